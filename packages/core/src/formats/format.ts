@@ -1,0 +1,65 @@
+/** What a format is to the rest of the program: a row of the table in index.ts. */
+import type { Item, QuizSet, ReadResult } from '../item/model.js';
+
+/** How an item fares in a format. No note: it fits as it is. */
+export interface FitNote {
+  item: string;
+  /** adapted: said in another way; lost: something does not go with it; impossible: the item stays behind. */
+  fit: 'adapted' | 'lost' | 'impossible';
+  message: string;
+}
+
+export interface Written {
+  bytes: Uint8Array;
+  /** File name with extension, made from the set's title. */
+  name: string;
+}
+
+export interface Format {
+  id: string;
+  name: string;
+  extension: string;
+  mediaType: string;
+  /** Throws ReadError where the input is nothing of this format. */
+  read?(bytes: Uint8Array, name: string): ReadResult;
+  write?(set: QuizSet): Written;
+  /** What an item becomes; the writer does exactly this. */
+  fit?(item: Item): FitNote[];
+}
+
+const encoder = new TextEncoder();
+export const utf8 = (text: string): Uint8Array => encoder.encode(text);
+
+/** A file name from a title: letters, digits and dashes of any script, at most 60 characters. */
+export const fileName = (title: string, extension: string): string => {
+  const stem = title
+    .normalize('NFC')
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 60);
+  return `${stem || 'set'}${extension}`;
+};
+
+/** Bytes as text: by byte-order mark, else UTF-8, else Windows-1252, which gives every byte a character. */
+export function decodeText(bytes: Uint8Array): string {
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder('utf-16le').decode(bytes);
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder('utf-16be').decode(bytes);
+  try {
+    return new TextDecoder('utf-8', { fatal: true, ignoreBOM: false }).decode(bytes);
+  } catch {
+    return new TextDecoder('windows-1252').decode(bytes);
+  }
+}
+
+/** Whether bytes are no text of any sort: NUL bytes without being UTF-16, or mostly control characters. */
+export function looksBinary(bytes: Uint8Array): boolean {
+  if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff)) return false;
+  const head = bytes.subarray(0, 8192);
+  let odd = 0;
+  for (const b of head) {
+    if (b === 0) return true;
+    if (b < 9 || (b > 13 && b < 32 && b !== 27)) odd++;
+  }
+  return head.length > 0 && odd / head.length > 0.02;
+}

@@ -1,0 +1,92 @@
+/** The table of all formats. A new one is a folder and a row here. */
+import { ReadError } from '../item/readError.js';
+import { readSetFile, writeSetFile } from '../item/setFile.js';
+import type { ReadResult } from '../item/model.js';
+import { readDraft } from '../draft/read.js';
+import { decodeText, fileName, looksBinary, utf8, type Format } from './format.js';
+import { readGift } from './gift/read.js';
+import { fitGift, writeGift } from './gift/write.js';
+import { fitQti } from './qti/build.js';
+import { writeQtiPackage, type VersionId } from './qti/package.js';
+
+const text = (bytes: Uint8Array): string => {
+  if (looksBinary(bytes)) throw new ReadError('this is no text: open the program it comes from and save or copy it as text');
+  return decodeText(bytes);
+};
+
+const qti = (version: VersionId): Format => ({
+  id: `qti${version.replace('.', '')}`,
+  name: `QTI ${version} package`,
+  extension: '.zip',
+  mediaType: 'application/zip',
+  write: (set) => writeQtiPackage(set, version),
+  fit: fitQti,
+});
+
+export const formats: readonly Format[] = [
+  {
+    id: 'draft',
+    name: 'Draft text',
+    extension: '.txt',
+    mediaType: 'text/plain',
+    read: (bytes) => {
+      const source = text(bytes);
+      if (!source.trim()) throw new ReadError('the draft is empty');
+      return readDraft(source);
+    },
+  },
+  {
+    id: 'set',
+    name: 'Set file',
+    extension: '.zak.json',
+    mediaType: 'application/json',
+    read: (bytes) => readSetFile(text(bytes)),
+    write: (set) => ({ bytes: utf8(writeSetFile(set)), name: fileName(set.title, '.zak.json') }),
+    fit: () => [],
+  },
+  {
+    id: 'gift',
+    name: 'GIFT',
+    extension: '.gift.txt',
+    mediaType: 'text/plain',
+    read: (bytes) => readGift(text(bytes)),
+    write: writeGift,
+    fit: fitGift,
+  },
+  qti('2.1'),
+  qti('2.2'),
+  qti('3.0'),
+];
+
+export const formatById = (id: string): Format | undefined => formats.find((f) => f.id === id);
+export const writable = formats.filter((f) => f.write);
+export const readable = formats.filter((f) => f.read);
+
+/** Which format a file is in, by its name and first characters. A text that is nothing else is a draft. */
+export function sniff(bytes: Uint8Array, name: string): Format {
+  const of = (id: string): Format => formatById(id) as Format;
+  if (bytes[0] === 0x50 && bytes[1] === 0x4b) throw new ReadError('zip packages cannot be read yet, only written');
+  if (/\.json$/i.test(name)) return of('set');
+  const head = looksBinary(bytes) ? '' : decodeText(bytes.subarray(0, 20_000));
+  if (/^\uFEFF?\s*\{\s*"zakuska"\s*:/.test(head)) return of('set');
+  if (/\.gift(\.txt)?$/i.test(name) || /^\s*(?:\/\/.*\n\s*)*(?:\$CATEGORY:|::[^:\n]+::)/.test(head) || /\{\s*(?:[=~#][^}]*|T|F|TRUE|FALSE)\s*[}\n]/.test(head))
+    return of('gift');
+  return of('draft');
+}
+
+/**
+ * Reads a file in whatever format it is.
+ * @throws ReadError with a one-line message where it cannot be read
+ */
+export function readFile(bytes: Uint8Array, name: string, formatId?: string): ReadResult & { format: string } {
+  const format = formatId ? formatById(formatId) : sniff(bytes, name);
+  if (!format?.read) throw new ReadError(`there is no reader called “${formatId ?? ''}”; there are ${readable.map((f) => f.id).join(', ')}`);
+  const result = format.read(bytes, name);
+  if (result.set.title === 'Untitled set' || result.set.title === 'GIFT questions')
+    result.set.title =
+      name
+        .replace(/^.*[\\/]/, '')
+        .replace(/(\.zak)?\.[^.]+$/, '')
+        .replace(/\.gift$/, '') || result.set.title;
+  return { ...result, format: format.id };
+}

@@ -1,0 +1,34 @@
+/** A new random UUID (RFC 9562, version 4). Works on plain-HTTP pages too, where `crypto.randomUUID` is missing. */
+export function newId(): string {
+  const b = crypto.getRandomValues(new Uint8Array(16));
+  b[6] = ((b[6] ?? 0) & 0x0f) | 0x40;
+  b[8] = ((b[8] ?? 0) & 0x3f) | 0x80;
+  return uuidOf(b);
+}
+
+const uuidOf = (b: Uint8Array): string => {
+  const hex = Array.from(b, (x) => x.toString(16).padStart(2, '0')).join('');
+  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`;
+};
+
+/** A 32-bit hash of a text (FNV-1a), for seeds and for ids that must come out the same each time. */
+export function hash32(text: string, seed = 0x811c9dc5): number {
+  let h = seed >>> 0;
+  for (let i = 0; i < text.length; i++) {
+    h ^= text.charCodeAt(i);
+    h = Math.imul(h, 0x01000193) >>> 0;
+  }
+  return h;
+}
+
+/** A UUID-shaped id that depends on nothing but `name` (version 8, RFC 9562: custom). Same name, same id. */
+export function stableId(name: string): string {
+  const b = new Uint8Array(16);
+  for (let i = 0; i < 4; i++) {
+    const h = hash32(name, 0x811c9dc5 ^ Math.imul(i + 1, 0x9e3779b1));
+    for (let j = 0; j < 4; j++) b[i * 4 + j] = (h >>> (j * 8)) & 0xff;
+  }
+  b[6] = ((b[6] ?? 0) & 0x0f) | 0x80;
+  b[8] = ((b[8] ?? 0) & 0x3f) | 0x80;
+  return uuidOf(b);
+}

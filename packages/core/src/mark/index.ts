@@ -1,0 +1,4 @@
+export * from './mark.js';
+export * from './numbers.js';
+export { matchesText } from './text.js';
+export * from './answers.js';

@@ -1,0 +1,154 @@
+/** The marking engine: an item and a response give points, and the reason for them. */
+import { z } from 'zod';
+import type { ChoiceItem, Gap, Item, ItemOf, Kind, NumberAnswer, TextAnswer } from '../item/model.js';
+import { defaultMatch } from '../item/model.js';
+import { keyProblem, letterOf } from '../item/kinds.js';
+import { parseNumber } from './numbers.js';
+import { matchesText } from './text.js';
+
+/** What a learner answered; which of the shapes fits depends on the item's kind. */
+export const response = z.union([
+  z.object({ options: z.array(z.string().max(200)).max(200) }).strict(),
+  z.object({ truth: z.boolean() }).strict(),
+  z.object({ text: z.string().max(50_000) }).strict(),
+  /** Gap id → typed text, or the id of the chosen option. */
+  z.object({ gaps: z.record(z.string(), z.string().max(2000)) }).strict(),
+  /** For each left side in the item's order the text of the right side chosen. */
+  z.object({ pairs: z.array(z.string().nullable()).max(200) }).strict(),
+  /** The sequence as the learner put it. */
+  z.object({ order: z.array(z.string()).max(200) }).strict(),
+]);
+export type Response = z.infer<typeof response>;
+
+export interface Mark {
+  /** Share of the item's points, 0 to 1: what negative credits would take below nothing is nothing. */
+  credit: number;
+  /** `credit` × the item's points, at most 4 decimals. */
+  points: number;
+  state: 'right' | 'partly' | 'wrong' | 'unanswered' | 'by-hand';
+  /** In one sentence, for the person who tries the item. */
+  reason: string;
+}
+
+interface Judged {
+  credit: number;
+  reason: string;
+  answered?: boolean;
+}
+
+const unanswered: Judged = { credit: 0, reason: 'No answer.', answered: false };
+
+function markOptions(item: ChoiceItem, ids: readonly string[]): Judged {
+  const chosen = new Set(ids.filter((id) => item.options.some((o) => o.id === id)));
+  if (!chosen.size) return unanswered;
+  const named = item.options.flatMap((o, i) => (chosen.has(o.id) ? [letterOf(i)] : [])).join(', ');
+  if (item.kind === 'multiple-choice') {
+    if (chosen.size > 1) return { credit: 0, reason: `${named}: more than one option was chosen.` };
+    const o = item.options.find((x) => chosen.has(x.id));
+    return { credit: o?.credit ?? 0, reason: `${named} earns ${percent(o?.credit ?? 0)}.` };
+  }
+  const keys = item.options.filter((o) => o.credit > 0);
+  const right = keys.filter((o) => chosen.has(o.id)).length;
+  const distractors = item.options.length - keys.length;
+  const wrong = chosen.size - right;
+  const said = `${right} of ${keys.length} keys chosen, ${wrong} wrong.`;
+  switch (item.scoring) {
+    case 'all-or-nothing':
+      return { credit: right === keys.length && wrong === 0 ? 1 : 0, reason: said };
+    case 'per-option':
+      return { credit: (right + distractors - wrong) / item.options.length, reason: said };
+    case 'right-minus-wrong':
+      return { credit: right / (keys.length || 1) - (distractors ? wrong / distractors : 0), reason: said };
+    case 'weights':
+      return { credit: item.options.reduce((sum, o) => sum + (chosen.has(o.id) ? o.credit : 0), 0), reason: said };
+  }
+}
+
+const percent = (credit: number): string => `${Math.round(credit * 1000) / 10} %`;
+
+function markText(given: string, answers: readonly TextAnswer[], rule: ItemOf<'short-answer'>['match'], language?: string): Judged {
+  if (!given.trim()) return unanswered;
+  const found = answers.filter((a) => matchesText(given, a.text, rule, language)).sort((a, b) => b.credit - a.credit)[0];
+  if (found) return { credit: found.credit, reason: `Accepted as “${found.text}”.` };
+  const near = answers.find((a) => a.credit > 0 && matchesText(given, a.text, { ...rule, spelling: 1 }, language));
+  return { credit: 0, reason: near ? `One letter differs from “${near.text}”.` : 'Not among the accepted answers.' };
+}
+
+/** A typed number, also with its unit behind. */
+export function typedNumber(given: string, unit: string | undefined, decimalComma: boolean): number | null {
+  const bare = unit && given.trim().toLowerCase().endsWith(unit.toLowerCase()) ? given.trim().slice(0, -unit.length) : given;
+  // Where the unit is per cent, "75 %" means 75.
+  return parseNumber(unit === '%' ? bare.replace(/%\s*$/, '') : bare, decimalComma);
+}
+
+function markNumber(given: string, answers: readonly NumberAnswer[], unit: string | undefined, language?: string): Judged {
+  if (!given.trim()) return unanswered;
+  const comma = language !== undefined && !/^(en|ja|zh|ko|th|he)/.test(language);
+  const value = typedNumber(given, unit, comma);
+  if (value === null) return { credit: 0, reason: `“${given.trim()}” is not a number.` };
+  const slack = 1e-9 * Math.max(1, Math.abs(value));
+  const found = answers.filter((a) => value >= a.min - slack && value <= a.max + slack).sort((a, b) => b.credit - a.credit)[0];
+  const read = String(value) === given.trim() ? '' : `“${given.trim()}” is read as ${value}. `;
+  return { credit: found?.credit ?? 0, reason: read + (found ? 'Within the key.' : 'Outside the key.') };
+}
+
+function markGap(gap: Gap, given: string, language?: string): Judged {
+  if (gap.kind === 'choice') {
+    const o = gap.options.find((x) => x.id === given);
+    return o ? { credit: o.credit, reason: '' } : unanswered;
+  }
+  return gap.kind === 'number' ? markNumber(given, gap.answers, undefined, language) : markText(given, gap.answers, gap.match ?? defaultMatch, language);
+}
+
+type Marker<K extends Kind> = (item: ItemOf<K>, r: Response, language?: string) => Judged;
+
+const markers: { readonly [K in Kind]: Marker<K> } = {
+  'multiple-choice': (i, r) => ('options' in r ? markOptions(i, r.options) : unanswered),
+  'multiple-response': (i, r) => ('options' in r ? markOptions(i, r.options) : unanswered),
+  'true-false': (i, r) => ('truth' in r ? { credit: r.truth === i.answer ? 1 : 0, reason: `The statement is ${i.answer ? 'true' : 'false'}.` } : unanswered),
+  'short-answer': (i, r, language) => ('text' in r ? markText(r.text, i.answers, i.match, language) : unanswered),
+  numeric: (i, r, language) => ('text' in r ? markNumber(r.text, i.answers, i.unit, language) : unanswered),
+  cloze: (i, r, language) => {
+    if (!('gaps' in r) || !Object.values(r.gaps).some((g) => g.trim())) return unanswered;
+    const total = i.gaps.reduce((sum, g) => sum + g.points, 0) || 1;
+    const judged = i.gaps.map((g) => ({ g, j: markGap(g, r.gaps[g.id] ?? '', language) }));
+    const right = judged.filter(({ j }) => j.credit >= 1).length;
+    return { credit: judged.reduce((sum, { g, j }) => sum + g.points * j.credit, 0) / total, reason: `${right} of ${i.gaps.length} gaps right.` };
+  },
+  matching: (i, r) => {
+    if (!('pairs' in r) || r.pairs.every((p) => p === null)) return unanswered;
+    const asked = i.pairs.filter((p) => p.left && p.right);
+    const right = i.pairs.filter((p, n) => p.left && p.right && r.pairs[n] === p.right).length;
+    return { credit: right / (asked.length || 1), reason: `${right} of ${asked.length} pairs right.` };
+  },
+  ordering: (i, r) => {
+    if (!('order' in r) || !r.order.length) return unanswered;
+    const right = i.sequence.length === r.order.length && i.sequence.every((s, n) => s === r.order[n]);
+    return { credit: right ? 1 : 0, reason: right ? 'The sequence is right.' : 'The sequence differs from the key.' };
+  },
+  essay: (_, r) => ({ credit: 0, reason: 'Marked by a person.', answered: 'text' in r && r.text.trim() !== '' }),
+  information: () => unanswered,
+};
+
+/** Points with at most 4 decimals, as the model holds them. */
+export const roundPoints = (points: number): number => Math.round(points * 1e4) / 1e4;
+
+/**
+ * Marks a response.
+ * @param language the set's, for decimal commas and letter case
+ */
+export function mark(item: Item, given: Response | null | undefined, language?: string): Mark {
+  if (item.kind === 'essay') {
+    const answered = !!given && 'text' in given && given.text.trim() !== '';
+    return { credit: 0, points: 0, state: answered ? 'by-hand' : 'unanswered', reason: 'Marked by a person.' };
+  }
+  const none = keyProblem(item);
+  const judged = !given
+    ? unanswered
+    : none
+      ? { credit: 0, reason: `The item has ${none.message}.` }
+      : (markers[item.kind] as Marker<Kind>)(item as never, given, language);
+  const credit = Math.min(1, Math.max(0, judged.credit));
+  const state = judged.answered === false ? 'unanswered' : credit >= 1 - 1e-9 ? 'right' : credit > 0 ? 'partly' : 'wrong';
+  return { credit, points: roundPoints(credit * item.points), state, reason: judged.reason };
+}

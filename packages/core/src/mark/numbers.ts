@@ -1,0 +1,76 @@
+/** Numbers as people write them. */
+
+const SUPERSCRIPT = '⁰¹²³⁴⁵⁶⁷⁸⁹';
+const VULGAR: Record<string, string> = {
+  '½': '1/2',
+  '⅓': '1/3',
+  '⅔': '2/3',
+  '¼': '1/4',
+  '¾': '3/4',
+  '⅕': '1/5',
+  '⅖': '2/5',
+  '⅗': '3/5',
+  '⅘': '4/5',
+  '⅙': '1/6',
+  '⅚': '5/6',
+  '⅛': '1/8',
+  '⅜': '3/8',
+  '⅝': '5/8',
+  '⅞': '7/8',
+};
+
+/** The value of digits with separators: "1,250", "1 250", "1.250,5", "12,5"; null where it is no number. */
+function plainNumber(s: string, decimalComma: boolean): number | null {
+  if (/^\d+$/.test(s)) return Number(s);
+  if (/^\d{1,3}([ '’]\d{3})+([.,]\d+)?$/.test(s)) return Number(s.replace(/[ '’]/g, '').replace(',', '.'));
+  if (/^\d{1,3}(,\d{3})+\.\d+$/.test(s)) return Number(s.replace(/,/g, ''));
+  if (/^\d{1,3}(\.\d{3})+,\d+$/.test(s)) return Number(s.replace(/\./g, '').replace(',', '.'));
+  if (/^\d{1,3}(,\d{3})+$/.test(s) && !s.startsWith('0') && (!decimalComma || s.split(',').length > 2)) return Number(s.replace(/,/g, ''));
+  if (/^\d{1,3}(\.\d{3}){2,}$/.test(s) || (decimalComma && /^[1-9]\d{0,2}\.\d{3}$/.test(s))) return Number(s.replace(/\./g, ''));
+  if (/^\d*[.,]\d+$/.test(s) || /^\d+[.,]$/.test(s)) return Number(s.replace(',', '.'));
+  return null;
+}
+
+/**
+ * The value of a number written in any usual way: `12.5`, `12,5`, `1 250`, `1,250`, `3/4`, `1 1/2`, `½`, `75 %` (0.75),
+ * `2.5 × 10^3`, `2.5e3`, `−4`. Null where the text is not one number and nothing else.
+ * @param decimalComma whether a comma parts the decimals where it could also part thousands ("1,250")
+ */
+export function parseNumber(text: string, decimalComma = false): number | null {
+  let s = text
+    .trim()
+    .replace(/[\u2212\u2013\u2012]/g, '-')
+    .replace(/[\u00a0\u202f\u2009]/g, ' ');
+  if (!s || s.length > 60) return null;
+  let sign = 1;
+  const signed = /^([+-])\s*(.*)$/.exec(s);
+  if (signed) {
+    if (signed[1] === '-') sign = -1;
+    s = signed[2] ?? '';
+  }
+  let scale = 1;
+  const percent = /^(.*?)\s*%$/.exec(s);
+  if (percent) {
+    scale = 0.01;
+    s = percent[1] ?? '';
+  }
+  const power = /^(.*?)\s*(?:[×x·*]\s*10\s*(?:\^\s*([+-]?\d{1,3})|([⁻]?[⁰¹²³⁴⁵⁶⁷⁸⁹]+))|e([+-]?\d{1,3}))$/i.exec(s);
+  if (power) {
+    const raised = power[3]?.replace(/[⁰¹²³⁴⁵⁶⁷⁸⁹]/g, (c) => String(SUPERSCRIPT.indexOf(c))).replace('⁻', '-');
+    scale *= 10 ** Number(power[2] ?? raised ?? power[4]);
+    s = power[1] ?? '';
+  }
+  const last = VULGAR[s.slice(-1)];
+  if (last) s = `${s.slice(0, -1).trim()} ${last}`.trim();
+  const fraction = /^(?:(\d+)\s+)?(\d+(?:[.,]\d+)?)\s*[/⁄]\s*(\d+(?:[.,]\d+)?)$/.exec(s);
+  if (fraction) {
+    const top = plainNumber(fraction[2] ?? '', decimalComma);
+    const below = plainNumber(fraction[3] ?? '', decimalComma);
+    if (top === null || !below) return null;
+    return sign * scale * (Number(fraction[1] ?? 0) + top / below);
+  }
+  const value = plainNumber(s, decimalComma);
+  if (value === null) return null;
+  // 12.5 % is 0.125 and not 0.12500000000000003: scale in decimal where that is exact
+  return sign * (scale === 0.01 ? Number((value * 0.01).toPrecision(15)) : scale === 1 ? value : Number((value * scale).toPrecision(15)));
+}

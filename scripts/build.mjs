@@ -1,0 +1,37 @@
+// Builds everything that runs outside the tests: TypeScript to dist with swc, the command line as one file (it starts
+// twice as fast so), the web application with Vite.
+//   node scripts/build.mjs [core cli server standins web]
+import { spawnSync } from 'node:child_process';
+import fs from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { rolldown } from 'rolldown';
+
+const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
+const folders = { core: 'packages/core', server: 'apps/server', standins: 'apps/standins' };
+const wanted = process.argv.slice(2);
+
+function run(command, args, cwd) {
+  const r = spawnSync(command, args, { cwd, stdio: ['ignore', 'pipe', 'inherit'], encoding: 'utf8' });
+  if (r.status !== 0) {
+    process.stderr.write(r.stdout ?? '');
+    process.exit(r.status ?? 1);
+  }
+}
+const bin = (name) => path.join(root, 'node_modules/.bin', name);
+
+for (const [name, folder] of Object.entries(folders)) {
+  if (wanted.length && !wanted.includes(name)) continue;
+  const cwd = path.join(root, folder);
+  fs.rmSync(path.join(cwd, 'dist'), { recursive: true, force: true });
+  run(
+    bin('swc'),
+    ['src', '-d', 'dist', '--strip-leading-paths', '--config-file', path.join(root, '.swcrc'), '--ignore', '**/*.test.ts', '--ignore', '**/*.d.ts'],
+    cwd,
+  );
+}
+if (!wanted.length || wanted.includes('cli')) {
+  const bundle = await rolldown({ input: path.join(root, 'apps/cli/src/main.ts'), platform: 'node', resolve: { conditionNames: ['source', 'import', 'node'] } });
+  await bundle.write({ file: path.join(root, 'apps/cli/dist/main.js'), format: 'esm', sourcemap: true });
+}
+if (!wanted.length || wanted.includes('web')) run(bin('vite'), ['build', '--logLevel', 'warn'], path.join(root, 'apps/web'));
