@@ -31,7 +31,11 @@ for (const [name, folder] of Object.entries(folders)) {
   );
 }
 if (!wanted.length || wanted.includes('cli')) {
-  const bundle = await rolldown({ input: path.join(root, 'apps/cli/src/main.ts'), platform: 'node', resolve: { conditionNames: ['source', 'import', 'node'] } });
+  const bundle = await rolldown({
+    input: path.join(root, 'apps/cli/src/main.ts'),
+    platform: 'node',
+    resolve: { conditionNames: ['source', 'import', 'node'] },
+  });
   await bundle.write({ file: path.join(root, 'apps/cli/dist/main.js'), format: 'esm', sourcemap: true });
 }
 if (!wanted.length || wanted.includes('web')) run(bin('vite'), ['build', '--logLevel', 'warn'], path.join(root, 'apps/web'));

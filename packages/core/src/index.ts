@@ -13,4 +13,5 @@ export { giftText } from './formats/gift/write.js';
 export { qtiItemXml, writeQtiPackage, deliverable } from './formats/qti/package.js';
 export { truthWords } from './formats/qti/build.js';
 export * from './take/learnerView.js';
+export { fitQti } from './formats/qti/build.js';
 export * from './mark/index.js';

@@ -674,7 +674,8 @@ class Outliner {
       b.stem.push(this.piece(line, 0));
       return this.say(line, 'question', '', 'Code inside a question.');
     }
-    if (!b || (this.blankBefore && (b.options.length || b.keys.length || b.pairs.length || b.steps.length))) {
+    const complete = b !== null && (b.options.length > 0 || b.keys.length > 0 || b.pairs.length > 0 || b.steps.length > 0);
+    if (!b || (complete && (this.blankBefore || /[?:]\s*$/.test(t)))) {
       // A question without a number: options follow it, or a key line does.
       if (!chat && (this.optionsFollow(line.index) || this.keyFollows(line.index))) {
         this.open(line, 0, {});

@@ -285,7 +285,8 @@ class Builder {
     const note = truthNote(this.stem);
     const inline = truthKey(this.stem);
     const word = key ? truth(/^[\p{L} ]+/u.exec(key)?.[0].trim() ?? key, true) : null;
-    if (note || inline || said === 'true-false' || (word !== null && key.length > 1 && truth(key.split(/[\s.,;–—(-]/)[0] ?? '', false) !== null))
+    const midBlank = new RegExp(`(?:${BLANK.source})[^\\s.]*\\s+\\p{L}|(?:${BLANK.source})\\s*\\S*\\s*\\[`, 'iu').test(this.stem);
+    if (note || inline || (said === 'true-false' && !midBlank) || (word !== null && key.length > 1 && truth(key.split(/[\s.,;–—(-]/)[0] ?? '', false) !== null))
       return this.trueFalse(common, note, key);
     const braces = /\{([^{}]{1,80})\}/.test(this.stem);
     if (this.stem.search(BLANK) >= 0 || braces || (said === 'cloze' && /\[([^\][]{1,60})\]/.test(this.stem))) {

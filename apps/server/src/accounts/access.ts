@@ -1,0 +1,80 @@
+/**
+ * Who may call what. Every route says its access; the guard finds the workspace through the thing that the route
+ * names and lets in who has the role there. What somebody may not see is "not here" to them.
+ */
+import { applyDecorators, type CanActivate, createParamDecorator, type ExecutionContext, Injectable, SetMetadata } from '@nestjs/common';
+import { Reflector } from '@nestjs/core';
+import { ApiExtension } from '@nestjs/swagger';
+import { EntityManager } from '@mikro-orm/postgresql';
+import type { Request } from 'express';
+import { Problem, gone } from '../platform/problem.js';
+import { tokenHash } from '../platform/secrets.js';
+import { Connection } from '../connections/entities.js';
+import { Push } from '../connections/entities.js';
+import { Delivery } from '../deliveries/entities.js';
+import { SetRecord } from '../sets/entities.js';
+import { type Account, mayAs, Membership, type Role, Session } from './entities.js';
+
+/** public: anybody; session: who is signed in; a role: who has it, or a higher one, in the workspace concerned. */
+export type Needs = 'public' | 'session' | Role;
+
+const KEY = 'zakuska:access';
+export const Access = (needs: Needs): MethodDecorator & ClassDecorator =>
+  applyDecorators(SetMetadata(KEY, needs), ApiExtension('x-access', needs)) as MethodDecorator & ClassDecorator;
+
+export interface Signed {
+  account: Account;
+  session: Session;
+}
+export type ZakuskaRequest = Request & { signed?: Signed; workspaceId?: string; role?: Role };
+
+export const COOKIE = 'zakuska_session';
+export const Me = createParamDecorator((_: unknown, ctx: ExecutionContext): Signed => ctx.switchToHttp().getRequest<ZakuskaRequest>().signed as Signed);
+export const WorkspaceId = createParamDecorator(
+  (_: unknown, ctx: ExecutionContext): string => ctx.switchToHttp().getRequest<ZakuskaRequest>().workspaceId as string,
+);
+export const MyRole = createParamDecorator((_: unknown, ctx: ExecutionContext): Role => ctx.switchToHttp().getRequest<ZakuskaRequest>().role as Role);
+
+const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
+
+/** How the workspace of a route's parameter is found. A new thing with an id of its own gets a row. */
+const workspaceOf: Record<string, (em: EntityManager, id: string) => Promise<string | undefined>> = {
+  workspace: (_, id) => Promise.resolve(id),
+  set: async (em, id) => (await em.findOne(SetRecord, { id }, { fields: ['workspace'] }))?.workspace.id,
+  delivery: async (em, id) => (await em.findOne(Delivery, { id }, { populate: ['set'] }))?.set.workspace.id,
+  push: async (em, id) => (await em.findOne(Push, { id }, { populate: ['set'] }))?.set.workspace.id,
+  connection: async (em, id) => (await em.findOne(Connection, { id }))?.workspace.id,
+};
+
+@Injectable()
+export class AccessGuard implements CanActivate {
+  constructor(
+    private readonly reflector: Reflector,
+    private readonly em: EntityManager,
+  ) {}
+
+  async canActivate(ctx: ExecutionContext): Promise<boolean> {
+    const needs = this.reflector.getAllAndOverride<Needs | undefined>(KEY, [ctx.getHandler(), ctx.getClass()]);
+    if (!needs) throw new Problem(403, 'no-access-rule', 'This route has no access rule.');
+    if (needs === 'public') return true;
+    const req = ctx.switchToHttp().getRequest<ZakuskaRequest>();
+    const em = this.em.fork();
+    const token = (req.cookies as Record<string, string> | undefined)?.[COOKIE];
+    const session = token ? await em.findOne(Session, { id: tokenHash(token), expiresAt: { $gt: new Date() } }, { populate: ['account'] }) : null;
+    if (!session) throw new Problem(401, 'signed-out', 'You are not signed in, or were signed out. Sign in again; what you typed is kept.');
+    req.signed = { session, account: session.account };
+    if (!/^(GET|HEAD)$/.test(req.method) && req.headers['x-csrf-token'] !== session.csrf)
+      throw new Problem(403, 'csrf', 'The page is older than your session. Reload it.');
+    if (needs === 'session') return true;
+    const [name, id] = Object.entries(req.params).find(([k]) => k in workspaceOf) ?? [];
+    const find = name === undefined ? undefined : workspaceOf[name];
+    if (!find || typeof id !== 'string') throw new Problem(403, 'no-access-rule', 'This route names nothing that an access rule knows.');
+    const workspaceId = UUID.test(id) ? await find(em, id) : undefined;
+    const member = workspaceId ? await em.findOne(Membership, { account: session.account.id, workspace: workspaceId }) : null;
+    if (!workspaceId || !member) throw gone(name ?? 'thing');
+    if (!mayAs(member.role, needs)) throw new Problem(403, 'role', `This needs the role ${needs}; you are ${member.role} here.`);
+    req.workspaceId = workspaceId;
+    req.role = member.role;
+    return true;
+  }
+}

@@ -1,0 +1,44 @@
+import { Entity, Enum, Index, ManyToOne, PrimaryKey, Property, type Rel, Unique } from '@mikro-orm/core';
+
+export const roles = ['reader', 'editor', 'owner'] as const;
+export type Role = (typeof roles)[number];
+/** Whether a role may do what another role is needed for. */
+export const mayAs = (has: Role, needs: Role): boolean => roles.indexOf(has) >= roles.indexOf(needs);
+
+@Entity({ tableName: 'account' })
+export class Account {
+  @PrimaryKey({ type: 'uuid' }) id!: string;
+  @Unique() @Property({ type: 'text' }) email!: string;
+  @Property({ type: 'text' }) name!: string;
+  @Property({ type: 'text', hidden: true }) passwordHash!: string;
+}
+
+@Entity({ tableName: 'workspace' })
+export class Workspace {
+  @PrimaryKey({ type: 'uuid' }) id!: string;
+  @Property({ type: 'text' }) name!: string;
+}
+
+@Entity({ tableName: 'membership' })
+export class Membership {
+  @ManyToOne(() => Account, { primary: true }) account!: Rel<Account>;
+  @ManyToOne(() => Workspace, { primary: true }) workspace!: Rel<Workspace>;
+  @Enum({ items: () => [...roles], type: 'string' }) role!: Role;
+}
+
+@Entity({ tableName: 'session' })
+export class Session {
+  /** Hash of the token in the cookie. */
+  @PrimaryKey({ type: 'text' }) id!: string;
+  @ManyToOne(() => Account) account!: Rel<Account>;
+  @Property({ type: 'text' }) csrf!: string;
+  @Index() @Property({ type: 'timestamptz' }) expiresAt!: Date;
+}
+
+/** One failed try of something that is limited: a sign-in, an entry code. */
+@Entity({ tableName: 'failed_try' })
+export class FailedTry {
+  @PrimaryKey({ type: 'bigint', autoincrement: true }) id!: string;
+  @Index() @Property({ type: 'text' }) key!: string;
+  @Property({ type: 'timestamptz' }) at!: Date;
+}

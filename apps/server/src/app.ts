@@ -1,0 +1,134 @@
+import { Controller, Get, Module, RequestMethod, ValidationPipe } from '@nestjs/common';
+import { APP_FILTER, APP_GUARD } from '@nestjs/core';
+import type { NestExpressApplication } from '@nestjs/platform-express';
+import { ApiProperty, DocumentBuilder, type OpenAPIObject, SwaggerModule } from '@nestjs/swagger';
+import { MikroOrmModule } from '@mikro-orm/nestjs';
+import { Migrator } from '@mikro-orm/migrations';
+import { EntityManager, MikroORM, PostgreSqlDriver } from '@mikro-orm/postgresql';
+import cookieParser from 'cookie-parser';
+import type { NextFunction, Request, Response } from 'express';
+import helmet from 'helmet';
+import { existsSync } from 'node:fs';
+import path from 'node:path';
+import { Logger, LoggerModule } from 'nestjs-pino';
+import { Access, AccessGuard } from './accounts/access.js';
+import { SessionController } from './accounts/accounts.js';
+import { Account, FailedTry, Membership, Session, Workspace } from './accounts/entities.js';
+import { RateLimit } from './accounts/rateLimit.js';
+import { ConnectionsController } from './connections/connections.js';
+import { Authorization, Connection, Push } from './connections/entities.js';
+import { Jobs } from './connections/jobs.js';
+import { DeliveriesController } from './deliveries/deliveries.js';
+import { Attempt, Delivery } from './deliveries/entities.js';
+import { TakeController } from './deliveries/take.js';
+import { migrationsList } from './migrations/index.js';
+import { ProblemFilter } from './platform/problem.js';
+import { settings } from './platform/settings.js';
+import { OperationRecord, SetRecord } from './sets/entities.js';
+import { SetsController } from './sets/sets.js';
+
+class HealthView {
+  @ApiProperty() ok!: boolean;
+  @ApiProperty() database!: boolean;
+  @ApiProperty() role!: string;
+}
+
+@Controller('health')
+export class HealthController {
+  constructor(private readonly em: EntityManager) {}
+  @Get()
+  @Access('public')
+  async get(): Promise<HealthView> {
+    await this.em.fork().getConnection().execute('select 1');
+    return { ok: true, database: true, role: settings().role };
+  }
+}
+
+export const entities = [Account, Workspace, Membership, Session, FailedTry, SetRecord, OperationRecord, Delivery, Attempt, Connection, Authorization, Push];
+
+@Module({
+  imports: [
+    LoggerModule.forRootAsync({
+      useFactory: () => ({
+        forRoutes: [{ path: '{*path}', method: RequestMethod.ALL }],
+        pinoHttp: {
+          level: settings().logLevel,
+          redact: [
+            'req.headers.cookie',
+            'req.headers.authorization',
+            'req.headers["x-csrf-token"]',
+            'req.headers["x-attempt-token"]',
+            'res.headers["set-cookie"]',
+          ],
+          serializers: {
+            req: (r: { method: string; url: string; id: string }) => ({ id: r.id, method: r.method, url: r.url.replace(/([?&](?:code|state)=)[^&]+/g, '$1…') }),
+          },
+        },
+      }),
+    }),
+    MikroOrmModule.forRootAsync({
+      driver: PostgreSqlDriver,
+      useFactory: () => ({
+        driver: PostgreSqlDriver,
+        clientUrl: settings().databaseUrl,
+        entities,
+        extensions: [Migrator],
+        migrations: { migrationsList, snapshot: false },
+        forceUtcTimezone: true,
+        allowGlobalContext: false,
+      }),
+    }),
+  ],
+  controllers: [HealthController, SessionController, SetsController, DeliveriesController, TakeController, ConnectionsController],
+  providers: [Jobs, RateLimit, { provide: APP_GUARD, useClass: AccessGuard }, { provide: APP_FILTER, useClass: ProblemFilter }],
+})
+export class AppModule {}
+
+/** The OpenAPI document; client types and the access tests come from it. */
+export const openApi = (app: NestExpressApplication): OpenAPIObject =>
+  SwaggerModule.createDocument(app, new DocumentBuilder().setTitle('Zakuska').setVersion('1').setOpenAPIVersion('3.1.0').build());
+
+/** Everything that main.ts and the tests put on the application. */
+export async function setUp(app: NestExpressApplication): Promise<void> {
+  app.useLogger(app.get(Logger));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          upgradeInsecureRequests: null,
+          workerSrc: ["'self'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:'],
+          scriptSrc: ["'self'"],
+          connectSrc: ["'self'"],
+          formAction: ["'self'"],
+        },
+      },
+      hsts: settings().secureCookies,
+    }),
+  );
+  app.use(cookieParser());
+  app.useBodyParser('json', { limit: '12mb' });
+  app.set('trust proxy', 'loopback');
+  app.setGlobalPrefix('api/v1');
+  app.useGlobalPipes(new ValidationPipe({ whitelist: true, forbidNonWhitelisted: true, transform: true }));
+  app.enableShutdownHooks();
+  SwaggerModule.setup('api/docs', app, () => openApi(app), { jsonDocumentUrl: 'api/openapi.json', swaggerUiEnabled: false });
+  servePages(app);
+  await app.get(MikroORM).migrator.up();
+}
+
+/** The built web application: files by name, learners' pages under /t, every other path the workbench. */
+function servePages(app: NestExpressApplication): void {
+  const root = settings().webRoot;
+  if (!existsSync(root)) return;
+  app.useStaticAssets(root, {
+    index: false,
+    setHeaders: (res: Response, file: string) => void res.setHeader('cache-control', /assets/.test(file) ? 'public, max-age=31536000, immutable' : 'no-cache'),
+  });
+  app.use((req: Request, res: Response, next: NextFunction) => {
+    if (!/^(GET|HEAD)$/.test(req.method) || req.path.startsWith('/api/') || path.extname(req.path)) return next();
+    res.setHeader('cache-control', 'no-cache');
+    res.sendFile(path.join(root, /^\/t(\/|$)/.test(req.path) ? 'take.html' : 'index.html'));
+  });
+}

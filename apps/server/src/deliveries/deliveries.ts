@@ -1,0 +1,136 @@
+import { Body, Controller, Get, Header, Param, Patch, Post } from '@nestjs/common';
+import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
+import { EntityManager } from '@mikro-orm/postgresql';
+import { keyProblem, maximumOf, type Mark, newId, type QuizSet, type Response } from '@zakuska/core';
+import { IsBoolean, IsIn, IsOptional, IsString, Length } from 'class-validator';
+import { randomInt } from 'node:crypto';
+import QRCode from 'qrcode';
+import { Access } from '../accounts/access.js';
+import { gone, Problem } from '../platform/problem.js';
+import { settings } from '../platform/settings.js';
+import { SetRecord } from '../sets/entities.js';
+import { Attempt, Delivery, shows, type Shows } from './entities.js';
+
+class PublishBody {
+  @ApiProperty({ enum: shows }) @IsIn(shows) shows!: Shows;
+  @ApiPropertyOptional() @IsOptional() @IsString() @Length(1, 300) title?: string;
+}
+class DeliveryPatch {
+  @ApiPropertyOptional() @IsOptional() @IsBoolean() open?: boolean;
+  @ApiPropertyOptional({ enum: shows }) @IsOptional() @IsIn(shows) shows?: Shows;
+}
+class DeliveryView {
+  @ApiProperty() id!: string;
+  @ApiProperty() title!: string;
+  @ApiProperty() code!: string;
+  @ApiProperty() link!: string;
+  @ApiProperty({ enum: shows }) shows!: Shows;
+  @ApiProperty() open!: boolean;
+  @ApiProperty() createdAt!: string;
+  @ApiProperty() items!: number;
+  @ApiProperty() points!: number;
+  @ApiProperty() responses!: number;
+}
+class AttemptView {
+  @ApiProperty() id!: string;
+  @ApiProperty() name!: string;
+  @ApiProperty() startedAt!: string;
+  @ApiProperty() submittedAt!: string;
+  @ApiProperty() points!: number;
+  @ApiProperty({ type: 'object', additionalProperties: true }) marks!: Record<string, Mark>;
+  @ApiProperty({ type: 'object', additionalProperties: true }) responses!: Record<string, Response>;
+}
+class ResultsView {
+  @ApiProperty({ type: DeliveryView }) delivery!: DeliveryView;
+  @ApiProperty({ type: 'object', additionalProperties: true, description: 'The set as it was published (QuizSet of the core).' }) set!: QuizSet;
+  @ApiProperty({ type: [AttemptView] }) attempts!: AttemptView[];
+  @ApiProperty({ description: 'Learners who have begun and not submitted.' }) underWay!: number;
+}
+
+/** Letters and digits that cannot be taken for one another when read out. */
+const SIGNS = 'BCDFGHJKMNPQRTVWXYZ346789';
+export const newCode = (): string => Array.from({ length: 6 }, () => SIGNS[randomInt(SIGNS.length)]).join('');
+
+export const linkOf = (d: Delivery): string => `${settings().publicUrl}/t/${d.code}`;
+
+@ApiTags('deliveries')
+@Controller()
+export class DeliveriesController {
+  constructor(private readonly em: EntityManager) {}
+
+  @Get('sets/:set/deliveries')
+  @Access('reader')
+  async list(@Param('set') setId: string): Promise<DeliveryView[]> {
+    const em = this.em.fork();
+    const all = await em.find(Delivery, { set: setId }, { orderBy: { createdAt: 'desc' } });
+    return Promise.all(all.map((d) => view(em, d)));
+  }
+
+  /** Publishes the items as they are now; later edits of the set do not change a delivery. */
+  @Post('sets/:set/deliveries')
+  @Access('editor')
+  async publish(@Param('set') setId: string, @Body() body: PublishBody): Promise<DeliveryView> {
+    const em = this.em.fork();
+    const record = await em.findOne(SetRecord, { id: setId });
+    if (!record) throw gone('set');
+    const { set, reviews } = record.document;
+    const items = set.items.filter((i) => reviews[i.id]?.state !== 'left-out');
+    const keyless = items.filter((i) => keyProblem(i));
+    if (!items.length) throw new Problem(422, 'nothing-to-deliver', 'There is no item to deliver. Take items from the draft first.');
+    if (keyless.length) throw new Problem(422, 'key-missing', `${keyless.length} of ${items.length} items have no key and would mark everybody wrong. Set the keys on Check, or leave the items out.`, { items: keyless.map((i) => i.id) });
+    const d = em.create(Delivery, { id: newId(), set: record, code: newCode(), title: body.title ?? set.title, snapshot: { ...set, items }, shows: body.shows });
+    await em.persistAndFlush(d);
+    return view(em, d);
+  }
+
+  @Patch('deliveries/:delivery')
+  @Access('editor')
+  async change(@Param('delivery') id: string, @Body() body: DeliveryPatch): Promise<DeliveryView> {
+    const em = this.em.fork();
+    const d = await em.findOne(Delivery, { id });
+    if (!d) throw gone('delivery');
+    if (body.open !== undefined) d.open = body.open;
+    if (body.shows !== undefined) d.shows = body.shows;
+    await em.flush();
+    return view(em, d);
+  }
+
+  @Get('deliveries/:delivery/qr.svg')
+  @Header('content-type', 'image/svg+xml')
+  @Access('reader')
+  async qr(@Param('delivery') id: string): Promise<string> {
+    const d = await this.em.fork().findOne(Delivery, { id });
+    if (!d) throw gone('delivery');
+    return QRCode.toString(linkOf(d), { type: 'svg', margin: 2, errorCorrectionLevel: 'M' });
+  }
+
+  @Get('deliveries/:delivery/results')
+  @Access('reader')
+  async results(@Param('delivery') id: string): Promise<ResultsView> {
+    const em = this.em.fork();
+    const d = await em.findOne(Delivery, { id });
+    if (!d) throw gone('delivery');
+    const attempts = await em.find(Attempt, { delivery: id, submittedAt: { $ne: null } }, { orderBy: { points: 'desc', name: 'asc' } });
+    return {
+      delivery: await view(em, d),
+      set: d.snapshot,
+      underWay: await em.count(Attempt, { delivery: id, submittedAt: null }),
+      attempts: attempts.map((a) => ({ id: a.id, name: a.name, startedAt: a.startedAt.toISOString(), submittedAt: (a.submittedAt ?? a.startedAt).toISOString(), points: a.points ?? 0, marks: a.marks ?? {}, responses: a.responses })),
+    };
+  }
+}
+
+async function view(em: EntityManager, d: Delivery): Promise<DeliveryView> {
+  return {
+    id: d.id,
+    title: d.title,
+    code: d.code,
+    link: linkOf(d),
+    shows: d.shows,
+    open: d.open,
+    createdAt: d.createdAt.toISOString(),
+    items: d.snapshot.items.length,
+    points: maximumOf(d.snapshot.items),
+    responses: await em.count(Attempt, { delivery: d.id, submittedAt: { $ne: null } }),
+  };
+}

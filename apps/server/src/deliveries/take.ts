@@ -1,0 +1,214 @@
+/** What learners' browsers call: enter by code, answer, submit. Keys stay here; a learner gets what may be seen. */
+import { Body, Controller, Get, Headers, HttpCode, Param, Post, Put, Req } from '@nestjs/common';
+import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
+import { EntityManager, LockMode, UniqueConstraintViolationException } from '@mikro-orm/postgresql';
+import { type Item, isGraded, isMarkup, learnerView, type LearnerItem, mark, type Mark, maximumOf, response as responseSchema, type Response, richToPlain, rightResponse, roundPoints, sanitiseRich } from '@zakuska/core';
+import { IsObject, IsString, IsUUID, Length } from 'class-validator';
+import type { Request } from 'express';
+import { Access } from '../accounts/access.js';
+import { RateLimit } from '../accounts/rateLimit.js';
+import { Problem } from '../platform/problem.js';
+import { tokenHash } from '../platform/secrets.js';
+import { Attempt, Delivery, shows, type Shows } from './entities.js';
+
+class BeginBody {
+  @ApiProperty() @IsUUID() id!: string;
+  @ApiProperty({ description: 'A random token that stays in the browser.' }) @IsString() @Length(20, 100) token!: string;
+  @ApiProperty() @IsString() @Length(1, 100) name!: string;
+}
+class AnswersBody {
+  @ApiProperty({ type: 'object', additionalProperties: true, description: 'Item id → response.' }) @IsObject() responses!: Record<string, unknown>;
+}
+class WelcomeView {
+  @ApiProperty() title!: string;
+  @ApiProperty() items!: number;
+  @ApiProperty() points!: number;
+  @ApiProperty({ enum: shows }) shows!: Shows;
+  @ApiProperty() open!: boolean;
+}
+class OutcomeItem {
+  @ApiProperty() id!: string;
+  @ApiProperty() state!: Mark['state'];
+  @ApiProperty() points!: number;
+  @ApiProperty({ type: [String] }) feedback!: string[];
+  @ApiPropertyOptional() answer?: string;
+}
+class OutcomeView {
+  @ApiProperty({ enum: shows }) shows!: Shows;
+  @ApiPropertyOptional() points?: number;
+  @ApiPropertyOptional() maximum?: number;
+  @ApiPropertyOptional({ description: 'Points that a person still has to give.' }) byHand?: number;
+  @ApiPropertyOptional({ type: [OutcomeItem] }) items?: OutcomeItem[];
+}
+class AttemptState {
+  @ApiProperty() id!: string;
+  @ApiProperty() title!: string;
+  @ApiProperty() name!: string;
+  @ApiPropertyOptional() language?: string;
+  @ApiProperty({ type: 'object', additionalProperties: true, isArray: true, description: 'LearnerItem of the core.' }) items!: LearnerItem[];
+  @ApiProperty({ type: 'object', additionalProperties: true }) responses!: Record<string, Response>;
+  @ApiPropertyOptional({ type: OutcomeView }) outcome?: OutcomeView;
+}
+
+@ApiTags('take')
+@Controller('take')
+export class TakeController {
+  constructor(
+    private readonly em: EntityManager,
+    private readonly limit: RateLimit,
+  ) {}
+
+  @Get(':code')
+  @Access('public')
+  async welcome(@Param('code') code: string, @Req() req: Request): Promise<WelcomeView> {
+    const d = await this.byCode(code, req);
+    return { title: d.title, items: d.snapshot.items.length, points: maximumOf(d.snapshot.items), shows: d.shows, open: d.open };
+  }
+
+  @Post(':code/attempts')
+  @Access('public')
+  async begin(@Param('code') code: string, @Body() body: BeginBody, @Req() req: Request): Promise<AttemptState> {
+    const d = await this.byCode(code, req);
+    const em = this.em.fork();
+    const there = await em.findOne(Attempt, { id: body.id }, { populate: ['delivery'] });
+    if (there) return this.state(await this.mine(body.id, body.token));
+    if (!d.open) throw closed();
+    const name = body.name.trim();
+    if (!name) throw new Problem(400, 'name-missing', 'Type your name, so that your teacher knows whose answers these are.');
+    const attempt = em.create(Attempt, { id: body.id, delivery: em.getReference(Delivery, d.id), tokenHash: tokenHash(body.token), name, responses: {} });
+    try {
+      await em.persistAndFlush(attempt);
+    } catch (e) {
+      if (!(e instanceof UniqueConstraintViolationException)) throw e; // sent twice at the same time: it is there now
+    }
+    return this.state(await this.mine(body.id, body.token));
+  }
+
+  @Get('attempts/:attempt')
+  @Access('public')
+  async get(@Param('attempt') id: string, @Headers('x-attempt-token') token = ''): Promise<AttemptState> {
+    return this.state(await this.mine(id, token));
+  }
+
+  /** Keeps the answers so far. */
+  @Put('attempts/:attempt')
+  @HttpCode(204)
+  @Access('public')
+  async keep(@Param('attempt') id: string, @Headers('x-attempt-token') token = '', @Body() body: AnswersBody): Promise<void> {
+    const a = await this.mine(id, token);
+    const em = this.em.fork();
+    await em.nativeUpdate(Attempt, { id: a.id, submittedAt: null }, { responses: responsesOf(body, a.delivery) });
+  }
+
+  /** Hands in. A second time gives the first outcome again. */
+  @Post('attempts/:attempt/submit')
+  @HttpCode(200)
+  @Access('public')
+  async submit(@Param('attempt') id: string, @Headers('x-attempt-token') token = '', @Body() body: AnswersBody): Promise<OutcomeView> {
+    await this.mine(id, token);
+    return this.em.fork().transactional(async (em) => {
+      const a = await em.findOneOrFail(Attempt, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
+      const d = await em.findOneOrFail(Delivery, { id: a.delivery.id });
+      if (!a.submittedAt) {
+        if (!d.open) throw closed();
+        a.responses = responsesOf(body, d);
+        a.marks = Object.fromEntries(d.snapshot.items.map((i) => [i.id, mark(i, a.responses[i.id], d.snapshot.language)]));
+        a.points = roundPoints(Object.values(a.marks).reduce((sum, m) => sum + m.points, 0));
+        a.submittedAt = new Date();
+      }
+      return outcome(a, d);
+    });
+  }
+
+  private async byCode(code: string, req: Request): Promise<Delivery> {
+    const key = `code from ${req.ip ?? ''}`;
+    await this.limit.check(key, 40, 5);
+    const clean = code.toUpperCase().replace(/[\s-]/g, '');
+    const d = await this.em.fork().findOne(Delivery, { code: clean });
+    if (d) return d;
+    await this.limit.failed(key);
+    throw new Problem(404, 'wrong-code', 'No quiz has this entry code. Check the six letters and digits on the board, and type them again.');
+  }
+
+  private async mine(id: string, token: string): Promise<Attempt & { delivery: Delivery }> {
+    const valid = /^[0-9a-f-]{36}$/i.test(id);
+    const a = valid ? await this.em.fork().findOne(Attempt, { id }, { populate: ['delivery'] }) : null;
+    if (!a || a.tokenHash !== tokenHash(token)) throw new Problem(404, 'not-found', 'This attempt belongs to another browser. Begin anew with the entry code.');
+    return a as Attempt & { delivery: Delivery };
+  }
+
+  private state(a: Attempt & { delivery: Delivery }): AttemptState {
+    const set = a.delivery.snapshot;
+    return {
+      id: a.id,
+      title: a.delivery.title,
+      name: a.name,
+      ...(set.language && { language: set.language }),
+      items: set.items.map((i) => clean(learnerView(i, set, a.id))),
+      responses: a.responses,
+      ...(a.submittedAt && { outcome: outcome(a, a.delivery) }),
+    };
+  }
+}
+
+const closed = (): Problem => new Problem(403, 'closed', 'This quiz is closed. Your answers are kept on this device; ask your teacher to open it.');
+
+/** Rich text is sanitised when it comes in; once more on the way to learners costs little. */
+const clean = (item: LearnerItem): LearnerItem => JSON.parse(JSON.stringify(item), (_, v: unknown) => (typeof v === 'string' && isMarkup(v) ? sanitiseRich(v) : v)) as LearnerItem;
+
+function responsesOf(body: AnswersBody, d: Delivery): Record<string, Response> {
+  const out: Record<string, Response> = {};
+  for (const item of d.snapshot.items) {
+    const given = body.responses[item.id];
+    if (given === undefined || given === null) continue;
+    const parsed = responseSchema.safeParse(given);
+    if (!parsed.success) throw new Problem(400, 'response-invalid', 'An answer has a shape that its question does not take. Reload the page; your answers are kept.');
+    out[item.id] = parsed.data;
+  }
+  return out;
+}
+
+function outcome(a: Attempt, d: Delivery): OutcomeView {
+  if (d.shows === 'nothing') return { shows: d.shows };
+  const items = d.snapshot.items;
+  const byHand = items.filter((i) => i.kind === 'essay').reduce((sum, i) => sum + i.points, 0);
+  const base: OutcomeView = { shows: d.shows, points: a.points ?? 0, maximum: maximumOf(items.filter(isGraded)), ...(byHand && { byHand }) };
+  if (d.shows === 'score') return base;
+  return { ...base, items: items.map((i) => outcomeOf(i, a.marks?.[i.id], a.responses[i.id])) };
+}
+
+function outcomeOf(item: Item, m: Mark | undefined, given: Response | undefined): OutcomeItem {
+  const state = m?.state ?? 'unanswered';
+  const { correct, incorrect, general } = item.feedback ?? {};
+  const chosen = given && 'options' in given && 'options' in item ? item.options.filter((o) => given.options.includes(o.id)).map((o) => o.feedback) : given && 'truth' in given && item.kind === 'true-false' ? [item.optionFeedback?.[given.truth ? 'true' : 'false']] : [];
+  const feedback = [...chosen, state === 'right' ? correct : isGraded(item) ? incorrect : undefined, general].filter((f): f is string => Boolean(f)).map(sanitiseRich);
+  const answer = state === 'right' || !isGraded(item) ? undefined : keyText(item);
+  return { id: item.id, state, points: m?.points ?? 0, feedback, ...(answer && { answer }) };
+}
+
+/** The key in words, for a learner who may see it. */
+function keyText(item: Item): string {
+  switch (item.kind) {
+    case 'multiple-choice':
+    case 'multiple-response':
+      return item.options.filter((o) => o.credit > 0).map((o) => richToPlain(o.content)).join('; ');
+    case 'short-answer':
+      return item.answers.filter((x) => x.credit >= 1).map((x) => x.text).join(' / ');
+    case 'matching':
+      return item.pairs.map((p) => `${richToPlain(p.left)} → ${richToPlain(p.right)}`).join('; ');
+    case 'ordering':
+      return item.sequence.map(richToPlain).join(' → ');
+    case 'cloze':
+      return item.gaps.map((g) => (g.kind === 'choice' ? g.options.find((o) => o.credit >= 1)?.content : g.kind === 'text' ? g.answers[0]?.text : (g.answers[0]?.text ?? String(g.answers[0]?.min ?? '')))).join('; ');
+    case 'numeric': {
+      const r = item.answers.find((x) => x.credit >= 1);
+      return !r ? '' : `${r.min === r.max ? r.min : `${r.min} to ${r.max}`}${item.unit ? ` ${item.unit}` : ''}`;
+    }
+    case 'true-false': {
+      const r = rightResponse(item);
+      return r && 'truth' in r ? (r.truth ? 'true' : 'false') : '';
+    }
+    default:
+      return '';
+  }
+}

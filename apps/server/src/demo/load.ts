@@ -1,0 +1,212 @@
+/** The demo: Saltmarsh Cookery School with its teachers, sets at all five stages, and learners' responses. All made up. */
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import type { EntityManager } from '@mikro-orm/postgresql';
+import {
+  type Item,
+  keyProblem,
+  mark,
+  newId,
+  type QuizSet,
+  readDraft,
+  type Response,
+  rightResponse,
+  roundPoints,
+  type SetDocument,
+  shuffled,
+  wrongResponse,
+  hash32,
+} from '@zakuska/core';
+import { hashPassword } from '../accounts/accounts.js';
+import { Account, Membership, type Role, Workspace } from '../accounts/entities.js';
+import { newCode } from '../deliveries/deliveries.js';
+import { Attempt, Delivery, type Shows } from '../deliveries/entities.js';
+import { SetRecord } from '../sets/entities.js';
+
+const FOLDER = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../demo');
+const WORKSPACE = 'Saltmarsh Cookery School';
+export const DEMO = { email: 'm.okafor@saltmarsh.example', password: 'sourdough' };
+
+const TEACHERS: { name: string; email: string; password: string; role: Role }[] = [
+  { name: 'M. Okafor', ...DEMO, role: 'owner' },
+  { name: 'L. Brandt', email: 'l.brandt@saltmarsh.example', password: 'rye and salt', role: 'editor' },
+];
+
+const LEARNERS = [
+  'Ada Brandt',
+  'Mira Castel',
+  'Jonas Ferrow',
+  'Wen Lindqvist',
+  'Tomas Hale',
+  'Noor Petrie',
+  'Ivy Sandoval',
+  'Rafe Dunmore',
+  'Sami Orrin',
+  'Zoe Halloran',
+  'Edda Quill',
+  'Luka Marsh',
+  'Pia Kessler',
+  'Otto Finch',
+  'Lena Brook',
+  'Amir Vance',
+  'Nell Ashby',
+  'Hugo Marlow',
+  'Tess Rowan',
+  'Yara Linden',
+  'Finn Calder',
+  'Ines Varga',
+  'Cole Redfern',
+  'Maja Strand',
+  'Ravi Thorne',
+  'Elsa Winter',
+  'Bram Oakes',
+  'Lio Farrant',
+  'Greta Solis',
+  'Kit Hawley',
+];
+
+interface Plan {
+  file: string;
+  title: string;
+  course: string;
+  /** How many items are taken and checked; none taken: the set stands at Draft. */
+  checked: number | 'none taken';
+  deliver?: Shows;
+  code?: string;
+  learners?: number;
+  text?: string;
+}
+const PLANS: Plan[] = [
+  {
+    file: 'starters-and-proofing.txt',
+    title: 'Starters and proofing',
+    course: 'Bread and Dough',
+    checked: 20,
+    deliver: 'answers',
+    code: 'BREAD7',
+    learners: 30,
+  },
+  { file: 'safe-hands.txt', title: 'Safe hands, safe kitchen', course: 'Kitchen Safety', checked: 20, deliver: 'score', code: 'KNVFX4' },
+  { file: 'stocks-and-sauces.txt', title: 'Stocks and sauces', course: 'Bread and Dough', checked: 20 },
+  { file: 'scaling-recipes.txt', title: 'Scaling recipes', course: 'Kitchen Arithmetic', checked: 8 },
+  {
+    file: 'salt-acid-time.txt',
+    title: 'Salt, acid and time',
+    course: 'Preserving and Fermentation',
+    checked: 0,
+    text: 'Read the label of the jar on your bench before you answer: it says what is in the brine and when it was filled.',
+  },
+  { file: 'words-on-the-menu.txt', title: 'Words on the menu', course: 'Menu French', checked: 3 },
+  { file: 'knife-skills.draft.txt', title: 'Knife skills', course: 'Kitchen Safety', checked: 'none taken' },
+];
+
+/** A number from 0 to 1 that depends on nothing but the name. */
+const chance = (name: string): number => hash32(name) / 0x1_0000_0000;
+
+/** What a learner of some ability answers: right more often the abler, else something a learner might say. */
+function answer(item: Item, learner: string, ability: number): Response | null {
+  const hard = chance(`hard ${item.label ?? ''} ${item.kind}`) * 0.5;
+  const roll = chance(`${learner} ${item.label ?? ''} ${item.stem}`);
+  if (item.kind === 'essay') return { text: 'A part is kept so that the yeast lives on and the next dough can rise.' };
+  if (roll < ability - hard + 0.25) return rightResponse(item);
+  if (roll > 0.985) return null;
+  if (item.kind === 'multiple-choice')
+    return {
+      options: [
+        shuffled(
+          item.options.filter((o) => o.credit <= 0),
+          `${learner}${item.label ?? ''}`,
+        )[0]?.id ?? '',
+      ],
+    };
+  if (item.kind === 'multiple-response') return { options: item.options.slice(0, 2).map((o) => o.id) };
+  if (item.kind === 'numeric') return { text: String((item.answers[0]?.max ?? 1) * (roll > 0.8 ? 10 : 1.5)) };
+  if (item.kind === 'cloze')
+    return { gaps: Object.fromEntries(item.gaps.map((g, i) => [g.id, i === 0 && g.kind === 'text' ? (g.answers[0]?.text ?? '') : 'water'])) };
+  if (item.kind === 'matching')
+    return { pairs: item.pairs.map((p, i) => (i === 0 ? p.right : (item.pairs[(i % (item.pairs.length - 1)) + 1]?.right ?? null))) };
+  if (item.kind === 'short-answer') return { text: shuffled(['biga', 'yeast', 'leven', 'I do not know'], learner)[0] ?? '' };
+  return wrongResponse(item);
+}
+
+/** Loads the demo where it is not there yet. With `reset` the demo's workspace is made anew. Gives whether it loaded. */
+export async function loadDemo(em: EntityManager, reset: boolean): Promise<boolean> {
+  const there = await em.findOne(Workspace, { name: WORKSPACE });
+  if (there && !reset) return false;
+  if (there) await em.nativeDelete(Workspace, { id: there.id });
+  em.clear();
+  const workspace = em.create(Workspace, { id: newId(), name: WORKSPACE });
+  for (const t of TEACHERS) {
+    const known = await em.findOne(Account, { email: t.email });
+    const account = known ?? em.create(Account, { id: newId(), email: t.email, name: t.name, passwordHash: '' });
+    account.passwordHash = await hashPassword(t.password);
+    em.persist(em.create(Membership, { account, workspace, role: t.role }));
+  }
+  const begun = Date.parse('2026-11-02T08:00:00Z');
+  PLANS.forEach((plan, n) => {
+    const text = readFileSync(path.join(FOLDER, plan.file), 'utf8');
+    const at = new Date(begun + (PLANS.length - n) * 26 * 3_600_000);
+    const document = documentOf(plan, text, at);
+    const record = em.create(SetRecord, {
+      id: newId(),
+      workspace,
+      title: plan.title,
+      course: plan.course,
+      document,
+      draft: { text, overrides: [] },
+      createdAt: at,
+      updatedAt: at,
+    });
+    em.persist(record);
+    if (plan.deliver) deliver(em, record, plan, at);
+  });
+  await em.flush();
+  return true;
+}
+
+function documentOf(plan: Plan, text: string, at: Date): SetDocument {
+  const { set: read } = readDraft(text, { language: 'en' });
+  const set: QuizSet = { ...read, title: plan.title, language: 'en' };
+  if (plan.checked === 'none taken') return { set: { title: plan.title, items: [], language: 'en' }, reviews: {} };
+  if (plan.text) set.items.unshift({ id: newId(), kind: 'information', stem: plan.text, points: 0 });
+  const checked = set.items.filter((i) => !keyProblem(i)).slice(0, plan.checked);
+  return { set, reviews: Object.fromEntries(checked.map((i) => [i.id, { state: 'checked' as const, by: 'M. Okafor', at: at.toISOString() }])) };
+}
+
+function deliver(em: EntityManager, record: SetRecord, plan: Plan, at: Date): void {
+  const { set } = record.document;
+  const delivery = em.create(Delivery, {
+    id: newId(),
+    set: record,
+    code: plan.code ?? newCode(),
+    title: plan.title,
+    snapshot: set,
+    shows: plan.deliver ?? 'score',
+    createdAt: at,
+  });
+  em.persist(delivery);
+  LEARNERS.slice(0, plan.learners ?? 0).forEach((name, i) => {
+    const ability = 0.95 - (0.75 * i) / LEARNERS.length + (chance(name) - 0.5) * 0.1;
+    const responses: Record<string, Response> = {};
+    for (const item of set.items) {
+      const given = answer(item, name, ability);
+      if (given) responses[item.id] = given;
+    }
+    const marks = Object.fromEntries(set.items.map((item) => [item.id, mark(item, responses[item.id], set.language)]));
+    const startedAt = new Date(at.getTime() + 3_600_000 + i * 4000);
+    em.persist(
+      em.create(Attempt, {
+        id: newId(),
+        delivery,
+        tokenHash: 'demo',
+        name,
+        responses,
+        marks,
+        points: roundPoints(Object.values(marks).reduce((s, m) => s + m.points, 0)),
+        startedAt,
+        submittedAt: new Date(startedAt.getTime() + (8 + Math.floor(chance(`time ${name}`) * 14)) * 60_000),
+      }),
+    );
+  });
+}

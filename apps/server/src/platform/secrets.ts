@@ -1,0 +1,25 @@
+/** Encrypts what must not lie readable in the database (AES-256-GCM), and makes and hashes tokens. */
+import { createCipheriv, createDecipheriv, createHash, randomBytes, scryptSync } from 'node:crypto';
+import { settings } from './settings.js';
+
+let key: Buffer | undefined;
+const keyOf = (): Buffer => (key ??= scryptSync(settings().secret, 'zakuska connection tokens', 32));
+
+export function encrypt(text: string): string {
+  const iv = randomBytes(12);
+  const c = createCipheriv('aes-256-gcm', keyOf(), iv);
+  const data = Buffer.concat([c.update(text, 'utf8'), c.final()]);
+  return [iv, c.getAuthTag(), data].map((b) => b.toString('base64url')).join('.');
+}
+
+export function decrypt(sealed: string): string {
+  const [iv, tag, data] = sealed.split('.').map((p) => Buffer.from(p, 'base64url'));
+  if (!iv || !tag || !data) throw new Error('not an encrypted value');
+  const d = createDecipheriv('aes-256-gcm', keyOf(), iv);
+  d.setAuthTag(tag);
+  return Buffer.concat([d.update(data), d.final()]).toString('utf8');
+}
+
+export const newToken = (bytes = 32): string => randomBytes(bytes).toString('base64url');
+/** What is stored of a token: who reads the database cannot sign in with it. */
+export const tokenHash = (token: string): string => createHash('sha256').update(token).digest('hex');

@@ -1,0 +1,52 @@
+/** What the environment says, read once. */
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export type ProcessRole = 'web' | 'worker' | 'all';
+
+export interface Settings {
+  databaseUrl: string;
+  port: number;
+  /** What this process does: answer requests, work off jobs, or both. */
+  role: ProcessRole;
+  logLevel: string;
+  webRoot: string;
+  /** Address under which people reach the application; links in QR codes and OAuth redirects start with it. */
+  publicUrl: string;
+  /** Encrypts the tokens of connected services. */
+  secret: string;
+  lmsUrl: string;
+  maxUploadBytes: number;
+  secureCookies: boolean;
+}
+
+const roleOf = (args: readonly string[]): ProcessRole => {
+  const at = args.indexOf('--role');
+  const said = at >= 0 ? args[at + 1] : process.env['ROLE'];
+  if (said === undefined || said === 'all') return 'all';
+  if (said === 'web' || said === 'worker') return said;
+  throw new Error(`--role is web, worker or all, not ${said}`);
+};
+
+let read: Settings | undefined;
+export function settings(): Settings {
+  if (read) return read;
+  const env = process.env;
+  const databaseUrl = env['DATABASE_URL'];
+  if (!databaseUrl) throw new Error('DATABASE_URL is not set; npm start sets it');
+  const port = Number(env['PORT'] ?? 3000);
+  const publicUrl = (env['PUBLIC_URL'] ?? `http://127.0.0.1:${port}`).replace(/\/$/, '');
+  read = {
+    databaseUrl,
+    port,
+    role: roleOf(process.argv),
+    logLevel: env['LOG_LEVEL'] ?? 'info',
+    webRoot: env['WEB_ROOT'] ?? path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../../web/dist'),
+    publicUrl,
+    secret: env['ZAKUSKA_SECRET'] ?? 'only for development: set ZAKUSKA_SECRET',
+    lmsUrl: (env['LMS_URL'] ?? 'http://127.0.0.1:3100').replace(/\/$/, ''),
+    maxUploadBytes: Number(env['MAX_UPLOAD_MB'] ?? 10) * 1024 * 1024,
+    secureCookies: publicUrl.startsWith('https:'),
+  };
+  return read;
+}

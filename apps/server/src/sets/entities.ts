@@ -1,0 +1,41 @@
+import { Entity, Index, ManyToOne, OptionalProps, PrimaryKey, Property, type Rel, Unique } from '@mikro-orm/core';
+import type { Operation, SetDocument } from '@zakuska/core';
+import { Account, Workspace } from '../accounts/entities.js';
+
+export interface DraftState {
+  text: string;
+  /** What a person said a line is, with the line's number when it was saved. */
+  overrides: { line: number; role: string }[];
+}
+
+/** A set with its draft and its items. */
+@Entity({ tableName: 'quiz_set' })
+export class SetRecord {
+  [OptionalProps]?: 'version' | 'draftVersion' | 'createdAt' | 'updatedAt';
+  @PrimaryKey({ type: 'uuid' }) id!: string;
+  @ManyToOne(() => Workspace) workspace!: Rel<Workspace>;
+  @Property({ type: 'text' }) title!: string;
+  @Property({ type: 'text' }) course = '';
+  @Property({ type: 'jsonb' }) document!: SetDocument;
+  @Property({ type: 'jsonb' }) draft!: DraftState;
+  /** One more with every operation. */
+  @Property({ type: 'int' }) version = 0;
+  @Property({ type: 'int' }) draftVersion = 0;
+  @Property({ type: 'timestamptz' }) createdAt: Date = new Date();
+  @Property({ type: 'timestamptz' }) updatedAt: Date = new Date();
+}
+
+/** One operation of a set's history. */
+@Entity({ tableName: 'set_operation' })
+@Unique({ properties: ['set', 'version'] })
+export class OperationRecord {
+  /** Made by the client, so that sending again is known as the same. */
+  @PrimaryKey({ type: 'uuid' }) id!: string;
+  @Index() @ManyToOne(() => SetRecord) set!: Rel<SetRecord>;
+  /** The version that the set had after it. */
+  @Property({ type: 'int' }) version!: number;
+  @ManyToOne(() => Account) account!: Rel<Account>;
+  @Property({ type: 'jsonb' }) operation!: Operation;
+  @Property({ type: 'jsonb' }) inverse!: Operation;
+  @Property({ type: 'timestamptz' }) at: Date = new Date();
+}

@@ -1,0 +1,211 @@
+import { Body, Controller, Delete, Get, HttpCode, Param, Post, Put, Query } from '@nestjs/common';
+import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
+import { EntityManager, LockMode } from '@mikro-orm/postgresql';
+import { apply, emptyDocument, keyProblem, maximumOf, newId, operation as operationSchema, OperationError, type Operation, type SetDocument } from '@zakuska/core';
+import { Type } from 'class-transformer';
+import { ArrayMaxSize, IsArray, IsInt, IsObject, IsOptional, IsString, IsUUID, Length, MaxLength, Min, ValidateNested } from 'class-validator';
+import { Access, Me, MyRole, type Signed, WorkspaceId } from '../accounts/access.js';
+import { Account, type Role, roles, Workspace } from '../accounts/entities.js';
+import { gone, Problem } from '../platform/problem.js';
+import { OperationRecord, SetRecord, type DraftState } from './entities.js';
+
+const anyObject = { type: 'object', additionalProperties: true } as const;
+
+class CreateSetBody {
+  @ApiProperty() @IsString() @Length(1, 300) title!: string;
+  @ApiPropertyOptional() @IsOptional() @IsString() @MaxLength(200) course?: string;
+}
+class OverrideBody {
+  @ApiProperty() @IsInt() @Min(0) line!: number;
+  @ApiProperty() @IsString() @MaxLength(20) role!: string;
+}
+class DraftBody {
+  @ApiProperty({ description: 'The draft version that the text is based on.' }) @IsInt() @Min(0) base!: number;
+  @ApiProperty() @IsString() @MaxLength(10_000_000) text!: string;
+  @ApiProperty({ type: [OverrideBody] }) @IsArray() @ArrayMaxSize(20_000) @ValidateNested({ each: true }) @Type(() => OverrideBody) overrides!: OverrideBody[];
+}
+class SentOperation {
+  @ApiProperty() @IsUUID() id!: string;
+  @ApiProperty({ ...anyObject, description: 'An operation of the core.' }) @IsObject() operation!: Operation;
+}
+class OperationsBody {
+  @ApiProperty({ description: 'The version that the operations are based on.' }) @IsInt() @Min(0) base!: number;
+  @ApiProperty({ type: [SentOperation] }) @IsArray() @ArrayMaxSize(1000) @ValidateNested({ each: true }) @Type(() => SentOperation) operations!: SentOperation[];
+}
+class VersionView {
+  @ApiProperty() version!: number;
+}
+class SetSummary {
+  @ApiProperty() id!: string;
+  @ApiProperty() title!: string;
+  @ApiProperty() course!: string;
+  @ApiProperty() updatedAt!: string;
+  @ApiProperty() items!: number;
+  @ApiProperty() checked!: number;
+  @ApiProperty() leftOut!: number;
+  @ApiProperty() withoutKey!: number;
+  @ApiProperty() points!: number;
+  @ApiProperty() draftLength!: number;
+  @ApiProperty() deliveries!: number;
+  @ApiProperty() receipts!: number;
+  @ApiProperty() responses!: number;
+}
+class SetView extends SetSummary {
+  @ApiProperty() version!: number;
+  @ApiProperty() draftVersion!: number;
+  @ApiProperty({ enum: roles }) role!: Role;
+  @ApiProperty() workspaceId!: string;
+  @ApiProperty({ ...anyObject, description: 'The set with its reviews (SetDocument of the core).' }) document!: SetDocument;
+  @ApiProperty(anyObject) draft!: DraftState;
+}
+class HistoryEntry {
+  @ApiProperty() id!: string;
+  @ApiProperty() version!: number;
+  @ApiProperty() by!: string;
+  @ApiProperty() at!: string;
+  @ApiProperty(anyObject) operation!: Operation;
+}
+
+type Counts = { set_id: string; deliveries: number; receipts: number; responses: number };
+
+@ApiTags('sets')
+@Controller()
+export class SetsController {
+  constructor(private readonly em: EntityManager) {}
+
+  @Get('workspaces/:workspace/sets')
+  @Access('reader')
+  async list(@WorkspaceId() workspaceId: string): Promise<SetSummary[]> {
+    const em = this.em.fork();
+    const records = await em.find(SetRecord, { workspace: workspaceId }, { orderBy: { updatedAt: 'desc', id: 'asc' } });
+    const counts = await countsOf(em, records.map((r) => r.id));
+    return records.map((r) => summary(r, counts.get(r.id)));
+  }
+
+  @Post('workspaces/:workspace/sets')
+  @Access('editor')
+  async create(@WorkspaceId() workspaceId: string, @Body() body: CreateSetBody): Promise<SetSummary> {
+    const em = this.em.fork();
+    const title = body.title.trim() || 'Untitled set';
+    const record = em.create(SetRecord, { id: newId(), workspace: em.getReference(Workspace, workspaceId), title, course: body.course?.trim() ?? '', document: emptyDocument(title), draft: { text: '', overrides: [] } });
+    await em.persistAndFlush(record);
+    return summary(record, undefined);
+  }
+
+  @Get('sets/:set')
+  @Access('reader')
+  async get(@Param('set') id: string, @MyRole() role: Role): Promise<SetView> {
+    const em = this.em.fork();
+    const r = await em.findOne(SetRecord, { id });
+    if (!r) throw gone('set');
+    const counts = await countsOf(em, [id]);
+    return { ...summary(r, counts.get(id)), version: r.version, draftVersion: r.draftVersion, role, workspaceId: r.workspace.id, document: r.document, draft: r.draft };
+  }
+
+  @Delete('sets/:set')
+  @HttpCode(204)
+  @Access('owner')
+  async remove(@Param('set') id: string): Promise<void> {
+    await this.em.fork().nativeDelete(SetRecord, { id });
+  }
+
+  @Put('sets/:set/draft')
+  @Access('editor')
+  async saveDraft(@Param('set') id: string, @Body() body: DraftBody): Promise<VersionView> {
+    return this.em.fork().transactional(async (em) => {
+      const r = await em.findOne(SetRecord, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
+      if (!r) throw gone('set');
+      const same = r.draft.text === body.text && JSON.stringify(r.draft.overrides) === JSON.stringify(body.overrides);
+      if (same) return { version: r.draftVersion };
+      if (r.draftVersion !== body.base) throw new Problem(409, 'stale-draft', 'Somebody else changed this draft meanwhile.', { version: r.draftVersion, draft: r.draft });
+      r.draft = { text: body.text, overrides: body.overrides };
+      r.draftVersion++;
+      r.updatedAt = new Date();
+      return { version: r.draftVersion };
+    });
+  }
+
+  /** Applies operations in order, all or none. Sending the same ids again changes nothing. */
+  @Post('sets/:set/operations')
+  @HttpCode(200)
+  @Access('editor')
+  async operate(@Param('set') id: string, @Body() body: OperationsBody, @Me() me: Signed): Promise<VersionView> {
+    const sent = body.operations.map((o, i) => {
+      const parsed = operationSchema.safeParse(o.operation);
+      if (!parsed.success) throw new Problem(400, 'operation-invalid', `Operation ${i + 1}: ${parsed.error.issues[0]?.path.join('.') ?? ''} ${parsed.error.issues[0]?.message ?? 'is not valid'}`, { id: o.id });
+      return { id: o.id, operation: parsed.data };
+    });
+    return this.em.fork().transactional(async (em) => {
+      const r = await em.findOne(SetRecord, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
+      if (!r) throw gone('set');
+      const known = new Set((await em.find(OperationRecord, { id: { $in: sent.map((s) => s.id) } }, { fields: ['id'] })).map((k) => k.id));
+      const fresh = sent.filter((s) => !known.has(s.id));
+      if (!fresh.length) return { version: r.version };
+      if (body.base !== r.version) {
+        const since = await em.find(OperationRecord, { set: id, version: { $gt: body.base } }, { orderBy: { version: 'asc' } });
+        const theirs = since.filter((o) => !sent.some((s) => s.id === o.id));
+        if (theirs.length || body.base > r.version) {
+          throw new Problem(409, 'stale', 'This set was changed meanwhile.', { version: r.version, operations: since.map((o) => ({ id: o.id, version: o.version, operation: o.operation })) });
+        }
+      }
+      let document = r.document;
+      for (const { id: operationId, operation } of fresh) {
+        try {
+          const done = apply(document, operation);
+          document = done.document;
+          r.version++;
+          em.persist(em.create(OperationRecord, { id: operationId, set: r, version: r.version, account: em.getReference(Account, me.account.id), operation, inverse: done.inverse, at: new Date() }));
+        } catch (e) {
+          if (e instanceof OperationError) throw new Problem(422, e.code, e.message, { id: operationId });
+          throw e;
+        }
+      }
+      r.document = document;
+      r.title = document.set.title;
+      r.updatedAt = new Date();
+      return { version: r.version };
+    });
+  }
+
+  @Get('sets/:set/operations')
+  @Access('reader')
+  async history(@Param('set') id: string, @Query('since') since = '0'): Promise<HistoryEntry[]> {
+    const from = Number.parseInt(since, 10);
+    const list = await this.em.fork().find(OperationRecord, { set: id, version: { $gt: Number.isFinite(from) ? from : 0 } }, { orderBy: { version: 'asc' }, limit: 5000, populate: ['account'] });
+    return list.map((o) => ({ id: o.id, version: o.version, by: o.account.name, at: o.at.toISOString(), operation: o.operation }));
+  }
+}
+
+async function countsOf(em: EntityManager, ids: readonly string[]): Promise<Map<string, Counts>> {
+  if (!ids.length) return new Map();
+  const rows = await em.getConnection().execute<Counts[]>(
+    `select s.id as set_id,
+       (select count(*)::int from delivery d where d.set_id = s.id) as deliveries,
+       (select count(*)::int from push p where p.set_id = s.id and p.state = 'done') as receipts,
+       (select count(*)::int from attempt a join delivery d on d.id = a.delivery_id where d.set_id = s.id and a.submitted_at is not null) as responses
+     from quiz_set s where s.id in (${ids.map(() => '?').join(',')})`,
+    [...ids],
+  );
+  return new Map(rows.map((r) => [r.set_id, r]));
+}
+
+function summary(r: SetRecord, c: Counts | undefined): SetSummary {
+  const { items } = r.document.set;
+  const states = Object.values(r.document.reviews);
+  const going = items.filter((i) => r.document.reviews[i.id]?.state !== 'left-out');
+  return {
+    id: r.id,
+    title: r.title,
+    course: r.course,
+    updatedAt: r.updatedAt.toISOString(),
+    items: items.length,
+    checked: states.filter((s) => s.state === 'checked').length,
+    leftOut: states.filter((s) => s.state === 'left-out').length,
+    withoutKey: going.filter((i) => keyProblem(i)).length,
+    points: maximumOf(going),
+    draftLength: r.draft.text.length,
+    deliveries: c?.deliveries ?? 0,
+    receipts: c?.receipts ?? 0,
+    responses: c?.responses ?? 0,
+  };
+}
