@@ -11,7 +11,7 @@ import helmet from 'helmet';
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { Logger, LoggerModule } from 'nestjs-pino';
-import { Access, AccessGuard } from './accounts/access.js';
+import { Access, AccessGuard, Gives } from './accounts/access.js';
 import { SessionController } from './accounts/accounts.js';
 import { Account, FailedTry, Membership, Session, Workspace } from './accounts/entities.js';
 import { RateLimit } from './accounts/rateLimit.js';
@@ -37,6 +37,7 @@ class HealthView {
 export class HealthController {
   constructor(private readonly em: EntityManager) {}
   @Get()
+  @Gives(HealthView)
   @Access('public')
   async get(): Promise<HealthView> {
     await this.em.fork().getConnection().execute('select 1');

@@ -2,9 +2,9 @@
  * Who may call what. Every route says its access; the guard finds the workspace through the thing that the route
  * names and lets in who has the role there. What somebody may not see is "not here" to them.
  */
-import { applyDecorators, type CanActivate, createParamDecorator, type ExecutionContext, Injectable, SetMetadata } from '@nestjs/common';
+import { applyDecorators, type CanActivate, createParamDecorator, type ExecutionContext, Injectable, SetMetadata, type Type } from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
-import { ApiExtension } from '@nestjs/swagger';
+import { ApiExtension, ApiResponse } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
 import type { Request } from 'express';
 import { Problem, gone } from '../platform/problem.js';
@@ -21,6 +21,9 @@ export type Needs = 'public' | 'session' | Role;
 const KEY = 'zakuska:access';
 export const Access = (needs: Needs): MethodDecorator & ClassDecorator =>
   applyDecorators(SetMetadata(KEY, needs), ApiExtension('x-access', needs)) as MethodDecorator & ClassDecorator;
+
+/** What a route answers with, for the OpenAPI document: the return type of a method is lost at run time. */
+export const Gives = (type: Type | [Type]): MethodDecorator => ApiResponse(Array.isArray(type) ? { status: '2XX', type: type[0], isArray: true } : { status: '2XX', type });
 
 export interface Signed {
   account: Account;

@@ -7,7 +7,7 @@ import type { CookieOptions, Request, Response } from 'express';
 import { Problem } from '../platform/problem.js';
 import { newToken, tokenHash } from '../platform/secrets.js';
 import { settings } from '../platform/settings.js';
-import { Access, COOKIE, Me, type Signed, type ZakuskaRequest } from './access.js';
+import { Access, COOKIE, Me, type Signed, type ZakuskaRequest, Gives } from './access.js';
 import { Account, Membership, roles, Session } from './entities.js';
 import { RateLimit } from './rateLimit.js';
 
@@ -45,6 +45,7 @@ export class SessionController {
   ) {}
 
   @Post()
+  @Gives(SessionView)
   @Access('public')
   async signIn(@Body() body: SignInBody, @Req() req: Request, @Res({ passthrough: true }) res: Response): Promise<SessionView> {
     const email = body.email.trim().toLowerCase();
@@ -68,6 +69,7 @@ export class SessionController {
   }
 
   @Get()
+  @Gives(SessionView)
   @Access('session')
   current(@Me() me: Signed): Promise<SessionView> {
     return this.view(this.em.fork(), me);

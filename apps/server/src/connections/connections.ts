@@ -1,10 +1,10 @@
 import { Body, Controller, Delete, Get, HttpCode, type MessageEvent, Param, Post, Query, Redirect, Req, Sse } from '@nestjs/common';
-import { ApiProperty, ApiTags } from '@nestjs/swagger';
+import { ApiParam, ApiProperty, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
 import { newId } from '@zakuska/core';
 import { IsString, IsUUID, Matches, MaxLength } from 'class-validator';
 import { distinctUntilChanged, from, interval, map, type Observable, startWith, switchMap, takeWhile } from 'rxjs';
-import { Access, Me, type Signed, WorkspaceId, type ZakuskaRequest } from '../accounts/access.js';
+import { Access, Me, type Signed, WorkspaceId, type ZakuskaRequest, Gives } from '../accounts/access.js';
 import { Workspace } from '../accounts/entities.js';
 import { gone, Problem } from '../platform/problem.js';
 import { encrypt, newToken } from '../platform/secrets.js';
@@ -54,6 +54,8 @@ export class ConnectionsController {
   ) {}
 
   @Get('workspaces/:workspace/services')
+  @Gives([ServiceView])
+  @ApiParam({ name: 'workspace' })
   @Access('reader')
   async services(@WorkspaceId() workspaceId: string): Promise<ServiceView[]> {
     const known = await this.em.fork().find(Connection, { workspace: workspaceId });
@@ -64,6 +66,8 @@ export class ConnectionsController {
   }
 
   @Post('workspaces/:workspace/connections')
+  @Gives(ConnectView)
+  @ApiParam({ name: 'workspace' })
   @Access('editor')
   async connect(@WorkspaceId() workspaceId: string, @Body() body: ConnectBody, @Me() me: Signed): Promise<ConnectView> {
     const adapter = adapterOf(body.service);
@@ -79,7 +83,7 @@ export class ConnectionsController {
   @Get('connections/callback')
   @Redirect()
   @Access('session')
-  async callback(@Req() req: ZakuskaRequest, @Me() me: Signed, @Query('state') state = '', @Query('error') refused?: string): Promise<{ url: string }> {
+  async callback(@Req() req: ZakuskaRequest, @Me() me: Signed, @Query('state') state: string = '', @Query('error') refused?: string): Promise<{ url: string }> {
     const em = this.em.fork();
     const begun = await em.findOne(Authorization, { state, accountId: me.account.id, createdAt: { $gt: new Date(Date.now() - 15 * 60_000) } });
     if (!begun) throw new Problem(400, 'authorization-unknown', 'This connection was not begun here, or took longer than 15 minutes. Begin it again on Deliver.');
@@ -104,6 +108,7 @@ export class ConnectionsController {
   }
 
   @Get('sets/:set/pushes')
+  @Gives([PushView])
   @Access('reader')
   async list(@Param('set') setId: string): Promise<PushView[]> {
     const all = await this.em.fork().find(Push, { set: setId }, { populate: ['connection'], orderBy: { createdAt: 'desc' }, limit: 50 });
@@ -112,6 +117,7 @@ export class ConnectionsController {
 
   /** Starts a push. The same id again is the same push. */
   @Post('sets/:set/pushes')
+  @Gives(PushView)
   @Access('editor')
   async push(@Param('set') setId: string, @Body() body: PushBody, @WorkspaceId() workspaceId: string): Promise<PushView> {
     const em = this.em.fork();
@@ -129,6 +135,7 @@ export class ConnectionsController {
   }
 
   @Get('pushes/:push')
+  @Gives(PushView)
   @Access('reader')
   async one(@Param('push') id: string): Promise<PushView> {
     const p = await this.em.fork().findOne(Push, { id }, { populate: ['connection'] });

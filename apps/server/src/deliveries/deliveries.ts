@@ -5,7 +5,7 @@ import { keyProblem, maximumOf, type Mark, newId, type QuizSet, type Response } 
 import { IsBoolean, IsIn, IsOptional, IsString, Length } from 'class-validator';
 import { randomInt } from 'node:crypto';
 import QRCode from 'qrcode';
-import { Access } from '../accounts/access.js';
+import { Access, Gives } from '../accounts/access.js';
 import { gone, Problem } from '../platform/problem.js';
 import { settings } from '../platform/settings.js';
 import { SetRecord } from '../sets/entities.js';
@@ -59,6 +59,7 @@ export class DeliveriesController {
   constructor(private readonly em: EntityManager) {}
 
   @Get('sets/:set/deliveries')
+  @Gives([DeliveryView])
   @Access('reader')
   async list(@Param('set') setId: string): Promise<DeliveryView[]> {
     const em = this.em.fork();
@@ -68,6 +69,7 @@ export class DeliveriesController {
 
   /** Publishes the items as they are now; later edits of the set do not change a delivery. */
   @Post('sets/:set/deliveries')
+  @Gives(DeliveryView)
   @Access('editor')
   async publish(@Param('set') setId: string, @Body() body: PublishBody): Promise<DeliveryView> {
     const em = this.em.fork();
@@ -84,6 +86,7 @@ export class DeliveriesController {
   }
 
   @Patch('deliveries/:delivery')
+  @Gives(DeliveryView)
   @Access('editor')
   async change(@Param('delivery') id: string, @Body() body: DeliveryPatch): Promise<DeliveryView> {
     const em = this.em.fork();
@@ -105,6 +108,7 @@ export class DeliveriesController {
   }
 
   @Get('deliveries/:delivery/results')
+  @Gives(ResultsView)
   @Access('reader')
   async results(@Param('delivery') id: string): Promise<ResultsView> {
     const em = this.em.fork();

@@ -5,7 +5,7 @@ import { EntityManager, LockMode, UniqueConstraintViolationException } from '@mi
 import { type Item, isGraded, isMarkup, learnerView, type LearnerItem, mark, type Mark, maximumOf, response as responseSchema, type Response, richToPlain, rightResponse, roundPoints, sanitiseRich } from '@zakuska/core';
 import { IsObject, IsString, IsUUID, Length } from 'class-validator';
 import type { Request } from 'express';
-import { Access } from '../accounts/access.js';
+import { Access, Gives } from '../accounts/access.js';
 import { RateLimit } from '../accounts/rateLimit.js';
 import { Problem } from '../platform/problem.js';
 import { tokenHash } from '../platform/secrets.js';
@@ -59,6 +59,7 @@ export class TakeController {
   ) {}
 
   @Get(':code')
+  @Gives(WelcomeView)
   @Access('public')
   async welcome(@Param('code') code: string, @Req() req: Request): Promise<WelcomeView> {
     const d = await this.byCode(code, req);
@@ -66,6 +67,7 @@ export class TakeController {
   }
 
   @Post(':code/attempts')
+  @Gives(AttemptState)
   @Access('public')
   async begin(@Param('code') code: string, @Body() body: BeginBody, @Req() req: Request): Promise<AttemptState> {
     const d = await this.byCode(code, req);
@@ -85,8 +87,9 @@ export class TakeController {
   }
 
   @Get('attempts/:attempt')
+  @Gives(AttemptState)
   @Access('public')
-  async get(@Param('attempt') id: string, @Headers('x-attempt-token') token = ''): Promise<AttemptState> {
+  async get(@Param('attempt') id: string, @Headers('x-attempt-token') token: string = ''): Promise<AttemptState> {
     return this.state(await this.mine(id, token));
   }
 
@@ -94,7 +97,7 @@ export class TakeController {
   @Put('attempts/:attempt')
   @HttpCode(204)
   @Access('public')
-  async keep(@Param('attempt') id: string, @Headers('x-attempt-token') token = '', @Body() body: AnswersBody): Promise<void> {
+  async keep(@Param('attempt') id: string, @Headers('x-attempt-token') token: string = '', @Body() body: AnswersBody): Promise<void> {
     const a = await this.mine(id, token);
     const em = this.em.fork();
     await em.nativeUpdate(Attempt, { id: a.id, submittedAt: null }, { responses: responsesOf(body, a.delivery) });
@@ -103,8 +106,9 @@ export class TakeController {
   /** Hands in. A second time gives the first outcome again. */
   @Post('attempts/:attempt/submit')
   @HttpCode(200)
+  @Gives(OutcomeView)
   @Access('public')
-  async submit(@Param('attempt') id: string, @Headers('x-attempt-token') token = '', @Body() body: AnswersBody): Promise<OutcomeView> {
+  async submit(@Param('attempt') id: string, @Headers('x-attempt-token') token: string = '', @Body() body: AnswersBody): Promise<OutcomeView> {
     await this.mine(id, token);
     return this.em.fork().transactional(async (em) => {
       const a = await em.findOneOrFail(Attempt, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE });

@@ -1,10 +1,10 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Post, Put, Query } from '@nestjs/common';
-import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
+import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager, LockMode } from '@mikro-orm/postgresql';
-import { apply, emptyDocument, keyProblem, maximumOf, newId, operation as operationSchema, OperationError, type Operation, type SetDocument } from '@zakuska/core';
+import { apply, emptyDocument, keyProblem, maximumOf, newId, operation as operationSchema, OperationError, sanitiseFields, type Operation, type SetDocument } from '@zakuska/core';
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsInt, IsObject, IsOptional, IsString, IsUUID, Length, MaxLength, Min, ValidateNested } from 'class-validator';
-import { Access, Me, MyRole, type Signed, WorkspaceId } from '../accounts/access.js';
+import { Access, Me, MyRole, type Signed, WorkspaceId, Gives } from '../accounts/access.js';
 import { Account, type Role, roles, Workspace } from '../accounts/entities.js';
 import { gone, Problem } from '../platform/problem.js';
 import { OperationRecord, SetRecord, type DraftState } from './entities.js';
@@ -74,6 +74,8 @@ export class SetsController {
   constructor(private readonly em: EntityManager) {}
 
   @Get('workspaces/:workspace/sets')
+  @Gives([SetSummary])
+  @ApiParam({ name: 'workspace' })
   @Access('reader')
   async list(@WorkspaceId() workspaceId: string): Promise<SetSummary[]> {
     const em = this.em.fork();
@@ -83,6 +85,8 @@ export class SetsController {
   }
 
   @Post('workspaces/:workspace/sets')
+  @Gives(SetSummary)
+  @ApiParam({ name: 'workspace' })
   @Access('editor')
   async create(@WorkspaceId() workspaceId: string, @Body() body: CreateSetBody): Promise<SetSummary> {
     const em = this.em.fork();
@@ -93,6 +97,7 @@ export class SetsController {
   }
 
   @Get('sets/:set')
+  @Gives(SetView)
   @Access('reader')
   async get(@Param('set') id: string, @MyRole() role: Role): Promise<SetView> {
     const em = this.em.fork();
@@ -110,6 +115,7 @@ export class SetsController {
   }
 
   @Put('sets/:set/draft')
+  @Gives(VersionView)
   @Access('editor')
   async saveDraft(@Param('set') id: string, @Body() body: DraftBody): Promise<VersionView> {
     return this.em.fork().transactional(async (em) => {
@@ -128,12 +134,13 @@ export class SetsController {
   /** Applies operations in order, all or none. Sending the same ids again changes nothing. */
   @Post('sets/:set/operations')
   @HttpCode(200)
+  @Gives(VersionView)
   @Access('editor')
   async operate(@Param('set') id: string, @Body() body: OperationsBody, @Me() me: Signed): Promise<VersionView> {
     const sent = body.operations.map((o, i) => {
       const parsed = operationSchema.safeParse(o.operation);
       if (!parsed.success) throw new Problem(400, 'operation-invalid', `Operation ${i + 1}: ${parsed.error.issues[0]?.path.join('.') ?? ''} ${parsed.error.issues[0]?.message ?? 'is not valid'}`, { id: o.id });
-      return { id: o.id, operation: parsed.data };
+      return { id: o.id, operation: sanitiseFields(parsed.data) };
     });
     return this.em.fork().transactional(async (em) => {
       const r = await em.findOne(SetRecord, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
@@ -168,8 +175,9 @@ export class SetsController {
   }
 
   @Get('sets/:set/operations')
+  @Gives([HistoryEntry])
   @Access('reader')
-  async history(@Param('set') id: string, @Query('since') since = '0'): Promise<HistoryEntry[]> {
+  async history(@Param('set') id: string, @Query('since') since: string = '0'): Promise<HistoryEntry[]> {
     const from = Number.parseInt(since, 10);
     const list = await this.em.fork().find(OperationRecord, { set: id, version: { $gt: Number.isFinite(from) ? from : 0 } }, { orderBy: { version: 'asc' }, limit: 5000, populate: ['account'] });
     return list.map((o) => ({ id: o.id, version: o.version, by: o.account.name, at: o.at.toISOString(), operation: o.operation }));

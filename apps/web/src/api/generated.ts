@@ -344,13 +344,73 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        HealthView: {
+            ok: boolean;
+            database: boolean;
+            role: string;
+        };
         SignInBody: {
             email: string;
             password: string;
         };
+        WorkspaceView: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            role: "reader" | "editor" | "owner";
+        };
+        SessionView: {
+            accountId: string;
+            name: string;
+            email: string;
+            csrf: string;
+            workspaces: components["schemas"]["WorkspaceView"][];
+        };
+        SetSummary: {
+            id: string;
+            title: string;
+            course: string;
+            updatedAt: string;
+            items: number;
+            checked: number;
+            leftOut: number;
+            withoutKey: number;
+            points: number;
+            draftLength: number;
+            deliveries: number;
+            receipts: number;
+            responses: number;
+        };
         CreateSetBody: {
             title: string;
             course?: string;
+        };
+        SetView: {
+            id: string;
+            title: string;
+            course: string;
+            updatedAt: string;
+            items: number;
+            checked: number;
+            leftOut: number;
+            withoutKey: number;
+            points: number;
+            draftLength: number;
+            deliveries: number;
+            receipts: number;
+            responses: number;
+            version: number;
+            draftVersion: number;
+            /** @enum {string} */
+            role: "reader" | "editor" | "owner";
+            workspaceId: string;
+            /** @description The set with its reviews (SetDocument of the core). */
+            document: {
+                [key: string]: unknown;
+            };
+            draft: {
+                [key: string]: unknown;
+            };
         };
         OverrideBody: {
             line: number;
@@ -361,6 +421,9 @@ export interface components {
             base: number;
             text: string;
             overrides: components["schemas"]["OverrideBody"][];
+        };
+        VersionView: {
+            version: number;
         };
         SentOperation: {
             id: string;
@@ -374,6 +437,28 @@ export interface components {
             base: number;
             operations: components["schemas"]["SentOperation"][];
         };
+        HistoryEntry: {
+            id: string;
+            version: number;
+            by: string;
+            at: string;
+            operation: {
+                [key: string]: unknown;
+            };
+        };
+        DeliveryView: {
+            id: string;
+            title: string;
+            code: string;
+            link: string;
+            /** @enum {string} */
+            shows: "nothing" | "score" | "answers";
+            open: boolean;
+            createdAt: string;
+            items: number;
+            points: number;
+            responses: number;
+        };
         PublishBody: {
             /** @enum {string} */
             shows: "nothing" | "score" | "answers";
@@ -384,11 +469,70 @@ export interface components {
             /** @enum {string} */
             shows?: "nothing" | "score" | "answers";
         };
+        AttemptView: {
+            id: string;
+            name: string;
+            startedAt: string;
+            submittedAt: string;
+            points: number;
+            marks: {
+                [key: string]: unknown;
+            };
+            responses: {
+                [key: string]: unknown;
+            };
+        };
+        ResultsView: {
+            delivery: components["schemas"]["DeliveryView"];
+            /** @description The set as it was published (QuizSet of the core). */
+            set: {
+                [key: string]: unknown;
+            };
+            attempts: components["schemas"]["AttemptView"][];
+            /** @description Learners who have begun and not submitted. */
+            underWay: number;
+        };
+        WelcomeView: {
+            title: string;
+            items: number;
+            points: number;
+            /** @enum {string} */
+            shows: "nothing" | "score" | "answers";
+            open: boolean;
+        };
         BeginBody: {
             id: string;
             /** @description A random token that stays in the browser. */
             token: string;
             name: string;
+        };
+        OutcomeItem: {
+            id: string;
+            state: Record<string, never>;
+            points: number;
+            feedback: string[];
+            answer?: string;
+        };
+        OutcomeView: {
+            /** @enum {string} */
+            shows: "nothing" | "score" | "answers";
+            points?: number;
+            maximum?: number;
+            /** @description Points that a person still has to give. */
+            byHand?: number;
+            items?: components["schemas"]["OutcomeItem"][];
+        };
+        AttemptState: {
+            id: string;
+            title: string;
+            name: string;
+            language?: string;
+            /** @description LearnerItem of the core. */
+            items: Record<string, never>[];
+            responses: {
+                [key: string]: unknown;
+            };
+            outcome?: components["schemas"]["OutcomeView"];
         };
         AnswersBody: {
             /** @description Item id → response. */
@@ -396,10 +540,33 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        ServiceView: {
+            service: string;
+            name: string;
+            what: string;
+            connectionId?: string;
+            accountName?: string;
+        };
         ConnectBody: {
             service: string;
             /** @description Path in the application to come back to. */
             back: string;
+        };
+        ConnectView: {
+            url: string;
+        };
+        PushView: {
+            id: string;
+            service: string;
+            /** @enum {string} */
+            state: "waiting" | "running" | "done" | "failed";
+            step: string;
+            done: number;
+            total: number;
+            createdAt: string;
+            report: {
+                [key: string]: unknown;
+            };
         };
         PushBody: {
             id: string;
@@ -423,11 +590,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            200: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["HealthView"];
+                };
             };
         };
     };
@@ -440,11 +609,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            200: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
             };
         };
     };
@@ -461,11 +632,13 @@ export interface operations {
             };
         };
         responses: {
-            201: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
             };
         };
     };
@@ -490,16 +663,20 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                workspace: unknown;
+            };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            200: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["SetSummary"][];
+                };
             };
         };
     };
@@ -507,7 +684,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                workspace: unknown;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -516,11 +695,13 @@ export interface operations {
             };
         };
         responses: {
-            201: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["SetSummary"];
+                };
             };
         };
     };
@@ -535,11 +716,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            200: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["SetView"];
+                };
             };
         };
     };
@@ -577,17 +760,21 @@ export interface operations {
             };
         };
         responses: {
-            200: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["VersionView"];
+                };
             };
         };
     };
     SetsController_history: {
         parameters: {
-            query?: never;
+            query: {
+                since: string;
+            };
             header?: never;
             path: {
                 set: string;
@@ -596,11 +783,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            200: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["HistoryEntry"][];
+                };
             };
         };
     };
@@ -619,11 +808,13 @@ export interface operations {
             };
         };
         responses: {
-            200: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["VersionView"];
+                };
             };
         };
     };
@@ -638,11 +829,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            200: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["DeliveryView"][];
+                };
             };
         };
     };
@@ -661,11 +854,13 @@ export interface operations {
             };
         };
         responses: {
-            201: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["DeliveryView"];
+                };
             };
         };
     };
@@ -684,11 +879,13 @@ export interface operations {
             };
         };
         responses: {
-            200: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["DeliveryView"];
+                };
             };
         };
     };
@@ -722,11 +919,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            200: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ResultsView"];
+                };
             };
         };
     };
@@ -741,11 +940,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            200: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["WelcomeView"];
+                };
             };
         };
     };
@@ -764,18 +965,22 @@ export interface operations {
             };
         };
         responses: {
-            201: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["AttemptState"];
+                };
             };
         };
     };
     TakeController_get: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                "x-attempt-token": string;
+            };
             path: {
                 attempt: string;
             };
@@ -783,18 +988,22 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            200: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["AttemptState"];
+                };
             };
         };
     };
     TakeController_keep: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                "x-attempt-token": string;
+            };
             path: {
                 attempt: string;
             };
@@ -817,7 +1026,9 @@ export interface operations {
     TakeController_submit: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                "x-attempt-token": string;
+            };
             path: {
                 attempt: string;
             };
@@ -829,11 +1040,13 @@ export interface operations {
             };
         };
         responses: {
-            200: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["OutcomeView"];
+                };
             };
         };
     };
@@ -841,16 +1054,20 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                workspace: unknown;
+            };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            200: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ServiceView"][];
+                };
             };
         };
     };
@@ -858,7 +1075,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                workspace: unknown;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -867,17 +1086,20 @@ export interface operations {
             };
         };
         responses: {
-            201: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ConnectView"];
+                };
             };
         };
     };
     ConnectionsController_callback: {
         parameters: {
             query: {
+                state: string;
                 error: string;
             };
             header?: never;
@@ -924,11 +1146,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            200: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["PushView"][];
+                };
             };
         };
     };
@@ -947,11 +1171,13 @@ export interface operations {
             };
         };
         responses: {
-            201: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["PushView"];
+                };
             };
         };
     };
@@ -966,11 +1192,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            200: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["PushView"];
+                };
             };
         };
     };

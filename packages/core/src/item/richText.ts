@@ -1,8 +1,8 @@
-/**
- * Rich text: a sanitised XHTML fragment. A string without markup is plain text and stays so; a string holds markup
- * when it contains a tag of the allowed list.
- */
+/** Rich text that has to be parsed: made plain, or reduced to what is allowed. */
 import { type DefaultTreeAdapterMap, parseFragment } from 'parse5';
+import { escapeXml, isMarkup } from './markup.js';
+
+export * from './markup.js';
 
 const ALLOWED: Record<string, readonly string[]> = {
   p: [],
@@ -55,21 +55,6 @@ const RENAMED: Record<string, string> = { b: 'strong', i: 'em', h1: 'p', h2: 'p'
 const DROPPED = new Set(['script', 'style', 'template', 'iframe', 'object', 'embed', 'noscript', 'title', 'annotation', 'annotation-xml']);
 const VOID = new Set(['br', 'img', 'mspace']);
 const BLOCK = /^(p|br|pre|ul|ol|li|table|tr|blockquote|caption)$/;
-
-const TAG = new RegExp(`</?(${[...Object.keys(ALLOWED), ...Object.keys(RENAMED)].join('|')})(\\s[^<>]*)?/?>`, 'i');
-
-/** Whether a rich text holds markup; without, every character of it stands for itself. */
-export const isMarkup = (rich: string): boolean => rich.includes('<') && TAG.test(rich);
-
-const ESCAPES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
-/** Text made safe for XML and HTML, in content and in double-quoted attributes. */
-export const escapeXml = (text: string): string => text.replace(/[&<>"]/g, (c) => ESCAPES[c] ?? c);
-
-/** Plain text as rich text: itself, unless it looks like markup; then it is escaped inside a paragraph. */
-export const richFromPlain = (text: string): string => (isMarkup(text) ? `<p>${escapeXml(text)}</p>` : text);
-
-/** A rich text as an XHTML fragment, whether it had markup or not. Line breaks of plain text become `<br/>`. */
-export const richToXhtml = (rich: string): string => (isMarkup(rich) ? rich : escapeXml(rich).replace(/\n/g, '<br/>'));
 
 type Node = DefaultTreeAdapterMap['childNode'];
 

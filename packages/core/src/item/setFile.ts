@@ -11,15 +11,8 @@ import {
   type ReadResult,
 } from './model.js';
 import { sanitiseRich } from './richText.js';
+import { sanitiseFields } from './sanitise.js';
 import { ReadError } from './readError.js';
-
-/** Walks a value and sanitises every string that holds markup. Ids and plain texts come through as they are. */
-const sanitiseDeep = <T>(value: T): T => {
-  if (typeof value === 'string') return sanitiseRich(value) as T;
-  if (Array.isArray(value)) return value.map(sanitiseDeep) as T;
-  if (value && typeof value === 'object') return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, sanitiseDeep(v)])) as T;
-  return value;
-};
 
 /**
  * Reads a set file. An item that is not valid is left out and reported; the rest comes in.
@@ -47,7 +40,7 @@ export function readSetFile(text: string): ReadResult {
     }
     return value.flatMap((v, i) => {
       const r = schema.safeParse(v);
-      if (r.success) return [sanitiseDeep(r.data)];
+      if (r.success) return [sanitiseFields(r.data)];
       const issue = r.error.issues[0];
       told('item-invalid', `${what} ${i + 1} was left out: ${issue?.path.join('.') || what} ${issue?.message ?? 'is not valid'}.`);
       return [];
@@ -61,11 +54,11 @@ export function readSetFile(text: string): ReadResult {
       return /^[0-9a-f]{64}$/.test(k) && r.success ? [[k, r.data]] : [];
     }),
   );
-  const string = (k: string): string | undefined => (typeof file[k] === 'string' ? sanitiseRich(file[k]) : undefined);
+  const string = (k: string): string | undefined => (typeof file[k] === 'string' ? file[k] : undefined);
   const set: QuizSet = { title: string('title') ?? 'Untitled set', items };
   const description = string('description');
   const language = string('language');
-  if (description) set.description = description;
+  if (description) set.description = sanitiseRich(description);
   if (language) set.language = language;
   if (sections.length) set.sections = sections;
   if (Object.keys(assets).length) set.assets = assets;

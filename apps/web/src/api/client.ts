@@ -1,0 +1,59 @@
+/** The server, through types generated from its OpenAPI document. */
+import createClient from 'openapi-fetch';
+import type { components, paths } from './generated.js';
+
+export type Schemas = components['schemas'];
+export type SessionView = Schemas['SessionView'];
+export type SetSummary = Schemas['SetSummary'];
+export type DeliveryView = Schemas['DeliveryView'];
+export type ServiceView = Schemas['ServiceView'];
+
+/** An answer of the server that is no success, or no answer at all (status 0). */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly body: Record<string, unknown> = {},
+  ) {
+    super(message);
+  }
+}
+
+let csrf = '';
+export const setCsrf = (token: string): void => {
+  csrf = token;
+};
+
+/** Told whenever the server says that nobody is signed in. */
+export const signedOut = new EventTarget();
+
+export const api = createClient<paths>({ baseUrl: '/', credentials: 'same-origin' });
+api.use({
+  onRequest({ request }) {
+    if (!/^(GET|HEAD)$/.test(request.method)) request.headers.set('x-csrf-token', csrf);
+    return request;
+  },
+});
+
+/**
+ * Waits for a call and gives its data.
+ * @throws ApiError with the server's own words where it refused, or with plain ones where it could not be reached
+ */
+export async function call<T>(promise: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let r: { data?: T; error?: unknown; response: Response };
+  try {
+    r = await promise;
+  } catch {
+    throw new ApiError(0, 'offline', 'The server cannot be reached. What you do is kept here and sent when it is back.');
+  }
+  if (r.response.ok) return r.data as T;
+  const body = (r.error && typeof r.error === 'object' ? r.error : {}) as Record<string, unknown>;
+  const status = r.response.status;
+  if (status === 401 && body['code'] === 'signed-out') signedOut.dispatchEvent(new Event('signed-out'));
+  if (status >= 502 && !body['code']) throw new ApiError(0, 'offline', 'The server cannot be reached. What you do is kept here and sent when it is back.');
+  throw new ApiError(status, String(body['code'] ?? `http-${status}`), String(body['detail'] ?? 'Something went wrong.'), body);
+}
+
+/** The words of an error for a person. */
+export const wordsOf = (e: unknown): string => (e instanceof Error ? e.message : 'Something went wrong.');

@@ -1,0 +1,136 @@
+/** An item as it reads, with its key. */
+import { type Item, letterOf, type NumberAnswer } from '@zakuska/core';
+import { memo, type ReactNode } from 'react';
+import { Rich } from '../ui/Rich.js';
+
+const rangeText = (a: NumberAnswer): string => (a.min === a.max ? String(a.min) : `${a.min} to ${a.max}`);
+
+function KeyLine({ mark, children }: { mark: string; children: ReactNode }) {
+  return (
+    <div className="grid grid-cols-[26px_minmax(0,1fr)] gap-1.5 py-0.5 font-[650] text-dill">
+      <b className="justify-self-start border-b-[3px] border-double border-dill leading-tight">{mark}</b>
+      <div>{children}</div>
+    </div>
+  );
+}
+
+function Key({ item }: { item: Item }) {
+  switch (item.kind) {
+    case 'multiple-choice':
+    case 'multiple-response':
+      return item.options.map((o, i) => {
+        const key = item.kind === 'multiple-choice' ? o.credit >= 1 : o.credit > 0;
+        const part = o.credit !== 0 && o.credit !== 1 ? ` (${Math.round(o.credit * 100)} %)` : '';
+        return (
+          <div key={o.id}>
+            {key ? (
+              <KeyLine mark={letterOf(i)}>
+                <Rich text={o.content || '…'} />
+                {part}
+              </KeyLine>
+            ) : (
+              <div className="grid grid-cols-[26px_minmax(0,1fr)] gap-1.5 py-0.5">
+                <b className="font-[650] text-ink-2">{letterOf(i)}</b>
+                <div>
+                  <Rich text={o.content || '…'} />
+                  {part}
+                </div>
+              </div>
+            )}
+            {o.feedback && <Rich className="pl-8 text-[13.5px] text-ink-2 italic" text={o.feedback} />}
+          </div>
+        );
+      });
+    case 'true-false':
+      return item.answer === null ? null : <KeyLine mark={item.answer ? 'T' : 'F'}>{item.answer ? 'true' : 'false'}</KeyLine>;
+    case 'short-answer':
+      return item.answers.length ? <KeyLine mark="ab">{item.answers.map((a) => a.text + (a.credit < 1 ? ` (${Math.round(a.credit * 100)} %)` : '')).join(' / ')}</KeyLine> : null;
+    case 'numeric':
+      return item.answers.length ? (
+        <KeyLine mark="=">
+          {item.answers.map(rangeText).join(' / ')} {item.unit}
+        </KeyLine>
+      ) : null;
+    case 'cloze':
+      return item.wordBank ? <p className="text-ink-2">Words: {item.wordBank.join(', ')}</p> : null;
+    case 'matching':
+      return (
+        <div className="my-1 grid max-w-2xl gap-0.5">
+          {item.pairs.map((p, i) => (
+            <div key={i} className="grid grid-cols-[minmax(0,1fr)_28px_minmax(0,1fr)] border-b border-rule-2 py-0.5">
+              <Rich text={p.left} />
+              <span className="text-center text-dill" aria-hidden>
+                →
+              </span>
+              <Rich className="font-[650] text-dill" text={p.right || '…'} />
+            </div>
+          ))}
+          {item.extraRights.map((r) => (
+            <div key={r} className="grid grid-cols-[minmax(0,1fr)_28px_minmax(0,1fr)] py-0.5 text-ink-2">
+              <span />
+              <span className="text-center">–</span>
+              <Rich text={r} />
+            </div>
+          ))}
+        </div>
+      );
+    case 'ordering':
+      return (
+        <ol className="my-1 grid gap-0.5">
+          {item.sequence.map((s, i) => (
+            <li key={i}>
+              <KeyLine mark={String(i + 1)}>
+                <Rich text={s} />
+              </KeyLine>
+            </li>
+          ))}
+        </ol>
+      );
+    case 'essay':
+      return (
+        <>
+          {item.modelAnswer && (
+            <p className="text-ink-2">
+              <b>Model answer:</b> <Rich text={item.modelAnswer} className="inline" />
+            </p>
+          )}
+          <p className="text-[13.5px] text-ink-2">Marked by a person.</p>
+        </>
+      );
+    default:
+      return <p className="text-[13.5px] text-ink-2">A text to read. Nothing to answer.</p>;
+  }
+}
+
+export const ItemView = memo(function ItemView({ item }: { item: Item }) {
+  const gapText = item.kind === 'cloze' ? Object.fromEntries(item.gaps.map((g) => [g.id, g.kind === 'choice' ? (g.options.find((o) => o.credit >= 1)?.content ?? '') : g.kind === 'number' ? g.answers.map((a) => a.text ?? rangeText(a)).join(' / ') : g.answers.map((a) => a.text).join(' / ')])) : undefined;
+  const fb = item.feedback;
+  const facts = [
+    item.kind !== 'information' && `${item.points} ${item.points === 1 ? 'point' : 'points'}`,
+    item.bonus && 'bonus',
+    item.kind === 'multiple-response' && { 'all-or-nothing': 'all or nothing', 'per-option': 'each option counts', 'right-minus-wrong': 'right minus wrong', weights: 'by weight' }[item.scoring],
+    item.shuffle && 'shuffled',
+    item.timeLimit && `${item.timeLimit} s`,
+    ...(item.tags ?? []),
+    ...(item.outcomes ?? []),
+  ].filter(Boolean);
+  return (
+    <>
+      <Rich className="mb-1.5 text-[17px]/[1.4] font-[550]" text={item.stem || 'No question text'} {...(gapText && { gapText })} />
+      <Key item={item} />
+      {item.hints?.map((h, i) => (
+        <p key={i} className="mt-1 text-[13.5px] text-ink-2">
+          <b>Hint:</b> <Rich text={h} className="inline" />
+        </p>
+      ))}
+      {fb && (
+        <div className="mt-1.5 text-[13.5px] text-ink-2 italic">
+          {fb.correct && <Rich text={`Right: ${fb.correct}`} />}
+          {fb.incorrect && <Rich text={`Wrong: ${fb.incorrect}`} />}
+          {fb.general && <Rich text={fb.general} />}
+        </div>
+      )}
+      {facts.length > 0 && <p className="mt-1.5 text-[13px] text-ink-2">{facts.join(' · ')}</p>}
+    </>
+  );
+});

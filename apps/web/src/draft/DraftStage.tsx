@@ -1,0 +1,379 @@
+/** Draft: the page as it was pasted, and in the margin, line by line, what was understood. */
+import { type Diagnostic, type Fix, keyProblem, type Item, type LineRole, type Operation, richToPlain, type Role } from '@zakuska/core';
+import type { EditorView } from '@codemirror/view';
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { Foot } from '../frame/Frame.js';
+import { cellOf, KeyStrip } from '../set/KeyStrip.js';
+import { useOpenSet } from '../set/context.js';
+import { Button, Kbd } from '../ui/Button.js';
+import { Modal } from '../ui/Modal.js';
+import { useActions } from '../ui/Palette.js';
+import { createEditor, override, overridesOf, showMarks } from './editor.js';
+import { useReading } from './useReading.js';
+
+const LIMIT = 8_000_000;
+const ROLES: { role: Role; name: string; key: string }[] = [
+  { role: 'question', name: 'Question', key: 'q' },
+  { role: 'option', name: 'Option', key: 'o' },
+  { role: 'key', name: 'Key', key: 'k' },
+  { role: 'feedback', name: 'Feedback', key: 'f' },
+  { role: 'passage', name: 'Passage', key: 'p' },
+  { role: 'part', name: 'Part heading', key: 'h' },
+  { role: 'aside', name: 'Set aside', key: 'a' },
+];
+const SAMPLE = `Sure! Here are three questions on starters:
+
+1. What feeds the yeast in a sourdough starter?
+a) salt
+b) sugars from the flour *
+c) butter
+
+2. True or False: Salt speeds up fermentation.
+Answer: False
+
+3. With 500 g flour and 380 g water the hydration is ____ %. [76]
+
+Let me know if you would like more!
+`;
+
+interface Picking {
+  line: number;
+  top: number;
+  left: number;
+}
+
+export default function DraftStage() {
+  const { draft, session, document: doc, mayEdit, view: setView } = useOpenSet();
+  const state = useSyncExternalStore(draft.subscribe, draft.get);
+  const language = doc.set.language;
+  const { reading, busy } = useReading(state.text, state.overrides, language);
+  const host = useRef<HTMLDivElement>(null);
+  const page = useRef<HTMLDivElement>(null);
+  const view = useRef<EditorView | null>(null);
+  const [caret, setCaret] = useState(0);
+  const [picking, setPicking] = useState<Picking | null>(null);
+  const [geometry, setGeometry] = useState(0);
+  const [taking, setTaking] = useState<Item[] | null>(null);
+  const navigate = useNavigate();
+
+  useEffect(() => {
+    if (!host.current) return;
+    const { text, overrides } = draft.get();
+    const v = createEditor(host.current, text, overrides, !mayEdit, {
+      onChange: (e) => draft.change(e.state.doc.toString(), overridesOf(e)),
+      onPick: (e, line) => {
+        if (!mayEdit) return;
+        const at = e.coordsAtPos(e.state.doc.line(line + 1).from);
+        setPicking({ line, top: (at?.bottom ?? 100) + 2, left: Math.max(8, (at?.left ?? 140) - 4) });
+      },
+      onCaret: setCaret,
+      onGeometry: () => setGeometry((g) => g + 1),
+    });
+    view.current = v;
+    return () => v.destroy();
+    // the editor is made anew when the text was replaced from outside
+  }, [draft, mayEdit, state.replaced]);
+
+  useEffect(() => {
+    if (reading && view.current && reading.text === view.current.state.doc.toString()) showMarks(view.current, reading);
+  }, [reading, state.replaced]);
+
+  const goTo = useCallback((offset: number) => {
+    const v = view.current;
+    if (!v) return;
+    const at = Math.min(offset, v.state.doc.length);
+    v.dispatch({ selection: { anchor: at } });
+    const block = v.lineBlockAt(at);
+    page.current?.scrollTo({ top: Math.max(0, block.top - 160) });
+    v.focus();
+  }, []);
+  const edit = useCallback((edits: Fix['edits']) => {
+    const v = view.current;
+    if (!v) return;
+    v.dispatch({ changes: [...edits].sort((a, b) => a.from - b.from).map((e) => ({ from: e.from, to: e.to, insert: e.insert })) });
+    v.focus();
+  }, []);
+
+  const items = reading?.set.items ?? [];
+  const doubts = useMemo(() => (reading?.diagnostics ?? []).filter((d) => d.severity !== 'info' || d.fixes?.length), [reading]);
+  const safe = useMemo(() => doubts.flatMap((d) => d.fixes?.filter((f) => f.safe).slice(0, 1) ?? []), [doubts]);
+  const current = reading?.text === state.text;
+  const wrong = useMemo(() => new Map(doubts.filter((d) => d.severity === 'error' && d.item).map((d) => [d.item, d])), [doubts]);
+  const cells = useMemo(() => items.map((i, n) => ({ ...cellOf(i, n, undefined, wrong.has(i.id)), sign: wrong.get(i.id)?.code === 'key-unknown-option' ? '?!' : cellOf(i, n, undefined).sign })), [items, wrong]);
+  const caretItem = useMemo(() => {
+    const at = view.current && caret < view.current.state.doc.lines ? view.current.state.doc.line(caret + 1).from : 0;
+    return items.find((i) => i.source && i.source.from <= at && at <= i.source.to)?.id;
+  }, [caret, items]);
+
+  const take = useCallback(() => {
+    if (!reading || reading.text !== draft.get().text) return;
+    const taken = doc.set.items;
+    const fresh = reading.set.items;
+    if (!taken.length) {
+      session.perform({ type: 'all', label: 'Take the items', operations: [{ type: 'insert', at: 0, items: fresh }, ...(reading.set.sections ? [{ type: 'describe' as const, set: { sections: reading.set.sections } }] : [])] });
+      void navigate(`/sets/${setView.id}/check`);
+    } else setTaking(fresh);
+  }, [reading, draft, doc.set.items, session, navigate, setView.id]);
+  const nextDoubt = useCallback(
+    (by: 1 | -1) => {
+      const at = view.current?.state.selection.main.head ?? 0;
+      const list = by > 0 ? doubts : [...doubts].reverse();
+      const d = list.find((x) => (by > 0 ? x.from > at : x.from < at)) ?? list[0];
+      if (d) goTo(d.from);
+    },
+    [doubts, goTo],
+  );
+  const actions = useMemo(
+    () => [
+      { name: 'Take the items to Check', run: take },
+      { name: 'Next doubt', keys: 'F8', run: () => nextDoubt(1) },
+      { name: 'Previous doubt', keys: 'Shift F8', run: () => nextDoubt(-1) },
+      { name: 'Apply all safe fixes', run: () => edit(safe.flatMap((f) => f.edits)) },
+    ],
+    [take, nextDoubt, edit, safe],
+  );
+  useActions(actions);
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent): void => {
+      if (e.key !== 'F8') return;
+      e.preventDefault();
+      nextDoubt(e.shiftKey ? -1 : 1);
+    };
+    addEventListener('keydown', onKey);
+    return () => removeEventListener('keydown', onKey);
+  }, [nextDoubt]);
+
+  const openFile = async (file: File): Promise<void> => {
+    if (file.size > LIMIT) return void toast.error(`${file.name} is ${(file.size / 1e6).toFixed(1)} MB; a draft holds 8 MB at most. Split it into several sets.`);
+    const { decodeText, looksBinary } = await import('@zakuska/core');
+    const bytes = new Uint8Array(await file.arrayBuffer());
+    if (looksBinary(bytes)) return void toast.error(`${file.name} is no text. Open it in the program it comes from, copy the text, and paste it here.`);
+    const v = view.current;
+    if (v) v.dispatch({ changes: { from: v.state.selection.main.from, to: v.state.selection.main.to, insert: decodeText(bytes).replace(/\r\n?/g, '\n') } });
+  };
+  const onPaste = (e: React.ClipboardEvent): void => {
+    const text = e.clipboardData.getData('text/plain');
+    // biome-ignore lint/suspicious/noControlCharactersInRegex: they tell binary data from text
+    const odd = text.slice(0, 20_000).match(/[\u0000-\u0008\u000e-\u001a\ufffd]/g)?.length ?? 0;
+    if (text.length + state.text.length > LIMIT) {
+      e.preventDefault();
+      toast.error(`This paste has ${(text.length / 1e6).toFixed(1)} million characters; a draft holds 8 million. Split it into several sets. Nothing was changed.`);
+    } else if (odd > 5 && odd > Math.min(text.length, 20_000) * 0.01) {
+      e.preventDefault();
+      toast.error('What was pasted is no text. Copy the words themselves from the program that shows them. Nothing was changed.');
+    }
+  };
+
+  const keyed = items.filter((i) => !keyProblem(i)).length;
+  const asides = reading?.asides.length ?? 0;
+  const options = items.reduce((n, i) => n + ('options' in i ? i.options.length : 0), 0);
+  return (
+    <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_auto]">
+      <KeyStrip
+        cells={cells}
+        now={caretItem}
+        items={items}
+        onPick={(id) => goTo(items.find((i) => i.id === id)?.source?.from ?? 0)}
+        left={
+          <>
+            {items.length} {items.length === 1 ? 'question' : 'questions'} read
+            <br />
+            {keyed} with a key
+          </>
+        }
+      />
+      <main
+        ref={page}
+        className="grid items-start gap-x-6 overflow-auto px-0 sm:px-6 lg:grid-cols-[minmax(0,1fr)_330px]"
+        onPaste={onPaste}
+        onDragOver={(e) => e.preventDefault()}
+        onDrop={(e) => {
+          const [file] = e.dataTransfer.files;
+          if (!file) return;
+          e.preventDefault();
+          void openFile(file);
+        }}
+      >
+        <section className="min-h-full border-x border-rule bg-sheet" aria-label="Draft text">
+          {!state.text && mayEdit && (
+            <div className="flex flex-wrap items-center gap-3 border-b border-rule px-4 py-3">
+              <p className="max-w-md">Paste the questions as they are, with greetings, numbers, stars and answer lines. Nothing has to be tidied first.</p>
+              <Button onClick={() => view.current && edit([{ from: 0, to: view.current.state.doc.length, insert: SAMPLE }])}>Put in a sample</Button>
+              <label className="link inline-flex items-center focus-within:outline-2 focus-within:outline-beet">
+                Open a text file
+                <input type="file" accept=".txt,.md,text/plain,text/markdown" className="sr-only" onChange={(e) => e.target.files?.[0] && void openFile(e.target.files[0])} />
+              </label>
+            </div>
+          )}
+          <div ref={host} />
+        </section>
+        <Notes doubts={current ? doubts : []} view={view.current} geometry={geometry} onFix={edit} onGo={goTo} mayEdit={mayEdit} />
+      </main>
+      <Foot>
+        <span role="status" className="min-w-0 flex-1">
+          {busy ? 'Reading …' : reading?.text ? `${items.length} questions · ${options} options · ${keyed} keys · ${asides} lines set aside` : 'Nothing to read yet'}
+          {!busy && doubts.length > 0 && (
+            <>
+              {' · '}
+              <button type="button" className="link" onClick={() => nextDoubt(1)}>
+                {doubts.length} {doubts.length === 1 ? 'doubt' : 'doubts'}
+              </button>{' '}
+              <Kbd>F8</Kbd>
+            </>
+          )}
+          {reading?.roles[caret]?.reason && <span className="hidden text-ink-2 xl:inline"> · line {caret + 1}: {reading.roles[caret]?.reason}</span>}
+        </span>
+        {mayEdit && (
+          <>
+            {safe.length > 0 && (
+              <Button onClick={() => edit(safe.flatMap((f) => f.edits))}>
+                Apply {safe.length} safe {safe.length === 1 ? 'fix' : 'fixes'}
+              </Button>
+            )}
+            <Button look="primary" disabled={!items.length || !current} onClick={take}>
+              Take {items.length} items to Check
+            </Button>
+          </>
+        )}
+      </Foot>
+      {picking && (
+        <RoleMenu
+          at={picking}
+          role={reading?.roles[picking.line]}
+          said={state.overrides.some((o) => o.line === picking.line)}
+          onClose={() => {
+            setPicking(null);
+            view.current?.focus();
+          }}
+          onPick={(role) => view.current && override(view.current, picking.line, role)}
+        />
+      )}
+      {taking && <TakeAgain fresh={taking} sections={reading?.set.sections} onClose={() => setTaking(null)} />}
+    </div>
+  );
+}
+
+/** The doubts beside their lines; one that would cover another moves down. */
+function Notes({ doubts, view, geometry, onFix, onGo, mayEdit }: { doubts: readonly Diagnostic[]; view: EditorView | null; geometry: number; onFix: (e: Fix['edits']) => void; onGo: (at: number) => void; mayEdit: boolean }) {
+  const box = useRef<HTMLElement>(null);
+  const [tops, setTops] = useState<number[]>([]);
+  const shown = useMemo(() => doubts.slice(0, 300), [doubts]);
+  useEffect(() => {
+    if (!view || !box.current) return;
+    let free = 0;
+    const heights = Array.from(box.current.querySelectorAll('.note'), (n) => (n as HTMLElement).offsetHeight);
+    const offset = view.documentTop - box.current.getBoundingClientRect().top;
+    setTops(
+      shown.map((d, i) => {
+        const top = Math.max(free, d.from <= view.state.doc.length ? view.lineBlockAt(d.from).top + offset + 2 : free);
+        free = top + (heights[i] ?? 44) + 10;
+        return top;
+      }),
+    );
+  }, [shown, view, geometry]);
+  if (!shown.length) return <aside ref={box} className="hidden lg:block" />;
+  return (
+    <aside ref={box} aria-label="Doubts" className="relative hidden lg:block">
+      {shown.map((d, i) => {
+        const [head, ...rest] = d.message.split(/(?<=[.:?])\s/);
+        return (
+          <div key={`${d.code}${d.from}`} className={`note absolute inset-x-0 ${d.severity}`} style={{ top: tops[i] ?? i * 54 }}>
+            <button type="button" className="cursor-pointer text-left font-[650] hover:underline" onClick={() => onGo(d.from)}>
+              {head}
+            </button>{' '}
+            {rest.join(' ')}{' '}
+            {mayEdit &&
+              d.fixes?.map((f) => (
+                <button key={f.label} type="button" className="link mr-2" onClick={() => onFix(f.edits)}>
+                  {f.label}
+                </button>
+              ))}
+          </div>
+        );
+      })}
+    </aside>
+  );
+}
+
+function RoleMenu({ at, role, said, onClose, onPick }: { at: Picking; role: LineRole | undefined; said: boolean; onClose: () => void; onPick: (r: Role | null) => void }) {
+  const box = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    (box.current?.querySelector('[aria-checked=true]') as HTMLElement | null)?.focus();
+    if (!box.current?.contains(document.activeElement)) (box.current?.querySelector('button') as HTMLElement | null)?.focus();
+    const away = (e: MouseEvent): void => void (!box.current?.contains(e.target as Node) && onClose());
+    addEventListener('mousedown', away);
+    return () => removeEventListener('mousedown', away);
+  }, [onClose]);
+  const choose = (r: Role | null): void => {
+    onPick(r);
+    onClose();
+  };
+  const onKeyDown = (e: React.KeyboardEvent): void => {
+    const buttons = [...(box.current?.querySelectorAll('button') ?? [])];
+    const now = buttons.indexOf(document.activeElement as HTMLButtonElement);
+    const hit = ROLES.find((r) => r.key === e.key.toLowerCase());
+    if (e.key === 'Escape') onClose();
+    else if (e.key === 'ArrowDown') buttons[(now + 1) % buttons.length]?.focus();
+    else if (e.key === 'ArrowUp') buttons[(now - 1 + buttons.length) % buttons.length]?.focus();
+    else if (hit) choose(hit.role);
+    else return;
+    e.preventDefault();
+  };
+  const top = Math.min(at.top, innerHeight - 330);
+  return (
+    <div ref={box} role="menu" aria-label={`Role of line ${at.line + 1}`} onKeyDown={onKeyDown} className="fixed z-50 w-60 rounded-lg border border-ink-2 bg-sheet p-1.5" style={{ top, left: at.left }}>
+      {ROLES.map((r) => {
+        const now = role?.role === r.role;
+        return (
+          <button
+            key={r.role}
+            type="button"
+            role="menuitemradio"
+            aria-checked={now}
+            onClick={() => choose(r.role)}
+            className={`flex w-full cursor-pointer justify-between rounded px-2 py-1 text-left hover:bg-beet-soft ${now ? 'bg-beet-soft font-[650] text-beet' : ''}`}
+          >
+            {r.name} <Kbd>{r.key.toUpperCase()}</Kbd>
+          </button>
+        );
+      })}
+      {said && (
+        <button type="button" role="menuitem" className="w-full cursor-pointer rounded px-2 py-1 text-left text-beet hover:bg-beet-soft" onClick={() => choose(null)}>
+          Let the reader decide
+        </button>
+      )}
+      <p className="mt-1 border-t border-rule px-2 pt-1.5 pb-0.5 text-[13px] text-ink-2">{role?.reason ?? 'An empty line.'}</p>
+    </div>
+  );
+}
+
+const sameQuestion = (a: Item, b: Item): boolean => a.kind === b.kind && richToPlain(a.stem).trim() === richToPlain(b.stem).trim();
+
+/** Taking a draft whose items, or some of them, were taken before. */
+function TakeAgain({ fresh, sections, onClose }: { fresh: Item[]; sections: import('@zakuska/core').Section[] | undefined; onClose: () => void }) {
+  const { document: doc, session, view } = useOpenSet();
+  const navigate = useNavigate();
+  const taken = doc.set.items;
+  const added = fresh.filter((f) => !taken.some((t) => sameQuestion(t, f)));
+  const go = (operation: Operation): void => {
+    if (session.perform(operation)) void navigate(`/sets/${view.id}/check`);
+  };
+  const sectionOps = sections ? [{ type: 'describe' as const, set: { sections } }] : [];
+  return (
+    <Modal open onClose={onClose} title={`The set has ${taken.length} items already`} description={`${fresh.length - added.length} of the ${fresh.length} questions of the draft are among them.`}>
+      <div className="flex flex-wrap gap-2">
+        <Button look="primary" disabled={!added.length} onClick={() => go({ type: 'all', label: 'Add new items', operations: [{ type: 'insert', at: taken.length, items: added }] })}>
+          Add the {added.length} new ones
+        </Button>
+        <Button look="danger" onClick={() => go({ type: 'all', label: 'Replace all items', operations: [{ type: 'remove', ids: taken.map((t) => t.id) }, { type: 'insert', at: 0, items: fresh }, ...sectionOps] })}>
+          Replace all {taken.length}
+        </Button>
+        <Button onClick={onClose}>Cancel</Button>
+      </div>
+      <p className="mt-3 text-[13.5px] text-ink-2">Replacing takes checks and edits with it. Undo brings them back.</p>
+    </Modal>
+  );
+}
+

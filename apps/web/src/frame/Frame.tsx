@@ -1,0 +1,107 @@
+/** The frame of every screen: mark, where one is, account; below it the five stages of a set. */
+import { useQueryClient } from '@tanstack/react-query';
+import { Moon, Sun } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
+import { type ReactNode, useMemo } from 'react';
+import { Link, NavLink, useNavigate } from 'react-router';
+import { api, call } from '../api/client.js';
+import { useSession } from '../signin/session.js';
+import { Kbd } from '../ui/Button.js';
+import { useActions, usePalette } from '../ui/Palette.js';
+import { setTheme, useTheme } from './theme.js';
+
+export function TopBar({ children }: { children?: ReactNode }) {
+  const session = useSession();
+  const palette = usePalette();
+  const theme = useTheme();
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const actions = useMemo(
+    () => [
+      { name: 'Go to the list of sets', run: () => void navigate('/') },
+      { name: theme === 'dark' ? 'Light theme' : 'Dark theme', run: () => setTheme(theme === 'dark' ? 'light' : 'dark') },
+    ],
+    [navigate, theme],
+  );
+  useActions(actions);
+  const signOut = async (): Promise<void> => {
+    await call(api.DELETE('/api/v1/session'));
+    queries.clear();
+    location.assign('/');
+  };
+  return (
+    <header className="flex h-[46px] items-center gap-3.5 px-4 sm:px-6">
+      <Link to="/" className="text-lg font-extrabold tracking-tight text-beet">
+        zakuska
+      </Link>
+      <div className="min-w-0 flex-1 truncate text-ink-2">{children}</div>
+      <button type="button" onClick={palette.open} className="hidden min-h-7 cursor-pointer items-center gap-1.5 text-ink-2 sm:inline-flex">
+        Any action <Kbd>Ctrl K</Kbd>
+      </button>
+      <button
+        type="button"
+        className="grid size-8 cursor-pointer place-items-center rounded text-ink-2 hover:bg-beet-soft"
+        aria-label={theme === 'dark' ? 'Use the light theme' : 'Use the dark theme'}
+        onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}
+      >
+        {theme === 'dark' ? <Sun size={17} aria-hidden /> : <Moon size={17} aria-hidden />}
+      </button>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className="min-h-7 cursor-pointer text-ink-2 hover:text-ink">{session.name}</DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content align="end" className="z-50 min-w-48 rounded-lg border border-rule bg-sheet p-1.5">
+            <DropdownMenu.Label className="px-2 py-1 text-[13px] text-ink-2">{session.email}</DropdownMenu.Label>
+            <DropdownMenu.Item className="cursor-pointer rounded px-2 py-1.5 data-highlighted:bg-beet-soft data-highlighted:text-beet" onSelect={() => void signOut()}>
+              Sign out
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </header>
+  );
+}
+
+export interface Stage {
+  path: string;
+  name: string;
+  count: string;
+}
+export function StageLine({ stages }: { stages: Stage[] }) {
+  return (
+    <nav aria-label="Stages" className="flex h-[58px] items-stretch gap-4 overflow-x-auto border-b border-rule px-4 sm:gap-8 sm:px-6">
+      {stages.map((s) => (
+        <NavLink
+          key={s.path}
+          to={s.path}
+          className={({ isActive }) => `group -mb-px grid min-w-20 content-center border-b-[3px] sm:min-w-[110px] ${isActive ? 'border-beet text-beet' : 'border-transparent text-ink hover:border-rule'}`}
+        >
+          <b className="text-base/5 font-[650]">{s.name}</b>
+          <span className="text-[13px] whitespace-nowrap text-ink-2">{s.count}</span>
+        </NavLink>
+      ))}
+    </nav>
+  );
+}
+
+/** The line at the bottom of a stage. */
+export function Foot({ children }: { children: ReactNode }) {
+  return <footer className="flex min-h-10 flex-wrap items-center gap-x-4 gap-y-1 border-t border-rule bg-sheet px-4 py-1 text-[13px] text-ink-2 sm:px-6">{children}</footer>;
+}
+
+/** What an empty screen says: what goes here, and the one next step. */
+export function Empty({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <div className="mx-auto mt-16 grid max-w-md justify-items-start gap-3 p-4">
+      <h2 className="text-xl font-bold">{title}</h2>
+      {children}
+    </div>
+  );
+}
+
+export function Busy({ what }: { what: string }) {
+  return (
+    <p role="status" className="p-6 text-ink-2">
+      {what} …
+    </p>
+  );
+}

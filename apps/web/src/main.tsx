@@ -1,0 +1,101 @@
+import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tanstack/react-query';
+import { lazy, StrictMode, Suspense, useEffect, useState } from 'react';
+import { createRoot } from 'react-dom/client';
+import { createBrowserRouter, Navigate, Outlet, RouterProvider } from 'react-router';
+import { Toaster } from 'sonner';
+import { ApiError, api, call, setCsrf, signedOut, type SessionView } from './api/client.js';
+import { Busy } from './frame/Frame.js';
+import { showTheme, useTheme } from './frame/theme.js';
+import { SetPage } from './set/SetPage.js';
+import { Sets } from './sets/Sets.js';
+import { SessionContext } from './signin/session.js';
+import { SignIn, SignInForm } from './signin/SignIn.js';
+import { Modal } from './ui/Modal.js';
+import { PaletteProvider } from './ui/Palette.js';
+import './ui/app.css';
+
+const DraftStage = lazy(() => import('./draft/DraftStage.js'));
+const CheckStage = lazy(() => import('./check/CheckStage.js'));
+const ArrangeStage = lazy(() => import('./arrange/ArrangeStage.js'));
+const DeliverStage = lazy(() => import('./deliver/DeliverStage.js'));
+const ResultsStage = lazy(() => import('./results/ResultsStage.js'));
+
+/** Asks who is signed in; a session that ends in the middle of work is renewed in a dialog, and nothing is lost. */
+function SignedIn() {
+  const queries = useQueryClient();
+  const theme = useTheme();
+  const [ended, setEnded] = useState(false);
+  const session = useQuery({
+    queryKey: ['session'],
+    queryFn: async () => {
+      try {
+        const s = await call(api.GET('/api/v1/session'));
+        setCsrf(s.csrf);
+        return s as SessionView | null;
+      } catch (e) {
+        if (e instanceof ApiError && e.status === 401) return null;
+        throw e;
+      }
+    },
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: 20,
+    retryDelay: 1000,
+  });
+  useEffect(() => {
+    const on = (): void => setEnded(true);
+    signedOut.addEventListener('signed-out', on);
+    return () => signedOut.removeEventListener('signed-out', on);
+  }, []);
+  const done = (s: SessionView): void => {
+    queries.setQueryData(['session'], s);
+    setEnded(false);
+    void queries.invalidateQueries();
+    dispatchEvent(new Event('online'));
+  };
+  if (session.isPending) return <Busy what={session.failureCount ? 'The server does not answer yet; trying again' : 'Opening'} />;
+  if (!session.data) return <SignIn onDone={done} />;
+  return (
+    <SessionContext value={session.data}>
+      <PaletteProvider>
+        <Suspense fallback={<Busy what="Opening" />}>
+          <Outlet />
+        </Suspense>
+        <Modal open={ended} onClose={() => setEnded(false)} title="Your session has ended" description="Sign in again to go on. What you did is kept.">
+          <SignInForm onDone={done} email={session.data.email} />
+        </Modal>
+        <Toaster theme={theme} position="bottom-center" toastOptions={{ style: { fontFamily: 'var(--next)', background: 'var(--sheet)', color: 'var(--ink)', borderColor: 'var(--rule)' } }} />
+      </PaletteProvider>
+    </SessionContext>
+  );
+}
+
+const router = createBrowserRouter([
+  {
+    element: <SignedIn />,
+    children: [
+      { path: '/', element: <Sets /> },
+      {
+        path: '/sets/:set',
+        element: <SetPage />,
+        children: [
+          { index: true, element: <Navigate to="draft" replace /> },
+          { path: 'draft', element: <DraftStage /> },
+          { path: 'check', element: <CheckStage /> },
+          { path: 'arrange', element: <ArrangeStage /> },
+          { path: 'deliver', element: <DeliverStage /> },
+          { path: 'results', element: <ResultsStage /> },
+        ],
+      },
+      { path: '*', element: <Navigate to="/" replace /> },
+    ],
+  },
+]);
+
+showTheme();
+createRoot(document.getElementById('root') as HTMLElement).render(
+  <StrictMode>
+    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: (n, e) => n < 3 && (!(e instanceof ApiError) || e.status === 0 || e.status >= 500) } } })}>
+      <RouterProvider router={router} />
+    </QueryClientProvider>
+  </StrictMode>,
+);

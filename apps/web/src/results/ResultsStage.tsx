@@ -1,0 +1,258 @@
+/** Results: learners against items, and how each item worked. */
+import { type Figures, figures, isGraded, type Item, keyPlaces, letterOf, type Mark, nameOf, type QuizSet, type Response } from '@zakuska/core';
+import { useQuery } from '@tanstack/react-query';
+import { scaleLinear } from 'd3';
+import { useMemo, useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { toast } from 'sonner';
+import { api, call, wordsOf } from '../api/client.js';
+import { Busy, Empty, Foot } from '../frame/Frame.js';
+import { useOpenSet } from '../set/context.js';
+import { Button } from '../ui/Button.js';
+import { Select } from '../ui/Field.js';
+import { Rich } from '../ui/Rich.js';
+
+interface Attempt {
+  id: string;
+  name: string;
+  points: number;
+  startedAt: string;
+  submittedAt: string;
+  marks: Record<string, Mark>;
+  responses: Record<string, Response>;
+}
+const SIGNS = { right: '✓', partly: '½', wrong: '·', unanswered: '–', 'by-hand': '¶' } as const;
+const LOOKS = { right: 'bg-dill-soft text-dill', partly: 'bg-amber-soft text-amber', wrong: 'bg-brick-soft text-brick', unanswered: 'bg-brick-soft text-brick', 'by-hand': 'bg-paper text-ink-2' } as const;
+const WORDS = { right: 'right', partly: 'partly right', wrong: 'wrong', unanswered: 'no answer', 'by-hand': 'marked by hand' } as const;
+const number = (n: number, digits = 1): string => n.toLocaleString(undefined, { maximumFractionDigits: digits });
+
+export default function ResultsStage() {
+  const { view } = useOpenSet();
+  const [params, setParams] = useSearchParams();
+  const deliveries = useQuery({ queryKey: ['deliveries', view.id], queryFn: () => call(api.GET('/api/v1/sets/{set}/deliveries', { params: { path: { set: view.id } } })) });
+  const list = deliveries.data ?? [];
+  const chosen = list.find((d) => d.id === params.get('of')) ?? list.find((d) => d.responses > 0) ?? list[0];
+  const results = useQuery({
+    queryKey: ['results', chosen?.id],
+    enabled: Boolean(chosen),
+    queryFn: () => call(api.GET('/api/v1/deliveries/{delivery}/results', { params: { path: { delivery: chosen?.id ?? '' } } })),
+    refetchInterval: 10_000,
+  });
+  if (deliveries.isPending || (chosen && results.isPending)) return <Busy what="Fetching the results" />;
+  if (deliveries.isError || results.isError)
+    return (
+      <main>
+        <Empty title="The results could not be fetched">
+          <p>{wordsOf(deliveries.error ?? results.error)}</p>
+          <Button onClick={() => void (deliveries.isError ? deliveries.refetch() : results.refetch())}>Try again</Button>
+        </Empty>
+      </main>
+    );
+  if (!chosen || !results.data)
+    return (
+      <main>
+        <Empty title="No results yet">
+          <p>Publish the set as a quiz. As soon as learners hand in, their scores stand here, and each item shows how it worked.</p>
+          <Link to={`/sets/${view.id}/deliver?to=own`} className="link">
+            Go to Deliver
+          </Link>
+        </Empty>
+      </main>
+    );
+  const attempts = results.data.attempts as unknown as Attempt[];
+  const set = results.data.set as unknown as QuizSet;
+  return (
+    <div className="grid min-h-0 grid-rows-[minmax(0,1fr)_auto]">
+      <main className="overflow-auto px-4 py-3 sm:px-6">
+        {list.length > 1 && (
+          <label className="mb-3 flex items-center gap-2 text-sm">
+            Results of
+            <Select className="w-auto!" value={chosen.id} onChange={(e) => setParams({ of: e.target.value }, { replace: true })}>
+              {list.map((d) => (
+                <option key={d.id} value={d.id}>
+                  {d.code}, {new Date(d.createdAt).toLocaleDateString()}: {d.responses} responses
+                </option>
+              ))}
+            </Select>
+          </label>
+        )}
+        {attempts.length ? (
+          <Table set={set} attempts={attempts} />
+        ) : (
+          <Empty title="Nobody has handed in yet">
+            <p>
+              {results.data.underWay ? `${results.data.underWay} learners are answering.` : 'Show the link or the code to your learners:'} <b className="font-mono">{chosen.code}</b>
+            </p>
+            <a className="link break-all" href={chosen.link}>
+              {chosen.link}
+            </a>
+          </Empty>
+        )}
+      </main>
+      <Foot>
+        <span className="flex-1">Items from most missed, learners from highest{results.data.underWay > 0 && ` · ${results.data.underWay} still answering`}</span>
+        {attempts.length > 0 && <Button onClick={() => copyScores(attempts)}>Copy the score list</Button>}
+      </Foot>
+    </div>
+  );
+}
+
+/** Names and points, tab-separated, as spreadsheets take them. What would be taken for a formula is made text. */
+function copyScores(attempts: readonly Attempt[]): void {
+  const cell = (s: string): string => (/^[=+\-@]/.test(s) ? `'${s}` : s).replace(/[\t\n]/g, ' ');
+  const text = ['Name\tPoints', ...attempts.map((a) => `${cell(a.name)}\t${a.points}`)].join('\n');
+  navigator.clipboard.writeText(text).then(
+    () => toast.success(`${attempts.length} scores are in the clipboard. Paste them into a spreadsheet.`),
+    () => toast.error('The browser did not allow copying.'),
+  );
+}
+
+function Table({ set, attempts }: { set: QuizSet; attempts: Attempt[] }) {
+  const counted = useMemo(() => set.items.filter(isGraded), [set]);
+  const f = useMemo(() => figures(counted, attempts.map((a) => counted.map((i) => a.marks[i.id]?.points ?? 0))), [counted, attempts]);
+  const order = useMemo(() => [...counted].sort((a, b) => figureOf(f, a).difficulty - figureOf(f, b).difficulty), [counted, f]);
+  const essays = set.items.filter((i) => i.kind === 'essay');
+  const columns = [...order, ...essays];
+  const [picked, setPicked] = useState<string>();
+  const item = columns.find((i) => i.id === picked) ?? columns[0];
+  const maximum = counted.reduce((s, i) => s + (i.bonus ? 0 : i.points), 0);
+  const low = attempts.filter((a) => a.points < maximum / 2).length;
+  const discuss = f.items.filter((i) => i.difficulty < 0.5 || (i.discrimination !== null && i.discrimination < 0.1)).length;
+  const open = essays.length ? attempts.filter((a) => essays.some((e) => a.marks[e.id]?.state === 'by-hand')).length : 0;
+  const label = (i: Item): string => i.label ?? String(set.items.indexOf(i) + 1);
+  return (
+    <>
+      <dl className="flex flex-wrap gap-x-7 gap-y-2 pb-4">
+        {(
+          [
+            [String(f.n), `responses${open ? `, ${open} to mark by hand` : ''}`],
+            [number(f.mean), `mean of ${number(maximum)}`],
+            [number(f.median), 'median'],
+            [number(f.sd), 'SD'],
+            [f.alpha === null ? '–' : number(f.alpha, 2), 'reliability (α)'],
+            [f.standardError === null ? '–' : number(f.standardError), 'standard error'],
+            [String(discuss), 'items to discuss'],
+            [String(low), 'learners under half'],
+          ] as const
+        ).map(([value, what]) => (
+          <div key={what} className="flex flex-col-reverse">
+            <dt className="text-[13px] text-ink-2">{what}</dt>
+            <dd className="text-xl/6 font-[650]">{value}</dd>
+          </div>
+        ))}
+      </dl>
+      <div className="grid items-start gap-6 xl:grid-cols-[minmax(0,1fr)_370px]">
+        <section className="overflow-x-auto border border-rule bg-sheet p-2.5" tabIndex={0} aria-label="Learners and items">
+          <table className="w-full border-separate border-spacing-0.5 text-[13px]">
+            <thead>
+              <tr>
+                <th className="px-1 text-left font-semibold text-ink-2">Learner</th>
+                {columns.map((i) => (
+                  <th key={i.id} className="p-0">
+                    <button
+                      type="button"
+                      aria-pressed={i.id === item?.id}
+                      aria-label={`Item ${label(i)}: ${nameOf(i, 60)}`}
+                      onClick={() => setPicked(i.id)}
+                      className={`h-7 w-full min-w-6 cursor-pointer rounded font-semibold hover:bg-beet-soft ${i.id === item?.id ? 'text-beet outline-2 outline-beet' : 'text-ink-2'}`}
+                    >
+                      {label(i)}
+                    </button>
+                  </th>
+                ))}
+                <th className="px-1 text-right font-semibold whitespace-nowrap text-ink-2">of {number(maximum)}</th>
+              </tr>
+            </thead>
+            <tbody>
+              {attempts.map((a) => (
+                <tr key={a.id}>
+                  <th scope="row" className="max-w-40 truncate px-1 text-left font-normal">
+                    {a.name}
+                  </th>
+                  {columns.map((i) => {
+                    const state = a.marks[i.id]?.state ?? 'unanswered';
+                    return (
+                      <td key={i.id} className={`h-[26px] text-center ${LOOKS[state]}`} title={`${a.name}, item ${label(i)}: ${WORDS[state]}`}>
+                        <span aria-hidden>{SIGNS[state]}</span>
+                        <span className="sr-only">{WORDS[state]}</span>
+                      </td>
+                    );
+                  })}
+                  <td className="px-1 text-right font-[650]">{number(a.points)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+        {item && <ItemSheet item={item} label={label(item)} attempts={attempts} f={f} />}
+      </div>
+    </>
+  );
+}
+
+const figureOf = (f: Figures, item: Item): Figures['items'][number] => f.items.find((x) => x.id === item.id) ?? { id: item.id, difficulty: 0, discrimination: null };
+
+/** What an answer was, in a few words, for counting who answered what. */
+function answerWords(item: Item, r: Response | undefined): string[] {
+  if (!r) return ['no answer'];
+  if ('options' in r && 'options' in item) return r.options.map((id) => letterOf(item.options.findIndex((o) => o.id === id)));
+  if ('truth' in r) return [r.truth ? 'true' : 'false'];
+  if ('text' in r) return [r.text.trim() || 'no answer'];
+  if ('gaps' in r) return [Object.values(r.gaps).join(' / ')];
+  return [];
+}
+
+function ItemSheet({ item, label, attempts, f }: { item: Item; label: string; attempts: Attempt[]; f: Figures }) {
+  const figure = figureOf(f, item);
+  const rows = useMemo(() => {
+    const counts = new Map<string, number>();
+    if (item.kind === 'multiple-choice' || item.kind === 'multiple-response') item.options.forEach((_, i) => counts.set(letterOf(i), 0));
+    if (item.kind === 'true-false') for (const t of ['true', 'false']) counts.set(t, 0);
+    for (const a of attempts) for (const w of answerWords(item, a.responses[item.id])) counts.set(w, (counts.get(w) ?? 0) + 1);
+    const all = [...counts];
+    return 'options' in item || item.kind === 'true-false' ? all : all.sort((a, b) => b[1] - a[1]).slice(0, 8);
+  }, [item, attempts]);
+  const key = new Set(item.kind === 'multiple-choice' || item.kind === 'multiple-response' ? keyPlaces(item).map(letterOf) : item.kind === 'true-false' ? [String(item.answer)] : []);
+  const isKey = (w: string): boolean => key.has(w) || (!key.size && attempts.some((a) => a.marks[item.id]?.state === 'right' && answerWords(item, a.responses[item.id])[0] === w));
+  const width = scaleLinear([0, Math.max(1, ...rows.map((r) => r[1]))], [0, 100]);
+  return (
+    <aside aria-label={`Item ${label}`} className="rounded-lg border border-rule bg-sheet p-4">
+      <div className="mb-2 flex gap-1.5 text-[17px]/[1.35] font-bold">
+        <span>{label}.</span>
+        <Rich text={item.stem} />
+      </div>
+      {isGraded(item) ? (
+        <dl className="mb-3 flex gap-6">
+          {(
+            [
+              [`${Math.round(figure.difficulty * 100)} %`, 'of the points'],
+              [figure.discrimination === null ? '–' : number(figure.discrimination, 2), 'discrimination'],
+            ] as const
+          ).map(([v, w]) => (
+            <div key={w} className="flex flex-col-reverse">
+              <dt className="text-[13px] text-ink-2">{w}</dt>
+              <dd className={`text-xl/6 font-[650] ${w === 'discrimination' && figure.discrimination !== null && figure.discrimination < 0.1 ? 'text-amber' : ''}`}>{v}</dd>
+            </div>
+          ))}
+        </dl>
+      ) : (
+        <p className="mb-2 text-ink-2">Marked by a person.</p>
+      )}
+      <ul className="grid gap-1.5 text-sm">
+        {rows.map(([w, n]) => (
+          <li key={w} className="grid grid-cols-[minmax(24px,auto)_minmax(0,1fr)_32px] items-center gap-2">
+            <span className={`max-w-44 truncate ${isKey(w) ? 'font-bold text-dill' : ''}`} title={w}>
+              {w}
+              {isKey(w) && <span className="sr-only"> (right)</span>}
+            </span>
+            <span className="h-4 bg-rule-2">
+              <span className={`block h-4 rounded-xs ${isKey(w) ? 'bg-dill' : 'bg-rule'}`} style={{ width: `${width(n)}%` }} />
+            </span>
+            <span className="text-right text-ink-2">{n}</span>
+          </li>
+        ))}
+      </ul>
+      {figure.discrimination !== null && figure.discrimination < 0.1 && <p className="mt-3 text-[13.5px]">Learners with high scores did no better here than others. Read the item and its key again.</p>}
+    </aside>
+  );
+}

@@ -1,0 +1,217 @@
+/** A set with its five stages. Opens it once; the stages share it. */
+import { keySign, nameOf, type Item, type Operation } from '@zakuska/core';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { CloudAlert, CloudCheck, CloudUpload } from 'lucide-react';
+import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
+import { Link, Outlet, useNavigate, useParams } from 'react-router';
+import { toast } from 'sonner';
+import { ApiError, api, call, wordsOf } from '../api/client.js';
+import { DraftSession } from '../draft/DraftSession.js';
+import { Busy, Empty, StageLine, TopBar } from '../frame/Frame.js';
+import { Button } from '../ui/Button.js';
+import { Modal } from '../ui/Modal.js';
+import { useActions } from '../ui/Palette.js';
+import { OpenSetContext, type OpenSet, useOpenSet } from './context.js';
+import { SetSession } from './SetSession.js';
+
+export function SetPage() {
+  const { set: id = '' } = useParams();
+  const [open, setOpen] = useState<OpenSet | null>(null);
+  const view = useQuery({ queryKey: ['set', id], queryFn: () => call(api.GET('/api/v1/sets/{set}', { params: { path: { set: id } } })), staleTime: 0, refetchOnWindowFocus: false });
+  useEffect(() => {
+    if (!view.data || open?.view.id === view.data.id) {
+      // counts of deliveries and responses change while the set is open
+      if (view.data && open && open.view !== view.data) setOpen({ ...open, view: view.data });
+      return;
+    }
+    let current = true;
+    void Promise.all([SetSession.open(view.data), DraftSession.open(view.data)]).then(([session, draft]) => {
+      if (current && view.data) setOpen({ view: view.data, session, draft, mayEdit: view.data.role !== 'reader' });
+    });
+    return () => {
+      current = false;
+    };
+  }, [view.data, open]);
+  if (view.isError)
+    return (
+      <>
+        <TopBar />
+        <Empty title={view.error instanceof ApiError && view.error.status === 404 ? 'This set is not here' : 'The set could not be opened'}>
+          <p>{wordsOf(view.error)}</p>
+          <Button onClick={() => void view.refetch()}>Try again</Button>
+          <Link className="link" to="/">
+            To the list of sets
+          </Link>
+        </Empty>
+      </>
+    );
+  if (!open || open.view.id !== id) return <Busy what="Opening the set" />;
+  return (
+    <OpenSetContext value={open}>
+      <SetFrame />
+    </OpenSetContext>
+  );
+}
+
+function SetFrame() {
+  const { view, session, draft, document: doc, save, conflicts, problem, canUndo, canRedo } = useOpenSet();
+  const draftState = useSyncExternalStore(draft.subscribe, draft.get);
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const { items } = doc.set;
+  const checked = items.filter((i) => doc.reviews[i.id]?.state === 'checked').length;
+  const going = items.filter((i) => doc.reviews[i.id]?.state !== 'left-out').length;
+  const base = `/sets/${view.id}`;
+  const plural = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : 's'}`;
+  const stages = [
+    { path: `${base}/draft`, name: 'Draft', count: draftState.text.trim() ? (items.length ? `${items.length} taken` : 'nothing taken yet') : 'empty' },
+    { path: `${base}/check`, name: 'Check', count: items.length ? `${checked} of ${going} checked` : '–' },
+    { path: `${base}/arrange`, name: 'Arrange', count: items.length ? 'one order' : '–' },
+    { path: `${base}/deliver`, name: 'Deliver', count: view.receipts ? plural(view.receipts, 'receipt') : view.deliveries ? `${view.deliveries} published` : '–' },
+    { path: `${base}/results`, name: 'Results', count: view.responses ? plural(view.responses, 'response') : '–' },
+  ];
+  const actions = useMemo(
+    () => [
+      ...['Draft', 'Check', 'Arrange', 'Deliver', 'Results'].map((name) => ({ name: `Go to ${name}`, run: () => void navigate(`${base}/${name.toLowerCase()}`) })),
+      { name: 'Undo', keys: 'Ctrl Z', run: () => void session.undo() },
+      { name: 'Redo', keys: 'Ctrl Shift Z', run: () => void session.redo() },
+    ],
+    [navigate, base, session],
+  );
+  useActions(actions);
+
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent): void => {
+      const typing = e.target instanceof HTMLElement && (e.target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName));
+      if (typing || !(e.ctrlKey || e.metaKey)) return;
+      const key = e.key.toLowerCase();
+      if (key === 'z' || key === 'y') {
+        e.preventDefault();
+        if (key === 'y' || e.shiftKey) session.redo();
+        else session.undo();
+      }
+    };
+    const back = (): void => {
+      void session.flush();
+      void draft.save();
+    };
+    const look = (): void => void (document.visibilityState === 'visible' && session.refresh());
+    addEventListener('keydown', onKey);
+    addEventListener('online', back);
+    document.addEventListener('visibilitychange', look);
+    const every = setInterval(() => void session.refresh(), 15_000);
+    return () => {
+      removeEventListener('keydown', onKey);
+      removeEventListener('online', back);
+      document.removeEventListener('visibilitychange', look);
+      clearInterval(every);
+      void draft.save();
+    };
+  }, [session, draft]);
+  useEffect(() => {
+    document.title = `${doc.set.title} · Zakuska`;
+    void queries.invalidateQueries({ queryKey: ['sets'] });
+  }, [doc.set.title, queries]);
+  useEffect(() => {
+    if (problem) toast.error(problem);
+  }, [problem]);
+
+  const worst = [save, draftState.save].includes('offline') ? 'offline' : save === 'refused' ? 'refused' : [save, draftState.save].includes('saving') ? 'saving' : 'saved';
+  return (
+    <div className="grid h-dvh grid-rows-[46px_58px_minmax(0,1fr)]">
+      <TopBar>
+        <span className="flex items-center gap-2">
+          <span className="truncate">
+            {view.course && <span className="hidden sm:inline">{view.course} / </span>}
+            <b className="font-[650] text-ink">{doc.set.title}</b>
+          </span>
+          <Saved state={worst} />
+          <span className="sr-only" aria-live="polite">
+            {canUndo || canRedo ? '' : ''}
+          </span>
+        </span>
+      </TopBar>
+      <StageLine stages={stages} />
+      <Outlet />
+      <Modal open={conflicts.length > 0} onClose={() => undefined} title="Changed by somebody else meanwhile" description="Theirs is in the set now. Say for each of your changes whether it goes on top.">
+        <ul className="grid gap-3">
+          {conflicts.map((c) => (
+            <li key={c.id} className="note">
+              <p>{describe(c.operation, items)}</p>
+              <Button look="quiet" onClick={() => session.settle(c, true)}>
+                Use mine
+              </Button>
+              <Button look="quiet" onClick={() => session.settle(c, false)}>
+                Keep theirs
+              </Button>
+            </li>
+          ))}
+        </ul>
+      </Modal>
+      <Modal open={draftState.theirs !== null} onClose={() => undefined} title="Somebody else changed this draft" description="Your text is kept in this browser. Which one shall stand?">
+        <div className="grid gap-3 sm:grid-cols-2">
+          <Side name="Yours" text={draftState.text} action="Keep mine" onChoose={() => draft.settle(true)} />
+          <Side name="Theirs" text={draftState.theirs?.text ?? ''} action="Take theirs" onChoose={() => draft.settle(false)} />
+        </div>
+      </Modal>
+    </div>
+  );
+}
+
+function Side({ name, text, action, onChoose }: { name: string; text: string; action: string; onChoose: () => void }) {
+  return (
+    <section className="grid content-start gap-2">
+      <h3 className="font-semibold">
+        {name}: {text.split('\n').length} lines
+      </h3>
+      <pre className="max-h-48 overflow-auto rounded border border-rule bg-paper p-2 font-mono text-xs whitespace-pre-wrap" tabIndex={0}>
+        {text.slice(0, 4000)}
+      </pre>
+      <Button onClick={onChoose}>{action}</Button>
+    </section>
+  );
+}
+
+const SAVED = {
+  saved: { Icon: CloudCheck, text: 'saved', look: 'text-ink-2' },
+  saving: { Icon: CloudUpload, text: 'saving', look: 'text-ink-2' },
+  offline: { Icon: CloudAlert, text: 'kept here, not sent yet', look: 'text-amber font-semibold' },
+  refused: { Icon: CloudAlert, text: 'not accepted by the server', look: 'text-brick font-semibold' },
+} as const;
+function Saved({ state }: { state: keyof typeof SAVED }) {
+  const { Icon, text, look } = SAVED[state];
+  return (
+    <span role="status" className={`inline-flex items-center gap-1 text-[13px] whitespace-nowrap ${look}`}>
+      <Icon size={14} aria-hidden /> {text}
+    </span>
+  );
+}
+
+/** An operation in words, for a person who has to decide about it. */
+function describe(op: Operation, items: readonly Item[]): string {
+  const name = (id: string): string => {
+    const at = items.findIndex((i) => i.id === id);
+    const item = items[at];
+    return item ? `item ${at + 1} (“${nameOf(item, 40)}”)` : 'an item that is gone';
+  };
+  switch (op.type) {
+    case 'change': {
+      const to = typeof op.set['stem'] === 'string' ? `: “${String(op.set['stem']).slice(0, 120)}”` : '';
+      return `You changed ${[...Object.keys(op.set), ...(op.unset ?? [])].join(', ')} of ${name(op.id)}${to}`;
+    }
+    case 'replace':
+      return `You rewrote ${name(op.item.id)}, key ${keySign(op.item)}`;
+    case 'remove':
+      return `You took out ${op.ids.map(name).join(', ')}`;
+    case 'move':
+      return `You moved ${name(op.id)}`;
+    case 'review':
+      return `You marked ${name(op.id)} as ${op.review?.state ?? 'open'}`;
+    case 'insert':
+      return `You added ${op.items.length} items`;
+    case 'describe':
+      return `You changed the set's ${Object.keys(op.set).join(', ')}`;
+    default:
+      return `You changed ${op.operations.length} things at once`;
+  }
+}

@@ -1,0 +1,173 @@
+/**
+ * One open set: every edit is an operation, applied at once, kept in this browser, sent in order, and put on top of what
+ * others did meanwhile. Nothing is overwritten unasked.
+ */
+import { apply, newId, type Operation, OperationError, rebase, sanitiseFields, type SetDocument } from '@zakuska/core';
+import { ApiError, api, call, type Schemas } from '../api/client.js';
+import { local, type Pending } from './local.js';
+
+export type SaveState = 'saved' | 'saving' | 'offline' | 'refused';
+
+export interface Snapshot {
+  document: SetDocument;
+  save: SaveState;
+  canUndo: boolean;
+  canRedo: boolean;
+  /** Edits of mine that touch what somebody else changed meanwhile. */
+  conflicts: Pending[];
+  problem: string | null;
+}
+
+type SetView = Schemas['SetView'];
+const RETRY = 3000;
+
+export class SetSession {
+  private version: number;
+  private pending: Pending[] = [];
+  private sending = false;
+  private retry: ReturnType<typeof setTimeout> | undefined;
+  private undos: Operation[] = [];
+  private redos: Operation[] = [];
+  private listeners = new Set<() => void>();
+  private snapshot: Snapshot;
+
+  private constructor(
+    readonly id: string,
+    view: SetView,
+  ) {
+    this.version = view.version;
+    this.snapshot = { document: view.document as unknown as SetDocument, save: 'saved', canUndo: false, canRedo: false, conflicts: [], problem: null };
+  }
+
+  /** Opens a set with what this browser has not sent yet. */
+  static async open(view: SetView): Promise<SetSession> {
+    const s = new SetSession(view.id, view);
+    const kept = await local.pending(view.id);
+    if (kept?.operations.length) {
+      s.pending = kept.operations;
+      await s.catchUp(kept.base);
+      void s.flush();
+    }
+    return s;
+  }
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+  readonly get = (): Snapshot => this.snapshot;
+
+  private update(change: Partial<Snapshot>): void {
+    this.snapshot = { ...this.snapshot, ...change, canUndo: this.undos.length > 0, canRedo: this.redos.length > 0 };
+    for (const l of this.listeners) l();
+  }
+
+  /** Does an operation. Gives false, and says why, where it does not fit. */
+  perform(operation: Operation): boolean {
+    const inverse = this.run(sanitiseFields(operation));
+    if (!inverse) return false;
+    this.undos.push(inverse);
+    this.redos = [];
+    this.update({});
+    return true;
+  }
+  undo(): boolean {
+    return this.turn(this.undos, this.redos);
+  }
+  redo(): boolean {
+    return this.turn(this.redos, this.undos);
+  }
+  private turn(from: Operation[], to: Operation[]): boolean {
+    const operation = from.pop();
+    if (!operation) return false;
+    const inverse = this.run(operation);
+    if (inverse) to.push(inverse);
+    this.update({});
+    return inverse !== null;
+  }
+
+  private run(operation: Operation): Operation | null {
+    try {
+      const { document, inverse } = apply(this.snapshot.document, operation);
+      this.pending.push({ id: newId(), operation });
+      this.update({ document, save: 'saving', problem: null });
+      void local.keepPending(this.id, this.version, this.pending);
+      void this.flush();
+      return inverse;
+    } catch (e) {
+      if (!(e instanceof OperationError)) throw e;
+      this.update({ problem: e.message });
+      return null;
+    }
+  }
+
+  /** Sends what is waiting, one batch at a time. */
+  async flush(): Promise<void> {
+    if (this.sending) return;
+    this.sending = true;
+    clearTimeout(this.retry);
+    try {
+      while (this.pending.length) {
+        const batch = this.pending.slice(0, 200);
+        try {
+          const { version } = await call(api.POST('/api/v1/sets/{set}/operations', { params: { path: { set: this.id } }, body: { base: this.version, operations: batch as never } }));
+          this.version = version;
+          this.pending = this.pending.slice(batch.length);
+          await local.keepPending(this.id, this.version, this.pending);
+        } catch (e) {
+          if (!(e instanceof ApiError)) throw e;
+          if (e.status === 409) await this.catchUp(this.version);
+          else if (e.status === 422 || e.status === 400) this.refuse(e);
+          else {
+            this.update({ save: e.status === 0 || e.status >= 500 || e.status === 401 ? 'offline' : 'refused', problem: e.message });
+            this.retry = setTimeout(() => void this.flush(), RETRY);
+            return;
+          }
+        }
+      }
+      this.update({ save: 'saved', problem: null });
+    } finally {
+      this.sending = false;
+    }
+  }
+
+  /** An operation that the server will never take goes; the person is told, the rest goes on. */
+  private refuse(e: ApiError): void {
+    const bad = this.pending.find((p) => p.id === e.body['id']) ?? this.pending[0];
+    this.pending = this.pending.filter((p) => p !== bad);
+    this.update({ problem: e.message, conflicts: bad ? [...this.snapshot.conflicts, bad] : this.snapshot.conflicts });
+  }
+
+  /** Fetches what others did since `base` and puts what is waiting here on top. */
+  private async catchUp(base: number): Promise<void> {
+    const set = { params: { path: { set: this.id } } };
+    const [view, since] = await Promise.all([call(api.GET('/api/v1/sets/{set}', set)), call(api.GET('/api/v1/sets/{set}/operations', { params: { path: { set: this.id }, query: { since: String(base) } } }))]);
+    const mine = new Set(this.pending.map((p) => p.id));
+    const theirs = since.filter((o) => !mine.has(o.id)).map((o) => o.operation as unknown as Operation);
+    const arrived = new Set(since.map((o) => o.id));
+    const waiting = this.pending.filter((p) => !arrived.has(p.id));
+    const r = rebase(view.document as unknown as SetDocument, waiting, theirs);
+    this.version = view.version;
+    this.pending = r.kept;
+    this.undos = this.undos.filter((u) => !theirs.length || rebase(r.document, [{ operation: u }], theirs).kept.length > 0);
+    await local.keepPending(this.id, this.version, this.pending);
+    this.update({ document: r.document, conflicts: [...this.snapshot.conflicts, ...r.conflicts] });
+  }
+
+  /** Takes in what others did, where nothing of mine is waiting. */
+  async refresh(): Promise<void> {
+    if (this.pending.length || this.sending) return;
+    try {
+      const view = await call(api.GET('/api/v1/sets/{set}', { params: { path: { set: this.id } } }));
+      if (view.version > this.version && !this.pending.length) await this.catchUp(this.version);
+    } catch {
+      /* the next edit will tell */
+    }
+  }
+
+  /** A person decided about a conflict: mine goes on top of theirs, or is let go. */
+  settle(conflict: Pending, useMine: boolean): void {
+    this.update({ conflicts: this.snapshot.conflicts.filter((c) => c !== conflict) });
+    if (useMine) this.perform(conflict.operation);
+  }
+}

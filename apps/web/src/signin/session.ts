@@ -1,0 +1,10 @@
+import { createContext, useContext } from 'react';
+import type { SessionView } from '../api/client.js';
+
+export const SessionContext = createContext<SessionView | null>(null);
+/** Who is signed in. Only inside the signed-in part of the application. */
+export function useSession(): SessionView {
+  const s = useContext(SessionContext);
+  if (!s) throw new Error('no session here');
+  return s;
+}

@@ -1,0 +1,136 @@
+/** Where a learner answers one item, by kind. Also used by the try box. */
+import type { LearnerItem, Response } from '@zakuska/core';
+import { ArrowDown, ArrowUp } from 'lucide-react';
+import { useId } from 'react';
+import { Text } from './Text.js';
+
+interface Props {
+  item: LearnerItem;
+  value: Response | undefined;
+  onChange: (r: Response) => void;
+  disabled?: boolean;
+}
+
+function Choices({ name, options, chosen, multiple, onChoose, disabled }: { name: string; options: { id: string; content: string }[]; chosen: string[]; multiple: boolean; onChoose: (id: string, on: boolean) => void; disabled: boolean }) {
+  return (
+    <div className="choices">
+      {options.map((o) => (
+        <label key={o.id} className={chosen.includes(o.id) ? 'on' : ''}>
+          <input type={multiple ? 'checkbox' : 'radio'} name={name} checked={chosen.includes(o.id)} disabled={disabled} onChange={(e) => onChoose(o.id, e.target.checked)} />
+          <Text text={o.content} />
+        </label>
+      ))}
+    </div>
+  );
+}
+
+export function AnswerInput({ item, value, onChange, disabled = false }: Props) {
+  const name = useId();
+  switch (item.kind) {
+    case 'multiple-choice':
+    case 'multiple-response': {
+      const chosen = value && 'options' in value ? value.options : [];
+      const multiple = item.kind === 'multiple-response';
+      return (
+        <Choices name={name} multiple={multiple} options={item.options ?? []} chosen={chosen} disabled={disabled} onChoose={(id, on) => onChange({ options: multiple ? (on ? [...chosen, id] : chosen.filter((c) => c !== id)) : [id] })} />
+      );
+    }
+    case 'true-false': {
+      const words = item.truth ?? { true: 'True', false: 'False' };
+      const chosen = value && 'truth' in value ? [String(value.truth)] : [];
+      const options = [
+        { id: 'true', content: words.true },
+        { id: 'false', content: words.false },
+      ];
+      return <Choices name={name} multiple={false} options={options} chosen={chosen} disabled={disabled} onChoose={(id) => onChange({ truth: id === 'true' })} />;
+    }
+    case 'short-answer':
+    case 'numeric': {
+      const text = value && 'text' in value ? value.text : '';
+      return (
+        <div className="typed">
+          <input aria-label="Your answer" value={text} disabled={disabled} autoComplete="off" autoCapitalize="off" spellCheck={false} inputMode={item.kind === 'numeric' ? 'decimal' : 'text'} onChange={(e) => onChange({ text: e.target.value })} />
+          {item.unit && <span>{item.unit}</span>}
+        </div>
+      );
+    }
+    case 'essay': {
+      const text = value && 'text' in value ? value.text : '';
+      return <textarea aria-label="Your answer" rows={item.lines ?? 6} value={text} disabled={disabled} onChange={(e) => onChange({ text: e.target.value })} />;
+    }
+    case 'cloze': {
+      const gaps = value && 'gaps' in value ? value.gaps : {};
+      const set = (id: string, v: string): void => onChange({ gaps: { ...gaps, [id]: v } });
+      return (
+        <ol className="gaps">
+          {item.gaps?.map((g, i) => (
+            <li key={g.id}>
+              <label>
+                <span>Gap {i + 1}</span>
+                {g.kind === 'choice' ? (
+                  <select value={gaps[g.id] ?? ''} disabled={disabled} onChange={(e) => set(g.id, e.target.value)}>
+                    <option value="" />
+                    {g.options?.map((o) => (
+                      <option key={o.id} value={o.id}>
+                        {o.content}
+                      </option>
+                    ))}
+                  </select>
+                ) : (
+                  <input value={gaps[g.id] ?? ''} disabled={disabled} autoComplete="off" autoCapitalize="off" spellCheck={false} inputMode={g.kind === 'number' ? 'decimal' : 'text'} onChange={(e) => set(g.id, e.target.value)} />
+                )}
+              </label>
+            </li>
+          ))}
+        </ol>
+      );
+    }
+    case 'matching': {
+      const lefts = item.lefts ?? [];
+      const pairs = value && 'pairs' in value ? value.pairs : lefts.map(() => null);
+      return (
+        <div className="pairs">
+          {lefts.map((left, i) => (
+            <label key={left}>
+              <Text text={left} />
+              <select value={pairs[i] ?? ''} disabled={disabled} onChange={(e) => onChange({ pairs: lefts.map((_, n) => (n === i ? e.target.value || null : (pairs[n] ?? null))) })}>
+                <option value="" />
+                {item.rights?.map((r) => (
+                  <option key={r} value={r}>
+                    {r.replace(/<[^>]+>/g, '')}
+                  </option>
+                ))}
+              </select>
+            </label>
+          ))}
+        </div>
+      );
+    }
+    case 'ordering': {
+      const order = value && 'order' in value ? value.order : (item.pieces ?? []);
+      const move = (from: number, to: number): void => {
+        const next = order.slice();
+        const [piece] = next.splice(from, 1);
+        next.splice(to, 0, piece ?? '');
+        onChange({ order: next });
+      };
+      return (
+        <ol className="order">
+          {order.map((p, i) => (
+            <li key={p}>
+              <Text text={p} />
+              <button type="button" aria-label={`Move up: ${p}`} disabled={disabled || i === 0} onClick={() => move(i, i - 1)}>
+                <ArrowUp size={18} aria-hidden />
+              </button>
+              <button type="button" aria-label={`Move down: ${p}`} disabled={disabled || i === order.length - 1} onClick={() => move(i, i + 1)}>
+                <ArrowDown size={18} aria-hidden />
+              </button>
+            </li>
+          ))}
+        </ol>
+      );
+    }
+    default:
+      return null;
+  }
+}

@@ -1,0 +1,56 @@
+/** The server as learners' pages know it. Plain fetch: this bundle stays small. */
+import type { LearnerItem, Response as Answer } from '@zakuska/core';
+
+export interface Welcome {
+  title: string;
+  items: number;
+  points: number;
+  shows: 'nothing' | 'score' | 'answers';
+  open: boolean;
+}
+export interface Outcome {
+  shows: Welcome['shows'];
+  points?: number;
+  maximum?: number;
+  byHand?: number;
+  items?: { id: string; state: 'right' | 'partly' | 'wrong' | 'unanswered' | 'by-hand'; points: number; feedback: string[]; answer?: string }[];
+}
+export interface AttemptState {
+  id: string;
+  title: string;
+  name: string;
+  language?: string;
+  items: LearnerItem[];
+  responses: Record<string, Answer>;
+  outcome?: Outcome;
+}
+
+/** A refusal in the server's words; status 0 where it could not be reached. */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+async function ask<T>(method: string, path: string, body?: unknown, token?: string): Promise<T> {
+  let r: globalThis.Response;
+  try {
+    r = await fetch(`/api/v1/take/${path}`, { method, headers: { ...(body !== undefined && { 'content-type': 'application/json' }), ...(token && { 'x-attempt-token': token }) }, ...(body !== undefined && { body: JSON.stringify(body) }) });
+  } catch {
+    throw new Refused(0, 'No connection. Your answers are kept on this device and sent when it is back.');
+  }
+  const data: unknown = r.status === 204 ? null : await r.json().catch(() => ({}));
+  if (!r.ok) throw new Refused(r.status >= 502 ? 0 : r.status, (data as { detail?: string }).detail ?? 'The server could not do this. Try again.');
+  return data as T;
+}
+
+export const server = {
+  welcome: (code: string) => ask<Welcome>('GET', encodeURIComponent(code)),
+  begin: (code: string, id: string, token: string, name: string) => ask<AttemptState>('POST', `${encodeURIComponent(code)}/attempts`, { id, token, name }),
+  attempt: (id: string, token: string) => ask<AttemptState>('GET', `attempts/${id}`, undefined, token),
+  keep: (id: string, token: string, responses: Record<string, Answer>) => ask<null>('PUT', `attempts/${id}`, { responses }, token),
+  submit: (id: string, token: string, responses: Record<string, Answer>) => ask<Outcome>('POST', `attempts/${id}/submit`, { responses }, token),
+};
