@@ -118,7 +118,7 @@ async function convert(o: Options): Promise<number> {
 /** What is adapted, lost or left behind goes to standard error, one line each. */
 function told(set: QuizSet, to: Format): void {
   set.items.forEach((item, i) => {
-    for (const n of to.fit?.(item) ?? []) process.stderr.write(`item ${item.label ?? i + 1}: ${n.fit}: ${n.message}\n`);
+    for (const n of to.fit?.(item, set) ?? []) process.stderr.write(`item ${item.label ?? i + 1}: ${n.fit}: ${n.message}\n`);
   });
 }
 

@@ -55,6 +55,10 @@ export default function CheckStage() {
     setTrying(false);
     requestAnimationFrame(() => sheet.current?.querySelector(`[data-item="${id}"]`)?.scrollIntoView({ block: 'nearest' }));
   }, []);
+  useEffect(() => {
+    // what opens under an item comes into view
+    if ((trying || editing) && item) sheet.current?.querySelector(`[data-item="${item.id}"]`)?.scrollIntoView({ block: 'nearest' });
+  }, [trying, editing, item]);
   const step = useCallback((by: number) => go(shown[Math.min(shown.length - 1, Math.max(0, at + by))]?.id), [shown, at, go]);
   const review = useCallback((i: Item, r: Review | null) => session.perform({ type: 'review', id: i.id, review: r }), [session]);
   const check = useCallback(

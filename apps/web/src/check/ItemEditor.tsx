@@ -1,7 +1,7 @@
 /** Editing an item in place. What is typed becomes an operation when typing rests; nothing has to be saved. */
 import { type Gap, gapMarks, type Item, type ItemOf, letterOf, newId, type NumberAnswer, type Operation, type Option, parseNumber, type Scoring, scorings, type TextAnswer } from '@zakuska/core';
 import { ArrowDown, ArrowUp, Plus, X } from 'lucide-react';
-import { useState, type ReactNode } from 'react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select, TextArea, useTyped } from '../ui/Field.js';
 
@@ -206,8 +206,10 @@ export function ItemEditor({ item, perform, onDone }: { item: Item; perform: (o:
     if (Object.keys(next).length) change({ feedback: next });
     else change({}, ['feedback']);
   };
+  const box = useRef<HTMLDivElement>(null);
+  useEffect(() => box.current?.querySelector('textarea')?.focus(), []);
   return (
-    <div className="mt-3 grid gap-3 rounded-md border border-rule bg-paper p-3">
+    <div ref={box} className="mt-3 grid gap-3 rounded-md border border-rule bg-paper p-3">
       <TypedArea label={item.kind === 'information' ? 'Text' : 'Question'} value={item.stem} onCommit={(stem) => change({ stem })} hint={item.kind === 'cloze' ? '[[1]], [[2]] … mark the gaps' : undefined} />
       <Own item={item} change={change} />
       {item.kind !== 'information' && (

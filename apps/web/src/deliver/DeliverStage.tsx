@@ -25,7 +25,7 @@ interface Destination {
   id: string;
   name: string;
   what: string;
-  fit: (item: Item) => FitNote[];
+  fit: (item: Item, set?: QuizSet) => FitNote[];
 }
 const ownFit = (item: Item): FitNote[] => fitQti(item).filter((n) => n.fit === 'impossible');
 const DESTINATIONS: Destination[] = [
@@ -46,7 +46,7 @@ export default function DeliverStage() {
   const [focus, setFocus] = useState<string>();
   const set = useMemo<QuizSet>(() => ({ ...doc.set, items: doc.set.items.filter((i) => doc.reviews[i.id]?.state !== 'left-out') }), [doc]);
   const { items } = set;
-  const fits = useMemo(() => items.map((i) => DESTINATIONS.map((d) => d.fit(i))), [items]);
+  const fits = useMemo(() => items.map((i) => DESTINATIONS.map((d) => d.fit(i, set))), [items, set]);
   const choose = (id: string): void => setParams({ to: id }, { replace: true });
   useEffect(() => {
     const said = params.get('connection');

@@ -303,8 +303,9 @@ function RoleMenu({ at, role, said, onClose, onPick }: { at: Picking; role: Line
     (box.current?.querySelector('[aria-checked=true]') as HTMLElement | null)?.focus();
     if (!box.current?.contains(document.activeElement)) (box.current?.querySelector('button') as HTMLElement | null)?.focus();
     const away = (e: MouseEvent): void => void (!box.current?.contains(e.target as Node) && onClose());
-    addEventListener('mousedown', away);
-    return () => removeEventListener('mousedown', away);
+    // pointerdown comes before the mousedown that opened the menu, so that one cannot close it
+    addEventListener('pointerdown', away);
+    return () => removeEventListener('pointerdown', away);
   }, [onClose]);
   const choose = (r: Role | null): void => {
     onPick(r);

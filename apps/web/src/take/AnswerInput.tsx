@@ -56,7 +56,7 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
     }
     case 'essay': {
       const text = value && 'text' in value ? value.text : '';
-      return <textarea aria-label="Your answer" rows={item.lines ?? 6} value={text} disabled={disabled} onChange={(e) => onChange({ text: e.target.value })} />;
+      return <textarea className="essay" aria-label="Your answer" rows={item.lines ?? 6} value={text} disabled={disabled} onChange={(e) => onChange({ text: e.target.value })} />;
     }
     case 'cloze': {
       const gaps = value && 'gaps' in value ? value.gaps : {};

@@ -317,7 +317,8 @@ class Outliner {
       this.say(line, 'key-list', 'feedback', 'A reason behind a key.');
       return true;
     }
-    if (last && !this.blankBefore && !CHAT.test(t)) {
+    const underAside = this.roles[line.index - 1]?.role === 'aside';
+    if (last && !this.blankBefore && !underAside && !CHAT.test(t)) {
       if (last.feedback) last.feedback = join(last.feedback, t);
       else last.value = join(last.value, t);
       this.say(line, 'key-list', 'key list', 'Goes on from the line above.');
@@ -745,7 +746,8 @@ const ENTRY_BARE = /^\s*(?:q\.?\s*)?(\d{1,3})\s*[.):=–—-]?\s+(?=\S)/i;
 const SEQUENCE = /^[A-Ha-h](?:[\s,;]+[A-Ha-h]){2,}[.;]?$/;
 
 const join = (a: string | undefined, b: string): string => (a ? `${a} ${b.trim()}` : b.trim());
-const short = (s: string): string => (s.length > 9 ? `${s.slice(0, 8)}…` : s);
+/** A key in the few characters that the margin has: its letter where it starts with one. */
+const short = (s: string): string => /^\(?([A-Za-zА-Яа-я])[).:](?:\s|$)/u.exec(s)?.[1]?.toUpperCase() ?? (s.length > 9 ? `${s.slice(0, 8)}…` : s);
 /** A block's stem, its pieces joined as one text. */
 export const stemText = (b: Block): string => b.stem.map((p) => p.text.trim()).join(' ');
 /** Whether a stem has a blank to fill. */

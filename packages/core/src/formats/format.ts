@@ -24,7 +24,7 @@ export interface Format {
   read?(bytes: Uint8Array, name: string): ReadResult;
   write?(set: QuizSet): Written;
   /** What an item becomes; the writer does exactly this. */
-  fit?(item: Item): FitNote[];
+  fit?(item: Item, set?: QuizSet): FitNote[];
 }
 
 const encoder = new TextEncoder();

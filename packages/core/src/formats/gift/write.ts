@@ -109,8 +109,8 @@ function blocks(item: Item): { stem: string; answer: string | null; after?: stri
   }
 }
 
-/** What an item becomes in GIFT. */
-export function fitGift(item: Item): FitNote[] {
+/** What an item becomes in GIFT. `set` tells whether the item has a passage. */
+export function fitGift(item: Item, set?: QuizSet): FitNote[] {
   const notes: FitNote[] = [];
   const say = (fit: FitNote['fit'], message: string): number => notes.push({ item: item.id, fit, message });
   if (!mayGo(item)) {
@@ -134,7 +134,7 @@ export function fitGift(item: Item): FitNote[] {
     else say('lost', 'right and wrong feedback stay here');
   }
   if (item.kind === 'essay' && (item.modelAnswer || item.rubric)) say('lost', 'model answer and rubric stay here');
-  if (item.section) say('lost', 'part headings and passages stay here');
+  if (set?.sections?.some((s) => s.id === item.section && s.passage)) say('lost', 'the passage stays here');
   return notes;
 }
 

@@ -1,0 +1,94 @@
+/** What people do in the tests: a teacher signs in, a learner answers here or in the LMS. */
+import { expect, type Page } from '@playwright/test';
+import { type Item, letterOf, richToPlain, type Response, rightResponse, type SetDocument, wrongResponse } from '@zakuska/core';
+
+export async function signIn(page: Page): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Sign in with the demo account' }).click();
+  await expect(page.getByRole('heading', { name: 'Sets' })).toBeVisible();
+}
+
+/** Starts a set, puts a draft in and takes its items. Leaves the page on Check. */
+export async function newSet(page: Page, title: string, draft: string): Promise<string> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New set' }).click();
+  await page.getByLabel('Title').fill(title);
+  await page.getByRole('button', { name: 'Start the set' }).click();
+  await expect(page.getByRole('textbox', { name: 'Draft' })).toBeVisible();
+  await paste(page, draft);
+  return /sets\/([^/]+)/.exec(page.url())?.[1] ?? '';
+}
+
+export async function paste(page: Page, text: string): Promise<void> {
+  await page.evaluate((t) => navigator.clipboard.writeText(t), text);
+  await page.getByRole('textbox', { name: 'Draft' }).click();
+  await page.keyboard.press('Control+v');
+}
+
+/** The set as the server has it. */
+export async function documentOf(page: Page, set: string): Promise<SetDocument> {
+  const r = await page.request.get(`/api/v1/sets/${set}`);
+  return ((await r.json()) as { document: SetDocument }).document;
+}
+
+export const answerTo = (item: Item, right: boolean): Response | null => (right ? rightResponse(item) : wrongResponse(item));
+
+/** Fills in one item on a learner's page of the own delivery. */
+async function fillOwn(page: Page, item: Item, r: Response): Promise<void> {
+  if ('options' in r && 'options' in item) for (const o of item.options.filter((x) => r.options.includes(x.id))) await page.getByLabel(richToPlain(o.content), { exact: true }).check();
+  else if ('truth' in r) await page.getByLabel(r.truth ? 'True' : 'False', { exact: true }).check();
+  else if ('text' in r) await page.getByLabel('Your answer').fill(r.text);
+  else if ('gaps' in r) for (const [i, text] of Object.values(r.gaps).entries()) await page.getByLabel(`Gap ${i + 1}`).fill(text);
+  else if ('pairs' in r && item.kind === 'matching') for (const [i, right] of r.pairs.entries()) await page.getByLabel(item.pairs[i]?.left ?? '').selectOption(right ?? '');
+  else if ('order' in r) {
+    for (const [to, piece] of r.order.entries()) {
+      for (let tries = 0; tries < 20; tries++) {
+        const now = await page.locator('.order li').allInnerTexts();
+        const at = now.findIndex((t) => t.trim() === piece);
+        if (at <= to) break;
+        await page.getByRole('button', { name: `Move up: ${piece}`, exact: true }).click();
+      }
+    }
+    // an order that stood so from the start has to be touched to count as an answer
+    const last = r.order[r.order.length - 1] ?? '';
+    await page.getByRole('button', { name: `Move up: ${last}`, exact: true }).click();
+    await page.getByRole('button', { name: `Move down: ${last}`, exact: true }).click();
+  }
+}
+
+/** A learner takes the quiz by its code and hands in; gives what the result page says. */
+export async function takeOwn(page: Page, code: string, name: string, items: readonly Item[], right: boolean): Promise<string> {
+  await page.goto(`/t/${code}`);
+  await page.getByLabel('Your name').fill(name);
+  await page.getByRole('button', { name: 'Begin' }).click();
+  for (const item of items) {
+    await expect(page.locator('.stem')).toContainText(richToPlain(item.stem).split('[[')[0]?.trim() ?? '');
+    const r = answerTo(item, right);
+    if (r) await fillOwn(page, item, r);
+    else if (item.kind === 'essay') await page.getByLabel('Your answer').fill('Steam escapes and the air shrinks.');
+    await page.getByRole('button', { name: 'Next' }).click();
+  }
+  await expect(page.getByText('Every question has an answer.')).toBeVisible();
+  await page.getByRole('button', { name: 'Hand in' }).click();
+  await expect(page.getByRole('heading', { name: 'Handed in' })).toBeVisible();
+  return page.locator('.score').innerText();
+}
+
+/** A learner takes the quiz in the simulated LMS; gives what its result page says. */
+export async function takeInLms(page: Page, link: string, name: string, items: readonly Item[], right: boolean): Promise<string> {
+  await page.goto(link);
+  await page.getByLabel('Your name').fill(name);
+  for (const [n, item] of items.entries()) {
+    const field = (suffix: string) => page.locator(`[name="q${n}.${suffix}"]`);
+    const r = answerTo(item, right);
+    if (!r) continue;
+    if ('options' in r && 'options' in item) for (const [i, o] of item.options.entries()) if (r.options.includes(o.id)) await page.locator(`[name="q${n}.RESPONSE"][value="${letterOf(i)}"]`).check();
+    if ('truth' in r) await page.locator(`[name="q${n}.RESPONSE"][value="${String(r.truth)}"]`).check();
+    if ('text' in r) await field('RESPONSE').fill(r.text);
+    if ('gaps' in r) for (const [i, text] of Object.values(r.gaps).entries()) await field(`RESPONSE_${i + 1}`).fill(text);
+    if ('pairs' in r) for (const [i, text] of r.pairs.entries()) if (text) await field(`RESPONSE|L${i + 1}`).selectOption({ label: text });
+    if ('order' in r && item.kind === 'ordering') for (const [place, text] of r.order.entries()) await field(`RESPONSE#S${item.sequence.indexOf(text) + 1}`).selectOption(String(place + 1));
+  }
+  await page.getByRole('button', { name: 'Hand in' }).click();
+  return page.locator('.total').innerText();
+}

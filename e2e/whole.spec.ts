@@ -1,0 +1,100 @@
+/** The whole job through the real interface: from a pasted draft to quizzes that mark themselves, here and in the LMS. */
+import { readFileSync } from 'node:fs';
+import { expect, test } from '@playwright/test';
+import { unzipSync } from 'fflate';
+// The independent GIFT grammar of npm gift-pegjs.
+import gift from 'gift-pegjs';
+import { documentOf, newSet, signIn, takeInLms, takeOwn } from './people.js';
+
+const DRAFT = readFileSync(new URL('./fixtures/twenty.txt', import.meta.url), 'utf8');
+
+test('from pasted text to a quiz that marks itself', async ({ page, browser }) => {
+  test.setTimeout(240_000);
+  await signIn(page);
+  const set = await newSet(page, 'Thursday quiz', DRAFT);
+
+  // The margin says what every line is; an override changes it and can be taken back.
+  await expect(page.getByText('20 questions read')).toBeVisible();
+  await expect(page.getByText('20 with a key')).toBeVisible();
+  const margin = page.locator('.cm-roles');
+  await expect(margin.getByText('aside', { exact: true }).first()).toBeVisible();
+  await expect(margin.getByText('A ✓', { exact: true }).first()).toBeVisible();
+  await margin.getByText('C', { exact: true }).first().click(); // "c) sirloin"
+  await page.getByRole('menuitemradio', { name: 'Set aside' }).click();
+  await expect(page.getByText(/3 lines set aside|4 lines set aside|5 lines set aside/)).toBeVisible();
+  await margin.locator('.role-said').click();
+  await page.getByRole('menuitem', { name: 'Let the reader decide' }).click();
+  await expect(margin.locator('.role-said')).toHaveCount(0);
+
+  await page.getByRole('button', { name: 'Take 20 items to Check' }).click();
+  await expect(page.getByRole('article')).toHaveCount(20);
+
+  // Keys and edits by keyboard
+  await page.keyboard.press('2');
+  const first = page.getByRole('article').first();
+  await expect(page.getByRole('button', { name: 'Item 1: key B, open' })).toBeVisible();
+  await page.keyboard.press('u');
+  await expect(page.getByRole('button', { name: 'Item 1: key A, open' })).toBeVisible();
+  await page.keyboard.press('e');
+  await first.getByLabel('Question').fill('Which cut is best for a long, slow braise?');
+  await first.getByLabel('Feedback when wrong').fill('Think of the muscle that works most.');
+  await page.keyboard.press('Escape');
+  await expect(first).toContainText('Which cut is best for a long, slow braise?');
+  for (let i = 0; i < 20; i++) await page.keyboard.press('c');
+  await expect(page.getByText('20 checked · 0 open')).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: 'saved' })).toBeVisible();
+  await page.reload();
+  await expect(page.getByText('20 checked · 0 open')).toBeVisible();
+  await expect(page.getByRole('article').first()).toContainText('Which cut is best for a long, slow braise?');
+  const { items } = (await documentOf(page, set)).set;
+
+  // Files
+  await page.getByRole('link', { name: /^Deliver/ }).click();
+  const download = async (column: RegExp, button: RegExp): Promise<Buffer> => {
+    await page.getByRole('columnheader', { name: column }).getByRole('button').click();
+    const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: button }).click()]);
+    return readFileSync(await file.path());
+  };
+  const giftFile = (await download(/^GIFT/, /Download GIFT/)).toString('utf8');
+  // 20 items, of which the one with two gaps becomes two questions; the grammar reads every one of them.
+  expect(gift.parse(giftFile)).toHaveLength(21);
+  for (const version of ['2.1', '3.0']) {
+    const files = unzipSync(await download(new RegExp(`^QTI ${version}`), new RegExp(`Download QTI ${version}`)));
+    expect(Object.keys(files).filter((f) => f.startsWith('items/'))).toHaveLength(20);
+    expect(files['imsmanifest.xml']).toBeDefined();
+  }
+
+  // The LMS: connect once, push, take it there
+  await page.getByRole('columnheader', { name: /^Course LMS/ }).getByRole('button').click();
+  await page.getByRole('button', { name: 'Connect the course LMS' }).click();
+  await page.getByLabel('User name').fill('m.okafor');
+  await page.getByLabel('Password').fill('harbour');
+  await page.getByRole('button', { name: 'Sign in and allow' }).click();
+  await expect(page.getByText('Connected as M. Okafor, Harbour LMS.')).toBeVisible();
+  await page.getByRole('button', { name: 'Push as a new quiz' }).click();
+  await expect(page.getByText('20 of 20 arrived.')).toBeVisible({ timeout: 30_000 });
+  const link = (await page.getByRole('link', { name: 'Open the quiz' }).getAttribute('href')) ?? '';
+  const learner = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
+  expect(await takeInLms(learner, link, 'Ada', items, true)).toContain('(100 %)');
+  expect(await takeInLms(learner, link, 'Otto', items, false)).toContain('(0 %)');
+
+  // The own delivery
+  await page.getByRole('columnheader', { name: /^Own quiz/ }).getByRole('button').click();
+  await page.getByRole('button', { name: 'Publish 20 items' }).click();
+  const code = await page.locator('[data-code]').innerText();
+  await expect(page.getByRole('img', { name: /QR code/ })).toBeVisible();
+  const seen: string[] = [];
+  learner.on('response', (r) => void (r.url().includes('/api/') && r.text().then((t) => seen.push(t), () => undefined)));
+  expect(await takeOwn(learner, code, 'Ada Brandt', items, true)).toContain('(100 %)');
+  // No key may have reached the learner's browser before handing in: neither credits nor feedback.
+  const before = seen.filter((t) => !t.includes('"shows":"score","points"')).join('\n');
+  expect(before).not.toMatch(/credit|"answer|"sequence|Think of the muscle|plant residue/);
+  const other = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
+  expect(await takeOwn(other, code, 'Otto Finch', items, false)).toContain('(0 %)');
+
+  await page.getByRole('link', { name: /^Results/ }).first().click();
+  await expect(page.getByRole('row', { name: /Ada Brandt/ })).toContainText('22');
+  await expect(page.getByRole('row', { name: /Otto Finch/ })).toContainText('0');
+  await page.getByRole('button', { name: /^Item 2:/ }).click();
+  await expect(page.getByRole('complementary', { name: 'Item 2' })).toContainText('50 %');
+});

@@ -1,0 +1,33 @@
+// ESM mode: node --experimental-vm-modules node_modules/jest/bin/jest.js
+const transform = {
+  '^.+\\.tsx?$': [
+    '@swc/jest',
+    {
+      swcrc: false,
+      sourceMaps: 'inline',
+      module: { type: 'es6' },
+      jsc: {
+        target: 'es2022',
+        parser: { syntax: 'typescript', tsx: true, decorators: true },
+        keepClassNames: true,
+        transform: { legacyDecorator: true, decoratorMetadata: true, useDefineForClassFields: false, react: { runtime: 'automatic' } },
+      },
+    },
+  ],
+};
+const project = (displayName, rootDir, more = {}) => ({
+  displayName,
+  rootDir,
+  testEnvironment: 'node',
+  testEnvironmentOptions: { customExportConditions: ['source', 'node', 'node-addons'] },
+  extensionsToTreatAsEsm: ['.ts', '.tsx'],
+  transform,
+  moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
+  testPathIgnorePatterns: ['/node_modules/', '/dist/'],
+  modulePathIgnorePatterns: ['/dist/'],
+  ...more,
+});
+
+export default {
+  projects: [project('core', 'packages/core'), project('cli', 'apps/cli'), project('server', 'apps/server'), project('standins', 'apps/standins'), project('web', 'apps/web')],
+};
