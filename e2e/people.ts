@@ -35,11 +35,13 @@ export const answerTo = (item: Item, right: boolean): Response | null => (right 
 
 /** Fills in one item on a learner's page of the own delivery. */
 async function fillOwn(page: Page, item: Item, r: Response): Promise<void> {
-  if ('options' in r && 'options' in item) for (const o of item.options.filter((x) => r.options.includes(x.id))) await page.getByLabel(richToPlain(o.content), { exact: true }).check();
+  if ('options' in r && 'options' in item)
+    for (const o of item.options.filter((x) => r.options.includes(x.id))) await page.getByLabel(richToPlain(o.content), { exact: true }).check();
   else if ('truth' in r) await page.getByLabel(r.truth ? 'True' : 'False', { exact: true }).check();
   else if ('text' in r) await page.getByLabel('Your answer').fill(r.text);
   else if ('gaps' in r) for (const [i, text] of Object.values(r.gaps).entries()) await page.getByLabel(`Gap ${i + 1}`).fill(text);
-  else if ('pairs' in r && item.kind === 'matching') for (const [i, right] of r.pairs.entries()) await page.getByLabel(item.pairs[i]?.left ?? '').selectOption(right ?? '');
+  else if ('pairs' in r && item.kind === 'matching')
+    for (const [i, right] of r.pairs.entries()) await page.getByLabel(item.pairs[i]?.left ?? '').selectOption(right ?? '');
   else if ('order' in r) {
     for (const [to, piece] of r.order.entries()) {
       for (let tries = 0; tries < 20; tries++) {
@@ -82,12 +84,14 @@ export async function takeInLms(page: Page, link: string, name: string, items: r
     const field = (suffix: string) => page.locator(`[name="q${n}.${suffix}"]`);
     const r = answerTo(item, right);
     if (!r) continue;
-    if ('options' in r && 'options' in item) for (const [i, o] of item.options.entries()) if (r.options.includes(o.id)) await page.locator(`[name="q${n}.RESPONSE"][value="${letterOf(i)}"]`).check();
+    if ('options' in r && 'options' in item)
+      for (const [i, o] of item.options.entries()) if (r.options.includes(o.id)) await page.locator(`[name="q${n}.RESPONSE"][value="${letterOf(i)}"]`).check();
     if ('truth' in r) await page.locator(`[name="q${n}.RESPONSE"][value="${String(r.truth)}"]`).check();
     if ('text' in r) await field('RESPONSE').fill(r.text);
     if ('gaps' in r) for (const [i, text] of Object.values(r.gaps).entries()) await field(`RESPONSE_${i + 1}`).fill(text);
     if ('pairs' in r) for (const [i, text] of r.pairs.entries()) if (text) await field(`RESPONSE|L${i + 1}`).selectOption({ label: text });
-    if ('order' in r && item.kind === 'ordering') for (const [place, text] of r.order.entries()) await field(`RESPONSE#S${item.sequence.indexOf(text) + 1}`).selectOption(String(place + 1));
+    if ('order' in r && item.kind === 'ordering')
+      for (const [place, text] of r.order.entries()) await field(`RESPONSE#S${item.sequence.indexOf(text) + 1}`).selectOption(String(place + 1));
   }
   await page.getByRole('button', { name: 'Hand in' }).click();
   return page.locator('.total').innerText();

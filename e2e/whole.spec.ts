@@ -65,7 +65,10 @@ test('from pasted text to a quiz that marks itself', async ({ page, browser }) =
   }
 
   // The LMS: connect once, push, take it there
-  await page.getByRole('columnheader', { name: /^Course LMS/ }).getByRole('button').click();
+  await page
+    .getByRole('columnheader', { name: /^Course LMS/ })
+    .getByRole('button')
+    .click();
   await page.getByRole('button', { name: 'Connect the course LMS' }).click();
   await page.getByLabel('User name').fill('m.okafor');
   await page.getByLabel('Password').fill('harbour');
@@ -79,12 +82,25 @@ test('from pasted text to a quiz that marks itself', async ({ page, browser }) =
   expect(await takeInLms(learner, link, 'Otto', items, false)).toContain('(0 %)');
 
   // The own delivery
-  await page.getByRole('columnheader', { name: /^Own quiz/ }).getByRole('button').click();
+  await page
+    .getByRole('columnheader', { name: /^Own quiz/ })
+    .getByRole('button')
+    .click();
   await page.getByRole('button', { name: 'Publish 20 items' }).click();
   const code = await page.locator('[data-code]').innerText();
   await expect(page.getByRole('img', { name: /QR code/ })).toBeVisible();
   const seen: string[] = [];
-  learner.on('response', (r) => void (r.url().includes('/api/') && r.text().then((t) => seen.push(t), () => undefined)));
+  learner.on(
+    'response',
+    (r) =>
+      void (
+        r.url().includes('/api/') &&
+        r.text().then(
+          (t) => seen.push(t),
+          () => undefined,
+        )
+      ),
+  );
   expect(await takeOwn(learner, code, 'Ada Brandt', items, true)).toContain('(100 %)');
   // No key may have reached the learner's browser before handing in: neither credits nor feedback.
   const before = seen.filter((t) => !t.includes('"shows":"score","points"')).join('\n');
@@ -92,7 +108,10 @@ test('from pasted text to a quiz that marks itself', async ({ page, browser }) =
   const other = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
   expect(await takeOwn(other, code, 'Otto Finch', items, false)).toContain('(0 %)');
 
-  await page.getByRole('link', { name: /^Results/ }).first().click();
+  await page
+    .getByRole('link', { name: /^Results/ })
+    .first()
+    .click();
   await expect(page.getByRole('row', { name: /Ada Brandt/ })).toContainText('22');
   await expect(page.getByRole('row', { name: /Otto Finch/ })).toContainText('0');
   await page.getByRole('button', { name: /^Item 2:/ }).click();

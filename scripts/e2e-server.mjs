@@ -16,7 +16,11 @@ const control = http.createServer(async (q, r) => {
     server.kill('SIGKILL');
     await ended;
   } else if (q.url === '/start') {
-    server = start('apps/server/dist/main.js', [], { DATABASE_URL: databaseUrl, LMS_URL: all.lmsUrl, NODE_ENV: 'production', PORT: '3200', ...env }, ['ignore', 'ignore', 'inherit']);
+    server = start('apps/server/dist/main.js', [], { DATABASE_URL: databaseUrl, LMS_URL: all.lmsUrl, NODE_ENV: 'production', PORT: '3200', ...env }, [
+      'ignore',
+      'ignore',
+      'inherit',
+    ]);
     await answers('http://127.0.0.1:3200/api/v1/health', server);
   }
   r.end('ok');

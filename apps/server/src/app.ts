@@ -74,7 +74,7 @@ export const entities = [Account, Workspace, Membership, Session, FailedTry, Set
         clientUrl: settings().databaseUrl,
         entities,
         extensions: [Migrator],
-        migrations: { migrationsList, snapshot: false },
+        migrations: { migrationsList, snapshot: false, silent: true },
         forceUtcTimezone: true,
         allowGlobalContext: false,
       }),

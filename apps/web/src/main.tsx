@@ -63,7 +63,11 @@ function SignedIn() {
         <Modal open={ended} onClose={() => setEnded(false)} title="Your session has ended" description="Sign in again to go on. What you did is kept.">
           <SignInForm onDone={done} email={session.data.email} />
         </Modal>
-        <Toaster theme={theme} position="bottom-center" toastOptions={{ style: { fontFamily: 'var(--next)', background: 'var(--sheet)', color: 'var(--ink)', borderColor: 'var(--rule)' } }} />
+        <Toaster
+          theme={theme}
+          position="bottom-center"
+          toastOptions={{ style: { fontFamily: 'var(--next)', background: 'var(--sheet)', color: 'var(--ink)', borderColor: 'var(--rule)' } }}
+        />
       </PaletteProvider>
     </SessionContext>
   );
@@ -94,7 +98,9 @@ const router = createBrowserRouter([
 showTheme();
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>
-    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: (n, e) => n < 3 && (!(e instanceof ApiError) || e.status === 0 || e.status >= 500) } } })}>
+    <QueryClientProvider
+      client={new QueryClient({ defaultOptions: { queries: { retry: (n, e) => n < 3 && (!(e instanceof ApiError) || e.status === 0 || e.status >= 500) } } })}
+    >
       <RouterProvider router={router} />
     </QueryClientProvider>
   </StrictMode>,

@@ -23,7 +23,8 @@ export const Access = (needs: Needs): MethodDecorator & ClassDecorator =>
   applyDecorators(SetMetadata(KEY, needs), ApiExtension('x-access', needs)) as MethodDecorator & ClassDecorator;
 
 /** What a route answers with, for the OpenAPI document: the return type of a method is lost at run time. */
-export const Gives = (type: Type | [Type]): MethodDecorator => ApiResponse(Array.isArray(type) ? { status: '2XX', type: type[0], isArray: true } : { status: '2XX', type });
+export const Gives = (type: Type | [Type]): MethodDecorator =>
+  ApiResponse(Array.isArray(type) ? { status: '2XX', type: type[0], isArray: true } : { status: '2XX', type });
 
 export interface Signed {
   account: Account;

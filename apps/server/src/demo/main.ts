@@ -11,7 +11,7 @@ const orm = await MikroORM.init({
   clientUrl: settings().databaseUrl,
   entities,
   extensions: [Migrator],
-  migrations: { migrationsList, snapshot: false },
+  migrations: { migrationsList, snapshot: false, silent: true },
   forceUtcTimezone: true,
 });
 await orm.migrator.up();

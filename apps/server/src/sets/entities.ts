@@ -11,7 +11,7 @@ export interface DraftState {
 /** A set with its draft and its items. */
 @Entity({ tableName: 'quiz_set' })
 export class SetRecord {
-  [OptionalProps]?: 'version' | 'draftVersion' | 'createdAt' | 'updatedAt';
+  [OptionalProps]?: 'course' | 'version' | 'draftVersion' | 'createdAt' | 'updatedAt';
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @ManyToOne(() => Workspace) workspace!: Rel<Workspace>;
   @Property({ type: 'text' }) title!: string;

@@ -20,10 +20,19 @@ export default function ArrangeStage() {
     setCurrent(to);
   };
   const remove = (item: Item): void => {
-    if (session.perform({ type: 'remove', ids: [item.id] })) toast(`“${nameOf(item, 40)}” was taken out.`, { action: { label: 'Undo', onClick: () => session.undo() } });
+    if (session.perform({ type: 'remove', ids: [item.id] }))
+      toast(`“${nameOf(item, 40)}” was taken out.`, { action: { label: 'Undo', onClick: () => session.undo() } });
   };
   const actions = useMemo(
-    () => (mayEdit ? [{ name: 'Add an empty multiple-choice item', run: () => void session.perform({ type: 'insert', at: items.length, items: [{ ...kinds['multiple-choice'].blank(), id: newId() }] }) }] : []),
+    () =>
+      mayEdit
+        ? [
+            {
+              name: 'Add an empty multiple-choice item',
+              run: () => void session.perform({ type: 'insert', at: items.length, items: [{ ...kinds['multiple-choice'].blank(), id: newId() }] }),
+            },
+          ]
+        : [],
     [mayEdit, session, items.length],
   );
   useActions(actions);
@@ -72,7 +81,9 @@ export default function ArrangeStage() {
                     <span className="text-right font-[650] text-ink-2">{i + 1}</span>
                     <span className="truncate">{nameOf(item, 120)}</span>
                     <span className="hidden text-[13.5px] text-ink-2 sm:block">{kinds[item.kind].name}</span>
-                    <span className="hidden text-right text-[13.5px] text-ink-2 sm:block">{isQuestion(item) ? `${item.points} ${item.points === 1 ? 'point' : 'points'}` : ''}</span>
+                    <span className="hidden text-right text-[13.5px] text-ink-2 sm:block">
+                      {isQuestion(item) ? `${item.points} ${item.points === 1 ? 'point' : 'points'}` : ''}
+                    </span>
                     {mayEdit && (
                       <span className="flex">
                         {(
@@ -82,7 +93,15 @@ export default function ArrangeStage() {
                             ['Take out', Trash2, () => remove(item), false],
                           ] as const
                         ).map(([name, Icon, run, off]) => (
-                          <button key={name} type="button" aria-label={`${name}: item ${i + 1}`} title={name} disabled={off} onClick={run} className="grid size-8 cursor-pointer place-items-center rounded text-ink-2 hover:bg-beet-soft hover:text-beet disabled:opacity-30">
+                          <button
+                            key={name}
+                            type="button"
+                            aria-label={`${name}: item ${i + 1}`}
+                            title={name}
+                            disabled={off}
+                            onClick={run}
+                            className="grid size-8 cursor-pointer place-items-center rounded text-ink-2 hover:bg-beet-soft hover:text-beet disabled:opacity-30"
+                          >
                             <Icon size={16} aria-hidden />
                           </button>
                         ))}

@@ -44,9 +44,18 @@ export default function CheckStage() {
 
   const shown = useMemo(() => {
     const q = query.trim().toLowerCase();
-    return q ? items.filter((i) => JSON.stringify({ ...i, id: '' }).toLowerCase().includes(q)) : items;
+    return q
+      ? items.filter((i) =>
+          JSON.stringify({ ...i, id: '' })
+            .toLowerCase()
+            .includes(q),
+        )
+      : items;
   }, [items, query]);
-  const at = Math.max(0, shown.findIndex((i) => i.id === current));
+  const at = Math.max(
+    0,
+    shown.findIndex((i) => i.id === current),
+  );
   const item = shown[at];
 
   const go = useCallback((id: string | undefined) => {
@@ -112,7 +121,8 @@ export default function CheckStage() {
           }
         : {};
       const digit = /^[1-9]$/.test(e.key) && item ? keyByDigit(item, Number(e.key)) : null;
-      const run = keys[e.key] ?? (mayEdit ? edits[e.key] : e.key === 't' ? edits['t'] : undefined) ?? (digit && mayEdit ? () => void session.perform(digit) : undefined);
+      const run =
+        keys[e.key] ?? (mayEdit ? edits[e.key] : e.key === 't' ? edits['t'] : undefined) ?? (digit && mayEdit ? () => void session.perform(digit) : undefined);
       if (!run) return;
       e.preventDefault();
       run();
@@ -171,7 +181,15 @@ export default function CheckStage() {
         <section ref={sheet} aria-label="Items" className="min-h-full border-x border-rule bg-sheet pt-2 pb-[30vh]">
           {!shown.length && <p className="p-6 text-ink-2">No item has these words.</p>}
           {shown.map((i) => (
-            <ItemRow key={i.id} item={i} place={items.indexOf(i)} now={i.id === item?.id} review={doc.reviews[i.id]} passage={passageBefore(items, i, doc.set.sections)} onPick={() => go(i.id)}>
+            <ItemRow
+              key={i.id}
+              item={i}
+              place={items.indexOf(i)}
+              now={i.id === item?.id}
+              review={doc.reviews[i.id]}
+              passage={passageBefore(items, i, doc.set.sections)}
+              onPick={() => go(i.id)}
+            >
               {i.id === item?.id && (
                 <>
                   {editing && mayEdit ? (
@@ -219,7 +237,12 @@ export default function CheckStage() {
         </button>
         <label className="flex items-center gap-1.5">
           <Kbd>/</Kbd> Find
-          <input ref={finder} value={query} onChange={(e) => setQuery(e.target.value)} className="h-7 w-40 rounded border border-rule bg-sheet px-2 text-sm text-ink" />
+          <input
+            ref={finder}
+            value={query}
+            onChange={(e) => setQuery(e.target.value)}
+            className="h-7 w-40 rounded border border-rule bg-sheet px-2 text-sm text-ink"
+          />
         </label>
         <span className="flex-1" />
         <Link to={`/sets/${view.id}/deliver`} className="link text-sm">
@@ -243,13 +266,33 @@ export default function CheckStage() {
 }
 
 /** The passage that stands in front of an item: of its section, before the section's first item. */
-function passageBefore(items: readonly Item[], item: Item, sections: readonly import('@zakuska/core').Section[] | undefined): { title?: string | undefined; passage?: string | undefined } | null {
+function passageBefore(
+  items: readonly Item[],
+  item: Item,
+  sections: readonly import('@zakuska/core').Section[] | undefined,
+): { title?: string | undefined; passage?: string | undefined } | null {
   const section = sections?.find((s) => s.id === item.section);
   if (!section || items[items.indexOf(item) - 1]?.section === section.id) return null;
   return section;
 }
 
-function ItemRow({ item, place, now, review, passage, onPick, children }: { item: Item; place: number; now: boolean; review: Review | undefined; passage: { title?: string | undefined; passage?: string | undefined } | null; onPick: () => void; children: React.ReactNode }) {
+function ItemRow({
+  item,
+  place,
+  now,
+  review,
+  passage,
+  onPick,
+  children,
+}: {
+  item: Item;
+  place: number;
+  now: boolean;
+  review: Review | undefined;
+  passage: { title?: string | undefined; passage?: string | undefined } | null;
+  onPick: () => void;
+  children: React.ReactNode;
+}) {
   const none = keyProblem(item);
   const state = review?.state === 'left-out' ? 'left out' : none ? 'error' : review?.state === 'checked' ? 'checked' : 'open';
   const look = { 'left out': 'text-ink-2', error: 'text-brick', checked: 'text-dill', open: 'text-ink-2' }[state];
@@ -298,7 +341,11 @@ function Side({ items, reviews, onGo }: { items: readonly Item[]; reviews: Recor
       ))}
       {positions.length >= 6 && commonest / positions.length > 0.6 && (
         <div className="note">
-          <b className="font-[650]">The key stands at {letterOf([0, 1, 2, 3, 4].find((p) => positions.filter((x) => x === p).length === commonest) ?? 0)} in {commonest} of {positions.length} items.</b> Somebody who guesses finds that out. Change the order of options in some.
+          <b className="font-[650]">
+            The key stands at {letterOf([0, 1, 2, 3, 4].find((p) => positions.filter((x) => x === p).length === commonest) ?? 0)} in {commonest} of{' '}
+            {positions.length} items.
+          </b>{' '}
+          Somebody who guesses finds that out. Change the order of options in some.
         </div>
       )}
       {!open.length && <p className="note info text-ink-2">Every item has a key. Read each one, and mark it as checked with C.</p>}

@@ -1,5 +1,19 @@
 /** Editing an item in place. What is typed becomes an operation when typing rests; nothing has to be saved. */
-import { type Gap, gapMarks, type Item, type ItemOf, letterOf, newId, type NumberAnswer, type Operation, type Option, parseNumber, type Scoring, scorings, type TextAnswer } from '@zakuska/core';
+import {
+  type Gap,
+  gapMarks,
+  type Item,
+  type ItemOf,
+  letterOf,
+  newId,
+  type NumberAnswer,
+  type Operation,
+  type Option,
+  parseNumber,
+  type Scoring,
+  scorings,
+  type TextAnswer,
+} from '@zakuska/core';
 import { ArrowDown, ArrowUp, Plus, X } from 'lucide-react';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { Button } from '../ui/Button.js';
@@ -7,7 +21,21 @@ import { Field, Input, Select, TextArea, useTyped } from '../ui/Field.js';
 
 type Change = (set: Record<string, unknown>, unset?: string[]) => void;
 
-function TypedArea({ label, value, onCommit, hint, mono = false, rows = 1 }: { label: string; value: string; onCommit: (v: string) => void; hint?: ReactNode; mono?: boolean; rows?: number }) {
+function TypedArea({
+  label,
+  value,
+  onCommit,
+  hint,
+  mono = false,
+  rows = 1,
+}: {
+  label: string;
+  value: string;
+  onCommit: (v: string) => void;
+  hint?: ReactNode;
+  mono?: boolean;
+  rows?: number;
+}) {
   const typed = useTyped(value, onCommit);
   return (
     <Field label={label} hint={hint}>
@@ -15,7 +43,19 @@ function TypedArea({ label, value, onCommit, hint, mono = false, rows = 1 }: { l
     </Field>
   );
 }
-function TypedInput({ name, value, onCommit, className, placeholder }: { name: string; value: string; onCommit: (v: string) => void; className?: string; placeholder?: string }) {
+function TypedInput({
+  name,
+  value,
+  onCommit,
+  className,
+  placeholder,
+}: {
+  name: string;
+  value: string;
+  onCommit: (v: string) => void;
+  className?: string;
+  placeholder?: string;
+}) {
   const typed = useTyped(value, onCommit);
   return <Input aria-label={name} dir="auto" {...typed} {...(className && { className })} {...(placeholder && { placeholder })} />;
 }
@@ -35,7 +75,14 @@ function TypedNumber({ label, value, min = 0, onCommit }: { label: string; value
 }
 
 const IconButton = ({ name, onClick, disabled, children }: { name: string; onClick: () => void; disabled?: boolean; children: ReactNode }) => (
-  <button type="button" aria-label={name} title={name} disabled={disabled} onClick={onClick} className="grid size-7 flex-none cursor-pointer place-items-center rounded text-ink-2 hover:bg-beet-soft hover:text-beet disabled:opacity-30">
+  <button
+    type="button"
+    aria-label={name}
+    title={name}
+    disabled={disabled}
+    onClick={onClick}
+    className="grid size-7 flex-none cursor-pointer place-items-center rounded text-ink-2 hover:bg-beet-soft hover:text-beet disabled:opacity-30"
+  >
     {children}
   </button>
 );
@@ -51,13 +98,21 @@ function Options({ item, change }: { item: ItemOf<'multiple-choice'> | ItemOf<'m
   const single = item.kind === 'multiple-choice';
   const put = (options: Option[]): void => change({ options });
   const edit = (i: number, part: Partial<Option>): void => put(item.options.map((o, n) => (n === i ? { ...o, ...part } : o)));
-  const key = (i: number, on: boolean): void => put(item.options.map((o, n) => (n === i ? { ...o, credit: on ? 1 : 0 } : single && on ? { ...o, credit: Math.min(o.credit, 0) } : o)));
+  const key = (i: number, on: boolean): void =>
+    put(item.options.map((o, n) => (n === i ? { ...o, credit: on ? 1 : 0 } : single && on ? { ...o, credit: Math.min(o.credit, 0) } : o)));
   return (
     <fieldset className="grid gap-1.5">
       <legend className="mb-1 text-[13.5px] font-semibold">Options, with the {single ? 'key' : 'keys'} ticked</legend>
       {item.options.map((o, i) => (
         <div key={o.id} className="flex items-center gap-1.5">
-          <input type={single ? 'radio' : 'checkbox'} name={`key-${item.id}`} checked={o.credit > 0} onChange={(e) => key(i, e.target.checked)} aria-label={`${letterOf(i)} is ${single ? 'the' : 'a'} key`} className="size-5 flex-none accent-dill" />
+          <input
+            type={single ? 'radio' : 'checkbox'}
+            name={`key-${item.id}`}
+            checked={o.credit > 0}
+            onChange={(e) => key(i, e.target.checked)}
+            aria-label={`${letterOf(i)} is ${single ? 'the' : 'a'} key`}
+            className="size-5 flex-none accent-dill"
+          />
           <b className="w-4 text-ink-2">{letterOf(i)}</b>
           <TypedInput name={`Option ${letterOf(i)}`} value={o.content} onCommit={(content) => edit(i, { content })} className="flex-[3]" />
           <TypedInput
@@ -91,7 +146,11 @@ function Options({ item, change }: { item: ItemOf<'multiple-choice'> | ItemOf<'m
             <Select className="w-auto!" value={item.scoring} onChange={(e) => change({ scoring: e.target.value as Scoring })}>
               {scorings.map((s) => (
                 <option key={s} value={s}>
-                  {{ 'all-or-nothing': 'all or nothing', 'per-option': 'each option counts', 'right-minus-wrong': 'right minus wrong', weights: 'by weight' }[s]}
+                  {
+                    { 'all-or-nothing': 'all or nothing', 'per-option': 'each option counts', 'right-minus-wrong': 'right minus wrong', weights: 'by weight' }[
+                      s
+                    ]
+                  }
                 </option>
               ))}
             </Select>
@@ -102,7 +161,11 @@ function Options({ item, change }: { item: ItemOf<'multiple-choice'> | ItemOf<'m
   );
 }
 
-const linesOf = (v: string): string[] => v.split('\n').map((s) => s.trim()).filter(Boolean);
+const linesOf = (v: string): string[] =>
+  v
+    .split('\n')
+    .map((s) => s.trim())
+    .filter(Boolean);
 const textsOf = (v: string, was: readonly TextAnswer[]): TextAnswer[] => linesOf(v).map((text) => was.find((a) => a.text === text) ?? { text, credit: 1 });
 const numberText = (a: NumberAnswer): string => (a.min === a.max ? String(a.min) : `${a.min} to ${a.max}`);
 const numbersOf = (v: string): NumberAnswer[] =>
@@ -114,7 +177,8 @@ const numbersOf = (v: string): NumberAnswer[] =>
   });
 
 function Gaps({ item, change }: { item: ItemOf<'cloze'>; change: Change }) {
-  const put = (id: string, gap: Gap): void => change({ gaps: item.gaps.some((g) => g.id === id) ? item.gaps.map((g) => (g.id === id ? gap : g)) : [...item.gaps, gap] });
+  const put = (id: string, gap: Gap): void =>
+    change({ gaps: item.gaps.some((g) => g.id === id) ? item.gaps.map((g) => (g.id === id ? gap : g)) : [...item.gaps, gap] });
   const marks = [...new Set(gapMarks(item.stem))];
   if (!marks.length) return <p className="text-amber">Write [[1]] in the text where the first gap is.</p>;
   return (
@@ -127,7 +191,12 @@ function Gaps({ item, change }: { item: ItemOf<'cloze'>; change: Change }) {
               key={id}
               label={`Choices of gap ${id}, the key with a star in front`}
               value={g.options.map((o) => (o.credit > 0 ? '* ' : '') + o.content).join('\n')}
-              onCommit={(v) => put(id, { ...g, options: linesOf(v).map((t, i) => ({ id: g.options[i]?.id ?? newId(), content: t.replace(/^\*\s*/, ''), credit: t.startsWith('*') ? 1 : 0 })) })}
+              onCommit={(v) =>
+                put(id, {
+                  ...g,
+                  options: linesOf(v).map((t, i) => ({ id: g.options[i]?.id ?? newId(), content: t.replace(/^\*\s*/, ''), credit: t.startsWith('*') ? 1 : 0 })),
+                })
+              }
             />
           );
         const text = g.kind === 'number' ? g.answers.map((a) => a.text ?? numberText(a)).join('\n') : g.answers.map((a) => a.text).join('\n');
@@ -140,7 +209,12 @@ function Gaps({ item, change }: { item: ItemOf<'cloze'>; change: Change }) {
               const numbers = numbersOf(v);
               const all = linesOf(v);
               const base = { id, points: g.points };
-              put(id, numbers.length === all.length && all.length > 0 ? { ...base, kind: 'number', answers: numbers.map((n, i) => ({ ...n, text: all[i] ?? '' })) } : { ...base, kind: 'text', answers: textsOf(v, g.kind === 'text' ? g.answers : []) });
+              put(
+                id,
+                numbers.length === all.length && all.length > 0
+                  ? { ...base, kind: 'number', answers: numbers.map((n, i) => ({ ...n, text: all[i] ?? '' })) }
+                  : { ...base, kind: 'text', answers: textsOf(v, g.kind === 'text' ? g.answers : []) },
+              );
             }}
           />
         );
@@ -160,17 +234,29 @@ function Own({ item, change }: { item: Item; change: Change }) {
           <legend className="mb-1 text-[13.5px] font-semibold">The statement is</legend>
           {[true, false].map((t) => (
             <label key={String(t)} className="flex items-center gap-2">
-              <input type="radio" className="size-5 accent-dill" name={`truth-${item.id}`} checked={item.answer === t} onChange={() => change({ answer: t })} /> {t ? 'true' : 'false'}
+              <input type="radio" className="size-5 accent-dill" name={`truth-${item.id}`} checked={item.answer === t} onChange={() => change({ answer: t })} />{' '}
+              {t ? 'true' : 'false'}
             </label>
           ))}
         </fieldset>
       );
     case 'short-answer':
-      return <TypedArea label="Accepted answers, one a line" value={item.answers.map((a) => a.text).join('\n')} onCommit={(v) => change({ answers: textsOf(v, item.answers) })} />;
+      return (
+        <TypedArea
+          label="Accepted answers, one a line"
+          value={item.answers.map((a) => a.text).join('\n')}
+          onCommit={(v) => change({ answers: textsOf(v, item.answers) })}
+        />
+      );
     case 'numeric':
       return (
         <div className="grid gap-2 sm:grid-cols-2">
-          <TypedArea label="Right number, or a range" hint="12.5, or 12.4 to 12.6; one a line" value={item.answers.map(numberText).join('\n')} onCommit={(v) => change({ answers: numbersOf(v) })} />
+          <TypedArea
+            label="Right number, or a range"
+            hint="12.5, or 12.4 to 12.6; one a line"
+            value={item.answers.map(numberText).join('\n')}
+            onCommit={(v) => change({ answers: numbersOf(v) })}
+          />
           <TypedArea label="Unit" value={item.unit ?? ''} onCommit={(v) => (v.trim() ? change({ unit: v.trim() }) : change({}, ['unit']))} />
         </div>
       );
@@ -184,7 +270,9 @@ function Own({ item, change }: { item: Item; change: Change }) {
           rows={3}
           value={[...item.pairs.map((p) => `${p.left} -> ${p.right}`), ...item.extraRights.map((r) => `-> ${r}`)].join('\n')}
           onCommit={(v) => {
-            const rows = linesOf(v).map((l) => l.split(/\s*->\s*/)).map(([left = '', right = '']) => ({ left, right }));
+            const rows = linesOf(v)
+              .map((l) => l.split(/\s*->\s*/))
+              .map(([left = '', right = '']) => ({ left, right }));
             change({ pairs: rows.filter((r) => r.left), extraRights: rows.filter((r) => !r.left && r.right).map((r) => r.right) });
           }}
         />
@@ -192,7 +280,13 @@ function Own({ item, change }: { item: Item; change: Change }) {
     case 'ordering':
       return <TypedArea label="The right order, one a line" rows={3} value={item.sequence.join('\n')} onCommit={(v) => change({ sequence: linesOf(v) })} />;
     case 'essay':
-      return <TypedArea label="Model answer" value={item.modelAnswer ?? ''} onCommit={(v) => (v.trim() ? change({ modelAnswer: v }) : change({}, ['modelAnswer']))} />;
+      return (
+        <TypedArea
+          label="Model answer"
+          value={item.modelAnswer ?? ''}
+          onCommit={(v) => (v.trim() ? change({ modelAnswer: v }) : change({}, ['modelAnswer']))}
+        />
+      );
     default:
       return null;
   }
@@ -210,7 +304,12 @@ export function ItemEditor({ item, perform, onDone }: { item: Item; perform: (o:
   useEffect(() => box.current?.querySelector('textarea')?.focus(), []);
   return (
     <div ref={box} className="mt-3 grid gap-3 rounded-md border border-rule bg-paper p-3">
-      <TypedArea label={item.kind === 'information' ? 'Text' : 'Question'} value={item.stem} onCommit={(stem) => change({ stem })} hint={item.kind === 'cloze' ? '[[1]], [[2]] … mark the gaps' : undefined} />
+      <TypedArea
+        label={item.kind === 'information' ? 'Text' : 'Question'}
+        value={item.stem}
+        onCommit={(stem) => change({ stem })}
+        hint={item.kind === 'cloze' ? '[[1]], [[2]] … mark the gaps' : undefined}
+      />
       <Own item={item} change={change} />
       {item.kind !== 'information' && (
         <div className="grid gap-3 sm:grid-cols-[auto_1fr_1fr_1fr]">

@@ -44,7 +44,9 @@ function Key({ item }: { item: Item }) {
     case 'true-false':
       return item.answer === null ? null : <KeyLine mark={item.answer ? 'T' : 'F'}>{item.answer ? 'true' : 'false'}</KeyLine>;
     case 'short-answer':
-      return item.answers.length ? <KeyLine mark="ab">{item.answers.map((a) => a.text + (a.credit < 1 ? ` (${Math.round(a.credit * 100)} %)` : '')).join(' / ')}</KeyLine> : null;
+      return item.answers.length ? (
+        <KeyLine mark="ab">{item.answers.map((a) => a.text + (a.credit < 1 ? ` (${Math.round(a.credit * 100)} %)` : '')).join(' / ')}</KeyLine>
+      ) : null;
     case 'numeric':
       return item.answers.length ? (
         <KeyLine mark="=">
@@ -103,12 +105,25 @@ function Key({ item }: { item: Item }) {
 }
 
 export const ItemView = memo(function ItemView({ item }: { item: Item }) {
-  const gapText = item.kind === 'cloze' ? Object.fromEntries(item.gaps.map((g) => [g.id, g.kind === 'choice' ? (g.options.find((o) => o.credit >= 1)?.content ?? '') : g.kind === 'number' ? g.answers.map((a) => a.text ?? rangeText(a)).join(' / ') : g.answers.map((a) => a.text).join(' / ')])) : undefined;
+  const gapText =
+    item.kind === 'cloze'
+      ? Object.fromEntries(
+          item.gaps.map((g) => [
+            g.id,
+            g.kind === 'choice'
+              ? (g.options.find((o) => o.credit >= 1)?.content ?? '')
+              : g.kind === 'number'
+                ? g.answers.map((a) => a.text ?? rangeText(a)).join(' / ')
+                : g.answers.map((a) => a.text).join(' / '),
+          ]),
+        )
+      : undefined;
   const fb = item.feedback;
   const facts = [
     item.kind !== 'information' && `${item.points} ${item.points === 1 ? 'point' : 'points'}`,
     item.bonus && 'bonus',
-    item.kind === 'multiple-response' && { 'all-or-nothing': 'all or nothing', 'per-option': 'each option counts', 'right-minus-wrong': 'right minus wrong', weights: 'by weight' }[item.scoring],
+    item.kind === 'multiple-response' &&
+      { 'all-or-nothing': 'all or nothing', 'per-option': 'each option counts', 'right-minus-wrong': 'right minus wrong', weights: 'by weight' }[item.scoring],
     item.shuffle && 'shuffled',
     item.timeLimit && `${item.timeLimit} s`,
     ...(item.tags ?? []),

@@ -55,7 +55,10 @@ export default function DeliverStage() {
     else toast.error('The course LMS was not connected: it was refused there.');
     setParams({ to: 'lms' }, { replace: true });
   }, [params, setParams]);
-  const actions = useMemo(() => DESTINATIONS.map((d) => ({ name: `Deliver to ${d.name}`, run: () => setParams({ to: d.id }, { replace: true }) })), [setParams]);
+  const actions = useMemo(
+    () => DESTINATIONS.map((d) => ({ name: `Deliver to ${d.name}`, run: () => setParams({ to: d.id }, { replace: true }) })),
+    [setParams],
+  );
   useActions(actions);
 
   if (!items.length)
@@ -96,7 +99,12 @@ export default function DeliverStage() {
                 <th className="p-2 text-left">Item</th>
                 {DESTINATIONS.map((d) => (
                   <th key={d.id} className={`p-0 text-left ${d.id === chosen.id ? 'bg-beet-soft' : ''}`}>
-                    <button type="button" aria-pressed={d.id === chosen.id} onClick={() => choose(d.id)} className="w-full cursor-pointer p-2 text-left font-semibold hover:underline">
+                    <button
+                      type="button"
+                      aria-pressed={d.id === chosen.id}
+                      onClick={() => choose(d.id)}
+                      className="w-full cursor-pointer p-2 text-left font-semibold hover:underline"
+                    >
                       {d.name}
                       <small className="block font-normal text-ink-2">{d.what}</small>
                     </button>
@@ -115,7 +123,11 @@ export default function DeliverStage() {
                     const notes = fits[i]?.[n] ?? [];
                     const f = worst(notes);
                     return (
-                      <td key={d.id} className={`w-[92px] px-2 py-1 whitespace-nowrap ${d.id === chosen.id ? 'bg-beet-soft/60' : ''}`} title={notes.map((x) => x.message).join('; ')}>
+                      <td
+                        key={d.id}
+                        className={`w-[92px] px-2 py-1 whitespace-nowrap ${d.id === chosen.id ? 'bg-beet-soft/60' : ''}`}
+                        title={notes.map((x) => x.message).join('; ')}
+                      >
                         {f ? (
                           <button type="button" className={`min-h-6 cursor-pointer ${LOOK[f]}`} onClick={() => (choose(d.id), setFocus(item.id))}>
                             {WORD[f]}
@@ -150,7 +162,13 @@ export default function DeliverStage() {
         </section>
         <aside className="rounded-lg border border-rule bg-sheet p-4" aria-label={chosen.name}>
           <h2 className="text-[17px] font-bold">{chosen.name}</h2>
-          {chosen.id === 'own' ? <Own set={set} mayEdit={mayEdit} /> : chosen.id === 'lms' ? <Lms set={set} mayEdit={mayEdit} /> : <FileOut set={set} format={chosen.id} />}
+          {chosen.id === 'own' ? (
+            <Own set={set} mayEdit={mayEdit} />
+          ) : chosen.id === 'lms' ? (
+            <Lms set={set} mayEdit={mayEdit} />
+          ) : (
+            <FileOut set={set} format={chosen.id} />
+          )}
           {told.length > 0 && (
             <>
               <h3 className="mt-4 mb-1 font-semibold">What changes on the way</h3>
@@ -220,7 +238,11 @@ function Own({ set, mayEdit }: { set: QuizSet; mayEdit: boolean }) {
     void queries.invalidateQueries({ queryKey: key });
     void queries.invalidateQueries({ queryKey: ['set', view.id] });
   };
-  const publish = useMutation({ mutationFn: () => call(api.POST('/api/v1/sets/{set}/deliveries', { ...path, body: { shows, title: set.title } })), onSuccess: changed, onError: (e) => toast.error(wordsOf(e), { duration: 10_000 }) });
+  const publish = useMutation({
+    mutationFn: () => call(api.POST('/api/v1/sets/{set}/deliveries', { ...path, body: { shows, title: set.title } })),
+    onSuccess: changed,
+    onError: (e) => toast.error(wordsOf(e), { duration: 10_000 }),
+  });
   return (
     <>
       <p className="text-ink-2">A quiz by link, entry code and QR, for any phone. It stays as it is when you edit the set later.</p>
@@ -252,7 +274,11 @@ function Own({ set, mayEdit }: { set: QuizSet; mayEdit: boolean }) {
 
 function Published({ d, mayEdit, onChanged }: { d: DeliveryView; mayEdit: boolean; onChanged: () => void }) {
   const { view } = useOpenSet();
-  const toggle = useMutation({ mutationFn: () => call(api.PATCH('/api/v1/deliveries/{delivery}', { params: { path: { delivery: d.id } }, body: { open: !d.open } })), onSuccess: onChanged, onError: (e) => toast.error(wordsOf(e)) });
+  const toggle = useMutation({
+    mutationFn: () => call(api.PATCH('/api/v1/deliveries/{delivery}', { params: { path: { delivery: d.id } }, body: { open: !d.open } })),
+    onSuccess: onChanged,
+    onError: (e) => toast.error(wordsOf(e)),
+  });
   return (
     <section className="mt-4 border-t border-rule pt-3">
       <div className="grid grid-cols-[1fr_104px] gap-3">
@@ -267,13 +293,21 @@ function Published({ d, mayEdit, onChanged }: { d: DeliveryView; mayEdit: boolea
             </a>
           </p>
           <p className="mt-1 text-[13px] text-ink-2">
-            {new Date(d.createdAt).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })} · {d.items} items · {d.responses} handed in · {d.open ? 'open' : 'closed'}
+            {new Date(d.createdAt).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })} · {d.items} items ·{' '}
+            {d.responses} handed in · {d.open ? 'open' : 'closed'}
           </p>
         </div>
         <img src={`/api/v1/deliveries/${d.id}/qr.svg`} alt={`QR code of the link ${d.link}`} className="size-26 rounded border border-rule bg-[#fff]" />
       </div>
       <div className="mt-2 flex flex-wrap gap-2">
-        <Button onClick={() => void navigator.clipboard.writeText(d.link).then(() => toast.success('The link is in the clipboard.'), () => toast.error('The browser did not allow copying. Mark the link and copy it.'))}>
+        <Button
+          onClick={() =>
+            void navigator.clipboard.writeText(d.link).then(
+              () => toast.success('The link is in the clipboard.'),
+              () => toast.error('The browser did not allow copying. Mark the link and copy it.'),
+            )
+          }
+        >
           <Copy size={15} aria-hidden /> Copy link
         </Button>
         {mayEdit && (
@@ -292,19 +326,37 @@ function Published({ d, mayEdit, onChanged }: { d: DeliveryView; mayEdit: boolea
 function Lms({ set, mayEdit }: { set: QuizSet; mayEdit: boolean }) {
   const { view } = useOpenSet();
   const queries = useQueryClient();
-  const services = useQuery({ queryKey: ['services', view.workspaceId], queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/services', { params: { path: { workspace: view.workspaceId } } })) });
+  const services = useQuery({
+    queryKey: ['services', view.workspaceId],
+    queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/services', { params: { path: { workspace: view.workspaceId } } })),
+  });
   const service = services.data?.find((s) => s.service === 'lms');
   const path = { params: { path: { set: view.id } } };
-  const pushes = useQuery({ queryKey: ['pushes', view.id], queryFn: () => call(api.GET('/api/v1/sets/{set}/pushes', path)) as Promise<unknown> as Promise<PushView[]> });
+  const pushes = useQuery({
+    queryKey: ['pushes', view.id],
+    queryFn: () => call(api.GET('/api/v1/sets/{set}/pushes', path)) as Promise<unknown> as Promise<PushView[]>,
+  });
   const connect = useMutation({
-    mutationFn: () => call(api.POST('/api/v1/workspaces/{workspace}/connections', { params: { path: { workspace: view.workspaceId } }, body: { service: 'lms', back: `/sets/${view.id}/deliver?to=lms` } })),
+    mutationFn: () =>
+      call(
+        api.POST('/api/v1/workspaces/{workspace}/connections', {
+          params: { path: { workspace: view.workspaceId } },
+          body: { service: 'lms', back: `/sets/${view.id}/deliver?to=lms` },
+        }),
+      ),
     onSuccess: ({ url }) => location.assign(url),
     onError: (e) => toast.error(wordsOf(e)),
   });
-  const disconnect = useMutation({ mutationFn: () => call(api.DELETE('/api/v1/connections/{connection}', { params: { path: { connection: service?.connectionId ?? '' } } })), onSuccess: () => queries.invalidateQueries({ queryKey: ['services'] }) });
+  const disconnect = useMutation({
+    mutationFn: () => call(api.DELETE('/api/v1/connections/{connection}', { params: { path: { connection: service?.connectionId ?? '' } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['services'] }),
+  });
   const [running, setRunning] = useState<PushView | null>(null);
   const push = useMutation({
-    mutationFn: () => call(api.POST('/api/v1/sets/{set}/pushes', { ...path, body: { id: newId(), connectionId: service?.connectionId ?? '' } })) as Promise<unknown> as Promise<PushView>,
+    mutationFn: () =>
+      call(
+        api.POST('/api/v1/sets/{set}/pushes', { ...path, body: { id: newId(), connectionId: service?.connectionId ?? '' } }),
+      ) as Promise<unknown> as Promise<PushView>,
     onSuccess: setRunning,
     onError: (e) => toast.error(wordsOf(e)),
   });
@@ -327,7 +379,9 @@ function Lms({ set, mayEdit }: { set: QuizSet; mayEdit: boolean }) {
   if (services.isPending) return <Busy what="Fetching" />;
   return (
     <>
-      <p className="text-ink-2">{service?.connectionId ? <>Connected as {service.accountName}.</> : 'Connect the account once; then sets go there with one press.'}</p>
+      <p className="text-ink-2">
+        {service?.connectionId ? <>Connected as {service.accountName}.</> : 'Connect the account once; then sets go there with one press.'}
+      </p>
       {service?.connectionId ? (
         <>
           <Going set={set} />

@@ -101,7 +101,14 @@ export default function DraftStage() {
   const safe = useMemo(() => doubts.flatMap((d) => d.fixes?.filter((f) => f.safe).slice(0, 1) ?? []), [doubts]);
   const current = reading?.text === state.text;
   const wrong = useMemo(() => new Map(doubts.filter((d) => d.severity === 'error' && d.item).map((d) => [d.item, d])), [doubts]);
-  const cells = useMemo(() => items.map((i, n) => ({ ...cellOf(i, n, undefined, wrong.has(i.id)), sign: wrong.get(i.id)?.code === 'key-unknown-option' ? '?!' : cellOf(i, n, undefined).sign })), [items, wrong]);
+  const cells = useMemo(
+    () =>
+      items.map((i, n) => ({
+        ...cellOf(i, n, undefined, wrong.has(i.id)),
+        sign: wrong.get(i.id)?.code === 'key-unknown-option' ? '?!' : cellOf(i, n, undefined).sign,
+      })),
+    [items, wrong],
+  );
   const caretItem = useMemo(() => {
     const at = view.current && caret < view.current.state.doc.lines ? view.current.state.doc.line(caret + 1).from : 0;
     return items.find((i) => i.source && i.source.from <= at && at <= i.source.to)?.id;
@@ -112,7 +119,14 @@ export default function DraftStage() {
     const taken = doc.set.items;
     const fresh = reading.set.items;
     if (!taken.length) {
-      session.perform({ type: 'all', label: 'Take the items', operations: [{ type: 'insert', at: 0, items: fresh }, ...(reading.set.sections ? [{ type: 'describe' as const, set: { sections: reading.set.sections } }] : [])] });
+      session.perform({
+        type: 'all',
+        label: 'Take the items',
+        operations: [
+          { type: 'insert', at: 0, items: fresh },
+          ...(reading.set.sections ? [{ type: 'describe' as const, set: { sections: reading.set.sections } }] : []),
+        ],
+      });
       void navigate(`/sets/${setView.id}/check`);
     } else setTaking(fresh);
   }, [reading, draft, doc.set.items, session, navigate, setView.id]);
@@ -146,7 +160,8 @@ export default function DraftStage() {
   }, [nextDoubt]);
 
   const openFile = async (file: File): Promise<void> => {
-    if (file.size > LIMIT) return void toast.error(`${file.name} is ${(file.size / 1e6).toFixed(1)} MB; a draft holds 8 MB at most. Split it into several sets.`);
+    if (file.size > LIMIT)
+      return void toast.error(`${file.name} is ${(file.size / 1e6).toFixed(1)} MB; a draft holds 8 MB at most. Split it into several sets.`);
     const { decodeText, looksBinary } = await import('@zakuska/core');
     const bytes = new Uint8Array(await file.arrayBuffer());
     if (looksBinary(bytes)) return void toast.error(`${file.name} is no text. Open it in the program it comes from, copy the text, and paste it here.`);
@@ -159,7 +174,9 @@ export default function DraftStage() {
     const odd = text.slice(0, 20_000).match(/[\u0000-\u0008\u000e-\u001a\ufffd]/g)?.length ?? 0;
     if (text.length + state.text.length > LIMIT) {
       e.preventDefault();
-      toast.error(`This paste has ${(text.length / 1e6).toFixed(1)} million characters; a draft holds 8 million. Split it into several sets. Nothing was changed.`);
+      toast.error(
+        `This paste has ${(text.length / 1e6).toFixed(1)} million characters; a draft holds 8 million. Split it into several sets. Nothing was changed.`,
+      );
     } else if (odd > 5 && odd > Math.min(text.length, 20_000) * 0.01) {
       e.preventDefault();
       toast.error('What was pasted is no text. Copy the words themselves from the program that shows them. Nothing was changed.');
@@ -203,7 +220,12 @@ export default function DraftStage() {
               <Button onClick={() => view.current && edit([{ from: 0, to: view.current.state.doc.length, insert: SAMPLE }])}>Put in a sample</Button>
               <label className="link inline-flex items-center focus-within:outline-2 focus-within:outline-beet">
                 Open a text file
-                <input type="file" accept=".txt,.md,text/plain,text/markdown" className="sr-only" onChange={(e) => e.target.files?.[0] && void openFile(e.target.files[0])} />
+                <input
+                  type="file"
+                  accept=".txt,.md,text/plain,text/markdown"
+                  className="sr-only"
+                  onChange={(e) => e.target.files?.[0] && void openFile(e.target.files[0])}
+                />
               </label>
             </div>
           )}
@@ -213,7 +235,11 @@ export default function DraftStage() {
       </main>
       <Foot>
         <span role="status" className="min-w-0 flex-1">
-          {busy ? 'Reading …' : reading?.text ? `${items.length} questions · ${options} options · ${keyed} keys · ${asides} lines set aside` : 'Nothing to read yet'}
+          {busy
+            ? 'Reading …'
+            : reading?.text
+              ? `${items.length} questions · ${options} options · ${keyed} keys · ${asides} lines set aside`
+              : 'Nothing to read yet'}
           {!busy && doubts.length > 0 && (
             <>
               {' · '}
@@ -223,7 +249,12 @@ export default function DraftStage() {
               <Kbd>F8</Kbd>
             </>
           )}
-          {reading?.roles[caret]?.reason && <span className="hidden text-ink-2 xl:inline"> · line {caret + 1}: {reading.roles[caret]?.reason}</span>}
+          {reading?.roles[caret]?.reason && (
+            <span className="hidden text-ink-2 xl:inline">
+              {' '}
+              · line {caret + 1}: {reading.roles[caret]?.reason}
+            </span>
+          )}
         </span>
         {mayEdit && (
           <>
@@ -256,7 +287,21 @@ export default function DraftStage() {
 }
 
 /** The doubts beside their lines; one that would cover another moves down. */
-function Notes({ doubts, view, geometry, onFix, onGo, mayEdit }: { doubts: readonly Diagnostic[]; view: EditorView | null; geometry: number; onFix: (e: Fix['edits']) => void; onGo: (at: number) => void; mayEdit: boolean }) {
+function Notes({
+  doubts,
+  view,
+  geometry,
+  onFix,
+  onGo,
+  mayEdit,
+}: {
+  doubts: readonly Diagnostic[];
+  view: EditorView | null;
+  geometry: number;
+  onFix: (e: Fix['edits']) => void;
+  onGo: (at: number) => void;
+  mayEdit: boolean;
+}) {
   const box = useRef<HTMLElement>(null);
   const [tops, setTops] = useState<number[]>([]);
   const shown = useMemo(() => doubts.slice(0, 300), [doubts]);
@@ -297,7 +342,19 @@ function Notes({ doubts, view, geometry, onFix, onGo, mayEdit }: { doubts: reado
   );
 }
 
-function RoleMenu({ at, role, said, onClose, onPick }: { at: Picking; role: LineRole | undefined; said: boolean; onClose: () => void; onPick: (r: Role | null) => void }) {
+function RoleMenu({
+  at,
+  role,
+  said,
+  onClose,
+  onPick,
+}: {
+  at: Picking;
+  role: LineRole | undefined;
+  said: boolean;
+  onClose: () => void;
+  onPick: (r: Role | null) => void;
+}) {
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
     (box.current?.querySelector('[aria-checked=true]') as HTMLElement | null)?.focus();
@@ -324,7 +381,14 @@ function RoleMenu({ at, role, said, onClose, onPick }: { at: Picking; role: Line
   };
   const top = Math.min(at.top, innerHeight - 330);
   return (
-    <div ref={box} role="menu" aria-label={`Role of line ${at.line + 1}`} onKeyDown={onKeyDown} className="fixed z-50 w-60 rounded-lg border border-ink-2 bg-sheet p-1.5" style={{ top, left: at.left }}>
+    <div
+      ref={box}
+      role="menu"
+      aria-label={`Role of line ${at.line + 1}`}
+      onKeyDown={onKeyDown}
+      className="fixed z-50 w-60 rounded-lg border border-ink-2 bg-sheet p-1.5"
+      style={{ top, left: at.left }}
+    >
       {ROLES.map((r) => {
         const now = role?.role === r.role;
         return (
@@ -341,7 +405,12 @@ function RoleMenu({ at, role, said, onClose, onPick }: { at: Picking; role: Line
         );
       })}
       {said && (
-        <button type="button" role="menuitem" className="w-full cursor-pointer rounded px-2 py-1 text-left text-beet hover:bg-beet-soft" onClick={() => choose(null)}>
+        <button
+          type="button"
+          role="menuitem"
+          className="w-full cursor-pointer rounded px-2 py-1 text-left text-beet hover:bg-beet-soft"
+          onClick={() => choose(null)}
+        >
           Let the reader decide
         </button>
       )}
@@ -363,12 +432,30 @@ function TakeAgain({ fresh, sections, onClose }: { fresh: Item[]; sections: impo
   };
   const sectionOps = sections ? [{ type: 'describe' as const, set: { sections } }] : [];
   return (
-    <Modal open onClose={onClose} title={`The set has ${taken.length} items already`} description={`${fresh.length - added.length} of the ${fresh.length} questions of the draft are among them.`}>
+    <Modal
+      open
+      onClose={onClose}
+      title={`The set has ${taken.length} items already`}
+      description={`${fresh.length - added.length} of the ${fresh.length} questions of the draft are among them.`}
+    >
       <div className="flex flex-wrap gap-2">
-        <Button look="primary" disabled={!added.length} onClick={() => go({ type: 'all', label: 'Add new items', operations: [{ type: 'insert', at: taken.length, items: added }] })}>
+        <Button
+          look="primary"
+          disabled={!added.length}
+          onClick={() => go({ type: 'all', label: 'Add new items', operations: [{ type: 'insert', at: taken.length, items: added }] })}
+        >
           Add the {added.length} new ones
         </Button>
-        <Button look="danger" onClick={() => go({ type: 'all', label: 'Replace all items', operations: [{ type: 'remove', ids: taken.map((t) => t.id) }, { type: 'insert', at: 0, items: fresh }, ...sectionOps] })}>
+        <Button
+          look="danger"
+          onClick={() =>
+            go({
+              type: 'all',
+              label: 'Replace all items',
+              operations: [{ type: 'remove', ids: taken.map((t) => t.id) }, { type: 'insert', at: 0, items: fresh }, ...sectionOps],
+            })
+          }
+        >
           Replace all {taken.length}
         </Button>
         <Button onClick={onClose}>Cancel</Button>
@@ -377,4 +464,3 @@ function TakeAgain({ fresh, sections, onClose }: { fresh: Item[]; sections: impo
     </Modal>
   );
 }
-

@@ -2,7 +2,19 @@
 import { history, historyKeymap, defaultKeymap } from '@codemirror/commands';
 import { highlightSelectionMatches, search, searchKeymap } from '@codemirror/search';
 import { type Extension, RangeSet, RangeSetBuilder, RangeValue, StateEffect, StateField } from '@codemirror/state';
-import { Decoration, type DecorationSet, drawSelection, EditorView, gutter, GutterMarker, keymap, lineNumbers, placeholder, ViewPlugin, type ViewUpdate } from '@codemirror/view';
+import {
+  Decoration,
+  type DecorationSet,
+  drawSelection,
+  EditorView,
+  gutter,
+  GutterMarker,
+  keymap,
+  lineNumbers,
+  placeholder,
+  ViewPlugin,
+  type ViewUpdate,
+} from '@codemirror/view';
 import type { Diagnostic, LineRole, Role } from '@zakuska/core';
 import type { Override } from './DraftSession.js';
 
@@ -151,7 +163,9 @@ const look = EditorView.theme({
   '.doubt-error': { textDecorationColor: 'var(--brick)' },
   '&.cm-focused': { outline: 'none' },
   '.cm-cursor': { borderLeftColor: 'var(--ink)', borderLeftWidth: '2px' },
-  '&.cm-focused > .cm-scroller > .cm-selectionLayer .cm-selectionBackground, .cm-selectionBackground': { background: 'color-mix(in srgb, var(--beet) 22%, transparent) !important' },
+  '&.cm-focused > .cm-scroller > .cm-selectionLayer .cm-selectionBackground, .cm-selectionBackground': {
+    background: 'color-mix(in srgb, var(--beet) 22%, transparent) !important',
+  },
   '.cm-panels': { backgroundColor: 'var(--paper)', color: 'var(--ink)' },
   '.cm-placeholder': { color: 'var(--ink-2)', whiteSpace: 'pre-wrap' },
 });

@@ -3,7 +3,8 @@ import { readDraft, type DraftResult, type Role } from '@zakuska/core';
 import { expose } from 'comlink';
 
 const reader = {
-  read: (text: string, overrides: [number, Role][], language?: string): DraftResult => readDraft(text, { overrides: new Map(overrides), ...(language && { language }) }),
+  read: (text: string, overrides: [number, Role][], language?: string): DraftResult =>
+    readDraft(text, { overrides: new Map(overrides), ...(language && { language }) }),
 };
 export type Reader = typeof reader;
 expose(reader);

@@ -12,7 +12,11 @@ export interface Reading extends DraftResult {
 }
 
 /** Reads the text in the worker. While one reading runs, only the newest text waits for the next. */
-export function useReading(text: string, overrides: readonly { line: number; role: Role }[], language: string | undefined): { reading: Reading | null; busy: boolean } {
+export function useReading(
+  text: string,
+  overrides: readonly { line: number; role: Role }[],
+  language: string | undefined,
+): { reading: Reading | null; busy: boolean } {
   const [reading, setReading] = useState<Reading | null>(null);
   const [busy, setBusy] = useState(false);
   const wanted = useRef<{ text: string; overrides: readonly { line: number; role: Role }[]; language: string | undefined } | null>(null);
@@ -26,7 +30,11 @@ export function useReading(text: string, overrides: readonly { line: number; rol
       while (wanted.current) {
         const w = wanted.current;
         wanted.current = null;
-        const result = await reader().read(w.text, w.overrides.map((o) => [o.line, o.role]), w.language);
+        const result = await reader().read(
+          w.text,
+          w.overrides.map((o) => [o.line, o.role]),
+          w.language,
+        );
         setReading({ ...result, text: w.text });
       }
       clearTimeout(slow);

@@ -51,7 +51,10 @@ export function TopBar({ children }: { children?: ReactNode }) {
         <DropdownMenu.Portal>
           <DropdownMenu.Content align="end" className="z-50 min-w-48 rounded-lg border border-rule bg-sheet p-1.5">
             <DropdownMenu.Label className="px-2 py-1 text-[13px] text-ink-2">{session.email}</DropdownMenu.Label>
-            <DropdownMenu.Item className="cursor-pointer rounded px-2 py-1.5 data-highlighted:bg-beet-soft data-highlighted:text-beet" onSelect={() => void signOut()}>
+            <DropdownMenu.Item
+              className="cursor-pointer rounded px-2 py-1.5 data-highlighted:bg-beet-soft data-highlighted:text-beet"
+              onSelect={() => void signOut()}
+            >
               Sign out
             </DropdownMenu.Item>
           </DropdownMenu.Content>
@@ -73,7 +76,9 @@ export function StageLine({ stages }: { stages: Stage[] }) {
         <NavLink
           key={s.path}
           to={s.path}
-          className={({ isActive }) => `group -mb-px grid min-w-20 content-center border-b-[3px] sm:min-w-[110px] ${isActive ? 'border-beet text-beet' : 'border-transparent text-ink hover:border-rule'}`}
+          className={({ isActive }) =>
+            `group -mb-px grid min-w-20 content-center border-b-[3px] sm:min-w-[110px] ${isActive ? 'border-beet text-beet' : 'border-transparent text-ink hover:border-rule'}`
+          }
         >
           <b className="text-base/5 font-[650]">{s.name}</b>
           <span className="text-[13px] whitespace-nowrap text-ink-2">{s.count}</span>
@@ -85,7 +90,11 @@ export function StageLine({ stages }: { stages: Stage[] }) {
 
 /** The line at the bottom of a stage. */
 export function Foot({ children }: { children: ReactNode }) {
-  return <footer className="flex min-h-10 flex-wrap items-center gap-x-4 gap-y-1 border-t border-rule bg-sheet px-4 py-1 text-[13px] text-ink-2 sm:px-6">{children}</footer>;
+  return (
+    <footer className="flex min-h-10 flex-wrap items-center gap-x-4 gap-y-1 border-t border-rule bg-sheet px-4 py-1 text-[13px] text-ink-2 sm:px-6">
+      {children}
+    </footer>
+  );
 }
 
 /** What an empty screen says: what goes here, and the one next step. */

@@ -22,14 +22,23 @@ interface Attempt {
   responses: Record<string, Response>;
 }
 const SIGNS = { right: '✓', partly: '½', wrong: '·', unanswered: '–', 'by-hand': '¶' } as const;
-const LOOKS = { right: 'bg-dill-soft text-dill', partly: 'bg-amber-soft text-amber', wrong: 'bg-brick-soft text-brick', unanswered: 'bg-brick-soft text-brick', 'by-hand': 'bg-paper text-ink-2' } as const;
+const LOOKS = {
+  right: 'bg-dill-soft text-dill',
+  partly: 'bg-amber-soft text-amber',
+  wrong: 'bg-brick-soft text-brick',
+  unanswered: 'bg-brick-soft text-brick',
+  'by-hand': 'bg-paper text-ink-2',
+} as const;
 const WORDS = { right: 'right', partly: 'partly right', wrong: 'wrong', unanswered: 'no answer', 'by-hand': 'marked by hand' } as const;
 const number = (n: number, digits = 1): string => n.toLocaleString(undefined, { maximumFractionDigits: digits });
 
 export default function ResultsStage() {
   const { view } = useOpenSet();
   const [params, setParams] = useSearchParams();
-  const deliveries = useQuery({ queryKey: ['deliveries', view.id], queryFn: () => call(api.GET('/api/v1/sets/{set}/deliveries', { params: { path: { set: view.id } } })) });
+  const deliveries = useQuery({
+    queryKey: ['deliveries', view.id],
+    queryFn: () => call(api.GET('/api/v1/sets/{set}/deliveries', { params: { path: { set: view.id } } })),
+  });
   const list = deliveries.data ?? [];
   const chosen = list.find((d) => d.id === params.get('of')) ?? list.find((d) => d.responses > 0) ?? list[0];
   const results = useQuery({
@@ -81,7 +90,8 @@ export default function ResultsStage() {
         ) : (
           <Empty title="Nobody has handed in yet">
             <p>
-              {results.data.underWay ? `${results.data.underWay} learners are answering.` : 'Show the link or the code to your learners:'} <b className="font-mono">{chosen.code}</b>
+              {results.data.underWay ? `${results.data.underWay} learners are answering.` : 'Show the link or the code to your learners:'}{' '}
+              <b className="font-mono">{chosen.code}</b>
             </p>
             <a className="link break-all" href={chosen.link}>
               {chosen.link}
@@ -90,7 +100,9 @@ export default function ResultsStage() {
         )}
       </main>
       <Foot>
-        <span className="flex-1">Items from most missed, learners from highest{results.data.underWay > 0 && ` · ${results.data.underWay} still answering`}</span>
+        <span className="flex-1">
+          Items from most missed, learners from highest{results.data.underWay > 0 && ` · ${results.data.underWay} still answering`}
+        </span>
         {attempts.length > 0 && <Button onClick={() => copyScores(attempts)}>Copy the score list</Button>}
       </Foot>
     </div>
@@ -109,7 +121,14 @@ function copyScores(attempts: readonly Attempt[]): void {
 
 function Table({ set, attempts }: { set: QuizSet; attempts: Attempt[] }) {
   const counted = useMemo(() => set.items.filter(isGraded), [set]);
-  const f = useMemo(() => figures(counted, attempts.map((a) => counted.map((i) => a.marks[i.id]?.points ?? 0))), [counted, attempts]);
+  const f = useMemo(
+    () =>
+      figures(
+        counted,
+        attempts.map((a) => counted.map((i) => a.marks[i.id]?.points ?? 0)),
+      ),
+    [counted, attempts],
+  );
   const order = useMemo(() => [...counted].sort((a, b) => figureOf(f, a).difficulty - figureOf(f, b).difficulty), [counted, f]);
   const essays = set.items.filter((i) => i.kind === 'essay');
   const columns = [...order, ...essays];
@@ -190,7 +209,8 @@ function Table({ set, attempts }: { set: QuizSet; attempts: Attempt[] }) {
   );
 }
 
-const figureOf = (f: Figures, item: Item): Figures['items'][number] => f.items.find((x) => x.id === item.id) ?? { id: item.id, difficulty: 0, discrimination: null };
+const figureOf = (f: Figures, item: Item): Figures['items'][number] =>
+  f.items.find((x) => x.id === item.id) ?? { id: item.id, difficulty: 0, discrimination: null };
 
 /** What an answer was, in a few words, for counting who answered what. */
 function answerWords(item: Item, r: Response | undefined): string[] {
@@ -212,8 +232,15 @@ function ItemSheet({ item, label, attempts, f }: { item: Item; label: string; at
     const all = [...counts];
     return 'options' in item || item.kind === 'true-false' ? all : all.sort((a, b) => b[1] - a[1]).slice(0, 8);
   }, [item, attempts]);
-  const key = new Set(item.kind === 'multiple-choice' || item.kind === 'multiple-response' ? keyPlaces(item).map(letterOf) : item.kind === 'true-false' ? [String(item.answer)] : []);
-  const isKey = (w: string): boolean => key.has(w) || (!key.size && attempts.some((a) => a.marks[item.id]?.state === 'right' && answerWords(item, a.responses[item.id])[0] === w));
+  const key = new Set(
+    item.kind === 'multiple-choice' || item.kind === 'multiple-response'
+      ? keyPlaces(item).map(letterOf)
+      : item.kind === 'true-false'
+        ? [String(item.answer)]
+        : [],
+  );
+  const isKey = (w: string): boolean =>
+    key.has(w) || (!key.size && attempts.some((a) => a.marks[item.id]?.state === 'right' && answerWords(item, a.responses[item.id])[0] === w));
   const width = scaleLinear([0, Math.max(1, ...rows.map((r) => r[1]))], [0, 100]);
   return (
     <aside aria-label={`Item ${label}`} className="rounded-lg border border-rule bg-sheet p-4">
@@ -231,7 +258,11 @@ function ItemSheet({ item, label, attempts, f }: { item: Item; label: string; at
           ).map(([v, w]) => (
             <div key={w} className="flex flex-col-reverse">
               <dt className="text-[13px] text-ink-2">{w}</dt>
-              <dd className={`text-xl/6 font-[650] ${w === 'discrimination' && figure.discrimination !== null && figure.discrimination < 0.1 ? 'text-amber' : ''}`}>{v}</dd>
+              <dd
+                className={`text-xl/6 font-[650] ${w === 'discrimination' && figure.discrimination !== null && figure.discrimination < 0.1 ? 'text-amber' : ''}`}
+              >
+                {v}
+              </dd>
             </div>
           ))}
         </dl>
@@ -252,7 +283,9 @@ function ItemSheet({ item, label, attempts, f }: { item: Item; label: string; at
           </li>
         ))}
       </ul>
-      {figure.discrimination !== null && figure.discrimination < 0.1 && <p className="mt-3 text-[13.5px]">Learners with high scores did no better here than others. Read the item and its key again.</p>}
+      {figure.discrimination !== null && figure.discrimination < 0.1 && (
+        <p className="mt-3 text-[13.5px]">Learners with high scores did no better here than others. Read the item and its key again.</p>
+      )}
     </aside>
   );
 }

@@ -12,7 +12,12 @@ export interface Cell {
 export const cellOf = (item: Item, n: number, review: Review | undefined, wrong = false): Cell => {
   const none = keyProblem(item);
   const state = review?.state === 'left-out' ? 'out' : none || wrong ? 'error' : review?.state === 'checked' ? 'checked' : 'open';
-  return { id: item.id, sign: keySign(item), state, name: `Item ${item.label ?? n + 1}: ${none ? none.message : `key ${keySign(item)}`}, ${state === 'out' ? 'left out' : state}` };
+  return {
+    id: item.id,
+    sign: keySign(item),
+    state,
+    name: `Item ${item.label ?? n + 1}: ${none ? none.message : `key ${keySign(item)}`}, ${state === 'out' ? 'left out' : state}`,
+  };
 };
 
 /** How often each option is the key, and true against false; in words where one side is much too heavy. */
@@ -22,14 +27,34 @@ export function balance(items: readonly Item[]): { letters: string; truth: strin
   let no = 0;
   for (const i of items) {
     if (i.kind === 'multiple-choice') for (const p of keyPlaces(i)) counts.set(letterOf(p), (counts.get(letterOf(p)) ?? 0) + 1);
-    if (i.kind === 'true-false') i.answer === true ? yes++ : i.answer === false && no++;
+    if (i.kind === 'true-false' && i.answer === true) yes++;
+    if (i.kind === 'true-false' && i.answer === false) no++;
   }
-  const letters = [...counts].sort(([a], [b]) => a.localeCompare(b)).map(([l, n]) => `${l} ${n}`).join(' · ');
+  const letters = [...counts]
+    .sort(([a], [b]) => a.localeCompare(b))
+    .map(([l, n]) => `${l} ${n}`)
+    .join(' · ');
   // Common practice, no source: of at least five statements, four fifths on one side let a guesser pass.
-  return { letters: letters && `keys ${letters}`, truth: yes + no ? `true ${yes} · false ${no}` : '', oneSided: yes + no >= 5 && Math.max(yes, no) / (yes + no) >= 0.8 };
+  return {
+    letters: letters && `keys ${letters}`,
+    truth: yes + no ? `true ${yes} · false ${no}` : '',
+    oneSided: yes + no >= 5 && Math.max(yes, no) / (yes + no) >= 0.8,
+  };
 }
 
-export function KeyStrip({ cells, now, onPick, left, items }: { cells: Cell[]; now?: string | undefined; onPick: (id: string) => void; left: ReactNode; items: readonly Item[] }) {
+export function KeyStrip({
+  cells,
+  now,
+  onPick,
+  left,
+  items,
+}: {
+  cells: Cell[];
+  now?: string | undefined;
+  onPick: (id: string) => void;
+  left: ReactNode;
+  items: readonly Item[];
+}) {
   const b = balance(items.filter(isQuestion));
   const strip = useRef<HTMLDivElement>(null);
   useEffect(() => {
@@ -40,7 +65,15 @@ export function KeyStrip({ cells, now, onPick, left, items }: { cells: Cell[]; n
       <div className="text-[13px]/[1.45] whitespace-nowrap text-ink-2">{left}</div>
       <div ref={strip} className="flex min-w-0 flex-1 gap-[3px] overflow-x-auto p-1" role="group" aria-label="Keys of the set">
         {cells.map((c) => (
-          <button key={c.id} type="button" className={`cell ${c.state} ${c.id === now ? 'now' : ''}`} title={c.name} aria-label={c.name} aria-current={c.id === now ? 'true' : undefined} onClick={() => onPick(c.id)}>
+          <button
+            key={c.id}
+            type="button"
+            className={`cell ${c.state} ${c.id === now ? 'now' : ''}`}
+            title={c.name}
+            aria-label={c.name}
+            aria-current={c.id === now ? 'true' : undefined}
+            onClick={() => onPick(c.id)}
+          >
             {c.sign}
           </button>
         ))}

@@ -17,7 +17,12 @@ import { SetSession } from './SetSession.js';
 export function SetPage() {
   const { set: id = '' } = useParams();
   const [open, setOpen] = useState<OpenSet | null>(null);
-  const view = useQuery({ queryKey: ['set', id], queryFn: () => call(api.GET('/api/v1/sets/{set}', { params: { path: { set: id } } })), staleTime: 0, refetchOnWindowFocus: false });
+  const view = useQuery({
+    queryKey: ['set', id],
+    queryFn: () => call(api.GET('/api/v1/sets/{set}', { params: { path: { set: id } } })),
+    staleTime: 0,
+    refetchOnWindowFocus: false,
+  });
   useEffect(() => {
     if (!view.data || open?.view.id === view.data.id) {
       // counts of deliveries and responses change while the set is open
@@ -67,12 +72,19 @@ function SetFrame() {
     { path: `${base}/draft`, name: 'Draft', count: draftState.text.trim() ? (items.length ? `${items.length} taken` : 'nothing taken yet') : 'empty' },
     { path: `${base}/check`, name: 'Check', count: items.length ? `${checked} of ${going} checked` : '–' },
     { path: `${base}/arrange`, name: 'Arrange', count: items.length ? 'one order' : '–' },
-    { path: `${base}/deliver`, name: 'Deliver', count: view.receipts ? plural(view.receipts, 'receipt') : view.deliveries ? `${view.deliveries} published` : '–' },
+    {
+      path: `${base}/deliver`,
+      name: 'Deliver',
+      count: view.receipts ? plural(view.receipts, 'receipt') : view.deliveries ? `${view.deliveries} published` : '–',
+    },
     { path: `${base}/results`, name: 'Results', count: view.responses ? plural(view.responses, 'response') : '–' },
   ];
   const actions = useMemo(
     () => [
-      ...['Draft', 'Check', 'Arrange', 'Deliver', 'Results'].map((name) => ({ name: `Go to ${name}`, run: () => void navigate(`${base}/${name.toLowerCase()}`) })),
+      ...['Draft', 'Check', 'Arrange', 'Deliver', 'Results'].map((name) => ({
+        name: `Go to ${name}`,
+        run: () => void navigate(`${base}/${name.toLowerCase()}`),
+      })),
       { name: 'Undo', keys: 'Ctrl Z', run: () => void session.undo() },
       { name: 'Redo', keys: 'Ctrl Shift Z', run: () => void session.redo() },
     ],
@@ -116,7 +128,13 @@ function SetFrame() {
     if (problem) toast.error(problem);
   }, [problem]);
 
-  const worst = [save, draftState.save].includes('offline') ? 'offline' : save === 'refused' ? 'refused' : [save, draftState.save].includes('saving') ? 'saving' : 'saved';
+  const worst = [save, draftState.save].includes('offline')
+    ? 'offline'
+    : save === 'refused'
+      ? 'refused'
+      : [save, draftState.save].includes('saving')
+        ? 'saving'
+        : 'saved';
   return (
     <div className="grid h-dvh grid-rows-[46px_58px_minmax(0,1fr)]">
       <TopBar>
@@ -133,7 +151,12 @@ function SetFrame() {
       </TopBar>
       <StageLine stages={stages} />
       <Outlet />
-      <Modal open={conflicts.length > 0} onClose={() => undefined} title="Changed by somebody else meanwhile" description="Theirs is in the set now. Say for each of your changes whether it goes on top.">
+      <Modal
+        open={conflicts.length > 0}
+        onClose={() => undefined}
+        title="Changed by somebody else meanwhile"
+        description="Theirs is in the set now. Say for each of your changes whether it goes on top."
+      >
         <ul className="grid gap-3">
           {conflicts.map((c) => (
             <li key={c.id} className="note">
@@ -148,7 +171,12 @@ function SetFrame() {
           ))}
         </ul>
       </Modal>
-      <Modal open={draftState.theirs !== null} onClose={() => undefined} title="Somebody else changed this draft" description="Your text is kept in this browser. Which one shall stand?">
+      <Modal
+        open={draftState.theirs !== null}
+        onClose={() => undefined}
+        title="Somebody else changed this draft"
+        description="Your text is kept in this browser. Which one shall stand?"
+      >
         <div className="grid gap-3 sm:grid-cols-2">
           <Side name="Yours" text={draftState.text} action="Keep mine" onChoose={() => draft.settle(true)} />
           <Side name="Theirs" text={draftState.theirs?.text ?? ''} action="Take theirs" onChoose={() => draft.settle(false)} />

@@ -110,7 +110,9 @@ export class SetSession {
       while (this.pending.length) {
         const batch = this.pending.slice(0, 200);
         try {
-          const { version } = await call(api.POST('/api/v1/sets/{set}/operations', { params: { path: { set: this.id } }, body: { base: this.version, operations: batch as never } }));
+          const { version } = await call(
+            api.POST('/api/v1/sets/{set}/operations', { params: { path: { set: this.id } }, body: { base: this.version, operations: batch as never } }),
+          );
           this.version = version;
           this.pending = this.pending.slice(batch.length);
           await local.keepPending(this.id, this.version, this.pending);
@@ -141,7 +143,10 @@ export class SetSession {
   /** Fetches what others did since `base` and puts what is waiting here on top. */
   private async catchUp(base: number): Promise<void> {
     const set = { params: { path: { set: this.id } } };
-    const [view, since] = await Promise.all([call(api.GET('/api/v1/sets/{set}', set)), call(api.GET('/api/v1/sets/{set}/operations', { params: { path: { set: this.id }, query: { since: String(base) } } }))]);
+    const [view, since] = await Promise.all([
+      call(api.GET('/api/v1/sets/{set}', set)),
+      call(api.GET('/api/v1/sets/{set}/operations', { params: { path: { set: this.id }, query: { since: String(base) } } })),
+    ]);
     const mine = new Set(this.pending.map((p) => p.id));
     const theirs = since.filter((o) => !mine.has(o.id)).map((o) => o.operation as unknown as Operation);
     const arrived = new Set(since.map((o) => o.id));

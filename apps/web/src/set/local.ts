@@ -36,7 +36,9 @@ const quietly = async <T>(f: () => Promise<T>): Promise<T | undefined> => {
 
 export const local = {
   pending: (set: string) => quietly(async () => (await open()).get('pending', set)),
-  keepPending: (set: string, base: number, operations: Pending[]) => quietly(async () => (operations.length ? (await open()).put('pending', { base, operations }, set) : (await open()).delete('pending', set))),
+  keepPending: (set: string, base: number, operations: Pending[]) =>
+    quietly(async () => (operations.length ? (await open()).put('pending', { base, operations }, set) : (await open()).delete('pending', set))),
   draft: (set: string) => quietly(async () => (await open()).get('draft', set)),
-  keepDraft: (set: string, draft: LocalDraft | null) => quietly(async () => (draft ? (await open()).put('draft', draft, set) : (await open()).delete('draft', set))),
+  keepDraft: (set: string, draft: LocalDraft | null) =>
+    quietly(async () => (draft ? (await open()).put('draft', draft, set) : (await open()).delete('draft', set))),
 };

@@ -25,7 +25,11 @@ export function Sets() {
   const [asking, setAsking] = useState(false);
   const actions = useMemo(() => [{ name: 'New set', keys: 'N', run: () => setAsking(true) }], []);
   useActions(actions);
-  const sets = useQuery({ queryKey: ['sets', workspace?.id], enabled: Boolean(workspace), queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/sets', { params: { path: { workspace: workspace?.id ?? '' } } })) });
+  const sets = useQuery({
+    queryKey: ['sets', workspace?.id],
+    enabled: Boolean(workspace),
+    queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/sets', { params: { path: { workspace: workspace?.id ?? '' } } })),
+  });
   const courses = useMemo(() => {
     const by = new Map<string, SetSummary[]>();
     for (const s of sets.data ?? []) by.set(s.course || 'No course', [...(by.get(s.course || 'No course') ?? []), s]);
@@ -46,7 +50,10 @@ export function Sets() {
         {sets.isPending && <Busy what="Fetching the sets" />}
         {sets.isError && (
           <p className="note error" role="alert">
-            {wordsOf(sets.error)} <Button look="quiet" onClick={() => void sets.refetch()}>Try again</Button>
+            {wordsOf(sets.error)}{' '}
+            <Button look="quiet" onClick={() => void sets.refetch()}>
+              Try again
+            </Button>
           </p>
         )}
         {sets.data?.length === 0 && (
@@ -87,7 +94,9 @@ export function Sets() {
                           {s.items ? `${s.items} items, ${s.points} points` : 'no items'}
                           {s.withoutKey > 0 && <span className="text-brick"> · {s.withoutKey} no key</span>}
                         </td>
-                        <td className="w-32 px-4 py-2.5 text-right text-[13.5px] whitespace-nowrap text-ink-2">{new Date(s.updatedAt).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })}</td>
+                        <td className="w-32 px-4 py-2.5 text-right text-[13.5px] whitespace-nowrap text-ink-2">
+                          {new Date(s.updatedAt).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })}
+                        </td>
                       </tr>
                     );
                   })}
@@ -97,7 +106,9 @@ export function Sets() {
           </section>
         ))}
       </main>
-      {workspace && <NewSet open={asking} onClose={() => setAsking(false)} workspace={workspace.id} courses={courses.map(([c]) => c).filter((c) => c !== 'No course')} />}
+      {workspace && (
+        <NewSet open={asking} onClose={() => setAsking(false)} workspace={workspace.id} courses={courses.map(([c]) => c).filter((c) => c !== 'No course')} />
+      )}
     </div>
   );
 }
@@ -108,7 +119,8 @@ function NewSet({ open, onClose, workspace, courses }: { open: boolean; onClose:
   const queries = useQueryClient();
   const navigate = useNavigate();
   const create = useMutation({
-    mutationFn: () => call(api.POST('/api/v1/workspaces/{workspace}/sets', { params: { path: { workspace } }, body: { title: title.trim() || 'Untitled set', course } })),
+    mutationFn: () =>
+      call(api.POST('/api/v1/workspaces/{workspace}/sets', { params: { path: { workspace } }, body: { title: title.trim() || 'Untitled set', course } })),
     onSuccess: (s) => {
       void queries.invalidateQueries({ queryKey: ['sets'] });
       void navigate(`/sets/${s.id}/draft`);
@@ -121,7 +133,9 @@ function NewSet({ open, onClose, workspace, courses }: { open: boolean; onClose:
   return (
     <Modal open={open} onClose={onClose} title="New set">
       <form onSubmit={submit} className="grid gap-3">
-        <Field label="Title">{(id) => <Input id={id} autoFocus maxLength={300} value={title} onChange={(e) => setTitle(e.target.value)} placeholder="Starters and proofing" />}</Field>
+        <Field label="Title">
+          {(id) => <Input id={id} autoFocus maxLength={300} value={title} onChange={(e) => setTitle(e.target.value)} placeholder="Starters and proofing" />}
+        </Field>
         <Field label="Course" hint="Sets of one course stand together. May stay empty." error={create.isError ? wordsOf(create.error) : undefined}>
           {(id) => (
             <>

@@ -29,9 +29,21 @@ export function SignInForm({ onDone, email: known = '' }: { onDone: (s: SessionV
   };
   return (
     <form onSubmit={submit} className="grid gap-3">
-      <Field label="Address">{(id) => <Input id={id} type="email" autoComplete="username" required value={email} onChange={(e) => setEmail(e.target.value)} />}</Field>
+      <Field label="Address">
+        {(id) => <Input id={id} type="email" autoComplete="username" required value={email} onChange={(e) => setEmail(e.target.value)} />}
+      </Field>
       <Field label="Password" error={error}>
-        {(id, note) => <Input id={id} type="password" autoComplete="current-password" required aria-describedby={note} value={password} onChange={(e) => setPassword(e.target.value)} />}
+        {(id, note) => (
+          <Input
+            id={id}
+            type="password"
+            autoComplete="current-password"
+            required
+            aria-describedby={note}
+            value={password}
+            onChange={(e) => setPassword(e.target.value)}
+          />
+        )}
       </Field>
       <Button type="submit" look="primary" disabled={busy}>
         Sign in
@@ -54,7 +66,10 @@ export function SignIn({ onDone }: { onDone: (s: SessionView) => void }) {
     <main className="mx-auto grid min-h-screen max-w-4xl content-center gap-10 p-6 md:grid-cols-[1fr_340px]">
       <div className="grid content-start gap-4">
         <h1 className="text-3xl font-extrabold tracking-tight text-beet">zakuska</h1>
-        <p className="max-w-md text-lg/7">Paste the questions you have. See line by line what was understood. Check the keys. Send them where your learners are, and know that they will mark themselves.</p>
+        <p className="max-w-md text-lg/7">
+          Paste the questions you have. See line by line what was understood. Check the keys. Send them where your learners are, and know that they will mark
+          themselves.
+        </p>
         <div className="mt-2 max-w-md overflow-hidden rounded border border-rule bg-sheet font-mono text-sm/7" aria-hidden>
           {[
             ['aside', 'Sure, here are your questions:', 'text-ink-2 italic'],

@@ -11,12 +11,32 @@ interface Props {
   disabled?: boolean;
 }
 
-function Choices({ name, options, chosen, multiple, onChoose, disabled }: { name: string; options: { id: string; content: string }[]; chosen: string[]; multiple: boolean; onChoose: (id: string, on: boolean) => void; disabled: boolean }) {
+function Choices({
+  name,
+  options,
+  chosen,
+  multiple,
+  onChoose,
+  disabled,
+}: {
+  name: string;
+  options: { id: string; content: string }[];
+  chosen: string[];
+  multiple: boolean;
+  onChoose: (id: string, on: boolean) => void;
+  disabled: boolean;
+}) {
   return (
     <div className="choices">
       {options.map((o) => (
         <label key={o.id} className={chosen.includes(o.id) ? 'on' : ''}>
-          <input type={multiple ? 'checkbox' : 'radio'} name={name} checked={chosen.includes(o.id)} disabled={disabled} onChange={(e) => onChoose(o.id, e.target.checked)} />
+          <input
+            type={multiple ? 'checkbox' : 'radio'}
+            name={name}
+            checked={chosen.includes(o.id)}
+            disabled={disabled}
+            onChange={(e) => onChoose(o.id, e.target.checked)}
+          />
           <Text text={o.content} />
         </label>
       ))}
@@ -32,7 +52,14 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
       const chosen = value && 'options' in value ? value.options : [];
       const multiple = item.kind === 'multiple-response';
       return (
-        <Choices name={name} multiple={multiple} options={item.options ?? []} chosen={chosen} disabled={disabled} onChoose={(id, on) => onChange({ options: multiple ? (on ? [...chosen, id] : chosen.filter((c) => c !== id)) : [id] })} />
+        <Choices
+          name={name}
+          multiple={multiple}
+          options={item.options ?? []}
+          chosen={chosen}
+          disabled={disabled}
+          onChoose={(id, on) => onChange({ options: multiple ? (on ? [...chosen, id] : chosen.filter((c) => c !== id)) : [id] })}
+        />
       );
     }
     case 'true-false': {
@@ -42,21 +69,41 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
         { id: 'true', content: words.true },
         { id: 'false', content: words.false },
       ];
-      return <Choices name={name} multiple={false} options={options} chosen={chosen} disabled={disabled} onChoose={(id) => onChange({ truth: id === 'true' })} />;
+      return (
+        <Choices name={name} multiple={false} options={options} chosen={chosen} disabled={disabled} onChoose={(id) => onChange({ truth: id === 'true' })} />
+      );
     }
     case 'short-answer':
     case 'numeric': {
       const text = value && 'text' in value ? value.text : '';
       return (
         <div className="typed">
-          <input aria-label="Your answer" value={text} disabled={disabled} autoComplete="off" autoCapitalize="off" spellCheck={false} inputMode={item.kind === 'numeric' ? 'decimal' : 'text'} onChange={(e) => onChange({ text: e.target.value })} />
+          <input
+            aria-label="Your answer"
+            value={text}
+            disabled={disabled}
+            autoComplete="off"
+            autoCapitalize="off"
+            spellCheck={false}
+            inputMode={item.kind === 'numeric' ? 'decimal' : 'text'}
+            onChange={(e) => onChange({ text: e.target.value })}
+          />
           {item.unit && <span>{item.unit}</span>}
         </div>
       );
     }
     case 'essay': {
       const text = value && 'text' in value ? value.text : '';
-      return <textarea className="essay" aria-label="Your answer" rows={item.lines ?? 6} value={text} disabled={disabled} onChange={(e) => onChange({ text: e.target.value })} />;
+      return (
+        <textarea
+          className="essay"
+          aria-label="Your answer"
+          rows={item.lines ?? 6}
+          value={text}
+          disabled={disabled}
+          onChange={(e) => onChange({ text: e.target.value })}
+        />
+      );
     }
     case 'cloze': {
       const gaps = value && 'gaps' in value ? value.gaps : {};
@@ -77,7 +124,15 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
                     ))}
                   </select>
                 ) : (
-                  <input value={gaps[g.id] ?? ''} disabled={disabled} autoComplete="off" autoCapitalize="off" spellCheck={false} inputMode={g.kind === 'number' ? 'decimal' : 'text'} onChange={(e) => set(g.id, e.target.value)} />
+                  <input
+                    value={gaps[g.id] ?? ''}
+                    disabled={disabled}
+                    autoComplete="off"
+                    autoCapitalize="off"
+                    spellCheck={false}
+                    inputMode={g.kind === 'number' ? 'decimal' : 'text'}
+                    onChange={(e) => set(g.id, e.target.value)}
+                  />
                 )}
               </label>
             </li>
@@ -93,7 +148,11 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
           {lefts.map((left, i) => (
             <label key={left}>
               <Text text={left} />
-              <select value={pairs[i] ?? ''} disabled={disabled} onChange={(e) => onChange({ pairs: lefts.map((_, n) => (n === i ? e.target.value || null : (pairs[n] ?? null))) })}>
+              <select
+                value={pairs[i] ?? ''}
+                disabled={disabled}
+                onChange={(e) => onChange({ pairs: lefts.map((_, n) => (n === i ? e.target.value || null : (pairs[n] ?? null))) })}
+              >
                 <option value="" />
                 {item.rights?.map((r) => (
                   <option key={r} value={r}>

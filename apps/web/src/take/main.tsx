@@ -55,7 +55,15 @@ function Enter() {
       <form onSubmit={(e) => void submit(e)}>
         <label>
           Entry code
-          <input className="code" value={code} onChange={(e) => setCode(e.target.value)} autoComplete="off" autoCapitalize="characters" maxLength={12} required />
+          <input
+            className="code"
+            value={code}
+            onChange={(e) => setCode(e.target.value)}
+            autoComplete="off"
+            autoCapitalize="characters"
+            maxLength={12}
+            required
+          />
         </label>
         {error && (
           <p className="error" role="alert">
@@ -126,7 +134,8 @@ function Quiz({ code }: { code: string }) {
     <main className="page">
       <h1>{welcome.title}</h1>
       <p>
-        {welcome.items} questions, {welcome.points} points. {welcome.shows === 'nothing' ? 'Your teacher tells you the result.' : 'You see your score when you have handed in.'}
+        {welcome.items} questions, {welcome.points} points.{' '}
+        {welcome.shows === 'nothing' ? 'Your teacher tells you the result.' : 'You see your score when you have handed in.'}
       </p>
       {welcome.open ? (
         <form onSubmit={(e) => void begin(e)}>
@@ -223,7 +232,9 @@ function Answering({ code, attempt, kept }: { code: string; attempt: AttemptStat
         {item ? (
           <div ref={heading} tabIndex={-1} style={{ outline: 'none' }}>
             <p className="place">
-              {item.kind === 'information' ? 'Read this' : `Question ${questions.indexOf(item) + 1} of ${questions.length}, ${item.points} ${item.points === 1 ? 'point' : 'points'}`}
+              {item.kind === 'information'
+                ? 'Read this'
+                : `Question ${questions.indexOf(item) + 1} of ${questions.length}, ${item.points} ${item.points === 1 ? 'point' : 'points'}`}
             </p>
             {item.instructions && <Text className="passage" text={item.instructions} />}
             {item.passage && <Text className="passage" text={item.passage} />}

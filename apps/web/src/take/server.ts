@@ -38,7 +38,11 @@ export class Refused extends Error {
 async function ask<T>(method: string, path: string, body?: unknown, token?: string): Promise<T> {
   let r: globalThis.Response;
   try {
-    r = await fetch(`/api/v1/take/${path}`, { method, headers: { ...(body !== undefined && { 'content-type': 'application/json' }), ...(token && { 'x-attempt-token': token }) }, ...(body !== undefined && { body: JSON.stringify(body) }) });
+    r = await fetch(`/api/v1/take/${path}`, {
+      method,
+      headers: { ...(body !== undefined && { 'content-type': 'application/json' }), ...(token && { 'x-attempt-token': token }) },
+      ...(body !== undefined && { body: JSON.stringify(body) }),
+    });
   } catch {
     throw new Refused(0, 'No connection. Your answers are kept on this device and sent when it is back.');
   }

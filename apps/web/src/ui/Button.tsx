@@ -9,7 +9,13 @@ const LOOKS: Record<Look, string> = {
 };
 
 /** A button. `keys` shows the key that does the same. */
-export function Button({ look = 'plain', keys, className = '', children, ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { look?: Look; keys?: string; children: ReactNode }) {
+export function Button({
+  look = 'plain',
+  keys,
+  className = '',
+  children,
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { look?: Look; keys?: string; children: ReactNode }) {
   return (
     <button
       type="button"

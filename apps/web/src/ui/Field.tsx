@@ -2,7 +2,17 @@ import { type InputHTMLAttributes, type ReactNode, type SelectHTMLAttributes, ty
 
 const BOX = 'w-full rounded border border-rule bg-sheet px-2 py-1.5 text-ink placeholder:text-ink-2 hover:border-ink-2';
 
-export function Field({ label, hint, error, children }: { label: string; hint?: ReactNode; error?: string | undefined; children: (id: string, describedBy: string | undefined) => ReactNode }) {
+export function Field({
+  label,
+  hint,
+  error,
+  children,
+}: {
+  label: string;
+  hint?: ReactNode;
+  error?: string | undefined;
+  children: (id: string, describedBy: string | undefined) => ReactNode;
+}) {
   const id = useId();
   const note = error || hint ? `${id}-note` : undefined;
   return (
@@ -22,13 +32,18 @@ export function Field({ label, hint, error, children }: { label: string; hint?: 
 
 export const Input = ({ className = '', ...rest }: InputHTMLAttributes<HTMLInputElement>) => <input {...rest} className={`${BOX} ${className}`} />;
 export const Select = ({ className = '', ...rest }: SelectHTMLAttributes<HTMLSelectElement>) => <select {...rest} className={`${BOX} ${className}`} />;
-export const TextArea = ({ className = '', ...rest }: TextareaHTMLAttributes<HTMLTextAreaElement>) => <textarea {...rest} className={`${BOX} field-sizing-content ${className}`} />;
+export const TextArea = ({ className = '', ...rest }: TextareaHTMLAttributes<HTMLTextAreaElement>) => (
+  <textarea {...rest} className={`${BOX} field-sizing-content ${className}`} />
+);
 
 /**
  * A value that is typed here and handed on when typing rests or the field is left. A value that changes from outside
  * (undo, another person) shows unless something is being typed.
  */
-export function useTyped(value: string, commit: (value: string) => void): { value: string; onChange: (e: { target: { value: string } }) => void; onBlur: () => void } {
+export function useTyped(
+  value: string,
+  commit: (value: string) => void,
+): { value: string; onChange: (e: { target: { value: string } }) => void; onBlur: () => void } {
   const [typed, setTyped] = useState<string | null>(null);
   const latest = useRef({ typed, commit, value });
   latest.current = { typed, commit, value };
@@ -47,9 +62,12 @@ export function useTyped(value: string, commit: (value: string) => void): { valu
     return () => clearTimeout(timer);
   }, [typed]);
   // What is typed is not lost when the editor closes under it.
-  useEffect(() => () => {
-    const now = latest.current;
-    if (now.typed !== null && now.typed !== now.value) now.commit(now.typed);
-  }, []);
+  useEffect(
+    () => () => {
+      const now = latest.current;
+      if (now.typed !== null && now.typed !== now.value) now.commit(now.typed);
+    },
+    [],
+  );
   return { value: typed ?? value, onChange: (e) => setTyped(e.target.value), onBlur: flush };
 }

@@ -44,7 +44,11 @@ export function PaletteProvider({ children }: { children: ReactNode }) {
       {children}
       <Modal open={shown !== null} onClose={() => setShown(null)} title="Any action">
         <Command label="Any action">
-          <Command.Input autoFocus placeholder="Type a few letters of what you want to do" className="mb-2 w-full rounded border border-rule bg-paper px-3 py-2" />
+          <Command.Input
+            autoFocus
+            placeholder="Type a few letters of what you want to do"
+            className="mb-2 w-full rounded border border-rule bg-paper px-3 py-2"
+          />
           <Command.List className="max-h-80 overflow-auto">
             <Command.Empty className="p-2 text-ink-2">No action has these letters.</Command.Empty>
             {shown?.map((a) => (

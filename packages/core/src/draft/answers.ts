@@ -8,8 +8,9 @@ export const plainOption = (s: string): string =>
     .normalize('NFKC')
     .toLowerCase()
     .replace(/[*_`"'“”‘’«»]/g, '')
-    .replace(/[\s.,;:!?]+$/g, '')
+
     .replace(/\s+/g, ' ')
+    .replace(/[ .,;:!?]{1,8}$/, '')
     .trim();
 
 const AND = '(?:,|;|&|\\+|/|and|y|e|et|und|en|i|и|та|і|ve)';
@@ -33,7 +34,7 @@ export function readKey(value: string, options: readonly OptionBlock[], texts: r
   if (!v) return null;
   const wanted = plainOption(v);
   const exact = texts.findIndex((t) => plainOption(t) === wanted);
-  if (exact >= 0 && !(wanted.length === 1 && options.some((o) => o.letter))) return { places: [exact] };
+  if (exact >= 0 && !(wanted.length === 1 && placeByLetter(options, v) >= 0)) return { places: [exact] };
   const several = LETTERS.exec(v);
   if (several && !/^[a-z] [a-z]{2,}/.test(v)) {
     const letters = Array.from(several[0].matchAll(/(?<![\p{L}])([A-Za-zА-Яа-я])(?![\p{L}])/gu), (m) => m[1] ?? '').filter(
@@ -139,6 +140,7 @@ export function readNumber(value: string, decimalComma: boolean): NumberReading 
 export function wordings(value: string): string[] {
   let v = value.trim();
   const more: string[] = [];
+  if (v.length > 400) return [v];
   const also =
     /\s*[([]\s*(?:also(?: accept(?:ed)?)?|accept(?: also)?|or)\s*:?\s*([^)\]]+?)\s*[)\]]\s*$/i.exec(v) ??
     /\s*\(([^)]+?)\s+(?:is|are) (?:also )?(?:fine|accepted|ok)(?: too)?\)\s*$/i.exec(v);

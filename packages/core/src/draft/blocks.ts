@@ -85,6 +85,8 @@ export interface Block {
   part: Part;
   /** A person said that this line starts a question. */
   forced?: boolean;
+  /** What the stem's words say of the kind, and for how many pieces of the stem that was looked up. */
+  said?: { kind: Kind | undefined; pieces: number };
 }
 
 export interface KeyEntry {
@@ -107,7 +109,11 @@ export interface Outline {
   keyListLine: number;
 }
 
-const kindIn = (text: string): Kind | undefined => KIND_WORDS.find(([pattern]) => pattern.test(text))?.[1];
+/** Kind words stand near the start or the end; a stem of many pages is not searched through. */
+const kindIn = (text: string): Kind | undefined => {
+  const near = text.length > 1200 ? `${text.slice(0, 600)} ${text.slice(-600)}` : text;
+  return KIND_WORDS.find(([pattern]) => pattern.test(near))?.[1];
+};
 const RULE = /^\s*(?:[-–—_=*~]\s*){3,}$/;
 const FENCE = /^\s*(```|~~~)/;
 const ARROW = /^(.*?\S)\s*(?:-{1,2}>|→|=>|⇒|⟶)\s*(\S.*)$/;
@@ -456,16 +462,20 @@ class Outliner {
     return true;
   }
 
+  private saidOf(b: Block): Kind | undefined {
+    if (b.said?.pieces !== b.stem.length) b.said = { kind: kindIn(stemText(b)), pieces: b.stem.length };
+    return b.said?.kind;
+  }
   private isMatching(): boolean {
     const b = this.block;
     return (
-      Boolean(b && !b.options.length && (b.pairs.length || kindIn(stemText(b)) === 'matching' || b.part.kind === 'matching')) ||
+      Boolean(b && !b.options.length && (b.pairs.length || this.saidOf(b) === 'matching' || b.part.kind === 'matching')) ||
       Boolean(b && (b.lefts.length > 0 || b.pairs.length > 0))
     );
   }
   private isOrdering(): boolean {
     const b = this.block;
-    return Boolean(b && (b.steps.length || kindIn(stemText(b)) === 'ordering' || (b.part.kind === 'ordering' && !b.options.length)));
+    return Boolean(b && (b.steps.length || this.saidOf(b) === 'ordering' || (b.part.kind === 'ordering' && !b.options.length)));
   }
 
   private pairLine(line: Line): boolean {
@@ -611,7 +621,7 @@ class Outliner {
       from += head;
     }
     let feedback: string | undefined;
-    const noted = /\s+[[{](?!\s*[xX✓✔*]\s*[\]}])([^[\]{}]{4,})[\]}]\s*$/.exec(text);
+    const noted = /[\]}]\s*$/.test(text.slice(-40)) ? /\s[[{](?!\s*[xX✓✔*]\s*[\]}])([^[\]{}]{4,400})[\]}]\s*$/.exec(text) : null;
     if (noted && keyTail(text) < 0) {
       feedback = noted[1];
       text = text.slice(0, noted.index);

@@ -17,7 +17,7 @@ export interface Line {
 }
 
 // Soft hyphen, zero-width and bidi marks, byte-order mark, variation selectors.
-const INVISIBLE = /[\u00ad\u200b-\u200f\u202a-\u202e\u2060\u2066-\u2069\ufe0f\ufeff]/;
+const INVISIBLE = /[\u00ad\u200b-\u200f\u202a-\u202e\u2060\u2066-\u2069\ufeff]|\ufe0f/;
 const EMPHASIS = /\*\*|__(?=\S)|(?<=\S)__/;
 
 /** The place in the draft of a column of a line's text. */
@@ -48,7 +48,9 @@ function emphasisAt(text: string): Set<number> {
   return new Set(at.slice(0, at.length - (at.length % 2)));
 }
 
-const SPACES = /[\u00a0\u2000-\u200a\u202f\u205f\u3000]/g;
+const SPACES = /[\u00a0\u2000-\u200a\u202f\u205f\u3000]/;
+const SPACES_ALL = new RegExp(SPACES, 'g');
+const LONG_RUN = /[ \t]{31}/;
 
 export function splitLines(draft: string): Line[] {
   const lines: Line[] = [];
@@ -67,7 +69,15 @@ function lineOf(raw: string, index: number, from: number, to: number): Line {
   let text = raw;
   let map: number[] | undefined;
   if (INVISIBLE.test(text)) ({ text, map } = without(text, map, from, (s, i) => (INVISIBLE.test(s[i] ?? '') ? 1 : 0)));
-  text = text.replace(SPACES, ' ');
+  if (SPACES.test(text)) text = text.replace(SPACES_ALL, ' ');
+  // Very long runs of blanks say no more than long ones, and would make patterns slow that look for a run's end.
+  if (LONG_RUN.test(text)) {
+    let run = 0;
+    ({ text, map } = without(text, map, from, (s, i) => {
+      run = s[i] === ' ' || s[i] === '\t' ? run + 1 : 0;
+      return run > 30 ? 1 : 0;
+    }));
+  }
   let heading = 0;
   const head = /^\s{0,3}(#{1,6})\s+(?=\S)/.exec(text);
   if (head) {

@@ -21,6 +21,19 @@ import {
 
 const re = (source: string, flags = 'iu'): RegExp => new RegExp(source, flags);
 
+/** Labels and field names stand at the start of a line, marks at its end: no pattern looks further than this. */
+const WINDOW = 240;
+const headOf = (text: string): string => (text.length > WINDOW ? text.slice(0, WINDOW) : text);
+/** Runs a pattern on the end of a text; the index is that of the whole text. */
+function atEnd(pattern: RegExp, text: string): RegExpExecArray | null {
+  if (text.length <= WINDOW) return pattern.exec(text);
+  const end = text.trimEnd();
+  const from = Math.max(0, end.length - WINDOW);
+  const m = pattern.exec(end.slice(from));
+  if (m) m.index += from;
+  return m;
+}
+
 export interface Numbered {
   label: string;
   number: number;
@@ -41,8 +54,12 @@ const NUMBER_FORMS: readonly [string, RegExp][] = [
   ['bare', /^\s*(\d{1,3})\s{2,}(?=\S)/],
 ];
 
+/** Lets most lines go before the forms are tried one by one. */
+const NUMBER_LIKE = /^\s*\p{L}{0,9}\.?\s*(?:no\.?|nr\.?|n[º°]|[#№(])?\s?\d/iu;
 /** A question number at the start of a line. */
-export function numbered(text: string): Numbered | null {
+export function numbered(line: string): Numbered | null {
+  const text = headOf(line);
+  if (!NUMBER_LIKE.test(text)) return null;
   for (const [form, pattern] of NUMBER_FORMS) {
     const m = pattern.exec(text);
     if (m) return { label: m[1] ?? '', number: Number(m[1]), at: m[0].length, form };
@@ -79,8 +96,11 @@ const LETTER_FORMS: readonly [string, RegExp][] = [
   ['bare', re(`^\\s*(${MARK})?\\s*([A-Ha-hА-Д])(?:\\s{2,}|\\t)(?=\\S)`, 'u')],
 ];
 
+const LETTER_LIKE = re(`^\\s*(?:[-•]\\s+)?(?:${MARK}|=)?\\s*[([]?[A-Za-zА-Яа-я](?:[).:\\]\\t]|\\s[)–—-]|\\s{2}|[–—-])`, 'u');
 /** A lettered option. `bare` letters ("A mouth") are told apart from words by the lines around. */
-export function lettered(text: string): OptionShape | null {
+export function lettered(line: string): OptionShape | null {
+  const text = headOf(line);
+  if (!LETTER_LIKE.test(text)) return null;
   for (const [form, pattern] of LETTER_FORMS) {
     const m = pattern.exec(text);
     if (m) return { letter: m[2] ?? '', at: m[0].length, form, marked: Boolean(m[1]) };
@@ -121,8 +141,9 @@ const KEY_TAILS: readonly RegExp[] = [
 ];
 /** Where a key mark at the end of an option starts; −1 where there is none. */
 export function keyTail(text: string): number {
+  if (!/[✓✔✅☑√⭐*)\]!.\p{L}]\s*$/u.test(text.slice(-40))) return -1;
   for (const t of KEY_TAILS) {
-    const m = t.exec(text);
+    const m = atEnd(t, text);
     if (m && m.index > 0) return m.index;
   }
   return -1;
@@ -132,7 +153,9 @@ const KEY_HEAD = /^\s*(?:[✓✔✅☑√⭐]|\*(?!\*))\s*/u;
 export const keyHead = (text: string): number => KEY_HEAD.exec(text)?.[0].length ?? 0;
 
 /** Several lettered options on one line: their places. The letters must follow one another. */
+const SEVERAL = /(?:^|\s|[;,|*✓✔✅])\(?[A-Za-zА-Яа-я][).].*(?:\s|[;,|*✓✔✅])\(?[A-Za-zА-Яа-я][).]/u;
 export function inlineOptions(text: string): { letter: string; at: number; text: string; start: number; marked: boolean }[] {
+  if (text.length > 4000 || !SEVERAL.test(text)) return [];
   const found: { letter: string; start: number; at: number; marked: boolean }[] = [];
   const pattern = /(?:^|(?<=\s)|(?<=[;,|]))(\*|✓|✔|✅)?\(?([A-Za-zА-Яа-я])[).](?=\s|[^\s.])\s*/gu;
   for (const m of text.matchAll(pattern)) {
@@ -154,7 +177,8 @@ const KEY_LINE = re(`^\\s*(?:[-*•✅✔👉➡→]+\\s*)?[(\\[]?\\s*(?:the\\s+
 const KEY_WORD_LETTER = re(`^\\s*(?:${ANSWER})\\s+(?=\\(?[A-Ha-h]\\)?(?:\\s*[,&]\\s*[A-Ha-h])*\\s*$)`);
 /** "Answer: B". The value may be empty and stand on the next line. */
 export function keyLine(text: string): KeyLine | null {
-  const m = KEY_LINE.exec(text) ?? KEY_WORD_LETTER.exec(text);
+  const head = headOf(text);
+  const m = KEY_LINE.exec(head) ?? (text.length < 60 ? KEY_WORD_LETTER.exec(head) : null);
   if (!m) return null;
   let value = text.slice(m[0].length);
   if (/^\s*[([]/.test(text) && /[)\]]\s*$/.test(value)) value = value.replace(/[)\]]\s*$/, '');
@@ -165,10 +189,10 @@ const KEY_TITLE = re(
   `^[\\s\\p{So}\\p{Sk}]*(?:the\\s+)?(?:${KEY_HEADING})\\s*(?:\\([^)]*\\)|[-–—:]\\s*(?:${PART}).*|for teachers?|for (?:${PART}).*|[-–—]\\s*.{0,40})?\\s*:?\\s*$`,
 );
 /** The heading of a key list, with nothing else on the line. */
-export const keyTitle = (text: string): boolean => KEY_TITLE.test(text) && text.trim().length < 70;
+export const keyTitle = (text: string): boolean => text.length < 120 && text.trim().length < 70 && KEY_TITLE.test(text);
 const KEY_TITLE_ROW = re(`^[\\s\\p{So}]*(?:${KEY_HEADING})\\s*[:–—-]\\s*(?=\\(?\\d{1,3}\\s*[.):=–-]?\\s*[A-Za-zА-я])`);
 /** The heading of a key list with its entries behind it: column of the first entry, or −1. */
-export const keyTitleRow = (text: string): number => KEY_TITLE_ROW.exec(text)?.[0].length ?? -1;
+export const keyTitleRow = (text: string): number => KEY_TITLE_ROW.exec(headOf(text))?.[0].length ?? -1;
 
 export type FieldName = 'feedback' | 'correct' | 'incorrect' | 'hint' | 'points' | 'tags' | 'outcomes' | 'difficulty' | 'bloom' | 'depth' | 'time';
 const FIELDS: readonly [FieldName, RegExp][] = [
@@ -185,7 +209,9 @@ const FIELDS: readonly [FieldName, RegExp][] = [
   ['feedback', re(`^\\s*(?:[-*•💡ℹ]+\\s*)?[(\\[]?(?:general )?(?:${FEEDBACK})\\s*\\??\\s*[:–—]\\s*`)],
 ];
 /** A field line: which field, and the column where its value starts. */
-export function field(text: string): { name: FieldName; at: number } | null {
+export function field(line: string): { name: FieldName; at: number } | null {
+  const text = headOf(line);
+  if (!/[:=–—]/.test(text)) return null;
   for (const [name, pattern] of FIELDS) {
     const m = pattern.exec(text);
     if (m) return { name, at: m[0].length };
@@ -195,12 +221,12 @@ export function field(text: string): { name: FieldName; at: number } | null {
 
 const PART_LINE = re(`^\\s*(?:${PART})\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,4}|one|two|three|four)?\\s*(?:[:.–—)(-]|$)`);
 /** "Part B: …" */
-export const partLine = (text: string): boolean => PART_LINE.test(text);
+export const partLine = (text: string): boolean => PART_LINE.test(headOf(text));
 
 /** Points in brackets or behind a dash: "(2 points)", "[2 pts]", "— 2 marks". */
 const POINTS_NOTE = re(`\\s*(?:[(\\[]\\s*(\\d+(?:[.,]\\d+)?)\\s*(?:${POINTS})(?:\\s+each)?\\s*[)\\]]|[-–—]\\s*(\\d+(?:[.,]\\d+)?)\\s*(?:${POINTS})\\s*$)`);
 export function pointsNote(text: string): { from: number; to: number; points: number } | null {
-  const m = POINTS_NOTE.exec(text);
+  const m = POINTS_NOTE.exec(headOf(text)) ?? atEnd(POINTS_NOTE, text);
   return m ? { from: m.index, to: m.index + m[0].length, points: Number((m[1] ?? m[2] ?? '').replace(',', '.')) } : null;
 }
 const POINTS_EACH = re(
@@ -208,7 +234,7 @@ const POINTS_EACH = re(
 );
 /** Points of every item of a part: "2 points each". */
 export function pointsEach(text: string): number | null {
-  const m = POINTS_EACH.exec(text);
+  const m = POINTS_EACH.exec(headOf(text));
   return m ? Number((m[1] ?? m[2] ?? '').replace(',', '.')) : null;
 }
 
@@ -234,16 +260,16 @@ const TF_NOTE = re(`\\s*[(\\[]\\s*(?:${BOTH})\\s*[)\\]]\\s*$`);
 const TF_BARE = re(`\\s+(?:${BOTH})\\s*$`);
 /** "True or False:" in front of a statement or "(T/F)" behind it: the columns of the note. */
 export function truthNote(text: string): { from: number; to: number } | null {
-  const head = TF_HEAD.exec(text);
+  const head = TF_HEAD.exec(headOf(text));
   if (head && head[0].length < text.length) return { from: 0, to: head[0].length };
-  const tail = TF_NOTE.exec(text) ?? TF_BARE.exec(text);
+  const tail = atEnd(TF_NOTE, text) ?? atEnd(TF_BARE, text);
   return tail ? { from: tail.index, to: text.length } : null;
 }
 const TF_KEY = re(`\\s*(?:[(\\[]\\s*(${T}|${F})\\s*[)\\]]|[-–—:=>→]+\\s*(${T}|${F})|[✅❌✔✗✓✘]\\s*(${T}|${F}))\\s*[.!]?\\s*$`);
 const TF_KEY_BARE = /\s{2,}([TFVtf])\s*$/;
 /** The answer behind a statement: "… (True)", "… – False", "… ❌ False", "…   T". */
 export function truthKey(text: string): { from: number; value: boolean } | null {
-  const m = TF_KEY.exec(text) ?? TF_KEY_BARE.exec(text);
+  const m = atEnd(TF_KEY, text) ?? atEnd(TF_KEY_BARE, text);
   const word = m?.slice(1).find(Boolean);
   const value = word ? truth(word, true) : null;
   return m && m.index > 0 && value !== null ? { from: m.index, value } : null;

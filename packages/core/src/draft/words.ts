@@ -76,7 +76,7 @@ export const KIND_WORDS: readonly [
     'matching',
   ],
   [
-    /put .* in(?:to)? (?:the )?(?:right |correct )?order|in the (?:right|correct) order|arrange|sequenc|order(?:ing)? (?:the|these)|ordena|classez|remettez|reihenfolge|ordene|coloque .* ordem|metti in ordine|ordina|volgorde|uporządkuj|kolejno|расположите|упорядочите|порядк|розташуйте|sırala/i,
+    /put (?:.* )?in(?:to)? (?:the )?(?:right |correct )?order|in the (?:right|correct) order|arrange|sequenc|order(?:ing)? (?:the|these)|ordena|classez|remettez|reihenfolge|ordene|coloque .* ordem|metti in ordine|ordina|volgorde|uporządkuj|kolejno|расположите|упорядочите|порядк|розташуйте|sırala/i,
     'ordering',
   ],
   [

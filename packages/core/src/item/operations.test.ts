@@ -3,7 +3,9 @@ import { anyItem } from './arbitrary.js';
 import type { Item } from './model.js';
 import { apply, clash, emptyDocument, type Operation, OperationError, rebase, removing, type SetDocument } from './operations.js';
 
-const documents = fc.uniqueArray(anyItem, { minLength: 1, maxLength: 6, selector: (i) => i.id }).map((items): SetDocument => ({ set: { title: 'T', items }, reviews: { [(items[0] as Item).id]: { state: 'checked', by: 'A', at: '2026-01-01' } } }));
+const documents = fc
+  .uniqueArray(anyItem, { minLength: 1, maxLength: 6, selector: (i) => i.id })
+  .map((items): SetDocument => ({ set: { title: 'T', items }, reviews: { [(items[0] as Item).id]: { state: 'checked', by: 'A', at: '2026-01-01' } } }));
 const operationsOn = (d: SetDocument): fc.Arbitrary<Operation> => {
   const id = fc.constantFrom(...d.set.items.map((i) => i.id));
   return fc.oneof(
@@ -14,30 +16,44 @@ const operationsOn = (d: SetDocument): fc.Arbitrary<Operation> => {
     id.map((x): Operation => ({ type: 'change', id: x, set: { label: '9' }, unset: ['feedback'] })),
     id.map((x): Operation => ({ type: 'review', id: x, review: { state: 'left-out' } })),
     fc.string({ minLength: 1 }).map((title): Operation => ({ type: 'describe', set: { title, language: 'es' } })),
-    fc.tuple(id, id).map(([x, y]): Operation => ({ type: 'all', operations: [{ type: 'change', id: x, set: { points: 3 } }, { type: 'review', id: y, review: null }] })),
+    fc.tuple(id, id).map(
+      ([x, y]): Operation => ({
+        type: 'all',
+        operations: [
+          { type: 'change', id: x, set: { points: 3 } },
+          { type: 'review', id: y, review: null },
+        ],
+      }),
+    ),
   );
 };
 
 test('undoing any operation restores the set, and doing it again gives the same', () => {
   fc.assert(
-    fc.property(documents.chain((d) => fc.tuple(fc.constant(d), operationsOn(d))), ([d, op]) => {
-      const done = apply(d, op);
-      const undone = apply(done.document, done.inverse);
-      expect(undone.document).toEqual(d);
-      expect(apply(undone.document, undone.inverse).document).toEqual(done.document);
-    }),
+    fc.property(
+      documents.chain((d) => fc.tuple(fc.constant(d), operationsOn(d))),
+      ([d, op]) => {
+        const done = apply(d, op);
+        const undone = apply(done.document, done.inverse);
+        expect(undone.document).toEqual(d);
+        expect(apply(undone.document, undone.inverse).document).toEqual(done.document);
+      },
+    ),
     { numRuns: 300 },
   );
 });
 
 test('operations that do not clash give the same set in either order', () => {
   fc.assert(
-    fc.property(documents.chain((d) => fc.tuple(fc.constant(d), operationsOn(d), operationsOn(d))), ([d, a, b]) => {
-      fc.pre(!clash(a, b) && ![a, b].some((o) => /insert|move|remove/.test(o.type)));
-      const ab = apply(apply(d, a).document, b).document;
-      const ba = apply(apply(d, b).document, a).document;
-      expect(ab).toEqual(ba);
-    }),
+    fc.property(
+      documents.chain((d) => fc.tuple(fc.constant(d), operationsOn(d), operationsOn(d))),
+      ([d, a, b]) => {
+        fc.pre(!clash(a, b) && ![a, b].some((o) => /insert|move|remove/.test(o.type)));
+        const ab = apply(apply(d, a).document, b).document;
+        const ba = apply(apply(d, b).document, a).document;
+        expect(ab).toEqual(ba);
+      },
+    ),
   );
 });
 
@@ -66,7 +82,10 @@ test('mine goes on top of theirs where the two touch different things, and is he
   const r = rebase(current, mine, [theirs]);
   expect(r.kept.map((k) => k.id)).toEqual([2, 3]);
   expect(r.conflicts.map((k) => k.id)).toEqual([1]);
-  expect(r.document.set.items.map((i) => [i.stem, i.points])).toEqual([['theirs', 4], ['mine', 1]]);
+  expect(r.document.set.items.map((i) => [i.stem, i.points])).toEqual([
+    ['theirs', 4],
+    ['mine', 1],
+  ]);
 });
 
 test('an edit of an item that they removed is a conflict and not an error', () => {

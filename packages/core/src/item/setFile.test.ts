@@ -15,7 +15,17 @@ test('any set comes back from its file as it was', () => {
 });
 
 test('a bad item costs that item alone and is named', () => {
-  const r = readSetFile(JSON.stringify({ zakuska: 1, title: 'T', items: [{ kind: 'true-false', stem: 'ok', answer: true }, { kind: 'no such kind', stem: 'x' }, { kind: 'essay', stem: 'ok', points: -3 }] }));
+  const r = readSetFile(
+    JSON.stringify({
+      zakuska: 1,
+      title: 'T',
+      items: [
+        { kind: 'true-false', stem: 'ok', answer: true },
+        { kind: 'no such kind', stem: 'x' },
+        { kind: 'essay', stem: 'ok', points: -3 },
+      ],
+    }),
+  );
   expect(r.set.items).toHaveLength(1);
   expect(r.diagnostics.map((d) => d.message)).toEqual([expect.stringContaining('item 2'), expect.stringContaining('item 3')]);
 });
@@ -30,12 +40,18 @@ test.each([
 });
 
 test('markup that could run is taken out of rich text and left alone in plain text', () => {
-  const r = readSetFile(JSON.stringify({ zakuska: 1, items: [{ kind: 'short-answer', stem: '<p onclick="x()">Hi<script>alert(1)</script><img src="http://x/y.png"/></p>', answers: [{ text: '<b>' }] }] }));
+  const r = readSetFile(
+    JSON.stringify({
+      zakuska: 1,
+      items: [{ kind: 'short-answer', stem: '<p onclick="x()">Hi<script>alert(1)</script><img src="http://x/y.png"/></p>', answers: [{ text: '<b>' }] }],
+    }),
+  );
   expect(r.set.items[0]?.stem).toBe('<p>Hi</p>');
   expect(r.set.items[0]).toMatchObject({ answers: [{ text: '<b>' }] });
 });
 
 test('the JSON Schema names all ten kinds', () => {
   const text = JSON.stringify(setFileJsonSchema());
-  for (const kind of ['multiple-choice', 'multiple-response', 'true-false', 'short-answer', 'numeric', 'cloze', 'matching', 'ordering', 'essay', 'information']) expect(text).toContain(`"${kind}"`);
+  for (const kind of ['multiple-choice', 'multiple-response', 'true-false', 'short-answer', 'numeric', 'cloze', 'matching', 'ordering', 'essay', 'information'])
+    expect(text).toContain(`"${kind}"`);
 });

@@ -64,7 +64,14 @@ export function figures(items: readonly { id: string; points: number }[], points
     standardError: alpha === null ? null : sd * Math.sqrt(Math.max(0, 1 - alpha)),
     items: items.map((item, j) => {
       const own = column(j);
-      return { id: item.id, difficulty: item.points ? mean(own) / item.points : 0, discrimination: correlation(own, totals.map((t, i) => t - (own[i] ?? 0))) };
+      return {
+        id: item.id,
+        difficulty: item.points ? mean(own) / item.points : 0,
+        discrimination: correlation(
+          own,
+          totals.map((t, i) => t - (own[i] ?? 0)),
+        ),
+      };
     }),
   };
 }

@@ -93,7 +93,7 @@ function asResponse(answers: Answer[], options: Option[]): Pick<Extract<Item, { 
 function itemOf(head: string, body: string | null, tail: string, id: string): Item {
   const format = formatOf(head);
   const missingWord = body !== null && tail.trim() !== '';
-  const stem = rich(missingWord ? `${head} ${'____'} ${tail}` : head);
+  const stem = rich(missingWord ? `${head}____${tail}` : head);
   const base = { id, stem, points: 1 };
   if (body === null) return { ...base, kind: 'information', points: 0 };
   const hashes = findPlain(body, '####');

@@ -7,12 +7,12 @@ import { fileName, utf8, type FitNote, type Written } from '../format.js';
 /** The signs that GIFT gives a meaning, each kept literal by a backslash before it. */
 const escapeGift = (text: string): string => text.replace(/[\\~=#{}:]/g, '\\$&').replace(/\r?\n/g, '\\n');
 
-/** A text with its format mark; "->" would end the left side of a pair, so it goes as HTML. */
-function rich(text: string, inPair = false): string {
+/** A text with its format mark. "->" would make an answer a pair and "//" a comment, so these go as HTML. */
+function rich(text: string): string {
   if (isMarkup(text)) return `[html]${escapeGift(text)}`;
-  if ((inPair && text.includes('->')) || /^\s*(\[|%)/.test(text) || text.includes('//')) {
+  if (text.includes('->') || /^\s*(\[|%)/.test(text) || text.includes('//')) {
     return `[html]${escapeGift(richToXhtml(text))
-      .replace(/-&gt;/g, '-&gt;')
+
       .replace(/\/\//g, '/&\\#47;')
       .replace(/^(\[html\])\[/, '$1&\\#91;')}`;
   }
@@ -42,8 +42,10 @@ function responseWeights(item: ItemOf<'multiple-response'>): number[] {
   return item.options.map((o) => (o.credit > 0 ? 1 / keys : -wrong));
 }
 
+/** What a learner types is no HTML; an arrow in it would make the answer a pair. */
+const typed = (text: string): string => escapeGift(text.trim().replace(/->/g, '→'));
 const texts = (answers: readonly TextAnswer[]): string =>
-  answers.map((a) => `\t=${a.credit === 1 ? '' : percent(a.credit)}${escapeGift(a.text.trim())}${feedbackOf(a.feedback)}`).join('\n');
+  answers.map((a) => `\t=${a.credit === 1 ? '' : percent(a.credit)}${typed(a.text)}${feedbackOf(a.feedback)}`).join('\n');
 
 const numberOf = (a: NumberAnswer): string => (a.min === a.max ? String(a.min) : `${a.min}..${a.max}`);
 const numbers = (answers: readonly NumberAnswer[]): string =>
@@ -85,23 +87,24 @@ function blocks(item: Item): { stem: string; answer: string | null; after?: stri
           : gap.kind === 'choice'
             ? gap.options.map((o) => `${o.credit === 1 ? '=' : '~'}${rich(o.content)}`).join(' ')
             : gap.kind === 'text'
-              ? gap.answers.map((a) => `=${a.credit === 1 ? '' : percent(a.credit)}${escapeGift(a.text)}`).join(' ')
+              ? gap.answers.map((a) => `=${a.credit === 1 ? '' : percent(a.credit)}${typed(a.text)}`).join(' ')
               : `#${gap.answers.map((a) => (gap.answers.length > 1 ? `=${numberOf(a)}` : numberOf(a))).join(' ')}`;
         const html = isMarkup(item.stem) ? '[html]' : '';
         const part = all.length > 1 ? String(n + 1) : undefined;
         return {
-          stem: html + escapeGift(others(before)).trimEnd(),
+          // a gap at the very end would be no missing word there: its blank is written out, and it is a short answer
+          stem: html + escapeGift(others(before)) + (after.trim() ? '' : '_____'),
           answer: `{${answer}${general}}`,
-          after: escapeGift(others(after)).trim(),
+          after: escapeGift(others(after)),
           ...(part && { part }),
         };
       });
     case 'matching': {
-      const pairs = item.pairs.filter((p) => p.right).map((p) => `\t=${rich(p.left, true)} -> ${rich(p.right, true)}`);
-      return [{ stem, answer: inBraces([...pairs, ...item.extraRights.map((r) => `\t= -> ${rich(r, true)}`)].join('\n')) }];
+      const pairs = item.pairs.filter((p) => p.right).map((p) => `\t=${rich(p.left)} -> ${rich(p.right)}`);
+      return [{ stem, answer: inBraces([...pairs, ...item.extraRights.map((r) => `\t= -> ${rich(r)}`)].join('\n')) }];
     }
     case 'ordering':
-      return [{ stem, answer: inBraces(item.sequence.map((s, i) => `\t=${i + 1} -> ${rich(s, true)}`).join('\n')) }];
+      return [{ stem, answer: inBraces(item.sequence.map((s, i) => `\t=${i + 1} -> ${rich(s)}`).join('\n')) }];
     case 'essay':
       return [{ stem, answer: `{${general}}` }];
     case 'information':
@@ -127,7 +130,11 @@ export function fitGift(item: Item, set?: QuizSet): FitNote[] {
   if (item.kind === 'cloze') {
     const n = gapMarks(item.stem).length;
     if (n > 1) say('adapted', `${n} questions, one for each gap`);
+    if (/\]\]\s*$/.test(item.stem)) say('adapted', 'as a short answer, since the gap ends the text');
   }
+  const accepted = item.kind === 'short-answer' ? item.answers : item.kind === 'cloze' ? item.gaps.flatMap((g) => (g.kind === 'text' ? g.answers : [])) : [];
+  if (accepted.some((a) => a.text.includes('->'))) say('adapted', 'the arrow -> in an accepted answer becomes →');
+  if (item.kind === 'information' && item.feedback) say('lost', 'feedback stays here');
   if (item.kind === 'numeric' && item.unit) say('lost', `the unit ${item.unit} is not accepted behind the number`);
   if ((item.feedback?.correct || item.feedback?.incorrect) && item.kind !== 'true-false') {
     if (item.kind === 'multiple-choice' || item.kind === 'multiple-response') say('adapted', 'right and wrong feedback goes to each option');
@@ -148,7 +155,7 @@ export function giftText(set: QuizSet): string {
       const title = item.title ?? (item.label ? `${item.label}` : '');
       const name = title || b.part ? `::${escapeGift(richToPlain(title) + (b.part ? ` ${title ? '(' : ''}gap ${b.part}${title ? ')' : ''}` : ''))}::` : '';
       const marks = [`[id:${item.id}${b.part ? `-${b.part}` : ''}]`, ...(item.tags ?? []).map((t) => `[tag:${t.replace(/[\]\\\n]/g, ' ').trim()}]`)];
-      out.push(`// ${marks.join(' ')}\n${name}${b.stem}${b.answer === null ? '' : ` ${b.answer}`}${b.after ? ` ${b.after}` : ''}`);
+      out.push(`// ${marks.join(' ')}\n${name}${b.stem}${b.answer === null ? '' : (b.after === undefined ? ' ' : '') + b.answer}${b.after ?? ''}`);
     }
   }
   return `${out.join('\n\n')}\n`;

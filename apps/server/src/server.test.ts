@@ -1,0 +1,259 @@
+import { readFileSync } from 'node:fs';
+import { jest } from '@jest/globals';
+import { newId, type Item, type Operation, rightResponse, type SetDocument } from '@zakuska/core';
+import type { Agent } from 'supertest';
+import { hashPassword } from './accounts/accounts.js';
+import { Account, Membership, type Role, Workspace } from './accounts/entities.js';
+import { openApi } from './app.js';
+import { Connection, Push } from './connections/entities.js';
+import { Attempt, Delivery } from './deliveries/entities.js';
+import { SetRecord } from './sets/entities.js';
+import { signIn, startServer, type TestServer } from './testing/server.js';
+
+jest.setTimeout(60_000);
+let server: TestServer;
+let owner: Agent;
+let ids: Record<string, string>;
+const people: Record<string, Agent> = {};
+
+const item = (id: string, more: Partial<Item> = {}): Item => ({ id, kind: 'true-false', stem: `S ${id}`, points: 1, answer: true, ...more }) as Item;
+
+beforeAll(async () => {
+  server = await startServer('zakuska_test_server');
+  const em = server.orm.em.fork();
+  const ours = em.create(Workspace, { id: newId(), name: 'Ours' });
+  const theirs = em.create(Workspace, { id: newId(), name: 'Theirs' });
+  const passwordHash = await hashPassword('pass word');
+  const member = (name: string, workspace: Workspace, role: Role): void => {
+    const account = em.create(Account, { id: newId(), email: `${name}@x.example`, name, passwordHash });
+    em.create(Membership, { account, workspace, role });
+  };
+  member('owner', ours, 'owner');
+  member('editor', ours, 'editor');
+  member('reader', ours, 'reader');
+  member('stranger', theirs, 'owner');
+  const items = [item(newId()), item(newId())];
+  const set = em.create(SetRecord, {
+    id: newId(),
+    workspace: ours,
+    title: 'T',
+    document: { set: { title: 'T', items }, reviews: {} },
+    draft: { text: '', overrides: [] },
+  });
+  const delivery = em.create(Delivery, { id: newId(), set, code: 'CODE11', title: 'T', snapshot: { title: 'T', items }, shows: 'score' });
+  const connection = em.create(Connection, { id: newId(), workspace: ours, service: 'lms', accountName: 'A', sealed: 'x' });
+  const push = em.create(Push, { id: newId(), set, connection, state: 'done' });
+  await em.flush();
+  ids = { workspace: ours.id, set: set.id, delivery: delivery.id, connection: connection.id, push: push.id };
+  for (const name of ['owner', 'editor', 'reader', 'stranger']) {
+    const agent = server.agent();
+    await signIn(agent, `${name}@x.example`, 'pass word');
+    people[name] = agent;
+  }
+  people['nobody'] = server.agent();
+  owner = people['owner'] as Agent;
+});
+afterAll(() => server.stop());
+
+describe('access, route by route, from the OpenAPI document', () => {
+  const needed = ['public', 'session', 'reader', 'editor', 'owner'];
+  const routes = (): { method: string; path: string; access: string }[] =>
+    Object.entries(openApi(server.app).paths).flatMap(([path, methods]) =>
+      Object.entries(methods as Record<string, { 'x-access'?: string }>).map(([method, o]) => ({ method, path, access: o['x-access'] ?? 'none' })),
+    );
+  const call = (who: string, r: { method: string; path: string }): Promise<number> => {
+    const path = r.path.replace(/\{(\w+)\}/g, (_, name: string) => ids[name] ?? 'CODE11');
+    const agent = people[who] as unknown as Record<string, (p: string) => { timeout(ms: number): { send(b: object): Promise<{ status: number }> } }>;
+    return agent[r.method]?.(path)
+      .timeout(10_000)
+      .send({})
+      .then((x) => x.status) as Promise<number>;
+  };
+
+  test('every route has a rule, and the document in the repository is this one', () => {
+    for (const r of routes()) expect({ ...r, known: needed.includes(r.access) }).toEqual({ ...r, known: true });
+    const kept = JSON.parse(readFileSync(new URL('../openapi.json', import.meta.url), 'utf8')) as unknown;
+    expect(JSON.parse(JSON.stringify(openApi(server.app)))).toEqual(kept); // else run: node scripts/openapi.mjs
+  });
+  test('nobody without a session, nobody of another workspace, no reader instead of an editor', async () => {
+    for (const r of routes().filter((x) => x.access !== 'public' && !x.path.endsWith('/events'))) {
+      expect([r.method, r.path, await call('nobody', r)]).toEqual([r.method, r.path, 401]);
+      if (r.access === 'session') continue;
+      expect([r.method, r.path, await call('stranger', r)]).toEqual([r.method, r.path, 404]);
+      if (r.access !== 'reader') expect([r.method, r.path, await call('reader', r)]).toEqual([r.method, r.path, 403]);
+      if (r.access === 'owner') expect([r.method, r.path, await call('editor', r)]).toEqual([r.method, r.path, 403]);
+    }
+  });
+  test('a request without the CSRF token of its session is refused', async () => {
+    const agent = server.agent();
+    await agent.post('/api/v1/session').send({ email: 'owner@x.example', password: 'pass word' }).expect(201);
+    await agent
+      .post(`/api/v1/workspaces/${ids['workspace'] ?? ''}/sets`)
+      .send({ title: 'T' })
+      .expect(403);
+  });
+});
+
+describe('signing in', () => {
+  test('a wrong password is told plainly, without saying whether the address is known, and limited', async () => {
+    const agent = server.agent();
+    const known = await agent.post('/api/v1/session').send({ email: 'reader@x.example', password: 'x' }).expect(401);
+    const unknown = await agent.post('/api/v1/session').send({ email: 'nobody@x.example', password: 'x' }).expect(401);
+    expect((known.body as { detail: string }).detail).toBe((unknown.body as { detail: string }).detail);
+    expect(known.headers['content-type']).toContain('application/problem+json');
+    for (let i = 0; i < 7; i++) await agent.post('/api/v1/session').send({ email: 'reader@x.example', password: 'x' });
+    const limited = await agent.post('/api/v1/session').send({ email: 'reader@x.example', password: 'pass word' }).expect(429);
+    expect((limited.body as { detail: string }).detail).toContain('Wait');
+  });
+  test('after signing out the cookie is worth nothing', async () => {
+    const agent = server.agent();
+    await signIn(agent, 'editor@x.example', 'pass word');
+    await agent.delete('/api/v1/session').expect(204);
+    await agent.get('/api/v1/session').expect(401);
+  });
+});
+
+describe('editing', () => {
+  const fresh = async (): Promise<{
+    id: string;
+    send: (base: number, operations: { id: string; operation: Operation }[], agent?: Agent) => Promise<{ status: number; body: Record<string, unknown> }>;
+    document: () => Promise<SetDocument>;
+  }> => {
+    const r = await owner
+      .post(`/api/v1/workspaces/${ids['workspace'] ?? ''}/sets`)
+      .send({ title: 'Fresh' })
+      .expect(201);
+    const { id } = r.body as { id: string };
+    return {
+      id,
+      send: async (base, operations, agent = owner) => {
+        const x = await agent.post(`/api/v1/sets/${id}/operations`).send({ base, operations });
+        return { status: x.status, body: x.body as Record<string, unknown> };
+      },
+      document: async () => ((await owner.get(`/api/v1/sets/${id}`).expect(200)).body as { document: SetDocument }).document,
+    };
+  };
+  const insert = (...items: Item[]): { id: string; operation: Operation } => ({ id: newId(), operation: { type: 'insert', at: 0, items } });
+
+  test('operations are applied in order, once, however often they are sent', async () => {
+    const s = await fresh();
+    const ops = [insert(item('a')), { id: newId(), operation: { type: 'change', id: 'a', set: { stem: 'new' } } as Operation }];
+    expect(await s.send(0, ops)).toMatchObject({ status: 200, body: { version: 2 } });
+    expect(await s.send(0, ops)).toMatchObject({ status: 200, body: { version: 2 } });
+    expect((await s.document()).set.items.map((i) => i.stem)).toEqual(['new']);
+  });
+  test('a stale write is refused with what differs, and nothing of it is done', async () => {
+    const s = await fresh();
+    await s.send(0, [insert(item('a'))]);
+    const stale = await s.send(0, [insert(item('b'))], people['editor']);
+    expect(stale).toMatchObject({ status: 409, body: { code: 'stale', version: 1, operations: [{ version: 1, operation: { type: 'insert' } }] } });
+    expect((await s.document()).set.items).toHaveLength(1);
+  });
+  test('two people who write at the same moment do not overwrite each other', async () => {
+    const s = await fresh();
+    const results = await Promise.all(Array.from({ length: 6 }, (_, i) => s.send(0, [insert(item(`x${i}`))])));
+    expect(results.filter((r) => r.status === 200)).toHaveLength(1);
+    expect(results.filter((r) => r.status === 409)).toHaveLength(5);
+    expect((await s.document()).set.items).toHaveLength(1);
+  });
+  test('all of a batch or none: one operation that does not fit undoes the others', async () => {
+    const s = await fresh();
+    const bad = { id: newId(), operation: { type: 'remove', ids: ['gone'] } as Operation };
+    expect(await s.send(0, [insert(item('a')), bad])).toMatchObject({ status: 422, body: { code: 'item-gone', id: bad.id } });
+    expect((await s.document()).set.items).toHaveLength(0);
+  });
+  test('what is no operation is refused with its place', async () => {
+    const s = await fresh();
+    expect(await s.send(0, [{ id: newId(), operation: { type: 'explode' } as unknown as Operation }])).toMatchObject({
+      status: 400,
+      body: { code: 'operation-invalid' },
+    });
+    expect(await s.send(0, [insert(item('a', { points: -4 }))])).toMatchObject({ status: 400 });
+  });
+  test('markup that could run does not get into a set', async () => {
+    const s = await fresh();
+    await s.send(0, [insert(item('a', { stem: '<p>Hi<img src="x" onerror="alert(1)"/><script>alert(1)</script></p>' }))]);
+    expect((await s.document()).set.items[0]?.stem).toBe('<p>Hi</p>');
+  });
+  test('a draft is not saved over a newer one; the newer one comes back', async () => {
+    const s = await fresh();
+    const put = (base: number, text: string): ReturnType<Agent['put']> => owner.put(`/api/v1/sets/${s.id}/draft`).send({ base, text, overrides: [] });
+    await put(0, 'mine').expect(200, { version: 1 });
+    await put(0, 'mine').expect(200, { version: 1 });
+    const stale = await put(0, 'late').expect(409);
+    expect(stale.body).toMatchObject({ code: 'stale-draft', version: 1, draft: { text: 'mine' } });
+    await put(1, 'x'.repeat(13_000_000)).expect(413);
+    await put(1, 'y'.repeat(5_000_000)).expect(200);
+  });
+});
+
+describe('delivering and taking', () => {
+  const begin = async (agent: Agent, code: string): Promise<{ id: string; token: string; items: Item[]; status: number }> => {
+    const attempt = { id: newId(), token: 'a token that only I know', name: 'Ada' };
+    const r = await agent.post(`/api/v1/take/${code}/attempts`).send(attempt);
+    return { ...attempt, items: (r.body as { items: Item[] }).items, status: r.status };
+  };
+  test('a learner answers, hands in twice, and is marked once; another browser sees nothing', async () => {
+    const agent = server.agent();
+    const a = await begin(agent, 'code 11');
+    expect(a.status).toBe(201);
+    expect(JSON.stringify(a.items)).not.toContain('answer');
+    const em = server.orm.em.fork();
+    const set = (await em.findOneOrFail(Delivery, { code: 'CODE11' })).snapshot;
+    const responses = Object.fromEntries(set.items.map((i) => [i.id, rightResponse(i)]));
+    const submit = (token: string, body: object): ReturnType<Agent['post']> =>
+      agent.post(`/api/v1/take/attempts/${a.id}/submit`).set('x-attempt-token', token).send(body);
+    await submit('a token that somebody guessed', { responses }).expect(404);
+    await agent.put(`/api/v1/take/attempts/${a.id}`).set('x-attempt-token', a.token).send({ responses: {} }).expect(204);
+    const first = await submit(a.token, { responses }).expect(200);
+    expect(first.body).toEqual({ shows: 'score', points: 2, maximum: 2 });
+    await submit(a.token, { responses: {} }).expect(200, { shows: 'score', points: 2, maximum: 2 });
+    expect(await em.count(Attempt, { id: a.id })).toBe(1);
+  });
+  test('an answer of a wrong shape is refused and nothing is kept of it', async () => {
+    const agent = server.agent();
+    const a = await begin(agent, 'CODE11');
+    await agent
+      .put(`/api/v1/take/attempts/${a.id}`)
+      .set('x-attempt-token', a.token)
+      .send({ responses: { [a.items[0]?.id ?? '']: { truth: 'maybe' } } })
+      .expect(400);
+  });
+  test('a closed quiz takes nobody in; a wrong code is told plainly and limited', async () => {
+    await owner
+      .patch(`/api/v1/deliveries/${ids['delivery'] ?? ''}`)
+      .send({ open: false })
+      .expect(200);
+    expect((await begin(server.agent(), 'CODE11')).status).toBe(403);
+    await owner
+      .patch(`/api/v1/deliveries/${ids['delivery'] ?? ''}`)
+      .send({ open: true })
+      .expect(200);
+    const wrong = await server.agent().get('/api/v1/take/NOSUCH').expect(404);
+    expect((wrong.body as { detail: string }).detail).toContain('entry code');
+    for (let i = 0; i < 40; i++) await server.agent().get('/api/v1/take/NOSUCH');
+    await server.agent().get('/api/v1/take/NOSUCH').expect(429);
+  });
+  test('items without a key do not go out as a quiz', async () => {
+    const em = server.orm.em.fork();
+    const keyless = em.create(SetRecord, {
+      id: newId(),
+      workspace: em.getReference(Workspace, ids['workspace'] ?? ''),
+      title: 'K',
+      document: { set: { title: 'K', items: [item('k', { answer: null } as Partial<Item>)] }, reviews: {} },
+      draft: { text: '', overrides: [] },
+    });
+    await em.flush();
+    const r = await owner.post(`/api/v1/sets/${keyless.id}/deliveries`).send({ shows: 'score' }).expect(422);
+    expect(r.body).toMatchObject({ code: 'key-missing', items: ['k'] });
+  });
+  test('results come to the teacher with each answer and mark', async () => {
+    const r = await owner.get(`/api/v1/deliveries/${ids['delivery'] ?? ''}/results`).expect(200);
+    const { attempts } = r.body as { attempts: { name: string; points: number }[] };
+    expect(attempts[0]).toMatchObject({ name: 'Ada', points: 2 });
+  });
+});
+
+test('the server says that it is well', async () => {
+  await server.agent().get('/api/v1/health').expect(200, { ok: true, database: true, role: 'all' });
+});

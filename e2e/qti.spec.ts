@@ -1,0 +1,82 @@
+/** QTI items are scored by an independent player as the core marks them. */
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { expect, test } from '@playwright/test';
+import { deliverable, type Item, letterOf, mark, qtiItemXml, type QuizSet, readDraft, type Response, rightResponse, writeQtiPackage, wrongResponse } from '@zakuska/core';
+import { unzipSync } from 'fflate';
+import { play, servePlayer } from './player.js';
+
+const DRAFT = readFileSync(new URL('./fixtures/twenty.txt', import.meta.url), 'utf8');
+const choice = (id: string, scoring: 'all-or-nothing' | 'per-option' | 'right-minus-wrong' | 'weights', credits: number[], points: number): Item => ({ id, kind: 'multiple-response', stem: 'Which?', points, scoring, options: credits.map((credit, i) => ({ id: `${id}${i}`, content: `option ${i}`, credit })) });
+const MORE: Item[] = [
+  choice('m1', 'all-or-nothing', [1, 1, 0, 0], 3),
+  choice('m2', 'per-option', [1, 1, 0, 0], 2),
+  choice('m3', 'right-minus-wrong', [1, 1, 0, 0], 1),
+  choice('m4', 'weights', [0.75, 0.25, -0.5, 0], 4),
+  { id: 's1', kind: 'multiple-choice', stem: 'Partly?', points: 2, feedback: { correct: 'Yes.', incorrect: 'No.' }, options: [{ id: 'p', content: 'all', credit: 1, feedback: 'All of it.' }, { id: 'q', content: 'half', credit: 0.5 }, { id: 'r', content: 'none', credit: 0 }] },
+  { id: 't1', kind: 'short-answer', stem: 'Word?', points: 1.5, match: { caseSensitive: true, spaces: 'collapse', punctuation: 'keep', accents: 'keep', numbersAsValues: true, anyOrder: true, spelling: 0 }, answers: [{ text: 'Roux', credit: 1 }, { text: 'roux', credit: 0.5 }] },
+  { id: 'x1', kind: 'matching', stem: 'Pairs', points: 3, pairs: [{ left: 'a', right: 'one' }, { left: 'b', right: 'two' }, { left: 'c', right: 'one' }], extraRights: ['three'] },
+];
+
+/** A response in the identifiers of the written file. */
+function asVariables(item: Item, r: Response): Record<string, string | string[]> {
+  if ('options' in r && 'options' in item) {
+    const ids = item.options.flatMap((o, i) => (r.options.includes(o.id) ? [letterOf(i)] : []));
+    return { RESPONSE: item.kind === 'multiple-choice' ? (ids[0] ?? '') : ids };
+  }
+  if ('truth' in r) return { RESPONSE: String(r.truth) };
+  if ('text' in r) return { RESPONSE: r.text };
+  if ('gaps' in r) return Object.fromEntries(Object.values(r.gaps).map((v, i) => [`RESPONSE_${i + 1}`, v]));
+  if ('pairs' in r && item.kind === 'matching') {
+    const rights = [...new Set([...item.pairs.map((p) => p.right), ...item.extraRights])];
+    return { RESPONSE: r.pairs.flatMap((p, i) => (p === null ? [] : [`L${i + 1} R${rights.indexOf(p) + 1}`])) };
+  }
+  if ('order' in r && item.kind === 'ordering') return { RESPONSE: r.order.map((o) => `S${item.sequence.indexOf(o) + 1}`) };
+  return {};
+}
+/** Responses between right and wrong. */
+function partly(item: Item): Response[] {
+  if (item.kind === 'multiple-response') return [{ options: item.options.slice(0, 1).map((o) => o.id) }, { options: item.options.slice(0, 3).map((o) => o.id) }];
+  if (item.kind === 'multiple-choice' && item.options.some((o) => o.credit > 0 && o.credit < 1)) return [{ options: item.options.filter((o) => o.credit > 0 && o.credit < 1).map((o) => o.id) }];
+  if (item.kind === 'matching') return [{ pairs: item.pairs.map((p, i) => (i ? (item.pairs[0]?.right ?? null) : p.right)) }];
+  if (item.kind === 'cloze' && item.gaps.length > 1) return [{ gaps: Object.fromEntries(item.gaps.map((g, i) => [g.id, i === 0 && g.kind !== 'choice' ? (g.answers[0]?.text ?? '') : 'nothing like it'])) }];
+  if (item.kind === 'short-answer' && item.answers.some((a) => a.credit < 1)) return [{ text: item.answers.find((a) => a.credit < 1)?.text ?? '' }];
+  return [];
+}
+
+test('the independent QTI 3 player gives the core’s marks, right, wrong and partly', async ({ page }) => {
+  test.setTimeout(240_000);
+  const drafted = readDraft(DRAFT).set;
+  const set: QuizSet = { ...drafted, items: [...deliverable(drafted).filter((i) => i.kind !== 'essay'), ...MORE] };
+  const { url, server } = await servePlayer();
+  const seen: unknown[] = [];
+  const due: unknown[] = [];
+  for (const item of set.items) {
+    const xml = qtiItemXml(item, set, '3.0');
+    for (const r of [rightResponse(item), wrongResponse(item), ...partly(item)]) {
+      if (!r) continue;
+      const outcome = await play(page, url, xml, asVariables(item, r));
+      seen.push([item.id, JSON.stringify(r), Math.round(Number(outcome['SCORE']) * 1000) / 1000]);
+      due.push([item.id, JSON.stringify(r), Math.round(mark(item, r).points * 1000) / 1000]);
+    }
+  }
+  server.close();
+  expect(seen).toEqual(due);
+  expect(seen.length).toBeGreaterThan(55);
+});
+
+test('xmllint of libxml2 takes every file of every package as well-formed', () => {
+  const { set } = readDraft(DRAFT);
+  const folder = mkdtempSync(path.join(tmpdir(), 'zakuska-qti-'));
+  for (const version of ['2.1', '2.2', '3.0'] as const) {
+    const names = Object.entries(unzipSync(writeQtiPackage({ ...set, items: [...set.items, ...MORE] }, version).bytes)).map(([name, bytes]) => {
+      const file = path.join(folder, name.replace(/\//g, '_'));
+      writeFileSync(file, bytes);
+      return file;
+    });
+    expect(names.length).toBeGreaterThan(20);
+    execFileSync('xmllint', ['--nonet', '--noout', ...names]);
+  }
+});

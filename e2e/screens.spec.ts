@@ -1,0 +1,85 @@
+/** Every screen, in both themes: axe finds nothing, and the page does not scroll sideways from 320 to 2560 px. */
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page, test } from '@playwright/test';
+import { signIn } from './people.js';
+
+async function clean(page: Page, what: string): Promise<void> {
+  const r = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
+  expect(r.violations.map((v) => `${what}: ${v.id} ${v.nodes.map((n) => n.target.join(' ')).slice(0, 3).join(' | ')}`)).toEqual([]);
+}
+
+for (const theme of ['light', 'dark'] as const) {
+  test(`axe finds nothing on any screen, ${theme}`, async ({ browser }) => {
+    test.setTimeout(180_000);
+    const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme: theme })).newPage();
+    await page.goto('/');
+    await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
+    await clean(page, 'sign-in');
+    await signIn(page);
+    await clean(page, 'sets');
+    await page.getByRole('button', { name: 'New set' }).click();
+    await clean(page, 'new set');
+    await page.keyboard.press('Escape');
+    const open = async (title: string, stage: string): Promise<void> => {
+      await page.goto('/');
+      const href = (await page.getByRole('link', { name: title }).getAttribute('href')) ?? '';
+      await page.goto(href.replace(/\/\w+$/, `/${stage}`));
+    };
+    await open('Knife skills', 'draft');
+    await expect(page.getByText('9 questions read')).toBeVisible();
+    await clean(page, 'draft');
+    await page.getByRole('textbox', { name: 'Draft' }).press('Alt+Enter');
+    await clean(page, 'role menu');
+    await page.keyboard.press('Escape');
+    await open('Scaling recipes', 'check');
+    await expect(page.getByRole('article').first()).toBeVisible();
+    await page.keyboard.press('e');
+    await clean(page, 'check, editing');
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('t');
+    await clean(page, 'check, trying');
+    await page.keyboard.press('Control+k');
+    await expect(page.getByPlaceholder(/Type a few letters/)).toBeVisible();
+    await clean(page, 'palette');
+    await page.keyboard.press('Escape');
+    await open('Stocks and sauces', 'arrange');
+    await expect(page.getByRole('list', { name: 'Items in order' })).toBeVisible();
+    await clean(page, 'arrange');
+    await open('Starters and proofing', 'deliver');
+    await expect(page.getByText('BREAD7', { exact: true })).toBeVisible();
+    await clean(page, 'deliver');
+    await open('Starters and proofing', 'results');
+    await expect(page.getByText('reliability (α)')).toBeVisible();
+    await clean(page, 'results');
+    await page.goto('/t');
+    await clean(page, 'enter');
+    await page.goto('/t/BREAD7');
+    await page.getByLabel('Your name').fill('Axe');
+    await clean(page, 'welcome');
+    await page.getByRole('button', { name: 'Begin' }).click();
+    for (let i = 0; i < 20; i++) {
+      await expect(page.locator('.stem')).toBeVisible();
+      if ([0, 5, 7, 11, 16, 17, 19].includes(i)) await clean(page, `question ${i + 1}`);
+      await page.getByRole('button', { name: 'Next' }).click();
+    }
+    await clean(page, 'before handing in');
+    await page.getByRole('button', { name: 'Hand in' }).click();
+    await expect(page.getByRole('heading', { name: 'Handed in' })).toBeVisible();
+    await clean(page, 'outcome');
+  });
+}
+
+test('no screen scrolls sideways from 320 to 2560 px', async ({ page }) => {
+  test.setTimeout(120_000);
+  await signIn(page);
+  const href = (await page.getByRole('link', { name: 'Starters and proofing' }).getAttribute('href')) ?? '';
+  for (const path of ['/', ...['draft', 'check', 'arrange', 'deliver', 'results'].map((s) => href.replace(/\/\w+$/, `/${s}`)), '/t/BREAD7']) {
+    await page.goto(path);
+    await expect(page.locator('main')).toBeVisible();
+    for (const width of [320, 768, 2560]) {
+      await page.setViewportSize({ width, height: 800 });
+      const over = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+      expect([path, width, over <= 0 ? 0 : over]).toEqual([path, width, 0]);
+    }
+  }
+});

@@ -1,0 +1,147 @@
+/** Bad input and bad moments: each gets a plain answer, and nothing is lost. */
+import { expect, test } from '@playwright/test';
+import { documentOf, newSet, paste, signIn } from './people.js';
+
+const DRAFT = '1. Which is right?\na) this *\nb) that\n\n2. True or False: It is so.\nAnswer: True\n';
+const control = (what: 'kill' | 'start') => fetch(`http://127.0.0.1:3299/${what}`);
+
+test('a wrong password and a wrong entry code are told plainly', async ({ page }) => {
+  await page.goto('/');
+  await page.getByLabel('Address').fill('m.okafor@saltmarsh.example');
+  await page.getByLabel('Password').fill('wrong');
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(page.getByRole('alert')).toHaveText(/do not go together/);
+  await page.goto('/t');
+  await page.getByLabel('Entry code').fill('NOSUCH');
+  await page.getByRole('button', { name: 'Go on' }).click();
+  await expect(page.getByRole('alert')).toHaveText(/No quiz has this entry code/);
+});
+
+test('an empty draft, a paste of five megabytes, a far larger one, and binary data', async ({ page }) => {
+  await signIn(page);
+  const set = await newSet(page, 'Odd input', '   \n\n  ');
+  await expect(page.getByRole('button', { name: 'Take 0 items to Check' })).toBeDisabled();
+  const insert = (text: string) =>
+    page.evaluate((t) => {
+      const data = new DataTransfer();
+      data.setData('text/plain', t);
+      document.querySelector('.cm-content')?.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+    }, text);
+  await page.getByRole('textbox', { name: 'Draft' }).click();
+  await insert(`PK\u0003\u0004${'\u0000\u0001\ufffd'.repeat(200)}`);
+  await expect(page.getByText('What was pasted is no text.')).toBeVisible();
+  await insert('x'.repeat(8_100_000));
+  await expect(page.getByText(/a draft holds 8 million/)).toBeVisible();
+  const many = Array.from({ length: 16_000 }, (_, i) => `${i + 1}. Question number ${i + 1} of the very long handout, and what is right?\na) the first of its options for number ${i + 1}\nb) the second of its options, which is the right one *\nc) the third of its options, and the last one\n`).join('\n');
+  expect(many.length).toBeGreaterThan(3_000_000);
+  await insert(many);
+  await expect(page.getByText('16000 questions read')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible({ timeout: 30_000 });
+  const saved = (await (await page.request.get(`/api/v1/sets/${set}`)).json()) as { draft: { text: string } };
+  expect(saved.draft.text).toContain('Question number 16000');
+});
+
+test('the server is killed in the middle of work: edits and draft are kept and sent once it is back', async ({ page }) => {
+  test.setTimeout(120_000);
+  await signIn(page);
+  const set = await newSet(page, 'Killed', DRAFT);
+  await page.getByRole('button', { name: 'Take 2 items to Check' }).click();
+  await expect(page.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
+  await control('kill');
+  await page.keyboard.press('2');
+  await page.keyboard.press('j');
+  await page.keyboard.press('c');
+  await expect(page.getByText('kept here, not sent yet')).toBeVisible();
+  await page.getByRole('link', { name: /^Draft/ }).click();
+  await page.getByRole('textbox', { name: 'Draft' }).press('Control+End');
+  await page.keyboard.type('\n3. Added while away?\na) yes *\nb) no');
+  await control('start');
+  await expect(page.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible({ timeout: 30_000 });
+  const doc = await documentOf(page, set);
+  expect(doc.set.items[0]).toMatchObject({ options: [{ credit: 0 }, { credit: 1 }] });
+  expect(doc.reviews[doc.set.items[1]?.id ?? '']).toMatchObject({ state: 'checked' });
+  await page.reload();
+  await expect(page.getByText('3 questions read')).toBeVisible();
+});
+
+test('the browser is closed before anything was sent: the next visit sends it', async ({ page, context }) => {
+  await signIn(page);
+  const set = await newSet(page, 'Closed', DRAFT);
+  await page.getByRole('button', { name: 'Take 2 items to Check' }).click();
+  await expect(page.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
+  await context.route('**/operations*', (r) => r.abort());
+  await page.keyboard.press('2');
+  await expect(page.getByText('kept here, not sent yet')).toBeVisible();
+  await page.close();
+  await context.unroute('**/operations*');
+  const again = await context.newPage();
+  await again.goto(`/sets/${set}/check`);
+  await expect(again.getByRole('button', { name: 'Item 1: key B, open' })).toBeVisible();
+  await expect(again.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
+  expect((await documentOf(again, set)).set.items[0]).toMatchObject({ options: [{ credit: 0 }, { credit: 1 }] });
+});
+
+test('two people in one set: different things merge, the same thing asks', async ({ page, browser }) => {
+  await signIn(page);
+  const set = await newSet(page, 'Together', DRAFT);
+  await page.getByRole('button', { name: 'Take 2 items to Check' }).click();
+  await expect(page.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
+  const other = await (await browser.newContext()).newPage();
+  await other.goto('/');
+  await other.getByLabel('Address').fill('l.brandt@saltmarsh.example');
+  await other.getByLabel('Password').fill('rye and salt');
+  await other.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await other.goto(`/sets/${set}/check`);
+  await expect(other.getByRole('article')).toHaveCount(2);
+
+  // She changes the key of item 1; he, not knowing, the key of item 2: both stand.
+  await other.keyboard.press('2');
+  await expect(other.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
+  await page.keyboard.press('j');
+  await page.keyboard.press('2');
+  await expect(page.getByRole('button', { name: 'Item 1: key B, open' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Item 2: key F, open' })).toBeVisible();
+
+  // Both change the key of item 1.
+  await other.reload();
+  await expect(other.getByRole('button', { name: 'Item 2: key F, open' })).toBeVisible();
+  await other.keyboard.press('1');
+  await expect(other.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
+  await page.keyboard.press('k');
+  await page.keyboard.press('2'); // B again: an operation all the same
+  const dialog = page.getByRole('dialog', { name: 'Changed by somebody else meanwhile' });
+  await expect(dialog).toContainText('options of item 1');
+  await dialog.getByRole('button', { name: 'Keep theirs' }).click();
+  await expect(page.getByRole('button', { name: 'Item 1: key A, open' })).toBeVisible();
+});
+
+test('a draft that somebody else changed is not overwritten', async ({ page }) => {
+  await signIn(page);
+  const set = await newSet(page, 'Stale draft', DRAFT);
+  await expect(page.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
+  const session = (await (await page.request.get('/api/v1/session')).json()) as { csrf: string };
+  const view = (await (await page.request.get(`/api/v1/sets/${set}`)).json()) as { draftVersion: number };
+  const r = await page.request.put(`/api/v1/sets/${set}/draft`, { headers: { 'x-csrf-token': session.csrf }, data: { base: view.draftVersion, text: 'theirs', overrides: [] } });
+  expect(r.ok()).toBe(true);
+  await paste(page, '\n3. Mine?\na) yes *\nb) no');
+  const dialog = page.getByRole('dialog', { name: 'Somebody else changed this draft' });
+  await expect(dialog).toContainText('theirs');
+  await dialog.getByRole('button', { name: 'Keep mine' }).click();
+  await expect(page.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
+  const now = (await (await page.request.get(`/api/v1/sets/${set}`)).json()) as { draft: { text: string } };
+  expect(now.draft.text).toContain('Mine?');
+});
+
+test('a session that ends in the middle of work is renewed, and the edit goes through', async ({ page, context }) => {
+  await signIn(page);
+  const set = await newSet(page, 'Ended', DRAFT);
+  await page.getByRole('button', { name: 'Take 2 items to Check' }).click();
+  await expect(page.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
+  await context.clearCookies();
+  await page.keyboard.press('2');
+  const dialog = page.getByRole('dialog', { name: 'Your session has ended' });
+  await dialog.getByRole('button', { name: 'Sign in with the demo account' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(page.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible({ timeout: 15_000 });
+  expect((await documentOf(page, set)).set.items[0]).toMatchObject({ options: [{ credit: 0 }, { credit: 1 }] });
+});

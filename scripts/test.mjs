@@ -1,0 +1,74 @@
+// npm test: installs what is missing, checks types, format and layers, runs unit, server and browser tests.
+// The last line says "N passed, N failed"; exit code 1 when anything failed.
+//   node scripts/test.mjs [--unit]   without the browser tests
+import { spawn } from 'node:child_process';
+import fs from 'node:fs';
+import path from 'node:path';
+import { build, chromium, debianPackages, npmPackages, postgresql, root, say, xmllint } from './install.mjs';
+
+const counts = { passed: 0, failed: 0 };
+const unitOnly = process.argv.includes('--unit');
+const run = (command, args, env = {}) =>
+  new Promise((resolve) => {
+    const child = spawn(command, args, {
+      cwd: root,
+      stdio: ['ignore', 'inherit', 'inherit'],
+      env: { ...process.env, ZAKUSKA_PG_FAST: process.env.CI ? '1' : '', ...env },
+    });
+    child.once('error', () => resolve(1));
+    child.once('exit', (code) => resolve(code ?? 1));
+  });
+const bin = (name) => path.join(root, 'node_modules/.bin', name);
+const readJson = (file) => JSON.parse(fs.readFileSync(file, 'utf8'));
+const tally = (name, ok) => {
+  counts[ok ? 'passed' : 'failed']++;
+  if (!ok) say(`${name} FAILED`);
+};
+
+try {
+  debianPackages(unitOnly ? [postgresql] : [postgresql, chromium, xmllint]);
+  npmPackages();
+  build();
+  fs.mkdirSync(path.join(root, '.cache'), { recursive: true });
+
+  tally('types', (await run(process.execPath, ['scripts/typecheck.mjs'])) === 0);
+  tally('lint and layers', (await run(bin('oxlint'), ['--deny-warnings', '.'])) === 0);
+  tally('format', (await run(bin('biome'), ['format', '.'])) === 0);
+
+  const unit = path.join(root, '.cache/jest.json');
+  fs.rmSync(unit, { force: true });
+  const { up } = await import('./pg.mjs');
+  up();
+  const jest = await run(process.execPath, [
+    '--experimental-vm-modules',
+    '--disable-warning=ExperimentalWarning',
+    'node_modules/jest/bin/jest.js',
+    '--silent',
+    '--json',
+    `--outputFile=${unit}`,
+  ]);
+  if (fs.existsSync(unit)) {
+    const r = readJson(unit);
+    counts.passed += r.numPassedTests;
+    counts.failed += r.numFailedTests + r.numRuntimeErrorTestSuites;
+  }
+  if (jest !== 0 && counts.failed === 0) tally('unit tests', false);
+
+  if (!unitOnly) {
+    const report = path.join(root, 'e2e/.out/report.json');
+    fs.rmSync(report, { force: true });
+    const before = counts.failed;
+    const code = await run(bin('playwright'), ['test']);
+    if (fs.existsSync(report)) {
+      const { stats } = readJson(report);
+      counts.passed += stats.expected + stats.flaky;
+      counts.failed += stats.unexpected;
+    }
+    if (code !== 0 && counts.failed === before) tally('browser tests', false);
+  }
+} catch (e) {
+  say(e.message);
+  counts.failed++;
+}
+console.log(`${counts.passed} passed, ${counts.failed} failed`);
+process.exit(counts.failed ? 1 : 0);
