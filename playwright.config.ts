@@ -6,6 +6,7 @@ export default defineConfig({
   workers: 1,
   reporter: [['list'], ['json', { outputFile: 'e2e/.out/report.json' }]],
   timeout: 90_000,
+  expect: { timeout: 10_000 },
   use: {
     baseURL: 'http://127.0.0.1:3200',
     viewport: { width: 1280, height: 800 },

@@ -12,7 +12,10 @@ const BUNDLE = readFileSync(new URL('../node_modules/@citolab/qti-components/cdn
 export async function servePlayer(): Promise<{ url: string; server: Server }> {
   const server = createServer((q, r) => {
     if (q.url === '/qti.js') r.setHeader('content-type', 'text/javascript').end(BUNDLE);
-    else r.setHeader('content-type', 'text/html; charset=utf-8').end('<!doctype html><link rel=icon href=data:,><script type="module" src="/qti.js"></script><body></body>');
+    else
+      r.setHeader('content-type', 'text/html; charset=utf-8').end(
+        '<!doctype html><link rel=icon href=data:,><script type="module" src="/qti.js"></script><body></body>',
+      );
   }).listen(0, '127.0.0.1');
   await new Promise((f) => server.once('listening', f));
   return { url: `http://127.0.0.1:${(server.address() as AddressInfo).port}/`, server };
@@ -31,7 +34,7 @@ export async function play(page: Page, url: string, xml: string, responses: Reco
         variables: { type: string; identifier: string; value: string }[];
       }
       const frame = document.createElement('qti-item');
-      const container = document.createElement('item-container') as Element & { itemXML: string };
+      const container = document.createElement('item-container') as unknown as Element & { itemXML: string };
       const ready = new Promise<Player>((f, j) => {
         frame.addEventListener('qti-assessment-item-connected', (e) => f((e as CustomEvent<Player>).detail));
         setTimeout(() => j(new Error('the player did not take the item')), 10_000);

@@ -4,20 +4,71 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
-import { deliverable, type Item, letterOf, mark, qtiItemXml, type QuizSet, readDraft, type Response, rightResponse, writeQtiPackage, wrongResponse } from '@zakuska/core';
+import {
+  deliverable,
+  type Item,
+  letterOf,
+  mark,
+  qtiItemXml,
+  type QuizSet,
+  readDraft,
+  type Response,
+  rightResponse,
+  writeQtiPackage,
+  wrongResponse,
+} from '@zakuska/core';
 import { unzipSync } from 'fflate';
 import { play, servePlayer } from './player.js';
 
 const DRAFT = readFileSync(new URL('./fixtures/twenty.txt', import.meta.url), 'utf8');
-const choice = (id: string, scoring: 'all-or-nothing' | 'per-option' | 'right-minus-wrong' | 'weights', credits: number[], points: number): Item => ({ id, kind: 'multiple-response', stem: 'Which?', points, scoring, options: credits.map((credit, i) => ({ id: `${id}${i}`, content: `option ${i}`, credit })) });
+const choice = (id: string, scoring: 'all-or-nothing' | 'per-option' | 'right-minus-wrong' | 'weights', credits: number[], points: number): Item => ({
+  id,
+  kind: 'multiple-response',
+  stem: 'Which?',
+  points,
+  scoring,
+  options: credits.map((credit, i) => ({ id: `${id}${i}`, content: `option ${i}`, credit })),
+});
 const MORE: Item[] = [
   choice('m1', 'all-or-nothing', [1, 1, 0, 0], 3),
   choice('m2', 'per-option', [1, 1, 0, 0], 2),
   choice('m3', 'right-minus-wrong', [1, 1, 0, 0], 1),
   choice('m4', 'weights', [0.75, 0.25, -0.5, 0], 4),
-  { id: 's1', kind: 'multiple-choice', stem: 'Partly?', points: 2, feedback: { correct: 'Yes.', incorrect: 'No.' }, options: [{ id: 'p', content: 'all', credit: 1, feedback: 'All of it.' }, { id: 'q', content: 'half', credit: 0.5 }, { id: 'r', content: 'none', credit: 0 }] },
-  { id: 't1', kind: 'short-answer', stem: 'Word?', points: 1.5, match: { caseSensitive: true, spaces: 'collapse', punctuation: 'keep', accents: 'keep', numbersAsValues: true, anyOrder: true, spelling: 0 }, answers: [{ text: 'Roux', credit: 1 }, { text: 'roux', credit: 0.5 }] },
-  { id: 'x1', kind: 'matching', stem: 'Pairs', points: 3, pairs: [{ left: 'a', right: 'one' }, { left: 'b', right: 'two' }, { left: 'c', right: 'one' }], extraRights: ['three'] },
+  {
+    id: 's1',
+    kind: 'multiple-choice',
+    stem: 'Partly?',
+    points: 2,
+    feedback: { correct: 'Yes.', incorrect: 'No.' },
+    options: [
+      { id: 'p', content: 'all', credit: 1, feedback: 'All of it.' },
+      { id: 'q', content: 'half', credit: 0.5 },
+      { id: 'r', content: 'none', credit: 0 },
+    ],
+  },
+  {
+    id: 't1',
+    kind: 'short-answer',
+    stem: 'Word?',
+    points: 1.5,
+    match: { caseSensitive: true, spaces: 'collapse', punctuation: 'keep', accents: 'keep', numbersAsValues: true, anyOrder: true, spelling: 0 },
+    answers: [
+      { text: 'Roux', credit: 1 },
+      { text: 'roux', credit: 0.5 },
+    ],
+  },
+  {
+    id: 'x1',
+    kind: 'matching',
+    stem: 'Pairs',
+    points: 3,
+    pairs: [
+      { left: 'a', right: 'one' },
+      { left: 'b', right: 'two' },
+      { left: 'c', right: 'one' },
+    ],
+    extraRights: ['three'],
+  },
 ];
 
 /** A response in the identifiers of the written file. */
@@ -38,10 +89,13 @@ function asVariables(item: Item, r: Response): Record<string, string | string[]>
 }
 /** Responses between right and wrong. */
 function partly(item: Item): Response[] {
-  if (item.kind === 'multiple-response') return [{ options: item.options.slice(0, 1).map((o) => o.id) }, { options: item.options.slice(0, 3).map((o) => o.id) }];
-  if (item.kind === 'multiple-choice' && item.options.some((o) => o.credit > 0 && o.credit < 1)) return [{ options: item.options.filter((o) => o.credit > 0 && o.credit < 1).map((o) => o.id) }];
+  if (item.kind === 'multiple-response')
+    return [{ options: item.options.slice(0, 1).map((o) => o.id) }, { options: item.options.slice(0, 3).map((o) => o.id) }];
+  if (item.kind === 'multiple-choice' && item.options.some((o) => o.credit > 0 && o.credit < 1))
+    return [{ options: item.options.filter((o) => o.credit > 0 && o.credit < 1).map((o) => o.id) }];
   if (item.kind === 'matching') return [{ pairs: item.pairs.map((p, i) => (i ? (item.pairs[0]?.right ?? null) : p.right)) }];
-  if (item.kind === 'cloze' && item.gaps.length > 1) return [{ gaps: Object.fromEntries(item.gaps.map((g, i) => [g.id, i === 0 && g.kind !== 'choice' ? (g.answers[0]?.text ?? '') : 'nothing like it'])) }];
+  if (item.kind === 'cloze' && item.gaps.length > 1)
+    return [{ gaps: Object.fromEntries(item.gaps.map((g, i) => [g.id, i === 0 && g.kind !== 'choice' ? (g.answers[0]?.text ?? '') : 'nothing like it'])) }];
   if (item.kind === 'short-answer' && item.answers.some((a) => a.credit < 1)) return [{ text: item.answers.find((a) => a.credit < 1)?.text ?? '' }];
   return [];
 }

@@ -1,11 +1,19 @@
 /** Every screen, in both themes: axe finds nothing, and the page does not scroll sideways from 320 to 2560 px. */
-import AxeBuilder from '@axe-core/playwright';
+import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
 import { signIn } from './people.js';
 
 async function clean(page: Page, what: string): Promise<void> {
   const r = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
-  expect(r.violations.map((v) => `${what}: ${v.id} ${v.nodes.map((n) => n.target.join(' ')).slice(0, 3).join(' | ')}`)).toEqual([]);
+  expect(
+    r.violations.map(
+      (v) =>
+        `${what}: ${v.id} ${v.nodes
+          .map((n) => n.target.join(' '))
+          .slice(0, 3)
+          .join(' | ')}`,
+    ),
+  ).toEqual([]);
 }
 
 for (const theme of ['light', 'dark'] as const) {

@@ -4,7 +4,7 @@ export * from './item/ids.js';
 export * from './item/kinds.js';
 export * from './item/richText.js';
 export * from './item/operations.js';
-export { sanitiseFields } from './item/sanitise.js';
+export { sanitiseFields, storable } from './item/sanitise.js';
 export * from './item/setFile.js';
 export { ReadError } from './item/readError.js';
 export * from './draft/read.js';

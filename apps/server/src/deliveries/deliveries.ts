@@ -1,7 +1,7 @@
 import { Body, Controller, Get, Header, Param, Patch, Post } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { keyProblem, maximumOf, type Mark, newId, type QuizSet, type Response } from '@zakuska/core';
+import { keyProblem, maximumOf, type Mark, newId, type QuizSet, type Response, storable } from '@zakuska/core';
 import { IsBoolean, IsIn, IsOptional, IsString, Length } from 'class-validator';
 import { randomInt } from 'node:crypto';
 import QRCode from 'qrcode';
@@ -80,7 +80,7 @@ export class DeliveriesController {
     const keyless = items.filter((i) => keyProblem(i));
     if (!items.length) throw new Problem(422, 'nothing-to-deliver', 'There is no item to deliver. Take items from the draft first.');
     if (keyless.length) throw new Problem(422, 'key-missing', `${keyless.length} of ${items.length} items have no key and would mark everybody wrong. Set the keys on Check, or leave the items out.`, { items: keyless.map((i) => i.id) });
-    const d = em.create(Delivery, { id: newId(), set: record, code: newCode(), title: body.title ?? set.title, snapshot: { ...set, items }, shows: body.shows });
+    const d = em.create(Delivery, { id: newId(), set: record, code: newCode(), title: storable(body.title ?? set.title), snapshot: { ...set, items }, shows: body.shows });
     await em.persistAndFlush(d);
     return view(em, d);
   }

@@ -2,7 +2,7 @@
 import { Body, Controller, Get, Headers, HttpCode, Param, Post, Put, Req } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager, LockMode, UniqueConstraintViolationException } from '@mikro-orm/postgresql';
-import { type Item, isGraded, isMarkup, learnerView, type LearnerItem, mark, type Mark, maximumOf, response as responseSchema, type Response, richToPlain, rightResponse, roundPoints, sanitiseRich } from '@zakuska/core';
+import { type Item, isGraded, isMarkup, learnerView, type LearnerItem, mark, type Mark, maximumOf, response as responseSchema, type Response, richToPlain, rightResponse, roundPoints, sanitiseRich, sanitiseFields, storable } from '@zakuska/core';
 import { IsObject, IsString, IsUUID, Length } from 'class-validator';
 import type { Request } from 'express';
 import { Access, Gives } from '../accounts/access.js';
@@ -75,7 +75,7 @@ export class TakeController {
     const there = await em.findOne(Attempt, { id: body.id }, { populate: ['delivery'] });
     if (there) return this.state(await this.mine(body.id, body.token));
     if (!d.open) throw closed();
-    const name = body.name.trim();
+    const name = storable(body.name).trim();
     if (!name) throw new Problem(400, 'name-missing', 'Type your name, so that your teacher knows whose answers these are.');
     const attempt = em.create(Attempt, { id: body.id, delivery: em.getReference(Delivery, d.id), tokenHash: tokenHash(body.token), name, responses: {} });
     try {
@@ -167,7 +167,7 @@ function responsesOf(body: AnswersBody, d: Delivery): Record<string, Response> {
     if (given === undefined || given === null) continue;
     const parsed = responseSchema.safeParse(given);
     if (!parsed.success) throw new Problem(400, 'response-invalid', 'An answer has a shape that its question does not take. Reload the page; your answers are kept.');
-    out[item.id] = parsed.data;
+    out[item.id] = sanitiseFields(parsed.data);
   }
   return out;
 }

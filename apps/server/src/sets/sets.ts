@@ -1,7 +1,7 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Post, Put, Query } from '@nestjs/common';
 import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager, LockMode } from '@mikro-orm/postgresql';
-import { apply, emptyDocument, keyProblem, maximumOf, newId, operation as operationSchema, OperationError, sanitiseFields, type Operation, type SetDocument } from '@zakuska/core';
+import { apply, emptyDocument, keyProblem, maximumOf, newId, operation as operationSchema, OperationError, sanitiseFields, storable, type Operation, type SetDocument } from '@zakuska/core';
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsInt, IsObject, IsOptional, IsString, IsUUID, Length, MaxLength, Min, ValidateNested } from 'class-validator';
 import { Access, Me, MyRole, type Signed, WorkspaceId, Gives } from '../accounts/access.js';
@@ -90,8 +90,8 @@ export class SetsController {
   @Access('editor')
   async create(@WorkspaceId() workspaceId: string, @Body() body: CreateSetBody): Promise<SetSummary> {
     const em = this.em.fork();
-    const title = body.title.trim() || 'Untitled set';
-    const record = em.create(SetRecord, { id: newId(), workspace: em.getReference(Workspace, workspaceId), title, course: body.course?.trim() ?? '', document: emptyDocument(title), draft: { text: '', overrides: [] } });
+    const title = storable(body.title).trim() || 'Untitled set';
+    const record = em.create(SetRecord, { id: newId(), workspace: em.getReference(Workspace, workspaceId), title, course: storable(body.course ?? '').trim(), document: emptyDocument(title), draft: { text: '', overrides: [] } });
     await em.persistAndFlush(record);
     return summary(record, undefined);
   }
@@ -118,13 +118,14 @@ export class SetsController {
   @Gives(VersionView)
   @Access('editor')
   async saveDraft(@Param('set') id: string, @Body() body: DraftBody): Promise<VersionView> {
+    const text = storable(body.text);
     return this.em.fork().transactional(async (em) => {
       const r = await em.findOne(SetRecord, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
       if (!r) throw gone('set');
-      const same = r.draft.text === body.text && JSON.stringify(r.draft.overrides) === JSON.stringify(body.overrides);
+      const same = r.draft.text === text && JSON.stringify(r.draft.overrides) === JSON.stringify(body.overrides);
       if (same) return { version: r.draftVersion };
       if (r.draftVersion !== body.base) throw new Problem(409, 'stale-draft', 'Somebody else changed this draft meanwhile.', { version: r.draftVersion, draft: r.draft });
-      r.draft = { text: body.text, overrides: body.overrides };
+      r.draft = { text, overrides: body.overrides };
       r.draftVersion++;
       r.updatedAt = new Date();
       return { version: r.draftVersion };

@@ -54,7 +54,7 @@ export default function ArrangeStage() {
   const out = (i: Item): boolean => doc.reviews[i.id]?.state === 'left-out';
   const going = items.filter((i) => !out(i));
   return (
-    <div className="grid min-h-0 grid-rows-[minmax(0,1fr)_auto]">
+    <div className="grid min-h-0 grid-cols-1 grid-rows-[minmax(0,1fr)_auto]">
       <main className="overflow-auto px-4 sm:px-6">
         <div className="mx-auto max-w-4xl py-5">
           <ol ref={list} aria-label="Items in order" className="border-y border-rule bg-sheet">

@@ -157,7 +157,7 @@ export default function CheckStage() {
   const out = count('left-out');
   const errors = items.filter((i) => keyProblem(i) && doc.reviews[i.id]?.state !== 'left-out').length;
   return (
-    <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_auto]">
+    <div className="grid min-h-0 grid-cols-1 grid-rows-[auto_minmax(0,1fr)_auto]">
       <KeyStrip
         cells={items.map((i, n) => cellOf(i, n, doc.reviews[i.id]))}
         now={item?.id}
@@ -177,7 +177,7 @@ export default function CheckStage() {
           </>
         }
       />
-      <main className="grid items-start gap-x-6 overflow-auto sm:px-6 lg:grid-cols-[minmax(0,1fr)_330px]">
+      <main className="grid grid-cols-1 items-start gap-x-6 overflow-auto sm:px-6 lg:grid-cols-[minmax(0,1fr)_330px]">
         <section ref={sheet} aria-label="Items" className="min-h-full border-x border-rule bg-sheet pt-2 pb-[30vh]">
           {!shown.length && <p className="p-6 text-ink-2">No item has these words.</p>}
           {shown.map((i) => (

@@ -75,7 +75,7 @@ export default function DeliverStage() {
   const at = DESTINATIONS.indexOf(chosen);
   const told = fits.flatMap((row, i) => (row[at] ?? []).map((n) => ({ n, item: items[i] as Item })));
   return (
-    <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)]">
+    <div className="grid min-h-0 grid-cols-1 grid-rows-[auto_minmax(0,1fr)]">
       <KeyStrip
         cells={items.map((i, n) => cellOf(i, n, doc.reviews[i.id]))}
         now={focus}
@@ -89,13 +89,15 @@ export default function DeliverStage() {
           </>
         }
       />
-      <main className="grid items-start gap-6 overflow-auto p-4 sm:px-6 lg:grid-cols-[minmax(0,1fr)_370px]">
-        <section className="overflow-x-auto">
+      <main className="grid grid-cols-1 items-start gap-6 overflow-auto p-4 sm:px-6 lg:grid-cols-[minmax(0,1fr)_370px]">
+        <section className="relative overflow-x-auto">
           <table className="w-full bg-sheet text-sm">
             <caption className="sr-only">What each item becomes at each destination</caption>
             <thead>
               <tr className="border-b-2 border-ink align-bottom">
-                <th className="p-2" aria-label="Number" />
+                <th className="p-2">
+                  <span className="sr-only">Number</span>
+                </th>
                 <th className="p-2 text-left">Item</th>
                 {DESTINATIONS.map((d) => (
                   <th key={d.id} className={`p-0 text-left ${d.id === chosen.id ? 'bg-beet-soft' : ''}`}>

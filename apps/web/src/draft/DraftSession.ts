@@ -13,6 +13,8 @@ export interface DraftSnapshot {
   save: 'saved' | 'saving' | 'offline';
   /** Somebody else's text, where it differs from what mine was based on. */
   theirs: { text: string; overrides: Override[]; version: number } | null;
+  /** Why the server does not take the text. */
+  problem: string | null;
   /** Counts up when the text changed from outside the editor. */
   replaced: number;
 }
@@ -31,7 +33,7 @@ export class DraftSession {
   ) {
     const draft = view.draft as unknown as { text: string; overrides: Override[] };
     this.base = view.draftVersion;
-    this.snapshot = { ...draft, save: 'saved', theirs: null, replaced: 0 };
+    this.snapshot = { ...draft, save: 'saved', theirs: null, problem: null, replaced: 0 };
   }
 
   static async open(view: Schemas['SetView']): Promise<DraftSession> {
@@ -60,7 +62,7 @@ export class DraftSession {
   change(text: string, overrides: Override[]): void {
     if (text === this.snapshot.text && JSON.stringify(overrides) === JSON.stringify(this.snapshot.overrides)) return;
     this.dirty = true;
-    this.update({ text, overrides, save: 'saving' });
+    this.update({ text, overrides, save: 'saving', problem: null });
     void local.keepDraft(this.id, { base: this.base, text, overrides } satisfies LocalDraft);
     this.schedule(600);
   }
@@ -87,6 +89,8 @@ export class DraftSession {
       if (e instanceof ApiError && e.status === 409) {
         const d = e.body['draft'] as { text: string; overrides: Override[] };
         this.update({ theirs: { ...d, version: Number(e.body['version']) }, save: 'offline' });
+      } else if (e instanceof ApiError && e.status >= 400 && e.status < 500 && e.status !== 401) {
+        this.update({ save: 'offline', problem: e.message });
       } else {
         this.update({ save: 'offline' });
         this.schedule(3000);

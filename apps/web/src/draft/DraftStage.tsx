@@ -179,6 +179,7 @@ export default function DraftStage() {
       );
     } else if (odd > 5 && odd > Math.min(text.length, 20_000) * 0.01) {
       e.preventDefault();
+      e.stopPropagation();
       toast.error('What was pasted is no text. Copy the words themselves from the program that shows them. Nothing was changed.');
     }
   };
@@ -187,7 +188,7 @@ export default function DraftStage() {
   const asides = reading?.asides.length ?? 0;
   const options = items.reduce((n, i) => n + ('options' in i ? i.options.length : 0), 0);
   return (
-    <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_auto]">
+    <div className="grid min-h-0 grid-cols-1 grid-rows-[auto_minmax(0,1fr)_auto]">
       <KeyStrip
         cells={cells}
         now={caretItem}
@@ -203,13 +204,14 @@ export default function DraftStage() {
       />
       <main
         ref={page}
-        className="grid items-start gap-x-6 overflow-auto px-0 sm:px-6 lg:grid-cols-[minmax(0,1fr)_330px]"
-        onPaste={onPaste}
+        className="grid grid-cols-1 items-start gap-x-6 overflow-auto px-0 sm:px-6 lg:grid-cols-[minmax(0,1fr)_330px]"
+        onPasteCapture={onPaste}
         onDragOver={(e) => e.preventDefault()}
-        onDrop={(e) => {
+        onDropCapture={(e) => {
           const [file] = e.dataTransfer.files;
           if (!file) return;
           e.preventDefault();
+          e.stopPropagation();
           void openFile(file);
         }}
       >
@@ -270,16 +272,18 @@ export default function DraftStage() {
         )}
       </Foot>
       {picking && (
-        <RoleMenu
-          at={picking}
-          role={reading?.roles[picking.line]}
-          said={state.overrides.some((o) => o.line === picking.line)}
-          onClose={() => {
-            setPicking(null);
-            view.current?.focus();
-          }}
-          onPick={(role) => view.current && override(view.current, picking.line, role)}
-        />
+        <section aria-label="Role of a line">
+          <RoleMenu
+            at={picking}
+            role={reading?.roles[picking.line]}
+            said={state.overrides.some((o) => o.line === picking.line)}
+            onClose={() => {
+              setPicking(null);
+              view.current?.focus();
+            }}
+            onPick={(role) => view.current && override(view.current, picking.line, role)}
+          />
+        </section>
       )}
       {taking && <TakeAgain fresh={taking} sections={reading?.set.sections} onClose={() => setTaking(null)} />}
     </div>

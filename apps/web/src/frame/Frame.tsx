@@ -30,7 +30,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
     location.assign('/');
   };
   return (
-    <header className="flex h-[46px] items-center gap-3.5 px-4 sm:px-6">
+    <header className="flex h-[46px] items-center gap-2 px-4 sm:gap-3.5 sm:px-6">
       <Link to="/" className="text-lg font-extrabold tracking-tight text-beet">
         zakuska
       </Link>
@@ -47,7 +47,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
         {theme === 'dark' ? <Sun size={17} aria-hidden /> : <Moon size={17} aria-hidden />}
       </button>
       <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="min-h-7 cursor-pointer text-ink-2 hover:text-ink">{session.name}</DropdownMenu.Trigger>
+        <DropdownMenu.Trigger className="min-h-7 max-w-20 cursor-pointer truncate text-ink-2 hover:text-ink sm:max-w-48">{session.name}</DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content align="end" className="z-50 min-w-48 rounded-lg border border-rule bg-sheet p-1.5">
             <DropdownMenu.Label className="px-2 py-1 text-[13px] text-ink-2">{session.email}</DropdownMenu.Label>

@@ -71,7 +71,7 @@ export default function ResultsStage() {
   const attempts = results.data.attempts as unknown as Attempt[];
   const set = results.data.set as unknown as QuizSet;
   return (
-    <div className="grid min-h-0 grid-rows-[minmax(0,1fr)_auto]">
+    <div className="grid min-h-0 grid-cols-1 grid-rows-[minmax(0,1fr)_auto]">
       <main className="overflow-auto px-4 py-3 sm:px-6">
         {list.length > 1 && (
           <label className="mb-3 flex items-center gap-2 text-sm">
@@ -160,8 +160,8 @@ function Table({ set, attempts }: { set: QuizSet; attempts: Attempt[] }) {
           </div>
         ))}
       </dl>
-      <div className="grid items-start gap-6 xl:grid-cols-[minmax(0,1fr)_370px]">
-        <section className="overflow-x-auto border border-rule bg-sheet p-2.5" tabIndex={0} aria-label="Learners and items">
+      <div className="grid grid-cols-1 items-start gap-6 xl:grid-cols-[minmax(0,1fr)_370px]">
+        <section className="relative overflow-x-auto border border-rule bg-sheet p-2.5" tabIndex={0} aria-label="Learners and items">
           <table className="w-full border-separate border-spacing-0.5 text-[13px]">
             <thead>
               <tr>

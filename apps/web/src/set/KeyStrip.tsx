@@ -61,7 +61,7 @@ export function KeyStrip({
     strip.current?.querySelector('.now')?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
   }, [now]);
   return (
-    <div className="flex items-center gap-3 border-b border-rule bg-sheet px-4 py-1.5 sm:px-6">
+    <section aria-label="Key strip" className="flex items-center gap-3 border-b border-rule bg-sheet px-4 py-1.5 sm:px-6">
       <div className="text-[13px]/[1.45] whitespace-nowrap text-ink-2">{left}</div>
       <div ref={strip} className="flex min-w-0 flex-1 gap-[3px] overflow-x-auto p-1" role="group" aria-label="Keys of the set">
         {cells.map((c) => (
@@ -86,6 +86,6 @@ export function KeyStrip({
           </div>
         )}
       </div>
-    </div>
+    </section>
   );
 }

@@ -59,7 +59,7 @@ export function SetPage() {
 }
 
 function SetFrame() {
-  const { view, session, draft, document: doc, save, conflicts, problem, canUndo, canRedo } = useOpenSet();
+  const { view, session, draft, document: doc, save, conflicts, problem } = useOpenSet();
   const draftState = useSyncExternalStore(draft.subscribe, draft.get);
   const navigate = useNavigate();
   const queries = useQueryClient();
@@ -124,9 +124,10 @@ function SetFrame() {
     document.title = `${doc.set.title} · Zakuska`;
     void queries.invalidateQueries({ queryKey: ['sets'] });
   }, [doc.set.title, queries]);
+  const said = problem ?? draftState.problem;
   useEffect(() => {
-    if (problem) toast.error(problem);
-  }, [problem]);
+    if (said) toast.error(said);
+  }, [said]);
 
   const worst = [save, draftState.save].includes('offline')
     ? 'offline'
@@ -136,17 +137,14 @@ function SetFrame() {
         ? 'saving'
         : 'saved';
   return (
-    <div className="grid h-dvh grid-rows-[46px_58px_minmax(0,1fr)]">
+    <div className="grid h-dvh grid-cols-1 grid-rows-[46px_58px_minmax(0,1fr)]">
       <TopBar>
         <span className="flex items-center gap-2">
           <span className="truncate">
             {view.course && <span className="hidden sm:inline">{view.course} / </span>}
-            <b className="font-[650] text-ink">{doc.set.title}</b>
+            <h1 className="inline font-[650] text-ink">{doc.set.title}</h1>
           </span>
           <Saved state={worst} />
-          <span className="sr-only" aria-live="polite">
-            {canUndo || canRedo ? '' : ''}
-          </span>
         </span>
       </TopBar>
       <StageLine stages={stages} />
@@ -210,7 +208,7 @@ function Saved({ state }: { state: keyof typeof SAVED }) {
   const { Icon, text, look } = SAVED[state];
   return (
     <span role="status" className={`inline-flex items-center gap-1 text-[13px] whitespace-nowrap ${look}`}>
-      <Icon size={14} aria-hidden /> {text}
+      <Icon size={14} aria-hidden /> <span className="max-sm:sr-only">{text}</span>
     </span>
   );
 }

@@ -47,13 +47,11 @@ const own: fc.Arbitrary<Record<string, unknown>> = fc.oneof(
     stem: g.map((_, i) => `Words [[${i + 1}]]`).join(' and '),
     gaps: g.map((t, i) => ({ id: String(i + 1), kind: 'text', points: 1, answers: t.map((text) => ({ text, credit: 1 })) })),
   })),
-  fc
-    .tuple(distinct(4, 8))
-    .map(([t]) => ({
-      kind: 'matching',
-      pairs: t.slice(0, t.length >> 1).map((left, i) => ({ left, right: t[(t.length >> 1) + i] ?? 'x' })),
-      extraRights: t.length % 2 ? t.slice(-1) : [],
-    })),
+  fc.tuple(distinct(4, 8)).map(([t]) => ({
+    kind: 'matching',
+    pairs: t.slice(0, t.length >> 1).map((left, i) => ({ left, right: t[(t.length >> 1) + i] ?? 'x' })),
+    extraRights: t.length % 2 ? t.slice(-1) : [],
+  })),
   distinct(2, 5).map((sequence) => ({ kind: 'ordering', sequence })),
   fc.constant({ kind: 'essay' }),
   fc.constant({ kind: 'information', points: 0 }),
