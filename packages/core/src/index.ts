@@ -17,3 +17,4 @@ export * from './take/learnerView.js';
 export { fitQti } from './formats/qti/build.js';
 export * from './mark/index.js';
 export * from './stats/scores.js';
+export { readGift } from './formats/gift/read.js';

@@ -179,7 +179,9 @@ function addSections(set: QuizSet, o: Outline, built: readonly Built[]): void {
   const sections: Section[] = [];
   o.parts.forEach((part) => {
     const members = built.filter((b) => b.block.part === part);
-    if (!members.length || (!part.title && !part.passage.length)) return;
+    // a heading over the whole draft is the set's title and no part
+    const whole = part.title !== undefined && plainTitle(part.title) === plainTitle(set.title);
+    if (!members.length || ((!part.title || whole) && !part.passage.length)) return;
     const section: Section = { id: `s${sections.length + 1}` };
     if (part.title) section.title = part.title.replace(/\s*:\s*$/, '');
     if (part.passage.length) section.passage = part.passage.map((p) => p.text.trim()).join(' ');
@@ -189,6 +191,12 @@ function addSections(set: QuizSet, o: Outline, built: readonly Built[]): void {
   });
   if (sections.length) set.sections = sections;
 }
+
+const plainTitle = (s: string): string =>
+  s
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim();
 
 function asidesOf(lines: readonly Line[], roles: readonly LineRole[]): Aside[] {
   return lines.flatMap((l, i) => (roles[i]?.role === 'aside' && l.text.trim() ? [{ from: l.from, to: l.to, text: l.text.trim() }] : []));

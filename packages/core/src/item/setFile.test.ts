@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { anyItem } from './arbitrary.js';
 import { ReadError } from './readError.js';
@@ -54,4 +55,9 @@ test('the JSON Schema names all ten kinds', () => {
   const text = JSON.stringify(setFileJsonSchema());
   for (const kind of ['multiple-choice', 'multiple-response', 'true-false', 'short-answer', 'numeric', 'cloze', 'matching', 'ordering', 'essay', 'information'])
     expect(text).toContain(`"${kind}"`);
+});
+
+test('the published JSON Schema is that of the model', () => {
+  const kept = JSON.parse(readFileSync(new URL('../../../../docs/set-file-1.schema.json', import.meta.url), 'utf8')) as unknown;
+  expect(JSON.parse(JSON.stringify(setFileJsonSchema()))).toEqual(kept); // else run: node scripts/schema.mjs
 });

@@ -84,5 +84,11 @@ export function writeSetFile(set: QuizSet, remarks?: Pick<ReadResult, 'diagnosti
 export const setFileJsonSchema = (): object => ({
   $id: 'https://zakuska.example/set-file-1.schema.json',
   title: 'Zakuska set file, version 1',
-  ...z.toJSONSchema(setFile, { io: 'input' }),
+  ...z.toJSONSchema(setFile, {
+    io: 'input',
+    // an id that is missing is made anew each time: no default to publish
+    override: ({ jsonSchema }) => {
+      if (typeof jsonSchema.default === 'string' && /^[0-9a-f]{8}-/.test(jsonSchema.default)) delete jsonSchema.default;
+    },
+  }),
 });

@@ -2,7 +2,7 @@
 import { newId, stableId } from '../../item/ids.js';
 import { defaultMatch, type Diagnostic, type Item, type Option, type ReadResult } from '../../item/model.js';
 import { gapMarks } from '../../item/kinds.js';
-import { richFromPlain, sanitiseRich } from '../../item/richText.js';
+import { isMarkup, richFromPlain, richToPlain, sanitiseRich } from '../../item/richText.js';
 import { ReadError } from '../../item/readError.js';
 import { parseNumber } from '../../mark/numbers.js';
 
@@ -25,7 +25,9 @@ function rich(raw: string, inherited?: string): string {
   const known = m && FORMATS.has((m[1] ?? '').toLowerCase()) ? m : null;
   const text = unescapeGift(known ? raw.slice(known[0].length) : raw).trim();
   const format = known?.[1]?.toLowerCase() ?? inherited;
-  return format === 'html' ? sanitiseRich(text) : richFromPlain(text);
+  if (format !== 'html') return richFromPlain(text);
+  // HTML without a tag is text whose signs were written as entities
+  return isMarkup(text) ? sanitiseRich(text) : richFromPlain(richToPlain(`<p>${text}</p>`));
 }
 const formatOf = (raw: string): string | undefined => FORMAT.exec(raw)?.[1]?.toLowerCase();
 

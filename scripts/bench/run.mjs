@@ -1,0 +1,67 @@
+// npm run bench: speed, as ratios within one run, on whatever machine this is. Needs a build.
+import path from 'node:path';
+import { createRequire } from 'node:module';
+import { build, root } from '../install.mjs';
+
+build();
+const { apply, giftText, mark, readDraft, readGift, rightResponse, writeQtiPackage } = await import(path.join(root, 'packages/core/dist/index.js'));
+
+const question = (i) =>
+  `${i}. Which of these is the right answer to question number ${i} about bread and dough?\na) the first option of question ${i}\nb) the second option, which is a little longer *\nc) a third one\nd) none of the above\nFeedback: because the second option is right in most of the cases.\n\n`;
+const draft = (n) => Array.from({ length: n }, (_, i) => question(i + 1)).join('');
+/** Best of some runs, in milliseconds: the least disturbed one. */
+function time(f, runs = 3) {
+  let best = Number.POSITIVE_INFINITY;
+  for (let i = 0; i < runs; i++) {
+    const t = performance.now();
+    f();
+    best = Math.min(best, performance.now() - t);
+  }
+  return best;
+}
+const percentile = (list, p) => [...list].sort((a, b) => a - b)[Math.floor((list.length - 1) * p)];
+const say = (what, value, target) => console.log(`${what.padEnd(58)} ${value.padStart(16)}   ${target}`);
+
+readDraft(draft(300)); // warm
+const small = time(() => readDraft(draft(5000)));
+const large = time(() => readDraft(draft(10_000)));
+const text = draft(10_000);
+say(`reading 10,000 drafted items (${(text.length / 1e6).toFixed(1)} MB)`, `${Math.round(large)} ms`, 'target: under 1 s');
+say('  twice the input takes', `${(large / small).toFixed(2)} ×`, 'target: 2 × ± 20 %');
+
+const thousand = draft(1000);
+const strokes = Array.from({ length: 60 }, (_, i) => {
+  const at = Math.floor((thousand.length * i) / 60);
+  const edited = `${thousand.slice(0, at)}x${thousand.slice(at)}`;
+  const t = performance.now();
+  readDraft(edited);
+  return performance.now() - t;
+});
+say('one keystroke in a 1,000-item draft, worker time, p95', `${percentile(strokes, 0.95).toFixed(1)} ms`, 'target: under 16 ms');
+
+const { set } = readDraft(text);
+const gift = giftText(set);
+const ours = time(() => readGift(gift));
+const grammar = createRequire(import.meta.url)('gift-pegjs');
+const part = giftText({ ...set, items: set.items.slice(0, 1000) });
+const theirs = time(() => grammar.parse(part), 2) * (gift.length / part.length);
+say('reading GIFT, against the reference grammar', `${(theirs / ours).toFixed(0)} × as fast`, 'target: 20 ×');
+say('writing 10,000 items as a QTI 3 package', `${Math.round(time(() => writeQtiPackage(set, '3.0'), 1))} ms`, 'target: under 2 s');
+
+const fifty = set.items.slice(0, 50);
+const right = fifty.map((i) => rightResponse(i));
+say(
+  'marking 1,000 learners × 50 items',
+  `${Math.round(
+    time(() => {
+      for (let l = 0; l < 1000; l++) fifty.forEach((item, i) => mark(item, right[i]));
+    }),
+  )} ms`,
+  'target: under 1 s',
+);
+const doc = { set: { ...set, items: set.items.slice(0, 1000) }, reviews: {} };
+say(
+  'one edit operation in a set of 1,000 items',
+  `${time(() => apply(doc, { type: 'change', id: doc.set.items[500].id, set: { points: 2 } })).toFixed(2)} ms`,
+  '',
+);

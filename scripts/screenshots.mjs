@@ -1,0 +1,76 @@
+// npm run screenshots: one current picture of each main view, from the demo, into docs/screenshots.
+import path from 'node:path';
+import { chromium } from '@playwright/test';
+import { build, root } from './install.mjs';
+import { recreate } from './pg.mjs';
+import { finish, start, startAll } from './services.mjs';
+
+build();
+const databaseUrl = recreate('zakuska_screenshots');
+await finish(start('apps/server/dist/demo/main.js', [], { DATABASE_URL: databaseUrl }));
+const all = await startAll({ databaseUrl, port: 3400, lmsPort: 3450, env: { LOG_LEVEL: 'error' } });
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'],
+});
+try {
+  const context = async (theme, viewport = { width: 1280, height: 800 }) => {
+    const page = await (await browser.newContext({ viewport, colorScheme: theme, locale: 'en-GB', reducedMotion: 'reduce' })).newPage();
+    const shot = async (name) => {
+      await page.waitForLoadState('networkidle').catch(() => undefined);
+      await page.waitForTimeout(500);
+      await page.screenshot({ path: path.join(root, 'docs/screenshots', `${name}.png`) });
+    };
+    const open = async (title, stage) => {
+      await page.goto(all.url);
+      const href = await page.getByRole('link', { name: title }).getAttribute('href');
+      await page.goto(all.url + href.replace(/\/\w+$/, `/${stage}`));
+      await page.locator('main').waitFor();
+    };
+    const signIn = async () => {
+      await page.goto(all.url);
+      await page.getByRole('button', { name: 'Sign in with the demo account' }).click();
+      await page.getByRole('heading', { name: 'Sets' }).waitFor();
+    };
+    return { page, shot, open, signIn };
+  };
+  const light = await context('light');
+  await light.page.goto(all.url);
+  await light.shot('sign-in');
+  await light.signIn();
+  await light.shot('sets');
+  await light.open('Knife skills', 'draft');
+  await light.page.getByText('9 questions read').waitFor();
+  await light.shot('draft');
+  await light.open('Scaling recipes', 'check');
+  await light.page.getByRole('button', { name: /^Item 9:/ }).click();
+  await light.page.keyboard.press('t');
+  await light.shot('check');
+  await light.open('Stocks and sauces', 'arrange');
+  await light.shot('arrange');
+  await light.open('Starters and proofing', 'deliver');
+  await light.page.getByText('BREAD7', { exact: true }).waitFor();
+  await light.shot('deliver');
+  await light.open('Starters and proofing', 'results');
+  await light.page.getByText('reliability (α)').waitFor();
+  await light.shot('results');
+  const dark = await context('dark');
+  await dark.signIn();
+  await dark.open('Scaling recipes', 'check');
+  await dark.page.getByRole('button', { name: /^Item 9:/ }).click();
+  await dark.page.keyboard.press('e');
+  await dark.shot('check-dark');
+  const phone = await context('light', { width: 390, height: 844 });
+  await phone.page.goto(`${all.url}/t/BREAD7`);
+  await phone.page.getByLabel('Your name').fill('Lena B.');
+  await phone.page.getByRole('button', { name: 'Begin' }).click();
+  for (let i = 0; i < 3; i++) {
+    await phone.page.getByRole('radio').first().check();
+    await phone.page.getByRole('button', { name: 'Next' }).click();
+  }
+  await phone.page.getByText('moving it to 8 °C').click();
+  await phone.shot('take');
+} finally {
+  await browser.close();
+  await all.stop();
+}
