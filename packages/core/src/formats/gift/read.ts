@@ -159,8 +159,9 @@ function itemOf(head: string, body: string | null, tail: string, id: string): It
       ...(a.feedback && { feedback: a.feedback }),
     }),
   );
-  const several =
-    !answers.some((a) => a.sign === '=' && a.weight === null) && answers.filter((a) => (a.weight ?? 0) > 0).length > 1 && !answers.some((a) => a.weight === 1);
+  // No answer is simply right: the percentages share the credit out, even where there is one right answer only.
+  const positive = answers.filter((a) => (a.weight ?? 0) > 0).length;
+  const several = !answers.some((a) => a.sign === '=' && a.weight === null) && (positive > 1 || (positive === 1 && !answers.some((a) => a.sign === '=')));
   if (several) return { ...common, kind: 'multiple-response', ...asResponse(answers, options) };
   return { ...common, kind: 'multiple-choice', options };
 }
