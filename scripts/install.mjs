@@ -36,10 +36,20 @@ export function debianPackages(wanted) {
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   must('apt-get', ['update', '-qq'], { env });
   must('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...missing], { env });
+  // A package that is marked as installed and whose files are gone comes back only by a reinstall.
+  for (const w of wanted.filter((x) => !x.there()))
+    must('apt-get', ['install', '-y', '-qq', '--reinstall', '--no-install-recommends', ...(w.holders?.() ?? [w.name])], { env });
+  const still = wanted.filter((w) => !w.there()).map((w) => w.name);
+  if (still.length) throw new Error(`${still.join(' and ')} could not be installed; see what apt-get said above`);
 }
 const hasBinary = (name) => ['/usr/bin', '/usr/local/bin', '/bin'].some((d) => fs.existsSync(path.join(d, name)));
 export const postgresql = {
   name: 'postgresql',
+  /** The packages that hold the server's binaries; `postgresql` itself only names one of them. */
+  holders: () =>
+    spawnSync('dpkg-query', ['-W', '-f', '${Package}\\n', 'postgresql-[0-9]*'], { encoding: 'utf8' })
+      .stdout.split('\n')
+      .filter((p) => /^postgresql-\d+$/.test(p)),
   there: () =>
     Boolean(process.env.PG_BIN) ||
     (fs.existsSync('/usr/lib/postgresql') && fs.readdirSync('/usr/lib/postgresql').some((v) => fs.existsSync(`/usr/lib/postgresql/${v}/bin/initdb`))),
