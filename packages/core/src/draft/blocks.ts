@@ -1,10 +1,11 @@
 /** From lines to blocks: each question with its stem, options, keys and fields as they stand in the draft. */
 import { placeOf, type Line } from './lines.js';
-import { ALL_THAT_APPLY, CHAT, KIND_WORDS, PAGE } from './words.js';
+import { ALL_THAT_APPLY, CHAT, KIND_WORDS, PAGE, PART } from './words.js';
 import {
   bareLetter,
   BLANK,
   bulleted,
+  columnOptions,
   field,
   inlineOptions,
   keyHead,
@@ -17,6 +18,7 @@ import {
   numbered,
   partLine,
   pointsEach,
+  truth,
   type FieldName,
   type OptionShape,
 } from './shapes.js';
@@ -107,6 +109,8 @@ export interface Outline {
   roles: LineRole[];
   /** Line of the key list's heading, −1 where there is none. */
   keyListLine: number;
+  /** Several questions of the draft have their answers in square brackets within the sentence. */
+  bracketGaps: boolean;
 }
 
 /** Kind words stand near the start or the end; a stem of many pages is not searched through. */
@@ -199,7 +203,14 @@ class Outliner {
       else this.read(line);
       this.blankBefore = false;
     }
-    return { blocks: this.blocks, parts: this.parts, entries: this.entries, roles: this.roles, keyListLine: this.keyListLine };
+    return {
+      blocks: this.blocks,
+      parts: this.parts,
+      entries: this.entries,
+      roles: this.roles,
+      keyListLine: this.keyListLine,
+      bracketGaps: this.blocks.filter((b) => !b.options.length && BRACKET_GAP.test(stemText(b))).length >= 2,
+    };
   }
 
   private say(line: Line, role: Role, mark: string, reason: string): void {
@@ -244,7 +255,9 @@ class Outliner {
       return this.say(line, 'aside', '', 'A code fence.');
     }
     if (RULE.test(text)) return this.say(line, 'aside', '', 'A rule.');
-    if (PAGE.test(text.trim())) return this.aside(line, 'A page number.');
+    if (/^\s*<\/?(?:details|summary)\b[^>]*>.*$/i.test(text) && text.length < 200) return this.say(line, 'aside', '', 'Markup of a fold-out.');
+    if (PAGE.test(text.trim()) || /^\s{20,}\d{1,3}\s*$/.test(text) || /^\s*[-–—]{1,3}\s*\d{1,3}\s*[-–—]{1,3}\s*$/.test(text))
+      return this.aside(line, 'A page number.');
     if (this.keyHeading(line)) return;
     if (this.inKeyList && this.keyListLineRead(line)) return;
     if (this.waitingKey && this.block && !numbered(text)) {
@@ -302,12 +315,17 @@ class Outliner {
       const t = this.lines[i]?.text.trim() ?? '';
       if (!t || RULE.test(t)) continue;
       looked++;
-      if (/^[|(]?\s*(?:q\w*\s*)?\d{1,3}\b/i.test(t) || SEQUENCE.test(t)) return true;
+      if (/^[|(]?\s*(?:q\w*\s*)?\d{1,3}(?![\d.,]\d)/i.test(t) || SEQUENCE.test(t) || GROUP_ROW.test(t) || /^[A-Ha-hА-Гa-г]$/.test(t)) return true;
     }
     return false;
   }
   private keyListLineRead(line: Line): boolean {
     const t = line.text.trim();
+    const row = GROUP_ROW.exec(line.text);
+    if (row) {
+      this.keyGroup++;
+      if (this.keyEntries(line, row[0].length)) return true;
+    }
     if (partLine(t) || (line.heading > 0 && !numbered(t))) {
       this.keyGroup++;
       this.say(line, 'key-list', 'key list', 'A heading inside the key list.');
@@ -367,10 +385,28 @@ class Outliner {
       this.say(line, 'key-list', `key ${n.number}`, 'A number with its key.');
       return true;
     }
+    if (GLUED.test(text.trim())) {
+      for (const letter of text.replace(/\s+/g, '')) add({ number: null, value: letter, at });
+      this.say(line, 'key-list', 'key list', 'Letters in the order of the questions.');
+      return true;
+    }
     const bonus = /^\s*bonus\s*[.:)–-]\s*(.+)$/i.exec(text);
     if (bonus) {
       add({ number: null, value: (bonus[1] ?? '').trim(), at, bonus: true });
       this.say(line, 'key-list', 'key bonus', 'The key of the bonus question.');
+      return true;
+    }
+    const alone = text.trim();
+    const unnumbered = !this.entries.some((e) => e.group === this.keyGroup && e.number !== null);
+    if (
+      at === 0 &&
+      unnumbered &&
+      (/^[A-Ha-hА-Га-г][.)]?$/.test(alone) ||
+        truth(alone, false) !== null ||
+        (this.entries.length > 0 && !this.blankBefore && alone.length < 40 && !/[.!?:]$/.test(alone)))
+    ) {
+      add({ number: null, value: alone.replace(/[.)]$/, ''), at });
+      this.say(line, 'key-list', 'key', 'A key in the order of the questions.');
       return true;
     }
     if (SEQUENCE.test(text.trim())) {
@@ -397,6 +433,12 @@ class Outliner {
         !field(t) &&
         !this.optionsFollow(line.index) &&
         kindIn(t) !== undefined);
+    const roman = /^[IVX]{1,5}[.)]\s+\p{Lu}/u.test(t) && this.style.numbered && (kindIn(t) !== undefined || pointsEach(t) !== null);
+    const capitals = this.blankBefore && t.length < 60 && t === t.toUpperCase() && /\p{Lu}{3}/u.test(t) && kindIn(t) !== undefined && !numbered(t);
+    if (roman || capitals) {
+      this.openPart(line, roman ? 'A Roman number and what the part asks for.' : 'Capitals that name a kind of question.');
+      return true;
+    }
     if (!titled || lettered(t)) return false;
     if (field(t) && !partLine(t)) return false;
     this.openPart(line, partLine(t) ? 'Starts with a word for “part”.' : 'A heading.');
@@ -545,6 +587,13 @@ class Outliner {
 
   private optionLine(line: Line, number: OptionShape | null): boolean {
     const b = this.block as Block;
+    const columns = columnOptions(line.text);
+    if (columns.length) {
+      for (const o of columns) this.pushOption(line, o.at, o.text, o.letter, 'column', o.marked);
+      b.options.sort((x, y) => letterPlace(x.letter) - letterPlace(y.letter));
+      this.say(line, 'option', columns.map((o) => o.letter.toUpperCase()).join(' '), 'Lettered options in columns.');
+      return true;
+    }
     const inline = inlineOptions(line.text);
     const first = inline[0];
     if (first && (letterPlace(first.letter) === b.options.length || letterPlace(first.letter) === 0) && !line.text.slice(0, first.start).trim()) {
@@ -655,7 +704,16 @@ class Outliner {
 
   private addKey(line: Line, at: number, reason: string): void {
     const b = this.block as Block;
-    const value = line.text.slice(at).trim();
+    // fields that stand behind the key on its line, by tabs: "ANS: B   PTS: 1"
+    const [value = '', ...cells] = line.text
+      .slice(at)
+      .trim()
+      .split(/\t+(?=\p{L}{2,12}:)/u)
+      .map((c) => c.trim());
+    for (const cell of cells) {
+      const f = field(cell) ?? (/^(?:PTS|DIF|REF|OBJ|TOP|KEY|STA|NAT|LOC):\s*/.test(cell) ? { name: 'tags' as const, at: cell.indexOf(':') + 1 } : null);
+      if (f && f.name !== 'tags') b.fields.push({ name: f.name, line: line.index, at: 0, value: cell.slice(f.at).trim() });
+    }
     b.keys.push({ line: line.index, at, value });
     this.waitingKey = !value;
     this.say(line, 'key', `key ${short(value)}`.trim(), reason);
@@ -751,7 +809,31 @@ class Outliner {
 }
 
 const ENTRY =
-  /(?<![\d.,])(?:q\.?\s*|no\.?\s*)?(\d{1,3})\s*[.):=–—-]*\s*([A-Ha-hА-Д](?:\s*(?:[,&+/]|and)\s*[A-Ha-h])*|True|False|T|F|Tr|Fa)(?=[\s,;|/.]|$)[\s,;|/.]*/gu;
+  /(?<![\d.,])(?:q\.?\s*|no\.?\s*)?(\d{1,3})\s*[.):=–—-]*\s*([A-Ha-hА-Д](?:\s*(?:[,&+/]|and)\s*[A-Ha-h])*|True|False|T|F|V|Tr|Fa)(?=[\s,;|/.]|$)[\s,;|/.]*/gu;
+/** Keys written without anything between: "TFTTF FTFTT". */
+const GLUED = /^(?:[TFV]{3,6}|[A-E]{3,6}|[a-e]{3,6})(?:\s+(?:[TFV]{1,6}|[A-E]{1,6}|[a-e]{1,6}))*$/;
+/** A word or two in square brackets within a sentence, no points and no note of the kind. */
+export const BRACKET_GAP = /\[(?!\s*(?:\d+\s*(?:p|m|pts?|points?|marks?)\b|x?\s*\]|T\s*\/\s*F))[^\][]{1,60}\](?!\()/i;
+/** A row of a key list that begins with the part it is for: "Part A   1B  2C", "II: 1 b, 2 a", "Exercice 1 : 1b". */
+const GROUP_ROW = new RegExp(
+  `^\\s*(?:(?:${PART}|exercice|ejercicio|exerc[ií]cio|esercizio|[üu]bung|aufgabe|oefening|task)\\s+(?:[A-Z]|\\d{1,2}|[IVX]{1,5})|[IVX]{1,5})\\s*(?:[:.–—)]\\s*|\\s{2,})(?=\\(?\\d{1,3}\\s*[.):=–-]?\\s*\\S)`,
+  'iu',
+);
+
+/** Entries of a row whose numbers go up by one, each with words behind it: "1. 100   2. condensación". */
+function spacedEntries(text: string): { number: number; value: string; at: number }[] {
+  const first = /^\s*\(?(\d{1,3})\s*[.):=–-]?\s*(?=\S)/.exec(text);
+  if (!first) return [];
+  const starts = [{ number: Number(first[1]), from: 0, at: first[0].length }];
+  for (let next = Number(first[1]) + 1; starts.length < 200; next++) {
+    const last = starts[starts.length - 1];
+    const rest = text.slice(last?.at ?? 0);
+    const m = new RegExp(`(?:\\s{2,}|\\t|[;,]\\s+)\\(?${next}\\s*(?:[.):=–-]\\s*|\\s+)(?=\\S)`).exec(rest);
+    if (!m || !last) break;
+    starts.push({ number: next, from: last.at + m.index, at: last.at + m.index + m[0].length });
+  }
+  return starts.map((s, i) => ({ number: s.number, at: s.at, value: text.slice(s.at, starts[i + 1]?.from ?? text.length).trim() }));
+}
 const ENTRY_BARE = /^\s*(?:q\.?\s*)?(\d{1,3})\s*[.):=–—-]?\s+(?=\S)/i;
 const SEQUENCE = /^[A-Ha-h](?:[\s,;]+[A-Ha-h]){2,}[.;]?$/;
 

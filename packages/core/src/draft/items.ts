@@ -5,10 +5,10 @@ import { keyProblem } from '../item/kinds.js';
 import { richFromPlain } from '../item/richText.js';
 import { parseNumber } from '../mark/numbers.js';
 import { plainOption, readKey, readNumber, wordings, type KeyReading } from './answers.js';
-import { asksForSeveral, stemText, type Block, type KeyEntry, type OptionBlock } from './blocks.js';
+import { asksForSeveral, BRACKET_GAP, stemText, type Block, type KeyEntry, type OptionBlock } from './blocks.js';
 import { placeOf, type Line } from './lines.js';
 import { BLANK, lettered, letterPlace, numbered, pointsNote, truth, truthKey, truthNote } from './shapes.js';
-import { ESSAY_STEM, ESSAY_WORDS, KIND_WORDS } from './words.js';
+import { ANSWER, ESSAY_STEM, ESSAY_WORDS, KIND_WORDS } from './words.js';
 
 export interface Built {
   item: Item;
@@ -38,8 +38,8 @@ const content = (s: string): string => richFromPlain(clean(s.replace(/`([^`]+)`/
 /** The stem's kind words decide only what the block itself leaves open. */
 const kindSaid = (b: Block, stem: string): Kind | undefined => KIND_WORDS.find(([p]) => p.test(stem))?.[1] ?? b.part.kind;
 
-export function build(block: Block, lines: readonly Line[], listed: KeyEntry | undefined, decimalComma: boolean): Built {
-  return new Builder(block, lines, listed, decimalComma).build();
+export function build(block: Block, lines: readonly Line[], listed: KeyEntry | undefined, decimalComma: boolean, bracketGaps = false): Built {
+  return new Builder(block, lines, listed, decimalComma, bracketGaps).build();
 }
 
 class Builder {
@@ -55,6 +55,7 @@ class Builder {
     private readonly lines: readonly Line[],
     listed: KeyEntry | undefined,
     private readonly decimalComma: boolean,
+    private readonly bracketGaps: boolean,
   ) {
     this.stem = clean(stemText(block));
     this.keys = block.keys.filter((k) => k.value).map((k) => ({ value: k.value, line: k.line }));
@@ -62,7 +63,16 @@ class Builder {
       this.keys.push({ value: listed.value, line: listed.line });
       this.reason = listed.feedback;
     }
+    this.takeAnswerBehind();
     this.takeNotes();
+  }
+
+  /** "… in water. (Answer: salt)": the key stands in brackets behind the question. */
+  private takeAnswerBehind(): void {
+    const behind = /[)\]]\s*$/.test(this.stem) ? ANSWER_BEHIND.exec(this.stem.slice(-300)) : null;
+    if (!behind) return;
+    this.keys.push({ value: (behind[1] ?? '').trim(), line: this.block.line });
+    this.stem = clean(this.stem.slice(0, this.stem.length - behind[0].length));
   }
 
   /** Points and "Bonus" leave the stem; a blank to write the whole answer on does too. */
@@ -285,11 +295,19 @@ class Builder {
     const note = truthNote(this.stem);
     const inline = truthKey(this.stem);
     const word = key ? truth(/^[\p{L} ]+/u.exec(key)?.[0].trim() ?? key, true) : null;
+    // "5. The earth is flat." with the key F: a statement and no question, answered by one letter
+    const byLetter = key.length === 1 && truth(key, true) !== null && !/[?¿]/.test(this.stem) && this.stem.search(BLANK) < 0;
     const midBlank = new RegExp(`(?:${BLANK.source})[^\\s.]*\\s+\\p{L}|(?:${BLANK.source})\\s*\\S*\\s*\\[`, 'iu').test(this.stem);
-    if (note || inline || (said === 'true-false' && !midBlank) || (word !== null && key.length > 1 && truth(key.split(/[\s.,;–—(-]/)[0] ?? '', false) !== null))
+    if (
+      note ||
+      byLetter ||
+      inline ||
+      (said === 'true-false' && !midBlank) ||
+      (word !== null && key.length > 1 && truth(key.split(/[\s.,;–—(-]/)[0] ?? '', false) !== null)
+    )
       return this.trueFalse(common, note, key);
     const braces = /\{([^{}]{1,80})\}/.test(this.stem);
-    if (this.stem.search(BLANK) >= 0 || braces || (said === 'cloze' && /\[([^\][]{1,60})\]/.test(this.stem))) {
+    if (this.stem.search(BLANK) >= 0 || braces || ((said === 'cloze' || this.bracketGaps) && !key && BRACKET_GAP.test(this.stem))) {
       if (!this.onlyWriteOn()) return this.cloze(common, braces);
       this.stem = clean(this.stem.replace(BLANK, ''));
     }
@@ -438,6 +456,8 @@ class Builder {
     };
   }
 }
+
+const ANSWER_BEHIND = new RegExp(`\\s*[([]\\s*(?:${ANSWER})\\s*[:=]\\s*([^()[\\]]{1,120})[)\\]]\\s*$`, 'iu');
 
 interface Common {
   id: string;

@@ -46,8 +46,8 @@ const NUMBER_FORMS: readonly [string, RegExp][] = [
   ['word', re(`^\\s*(?:${QUESTION})\\.?\\s*(?:no\\.?|nr\\.?|#|№)?\\s*(\\d{1,4})\\s*(?:[.):]|[-–—](?=\\s)|(?=\\s|$))\\s*`)],
   ['hash', /^\s*(?:#|№|n[º°]\s?)\s?(\d{1,4})\s*[.):]?\s+/i],
   ['round', /^\s*\((\d{1,4})\)\s*/],
-  ['dot', /^\s*(\d{1,4})\s?\.(?!\d)\s*(?=\S|$)/],
-  ['paren', /^\s*(\d{1,4})\s?[)]\s*/],
+  ['dot', /^\s*(?:_{2,}\s*)?(\d{1,4})\s?\.-?(?!\d)\s*(?=\S|$)/],
+  ['paren', /^\s*(?:_{2,}\s*)?(\d{1,4})\s?[)]-?\s*/],
   ['colon', /^\s*(\d{1,4})\s?:\s+/],
   ['dash', /^\s*(\d{1,4})\s?[-–—]\s+/],
   ['keycap', /^\s*(\d|10)\u20e3\s*/],
@@ -55,7 +55,7 @@ const NUMBER_FORMS: readonly [string, RegExp][] = [
 ];
 
 /** Lets most lines go before the forms are tried one by one. */
-const NUMBER_LIKE = /^\s*\p{L}{0,9}\.?\s*(?:no\.?|nr\.?|n[º°]|[#№(])?\s?\d/iu;
+const NUMBER_LIKE = /^\s*(?:_{2,}\s*)?\p{L}{0,9}\.?\s*(?:no\.?|nr\.?|n[º°]|[#№(])?\s?\d/iu;
 /** A question number at the start of a line. */
 export function numbered(line: string): Numbered | null {
   const text = headOf(line);
@@ -151,6 +151,23 @@ export function keyTail(text: string): number {
 const KEY_HEAD = /^\s*(?:[✓✔✅☑√⭐]|\*(?!\*))\s*/u;
 /** Length of a key mark in front of an option's text. */
 export const keyHead = (text: string): number => KEY_HEAD.exec(text)?.[0].length ?? 0;
+
+/** Options in two or three columns of one line, parted by tabs: the letters go up, but not one by one ("a.  …   c.  …"). */
+export function columnOptions(text: string): { letter: string; at: number; text: string; start: number; marked: boolean }[] {
+  if (text.length > 4000 || !text.includes('\t')) return [];
+  const found: { letter: string; at: number; text: string; start: number; marked: boolean }[] = [];
+  let from = 0;
+  for (const cell of text.split('\t')) {
+    const l = lettered(`${cell}x`) ?? lettered(`${cell} x`);
+    const last = found[found.length - 1];
+    if (l && (!last || letterPlace(l.letter) > letterPlace(last.letter)))
+      found.push({ letter: l.letter, start: from, at: from + Math.min(l.at, cell.length), text: cell.slice(l.at).trim(), marked: l.marked });
+    else if (last && cell.trim()) last.text = `${last.text} ${cell.trim()}`.trim();
+    else if (cell.trim()) return [];
+    from += cell.length + 1;
+  }
+  return found.length >= 2 ? found : [];
+}
 
 /** Several lettered options on one line: their places. The letters must follow one another. */
 const SEVERAL = /(?:^|\s|[;,|*✓✔✅])\(?[A-Za-zА-Яа-я][).].*(?:\s|[;,|*✓✔✅])\(?[A-Za-zА-Яа-я][).]/u;

@@ -14,9 +14,10 @@ export const ANSWER =
   poprawn[ea] odpowied[zź](?:i)?|prawid[lł]ow[ea] odpowied[zź](?:i)?|odpowied[zź](?:i)?|odp\\.?|klucz|правильные ответы|правильный ответ|верный ответ|ответы|ответ|правильна відповідь|правильні відповіді|відповіді|відповідь
   do[ğg]ru cevap|do[ğg]ru yan[ıi]t|cevaplar|cevap|yan[ıi]t`);
 
-export const KEY_HEADING = any(`answer keys?|answers?(?: and explanations)?|keys?|marking keys?|solutions?|correct answers|answer sheet|answer list
+export const KEY_HEADING =
+  any(`(?:teacher'?s?'? |marking )?answer keys?|answers?(?: and explanations)?|(?:teacher'?s?'? )?keys?|marking keys?|solutions?|correct answers|answer sheet|answer list
   respuestas(?: correctas)?|soluciones|clave(?: de respuestas)?|solucionario|corrig[ée](?:s)?|r[ée]ponses|solutions|l[öo]sungen|l[öo]sungsschl[üu]ssel|antworten|respostas|gabarito|chave(?: de respostas)?|risposte|soluzioni|chiave|chiave delle risposte
-  antwoorden|antwoordmodel|sleutel|odpowiedzi|klucz(?: odpowiedzi)?|ответы|ключ(?:и)?|правильные ответы|відповіді|ключ(?:і)?|правильні відповіді|cevaplar|cevap anahtar[ıi]|yan[ıi]t anahtar[ıi]`);
+  antwoorden|antwoordmodel|sleutel|odpowiedzi|klucz(?: odpowiedzi)?|ответы|ключ(?:и)?(?: ответов)?|правильные ответы|відповіді|ключ(?:і)?(?: відповідей)?|правильні відповіді|cevaplar|cevap anahtar[ıi]|yan[ıi]t anahtar[ıi]`);
 
 export const QUESTION = any(
   'question|q|item|pregunta|question|frage|aufgabe|pergunta|quest[aã]o|domanda|vraag|pytanie|zadanie|вопрос|задание|питання|запитання|soru',
