@@ -18,7 +18,10 @@ import {
   numbered,
   partLine,
   pointsEach,
+  romanNumbered,
+  romanValue,
   truth,
+  truthBox,
   type FieldName,
   type OptionShape,
 } from './shapes.js';
@@ -130,13 +133,20 @@ interface Style {
   optionForms: Set<string>;
   lettered: boolean;
   numbered: boolean;
+  /** Questions are numbered I, II, III. */
+  roman: boolean;
 }
 
 /** Weighs the evidence of the whole draft: which forms of numbers go up all through, which start anew again and again. */
 function styleOf(lines: readonly Line[]): Style {
   const byForm = new Map<string, { count: number; ones: number; rises: number; last: number; max: number }>();
   let letters = 0;
+  let roman = 0;
+  let arabic = 0;
   for (const l of lines) {
+    const r = romanNumbered(l.text);
+    if (r && r.number === roman + 1) roman++;
+    if (/^\s*\d{1,3}[.)]\s/.test(l.text)) arabic++;
     const n = numbered(l.text);
     if (n) {
       const f = byForm.get(n.form) ?? { count: 0, ones: 0, rises: 0, last: 0, max: 0 };
@@ -148,7 +158,7 @@ function styleOf(lines: readonly Line[]): Style {
       byForm.set(n.form, f);
     } else if (lettered(l.text)) letters++;
   }
-  const style: Style = { questionForms: new Set(), optionForms: new Set(), lettered: letters >= 2, numbered: false };
+  const style: Style = { questionForms: new Set(), optionForms: new Set(), lettered: letters >= 2, numbered: false, roman: roman >= 3 && roman > arabic };
   const forms = [...byForm].sort((a, b) => b[1].max - a[1].max);
   for (const [form, f] of forms) {
     const restarts =
@@ -281,6 +291,18 @@ class Outliner {
       const arrow = /^\s+(?:->|→|↳)\s*(?=\S)/.exec(text);
       if (arrow && this.block.options.length) return this.optionFeedback(line, arrow[0].length);
     }
+    const box = truthBox(text);
+    const inner = box ? numbered(text.slice(box.at)) : null;
+    if (box && inner) {
+      this.open(line, box.at + inner.at, { label: inner.label, number: inner.number });
+      this.block?.keys.push({ line: line.index, at: 0, value: box.value });
+      return this.say(line, 'question', `${inner.label} ${box.value.toUpperCase()}`, 'A number with true or false in a box before it.');
+    }
+    const roman = this.style.roman ? romanNumbered(text) : null;
+    if (roman) {
+      this.open(line, roman.at, { label: roman.label, number: roman.number });
+      return this.say(line, 'question', roman.label, 'Starts with a Roman number, as the other questions do.');
+    }
     const n = numbered(text);
     if (n && this.style.questionForms.has(n.form) && this.startsQuestion(line, n.number, n.form)) {
       this.open(line, n.at, { label: n.label, number: n.number });
@@ -296,6 +318,8 @@ class Outliner {
     const row = keyTitleRow(line.text);
     const titled = keyTitle(line.text) && !this.answersStemAlone(line);
     if (!titled && !(row >= 0 && /\d.*\D\d/.test(line.text.slice(row)))) return false;
+    // under a question that asks to match, "Answers: 1-B, 2-A" is its own key
+    if (!titled && this.block && (this.isMatching() || this.block.stem.some((p) => hasBlank(p.text)))) return false;
     if (titled && !this.entriesFollow(line.index)) return false;
     this.inKeyList = true;
     this.keyGroup++;
@@ -333,6 +357,11 @@ class Outliner {
       if (at >= 0) this.keyEntries(line, line.text.indexOf(t) + at + 1);
       return true;
     }
+    // a question with its options after the key list: the list has ended
+    if (numbered(t) && t.length > 12 && this.optionsFollow(line.index)) {
+      this.inKeyList = false;
+      return false;
+    }
     if (this.keyEntries(line, 0)) return true;
     const last = this.entries[this.entries.length - 1];
     const f = field(line.text);
@@ -357,7 +386,11 @@ class Outliner {
   }
   /** The entries on one line of a key list: one with its reason, or several. */
   private keyEntries(line: Line, at: number): boolean {
-    const text = line.text.slice(at);
+    const raw = line.text.slice(at);
+    // Roman numbers as figures of the same length or shorter, so that places stay right
+    const text = this.style.roman
+      ? raw.replace(/(?<![\p{L}])[IVXL]{1,7}(?=[\s.):=–-])/gu, (r) => (romanValue(r) ? String(romanValue(r)).padEnd(r.length) : r))
+      : raw;
     const add = (e: Omit<KeyEntry, 'line' | 'group'>): void => {
       this.entries.push({ ...e, line: line.index, group: this.keyGroup });
     };
@@ -433,7 +466,7 @@ class Outliner {
         !field(t) &&
         !this.optionsFollow(line.index) &&
         kindIn(t) !== undefined);
-    const roman = /^[IVX]{1,5}[.)]\s+\p{Lu}/u.test(t) && this.style.numbered && (kindIn(t) !== undefined || pointsEach(t) !== null);
+    const roman = !this.style.roman && /^[IVX]{1,5}[.)]\s+\p{Lu}/u.test(t) && this.style.numbered && (kindIn(t) !== undefined || pointsEach(t) !== null);
     const capitals = this.blankBefore && t.length < 60 && t === t.toUpperCase() && /\p{Lu}{3}/u.test(t) && kindIn(t) !== undefined && !numbered(t);
     if (roman || capitals) {
       this.openPart(line, roman ? 'A Roman number and what the part asks for.' : 'Capitals that name a kind of question.');
@@ -627,6 +660,11 @@ class Outliner {
       return true;
     }
     const bullet = bulleted(line.text);
+    const labelled = bullet ? lettered(line.text.slice(bullet.at)) : null;
+    if (bullet && labelled && letterPlace(labelled.letter) === b.options.length) {
+      this.addOption(line, { ...labelled, at: bullet.at + labelled.at, marked: bullet.marked || labelled.marked }, 'A box and the letter that is due.');
+      return true;
+    }
     if (bullet && !b.options.some((o) => o.letter) && !b.keys.length) {
       this.addOption(line, bullet, 'A bullet under a question.');
       return true;

@@ -67,6 +67,24 @@ export function numbered(line: string): Numbered | null {
   return null;
 }
 
+const ROMAN: Record<string, number> = { I: 1, V: 5, X: 10, L: 50 };
+/** The value of a Roman number up to 89; 0 where the letters are none. */
+export function romanValue(roman: string): number {
+  if (!/^(?:L?X{0,3}|XL)(?:IX|IV|V?I{0,3})$/.test(roman)) return 0;
+  return [...roman].reduce((sum, c, i, all) => sum + ((ROMAN[c] ?? 0) < (ROMAN[all[i + 1] ?? ''] ?? 0) ? -(ROMAN[c] ?? 0) : (ROMAN[c] ?? 0)), 0);
+}
+/** A question numbered "IV."; only where the draft numbers its questions so. */
+export function romanNumbered(text: string): Numbered | null {
+  const m = /^\s*([IVXL]{1,7})\s?[.)]\s+(?=\S)/.exec(text);
+  const number = m ? romanValue(m[1] ?? '') : 0;
+  return m && number ? { label: m[1] ?? '', number, at: m[0].length, form: 'roman' } : null;
+}
+/** A truth value in a box in front of the question's number: "( V ) 4. …". */
+export function truthBox(text: string): { value: string; at: number } | null {
+  const m = /^\s*[([]\s*([TFVtfv])\s*[)\]]\s*(?=\d{1,3}\s*[.)])/.exec(text);
+  return m ? { value: m[1] ?? '', at: m[0].length } : null;
+}
+
 const LATIN = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ';
 const CYRILLIC = 'АБВГДЕЖЗИК';
 /** The place in the alphabet that an option letter has, 0-based; −1 for none. */
@@ -247,7 +265,7 @@ export function pointsNote(text: string): { from: number; to: number; points: nu
   return m ? { from: m.index, to: m.index + m[0].length, points: Number((m[1] ?? m[2] ?? '').replace(',', '.')) } : null;
 }
 const POINTS_EACH = re(
-  `(\\d+(?:[.,]\\d+)?)\\s*(?:${POINTS})\\s*(?:each|cada|chacune?|jeweils|je|ciascun[oa]|elk|każde|per question|apiece)|(?:each|cada una)\\s*(?:is worth\\s*)?(\\d+(?:[.,]\\d+)?)\\s*(?:${POINTS})`,
+  `(\\d+(?:[.,]\\d+)?)\\s*(?:${POINTS})\\s*(?:each|cada|chacune?|jeweils|je|ciascun[oa]|elk|każde|per (?:question|domanda|vraag)|par question|pro frage|je frage|por (?:pregunta|quest[aã]o)|za pytanie|за вопрос|за питання|apiece)|(?:each|cada una)\\s*(?:is worth\\s*)?(\\d+(?:[.,]\\d+)?)\\s*(?:${POINTS})`,
 );
 /** Points of every item of a part: "2 points each". */
 export function pointsEach(text: string): number | null {

@@ -57,7 +57,7 @@ export const KIND_WORDS: readonly [
   'multiple-choice' | 'multiple-response' | 'true-false' | 'short-answer' | 'numeric' | 'cloze' | 'matching' | 'ordering' | 'essay',
 ][] = [
   [
-    /true\s*(?:\/|or|and|-)\s*false|\bT\s*\/\s*F\b|verdadero\s*(?:\/|o|y)\s*falso|vrai\s*(?:\/|ou|et)\s*faux|(?:richtig|wahr)\s*(?:\/|oder)\s*falsch|verdadeiro\s*(?:\/|ou|e)\s*falso|vero\s*(?:\/|o|e)\s*falso|waar\s*(?:\/|of)\s*(?:onwaar|niet waar)|juist\s*(?:\/|of)\s*onjuist|prawda\s*(?:\/|czy|lub|i)\s*fałsz|верно\s*(?:\/|или)\s*неверно|правда\s*(?:\/|чи|або)\s*неправда|doğru\s*(?:\/|ya da|mu)?\s*yanlış/i,
+    /true\s*(?:\/|or|and|-)\s*false|\bT\s*(?:\/|or)\s*F\b|\bV\s*(?:\/|o|ou)\s*F\b|\bR\s*(?:\/|oder)\s*F\b|verdadero\s*(?:\/|o|y)\s*falso|vrai\s*(?:\/|ou|et)\s*faux|(?:richtig|wahr)\s*(?:\/|oder)\s*falsch|verdadeiro\s*(?:\/|ou|e)\s*falso|vero\s*(?:\/|o|e)\s*falso|waar\s*(?:\/|of)\s*(?:onwaar|niet waar)|juist\s*(?:\/|of)\s*onjuist|prawda\s*(?:\/|czy|lub|i)\s*fałsz|верно\s*(?:\/|или)\s*неверно|правда\s*(?:\/|чи|або)\s*неправда|doğru\s*(?:\/|ya da|mu)?\s*yanlış/i,
     'true-false',
   ],
   [
