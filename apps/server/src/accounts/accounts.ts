@@ -86,6 +86,12 @@ export class SessionController {
 
   private async view(em: EntityManager, { account, session }: Signed): Promise<SessionView> {
     const members = await em.find(Membership, { account: account.id }, { populate: ['workspace'], orderBy: { workspace: { name: 'asc' } } });
-    return { accountId: account.id, name: account.name, email: account.email, csrf: session.csrf, workspaces: members.map((m) => ({ id: m.workspace.id, name: m.workspace.name, role: m.role })) };
+    return {
+      accountId: account.id,
+      name: account.name,
+      email: account.email,
+      csrf: session.csrf,
+      workspaces: members.map((m) => ({ id: m.workspace.id, name: m.workspace.name, role: m.role })),
+    };
   }
 }

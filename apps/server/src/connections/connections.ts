@@ -75,7 +75,16 @@ export class ConnectionsController {
     const state = newToken();
     const { url, verifier } = await adapter.begin(redirectUri(), state);
     const em = this.em.fork();
-    await em.persistAndFlush(em.create(Authorization, { state, workspace: em.getReference(Workspace, workspaceId), service: adapter.id, verifier, accountId: me.account.id, back: body.back }));
+    await em.persistAndFlush(
+      em.create(Authorization, {
+        state,
+        workspace: em.getReference(Workspace, workspaceId),
+        service: adapter.id,
+        verifier,
+        accountId: me.account.id,
+        back: body.back,
+      }),
+    );
     return { url };
   }
 
@@ -86,7 +95,8 @@ export class ConnectionsController {
   async callback(@Req() req: ZakuskaRequest, @Me() me: Signed, @Query('state') state: string = '', @Query('error') refused?: string): Promise<{ url: string }> {
     const em = this.em.fork();
     const begun = await em.findOne(Authorization, { state, accountId: me.account.id, createdAt: { $gt: new Date(Date.now() - 15 * 60_000) } });
-    if (!begun) throw new Problem(400, 'authorization-unknown', 'This connection was not begun here, or took longer than 15 minutes. Begin it again on Deliver.');
+    if (!begun)
+      throw new Problem(400, 'authorization-unknown', 'This connection was not begun here, or took longer than 15 minutes. Begin it again on Deliver.');
     await em.nativeDelete(Authorization, { state });
     const back = (said: string): { url: string } => ({ url: `${settings().publicUrl}${begun.back}${begun.back.includes('?') ? '&' : '?'}connection=${said}` });
     const adapter = adapterOf(begun.service);
@@ -95,7 +105,8 @@ export class ConnectionsController {
     const sealed = encrypt(JSON.stringify(tokens));
     const there = await em.findOne(Connection, { workspace: begun.workspace.id, service: adapter.id });
     if (there) Object.assign(there, { sealed, accountName });
-    else em.persist(em.create(Connection, { id: newId(), workspace: em.getReference(Workspace, begun.workspace.id), service: adapter.id, accountName, sealed }));
+    else
+      em.persist(em.create(Connection, { id: newId(), workspace: em.getReference(Workspace, begun.workspace.id), service: adapter.id, accountName, sealed }));
     await em.flush();
     return back('made');
   }
@@ -157,4 +168,13 @@ export class ConnectionsController {
   }
 }
 
-const view = (p: Push): PushView => ({ id: p.id, service: p.connection.service, state: p.state, step: p.step, done: p.done, total: p.total, createdAt: p.createdAt.toISOString(), report: p.report });
+const view = (p: Push): PushView => ({
+  id: p.id,
+  service: p.connection.service,
+  state: p.state,
+  step: p.step,
+  done: p.done,
+  total: p.total,
+  createdAt: p.createdAt.toISOString(),
+  report: p.report,
+});

@@ -79,8 +79,21 @@ export class DeliveriesController {
     const items = set.items.filter((i) => reviews[i.id]?.state !== 'left-out');
     const keyless = items.filter((i) => keyProblem(i));
     if (!items.length) throw new Problem(422, 'nothing-to-deliver', 'There is no item to deliver. Take items from the draft first.');
-    if (keyless.length) throw new Problem(422, 'key-missing', `${keyless.length} of ${items.length} items have no key and would mark everybody wrong. Set the keys on Check, or leave the items out.`, { items: keyless.map((i) => i.id) });
-    const d = em.create(Delivery, { id: newId(), set: record, code: newCode(), title: storable(body.title ?? set.title), snapshot: { ...set, items }, shows: body.shows });
+    if (keyless.length)
+      throw new Problem(
+        422,
+        'key-missing',
+        `${keyless.length} of ${items.length} items have no key and would mark everybody wrong. Set the keys on Check, or leave the items out.`,
+        { items: keyless.map((i) => i.id) },
+      );
+    const d = em.create(Delivery, {
+      id: newId(),
+      set: record,
+      code: newCode(),
+      title: storable(body.title ?? set.title),
+      snapshot: { ...set, items },
+      shows: body.shows,
+    });
     await em.persistAndFlush(d);
     return view(em, d);
   }
@@ -119,7 +132,15 @@ export class DeliveriesController {
       delivery: await view(em, d),
       set: d.snapshot,
       underWay: await em.count(Attempt, { delivery: id, submittedAt: null }),
-      attempts: attempts.map((a) => ({ id: a.id, name: a.name, startedAt: a.startedAt.toISOString(), submittedAt: (a.submittedAt ?? a.startedAt).toISOString(), points: a.points ?? 0, marks: a.marks ?? {}, responses: a.responses })),
+      attempts: attempts.map((a) => ({
+        id: a.id,
+        name: a.name,
+        startedAt: a.startedAt.toISOString(),
+        submittedAt: (a.submittedAt ?? a.startedAt).toISOString(),
+        points: a.points ?? 0,
+        marks: a.marks ?? {},
+        responses: a.responses,
+      })),
     };
   }
 }

@@ -2,7 +2,24 @@
 import { Body, Controller, Get, Headers, HttpCode, Param, Post, Put, Req } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager, LockMode, UniqueConstraintViolationException } from '@mikro-orm/postgresql';
-import { type Item, isGraded, isMarkup, learnerView, type LearnerItem, mark, type Mark, maximumOf, response as responseSchema, type Response, richToPlain, rightResponse, roundPoints, sanitiseRich, sanitiseFields, storable } from '@zakuska/core';
+import {
+  type Item,
+  isGraded,
+  isMarkup,
+  learnerView,
+  type LearnerItem,
+  mark,
+  type Mark,
+  maximumOf,
+  response as responseSchema,
+  type Response,
+  richToPlain,
+  rightResponse,
+  roundPoints,
+  sanitiseRich,
+  sanitiseFields,
+  storable,
+} from '@zakuska/core';
 import { IsObject, IsString, IsUUID, Length } from 'class-validator';
 import type { Request } from 'express';
 import { Access, Gives } from '../accounts/access.js';
@@ -158,7 +175,8 @@ export class TakeController {
 const closed = (): Problem => new Problem(403, 'closed', 'This quiz is closed. Your answers are kept on this device; ask your teacher to open it.');
 
 /** Rich text is sanitised when it comes in; once more on the way to learners costs little. */
-const clean = (item: LearnerItem): LearnerItem => JSON.parse(JSON.stringify(item), (_, v: unknown) => (typeof v === 'string' && isMarkup(v) ? sanitiseRich(v) : v)) as LearnerItem;
+const clean = (item: LearnerItem): LearnerItem =>
+  JSON.parse(JSON.stringify(item), (_, v: unknown) => (typeof v === 'string' && isMarkup(v) ? sanitiseRich(v) : v)) as LearnerItem;
 
 function responsesOf(body: AnswersBody, d: Delivery): Record<string, Response> {
   const out: Record<string, Response> = {};
@@ -166,7 +184,8 @@ function responsesOf(body: AnswersBody, d: Delivery): Record<string, Response> {
     const given = body.responses[item.id];
     if (given === undefined || given === null) continue;
     const parsed = responseSchema.safeParse(given);
-    if (!parsed.success) throw new Problem(400, 'response-invalid', 'An answer has a shape that its question does not take. Reload the page; your answers are kept.');
+    if (!parsed.success)
+      throw new Problem(400, 'response-invalid', 'An answer has a shape that its question does not take. Reload the page; your answers are kept.');
     out[item.id] = sanitiseFields(parsed.data);
   }
   return out;
@@ -184,8 +203,15 @@ function outcome(a: Attempt, d: Delivery): OutcomeView {
 function outcomeOf(item: Item, m: Mark | undefined, given: Response | undefined): OutcomeItem {
   const state = m?.state ?? 'unanswered';
   const { correct, incorrect, general } = item.feedback ?? {};
-  const chosen = given && 'options' in given && 'options' in item ? item.options.filter((o) => given.options.includes(o.id)).map((o) => o.feedback) : given && 'truth' in given && item.kind === 'true-false' ? [item.optionFeedback?.[given.truth ? 'true' : 'false']] : [];
-  const feedback = [...chosen, state === 'right' ? correct : isGraded(item) ? incorrect : undefined, general].filter((f): f is string => Boolean(f)).map(sanitiseRich);
+  const chosen =
+    given && 'options' in given && 'options' in item
+      ? item.options.filter((o) => given.options.includes(o.id)).map((o) => o.feedback)
+      : given && 'truth' in given && item.kind === 'true-false'
+        ? [item.optionFeedback?.[given.truth ? 'true' : 'false']]
+        : [];
+  const feedback = [...chosen, state === 'right' ? correct : isGraded(item) ? incorrect : undefined, general]
+    .filter((f): f is string => Boolean(f))
+    .map(sanitiseRich);
   const answer = state === 'right' || !isGraded(item) ? undefined : keyText(item);
   return { id: item.id, state, points: m?.points ?? 0, feedback, ...(answer && { answer }) };
 }
@@ -195,15 +221,29 @@ function keyText(item: Item): string {
   switch (item.kind) {
     case 'multiple-choice':
     case 'multiple-response':
-      return item.options.filter((o) => o.credit > 0).map((o) => richToPlain(o.content)).join('; ');
+      return item.options
+        .filter((o) => o.credit > 0)
+        .map((o) => richToPlain(o.content))
+        .join('; ');
     case 'short-answer':
-      return item.answers.filter((x) => x.credit >= 1).map((x) => x.text).join(' / ');
+      return item.answers
+        .filter((x) => x.credit >= 1)
+        .map((x) => x.text)
+        .join(' / ');
     case 'matching':
       return item.pairs.map((p) => `${richToPlain(p.left)} → ${richToPlain(p.right)}`).join('; ');
     case 'ordering':
       return item.sequence.map(richToPlain).join(' → ');
     case 'cloze':
-      return item.gaps.map((g) => (g.kind === 'choice' ? g.options.find((o) => o.credit >= 1)?.content : g.kind === 'text' ? g.answers[0]?.text : (g.answers[0]?.text ?? String(g.answers[0]?.min ?? '')))).join('; ');
+      return item.gaps
+        .map((g) =>
+          g.kind === 'choice'
+            ? g.options.find((o) => o.credit >= 1)?.content
+            : g.kind === 'text'
+              ? g.answers[0]?.text
+              : (g.answers[0]?.text ?? String(g.answers[0]?.min ?? '')),
+        )
+        .join('; ');
     case 'numeric': {
       const r = item.answers.find((x) => x.credit >= 1);
       return !r ? '' : `${r.min === r.max ? r.min : `${r.min} to ${r.max}`}${item.unit ? ` ${item.unit}` : ''}`;

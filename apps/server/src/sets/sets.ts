@@ -1,7 +1,19 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Post, Put, Query } from '@nestjs/common';
 import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager, LockMode } from '@mikro-orm/postgresql';
-import { apply, emptyDocument, keyProblem, maximumOf, newId, operation as operationSchema, OperationError, sanitiseFields, storable, type Operation, type SetDocument } from '@zakuska/core';
+import {
+  apply,
+  emptyDocument,
+  keyProblem,
+  maximumOf,
+  newId,
+  operation as operationSchema,
+  OperationError,
+  sanitiseFields,
+  storable,
+  type Operation,
+  type SetDocument,
+} from '@zakuska/core';
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsInt, IsObject, IsOptional, IsString, IsUUID, Length, MaxLength, Min, ValidateNested } from 'class-validator';
 import { Access, Me, MyRole, type Signed, WorkspaceId, Gives } from '../accounts/access.js';
@@ -30,7 +42,12 @@ class SentOperation {
 }
 class OperationsBody {
   @ApiProperty({ description: 'The version that the operations are based on.' }) @IsInt() @Min(0) base!: number;
-  @ApiProperty({ type: [SentOperation] }) @IsArray() @ArrayMaxSize(1000) @ValidateNested({ each: true }) @Type(() => SentOperation) operations!: SentOperation[];
+  @ApiProperty({ type: [SentOperation] })
+  @IsArray()
+  @ArrayMaxSize(1000)
+  @ValidateNested({ each: true })
+  @Type(() => SentOperation)
+  operations!: SentOperation[];
 }
 class VersionView {
   @ApiProperty() version!: number;
@@ -80,7 +97,10 @@ export class SetsController {
   async list(@WorkspaceId() workspaceId: string): Promise<SetSummary[]> {
     const em = this.em.fork();
     const records = await em.find(SetRecord, { workspace: workspaceId }, { orderBy: { updatedAt: 'desc', id: 'asc' } });
-    const counts = await countsOf(em, records.map((r) => r.id));
+    const counts = await countsOf(
+      em,
+      records.map((r) => r.id),
+    );
     return records.map((r) => summary(r, counts.get(r.id)));
   }
 
@@ -91,7 +111,14 @@ export class SetsController {
   async create(@WorkspaceId() workspaceId: string, @Body() body: CreateSetBody): Promise<SetSummary> {
     const em = this.em.fork();
     const title = storable(body.title).trim() || 'Untitled set';
-    const record = em.create(SetRecord, { id: newId(), workspace: em.getReference(Workspace, workspaceId), title, course: storable(body.course ?? '').trim(), document: emptyDocument(title), draft: { text: '', overrides: [] } });
+    const record = em.create(SetRecord, {
+      id: newId(),
+      workspace: em.getReference(Workspace, workspaceId),
+      title,
+      course: storable(body.course ?? '').trim(),
+      document: emptyDocument(title),
+      draft: { text: '', overrides: [] },
+    });
     await em.persistAndFlush(record);
     return summary(record, undefined);
   }
@@ -104,7 +131,15 @@ export class SetsController {
     const r = await em.findOne(SetRecord, { id });
     if (!r) throw gone('set');
     const counts = await countsOf(em, [id]);
-    return { ...summary(r, counts.get(id)), version: r.version, draftVersion: r.draftVersion, role, workspaceId: r.workspace.id, document: r.document, draft: r.draft };
+    return {
+      ...summary(r, counts.get(id)),
+      version: r.version,
+      draftVersion: r.draftVersion,
+      role,
+      workspaceId: r.workspace.id,
+      document: r.document,
+      draft: r.draft,
+    };
   }
 
   @Delete('sets/:set')
@@ -124,7 +159,8 @@ export class SetsController {
       if (!r) throw gone('set');
       const same = r.draft.text === text && JSON.stringify(r.draft.overrides) === JSON.stringify(body.overrides);
       if (same) return { version: r.draftVersion };
-      if (r.draftVersion !== body.base) throw new Problem(409, 'stale-draft', 'Somebody else changed this draft meanwhile.', { version: r.draftVersion, draft: r.draft });
+      if (r.draftVersion !== body.base)
+        throw new Problem(409, 'stale-draft', 'Somebody else changed this draft meanwhile.', { version: r.draftVersion, draft: r.draft });
       r.draft = { text, overrides: body.overrides };
       r.draftVersion++;
       r.updatedAt = new Date();
@@ -140,7 +176,13 @@ export class SetsController {
   async operate(@Param('set') id: string, @Body() body: OperationsBody, @Me() me: Signed): Promise<VersionView> {
     const sent = body.operations.map((o, i) => {
       const parsed = operationSchema.safeParse(o.operation);
-      if (!parsed.success) throw new Problem(400, 'operation-invalid', `Operation ${i + 1}: ${parsed.error.issues[0]?.path.join('.') ?? ''} ${parsed.error.issues[0]?.message ?? 'is not valid'}`, { id: o.id });
+      if (!parsed.success)
+        throw new Problem(
+          400,
+          'operation-invalid',
+          `Operation ${i + 1}: ${parsed.error.issues[0]?.path.join('.') ?? ''} ${parsed.error.issues[0]?.message ?? 'is not valid'}`,
+          { id: o.id },
+        );
       return { id: o.id, operation: sanitiseFields(parsed.data) };
     });
     return this.em.fork().transactional(async (em) => {
@@ -153,7 +195,10 @@ export class SetsController {
         const since = await em.find(OperationRecord, { set: id, version: { $gt: body.base } }, { orderBy: { version: 'asc' } });
         const theirs = since.filter((o) => !sent.some((s) => s.id === o.id));
         if (theirs.length || body.base > r.version) {
-          throw new Problem(409, 'stale', 'This set was changed meanwhile.', { version: r.version, operations: since.map((o) => ({ id: o.id, version: o.version, operation: o.operation })) });
+          throw new Problem(409, 'stale', 'This set was changed meanwhile.', {
+            version: r.version,
+            operations: since.map((o) => ({ id: o.id, version: o.version, operation: o.operation })),
+          });
         }
       }
       let document = r.document;
@@ -162,7 +207,17 @@ export class SetsController {
           const done = apply(document, operation);
           document = done.document;
           r.version++;
-          em.persist(em.create(OperationRecord, { id: operationId, set: r, version: r.version, account: em.getReference(Account, me.account.id), operation, inverse: done.inverse, at: new Date() }));
+          em.persist(
+            em.create(OperationRecord, {
+              id: operationId,
+              set: r,
+              version: r.version,
+              account: em.getReference(Account, me.account.id),
+              operation,
+              inverse: done.inverse,
+              at: new Date(),
+            }),
+          );
         } catch (e) {
           if (e instanceof OperationError) throw new Problem(422, e.code, e.message, { id: operationId });
           throw e;
@@ -180,7 +235,13 @@ export class SetsController {
   @Access('reader')
   async history(@Param('set') id: string, @Query('since') since: string = '0'): Promise<HistoryEntry[]> {
     const from = Number.parseInt(since, 10);
-    const list = await this.em.fork().find(OperationRecord, { set: id, version: { $gt: Number.isFinite(from) ? from : 0 } }, { orderBy: { version: 'asc' }, limit: 5000, populate: ['account'] });
+    const list = await this.em
+      .fork()
+      .find(
+        OperationRecord,
+        { set: id, version: { $gt: Number.isFinite(from) ? from : 0 } },
+        { orderBy: { version: 'asc' }, limit: 5000, populate: ['account'] },
+      );
     return list.map((o) => ({ id: o.id, version: o.version, by: o.account.name, at: o.at.toISOString(), operation: o.operation }));
   }
 }

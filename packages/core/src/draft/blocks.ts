@@ -317,7 +317,7 @@ class Outliner {
   private keyHeading(line: Line): boolean {
     const row = keyTitleRow(line.text);
     const titled = keyTitle(line.text) && !this.answersStemAlone(line);
-    if (!titled && !(row >= 0 && /\d.*\D\d/.test(line.text.slice(row)))) return false;
+    if (!titled && !(row >= 0 && (/\d.*\D\d/.test(line.text.slice(row)) || this.style.roman))) return false;
     // under a question that asks to match, "Answers: 1-B, 2-A" is its own key
     if (!titled && this.block && (this.isMatching() || this.block.stem.some((p) => hasBlank(p.text)))) return false;
     if (titled && !this.entriesFollow(line.index)) return false;
@@ -683,7 +683,7 @@ class Outliner {
       const l = lettered(t);
       if (l && letterPlace(l.letter) === 0) return true;
       if (bulleted(t) && bulleted(this.nextText(i))) return true;
-      if (numbered(t) || keyLine(t)) return false;
+      if (numbered(t) || keyLine(t) || (this.style.roman && romanNumbered(t))) return false;
       const bare = bareLetter(t);
       if (bare && bare.letter === 'A' && bareLetter(this.nextText(i))?.letter === 'B') return true;
     }
@@ -854,7 +854,7 @@ const GLUED = /^(?:[TFV]{3,6}|[A-E]{3,6}|[a-e]{3,6})(?:\s+(?:[TFV]{1,6}|[A-E]{1,
 export const BRACKET_GAP = /\[(?!\s*(?:\d+\s*(?:p|m|pts?|points?|marks?)\b|x?\s*\]|T\s*\/\s*F))[^\][]{1,60}\](?!\()/i;
 /** A row of a key list that begins with the part it is for: "Part A   1B  2C", "II: 1 b, 2 a", "Exercice 1 : 1b". */
 const GROUP_ROW = new RegExp(
-  `^\\s*(?:(?:${PART}|exercice|ejercicio|exerc[ií]cio|esercizio|[üu]bung|aufgabe|oefening|task)\\s+(?:[A-Z]|\\d{1,2}|[IVX]{1,5})|[IVX]{1,5})\\s*(?:[:.–—)]\\s*|\\s{2,})(?=\\(?\\d{1,3}\\s*[.):=–-]?\\s*\\S)`,
+  `^\\s*(?:(?:${PART}|aufgabe|task)\\s+(?:[A-Z]|\\d{1,2}|[IVX]{1,5})|[IVX]{1,5})\\s*(?:[:.–—)]\\s*|\\s{2,})(?=\\(?\\d{1,3}\\s*[.):=–-]?\\s*\\S|[TFV]{3,6}(?:\\s|$))`,
   'iu',
 );
 

@@ -105,7 +105,7 @@ export interface OptionShape {
 
 const MARK = '[*✓✔✅☑√⭐]';
 const LETTER_FORMS: readonly [string, RegExp][] = [
-  ['round', re(`^\\s*(?:[-•]\\s+)?(${MARK}|=)?\\s*\\(([A-Za-zА-Яа-я])\\)\\s*`, 'u')],
+  ['round', re(`^\\s*(?:[-•]\\s+)?(${MARK}|=)?\\s*\\(([A-WYZa-wyzА-ХЦ-Яа-хц-я])\\)\\s*`, 'u')],
   ['square', re(`^\\s*(${MARK})?\\s*\\[([A-WYZa-wyz])\\]\\s+`, 'u')],
   ['paren', re(`^\\s*(?:[-•]\\s+)?(${MARK}|=)?\\s*([A-Za-zА-Яа-я])\\s?\\)\\s*`, 'u')],
   ['dot', re(`^\\s*(?:[-•]\\s+)?(${MARK}|=)?\\s*([A-Za-zА-Яа-я])\\.(?![A-Za-z]\\.)\\s*(?=\\S)`, 'u')],
@@ -225,7 +225,7 @@ const KEY_TITLE = re(
 );
 /** The heading of a key list, with nothing else on the line. */
 export const keyTitle = (text: string): boolean => text.length < 120 && text.trim().length < 70 && KEY_TITLE.test(text);
-const KEY_TITLE_ROW = re(`^[\\s\\p{So}]*(?:${KEY_HEADING})\\s*[:–—-]\\s*(?=\\(?\\d{1,3}\\s*[.):=–-]?\\s*[A-Za-zА-я])`);
+const KEY_TITLE_ROW = re(`^[\\s\\p{So}]*(?:${KEY_HEADING})\\s*[:–—-]\\s*(?=\\(?(?:\\d{1,3}|[IVXL]{1,6}(?=\\s))\\s*[.):=–-]?\\s*[A-Za-zА-я])`);
 /** The heading of a key list with its entries behind it: column of the first entry, or −1. */
 export const keyTitleRow = (text: string): number => KEY_TITLE_ROW.exec(headOf(text))?.[0].length ?? -1;
 
@@ -254,7 +254,7 @@ export function field(line: string): { name: FieldName; at: number } | null {
   return null;
 }
 
-const PART_LINE = re(`^\\s*(?:${PART})\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,4}|one|two|three|four)?\\s*(?:[:.–—)(-]|$)`);
+const PART_LINE = re(`^\\s*(?:${PART})\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,4}|one|two|three|four)?(?:\\s*[:.–—)(-]|\\s{2,}|\\s*$)`);
 /** "Part B: …" */
 export const partLine = (text: string): boolean => PART_LINE.test(headOf(text));
 

@@ -48,7 +48,7 @@ export const DEPTH = any('dok|depth of knowledge|depth');
 export const TIME = any('time(?: limit)?|tiempo|temps|zeit|tempo|tijd|czas|время|час|s[üu]re');
 
 export const PART = any(
-  'part|section|secci[oó]n|parte|partie|teil|abschnitt|sec[çc][aã]o|sezione|deel|onderdeel|cz[eę][sś][cć]|часть|раздел|частина|розділ|b[öo]l[üu]m',
+  'part|section|exercise|exercice|ejercicio|exerc[ií]cio|esercizio|[üu]bung|oefening|ćwiczenie|упражнение|вправа|alıştırma|grupo|groupe|gruppe|secci[oó]n|parte|partie|teil|abschnitt|sec[çc][aã]o|sezione|deel|onderdeel|cz[eę][sś][cć]|часть|раздел|частина|розділ|b[öo]l[üu]m',
 );
 
 /** Words of a part heading or of an item that say its kind. */
