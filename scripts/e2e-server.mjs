@@ -6,9 +6,16 @@ import { answers, finish, start, startAll } from './services.mjs';
 
 const databaseUrl = recreate('zakuska_e2e');
 await finish(start('apps/server/dist/demo/main.js', [], { DATABASE_URL: databaseUrl }, 'ignore'));
-const env = { LOG_LEVEL: 'error', PUBLIC_URL: 'http://127.0.0.1:3200' };
+// Requests and jobs in processes of their own, as on several machines.
+const env = { LOG_LEVEL: 'error', PUBLIC_URL: 'http://127.0.0.1:3200', ROLE: 'web' };
 const all = await startAll({ databaseUrl, port: 3200, lmsPort: 3250, env, stdio: ['ignore', 'ignore', 'inherit'] });
 let { server } = all;
+const worker = start(
+  'apps/server/dist/main.js',
+  ['--role', 'worker'],
+  { DATABASE_URL: databaseUrl, LMS_URL: all.lmsUrl, NODE_ENV: 'production', LOG_LEVEL: 'error', PUBLIC_URL: env.PUBLIC_URL },
+  ['ignore', 'ignore', 'inherit'],
+);
 
 const control = http.createServer(async (q, r) => {
   if (q.url === '/kill') {
@@ -29,6 +36,7 @@ control.listen(3299, '127.0.0.1');
 process.once('SIGTERM', async () => {
   control.close();
   server.kill('SIGTERM');
+  worker.kill('SIGTERM');
   await all.stop();
   process.exit(0);
 });

@@ -291,6 +291,13 @@ class Outliner {
       const arrow = /^\s+(?:->|→|↳)\s*(?=\S)/.exec(text);
       if (arrow && this.block.options.length) return this.optionFeedback(line, arrow[0].length);
     }
+    // two columns under a part that asks to match: one question, whose words are the part's
+    if (this.part.kind === 'matching' && (!this.block || this.block.part !== this.part) && numbered(text) && /\S(?:\t+|\s{3,})\(?[A-Za-z][.)]\s/.test(text)) {
+      this.open(line, text.length, {});
+      if (this.block)
+        this.block.stem = this.part.instructions.length ? [...this.part.instructions] : [{ line: line.index, from: 0, text: this.part.title ?? '' }];
+      if (this.pairLine(line)) return;
+    }
     const box = truthBox(text);
     const inner = box ? numbered(text.slice(box.at)) : null;
     if (box && inner) {
@@ -401,6 +408,12 @@ class Outliner {
       this.say(line, 'key-list', 'key list', 'Numbers with their keys.');
       return true;
     }
+    const spaced = spacedEntries(text);
+    if (spaced.length > 1) {
+      for (const e of spaced) add({ number: e.number, value: e.value, at: at + e.at });
+      this.say(line, 'key-list', 'key list', 'Numbers with their answers, in one row.');
+      return true;
+    }
     const cells = /^\s*\|(.+)\|\s*$/
       .exec(text)?.[1]
       ?.split('|')
@@ -466,7 +479,8 @@ class Outliner {
         !field(t) &&
         !this.optionsFollow(line.index) &&
         kindIn(t) !== undefined);
-    const roman = !this.style.roman && /^[IVX]{1,5}[.)]\s+\p{Lu}/u.test(t) && this.style.numbered && (kindIn(t) !== undefined || pointsEach(t) !== null);
+    const roman =
+      !this.style.roman && /^[IVX]{1,5}[.)]\s+[¿¡«“"]?\p{Lu}/u.test(t) && this.style.numbered && (kindIn(t) !== undefined || pointsEach(t) !== null);
     const capitals = this.blankBefore && t.length < 60 && t === t.toUpperCase() && /\p{Lu}{3}/u.test(t) && kindIn(t) !== undefined && !numbered(t);
     if (roman || capitals) {
       this.openPart(line, roman ? 'A Roman number and what the part asks for.' : 'Capitals that name a kind of question.');

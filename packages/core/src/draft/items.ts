@@ -117,7 +117,7 @@ class Builder {
     const common = { id: newId(), stem: '', points: 1, ...(b.label && { label: b.label }) };
     const said = kindSaid(b, this.stem);
     if (b.pairs.length || b.lefts.length) return this.matching(common);
-    if (b.steps.length >= 2) return { ...common, stem: content(this.stem), kind: 'ordering', sequence: b.steps.map(content) };
+    if (b.steps.length >= 2) return { ...common, stem: content(this.stem), kind: 'ordering', sequence: this.stepsInOrder().map(content) };
     if (b.options.length) {
       const truths = b.options.map((o) => truth(plainOption(this.optionText(o)), false));
       if (b.options.length === 2 && truths[0] !== null && truths[1] !== null && truths[0] !== truths[1])
@@ -129,6 +129,15 @@ class Builder {
       return this.choice(common);
     }
     return this.written(common, said);
+  }
+
+  /** Numbered steps stand in the right order, unless a key line says another one. */
+  private stepsInOrder(): string[] {
+    const { steps } = this.block;
+    const said = (this.keys[0]?.value ?? '').match(/(?<![\p{L}\d])(?:\d{1,2}|[A-Za-z])(?![\p{L}\d])/gu) ?? [];
+    const places = said.map((s) => (/\d/.test(s) ? Number(s) - 1 : letterPlace(s)));
+    const whole = places.length === steps.length && new Set(places).size === steps.length && places.every((p) => p >= 0 && p < steps.length);
+    return whole ? places.map((p) => steps[p] ?? '') : steps;
   }
 
   // ── choice ──
@@ -296,7 +305,8 @@ class Builder {
     const inline = truthKey(this.stem);
     const word = key ? truth(/^[\p{L} ]+/u.exec(key)?.[0].trim() ?? key, true) : null;
     // "5. The earth is flat." with the key F: a statement and no question, answered by one letter
-    const byLetter = key.length === 1 && truth(key, true) !== null && !/[?¿]/.test(this.stem) && this.stem.search(BLANK) < 0;
+    const byLetter =
+      key.length === 1 && truth(key, true) !== null && !/[?¿]/.test(this.stem) && this.stem.replace(/(?:_{2,}|\(\s*\)|\[\s*\])\s*$/, '').search(BLANK) < 0;
     const midBlank = new RegExp(`(?:${BLANK.source})[^\\s.]*\\s+\\p{L}|(?:${BLANK.source})\\s*\\S*\\s*\\[`, 'iu').test(this.stem);
     if (
       note ||

@@ -54,24 +54,36 @@ function assignKeys(o: Outline): { keyOf: Map<Block, KeyEntry>; problems: Proble
   const keyOf = new Map<Block, KeyEntry>();
   const problems: Problem[] = [];
   if (!o.entries.length) return { keyOf, problems };
-  const runsOfBlocks = runs(o.blocks, (b) => b.number);
-  const runsOfEntries = runs(
+  const ofBlocks = blockRuns(o.blocks);
+  const ofEntries = runs(
     o.entries.filter((e) => !e.bonus),
     (e) => e.number,
     (e) => e.group,
   );
   const unmatched: KeyEntry[] = [];
-  const restarted = runsOfBlocks.length > 1 && runsOfEntries.length > 1;
-  runsOfEntries.forEach((entries, r) => {
-    const candidates = restarted ? (runsOfBlocks[r] ?? []) : o.blocks;
-    let next = 0;
-    for (const e of entries) {
-      const found = e.number === null ? candidates[next] : candidates.find((b, i) => (b.number ?? i + 1) === e.number && !keyOf.has(b));
+  const restarted = ofBlocks.length > 1 && ofEntries.length > 1;
+  let from = 0;
+  for (const entries of ofEntries) {
+    const at = restarted ? ofBlocks.findIndex((run, i) => i >= from && answers(entries, run)) : -1;
+    if (restarted && at < 0) {
+      unmatched.push(...entries);
+      continue;
+    }
+    const run = restarted ? (ofBlocks[at] as Block[]) : o.blocks;
+    from = at + 1;
+    const [only] = run;
+    if (run.length === 1 && only && entries.length > 1 && (only.pairs.length || only.lefts.length)) {
+      // "1-C  2-A" under the name of a part that is one matching question
+      const first = entries[0] as KeyEntry;
+      keyOf.set(only, { ...first, value: entries.map((e) => `${e.number ?? ''}-${e.value}`).join(', ') });
+      continue;
+    }
+    entries.forEach((e, next) => {
+      const found = e.number === null ? run[next] : run.find((b, i) => (b.number ?? i + 1) === e.number && !keyOf.has(b));
       if (found) keyOf.set(found, e);
       else unmatched.push(e);
-      next++;
-    }
-  });
+    });
+  }
   for (const e of o.entries.filter((x) => x.bonus)) {
     const b = [...o.blocks].reverse().find((x) => !keyOf.has(x));
     if (b) keyOf.set(b, e);
@@ -85,6 +97,27 @@ function assignKeys(o: Outline): { keyOf: Map<Block, KeyEntry>; problems: Proble
     });
   return { keyOf, problems };
 }
+
+/** Questions as runs of one numbering: a new one where numbers start anew, or where a part has a question without number. */
+function blockRuns(blocks: readonly Block[]): Block[][] {
+  const out: Block[][] = [];
+  let last: Block | undefined;
+  for (const b of blocks) {
+    const restart =
+      last !== undefined &&
+      ((b.number !== undefined && last.number !== undefined && b.number <= last.number && b.number === 1) ||
+        (b.part !== last.part && (b.number === undefined || last.number === undefined)));
+    if (!out.length || restart) out.push([]);
+    out[out.length - 1]?.push(b);
+    last = b;
+  }
+  return out;
+}
+
+/** Whether the entries of a key list can be the keys of a run: every number is there, or it is one matching question. */
+const answers = (entries: readonly KeyEntry[], run: readonly Block[]): boolean =>
+  (run.length === 1 && ((run[0]?.pairs.length ?? 0) > 0 || (run[0]?.lefts.length ?? 0) > 0)) ||
+  (entries.length <= run.length && entries.every((e) => e.number === null || run.some((b, i) => (b.number ?? i + 1) === e.number)));
 
 /** Parts a list where its numbers start anew (or the group changes). */
 function runs<T>(all: readonly T[], numberOf: (t: T) => number | null | undefined, groupOf?: (t: T) => number): T[][] {
