@@ -27,13 +27,17 @@ const attr = (e: Element, name: string): string => e.getAttribute(name) ?? '';
 
 function parse(xml: string, what: string): Element {
   if (/<!DOCTYPE|<!ENTITY/i.test(xml)) throw new PackageError(`${what}: document types are not accepted`);
-  const doc = new DOMParser({
-    onError: (level, message) => {
-      if (level !== 'warning') throw new PackageError(`${what}: ${message}`);
-    },
-  }).parseFromString(xml, 'text/xml');
-  if (!doc.documentElement) throw new PackageError(`${what}: empty`);
-  return doc.documentElement;
+  let problem = '';
+  const onError = (level: string, message: string): void => {
+    if (level !== 'warning') problem ||= message;
+  };
+  try {
+    const root = new DOMParser({ onError }).parseFromString(xml, 'text/xml').documentElement;
+    if (root && !problem) return root;
+  } catch (e) {
+    problem ||= (e as Error).message;
+  }
+  throw new PackageError(`${what}: ${problem || 'empty'}`);
 }
 
 /** Opens a package: the manifest says which files are items, the test says their order. */

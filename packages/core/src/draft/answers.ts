@@ -78,7 +78,11 @@ export function readKey(value: string, options: readonly OptionBlock[], texts: r
   }
   const starts = texts
     .map((t, i) => ({ i, t: plainOption(t) }))
-    .filter(({ t }) => t.length > 1 && (wanted.startsWith(`${t} `) || wanted.startsWith(`${t}.`) || wanted.startsWith(`${t} (`)));
+    .filter(
+      ({ t }) =>
+        t.length > 1 &&
+        (wanted.startsWith(`${t} `) || wanted.startsWith(`${t}.`) || wanted.startsWith(`${t},`) || wanted.startsWith(`${t};`) || wanted.startsWith(`${t} (`)),
+    );
   if (starts.length === 1 && starts[0])
     return { places: [starts[0].i], reason: v.slice((texts[starts[0].i] ?? '').length).replace(/^[\s.,;:–—(-]+|\)\s*$/g, '') };
   const list = v.split(/\s*[;,]\s*|\s+and\s+/).map(plainOption);

@@ -50,6 +50,8 @@ export interface OptionBlock {
   form: string;
   pieces: Piece[];
   marked: boolean;
+  /** A star that is a key mark only where not every option has one. */
+  star?: boolean;
   bold: boolean;
   feedback?: string;
 }
@@ -707,6 +709,7 @@ class Outliner {
     const b = this.block as Block;
     this.pushOption(line, o.at, line.text.slice(o.at), o.letter, o.form, o.marked);
     const added = b.options[b.options.length - 1];
+    if (added && o.star) added.star = true;
     const name = o.letter ? o.letter.toUpperCase() : String.fromCharCode(64 + b.options.length);
     this.say(line, 'option', added?.marked ? `${name} ✓` : name, reason + (added?.marked ? ' A mark says that it is the key.' : ''));
   }

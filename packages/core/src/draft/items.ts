@@ -149,9 +149,11 @@ class Builder {
   private keyed(texts: string[]): number[] {
     const options = this.block.options;
     const bolds = options.filter((o) => o.bold).length;
-    const anyMark = options.some((o) => o.marked);
+    const bullets = options.every((o) => o.star);
+    const isMarked = (o: OptionBlock): boolean => o.marked || (Boolean(o.star) && !bullets);
+    const anyMark = options.some(isMarked);
     const byBold = !anyMark && !this.keys.length && bolds === 1;
-    const marked = options.flatMap((o, i) => (o.marked || (byBold && o.bold) ? [i] : []));
+    const marked = options.flatMap((o, i) => (isMarked(o) || (byBold && o.bold) ? [i] : []));
     const readings: { places: number[]; line: number }[] = marked.length ? [{ places: marked, line: this.block.line }] : [];
     for (const k of this.keys) {
       const r: KeyReading = readKey(k.value, options, texts);

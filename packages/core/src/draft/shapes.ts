@@ -101,6 +101,8 @@ export interface OptionShape {
   form: string;
   /** A mark in front of or within the label says that it is the key. */
   marked: boolean;
+  /** A star and a blank stand in front: a key mark, unless every option has one; then it is a bullet. */
+  star?: boolean;
 }
 
 const MARK = '[*✓✔✅☑√⭐]';
@@ -121,7 +123,8 @@ export function lettered(line: string): OptionShape | null {
   if (!LETTER_LIKE.test(text)) return null;
   for (const [form, pattern] of LETTER_FORMS) {
     const m = pattern.exec(text);
-    if (m) return { letter: m[2] ?? '', at: m[0].length, form, marked: Boolean(m[1]) };
+    const star = /^\s*\*\s+/.test(text);
+    if (m) return { letter: m[2] ?? '', at: m[0].length, form, marked: Boolean(m[1]) && !star, ...(star && { star }) };
   }
   return null;
 }

@@ -1,0 +1,51 @@
+/** The LMS stand-in, which reads packages by itself, gives the core's marks for random items of every kind and random responses. */
+import { expect, test } from '@playwright/test';
+import { type Item, letterOf, mark, type QuizSet, type Response, rightResponse, writeQtiPackage, wrongResponse } from '@zakuska/core';
+import fc from 'fast-check';
+import { anyGraded } from '../packages/core/src/item/arbitrary.js';
+import { readPackage, responsesOf, score, showItem } from '../apps/standins/src/lms/qti.js';
+
+/** The fields of the LMS's form for a response. */
+function form(item: Item, r: Response): Record<string, string | string[]> {
+  if ('options' in r && 'options' in item) return { 'q.RESPONSE': item.options.flatMap((o, i) => (r.options.includes(o.id) ? [letterOf(i)] : [])) };
+  if ('truth' in r) return { 'q.RESPONSE': String(r.truth) };
+  if ('text' in r) return { 'q.RESPONSE': r.text };
+  if ('gaps' in r) return Object.fromEntries(Object.values(r.gaps).map((v, i) => [`q.RESPONSE_${i + 1}`, v]));
+  if ('pairs' in r && item.kind === 'matching') {
+    const rights = [...new Set([...item.pairs.map((p) => p.right), ...item.extraRights])];
+    return Object.fromEntries(r.pairs.flatMap((p, i) => (p === null ? [] : [[`q.RESPONSE|L${i + 1}`, `R${rights.indexOf(p) + 1}`]])));
+  }
+  if ('order' in r && item.kind === 'ordering')
+    return Object.fromEntries(r.order.map((o, i) => [`q.RESPONSE#S${item.sequence.indexOf(o) + 1}`, String(i + 1)]));
+  return {};
+}
+/** Some response between right and wrong. */
+function between(item: Item, n: number): Response | null {
+  if (item.kind === 'multiple-choice' || item.kind === 'multiple-response') {
+    const ids = item.options.filter((_, i) => (n >> i) & 1).map((o) => o.id);
+    return item.kind === 'multiple-choice' ? { options: ids.slice(0, 1) } : { options: ids };
+  }
+  if (item.kind === 'matching') return { pairs: item.pairs.map((p, i) => ((n >> i) & 1 ? p.right : null)) };
+  if (item.kind === 'cloze')
+    return { gaps: Object.fromEntries(item.gaps.map((g, i) => [g.id, (n >> i) & 1 && g.kind === 'text' ? (g.answers[0]?.text ?? '') : 'not this'])) };
+  return null;
+}
+
+test('600 random items, each answered right, wrong and in between', () => {
+  fc.assert(
+    fc.property(anyGraded, fc.nat(63), (item, n) => {
+      const set: QuizSet = { title: 'T', items: [item] };
+      const quiz = readPackage(writeQtiPackage(set, '2.1').bytes);
+      const [stored] = quiz.items;
+      if (!stored) throw new Error('the LMS refused the item');
+      expect(showItem(stored, 'q.')).not.toBe('');
+      for (const r of [rightResponse(item), wrongResponse(item), between(item, n)]) {
+        if (!r) continue;
+        const lms = score(stored, responsesOf(stored, 'q.', form(item, r)));
+        expect(lms.maximum).toBe(item.points);
+        expect(lms.score).toBeCloseTo(mark(item, r).points, 3);
+      }
+    }),
+    { numRuns: 600 },
+  );
+});
