@@ -53,6 +53,14 @@ export function readKey(value: string, options: readonly OptionBlock[], texts: r
     const at = Number(number[1]) - 1;
     return at >= 0 && at < options.length ? { places: [at] } : { unknown: number[1] ?? '' };
   }
+  // several keys with their texts: "B) first text; D) second text"
+  const labelled = v.split(/\s*[;,]\s*(?=[A-Ha-hА-Д][).]\s)|\s+(?:and|und|y|et|e|en|i|и|та)\s+(?=[A-Ha-hА-Д][).]\s)/u);
+  if (labelled.length > 1) {
+    const readings = labelled.map((part) => readKey(part, options, texts));
+    if (readings.every((r) => r !== null && 'places' in r && !r.reason)) {
+      return { places: [...new Set(readings.flatMap((r) => (r && 'places' in r ? r.places : [])))].sort((a, b) => a - b) };
+    }
+  }
   const one = ONE.exec(v);
   if (one && (/[)\].:–—-]/.test(one[0]) || v.trim().length <= 2 || /^[A-H]\s/.test(v))) {
     const place = placeByLetter(options, one[1] ?? '');

@@ -116,6 +116,8 @@ export interface Outline {
   keyListLine: number;
   /** Several questions of the draft have their answers in square brackets within the sentence. */
   bracketGaps: boolean;
+  /** Most questions with options have exactly one in bold: bold marks the key. */
+  boldKeys: boolean;
 }
 
 /** Kind words stand near the start or the end; a stem of many pages is not searched through. */
@@ -221,10 +223,15 @@ class Outliner {
       entries: this.entries,
       roles: this.roles,
       keyListLine: this.keyListLine,
+      boldKeys: this.usesBoldKeys(),
       bracketGaps: this.blocks.filter((b) => !b.options.length && BRACKET_GAP.test(stemText(b))).length >= 2,
     };
   }
 
+  private usesBoldKeys(): boolean {
+    const choices = this.blocks.filter((b) => b.options.length > 1);
+    return choices.length > 0 && choices.filter((b) => b.options.filter((o) => o.bold).length === 1).length > choices.length / 2;
+  }
   private say(line: Line, role: Role, mark: string, reason: string): void {
     this.roles[line.index] = { role, mark, reason };
     if (this.block && role !== 'aside' && role !== 'part' && role !== 'key-list') this.block.last = line.index;

@@ -5,7 +5,7 @@ import { keyProblem } from '../item/kinds.js';
 import { richFromPlain } from '../item/richText.js';
 import { parseNumber } from '../mark/numbers.js';
 import { plainOption, readKey, readNumber, wordings, type KeyReading } from './answers.js';
-import { asksForSeveral, BRACKET_GAP, stemText, type Block, type KeyEntry, type OptionBlock } from './blocks.js';
+import { asksForSeveral, BRACKET_GAP, stemText, type Block, type KeyEntry, type OptionBlock, type Outline } from './blocks.js';
 import { placeOf, type Line } from './lines.js';
 import { BLANK, lettered, letterPlace, numbered, pointsNote, truth, truthKey, truthNote } from './shapes.js';
 import { ANSWER, ESSAY_STEM, ESSAY_WORDS, KIND_WORDS } from './words.js';
@@ -38,8 +38,14 @@ const content = (s: string): string => richFromPlain(clean(s.replace(/`([^`]+)`/
 /** The stem's kind words decide only what the block itself leaves open. */
 const kindSaid = (b: Block, stem: string): Kind | undefined => KIND_WORDS.find(([p]) => p.test(stem))?.[1] ?? b.part.kind;
 
-export function build(block: Block, lines: readonly Line[], listed: KeyEntry | undefined, decimalComma: boolean, bracketGaps = false): Built {
-  return new Builder(block, lines, listed, decimalComma, bracketGaps).build();
+export function build(
+  block: Block,
+  lines: readonly Line[],
+  listed: KeyEntry | undefined,
+  decimalComma: boolean,
+  habits: Pick<Outline, 'bracketGaps' | 'boldKeys'>,
+): Built {
+  return new Builder(block, lines, listed, decimalComma, habits).build();
 }
 
 class Builder {
@@ -55,7 +61,7 @@ class Builder {
     private readonly lines: readonly Line[],
     listed: KeyEntry | undefined,
     private readonly decimalComma: boolean,
-    private readonly bracketGaps: boolean,
+    private readonly habits: Pick<Outline, 'bracketGaps' | 'boldKeys'>,
   ) {
     this.stem = clean(stemText(block));
     this.keys = block.keys.filter((k) => k.value).map((k) => ({ value: k.value, line: k.line }));
@@ -152,7 +158,7 @@ class Builder {
     const bullets = options.every((o) => o.star);
     const isMarked = (o: OptionBlock): boolean => o.marked || (Boolean(o.star) && !bullets);
     const anyMark = options.some(isMarked);
-    const byBold = !anyMark && !this.keys.length && bolds === 1;
+    const byBold = !anyMark && bolds === 1 && (this.habits.boldKeys || !this.keys.length);
     const marked = options.flatMap((o, i) => (isMarked(o) || (byBold && o.bold) ? [i] : []));
     const readings: { places: number[]; line: number }[] = marked.length ? [{ places: marked, line: this.block.line }] : [];
     for (const k of this.keys) {
@@ -319,7 +325,7 @@ class Builder {
     )
       return this.trueFalse(common, note, key);
     const braces = /\{([^{}]{1,80})\}/.test(this.stem);
-    if (this.stem.search(BLANK) >= 0 || braces || ((said === 'cloze' || this.bracketGaps) && !key && BRACKET_GAP.test(this.stem))) {
+    if (this.stem.search(BLANK) >= 0 || braces || ((said === 'cloze' || this.habits.bracketGaps) && !key && BRACKET_GAP.test(this.stem))) {
       if (!this.onlyWriteOn()) return this.cloze(common, braces);
       this.stem = clean(this.stem.replace(BLANK, ''));
     }

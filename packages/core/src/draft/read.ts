@@ -26,7 +26,7 @@ export function readDraft(draft: string, options: DraftOptions = {}): DraftResul
   const o = outline(lines, options.overrides ?? new Map());
   const decimalComma = usesDecimalComma(draft, options.language);
   const { keyOf, problems: listProblems } = assignKeys(o);
-  const built = o.blocks.map((b) => build(b, lines, keyOf.get(b), decimalComma, o.bracketGaps));
+  const built = o.blocks.map((b) => build(b, lines, keyOf.get(b), decimalComma, o));
   const diagnostics = [...listProblems.map((p) => place(p, lines, undefined)), ...built.flatMap((b) => b.problems.map((p) => place(p, lines, b)))];
   diagnostics.push(...numberDoubts(built, lines));
   const set: QuizSet = { title: titleOf(o, lines), items: built.map((b) => b.item), ...(options.language && { language: options.language }) };
