@@ -43,6 +43,7 @@ try {
     '--experimental-vm-modules',
     '--disable-warning=ExperimentalWarning',
     'node_modules/jest/bin/jest.js',
+    '--forceExit',
     '--silent',
     '--json',
     `--outputFile=${unit}`,

@@ -28,7 +28,11 @@ export const setCsrf = (token: string): void => {
 /** Told whenever the server says that nobody is signed in. */
 export const signedOut = new EventTarget();
 
-export const api = createClient<paths>({ baseUrl: '/', credentials: 'same-origin' });
+export const api = createClient<paths>({
+  baseUrl: globalThis.location?.origin ?? 'http://127.0.0.1',
+  credentials: 'same-origin',
+  fetch: (request) => globalThis.fetch(request),
+});
 api.use({
   onRequest({ request }) {
     if (!/^(GET|HEAD)$/.test(request.method)) request.headers.set('x-csrf-token', csrf);

@@ -1,0 +1,188 @@
+import { apply, emptyDocument, type Item, type Operation, OperationError, type SetDocument } from '@zakuska/core';
+import { DraftSession } from '../draft/DraftSession.js';
+import { SetSession } from './SetSession.js';
+
+type View = Parameters<typeof SetSession.open>[0];
+const item = (id: string): Item => ({ id, kind: 'true-false', stem: `S ${id}`, points: 1, answer: true });
+
+/** A server in memory that keeps to the same rules: batches with a base, ids known again, stale ones refused. */
+class FakeServer {
+  version = 0;
+  document: SetDocument = { ...emptyDocument('T'), set: { title: 'T', items: [item('a'), item('b')] } };
+  draft = { text: '', overrides: [] as unknown[] };
+  draftVersion = 0;
+  log: { id: string; version: number; operation: Operation }[] = [];
+  /** What happens to the next requests: away before or after they arrive. */
+  away: ('before' | 'after')[] = [];
+
+  install(): void {
+    globalThis.fetch = async (input) => {
+      const q = input as Request;
+      const trouble = this.away.shift();
+      if (trouble === 'before') throw new TypeError('network');
+      const path = new URL(q.url).pathname;
+      const body = q.method === 'GET' ? null : ((await q.json()) as never);
+      const r = path.endsWith('/draft')
+        ? this.putDraft(body as never)
+        : path.endsWith('/operations')
+          ? q.method === 'GET'
+            ? this.since(q)
+            : this.operate(body as never)
+          : this.json(200, this.view());
+      if (trouble === 'after') throw new TypeError('network');
+      return r;
+    };
+  }
+  json(status: number, body: unknown): Response {
+    return new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } });
+  }
+  view(): View {
+    return { id: 'set', version: this.version, document: this.document, draft: this.draft, draftVersion: this.draftVersion } as unknown as View;
+  }
+  since(q: Request): Response {
+    const from = Number(new URL(q.url).searchParams.get('since'));
+    return this.json(
+      200,
+      this.log.filter((o) => o.version > from),
+    );
+  }
+  operate(body: { base: number; operations: { id: string; operation: Operation }[] }): Response {
+    const fresh = body.operations.filter((o) => !this.log.some((l) => l.id === o.id));
+    if (fresh.length && body.base !== this.version && this.log.some((l) => l.version > body.base && !body.operations.some((o) => o.id === l.id)))
+      return this.json(409, { code: 'stale', detail: 'stale' });
+    let doc = this.document;
+    for (const o of fresh) {
+      try {
+        doc = apply(doc, o.operation).document;
+      } catch (e) {
+        return this.json(422, { code: (e as OperationError).code, detail: (e as Error).message, id: o.id });
+      }
+    }
+    for (const o of fresh) this.log.push({ ...o, version: ++this.version });
+    this.document = doc;
+    return this.json(200, { version: this.version });
+  }
+  /** Somebody else's edit. */
+  other(operation: Operation): void {
+    this.document = apply(this.document, operation).document;
+    this.log.push({ id: `other ${this.version}`, operation, version: ++this.version });
+  }
+  putDraft(body: { base: number; text: string }): Response {
+    if (body.base !== this.draftVersion) return this.json(409, { code: 'stale-draft', version: this.draftVersion, draft: this.draft });
+    this.draft = { text: body.text, overrides: [] };
+    return this.json(200, { version: ++this.draftVersion });
+  }
+}
+
+const change = (id: string, stem: string): Operation => ({ type: 'change', id, set: { stem } });
+let server: FakeServer;
+let session: SetSession;
+const stems = (): string[] => server.document.set.items.map((i) => i.stem);
+/** Waits until nothing is being sent. */
+const settled = async (): Promise<void> => {
+  for (let i = 0; i < 50; i++) await new Promise((r) => setImmediate(r));
+};
+
+beforeEach(async () => {
+  server = new FakeServer();
+  server.install();
+  session = await SetSession.open(server.view());
+});
+
+test('an edit shows at once, is saved by itself, and can be undone and done again', async () => {
+  session.perform(change('a', 'new'));
+  expect(session.get()).toMatchObject({ save: 'saving', canUndo: true, document: { set: { items: [{ stem: 'new' }, {}] } } });
+  await settled();
+  expect(session.get().save).toBe('saved');
+  session.undo();
+  session.redo();
+  session.undo();
+  await settled();
+  expect(stems()).toEqual(['S a', 'S b']);
+  expect(session.get()).toMatchObject({ canUndo: false, canRedo: true });
+});
+
+test('edits made while the server is away are kept in order and sent once', async () => {
+  server.away = ['before'];
+  session.perform(change('a', 'one'));
+  session.perform(change('a', 'two'));
+  await settled();
+  expect(session.get().save).toBe('offline');
+  expect(stems()[0]).toBe('S a');
+  await session.flush();
+  expect(session.get().save).toBe('saved');
+  expect(stems()[0]).toBe('two');
+  expect(server.log).toHaveLength(2);
+});
+
+test('an answer that got lost on the way back does not double the edit', async () => {
+  server.away = ['after'];
+  session.perform({ type: 'insert', at: 0, items: [item('c')] });
+  await settled();
+  await session.flush();
+  expect(stems()).toEqual(['S c', 'S a', 'S b']);
+  expect(server.log).toHaveLength(1);
+});
+
+test('what others did meanwhile comes in, and mine goes on top', async () => {
+  server.other(change('b', 'theirs'));
+  session.perform(change('a', 'mine'));
+  await settled();
+  expect(stems()).toEqual(['mine', 'theirs']);
+  expect(session.get().document.set.items.map((i) => i.stem)).toEqual(['mine', 'theirs']);
+  expect(session.get().conflicts).toEqual([]);
+});
+
+test('the same thing changed by both waits for a person, who may take mine', async () => {
+  server.other(change('a', 'theirs'));
+  session.perform(change('a', 'mine'));
+  await settled();
+  expect(stems()[0]).toBe('theirs');
+  const [conflict] = session.get().conflicts;
+  if (!conflict) throw new Error('no conflict told');
+  session.settle(conflict, true);
+  await settled();
+  expect(stems()[0]).toBe('mine');
+  expect(session.get().conflicts).toEqual([]);
+});
+
+test('an undo that would undo somebody else is no longer offered', async () => {
+  session.perform(change('a', 'mine'));
+  await settled();
+  server.other(change('a', 'theirs'));
+  await session.refresh();
+  expect(session.get().document.set.items[0]?.stem).toBe('theirs');
+  expect(session.undo()).toBe(false);
+});
+
+test('an edit that does not fit changes nothing and says why', () => {
+  expect(session.perform({ type: 'remove', ids: ['gone'] })).toBe(false);
+  expect(session.get().problem).toContain('no longer in the set');
+});
+
+describe('drafts', () => {
+  test('text is saved when typing rests; another person’s text is not overwritten', async () => {
+    const draft = await DraftSession.open(server.view());
+    draft.change('mine', []);
+    await draft.save();
+    expect(server.draft.text).toBe('mine');
+    server.draft = { text: 'theirs', overrides: [] };
+    server.draftVersion++;
+    draft.change('mine again', []);
+    await draft.save();
+    expect(draft.get().theirs?.text).toBe('theirs');
+    expect(server.draft.text).toBe('theirs');
+    draft.settle(true);
+    await draft.save();
+    expect(server.draft.text).toBe('mine again');
+  });
+  test('taking theirs replaces the text in the editor', async () => {
+    const draft = await DraftSession.open(server.view());
+    server.draft = { text: 'theirs', overrides: [] };
+    server.draftVersion++;
+    draft.change('mine', []);
+    await draft.save();
+    draft.settle(false);
+    expect(draft.get()).toMatchObject({ text: 'theirs', theirs: null, replaced: 1, save: 'saved' });
+  });
+});
