@@ -103,10 +103,10 @@ export default function DraftStage() {
   const wrong = useMemo(() => new Map(doubts.filter((d) => d.severity === 'error' && d.item).map((d) => [d.item, d])), [doubts]);
   const cells = useMemo(
     () =>
-      items.map((i, n) => ({
-        ...cellOf(i, n, undefined, wrong.has(i.id)),
-        sign: wrong.get(i.id)?.code === 'key-unknown-option' ? '?!' : cellOf(i, n, undefined).sign,
-      })),
+      items.map((i, n) => {
+        const cell = cellOf(i, n, undefined, wrong.has(i.id));
+        return wrong.get(i.id)?.code === 'key-unknown-option' ? { ...cell, sign: '?!' } : cell;
+      }),
     [items, wrong],
   );
   const caretItem = useMemo(() => {

@@ -90,8 +90,6 @@ export interface Block {
   lefts: string[];
   steps: string[];
   part: Part;
-  /** A person said that this line starts a question. */
-  forced?: boolean;
   /** What the stem's words say of the kind, and for how many pieces of the stem that was looked up. */
   said?: { kind: Kind | undefined; pieces: number };
 }
@@ -247,7 +245,6 @@ class Outliner {
     if (role === 'question') {
       const n = numbered(text);
       this.open(line, n?.at ?? 0, n ? { label: n.label, number: n.number } : {});
-      if (this.block) this.block.forced = true;
       this.say(line, 'question', n?.label ?? this.nextLabel(), reason);
     } else if (role === 'option' && this.block) {
       const o = lettered(text) ?? bulleted(text) ?? numbered(text);

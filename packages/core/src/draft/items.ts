@@ -210,11 +210,7 @@ class Builder {
       ...(o.feedback && { feedback: content(o.feedback) }),
     }));
     this.checkOptions(texts);
-    const several =
-      places.length > 1 ||
-      (asksForSeveral(this.stem) && places.length !== 1) ||
-      (b.part.kind === 'multiple-response' && places.length !== 1) ||
-      (asksForSeveral(this.stem) && places.length === 1);
+    const several = places.length > 1 || asksForSeveral(this.stem) || (b.part.kind === 'multiple-response' && places.length !== 1);
     const stem = content(this.stem.replace(/\s*\((?:multiple[- ]response|multiple[- ]choice|Mehrfachauswahl|Einfachauswahl|single choice)\)\s*$/i, ''));
     return several ? { ...common, stem, kind: 'multiple-response', scoring: 'all-or-nothing', options } : { ...common, stem, kind: 'multiple-choice', options };
   }

@@ -1,6 +1,7 @@
 /** The draft reader: text as people write it gives items, doubts with fixes, asides, and a role for every line. */
 import type { Aside, Diagnostic, Fix, QuizSet, ReadResult, Section } from '../item/model.js';
 import { isQuestion } from '../item/kinds.js';
+import { writesDecimalComma } from '../mark/numbers.js';
 import { outline, type Block, type KeyEntry, type LineRole, type Outline, type Role } from './blocks.js';
 import { build, type Built, type Problem } from './items.js';
 import { placeOf, splitLines, type Line } from './lines.js';
@@ -36,7 +37,7 @@ export function readDraft(draft: string, options: DraftOptions = {}): DraftResul
 
 /** Whether commas part decimals in this text: more "12,5" than "12.5", or a language that writes so. */
 function usesDecimalComma(draft: string, language?: string): boolean {
-  if (language) return !/^(en|ja|zh|ko|th|he)/.test(language);
+  if (language) return writesDecimalComma(language);
   const head = draft.slice(0, 200_000);
   const commas = head.match(/\d,\d{1,2}(?!\d)/g)?.length ?? 0;
   const dots = head.match(/\d\.\d{1,2}(?!\d)/g)?.length ?? 0;

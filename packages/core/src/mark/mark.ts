@@ -3,7 +3,7 @@ import { z } from 'zod';
 import type { ChoiceItem, Gap, Item, ItemOf, Kind, NumberAnswer, TextAnswer } from '../item/model.js';
 import { defaultMatch } from '../item/model.js';
 import { keyProblem, letterOf } from '../item/kinds.js';
-import { parseNumber } from './numbers.js';
+import { parseNumber, writesDecimalComma } from './numbers.js';
 import { matchesText } from './text.js';
 
 /** What a learner answered; which of the shapes fits depends on the item's kind. */
@@ -83,7 +83,7 @@ export function typedNumber(given: string, unit: string | undefined, decimalComm
 
 function markNumber(given: string, answers: readonly NumberAnswer[], unit: string | undefined, language?: string): Judged {
   if (!given.trim()) return unanswered;
-  const comma = language !== undefined && !/^(en|ja|zh|ko|th|he)/.test(language);
+  const comma = writesDecimalComma(language);
   const value = typedNumber(given, unit, comma);
   if (value === null) return { credit: 0, reason: `“${given.trim()}” is not a number.` };
   const slack = 1e-9 * Math.max(1, Math.abs(value));
@@ -126,7 +126,8 @@ const markers: { readonly [K in Kind]: Marker<K> } = {
     const right = i.sequence.length === r.order.length && i.sequence.every((s, n) => s === r.order[n]);
     return { credit: right ? 1 : 0, reason: right ? 'The sequence is right.' : 'The sequence differs from the key.' };
   },
-  essay: (_, r) => ({ credit: 0, reason: 'Marked by a person.', answered: 'text' in r && r.text.trim() !== '' }),
+  // a person marks these: mark() answers before it looks here
+  essay: () => unanswered,
   information: () => unanswered,
 };
 

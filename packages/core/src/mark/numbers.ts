@@ -1,5 +1,8 @@
 /** Numbers as people write them. */
 
+/** Whether a language (BCP 47) parts decimals with a comma; false where none is said. Common practice, no source. */
+export const writesDecimalComma = (language: string | undefined): boolean => language !== undefined && !/^(en|ja|zh|ko|th|he)/.test(language);
+
 const SUPERSCRIPT = '⁰¹²³⁴⁵⁶⁷⁸⁹';
 const VULGAR: Record<string, string> = {
   '½': '1/2',

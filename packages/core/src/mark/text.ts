@@ -1,6 +1,6 @@
 /** Whether a typed answer is an accepted one, by the item's matching rule. */
 import type { MatchRule } from '../item/model.js';
-import { parseNumber } from './numbers.js';
+import { parseNumber, writesDecimalComma } from './numbers.js';
 
 /** Turkish has a dotted and a dotless i, which plain lower-casing would confuse. */
 const lower = (s: string, language?: string): string => (language?.startsWith('tr') ? s.toLocaleLowerCase('tr') : s.toLowerCase());
@@ -45,7 +45,7 @@ export function matchesText(given: string, accepted: string, rule: MatchRule, la
   if (!g) return false;
   if (g === a) return true;
   if (rule.numbersAsValues) {
-    const comma = language !== undefined && !/^(en|ja|zh|ko|th|he)/.test(language);
+    const comma = writesDecimalComma(language);
     const x = parseNumber(given, comma);
     const y = parseNumber(accepted, comma);
     if (x !== null && y !== null) return Math.abs(x - y) <= 1e-12 * Math.max(1, Math.abs(x), Math.abs(y));
