@@ -1,102 +1,156 @@
-/** What stands behind "Answer:": letters, texts of options, numbers with tolerance, accepted wordings. */
+/** What stands behind "Answer:": labels and texts of options, numbers with tolerance, accepted wordings. */
 import { parseNumber } from '../mark/numbers.js';
-import type { OptionBlock } from './blocks.js';
-import { letterPlace } from './shapes.js';
+import { letterPlace, romanValue } from './labels.js';
 
+/** An option's words as they are compared: no case, quotes, emphasis or sign at the end. */
 export const plainOption = (s: string): string =>
   s
     .normalize('NFKC')
     .toLowerCase()
-    .replace(/[*_`"'“”‘’«»]/g, '')
-
+    .replace(/["'“”‘’„«»]/g, '')
     .replace(/\s+/g, ' ')
     .replace(/[ .,;:!?]{1,8}$/, '')
     .trim();
 
-const AND = '(?:,|;|&|\\+|/|and|y|e|et|und|en|i|и|та|і|ve)';
-const LETTERS = new RegExp(`^\\(?([A-Za-zА-Яа-я])[).]?\\)?(?:\\s*${AND}\\s*(?:${AND}\\s*)?\\(?([A-Za-zА-Яа-я])[).]?\\)?(?![\\p{L}\\p{N}]))+`, 'u');
-const ONE = /^(?:option\s+|letter\s+)?[([]?([A-Za-zА-Яа-я])(?:[)\].:]+|\s*[-–—:]\s|\s|$)\s*/iu;
+/** Which options a key names, and where in it a reason starts; or what is wrong with it. Null where it says nothing. */
+export type KeyReading = { places: number[]; reasonAt?: number } | { unknown: string } | { conflict: string } | null;
 
-export type KeyReading = { places: number[]; reason?: string } | { unknown: string } | { conflict: string } | null;
-
-const placeByLetter = (options: readonly OptionBlock[], letter: string): number => {
-  const printed = options.findIndex((o) => o.letter && letterPlace(o.letter) === letterPlace(letter));
-  if (printed >= 0) return printed;
-  return options.some((o) => o.letter) ? -1 : letterPlace(letter) < options.length ? letterPlace(letter) : -1;
+const LOOKALIKE: Record<string, string> = { А: 'A', В: 'B', С: 'C', Е: 'E', Н: 'H', К: 'K', І: 'I' };
+const folded = (letter: string): string => {
+  const up = letter.toUpperCase();
+  return LOOKALIKE[up] ?? up;
 };
 
-/** Which options a key names. `texts` are the options' contents in order. */
-export function readKey(value: string, options: readonly OptionBlock[], texts: readonly string[]): KeyReading {
+/** The place of the option with a printed label; without printed labels letters and numbers count from the first. −1 for none. */
+function placeOfLabel(labels: readonly string[], said: string): number {
+  const printed = labels.findIndex((l) => l !== '' && folded(l) === folded(said));
+  if (printed >= 0) return printed;
+  if (labels.some(Boolean)) {
+    const roman = /^[ivx]+$/i.test(said) ? romanValue(said.toUpperCase()) : 0;
+    return roman ? labels.findIndex((l) => romanValue(l.toUpperCase()) === roman && l.length > 0 && /^[ivx]+$/i.test(l)) : -1;
+  }
+  const place = /^\d+$/.test(said) ? Number(said) - 1 : letterPlace(said);
+  return place < labels.length ? place : -1;
+}
+
+const LABEL = "[([]?\\s*([A-Za-zА-Яа-яІіЄєҐґ]|\\d{1,2}|[ivxIVX]{1,4})\\s*(?:[)\\].:](?!\\d)|(?!['’]\\S|[\\p{L}\\p{N}]|[.,]\\d))";
+const AND = '(?:\\s*(?:[,;&+/]|,?\\s(?:and|y|e|et|und|en|i|и|та|і|ve|or|plus)\\s)\\s*)';
+const LABELS = new RegExp(`^(?:(?:options?|letters?|answers?|both|choices?|numbers?)\\s+)*${LABEL}(?:${AND}${LABEL})*`, 'iu');
+const ONE_LABEL = new RegExp(`(?<![\\p{L}\\p{N}])${LABEL}`, 'giu');
+/** "(all of them)", "both", "only": says nothing more. */
+const NOTHING_MORE = /^[\s.,;:(–—-]*(?:(?:are|is|both|all|only|alle|todas?|tutte|toutes|beide|ambas)[^.]{0,24})?[)\s.]*$/iu;
+
+/** Which options a key names. `labels` are the printed labels (empty where there is none), `texts` the options' contents. */
+export function readKey(value: string, labels: readonly string[], texts: readonly string[]): KeyReading {
+  const lead = /^["“'\s]*/.exec(value)?.[0].length ?? 0;
   const v = value
-    .replace(/^["“]|["”]$/g, '')
-    .trim()
+    .slice(lead)
+    .replace(/["”\s]+$/, '')
     .replace(/\s*[✓✔✅]\s*$/u, '');
   if (!v) return null;
+  const plain = texts.map(plainOption);
   const wanted = plainOption(v);
-  const exact = texts.findIndex((t) => plainOption(t) === wanted);
-  if (exact >= 0 && !(wanted.length === 1 && placeByLetter(options, v) >= 0)) return { places: [exact] };
-  const several = LETTERS.exec(v);
-  if (several && !/^[a-z] [a-z]{2,}/.test(v)) {
-    const letters = Array.from(several[0].matchAll(/(?<![\p{L}])([A-Za-zА-Яа-я])(?![\p{L}])/gu), (m) => m[1] ?? '').filter(
-      (l, i, all) => !(/^[eyiиі]$/.test(l) && i > 0 && i < all.length - 1 && all.length > 2),
-    );
-    const places = letters.map((l) => placeByLetter(options, l));
-    const bad = places.indexOf(-1);
-    if (bad >= 0) return { unknown: letters[bad] ?? '' };
-    const rest = v.slice(several[0].length).replace(/^[\s.):–—-]+/, '');
-    return { places: [...new Set(places)].sort((a, b) => a - b), ...(rest && { reason: rest }) };
+  const exact = plain.indexOf(wanted);
+  const asLabel = wanted.length <= 2 ? placeOfLabel(labels, wanted) : -1;
+  if (exact >= 0 && asLabel < 0) return { places: [exact] };
+  // "A C D", "A-C-D", "ACD"
+  const bare = /^(?:[A-Ha-h](?:[\s-]+|$)){2,}$/.test(v) || /^[A-H]{2,6}$/.test(v) ? v.replace(/[\s-]/g, '') : '';
+  if (bare && [...bare].every((l) => placeOfLabel(labels, l) >= 0)) return { places: sorted([...bare].map((l) => placeOfLabel(labels, l))) };
+  const head = LABELS.exec(v);
+  if (head) {
+    const reading = byLabels(v, head[0], labels, texts, plain);
+    if (reading) return 'reasonAt' in reading && reading.reasonAt !== undefined ? { ...reading, reasonAt: reading.reasonAt + lead } : reading;
   }
-  if (/^[A-H]{2,6}$/.test(v) && [...v].every((l) => placeByLetter(options, l) >= 0))
-    return { places: [...v].map((l) => placeByLetter(options, l)).sort((a, b) => a - b) };
-  const number = /^(?:option\s+)?\(?(\d{1,2})\)?[.)]?$/i.exec(v);
-  if (number && !options.some((o) => o.letter)) {
-    const at = Number(number[1]) - 1;
-    return at >= 0 && at < options.length ? { places: [at] } : { unknown: number[1] ?? '' };
+  const byText = textStart(v, wanted, plain, texts);
+  if (byText) return byText.reasonAt === undefined ? byText : { ...byText, reasonAt: byText.reasonAt + lead };
+  for (const sign of [/\s*;\s*/, /\s*[,;]\s*|\s+(?:and|und|y|et|e|en|i|и|та|ve)\s+/u, /\s*[,;/]\s*/]) {
+    const parts = v.split(sign).map(plainOption).filter(Boolean);
+    const places = parts.map((p) => plain.indexOf(p.replace(/^(?:and|und|y|et|e|en|и|та)\s/u, '')));
+    if (parts.length > 1 && places.every((p) => p >= 0)) return { places: sorted(places) };
   }
-  // several keys with their texts: "B) first text; D) second text"
-  const labelled = v.split(/\s*[;,]\s*(?=[A-Ha-hА-Д][).]\s)|\s+(?:and|und|y|et|e|en|i|и|та)\s+(?=[A-Ha-hА-Д][).]\s)/u);
-  if (labelled.length > 1) {
-    const readings = labelled.map((part) => readKey(part, options, texts));
-    if (readings.every((r) => r !== null && 'places' in r && !r.reason)) {
-      return { places: [...new Set(readings.flatMap((r) => (r && 'places' in r ? r.places : [])))].sort((a, b) => a - b) };
-    }
-  }
-  const one = ONE.exec(v);
-  if (one && (/[)\].:–—-]/.test(one[0]) || v.trim().length <= 2 || /^[A-H]\s/.test(v))) {
-    const place = placeByLetter(options, one[1] ?? '');
-    const rest = v.slice(one[0].length).trim();
-    if (place < 0) return { unknown: (one[1] ?? '').toUpperCase() };
-    if (!rest) return { places: [place] };
-    const own = plainOption(texts[place] ?? '');
-    const said = plainOption(rest);
-    if (said === own || said.startsWith(own)) {
-      const after =
-        said === own
-          ? ''
-          : rest
-              .slice((texts[place] ?? '').length)
-              .replace(/^[\s.,;:–—()-]+/, '')
-              .replace(/\)\s*$/, '');
-      return { places: [place], ...(after && { reason: after }) };
-    }
-    if (own.startsWith(said) && said.length > 3) return { places: [place] };
-    const other = texts.findIndex((t, i) => i !== place && plainOption(t) === said);
-    if (other >= 0) return { conflict: `the letter ${(one[1] ?? '').toUpperCase()} and the text “${rest}” are two options` };
-    return { places: [place], reason: rest.replace(/^[(\s–—-]+|\)\s*$/g, '') };
-  }
-  const starts = texts
-    .map((t, i) => ({ i, t: plainOption(t) }))
-    .filter(
-      ({ t }) =>
-        t.length > 1 &&
-        (wanted.startsWith(`${t} `) || wanted.startsWith(`${t}.`) || wanted.startsWith(`${t},`) || wanted.startsWith(`${t};`) || wanted.startsWith(`${t} (`)),
-    );
-  if (starts.length === 1 && starts[0])
-    return { places: [starts[0].i], reason: v.slice((texts[starts[0].i] ?? '').length).replace(/^[\s.,;:–—(-]+|\)\s*$/g, '') };
-  const list = v.split(/\s*[;,]\s*|\s+and\s+/).map(plainOption);
-  const places = list.map((p) => texts.findIndex((t) => plainOption(t) === p));
-  if (list.length > 1 && places.every((p) => p >= 0)) return { places: [...new Set(places)].sort((a, b) => a - b) };
   return { unknown: v.length > 40 ? `${v.slice(0, 39)}…` : v };
+}
+const sorted = (places: readonly number[]): number[] => [...new Set(places)].sort((a, b) => a - b);
+
+function byLabels(v: string, head: string, labels: readonly string[], texts: readonly string[], plain: readonly string[]): KeyReading {
+  const words = head.replace(/^(?:(?:options?|letters?|answers?|both|choices?|numbers?)\s+)+/i, '');
+  const said = Array.from(words.matchAll(ONE_LABEL), (m) => m[1] ?? '').filter(
+    (l, i, all) => !(i > 0 && i < all.length - 1 && /^[yeiиіe]$/.test(l) && all.length > 2 && placeOfLabel(labels, l) < 0),
+  );
+  const rest = v.slice(head.length);
+  const signed = /[)\].:]\s*$/.test(head);
+  const apart = signed || !rest.trim() || /^\s*(?:[-–—:=(,;.]|→|because|since|as\s|weil|porque|parce|perché|omdat|ponieważ|потому|бо\s|çünkü)/iu.test(rest);
+  const places = said.map((l) => placeOfLabel(labels, l));
+  // "A dog" is words, not the label A with words behind; but "B Latin" with that very text is the label
+  if (!apart) {
+    const own = plain[places[0] ?? -1];
+    if (said.length !== 1 || own === undefined || plainOption(rest) !== own) return null;
+    return { places: [places[0] ?? 0] };
+  }
+  const bad = places.indexOf(-1);
+  if (bad >= 0) {
+    // a number or a word may be an option's text: "12 %", "A and B"
+    if (!signed && rest.trim() === '' && said.length === 1 && /^\d+$/.test(said[0] ?? '') && plain.some((t) => t.startsWith(said[0] ?? ''))) return null;
+    return said.length === 1 && rest.trim() && !signed ? null : { unknown: said[bad] ?? '' };
+  }
+  if (said.length > 1 && rest.trim() && signed) {
+    // "B) first text; D) second text": the labels of one list, each with its text
+    const many = v.split(/\s*[;,]\s*(?=[([]?[A-Za-zА-Я][).\]]\s)|\s+(?:and|und|y|et|e|en|i|и|та|ve)\s+(?=[([]?[A-Za-zА-Я][).\]]\s)/u);
+    if (many.length > 1) return several(many, labels, texts);
+  }
+  if (said.length === 1) {
+    const many = v.split(/\s*[;,]\s*(?=[([]?[A-Za-zА-Я][).\]]\s)|\s+(?:and|und|y|et|e|en|i|и|та|ve)\s+(?=[([]?[A-Za-zА-Я][).\]]\s)/u);
+    if (many.length > 1) {
+      const all = several(many, labels, texts);
+      if (all) return all;
+    }
+  }
+  if (said.length > 1) {
+    const more = rest.replace(/^[\s.):–—-]+/, '');
+    return { places: sorted(places), ...(more && !NOTHING_MORE.test(rest) && { reasonAt: v.length - more.length }) };
+  }
+  const [place = 0] = places;
+  const own = plain[place] ?? '';
+  const more = rest.replace(/^[\s(:;,.–—=→-]+/u, '');
+  const words2 = plainOption(rest.replace(/^[\s:;–—=→-]+/u, '').replace(/^\((.*)\)$/u, '$1'));
+  if (!words2 || words2 === own || NOTHING_MORE.test(rest)) return { places: [place] };
+  const other = plain.findIndex((t, i) => i !== place && t === words2);
+  if (other >= 0)
+    return { conflict: `the letter ${(said[0] ?? '').toUpperCase()} and the text “${rest.replace(/^[\s:;–—=→.)-]+/u, '').trim()}” are two options` };
+  if (own && words2.startsWith(own) && /^[\s.,;:(–—-]/u.test(words2.slice(own.length))) {
+    const after = behindText(v, texts[place] ?? '', head.length);
+    return { places: [place], ...(after < v.length && { reasonAt: after }) };
+  }
+  if (own.startsWith(words2) && words2.length > 3) return { places: [place] };
+  const farther = plain.findIndex((t, i) => i !== place && t.length > 3 && words2.startsWith(`${t} `));
+  if (farther >= 0 && !words2.startsWith(own))
+    return { conflict: `the letter ${(said[0] ?? '').toUpperCase()} and the words “${texts[farther] ?? ''}” are two options` };
+  return { places: [place], reasonAt: v.length - more.length };
+}
+function several(many: readonly string[], labels: readonly string[], texts: readonly string[]): KeyReading {
+  const readings = many.map((part) => readKey(part, labels, texts));
+  if (readings.every((r): r is { places: number[] } => r !== null && 'places' in r && r.reasonAt === undefined))
+    return { places: sorted(readings.flatMap((r) => r.places)) };
+  const bad = readings.find((r): r is { unknown: string } => r !== null && 'unknown' in r);
+  return bad ?? null;
+}
+/** Where a reason starts behind an option's words within a key. */
+function behindText(v: string, text: string, from: number): number {
+  const at = v.toLowerCase().indexOf(text.toLowerCase().replace(/[ .,;:!?]+$/, ''), from);
+  if (at < 0) return v.length;
+  const rest = v.slice(at + text.replace(/[ .,;:!?]+$/, '').length);
+  return v.length - rest.replace(/^[\s.,;:–—()-]+/u, '').length;
+}
+/** A key that starts with one option's words, or is the start of one. */
+function textStart(v: string, wanted: string, plain: readonly string[], texts: readonly string[]): { places: number[]; reasonAt?: number } | null {
+  const starts = plain.map((t, i) => ({ i, t })).filter(({ t }) => t.length > 1 && wanted.startsWith(t) && /^[\s.,;:(–—-]/u.test(wanted.slice(t.length)));
+  const longest = starts.sort((a, b) => b.t.length - a.t.length)[0];
+  if (longest) {
+    const at = behindText(v, texts[longest.i] ?? '', 0);
+    return { places: [longest.i], ...(at < v.length && { reasonAt: at }) };
+  }
+  const whole = plain.map((t, i) => ({ i, t })).filter(({ t }) => wanted.length > 7 && t.startsWith(wanted));
+  return whole.length === 1 && whole[0] ? { places: [whole[0].i] } : null;
 }
 
 export interface NumberReading {
@@ -106,7 +160,8 @@ export interface NumberReading {
 }
 const UNIT = '(?:\\s*(%|°\\s?[CF]?|[\\p{L}µμΩ°€$£][\\p{L}\\p{N}µμΩ°/²³^·.-]{0,14}(?:\\s\\p{L}{1,10})?|[€$£]))?';
 const NUM = '([-−–+]?\\s?(?:\\d[\\d.,\\u0020\\u00a0\\u202f]*\\d|\\d|[.,]\\d+)(?:\\s*[/⁄]\\s*\\d+)?(?:\\s*[×x·]\\s*10\\s*\\^?\\s*[-−⁻]?[\\d⁰¹²³⁴⁵⁶⁷⁸⁹]+)?)';
-const EXACT = new RegExp(`^[=≈~]?\\s*([€$£])?\\s*${NUM}${UNIT}\\s*[.!]?$`, 'u');
+const ABOUT = '(?:about|approx(?:imately|\\.)?|around|ca\\.?|circa|etwa|ungefähr|environ|aprox\\.?|cerca de|около|приблизно|yaklaşık)?';
+const EXACT = new RegExp(`^[=≈~]?\\s*${ABOUT}\\s*([€$£])?\\s*${NUM}${UNIT}\\s*[.!]?$`, 'iu');
 const TOLERANCE = new RegExp(`^[=≈~]?\\s*${NUM}${UNIT}\\s*(?:±|\\+\\s?/\\s?[-−–]|\\+-|plus or minus)\\s*${NUM}${UNIT}\\s*\\.?$`, 'u');
 const RANGE = new RegExp(`^(?:between\\s+)?${NUM}${UNIT}\\s*(?:–|—|-|to|and|\\.\\.|bis|a|à|до)\\s*${NUM}${UNIT}\\s*\\.?$`, 'u');
 const ACCEPT = new RegExp(

@@ -1,57 +1,70 @@
-/** The draft as lines: each with its place, its text without invisible characters and emphasis marks, and what the marks said. */
+/** The draft as lines. What can be told of a line by its text alone is told once and kept for every further reading. */
+import { CODE, EMPHASIS, FENCED, HIGHLIGHT, LITERAL, RAW, STRONG, SUBSCRIPT, SUPERSCRIPT, shifted, Stretch, TEX, UNDERLINE, type Run } from './stretch.js';
 
-export interface Line {
-  index: number;
-  /** Characters of the draft, without the line break. */
-  from: number;
-  to: number;
-  /** As people read it: no invisible characters, no markdown emphasis, plain blanks. */
+/** A line's own text: no invisible characters, no emphasis marks, plain blanks. Offsets count from the line's start. */
+export interface LineText {
   text: string;
-  /** Place in the draft of each character of `text`; absent where nothing was taken out. */
-  map?: number[];
-  /** All of the text is bold. */
-  bold: boolean;
+  runs: readonly Run[];
   /** Depth of a markdown heading, 0 for none. */
   heading: number;
   indent: number;
+  /** Stands behind `>`. */
+  quoted: boolean;
+  /** All of its words are bold. */
+  bold: boolean;
+  /** Holds characters that nobody sees: soft hyphens, zero-width and bidi marks. */
+  invisible: boolean;
+  blank: boolean;
+  /** Opens (1) or closes (−1) an answer that is folded away, or both (2). */
+  fold: -1 | 0 | 1 | 2;
+  /** What patterns found in it; see `told`. */
+  told?: Map<unknown, unknown>;
+}
+
+/** A line in its place: characters `from` … `to` of the draft, without the line break. */
+export class Line {
+  constructor(
+    readonly own: LineText,
+    readonly index: number,
+    readonly from: number,
+    readonly to: number,
+  ) {}
+  get text(): string {
+    return this.own.text;
+  }
+  get heading(): number {
+    return this.own.heading;
+  }
+  get indent(): number {
+    return this.own.indent;
+  }
+  get bold(): boolean {
+    return this.own.bold;
+  }
+  get blank(): boolean {
+    return this.own.blank;
+  }
+}
+
+/** What a pattern finds in a line; found once for all readings, because it depends on the line's text alone. */
+export function told<T>(line: Line, find: (text: string) => T): T {
+  const known = (line.own.told ??= new Map());
+  if (!known.has(find)) known.set(find, find(line.own.text));
+  return known.get(find) as T;
 }
 
 // Soft hyphen, zero-width and bidi marks, byte-order mark, variation selectors.
 const INVISIBLE = /[\u00ad\u200b-\u200f\u202a-\u202e\u2060\u2066-\u2069\ufeff]|\ufe0f/;
-const EMPHASIS = /\*\*|__(?=\S)|(?<=\S)__/;
+const BLANKS = /[\u00a0\u2000-\u200a\u202f\u205f\u3000]/;
+const SPECIAL = /[*_`<\\&$\u00ad\u00a0\u2000-\u200f\u202a-\u202f\u205f-\u2060\u2066-\u2069\u3000\ufeff]|\ufe0f|[ \t]{31}|^\s{0,3}[#>]/;
+/** Runs of blanks beyond this say no more, and would make patterns slow that look for a run's end. */
+const LONGEST_BLANK = 30;
 
-/** The place in the draft of a column of a line's text. */
-export const placeOf = (line: Line, column: number): number =>
-  line.map ? (column < line.map.length ? (line.map[column] ?? line.to) : (line.map[line.map.length - 1] ?? line.from - 1) + 1) : line.from + column;
+const kept = new Map<string, LineText>();
+/** Lines seen lately, with what was told of them; a draft of any size re-reads only what was touched. */
+const KEPT_LINES = 200_000;
 
-/** Takes characters out of a line's text while keeping their places; `drop(i)` gives how many go at a column. */
-function without(text: string, map: number[] | undefined, from: number, drop: (s: string, i: number) => number): { text: string; map: number[] } {
-  let out = '';
-  const places: number[] = [];
-  for (let i = 0; i < text.length; ) {
-    const n = drop(text, i);
-    if (n) {
-      i += n;
-      continue;
-    }
-    out += text[i];
-    places.push(map ? (map[i] ?? from) : from + i);
-    i++;
-  }
-  return { text: out, map: places };
-}
-
-/** Columns of paired `**` marks; single ones stay what they are (a key mark, a product sign). */
-function emphasisAt(text: string): Set<number> {
-  const at: number[] = [];
-  for (let i = text.indexOf('**'); i >= 0; i = text.indexOf('**', i + 2)) at.push(i);
-  return new Set(at.slice(0, at.length - (at.length % 2)));
-}
-
-const SPACES = /[\u00a0\u2000-\u200a\u202f\u205f\u3000]/;
-const SPACES_ALL = new RegExp(SPACES, 'g');
-const LONG_RUN = /[ \t]{31}/;
-
+/** Parts a draft into lines. Line breaks are LF, CRLF or a form feed. */
 export function splitLines(draft: string): Line[] {
   const lines: Line[] = [];
   let from = 0;
@@ -59,46 +72,263 @@ export function splitLines(draft: string): Line[] {
     let end = draft.indexOf('\n', from);
     if (end < 0) end = draft.length;
     const to = end > from && draft[end - 1] === '\r' ? end - 1 : end;
-    lines.push(lineOf(draft.slice(from, to), index, from, to));
+    const raw = draft.slice(from, to);
+    let own = kept.get(raw);
+    if (!own) {
+      own = lineText(raw);
+      if (kept.size > KEPT_LINES) kept.clear();
+      if (raw.length < 4000) kept.set(raw, own);
+    }
+    lines.push(new Line(own, index, from, to));
     from = end + 1;
   }
   return lines;
 }
 
-function lineOf(raw: string, index: number, from: number, to: number): Line {
-  let text = raw;
-  let map: number[] | undefined;
-  if (INVISIBLE.test(text)) ({ text, map } = without(text, map, from, (s, i) => (INVISIBLE.test(s[i] ?? '') ? 1 : 0)));
-  if (SPACES.test(text)) text = text.replace(SPACES_ALL, ' ');
-  // Very long runs of blanks say no more than long ones, and would make patterns slow that look for a run's end.
-  if (LONG_RUN.test(text)) {
-    let run = 0;
-    ({ text, map } = without(text, map, from, (s, i) => {
-      run = s[i] === ' ' || s[i] === '\t' ? run + 1 : 0;
-      return run > 30 ? 1 : 0;
-    }));
+const indentOf = (text: string): number => /^\s*/.exec(text)?.[0].replace(/\t/g, '    ').length ?? 0;
+
+/** What a line says by itself. */
+export function lineText(raw: string): LineText {
+  if (!SPECIAL.test(raw)) {
+    const runs = raw ? [{ at: 0, from: 0, length: raw.length, look: 0 }] : [];
+    return { text: raw, runs, heading: 0, indent: indentOf(raw), quoted: false, bold: false, invisible: false, blank: !raw.trim(), fold: 0 };
   }
-  let heading = 0;
-  const head = /^\s{0,3}(#{1,6})\s+(?=\S)/.exec(text);
-  if (head) {
-    heading = head[1]?.length ?? 0;
-    ({ text, map } = without(text, map, from, (_, i) => (i === 0 ? head[0].length : 0)));
+  const quote = /^\s{0,3}(?:>\s?)+/.exec(raw)?.[0] ?? '';
+  const head = /^\s{0,3}(#{1,6})\s+(?=\S)/.exec(raw.slice(quote.length));
+  const { text, runs } = scan(raw, quote.length + (head?.[0].length ?? 0));
+  const whole = new Stretch(text, runs);
+  return {
+    text,
+    runs,
+    heading: head?.[1]?.length ?? 0,
+    indent: indentOf(text),
+    quoted: quote.length > 0,
+    bold: text.trim() !== '' && (whole.look & STRONG) > 0,
+    invisible: INVISIBLE.test(raw),
+    blank: !text.trim(),
+    fold: /<details[\s>]/i.test(raw) ? (/<\/details>/i.test(raw) ? 2 : 1) : /<\/details>/i.test(raw) ? -1 : 0,
+  };
+}
+
+interface Toggle {
+  length: number;
+  look: number;
+  on: boolean;
+}
+
+/** Takes marks of emphasis and invisible characters out, keeping place and look of what stays. */
+function scan(raw: string, start: number): { text: string; runs: Run[] } {
+  const marks = raw.length > 20_000 ? new Map<number, Toggle>() : emphasisMarks(raw, start);
+  let text = '';
+  const runs: Run[] = [];
+  let look = 0;
+  let blanks = 0;
+  const put = (c: string, from: number, own: number): void => {
+    const last = runs[runs.length - 1];
+    if (last && last.from + last.length === from && last.look === own && last.at + last.length === text.length) last.length += c.length;
+    else runs.push({ at: text.length, from, length: c.length, look: own });
+    text += c;
+  };
+  for (let i = start; i < raw.length; ) {
+    const mark = marks.get(i);
+    if (mark) {
+      if (mark.look & (TEX | RAW)) {
+        const [open, close] = mark.look & TEX ? texSides(raw, i, mark.length) : [0, 0];
+        for (let k = i + open; k < i + mark.length - close; k++) put(shifted(raw[k] ?? ''), k, mark.look | LITERAL);
+      } else if (mark.look === (CODE | LITERAL)) {
+        for (let k = i + 1; k < i + mark.length - 1; k++) put(shifted(raw[k] ?? ''), k, look | CODE | LITERAL);
+      } else if (mark.look === LITERAL) {
+        put(shifted(raw[i + 1] ?? ''), i + 1, look | LITERAL);
+      } else look = mark.on ? look | mark.look : look & ~mark.look;
+      i += mark.length;
+      continue;
+    }
+    const c = raw[i] ?? '';
+    if (INVISIBLE.test(c)) {
+      i++;
+      continue;
+    }
+    if (c === '&') {
+      const entity = /^&(?:(lt|gt|amp|quot|apos|nbsp)|#(\d{2,6}));/.exec(raw.slice(i, i + 10));
+      if (entity) {
+        const said = entity[1] ? (ENTITIES[entity[1]] ?? '') : String.fromCodePoint(Math.min(0x10ffff, Number(entity[2])));
+        if (said.length === 1 && !INVISIBLE.test(said)) {
+          put(said === '\u00a0' ? ' ' : shifted(said), i, look | LITERAL);
+          i += entity[0].length;
+          continue;
+        }
+      }
+    }
+    const blank = c === ' ' || c === '\t' || BLANKS.test(c);
+    blanks = blank ? blanks + 1 : 0;
+    if (blanks <= LONGEST_BLANK) put(blank && c !== '\t' ? ' ' : c, i, look);
+    i++;
   }
-  const quote = /^\s{0,3}(?:>\s?)+/.exec(text);
-  if (quote) ({ text, map } = without(text, map, from, (_, i) => (i === 0 ? quote[0].length : 0)));
-  let bold = false;
-  if (EMPHASIS.test(text) && text.includes('**')) {
-    const trimmed = text.trim();
-    bold = /^\*\*[^*]+\*\*[.:]?$/.test(trimmed);
-    const marks = emphasisAt(text);
-    ({ text, map } = without(text, map, from, (_, i) => (marks.has(i) ? 2 : 0)));
+  return { text, runs };
+}
+const ENTITIES: Record<string, string> = { lt: '<', gt: '>', amp: '&', quot: '"', apos: "'", nbsp: '\u00a0' };
+
+/** Length of the delimiters of a formula: `$…$`, `$$…$$` or `\(…\)`. */
+const texSides = (raw: string, at: number, length: number): [number, number] => {
+  const side = raw[at] === '\\' || raw.startsWith('$$', at) ? 2 : 1;
+  return [side, Math.min(side, length - side)];
+};
+
+const TAG = /<(\/?)(b|strong|i|em|u|ins|sub|sup|mark|code)\s*>/iy;
+const TAG_LOOKS: Record<string, number> = {
+  b: STRONG,
+  strong: STRONG,
+  i: EMPHASIS,
+  em: EMPHASIS,
+  u: UNDERLINE,
+  ins: UNDERLINE,
+  sub: SUBSCRIPT,
+  sup: SUPERSCRIPT,
+  mark: HIGHLIGHT,
+  code: CODE,
+};
+/** Elements that have no lighter form in a draft; read only where they are closed on the same line. */
+const BLOCK = /<(p|ul|ol|table|blockquote|pre|math|a|span)(?:\s[^<>]*)?>/iy;
+const PICTURE = /<(?:img\s[^<>]*|br\s*)\/>/iy;
+/** Answers folded away; the words on the fold ("Show answer") are only a label. */
+const FOLD = /<\/?details(?:\s[^<>]*)?>|<summary(?:\s[^<>]*)?>[^<]*<\/summary>|<\/?summary(?:\s[^<>]*)?>/iy;
+const TEX_INNER = /[\\^_=+{}<>]|^[A-Za-z]\w{0,2}$/;
+
+/** The places of a line's marks: emphasis in stars or low lines, code, formulas, tags, escapes. */
+function emphasisMarks(raw: string, start: number): Map<number, Toggle> {
+  const out = new Map<number, Toggle>();
+  const stars: { at: number; length: number; opens: boolean; closes: boolean }[] = [];
+  const tags: { at: number; length: number; look: number; closes: boolean }[] = [];
+  for (let i = start; i < raw.length; ) {
+    const c = raw[i];
+    const next = raw[i + 1] ?? '';
+    if (c === '\\') {
+      const close = next === '(' ? raw.indexOf('\\)', i + 2) : next === '[' ? raw.indexOf('\\]', i + 2) : -1;
+      if (close > 0) {
+        out.set(i, { length: close + 2 - i, look: TEX, on: true });
+        i = close + 2;
+        continue;
+      }
+      if (/[!-/:-@[-`{-~0-9]/.test(next)) {
+        out.set(i, { length: 2, look: LITERAL, on: true });
+        i += 2;
+        continue;
+      }
+    } else if (c === '`') {
+      const close = raw.indexOf('`', i + 1);
+      if (close > i + 1 && next !== '`') {
+        out.set(i, { length: close + 1 - i, look: CODE | LITERAL, on: true });
+        i = close + 1;
+        continue;
+      }
+    } else if (c === '$') {
+      const side = next === '$' ? 2 : 1;
+      const close = raw.indexOf(side === 2 ? '$$' : '$', i + side);
+      const inner = close > 0 ? raw.slice(i + side, close) : '';
+      if (inner && inner.length < 400 && inner.trim() === inner && TEX_INNER.test(inner) && !/\d/.test(raw[close + side] ?? '') && raw[i - 1] !== '\\') {
+        out.set(i, { length: close + side - i, look: TEX, on: true });
+        i = close + side;
+        continue;
+      }
+    } else if (c === '<') {
+      TAG.lastIndex = i;
+      const tag = TAG.exec(raw);
+      if (tag) {
+        const name = (tag[2] ?? '').toLowerCase();
+        tags.push({ at: i, length: tag[0].length, look: TAG_LOOKS[name] ?? 0, closes: tag[1] === '/' });
+        i += tag[0].length;
+        continue;
+      }
+      FOLD.lastIndex = i;
+      const fold = FOLD.exec(raw);
+      if (fold) {
+        out.set(i, { length: fold[0].length, look: 0, on: true });
+        i += fold[0].length;
+        continue;
+      }
+      PICTURE.lastIndex = i;
+      BLOCK.lastIndex = i;
+      const whole = PICTURE.exec(raw)?.[0].length ?? blockLength(raw, i, BLOCK.exec(raw));
+      if (whole && whole < raw.trim().length - start + 1) {
+        out.set(i, { length: whole, look: RAW, on: true });
+        i += whole;
+        continue;
+      }
+    } else if (c === '*' || c === '_') {
+      let length = 1;
+      while (raw[i + length] === c) length++;
+      const before = raw[i - 1] ?? ' ';
+      const after = raw[i + length] ?? ' ';
+      const wordBefore = /[\p{L}\p{N}]/u.test(before);
+      const wordAfter = /[\p{L}\p{N}]/u.test(after);
+      const opens = !/\s/.test(after) && (c === '*' ? !wordBefore || length > 1 : !wordBefore);
+      const closes = !/\s/.test(before) && i > start && (c === '*' ? !wordAfter || length > 1 : !wordAfter);
+      if (length <= 3 && (c === '*' || length <= 2)) stars.push({ at: i, length, opens, closes });
+      i += length;
+      continue;
+    }
+    i++;
   }
-  // A whole line in single marks: *Explanation: …* or _…_
-  const italic = /^(\s*)([*_])(?![\s*_])(.*[^\s*_])\2\s*$/.exec(text);
-  if (italic && !(italic[3] ?? '').includes(italic[2] ?? '*')) {
-    const first = (italic[1] ?? '').length;
-    const last = text.trimEnd().length - 1;
-    ({ text, map } = without(text, map, from, (_, i) => (i === first || i === last ? 1 : 0)));
+  pairTags(tags, out);
+  pairStars(raw, stars, out);
+  return out;
+}
+
+/** Length of an element that closes on its line, from its opening tag on; 0 where it does not. */
+function blockLength(raw: string, at: number, open: RegExpExecArray | null): number {
+  if (!open) return 0;
+  const close = raw.indexOf(`</${open[1] ?? ''}>`, at);
+  return close > at + open[0].length ? close + (open[1]?.length ?? 0) + 3 - at : 0;
+}
+
+function pairTags(tags: readonly { at: number; length: number; look: number; closes: boolean }[], out: Map<number, Toggle>): void {
+  const open: { at: number; length: number; look: number }[] = [];
+  for (const t of tags) {
+    if (!t.closes) {
+      open.push(t);
+      continue;
+    }
+    const i = open.map((o) => o.look).lastIndexOf(t.look);
+    const o = open[i];
+    if (!o) continue;
+    open.splice(i);
+    out.set(o.at, { length: o.length, look: t.look, on: true });
+    out.set(t.at, { length: t.length, look: t.look, on: false });
   }
-  return { index, from, to, text, ...(map && { map }), bold, heading, indent: /^\s*/.exec(text)?.[0].replace(/\t/g, '    ').length ?? 0 };
+}
+
+/** Pairs stars and low lines as CommonMark does, in its simplest form: the nearest opener of the same sign and length. */
+function pairStars(raw: string, stars: readonly { at: number; length: number; opens: boolean; closes: boolean }[], out: Map<number, Toggle>): void {
+  const open: { at: number; length: number }[] = [];
+  for (const s of stars) {
+    const i = s.closes ? open.findLastIndex((o) => raw[o.at] === raw[s.at] && o.length === s.length) : -1;
+    const o = open[i];
+    if (o && s.at > o.at + o.length) {
+      open.splice(i);
+      const look = s.length === 1 ? EMPHASIS : s.length === 2 ? STRONG : STRONG | EMPHASIS;
+      out.set(o.at, { length: o.length, look, on: true });
+      out.set(s.at, { length: s.length, look, on: false });
+    } else if (s.opens) open.push(s);
+  }
+}
+
+/** A part of a line, offsets counted from `origin`. */
+export function stretchOf(line: Line, from: number, to: number, origin: number): Stretch {
+  const shift = line.from - origin;
+  const runs = line.own.runs.map((r) => ({ ...r, from: r.from + shift }));
+  return new Stretch(line.text, runs).slice(from, to);
+}
+
+/** A line of fenced code: every character stands for itself. */
+export function codeOf(draft: string, line: Line, origin: number): Stretch {
+  const raw = draft.slice(line.from, line.to);
+  const text = Array.from({ length: raw.length }, (_, i) => shifted(raw[i] ?? '')).join('');
+  return new Stretch(text, [{ at: 0, from: line.from - origin, length: raw.length, look: FENCED | LITERAL }]);
+}
+
+/** The place in the draft of a column of a line's text. */
+export function placeOf(line: Line, column: number): number {
+  for (const r of line.own.runs) if (column < r.at + r.length) return line.from + r.from + Math.max(0, column - r.at);
+  const last = line.own.runs[line.own.runs.length - 1];
+  return last ? line.from + last.from + last.length : line.from;
 }

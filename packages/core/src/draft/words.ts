@@ -3,16 +3,31 @@
 const any = (words: string): string =>
   words
     .trim()
-    .split(/\s*\|\s*|\n\s*/)
+    .split(/\n\s*/)
+    .map((row) => row.trim())
     .filter(Boolean)
     .join('|');
 
 export const ANSWER =
-  any(`r(?=\\s*:)|correct answers?|right answers?|model answers?|sample answers?|accepted answers?|acceptable answers?|answers?|ans\\.?|correct options?|(?:correct |right )?order|(?:correct |right )?sequence|correct|key|solution
+  any(`r(?=\\s*:)|correct answers?|right answers?|accepted answers?|acceptable answers?|expected answers?|answers?|ans\\.?|correct options?|(?:correct |right )?order|(?:correct |right )?sequence|correct|key|solution
   respuestas? correctas?|respuestas?|soluci[oó]n|clave|bonnes? r[ée]ponses?|r[ée]ponses? correctes?|r[ée]ponses? attendues?|r[ée]ponses?|richtige antworten|richtige antwort|antworten|antwort|l[öo]sung|richtig
   respostas? corretas?|respostas? certas?|respostas?|gabarito|risposte corrette|risposta corretta|risposta esatta|risposte|risposta|soluzione|juiste antwoord(?:en)?|correcte? antwoord(?:en)?|goede antwoord(?:en)?|antwoord(?:en)?
   poprawn[ea] odpowied[zź](?:i)?|prawid[lł]ow[ea] odpowied[zź](?:i)?|odpowied[zź](?:i)?|odp\\.?|klucz|правильные ответы|правильный ответ|верный ответ|ответы|ответ|правильна відповідь|правильні відповіді|відповіді|відповідь
   do[ğg]ru cevap|do[ğg]ru yan[ıi]t|cevaplar|cevap|yan[ıi]t`);
+
+/** A model answer is shown to the marker; it is no list of accepted wordings. */
+export const MODEL_ANSWER = any(
+  `(?:model|sample|suggested|possible|example|exemplar) (?:answers?|responses?)|respuesta modelo|r[ée]ponse mod[èe]le|musterl[öo]sung|musterantwort|erwartungshorizont|resposta modelo|resposta esperada|risposta modello|modelantwoord|voorbeeldantwoord|przyk[łl]adowa odpowied[zź]|пример ответа|образец ответа|зразок відповіді|[öo]rnek cevap`,
+);
+export const RUBRIC = any(
+  `(?:marking |grading |scoring )?rubrics?|mark(?:ing)? scheme|grading (?:notes?|criteria)|marking (?:notes?|criteria|guide)|notes? for (?:the )?(?:marker|grader|teacher)s?|r[úu]brica|criterios|bar[èe]me|crit[èe]res|bewertung(?:sraster)?|crit[ée]rios|griglia|criteri|beoordeling|kryteria|критерии|критерії|puanlama`,
+);
+/** A key that says there is no one answer. */
+export const VARIES =
+  /^(?:answers? (?:will |may |can )?var(?:y|ies)|see (?:the )?(?:mark|marking) scheme|see (?:the )?rubric|individual answers?|own answers?|open|student'?s? own (?:answer|words)|any (?:reasonable|sensible) answer|teacher'?s? (?:discretion|judg)|respuestas? (?:abierta|libre|personal|variad)|réponses? (?:libre|personnelle|variable)|individuelle|offen|resposta (?:aberta|pessoal|livre)|risposta (?:aperta|libera|personale)|eigen antwoord|odpowied\w+ własn|ответы? (?:свободн|могут)|відповід\w+ (?:довільн|можуть)|cevaplar değiş)/iu;
+/** A text to read, not to answer. */
+export const INFORMATION =
+  /^\s*[[(]?\s*(?:information(?: only)?|for (?:your )?information(?: only)?|info(?: only)?|read only|text only|no answer (?:needed|required)|just read|nur (?:zur )?information|hinweistext|solo (?:informaci[óo]n|lectura)|para leer|pour information|à lire|solo (?:informazione|lettura)|apenas informa[çc][ãa]o|só para ler|ter informatie|alleen lezen|tylko do przeczytania|informacja|для информации|для інформації|bilgi)(?:\s*[-–—,;/]\s*[^\])]{0,40})?\s*(?:[\])]\s*[:.–—-]?|:)\s*/iu;
 
 export const KEY_HEADING =
   any(`(?:teacher'?s?'? |marking )?answer keys?|answers?(?: and explanations)?|(?:teacher'?s?'? )?keys?|marking keys?|solutions?|correct answers|answer sheet|answer list
@@ -69,7 +84,7 @@ export const KIND_WORDS: readonly [
     'multiple-choice',
   ],
   [
-    /fill[- ]in|fill the|gap[- ]?fill|\bblanks?\b|cloze|complete the|rellena|completa|complét|lückentext|preencha|complete as|riempi|completare|vul in|invul|uzupełnij|заполните|заповніть|boşluk/i,
+    /fill[- ]in|fill the|gap[- ]?fill|^\W*(?:sentence )?completion\b|complete (?:the|each|these)|\bblanks?\b|cloze|complete the|rellena|completa|complét|lückentext|preencha|complete as|riempi|completare|vul in|invul|uzupełnij|заполните|заповніть|boşluk/i,
     'cloze',
   ],
   [
@@ -101,6 +116,13 @@ export const ALL_THAT_APPLY =
 
 /** What assistants and mails say around a quiz. */
 export const CHAT =
-  /^(?:sure|of course|certainly|absolutely|here(?:'s| is| are)|below (?:is|are)|let me know|feel free|i hope|hope this|would you like|good luck|great|okay|ok[,!.]|thanks|thank you|hi\b|hello|dear|best(?: wishes| regards)|kind regards|cheers|regards|copy code|happy (?:teaching|baking)|do you want|i can also|if you(?:'d| would) like|claro|por supuesto|aquí tien|espero|bien sûr|voici|n'hésitez|gerne|natürlich|hier (?:sind|ist|zijn)|com certeza|aqui est|certo[,!]|ecco|natuurlijk|oczywiście|oto\b|конечно|вот\b|звичайно|ось\b|tabii|elbette|işte)/iu;
+  /^(?:sure|of course|certainly|absolutely|here(?:'s| is| are)|below (?:is|are)|let me know|feel free|i hope|hope this|would you like|want me to|shall i|just let me know|good luck|great|okay|ok[,!.]|thanks|thank you|hi\b|hello|dear|best(?: wishes| regards)|kind regards|cheers|regards|copy code|happy (?:teaching|baking)|do you want|i can also|if you(?:'d| would) like|¿?(?:te gustaría|quieres)|¡?claro|¡?por supuesto|¿quieres|por supuesto|aquí tien|espero|bien sûr|voici|n'hésitez|gerne|natürlich|hier (?:sind|ist|zijn)|com certeza|aqui est|certo[,!]|ecco|natuurlijk|oczywiście|oto\b|конечно|вот\b|звичайно|ось\b|tabii|elbette|işte)/iu;
+/** Page numbers, and what test papers print at the foot of a page. */
 export const PAGE =
-  /^(?:page|p\.|pág(?:ina)?\.?|seite|pagina|strona|страница|сторінка|sayfa)\s*\d+(?:\s*(?:of|\/|de|von|di|van|z|из)\s*\d+)?$|^-\s*\d+\s*-$|^please turn over$|^\d+\s*\/\s*\d+$/i;
+  /^(?:page|p\.|pg\.?|pág(?:ina)?\.?|seite|s\.|pag(?:ina)?\.?|blz\.?|bladzijde|strona|str\.?|страница|стр\.?|сторінка|стор\.?|с\.|sayfa|folio)\s*\d+(?:\s*(?:of|\/|de|von|di|van|z|из|з|-|–)\s*\d+)?$|^[-–—]{1,3}\s*\d{1,3}\s*[-–—]{1,3}$|^please turn over$|^p\.?t\.?o\.?$|^turn over$|^bitte wenden$|^tournez(?: la page)?(?:,? s'il vous plaît)?$|^\d+\s*\/\s*\d+$|^\[?(?:end of (?:the )?(?:test|quiz|exam|paper|questions)|ende(?: des tests)?|fin(?: del? (?:examen|test))?|fine(?: della? (?:prova|verifica))?|einde(?: toets)?|koniec|конец|кінець)\]?[.!]?$/iu;
+/** What stands at the end of a line that heads or closes a page: "Unit 7 revision        page 2". */
+export const PAGE_TAIL =
+  /(?:\s{2,}|\t|\s[-–—|·]\s)(?:page|p\.|pág(?:ina)?\.?|seite|s\.|pag(?:ina)?\.?|blz\.?|strona|str\.?|страница|стр\.?|сторінка|стор\.?|sayfa)\s*\d+(?:\s*(?:of|\/|de|von|di|van|z|из|з|-|–)\s*\d+)?\s*$/iu;
+/** A heading printed again on a later page. */
+export const CONTINUED =
+  /\s*[([]?(?:continued|cont\.?|cont'd|fortsetzung|suite|continuaci[óo]n|continua[çc][ãa]o|continua|vervolg|ciąg dalszy|продолжение|продовження|devamı)[)\]]?\s*$/iu;

@@ -1,0 +1,143 @@
+/** Headings of parts, instructions for the questions below, and passages to read. */
+import { kindIn, kindsOfRanges, partLine } from '../headings.js';
+import { field } from '../fields.js';
+import { keyLine } from '../keys.js';
+import { lettered, numbered, romanNumbered } from '../labels.js';
+import { told, type Line } from '../lines.js';
+import { emptyPart, type Outliner, type Part } from '../outline.js';
+import { pointsEach, pointsTotal } from '../points.js';
+import { CHAT } from '../words.js';
+import type { Construct } from './construct.js';
+import { optionsFollow } from './options.js';
+import { startsQuestion } from './questions.js';
+
+const PASSAGE_HEAD =
+  /(?:^|[^\p{L}])(?:passage|reading(?: text| passage)?|text(?: [A-E\d])?|texto(?: [A-E\d])?|lectura|texte(?: [A-E\d])?|lesetext|testo(?: [A-E\d])?|brano|tekst(?: [A-E\d])?|leestekst|текст(?: \p{Lu})?|metin)(?=\s*(?:[:–—-]|$))/iu;
+const READ =
+  /(?:^|[^\p{L}])(?:read|lies|lest|lee|lea|lean|lisez|leia|leggi|leggete|lees|przeczytaj|прочитайте|прочти|okuyun|oku)(?![\p{L}])[^?]{0,60}(?:text|passage|paragraph|article|story|extract|following|texto|pasaje|fragmento|artículo|texte|passage|abschnitt|brano|testo|trecho|tekst|fragment|текст|отрывок|уривок|metn|parça)/iu;
+
+/** A part of its own where the present one has questions already. */
+function freshPart(o: Outliner, line: Line): Part {
+  if (!o.part.questions) return o.part;
+  const label = o.part.label;
+  o.part = { ...emptyPart(line.index), label };
+  o.parts.push(o.part);
+  return o.part;
+}
+
+function describe(o: Outliner, part: Part, line: Line): void {
+  const ranges = told(line, kindsOfRanges);
+  part.ranges.push(...ranges);
+  const kind = told(line, kindIn);
+  if (kind && !ranges.length) part.kind = kind;
+  const each = told(line, pointsEach);
+  const total = each === null ? told(line, pointsTotal) : null;
+  if (each !== null) part.points = each;
+  if (total !== null) part.total = total;
+}
+
+/** Why a line is the heading of a part; null where it is none. */
+function whyHeading(o: Outliner, line: Line): string | null {
+  const t = line.text.trim();
+  const closed = !o.block || o.blankBefore || o.complete(o.block) || line.heading > 0 || line.bold;
+  if (!closed) return null;
+  const n = told(line, numbered);
+  const l = told(line, lettered);
+  const asks = /[?]\s*$/.test(t) && kindIn(t) === undefined;
+  if (partLine(t) && !asks && !(n?.form === 'word' && pointsEach(t) === null)) return 'Starts with a word for “part”.';
+  if (o.habits.letterParts && l && /[A-Z]/.test(l.letter)) {
+    const next = o.next(line.index);
+    if (next && (told(next, numbered) || /^\s*\d{1,3}\s/.test(next.text))) return 'A letter over numbered questions, as the other parts have.';
+  }
+  const roman = !o.habits.roman ? told(line, romanNumbered) : null;
+  if (
+    roman &&
+    !optionsFollow(o, line.index) &&
+    (kindIn(t) !== undefined || pointsEach(t) !== null || ((line.bold || o.blankBefore) && nextNumberIsFirst(o, line)))
+  )
+    return 'A Roman number and what the part asks for.';
+  if (n || l) return null;
+  if (line.heading > 0) return optionsFollow(o, line.index) && /[?:]\s*$/.test(t) ? null : 'A heading.';
+  if (told(line, field) || told(line, keyLine) !== null || optionsFollow(o, line.index)) return null;
+  if (!o.blankBefore && o.block && !o.complete(o.block) && !line.bold) return null;
+  const kind = kindIn(t);
+  const next = o.next(line.index);
+  const before = next ? told(next, numbered) : null;
+  if (line.bold && kind !== undefined && !/[?]\s*$/.test(t)) return 'Bold words that name a kind of question.';
+  if (t.length < 60 && t === t.toUpperCase() && /\p{Lu}{3}/u.test(t) && kind !== undefined) return 'Capitals that name a kind of question.';
+  if (kind !== undefined && t.length < 130 && before && kind !== 'matching' && kind !== 'ordering' && o.blocks.length > 0 && !CHAT.test(t))
+    return 'Names what the questions below ask for.';
+  if (pointsEach(t) !== null && t.length < 130 && before) return 'Points for each of the questions below.';
+  return null;
+}
+const nextNumberIsFirst = (o: Outliner, line: Line): boolean => {
+  const next = o.next(line.index);
+  return next ? told(next, numbered)?.number === 1 : false;
+};
+
+export const parts: Construct = {
+  name: 'part',
+  read(o, line) {
+    const t = line.text.trim();
+    if (o.reading && passageLine(o, line)) return true;
+    const text =
+      PASSAGE_HEAD.test(t) &&
+      t.length < 80 &&
+      !told(line, numbered) &&
+      !told(line, lettered) &&
+      (line.heading > 0 || line.bold || o.blankBefore) &&
+      !/[?]\s*$/.test(t);
+    if (text && !(partLine(t) && kindIn(t))) {
+      const part = freshPart(o, line);
+      part.title ??= t;
+      o.block = null;
+      o.inKeys = false;
+      o.reading = true;
+      return o.say(line, 'part', 'text', 'A heading over a text to read.');
+    }
+    const reason = whyHeading(o, line);
+    if (reason) {
+      const part = o.openPart(line, reason);
+      describe(o, part, line);
+      o.reading = READ.test(t);
+      return true;
+    }
+    const instruction = (!o.block || (o.blankBefore && o.complete(o.block))) && t.length < 200 && !told(line, numbered) && !told(line, lettered);
+    if (instruction && (READ.test(t) || told(line, kindsOfRanges).length) && !optionsFollow(o, line.index)) {
+      const part = freshPart(o, line);
+      describe(o, part, line);
+      part.instructions.push(o.piece(line, 0));
+      o.block = null;
+      o.reading = READ.test(t);
+      return o.aside(line, 'An instruction for the questions below.');
+    }
+    return false;
+  },
+};
+
+/** A line of a passage; false where the questions about it begin. */
+function passageLine(o: Outliner, line: Line): boolean {
+  const n = told(line, numbered);
+  if (n && startsQuestion(o, line, n) && (n.number === 1 || o.blankBefore || o.part.passage.length > 0)) {
+    o.reading = false;
+    return false;
+  }
+  if (line.heading > 0 || whyHeading(o, line) || (optionsFollow(o, line.index) && /[?:…]\s*$/.test(line.text)) || told(line, keyLine) !== null) {
+    o.reading = false;
+    return false;
+  }
+  const t = line.text.trim();
+  if (PASSAGE_HEAD.test(t) && t.length < 80) {
+    if (o.part.passage.length) return false;
+    o.part.title ??= t;
+    return o.say(line, 'part', 'text', 'A heading over a text to read.');
+  }
+  const soft = !o.part.passage.length && t.length < 140 && (kindIn(t) !== undefined || told(line, kindsOfRanges).length > 0);
+  if (soft) {
+    describe(o, o.part, line);
+    o.part.instructions.push(o.piece(line, 0));
+    return o.aside(line, 'An instruction for the questions below.');
+  }
+  o.part.passage.push(o.piece(line, line.text.length - line.text.trimStart().length, line.text.length, o.blankBefore && o.part.passage.length ? '\n\n' : ' '));
+  return o.say(line, 'passage', 'passage', 'Text to read, before the questions about it.');
+}

@@ -1,0 +1,47 @@
+/** Marks and lines that say the key: beside an option, behind a question, at the head of a list. */
+import { atEnd, headOf, pattern } from './labels.js';
+import { ANSWER, KEY_HEADING, PART } from './words.js';
+
+const RIGHT =
+  'correct(?: answer| option)?|right(?: answer)?|key|answer|correcta?|respuesta correcta|correto|certo|correct[eo]|richtig(?:e antwort)?|bonne réponse|juste|juist|goed|poprawn[ae]|prawidłow[ae]|верно|правильно|правильный ответ|вірно|правильна відповідь|doğru(?: cevap)?|corretta|esatta|giusta';
+const KEY_TAILS: readonly RegExp[] = [
+  /\s*(?:[✓✔✅☑√⭐👍]|✔️)+\s*$/u,
+  /\s*(?<!\*)\*{1,3}\s*$/,
+  pattern(`\\s*[([{]\\s*(?:[✓✔✅*]\\s*)?(?:${RIGHT})\\s*[✓✔✅!]?\\s*[)\\]}]\\s*$`),
+  pattern(`\\s*(?:<[-=—–]*|←|⇐|<<|[-–—]{1,2}>?|=>|→|✅|✓)\\s*(?:${RIGHT})\\s*[!.]?\\s*$`),
+  /\s*[([]\s*[xX✓✔*]\s*[)\]]\s*$/,
+];
+/** Where a key mark at the end of an option starts; −1 where there is none. */
+export function keyTail(text: string): number {
+  if (!/[✓✔✅☑√⭐👍*)\]}!.\p{L}]\s*$/u.test(text.slice(-40))) return -1;
+  for (const t of KEY_TAILS) {
+    const m = atEnd(t, text);
+    if (m && m.index > 0) return m.index;
+  }
+  return -1;
+}
+const KEY_HEAD = /^\s*(?:[✓✔✅☑√⭐]|\*(?!\*)(?=\s*\S))\s*/u;
+/** Length of a key mark in front of an option's text. */
+export const keyHead = (text: string): number => KEY_HEAD.exec(text)?.[0].length ?? 0;
+
+const KEY_LINE = pattern(
+  `^[\\s\\p{So}\\p{Sk}✔✓→➡👉*•-]*[(\\[]?\\s*(?:the\\s+)?(${ANSWER})(?:\\s+(?:is|are|es|ist|est|è|é|to (?:question|q) ?\\d+))?\\s*(?:[:=]|[-–—]{1,2}>?(?=\\s|[^\\s-]{1,3}$)|→)\\s*`,
+);
+const KEY_WORD_LETTER = pattern(`^\\s*(?:${ANSWER})\\s+(?=\\(?[A-Ha-hА-Д]\\)?(?:\\s*[,&]\\s*[A-Ha-h])*\\s*$)`);
+/** The column behind "Answer:", or null where a line does not start so. What follows may be empty and stand on the next line. */
+export function keyLine(text: string): number | null {
+  const head = headOf(text);
+  const m = KEY_LINE.exec(head) ?? (text.length < 60 ? KEY_WORD_LETTER.exec(head) : null);
+  return m ? m[0].length : null;
+}
+
+const KEY_TITLE = pattern(
+  `^[\\s\\p{So}\\p{Sk}*=-]*(?:the\\s+)?(?:${KEY_HEADING})(?:\\s+(?:to|for|zu|de|del|van|à) .{1,40}?|\\s+(?:${PART})\\s*\\w{0,4})?\\s*(?:[([][^)\\]]*[)\\]]|[-–—:]\\s*(?:${PART}).{0,30}|[-–—]\\s*.{0,40})?\\s*[:=-]*\\s*$`,
+);
+/** The heading of a key list, with nothing else on the line. */
+export const keyTitle = (text: string): boolean => text.length < 120 && text.trim().length < 80 && KEY_TITLE.test(text);
+const KEY_TITLE_ROW = pattern(
+  `^[\\s\\p{So}*]*(?:${KEY_HEADING})(?:\\s+(?:${PART})\\s*\\w{1,4})?\\s*(?:\\([^)]*\\)\\s*)?(?:[:–—-]|\\s{2,})\\s*(?=\\(?(?:\\d{1,3}|[IVXL]{1,6}(?=[\\s.)-])|[A-Z](?=\\s))\\s*[.):=–-]*\\s*[\\p{L}\\d])`,
+);
+/** The heading of a key list with its entries behind it: the column of the first entry, or −1. */
+export const keyTitleRow = (text: string): number => KEY_TITLE_ROW.exec(headOf(text))?.[0].length ?? -1;

@@ -1,0 +1,208 @@
+/** Labels at the start of a line: numbers of questions, letters and bullets of options. */
+import { QUESTION } from './words.js';
+
+export const pattern = (source: string, flags = 'iu'): RegExp => new RegExp(source, flags);
+
+/** Labels and field names stand at the start of a line, marks at its end: no pattern looks further than this. */
+const WINDOW = 240;
+export const headOf = (text: string): string => (text.length > WINDOW ? text.slice(0, WINDOW) : text);
+/** Runs a pattern on the end of a text; the index is that of the whole text. */
+export function atEnd(find: RegExp, text: string): RegExpExecArray | null {
+  if (text.length <= WINDOW) return find.exec(text);
+  const end = text.trimEnd();
+  const from = Math.max(0, end.length - WINDOW);
+  const m = find.exec(end.slice(from));
+  if (m) m.index += from;
+  return m;
+}
+
+export interface NumberLabel {
+  /** As printed: "12", "3a", "IV". */
+  label: string;
+  number: number;
+  /** Column where the text behind the label starts. */
+  at: number;
+  /** The way it is written; a draft keeps to one way for one purpose. */
+  form: string;
+  /** The letter behind the number of a part of a question: "3a". */
+  sub?: string;
+}
+
+const NUMBER_FORMS: readonly [form: string, find: RegExp][] = [
+  ['word', pattern(`^\\s*(?:${QUESTION})\\.?\\s*(?:no\\.?|nr\\.?|n[º°]|#|№)?\\s*(\\d{1,4})([a-h]?)\\s*(?:\\.-|[.):]|[-–—](?=\\s)|(?=[\\s([]|$))\\s*`)],
+  ['hash', /^\s*(?:#|№|n[º°]\s?)\s?(\d{1,4})([a-h]?)\s*[.):]?\s+/iu],
+  ['round', /^\s*\((\d{1,4})([a-h]?)\)\s*/u],
+  ['square', /^\s*\[(\d{1,3})([a-h]?)\]\s+(?=\S)/u],
+  ['dot', /^\s*(?:_{2,}\s*)?(\d{1,4})([a-h]?)\s?\.-?(?!\d)\s*(?=\S|$)/u],
+  ['paren', /^\s*(?:_{2,}\s*)?(\d{1,4})([a-h]?)\s?[)]-?\s*/u],
+  ['slash', /^\s*(\d{1,3})([a-h]?)\s?\/\s+(?=\S)/u],
+  ['colon', /^\s*(\d{1,4})([a-h]?)\s?:\s+/u],
+  ['dash', /^\s*(\d{1,4})([a-h]?)\s?[-–—]\s+/u],
+  ['keycap', /^\s*(\d|10)\u20e3()\s*/u],
+  ['bare', /^\s*(\d{1,3})([a-h]?)(?:\s{2,}|\t)(?=\S)/u],
+];
+/** Lets most lines go before the forms are tried one by one. */
+const NUMBER_LIKE = /^\s*(?:_{2,}\s*)?\p{L}{0,9}\.?\s*(?:no\.?|nr\.?|n[º°]|[#№([])?\s?\d/iu;
+
+/** A question number at the start of a line. */
+export function numbered(line: string): NumberLabel | null {
+  const text = headOf(line);
+  if (!NUMBER_LIKE.test(text)) return null;
+  for (const [form, find] of NUMBER_FORMS) {
+    const m = find.exec(text);
+    if (m) {
+      const sub = m[2];
+      // "question 8 needs …" is a sentence about a question
+      if (form === 'word' && /[\p{L}\d]\s*$/u.test(m[0]) && /^\p{Ll}/u.test(text.slice(m[0].length))) return null;
+      return {
+        label: `${/^\s*Q\d/.test(text) && form === 'word' ? 'Q' : ''}${m[1] ?? ''}${sub ?? ''}`,
+        number: Number(m[1]),
+        at: m[0].length,
+        form,
+        ...(sub && { sub }),
+      };
+    }
+  }
+  return null;
+}
+/** A number and one blank ("10 Describe …"); a label only where the draft numbers so. */
+export function loosely(line: string): NumberLabel | null {
+  const m = /^\s*(\d{1,3})([a-h]?)\s(?=[\p{L}¿¡«“"'‘({[_])/u.exec(headOf(line));
+  return m ? { label: `${m[1] ?? ''}${m[2] ?? ''}`, number: Number(m[1]), at: m[0].length, form: 'bare', ...(m[2] && { sub: m[2] }) } : null;
+}
+
+const ROMAN: Record<string, number> = { I: 1, V: 5, X: 10, L: 50 };
+/** The value of a Roman number up to 89; 0 where the letters are none. */
+export function romanValue(roman: string): number {
+  if (!/^(?:L?X{0,3}|XL)(?:IX|IV|V?I{0,3})$/.test(roman)) return 0;
+  return [...roman].reduce((sum, c, i, all) => sum + ((ROMAN[c] ?? 0) < (ROMAN[all[i + 1] ?? ''] ?? 0) ? -(ROMAN[c] ?? 0) : (ROMAN[c] ?? 0)), 0);
+}
+/** A line that starts with a Roman number, "IV." or "IV)". */
+export function romanNumbered(text: string): NumberLabel | null {
+  const m = /^\s*([IVXL]{1,7})\s?[.)]-?\s+(?=\S)/.exec(text);
+  const number = m ? romanValue(m[1] ?? '') : 0;
+  return m && number ? { label: m[1] ?? '', number, at: m[0].length, form: 'roman' } : null;
+}
+
+const LATIN = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ';
+/** Letters as they follow one another in labels; Russian drafts use one row, Ukrainian ones the other. */
+const CYRILLIC = ['АБВГДЕЖЗИК', 'АБВГҐДЕЄЖЗ'];
+/** The place in the alphabet that an option letter has, 0-based; −1 for none. */
+export function letterPlace(letter: string): number {
+  const up = letter.toUpperCase();
+  const latin = LATIN.indexOf(up);
+  return latin >= 0 ? latin : (CYRILLIC[0]?.indexOf(up) ?? -1);
+}
+
+export interface OptionLabel {
+  /** 'A', 'b', 'В'; empty for bullets and boxes. */
+  letter: string;
+  at: number;
+  form: string;
+  /** A mark in front of or within the label says that it is the key. */
+  marked: boolean;
+  /** A star and a blank stand in front: a key mark, unless every option has one; then it is a bullet. */
+  star?: boolean;
+}
+
+const MARK = '[*✓✔✅☑√⭐→]';
+const BOX = '(?:[(\\[]\\s?([xX✓✔*]?)\\s?[)\\]]\\s*)';
+const LETTER = '[A-Za-zА-ЯҐЄІа-яґєі]';
+const LETTER_FORMS: readonly [form: string, find: RegExp][] = [
+  ['round', pattern(`^\\s*(?:[-•]\\s+)?${BOX}?(${MARK}|=)?\\s*\\(([A-WYZa-wyzА-ХЦ-Яа-хц-я])\\)\\s*`, 'u')],
+  ['square', pattern(`^\\s*${BOX}?(${MARK})?\\s*\\[([A-WYZa-wyz])\\]\\s+`, 'u')],
+  ['paren', pattern(`^\\s*(?:[-•]\\s+)?${BOX}?(${MARK}|=)?\\s*(${LETTER})\\s?\\)\\s*`, 'u')],
+  ['dot', pattern(`^\\s*(?:[-•]\\s+)?${BOX}?(${MARK}|=)?\\s*(${LETTER})\\.(?!\\p{L}\\.)\\s*`, 'u')],
+  ['colon', pattern(`^\\s*(?:[-•]\\s+)?${BOX}?(${MARK})?\\s*(${LETTER}):\\s+`, 'u')],
+  ['dash', pattern(`^\\s*${BOX}?(${MARK})?\\s*(${LETTER})\\s?[-–—]\\s+`, 'u')],
+  ['bare', pattern(`^\\s*${BOX}?(${MARK})?\\s*([A-HА-Д])(?:\\s{2,}|\\t)(?=\\S)`, 'u')],
+];
+const LETTER_LIKE = pattern(`^\\s*(?:[-•]\\s+)?${BOX}?(?:${MARK}|=)?\\s*[([]?${LETTER}(?:[).:\\]\\t]|\\s[)–—-]|\\s{2}|[–—-])`, 'u');
+
+/** A lettered option. */
+export function lettered(line: string): OptionLabel | null {
+  const text = headOf(line);
+  if (!LETTER_LIKE.test(text)) return null;
+  for (const [form, find] of LETTER_FORMS) {
+    const m = find.exec(text);
+    if (!m) continue;
+    const star = /^\s*\*\s+/.test(text);
+    return { letter: m[3] ?? '', at: m[0].length, form, marked: Boolean(m[1]?.trim()) || (Boolean(m[2]) && !star), ...(star && { star }) };
+  }
+  return null;
+}
+/** A single capital and one blank ("A mouth"): an option only where its neighbours are A, B, C too. */
+export function bareLetter(text: string): OptionLabel | null {
+  const m = /^\s*([A-H])\s(?=\S)/.exec(headOf(text));
+  return m ? { letter: m[1] ?? '', at: m[0].length, form: 'bare-single', marked: false } : null;
+}
+/** A small Roman number as the label of a statement or an option: "ii)", "(iii)". */
+export function smallRoman(text: string): NumberLabel | null {
+  const m = /^\s*\(?([ivx]{1,5})[.)]\s+(?=\S)/.exec(headOf(text));
+  const number = m ? romanValue((m[1] ?? '').toUpperCase()) : 0;
+  return m && number ? { label: m[1] ?? '', number, at: m[0].length, form: 'small-roman' } : null;
+}
+
+const BULLETS: readonly [form: string, find: RegExp][] = [
+  ['box', /^\s*(?:[-*•]\s+)?\[\s?([xX✓✔*]?)\s?\]\s*(?=\S)/],
+  ['circle-box', /^\s*(?:[-*•]\s+)?\(\s?([xX✓✔*•]?)\s{0,4}\)\s+(?=\S)/],
+  ['ballot', /^\s*(?:[-*•]\s+)?(?:☐|□|○|◯|⚪|❏|❑|◻|⬜|(☑|☒|✅|✔|✓|◉|●|🔘|⚫|■|◼))\s*(?=\S)/u],
+  ['key-star', /^\s*(\*)(?=[^\s*])/],
+  ['key-equals', /^\s*(=)\s*(?=\p{L})/u],
+  ['bullet', /^\s*[-•◦▪‣·–—+*~]\s+(?=\S)/],
+];
+/** A bulleted or boxed option; a mark in the box says that it is the key. */
+export function bulleted(text: string): OptionLabel | null {
+  for (const [form, find] of BULLETS) {
+    const m = find.exec(text);
+    if (m) return { letter: '', at: m[0].length, form, marked: Boolean(m[1]?.trim()) };
+  }
+  return null;
+}
+
+export interface InlineOption {
+  letter: string;
+  /** Column of the label and of the text behind it; the text ends at `to`. */
+  start: number;
+  at: number;
+  to: number;
+  marked: boolean;
+}
+
+/** Options in two or three columns of one line, parted by tabs: the letters go up, but not one by one ("a.  …   c.  …"). */
+export function columnOptions(text: string): InlineOption[] {
+  if (text.length > 4000 || !text.includes('\t')) return [];
+  const found: InlineOption[] = [];
+  let from = 0;
+  for (const cell of text.split('\t')) {
+    const l = lettered(`${cell}x`) ?? lettered(`${cell} x`);
+    const last = found[found.length - 1];
+    if (l && (!last || letterPlace(l.letter) > letterPlace(last.letter)))
+      found.push({ letter: l.letter, start: from, at: from + Math.min(l.at, cell.length), to: from + cell.length, marked: l.marked });
+    else if (last && cell.trim()) last.to = from + cell.length;
+    else if (cell.trim()) return [];
+    from += cell.length + 1;
+  }
+  return found.length >= 2 ? found : [];
+}
+
+/** Several options on one line. The letters must follow one another; a label stands behind a blank or a separator. */
+const SEVERAL = /(?:^|[\s;,|*✓✔✅([])[A-Za-zА-Яа-я][).\]].*[\s;,|*✓✔✅([][A-Za-zА-Яа-я][).\]]/u;
+const INLINE = /(?:^|(?<=[\s;,|]))(\*|✓|✔|✅|→|[([]\s?[xX✓*]?\s?[)\]]\s?)?([([])?([A-Za-zА-ЯҐЄІа-яґєі])([).\]])(?=\s|[^\s.])\s*/gu;
+export function inlineOptions(text: string): InlineOption[] {
+  if (text.length > 4000 || !SEVERAL.test(text)) return [];
+  let found: (InlineOption & { sign: string })[] = [];
+  for (const m of text.matchAll(INLINE)) {
+    const letter = m[3] ?? '';
+    const place = letterPlace(letter);
+    const last = found[found.length - 1];
+    const sign = `${m[2] ?? ''}${m[4] ?? ''}`;
+    const one = { letter, start: m.index, at: m.index + m[0].length, to: text.length, marked: /[*✓✔✅→xX]/.test(m[1] ?? ''), sign };
+    if (last && place === letterPlace(last.letter) + 1 && sign === last.sign) {
+      last.to = m.index;
+      found.push(one);
+    } else if (place === 0 && found.length < 2) found = [one];
+    else if (!last && place > 0) found.push(one);
+  }
+  return found.length < 2 ? [] : found.map(({ sign: _, ...f }) => f);
+}

@@ -1,0 +1,146 @@
+/** What the making of one item works with: the block's words as stretches, its keys, its doubts, and the words used so far. */
+import { newId } from '../item/ids.js';
+import type { Diagnostic, Fix, Kind } from '../item/model.js';
+import { kindIn } from './headings.js';
+import { codeOf, placeOf, stretchOf, type Line } from './lines.js';
+import type { Block, Entry, Piece } from './outline.js';
+import { Stretch } from './stretch.js';
+
+/** A doubt before it has its place in the draft. Lines and edits count from the block's first line and its first character. */
+export interface Problem {
+  code: string;
+  severity: Diagnostic['severity'];
+  message: string;
+  /** The line it is about, counted from the block's first; the key list's own line where it is 'listed'. */
+  line?: number | 'listed';
+  fixes?: Fix[];
+}
+
+/** Characters of the draft that became part of a field, counted from the block's first. */
+export interface Used {
+  from: number;
+  to: number;
+  as: 'stem' | 'option' | 'pair' | 'step' | 'key' | 'feedback' | 'field';
+}
+
+export interface Key {
+  text: Stretch;
+  line: number | 'listed';
+  model?: boolean;
+  truth?: boolean;
+}
+
+/** An entry of the key list that names this question. */
+export interface Listed {
+  value: Stretch;
+  reason: Stretch | null;
+}
+
+/** How the draft as a whole writes, as far as it matters to one item. */
+export interface Manner {
+  decimalComma: boolean;
+  /** Answers stand in square brackets in their sentences. */
+  bracketGaps: boolean;
+  /** Looks of options (see stretch.ts) that mark the key, where nothing else does. */
+  keyLook: number;
+}
+
+export interface Common {
+  id: string;
+  stem: string;
+  points: number;
+  label?: string;
+}
+
+export class Making {
+  readonly problems: Problem[] = [];
+  readonly used: Used[] = [];
+  stem: Stretch;
+  points: number | undefined;
+  bonus = false;
+  readonly keys: Key[];
+  /** A reason behind a key. */
+  reason: Stretch | null = null;
+  private readonly origin: number;
+
+  constructor(
+    readonly block: Block,
+    private readonly lines: readonly Line[],
+    private readonly draft: string,
+    listed: Listed | undefined,
+    readonly manner: Manner,
+  ) {
+    this.origin = lines[block.line]?.from ?? 0;
+    this.stem = this.stretch(block.stem.filter((p) => p.row === undefined));
+    this.keys = block.keys.flatMap((k) => {
+      const text = this.stretch(k.pieces).trimmed();
+      if (!text.text && k.truth === undefined) return [];
+      return [{ text, line: k.line - block.line, ...(k.model && { model: true }), ...(k.truth !== undefined && { truth: k.truth }) }];
+    });
+    for (const k of this.keys) this.use(k.text, 'key');
+    if (listed) {
+      this.keys.push({ text: listed.value, line: 'listed' });
+      this.reason = listed.reason;
+    }
+  }
+
+  stretch(pieces: readonly Piece[]): Stretch {
+    const parts = pieces.map((p) => {
+      const line = this.lines[p.line];
+      if (!line) return Stretch.empty;
+      return p.code ? codeOf(this.draft, line, this.origin) : stretchOf(line, p.from, p.to, this.origin).trimmed();
+    });
+    return Stretch.join(parts, (i) => pieces[i]?.joint ?? ' ');
+  }
+  /** Notes that a stretch went into a field. */
+  use(s: Stretch, as: Used['as']): void {
+    for (const r of s.runs) this.used.push({ from: r.from, to: r.from + r.length, as });
+  }
+  /** A stretch as the rich text of a field. */
+  rich(s: Stretch, as: Used['as']): string {
+    this.use(s, as);
+    return s.rich;
+  }
+  /** A stretch as plain words of a field. */
+  words(s: Stretch, as: Used['as']): string {
+    this.use(s, as);
+    return s.plain;
+  }
+  stemRich(): string {
+    const cells = this.block.stem.filter((p) => p.row !== undefined);
+    const stem = this.rich(this.stem, 'stem');
+    if (!cells.length) return stem;
+    const rows = new Map<number, string[]>();
+    for (const c of cells) rows.set(c.row ?? 0, [...(rows.get(c.row ?? 0) ?? []), this.rich(this.stretch([c]).trimmed(), 'stem')]);
+    const table = [...rows.values()].map((r) => `<tr>${r.map((c) => `<td>${c}</td>`).join('')}</tr>`).join('');
+    return `${stem && !stem.startsWith('<p>') ? `<p>${stem}</p>` : stem}<table><tbody>${table}</tbody></table>`;
+  }
+  common(): Common {
+    const { label } = this.block;
+    return { id: newId(), stem: '', points: 1, ...(label && { label }) };
+  }
+
+  get name(): string {
+    return this.block.label ? `Question ${this.block.label}` : 'The question';
+  }
+  doubt(code: string, severity: Problem['severity'], message: string, line?: number | 'listed', fixes?: Fix[]): void {
+    this.problems.push({ code, severity, message, ...(line !== undefined && { line }), ...(fixes?.length && { fixes }) });
+  }
+  lineOf(e: Entry): number {
+    return (e.pieces[0]?.line ?? this.block.line) - this.block.line;
+  }
+  /** The place right behind a piece. */
+  endOf(p: Piece | undefined): number {
+    const line = p && this.lines[p.line];
+    if (!line) return 0;
+    const end = p.from + line.text.slice(p.from, p.to).trimEnd().length;
+    return end > 0 ? placeOf(line, end - 1) + 1 - this.origin : line.from - this.origin;
+  }
+  /** What the words of the stem, or of the part, say of the kind. */
+  kindSaid(): Kind | undefined {
+    const b = this.block;
+    if (b.kind) return b.kind;
+    const range = b.number === undefined ? undefined : b.part.ranges.find((r) => (b.number ?? 0) >= r.from && (b.number ?? 0) <= r.to);
+    return kindIn(this.stem.text) ?? range?.kind ?? b.part.kind;
+  }
+}

@@ -1,0 +1,131 @@
+/** Questions that ask to match two sides or to put steps in order. */
+import type { Item } from '../item/model.js';
+import { optionText } from './choice.js';
+import { lettered, letterPlace, numbered } from './labels.js';
+import type { Making } from './making.js';
+import type { Stretch } from './stretch.js';
+
+interface Side {
+  label: string;
+  text: Stretch;
+}
+
+/** A side without the line to write on and without its label. */
+function side(s: Stretch): Side {
+  let t = s.trimmed();
+  const lead = /^(?:[_\s]*_{2,}\s*|\(\s{0,4}\)\s+|\[\s*\]\s*)/.exec(t.text);
+  if (lead) t = t.slice(lead[0].length);
+  const tail = /\s*(?:_{2,}|\.{5,}|\(\s*\)|\[\s*\])\s*$/.exec(t.text);
+  if (tail && tail.index > 0) t = t.slice(0, tail.index);
+  const n = numbered(t.text);
+  if (n && n.form !== 'word') return { label: n.label, text: t.slice(n.at).trimmed() };
+  const l = lettered(t.text);
+  if (l && l.at < t.text.length) return { label: l.letter.toUpperCase(), text: t.slice(l.at).trimmed() };
+  return { label: '', text: t };
+}
+
+/** Which right side a key gives to which left one: "1-C, 2-A", "1: C; 2: A", "1C 2A". */
+function keyPairs(m: Making): Map<string, string> {
+  const said = new Map<string, string>();
+  for (const k of m.keys)
+    for (const p of k.text.plain.matchAll(/(?<![\p{L}\d])([A-Za-zА-Яа-я]|\d{1,2})\s*(?:[-–—:=.)→>]+\s*|\s+)?\(?([A-Za-zА-Яа-я]|\d{1,2})\)?(?=[\s,;.)]|$)/gu)) {
+      const [a, b] = [(p[1] ?? '').toUpperCase(), (p[2] ?? '').toUpperCase()];
+      if (/\d/.test(a) !== /\d/.test(b)) said.set(a, b);
+    }
+  return said;
+}
+/** Keys that are only letters in the order of the left sides: "C, A, D, B". */
+function keyRow(m: Making, lefts: number): string[] {
+  for (const k of m.keys) {
+    const letters = k.text.plain.match(/(?<![\p{L}])[A-Za-zА-Яа-я](?![\p{L}])/gu) ?? [];
+    if (letters.length === lefts && /^[\s\p{L},;.–-]+$/u.test(k.text.plain) && k.text.plain.replace(/[^\p{L}]/gu, '').length === lefts)
+      return letters.map((l) => l.toUpperCase());
+  }
+  return [];
+}
+
+const EXTRA_TOLD =
+  /not needed|extra|too many|left over|more than|not be used|one (?:letter|answer|option|description|word|definition) (?:is|will)|überzählig|zu viel|bleibt übrig|sobra|de trop|intrus|avanza|di troppo|te veel|over\b|лишн|зайв|fazla/i;
+
+/** Pairs as they stand, or a labelled left and a labelled right list with a key. */
+export function matching(m: Making): Item {
+  const b = m.block;
+  const numbers = b.entries.filter((e) => e.labels === 'number');
+  const letters = b.entries.filter((e) => e.labels === 'letter');
+  const listed = b.pairs.length === 0;
+  const other = b.entries.filter((e) => e.labels === 'bullet' || e.labels === 'none');
+  const lefts: Side[] = listed ? numbers.map((e) => ({ label: e.label, text: side(optionText(m, e)).text })) : b.pairs.map((p) => side(m.stretch(p.left)));
+  const rights: Side[] = listed
+    ? [...letters, ...other].map((e) => ({ label: e.label.toUpperCase(), text: optionText(m, e) }))
+    : b.pairs.map((p) => side(m.stretch(p.right)));
+  const stem = m.stemRich();
+  const common = { ...m.common(), stem };
+  const rich = (s: Side | undefined): string => (s ? m.rich(s.text, 'pair') : '');
+  const unbalanced = (left: string): void => m.doubt('match-unbalanced', 'error', `${m.name}: “${left}” has no other side.`);
+  const extras = [
+    ...(listed ? [] : [...letters, ...other].map((e) => m.rich(optionText(m, e), 'pair'))),
+    ...b.fields.filter((f) => f.name === 'extra').flatMap((f) => m.rich(m.stretch(f.pieces), 'pair').split(/\s+\|\s+/)),
+  ];
+  const labelled =
+    rights.filter((r) => r.label && r.text.text).length >= 2 &&
+    lefts.some((l) => l.label && l.text.text) &&
+    rights.filter((r) => r.label).length >= rights.filter((r) => r.text.text).length;
+  if (!labelled) {
+    const pairs = lefts.map((l, i) => ({ left: rich(l), right: rich(rights[i]) }));
+    const missing = pairs.find((p) => p.left && !p.right);
+    if (missing) unbalanced(missing.left);
+    const loose = pairs.filter((p) => !p.left && p.right).map((p) => p.right);
+    if (loose.length && !EXTRA_TOLD.test(m.stem.text) && !extras.length)
+      m.doubt('match-unbalanced', 'warning', `${m.name}: “${loose[0] ?? ''}” has no other side.`);
+    return { ...common, kind: 'matching', pairs: pairs.filter((p) => p.left), extraRights: [...loose, ...extras] };
+  }
+  const said = keyPairs(m);
+  const full = lefts.filter((l) => l.text.text);
+  const row = said.size ? [] : keyRow(m, full.length);
+  // "A-3": the key may name the right side first
+  const swapped = said.size > 0 && ![...said.keys()].some((k) => full.some((l, i) => (l.label || String(i + 1)) === k));
+  const key = swapped ? new Map([...said].map(([a, c]) => [c, a])) : said;
+  const used = new Set<string>();
+  const pairs = full.map((l, i) => {
+    const label = row[i] ?? key.get((l.label || String(i + 1)).toUpperCase());
+    const right = rights.find((r) => r.label.toUpperCase() === label && r.text.text);
+    if (right) used.add(right.label);
+    return { left: rich(l), right: rich(right) };
+  });
+  const extraRights = [...rights.filter((r) => r.text.text && !used.has(r.label)).map(rich), ...extras];
+  const open = pairs.find((p) => !p.right);
+  const labels = new Set(rights.map((r) => r.label.toUpperCase()));
+  const unknown = [...key.values()].find((v) => !labels.has(v)) ?? row.find((v) => !labels.has(v));
+  if (unknown) m.doubt('key-unknown-option', 'error', `${m.name}: the key names ${unknown}, which is not there.`);
+  else if (!key.size && !row.length) m.doubt('key-missing', 'error', `${m.name} has no key that says what belongs together.`);
+  else if (open) unbalanced(open.left);
+  return { ...common, kind: 'matching', pairs, extraRights };
+}
+
+/** Steps as they stand, or shuffled ones with a key like "C, A, D, B". Null where it is none. */
+export function ordering(m: Making, forced: boolean): Item | null {
+  const { entries } = m.block;
+  const letters = entries.every((e) => e.labels === 'letter');
+  const key = m.keys[0]?.text.plain ?? '';
+  const said =
+    /^[A-Za-z]{2,}$/.test(key) && key.length === entries.length ? [...key] : (key.match(/(?<![\p{L}\d])(?:\d{1,2}|[A-Za-zА-Яа-я])(?![\p{L}\d])/gu) ?? []);
+  const places = said.map((s) =>
+    entries.findIndex((e, i) => (e.label ? e.label.toUpperCase() === s.toUpperCase() : (/\d/.test(s) ? Number(s) - 1 : letterPlace(s)) === i)),
+  );
+  const whole = places.length === entries.length && new Set(places).size === entries.length && places.every((p) => p >= 0);
+  // lettered steps are shuffled: without a key nobody knows their order
+  if (!whole && letters && !forced && (!key || places.length < 2)) {
+    if (key || m.keys.length) return null;
+    const stem = m.stemRich();
+    m.doubt('key-missing', 'error', `${m.name} has no key that says the order.`);
+    return { ...m.common(), stem, kind: 'ordering', sequence: entries.map((e) => m.rich(optionText(m, e), 'step')) };
+  }
+  if (!whole && key) m.doubt('key-conflict', 'error', `${m.name}: the key “${key.slice(0, 40)}” does not name each step once.`, m.keys[0]?.line);
+  const order = whole ? places : entries.map((_, i) => i);
+  return {
+    ...m.common(),
+    stem: m.stemRich(),
+    kind: 'ordering',
+    sequence: order.map((p) => m.rich(optionText(m, entries[p] as (typeof entries)[number]), 'step')),
+  };
+}

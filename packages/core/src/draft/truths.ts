@@ -1,0 +1,49 @@
+/** True and false, as words, letters, notes in front of or behind a statement, and boxes. */
+import { atEnd, headOf, pattern } from './labels.js';
+import { FALSE, FALSE_SHORT, TRUE, TRUE_SHORT } from './words.js';
+
+const TRUE_WORD = pattern(`^(?:${TRUE})$`);
+const FALSE_WORD = pattern(`^(?:${FALSE})$`);
+/** The truth value that a word says; null where it says none. Single letters only where `letters` allows them. */
+export function truth(word: string, letters: boolean): boolean | null {
+  const w = word
+    .trim()
+    .replace(/[.!]$/, '')
+    .replace(/^["'“«]|["'”»]$/g, '');
+  if (TRUE_WORD.test(w)) return true;
+  if (FALSE_WORD.test(w)) return false;
+  if (letters && w.length === 1) return TRUE_SHORT.has(w.toLowerCase()) ? true : FALSE_SHORT.has(w.toLowerCase()) ? false : null;
+  return null;
+}
+
+const T = `${TRUE}|T|V|W|R`;
+const F = `${FALSE}|F`;
+const BOTH = `(?:${T})\\s*(?:/|\\||or|o|ou|oder|of|lub|czy|или|чи|або|ya da|y|und|et|e|en)\\s*(?:${F}|Y)`;
+const TF_HEAD = pattern(`^\\s*[(\\[¿]?\\s*(?:${BOTH})\\s*[)\\]]?\\s*(?:[?:.)–—-]+\\s*|(?<=[)\\]])\\s*)`);
+const TF_NOTE = pattern(`\\s*[(\\[]\\s*(?:${BOTH})\\s*\\??\\s*[)\\]]\\s*[.:]?\\s*$`);
+const TF_BARE = pattern(`(?:\\s+|\\s*[-–—:]\\s*)(?:${BOTH})\\s*\\??\\s*$`);
+/** "True or False:" in front of a statement or "(T/F)" behind it: the columns of the note. */
+export function truthNote(text: string): { from: number; to: number } | null {
+  const head = TF_HEAD.exec(headOf(text));
+  if (head && head[0].length < text.length) return { from: 0, to: head[0].length };
+  const tail = atEnd(TF_NOTE, text) ?? atEnd(TF_BARE, text);
+  return tail && tail.index > 0 ? { from: tail.index, to: text.length } : null;
+}
+const TF_KEY = pattern(`\\s*(?:[(\\[]\\s*(${T}|${F})\\s*[)\\]]|[-–—:=>→]+\\s*(${T}|${F})|[✅❌✔✗✓✘]️?\\s*(${T}|${F}))\\s*[.!]?\\s*$`);
+const TF_KEY_SPACED = pattern(`(?:\\s{2,}|\\t\\s*)(${T}|${F})\\s*$`);
+/** The answer behind a statement: "… (True)", "… – False", "… ❌ False"; with wide space also "…   T". */
+export function truthKey(text: string): { from: number; to: number; value: boolean } | null {
+  const m = atEnd(TF_KEY, text) ?? atEnd(TF_KEY_SPACED, text);
+  const word = m?.slice(1).find(Boolean);
+  const value = word ? truth(word, true) : null;
+  return m && m.index > 0 && value !== null ? { from: m.index, to: text.length, value } : null;
+}
+/** A truth value in a box or on the line in front of the question's number: "( V ) 4. …", "__T__ 2. …". */
+export function truthBox(text: string): { value: boolean; at: number } | null {
+  const m = pattern(`^\\s*(?:[([]\\s*(${T}|${F})\\s*[)\\]]|_+\\s*(${T}|${F})\\s*_+)\\s*(?=\\d{1,3}\\s*[.)]|\\S)`).exec(headOf(text));
+  const value = m ? truth(m[1] ?? m[2] ?? '', true) : null;
+  return m && value !== null ? { value, at: m[0].length } : null;
+}
+/** An option that is nothing but "True" or "False". */
+export const truthAlone = (text: string): boolean =>
+  text.length < 40 && truth(text.replace(/^\s*[A-Za-z][.)]\s*/, '').replace(/\s*[*✓✔✅]\s*$/u, ''), false) !== null;
