@@ -2,33 +2,8 @@
 import { headOf, pattern } from './labels.js';
 import { BLOOM, DEPTH, DIFFICULTY, FEEDBACK, HINT, MODEL_ANSWER, OUTCOME, POINTS, RUBRIC, TAGS, TIME } from './words.js';
 
-export type FieldName =
-  | 'feedback'
-  | 'correct'
-  | 'incorrect'
-  | 'hint'
-  | 'points'
-  | 'tags'
-  | 'outcomes'
-  | 'difficulty'
-  | 'bloom'
-  | 'depth'
-  | 'time'
-  | 'model'
-  | 'rubric'
-  | 'unit'
-  | 'kind'
-  | 'title'
-  | 'label'
-  | 'bonus'
-  | 'required'
-  | 'shuffle'
-  | 'match'
-  | 'scoring'
-  | 'lines'
-  | 'bank'
-  | 'gap'
-  | 'extra';
+export const FIELD_NAMES = ['feedback', 'correct', 'incorrect', 'hint', 'points', 'tags', 'outcomes', 'difficulty', 'bloom', 'depth', 'time', 'model', 'rubric', 'unit', 'kind', 'title', 'label', 'bonus', 'required', 'shuffle', 'match', 'scoring', 'lines', 'bank', 'gap', 'extra'] as const;
+export type FieldName = (typeof FIELD_NAMES)[number];
 
 const behind = (words: string): RegExp => pattern(`^[\\s\\p{So}*•💡ℹ️>-]*[(\\[]?\\s*(?:${words})\\s*[:=–—]\\s*`);
 const FIELDS: readonly [name: FieldName, find: RegExp][] = [
@@ -62,7 +37,9 @@ const FIELDS: readonly [name: FieldName, find: RegExp][] = [
 /** A field line: which field, and the column where its value starts. */
 export function field(line: string): { name: FieldName; at: number } | null {
   const text = headOf(line);
-  if (!/[:=–—]/.test(text) && !/^\s*(?:gap|blank)\s/i.test(text)) return null;
+  const sign = text.search(/[:=–—]/);
+  // a field's name is short and stands right at the start
+  if ((sign < 0 || sign > 60) && !/^\s*(?:gap|blank)\s/i.test(text)) return null;
   for (const [name, find] of FIELDS) {
     const m = find.exec(text);
     if (m) return { name, at: m[0].length };

@@ -47,6 +47,7 @@ interface Form {
   openers: Map<string, number>;
 }
 
+const headsPage = (t: string): boolean => t.length < 120 && (PAGE_TAIL.test(t) || CONTINUED.test(t));
 const isHeading = (l: Line): boolean => told(l, headingLike);
 const headingLike = (t: string): boolean => partLine(t) || pointsEach(t) !== null || (kindIn(t) !== undefined && !/\?\s*$/.test(t));
 
@@ -64,13 +65,13 @@ export function habitsOf(lines: readonly Line[]): Habits {
   const repeated = new Set<string>();
   full.forEach((l, i) => {
     const t = l.text;
-    if (t.length < 120 && (PAGE_TAIL.test(t) || CONTINUED.test(t))) repeated.add(headingKey(t));
+    if (told(l, headsPage)) repeated.add(headingKey(t));
     else if (i < 6) seen.set(headingKey(t), i);
     const r = told(l, romanNumbered);
     if (r && (r.number === romanLast + 1 || r.number === 1)) {
       romans++;
       romanLast = r.number;
-      if (headingLike(t) && nextNumber(full, i) === 1) romanHeads++;
+      if (isHeading(l) && nextNumber(full, i) === 1) romanHeads++;
     }
     const n = told(l, numbered);
     const b = n?.form === 'bare' ? n : n ? null : told(l, loosely);

@@ -15,10 +15,14 @@ export interface LineText {
   /** Holds characters that nobody sees: soft hyphens, zero-width and bidi marks. */
   invisible: boolean;
   blank: boolean;
+  /** All looks that any of its letters has. */
+  looks: number;
   /** Opens (1) or closes (−1) an answer that is folded away, or both (2). */
   fold: -1 | 0 | 1 | 2;
   /** What patterns found in it; see `told`. */
-  told?: Map<unknown, unknown>;
+  told: unknown[];
+  /** Tells the text from every other one that was seen. */
+  id: number;
 }
 
 /** A line in its place: characters `from` … `to` of the draft, without the line break. */
@@ -46,11 +50,24 @@ export class Line {
   }
 }
 
+/** A question about a line's text alone; its answers are kept with the line. */
+export interface Finder<T> {
+  (text: string): T;
+  /** Where its answers are kept. */
+  slot?: number;
+}
+let slots = 0;
+const NOTHING = Symbol('nothing');
+
 /** What a pattern finds in a line; found once for all readings, because it depends on the line's text alone. */
-export function told<T>(line: Line, find: (text: string) => T): T {
-  const known = (line.own.told ??= new Map());
-  if (!known.has(find)) known.set(find, find(line.own.text));
-  return known.get(find) as T;
+export function told<T>(line: Line, find: Finder<T>): T {
+  find.slot ??= slots++;
+  const known = line.own.told;
+  const before = known[find.slot];
+  if (before !== undefined) return (before === NOTHING ? undefined : before) as T;
+  const found = find(line.own.text);
+  known[find.slot] = found === undefined ? NOTHING : found;
+  return found;
 }
 
 // Soft hyphen, zero-width and bidi marks, byte-order mark, variation selectors.
@@ -60,6 +77,7 @@ const SPECIAL = /[*_`<\\&$\u00ad\u00a0\u2000-\u200f\u202a-\u202f\u205f-\u2060\u2
 /** Runs of blanks beyond this say no more, and would make patterns slow that look for a run's end. */
 const LONGEST_BLANK = 30;
 
+let ids = 0;
 const kept = new Map<string, LineText>();
 /** Lines seen lately, with what was told of them; a draft of any size re-reads only what was touched. */
 const KEPT_LINES = 200_000;
@@ -91,7 +109,7 @@ const indentOf = (text: string): number => /^\s*/.exec(text)?.[0].replace(/\t/g,
 export function lineText(raw: string): LineText {
   if (!SPECIAL.test(raw)) {
     const runs = raw ? [{ at: 0, from: 0, length: raw.length, look: 0 }] : [];
-    return { text: raw, runs, heading: 0, indent: indentOf(raw), quoted: false, bold: false, invisible: false, blank: !raw.trim(), fold: 0 };
+    return { text: raw, runs, heading: 0, indent: indentOf(raw), quoted: false, bold: false, invisible: false, blank: !raw.trim(), looks: 0, fold: 0, told: [], id: ids++ };
   }
   const quote = /^\s{0,3}(?:>\s?)+/.exec(raw)?.[0] ?? '';
   const head = /^\s{0,3}(#{1,6})\s+(?=\S)/.exec(raw.slice(quote.length));
@@ -106,7 +124,10 @@ export function lineText(raw: string): LineText {
     bold: text.trim() !== '' && (whole.look & STRONG) > 0,
     invisible: INVISIBLE.test(raw),
     blank: !text.trim(),
+    looks: runs.reduce((all, r) => all | r.look, 0),
     fold: /<details[\s>]/i.test(raw) ? (/<\/details>/i.test(raw) ? 2 : 1) : /<\/details>/i.test(raw) ? -1 : 0,
+    told: [],
+    id: ids++,
   };
 }
 

@@ -43,7 +43,7 @@ export interface Entry {
   pieces: Piece[];
   marked: boolean;
   /** A star that is a key mark only where not every option has one. */
-  star?: boolean;
+  star: boolean;
   feedback: Piece[];
 }
 
@@ -81,31 +81,46 @@ export interface Part {
   line: number;
 }
 
-export interface Block {
-  label?: string;
-  number?: number;
+/** A question as it stands in the draft. */
+export class Block {
+  /** As printed: "4", "3a", "IV"; undefined where there is none. */
+  label: string | undefined;
+  number: number | undefined;
   /** The letter of a part of a question: the "a" of "3a". */
-  sub?: string;
+  sub: string | undefined;
   form: string;
   line: number;
   last: number;
-  stem: Piece[];
-  entries: Entry[];
+  stem: Piece[] = [];
+  entries: Entry[] = [];
   /** How many entries have labels of each class, and the last with a letter. */
-  count: Record<LabelClass, number>;
-  lastLetter?: Entry;
-  keys: KeyBlock[];
-  fields: FieldBlock[];
-  pairs: { left: Piece[]; right: Piece[] }[];
-  part: Part;
+  readonly count: Record<LabelClass, number> = { letter: 0, number: 0, roman: 0, bullet: 0, none: 0 };
+  lastLetter: Entry | undefined = undefined;
+  keys: KeyBlock[] = [];
+  fields: FieldBlock[] = [];
+  readonly pairs: { left: Piece[]; right: Piece[] }[] = [];
   /** A kind that the draft gives by a word of its own: a column, a field. */
-  kind?: Kind;
+  kind: Kind | undefined = undefined;
   /** Read from a row of a table; its cells stand for what their column says. */
-  row?: boolean;
-  /** Columns of rows with numbers of tolerance behind a number. */
-  tolerance?: Piece[];
+  row = false;
+  /** The cell of a row with how far an answer may be off. */
+  tolerance: Piece[] | undefined = undefined;
   /** What the stem's words say of the kind, and for how many pieces of the stem that was looked up. */
-  said?: { kind: Kind | undefined; pieces: number };
+  said: Kind | undefined = undefined;
+  saidOf = -1;
+
+  constructor(
+    line: number,
+    readonly part: Part,
+    name: { label?: string; number?: number; sub?: string; form?: string },
+  ) {
+    this.line = line;
+    this.last = line;
+    this.label = name.label;
+    this.number = name.number;
+    this.sub = name.sub;
+    this.form = name.form ?? '';
+  }
 }
 
 /** A stretch of lines that hold keys: where each line's entries start, and the part they are headed with. */
@@ -162,6 +177,17 @@ function truthParts(o: Outliner, lines: readonly Line[]): void {
   for (const [part, n] of seen) if (n.truths >= 3 && n.truths >= n.all * 0.8) part.kind = 'true-false';
 }
 
+/** Kinds of stems looked up lately: the same question is asked about them in every reading. */
+const kindsSeen = new Map<string, Kind | undefined>();
+const kindOfWords = (stem: string): Kind | undefined => {
+  if (stem.length > 2000) return kindIn(stem);
+  if (kindsSeen.has(stem)) return kindsSeen.get(stem);
+  if (kindsSeen.size > 50_000) kindsSeen.clear();
+  const kind = kindIn(stem);
+  kindsSeen.set(stem, kind);
+  return kind;
+};
+
 /** The state of reading that constructs share. */
 export class Outliner {
   readonly habits: Habits;
@@ -206,7 +232,7 @@ export class Outliner {
     return this.say(line, 'aside', 'aside', reason);
   }
   piece(line: Line, from: number, to = line.text.length, joint?: Joint): Piece {
-    return { line: line.index, from, to, ...(joint && { joint }) };
+    return joint ? { line: line.index, from, to, joint } : { line: line.index, from, to };
   }
 
   /** The next line with text behind a line. */
@@ -221,28 +247,16 @@ export class Outliner {
   }
 
   open(line: Line, at: number, label: { label?: string; number?: number; sub?: string; form?: string }): Block {
-    const { form = '', ...names } = label;
-    this.block = {
-      ...names,
-      form,
-      line: line.index,
-      last: line.index,
-      stem: [],
-      entries: [],
-      count: { letter: 0, number: 0, roman: 0, bullet: 0, none: 0 },
-      keys: [],
-      fields: [],
-      pairs: [],
-      part: this.part,
-    };
-    this.blocks.push(this.block);
+    const b = new Block(line.index, this.part, label);
+    this.block = b;
+    this.blocks.push(b);
     this.part.questions++;
-    if (names.number !== undefined) this.numbered = true;
+    if (label.number !== undefined) this.numbered = true;
     this.reading = false;
     this.inKeys = false;
     this.waiting = false;
-    if (line.text.slice(at).trim()) this.block.stem.push(this.piece(line, at));
-    return this.block;
+    if (line.text.slice(at).trim()) b.stem.push(this.piece(line, at));
+    return b;
   }
   openPart(line: Line, reason: string): Part {
     const t = line.text.trim();
@@ -279,11 +293,12 @@ export class Outliner {
   /** What the words of the stem, or of the part, say of the kind. */
   kindOf(b: Block): Kind | undefined {
     if (b.kind) return b.kind;
-    if (b.said?.pieces !== b.stem.length) {
-      const range = b.number === undefined ? undefined : b.part.ranges.find((r) => (b.number ?? 0) >= r.from && (b.number ?? 0) <= r.to);
-      b.said = { kind: kindIn(this.stem(b)) ?? range?.kind ?? b.part.kind, pieces: b.stem.length };
+    if (b.saidOf !== b.stem.length) {
+      const range = b.number === undefined || !b.part.ranges.length ? undefined : b.part.ranges.find((r) => (b.number ?? 0) >= r.from && (b.number ?? 0) <= r.to);
+      b.said = kindOfWords(this.stem(b)) ?? range?.kind ?? b.part.kind;
+      b.saidOf = b.stem.length;
     }
-    return b.said.kind;
+    return b.said;
   }
   /** Whether the block has all that an answered question has. */
   complete(b: Block): boolean {

@@ -8,7 +8,8 @@ import { assignKeys, type Assigned } from './keyList.js';
 import { numbered } from './labels.js';
 import { placeOf, splitLines, stretchOf, told, type Line } from './lines.js';
 import type { Manner, Problem } from './making.js';
-import { outline, type Block, type LineRole, type Outline, type Piece, type Role } from './outline.js';
+import { outline, type Block, type LabelClass, type LineRole, type Outline, type Piece, type Role } from './outline.js';
+import { FIELD_NAMES } from './fields.js';
 import { account, type Span } from './account.js';
 import { KEY_LOOKS, Stretch } from './stretch.js';
 
@@ -24,15 +25,10 @@ export interface DraftOptions {
 export interface DraftResult extends ReadResult {
   /** One for each line of the draft. */
   roles: LineRole[];
-  /** What became of every character that is not blank, in order. */
-  spans: Span[];
 }
 
 /** Reads a draft. Never throws; time grows linearly with the text. */
 export const readDraft = (draft: string, options: DraftOptions = {}): DraftResult => new DraftReader().read(draft, options);
-
-/** How many items a reader remembers; beyond it forgets all of them. */
-const KEPT_ITEMS = 60_000;
 
 /**
  * Reads one draft again and again as it is edited. What was read of a question is kept as long as its lines and what
@@ -40,67 +36,132 @@ const KEPT_ITEMS = 60_000;
  * stay keep their ids. The result is that of a full reading, because only pure functions of the text are remembered.
  */
 export class DraftReader {
-  private kept = new Map<string, Built[]>();
+  private kept = new Map<number, Kept[]>();
+  private last: { draft: string; lines: readonly Line[]; roles: readonly LineRole[]; built: readonly Placed[] } | null = null;
 
   read(draft: string, options: DraftOptions = {}): DraftResult {
     const lines = splitLines(draft);
     const o = outline(lines, options.overrides ?? new Map());
     const keys = assignKeys(o, lines);
     const manner = mannerOf(o, lines, draft, options.language);
-    const next = new Map<string, Built[]>();
-    const built = o.blocks.map((block) => this.make(block, lines, draft, keys, manner, next));
-    if (next.size < KEPT_ITEMS) this.kept = next;
+    const next = new Map<number, Kept[]>();
+    const built = o.blocks.map((block) => this.make(block, lines, draft, o.roles, keys, manner, next));
+    this.kept = next;
+    this.last = { draft, lines, roles: o.roles, built };
     const set: QuizSet = { title: titleOf(o, lines), items: built.map((b) => b.item), ...(options.language && { language: options.language }) };
     addSections(set, o, built, lines);
     const diagnostics = diagnosticsOf(built, keys, lines);
     if (manner.keyLook) diagnostics.push(fromFormatting(built, lines));
-    const spans = account(draft, lines, o.roles, built);
-    const { asides, diagnostics: asideNotes } = asidesOf(draft, lines, o.roles, spans);
-    return { set, diagnostics: [...diagnostics, ...asideNotes].sort((a, b) => a.from - b.from), asides, roles: o.roles, spans };
+    const { asides, diagnostics: asideNotes } = asidesOf(draft, lines, o.roles, built);
+    diagnostics.push(...asideNotes);
+    return { set, diagnostics: diagnostics.sort((a, b) => a.from - b.from), asides, roles: o.roles };
+  }
+
+  /** What became of every character of the text that was read last that is not blank, in order. */
+  spans(): Span[] {
+    if (!this.last) return [];
+    const { draft, lines, roles, built } = this.last;
+    const out: Span[] = [];
+    let at = 0;
+    const plain = (to: number): void => {
+      for (; at < to; at++) {
+        const line = lines[at] as Line;
+        const role = roles[at]?.role ?? 'blank';
+        if (line.to > line.from && draft.slice(line.from, line.to).trim())
+          out.push({ from: line.from, to: line.to, as: role === 'aside' || role === 'part' || role === 'passage' || role === 'key-list' ? role : role === 'question' ? 'stem' : 'mark' });
+      }
+    };
+    for (const b of built) {
+      if (b.block.line < at) continue;
+      plain(b.block.line);
+      for (const s of b.spans) if (s.from >= 0) out.push({ from: s.from + b.origin, to: s.to + b.origin, as: s.as });
+      at = b.block.last + 1;
+    }
+    plain(lines.length);
+    return out;
   }
 
   /** The item of a block: the one made before where nothing about it changed. */
-  private make(block: Block, lines: readonly Line[], draft: string, keys: Assigned, manner: Manner, next: Map<string, Built[]>): Placed {
-    const origin = lines[block.line]?.from ?? 0;
+  private make(block: Block, lines: readonly Line[], draft: string, roles: readonly LineRole[], keys: Assigned, manner: Manner, next: Map<number, Kept[]>): Placed {
+    const first = lines[block.line] as Line;
+    const origin = first.from;
     const end = lines[block.last]?.to ?? origin;
     const found = keys.keyOf.get(block);
-    const sign = `${manner.decimalComma ? ',' : '.'}${manner.bracketGaps ? '[' : ''}${manner.keyLook}\u0001${shapeOf(block)}\u0001${partSign(block)}\u0001${found ? `${found.listed.value.plain}\u0002${found.listed.reason?.plain ?? ''}` : ''}\u0001${draft.slice(origin, end)}`;
-    const before = this.kept.get(sign)?.pop();
-    const made = before ?? build(block, lines, draft, found?.listed, manner);
-    const all = next.get(sign);
+    const shape = shapeOf(block, lines, roles);
+    const context = `${manner.decimalComma ? ',' : '.'}${manner.bracketGaps ? '[' : ''}${manner.keyLook} ${partSign(block)} ${block.label ?? ''} ${block.kind ?? ''}${found ? ` ${found.listed.value.plain}\u0002${found.listed.reason?.plain ?? ''}` : ''}`;
+    const before = this.kept.get(first.own.id);
+    const at = before?.findIndex((k) => k.context === context && sameNumbers(k.shape, shape)) ?? -1;
+    let made: Kept;
+    if (before && at >= 0) made = before.splice(at, 1)[0] as Kept;
+    else {
+      const b = build(block, lines, draft, found?.listed, manner);
+      made = { shape, context, built: b, spans: account(draft, lines.slice(block.line, block.last + 1), roles, b.used, origin) };
+    }
+    const all = next.get(first.own.id);
     if (all) all.push(made);
-    else next.set(sign, [made]);
-    const item: Item = { ...made.item, source: { from: origin, to: end } };
-    return { ...made, item, block, origin, ...(found && { listLine: found.line }) };
+    else next.set(first.own.id, [made]);
+    const item: Item = { ...made.built.item, source: { from: origin, to: end } };
+    return { item, problems: made.built.problems, spans: made.spans, block, origin, listLine: found?.line };
   }
 }
 
 /** A built item in its place in the draft. */
-export interface Placed extends Built {
+export interface Placed {
+  item: Item;
+  problems: readonly Problem[];
+  /** Counted from the origin. */
+  spans: readonly Span[];
   block: Block;
   origin: number;
-  listLine?: number;
+  listLine: number | undefined;
+}
+interface Kept {
+  shape: readonly number[];
+  context: string;
+  built: Built;
+  spans: readonly Span[];
 }
 
-const piecesSign = (pieces: readonly Piece[], base: number): string =>
-  pieces.map((p) => `${p.line - base}:${p.from}-${p.to}${p.joint === '\n\n' ? 'P' : p.joint === '\n' ? 'L' : ''}${p.code ? 'c' : ''}${p.row ?? ''}`).join(' ');
-/** How a block was parted, as one string: what was read of it is the same as long as this and its text are. */
-function shapeOf(b: Block): string {
-  const of = (p: readonly Piece[]): string => piecesSign(p, b.line);
-  return [
-    b.label ?? '',
-    b.kind ?? '',
-    b.row ? 'row' : '',
-    of(b.stem),
-    b.entries.map((e) => `${e.label}${e.labels}${e.marked ? '*' : ''}${e.star ? '+' : ''}${of(e.pieces)}/${of(e.feedback)}`).join('|'),
-    b.keys.map((k) => `${k.line - b.line} ${of(k.pieces)}${k.truth ?? ''}`).join('|'),
-    b.fields.map((f) => `${f.name}${of(f.pieces)}`).join('|'),
-    b.pairs.map((p) => `${of(p.left)}=${of(p.right)}`).join('|'),
-    b.tolerance ? of(b.tolerance) : '',
-  ].join(';');
+const sameNumbers = (a: readonly number[], b: readonly number[]): boolean => {
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
+};
+const CLASSES: Record<LabelClass, number> = { letter: 1, number: 2, roman: 3, bullet: 4, none: 5 };
+
+/** How a block was parted, as numbers: what was made of it stays the same as long as these and its context do. */
+function shapeOf(b: Block, lines: readonly Line[], roles: readonly LineRole[]): number[] {
+  const out: number[] = [];
+  const put = (pieces: readonly Piece[]): void => {
+    for (const p of pieces) out.push(p.line - b.line, p.from, p.to, (p.joint === '\n' ? 1 : p.joint === '\n\n' ? 2 : 0) + (p.code ? 4 : 0) + (p.row === undefined ? 0 : 8 * (p.row + 1)));
+    out.push(-1);
+  };
+  for (let i = b.line; i <= b.last; i++) out.push(lines[i]?.own.id ?? 0, roles[i]?.role === 'aside' ? 1 : 0);
+  put(b.stem);
+  for (const e of b.entries) {
+    out.push(CLASSES[e.labels], e.label.charCodeAt(0) || 0, (e.marked ? 1 : 0) + (e.star ? 2 : 0));
+    put(e.pieces);
+    if (e.feedback.length) put(e.feedback);
+  }
+  for (const k of b.keys) {
+    out.push(-2, k.line - b.line, k.truth === undefined ? 0 : k.truth ? 1 : 2);
+    put(k.pieces);
+  }
+  for (const f of b.fields) {
+    out.push(-3, FIELD_NAMES.indexOf(f.name));
+    put(f.pieces);
+  }
+  for (const p of b.pairs) {
+    put(p.left);
+    put(p.right);
+  }
+  if (b.tolerance) put(b.tolerance);
+  return out;
 }
 const partSign = (b: Block): string =>
-  `${b.part.kind ?? ''} ${b.part.points ?? ''} ${b.part.questions === 1 ? (b.part.total ?? '') : ''} ${b.number === undefined ? '' : (b.part.ranges.find((r) => (b.number ?? 0) >= r.from && (b.number ?? 0) <= r.to)?.kind ?? '')}`;
+  `${b.part.kind ?? ''} ${b.part.points ?? ''} ${b.part.questions === 1 ? (b.part.total ?? '') : ''} ${b.number === undefined || !b.part.ranges.length ? '' : (b.part.ranges.find((r) => (b.number ?? 0) >= r.from && (b.number ?? 0) <= r.to)?.kind ?? '')}`;
+
+const bracketed = (t: string): boolean => BRACKETED.test(t);
 
 /** How the draft writes as a whole. */
 function mannerOf(o: Outline, lines: readonly Line[], draft: string, language: string | undefined): Manner {
@@ -111,12 +172,13 @@ function mannerOf(o: Outline, lines: readonly Line[], draft: string, language: s
   const looks = new Map<number, number>();
   for (const b of o.blocks) {
     if (!b.entries.length) {
-      if (b.stem.some((p) => BRACKETED.test(lines[p.line]?.text ?? ''))) brackets++;
+      if (b.stem.some((p) => told(lines[p.line] as Line, bracketed))) brackets++;
       continue;
     }
     if (b.entries.length < 2) continue;
     choices++;
     if (b.keys.length || b.entries.some((e) => e.marked)) said++;
+    if (!b.entries.some((e) => e.pieces.some((p) => (lines[p.line]?.own.looks ?? 0) & KEY_LOOKS))) continue;
     const seen = b.entries.map((e) => Stretch.join(e.pieces.map((p) => stretchOf(lines[p.line] as Line, p.from, p.to, 0))).look & KEY_LOOKS);
     for (const bit of [1, 4, 8]) if (seen.filter((l) => l & bit).length === 1) looks.set(bit, (looks.get(bit) ?? 0) + 1);
     if (seen.filter(Boolean).length === 1) byLook++;
@@ -298,25 +360,19 @@ const plainTitle = (s: string): string =>
     .trim();
 
 /** Lines set aside as no part of any item, and pieces of lines that no field took. */
-function asidesOf(draft: string, lines: readonly Line[], roles: readonly LineRole[], spans: readonly Span[]): { asides: Aside[]; diagnostics: Diagnostic[] } {
+function asidesOf(draft: string, lines: readonly Line[], roles: readonly LineRole[], built: readonly Placed[]): { asides: Aside[]; diagnostics: Diagnostic[] } {
   const asides: Aside[] = [];
   const diagnostics: Diagnostic[] = [];
-  for (const l of lines) if (roles[l.index]?.role === 'aside' && l.text.trim()) asides.push({ from: l.from, to: l.to, text: l.text.trim() });
-  for (const s of spans) {
-    if (s.as !== 'left over') continue;
-    const text = draft.slice(s.from, s.to).trim();
-    asides.push({ from: s.from, to: s.to, text });
-    const line = lineAt(lines, s.from);
-    diagnostics.push({
-      code: 'text-aside',
-      severity: 'info',
-      from: s.from,
-      to: s.to,
-      line: line.index + 1,
-      column: s.from - line.from + 1,
-      message: `“${text.slice(0, 60)}” became no part of the item.`,
-    });
-  }
+  for (const l of lines) if (roles[l.index]?.role === 'aside' && !l.blank) asides.push({ from: l.from, to: l.to, text: l.text.trim() });
+  for (const b of built)
+    for (const s of b.spans) {
+      if (s.as !== 'left over') continue;
+      const [from, to] = [s.from + b.origin, s.to + b.origin];
+      const text = draft.slice(from, to).trim();
+      asides.push({ from, to, text });
+      const line = lineAt(lines, from);
+      diagnostics.push({ code: 'text-aside', severity: 'info', from, to, line: line.index + 1, column: from - line.from + 1, message: `“${text.slice(0, 60)}” became no part of the item.` });
+    }
   return { asides: asides.sort((a, b) => a.from - b.from), diagnostics };
 }
 function lineAt(lines: readonly Line[], at: number): Line {

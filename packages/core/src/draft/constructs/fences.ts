@@ -9,6 +9,9 @@ const LANGUAGE =
   /^\s*(?:python|javascript|js|java|c|cpp|c\+\+|csharp|c#|html|css|sql|bash|sh|shell|json|xml|text|plaintext|markdown|r|php|ruby|go|rust|kotlin|swift|typescript|ts)\s*$/i;
 const BUTTON = /^\s*(?:copy(?: code)?|code kopieren|copiar(?: código)?|copier(?: le code)?|copia(?: codice)?|копировать(?: код)?)\s*$/i;
 
+const fenceIn = (text: string): 'fence' | 'button' | 'language' | '' =>
+  text.length > 60 && !FENCE.test(text) ? '' : FENCE.test(text) ? 'fence' : BUTTON.test(text) ? 'button' : LANGUAGE.test(text) ? 'language' : '';
+
 /** A fence around questions only wraps them; one inside a question holds its code. */
 function wraps(o: Outliner, line: Line): boolean {
   let labels = 0;
@@ -31,16 +34,17 @@ function codeLine(o: Outliner, line: Line): true {
 export const fences: Construct = {
   name: 'code',
   read(o, line) {
-    if (FENCE.test(line.text)) {
+    const what = told(line, fenceIn);
+    if (what === 'fence') {
       o.fence = o.fence ? '' : wraps(o, line) ? 'wrap' : 'code';
       return o.say(line, 'aside', '', 'A fence around code.');
     }
     if (o.fence === 'code') return codeLine(o, line);
-    if (BUTTON.test(line.text)) {
+    if (what === 'button') {
       lostFence(o, line.index + 1);
       return o.say(line, 'aside', 'aside', 'The words of a button.');
     }
-    if (LANGUAGE.test(line.text) && BUTTON.test(o.next(line.index)?.text ?? '')) return o.say(line, 'aside', 'aside', 'The language of the code below.');
+    if (what === 'language' && BUTTON.test(o.next(line.index)?.text ?? '')) return o.say(line, 'aside', 'aside', 'The language of the code below.');
     return false;
   },
 };

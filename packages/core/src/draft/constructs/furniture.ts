@@ -15,20 +15,41 @@ const NAME_LINE =
 const NAME_TAIL =
   /\S(?:\s{3,}|\t)\s*(?:name|class|date|score|marks?|group|nombre|curso|fecha|nom|prénom|classe|klasse|datum|punkte|nome|turma|data|naam|klas|imię|klasa|имя|класс|прізвище|ім'я|клас|ad[ıi]|tarih)\s*:?\s*(?:_{3,}|\.{5,}|…{2,}|[_\s]*$)/iu;
 
+type Furniture = 'rule' | 'page' | 'write-on' | 'foot' | 'named title' | 'again' | 'name' | '';
+function furnitureIn(t: string): Furniture {
+  if (t.length > 200) return '';
+  if (RULE.test(t)) return /^\s*[_.…\s]{4,}$/.test(t) ? 'write-on' : 'rule';
+  if (/\d/.test(t) || t.length < 40) if (PAGE.test(t.trim()) || FAR_NUMBER.test(t)) return 'page';
+  if (/^\s*(?:[_.…\s]{6,}|[.…\s]*_{4,}[\s_]*)$/.test(t)) return 'write-on';
+  if (numbered(t) ?? lettered(t)) return '';
+  if (PAGE_TAIL.test(t)) return 'foot';
+  if (/[_.…:]/.test(t) || /\s{3}|\t/.test(t)) {
+    if (NAME_TAIL.test(t)) return 'named title';
+    if (NAME_LINE.test(t)) return 'name';
+  }
+  return CONTINUED.test(t) ? 'again' : '';
+}
+
 export const furniture: Construct = {
   name: 'furniture of the page',
   read(o, line) {
-    const t = line.text;
-    if (t.length > 200) return false;
-    const blank = /^\s*[_.…\s]{4,}$/.test(t);
-    if (RULE.test(t) && !(blank && o.block)) return o.say(line, 'aside', '', 'A rule.');
-    if (PAGE.test(t.trim()) || FAR_NUMBER.test(t)) return o.aside(line, 'A page number.');
-    if (/^\s*(?:[_.…\s]{6,}|[.…\s]*_{4,}[\s_]*)$/.test(t)) return o.say(line, 'aside', '', 'A line to write on.');
-    if (told(line, numbered) ?? told(line, lettered)) return false;
-    if (PAGE_TAIL.test(t)) return o.aside(line, 'The head or the foot of a page.');
-    if (CONTINUED.test(t) && o.habits.repeated.has(headingKey(t))) return o.aside(line, 'A heading that is printed again.');
-    if (NAME_TAIL.test(t)) return o.aside(line, 'A title with a line to write a name on.');
-    if (NAME_LINE.test(t) && (!o.block || o.blankBefore)) return o.aside(line, 'A line to write a name on.');
-    return false;
+    switch (told(line, furnitureIn)) {
+      case 'rule':
+        return o.say(line, 'aside', '', 'A rule.');
+      case 'write-on':
+        return o.say(line, 'aside', '', 'A line to write on.');
+      case 'page':
+        return o.aside(line, 'A page number.');
+      case 'foot':
+        return o.aside(line, 'The head or the foot of a page.');
+      case 'again':
+        return o.habits.repeated.has(headingKey(line.text)) && o.aside(line, 'A heading that is printed again.');
+      case 'named title':
+        return o.aside(line, 'A title with a line to write a name on.');
+      case 'name':
+        return (!o.block || o.blankBefore) && o.aside(line, 'A line to write a name on.');
+      default:
+        return false;
+    }
   },
 };

@@ -10,7 +10,7 @@ import { addField, fieldLines } from './fieldLines.js';
 import { furniture } from './furniture.js';
 import { addKey, awaitedKeys, keyLines } from './keyLines.js';
 import { keyLists } from './keyLists.js';
-import { addEntry, options } from './options.js';
+import { addEntry, dueOptions, options } from './options.js';
 import { pairs } from './pairs.js';
 import { parts } from './parts.js';
 import { prose } from './prose.js';
@@ -19,6 +19,7 @@ import { steps } from './steps.js';
 import { tables } from './tables.js';
 
 export const constructs: readonly Construct[] = [
+  dueOptions,
   fences,
   furniture,
   keyLists,

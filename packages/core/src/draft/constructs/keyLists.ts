@@ -23,6 +23,7 @@ const SEQUENCE = /^[A-Ha-hА-Да-д](?:[\s,;]+[A-Ha-hА-Да-д]){2,}[.;]?$/u;
 const ENTRY_HEAD = /^[|(\s-]*(?:q(?:uestion)?\.?\s*)?(?:\d{1,3}[a-h]?(?![\d.,]\d)|[IVXL]{1,6}(?=[\s.):–-]))\s*\S/iu;
 /** Numbers with one letter each, three or more in a row: a list without a heading. */
 const DENSE = /^\s*(?:\(?\d{1,3}\s*[.):=–-]?\s*(?:[A-Ha-hTFVtfv]|True|False)\)?(?:[\s,;|]+|$)){3,}$/;
+const dense = (text: string): boolean => /^\s*\(?\d/.test(text) && DENSE.test(text);
 const BONUS = /^\s*bonus\s*[.:)–-]/i;
 
 /** "Answer:" alone under a question, its value on the next line, is no heading. */
@@ -143,11 +144,11 @@ export const keyLists: Construct = {
   read(o, line) {
     if (heading(o, line)) return true;
     if (o.inKeys) return row(o, line);
-    if (DENSE.test(line.text) && o.blocks.length >= 3 && o.block && (o.blankBefore || o.complete(o.block)) && o.kindOf(o.block) !== 'matching') {
+    if (told(line, dense) && o.blocks.length >= 3 && o.block && (o.blankBefore || o.complete(o.block)) && o.kindOf(o.block) !== 'matching') {
       begin(o, line, '');
       o.keyRows[o.keyRows.length - 1]?.rows.push({ line: line.index, at: 0 });
       return o.say(line, 'key-list', 'key list', 'Numbers with one letter each.');
     }
-    return !lettered(line.text) && BONUS.test(line.text) && o.inKeys ? row(o, line) : false;
+    return false;
   },
 };

@@ -66,15 +66,7 @@ function entryOf(o: Outliner, line: Line, found: Found, end: number): Entry {
       to = from + tail;
     }
   }
-  const entry: Entry = {
-    label: found.label,
-    form: found.form,
-    labels: found.labels,
-    pieces: [o.piece(line, from, to)],
-    marked,
-    feedback,
-    ...(found.star && { star: true }),
-  };
+  const entry: Entry = { label: found.label, form: found.form, labels: found.labels, pieces: [o.piece(line, from, to)], marked, star: found.star ?? false, feedback };
   const b = o.block;
   if (b) {
     b.entries.push(entry);
@@ -98,7 +90,6 @@ export function optionsFollow(o: Outliner, index: number): boolean {
     const l = o.lines[i] as Line;
     if (l.blank) continue;
     seen++;
-    const t = l.text;
     const letter = told(l, lettered);
     if (letter && letterPlace(letter.letter) === 0 && letter.form !== o.habits.letterQuestions) return true;
     if (letter && told(l, inlineOptions).length > 1) return true;
@@ -106,10 +97,9 @@ export function optionsFollow(o: Outliner, index: number): boolean {
     if (told(l, bulleted) && next && told(next, bulleted)) return true;
     const n = told(l, numbered);
     if (n && o.habits.optionForms.has(n.form) && n.number === 1) return true;
-    if (n || told(l, keyLine) !== null || l.heading > 0 || (o.habits.roman && romanNumbered(t))) return false;
-    if (truthAlone(t) && next && truthAlone(next.text)) return true;
-    const bare = bareLetter(t);
-    if (bare?.letter === 'A' && bareLetter(next?.text ?? '')?.letter === 'B') return true;
+    if (n || told(l, keyLine) !== null || l.heading > 0 || (o.habits.roman && told(l, romanNumbered))) return false;
+    if (next && told(l, truthAlone) && told(next, truthAlone)) return true;
+    if (told(l, bareLetter)?.letter === 'A' && next && told(next, bareLetter)?.letter === 'B') return true;
   }
   return false;
 }
@@ -208,13 +198,13 @@ export const options: Construct = {
         : place <= 1 && letterPlace(told(o.next(line.index) ?? line, lettered)?.letter ?? '') > place;
       if (due && letters > 0 && b.keys.length > 0) return subQuestions(o, line, b, l.at, l.letter);
       if (due || jump) {
-        const reason = due ? `Starts with ${l.letter}, the letter that is due.` : 'Starts with a letter, as the options above.';
+        const reason = due ? (DUE[place] ?? 'Starts with the letter that is due.') : 'Starts with a letter, as the options above.';
         return addEntry(o, line, { label: l.letter, form: l.form, labels: 'letter', at: l.at, marked: l.marked, ...(l.star && { star: true }) }, reason);
       }
     }
     const bare = told(line, bareLetter);
     const next = o.next(line.index);
-    if (bare && letterPlace(bare.letter) === letters && (letters > 0 || letterPlace(bareLetter(next?.text ?? '')?.letter ?? '') === 1))
+    if (bare && letterPlace(bare.letter) === letters && (letters > 0 || letterPlace((next && told(next, bareLetter)?.letter) ?? '') === 1))
       return addEntry(o, line, { ...bare, label: bare.letter, labels: 'letter' }, 'A letter, and its neighbours have the next letters.');
     const small = told(line, smallRoman);
     const romans = b.count.roman;
@@ -231,7 +221,7 @@ export const options: Construct = {
       );
     if (bullet && !labels && !b.keys.length && (bullet.form !== 'key-star' || b.entries.length > 0 || keyMatters(o, line)))
       return addEntry(o, line, { ...bullet, label: '', labels: 'bullet' }, 'A bullet or a box under a question.');
-    if (truthAlone(text) && !labels && !b.keys.length && b.entries.length < 2 && (b.entries.length === 1 || truthAlone(next?.text ?? '')))
+    if (told(line, truthAlone) && !labels && !b.keys.length && b.entries.length < 2 && (b.entries.length === 1 || (next !== undefined && told(next, truthAlone))))
       return addEntry(
         o,
         line,
@@ -265,3 +255,20 @@ function lateOption(text: string, due: number): InlineOption[] {
   const m = /(?<=\s)[([]?([A-Za-z])[).\]]\s+(?=\S)/.exec(text);
   return m && letterPlace(m[1] ?? '') === due ? [{ letter: m[1] ?? '', start: m.index, at: m.index + m[0].length, to: text.length, marked: false }] : [];
 }
+
+/**
+ * The letter that is due, under a question whose options have letters: asked first, because most lines of most drafts
+ * are such options and no other construct could claim them.
+ */
+export const dueOptions: Construct = {
+  name: 'option that is due',
+  read(o, line) {
+    const b = o.block;
+    if (!b || o.fence || o.inKeys || o.waiting || o.reading || b.keys.length || b.fields.length || o.habits.letterQuestions || o.habits.letterParts) return false;
+    const l = told(line, lettered);
+    if (!l || l.form === 'bare' || letterPlace(l.letter) !== b.count.letter || b.pairs.length || b.count.number || o.kindOf(b) === 'matching') return false;
+    if (told(line, columnOptions).length || told(line, inlineOptions).length || told(line, keyLine) !== null) return false;
+    return addEntry(o, line, { label: l.letter, form: l.form, labels: 'letter', at: l.at, marked: l.marked, star: l.star ?? false }, DUE[b.count.letter] ?? 'Starts with the letter that is due.');
+  },
+};
+const DUE = Array.from('ABCDEFGHIJ', (l) => `Starts with ${l}, the letter that is due.`);

@@ -1,4 +1,5 @@
 /** Headings of parts, instructions for the questions below, and passages to read. */
+import type { Kind } from '../../item/model.js';
 import { kindIn, kindsOfRanges, partLine } from '../headings.js';
 import { field } from '../fields.js';
 import { keyLine } from '../keys.js';
@@ -15,6 +16,33 @@ const PASSAGE_HEAD =
   /(?:^|[^\p{L}])(?:passage|reading(?: text| passage)?|text(?: [A-E\d])?|texto(?: [A-E\d])?|lectura|texte(?: [A-E\d])?|lesetext|testo(?: [A-E\d])?|brano|tekst(?: [A-E\d])?|leestekst|текст(?: \p{Lu})?|metin)(?=\s*(?:[:–—-]|$))/iu;
 const READ =
   /(?:^|[^\p{L}])(?:read|lies|lest|lee|lea|lean|lisez|leia|leggi|leggete|lees|przeczytaj|прочитайте|прочти|okuyun|oku)(?![\p{L}])[^?]{0,60}(?:text|passage|paragraph|article|story|extract|following|texto|pasaje|fragmento|artículo|texte|passage|abschnitt|brano|testo|trecho|tekst|fragment|текст|отрывок|уривок|metn|parça)/iu;
+
+interface HeadingWords {
+  part: boolean;
+  /** Asks something, and not for a kind of question. */
+  asks: boolean;
+  kind: Kind | undefined;
+  each: number | null;
+  /** Heads a text to read. */
+  passage: boolean;
+  /** Tells to read a text, or what to do with numbered questions. */
+  instruction: boolean;
+}
+/** What the words of a line say as a heading. */
+function headingWords(text: string): HeadingWords {
+  const t = text.trim();
+  const free = t.length < 200 && !numbered(t) && !lettered(t);
+  const question = /[?]\s*$/.test(t);
+  const kind = kindIn(t);
+  return {
+    part: partLine(t),
+    asks: question && kind === undefined,
+    kind,
+    each: pointsEach(t),
+    passage: free && t.length < 80 && !question && PASSAGE_HEAD.test(t),
+    instruction: free && (READ.test(t) || kindsOfRanges(t).length > 0),
+  };
+}
 
 /** A part of its own where the present one has questions already. */
 function freshPart(o: Outliner, line: Line): Part {
@@ -43,8 +71,8 @@ function whyHeading(o: Outliner, line: Line): string | null {
   if (!closed) return null;
   const n = told(line, numbered);
   const l = told(line, lettered);
-  const asks = /[?]\s*$/.test(t) && kindIn(t) === undefined;
-  if (partLine(t) && !asks && !(n?.form === 'word' && pointsEach(t) === null)) return 'Starts with a word for “part”.';
+  const w = told(line, headingWords);
+  if (w.part && !w.asks && !(n?.form === 'word' && w.each === null)) return 'Starts with a word for “part”.';
   if (o.habits.letterParts && l && /[A-Z]/.test(l.letter)) {
     const next = o.next(line.index);
     if (next && (told(next, numbered) || /^\s*\d{1,3}\s/.test(next.text))) return 'A letter over numbered questions, as the other parts have.';
@@ -53,21 +81,22 @@ function whyHeading(o: Outliner, line: Line): string | null {
   if (
     roman &&
     !optionsFollow(o, line.index) &&
-    (kindIn(t) !== undefined || pointsEach(t) !== null || ((line.bold || o.blankBefore) && nextNumberIsFirst(o, line)))
+    (w.kind !== undefined || w.each !== null || ((line.bold || o.blankBefore) && nextNumberIsFirst(o, line)))
   )
     return 'A Roman number and what the part asks for.';
   if (n || l) return null;
   if (line.heading > 0) return optionsFollow(o, line.index) && /[?:]\s*$/.test(t) ? null : 'A heading.';
-  if (told(line, field) || told(line, keyLine) !== null || optionsFollow(o, line.index)) return null;
   if (!o.blankBefore && o.block && !o.complete(o.block) && !line.bold) return null;
-  const kind = kindIn(t);
+  const { kind, each } = w;
+  if (kind === undefined && each === null) return null;
   const next = o.next(line.index);
   const before = next ? told(next, numbered) : null;
+  if (told(line, field) || told(line, keyLine) !== null || optionsFollow(o, line.index)) return null;
   if (line.bold && kind !== undefined && !/[?]\s*$/.test(t)) return 'Bold words that name a kind of question.';
   if (t.length < 60 && t === t.toUpperCase() && /\p{Lu}{3}/u.test(t) && kind !== undefined) return 'Capitals that name a kind of question.';
   if (kind !== undefined && t.length < 130 && before && kind !== 'matching' && kind !== 'ordering' && o.blocks.length > 0 && !CHAT.test(t))
     return 'Names what the questions below ask for.';
-  if (pointsEach(t) !== null && t.length < 130 && before) return 'Points for each of the questions below.';
+  if (each !== null && t.length < 130 && before) return 'Points for each of the questions below.';
   return null;
 }
 const nextNumberIsFirst = (o: Outliner, line: Line): boolean => {
@@ -80,14 +109,9 @@ export const parts: Construct = {
   read(o, line) {
     const t = line.text.trim();
     if (o.reading && passageLine(o, line)) return true;
-    const text =
-      PASSAGE_HEAD.test(t) &&
-      t.length < 80 &&
-      !told(line, numbered) &&
-      !told(line, lettered) &&
-      (line.heading > 0 || line.bold || o.blankBefore) &&
-      !/[?]\s*$/.test(t);
-    if (text && !(partLine(t) && kindIn(t))) {
+    const w = told(line, headingWords);
+    const text = w.passage && (line.heading > 0 || line.bold || o.blankBefore);
+    if (text && !(w.part && w.kind)) {
       const part = freshPart(o, line);
       part.title ??= t;
       o.block = null;
@@ -102,8 +126,8 @@ export const parts: Construct = {
       o.reading = READ.test(t);
       return true;
     }
-    const instruction = (!o.block || (o.blankBefore && o.complete(o.block))) && t.length < 200 && !told(line, numbered) && !told(line, lettered);
-    if (instruction && (READ.test(t) || told(line, kindsOfRanges).length) && !optionsFollow(o, line.index)) {
+    const instruction = w.instruction && (!o.block || (o.blankBefore && o.complete(o.block)));
+    if (instruction && !optionsFollow(o, line.index)) {
       const part = freshPart(o, line);
       describe(o, part, line);
       part.instructions.push(o.piece(line, 0));

@@ -16,6 +16,8 @@ const LIST_MARK = /^\s*(?:[-*•◦▪–—]\s+|[ivx]{1,4}[.)]\s|\(?[ivx]{1,4}\
 /** So much prose in one piece before questions is a text to read. */
 const PASSAGE_LENGTH = 260;
 
+const chatIn = (text: string): boolean => CHAT.test(text.trim()) && !/_{3,}/.test(text);
+
 const indentOf = (line: Line): number => line.text.length - line.text.trimStart().length;
 
 function keyFollows(o: Outliner, index: number): boolean {
@@ -116,7 +118,7 @@ export const prose: Construct = {
   read(o, line) {
     const t = line.text.trim();
     const b = o.block;
-    const chat = CHAT.test(t) && !/_{3,}/.test(t) && !line.own.fold;
+    const chat = told(line, chatIn) && !line.own.fold;
     if (bulletedStatement(o, line)) return true;
     const opens = opensUnnumbered(o, line, chat);
     if (opens) {

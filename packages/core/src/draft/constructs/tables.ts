@@ -56,10 +56,13 @@ const isTabRow = (t: string): boolean =>
   !/\t\s*\p{L}{2,8}:\s/u.test(t) &&
   !/_{3,}|\.{5,}/.test(t);
 
+const rowIn = (t: string): 'bars' | 'tabs' | '' => (isBarRow(t) ? 'bars' : isTabRow(t) ? 'tabs' : '');
+
 /** The table that starts at a line, or null. */
 function tableAt(o: Outliner, line: Line): Table | null {
-  const bars = isBarRow(line.text);
-  if (!bars && !isTabRow(line.text)) return null;
+  const kind = told(line, rowIn);
+  if (!kind) return null;
+  const bars = kind === 'bars';
   const rows: Row[] = [];
   const rules: Line[] = [];
   let headed = false;
@@ -136,6 +139,7 @@ const entry = (row: Row, cell: Row['cells'][number], label: string, marked: bool
     labels: label || l ? 'letter' : 'none',
     pieces: [{ ...piece(row, cell), from: cell.from + (l ? lead(cell, row) + l.at : 0) }],
     marked,
+    star: false,
     feedback: [],
   };
 };
