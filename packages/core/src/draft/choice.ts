@@ -22,12 +22,13 @@ export function optionText(m: Making, e: Entry): Stretch {
 function ended(m: Making, e: Entry): { text: Stretch; credit?: number; pinned?: boolean } {
   let text = m.stretch(e.pieces);
   let pinned: boolean | undefined;
-  const pin = PINNED.exec(text.text);
+  const ending = /[)\]]\s*$/.test(text.text);
+  const pin = ending ? PINNED.exec(text.text) : null;
   if (pin && pin.index > 0) {
     pinned = true;
     text = text.slice(0, pin.index);
   }
-  const part = CREDIT.exec(text.text);
+  const part = ending ? CREDIT.exec(text.text) : null;
   // "(50 %)" is the credit of an option only where a key is marked as such; without, it is a part of the words
   if (part && part.index > 0 && e.marked)
     return { text: text.slice(0, part.index).trimmed(), credit: Number((part[1] ?? '').replace('−', '-').replace(',', '.')) / 100, ...(pinned && { pinned }) };

@@ -82,11 +82,30 @@ const kept = new Map<string, LineText>();
 /** Lines seen lately, with what was told of them; a draft of any size re-reads only what was touched. */
 const KEPT_LINES = 200_000;
 
+/** How many characters two texts share from their start, found by halving. */
+function commonStart(a: string, b: string): number {
+  let low = 0;
+  let high = Math.min(a.length, b.length);
+  while (low < high) {
+    const mid = (low + high + 1) >> 1;
+    if (a.slice(low, mid) === b.slice(low, mid)) low = mid;
+    else high = mid - 1;
+  }
+  return low;
+}
+
 /** Parts a draft into lines. Line breaks are LF, CRLF or a form feed. */
-export function splitLines(draft: string): Line[] {
+export function splitLines(draft: string, before?: { draft: string; lines: readonly Line[] }): Line[] {
   const lines: Line[] = [];
-  let from = 0;
-  for (let index = 0; from <= draft.length; index++) {
+  // lines before the first difference to an earlier text are the same lines
+  const same = before ? commonStart(before.draft, draft) : 0;
+  for (const l of before?.lines ?? []) {
+    if (l.to + 2 > same) break;
+    lines.push(l);
+  }
+  const last = lines[lines.length - 1];
+  let from = last ? draft.indexOf('\n', last.to) + 1 : 0;
+  for (let index = lines.length; from <= draft.length; index++) {
     let end = draft.indexOf('\n', from);
     if (end < 0) end = draft.length;
     const to = end > from && draft[end - 1] === '\r' ? end - 1 : end;

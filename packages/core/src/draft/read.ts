@@ -3,13 +3,12 @@ import type { Aside, Diagnostic, Fix, Item, QuizSet, ReadResult, Section, TextEd
 import { isQuestion } from '../item/kinds.js';
 import { writesDecimalComma } from '../mark/numbers.js';
 import { BRACKETED } from './blanks.js';
-import { build, type Built } from './items.js';
+import { build } from './items.js';
 import { assignKeys, type Assigned } from './keyList.js';
 import { numbered } from './labels.js';
 import { placeOf, splitLines, stretchOf, told, type Line } from './lines.js';
 import type { Manner, Problem } from './making.js';
-import { outline, type Block, type LabelClass, type LineRole, type Outline, type Piece, type Role } from './outline.js';
-import { FIELD_NAMES } from './fields.js';
+import { outline, type Block, type LineRole, type Outline, type Piece, type Role } from './outline.js';
 import { account, type Span } from './account.js';
 import { KEY_LOOKS, Stretch } from './stretch.js';
 
@@ -40,12 +39,13 @@ export class DraftReader {
   private last: { draft: string; lines: readonly Line[]; roles: readonly LineRole[]; built: readonly Placed[] } | null = null;
 
   read(draft: string, options: DraftOptions = {}): DraftResult {
-    const lines = splitLines(draft);
+    const lines = splitLines(draft, this.last ?? undefined);
     const o = outline(lines, options.overrides ?? new Map());
     const keys = assignKeys(o, lines);
     const manner = mannerOf(o, lines, draft, options.language);
     const next = new Map<number, Kept[]>();
-    const built = o.blocks.map((block) => this.make(block, lines, draft, o.roles, keys, manner, next));
+    const now: Reading = { draft, lines, roles: o.roles, keys, manner, mannerSign: JSON.stringify(manner) };
+    const built = o.blocks.map((block) => this.make(block, now, next));
     this.kept = next;
     this.last = { draft, lines, roles: o.roles, built };
     const set: QuizSet = { title: titleOf(o, lines), items: built.map((b) => b.item), ...(options.language && { language: options.language }) };
@@ -82,27 +82,44 @@ export class DraftReader {
   }
 
   /** The item of a block: the one made before where nothing about it changed. */
-  private make(block: Block, lines: readonly Line[], draft: string, roles: readonly LineRole[], keys: Assigned, manner: Manner, next: Map<number, Kept[]>): Placed {
+  private make(block: Block, now: Reading, next: Map<number, Kept[]>): Placed {
+    const { lines, draft } = now;
     const first = lines[block.line] as Line;
     const origin = first.from;
     const end = lines[block.last]?.to ?? origin;
-    const found = keys.keyOf.get(block);
-    const shape = shapeOf(block, lines, roles);
-    const context = `${manner.decimalComma ? ',' : '.'}${manner.bracketGaps ? '[' : ''}${manner.keyLook} ${partSign(block)} ${block.label ?? ''} ${block.kind ?? ''}${found ? ` ${found.listed.value.plain}\u0002${found.listed.reason?.plain ?? ''}` : ''}`;
+    const found = now.keys.keyOf.get(block);
+    const context: Context = {
+      manner: now.mannerSign,
+      part: partSign(block),
+      listed: found ? `${found.listed.value.plain}\u0002${found.listed.reason?.plain ?? ''}` : '',
+    };
     const before = this.kept.get(first.own.id);
-    const at = before?.findIndex((k) => k.context === context && sameNumbers(k.shape, shape)) ?? -1;
-    let made: Kept;
-    if (before && at >= 0) made = before.splice(at, 1)[0] as Kept;
-    else {
-      const b = build(block, lines, draft, found?.listed, manner);
-      made = { shape, context, built: b, spans: account(draft, lines.slice(block.line, block.last + 1), roles, b.used, origin) };
+    const at = before?.findIndex((k) => sameContext(k.context, context) && sameBlock(k, block, lines, now.roles)) ?? -1;
+    let made = before && at >= 0 ? (before.splice(at, 1)[0] as Kept) : null;
+    if (made) {
+      const { source } = made.item;
+      if (source?.from !== origin || source.to !== end) made.item = { ...made.item, source: { from: origin, to: end } };
+      Object.assign(made, { block, lines, roles: now.roles });
+    } else {
+      const b = build(block, lines, draft, found?.listed, now.manner);
+      const spans = account(draft, lines.slice(block.line, block.last + 1), now.roles, b.used, origin);
+      made = { block, lines, roles: now.roles, context, problems: b.problems, spans, leftOver: spans.filter((s) => s.as === 'left over'), item: { ...b.item, source: { from: origin, to: end } } };
     }
     const all = next.get(first.own.id);
     if (all) all.push(made);
     else next.set(first.own.id, [made]);
-    const item: Item = { ...made.built.item, source: { from: origin, to: end } };
-    return { item, problems: made.built.problems, spans: made.spans, block, origin, listLine: found?.line };
+    return { item: made.item, problems: made.problems, spans: made.spans, leftOver: made.leftOver, block, origin, listLine: found?.line };
   }
+}
+
+/** What one reading knows of the whole draft. */
+interface Reading {
+  draft: string;
+  lines: readonly Line[];
+  roles: readonly LineRole[];
+  keys: Assigned;
+  manner: Manner;
+  mannerSign: string;
 }
 
 /** A built item in its place in the draft. */
@@ -111,55 +128,64 @@ export interface Placed {
   problems: readonly Problem[];
   /** Counted from the origin. */
   spans: readonly Span[];
+  leftOver: readonly Span[];
   block: Block;
   origin: number;
   listLine: number | undefined;
 }
+/** What the rest of the draft says about a block. */
+interface Context {
+  manner: string;
+  part: string;
+  listed: string;
+}
 interface Kept {
-  shape: readonly number[];
-  context: string;
-  built: Built;
+  block: Block;
+  lines: readonly Line[];
+  roles: readonly LineRole[];
+  context: Context;
+  item: Item;
+  problems: readonly Problem[];
   spans: readonly Span[];
+  leftOver: readonly Span[];
 }
 
-const sameNumbers = (a: readonly number[], b: readonly number[]): boolean => {
-  if (a.length !== b.length) return false;
-  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
-  return true;
+const sameContext = (a: Context, b: Context): boolean => a.manner === b.manner && a.part === b.part && a.listed === b.listed;
+
+/** Whether a block of an earlier reading has the same lines and was parted in the same way. */
+function sameBlock(k: Kept, b: Block, lines: readonly Line[], roles: readonly LineRole[]): boolean {
+  const a = k.block;
+  if (b.last - b.line !== a.last - a.line || a.label !== b.label || a.kind !== b.kind || a.row !== b.row || a.entries.length !== b.entries.length) return false;
+  for (let i = 0; i <= b.last - b.line; i++) {
+    if (k.lines[a.line + i]?.own !== lines[b.line + i]?.own) return false;
+    if ((k.roles[a.line + i]?.role === 'aside') !== (roles[b.line + i]?.role === 'aside')) return false;
+  }
+  const shift = b.line - a.line;
+  const pieces = (x: readonly Piece[], y: readonly Piece[]): boolean =>
+    x.length === y.length &&
+    x.every((p, i) => {
+      const q = y[i];
+      // a piece before the block (the words of a matching part) may stand anywhere, if only its line is the same
+      const line = q?.line === p.line + shift || (q !== undefined && k.lines[p.line]?.own === lines[q.line]?.own);
+      return q !== undefined && line && p.from === q.from && p.to === q.to && p.joint === q.joint && p.code === q.code && p.row === q.row;
+    });
+  const all = <T>(x: readonly T[], y: readonly T[], same: (p: T, q: T) => boolean): boolean => x.length === y.length && x.every((p, i) => same(p, y[i] as T));
+  return (
+    pieces(a.stem, b.stem) &&
+    all(a.entries, b.entries, (p, q) => p.label === q.label && p.labels === q.labels && p.marked === q.marked && p.star === q.star && pieces(p.pieces, q.pieces) && pieces(p.feedback, q.feedback)) &&
+    all(a.keys, b.keys, (p, q) => p.truth === q.truth && p.line + shift === q.line && pieces(p.pieces, q.pieces)) &&
+    all(a.fields, b.fields, (p, q) => p.name === q.name && pieces(p.pieces, q.pieces)) &&
+    all(a.pairs, b.pairs, (p, q) => pieces(p.left, q.left) && pieces(p.right, q.right)) &&
+    pieces(a.tolerance ?? [], b.tolerance ?? [])
+  );
+}
+const partSign = (b: Block): string => {
+  const { part } = b;
+  const range = b.number === undefined || !part.ranges.length ? undefined : part.ranges.find((r) => (b.number ?? 0) >= r.from && (b.number ?? 0) <= r.to);
+  const total = part.questions === 1 ? part.total : undefined;
+  if (!part.kind && part.points === undefined && total === undefined && !range) return '';
+  return `${part.kind ?? ''} ${part.points ?? ''} ${total ?? ''} ${range?.kind ?? ''}`;
 };
-const CLASSES: Record<LabelClass, number> = { letter: 1, number: 2, roman: 3, bullet: 4, none: 5 };
-
-/** How a block was parted, as numbers: what was made of it stays the same as long as these and its context do. */
-function shapeOf(b: Block, lines: readonly Line[], roles: readonly LineRole[]): number[] {
-  const out: number[] = [];
-  const put = (pieces: readonly Piece[]): void => {
-    for (const p of pieces) out.push(p.line - b.line, p.from, p.to, (p.joint === '\n' ? 1 : p.joint === '\n\n' ? 2 : 0) + (p.code ? 4 : 0) + (p.row === undefined ? 0 : 8 * (p.row + 1)));
-    out.push(-1);
-  };
-  for (let i = b.line; i <= b.last; i++) out.push(lines[i]?.own.id ?? 0, roles[i]?.role === 'aside' ? 1 : 0);
-  put(b.stem);
-  for (const e of b.entries) {
-    out.push(CLASSES[e.labels], e.label.charCodeAt(0) || 0, (e.marked ? 1 : 0) + (e.star ? 2 : 0));
-    put(e.pieces);
-    if (e.feedback.length) put(e.feedback);
-  }
-  for (const k of b.keys) {
-    out.push(-2, k.line - b.line, k.truth === undefined ? 0 : k.truth ? 1 : 2);
-    put(k.pieces);
-  }
-  for (const f of b.fields) {
-    out.push(-3, FIELD_NAMES.indexOf(f.name));
-    put(f.pieces);
-  }
-  for (const p of b.pairs) {
-    put(p.left);
-    put(p.right);
-  }
-  if (b.tolerance) put(b.tolerance);
-  return out;
-}
-const partSign = (b: Block): string =>
-  `${b.part.kind ?? ''} ${b.part.points ?? ''} ${b.part.questions === 1 ? (b.part.total ?? '') : ''} ${b.number === undefined || !b.part.ranges.length ? '' : (b.part.ranges.find((r) => (b.number ?? 0) >= r.from && (b.number ?? 0) <= r.to)?.kind ?? '')}`;
 
 const bracketed = (t: string): boolean => BRACKETED.test(t);
 
@@ -365,8 +391,7 @@ function asidesOf(draft: string, lines: readonly Line[], roles: readonly LineRol
   const diagnostics: Diagnostic[] = [];
   for (const l of lines) if (roles[l.index]?.role === 'aside' && !l.blank) asides.push({ from: l.from, to: l.to, text: l.text.trim() });
   for (const b of built)
-    for (const s of b.spans) {
-      if (s.as !== 'left over') continue;
+    for (const s of b.leftOver) {
       const [from, to] = [s.from + b.origin, s.to + b.origin];
       const text = draft.slice(from, to).trim();
       asides.push({ from, to, text });

@@ -90,8 +90,13 @@ export class Stretch {
 
   /** The words alone, blanks collapsed. */
   get plain(): string {
-    return unshifted(this.text).replace(/\s+/g, ' ').trim();
+    if (this.known === undefined) {
+      const words = this.runs.some((r) => r.look & LITERAL) ? unshifted(this.text) : this.text;
+      this.known = (/\s\s|[^\S ]/.test(words) ? words.replace(/\s+/g, ' ') : words).trim();
+    }
+    return this.known;
   }
+  private known: string | undefined;
 
   /** As rich text: emphasis of a part, code, TeX and paragraphs are kept; emphasis of all of it is only layout and goes. */
   get rich(): string {

@@ -38,9 +38,10 @@ export function truthKey(text: string): { from: number; to: number; value: boole
   const value = word ? truth(word, true) : null;
   return m && m.index > 0 && value !== null ? { from: m.index, to: text.length, value } : null;
 }
+const TF_BOX = pattern(`^\\s*(?:[([]\\s*(${T}|${F})\\s*[)\\]]|_+\\s*(${T}|${F})\\s*_+)\\s*(?=\\d{1,3}\\s*[.)]|\\S)`);
 /** A truth value in a box or on the line in front of the question's number: "( V ) 4. …", "__T__ 2. …". */
 export function truthBox(text: string): { value: boolean; at: number } | null {
-  const m = pattern(`^\\s*(?:[([]\\s*(${T}|${F})\\s*[)\\]]|_+\\s*(${T}|${F})\\s*_+)\\s*(?=\\d{1,3}\\s*[.)]|\\S)`).exec(headOf(text));
+  const m = /^\s*[([_]/.test(text) ? TF_BOX.exec(headOf(text)) : null;
   const value = m ? truth(m[1] ?? m[2] ?? '', true) : null;
   return m && value !== null ? { value, at: m[0].length } : null;
 }

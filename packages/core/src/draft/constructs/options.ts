@@ -34,39 +34,57 @@ interface Found {
 const NOTE = /\s[[{](?!\s*(?:[xX✓✔*]|\d+\s*%)\s*[\]}])([^[\]{}]{4,400})[\]}]\s*$/;
 
 /** Adds an option that takes the line from a column on; key marks and notes at its ends are taken off. */
-export function addEntry(o: Outliner, line: Line, found: Found, reason: string): true {
-  const e = entryOf(o, line, found, line.text.length);
+export function addEntry(o: Outliner, line: Line, found: Found, reason: string, ends?: Ends): true {
+  const e = entryOf(o, line, found, line.text.length, ends);
   const name = e.label || String.fromCharCode(64 + Math.min(26, o.block?.entries.length ?? 0));
   return o.say(line, 'option', e.marked ? `${name.toUpperCase()} ✓` : name.toUpperCase(), reason + (e.marked ? ' A mark says that it is the key.' : ''));
 }
-function entryOf(o: Outliner, line: Line, found: Found, end: number): Entry {
-  let from = found.at;
+interface Ends {
+  from: number;
+  to: number;
+  marked: boolean;
+  /** A note in square brackets behind the words: its columns. */
+  note: [number, number] | null;
+}
+/** An option's words between two columns: key marks and a note at their ends are taken off. */
+function endsOf(text: string, at: number, end: number): Ends {
+  let from = at;
   let to = end;
-  let { marked } = found;
-  const text = (): string => line.text.slice(from, to);
-  const head = keyHead(text());
-  if (head && head < text().length) {
+  let marked = false;
+  const head = keyHead(text.slice(from, to));
+  if (head && head < to - from) {
     marked = true;
     from += head;
   }
-  let tail = keyTail(text());
-  if (tail >= 0) {
-    marked = true;
-    to = from + tail;
-  }
-  const feedback: Entry['feedback'] = [];
-  const note = /[\]}]\s*$/.test(text().slice(-40)) ? NOTE.exec(text()) : null;
-  if (note) {
-    const at = from + note.index + note[0].indexOf(note[1] ?? '');
-    feedback.push(o.piece(line, at, at + (note[1]?.length ?? 0)));
-    to = from + note.index;
-    tail = keyTail(text());
+  const cut = (): void => {
+    const tail = keyTail(text.slice(from, to));
     if (tail >= 0) {
       marked = true;
       to = from + tail;
     }
-  }
-  const entry: Entry = { label: found.label, form: found.form, labels: found.labels, pieces: [o.piece(line, from, to)], marked, star: found.star ?? false, feedback };
+  };
+  cut();
+  const words = text.slice(from, to);
+  const found = /[\]}]\s*$/.test(words.slice(-40)) ? NOTE.exec(words) : null;
+  if (!found) return { from, to, marked, note: null };
+  const start = from + found.index + found[0].indexOf(found[1] ?? '');
+  to = from + found.index;
+  cut();
+  return { from, to, marked, note: [start, start + (found[1]?.length ?? 0)] };
+}
+/** The same of a line that is one lettered option, which most are. */
+const letteredEnds = (text: string): Ends => endsOf(text, lettered(text)?.at ?? 0, text.length);
+
+function entryOf(o: Outliner, line: Line, found: Found, end: number, ends: Ends = endsOf(line.text, found.at, end)): Entry {
+  const entry: Entry = {
+    label: found.label,
+    form: found.form,
+    labels: found.labels,
+    pieces: [o.piece(line, ends.from, ends.to)],
+    marked: found.marked || ends.marked,
+    star: found.star ?? false,
+    feedback: ends.note ? [o.piece(line, ...ends.note)] : [],
+  };
   const b = o.block;
   if (b) {
     b.entries.push(entry);
@@ -268,7 +286,7 @@ export const dueOptions: Construct = {
     const l = told(line, lettered);
     if (!l || l.form === 'bare' || letterPlace(l.letter) !== b.count.letter || b.pairs.length || b.count.number || o.kindOf(b) === 'matching') return false;
     if (told(line, columnOptions).length || told(line, inlineOptions).length || told(line, keyLine) !== null) return false;
-    return addEntry(o, line, { label: l.letter, form: l.form, labels: 'letter', at: l.at, marked: l.marked, star: l.star ?? false }, DUE[b.count.letter] ?? 'Starts with the letter that is due.');
+    return addEntry(o, line, { label: l.letter, form: l.form, labels: 'letter', at: l.at, marked: l.marked, star: l.star ?? false }, DUE[b.count.letter] ?? 'Starts with the letter that is due.', told(line, letteredEnds));
   },
 };
 const DUE = Array.from('ABCDEFGHIJ', (l) => `Starts with ${l}, the letter that is due.`);
