@@ -55,6 +55,8 @@ export function readKey(value: string, labels: readonly string[], texts: readonl
   if (exact >= 0 && asLabel < 0) return { places: [exact] };
   // "A C D", "A-C-D", "ACD"
   const bare = /^(?:[A-Ha-h](?:[\s-]+|$)){2,}$/.test(v) || /^[A-H]{2,6}$/.test(v) ? v.replace(/[\s-]/g, '') : '';
+  // "BAA" is no set of letters: it names one option twice
+  if (bare && new Set(bare).size < bare.length) return { unknown: v };
   if (bare && [...bare].every((l) => placeOfLabel(labels, l) >= 0)) return { places: sorted([...bare].map((l) => placeOfLabel(labels, l))) };
   const head = LABELS.exec(v);
   if (head) {
@@ -162,7 +164,7 @@ const UNIT = '(?:\\s*(%|°\\s?[CF]?|[\\p{L}µμΩ°€$£][\\p{L}\\p{N}µμΩ°/
 const NUM = '([-−–+]?\\s?(?:\\d[\\d.,\\u0020\\u00a0\\u202f]*\\d|\\d|[.,]\\d+)(?:\\s*[/⁄]\\s*\\d+)?(?:\\s*[×x·]\\s*10\\s*\\^?\\s*[-−⁻]?[\\d⁰¹²³⁴⁵⁶⁷⁸⁹]+)?)';
 const ABOUT = '(?:about|approx(?:imately|\\.)?|around|ca\\.?|circa|etwa|ungefähr|environ|aprox\\.?|cerca de|около|приблизно|yaklaşık)?';
 const EXACT = new RegExp(`^[=≈~]?\\s*${ABOUT}\\s*([€$£])?\\s*${NUM}${UNIT}\\s*[.!]?$`, 'iu');
-const TOLERANCE = new RegExp(`^[=≈~]?\\s*${NUM}${UNIT}\\s*(?:±|\\+\\s?/\\s?[-−–]|\\+-|plus or minus)\\s*${NUM}${UNIT}\\s*\\.?$`, 'u');
+const TOLERANCE = new RegExp(`^[=≈~]?\\s*${NUM}${UNIT}\\s*[([]?\\s*(?:±|\\+\\s?/\\s?[-−–]|\\+-|plus or minus)\\s*${NUM}${UNIT}\\s*[)\\]]?\\s*\\.?$`, 'u');
 const RANGE = new RegExp(`^(?:between\\s+)?${NUM}${UNIT}\\s*(?:–|—|-|to|and|\\.\\.|bis|a|à|до)\\s*${NUM}${UNIT}\\s*\\.?$`, 'u');
 const ACCEPT = new RegExp(
   `\\s*[([]\\s*(?:accept|allow|anything from|from)?\\s*${NUM}${UNIT}\\s*(?:–|—|-|to|and|\\.\\.)\\s*${NUM}${UNIT}\\s*(?:accepted|allowed)?\\s*[)\\]]\\s*$`,

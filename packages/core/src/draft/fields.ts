@@ -2,7 +2,34 @@
 import { headOf, pattern } from './labels.js';
 import { BLOOM, DEPTH, DIFFICULTY, FEEDBACK, HINT, MODEL_ANSWER, OUTCOME, POINTS, RUBRIC, TAGS, TIME } from './words.js';
 
-export const FIELD_NAMES = ['feedback', 'correct', 'incorrect', 'hint', 'points', 'tags', 'outcomes', 'difficulty', 'bloom', 'depth', 'time', 'model', 'rubric', 'unit', 'kind', 'title', 'label', 'bonus', 'required', 'shuffle', 'match', 'scoring', 'lines', 'bank', 'gap', 'extra'] as const;
+export const FIELD_NAMES = [
+  'feedback',
+  'correct',
+  'incorrect',
+  'hint',
+  'points',
+  'tags',
+  'outcomes',
+  'difficulty',
+  'bloom',
+  'depth',
+  'time',
+  'model',
+  'rubric',
+  'unit',
+  'kind',
+  'title',
+  'label',
+  'bonus',
+  'required',
+  'shuffle',
+  'match',
+  'scoring',
+  'lines',
+  'bank',
+  'gap',
+  'extra',
+] as const;
 export type FieldName = (typeof FIELD_NAMES)[number];
 
 const behind = (words: string): RegExp => pattern(`^[\\s\\p{So}*•💡ℹ️>-]*[(\\[]?\\s*(?:${words})\\s*[:=–—]\\s*`);

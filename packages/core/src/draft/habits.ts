@@ -1,6 +1,6 @@
 /** What a whole draft does: how it numbers, labels options, repeats headers. The evidence for reading one line is weighed over all of them. */
 import { kindIn, partLine } from './headings.js';
-import { lettered, letterPlace, loosely, numbered, romanNumbered, type NumberLabel } from './labels.js';
+import { decimal, lettered, letterPlace, loosely, numbered, romanNumbered, type NumberLabel } from './labels.js';
 import { keyLine } from './keys.js';
 import { told, type Line } from './lines.js';
 import { pointsEach } from './points.js';
@@ -11,6 +11,10 @@ export interface Habits {
   optionForms: ReadonlySet<string>;
   /** Questions are numbered "1  Why …", without a sign behind. */
   bareNumbers: boolean;
+  /** Questions are numbered 1.1, 1.2, 2.1. */
+  decimals: boolean;
+  /** Questions and answers take turns: "Q: …", "A: …". */
+  talk: boolean;
   /** Questions are numbered I, II, III. */
   roman: boolean;
   /** Form of the capital letters that label questions over numbered options; empty where options have the letters. */
@@ -47,6 +51,8 @@ interface Form {
   openers: Map<string, number>;
 }
 
+/** Whose turn a line is in a draft of "Q:" and "A:". */
+const turnOf = (t: string): 'q' | 'a' | 'b' | '' => (/^\s*Q\s?[:.)]\s/.test(t) ? 'q' : /^\s*A\s?:\s/.test(t) ? 'a' : /^\s*B\s?[:.)]\s/.test(t) ? 'b' : '');
 const headsPage = (t: string): boolean => t.length < 120 && (PAGE_TAIL.test(t) || CONTINUED.test(t));
 const isHeading = (l: Line): boolean => told(l, headingLike);
 const headingLike = (t: string): boolean => partLine(t) || pointsEach(t) !== null || (kindIn(t) !== undefined && !/\?\s*$/.test(t));
@@ -58,6 +64,12 @@ export function habitsOf(lines: readonly Line[]): Habits {
   let romans = 0;
   let romanLast = 0;
   let romanHeads = 0;
+  let romanTight = 0;
+  let romanAt = -9;
+  let asked = 0;
+  let answered = 0;
+  let bees = 0;
+  let decimals = 0;
   let loose = 0;
   let looseLast = 0;
   const capitals: { place: number; form: string; at: number }[] = [];
@@ -70,9 +82,16 @@ export function habitsOf(lines: readonly Line[]): Habits {
     const r = told(l, romanNumbered);
     if (r && (r.number === romanLast + 1 || r.number === 1)) {
       romans++;
+      if (r.number > 1 && i === romanAt + 1) romanTight++;
+      romanAt = i;
       romanLast = r.number;
       if (isHeading(l) && nextNumber(full, i) === 1) romanHeads++;
     }
+    if (told(l, decimal)) decimals++;
+    const turn = told(l, turnOf);
+    if (turn === 'q') asked++;
+    else if (turn === 'a') answered++;
+    else if (turn === 'b') bees++;
     const n = told(l, numbered);
     const b = n?.form === 'bare' ? n : n ? null : told(l, loosely);
     if (b && b.number === looseLast + 1) {
@@ -101,9 +120,11 @@ export function habitsOf(lines: readonly Line[]): Habits {
     optionForms,
     letterQuestions,
     letterParts: !letterQuestions && headsParts(capitals, full),
-    roman: romans >= 2 && romanLast >= 2 && romans > arabic && romanHeads < romans / 2,
+    decimals: decimals >= 2 && decimals > dotted,
+    talk: asked >= 1 && answered >= 1 && answered >= asked * 0.5 && bees === 0,
+    roman: romans >= 2 && !(arabic > 0 && romanTight > romans * 0.4) && romanLast >= 2 && romans > arabic && romanHeads < romans / 2,
     bareNumbers: loose >= 2 && loose >= dotted,
-    numbered: arabic > 0 || loose >= 2 || romans >= 2 || letterQuestions !== '',
+    numbered: arabic > 0 || (decimals >= 2 && decimals > dotted) || loose >= 2 || romans >= 2 || letterQuestions !== '',
     repeated: new Set([...repeated].filter((r) => r.length > 5)),
   };
 }

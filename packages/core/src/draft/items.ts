@@ -12,7 +12,7 @@ import { pointsNote } from './points.js';
 import { settingsOf } from './settings.js';
 import { Stretch } from './stretch.js';
 import { truth } from './truths.js';
-import { ANSWER, INFORMATION } from './words.js';
+import { ANSWER, INFORMATION, KIND_NAME, KIND_NAME_ORDER } from './words.js';
 import { written } from './written.js';
 
 export interface Built {
@@ -49,6 +49,19 @@ function takeNotes(m: Making): void {
     m.keys.push({ text: key, line: 0 });
     m.stem = m.stem.slice(0, at).trimmed();
   }
+  const said = m.manner.bracketKeys && !m.keys.length && !m.block.entries.length ? /(?<=[?.:])\s*\(([^()]{1,80})\)\s*$/.exec(m.stem.text) : null;
+  if (said && !pointsNote(m.stem.text)) {
+    const from = said.index + said[0].indexOf('(') + 1;
+    const key = m.stem.slice(from, from + (said[1]?.length ?? 0)).trimmed();
+    m.use(key, 'key');
+    m.keys.push({ text: key, line: 0 });
+    m.stem = m.stem.slice(0, said.index).trimmed();
+  }
+  const bare = m.manner.bracketPoints || m.block.sub ? /\s*[([](\d{1,2})[)\]]\s*$/.exec(m.stem.text) : null;
+  if (bare && bare.index > 0) {
+    m.points = Number(bare[1]);
+    m.stem = m.stem.slice(0, bare.index);
+  }
   const p = pointsNote(m.stem.text);
   if (p) {
     m.points = p.points;
@@ -59,7 +72,28 @@ function takeNotes(m: Making): void {
     m.bonus = true;
     m.stem = m.stem.slice(bonus[0].length);
   }
-  m.stem = withoutCitations(m.stem);
+  m.stem = withoutCitations(kindNote(m, m.stem));
+}
+
+/** "(Multiple choice, 2 points)" in front of or behind a stem: only names of kinds and points, nothing that speaks to learners. */
+function kindNote(m: Making, stem: Stretch): Stretch {
+  const lead = /^[([]([^)\]]{1,60})[)\]]\s*[:.–—-]?\s*/.exec(stem.text);
+  const tail = /\s*[([]([^)\]]{1,60})[)\]]\s*[:.]?\s*$/.exec(stem.text);
+  const note = [lead, tail].find((n) => n && n[0].length < stem.text.length && n[1] && noteSays(m, n[1]));
+  if (!note) return stem;
+  return note.index === 0 ? stem.slice(note[0].length) : stem.slice(0, note.index);
+}
+function noteSays(m: Making, note: string): boolean {
+  const points = /^(\d+(?:[.,]\d+)?)\s*(.+)$/;
+  const parts = note.split(/\s*[,;|·–—]\s*/);
+  const kinds = parts.map((p) => KIND_NAME.exec(p.trim()));
+  const amounts = parts.map((p) => (pointsNote(`(${p.trim()})`) ? points.exec(p.trim()) : null));
+  if (!parts.every((_, i) => kinds[i] ?? amounts[i]) || !kinds.some(Boolean)) return false;
+  const place = kinds.find(Boolean)?.slice(1).findIndex(Boolean) ?? -1;
+  m.noted = KIND_NAME_ORDER[place];
+  const amount = amounts.find(Boolean)?.[1];
+  if (amount) m.points = Number(amount.replace(',', '.'));
+  return true;
 }
 export function withoutCitations(s: Stretch): Stretch {
   if (!/[【[]/.test(s.text)) return s;
@@ -78,7 +112,7 @@ export function withoutCitations(s: Stretch): Stretch {
 
 function kindOf(m: Making): Item {
   const b = m.block;
-  const said = m.kindSaid();
+  const said = m.noted ?? m.kindSaid();
   const info = INFORMATION.exec(m.stem.text);
   if (b.kind === 'information' || (info && !b.entries.length && !b.keys.length)) {
     if (info) m.stem = m.stem.slice(info[0].length);
@@ -91,7 +125,8 @@ function kindOf(m: Making): Item {
 /** The kind that a field or a cell names. */
 export function kindNamed(name: string): Kind | undefined {
   const wanted = name.trim().toLowerCase();
-  return (Object.keys(kinds) as Kind[]).find((k) => k === wanted.replace(/\s+/g, '-') || kinds[k].name.toLowerCase() === wanted);
+  const named = (Object.keys(kinds) as Kind[]).find((k) => k === wanted.replace(/\s+/g, '-') || kinds[k].name.toLowerCase() === wanted);
+  return named ?? KIND_NAME_ORDER[KIND_NAME.exec(wanted)?.slice(1).findIndex(Boolean) ?? -1];
 }
 
 function byKind(m: Making, forced: Kind | undefined, said: Kind | undefined): Item {
@@ -105,8 +140,9 @@ function byKind(m: Making, forced: Kind | undefined, said: Kind | undefined): It
     if (order) return order;
   }
   if (forced === 'cloze') return written(m, 'cloze', 'cloze');
+  // lettered lines to write on are no options
+  if (b.entries.length && b.entries.every((e) => /^[_.…\s]*$/.test(optionText(m, e).text))) b.entries = [];
   if (b.entries.length && forced !== 'short-answer' && forced !== 'numeric') {
-    statements(m);
     const truths = b.entries.map((e) => truth(optionText(m, e).plain, false));
     const two = b.entries.length === 2 && truths[0] !== null && truths[1] !== null && truths[0] !== truths[1];
     if ((two && forced !== 'multiple-choice' && forced !== 'multiple-response') || (forced === 'true-false' && two))
@@ -118,17 +154,6 @@ function byKind(m: Making, forced: Kind | undefined, said: Kind | undefined): It
 
 /** Whether a question that says "match" is answered by one letter all the same. */
 const asChoice = (m: Making): boolean => m.block.count.number === 0 && m.keys.length === 1 && /^\s*[([]?[A-Za-z][)\].]?\s*$/.test(m.keys[0]?.text.text ?? '');
-
-/** A list of another class in front of the options belongs to the stem: statements I–III, steps, a bulleted list. */
-function statements(m: Making): void {
-  const b = m.block;
-  const last = b.entries[b.entries.length - 1]?.labels;
-  if (!last || b.entries.every((e) => e.labels === last) || last !== 'letter') return;
-  const before = b.entries.filter((e) => e.labels !== 'letter');
-  const lines = before.flatMap((e) => e.pieces.map((p, i) => ({ ...p, from: i === 0 ? 0 : p.from, joint: '\n' as const })));
-  m.stem = Stretch.join([m.stem, ...lines.map((p) => m.stretch([p]))], '\n');
-  b.entries = b.entries.filter((e) => e.labels === 'letter');
-}
 
 /** One mark per option, to choose from. */
 function keyFixes(m: Making, item: Item): Fix[] {

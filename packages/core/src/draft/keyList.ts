@@ -1,13 +1,13 @@
 /** Lists of keys: what their rows say, and which question each entry is for. */
 import { field } from './fields.js';
 import { partLabel } from './headings.js';
-import { letterPlace, romanValue } from './labels.js';
+import { letterPlace, numbered, romanValue } from './labels.js';
 import type { Listed } from './making.js';
 import { stretchOf, type Line } from './lines.js';
-import type { Block, KeyRows, Outline } from './outline.js';
+import type { Block, KeyRows, Outline, Piece } from './outline.js';
 import { Stretch } from './stretch.js';
 import { truth } from './truths.js';
-import { ESSAY_STEM } from './words.js';
+import { ESSAY_STEM, QUESTION } from './words.js';
 
 /** One entry of a list of keys. */
 export interface KeyEntry {
@@ -34,16 +34,29 @@ interface Head {
   sign: string;
 }
 
-const HEAD =
-  /(?<![\p{L}\d.,/])(?:q(?:uestion)?\s?\.?\s*|no\.?\s*)?[([]?(\d{1,3}|[IVXL]{1,7}(?![\p{L}])|[A-Z](?=\s+\p{Ll}{2}|\s*[:=-]\s*\S))([a-h](?=[\s.):=-]))?[)\]]?\s*(\.-?(?!\d)|[):=]|[-–—]{1,2}>?(?!\d))?\s*/gu;
+const HEAD = new RegExp(
+  `(?<![\\p{L}\\d.,/°º])(?:(?:${QUESTION}|no)\\s?\\.?\\s*(?:n[°º]\\s?|nr\\.?\\s?|#|№)?)?[([]?(\\d{1,3}(?:\\.\\d{1,2})?(?![.,]?\\d)|[IVXL]{1,7}(?![\\p{L}])|[A-Z](?=\\s+\\p{Ll}{2}|\\s*[:=-]\\s*\\S))([a-h](?=[\\s.):=-]))?[)\\]]?\\s*(\\.-?(?!\\d)|[):=]|[-–—]{1,2}>?(?!\\d)|(?<=\\d)-(?=\\d))?\\s*`,
+  'gu',
+);
+const QUESTION_WORD = new RegExp(`^(?:${QUESTION})`, 'iu');
 
 /** The entries of a row: heads whose numbers rise, all written in one way. */
-export function headsIn(text: string, roman: boolean, letters: boolean, subs = false): Head[] {
+export function headsIn(text: string, roman: boolean, letters: boolean, subs = false, decimals = false): Head[] {
   const all: Head[] = [];
-  for (const m of text.matchAll(HEAD)) {
+  for (const m of (QUESTION_WORD.test(text) ? text.toLowerCase() : text).matchAll(HEAD)) {
     const label = m[1] ?? '';
     const digits = /^\d/.test(label);
-    const number = digits ? Number(label) : roman ? romanValue(label) : letters && label.length === 1 ? letterPlace(label) + 1 : 0;
+    const within = /^(\d+)\.(\d+)$/.exec(label);
+    if (within && !decimals) continue;
+    const number = within
+      ? Number(within[1]) * 100 + Number(within[2])
+      : digits
+        ? Number(label)
+        : roman
+          ? romanValue(label)
+          : letters && label.length === 1
+            ? letterPlace(label) + 1
+            : 0;
     if (!number || m.index + m[0].length >= text.length) continue;
     // "1b" is question 1 and its key b, unless the draft has questions 1a, 1b …
     const back = m[2] && !subs ? m[0].length - m[0].lastIndexOf(m[2]) : 0;
@@ -56,13 +69,13 @@ export function headsIn(text: string, roman: boolean, letters: boolean, subs = f
   for (const h of all.slice(1)) {
     const last = chain[chain.length - 1] as Head;
     const between = text.slice(last.end, h.start);
-    const rises = h.number > last.number ? h.number - last.number <= 4 : h.number === last.number && h.sub > last.sub;
+    const rises = h.number > last.number ? h.number - last.number <= (decimals ? 120 : 4) : h.number === last.number && h.sub > last.sub;
     if (h.sign !== first.sign || !rises || !between.trim()) continue;
     const wide = /(?:\s{2,}|\t|[;,|])\s*$/.test(between);
     const value = between.trim().replace(/[;,|]$/, '');
-    const brief = value.length <= 2 || truth(value, false) !== null || /^[A-H](?:\s*[,&]\s*[A-H])*$/i.test(value);
+    const brief = /^\(?\p{L}{1,3}\)?$/u.test(value) || truth(value, false) !== null || /^[A-H](?:\s*[,&]\s*[A-H])*$/i.test(value);
     // without a sign behind the number only letters, or wide space, tell where the next entry starts
-    if (h.sign ? wide || brief || h.number === last.number + 1 : brief || (wide && h.number === last.number + 1)) chain.push(h);
+    if (h.sign ? wide || brief || h.number === last.number + 1 || decimals : brief || (wide && h.number === last.number + 1)) chain.push(h);
   }
   return chain;
 }
@@ -107,7 +120,7 @@ export function entriesOf(rows: KeyRows, lines: readonly Line[], habits: Outline
       out.push({ number: null, sub: '', value: whole.slice(bonus[0].length), reason: null, line: row.line, bonus: true });
       return;
     }
-    const heads = headsIn(text, habits.roman, letters, subs);
+    const heads = headsIn(text, habits.roman, letters, subs, habits.decimals);
     if (heads.length) {
       heads.forEach((h, i) => {
         const value = whole.slice(h.end, heads[i + 1]?.start ?? text.length).trimmed();
@@ -166,17 +179,21 @@ export interface Assigned {
   covered: Set<Block>;
   problems: ListProblem[];
   stemOf: (b: Block) => string;
+  /** The numbers of a matching question's left sides. */
+  leftsOf: (b: Block) => number[];
   /** The line of the list that should hold a question's key. */
   listLine: number;
 }
 
 /** Gives the entries of all lists to the questions they name. */
 export function assignKeys(o: Outline, lines: readonly Line[]): Assigned {
+  const words = (pieces: readonly Piece[]): string => pieces.map((p) => lines[p.line]?.text.slice(p.from, p.to) ?? '').join(' ');
   const out: Assigned = {
     keyOf: new Map(),
     covered: new Set(),
     problems: [],
-    stemOf: (b) => b.stem.map((p) => lines[p.line]?.text.slice(p.from, p.to) ?? '').join(' '),
+    stemOf: (b) => words(b.stem),
+    leftsOf: (b) => b.pairs.flatMap((p) => numbered(words(p.left))?.number ?? []),
     listLine: o.keyRows[0]?.line ?? 0,
   };
   if (!o.keyRows.length) return out;
@@ -237,17 +254,31 @@ function assign(entries: readonly KeyEntry[], scope: readonly Block[], out: Assi
       message: `The list has ${inOrder.length} keys without numbers for ${scope.length} questions, so nobody can say which belongs to which.`,
     });
   let next = 0;
+  const anyNumber = scope.some((b) => numberOf(b) !== undefined);
+  const sides = new Map<Block, string[]>();
   for (const e of entries) {
     const free = (b: Block): boolean => !out.keyOf.has(b);
     const found = e.bonus
       ? [...scope].reverse().find(free)
       : e.number === null
         ? places[next++]
-        : scope.find((b, i) => (b.number ?? i + 1) === e.number && (b.sub ?? '') === e.sub && free(b));
+        : scope.find((b, i) => (numberOf(b) ?? (anyNumber ? -1 : i + 1)) === e.number && (b.sub ?? '') === e.sub && free(b));
     if (found) out.keyOf.set(found, { listed: { value: e.value, reason: e.reason }, line: e.line });
-    else if (e.number !== null) unmatched([e], out);
+    else if (e.number !== null) {
+      // "7 b, 8 a": the rows of one matching question are numbered like questions
+      const row = scope.find((b) => b.number === undefined && out.leftsOf(b).includes(e.number ?? 0));
+      if (row) sides.set(row, [...(sides.get(row) ?? []), `${e.number}-${e.value.plain}`]);
+      else unmatched([e], out);
+    }
   }
+  for (const [b, values] of sides) out.keyOf.set(b, { listed: { value: new Stretch(values.join(', '), []), reason: null }, line: entries[0]?.line ?? 0 });
 }
+
+/** A question's number as entries name it; "2.1" counts as 201. */
+const numberOf = (b: Block): number | undefined => {
+  const within = b.form === 'decimal' ? /^(\d+)\.(\d+)$/.exec(b.label ?? '') : null;
+  return within ? Number(within[1]) * 100 + Number(within[2]) : b.number;
+};
 
 /** The questions that keys without numbers are for; none where the counts do not agree. */
 function orderly(entries: readonly KeyEntry[], scope: readonly Block[], stemOf: (b: Block) => string): Block[] {
@@ -292,4 +323,4 @@ function restarts(entries: readonly KeyEntry[]): KeyEntry[][] {
 /** Whether entries can be the keys of a run: every number is there, or it is one question that asks to match. */
 const fits = (entries: readonly KeyEntry[], run: readonly Block[]): boolean =>
   (run.length === 1 && ((run[0]?.pairs.length ?? 0) > 0 || (run[0]?.count.number ?? 0) > 1)) ||
-  (entries.length <= run.length && entries.every((e) => e.number === null || run.some((b, i) => (b.number ?? i + 1) === e.number)));
+  (entries.length <= run.length && entries.every((e) => e.number === null || run.some((b, i) => (numberOf(b) ?? i + 1) === e.number)));

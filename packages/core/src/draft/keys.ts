@@ -9,17 +9,21 @@ const KEY_TAILS: readonly RegExp[] = [
   /\s*(?<!\*)\*{1,3}\s*$/,
   pattern(`\\s*[([{]\\s*(?:[✓✔✅*]\\s*)?(?:${RIGHT})\\s*[✓✔✅!]?\\s*[)\\]}]\\s*$`),
   pattern(`\\s*(?:<[-=—–]*|←|⇐|<<|[-–—]{1,2}>?|=>|→|✅|✓)\\s*(?:${RIGHT})\\s*[!.]?\\s*$`),
-  /\s*[([]\s*[xX✓✔*]\s*[)\]]\s*$/,
+  /\s*[([]\s*[xX✓✔*+]\s*[)\]]\s*$/,
+  /\s+\+{1,2}\s*$/,
 ];
 /** Where a key mark at the end of an option starts; −1 where there is none. */
 export function keyTail(text: string): number {
-  if (!/[✓✔✅☑√⭐👍*)\]}!.\p{L}]\s*$/u.test(text.slice(-40))) return -1;
+  if (!/[✓✔✅☑√⭐👍*+)\]}!.\p{L}]\s*$/u.test(text.slice(-40))) return -1;
   for (const t of KEY_TAILS) {
     const m = atEnd(t, text);
     if (m && m.index > 0) return m.index;
   }
   return -1;
 }
+const WRONG_TAIL = /\s*(?:[([]\s*[-–✗✘❌]\s*[)\]]|❌|✗|✘|[([]\s*(?:wrong|incorrect|false|falsch|incorrecto|faux)\s*[)\]])\s*$/iu;
+/** Where a mark that an option is wrong starts at its end; −1 where there is none. */
+export const wrongTail = (text: string): number => (/[✗✘❌)\]]\s*$/u.test(text.slice(-20)) ? (atEnd(WRONG_TAIL, text)?.index ?? -1) : -1);
 const KEY_HEAD = /^\s*(?:[✓✔✅☑√⭐]|\*(?!\*)(?=\s*\S))\s*/u;
 /** Length of a key mark in front of an option's text. */
 export const keyHead = (text: string): number => KEY_HEAD.exec(text)?.[0].length ?? 0;
@@ -27,11 +31,12 @@ export const keyHead = (text: string): number => KEY_HEAD.exec(text)?.[0].length
 const KEY_LINE = pattern(
   `^[\\s\\p{So}\\p{Sk}✔✓→➡👉*•-]*[(\\[]?\\s*(?:the\\s+)?(${ANSWER})(?:\\s+(?:is|are|es|ist|est|è|é|to (?:question|q) ?\\d+))?\\s*(?:[:=]|[-–—]{1,2}>?(?=\\s|[^\\s-]{1,3}$)|→)\\s*`,
 );
+const KEY_ABBREVIATED = /^[\s*•-]*(?:ans|resp|r[ée]p|risp|antw|lös|odp|отв|відп)\.\s+(?=\S)/iu;
 const KEY_WORD_LETTER = pattern(`^\\s*(?:${ANSWER})\\s+(?=\\(?[A-Ha-hА-Д]\\)?(?:\\s*[,&]\\s*[A-Ha-h])*\\s*$)`);
 /** The column behind "Answer:", or null where a line does not start so. What follows may be empty and stand on the next line. */
 export function keyLine(text: string): number | null {
   const head = headOf(text);
-  const m = KEY_LINE.exec(head) ?? (text.length < 60 ? KEY_WORD_LETTER.exec(head) : null);
+  const m = KEY_LINE.exec(head) ?? KEY_ABBREVIATED.exec(head) ?? (text.length < 60 ? KEY_WORD_LETTER.exec(head) : null);
   return m ? m[0].length : null;
 }
 
@@ -41,7 +46,7 @@ const KEY_TITLE = pattern(
 /** The heading of a key list, with nothing else on the line. */
 export const keyTitle = (text: string): boolean => text.length < 120 && text.trim().length < 80 && KEY_TITLE.test(text);
 const KEY_TITLE_ROW = pattern(
-  `^[\\s\\p{So}*]*(?:${KEY_HEADING})(?:\\s+(?:${PART})\\s*\\w{1,4})?\\s*(?:\\([^)]*\\)\\s*)?(?:[:–—-]|\\s{2,})\\s*(?=\\(?(?:\\d{1,3}|[IVXL]{1,6}(?=[\\s.)-])|[A-Z](?=\\s))\\s*[.):=–-]*\\s*[\\p{L}\\d])`,
+  `^[\\s\\p{So}*]*(?:${KEY_HEADING})(?:\\s+(?:${PART})\\s*\\w{1,4})?\\s*(?:\\([^)]*\\)\\s*)?(?:[:.–—-]\\s*|\\s+)(?=(?:[A-Za-z][\\s,;]*){2,}$|\\(?(?:\\d{1,3}|[IVXL]{1,6}(?=[\\s.)-])|[A-Z](?=\\s))\\s*[.):=–-]*\\s*\\(?[\\p{L}\\d])`,
 );
 /** The heading of a key list with its entries behind it: the column of the first entry, or −1. */
 export const keyTitleRow = (text: string): number => KEY_TITLE_ROW.exec(headOf(text))?.[0].length ?? -1;

@@ -29,7 +29,10 @@ export interface NumberLabel {
 }
 
 const NUMBER_FORMS: readonly [form: string, find: RegExp][] = [
-  ['word', pattern(`^\\s*(?:${QUESTION})\\.?\\s*(?:no\\.?|nr\\.?|n[º°]|#|№)?\\s*(\\d{1,4})([a-h]?)\\s*(?:\\.-|[.):]|[-–—](?=\\s)|(?=[\\s([]|$))\\s*`)],
+  [
+    'word',
+    pattern(`^\\s*(?:[-•*]\\s+)?(?:${QUESTION})\\.?\\s*(?:no\\.?|nr\\.?|n[º°]|#|№)?\\s*(\\d{1,4})([a-h]?)\\s*(?:\\.-|[.):]|[-–—](?=\\s)|(?=[\\s([]|$))\\s*`),
+  ],
   ['hash', /^\s*(?:#|№|n[º°]\s?)\s?(\d{1,4})([a-h]?)\s*[.):]?\s+/iu],
   ['round', /^\s*\((\d{1,4})([a-h]?)\)\s*/u],
   ['square', /^\s*\[(\d{1,3})([a-h]?)\]\s+(?=\S)/u],
@@ -42,7 +45,7 @@ const NUMBER_FORMS: readonly [form: string, find: RegExp][] = [
   ['bare', /^\s*(\d{1,3})([a-h]?)(?:\s{2,}|\t)(?=\S)/u],
 ];
 /** Lets most lines go before the forms are tried one by one. */
-const NUMBER_LIKE = /^\s*(?:_{2,}\s*)?\p{L}{0,9}\.?\s*(?:no\.?|nr\.?|n[º°]|[#№([])?\s?\d/iu;
+const NUMBER_LIKE = /^\s*(?:_{2,}\s*|[-•*]\s+(?=\p{L}))?\p{L}{0,9}\.?\s*(?:no\.?|nr\.?|n[º°]|[#№([])?\s?\d/iu;
 
 /** A question number at the start of a line. */
 export function numbered(line: string): NumberLabel | null {
@@ -64,6 +67,11 @@ export function numbered(line: string): NumberLabel | null {
     }
   }
   return null;
+}
+/** "2.1 Name …": a number within a number; a label only where the draft numbers so. */
+export function decimal(line: string): { label: string; at: number } | null {
+  const m = /^\s*(\d{1,2}\.\d{1,2}(?:\.\d{1,2})?)[.)]?\s+(?=[\p{L}¿¡«“"'‘({[_])/u.exec(headOf(line));
+  return m ? { label: m[1] ?? '', at: m[0].length } : null;
 }
 /** A number and one blank ("10 Describe …"); a label only where the draft numbers so. */
 export function loosely(line: string): NumberLabel | null {
@@ -111,13 +119,14 @@ const LETTER = '[A-Za-zА-ЯҐЄІа-яґєі]';
 const LETTER_FORMS: readonly [form: string, find: RegExp][] = [
   ['round', pattern(`^\\s*(?:[-•]\\s+)?${BOX}?(${MARK}|=)?\\s*\\(([A-WYZa-wyzА-ХЦ-Яа-хц-я])\\)\\s*`, 'u')],
   ['square', pattern(`^\\s*${BOX}?(${MARK})?\\s*\\[([A-WYZa-wyz])\\]\\s+`, 'u')],
-  ['paren', pattern(`^\\s*(?:[-•]\\s+)?${BOX}?(${MARK}|=)?\\s*(${LETTER})\\s?\\)\\s*`, 'u')],
-  ['dot', pattern(`^\\s*(?:[-•]\\s+)?${BOX}?(${MARK}|=)?\\s*(${LETTER})\\.(?!\\p{L}\\.)\\s*`, 'u')],
+  ['paren', pattern(`^\\s*(?:[-•]\\s+|[❌✗✘]\\s*)?${BOX}?(${MARK}|=)?\\s*(${LETTER})\\s?\\)\\s*`, 'u')],
+  ['dot', pattern(`^\\s*(?:[-•]\\s+)?${BOX}?(${MARK}|=)?\\s*(${LETTER})(?:\\.-|\\.(?!\\p{L}\\.))\\s*`, 'u')],
   ['colon', pattern(`^\\s*(?:[-•]\\s+)?${BOX}?(${MARK})?\\s*(${LETTER}):\\s+`, 'u')],
   ['dash', pattern(`^\\s*${BOX}?(${MARK})?\\s*(${LETTER})\\s?[-–—]\\s+`, 'u')],
+  ['slash', pattern(`^\\s*${BOX}?(${MARK})?\\s*([A-Ha-h])\\s?/\\s+(?=\\S)`, 'u')],
   ['bare', pattern(`^\\s*${BOX}?(${MARK})?\\s*([A-HА-Д])(?:\\s{2,}|\\t)(?=\\S)`, 'u')],
 ];
-const LETTER_LIKE = pattern(`^\\s*(?:[-•]\\s+)?${BOX}?(?:${MARK}|=)?\\s*[([]?${LETTER}(?:[).:\\]\\t]|\\s[)–—-]|\\s{2}|[–—-])`, 'u');
+const LETTER_LIKE = pattern(`^\\s*(?:[-•]\\s+|[❌✗✘]\\s*)?${BOX}?(?:${MARK}|=)?\\s*[([]?${LETTER}(?:[).:/\\]\\t]|\\s[)–—/-]|\\s{2}|[–—-])`, 'u');
 
 /** A lettered option. */
 export function lettered(line: string): OptionLabel | null {
@@ -133,7 +142,7 @@ export function lettered(line: string): OptionLabel | null {
 }
 /** A single capital and one blank ("A mouth"): an option only where its neighbours are A, B, C too. */
 export function bareLetter(text: string): OptionLabel | null {
-  const m = /^\s*([A-H])\s(?=\S)/.exec(headOf(text));
+  const m = /^\s*([A-HА-Е])\s(?=\S)/u.exec(headOf(text));
   return m ? { letter: m[1] ?? '', at: m[0].length, form: 'bare-single', marked: false } : null;
 }
 /** A small Roman number as the label of a statement or an option: "ii)", "(iii)". */
@@ -155,7 +164,8 @@ const BULLETS: readonly [form: string, find: RegExp][] = [
 export function bulleted(text: string): OptionLabel | null {
   for (const [form, find] of BULLETS) {
     const m = find.exec(text);
-    if (m) return { letter: '', at: m[0].length, form, marked: Boolean(m[1]?.trim()) };
+    // filled circles and squares can be the bullets of all options
+    if (m) return { letter: '', at: m[0].length, form, marked: form !== 'ballot' && Boolean(m[1]?.trim()), ...(form === 'ballot' && m[1] && { star: true }) };
   }
   return null;
 }

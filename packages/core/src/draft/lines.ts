@@ -128,7 +128,20 @@ const indentOf = (text: string): number => /^\s*/.exec(text)?.[0].replace(/\t/g,
 export function lineText(raw: string): LineText {
   if (!SPECIAL.test(raw)) {
     const runs = raw ? [{ at: 0, from: 0, length: raw.length, look: 0 }] : [];
-    return { text: raw, runs, heading: 0, indent: indentOf(raw), quoted: false, bold: false, invisible: false, blank: !raw.trim(), looks: 0, fold: 0, told: [], id: ids++ };
+    return {
+      text: raw,
+      runs,
+      heading: 0,
+      indent: indentOf(raw),
+      quoted: false,
+      bold: false,
+      invisible: false,
+      blank: !raw.trim(),
+      looks: 0,
+      fold: 0,
+      told: [],
+      id: ids++,
+    };
   }
   const quote = /^\s{0,3}(?:>\s?)+/.exec(raw)?.[0] ?? '';
   const head = /^\s{0,3}(#{1,6})\s+(?=\S)/.exec(raw.slice(quote.length));

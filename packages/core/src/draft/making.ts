@@ -41,6 +41,10 @@ export interface Manner {
   decimalComma: boolean;
   /** Answers stand in square brackets in their sentences. */
   bracketGaps: boolean;
+  /** Stems end with their points as a number in brackets: "[2]". */
+  bracketPoints: boolean;
+  /** Answers stand in round brackets behind the questions, and the draft says so. */
+  bracketKeys: boolean;
   /** Looks of options (see stretch.ts) that mark the key, where nothing else does. */
   keyLook: number;
 }
@@ -58,6 +62,8 @@ export class Making {
   stem: Stretch;
   points: number | undefined;
   bonus = false;
+  /** The kind that a note in brackets names. */
+  noted: Kind | undefined;
   readonly keys: Key[];
   /** A reason behind a key. */
   reason: Stretch | null = null;

@@ -75,6 +75,8 @@ export interface Part {
   passage: Piece[];
   /** How many questions stand in it. */
   questions: number;
+  /** The last question that its passage is for. */
+  until?: number;
   /** The part that goes on behind it, where it only holds the sub-questions of one question. */
   lead?: Part;
   /** Its first line. */
@@ -294,7 +296,8 @@ export class Outliner {
   kindOf(b: Block): Kind | undefined {
     if (b.kind) return b.kind;
     if (b.saidOf !== b.stem.length) {
-      const range = b.number === undefined || !b.part.ranges.length ? undefined : b.part.ranges.find((r) => (b.number ?? 0) >= r.from && (b.number ?? 0) <= r.to);
+      const range =
+        b.number === undefined || !b.part.ranges.length ? undefined : b.part.ranges.find((r) => (b.number ?? 0) >= r.from && (b.number ?? 0) <= r.to);
       b.said = kindOfWords(this.stem(b)) ?? range?.kind ?? b.part.kind;
       b.saidOf = b.stem.length;
     }

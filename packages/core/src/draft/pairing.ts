@@ -1,7 +1,8 @@
 /** Questions that ask to match two sides or to put steps in order. */
 import type { Item } from '../item/model.js';
+import { plainOption } from './answers.js';
 import { optionText } from './choice.js';
-import { lettered, letterPlace, numbered } from './labels.js';
+import { bareLetter, lettered, letterPlace, loosely, numbered } from './labels.js';
 import type { Making } from './making.js';
 import type { Stretch } from './stretch.js';
 
@@ -22,6 +23,17 @@ function side(s: Stretch): Side {
   const l = lettered(t.text);
   if (l && l.at < t.text.length) return { label: l.letter.toUpperCase(), text: t.slice(l.at).trimmed() };
   return { label: '', text: t };
+}
+
+/** Labels without a sign ("1 whisk", "A cutting"), where all sides have one. */
+function bare(sides: Side[]): void {
+  const found = sides.map((s) => (s.label ? null : (loosely(s.text.text) ?? bareLetter(s.text.text))));
+  const labels = new Set(found.map((f) => (f && 'number' in f ? f.label : f?.letter)));
+  if (sides.length < 2 || !found.every(Boolean) || labels.size !== sides.length) return;
+  sides.forEach((s, i) => {
+    const f = found[i];
+    if (f) Object.assign(s, { label: 'number' in f ? f.label : f.letter.toUpperCase(), text: s.text.slice(f.at).trimmed() });
+  });
 }
 
 /** Which right side a key gives to which left one: "1-C, 2-A", "1: C; 2: A", "1C 2A". */
@@ -55,9 +67,11 @@ export function matching(m: Making): Item {
   const listed = b.pairs.length === 0;
   const other = b.entries.filter((e) => e.labels === 'bullet' || e.labels === 'none');
   const lefts: Side[] = listed ? numbers.map((e) => ({ label: e.label, text: side(optionText(m, e)).text })) : b.pairs.map((p) => side(m.stretch(p.left)));
+  bare(lefts);
   const rights: Side[] = listed
     ? [...letters, ...other].map((e) => ({ label: e.label.toUpperCase(), text: optionText(m, e) }))
     : b.pairs.map((p) => side(m.stretch(p.right)));
+  if (!listed) bare(rights);
   const stem = m.stemRich();
   const common = { ...m.common(), stem };
   const rich = (s: Side | undefined): string => (s ? m.rich(s.text, 'pair') : '');
@@ -71,7 +85,13 @@ export function matching(m: Making): Item {
     lefts.some((l) => l.label && l.text.text) &&
     rights.filter((r) => r.label).length >= rights.filter((r) => r.text.text).length;
   if (!labelled) {
-    const pairs = lefts.map((l, i) => ({ left: rich(l), right: rich(rights[i]) }));
+    // a key that says what belongs together, and no labels that it could mean: nobody knows the pairs
+    const unread = m.keys.find((k) => keyPairs(m).size > 0 || /\p{L}/u.test(k.text.plain));
+    const pairs = lefts.map((l, i) => ({ left: rich(l), right: unread ? '' : rich(rights[i]) }));
+    if (unread) {
+      m.doubt('key-unknown-option', 'error', `${m.name}: the key “${unread.text.plain.slice(0, 40)}” names sides that have no such labels.`, unread.line);
+      return { ...common, kind: 'matching', pairs: pairs.filter((p) => p.left), extraRights: [...rights.map(rich).filter(Boolean), ...extras] };
+    }
     const missing = pairs.find((p) => p.left && !p.right);
     if (missing) unbalanced(missing.left);
     const loose = pairs.filter((p) => !p.left && p.right).map((p) => p.right);
@@ -108,10 +128,15 @@ export function ordering(m: Making, forced: boolean): Item | null {
   const letters = entries.every((e) => e.labels === 'letter');
   const key = m.keys[0]?.text.plain ?? '';
   const said =
-    /^[A-Za-z]{2,}$/.test(key) && key.length === entries.length ? [...key] : (key.match(/(?<![\p{L}\d])(?:\d{1,2}|[A-Za-zА-Яа-я])(?![\p{L}\d])/gu) ?? []);
-  const places = said.map((s) =>
+    /^[A-Za-zА-Яа-я]{2,}$/u.test(key) && key.length === entries.length
+      ? [...key]
+      : (key.match(/(?<![\p{L}\d])(?:\d{1,2}|[A-Za-zА-Яа-я])(?![\p{L}\d])/gu) ?? []);
+  const texts = entries.map((e) => plainOption(optionText(m, e).plain));
+  const byText = key.split(/\s*(?:[,;>→|]|->|–|\s-\s)\s*/).map((t) => texts.indexOf(plainOption(t)));
+  const labelled = said.map((s) =>
     entries.findIndex((e, i) => (e.label ? e.label.toUpperCase() === s.toUpperCase() : (/\d/.test(s) ? Number(s) - 1 : letterPlace(s)) === i)),
   );
+  const places = byText.length === entries.length && byText.every((p) => p >= 0) ? byText : labelled;
   const whole = places.length === entries.length && new Set(places).size === entries.length && places.every((p) => p >= 0);
   // lettered steps are shuffled: without a key nobody knows their order
   if (!whole && letters && !forced && (!key || places.length < 2)) {

@@ -68,7 +68,11 @@ export class DraftReader {
         const line = lines[at] as Line;
         const role = roles[at]?.role ?? 'blank';
         if (line.to > line.from && draft.slice(line.from, line.to).trim())
-          out.push({ from: line.from, to: line.to, as: role === 'aside' || role === 'part' || role === 'passage' || role === 'key-list' ? role : role === 'question' ? 'stem' : 'mark' });
+          out.push({
+            from: line.from,
+            to: line.to,
+            as: role === 'aside' || role === 'part' || role === 'passage' || role === 'key-list' ? role : role === 'question' ? 'stem' : 'mark',
+          });
       }
     };
     for (const b of built) {
@@ -103,7 +107,16 @@ export class DraftReader {
     } else {
       const b = build(block, lines, draft, found?.listed, now.manner);
       const spans = account(draft, lines.slice(block.line, block.last + 1), now.roles, b.used, origin);
-      made = { block, lines, roles: now.roles, context, problems: b.problems, spans, leftOver: spans.filter((s) => s.as === 'left over'), item: { ...b.item, source: { from: origin, to: end } } };
+      made = {
+        block,
+        lines,
+        roles: now.roles,
+        context,
+        problems: b.problems,
+        spans,
+        leftOver: spans.filter((s) => s.as === 'left over'),
+        item: { ...b.item, source: { from: origin, to: end } },
+      };
     }
     const all = next.get(first.own.id);
     if (all) all.push(made);
@@ -172,7 +185,17 @@ function sameBlock(k: Kept, b: Block, lines: readonly Line[], roles: readonly Li
   const all = <T>(x: readonly T[], y: readonly T[], same: (p: T, q: T) => boolean): boolean => x.length === y.length && x.every((p, i) => same(p, y[i] as T));
   return (
     pieces(a.stem, b.stem) &&
-    all(a.entries, b.entries, (p, q) => p.label === q.label && p.labels === q.labels && p.marked === q.marked && p.star === q.star && pieces(p.pieces, q.pieces) && pieces(p.feedback, q.feedback)) &&
+    all(
+      a.entries,
+      b.entries,
+      (p, q) =>
+        p.label === q.label &&
+        p.labels === q.labels &&
+        p.marked === q.marked &&
+        p.star === q.star &&
+        pieces(p.pieces, q.pieces) &&
+        pieces(p.feedback, q.feedback),
+    ) &&
     all(a.keys, b.keys, (p, q) => p.truth === q.truth && p.line + shift === q.line && pieces(p.pieces, q.pieces)) &&
     all(a.fields, b.fields, (p, q) => p.name === q.name && pieces(p.pieces, q.pieces)) &&
     all(a.pairs, b.pairs, (p, q) => pieces(p.left, q.left) && pieces(p.right, q.right)) &&
@@ -187,18 +210,28 @@ const partSign = (b: Block): string => {
   return `${part.kind ?? ''} ${part.points ?? ''} ${total ?? ''} ${range?.kind ?? ''}`;
 };
 
-const bracketed = (t: string): boolean => BRACKETED.test(t);
+const barePoints = (t: string): number => Number(/[([](\d{1,2})[)\]]\s*$/.exec(t)?.[1] ?? 0);
+const keysInBrackets = (t: string): boolean =>
+  /(?:answers?|keys?|solutions?|respuestas?|réponses?|antworten|lösungen|respostas?|risposte|antwoorden)[^.]{0,40}(?:in|entre|en|tra|within)\s*(?:den\s+)?(?:round\s+)?(?:brackets|parenthes[ei]s|paréntesis|parenthèses|klammern|parentesi|parênteses|haakjes|\(\s*\))/i.test(
+    t,
+  );
+/** How many words in square brackets stand in a line; numbers of one or two digits are marks of sources. */
+const bracketed = (t: string): number =>
+  t.includes('[') ? Array.from(t.matchAll(new RegExp(BRACKETED.source, 'gi'))).filter((m) => !/^\d{1,2}$/.test(m[1] ?? '')).length : 0;
 
 /** How the draft writes as a whole. */
 function mannerOf(o: Outline, lines: readonly Line[], draft: string, language: string | undefined): Manner {
   let brackets = 0;
   let byLook = 0;
+  const bare: number[] = [];
   let choices = 0;
   let said = 0;
   const looks = new Map<number, number>();
   for (const b of o.blocks) {
+    const ends = told(lines[b.stem[b.stem.length - 1]?.line ?? b.line] as Line, barePoints);
+    if (ends) bare.push(ends);
     if (!b.entries.length) {
-      if (b.stem.some((p) => told(lines[p.line] as Line, bracketed))) brackets++;
+      if (!b.keys.length) for (const p of b.stem) brackets += told(lines[p.line] as Line, bracketed);
       continue;
     }
     if (b.entries.length < 2) continue;
@@ -215,6 +248,8 @@ function mannerOf(o: Outline, lines: readonly Line[], draft: string, language: s
   return {
     decimalComma: usesDecimalComma(draft, language),
     bracketGaps: brackets >= 2,
+    bracketPoints: bare.length >= 3 && bare.some((n, i) => i > 0 && n <= (bare[i - 1] ?? 0)),
+    bracketKeys: o.roles.some((r, i) => r.role === 'aside' && told(lines[i] as Line, keysInBrackets)),
     keyLook: byLook && all && times >= Math.max(1, choices * 0.8) ? look : 0,
   };
 }
@@ -396,7 +431,15 @@ function asidesOf(draft: string, lines: readonly Line[], roles: readonly LineRol
       const text = draft.slice(from, to).trim();
       asides.push({ from, to, text });
       const line = lineAt(lines, from);
-      diagnostics.push({ code: 'text-aside', severity: 'info', from, to, line: line.index + 1, column: from - line.from + 1, message: `“${text.slice(0, 60)}” became no part of the item.` });
+      diagnostics.push({
+        code: 'text-aside',
+        severity: 'info',
+        from,
+        to,
+        line: line.index + 1,
+        column: from - line.from + 1,
+        message: `“${text.slice(0, 60)}” became no part of the item.`,
+      });
     }
   return { asides: asides.sort((a, b) => a.from - b.from), diagnostics };
 }

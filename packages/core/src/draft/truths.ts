@@ -18,8 +18,9 @@ export function truth(word: string, letters: boolean): boolean | null {
 
 const T = `${TRUE}|T|V|W|R`;
 const F = `${FALSE}|F`;
-const BOTH = `(?:${T})\\s*(?:/|\\||or|o|ou|oder|of|lub|czy|или|чи|або|ya da|y|und|et|e|en)\\s*(?:${F}|Y)`;
-const TF_HEAD = pattern(`^\\s*[(\\[¿]?\\s*(?:${BOTH})\\s*[)\\]]?\\s*(?:[?:.)–—-]+\\s*|(?<=[)\\]])\\s*)`);
+const EMPTY = '(?:[([]\\s*[)\\]]|[☐□○])';
+const BOTH = `(?:${EMPTY}\\s*(?:${T}|P)\\s*${EMPTY}\\s*(?:${F}|Y)|P\\s*/\\s*F|D\\s*/\\s*Y|J\\s*/\\s*[ON]|В\\s*/\\s*Н|П\\s*/\\s*Н|T\\s{1,4}F(?!\\p{L})|(?:${T})\\s*(?:/|\\||or|o|ou|oder|of|lub|czy|или|чи|або|ya da|y|und|et|e|en)\\s*(?:${F}|Y))`;
+const TF_HEAD = pattern(`^\\s*[(\\[¿]?\\s*(?:${BOTH})\\s*[)\\]]?\\s*(?:[?:.)–—-]+\\s*|(?<=[)\\]])\\s*|(?<=T\\s{1,4}F)\\s+)`);
 const TF_NOTE = pattern(`\\s*[(\\[]\\s*(?:${BOTH})\\s*\\??\\s*[)\\]]\\s*[.:]?\\s*$`);
 const TF_BARE = pattern(`(?:\\s+|\\s*[-–—:]\\s*)(?:${BOTH})\\s*\\??\\s*$`);
 /** "True or False:" in front of a statement or "(T/F)" behind it: the columns of the note. */
@@ -30,7 +31,7 @@ export function truthNote(text: string): { from: number; to: number } | null {
   return tail && tail.index > 0 ? { from: tail.index, to: text.length } : null;
 }
 const TF_KEY = pattern(`\\s*(?:[(\\[]\\s*(${T}|${F})\\s*[)\\]]|[-–—:=>→]+\\s*(${T}|${F})|[✅❌✔✗✓✘]️?\\s*(${T}|${F}))\\s*[.!]?\\s*$`);
-const TF_KEY_SPACED = pattern(`(?:\\s{2,}|\\t\\s*)(${T}|${F})\\s*$`);
+const TF_KEY_SPACED = pattern(`(?:\\s{2,}|\\t\\s*|\\s*(?:_{2,}|\\.{4,}|…+)\\s*)(${T}|${F})\\s*_*\\s*$`);
 /** The answer behind a statement: "… (True)", "… – False", "… ❌ False"; with wide space also "…   T". */
 export function truthKey(text: string): { from: number; to: number; value: boolean } | null {
   const m = atEnd(TF_KEY, text) ?? atEnd(TF_KEY_SPACED, text);

@@ -9,7 +9,7 @@ const any = (words: string): string =>
     .join('|');
 
 export const ANSWER =
-  any(`r(?=\\s*:)|correct answers?|right answers?|accepted answers?|acceptable answers?|expected answers?|answers?|ans\\.?|correct options?|(?:correct |right )?order|(?:correct |right )?sequence|correct|key|solution
+  any(`r(?=\\s*:)|correct answers?|right answers?|accepted answers?|acceptable answers?|expected answers?|answers?|ans\\.?|resp\\.?|r[ée]p\\.?|risp\\.?|antw\\.?|отв\\.?|відп\\.?|correct options?|(?:correct |right )?order|(?:correct |right )?sequence|correct|key|solution
   respuestas? correctas?|respuestas?|soluci[oó]n|clave|bonnes? r[ée]ponses?|r[ée]ponses? correctes?|r[ée]ponses? attendues?|r[ée]ponses?|richtige antworten|richtige antwort|antworten|antwort|l[öo]sung|richtig
   respostas? corretas?|respostas? certas?|respostas?|gabarito|risposte corrette|risposta corretta|risposta esatta|risposte|risposta|soluzione|juiste antwoord(?:en)?|correcte? antwoord(?:en)?|goede antwoord(?:en)?|antwoord(?:en)?
   poprawn[ea] odpowied[zź](?:i)?|prawid[lł]ow[ea] odpowied[zź](?:i)?|odpowied[zź](?:i)?|odp\\.?|klucz|правильные ответы|правильный ответ|верный ответ|ответы|ответ|правильна відповідь|правильні відповіді|відповіді|відповідь
@@ -30,12 +30,12 @@ export const INFORMATION =
   /^\s*[[(]?\s*(?:information(?: only)?|for (?:your )?information(?: only)?|info(?: only)?|read only|text only|no answer (?:needed|required)|just read|nur (?:zur )?information|hinweistext|solo (?:informaci[óo]n|lectura)|para leer|pour information|à lire|solo (?:informazione|lettura)|apenas informa[çc][ãa]o|só para ler|ter informatie|alleen lezen|tylko do przeczytania|informacja|для информации|для інформації|bilgi)(?:\s*[-–—,;/]\s*[^\])]{0,40})?\s*(?:[\])]\s*[:.–—-]?|:)\s*/iu;
 
 export const KEY_HEADING =
-  any(`(?:teacher'?s?'? |marking )?answer keys?|answers?(?: and explanations)?|(?:teacher'?s?'? )?keys?|marking keys?|solutions?|correct answers|answer sheet|answer list
+  any(`r(?=\\s*:)|resp\\.?|(?:teacher'?s?'? |marking )?answer keys?|answers?(?: and explanations)?|(?:teacher'?s?'? )?keys?|marking keys?|solutions?|mark(?:ing)? schemes?|correct answers|answer sheet|answer list|ans\\.?
   respuestas(?: correctas)?|soluciones|clave(?: de respuestas)?|solucionario|corrig[ée](?:s)?|r[ée]ponses|solutions|l[öo]sungen|l[öo]sungsschl[üu]ssel|antworten|respostas|gabarito|chave(?: de respostas)?|risposte|soluzioni|chiave|chiave delle risposte
   antwoorden|antwoordmodel|sleutel|odpowiedzi|klucz(?: odpowiedzi)?|ответы|ключ(?:и)?(?: ответов)?|правильные ответы|відповіді|ключ(?:і)?(?: відповідей)?|правильні відповіді|cevaplar|cevap anahtar[ıi]|yan[ıi]t anahtar[ıi]`);
 
 export const QUESTION = any(
-  'question|q|item|pregunta|question|frage|aufgabe|pergunta|quest[aã]o|domanda|vraag|pytanie|zadanie|вопрос|задание|питання|запитання|soru',
+  'question|q|s(?=\\.\\s?\\d)|zad\\.?|aufg\\.?|task|problem|item|pregunta|question|frage|aufgabe|pergunta|quest[aã]o|domanda|vraag|pytanie|zadanie|вопрос|задание|питання|запитання|soru',
 );
 
 export const TRUE = any('true|verdadero|cierto|correcto|vrai|wahr|richtig|verdadeiro|certo|vero|waar|juist|prawda|верно|правда|вірно|правильно|doğru');
@@ -66,6 +66,21 @@ export const PART = any(
   'part|section|exercise|exercice|ejercicio|exerc[ií]cio|esercizio|[üu]bung|oefening|ćwiczenie|упражнение|вправа|alıştırma|grupo|groupe|gruppe|secci[oó]n|parte|partie|teil|abschnitt|sec[çc][aã]o|sezione|deel|onderdeel|cz[eę][sś][cć]|часть|раздел|частина|розділ|b[öo]l[üu]m',
 );
 
+/** Names of kinds as they stand in brackets behind a number or a question: "(Multiple choice, 2 points)". */
+export const KIND_NAME =
+  /^(?:(multiple[- ]choice|single[- ]choice|MCQ?|one answer|opción (?:múltiple|única)|selección única|choix (?:multiple|unique)|QCM|einfachauswahl|single choice|múltipla escolha|escolha (?:múltipla|única)|scelta (?:multipla|singola)|meerkeuze(?:vraag)?|wielokrotny wybór|jednokrotny wybór|один ответ|одна відповідь|çoktan seçmeli)|(multiple[- ]response|multi(?:ple)?[- ]select|multiple answers?|several answers|MRQ|selección múltiple|mehrfachauswahl|mehrfachantwort|réponses multiples|várias respostas|risposte multiple|meerdere antwoorden|несколько ответов|кілька відповідей)|(true[ /-](?:or[ -])?false|T\s*\/\s*F|V\s*\/\s*F|R\s*\/\s*F|verdadero[ /](?:o )?falso|vrai[ /](?:ou )?faux|richtig[ /](?:oder )?falsch|verdadeiro[ /](?:ou )?falso|vero[ /](?:o )?falso|juist[ /](?:of )?onjuist|waar[ /](?:of )?(?:onwaar|niet waar)|prawda[ /](?:czy )?fałsz|верно[ /](?:или )?неверно|правда[ /](?:чи )?неправда|doğru[ /](?:ya da )?yanlış)|(short[- ]answer|respuesta (?:corta|breve)|réponse courte|kurzantwort|resposta curta|risposta breve|kort antwoord|krótka odpowiedź|краткий ответ|коротка відповідь|kısa cevap)|(numeric(?:al)?|number|calculation|numérica|numérique|numerisch|numeriek|число|sayısal)|(fill[- ]in(?:[- ]the[- ]blanks?)?|gap[- ]?fill|cloze|completion|completar|texte à trous|lückentext|preencher|completamento|invul(?:vraag)?|uzupełnianie|boşluk doldurma)|(matching|match|relacionar|appariement|zuordnung|correspondência|abbinamento|koppelen|dopasowanie|соответствие|відповідність|eşleştirme)|(ordering|sequencing|sequence|ordenar|classement|reihenfolge|ordenação|ordinamento|volgorde|uporządkowanie|sıralama)|(essay|open[- ]ended|open question|long answer|discussion|extended response|ensayo|pregunta abierta|question ouverte|offene frage|dissertativa|domanda aperta|open vraag|esej|pytanie otwarte|эссе|есе|açık uçlu))$/i;
+export const KIND_NAME_ORDER = [
+  'multiple-choice',
+  'multiple-response',
+  'true-false',
+  'short-answer',
+  'numeric',
+  'cloze',
+  'matching',
+  'ordering',
+  'essay',
+] as const;
+
 /** Words of a part heading or of an item that say its kind. */
 export const KIND_WORDS: readonly [
   RegExp,
@@ -88,7 +103,7 @@ export const KIND_WORDS: readonly [
     'cloze',
   ],
   [
-    /match(?:ing)?\b|relaciona|emparej|associe|reliez|zuordn|ordne .* zu|relacione|abbina|collega|verbind|koppel|dopasuj|соотнесите|сопоставьте|установіть відповідність|eşleştir/i,
+    /match(?:ing)?\b|connect (?:the|each)|join (?:the|each)|draw lines|pair up|relaciona|emparej|associe|reliez|zuordn|ordne(?:n sie)? (?:.* )?zu|relacione|abbina|collega|verbind|koppel|dopasuj|соотнесите|соедините|з.єднайте|połącz|ligue |unisci|unir |une con|conecta|сопоставьте|установіть відповідність|eşleştir/i,
     'matching',
   ],
   [
@@ -108,11 +123,11 @@ export const KIND_WORDS: readonly [
 
 /** A question that asks for more than a phrase. */
 export const ESSAY_STEM =
-  /^(?:in your own words|discuss|explain|describe|compare|analy[sz]e|evaluate|justify|write (?:a|an|about)|reflect|outline|argue|assess|summari[sz]e|explica|describe|compara|analiza|justifica|discute|expliquez|décrivez|comparez|analysez|justifiez|erkläre|erläutere|beschreibe|vergleiche|begründe|explique|descreva|compare|justifique|spiega|descrivi|confronta|leg uit|beschrijf|vergelijk|wyjaśnij|opisz|porównaj|объясните|опишите|сравните|поясніть|опишіть|порівняйте|açıklayın|açıklayınız|tartışın|karşılaştırın)(?![\p{L}])/iu;
+  /^(?:in your own words|discuss|explain|describe|compare|analy[sz]e|evaluate|justify|write (?:a|an|about|\d)|reflect|outline|argue|assess|summari[sz]e|illustrate|comment on|give (?:two|three|several) reasons|why do you think|what do you think|how would you|explica|describe|compara|analiza|justifica|discute|explique[sz]?|expliquez|décri(?:s|vez)|comparez?|analysez|justifiez|commentez|racontez|(?:erkläre|erläutere|beschreibe|vergleiche|begründe|diskutiere)n?|nimm stellung|nehmen sie stellung|comenta|coment[ae]|describa|justifique|analice|argumenta|redacta|descreva|compare|justifique|spiega(?:te)?|descriv(?:i|ete)|confronta(?:te)?|commenta|illustra|leg uit|licht toe|beschrijf|vergelijk|wyjaśnij|opisz|porównaj|uzasadnij|omów|объясните|опишите|сравните|обоснуйте|расскажите|поясніть|опишіть|порівняйте|обґрунтуйте|розкажіть|açıklayın|açıklayınız|tartışın|karşılaştırın)(?![\p{L}])/iu;
 export const ESSAY_WORDS = /in your own words|\(half a page\)|at least \d+ words|\d+\s*[-–]\s*\d+ words|in \d+ sentences|in a (?:short )?paragraph/i;
 
 export const ALL_THAT_APPLY =
-  /(?:select|choose|tick|mark|check|pick)\s+(?:all|two|three|four|2|3|4|every)|all that apply|more than one|\(choose (?:two|three)\)|mehrere antworten|selecciona todas|plusieurs réponses/i;
+  /(?:select|choose|tick|mark|check|pick)\s+(?:all|two|three|four|every)\b|(?:select|choose|tick|pick)\s+[234]\b|all that apply|more than one|\(choose (?:two|three)\)|mehrere antworten|selecciona todas|plusieurs réponses/i;
 
 /** What assistants and mails say around a quiz. */
 export const CHAT =

@@ -80,6 +80,10 @@ function trueFalse(m: Making, key: Key | undefined): Item {
     const first = firstWord(value);
     fromKey = key.truth ?? truth(first, true);
     const rest = value.slice(value.indexOf(first) + first.length).replace(/^[\s.,;:)\]–—=(-]+/, '');
+    if (/^[TFVRtfvr](?:[\s,;]+[TFVRtfvr])+$/.test(value)) {
+      m.doubt('key-conflict', 'error', `${m.name}: the key “${value.slice(0, 30)}” says more than one thing.`, key.line);
+      return { ...m.common(), stem: m.stemRich(), kind: 'true-false', answer: null };
+    }
     if (key.truth === undefined && fromKey !== null && rest && !m.reason) m.reason = key.text.slice(key.text.text.indexOf(rest.slice(0, 8))).trimmed();
     else if (key.truth === undefined && fromKey === null && value)
       m.doubt('key-unknown-option', 'error', `${m.name}: the key “${value.slice(0, 40)}” says neither true nor false.`, key.line);
@@ -179,7 +183,7 @@ function hasGaps(m: Making, said: Kind | undefined, value: string): boolean {
   if ((said === 'cloze' || m.manner.bracketGaps) && !value && BRACKETED.test(t)) return true;
   if (!hasBlank(t)) return false;
   // a question with only a line to write on is answered in words
-  return !(WRITE_ON.test(t) && /[?.:!)]\s*(?:_{3,}|\.{5,}|…{2,})[\s_.…]*$/.test(t)) || t.replace(WRITE_ON, '').search(BLANK) >= 0;
+  return !(WRITE_ON.test(t) && /(?:[?:!)]\s*|\p{L}\.\s+)(?:_{3,}|\.{5,}|…{2,})[\s_.…]*$/u.test(t)) || t.replace(WRITE_ON, '').search(BLANK) >= 0;
 }
 
 interface GapFound {
@@ -211,7 +215,7 @@ function cloze(m: Making): Item {
   const all = m.keys.filter((k) => !k.model);
   const key = all[0];
   let value = key?.text.plain ?? '';
-  const said = m.kindSaid();
+  const said = m.noted ?? m.kindSaid();
   // an answer in square brackets at the end belongs to the blank before it: "… is ____ %. [76]"
   const behind = value ? null : /\s*\[([^\][]{1,80})\]\s*[.]?\s*$/.exec(m.stem.text);
   if (behind && hasBlank(m.stem.text.slice(0, behind.index))) {

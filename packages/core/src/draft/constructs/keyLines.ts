@@ -4,7 +4,7 @@ import { numbered, pattern } from '../labels.js';
 import { keyLine } from '../keys.js';
 import { told, type Line } from '../lines.js';
 import type { Outliner } from '../outline.js';
-import { POINTS } from '../words.js';
+import { ANSWER, POINTS } from '../words.js';
 import type { Construct } from './construct.js';
 
 /** A key in the few characters that the margin has: its letter where it starts with one. */
@@ -48,11 +48,16 @@ function cellsOf(text: string, at: number, to: number): { from: number; to: numb
   return out;
 }
 
+/** "The correct answer is b)". */
+const SENTENCE = pattern(`^\\s*(?:the\\s+|la\\s+|le\\s+|die\\s+)?(?:${ANSWER})\\s+(?:is|are|es|ist|est|è|é|jest|to)\\s*:?\\s+(?=\\S)`);
+const keySentence = (t: string): number | null => SENTENCE.exec(t)?.[0].length ?? null;
+
 export const keyLines: Construct = {
   name: 'key line',
   read(o, line) {
     if (!o.block) return false;
-    const at = told(line, keyLine);
+    const said = o.block.entries.length > 0 && line.text.length < 120 ? told(line, keySentence) : null;
+    const at = said ?? told(line, keyLine) ?? (o.habits.talk ? (/^\s*A\s?:\s+/.exec(line.text)?.[0].length ?? null) : null);
     return at !== null && addKey(o, line, at, 'Starts with a word for “answer”.');
   },
 };

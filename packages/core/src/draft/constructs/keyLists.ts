@@ -19,10 +19,11 @@ const GROUP_ROW = pattern(
 );
 /** Keys written without anything between: "TFTTF FTFTT". */
 const GLUED = /^(?:[TFV]{3,}|[A-H]{3,}|[a-h]{3,})(?:\s+(?:[TFV]+|[A-H]+|[a-h]+))*$/;
-const SEQUENCE = /^[A-Ha-hА-Да-д](?:[\s,;]+[A-Ha-hА-Да-д]){2,}[.;]?$/u;
+const SEQUENCE = /^[A-HTVa-htvА-Да-д](?:[\s,;]+[A-HTVa-htvА-Да-д]){2,}[.;]?$/u;
 const ENTRY_HEAD = /^[|(\s-]*(?:q(?:uestion)?\.?\s*)?(?:\d{1,3}[a-h]?(?![\d.,]\d)|[IVXL]{1,6}(?=[\s.):–-]))\s*\S/iu;
 /** Numbers with one letter each, three or more in a row: a list without a heading. */
 const DENSE = /^\s*(?:\(?\d{1,3}\s*[.):=–-]?\s*(?:[A-Ha-hTFVtfv]|True|False)\)?(?:[\s,;|]+|$)){3,}$/;
+const dense2 = (text: string): boolean => /^\s*(?:\(?[12]\s*[.):=–-]?\s*[A-Ha-hTF]\)?(?:[\s,;|]+|$)){2}$/.test(text);
 const dense = (text: string): boolean => /^\s*\(?\d/.test(text) && DENSE.test(text);
 const BONUS = /^\s*bonus\s*[.:)–-]/i;
 
@@ -67,12 +68,22 @@ function heading(o: Outliner, line: Line): boolean {
     return o.say(line, 'key-list', 'key list', 'A heading for answers, with entries behind it.');
   }
   const rest = row >= 0 ? line.text.slice(row) : '';
-  if (row < 0 || (keyLine(line.text) !== null && /^\W*(?:answer|ans)\b/i.test(line.text) && o.block && !o.blankBefore)) return false;
-  const several = headsIn(rest, o.habits.roman, o.habits.letterQuestions !== '').length > 1 || GLUED.test(rest.trim());
-  if (!several || ownKey(o, line, row)) return false;
+  const heads = row < 0 ? [] : headsIn(rest, o.habits.roman, o.habits.letterQuestions !== '', false, o.habits.decimals);
+  // right under a question it is that question's own key, unless it has one for each question
+  const forEach = heads.length > 1 && heads.length <= o.blocks.length && heads.length >= o.blocks.length - 1 && heads[0]?.number === (o.blocks[0]?.number ?? 1);
+  if (row < 0 || (keyLine(line.text) !== null && o.block && !o.blankBefore && !forEach)) return false;
+  const several = heads.length > 1 || forAll(o, rest) || /^\d{1,3}\s*[-–]\s*\d{1,3}\s*[:.)]?\s+[A-Za-z](?:[\s,;]*[A-Za-z])+$/.test(rest.trim());
+  if (!several || (!(forEach && heads.length > 2 && o.block && o.kindOf(o.block) !== 'matching') && ownKey(o, line, row))) return false;
   begin(o, line, line.text.slice(0, row));
   o.keyRows[o.keyRows.length - 1]?.rows.push({ line: line.index, at: row });
   return o.say(line, 'key-list', 'key list', 'A word for “answers” with numbers and their keys.');
+}
+
+/** "Key: BAA" behind the last of three questions without keys: one letter each. */
+function forAll(o: Outliner, rest: string): boolean {
+  const letters = rest.replace(/[\s,;.]/g, '');
+  if (!/^[A-Za-z]{2,}$/.test(letters) || !(GLUED.test(rest.trim()) || SEQUENCE.test(rest.trim())) || !o.blankBefore || o.blocks.length > 2000) return false;
+  return letters.length === o.blocks.length || letters.length === o.blocks.filter((b) => !b.keys.length).length;
 }
 
 function begin(o: Outliner, line: Line, title: string): void {
@@ -144,7 +155,8 @@ export const keyLists: Construct = {
   read(o, line) {
     if (heading(o, line)) return true;
     if (o.inKeys) return row(o, line);
-    if (told(line, dense) && o.blocks.length >= 3 && o.block && (o.blankBefore || o.complete(o.block)) && o.kindOf(o.block) !== 'matching') {
+    const few = !o.inKeys && o.blankBefore && o.blocks.length === 2 && told(line, dense2) && o.blocks.every((b) => !b.keys.length);
+    if ((few || (told(line, dense) && o.blocks.length >= 3)) && o.block && (o.blankBefore || o.complete(o.block)) && o.kindOf(o.block) !== 'matching') {
       begin(o, line, '');
       o.keyRows[o.keyRows.length - 1]?.rows.push({ line: line.index, at: 0 });
       return o.say(line, 'key-list', 'key list', 'Numbers with one letter each.');

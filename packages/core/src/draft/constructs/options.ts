@@ -1,6 +1,6 @@
 /** Options: lettered, numbered, bulleted, boxed, without labels, several on a line, in columns. */
 import { field } from '../fields.js';
-import { keyHead, keyLine, keyTail } from '../keys.js';
+import { keyHead, keyLine, keyTail, wrongTail } from '../keys.js';
 import {
   bareLetter,
   bulleted,
@@ -61,6 +61,9 @@ function endsOf(text: string, at: number, end: number): Ends {
     if (tail >= 0) {
       marked = true;
       to = from + tail;
+    } else {
+      const wrong = wrongTail(text.slice(from, to));
+      if (wrong > 0) to = from + wrong;
     }
   };
   cut();
@@ -87,6 +90,8 @@ function entryOf(o: Outliner, line: Line, found: Found, end: number, ends: Ends 
   };
   const b = o.block;
   if (b) {
+    const other = entry.labels === 'letter' && !b.count.letter && b.entries.length > 0 && o.kindOf(b) !== 'matching';
+    if (other) listToStem(o, b);
     b.entries.push(entry);
     b.count[entry.labels]++;
     if (entry.labels === 'letter') b.lastLetter = entry;
@@ -144,6 +149,16 @@ function unlabelled(o: Outliner, line: Line): Line[] {
   return said && run.some((l) => l.text.trim().toLowerCase().replace(/[.]$/, '') === said) ? run : [];
 }
 
+/** A list that was taken for options belongs to the stem: statements I to III, steps, things to choose from further down. */
+export function listToStem(o: Outliner, b: Block): void {
+  for (const e of b.entries) {
+    e.pieces.forEach((p, i) => b.stem.push(i === 0 ? { ...p, from: 0, to: o.lines[p.line]?.text.length ?? p.to, joint: '\n' } : p));
+    for (const p of e.pieces) o.roles[p.line] = { role: 'question', mark: '', reason: 'A list inside the question: its options come further down.' };
+  }
+  b.entries = [];
+  Object.assign(b.count, { letter: 0, number: 0, roman: 0, bullet: 0, none: 0 });
+}
+
 /** Letters with answers of their own are sub-questions: "a) What mass …? Answer: 4 g  b) What part …?" */
 function subQuestions(o: Outliner, line: Line, b: Block, at: number, letter: string): true {
   const [first] = b.entries;
@@ -173,6 +188,12 @@ export const options: Construct = {
     const b = o.block;
     if (!b) return false;
     const text = line.text;
+    if (
+      /^\s*(?:options|choices|answer (?:options|choices)|opciones|optionen|antwortmöglichkeiten|opções|opzioni|opties|варианты(?: ответов?)?|варіанти(?: відповідей)?|seçenekler)\s*:\s*$/i.test(
+        text,
+      )
+    )
+      return o.say(line, 'option', '', 'Names the list below.');
     const labels = b.count.letter + b.count.number + b.count.roman;
     const columns = told(line, columnOptions);
     if (columns.length) {
@@ -207,12 +228,13 @@ export const options: Construct = {
         o.habits.optionForms.has(n.form) ? 'Numbered anew under each question.' : 'A list of its own under the question.',
       );
     const l = told(line, lettered);
-    if (l) {
+    if (l && !(o.habits.talk && l.form === 'colon')) {
       const place = letterPlace(l.letter);
       const prior = b.lastLetter;
       const due = place === letters;
       const jump = prior
-        ? place > letterPlace(prior.label) || prior.form === l.form
+        ? (place > letterPlace(prior.label) && place - letterPlace(prior.label) <= 3) ||
+          (prior.form === l.form && place >= 0 && place <= letterPlace(prior.label))
         : place <= 1 && letterPlace(told(o.next(line.index) ?? line, lettered)?.letter ?? '') > place;
       if (due && letters > 0 && b.keys.length > 0) return subQuestions(o, line, b, l.at, l.letter);
       if (due || jump) {
@@ -239,7 +261,13 @@ export const options: Construct = {
       );
     if (bullet && !labels && !b.keys.length && (bullet.form !== 'key-star' || b.entries.length > 0 || keyMatters(o, line)))
       return addEntry(o, line, { ...bullet, label: '', labels: 'bullet' }, 'A bullet or a box under a question.');
-    if (told(line, truthAlone) && !labels && !b.keys.length && b.entries.length < 2 && (b.entries.length === 1 || (next !== undefined && told(next, truthAlone))))
+    if (
+      told(line, truthAlone) &&
+      !labels &&
+      !b.keys.length &&
+      b.entries.length < 2 &&
+      (b.entries.length === 1 || (next !== undefined && told(next, truthAlone)))
+    )
       return addEntry(
         o,
         line,
@@ -282,11 +310,27 @@ export const dueOptions: Construct = {
   name: 'option that is due',
   read(o, line) {
     const b = o.block;
-    if (!b || o.fence || o.inKeys || o.waiting || o.reading || b.keys.length || b.fields.length || o.habits.letterQuestions || o.habits.letterParts) return false;
+    if (!b || o.fence || o.inKeys || o.waiting || o.reading || b.keys.length || b.fields.length || o.habits.letterQuestions || o.habits.letterParts)
+      return false;
     const l = told(line, lettered);
-    if (!l || l.form === 'bare' || letterPlace(l.letter) !== b.count.letter || b.pairs.length || b.count.number || o.kindOf(b) === 'matching') return false;
+    if (
+      !l ||
+      l.form === 'bare' ||
+      (o.habits.talk && l.form === 'colon') ||
+      letterPlace(l.letter) !== b.count.letter ||
+      b.pairs.length ||
+      b.count.number ||
+      o.kindOf(b) === 'matching'
+    )
+      return false;
     if (told(line, columnOptions).length || told(line, inlineOptions).length || told(line, keyLine) !== null) return false;
-    return addEntry(o, line, { label: l.letter, form: l.form, labels: 'letter', at: l.at, marked: l.marked, star: l.star ?? false }, DUE[b.count.letter] ?? 'Starts with the letter that is due.', told(line, letteredEnds));
+    return addEntry(
+      o,
+      line,
+      { label: l.letter, form: l.form, labels: 'letter', at: l.at, marked: l.marked, star: l.star ?? false },
+      DUE[b.count.letter] ?? 'Starts with the letter that is due.',
+      told(line, letteredEnds),
+    );
   },
 };
 const DUE = Array.from('ABCDEFGHIJ', (l) => `Starts with ${l}, the letter that is due.`);

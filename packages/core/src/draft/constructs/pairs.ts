@@ -63,9 +63,9 @@ export const pairs: Construct = {
     if (HEADS.test(line.text)) return o.say(line, 'pair', '', 'Names the columns.');
     const text = line.text;
     const n = told(line, numbered);
-    if (n && b.stem.length && !b.pairs.length && !b.entries.length && n.number !== 1 && startsQuestion(o, line, n)) return false;
+    if (n && b.number !== undefined && !b.pairs.length && !b.entries.length && n.number !== 1 && startsQuestion(o, line, n)) return false;
     const apart = o.blankBefore && (b.pairs.length > 0 || b.entries.length > 0);
-    if (n && apart && startsQuestion(o, line, n) && n.number !== b.pairs.length + 1) return false;
+    if (n && apart && b.number !== undefined && startsQuestion(o, line, n) && n.number !== b.pairs.length + 1) return false;
     const bullet = n ? null : told(line, bulleted);
     const two = sides(text, bullet && bullet.form === 'bullet' ? bullet.at : 0);
     const letter = told(line, lettered);

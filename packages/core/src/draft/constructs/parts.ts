@@ -7,7 +7,7 @@ import { lettered, numbered, romanNumbered } from '../labels.js';
 import { told, type Line } from '../lines.js';
 import { emptyPart, type Outliner, type Part } from '../outline.js';
 import { pointsEach, pointsTotal } from '../points.js';
-import { CHAT } from '../words.js';
+import { CHAT, KIND_NAME } from '../words.js';
 import type { Construct } from './construct.js';
 import { optionsFollow } from './options.js';
 import { startsQuestion } from './questions.js';
@@ -15,19 +15,24 @@ import { startsQuestion } from './questions.js';
 const PASSAGE_HEAD =
   /(?:^|[^\p{L}])(?:passage|reading(?: text| passage)?|text(?: [A-E\d])?|texto(?: [A-E\d])?|lectura|texte(?: [A-E\d])?|lesetext|testo(?: [A-E\d])?|brano|tekst(?: [A-E\d])?|leestekst|текст(?: \p{Lu})?|metin)(?=\s*(?:[:–—-]|$))/iu;
 const READ =
-  /(?:^|[^\p{L}])(?:read|lies|lest|lee|lea|lean|lisez|leia|leggi|leggete|lees|przeczytaj|прочитайте|прочти|okuyun|oku)(?![\p{L}])[^?]{0,60}(?:text|passage|paragraph|article|story|extract|following|texto|pasaje|fragmento|artículo|texte|passage|abschnitt|brano|testo|trecho|tekst|fragment|текст|отрывок|уривок|metn|parça)/iu;
+  /(?:questions?|items?)\s+\d+\s*(?:[-–]|to|and|through)\s*\d+\s+(?:refer|are based|relate|are about)|based on the (?:text|passage|following)|the following (?:text|passage|extract|paragraph|dialogue|article|story)|folgende[nr]? (?:text|abschnitt)|siguiente (?:texto|fragmento)|texte suivant|seguente (?:testo|brano)|seguinte (?:texto|trecho)|volgende tekst|(?:^|[^\p{L}])(?:read|lies|lest|lee|lea|lean|lisez|leia|leggi|leggete|lees|przeczytaj|прочитайте|прочти|okuyun|oku)(?![\p{L}])[^?]{0,60}(?:text|passage|paragraph|article|story|extract|following|texto|pasaje|fragmento|artículo|texte|passage|abschnitt|brano|testo|trecho|tekst|fragment|текст|отрывок|уривок|metn|parça)/iu;
 
 interface HeadingWords {
   part: boolean;
   /** Asks something, and not for a kind of question. */
   asks: boolean;
   kind: Kind | undefined;
+  /** Nothing but "True or false?". */
+  truth: boolean;
   each: number | null;
   /** Heads a text to read. */
   passage: boolean;
   /** Tells to read a text, or what to do with numbered questions. */
   instruction: boolean;
 }
+/** What tells learners to mark statements. */
+const ASKED =
+  /^(?:circle|write|mark|tick|choose|select|indicate|underline|put|say|state|decide|escribe|marca|indica|kreuze|schreibe|entscheide|cochez|entourez|écri(?:s|vez)|indiquez|segna|scrivi|indica|assinale|escreva|omcirkel|kies|zaznacz|napisz|отметьте|напишите|познач\p{L}*|işaretle\p{L}*)\s+|\s+(?:on the line|for each (?:statement|sentence)|next to each .*|an)$/giu;
 /** What the words of a line say as a heading. */
 function headingWords(text: string): HeadingWords {
   const t = text.trim();
@@ -38,6 +43,15 @@ function headingWords(text: string): HeadingWords {
     part: partLine(t),
     asks: question && kind === undefined,
     kind,
+    truth:
+      KIND_NAME.exec(
+        t
+          .replace(/[?:.]+$/, '')
+          .replace(/\s*\([^)]*\)$/, '')
+          .replace(ASKED, '')
+          .replace(/\s*\bor\b\s*/i, '/')
+          .trim(),
+      )?.[3] !== undefined,
     each: pointsEach(t),
     passage: free && t.length < 80 && !question && PASSAGE_HEAD.test(t),
     instruction: free && (READ.test(t) || kindsOfRanges(t).length > 0),
@@ -53,7 +67,8 @@ function freshPart(o: Outliner, line: Line): Part {
   return o.part;
 }
 
-function describe(o: Outliner, part: Part, line: Line): void {
+/** What the words of a heading say of the questions below: their kind and their points. */
+export function describe(_: Outliner, part: Part, line: Line): void {
   const ranges = told(line, kindsOfRanges);
   part.ranges.push(...ranges);
   const kind = told(line, kindIn);
@@ -78,16 +93,13 @@ function whyHeading(o: Outliner, line: Line): string | null {
     if (next && (told(next, numbered) || /^\s*\d{1,3}\s/.test(next.text))) return 'A letter over numbered questions, as the other parts have.';
   }
   const roman = !o.habits.roman ? told(line, romanNumbered) : null;
-  if (
-    roman &&
-    !optionsFollow(o, line.index) &&
-    (w.kind !== undefined || w.each !== null || ((line.bold || o.blankBefore) && nextNumberIsFirst(o, line)))
-  )
+  if (roman && !optionsFollow(o, line.index) && (w.kind !== undefined || w.each !== null || ((line.bold || o.blankBefore) && nextNumberIsFirst(o, line))))
     return 'A Roman number and what the part asks for.';
   if (n || l) return null;
   if (line.heading > 0) return optionsFollow(o, line.index) && /[?:]\s*$/.test(t) ? null : 'A heading.';
   if (!o.blankBefore && o.block && !o.complete(o.block) && !line.bold) return null;
   const { kind, each } = w;
+  if (w.truth && o.blankBefore && o.next(line.index) && !optionsFollow(o, line.index)) return 'Names what the statements below are.';
   if (kind === undefined && each === null) return null;
   const next = o.next(line.index);
   const before = next ? told(next, numbered) : null;
@@ -133,6 +145,8 @@ export const parts: Construct = {
       part.instructions.push(o.piece(line, 0));
       o.block = null;
       o.reading = READ.test(t);
+      const range = o.reading ? /\b(\d{1,3})\s*(?:[-–]|to|a|à|bis|t\/m|do|до|through|and|und|y|e|et)\s*(\d{1,3})\b/.exec(t) : null;
+      if (range) part.until = Number(range[2]);
       return o.aside(line, 'An instruction for the questions below.');
     }
     return false;

@@ -7,9 +7,10 @@ import { bulleted, lettered, numbered } from '../labels.js';
 import { told, type Line } from '../lines.js';
 import type { Block, Outliner } from '../outline.js';
 import { truthKey, truthNote } from '../truths.js';
-import { CHAT } from '../words.js';
+import { CHAT, QUESTION } from '../words.js';
 import type { Construct } from './construct.js';
-import { optionsFollow } from './options.js';
+import { letterPlace } from '../labels.js';
+import { listToStem, optionsFollow } from './options.js';
 import { openQuestion } from './questions.js';
 
 const LIST_MARK = /^\s*(?:[-*•◦▪–—]\s+|[ivx]{1,4}[.)]\s|\(?[ivx]{1,4}\)\s|[IVX]{1,4}[.)]\s|\d{1,2}[.)]\s|[“"„«—–-]\s?\p{Lu})/u;
@@ -31,14 +32,30 @@ function keyFollows(o: Outliner, index: number): boolean {
   return false;
 }
 
+/** Whether the line below starts lettered options. */
+const lettersFollow = (o: Outliner, line: Line): boolean => {
+  const next = o.next(line.index);
+  const l = next ? told(next, lettered) : null;
+  return l !== null && letterPlace(l.letter) === 0;
+};
+
+/** "Question:" without a number. */
+const QUESTION_HEAD = new RegExp(`^\\s*(?:${QUESTION}|stem|prompt|statement|question (?:text|stem)|enunciado|aussage|énoncé)\\s*[:.–—]\\s+(?=\\S)`, 'iu');
+const headed = (t: string): number => QUESTION_HEAD.exec(t.slice(0, 80))?.[0].length ?? 0;
+
 /** Whether a line without a number starts a question of its own. */
 function opensUnnumbered(o: Outliner, line: Line, chat: boolean): string | null {
   const t = line.text.trim();
   const b = o.block;
   if (line.heading > 0 && !/[?:]\s*$/.test(t)) return null;
-  const apart = !b || (o.complete(b) && (o.blankBefore || /[?:]\s*$/.test(t) || b.keys.length > 0)) || (o.blankBefore && !o.numbered);
+  const above = o.lines[line.index - 1];
+  // statements under "True or false", one a line
+  const row =
+    b !== null && o.part.kind === 'true-false' && !o.numbered && above !== undefined && (told(above, truthKey) !== null || /[.!]\s*$/.test(above.text));
+  const apart = !b || row || (o.complete(b) && (o.blankBefore || /[?:]\s*$/.test(t) || b.keys.length > 0)) || (o.blankBefore && !o.numbered);
   if (!apart) return null;
   const follows = optionsFollow(o, line.index) || keyFollows(o, line.index);
+  if (b && b.entries.length && !b.count.letter && !b.keys.length && lettersFollow(o, line)) return null;
   if (b && b.number !== undefined && b.keys.length > 0 && !o.blankBefore && !/[?]\s*$/.test(t) && !optionsFollow(o, line.index)) return null;
   if (follows && (!chat || /\?\s*$/.test(t))) return 'No number, but options or a key follow.';
   if (chat) return null;
@@ -120,12 +137,23 @@ export const prose: Construct = {
     const b = o.block;
     const chat = told(line, chatIn) && !line.own.fold;
     if (bulletedStatement(o, line)) return true;
-    const opens = opensUnnumbered(o, line, chat);
+    const head = told(line, headed);
+    const opens = head ? 'Starts with a word for “question”.' : opensUnnumbered(o, line, chat);
+    // "### Question 1", and "Question: …" below it
+    if (head && b && !b.stem.length && !b.entries.length && !b.keys.length) {
+      b.stem.push(o.piece(line, head));
+      return o.say(line, 'question', '', 'The words of the question above.');
+    }
     if (opens) {
-      openQuestion(o, line, indentOf(line), {});
+      openQuestion(o, line, head || indentOf(line), {});
       return o.say(line, 'question', String(o.blocks.length), opens);
     }
     if (!b) return beforeQuestions(o, line, chat);
+    if (b.entries.length && !b.count.letter && !b.keys.length && lettersFollow(o, line)) {
+      listToStem(o, b);
+      b.stem.push(o.piece(line, indentOf(line), line.text.length, '\n\n'));
+      return o.say(line, 'question', '', 'Goes on from the question above; its options follow.');
+    }
     if (chat && o.blankBefore && !optionsFollow(o, line.index)) {
       o.block = null;
       return o.aside(line, 'Talk around the questions.');

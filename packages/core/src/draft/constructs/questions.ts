@@ -1,11 +1,13 @@
 /** Where questions start: at a number, a letter over numbered options, a box with true or false. */
 import { keyLine } from '../keys.js';
-import { inlineOptions, lettered, letterPlace, loosely, numbered, romanNumbered, type NumberLabel } from '../labels.js';
+import { decimal, inlineOptions, lettered, letterPlace, loosely, numbered, romanNumbered, type NumberLabel } from '../labels.js';
 import { told, type Line } from '../lines.js';
 import { emptyPart, type Block, type Outliner } from '../outline.js';
+import { pointsNote } from '../points.js';
 import { truthBox } from '../truths.js';
 import type { Construct } from './construct.js';
 import { addInline } from './options.js';
+import { describe } from './parts.js';
 
 /** Opens a question, with options that stand behind its stem on the same line. */
 export function openQuestion(o: Outliner, line: Line, at: number, label: { label?: string; number?: number; sub?: string; form?: string }): Block {
@@ -137,14 +139,67 @@ export const questions: Construct = {
         return o.say(line, 'question', l.letter, 'Starts with a capital letter, as the other questions do; their options have numbers.');
       }
     }
+    const within = o.habits.decimals ? told(line, decimal) : null;
+    if (within) {
+      openQuestion(o, line, within.at, { label: within.label, form: 'decimal' });
+      return o.say(line, 'question', within.label, 'Starts with a number within a number, as the other questions do.');
+    }
+    const choice = told(line, circleTruth);
+    const after = choice ? numbered(text.slice(choice)) : null;
+    if (choice && after) {
+      openQuestion(o, line, choice + after.at, after).kind = 'true-false';
+      return o.say(line, 'question', after.label, 'A number with “T F” before it, to circle one.');
+    }
+    if (subQuestion(o, line)) return true;
     const n = told(line, numbered) ?? looseNumber(o, line);
     if (!n || !startsQuestion(o, line, n)) return false;
+    const below = o.habits.decimals ? o.next(line.index) : undefined;
+    if (below && told(below, decimal)?.label === `${n.number}.1`) {
+      describe(o, o.openPart(line, 'A number over questions numbered within it.'), line);
+      return true;
+    }
     if (o.habits.optionForms.has(n.form) && !o.block) return false;
     leadIn(o, n);
+    if (o.part.until !== undefined && o.part.passage.length > 0 && n.number > o.part.until) {
+      o.part = { ...emptyPart(line.index), label: o.part.label };
+      o.parts.push(o.part);
+    }
+    const first = told(line, firstSub);
+    if (first && n.form !== 'cell') {
+      openQuestion(o, line, n.at + first.at, { ...n, label: `${n.label}${first.letter}`, sub: first.letter });
+      return o.say(line, 'question', `${n.label}${first.letter}`, 'A number and the first of the letters below, each with points of its own.');
+    }
     openQuestion(o, line, n.at, n);
     return o.say(line, 'question', n.label, why(o, n));
   },
 };
+/** "T  F   3. Raw chicken …": the column of the number. */
+const circleTruth = (t: string): number => /^\s*(?:T\s{1,4}F|True\s+False|V\s{1,4}F|R\s{1,4}F)\s+(?=\d{1,3}\s*[.)])/.exec(t)?.[0].length ?? 0;
+
+const BARE_POINTS = /\[\d{1,2}\]\s*$/;
+/** "1. (a) Define osmosis. [2]": a number and the letter a, with points of its own. */
+function firstSub(t: string): { letter: string; at: number } | null {
+  const n = numbered(t);
+  const l = n ? lettered(t.slice(n.at)) : null;
+  return l && letterPlace(l.letter) === 0 && (pointsNote(t.slice((n?.at ?? 0) + l.at)) || BARE_POINTS.test(t))
+    ? { letter: l.letter.toLowerCase(), at: l.at }
+    : null;
+}
+/** "(b) Give an example. [1]" below "(a) …": the next part of the same question. */
+function subQuestion(o: Outliner, line: Line): boolean {
+  const b = o.block;
+  if (!b?.sub || b.entries.length) return false;
+  const l = told(line, lettered);
+  if (!l || letterPlace(l.letter) !== letterPlace(b.sub) + 1 || !(pointsNote(line.text) || BARE_POINTS.test(line.text) || b.keys.length)) return false;
+  const stem = (b.label ?? '').slice(0, -1);
+  o.open(line, l.at, {
+    label: `${stem}${l.letter.toLowerCase()}`,
+    sub: l.letter.toLowerCase(),
+    form: 'sub',
+    ...(b.number !== undefined && { number: b.number }),
+  });
+  return o.say(line, 'question', `${stem}${l.letter.toLowerCase()}`, 'The next letter of the question above, with points of its own.');
+}
 const why = (o: Outliner, n: NumberLabel): string => {
   const before = o.blocks[o.blocks.length - 2];
   if (n.form === 'word') return 'Starts with a word for “question” and a number.';

@@ -6,13 +6,19 @@ import type { Construct } from './construct.js';
 import { addEntry } from './options.js';
 import { startsQuestion } from './questions.js';
 
+/** A line to write the place on in front of a step. */
+const lineBefore = (t: string): { at: number; form: string } | null => {
+  const m = /^\s*(?:_{2,}|\(\s{1,4}\)|\[\s{1,4}\])\s*(?=\p{L})/u.exec(t);
+  return m ? { at: m[0].length, form: 'line' } : null;
+};
+
 export const steps: Construct = {
   name: 'step',
   read(o, line) {
     const b = o.block;
     if (!b || b.keys.length || o.kindOf(b) !== 'ordering' || told(line, keyLine) !== null || b.count.letter > 0) return false;
     const n = told(line, numbered);
-    const bullet = n ? null : told(line, bulleted);
+    const bullet = n ? null : (told(line, bulleted) ?? told(line, lineBefore));
     const count = b.entries.length;
     const found =
       n && !startsQuestion(o, line, n)

@@ -5,7 +5,7 @@ import { columnOptions, lettered, numbered, pattern } from '../labels.js';
 import { keyLine } from '../keys.js';
 import { told, type Line } from '../lines.js';
 import type { Block, Outliner, Piece } from '../outline.js';
-import { QUESTION } from '../words.js';
+import { KIND_NAME, QUESTION } from '../words.js';
 import type { Construct } from './construct.js';
 
 interface Row {
@@ -98,7 +98,7 @@ function columnOf(head: string): Column {
   if (OPTION_HEAD.test(h)) return 'option';
   if (STEM_HEAD.test(h)) return 'stem';
   if (KIND_HEAD.test(h)) return 'kind';
-  if (keyLine(`${h}:`) !== null) return 'key';
+  if (keyLine(`${h}:`) !== null || KIND_NAME.exec(h)?.[3]) return 'key';
   return field(`${h}:`)?.name ?? '';
 }
 
@@ -184,7 +184,7 @@ function questionRows(o: Outliner, t: Table): boolean {
         b.entries.push(entry(row, cell, letter, false));
       } else if (column === 'key') b.keys.push({ line: row.line.index, pieces: [piece(row, cell)] });
       else if (column === 'kind') b.fields.push({ name: 'kind', line: row.line.index, pieces: [piece(row, cell)] });
-      else b.fields.push({ name: column || 'feedback', line: row.line.index, pieces: [piece(row, cell)] });
+      else b.fields.push({ name: column || 'tags', line: row.line.index, pieces: [piece(row, cell)] });
     });
     o.say(row.line, 'question', b.label ?? String(o.blocks.length), 'A row of a table of questions.');
   }
