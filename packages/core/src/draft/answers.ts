@@ -160,7 +160,7 @@ export interface NumberReading {
   max: number;
   unit?: string;
 }
-const UNIT = '(?:\\s*(%|°\\s?[CF]?|[\\p{L}µμΩ°€$£][\\p{L}\\p{N}µμΩ°/²³^·.-]{0,14}(?:\\s\\p{L}{1,10})?|[€$£]))?';
+const UNIT = '(?:\\s*(?!(?:to|and|bis|a|à|до)\\s)(%|°\\s?[CF]?|[\\p{L}µμΩ°€$£][\\p{L}\\p{N}µμΩ°/²³^·.-]{0,14}(?:\\s\\p{L}{1,10})?|[€$£]))?';
 const NUM = '([-−–+]?\\s?(?:\\d[\\d.,\\u0020\\u00a0\\u202f]*\\d|\\d|[.,]\\d+)(?:\\s*[/⁄]\\s*\\d+)?(?:\\s*[×x·]\\s*10\\s*\\^?\\s*[-−⁻]?[\\d⁰¹²³⁴⁵⁶⁷⁸⁹]+)?)';
 const ABOUT = '(?:about|approx(?:imately|\\.)?|around|ca\\.?|circa|etwa|ungefähr|environ|aprox\\.?|cerca de|около|приблизно|yaklaşık)?';
 const EXACT = new RegExp(`^[=≈~]?\\s*${ABOUT}\\s*([€$£])?\\s*${NUM}${UNIT}\\s*[.!]?$`, 'iu');

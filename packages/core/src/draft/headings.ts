@@ -1,7 +1,8 @@
 /** Headings of parts, and what their words and the words of a stem say of the kind. */
+import { kinds } from '../item/kinds.js';
 import type { Kind } from '../item/model.js';
 import { headOf, pattern, romanValue } from './labels.js';
-import { KIND_WORDS, PART } from './words.js';
+import { KIND_NAME, KIND_NAME_ORDER, KIND_WORDS, PART } from './words.js';
 
 const PART_LINE = pattern(`^[\\s\\p{So}]*(?:${PART})\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,4}|one|two|three|four|five)?(?:\\s*[:.–—)(-]|\\s{2,}|\\s*$)`);
 /** "Part B: …" */
@@ -36,4 +37,11 @@ export function kindsOfRanges(text: string): { from: number; to: number; kind: K
     for (const m of sentence.matchAll(RANGE)) out.push({ from: Number(m[1]), to: Number(m[2] ?? m[1]), kind });
   }
   return out;
+}
+
+/** The kind that a field or a cell names: "ordering", "Multiple choice", "verdadero/falso". */
+export function kindNamed(name: string): Kind | undefined {
+  const wanted = name.trim().toLowerCase();
+  const named = (Object.keys(kinds) as Kind[]).find((k) => k === wanted.replace(/\s+/g, '-') || kinds[k].name.toLowerCase() === wanted);
+  return named ?? KIND_NAME_ORDER[KIND_NAME.exec(wanted)?.slice(1).findIndex(Boolean) ?? -1];
 }

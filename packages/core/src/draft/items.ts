@@ -1,6 +1,5 @@
 /** From blocks to items: which kind a question is, and what its notes and fields say. */
 import { keyProblem } from '../item/kinds.js';
-import { kinds } from '../item/kinds.js';
 import type { Fix, Item, Kind } from '../item/model.js';
 import { parseNumber } from '../mark/numbers.js';
 import { choice, optionText, truthByOptions } from './choice.js';
@@ -12,6 +11,7 @@ import { pointsNote } from './points.js';
 import { settingsOf } from './settings.js';
 import { Stretch } from './stretch.js';
 import { truth } from './truths.js';
+import { kindNamed } from './headings.js';
 import { ANSWER, INFORMATION, KIND_NAME, KIND_NAME_ORDER } from './words.js';
 import { written } from './written.js';
 
@@ -46,7 +46,7 @@ function takeNotes(m: Making): void {
     const from = at + behind[0].indexOf(behind[1] ?? '', 1);
     const key = m.stem.slice(from, from + (behind[1]?.length ?? 0)).trimmed();
     m.use(key, 'key');
-    m.keys.push({ text: key, line: 0 });
+    m.keys.push({ text: key, line: 0, feedback: null });
     m.stem = m.stem.slice(0, at).trimmed();
   }
   const said = m.manner.bracketKeys && !m.keys.length && !m.block.entries.length ? /(?<=[?.:])\s*\(([^()]{1,80})\)\s*$/.exec(m.stem.text) : null;
@@ -54,7 +54,7 @@ function takeNotes(m: Making): void {
     const from = said.index + said[0].indexOf('(') + 1;
     const key = m.stem.slice(from, from + (said[1]?.length ?? 0)).trimmed();
     m.use(key, 'key');
-    m.keys.push({ text: key, line: 0 });
+    m.keys.push({ text: key, line: 0, feedback: null });
     m.stem = m.stem.slice(0, said.index).trimmed();
   }
   const bare = m.manner.bracketPoints || m.block.sub ? /\s*[([](\d{1,2})[)\]]\s*$/.exec(m.stem.text) : null;
@@ -122,13 +122,6 @@ function kindOf(m: Making): Item {
   const named = forced ? kindNamed(m.stretch(forced.pieces).plain) : undefined;
   return byKind(m, named ?? (b.kind ? b.kind : undefined), said);
 }
-/** The kind that a field or a cell names. */
-export function kindNamed(name: string): Kind | undefined {
-  const wanted = name.trim().toLowerCase();
-  const named = (Object.keys(kinds) as Kind[]).find((k) => k === wanted.replace(/\s+/g, '-') || kinds[k].name.toLowerCase() === wanted);
-  return named ?? KIND_NAME_ORDER[KIND_NAME.exec(wanted)?.slice(1).findIndex(Boolean) ?? -1];
-}
-
 function byKind(m: Making, forced: Kind | undefined, said: Kind | undefined): Item {
   const b = m.block;
   if (forced === 'information') return { ...m.common(), points: 0, kind: 'information', stem: m.stemRich() };
@@ -141,7 +134,8 @@ function byKind(m: Making, forced: Kind | undefined, said: Kind | undefined): It
   }
   if (forced === 'cloze') return written(m, 'cloze', 'cloze');
   // lettered lines to write on are no options
-  if (b.entries.length && b.entries.every((e) => /^[_.…\s]*$/.test(optionText(m, e).text))) b.entries = [];
+  const write = forced === undefined && b.entries.length > 0 && b.entries.every((e) => /^[_.…\s]*$/.test(optionText(m, e).text));
+  if (write) b.entries = [];
   if (b.entries.length && forced !== 'short-answer' && forced !== 'numeric') {
     const truths = b.entries.map((e) => truth(optionText(m, e).plain, false));
     const two = b.entries.length === 2 && truths[0] !== null && truths[1] !== null && truths[0] !== truths[1];
@@ -163,12 +157,6 @@ function keyFixes(m: Making, item: Item): Fix[] {
     return { label: `Mark ${(e.label || String.fromCharCode(65 + i)).toUpperCase()}`, edits: [{ from: at, to: at, insert: ' *' }] };
   });
 }
-
-const listOf = (v: string): string[] =>
-  v
-    .split(/\s*[,;#]\s*/)
-    .map((s) => s.trim())
-    .filter(Boolean);
 
 /** What the field lines of a block say, on top of an item. */
 function withFields(m: Making, item: Item): Item {
@@ -202,21 +190,24 @@ function withFields(m: Making, item: Item): Item {
         break;
       }
       case 'tags':
-        add('tags', listOf(m.words(s, 'field')));
+        m.use(s, 'field');
+        add(
+          'tags',
+          s.split(/[,;#]/g).map((t) => t.plain),
+        );
         break;
       case 'outcomes':
+        m.use(s, 'field');
         add(
           'outcomes',
-          m
-            .words(s, 'field')
-            .split(/\s*;\s*/)
-            .filter(Boolean),
+          s.split(/;/g).map((t) => t.plain),
         );
         break;
       default:
         settingsOf(m, item, f.name, s, more, line);
     }
   }
+  for (const k of m.keys) if (k.feedback && !m.answerFeedback) feedback.general = [feedback.general, m.rich(k.feedback, 'feedback')].filter(Boolean).join(' ');
   if (m.reason && !feedback.general) {
     const text = withoutCitations(m.reason.trimmed()).rich.replace(/^\((.*)\)$/su, '$1');
     if (text) feedback.general = text;

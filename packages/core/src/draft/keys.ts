@@ -41,7 +41,7 @@ export function keyLine(text: string): number | null {
 }
 
 const KEY_TITLE = pattern(
-  `^[\\s\\p{So}\\p{Sk}*=-]*(?:the\\s+)?(?:${KEY_HEADING})(?:\\s+(?:to|for|zu|de|del|van|à) .{1,40}?|\\s+(?:${PART})\\s*\\w{0,4})?\\s*(?:[([][^)\\]]*[)\\]]|[-–—:]\\s*(?:${PART}).{0,30}|[-–—]\\s*.{0,40})?\\s*[:=-]*\\s*$`,
+  `^(?:[\\s\\p{So}\\p{Sk}*=]|-{2,})*(?:the\\s+)?(?:${KEY_HEADING})(?:\\s+(?:to|for|zu|de|del|van|à) .{1,40}?|\\s+(?:${PART})\\s*\\w{0,4})?\\s*(?:[([][^)\\]]*[)\\]]|[-–—:](?!>)\\s*(?:${PART}).{0,30}|[-–—](?!>)\\s*.{0,40})?\\s*[:=-]*\\s*$`,
 );
 /** The heading of a key list, with nothing else on the line. */
 export const keyTitle = (text: string): boolean => text.length < 120 && text.trim().length < 80 && KEY_TITLE.test(text);

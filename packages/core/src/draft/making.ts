@@ -26,7 +26,8 @@ export interface Used {
 export interface Key {
   text: Stretch;
   line: number | 'listed';
-  model?: boolean;
+  /** Behind an arrow under the key: of the answer where the kind is named, else of the item. */
+  feedback: Stretch | null;
   truth?: boolean;
 }
 
@@ -62,6 +63,8 @@ export class Making {
   stem: Stretch;
   points: number | undefined;
   bonus = false;
+  /** Feedback behind arrows went to the answers. */
+  answerFeedback = false;
   /** The kind that a note in brackets names. */
   noted: Kind | undefined;
   readonly keys: Key[];
@@ -81,11 +84,12 @@ export class Making {
     this.keys = block.keys.flatMap((k) => {
       const text = this.stretch(k.pieces).trimmed();
       if (!text.text && k.truth === undefined) return [];
-      return [{ text, line: k.line - block.line, ...(k.model && { model: true }), ...(k.truth !== undefined && { truth: k.truth }) }];
+      const feedback = k.feedback.length ? this.stretch(k.feedback) : null;
+      return [{ text, line: k.line - block.line, feedback, ...(k.truth !== undefined && { truth: k.truth }) }];
     });
     for (const k of this.keys) this.use(k.text, 'key');
     if (listed) {
-      this.keys.push({ text: listed.value, line: 'listed' });
+      this.keys.push({ text: listed.value, line: 'listed', feedback: null });
       this.reason = listed.reason;
     }
   }

@@ -56,8 +56,8 @@ export interface FieldBlock {
 export interface KeyBlock {
   line: number;
   pieces: Piece[];
-  /** "Model answer:" and not "Answer:". */
-  model?: boolean;
+  /** Behind an arrow under it. */
+  feedback: Piece[];
   /** Read as true or false where that stands in a box in front. */
   truth?: boolean;
 }
@@ -73,6 +73,8 @@ export interface Part {
   total?: number;
   instructions: Piece[];
   passage: Piece[];
+  /** A section of its own, though without a title. */
+  untitled?: boolean;
   /** How many questions stand in it. */
   questions: number;
   /** The last question that its passage is for. */
@@ -140,6 +142,8 @@ export interface Outline {
   keyRows: KeyRows[];
   roles: LineRole[];
   habits: Habits;
+  /** What lines in front of all questions say of the set. */
+  meta: { name: 'language' | 'description'; piece: Piece }[];
 }
 
 /** Reads the lines into blocks. `overrides` says by line number what a person has said the line is. */
@@ -161,7 +165,7 @@ export function outline(lines: readonly Line[], overrides: ReadonlyMap<number, R
     if (line.own.fold === 2) o.fold = false;
   }
   truthParts(o, lines);
-  return { blocks: o.blocks, parts: o.parts, keyRows: o.keyRows, roles: o.roles, habits: o.habits };
+  return { blocks: o.blocks, parts: o.parts, keyRows: o.keyRows, roles: o.roles, habits: o.habits, meta: o.meta };
 }
 
 /** A part in which nearly all questions are statements called true or false asks that of all of them. */
@@ -197,6 +201,7 @@ export class Outliner {
   readonly parts: Part[] = [];
   readonly keyRows: KeyRows[] = [];
   readonly roles: LineRole[];
+  readonly meta: Outline['meta'] = [];
   part: Part = emptyPart(0);
   block: Block | null = null;
   blankBefore = true;
@@ -263,7 +268,9 @@ export class Outliner {
   openPart(line: Line, reason: string): Part {
     const t = line.text.trim();
     const part = emptyPart(line.index);
-    part.title = t;
+    // the names that the notation gives to parts without a title
+    if (t !== NO_PART && t !== UNTITLED_PART) part.title = t;
+    part.untitled = t === UNTITLED_PART;
     part.label = partLabel(t);
     this.part = part;
     this.parts.push(part);
@@ -316,6 +323,10 @@ export class Outliner {
     this.part.instructions.push(this.piece(line, t.length - t.trimStart().length));
   }
 }
+
+/** Headings for questions outside of any part, and for a part without a title. */
+export const NO_PART = '(no part)';
+export const UNTITLED_PART = '(untitled part)';
 
 const blankRole: LineRole = { role: 'blank', mark: '', reason: '' };
 export const emptyPart = (line: number): Part => ({ label: '', ranges: [], instructions: [], passage: [], questions: 0, line });

@@ -4,6 +4,7 @@ import { plainOption } from './answers.js';
 import { optionText } from './choice.js';
 import { bareLetter, lettered, letterPlace, loosely, numbered } from './labels.js';
 import type { Making } from './making.js';
+import type { Entry } from './outline.js';
 import type { Stretch } from './stretch.js';
 
 interface Side {
@@ -78,7 +79,14 @@ export function matching(m: Making): Item {
   const unbalanced = (left: string): void => m.doubt('match-unbalanced', 'error', `${m.name}: “${left}” has no other side.`);
   const extras = [
     ...(listed ? [] : [...letters, ...other].map((e) => m.rich(optionText(m, e), 'pair'))),
-    ...b.fields.filter((f) => f.name === 'extra').flatMap((f) => m.rich(m.stretch(f.pieces), 'pair').split(/\s+\|\s+/)),
+    ...b.fields
+      .filter((f) => f.name === 'extra')
+      .flatMap((f) =>
+        m
+          .stretch(f.pieces)
+          .split(/\|/g)
+          .map((e) => m.rich(e, 'pair')),
+      ),
   ];
   const labelled =
     rights.filter((r) => r.label && r.text.text).length >= 2 &&
@@ -92,12 +100,14 @@ export function matching(m: Making): Item {
       m.doubt('key-unknown-option', 'error', `${m.name}: the key “${unread.text.plain.slice(0, 40)}” names sides that have no such labels.`, unread.line);
       return { ...common, kind: 'matching', pairs: pairs.filter((p) => p.left), extraRights: [...rights.map(rich).filter(Boolean), ...extras] };
     }
+    // under a kind that is named, a row is a pair, though a side may be empty still
+    const named = m.block.kind === 'matching' && m.block.fields.some((f) => f.name === 'kind');
     const missing = pairs.find((p) => p.left && !p.right);
     if (missing) unbalanced(missing.left);
     const loose = pairs.filter((p) => !p.left && p.right).map((p) => p.right);
     if (loose.length && !EXTRA_TOLD.test(m.stem.text) && !extras.length)
       m.doubt('match-unbalanced', 'warning', `${m.name}: “${loose[0] ?? ''}” has no other side.`);
-    return { ...common, kind: 'matching', pairs: pairs.filter((p) => p.left), extraRights: [...loose, ...extras] };
+    return { ...common, kind: 'matching', pairs: named ? pairs : pairs.filter((p) => p.left), extraRights: [...(named ? [] : loose), ...extras] };
   }
   const said = keyPairs(m);
   const full = lefts.filter((l) => l.text.text);
@@ -122,9 +132,16 @@ export function matching(m: Making): Item {
   return { ...common, kind: 'matching', pairs, extraRights };
 }
 
+/** A step with nothing in it yet, in the notation. */
+export const EMPTY_STEP = '(empty)';
+
 /** Steps as they stand, or shuffled ones with a key like "C, A, D, B". Null where it is none. */
 export function ordering(m: Making, forced: boolean): Item | null {
   const { entries } = m.block;
+  const stepText = (e: Entry): string => {
+    const text = optionText(m, e);
+    return forced && text.text === EMPTY_STEP ? '' : m.rich(text, 'step');
+  };
   const letters = entries.every((e) => e.labels === 'letter');
   const key = m.keys[0]?.text.plain ?? '';
   const said =
@@ -143,7 +160,7 @@ export function ordering(m: Making, forced: boolean): Item | null {
     if (key || m.keys.length) return null;
     const stem = m.stemRich();
     m.doubt('key-missing', 'error', `${m.name} has no key that says the order.`);
-    return { ...m.common(), stem, kind: 'ordering', sequence: entries.map((e) => m.rich(optionText(m, e), 'step')) };
+    return { ...m.common(), stem, kind: 'ordering', sequence: entries.map(stepText) };
   }
   if (!whole && key) m.doubt('key-conflict', 'error', `${m.name}: the key “${key.slice(0, 40)}” does not name each step once.`, m.keys[0]?.line);
   const order = whole ? places : entries.map((_, i) => i);
@@ -151,6 +168,6 @@ export function ordering(m: Making, forced: boolean): Item | null {
     ...m.common(),
     stem: m.stemRich(),
     kind: 'ordering',
-    sequence: order.map((p) => m.rich(optionText(m, entries[p] as (typeof entries)[number]), 'step')),
+    sequence: order.map((p) => stepText(entries[p] as Entry)),
   };
 }

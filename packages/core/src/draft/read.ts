@@ -8,7 +8,7 @@ import { assignKeys, type Assigned } from './keyList.js';
 import { numbered } from './labels.js';
 import { placeOf, splitLines, stretchOf, told, type Line } from './lines.js';
 import type { Manner, Problem } from './making.js';
-import { outline, type Block, type LineRole, type Outline, type Piece, type Role } from './outline.js';
+import { outline, type Block, type LineRole, type Outline, type Part, type Piece, type Role } from './outline.js';
 import { account, type Span } from './account.js';
 import { KEY_LOOKS, Stretch } from './stretch.js';
 
@@ -42,14 +42,26 @@ export class DraftReader {
     const lines = splitLines(draft, this.last ?? undefined);
     const o = outline(lines, options.overrides ?? new Map());
     const keys = assignKeys(o, lines);
-    const manner = mannerOf(o, lines, draft, options.language);
+    const said = o.meta.find((f) => f.name === 'language')?.piece;
+    const manner = mannerOf(o, lines, draft, options.language ?? (said && lines[said.line]?.text.slice(said.from, said.to).trim()));
     const next = new Map<number, Kept[]>();
-    const now: Reading = { draft, lines, roles: o.roles, keys, manner, mannerSign: JSON.stringify(manner) };
+    const { sections, homes } = sectionsOf(o, lines);
+    const now: Reading = { homes, draft, lines, roles: o.roles, keys, manner, mannerSign: JSON.stringify(manner) };
     const built = o.blocks.map((block) => this.make(block, now, next));
     this.kept = next;
     this.last = { draft, lines, roles: o.roles, built };
-    const set: QuizSet = { title: titleOf(o, lines), items: built.map((b) => b.item), ...(options.language && { language: options.language }) };
-    addSections(set, o, built, lines);
+    const meta = (name: 'language' | 'description'): string => {
+      const found = o.meta.find((f) => f.name === name)?.piece;
+      return found ? stretchOf(lines[found.line] as Line, found.from, found.to, 0).trimmed().rich : '';
+    };
+    const language = options.language ?? meta('language');
+    const set: QuizSet = {
+      title: titleOf(o, lines),
+      items: built.map((b) => b.item),
+      ...(language && { language }),
+      ...(meta('description') && { description: meta('description') }),
+    };
+    if (sections.length) set.sections = sections;
     const diagnostics = diagnosticsOf(built, keys, lines);
     if (manner.keyLook) diagnostics.push(fromFormatting(built, lines));
     const { asides, diagnostics: asideNotes } = asidesOf(draft, lines, o.roles, built);
@@ -92,6 +104,7 @@ export class DraftReader {
     const origin = first.from;
     const end = lines[block.last]?.to ?? origin;
     const found = now.keys.keyOf.get(block);
+    const home = now.homes.get(block.part);
     const context: Context = {
       manner: now.mannerSign,
       part: partSign(block),
@@ -101,8 +114,10 @@ export class DraftReader {
     const at = before?.findIndex((k) => sameContext(k.context, context) && sameBlock(k, block, lines, now.roles)) ?? -1;
     let made = before && at >= 0 ? (before.splice(at, 1)[0] as Kept) : null;
     if (made) {
-      const { source } = made.item;
-      if (source?.from !== origin || source.to !== end) made.item = { ...made.item, source: { from: origin, to: end } };
+      const { source, section, ...rest } = made.item;
+      // never in place: the item was handed out by an earlier reading
+      if (source?.from !== origin || source.to !== end || section !== home)
+        made.item = { ...rest, ...(home && { section: home }), source: { from: origin, to: end } };
       Object.assign(made, { block, lines, roles: now.roles });
     } else {
       const b = build(block, lines, draft, found?.listed, now.manner);
@@ -115,7 +130,7 @@ export class DraftReader {
         problems: b.problems,
         spans,
         leftOver: spans.filter((s) => s.as === 'left over'),
-        item: { ...b.item, source: { from: origin, to: end } },
+        item: { ...b.item, ...(home && { section: home }), source: { from: origin, to: end } },
       };
     }
     const all = next.get(first.own.id);
@@ -127,6 +142,8 @@ export class DraftReader {
 
 /** What one reading knows of the whole draft. */
 interface Reading {
+  /** The section of each part that makes one. */
+  homes: ReadonlyMap<Part, string>;
   draft: string;
   lines: readonly Line[];
   roles: readonly LineRole[];
@@ -196,7 +213,7 @@ function sameBlock(k: Kept, b: Block, lines: readonly Line[], roles: readonly Li
         pieces(p.pieces, q.pieces) &&
         pieces(p.feedback, q.feedback),
     ) &&
-    all(a.keys, b.keys, (p, q) => p.truth === q.truth && p.line + shift === q.line && pieces(p.pieces, q.pieces)) &&
+    all(a.keys, b.keys, (p, q) => p.truth === q.truth && p.line + shift === q.line && pieces(p.pieces, q.pieces) && pieces(p.feedback, q.feedback)) &&
     all(a.fields, b.fields, (p, q) => p.name === q.name && pieces(p.pieces, q.pieces)) &&
     all(a.pairs, b.pairs, (p, q) => pieces(p.left, q.left) && pieces(p.right, q.right)) &&
     pieces(a.tolerance ?? [], b.tolerance ?? [])
@@ -265,7 +282,8 @@ function usesDecimalComma(draft: string, language?: string): boolean {
 
 function titleOf(o: Outline, lines: readonly Line[]): string {
   const first = o.blocks[0]?.line ?? lines.length;
-  for (const l of lines.slice(0, Math.min(first, 200))) if (l.heading > 0 && !l.blank) return l.text.replace(/[^\p{L}\p{N}\p{P}\p{Sc}\p{Sm}\s]/gu, '').trim();
+  for (const l of lines.slice(0, Math.min(first, 200)))
+    if (l.heading > 0 && !l.blank) return l.text.replace(/^[\s\p{So}\p{Sk}\ufe0f]+|[\s\p{So}\p{Sk}\ufe0f]+$/gu, '');
   return 'Untitled set';
 }
 
@@ -386,32 +404,27 @@ function fromFormatting(built: readonly Placed[], lines: readonly Line[]): Diagn
 }
 
 /** Parts that carry a passage or a heading become sections, and their items name them. */
-function addSections(set: QuizSet, o: Outline, built: readonly Placed[], lines: readonly Line[]): void {
-  const members = new Map<object, Placed[]>();
-  for (const b of built) {
-    const all = members.get(b.block.part);
-    if (all) all.push(b);
-    else members.set(b.block.part, [b]);
-  }
+function sectionsOf(o: Outline, lines: readonly Line[]): { sections: Section[]; homes: Map<Part, string> } {
+  const title = plainTitle(titleOf(o, lines));
   const text = (pieces: readonly Piece[]): string =>
     Stretch.join(
       pieces.map((p) => stretchOf(lines[p.line] as Line, p.from, p.to, 0).trimmed()),
       (i) => pieces[i]?.joint ?? ' ',
     ).rich;
   const sections: Section[] = [];
+  const homes = new Map<Part, string>();
   for (const part of o.parts) {
-    const own = members.get(part);
     // a heading over the whole draft is the set's title and no part
-    const whole = part.title !== undefined && plainTitle(part.title) === plainTitle(set.title);
-    if (!own?.length || ((!part.title || whole) && !part.passage.length)) continue;
+    const whole = part.title !== undefined && plainTitle(part.title) === title;
+    if (!part.questions || ((!part.title || whole) && !part.passage.length && !part.untitled)) continue;
     const section: Section = { id: `s${sections.length + 1}` };
     if (part.title) section.title = part.title.replace(/\s*:\s*$/, '');
     if (part.passage.length) section.passage = text(part.passage);
     if (part.instructions.length) section.instructions = text(part.instructions);
     sections.push(section);
-    for (const m of own) m.item.section = section.id;
+    homes.set(part, section.id);
   }
-  if (sections.length) set.sections = sections;
+  return { sections, homes };
 }
 
 const plainTitle = (s: string): string =>

@@ -90,7 +90,7 @@ export function settingsOf(m: Making, item: Item, name: FieldName, s: Stretch, m
       return;
     }
     case 'bank':
-      if (item.kind === 'cloze') more['wordBank'] = v.split(/\s*[|;,]\s*/).filter(Boolean);
+      if (item.kind === 'cloze') more['wordBank'] = s.split(/[|;,]/g).map((w) => w.plain);
       return;
     default:
       return;

@@ -22,7 +22,8 @@ export const KEY_LOOKS = STRONG | HIGHLIGHT | UNDERLINE;
 const SHIFT = 0xea00;
 /** A character out of reach of patterns; only ASCII can carry structure. */
 export const shifted = (c: string): string => (c > ' ' && c <= '~' ? String.fromCharCode(c.charCodeAt(0) + SHIFT) : c);
-const unshifted = (text: string): string => text.replace(/[\uea21-\uea7e]/g, (c) => String.fromCharCode(c.charCodeAt(0) - SHIFT));
+/** Literal characters as themselves again. */
+export const unshifted = (text: string): string => text.replace(/[\uea21-\uea7e]/g, (c) => String.fromCharCode(c.charCodeAt(0) - SHIFT));
 
 /** Letters that stand together in the draft and look alike. */
 export interface Run {
@@ -76,6 +77,18 @@ export class Stretch {
     return Stretch.join([this.slice(0, from).trimmed(), this.slice(to).trimmed()]);
   }
 
+  /** The parts between signs, trimmed; parts without words are left out. */
+  split(sign: RegExp): Stretch[] {
+    const out: Stretch[] = [];
+    let from = 0;
+    for (const m of this.text.matchAll(sign)) {
+      out.push(this.slice(from, m.index).trimmed());
+      from = m.index + m[0].length;
+    }
+    out.push(this.slice(from).trimmed());
+    return out.filter((p) => p.text);
+  }
+
   trimmed(): Stretch {
     const lead = this.text.length - this.text.trimStart().length;
     return this.slice(lead, Math.max(lead, this.text.trimEnd().length));
@@ -91,12 +104,22 @@ export class Stretch {
   /** The words alone, blanks collapsed. */
   get plain(): string {
     if (this.known === undefined) {
-      const words = this.runs.some((r) => r.look & LITERAL) ? unshifted(this.text) : this.text;
+      const words = this.runs.some((r) => r.look & TEX) ? this.withFormulas() : this.runs.some((r) => r.look & LITERAL) ? unshifted(this.text) : this.text;
       this.known = (/\s\s|[^\S ]/.test(words) ? words.replace(/\s+/g, ' ') : words).trim();
     }
     return this.known;
   }
   private known: string | undefined;
+  private withFormulas(): string {
+    let out = '';
+    let at = 0;
+    for (const r of this.runs) {
+      const words = unshifted(this.text.slice(r.at, r.at + r.length));
+      out += unshifted(this.text.slice(at, r.at)) + (r.look & TEX ? `\\(${words}\\)` : words);
+      at = r.at + r.length;
+    }
+    return out + unshifted(this.text.slice(at));
+  }
 
   /** As rich text: emphasis of a part, code, TeX and paragraphs are kept; emphasis of all of it is only layout and goes. */
   get rich(): string {
@@ -118,10 +141,10 @@ export class Stretch {
         }
         const words = unshifted(piece);
         const html = dressed(words, look & ~whole, code);
-        if (html !== escapeXml(words)) markup = true;
+        if (html !== escapeXml(look & TEX ? `\\(${words}\\)` : words)) markup = true;
         open.html += html;
       });
-      plain += unshifted(raw);
+      plain += look & TEX ? `\\(${unshifted(raw)}\\)` : unshifted(raw);
     };
     let at = 0;
     for (const r of this.runs) {

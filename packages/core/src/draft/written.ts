@@ -1,7 +1,6 @@
 /** Questions answered in writing: true or false, gaps, numbers, words, essays. */
 import { newId } from '../item/ids.js';
 import { defaultMatch, matchRule, type Gap, type Item, type Kind, type NumberAnswer, type TextAnswer } from '../item/model.js';
-import { richFromPlain } from '../item/richText.js';
 import { parseNumber } from '../mark/numbers.js';
 import { readNumber, wordings } from './answers.js';
 import { BLANK, BRACED, BRACKETED, hasBlank, WRITE_ON } from './blanks.js';
@@ -12,7 +11,7 @@ import { ESSAY_STEM, ESSAY_WORDS, VARIES } from './words.js';
 
 /** Makes the item of a question without options. `forced` is a kind that the draft names outright. */
 export function written(m: Making, said: Kind | undefined, forced?: Kind): Item {
-  const key = m.keys.find((k) => !k.model);
+  const key = m.keys[0];
   const value = key?.text.plain ?? '';
   const model = m.block.fields.find((f) => f.name === 'model');
   if (forced === 'true-false' || (!forced && isTruth(m, value, said))) return trueFalse(m, key);
@@ -104,14 +103,19 @@ function credited(text: string): { text: string; credit: number } {
   const m = PARTIAL.exec(text);
   return m && m.index > 0 ? { text: text.slice(0, m.index), credit: Number((m[1] ?? '').replace(',', '.')) / 100 } : { text, credit: 1 };
 }
-const textAnswers = (value: string): TextAnswer[] =>
-  wordings(value)
-    .map(credited)
-    .map(({ text, credit }) => ({ text, credit }));
+const QUOTED = /^"([^"]*)"((?:\s*\(\s*-?\d+(?:[.,]\d+)?\s*%\s*\))?)$/;
+/** Accepted wordings; each one in quotes where it holds a sign that parts them ("a / b"). */
+function textAnswers(value: Stretch): TextAnswer[] {
+  const parts = value.text.startsWith('"') ? value.split(/[/|](?=\s*")/g) : [];
+  const quoted = parts.map((p) => QUOTED.exec(p.text));
+  if (parts.length && quoted.every(Boolean))
+    return parts.map((p, i) => ({ text: p.slice(1, 1 + (quoted[i]?.[1]?.length ?? 0)).plain, credit: credited(`x${quoted[i]?.[2] ?? ''}`).credit }));
+  return wordings(value.plain).map(credited);
+}
 
 function numberOrWords(m: Making, answer: Stretch | undefined, forced: Kind | undefined): Item {
   const value = answer?.plain ?? '';
-  const all = m.keys.filter((k) => !k.model);
+  const all = m.keys;
   const tolerance = m.block.tolerance ? parseNumber(m.words(m.stretch(m.block.tolerance), 'key'), m.manner.decimalComma) : null;
   const numbers =
     forced === 'short-answer'
@@ -122,10 +126,12 @@ function numberOrWords(m: Making, answer: Stretch | undefined, forced: Kind | un
         }));
   if (numbers.length && numbers.every((n) => n.read)) {
     const unit = numbers.map((n) => n.read?.unit).find(Boolean);
-    const answers: NumberAnswer[] = numbers.map((n) => ({
+    m.answerFeedback = forced !== undefined;
+    const answers: NumberAnswer[] = numbers.map((n, i) => ({
       min: (n.read?.min ?? 0) - (tolerance ?? 0),
       max: (n.read?.max ?? 0) + (tolerance ?? 0),
       credit: n.credit,
+      ...(forced && all.length === numbers.length && all[i]?.feedback && { feedback: m.rich(all[i].feedback, 'feedback') }),
     }));
     const same = all.length > 1 && answers.some((a) => a.min !== answers[0]?.min || a.max !== answers[0]?.max) && !m.block.row && !forced;
     if (same) m.doubt('key-conflict', 'error', `${m.name} has two keys: ${all.map((k) => k.text.plain).join(' and ')}.`, all[all.length - 1]?.line);
@@ -142,14 +148,16 @@ function numberOrWords(m: Making, answer: Stretch | undefined, forced: Kind | un
     return { ...m.common(), stem: m.stemRich(), kind: 'numeric', answers: [] };
   }
   const stem = m.stemRich();
-  const answers = m.block.row || forced ? all.flatMap((k) => textAnswers(k.text.plain)) : value ? textAnswers(value) : [];
+  m.answerFeedback = forced !== undefined;
+  const of = (k: Key): TextAnswer[] => textAnswers(k.text).map((a) => (k.feedback && forced ? { ...a, feedback: m.rich(k.feedback, 'feedback') } : a));
+  const answers = m.block.row || forced ? all.flatMap(of) : answer ? textAnswers(answer) : [];
   const [first, second] = all;
   const conflict =
     !m.block.row &&
     !forced &&
     first &&
     second &&
-    !textAnswers(second.text.plain).some((a) => textAnswers(first.text.plain).some((x) => x.text.toLowerCase() === a.text.toLowerCase()));
+    !textAnswers(second.text).some((a) => textAnswers(first.text).some((x) => x.text.toLowerCase() === a.text.toLowerCase()));
   if (conflict)
     m.doubt('key-conflict', 'error', `${m.name} has two keys: “${first.text.plain.slice(0, 30)}” and “${second.text.plain.slice(0, 30)}”.`, second.line);
   return { ...m.common(), stem, kind: 'short-answer', match: matchOf(m), answers: conflict ? [] : answers };
@@ -212,7 +220,7 @@ function gapsIn(m: Making, said: Kind | undefined, value: string): GapFound[] {
 const inKey = (label: string, value: string): boolean => new RegExp(`(?:^|[\\s,;(])${label}[).:=\\s–-]`, 'i').test(value);
 
 function cloze(m: Making): Item {
-  const all = m.keys.filter((k) => !k.model);
+  const all = m.keys;
   const key = all[0];
   let value = key?.text.plain ?? '';
   const said = m.noted ?? m.kindSaid();
@@ -240,7 +248,9 @@ function cloze(m: Making): Item {
     const id = String(i + 1);
     const inner = g.inner ? m.stem.slice(...g.inner).trimmed() : null;
     if (inner) m.use(inner, 'key');
-    const answer = inner ? inner.plain : (values[next++] ?? '').trim();
+    const value = (values[inner ? -1 : next] ?? '').trim();
+    if (!inner) next++;
+    const answer = inner ?? new Stretch(value, []);
     parts.push(m.stem.slice(at, g.from), new Stretch(`[[${id}]]`, []));
     at = g.to;
     gaps.push(gapOf(m, id, answer, i));
@@ -267,41 +277,42 @@ function glued(parts: readonly Stretch[]): Stretch {
   return new Stretch(text, runs);
 }
 
+const creditOf = (s: Stretch): { words: Stretch; credit: number } => {
+  const m = PARTIAL.exec(s.text);
+  return m && m.index > 0 ? { words: s.slice(0, m.index), credit: credited(s.text).credit } : { words: s, credit: 1 };
+};
+
 /** A gap: options where one is starred, a number, or accepted wordings. What a "Gap 2:" line says goes on top. */
-function gapOf(m: Making, id: string, answer: string, index: number): Gap {
+function gapOf(m: Making, id: string, answer: Stretch, index: number): Gap {
   const field = m.block.fields.find((f) => f.name === 'gap' && m.stretch(f.pieces).plain.startsWith(`${index + 1}:`));
-  const more = field ? m.words(m.stretch(field.pieces), 'field') : '';
+  const more = field ? m.words(m.stretch(field.pieces), 'field').slice(String(index + 1).length + 1) : '';
   const points = Number(/(\d+(?:\.\d+)?) points?/.exec(more)?.[1] ?? 1);
-  const listed = answer.split(/\s*\|\s*/);
-  if (listed.length > 1 && listed.some((o) => o.startsWith('*'))) {
+  const listed = answer.split(/\|/g);
+  if ((listed.length > 1 && listed.some((o) => o.text.startsWith('*'))) || /\bchoice\b/.test(more)) {
     return {
       id,
       kind: 'choice',
       points,
       options: listed.map((o) => {
-        const { text, credit } = credited(o.replace(/^\*\s*/, ''));
-        return { id: newId(), content: richFromPlain(text.trim()), credit: o.startsWith('*') ? credit : 0 };
+        const { words, credit } = creditOf(o.slice(o.text.startsWith('*') ? 1 : 0).trimmed());
+        return { id: newId(), content: m.rich(words, 'option'), credit: o.text.startsWith('*') ? credit : 0 };
       }),
     };
   }
-  const quoted = /^"(.*)"$/.exec(answer);
-  const numbers = quoted || !answer ? [] : listed.map((v) => ({ ...credited(v), number: readNumber(credited(v).text, m.manner.decimalComma) }));
-  const exact = listed.length > 1 || parseNumber(credited(answer).text, m.manner.decimalComma) !== null || /^=|±|–|\bto\b/.test(answer);
-  if (numbers.length && exact && numbers.every((n) => n.number))
-    return {
-      id,
-      kind: 'number',
-      points,
-      answers: numbers.map((n) => ({ min: n.number?.min ?? 0, max: n.number?.max ?? 0, credit: n.credit, text: n.text.replace(/^=\s*/, '').trim() })),
-    };
-  return {
-    id,
-    kind: 'text',
-    points,
-    answers: quoted ? [{ text: quoted[1] ?? '', credit: 1 }] : answer ? textAnswers(answer) : [],
-    ...(/\b(?:case|ignored|spelling|as written|order kept)\b/.test(more) && { match: ruleNamed(more) }),
-  };
+  const quoted = answer.text.startsWith('"');
+  const numbers = quoted
+    ? []
+    : listed
+        .map(creditOf)
+        .map((n) => ({ ...n, value: n.words.plain.replace(/^=\s*/, ''), number: readNumber(n.words.plain.replace(/^=\s*/, ''), m.manner.decimalComma) }));
+  const exact = listed.length > 1 || parseNumber(numbers[0]?.value ?? '', m.manner.decimalComma) !== null || /^=|±|–|\bto\b/.test(answer.text);
+  if ((numbers.length && exact && numbers.every((n) => n.number)) || (/\bnumber\b/.test(more) && !listed.length)) {
+    const answers = numbers.map((n) => ({ min: n.number?.min ?? 0, max: n.number?.max ?? 0, credit: n.credit, text: n.value }));
+    return { id, kind: 'number', points, answers };
+  }
+  return { id, kind: 'text', points, answers: answer.text ? textAnswers(answer) : [], ...(RULE_WORDS.test(more) && { match: ruleNamed(more) }) };
 }
+const RULE_WORDS = /\b(?:case|ignored|spelling|as written|order kept|plain match)\b/;
 
 /** The answers of several blanks in one key: "1) rye 2) water", "rye; water", "rye, water". */
 function splitKey(key: string, gaps: readonly { label: string }[]): string[] {

@@ -1,6 +1,6 @@
 /** Random items for properties. Development only: nothing of the product imports it. */
 import fc from 'fast-check';
-import type { Item, Option } from './model.js';
+import type { Item, Option, QuizSet } from './model.js';
 import { defaultMatch } from './model.js';
 
 const word = fc.stringMatching(/^[A-Za-zäéßøЖ][a-zäéñøж]{1,9}$/);
@@ -60,3 +60,182 @@ const own: fc.Arbitrary<Record<string, unknown>> = fc.oneof(
 /** Any item of any kind with a complete key. */
 export const anyItem: fc.Arbitrary<Item> = fc.tuple(common, optional, own).map(([c, o, k]) => ({ ...c, ...o, ...k }) as unknown as Item);
 export const anyGraded = anyItem.filter((i) => i.kind !== 'essay' && i.kind !== 'information');
+
+// ── whole sets, with every field of the model ──
+
+/** Words that a reader of drafts could take for something else. */
+const treacherous = fc.constantFrom(
+  'Answer: B',
+  'a) first b) second',
+  '1. one',
+  'Part B: matching',
+  'True or False: so',
+  '(2 points)',
+  'Sure, here it is',
+  'Points: 3',
+  '____',
+  '[x] done',
+  'Discuss this',
+  'Match the words',
+  '-> there',
+  '# heading',
+  'x * y * z',
+  'a_b_c',
+  '`code`',
+  '\\(x^2\\)',
+  'C:\\temp',
+  '5 $ and 6 $',
+  'a | b',
+  '{gap}',
+  'Bonus: yes',
+  'Page 3',
+  '12.5',
+  '1,250',
+  'T/F',
+  'Feedback: no',
+  'Select all that apply',
+  'Answer key',
+  '&amp; <q>',
+  'a; b / c or d',
+  '"quoted"',
+  'Kind: essay',
+);
+const wild = fc.oneof(
+  { weight: 4, arbitrary: phrase },
+  { weight: 2, arbitrary: treacherous },
+  { weight: 1, arbitrary: fc.tuple(phrase, treacherous).map((t) => t.join(' ')) },
+);
+const marked = fc.oneof(
+  { weight: 6, arbitrary: wild },
+  {
+    weight: 1,
+    arbitrary: fc
+      .tuple(word, word, word)
+      .chain(([a, b, c]) =>
+        fc.constantFrom(
+          `${a} <strong>${b}</strong> ${c}`,
+          `<em>${a}</em>`,
+          `${a}<sub>2</sub> &amp; ${b}`,
+          `<p>${a}</p><p>${b} <em>${c}</em></p>`,
+          `<p>${a}</p><pre><code>${b} = 1;\n${c}</code></pre>`,
+          `<ul><li>${a}</li><li>${b}</li></ul>`,
+          `${a}<br/>${b}`,
+          `${a} <img src="asset:${'ab'.repeat(32)}" alt="${b}"/>`,
+          `<table><tbody><tr><td>${a}</td><td>${b}</td></tr></tbody></table>`,
+        ),
+      ),
+  },
+);
+const credit = fc.constantFrom(0, 0, 1, 0.5, -0.25);
+const notes = fc.record(
+  {
+    title: wild,
+    label: fc.constantFrom('3a', 'IV', 'Bonus', '12'),
+    hints: fc.array(marked, { minLength: 1, maxLength: 2 }),
+    tags: fc.uniqueArray(word, { minLength: 1, maxLength: 3 }),
+    outcomes: fc.uniqueArray(wild, { minLength: 1, maxLength: 2 }),
+    level: fc.record(
+      { bloom: fc.constantFrom('apply' as const, 'create' as const), depth: fc.constantFrom(1, 4), difficulty: fc.constantFrom(0, 0.4, 1) },
+      { requiredKeys: [] },
+    ),
+    bonus: fc.constant(true),
+    required: fc.boolean(),
+    shuffle: fc.boolean(),
+    timeLimit: fc.constantFrom(30, 90.5),
+    feedback: fc.record({ correct: marked, incorrect: marked, general: marked }, { requiredKeys: [] }),
+  },
+  { requiredKeys: [] },
+);
+const match = fc.record({
+  caseSensitive: fc.boolean(),
+  spaces: fc.constant('collapse' as const),
+  punctuation: fc.constantFrom('keep' as const, 'ignore' as const),
+  accents: fc.constantFrom('keep' as const, 'ignore' as const),
+  numbersAsValues: fc.boolean(),
+  anyOrder: fc.boolean(),
+  spelling: fc.constantFrom(0, 2),
+});
+const textAnswers = (max: number): fc.Arbitrary<object[]> =>
+  fc
+    .uniqueArray(wild, { minLength: 1, maxLength: max, selector: (s) => s.toLowerCase().trim() })
+    .chain((t) =>
+      fc.array(fc.constantFrom(1, 0.5), { minLength: t.length, maxLength: t.length }).map((c) => t.map((text, i) => ({ text, credit: c[i] ?? 1 }))),
+    );
+const numberAnswer = fc
+  .tuple(fc.integer({ min: -9000, max: 9000 }), fc.integer({ min: 0, max: 40 }), fc.constantFrom(1, 1, 0.5))
+  .map(([a, d, c]) => ({ min: a / 8 - d / 16, max: a / 8 + d / 16, credit: c }));
+const someOptions = fc.uniqueArray(marked, { minLength: 1, maxLength: 6 }).chain((t) =>
+  fc
+    .tuple(
+      fc.array(credit, { minLength: t.length, maxLength: t.length }),
+      fc.array(fc.option(marked), { minLength: t.length, maxLength: t.length }),
+      fc.array(fc.boolean(), { minLength: t.length, maxLength: t.length }),
+    )
+    .map(([c, f, p]) =>
+      t.map((content, i) => ({
+        id: `o${i}`,
+        content,
+        credit: c[i] ?? 0,
+        ...(f[i] !== null && { feedback: f[i] }),
+        ...(p[i] && i === 0 && { pinned: true }),
+      })),
+    ),
+);
+const gapKinds = fc.oneof(
+  textAnswers(2).map((answers) => ({ kind: 'text', answers })),
+  fc.tuple(textAnswers(1), match).map(([answers, m]) => ({ kind: 'text', answers, match: m })),
+  numberAnswer.map((a) => ({ kind: 'number', answers: [a] })),
+  fc
+    .uniqueArray(word, { minLength: 2, maxLength: 4 })
+    .map((w) => ({ kind: 'choice', options: w.map((content, i) => ({ id: `g${i}`, content, credit: i === 0 ? 1 : 0 })) })),
+);
+const anyOwn: fc.Arbitrary<Record<string, unknown>> = fc.oneof(
+  someOptions.map((options) => ({ kind: 'multiple-choice', options })),
+  fc
+    .tuple(someOptions, fc.constantFrom('all-or-nothing', 'per-option', 'right-minus-wrong', 'weights'))
+    .map(([options, scoring]) => ({ kind: 'multiple-response', options, scoring })),
+  fc.constantFrom(true, false, null).map((answer) => ({ kind: 'true-false', answer })),
+  fc.tuple(fc.boolean(), marked, marked).map(([answer, t, f]) => ({ kind: 'true-false', answer, optionFeedback: { true: t, false: f } })),
+  fc.tuple(textAnswers(3), match).map(([answers, m]) => ({ kind: 'short-answer', answers, match: m })),
+  fc
+    .tuple(fc.array(numberAnswer, { minLength: 1, maxLength: 2 }), fc.option(fc.constantFrom('g', 'm/s', '%')))
+    .map(([answers, unit]) => ({ kind: 'numeric', answers, ...(unit && { unit }) })),
+  fc
+    .tuple(
+      fc.array(fc.tuple(gapKinds, fc.constantFrom(1, 1, 2)), { minLength: 1, maxLength: 3 }),
+      wild,
+      fc.option(fc.uniqueArray(word, { minLength: 1, maxLength: 3 })),
+    )
+    .map(([g, w, bank]) => ({
+      kind: 'cloze',
+      stem: `${w} ${g.map((_, i) => `[[${i + 1}]]`).join(' and ')} end`,
+      gaps: g.map(([gap, points], i) => ({ id: String(i + 1), points, ...gap })),
+      ...(bank && { wordBank: bank }),
+    })),
+  fc.uniqueArray(marked, { minLength: 3, maxLength: 7 }).map((t) => ({
+    kind: 'matching',
+    pairs: t.slice(0, t.length >> 1).map((left, i) => ({ left, right: t[(t.length >> 1) + i] ?? '' })),
+    extraRights: t.length % 2 ? t.slice(-1) : [],
+  })),
+  fc.uniqueArray(marked, { minLength: 2, maxLength: 5 }).map((sequence) => ({ kind: 'ordering', sequence })),
+  fc.record({ modelAnswer: marked, rubric: marked, lines: fc.constantFrom(3, 12) }, { requiredKeys: [] }).map((o) => ({ kind: 'essay', ...o })),
+  fc.constant({ kind: 'information', points: 0 }),
+);
+const wildItem = fc
+  .tuple(fc.record({ id: uuid, stem: marked, points: fc.constantFrom(1, 1, 0, 2.5) }), notes, anyOwn)
+  .map(([c, n, k]) => ({ ...c, ...n, ...k }) as unknown as Item);
+
+/** Any set: all kinds and fields, texts that look like labels, keys and headings. */
+export const anySet: fc.Arbitrary<QuizSet> = fc
+  .record({
+    title: fc.tuple(word, word).map((w) => w.join(' ')),
+    items: fc.uniqueArray(wildItem, { minLength: 1, maxLength: 6, selector: (i) => i.id }),
+    split: fc.nat(6),
+    part: fc.record({ title: fc.tuple(word, word).map((w) => w.join(' ')), passage: marked, instructions: marked }, { requiredKeys: ['title'] }),
+    parts: fc.boolean(),
+  })
+  .map(({ title, items, split, part, parts }) => ({
+    title,
+    items: parts ? items.map((i, n) => (n >= split ? { ...i, section: 's1' } : i)) : items,
+    ...(parts && split < items.length && { sections: [{ id: 's1', ...part }] }),
+  }));

@@ -1,5 +1,6 @@
 /** Lines that name a field (feedback, hint, points, tags …), and feedback behind an arrow under an option. */
 import { field, type FieldName } from '../fields.js';
+import { kindNamed } from '../headings.js';
 import { lettered, letterPlace } from '../labels.js';
 import { told, type Line } from '../lines.js';
 import type { Outliner } from '../outline.js';
@@ -13,6 +14,7 @@ export function addField(o: Outliner, line: Line, name: FieldName, at: number, r
   let to = line.text.length;
   if (/^\s*[([]/.test(line.text) && /[)\]]\s*$/.test(line.text)) to = line.text.search(/[)\]]\s*$/);
   const piece = o.piece(line, at, to);
+  if (name === 'kind') b.kind = kindNamed(line.text.slice(at)) ?? b.kind;
   const entry = b.entries[b.entries.length - 1];
   if (name === 'feedback' && entry && !b.keys.length && !b.fields.length && ofOption(o, line)) entry.feedback.push(piece);
   else b.fields.push({ name, line: line.index, pieces: [piece] });
@@ -43,8 +45,9 @@ export const fieldLines: Construct = {
       entry.feedback.push(o.piece(line, arrow[0].length));
       return o.say(line, 'feedback', 'feedback', 'An arrow under an option.');
     }
-    if (arrow && b.keys.length && !o.blankBefore) {
-      b.fields.push({ name: 'feedback', line: line.index, pieces: [o.piece(line, arrow[0].length)] });
+    const key = b.keys[b.keys.length - 1];
+    if (arrow && key && !o.blankBefore) {
+      key.feedback.push(o.piece(line, arrow[0].length));
       return o.say(line, 'feedback', 'feedback', 'An arrow under a key.');
     }
     const f = told(line, field);

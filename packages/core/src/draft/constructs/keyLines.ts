@@ -32,7 +32,7 @@ export function addKey(o: Outliner, line: Line, at: number, reason: string): tru
   }
   const text = line.text.slice(value?.from ?? at, value?.to ?? to).trim();
   o.waiting = !text;
-  b.keys.push({ line: line.index, pieces: text ? [o.piece(line, value?.from ?? at, value?.to ?? to)] : [] });
+  b.keys.push({ line: line.index, pieces: text ? [o.piece(line, value?.from ?? at, value?.to ?? to)] : [], feedback: [] });
   return o.say(line, 'key', `key ${short(text)}`.trim(), reason);
 }
 

@@ -1,7 +1,7 @@
 /** Lists of keys at the end of a draft or of a part: finds their lines. What they say is read once all questions are known (keyList.ts). */
 import { field } from '../fields.js';
 import { kindIn, partLine } from '../headings.js';
-import { lettered, numbered, pattern, romanNumbered } from '../labels.js';
+import { numbered, pattern, romanNumbered } from '../labels.js';
 import { keyLine, keyTitle, keyTitleRow } from '../keys.js';
 import { headsIn } from '../keyList.js';
 import { told, type Line } from '../lines.js';

@@ -236,7 +236,8 @@ export const options: Construct = {
         ? (place > letterPlace(prior.label) && place - letterPlace(prior.label) <= 3) ||
           (prior.form === l.form && place >= 0 && place <= letterPlace(prior.label))
         : place <= 1 && letterPlace(told(o.next(line.index) ?? line, lettered)?.letter ?? '') > place;
-      if (due && letters > 0 && b.keys.length > 0) return subQuestions(o, line, b, l.at, l.letter);
+      const answered = (b.keys[b.keys.length - 1]?.line ?? -1) > (b.lastLetter?.pieces[0]?.line ?? Infinity);
+      if (due && b.entries.length === 1 && letters === 1 && answered) return subQuestions(o, line, b, l.at, l.letter);
       if (due || jump) {
         const reason = due ? (DUE[place] ?? 'Starts with the letter that is due.') : 'Starts with a letter, as the options above.';
         return addEntry(o, line, { label: l.letter, form: l.form, labels: 'letter', at: l.at, marked: l.marked, ...(l.star && { star: true }) }, reason);

@@ -29,6 +29,12 @@ function addPair(o: Outliner, b: Block, line: Line, left: [number, number], righ
   return o.say(line, 'pair', '⇄', reason);
 }
 
+const rowsNumbered = (o: Outliner, b: Block): boolean => {
+  const left = b.pairs[0]?.left[0];
+  const l = left && o.lines[left.line];
+  return l !== undefined && left !== undefined && numbered(l.text.slice(left.from)) !== null;
+};
+
 /** Under a part that asks to match, the rows make one question, whose words are the part's. */
 function matchingPart(o: Outliner, line: Line): boolean {
   if (o.part.kind !== 'matching' || o.part.questions > 0) return false;
@@ -66,6 +72,8 @@ export const pairs: Construct = {
     if (n && b.number !== undefined && !b.pairs.length && !b.entries.length && n.number !== 1 && startsQuestion(o, line, n)) return false;
     const apart = o.blankBefore && (b.pairs.length > 0 || b.entries.length > 0);
     if (n && apart && b.number !== undefined && startsQuestion(o, line, n) && n.number !== b.pairs.length + 1) return false;
+    // the next question is due, and the rows have no numbers of their own
+    if (apart && n && b.number !== undefined && n.number === b.number + 1 && !b.count.number && !rowsNumbered(o, b)) return false;
     const bullet = n ? null : told(line, bulleted);
     const two = sides(text, bullet && bullet.form === 'bullet' ? bullet.at : 0);
     const letter = told(line, lettered);

@@ -120,6 +120,7 @@ export const parts: Construct = {
   name: 'part',
   read(o, line) {
     const t = line.text.trim();
+    if (!o.block && !o.inKeys && setLine(o, line)) return true;
     if (o.reading && passageLine(o, line)) return true;
     const w = told(line, headingWords);
     const text = w.passage && (line.heading > 0 || line.bold || o.blankBefore);
@@ -152,6 +153,31 @@ export const parts: Construct = {
     return false;
   },
 };
+
+/** Lines under a heading that name what they are: instructions, passage; before all questions also the set's own fields. */
+const SET_FIELD = /^\s*(instructions|passage|description|language)\s*:\s+(?=\S)/i;
+const setField = (t: string): { name: string; at: number } | null => {
+  const m = SET_FIELD.exec(t.slice(0, 60));
+  return m ? { name: (m[1] ?? '').toLowerCase(), at: m[0].length } : null;
+};
+function setLine(o: Outliner, line: Line): boolean {
+  const f = told(line, setField);
+  if (!f) return false;
+  const piece = o.piece(line, f.at);
+  if (f.name === 'passage') {
+    o.part.passage.push(piece);
+    return o.say(line, 'passage', 'passage', 'Names itself as the text to read.');
+  }
+  if (f.name === 'instructions') {
+    describe(o, o.part, line);
+    o.part.instructions.push(piece);
+    return o.say(line, 'field', 'field', 'The instructions of the part.');
+  }
+  if (o.blocks.length) return false;
+  if (f.name === 'language' && !/^[a-z]{2,3}(?:-[A-Za-z0-9]{2,8})*$/.test(line.text.slice(f.at).trim())) return false;
+  o.meta.push({ name: f.name === 'language' ? 'language' : 'description', piece });
+  return o.say(line, 'field', 'field', `The ${f.name} of the set.`);
+}
 
 /** A line of a passage; false where the questions about it begin. */
 function passageLine(o: Outliner, line: Line): boolean {

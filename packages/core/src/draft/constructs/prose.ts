@@ -133,7 +133,6 @@ function behindKey(o: Outliner, line: Line, b: Block): boolean {
 export const prose: Construct = {
   name: 'prose',
   read(o, line) {
-    const t = line.text.trim();
     const b = o.block;
     const chat = told(line, chatIn) && !line.own.fold;
     if (bulletedStatement(o, line)) return true;

@@ -124,7 +124,7 @@ export const questions: Construct = {
     const inner = box ? numbered(text.slice(box.at)) : null;
     if (box && inner && !lettered(text.slice(box.at))) {
       const b = openQuestion(o, line, box.at + inner.at, inner);
-      b.keys.push({ line: line.index, pieces: [o.piece(line, 0, box.at)], truth: box.value });
+      b.keys.push({ line: line.index, pieces: [o.piece(line, 0, box.at)], feedback: [], truth: box.value });
       return o.say(line, 'question', `${inner.label} ${box.value ? 'T' : 'F'}`, 'A number with true or false in a box before it.');
     }
     const roman = o.habits.roman ? told(line, romanNumbered) : null;

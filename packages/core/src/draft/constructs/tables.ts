@@ -182,7 +182,7 @@ function questionRows(o: Outliner, t: Table): boolean {
       if (column === 'option') {
         const letter = /(?:^|\s)([A-H])$/i.exec(head.cells[i]?.text ?? '')?.[1] ?? '';
         b.entries.push(entry(row, cell, letter, false));
-      } else if (column === 'key') b.keys.push({ line: row.line.index, pieces: [piece(row, cell)] });
+      } else if (column === 'key') b.keys.push({ line: row.line.index, pieces: [piece(row, cell)], feedback: [] });
       else if (column === 'kind') b.fields.push({ name: 'kind', line: row.line.index, pieces: [piece(row, cell)] });
       else b.fields.push({ name: column || 'tags', line: row.line.index, pieces: [piece(row, cell)] });
     });
@@ -208,14 +208,14 @@ function codedRows(o: Outliner, t: Table): boolean {
     else if (kind === 'multiple-choice' || kind === 'multiple-response') {
       rest.slice(0, -1).forEach((c) => b.entries.push(entry(row, c, '', false)));
       const last = rest[rest.length - 1];
-      if (last) b.keys.push({ line: row.line.index, pieces: [piece(row, last)] });
+      if (last) b.keys.push({ line: row.line.index, pieces: [piece(row, last)], feedback: [] });
     } else if (kind === 'ordering') rest.forEach((c, i) => b.entries.push({ ...entry(row, c, String(i + 1), false), labels: 'number' }));
     else if (kind === 'matching') {
       for (let i = 0; i + 1 < rest.length; i += 2)
         b.pairs.push({ left: [piece(row, rest[i] as Row['cells'][number])], right: [piece(row, rest[i + 1] as Row['cells'][number])] });
     } else {
       if (kind === 'numeric' && rest[1]) b.tolerance = [piece(row, rest[1])];
-      for (const c of kind === 'numeric' ? rest.slice(0, 1) : rest) b.keys.push({ line: row.line.index, pieces: [piece(row, c)] });
+      for (const c of kind === 'numeric' ? rest.slice(0, 1) : rest) b.keys.push({ line: row.line.index, pieces: [piece(row, c)], feedback: [] });
     }
     o.say(row.line, 'question', String(o.blocks.length), `A row that says its kind (${code?.text ?? ''}) in front.`);
   }
@@ -246,7 +246,7 @@ function bareRows(o: Outliner, t: Table): boolean {
     }
     const b = openRow(o, row, stem, first ? (full[0]?.text.replace(/[.)]$/, '') ?? '') : '');
     for (const c of full.slice(first + 1, -1)) b.entries.push(entry(row, c, '', false));
-    b.keys.push({ line: row.line.index, pieces: [piece(row, last)] });
+    b.keys.push({ line: row.line.index, pieces: [piece(row, last)], feedback: [] });
     o.say(row.line, 'question', b.label ?? String(o.blocks.length), 'A row with a question, its options and a key.');
   }
   o.block = null;

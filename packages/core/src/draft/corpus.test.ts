@@ -1,0 +1,25 @@
+/** The reader against drafts and readings that were not written here (packages/core/corpus), compared by the program that came with them. */
+import { readFileSync, readdirSync } from 'node:fs';
+import { readDraft } from './read.js';
+
+interface Score {
+  gold: number;
+  read: number;
+  exact: number;
+  silentWrongKey: number;
+  missed: string[];
+  falseAlarms: string[];
+  misses: unknown[];
+}
+const folder = new URL('../../corpus/', import.meta.url);
+const { scoreDraft } = (await import(new URL('score.mjs', folder).href)) as { scoreDraft: (gold: unknown, set: unknown) => Score };
+const names = readdirSync(folder)
+  .filter((f) => f.endsWith('.gold.json'))
+  .map((f) => f.replace('.gold.json', ''));
+
+test.each(names)('%s', (name) => {
+  const gold = JSON.parse(readFileSync(new URL(`${name}.gold.json`, folder), 'utf8')) as unknown;
+  const { set, diagnostics } = readDraft(readFileSync(new URL(`${name}.txt`, folder), 'utf8'));
+  const s = scoreDraft(gold, { items: set.items, diagnostics });
+  expect(s).toMatchObject({ read: s.gold, exact: s.gold, silentWrongKey: 0, missed: [], falseAlarms: [], misses: [] });
+});

@@ -1,0 +1,152 @@
+/** The three promises of the reader, on our drafts, on the corpus and on mutants of both. */
+import { readFileSync, readdirSync } from 'node:fs';
+import fc from 'fast-check';
+import { keyProblem } from '../item/kinds.js';
+import type { Item } from '../item/model.js';
+import { DraftReader, readDraft, type DraftResult } from './read.js';
+
+const corpus = new URL('../../corpus/', import.meta.url);
+const drafts = [
+  ...readdirSync(corpus)
+    .filter((f) => f.endsWith('.txt'))
+    .map((f) => readFileSync(new URL(f, corpus), 'utf8')),
+  ...readFileSync(new URL('./drafts.txt', import.meta.url), 'utf8')
+    .split(/^=== .*\n/m)
+    .slice(1)
+    .map((c) => c.split(/^--- read as\n/m)[0] ?? ''),
+];
+
+/** Drop, double, swap and cut lines, put signs in: what happens to text on its way. */
+const mutation = fc.record({ kind: fc.nat(6), a: fc.nat(), b: fc.nat(), sign: fc.constantFrom(...'*()[]{}|_#~=:1aX\t\u00a0\u200b`<&\\$→✓') });
+const mutant = fc.tuple(fc.constantFrom(...drafts), fc.array(mutation, { maxLength: 7 })).map(([draft, changes]) => {
+  let lines = draft.split('\n');
+  for (const { kind, a, b, sign } of changes) {
+    const [i, j] = [a % lines.length, b % lines.length];
+    const line = lines[i] ?? '';
+    const cut = b % (line.length + 1);
+    if (kind === 0) lines = lines.filter((_, k) => k !== i);
+    else if (kind === 1) lines.splice(i, 0, lines[j] ?? '');
+    else if (kind === 2) [lines[i], lines[j]] = [lines[j] ?? '', line];
+    else if (kind === 3) lines[i] = line.slice(0, cut);
+    else if (kind === 4) lines[i] = line.slice(0, cut) + sign + line.slice(cut);
+    else if (kind === 5) lines[i] = line.slice(0, cut) + line.slice(cut + 1);
+    else lines[i] = `${line} ${lines[j] ?? ''}`;
+    if (!lines.length) lines = [''];
+  }
+  return lines.join('\n');
+});
+
+/** Everything but ids, which are new in each reading. */
+const withoutIds = (r: DraftResult): unknown => {
+  const place = new Map(r.set.items.map((i, n) => [i.id, n]));
+  const plain = JSON.stringify(r, (k, v: unknown) =>
+    k === 'id' && typeof v === 'string' && !/^s\d+$|^\d+$/.test(v) ? '' : k === 'item' ? place.get(v as string) : v,
+  );
+  return JSON.parse(plain);
+};
+
+test('every character that is not blank is a field, a mark or set aside', () => {
+  fc.assert(
+    fc.property(mutant, (draft) => {
+      const reader = new DraftReader();
+      const { asides } = reader.read(draft);
+      const spans = reader.spans();
+      let at = 0;
+      for (const s of spans) {
+        expect(s.from).toBeGreaterThanOrEqual(at);
+        // between spans there is nothing but blanks
+        expect(draft.slice(at, s.from).trim()).toBe('');
+        at = s.to;
+        if (s.as === 'mark') expect((draft.slice(s.from, s.to).match(/[\p{L}\p{N}]/gu) ?? []).length).toBeLessThanOrEqual(44);
+        if (s.as === 'left over') expect(asides.some((a) => a.from <= s.from && a.to >= s.to)).toBe(true);
+      }
+      expect(draft.slice(at).trim()).toBe('');
+    }),
+    { numRuns: 400 },
+  );
+});
+
+test('what a field says stands in the draft', () => {
+  const squeezed = (s: string): string => s.replace(/<\/?[a-z][^<>]*>|&[a-z]+;|\[\[\d+\]\]|\\[()]/g, '').replace(/[^\p{L}\p{N}]/gu, '');
+  const texts = (i: Item): string[] => [
+    i.stem,
+    ...('options' in i ? i.options.map((o) => o.content) : []),
+    ...(i.kind === 'ordering' ? i.sequence : []),
+    ...(i.kind === 'matching' ? i.pairs.flatMap((p) => [p.left, p.right]) : []),
+  ];
+  fc.assert(
+    fc.property(mutant, (draft) => {
+      const all = squeezed(draft.replace(/[\u00ad\u200b-\u200f]/g, ''));
+      for (const item of readDraft(draft).set.items)
+        // line by line, because lines set aside may stand between
+        for (const t of texts(item))
+          for (const piece of t.split(/<\/p>|<br\/>|\n/)) for (const word of piece.split(/\s+/)) expect(all).toContain(squeezed(word));
+    }),
+    { numRuns: 300 },
+  );
+});
+
+test('without a mark there is no key', () => {
+  const word = fc.constantFrom('flour', 'water', 'salt', 'yeast', 'oven', 'crumb', 'crust', 'dough');
+  const plain = fc.array(
+    fc.tuple(fc.array(word, { minLength: 2, maxLength: 6 }), fc.uniqueArray(word, { minLength: 2, maxLength: 5 }), fc.constantFrom('a) ', 'A. ', '- ', '(a) ')),
+    { minLength: 1, maxLength: 8 },
+  );
+  fc.assert(
+    fc.property(plain, (questions) => {
+      const draft = questions
+        .map(([stem, options, label], i) =>
+          [`${i + 1}. ${stem.join(' ')}?`, ...options.map((o, k) => label.replace(/a/i, (c) => String.fromCharCode(c.charCodeAt(0) + k)) + o)].join('\n'),
+        )
+        .join('\n\n');
+      const { set, diagnostics } = readDraft(draft);
+      expect(set.items).toHaveLength(questions.length);
+      for (const i of set.items) {
+        expect(keyProblem(i)).not.toBeNull();
+        expect(diagnostics.some((d) => d.item === i.id && d.severity === 'error')).toBe(true);
+      }
+    }),
+    { numRuns: 200 },
+  );
+});
+
+test('an item without a complete key always says so', () => {
+  fc.assert(
+    fc.property(mutant, (draft) => {
+      const { set, diagnostics, roles } = readDraft(draft);
+      expect(roles).toHaveLength(draft.split('\n').length);
+      for (const i of set.items) if (keyProblem(i)) expect(diagnostics.some((d) => d.item === i.id && d.severity === 'error')).toBe(true);
+    }),
+    { numRuns: 600 },
+  );
+});
+
+test('reading on after each edit gives what a full reading gives', () => {
+  const edit = fc.record({
+    at: fc.nat(),
+    cut: fc.nat(40),
+    insert: fc.constantFrom('', 'x', '\n', '\n\n', ' *', 'b) ', '7. ', 'Answer: b', '**', '\nAnswer key\n1. b\n'),
+  });
+  fc.assert(
+    fc.property(mutant, fc.array(edit, { minLength: 1, maxLength: 6 }), (draft, edits) => {
+      const reader = new DraftReader();
+      let text = draft;
+      reader.read(text);
+      for (const { at, cut, insert } of edits) {
+        const from = at % (text.length + 1);
+        text = text.slice(0, from) + insert + text.slice(from + (insert ? 0 : cut));
+        expect(withoutIds(reader.read(text))).toEqual(withoutIds(readDraft(text)));
+      }
+    }),
+    { numRuns: 250 },
+  );
+});
+
+test('items that an edit does not touch keep their ids', () => {
+  const reader = new DraftReader();
+  const draft = '1. One?\na) x *\nb) y\n\n2. Two?\na) x\nb) y *\n\n3. Three?\na) x *\nb) y\n';
+  const before = reader.read(draft).set.items;
+  const after = reader.read(draft.replace('Two', 'Two and a half')).set.items;
+  expect(after.map((i) => i.id === before.find((b) => b.stem === i.stem)?.id)).toEqual([true, false, true]);
+  expect(after[2]?.source?.from).toBe((before[2]?.source?.from ?? 0) + 11);
+});
