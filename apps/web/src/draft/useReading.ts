@@ -1,17 +1,36 @@
-import type { DraftResult, Role } from '@zakuska/core';
+import type { Diagnostic, Item, LineRole, QuizSet, Role } from '@zakuska/core';
 import { wrap } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import type { Reader } from './reader.worker.js';
+import type { Reader, ReadingChange } from './reader.worker.js';
 
 let remote: ReturnType<typeof wrap<Reader>> | undefined;
 const reader = (): ReturnType<typeof wrap<Reader>> => (remote ??= wrap<Reader>(new Worker(new URL('./reader.worker.ts', import.meta.url), { type: 'module' })));
 
-export interface Reading extends DraftResult {
+export interface Reading {
   /** The text that was read; newer text may be on its way. */
   text: string;
+  set: QuizSet;
+  diagnostics: Diagnostic[];
+  /** How many lines were set aside. */
+  asides: number;
+  /** One for each line. */
+  roles: LineRole[];
 }
 
-/** Reads the text in the worker. While one reading runs, only the newest text waits for the next. */
+/** A reading from the one before and what changed. */
+export function readingOf(change: ReadingChange, before: Reading | null, text: string): Reading {
+  const items = change.items.map((c, i): Item => {
+    const source = { from: change.places[2 * i] ?? 0, to: change.places[2 * i + 1] ?? 0 };
+    const item = typeof c === 'number' ? (before?.set.items[c] as Item) : c;
+    return item.source?.from === source.from && item.source.to === source.to ? item : { ...item, source };
+  });
+  const roles = Array.from(change.ofLine, (n) => change.roles[n] as LineRole);
+  return { text, set: { ...change.set, items }, diagnostics: change.diagnostics, asides: change.asides, roles };
+}
+
+let names = 0;
+
+/** Reads a text in the worker. While one reading runs, only the newest text waits for the next. */
 export function useReading(
   text: string,
   overrides: readonly { line: number; role: Role }[],
@@ -19,6 +38,9 @@ export function useReading(
 ): { reading: Reading | null; busy: boolean } {
   const [reading, setReading] = useState<Reading | null>(null);
   const [busy, setBusy] = useState(false);
+  const name = useRef('');
+  if (!name.current) name.current = `draft ${names++}`;
+  const last = useRef<Reading | null>(null);
   const wanted = useRef<{ text: string; overrides: readonly { line: number; role: Role }[]; language: string | undefined } | null>(null);
   const running = useRef(false);
   useEffect(() => {
@@ -30,12 +52,15 @@ export function useReading(
       while (wanted.current) {
         const w = wanted.current;
         wanted.current = null;
-        const result = await reader().read(
+        const change = await reader().read(
+          name.current,
           w.text,
           w.overrides.map((o) => [o.line, o.role]),
           w.language,
+          last.current === null,
         );
-        setReading({ ...result, text: w.text });
+        last.current = readingOf(change, last.current, w.text);
+        setReading(last.current);
       }
       clearTimeout(slow);
       setBusy(false);

@@ -64,6 +64,9 @@ export class DraftReader {
     if (sections.length) set.sections = sections;
     const diagnostics = diagnosticsOf(built, keys, lines);
     if (manner.keyLook) diagnostics.push(fromFormatting(built, lines));
+    diagnostics.push(...invisibleDoubt(draft, lines));
+    // where two places disagree, taking one of them away would hide it
+    if (!diagnostics.some((d) => d.code === 'key-conflict')) diagnostics.push(...listNote(draft, lines, o, keys));
     const { asides, diagnostics: asideNotes } = asidesOf(draft, lines, o.roles, built);
     diagnostics.push(...asideNotes);
     return { set, diagnostics: diagnostics.sort((a, b) => a.from - b.from), asides, roles: o.roles };
@@ -401,6 +404,39 @@ function fromFormatting(built: readonly Placed[], lines: readonly Line[]): Diagn
     lines,
     undefined,
   );
+}
+
+/** Characters that nobody sees and nobody needs: soft hyphens, zero-width blanks, byte-order marks; direction marks where nothing runs right to left. */
+const UNSEEN = /[\u00ad\u200b\u2060\ufeff]/g;
+const UNSEEN_LTR = /[\u00ad\u200b\u200e\u200f\u202a-\u202e\u2060\u2066-\u2069\ufeff]/g;
+function invisibleDoubt(draft: string, lines: readonly Line[]): Diagnostic[] {
+  const odd = lines.filter((l) => l.own.invisible);
+  const [first] = odd;
+  if (!first) return [];
+  const pattern = /[\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufefc]/.test(draft) ? UNSEEN : UNSEEN_LTR;
+  const edits: TextEdit[] = [];
+  for (const l of odd) for (const m of draft.slice(l.from, l.to).matchAll(pattern)) edits.push({ from: l.from + m.index, to: l.from + m.index + 1, insert: '' });
+  if (!edits.length) return [];
+  const label = edits.length === 1 ? 'Take it out' : `Take all ${edits.length} out`;
+  return [place({ code: 'text-invisible', severity: 'info', message: `${edits.length} invisible ${edits.length === 1 ? 'character' : 'characters'} in the text.`, line: first.index, fixes: [{ label, edits, safe: true }] }, lines, undefined)];
+}
+
+/** A list of keys can be taken apart and its keys set on their questions, where each has its question. */
+function listNote(draft: string, lines: readonly Line[], o: Outline, keys: Assigned): Diagnostic[] {
+  if (!keys.keyOf.size || keys.problems.length) return [];
+  const edits: TextEdit[] = [];
+  for (const [block, { listed }] of keys.keyOf) {
+    const at = lines[block.last]?.to ?? 0;
+    edits.push({ from: at, to: at, insert: `\nAnswer: ${listed.value.plain}${listed.reason ? `\nFeedback: ${listed.reason.plain}` : ''}` });
+  }
+  const rows = new Set(o.keyRows.flatMap((r) => [r.line, ...r.rows.map((x) => x.line)]));
+  for (const index of rows) {
+    const line = lines[index];
+    if (line && o.roles[index]?.role === 'key-list') edits.push({ from: line.from, to: Math.min(draft.length, (lines[index + 1]?.from ?? line.to)), insert: '' });
+  }
+  const n = keys.keyOf.size;
+  const message = `A list with the ${n === 1 ? 'key of one question' : `keys of ${n} questions`}.`;
+  return [place({ code: 'key-list', severity: 'info', message, line: o.keyRows[0]?.line ?? 0, fixes: [{ label: 'Set the keys on their questions', edits }] }, lines, undefined)];
 }
 
 /** Parts that carry a passage or a heading become sections, and their items name them. */

@@ -2,6 +2,7 @@
 import { ReadError } from '../item/readError.js';
 import { readSetFile, writeSetFile } from '../item/setFile.js';
 import type { ReadResult } from '../item/model.js';
+import { writeNotation } from '../draft/notation.js';
 import { readDraft } from '../draft/read.js';
 import { decodeText, fileName, looksBinary, utf8, type Format } from './format.js';
 import { readGift } from './gift/read.js';
@@ -34,6 +35,14 @@ export const formats: readonly Format[] = [
       if (!source.trim()) throw new ReadError('the draft is empty');
       return readDraft(source);
     },
+  },
+  {
+    id: 'text',
+    name: 'Text in the notation',
+    extension: '.txt',
+    mediaType: 'text/plain',
+    write: (set) => ({ bytes: utf8(writeNotation(set)), name: fileName(set.title, '.txt') }),
+    fit: () => [],
   },
   {
     id: 'set',

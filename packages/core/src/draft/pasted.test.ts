@@ -1,0 +1,42 @@
+import { keySign } from '../item/kinds.js';
+import { fromHtml } from './pasted.js';
+import { readDraft } from './read.js';
+
+const read = (html: string) => readDraft(fromHtml(html).text).set.items;
+
+test('numbers of lists are typed out, nested lists get letters', () => {
+  const { text, formatted } = fromHtml('<ol><li>Which is a grain?<ol><li>rye</li><li><b>salt</b></li></ol></li><li><p>Second?</p><ol type="A"><li>x</li><li>y</li></ol></li></ol>');
+  expect(text).toBe('1. Which is a grain?\n   a) rye\n   b) **salt**\n2. Second?\n   A) x\n   B) y');
+  expect(formatted).toBe(true);
+});
+
+test.each([
+  ['bold', '<b>b) two</b>'],
+  ['a highlight', '<span style="background-color: #ffff00">b) two</span>'],
+  ['a colour', '<span style="color:#c00000">b) two</span>'],
+  ['underlining', '<u>b) two</u>'],
+])('%s marks the key', (_, key) => {
+  const [item] = read(`<p>1. Which?</p><p>a) one</p><p>${key}</p><p>c) three</p>`);
+  expect(item && keySign(item)).toBe('B');
+});
+
+test('black on white is no mark, and an editor that wraps all in a bold element with normal weight is seen through', () => {
+  const { text } = fromHtml('<b style="font-weight:normal"><p style="color:#000000;background:#fff">1. Plain?</p></b>');
+  expect(text).toBe('1. Plain?');
+});
+
+test('sub- and superscripts, tables and pictures come along', () => {
+  const { text, picturesLost } = fromHtml(
+    '<p>H<sub>2</sub>O at 10<sup>3</sup></p><table><tr><th>No</th><th>Key</th></tr><tr><td>1</td><td>a|b</td></tr></table><img src="file:///x.png"><img alt="oven" src="data:image/png;base64,AAAA">',
+  );
+  expect(text).toContain('H<sub>2</sub>O at 10<sup>3</sup>');
+  expect(text).toContain('| No | Key |\n| --- | --- |\n| 1 | a\\|b |');
+  expect(text).toContain('<img src="data:image/png;base64,AAAA" alt="oven"/>');
+  expect(picturesLost).toBe(1);
+  expect(read('<p>1. H<sub>2</sub>O?</p><p>Answer: water</p>')[0]?.stem).toBe('H<sub>2</sub>O?');
+});
+
+test('a table of questions is read as one', () => {
+  const [first] = read('<table><tr><th>Question</th><th>A</th><th>B</th><th>Key</th></tr><tr><td>Hot?</td><td>yes</td><td>no</td><td>B</td></tr><tr><td>Cold?</td><td>yes</td><td>no</td><td>A</td></tr></table>');
+  expect(first && keySign(first)).toBe('B');
+});
