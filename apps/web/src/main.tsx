@@ -18,6 +18,8 @@ const DraftStage = lazy(() => import('./draft/DraftStage.js'));
 const CheckStage = lazy(() => import('./check/CheckStage.js'));
 const ArrangeStage = lazy(() => import('./arrange/ArrangeStage.js'));
 const DeliverStage = lazy(() => import('./deliver/DeliverStage.js'));
+const TextStage = lazy(() => import('./text/TextStage.js'));
+const NotationPage = lazy(() => import('./draft/NotationPage.js'));
 const ResultsStage = lazy(() => import('./results/ResultsStage.js'));
 
 /** Asks who is signed in; a session that ends in the middle of work is renewed in a dialog, and nothing is lost. */
@@ -88,8 +90,10 @@ const router = createBrowserRouter([
           { path: 'arrange', element: <ArrangeStage /> },
           { path: 'deliver', element: <DeliverStage /> },
           { path: 'results', element: <ResultsStage /> },
+          { path: 'text', element: <TextStage /> },
         ],
       },
+      { path: '/notation', element: <NotationPage /> },
       { path: '*', element: <Navigate to="/" replace /> },
     ],
   },

@@ -245,6 +245,9 @@ export default function CheckStage() {
           />
         </label>
         <span className="flex-1" />
+        <Link to={`/sets/${view.id}/text`} className="link text-sm">
+          Edit as text
+        </Link>
         <Link to={`/sets/${view.id}/deliver`} className="link text-sm">
           {checked + out === items.length ? 'All checked: on to Deliver' : 'Go to Deliver'}
         </Link>

@@ -25,13 +25,15 @@ function Key({ item }: { item: Item }) {
           <div key={o.id}>
             {key ? (
               <KeyLine mark={letterOf(i)}>
-                <Rich text={o.content || '…'} />
-                {part}
+                <span className="flex flex-wrap gap-x-1.5">
+                  <Rich text={o.content || '…'} />
+                  {part}
+                </span>
               </KeyLine>
             ) : (
               <div className="grid grid-cols-[26px_minmax(0,1fr)] gap-1.5 py-0.5">
                 <b className="font-[650] text-ink-2">{letterOf(i)}</b>
-                <div>
+                <div className="flex flex-wrap gap-x-1.5">
                   <Rich text={o.content || '…'} />
                   {part}
                 </div>

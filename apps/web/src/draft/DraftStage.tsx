@@ -1,5 +1,5 @@
 /** Draft: the page as it was pasted, and in the margin, line by line, what was understood. */
-import { type Diagnostic, type Fix, keyProblem, type Item, type LineRole, type Operation, richToPlain, type Role } from '@zakuska/core';
+import { type Diagnostic, type Fix, fromHtml, keyProblem, type Item, type LineRole, type Operation, richToPlain, type Role } from '@zakuska/core';
 import type { EditorView } from '@codemirror/view';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { useNavigate } from 'react-router';
@@ -11,6 +11,8 @@ import { Button, Kbd } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 import { useActions } from '../ui/Palette.js';
 import { createEditor, override, overridesOf, showMarks } from './editor.js';
+import { NotationGuide } from './NotationGuide.js';
+import { ReadingLine } from './ReadingLine.js';
 import { useReading } from './useReading.js';
 
 const LIMIT = 8_000_000;
@@ -56,6 +58,7 @@ export default function DraftStage() {
   const [picking, setPicking] = useState<Picking | null>(null);
   const [geometry, setGeometry] = useState(0);
   const [taking, setTaking] = useState<Item[] | null>(null);
+  const [guide, setGuide] = useState(false);
   const navigate = useNavigate();
 
   useEffect(() => {
@@ -97,8 +100,9 @@ export default function DraftStage() {
   }, []);
 
   const items = reading?.set.items ?? [];
-  const doubts = useMemo(() => (reading?.diagnostics ?? []).filter((d) => d.severity !== 'info' || d.fixes?.length), [reading]);
-  const safe = useMemo(() => doubts.flatMap((d) => d.fixes?.filter((f) => f.safe).slice(0, 1) ?? []), [doubts]);
+  const notes = useMemo(() => (reading?.diagnostics ?? []).filter((d) => d.severity !== 'info' || d.fixes?.length), [reading]);
+  const doubts = useMemo(() => notes.filter((d) => d.severity !== 'info'), [notes]);
+  const safe = useMemo(() => notes.flatMap((d) => d.fixes?.filter((f) => f.safe).slice(0, 1) ?? []), [notes]);
   const current = reading?.text === state.text;
   const wrong = useMemo(() => new Map(doubts.filter((d) => d.severity === 'error' && d.item).map((d) => [d.item, d])), [doubts]);
   const cells = useMemo(
@@ -144,6 +148,7 @@ export default function DraftStage() {
       { name: 'Take the items to Check', run: take },
       { name: 'Next doubt', keys: 'F8', run: () => nextDoubt(1) },
       { name: 'Previous doubt', keys: 'Shift F8', run: () => nextDoubt(-1) },
+      { name: 'The notation, with examples', run: () => setGuide(true) },
       { name: 'Apply all safe fixes', run: () => edit(safe.flatMap((f) => f.edits)) },
     ],
     [take, nextDoubt, edit, safe],
@@ -169,7 +174,9 @@ export default function DraftStage() {
     if (v) v.dispatch({ changes: { from: v.state.selection.main.from, to: v.state.selection.main.to, insert: decodeText(bytes).replace(/\r\n?/g, '\n') } });
   };
   const onPaste = (e: React.ClipboardEvent): void => {
-    const text = e.clipboardData.getData('text/plain');
+    const html = e.clipboardData.getData('text/html');
+    const rich = html && html.length < LIMIT ? fromHtml(html) : null;
+    const text = rich?.formatted ? rich.text : e.clipboardData.getData('text/plain');
     // biome-ignore lint/suspicious/noControlCharactersInRegex: they tell binary data from text
     const odd = text.slice(0, 20_000).match(/[\u0000-\u0008\u000e-\u001a\ufffd]/g)?.length ?? 0;
     if (text.length + state.text.length > LIMIT) {
@@ -181,14 +188,22 @@ export default function DraftStage() {
       e.preventDefault();
       e.stopPropagation();
       toast.error('What was pasted is no text. Copy the words themselves from the program that shows them. Nothing was changed.');
+    } else if (rich?.formatted && view.current) {
+      e.preventDefault();
+      e.stopPropagation();
+      view.current.dispatch(view.current.state.replaceSelection(rich.text), { userEvent: 'input.paste', scrollIntoView: true });
+      const lost = rich.picturesLost
+        ? ` ${rich.picturesLost} ${rich.picturesLost === 1 ? 'picture' : 'pictures'} could not come along: only the address was copied.`
+        : '';
+      toast(`Pasted with its numbers, bold and tables.${lost} Ctrl Shift V pastes the words alone.`);
     }
   };
 
   const keyed = items.filter((i) => !keyProblem(i)).length;
-  const asides = reading?.asides.length ?? 0;
+  const asides = reading?.asides ?? 0;
   const options = items.reduce((n, i) => n + ('options' in i ? i.options.length : 0), 0);
   return (
-    <div className="grid min-h-0 grid-cols-1 grid-rows-[auto_minmax(0,1fr)_auto]">
+    <div className="grid min-h-0 grid-cols-1 grid-rows-[auto_minmax(0,1fr)_auto_auto]">
       <KeyStrip
         cells={cells}
         now={caretItem}
@@ -233,8 +248,9 @@ export default function DraftStage() {
           )}
           <div ref={host} />
         </section>
-        <Notes doubts={current ? doubts : []} view={view.current} geometry={geometry} onFix={edit} onGo={goTo} mayEdit={mayEdit} />
+        <Notes doubts={current ? notes : []} view={view.current} geometry={geometry} onFix={edit} onGo={goTo} mayEdit={mayEdit} />
       </main>
+      {reading?.text ? <ReadingLine line={caret} role={reading.roles[caret]} item={items.find((i) => i.id === caretItem)} /> : <span />}
       <Foot>
         <span role="status" className="min-w-0 flex-1">
           {busy
@@ -251,13 +267,10 @@ export default function DraftStage() {
               <Kbd>F8</Kbd>
             </>
           )}
-          {reading?.roles[caret]?.reason && (
-            <span className="hidden text-ink-2 xl:inline">
-              {' '}
-              · line {caret + 1}: {reading.roles[caret]?.reason}
-            </span>
-          )}
         </span>
+        <Button look="quiet" onClick={() => setGuide(true)}>
+          Notation
+        </Button>
         {mayEdit && (
           <>
             {safe.length > 0 && (
@@ -285,6 +298,9 @@ export default function DraftStage() {
           />
         </section>
       )}
+      <Modal open={guide} onClose={() => setGuide(false)} title="The notation" wide>
+        <NotationGuide />
+      </Modal>
       {taking && <TakeAgain fresh={taking} sections={reading?.set.sections} onClose={() => setTaking(null)} />}
     </div>
   );

@@ -1,8 +1,9 @@
 /** The draft editor: plain text with the role of every line in the margin, doubts underlined, and overrides that travel with their lines. */
 import { history, historyKeymap, defaultKeymap } from '@codemirror/commands';
 import { highlightSelectionMatches, search, searchKeymap } from '@codemirror/search';
-import { type Extension, RangeSet, RangeSetBuilder, RangeValue, StateEffect, StateField } from '@codemirror/state';
+import { EditorState, type Extension, RangeSet, RangeSetBuilder, RangeValue, StateEffect, StateField } from '@codemirror/state';
 import {
+  crosshairCursor,
   Decoration,
   type DecorationSet,
   drawSelection,
@@ -12,8 +13,10 @@ import {
   keymap,
   lineNumbers,
   placeholder,
+  rectangularSelection,
   ViewPlugin,
   type ViewUpdate,
+  WidgetType,
 } from '@codemirror/view';
 import type { Diagnostic, LineRole, Role } from '@zakuska/core';
 import type { Override } from './DraftSession.js';
@@ -71,17 +74,18 @@ class RoleMarker extends GutterMarker {
     readonly text: string,
     readonly role: Role,
     readonly said: boolean,
+    readonly reason: string,
   ) {
     super();
   }
   override eq(o: RoleMarker): boolean {
-    return o.text === this.text && o.role === this.role && o.said === this.said;
+    return o.text === this.text && o.role === this.role && o.said === this.said && o.reason === this.reason;
   }
   override toDOM(): Node {
     const span = document.createElement('span');
     span.className = `role role-${this.role}${this.said ? ' role-said' : ''}`;
     span.textContent = this.text;
-    span.title = 'Press for another role (Alt+Enter)';
+    span.title = `${this.reason}\nPress for another role (Alt+Enter)`;
     return span;
   }
 }
@@ -95,10 +99,10 @@ const roleGutter = (onPick: (view: EditorView, line: number) => void): Extension
       if (!r || r.role === 'blank') return null;
       let said = false;
       view.state.field(overrides).between(block.from, block.from, () => void (said = true));
-      return new RoleMarker(r.mark || '·', r.role, said);
+      return new RoleMarker(r.mark || '·', r.role, said, r.reason);
     },
     lineMarkerChange: (u) => u.startState.field(marks) !== u.state.field(marks) || u.startState.field(overrides) !== u.state.field(overrides),
-    initialSpacer: () => new RoleMarker('feedback', 'feedback', false),
+    initialSpacer: () => new RoleMarker('feedback', 'feedback', false, ''),
     domEventHandlers: {
       mousedown(view, block, event) {
         event.preventDefault();
@@ -143,6 +147,49 @@ const looks = ViewPlugin.fromClass(
   { decorations: (p) => p.decorations },
 );
 
+/** A picture in the text is one long line of data; the editor shows the picture itself. */
+class PictureWidget extends WidgetType {
+  constructor(
+    readonly source: string,
+    readonly words: string,
+  ) {
+    super();
+  }
+  override eq(o: PictureWidget): boolean {
+    return o.source === this.source;
+  }
+  override toDOM(): HTMLElement {
+    const img = document.createElement('img');
+    img.src = this.source;
+    img.alt = this.words || 'Picture';
+    img.className = 'draft-picture';
+    return img;
+  }
+}
+const PICTURE = /<img src="(data:image\/(?:png|jpeg|gif|webp);base64,[A-Za-z0-9+/=]+)" alt="([^"<>]*)"\/>/g;
+const pictures = ViewPlugin.fromClass(
+  class {
+    decorations: DecorationSet;
+    constructor(view: EditorView) {
+      this.decorations = this.build(view);
+    }
+    update(u: ViewUpdate): void {
+      if (u.docChanged || u.viewportChanged) this.decorations = this.build(u.view);
+    }
+    build(view: EditorView): DecorationSet {
+      const b = new RangeSetBuilder<Decoration>();
+      for (const { from, to } of view.visibleRanges) {
+        const start = view.state.doc.lineAt(from).from;
+        const text = view.state.doc.sliceString(start, view.state.doc.lineAt(to).to);
+        for (const m of text.matchAll(PICTURE))
+          b.add(start + m.index, start + m.index + m[0].length, Decoration.replace({ widget: new PictureWidget(m[1] ?? '', m[2] ?? '') }));
+      }
+      return b.finish();
+    }
+  },
+  { decorations: (p) => p.decorations, provide: (p) => EditorView.atomicRanges.of((view) => view.plugin(p)?.decorations ?? Decoration.none) },
+);
+
 const look = EditorView.theme({
   '&': { backgroundColor: 'var(--sheet)', color: 'var(--ink)', fontSize: '14.5px' },
   '.cm-content': { fontFamily: 'var(--mono)', lineHeight: '26px', padding: '6px 0 60vh', caretColor: 'var(--ink)' },
@@ -167,6 +214,7 @@ const look = EditorView.theme({
     background: 'color-mix(in srgb, var(--beet) 22%, transparent) !important',
   },
   '.cm-panels': { backgroundColor: 'var(--paper)', color: 'var(--ink)' },
+  '.draft-picture': { display: 'inline-block', maxHeight: '120px', maxWidth: '320px', verticalAlign: 'middle', border: '1px solid var(--rule)' },
   '.cm-placeholder': { color: 'var(--ink-2)', whiteSpace: 'pre-wrap' },
 });
 
@@ -175,6 +223,9 @@ export interface EditorHooks {
   onPick(view: EditorView, line: number): void;
   onCaret(line: number): void;
   onGeometry(): void;
+  /** What the empty editor says; the words for a draft where nothing is given. */
+  placeholder?: string;
+  label?: string;
 }
 
 export function createEditor(parent: HTMLElement, text: string, kept: readonly Override[], readOnly: boolean, hooks: EditorHooks): EditorView {
@@ -186,6 +237,10 @@ export function createEditor(parent: HTMLElement, text: string, kept: readonly O
       roleGutter(hooks.onPick),
       history(),
       drawSelection(),
+      EditorState.allowMultipleSelections.of(true),
+      rectangularSelection(),
+      crosshairCursor(),
+      pictures,
       search({ top: true }),
       highlightSelectionMatches(),
       keymap.of([
@@ -195,9 +250,12 @@ export function createEditor(parent: HTMLElement, text: string, kept: readonly O
         ...searchKeymap,
       ]),
       EditorView.lineWrapping,
-      EditorView.contentAttributes.of({ 'aria-label': 'Draft', spellcheck: 'true' }),
+      EditorView.contentAttributes.of({ 'aria-label': hooks.label ?? 'Draft', spellcheck: 'true' }),
       EditorView.editable.of(!readOnly),
-      placeholder('Paste or type your questions here.\n\n1. What feeds the yeast in a sourdough starter?\na) salt\nb) sugars from the flour *\nc) butter'),
+      placeholder(
+        hooks.placeholder ??
+          'Paste or type your questions here.\n\n1. What feeds the yeast in a sourdough starter?\na) salt\nb) sugars from the flour *\nc) butter',
+      ),
       marks,
       overrides,
       looks,

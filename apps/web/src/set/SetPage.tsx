@@ -85,6 +85,8 @@ function SetFrame() {
         name: `Go to ${name}`,
         run: () => void navigate(`${base}/${name.toLowerCase()}`),
       })),
+      { name: 'Edit the set as text', run: () => void navigate(`${base}/text`) },
+      { name: 'The notation: help page', run: () => void navigate('/notation') },
       { name: 'Undo', keys: 'Ctrl Z', run: () => void session.undo() },
       { name: 'Redo', keys: 'Ctrl Shift Z', run: () => void session.redo() },
     ],

@@ -112,7 +112,8 @@ export function choice(m: Making, forced: Kind | undefined): Item {
   const one = /(?:choose|select|pick|tick|mark|give)\s+(?:only\s+)?(?:the\s+)?(?:one|1|best|single|correct answer\b)/i.test(m.stem.text);
   const full = options.filter((o) => o.credit === 1).length;
   const said = ALL_THAT_APPLY.test(m.stem.text) || (m.block.part.kind === 'multiple-response' && !one);
-  const several = forced ? forced === 'multiple-response' : full > 1 || (said && full !== 1) || (said && ALL_THAT_APPLY.test(m.stem.text));
+  const scored = m.block.fields.some((f) => f.name === 'scoring');
+  const several = forced ? forced === 'multiple-response' : scored || full > 1 || (said && full !== 1) || (said && ALL_THAT_APPLY.test(m.stem.text));
   const common = { ...m.common(), stem: m.stemRich() };
   return several ? { ...common, kind: 'multiple-response', scoring: 'all-or-nothing', options } : { ...common, kind: 'multiple-choice', options };
 }

@@ -199,7 +199,12 @@ export function assignKeys(o: Outline, lines: readonly Line[]): Assigned {
   if (!o.keyRows.length) return out;
   const subs = o.blocks.some((b) => b.sub !== undefined);
   const labelled = new Map<string, Block[]>();
-  for (const b of o.blocks) if (b.part.label) labelled.set(b.part.label, [...(labelled.get(b.part.label) ?? []), b]);
+  for (const b of o.blocks) {
+    if (!b.part.label) continue;
+    const all = labelled.get(b.part.label);
+    if (all) all.push(b);
+    else labelled.set(b.part.label, [b]);
+  }
   const groups = o.keyRows
     .map((rows) => ({ rows, entries: entriesOf(rows, lines, o.habits, subs), label: partLabel(rows.heading.replace(/[*#]/g, '')) }))
     .filter((g) => g.entries.length);
@@ -255,18 +260,22 @@ function assign(entries: readonly KeyEntry[], scope: readonly Block[], out: Assi
     });
   let next = 0;
   const anyNumber = scope.some((b) => numberOf(b) !== undefined);
+  const byName = new Map<string, Block[]>();
+  scope.forEach((b, i) => {
+    const name = `${numberOf(b) ?? (anyNumber ? -1 : i + 1)}${b.sub ?? ''}`;
+    const all = byName.get(name);
+    if (all) all.push(b);
+    else byName.set(name, [b]);
+  });
+  const unnumbered = scope.filter((b) => b.number === undefined && b.pairs.length > 0);
   const sides = new Map<Block, string[]>();
   for (const e of entries) {
     const free = (b: Block): boolean => !out.keyOf.has(b);
-    const found = e.bonus
-      ? [...scope].reverse().find(free)
-      : e.number === null
-        ? places[next++]
-        : scope.find((b, i) => (numberOf(b) ?? (anyNumber ? -1 : i + 1)) === e.number && (b.sub ?? '') === e.sub && free(b));
+    const found = e.bonus ? [...scope].reverse().find(free) : e.number === null ? places[next++] : byName.get(`${e.number}${e.sub}`)?.find(free);
     if (found) out.keyOf.set(found, { listed: { value: e.value, reason: e.reason }, line: e.line });
     else if (e.number !== null) {
       // "7 b, 8 a": the rows of one matching question are numbered like questions
-      const row = scope.find((b) => b.number === undefined && out.leftsOf(b).includes(e.number ?? 0));
+      const row = unnumbered.find((b) => out.leftsOf(b).includes(e.number ?? 0));
       if (row) sides.set(row, [...(sides.get(row) ?? []), `${e.number}-${e.value.plain}`]);
       else unmatched([e], out);
     }
@@ -320,7 +329,10 @@ function restarts(entries: readonly KeyEntry[]): KeyEntry[][] {
   }
   return out;
 }
+const holds = (run: readonly Block[], entries: readonly KeyEntry[]): boolean => {
+  const numbers = new Set(run.map((b, i) => numberOf(b) ?? i + 1));
+  return entries.every((e) => e.number === null || numbers.has(e.number));
+};
 /** Whether entries can be the keys of a run: every number is there, or it is one question that asks to match. */
 const fits = (entries: readonly KeyEntry[], run: readonly Block[]): boolean =>
-  (run.length === 1 && ((run[0]?.pairs.length ?? 0) > 0 || (run[0]?.count.number ?? 0) > 1)) ||
-  (entries.length <= run.length && entries.every((e) => e.number === null || run.some((b, i) => (numberOf(b) ?? i + 1) === e.number)));
+  (run.length === 1 && ((run[0]?.pairs.length ?? 0) > 0 || (run[0]?.count.number ?? 0) > 1)) || (entries.length <= run.length && holds(run, entries));

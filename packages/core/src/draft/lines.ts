@@ -250,13 +250,21 @@ const TEX_INNER = /[\\^_=+{}<>]|^[A-Za-z]\w{0,2}$/;
 /** The places of a line's marks: emphasis in stars or low lines, code, formulas, tags, escapes. */
 function emphasisMarks(raw: string, start: number): Map<number, Toggle> {
   const out = new Map<number, Toggle>();
+  // a sign that does not come again is looked for once
+  const gone = new Set<string>();
+  const after = (sign: string, from: number): number => {
+    if (gone.has(sign)) return -1;
+    const at = raw.indexOf(sign, from);
+    if (at < 0) gone.add(sign);
+    return at;
+  };
   const stars: { at: number; length: number; opens: boolean; closes: boolean }[] = [];
   const tags: { at: number; length: number; look: number; closes: boolean }[] = [];
   for (let i = start; i < raw.length; ) {
     const c = raw[i];
     const next = raw[i + 1] ?? '';
     if (c === '\\') {
-      const close = next === '(' ? raw.indexOf('\\)', i + 2) : next === '[' ? raw.indexOf('\\]', i + 2) : -1;
+      const close = next === '(' ? after('\\)', i + 2) : next === '[' ? after('\\]', i + 2) : -1;
       if (close > 0) {
         out.set(i, { length: close + 2 - i, look: TEX, on: true });
         i = close + 2;
@@ -268,7 +276,7 @@ function emphasisMarks(raw: string, start: number): Map<number, Toggle> {
         continue;
       }
     } else if (c === '`') {
-      const close = raw.indexOf('`', i + 1);
+      const close = after('`', i + 1);
       if (close > i + 1 && next !== '`') {
         out.set(i, { length: close + 1 - i, look: CODE | LITERAL, on: true });
         i = close + 1;
@@ -276,7 +284,7 @@ function emphasisMarks(raw: string, start: number): Map<number, Toggle> {
       }
     } else if (c === '$') {
       const side = next === '$' ? 2 : 1;
-      const close = raw.indexOf(side === 2 ? '$$' : '$', i + side);
+      const close = after(side === 2 ? '$$' : '$', i + side);
       const inner = close > 0 ? raw.slice(i + side, close) : '';
       if (inner && inner.length < 400 && inner.trim() === inner && TEX_INNER.test(inner) && !/\d/.test(raw[close + side] ?? '') && raw[i - 1] !== '\\') {
         out.set(i, { length: close + side - i, look: TEX, on: true });

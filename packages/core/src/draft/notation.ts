@@ -24,27 +24,20 @@ export function writeNotation(set: QuizSet): string {
   const care = set.items.map((): Care => 0);
   for (let round = 0; ; round++) {
     const text = textOf(set, care);
-    if (round === 2) return text;
+    if (round === 6) return text;
     const read = readDraft(text, set.language ? { language: set.language } : {}).set;
-    const partOf = sectionLook(set);
-    const readPart = sectionLook(read);
     let sure = true;
     set.items.forEach((item, i) => {
       const back = read.items[i];
-      if (back && look(item) === look(back) && partOf(item) === readPart(back)) return;
-      care[i] = (round + 1) as Care;
+      if (back && look(item) === look(back)) return;
+      care[i] = Math.min(2, (care[i] ?? 0) + 1) as Care;
       sure = false;
     });
     if (sure && read.items.length === set.items.length) return text;
     // what follows a misread item may be misread because of it
-    if (read.items.length !== set.items.length) care.fill((round + 1) as Care);
+    if (read.items.length !== set.items.length) care.fill(Math.min(2, round + 1) as Care);
   }
 }
-const sectionLook = (set: QuizSet): ((i: Item) => string) => {
-  const known = new Map(set.sections?.map((s) => [s.id, JSON.stringify([s.title ?? '', lookOf(s.passage), lookOf(s.instructions)])]));
-  return (i) => (i.section ? (known.get(i.section) ?? '') : '');
-};
-
 function textOf(set: QuizSet, care: readonly Care[]): string {
   const out: string[] = [];
   if (set.title && set.title !== 'Untitled set') out.push(`# ${inline(set.title, 2)}`, '');
@@ -72,12 +65,14 @@ function heading(s: Section | undefined): string[] {
 /** One item as lines, `number` printed in front. */
 function itemLines(item: Item, number: number, care: Care): string[] {
   const stem = item.kind === 'cloze' ? clozeStem(item, care) : inline(item.stem, care);
-  const out = [`${number}. ${stem}`.trimEnd()];
+  // a number of its own is printed as such, unless that made the reader doubt
+  const printed = care < 2 && /^[1-9]\d{0,2}$/.test(item.label ?? '') ? String(item.label) : String(number);
+  const out = [`${printed}. ${stem}`.trimEnd()];
   const field = (name: string, value: string | number | undefined): void => void (value !== undefined && value !== '' && out.push(`${name}: ${value}`));
   if (care > 0 || item.kind === 'information') field('Kind', item.kind);
   out.push(...ownLines(item, care));
   if (item.points !== (item.kind === 'information' ? 0 : 1) || care > 0) field('Points', item.points);
-  if (item.label !== undefined && item.label !== String(number)) field('Label', inline(item.label, care));
+  if (item.label !== undefined && item.label !== printed) field('Label', inline(item.label, care));
   if (item.title) field('Item title', inline(item.title, care));
   if (item.feedback?.general !== undefined) field('Feedback', inline(item.feedback.general, care));
   if (item.feedback?.correct !== undefined) field('If correct', inline(item.feedback.correct, care));
@@ -135,10 +130,17 @@ function ownLines(item: Item, care: Care): string[] {
     }
     case 'numeric': {
       const own = item.answers.some((a) => a.feedback !== undefined);
-      const unit = item.unit === undefined ? [] : [`Unit: ${inline(item.unit, care)}`];
+      const unit = item.unit === undefined ? '' : inline(item.unit, care);
       if (own || (care > 0 && item.answers.length > 1))
-        return [...item.answers.flatMap((a) => [`Answer: ${numberText(a)}`, ...(a.feedback === undefined ? [] : [`-> ${inline(a.feedback, care)}`])]), ...unit];
-      return [...(item.answers.length ? [`Answer: ${item.answers.map(numberText).join(' / ')}`] : []), ...unit];
+        return [
+          ...item.answers.flatMap((a) => [`Answer: ${numberText(a)}`, ...(a.feedback === undefined ? [] : [`-> ${inline(a.feedback, care)}`])]),
+          ...(unit ? [`Unit: ${unit}`] : []),
+        ];
+      const behind = unit && care === 0 && item.answers.length === 1 && item.answers[0]?.credit === 1;
+      return [
+        ...(item.answers.length ? [`Answer: ${item.answers.map(numberText).join(' / ')}${behind ? ` ${unit}` : ''}`] : []),
+        ...(unit && !behind ? [`Unit: ${unit}`] : []),
+      ];
     }
     case 'cloze': {
       const bank = item.wordBank?.length ? [`Word bank: ${item.wordBank.map((w) => inline(w, care)).join(' | ')}`] : [];
@@ -265,7 +267,8 @@ function lightly(nodes: readonly Node[], care: Care): string | null {
   let out = '';
   for (const n of nodes) {
     if ('value' in n) {
-      out += escaped(n.value.replace(/\s+/g, ' '), care);
+      const words = n.value.replace(/\s+/g, ' ');
+      out += `${words.startsWith(' ') ? ' ' : ''}${escaped(words, care)}${words.length > 1 && words.endsWith(' ') ? ' ' : ''}`;
       continue;
     }
     if (!('tagName' in n)) continue;
@@ -303,7 +306,6 @@ const tidyRich = (rich: string | undefined): string => {
   return (sole?.[1] ?? x).trim();
 };
 const sameRich = (a: string, b: string): boolean => tidyRich(a) === tidyRich(b);
-const lookOf = (rich: string | undefined): string => (rich === undefined ? '' : tidyRich(rich));
 
 /** All that an item says, as one string: two items with the same look differ at most in ids, number and white space. */
 export function look(item: Item): string {

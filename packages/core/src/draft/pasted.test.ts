@@ -5,7 +5,9 @@ import { readDraft } from './read.js';
 const read = (html: string) => readDraft(fromHtml(html).text).set.items;
 
 test('numbers of lists are typed out, nested lists get letters', () => {
-  const { text, formatted } = fromHtml('<ol><li>Which is a grain?<ol><li>rye</li><li><b>salt</b></li></ol></li><li><p>Second?</p><ol type="A"><li>x</li><li>y</li></ol></li></ol>');
+  const { text, formatted } = fromHtml(
+    '<ol><li>Which is a grain?<ol><li>rye</li><li><b>salt</b></li></ol></li><li><p>Second?</p><ol type="A"><li>x</li><li>y</li></ol></li></ol>',
+  );
   expect(text).toBe('1. Which is a grain?\n   a) rye\n   b) **salt**\n2. Second?\n   A) x\n   B) y');
   expect(formatted).toBe(true);
 });
@@ -37,6 +39,8 @@ test('sub- and superscripts, tables and pictures come along', () => {
 });
 
 test('a table of questions is read as one', () => {
-  const [first] = read('<table><tr><th>Question</th><th>A</th><th>B</th><th>Key</th></tr><tr><td>Hot?</td><td>yes</td><td>no</td><td>B</td></tr><tr><td>Cold?</td><td>yes</td><td>no</td><td>A</td></tr></table>');
+  const [first] = read(
+    '<table><tr><th>Question</th><th>A</th><th>B</th><th>Key</th></tr><tr><td>Hot?</td><td>yes</td><td>no</td><td>B</td></tr><tr><td>Cold?</td><td>yes</td><td>no</td><td>A</td></tr></table>',
+  );
   expect(first && keySign(first)).toBe('B');
 });

@@ -29,8 +29,14 @@ function standsOut(colour: string): boolean {
   if (!c || /^(?:inherit|initial|transparent|none|auto|windowtext|currentcolor|black|white|gr[ae]y|window)/.test(c)) return false;
   const hex = /^#([0-9a-f]{3,8})$/.exec(c)?.[1];
   const rgb = hex
-    ? (hex.length < 6 ? [...hex.slice(0, 3)].map((h) => parseInt(h + h, 16)) : [0, 2, 4].map((i) => parseInt(hex.slice(i, i + 2), 16)))
-    : /^rgba?\(([^)]*)\)/.exec(c)?.[1]?.split(/[\s,/]+/).slice(0, 3).map(Number);
+    ? hex.length < 6
+      ? Array.from(hex.slice(0, 3), (h) => parseInt(h + h, 16))
+      : [0, 2, 4].map((i) => parseInt(hex.slice(i, i + 2), 16))
+    : /^rgba?\(([^)]*)\)/
+        .exec(c)?.[1]
+        ?.split(/[\s,/]+/)
+        .slice(0, 3)
+        .map(Number);
   if (/^rgba\(.*,\s*0\)$/.test(c)) return false;
   if (!rgb || rgb.length < 3 || rgb.some(Number.isNaN)) return !hex;
   return Math.max(...rgb) - Math.min(...rgb) > 60;
@@ -47,8 +53,19 @@ function lookOf(e: Element, before: Look): Look {
     // some editors wrap everything in <b style="font-weight: normal">
     strong: weight ? /bold|[6-9]00/.test(weight) : before.strong || tag === 'b' || tag === 'strong',
     em: said('font-style') ? said('font-style') === 'italic' : before.em || tag === 'i' || tag === 'em',
-    under: /underline/.test(said('text-decoration')) || /underline/.test(said('text-decoration-line')) || (before.under && tag !== 'a') || tag === 'u' || tag === 'ins',
-    mark: before.mark || tag === 'mark' || standsOut(said('background-color') || said('background').split(/\s/)[0] || '') || standsOut(said('mso-highlight')) || (tag !== 'a' && standsOut(said('color'))) || (tag === 'font' && standsOut(attr(e, 'color'))),
+    under:
+      /underline/.test(said('text-decoration')) ||
+      /underline/.test(said('text-decoration-line')) ||
+      (before.under && tag !== 'a') ||
+      tag === 'u' ||
+      tag === 'ins',
+    mark:
+      before.mark ||
+      tag === 'mark' ||
+      standsOut(said('background-color') || said('background').split(/\s/)[0] || '') ||
+      standsOut(said('mso-highlight')) ||
+      (tag !== 'a' && standsOut(said('color'))) ||
+      (tag === 'font' && standsOut(attr(e, 'color'))),
     sub: before.sub || tag === 'sub' || align === 'sub',
     sup: before.sup || tag === 'sup' || align === 'super',
   };
@@ -123,13 +140,20 @@ export function fromHtml(html: string): Pasted {
     lines.push('');
     walk(cell.childNodes, lookOf(cell, look), { depth: -1, pre: false });
     close();
-    const own = lines.splice(outer).map((l) => l.trim()).filter(Boolean);
+    const own = lines
+      .splice(outer)
+      .map((l) => l.trim())
+      .filter(Boolean);
     return own.join(' ').replace(/\|/g, '\\|');
   };
   const table = (e: Element, look: Look): void => {
     const rows: Element[] = [];
     const find = (nodes: readonly Node[]): void => {
-      for (const n of nodes) if ('tagName' in n) (n.tagName === 'tr' ? rows.push(n) : n.tagName !== 'table' && find(n.childNodes));
+      for (const n of nodes) {
+        if (!('tagName' in n)) continue;
+        if (n.tagName === 'tr') rows.push(n);
+        else if (n.tagName !== 'table') find(n.childNodes);
+      }
     };
     find(e.childNodes);
     const cells = rows.map((r) => r.childNodes.filter((c): c is Element => 'tagName' in c && /^t[dh]$/.test(c.tagName)));
@@ -221,9 +245,10 @@ export function fromHtml(html: string): Pasted {
     }
     // a paragraph in a list item goes on behind its label
     const inItem = at.depth >= 0 && /^\s*(?:-|[\dA-Za-z]+[.)])\s*$/.test(lines[lines.length - 1] ?? '');
-    if (block && !inItem) tag === 'p' && at.depth < 0 ? blankLine() : newline();
+    const apart = tag === 'p' && at.depth < 0 ? blankLine : newline;
+    if (block && !inItem) apart();
     walk(e.childNodes, look, { ...at, pre: at.pre || tag === 'pre' });
-    if (block) tag === 'p' && at.depth < 0 ? blankLine() : newline();
+    if (block) apart();
   };
   walk(parseFragment(html).childNodes, PLAIN, { depth: -1, pre: false });
   close();

@@ -77,8 +77,8 @@ test('what a field says stands in the draft', () => {
   fc.assert(
     fc.property(mutant, (draft) => {
       const all = squeezed(draft.replace(/[\u00ad\u200b-\u200f]/g, ''));
+      // line by line, because lines set aside may stand between
       for (const item of readDraft(draft).set.items)
-        // line by line, because lines set aside may stand between
         for (const t of texts(item))
           for (const piece of t.split(/<\/p>|<br\/>|\n/)) for (const word of piece.split(/\s+/)) expect(all).toContain(squeezed(word));
     }),

@@ -283,11 +283,13 @@ function usesDecimalComma(draft: string, language?: string): boolean {
   return commas > dots;
 }
 
-function titleOf(o: Outline, lines: readonly Line[]): string {
+/** The first heading before all questions is the set's title. */
+function titleLine(o: Outline, lines: readonly Line[]): Line | undefined {
   const first = o.blocks[0]?.line ?? lines.length;
-  for (const l of lines.slice(0, Math.min(first, 200)))
-    if (l.heading > 0 && !l.blank) return l.text.replace(/^[\s\p{So}\p{Sk}\ufe0f]+|[\s\p{So}\p{Sk}\ufe0f]+$/gu, '');
-  return 'Untitled set';
+  return lines.slice(0, Math.min(first, 200)).find((l) => l.heading > 0 && !l.blank);
+}
+function titleOf(o: Outline, lines: readonly Line[]): string {
+  return titleLine(o, lines)?.text.replace(/^[\s\p{So}\p{Sk}\ufe0f]+|[\s\p{So}\p{Sk}\ufe0f]+$/gu, '') ?? 'Untitled set';
 }
 
 function diagnosticsOf(built: readonly Placed[], keys: Assigned, lines: readonly Line[]): Diagnostic[] {
@@ -415,10 +417,23 @@ function invisibleDoubt(draft: string, lines: readonly Line[]): Diagnostic[] {
   if (!first) return [];
   const pattern = /[\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufefc]/.test(draft) ? UNSEEN : UNSEEN_LTR;
   const edits: TextEdit[] = [];
-  for (const l of odd) for (const m of draft.slice(l.from, l.to).matchAll(pattern)) edits.push({ from: l.from + m.index, to: l.from + m.index + 1, insert: '' });
+  for (const l of odd)
+    for (const m of draft.slice(l.from, l.to).matchAll(pattern)) edits.push({ from: l.from + m.index, to: l.from + m.index + 1, insert: '' });
   if (!edits.length) return [];
   const label = edits.length === 1 ? 'Take it out' : `Take all ${edits.length} out`;
-  return [place({ code: 'text-invisible', severity: 'info', message: `${edits.length} invisible ${edits.length === 1 ? 'character' : 'characters'} in the text.`, line: first.index, fixes: [{ label, edits, safe: true }] }, lines, undefined)];
+  return [
+    place(
+      {
+        code: 'text-invisible',
+        severity: 'info',
+        message: `${edits.length} invisible ${edits.length === 1 ? 'character' : 'characters'} in the text.`,
+        line: first.index,
+        fixes: [{ label, edits, safe: true }],
+      },
+      lines,
+      undefined,
+    ),
+  ];
 }
 
 /** A list of keys can be taken apart and its keys set on their questions, where each has its question. */
@@ -432,16 +447,22 @@ function listNote(draft: string, lines: readonly Line[], o: Outline, keys: Assig
   const rows = new Set(o.keyRows.flatMap((r) => [r.line, ...r.rows.map((x) => x.line)]));
   for (const index of rows) {
     const line = lines[index];
-    if (line && o.roles[index]?.role === 'key-list') edits.push({ from: line.from, to: Math.min(draft.length, (lines[index + 1]?.from ?? line.to)), insert: '' });
+    if (line && o.roles[index]?.role === 'key-list') edits.push({ from: line.from, to: Math.min(draft.length, lines[index + 1]?.from ?? line.to), insert: '' });
   }
   const n = keys.keyOf.size;
   const message = `A list with the ${n === 1 ? 'key of one question' : `keys of ${n} questions`}.`;
-  return [place({ code: 'key-list', severity: 'info', message, line: o.keyRows[0]?.line ?? 0, fixes: [{ label: 'Set the keys on their questions', edits }] }, lines, undefined)];
+  return [
+    place(
+      { code: 'key-list', severity: 'info', message, line: o.keyRows[0]?.line ?? 0, fixes: [{ label: 'Set the keys on their questions', edits }] },
+      lines,
+      undefined,
+    ),
+  ];
 }
 
 /** Parts that carry a passage or a heading become sections, and their items name them. */
 function sectionsOf(o: Outline, lines: readonly Line[]): { sections: Section[]; homes: Map<Part, string> } {
-  const title = plainTitle(titleOf(o, lines));
+  const title = titleLine(o, lines)?.index;
   const text = (pieces: readonly Piece[]): string =>
     Stretch.join(
       pieces.map((p) => stretchOf(lines[p.line] as Line, p.from, p.to, 0).trimmed()),
@@ -451,7 +472,7 @@ function sectionsOf(o: Outline, lines: readonly Line[]): { sections: Section[]; 
   const homes = new Map<Part, string>();
   for (const part of o.parts) {
     // a heading over the whole draft is the set's title and no part
-    const whole = part.title !== undefined && plainTitle(part.title) === title;
+    const whole = part.title !== undefined && part.line === title;
     if (!part.questions || ((!part.title || whole) && !part.passage.length && !part.untitled)) continue;
     const section: Section = { id: `s${sections.length + 1}` };
     if (part.title) section.title = part.title.replace(/\s*:\s*$/, '');
@@ -462,12 +483,6 @@ function sectionsOf(o: Outline, lines: readonly Line[]): { sections: Section[]; 
   }
   return { sections, homes };
 }
-
-const plainTitle = (s: string): string =>
-  s
-    .toLowerCase()
-    .replace(/[^\p{L}\p{N}]+/gu, ' ')
-    .trim();
 
 /** Lines set aside as no part of any item, and pieces of lines that no field took. */
 function asidesOf(draft: string, lines: readonly Line[], roles: readonly LineRole[], built: readonly Placed[]): { asides: Aside[]; diagnostics: Diagnostic[] } {

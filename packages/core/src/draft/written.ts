@@ -104,13 +104,25 @@ function credited(text: string): { text: string; credit: number } {
   return m && m.index > 0 ? { text: text.slice(0, m.index), credit: Number((m[1] ?? '').replace(',', '.')) / 100 } : { text, credit: 1 };
 }
 const QUOTED = /^"([^"]*)"((?:\s*\(\s*-?\d+(?:[.,]\d+)?\s*%\s*\))?)$/;
-/** Accepted wordings; each one in quotes where it holds a sign that parts them ("a / b"). */
+/** Accepted wordings; one stands in quotes where it holds a sign that would part it: `biga / "a / b" (50 %)`. */
 function textAnswers(value: Stretch): TextAnswer[] {
-  const parts = value.text.startsWith('"') ? value.split(/[/|](?=\s*")/g) : [];
-  const quoted = parts.map((p) => QUOTED.exec(p.text));
-  if (parts.length && quoted.every(Boolean))
-    return parts.map((p, i) => ({ text: p.slice(1, 1 + (quoted[i]?.[1]?.length ?? 0)).plain, credit: credited(`x${quoted[i]?.[2] ?? ''}`).credit }));
-  return wordings(value.plain).map(credited);
+  if (value.text.length > 4000 || !/(?:^|[/|]\s*)"[^"]*"\s*(?:\([^)]*\)\s*)?(?:$|[/|])/.test(value.text)) return wordings(value.plain).map(credited);
+  // signs within quotes part nothing
+  const parts: Stretch[] = [];
+  let from = 0;
+  let quoted = false;
+  for (let i = 0; i <= value.text.length; i++) {
+    const c = value.text[i];
+    if (c === '"') quoted = !quoted;
+    if (i < value.text.length && (quoted || (c !== '/' && c !== '|'))) continue;
+    parts.push(value.slice(from, i).trimmed());
+    from = i + 1;
+  }
+  return parts.flatMap((p) => {
+    const said = QUOTED.exec(p.text);
+    if (!said) return wordings(p.plain).map(credited);
+    return [{ text: p.slice(1, 1 + (said[1]?.length ?? 0)).plain, credit: credited(`x${said[2] ?? ''}`).credit }];
+  });
 }
 
 function numberOrWords(m: Making, answer: Stretch | undefined, forced: Kind | undefined): Item {

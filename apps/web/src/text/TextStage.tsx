@@ -1,0 +1,197 @@
+/** A set as text: edited in the notation with find, replace and several cursors, and taken back with ids and checks where nothing changed. */
+import { difference, type Diagnostic, type QuizSet, takeBack, writeNotation } from '@zakuska/core';
+import type { EditorView } from '@codemirror/view';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { createEditor, showMarks } from '../draft/editor.js';
+import { NotationGuide } from '../draft/NotationGuide.js';
+import { ReadingLine } from '../draft/ReadingLine.js';
+import { useReading } from '../draft/useReading.js';
+import { Busy, Foot } from '../frame/Frame.js';
+import { useOpenSet } from '../set/context.js';
+import { Button, Kbd } from '../ui/Button.js';
+import { Modal } from '../ui/Modal.js';
+import { useActions } from '../ui/Palette.js';
+import { keepText, keptText, type KeptText } from './TextSession.js';
+
+export default function TextStage() {
+  const { document: doc, view } = useOpenSet();
+  const [start, setStart] = useState<KeptText | null>(null);
+  const [restored, setRestored] = useState(false);
+  useEffect(() => {
+    let current = true;
+    void keptText(view.id).then((kept) => {
+      if (!current) return;
+      setRestored(kept !== null);
+      setStart(kept ?? { base: doc.set, text: writeNotation(doc.set) });
+    });
+    return () => {
+      current = false;
+    };
+    // the text is written once; later changes of the set are merged when it is taken back
+  }, [view.id]);
+  if (!start) return <Busy what="Writing the set as text" />;
+  return <TextEditor key={view.id} start={start} restored={restored} />;
+}
+
+function TextEditor({ start, restored }: { start: KeptText; restored: boolean }) {
+  const { document: doc, session, mayEdit, view: setView } = useOpenSet();
+  const [text, setText] = useState(start.text);
+  const [caret, setCaret] = useState(0);
+  const [guide, setGuide] = useState(false);
+  const [sure, setSure] = useState(false);
+  const host = useRef<HTMLDivElement>(null);
+  const page = useRef<HTMLDivElement>(null);
+  const editor = useRef<EditorView | null>(null);
+  const navigate = useNavigate();
+  const noOverrides = useRef<[]>([]);
+  const { reading } = useReading(text, noOverrides.current, start.base.language);
+  const first = useRef(writeNotation(start.base));
+  const changed = text !== first.current;
+
+  useEffect(() => {
+    if (!host.current) return;
+    const v = createEditor(host.current, start.text, [], !mayEdit, {
+      onChange: (e) => {
+        const now = e.state.doc.toString();
+        setText(now);
+        void keepText(setView.id, now === first.current ? null : { base: start.base, text: now });
+      },
+      onPick: () => undefined,
+      onCaret: setCaret,
+      onGeometry: () => undefined,
+      label: 'Set as text',
+      placeholder: 'The set has no items. Type some in the notation.',
+    });
+    editor.current = v;
+    v.focus();
+    return () => v.destroy();
+  }, [start, mayEdit, setView.id]);
+  useEffect(() => {
+    if (reading && editor.current && reading.text === editor.current.state.doc.toString()) showMarks(editor.current, reading);
+  }, [reading]);
+
+  const back = useMemo(() => (reading?.text === text ? takeBack(start.base, text) : null), [reading, text, start.base]);
+  const doubts = useMemo(() => (back?.diagnostics ?? []).filter((d) => d.severity !== 'info'), [back]);
+  const goTo = useCallback((at: number) => {
+    const v = editor.current;
+    if (!v) return;
+    v.dispatch({ selection: { anchor: Math.min(at, v.state.doc.length) } });
+    page.current?.scrollTo({ top: Math.max(0, v.lineBlockAt(Math.min(at, v.state.doc.length)).top - 160) });
+    v.focus();
+  }, []);
+  const nextDoubt = useCallback(() => {
+    const at = editor.current?.state.selection.main.head ?? 0;
+    const next: Diagnostic | undefined = doubts.find((d) => d.from > at) ?? doubts[0];
+    if (next) goTo(next.from);
+  }, [doubts, goTo]);
+
+  const leave = useCallback(async () => {
+    await keepText(setView.id, null);
+    await navigate(`/sets/${setView.id}/check`);
+  }, [navigate, setView.id]);
+  const take = useCallback(() => {
+    if (!back) return;
+    const operations = difference(start.base, back.set);
+    // what others did to the set while it was open as text stays: only what changed here is done
+    const here = operations.filter((o) => o.type !== 'remove' || o.ids.some((id) => doc.set.items.some((i) => i.id === id)));
+    if (here.length && !session.perform({ type: 'all', label: 'Take the text back', operations: here })) {
+      toast.error('The set was changed meanwhile in a way that the text does not fit. Your text is kept; open the set as text again to go on from it.');
+      return;
+    }
+    toast(here.length ? `Taken back: ${summary(back)}. Undo brings the old set back.` : 'Nothing was changed.');
+    void leave();
+  }, [back, start.base, doc.set.items, session, leave]);
+
+  const actions = useMemo(
+    () => [
+      { name: 'Take the text back into the set', keys: 'Ctrl Enter', run: take },
+      { name: 'Next doubt', keys: 'F8', run: nextDoubt },
+      { name: 'The notation, with examples', run: () => setGuide(true) },
+    ],
+    [take, nextDoubt],
+  );
+  useActions(actions);
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent): void => {
+      if (e.key === 'F8') {
+        e.preventDefault();
+        nextDoubt();
+      } else if (e.key === 'Enter' && (e.ctrlKey || e.metaKey)) {
+        e.preventDefault();
+        e.stopPropagation();
+        take();
+      }
+    };
+    addEventListener('keydown', onKey, true);
+    return () => removeEventListener('keydown', onKey, true);
+  }, [nextDoubt, take]);
+
+  const atCaret = editor.current && caret < editor.current.state.doc.lines ? editor.current.state.doc.line(caret + 1).from : 0;
+  const item = reading?.set.items.find((i) => i.source && i.source.from <= atCaret && atCaret <= i.source.to);
+  return (
+    <div className="grid min-h-0 grid-cols-1 grid-rows-[auto_minmax(0,1fr)_auto_auto]">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-4 py-2 text-[14px] sm:px-6">
+        <h2 className="text-base font-bold">The set as text</h2>
+        <p className="text-ink-2">
+          {restored
+            ? 'What you typed earlier is here again. It becomes the set when you take it back.'
+            : 'Change it as you like; it becomes the set when you take it back.'}
+        </p>
+        <span className="hidden items-center gap-1 text-ink-2 lg:flex">
+          <Kbd>Ctrl F</Kbd> find and replace <Kbd>Ctrl D</Kbd> next of the same <Kbd>Alt</Kbd> drag: a column
+        </span>
+      </div>
+      <main ref={page} className="overflow-auto sm:px-6">
+        <section className="min-h-full border-x border-rule bg-sheet" aria-label="Text of the set">
+          <div ref={host} />
+        </section>
+      </main>
+      {reading ? <ReadingLine line={caret} role={reading.roles[caret]} item={item} /> : <span />}
+      <Foot>
+        <span role="status" className="min-w-0 flex-1">
+          {back ? summary(back) : 'Reading …'}
+          {doubts.length > 0 && (
+            <>
+              {' · '}
+              <button type="button" className="link" onClick={nextDoubt}>
+                {doubts.length} {doubts.length === 1 ? 'doubt' : 'doubts'}
+              </button>{' '}
+              <Kbd>F8</Kbd>
+            </>
+          )}
+        </span>
+        <Button look="quiet" onClick={() => setGuide(true)}>
+          Notation
+        </Button>
+        <Button onClick={() => (changed ? setSure(true) : void leave())}>{changed ? 'Leave as it was' : 'Back to Check'}</Button>
+        {mayEdit && (
+          <Button look="primary" keys="Ctrl Enter" disabled={!back} onClick={take}>
+            Take back
+          </Button>
+        )}
+      </Foot>
+      <Modal open={guide} onClose={() => setGuide(false)} title="The notation" wide>
+        <NotationGuide />
+      </Modal>
+      <Modal open={sure} onClose={() => setSure(false)} title="Leave the set as it was?" description="What you typed in the text is thrown away.">
+        <div className="flex gap-2">
+          <Button look="danger" onClick={() => void leave()}>
+            Throw the text away
+          </Button>
+          <Button onClick={() => setSure(false)}>Go on editing</Button>
+        </div>
+      </Modal>
+    </div>
+  );
+}
+
+/** What taking back would do, in a line. */
+function summary(b: { same: number; changed: number; added: number; removed: number; set: QuizSet }): string {
+  const parts = [`${b.same} unchanged`];
+  if (b.changed) parts.push(`${b.changed} changed`);
+  if (b.added) parts.push(`${b.added} new`);
+  if (b.removed) parts.push(`${b.removed} taken out`);
+  return parts.join(' · ');
+}
