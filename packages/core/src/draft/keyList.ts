@@ -35,7 +35,7 @@ interface Head {
 }
 
 const HEAD = new RegExp(
-  `(?<![\\p{L}\\d.,/°º])(?:(?:${QUESTION}|no)\\s?\\.?\\s*(?:n[°º]\\s?|nr\\.?\\s?|#|№)?)?[([]?(\\d{1,3}(?:\\.\\d{1,2})?(?![.,]?\\d)|[IVXL]{1,7}(?![\\p{L}])|[A-Z](?=\\s+\\p{Ll}{2}|\\s*[:=-]\\s*\\S))([a-h](?=[\\s.):=-]))?[)\\]]?\\s*(\\.-?(?!\\d)|[):=]|[-–—]{1,2}>?(?!\\d)|(?<=\\d)-(?=\\d))?\\s*`,
+  `(?<![\\p{L}\\d.,/°º])(?:(?:${QUESTION}|no)\\s?\\.?\\s*(?:n[°º]\\s?|nr\\.?\\s?|#|№)?)?[([]?(\\d{1,5}(?:\\.\\d{1,2})?(?![.,]?\\d)|[IVXL]{1,7}(?![\\p{L}])|[A-Z](?=\\s+\\p{Ll}{2}|\\s*[:=-]\\s*\\S))([a-h](?=[\\s.):=-]))?[)\\]]?\\s*(\\.-?(?!\\d)|[):=]|[-–—]{1,2}>?(?!\\d)|(?<=\\d)-(?=\\d))?\\s*`,
   'gu',
 );
 const QUESTION_WORD = new RegExp(`^(?:${QUESTION})`, 'iu');
@@ -88,6 +88,14 @@ const SEQUENCE = /^[A-Za-zА-Яа-я](?:[\s,;]+[A-Za-zА-Яа-я]){2,}[.;]?$/u;
 export function entriesOf(rows: KeyRows, lines: readonly Line[], habits: Outline['habits'], subs: boolean): KeyEntry[] {
   const out: KeyEntry[] = [];
   const letters = habits.letterQuestions !== '';
+  // lines that go on from an entry are joined once, at the end
+  const tails = new Map<KeyEntry, { value: Stretch[]; reason: Stretch[] }>();
+  const tail = (e: KeyEntry, to: 'value' | 'reason', words: Stretch): void => {
+    const own = tails.get(e) ?? { value: [], reason: [] };
+    tails.set(e, own);
+    own[to].push(words);
+    if (to === 'reason') e.reason ??= words;
+  };
   rows.rows.forEach((row, r) => {
     const line = lines[row.line];
     if (!line) return;
@@ -101,8 +109,7 @@ export function entriesOf(rows: KeyRows, lines: readonly Line[], habits: Outline
     }
     const f = field(text);
     if (f?.name === 'feedback' && last) {
-      const more = whole.slice(f.at);
-      last.reason = last.reason ? Stretch.join([last.reason, more]) : more;
+      tail(last, 'reason', whole.slice(f.at));
       return;
     }
     const range = RANGE.exec(text);
@@ -134,10 +141,13 @@ export function entriesOf(rows: KeyRows, lines: readonly Line[], habits: Outline
     }
     // a line without a number: the next key of a list in order, or more of the entry above
     if (!last || (last.number === null && lines[row.line - 1] && row.line - last.line === 1)) add(null, whole.slice(/^[-•*]\s+/.exec(text)?.[0].length ?? 0));
-    else if (last.reason) last.reason = Stretch.join([last.reason, whole]);
-    else if (last.value.text.length <= 2 || /^[A-Za-z][).]/.test(last.value.text)) last.reason = whole;
-    else last.value = Stretch.join([last.value, whole]);
+    else if (last.reason ?? (last.value.text.length <= 2 || /^[A-Za-z][).]/.test(last.value.text))) tail(last, 'reason', whole);
+    else tail(last, 'value', whole);
   });
+  for (const [e, more] of tails) {
+    e.value = Stretch.join([e.value, ...more.value]);
+    if (more.reason.length) e.reason = Stretch.join(e.reason && more.reason[0] !== e.reason ? [e.reason, ...more.reason] : more.reason);
+  }
   return out;
 }
 

@@ -78,45 +78,53 @@ const SPECIAL = /[*_`<\\&$\u00ad\u00a0\u2000-\u200f\u202a-\u202f\u205f-\u2060\u2
 const LONGEST_BLANK = 30;
 
 let ids = 0;
-const kept = new Map<string, LineText>();
-/** Lines seen lately, with what was told of them; a draft of any size re-reads only what was touched. */
-const KEPT_LINES = 200_000;
 
-/** How many characters two texts share from their start, found by halving. */
-function commonStart(a: string, b: string): number {
+/** How many characters two texts share from their start (or from their end), found by halving. */
+function shared(a: string, b: string, most: number, end: boolean): number {
   let low = 0;
-  let high = Math.min(a.length, b.length);
+  let high = most;
   while (low < high) {
     const mid = (low + high + 1) >> 1;
-    if (a.slice(low, mid) === b.slice(low, mid)) low = mid;
+    const same = end ? a.slice(a.length - mid, a.length - low) === b.slice(b.length - mid, b.length - low) : a.slice(low, mid) === b.slice(low, mid);
+    if (same) low = mid;
     else high = mid - 1;
   }
   return low;
 }
 
-/** Parts a draft into lines. Line breaks are LF, CRLF or a form feed. */
+/**
+ * Parts a draft into lines. Line breaks are LF or CRLF. Lines in front of and behind the place where an earlier text
+ * differs keep what was told of them.
+ */
 export function splitLines(draft: string, before?: { draft: string; lines: readonly Line[] }): Line[] {
   const lines: Line[] = [];
-  // lines before the first difference to an earlier text are the same lines
-  const same = before ? commonStart(before.draft, draft) : 0;
+  const shortest = Math.min(draft.length, before?.draft.length ?? 0);
+  const head = before ? shared(before.draft, draft, shortest, false) : 0;
+  const tail = before ? shared(before.draft, draft, shortest - head, true) : 0;
   for (const l of before?.lines ?? []) {
-    if (l.to + 2 > same) break;
+    if (l.to + 2 > head) break;
     lines.push(l);
   }
   const last = lines[lines.length - 1];
   let from = last ? draft.indexOf('\n', last.to) + 1 : 0;
+  // old lines that lie in the shared end as a whole, with the line break in front of them
+  const shift = draft.length - (before?.draft.length ?? 0);
+  let next = before ? before.lines.length : 0;
+  while (before && next > lines.length && (before.lines[next - 1]?.from ?? 0) > before.draft.length - tail) next--;
   for (let index = lines.length; from <= draft.length; index++) {
+    while (before && next < before.lines.length && (before.lines[next]?.from ?? 0) + shift < from) next++;
+    const old = before?.lines[next];
+    if (old && old.from + shift === from) {
+      for (let k = next; k < (before?.lines.length ?? 0); k++, index++) {
+        const l = before?.lines[k] as Line;
+        lines.push(shift === 0 && l.index === index ? l : new Line(l.own, index, l.from + shift, l.to + shift));
+      }
+      return lines;
+    }
     let end = draft.indexOf('\n', from);
     if (end < 0) end = draft.length;
     const to = end > from && draft[end - 1] === '\r' ? end - 1 : end;
-    const raw = draft.slice(from, to);
-    let own = kept.get(raw);
-    if (!own) {
-      own = lineText(raw);
-      if (kept.size > KEPT_LINES) kept.clear();
-      if (raw.length < 4000) kept.set(raw, own);
-    }
-    lines.push(new Line(own, index, from, to));
+    lines.push(new Line(lineText(draft.slice(from, to)), index, from, to));
     from = end + 1;
   }
   return lines;

@@ -88,7 +88,8 @@ export const kinds: { readonly [K in Kind]: KindRow<K> } = {
     blank: () => ({ ...base(), kind: 'cloze', gaps: [] }),
     keyProblem: (i) => {
       const marks = gapMarks(i.stem);
-      const open = marks.filter((id) => !i.gaps.some((g) => g.id === id && gapHasKey(g)));
+      const keyed = new Set(i.gaps.filter(gapHasKey).map((g) => g.id));
+      const open = marks.filter((id) => !keyed.has(id));
       if (!marks.length) return { code: 'gap-without-answer', message: 'no gap in the text' };
       if (!open.length) return null;
       return marks.length === open.length
