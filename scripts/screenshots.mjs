@@ -41,7 +41,14 @@ try {
   await light.shot('sets');
   await light.open('Knife skills', 'draft');
   await light.page.getByText('9 questions read').waitFor();
+  await light.page.getByText('boning knife').click();
   await light.shot('draft');
+  await light.open('Words on the menu', 'text');
+  await light.page.getByText('20 unchanged').waitFor();
+  await light.shot('text');
+  await light.page.goto(`${all.url}/notation`);
+  await light.page.getByRole('heading', { name: 'The notation' }).waitFor();
+  await light.shot('notation');
   await light.open('Scaling recipes', 'check');
   await light.page.getByRole('button', { name: /^Item 9:/ }).click();
   await light.page.keyboard.press('t');

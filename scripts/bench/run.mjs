@@ -4,7 +4,9 @@ import { createRequire } from 'node:module';
 import { build, root } from '../install.mjs';
 
 build();
-const { apply, DraftReader, giftText, mark, readDraft, readGift, rightResponse, writeQtiPackage } = await import(path.join(root, 'packages/core/dist/index.js'));
+const { apply, DraftReader, giftText, mark, readDraft, readGift, rightResponse, writeQtiPackage } = await import(
+  path.join(root, 'packages/core/dist/index.js')
+);
 
 const question = (i) =>
   `${i}. Which of these is the right answer to question number ${i} about bread and dough?\na) the first option of question ${i}\nb) the second option, which is a little longer *\nc) a third one\nd) none of the above\nFeedback: because the second option is right in most of the cases.\n\n`;
@@ -12,7 +14,11 @@ const question = (i) =>
 let salt = 0;
 const draft = (n) => {
   salt++;
-  return Array.from({ length: n }, (_, i) => question(i + 1).replaceAll('option', `option${salt}`).replace('a third', `a third${salt} ${i}`)).join('');
+  return Array.from({ length: n }, (_, i) =>
+    question(i + 1)
+      .replaceAll('option', `option${salt}`)
+      .replace('a third', `a third${salt} ${i}`),
+  ).join('');
 };
 /** Best of some runs, in milliseconds: the least disturbed one. `prepare` makes each run's input, untimed. */
 function time(f, runs = 3, prepare = () => undefined) {
@@ -37,7 +43,11 @@ say(`reading 10,000 drafted items (${(text.length / 1e6).toFixed(1)} MB)`, `${Ma
 say('  twice the input takes', `${(large / small).toFixed(2)} ×`, 'target: 2 × ± 20 %');
 
 const hugeSize = draft(70_000).length;
-say(`reading ${(hugeSize / 1e6).toFixed(0)} MB (70,000 items), per MB against 10,000 items`, `${((huge / hugeSize) / (large / text.length)).toFixed(2)} ×`, 'target: 1 × ± 20 %');
+say(
+  `reading ${(hugeSize / 1e6).toFixed(0)} MB (70,000 items), per MB against 10,000 items`,
+  `${(huge / hugeSize / (large / text.length)).toFixed(2)} ×`,
+  'target: 1 × ± 20 %',
+);
 
 const thousand = draft(1000);
 const reader = new DraftReader();

@@ -21,7 +21,8 @@ export async function keptText(set: string): Promise<KeptText | null> {
   }
 }
 
-export async function keepText(set: string, kept: KeptText | null): Promise<void> {
+/** Keeps what was typed, or forgets it. The set that it was written from is kept once, in front of the first change. */
+export async function keepText(set: string, kept: KeptText | null, first: boolean): Promise<void> {
+  if (first || !kept) await local.keepDraft(baseKey(set), kept && { base: 0, text: JSON.stringify(kept.base), overrides: [] });
   await local.keepDraft(key(set), kept && { base: 0, text: kept.text, overrides: [] });
-  await local.keepDraft(baseKey(set), kept && { base: 0, text: JSON.stringify(kept.base), overrides: [] });
 }

@@ -41,6 +41,8 @@ function TextEditor({ start, restored }: { start: KeptText; restored: boolean })
   const [caret, setCaret] = useState(0);
   const [guide, setGuide] = useState(false);
   const [sure, setSure] = useState(false);
+  const [kept, setKept] = useState(true);
+  const baseKept = useRef(restored);
   const host = useRef<HTMLDivElement>(null);
   const page = useRef<HTMLDivElement>(null);
   const editor = useRef<EditorView | null>(null);
@@ -56,7 +58,11 @@ function TextEditor({ start, restored }: { start: KeptText; restored: boolean })
       onChange: (e) => {
         const now = e.state.doc.toString();
         setText(now);
-        void keepText(setView.id, now === first.current ? null : { base: start.base, text: now });
+        setKept(false);
+        void keepText(setView.id, now === first.current ? null : { base: start.base, text: now }, !baseKept.current).then(() => {
+          if (editor.current?.state.doc.toString() === now) setKept(true);
+        });
+        baseKept.current = now !== first.current;
       },
       onPick: () => undefined,
       onCaret: setCaret,
@@ -88,7 +94,7 @@ function TextEditor({ start, restored }: { start: KeptText; restored: boolean })
   }, [doubts, goTo]);
 
   const leave = useCallback(async () => {
-    await keepText(setView.id, null);
+    await keepText(setView.id, null, false);
     await navigate(`/sets/${setView.id}/check`);
   }, [navigate, setView.id]);
   const take = useCallback(() => {
@@ -152,6 +158,7 @@ function TextEditor({ start, restored }: { start: KeptText; restored: boolean })
       <Foot>
         <span role="status" className="min-w-0 flex-1">
           {back ? summary(back) : 'Reading …'}
+          {changed && kept && ' · kept in this browser'}
           {doubts.length > 0 && (
             <>
               {' · '}

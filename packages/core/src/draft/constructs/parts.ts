@@ -43,7 +43,9 @@ function headingWords(text: string): HeadingWords {
     part: partLine(t),
     asks: question && kind === undefined,
     kind,
-    truth: t.length < 120 && KIND_NAME.exec(
+    truth:
+      t.length < 120 &&
+      KIND_NAME.exec(
         t
           .replace(/[?:.]+$/, '')
           .replace(/\s*\([^)]*\)$/, '')
