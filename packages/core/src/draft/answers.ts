@@ -58,18 +58,22 @@ export function readKey(value: string, labels: readonly string[], texts: readonl
   // "BAA" is no set of letters: it names one option twice
   if (bare && new Set(bare).size < bare.length) return { unknown: v };
   if (bare && [...bare].every((l) => placeOfLabel(labels, l) >= 0)) return { places: sorted([...bare].map((l) => placeOfLabel(labels, l))) };
+  // "23" under options 1 to 4
+  const digits = /^\d{2,6}$/.test(v) && !labels.includes(v) && labels.some((l) => /^\d$/.test(l)) ? [...v] : [];
+  if (digits.length && new Set(digits).size === digits.length && digits.every((d) => labels.includes(d)))
+    return { places: sorted(digits.map((d) => labels.indexOf(d))) };
   const head = LABELS.exec(v);
   if (head) {
     const reading = byLabels(v, head[0], labels, texts, plain);
     if (reading) return 'reasonAt' in reading && reading.reasonAt !== undefined ? { ...reading, reasonAt: reading.reasonAt + lead } : reading;
   }
-  const byText = textStart(v, wanted, plain, texts);
-  if (byText) return byText.reasonAt === undefined ? byText : { ...byText, reasonAt: byText.reasonAt + lead };
   for (const sign of [/\s*;\s*/, /\s*[,;]\s*|\s+(?:and|und|y|et|e|en|i|и|та|ve)\s+/u, /\s*[,;/]\s*/]) {
     const parts = v.split(sign).map(plainOption).filter(Boolean);
     const places = parts.map((p) => plain.indexOf(p.replace(/^(?:and|und|y|et|e|en|и|та)\s/u, '')));
     if (parts.length > 1 && places.every((p) => p >= 0)) return { places: sorted(places) };
   }
+  const byText = textStart(v, wanted, plain, texts);
+  if (byText) return byText.reasonAt === undefined ? byText : { ...byText, reasonAt: byText.reasonAt + lead };
   return { unknown: v.length > 40 ? `${v.slice(0, 39)}…` : v };
 }
 const sorted = (places: readonly number[]): number[] => [...new Set(places)].sort((a, b) => a - b);

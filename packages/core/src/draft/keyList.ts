@@ -70,7 +70,8 @@ export function headsIn(text: string, roman: boolean, letters: boolean, subs = f
     const last = chain[chain.length - 1] as Head;
     const between = text.slice(last.end, h.start);
     const rises = h.number > last.number ? h.number - last.number <= (decimals ? 120 : 4) : h.number === last.number && h.sub > last.sub;
-    if (h.sign !== first.sign || !rises || !between.trim()) continue;
+    const turns = h.sign !== first.sign && h.number === last.number + 1 && /^[).]/.test(h.sign) && between.trim().length <= 2;
+    if ((h.sign !== first.sign && h.sign !== last.sign && !turns) || !rises || !between.trim()) continue;
     const wide = /(?:\s{2,}|\t|[;,|])\s*$/.test(between);
     const value = between.trim().replace(/[;,|]$/, '');
     const brief = /^\(?\p{L}{1,3}\)?$/u.test(value) || truth(value, false) !== null || /^[A-H](?:\s*[,&]\s*[A-H])*$/i.test(value);

@@ -11,10 +11,11 @@ const KEY_TAILS: readonly RegExp[] = [
   pattern(`\\s*(?:<[-=—–]*|←|⇐|<<|[-–—]{1,2}>?|=>|→|✅|✓)\\s*(?:${RIGHT})\\s*[!.]?\\s*$`),
   /\s*[([]\s*[xX✓✔*+]\s*[)\]]\s*$/,
   /\s+\+{1,2}\s*$/,
+  /\s+(?:←|⇐|<-{1,2})\s*$/,
 ];
 /** Where a key mark at the end of an option starts; −1 where there is none. */
 export function keyTail(text: string): number {
-  if (!/[✓✔✅☑√⭐👍*+)\]}!.\p{L}]\s*$/u.test(text.slice(-40))) return -1;
+  if (!/[✓✔✅☑√⭐👍*+)\]}!.←⇐\p{L}\-]\s*$/u.test(text.slice(-40))) return -1;
   for (const t of KEY_TAILS) {
     const m = atEnd(t, text);
     if (m && m.index > 0) return m.index;
@@ -46,7 +47,7 @@ const KEY_TITLE = pattern(
 /** The heading of a key list, with nothing else on the line. */
 export const keyTitle = (text: string): boolean => text.length < 120 && text.trim().length < 80 && KEY_TITLE.test(text);
 const KEY_TITLE_ROW = pattern(
-  `^[\\s\\p{So}*]*(?:${KEY_HEADING})(?:\\s+(?:${PART})\\s*\\w{1,4})?\\s*(?:\\([^)]*\\)\\s*)?(?:[:.–—-]\\s*|\\s+)(?=(?:[A-Za-z][\\s,;]*){2,}$|\\(?(?:\\d{1,3}|[IVXL]{1,6}(?=[\\s.)-])|[A-Z](?=\\s))\\s*[.):=–-]*\\s*\\(?[\\p{L}\\d])`,
+  `^[\\s\\p{So}*]*(?:${KEY_HEADING})(?:\\s+(?:${PART})\\s*\\w{1,4}|\\s+[A-D](?=\\s*:))?\\s*(?:\\([^)]*\\)\\s*)?(?:[:.–—-]\\s*|\\s+)(?=(?:[A-Za-z][\\s,;]*){2,}$|\\(?(?:\\d{1,3}|[IVXL]{1,6}(?=[\\s.)-])|[A-Z](?=\\s))\\s*[.):=–-]*\\s*\\(?[\\p{L}\\d])`,
 );
 /** The heading of a key list with its entries behind it: the column of the first entry, or −1. */
 export const keyTitleRow = (text: string): number => KEY_TITLE_ROW.exec(headOf(text))?.[0].length ?? -1;

@@ -145,7 +145,7 @@ export function ordering(m: Making, forced: boolean): Item | null {
   const letters = entries.every((e) => e.labels === 'letter');
   const key = m.keys[0]?.text.plain ?? '';
   const said =
-    /^[A-Za-zА-Яа-я]{2,}$/u.test(key) && key.length === entries.length
+    /^(?:[A-Za-zА-Яа-я]{2,}|\d{2,9})$/u.test(key) && key.length === entries.length
       ? [...key]
       : (key.match(/(?<![\p{L}\d])(?:\d{1,2}|[A-Za-zА-Яа-я])(?![\p{L}\d])/gu) ?? []);
   const texts = entries.map((e) => plainOption(optionText(m, e).plain));

@@ -22,8 +22,8 @@ export function difference(from: QuizSet, to: QuizSet): SimpleOperation[] {
     else Object.assign(set, { [name]: value });
   }
   if (Object.keys(set).length || unset.length) out.push({ type: 'describe', set, ...(unset.length && { unset }) });
-  const gone = from.items.filter((i) => !after.has(i.id)).map((i) => i.id);
-  if (gone.length) out.push({ type: 'remove', ids: gone });
+  // one by one: those that an operation removes together have to stand together
+  for (const i of from.items) if (!after.has(i.id)) out.push({ type: 'remove', ids: [i.id] });
   for (const item of to.items) {
     const was = before.get(item.id);
     if (was && !same(was, item)) out.push(onlyHome(was, item) ?? { type: 'replace', item, review: null });

@@ -262,6 +262,10 @@ export const options: Construct = {
       );
     if (bullet && !labels && !b.keys.length && (bullet.form !== 'key-star' || b.entries.length > 0 || keyMatters(o, line)))
       return addEntry(o, line, { ...bullet, label: '', labels: 'bullet' }, 'A bullet or a box under a question.');
+    const ring = told(line, ringed);
+    const neighbour = o.before(line.index);
+    if (ring && !labels && !b.keys.length && ((next && told(next, ringed)) || (b.entries.length > 0 && neighbour && told(neighbour, ringed))))
+      return addEntry(o, line, { label: '', form: 'ring', labels: 'bullet', at: ring, marked: false }, 'A letter O as a ring to tick, as on the lines around.');
     if (
       told(line, truthAlone) &&
       !labels &&
@@ -290,6 +294,9 @@ export const options: Construct = {
     return false;
   },
 };
+
+/** "O basil": the column behind a typed ring; 0 where there is none. */
+const ringed = (t: string): number => /^\s*[Oo0]\s{1,4}(?=\p{L})/u.exec(t)?.[0].length ?? 0;
 
 /** A star right before a word is a key mark only among other options. */
 const keyMatters = (o: Outliner, line: Line): boolean => {

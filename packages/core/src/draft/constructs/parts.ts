@@ -94,7 +94,14 @@ function whyHeading(o: Outliner, line: Line): string | null {
     if (next && (told(next, numbered) || /^\s*\d{1,3}\s/.test(next.text))) return 'A letter over numbered questions, as the other parts have.';
   }
   const roman = !o.habits.roman ? told(line, romanNumbered) : null;
-  if (roman && !optionsFollow(o, line.index) && (w.kind !== undefined || w.each !== null || ((line.bold || o.blankBefore) && nextNumberIsFirst(o, line))))
+  if (
+    roman &&
+    !optionsFollow(o, line.index) &&
+    (w.kind !== undefined ||
+      w.each !== null ||
+      ((line.bold || o.blankBefore) && nextNumberIsFirst(o, line)) ||
+      (o.blankBefore && o.part.label === String(roman.number - 1)))
+  )
     return 'A Roman number and what the part asks for.';
   if (n || l) return null;
   if (line.heading > 0) return optionsFollow(o, line.index) && /[?:]\s*$/.test(t) ? null : 'A heading.';

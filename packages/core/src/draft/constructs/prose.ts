@@ -157,7 +157,7 @@ export const prose: Construct = {
       o.block = null;
       return o.aside(line, 'Talk around the questions.');
     }
-    if (b.keys.length || b.fields.length) {
+    if (b.keys.length || (b.fields.length > 0 && b.stem.length > 0)) {
       if (behindKey(o, line, b)) return true;
       return o.blankBefore ? closing(o, line, b) : o.aside(line, 'Nothing that belongs to the question above, and no new one.');
     }

@@ -1,13 +1,17 @@
 /** Where questions start: at a number, a letter over numbered options, a box with true or false. */
 import { keyLine } from '../keys.js';
-import { decimal, inlineOptions, lettered, letterPlace, loosely, numbered, romanNumbered, type NumberLabel } from '../labels.js';
+import { decimal, inlineOptions, lettered, letterPlace, loosely, numbered, pattern, romanNumbered, type NumberLabel } from '../labels.js';
 import { told, type Line } from '../lines.js';
 import { emptyPart, type Block, type Outliner } from '../outline.js';
 import { pointsNote } from '../points.js';
+import { POINTS } from '../words.js';
 import { truthBox } from '../truths.js';
 import type { Construct } from './construct.js';
 import { addInline } from './options.js';
 import { describe } from './parts.js';
+
+/** "Question 4 – 2 points": nothing else on the line of the number. */
+const POINTS_ONLY = pattern(`^[\\s(\\[–—-]*\\d+(?:[.,]\\d+)?\\s*(?:${POINTS})[\\s)\\]:.]*$`);
 
 /** Opens a question, with options that stand behind its stem on the same line. */
 export function openQuestion(o: Outliner, line: Line, at: number, label: { label?: string; number?: number; sub?: string; form?: string }): Block {
@@ -17,7 +21,8 @@ export function openQuestion(o: Outliner, line: Line, at: number, label: { label
   if (first && letterPlace(first.letter) === 0 && first.start > 0 && inline.every((i) => line.text.slice(at + i.at, at + i.to).trim())) {
     b.stem.push(o.piece(line, at, at + first.start));
     addInline(o, line, inline, at);
-  } else if (line.text.slice(at).trim()) b.stem.push(o.piece(line, at));
+  } else if (POINTS_ONLY.test(line.text.slice(at))) b.fields.push({ name: 'points', line: line.index, pieces: [o.piece(line, at)] });
+  else if (line.text.slice(at).trim()) b.stem.push(o.piece(line, at));
   return b;
 }
 

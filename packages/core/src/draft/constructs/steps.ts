@@ -8,7 +8,7 @@ import { startsQuestion } from './questions.js';
 
 /** A line to write the place on in front of a step. */
 const lineBefore = (t: string): { at: number; form: string } | null => {
-  const m = /^\s*(?:_{2,}|\(\s{1,4}\)|\[\s{1,4}\])\s*(?=\p{L})/u.exec(t);
+  const m = /^\s*(?:_+(?=\s)|_{2,}|\(\s{1,4}\)|\[\s{1,4}\])\s*(?=\p{L})/u.exec(t);
   return m ? { at: m[0].length, form: 'line' } : null;
 };
 
