@@ -39,6 +39,15 @@ for (const theme of ['light', 'dark'] as const) {
     await page.getByRole('textbox', { name: 'Draft' }).press('Alt+Enter');
     await clean(page, 'role menu');
     await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Notation' }).click();
+    await expect(page.getByRole('dialog', { name: 'The notation' })).toBeVisible();
+    await clean(page, 'notation, at hand');
+    await open('Words on the menu', 'text');
+    await expect(page.getByText('20 unchanged')).toBeVisible();
+    await clean(page, 'text');
+    await page.goto('/notation');
+    await expect(page.getByRole('heading', { name: 'The notation' })).toBeVisible();
+    await clean(page, 'notation');
     await open('Scaling recipes', 'check');
     await expect(page.getByRole('article').first()).toBeVisible();
     await page.keyboard.press('e');

@@ -1,5 +1,5 @@
 /** The notation with an example of each kind, each one live: what is typed is read at once. */
-import { keyProblem, kinds, nameOf, type Item, readDraft, writeNotation } from '@zakuska/core';
+import { keyProblem, kinds, type Item, readDraft, writeNotation } from '@zakuska/core';
 import { useId, useMemo, useState } from 'react';
 import { ItemView } from '../check/ItemView.js';
 import { Button } from '../ui/Button.js';
@@ -66,7 +66,8 @@ const SIGNS: [string, string][] = [
   ['(stays last)', 'behind an option that keeps its place when options are shuffled'],
 ];
 
-export function NotationGuide() {
+export function NotationGuide({ level = 3 }: { level?: 2 | 3 }) {
+  const Heading = `h${level}` as const;
   return (
     <div className="grid gap-4">
       <p className="max-w-2xl">
@@ -74,10 +75,10 @@ export function NotationGuide() {
         be changed: what it means stands beside it.
       </p>
       {EXAMPLES.map((e) => (
-        <LiveExample key={e.name} example={e} />
+        <LiveExample key={e.name} example={e} Heading={Heading} />
       ))}
       <section aria-label="Signs">
-        <h3 className="mb-1 text-base font-bold text-beet">Signs and fields</h3>
+        <Heading className="mb-1 text-base font-bold text-beet">Signs and fields</Heading>
         <dl className="grid grid-cols-1 gap-x-6 gap-y-1 sm:grid-cols-[auto_1fr]">
           {SIGNS.map(([sign, says]) => (
             <div key={sign} className="contents">
@@ -91,7 +92,7 @@ export function NotationGuide() {
   );
 }
 
-function LiveExample({ example }: { example: Example }) {
+function LiveExample({ example, Heading }: { example: Example; Heading: 'h2' | 'h3' }) {
   const [text, setText] = useState(example.text);
   const id = useId();
   const { set, diagnostics } = useMemo(() => readDraft(text), [text]);
@@ -99,9 +100,9 @@ function LiveExample({ example }: { example: Example }) {
   const again = writeNotation(set).trim();
   return (
     <section aria-labelledby={id} className="border-t border-rule pt-3">
-      <h3 id={id} className="text-base font-bold text-beet">
+      <Heading id={id} className="text-base font-bold text-beet">
         {example.name}
-      </h3>
+      </Heading>
       <p className="mb-2 text-ink-2">{example.says}</p>
       <div className="grid items-start gap-4 md:grid-cols-2">
         <div className="grid gap-1.5">
@@ -149,7 +150,7 @@ function LiveExample({ example }: { example: Example }) {
 
 function Reading({ item }: { item: Item }) {
   return (
-    <div className="rounded border border-rule bg-sheet px-3 py-2" aria-label={nameOf(item)}>
+    <div className="rounded border border-rule bg-sheet px-3 py-2">
       <p className="text-[13px] text-ink-2">
         {kinds[item.kind].name}
         {keyProblem(item) ? ' · no key' : ''}

@@ -13,7 +13,7 @@ export default function NotationPage() {
       <main className="overflow-auto border-t border-rule px-4 sm:px-6">
         <div className="mx-auto max-w-5xl py-6">
           <h1 className="mb-3 text-2xl font-bold">The notation</h1>
-          <NotationGuide />
+          <NotationGuide level={2} />
         </div>
       </main>
     </div>

@@ -32,7 +32,10 @@ export function itemInWords(i: Item): string {
 export function ReadingLine({ line, role, item }: { line: number; role: LineRole | undefined; item: Item | undefined }) {
   if (!role) return null;
   return (
-    <p aria-label="Reading of the line" className="flex min-h-8 flex-wrap items-baseline gap-x-3 border-t border-rule bg-paper px-4 py-1 text-[13.5px] sm:px-6">
+    <section
+      aria-label="Reading of the line"
+      className="flex min-h-8 flex-wrap items-baseline gap-x-3 border-t border-rule bg-paper px-4 py-1 text-[13.5px] sm:px-6"
+    >
       <span className="tabular-nums text-ink-2">Line {line + 1}</span>
       <b className="font-[650]">
         {ROLE_NAMES[role.role]}
@@ -44,6 +47,6 @@ export function ReadingLine({ line, role, item }: { line: number; role: LineRole
           “{nameOf(item, 36)}”: {itemInWords(item)}
         </span>
       )}
-    </p>
+    </section>
   );
 }

@@ -138,7 +138,7 @@ function TextEditor({ start, restored }: { start: KeptText; restored: boolean })
   const item = reading?.set.items.find((i) => i.source && i.source.from <= atCaret && atCaret <= i.source.to);
   return (
     <div className="grid min-h-0 grid-cols-1 grid-rows-[auto_minmax(0,1fr)_auto_auto]">
-      <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-4 py-2 text-[14px] sm:px-6">
+      <section aria-label="About this text" className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-4 py-2 text-[14px] sm:px-6">
         <h2 className="text-base font-bold">The set as text</h2>
         <p className="text-ink-2">
           {restored
@@ -148,8 +148,8 @@ function TextEditor({ start, restored }: { start: KeptText; restored: boolean })
         <span className="hidden items-center gap-1 text-ink-2 lg:flex">
           <Kbd>Ctrl F</Kbd> find and replace <Kbd>Ctrl D</Kbd> next of the same <Kbd>Alt</Kbd> drag: a column
         </span>
-      </div>
-      <main ref={page} className="overflow-auto sm:px-6">
+      </section>
+      <main ref={page} tabIndex={0} className="overflow-auto sm:px-6">
         <section className="min-h-full border-x border-rule bg-sheet" aria-label="Text of the set">
           <div ref={host} />
         </section>

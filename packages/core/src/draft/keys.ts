@@ -15,7 +15,7 @@ const KEY_TAILS: readonly RegExp[] = [
 ];
 /** Where a key mark at the end of an option starts; −1 where there is none. */
 export function keyTail(text: string): number {
-  if (!/[✓✔✅☑√⭐👍*+)\]}!.←⇐\p{L}\-]\s*$/u.test(text.slice(-40))) return -1;
+  if (!/[✓✔✅☑√⭐👍*+)\]}!.←⇐\p{L}-]\s*$/u.test(text.slice(-40))) return -1;
   for (const t of KEY_TAILS) {
     const m = atEnd(t, text);
     if (m && m.index > 0) return m.index;
