@@ -67,7 +67,10 @@ test('every character that is not blank is a field, a mark or set aside', () => 
 });
 
 test('what a field says stands in the draft', () => {
-  const squeezed = (s: string): string => s.replace(/<\/?[a-z][^<>]*>|&[a-z]+;|\[\[\d+\]\]|\\[()]/g, '').replace(/[^\p{L}\p{N}]/gu, '');
+  const squeezed = (s: string): string =>
+    s
+      .replace(/<\/?(?:strong|em|b|i|u|mark|p|br|pre|code|sub|sup|table|tbody|tr|td|img|details|summary)(?:\s[^<>]*)?\/?>|&[a-z]+;|\[\[\d+\]\]|\\[()]/g, '')
+      .replace(/[^\p{L}\p{N}]/gu, '');
   const texts = (i: Item): string[] => [
     i.stem,
     ...('options' in i ? i.options.map((o) => o.content) : []),

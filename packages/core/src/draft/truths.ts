@@ -31,7 +31,7 @@ export function truthNote(text: string): { from: number; to: number } | null {
   return tail && tail.index > 0 ? { from: tail.index, to: text.length } : null;
 }
 const TF_KEY = pattern(`\\s*(?:[(\\[]\\s*(${T}|${F})\\s*[)\\]]|[-–—:=>→]+\\s*(${T}|${F})|[✅❌✔✗✓✘]️?\\s*(${T}|${F}))\\s*[.!]?\\s*$`);
-const TF_KEY_SPACED = pattern(`(?:\\s{2,}|\\t\\s*|\\s*(?:_{2,}|\\.{4,}|…+)\\s*)(${T}|${F})\\s*_*\\s*$`);
+const TF_KEY_SPACED = pattern(`(?:\\s{2,}|\\t\\s*|(?<=[\\p{Ll}\\d][.!])\\s+|\\s*(?:_{2,}|\\.{4,}|…+)\\s*)(${T}|${F})\\s*_*\\s*$`);
 /** The answer behind a statement: "… (True)", "… – False", "… ❌ False"; with wide space also "…   T". */
 export function truthKey(text: string): { from: number; to: number; value: boolean } | null {
   const m = atEnd(TF_KEY, text) ?? atEnd(TF_KEY_SPACED, text);
