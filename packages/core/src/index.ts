@@ -10,7 +10,7 @@ export * from './item/setFile.js';
 export { ReadError } from './item/readError.js';
 export * from './draft/read.js';
 export { fromHtml, type Pasted } from './draft/pasted.js';
-export { takeBack, writeNotation, type TakenBack } from './draft/notation.js';
+export { identified, takeBack, writeNotation, type TakenBack } from './draft/notation.js';
 export * from './formats/index.js';
 export { decodeText, fileName, looksBinary, utf8, type FitNote, type Format, type Written } from './formats/format.js';
 export { fitGift, giftText } from './formats/gift/write.js';

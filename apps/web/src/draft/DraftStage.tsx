@@ -11,6 +11,7 @@ import { Button, Kbd } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 import { useActions } from '../ui/Palette.js';
 import { createEditor, override, overridesOf, showMarks } from './editor.js';
+import { DoubtCount } from './DoubtCount.js';
 import { NotationGuide } from './NotationGuide.js';
 import { ReadingLine } from './ReadingLine.js';
 import { useReading } from './useReading.js';
@@ -258,15 +259,7 @@ export default function DraftStage() {
             : reading?.text
               ? `${items.length} questions · ${options} options · ${keyed} keys · ${asides} lines set aside`
               : 'Nothing to read yet'}
-          {!busy && doubts.length > 0 && (
-            <>
-              {' · '}
-              <button type="button" className="link" onClick={() => nextDoubt(1)}>
-                {doubts.length} {doubts.length === 1 ? 'doubt' : 'doubts'}
-              </button>{' '}
-              <Kbd>F8</Kbd>
-            </>
-          )}
+          {!busy && <DoubtCount count={doubts.length} onNext={() => nextDoubt(1)} />}
         </span>
         <Button look="quiet" onClick={() => setGuide(true)}>
           Notation

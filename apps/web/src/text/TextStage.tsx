@@ -1,10 +1,11 @@
 /** A set as text: edited in the notation with find, replace and several cursors, and taken back with ids and checks where nothing changed. */
-import { difference, type Diagnostic, type QuizSet, takeBack, writeNotation } from '@zakuska/core';
+import { difference, type Diagnostic, identified, type QuizSet, writeNotation } from '@zakuska/core';
 import type { EditorView } from '@codemirror/view';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { createEditor, showMarks } from '../draft/editor.js';
+import { DoubtCount } from '../draft/DoubtCount.js';
 import { NotationGuide } from '../draft/NotationGuide.js';
 import { ReadingLine } from '../draft/ReadingLine.js';
 import { useReading } from '../draft/useReading.js';
@@ -78,7 +79,7 @@ function TextEditor({ start, restored }: { start: KeptText; restored: boolean })
     if (reading && editor.current && reading.text === editor.current.state.doc.toString()) showMarks(editor.current, reading);
   }, [reading]);
 
-  const back = useMemo(() => (reading?.text === text ? takeBack(start.base, text) : null), [reading, text, start.base]);
+  const back = useMemo(() => (reading?.text === text ? identified(start.base, reading.set, reading.diagnostics) : null), [reading, text, start.base]);
   const doubts = useMemo(() => (back?.diagnostics ?? []).filter((d) => d.severity !== 'info'), [back]);
   const goTo = useCallback((at: number) => {
     const v = editor.current;
@@ -159,15 +160,7 @@ function TextEditor({ start, restored }: { start: KeptText; restored: boolean })
         <span role="status" className="min-w-0 flex-1">
           {back ? summary(back) : 'Reading …'}
           {changed && kept && ' · kept in this browser'}
-          {doubts.length > 0 && (
-            <>
-              {' · '}
-              <button type="button" className="link" onClick={nextDoubt}>
-                {doubts.length} {doubts.length === 1 ? 'doubt' : 'doubts'}
-              </button>{' '}
-              <Kbd>F8</Kbd>
-            </>
-          )}
+          <DoubtCount count={doubts.length} onNext={nextDoubt} />
         </span>
         <Button look="quiet" onClick={() => setGuide(true)}>
           Notation

@@ -44,18 +44,12 @@ function takeNotes(m: Making): void {
   if (behind) {
     const at = m.stem.text.length - behind[0].length;
     const from = at + behind[0].indexOf(behind[1] ?? '', 1);
-    const key = m.stem.slice(from, from + (behind[1]?.length ?? 0)).trimmed();
-    m.use(key, 'key');
-    m.keys.push({ text: key, line: 0, feedback: null });
-    m.stem = m.stem.slice(0, at).trimmed();
+    takeKey(m, from, behind[1] ?? '', at);
   }
   const said = m.manner.bracketKeys && !m.keys.length && !m.block.entries.length ? /(?<=[?.:])\s*\(([^()]{1,80})\)\s*$/.exec(m.stem.text) : null;
   if (said && !pointsNote(m.stem.text)) {
     const from = said.index + said[0].indexOf('(') + 1;
-    const key = m.stem.slice(from, from + (said[1]?.length ?? 0)).trimmed();
-    m.use(key, 'key');
-    m.keys.push({ text: key, line: 0, feedback: null });
-    m.stem = m.stem.slice(0, said.index).trimmed();
+    takeKey(m, from, said[1] ?? '', said.index);
   }
   const bare = m.manner.bracketPoints || m.block.sub ? /\s*[([](\d{1,2})[)\]]\s*$/.exec(m.stem.text) : null;
   if (bare && bare.index > 0) {
@@ -73,6 +67,14 @@ function takeNotes(m: Making): void {
     m.stem = m.stem.slice(bonus[0].length);
   }
   m.stem = withoutCitations(kindNote(m, m.stem));
+}
+
+/** Words of the stem from a column on are its key; the stem ends at `end`. */
+function takeKey(m: Making, from: number, words: string, end: number): void {
+  const key = m.stem.slice(from, from + words.length).trimmed();
+  m.use(key, 'key');
+  m.keys.push({ text: key, line: 0, feedback: null });
+  m.stem = m.stem.slice(0, end).trimmed();
 }
 
 /** "(Multiple choice, 2 points)" in front of or behind a stem: only names of kinds and points, nothing that speaks to learners. */
@@ -120,7 +122,7 @@ function kindOf(m: Making): Item {
   }
   const forced = b.fields.find((f) => f.name === 'kind');
   const named = forced ? kindNamed(m.stretch(forced.pieces).plain) : undefined;
-  return byKind(m, named ?? (b.kind ? b.kind : undefined), said);
+  return byKind(m, named ?? b.kind, said);
 }
 function byKind(m: Making, forced: Kind | undefined, said: Kind | undefined): Item {
   const b = m.block;
@@ -213,13 +215,11 @@ function withFields(m: Making, item: Item): Item {
     if (text) feedback.general = text;
   }
   const points = m.points ?? b.part.points ?? (b.part.questions === 1 ? b.part.total : undefined);
-  const first = 0;
   return {
     ...item,
     ...(points !== undefined && item.kind !== 'information' && { points }),
     ...(Object.keys(feedback).length && { feedback }),
     ...more,
     ...(m.bonus && { bonus: true }),
-    source: { from: first, to: 0 },
   };
 }

@@ -3,7 +3,7 @@ import { newId } from '../item/ids.js';
 import type { Diagnostic, Fix, Kind } from '../item/model.js';
 import { kindIn } from './headings.js';
 import { codeOf, placeOf, stretchOf, type Line } from './lines.js';
-import type { Block, Entry, Piece } from './outline.js';
+import { kindByNumber, type Block, type Entry, type Piece } from './outline.js';
 import { Stretch } from './stretch.js';
 
 /** A doubt before it has its place in the draft. Lines and edits count from the block's first line and its first character. */
@@ -150,7 +150,6 @@ export class Making {
   kindSaid(): Kind | undefined {
     const b = this.block;
     if (b.kind) return b.kind;
-    const range = b.number === undefined ? undefined : b.part.ranges.find((r) => (b.number ?? 0) >= r.from && (b.number ?? 0) <= r.to);
-    return kindIn(this.stem.text) ?? range?.kind ?? b.part.kind;
+    return kindIn(this.stem.text) ?? kindByNumber(b) ?? b.part.kind;
   }
 }

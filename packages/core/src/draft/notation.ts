@@ -99,11 +99,10 @@ function ownLines(item: Item, care: Care): string[] {
     case 'multiple-response': {
       const out = item.options.flatMap((o, i) => {
         const label = item.options.length > 26 ? '-' : `${letterOf(i)})`;
-        const credit = o.credit === 0 ? '' : o.credit === 1 ? ' *' : ` ${percent(o.credit)}${o.pinned ? '' : ''} *`;
         const pinned = o.pinned ? ' (stays last)' : '';
         const part = o.credit !== 0 && o.credit !== 1 ? ` ${percent(o.credit)}` : '';
         return [
-          `${label} ${inline(o.content, care)}${part}${pinned}${credit ? ' *' : ''}`,
+          `${label} ${inline(o.content, care)}${part}${pinned}${o.credit === 0 ? '' : ' *'}`,
           ...(o.feedback === undefined ? [] : [`   -> ${inline(o.feedback, care)}`]),
         ];
       });
@@ -347,8 +346,18 @@ export interface TakenBack {
  */
 export function takeBack(old: QuizSet, text: string): TakenBack {
   const { set: read, diagnostics } = readDraft(text, old.language ? { language: old.language } : {});
+  return identified(old, read, diagnostics);
+}
+
+/** The same of a text that was read already, in the language of the old set. */
+export function identified(old: QuizSet, read: QuizSet, diagnostics: Diagnostic[]): TakenBack {
   const byLook = new Map<string, Item[]>();
-  for (const i of old.items) byLook.set(look(i), [...(byLook.get(look(i)) ?? []), i]);
+  for (const i of old.items) {
+    const own = look(i);
+    const all = byLook.get(own);
+    if (all) all.push(i);
+    else byLook.set(own, [i]);
+  }
   const partner = new Map<Item, Item>();
   const taken = new Set<Item>();
   for (const i of read.items) {

@@ -183,6 +183,10 @@ function truthParts(o: Outliner, lines: readonly Line[]): void {
   for (const [part, n] of seen) if (n.truths >= 3 && n.truths >= n.all * 0.8) part.kind = 'true-false';
 }
 
+/** The kind that an instruction gives to the block's number: "For questions 5 to 7 write T or F." */
+export const kindByNumber = ({ number, part }: Block): Kind | undefined =>
+  number === undefined ? undefined : part.ranges.find((r) => number >= r.from && number <= r.to)?.kind;
+
 /** Kinds of stems looked up lately: the same question is asked about them in every reading. */
 const kindsSeen = new Map<string, Kind | undefined>();
 const kindOfWords = (stem: string): Kind | undefined => {
@@ -303,9 +307,7 @@ export class Outliner {
   kindOf(b: Block): Kind | undefined {
     if (b.kind) return b.kind;
     if (b.saidOf !== b.stem.length) {
-      const range =
-        b.number === undefined || !b.part.ranges.length ? undefined : b.part.ranges.find((r) => (b.number ?? 0) >= r.from && (b.number ?? 0) <= r.to);
-      b.said = kindOfWords(this.stem(b)) ?? range?.kind ?? b.part.kind;
+      b.said = kindOfWords(this.stem(b)) ?? kindByNumber(b) ?? b.part.kind;
       b.saidOf = b.stem.length;
     }
     return b.said;

@@ -8,7 +8,7 @@ import { assignKeys, type Assigned } from './keyList.js';
 import { numbered } from './labels.js';
 import { placeOf, splitLines, stretchOf, told, type Line } from './lines.js';
 import type { Manner, Problem } from './making.js';
-import { outline, type Block, type LineRole, type Outline, type Part, type Piece, type Role } from './outline.js';
+import { kindByNumber, outline, type Block, type LineRole, type Outline, type Part, type Piece, type Role } from './outline.js';
 import { account, type Span } from './account.js';
 import { KEY_LOOKS, Stretch } from './stretch.js';
 
@@ -224,10 +224,10 @@ function sameBlock(k: Kept, b: Block, lines: readonly Line[], roles: readonly Li
 }
 const partSign = (b: Block): string => {
   const { part } = b;
-  const range = b.number === undefined || !part.ranges.length ? undefined : part.ranges.find((r) => (b.number ?? 0) >= r.from && (b.number ?? 0) <= r.to);
+  const range = kindByNumber(b);
   const total = part.questions === 1 ? part.total : undefined;
   if (!part.kind && part.points === undefined && total === undefined && !range) return '';
-  return `${part.kind ?? ''} ${part.points ?? ''} ${total ?? ''} ${range?.kind ?? ''}`;
+  return `${part.kind ?? ''} ${part.points ?? ''} ${total ?? ''} ${range ?? ''}`;
 };
 
 const barePoints = (t: string): number => Number(/[([](\d{1,2})[)\]]\s*$/.exec(t)?.[1] ?? 0);

@@ -17,6 +17,7 @@ const RULE = /^[\s|:=_*-]+$/;
 const GROUP_ROW = pattern(
   `^\\s*(?:(?:${PART}|aufgabe|task)\\s+(?:[A-Z]|\\d{1,2}|[IVX]{1,5})(?![\\p{L}\\d])|[IVX]{1,5}(?=\\s*[:–—-]|\\s*[.)]\\s|\\s{2,}))\\s*(?:[:.–—)-]\\s*|\\s{2,})(?=\\S)`,
 );
+const PART_START = pattern(`^\\s*(?:${PART})`);
 /** Keys written without anything between: "TFTTF FTFTT". */
 const GLUED = /^(?:[TFV]{3,}|[A-H]{3,}|[a-h]{3,})(?:\s+(?:[TFV]+|[A-H]+|[a-h]+))*$/;
 const SEQUENCE = /^[A-HTVa-htvА-Да-д](?:[\s,;]+[A-HTVa-htvА-Да-д]){2,}[.;]?$/u;
@@ -105,7 +106,7 @@ function row(o: Outliner, line: Line): boolean {
     if (now && ENTRY_HEAD.test(line.text.slice(at))) now.numbered = true;
     return o.say(line, 'key-list', 'key list', reason);
   };
-  const group = o.habits.roman && !pattern(`^\\s*(?:${PART})`).test(t) ? null : GROUP_ROW.exec(line.text);
+  const group = o.habits.roman && !PART_START.test(t) ? null : GROUP_ROW.exec(line.text);
   if (group && group[0].length < line.text.length) {
     o.keyRows.push({ rows: [], numbered: false, heading: group[0], line: line.index });
     return take(group[0].length, 'Keys of a part, in one row.');

@@ -69,7 +69,7 @@ function freshPart(o: Outliner, line: Line): Part {
 }
 
 /** What the words of a heading say of the questions below: their kind and their points. */
-export function describe(_: Outliner, part: Part, line: Line): void {
+export function describe(part: Part, line: Line): void {
   const ranges = told(line, kindsOfRanges);
   part.ranges.push(...ranges);
   const kind = told(line, kindIn);
@@ -143,14 +143,14 @@ export const parts: Construct = {
     const reason = whyHeading(o, line);
     if (reason) {
       const part = o.openPart(line, reason);
-      describe(o, part, line);
+      describe(part, line);
       o.reading = READ.test(t);
       return true;
     }
     const instruction = w.instruction && (!o.block || (o.blankBefore && o.complete(o.block)));
     if (instruction && !optionsFollow(o, line.index)) {
       const part = freshPart(o, line);
-      describe(o, part, line);
+      describe(part, line);
       part.instructions.push(o.piece(line, 0));
       o.block = null;
       o.reading = READ.test(t);
@@ -177,7 +177,7 @@ function setLine(o: Outliner, line: Line): boolean {
     return o.say(line, 'passage', 'passage', 'Names itself as the text to read.');
   }
   if (f.name === 'instructions') {
-    describe(o, o.part, line);
+    describe(o.part, line);
     o.part.instructions.push(piece);
     return o.say(line, 'field', 'field', 'The instructions of the part.');
   }
@@ -206,7 +206,7 @@ function passageLine(o: Outliner, line: Line): boolean {
   }
   const soft = !o.part.passage.length && t.length < 140 && (kindIn(t) !== undefined || told(line, kindsOfRanges).length > 0);
   if (soft) {
-    describe(o, o.part, line);
+    describe(o.part, line);
     o.part.instructions.push(o.piece(line, 0));
     return o.aside(line, 'An instruction for the questions below.');
   }

@@ -160,7 +160,7 @@ export const questions: Construct = {
     if (!n || !startsQuestion(o, line, n)) return false;
     const below = o.habits.decimals ? o.next(line.index) : undefined;
     if (below && told(below, decimal)?.label === `${n.number}.1`) {
-      describe(o, o.openPart(line, 'A number over questions numbered within it.'), line);
+      describe(o.openPart(line, 'A number over questions numbered within it.'), line);
       return true;
     }
     if (o.habits.optionForms.has(n.form) && !o.block) return false;
