@@ -41,14 +41,32 @@ export const fileName = (title: string, extension: string): string => {
   return `${stem || 'set'}${extension}`;
 };
 
-/** Bytes as text: by byte-order mark, else UTF-8, else Windows-1252, which gives every byte a character. */
-export function decodeText(bytes: Uint8Array): string {
+// WHATWG encoding standard, index windows-1252, 0x80 to 0x9F. Node 20's own decoder takes these for control characters.
+const WINDOWS_1252 = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ';
+const windows1252 = (bytes: Uint8Array): string =>
+  new TextDecoder('latin1').decode(bytes).replace(/[\u0080-\u009f]/g, (c) => WINDOWS_1252[c.charCodeAt(0) - 0x80] ?? c);
+
+/**
+ * Bytes as text: by byte-order mark, else UTF-8, else the declared encoding, else Windows-1252, which gives every byte a character.
+ * @param declared a label of the WHATWG encoding standard, as an XML declaration or a mail names it
+ */
+export function decodeText(bytes: Uint8Array, declared?: string): string {
   if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder('utf-16le').decode(bytes);
   if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder('utf-16be').decode(bytes);
+  if (bytes[0] === 0x3c && bytes[1] === 0 && bytes[3] === 0) return new TextDecoder('utf-16le').decode(bytes);
+  if (bytes[0] === 0 && bytes[1] === 0x3c && bytes[2] === 0) return new TextDecoder('utf-16be').decode(bytes);
+  const western = /^(windows-1252|iso-8859-1|latin-?1|us-ascii|cp1252)$/;
+  try {
+    // a declared single-byte encoding is believed; "utf-8" and nothing at all are tried
+    if (declared && !/^utf-?8$/.test(declared) && !/^utf-?16/.test(declared))
+      return western.test(declared) ? windows1252(bytes) : new TextDecoder(declared).decode(bytes);
+  } catch {
+    // an encoding that is not known here: go on by looking at the bytes
+  }
   try {
     return new TextDecoder('utf-8', { fatal: true, ignoreBOM: false }).decode(bytes);
   } catch {
-    return new TextDecoder('windows-1252').decode(bytes);
+    return windows1252(bytes);
   }
 }
 

@@ -9,6 +9,8 @@ import { readGift } from './gift/read.js';
 import { fitGift, writeGift } from './gift/write.js';
 import { fitQti } from './qti/build.js';
 import { writeQtiPackage, type VersionId } from './qti/package.js';
+import { looksLikeQti, readQti } from './qti/read.js';
+import { looksLikeZip } from './archive.js';
 
 const text = (bytes: Uint8Array): string => {
   if (looksBinary(bytes)) throw new ReadError('this is no text: open the program it comes from and save or copy it as text');
@@ -62,6 +64,13 @@ export const formats: readonly Format[] = [
     write: writeGift,
     fit: fitGift,
   },
+  {
+    id: 'qti',
+    name: 'QTI, any version',
+    extension: '.zip',
+    mediaType: 'application/zip',
+    read: readQti,
+  },
   qti('2.1'),
   qti('2.2'),
   qti('3.0'),
@@ -74,7 +83,7 @@ export const readable = formats.filter((f) => f.read);
 /** Which format a file is in, by its name and first characters. A text that is nothing else is a draft. */
 export function sniff(bytes: Uint8Array, name: string): Format {
   const of = (id: string): Format => formatById(id) as Format;
-  if (bytes[0] === 0x50 && bytes[1] === 0x4b) throw new ReadError('zip packages cannot be read yet, only written');
+  if (looksLikeZip(bytes) || looksLikeQti(bytes)) return of('qti');
   if (/\.json$/i.test(name)) return of('set');
   const head = looksBinary(bytes) ? '' : decodeText(bytes.subarray(0, 20_000));
   if (/^\uFEFF?\s*\{\s*"zakuska"\s*:/.test(head)) return of('set');

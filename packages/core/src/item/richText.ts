@@ -4,7 +4,8 @@ import { escapeXml, isMarkup } from './markup.js';
 
 export * from './markup.js';
 
-const ALLOWED: Record<string, readonly string[]> = {
+/** Elements that rich text may hold, with their attributes. */
+export const ALLOWED: Record<string, readonly string[]> = {
   p: [],
   br: [],
   strong: [],
@@ -50,10 +51,10 @@ const ALLOWED: Record<string, readonly string[]> = {
   mstyle: [],
   semantics: [],
 };
-const RENAMED: Record<string, string> = { b: 'strong', i: 'em', h1: 'p', h2: 'p', h3: 'p', h4: 'p', h5: 'p', h6: 'p', div: 'p' };
+export const RENAMED: Record<string, string> = { b: 'strong', i: 'em', h1: 'p', h2: 'p', h3: 'p', h4: 'p', h5: 'p', h6: 'p', div: 'p' };
 /** Elements whose text is no text for people. */
-const DROPPED = new Set(['script', 'style', 'template', 'iframe', 'object', 'embed', 'noscript', 'title', 'annotation', 'annotation-xml']);
-const VOID = new Set(['br', 'img', 'mspace']);
+export const DROPPED = new Set(['script', 'style', 'template', 'iframe', 'object', 'embed', 'noscript', 'title', 'annotation', 'annotation-xml']);
+export const VOID = new Set(['br', 'img', 'mspace']);
 const BLOCK = /^(p|br|pre|ul|ol|li|table|tr|blockquote|caption)$/;
 
 type Node = DefaultTreeAdapterMap['childNode'];

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import type { ChoiceItem, Gap, Item, ItemOf, Kind, NumberAnswer, TextAnswer } from '../item/model.js';
 import { defaultMatch } from '../item/model.js';
 import { keyProblem, letterOf } from '../item/kinds.js';
+import { markChosen } from './chosen.js';
 import { parseNumber, writesDecimalComma } from './numbers.js';
 import { matchesText } from './text.js';
 
@@ -49,19 +50,8 @@ function markOptions(item: ChoiceItem, ids: readonly string[]): Judged {
   }
   const keys = item.options.filter((o) => o.credit > 0);
   const right = keys.filter((o) => chosen.has(o.id)).length;
-  const distractors = item.options.length - keys.length;
   const wrong = chosen.size - right;
-  const said = `${right} of ${keys.length} keys chosen, ${wrong} wrong.`;
-  switch (item.scoring) {
-    case 'all-or-nothing':
-      return { credit: right === keys.length && wrong === 0 ? 1 : 0, reason: said };
-    case 'per-option':
-      return { credit: (right + distractors - wrong) / item.options.length, reason: said };
-    case 'right-minus-wrong':
-      return { credit: right / (keys.length || 1) - (distractors ? wrong / distractors : 0), reason: said };
-    case 'weights':
-      return { credit: item.options.reduce((sum, o) => sum + (chosen.has(o.id) ? o.credit : 0), 0), reason: said };
-  }
+  return { credit: markChosen(item, chosen), reason: `${right} of ${keys.length} keys chosen, ${wrong} wrong.` };
 }
 
 const percent = (credit: number): string => `${Math.round(credit * 1000) / 10} %`;

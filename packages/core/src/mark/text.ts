@@ -36,7 +36,8 @@ function distance(a: string, b: string, limit: number): number {
   return prev[b.length] ?? limit + 1;
 }
 
-const parts = (s: string): string[] => s.split(/\s*[,;]\s*(?!\d{3}\b)|\s+and\s+/).filter(Boolean);
+/** The parts of an answer that is a list ("4, −3", "a and b"). */
+export const answerParts = (s: string): string[] => s.split(/\s*[,;]\s*(?!\d{3}\b)|\s+and\s+/).filter(Boolean);
 
 /** Whether `given` counts as `accepted` under the rule. */
 export function matchesText(given: string, accepted: string, rule: MatchRule, language?: string): boolean {
@@ -51,8 +52,8 @@ export function matchesText(given: string, accepted: string, rule: MatchRule, la
     if (x !== null && y !== null) return Math.abs(x - y) <= 1e-12 * Math.max(1, Math.abs(x), Math.abs(y));
   }
   if (rule.anyOrder) {
-    const gs = parts(g);
-    const as = parts(a);
+    const gs = answerParts(g);
+    const as = answerParts(a);
     if (as.length > 1 && gs.length === as.length && gs.sort().join('\u0001') === as.sort().join('\u0001')) return true;
   }
   return rule.spelling > 0 && a.length > rule.spelling * 2 && distance(g, a, rule.spelling) <= rule.spelling;

@@ -1,0 +1,41 @@
+/** Pictures of a file as assets of a set: named by the SHA-256 of their bytes, so that one picture is kept once. */
+import { sha256 } from '@noble/hashes/sha2.js';
+import type { Asset } from '../item/model.js';
+
+const hex = (bytes: Uint8Array): string => Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('');
+
+/** The media type of a picture by its first bytes; null where it is no picture that a browser shows. SVG is not taken: it can hold scripts. */
+export function pictureType(bytes: Uint8Array): string | null {
+  const starts = (...b: number[]): boolean => b.every((x, i) => bytes[i] === x);
+  if (starts(0x89, 0x50, 0x4e, 0x47)) return 'image/png';
+  if (starts(0xff, 0xd8, 0xff)) return 'image/jpeg';
+  if (starts(0x47, 0x49, 0x46, 0x38)) return 'image/gif';
+  if (starts(0x52, 0x49, 0x46, 0x46) && String.fromCharCode(...bytes.subarray(8, 12)) === 'WEBP') return 'image/webp';
+  return null;
+}
+
+export const extensionOf = (mediaType: string): string =>
+  ({ 'image/png': 'png', 'image/jpeg': 'jpg', 'image/gif': 'gif', 'image/webp': 'webp' })[mediaType] ?? 'bin';
+export const bytesOf = (base64: string): Uint8Array => Uint8Array.from(atob(base64), (c: string) => c.charCodeAt(0));
+function base64Of(bytes: Uint8Array): string {
+  let s = '';
+  for (let i = 0; i < bytes.length; i += 0x8000) s += String.fromCharCode(...bytes.subarray(i, i + 0x8000));
+  return btoa(s);
+}
+
+/** Collects the pictures that a set's texts show. */
+export class Pictures {
+  readonly assets: Record<string, Asset> = {};
+  private readonly known = new Map<Uint8Array, string>();
+  /** The address of a picture in rich text; null where the bytes are no picture. */
+  add(bytes: Uint8Array, name: string): string | null {
+    const had = this.known.get(bytes);
+    if (had) return had;
+    const mediaType = pictureType(bytes);
+    if (!mediaType) return null;
+    const hash = hex(sha256(bytes));
+    this.assets[hash] ??= { mediaType, name, data: base64Of(bytes) };
+    this.known.set(bytes, `asset:${hash}`);
+    return `asset:${hash}`;
+  }
+}

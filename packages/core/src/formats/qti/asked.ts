@@ -1,0 +1,65 @@
+/** What an item of a QTI file shows and how it is scored, in terms that all versions share. */
+import type { Item, Section } from '../../item/model.js';
+import type { Scorer } from './scoring.js';
+
+export interface Choice {
+  identifier: string;
+  content: string;
+  pinned?: boolean;
+  /** A text inside the option that shows when it is chosen. */
+  feedback?: string;
+}
+
+/** One thing to answer. */
+export type Part =
+  | { type: 'choice'; variable: string; several: boolean; options: Choice[]; shuffle?: boolean }
+  /** A text or number to type. */
+  | { type: 'typed'; variable: string; number: boolean }
+  /** A choice inside a line of text. */
+  | { type: 'gap'; variable: string; options: Choice[] }
+  | { type: 'extended'; variable: string; lines?: number }
+  | { type: 'order'; variable: string; options: Choice[]; shuffle?: boolean }
+  /** Rows to which one of several options belongs; `answer` says how choosing it is handed in. */
+  | {
+      type: 'match';
+      rows: { content: string; options: Choice[] }[];
+      answer(row: number, option: Choice): [variable: string, value: string];
+      shuffle?: boolean;
+    };
+
+export interface Asked {
+  identifier: string;
+  line: number;
+  title?: string;
+  language?: string;
+  /** With `[[1]]`, `[[2]]` … where the parts stand, if they stand in the text. */
+  stem: string;
+  inline: boolean;
+  parts: Part[];
+  /** Text ahead of the question that may be shared with its neighbours. */
+  passage?: string;
+  scorer: Scorer;
+  /** Points that the file states; null where only the rules tell. */
+  points: number | null;
+  /** Whether scores are of a scale of their own (per cent) and `points` says what the maximum is worth. */
+  scaled: boolean;
+  feedback: ReadonlyMap<string, string>;
+  /** Fields that are the same whatever the kind. */
+  more: Partial<Pick<Item, 'label' | 'hints' | 'tags' | 'outcomes' | 'level' | 'timeLimit' | 'required' | 'bonus'>> & {
+    modelAnswer?: string;
+    rubric?: string;
+    wordBank?: string[];
+    unit?: string;
+    /** Fields of the model that the file states in metadata, for kinds that show nothing of it. */
+    shuffle?: boolean;
+  };
+  /** What the model has no kind for. */
+  unsupported?: string;
+}
+
+/** Items of one file or package with the parts that they stand in. */
+export interface AskedSet {
+  title?: string;
+  language?: string;
+  items: { asked: Asked; section?: Section; weight?: number; path: string }[];
+}

@@ -1,0 +1,581 @@
+/**
+ * Makes an item of the model of what a QTI file shows and how it scores. The key is found by answering: every option, every text
+ * and number that the rules speak of is handed to the file's own scoring, and what it earns is its credit. So the same code reads
+ * response conditions, templates, mappings and explicit rules.
+ */
+import { stableId } from '../../item/ids.js';
+import { gapMarks, keyProblem, nameOf } from '../../item/kinds.js';
+import { defaultMatch, type Gap, type Item, type MatchRule, type NumberAnswer, type Option, type TextAnswer } from '../../item/model.js';
+import { richToPlain } from '../../item/richText.js';
+import { gapShares, ruleFor, settledRanges, tidyRich } from '../../item/sameness.js';
+import { scoringFor } from '../../item/scoring.js';
+import { truth } from '../../draft/truths.js';
+import { joinRich } from './content.js';
+import type { Asked, Choice, Part } from './asked.js';
+import { SCORE_SLACK, type Answers } from './scoring.js';
+
+/** What could not be taken over, or not as it was; told with the item. */
+export interface Remark {
+  code: string;
+  severity: 'error' | 'warning' | 'info';
+  message: string;
+}
+export interface Made {
+  item: Item | null;
+  remarks: Remark[];
+}
+
+/** A text that no rule of a file speaks of. */
+const JUNK = 'zq7 no such answer';
+const FAR = 1e15;
+
+const round = (n: number): number => Math.round(n * 1e6) / 1e6;
+const whole = (n: number): number => (Math.abs(n - Math.round(n)) < 1e-3 ? Math.round(n) : Math.round(n * 1e4) / 1e4);
+/** A credit from a score: thirds and the like are written with few decimals. */
+function share(score: number, full: number): number {
+  const c = score / full;
+  for (const d of [1, 2, 3, 4, 5, 6, 7, 8, 9, 12])
+    if (Math.abs(c * d - Math.round(c * d)) < 2e-3 && Math.abs(c - Math.round(c * d) / d) < SCORE_SLACK) return round(Math.round(c * d) / d);
+  return round(c);
+}
+const clamp = (c: number): number => Math.max(-1, Math.min(1, c));
+const union = (...sets: ReadonlySet<string>[]): Set<string> => new Set(sets.flatMap((s) => [...s]));
+
+/** One answer to the whole item, with the feedback that shows for it. */
+interface Probe {
+  /** Earns everything. */
+  full: boolean;
+  /** Earns nothing although something is answered. */
+  none: boolean;
+  shown: ReadonlySet<string>;
+}
+
+class Maker {
+  readonly remarks: Remark[] = [];
+  private readonly probes: Probe[] = [];
+  constructor(private readonly asked: Asked) {}
+
+  private tell(severity: Remark['severity'], code: string, message: string): void {
+    this.remarks.push({ severity, code, message });
+  }
+  private score(answers: Answers): number {
+    return this.asked.scorer.score(answers).score;
+  }
+  private base(full: number): { id: string; stem: string; points: number } & Partial<Item> {
+    const a = this.asked;
+    const { label, hints, tags, outcomes, level, timeLimit, required, bonus } = a.more;
+    const scaled = a.scaled && a.points !== null;
+    const points = scaled ? (a.points ?? 1) : full > 0 ? full : (a.points ?? 1);
+    return {
+      id: idOf(a),
+      stem: a.stem,
+      points: Math.max(0, whole(points)),
+      ...(label && { label }),
+      ...(a.title && { title: a.title }),
+      ...(hints?.length && { hints }),
+      ...(tags?.length && { tags }),
+      ...(outcomes?.length && { outcomes }),
+      ...(level && { level }),
+      ...(bonus && { bonus }),
+      ...(required !== undefined && { required }),
+      ...(timeLimit && { timeLimit }),
+    };
+  }
+
+  make(): Item | null {
+    const { parts, more, unsupported } = this.asked;
+    if (unsupported) return null;
+    if (!parts.length) return { ...this.base(0), kind: 'information', points: 0 };
+    const [part] = parts as [Part];
+    if (parts.every((p) => p.type === 'typed' || p.type === 'gap')) {
+      const only = parts.length === 1 && part.type === 'typed' ? standsAlone(this.asked.stem) : null;
+      return only !== null && part.type === 'typed' ? this.typed(part, only) : this.cloze(parts as (Part & { type: 'typed' | 'gap' })[]);
+    }
+    if (parts.length > 1) return null;
+    switch (part.type) {
+      case 'choice':
+        return this.choice(part);
+      case 'extended': {
+        const shown = [this.asked.scorer.score({ [part.variable]: [JUNK] }).shown];
+        const feedback = this.asked.feedback.size ? texts(shown[0] as ReadonlySet<string>, this.asked) : '';
+        return {
+          ...this.base(0),
+          kind: 'essay',
+          points: this.asked.points ?? 1,
+          ...(feedback && { feedback: { general: feedback } }),
+          ...(more.modelAnswer && { modelAnswer: more.modelAnswer }),
+          ...(more.rubric && { rubric: more.rubric }),
+          ...(part.lines && { lines: part.lines }),
+        };
+      }
+      case 'order':
+        return this.ordering(part);
+      case 'match':
+        return this.matching(part);
+      default:
+        return null;
+    }
+  }
+
+  // ── choice ──
+
+  private choice(part: Extract<Part, { type: 'choice' }>): Item {
+    const { scorer } = this.asked;
+    const named = new Map(part.options.map((o, i) => [o.identifier, i]));
+    const answer = (chosen: readonly number[]): Answers => ({ [part.variable]: chosen.map((k) => part.options[k]?.identifier ?? '') });
+    const singles = part.options.map((_, k) => scorer.score(answer([k]), true));
+    const declared = scorer.declares ? scorer.correct(part.variable) : [];
+    const strangers = declared.filter((d) => !named.has(d));
+    const keyed = declared.flatMap((d) => named.get(d) ?? []);
+    const raw = singles.map((s) => s.score);
+    if (!part.several) {
+      const full = Math.max(0, ...raw);
+      const best = raw.flatMap((r, k) => (r > SCORE_SLACK && r >= full - SCORE_SLACK ? [k] : []));
+      const conflict = best.length > 0 && keyed.length > 0 && keyed.some((k) => !best.includes(k));
+      if (conflict) this.tell('error', 'key-conflict', 'the answer that the file calls correct is not the one that its scoring rewards');
+      else if (!best.length) this.noKey(strangers);
+      const options = part.options.map((o, k) => this.option(o, k, best.length && !conflict ? clamp(share(raw[k] ?? 0, full)) : 0));
+      const shown = part.options.map((_, k) => ({ shown: scorer.score(answer([k])).shown, full: best.includes(k), none: !best.includes(k) }));
+      return (
+        this.trueFalse(part, options, shown, full) ?? this.withFeedback({ ...this.base(full), kind: 'multiple-choice', options, ...shuffleOf(part) }, shown)
+      );
+    }
+    const positive = raw.flatMap((r, k) => (r > SCORE_SLACK ? [k] : []));
+    // single options say nothing where only the whole key is rewarded
+    const asked = keyed.length || positive.length ? [] : scorer.correct(part.variable).flatMap((d) => named.get(d) ?? []);
+    const alone = keyed.length ? keyed : positive.length ? positive : asked;
+    let full = Math.max(0, this.score(answer(alone)), ...(positive.length ? [this.score(answer(positive))] : []));
+    let keys = alone;
+    const byKey = this.score(answer(alone));
+    const mapped = positive.length > 0 && !(positive.length === part.options.length && raw.every((r) => r === raw[0]));
+    if (mapped && keyed.length && byKey < full - SCORE_SLACK) {
+      this.tell('error', 'key-conflict', 'the options that the file calls correct are not the ones that its scoring rewards');
+      keys = [];
+    } else if (!(full > SCORE_SLACK)) {
+      this.noKey(strangers);
+      keys = [];
+      full = 0;
+    } else if (mapped && byKey < full - SCORE_SLACK) keys = positive;
+    const isKey = (k: number): boolean => keys.includes(k);
+    let options = part.options.map((o, k) => this.option(o, k, !keys.length ? 0 : clamp(share(raw[k] ?? 0, full))));
+    let scoring: Extract<Item, { kind: 'multiple-response' }>['scoring'] = 'all-or-nothing';
+    if (keys.length) {
+      // the weights as they stand where they mark the keys, else the keys alone
+      const weighted = options.every((o, k) => o.credit > 0 === isKey(k)) ? options : options.map((o, k) => ({ ...o, credit: isKey(k) ? 1 : 0 }));
+      const settled = scoringFor(weighted, (chosen) => this.score(answer(chosen)) / full, SCORE_SLACK * 5);
+      if (settled) ({ scoring, options } = settled);
+      else {
+        options = options.map((o, k) => ({ ...o, credit: isKey(k) ? ((raw[k] ?? 0) > 0 ? o.credit : 1) : Math.min(0, o.credit) }));
+        scoring = raw.some((r) => r !== 0) ? 'weights' : 'all-or-nothing';
+        this.tell('warning', 'scoring-adapted', 'the file scores combinations of options in a way of its own; the points of single options were kept');
+      }
+    }
+    const probes: Probe[] = part.options.map((_, k) => ({ shown: singles[k]?.shown ?? new Set(), full: keys.length === 1 && isKey(k), none: !isKey(k) }));
+    const whole_ = { shown: scorer.score(answer(keys)).shown, full: true, none: false };
+    const wrong = { shown: scorer.score(answer(part.options.flatMap((_, k) => (isKey(k) ? [] : [k])))).shown, full: false, none: true };
+    return this.withFeedback({ ...this.base(full), kind: 'multiple-response', scoring, options, ...shuffleOf(part) }, probes, [whole_, wrong]);
+  }
+
+  private option(o: Choice, k: number, credit: number): Option {
+    return {
+      id: stableId(`${idOf(this.asked)}/${k}`),
+      content: o.content,
+      credit,
+      ...(o.feedback && { feedback: o.feedback }),
+      ...(o.pinned && { pinned: true }),
+    };
+  }
+
+  private noKey(strangers: readonly string[]): void {
+    const { scorer, parts } = this.asked;
+    const ids = new Set(parts.flatMap((p) => ('options' in p ? p.options.map((o) => o.identifier) : [])));
+    const variable = parts[0] && 'variable' in parts[0] ? parts[0].variable : '';
+    const unknown = [...new Set([...strangers, ...scorer.literals(variable).filter((l) => l !== '' && !ids.has(l))])];
+    if (unknown.length) this.tell('error', 'key-unknown-option', `the key names “${unknown.join('”, “')}”, which is no option`);
+    else this.tell('error', 'key-missing', 'nothing in the file says which answer is right');
+  }
+
+  private trueFalse(part: Extract<Part, { type: 'choice' }>, options: readonly Option[], shown: readonly Probe[], full: number): Item | null {
+    if (options.length !== 2 || options.some((o) => o.pinned)) return null;
+    const values = options.map((o) => truth(richToPlain(o.content), false));
+    const [a, b] = values;
+    if (a == null || b == null || a === b) return null;
+    const credits = options.map((o) => o.credit);
+    if (!credits.every((c) => c === 0 || c === 1) || credits.filter((c) => c === 1).length > 1) return null;
+    const key = credits.indexOf(1);
+    const made = this.withFeedback({ ...this.base(full), kind: 'multiple-choice', options: [...options] }, shown);
+    if (made.kind !== 'multiple-choice') return null;
+    const of = (t: boolean): string | undefined => made.options[values.indexOf(t)]?.feedback;
+    const optionFeedback = { ...(of(true) && { true: of(true) }), ...(of(false) && { false: of(false) }) };
+    const { options: _options, shuffle: _shuffle, ...rest } = made;
+    void part;
+    return {
+      ...rest,
+      kind: 'true-false',
+      answer: key < 0 ? null : (values[key] ?? null),
+      ...(Object.keys(optionFeedback).length && { optionFeedback }),
+    } as Item;
+  }
+
+  /** Gives every feedback text its place: for right, for wrong, always, or at single options. */
+  private withFeedback<T extends Extract<Item, { options: Option[] }>>(item: T, byOption: readonly Probe[], more: readonly Probe[] = []): T {
+    if (!this.asked.feedback.size) return item;
+    const probes = [...byOption, ...more];
+    const options = item.options.map((o) => ({ ...o }));
+    const feedback: NonNullable<Item['feedback']> = {};
+    const put = (field: 'correct' | 'incorrect' | 'general', text: string): void => {
+      feedback[field] = feedback[field] ? joinRich([feedback[field], text], ' ') : text;
+    };
+    for (const [id, text] of this.asked.feedback) {
+      const shows = (p: Probe): boolean => p.shown.has(id);
+      if (!probes.some(shows)) continue;
+      const at = byOption.flatMap((p, k) => (shows(p) ? [k] : []));
+      const hint = /option/i.test(id) ? 'option' : /incorrect|wrong|negative/i.test(id) ? 'incorrect' : /correct|right|positive/i.test(id) ? 'correct' : null;
+      const onlyRight = probes.every((p) => p.full || !shows(p));
+      const onlyWrong = probes.every((p) => !p.full || !shows(p));
+      // a text that shows for one option alone is that option's, unless its name says that it is for all that are right or wrong
+      if (probes.every(shows) && hint !== 'option') put('general', text);
+      else if (onlyRight && (hint === 'correct' || (hint === null && more.some(shows) && at.length !== 1))) put('correct', text);
+      else if (onlyWrong && (hint === 'incorrect' || (hint === null && at.length > 1 && probes.every((p) => !p.none || shows(p))))) put('incorrect', text);
+      else
+        for (const k of at) {
+          const o = options[k];
+          if (o) o.feedback = o.feedback ? joinRich([o.feedback, text], ' ') : text;
+        }
+    }
+    return { ...item, options, ...(Object.keys(feedback).length && { feedback }) };
+  }
+
+  // ── typed ──
+
+  private typed(part: Extract<Part, { type: 'typed' }>, { stem, unit: behind }: { stem: string; unit?: string }): Item {
+    const probe = (text: string): { score: number; shown: ReadonlySet<string> } => this.asked.scorer.score({ [part.variable]: [text] });
+    if (part.number) {
+      const { answers, full, junk } = this.ranges(part.variable, probe);
+      if (!answers.some((a) => a.credit >= 1)) this.noTyped();
+      const general = this.wholeFeedback(
+        answers.filter((a) => a.credit >= 1).map((a) => probe(String(middle(a))).shown),
+        [junk],
+      );
+      const own = answers.map((a) => ({ ...a, ...feedbackFrom(general.rest(probe(String(middle(a))).shown), this.asked) }));
+      const unit = this.asked.more.unit ?? behind;
+      return { ...this.base(full), stem, kind: 'numeric', answers: own, ...general.feedback, ...(unit && { unit }) };
+    }
+    const { answers, full, match, junk } = this.accepted(part.variable, probe);
+    if (!answers.some((a) => a.credit >= 1)) this.noTyped();
+    const general = this.wholeFeedback(
+      answers.filter((a) => a.credit >= 1).map((a) => probe(a.text).shown),
+      [junk],
+    );
+    const own = answers.map((a) => ({ ...a, ...feedbackFrom(general.rest(probe(a.text).shown), this.asked) }));
+    return { ...this.base(full), stem, kind: 'short-answer', answers: own.filter((a) => a.credit !== 0 || a.feedback), match, ...general.feedback };
+  }
+  private noTyped(): void {
+    this.tell('error', 'key-missing', 'nothing in the file says which answer is right');
+  }
+
+  /** Feedback of the whole item, where the texts that stand for single answers are left over. */
+  private wholeFeedback(
+    right: readonly ReadonlySet<string>[],
+    wrong: readonly ReadonlySet<string>[],
+  ): { feedback: { feedback?: Item['feedback'] }; rest(shown: ReadonlySet<string>): Set<string> } {
+    const every = (id: string, sets: readonly ReadonlySet<string>[]): boolean => sets.length > 0 && sets.every((s) => s.has(id));
+    const fb: NonNullable<Item['feedback']> = {};
+    const placed = new Set<string>();
+    for (const [id, text] of this.asked.feedback) {
+      const r = every(id, right);
+      const w = every(id, wrong);
+      const field = r && w ? 'general' : w ? 'incorrect' : r && (right.length > 1 || !/^FEEDBACK_ANSWER\//.test(id)) && !/ANSWER/.test(id) ? 'correct' : null;
+      if (!field) continue;
+      placed.add(id);
+      fb[field] = fb[field] ? joinRich([fb[field], text], ' ') : text;
+    }
+    return {
+      feedback: Object.keys(fb).length ? { feedback: fb } : {},
+      rest: (shown) => new Set([...shown].filter((id) => !placed.has(id))),
+    };
+  }
+
+  /** Accepted texts of a variable and what each earns. */
+  private accepted(
+    variable: string,
+    probe: (text: string) => { score: number; shown: ReadonlySet<string> },
+    baseline = 0,
+  ): { answers: TextAnswer[]; full: number; match: MatchRule; junk: ReadonlySet<string> } {
+    const literals = this.asked.scorer.literals(variable).filter((t) => t.trim() !== '');
+    const junk = probe(JUNK);
+    const scored = literals.map((text) => ({ text, ...probe(text) }));
+    const full = Math.max(0, ...scored.map((s) => s.score - baseline));
+    if (junk.score - baseline > SCORE_SLACK)
+      this.tell('warning', 'scoring-adapted', 'the file rewards answers that it does not name; only those it names were taken');
+    const lettered = scored.filter((s) => s.score - baseline > SCORE_SLACK && s.text.toLowerCase() !== s.text.toUpperCase());
+    const swapped = (t: string): string => (t === t.toLowerCase() ? t.toUpperCase() : t.toLowerCase());
+    const caseSensitive = lettered.length > 0 && lettered.every((s) => probe(swapped(s.text)).score < s.score - SCORE_SLACK);
+    const inside = lettered.find((s) => probe(`${JUNK} ${s.text}`).score >= s.score - SCORE_SLACK && s.score > junk.score + SCORE_SLACK);
+    if (inside) this.tell('warning', 'match-adapted', `the file accepts any answer in which “${inside.text}” occurs; here it has to be the whole answer`);
+    const seen = new Set<string>();
+    const answers = scored.flatMap(({ text, score, shown }) => {
+      const same = caseSensitive ? text.trim() : text.trim().toLowerCase();
+      const specific = [...shown].some((id) => !junk.shown.has(id));
+      if (seen.has(same) || (score - baseline <= SCORE_SLACK && !specific)) return [];
+      seen.add(same);
+      return [{ text: text.trim(), credit: full > 0 ? clamp(share(score - baseline, full)) : 0 }];
+    });
+    const match: MatchRule = { ...defaultMatch, caseSensitive, numbersAsValues: false, anyOrder: false };
+    return { answers, full, match: ruleFor(match, answers), junk: junk.shown };
+  }
+
+  /** Accepted ranges of a variable: the scoring is constant between the figures that the rules name. */
+  private ranges(
+    variable: string,
+    probe: (text: string) => { score: number; shown: ReadonlySet<string> },
+    baseline = 0,
+  ): { answers: NumberAnswer[]; full: number; junk: ReadonlySet<string> } {
+    const figures = [...new Set(this.asked.scorer.literals(variable).map((l) => Number(l.trim().replace(',', '.'))))]
+      .filter(Number.isFinite)
+      .sort((a, b) => a - b);
+    const first = figures[0] ?? 0;
+    const last = figures[figures.length - 1] ?? 0;
+    const junk = probe(String(last + 1017 + Math.abs(last)));
+    // figures and the stretches between them, in turn
+    const points = figures.flatMap((f, i) => (i ? [((figures[i - 1] ?? f) + f) / 2, f] : [f]));
+    const outside = [first - 1017 - Math.abs(first), last + 1017 + Math.abs(last)].map((x) => probe(String(x)).score - baseline);
+    const earned = points.map((x) => probe(decimal(x)).score - baseline);
+    const full = Math.max(0, ...earned);
+    if (Math.max(...outside) > SCORE_SLACK && figures.length) this.tell('warning', 'scoring-adapted', 'the file accepts numbers without a limit to one side');
+    const answers: NumberAnswer[] = [];
+    for (const level of [...new Set(earned)].filter((e) => e > SCORE_SLACK).sort((a, b) => b - a)) {
+      let from: number | null = null;
+      for (let i = 0; i <= points.length; i++) {
+        const in_ = i < points.length && (earned[i] ?? 0) >= level - SCORE_SLACK;
+        if (in_ && from === null) from = i;
+        if (!in_ && from !== null) {
+          const to = i - 1;
+          // odd places are the open stretches: their ends are the figures beside them
+          const min = from === 0 && (outside[0] ?? 0) >= level - SCORE_SLACK ? -FAR : figures[from >> 1];
+          const max = to === points.length - 1 && (outside[1] ?? 0) >= level - SCORE_SLACK ? FAR : figures[(to + 1) >> 1];
+          answers.push({ min: min ?? 0, max: max ?? 0, credit: share(level, full) });
+          from = null;
+        }
+      }
+    }
+    return { answers: settledRanges(answers), full, junk: junk.shown };
+  }
+
+  // ── gaps ──
+
+  private cloze(parts: readonly Extract<Part, { type: 'typed' | 'gap' }>[]): Item {
+    const { scorer } = this.asked;
+    const right: string[] = parts.map((p) => this.bestOf(p));
+    const answersWith = (values: readonly (string | null)[]): Answers => {
+      const out: Record<string, string[]> = {};
+      parts.forEach((p, i) => {
+        const v = values[i];
+        if (v !== null && v !== undefined) (out[p.variable] ??= []).push(v);
+      });
+      return out;
+    };
+    const none = parts.map(() => null);
+    const at = (i: number, v: string, others: readonly (string | null)[]): Answers => answersWith(others.map((o, k) => (k === i ? v : o)));
+    const all = this.score(answersWith(right));
+    const singles = parts.map((_, i) => this.score(at(i, right[i] ?? '', none)));
+    // where the gaps only count together, one is tried among right ones
+    const together = parts.length > 1 && Math.abs(singles.reduce((s, x) => s + x, 0) - all) > SCORE_SLACK * Math.max(1, all);
+    const around = together ? right : none;
+    const worth: number[] = [];
+    const gaps: Gap[] = parts.map((p, i) => {
+      const probe = (text: string): { score: number; shown: ReadonlySet<string> } => scorer.score(at(i, text, around));
+      const baseline = together ? probe(p.type === 'gap' ? '' : JUNK).score : 0;
+      const id = String(i + 1);
+      if (p.type === 'gap') {
+        const raw = p.options.map((o) => probe(o.identifier).score - baseline);
+        const full = Math.max(0, ...raw);
+        worth.push(full);
+        const credits = raw.map((r) => (full > SCORE_SLACK ? clamp(share(r, full)) : 0));
+        // a list in which every entry is right is a list of accepted words
+        if (full > SCORE_SLACK && p.options.length && credits.every((c) => c > 0))
+          return { id, kind: 'text', points: 1, answers: p.options.map((o, k) => ({ text: richToPlain(o.content).trim(), credit: credits[k] ?? 1 })) };
+        return {
+          id,
+          kind: 'choice',
+          points: 1,
+          options: p.options.map((o, k) => ({
+            id: stableId(`${idOf(this.asked)}/${i}/${k}`),
+            content: o.content,
+            credit: credits[k] ?? 0,
+            ...(o.feedback && { feedback: o.feedback }),
+          })),
+        };
+      }
+      if (p.number) {
+        const r = this.ranges(p.variable, probe, baseline);
+        worth.push(r.full);
+        const own = new Set<string>();
+        return {
+          id,
+          kind: 'number',
+          points: 1,
+          answers: r.answers.map((a) => ({ ...a, ...feedbackFrom(without(probe(String(middle(a))).shown, union(r.junk, own)), this.asked, /ANSWER/) })),
+        };
+      }
+      const t = this.accepted(p.variable, probe, baseline);
+      worth.push(t.full);
+      const match = ruleFor({ ...t.match }, t.answers);
+      const usual = JSON.stringify(match) === JSON.stringify(defaultMatch);
+      const answers = t.answers.map((a) => ({ ...a, ...feedbackFrom(without(probe(a.text).shown, t.junk), this.asked, /ANSWER/) }));
+      return { id, kind: 'text', points: 1, answers: answers.filter((a) => a.credit !== 0 || a.feedback), ...(!usual && { match }) };
+    });
+    if (together && all > SCORE_SLACK) this.tell('warning', 'scoring-adapted', 'the file marks the gaps only as a whole; here each gap earns its part');
+    const shares = gapShares(worth);
+    const stem = this.asked.inline ? this.asked.stem : `${this.asked.stem} ${parts.map((_, i) => `[[${i + 1}]]`).join(' ')}`;
+    const order = new Set(gapMarks(stem));
+    const kept = gaps.map((g, i) => ({ ...g, points: shares[i] || 1 })).filter((g) => order.has(g.id));
+    if (kept.some((g) => (g.kind === 'choice' ? g.options.every((o) => o.credit < 1) : g.answers.every((a) => a.credit < 1))))
+      this.tell('error', 'gap-without-answer', 'a gap has no accepted answer');
+    const whole_ = this.wholeFeedback(
+      [scorer.score(answersWith(right)).shown],
+      [scorer.score(answersWith(parts.map((p) => (p.type === 'gap' ? wrongOf(p, right[parts.indexOf(p)] ?? '') : p.number ? String(FAR / 10) : JUNK)))).shown],
+    );
+    const bank = this.asked.more.wordBank;
+    return { ...this.base(all), stem, kind: 'cloze', gaps: kept, ...whole_.feedback, ...(bank?.length && { wordBank: bank }) };
+  }
+
+  /** The answer of a gap that the file calls correct, else the one that earns most by itself. */
+  private bestOf(p: Extract<Part, { type: 'typed' | 'gap' }>): string {
+    const { scorer } = this.asked;
+    const declared = scorer.correct(p.variable);
+    if (p.type === 'gap') {
+      const d = declared.find((x) => p.options.some((o) => o.identifier === x));
+      if (d) return d;
+    } else if (declared.length === 1) return declared[0] ?? '';
+    const candidates = p.type === 'gap' ? p.options.map((o) => o.identifier) : scorer.literals(p.variable);
+    const scored = candidates.map((c) => ({ c, s: this.score({ [p.variable]: [c] }) }));
+    return scored.sort((a, b) => b.s - a.s)[0]?.c ?? declared[0] ?? '';
+  }
+
+  // ── order and pairs ──
+
+  private ordering(part: Extract<Part, { type: 'order' }>): Item {
+    const { scorer } = this.asked;
+    const correct = scorer.correct(part.variable);
+    const byId = new Map(part.options.map((o) => [o.identifier, o]));
+    const answer = { [part.variable]: correct };
+    const full = this.score(answer);
+    const known = correct.flatMap((c) => byId.get(c) ?? []);
+    if (known.length < 2 || known.length < correct.length) {
+      if (correct.length > known.length) this.tell('error', 'key-unknown-option', 'the sequence names a piece that is not there');
+      else this.tell('error', 'key-missing', 'nothing in the file says which order is right');
+      const pieces = `<ul>${part.options.map((o) => `<li>${o.content}</li>`).join('')}</ul>`;
+      return { ...this.base(full), stem: joinRich([this.asked.stem, pieces]), kind: 'ordering', sequence: [] };
+    }
+    const turned = { [part.variable]: [...correct].reverse() };
+    const fb = this.wholeFeedback([scorer.score(answer).shown], [scorer.score(turned).shown]);
+    const swap = [...correct];
+    [swap[0], swap[1]] = [swap[1] ?? '', swap[0] ?? ''];
+    if (correct.length > 2 && this.score({ [part.variable]: swap }) > SCORE_SLACK)
+      this.tell('warning', 'scoring-adapted', 'the file gives points for parts of the order; here the whole order counts');
+    return { ...this.base(full), kind: 'ordering', sequence: known.map((o) => o.content), ...fb.feedback, ...shuffleOf(part) };
+  }
+
+  private matching(part: Extract<Part, { type: 'match' }>): Item {
+    const { scorer } = this.asked;
+    const rights = new Map<string, string>();
+    for (const r of part.rows) for (const o of r.options) if (!rights.has(tidyRich(o.content))) rights.set(tidyRich(o.content), o.content);
+    const declared = part.rows.map((r, i) => r.options.find((o) => isIn(scorer.correct(part.answer(i, o)[0]), part.answer(i, o)[1])) ?? null);
+    const single = part.rows.map((r, i) =>
+      r.options.map((o) => {
+        const [v, a] = part.answer(i, o);
+        return scorer.score({ [v]: [a] }, true).score;
+      }),
+    );
+    const additive = single.some((row) => row.some((s) => s > SCORE_SLACK));
+    const chosen = part.rows.map((r, i) => {
+      const row = single[i] ?? [];
+      const best = Math.max(0, ...row);
+      const at = row.flatMap((s, k) => (s > SCORE_SLACK && s >= best - SCORE_SLACK ? [k] : []));
+      if (!additive) return declared[i] ?? null;
+      if (at.length > 1 && declared[i]) return declared[i];
+      return r.options[at[0] ?? -1] ?? null;
+    });
+    const given = (pick: readonly (Choice | null)[]): Answers => {
+      const out: Record<string, string[]> = {};
+      pick.forEach((o, i) => {
+        if (!o) return;
+        const [v, a] = part.answer(i, o);
+        (out[v] ??= []).push(a);
+      });
+      return out;
+    };
+    const full = this.score(given(chosen));
+    const pairs = part.rows.map((r, i) => ({ left: r.content, right: chosen[i]?.content ?? '' }));
+    const used = new Set(chosen.flatMap((c) => (c ? [tidyRich(c.content)] : [])));
+    const extraRights = [...rights].filter(([k]) => !used.has(k)).map(([, content]) => content);
+    const missing = chosen.filter((c) => !c).length;
+    if (missing === chosen.length) this.tell('error', 'key-missing', 'nothing in the file says what belongs together');
+    else if (missing) this.tell('warning', 'match-unbalanced', `${missing} left side${missing > 1 ? 's have' : ' has'} no partner`);
+    const wrong = part.rows.map((r, i) => r.options.find((o) => tidyRich(o.content) !== tidyRich(chosen[i]?.content ?? '')) ?? null);
+    const fb = this.wholeFeedback([scorer.score(given(chosen)).shown], [scorer.score(given(wrong)).shown]);
+    if (full > SCORE_SLACK && chosen.length > 1 && !missing) {
+      const one = this.score(given(chosen.map((c, i) => (i ? null : c))));
+      if (!additive) this.tell('info', 'scoring-adapted', 'the file marks the pairs only as a whole; here each pair earns its part');
+      else if (Math.abs(one * chosen.length - full) > SCORE_SLACK * chosen.length)
+        this.tell('warning', 'scoring-adapted', 'the file gives the pairs points of their own; here each earns the same part');
+    }
+    return { ...this.base(full), kind: 'matching', pairs, extraRights, ...fb.feedback, ...shuffleOf(part) };
+  }
+}
+
+const isIn = (list: readonly string[], value: string): boolean => list.some((x) => x === value || x.replace(/\s*,\s*/g, ',') === value);
+const middle = (a: { min: number; max: number }): number => Number(((a.min + a.max) / 2).toPrecision(12));
+const decimal = (x: number): string => String(Number(x.toPrecision(15)));
+const without = (shown: ReadonlySet<string>, other: ReadonlySet<string>): Set<string> => new Set([...shown].filter((id) => !other.has(id)));
+const shuffleOf = (part: { shuffle?: boolean }): { shuffle?: true } => (part.shuffle ? { shuffle: true } : {});
+const wrongOf = (p: Extract<Part, { type: 'gap' }>, right: string): string => p.options.find((o) => o.identifier !== right)?.identifier ?? '';
+const texts = (shown: ReadonlySet<string>, asked: Asked): string =>
+  joinRich(
+    [...asked.feedback].filter(([id]) => shown.has(id)).map(([, t]) => t),
+    ' ',
+  );
+function feedbackFrom(shown: ReadonlySet<string>, asked: Asked, only?: RegExp): { feedback?: string } {
+  const text = texts(only ? new Set([...shown].filter((id) => only.test(id))) : shown, asked);
+  return text ? { feedback: text } : {};
+}
+
+/** A typed answer's blank that stands alone behind the question: the stem without it and the unit behind it; null where it stands inside a text. */
+function standsAlone(stem: string): { stem: string; unit?: string } | null {
+  if (!gapMarks(stem).length) return { stem };
+  const alone = /^([\s\S]*?\S[\s\S]*?)(?:<p>\s*\[\[1\]\]([^<]{0,24})<\/p>|<br\/>\s*\[\[1\]\])$/.exec(stem);
+  if (!alone) return null;
+  const unit = richToPlain(`<p>${alone[2] ?? ''}</p>`).trim();
+  return { stem: tidyRich(alone[1] ?? ''), ...(unit && !/^[.?!:;]$/.test(unit) && { unit }) };
+}
+
+/** The id of an item: ours stand behind a word, since an identifier may not begin with a digit; foreign ones give the same id each time. */
+function idOf({ identifier, stem }: Pick<Asked, 'identifier' | 'stem'>): string {
+  const own = /^item-(.+)$/.exec(identifier)?.[1];
+  return own ?? stableId(`${identifier}/${stem}`);
+}
+
+/** The item of one question of a file; null where the model has no kind for it. Every item without a complete key has an error that says why. */
+export function itemOf(asked: Asked): Made {
+  const maker = new Maker(asked);
+  const item = maker.make();
+  if (!item) {
+    const what = asked.unsupported ?? 'several different interactions in one item';
+    return {
+      item: null,
+      remarks: [{ severity: 'error', code: 'kind-unsupported', message: `an item of a sort that is not held here (${what}) was left out` }],
+    };
+  }
+  const { title } = item;
+  if (title && (tidyRich(title) === nameOf({ ...item, title: undefined } as Item) || /^(question|item|untitled)?\s*\d*$/i.test(title))) delete item.title;
+  if (keyProblem(item) && !maker.remarks.some((r) => r.severity === 'error'))
+    maker.remarks.push({ severity: 'error', code: keyProblem(item)?.code ?? 'key-missing', message: `it has ${keyProblem(item)?.message ?? 'no key'}` });
+  if (asked.scorer.unknown.length)
+    maker.remarks.push({
+      severity: 'warning',
+      code: 'scoring-adapted',
+      message: `scoring of a sort that is not read here: ${asked.scorer.unknown.join(', ')}`,
+    });
+  return { item, remarks: maker.remarks };
+}

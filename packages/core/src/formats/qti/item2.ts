@@ -1,0 +1,162 @@
+/** Reads an `assessmentItem` of QTI 2.1, 2.2 or 3.0: its body, its interactions and what shows afterwards. */
+import { tidyRich } from '../../item/sameness.js';
+import { childOf, childrenOf, descendants, textOf, type XmlNode } from '../xmlTree.js';
+import type { Asked, Choice, Part } from './asked.js';
+import { richOf, type Surroundings, xhtmlOf } from './content.js';
+import { Processing } from './processing.js';
+
+const isTrue = (text: string | undefined): boolean => text === 'true';
+const classed = (n: XmlNode, name: string): boolean => (n.attributes['class'] ?? '').split(/\s+/).includes(name);
+const shuffled = (n: XmlNode): { shuffle?: boolean } => (isTrue(n.attributes['shuffle']) ? { shuffle: true } : {});
+
+/** Interactions that stand in a line of text. */
+const INLINE = new Set(['textEntryInteraction', 'inlineChoiceInteraction']);
+
+/**
+ * @param stimulus the text of a shared stimulus that the item names, as rich text; null where it is not there
+ */
+export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: string) => string | null = () => null): Asked {
+  const body = childOf(root, 'itemBody');
+  const processing = new Processing(root);
+  const parts: Part[] = [];
+  const passages: string[] = childrenOf(root, 'assessmentStimulusRef').flatMap((r) => stimulus(r.attributes['href'] ?? '') ?? []);
+  const more: Asked['more'] = {};
+  let inline = false;
+  let unsupported: string | undefined;
+
+  const choicesOf = (nodes: readonly XmlNode[]): Choice[] =>
+    nodes.map((n) => {
+      const own = descendants(n, 'feedbackInline', 'feedbackBlock');
+      const feedback = own
+        .map((f) => richOf(f.children, around))
+        .join(' ')
+        .trim();
+      return {
+        identifier: n.attributes['identifier'] ?? '',
+        content: richOf(n.children, around),
+        ...(isTrue(n.attributes['fixed']) && { pinned: true }),
+        ...(feedback && { feedback }),
+      };
+    });
+  const gapMark = (part: Part): string => {
+    inline = true;
+    parts.push(part);
+    return `[[${parts.length}]]`;
+  };
+  const prompt = (n: XmlNode): string => {
+    const p = childOf(n, 'prompt');
+    return p ? `<p>${xhtmlOf(p.children, around, replace)}</p>` : '';
+  };
+
+  function replace(n: XmlNode): string | undefined {
+    const variable = n.attributes['responseIdentifier'] ?? 'RESPONSE';
+    switch (n.name) {
+      case 'choiceInteraction': {
+        const cardinality = processing.responses.get(variable)?.cardinality;
+        const several = cardinality ? cardinality === 'multiple' : n.attributes['maxChoices'] !== '1';
+        parts.push({ type: 'choice', variable, several, options: choicesOf(childrenOf(n, 'simpleChoice')), ...shuffled(n) });
+        return prompt(n);
+      }
+      case 'orderInteraction':
+        parts.push({ type: 'order', variable, options: choicesOf(childrenOf(n, 'simpleChoice')), ...shuffled(n) });
+        return prompt(n);
+      case 'matchInteraction': {
+        const [lefts = [], rights = []] = childrenOf(n, 'simpleMatchSet').map((s) => choicesOf(childrenOf(s, 'simpleAssociableChoice')));
+        parts.push({
+          type: 'match',
+          rows: lefts.map((l) => ({ content: l.content, options: rights })),
+          answer: (row, o) => [variable, `${lefts[row]?.identifier ?? ''} ${o.identifier}`],
+          ...shuffled(n),
+        });
+        return prompt(n);
+      }
+      case 'associateInteraction': {
+        // pairs without direction: the first of each correct pair is taken as the left side
+        const all = choicesOf(childrenOf(n, 'simpleAssociableChoice'));
+        const first = new Set(processing.correct(variable).map((p) => p.split(' ')[0]));
+        const lefts = all.filter((c) => first.has(c.identifier));
+        const rights = all.filter((c) => !first.has(c.identifier));
+        parts.push({
+          type: 'match',
+          rows: lefts.map((l) => ({ content: l.content, options: rights })),
+          answer: (row, o) => [variable, `${lefts[row]?.identifier ?? ''} ${o.identifier}`],
+          ...shuffled(n),
+        });
+        return prompt(n);
+      }
+      case 'gapMatchInteraction': {
+        const words = choicesOf([...childrenOf(n, 'gapText'), ...childrenOf(n, 'gapImg')]);
+        const gaps = descendants(n, 'gap').map((g) => g.attributes['identifier'] ?? '');
+        const filled = n.children.filter((c) => typeof c === 'string' || !/^(prompt|gapText|gapImg)$/.test(c.name));
+        const text = xhtmlOf(filled, around, (g) => (g.name === 'gap' ? `[[${gaps.indexOf(g.attributes['identifier'] ?? '') + 1}]]` : undefined));
+        inline = true;
+        for (const gap of gaps) parts.push({ type: 'gap', variable, options: words.map((w) => ({ ...w, identifier: `${w.identifier} ${gap}` })) });
+        return prompt(n) + text;
+      }
+      case 'textEntryInteraction': {
+        const base = processing.responses.get(variable)?.base;
+        return gapMark({ type: 'typed', variable, number: base === 'float' || base === 'integer' });
+      }
+      case 'sliderInteraction':
+        return `${prompt(n)}<p>${gapMark({ type: 'typed', variable, number: true })}</p>`;
+      case 'inlineChoiceInteraction':
+        return gapMark({ type: 'gap', variable, options: choicesOf(childrenOf(n, 'inlineChoice')) });
+      case 'extendedTextInteraction': {
+        const lines = Number(n.attributes['expectedLines']);
+        parts.push({ type: 'extended', variable, ...(lines > 0 && { lines }) });
+        return prompt(n);
+      }
+      case 'endAttemptInteraction':
+        return '';
+      default:
+    }
+    if (n.name.endsWith('Interaction')) {
+      unsupported ??= n.name.replace(/Interaction$/, '');
+      return prompt(n);
+    }
+    if (classed(n, 'passage') && !descendants(n).some((d) => d.name.endsWith('Interaction'))) {
+      passages.push(richOf(n.children, around));
+      return '';
+    }
+    if (classed(n, 'word-bank')) {
+      more.wordBank = childrenOf(n, 'li').map((li) => textOf(li).replace(/\s+/g, ' ').trim());
+      return '';
+    }
+    if (n.name === 'rubricBlock') {
+      if (/candidate/.test(n.attributes['view'] ?? '')) return `<p>${xhtmlOf(n.children, around, replace)}</p>`;
+      const text = richOf(n.children, around);
+      if (classed(n, 'model-answer') || /model|sample/i.test(n.attributes['label'] ?? '')) more.modelAnswer = text;
+      else more.rubric = more.rubric ? `${more.rubric} ${text}` : text;
+      return '';
+    }
+    return undefined;
+  }
+  const stem = body ? richOf(body.children, around, replace) : '';
+
+  const feedback = new Map<string, string>();
+  const inOption = new Set(descendants(root, 'simpleChoice').flatMap((c) => descendants(c, 'feedbackInline', 'feedbackBlock')));
+  for (const f of processing.feedback) {
+    if (inOption.has(f.node)) continue;
+    const text = richOf(f.node.children, around);
+    if (text) feedback.set(f.id, feedback.has(f.id) ? tidyRich(`${feedback.get(f.id)} ${text}`) : text);
+  }
+  const normal = Number(childrenOf(root, 'outcomeDeclaration').find((o) => o.attributes['identifier'] === 'SCORE')?.attributes['normalMaximum'] ?? Number.NaN);
+  const { title, label, lang } = root.attributes;
+  if (label) more.label = label;
+  return {
+    identifier: root.attributes['identifier'] ?? '',
+    line: root.line,
+    ...(title && { title }),
+    ...(lang && { language: lang }),
+    stem,
+    inline,
+    parts,
+    ...(passages.some(Boolean) && { passage: passages.filter(Boolean).join('') }),
+    scorer: processing,
+    points: processing.declared('MAXSCORE') ?? (Number.isNaN(normal) ? null : normal),
+    scaled: false,
+    feedback,
+    more,
+    ...(unsupported && { unsupported }),
+  };
+}

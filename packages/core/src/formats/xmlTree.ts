@@ -1,0 +1,133 @@
+/**
+ * Reads XML as it is found in the field into a small tree: any encoding, undeclared entities, errors that a strict parser would
+ * stop at. Never a DTD, never an external entity, bounded depth.
+ */
+import { decodeHTML } from 'entities';
+import { SaxesParser } from 'saxes';
+import { ReadError } from '../item/readError.js';
+import { decodeText } from './format.js';
+
+export interface XmlNode {
+  /** Without prefix. */
+  name: string;
+  /** Without prefixes, but `xml:lang` is `lang`. */
+  attributes: Record<string, string>;
+  children: (XmlNode | string)[];
+  /** 1-based, where the element begins. */
+  line: number;
+}
+
+export interface XmlFile {
+  root: XmlNode;
+  /** What is wrong with the file although it could be read. */
+  problems: { line: number; message: string }[];
+}
+
+const MAX_DEPTH = 200;
+const MAX_PROBLEMS = 20;
+
+/** What entities stand for: XML's own, and HTML's, which exporters use without declaring them. */
+const ENTITIES = new Proxy<Record<string, string>>(
+  { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'" },
+  {
+    get(own, name) {
+      if (typeof name !== 'string') return undefined;
+      if (Object.hasOwn(own, name)) return own[name];
+      const text = `&${name};`;
+      const decoded = /^[A-Za-z][A-Za-z0-9]{1,30}$/.test(name) ? decodeHTML(text) : text;
+      return decoded === text ? undefined : decoded;
+    },
+  },
+);
+
+const withoutPrefix = (name: string): string => name.slice(name.indexOf(':') + 1);
+const camel = (kebab: string): string => kebab.replace(/-([a-z0-9])/g, (_, c: string) => c.toUpperCase());
+
+/** The names of QTI 3.0 are those of 2.1 in kebab case with `qti-` before them: both are read as 2.1's. */
+function named(tag: string, attributes: Record<string, string>, line: number): XmlNode {
+  const local = withoutPrefix(tag);
+  const three = local.startsWith('qti-');
+  const own: Record<string, string> = {};
+  for (const key in attributes) {
+    if (key.startsWith('xmlns')) continue;
+    const name = withoutPrefix(key);
+    own[three && name.includes('-') && !/^(data|aria)-/.test(name) ? camel(name) : name] = attributes[key] ?? '';
+  }
+  return { name: three ? camel(local.slice(4)) : local, attributes: own, children: [], line };
+}
+
+/** Whether bytes begin like XML, in whatever encoding. */
+export const looksLikeXml = (bytes: Uint8Array): boolean => /^[\s\uFEFF]*<(\?xml|!DOCTYPE|!--|[A-Za-z])/.test(decodeText(bytes.subarray(0, 400)));
+
+/** The text of an XML file by its byte-order mark, else by the encoding that it declares. */
+export function decodeXml(bytes: Uint8Array): string {
+  const head = String.fromCharCode(...bytes.subarray(0, 200));
+  const declared = /^[^<]{0,4}<\?xml[^>]*\bencoding\s*=\s*["']([\w.:-]+)["']/i.exec(head)?.[1]?.toLowerCase();
+  return decodeText(bytes, declared);
+}
+
+/**
+ * Reads XML.
+ * @throws ReadError where it holds no element, defines entities, or nests deeper than 200 levels
+ */
+export function readXml(text: string): XmlFile {
+  if (/<!ENTITY/i.test(text.slice(0, 20_000)))
+    throw new ReadError('this XML defines entities of its own, which are not read for safety; export it again without a DTD');
+  const parser = new SaxesParser({ position: true });
+  (parser as unknown as { ENTITIES: Record<string, string> }).ENTITIES = ENTITIES;
+  const problems: XmlFile['problems'] = [];
+  let root: XmlNode | null = null;
+  const open: XmlNode[] = [];
+  let gaveUp: ReadError | null = null;
+  parser.on('error', (e) => {
+    if (problems.length < MAX_PROBLEMS) problems.push({ line: parser.line, message: e.message.replace(/^.*?\d+:\d+:\s*/, '') });
+  });
+  parser.on('opentag', (tag) => {
+    const node = named(tag.name, tag.attributes as Record<string, string>, parser.line);
+    const parent = open[open.length - 1];
+    if (parent) parent.children.push(node);
+    else root ??= node;
+    open.push(node);
+    if (open.length > MAX_DEPTH) gaveUp ??= new ReadError(`line ${parser.line}: elements are nested more than ${MAX_DEPTH} deep`);
+    if (gaveUp) throw gaveUp;
+  });
+  parser.on('closetag', () => open.pop());
+  const text_ = (t: string): void => {
+    const parent = open[open.length - 1];
+    if (!parent) return;
+    const last = parent.children.length - 1;
+    if (typeof parent.children[last] === 'string') parent.children[last] += t;
+    else parent.children.push(t);
+  };
+  parser.on('text', text_);
+  parser.on('cdata', text_);
+  try {
+    parser.write(text.replace(/^\uFEFF/, '')).close();
+  } catch (e) {
+    if (gaveUp) throw gaveUp;
+    // the parser stops only where it cannot go on, as at the end of a file cut short
+    problems.push({ line: parser.line, message: (e as Error).message });
+  }
+  if (!root) throw new ReadError('there is no element in this XML');
+  return { root, problems };
+}
+
+const elements = (n: XmlNode): XmlNode[] => n.children.filter((c): c is XmlNode => typeof c !== 'string');
+/** Child elements, of one name or all. */
+export const childrenOf = (n: XmlNode, name?: string): XmlNode[] => elements(n).filter((c) => !name || c.name === name);
+export const childOf = (n: XmlNode, name: string): XmlNode | undefined => elements(n).find((c) => c.name === name);
+/** All text inside. */
+export const textOf = (n: XmlNode): string => n.children.map((c) => (typeof c === 'string' ? c : textOf(c))).join('');
+/** Every element inside, in document order, of one of the names; those inside a found one too. */
+export function descendants(n: XmlNode, ...names: string[]): XmlNode[] {
+  const out: XmlNode[] = [];
+  const walk = (e: XmlNode): void => {
+    for (const c of e.children) {
+      if (typeof c === 'string') continue;
+      if (!names.length || names.includes(c.name)) out.push(c);
+      walk(c);
+    }
+  };
+  walk(n);
+  return out;
+}

@@ -1,0 +1,201 @@
+/**
+ * When two items are the same question with the same key, although they are not written alike: what a trip through a file is
+ * compared by. Option and gap ids and the place in a draft do not count.
+ */
+import type { Gap, Item, MatchRule, NumberAnswer, Option, QuizSet, TextAnswer } from './model.js';
+import { defaultMatch } from './model.js';
+import { gapMarks } from './kinds.js';
+import { isMarkup, richToXhtml } from './markup.js';
+import { parseNumber } from '../mark/numbers.js';
+import { answerParts } from '../mark/text.js';
+import { settledScoring } from './scoring.js';
+
+const BLOCKS = 'p|ul|ol|li|table|thead|tbody|tr|td|th|caption|pre|blockquote';
+const AROUND_BLOCKS = new RegExp(`\\s*(</?(?:${BLOCKS})(?:\\s[^<>]*)?>)\\s*`, 'g');
+const ONE_PARAGRAPH = /^<p>((?:(?!<\/?p[\s>])[\s\S])*)<\/p>$/;
+
+/**
+ * A rich text in one writing: white space collapsed outside `pre`, a lone paragraph without its tags, markup only where there is some.
+ * What it says and how it looks is unchanged.
+ */
+export function tidyRich(rich: string): string {
+  let x = richToXhtml(rich.replace(/\r\n?/g, '\n'));
+  const kept: string[] = [];
+  x = x.replace(/<pre>[\s\S]*?<\/pre>/g, (p) => `\u0000${kept.push(p) - 1}\u0000`);
+  x = x.replace(/[ \t\n\r\f]+/g, ' ').replace(/\s*(<br\/>)\s*/g, '$1');
+  x = x
+    .replace(AROUND_BLOCKS, '$1')
+    .replace(/\s*(\u0000\d+\u0000)\s*/g, '$1')
+    .trim();
+  for (let one = ONE_PARAGRAPH.exec(x); one; one = ONE_PARAGRAPH.exec(x)) x = (one[1] ?? '').trim();
+  if (!kept.length && !isMarkup(x)) {
+    const text = unescape(x);
+    return isMarkup(text) ? `<p>${x}</p>` : text;
+  }
+  return x.replace(/&quot;(?![^<>]*>)/g, '"').replace(/\u0000(\d+)\u0000/g, (_, i: string) => kept[Number(i)] ?? '');
+}
+const unescape = (x: string): string =>
+  x
+    .replace(/&lt;/g, '<')
+    .replace(/&gt;/g, '>')
+    .replace(/&quot;/g, '"')
+    .replace(/&amp;/g, '&');
+
+const text = (s: string): string => s.replace(/\s+/g, ' ').trim();
+const some = <T>(list: readonly T[] | undefined): T[] | undefined => (list?.length ? [...list] : undefined);
+const rich = (s: string | undefined): string | undefined => (s && tidyRich(s)) || undefined;
+const round = (n: number): number => Math.round(n * 1e6) / 1e6;
+
+const option = (o: Option): object => ({ content: rich(o.content) ?? '', credit: round(o.credit), feedback: rich(o.feedback), pinned: o.pinned || undefined });
+
+/** Accepted answers without those that say nothing new: the same text again, under the rule. */
+const texts = (answers: readonly TextAnswer[], rule: MatchRule): object[] => {
+  const seen = new Set<string>();
+  return answers.flatMap((a) => {
+    const t = text(a.text);
+    const same = rule.caseSensitive ? t : t.toLowerCase();
+    if (!t || seen.has(same)) return [];
+    seen.add(same);
+    return [{ text: t, credit: round(a.credit), feedback: rich(a.feedback) }];
+  });
+};
+
+/** A matching rule, but for what makes no difference to these answers. */
+export function ruleFor(rule: MatchRule, answers: readonly TextAnswer[]): MatchRule {
+  const any = (f: (t: string) => boolean): boolean => answers.some((a) => f(a.text));
+  return {
+    ...rule,
+    caseSensitive: rule.caseSensitive && any((t) => t.toLowerCase() !== t.toUpperCase()),
+    numbersAsValues: any((t) => parseNumber(t) !== null) ? rule.numbersAsValues : true,
+    anyOrder: any((t) => answerParts(t).length > 1) ? rule.anyOrder : true,
+  };
+}
+
+/**
+ * Accepted ranges as the marks that they give: for each credit, the highest first, the stretches that earn at least that much.
+ * Ranges that meet are one; a range inside one of higher credit says nothing.
+ */
+export function settledRanges(answers: readonly NumberAnswer[]): NumberAnswer[] {
+  if (answers.some((a) => a.feedback)) return answers.map(({ min, max, credit, feedback }) => ({ min, max, credit, ...(feedback && { feedback }) }));
+  const out: NumberAnswer[] = [];
+  let covered: { min: number; max: number }[] = [];
+  for (const credit of [...new Set(answers.map((a) => a.credit))].filter((c) => c > 0).sort((a, b) => b - a)) {
+    const level: { min: number; max: number }[] = [];
+    for (const { min, max } of answers.filter((a) => a.credit >= credit).sort((a, b) => a.min - b.min)) {
+      const last = level[level.length - 1];
+      if (last && min <= last.max) last.max = Math.max(last.max, max);
+      else level.push({ min, max });
+    }
+    for (const r of level) if (!covered.some((c) => c.min === r.min && c.max === r.max)) out.push({ ...r, credit });
+    covered = level;
+  }
+  return out;
+}
+
+/** Gap points in the smallest whole numbers of the same proportion, where there are such; else as shares of the largest. */
+export function gapShares(points: readonly number[]): number[] {
+  const least = Math.min(...points.filter((p) => p > 0));
+  if (!Number.isFinite(least)) return points.map(() => 1);
+  for (let k = 1; k <= 24; k++) {
+    const scaled = points.map((p) => (p / least) * k);
+    if (scaled.every((s) => Math.abs(s - Math.round(s)) < 1e-3)) return scaled.map(Math.round);
+  }
+  return points.map((p) => round(p / Math.max(...points)));
+}
+
+const gap = (g: Gap, points: number): object => {
+  switch (g.kind) {
+    case 'choice':
+      return { kind: g.kind, points, options: g.options.map(option) };
+    case 'number':
+      return { kind: g.kind, points, answers: ranges(g.answers) };
+    case 'text': {
+      const rule = ruleFor(g.match ?? defaultMatch, g.answers);
+      return { kind: g.kind, points, match: rule, answers: texts(g.answers, rule) };
+    }
+  }
+};
+const ranges = (answers: readonly NumberAnswer[]): object[] =>
+  settledRanges(answers).map((a) => ({
+    min: Number(a.min.toPrecision(12)),
+    max: Number(a.max.toPrecision(12)),
+    credit: round(a.credit),
+    feedback: rich(a.feedback),
+  }));
+
+/** An item in one writing, field by field; items are the same when these are equal. Undefined stands for "none". */
+export function canonical(item: Item): Record<string, unknown> {
+  const common = {
+    kind: item.kind,
+    label: item.label,
+    title: item.title && text(item.title),
+    stem: tidyRich(item.stem),
+    points: item.kind === 'information' ? undefined : round(item.points),
+    'feedback.correct': rich(item.feedback?.correct),
+    'feedback.incorrect': rich(item.feedback?.incorrect),
+    'feedback.general': rich(item.feedback?.general),
+    hints: some(item.hints?.map(tidyRich)),
+    tags: some(item.tags?.map(text)),
+    outcomes: some(item.outcomes?.map(text)),
+    level: item.level && Object.keys(item.level).length ? { ...item.level } : undefined,
+    bonus: item.bonus || undefined,
+    required: item.required,
+    shuffle: item.shuffle,
+    timeLimit: item.timeLimit,
+  };
+  switch (item.kind) {
+    case 'multiple-choice':
+      return { ...common, options: item.options.map(option) };
+    case 'multiple-response': {
+      const { scoring, options } = settledScoring(item);
+      return { ...common, scoring, options: options.map(option) };
+    }
+    case 'true-false':
+      return { ...common, answer: item.answer, optionFeedback: { true: rich(item.optionFeedback?.true), false: rich(item.optionFeedback?.false) } };
+    case 'short-answer': {
+      const rule = ruleFor(item.match, item.answers);
+      return { ...common, match: rule, answers: texts(item.answers, rule) };
+    }
+    case 'numeric':
+      return { ...common, answers: ranges(item.answers), unit: item.unit || undefined };
+    case 'cloze': {
+      const order = gapMarks(item.stem);
+      const gaps = order.flatMap((id) => item.gaps.find((g) => g.id === id) ?? []);
+      const shares = gapShares(gaps.map((g) => g.points));
+      let n = 0;
+      return {
+        ...common,
+        stem: tidyRich(item.stem.replace(/\[\[[^\][]+\]\]/g, () => `[[${++n}]]`)),
+        gaps: gaps.map((g, i) => gap(g, shares[i] ?? 1)),
+        wordBank: some(item.wordBank?.map(text)),
+      };
+    }
+    case 'matching':
+      return { ...common, pairs: item.pairs.map((p) => [tidyRich(p.left), tidyRich(p.right)]), extraRights: some(item.extraRights.map(tidyRich)) };
+    case 'ordering':
+      return { ...common, sequence: item.sequence.map(tidyRich) };
+    case 'essay':
+      return { ...common, modelAnswer: rich(item.modelAnswer), rubric: rich(item.rubric), lines: item.lines };
+    case 'information':
+      return common;
+  }
+}
+
+const equal = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
+
+/** The fields in which two items differ, by their names in the model (`feedback.general` for one text); `kind` alone where that differs. */
+export function changedFields(a: Item, b: Item): string[] {
+  if (a.kind !== b.kind) return ['kind'];
+  const x = canonical(a);
+  const y = canonical(b);
+  return [...new Set([...Object.keys(x), ...Object.keys(y)])].filter((k) => !equal(x[k], y[k])).sort();
+}
+
+/** What a part of a set says, by its place among the items: for comparing sets whose sections have other ids. */
+export const sectionOf = (item: Item, set: QuizSet): { title?: string; instructions?: string; passage?: string } | undefined => {
+  const s = set.sections?.find((x) => x.id === item.section);
+  if (!s) return undefined;
+  const instructions = rich(s.instructions);
+  const passage = rich(s.passage);
+  return { ...(s.title && { title: text(s.title) }), ...(instructions && { instructions }), ...(passage && { passage }) };
+};
