@@ -1,13 +1,6 @@
 /** What a format is to the rest of the program: a row of the table in index.ts. */
-import type { Item, QuizSet, ReadResult } from '../item/model.js';
-
-/** How an item fares in a format. No note: it fits as it is. */
-export interface FitNote {
-  item: string;
-  /** adapted: said in another way; lost: something does not go with it; impossible: the item stays behind. */
-  fit: 'adapted' | 'lost' | 'impossible';
-  message: string;
-}
+import type { Profile } from '../fit/profile.js';
+import type { QuizSet, ReadResult } from '../item/model.js';
 
 export interface Written {
   bytes: Uint8Array;
@@ -22,9 +15,10 @@ export interface Format {
   mediaType: string;
   /** Throws ReadError where the input is nothing of this format. */
   read?(bytes: Uint8Array, name: string): ReadResult;
+  /** Writes what `fitSet` makes of the set by the profile. Same set, same bytes. */
   write?(set: QuizSet): Written;
-  /** What an item becomes; the writer does exactly this. */
-  fit?(item: Item, set?: QuizSet): FitNote[];
+  /** What it can hold; stands on every format that is written. */
+  profile?: Profile;
 }
 
 const encoder = new TextEncoder();

@@ -6,8 +6,9 @@ import { writeNotation } from '../draft/notation.js';
 import { readDraft } from '../draft/read.js';
 import { decodeText, fileName, looksBinary, utf8, type Format } from './format.js';
 import { readGift } from './gift/read.js';
-import { fitGift, writeGift } from './gift/write.js';
-import { fitQti } from './qti/build.js';
+import { giftProfile } from './gift/profile.js';
+import { writeGift } from './gift/write.js';
+import { everything } from '../fit/profile.js';
 import { writeQtiPackage, type VersionId } from './qti/package.js';
 import { looksLikeQti, readQti } from './qti/read.js';
 import { looksLikeZip } from './archive.js';
@@ -23,7 +24,7 @@ const qti = (version: VersionId): Format => ({
   extension: '.zip',
   mediaType: 'application/zip',
   write: (set) => writeQtiPackage(set, version),
-  fit: fitQti,
+  profile: everything,
 });
 
 export const formats: readonly Format[] = [
@@ -44,7 +45,7 @@ export const formats: readonly Format[] = [
     extension: '.txt',
     mediaType: 'text/plain',
     write: (set) => ({ bytes: utf8(writeNotation(set)), name: fileName(set.title, '.txt') }),
-    fit: () => [],
+    profile: everything,
   },
   {
     id: 'set',
@@ -53,7 +54,7 @@ export const formats: readonly Format[] = [
     mediaType: 'application/json',
     read: (bytes) => readSetFile(text(bytes)),
     write: (set) => ({ bytes: utf8(writeSetFile(set)), name: fileName(set.title, '.zak.json') }),
-    fit: () => [],
+    profile: everything,
   },
   {
     id: 'gift',
@@ -62,7 +63,7 @@ export const formats: readonly Format[] = [
     mediaType: 'text/plain',
     read: (bytes) => readGift(text(bytes)),
     write: writeGift,
-    fit: fitGift,
+    profile: giftProfile,
   },
   {
     id: 'qti',

@@ -39,3 +39,12 @@ export class Pictures {
     return `asset:${hash}`;
   }
 }
+
+/** Rich text whose pictures are inside it, for formats that are one file. A picture that the set has not is left as it is. */
+export const assetsAsData = (rich: string, set: { assets?: Record<string, Asset> | undefined }): string =>
+  rich.includes('asset:')
+    ? rich.replace(/asset:([0-9a-f]{64})/g, (whole, hash: string) => {
+        const a = set.assets?.[hash];
+        return a ? `data:${a.mediaType};base64,${a.data}` : whole;
+      })
+    : rich;

@@ -4,7 +4,7 @@
  */
 import type { Gap, Item, MatchRule, NumberAnswer, Option, QuizSet, TextAnswer } from './model.js';
 import { defaultMatch } from './model.js';
-import { gapMarks } from './kinds.js';
+import { gapMarks, nameOf } from './kinds.js';
 import { isMarkup, richToXhtml } from './markup.js';
 import { parseNumber } from '../mark/numbers.js';
 import { answerParts } from '../mark/text.js';
@@ -123,12 +123,21 @@ const ranges = (answers: readonly NumberAnswer[]): object[] =>
     feedback: rich(a.feedback),
   }));
 
+const SHUFFLED = new Set<Item['kind']>(['multiple-choice', 'multiple-response', 'matching', 'ordering']);
+/** A title that only repeats the beginning of the question says nothing. */
+function ownTitle(item: Item): string | undefined {
+  const t = item.title && text(item.title);
+  if (!t) return undefined;
+  const { title: _title, ...untitled } = item;
+  return t === nameOf(untitled as Item) ? undefined : t;
+}
+
 /** An item in one writing, field by field; items are the same when these are equal. Undefined stands for "none". */
 export function canonical(item: Item): Record<string, unknown> {
   const common = {
     kind: item.kind,
     label: item.label,
-    title: item.title && text(item.title),
+    title: ownTitle(item),
     stem: tidyRich(item.stem),
     points: item.kind === 'information' ? undefined : round(item.points),
     'feedback.correct': rich(item.feedback?.correct),
@@ -140,7 +149,8 @@ export function canonical(item: Item): Record<string, unknown> {
     level: item.level && Object.keys(item.level).length ? { ...item.level } : undefined,
     bonus: item.bonus || undefined,
     required: item.required,
-    shuffle: item.shuffle,
+    // absent and false: the order stays
+    shuffle: (SHUFFLED.has(item.kind) && item.shuffle) || undefined,
     timeLimit: item.timeLimit,
   };
   switch (item.kind) {

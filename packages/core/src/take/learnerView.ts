@@ -2,7 +2,7 @@
 import { hash32 } from '../item/ids.js';
 import type { Item, QuizSet } from '../item/model.js';
 import { gapMarks } from '../item/kinds.js';
-import { truthWords } from '../formats/qti/build.js';
+import { truthWords } from '../item/truthWords.js';
 
 export interface LearnerItem {
   id: string;

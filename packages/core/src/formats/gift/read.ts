@@ -1,210 +1,401 @@
 /** Reads GIFT in one pass over the text. Takes what is found in the field; a question that cannot be read is reported and skipped. */
-import { newId, stableId } from '../../item/ids.js';
-import { defaultMatch, type Diagnostic, type Item, type Option, type ReadResult } from '../../item/model.js';
-import { gapMarks } from '../../item/kinds.js';
+import { newId } from '../../item/ids.js';
+import { defaultMatch, type Diagnostic, type Item, type MatchRule, type NumberAnswer, type Option, type ReadResult, type Section, type TextAnswer } from '../../item/model.js';
+import { keyProblem } from '../../item/kinds.js';
 import { isMarkup, richFromPlain, richToPlain, sanitiseRich } from '../../item/richText.js';
 import { ReadError } from '../../item/readError.js';
+import { ruleFor, tidyRich } from '../../item/sameness.js';
 import { parseNumber } from '../../mark/numbers.js';
+import { Pictures } from '../pictures.js';
+import { asGap } from './blank.js';
+
+const BACKSLASH = 92;
+const EQUALS = 61;
+const TILDE = 126;
+const HASH = 35;
+const COLON = 58;
+const OPEN = 123;
+const CLOSE = 125;
+
+/** Whether the sign at a place stands for itself, because an odd number of backslashes is before it. */
+function escaped(s: string, at: number, from: number): boolean {
+  let n = 0;
+  for (let i = at - 1; i >= from && s.charCodeAt(i) === BACKSLASH; i--) n++;
+  return n % 2 === 1;
+}
+/** The place of `what`, not escaped, in s[from, to); −1 where there is none. */
+function find(s: string, what: string, from: number, to: number): number {
+  for (let at = s.indexOf(what, from); at >= 0 && at < to; at = s.indexOf(what, at + 1)) if (!escaped(s, at, from)) return at;
+  return -1;
+}
+/** s[from, to) without white space around it: one string where a slice and a trim would make two. */
+function cut(s: string, from: number, to: number): string {
+  while (from < to && s.charCodeAt(from) <= 32) from++;
+  while (to > from && s.charCodeAt(to - 1) <= 32) to--;
+  return s.slice(from, to);
+}
+const unescapeGift = (s: string): string => (s.includes('\\') ? s.replace(/\\n/g, '\n').replace(/\\([\\~=#{}:])/g, '$1') : s);
 
 interface Answer {
-  /** '=' right, '~' wrong unless weighted. */
-  sign: string;
+  /** Right by its sign; others earn what their weight says. */
+  right: boolean;
   weight: number | null;
+  /** As it stands in the file. */
   text: string;
-  feedback?: string;
+  feedback: string;
 }
 
-const FORMAT = /^\s*\[(\w+)\]/;
-/** The four format marks of GIFT; the last is spelt with a pattern. */
-const FORMATS = { has: (s: string): boolean => /^(html|plain|markdown|mo+dle)$/.test(s) };
-const unescapeGift = (s: string): string => s.replace(/\\n/g, '\n').replace(/\\([\\~=#{}:])/g, '$1');
-
-/** Text of a GIFT field as rich text: its format mark decides whether it is HTML. */
-function rich(raw: string, inherited?: string): string {
-  const m = FORMAT.exec(raw);
-  const known = m && FORMATS.has((m[1] ?? '').toLowerCase()) ? m : null;
-  const text = unescapeGift(known ? raw.slice(known[0].length) : raw).trim();
-  const format = known?.[1]?.toLowerCase() ?? inherited;
-  if (format !== 'html') return richFromPlain(text);
-  // HTML without a tag is text whose signs were written as entities
-  return isMarkup(text) ? sanitiseRich(text) : richFromPlain(richToPlain(`<p>${text}</p>`));
+/** What the comments in front of a question say of it: `[id:…]`, `[label:…]`, `[tag:…]`, a bracket inside kept by a backslash. */
+function marksOf(comments: readonly string[]): { id?: string; label?: string; tags: string[] } {
+  const out: { id?: string; label?: string; tags: string[] } = { tags: [] };
+  for (const c of comments) {
+    for (let at = c.indexOf('['); at >= 0; at = c.indexOf('[', at + 1)) {
+      const colon = c.indexOf(':', at);
+      if (colon < 0) break;
+      const name = c.slice(at + 1, colon);
+      if (name !== 'id' && name !== 'tag' && name !== 'label') continue;
+      const end = find(c, ']', colon, c.length);
+      if (end < 0) break;
+      const raw = cut(c, colon + 1, end);
+      const value = raw.includes('\\') ? raw.replace(/\\(.)/g, '$1') : raw;
+      at = end;
+      if (!value) continue;
+      if (name === 'tag') out.tags.push(value);
+      else out[name] ??= value.slice(0, 200);
+    }
+  }
+  return out;
 }
-const formatOf = (raw: string): string | undefined => FORMAT.exec(raw)?.[1]?.toLowerCase();
 
-/** The place of `what` in a text where no backslash stands before it, from a place on; −1 where there is none. */
-function findPlain(s: string, what: string, from = 0): number {
-  for (let i = from; i < s.length; i++) {
-    if (s[i] === '\\') i++;
-    else if (s.startsWith(what, i)) return i;
+/** Reads the text of one file; `pictures` takes what stands in it as data. */
+class Reader {
+  readonly items: Item[] = [];
+  readonly sections: Section[] = [];
+  readonly diagnostics: Diagnostic[] = [];
+  readonly pictures = new Pictures();
+  private section: string | undefined;
+
+  constructor(private readonly s: string) {}
+
+  /** A field's text, without white space around it, as rich text. Its format mark decides whether it is HTML, else the question's. */
+  private rich(raw: string, inherited?: string): string {
+    let text = raw;
+    let format = inherited;
+    if (text.charCodeAt(0) === 91) {
+      const m = /^\[(\w+)\]/.exec(text);
+      const named = m?.[1]?.toLowerCase();
+      if (m && named && /^(html|plain|markdown|mo+dle)$/.test(named)) {
+        format = named;
+        text = text.slice(m[0].length).trim();
+      }
+    }
+    if (text.includes('\\')) text = unescapeGift(text).trim();
+    if (format !== 'html') return text.includes('<') ? richFromPlain(text) : text;
+    if (!text.includes('<') && !text.includes('&')) return text;
+    // HTML without a tag is text whose signs were written as entities
+    if (!isMarkup(text)) return richFromPlain(richToPlain(`<p>${text}</p>`));
+    return tidyRich(this.withAssets(sanitiseRich(text)));
+  }
+  private withAssets(html: string): string {
+    if (!html.includes('"data:')) return html;
+    return html.replace(/src="data:image\/[a-z]+;base64,([A-Za-z0-9+/=]+)"/g, (whole, data: string) => {
+      const src = this.pictures.add(
+        Uint8Array.from(atob(data), (c) => c.charCodeAt(0)),
+        'picture',
+      );
+      return src ? `src="${src}"` : whole;
+    });
+  }
+
+  private tell(code: string, message: string, from: number, to: number, item?: string): void {
+    let line = 1;
+    for (let i = this.s.indexOf('\n'); i >= 0 && i < from; i = this.s.indexOf('\n', i + 1)) line++;
+    this.diagnostics.push({ code, severity: 'error', from, to, line, column: 1, message: `Line ${line}: ${message}`, ...(item && { item }) });
+  }
+
+  // ── blocks ──
+
+  /** Questions are parted by blank lines; blank lines inside braces part nothing. Lines that begin with // are comments. */
+  read(): void {
+    const { s } = this;
+    let comments: string[] = [];
+    let from = -1;
+    let holes: [number, number][] = [];
+    let depth = 0;
+    let open = -1;
+    let close = -1;
+    let at = 0;
+    const finish = (to: number): void => {
+      if (from >= 0) {
+        if (holes.length) {
+          // comments between the lines of a question are taken out of it
+          let text = '';
+          let k = from;
+          for (const [a, b] of holes) {
+            text += s.slice(k, a);
+            k = b;
+          }
+          text += s.slice(k, to);
+          this.block(text, 0, text.length, -2, -1, comments, from, to);
+        } else this.block(s, from, to, open, close, comments, from, to);
+        comments = [];
+        holes = [];
+      }
+      from = -1;
+      depth = 0;
+      open = -1;
+      close = -1;
+    };
+    while (at < s.length) {
+      let end = s.indexOf('\n', at);
+      if (end < 0) end = s.length;
+      let first = at;
+      while (first < end && s.charCodeAt(first) <= 32) first++;
+      if (first === end) {
+        if (depth === 0) finish(at);
+      } else if (s.charCodeAt(first) === 47 && s.charCodeAt(first + 1) === 47) {
+        if (depth === 0) comments.push(s.slice(first, end));
+        if (from >= 0) holes.push([at, end]);
+      } else {
+        if (from < 0) from = first;
+        for (let i = first; i < end; i++) {
+          const c = s.charCodeAt(i);
+          if (c === BACKSLASH) i++;
+          else if (c === OPEN) {
+            if (open < 0) open = i;
+            depth++;
+          } else if (c === CLOSE && depth > 0 && --depth === 0 && close < 0) close = i;
+        }
+      }
+      at = end + 1;
+    }
+    finish(s.length);
+  }
+
+  /** One block, s[start, end), with the places of its first brace and of the one that closes it; −2 where they are not known. */
+  private block(s: string, start: number, end: number, open: number, close: number, comments: readonly string[], from: number, to: number): void {
+    try {
+      let at = start;
+      let brace = open;
+      let closed = close;
+      if (s.charCodeAt(at) === 36) {
+        const category = /^\$CATEGORY:[ \t]*(.*)/i.exec(s.slice(at, end));
+        if (category) {
+          this.category(category[1] ?? '');
+          at += category[0].length;
+          while (at < end && s.charCodeAt(at) <= 32) at++;
+          if (at >= end) return;
+          brace = -2;
+        }
+      }
+      let title: string | undefined;
+      if (s.charCodeAt(at) === COLON && s.charCodeAt(at + 1) === COLON) {
+        const close_ = find(s, '::', at + 2, end);
+        if (close_ < 0) throw new ReadError('the title has no "::" at its end');
+        title = unescapeGift(cut(s, at + 2, close_)).trim();
+        at = close_ + 2;
+        if (brace < at) brace = -2;
+      }
+      if (brace === -2) {
+        brace = find(s, '{', at, end);
+        closed = brace < 0 ? -1 : closing(s, brace, end);
+      }
+      const marks = marksOf(comments);
+      const item = brace < 0 ? this.information(cut(s, at, end), marks.id ?? newId()) : this.answered(s, at, end, brace, closed, marks.id ?? newId());
+      if (title) item.title = title;
+      if (marks.label) item.label = marks.label;
+      if (marks.tags.length) item.tags = marks.tags;
+      if (this.section) item.section = this.section;
+      this.items.push(item);
+      const none = keyProblem(item);
+      if (none) this.tell(several(item) ? 'key-conflict' : none.code, several(item) ? 'two answers are marked as right where one may be chosen.' : `the question has ${none.message}.`, from, to, item.id);
+    } catch (e) {
+      if (!(e instanceof ReadError)) throw e;
+      this.tell('item-invalid', `${e.message}; the question was left out.`, from, to);
+    }
+  }
+
+  /** A category is a folder of a bank; its items stand together as a part. The folders at the top that every export names are none. */
+  private category(raw: string): void {
+    const title = unescapeGift(raw)
+      .trim()
+      .replace(/^\$\w+\$\/?/, '')
+      .replace(/^top(\/|$)/, '')
+      .trim();
+    if (!title) this.section = undefined;
+    else {
+      this.section = `s${this.sections.length + 1}`;
+      this.sections.push({ id: this.section, title });
+    }
+  }
+
+  // ── one question ──
+
+  private information(text: string, id: string): Item {
+    const stem = this.rich(text);
+    if (!stem) throw new ReadError('there is nothing but a title');
+    return { id, stem, points: 0, kind: 'information' };
+  }
+
+  private answered(s: string, from: number, to: number, open: number, close: number, id: string): Item {
+    if (close < 0) throw new ReadError('a brace is opened and not closed');
+    const head = cut(s, from, open);
+    const tail = cut(s, close + 1, to);
+    const missing = tail !== '';
+    const hashes = find(s, '####', open + 1, close);
+    const inner = cut(s, open + 1, hashes < 0 ? close : hashes);
+    const format = head.charCodeAt(0) === 91 && /^\[html\]/i.test(head) ? 'html' : undefined;
+    const general = hashes < 0 ? '' : this.rich(cut(s, hashes + 4, close), format);
+    // a word is missing where text goes on behind the braces
+    const stem = this.rich(missing ? `${s.slice(from, open).trimStart()}\uE000${s.slice(close + 1, to).trimEnd()}` : head);
+    const asked = (blank: string): string => (missing ? stem.replace('\uE000', blank) : stem);
+    const base: { id: string; stem: string; points: number; feedback?: { general: string } } = { id, stem: missing ? '' : stem, points: 1 };
+    if (general) base.feedback = { general };
+    if (!inner) return { ...base, stem: asked('____'), kind: 'essay' };
+    if (inner.charCodeAt(0) === HASH) {
+      const answers = this.numbers(cut(inner, 1, inner.length), format);
+      if (missing) return { ...base, stem: asked('[[1]]'), kind: 'cloze', gaps: [{ id: '1', kind: 'number', points: 1, answers }] };
+      return asGap({ ...base, kind: 'numeric', answers });
+    }
+    const first_ = inner.charCodeAt(0) | 32;
+    const truth = (first_ === 116 || first_ === 102) && /^(T|TRUE|F|FALSE)\s*(#|$)/i.test(inner);
+    if (truth) {
+      const answer = /^t/i.test(inner);
+      const first = find(inner, '#', 0, inner.length);
+      const second = first < 0 ? -1 : find(inner, '#', first + 1, inner.length);
+      const wrong = first < 0 ? '' : this.rich(cut(inner, first + 1, second < 0 ? inner.length : second), format);
+      const right = second < 0 ? '' : this.rich(cut(inner, second + 1, inner.length), format);
+      const optionFeedback = { ...(answer ? right && { true: right } : wrong && { true: wrong }), ...(answer ? wrong && { false: wrong } : right && { false: right }) };
+      return { ...base, stem: asked('____'), kind: 'true-false', answer, ...(Object.keys(optionFeedback).length && { optionFeedback }) };
+    }
+    const answers = answersOf(inner);
+    if (!answers.length) throw new ReadError('the braces hold no answer that starts with = or ~');
+    const allRight = answers.every((a) => a.right);
+    if (allRight && answers.every((a) => find(a.text, '->', 0, a.text.length) >= 0)) {
+      const sides = answers.map((a) => {
+        const at = find(a.text, '->', 0, a.text.length);
+        return { left: this.rich(cut(a.text, 0, at), format), right: this.rich(cut(a.text, at + 2, a.text.length)) };
+      });
+      return { ...base, stem: asked('____'), kind: 'matching', pairs: sides.filter((p) => p.left), extraRights: sides.filter((p) => !p.left).map((p) => p.right) };
+    }
+    if (allRight) {
+      const texts = answers.map((a): TextAnswer => {
+        const feedback = a.feedback ? this.rich(a.feedback, format) : '';
+        return { text: unescapeGift(a.text.replace(/^\[(html|plain|markdown|mo+dle)\]/i, '')).trim(), credit: a.weight ?? 1, ...(feedback && { feedback }) };
+      });
+      const match = ruleFor(STRICT, texts);
+      if (missing) {
+        const usual = match.numbersAsValues && match.anyOrder;
+        return { ...base, stem: asked('[[1]]'), kind: 'cloze', gaps: [{ id: '1', kind: 'text', points: 1, answers: texts, ...(!usual && { match }) }] };
+      }
+      return asGap({ ...base, kind: 'short-answer', answers: texts, match });
+    }
+    const options: Option[] = [];
+    let simply = false;
+    let earns = false;
+    for (let i = 0; i < answers.length; i++) {
+      const a = answers[i] as Answer;
+      const option: Option = { id: OPTION_IDS[i] ?? `o${i + 1}`, content: this.rich(a.text, format), credit: a.weight === null ? (a.right ? 1 : 0) : clamp(a.weight) };
+      if (a.feedback) option.feedback = this.rich(a.feedback, format);
+      simply ||= a.right;
+      earns ||= option.credit > 0;
+      options.push(option);
+    }
+    // No answer is simply right: the percentages share the credit out, even where there is one right answer only.
+    if (!simply && earns) return { ...base, stem: asked('____'), kind: 'multiple-response', ...byShares(options) };
+    const { feedback } = base;
+    return feedback ? { id, kind: 'multiple-choice', stem: asked('____'), points: 1, feedback, options } : { id, kind: 'multiple-choice', stem: asked('____'), points: 1, options };
+  }
+
+  private numbers(text: string, format: string | undefined): NumberAnswer[] {
+    const c = text.charCodeAt(0);
+    const listed = c === EQUALS || c === TILDE ? answersOf(text) : answersOf(`=${text}`);
+    const answers = listed
+      .filter((a) => a.text)
+      .map((a): NumberAnswer => {
+        const range = numberRange(a.text);
+        if (!range) throw new ReadError(`“${a.text.slice(0, 40)}” is no number`);
+        const feedback = a.feedback ? this.rich(a.feedback, format) : '';
+        return { ...range, credit: clamp(a.weight ?? (a.right ? 1 : 0)), ...(feedback && { feedback }) };
+      });
+    if (!answers.length) throw new ReadError('there is no number behind #');
+    return answers;
+  }
+}
+
+const OPTION_IDS = Array.from({ length: 26 }, (_, i) => `o${i + 1}`);
+/** GIFT compares typed answers letter by letter; only capitals do not count. */
+const STRICT: MatchRule = { ...defaultMatch, numbersAsValues: false, anyOrder: false };
+const clamp = (n: number): number => Math.max(-1, Math.min(1, n));
+const several = (item: Item): boolean => item.kind === 'multiple-choice' && item.options.filter((o) => o.credit >= 1).length > 1;
+
+/** The brace that closes the one at `open`; −1 where none does. */
+function closing(s: string, open: number, to: number): number {
+  let depth = 0;
+  for (let i = open; i < to; i++) {
+    const c = s.charCodeAt(i);
+    if (c === BACKSLASH) i++;
+    else if (c === OPEN) depth++;
+    else if (c === CLOSE && --depth === 0) return i;
   }
   return -1;
 }
 
-/** The answers inside braces, parted at unescaped `=` and `~`. */
+/** The answers inside braces, parted at unescaped `=` and `~`; within each, feedback behind the first unescaped `#`. */
 function answersOf(body: string): Answer[] {
-  const starts: number[] = [];
-  for (let i = 0; i < body.length; i++) {
-    if (body[i] === '\\') i++;
-    else if (body[i] === '=' || body[i] === '~') starts.push(i);
+  const out: Answer[] = [];
+  let from = -1;
+  let hash = -1;
+  let right = false;
+  for (let i = 0; i <= body.length; i++) {
+    const c = i < body.length ? body.charCodeAt(i) : TILDE;
+    if (c === BACKSLASH) i++;
+    else if (c === EQUALS || c === TILDE) {
+      if (from >= 0) {
+        const end = Math.min(i, body.length);
+        let text = cut(body, from, hash < 0 ? end : hash);
+        let weight: number | null = null;
+        if (text.charCodeAt(0) === 37) {
+          const w = /^%(-?[\d.,]+)%/.exec(text);
+          const n = w ? Number(w[1]?.replace(',', '.')) : Number.NaN;
+          if (w && Number.isFinite(n)) {
+            weight = n / 100;
+            text = text.slice(w[0].length).trim();
+          }
+        }
+        out.push({ right, weight, text, feedback: hash < 0 ? '' : cut(body, hash + 1, end) });
+      }
+      from = i + 1;
+      hash = -1;
+      right = c === EQUALS;
+    } else if (c === HASH && hash < 0) hash = i;
   }
-  return starts.map((at, n) => {
-    let text = body.slice(at + 1, starts[n + 1] ?? body.length).trim();
-    let weight: number | null = null;
-    const w = /^%(-?[\d.,]+)%/.exec(text);
-    if (w) {
-      weight = Number(w[1]?.replace(',', '.')) / 100;
-      text = text.slice(w[0].length).trim();
-    }
-    const hash = findPlain(text, '#');
-    return {
-      sign: body[at] ?? '~',
-      weight,
-      text: hash < 0 ? text : text.slice(0, hash).trim(),
-      ...(hash >= 0 && text.slice(hash + 1).trim() && { feedback: rich(text.slice(hash + 1)) }),
-    };
-  });
+  return out;
 }
 
 function numberRange(raw: string): { min: number; max: number } | null {
   const text = unescapeGift(raw).trim();
-  const range = text.split('..');
-  if (range.length === 2) {
-    const [a, b] = range.map((x) => parseNumber(x));
-    return a == null || b == null ? null : { min: Math.min(a, b), max: Math.max(a, b) };
+  const dots = text.indexOf('..');
+  if (dots > 0) {
+    const a = parseNumber(text.slice(0, dots));
+    const b = parseNumber(text.slice(dots + 2));
+    return a === null || b === null ? null : { min: Math.min(a, b), max: Math.max(a, b) };
   }
-  const [value, tolerance = '0'] = text.split(':');
-  const v = parseNumber(value ?? '');
-  const t = parseNumber(tolerance);
+  const colon = text.indexOf(':');
+  const v = parseNumber(colon < 0 ? text : text.slice(0, colon));
+  const t = colon < 0 ? 0 : parseNumber(text.slice(colon + 1));
   return v === null || t === null ? null : { min: tidy(v - t), max: tidy(v + t) };
 }
 const tidy = (n: number): number => Number(n.toPrecision(12));
 
 const closeTo = (a: number, b: number): boolean => Math.abs(a - b) < 1e-4;
-
 /** Percentages that say "each key its share, each wrong option takes its share" are that rule and not single weights. */
-function asResponse(answers: Answer[], options: Option[]): Pick<Extract<Item, { kind: 'multiple-response' }>, 'options' | 'scoring'> {
-  const credits = answers.map((a) => a.weight ?? (a.sign === '=' ? 1 : 0));
-  const keys = credits.filter((c) => c > 0).length;
-  const others = credits.length - keys;
-  const share = (c: number): boolean => (c > 0 ? closeTo(c, 1 / keys) : others > 0 && closeTo(c, -1 / others));
-  if (keys > 0 && credits.every(share))
-    return { scoring: 'right-minus-wrong', options: options.map((o, i) => ({ ...o, credit: (credits[i] ?? 0) > 0 ? 1 : 0 })) };
-  return { scoring: 'weights', options: options.map((o, i) => ({ ...o, credit: Math.max(-1, Math.min(1, credits[i] ?? 0)) })) };
-}
-
-function itemOf(head: string, body: string | null, tail: string, id: string): Item {
-  const format = formatOf(head);
-  const missingWord = body !== null && tail.trim() !== '';
-  const stem = rich(missingWord ? `${head}____${tail}` : head);
-  const base = { id, stem, points: 1 };
-  if (body === null) return { ...base, kind: 'information', points: 0 };
-  const hashes = findPlain(body, '####');
-  const general = hashes >= 0 ? rich(body.slice(hashes + 4)) : undefined;
-  const inner = (hashes >= 0 ? body.slice(0, hashes) : body).trim();
-  const common = { ...base, ...(general && { feedback: { general } }) };
-  if (!inner) return { ...common, kind: 'essay' };
-  const truth = /^(T|TRUE|F|FALSE)\s*(#|$)/i.exec(inner);
-  if (truth) {
-    const answer = /^t/i.test(inner);
-    const [, wrong = '', right = ''] = splitPlain(inner, '#');
-    const of = (t: boolean, text: string): object => (text.trim() ? { [String(t)]: rich(text) } : {});
-    const optionFeedback = { ...of(!answer, wrong), ...of(answer, right) };
-    return { ...common, kind: 'true-false', answer, ...(Object.keys(optionFeedback).length && { optionFeedback }) };
-  }
-  if (inner.startsWith('#')) {
-    const rest = inner.slice(1).trim();
-    const listed = /^[=~]/.test(rest) ? answersOf(rest) : answersOf(`=${rest}`);
-    const answers = listed.flatMap((a) => {
-      const r = numberRange(a.text);
-      return r ? [{ ...r, credit: a.weight ?? (a.sign === '=' ? 1 : 0), ...(a.feedback && { feedback: a.feedback }) }] : [];
-    });
-    if (answers.length < listed.filter((a) => a.text).length) throw new ReadError('a numerical answer is no number');
-    return { ...common, kind: 'numeric', answers };
-  }
-  const answers = answersOf(inner);
-  if (!answers.length) throw new ReadError('the braces hold no answer that starts with = or ~');
-  if (answers.every((a) => a.sign === '=' && findPlain(a.text, '->') >= 0)) {
-    const sides = answers.map((a) => {
-      const at = findPlain(a.text, '->');
-      return { left: rich(a.text.slice(0, at)), right: rich(a.text.slice(at + 2)) };
-    });
-    return { ...common, kind: 'matching', pairs: sides.filter((s) => s.left), extraRights: sides.filter((s) => !s.left).map((s) => s.right) };
-  }
-  if (answers.every((a) => a.sign === '=') && !missingWord) {
-    return {
-      ...common,
-      kind: 'short-answer',
-      match: defaultMatch,
-      answers: answers.map((a) => ({
-        text: unescapeGift(a.text.replace(FORMAT, '')).trim(),
-        credit: a.weight ?? 1,
-        ...(a.feedback && { feedback: a.feedback }),
-      })),
-    };
-  }
-  if (answers.every((a) => a.sign === '=')) {
-    const cloze = stem.replace('____', '[[1]]');
-    return {
-      ...common,
-      stem: cloze,
-      kind: 'cloze',
-      gaps: [{ id: '1', kind: 'text', points: 1, answers: answers.map((a) => ({ text: unescapeGift(a.text).trim(), credit: a.weight ?? 1 })) }],
-    };
-  }
-  const options = answers.map(
-    (a, i): Option => ({
-      id: stableId(`${id}/${i}`),
-      content: rich(a.text, format),
-      credit: a.weight ?? (a.sign === '=' ? 1 : 0),
-      ...(a.feedback && { feedback: a.feedback }),
-    }),
-  );
-  // No answer is simply right: the percentages share the credit out, even where there is one right answer only.
-  const positive = answers.filter((a) => (a.weight ?? 0) > 0).length;
-  const several = !answers.some((a) => a.sign === '=' && a.weight === null) && (positive > 1 || (positive === 1 && !answers.some((a) => a.sign === '=')));
-  if (several) return { ...common, kind: 'multiple-response', ...asResponse(answers, options) };
-  return { ...common, kind: 'multiple-choice', options };
-}
-
-function splitPlain(s: string, sign: string): string[] {
-  const out: string[] = [];
-  let from = 0;
-  for (let at = findPlain(s, sign); at >= 0; at = findPlain(s, sign, from)) {
-    out.push(s.slice(from, at));
-    from = at + sign.length;
-  }
-  return [...out, s.slice(from)];
-}
-
-/** One question's text: from a blank line to the next, but blank lines inside braces do not end it. */
-function* questions(text: string): Generator<{ from: number; text: string; comments: string[] }> {
-  const lines = text.split('\n');
-  let at = 0;
-  let from = -1;
-  let depth = 0;
-  let current: string[] = [];
-  let comments: string[] = [];
-  for (const line of [...lines, '']) {
-    const comment = depth === 0 && /^\s*\/\//.test(line);
-    if (comment) comments.push(line.trim());
-    else if (!line.trim() && depth === 0) {
-      if (current.length) {
-        yield { from, text: current.join('\n'), comments };
-        comments = [];
-        current = [];
-      }
-    } else if (!(depth > 0 && /^\s*\/\//.test(line))) {
-      if (!current.length) from = at;
-      current.push(line);
-      for (let i = 0; i < line.length; i++) {
-        if (line[i] === '\\') i++;
-        else if (line[i] === '{') depth++;
-        else if (line[i] === '}') depth = Math.max(0, depth - 1);
-      }
-    }
-    at += line.length + 1;
-  }
-  if (current.length) yield { from, text: current.join('\n'), comments };
+function byShares(options: Option[]): Pick<Extract<Item, { kind: 'multiple-response' }>, 'options' | 'scoring'> {
+  const keys = options.filter((o) => o.credit > 0).length;
+  const others = options.length - keys;
+  if (options.every((o) => (o.credit > 0 ? closeTo(o.credit, 1 / keys) : closeTo(o.credit, -1 / others))))
+    return { scoring: 'right-minus-wrong', options: options.map((o) => ({ ...o, credit: o.credit > 0 ? 1 : 0 })) };
+  return { scoring: 'weights', options };
 }
 
 /**
@@ -212,62 +403,23 @@ function* questions(text: string): Generator<{ from: number; text: string; comme
  * @throws ReadError where nothing in it looks like GIFT
  */
 export function readGift(input: string): ReadResult {
-  const text = input.replace(/^\uFEFF/, '').replace(/\r\n?/g, '\n');
-  const items: Item[] = [];
-  const diagnostics: Diagnostic[] = [];
-  let tags: string[] = [];
-  let line = 1;
-  let counted = 0;
-  for (const q of questions(text)) {
-    for (; counted < q.from; counted++) if (text[counted] === '\n') line++;
-    const category = /^\s*\$CATEGORY:\s*(.*)/i.exec(q.text);
-    let rest = q.text;
-    if (category) {
-      tags = [(category[1] ?? '').trim().replace(/^\$\w+\$\//, '')].filter(Boolean);
-      rest = q.text.slice(category[0].length).trim();
-      if (!rest) continue;
-    }
-    try {
-      const id = q.comments.map((c) => /\[id:([^\]]+)\]/.exec(c)?.[1]).find(Boolean) ?? newId();
-      let title: string | undefined;
-      const named = /^\s*::/.exec(rest);
-      if (named) {
-        const end = findPlain(rest, '::', named[0].length);
-        if (end < 0) throw new ReadError('the title has no "::" at its end');
-        title = unescapeGift(rest.slice(named[0].length, end)).trim();
-        rest = rest.slice(end + 2);
-      }
-      const open = findPlain(rest, '{');
-      const close = open < 0 ? -1 : closing(rest, open);
-      if (open >= 0 && close < 0) throw new ReadError('a brace is opened and not closed');
-      const item = open < 0 ? itemOf(rest, null, '', id) : itemOf(rest.slice(0, open), rest.slice(open + 1, close), rest.slice(close + 1), id);
-      const ownTags = q.comments.flatMap((c) => Array.from(c.matchAll(/\[tag:([^\]]+)\]/g), (m) => m[1] ?? ''));
-      const all = [...tags, ...ownTags];
-      if (gapMarks(item.stem).length === 0 && item.kind === 'cloze') throw new ReadError('the blank has no place');
-      items.push({ ...item, ...(title && { title }), ...(all.length && { tags: all }) });
-    } catch (e) {
-      if (!(e instanceof ReadError)) throw e;
-      diagnostics.push({
-        code: 'item-invalid',
-        severity: 'error',
-        from: q.from,
-        to: q.from + q.text.length,
-        line,
-        column: 1,
-        message: `Line ${line}: ${e.message}; the question was left out.`,
-      });
-    }
-  }
+  const text = input.charCodeAt(0) === 0xfeff ? input.slice(1) : input;
+  const clean = text.includes('\r') ? text.replace(/\r\n?/g, '\n') : text;
+  const reader = new Reader(clean);
+  reader.read();
+  const { items, sections, diagnostics, pictures } = reader;
   if (!items.length && !diagnostics.length) throw new ReadError('no question in this file');
-  return { set: { title: 'GIFT questions', items }, diagnostics, asides: [] };
-}
-
-function closing(s: string, open: number): number {
-  let depth = 0;
-  for (let i = open; i < s.length; i++) {
-    if (s[i] === '\\') i++;
-    else if (s[i] === '{') depth++;
-    else if (s[i] === '}' && --depth === 0) return i;
+  // parts without an item are folders that hold only folders
+  const used = new Set(items.map((i) => i.section));
+  const kept = sections.filter((x) => used.has(x.id));
+  const ids = new Set<string>();
+  for (const i of items) {
+    if (ids.has(i.id)) i.id = newId();
+    ids.add(i.id);
   }
-  return -1;
+  return {
+    set: { title: 'GIFT questions', items, ...(kept.length && { sections: kept }), ...(Object.keys(pictures.assets).length && { assets: pictures.assets }) },
+    diagnostics,
+    asides: [],
+  };
 }

@@ -5,8 +5,8 @@
 import type { ChoiceItem, Gap, Item, ItemOf, NumberAnswer, QuizSet, Section, TextAnswer } from '../../item/model.js';
 import { isGraded, keyProblem, letterOf, nameOf } from '../../item/kinds.js';
 import { isMarkup, richToPlain, richToXhtml } from '../../item/richText.js';
+import { truthWords } from '../../item/truthWords.js';
 import { el, RawXml, type XmlElement } from '../xml.js';
-import type { FitNote } from '../format.js';
 
 export interface Version {
   id: '2.1' | '2.2' | '3.0';
@@ -325,21 +325,6 @@ function essay(item: ItemOf<'essay'>): Parts {
   };
 }
 
-const WORDS: Record<string, { true: string; false: string }> = {
-  es: { true: 'Verdadero', false: 'Falso' },
-  fr: { true: 'Vrai', false: 'Faux' },
-  de: { true: 'Richtig', false: 'Falsch' },
-  pt: { true: 'Verdadeiro', false: 'Falso' },
-  it: { true: 'Vero', false: 'Falso' },
-  nl: { true: 'Waar', false: 'Niet waar' },
-  pl: { true: 'Prawda', false: 'Fałsz' },
-  ru: { true: 'Верно', false: 'Неверно' },
-  uk: { true: 'Правда', false: 'Неправда' },
-  tr: { true: 'Doğru', false: 'Yanlış' },
-};
-/** The words for true and false in a language; English where it is not known. */
-export const truthWords = (language?: string): { true: string; false: string } => WORDS[language?.slice(0, 2) ?? ''] ?? { true: 'True', false: 'False' };
-
 function partsOf(item: Item, language?: string): Parts {
   switch (item.kind) {
     case 'multiple-choice':
@@ -475,24 +460,4 @@ export function buildTest(quiz: QuizSet, items: readonly Item[], version: Versio
     ),
     el('outcomeProcessing', {}, set('SCORE', el('sum', {}, el('testVariables', { variableIdentifier: 'SCORE' })))),
   );
-}
-
-/** What an item becomes in QTI 2.x and 3.0. */
-export function fitQti(item: Item): FitNote[] {
-  const notes: FitNote[] = [];
-  const say = (fit: FitNote['fit'], message: string): number => notes.push({ item: item.id, fit, message });
-  const none = keyProblem(item);
-  if (none) {
-    say('impossible', `it has ${none.message}`);
-    return notes;
-  }
-  if (item.hints?.length) say('lost', 'hints stay here');
-  if (item.timeLimit) say('lost', 'the time limit stays here');
-  if (item.kind === 'short-answer' && item.match.spelling > 0) say('lost', 'spelling is not forgiven there');
-  if (item.kind === 'short-answer' && item.match.punctuation === 'ignore') say('lost', 'punctuation counts there');
-  if (item.kind === 'short-answer' && item.match.accents === 'ignore') say('lost', 'accents count there');
-  if (item.kind === 'numeric' && item.unit) say('adapted', 'the unit stands behind the box and is not typed');
-  if (item.kind === 'essay' && (item.modelAnswer || item.rubric)) say('lost', 'model answer and rubric stay here');
-  if (item.bonus) say('lost', 'counts as a plain item there');
-  return notes;
 }
