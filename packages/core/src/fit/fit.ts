@@ -6,7 +6,7 @@ import { gapMarks, keyProblem } from '../item/kinds.js';
 import { defaultMatch, type Gap, type Item, type MatchRule, type NumberAnswer, type Option, type QuizSet, type Scoring, type Section, type TextAnswer } from '../item/model.js';
 import { isMarkup, richFromPlain, richToPlain } from '../item/richText.js';
 import { changedFields, sectionOf } from '../item/sameness.js';
-import { type Change, type HeldField, holds, type Profile, type Step } from './profile.js';
+import { type Change, everything, type HeldField, holds, type Profile, type Step } from './profile.js';
 
 /** How an item fares at a destination. No note: it fits as it is. */
 export interface FitNote {
@@ -259,6 +259,20 @@ const pictured: Step = (item, _set, profile) =>
         'pictures stay here; the words that describe them go',
         mapRich(item, (r) => (r.includes('<img') ? r.replace(PICTURE, altOf) : r)),
       );
+/** A picture that a text names and the set has not cannot go anywhere. */
+const present: Step = (item, set) => {
+  const gone = (img: string): boolean => {
+    const hash = /asset:([0-9a-f]{64})/.exec(img)?.[1];
+    return hash !== undefined && !set.assets?.[hash];
+  };
+  if (!someRich(item, (r) => r.includes('asset:') && (r.match(PICTURE) ?? []).some(gone))) return null;
+  return change(
+    'lost',
+    'picture missing',
+    'a picture of it is missing in the set; the words that describe it go',
+    mapRich(item, (r) => r.replace(PICTURE, (img) => (gone(img) ? altOf(img) : img))),
+  );
+};
 const plain: Step = (item, _set, profile) =>
   profile.rich || !someRich(item, isMarkup)
     ? null
@@ -269,7 +283,7 @@ const plain: Step = (item, _set, profile) =>
         mapRich(item, (r) => richFromPlain(richToPlain(r))),
       );
 
-const GENERAL: readonly Step[] = [paired, scored, credited, ...matched, pictured, plain];
+const GENERAL: readonly Step[] = [paired, scored, credited, ...matched, present, pictured, plain];
 
 // ── the whole ──
 
@@ -309,11 +323,10 @@ export function fit(item: Item, profile: Profile, set: QuizSet): Fit {
   for (const start of items) {
     let now = start;
     const apply = (c: Change | null): void => {
-      if (!c || (!changedFields(now, c.item).length && sectionOf(now, set) === sectionOf(c.item, set))) {
-        if (c) now = c.item;
-        return;
-      }
+      if (!c) return;
+      const same = !changedFields(now, c.item).length;
       now = c.item;
+      if (same) return;
       if (!seen.has(c.message)) note(c.fit, c.brief, c.message);
       seen.add(c.message);
     };
@@ -322,12 +335,12 @@ export function fit(item: Item, profile: Profile, set: QuizSet): Fit {
       if (holds(profile, field, now.kind) || !row.has(now, set)) continue;
       if (field === 'section.passage' && profile.passageInFront) continue;
       const message = typeof row.message === 'string' ? row.message : row.message(now);
-      if (field.startsWith('section.')) {
+      if (field === 'section.title' || field === 'section.instructions' || field === 'section.passage') {
         if (!seen.has(message)) note('lost', row.brief, message);
         seen.add(message);
       } else apply({ item: row.without(now), fit: 'lost', brief: row.brief, message });
     }
-    for (const step of GENERAL) apply(step(now, set, profile));
+    if (profile !== everything) for (const step of GENERAL) apply(step(now, set, profile));
     const refused = tooMuch(now, profile) ?? profile.refuses?.(now) ?? null;
     if (refused) return stays('cannot go', refused);
     done.push(now);

@@ -9,6 +9,7 @@ import { readGift } from './gift/read.js';
 import { giftProfile } from './gift/profile.js';
 import { writeGift } from './gift/write.js';
 import { everything } from '../fit/profile.js';
+import { qti2Profile } from './qti/profile.js';
 import { writeQtiPackage, type VersionId } from './qti/package.js';
 import { looksLikeQti, readQti } from './qti/read.js';
 import { looksLikeZip } from './archive.js';
@@ -24,7 +25,7 @@ const qti = (version: VersionId): Format => ({
   extension: '.zip',
   mediaType: 'application/zip',
   write: (set) => writeQtiPackage(set, version),
-  profile: everything,
+  profile: qti2Profile,
 });
 
 export const formats: readonly Format[] = [

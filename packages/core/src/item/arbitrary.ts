@@ -105,6 +105,9 @@ const wild = fc.oneof(
   { weight: 2, arbitrary: treacherous },
   { weight: 1, arbitrary: fc.tuple(phrase, treacherous).map((t) => t.join(' ')) },
 );
+/** A picture of one pixel, by the SHA-256 of its bytes. */
+const PICTURE = '6b7fa434f92a8b80aab02d9bf1a12e49ffcae424e4013a1c4f68b67e3d2bbcd0';
+const pictureData = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';
 const marked = fc.oneof(
   { weight: 6, arbitrary: wild },
   {
@@ -120,7 +123,7 @@ const marked = fc.oneof(
           `<p>${a}</p><pre><code>${b} = 1;\n${c}</code></pre>`,
           `<ul><li>${a}</li><li>${b}</li></ul>`,
           `${a}<br/>${b}`,
-          `${a} <img src="asset:${'ab'.repeat(32)}" alt="${b}"/>`,
+          `${a} <img src="asset:${PICTURE}" alt="${b}"/>`,
           `<table><tbody><tr><td>${a}</td><td>${b}</td></tr></tbody></table>`,
         ),
       ),
@@ -236,6 +239,7 @@ export const anySet: fc.Arbitrary<QuizSet> = fc
   })
   .map(({ title, items, split, part, parts }) => ({
     title,
+    assets: { [PICTURE]: { mediaType: 'image/png', name: 'dot.png', data: pictureData } },
     items: parts ? items.map((i, n) => (n >= split ? { ...i, section: 's1' } : i)) : items,
     ...(parts && split < items.length && { sections: [{ id: 's1', ...part }] }),
   }));

@@ -54,7 +54,7 @@ const texts = (answers: readonly TextAnswer[], rule: MatchRule): object[] => {
   return answers.flatMap((a) => {
     const t = text(a.text);
     const same = rule.caseSensitive ? t : t.toLowerCase();
-    if (!t || seen.has(same)) return [];
+    if (!t || seen.has(same) || (a.credit === 0 && !a.feedback)) return [];
     seen.add(same);
     return [{ text: t, credit: round(a.credit), feedback: rich(a.feedback) }];
   });
@@ -132,6 +132,12 @@ function ownTitle(item: Item): string | undefined {
   return t === nameOf(untitled as Item) ? undefined : t;
 }
 
+/** Right sides without a partner, whose order does not matter; one that has a partner elsewhere is no further choice. */
+function distractors(item: Extract<Item, { kind: 'matching' }>): string[] {
+  const partners = new Set(item.pairs.map((p) => tidyRich(p.right)));
+  return [...new Set(item.extraRights.map(tidyRich))].filter((r) => r && !partners.has(r)).sort();
+}
+
 /** An item in one writing, field by field; items are the same when these are equal. Undefined stands for "none". */
 export function canonical(item: Item): Record<string, unknown> {
   const common = {
@@ -181,7 +187,7 @@ export function canonical(item: Item): Record<string, unknown> {
       };
     }
     case 'matching':
-      return { ...common, pairs: item.pairs.map((p) => [tidyRich(p.left), tidyRich(p.right)]), extraRights: some(item.extraRights.map(tidyRich)) };
+      return { ...common, pairs: item.pairs.map((p) => [tidyRich(p.left), tidyRich(p.right)]), extraRights: some(distractors(item)) };
     case 'ordering':
       return { ...common, sequence: item.sequence.map(tidyRich) };
     case 'essay':

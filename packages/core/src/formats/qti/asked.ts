@@ -35,6 +35,10 @@ export interface Asked {
   /** With `[[1]]`, `[[2]]` … where the parts stand, if they stand in the text. */
   stem: string;
   inline: boolean;
+  /** Written by this program: nothing has to be guessed. */
+  exact?: boolean;
+  /** The score that stands for all points, where the file is known to say so. */
+  fullScore?: number;
   parts: Part[];
   /** Text ahead of the question that may be shared with its neighbours. */
   passage?: string;

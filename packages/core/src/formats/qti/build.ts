@@ -2,11 +2,15 @@
  * Builds QTI items and tests as trees in the names of QTI 2.1; names.ts turns them into those of 3.0.
  * Element names and templates: 1EdTech QTI Assessment, Section and Item Information Model 2.1, and QTI 3.0 ASI.
  */
-import type { ChoiceItem, Gap, Item, ItemOf, NumberAnswer, QuizSet, Section, TextAnswer } from '../../item/model.js';
-import { isGraded, keyProblem, letterOf, nameOf } from '../../item/kinds.js';
-import { isMarkup, richToPlain, richToXhtml } from '../../item/richText.js';
+import type { ChoiceItem, Gap, Item, ItemOf, NumberAnswer, Option, QuizSet, Section, TextAnswer } from '../../item/model.js';
+import { isGraded, letterOf, nameOf } from '../../item/kinds.js';
+import { richToPlain } from '../../item/richText.js';
 import { truthWords } from '../../item/truthWords.js';
 import { el, RawXml, type XmlElement } from '../xml.js';
+import { blocks, hasBlocks, inline, xhtml } from './xhtml.js';
+
+/** By this name in a file the reader knows that it was written here, and takes it to the letter. */
+export const OWN_TOOL = 'Zakuska';
 
 export interface Version {
   id: '2.1' | '2.2' | '3.0';
@@ -17,11 +21,6 @@ export interface Version {
   itemType: string;
   testType: string;
 }
-
-const inline = (rich: string): RawXml => new RawXml(richToXhtml(rich));
-/** Blocks: what already has block markup as it is, all else in a paragraph. */
-const blocks = (rich: string): RawXml => new RawXml(/<(p|ul|ol|table|pre|blockquote)\b/i.test(rich) && isMarkup(rich) ? rich : `<p>${richToXhtml(rich)}</p>`);
-const hasBlocks = (rich: string): boolean => isMarkup(rich) && /<(p|ul|ol|table|pre|blockquote)\b/i.test(rich);
 
 const num = (n: number): string => String(Number(n.toPrecision(15)));
 const value = (v: string): XmlElement => el('value', {}, v);
@@ -92,9 +91,10 @@ const matched = (points: number): Pick<Parts, 'template' | 'rules'> => ({
   ],
 });
 
+const stemBlocks = (stem: string): RawXml[] => (stem.trim() ? [blocks(stem)] : []);
 /** The prompt inside the interaction, or the stem as blocks before it where a prompt could not hold it. */
 function prompted(stem: string, make: (prompt: XmlElement | null) => XmlElement): (XmlElement | RawXml)[] {
-  return hasBlocks(stem) ? [blocks(stem), make(null)] : [make(el('prompt', {}, inline(stem)))];
+  return hasBlocks(stem) ? [blocks(stem), make(null)] : [make(stem.trim() ? el('prompt', {}, inline(stem)) : null)];
 }
 
 function choice(item: ChoiceItem): Parts {
@@ -179,7 +179,7 @@ function shortAnswer(item: ItemOf<'short-answer'>): Parts {
         mapping: { entries, lower: 0, upper: item.points },
       }),
     ],
-    body: [blocks(item.stem), el('p', {}, entry('RESPONSE', longest(item.answers)))],
+    body: [...stemBlocks(item.stem), el('p', { class: 'answer' }, entry('RESPONSE', longest(item.answers)))],
     ...mapped(),
   };
 }
@@ -188,7 +188,7 @@ function numeric(item: ItemOf<'numeric'>): Parts {
   const best = [...item.answers].sort((a, b) => b.credit - a.credit);
   return {
     responses: [declare('RESPONSE', { cardinality: 'single', baseType: 'float', correct: best.slice(0, 1).map((a) => num((a.min + a.max) / 2)) })],
-    body: [blocks(item.stem), el('p', {}, entry('RESPONSE', 15), item.unit ? ` ${item.unit}` : null)],
+    body: [...stemBlocks(item.stem), el('p', { class: 'answer' }, entry('RESPONSE', 15), item.unit ? ` ${item.unit}` : null)],
     rules: [
       when(...best.map((a): [XmlElement, XmlElement] => [within('RESPONSE', a), set('SCORE', float(a.credit * item.points))]), [null, set('SCORE', float(0))]),
     ],
@@ -212,15 +212,16 @@ function cloze(item: ItemOf<'cloze'>): Parts {
   const add = (e: XmlElement): XmlElement => set('SCORE', el('sum', {}, variable('SCORE'), e));
   const byId = new Map(item.gaps.map((g, i) => [g.id, { g, id: gapId(i) }]));
   const content: (RawXml | XmlElement)[] = [];
-  const xhtml = hasBlocks(item.stem) ? item.stem : `<p>${richToXhtml(item.stem)}</p>`;
+  const stem = hasBlocks(item.stem) ? xhtml(item.stem) : `<p>${xhtml(item.stem)}</p>`;
   // The stem's markup is text here and the interactions are elements, so the pieces between the gaps stay raw.
-  for (const [i, piece] of xhtml.split(/\[\[([^\][]+)\]\]/).entries()) {
+  for (const [i, piece] of stem.split(/\[\[([^\][]+)\]\]/).entries()) {
     if (i % 2 === 0) content.push(new RawXml(piece));
     else {
       const found = byId.get(piece);
       content.push(found ? interaction(found.g, found.id) : new RawXml('_____'));
     }
   }
+  if (item.wordBank?.length) content.unshift(el('ul', { class: 'word-bank' }, item.wordBank.map((w) => el('li', {}, w))));
   return {
     responses: item.gaps.map((g, i) => {
       if (g.kind === 'choice')
@@ -261,7 +262,7 @@ function cloze(item: ItemOf<'cloze'>): Parts {
 }
 
 function matching(item: ItemOf<'matching'>): Parts {
-  const pairs = item.pairs.filter((p) => p.left && p.right);
+  const { pairs } = item;
   const rights = [...new Set([...pairs.map((p) => p.right), ...item.extraRights])];
   const key = pairs.map((p, i) => `L${i + 1} R${rights.indexOf(p.right) + 1}`);
   return {
@@ -276,7 +277,7 @@ function matching(item: ItemOf<'matching'>): Parts {
     body: prompted(item.stem, (prompt) =>
       el(
         'matchInteraction',
-        { responseIdentifier: 'RESPONSE', shuffle: item.shuffle ?? true, maxAssociations: pairs.length },
+        { responseIdentifier: 'RESPONSE', shuffle: item.shuffle ?? false, maxAssociations: pairs.length },
         prompt,
         el(
           'simpleMatchSet',
@@ -286,7 +287,7 @@ function matching(item: ItemOf<'matching'>): Parts {
         el(
           'simpleMatchSet',
           {},
-          rights.map((r, i) => el('simpleAssociableChoice', { identifier: `R${i + 1}`, matchMax: pairs.length }, inline(r))),
+          displayOrder(rights.length).map((i) => el('simpleAssociableChoice', { identifier: `R${i + 1}`, matchMax: pairs.length }, inline(rights[i] ?? ''))),
         ),
       ),
     ),
@@ -294,7 +295,7 @@ function matching(item: ItemOf<'matching'>): Parts {
   };
 }
 
-/** Steps in an order that is not the key's but always the same: players that do not shuffle must not show the key. */
+/** Steps and right sides in an order that is not the key's but always the same: players that do not shuffle must not show the key. */
 const displayOrder = (n: number): number[] => {
   const order = Array.from({ length: n }, (_, i) => i);
   return n < 3 ? order.reverse() : [...order.filter((i) => i % 2), ...order.filter((i) => i % 2 === 0)];
@@ -306,7 +307,7 @@ function ordering(item: ItemOf<'ordering'>): Parts {
     body: prompted(item.stem, (prompt) =>
       el(
         'orderInteraction',
-        { responseIdentifier: 'RESPONSE', shuffle: true },
+        { responseIdentifier: 'RESPONSE', shuffle: item.shuffle ?? false },
         prompt,
         displayOrder(item.sequence.length).map((i) => el('simpleChoice', { identifier: `S${i + 1}` }, inline(item.sequence[i] ?? ''))),
       ),
@@ -315,17 +316,22 @@ function ordering(item: ItemOf<'ordering'>): Parts {
   };
 }
 
-function essay(item: ItemOf<'essay'>): Parts {
+/** What only the person sees who marks: a block that is shown to scorers. */
+const forScorer = (kind: 'model-answer' | 'rubric', rich: string | undefined, version: Version): XmlElement | null =>
+  rich ? el('rubricBlock', { view: 'scorer', ...(version.id === '3.0' && { use: 'scoring' }), class: kind }, version.id === '3.0' ? el('contentBody', {}, blocks(rich)) : blocks(rich)) : null;
+
+function essay(item: ItemOf<'essay'>, version: Version): Parts {
   return {
     responses: [declare('RESPONSE', { cardinality: 'single', baseType: 'string' })],
-    body: prompted(item.stem, (prompt) =>
-      el('extendedTextInteraction', { responseIdentifier: 'RESPONSE', ...(item.lines && { expectedLines: item.lines }) }, prompt),
-    ),
+    body: [
+      ...prompted(item.stem, (prompt) => el('extendedTextInteraction', { responseIdentifier: 'RESPONSE', ...(item.lines && { expectedLines: item.lines }) }, prompt)),
+      ...[forScorer('model-answer', item.modelAnswer, version), forScorer('rubric', item.rubric, version)].filter((x) => x !== null),
+    ],
     rules: [],
   };
 }
 
-function partsOf(item: Item, language?: string): Parts {
+function partsOf(item: Item, version: Version, language?: string): Parts {
   switch (item.kind) {
     case 'multiple-choice':
     case 'multiple-response':
@@ -343,30 +349,36 @@ function partsOf(item: Item, language?: string): Parts {
     case 'ordering':
       return ordering(item);
     case 'essay':
-      return essay(item);
+      return essay(item, version);
     case 'information':
-      return { responses: [], body: [blocks(item.stem)], rules: [] };
+      return { responses: [], body: stemBlocks(item.stem), rules: [] };
   }
 }
 
-/** The feedback of an item: outcomes, rules that set them, and the texts that they show. */
-function feedbackParts(item: Item): { outcomes: XmlElement[]; rules: XmlElement[]; modal: XmlElement[] } {
-  const outcomes: XmlElement[] = [];
-  const rules: XmlElement[] = [];
-  const modal: XmlElement[] = [];
+/** Feedback and hints of an item: what they need declared, the rules that show them, and their texts. */
+interface Shown {
+  responses: XmlElement[];
+  outcomes: XmlElement[];
+  body: XmlElement[];
+  rules: XmlElement[];
+  modal: XmlElement[];
+}
+
+function shownParts(item: Item): Shown {
+  const out: Shown = { responses: [], outcomes: [], body: [], rules: [], modal: [] };
   const show = (identifier: string, id: string, rich: string): number =>
-    modal.push(el('modalFeedback', { outcomeIdentifier: identifier, identifier: id, showHide: 'show' }, el('feedbackContent', {}, blocks(rich))));
+    out.modal.push(el('modalFeedback', { outcomeIdentifier: identifier, identifier: id, showHide: 'show' }, el('feedbackContent', {}, blocks(rich))));
+  const named = (name: string): XmlElement => el('baseValue', { baseType: 'identifier' }, name);
   const { correct, incorrect, general } = item.feedback ?? {};
   if ((correct || incorrect) && isGraded(item)) {
-    outcomes.push(outcome('FEEDBACK', 'identifier'));
-    const id = (name: string): XmlElement => set('FEEDBACK', el('baseValue', { baseType: 'identifier' }, name));
-    rules.push(when([el('gte', {}, variable('SCORE'), float(item.points)), id('correct')], [null, id('incorrect')]));
+    out.outcomes.push(outcome('FEEDBACK', 'identifier'));
+    out.rules.push(when([el('gte', {}, variable('SCORE'), float(worthOf(item) - 1e-6)), set('FEEDBACK', named('correct'))], [null, set('FEEDBACK', named('incorrect'))]));
     if (correct) show('FEEDBACK', 'correct', correct);
     if (incorrect) show('FEEDBACK', 'incorrect', incorrect);
   }
   if (general) {
-    outcomes.push(outcome('FEEDBACK_GENERAL', 'identifier'));
-    rules.push(set('FEEDBACK_GENERAL', el('baseValue', { baseType: 'identifier' }, 'general')));
+    out.outcomes.push(outcome('FEEDBACK_GENERAL', 'identifier'));
+    out.rules.push(set('FEEDBACK_GENERAL', named('general')));
     show('FEEDBACK_GENERAL', 'general', general);
   }
   const perOption: [string, string][] =
@@ -376,24 +388,74 @@ function feedbackParts(item: Item): { outcomes: XmlElement[]; rules: XmlElement[
         ? (['true', 'false'] as const).flatMap((t): [string, string][] => (item.optionFeedback?.[t] ? [[t, item.optionFeedback[t]]] : []))
         : [];
   if (perOption.length) {
-    outcomes.push(outcome('FEEDBACK_OPTION', 'identifier', undefined, {}, item.kind === 'multiple-response' ? 'multiple' : 'single'));
-    rules.push(set('FEEDBACK_OPTION', variable('RESPONSE')));
+    out.outcomes.push(outcome('FEEDBACK_OPTION', 'identifier', undefined, {}, item.kind === 'multiple-response' ? 'multiple' : 'single'));
+    out.rules.push(set('FEEDBACK_OPTION', variable('RESPONSE')));
     for (const [id, rich] of perOption) show('FEEDBACK_OPTION', id, rich);
   }
-  return { outcomes, rules, modal };
+  const answered = (responseId: string, outcomeId: string, answers: readonly Answered[], caseSensitive: boolean): void => {
+    if (!answers.some((a) => a.feedback)) return;
+    out.outcomes.push(outcome(outcomeId, 'identifier'));
+    out.rules.push(
+      when(
+        ...answers.map((a, i): [XmlElement, XmlElement] => {
+          const test =
+            'min' in a
+              ? within(responseId, a)
+              : 'id' in a
+                ? el('match', {}, variable(responseId), named(letterOf(i)))
+                : el('stringMatch', { caseSensitive }, variable(responseId), el('baseValue', { baseType: 'string' }, a.text));
+          return [test, set(outcomeId, named(`answer_${i + 1}`))];
+        }),
+      ),
+    );
+    answers.forEach((a, i) => a.feedback && show(outcomeId, `answer_${i + 1}`, a.feedback));
+  };
+  if (item.kind === 'short-answer') answered('RESPONSE', 'FEEDBACK_ANSWER', item.answers, item.match.caseSensitive);
+  if (item.kind === 'numeric') answered('RESPONSE', 'FEEDBACK_ANSWER', bestFirst(item.answers), false);
+  if (item.kind === 'cloze')
+    item.gaps.forEach((g, i) =>
+      answered(gapId(i), `FEEDBACK_ANSWER_${i + 1}`, g.kind === 'choice' ? g.options : g.kind === 'number' ? bestFirst(g.answers) : g.answers, g.kind === 'text' && (g.match?.caseSensitive ?? false)),
+    );
+  // Hints are asked for by buttons of their own. Asking does not end the item, which is why it is adaptive then.
+  const hints = (item.hints ?? []).map((rich, i) => ({ rich, id: `HINT_${i + 1}` }));
+  for (const { rich, id } of hints) {
+    out.responses.push(el('responseDeclaration', { identifier: id, cardinality: 'single', baseType: 'boolean' }));
+    out.outcomes.push(outcome(`SHOW_${id}`, 'identifier'));
+    out.rules.push(when([variable(id), set(`SHOW_${id}`, named('hint'))]));
+    show(`SHOW_${id}`, 'hint', rich);
+  }
+  if (hints.length) {
+    out.body.push(
+      el(
+        'p',
+        { class: 'hints' },
+        hints.map((h, i) => el('endAttemptInteraction', { responseIdentifier: h.id, title: hints.length > 1 ? `Hint ${i + 1}` : 'Hint' })),
+      ),
+    );
+    const [first, ...more] = hints.map((h) => variable(h.id));
+    const asked = more.length ? el('or', {}, first, more) : first;
+    if (asked) out.rules.push(when([asked, set('completionStatus', named('incomplete'))], [null, set('completionStatus', named('completed'))]));
+  }
+  return out;
 }
+type Answered = TextAnswer | NumberAnswer | Option;
+/** The order in which ranges are tried: what earns most first, so that a range around a better one is for the rest. */
+const bestFirst = <T extends { credit: number }>(answers: readonly T[]): T[] => [...answers].sort((a, b) => b.credit - a.credit);
+/** The scale that an item is scored on: its points. One that is worth nothing is scored as if it were worth one, and weighs nothing in the test. */
+const worthOf = (item: Item): number => item.points || (isGraded(item) ? 1 : 0);
 
 /** An identifier that XML takes: the item's id behind a letter. */
 export const itemIdentifier = (item: Item): string => `item-${item.id.replace(/[^A-Za-z0-9_.-]/g, '-')}`;
 
 /** One assessment item. */
-export function buildItem(item: Item, version: Version, language?: string, section?: Section): XmlElement {
-  const parts = partsOf(item, language);
-  const fb = feedbackParts(item);
+export function buildItem(whole: Item, version: Version, language?: string, section?: Section): XmlElement {
+  const item: Item = { ...whole, points: worthOf(whole) };
+  const parts = partsOf(item, version, language);
+  const shown = shownParts(item);
   const graded = isGraded(item);
   const passage = section?.passage ? el('div', { class: 'passage' }, blocks(section.passage)) : null;
-  const useTemplate = parts.template && !fb.rules.length;
-  const rules = [...parts.rules, ...fb.rules];
+  const rules = [...parts.rules, ...shown.rules];
+  const body = [...parts.body, ...shown.body];
   return el(
     'assessmentItem',
     {
@@ -401,23 +463,21 @@ export function buildItem(item: Item, version: Version, language?: string, secti
       'xmlns:xsi': 'http://www.w3.org/2001/XMLSchema-instance',
       'xsi:schemaLocation': `${version.namespace} ${version.schema}`,
       identifier: itemIdentifier(item),
-      title: item.title ? richToPlain(item.title) : nameOf(item),
+      title: item.title?.trim() ? item.title.replace(/\s+/g, ' ').trim() : nameOf(item),
       ...(item.label && { label: item.label }),
-      adaptive: false,
+      adaptive: Boolean(item.hints?.length),
       timeDependent: false,
+      toolName: OWN_TOOL,
+      toolVersion: '1',
       ...(language && { 'xml:lang': language }),
     },
-    parts.responses,
+    [...parts.responses, ...shown.responses],
     outcome('SCORE', 'float', '0', { normalMaximum: num(item.points), ...(item.kind === 'essay' && version.id === '3.0' && { externalScored: 'human' }) }),
     outcome('MAXSCORE', 'float', num(item.kind === 'information' ? 0 : item.points)),
-    fb.outcomes,
-    el('itemBody', {}, passage, parts.body.some((b) => b instanceof RawXml) ? el('div', {}, parts.body) : parts.body),
-    useTemplate
-      ? el('responseProcessing', { template: version.templates + parts.template })
-      : graded || rules.length
-        ? el('responseProcessing', {}, rules)
-        : null,
-    fb.modal,
+    shown.outcomes,
+    el('itemBody', {}, passage, body.some((b) => b instanceof RawXml) ? el('div', {}, body) : body),
+    parts.template && !shown.rules.length ? el('responseProcessing', { template: version.templates + parts.template }) : graded || rules.length ? el('responseProcessing', {}, rules) : null,
+    shown.modal,
   );
 }
 
@@ -446,7 +506,7 @@ export function buildTest(quiz: QuizSet, items: readonly Item[], version: Versio
       groups.map((g, i) =>
         el(
           'assessmentSection',
-          { identifier: `section-${i + 1}`, title: g.section?.title ?? quiz.title, visible: Boolean(g.section) },
+          { identifier: `section-${i + 1}`, title: g.section?.title ?? quiz.title, visible: Boolean(g.section?.title) },
           g.section?.instructions
             ? el(
                 'rubricBlock',
@@ -454,10 +514,17 @@ export function buildTest(quiz: QuizSet, items: readonly Item[], version: Versio
                 version.id === '3.0' ? el('contentBody', {}, blocks(g.section.instructions)) : blocks(g.section.instructions),
               )
             : null,
-          g.items.map((item) => el('assessmentItemRef', { identifier: itemIdentifier(item), href: hrefOf(item), ...(item.required && { required: true }) })),
+          g.items.map((item) =>
+            el(
+              'assessmentItemRef',
+              { identifier: itemIdentifier(item), href: hrefOf(item), ...(item.required !== undefined && { required: item.required }), ...(item.bonus && { category: 'bonus' }) },
+              item.timeLimit ? el('timeLimits', { maxTime: num(item.timeLimit) }) : null,
+              item.points === 0 && isGraded(item) ? el('weight', { identifier: 'WEIGHT', value: '0' }) : null,
+            ),
+          ),
         ),
       ),
     ),
-    el('outcomeProcessing', {}, set('SCORE', el('sum', {}, el('testVariables', { variableIdentifier: 'SCORE' })))),
+    el('outcomeProcessing', {}, set('SCORE', el('sum', {}, el('testVariables', { variableIdentifier: 'SCORE', weightIdentifier: 'WEIGHT' })))),
   );
 }

@@ -61,6 +61,10 @@ class Maker {
   private score(answers: Answers): number {
     return this.asked.scorer.score(answers).score;
   }
+  /** The score that is everything: what the file says where it is ours, else the most that can be earned. */
+  private scale(full: number): number {
+    return this.asked.fullScore ?? full;
+  }
   private base(full: number): { id: string; stem: string; points: number } & Partial<Item> {
     const a = this.asked;
     const { label, hints, tags, outcomes, level, timeLimit, required, bonus } = a.more;
@@ -85,10 +89,13 @@ class Maker {
   make(): Item | null {
     const { parts, more, unsupported } = this.asked;
     if (unsupported) return null;
-    if (!parts.length) return { ...this.base(0), kind: 'information', points: 0 };
+    if (!parts.length) {
+      const general = texts(this.asked.scorer.score({}).shown, this.asked);
+      return { ...this.base(0), kind: 'information', points: 0, ...(general && { feedback: { general } }) };
+    }
     const [part] = parts as [Part];
     if (parts.every((p) => p.type === 'typed' || p.type === 'gap')) {
-      const only = parts.length === 1 && part.type === 'typed' ? standsAlone(this.asked.stem) : null;
+      const only = parts.length === 1 && part.type === 'typed' ? (this.asked.exact && this.asked.inline ? null : standsAlone(this.asked.stem)) : null;
       return only !== null && part.type === 'typed' ? this.typed(part, only) : this.cloze(parts as (Part & { type: 'typed' | 'gap' })[]);
     }
     if (parts.length > 1) return null;
@@ -129,7 +136,7 @@ class Maker {
     const keyed = declared.flatMap((d) => named.get(d) ?? []);
     const raw = singles.map((s) => s.score);
     if (!part.several) {
-      const full = Math.max(0, ...raw);
+      const full = this.scale(Math.max(0, ...raw));
       const best = raw.flatMap((r, k) => (r > SCORE_SLACK && r >= full - SCORE_SLACK ? [k] : []));
       const conflict = best.length > 0 && keyed.length > 0 && keyed.some((k) => !best.includes(k));
       if (conflict) this.tell('error', 'key-conflict', 'the answer that the file calls correct is not the one that its scoring rewards');
@@ -156,6 +163,7 @@ class Maker {
       keys = [];
       full = 0;
     } else if (mapped && byKey < full - SCORE_SLACK) keys = positive;
+    if (full > 0) full = this.scale(full);
     const isKey = (k: number): boolean => keys.includes(k);
     let options = part.options.map((o, k) => this.option(o, k, !keys.length ? 0 : clamp(share(raw[k] ?? 0, full))));
     let scoring: Extract<Item, { kind: 'multiple-response' }>['scoring'] = 'all-or-nothing';
@@ -170,10 +178,15 @@ class Maker {
         this.tell('warning', 'scoring-adapted', 'the file scores combinations of options in a way of its own; the points of single options were kept');
       }
     }
-    const probes: Probe[] = part.options.map((_, k) => ({ shown: singles[k]?.shown ?? new Set(), full: keys.length === 1 && isKey(k), none: !isKey(k) }));
-    const whole_ = { shown: scorer.score(answer(keys)).shown, full: true, none: false };
-    const wrong = { shown: scorer.score(answer(part.options.flatMap((_, k) => (isKey(k) ? [] : [k])))).shown, full: false, none: true };
-    return this.withFeedback({ ...this.base(full), kind: 'multiple-response', scoring, options, ...shuffleOf(part) }, probes, [whole_, wrong]);
+    const probe = (chosen: readonly number[]): Probe => {
+      const { score, shown } = scorer.score(answer(chosen));
+      return { shown, full: full > 0 && score >= full - SCORE_SLACK, none: score <= SCORE_SLACK };
+    };
+    const all = part.options.map((_, k) => k);
+    return this.withFeedback({ ...this.base(full), kind: 'multiple-response', scoring, options, ...shuffleOf(part) },
+      all.map((k) => probe([k])),
+      [probe(all.filter(isKey)), probe(all.filter((k) => !isKey(k)))],
+    );
   }
 
   private option(o: Choice, k: number, credit: number): Option {
@@ -220,7 +233,9 @@ class Maker {
   /** Gives every feedback text its place: for right, for wrong, always, or at single options. */
   private withFeedback<T extends Extract<Item, { options: Option[] }>>(item: T, byOption: readonly Probe[], more: readonly Probe[] = []): T {
     if (!this.asked.feedback.size) return item;
-    const probes = [...byOption, ...more];
+    // without a wrong option only no answer at all shows what is said to wrong ones
+    const none = { shown: this.asked.scorer.score({}).shown, full: false, none: true };
+    const probes = [...byOption, ...more, ...(byOption.some((p) => p.none) ? [] : [none])];
     const options = item.options.map((o) => ({ ...o }));
     const feedback: NonNullable<Item['feedback']> = {};
     const put = (field: 'correct' | 'incorrect' | 'general', text: string): void => {
@@ -230,11 +245,11 @@ class Maker {
       const shows = (p: Probe): boolean => p.shown.has(id);
       if (!probes.some(shows)) continue;
       const at = byOption.flatMap((p, k) => (shows(p) ? [k] : []));
-      const hint = /option/i.test(id) ? 'option' : /incorrect|wrong|negative/i.test(id) ? 'incorrect' : /correct|right|positive/i.test(id) ? 'correct' : null;
+      const hint = /option/i.test(id) ? 'option' : /general/i.test(id) && !/incorrect/i.test(id) ? 'general' : /incorrect|wrong|negative/i.test(id) ? 'incorrect' : /correct|right|positive/i.test(id) ? 'correct' : null;
       const onlyRight = probes.every((p) => p.full || !shows(p));
       const onlyWrong = probes.every((p) => !p.full || !shows(p));
       // a text that shows for one option alone is that option's, unless its name says that it is for all that are right or wrong
-      if (probes.every(shows) && hint !== 'option') put('general', text);
+      if (probes.every(shows) && (hint === 'general' || hint === null)) put('general', text);
       else if (onlyRight && (hint === 'correct' || (hint === null && more.some(shows) && at.length !== 1))) put('correct', text);
       else if (onlyWrong && (hint === 'incorrect' || (hint === null && at.length > 1 && probes.every((p) => !p.none || shows(p))))) put('incorrect', text);
       else
@@ -309,7 +324,6 @@ class Maker {
     if (junk.score - baseline > SCORE_SLACK)
       this.tell('warning', 'scoring-adapted', 'the file rewards answers that it does not name; only those it names were taken');
     const lettered = scored.filter((s) => s.score - baseline > SCORE_SLACK && s.text.toLowerCase() !== s.text.toUpperCase());
-    const swapped = (t: string): string => (t === t.toLowerCase() ? t.toUpperCase() : t.toLowerCase());
     const caseSensitive = lettered.length > 0 && lettered.every((s) => probe(swapped(s.text)).score < s.score - SCORE_SLACK);
     const inside = lettered.find((s) => probe(`${JUNK} ${s.text}`).score >= s.score - SCORE_SLACK && s.score > junk.score + SCORE_SLACK);
     if (inside) this.tell('warning', 'match-adapted', `the file accepts any answer in which “${inside.text}” occurs; here it has to be the whole answer`);
@@ -525,6 +539,12 @@ class Maker {
   }
 }
 
+/** A text with every letter that has one in its other case. */
+const swapped = (t: string): string =>
+  Array.from(t, (c) => {
+    const other = c === c.toLowerCase() ? c.toUpperCase() : c.toLowerCase();
+    return other.length === c.length && other.toLowerCase() === c.toLowerCase() ? other : c;
+  }).join('');
 const isIn = (list: readonly string[], value: string): boolean => list.some((x) => x === value || x.replace(/\s*,\s*/g, ',') === value);
 const middle = (a: { min: number; max: number }): number => Number(((a.min + a.max) / 2).toPrecision(12));
 const decimal = (x: number): string => String(Number(x.toPrecision(15)));

@@ -1,5 +1,7 @@
 /** Reads an `assessmentItem` of QTI 2.1, 2.2 or 3.0: its body, its interactions and what shows afterwards. */
+import { richToPlain } from '../../item/richText.js';
 import { tidyRich } from '../../item/sameness.js';
+import { OWN_TOOL } from './build.js';
 import { childOf, childrenOf, descendants, textOf, type XmlNode } from '../xmlTree.js';
 import type { Asked, Choice, Part } from './asked.js';
 import { richOf, type Surroundings, xhtmlOf } from './content.js';
@@ -16,6 +18,7 @@ const INLINE = new Set(['textEntryInteraction', 'inlineChoiceInteraction']);
  * @param stimulus the text of a shared stimulus that the item names, as rich text; null where it is not there
  */
 export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: string) => string | null = () => null): Asked {
+  const exact = root.attributes['toolName'] === OWN_TOOL;
   const body = childOf(root, 'itemBody');
   const processing = new Processing(root);
   const parts: Part[] = [];
@@ -114,6 +117,15 @@ export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: 
       unsupported ??= n.name.replace(/Interaction$/, '');
       return prompt(n);
     }
+    if (exact && n.name === 'p' && classed(n, 'answer')) {
+      // the blank of a typed answer that stands behind its question, with the unit behind it
+      const before = parts.length;
+      const behind = richToPlain(`<p>${xhtmlOf(n.children, around, replace)}</p>`).replace('[[1]]', '').trim();
+      if (behind) more.unit = behind;
+      inline = parts.length !== before + 1;
+      return '';
+    }
+    if (exact && n.name === 'p' && classed(n, 'hints')) return '';
     if (classed(n, 'passage') && !descendants(n).some((d) => d.name.endsWith('Interaction'))) {
       passages.push(richOf(n.children, around));
       return '';
@@ -140,6 +152,15 @@ export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: 
     const text = richOf(f.node.children, around);
     if (text) feedback.set(f.id, feedback.has(f.id) ? tidyRich(`${feedback.get(f.id)} ${text}`) : text);
   }
+  // a hint is what shows when its button is pressed
+  for (const button of descendants(root, 'endAttemptInteraction')) {
+    const id = button.attributes['responseIdentifier'] ?? '';
+    const usual = processing.score({}).shown;
+    const shown = [...processing.score({ [id]: ['true'] }).shown].filter((f) => !usual.has(f));
+    const text = shown.flatMap((f) => feedback.get(f) ?? []).join(' ');
+    for (const f of shown) feedback.delete(f);
+    if (text) more.hints = [...(more.hints ?? []), text];
+  }
   const normal = Number(childrenOf(root, 'outcomeDeclaration').find((o) => o.attributes['identifier'] === 'SCORE')?.attributes['normalMaximum'] ?? Number.NaN);
   const { title, label, lang } = root.attributes;
   if (label) more.label = label;
@@ -150,6 +171,8 @@ export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: 
     ...(lang && { language: lang }),
     stem,
     inline,
+    exact,
+    ...(exact && processing.declared('MAXSCORE') && { fullScore: processing.declared('MAXSCORE') ?? 1 }),
     parts,
     ...(passages.some(Boolean) && { passage: passages.filter(Boolean).join('') }),
     scorer: processing,

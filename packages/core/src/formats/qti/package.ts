@@ -1,13 +1,17 @@
 /** Writes a set as a QTI content package (IMS Content Packaging 1.1): manifest, test, one file an item, pictures. */
-import { zipSync, type Zippable } from 'fflate';
-import type { Item, QuizSet } from '../../item/model.js';
+import type { Zippable } from 'fflate';
+import { fitSet } from '../../fit/fit.js';
+import type { Item, QuizSet, Section } from '../../item/model.js';
 import { keyProblem } from '../../item/kinds.js';
 import { el, writeXml, type Naming, type XmlElement } from '../xml.js';
 import { fileName, utf8, type Written } from '../format.js';
+import { packArchive } from '../archive.js';
+import { bytesOf, extensionOf } from '../pictures.js';
+import { qti2Profile } from './profile.js';
 import { buildItem, buildTest, itemIdentifier, type Version } from './build.js';
 
 const kebab = (name: string): string => name.replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`);
-const HTML = new Set(['p', 'div', 'span']);
+const HTML = new Set(['p', 'div', 'span', 'ul', 'li']);
 const KEPT_ATTRIBUTE = /^(xmlns|xsi:|xml:)/;
 
 /** QTI 3.0 writes the names of 2.1 in kebab case, elements with `qti-` before them. */
@@ -43,24 +47,72 @@ export type VersionId = keyof typeof versions;
 const namingOf = (v: Version): Naming => (v.id === '3.0' ? names30 : names2x);
 const templateFile = (xml: string, v: Version): string => (v.id === '3.0' ? xml.replace(/(rptemplates\/(?:match_correct|map_response))(?=")/g, '$1.xml') : xml);
 
-const extensionOf = (mediaType: string): string =>
-  ({ 'image/png': 'png', 'image/jpeg': 'jpg', 'image/gif': 'gif', 'image/webp': 'webp', 'image/svg+xml': 'svg' })[mediaType] ?? 'bin';
-const bytesOf = (base64: string): Uint8Array => Uint8Array.from(atob(base64), (c: string) => c.charCodeAt(0));
-
-/** One item as an XML file. `base` leads from the item's folder to the package's root, for pictures. */
-export function qtiItemXml(item: Item, quiz: QuizSet, versionId: VersionId, base = '../'): string {
-  const v = versions[versionId];
-  const section = quiz.sections?.find((s) => s.id === item.section);
-  const xml = templateFile(writeXml(buildItem(item, v, quiz.language, section), namingOf(v)), v);
-  return xml.replace(/src="asset:([0-9a-f]{64})"/g, (whole, hash: string) => {
+/** Pictures of the set as paths of the package; `base` leads from the file's folder to the package's root. */
+export function withMedia(xml: string, quiz: QuizSet, base: string): { xml: string; media: string[] } {
+  if (!xml.includes('"asset:')) return { xml, media: [] };
+  const media = new Set<string>();
+  const out = xml.replace(/src="asset:([0-9a-f]{64})"/g, (whole, hash: string) => {
     const a = quiz.assets?.[hash];
-    return a ? `src="${base}media/${hash.slice(0, 16)}.${extensionOf(a.mediaType)}"` : whole;
+    if (!a) return whole;
+    const path = mediaPath(hash, a.mediaType);
+    media.add(path);
+    return `src="${base}${path}"`;
   });
+  return { xml: out, media: [...media] };
 }
 
-function manifest(quiz: QuizSet, items: readonly { item: Item; href: string; media: string[] }[], v: Version): XmlElement {
-  const media = [...new Set(items.flatMap((i) => i.media))].sort();
-  const mediaId = (href: string): string => `media-${media.indexOf(href) + 1}`;
+const itemXml = (item: Item, quiz: QuizSet, v: Version, section: Section | undefined): string => templateFile(writeXml(buildItem(item, v, quiz.language, section), namingOf(v)), v);
+
+/** One item as an XML file, as it stands in a folder of a package. */
+export const qtiItemXml = (item: Item, quiz: QuizSet, versionId: VersionId): string =>
+  withMedia(
+    itemXml(
+      item,
+      quiz,
+      versions[versionId],
+      quiz.sections?.find((s) => s.id === item.section),
+    ),
+    quiz,
+    '../',
+  ).xml;
+
+const LOM = 'http://ltsc.ieee.org/xsd/LOM';
+const langString = (text: string, language?: string): XmlElement => el('string', language ? { language } : {}, text);
+const vocabulary = (name: string, value: string): XmlElement => el(name, {}, el('source', {}, 'LOMv1.0'), el('value', {}, value));
+const taxon = (scheme: string, entry: string): XmlElement => el('taxonPath', {}, el('source', {}, langString(scheme)), el('taxon', {}, el('entry', {}, langString(entry))));
+
+/** What has no place in an item itself, as the description of its resource: IEEE 1484.12.3, the XML binding of LOM. */
+function description(item: Item, language?: string): XmlElement | null {
+  const { tags = [], outcomes = [], level = {} } = item;
+  if (!tags.length && !outcomes.length && !Object.keys(level).length) return null;
+  const paths = [
+    ...(level.bloom ? [taxon('Bloom', level.bloom)] : []),
+    ...(level.depth ? [taxon('Depth of knowledge', String(level.depth))] : []),
+    ...(level.difficulty !== undefined ? [taxon('Difficulty 0 to 1', String(level.difficulty))] : []),
+  ];
+  return el(
+    'metadata',
+    {},
+    el(
+      'lom',
+      { xmlns: LOM },
+      tags.length ? el('general', {}, tags.map((t) => el('keyword', {}, langString(t, language)))) : null,
+      paths.length ? el('classification', {}, vocabulary('purpose', 'educational level'), paths) : null,
+      outcomes.map((o) => el('classification', {}, vocabulary('purpose', 'educational objective'), el('description', {}, langString(o, language)))),
+    ),
+  );
+}
+
+interface WrittenItem {
+  item: Item;
+  href: string;
+  xml: string;
+  media: string[];
+}
+
+function manifest(quiz: QuizSet, items: readonly WrittenItem[], ofTest: readonly string[], v: Version): XmlElement {
+  const media = [...new Set([...ofTest, ...items.flatMap((i) => i.media)])].sort();
+  const mediaIds = new Map(media.map((href, i) => [href, `media-${i + 1}`]));
   const three = v.id === '3.0';
   const ns = three ? 'http://www.imsglobal.org/xsd/qti/qtiv3p0/imscp_v1p1' : 'http://www.imsglobal.org/xsd/imscp_v1p1';
   return el(
@@ -83,56 +135,55 @@ function manifest(quiz: QuizSet, items: readonly { item: Item; href: string; med
         { identifier: 'test', type: v.testType, href: 'test.xml' },
         el('file', { href: 'test.xml' }),
         items.map(({ item }) => el('dependency', { identifierref: itemIdentifier(item) })),
+        ofTest.map((m) => el('dependency', { identifierref: mediaIds.get(m) ?? '' })),
       ),
       items.map(({ item, href, media: used }) =>
         el(
           'resource',
           { identifier: itemIdentifier(item), type: v.itemType, href },
+          description(item, quiz.language),
           el('file', { href }),
-          used.map((m) => el('dependency', { identifierref: mediaId(m) })),
+          used.map((m) => el('dependency', { identifierref: mediaIds.get(m) ?? '' })),
         ),
       ),
-      media.map((href) => el('resource', { identifier: mediaId(href), type: 'webcontent', href }, el('file', { href }))),
+      media.map((href) => el('resource', { identifier: mediaIds.get(href) ?? '', type: 'webcontent', href }, el('file', { href }))),
     ),
   );
 }
 
-/** Items that may go: those with a complete key, in the set's order. */
+/** Items that have a complete key, or need none, in the set's order. */
 export const deliverable = (quiz: QuizSet): Item[] => quiz.items.filter((i) => !keyProblem(i));
 
-/** Writes the package as a zip. Items without a key stay behind, as `fitQti` says. Same set, same bytes. */
-export function writeQtiPackage(quiz: QuizSet, versionId: VersionId): Written {
+/** Pictures of a set that some written texts name, by their path in a package. */
+export function mediaFiles(quiz: QuizSet, used: ReadonlySet<string>): Zippable {
+  const files: Zippable = {};
+  for (const [hash, a] of Object.entries(quiz.assets ?? {})) {
+    const path = mediaPath(hash, a.mediaType);
+    if (used.has(path)) files[path] = [bytesOf(a.data), { level: 0 }];
+  }
+  return files;
+}
+export const mediaPath = (hash: string, mediaType: string): string => `media/${hash.slice(0, 16)}.${extensionOf(mediaType)}`;
+
+/** Writes the package as a zip, of what `fitSet` makes of the set. Same set, same bytes. */
+export function writeQtiPackage(whole: QuizSet, versionId: VersionId): Written {
   const v = versions[versionId];
-  const items = deliverable(quiz).map((item) => {
-    const xml = qtiItemXml(item, quiz, versionId);
-    return {
-      item,
-      href: `items/${itemIdentifier(item)}.xml`,
-      xml,
-      media: [...new Set(Array.from(xml.matchAll(/src="\.\.\/(media\/[^"]+)"/g), (m) => m[1] ?? ''))],
-    };
+  const { set: quiz } = fitSet(whole, qti2Profile);
+  const sections = new Map(quiz.sections?.map((s) => [s.id, s]));
+  const items = quiz.items.map((item): WrittenItem => {
+    return { item, href: `items/${itemIdentifier(item)}.xml`, ...withMedia(itemXml(item, quiz, v, sections.get(item.section ?? '')), quiz, '../') };
   });
   const hrefs = new Map(items.map((i) => [i.item.id, i.href]));
-  const files: Zippable = {
-    'imsmanifest.xml': utf8(writeXml(manifest(quiz, items, v))),
-    'test.xml': utf8(
-      writeXml(
-        buildTest(
-          quiz,
-          items.map((i) => i.item),
-          v,
-          (i) => hrefs.get(i.id) ?? '',
-        ),
-        namingOf(v),
-      ),
+  const test = withMedia(
+    writeXml(
+      buildTest(quiz, quiz.items, v, (i) => hrefs.get(i.id) ?? ''),
+      namingOf(v),
     ),
-  };
+    quiz,
+    '',
+  );
+  const files: Zippable = { 'imsmanifest.xml': utf8(writeXml(manifest(quiz, items, test.media, v))), 'test.xml': utf8(test.xml) };
   for (const i of items) files[i.href] = utf8(i.xml);
-  const used = new Set(items.flatMap((i) => i.media));
-  for (const [hash, a] of Object.entries(quiz.assets ?? {})) {
-    const path = `media/${hash.slice(0, 16)}.${extensionOf(a.mediaType)}`;
-    if (used.has(path)) files[path] = bytesOf(a.data);
-  }
-  // A fixed date, so that the same set gives the same bytes; 1980 is the first that zip can hold.
-  return { bytes: zipSync(files, { mtime: new Date(1980, 0, 2), level: 6 }), name: fileName(quiz.title, `-qti${versionId.replace('.', '')}.zip`) };
+  Object.assign(files, mediaFiles(quiz, new Set([...test.media, ...items.flatMap((i) => i.media)])));
+  return { bytes: packArchive(files), name: fileName(quiz.title, `-qti${versionId.replace('.', '')}.zip`) };
 }

@@ -498,8 +498,8 @@ export class Processing implements Scorer {
 
   literals(variable: string): string[] {
     const d = this.responses.get(variable);
-    const out = new Set<string>(this.correct(variable));
-    for (const e of d?.mapping?.entries ?? []) out.add(e.key);
+    const out = new Set<string>((d?.mapping?.entries ?? []).map((e) => e.key));
+    for (const c of this.correct(variable)) out.add(c);
     const others = [...this.responses.keys()].filter((k) => k !== variable);
     const walk = (n: XmlNode): void => {
       // an expression that speaks of another variable only holds that one's values

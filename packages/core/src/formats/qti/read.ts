@@ -43,6 +43,12 @@ const positive = (text: string | undefined): number | undefined => {
   const n = Number(text);
   return text !== undefined && text.trim() !== '' && Number.isFinite(n) && n > 0 ? n : undefined;
 };
+/** What an item counts in its test. */
+function weightOf(ref: XmlNode): number {
+  const value = childOf(ref, 'weight')?.attributes['value'];
+  const n = Number(value);
+  return value?.trim() && Number.isFinite(n) && n >= 0 ? n : 1;
+}
 const nameless = (title: string | undefined): boolean => !title || /^(root[_ ]section|section[ _-]?\d*|untitled|unnamed)$/i.test(title.trim());
 
 class Reader {
@@ -252,7 +258,7 @@ class Reader {
     const maxTime = positive(childOf(ref, 'timeLimits')?.attributes['maxTime']);
     const { required } = ref.attributes;
     this.item2(target, part, {
-      weight: positive(childrenOf(ref, 'weight')[0]?.attributes['value']) ?? 1,
+      weight: weightOf(ref),
       ...(maxTime && { timeLimit: maxTime }),
       ...(required !== undefined && { required: required === 'true' }),
       ...(/(^|\s)bonus(\s|$)/.test(ref.attributes['category'] ?? '') && { bonus: true }),
