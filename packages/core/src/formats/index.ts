@@ -9,7 +9,8 @@ import { readGift } from './gift/read.js';
 import { giftProfile } from './gift/profile.js';
 import { writeGift } from './gift/write.js';
 import { everything } from '../fit/profile.js';
-import { qti2Profile } from './qti/profile.js';
+import { type CartridgeVersion, writeCartridge, writeQti12 } from './qti/package1.js';
+import { cartridgeProfile, qti12BankProfile, qti12Profile, qti2Profile } from './qti/profile.js';
 import { writeQtiPackage, type VersionId } from './qti/package.js';
 import { looksLikeQti, readQti } from './qti/read.js';
 import { looksLikeZip } from './archive.js';
@@ -26,6 +27,15 @@ const qti = (version: VersionId): Format => ({
   mediaType: 'application/zip',
   write: (set) => writeQtiPackage(set, version),
   profile: qti2Profile,
+});
+
+const cartridge = (version: CartridgeVersion, as: 'test' | 'bank'): Format => ({
+  id: `cc${version.replace('.', '')}${as === 'bank' ? '-bank' : ''}`,
+  name: `Common Cartridge ${version}${as === 'bank' ? ' question bank' : ''}`,
+  extension: '.imscc',
+  mediaType: 'application/zip',
+  write: (set) => writeCartridge(set, version, as),
+  profile: cartridgeProfile,
 });
 
 export const formats: readonly Format[] = [
@@ -73,9 +83,12 @@ export const formats: readonly Format[] = [
     mediaType: 'application/zip',
     read: readQti,
   },
+  { id: 'qti12', name: 'QTI 1.2 package', extension: '.zip', mediaType: 'application/zip', write: (set) => writeQti12(set), profile: qti12Profile },
+  { id: 'qti12-bank', name: 'QTI 1.2 item bank', extension: '.zip', mediaType: 'application/zip', write: (set) => writeQti12(set, 'bank'), profile: qti12BankProfile },
   qti('2.1'),
   qti('2.2'),
   qti('3.0'),
+  ...(['1.1', '1.2', '1.3'] as const).flatMap((v) => [cartridge(v, 'test'), cartridge(v, 'bank')]),
 ];
 
 export const formatById = (id: string): Format | undefined => formats.find((f) => f.id === id);

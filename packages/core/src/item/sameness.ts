@@ -48,16 +48,17 @@ const round = (n: number): number => Math.round(n * 1e6) / 1e6;
 
 const option = (o: Option): object => ({ content: rich(o.content) ?? '', credit: round(o.credit), feedback: rich(o.feedback), pinned: o.pinned || undefined });
 
-/** Accepted answers without those that say nothing new: the same text again, under the rule. */
+/** Accepted answers, those that earn most first, without those that say nothing new: the same text again, under the rule. */
 const texts = (answers: readonly TextAnswer[], rule: MatchRule): object[] => {
   const seen = new Set<string>();
-  return answers.flatMap((a) => {
+  const kept = answers.flatMap((a) => {
     const t = text(a.text);
     const same = rule.caseSensitive ? t : t.toLowerCase();
     if (!t || seen.has(same) || (a.credit === 0 && !a.feedback)) return [];
     seen.add(same);
     return [{ text: t, credit: round(a.credit), feedback: rich(a.feedback) }];
   });
+  return kept.sort((a, b) => b.credit - a.credit);
 };
 
 /** A matching rule, but for what makes no difference to these answers. */

@@ -4,7 +4,7 @@ import { feedbackAtOptions, gapsInOrder } from '../../fit/fit.js';
 import { gapsApart, orderingAsMatching } from '../../fit/recast.js';
 import { isMarkup, richFromPlain, richToPlain } from '../../item/richText.js';
 import type { Item, TextAnswer } from '../../item/model.js';
-import { blankAsGap } from './blank.js';
+import { blankAsGap } from '../blank.js';
 
 /** The right sides of a matching are plain text in GIFT. */
 const plainRights: Step = (item) => {

@@ -7,7 +7,7 @@ import { ReadError } from '../../item/readError.js';
 import { ruleFor, tidyRich } from '../../item/sameness.js';
 import { parseNumber } from '../../mark/numbers.js';
 import { Pictures } from '../pictures.js';
-import { asGap } from './blank.js';
+import { asGap } from '../blank.js';
 
 const BACKSLASH = 92;
 const EQUALS = 61;

@@ -7,6 +7,7 @@ import { isGraded, letterOf, nameOf } from '../../item/kinds.js';
 import { richToPlain } from '../../item/richText.js';
 import { truthWords } from '../../item/truthWords.js';
 import { el, RawXml, type XmlElement } from '../xml.js';
+import { displayOrder } from './displayOrder.js';
 import { blocks, hasBlocks, inline, xhtml } from './xhtml.js';
 
 /** By this name in a file the reader knows that it was written here, and takes it to the letter. */
@@ -294,12 +295,6 @@ function matching(item: ItemOf<'matching'>): Parts {
     ...mapped(),
   };
 }
-
-/** Steps and right sides in an order that is not the key's but always the same: players that do not shuffle must not show the key. */
-const displayOrder = (n: number): number[] => {
-  const order = Array.from({ length: n }, (_, i) => i);
-  return n < 3 ? order.reverse() : [...order.filter((i) => i % 2), ...order.filter((i) => i % 2 === 0)];
-};
 
 function ordering(item: ItemOf<'ordering'>): Parts {
   return {

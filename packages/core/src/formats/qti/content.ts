@@ -9,6 +9,8 @@ import { descendants, textOf, type XmlNode } from '../xmlTree.js';
 export interface Surroundings {
   /** A picture's address in the file as the item model names it (`asset:…`); null where it is not there. */
   picture(href: string): string | null;
+  /** The file says truly what its texts are: nothing is guessed. */
+  exact?: boolean;
 }
 
 /** A formula as TeX: from its own note of the TeX that it was made of, else converted. */
@@ -93,7 +95,7 @@ const ESCAPED_TAG = /^[^<]*&lt;\/?(p|div|span|br|strong|em|b|i|u|ul|ol|table|img
 /** HTML as rich text, also where it was escaped twice. */
 export function richOfHtml(html: string, around: Surroundings): string {
   let text = html.trim();
-  for (let i = 0; i < 2 && ESCAPED_TAG.test(text); i++) text = decodeHTML(text);
+  for (let i = 0; i < 2 && !around.exact && ESCAPED_TAG.test(text); i++) text = decodeHTML(text);
   text = text
     .replace(TEX_IMAGE, (_, t: string) => `\\(${t}\\)`)
     .replace(IMAGE, (_, head: string, quoted: string) => `${head}"${around.picture(decodeHTML(quoted.slice(1, -1))) ?? ''}"`)
@@ -102,7 +104,7 @@ export function richOfHtml(html: string, around: Surroundings): string {
       return converted ? escapeXml(`\\(${converted}\\)`) : '';
     });
   if (!isMarkup(text)) return richFromPlain(decodeHTML(text).replace(/\s+/g, ' ').trim());
-  return tidyRich(sanitiseRich(text.replace(/\u00a0|&nbsp;/g, ' ')));
+  return tidyRich(sanitiseRich(around.exact ? text : text.replace(/\u00a0|&nbsp;/g, ' ')));
 }
 function texOfHtml(math: string): string {
   const note = /<annotation\b[^>]*tex[^>]*>([\s\S]*?)<\/annotation>/i.exec(math)?.[1];
@@ -125,7 +127,7 @@ export function richOfMaterial(n: XmlNode, around: Surroundings): string {
           ? e.children.map((c) => (typeof c === 'string' ? escapeXml(c) : markup(c))).join('')
           : textOf(e);
         const type = (e.attributes['texttype'] ?? e.attributes['type'] ?? '').toLowerCase();
-        const html = /html/.test(type) || isMarkup(raw) || ESCAPED_TAG.test(raw) || (type !== 'text/plain' && /&(nbsp|[a-z]+;|#\d+;)/i.test(raw));
+        const html = /html/.test(type) || (!around.exact && (isMarkup(raw) || ESCAPED_TAG.test(raw) || (type !== 'text/plain' && /&(nbsp|[a-z]+;|#\d+;)/i.test(raw))));
         const said = html ? richOfHtml(raw, around) : richFromPlain(raw.replace(/\s+/g, ' '));
         parts.push(e.name === 'matemtext' && said ? `<em>${said}</em>` : said);
         return;

@@ -10,6 +10,7 @@ import { richToPlain } from '../../item/richText.js';
 import { gapShares, ruleFor, settledRanges, tidyRich } from '../../item/sameness.js';
 import { scoringFor } from '../../item/scoring.js';
 import { truth } from '../../draft/truths.js';
+import { asGap } from '../blank.js';
 import { joinRich } from './content.js';
 import type { Asked, Choice, Part } from './asked.js';
 import { SCORE_SLACK, type Answers } from './scoring.js';
@@ -96,7 +97,7 @@ class Maker {
     const [part] = parts as [Part];
     if (parts.every((p) => p.type === 'typed' || p.type === 'gap')) {
       const only = parts.length === 1 && part.type === 'typed' ? (this.asked.exact && this.asked.inline ? null : standsAlone(this.asked.stem)) : null;
-      return only !== null && part.type === 'typed' ? this.typed(part, only) : this.cloze(parts as (Part & { type: 'typed' | 'gap' })[]);
+      return only !== null && part.type === 'typed' ? (this.asked.exact ? this.typed(part, only) : asGap(this.typed(part, only))) : this.cloze(parts as (Part & { type: 'typed' | 'gap' })[]);
     }
     if (parts.length > 1) return null;
     switch (part.type) {
@@ -147,22 +148,25 @@ class Maker {
         this.trueFalse(part, options, shown, full) ?? this.withFeedback({ ...this.base(full), kind: 'multiple-choice', options, ...shuffleOf(part) }, shown)
       );
     }
-    const positive = raw.flatMap((r, k) => (r > SCORE_SLACK ? [k] : []));
-    // single options say nothing where only the whole key is rewarded
-    const asked = keyed.length || positive.length ? [] : scorer.correct(part.variable).flatMap((d) => named.get(d) ?? []);
-    const alone = keyed.length ? keyed : positive.length ? positive : asked;
-    let full = Math.max(0, this.score(answer(alone)), ...(positive.length ? [this.score(answer(positive))] : []));
-    let keys = alone;
-    const byKey = this.score(answer(alone));
-    const mapped = positive.length > 0 && !(positive.length === part.options.length && raw.every((r) => r === raw[0]));
-    if (mapped && keyed.length && byKey < full - SCORE_SLACK) {
-      this.tell('error', 'key-conflict', 'the options that the file calls correct are not the ones that its scoring rewards');
-      keys = [];
-    } else if (!(full > SCORE_SLACK)) {
+    const all = part.options.map((_, k) => k);
+    const positive = all.filter((k) => (raw[k] ?? 0) > SCORE_SLACK);
+    const unbounded = (chosen: readonly number[]): number => scorer.score(answer(chosen), true).score;
+    // an option counts for the answer if leaving it out of everything costs something
+    const everything = unbounded(all);
+    const marginal = all.filter((k) => everything - unbounded(all.filter((x) => x !== k)) > SCORE_SLACK);
+    const asked = scorer.declares ? [] : scorer.correct(part.variable).flatMap((d) => named.get(d) ?? []);
+    // single options say nothing where only the whole key is rewarded: the set that earns most is the key
+    const sets = [keyed, marginal, positive, asked].filter((s) => s.length > 0).map((keys) => ({ keys, score: this.score(answer(keys)) }));
+    let full = Math.max(0, ...sets.map((s) => s.score));
+    let keys = sets.find((s) => s.score >= full - SCORE_SLACK)?.keys ?? [];
+    if (!(full > SCORE_SLACK)) {
       this.noKey(strangers);
       keys = [];
       full = 0;
-    } else if (mapped && byKey < full - SCORE_SLACK) keys = positive;
+    } else if (keyed.length && this.score(answer(keyed)) < full - SCORE_SLACK) {
+      this.tell('error', 'key-conflict', 'the options that the file calls correct are not the ones that its scoring rewards');
+      keys = [];
+    }
     if (full > 0) full = this.scale(full);
     const isKey = (k: number): boolean => keys.includes(k);
     let options = part.options.map((o, k) => this.option(o, k, !keys.length ? 0 : clamp(share(raw[k] ?? 0, full))));
@@ -182,7 +186,6 @@ class Maker {
       const { score, shown } = scorer.score(answer(chosen));
       return { shown, full: full > 0 && score >= full - SCORE_SLACK, none: score <= SCORE_SLACK };
     };
-    const all = part.options.map((_, k) => k);
     return this.withFeedback({ ...this.base(full), kind: 'multiple-response', scoring, options, ...shuffleOf(part) },
       all.map((k) => probe([k])),
       [probe(all.filter(isKey)), probe(all.filter((k) => !isKey(k)))],

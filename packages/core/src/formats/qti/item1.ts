@@ -4,6 +4,7 @@ import { isMarkup, richToPlain } from '../../item/richText.js';
 import { tidyRich } from '../../item/sameness.js';
 import { childOf, childrenOf, descendants, textOf, type XmlNode } from '../xmlTree.js';
 import type { Asked, Choice, Part } from './asked.js';
+import { OWN_TOOL } from './build.js';
 import { Conditions } from './conditions.js';
 import { joinRich, richOfMaterial, type Surroundings } from './content.js';
 
@@ -39,8 +40,11 @@ function tokensOf(presentation: XmlNode, around: Surroundings): Token[] {
   const walk = (n: XmlNode): void => {
     for (const c of childrenOf(n)) {
       if (RESPONSES.includes(c.name)) out.push({ response: c });
+      else if (c.name === 'material' && (c.attributes['label'] === 'unit' || c.attributes['label'] === 'word-bank')) continue;
       else if (c.name === 'material' || c.name.startsWith('mat')) {
         const text = richOfMaterial(c, around);
+        // white space alone still parts two gaps
+        if (!text && /^\s+$/.test(textOf(childOf(c, 'mattext') ?? c)) && childOf(c, 'mattext')) out.push({ text: ' ' });
         // what stands in a block of its own is parted from what follows
         if (text) out.push({ text: inLine(c) ? keepEnds(text, c) + (n.name === 'flow_mat' ? ' ' : '') : text });
       } else walk(c);
@@ -57,9 +61,11 @@ const keepEnds = (text: string, material: XmlNode): string => {
 };
 
 /** Reads one item. */
-export function readItem1(item: XmlNode, around: Surroundings): Asked {
+export function readItem1(item: XmlNode, surroundings: Surroundings): Asked {
   const scorer = new Conditions(item);
   const meta = metadataOf(item);
+  const exact = meta.get('qmd_toolvendor')?.[0] === OWN_TOOL;
+  const around = { ...surroundings, exact };
   const first = (...labels: string[]): string | undefined => labels.map((l) => meta.get(l)?.[0]).find((v) => v !== undefined);
   const presentation = childOf(item, 'presentation') ?? { ...item, children: [] };
   const tokens = tokensOf(presentation, around);
@@ -71,7 +77,7 @@ export function readItem1(item: XmlNode, around: Surroundings): Asked {
     return descendants(r, 'response_label').map((l) => ({
       identifier: l.attributes['ident'] ?? '',
       content: richOfMaterial(l, around),
-      ...(shuffle && /^no$/i.test(l.attributes['rshuffle'] ?? '') && { pinned: true }),
+      ...((shuffle || exact) && /^no$/i.test(l.attributes['rshuffle'] ?? '') && { pinned: true }),
     }));
   };
   const own = (r: XmlNode): string =>
@@ -96,13 +102,12 @@ export function readItem1(item: XmlNode, around: Surroundings): Asked {
   /** The stem with a gap marker for each response, in one line where the texts are. */
   const woven = (make: (r: XmlNode) => Part): string => {
     inline = true;
-    return joinRich(
-      tokens.map((t) => {
-        if ('text' in t) return t.text;
-        parts.push(make(t.response));
-        return `${own(t.response)}[[${parts.length}]]`;
-      }),
-    );
+    const pieces = tokens.map((t) => {
+      if ('text' in t) return t.text;
+      parts.push(make(t.response));
+      return `${own(t.response)}[[${parts.length}]]`;
+    });
+    return pieces.some(isMarkup) ? joinRich(pieces) : pieces.join('');
   };
   const typed = (r: XmlNode): Part => ({
     type: 'typed',
@@ -115,6 +120,17 @@ export function readItem1(item: XmlNode, around: Surroundings): Asked {
   if (responses.some((r) => r.name === 'response_xy' || descendants(r, 'render_hotspot').length > 0)) unsupported = 'hotspot';
   else if (responses.length === 0) {
     // a text to read
+  } else if (exact && /blanks|dropdowns/.test(kind)) {
+    const make = (r: XmlNode): Part => (r.name === 'response_lid' ? { type: 'gap', variable: ident(r), options: choices(r) } : typed(r));
+    if (responses.every((r) => own(r) !== '')) {
+      inline = true;
+      responses.forEach((r, i) => {
+        stem = stem.replace(`[${i + 1}]`, `[[${i + 1}]]`);
+        parts.push(make(r));
+      });
+    } else stem = woven(make);
+  } else if (exact && kind.includes('matching')) {
+    parts.push({ type: 'match', rows: lids.map((r) => ({ content: own(r), options: choices(r) })), answer: (row, o) => [ident(lids[row] as XmlNode), o.identifier], ...(lids.some((r) => shuffledBy(r).shuffle) && { shuffle: true }) });
   } else if (lids.length === responses.length && lids.length === 1) {
     const [r] = lids as [XmlNode];
     const cardinality = (r.attributes['rcardinality'] ?? 'Single').toLowerCase();
@@ -155,7 +171,7 @@ export function readItem1(item: XmlNode, around: Surroundings): Asked {
     const open =
       !scorer.scores && (rows > 1 || /essay|text_only|long/.test(kind) || /^no$/i.test(first('qmd_computerscored') ?? '') || !scorer.literals(ident(r)).length);
     if (open && !(rows <= 1 && /short|fill|fib/.test(kind))) {
-      const lines = rows > 1 ? rows : undefined;
+      const lines = rows > 1 || (exact && rows > 0) ? rows : undefined;
       parts.push({ type: 'extended', variable: ident(r), ...(lines && { lines }) });
     } else {
       const at = tokens.findIndex((t) => 'response' in t);
@@ -195,6 +211,7 @@ export function readItem1(item: XmlNode, around: Surroundings): Asked {
   if (outcomes.length) more.outcomes = outcomes;
   const tags = [
     ...(meta.get('qmd_keywords') ?? []).flatMap((k) => k.split(/\s*,\s*/)),
+    ...(meta.get('keyword') ?? []),
     ...(meta.get('cc_question_category') ?? []),
     ...(meta.get('qmd_topic') ?? []),
   ].filter(Boolean);
@@ -210,9 +227,10 @@ export function readItem1(item: XmlNode, around: Surroundings): Asked {
   if (yes(first('bonus'))) more.bonus = true;
   const label = first('label') ?? item.attributes['label'];
   if (label) more.label = label;
-  const bank = meta.get('word_bank');
-  if (bank) more.wordBank = bank;
-  const unit = first('unit');
+  const labelled = (name: string): string[] => descendants(presentation, 'material').filter((m) => m.attributes['label'] === name).map((m) => richToPlain(richOfMaterial(m, around)));
+  const bank = labelled('word-bank').flatMap((w) => w.split(/\s*\n\s*/)).filter(Boolean);
+  if (bank.length) more.wordBank = bank;
+  const [unit] = labelled('unit');
   if (unit) more.unit = unit;
 
   const stated = POINTS.map((l) => first(l)).find((v) => v !== undefined && Number.isFinite(Number(v)));
@@ -230,6 +248,7 @@ export function readItem1(item: XmlNode, around: Surroundings): Asked {
     scorer,
     points: stated !== undefined ? Number(stated) : percent ? 1 : Number.isFinite(max) ? max : null,
     scaled: true,
+    ...(exact && { exact, fullScore: 100 }),
     feedback,
     more,
     ...(unsupported && { unsupported }),

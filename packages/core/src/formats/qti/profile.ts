@@ -3,6 +3,7 @@ import type { Kind } from '../../item/model.js';
 import { gapsInOrder } from '../../fit/fit.js';
 import { allHeld, everything, type HeldField, holding, type Profile, type Step } from '../../fit/profile.js';
 import { matchingAsChoices, orderingAsMatching, numberAsText, wordGapsApart } from '../../fit/recast.js';
+import { blankAsGap } from '../blank.js';
 import { isMarkup, richFromPlain, richToPlain } from '../../item/richText.js';
 
 const GRADED = everything.kinds.filter((k) => k !== 'essay' && k !== 'information');
@@ -57,6 +58,16 @@ export const qti12Profile: Profile = {
   holds: holding(allHeld, { ...NAMES, 'feedback.general': ASKING }),
 };
 
+/** The gap that is asked for is drawn as a blank, so no other blank may stand in the text. */
+const oneBlank: Step = (item) => {
+  if (item.kind !== 'cloze' || !/_{3,}/.test(item.stem)) return null;
+  return { item: { ...item, stem: item.stem.replace(/_{3,}/g, '…') }, fit: 'adapted', brief: 'one blank', message: 'other blanks become dots' };
+};
+
+/** A bank has no parts. */
+const { 'section.title': _title, 'section.instructions': _instructions, 'section.passage': _passage, ...withoutParts } = qti12Profile.holds;
+export const qti12BankProfile: Profile = { ...qti12Profile, holds: withoutParts, passageInFront: true };
+
 /** Points that are whole numbers, as the weighting of a cartridge wants them. */
 const wholePoints: Step = (item) => {
   if (item.kind === 'information' || (Number.isInteger(item.points) && item.points <= 99)) return null;
@@ -70,7 +81,7 @@ const wholePoints: Step = (item) => {
  */
 export const cartridgeProfile: Profile = {
   kinds: ['multiple-choice', 'multiple-response', 'true-false', 'cloze', 'essay', 'short-answer'],
-  recast: { ordering: orderingAsMatching, matching: matchingAsChoices, cloze: wordGapsApart, numeric: numberAsText },
+  recast: { ordering: orderingAsMatching, matching: matchingAsChoices, cloze: wordGapsApart, numeric: numberAsText, 'short-answer': blankAsGap },
   holds: holding(['points', 'title', 'hints', 'feedback.correct', 'feedback.incorrect', 'feedback.general', 'optionFeedback', 'modelAnswer'], {
     'feedback.correct': GRADED,
     'feedback.incorrect': GRADED,
@@ -83,5 +94,5 @@ export const cartridgeProfile: Profile = {
   rich: true,
   pictures: true,
   refuses: (item) => (item.kind === 'multiple-choice' && item.options.length < 2 ? 'a choice has at least two options there' : null),
-  also: [gapsInOrder, wholePoints],
+  also: [gapsInOrder, wholePoints, oneBlank],
 };

@@ -1,6 +1,6 @@
-/** A blank in a GIFT question's text, which makes a typed answer a gap. */
-import type { Item } from '../../item/model.js';
-import type { Recast } from '../../fit/recast.js';
+/** A blank in a question's text, which makes a typed answer a gap. */
+import type { Item } from '../item/model.js';
+import type { Recast } from '../fit/recast.js';
 
 const BLANK = /_{3,}/g;
 
