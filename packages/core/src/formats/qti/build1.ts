@@ -345,9 +345,12 @@ function rightAndWrong(scoring: readonly XmlElement[], right: string | null, wro
   if (!right && !wrong) return [...scoring];
   const test = fully(item);
   // where everything cannot be earned, every answer is short of it
-  if (!test) return [...(wrong ? [shows(el('other'), wrong)] : []), ...scoring];
+  if (!test) return [...(wrong ? [shows(always, wrong)] : []), ...scoring];
   return [...(right ? [shows(test, right)] : []), ...(wrong ? [shows(not(test), wrong)] : []), ...scoring];
 }
+
+/** `other` holds only where no condition before it did. */
+const always = any(el('unanswered', { respident: 'response' }), not(el('unanswered', { respident: 'response' })));
 
 /** What has to hold for all points; null where that cannot be said. */
 function fully(item: Item): XmlElement | null {
