@@ -18,6 +18,7 @@ export { fit, fitSet, type Fit, type FitNote } from './fit/fit.js';
 export { everything, type Profile } from './fit/profile.js';
 export { qtiItemXml, writeQtiPackage, deliverable } from './formats/qti/package.js';
 export { truthWords } from './item/truthWords.js';
+export type { Rehearsal, Rehearsed } from './rehearse/rehearse.js';
 export * from './take/learnerView.js';
 export * from './mark/index.js';
 export * from './stats/scores.js';

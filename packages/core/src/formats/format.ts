@@ -1,5 +1,6 @@
 /** What a format is to the rest of the program: a row of the table in index.ts. */
 import type { Profile } from '../fit/profile.js';
+import type { Playable } from '../rehearse/rehearse.js';
 import type { QuizSet, ReadResult } from '../item/model.js';
 
 export interface Written {
@@ -19,6 +20,8 @@ export interface Format {
   write?(set: QuizSet): Written;
   /** What it can hold; stands on every format that is written. */
   profile?: Profile;
+  /** What stands in a file, to be answered from the file alone; with `profile` where that depends on the file. Without, its items are read and marked. */
+  play?(bytes: Uint8Array, name: string): { played: Playable[]; profile?: Profile };
 }
 
 const encoder = new TextEncoder();

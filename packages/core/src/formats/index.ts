@@ -1,7 +1,7 @@
 /** The table of all formats. A new one is a folder and a row here. */
 import { ReadError } from '../item/readError.js';
 import { readSetFile, writeSetFile } from '../item/setFile.js';
-import type { ReadResult } from '../item/model.js';
+import type { QuizSet, ReadResult } from '../item/model.js';
 import { writeNotation } from '../draft/notation.js';
 import { readDraft } from '../draft/read.js';
 import { decodeText, fileName, looksBinary, utf8, type Format } from './format.js';
@@ -12,7 +12,9 @@ import { everything } from '../fit/profile.js';
 import { type CartridgeVersion, writeCartridge, writeQti12 } from './qti/package1.js';
 import { cartridgeProfile, qti12BankProfile, qti12Profile, qti2Profile } from './qti/profile.js';
 import { writeQtiPackage, type VersionId } from './qti/package.js';
-import { looksLikeQti, readQti } from './qti/read.js';
+import { looksLikeQti, openQti, readQti } from './qti/read.js';
+import { playQti, playSet } from '../rehearse/play.js';
+import { type Rehearsal, rehearse } from '../rehearse/rehearse.js';
 import { looksLikeZip } from './archive.js';
 
 const text = (bytes: Uint8Array): string => {
@@ -82,6 +84,10 @@ export const formats: readonly Format[] = [
     extension: '.zip',
     mediaType: 'application/zip',
     read: readQti,
+    play: (bytes, name) => {
+      const { items, profile } = openQti(bytes, name);
+      return { played: playQti(items), profile };
+    },
   },
   { id: 'qti12', name: 'QTI 1.2 package', extension: '.zip', mediaType: 'application/zip', write: (set) => writeQti12(set), profile: qti12Profile },
   { id: 'qti12-bank', name: 'QTI 1.2 item bank', extension: '.zip', mediaType: 'application/zip', write: (set) => writeQti12(set, 'bank'), profile: qti12BankProfile },
@@ -107,13 +113,19 @@ export function sniff(bytes: Uint8Array, name: string): Format {
   return of('draft');
 }
 
+/** The format that reads a file: the one that is named, else the one that it looks like. */
+function reading(bytes: Uint8Array, name: string, formatId?: string): Format & Required<Pick<Format, 'read'>> {
+  const format = formatId ? formatById(formatId) : sniff(bytes, name);
+  if (!format?.read) throw new ReadError(`there is no reader called “${formatId ?? ''}”; there are ${readable.map((f) => f.id).join(', ')}`);
+  return format as Format & Required<Pick<Format, 'read'>>;
+}
+
 /**
  * Reads a file in whatever format it is.
  * @throws ReadError with a one-line message where it cannot be read
  */
 export function readFile(bytes: Uint8Array, name: string, formatId?: string): ReadResult & { format: string } {
-  const format = formatId ? formatById(formatId) : sniff(bytes, name);
-  if (!format?.read) throw new ReadError(`there is no reader called “${formatId ?? ''}”; there are ${readable.map((f) => f.id).join(', ')}`);
+  const format = reading(bytes, name, formatId);
   const result = format.read(bytes, name);
   if (result.set.title === 'Untitled set' || result.set.title === 'GIFT questions')
     result.set.title =
@@ -122,4 +134,15 @@ export function readFile(bytes: Uint8Array, name: string, formatId?: string): Re
         .replace(/(\.zak)?\.[^.]+$/, '')
         .replace(/\.gift$/, '') || result.set.title;
   return { ...result, format: format.id };
+}
+
+/**
+ * Answers a file from what stands in it and compares with a set; without a set, with what was read from the file.
+ * @throws ReadError where the file cannot be read
+ */
+export function rehearseFile(bytes: Uint8Array, name: string, against?: QuizSet, formatId?: string): Rehearsal {
+  const format = reading(bytes, name, formatId);
+  const { set } = readFile(bytes, name, format.id);
+  const { played, profile } = format.play?.(bytes, name) ?? { played: playSet(set), profile: format.profile };
+  return against ? rehearse(played, against, profile) : rehearse(played, set);
 }

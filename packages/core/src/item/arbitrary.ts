@@ -2,6 +2,7 @@
 import fc from 'fast-check';
 import type { Item, Option, QuizSet } from './model.js';
 import { defaultMatch } from './model.js';
+import { escapeXml } from './markup.js';
 
 const word = fc.stringMatching(/^[A-Za-zäéßøЖ][a-zäéñøж]{1,9}$/);
 /** Words with the signs that formats give a meaning to. */
@@ -162,11 +163,14 @@ const textAnswers = (max: number): fc.Arbitrary<object[]> =>
   fc
     .uniqueArray(wild, { minLength: 1, maxLength: max, selector: (s) => s.toLowerCase().trim() })
     .chain((t) =>
-      fc.array(fc.constantFrom(1, 0.5), { minLength: t.length, maxLength: t.length }).map((c) => t.map((text, i) => ({ text, credit: c[i] ?? 1 }))),
+      fc
+        .tuple(fc.array(fc.constantFrom(1, 1, 0.5, 0), { minLength: t.length, maxLength: t.length }), fc.array(fc.option(marked, { freq: 5 }), { minLength: t.length, maxLength: t.length }))
+        .map(([c, f]) => t.map((text, i) => ({ text, credit: c[i] ?? 1, ...(f[i] != null && { feedback: f[i] }) }))),
     );
 const numberAnswer = fc
   .tuple(fc.integer({ min: -9000, max: 9000 }), fc.integer({ min: 0, max: 40 }), fc.constantFrom(1, 1, 0.5))
-  .map(([a, d, c]) => ({ min: a / 8 - d / 16, max: a / 8 + d / 16, credit: c }));
+  .map(([a, d, c]) => ({ min: a / 8 - d / 16, max: a / 8 + d / 16, credit: c }))
+  .chain((n) => fc.option(marked, { freq: 5 }).map((feedback) => (feedback === null ? n : { ...n, feedback })));
 const someOptions = fc.uniqueArray(marked, { minLength: 1, maxLength: 6 }).chain((t) =>
   fc
     .tuple(
@@ -209,9 +213,21 @@ const anyOwn: fc.Arbitrary<Record<string, unknown>> = fc.oneof(
       wild,
       fc.option(fc.uniqueArray(word, { minLength: 1, maxLength: 3 })),
     )
-    .map(([g, w, bank]) => ({
+    .chain(([g, w, bank]) => {
+      const gaps = g.map((_, i) => `[[${i + 1}]]`);
+      return fc
+        .constantFrom(
+          `${w} ${gaps.join(' and ')} end`,
+          `${w} ${gaps.join(' ')}`,
+          `${gaps.join(', ')} ${w}`,
+          `<p>${escapeXml(w)}</p><p>so ${gaps.join(' and <em>')}${'</em>'.repeat(gaps.length - 1)}</p>`,
+          `<ul>${gaps.map((x) => `<li>${escapeXml(w)} ${x}.</li>`).join('')}</ul>`,
+        )
+        .map((stem) => [g, stem, bank] as const);
+    })
+    .map(([g, stem, bank]) => ({
       kind: 'cloze',
-      stem: `${w} ${g.map((_, i) => `[[${i + 1}]]`).join(' and ')} end`,
+      stem,
       gaps: g.map(([gap, points], i) => ({ id: String(i + 1), points, ...gap })),
       ...(bank && { wordBank: bank }),
     })),

@@ -63,7 +63,7 @@ const texts = (answers: readonly TextAnswer[], rule: MatchRule): object[] => {
 
 /** A matching rule, but for what makes no difference to these answers. */
 export function ruleFor(rule: MatchRule, answers: readonly TextAnswer[]): MatchRule {
-  const any = (f: (t: string) => boolean): boolean => answers.some((a) => f(a.text));
+  const any = (f: (t: string) => boolean): boolean => answers.some((a) => (a.credit !== 0 || a.feedback) && f(a.text));
   return {
     ...rule,
     caseSensitive: rule.caseSensitive && any((t) => t.toLowerCase() !== t.toUpperCase()),
@@ -77,7 +77,7 @@ export function ruleFor(rule: MatchRule, answers: readonly TextAnswer[]): MatchR
  * Ranges that meet are one; a range inside one of higher credit says nothing.
  */
 export function settledRanges(answers: readonly NumberAnswer[]): NumberAnswer[] {
-  if (answers.some((a) => a.feedback)) return answers.map(({ min, max, credit, feedback }) => ({ min, max, credit, ...(feedback && { feedback }) }));
+  if (answers.some((a) => a.feedback)) return stretches(answers);
   const out: NumberAnswer[] = [];
   let covered: { min: number; max: number }[] = [];
   for (const credit of [...new Set(answers.map((a) => a.credit))].filter((c) => c > 0).sort((a, b) => b - a)) {
@@ -89,6 +89,33 @@ export function settledRanges(answers: readonly NumberAnswer[]): NumberAnswer[] 
     }
     for (const r of level) if (!covered.some((c) => c.min === r.min && c.max === r.max)) out.push({ ...r, credit });
     covered = level;
+  }
+  return out;
+}
+
+/** Ranges as neighbouring stretches, each with what its numbers earn and are told: of ranges over one another the best counts, of equal ones the first. */
+function stretches(answers: readonly NumberAnswer[]): NumberAnswer[] {
+  const ends = [...new Set(answers.flatMap((a) => [a.min, a.max]))].sort((a, b) => a - b);
+  const points = ends.flatMap((e, i) => (i ? [((ends[i - 1] ?? e) + e) / 2, e] : [e]));
+  const best = points.map((x) => answers.filter((a) => x >= a.min && x <= a.max).sort((a, b) => b.credit - a.credit)[0]);
+  return runsOf(points.map((_, i) => (best[i] ? JSON.stringify([best[i].credit, best[i].feedback ?? '']) : '')), ends).map(({ from, min, max }) => {
+    const { credit = 0, feedback } = best[from] ?? {};
+    return { min, max, credit, ...(feedback && { feedback }) };
+  });
+}
+
+/**
+ * Runs of equal signs over figures and the open stretches between them, in turn (figure, stretch, figure …); an empty sign is no run.
+ * @returns for each run the place of its first point and the figures at its ends
+ */
+export function runsOf(signs: readonly string[], figures: readonly number[]): { from: number; min: number; max: number }[] {
+  const out: { from: number; min: number; max: number }[] = [];
+  for (let i = 0; i < signs.length; i++) {
+    if (!signs[i]) continue;
+    let to = i;
+    while (to + 1 < signs.length && signs[to + 1] === signs[i]) to++;
+    out.push({ from: i, min: figures[i >> 1] ?? 0, max: figures[(to + 1) >> 1] ?? 0 });
+    i = to;
   }
   return out;
 }

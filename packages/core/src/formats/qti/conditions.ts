@@ -175,7 +175,10 @@ export class Conditions implements Scorer {
   }
 
   literals(variable: string): string[] {
-    const all = this.conditions.flatMap((c) => descendants(c, ...COMPARING)).filter((v) => v.attributes['respident'] === variable);
+    // those that score first: their order is that of the accepted answers
+    const scoring = (c: XmlNode): boolean => childOf(c, 'setvar') !== undefined;
+    const conditions = [...this.conditions.filter(scoring), ...this.conditions.filter((c) => !scoring(c))];
+    const all = conditions.flatMap((c) => descendants(c, ...COMPARING)).filter((v) => v.attributes['respident'] === variable);
     return [...new Set(all.map((v) => textOf(v).trim()))];
   }
 }

@@ -7,7 +7,7 @@ import { stableId } from '../../item/ids.js';
 import { gapMarks, keyProblem, nameOf } from '../../item/kinds.js';
 import { defaultMatch, type Gap, type Item, type MatchRule, type NumberAnswer, type Option, type TextAnswer } from '../../item/model.js';
 import { richToPlain } from '../../item/richText.js';
-import { gapShares, ruleFor, settledRanges, tidyRich } from '../../item/sameness.js';
+import { gapShares, ruleFor, runsOf, settledRanges, tidyRich } from '../../item/sameness.js';
 import { scoringFor } from '../../item/scoring.js';
 import { truth } from '../../draft/truths.js';
 import { asGap } from '../blank.js';
@@ -24,6 +24,8 @@ export interface Remark {
 export interface Made {
   item: Item | null;
   remarks: Remark[];
+  /** The score that earns all of the item's points. */
+  full: number;
 }
 
 /** A text that no rule of a file speaks of. */
@@ -40,7 +42,6 @@ function share(score: number, full: number): number {
   return round(c);
 }
 const clamp = (c: number): number => Math.max(-1, Math.min(1, c));
-const union = (...sets: ReadonlySet<string>[]): Set<string> => new Set(sets.flatMap((s) => [...s]));
 
 /** One answer to the whole item, with the feedback that shows for it. */
 interface Probe {
@@ -66,8 +67,10 @@ class Maker {
   private scale(full: number): number {
     return this.asked.fullScore ?? full;
   }
+  full = 1;
   private base(full: number): { id: string; stem: string; points: number } & Partial<Item> {
     const a = this.asked;
+    if (full > 0) this.full = full;
     const { label, hints, tags, outcomes, level, timeLimit, required, bonus } = a.more;
     const scaled = a.scaled && a.points !== null;
     const points = scaled ? (a.points ?? 1) : full > 0 ? full : (a.points ?? 1);
@@ -275,7 +278,7 @@ class Maker {
         answers.filter((a) => a.credit >= 1).map((a) => probe(String(middle(a))).shown),
         [junk],
       );
-      const own = answers.map((a) => ({ ...a, ...feedbackFrom(general.rest(probe(String(middle(a))).shown), this.asked) }));
+      const own = answers.map((a) => (a.feedback ? a : { ...a, ...feedbackFrom(general.rest(probe(String(middle(a))).shown), this.asked) }));
       const unit = this.asked.more.unit ?? behind;
       return { ...this.base(full), stem, kind: 'numeric', answers: own, ...general.feedback, ...(unit && { unit }) };
     }
@@ -339,7 +342,7 @@ class Maker {
       return [{ text: text.trim(), credit: full > 0 ? clamp(share(score - baseline, full)) : 0 }];
     });
     const match: MatchRule = { ...defaultMatch, caseSensitive, numbersAsValues: false, anyOrder: false };
-    return { answers, full, match: ruleFor(match, answers), junk: junk.shown };
+    return { answers, full, match: ruleFor(match, answers.map((a) => ({ ...a, credit: 1 }))), junk: junk.shown };
   }
 
   /** Accepted ranges of a variable: the scoring is constant between the figures that the rules name. */
@@ -360,6 +363,13 @@ class Maker {
     const earned = points.map((x) => probe(decimal(x)).score - baseline);
     const full = Math.max(0, ...earned);
     if (Math.max(...outside) > SCORE_SLACK && figures.length) this.tell('warning', 'scoring-adapted', 'the file accepts numbers without a limit to one side');
+    // where single answers have feedback of their own, each stretch is an answer; else ranges may lie in one another
+    const own = points.map((x) => this.ownFeedback(without(probe(decimal(x)).shown, junk.shown)));
+    if (own.some(Boolean)) {
+      const signs = points.map((_, i) => ((earned[i] ?? 0) > SCORE_SLACK || own[i] ? JSON.stringify([share(earned[i] ?? 0, full), own[i]]) : ''));
+      const answers = runsOf(signs, figures).map(({ from, min, max }) => ({ min, max, credit: share(earned[from] ?? 0, full), ...(own[from] && { feedback: own[from] }) }));
+      return { answers: answers.sort((a, b) => b.credit - a.credit || a.min - b.min), full, junk: junk.shown };
+    }
     const answers: NumberAnswer[] = [];
     for (const level of [...new Set(earned)].filter((e) => e > SCORE_SLACK).sort((a, b) => b - a)) {
       let from: number | null = null;
@@ -377,6 +387,11 @@ class Maker {
       }
     }
     return { answers: settledRanges(answers), full, junk: junk.shown };
+  }
+
+  /** Feedback that is said to single answers: what is not for all right or all wrong ones. */
+  private ownFeedback(shown: ReadonlySet<string>): string {
+    return texts(new Set([...shown].filter((id) => /ANSWER/.test(id))), this.asked);
   }
 
   // ── gaps ──
@@ -427,17 +442,11 @@ class Maker {
       if (p.number) {
         const r = this.ranges(p.variable, probe, baseline);
         worth.push(r.full);
-        const own = new Set<string>();
-        return {
-          id,
-          kind: 'number',
-          points: 1,
-          answers: r.answers.map((a) => ({ ...a, ...feedbackFrom(without(probe(String(middle(a))).shown, union(r.junk, own)), this.asked, /ANSWER/) })),
-        };
+        return { id, kind: 'number', points: 1, answers: r.answers };
       }
       const t = this.accepted(p.variable, probe, baseline);
       worth.push(t.full);
-      const match = ruleFor({ ...t.match }, t.answers);
+      const { match } = t;
       const usual = JSON.stringify(match) === JSON.stringify(defaultMatch);
       const answers = t.answers.map((a) => ({ ...a, ...feedbackFrom(without(probe(a.text).shown, t.junk), this.asked, /ANSWER/) }));
       return { id, kind: 'text', points: 1, answers: answers.filter((a) => a.credit !== 0 || a.feedback), ...(!usual && { match }) };
@@ -586,6 +595,7 @@ export function itemOf(asked: Asked): Made {
   if (!item) {
     const what = asked.unsupported ?? 'several different interactions in one item';
     return {
+      full: 1,
       item: null,
       remarks: [{ severity: 'error', code: 'kind-unsupported', message: `an item of a sort that is not held here (${what}) was left out` }],
     };
@@ -600,5 +610,5 @@ export function itemOf(asked: Asked): Made {
       code: 'scoring-adapted',
       message: `scoring of a sort that is not read here: ${asked.scorer.unknown.join(', ')}`,
     });
-  return { item, remarks: maker.remarks };
+  return { item, remarks: maker.remarks, full: maker.full };
 }

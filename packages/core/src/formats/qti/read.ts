@@ -16,6 +16,8 @@ import { richOf, richOfHtml, richOfMaterial, type Surroundings } from './content
 import { readItem1 } from './item1.js';
 import { readItem2 } from './item2.js';
 import { itemOf } from './item.js';
+import type { Profile } from '../../fit/profile.js';
+import { cartridgeProfile, qti12BankProfile, qti12Profile, qti2Profile } from './profile.js';
 
 /** A part of a test, as far as the model holds one. */
 type Part = Omit<Section, 'id'>;
@@ -51,7 +53,18 @@ function weightOf(ref: XmlNode): number {
 }
 const nameless = (title: string | undefined): boolean => !title || /^(root[_ ]section|section[ _-]?\d*|untitled|unnamed)$/i.test(title.trim());
 
+/** An item that was read, with what it was read from. */
+export interface PlacedItem {
+  item: Item;
+  asked: Asked;
+  /** What it counts in its test. */
+  weight: number;
+  /** The score that earns all of its points. */
+  full: number;
+}
+
 class Reader {
+  readonly items: PlacedItem[] = [];
   readonly diagnostics: Diagnostic[] = [];
   readonly pictures = new Pictures();
   private readonly documents = new Map<string, XmlNode>();
@@ -99,6 +112,14 @@ class Reader {
       throw new ReadError(broken ? broken.message : this.files.size > 1 ? 'there is no QTI question in this package' : 'there is no QTI question in this XML');
     }
     return this.result(root);
+  }
+
+  /** What files of this sort can hold. */
+  profile(): Profile {
+    const roots = [...this.documents.values()];
+    if (roots.some((r) => r.name.startsWith('assessment'))) return qti2Profile;
+    const cartridge = this.resources.some((r) => /imscc_xml/.test(r.type)) || roots.some((r) => descendants(r, 'fieldlabel').some((f) => textOf(f) === 'cc_profile'));
+    return cartridge ? cartridgeProfile : roots.some((r) => childOf(r, 'assessment')) ? qti12Profile : qti12BankProfile;
   }
 
   private at(path: string, line?: number): string {
@@ -327,6 +348,7 @@ class Reader {
         item.section = last.section?.id ?? '';
       } else last = { part: null, passage: '', section: null };
       items.push(item);
+      this.items.push({ item, asked, weight: p.weight, full: made.full });
       const name = `Item ${items.length}`;
       for (const r of made.remarks) this.tell(r.severity, r.code, `${name} (${where}): ${r.message}.`, asked.line, item.id);
       for (const href of this.missing.get(String(n)) ?? [])
@@ -431,5 +453,11 @@ export function looksLikeQti(bytes: Uint8Array): boolean {
  * @throws ReadError where there is no question in it, or it is unsafe to open
  */
 export function readQti(bytes: Uint8Array, name: string): ReadResult {
-  return new Reader(looksLikeZip(bytes) ? openArchive(bytes) : new Map([[name || 'file.xml', bytes]])).read();
+  return openQti(bytes, name).result;
+}
+
+/** As `readQti`, with each item's own scoring, which can be answered. */
+export function openQti(bytes: Uint8Array, name: string): { result: ReadResult; items: PlacedItem[]; profile: Profile } {
+  const reader = new Reader(looksLikeZip(bytes) ? openArchive(bytes) : new Map([[name || 'file.xml', bytes]]));
+  return { result: reader.read(), items: reader.items, profile: reader.profile() };
 }
