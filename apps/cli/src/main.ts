@@ -1,7 +1,21 @@
-/** The command line: `zakuska read` and `zakuska convert`. */
+/** The command line: `zakuska read`, `convert`, `fit` and `rehearse`. */
 import { mkdir, readFile as readBytes, writeFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import { formatById, readable, readFile, ReadError, writable, writeSetFile, type Format, type QuizSet, type ReadResult } from '@zakuska/core';
+import {
+  fitSet,
+  type Format,
+  formatById,
+  nameOf,
+  type QuizSet,
+  readable,
+  ReadError,
+  readFile,
+  type ReadResult,
+  type Rehearsal,
+  rehearseFile,
+  writable,
+  writeSetFile,
+} from '@zakuska/core';
 
 const USAGE = `zakuska: drafted questions in, structured items out
 
@@ -12,10 +26,15 @@ const USAGE = `zakuska: drafted questions in, structured items out
   zakuska convert FILE... --to FORMAT [--from FORMAT] [-o OUT]
       Reads each file and writes it in another format.
       -o OUT      the file to write, or a folder where several files are read
+  zakuska fit FILE... --to FORMAT [--from FORMAT]
+      Says for each item what it becomes in a format: fits, or what is adapted, lost, or why it stays behind.
+  zakuska rehearse FILE... [--against SET] [--from FORMAT]
+      Answers each file from what stands in it, all right, all wrong, half right and in every way that tells
+      one key from another, and compares with the marks of SET (any file with its questions), else of the file itself.
 
 FORMAT for --from: ${readable.map((f) => f.id).join(', ')}
 FORMAT for --to:   ${writable.map((f) => f.id).join(', ')}
-Exit code: 0 when everything could be read, 2 when not.
+Exit code: 0 when all went well, 1 when a rehearsal found a difference, 2 when a file could not be read.
 `;
 
 class UsageError extends Error {}
@@ -25,6 +44,7 @@ interface Options {
   from?: string;
   to?: string;
   out?: string;
+  against?: string;
   json: boolean;
 }
 
@@ -41,6 +61,7 @@ function parse(args: readonly string[]): Options {
     if (a === '--json') options.json = true;
     else if (a === '--from') options.from = value(a);
     else if (a === '--to') options.to = value(a);
+    else if (a === '--against') options.against = value(a);
     else if (a === '--out' || a === '-o') options.out = value(a);
     else if (a.startsWith('-') && a !== '-') throw new UsageError(`there is no option ${a}`);
     else options.files.push(a);
@@ -51,15 +72,14 @@ function parse(args: readonly string[]): Options {
 
 type Read = ReadResult & { format: string };
 
-async function open(file: string, from: string | undefined): Promise<Read> {
-  let bytes: Uint8Array;
+async function bytesOf(file: string): Promise<Uint8Array> {
   try {
-    bytes = await readBytes(file);
+    return await readBytes(file);
   } catch (e) {
     throw new ReadError((e as NodeJS.ErrnoException).code === 'ENOENT' ? 'there is no such file' : (e as Error).message);
   }
-  return readFile(bytes, basename(file), from);
 }
+const open = async (file: string, from: string | undefined): Promise<Read> => readFile(await bytesOf(file), basename(file), from);
 
 const nameWithout = (file: string): string => basename(file).replace(/(\.zak|\.gift)?\.[^.]+$/, '');
 
@@ -70,56 +90,101 @@ function summary(file: string, r: Read): string {
 }
 
 async function read(o: Options): Promise<number> {
-  let failed = 0;
-  if (o.out) await mkdir(o.out, { recursive: true });
-  for (const file of o.files) {
-    try {
-      const r = await open(file, o.from);
-      const { diagnostics, asides } = r;
-      if (o.json) process.stdout.write(writeSetFile(r.set, { diagnostics, asides }));
-      else if (o.out) {
-        const path = join(o.out, `${nameWithout(file)}.zak.json`);
-        await writeFile(path, writeSetFile(r.set, { diagnostics, asides }));
-        process.stdout.write(`${path}\n`);
-      } else process.stdout.write(`${summary(file, r)}\n`);
-    } catch (e) {
-      failed++;
-      complain(file, e);
-    }
-  }
-  return failed ? 2 : 0;
+  const { out } = o;
+  if (out) await mkdir(out, { recursive: true });
+  return each(o, async (file) => {
+    const r = await open(file, o.from);
+    const { diagnostics, asides } = r;
+    if (o.json) process.stdout.write(writeSetFile(r.set, { diagnostics, asides }));
+    else if (out) {
+      const path = join(out, `${nameWithout(file)}.zak.json`);
+      await writeFile(path, writeSetFile(r.set, { diagnostics, asides }));
+      process.stdout.write(`${path}\n`);
+    } else process.stdout.write(`${summary(file, r)}\n`);
+    return true;
+  });
 }
 
 async function convert(o: Options): Promise<number> {
   const to = formatById(o.to ?? '');
-  if (!to?.write) throw new UsageError(`--to needs one of ${writable.map((f) => f.id).join(', ')}`);
+  const write = to?.write;
+  if (!to || !write) throw new UsageError(`--to needs one of ${writable.map((f) => f.id).join(', ')}`);
   const several = o.files.length > 1;
   if (several && o.out) await mkdir(o.out, { recursive: true });
-  let failed = 0;
-  for (const file of o.files) {
-    try {
-      const { set } = await open(file, o.from);
-      const written = to.write(set);
-      told(set, to);
-      const path = several ? join(o.out ?? '.', nameWithout(file) + to.extension) : (o.out ?? nameWithout(file) + to.extension);
-      if (path === '-') process.stdout.write(written.bytes);
-      else {
-        await writeFile(path, written.bytes);
-        process.stdout.write(`${path}\n`);
-      }
-    } catch (e) {
-      failed++;
-      complain(file, e);
+  return each(o, async (file) => {
+    const { set } = await open(file, o.from);
+    const written = write(set);
+    told(set, to);
+    const path = several ? join(o.out ?? '.', nameWithout(file) + to.extension) : (o.out ?? nameWithout(file) + to.extension);
+    if (path === '-') process.stdout.write(written.bytes);
+    else {
+      await writeFile(path, written.bytes);
+      process.stdout.write(`${path}\n`);
     }
-  }
-  return failed ? 2 : 0;
+    return true;
+  });
 }
 
 /** What is adapted, lost or left behind goes to standard error, one line each. */
 function told(set: QuizSet, to: Format): void {
-  set.items.forEach((item, i) => {
-    for (const n of to.fit?.(item, set) ?? []) process.stderr.write(`item ${item.label ?? i + 1}: ${n.fit}: ${n.message}\n`);
+  if (!to.profile) return;
+  fitSet(set, to.profile).fits.forEach((f, i) => {
+    for (const n of f.notes) process.stderr.write(`item ${set.items[i]?.label ?? i + 1}: ${n.fit}: ${n.message}\n`);
   });
+}
+
+/** The fit table of one destination, as text: a line for each item that does not fit as it is, and the count. */
+async function fit(o: Options): Promise<number> {
+  const to = formatById(o.to ?? '');
+  if (!to?.profile) throw new UsageError(`--to needs one of ${writable.map((f) => f.id).join(', ')}`);
+  const { profile } = to;
+  return each(o, async (file) => {
+    const { set } = await open(file, o.from);
+    const { fits } = fitSet(set, profile);
+    const count = { fit: 0, changed: 0, stay: 0 };
+    const lines = fits.map((f, i) => {
+      const item = set.items[i];
+      count[!f.items.length ? 'stay' : f.notes.length ? 'changed' : 'fit']++;
+      const head = `  ${String(item?.label ?? i + 1).padStart(4)}  ${item ? nameOf(item, 50) : ''}`;
+      return f.notes.length ? [head, ...f.notes.map((n) => `        ${n.fit}: ${n.message}`)].join('\n') : `${head.padEnd(60)}  fits`;
+    });
+    process.stdout.write(`${file} as ${to.name}: ${count.fit} fit, ${count.changed} change, ${count.stay} stay behind\n${lines.join('\n')}\n`);
+    return true;
+  });
+}
+
+const percent = (part: number, whole: number): string => (whole ? `${Math.round((part / whole) * 1000) / 10} %` : '–');
+
+function report(file: string, r: Rehearsal): string {
+  const marked = r.items.filter((i) => i.verdict === 'ok' || i.verdict === 'differs');
+  const tried = r.items.reduce((s, i) => s + i.tried, 0);
+  const head = `${file}: ${marked.length} items answered with ${tried} responses; all right ${percent(r.right, r.maximum)}, all wrong ${percent(r.wrong, r.maximum)}, half right ${r.half} of ${r.halfDue} points due: ${r.ok ? 'every key marks as it should' : 'KEYS MARK WRONGLY'}`;
+  const odd = r.items.flatMap((i, n) => (i.verdict === 'ok' ? [] : [`  ${n + 1}  ${i.verdict}  ${i.name.slice(0, 50)}${i.reason ? `: ${i.reason}` : ''}`]));
+  return [head, ...odd].join('\n');
+}
+
+async function rehearse(o: Options): Promise<number> {
+  const against = o.against === undefined ? undefined : (await open(o.against, undefined)).set;
+  return each(o, async (file) => {
+    const r = rehearseFile(await bytesOf(file), basename(file), against, o.from);
+    process.stdout.write(`${report(file, r)}\n`);
+    return r.ok;
+  });
+}
+
+/** Runs a command for each file: one that cannot be read does not stop the others. */
+async function each(o: Options, run: (file: string) => Promise<boolean>): Promise<number> {
+  let unread = false;
+  let wrong = false;
+  for (const file of o.files) {
+    try {
+      if (!(await run(file))) wrong = true;
+    } catch (e) {
+      unread = true;
+      complain(file, e);
+    }
+  }
+  return unread ? 2 : wrong ? 1 : 0;
 }
 
 function complain(file: string, e: unknown): void {
@@ -137,6 +202,8 @@ export async function run(args: readonly string[]): Promise<number> {
     }
     if (command === 'read') return await read(parse(rest));
     if (command === 'convert') return await convert(parse(rest));
+    if (command === 'fit') return await fit(parse(rest));
+    if (command === 'rehearse') return await rehearse(parse(rest));
     throw new UsageError(`there is no command ${command}`);
   } catch (e) {
     if (!(e instanceof UsageError)) throw e;

@@ -5,7 +5,7 @@
 import { gapMarks, keyProblem } from '../item/kinds.js';
 import { defaultMatch, type Gap, type Item, type MatchRule, type NumberAnswer, type Option, type QuizSet, type Scoring, type Section, type TextAnswer } from '../item/model.js';
 import { isMarkup, richFromPlain, richToPlain } from '../item/richText.js';
-import { changedFields, sectionOf } from '../item/sameness.js';
+import { changedFields, sectionOf, tidyRich } from '../item/sameness.js';
 import { type Change, everything, type HeldField, holds, type Profile, type Step } from './profile.js';
 
 /** How an item fares at a destination. No note: it fits as it is. */
@@ -348,7 +348,16 @@ export function fit(item: Item, profile: Profile, set: QuizSet): Fit {
   // numbers of the gaps that were taken apart: items of one gap only are whole again
   const one = done.length === 1 ? done[0] : undefined;
   const losses = one ? changedFields(item, one) : ['item'];
-  if (one && sectionLoss(one, profile, set)) losses.push('section');
+  const section = set.sections?.find((s) => s.id === item.section);
+  if (one && section && profile !== everything) {
+    const kept = heldSection(section, profile);
+    const there = sectionOf(item, { ...set, sections: kept ? [kept] : [] });
+    if (JSON.stringify(there) !== JSON.stringify(sectionOf(item, set))) {
+      losses.push('section');
+      const reworded = SECTION_FIELDS.some((n) => n !== 'title' && kept?.[n] && tidyRich(kept[n]) !== tidyRich(section[n] ?? ''));
+      if (reworded) note('lost', 'plain text', 'the text of its part becomes plain text there');
+    }
+  }
   return { items: done, notes, losses };
 }
 
@@ -361,19 +370,19 @@ function tooMuch(item: Item, { most }: Profile): string | null {
   return option ? `an option has more than ${most.option} characters` : null;
 }
 
-const sectionHolds = (profile: Profile, item: Item, name: (typeof SECTION_FIELDS)[number]): boolean => holds(profile, `section.${name}`, item.kind);
-const sectionLoss = (item: Item, profile: Profile, set: QuizSet): boolean => {
-  const s = sectionOf(item, set);
-  return !!s && SECTION_FIELDS.some((n) => s[n] && !sectionHolds(profile, item, n));
-};
+/** A part as a destination holds it: what it has a place for, in words where it has no more; null where nothing is left. */
+function heldSection(s: Section, profile: Profile): Section | null {
+  const plain_ = (name: (typeof SECTION_FIELDS)[number], text: string): string => (profile.rich || name === 'title' ? text : richFromPlain(richToPlain(text)));
+  const kept = Object.fromEntries(SECTION_FIELDS.flatMap((n) => (s[n] && profile.holds[`section.${n}`] ? [[n, plain_(n, s[n])]] : [])));
+  return Object.keys(kept).length ? { id: s.id, ...kept } : null;
+}
 
 /** A whole set as a destination holds it, with what becomes of each item, in their order. */
 export function fitSet(set: QuizSet, profile: Profile): { set: QuizSet; fits: Fit[] } {
   const fits = set.items.map((i) => fit(i, profile, set));
-  const held = SECTION_FIELDS.filter((n) => profile.holds[`section.${n}`]);
   const sections = (set.sections ?? []).flatMap((s): Section[] => {
-    const kept = Object.fromEntries(held.flatMap((n) => (s[n] ? [[n, s[n]]] : [])));
-    return Object.keys(kept).length ? [{ id: s.id, ...kept }] : [];
+    const kept = heldSection(s, profile);
+    return kept ? [kept] : [];
   });
   const known = new Set(sections.map((s) => s.id));
   const items = fits.flatMap((f) => f.items).map((i) => (i.section === undefined || known.has(i.section) ? i : drop('section')(i)));

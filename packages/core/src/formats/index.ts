@@ -8,13 +8,17 @@ import { decodeText, fileName, looksBinary, utf8, type Format } from './format.j
 import { readGift } from './gift/read.js';
 import { giftProfile } from './gift/profile.js';
 import { writeGift } from './gift/write.js';
-import { everything } from '../fit/profile.js';
+import { everything, type Profile } from '../fit/profile.js';
 import { type CartridgeVersion, writeCartridge, writeQti12 } from './qti/package1.js';
 import { cartridgeProfile, qti12BankProfile, qti12Profile, qti2Profile } from './qti/profile.js';
 import { writeQtiPackage, type VersionId } from './qti/package.js';
 import { looksLikeQti, openQti, readQti } from './qti/read.js';
 import { playQti, playSet } from '../rehearse/play.js';
 import { type Rehearsal, rehearse } from '../rehearse/rehearse.js';
+import { csvText, rowsOf } from './table/csv.js';
+import { choiceSheet, gridOf, layoutOf, optionRowsOf, type Row, setOf, template } from './table/grid.js';
+import { choiceSheetProfile, optionRowsProfile, rowsProfile } from './table/profile.js';
+import { fitSet } from '../fit/fit.js';
 import { looksLikeZip } from './archive.js';
 
 const text = (bytes: Uint8Array): string => {
@@ -38,6 +42,16 @@ const cartridge = (version: CartridgeVersion, as: 'test' | 'bank'): Format => ({
   mediaType: 'application/zip',
   write: (set) => writeCartridge(set, version, as),
   profile: cartridgeProfile,
+});
+
+const table = (id: string, name: string, delimiter: ',' | '\t', profile: Profile, rows: (set: QuizSet) => Row[]): Format => ({
+  id,
+  name,
+  extension: delimiter === ',' ? '.csv' : '.tsv',
+  mediaType: delimiter === ',' ? 'text/csv' : 'text/tab-separated-values',
+  read: (bytes) => setOf(rowsOf(bytes)),
+  write: (set) => ({ bytes: utf8(csvText(rows(fitSet(set, profile).set), delimiter)), name: fileName(set.title, delimiter === ',' ? '.csv' : '.tsv') }),
+  profile,
 });
 
 export const formats: readonly Format[] = [
@@ -95,6 +109,10 @@ export const formats: readonly Format[] = [
   qti('2.2'),
   qti('3.0'),
   ...(['1.1', '1.2', '1.3'] as const).flatMap((v) => [cartridge(v, 'test'), cartridge(v, 'bank')]),
+  table('csv', 'Table, a row for each item', ',', rowsProfile, (set) => gridOf(set, template)),
+  table('csv-options', 'Table, a row for each option', ',', optionRowsProfile, optionRowsOf),
+  table('csv-choices', 'Sheet of choices for a game', ',', choiceSheetProfile, (set) => gridOf(set, choiceSheet)),
+  table('tsv', 'Table with tabs', '\t', rowsProfile, (set) => gridOf(set, template)),
 ];
 
 export const formatById = (id: string): Format | undefined => formats.find((f) => f.id === id);
@@ -110,6 +128,7 @@ export function sniff(bytes: Uint8Array, name: string): Format {
   if (/^\uFEFF?\s*\{\s*"zakuska"\s*:/.test(head)) return of('set');
   if (/\.gift(\.txt)?$/i.test(name) || /^\s*(?:\/\/.*\n\s*)*(?:\$CATEGORY:|::[^:\n]+::)/.test(head) || /\{\s*(?:[=~#][^}]*|T|F|TRUE|FALSE)\s*[}\n]/.test(head))
     return of('gift');
+  if (/\.(csv|tsv)$/i.test(name) && layoutOf(rowsOf(bytes.subarray(0, 20_000))[0] ?? [])) return of('csv');
   return of('draft');
 }
 

@@ -329,8 +329,12 @@ class Maker {
     const full = Math.max(0, ...scored.map((s) => s.score - baseline));
     if (junk.score - baseline > SCORE_SLACK)
       this.tell('warning', 'scoring-adapted', 'the file rewards answers that it does not name; only those it names were taken');
-    const lettered = scored.filter((s) => s.score - baseline > SCORE_SLACK && s.text.toLowerCase() !== s.text.toUpperCase());
-    const caseSensitive = lettered.length > 0 && lettered.every((s) => probe(swapped(s.text)).score < s.score - SCORE_SLACK);
+    const counts = (x: { score: number; shown: ReadonlySet<string> }): boolean => x.score - baseline > SCORE_SLACK || without(x.shown, junk.shown).size > 0;
+    const lettered = scored.filter((x) => counts(x) && x.text.toLowerCase() !== x.text.toUpperCase());
+    const caseSensitive = lettered.length > 0 && lettered.every((x) => {
+      const other = probe(swapped(x.text));
+      return other.score < x.score - SCORE_SLACK || (x.score - baseline <= SCORE_SLACK && !counts(other));
+    });
     const inside = lettered.find((s) => probe(`${JUNK} ${s.text}`).score >= s.score - SCORE_SLACK && s.score > junk.score + SCORE_SLACK);
     if (inside) this.tell('warning', 'match-adapted', `the file accepts any answer in which “${inside.text}” occurs; here it has to be the whole answer`);
     const seen = new Set<string>();
