@@ -5,6 +5,7 @@ import {
   fitSet,
   type Format,
   formatById,
+  matters,
   nameOf,
   type QuizSet,
   readable,
@@ -144,7 +145,7 @@ async function fit(o: Options): Promise<number> {
     const count = { fit: 0, changed: 0, stay: 0 };
     const lines = fits.map((f, i) => {
       const item = set.items[i];
-      count[!f.items.length ? 'stay' : f.notes.length ? 'changed' : 'fit']++;
+      count[!f.items.length ? 'stay' : matters(f) ? 'changed' : 'fit']++;
       const head = `  ${String(item?.label ?? i + 1).padStart(4)}  ${item ? nameOf(item, 50) : ''}`;
       return f.notes.length ? [head, ...f.notes.map((n) => `        ${n.fit}: ${n.message}`)].join('\n') : `${head.padEnd(60)}  fits`;
     });

@@ -14,7 +14,10 @@ export { identified, takeBack, writeNotation, type TakenBack } from './draft/not
 export * from './formats/index.js';
 export { decodeText, fileName, looksBinary, utf8, type Format, type Written } from './formats/format.js';
 export { giftText } from './formats/gift/write.js';
-export { fit, fitSet, type Fit, type FitNote } from './fit/fit.js';
+export { fit, fitSet, matters, type Fit, type FitNote } from './fit/fit.js';
+export { destinations, type Destination, profileOf } from './fit/destinations.js';
+export { courseLmsProfile } from './formats/qti/profile.js';
+export { rehearse } from './rehearse/rehearse.js';
 export { everything, type Profile } from './fit/profile.js';
 export { qtiItemXml, writeQtiPackage, deliverable } from './formats/qti/package.js';
 export { truthWords } from './item/truthWords.js';

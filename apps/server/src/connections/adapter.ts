@@ -1,5 +1,5 @@
 /** A destination that is a service of its own: how to connect to it and push to it. One file and one row each. */
-import type { FitNote, QuizSet } from '@zakuska/core';
+import type { Profile, QuizSet } from '@zakuska/core';
 import { lms } from './lms.js';
 
 export interface Tokens {
@@ -10,6 +10,8 @@ export interface Tokens {
 }
 
 export interface Receipt {
+  /** By which the service knows what arrived. */
+  id: string;
   link: string;
   title: string;
   items: { title: string; status: 'arrived' | 'refused'; message?: string }[];
@@ -24,9 +26,12 @@ export interface Adapter {
   /** What the service gave for the code that came back. */
   finish(currentUrl: URL, state: string, verifier: string): Promise<{ tokens: Tokens; accountName: string }>;
   refresh(tokens: Tokens): Promise<Tokens>;
-  fit(set: QuizSet): FitNote[];
+  /** What the service can hold. */
+  profile: Profile;
   /** Sends the items; the same key twice gives the first receipt again and no second quiz. */
   push(tokens: Tokens, set: QuizSet, idempotencyKey: string, step: (text: string) => Promise<void>): Promise<Receipt>;
+  /** What the service keeps of a push, as a file: for the rehearsal. */
+  readBack(tokens: Tokens, receipt: Receipt): Promise<Uint8Array>;
 }
 
 const all: readonly Adapter[] = [lms];

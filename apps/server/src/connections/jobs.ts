@@ -1,12 +1,12 @@
 /** Long work, kept in PostgreSQL (pg-boss): survives a killed process and is done once. */
 import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import { MikroORM } from '@mikro-orm/postgresql';
-import { keyProblem, type QuizSet } from '@zakuska/core';
+import { fitSet, keyProblem, playFile, type QuizSet, ReadError, type Rehearsal, rehearse } from '@zakuska/core';
 import PgBoss from 'pg-boss';
 import { Problem } from '../platform/problem.js';
 import { decrypt, encrypt } from '../platform/secrets.js';
 import { settings } from '../platform/settings.js';
-import { adapterOf, type Tokens } from './adapter.js';
+import { type Adapter, adapterOf, type Receipt, type Tokens } from './adapter.js';
 import { Push } from './entities.js';
 
 const QUEUE = 'push';
@@ -63,7 +63,9 @@ export class Jobs implements OnModuleInit, OnApplicationShutdown {
       const { set, reviews } = p.set.document;
       const out = outgoing(set, (itemId) => reviews[itemId]?.state === 'left-out');
       const receipt = await adapter.push(tokens, out, p.id, step);
-      p.report = { ...receipt, adapted: adapter.fit(out) };
+      await step('Rehearsing what arrived');
+      const rehearsal = await this.rehearsed(adapter, tokens, receipt, out);
+      p.report = { ...receipt, adapted: fitSet(out, adapter.profile).fits.flatMap((f) => f.notes), ...rehearsal };
       p.state = 'done';
       p.done = p.total;
       p.step = 'Arrived';
@@ -78,6 +80,17 @@ export class Jobs implements OnModuleInit, OnApplicationShutdown {
       await em.flush();
       this.log.warn({ push: id, err: e }, 'push failed');
       if (p.state === 'waiting') throw e; // pg-boss tries again
+    }
+  }
+
+  /** Reads back what the service keeps and answers it. What arrived has arrived: a rehearsal that cannot be held is said and fails nothing. */
+  private async rehearsed(adapter: Adapter, tokens: Tokens, receipt: Receipt, set: QuizSet): Promise<{ rehearsal?: Rehearsal; unrehearsed?: string }> {
+    try {
+      const { played } = playFile(await adapter.readBack(tokens, receipt), 'arrived.zip');
+      return { rehearsal: rehearse(played, set, adapter.profile) };
+    } catch (e) {
+      this.log.warn({ err: e }, 'rehearsal failed');
+      return { unrehearsed: e instanceof Problem || e instanceof ReadError ? e.message : 'What arrived could not be read back.' };
     }
   }
 

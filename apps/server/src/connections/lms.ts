@@ -1,5 +1,5 @@
 /** The learning management system: OAuth 2.0 code flow with PKCE, then a QTI 2.1 package over HTTP. */
-import { fitQti, writeQtiPackage, type QuizSet } from '@zakuska/core';
+import { courseLmsProfile, writeQtiPackage } from '@zakuska/core';
 import * as client from 'openid-client';
 import { Problem } from '../platform/problem.js';
 import { settings } from '../platform/settings.js';
@@ -62,11 +62,11 @@ export const lms: Adapter = {
     return tokensOf(await client.refreshTokenGrant(await configuration(), tokens.refreshToken), tokens);
   },
 
-  fit: (set: QuizSet) => set.items.flatMap(fitQti),
+  profile: courseLmsProfile,
 
   async push(tokens, set, idempotencyKey, step) {
     await step('Writing the QTI 2.1 package');
-    const { bytes, name } = writeQtiPackage(set, '2.1');
+    const { bytes, name } = writeQtiPackage(set, '2.1', courseLmsProfile);
     await step(`Sending ${Math.ceil(bytes.length / 1024)} kB`);
     const res = await call(tokens, '/api/imports', {
       method: 'POST',
@@ -76,6 +76,12 @@ export const lms: Adapter = {
     await step('Reading the import report');
     const body = (await res.json()) as { detail?: string } & Receipt;
     if (!res.ok) throw new Problem(422, 'refused', `The course LMS refused the package: ${body.detail ?? res.statusText}`);
-    return { link: body.link, title: body.title, items: body.items };
+    return { id: body.id, link: body.link, title: body.title, items: body.items };
+  },
+
+  async readBack(tokens, receipt) {
+    const res = await call(tokens, `/api/quizzes/${encodeURIComponent(receipt.id)}/package`);
+    if (!res.ok) throw new Problem(502, 'service-away', 'The course LMS did not give back what it keeps.');
+    return new Uint8Array(await res.arrayBuffer());
   },
 };

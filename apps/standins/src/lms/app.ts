@@ -5,7 +5,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import express, { type NextFunction, type Request, type Response } from 'express';
 import { escape, page } from './pages.js';
-import { PackageError, readPackage, responsesOf, score, showItem } from './qti.js';
+import { PackageError, exportPackage, readPackage, responsesOf, score, showItem } from './qti.js';
 import type { Store } from './store.js';
 
 const ACCOUNTS: Record<string, { password: string; name: string }> = { 'm.okafor': { password: 'harbour', name: 'M. Okafor, Harbour LMS' } };
@@ -123,6 +123,11 @@ export function lmsApp(store: Store, publicUrl: string): express.Express {
       ...quiz.content.refused.map((i) => ({ title: i.title, status: 'refused', message: i.message })),
     ];
     r.status(201).json({ id: quiz.id, title: quiz.title, link: `${publicUrl}/quiz/${quiz.id}`, report: `${publicUrl}/imports/${quiz.id}`, items });
+  });
+  app.get('/api/quizzes/:id/package', signedIn, async (q, r) => {
+    const quiz = await store.quiz(one(q.params['id']));
+    if (!quiz) return void r.status(404).json({ detail: 'There is no such quiz.' });
+    r.type('application/zip').send(Buffer.from(exportPackage(quiz.content)));
   });
   app.get('/api/quizzes/:id/results', signedIn, async (q, r) => void r.json(await store.results(one(q.params['id']))));
 

@@ -3,7 +3,7 @@
  * nothing with the product, so what the product writes is read here by somebody else.
  */
 import { DOMParser, type Element, type Node } from '@xmldom/xmldom';
-import { unzipSync } from 'fflate';
+import { unzipSync, zipSync } from 'fflate';
 
 export class PackageError extends Error {}
 
@@ -11,6 +11,8 @@ export interface StoredItem {
   identifier: string;
   title: string;
   xml: string;
+  /** What it counts in its test. */
+  weight?: number;
 }
 export interface StoredQuiz {
   title: string;
@@ -66,21 +68,39 @@ export function readPackage(bytes: Uint8Array): StoredQuiz {
   const testFile = attr(ofType(/^imsqti_test_xmlv2p[12]$/)[0] ?? (items[0] as Element), 'href');
   const test = text(testFile);
   const root = test ? parse(test, testFile) : undefined;
-  const refs = root?.localName === 'assessmentTest' ? all(root, 'assessmentItemRef').map((r) => attr(r, 'href')) : items.map((i) => attr(i, 'href'));
+  const weightOf = (r: Element): number => {
+    const w = child(r, 'weight');
+    return w && Number(attr(w, 'value')) >= 0 ? Number(attr(w, 'value')) : 1;
+  };
+  const refs =
+    root?.localName === 'assessmentTest'
+      ? all(root, 'assessmentItemRef').map((r) => ({ href: attr(r, 'href'), weight: weightOf(r) }))
+      : items.map((i) => ({ href: attr(i, 'href'), weight: 1 }));
   const quiz: StoredQuiz = { title: (root?.localName === 'assessmentTest' && attr(root, 'title')) || 'Imported quiz', items: [], refused: [] };
-  for (const href of refs) {
+  for (const { href, weight } of refs) {
     const xml = text(href);
     try {
       if (!xml) throw new PackageError('the file is missing from the package');
       const item = parse(xml, href);
       if (item.localName !== 'assessmentItem' || !child(item, 'itemBody')) throw new PackageError('no assessmentItem with an itemBody');
-      quiz.items.push({ identifier: attr(item, 'identifier'), title: attr(item, 'title') || attr(item, 'identifier'), xml });
+      quiz.items.push({ identifier: attr(item, 'identifier'), title: attr(item, 'title') || attr(item, 'identifier'), xml, weight });
     } catch (e) {
       if (!(e instanceof PackageError)) throw e;
       quiz.refused.push({ title: href, message: e.message });
     }
   }
   return quiz;
+}
+
+/** A quiz as it is kept here, as a package: what was imported, not what was sent. */
+export function exportPackage(quiz: StoredQuiz): Uint8Array {
+  const file = (n: number): string => `item-${String(n + 1).padStart(4, '0')}.xml`;
+  const refs = quiz.items
+    .map((i, n) => `<assessmentItemRef identifier="i${n + 1}" href="${file(n)}"><weight identifier="W" value="${i.weight ?? 1}"/></assessmentItemRef>`)
+    .join('');
+  const test = `<?xml version="1.0" encoding="UTF-8"?><assessmentTest xmlns="http://www.imsglobal.org/xsd/imsqti_v2p1" identifier="quiz" title="${escape(quiz.title)}"><testPart identifier="p" navigationMode="nonlinear" submissionMode="simultaneous"><assessmentSection identifier="s" title="" visible="false">${refs}</assessmentSection></testPart></assessmentTest>`;
+  const encoder = new TextEncoder();
+  return zipSync({ 'test.xml': encoder.encode(test), ...Object.fromEntries(quiz.items.map((i, n) => [file(n), encoder.encode(i.xml)])) });
 }
 
 const escape = (s: string): string => s.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c] ?? c);
@@ -298,8 +318,8 @@ export function score(item: StoredItem, responses: Record<string, string[]>): Sc
     return Array.isArray(v) && v.includes(attr(f, 'identifier'));
   });
   return {
-    score: num(outcomes.get('SCORE') ?? 0) ?? 0,
-    maximum: num(outcomes.get('MAXSCORE') ?? 1) ?? 1,
+    score: (num(outcomes.get('SCORE') ?? 0) ?? 0) * (item.weight ?? 1),
+    maximum: (num(outcomes.get('MAXSCORE') ?? 1) ?? 1) * (item.weight ?? 1),
     byHand: all(root, 'extendedTextInteraction').length > 0,
     feedback: shown.map((f) => inner(f, '')),
   };

@@ -3,7 +3,18 @@
  * else, so what is said beforehand is what happens: reading the file back gives `Fit.items`.
  */
 import { gapMarks, keyProblem } from '../item/kinds.js';
-import { defaultMatch, type Gap, type Item, type MatchRule, type NumberAnswer, type Option, type QuizSet, type Scoring, type Section, type TextAnswer } from '../item/model.js';
+import {
+  defaultMatch,
+  type Gap,
+  type Item,
+  type MatchRule,
+  type NumberAnswer,
+  type Option,
+  type QuizSet,
+  type Scoring,
+  type Section,
+  type TextAnswer,
+} from '../item/model.js';
 import { isMarkup, richFromPlain, richToPlain } from '../item/richText.js';
 import { changedFields, sectionOf, tidyRich } from '../item/sameness.js';
 import { type Change, everything, type HeldField, holds, type Profile, type Step } from './profile.js';
@@ -16,7 +27,12 @@ export interface FitNote {
   /** In a few words, for a cell of a table. */
   brief: string;
   message: string;
+  /** Nothing that a learner sees or that changes a mark: notes of the teacher's own. */
+  minor?: boolean;
 }
+
+/** Whether something changes that a learner would meet. */
+export const matters = (f: Fit): boolean => f.notes.some((n) => !n.minor);
 
 export interface Fit {
   /** The item as the destination holds it; several where it has to be split; none where it stays behind. */
@@ -33,13 +49,27 @@ interface FieldRow {
   without(item: Item): Item;
   brief: string;
   message: string | ((item: Item) => string);
+  minor?: true;
 }
-const drop = (name: keyof Item) => (item: Item): Item => {
-  const { [name]: _dropped, ...rest } = item;
-  return rest as Item;
-};
-const some = (name: 'title' | 'label' | 'timeLimit' | 'required' | 'shuffle' | 'bonus', brief: string, message: string): FieldRow => ({ has: (i) => i[name] !== undefined, without: drop(name), brief, message });
-const list = (name: 'hints' | 'tags' | 'outcomes', brief: string, message: string): FieldRow => ({ has: (i) => !!i[name]?.length, without: drop(name), brief, message });
+const minor = (row: FieldRow): FieldRow => ({ ...row, minor: true });
+const drop =
+  (name: keyof Item) =>
+  (item: Item): Item => {
+    const { [name]: _dropped, ...rest } = item;
+    return rest as Item;
+  };
+const some = (name: 'title' | 'label' | 'timeLimit' | 'required' | 'shuffle' | 'bonus', brief: string, message: string): FieldRow => ({
+  has: (i) => i[name] !== undefined,
+  without: drop(name),
+  brief,
+  message,
+});
+const list = (name: 'hints' | 'tags' | 'outcomes', brief: string, message: string): FieldRow => ({
+  has: (i) => !!i[name]?.length,
+  without: drop(name),
+  brief,
+  message,
+});
 const own = (name: string, brief: string, message: FieldRow['message']): FieldRow => ({
   has: (i) => name in i && (i as unknown as Record<string, unknown>)[name] !== undefined,
   without: drop(name as keyof Item),
@@ -57,7 +87,11 @@ const said = (which: 'correct' | 'incorrect' | 'general', brief: string, message
   message,
 });
 const answersOf = (item: Item): readonly { feedback?: string | undefined }[] =>
-  item.kind === 'short-answer' || item.kind === 'numeric' ? item.answers : item.kind === 'cloze' ? item.gaps.flatMap((g): { feedback?: string | undefined }[] => (g.kind === 'choice' ? g.options : g.answers)) : [];
+  item.kind === 'short-answer' || item.kind === 'numeric'
+    ? item.answers
+    : item.kind === 'cloze'
+      ? item.gaps.flatMap((g): { feedback?: string | undefined }[] => (g.kind === 'choice' ? g.options : g.answers))
+      : [];
 const silent = <T extends { feedback?: string | undefined }>(list_: readonly T[]): T[] => list_.map(({ feedback: _f, ...rest }) => rest as unknown as T);
 const options = (item: Item): readonly Option[] => (item.kind === 'multiple-choice' || item.kind === 'multiple-response' ? item.options : []);
 const mapGaps = (item: Item, f: (g: Gap) => Gap): Item => (item.kind === 'cloze' ? { ...item, gaps: item.gaps.map(f) } : item);
@@ -70,13 +104,18 @@ const ofSection = (name: 'title' | 'instructions' | 'passage', brief: string, me
 });
 
 const FIELDS: Record<HeldField, FieldRow> = {
-  points: { has: (i) => i.points !== 1 && i.kind !== 'information', without: (i) => ({ ...i, points: 1 }), brief: 'no points', message: (i) => `its ${i.points} points stay here and have to be set again there` },
-  label: some('label', 'no number', 'its own number stays here'),
-  title: some('title', 'no title', 'its title stays here'),
+  points: {
+    has: (i) => i.points !== 1 && i.kind !== 'information',
+    without: (i) => ({ ...i, points: 1 }),
+    brief: 'no points',
+    message: (i) => `its ${i.points} points stay here and have to be set again there`,
+  },
+  label: minor(some('label', 'no number', 'its own number stays here')),
+  title: minor(some('title', 'no title', 'its title stays here')),
   hints: list('hints', 'no hints', 'hints stay here'),
-  tags: list('tags', 'no tags', 'tags stay here'),
-  outcomes: list('outcomes', 'no outcomes', 'outcomes stay here'),
-  level: own('level', 'no level', 'its level stays here'),
+  tags: minor(list('tags', 'no tags', 'tags stay here')),
+  outcomes: minor(list('outcomes', 'no outcomes', 'outcomes stay here')),
+  level: minor(own('level', 'no level', 'its level stays here')),
   bonus: some('bonus', 'no bonus', 'counts as a plain item there, not as a bonus'),
   required: some('required', 'as set there', 'whether it must be answered is set there'),
   shuffle: some('shuffle', 'order as here', 'is not shuffled there'),
@@ -86,7 +125,8 @@ const FIELDS: Record<HeldField, FieldRow> = {
   'feedback.general': said('general', 'no feedback', 'feedback stays here'),
   optionFeedback: {
     has: (i) => options(i).some((o) => o.feedback) || (i.kind === 'true-false' && !!i.optionFeedback),
-    without: (i) => (i.kind === 'true-false' ? drop('optionFeedback' as keyof Item)(i) : { ...(i as Extract<Item, { options: Option[] }>), options: silent(options(i)) }),
+    without: (i) =>
+      i.kind === 'true-false' ? drop('optionFeedback' as keyof Item)(i) : { ...(i as Extract<Item, { options: Option[] }>), options: silent(options(i)) },
     brief: 'no feedback',
     message: 'feedback of single options stays here',
   },
@@ -97,7 +137,13 @@ const FIELDS: Record<HeldField, FieldRow> = {
         ? { ...i, answers: silent<TextAnswer>(i.answers) }
         : i.kind === 'numeric'
           ? { ...i, answers: silent<NumberAnswer>(i.answers) }
-          : mapGaps(i, (g) => (g.kind === 'choice' ? { ...g, options: silent(g.options) } : g.kind === 'text' ? { ...g, answers: silent(g.answers) } : { ...g, answers: silent(g.answers) })),
+          : mapGaps(i, (g) =>
+              g.kind === 'choice'
+                ? { ...g, options: silent(g.options) }
+                : g.kind === 'text'
+                  ? { ...g, answers: silent(g.answers) }
+                  : { ...g, answers: silent(g.answers) },
+            ),
     brief: 'no feedback',
     message: 'feedback of single answers stays here',
   },
@@ -108,16 +154,21 @@ const FIELDS: Record<HeldField, FieldRow> = {
     message: 'no option keeps its place when options are shuffled there',
   },
   unit: own('unit', 'no unit', (i) => `the unit ${i.kind === 'numeric' ? (i.unit ?? '') : ''} stays here`),
-  wordBank: { has: (i) => i.kind === 'cloze' && !!i.wordBank?.length, without: drop('wordBank' as keyof Item), brief: 'no word list', message: 'the list of words to choose from stays here' },
+  wordBank: {
+    has: (i) => i.kind === 'cloze' && !!i.wordBank?.length,
+    without: drop('wordBank' as keyof Item),
+    brief: 'no word list',
+    message: 'the list of words to choose from stays here',
+  },
   gapPoints: {
     has: (i) => i.kind === 'cloze' && new Set(i.gaps.map((g) => g.points)).size > 1,
     without: (i) => mapGaps(i, (g) => ({ ...g, points: 1 })),
     brief: 'gaps alike',
     message: 'all gaps count the same there',
   },
-  modelAnswer: own('modelAnswer', 'no model answer', 'the model answer stays here'),
-  rubric: own('rubric', 'no rubric', 'the rubric stays here'),
-  lines: own('lines', 'size as there', 'the number of lines to write on stays here'),
+  modelAnswer: minor(own('modelAnswer', 'no model answer', 'the model answer stays here')),
+  rubric: minor(own('rubric', 'no rubric', 'the rubric stays here')),
+  lines: minor(own('lines', 'size as there', 'the number of lines to write on stays here')),
   'section.title': ofSection('title', 'no part', 'the title of its part stays here'),
   'section.instructions': ofSection('instructions', 'no instructions', 'the instructions of its part stay here'),
   'section.passage': ofSection('passage', 'no passage', 'the passage stays here'),
@@ -135,7 +186,12 @@ const HOW_SCORED: Record<Scoring, string> = {
   'right-minus-wrong': 'gives a part for each key and takes one for each wrong option',
   weights: 'adds up the shares of single options',
 };
-const BRIEF_SCORED: Record<Scoring, string> = { 'all-or-nothing': 'all or nothing', 'per-option': 'per option', 'right-minus-wrong': 'right less wrong', weights: 'weights' };
+const BRIEF_SCORED: Record<Scoring, string> = {
+  'all-or-nothing': 'all or nothing',
+  'per-option': 'per option',
+  'right-minus-wrong': 'right less wrong',
+  weights: 'weights',
+};
 
 /** Scoring of several right options that a destination has not: said in shares of single options where they say the same, else as its first way. */
 const scored: Step = (item, _set, profile) => {
@@ -169,9 +225,17 @@ const credited: Step = (item, _set, profile) => {
         : item.kind === 'numeric'
           ? { ...item, answers: accepted(item.answers) }
           : item.kind === 'cloze'
-            ? mapGaps(item, (g) => (g.kind === 'choice' ? { ...g, options: of(g.options) } : g.kind === 'text' ? { ...g, answers: accepted(g.answers) } : { ...g, answers: accepted(g.answers) }))
+            ? mapGaps(item, (g) =>
+                g.kind === 'choice'
+                  ? { ...g, options: of(g.options) }
+                  : g.kind === 'text'
+                    ? { ...g, answers: accepted(g.answers) }
+                    : { ...g, answers: accepted(g.answers) },
+              )
             : null;
-  return credits === 'whole' ? change('lost', 'no part credit', 'answers that earn a part earn nothing there', next) : change('lost', 'none below 0', 'nothing is taken off for wrong answers there', next);
+  return credits === 'whole'
+    ? change('lost', 'no part credit', 'answers that earn a part earn nothing there', next)
+    : change('lost', 'none below 0', 'nothing is taken off for wrong answers there', next);
 };
 
 /** How each part of the rule is where a destination cannot be told of it, and what that means for learners. */
@@ -203,7 +267,11 @@ const matched = STRICT.map(
 const paired: Step = (item) => {
   if (item.kind !== 'matching' || item.pairs.every((p) => p.left && p.right)) return null;
   const pairs = item.pairs.filter((p) => p.left && p.right);
-  return change('lost', 'pairs only', 'sides without a partner stay here', { ...item, pairs, extraRights: [...item.extraRights, ...item.pairs.filter((p) => !p.left && p.right).map((p) => p.right)] });
+  return change('lost', 'pairs only', 'sides without a partner stay here', {
+    ...item,
+    pairs,
+    extraRights: [...item.extraRights, ...item.pairs.filter((p) => !p.left && p.right).map((p) => p.right)],
+  });
 };
 
 const RICH_LISTS = ['hints', 'extraRights', 'sequence'] as const;
@@ -231,7 +299,13 @@ export function mapRich(item: Item, f: (rich: string) => string): Item {
       out.answers = out.answers.map(feedback);
       break;
     case 'cloze':
-      out.gaps = out.gaps.map((g) => (g.kind === 'choice' ? { ...g, options: g.options.map(option) } : g.kind === 'text' ? { ...g, answers: g.answers.map(feedback) } : { ...g, answers: g.answers.map(feedback) }));
+      out.gaps = out.gaps.map((g) =>
+        g.kind === 'choice'
+          ? { ...g, options: g.options.map(option) }
+          : g.kind === 'text'
+            ? { ...g, answers: g.answers.map(feedback) }
+            : { ...g, answers: g.answers.map(feedback) },
+      );
       break;
     case 'matching':
       out.pairs = out.pairs.map((p) => ({ left: f(p.left), right: f(p.right) }));
@@ -287,11 +361,11 @@ const GENERAL: readonly Step[] = [paired, scored, credited, ...matched, present,
 
 // ── the whole ──
 
-
 /** What an item becomes at a destination. */
 export function fit(item: Item, profile: Profile, set: QuizSet): Fit {
   const notes: FitNote[] = [];
-  const note = (f: FitNote['fit'], brief: string, message: string): void => void notes.push({ item: item.id, fit: f, brief, message });
+  const note = (f: FitNote['fit'], brief: string, message: string, isMinor?: boolean): void =>
+    void notes.push({ item: item.id, fit: f, brief, message, ...(isMinor && { minor: true }) });
   const stays = (brief: string, message: string): Fit => {
     note('impossible', brief, message);
     return { items: [], notes: notes.slice(-1), losses: ['item'] };
@@ -327,7 +401,7 @@ export function fit(item: Item, profile: Profile, set: QuizSet): Fit {
       const same = !changedFields(now, c.item).length;
       now = c.item;
       if (same) return;
-      if (!seen.has(c.message)) note(c.fit, c.brief, c.message);
+      if (!seen.has(c.message)) note(c.fit, c.brief, c.message, c.minor);
       seen.add(c.message);
     };
     for (const step of profile.also ?? []) apply(step(now, set, profile));
@@ -338,7 +412,7 @@ export function fit(item: Item, profile: Profile, set: QuizSet): Fit {
       if (field === 'section.title' || field === 'section.instructions' || field === 'section.passage') {
         if (!seen.has(message)) note('lost', row.brief, message);
         seen.add(message);
-      } else apply({ item: row.without(now), fit: 'lost', brief: row.brief, message });
+      } else apply({ item: row.without(now), fit: 'lost', brief: row.brief, message, ...(row.minor && { minor: true }) });
     }
     if (profile !== everything) for (const step of GENERAL) apply(step(now, set, profile));
     const refused = tooMuch(now, profile) ?? profile.refuses?.(now) ?? null;
@@ -394,7 +468,10 @@ export function fitSet(set: QuizSet, profile: Profile): { set: QuizSet; fits: Fi
 const passageInFront: Step = (item, set) => {
   const passage = set.sections?.find((s) => s.id === item.section)?.passage;
   if (!passage) return null;
-  const block = (rich: string): string => (/^\s*<(p|ul|ol|table|pre|blockquote)\b/.test(rich) ? rich : `<p>${isMarkup(rich) ? rich : richFromPlain(rich).replace(/[&<>]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;' })[c] ?? c)}</p>`);
+  const block = (rich: string): string =>
+    /^\s*<(p|ul|ol|table|pre|blockquote)\b/.test(rich)
+      ? rich
+      : `<p>${isMarkup(rich) ? rich : richFromPlain(rich).replace(/[&<>]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;' })[c] ?? c)}</p>`;
   return change('adapted', 'passage in front', 'the passage stands in front of the question there', { ...item, stem: block(passage) + block(item.stem) });
 };
 

@@ -39,6 +39,8 @@ export interface Change {
   brief: string;
   /** What happens there, as a clause that follows the item's name. */
   message: string;
+  /** Nothing that a learner sees or that changes a mark: notes of the teacher's own. */
+  minor?: boolean;
 }
 export type Step = (item: Item, set: QuizSet, profile: Profile) => Change | null;
 

@@ -15,11 +15,15 @@ export interface Recast {
 const common = (item: Item): Omit<ItemOf<'information'>, 'kind'> => {
   const { id, section, label, title, stem, points, feedback, hints, tags, outcomes, level, bonus, required, shuffle, timeLimit } = item;
   return Object.fromEntries(
-    Object.entries({ id, section, label, title, stem, points, feedback, hints, tags, outcomes, level, bonus, required, shuffle, timeLimit }).filter(([, v]) => v !== undefined),
+    Object.entries({ id, section, label, title, stem, points, feedback, hints, tags, outcomes, level, bonus, required, shuffle, timeLimit }).filter(
+      ([, v]) => v !== undefined,
+    ),
   ) as Omit<ItemOf<'information'>, 'kind'>;
 };
-const typed = <K extends Kind>(kind: K, make: (item: ItemOf<K>, set: QuizSet) => Item[] | string): Recast['make'] => (item, set) =>
-  item.kind === kind ? make(item as ItemOf<K>, set) : 'it is of another kind';
+const typed =
+  <K extends Kind>(kind: K, make: (item: ItemOf<K>, set: QuizSet) => Item[] | string): Recast['make'] =>
+  (item, set) =>
+    item.kind === kind ? make(item as ItemOf<K>, set) : 'it is of another kind';
 const roundPoints = (n: number): number => Math.round(n * 1e4) / 1e4;
 
 /** A rich text with another behind it, on a line of its own. */
@@ -81,7 +85,11 @@ function gapItems(i: ItemOf<'cloze'>): Item[] | string {
     return { ...base, kind: 'cloze', gaps: [{ ...g, id: '1', points: 1 }] };
   });
 }
-export const gapsApart: Recast = { brief: 'one each gap', message: 'becomes one question for each gap', make: typed('cloze', (i) => (gapMarks(i.stem).length === 1 && i.gaps.length === 1 && i.gaps[0]?.kind !== 'choice' ? [i] : gapItems(i))) };
+export const gapsApart: Recast = {
+  brief: 'one each gap',
+  message: 'becomes one question for each gap',
+  make: typed('cloze', (i) => (gapMarks(i.stem).length === 1 && i.gaps.length === 1 && i.gaps[0]?.kind !== 'choice' ? [i] : gapItems(i))),
+};
 
 const isOneTextGap = (i: ItemOf<'cloze'>): boolean => gapMarks(i.stem).length === 1 && i.gaps.length === 1 && i.gaps[0]?.kind === 'text';
 /** As `gapsApart`, for destinations whose gaps are words alone. */
@@ -136,7 +144,8 @@ export const clozeAsText: Recast = {
     for (const item of items) {
       const gap = item.kind === 'cloze' ? item.gaps[0] : undefined;
       if (item.kind !== 'cloze' || !gap) out.push(item);
-      else if (gap.kind === 'text') out.push({ ...common(item), stem: item.stem.replace('[[1]]', '____'), kind: 'short-answer', answers: gap.answers, match: gap.match ?? defaultMatch });
+      else if (gap.kind === 'text')
+        out.push({ ...common(item), stem: item.stem.replace('[[1]]', '____'), kind: 'short-answer', answers: gap.answers, match: gap.match ?? defaultMatch });
       else if (gap.kind === 'number') out.push({ ...common(item), stem: item.stem.replace('[[1]]', '____'), kind: 'numeric', answers: gap.answers });
     }
     return out;

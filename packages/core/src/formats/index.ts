@@ -8,13 +8,13 @@ import { decodeText, fileName, looksBinary, utf8, type Format } from './format.j
 import { readGift } from './gift/read.js';
 import { giftProfile } from './gift/profile.js';
 import { writeGift } from './gift/write.js';
-import { everything, type Profile } from '../fit/profile.js';
+import { allHeld, everything, holding, type Profile } from '../fit/profile.js';
 import { type CartridgeVersion, writeCartridge, writeQti12 } from './qti/package1.js';
 import { cartridgeProfile, qti12BankProfile, qti12Profile, qti2Profile } from './qti/profile.js';
 import { writeQtiPackage, type VersionId } from './qti/package.js';
 import { looksLikeQti, openQti, readQti } from './qti/read.js';
 import { playQti, playSet } from '../rehearse/play.js';
-import { type Rehearsal, rehearse } from '../rehearse/rehearse.js';
+import { type Playable, type Rehearsal, rehearse } from '../rehearse/rehearse.js';
 import { csvText, rowsOf } from './table/csv.js';
 import { choiceSheet, gridOf, layoutOf, optionRowsOf, type Row, setOf, template } from './table/grid.js';
 import { choiceSheetProfile, optionRowsProfile, rowsProfile } from './table/profile.js';
@@ -25,6 +25,9 @@ const text = (bytes: Uint8Array): string => {
   if (looksBinary(bytes)) throw new ReadError('this is no text: open the program it comes from and save or copy it as text');
   return decodeText(bytes);
 };
+
+/** The notation says everything but feedback of single typed answers. */
+const notationProfile: Profile = { ...everything, holds: holding(allHeld.filter((f) => f !== 'answerFeedback')) };
 
 const qti = (version: VersionId): Format => ({
   id: `qti${version.replace('.', '')}`,
@@ -71,8 +74,8 @@ export const formats: readonly Format[] = [
     name: 'Text in the notation',
     extension: '.txt',
     mediaType: 'text/plain',
-    write: (set) => ({ bytes: utf8(writeNotation(set)), name: fileName(set.title, '.txt') }),
-    profile: everything,
+    write: (set) => ({ bytes: utf8(writeNotation(fitSet(set, notationProfile).set)), name: fileName(set.title, '.txt') }),
+    profile: notationProfile,
   },
   {
     id: 'set',
@@ -104,7 +107,14 @@ export const formats: readonly Format[] = [
     },
   },
   { id: 'qti12', name: 'QTI 1.2 package', extension: '.zip', mediaType: 'application/zip', write: (set) => writeQti12(set), profile: qti12Profile },
-  { id: 'qti12-bank', name: 'QTI 1.2 item bank', extension: '.zip', mediaType: 'application/zip', write: (set) => writeQti12(set, 'bank'), profile: qti12BankProfile },
+  {
+    id: 'qti12-bank',
+    name: 'QTI 1.2 item bank',
+    extension: '.zip',
+    mediaType: 'application/zip',
+    write: (set) => writeQti12(set, 'bank'),
+    profile: qti12BankProfile,
+  },
   qti('2.1'),
   qti('2.2'),
   qti('3.0'),
@@ -156,12 +166,20 @@ export function readFile(bytes: Uint8Array, name: string, formatId?: string): Re
 }
 
 /**
+ * A file as something to be answered from the file alone, with what files of its sort can hold.
+ * @throws ReadError where the file cannot be read
+ */
+export function playFile(bytes: Uint8Array, name: string, formatId?: string): { played: Playable[]; set: QuizSet; profile?: Profile } {
+  const format = reading(bytes, name, formatId);
+  const { set } = readFile(bytes, name, format.id);
+  return { set, ...(format.play?.(bytes, name) ?? { played: playSet(set), ...(format.profile && { profile: format.profile }) }) };
+}
+
+/**
  * Answers a file from what stands in it and compares with a set; without a set, with what was read from the file.
  * @throws ReadError where the file cannot be read
  */
 export function rehearseFile(bytes: Uint8Array, name: string, against?: QuizSet, formatId?: string): Rehearsal {
-  const format = reading(bytes, name, formatId);
-  const { set } = readFile(bytes, name, format.id);
-  const { played, profile } = format.play?.(bytes, name) ?? { played: playSet(set), profile: format.profile };
+  const { played, set, profile } = playFile(bytes, name, formatId);
   return against ? rehearse(played, against, profile) : rehearse(played, set);
 }

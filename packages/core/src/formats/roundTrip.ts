@@ -5,7 +5,10 @@ import { canonical, changedFields, sectionOf } from '../item/sameness.js';
 import type { Format } from './format.js';
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
-const lossesBetween = (a: Item, aSet: QuizSet, b: Item, bSet: QuizSet): string[] => [...changedFields(a, b), ...(same(sectionOf(a, aSet), sectionOf(b, bSet)) ? [] : ['section'])];
+const lossesBetween = (a: Item, aSet: QuizSet, b: Item, bSet: QuizSet): string[] => [
+  ...changedFields(a, b),
+  ...(same(sectionOf(a, aSet), sectionOf(b, bSet)) ? [] : ['section']),
+];
 
 export interface Surprise {
   item: Item;
@@ -32,7 +35,12 @@ export function surprises(set: QuizSet, format: Format): Surprise[] {
       if (!b) continue;
       const held = due.items.find((x) => x.id === d.id) ?? d;
       for (const field of lossesBetween(held, due, b, back)) {
-        out.push({ item, field, before: field === 'section' ? sectionOf(held, due) : canonical(held)[field], after: field === 'section' ? sectionOf(b, back) : canonical(b)[field] });
+        out.push({
+          item,
+          field,
+          before: field === 'section' ? sectionOf(held, due) : canonical(held)[field],
+          after: field === 'section' ? sectionOf(b, back) : canonical(b)[field],
+        });
       }
       if (b.id !== d.id) out.push({ item, field: 'id', before: d.id, after: b.id });
       if (f.items.length === 1) {

@@ -164,7 +164,10 @@ const textAnswers = (max: number): fc.Arbitrary<object[]> =>
     .uniqueArray(wild, { minLength: 1, maxLength: max, selector: (s) => s.toLowerCase().trim() })
     .chain((t) =>
       fc
-        .tuple(fc.array(fc.constantFrom(1, 1, 0.5, 0), { minLength: t.length, maxLength: t.length }), fc.array(fc.option(marked, { freq: 5 }), { minLength: t.length, maxLength: t.length }))
+        .tuple(
+          fc.array(fc.constantFrom(1, 1, 0.5, 0), { minLength: t.length, maxLength: t.length }),
+          fc.array(fc.option(marked, { freq: 5 }), { minLength: t.length, maxLength: t.length }),
+        )
         .map(([c, f]) => t.map((text, i) => ({ text, credit: c[i] ?? 1, ...(f[i] != null && { feedback: f[i] }) }))),
     );
 const numberAnswer = fc
@@ -196,66 +199,92 @@ const gapKinds = fc.oneof(
     .uniqueArray(word, { minLength: 2, maxLength: 4 })
     .map((w) => ({ kind: 'choice', options: w.map((content, i) => ({ id: `g${i}`, content, credit: i === 0 ? 1 : 0 })) })),
 );
-const anyOwn: fc.Arbitrary<Record<string, unknown>> = fc.oneof(
-  someOptions.map((options) => ({ kind: 'multiple-choice', options })),
-  fc
-    .tuple(someOptions, fc.constantFrom('all-or-nothing', 'per-option', 'right-minus-wrong', 'weights'))
-    .map(([options, scoring]) => ({ kind: 'multiple-response', options, scoring })),
-  fc.constantFrom(true, false, null).map((answer) => ({ kind: 'true-false', answer })),
-  fc.tuple(fc.boolean(), marked, marked).map(([answer, t, f]) => ({ kind: 'true-false', answer, optionFeedback: { true: t, false: f } })),
-  fc.tuple(textAnswers(3), match).map(([answers, m]) => ({ kind: 'short-answer', answers, match: m })),
-  fc
-    .tuple(fc.array(numberAnswer, { minLength: 1, maxLength: 2 }), fc.option(fc.constantFrom('g', 'm/s', '%')))
-    .map(([answers, unit]) => ({ kind: 'numeric', answers, ...(unit && { unit }) })),
-  fc
-    .tuple(
-      fc.array(fc.tuple(gapKinds, fc.constantFrom(1, 1, 2)), { minLength: 1, maxLength: 3 }),
-      wild,
-      fc.option(fc.uniqueArray(word, { minLength: 1, maxLength: 3 })),
-    )
-    .chain(([g, w, bank]) => {
-      const gaps = g.map((_, i) => `[[${i + 1}]]`);
-      return fc
-        .constantFrom(
-          `${w} ${gaps.join(' and ')} end`,
-          `${w} ${gaps.join(' ')}`,
-          `${gaps.join(', ')} ${w}`,
-          `<p>${escapeXml(w)}</p><p>so ${gaps.join(' and <em>')}${'</em>'.repeat(gaps.length - 1)}</p>`,
-          `<ul>${gaps.map((x) => `<li>${escapeXml(w)} ${x}.</li>`).join('')}</ul>`,
-        )
-        .map((stem) => [g, stem, bank] as const);
-    })
-    .map(([g, stem, bank]) => ({
-      kind: 'cloze',
-      stem,
-      gaps: g.map(([gap, points], i) => ({ id: String(i + 1), points, ...gap })),
-      ...(bank && { wordBank: bank }),
+const ownOf = (stems: 'plain' | 'rich'): fc.Arbitrary<Record<string, unknown>> =>
+  fc.oneof(
+    someOptions.map((options) => ({ kind: 'multiple-choice', options })),
+    fc
+      .tuple(someOptions, fc.constantFrom('all-or-nothing', 'per-option', 'right-minus-wrong', 'weights'))
+      .map(([options, scoring]) => ({ kind: 'multiple-response', options, scoring })),
+    fc.constantFrom(true, false, null).map((answer) => ({ kind: 'true-false', answer })),
+    fc.tuple(fc.boolean(), marked, marked).map(([answer, t, f]) => ({ kind: 'true-false', answer, optionFeedback: { true: t, false: f } })),
+    fc.tuple(textAnswers(3), match).map(([answers, m]) => ({ kind: 'short-answer', answers, match: m })),
+    fc
+      .tuple(fc.array(numberAnswer, { minLength: 1, maxLength: 2 }), fc.option(fc.constantFrom('g', 'm/s', '%')))
+      .map(([answers, unit]) => ({ kind: 'numeric', answers, ...(unit && { unit }) })),
+    fc
+      .tuple(
+        fc.array(fc.tuple(gapKinds, fc.constantFrom(1, 1, 2)), { minLength: 1, maxLength: 3 }),
+        wild,
+        fc.option(fc.uniqueArray(word, { minLength: 1, maxLength: 3 })),
+      )
+      .chain(([g, w, bank]) => {
+        const gaps = g.map((_, i) => `[[${i + 1}]]`);
+        return fc
+          .constantFrom(
+            `${w} ${gaps.join(' and ')} end`,
+            `${w} ${gaps.join(' ')}`,
+            `${gaps.join(', ')} ${w}`,
+            ...(stems === 'plain'
+              ? []
+              : [
+                  `<p>${escapeXml(w)}</p><p>so ${gaps.join(' and <em>')}${'</em>'.repeat(gaps.length - 1)}</p>`,
+                  `<ul>${gaps.map((x) => `<li>${escapeXml(w)} ${x}.</li>`).join('')}</ul>`,
+                ]),
+          )
+          .map((stem) => [g, stem, bank] as const);
+      })
+      .map(([g, stem, bank]) => ({
+        kind: 'cloze',
+        stem,
+        gaps: g.map(([gap, points], i) => ({ id: String(i + 1), points, ...gap })),
+        ...(bank && { wordBank: bank }),
+      })),
+    fc.uniqueArray(marked, { minLength: 3, maxLength: 7 }).map((t) => ({
+      kind: 'matching',
+      pairs: t.slice(0, t.length >> 1).map((left, i) => ({ left, right: t[(t.length >> 1) + i] ?? '' })),
+      extraRights: t.length % 2 ? t.slice(-1) : [],
     })),
-  fc.uniqueArray(marked, { minLength: 3, maxLength: 7 }).map((t) => ({
-    kind: 'matching',
-    pairs: t.slice(0, t.length >> 1).map((left, i) => ({ left, right: t[(t.length >> 1) + i] ?? '' })),
-    extraRights: t.length % 2 ? t.slice(-1) : [],
-  })),
-  fc.uniqueArray(marked, { minLength: 2, maxLength: 5 }).map((sequence) => ({ kind: 'ordering', sequence })),
-  fc.record({ modelAnswer: marked, rubric: marked, lines: fc.constantFrom(3, 12) }, { requiredKeys: [] }).map((o) => ({ kind: 'essay', ...o })),
-  fc.constant({ kind: 'information', points: 0 }),
-);
-const wildItem = fc
-  .tuple(fc.record({ id: uuid, stem: marked, points: fc.constantFrom(1, 1, 0, 2.5) }), notes, anyOwn)
-  .map(([c, n, k]) => ({ ...c, ...n, ...k }) as unknown as Item);
+    fc.uniqueArray(marked, { minLength: 2, maxLength: 5 }).map((sequence) => ({ kind: 'ordering', sequence })),
+    fc.record({ modelAnswer: marked, rubric: marked, lines: fc.constantFrom(3, 12) }, { requiredKeys: [] }).map((o) => ({ kind: 'essay', ...o })),
+    fc.constant({ kind: 'information', points: 0 }),
+  );
+const wildItem = (stems: 'plain' | 'rich'): fc.Arbitrary<Item> =>
+  fc
+    .tuple(fc.record({ id: uuid, stem: marked, points: fc.constantFrom(1, 1, 0, 2.5) }), notes, ownOf(stems))
+    .map(([c, n, k]) => ({ ...c, ...n, ...k }) as unknown as Item);
+
+const setOf = (stems: 'plain' | 'rich'): fc.Arbitrary<QuizSet> =>
+  fc
+    .record({
+      title: fc.tuple(word, word).map((w) => w.join(' ')),
+      items: fc.uniqueArray(wildItem(stems), { minLength: 1, maxLength: 6, selector: (i) => i.id }),
+      split: fc.nat(6),
+      part: fc.record({ title: fc.tuple(word, word).map((w) => w.join(' ')), passage: marked, instructions: marked }, { requiredKeys: ['title'] }),
+      parts: fc.boolean(),
+    })
+    .map(({ title, items, split, part, parts }) => ({
+      title,
+      assets: { [PICTURE]: { mediaType: 'image/png', name: 'dot.png', data: pictureData } },
+      items: parts ? items.map((i, n) => (n >= split ? { ...i, section: 's1' } : i)) : items,
+      ...(parts && split < items.length && { sections: [{ id: 's1', ...part }] }),
+    }));
+
+/** Single answers without their feedback, which the notation has no place for. */
+const quiet = (set: QuizSet): QuizSet => ({
+  ...set,
+  items: set.items.map((i): Item => {
+    const without = <T extends { feedback?: string | undefined }>(l: readonly T[]): T[] => l.map(({ feedback: _feedback, ...a }) => a as unknown as T);
+    if (i.kind === 'short-answer') return { ...i, answers: without(i.answers) };
+    if (i.kind === 'numeric') return { ...i, answers: without(i.answers) };
+    if (i.kind !== 'cloze') return i;
+    return {
+      ...i,
+      gaps: i.gaps.map((g) => (g.kind === 'choice' ? g : g.kind === 'text' ? { ...g, answers: without(g.answers) } : { ...g, answers: without(g.answers) })),
+    };
+  }),
+});
 
 /** Any set: all kinds and fields, texts that look like labels, keys and headings. */
-export const anySet: fc.Arbitrary<QuizSet> = fc
-  .record({
-    title: fc.tuple(word, word).map((w) => w.join(' ')),
-    items: fc.uniqueArray(wildItem, { minLength: 1, maxLength: 6, selector: (i) => i.id }),
-    split: fc.nat(6),
-    part: fc.record({ title: fc.tuple(word, word).map((w) => w.join(' ')), passage: marked, instructions: marked }, { requiredKeys: ['title'] }),
-    parts: fc.boolean(),
-  })
-  .map(({ title, items, split, part, parts }) => ({
-    title,
-    assets: { [PICTURE]: { mediaType: 'image/png', name: 'dot.png', data: pictureData } },
-    items: parts ? items.map((i, n) => (n >= split ? { ...i, section: 's1' } : i)) : items,
-    ...(parts && split < items.length && { sections: [{ id: 's1', ...part }] }),
-  }));
+export const anySet = setOf('plain').map(quiet);
+/** The same, also with gaps inside lists and paragraphs and with feedback of single answers. */
+export const anyRichSet = setOf('rich');

@@ -98,7 +98,10 @@ function stretches(answers: readonly NumberAnswer[]): NumberAnswer[] {
   const ends = [...new Set(answers.flatMap((a) => [a.min, a.max]))].sort((a, b) => a - b);
   const points = ends.flatMap((e, i) => (i ? [((ends[i - 1] ?? e) + e) / 2, e] : [e]));
   const best = points.map((x) => answers.filter((a) => x >= a.min && x <= a.max).sort((a, b) => b.credit - a.credit)[0]);
-  return runsOf(points.map((_, i) => (best[i] ? JSON.stringify([best[i].credit, best[i].feedback ?? '']) : '')), ends).map(({ from, min, max }) => {
+  return runsOf(
+    points.map((_, i) => (best[i] ? JSON.stringify([best[i].credit, best[i].feedback ?? '']) : '')),
+    ends,
+  ).map(({ from, min, max }) => {
     const { credit = 0, feedback } = best[from] ?? {};
     return { min, max, credit, ...(feedback && { feedback }) };
   });

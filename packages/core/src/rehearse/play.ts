@@ -71,7 +71,10 @@ function answersFor(asked: Asked, act: Act): Answers | null {
         if (p.type === 'typed') add(p.variable, typeof value === 'string' ? value : value.content);
         else if (p.type === 'gap') {
           // a list of accepted words stands for typing one of them
-          const o = typeof value === 'string' ? p.options.find((x) => richToPlain(x.content).trim().toLowerCase() === value.trim().toLowerCase()) : pick(p.options, value);
+          const o =
+            typeof value === 'string'
+              ? p.options.find((x) => richToPlain(x.content).trim().toLowerCase() === value.trim().toLowerCase())
+              : pick(p.options, value);
           if (o) add(p.variable, o.identifier);
         } else return null;
       }

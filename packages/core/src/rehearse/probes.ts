@@ -29,7 +29,10 @@ const numberProbes = (answers: readonly NumberAnswer[]): string[] =>
     return [min, max, (min + max) / 2, min - step, max + step].map(decimal);
   });
 
-const gapProbes = (g: Gap): string[] => (g.kind === 'choice' ? g.options.map((o) => o.id) : [...(g.kind === 'text' ? typedProbes(g.answers) : numberProbes(g.answers)), g.kind === 'number' ? '98765432.1' : JUNK]);
+const gapProbes = (g: Gap): string[] =>
+  g.kind === 'choice'
+    ? g.options.map((o) => o.id)
+    : [...(g.kind === 'text' ? typedProbes(g.answers) : numberProbes(g.answers)), g.kind === 'number' ? '98765432.1' : JUNK];
 
 function* others(item: Item, right: Response | null, wrong: Response | null): Generator<Response> {
   switch (item.kind) {

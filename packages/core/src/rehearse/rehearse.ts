@@ -51,17 +51,26 @@ export interface Rehearsal {
 
 const SLACK = 1e-3;
 const round = (n: number): number => Math.round(n * 1e4) / 1e4;
-const plain = (rich: string): string => richToPlain(rich).replace(/\[\[[^\]]*\]\]|_{3,}/g, ' ').replace(/\s+/g, ' ').trim().toLowerCase();
+const plain = (rich: string): string =>
+  richToPlain(rich)
+    .replace(/\[\[[^\]]*\]\]|_{3,}/g, ' ')
+    .replace(/\s+/g, ' ')
+    .trim()
+    .toLowerCase();
 
 /** A response in a few words, for the sentence that says what went wrong. */
 function inWords(item: Item, r: Response): string {
   const cut = (s: string): string => (s.length > 40 ? `${s.slice(0, 39)}…` : s);
   if ('truth' in r) return r.truth ? 'true' : 'false';
-  if ('options' in r && 'options' in item) return item.options.flatMap((o) => (r.options.includes(o.id) ? [`“${cut(richToPlain(o.content))}”`] : [])).join(' and ') || 'nothing';
+  if ('options' in r && 'options' in item)
+    return item.options.flatMap((o) => (r.options.includes(o.id) ? [`“${cut(richToPlain(o.content))}”`] : [])).join(' and ') || 'nothing';
   if ('text' in r) return `“${cut(r.text)}”`;
   if ('gaps' in r && item.kind === 'cloze')
-    return item.gaps.map((g) => `“${cut(g.kind === 'choice' ? richToPlain(g.options.find((o) => o.id === r.gaps[g.id])?.content ?? '') : (r.gaps[g.id] ?? ''))}”`).join(', ');
-  if ('pairs' in r && item.kind === 'matching') return item.pairs.flatMap((p, i) => (r.pairs[i] ? [`${cut(richToPlain(p.left))} with ${cut(richToPlain(r.pairs[i] ?? ''))}`] : [])).join(', ') || 'nothing';
+    return item.gaps
+      .map((g) => `“${cut(g.kind === 'choice' ? richToPlain(g.options.find((o) => o.id === r.gaps[g.id])?.content ?? '') : (r.gaps[g.id] ?? ''))}”`)
+      .join(', ');
+  if ('pairs' in r && item.kind === 'matching')
+    return item.pairs.flatMap((p, i) => (r.pairs[i] ? [`${cut(richToPlain(p.left))} with ${cut(richToPlain(r.pairs[i] ?? ''))}`] : [])).join(', ') || 'nothing';
   if ('order' in r) return r.order.map((s) => `“${cut(richToPlain(s))}”`).join(', ');
   return 'an answer';
 }
@@ -93,7 +102,16 @@ function one(item: Item, play: Playable, set: QuizSet): Rehearsed {
   for (const r of probes.more) given(r);
   if (Math.abs(play.maximum - item.points) > SLACK) difference.unshift(`it is worth ${round(play.maximum)} there and ${item.points} here`);
   const halfDue = probes.half ? mark(item, probes.half, set.language).points : null;
-  return { ...base, right, wrong, half, halfDue, tried: tried.size, verdict: difference.length ? 'differs' : 'ok', ...(difference[0] && { reason: difference[0] }) };
+  return {
+    ...base,
+    right,
+    wrong,
+    half,
+    halfDue,
+    tried: tried.size,
+    verdict: difference.length ? 'differs' : 'ok',
+    ...(difference[0] && { reason: difference[0] }),
+  };
 }
 
 /**
@@ -117,18 +135,41 @@ export function rehearse(played: readonly Playable[], set: QuizSet, profile: Pro
   fits.forEach((f, i) => {
     const whole = set.items[i] as Item;
     if (!f.items.length)
-      items.push({ item: whole.id, name: nameOf(whole), right: null, wrong: null, half: null, halfDue: null, maximum: 0, verdict: 'stays', tried: 0, ...(f.notes[0] && { reason: f.notes[0].message }) });
+      items.push({
+        item: whole.id,
+        name: nameOf(whole),
+        right: null,
+        wrong: null,
+        half: null,
+        halfDue: null,
+        maximum: 0,
+        verdict: 'stays',
+        tried: 0,
+        ...(f.notes[0] && { reason: f.notes[0].message }),
+      });
     for (const due of f.items) {
       const play = find(due, place++);
       if (!play) {
-        items.push({ item: whole.id, name: nameOf(due), right: null, wrong: null, half: null, halfDue: null, maximum: due.points, verdict: 'missing', reason: 'it is not in the file', tried: 0 });
+        items.push({
+          item: whole.id,
+          name: nameOf(due),
+          right: null,
+          wrong: null,
+          half: null,
+          halfDue: null,
+          maximum: due.points,
+          verdict: 'missing',
+          reason: 'it is not in the file',
+          tried: 0,
+        });
         continue;
       }
       free.delete(play);
       items.push({ ...one(due, play, set), item: whole.id });
     }
   });
-  const sum = (f: (r: Rehearsed) => number | null): number => round(items.reduce((s, r) => s + (r.verdict === 'ok' || r.verdict === 'differs' ? (f(r) ?? 0) : 0), 0));
+  const sum = (f: (r: Rehearsed) => number | null): number =>
+    round(items.reduce((s, r) => s + (r.verdict === 'ok' || r.verdict === 'differs' ? (f(r) ?? 0) : 0), 0));
   return {
     items,
     right: sum((r) => r.right),

@@ -24,7 +24,11 @@ const arrows: Step = (item) => {
   if (!texts.some((a) => a.text.includes('->'))) return null;
   const drawn = (l: readonly TextAnswer[]): TextAnswer[] => l.map((a) => ({ ...a, text: a.text.replace(/->/g, '→') }));
   const next: Item =
-    item.kind === 'short-answer' ? { ...item, answers: drawn(item.answers) } : item.kind === 'cloze' ? { ...item, gaps: item.gaps.map((g) => (g.kind === 'text' ? { ...g, answers: drawn(g.answers) } : g)) } : item;
+    item.kind === 'short-answer'
+      ? { ...item, answers: drawn(item.answers) }
+      : item.kind === 'cloze'
+        ? { ...item, gaps: item.gaps.map((g) => (g.kind === 'text' ? { ...g, answers: drawn(g.answers) } : g)) }
+        : item;
   return { item: next, fit: 'adapted', brief: 'arrow drawn', message: 'the arrow -> in an accepted answer becomes →' };
 };
 

@@ -1,6 +1,16 @@
 /** Reads GIFT in one pass over the text. Takes what is found in the field; a question that cannot be read is reported and skipped. */
 import { newId } from '../../item/ids.js';
-import { defaultMatch, type Diagnostic, type Item, type MatchRule, type NumberAnswer, type Option, type ReadResult, type Section, type TextAnswer } from '../../item/model.js';
+import {
+  defaultMatch,
+  type Diagnostic,
+  type Item,
+  type MatchRule,
+  type NumberAnswer,
+  type Option,
+  type ReadResult,
+  type Section,
+  type TextAnswer,
+} from '../../item/model.js';
 import { keyProblem } from '../../item/kinds.js';
 import { isMarkup, richFromPlain, richToPlain, sanitiseRich } from '../../item/richText.js';
 import { ReadError } from '../../item/readError.js';
@@ -208,7 +218,14 @@ class Reader {
       if (this.section) item.section = this.section;
       this.items.push(item);
       const none = keyProblem(item);
-      if (none) this.tell(several(item) ? 'key-conflict' : none.code, several(item) ? 'two answers are marked as right where one may be chosen.' : `the question has ${none.message}.`, from, to, item.id);
+      if (none)
+        this.tell(
+          several(item) ? 'key-conflict' : none.code,
+          several(item) ? 'two answers are marked as right where one may be chosen.' : `the question has ${none.message}.`,
+          from,
+          to,
+          item.id,
+        );
     } catch (e) {
       if (!(e instanceof ReadError)) throw e;
       this.tell('item-invalid', `${e.message}; the question was left out.`, from, to);
@@ -265,7 +282,10 @@ class Reader {
       const second = first < 0 ? -1 : find(inner, '#', first + 1, inner.length);
       const wrong = first < 0 ? '' : this.rich(cut(inner, first + 1, second < 0 ? inner.length : second), format);
       const right = second < 0 ? '' : this.rich(cut(inner, second + 1, inner.length), format);
-      const optionFeedback = { ...(answer ? right && { true: right } : wrong && { true: wrong }), ...(answer ? wrong && { false: wrong } : right && { false: right }) };
+      const optionFeedback = {
+        ...(answer ? right && { true: right } : wrong && { true: wrong }),
+        ...(answer ? wrong && { false: wrong } : right && { false: right }),
+      };
       return { ...base, stem: asked('____'), kind: 'true-false', answer, ...(Object.keys(optionFeedback).length && { optionFeedback }) };
     }
     const answers = answersOf(inner);
@@ -276,7 +296,13 @@ class Reader {
         const at = find(a.text, '->', 0, a.text.length);
         return { left: this.rich(cut(a.text, 0, at), format), right: this.rich(cut(a.text, at + 2, a.text.length)) };
       });
-      return { ...base, stem: asked('____'), kind: 'matching', pairs: sides.filter((p) => p.left), extraRights: sides.filter((p) => !p.left).map((p) => p.right) };
+      return {
+        ...base,
+        stem: asked('____'),
+        kind: 'matching',
+        pairs: sides.filter((p) => p.left),
+        extraRights: sides.filter((p) => !p.left).map((p) => p.right),
+      };
     }
     if (allRight) {
       const texts = answers.map((a): TextAnswer => {
@@ -295,7 +321,11 @@ class Reader {
     let earns = false;
     for (let i = 0; i < answers.length; i++) {
       const a = answers[i] as Answer;
-      const option: Option = { id: OPTION_IDS[i] ?? `o${i + 1}`, content: this.rich(a.text, format), credit: a.weight === null ? (a.right ? 1 : 0) : clamp(a.weight) };
+      const option: Option = {
+        id: OPTION_IDS[i] ?? `o${i + 1}`,
+        content: this.rich(a.text, format),
+        credit: a.weight === null ? (a.right ? 1 : 0) : clamp(a.weight),
+      };
       if (a.feedback) option.feedback = this.rich(a.feedback, format);
       simply ||= a.right;
       earns ||= option.credit > 0;
@@ -304,7 +334,9 @@ class Reader {
     // No answer is simply right: the percentages share the credit out, even where there is one right answer only.
     if (!simply && earns) return { ...base, stem: asked('____'), kind: 'multiple-response', ...byShares(options) };
     const { feedback } = base;
-    return feedback ? { id, kind: 'multiple-choice', stem: asked('____'), points: 1, feedback, options } : { id, kind: 'multiple-choice', stem: asked('____'), points: 1, options };
+    return feedback
+      ? { id, kind: 'multiple-choice', stem: asked('____'), points: 1, feedback, options }
+      : { id, kind: 'multiple-choice', stem: asked('____'), points: 1, options };
   }
 
   private numbers(text: string, format: string | undefined): NumberAnswer[] {

@@ -34,7 +34,12 @@ class Writer {
   }
 
   private options(options: readonly Option[], choice: boolean): string {
-    return options.map((o) => `\t${choice && o.credit === 1 ? '=' : choice && o.credit === 0 ? '~' : `~${percent(o.credit)}`}${this.rich(o.content)}${this.feedback(o.feedback)}`).join('\n');
+    return options
+      .map(
+        (o) =>
+          `\t${choice && o.credit === 1 ? '=' : choice && o.credit === 0 ? '~' : `~${percent(o.credit)}`}${this.rich(o.content)}${this.feedback(o.feedback)}`,
+      )
+      .join('\n');
   }
   private texts(answers: readonly TextAnswer[]): string[] {
     return answers.filter((a) => a.text.trim()).map((a) => `=${weighted(a.credit, typed(a.text))}${this.feedback(a.feedback)}`);
@@ -65,7 +70,11 @@ class Writer {
         return `${this.rich(item.stem)} {${item.answer ? 'TRUE' : 'FALSE'}${tail}${general}}`;
       }
       case 'short-answer':
-        return block(this.texts(item.answers).map((a) => `\t${a}`).join('\n'));
+        return block(
+          this.texts(item.answers)
+            .map((a) => `\t${a}`)
+            .join('\n'),
+        );
       case 'numeric':
         return `${this.rich(item.stem)} {${this.numbers(item.answers)}${general}}`;
       case 'cloze': {
@@ -88,7 +97,11 @@ class Writer {
   }
 }
 
-const mark = (name: string, value: string): string => `[${name}:${value.replace(/\s+/g, ' ').trim().replace(/[\\\]]/g, '\\$&')}]`;
+const mark = (name: string, value: string): string =>
+  `[${name}:${value
+    .replace(/\s+/g, ' ')
+    .trim()
+    .replace(/[\\\]]/g, '\\$&')}]`;
 
 /** Writes a set as GIFT, as `fitSet` makes it. Same set, same text. */
 export function giftText(quiz: QuizSet): string {

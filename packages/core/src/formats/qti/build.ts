@@ -222,7 +222,14 @@ function cloze(item: ItemOf<'cloze'>): Parts {
       content.push(found ? interaction(found.g, found.id) : new RawXml('_____'));
     }
   }
-  if (item.wordBank?.length) content.unshift(el('ul', { class: 'word-bank' }, item.wordBank.map((w) => el('li', {}, w))));
+  if (item.wordBank?.length)
+    content.unshift(
+      el(
+        'ul',
+        { class: 'word-bank' },
+        item.wordBank.map((w) => el('li', {}, w)),
+      ),
+    );
   return {
     responses: item.gaps.map((g, i) => {
       if (g.kind === 'choice')
@@ -313,13 +320,21 @@ function ordering(item: ItemOf<'ordering'>): Parts {
 
 /** What only the person sees who marks: a block that is shown to scorers. */
 const forScorer = (kind: 'model-answer' | 'rubric', rich: string | undefined, version: Version): XmlElement | null =>
-  rich ? el('rubricBlock', { view: 'scorer', ...(version.id === '3.0' && { use: 'scoring' }), class: kind }, version.id === '3.0' ? el('contentBody', {}, blocks(rich)) : blocks(rich)) : null;
+  rich
+    ? el(
+        'rubricBlock',
+        { view: 'scorer', ...(version.id === '3.0' && { use: 'scoring' }), class: kind },
+        version.id === '3.0' ? el('contentBody', {}, blocks(rich)) : blocks(rich),
+      )
+    : null;
 
 function essay(item: ItemOf<'essay'>, version: Version): Parts {
   return {
     responses: [declare('RESPONSE', { cardinality: 'single', baseType: 'string' })],
     body: [
-      ...prompted(item.stem, (prompt) => el('extendedTextInteraction', { responseIdentifier: 'RESPONSE', ...(item.lines && { expectedLines: item.lines }) }, prompt)),
+      ...prompted(item.stem, (prompt) =>
+        el('extendedTextInteraction', { responseIdentifier: 'RESPONSE', ...(item.lines && { expectedLines: item.lines }) }, prompt),
+      ),
       ...[forScorer('model-answer', item.modelAnswer, version), forScorer('rubric', item.rubric, version)].filter((x) => x !== null),
     ],
     rules: [],
@@ -367,7 +382,9 @@ function shownParts(item: Item): Shown {
   const { correct, incorrect, general } = item.feedback ?? {};
   if ((correct || incorrect) && isGraded(item)) {
     out.outcomes.push(outcome('FEEDBACK', 'identifier'));
-    out.rules.push(when([el('gte', {}, variable('SCORE'), float(worthOf(item) - 1e-6)), set('FEEDBACK', named('correct'))], [null, set('FEEDBACK', named('incorrect'))]));
+    out.rules.push(
+      when([el('gte', {}, variable('SCORE'), float(worthOf(item) - 1e-6)), set('FEEDBACK', named('correct'))], [null, set('FEEDBACK', named('incorrect'))]),
+    );
     if (correct) show('FEEDBACK', 'correct', correct);
     if (incorrect) show('FEEDBACK', 'incorrect', incorrect);
   }
@@ -409,7 +426,12 @@ function shownParts(item: Item): Shown {
   if (item.kind === 'numeric') answered('RESPONSE', 'FEEDBACK_ANSWER', bestFirst(item.answers), false);
   if (item.kind === 'cloze')
     item.gaps.forEach((g, i) =>
-      answered(gapId(i), `FEEDBACK_ANSWER_${i + 1}`, g.kind === 'choice' ? g.options : g.kind === 'number' ? bestFirst(g.answers) : g.answers, g.kind === 'text' && (g.match?.caseSensitive ?? false)),
+      answered(
+        gapId(i),
+        `FEEDBACK_ANSWER_${i + 1}`,
+        g.kind === 'choice' ? g.options : g.kind === 'number' ? bestFirst(g.answers) : g.answers,
+        g.kind === 'text' && (g.match?.caseSensitive ?? false),
+      ),
     );
   // Hints are asked for by buttons of their own. Asking does not end the item, which is why it is adaptive then.
   const hints = (item.hints ?? []).map((rich, i) => ({ rich, id: `HINT_${i + 1}` }));
@@ -471,7 +493,11 @@ export function buildItem(whole: Item, version: Version, language?: string, sect
     outcome('MAXSCORE', 'float', num(item.kind === 'information' ? 0 : item.points)),
     shown.outcomes,
     el('itemBody', {}, passage, body.some((b) => b instanceof RawXml) ? el('div', {}, body) : body),
-    parts.template && !shown.rules.length ? el('responseProcessing', { template: version.templates + parts.template }) : graded || rules.length ? el('responseProcessing', {}, rules) : null,
+    parts.template && !shown.rules.length
+      ? el('responseProcessing', { template: version.templates + parts.template })
+      : graded || rules.length
+        ? el('responseProcessing', {}, rules)
+        : null,
     shown.modal,
   );
 }
@@ -512,7 +538,12 @@ export function buildTest(quiz: QuizSet, items: readonly Item[], version: Versio
           g.items.map((item) =>
             el(
               'assessmentItemRef',
-              { identifier: itemIdentifier(item), href: hrefOf(item), ...(item.required !== undefined && { required: item.required }), ...(item.bonus && { category: 'bonus' }) },
+              {
+                identifier: itemIdentifier(item),
+                href: hrefOf(item),
+                ...(item.required !== undefined && { required: item.required }),
+                ...(item.bonus && { category: 'bonus' }),
+              },
               item.timeLimit ? el('timeLimits', { maxTime: num(item.timeLimit) }) : null,
               item.points === 0 && isGraded(item) ? el('weight', { identifier: 'WEIGHT', value: '0' }) : null,
             ),

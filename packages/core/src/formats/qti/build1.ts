@@ -56,11 +56,17 @@ interface Parts {
   feedback: [id: string, rich: string, test: XmlElement][];
 }
 
-const label = (ident: string, rich: string, attributes: Record<string, string> = {}): XmlElement => el('response_label', { ident, ...attributes }, material(rich));
+const label = (ident: string, rich: string, attributes: Record<string, string> = {}): XmlElement =>
+  el('response_label', { ident, ...attributes }, material(rich));
 const lid = (ident: string, cardinality: string, shuffle: boolean | undefined, labels: XmlElement[], lead: XmlElement | null = null): XmlElement =>
   el('response_lid', { ident, rcardinality: cardinality }, lead, el('render_choice', { shuffle: shuffle ? 'Yes' : 'No' }, labels));
 const fib = (ident: string, fibtype: 'String' | 'Decimal', lead: XmlElement | null = null, rows?: number): XmlElement =>
-  el('response_str', { ident, rcardinality: 'Single' }, lead, el('render_fib', { fibtype, prompt: 'Box', ...(rows && { rows, columns: 70 }) }, el('response_label', { ident: `${ident}_1`, rshuffle: 'No' })));
+  el(
+    'response_str',
+    { ident, rcardinality: 'Single' },
+    lead,
+    el('render_fib', { fibtype, prompt: 'Box', ...(rows && { rows, columns: 70 }) }, el('response_label', { ident: `${ident}_1`, rshuffle: 'No' })),
+  );
 
 const stemOf = (item: Item): XmlElement[] => (item.stem.trim() ? [material(item.stem)] : []);
 
@@ -70,7 +76,15 @@ function choice(item: ItemOf<'multiple-choice'>): Parts {
     type: 'multiple_choice_question',
     questionType: 'Multiple-choice',
     profile: 'cc.multiple_choice.v0p1',
-    body: [...stemOf(item), lid('response', 'Single', item.shuffle, options.map(({ o, id }) => label(id, o.content, o.pinned ? { rshuffle: 'No' } : {})))],
+    body: [
+      ...stemOf(item),
+      lid(
+        'response',
+        'Single',
+        item.shuffle,
+        options.map(({ o, id }) => label(id, o.content, o.pinned ? { rshuffle: 'No' } : {})),
+      ),
+    ],
     scoring: options.filter(({ o }) => o.credit !== 0).map(({ o, id }) => sets(equal('response', id), o.credit)),
     feedback: options.flatMap(({ o, id }): Parts['feedback'] => (o.feedback ? [[`option_${id}`, o.feedback, equal('response', id)]] : [])),
   };
@@ -85,7 +99,9 @@ function severalRight(item: ItemOf<'multiple-response'>): Parts {
       case 'all-or-nothing':
         return [sets(all(...options.map((x) => (x.key ? equal('response', x.id) : not(equal('response', x.id))))), 1)];
       case 'per-option':
-        return options.map((x) => (x.key ? adds(equal('response', x.id), 1 / n) : adds(all(not(el('unanswered', { respident: 'response' })), not(equal('response', x.id))), 1 / n)));
+        return options.map((x) =>
+          x.key ? adds(equal('response', x.id), 1 / n) : adds(all(not(el('unanswered', { respident: 'response' })), not(equal('response', x.id))), 1 / n),
+        );
       case 'right-minus-wrong':
         return options.map((x) => adds(equal('response', x.id), x.key ? 1 / keys : -1 / (n - keys || 1)));
       case 'weights':
@@ -96,7 +112,15 @@ function severalRight(item: ItemOf<'multiple-response'>): Parts {
     type: 'multiple_answers_question',
     questionType: 'Multiple-response',
     profile: 'cc.multiple_response.v0p1',
-    body: [...stemOf(item), lid('response', 'Multiple', item.shuffle, options.map(({ o, id }) => label(id, o.content, o.pinned ? { rshuffle: 'No' } : {})))],
+    body: [
+      ...stemOf(item),
+      lid(
+        'response',
+        'Multiple',
+        item.shuffle,
+        options.map(({ o, id }) => label(id, o.content, o.pinned ? { rshuffle: 'No' } : {})),
+      ),
+    ],
     scoring,
     feedback: options.flatMap(({ o, id }): Parts['feedback'] => (o.feedback ? [[`option_${id}`, o.feedback, equal('response', id)]] : [])),
   };
@@ -119,7 +143,11 @@ function trueFalse(item: ItemOf<'true-false'>, language: string | undefined): Pa
 
 type Scored = { test: XmlElement; credit: number; feedback?: string | undefined };
 const textTests = (respident: string, answers: readonly TextAnswer[], caseSensitive: boolean): Scored[] =>
-  answers.map((a) => ({ test: equal(respident, a.text.replace(/\s+/g, ' ').trim(), { case: caseSensitive ? 'Yes' : 'No' }), credit: a.credit, feedback: a.feedback }));
+  answers.map((a) => ({
+    test: equal(respident, a.text.replace(/\s+/g, ' ').trim(), { case: caseSensitive ? 'Yes' : 'No' }),
+    credit: a.credit,
+    feedback: a.feedback,
+  }));
 const numberTests = (respident: string, answers: readonly NumberAnswer[]): Scored[] =>
   [...answers].sort((a, b) => b.credit - a.credit).map((a) => ({ test: within(respident, a), credit: a.credit, feedback: a.feedback }));
 /** Answers with one credit are alternatives of one condition. */
@@ -130,7 +158,9 @@ function byCredit(tests: readonly Scored[]): { test: XmlElement; credit: number 
 }
 /** Feedback of the first answer that fits, as the scoring takes the first: the ones before it must not have fitted. */
 const answerFeedback = (prefix: string, tests: readonly Scored[]): Parts['feedback'] =>
-  tests.flatMap((t, i): Parts['feedback'] => (t.feedback ? [[`${prefix}_${i + 1}`, t.feedback, all(t.test, ...tests.slice(0, i).map((b) => not(b.test)))]] : []));
+  tests.flatMap((t, i): Parts['feedback'] =>
+    t.feedback ? [[`${prefix}_${i + 1}`, t.feedback, all(t.test, ...tests.slice(0, i).map((b) => not(b.test)))]] : [],
+  );
 
 function shortAnswer(item: ItemOf<'short-answer'>): Parts {
   const tests = textTests('response', item.answers, item.match.caseSensitive);
@@ -162,7 +192,14 @@ function cloze(item: ItemOf<'cloze'>, flavour: Flavour): Parts {
   const inText = !isMarkup(item.stem);
   const response = (g: Gap, i: number): XmlElement => {
     const lead = inText || flavour === 'cartridge' ? null : material(String(i + 1));
-    if (g.kind === 'choice') return lid(id(i), 'Single', false, g.options.map((o, k) => label(letterOf(k), o.content)), lead);
+    if (g.kind === 'choice')
+      return lid(
+        id(i),
+        'Single',
+        false,
+        g.options.map((o, k) => label(letterOf(k), o.content)),
+        lead,
+      );
     return fib(id(i), g.kind === 'number' ? 'Decimal' : 'String', lead);
   };
   const marks = gapMarks(item.stem);
@@ -195,11 +232,20 @@ function cloze(item: ItemOf<'cloze'>, flavour: Flavour): Parts {
           ? numberTests(id(i), g.answers)
           : textTests(id(i), g.answers, g.match?.caseSensitive ?? false);
     // of answers that overlap the best counts: the others only where it did not fit
-    byCredit(tests).forEach((c, k, groups) => scoring.push(adds(g.kind === 'number' && k ? all(c.test, ...groups.slice(0, k).map((b) => not(b.test))) : c.test, c.credit * worth)));
+    byCredit(tests).forEach((c, k, groups) =>
+      scoring.push(adds(g.kind === 'number' && k ? all(c.test, ...groups.slice(0, k).map((b) => not(b.test))) : c.test, c.credit * worth)),
+    );
     feedback.push(...answerFeedback(`ANSWER_${i + 1}`, tests));
   });
   const only = item.gaps.length === 1 && item.gaps[0]?.kind === 'text';
-  return { type: item.gaps.every((g) => g.kind === 'choice') ? 'multiple_dropdowns_question' : 'fill_in_multiple_blanks_question', questionType: 'FIB-string', ...(only && { profile: 'cc.fib.v0p1' }), body, scoring, feedback };
+  return {
+    type: item.gaps.every((g) => g.kind === 'choice') ? 'multiple_dropdowns_question' : 'fill_in_multiple_blanks_question',
+    questionType: 'FIB-string',
+    ...(only && { profile: 'cc.fib.v0p1' }),
+    body,
+    scoring,
+    feedback,
+  };
 }
 
 function matching(item: ItemOf<'matching'>): Parts {
@@ -210,7 +256,15 @@ function matching(item: ItemOf<'matching'>): Parts {
     questionType: 'Matching',
     body: [
       ...stemOf(item),
-      ...item.pairs.map((p, i) => lid(`left_${i + 1}`, 'Single', item.shuffle, shown.map((k) => label(`R${k + 1}`, rights[k] ?? '')), material(p.left))),
+      ...item.pairs.map((p, i) =>
+        lid(
+          `left_${i + 1}`,
+          'Single',
+          item.shuffle,
+          shown.map((k) => label(`R${k + 1}`, rights[k] ?? '')),
+          material(p.left),
+        ),
+      ),
     ],
     scoring: item.pairs.map((p, i) => adds(equal(`left_${i + 1}`, `R${rights.indexOf(p.right) + 1}`), 1 / item.pairs.length)),
     feedback: [],
@@ -221,7 +275,15 @@ function ordering(item: ItemOf<'ordering'>): Parts {
   return {
     type: 'ordering_question',
     questionType: 'Drag-and-drop',
-    body: [...stemOf(item), lid('response', 'Ordered', item.shuffle, displayOrder(item.sequence.length).map((i) => label(`S${i + 1}`, item.sequence[i] ?? '')))],
+    body: [
+      ...stemOf(item),
+      lid(
+        'response',
+        'Ordered',
+        item.shuffle,
+        displayOrder(item.sequence.length).map((i) => label(`S${i + 1}`, item.sequence[i] ?? '')),
+      ),
+    ],
     scoring: [sets(all(...item.sequence.map((_, i) => equal('response', `S${i + 1}`, { index: String(i + 1) }))), 1)],
     feedback: [],
   };
@@ -274,7 +336,12 @@ function metadata(item: Item, parts: Parts, flavour: Flavour): Field[] {
     return [
       ['cc_profile', parts.profile ?? 'cc.essay.v0p1'],
       ['cc_weighting', num(item.points)],
-      ...(item.kind === 'essay' ? ([['qmd_scoringpermitted', 'Yes'], ['qmd_computerscored', 'No']] as const) : []),
+      ...(item.kind === 'essay'
+        ? ([
+            ['qmd_scoringpermitted', 'Yes'],
+            ['qmd_computerscored', 'No'],
+          ] as const)
+        : []),
     ];
   }
   const { level = {} } = item;
@@ -312,26 +379,40 @@ export function buildItem1(item: Item, quiz: QuizSet, flavour: Flavour): XmlElem
     ...(incorrect && graded ? [['general_incorrect_fb', incorrect] as [string, string]] : []),
   ];
   const scoring = rightAndWrong(parts.scoring, graded && correct ? 'correct_fb' : null, graded && incorrect ? 'general_incorrect_fb' : null, item);
-  const conditions = [
-    ...(general ? [shows(el('other'), 'general_fb')] : []),
-    ...parts.feedback.map(([id, , test]) => shows(test, id)),
-    ...scoring,
-  ];
+  const conditions = [...(general ? [shows(el('other'), 'general_fb')] : []), ...parts.feedback.map(([id, , test]) => shows(test, id)), ...scoring];
   const hints = item.hints ?? [];
   const solution = item.kind === 'essay' ? item.modelAnswer : undefined;
   return el(
     'item',
-    { ident: itemIdent1(item), title: item.title?.trim() ? item.title.replace(/\s+/g, ' ').trim() : nameOf(item), ...(flavour === 'plain' && item.label && { label: item.label }), ...(flavour === 'plain' && quiz.language && { 'xml:lang': quiz.language }) },
+    {
+      ident: itemIdent1(item),
+      title: item.title?.trim() ? item.title.replace(/\s+/g, ' ').trim() : nameOf(item),
+      ...(flavour === 'plain' && item.label && { label: item.label }),
+      ...(flavour === 'plain' && quiz.language && { 'xml:lang': quiz.language }),
+    },
     flavour === 'plain' && item.timeLimit ? el('duration', {}, duration(item.timeLimit)) : null,
     el('itemmetadata', {}, fields(metadata(item, parts, flavour))),
     item.kind === 'essay' && item.rubric ? el('rubric', { view: 'Scorer' }, flow(item.rubric)) : null,
     el('presentation', {}, el('flow', {}, parts.body)),
     conditions.length || graded
-      ? el('resprocessing', {}, el('outcomes', {}, el('decvar', { varname: 'SCORE', vartype: 'Decimal', defaultval: '0', minvalue: '0', maxvalue: '100' })), conditions)
+      ? el(
+          'resprocessing',
+          {},
+          el('outcomes', {}, el('decvar', { varname: 'SCORE', vartype: 'Decimal', defaultval: '0', minvalue: '0', maxvalue: '100' })),
+          conditions,
+        )
       : null,
     texts.map(([ident, rich]) => el('itemfeedback', { ident }, flow(rich))),
     hints.length
-      ? el('itemfeedback', { ident: 'hints' }, el('hint', { feedbackstyle: 'Multilevel' }, hints.map((h) => el('hintmaterial', {}, flow(h)))))
+      ? el(
+          'itemfeedback',
+          { ident: 'hints' },
+          el(
+            'hint',
+            { feedbackstyle: 'Multilevel' },
+            hints.map((h) => el('hintmaterial', {}, flow(h))),
+          ),
+        )
       : null,
     solution ? el('itemfeedback', { ident: 'solution' }, el('solution', {}, el('solutionmaterial', {}, flow(solution)))) : null,
   );
@@ -354,18 +435,29 @@ const always = any(el('unanswered', { respident: 'response' }), not(el('unanswer
 
 /** What has to hold for all points; null where that cannot be said. */
 function fully(item: Item): XmlElement | null {
-  const equals = (list: readonly Option[], respident: string, key: (o: Option) => boolean): XmlElement[] => list.flatMap((o, i) => (key(o) ? [equal(respident, letterOf(i))] : []));
+  const equals = (list: readonly Option[], respident: string, key: (o: Option) => boolean): XmlElement[] =>
+    list.flatMap((o, i) => (key(o) ? [equal(respident, letterOf(i))] : []));
   switch (item.kind) {
     case 'multiple-choice':
       return any(...equals(item.options, 'response', (o) => o.credit >= 1));
     case 'multiple-response':
-      return item.scoring === 'weights' ? weightsFully(item) : all(...item.options.map((o, i) => (o.credit > 0 ? equal('response', letterOf(i)) : not(equal('response', letterOf(i))))));
+      return item.scoring === 'weights'
+        ? weightsFully(item)
+        : all(...item.options.map((o, i) => (o.credit > 0 ? equal('response', letterOf(i)) : not(equal('response', letterOf(i))))));
     case 'true-false':
       return equal('response', String(item.answer));
     case 'short-answer':
-      return any(...textTests('response', item.answers, item.match.caseSensitive).filter((t) => t.credit >= 1).map((t) => t.test));
+      return any(
+        ...textTests('response', item.answers, item.match.caseSensitive)
+          .filter((t) => t.credit >= 1)
+          .map((t) => t.test),
+      );
     case 'numeric':
-      return any(...numberTests('response', item.answers).filter((t) => t.credit >= 1).map((t) => t.test));
+      return any(
+        ...numberTests('response', item.answers)
+          .filter((t) => t.credit >= 1)
+          .map((t) => t.test),
+      );
     case 'cloze':
       return all(
         ...item.gaps.map((g, i) => {
@@ -389,7 +481,8 @@ function fully(item: Item): XmlElement | null {
 /** The fewest sets of options whose weights come to everything: up to eight options each set is looked at, else the keys alone. */
 function weightsFully(item: ItemOf<'multiple-response'>): XmlElement | null {
   const n = item.options.length;
-  const chosen = (set: number): XmlElement[] => item.options.map((_, i) => (set & (1 << i) ? equal('response', letterOf(i)) : not(equal('response', letterOf(i)))));
+  const chosen = (set: number): XmlElement[] =>
+    item.options.map((_, i) => (set & (1 << i) ? equal('response', letterOf(i)) : not(equal('response', letterOf(i)))));
   if (n > 8) return all(...item.options.map((o, i) => (o.credit > 0 ? equal('response', letterOf(i)) : not(equal('response', letterOf(i))))));
   const sets_: XmlElement[] = [];
   for (let set = 1; set < 1 << n; set++) {
@@ -429,7 +522,17 @@ export function buildFile1(quiz: QuizSet, flavour: Flavour, as: 'test' | 'bank',
             items.map(item),
           ),
         );
-  const about: Field[] = flavour === 'cartridge' ? [['cc_profile', 'cc.exam.v0p1'], ['qmd_assessmenttype', 'Examination'], ['qmd_scoretype', 'Percentage']] : [['qmd_assessmenttype', 'Assessment'], ['qmd_toolvendor', OWN_TOOL]];
+  const about: Field[] =
+    flavour === 'cartridge'
+      ? [
+          ['cc_profile', 'cc.exam.v0p1'],
+          ['qmd_assessmenttype', 'Examination'],
+          ['qmd_scoretype', 'Percentage'],
+        ]
+      : [
+          ['qmd_assessmenttype', 'Assessment'],
+          ['qmd_toolvendor', OWN_TOOL],
+        ];
   return el('questestinterop', root, el('assessment', { ident: 'assessment', title: quiz.title }, fields(about), body));
 }
 export const NAMESPACE = 'http://www.imsglobal.org/xsd/ims_qtiasiv1p2';

@@ -127,7 +127,8 @@ export function richOfMaterial(n: XmlNode, around: Surroundings): string {
           ? e.children.map((c) => (typeof c === 'string' ? escapeXml(c) : markup(c))).join('')
           : textOf(e);
         const type = (e.attributes['texttype'] ?? e.attributes['type'] ?? '').toLowerCase();
-        const html = /html/.test(type) || (!around.exact && (isMarkup(raw) || ESCAPED_TAG.test(raw) || (type !== 'text/plain' && /&(nbsp|[a-z]+;|#\d+;)/i.test(raw))));
+        const html =
+          /html/.test(type) || (!around.exact && (isMarkup(raw) || ESCAPED_TAG.test(raw) || (type !== 'text/plain' && /&(nbsp|[a-z]+;|#\d+;)/i.test(raw))));
         const said = html ? richOfHtml(raw, around) : richFromPlain(raw.replace(/\s+/g, ' '));
         parts.push(e.name === 'matemtext' && said ? `<em>${said}</em>` : said);
         return;

@@ -100,7 +100,11 @@ class Maker {
     const [part] = parts as [Part];
     if (parts.every((p) => p.type === 'typed' || p.type === 'gap')) {
       const only = parts.length === 1 && part.type === 'typed' ? (this.asked.exact && this.asked.inline ? null : standsAlone(this.asked.stem)) : null;
-      return only !== null && part.type === 'typed' ? (this.asked.exact ? this.typed(part, only) : asGap(this.typed(part, only))) : this.cloze(parts as (Part & { type: 'typed' | 'gap' })[]);
+      return only !== null && part.type === 'typed'
+        ? this.asked.exact
+          ? this.typed(part, only)
+          : asGap(this.typed(part, only))
+        : this.cloze(parts as (Part & { type: 'typed' | 'gap' })[]);
     }
     if (parts.length > 1) return null;
     switch (part.type) {
@@ -142,7 +146,7 @@ class Maker {
     if (!part.several) {
       const full = this.scale(Math.max(0, ...raw));
       const best = raw.flatMap((r, k) => (r > SCORE_SLACK && r >= full - SCORE_SLACK ? [k] : []));
-      const conflict = best.length > 0 && keyed.length > 0 && keyed.some((k) => !best.includes(k));
+      const conflict = best.length > 0 && keyed.some((k) => !best.includes(k));
       if (conflict) this.tell('error', 'key-conflict', 'the answer that the file calls correct is not the one that its scoring rewards');
       else if (!best.length) this.noKey(strangers);
       const options = part.options.map((o, k) => this.option(o, k, best.length && !conflict ? clamp(share(raw[k] ?? 0, full)) : 0));
@@ -189,7 +193,8 @@ class Maker {
       const { score, shown } = scorer.score(answer(chosen));
       return { shown, full: full > 0 && score >= full - SCORE_SLACK, none: score <= SCORE_SLACK };
     };
-    return this.withFeedback({ ...this.base(full), kind: 'multiple-response', scoring, options, ...shuffleOf(part) },
+    return this.withFeedback(
+      { ...this.base(full), kind: 'multiple-response', scoring, options, ...shuffleOf(part) },
       all.map((k) => probe([k])),
       [probe(all.filter(isKey)), probe(all.filter((k) => !isKey(k)))],
     );
@@ -251,7 +256,15 @@ class Maker {
       const shows = (p: Probe): boolean => p.shown.has(id);
       if (!probes.some(shows)) continue;
       const at = byOption.flatMap((p, k) => (shows(p) ? [k] : []));
-      const hint = /option/i.test(id) ? 'option' : /general/i.test(id) && !/incorrect/i.test(id) ? 'general' : /incorrect|wrong|negative/i.test(id) ? 'incorrect' : /correct|right|positive/i.test(id) ? 'correct' : null;
+      const hint = /option/i.test(id)
+        ? 'option'
+        : /general/i.test(id) && !/incorrect/i.test(id)
+          ? 'general'
+          : /incorrect|wrong|negative/i.test(id)
+            ? 'incorrect'
+            : /correct|right|positive/i.test(id)
+              ? 'correct'
+              : null;
       const onlyRight = probes.every((p) => p.full || !shows(p));
       const onlyWrong = probes.every((p) => !p.full || !shows(p));
       // a text that shows for one option alone is that option's, unless its name says that it is for all that are right or wrong
@@ -306,7 +319,7 @@ class Maker {
     for (const [id, text] of this.asked.feedback) {
       const r = every(id, right);
       const w = every(id, wrong);
-      const field = r && w ? 'general' : w ? 'incorrect' : r && (right.length > 1 || !/^FEEDBACK_ANSWER\//.test(id)) && !/ANSWER/.test(id) ? 'correct' : null;
+      const field = r && w ? 'general' : w ? 'incorrect' : r && !id.includes('ANSWER') ? 'correct' : null;
       if (!field) continue;
       placed.add(id);
       fb[field] = fb[field] ? joinRich([fb[field], text], ' ') : text;
@@ -331,10 +344,12 @@ class Maker {
       this.tell('warning', 'scoring-adapted', 'the file rewards answers that it does not name; only those it names were taken');
     const counts = (x: { score: number; shown: ReadonlySet<string> }): boolean => x.score - baseline > SCORE_SLACK || without(x.shown, junk.shown).size > 0;
     const lettered = scored.filter((x) => counts(x) && x.text.toLowerCase() !== x.text.toUpperCase());
-    const caseSensitive = lettered.length > 0 && lettered.every((x) => {
-      const other = probe(swapped(x.text));
-      return other.score < x.score - SCORE_SLACK || (x.score - baseline <= SCORE_SLACK && !counts(other));
-    });
+    const caseSensitive =
+      lettered.length > 0 &&
+      lettered.every((x) => {
+        const other = probe(swapped(x.text));
+        return other.score < x.score - SCORE_SLACK || (x.score - baseline <= SCORE_SLACK && !counts(other));
+      });
     const inside = lettered.find((s) => probe(`${JUNK} ${s.text}`).score >= s.score - SCORE_SLACK && s.score > junk.score + SCORE_SLACK);
     if (inside) this.tell('warning', 'match-adapted', `the file accepts any answer in which “${inside.text}” occurs; here it has to be the whole answer`);
     const seen = new Set<string>();
@@ -346,7 +361,15 @@ class Maker {
       return [{ text: text.trim(), credit: full > 0 ? clamp(share(score - baseline, full)) : 0 }];
     });
     const match: MatchRule = { ...defaultMatch, caseSensitive, numbersAsValues: false, anyOrder: false };
-    return { answers, full, match: ruleFor(match, answers.map((a) => ({ ...a, credit: 1 }))), junk: junk.shown };
+    return {
+      answers,
+      full,
+      match: ruleFor(
+        match,
+        answers.map((a) => ({ ...a, credit: 1 })),
+      ),
+      junk: junk.shown,
+    };
   }
 
   /** Accepted ranges of a variable: the scoring is constant between the figures that the rules name. */
@@ -371,7 +394,12 @@ class Maker {
     const own = points.map((x) => this.ownFeedback(without(probe(decimal(x)).shown, junk.shown)));
     if (own.some(Boolean)) {
       const signs = points.map((_, i) => ((earned[i] ?? 0) > SCORE_SLACK || own[i] ? JSON.stringify([share(earned[i] ?? 0, full), own[i]]) : ''));
-      const answers = runsOf(signs, figures).map(({ from, min, max }) => ({ min, max, credit: share(earned[from] ?? 0, full), ...(own[from] && { feedback: own[from] }) }));
+      const answers = runsOf(signs, figures).map(({ from, min, max }) => ({
+        min,
+        max,
+        credit: share(earned[from] ?? 0, full),
+        ...(own[from] && { feedback: own[from] }),
+      }));
       return { answers: answers.sort((a, b) => b.credit - a.credit || a.min - b.min), full, junk: junk.shown };
     }
     const answers: NumberAnswer[] = [];

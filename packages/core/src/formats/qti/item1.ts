@@ -130,7 +130,12 @@ export function readItem1(item: XmlNode, surroundings: Surroundings): Asked {
       });
     } else stem = woven(make);
   } else if (exact && kind.includes('matching')) {
-    parts.push({ type: 'match', rows: lids.map((r) => ({ content: own(r), options: choices(r) })), answer: (row, o) => [ident(lids[row] as XmlNode), o.identifier], ...(lids.some((r) => shuffledBy(r).shuffle) && { shuffle: true }) });
+    parts.push({
+      type: 'match',
+      rows: lids.map((r) => ({ content: own(r), options: choices(r) })),
+      answer: (row, o) => [ident(lids[row] as XmlNode), o.identifier],
+      ...(lids.some((r) => shuffledBy(r).shuffle) && { shuffle: true }),
+    });
   } else if (lids.length === responses.length && lids.length === 1) {
     const [r] = lids as [XmlNode];
     const cardinality = (r.attributes['rcardinality'] ?? 'Single').toLowerCase();
@@ -227,15 +232,20 @@ export function readItem1(item: XmlNode, surroundings: Surroundings): Asked {
   if (yes(first('bonus'))) more.bonus = true;
   const label = first('label') ?? item.attributes['label'];
   if (label) more.label = label;
-  const labelled = (name: string): string[] => descendants(presentation, 'material').filter((m) => m.attributes['label'] === name).map((m) => richToPlain(richOfMaterial(m, around)));
-  const bank = labelled('word-bank').flatMap((w) => w.split(/\s*\n\s*/)).filter(Boolean);
+  const labelled = (name: string): string[] =>
+    descendants(presentation, 'material')
+      .filter((m) => m.attributes['label'] === name)
+      .map((m) => richToPlain(richOfMaterial(m, around)));
+  const bank = labelled('word-bank')
+    .flatMap((w) => w.split(/\s*\n\s*/))
+    .filter(Boolean);
   if (bank.length) more.wordBank = bank;
   const [unit] = labelled('unit');
   if (unit) more.unit = unit;
 
   const stated = POINTS.map((l) => first(l)).find((v) => v !== undefined && Number.isFinite(Number(v)));
   const max = scorer.decvars.find((d) => d.name === scorer.scoreName)?.max ?? Number.POSITIVE_INFINITY;
-  const percent = max === 100 && (/^cc\./.test(kind) || first('cc_profile') !== undefined || /percent/i.test(first('qmd_scoretype') ?? ''));
+  const percent = max === 100 && (kind.startsWith('cc.') || first('cc_profile') !== undefined || /percent/i.test(first('qmd_scoretype') ?? ''));
   const { title, lang } = item.attributes;
   return {
     identifier: item.attributes['ident'] ?? '',

@@ -11,9 +11,6 @@ const isTrue = (text: string | undefined): boolean => text === 'true';
 const classed = (n: XmlNode, name: string): boolean => (n.attributes['class'] ?? '').split(/\s+/).includes(name);
 const shuffled = (n: XmlNode): { shuffle?: boolean } => (isTrue(n.attributes['shuffle']) ? { shuffle: true } : {});
 
-/** Interactions that stand in a line of text. */
-const INLINE = new Set(['textEntryInteraction', 'inlineChoiceInteraction']);
-
 /**
  * @param stimulus the text of a shared stimulus that the item names, as rich text; null where it is not there
  */
@@ -120,7 +117,9 @@ export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: 
     if (exact && n.name === 'p' && classed(n, 'answer')) {
       // the blank of a typed answer that stands behind its question, with the unit behind it
       const before = parts.length;
-      const behind = richToPlain(`<p>${xhtmlOf(n.children, around, replace)}</p>`).replace('[[1]]', '').trim();
+      const behind = richToPlain(`<p>${xhtmlOf(n.children, around, replace)}</p>`)
+        .replace('[[1]]', '')
+        .trim();
       if (behind) more.unit = behind;
       inline = parts.length !== before + 1;
       return '';

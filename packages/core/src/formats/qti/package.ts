@@ -1,6 +1,7 @@
 /** Writes a set as a QTI content package (IMS Content Packaging 1.1): manifest, test, one file an item, pictures. */
 import type { Zippable } from 'fflate';
 import { fitSet } from '../../fit/fit.js';
+import type { Profile } from '../../fit/profile.js';
 import type { Item, QuizSet, Section } from '../../item/model.js';
 import { keyProblem } from '../../item/kinds.js';
 import { el, writeXml, type Naming, type XmlElement } from '../xml.js';
@@ -61,7 +62,8 @@ export function withMedia(xml: string, quiz: QuizSet, base: string): { xml: stri
   return { xml: out, media: [...media] };
 }
 
-const itemXml = (item: Item, quiz: QuizSet, v: Version, section: Section | undefined): string => templateFile(writeXml(buildItem(item, v, quiz.language, section), namingOf(v)), v);
+const itemXml = (item: Item, quiz: QuizSet, v: Version, section: Section | undefined): string =>
+  templateFile(writeXml(buildItem(item, v, quiz.language, section), namingOf(v)), v);
 
 /** One item as an XML file, as it stands in a folder of a package. */
 export const qtiItemXml = (item: Item, quiz: QuizSet, versionId: VersionId): string =>
@@ -79,7 +81,8 @@ export const qtiItemXml = (item: Item, quiz: QuizSet, versionId: VersionId): str
 const LOM = 'http://ltsc.ieee.org/xsd/LOM';
 const langString = (text: string, language?: string): XmlElement => el('string', language ? { language } : {}, text);
 const vocabulary = (name: string, value: string): XmlElement => el(name, {}, el('source', {}, 'LOMv1.0'), el('value', {}, value));
-const taxon = (scheme: string, entry: string): XmlElement => el('taxonPath', {}, el('source', {}, langString(scheme)), el('taxon', {}, el('entry', {}, langString(entry))));
+const taxon = (scheme: string, entry: string): XmlElement =>
+  el('taxonPath', {}, el('source', {}, langString(scheme)), el('taxon', {}, el('entry', {}, langString(entry))));
 
 /** What has no place in an item itself, as the description of its resource: IEEE 1484.12.3, the XML binding of LOM. */
 function description(item: Item, language?: string): XmlElement | null {
@@ -96,7 +99,13 @@ function description(item: Item, language?: string): XmlElement | null {
     el(
       'lom',
       { xmlns: LOM },
-      tags.length ? el('general', {}, tags.map((t) => el('keyword', {}, langString(t, language)))) : null,
+      tags.length
+        ? el(
+            'general',
+            {},
+            tags.map((t) => el('keyword', {}, langString(t, language))),
+          )
+        : null,
       paths.length ? el('classification', {}, vocabulary('purpose', 'educational level'), paths) : null,
       outcomes.map((o) => el('classification', {}, vocabulary('purpose', 'educational objective'), el('description', {}, langString(o, language)))),
     ),
@@ -166,9 +175,9 @@ export function mediaFiles(quiz: QuizSet, used: ReadonlySet<string>): Zippable {
 export const mediaPath = (hash: string, mediaType: string): string => `media/${hash.slice(0, 16)}.${extensionOf(mediaType)}`;
 
 /** Writes the package as a zip, of what `fitSet` makes of the set. Same set, same bytes. */
-export function writeQtiPackage(whole: QuizSet, versionId: VersionId): Written {
+export function writeQtiPackage(whole: QuizSet, versionId: VersionId, profile: Profile = qti2Profile): Written {
   const v = versions[versionId];
-  const { set: quiz } = fitSet(whole, qti2Profile);
+  const { set: quiz } = fitSet(whole, profile);
   const sections = new Map(quiz.sections?.map((s) => [s.id, s]));
   const items = quiz.items.map((item): WrittenItem => {
     return { item, href: `items/${itemIdentifier(item)}.xml`, ...withMedia(itemXml(item, quiz, v, sections.get(item.section ?? '')), quiz, '../') };

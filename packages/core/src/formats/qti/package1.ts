@@ -34,7 +34,12 @@ const resources = (type: string, href: string, media: readonly string[]): XmlEle
   el(
     'resources',
     {},
-    el('resource', { identifier: 'questions', type, href }, el('file', { href }), media.map((_, i) => el('dependency', { identifierref: `media-${i + 1}` }))),
+    el(
+      'resource',
+      { identifier: 'questions', type, href },
+      el('file', { href }),
+      media.map((_, i) => el('dependency', { identifierref: `media-${i + 1}` })),
+    ),
     media.map((path, i) => el('resource', { identifier: `media-${i + 1}`, type: 'webcontent', href: path }, el('file', { href: path }))),
   );
 
@@ -51,7 +56,12 @@ export function writeQti12(whole: QuizSet, as: As = 'test'): Written {
   const ns = 'http://www.imsglobal.org/xsd/imscp_v1p1';
   const manifest = el(
     'manifest',
-    { xmlns: ns, 'xmlns:xsi': 'http://www.w3.org/2001/XMLSchema-instance', 'xsi:schemaLocation': `${ns} http://www.imsglobal.org/xsd/imscp_v1p1.xsd`, identifier: 'manifest' },
+    {
+      xmlns: ns,
+      'xmlns:xsi': 'http://www.w3.org/2001/XMLSchema-instance',
+      'xsi:schemaLocation': `${ns} http://www.imsglobal.org/xsd/imscp_v1p1.xsd`,
+      identifier: 'manifest',
+    },
     el('metadata', {}, el('schema', {}, 'IMS Content'), el('schemaversion', {}, '1.1.3')),
     el('organizations'),
     resources('imsqti_xmlv1p2', 'questions.xml', media),
@@ -68,7 +78,13 @@ export function writeCartridge(whole: QuizSet, version: CartridgeVersion, as: As
   const lom = `http://ltsc.ieee.org/xsd/imscc${v}/LOM/manifest`;
   const manifest = el(
     'manifest',
-    { xmlns: ns, 'xmlns:lomimscc': lom, 'xmlns:xsi': 'http://www.w3.org/2001/XMLSchema-instance', 'xsi:schemaLocation': `${ns} http://www.imsglobal.org/profile/cc/cc${v}/cc${v}_imscp_v1p2_v1p0.xsd`, identifier: 'manifest' },
+    {
+      xmlns: ns,
+      'xmlns:lomimscc': lom,
+      'xmlns:xsi': 'http://www.w3.org/2001/XMLSchema-instance',
+      'xsi:schemaLocation': `${ns} http://www.imsglobal.org/profile/cc/cc${v}/cc${v}_imscp_v1p2_v1p0.xsd`,
+      identifier: 'manifest',
+    },
     el(
       'metadata',
       {},
@@ -90,5 +106,12 @@ export function writeCartridge(whole: QuizSet, version: CartridgeVersion, as: As
     ),
     resources(as === 'test' ? `imsqti_xmlv1p2/imscc_xml${v}/assessment` : `imsqti_xmlv1p2/imscc_xml${v}/question-bank`, 'questions/assessment.xml', media),
   );
-  return pack(fileName(quiz.title, as === 'test' ? `-cc${version.replace('.', '')}.imscc` : `-cc${version.replace('.', '')}-bank.imscc`), manifest, 'questions/assessment.xml', xml, quiz, media);
+  return pack(
+    fileName(quiz.title, as === 'test' ? `-cc${version.replace('.', '')}.imscc` : `-cc${version.replace('.', '')}-bank.imscc`),
+    manifest,
+    'questions/assessment.xml',
+    xml,
+    quiz,
+    media,
+  );
 }

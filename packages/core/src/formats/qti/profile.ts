@@ -12,7 +12,11 @@ const ASKING = everything.kinds.filter((k) => k !== 'information');
 /** The choices inside a line of text are plain text in QTI. */
 const plainGapChoices: Step = (item) => {
   if (item.kind !== 'cloze' || !item.gaps.some((g) => g.kind === 'choice' && g.options.some((o) => isMarkup(o.content)))) return null;
-  const gaps = item.gaps.map((g) => (g.kind === 'choice' ? { ...g, options: g.options.map((o) => ({ ...o, content: isMarkup(o.content) ? richFromPlain(richToPlain(o.content)) : o.content })) } : g));
+  const gaps = item.gaps.map((g) =>
+    g.kind === 'choice'
+      ? { ...g, options: g.options.map((o) => ({ ...o, content: isMarkup(o.content) ? richFromPlain(richToPlain(o.content)) : o.content })) }
+      : g,
+  );
   return { item: { ...item, gaps }, fit: 'lost', brief: 'plain choices', message: 'the choices in its gaps become plain text there' };
 };
 
@@ -21,7 +25,12 @@ const unreachable: Step = (item) => {
   if (item.kind !== 'multiple-response' || item.scoring !== 'weights' || !item.feedback?.correct) return null;
   if (item.options.reduce((s, o) => s + Math.max(0, o.credit), 0) >= 1 - 1e-6) return null;
   const { correct: _correct, ...feedback } = item.feedback;
-  return { item: { ...item, feedback }, fit: 'lost', brief: 'never shown', message: 'feedback for right answers stays here, since its options never earn all points' };
+  return {
+    item: { ...item, feedback },
+    fit: 'lost',
+    brief: 'never shown',
+    message: 'feedback for right answers stays here, since its options never earn all points',
+  };
 };
 
 /** A typed answer never takes points off. */
@@ -48,8 +57,29 @@ export const qti2Profile: Profile = {
   match: ['caseSensitive', 'spaces'],
   rich: true,
   pictures: true,
-  refuses: (item) => ('options' in item && item.options.length > 700 ? 'it has more than 700 options' : item.kind === 'information' && !item.stem.trim() ? 'it has no text' : null),
+  refuses: (item) =>
+    'options' in item && item.options.length > 700
+      ? 'it has more than 700 options'
+      : item.kind === 'information' && !item.stem.trim()
+        ? 'it has no text'
+        : null,
   also: [gapsInOrder, plainGapChoices, noNegativeTexts, unreachable],
+};
+
+/**
+ * The course LMS, which takes QTI 2.1 packages: it shows questions, choices and feedback and marks by response processing; it has no
+ * pictures, hints, clocks or shuffling, and would show a learner what is meant for the person who marks.
+ */
+export const courseLmsProfile: Profile = {
+  ...qti2Profile,
+  holds: holding(
+    ['points', 'title', 'feedback.correct', 'feedback.incorrect', 'feedback.general', 'optionFeedback', 'unit', 'wordBank', 'gapPoints', 'section.passage'],
+    {
+      'feedback.correct': GRADED,
+      'feedback.incorrect': GRADED,
+    },
+  ),
+  pictures: false,
 };
 
 /** QTI 1.2, whose metadata carries what its elements have no place for. */
@@ -72,7 +102,12 @@ export const qti12BankProfile: Profile = { ...qti12Profile, holds: withoutParts,
 const wholePoints: Step = (item) => {
   if (item.kind === 'information' || (Number.isInteger(item.points) && item.points <= 99)) return null;
   const points = Math.min(99, Math.max(1, Math.round(item.points)));
-  return { item: { ...item, points }, fit: 'lost', brief: `${points} points`, message: `its ${item.points} points become ${points} there: only whole numbers up to 99 are possible` };
+  return {
+    item: { ...item, points },
+    fit: 'lost',
+    brief: `${points} points`,
+    message: `its ${item.points} points become ${points} there: only whole numbers up to 99 are possible`,
+  };
 };
 
 /**

@@ -118,7 +118,8 @@ class Reader {
   profile(): Profile {
     const roots = [...this.documents.values()];
     if (roots.some((r) => r.name.startsWith('assessment'))) return qti2Profile;
-    const cartridge = this.resources.some((r) => /imscc_xml/.test(r.type)) || roots.some((r) => descendants(r, 'fieldlabel').some((f) => textOf(f) === 'cc_profile'));
+    const cartridge =
+      this.resources.some((r) => /imscc_xml/.test(r.type)) || roots.some((r) => descendants(r, 'fieldlabel').some((f) => textOf(f) === 'cc_profile'));
     return cartridge ? cartridgeProfile : roots.some((r) => childOf(r, 'assessment')) ? qti12Profile : qti12BankProfile;
   }
 

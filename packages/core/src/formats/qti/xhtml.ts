@@ -4,7 +4,12 @@ import { isMarkup, richToXhtml } from '../../item/richText.js';
 import { RawXml } from '../xml.js';
 
 const TEX = /\\\(([\s\S]+?)\\\)|\\\[([\s\S]+?)\\\]/g;
-const unescapeText = (x: string): string => x.replace(/&lt;/g, '<').replace(/&gt;/g, '>').replace(/&quot;/g, '"').replace(/&amp;/g, '&');
+const unescapeText = (x: string): string =>
+  x
+    .replace(/&lt;/g, '<')
+    .replace(/&gt;/g, '>')
+    .replace(/&quot;/g, '"')
+    .replace(/&amp;/g, '&');
 
 /** A formula as MathML that carries its TeX; the formula as it stands where it is no TeX that can be set. */
 function mathMl(tex: string, displayMode: boolean, whole: string): string {

@@ -11,7 +11,10 @@ const unguarded = (cell: string): string => (cell.startsWith("'") && FORMULA.tes
 
 /** A table as text with CRLF line ends, as the RFC has them, and a byte-order mark, by which spreadsheets know UTF-8. */
 export const csvText = (rows: readonly Row[], delimiter: ',' | '\t' | ';' = ','): string =>
-  `\uFEFF${Papa.unparse(rows.map((r) => r.map(guarded)), { delimiter, newline: '\r\n' })}\r\n`;
+  `\uFEFF${Papa.unparse(
+    rows.map((r) => r.map(guarded)),
+    { delimiter, newline: '\r\n' },
+  )}\r\n`;
 
 /** The rows of a text; ragged ones as they are. */
 export function rowsOf(bytes: Uint8Array): Row[] {

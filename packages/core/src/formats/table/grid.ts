@@ -4,7 +4,23 @@
  */
 import { newId } from '../../item/ids.js';
 import { keyProblem } from '../../item/kinds.js';
-import { bloomLevels, defaultMatch, type Diagnostic, type Gap, item as itemSchema, type Item, type Kind, type MatchRule, type NumberAnswer, type Option, type QuizSet, type ReadResult, scorings, type Section, type TextAnswer } from '../../item/model.js';
+import {
+  bloomLevels,
+  defaultMatch,
+  type Diagnostic,
+  type Gap,
+  item as itemSchema,
+  type Item,
+  type Kind,
+  type MatchRule,
+  type NumberAnswer,
+  type Option,
+  type QuizSet,
+  type ReadResult,
+  scorings,
+  type Section,
+  type TextAnswer,
+} from '../../item/model.js';
 import { richFromPlain } from '../../item/richText.js';
 import { ReadError } from '../../item/readError.js';
 import { gapShares } from '../../item/sameness.js';
@@ -64,16 +80,14 @@ function rangeOf(text: string): { min: number; max: number } | null {
   if (b === undefined) return { min: a, max: a };
   return Number.isNaN(b) ? null : { min: Math.min(a, b), max: Math.max(a, b) };
 }
-const number = (cell: string): number | null => (cell.trim() === '' || Number.isNaN(Number(cell.trim().replace(',', '.'))) ? null : Number(cell.trim().replace(',', '.')));
+const number = (cell: string): number | null =>
+  cell.trim() === '' || Number.isNaN(Number(cell.trim().replace(',', '.'))) ? null : Number(cell.trim().replace(',', '.'));
 const yes = (cell: string): boolean => /^(yes|true|1|x|ja|oui|sí|si|tak|да|так|evet|sim)$/i.test(cell.trim());
 
 /** The key of a choice: letters; with what each earns where it is not all or nothing. */
 const letter = (i: number): string => (i < 26 ? String.fromCharCode(65 + i) : `${letter(Math.floor(i / 26) - 1)}${letter(i % 26)}`);
 const letterPlace = (s: string): number => [...s.toUpperCase()].reduce((n, c) => n * 26 + c.charCodeAt(0) - 64, 0) - 1;
-const choiceKey = (options: readonly Option[]): string =>
-  options
-    .flatMap((o, i) => (o.credit === 0 ? [] : [earning(letter(i), o.credit)]))
-    .join(', ');
+const choiceKey = (options: readonly Option[]): string => options.flatMap((o, i) => (o.credit === 0 ? [] : [earning(letter(i), o.credit)])).join(', ');
 
 const gapText = (g: Gap): string =>
   g.kind === 'choice'
@@ -83,7 +97,16 @@ const gapText = (g: Gap): string =>
       : g.answers.map((a) => earning(a.text.replace(/[;{}#\\]/g, '\\$&'), a.credit)).join('; ');
 function gapOf(piece: string, id: string, points: number): Gap {
   if (piece.startsWith('{') && piece.endsWith('}'))
-    return { id, kind: 'choice', points, options: splitAt(piece.slice(1, -1), ';').map((t, i) => ({ id: `g${i + 1}`, content: richFromPlain(earned(t).text), credit: /\[-?[\d.]+%\]$/.test(t) ? earned(t).credit : 1 })) };
+    return {
+      id,
+      kind: 'choice',
+      points,
+      options: splitAt(piece.slice(1, -1), ';').map((t, i) => ({
+        id: `g${i + 1}`,
+        content: richFromPlain(earned(t).text),
+        credit: /\[-?[\d.]+%\]$/.test(t) ? earned(t).credit : 1,
+      })),
+    };
   if (piece.startsWith('#'))
     return {
       id,
@@ -205,7 +228,8 @@ export const KIND_WORDS: Record<Kind, string> = {
 };
 const kindOf = (cell: string): Kind | null => (Object.entries(KIND_WORDS).find(([, w]) => w === cell.trim().toLowerCase())?.[0] as Kind | undefined) ?? null;
 
-const optionOf = (item: Item, i: number): Option | undefined => (item.kind === 'multiple-choice' || item.kind === 'multiple-response' ? item.options[i] : undefined);
+const optionOf = (item: Item, i: number): Option | undefined =>
+  item.kind === 'multiple-choice' || item.kind === 'multiple-response' ? item.options[i] : undefined;
 const text = (heading: string, about: string, name: 'title' | 'label' | 'unit' | 'stem', rich: boolean): Column => ({
   heading,
   about,
@@ -294,7 +318,11 @@ export const pinColumn: Column = {
   about: 'Letters of options that keep their place when options are shuffled.',
   write: (i) => ('options' in i ? i.options.flatMap((o, k) => (o.pinned ? [letter(k)] : [])).join(', ') : ''),
   read: (cell, d) => {
-    if (cell.trim()) d.item['pins'] = cell.split(/[,;\s]+/).filter(Boolean).map(letterPlace);
+    if (cell.trim())
+      d.item['pins'] = cell
+        .split(/[,;\s]+/)
+        .filter(Boolean)
+        .map(letterPlace);
   },
 };
 const truthFeedback = (which: 'true' | 'false'): Column => ({
@@ -302,7 +330,8 @@ const truthFeedback = (which: 'true' | 'false'): Column => ({
   about: `Shown when ${which} is chosen.`,
   write: (i) => (i.kind === 'true-false' ? (i.optionFeedback?.[which] ?? '') : ''),
   read: (cell, d) => {
-    if (cell.trim() && d.item.kind === 'true-false') d.item['optionFeedback'] = { ...(d.item['optionFeedback'] as object | undefined), [which]: richFromPlain(cell) };
+    if (cell.trim() && d.item.kind === 'true-false')
+      d.item['optionFeedback'] = { ...(d.item['optionFeedback'] as object | undefined), [which]: richFromPlain(cell) };
   },
 });
 
@@ -320,12 +349,18 @@ const ruleText = (rule: MatchRule): string =>
   ].join(', ');
 const ruleOf = (cell: string): MatchRule => {
   const letters = /(\d) letters? may differ/.exec(cell)?.[1];
-  return Object.assign({}, defaultMatch, ...RULE_WORDS.filter(([w]) => cell.includes(w)).map(([, r]) => r), letters ? { spelling: Number(letters) } : {}) as MatchRule;
+  return Object.assign(
+    {},
+    defaultMatch,
+    ...RULE_WORDS.filter(([w]) => cell.includes(w)).map(([, r]) => r),
+    letters ? { spelling: Number(letters) } : {},
+  ) as MatchRule;
 };
 const ruleColumn: Column = {
   heading: 'Matching of answers',
   about: `How typed answers are compared. Empty is the usual way; else some of: ${RULE_WORDS.map(([w]) => w).join(', ')}, 1 letters may differ.`,
-  write: (i) => (i.kind === 'short-answer' ? ruleText(i.match) : i.kind === 'cloze' ? ruleText(i.gaps.find((g) => g.kind === 'text')?.match ?? defaultMatch) : ''),
+  write: (i) =>
+    i.kind === 'short-answer' ? ruleText(i.match) : i.kind === 'cloze' ? ruleText(i.gaps.find((g) => g.kind === 'text')?.match ?? defaultMatch) : '',
   read: (cell, d) => {
     if (d.item.kind === 'short-answer') d.item['match'] = ruleOf(cell);
     else if (d.item.kind === 'cloze' && cell.trim()) d.item['match'] = ruleOf(cell);
@@ -366,9 +401,24 @@ const details: readonly Column[] = [
   truthFeedback('true'),
   truthFeedback('false'),
   listed('Hints', 'In the order shown, parted by | .', 'hints', true),
-  { heading: 'Rubric', about: 'For the person who marks.', write: (i) => (i.kind === 'essay' ? (i.rubric ?? '') : ''), read: (cell, d) => void (cell.trim() && d.item.kind === 'essay' && (d.item['rubric'] = richFromPlain(cell))) },
-  { heading: 'Lines', about: 'To write on, for open questions.', write: (i) => (i.kind === 'essay' && i.lines ? String(i.lines) : ''), read: (cell, d) => void (number(cell) && d.item.kind === 'essay' && (d.item['lines'] = Math.round(number(cell) ?? 1))) },
-  { heading: 'Time limit', about: 'Seconds.', write: (i) => (i.timeLimit ? String(i.timeLimit) : ''), read: (cell, d) => void ((number(cell) ?? 0) > 0 && (d.item['timeLimit'] = number(cell))) },
+  {
+    heading: 'Rubric',
+    about: 'For the person who marks.',
+    write: (i) => (i.kind === 'essay' ? (i.rubric ?? '') : ''),
+    read: (cell, d) => void (cell.trim() && d.item.kind === 'essay' && (d.item['rubric'] = richFromPlain(cell))),
+  },
+  {
+    heading: 'Lines',
+    about: 'To write on, for open questions.',
+    write: (i) => (i.kind === 'essay' && i.lines ? String(i.lines) : ''),
+    read: (cell, d) => void (number(cell) && d.item.kind === 'essay' && (d.item['lines'] = Math.round(number(cell) ?? 1))),
+  },
+  {
+    heading: 'Time limit',
+    about: 'Seconds.',
+    write: (i) => (i.timeLimit ? String(i.timeLimit) : ''),
+    read: (cell, d) => void ((number(cell) ?? 0) > 0 && (d.item['timeLimit'] = number(cell))),
+  },
   flag('Shuffle', 'yes or no.', 'shuffle'),
   flag('Required', 'yes or no.', 'required'),
   flag('Bonus', 'yes: its points do not count into the maximum.', 'bonus'),
@@ -377,12 +427,20 @@ const details: readonly Column[] = [
   {
     heading: 'Level',
     about: `A level of thinking (${bloomLevels.join(', ')}), a depth of 1 to 4, a difficulty of 0 to 1: apply, depth 2, difficulty 0.4.`,
-    write: ({ level = {} }) => [level.bloom, level.depth && `depth ${level.depth}`, level.difficulty !== undefined && `difficulty ${level.difficulty}`].filter((x) => x !== false && x !== undefined && x !== 0).join(', '),
+    write: ({ level = {} }) =>
+      [level.bloom, level.depth && `depth ${level.depth}`, level.difficulty !== undefined && `difficulty ${level.difficulty}`]
+        .filter((x) => x !== false && x !== undefined && x !== 0)
+        .join(', '),
     read: (cell, d) => {
       const bloom = bloomLevels.find((b) => cell.toLowerCase().includes(b));
       const depth = /depth\s*([1-4])/.exec(cell)?.[1];
       const difficulty = /difficulty\s*([\d.]+)/.exec(cell)?.[1];
-      if (bloom || depth || difficulty) d.item['level'] = { ...(bloom && { bloom }), ...(depth && { depth: Number(depth) }), ...(difficulty && { difficulty: Math.min(1, Number(difficulty)) }) };
+      if (bloom || depth || difficulty)
+        d.item['level'] = {
+          ...(bloom && { bloom }),
+          ...(depth && { depth: Number(depth) }),
+          ...(difficulty && { difficulty: Math.min(1, Number(difficulty)) }),
+        };
     },
   },
   text('Title', 'A short name.', 'title', false),
@@ -390,11 +448,22 @@ const details: readonly Column[] = [
   ofPart('Part', 'Title of the part that it stands in.', 'title'),
   ofPart('Instructions', 'Of its part.', 'instructions'),
   ofPart('Passage', 'The text that it asks about.', 'passage'),
-  { heading: 'Id', about: 'Keeps its identity when it comes back; leave it as it is.', write: (i) => i.id, read: (cell, d) => void (cell.trim() && (d.item['id'] = cell.trim().slice(0, 200))) },
+  {
+    heading: 'Id',
+    about: 'Keeps its identity when it comes back; leave it as it is.',
+    write: (i) => i.id,
+    read: (cell, d) => void (cell.trim() && (d.item['id'] = cell.trim().slice(0, 200))),
+  },
 ];
 
 /** The template: every field of the model that a cell can hold, one row for each item. */
-export const template: readonly Column[] = [kindColumn, questionColumn, ...range(letterOptions).map(optionColumn), ...details, ...range(letterOptions).map(optionFeedbackColumn)];
+export const template: readonly Column[] = [
+  kindColumn,
+  questionColumn,
+  ...range(letterOptions).map(optionColumn),
+  ...details,
+  ...range(letterOptions).map(optionFeedbackColumn),
+];
 
 /** For game services: question, options, the numbers of the right ones, seconds. */
 export const choiceSheet: readonly Column[] = [
@@ -413,7 +482,10 @@ const OPTION_FEEDBACK = 'Option feedback';
 // ── tables ──
 
 /** A set as a table: headings, then one row for each item. */
-export const gridOf = (set: QuizSet, columns: readonly Column[]): Row[] => [columns.map((c) => c.heading), ...set.items.map((i) => columns.map((c) => c.write(i, set)))];
+export const gridOf = (set: QuizSet, columns: readonly Column[]): Row[] => [
+  columns.map((c) => c.heading),
+  ...set.items.map((i) => columns.map((c) => c.write(i, set))),
+];
 
 /** A set as a table with one row for each option; what is said of the item stands in its first row. */
 export function optionRowsOf(set: QuizSet): Row[] {
@@ -460,7 +532,14 @@ export function setOf(rows: readonly Row[]): ReadResult {
   for (let r = 1; r < rows.length; r++) {
     const row = rows[r] ?? [];
     if (row.every((c) => !c.trim())) continue;
-    const kind = layout === 'choices' ? (cell(row, 'Right options').split(/[,;\s]+/).filter(Boolean).length > 1 ? 'multiple-response' : 'multiple-choice') : kindOf(cell(row, 'Kind'));
+    const kind =
+      layout === 'choices'
+        ? cell(row, 'Right options')
+            .split(/[,;\s]+/)
+            .filter(Boolean).length > 1
+          ? 'multiple-response'
+          : 'multiple-choice'
+        : kindOf(cell(row, 'Kind'));
     if (!kind) {
       tell(r, 'item-invalid', `“${cell(row, 'Kind')}” is no kind of item; the row was left out`);
       continue;
@@ -486,7 +565,8 @@ export function setOf(rows: readonly Row[]): ReadResult {
     } else while (d.options.length && !d.options[d.options.length - 1]?.trim()) d.options.pop();
     takeKey(d);
     const pins = d.item['pins'] as number[] | undefined;
-    if (pins && Array.isArray(d.item['options'])) d.item['options'] = (d.item['options'] as Option[]).map((o, i) => (pins.includes(i) ? { ...o, pinned: true } : o));
+    if (pins && Array.isArray(d.item['options']))
+      d.item['options'] = (d.item['options'] as Option[]).map((o, i) => (pins.includes(i) ? { ...o, pinned: true } : o));
     const parsed = itemSchema.safeParse(d.item);
     if (!parsed.success) {
       tell(r, 'item-invalid', `${parsed.error.issues[0]?.path.join('.') ?? ''} ${parsed.error.issues[0]?.message ?? 'is not valid'}; the row was left out`);

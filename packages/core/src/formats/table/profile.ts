@@ -47,5 +47,8 @@ export const choiceSheetProfile: Profile = {
   rich: false,
   pictures: false,
   most: { options: 6 },
-  refuses: (item) => ('options' in item && item.options.filter((o) => o.credit > 0).length === 1 && item.kind === 'multiple-response' ? 'one right option among several to tick cannot be told from a choice there' : null),
+  refuses: (item) =>
+    'options' in item && item.options.filter((o) => o.credit > 0).length === 1 && item.kind === 'multiple-response'
+      ? 'one right option among several to tick cannot be told from a choice there'
+      : null,
 };

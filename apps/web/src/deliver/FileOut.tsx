@@ -1,0 +1,81 @@
+/** A file of the set: written, rehearsed on what was written, then saved. */
+import { type Destination, type Fit, formatById, type QuizSet } from '@zakuska/core';
+import { Download } from 'lucide-react';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { Button } from '../ui/Button.js';
+import { Field, Select } from '../ui/Field.js';
+import type { Made } from './deliver.worker.js';
+import { Going } from './Going.js';
+import { RehearsalView } from './RehearsalView.js';
+import { deliverer } from './useFits.js';
+
+export function FileOut({
+  set,
+  fits,
+  to,
+  form,
+  onForm,
+}: {
+  set: QuizSet;
+  fits: readonly Fit[] | null;
+  to: Destination;
+  form: string;
+  onForm: (id: string) => void;
+}) {
+  const [made, setMade] = useState<(Omit<Made, 'bytes'> & { of: QuizSet; form: string }) | null>(null);
+  const [busy, setBusy] = useState(false);
+  const format = formatById(form);
+  const nothing = fits?.every((f) => !f.items.length) ?? false;
+  const download = async (): Promise<void> => {
+    setBusy(true);
+    try {
+      const { bytes, name, rehearsal } = await deliverer().make(set, form);
+      const url = URL.createObjectURL(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: format?.mediaType ?? '' }));
+      const a = document.createElement('a');
+      a.href = url;
+      a.download = name;
+      a.click();
+      setTimeout(() => URL.revokeObjectURL(url), 10_000);
+      setMade({ name, rehearsal, of: set, form });
+      if (rehearsal.ok) toast.success(`${name} was written.`);
+      else toast.warning(`${name} was written, and its rehearsal found something to look at.`);
+    } catch (e) {
+      toast.error(`The file could not be written: ${(e as Error).message}`);
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <>
+      <p className="text-ink-2">A file to import where you need it.</p>
+      {to.formats.length > 1 && (
+        <div className="mt-2">
+          <Field label="Form">
+            {(id) => (
+              <Select id={id} value={form} onChange={(e) => onForm(e.target.value)}>
+                {to.formats.map((f) => (
+                  <option key={f} value={f}>
+                    {formatById(f)?.name}
+                  </option>
+                ))}
+              </Select>
+            )}
+          </Field>
+        </div>
+      )}
+      <Going set={set} fits={fits} />
+      <Button look="primary" disabled={busy || nothing} onClick={() => void download()}>
+        <Download size={16} aria-hidden /> {busy ? 'Writing and rehearsing …' : `Download ${format?.name ?? ''}`}
+      </Button>
+      {nothing && <p className="mt-2 text-[13.5px] text-brick">No item can go there.</p>}
+      {made && made.form === form && (
+        <section className="mt-4 border-t border-rule pt-3">
+          <h3 className="font-semibold break-all">{made.name}</h3>
+          {made.of !== set && <p className="text-[13.5px] text-amber">The set has changed since; download it again.</p>}
+          <RehearsalView rehearsal={made.rehearsal} of="the file" />
+        </section>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,110 @@
+/** The own delivery: a quiz by link, entry code and QR. */
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { QuizSet } from '@zakuska/core';
+import { Copy } from 'lucide-react';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { toast } from 'sonner';
+import { api, call, type DeliveryView, wordsOf } from '../api/client.js';
+import { Busy } from '../frame/Frame.js';
+import { useOpenSet } from '../set/context.js';
+import { Button } from '../ui/Button.js';
+import { Field, Select } from '../ui/Field.js';
+
+const SHOWS = { answers: 'the score, with right and wrong and feedback', score: 'the score only', nothing: 'nothing yet' } as const;
+
+export function Own({ set, mayEdit }: { set: QuizSet; mayEdit: boolean }) {
+  const { view } = useOpenSet();
+  const queries = useQueryClient();
+  const [shows, setShows] = useState<keyof typeof SHOWS>('score');
+  const key = ['deliveries', view.id];
+  const path = { params: { path: { set: view.id } } };
+  const list = useQuery({ queryKey: key, queryFn: () => call(api.GET('/api/v1/sets/{set}/deliveries', path)) });
+  const changed = (): void => {
+    void queries.invalidateQueries({ queryKey: key });
+    void queries.invalidateQueries({ queryKey: ['set', view.id] });
+  };
+  const publish = useMutation({
+    mutationFn: () => call(api.POST('/api/v1/sets/{set}/deliveries', { ...path, body: { shows, title: set.title } })),
+    onSuccess: changed,
+    onError: (e) => toast.error(wordsOf(e), { duration: 10_000 }),
+  });
+  return (
+    <>
+      <p className="text-ink-2">A quiz by link, entry code and QR, for any phone. It stays as it is when you edit the set later.</p>
+      {mayEdit && (
+        <div className="mt-3 grid gap-3">
+          <Field label="Learners see after handing in">
+            {(id) => (
+              <Select id={id} value={shows} onChange={(e) => setShows(e.target.value as keyof typeof SHOWS)}>
+                {Object.entries(SHOWS).map(([k, v]) => (
+                  <option key={k} value={k}>
+                    {v}
+                  </option>
+                ))}
+              </Select>
+            )}
+          </Field>
+          <Button look="primary" disabled={publish.isPending} onClick={() => publish.mutate()}>
+            Publish {set.items.length} items
+          </Button>
+        </div>
+      )}
+      {list.isPending && <Busy what="Fetching" />}
+      {list.data?.map((d) => (
+        <Published key={d.id} d={d} mayEdit={mayEdit} onChanged={changed} />
+      ))}
+    </>
+  );
+}
+
+function Published({ d, mayEdit, onChanged }: { d: DeliveryView; mayEdit: boolean; onChanged: () => void }) {
+  const { view } = useOpenSet();
+  const toggle = useMutation({
+    mutationFn: () => call(api.PATCH('/api/v1/deliveries/{delivery}', { params: { path: { delivery: d.id } }, body: { open: !d.open } })),
+    onSuccess: onChanged,
+    onError: (e) => toast.error(wordsOf(e)),
+  });
+  return (
+    <section className="mt-4 border-t border-rule pt-3">
+      <div className="grid grid-cols-[1fr_104px] gap-3">
+        <div>
+          <p className="text-[13px] text-ink-2">Entry code</p>
+          <p className="font-mono text-2xl/8 font-bold tracking-widest" data-code>
+            {d.code}
+          </p>
+          <p className="text-[13.5px] break-all">
+            <a className="link" href={d.link} target="_blank" rel="noreferrer">
+              {d.link.replace(/^https?:\/\//, '')}
+            </a>
+          </p>
+          <p className="mt-1 text-[13px] text-ink-2">
+            {new Date(d.createdAt).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })} · {d.items} items ·{' '}
+            {d.responses} handed in · {d.open ? 'open' : 'closed'}
+          </p>
+        </div>
+        <img src={`/api/v1/deliveries/${d.id}/qr.svg`} alt={`QR code of the link ${d.link}`} className="size-26 rounded border border-rule bg-[#fff]" />
+      </div>
+      <div className="mt-2 flex flex-wrap gap-2">
+        <Button
+          onClick={() =>
+            void navigator.clipboard.writeText(d.link).then(
+              () => toast.success('The link is in the clipboard.'),
+              () => toast.error('The browser did not allow copying. Mark the link and copy it.'),
+            )
+          }
+        >
+          <Copy size={15} aria-hidden /> Copy link
+        </Button>
+        {mayEdit && (
+          <Button disabled={toggle.isPending} onClick={() => toggle.mutate()}>
+            {d.open ? 'Close' : 'Open again'}
+          </Button>
+        )}
+        <Link to={`/sets/${view.id}/results?of=${d.id}`} className="link self-center text-sm">
+          Results
+        </Link>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,26 @@
+/** Fits, files and rehearsals of a set, away from the page. */
+import { type Fit, fitSet, formatById, playFile, profileOf, destinations, type QuizSet, type Rehearsal, rehearse } from '@zakuska/core';
+import { expose } from 'comlink';
+
+export interface Made {
+  bytes: Uint8Array;
+  name: string;
+  rehearsal: Rehearsal;
+}
+
+const remote = {
+  /** What each item becomes at each destination, in the form chosen for it. */
+  fits(set: QuizSet, forms: Readonly<Record<string, string>>): Record<string, Fit[]> {
+    return Object.fromEntries(destinations.map((d) => [d.id, fitSet(set, profileOf(d, forms[d.id])).fits]));
+  },
+  /** Writes a file, reads it back and answers it. */
+  make(set: QuizSet, formatId: string): Made {
+    const format = formatById(formatId);
+    if (!format?.write) throw new Error(`There is no format ${formatId}.`);
+    const { bytes, name } = format.write(set);
+    const { played } = playFile(bytes, name, format.id === 'text' ? 'draft' : undefined);
+    return { bytes, name, rehearsal: rehearse(played, set, format.profile) };
+  },
+};
+export type Deliverer = typeof remote;
+expose(remote);
