@@ -58,8 +58,13 @@ test('from pasted text to a quiz that marks itself', async ({ page, browser }) =
   const giftFile = (await download(/^GIFT/, /Download GIFT/)).toString('utf8');
   // 20 items, of which the one with two gaps becomes two questions; the grammar reads every one of them.
   expect(gift.parse(giftFile)).toHaveLength(21);
+  await expect(page.getByText(/Rehearsed on the file with \d+ responses: every key marks as it should/)).toBeVisible();
+  await page.getByRole('columnheader', { name: /^QTI/ }).getByRole('button').click();
   for (const version of ['2.1', '3.0']) {
-    const files = unzipSync(await download(new RegExp(`^QTI ${version}`), new RegExp(`Download QTI ${version}`)));
+    await page.getByLabel('Form').selectOption(`QTI ${version} package`);
+    const files = unzipSync(await download(/^QTI/, new RegExp(`Download QTI ${version}`)));
+    await expect(page.getByText(`-qti${version.replace('.', '')}.zip`, { exact: false }).first()).toBeVisible();
+    await expect(page.getByRole('region', { name: 'Rehearsal' })).toContainText('100 %');
     expect(Object.keys(files).filter((f) => f.startsWith('items/'))).toHaveLength(20);
     expect(files['imsmanifest.xml']).toBeDefined();
   }
@@ -76,6 +81,8 @@ test('from pasted text to a quiz that marks itself', async ({ page, browser }) =
   await expect(page.getByText('Connected as M. Okafor, Harbour LMS.')).toBeVisible();
   await page.getByRole('button', { name: 'Push as a new quiz' }).click();
   await expect(page.getByText('20 of 20 arrived.')).toBeVisible({ timeout: 30_000 });
+  // what arrived was read back and answered
+  await expect(page.getByText(/Rehearsed on what arrived with \d+ responses: every key marks as it should/)).toBeVisible();
   const link = (await page.getByRole('link', { name: 'Open the quiz' }).getAttribute('href')) ?? '';
   const learner = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
   expect(await takeInLms(learner, link, 'Ada', items, true)).toContain('(100 %)');

@@ -87,7 +87,7 @@ export default function DeliverStage() {
               set={set}
               fits={here}
               to={chosen}
-              form={forms[chosen.id] ?? chosen.formats[0] ?? ''}
+              form={forms[chosen.id] ?? chosen.forms[0]?.format ?? ''}
               onForm={(id) => setForms({ ...forms, [chosen.id]: id })}
             />
           )}

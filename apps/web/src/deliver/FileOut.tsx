@@ -1,5 +1,5 @@
 /** A file of the set: written, rehearsed on what was written, then saved. */
-import { type Destination, type Fit, formatById, type QuizSet } from '@zakuska/core';
+import type { Destination, Fit, QuizSet } from '@zakuska/core';
 import { Download } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -23,23 +23,23 @@ export function FileOut({
   form: string;
   onForm: (id: string) => void;
 }) {
-  const [made, setMade] = useState<(Omit<Made, 'bytes'> & { of: QuizSet; form: string }) | null>(null);
+  const [made, setMade] = useState<(Pick<Made, 'name' | 'rehearsal'> & { of: QuizSet; form: string }) | null>(null);
   const [busy, setBusy] = useState(false);
-  const format = formatById(form);
+  const name = to.forms.find((f) => f.format === form)?.name ?? to.name;
   const nothing = fits?.every((f) => !f.items.length) ?? false;
   const download = async (): Promise<void> => {
     setBusy(true);
     try {
-      const { bytes, name, rehearsal } = await deliverer().make(set, form);
-      const url = URL.createObjectURL(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: format?.mediaType ?? '' }));
+      const { bytes, name: file, mediaType, rehearsal } = await deliverer().make(set, form);
+      const url = URL.createObjectURL(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: mediaType }));
       const a = document.createElement('a');
       a.href = url;
-      a.download = name;
+      a.download = file;
       a.click();
       setTimeout(() => URL.revokeObjectURL(url), 10_000);
-      setMade({ name, rehearsal, of: set, form });
-      if (rehearsal.ok) toast.success(`${name} was written.`);
-      else toast.warning(`${name} was written, and its rehearsal found something to look at.`);
+      setMade({ name: file, rehearsal, of: set, form });
+      if (rehearsal.ok) toast.success(`${file} was written.`);
+      else toast.warning(`${file} was written, and its rehearsal found something to look at.`);
     } catch (e) {
       toast.error(`The file could not be written: ${(e as Error).message}`);
     } finally {
@@ -49,14 +49,14 @@ export function FileOut({
   return (
     <>
       <p className="text-ink-2">A file to import where you need it.</p>
-      {to.formats.length > 1 && (
+      {to.forms.length > 1 && (
         <div className="mt-2">
           <Field label="Form">
             {(id) => (
               <Select id={id} value={form} onChange={(e) => onForm(e.target.value)}>
-                {to.formats.map((f) => (
-                  <option key={f} value={f}>
-                    {formatById(f)?.name}
+                {to.forms.map((f) => (
+                  <option key={f.format} value={f.format}>
+                    {f.name}
                   </option>
                 ))}
               </Select>
@@ -66,7 +66,7 @@ export function FileOut({
       )}
       <Going set={set} fits={fits} />
       <Button look="primary" disabled={busy || nothing} onClick={() => void download()}>
-        <Download size={16} aria-hidden /> {busy ? 'Writing and rehearsing …' : `Download ${format?.name ?? ''}`}
+        <Download size={16} aria-hidden /> {busy ? 'Writing and rehearsing …' : `Download ${name}`}
       </Button>
       {nothing && <p className="mt-2 text-[13.5px] text-brick">No item can go there.</p>}
       {made && made.form === form && (

@@ -5,6 +5,7 @@ import { expose } from 'comlink';
 export interface Made {
   bytes: Uint8Array;
   name: string;
+  mediaType: string;
   rehearsal: Rehearsal;
 }
 
@@ -19,7 +20,7 @@ const remote = {
     if (!format?.write) throw new Error(`There is no format ${formatId}.`);
     const { bytes, name } = format.write(set);
     const { played } = playFile(bytes, name, format.id === 'text' ? 'draft' : undefined);
-    return { bytes, name, rehearsal: rehearse(played, set, format.profile) };
+    return { bytes, name, mediaType: format.mediaType, rehearsal: rehearse(played, set, format.profile) };
   },
 };
 export type Deliverer = typeof remote;

@@ -1,31 +1,51 @@
-/** The table of destinations: where a set can go, and in which of several forms. A new one is a row here. */
-import { formatById } from '../formats/index.js';
-import { courseLmsProfile } from '../formats/qti/profile.js';
-import { everything, holding, allHeld, type Profile } from './profile.js';
+/** The table of destinations: where a set can go, and in which of several forms. A new one is a row here. What each holds is said in profileOf.ts. */
 
 export interface Destination {
   id: string;
   name: string;
   /** What arrives there, in a few words. */
   what: string;
-  /** Formats of the file, the usual one first; empty where it is no file. */
-  formats: readonly string[];
-  /** What it holds, where that is not said by a format. */
-  profile?: Profile;
+  /** Forms of the file, by the formats that write them, the usual one first; empty where it is no file. */
+  forms: readonly { format: string; name: string }[];
 }
 
-/** The quiz by link shows what a learner needs to answer; it has no hints and no clock yet. */
-export const ownQuizProfile: Profile = { ...everything, keyless: false, holds: holding(allHeld.filter((f) => f !== 'hints' && f !== 'timeLimit')) };
+const form = (format: string, name: string): { format: string; name: string } => ({ format, name });
 
 export const destinations: readonly Destination[] = [
-  { id: 'own', name: 'Own quiz', what: 'link and code', formats: [], profile: ownQuizProfile },
-  { id: 'lms', name: 'Course LMS', what: 'QTI 2.1, pushed', formats: [], profile: courseLmsProfile },
-  { id: 'gift', name: 'GIFT', what: 'text file', formats: ['gift'] },
-  { id: 'qti', name: 'QTI', what: 'package', formats: ['qti21', 'qti22', 'qti30', 'qti12', 'qti12-bank'] },
-  { id: 'cartridge', name: 'Cartridge', what: 'course file', formats: ['cc13', 'cc12', 'cc11', 'cc13-bank', 'cc12-bank', 'cc11-bank'] },
-  { id: 'table', name: 'Table', what: 'spreadsheet', formats: ['csv', 'tsv', 'csv-options', 'csv-choices'] },
-  { id: 'keep', name: 'Set file', what: 'whole, to keep', formats: ['set', 'text'] },
+  { id: 'own', name: 'Own quiz', what: 'link and code', forms: [] },
+  { id: 'lms', name: 'Course LMS', what: 'QTI 2.1, pushed', forms: [] },
+  { id: 'gift', name: 'GIFT', what: 'text file', forms: [form('gift', 'GIFT')] },
+  {
+    id: 'qti',
+    name: 'QTI',
+    what: 'package',
+    forms: [
+      form('qti21', 'QTI 2.1 package'),
+      form('qti22', 'QTI 2.2 package'),
+      form('qti30', 'QTI 3.0 package'),
+      form('qti12', 'QTI 1.2 package'),
+      form('qti12-bank', 'QTI 1.2 item bank'),
+    ],
+  },
+  {
+    id: 'cartridge',
+    name: 'Cartridge',
+    what: 'course file',
+    forms: [
+      ...['13', '12', '11'].map((v) => form(`cc${v}`, `Common Cartridge ${v[0]}.${v[1]}`)),
+      ...['13', '12', '11'].map((v) => form(`cc${v}-bank`, `Common Cartridge ${v[0]}.${v[1]}, question bank`)),
+    ],
+  },
+  {
+    id: 'table',
+    name: 'Table',
+    what: 'spreadsheet',
+    forms: [
+      form('csv', 'CSV, a row for each item'),
+      form('csv-options', 'CSV, a row for each option'),
+      form('tsv', 'TSV, a row for each item'),
+      form('csv-choices', 'CSV, sheet of choices for a game'),
+    ],
+  },
+  { id: 'keep', name: 'Set file', what: 'whole, to keep', forms: [form('set', 'Set file'), form('text', 'Text in the notation')] },
 ];
-
-/** What a destination holds; `formatId` says in which of its forms, the usual one where it is not given. */
-export const profileOf = (d: Destination, formatId = d.formats[0]): Profile => d.profile ?? formatById(formatId ?? '')?.profile ?? everything;

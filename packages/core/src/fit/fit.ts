@@ -169,7 +169,7 @@ const FIELDS: Record<HeldField, FieldRow> = {
   modelAnswer: minor(own('modelAnswer', 'no model answer', 'the model answer stays here')),
   rubric: minor(own('rubric', 'no rubric', 'the rubric stays here')),
   lines: minor(own('lines', 'size as there', 'the number of lines to write on stays here')),
-  'section.title': ofSection('title', 'no part', 'the title of its part stays here'),
+  'section.title': minor(ofSection('title', 'no part', 'the title of its part stays here')),
   'section.instructions': ofSection('instructions', 'no instructions', 'the instructions of its part stay here'),
   'section.passage': ofSection('passage', 'no passage', 'the passage stays here'),
 };
@@ -410,7 +410,7 @@ export function fit(item: Item, profile: Profile, set: QuizSet): Fit {
       if (field === 'section.passage' && profile.passageInFront) continue;
       const message = typeof row.message === 'string' ? row.message : row.message(now);
       if (field === 'section.title' || field === 'section.instructions' || field === 'section.passage') {
-        if (!seen.has(message)) note('lost', row.brief, message);
+        if (!seen.has(message)) note('lost', row.brief, message, row.minor);
         seen.add(message);
       } else apply({ item: row.without(now), fit: 'lost', brief: row.brief, message, ...(row.minor && { minor: true }) });
     }

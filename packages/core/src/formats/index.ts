@@ -47,12 +47,17 @@ const cartridge = (version: CartridgeVersion, as: 'test' | 'bank'): Format => ({
   profile: cartridgeProfile,
 });
 
+const tableProfiles = { rows: rowsProfile, 'option-rows': optionRowsProfile, choices: choiceSheetProfile };
 const table = (id: string, name: string, delimiter: ',' | '\t', profile: Profile, rows: (set: QuizSet) => Row[]): Format => ({
   id,
   name,
   extension: delimiter === ',' ? '.csv' : '.tsv',
   mediaType: delimiter === ',' ? 'text/csv' : 'text/tab-separated-values',
   read: (bytes) => setOf(rowsOf(bytes)),
+  play: (bytes) => {
+    const grid = rowsOf(bytes);
+    return { played: playSet(setOf(grid).set), profile: tableProfiles[layoutOf(grid[0] ?? []) ?? 'rows'] };
+  },
   write: (set) => ({ bytes: utf8(csvText(rows(fitSet(set, profile).set), delimiter)), name: fileName(set.title, delimiter === ',' ? '.csv' : '.tsv') }),
   profile,
 });

@@ -35,6 +35,7 @@ const gapProbes = (g: Gap): string[] =>
     : [...(g.kind === 'text' ? typedProbes(g.answers) : numberProbes(g.answers)), g.kind === 'number' ? '98765432.1' : JUNK];
 
 function* others(item: Item, right: Response | null, wrong: Response | null): Generator<Response> {
+  yield* nothing(item);
   switch (item.kind) {
     case 'multiple-choice':
       for (const o of item.options) yield { options: [o.id] };
@@ -83,6 +84,15 @@ function* others(item: Item, right: Response | null, wrong: Response | null): Ge
     }
     default:
   }
+}
+
+/** Handing in without an answer. */
+function* nothing(item: Item): Generator<Response> {
+  if ('options' in item) yield { options: [] };
+  else if (item.kind === 'short-answer' || item.kind === 'numeric') yield { text: '' };
+  else if (item.kind === 'cloze') yield { gaps: Object.fromEntries(item.gaps.map((g) => [g.id, ''])) };
+  else if (item.kind === 'matching') yield { pairs: item.pairs.map(() => null) };
+  else if (item.kind === 'ordering') yield { order: [] };
 }
 
 function half(item: Item, right: Response | null, wrong: Response | null): Response | null {
