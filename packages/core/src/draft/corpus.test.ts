@@ -1,5 +1,6 @@
 /** The reader against drafts and readings that were not written here (packages/core/corpus), compared by the program that came with them. */
 import { readFileSync, readdirSync } from 'node:fs';
+import { readFile } from '../formats/index.js';
 import { readDraft } from './read.js';
 
 interface Score {
@@ -20,6 +21,15 @@ const names = readdirSync(folder)
 test.each(names)('%s', (name) => {
   const gold = JSON.parse(readFileSync(new URL(`${name}.gold.json`, folder), 'utf8')) as unknown;
   const { set, diagnostics } = readDraft(readFileSync(new URL(`${name}.txt`, folder), 'utf8'));
+  const s = scoreDraft(gold, { items: set.items, diagnostics });
+  expect(s).toMatchObject({ read: s.gold, exact: s.gold, silentWrongKey: 0, missed: [], falseAlarms: [], misses: [] });
+});
+
+// Files as other programs write them: QTI 1.2 to 3.0, packages and cartridges.
+const files = readdirSync(new URL('files/', folder));
+test.each(files.filter((f) => !f.endsWith('.json')))('%s', (file) => {
+  const gold = JSON.parse(readFileSync(new URL(`files/${file.replace(/\.\w+$/, '')}.gold.json`, folder), 'utf8')) as unknown;
+  const { set, diagnostics } = readFile(new Uint8Array(readFileSync(new URL(`files/${file}`, folder))), file);
   const s = scoreDraft(gold, { items: set.items, diagnostics });
   expect(s).toMatchObject({ read: s.gold, exact: s.gold, silentWrongKey: 0, missed: [], falseAlarms: [], misses: [] });
 });

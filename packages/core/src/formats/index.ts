@@ -147,8 +147,12 @@ export function sniff(bytes: Uint8Array, name: string): Format {
   return of('draft');
 }
 
+/** Larger files are refused before anything of them is looked at. */
+const MOST_BYTES = 50e6;
+
 /** The format that reads a file: the one that is named, else the one that it looks like. */
 function reading(bytes: Uint8Array, name: string, formatId?: string): Format & Required<Pick<Format, 'read'>> {
+  if (bytes.length > MOST_BYTES) throw new ReadError(`this file has ${Math.round(bytes.length / 1e6)} MB; files of up to ${MOST_BYTES / 1e6} MB are read`);
   const format = formatId ? formatById(formatId) : sniff(bytes, name);
   if (!format?.read) throw new ReadError(`there is no reader called “${formatId ?? ''}”; there are ${readable.map((f) => f.id).join(', ')}`);
   return format as Format & Required<Pick<Format, 'read'>>;
