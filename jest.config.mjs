@@ -29,5 +29,5 @@ const project = (displayName, rootDir, more = {}) => ({
 });
 
 export default {
-  projects: [project('core', 'packages/core'), project('cli', 'apps/cli'), project('server', 'apps/server'), project('standins', 'apps/standins'), project('web', 'apps/web')],
+  projects: [project('core', 'packages/core'), project('documents', 'packages/documents'), project('cli', 'apps/cli'), project('server', 'apps/server'), project('standins', 'apps/standins'), project('web', 'apps/web')],
 };

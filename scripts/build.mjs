@@ -8,7 +8,7 @@ import { fileURLToPath } from 'node:url';
 import { rolldown } from 'rolldown';
 
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
-const folders = { core: 'packages/core', server: 'apps/server', standins: 'apps/standins' };
+const folders = { core: 'packages/core', documents: 'packages/documents', server: 'apps/server', standins: 'apps/standins' };
 const wanted = process.argv.slice(2);
 
 function run(command, args, cwd) {
@@ -36,6 +36,7 @@ if (!wanted.length || wanted.includes('cli')) {
     platform: 'node',
     resolve: { conditionNames: ['source', 'import', 'node'] },
   });
-  await bundle.write({ file: path.join(root, 'apps/cli/dist/main.js'), format: 'esm', sourcemap: true });
+  fs.rmSync(path.join(root, 'apps/cli/dist'), { recursive: true, force: true });
+  await bundle.write({ dir: path.join(root, 'apps/cli/dist'), entryFileNames: 'main.js', format: 'esm', sourcemap: true });
 }
 if (!wanted.length || wanted.includes('web')) run(bin('vite'), ['build', '--logLevel', 'warn'], path.join(root, 'apps/web'));

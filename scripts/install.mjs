@@ -71,7 +71,7 @@ export function build() {
       fs.statSync(path.join(root, p)).isDirectory() ? newest(path.join(root, p)) : fs.statSync(path.join(root, p)).mtimeMs,
     ),
   );
-  const outputs = ['packages/core/dist', 'apps/server/dist', 'apps/standins/dist', 'apps/cli/dist', 'apps/web/dist'];
+  const outputs = ['packages/core/dist', 'packages/documents/dist', 'apps/server/dist', 'apps/standins/dist', 'apps/cli/dist', 'apps/web/dist'];
   if (fs.existsSync(stamp) && fs.statSync(stamp).mtimeMs > sources && outputs.every((o) => fs.existsSync(path.join(root, o)))) return;
   say('building …');
   must(process.execPath, ['scripts/build.mjs']);

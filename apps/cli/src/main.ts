@@ -1,22 +1,8 @@
 /** The command line: `zakuska read`, `convert`, `fit` and `rehearse`. */
 import { mkdir, readFile as readBytes, writeFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import {
-  fitSet,
-  type Format,
-  formatById,
-  matters,
-  nameOf,
-  type QuizSet,
-  readable,
-  ReadError,
-  readFile,
-  type ReadResult,
-  type Rehearsal,
-  rehearseFile,
-  writable,
-  writeSetFile,
-} from '@zakuska/core';
+import { fitSet, matters, nameOf, type Profile, type QuizSet, ReadError, type ReadResult, type Rehearsal, writeSetFile } from '@zakuska/core';
+import { fileFormatById, openFile, readableFiles, rehearseAny, writableFiles } from '@zakuska/documents';
 
 const USAGE = `zakuska: drafted questions in, structured items out
 
@@ -33,8 +19,8 @@ const USAGE = `zakuska: drafted questions in, structured items out
       Answers each file from what stands in it, all right, all wrong, half right and in every way that tells
       one key from another, and compares with the marks of SET (any file with its questions), else of the file itself.
 
-FORMAT for --from: ${readable.map((f) => f.id).join(', ')}
-FORMAT for --to:   ${writable.map((f) => f.id).join(', ')}
+FORMAT for --from: ${readableFiles.map((f) => f.id).join(', ')}
+FORMAT for --to:   ${writableFiles.map((f) => f.id).join(', ')}
 Exit code: 0 when all went well, 1 when a rehearsal found a difference, 2 when a file could not be read.
 `;
 
@@ -80,7 +66,7 @@ async function bytesOf(file: string): Promise<Uint8Array> {
     throw new ReadError((e as NodeJS.ErrnoException).code === 'ENOENT' ? 'there is no such file' : (e as Error).message);
   }
 }
-const open = async (file: string, from: string | undefined): Promise<Read> => readFile(await bytesOf(file), basename(file), from);
+const open = async (file: string, from: string | undefined): Promise<Read> => openFile(await bytesOf(file), basename(file), from);
 
 const nameWithout = (file: string): string => basename(file).replace(/(\.zak|\.gift)?\.[^.]+$/, '');
 
@@ -107,15 +93,15 @@ async function read(o: Options): Promise<number> {
 }
 
 async function convert(o: Options): Promise<number> {
-  const to = formatById(o.to ?? '');
+  const to = fileFormatById(o.to ?? '');
   const write = to?.write;
-  if (!to || !write) throw new UsageError(`--to needs one of ${writable.map((f) => f.id).join(', ')}`);
+  if (!to || !write) throw new UsageError(`--to needs one of ${writableFiles.map((f) => f.id).join(', ')}`);
   const several = o.files.length > 1;
   if (several && o.out) await mkdir(o.out, { recursive: true });
   return each(o, async (file) => {
     const { set } = await open(file, o.from);
-    const written = write(set);
-    told(set, to);
+    const written = await write(set);
+    told(set, to.profile);
     const path = several ? join(o.out ?? '.', nameWithout(file) + to.extension) : (o.out ?? nameWithout(file) + to.extension);
     if (path === '-') process.stdout.write(written.bytes);
     else {
@@ -127,17 +113,17 @@ async function convert(o: Options): Promise<number> {
 }
 
 /** What is adapted, lost or left behind goes to standard error, one line each. */
-function told(set: QuizSet, to: Format): void {
-  if (!to.profile) return;
-  fitSet(set, to.profile).fits.forEach((f, i) => {
+function told(set: QuizSet, profile: Profile | undefined): void {
+  if (!profile) return;
+  fitSet(set, profile).fits.forEach((f, i) => {
     for (const n of f.notes) process.stderr.write(`item ${set.items[i]?.label ?? i + 1}: ${n.fit}: ${n.message}\n`);
   });
 }
 
 /** The fit table of one destination, as text: a line for each item that does not fit as it is, and the count. */
 async function fit(o: Options): Promise<number> {
-  const to = formatById(o.to ?? '');
-  if (!to?.profile) throw new UsageError(`--to needs one of ${writable.map((f) => f.id).join(', ')}`);
+  const to = fileFormatById(o.to ?? '');
+  if (!to?.profile) throw new UsageError(`--to needs one of ${writableFiles.map((f) => f.id).join(', ')}`);
   const { profile } = to;
   return each(o, async (file) => {
     const { set } = await open(file, o.from);
@@ -167,7 +153,7 @@ function report(file: string, r: Rehearsal): string {
 async function rehearse(o: Options): Promise<number> {
   const against = o.against === undefined ? undefined : (await open(o.against, undefined)).set;
   return each(o, async (file) => {
-    const r = rehearseFile(await bytesOf(file), basename(file), against, o.from);
+    const r = await rehearseAny(await bytesOf(file), basename(file), against, o.from);
     process.stdout.write(`${report(file, r)}\n`);
     return r.ok;
   });

@@ -1,5 +1,6 @@
 /** Fits, files and rehearsals of a set, away from the page. */
-import { type Fit, fitSet, formatById, playFile, profileOf, destinations, type QuizSet, type Rehearsal, rehearse } from '@zakuska/core';
+import { destinations, type Fit, fitSet, profileOf, type QuizSet, type Rehearsal, rehearse } from '@zakuska/core';
+import { fileFormatById, openPlay } from '@zakuska/documents';
 import { expose } from 'comlink';
 
 export interface Made {
@@ -15,11 +16,11 @@ const remote = {
     return Object.fromEntries(destinations.map((d) => [d.id, fitSet(set, profileOf(d, forms[d.id])).fits]));
   },
   /** Writes a file, reads it back and answers it. */
-  make(set: QuizSet, formatId: string): Made {
-    const format = formatById(formatId);
+  async make(set: QuizSet, formatId: string): Promise<Made> {
+    const format = fileFormatById(formatId);
     if (!format?.write) throw new Error(`There is no format ${formatId}.`);
-    const { bytes, name } = format.write(set);
-    const { played } = playFile(bytes, name, format.id === 'text' ? 'draft' : undefined);
+    const { bytes, name } = await format.write(set);
+    const { played } = await openPlay(bytes, name, format.id === 'text' ? 'draft' : undefined);
     return { bytes, name, mediaType: format.mediaType, rehearsal: rehearse(played, set, format.profile) };
   },
 };

@@ -41,11 +41,15 @@ export const destinations: readonly Destination[] = [
     name: 'Table',
     what: 'spreadsheet',
     forms: [
+      form('xlsx', 'XLSX, a row for each item'),
+      form('xlsx-options', 'XLSX, a row for each option'),
+      form('xlsx-choices', 'XLSX, sheet of choices for a game'),
       form('csv', 'CSV, a row for each item'),
       form('csv-options', 'CSV, a row for each option'),
       form('tsv', 'TSV, a row for each item'),
       form('csv-choices', 'CSV, sheet of choices for a game'),
     ],
   },
+  { id: 'paper', name: 'Paper', what: 'to print', forms: [form('html', 'Web page to print, with the key'), form('markdown', 'Markdown with keys')] },
   { id: 'keep', name: 'Set file', what: 'whole, to keep', forms: [form('set', 'Set file'), form('text', 'Text in the notation')] },
 ];

@@ -184,7 +184,7 @@ const HOW_SCORED: Record<Scoring, string> = {
   'all-or-nothing': 'counts only if all keys and nothing else are chosen',
   'per-option': 'gives a part for every option judged rightly',
   'right-minus-wrong': 'gives a part for each key and takes one for each wrong option',
-  weights: 'adds up the shares of single options',
+  weights: 'each key earns its share and each wrong option takes one',
 };
 const BRIEF_SCORED: Record<Scoring, string> = {
   'all-or-nothing': 'all or nothing',

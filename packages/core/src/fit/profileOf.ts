@@ -9,5 +9,7 @@ export const ownQuizProfile: Profile = { ...everything, keyless: false, holds: h
 
 const services: Readonly<Record<string, Profile>> = { own: ownQuizProfile, lms: courseLmsProfile };
 
+// Spreadsheets have the layouts of the CSV files, and hold the same.
 /** What a destination holds; `formatId` says in which of its forms, the usual one where it is not given. */
-export const profileOf = (d: Destination, formatId = d.forms[0]?.format): Profile => services[d.id] ?? formatById(formatId ?? '')?.profile ?? everything;
+export const profileOf = (d: Destination, formatId = d.forms[0]?.format): Profile =>
+  services[d.id] ?? formatById((formatId ?? '').replace(/^xlsx/, 'csv'))?.profile ?? everything;

@@ -20,6 +20,8 @@ export interface Format {
   write?(set: QuizSet): Written;
   /** What it can hold; stands on every format that is written. */
   profile?: Profile;
+  /** Items come back under new ids: the format has no place for them. */
+  anonymous?: boolean;
   /** What stands in a file, to be answered from the file alone; with `profile` where that depends on the file. Without, its items are read and marked. */
   play?(bytes: Uint8Array, name: string): { played: Playable[]; profile?: Profile };
 }

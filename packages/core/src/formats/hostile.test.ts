@@ -57,29 +57,33 @@ const set: QuizSet = {
   ],
 };
 
-test(`${RUNS} broken copies of good files in every format: items or a clear error, never anything else`, () => {
-  const good: { name: string; bytes: Uint8Array }[] = [
-    ...readdirSync(FOLDER)
-      .filter((f) => !f.endsWith('.json'))
-      .map((name) => ({ name, bytes: new Uint8Array(readFileSync(new URL(name, FOLDER))) })),
-    ...formats.flatMap((f) => (f.write ? [f.write(set)] : [])),
-  ];
-  const rnd = random(20261125);
-  for (let n = 0; n < RUNS; n++) {
-    const { name, bytes } = good[n % good.length] as { name: string; bytes: Uint8Array };
-    let broken: Uint8Array;
-    if (bytes[0] === 0x50 && bytes[1] === 0x4b && rnd() < 0.7) {
-      // inside the archive, so that what is broken is a file of it and not only the archive
-      const files: Zippable = unzipSync(bytes);
-      const names = Object.keys(files);
-      const one = names[Math.floor(rnd() * names.length)] ?? '';
-      files[one] = mutate(files[one] as Uint8Array, rnd);
-      broken = zipSync(files, { level: 0 });
-    } else broken = mutate(bytes, rnd);
-    const told = read(broken, name);
-    expect(told === '' ? 'an empty message' : told).not.toBe('an empty message');
-  }
-}, Math.max(600_000, RUNS * 60));
+test(
+  `${RUNS} broken copies of good files in every format: items or a clear error, never anything else`,
+  () => {
+    const good: { name: string; bytes: Uint8Array }[] = [
+      ...readdirSync(FOLDER)
+        .filter((f) => !f.endsWith('.json'))
+        .map((name) => ({ name, bytes: new Uint8Array(readFileSync(new URL(name, FOLDER))) })),
+      ...formats.flatMap((f) => (f.write ? [f.write(set)] : [])),
+    ];
+    const rnd = random(20261125);
+    for (let n = 0; n < RUNS; n++) {
+      const { name, bytes } = good[n % good.length] as { name: string; bytes: Uint8Array };
+      let broken: Uint8Array;
+      if (bytes[0] === 0x50 && bytes[1] === 0x4b && rnd() < 0.7) {
+        // inside the archive, so that what is broken is a file of it and not only the archive
+        const files: Zippable = unzipSync(bytes);
+        const names = Object.keys(files);
+        const one = names[Math.floor(rnd() * names.length)] ?? '';
+        files[one] = mutate(files[one] as Uint8Array, rnd);
+        broken = zipSync(files, { level: 0 });
+      } else broken = mutate(bytes, rnd);
+      const told = read(broken, name);
+      expect(told === '' ? 'an empty message' : told).not.toBe('an empty message');
+    }
+  },
+  Math.max(600_000, RUNS * 60),
+);
 
 const xml = (body: string): Uint8Array => strToU8(body);
 const item = (inside: string): string =>

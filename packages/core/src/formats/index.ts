@@ -8,7 +8,7 @@ import { decodeText, fileName, looksBinary, utf8, type Format } from './format.j
 import { readGift } from './gift/read.js';
 import { giftProfile } from './gift/profile.js';
 import { writeGift } from './gift/write.js';
-import { allHeld, everything, holding, type Profile } from '../fit/profile.js';
+import { allHeld, everything, type HeldField, holding, type Profile, type Step } from '../fit/profile.js';
 import { type CartridgeVersion, writeCartridge, writeQti12 } from './qti/package1.js';
 import { cartridgeProfile, qti12BankProfile, qti12Profile, qti2Profile } from './qti/profile.js';
 import { writeQtiPackage, type VersionId } from './qti/package.js';
@@ -19,6 +19,7 @@ import { csvText, rowsOf } from './table/csv.js';
 import { choiceSheet, gridOf, layoutOf, optionRowsOf, type Row, setOf, template } from './table/grid.js';
 import { choiceSheetProfile, optionRowsProfile, rowsProfile } from './table/profile.js';
 import { fitSet } from '../fit/fit.js';
+import { paperHtml, readPaperHtml } from './paper/html.js';
 import { looksLikeZip } from './archive.js';
 
 const text = (bytes: Uint8Array): string => {
@@ -26,8 +27,30 @@ const text = (bytes: Uint8Array): string => {
   return decodeText(bytes);
 };
 
+/** Every item of a text has a number in front of it, which it keeps when it comes back. */
+const numbered: Step = (item, set) => {
+  if (item.label !== undefined) return null;
+  const label = String(set.items.findIndex((i) => i.id === item.id) + 1);
+  return { item: { ...item, label }, fit: 'adapted', brief: 'numbered', message: `bears the number ${label} there`, minor: true };
+};
 /** The notation says everything but feedback of single typed answers. */
-const notationProfile: Profile = { ...everything, holds: holding(allHeld.filter((f) => f !== 'answerFeedback')) };
+const notationProfile: Profile = { ...everything, holds: holding(allHeld.filter((f) => f !== 'answerFeedback')), also: [numbered] };
+
+/** What stands on paper: what a learner reads and what the person needs who marks. Pictures of the set are no part of the text that comes back. */
+const ON_PAPER: readonly HeldField[] = [
+  'label',
+  'points',
+  'lines',
+  'unit',
+  'wordBank',
+  'modelAnswer',
+  'rubric',
+  'gapPoints',
+  'section.title',
+  'section.instructions',
+  'section.passage',
+];
+const paperProfile: Profile = { ...everything, holds: holding(ON_PAPER), pictures: false, also: [numbered] };
 
 const qti = (version: VersionId): Format => ({
   id: `qti${version.replace('.', '')}`,
@@ -81,6 +104,26 @@ export const formats: readonly Format[] = [
     mediaType: 'text/plain',
     write: (set) => ({ bytes: utf8(writeNotation(fitSet(set, notationProfile).set)), name: fileName(set.title, '.txt') }),
     profile: notationProfile,
+    anonymous: true,
+  },
+  {
+    id: 'markdown',
+    name: 'Markdown with keys',
+    extension: '.md',
+    mediaType: 'text/markdown',
+    write: (set) => ({ bytes: utf8(writeNotation(fitSet(set, paperProfile).set)), name: fileName(set.title, '.md') }),
+    profile: paperProfile,
+    anonymous: true,
+  },
+  {
+    id: 'html',
+    name: 'Web page to print, with the key',
+    extension: '.html',
+    mediaType: 'text/html',
+    read: (bytes) => readPaperHtml(text(bytes)),
+    write: (set) => ({ bytes: utf8(paperHtml(fitSet(set, paperProfile).set)), name: fileName(set.title, '.html') }),
+    profile: paperProfile,
+    anonymous: true,
   },
   {
     id: 'set',
@@ -134,6 +177,14 @@ export const formatById = (id: string): Format | undefined => formats.find((f) =
 export const writable = formats.filter((f) => f.write);
 export const readable = formats.filter((f) => f.read);
 
+/** Marks of GIFT: categories, titles, answers in braces. A numbered draft may have `{=12}` for a gap, which alone makes no GIFT. */
+function looksLikeGift(text: string): boolean {
+  if (/^\s*(?:\/\/.*\n\s*)*(?:\$CATEGORY:|::[^:\n]+::)/.test(text)) return true;
+  const braces = Array.from(text.replace(/\\[{}~]/g, '').matchAll(/\{([^{}]*)\}/g), (m) => (m[1] ?? '').trim());
+  if (braces.some((b) => b.startsWith('#') || b.includes('~') || b.includes('->') || /^(T|F|TRUE|FALSE)$/.test(b))) return true;
+  return braces.some((b) => b.startsWith('=')) && !/^\s*\d{1,3}[.)]\s/m.test(text);
+}
+
 /** Which format a file is in, by its name and first characters. A text that is nothing else is a draft. */
 export function sniff(bytes: Uint8Array, name: string): Format {
   const of = (id: string): Format => formatById(id) as Format;
@@ -141,8 +192,8 @@ export function sniff(bytes: Uint8Array, name: string): Format {
   if (/\.json$/i.test(name)) return of('set');
   const head = looksBinary(bytes) ? '' : decodeText(bytes.subarray(0, 20_000));
   if (/^\uFEFF?\s*\{\s*"zakuska"\s*:/.test(head)) return of('set');
-  if (/\.gift(\.txt)?$/i.test(name) || /^\s*(?:\/\/.*\n\s*)*(?:\$CATEGORY:|::[^:\n]+::)/.test(head) || /\{\s*(?:[=~#][^}]*|T|F|TRUE|FALSE)\s*[}\n]/.test(head))
-    return of('gift');
+  if (/\.gift(\.txt)?$/i.test(name) || looksLikeGift(head)) return of('gift');
+  if (/\.html?$/i.test(name) || /^\s*<(!doctype html|html)\b/i.test(head)) return of('html');
   if (/\.(csv|tsv)$/i.test(name) && layoutOf(rowsOf(bytes.subarray(0, 20_000))[0] ?? [])) return of('csv');
   return of('draft');
 }
@@ -165,13 +216,18 @@ function reading(bytes: Uint8Array, name: string, formatId?: string): Format & R
 export function readFile(bytes: Uint8Array, name: string, formatId?: string): ReadResult & { format: string } {
   const format = reading(bytes, name, formatId);
   const result = format.read(bytes, name);
+  return { ...nameIfNone(result, name), format: format.id };
+}
+
+/** A set that says no title of its own is called by its file's name. */
+export function nameIfNone(result: ReadResult, name: string): ReadResult {
   if (result.set.title === 'Untitled set' || result.set.title === 'GIFT questions')
     result.set.title =
       name
         .replace(/^.*[\\/]/, '')
         .replace(/(\.zak)?\.[^.]+$/, '')
         .replace(/\.gift$/, '') || result.set.title;
-  return { ...result, format: format.id };
+  return result;
 }
 
 /**

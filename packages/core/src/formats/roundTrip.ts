@@ -1,8 +1,9 @@
 /** Development only: what a trip through a format does to a set, against what was said beforehand. */
 import { type Fit, fitSet } from '../fit/fit.js';
-import type { Item, QuizSet } from '../item/model.js';
+import type { Profile } from '../fit/profile.js';
+import type { Item, QuizSet, ReadResult } from '../item/model.js';
 import { canonical, changedFields, sectionOf } from '../item/sameness.js';
-import type { Format } from './format.js';
+import type { Format, Written } from './format.js';
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 const lossesBetween = (a: Item, aSet: QuizSet, b: Item, bSet: QuizSet): string[] => [
@@ -21,10 +22,27 @@ export interface Surprise {
 export function surprises(set: QuizSet, format: Format): Surprise[] {
   const { profile, write, read } = format;
   if (!profile || !write || !read) throw new Error(`${format.id} cannot make the trip`);
-  const { set: due, fits } = fitSet(set, profile);
-  if (!due.items.length) return [];
+  if (!fitSet(set, profile).set.items.length) return [];
   const written = write(set);
-  const back = read(written.bytes, written.name).set;
+  return between(set, read(written.bytes, written.name).set, profile, format.anonymous);
+}
+
+/** The same for a format that takes its time. */
+export async function surprisesAsync(set: QuizSet, format: Slow): Promise<Surprise[]> {
+  const { profile, write, read } = format;
+  if (!profile || !write || !read) throw new Error('it cannot make the trip');
+  if (!fitSet(set, profile).set.items.length) return [];
+  const written = await write(set);
+  return between(set, (await read(written.bytes, written.name)).set, profile);
+}
+interface Slow {
+  profile?: Profile | undefined;
+  write?(set: QuizSet): Written | Promise<Written>;
+  read?(bytes: Uint8Array, name: string): ReadResult | Promise<ReadResult>;
+}
+
+function between(set: QuizSet, back: QuizSet, profile: Profile, anonymous = false): Surprise[] {
+  const { set: due, fits } = fitSet(set, profile);
   const out: Surprise[] = [];
   if (back.items.length !== due.items.length) out.push({ item: due.items[0] as Item, field: 'count', before: due.items.length, after: back.items.length });
   let n = 0;
@@ -42,7 +60,7 @@ export function surprises(set: QuizSet, format: Format): Surprise[] {
           after: field === 'section' ? sectionOf(b, back) : canonical(b)[field],
         });
       }
-      if (b.id !== d.id) out.push({ item, field: 'id', before: d.id, after: b.id });
+      if (!anonymous && b.id !== d.id) out.push({ item, field: 'id', before: d.id, after: b.id });
       if (f.items.length === 1) {
         const told = [...f.losses].sort();
         const real = [...new Set(lossesBetween(item, set, b, back))].sort();

@@ -1,0 +1,156 @@
+/**
+ * A set as a web page to print: the questions, then the key on a page of its own. The set itself stands in the page as text in the
+ * notation, so that the page reads back whole; a page from elsewhere is read as a draft.
+ */
+import { fromHtml } from '../../draft/pasted.js';
+import { writeNotation } from '../../draft/notation.js';
+import { readDraft } from '../../draft/read.js';
+import { gapMarks, keyProblem, letterOf } from '../../item/kinds.js';
+import type { Item, QuizSet, ReadResult } from '../../item/model.js';
+import { escapeXml, isMarkup, richToXhtml } from '../../item/richText.js';
+import { truthWords } from '../../item/truthWords.js';
+import { displayOrder } from '../qti/displayOrder.js';
+import { assetsAsData } from '../pictures.js';
+
+const SOURCE = /<script type="text\/x-zakuska-notation">([\s\S]*?)<\/script>/;
+const BLOCK = /^<(p|ul|ol|table|pre|blockquote)\b/;
+const inline = (rich: string): string => richToXhtml(rich);
+const block = (rich: string): string => (isMarkup(rich) && BLOCK.test(rich) ? rich : `<p>${inline(rich)}</p>`);
+
+const LINES = '<div class="line"></div>';
+
+function question(item: Item, set: QuizSet): string {
+  switch (item.kind) {
+    case 'multiple-choice':
+    case 'multiple-response':
+      return block(item.stem) + `<ol type="a">${item.options.map((o) => `<li>${inline(o.content)}</li>`).join('')}</ol>`;
+    case 'true-false': {
+      const words = truthWords(set.language);
+      return `${block(item.stem)}<p>☐ ${escapeXml(words.true)} ☐ ${escapeXml(words.false)}</p>`;
+    }
+    case 'cloze': {
+      const bank = item.wordBank?.length ? `<p class="bank">${item.wordBank.map(escapeXml).join(' · ')}</p>` : '';
+      const gap = (id: string): string => {
+        const g = item.gaps.find((x) => x.id === id);
+        return g?.kind === 'choice' ? `______ (${g.options.map((o) => inline(o.content)).join(' / ')})` : '____________';
+      };
+      return bank + block(item.stem.replace(/\[\[([^\][]+)\]\]/g, (_, id: string) => gap(id)));
+    }
+    case 'matching': {
+      const rights = [...new Set([...item.pairs.map((p) => p.right), ...item.extraRights])].filter(Boolean);
+      const shown = displayOrder(rights.length).map((i) => rights[i] ?? '');
+      const rows = Array.from({ length: Math.max(item.pairs.length, shown.length) }, (_, i) => {
+        const left = item.pairs[i]?.left;
+        const right = shown[i];
+        return `<tr><td>${left ? `${i + 1}. ${inline(left)} ____` : ''}</td><td>${right ? `${letterOf(i)}. ${inline(right)}` : ''}</td></tr>`;
+      });
+      return `${block(item.stem)}<table class="pairs">${rows.join('')}</table>`;
+    }
+    case 'ordering':
+      return `${block(item.stem)}<ul class="steps">${displayOrder(item.sequence.length)
+        .map((i) => `<li>___ ${inline(item.sequence[i] ?? '')}</li>`)
+        .join('')}</ul>`;
+    case 'short-answer':
+      return block(item.stem) + LINES;
+    case 'numeric':
+      return `${block(item.stem)}<p>____________${item.unit ? ` ${escapeXml(item.unit)}` : ''}</p>`;
+    case 'essay':
+      return block(item.stem) + LINES.repeat(Math.min(40, item.lines ?? 6));
+    default:
+      return block(item.stem);
+  }
+}
+
+/** The key in words. */
+function key(item: Item, set: QuizSet): string {
+  if (keyProblem(item)) return '–';
+  const range = (a: { min: number; max: number }): string => (a.min === a.max ? String(a.min) : `${a.min} to ${a.max}`);
+  switch (item.kind) {
+    case 'multiple-choice':
+      return item.options.flatMap((o, i) => (o.credit >= 1 ? [letterOf(i).toLowerCase()] : [])).join(', ');
+    case 'multiple-response':
+      return item.options.flatMap((o, i) => (o.credit > 0 ? [letterOf(i).toLowerCase()] : [])).join(', ');
+    case 'true-false':
+      return escapeXml(truthWords(set.language)[item.answer ? 'true' : 'false']);
+    case 'short-answer':
+      return item.answers.flatMap((a) => (a.credit >= 1 ? [escapeXml(a.text)] : [])).join(' / ');
+    case 'numeric':
+      return item.answers.flatMap((a) => (a.credit >= 1 ? [range(a)] : [])).join(' / ') + (item.unit ? ` ${escapeXml(item.unit)}` : '');
+    case 'cloze':
+      return gapMarks(item.stem)
+        .map((id, i) => {
+          const g = item.gaps.find((x) => x.id === id);
+          const right = !g
+            ? []
+            : g.kind === 'choice'
+              ? g.options.flatMap((o) => (o.credit >= 1 ? [inline(o.content)] : []))
+              : g.kind === 'number'
+                ? g.answers.flatMap((a) => (a.credit >= 1 ? [range(a)] : []))
+                : g.answers.flatMap((a) => (a.credit >= 1 ? [escapeXml(a.text)] : []));
+          return `(${i + 1}) ${right.join(' / ')}`;
+        })
+        .join(' ');
+    case 'matching': {
+      const rights = [...new Set([...item.pairs.map((p) => p.right), ...item.extraRights])].filter(Boolean);
+      const shown = displayOrder(rights.length).map((i) => rights[i]);
+      return item.pairs.flatMap((p, i) => (p.left && p.right ? [`${i + 1}–${letterOf(shown.indexOf(p.right))}`] : [])).join(', ');
+    }
+    case 'ordering':
+      return item.sequence.map(inline).join(' → ');
+    case 'essay':
+      return item.modelAnswer ? inline(item.modelAnswer) : 'marked by a person';
+    default:
+      return '';
+  }
+}
+
+const STYLE =
+  'body{font:11.5pt/1.5 "Atkinson Hyperlegible",Verdana,sans-serif;max-width:46em;margin:2em auto;padding:0 1em}section.item{break-inside:avoid;margin:1.1em 0;display:grid;grid-template-columns:2.4em 1fr}section.item>p:first-child{margin:0}section.item>div>p:first-child{margin-top:0}.points{color:#555;font-size:.9em}.line{border-bottom:1px solid #888;height:2em}.passage{border-left:3px solid #888;padding-left:1em}.pairs td{padding:.2em 2em .2em 0;vertical-align:top}.steps{list-style:none;padding:0}img{max-width:100%}.key{break-before:page}@media print{body{margin:0}}';
+
+/** The page. Same set, same text. */
+export function paperHtml(set: QuizSet): string {
+  let section: string | undefined;
+  const body: string[] = [];
+  const numbers: string[] = [];
+  let n = 0;
+  for (const item of set.items) {
+    if (item.section !== section) {
+      section = item.section;
+      const s = set.sections?.find((x) => x.id === section);
+      if (s?.title) body.push(`<h2>${escapeXml(s.title)}</h2>`);
+      if (s?.instructions) body.push(block(s.instructions));
+      if (s?.passage) body.push(`<div class="passage">${block(s.passage)}</div>`);
+    }
+    if (item.kind === 'information') {
+      body.push(`<section class="text">${block(item.stem)}</section>`);
+      continue;
+    }
+    const number = item.label ?? String(++n);
+    numbers.push(`<li value="${numbers.length + 1}"><b>${escapeXml(number)}</b> ${key(item, set)}</li>`);
+    const points = item.points === 1 ? '' : ` <span class="points">(${item.points} points)</span>`;
+    body.push(`<section class="item"><p>${escapeXml(number)}</p><div>${question(item, set)}${points}</div></section>`);
+  }
+  // an end tag of the script inside the text would end it
+  const source = writeNotation(set).replace(/<(?=\/script|!--)/gi, '\\u003c');
+  const page = `<!DOCTYPE html>
+<html${set.language ? ` lang="${escapeXml(set.language)}"` : ''}>
+<head><meta charset="utf-8"><title>${escapeXml(set.title)}</title><style>${STYLE}</style></head>
+<body>
+<h1>${escapeXml(set.title)}</h1>
+${body.join('\n')}
+<section class="key"><h2>Key</h2><ul style="list-style:none;padding:0">${numbers.join('')}</ul></section>
+<script type="text/x-zakuska-notation">
+${source}</script>
+</body>
+</html>
+`;
+  const scriptAt = page.indexOf('<script type=');
+  return assetsAsData(page.slice(0, scriptAt), set) + page.slice(scriptAt);
+}
+
+/** Reads a page: ours by the notation that stands in it, any other as a draft. */
+export function readPaperHtml(html: string): ReadResult {
+  const own = SOURCE.exec(html)?.[1];
+  if (own !== undefined) return readDraft(own.replace(/^\n/, '').replace(/\\u003c(?=\/script|!--)/gi, '<'));
+  return readDraft(fromHtml(html).text);
+}
