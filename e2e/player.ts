@@ -53,3 +53,49 @@ export async function play(page: Page, url: string, xml: string, responses: Reco
     { xml, responses },
   );
 }
+
+/**
+ * Plays many items in one page, one after another: each in a fresh element, so that nothing of the answer before is left.
+ * @returns the SCORE of each
+ */
+export async function playMany(page: Page, url: string, plays: readonly { xml: string; responses: Record<string, string | string[]> }[]): Promise<number[]> {
+  await page.goto(url);
+  await page.waitForFunction(() => customElements.get('qti-assessment-item'));
+  const out: number[] = [];
+  for (let i = 0; i < plays.length; i += 50) {
+    out.push(
+      ...(await page.evaluate(
+        async (part) => {
+          interface Player extends Element {
+            updateComplete: Promise<unknown>;
+            updateResponseVariable(id: string, value: string | string[]): void;
+            processResponse(): boolean;
+            variables: { type: string; identifier: string; value: string }[];
+          }
+          const scores: number[] = [];
+          for (const { xml, responses } of part) {
+            const frame = document.createElement('qti-item');
+            const container = document.createElement('item-container') as unknown as Element & { itemXML: string };
+            const ready = new Promise<Player>((f, j) => {
+              frame.addEventListener('qti-assessment-item-connected', (e) => f((e as CustomEvent<Player>).detail));
+              setTimeout(() => j(new Error('the player did not take the item')), 10_000);
+            });
+            container.itemXML = xml; // before it is attached
+            frame.append(container);
+            document.body.replaceChildren(frame);
+            const item = await ready;
+            await item.updateComplete;
+            await new Promise((r) => requestAnimationFrame(() => setTimeout(r, 15)));
+            for (const [k, v] of Object.entries(responses)) item.updateResponseVariable(k, v);
+            item.processResponse();
+            await new Promise((r) => setTimeout(r, 5));
+            scores.push(Number(item.variables.find((v) => v.identifier === 'SCORE')?.value ?? Number.NaN));
+          }
+          return scores;
+        },
+        plays.slice(i, i + 50),
+      )),
+    );
+  }
+  return out;
+}
