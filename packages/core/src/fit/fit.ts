@@ -190,7 +190,7 @@ const BRIEF_SCORED: Record<Scoring, string> = {
   'all-or-nothing': 'all or nothing',
   'per-option': 'per option',
   'right-minus-wrong': 'right less wrong',
-  weights: 'weights',
+  weights: 'percentages',
 };
 
 /** Scoring of several right options that a destination has not: said in shares of single options where they say the same, else as its first way. */
@@ -398,10 +398,10 @@ export function fit(item: Item, profile: Profile, set: QuizSet): Fit {
     let now = start;
     const apply = (c: Change | null): void => {
       if (!c) return;
-      const same = !changedFields(now, c.item).length;
+      const same = seen.has(c.message) || !changedFields(now, c.item).length;
       now = c.item;
       if (same) return;
-      if (!seen.has(c.message)) note(c.fit, c.brief, c.message, c.minor);
+      note(c.fit, c.brief, c.message, c.minor);
       seen.add(c.message);
     };
     for (const step of profile.also ?? []) apply(step(now, set, profile));
@@ -421,8 +421,8 @@ export function fit(item: Item, profile: Profile, set: QuizSet): Fit {
   }
   // numbers of the gaps that were taken apart: items of one gap only are whole again
   const one = done.length === 1 ? done[0] : undefined;
-  const losses = one ? changedFields(item, one) : ['item'];
-  const section = set.sections?.find((s) => s.id === item.section);
+  const losses = one ? (one === item ? [] : changedFields(item, one)) : ['item'];
+  const section = item.section === undefined ? undefined : set.sections?.find((s) => s.id === item.section);
   if (one && section && profile !== everything) {
     const kept = heldSection(section, profile);
     const there = sectionOf(item, { ...set, sections: kept ? [kept] : [] });

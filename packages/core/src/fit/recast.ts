@@ -82,7 +82,7 @@ function gapItems(i: ItemOf<'cloze'>): Item[] | string {
     const label = gaps.length > 1 && i.label ? `${i.label}.${n + 1}` : i.label;
     const base = { ...common(i), id, stem, ...(label && { label }), points: roundPoints((i.points * g.points) / total) };
     if (g.kind === 'choice') return { ...base, kind: 'multiple-choice', options: g.options };
-    return { ...base, kind: 'cloze', gaps: [{ ...g, id: '1', points: 1 }] };
+    return { ...base, kind: 'cloze', gaps: [{ ...g, id: '1', points: 1 }], ...(i.wordBank && { wordBank: i.wordBank }) };
   });
 }
 export const gapsApart: Recast = {

@@ -15,11 +15,20 @@ type Loose = XmlChild | null | undefined | false | Loose[];
 
 /** An element; empty attributes (undefined) and empty children (null, false) are left out. */
 export function el(name: string, attributes: Record<string, string | number | boolean | undefined> = {}, ...children: Loose[]): XmlElement {
-  return {
-    name,
-    attributes: Object.fromEntries(Object.entries(attributes).flatMap(([k, v]) => (v === undefined ? [] : [[k, String(v)]]))),
-    children: (children as unknown[]).flat(Number.POSITIVE_INFINITY).filter((c) => c !== null && c !== undefined && c !== false) as XmlChild[],
-  };
+  const own: Record<string, string> = {};
+  for (const key in attributes) {
+    const value = attributes[key];
+    if (value !== undefined) own[key] = typeof value === 'string' ? value : String(value);
+  }
+  const list: XmlChild[] = [];
+  gather(children, list);
+  return { name, attributes: own, children: list };
+}
+function gather(from: readonly Loose[], into: XmlChild[]): void {
+  for (const c of from) {
+    if (Array.isArray(c)) gather(c, into);
+    else if (c !== null && c !== undefined && c !== false) into.push(c);
+  }
 }
 
 export interface Naming {
@@ -34,30 +43,29 @@ const FORBIDDEN = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g;
 
 /** An XML document, UTF-8, without a DTD. `naming` turns one vocabulary's names into another's. */
 export function writeXml(root: XmlElement, naming: Naming = asIs): string {
-  const parts: string[] = ['<?xml version="1.0" encoding="UTF-8"?>\n'];
+  let out = '<?xml version="1.0" encoding="UTF-8"?>\n';
   const write = (e: XmlElement, indent: string): void => {
     const name = naming.element(e.name);
-    const attributes = Object.entries(e.attributes)
-      .map(([k, v]) => ` ${naming.attribute(k)}="${escapeXml(v)}"`)
-      .join('');
+    out += `${indent}<${name}`;
+    for (const key in e.attributes) out += ` ${naming.attribute(key)}="${escapeXml(e.attributes[key] ?? '')}"`;
     if (!e.children.length) {
-      parts.push(`${indent}<${name}${attributes}/>`);
+      out += '/>';
       return;
     }
-    parts.push(`${indent}<${name}${attributes}>`);
+    out += '>';
     // Space between elements is only added where no text stands, so that it can never become text.
     const mixed = e.children.some((c) => typeof c === 'string' || c instanceof RawXml);
     for (const c of e.children) {
-      if (typeof c === 'string') parts.push(escapeXml(c));
-      else if (c instanceof RawXml) parts.push(c.text);
+      if (typeof c === 'string') out += escapeXml(c);
+      else if (c instanceof RawXml) out += c.text;
       else if (mixed) write(c, '');
       else {
-        parts.push('\n');
+        out += '\n';
         write(c, `${indent}  `);
       }
     }
-    parts.push(mixed ? `</${name}>` : `\n${indent}</${name}>`);
+    out += mixed ? `</${name}>` : `\n${indent}</${name}>`;
   };
   write(root, '');
-  return `${parts.join('').replace(FORBIDDEN, '')}\n`;
+  return `${FORBIDDEN.test(out) ? out.replace(FORBIDDEN, '') : out}\n`;
 }

@@ -12,7 +12,7 @@ export const isMarkup = (rich: string): boolean => rich.includes('<') && TAG.tes
 
 const ESCAPES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
 /** Text made safe for XML and HTML, in content and in double-quoted attributes. */
-export const escapeXml = (text: string): string => text.replace(/[&<>"]/g, (c) => ESCAPES[c] ?? c);
+export const escapeXml = (text: string): string => (/[&<>"]/.test(text) ? text.replace(/[&<>"]/g, (c) => ESCAPES[c] ?? c) : text);
 
 /** Plain text as rich text: itself, unless it looks like markup; then it is escaped inside a paragraph. */
 export const richFromPlain = (text: string): string => (isMarkup(text) ? `<p>${escapeXml(text)}</p>` : text);

@@ -113,3 +113,81 @@ test('an item without a key stays behind, as the fit says', () => {
   expect(fit(item, giftProfile, { title: 'T', items: [item] }).notes[0]?.fit).toBe('impossible');
   expect(one(item)).not.toContain('S');
 });
+
+// ── what the grammar reads, we read the same ──
+
+const KIND: Record<string, string[]> = {
+  MC: ['multiple-choice', 'multiple-response'],
+  TF: ['true-false'],
+  Short: ['short-answer', 'cloze'],
+  Numerical: ['numeric', 'cloze'],
+  Matching: ['matching'],
+  Essay: ['essay'],
+  Description: ['information'],
+};
+/** Valid samples: every construct of the GIFT format description, with contents of our own. */
+const SAMPLES = [
+  'Which flour is wholegrain?{=graham ~white ~rice}',
+  '::Q1:: Which flour is wholegrain? {\n=graham # right\n~white # sifted\n~rice\n}',
+  '// a comment\n::Q2:: [html]What is <em>levain</em>?{=a starter ~a knife}',
+  'Two are pulses.{~%50%lentils ~%50%beans ~%-100%rice}',
+  'Nearly all of it.{~%33.33333%a ~%33.33333%b ~%33.33333%c ~%-100%d}',
+  'Rye takes up water.{TRUE}',
+  'Salt speeds up yeast.{F}',
+  'Bread freezes well.{T#No, it does.#Yes.}',
+  'What is a natural starter called?{=levain =sourdough}',
+  'What is it called?{=%100%levain =%50%leven#Nearly.}',
+  'Half a kilo in grams?{#500}',
+  'Roughly?{#500:5}',
+  'Between?{#1..5}',
+  'Several?{#=500 =%50%500:10}',
+  'Match.{=water -> wet =flour -> dry =salt -> salty}',
+  'Match, one over.{=water -> wet =flour -> dry = -> hot}',
+  'A dough {=rests ~runs ~rings} before it is shaped.',
+  'A dough {=rests =sleeps} first.',
+  'Write about bread.{}',
+  'Only read this.',
+  'Escapes: \\{x\\} \\= 2 \\~ 3 \\# 4 {=4 ~5}',
+  'With feedback for all.{=a ~b ####Both are letters.}',
+  '$CATEGORY: Bread/Starters\n\nIn a category?{TRUE}',
+  '[markdown]What is **bold**?{=this ~that}',
+];
+/**
+ * Intended differences, each with its reason:
+ * - a typed answer to a question with a missing word or a drawn blank is a gap here and a short answer or number there;
+ * - the first feedback of a true/false question is for a wrong answer (GIFT says so), which the grammar calls `trueFeedback`;
+ * - a choice of percentages without a right answer is "several right" here; the grammar has one kind for both, and its `isCorrect` is false for 50 %.
+ */
+test.each(SAMPLES)('the grammar and we agree: %s', (sample) => {
+  const theirs = grammar.parse(sample).filter((q) => q.type !== 'Category');
+  const ours = readGift(sample).set.items;
+  expect(ours).toHaveLength(theirs.length);
+  theirs.forEach((q, i) => {
+    const item = ours[i] as Item;
+    expect(KIND[q.type]).toContain(item.kind);
+    if (q.title) expect(item.title).toBe(q.title);
+    if (item.kind !== 'cloze') expect(squeeze(item.stem.replace(/_{4}/, '_____'))).toBe(squeeze(q.stem.text));
+    if ('options' in item) {
+      expect(item.options.map((o) => o.content)).toEqual(q.choices?.map((c) => c.text.text));
+      expect(item.options.map((o) => o.credit > 0)).toEqual(q.choices?.map((c) => c.isCorrect || (c.weight ?? 0) > 0));
+    }
+    if (item.kind === 'true-false') expect(item.answer).toBe(q.isTrue);
+    if (item.kind === 'short-answer') expect(item.answers.map((a) => a.text)).toEqual(q.choices?.map((c) => c.text.text));
+    if (item.kind === 'matching') expect(item.pairs.map((p) => p.right)).toEqual(q.matchPairs?.filter((p) => p.subquestion.text).map((p) => p.subanswer));
+  });
+});
+
+// What the grammar refuses and files of the field hold (checked against it one by one): read here all the same.
+test.each<[string, Partial<Item>]>([
+  ['\uFEFFWith a mark?{TRUE}', { kind: 'true-false', answer: true }],
+  ['$category: a\nWith no blank line?{TRUE}', { kind: 'true-false' }],
+  ['A comment inside?{\n// not an answer\n=a\n~b\n}', { kind: 'multiple-choice' }],
+  ['A blank line inside?{\n=a\n\n~b\n}', { kind: 'multiple-choice' }],
+  ['See http://saltmarsh.example/a?{=a ~b}', { stem: 'See http://saltmarsh.example/a?' }],
+  ['Comma?{#0,5}', { kind: 'numeric', answers: [{ min: 0.5, max: 0.5, credit: 1 }] }],
+  ['Short?{#.5}', { kind: 'numeric', answers: [{ min: 0.5, max: 0.5, credit: 1 }] }],
+  ['Large?{#6e23}', { kind: 'numeric', answers: [{ min: 6e23, max: 6e23, credit: 1 }] }],
+  ['Lower case?{true}', { kind: 'true-false', answer: true }],
+])('read although the grammar does not: %s', (sample, item) => {
+  expect(readGift(sample).set.items[0]).toMatchObject(item as object);
+});

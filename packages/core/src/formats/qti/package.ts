@@ -17,9 +17,18 @@ const KEPT_ATTRIBUTE = /^(xmlns|xsi:|xml:)/;
 
 /** QTI 3.0 writes the names of 2.1 in kebab case, elements with `qti-` before them. */
 const names30: Naming = {
-  element: (n) => (HTML.has(n) ? n : n === 'feedbackContent' ? 'qti-content-body' : `qti-${kebab(n)}`),
-  attribute: (n) => (KEPT_ATTRIBUTE.test(n) ? n : kebab(n)),
+  element: remembered((n) => (HTML.has(n) ? n : n === 'feedbackContent' ? 'qti-content-body' : `qti-${kebab(n)}`)),
+  attribute: remembered((n) => (KEPT_ATTRIBUTE.test(n) ? n : kebab(n))),
 };
+/** A function of few names, which are asked for a hundred thousand times. */
+function remembered(f: (name: string) => string): (name: string) => string {
+  const known = new Map<string, string>();
+  return (name) => {
+    let out = known.get(name);
+    if (out === undefined) known.set(name, (out = f(name)));
+    return out;
+  };
+}
 /** `feedbackContent` is 3.0's wrapper and stands for a plain division before. */
 const names2x: Naming = { element: (n) => (n === 'feedbackContent' ? 'div' : n), attribute: (n) => n };
 

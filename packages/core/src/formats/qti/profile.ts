@@ -105,7 +105,7 @@ const wholePoints: Step = (item) => {
   return {
     item: { ...item, points },
     fit: 'lost',
-    brief: `${points} points`,
+    brief: points === 1 ? '1 point' : `${points} points`,
     message: `its ${item.points} points become ${points} there: only whole numbers up to 99 are possible`,
   };
 };
