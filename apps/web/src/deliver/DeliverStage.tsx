@@ -67,7 +67,7 @@ export default function DeliverStage() {
           </>
         }
       />
-      <main className="grid grid-cols-1 items-start gap-6 overflow-auto p-4 sm:px-6 lg:grid-cols-[minmax(0,1fr)_350px]">
+      <main className="grid grid-cols-1 items-start gap-5 overflow-auto p-4 sm:px-6 lg:grid-cols-[minmax(0,1fr)_330px]">
         <section className="relative overflow-x-auto">
           {fits ? (
             <FitTable items={items} fits={fits} chosen={chosen.id} focus={focus} onChoose={choose} onFocus={setFocus} />
@@ -142,7 +142,7 @@ function FitTable({ items, fits, chosen, focus, onChoose, onFocus }: TableProps)
                 type="button"
                 aria-pressed={d.id === chosen}
                 onClick={() => onChoose(d.id)}
-                className="w-full cursor-pointer p-2 text-left font-semibold hover:underline"
+                className="w-full cursor-pointer px-1.5 py-2 text-left font-semibold hover:underline"
               >
                 {d.name}
                 <small className="block font-normal text-ink-2">{d.what}</small>
@@ -162,7 +162,7 @@ function FitTable({ items, fits, chosen, focus, onChoose, onFocus }: TableProps)
               const f = fits[d.id]?.[i];
               const n = f && first(f.notes);
               return (
-                <td key={d.id} className={`w-[86px] px-2 py-1 text-[13px] ${tint(d.id)}`} title={f?.notes.map((x) => x.message).join('; ')}>
+                <td key={d.id} className={`w-[78px] px-1.5 py-1 text-[13px] ${tint(d.id)}`} title={f?.notes.map((x) => x.message).join('; ')}>
                   {n && !n.minor ? (
                     <button
                       type="button"
@@ -190,7 +190,7 @@ function FitTable({ items, fits, chosen, focus, onChoose, onFocus }: TableProps)
             const stay = list.filter((f) => !f.items.length).length;
             const other = list.filter((f) => f.items.length && matters(f)).length;
             return (
-              <td key={d.id} className={`p-2 align-top text-[13px] ${tint(d.id)}`}>
+              <td key={d.id} className={`px-1.5 py-2 align-top text-[13px] ${tint(d.id)}`}>
                 <span className="text-dill">{items.length - stay - other} fit</span>
                 {other > 0 && <span className="block text-amber">{other} change</span>}
                 {stay > 0 && <span className="block text-brick">{stay} stay</span>}
@@ -202,6 +202,15 @@ function FitTable({ items, fits, chosen, focus, onChoose, onFocus }: TableProps)
     </table>
   );
 }
+
+/** Fields that stay behind without a learner's noticing: they are kept when an item is made here as it is there. */
+const NOTES = ['section', 'label', 'title', 'tags', 'outcomes', 'level', 'rubric', 'modelAnswer', 'lines'] as const;
+const withNotes = (as: Item, item: Item): Item => {
+  const own = item as Item & Partial<Record<(typeof NOTES)[number], unknown>>;
+  const essay = as.kind === 'essay';
+  const kept = NOTES.filter((n) => own[n] !== undefined && (essay || !['rubric', 'modelAnswer', 'lines'].includes(n)));
+  return { ...as, id: item.id, ...Object.fromEntries(kept.map((n) => [n, own[n]])) } as Item;
+};
 
 interface ChangesProps {
   items: readonly Item[];
@@ -237,11 +246,7 @@ function Changes({ items, fits, focus, onFocus, onLeaveOut, onKeep }: ChangesPro
                   </button>
                   {now && (onKeep || onLeaveOut) && (
                     <span className="mt-1 flex flex-wrap gap-2">
-                      {as && onKeep && (
-                        <Button onClick={() => onKeep(item, { ...as, id: item.id, ...(item.section && { section: item.section }) })}>
-                          Make it so here too
-                        </Button>
-                      )}
+                      {as && onKeep && <Button onClick={() => onKeep(item, withNotes(as, item))}>Make it so here too</Button>}
                       {onLeaveOut && <Button onClick={() => onLeaveOut(item)}>Leave it out</Button>}
                     </span>
                   )}

@@ -25,6 +25,9 @@ export const destinations: readonly Destination[] = [
       form('qti30', 'QTI 3.0 package'),
       form('qti12', 'QTI 1.2 package'),
       form('qti12-bank', 'QTI 1.2 item bank'),
+      form('qti21-bank', 'QTI 2.1 items for a bank'),
+      form('qti22-bank', 'QTI 2.2 items for a bank'),
+      form('qti30-bank', 'QTI 3.0 items for a bank'),
     ],
   },
   {

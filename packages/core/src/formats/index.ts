@@ -10,7 +10,7 @@ import { giftProfile } from './gift/profile.js';
 import { writeGift } from './gift/write.js';
 import { allHeld, everything, type HeldField, holding, type Profile, type Step } from '../fit/profile.js';
 import { type CartridgeVersion, writeCartridge, writeQti12 } from './qti/package1.js';
-import { cartridgeProfile, qti12BankProfile, qti12Profile, qti2Profile } from './qti/profile.js';
+import { cartridgeProfile, qti12BankProfile, qti12Profile, qti2BankProfile, qti2Profile } from './qti/profile.js';
 import { writeQtiPackage, type VersionId } from './qti/package.js';
 import { looksLikeQti, openQti, readQti } from './qti/read.js';
 import { playQti, playSet } from '../rehearse/play.js';
@@ -52,13 +52,13 @@ const ON_PAPER: readonly HeldField[] = [
 ];
 const paperProfile: Profile = { ...everything, holds: holding(ON_PAPER), pictures: false, also: [numbered] };
 
-const qti = (version: VersionId): Format => ({
-  id: `qti${version.replace('.', '')}`,
-  name: `QTI ${version} package`,
+const qti = (version: VersionId, as: 'test' | 'bank' = 'test'): Format => ({
+  id: `qti${version.replace('.', '')}${as === 'bank' ? '-bank' : ''}`,
+  name: as === 'bank' ? `QTI ${version} items for a bank` : `QTI ${version} package`,
   extension: '.zip',
   mediaType: 'application/zip',
-  write: (set) => writeQtiPackage(set, version),
-  profile: qti2Profile,
+  write: (set) => writeQtiPackage(set, version, as === 'bank' ? qti2BankProfile : qti2Profile, as),
+  profile: as === 'bank' ? qti2BankProfile : qti2Profile,
 });
 
 const cartridge = (version: CartridgeVersion, as: 'test' | 'bank'): Format => ({
@@ -166,6 +166,7 @@ export const formats: readonly Format[] = [
   qti('2.1'),
   qti('2.2'),
   qti('3.0'),
+  ...(['2.1', '2.2', '3.0'] as const).map((v) => qti(v, 'bank')),
   ...(['1.1', '1.2', '1.3'] as const).flatMap((v) => [cartridge(v, 'test'), cartridge(v, 'bank')]),
   table('csv', 'Table, a row for each item', ',', rowsProfile, (set) => gridOf(set, template)),
   table('csv-options', 'Table, a row for each option', ',', optionRowsProfile, optionRowsOf),

@@ -128,8 +128,8 @@ interface WrittenItem {
   media: string[];
 }
 
-function manifest(quiz: QuizSet, items: readonly WrittenItem[], ofTest: readonly string[], v: Version): XmlElement {
-  const media = [...new Set([...ofTest, ...items.flatMap((i) => i.media)])].sort();
+function manifest(quiz: QuizSet, items: readonly WrittenItem[], ofTest: readonly string[] | null, v: Version): XmlElement {
+  const media = [...new Set([...(ofTest ?? []), ...items.flatMap((i) => i.media)])].sort();
   const mediaIds = new Map(media.map((href, i) => [href, `media-${i + 1}`]));
   const three = v.id === '3.0';
   const ns = three ? 'http://www.imsglobal.org/xsd/qti/qtiv3p0/imscp_v1p1' : 'http://www.imsglobal.org/xsd/imscp_v1p1';
@@ -148,13 +148,14 @@ function manifest(quiz: QuizSet, items: readonly WrittenItem[], ofTest: readonly
     el(
       'resources',
       {},
-      el(
-        'resource',
-        { identifier: 'test', type: v.testType, href: 'test.xml' },
-        el('file', { href: 'test.xml' }),
-        items.map(({ item }) => el('dependency', { identifierref: itemIdentifier(item) })),
-        ofTest.map((m) => el('dependency', { identifierref: mediaIds.get(m) ?? '' })),
-      ),
+      ofTest &&
+        el(
+          'resource',
+          { identifier: 'test', type: v.testType, href: 'test.xml' },
+          el('file', { href: 'test.xml' }),
+          items.map(({ item }) => el('dependency', { identifierref: itemIdentifier(item) })),
+          ofTest.map((m) => el('dependency', { identifierref: mediaIds.get(m) ?? '' })),
+        ),
       items.map(({ item, href, media: used }) =>
         el(
           'resource',
@@ -183,8 +184,11 @@ export function mediaFiles(quiz: QuizSet, used: ReadonlySet<string>): Zippable {
 }
 export const mediaPath = (hash: string, mediaType: string): string => `media/${hash.slice(0, 16)}.${extensionOf(mediaType)}`;
 
-/** Writes the package as a zip, of what `fitSet` makes of the set. Same set, same bytes. */
-export function writeQtiPackage(whole: QuizSet, versionId: VersionId, profile: Profile = qti2Profile): Written {
+/**
+ * Writes the package as a zip, of what `fitSet` makes of the set. Same set, same bytes.
+ * @param as a test with its items, or the items alone for a bank
+ */
+export function writeQtiPackage(whole: QuizSet, versionId: VersionId, profile: Profile = qti2Profile, as: 'test' | 'bank' = 'test'): Written {
   const v = versions[versionId];
   const { set: quiz } = fitSet(whole, profile);
   const sections = new Map(quiz.sections?.map((s) => [s.id, s]));
@@ -192,16 +196,19 @@ export function writeQtiPackage(whole: QuizSet, versionId: VersionId, profile: P
     return { item, href: `items/${itemIdentifier(item)}.xml`, ...withMedia(itemXml(item, quiz, v, sections.get(item.section ?? '')), quiz, '../') };
   });
   const hrefs = new Map(items.map((i) => [i.item.id, i.href]));
-  const test = withMedia(
-    writeXml(
-      buildTest(quiz, quiz.items, v, (i) => hrefs.get(i.id) ?? ''),
-      namingOf(v),
-    ),
-    quiz,
-    '',
-  );
-  const files: Zippable = { 'imsmanifest.xml': utf8(writeXml(manifest(quiz, items, test.media, v))), 'test.xml': utf8(test.xml) };
+  const test =
+    as === 'bank'
+      ? null
+      : withMedia(
+          writeXml(
+            buildTest(quiz, quiz.items, v, (i) => hrefs.get(i.id) ?? ''),
+            namingOf(v),
+          ),
+          quiz,
+          '',
+        );
+  const files: Zippable = { 'imsmanifest.xml': utf8(writeXml(manifest(quiz, items, test?.media ?? null, v))), ...(test && { 'test.xml': utf8(test.xml) }) };
   for (const i of items) files[i.href] = utf8(i.xml);
-  Object.assign(files, mediaFiles(quiz, new Set([...test.media, ...items.flatMap((i) => i.media)])));
-  return { bytes: packArchive(files), name: fileName(quiz.title, `-qti${versionId.replace('.', '')}.zip`) };
+  Object.assign(files, mediaFiles(quiz, new Set([...(test?.media ?? []), ...items.flatMap((i) => i.media)])));
+  return { bytes: packArchive(files), name: fileName(quiz.title, `-qti${versionId.replace('.', '')}${as === 'bank' ? '-bank' : ''}.zip`) };
 }

@@ -66,6 +66,22 @@ export const qti2Profile: Profile = {
   also: [gapsInOrder, plainGapChoices, noNegativeTexts, unreachable],
 };
 
+/** An item that is worth nothing: only a test can say so. */
+const worthOne: Step = (item) =>
+  item.kind !== 'information' && item.points === 0
+    ? { item: { ...item, points: 1 }, fit: 'lost', brief: '1 point', message: 'is worth a point there, since only a test can make an item worth nothing' }
+    : null;
+
+/** A package of QTI 2.1, 2.2 or 3.0 with items alone, for an item bank: what a test says of its items stays here. */
+export const qti2BankProfile: Profile = {
+  ...qti2Profile,
+  holds: holding(
+    allHeld.filter((f) => !['section.title', 'section.instructions', 'required', 'timeLimit', 'bonus'].includes(f)),
+    NAMES,
+  ),
+  also: [...(qti2Profile.also ?? []), worthOne],
+};
+
 /**
  * The course LMS, which takes QTI 2.1 packages: it shows questions, choices and feedback and marks by response processing; it has no
  * pictures, hints, clocks or shuffling, and would show a learner what is meant for the person who marks.

@@ -17,7 +17,7 @@ import { readItem1 } from './item1.js';
 import { readItem2 } from './item2.js';
 import { itemOf } from './item.js';
 import type { Profile } from '../../fit/profile.js';
-import { cartridgeProfile, qti12BankProfile, qti12Profile, qti2Profile } from './profile.js';
+import { cartridgeProfile, qti12BankProfile, qti12Profile, qti2BankProfile, qti2Profile } from './profile.js';
 
 /** A part of a test, as far as the model holds one. */
 type Part = Omit<Section, 'id'>;
@@ -117,7 +117,8 @@ class Reader {
   /** What files of this sort can hold. */
   profile(): Profile {
     const roots = [...this.documents.values()];
-    if (roots.some((r) => r.name.startsWith('assessment'))) return qti2Profile;
+    if (roots.some((r) => r.name === 'assessmentTest')) return qti2Profile;
+    if (roots.some((r) => r.name === 'assessmentItem')) return roots.length > 1 ? qti2BankProfile : qti2Profile;
     const cartridge =
       this.resources.some((r) => /imscc_xml/.test(r.type)) || roots.some((r) => descendants(r, 'fieldlabel').some((f) => textOf(f) === 'cc_profile'));
     return cartridge ? cartridgeProfile : roots.some((r) => childOf(r, 'assessment')) ? qti12Profile : qti12BankProfile;
