@@ -21,39 +21,6 @@ export async function servePlayer(): Promise<{ url: string; server: Server }> {
   return { url: `http://127.0.0.1:${(server.address() as AddressInfo).port}/`, server };
 }
 
-/** Loads an item anew, sets its response variables, and gives its outcomes. */
-export async function play(page: Page, url: string, xml: string, responses: Record<string, string | string[]>): Promise<Record<string, string>> {
-  await page.goto(url);
-  await page.waitForFunction(() => customElements.get('qti-assessment-item'));
-  return page.evaluate(
-    async ({ xml, responses }) => {
-      interface Player extends Element {
-        updateComplete: Promise<unknown>;
-        updateResponseVariable(id: string, value: string | string[]): void;
-        processResponse(): boolean;
-        variables: { type: string; identifier: string; value: string }[];
-      }
-      const frame = document.createElement('qti-item');
-      const container = document.createElement('item-container') as unknown as Element & { itemXML: string };
-      const ready = new Promise<Player>((f, j) => {
-        frame.addEventListener('qti-assessment-item-connected', (e) => f((e as CustomEvent<Player>).detail));
-        setTimeout(() => j(new Error('the player did not take the item')), 10_000);
-      });
-      container.itemXML = xml; // before it is attached
-      frame.append(container);
-      document.body.append(frame);
-      const item = await ready;
-      await item.updateComplete;
-      await new Promise((r) => requestAnimationFrame(() => setTimeout(r, 30)));
-      for (const [k, v] of Object.entries(responses)) item.updateResponseVariable(k, v);
-      item.processResponse();
-      await new Promise((r) => setTimeout(r, 20));
-      return Object.fromEntries(item.variables.filter((v) => v.type === 'outcome').map((v) => [v.identifier, v.value]));
-    },
-    { xml, responses },
-  );
-}
-
 /**
  * Plays many items in one page, one after another: each in a fresh element, so that nothing of the answer before is left.
  * @returns the SCORE of each

@@ -8,6 +8,7 @@ import { richToPlain } from '../../item/richText.js';
 import { truthWords } from '../../item/truthWords.js';
 import { el, RawXml, type XmlElement } from '../xml.js';
 import { displayOrder } from './displayOrder.js';
+import { runsOfParts } from './runsOfParts.js';
 import { blocks, hasBlocks, inline, xhtml } from './xhtml.js';
 
 /** By this name in a file the reader knows that it was written here, and takes it to the letter. */
@@ -503,14 +504,7 @@ export function buildItem(whole: Item, version: Version, language?: string, sect
 }
 
 /** The test that holds the items in order; one section for each part of the set. */
-export function buildTest(quiz: QuizSet, items: readonly Item[], version: Version, hrefOf: (item: Item) => string): XmlElement {
-  const groups: { section: Section | undefined; items: Item[] }[] = [];
-  for (const item of items) {
-    const section = quiz.sections?.find((s) => s.id === item.section);
-    const last = groups[groups.length - 1];
-    if (last && last.section === section) last.items.push(item);
-    else groups.push({ section, items: [item] });
-  }
+export function buildTest(quiz: QuizSet, version: Version, hrefOf: (item: Item) => string): XmlElement {
   return el(
     'assessmentTest',
     {
@@ -524,7 +518,7 @@ export function buildTest(quiz: QuizSet, items: readonly Item[], version: Versio
     el(
       'testPart',
       { identifier: 'part', navigationMode: 'nonlinear', submissionMode: 'simultaneous' },
-      groups.map((g, i) =>
+      runsOfParts(quiz).map((g, i) =>
         el(
           'assessmentSection',
           { identifier: `section-${i + 1}`, title: g.section?.title ?? quiz.title, visible: Boolean(g.section?.title) },

@@ -3,13 +3,14 @@
  * Element names and their order: IMS QTI ASI XML Binding 1.2.1, from memory. Scores are per cent, as importers commonly take them;
  * the points stand in the metadata.
  */
-import type { Gap, Item, ItemOf, NumberAnswer, Option, QuizSet, Section, TextAnswer } from '../../item/model.js';
+import type { Gap, Item, ItemOf, NumberAnswer, Option, QuizSet, TextAnswer } from '../../item/model.js';
 import { gapMarks, isGraded, letterOf, nameOf } from '../../item/kinds.js';
 import { isMarkup, richToXhtml } from '../../item/richText.js';
 import { truthWords } from '../../item/truthWords.js';
 import { el, type XmlElement } from '../xml.js';
 import { OWN_TOOL } from './build.js';
 import { displayOrder } from './displayOrder.js';
+import { runsOfParts } from './runsOfParts.js';
 
 /** Which profile of 1.2 is written: the plain one, whose metadata carries all of the model, or that of cartridges. */
 export type Flavour = 'plain' | 'cartridge';
@@ -492,19 +493,6 @@ function weightsFully(item: ItemOf<'multiple-response'>): XmlElement | null {
   return sets_.length ? any(...sets_) : null;
 }
 
-/** Sections of a set in their order: a run of items that belong to one part. */
-function sectionsOf(quiz: QuizSet): { section: Section | undefined; items: Item[] }[] {
-  const groups: { section: Section | undefined; items: Item[] }[] = [];
-  const byId = new Map(quiz.sections?.map((s) => [s.id, s]));
-  for (const item of quiz.items) {
-    const section = byId.get(item.section ?? '');
-    const last = groups[groups.length - 1];
-    if (last && last.section === section) last.items.push(item);
-    else groups.push({ section, items: [item] });
-  }
-  return groups;
-}
-
 /** The file's root: an assessment with a section for each part, or an object bank. A cartridge's assessment has one section, as its profile wants. */
 export function buildFile1(quiz: QuizSet, flavour: Flavour, as: 'test' | 'bank', schemaLocation: string): XmlElement {
   const item = (i: Item): XmlElement => buildItem1(i, quiz, flavour);
@@ -513,7 +501,7 @@ export function buildFile1(quiz: QuizSet, flavour: Flavour, as: 'test' | 'bank',
   const body =
     flavour === 'cartridge'
       ? [el('section', { ident: 'root_section' }, quiz.items.map(item))]
-      : sectionsOf(quiz).map(({ section, items }, i) =>
+      : runsOfParts(quiz).map(({ section, items }, i) =>
           el(
             'section',
             { ident: section ? `section_${i + 1}` : 'root_section', ...(section?.title && { title: section.title }) },

@@ -48,6 +48,16 @@ export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: 
     return p ? `<p>${xhtmlOf(p.children, around, replace)}</p>` : '';
   };
 
+  const pairs = (n: XmlNode, variable: string, lefts: readonly Choice[], rights: Choice[]): string => {
+    parts.push({
+      type: 'match',
+      rows: lefts.map((l) => ({ content: l.content, options: rights })),
+      answer: (row, o) => [variable, `${lefts[row]?.identifier ?? ''} ${o.identifier}`],
+      ...shuffled(n),
+    });
+    return prompt(n);
+  };
+
   function replace(n: XmlNode): string | undefined {
     const variable = n.attributes['responseIdentifier'] ?? 'RESPONSE';
     switch (n.name) {
@@ -62,27 +72,18 @@ export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: 
         return prompt(n);
       case 'matchInteraction': {
         const [lefts = [], rights = []] = childrenOf(n, 'simpleMatchSet').map((s) => choicesOf(childrenOf(s, 'simpleAssociableChoice')));
-        parts.push({
-          type: 'match',
-          rows: lefts.map((l) => ({ content: l.content, options: rights })),
-          answer: (row, o) => [variable, `${lefts[row]?.identifier ?? ''} ${o.identifier}`],
-          ...shuffled(n),
-        });
-        return prompt(n);
+        return pairs(n, variable, lefts, rights);
       }
       case 'associateInteraction': {
         // pairs without direction: the first of each correct pair is taken as the left side
         const all = choicesOf(childrenOf(n, 'simpleAssociableChoice'));
         const first = new Set(processing.correct(variable).map((p) => p.split(' ')[0]));
-        const lefts = all.filter((c) => first.has(c.identifier));
-        const rights = all.filter((c) => !first.has(c.identifier));
-        parts.push({
-          type: 'match',
-          rows: lefts.map((l) => ({ content: l.content, options: rights })),
-          answer: (row, o) => [variable, `${lefts[row]?.identifier ?? ''} ${o.identifier}`],
-          ...shuffled(n),
-        });
-        return prompt(n);
+        return pairs(
+          n,
+          variable,
+          all.filter((c) => first.has(c.identifier)),
+          all.filter((c) => !first.has(c.identifier)),
+        );
       }
       case 'gapMatchInteraction': {
         const words = choicesOf([...childrenOf(n, 'gapText'), ...childrenOf(n, 'gapImg')]);

@@ -201,7 +201,7 @@ export function writeQtiPackage(whole: QuizSet, versionId: VersionId, profile: P
       ? null
       : withMedia(
           writeXml(
-            buildTest(quiz, quiz.items, v, (i) => hrefs.get(i.id) ?? ''),
+            buildTest(quiz, v, (i) => hrefs.get(i.id) ?? ''),
             namingOf(v),
           ),
           quiz,
