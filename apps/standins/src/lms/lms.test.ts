@@ -3,10 +3,10 @@ import { createHash } from 'node:crypto';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { jest } from '@jest/globals';
-import { strToU8, zipSync } from 'fflate';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import request from 'supertest';
 import { lmsApp } from './app.js';
-import { PackageError, readPackage, responsesOf, score } from './qti.js';
+import { exportPackage, PackageError, readPackage, responsesOf, score } from './qti.js';
 import { Store } from './store.js';
 
 jest.setTimeout(30_000);
@@ -49,6 +49,22 @@ describe('packages', () => {
     if (!item) throw new Error('no item');
     const of = (answer: string): number => score(item, responsesOf(item, 'q', { qRESPONSE: answer })).score;
     expect([of('B'), of('A'), of('')]).toEqual([1, 0, 0]);
+  });
+  test('a test’s weights multiply, and what is exported is what is kept', () => {
+    const refs =
+      '<assessmentItemRef identifier="a" href="a.xml"><weight identifier="W" value="3"/></assessmentItemRef><assessmentItemRef identifier="b" href="b.xml"/>';
+    const test_ = `<assessmentTest identifier="t" title="Weighted"><testPart identifier="p"><assessmentSection identifier="s" title="">${refs}</assessmentSection></testPart></assessmentTest>`;
+    const manifest = MANIFEST(['a.xml', 'b.xml']).replace('</resources>', '<resource identifier="t" type="imsqti_test_xmlv2p1" href="t.xml"/></resources>');
+    const quiz = readPackage(pack({ 'imsmanifest.xml': manifest, 't.xml': test_, 'a.xml': ITEM('a'), 'b.xml': ITEM('b') }));
+    const marked = quiz.items.map((i) => score(i, responsesOf(i, 'q', { qRESPONSE: 'B' })));
+    expect(marked.map((m) => [m.score, m.maximum])).toEqual([
+      [3, 3],
+      [1, 1],
+    ]);
+    const files = unzipSync(exportPackage(quiz));
+    expect(Object.keys(files).sort()).toEqual(['item-0001.xml', 'item-0002.xml', 'test.xml']);
+    expect(strFromU8(files['test.xml'] as Uint8Array)).toContain('title="Weighted"');
+    expect(strFromU8(files['item-0001.xml'] as Uint8Array)).toBe(ITEM('a'));
   });
   test('one bad item is refused with its reason, the others arrive', () => {
     const quiz = readPackage(

@@ -147,7 +147,7 @@ const SAMPLES = [
   'A dough {=rests =sleeps} first.',
   'Write about bread.{}',
   'Only read this.',
-  'Escapes: \\{x\\} \\= 2 \\~ 3 \\# 4 {=4 ~5}',
+  'Escaped \\{x\\} \\= 2 \\~ 3 \\# 4 {=4 ~5}',
   'With feedback for all.{=a ~b ####Both are letters.}',
   '$CATEGORY: Bread/Starters\n\nIn a category?{TRUE}',
   '[markdown]What is **bold**?{=this ~that}',

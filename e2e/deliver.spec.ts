@@ -1,0 +1,73 @@
+/** Deliver: what does not fit is seen, made to fit or left out, undone; files are rehearsed; a spreadsheet comes out. */
+import { readFileSync } from 'node:fs';
+import { expect, test } from '@playwright/test';
+import { rehearseFile } from '@zakuska/core';
+import { openFile } from '@zakuska/documents';
+import { documentOf, newSet, signIn } from './people.js';
+
+const DRAFT = `1. Which slow fermentation? Select all that apply.
+a) cold *
+b) salt *
+c) sugar
+Points: 2
+
+2. Put the steps in order.
+Kind: ordering
+1. Mix
+2. Rest
+3. Bake
+
+3. Water boils at ____ °C.
+Answer: 99-101
+`;
+
+test('an item is made so as it is there, another left out, both undone; the file is rehearsed', async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await signIn(page);
+  const id = await newSet(page, 'Fits and misfits', DRAFT);
+  await page.getByRole('button', { name: 'Take 3 items to Check' }).click();
+  await expect(page.getByRole('article').first()).toBeVisible();
+  await page.getByRole('link', { name: /^Deliver/ }).click();
+
+  // the cell says it in a word, the panel whole, and what can be done
+  const cell = page.getByRole('button', { name: /^Item 1, GIFT:/ });
+  await expect(cell).toHaveText('percentages');
+  await cell.click();
+  const panel = page.getByRole('complementary', { name: 'GIFT' });
+  await expect(panel).toContainText('its 2 points stay here and have to be set again there; each key earns its share');
+  await panel.getByRole('button', { name: 'Make it so here too' }).click();
+  await expect(page.getByRole('row', { name: /Which slow fermentation/ }).getByText('fits')).not.toHaveCount(0);
+  await expect(page.getByRole('button', { name: /^Item 1, GIFT:/ })).toHaveCount(0);
+  await expect(async () => expect((await documentOf(page, id)).set.items[0]).toMatchObject({ points: 1, scoring: 'weights' })).toPass();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('button', { name: /^Item 1, GIFT:/ })).toHaveText('percentages');
+
+  // a cartridge has no ranges: the item is left out
+  await page.getByRole('button', { name: /^Item 3, Cartridge:/ }).click();
+  const cartridge = page.getByRole('complementary', { name: 'Cartridge' });
+  await expect(cartridge).toContainText('a range of numbers cannot be marked there');
+  await cartridge.getByRole('button', { name: 'Leave it out' }).click();
+  await expect(page.getByRole('row', { name: /Water boils/ })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).last().click();
+  await expect(page.getByRole('row', { name: /Water boils/ })).toHaveCount(1);
+
+  // every form of a file: written, rehearsed, saved; what was saved reads back
+  const { set } = (await documentOf(page, id)) as { set: Parameters<typeof rehearseFile>[2] & object };
+  for (const [column, form, extension] of [
+    ['QTI', 'QTI 1.2 package', '.zip'],
+    ['Cartridge', 'Common Cartridge 1.1', '.imscc'],
+    ['Table', 'XLSX, a row for each item', '.xlsx'],
+    ['Paper', 'Web page to print, with the key', '.html'],
+  ] as const) {
+    await page
+      .getByRole('columnheader', { name: new RegExp(`^${column}`) })
+      .getByRole('button')
+      .click();
+    await page.getByLabel('Form').selectOption(form);
+    const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: `Download ${form}` }).click()]);
+    expect(file.suggestedFilename()).toContain(extension);
+    await expect(page.getByRole('region', { name: 'Rehearsal' })).toContainText('every key marks as it should');
+    const back = await openFile(new Uint8Array(readFileSync(await file.path())), file.suggestedFilename());
+    expect(back.set.items.length).toBeGreaterThanOrEqual(column === 'Cartridge' ? 2 : set.items.length);
+  }
+});
