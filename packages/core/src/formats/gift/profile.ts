@@ -1,6 +1,6 @@
 /** What GIFT holds. Names and rules: the GIFT format description, "Format specification", from memory. */
 import { holding, type Profile, type Step } from '../../fit/profile.js';
-import { feedbackAtOptions, gapsInOrder } from '../../fit/fit.js';
+import { feedbackAtOptions, gapsInOrder } from '../../fit/steps.js';
 import { gapsApart, orderingAsMatching } from '../../fit/recast.js';
 import { isMarkup, richFromPlain, richToPlain } from '../../item/richText.js';
 import type { Item, TextAnswer } from '../../item/model.js';

@@ -1,5 +1,6 @@
 /** Writes GIFT: plain text, one question after another, answers in braces. One file a set. */
-import { fitSet, shares } from '../../fit/fit.js';
+import { fitSet } from '../../fit/fit.js';
+import { shares } from '../../fit/steps.js';
 import type { Item, ItemOf, NumberAnswer, Option, QuizSet, TextAnswer } from '../../item/model.js';
 import { isMarkup, richToXhtml } from '../../item/richText.js';
 import { assetsAsData } from '../pictures.js';

@@ -1,6 +1,6 @@
 /** What QTI holds, by version. */
 import type { Kind } from '../../item/model.js';
-import { gapsInOrder } from '../../fit/fit.js';
+import { gapsInOrder } from '../../fit/steps.js';
 import { allHeld, everything, type HeldField, holding, type Profile, type Step } from '../../fit/profile.js';
 import { matchingAsChoices, orderingAsMatching, numberAsText, wordGapsApart } from '../../fit/recast.js';
 import { blankAsGap } from '../blank.js';

@@ -1,5 +1,5 @@
 /** What tables hold, by layout. */
-import { gapsInOrder } from '../../fit/fit.js';
+import { gapsInOrder } from '../../fit/steps.js';
 import { allHeld, everything, type HeldField, holding, type Profile, type Step } from '../../fit/profile.js';
 import { trueFalseAsChoice } from '../../fit/recast.js';
 import { defaultMatch } from '../../item/model.js';
