@@ -35,7 +35,6 @@ const gapProbes = (g: Gap): string[] =>
     : [...(g.kind === 'text' ? typedProbes(g.answers) : numberProbes(g.answers)), g.kind === 'number' ? '98765432.1' : JUNK];
 
 function* others(item: Item, right: Response | null, wrong: Response | null): Generator<Response> {
-  yield* nothing(item);
   switch (item.kind) {
     case 'multiple-choice':
       for (const o of item.options) yield { options: [o.id] };
@@ -132,6 +131,8 @@ export function probesFor(item: Item): Probes {
     if (more.length >= MOST) break;
     more.push(r);
   }
+  // last, so that of several differences it is not the one that is told
+  more.push(...nothing(item));
   return { right, wrong, half: half(item, right, wrong), more };
 }
 

@@ -8,11 +8,9 @@ import { richToPlain } from '../../item/richText.js';
 import { truthWords } from '../../item/truthWords.js';
 import { el, RawXml, type XmlElement } from '../xml.js';
 import { displayOrder } from './displayOrder.js';
+import { OWN_TOOL } from './ownTool.js';
 import { runsOfParts } from './runsOfParts.js';
 import { blocks, hasBlocks, inline, xhtml } from './xhtml.js';
-
-/** By this name in a file the reader knows that it was written here, and takes it to the letter. */
-export const OWN_TOOL = 'Zakuska';
 
 export interface Version {
   id: '2.1' | '2.2' | '3.0';

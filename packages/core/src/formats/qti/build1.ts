@@ -8,7 +8,7 @@ import { gapMarks, isGraded, letterOf, nameOf } from '../../item/kinds.js';
 import { isMarkup, richToXhtml } from '../../item/richText.js';
 import { truthWords } from '../../item/truthWords.js';
 import { el, type XmlElement } from '../xml.js';
-import { OWN_TOOL } from './build.js';
+import { OWN_TOOL } from './ownTool.js';
 import { displayOrder } from './displayOrder.js';
 import { runsOfParts } from './runsOfParts.js';
 

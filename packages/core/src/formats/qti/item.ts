@@ -54,7 +54,6 @@ interface Probe {
 
 class Maker {
   readonly remarks: Remark[] = [];
-  private readonly probes: Probe[] = [];
   constructor(private readonly asked: Asked) {}
 
   private tell(severity: Remark['severity'], code: string, message: string): void {
@@ -344,12 +343,13 @@ class Maker {
       this.tell('warning', 'scoring-adapted', 'the file rewards answers that it does not name; only those it names were taken');
     const counts = (x: { score: number; shown: ReadonlySet<string> }): boolean => x.score - baseline > SCORE_SLACK || without(x.shown, junk.shown).size > 0;
     const lettered = scored.filter((x) => counts(x) && x.text.toLowerCase() !== x.text.toUpperCase());
-    const caseSensitive =
-      lettered.length > 0 &&
-      lettered.every((x) => {
-        const other = probe(swapped(x.text));
-        return other.score < x.score - SCORE_SLACK || (x.score - baseline <= SCORE_SLACK && !counts(other));
-      });
+    const sensitive = lettered.map((x) => {
+      const other = probe(swapped(x.text));
+      return other.score < x.score - SCORE_SLACK || (x.score - baseline <= SCORE_SLACK && !counts(other));
+    });
+    const caseSensitive = sensitive.length > 0 && sensitive.every(Boolean);
+    if (!caseSensitive && sensitive.some(Boolean))
+      this.tell('warning', 'match-adapted', 'capital letters count for some of its answers and not for others; here they do not count');
     const inside = lettered.find((s) => probe(`${JUNK} ${s.text}`).score >= s.score - SCORE_SLACK && s.score > junk.score + SCORE_SLACK);
     if (inside) this.tell('warning', 'match-adapted', `the file accepts any answer in which “${inside.text}” occurs; here it has to be the whole answer`);
     const seen = new Set<string>();
@@ -547,6 +547,8 @@ class Maker {
       }),
     );
     const additive = single.some((row) => row.some((s) => s > SCORE_SLACK));
+    if (single.some((row) => row.some((s) => s < -SCORE_SLACK)))
+      this.tell('warning', 'scoring-adapted', 'the file takes points off for wrong pairs; here they earn nothing');
     const chosen = part.rows.map((r, i) => {
       const row = single[i] ?? [];
       const best = Math.max(0, ...row);

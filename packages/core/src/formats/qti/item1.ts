@@ -4,7 +4,7 @@ import { isMarkup, richToPlain } from '../../item/richText.js';
 import { tidyRich } from '../../item/sameness.js';
 import { childOf, childrenOf, descendants, textOf, type XmlNode } from '../xmlTree.js';
 import type { Asked, Choice, Part } from './asked.js';
-import { OWN_TOOL } from './build.js';
+import { OWN_TOOL } from './ownTool.js';
 import { Conditions } from './conditions.js';
 import { joinRich, richOfMaterial, type Surroundings } from './content.js';
 

@@ -1,7 +1,7 @@
 /** Reads an `assessmentItem` of QTI 2.1, 2.2 or 3.0: its body, its interactions and what shows afterwards. */
 import { richToPlain } from '../../item/richText.js';
 import { tidyRich } from '../../item/sameness.js';
-import { OWN_TOOL } from './build.js';
+import { OWN_TOOL } from './ownTool.js';
 import { childOf, childrenOf, descendants, textOf, type XmlNode } from '../xmlTree.js';
 import type { Asked, Choice, Part } from './asked.js';
 import { richOf, type Surroundings, xhtmlOf } from './content.js';

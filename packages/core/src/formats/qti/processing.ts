@@ -3,6 +3,7 @@
  * Names and meanings: 1EdTech QTI Assessment, Section and Item Information Model 2.1, "Response Processing" and "Expressions".
  */
 import { childrenOf, childOf, descendants, textOf, type XmlNode } from '../xmlTree.js';
+import { OWN_TOOL } from './ownTool.js';
 import type { Answers, Outcome, Scorer } from './scoring.js';
 
 type Scalar = string | number | boolean;
@@ -429,6 +430,7 @@ export class Processing implements Scorer {
   /** Feedback elements: the outcome that shows them, its value, and whether it shows or hides. */
   readonly feedback: readonly { id: string; outcome: string; identifier: string; hide: boolean; node: XmlNode }[];
   private readonly scoreId: string;
+  private readonly byCorrect: boolean;
 
   constructor(item: XmlNode) {
     const declared = (name: string): Map<string, Declaration> =>
@@ -444,6 +446,8 @@ export class Processing implements Scorer {
     const floats = [...this.outcomes].filter(([, d]) => NUMERIC.has(d.base)).map(([id]) => id);
     this.scoreId = this.outcomes.has('SCORE') ? 'SCORE' : (floats.find((f) => /score|punkt|mark/i.test(f) && !/max/i.test(f)) ?? 'SCORE');
     this.scores = this.template !== null || this.rules.length > 0;
+    // Files of the field leave the processing out or empty and mean that the correct response counts. Ours never do.
+    this.byCorrect = !this.scores && !(processing && item.attributes['toolName'] === OWN_TOOL);
     this.feedback = descendants(item, 'modalFeedback', 'feedbackInline', 'feedbackBlock').map((node) => {
       const outcome = node.attributes['outcomeIdentifier'] ?? '';
       const identifier = node.attributes['identifier'] ?? '';
@@ -464,7 +468,7 @@ export class Processing implements Scorer {
     const run = new Run(this, responses, unbounded);
     try {
       if (this.rules.length) run.rules(this.rules);
-      else if (this.template === 'match_correct' || (!this.scores && [...this.responses.values()].some((d) => d.correct))) this.matchCorrect(run, responses);
+      else if (this.template === 'match_correct' || (this.byCorrect && [...this.responses.values()].some((d) => d.correct))) this.matchCorrect(run, responses);
       else if (this.template === 'map_response') {
         const sum = [...this.responses.keys()].map((id) => this.mapped(run, id)).reduce((s, x) => s + x, 0);
         run.outcomes.set(this.scoreId, float(sum));
@@ -512,7 +516,7 @@ export class Processing implements Scorer {
       if (comparing && !ids.has(variable) && others.some((o) => ids.has(o))) return;
       if (n.name === 'baseValue' && n.attributes['baseType'] !== 'boolean') out.add(textOf(n));
       if (n.name === 'patternMatch' && ids.has(variable)) for (const w of wordsOfPattern(n.attributes['pattern'] ?? '')) out.add(w);
-      if (n.name === 'equal' && ids.has(variable)) for (const b of boundsOf(n)) out.add(b);
+      if ((n.name === 'equal' || n.name === 'equalRounded') && ids.has(variable)) for (const b of boundsOf(n, (id) => this.correct(id)[0])) out.add(b);
       for (const c of childrenOf(n)) if (c.name !== 'setOutcomeValue') walk(c);
     };
     for (const r of this.rules) walk(r);
@@ -532,16 +536,24 @@ const wordsOfPattern = (pattern: string): string[] => {
   return /[[\]*+?{}^$]|\\[a-z]/i.test(bare) ? [] : bare.split('|').map((w) => w.replace(/\\(.)/g, '$1'));
 };
 
-/** The ends of the interval that an `equal` with a tolerance accepts. */
-function boundsOf(n: XmlNode): string[] {
-  const value = childrenOf(n).find((c) => c.name === 'baseValue');
-  const v = value ? Number(textOf(value)) : Number.NaN;
-  const [t0 = Number.NaN, t1 = t0] = (n.attributes['tolerance'] ?? '')
-    .split(/[\s,]+/)
-    .filter(Boolean)
-    .map(Number);
-  if (Number.isNaN(v) || Number.isNaN(t0)) return [];
-  const relative = n.attributes['toleranceMode'] === 'relative';
-  const tidy = (x: number): string => String(Number(x.toPrecision(12)));
-  return [tidy(relative ? v * (1 - t0 / 100) : v - t0), tidy(relative ? v * (1 + t1 / 100) : v + t1)];
+/**
+ * Figures at which an `equal` or `equalRounded` may begin or cease to hold: the value it is compared with, and the ends of the
+ * interval around it. Which operand the interval lies around differs from file to file, so the ends for both are given.
+ */
+function boundsOf(n: XmlNode, correct: (identifier: string) => string | undefined): string[] {
+  const operand = childrenOf(n).find((c) => c.name === 'baseValue' || c.name === 'correct');
+  const v = Number((operand?.name === 'correct' ? correct(operand.attributes['identifier'] ?? '') : operand && textOf(operand)) ?? Number.NaN);
+  if (Number.isNaN(v)) return [];
+  const figures = (list: readonly number[]): string[] => list.filter(Number.isFinite).map((x) => String(Number(x.toPrecision(12))));
+  if (n.name === 'equalRounded') {
+    const places = Number(n.attributes['figures'] ?? 0);
+    const unit = n.attributes['roundingMode'] === 'significantFigures' ? 10 ** (Math.floor(Math.log10(Math.abs(v) || 1)) + 1 - places) : 10 ** -places;
+    const middle = Math.round(v / unit) * unit;
+    return figures([v, middle - unit / 2, middle + unit / 2]);
+  }
+  const given = (n.attributes['tolerance'] ?? '').split(/[\s,]+/).filter(Boolean);
+  const [t0 = Number.NaN, t1 = t0] = given.map(Number);
+  if (n.attributes['toleranceMode'] === 'relative')
+    return figures([v, ...[t0, t1].flatMap((t) => [v * (1 - t / 100), v * (1 + t / 100), v / (1 - t / 100), v / (1 + t / 100)])]);
+  return figures([v, v - t0, v + t0, v - t1, v + t1]);
 }

@@ -87,6 +87,23 @@ test('several versions in one package, no manifest: all come in, and a broken fi
   expect(diagnostics.map((d) => d.message).join()).toMatch(/c\.xml/);
 });
 
+test('scoring that the model cannot say is found by answering, and told', () => {
+  const rules = `<responseProcessing><responseCondition><responseIf><match><variable identifier="RESPONSE"/><baseValue baseType="string">levain</baseValue></match><setOutcomeValue identifier="SCORE"><baseValue baseType="float">1</baseValue></setOutcomeValue></responseIf><responseElseIf><patternMatch pattern="lev.*"><variable identifier="RESPONSE"/></patternMatch><setOutcomeValue identifier="SCORE"><baseValue baseType="float">0.5</baseValue></setOutcomeValue></responseElseIf></responseCondition></responseProcessing>`;
+  const { diagnostics } = readQti(
+    strToU8(
+      item2(
+        '<p>Name it.</p><p><textEntryInteraction responseIdentifier="RESPONSE"/></p>',
+        rules,
+        '<responseDeclaration identifier="RESPONSE" cardinality="single" baseType="string"/>',
+      ),
+    ),
+    'a.xml',
+  );
+  expect(diagnostics.map((d) => [d.code, d.message])).toEqual([
+    ['scoring-adapted', expect.stringMatching(/“levain zzz not this” earns 0\.5 of 1 in the file and 0 here/)],
+  ]);
+});
+
 test('a key that the mapping contradicts is an error and no key', () => {
   const { set, diagnostics } = readQti(
     strToU8(item2(choice, MAP, declared('B', '<mapping defaultValue="0"><mapEntry mapKey="A" mappedValue="1"/></mapping>'))),
@@ -111,6 +128,46 @@ test.each<[string, string, unknown]>([
     ),
   );
   expect(item).toMatchObject({ kind: 'numeric', answers });
+});
+
+const typed = (processing: string): string =>
+  item2(
+    '<p>Pi? <textEntryInteraction responseIdentifier="RESPONSE"/></p>',
+    `<responseProcessing><responseCondition><responseIf>${processing}<setOutcomeValue identifier="SCORE"><baseValue baseType="float">1</baseValue></setOutcomeValue></responseIf></responseCondition></responseProcessing>`,
+    '<responseDeclaration identifier="RESPONSE" cardinality="single" baseType="float"><correctResponse><value>3.14</value></correctResponse></responseDeclaration>',
+  );
+test.each<[string, string, number, number]>([
+  [
+    'around the correct response',
+    '<equal toleranceMode="absolute" tolerance="0.01 0.01"><variable identifier="RESPONSE"/><correct identifier="RESPONSE"/></equal>',
+    3.13,
+    3.15,
+  ],
+  [
+    'around a value that stands first',
+    '<equal toleranceMode="absolute" tolerance="0.1 0.2"><baseValue baseType="float">3</baseValue><variable identifier="RESPONSE"/></equal>',
+    2.9,
+    3.2,
+  ],
+  [
+    'around the response, when that stands first',
+    '<equal toleranceMode="absolute" tolerance="0.1 0.2"><variable identifier="RESPONSE"/><baseValue baseType="float">3</baseValue></equal>',
+    2.8,
+    3.1,
+  ],
+  ['relative', '<equal toleranceMode="relative" tolerance="10"><baseValue baseType="float">50</baseValue><variable identifier="RESPONSE"/></equal>', 45, 55],
+  [
+    'rounded to two places',
+    '<equalRounded roundingMode="decimalPlaces" figures="2"><variable identifier="RESPONSE"/><correct identifier="RESPONSE"/></equalRounded>',
+    3.135,
+    3.145,
+  ],
+])('a number in 2.x with its tolerance %s', (_name, processing, min, max) => {
+  const [item] = read(typed(processing));
+  const answers = item && item.kind === 'numeric' ? item.answers : item?.kind === 'cloze' && item.gaps[0]?.kind === 'number' ? item.gaps[0].answers : [];
+  expect(answers).toHaveLength(1);
+  expect(answers[0]?.min).toBeCloseTo(min, 9);
+  expect(answers[0]?.max).toBeCloseTo(max, 9);
 });
 
 // choice_multiple of the QTI 2.1 Implementation Guide: hydrogen and oxygen make water; values from memory.

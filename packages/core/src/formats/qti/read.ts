@@ -15,7 +15,9 @@ import type { Asked } from './asked.js';
 import { richOf, richOfHtml, richOfMaterial, type Surroundings } from './content.js';
 import { readItem1 } from './item1.js';
 import { readItem2 } from './item2.js';
-import { itemOf } from './item.js';
+import { playQti } from '../../rehearse/play.js';
+import { rehearse } from '../../rehearse/rehearse.js';
+import { itemOf, type Remark } from './item.js';
 import type { Profile } from '../../fit/profile.js';
 import { cartridgeProfile, qti12BankProfile, qti12Profile, qti2BankProfile, qti2Profile } from './profile.js';
 
@@ -350,8 +352,10 @@ class Reader {
         item.section = last.section?.id ?? '';
       } else last = { part: null, passage: '', section: null };
       items.push(item);
-      this.items.push({ item, asked, weight: p.weight, full: made.full });
+      const placed = { item, asked, weight: p.weight, full: made.full };
+      this.items.push(placed);
       const name = `Item ${items.length}`;
+      if (!asked.exact && !made.remarks.length) made.remarks.push(...misread(placed));
       for (const r of made.remarks) this.tell(r.severity, r.code, `${name} (${where}): ${r.message}.`, asked.line, item.id);
       for (const href of this.missing.get(String(n)) ?? [])
         this.tell('warning', 'picture-missing', `${name} (${where}): the picture ${href.slice(0, 100)} is not in the file.`, asked.line, item.id);
@@ -391,6 +395,20 @@ class Reader {
       seen.add(key);
     }
   }
+}
+
+/**
+ * What marks otherwise here than in the file, although nothing odd was seen in reading: the item is answered both ways. So no key
+ * that was read from somebody else's rules is silently wrong.
+ */
+function misread(placed: PlacedItem): Remark[] {
+  const [found] = rehearse(playQti([placed]), { title: '', items: [placed.item] }).items;
+  if (found?.verdict !== 'differs') return [];
+  const reason = (found.reason ?? '').replace(/\bthere\b/g, 'in the file');
+  // points for no answer at all are an oddity of the file, no misreading
+  return [
+    { severity: reason.startsWith('nothing ') ? 'info' : 'warning', code: 'scoring-adapted', message: `it does not mark just as in the file: ${reason}` },
+  ];
 }
 
 /** The element that a file is about: some exporters put it inside an envelope. */
