@@ -1,5 +1,6 @@
 /** The table of all formats. A new one is a folder and a row here. */
 import { ReadError } from '../item/readError.js';
+import { isMarkup, richFromPlain, richToPlain } from '../item/richText.js';
 import { readSetFile, writeSetFile } from '../item/setFile.js';
 import type { QuizSet, ReadResult } from '../item/model.js';
 import { writeNotation } from '../draft/notation.js';
@@ -33,8 +34,18 @@ const numbered: Step = (item, set) => {
   const label = String(set.items.findIndex((i) => i.id === item.id) + 1);
   return { item: { ...item, label }, fit: 'adapted', brief: 'numbered', message: `bears the number ${label} there`, minor: true };
 };
+/** The notation writes gaps into lines of text: lists, tables and looks around them become such lines. */
+const gapsInLines: Step = (item) =>
+  item.kind === 'cloze' && isMarkup(item.stem)
+    ? {
+        item: { ...item, stem: richFromPlain(richToPlain(item.stem).replace(/\s*\n\s*/g, ' ')) },
+        fit: 'lost',
+        brief: 'plain text',
+        message: 'the text around its gaps becomes one plain line there',
+      }
+    : null;
 /** The notation says everything but feedback of single typed answers. */
-const notationProfile: Profile = { ...everything, holds: holding(allHeld.filter((f) => f !== 'answerFeedback')), also: [numbered] };
+const notationProfile: Profile = { ...everything, holds: holding(allHeld.filter((f) => f !== 'answerFeedback')), also: [numbered, gapsInLines] };
 
 /** What stands on paper: what a learner reads and what the person needs who marks. Pictures of the set are no part of the text that comes back. */
 const ON_PAPER: readonly HeldField[] = [
@@ -50,7 +61,7 @@ const ON_PAPER: readonly HeldField[] = [
   'section.instructions',
   'section.passage',
 ];
-const paperProfile: Profile = { ...everything, holds: holding(ON_PAPER), pictures: false, also: [numbered] };
+const paperProfile: Profile = { ...everything, holds: holding(ON_PAPER), pictures: false, also: [numbered, gapsInLines] };
 
 const qti = (version: VersionId, as: 'test' | 'bank' = 'test'): Format => ({
   id: `qti${version.replace('.', '')}${as === 'bank' ? '-bank' : ''}`,
