@@ -150,9 +150,7 @@ class Maker {
       else if (!best.length) this.noKey(strangers);
       const options = part.options.map((o, k) => this.option(o, k, best.length && !conflict ? clamp(share(raw[k] ?? 0, full)) : 0));
       const shown = part.options.map((_, k) => ({ shown: scorer.score(answer([k])).shown, full: best.includes(k), none: !best.includes(k) }));
-      return (
-        this.trueFalse(part, options, shown, full) ?? this.withFeedback({ ...this.base(full), kind: 'multiple-choice', options, ...shuffleOf(part) }, shown)
-      );
+      return this.trueFalse(options, shown, full) ?? this.withFeedback({ ...this.base(full), kind: 'multiple-choice', options, ...shuffleOf(part) }, shown);
     }
     const all = part.options.map((_, k) => k);
     const positive = all.filter((k) => (raw[k] ?? 0) > SCORE_SLACK);
@@ -218,7 +216,7 @@ class Maker {
     else this.tell('error', 'key-missing', 'nothing in the file says which answer is right');
   }
 
-  private trueFalse(part: Extract<Part, { type: 'choice' }>, options: readonly Option[], shown: readonly Probe[], full: number): Item | null {
+  private trueFalse(options: readonly Option[], shown: readonly Probe[], full: number): Item | null {
     if (options.length !== 2 || options.some((o) => o.pinned)) return null;
     const values = options.map((o) => truth(richToPlain(o.content), false));
     const [a, b] = values;
@@ -231,7 +229,6 @@ class Maker {
     const of = (t: boolean): string | undefined => made.options[values.indexOf(t)]?.feedback;
     const optionFeedback = { ...(of(true) && { true: of(true) }), ...(of(false) && { false: of(false) }) };
     const { options: _options, shuffle: _shuffle, ...rest } = made;
-    void part;
     return {
       ...rest,
       kind: 'true-false',
