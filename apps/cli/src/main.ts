@@ -1,15 +1,32 @@
-/** The command line: `zakuska read`, `convert`, `fit` and `rehearse`. */
+/** The command line: `zakuska read`, `text`, `convert`, `fit` and `rehearse`. */
 import { mkdir, readFile as readBytes, writeFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import { fitSet, matters, nameOf, type Profile, type QuizSet, ReadError, type ReadResult, type Rehearsal, writeSetFile } from '@zakuska/core';
-import { fileFormatById, openFile, readableFiles, rehearseAny, writableFiles } from '@zakuska/documents';
+import {
+  fitSet,
+  keyLooks,
+  type KeysFrom,
+  matters,
+  nameOf,
+  type Profile,
+  type QuizSet,
+  ReadError,
+  type ReadResult,
+  type Rehearsal,
+  writeSetFile,
+} from '@zakuska/core';
+import { draftOf, fileFormatById, openFile, readableFiles, rehearseAny, writableFiles } from '@zakuska/documents';
 
 const USAGE = `zakuska: drafted questions in, structured items out
 
-  zakuska read FILE... [--from FORMAT] [--json | --out DIR]
+  zakuska read FILE... [--from FORMAT] [--keys-from LOOK] [--json | --out DIR]
       Reads each file. Without an option, says in a few lines what was understood.
       --json      print a set file with diagnostics and asides
       --out DIR   write one NAME.zak.json for each input
+      --keys-from auto | bold | highlight | colour | underline | italic | none
+                  which look of options says the key in a draft or document; auto takes the look that marks exactly
+                  one option in nearly all questions where nothing else says the key, and tells it
+  zakuska text FILE...
+      Prints the words of a document (DOCX, ODT, PDF, HTML) as draft text, with numbers and key marks typed out.
   zakuska convert FILE... --to FORMAT [--from FORMAT] [-o OUT]
       Reads each file and writes it in another format.
       -o OUT      the file to write, or a folder where several files are read
@@ -32,6 +49,7 @@ interface Options {
   to?: string;
   out?: string;
   against?: string;
+  keysFrom?: KeysFrom;
   json: boolean;
 }
 
@@ -49,12 +67,19 @@ function parse(args: readonly string[]): Options {
     else if (a === '--from') options.from = value(a);
     else if (a === '--to') options.to = value(a);
     else if (a === '--against') options.against = value(a);
+    else if (a === '--keys-from') options.keysFrom = lookNamed(value(a));
     else if (a === '--out' || a === '-o') options.out = value(a);
     else if (a.startsWith('-') && a !== '-') throw new UsageError(`there is no option ${a}`);
     else options.files.push(a);
   }
   if (!options.files.length) throw new UsageError('no file was given');
   return options;
+}
+
+function lookNamed(name: string): KeysFrom {
+  const known: readonly string[] = ['auto', 'none', ...Object.keys(keyLooks)];
+  if (!known.includes(name)) throw new UsageError(`--keys-from needs one of ${known.join(', ')}`);
+  return name as KeysFrom;
 }
 
 type Read = ReadResult & { format: string };
@@ -66,7 +91,8 @@ async function bytesOf(file: string): Promise<Uint8Array> {
     throw new ReadError((e as NodeJS.ErrnoException).code === 'ENOENT' ? 'there is no such file' : (e as Error).message);
   }
 }
-const open = async (file: string, from: string | undefined): Promise<Read> => openFile(await bytesOf(file), basename(file), from);
+const open = async (file: string, o: Pick<Options, 'from' | 'keysFrom'>): Promise<Read> =>
+  openFile(await bytesOf(file), basename(file), o.from, o.keysFrom ? { keysFrom: o.keysFrom } : {});
 
 const nameWithout = (file: string): string => basename(file).replace(/(\.zak|\.gift)?\.[^.]+$/, '');
 
@@ -80,7 +106,7 @@ async function read(o: Options): Promise<number> {
   const { out } = o;
   if (out) await mkdir(out, { recursive: true });
   return each(o, async (file) => {
-    const r = await open(file, o.from);
+    const r = await open(file, o);
     const { diagnostics, asides } = r;
     if (o.json) process.stdout.write(writeSetFile(r.set, { diagnostics, asides }));
     else if (out) {
@@ -92,6 +118,15 @@ async function read(o: Options): Promise<number> {
   });
 }
 
+async function text(o: Options): Promise<number> {
+  return each(o, async (file) => {
+    const draft = await draftOf(await bytesOf(file), basename(file));
+    process.stdout.write(`${draft.text}\n`);
+    for (const note of draft.notes) process.stderr.write(`${file}: ${note}\n`);
+    return true;
+  });
+}
+
 async function convert(o: Options): Promise<number> {
   const to = fileFormatById(o.to ?? '');
   const write = to?.write;
@@ -99,7 +134,7 @@ async function convert(o: Options): Promise<number> {
   const several = o.files.length > 1;
   if (several && o.out) await mkdir(o.out, { recursive: true });
   return each(o, async (file) => {
-    const { set } = await open(file, o.from);
+    const { set } = await open(file, o);
     const written = await write(set);
     told(set, to.profile);
     const path = several ? join(o.out ?? '.', nameWithout(file) + to.extension) : (o.out ?? nameWithout(file) + to.extension);
@@ -126,7 +161,7 @@ async function fit(o: Options): Promise<number> {
   if (!to?.profile) throw new UsageError(`--to needs one of ${writableFiles.map((f) => f.id).join(', ')}`);
   const { profile } = to;
   return each(o, async (file) => {
-    const { set } = await open(file, o.from);
+    const { set } = await open(file, o);
     const { fits } = fitSet(set, profile);
     const count = { fit: 0, changed: 0, stay: 0 };
     const lines = fits.map((f, i) => {
@@ -151,7 +186,7 @@ function report(file: string, r: Rehearsal): string {
 }
 
 async function rehearse(o: Options): Promise<number> {
-  const against = o.against === undefined ? undefined : (await open(o.against, undefined)).set;
+  const against = o.against === undefined ? undefined : (await open(o.against, {})).set;
   return each(o, async (file) => {
     const r = await rehearseAny(await bytesOf(file), basename(file), against, o.from);
     process.stdout.write(`${report(file, r)}\n`);
@@ -188,6 +223,7 @@ export async function run(args: readonly string[]): Promise<number> {
       return command ? 0 : 2;
     }
     if (command === 'read') return await read(parse(rest));
+    if (command === 'text') return await text(parse(rest));
     if (command === 'convert') return await convert(parse(rest));
     if (command === 'fit') return await fit(parse(rest));
     if (command === 'rehearse') return await rehearse(parse(rest));

@@ -1,9 +1,12 @@
 /** A format whose library is heavy or slow to load: reading and writing take their time. */
-import type { Format, ReadResult, Written, QuizSet, Profile, Playable } from '@zakuska/core';
+import type { DocumentText } from './document.js';
+import type { Format, ReadOptions, ReadResult, Written, QuizSet, Profile, Playable } from '@zakuska/core';
 
 export interface FileFormat extends Pick<Format, 'id' | 'name' | 'extension' | 'mediaType' | 'profile'> {
   /** Throws ReadError where the input is nothing of this format. */
-  read?(bytes: Uint8Array, name: string): ReadResult | Promise<ReadResult>;
+  read?(bytes: Uint8Array, name: string, options?: ReadOptions): ReadResult | Promise<ReadResult>;
+  /** Its words as draft text, for formats that are read by way of one. */
+  draft?(bytes: Uint8Array): DocumentText | Promise<DocumentText>;
   write?(set: QuizSet): Written | Promise<Written>;
   play?(bytes: Uint8Array, name: string): { played: Playable[]; profile?: Profile } | Promise<{ played: Playable[]; profile?: Profile }>;
 }

@@ -1,6 +1,8 @@
 /** Documents: the formats of the core and those that need a library of their own, in one table, and one way to open any file. */
 import {
+  decodeText,
   formats,
+  looksBinary,
   nameIfNone,
   playFile as playCore,
   type Playable,
@@ -8,23 +10,30 @@ import {
   type QuizSet,
   ReadError,
   readFile,
+  type ReadOptions,
   type ReadResult,
+  sniff,
   type Rehearsal,
   rehearse,
 } from '@zakuska/core';
 import type { FileFormat } from './format.js';
+import type { DocumentText } from './document.js';
+import { documentFormats, sniffDocument } from './documents.js';
 import { xlsxFormats } from './xlsx.js';
 
+export type { DocumentText } from './document.js';
 export type { FileFormat } from './format.js';
 
 /** The table of all formats. A new one is a file and a row. */
-export const fileFormats: readonly FileFormat[] = [...formats, ...xlsxFormats];
+export const fileFormats: readonly FileFormat[] = [...formats, ...documentFormats, ...xlsxFormats];
 export const fileFormatById = (id: string): FileFormat | undefined => fileFormats.find((f) => f.id === id);
 export const writableFiles = fileFormats.filter((f) => f.write);
 export const readableFiles = fileFormats.filter((f) => f.read);
 
 const heavy = (bytes: Uint8Array, name: string, formatId?: string): FileFormat | undefined => {
-  if (formatId) return xlsxFormats.find((f) => f.id === formatId);
+  if (formatId) return [...documentFormats, ...xlsxFormats].find((f) => f.id === formatId);
+  const document = sniffDocument(bytes, name);
+  if (document) return document;
   // a workbook is a zip archive whose parts lie in xl/
   return bytes[0] === 0x50 && bytes[1] === 0x4b && (/\.xlsx$/i.test(name) || hasPart(bytes, 'xl/workbook.xml')) ? xlsxFormats[0] : undefined;
 };
@@ -37,14 +46,34 @@ function hasPart(bytes: Uint8Array, path: string): boolean {
  * Reads a file in whatever format it is.
  * @throws ReadError with a one-line message where it cannot be read
  */
-export async function openFile(bytes: Uint8Array, name: string, formatId?: string): Promise<ReadResult & { format: string }> {
+export async function openFile(bytes: Uint8Array, name: string, formatId?: string, options: ReadOptions = {}): Promise<ReadResult & { format: string }> {
   const format = heavy(bytes, name, formatId);
   if (!format?.read) {
     if (formatId && !fileFormatById(formatId)?.read)
       throw new ReadError(`there is no reader called “${formatId}”; there are ${readableFiles.map((f) => f.id).join(', ')}`);
-    return readFile(bytes, name, formatId);
+    return readFile(bytes, name, formatId, options);
   }
-  return { ...nameIfNone(await format.read(bytes, name), name), format: format.id };
+  return { ...nameIfNone(await format.read(bytes, name, options), name), format: format.id };
+}
+
+/**
+ * The words of a document as draft text, with what was set aside; a text file as it is.
+ * @throws ReadError where the file cannot be read, or holds items or a table and no draft
+ */
+export async function draftOf(bytes: Uint8Array, name: string): Promise<DocumentText & { format: string }> {
+  const format = heavy(bytes, name);
+  if (format?.draft) return { ...(await format.draft(bytes)), format: format.id };
+  const plain = format ?? sniff(bytes, name);
+  if (plain.id !== 'draft') throw new ReadError(`this is a file of items (${plain.name}), no text to draft from`);
+  if (looksBinary(bytes)) throw new ReadError('this is no text: open the program it comes from and save or copy it as text');
+  return {
+    text: decodeText(bytes)
+      .replace(/^\uFEFF/, '')
+      .replace(/\r\n?/g, '\n'),
+    notes: [],
+    pictures: 0,
+    format: 'draft',
+  };
 }
 
 /** A file as something to be answered from the file alone, with what files of its sort can hold. */

@@ -97,6 +97,7 @@ export function entriesOf(rows: KeyRows, lines: readonly Line[], habits: Outline
     own[to].push(words);
     if (to === 'reason') e.reason ??= words;
   };
+  let aside: ReadonlySet<number> = new Set();
   rows.rows.forEach((row, r) => {
     const line = lines[row.line];
     if (!line) return;
@@ -105,7 +106,8 @@ export function entriesOf(rows: KeyRows, lines: readonly Line[], habits: Outline
     const add = (number: number | null, value: Stretch, sub = ''): void => void out.push({ number, sub, value: value.trimmed(), reason: null, line: row.line });
     const last = out[out.length - 1];
     if (/\|/.test(text)) {
-      tableRow(whole, row.line, out, r > 0 ? lines[rows.rows[r - 1]?.line ?? -1] : undefined);
+      aside = pointsColumns(text) ?? aside;
+      tableRow(whole, row.line, out, aside, r > 0 ? lines[rows.rows[r - 1]?.line ?? -1] : undefined);
       return;
     }
     const f = field(text);
@@ -152,8 +154,21 @@ export function entriesOf(rows: KeyRows, lines: readonly Line[], habits: Outline
   return out;
 }
 
-function tableRow(whole: Stretch, line: number, out: KeyEntry[], above: Line | undefined): void {
-  const cells: Stretch[] = [];
+/** Which columns of a table of keys say points, by its row of headings; null where a row is none. */
+function pointsColumns(text: string): ReadonlySet<number> | null {
+  const cells = cellsIn(text);
+  if (cells.some((c) => /^[([]?\d/.test(c)) || cells.every((c) => /^:?-*:?$/.test(c))) return null;
+  return new Set(cells.flatMap((c, i) => (field(`${c}:`)?.name === 'points' || /^(?:max\.?|score|out of|total)$/i.test(c) ? [i] : [])));
+}
+const cellsIn = (text: string): string[] =>
+  text
+    .trim()
+    .replace(/^\||\|$/g, '')
+    .split('|')
+    .map((c) => c.trim());
+
+function tableRow(whole: Stretch, line: number, out: KeyEntry[], aside: ReadonlySet<number>, above: Line | undefined): void {
+  let cells: Stretch[] = [];
   let from = 0;
   const text = whole.text.endsWith('|') ? whole.text : `${whole.text}|`;
   for (let i = 0; i < text.length; i++) {
@@ -161,6 +176,7 @@ function tableRow(whole: Stretch, line: number, out: KeyEntry[], above: Line | u
     if (i > 0) cells.push(whole.slice(from, i).trimmed());
     from = i + 1;
   }
+  cells = cells.filter((_, i) => !aside.has(i));
   const words = cells.map((c) => c.text);
   if (words.every((w) => /^:?-*:?$/.test(w))) return;
   if (words.length > 2 && words.every((w) => /^\d{1,3}$/.test(w))) return;

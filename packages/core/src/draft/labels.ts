@@ -95,11 +95,15 @@ export function romanNumbered(text: string): NumberLabel | null {
 const LATIN = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ';
 /** Letters as they follow one another in labels; Russian drafts use one row, Ukrainian ones the other. */
 const CYRILLIC = ['АБВГДЕЖЗИК', 'АБВГҐДЕЄЖЗ'];
+/** Hebrew, Arabic in the order of its alphabet and in its old order, Greek. */
+const OTHERS = ['אבגדהוזחטיכל', 'أبتثجحخد', 'ابتثجحخد', 'أبجدهوزح', 'ابجدهوزح', 'ΑΒΓΔΕΖΗΘ'];
 /** The place in the alphabet that an option letter has, 0-based; −1 for none. */
 export function letterPlace(letter: string): number {
   const up = letter.toUpperCase();
   const latin = LATIN.indexOf(up);
-  return latin >= 0 ? latin : (CYRILLIC[0]?.indexOf(up) ?? -1);
+  if (latin >= 0) return latin;
+  const cyrillic = CYRILLIC[0]?.indexOf(up) ?? -1;
+  return cyrillic >= 0 ? cyrillic : Math.max(...OTHERS.map((row) => row.indexOf(up)));
 }
 
 export interface OptionLabel {
@@ -115,9 +119,9 @@ export interface OptionLabel {
 
 const MARK = '[*✓✔✅☑√⭐→]';
 const BOX = '(?:[(\\[]\\s?([xX✓✔*]?)\\s?[)\\]]\\s*)';
-const LETTER = '[A-Za-zА-ЯҐЄІа-яґєі]';
+const LETTER = '[A-Za-zА-ЯҐЄІа-яґєіא-לابتثجحخدهوزأΑ-Θα-θ]';
 const LETTER_FORMS: readonly [form: string, find: RegExp][] = [
-  ['round', pattern(`^\\s*(?:[-•]\\s+)?${BOX}?(${MARK}|=)?\\s*\\(([A-WYZa-wyzА-ХЦ-Яа-хц-я])\\)\\s*`, 'u')],
+  ['round', pattern(`^\\s*(?:[-•]\\s+)?${BOX}?(${MARK}|=)?\\s*\\(([A-WYZa-wyzА-ХЦ-Яа-хц-яא-לابتثجحخدهوزأ])\\)\\s*`, 'u')],
   ['square', pattern(`^\\s*${BOX}?(${MARK})?\\s*\\[([A-WYZa-wyz])\\]\\s+`, 'u')],
   ['paren', pattern(`^\\s*(?:[-•]\\s+|[❌✗✘]\\s*)?${BOX}?(${MARK}|=)?\\s*(${LETTER})\\s?\\)\\s*`, 'u')],
   ['dot', pattern(`^\\s*(?:[-•]\\s+)?${BOX}?(${MARK}|=)?\\s*(${LETTER})(?:\\.-|\\.(?!\\p{L}\\.))\\s*`, 'u')],

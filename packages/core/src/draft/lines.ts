@@ -1,5 +1,5 @@
 /** The draft as lines. What can be told of a line by its text alone is told once and kept for every further reading. */
-import { CODE, EMPHASIS, FENCED, HIGHLIGHT, LITERAL, RAW, STRONG, SUBSCRIPT, SUPERSCRIPT, shifted, Stretch, TEX, UNDERLINE, type Run } from './stretch.js';
+import { CODE, EMPHASIS, FENCED, HIGHLIGHT, INK, LITERAL, RAW, STRONG, SUBSCRIPT, SUPERSCRIPT, shifted, Stretch, TEX, UNDERLINE, type Run } from './stretch.js';
 
 /** A line's own text: no invisible characters, no emphasis marks, plain blanks. Offsets count from the line's start. */
 export interface LineText {
@@ -235,7 +235,7 @@ const texSides = (raw: string, at: number, length: number): [number, number] => 
   return [side, Math.min(side, length - side)];
 };
 
-const TAG = /<(\/?)(b|strong|i|em|u|ins|sub|sup|mark|code)\s*>/iy;
+const TAG = /<(\/?)(b|strong|i|em|u|ins|sub|sup|mark|ink|code)\s*>/iy;
 const TAG_LOOKS: Record<string, number> = {
   b: STRONG,
   strong: STRONG,
@@ -246,6 +246,7 @@ const TAG_LOOKS: Record<string, number> = {
   sub: SUBSCRIPT,
   sup: SUPERSCRIPT,
   mark: HIGHLIGHT,
+  ink: INK,
   code: CODE,
 };
 /** Elements that have no lighter form in a draft; read only where they are closed on the same line. */

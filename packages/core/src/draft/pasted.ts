@@ -1,5 +1,7 @@
 /** Text with formatting, as it comes from the clipboard (HTML), as draft text: list numbers typed out, keys that stand out kept marked, tables in bars. */
-import { parseFragment, type DefaultTreeAdapterMap } from 'parse5';
+import { parseFragment, serializeOuter, type DefaultTreeAdapterMap } from 'parse5';
+import { texOfMathML } from '../item/mathml.js';
+import { type Look, Sheet, standsOut } from './sheet.js';
 
 type Node = DefaultTreeAdapterMap['childNode'];
 type Element = DefaultTreeAdapterMap['element'];
@@ -12,43 +14,41 @@ export interface Pasted {
   picturesLost: number;
 }
 
-interface Look {
-  strong: boolean;
-  em: boolean;
-  under: boolean;
-  mark: boolean;
-  sub: boolean;
-  sup: boolean;
-}
-const PLAIN: Look = { strong: false, em: false, under: false, mark: false, sub: false, sup: false };
-
 const attr = (e: Element, name: string): string => e.attrs.find((a) => a.name === name)?.value ?? '';
-/** A colour that makes text or ground stand out: no black, white or grey. */
-function standsOut(colour: string): boolean {
-  const c = colour.trim().toLowerCase();
-  if (!c || /^(?:inherit|initial|transparent|none|auto|windowtext|currentcolor|black|white|gr[ae]y|window)/.test(c)) return false;
-  const hex = /^#([0-9a-f]{3,8})$/.exec(c)?.[1];
-  const rgb = hex
-    ? hex.length < 6
-      ? Array.from(hex.slice(0, 3), (h) => parseInt(h + h, 16))
-      : [0, 2, 4].map((i) => parseInt(hex.slice(i, i + 2), 16))
-    : /^rgba?\(([^)]*)\)/
-        .exec(c)?.[1]
-        ?.split(/[\s,/]+/)
-        .slice(0, 3)
-        .map(Number);
-  if (/^rgba\(.*,\s*0\)$/.test(c)) return false;
-  if (!rgb || rgb.length < 3 || rgb.some(Number.isNaN)) return !hex;
-  return Math.max(...rgb) - Math.min(...rgb) > 60;
+
+/** What a style sheet says of a class, an element or both: only selectors of one step are looked at. */
+type Sheets = ReadonlyMap<string, string>;
+function stylesIn(html: string): Sheets {
+  const out = new Map<string, string>();
+  for (const [, css = ''] of html.matchAll(/<style\b[^>]*>([\s\S]*?)<\/style>/gi))
+    for (const [, selectors = '', rules = ''] of css.replace(/\/\*[\s\S]*?\*\/|<!--|-->/g, '').matchAll(/([^{}]+)\{([^{}]*)\}/g))
+      for (const selector of selectors.split(',')) {
+        const key = selector.trim().toLowerCase();
+        if (/^(?:[a-z][\w-]*)?(?:\.[\w-]+)?$/.test(key) && key && out.size < 2000) out.set(key, `${out.get(key) ?? ''};${rules}`);
+      }
+  return out;
 }
+/** The style of an element: of its name, its classes, its own. */
+function styleOf(e: Element, sheets: Sheets): string {
+  const own = attr(e, 'style').toLowerCase();
+  if (!sheets.size) return own;
+  const classes = attr(e, 'class').toLowerCase().split(/\s+/).filter(Boolean);
+  return [sheets.get(e.tagName), ...classes.flatMap((c) => [sheets.get(`.${c}`), sheets.get(`${e.tagName}.${c}`)]), own]
+    .filter(Boolean)
+    .join(';')
+    .toLowerCase();
+}
+const saidIn = (style: string, name: string): string =>
+  Array.from(style.matchAll(new RegExp(`(?:^|;)\\s*${name}\\s*:\\s*([^;]+)`, 'g')), (m) => (m[1] ?? '').trim()).pop() ?? '';
 
 /** How an element makes its words look, on top of how they looked before. */
-function lookOf(e: Element, before: Look): Look {
-  const style = attr(e, 'style').toLowerCase();
-  const said = (name: string): string => new RegExp(`(?:^|;)\\s*${name}\\s*:\\s*([^;]+)`).exec(style)?.[1]?.trim() ?? '';
+function lookOf(e: Element, before: Look, style: string): Look {
+  const said = (name: string): string => saidIn(style, name);
   const weight = said('font-weight');
   const align = said('vertical-align');
   const tag = e.tagName;
+  const colour = said('color') || (tag === 'font' ? attr(e, 'color').toLowerCase() : '');
+  const ground = said('background-color') || said('background').split(/\s(?![^(]*\))/)[0] || '';
   return {
     // some editors wrap everything in <b style="font-weight: normal">
     strong: weight ? /bold|[6-9]00/.test(weight) : before.strong || tag === 'b' || tag === 'strong',
@@ -59,15 +59,10 @@ function lookOf(e: Element, before: Look): Look {
       (before.under && tag !== 'a') ||
       tag === 'u' ||
       tag === 'ins',
-    mark:
-      before.mark ||
-      tag === 'mark' ||
-      standsOut(said('background-color') || said('background').split(/\s/)[0] || '') ||
-      standsOut(said('mso-highlight')) ||
-      (tag !== 'a' && standsOut(said('color'))) ||
-      (tag === 'font' && standsOut(attr(e, 'color'))),
+    highlight: before.highlight || tag === 'mark' || standsOut(ground) || standsOut(said('mso-highlight')),
     sub: before.sub || tag === 'sub' || align === 'sub',
     sup: before.sup || tag === 'sup' || align === 'super',
+    ...(colour && tag !== 'a' ? { colour } : before.colour !== undefined && { colour: before.colour }),
   };
 }
 
@@ -85,67 +80,15 @@ function labelOf(type: string, n: number, depth: number): string {
   return `${n}.`;
 }
 
-/** Clipboard HTML as draft text. */
+/** HTML as draft text: from the clipboard, or a page. */
 export function fromHtml(html: string): Pasted {
-  const lines: string[] = [''];
-  let formatted = false;
+  const sheet = new Sheet();
+  const sheets = stylesIn(html);
   let picturesLost = 0;
-  /** Words of one look, written when the look changes, so that marks stand close to them. */
-  let run: { text: string; look: Look } | null = null;
-  const close = (): void => {
-    if (!run) return;
-    const { text, look } = run;
-    run = null;
-    const inner = text.trim();
-    const at = lines.length - 1;
-    if (!inner) {
-      lines[at] += text ? ' ' : '';
-      return;
-    }
-    const [lead, tail] = [/^\s/.test(text) ? ' ' : '', /\s$/.test(text) ? ' ' : ''];
-    const blank = !/[\p{L}\p{N}]/u.test(inner);
-    let words = inner;
-    const wrap = (on: boolean, open: string, end: string): void => {
-      if (!on || blank) return;
-      words = `${open}${words}${end}`;
-      formatted = true;
-    };
-    wrap(look.sub, '<sub>', '</sub>');
-    wrap(look.sup, '<sup>', '</sup>');
-    wrap(look.under, '<u>', '</u>');
-    wrap(look.mark, '<mark>', '</mark>');
-    wrap(look.em, '*', '*');
-    wrap(look.strong, '**', '**');
-    lines[at] += `${lead}${words}${tail}`;
-  };
-  const put = (text: string, look: Look): void => {
-    if (run && JSON.stringify(run.look) === JSON.stringify(look)) run.text += text;
-    else {
-      close();
-      run = { text, look };
-    }
-  };
-  const newline = (): void => {
-    close();
-    if (lines[lines.length - 1]?.trim()) lines.push('');
-    else lines[lines.length - 1] = '';
-  };
-  const blankLine = (): void => {
-    newline();
-    if (lines.length > 1 && lines[lines.length - 2] !== '') lines.push('');
-  };
-  const cellText = (cell: Element, look: Look): string => {
-    const outer = lines.length;
-    close();
-    lines.push('');
-    walk(cell.childNodes, lookOf(cell, look), { depth: -1, pre: false });
-    close();
-    const own = lines
-      .splice(outer)
-      .map((l) => l.trim())
-      .filter(Boolean);
-    return own.join(' ').replace(/\|/g, '\\|');
-  };
+  interface At {
+    depth: number;
+    pre: boolean;
+  }
   const table = (e: Element, look: Look): void => {
     const rows: Element[] = [];
     const find = (nodes: readonly Node[]): void => {
@@ -156,106 +99,113 @@ export function fromHtml(html: string): Pasted {
       }
     };
     find(e.childNodes);
-    const cells = rows.map((r) => r.childNodes.filter((c): c is Element => 'tagName' in c && /^t[dh]$/.test(c.tagName)));
-    const widest = Math.max(0, ...cells.map((c) => c.length));
-    newline();
-    // a table of one column is only layout
-    if (widest < 2) {
-      for (const row of cells) for (const c of row) walk(c.childNodes, lookOf(c, look), { depth: -1, pre: false });
-      return newline();
-    }
-    formatted = true;
-    blankLine();
-    cells.forEach((row, i) => {
-      const texts = row.map((c) => cellText(c, look));
-      while (texts.length < widest) texts.push('');
-      lines[lines.length - 1] = `| ${texts.join(' | ')} |`;
-      lines.push('');
-      if (i === 0 && row.some((c) => c.tagName === 'th')) {
-        lines[lines.length - 1] = `|${' --- |'.repeat(widest)}`;
-        lines.push('');
-      }
+    const cells = rows.map((r) =>
+      r.childNodes
+        .filter((c): c is Element => 'tagName' in c && /^t[dh]$/.test(c.tagName))
+        .flatMap((c): (Element | null)[] => [c, ...Array.from({ length: Math.min(20, Number(attr(c, 'colspan')) || 1) - 1 }, () => null)]),
+    );
+    sheet.table(cells, cells[0]?.some((c) => c?.tagName === 'th') ?? false, (c) => {
+      if (c) walk(c.childNodes, lookOf(c, look, styleOf(c, sheets)), { depth: -1, pre: false });
     });
   };
-  const walk = (nodes: readonly Node[], look: Look, at: { depth: number; pre: boolean }): void => {
+  const walk = (nodes: readonly Node[], look: Look, at: At): void => {
     for (const n of nodes) {
       if ('value' in n) {
-        const words = at.pre ? n.value : n.value.replace(/[\t\n\r ]+/g, ' ');
-        if (at.pre) {
-          words.split('\n').forEach((l, i) => {
-            if (i > 0) {
-              close();
-              lines.push('');
-            }
-            put(l, PLAIN);
+        if (at.pre)
+          n.value.split('\n').forEach((l, i) => {
+            if (i > 0) sheet.newline();
+            sheet.words(l);
           });
-        } else if (words.trim() || (run?.text ?? lines[lines.length - 1]) !== '') put(words, look);
+        else {
+          const words = n.value.replace(/[\t\n\r ]+/g, ' ');
+          if (words.trim() || !sheet.fresh) sheet.words(words, look);
+        }
         continue;
       }
-      if (!('tagName' in n)) continue;
-      element(n, look, at);
+      if ('tagName' in n) element(n, look, at);
     }
   };
-  const element = (e: Element, before: Look, at: { depth: number; pre: boolean }): void => {
+  /** A list of terms, each with what is said of it, is a table of two columns. */
+  const terms = (e: Element, look: Look): void => {
+    const rows: (Element | null)[][] = [];
+    const find = (nodes: readonly Node[]): void => {
+      for (const n of nodes) {
+        if (!('tagName' in n)) continue;
+        const last = rows[rows.length - 1];
+        if (n.tagName === 'dt') rows.push([n]);
+        else if (n.tagName === 'dd') last?.length === 1 ? last.push(n) : rows.push([null, n]);
+        else find(n.childNodes);
+      }
+    };
+    find(e.childNodes);
+    sheet.table(rows, false, (c) => {
+      if (c) walk(c.childNodes, lookOf(c, look, styleOf(c, sheets)), { depth: -1, pre: false });
+    });
+  };
+  const list = (e: Element, style: string, look: Look, at: At): void => {
+    const depth = at.depth + 1;
     const tag = e.tagName;
-    if (/^(?:script|style|head|title|meta|link|noscript|o:p)$/.test(tag) || /display\s*:\s*none/.test(attr(e, 'style'))) return;
-    const look = lookOf(e, before);
-    if (tag === 'br') return newline();
-    if (tag === 'hr') return blankLine();
+    const type = attr(e, 'type') || saidIn(style, 'list-style-type') || /^[\w-]+/.exec(saidIn(style, 'list-style'))?.[0] || '';
+    let n = Number(attr(e, 'start')) || 1;
+    sheet.newline();
+    for (const c of e.childNodes) {
+      if (!('tagName' in c)) continue;
+      if (c.tagName !== 'li') {
+        element(c, look, { ...at, depth });
+        continue;
+      }
+      n = Number(attr(c, 'value')) || n;
+      const own = saidIn(styleOf(c, sheets), 'list-style-type');
+      const named = own && own !== 'decimal' && own !== 'disc' ? own : type;
+      if (named === 'none') sheet.newline();
+      else sheet.label(tag === 'ol' ? labelOf(named, n, depth) : '-', depth);
+      n++;
+      walk(c.childNodes, lookOf(c, look, styleOf(c, sheets)), { ...at, depth });
+      sheet.newline();
+    }
+  };
+  const element = (e: Element, before: Look, at: At): void => {
+    const tag = e.tagName;
+    const style = styleOf(e, sheets);
+    if (/^(?:script|style|head|title|meta|link|noscript|o:p|template)$/.test(tag) || /(?:^|;)\s*display\s*:\s*none/.test(style)) return;
+    // what a word processor exports as the running head and foot of its pages
+    if (tag === 'div' && /^(?:header|footer)$/i.test(attr(e, 'title') || attr(e, 'type'))) return;
+    const look = lookOf(e, before, style);
+    if (tag === 'br') return sheet.newline();
+    if (tag === 'hr') return sheet.gap();
+    if (tag === 'math') {
+      const tex = texOfMathML(serializeOuter(e));
+      return void (tex && sheet.markup(`\\(${tex}\\)`));
+    }
+    if (tag === 'input') {
+      const type = attr(e, 'type').toLowerCase();
+      if (type === 'checkbox' || type === 'radio') sheet.words(e.attrs.some((a) => a.name === 'checked') ? '☑ ' : '☐ ', {});
+      else if (type === 'text' || !type) sheet.words(' ____ ', {});
+      return;
+    }
     if (tag === 'img') {
       const src = attr(e, 'src');
-      if (/^data:image\/(?:png|jpeg|gif|webp);base64,/.test(src)) {
-        close();
-        lines[lines.length - 1] += `<img src="${src}" alt="${attr(e, 'alt').replace(/["<>]/g, '')}"/>`;
-        formatted = true;
-      } else if (src) picturesLost++;
+      if (/^data:image\/(?:png|jpeg|gif|webp);base64,/.test(src)) sheet.picture(src, attr(e, 'alt'));
+      else if (src) picturesLost++;
       return;
     }
     if (tag === 'table') return table(e, look);
-    if (tag === 'ul' || tag === 'ol') {
-      const depth = at.depth + 1;
-      const type = attr(e, 'type') || /list-style-type\s*:\s*([\w-]+)/.exec(attr(e, 'style'))?.[1] || '';
-      let n = Number(attr(e, 'start')) || 1;
-      newline();
-      for (const c of e.childNodes) {
-        if (!('tagName' in c)) continue;
-        if (c.tagName !== 'li') {
-          element(c, look, { ...at, depth });
-          continue;
-        }
-        newline();
-        n = Number(attr(c, 'value')) || n;
-        const own = /list-style-type\s*:\s*([\w-]+)/.exec(attr(c, 'style'))?.[1];
-        const label = tag === 'ol' ? labelOf(own && own !== 'decimal' ? own : type, n, depth) : '-';
-        formatted = true;
-        lines[lines.length - 1] = `${'   '.repeat(Math.max(0, depth))}${label} `;
-        n++;
-        walk(c.childNodes, lookOf(c, look), { ...at, depth });
-        newline();
-      }
-      return;
-    }
+    if (tag === 'dl') return terms(e, look);
+    if (tag === 'ul' || tag === 'ol') return list(e, style, look, at);
     const block = BLOCK.test(tag);
     if (/^h[1-6]$/.test(tag)) {
-      blankLine();
-      formatted = true;
-      lines[lines.length - 1] = `${'#'.repeat(Number(tag[1]))} `;
+      sheet.heading(Number(tag[1]));
       walk(e.childNodes, { ...look, strong: false }, at);
-      return blankLine();
+      return sheet.gap();
     }
     // a paragraph in a list item goes on behind its label
-    const inItem = at.depth >= 0 && /^\s*(?:-|[\dA-Za-z]+[.)])\s*$/.test(lines[lines.length - 1] ?? '');
-    const apart = tag === 'p' && at.depth < 0 ? blankLine : newline;
+    const inItem = at.depth >= 0 && sheet.labelled;
+    const apart = (): void => (tag === 'p' && at.depth < 0 ? sheet.gap() : sheet.newline());
     if (block && !inItem) apart();
     walk(e.childNodes, look, { ...at, pre: at.pre || tag === 'pre' });
     if (block) apart();
   };
-  walk(parseFragment(html).childNodes, PLAIN, { depth: -1, pre: false });
-  close();
-  const text = lines
-    .map((l) => l.replace(/[^\S\n]+$/g, ''))
-    .join('\n')
-    .replace(/\n{3,}/g, '\n\n')
-    .trim();
-  return { text, formatted, picturesLost };
+  // a whole page, so that a body's own style is no stray text
+  walk(parseFragment(html).childNodes, {}, { depth: -1, pre: false });
+  return { ...sheet.finish(), picturesLost };
 }

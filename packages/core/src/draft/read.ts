@@ -10,18 +10,36 @@ import { placeOf, splitLines, stretchOf, told, type Line } from './lines.js';
 import type { Manner, Problem } from './making.js';
 import { kindByNumber, outline, type Block, type LineRole, type Outline, type Part, type Piece, type Role } from './outline.js';
 import { account, type Span } from './account.js';
-import { KEY_LOOKS, Stretch } from './stretch.js';
+import { KEY_LOOKS, keyLooks, type KeyLook, Stretch } from './stretch.js';
 
+export { keyLooks, type KeyLook } from './stretch.js';
 export type { LineRole, Role, Span };
 
 export interface DraftOptions {
   /** What a person said that a line is, by 0-based line number. */
   overrides?: ReadonlyMap<number, Role>;
+  /** The look of options that says the key; `auto` takes one that marks exactly one option in nearly all questions where nothing else says the key. */
+  keysFrom?: KeysFrom;
   /** BCP 47; decides what a comma in a number means. Guessed from the text where it is not said. */
   language?: string;
 }
 
+export type KeysFrom = 'auto' | 'none' | KeyLook;
+
+/** How often a look marks options. */
+export interface LookCount {
+  look: KeyLook;
+  /** Questions with options, how many of them have exactly one option of this look, how many several (and not all). */
+  of: number;
+  one: number;
+  several: number;
+}
+
 export interface DraftResult extends ReadResult {
+  /** The looks that options have, the likeliest mark of keys first; empty where the draft says its keys in another way. */
+  looks: LookCount[];
+  /** The look that the keys were taken from. */
+  keysFrom?: KeyLook;
   /** One for each line of the draft. */
   roles: LineRole[];
 }
@@ -43,7 +61,8 @@ export class DraftReader {
     const o = outline(lines, options.overrides ?? new Map());
     const keys = assignKeys(o, lines);
     const said = o.meta.find((f) => f.name === 'language')?.piece;
-    const manner = mannerOf(o, lines, draft, options.language ?? (said && lines[said.line]?.text.slice(said.from, said.to).trim()));
+    const whole = mannerOf(o, lines, draft, options.language ?? (said && lines[said.line]?.text.slice(said.from, said.to).trim()), options.keysFrom ?? 'auto');
+    const { looks, keysFrom, ...manner } = whole;
     const next = new Map<number, Kept[]>();
     const { sections, homes } = sectionsOf(o, lines);
     const now: Reading = { homes, draft, lines, roles: o.roles, keys, manner, mannerSign: JSON.stringify(manner) };
@@ -63,13 +82,13 @@ export class DraftReader {
     };
     if (sections.length) set.sections = sections;
     const diagnostics = diagnosticsOf(built, keys, lines);
-    if (manner.keyLook) diagnostics.push(fromFormatting(built, lines));
+    if (keysFrom) diagnostics.push(fromFormatting(keysFrom, looks, built, lines));
     diagnostics.push(...invisibleDoubt(draft, lines));
     // where two places disagree, taking one of them away would hide it
     if (!diagnostics.some((d) => d.code === 'key-conflict')) diagnostics.push(...listNote(draft, lines, o, keys));
     const { asides, diagnostics: asideNotes } = asidesOf(draft, lines, o.roles, built);
     diagnostics.push(...asideNotes);
-    return { set, diagnostics: diagnostics.sort((a, b) => a.from - b.from), asides, roles: o.roles };
+    return { set, diagnostics: diagnostics.sort((a, b) => a.from - b.from), asides, roles: o.roles, looks, ...(keysFrom && { keysFrom }) };
   }
 
   /** What became of every character of the text that was read last that is not blank, in order. */
@@ -239,14 +258,22 @@ const keysInBrackets = (t: string): boolean =>
 const bracketed = (t: string): number =>
   t.includes('[') ? Array.from(t.matchAll(new RegExp(BRACKETED.source, 'gi'))).filter((m) => !/^\d{1,2}$/.test(m[1] ?? '')).length : 0;
 
+/** A look that marks exactly one option in this share of the questions is a mark of keys. */
+const NEARLY_ALL = 0.8;
+
 /** How the draft writes as a whole. */
-function mannerOf(o: Outline, lines: readonly Line[], draft: string, language: string | undefined): Manner {
+function mannerOf(
+  o: Outline,
+  lines: readonly Line[],
+  draft: string,
+  language: string | undefined,
+  asked: KeysFrom,
+): Manner & { looks: LookCount[]; keysFrom?: KeyLook } {
   let brackets = 0;
-  let byLook = 0;
   const bare: number[] = [];
   let choices = 0;
   let said = 0;
-  const looks = new Map<number, number>();
+  const counts = (Object.keys(keyLooks) as KeyLook[]).map((look): LookCount => ({ look, of: 0, one: 0, several: 0 }));
   for (const b of o.blocks) {
     const ends = told(lines[b.stem[b.stem.length - 1]?.line ?? b.line] as Line, barePoints);
     if (ends) bare.push(ends);
@@ -259,18 +286,25 @@ function mannerOf(o: Outline, lines: readonly Line[], draft: string, language: s
     if (b.keys.length || b.entries.some((e) => e.marked)) said++;
     if (!b.entries.some((e) => e.pieces.some((p) => (lines[p.line]?.own.looks ?? 0) & KEY_LOOKS))) continue;
     const seen = b.entries.map((e) => Stretch.join(e.pieces.map((p) => stretchOf(lines[p.line] as Line, p.from, p.to, 0))).look & KEY_LOOKS);
-    for (const bit of [1, 4, 8]) if (seen.filter((l) => l & bit).length === 1) looks.set(bit, (looks.get(bit) ?? 0) + 1);
-    if (seen.filter(Boolean).length === 1) byLook++;
+    for (const c of counts) {
+      const n = seen.filter((l) => l & keyLooks[c.look]).length;
+      if (n === 1) c.one++;
+      else if (n > 1 && n < seen.length) c.several++;
+    }
   }
-  // a look marks the key where it marks exactly one option in nearly all questions
-  const [look = 0, times = 0] = [...looks].sort((a, b) => b[1] - a[1])[0] ?? [];
-  const all = o.keyRows.length > 0 || said < choices;
+  for (const c of counts) c.of = choices;
+  const open = o.keyRows.length > 0 || said < choices;
+  const looks = open ? counts.filter((c) => c.one + c.several > 0).sort((a, b) => b.one - a.one || b.several - a.several) : [];
+  const [first] = looks;
+  const keysFrom = asked === 'auto' ? (first && first.one >= Math.max(1, choices * NEARLY_ALL) ? first.look : undefined) : asked === 'none' ? undefined : asked;
   return {
     decimalComma: usesDecimalComma(draft, language),
     bracketGaps: brackets >= 2,
     bracketPoints: bare.length >= 3 && bare.some((n, i) => i > 0 && n <= (bare[i - 1] ?? 0)),
     bracketKeys: o.roles.some((r, i) => r.role === 'aside' && told(lines[i] as Line, keysInBrackets)),
-    keyLook: byLook && all && times >= Math.max(1, choices * 0.8) ? look : 0,
+    keyLook: keysFrom ? keyLooks[keysFrom] : 0,
+    looks,
+    ...(keysFrom && { keysFrom }),
   };
 }
 
@@ -394,13 +428,18 @@ function place(p: PlacedProblem, lines: readonly Line[], b: Placed | undefined):
   };
 }
 
-function fromFormatting(built: readonly Placed[], lines: readonly Line[]): Diagnostic {
+const LOOK_NAMES: Record<KeyLook, string> = { bold: 'Bold', highlight: 'Highlighted', colour: 'Coloured', underline: 'Underlined', italic: 'Italic' };
+/** What a look of options is called at the start of a sentence: "Bold", "Coloured". */
+export const lookName = (look: KeyLook): string => LOOK_NAMES[look];
+
+function fromFormatting(look: KeyLook, looks: readonly LookCount[], built: readonly Placed[], lines: readonly Line[]): Diagnostic {
   const first = built.find((b) => b.block.entries.length > 1);
+  const count = looks.find((l) => l.look === look);
   return place(
     {
       code: 'key-from-formatting',
       severity: 'info',
-      message: 'Options that stand out by their look (bold, highlighted, underlined) were read as the keys.',
+      message: `${LOOK_NAMES[look]} options were read as the keys${count ? `: ${count.one} of ${count.of} questions have exactly one` : ''}.`,
       line: first?.block.line ?? 0,
     },
     lines,

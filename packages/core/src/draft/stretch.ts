@@ -16,8 +16,13 @@ export const TEX = 256;
 export const RAW = 512;
 /** A line of a fenced block of code. */
 export const FENCED = 1024;
-/** The looks that can say which option is the key. */
-export const KEY_LOOKS = STRONG | HIGHLIGHT | UNDERLINE;
+/** Letters in a colour of their own. */
+export const INK = 2048;
+
+/** The looks that can say which option is the key, by the names that people give them. */
+export const keyLooks = { bold: STRONG, highlight: HIGHLIGHT, colour: INK, underline: UNDERLINE, italic: EMPHASIS } as const;
+export type KeyLook = keyof typeof keyLooks;
+export const KEY_LOOKS = STRONG | HIGHLIGHT | UNDERLINE | INK | EMPHASIS;
 
 const SHIFT = 0xea00;
 /** A character out of reach of patterns; only ASCII can carry structure. */
@@ -126,7 +131,7 @@ export class Stretch {
     const text = this.text;
     const special = this.runs.some((r) => r.look & ~LITERAL);
     if (!special && !text.includes('\n')) return richFromPlain(this.plain);
-    const whole = this.look & (STRONG | EMPHASIS | HIGHLIGHT | UNDERLINE);
+    const whole = this.look & KEY_LOOKS;
     const blocks: { code: boolean; html: string }[] = [];
     let open = { code: false, html: '' };
     let plain = '';
@@ -181,6 +186,7 @@ const lines = (html: string): string => html.replace(/ ?\n ?/g, '<br/>');
 const TAGS: readonly [number, string][] = [
   [STRONG, 'strong'],
   [HIGHLIGHT, 'strong'],
+  [INK, 'strong'],
   [EMPHASIS, 'em'],
   [UNDERLINE, 'u'],
   [SUBSCRIPT, 'sub'],
@@ -192,6 +198,6 @@ function dressed(words: string, look: number, code: boolean): string {
   if (look & TEX) return `\\(${escapeXml(words)}\\)`;
   let html = escapeXml(words);
   if (code || !words.trim()) return html;
-  for (const [bit, tag] of TAGS) if (look & bit && !(bit === HIGHLIGHT && look & STRONG)) html = `<${tag}>${html}</${tag}>`;
+  for (const [bit, tag] of TAGS) if (look & bit && !(tag === 'strong' && look & (bit - 1) & (STRONG | HIGHLIGHT))) html = `<${tag}>${html}</${tag}>`;
   return html;
 }

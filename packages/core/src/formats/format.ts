@@ -1,6 +1,7 @@
 /** What a format is to the rest of the program: a row of the table in index.ts. */
 import type { Profile } from '../fit/profile.js';
 import type { Playable } from '../rehearse/rehearse.js';
+import type { KeysFrom } from '../draft/read.js';
 import type { QuizSet, ReadResult } from '../item/model.js';
 
 export interface Written {
@@ -9,13 +10,19 @@ export interface Written {
   name: string;
 }
 
+/** What a person says about how a file is to be read. */
+export interface ReadOptions {
+  /** For formats that are read as a draft. */
+  keysFrom?: KeysFrom;
+}
+
 export interface Format {
   id: string;
   name: string;
   extension: string;
   mediaType: string;
   /** Throws ReadError where the input is nothing of this format. */
-  read?(bytes: Uint8Array, name: string): ReadResult;
+  read?(bytes: Uint8Array, name: string, options?: ReadOptions): ReadResult;
   /** Writes what `fitSet` makes of the set by the profile. Same set, same bytes. */
   write?(set: QuizSet): Written;
   /** What it can hold; stands on every format that is written. */

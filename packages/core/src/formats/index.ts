@@ -5,7 +5,7 @@ import { readSetFile, writeSetFile } from '../item/setFile.js';
 import type { QuizSet, ReadResult } from '../item/model.js';
 import { writeNotation } from '../draft/notation.js';
 import { readDraft } from '../draft/read.js';
-import { decodeText, fileName, looksBinary, utf8, type Format } from './format.js';
+import { decodeText, fileName, looksBinary, utf8, type Format, type ReadOptions } from './format.js';
 import { readGift } from './gift/read.js';
 import { giftProfile } from './gift/profile.js';
 import { writeGift } from './gift/write.js';
@@ -102,10 +102,10 @@ export const formats: readonly Format[] = [
     name: 'Draft text',
     extension: '.txt',
     mediaType: 'text/plain',
-    read: (bytes) => {
+    read: (bytes, _name, options) => {
       const source = text(bytes);
       if (!source.trim()) throw new ReadError('the draft is empty');
-      return readDraft(source);
+      return readDraft(source, options);
     },
   },
   {
@@ -225,9 +225,9 @@ function reading(bytes: Uint8Array, name: string, formatId?: string): Format & R
  * Reads a file in whatever format it is.
  * @throws ReadError with a one-line message where it cannot be read
  */
-export function readFile(bytes: Uint8Array, name: string, formatId?: string): ReadResult & { format: string } {
+export function readFile(bytes: Uint8Array, name: string, formatId?: string, options: ReadOptions = {}): ReadResult & { format: string } {
   const format = reading(bytes, name, formatId);
-  const result = format.read(bytes, name);
+  const result = format.read(bytes, name, options);
   return { ...nameIfNone(result, name), format: format.id };
 }
 

@@ -4,6 +4,7 @@ import { keyHead, keyLine, keyTail, wrongTail } from '../keys.js';
 import {
   bareLetter,
   bulleted,
+  decimal,
   columnOptions,
   inlineOptions,
   lettered,
@@ -120,7 +121,7 @@ export function optionsFollow(o: Outliner, index: number): boolean {
     if (told(l, bulleted) && next && told(next, bulleted)) return true;
     const n = told(l, numbered);
     if (n && o.habits.optionForms.has(n.form) && n.number === 1) return true;
-    if (n || told(l, keyLine) !== null || l.heading > 0 || (o.habits.roman && told(l, romanNumbered))) return false;
+    if (n || (o.habits.decimals && told(l, decimal)) || told(l, keyLine) !== null || l.heading > 0 || (o.habits.roman && told(l, romanNumbered))) return false;
     if (next && told(l, truthAlone) && told(next, truthAlone)) return true;
     if (told(l, bareLetter)?.letter === 'A' && next && told(next, bareLetter)?.letter === 'B') return true;
   }

@@ -160,7 +160,13 @@ export const questions: Construct = {
     if (!n || !startsQuestion(o, line, n)) return false;
     const below = o.habits.decimals ? o.next(line.index) : undefined;
     if (below && told(below, decimal)?.label === `${n.number}.1`) {
-      describe(o.openPart(line, 'A number over questions numbered within it.'), line);
+      const part = o.openPart(line, 'A number over questions numbered within it.');
+      if (text.length < 70 || !/[.!]\s*$/.test(text)) describe(part, line);
+      else {
+        part.title = '';
+        part.passage.push({ line: line.index, from: n.at, to: text.length });
+        o.say(line, 'passage', 'passage', 'A text with a number, over the questions numbered within it.');
+      }
       return true;
     }
     if (o.habits.optionForms.has(n.form) && !o.block) return false;

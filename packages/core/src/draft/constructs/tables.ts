@@ -1,9 +1,10 @@
 /** Tables in a draft: rows between bars or rows parted by tabs. They hold questions, pairs, or a stem's own table. */
 import type { Kind } from '../../item/model.js';
 import { field, type FieldName } from '../fields.js';
-import { columnOptions, lettered, numbered, pattern } from '../labels.js';
+import { columnOptions, inlineOptions, lettered, numbered, pattern } from '../labels.js';
 import { keyLine } from '../keys.js';
 import { told, type Line } from '../lines.js';
+import { shifted } from '../stretch.js';
 import type { Block, Outliner, Piece } from '../outline.js';
 import { KIND_NAME, QUESTION } from '../words.js';
 import type { Construct } from './construct.js';
@@ -81,13 +82,16 @@ function tableAt(o: Outliner, line: Line): Table | null {
   return { rows, headed, last: i - 1, rules };
 }
 
-type Column = 'number' | 'stem' | 'option' | 'key' | 'kind' | FieldName | '';
+type Column = 'number' | 'stem' | 'option' | 'options' | 'key' | 'kind' | FieldName | '';
 const NUMBER_HEAD = /^(?:#|no\.?|nr\.?|n[º°]\.?|num(?:ber|ero|éro)?|№|lp\.?|id)$/i;
 const STEM_HEAD = pattern(
   `^(?:(?:${QUESTION})(?: text)?|questions?|statements?|stem|prompt|sentences?|text|enunciado|aussage|satz|énoncé|affirmation|phrase|stelling|zin|zdanie|treść|утверждение|предложение|твердження|речення|ifade|cümle|afirmación|frase|affermazione|afirmação)$`,
 );
 const OPTION_HEAD = pattern(
   '^(?:[A-H]|(?:option|choice|answer|alternative|distractor|wrong(?: answer)?|incorrect(?: answer)?|opción|antwort|réponse|respuesta|risposta|opção|resposta|antwoord|optie|odpowiedź|opcja|вариант|ответ|варіант|відповідь|seçenek|şık)\\s*\\.?\\s*(?:\\d|[A-H]))$',
+);
+const OPTIONS_HEAD = pattern(
+  '^(?:(?:answer |possible |response )?(?:options|choices|alternatives|answers)|opciones|alternativas|antwortmöglichkeiten|antworten|auswahl|choix|propositions|opções|opzioni|opties|antwoorden|opcje|варианты(?: ответов?)?|варіанти(?: відповідей)?|seçenekler|şıklar)$',
 );
 const KIND_HEAD = pattern('^(?:type|kind|question type|item type|tipo|typ|тип|tür)$');
 
@@ -96,6 +100,7 @@ function columnOf(head: string): Column {
   if (!h) return '';
   if (NUMBER_HEAD.test(h)) return 'number';
   if (OPTION_HEAD.test(h)) return 'option';
+  if (OPTIONS_HEAD.test(h)) return 'options';
   if (STEM_HEAD.test(h)) return 'stem';
   if (KIND_HEAD.test(h)) return 'kind';
   if (keyLine(`${h}:`) !== null || KIND_NAME.exec(h)?.[3]) return 'key';
@@ -161,11 +166,34 @@ function openRow(o: Outliner, row: Row, stem: Row['cells'][number], number: stri
   return b;
 }
 
+/** A break between the lines of a cell, out of reach of patterns as all markup is. */
+const BREAK = new RegExp([...'<br'].map(shifted).join('') + `${shifted('/')}?` + shifted('>'), 'g');
+/** The options that stand in one cell: on lines of their own, else parted by signs. */
+function partsOf(cell: Row['cells'][number], row: Row): Row['cells'] {
+  const t = row.line.text.slice(cell.from, cell.to);
+  const sign = BREAK.test(t) ? BREAK : /;/.test(t) ? /;/g : /\s\/\s/.test(t) ? /\s\/\s/g : /,/g;
+  BREAK.lastIndex = 0;
+  const inline = inlineOptions(t);
+  if (sign !== BREAK && inline.length > 1) return inline.map((o) => ({ from: cell.from + o.start, to: cell.from + o.to, text: t.slice(o.start, o.to).trim() }));
+  const out: Row['cells'] = [];
+  let from = 0;
+  for (const m of [...t.matchAll(sign), { index: t.length, 0: '' }]) {
+    if (t.slice(from, m.index).trim()) out.push({ from: cell.from + from, to: cell.from + m.index, text: t.slice(from, m.index).trim() });
+    from = m.index + m[0].length;
+  }
+  return out;
+}
+
 /** Questions one a row, under a header that names the columns. */
 function questionRows(o: Outliner, t: Table): boolean {
   const head = t.rows[0];
   const columns = head?.cells.map((c) => columnOf(c.text)) ?? [];
   const stemAt = columns.indexOf('stem');
+  // "Answers" beside a column that says the key are the options, alone they are the key
+  if (!columns.includes('key') && columns.filter((c) => c === 'options').length === 1 && !columns.includes('option')) {
+    const at = columns.indexOf('options');
+    if (keyLine(`${head?.cells[at]?.text ?? ''}:`) !== null) columns[at] = 'key';
+  }
   if (!head || stemAt < 0 || columns.filter(Boolean).length < 2) return false;
   o.block = null;
   o.say(head.line, 'aside', 'columns', 'Names the columns of the table.');
@@ -182,7 +210,9 @@ function questionRows(o: Outliner, t: Table): boolean {
       if (column === 'option') {
         const letter = /(?:^|\s)([A-H])$/i.exec(head.cells[i]?.text ?? '')?.[1] ?? '';
         b.entries.push(entry(row, cell, letter, false));
-      } else if (column === 'key') b.keys.push({ line: row.line.index, pieces: [piece(row, cell)], feedback: [] });
+      } else if (column === 'options')
+        for (const part of partsOf(cell, row)) b.entries.push({ ...entry(row, part, '', false), labels: lettered(`${part.text} `) ? 'letter' : 'none' });
+      else if (column === 'key') b.keys.push({ line: row.line.index, pieces: [piece(row, cell)], feedback: [] });
       else if (column === 'kind') b.fields.push({ name: 'kind', line: row.line.index, pieces: [piece(row, cell)] });
       else b.fields.push({ name: column || 'tags', line: row.line.index, pieces: [piece(row, cell)] });
     });

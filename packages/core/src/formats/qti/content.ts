@@ -1,6 +1,7 @@
 /** The texts of QTI files as rich text: XHTML elements of 2.x and 3.0, and the HTML, plain text and pictures of 1.2. */
 import { decodeHTML } from 'entities';
 import { MathMLToLaTeX } from 'mathml-to-latex';
+import { texOfMathML } from '../../item/mathml.js';
 import { ALLOWED, DROPPED, escapeXml, isMarkup, RENAMED, richFromPlain, sanitiseRich, VOID } from '../../item/richText.js';
 import { tidyRich } from '../../item/sameness.js';
 import { descendants, textOf, type XmlNode } from '../xmlTree.js';
@@ -100,21 +101,12 @@ export function richOfHtml(html: string, around: Surroundings): string {
     .replace(TEX_IMAGE, (_, t: string) => `\\(${t}\\)`)
     .replace(IMAGE, (_, head: string, quoted: string) => `${head}"${around.picture(decodeHTML(quoted.slice(1, -1))) ?? ''}"`)
     .replace(MATH, (m) => {
-      const converted = texOfHtml(m);
+      const converted = texOfMathML(m);
       return converted ? escapeXml(`\\(${converted}\\)`) : '';
     });
   if (!isMarkup(text)) return richFromPlain(decodeHTML(text).replace(/\s+/g, ' ').trim());
   return tidyRich(sanitiseRich(around.exact ? text : text.replace(/\u00a0|&nbsp;/g, ' ')));
 }
-function texOfHtml(math: string): string {
-  const note = /<annotation\b[^>]*tex[^>]*>([\s\S]*?)<\/annotation>/i.exec(math)?.[1];
-  try {
-    return note ? decodeHTML(note).trim() : MathMLToLaTeX.convert(decodeHTML(math)).trim();
-  } catch {
-    return '';
-  }
-}
-
 /** Texts of the material of QTI 1.2: what stands below an element in `mattext` and its like, one after another. */
 export function richOfMaterial(n: XmlNode, around: Surroundings): string {
   const parts: string[] = [];
