@@ -100,6 +100,18 @@ export class Sheet {
     this.markup(`<img src="${src}" alt="${alt.replace(/["<>\n\r]/g, ' ').trim()}"/>`);
     this.pictures++;
   }
+  /** Where the line above ends within a word (a hyphen, and small letters go on), the word is joined: its rest moves up. */
+  joinHyphen(): void {
+    const above = this.lines[this.lines.length - 2];
+    const end = above?.pieces[above.pieces.length - 1];
+    const [start] = this.line.pieces;
+    if (!end || !start || !('words' in end) || !('words' in start) || this.line.lead) return;
+    const parted = /(\p{L}{2,})[-\u00ad\u2010]\s*$/u.exec(end.words);
+    const rest = /^\p{Ll}+\S*\s*/u.exec(start.words);
+    if (!parted || !rest) return;
+    end.words = end.words.replace(/[-\u00ad\u2010]\s*$/u, '') + rest[0].trimEnd();
+    start.words = start.words.slice(rest[0].length);
+  }
   /** The next words begin a line. */
   newline(): void {
     if (this.blank(this.line)) this.lines[this.lines.length - 1] = { lead: '', pieces: [] };

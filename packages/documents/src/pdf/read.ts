@@ -1,4 +1,148 @@
-import type { DocumentText } from '../document.js';
+/** PDF as draft text: columns in reading order, tables, running heads and page numbers aside, words parted at line ends joined. */
+import { type Look, ReadError, Sheet } from '@zakuska/core';
+import { counted, type DocumentText } from '../document.js';
+import { type Block, blocksOf, rowsOf, type TextLine, wordsOf } from './lines.js';
+import { MOST_PAGES, openPdf } from './open.js';
+import { type Box, type Glyph, type Page, readPage } from './page.js';
+
+/**
+ * Reads a PDF's text layer.
+ * @throws ReadError where it is protected or broken, or where no page has text
+ */
 export async function readPdf(bytes: Uint8Array): Promise<DocumentText> {
-  return { text: String(bytes.length), notes: [], pictures: 0 };
+  const { document, ops, close } = await openPdf(bytes);
+  try {
+    const pages: Page[] = [];
+    for (let n = 1; n <= Math.min(document.numPages, MOST_PAGES); n++) {
+      const page = await document.getPage(n);
+      pages.push(await readPage(page, ops));
+      page.cleanup();
+    }
+    if (pages.every((p) => !hasText(p)))
+      throw new ReadError(
+        `${pages.length === 1 ? 'the page of this PDF is a picture' : `all ${pages.length} pages of this PDF are pictures`}, without text to read; open it on the Draft screen to mark questions on it, or copy its words from a program that recognises text`,
+      );
+    const result = draftOfPages(pages);
+    if (document.numPages > MOST_PAGES) result.notes.push(`Only the first ${MOST_PAGES} of ${document.numPages} pages were read.`);
+    return result;
+  } catch (e) {
+    if (e instanceof ReadError) throw e;
+    throw new ReadError('this PDF is broken; export it again from the program that it comes from');
+  } finally {
+    await close().catch(() => undefined);
+  }
+}
+
+const hasText = (p: Page): boolean => p.glyphs.some((g) => /[\p{L}\p{N}]/u.test(g.text));
+const plain = (l: TextLine): string => {
+  let out = '';
+  for (const s of l.segments) wordsOf(s, (w) => void (out += w));
+  return out.replace(/\s+/g, ' ').trim();
+};
+const inKind = (t: string): string => t.replace(/\d+/g, '#').toLowerCase();
+
+/** Heads and feet that run from page to page: words of the same kind at the same height, near the edge of several pages. */
+function runningLines(pages: readonly Block[][], sizes: readonly Page[]): Set<TextLine> {
+  const out = new Set<TextLine>();
+  if (pages.length < 2) return out;
+  const seen = new Map<string, TextLine[]>();
+  pages.forEach((blocks, i) => {
+    const lines = blocks.flatMap((b) => ('line' in b ? [b.line] : [])).sort((a, b) => a.top - b.top);
+    const height = sizes[i]?.height ?? 0;
+    const edge = [...lines.slice(0, 3).filter((l) => l.top < height * 0.16), ...lines.slice(-3).filter((l) => l.bottom > height * 0.84)];
+    for (const l of new Set(edge)) {
+      const key = `${Math.round(l.baseline / 6)} ${inKind(plain(l))}`;
+      seen.set(key, [...(seen.get(key) ?? []), l]);
+    }
+  });
+  for (const lines of seen.values()) if (lines.length >= 2 && lines.length >= pages.length * 0.4) for (const l of lines) out.add(l);
+  return out;
+}
+
+/** The draft of pages that were read. */
+export function draftOfPages(pages: readonly Page[]): DocumentText {
+  const sheet = new Sheet();
+  const blocks = pages.map(blocksOf);
+  const running = runningLines(blocks, pages);
+  blocks.forEach((list, i) => writeBlocks(sheet, list, running, i > 0));
+  const notes: string[] = [];
+  if (running.size) notes.push(`Running heads and page numbers set aside: “${[...new Set([...running].map(plain))].slice(0, 3).join('”, “').slice(0, 160)}”.`);
+  const bare = pages.flatMap((p, i) => (hasText(p) ? [] : [i + 1]));
+  if (bare.length)
+    notes.push(`${bare.length === 1 ? `Page ${bare[0] ?? ''} has` : `Pages ${bare.join(', ')} have`} no text; mark questions there to take them as pictures.`);
+  const pictures = pages.reduce((n, p) => n + p.pictures.filter((b) => b.right - b.left > 20 && b.bottom - b.top > 20).length, 0);
+  if (pictures && bare.length < pages.length) notes.push(`${counted(pictures, 'picture')} on the pages: mark a picture to take it along.`);
+  return { text: sheet.finish().text, notes, pictures: 0 };
+}
+
+/** The draft of what lies in a box of a page, as when a person marks it. */
+export function draftOfRegion(page: Page, box: Box): string {
+  const within = (b: Box): boolean =>
+    (b.left + b.right) / 2 >= box.left && (b.left + b.right) / 2 <= box.right && (b.top + b.bottom) / 2 >= box.top && (b.top + b.bottom) / 2 <= box.bottom;
+  const part: Page = { ...page, glyphs: page.glyphs.filter(within), across: page.across.filter(within), down: page.down.filter(within) };
+  const sheet = new Sheet();
+  writeBlocks(sheet, blocksOf(part), new Set(), false);
+  return sheet.finish().text;
+}
+
+function writeBlocks(sheet: Sheet, blocks: readonly Block[], running: ReadonlySet<TextLine>, goesOn: boolean): void {
+  const lines = blocks.flatMap((b) => ('line' in b && !running.has(b.line) ? [b.line] : []));
+  const leading = usualLeading(lines);
+  let above: TextLine | null = null;
+  let first = true;
+  for (const b of blocks) {
+    if ('grid' in b) {
+      sheet.table(b.grid.rows, false, (cell) => writeCell(sheet, cell));
+      above = null;
+      continue;
+    }
+    const { line } = b;
+    if (running.has(line)) continue;
+    const step = above ? line.baseline - above.baseline : 0;
+    // the next column, or a step wider than lines have
+    if (above && (step < 0 || step > leading * 1.45 || step > Math.max(line.size, above.size) * 2.1)) sheet.gap();
+    else sheet.newline();
+    if (first && goesOn) sheet.newline();
+    first = false;
+    writeLine(sheet, line);
+    above = line;
+  }
+  sheet.newline();
+}
+
+function usualLeading(lines: readonly TextLine[]): number {
+  const steps = lines
+    .slice(1)
+    .map((l, i) => l.baseline - (lines[i]?.baseline ?? 0))
+    .filter((s) => s > 2 && s < 60)
+    .sort((a, b) => a - b);
+  // most lines go on within a question, so the smaller half of the steps tells
+  return steps[Math.floor(steps.length * 0.4)] ?? 14;
+}
+
+function writeLine(sheet: Sheet, line: TextLine): void {
+  let right = line.left;
+  for (const s of line.segments) {
+    if (s !== line.segments[0]) sheet.words(s.left - right > s.size * 2.5 ? '\t' : '  ');
+    wordsOf(s, (words, look) => sheet.words(words, look));
+    right = s.right;
+  }
+  sheet.joinHyphen();
+}
+
+function writeCell(sheet: Sheet, glyphs: readonly Glyph[]): void {
+  let last = '';
+  const say = (words: string, look: Look): void => {
+    sheet.words(words, look);
+    last = words;
+  };
+  // the lines of a cell wrap; options stand on lines of their own
+  const rows = rowsOf(glyphs);
+  rows.forEach((row, i) => {
+    if (i > 0) {
+      if (/^\s*[([]?[A-Ha-h][.)\]:]/.test(row.map((g) => g.text).join(''))) sheet.newline();
+      else if (last && !/\s$/.test(last)) say(' ', {});
+    }
+    wordsOf({ glyphs: row }, say);
+  });
 }
