@@ -16,12 +16,17 @@ import {
   optionRowsProfile,
   choiceSheet,
   choiceSheetProfile,
-  setOf,
+  readTables,
+  richFromPlain,
+  sanitiseRich,
+  type TableSheet,
+  templateRows,
   template,
   type QuizSet,
   type Profile,
 } from '@zakuska/core';
 import type { CellValue, Workbook } from 'exceljs';
+import SSF from 'ssf';
 import type { FileFormat } from './format.js';
 
 const MEDIA_TYPE = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
@@ -68,18 +73,46 @@ async function bytesOf(rows: readonly Row[], explained: readonly Row[]): Promise
   return packArchive(files);
 }
 
-/** A cell as it is shown: the result of a formula, the words of rich text, a date as it is written. */
-function shown(v: CellValue): string {
-  if (v === null || v === undefined) return '';
-  if (v instanceof Date) return v.toISOString().slice(0, 10);
-  if (typeof v !== 'object') return String(v);
-  if ('richText' in v) return v.richText.map((t) => t.text).join('');
-  if ('result' in v) return shown(v.result as CellValue);
-  if ('text' in v) return shown(v.text as CellValue);
-  return '';
+/** A value as its cell shows it (ECMA-376 part 1, 18.8.30: number formats), by the formatter that spreadsheets' own files are read with elsewhere. */
+function formatted(v: number | Date, format: string | undefined): string {
+  if (typeof v === 'number' && (!format || format === 'General' || format === '@')) return String(Number(v.toPrecision(15)));
+  // serial days since the last day of 1899
+  const n = v instanceof Date ? v.getTime() / 86_400_000 + 25_569 : v;
+  try {
+    return SSF.format(v instanceof Date && (!format || format === 'General') ? 'yyyy-mm-dd' : (format ?? 'General'), n).trim();
+  } catch {
+    return v instanceof Date ? v.toISOString().slice(0, 10) : String(v);
+  }
 }
 
-async function rowsOf(bytes: Uint8Array): Promise<Row[]> {
+/** A cell as it is shown: the result of a formula, the words of rich text, a number or date in its format. */
+function shown(v: CellValue, format: string | undefined): string {
+  if (v === null || v === undefined) return '';
+  if (v instanceof Date || typeof v === 'number') return formatted(v, format);
+  if (typeof v === 'boolean') return v ? 'TRUE' : 'FALSE';
+  if (typeof v !== 'object') return String(v);
+  if ('richText' in v) return v.richText.map((t) => t.text).join('');
+  if ('formula' in v || 'sharedFormula' in v) return shown((v as { result?: CellValue }).result ?? null, format);
+  if ('text' in v) return shown(v.text as CellValue, format);
+  return '';
+}
+/** Rich text where a part of the words has a look of its own: sub- and superscript, bold, italic, underline. */
+function richOf(v: CellValue): string | null {
+  if (v === null || typeof v !== 'object' || !('richText' in v) || v.richText.length < 2) return null;
+  const parts = v.richText.map(({ text, font }) => {
+    let html = richFromPlain(text);
+    if (font?.vertAlign === 'subscript') html = `<sub>${html}</sub>`;
+    if (font?.vertAlign === 'superscript') html = `<sup>${html}</sup>`;
+    if (font?.underline) html = `<u>${html}</u>`;
+    if (font?.italic) html = `<em>${html}</em>`;
+    if (font?.bold) html = `<strong>${html}</strong>`;
+    return html;
+  });
+  return parts.some((p) => p.startsWith('<') && !p.startsWith('<br')) ? sanitiseRich(parts.join('')) : null;
+}
+
+/** The sheets of a workbook as they are shown; sheets that are hidden are left out. */
+async function sheetsOf(bytes: Uint8Array): Promise<TableSheet[]> {
   // bounds first: the library unpacks without any
   openArchive(bytes);
   const { Workbook } = await library();
@@ -89,16 +122,34 @@ async function rowsOf(bytes: Uint8Array): Promise<Row[]> {
   } catch {
     throw new ReadError('this spreadsheet is broken; open it in the program that it comes from and save it again');
   }
+  const out: TableSheet[] = [];
   for (const sheet of book.worksheets) {
+    if (sheet.state !== 'visible') continue;
     const rows: Row[] = [];
-    sheet.eachRow({ includeEmpty: true }, (r) => {
-      const cells = Array.from({ length: Math.min(r.cellCount, 500) }, (_, i) => shown(r.getCell(i + 1).value));
+    const hiddenRows: number[] = [];
+    const rich: Record<string, string> = {};
+    sheet.eachRow({ includeEmpty: false }, (r, number) => {
+      while (rows.length < number - 1) rows.push([]);
+      const cells: Row = [];
+      r.eachCell({ includeEmpty: false }, (c, column) => {
+        if (column > MOST_COLUMNS) return;
+        while (cells.length < column - 1) cells.push('');
+        // cells that are merged show their words once
+        const own = !c.isMerged || c.master === c;
+        cells.push(own ? shown(c.value, c.numFmt) : '');
+        const look = own ? richOf(c.value) : null;
+        if (look) rich[`${number - 1},${column - 1}`] = look;
+      });
+      if (r.hidden) hiddenRows.push(number - 1);
       rows.push(cells);
     });
-    if (layoutOf(rows[0] ?? [])) return rows;
+    const hiddenColumns = Array.from({ length: Math.min(sheet.columnCount, MOST_COLUMNS) }, (_, i) => i).filter((i) => sheet.getColumn(i + 1).hidden);
+    if (rows.some((r) => r.some((c) => c.trim()))) out.push({ name: sheet.name, rows, hiddenRows, hiddenColumns, rich });
   }
-  throw new ReadError('no sheet of this workbook has the headings of a template; the columns cannot be told');
+  if (!out.length) throw new ReadError('this workbook has no words in it');
+  return out;
 }
+const MOST_COLUMNS = 500;
 
 const profiles: Record<string, Profile> = { rows: rowsProfile, 'option-rows': optionRowsProfile, choices: choiceSheetProfile };
 const about = (columns: readonly { heading: string; about: string }[]): Row[] => columns.map((c) => [c.heading, c.about]);
@@ -109,10 +160,12 @@ const sheet = (id: string, name: string, profile: Profile, rows: (set: QuizSet) 
   extension: '.xlsx',
   mediaType: MEDIA_TYPE,
   profile,
-  read: async (bytes): Promise<ReadResult> => setOf(await rowsOf(bytes)),
+  sheets: sheetsOf,
+  read: async (bytes): Promise<ReadResult> => readTables(await sheetsOf(bytes)),
   play: async (bytes) => {
-    const grid = await rowsOf(bytes);
-    return { played: playSet(setOf(grid).set), profile: profiles[layoutOf(grid[0] ?? []) ?? 'rows'] ?? profile };
+    const sheets = await sheetsOf(bytes);
+    const own = sheets.map(templateRows).find((r) => r !== null);
+    return { played: playSet(readTables(sheets).set), profile: profiles[layoutOf(own?.[0] ?? []) ?? 'rows'] ?? profile };
   },
   write: async (set) => ({ bytes: await bytesOf(rows(fitSet(set, profile).set), explained), name: fileName(set.title, '.xlsx') }),
 });

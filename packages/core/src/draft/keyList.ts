@@ -7,7 +7,7 @@ import { stretchOf, type Line } from './lines.js';
 import type { Block, KeyRows, Outline, Piece } from './outline.js';
 import { Stretch } from './stretch.js';
 import { truth } from './truths.js';
-import { ESSAY_STEM, QUESTION } from './words.js';
+import { asksForMore, QUESTION } from './words.js';
 
 /** One entry of a list of keys. */
 export interface KeyEntry {
@@ -320,7 +320,7 @@ const numberOf = (b: Block): number | undefined => {
 function orderly(entries: readonly KeyEntry[], scope: readonly Block[], stemOf: (b: Block) => string): Block[] {
   const n = entries.length;
   const all = scope.filter((b) => gradable(b));
-  const answered = all.filter((b) => b.entries.length > 0 || !ESSAY_STEM.test(stemOf(b)));
+  const answered = all.filter((b) => b.entries.length > 0 || !asksForMore(stemOf(b)));
   const chosen = all.filter((b) => b.entries.length > 0);
   return [scope, all, answered, chosen].find((blocks) => blocks.length === n)?.slice() ?? [];
 }

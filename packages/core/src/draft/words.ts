@@ -122,8 +122,10 @@ export const KIND_WORDS: readonly [
 ];
 
 /** A question that asks for more than a phrase. */
-export const ESSAY_STEM =
+const ESSAY_SENTENCE =
   /^(?:in your own words|discuss|explain|describe|compare|analy[sz]e|evaluate|justify|write (?:a|an|about|\d)|reflect|outline|argue|assess|summari[sz]e|illustrate|comment on|give (?:two|three|several) reasons|why do you think|what do you think|how would you|explica|describe|compara|analiza|justifica|discute|explique[sz]?|expliquez|décri(?:s|vez)|comparez?|analysez|justifiez|commentez|racontez|(?:erkläre|erläutere|beschreibe|vergleiche|begründe|diskutiere)n?|nimm stellung|nehmen sie stellung|comenta|coment[ae]|describa|justifique|analice|argumenta|redacta|descreva|compare|justifique|spiega(?:te)?|descriv(?:i|ete)|confronta(?:te)?|commenta|illustra|leg uit|licht toe|beschrijf|vergelijk|wyjaśnij|opisz|porównaj|uzasadnij|omów|объясните|опишите|сравните|обоснуйте|расскажите|поясніть|опишіть|порівняйте|обґрунтуйте|розкажіть|açıklayın|açıklayınız|tartışın|karşılaştırın)(?![\p{L}])/iu;
+/** Whether one of a question's sentences asks for more than a phrase. */
+export const asksForMore = (stem: string): boolean => stem.split(/(?<=[.?!])\s+/).some((s) => ESSAY_SENTENCE.test(s));
 export const ESSAY_WORDS = /in your own words|\(half a page\)|at least \d+ words|\d+\s*[-–]\s*\d+ words|in \d+ sentences|in a (?:short )?paragraph/i;
 
 export const ALL_THAT_APPLY =

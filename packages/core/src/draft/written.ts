@@ -7,7 +7,7 @@ import { BLANK, BRACED, BRACKETED, hasBlank, WRITE_ON } from './blanks.js';
 import type { Key, Making } from './making.js';
 import { Stretch } from './stretch.js';
 import { truth, truthKey, truthNote } from './truths.js';
-import { ESSAY_STEM, ESSAY_WORDS, VARIES } from './words.js';
+import { asksForMore, ESSAY_WORDS, VARIES } from './words.js';
 
 /** Makes the item of a question without options. `forced` is a kind that the draft names outright. */
 export function written(m: Making, said: Kind | undefined, forced?: Kind): Item {
@@ -19,7 +19,7 @@ export function written(m: Making, said: Kind | undefined, forced?: Kind): Item 
   if (!forced && hasGaps(m, said, value)) return cloze(m);
   if (WRITE_ON.test(m.stem.text)) m.stem = m.stem.slice(0, m.stem.text.search(WRITE_ON)).trimmed();
   const varies = VARIES.test(value);
-  const asks = ESSAY_STEM.test(m.stem.text) || ESSAY_WORDS.test(m.stem.text);
+  const asks = asksForMore(m.stem.text) || ESSAY_WORDS.test(m.stem.text);
   const long = value.split(/\s+/).length > 6;
   const essay =
     forced === 'essay' ||

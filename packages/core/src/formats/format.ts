@@ -1,6 +1,7 @@
 /** What a format is to the rest of the program: a row of the table in index.ts. */
 import type { Profile } from '../fit/profile.js';
 import type { Playable } from '../rehearse/rehearse.js';
+import { guessEncoding } from './encoding.js';
 import type { KeysFrom } from '../draft/read.js';
 import type { QuizSet, ReadResult } from '../item/model.js';
 
@@ -53,7 +54,7 @@ const windows1252 = (bytes: Uint8Array): string =>
   new TextDecoder('latin1').decode(bytes).replace(/[\u0080-\u009f]/g, (c) => WINDOWS_1252[c.charCodeAt(0) - 0x80] ?? c);
 
 /**
- * Bytes as text: by byte-order mark, else UTF-8, else the declared encoding, else Windows-1252, which gives every byte a character.
+ * Bytes as text: by byte-order mark, else UTF-8, else the declared encoding, else the likeliest one by the letters.
  * @param declared a label of the WHATWG encoding standard, as an XML declaration or a mail names it
  */
 export function decodeText(bytes: Uint8Array, declared?: string): string {
@@ -61,6 +62,8 @@ export function decodeText(bytes: Uint8Array, declared?: string): string {
   if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder('utf-16be').decode(bytes);
   if (bytes[0] === 0x3c && bytes[1] === 0 && bytes[3] === 0) return new TextDecoder('utf-16le').decode(bytes);
   if (bytes[0] === 0 && bytes[1] === 0x3c && bytes[2] === 0) return new TextDecoder('utf-16be').decode(bytes);
+  const wide = bareUtf16(bytes);
+  if (wide) return new TextDecoder(wide).decode(bytes);
   const western = /^(windows-1252|iso-8859-1|latin-?1|us-ascii|cp1252)$/;
   try {
     // a declared single-byte encoding is believed; "utf-8" and nothing at all are tried
@@ -72,13 +75,26 @@ export function decodeText(bytes: Uint8Array, declared?: string): string {
   try {
     return new TextDecoder('utf-8', { fatal: true, ignoreBOM: false }).decode(bytes);
   } catch {
-    return windows1252(bytes);
+    const label = guessEncoding(bytes);
+    return label === 'windows-1252' ? windows1252(bytes) : new TextDecoder(label).decode(bytes);
   }
+}
+
+/** UTF-16 without a mark: nearly every second byte of Western text is zero, always on the same side. Null where it is none. */
+function bareUtf16(bytes: Uint8Array): 'utf-16le' | 'utf-16be' | null {
+  const head = bytes.subarray(0, 4096);
+  const zeros = [0, 0];
+  head.forEach((b, i) => void (b === 0 && (zeros[i % 2] = (zeros[i % 2] ?? 0) + 1)));
+  const [even = 0, odd = 0] = zeros;
+  const half = head.length / 2;
+  if (head.length < 8) return null;
+  return odd > half * 0.4 && even === 0 ? 'utf-16le' : even > half * 0.4 && odd === 0 ? 'utf-16be' : null;
 }
 
 /** Whether bytes are no text of any sort: NUL bytes without being UTF-16, or mostly control characters. */
 export function looksBinary(bytes: Uint8Array): boolean {
   if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff)) return false;
+  if (bareUtf16(bytes)) return false;
   const head = bytes.subarray(0, 8192);
   let odd = 0;
   for (const b of head) {

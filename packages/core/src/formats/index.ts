@@ -17,7 +17,8 @@ import { looksLikeQti, openQti, readQti } from './qti/read.js';
 import { playQti, playSet } from '../rehearse/play.js';
 import { type Playable, type Rehearsal, rehearse } from '../rehearse/rehearse.js';
 import { csvText, rowsOf } from './table/csv.js';
-import { choiceSheet, gridOf, layoutOf, optionRowsOf, type Row, setOf, template } from './table/grid.js';
+import { choiceSheet, gridOf, layoutOf, optionRowsOf, type Row, template } from './table/grid.js';
+import { isTable, readTables } from './table/tables.js';
 import { choiceSheetProfile, optionRowsProfile, rowsProfile } from './table/profile.js';
 import { fitSet } from '../fit/fit.js';
 import { paperHtml, readPaperHtml } from './paper/html.js';
@@ -87,10 +88,10 @@ const table = (id: string, name: string, delimiter: ',' | '\t', profile: Profile
   name,
   extension: delimiter === ',' ? '.csv' : '.tsv',
   mediaType: delimiter === ',' ? 'text/csv' : 'text/tab-separated-values',
-  read: (bytes) => setOf(rowsOf(bytes)),
+  read: (bytes) => readTables([{ name: '', rows: rowsOf(bytes) }]),
   play: (bytes) => {
     const grid = rowsOf(bytes);
-    return { played: playSet(setOf(grid).set), profile: tableProfiles[layoutOf(grid[0] ?? []) ?? 'rows'] };
+    return { played: playSet(readTables([{ name: '', rows: grid }]).set), profile: tableProfiles[layoutOf(grid[0] ?? []) ?? 'rows'] };
   },
   write: (set) => ({ bytes: utf8(csvText(rows(fitSet(set, profile).set), delimiter)), name: fileName(set.title, delimiter === ',' ? '.csv' : '.tsv') }),
   profile,
@@ -197,6 +198,13 @@ function looksLikeGift(text: string): boolean {
   return braces.some((b) => b.startsWith('=')) && !/^\s*\d{1,3}[.)]\s/m.test(text);
 }
 
+/** A text is a table where its head is one; the last line of what is looked at may be cut off. */
+function looksLikeTable(bytes: Uint8Array): boolean {
+  const most = 20_000;
+  const rows = rowsOf(bytes.subarray(0, most));
+  return isTable(bytes.length > most ? rows.slice(0, -1) : rows);
+}
+
 /** Which format a file is in, by its name and first characters. A text that is nothing else is a draft. */
 export function sniff(bytes: Uint8Array, name: string): Format {
   const of = (id: string): Format => formatById(id) as Format;
@@ -206,7 +214,8 @@ export function sniff(bytes: Uint8Array, name: string): Format {
   if (/^\uFEFF?\s*\{\s*"zakuska"\s*:/.test(head)) return of('set');
   if (/\.gift(\.txt)?$/i.test(name) || looksLikeGift(head)) return of('gift');
   if (/\.html?$/i.test(name) || /^\s*<(!doctype html|html)\b/i.test(head)) return of('html');
-  if (/\.(csv|tsv)$/i.test(name) && layoutOf(rowsOf(bytes.subarray(0, 20_000))[0] ?? [])) return of('csv');
+  if (/\.(csv|tsv|tab)$/i.test(name)) return of('csv');
+  if (head && looksLikeTable(bytes)) return of('csv');
   return of('draft');
 }
 

@@ -16,9 +16,31 @@ export const csvText = (rows: readonly Row[], delimiter: ',' | '\t' | ';' = ',')
     { delimiter, newline: '\r\n' },
   )}\r\n`;
 
-/** The rows of a text; ragged ones as they are. */
+const DELIMITERS = ['\t', ';', '|', ','];
+/** The sign that parts the cells: the one that gives most lines the same number of cells, of those the most cells. */
+function delimiterOf(text: string): string {
+  // "sep=;" in the first line is how spreadsheets are told
+  const said = /^sep=(.)\r?\n/i.exec(text)?.[1];
+  if (said) return said;
+  const head = text.slice(0, 20_000);
+  let best = { sign: ',', score: 0 };
+  for (const sign of DELIMITERS) {
+    const { data } = Papa.parse<string[]>(head, { delimiter: sign, skipEmptyLines: 'greedy', preview: 60 });
+    const counts = new Map<number, number>();
+    for (const r of data) counts.set(r.length, (counts.get(r.length) ?? 0) + 1);
+    const [cells, times] = [...counts].filter(([n]) => n > 1).sort((a, b) => b[1] - a[1])[0] ?? [0, 0];
+    const score = (times / Math.max(1, data.length)) * (1 + Math.log(Math.max(1, cells)));
+    if (score > best.score + 1e-9) best = { sign, score };
+  }
+  return best.sign;
+}
+
+/** The rows of a text, empty ones too, so that their numbers stay; ragged ones as they are. */
 export function rowsOf(bytes: Uint8Array): Row[] {
   const text = decodeText(bytes).replace(/^\uFEFF/, '');
-  const { data } = Papa.parse<string[]>(text, { skipEmptyLines: 'greedy', delimitersToGuess: [',', '\t', ';', '|'] });
+  const delimiter = delimiterOf(text);
+  const body = text.replace(/^sep=.\r?\n/i, '');
+  const { data } = Papa.parse<string[]>(body, { delimiter });
+  while (data.length && data[data.length - 1]?.every((c) => !c)) data.pop();
   return data.map((r) => r.map(unguarded));
 }

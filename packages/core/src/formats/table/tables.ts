@@ -1,0 +1,65 @@
+/** Tables of any layout as items: those of the templates by their headings, others by the mapping that is proposed. */
+import type { Diagnostic, Item, ReadResult, Section } from '../../item/model.js';
+import { ReadError } from '../../item/readError.js';
+import { layoutOf, setOf } from './grid.js';
+import { readMapped } from './mapped.js';
+import { type Mapping, proposeMapping, type TableSheet } from './mapping.js';
+
+/** The rows of a sheet from the headings of a template on; null where it has none. */
+export function templateRows(sheet: TableSheet): TableSheet['rows'] | null {
+  const at = sheet.rows.findIndex((r) => r.some((c) => c.trim()));
+  return at >= 0 && layoutOf(sheet.rows[at] ?? []) ? sheet.rows.slice(at) : null;
+}
+
+/**
+ * Reads every sheet that holds questions, in order.
+ * @param mappings what a person said of the sheets, by their place; else it is proposed
+ * @throws ReadError where no sheet holds questions that can be told
+ */
+export function readTables(sheets: readonly TableSheet[], mappings: ReadonlyMap<number, Mapping> = new Map()): ReadResult {
+  const items: Item[] = [];
+  const sections: Section[] = [];
+  const diagnostics: Diagnostic[] = [];
+  let title = '';
+  const reasons = new Map<string, number>();
+  sheets.forEach((sheet, n) => {
+    const own = mappings.has(n) ? null : templateRows(sheet);
+    const mapping = own ? null : (mappings.get(n) ?? proposeMapping(sheet));
+    if (!own && !mapping) return;
+    const read = own ? setOf(own.map((r) => [...r])) : mapping ? readMapped(sheet, mapping) : null;
+    if (!read?.set.items.length) return;
+    if (!title && sheets.length > 1 && !/^(?:sheet|tabelle|feuil|hoja|planilha|foglio|blad|arkusz|лист|аркуш|sayfa)\s*\d*$/i.test(sheet.name))
+      title = sheet.name;
+    // ids of sections stay apart from sheet to sheet
+    const named = (id: string): string => (items.length ? `${id}-${n + 1}` : id);
+    const into = items.length;
+    for (const s of read.set.sections ?? []) sections.push({ ...s, id: into ? named(s.id) : s.id });
+    for (const i of read.set.items) items.push(into && i.section ? { ...i, section: `${i.section}-${n + 1}` } : i);
+    diagnostics.push(...read.diagnostics);
+    if ('rows' in read) for (const r of read.rows) if (r.reason && !/heading|chosen/.test(r.reason)) reasons.set(r.reason, (reasons.get(r.reason) ?? 0) + 1);
+  });
+  if (!items.length) throw new ReadError('the columns of this table cannot be told: it needs a column of questions, and options or keys beside it');
+  if (reasons.size)
+    diagnostics.push({
+      code: 'text-aside',
+      severity: 'info',
+      from: 0,
+      to: 0,
+      line: 1,
+      column: 1,
+      message: `Rows that give no item: ${[...reasons].map(([r, n]) => `${n} ${r}`).join(', ')}.`,
+    });
+  return { set: { title: title || 'Untitled set', items, ...(sections.length && { sections }) }, diagnostics, asides: [] };
+}
+
+/** Whether a text is a table of questions rather than a draft: columns that are named, in nearly all of its lines. */
+export function isTable(rows: readonly (readonly string[])[]): boolean {
+  const full = rows.filter((r) => r.some((c) => c.trim()) && !(r.filter((c) => c.trim()).length === 1 && r[0]?.trimStart().startsWith('#')));
+  if (full.length < 2) return false;
+  const wide = full.filter((r) => r.length > 1).length;
+  if (wide < full.length * 0.8) return false;
+  const sheet = { name: '', rows: rows.map((r) => [...r]) };
+  if (templateRows(sheet)) return true;
+  const mapping = proposeMapping(sheet);
+  return mapping !== null && mapping.header >= 0;
+}
