@@ -11,6 +11,7 @@ export { ReadError } from './item/readError.js';
 export * from './draft/read.js';
 export { fromHtml, type Pasted } from './draft/pasted.js';
 export { type Look, Sheet, standsOut } from './draft/sheet.js';
+export { fromSymbolFont } from './draft/symbols.js';
 export { texOfMathML } from './item/mathml.js';
 export { childOf, childrenOf, decodeXml, descendants, readXml, textOf, type XmlNode } from './formats/xmlTree.js';
 export { Pictures, pictureType } from './formats/pictures.js';

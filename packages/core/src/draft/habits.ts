@@ -181,5 +181,7 @@ function headsParts(capitals: readonly { place: number; form: string; at: number
     return next && line && !/\?\s*$/.test(line.text) && (told(next, numbered) ?? told(next, loosely)) !== null;
   });
   const heading = heads.filter((c) => isHeading(full[c.at] as Line) || (full[c.at + 1]?.index ?? 0) > (full[c.at]?.index ?? 0) + 1);
-  return heads.length >= 2 && heading.length === heads.length && heads.every((c, i) => c.place === i || i > 0) && heads[0]?.place === 0;
+  return (
+    heads.length >= 2 && heading.length === heads.length && heads.every((c, i) => i === 0 || c.place > (heads[i - 1]?.place ?? -1)) && heads[0]?.place === 0
+  );
 }

@@ -8,7 +8,7 @@ test('numbers of lists are typed out, nested lists get letters', () => {
   const { text, formatted } = fromHtml(
     '<ol><li>Which is a grain?<ol><li>rye</li><li><b>salt</b></li></ol></li><li><p>Second?</p><ol type="A"><li>x</li><li>y</li></ol></li></ol>',
   );
-  expect(text).toBe('1. Which is a grain?\n   a) rye\n   b) **salt**\n2. Second?\n   A) x\n   B) y');
+  expect(text).toBe('1. Which is a grain?\n   a) rye\n   b) **salt**\n\n2. Second?\n   A) x\n   B) y');
   expect(formatted).toBe(true);
 });
 

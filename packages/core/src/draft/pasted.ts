@@ -2,6 +2,7 @@
 import { parseFragment, serializeOuter, type DefaultTreeAdapterMap } from 'parse5';
 import { texOfMathML } from '../item/mathml.js';
 import { type Look, Sheet, standsOut } from './sheet.js';
+import { fromSymbolFont } from './symbols.js';
 
 type Node = DefaultTreeAdapterMap['childNode'];
 type Element = DefaultTreeAdapterMap['element'];
@@ -41,13 +42,17 @@ function styleOf(e: Element, sheets: Sheets): string {
 const saidIn = (style: string, name: string): string =>
   Array.from(style.matchAll(new RegExp(`(?:^|;)\\s*${name}\\s*:\\s*([^;]+)`, 'g')), (m) => (m[1] ?? '').trim()).pop() ?? '';
 
+interface FontLook extends Look {
+  font?: string;
+}
 /** How an element makes its words look, on top of how they looked before. */
-function lookOf(e: Element, before: Look, style: string): Look {
+function lookOf(e: Element, before: FontLook, style: string): FontLook {
   const said = (name: string): string => saidIn(style, name);
   const weight = said('font-weight');
   const align = said('vertical-align');
   const tag = e.tagName;
   const colour = said('color') || (tag === 'font' ? attr(e, 'color').toLowerCase() : '');
+  const font = (tag === 'font' ? attr(e, 'face') : said('font-family')).split(',')[0]?.replace(/["']/g, '').trim() ?? '';
   const ground = said('background-color') || said('background').split(/\s(?![^(]*\))/)[0] || '';
   return {
     // some editors wrap everything in <b style="font-weight: normal">
@@ -62,6 +67,7 @@ function lookOf(e: Element, before: Look, style: string): Look {
     highlight: before.highlight || tag === 'mark' || standsOut(ground) || standsOut(said('mso-highlight')),
     sub: before.sub || tag === 'sub' || align === 'sub',
     sup: before.sup || tag === 'sup' || align === 'super',
+    ...((font || before.font) && { font: font || (before.font ?? '') }),
     ...(colour && tag !== 'a' ? { colour } : before.colour !== undefined && { colour: before.colour }),
   };
 }
@@ -89,7 +95,7 @@ export function fromHtml(html: string): Pasted {
     depth: number;
     pre: boolean;
   }
-  const table = (e: Element, look: Look): void => {
+  const table = (e: Element, look: FontLook): void => {
     const rows: Element[] = [];
     const find = (nodes: readonly Node[]): void => {
       for (const n of nodes) {
@@ -108,7 +114,7 @@ export function fromHtml(html: string): Pasted {
       if (c) walk(c.childNodes, lookOf(c, look, styleOf(c, sheets)), { depth: -1, pre: false });
     });
   };
-  const walk = (nodes: readonly Node[], look: Look, at: At): void => {
+  const walk = (nodes: readonly Node[], look: FontLook, at: At): void => {
     for (const n of nodes) {
       if ('value' in n) {
         if (at.pre)
@@ -117,7 +123,11 @@ export function fromHtml(html: string): Pasted {
             sheet.words(l);
           });
         else {
-          const words = n.value.replace(/[\t\n\r ]+/g, ' ');
+          // a tab between words is how a word processor exports one
+          const words = fromSymbolFont(
+            n.value.replace(/[\t\n\r ]+/g, (m) => (/^ ?\t ?$/.test(m) ? '\t' : ' ')),
+            look.font ?? '',
+          );
           if (words.trim() || !sheet.fresh) sheet.words(words, look);
         }
         continue;
@@ -126,14 +136,15 @@ export function fromHtml(html: string): Pasted {
     }
   };
   /** A list of terms, each with what is said of it, is a table of two columns. */
-  const terms = (e: Element, look: Look): void => {
+  const terms = (e: Element, look: FontLook): void => {
     const rows: (Element | null)[][] = [];
     const find = (nodes: readonly Node[]): void => {
       for (const n of nodes) {
         if (!('tagName' in n)) continue;
         const last = rows[rows.length - 1];
         if (n.tagName === 'dt') rows.push([n]);
-        else if (n.tagName === 'dd') last?.length === 1 ? last.push(n) : rows.push([null, n]);
+        else if (n.tagName === 'dd' && last?.length === 1) last.push(n);
+        else if (n.tagName === 'dd') rows.push([null, n]);
         else find(n.childNodes);
       }
     };
@@ -142,7 +153,7 @@ export function fromHtml(html: string): Pasted {
       if (c) walk(c.childNodes, lookOf(c, look, styleOf(c, sheets)), { depth: -1, pre: false });
     });
   };
-  const list = (e: Element, style: string, look: Look, at: At): void => {
+  const list = (e: Element, style: string, look: FontLook, at: At): void => {
     const depth = at.depth + 1;
     const tag = e.tagName;
     const type = attr(e, 'type') || saidIn(style, 'list-style-type') || /^[\w-]+/.exec(saidIn(style, 'list-style'))?.[0] || '';
@@ -164,7 +175,7 @@ export function fromHtml(html: string): Pasted {
       sheet.newline();
     }
   };
-  const element = (e: Element, before: Look, at: At): void => {
+  const element = (e: Element, before: FontLook, at: At): void => {
     const tag = e.tagName;
     const style = styleOf(e, sheets);
     if (/^(?:script|style|head|title|meta|link|noscript|o:p|template)$/.test(tag) || /(?:^|;)\s*display\s*:\s*none/.test(style)) return;

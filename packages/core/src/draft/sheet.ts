@@ -84,7 +84,9 @@ export class Sheet {
 
   /** Words go on behind what stands there. White space is as it comes; line breaks are `newline`'s. */
   words(said: string, look: Look = {}): void {
-    const words = this.labelled ? said.trimStart() : said;
+    // biome-ignore lint/suspicious/noControlCharactersInRegex: exporters leave them in, and nobody sees them
+    const clean = said.replace(/[\u0000-\u0008\u000b-\u001f\u007f]/g, '');
+    const words = this.labelled ? clean.trimStart() : clean;
     if (!words) return;
     const last = this.line.pieces[this.line.pieces.length - 1];
     if (last && 'words' in last && sameLook(last.look, look)) last.words += words;
@@ -169,8 +171,24 @@ export class Sheet {
     if (used.length < 2 || optionGrid(grid, plainOf)) {
       for (const row of grid)
         for (const cell of row) {
-          for (const l of cell) (this.lines[this.lines.length - 1] = l), this.lines.push({ lead: '', pieces: [] });
+          for (const l of cell) {
+            this.lines[this.lines.length - 1] = l;
+            this.lines.push({ lead: '', pieces: [] });
+          }
         }
+      return;
+    }
+    if (used.length === 2 && labelTable(grid, used)) {
+      for (const row of grid) {
+        const [label, words] = [row[used[0] ?? 0], row[used[1] ?? 1]];
+        const said = label?.[0] ? plainOf(label[0]).replace(/\*\*/g, '').trim() : '';
+        if (said) this.label(/^\d+$/.test(said) ? `${said}.` : /^\p{L}$/u.test(said) ? `${said})` : said, -1);
+        (words ?? []).forEach((l, i) => {
+          if (i > 0 || !said) this.newline();
+          this.line.pieces.push(...(l.lead.trim() ? [{ words: l.lead, look: {} }] : []), ...l.pieces);
+        });
+        this.newline();
+      }
       return;
     }
     this.gap();
@@ -246,11 +264,22 @@ export class Sheet {
     wrap(look.colour !== undefined && colours.has(look.colour), '<ink>', '</ink>');
     wrap(look.em, '*', '*');
     wrap(look.strong, '**', '**');
-    return `${/^\s/.test(text) ? (/^\t/.test(text) ? '\t' : ' ') : ''}${words}${/\s$/.test(text) ? (/\t$/.test(text) ? '\t' : ' ') : ''}`;
+    return `${/^\s/.test(text) ? (text.startsWith('\t') ? '\t' : ' ') : ''}${words}${/\s$/.test(text) ? (text.endsWith('\t') ? '\t' : ' ') : ''}`;
   }
 }
 
 const plainOf = (l: SheetLine): string => l.lead + l.pieces.map((p) => ('words' in p ? p.words : p.markup)).join('');
+
+/** Whether a table of two columns is a question with its options, labels in the first column. */
+function labelTable(grid: readonly (readonly (readonly SheetLine[])[])[], used: readonly number[]): boolean {
+  const labels = grid.map((row) => (row[used[0] ?? 0] ?? []).map(plainOf).join(' ').replace(/\*\*/g, '').trim());
+  const letters = labels.filter((l) => /^[([]?[A-Ha-hА-Еа-е][.)\]:]?$|^[☐☑☒○●□]$/u.test(l)).length;
+  return (
+    letters >= 2 &&
+    labels.every((l) => /^(?:[([]?(?:\p{L}|\d{1,3})[.)\]:]?|[☐☑☒○●□]|)$/u.test(l)) &&
+    new Set(labels.filter((l) => /^\p{L}/u.test(l))).size === labels.filter((l) => /^\p{L}/u.test(l)).length
+  );
+}
 
 /** Whether the cells of a table are options with their letters, two or more in a row. */
 function optionGrid(grid: readonly (readonly (readonly SheetLine[])[])[], text: (l: SheetLine) => string): boolean {

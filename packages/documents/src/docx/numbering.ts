@@ -1,7 +1,6 @@
 /** Automatic numbers of Office Open XML as they are printed (ECMA-376 part 1, 17.9). */
-import { childOf, childrenOf, type XmlNode } from '@zakuska/core';
+import { childOf, childrenOf, type XmlNode, fromSymbolFont } from '@zakuska/core';
 import { bullet, numeral } from '../numerals.js';
-import { fromSymbolFont } from '../symbols.js';
 
 interface Level {
   start: number;

@@ -1,7 +1,6 @@
 /** DOCX (Office Open XML, WordprocessingML) as draft text: numbers and letters of lists typed out, looks kept, tracked changes accepted. */
-import { childOf, childrenOf, openArchive, pictureType, resolvePath, Sheet, textOf, type XmlNode } from '@zakuska/core';
+import { childOf, childrenOf, openArchive, pictureType, resolvePath, Sheet, textOf, type XmlNode, fromSymbolFont } from '@zakuska/core';
 import { brokenDocument, counted, dataAddress, type DocumentText, xmlPart } from '../document.js';
-import { fromSymbolFont } from '../symbols.js';
 import { Numbering } from './numbering.js';
 import { texOfOmml } from './omml.js';
 import { type RunLook, Styles } from './styles.js';
@@ -132,7 +131,8 @@ class Reader {
     }
     if (look.heading && !label) sheet.heading(look.heading);
     else if (label) sheet.label(label, look.level);
-    else if (!this.joined) look.numId === undefined && !look.indented ? sheet.outside() : sheet.newline();
+    else if (!this.joined && look.numId === undefined && !look.indented) sheet.outside();
+    else if (!this.joined) sheet.newline();
     this.joined = false;
     this.inline(p, look.heading ? { ...look.run, strong: false } : look.run);
     if (marks && childOf(marks, 'del')) this.joined = true;

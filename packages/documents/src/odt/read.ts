@@ -1,7 +1,6 @@
 /** ODT (OpenDocument text) as draft text: numbers and letters of lists typed out, looks kept, tracked changes accepted. */
-import { childOf, childrenOf, openArchive, pictureType, Sheet, textOf, texOfMathML, type XmlNode } from '@zakuska/core';
+import { childOf, childrenOf, openArchive, pictureType, Sheet, textOf, texOfMathML, type XmlNode, fromSymbolFont } from '@zakuska/core';
 import { brokenDocument, counted, dataAddress, type DocumentText, xmlPart } from '../document.js';
-import { fromSymbolFont } from '../symbols.js';
 import { Styles, type TextLook } from './styles.js';
 
 /**

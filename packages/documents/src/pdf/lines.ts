@@ -1,5 +1,5 @@
 /** The letters of a page as lines in reading order: columns, tables between rules, blanks drawn as rules. */
-import type { Look } from '@zakuska/core';
+import { type Look, useOf } from '@zakuska/core';
 import type { Box, Glyph, Page } from './page.js';
 
 /** Letters of one line that stand together, without a gap wide enough for a column. */
@@ -169,11 +169,16 @@ function withRules(glyphs: Glyph[], across: readonly Box[], size: number, width:
   for (const r of across) {
     const over = glyphs.filter((g) => {
       const mid = (g.left + g.right) / 2;
-      return mid >= r.left - 1 && mid <= r.right + 1 && r.top >= g.baseline - g.size * 0.05 && r.top <= g.baseline + g.size * 0.35 && g.text.trim();
+      return mid >= r.left - 1 && mid <= r.right + 1 && r.top >= g.baseline - g.size * 0.05 && r.top <= g.baseline + g.size * 0.35;
     });
+    // a line through the middle of letters strikes them out, and is no blank
+    const struck = glyphs.some(
+      (g) => g.right > r.left + 1 && g.left < r.right - 1 && r.top < g.baseline - g.size * 0.1 && r.top > g.baseline - g.size * 0.6 && g.text.trim(),
+    );
+    if (struck) continue;
     const covered = over.reduce((sum, g) => sum + (g.right - g.left), 0);
     if (covered > (r.right - r.left) * 0.4) for (const g of over) g.under = true;
-    else if (!over.length && r.right - r.left > size * 2 && r.right - r.left < width * 0.92) {
+    else if (!over.some((g) => g.text.trim()) && r.right - r.left > size * 2 && r.right - r.left < width * 0.92) {
       const baseline = glyphs.find((g) => Math.abs(g.baseline - r.top) < size * 0.5)?.baseline ?? r.top;
       out.push({
         text: ' ______ ',
@@ -223,6 +228,48 @@ function gutterOf(lines: readonly TextLine[], width: number): number | null {
   return best?.at ?? null;
 }
 
+// ── tables without rules ──
+
+/** A table without rules, told by a row of headings: letters below belong to the heading that they stand under. */
+function openGrid(lines: readonly TextLine[], from: number): { grid: Grid; last: number } | null {
+  const head = lines[from];
+  if (!head || head.segments.length < 3) return null;
+  const text = (s: Segment): string =>
+    s.glyphs
+      .map((g) => g.text)
+      .join('')
+      .trim();
+  const uses = head.segments.map((s) => useOf(text(s)));
+  if (!uses.includes('question') || uses.filter(Boolean).length < 3) return null;
+  const lefts = head.segments.map((s) => s.left - 3);
+  const columnOf = (g: Glyph): number =>
+    Math.max(
+      0,
+      lefts.findLastIndex((l) => g.left >= l),
+    );
+  const rows: Glyph[][][] = [head.segments.map((s) => [...s.glyphs])];
+  const numbered = uses[0] === 'number';
+  const steps = lines
+    .slice(from + 1)
+    .map((l, i) => l.baseline - (lines[from + i]?.baseline ?? 0))
+    .sort((a, b) => a - b);
+  const leading = steps[Math.floor(steps.length * 0.3)] ?? 14;
+  let last = from;
+  for (let i = from + 1; i < lines.length; i++) {
+    const l = lines[i] as TextLine;
+    const cells = head.segments.map((): Glyph[] => []);
+    for (const s of l.segments) for (const g of s.glyphs) cells[columnOf(g)]?.push(g);
+    // a line that runs on over the columns is below the table
+    const runsOn = l.segments.some((s) => lefts.filter((x) => x > s.left + 8 && x + 8 < s.right).length > 1);
+    if (runsOn || l.left < (lefts[0] ?? 0) - 10) break;
+    const starts = numbered ? Boolean(cells[0]?.some((g) => /\d/.test(g.text))) : l.baseline - (lines[i - 1]?.baseline ?? 0) > leading * 1.35;
+    if (starts || rows.length === 1) rows.push(cells);
+    else cells.forEach((c, k) => rows[rows.length - 1]?.[k]?.push(...c));
+    last = i;
+  }
+  return rows.length > 2 ? { grid: { ...boundsOf(lines.slice(from, last + 1)), rows }, last } : null;
+}
+
 const lineOf = (segments: readonly Segment[]): TextLine => {
   const size = Math.max(...segments.map((s) => s.size));
   return { ...boundsOf(segments), segments: [...segments], baseline: segments.find((s) => s.size === size)?.baseline ?? 0, size };
@@ -239,7 +286,12 @@ export function blocksOf(page: Page): Block[] {
     .map(lineOf);
   const blocks: Block[] = [];
   const at = gutterOf(lines, page.width);
-  if (at === null) blocks.push(...lines.map((line) => ({ line })));
+  if (at === null)
+    for (let i = 0; i < lines.length; i++) {
+      const open = openGrid(lines, i);
+      blocks.push(open ? { grid: open.grid } : { line: lines[i] as TextLine });
+      if (open) i = open.last;
+    }
   else {
     // what runs across parts the page into bands; within one the left column is read before the right one
     let left: TextLine[] = [];

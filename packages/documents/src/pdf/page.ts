@@ -3,8 +3,7 @@
  * (ISO 32000-1, 8 and 9), because only they say colour, weight and the lines between cells.
  */
 import type { PDFPageProxy } from 'pdfjs-dist';
-import { standsOut } from '@zakuska/core';
-import { fromSymbolFont } from '../symbols.js';
+import { standsOut, fromSymbolFont } from '@zakuska/core';
 
 export interface Box {
   /** Points from the left and upper edge of the page. */

@@ -33,13 +33,14 @@ export const columnUses = [
 export type ColumnUse = (typeof columnUses)[number];
 
 const any = (words: string): RegExp => new RegExp(`^(?:${words})$`, 'iu');
-const RIGHT = 'correct|right|true|richtig|correct[oa]|correcte?|juste|bonne|cert[oa]|corrett[oa]|giust[oa]|juist|goed|poprawn\\w+|правильн\\w*|верн\\w*|doğru';
+const RIGHT =
+  'correct|right|true|richtig|correct[oa]|correcte?|juste|bonne|cert[oa]|corrett[oa]|giust[oa]|juist|goed|poprawn\\p{L}+|правильн\\p{L}*|верн\\p{L}*|doğru';
 const WRONG =
-  'incorrect|wrong|false|falsch|incorrect[oa]|fausse|faux|mauvaise|incorrecte|errad[oa]|incorret[oa]|sbagliat[oa]|errat[oa]|fout|onjuist|błędn\\w+|niepoprawn\\w+|неправильн\\w*|неверн\\w*|хибн\\w*|yanlış';
+  'incorrect|wrong|false|falsch|incorrect[oa]|fausse|faux|mauvaise|incorrecte|errad[oa]|incorret[oa]|sbagliat[oa]|errat[oa]|fout|onjuist|błędn\\p{L}+|niepoprawn\\p{L}+|неправильн\\p{L}*|неверн\\p{L}*|хибн\\p{L}*|yanlış';
 const OPTION_WORD =
-  'options?|choices?|answers?|alternatives?|distractors?|response|opci[oó]n(?:es)?|respuestas?|alternativas?|choix|r[ée]ponses?|propositions?|antwort(?:en)?|auswahl|möglichkeit|op[cç][aãoõ]+(?:es)?|respostas?|opzion[ei]|rispost[ae]|antwoord(?:en)?|opties?|keuzes?|odpowied[źz]i?|opcj[aei]|wariant|вариант\\w*(?: ответа)?|ответы?|варіант\\w*(?: відповіді)?|відповід[ьі]|seçenek(?:ler)?|şık(?:lar)?|cevap(?:lar)?|yanıt(?:lar)?';
+  'options?|choices?|answers?|alternatives?|distractors?|response|opci[oó]n(?:es)?|respuestas?|alternativas?|choix|r[ée]ponses?|propositions?|antwort(?:en)?|auswahl|möglichkeit|op[cç][aãoõ]+(?:es)?|respostas?|opzion[ei]|rispost[ae]|antwoord(?:en)?|opties?|keuzes?|odpowied[źz]i?|opcj[aei]|wariant|вариант\\p{L}*(?: ответа)?|ответы?|варіант\\p{L}*(?: відповіді)?|відповід[ьі]|seçenek(?:ler)?|şık(?:lar)?|cevap(?:lar)?|yanıt(?:lar)?';
 const QUESTION_WORD =
-  'questions?|question text|question stem|stems?|prompts?|statements?|items?|tasks?|problem|preguntas?|enunciados?|afirmaci[oó]n(?:es)?|questions?|énoncés?|affirmations?|frage(?:n|text)?|aufgaben?(?:text)?|aussagen?|perguntas?|quest(?:ão|ões)|afirmaç(?:ão|ões)|domand[ae]|quesit[oi]|affermazion[ei]|vra(?:ag|gen)|stelling(?:en)?|opgave|pytani[ae]|treść(?: pytania)?|stwierdzeni[ae]|polecenie|вопросы?|текст вопроса|задани[ея]|утверждени[ея]|(?:за)?питання|текст питання|завдання|твердження|sorular?|soru metni|ifade|önerme';
+  'questions?|definitions?|clues?|question text|question stem|stems?|prompts?|statements?|items?|tasks?|problem|preguntas?|enunciados?|afirmaci[oó]n(?:es)?|questions?|énoncés?|affirmations?|frage(?:n|text)?|aufgaben?(?:text)?|aussagen?|perguntas?|quest(?:ão|ões)|afirmaç(?:ão|ões)|domand[ae]|quesit[oi]|affermazion[ei]|vra(?:ag|gen)|stelling(?:en)?|opgave|pytani[ae]|treść(?: pytania)?|stwierdzeni[ae]|polecenie|вопросы?|текст вопроса|задани[ея]|утверждени[ея]|(?:за)?питання|текст питання|завдання|твердження|sorular?|soru metni|ifade|önerme';
 const FEEDBACK_WORD =
   'feedback|explanations?|rationale|reasons?|comments?|justification|solution notes?|why|explicaci[oó]n|retroalimentaci[oó]n|comentario|justificaci[oó]n|motivo|explications?|commentaires?|rétroaction|erklärung|erläuterung|begründung|rückmeldung|kommentar|explicaç[aã]o|justificaç[aã]o|coment[aá]rio|spiegazion[ei]|commento|motivazione|riscontro|uitleg|toelichting|terugkoppeling|wyjaśnieni[ea]|komentarz|uzasadnienie|informacja zwrotna|пояснени[ея]|объяснени[ея]|комментари[ий]|пояснення|коментар|обґрунтування|açıklama|geri bildirim|gerekçe';
 
@@ -83,7 +84,7 @@ const HEADINGS: readonly [ColumnUse, RegExp][] = [
   [
     'outcome',
     any(
-      'outcomes?|objectives?|learning (?:outcomes?|objectives?)|standards?|skills?|competenc(?:y|e|ies)|resultados? de aprendizaje|objetivos?|competencias?|objectifs?|compétences?|lernziele?|kompetenz(?:en)?|objetivos? de aprendizagem|competências?|obiettiv[oi]|competenz[ae]|leerdoel(?:en)?|vaardigheid|cele?|cel kształcenia|umiejętnoś(?:ć|ci)|цел[ьи]|умени[ея]|компетенци[яи]|ціл[ьі]|компетентн\\w+|kazanım(?:lar)?|beceri',
+      'outcomes?|objectives?|learning (?:outcomes?|objectives?)|standards?|skills?|competenc(?:y|e|ies)|resultados? de aprendizaje|objetivos?|competencias?|objectifs?|compétences?|lernziele?|kompetenz(?:en)?|objetivos? de aprendizagem|competências?|obiettiv[oi]|competenz[ae]|leerdoel(?:en)?|vaardigheid|cele?|cel kształcenia|umiejętnoś(?:ć|ci)|цел[ьи]|умени[ея]|компетенци[яи]|ціл[ьі]|компетентн\\p{L}+|kazanım(?:lar)?|beceri',
     ),
   ],
   [
@@ -95,7 +96,7 @@ const HEADINGS: readonly [ColumnUse, RegExp][] = [
   [
     'time',
     any(
-      'time|time limit|seconds?|duration|time ?\\(s\\)|tiempo(?: límite)?|segundos|temps|durée|secondes|zeit(?:limit)?|sekunden|dauer|tempo(?: limite)?|duração|secondi|durata|tijd|seconden|duur|czas|sekundy|время|секунды|час|süre|saniye',
+      'time|time (?:limit|allowed)|(?:time )?(?:limit )?(?:in )?(?:seconds?|secs?|minutes?)|duration|time ?s|time limit s|tiempo(?: límite)?|segundos|temps|durée|secondes|zeit(?:limit)?|sekunden|dauer|tempo(?: limite)?|duração|secondi|durata|tijd|seconden|duur|czas|sekundy|время|секунды|час|süre|saniye',
     ),
   ],
   [
@@ -112,26 +113,26 @@ const HEADINGS: readonly [ColumnUse, RegExp][] = [
   [
     'feedback right',
     any(
-      `(?:${FEEDBACK_WORD}) ?(?:(?:if|when|for|on|bei|si|se|als|jeśli|при|eğer)? ?(?:${RIGHT})\\w*(?: (?:answers?|response|antwort|respuesta|réponse|resposta|risposta))?)|(?:${RIGHT})\\w* (?:answer )?(?:${FEEDBACK_WORD})|if (?:right|correct)|praise`,
+      `(?:${FEEDBACK_WORD}) ?(?:(?:if|when|for|on|bei|si|se|als|jeśli|при|eğer)? ?(?:${RIGHT})\\p{L}*(?: (?:answers?|response|antwort|respuesta|réponse|resposta|risposta))?)|(?:${RIGHT})\\p{L}* (?:answer )?(?:${FEEDBACK_WORD})|if (?:right|correct)|praise`,
     ),
   ],
   [
     'feedback wrong',
     any(
-      `(?:${FEEDBACK_WORD}) ?(?:(?:if|when|for|on|bei|si|se|als|jeśli|при|eğer)? ?(?:${WRONG})\\w*(?: (?:answers?|response|antwort|respuesta|réponse|resposta|risposta))?)|(?:${WRONG})\\w* (?:answer )?(?:${FEEDBACK_WORD})|if (?:wrong|incorrect)`,
+      `(?:${FEEDBACK_WORD}) ?(?:(?:if|when|for|on|bei|si|se|als|jeśli|при|eğer)? ?(?:${WRONG})\\p{L}*(?: (?:answers?|response|antwort|respuesta|réponse|resposta|risposta))?)|(?:${WRONG})\\p{L}* (?:answer )?(?:${FEEDBACK_WORD})|if (?:wrong|incorrect)`,
     ),
   ],
   ['option feedback', any(`(?:${FEEDBACK_WORD}) (?:(?:for |to |on )?(?:${OPTION_WORD}) ?)?(?:[A-H]|\\d)|option feedback`)],
   [
     'feedback',
     any(
-      `(?:(?:general|overall|allgemein\\w*|générale?|general|geral|generale|algemene|ogólny|общ\\w+|загальн\\w+|genel) )?(?:${FEEDBACK_WORD})(?: ?(?:general|always|immer|siempre|toujours|sempre|altijd|zawsze|всегда|завжди|her zaman|overall))?`,
+      `(?:(?:general|overall|allgemein\\p{L}*|générale?|general|geral|generale|algemene|ogólny|общ\\p{L}+|загальн\\p{L}+|genel) )?(?:${FEEDBACK_WORD})(?: ?(?:general|always|immer|siempre|toujours|sempre|altijd|zawsze|всегда|завжди|her zaman|overall))?`,
     ),
   ],
   [
     'wrong option',
     any(
-      `(?:${WRONG}) ?(?:(?:${OPTION_WORD}))? ?(?:[A-H]|\\d{1,2})?|(?:${OPTION_WORD}) (?:${WRONG}) ?(?:[A-H]|\\d{1,2})?|distractors? ?(?:[A-H]|\\d{1,2})?|distra[ck]tor\\w* ?\\d?`,
+      `(?:${WRONG}) ?(?:(?:${OPTION_WORD}))? ?(?:[A-H]|\\d{1,2})?|(?:${OPTION_WORD}) (?:${WRONG}) ?(?:[A-H]|\\d{1,2})?|distractors? ?(?:[A-H]|\\d{1,2})?|distra[ck]tor\\p{L}* ?\\d?`,
     ),
   ],
   [
@@ -144,7 +145,7 @@ const HEADINGS: readonly [ColumnUse, RegExp][] = [
   [
     'key',
     any(
-      `keys?|answer key|solutions?|solution letter|(?:the )?(?:${RIGHT})(?:s|e|n|es)? ?(?:${OPTION_WORD}|letters?|no|nr|number|index|key|buchstabe|letra|lettre|lettera|litera|буква|harf)?(?: ?\\(s\\))?|(?:${OPTION_WORD}) (?:${RIGHT})(?:s|e|n|es)?(?: no)?|(?:accepted|model|expected|sample) answers?|answers?|ans|clave|soluci[oó]n|respuestas?|corrig[ée]|r[ée]ponses?|lösung(?:en)?|lösungsbuchstabe|antwort(?:en)?|schlüssel|musterlösung|gabarito|chave|solução|respostas?|soluzion[ei]|chiave|rispost[ae]|sleutel|antwoord(?:en)?|oplossing|klucz|odpowied[źz]i?|rozwiązanie|ключ|ответы?|відповід[ьі]|cevap(?:lar)?(?: anahtarı)?|yanıt|anahtar|[TVRWJP]\\s?/\\s?[FNЛ]|true\\s?(?:/|or)\\s?false|richtig\\s?/\\s?falsch|vrai\\s?/\\s?faux|verdadero\\s?/\\s?falso|verdadeiro\\s?/\\s?falso|vero\\s?/\\s?falso|waar\\s?/\\s?onwaar|prawda\\s?/\\s?fałsz|верно\\s?/\\s?неверно|doğru\\s?/\\s?yanlış|is correct|richtige? antwort(?:en)?`,
+      `keys?|terms?|words?|answer key|solutions?|solution letter|(?:the )?(?:${RIGHT})(?:s|e|n|es)? ?(?:${OPTION_WORD}|letters?|no|nr|number|index|key|buchstabe|letra|lettre|lettera|litera|буква|harf)?(?: ?\\(s\\))?|(?:${OPTION_WORD}) (?:${RIGHT})(?:s|e|n|es)?(?: no)?|(?:accepted|model|expected|sample) answers?|answers?|ans|clave|soluci[oó]n|respuestas?|corrig[ée]|r[ée]ponses?|lösung(?:en)?|lösungsbuchstabe|antwort(?:en)?|schlüssel|musterlösung|gabarito|chave|solução|respostas?|soluzion[ei]|chiave|rispost[ae]|sleutel|antwoord(?:en)?|oplossing|klucz|odpowied[źz]i?|rozwiązanie|ключ|ответы?|відповід[ьі]|cevap(?:lar)?(?: anahtarı)?|yanıt|anahtar|[TVRWJP]\\s?/\\s?[FNЛ]|true\\s?(?:/|or)\\s?false|richtig\\s?/\\s?falsch|vrai\\s?/\\s?faux|verdadero\\s?/\\s?falso|verdadeiro\\s?/\\s?falso|vero\\s?/\\s?falso|waar\\s?/\\s?onwaar|prawda\\s?/\\s?fałsz|верно\\s?/\\s?неверно|doğru\\s?/\\s?yanlış|is correct|richtige? antwort(?:en)?`,
     ),
   ],
   ['question', any(QUESTION_WORD)],
@@ -179,4 +180,6 @@ export function useOf(heading: string): ColumnUse | null {
 }
 
 /** Headings of a column beside each option that says whether it is right. */
-export const MARK_HEADING = any(`x|✓|✔|ok|\\+|${RIGHT}|correct\\?|right\\?|is correct|key|score|value`);
+export const MARK_HEADING = any(
+  `(?:(?:${OPTION_WORD})? ?(?:[A-H]|\\d{1,2}) )?(?:x|✓|✔|ok|\\+|${RIGHT}|(?:is )?correct\\??|right\\?|key|score|value)(?: ?(?:[A-H]|\\d{1,2}))?`,
+);

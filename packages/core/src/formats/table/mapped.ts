@@ -1,7 +1,7 @@
 /** Reads a table by a mapping: every row gives an item, belongs to one, or says why it gives none. */
 import { readKey, readNumber, wordings } from '../../draft/answers.js';
 import { truth } from '../../draft/truths.js';
-import { KIND_NAME, KIND_NAME_ORDER } from '../../draft/words.js';
+import { KIND_NAME, KIND_NAME_ORDER, QUESTION } from '../../draft/words.js';
 import { newId } from '../../item/ids.js';
 import { keyProblem } from '../../item/kinds.js';
 import { defaultMatch, type Diagnostic, item as itemSchema, type Item, type Kind, type QuizSet, type Section } from '../../item/model.js';
@@ -63,6 +63,8 @@ export function kindNamed(cell: string): Kind | null {
   return null;
 }
 
+/** A number or a word for question in front of the words: "3. ", "Q3: ", "Question: ". */
+const QUESTION_LABEL = new RegExp(`^(?:(?:${QUESTION})\\s*(\\d{1,4})?\\s*[:.)]\\s+|(\\d{1,4})\\s*[.)]\\s+(?=\\p{L}))`, 'iu');
 const MARKED = /^(?:x|✓|✔|✅|1|\+|y(?:es)?|ja|oui|s[ií]|sim|tak|да|так|evet|t(?:rue)?|v|r(?:ight|ichtig)?|wahr|correct[oa]?|100(?:\s?%)?|1[.,]0+)$/i;
 const many = (cell: string): string[] =>
   cell
@@ -111,7 +113,7 @@ export function readMapped(sheet: TableSheet, mapping: Mapping, rows?: ReadonlyS
     if (rows && !rows.has(r)) return none('not chosen');
     if (hiddenRows.has(r)) return none('hidden');
     if (mapping.header >= 0 && cells.join('\u001f').toLowerCase() === header) return none('the headings again');
-    if (full.length === 1 && /^#/.test(full[0] ?? '')) return none('a remark');
+    if (full.length === 1 && full[0]?.startsWith('#')) return none('a remark');
     const raw = rawOf(sheet, row, r, uses, mapping.separator);
     const question = raw.said.get('question')?.[0] ?? '';
     const last = raws[raws.length - 1];
@@ -180,27 +182,45 @@ function rawOf(sheet: TableSheet, row: Row, r: number, uses: readonly ColumnUse[
   let right: Raw['options'][number] | null = null;
   let stemRich = '';
   const richOf = (c: number, text: string): string => sheet.rich?.[`${r},${c}`] ?? richFromPlain(text);
+  const places = (...wanted: ColumnUse[]): number[] => uses.flatMap((u, c) => (wanted.includes(u) ? [c] : []));
+  const optionColumns = places('option');
+  const anyOption = places('option', 'wrong option', 'right option');
+  /** The option of each column; an empty one has none. */
+  const ofColumn = new Map<number, Raw['options'][number]>();
+  /** The option that a column beside or behind the options is about: of those columns the nth is about the nth option. */
+  const about = (c: number, use: ColumnUse, all: readonly number[]): Raw['options'][number] | undefined => {
+    const own = places(use);
+    return ofColumn.get(own.length === all.length ? (all[own.indexOf(c)] ?? -1) : c - 1);
+  };
+  const later: (() => void)[] = [];
   uses.forEach((use, c) => {
     const text = (row[c] ?? '').trim();
     if (use === 'mark') {
-      const last = options[options.length - 1];
-      // an empty option has no mark of its own
-      if (last && uses[c - 1] === 'option' && (row[c - 1] ?? '').trim()) last.right = MARKED.test(text);
+      later.push(() => {
+        const option = about(c, 'mark', optionColumns);
+        if (option) option.right = MARKED.test(text);
+      });
       return;
     }
     if (!text || use === 'ignore') return;
-    if (use === 'option' || use === 'wrong option') options.push({ text, rich: richOf(c, text), ...(use === 'wrong option' && { right: false }) });
-    else if (use === 'right option') right = { text, rich: richOf(c, text), right: true };
-    else if (use === 'options') options.push(...optionsIn(text, separator).map((t) => ({ text: t, rich: richFromPlain(t) })));
-    else if (use === 'option feedback') {
-      const last = options[options.length - 1];
-      if (last) last.feedback = richFromPlain(text);
-    } else {
+    if (use === 'option' || use === 'wrong option' || use === 'right option') {
+      const option: Raw['options'][number] = { text, rich: richOf(c, text), ...(use !== 'option' && { right: use === 'right option' }) };
+      ofColumn.set(c, option);
+      if (use === 'right option') right = option;
+      else options.push(option);
+    } else if (use === 'options') options.push(...optionsIn(text, separator).map((t) => ({ text: t, rich: richFromPlain(t) })));
+    else if (use === 'option feedback')
+      later.push(() => {
+        const option = about(c, 'option feedback', anyOption);
+        if (option) option.feedback = richFromPlain(text);
+      });
+    else {
       said.set(use, [...(said.get(use) ?? []), text]);
       if (use === 'question') stemRich = richOf(c, text);
     }
   });
   if (right) options.unshift(right);
+  for (const step of later) step();
   // in a row for each option, the key beside it is a mark
   const bare = unlabelled(options.map((o) => o.text));
   options.forEach((o, i) => {
@@ -234,11 +254,12 @@ function itemOf(raw: Raw, mapping: Mapping, language: string | undefined, proble
   const tags = [...(said.get('tags') ?? []).flatMap(many), ...(first('difficulty') && difficulty === null ? [first('difficulty').toLowerCase()] : [])];
   const time = first('time') ? seconds(first('time')) : null;
   const picture = first('picture');
+  const label = QUESTION_LABEL.exec(raw.stemRich);
   const common = {
     id: newId(),
-    stem: raw.stemRich,
+    stem: label ? raw.stemRich.slice(label[0].length) : raw.stemRich,
     points: points !== null && points >= 0 ? Math.round(points * 1e4) / 1e4 : 1,
-    ...(first('number') && { label: first('number').replace(/[.)]$/, '') }),
+    ...((first('number') || label?.[1] || label?.[2]) && { label: (first('number') || (label?.[1] ?? label?.[2] ?? '')).replace(/[.)]$/, '') }),
     ...(Object.values(feedback).some(Boolean) && { feedback: Object.fromEntries(Object.entries(feedback).filter(([, v]) => v)) }),
     ...(first('hint') && { hints: (said.get('hint') ?? []).map(richFromPlain) }),
     ...((tags.length || picture) && { tags: [...tags, ...(picture ? [`picture: ${picture}`] : [])] }),

@@ -1,5 +1,6 @@
 /** Which column of a table is what: proposed from its headings and its contents, so that a person only has to look. */
 import { readKey } from '../../draft/answers.js';
+import { letterPlace } from '../../draft/labels.js';
 import { truth } from '../../draft/truths.js';
 import type { Row } from './grid.js';
 import { type ColumnUse, MARK_HEADING, useOf } from './headings.js';
@@ -56,7 +57,7 @@ export function unlabelled(options: readonly string[]): string[] {
   return labelled && options.length > 1 ? options.map((o) => o.replace(/^[([]?(?:[A-Za-z]|\d{1,2})[.)\]:]\s*/, '')) : [...options];
 }
 
-const LETTERS = /^[([]?[A-Za-z][.)\]]?(?:\s*(?:[,;/&+|]|and|und|et|y|e|en|i|и|та|ve|\s)\s*[([]?[A-Za-z][.)\]]?)*$/;
+const LETTERS = /^[([]?[A-Za-zА-Яа-яҐґЄєІі][.)\]]?(?:\s*(?:[,;/&+|]|and|und|et|y|e|en|i|и|та|ve|\s)\s*[([]?[A-Za-zА-Яа-яҐґЄєІі][.)\]]?)*$/u;
 const NUMBERS = /^[([]?\d{1,2}[.)\]]?(?:\s*(?:[,;/&+|]|and|und|et|y|e|en|i|и|та|ve|\s)\s*[([]?\d{1,2}[.)\]]?)*$/;
 /** The places that a cell of letters or numbers names, 0-based; null where it names none. */
 export function placesIn(key: string, form: KeyForm): number[] | null {
@@ -64,7 +65,11 @@ export function placesIn(key: string, form: KeyForm): number[] | null {
   if (form === 'letters') {
     if (/^[A-Ha-h]{2,6}$/.test(t) && t === t.toUpperCase() && [...t].every((c, i, all) => i === 0 || c > (all[i - 1] ?? '')))
       return [...t].map((c) => c.charCodeAt(0) - 65);
-    return LETTERS.test(t) ? Array.from(t.matchAll(/(?<![A-Za-z])[A-Za-z](?![A-Za-z])/g), (m) => m[0].toUpperCase().charCodeAt(0) - 65) : null;
+    // single letters; what joins them in a language ("y", "и") stands between others
+    if (!LETTERS.test(t)) return null;
+    const found = Array.from(t.matchAll(/(?<!\p{L})\p{L}(?!\p{L})/gu), (m) => m[0]);
+    const joined = found.filter((c, i) => !(i > 0 && i < found.length - 1 && /[yeiиі]/.test(c) && /\p{Lu}/u.test(found[0] ?? '')));
+    return joined.map(letterPlace);
   }
   if (form === 'numbers') return NUMBERS.test(t) ? Array.from(t.matchAll(/\d+/g), (m) => Number(m[0]) - 1) : null;
   return null;
@@ -153,8 +158,11 @@ function fromContents(rows: readonly Row[], width: number): ColumnUse[] | null {
 
 /** Columns with the same heading beside each option, or headed as a mark, say whether the option left of them is right. */
 function marksBeside(uses: (ColumnUse | null)[], heads: readonly string[], rows: readonly Row[]): void {
-  const after = uses.flatMap((u, i) => (u === 'option' && i + 1 < uses.length ? [i + 1] : []));
-  const marks = after.filter((i) => uses[i] !== 'option' && MARK_HEADING.test((heads[i] ?? '').trim().replace(/[?.:]+$/, '')));
+  const options = uses.flatMap((u, i) => (u === 'option' ? [i] : []));
+  const named = heads.flatMap((h, i) => (uses[i] !== 'option' && MARK_HEADING.test(h.trim().replace(/[?.:]+$/, '')) ? [i] : []));
+  const beside = named.filter((i) => uses[i - 1] === 'option');
+  // a mark beside each option, or all marks behind all options in the same order
+  const marks = beside.length >= 2 ? beside : named.length === options.length ? named : [];
   const blankish = (i: number): boolean =>
     rows.every((r) =>
       /^(?:|x|✓|✔|✗|-|0|1|\+|ja|nein|yes|no|y|n|t|f|true|false|wahr|falsch|100|100\s?%|0\s?%|richtig|correct|wrong)$/i.test((r[i] ?? '').trim()),
@@ -224,6 +232,14 @@ function settle(uses: (ColumnUse | null)[], rows: readonly Row[], heads: readonl
     const [only] = at('option') as [number];
     const beside = rows.filter((r) => /[|;\n]/.test(r[only] ?? '')).length;
     if (beside > rows.length * 0.6) uses[only] = 'options';
+  }
+  // "Q" heads numbers, or the questions themselves
+  if (!uses.includes('question')) {
+    const [longest] = uses
+      .map((u, i) => ({ i, u, length: profiled(rows, i).length }))
+      .filter((c) => c.u === null || c.u === 'number')
+      .sort((a, b) => b.length - a.length);
+    if (longest && longest.length > 10) uses[longest.i] = 'question';
   }
   // headings without a name between two options belong to them
   const options = at('option');

@@ -87,13 +87,16 @@ const FONTS: readonly [RegExp, Record<number, string>][] = [
 
 /** Words printed in a symbol font; of another font they come back as they are. */
 export function fromSymbolFont(words: string, font: string): string {
-  const table = FONTS.find(([name]) => name.test(font))?.[1];
+  // a letter of the private area without a known font is most likely of the commonest one
+  const table = FONTS.find(([name]) => name.test(font))?.[1] ?? (/[\uf020-\uf0ff]/.test(words) ? WINGDINGS : undefined);
   if (!table) return words;
+  const known = FONTS.some(([name]) => name.test(font));
   const ownCharacters = /^(?:opensymbol|starsymbol)$/i.test(font);
   return Array.from(words, (c) => {
     const code = c.codePointAt(0) ?? 0;
     // symbol fonts lie in the private area from F000 on; their letters are used without it too
     if (code >= 0xf020 && code <= 0xf0ff) return table[code - 0xf000] ?? '•';
+    if (!known) return c;
     return ownCharacters || code > 0xff ? c : (table[code] ?? c);
   }).join('');
 }

@@ -1,0 +1,206 @@
+/** Tables of other people's layouts. Each case is a table and its items, a line for each: stem, options with a star behind the key, what else is told. */
+import type { Item } from '../../item/model.js';
+import { utf8 } from '../format.js';
+import { readFile } from '../index.js';
+import { rowsOf } from './csv.js';
+import { useOf } from './headings.js';
+import { readMapped } from './mapped.js';
+import { proposeMapping } from './mapping.js';
+
+function told(i: Item): string {
+  const more = [
+    i.points === 1 ? '' : `${i.points} points`,
+    i.feedback?.general ?? '',
+    i.feedback?.correct ? `right: ${i.feedback.correct}` : '',
+    i.hints?.join() ?? '',
+    i.tags?.join() ?? '',
+    i.outcomes?.join() ?? '',
+    i.timeLimit ? `${i.timeLimit} s` : '',
+    i.level?.difficulty === undefined ? '' : `difficulty ${i.level.difficulty}`,
+  ].filter(Boolean);
+  const key =
+    'options' in i
+      ? i.options.map((o) => `${o.content}${o.credit > 0 ? '*' : ''}${o.feedback ? ` (${o.feedback})` : ''}`).join(' / ')
+      : i.kind === 'true-false'
+        ? `= ${String(i.answer)}`
+        : i.kind === 'numeric'
+          ? `= ${i.answers.map((a) => (a.min === a.max ? a.min : `${a.min}..${a.max}`)).join()}`
+          : i.kind === 'short-answer'
+            ? `= ${i.answers.map((a) => a.text).join(' or ')}`
+            : `(${i.kind})`;
+  return [i.stem, key, ...more].join(' | ');
+}
+
+const CASES: readonly [name: string, table: string, items: readonly string[]][] = [
+  [
+    'German, semicolons, key by words and by letter, decimal comma in points',
+    'Frage;Antwort A;Antwort B;Antwort C;Antwort D;Richtige Antwort;Punkte;Erklärung\nWelche Hefe?;Backhefe;Bierhefe;Weinhefe;keine;Backhefe;2;Die übliche.\nWie viel Salz?;2 g;20 g;200 g;;20 g;1,5;\nWas ist Autolyse?;Ruhen;Kneten;Backen;Gehen;A;1;',
+    [
+      'Welche Hefe? | Backhefe* / Bierhefe / Weinhefe / keine | 2 points | Die übliche.',
+      'Wie viel Salz? | 2 g / 20 g* / 200 g | 1.5 points',
+      'Was ist Autolyse? | Ruhen* / Kneten / Backen / Gehen',
+    ],
+  ],
+  [
+    'Spanish, kinds in words, all options in one cell with letters',
+    'Pregunta,Tipo,Opciones,Respuesta correcta,Puntos\n¿Capital?,opción múltiple,"A) París; B) Lyon; C) Niza",A,1\n¿Frutas?,selección múltiple,"A) manzana; B) col; C) pera","A, C",2\nEl pan lleva harina.,verdadero/falso,,Verdadero,1\n¿Cuánto es 7 x 8?,numérica,,56,1\nExplica la fermentación.,ensayo,,,5',
+    [
+      '¿Capital? | París* / Lyon / Niza',
+      '¿Frutas? | manzana* / col / pera* | 2 points',
+      'El pan lleva harina. | = true',
+      '¿Cuánto es 7 x 8? | = 56',
+      'Explica la fermentación. | (essay) | 5 points',
+    ],
+  ],
+  [
+    'the right answer and distractors in columns of their own, a skill, a level in words',
+    'id,stem,correct,distractor1,distractor2,explanation,skill,level\n101,Bread rises because of,yeast,salt,water,Gas.,B1,easy\n102,Which is a pulse?,lentil,rice,,,B2,0.7',
+    ['Bread rises because of | yeast* / salt / water | Gas. | easy | B1', 'Which is a pulse? | lentil* / rice | B2 | difficulty 0.7'],
+  ],
+  [
+    'Russian, letters in Cyrillic',
+    '№\tВопрос\tВариант А\tВариант Б\tВариант В\tОтвет\tБаллы\n1\tСтолица?\tЛион\tПариж\tНицца\tБ\t1\n2\tРека?\tНил\tОбь\t\tа\t2',
+    ['Столица? | Лион / Париж* / Ницца', 'Река? | Нил* / Обь | 2 points'],
+  ],
+  [
+    'question and answer only, of four kinds',
+    'Question,Answer\nWhich gas?,carbon dioxide\nGrams?,1000\nSalt slows it.,True\nWhich grain?,rye|secale',
+    ['Which gas? | = carbon dioxide', 'Grams? | = 1000', 'Salt slows it. | = true', 'Which grain? | = rye or secale'],
+  ],
+  [
+    'a title above, numbers in the stems, key by number, a total below',
+    'Bread quiz,,,,,\n,,,,,\nQ,A,B,C,D,Ans\n1. What is a poolish?,a pre-ferment,an oven,a knife,a bowl,1\n2. Which flour?,rye,wheat,oat,rice,2\nTotal,,,,,2',
+    ['What is a poolish? | a pre-ferment* / an oven / a knife / a bowl', 'Which flour? | rye / wheat* / oat / rice'],
+  ],
+  [
+    'several keys by number, parted by bars',
+    'question,answers,correct answers\nWhat is used?,flour|butter|water|starter,1|3|4\nPick the fat,butter|salt,1',
+    ['What is used? | flour* / butter / water* / starter*', 'Pick the fat | butter* / salt'],
+  ],
+  [
+    'numbers as options and as keys: the key counts places where it does in the whole column',
+    'Question Text,Option 1,Option 2,Option 3,Option 4,Correct Answer,Time in seconds\nWhich herb?,Basil,Stone,Iron,Glass,1,20\nWhich are even?,1,2,3,4,"2,4",30',
+    ['Which herb? | Basil* / Stone / Iron / Glass | 20 s', 'Which are even? | 1 / 2* / 3 / 4* | 30 s'],
+  ],
+  [
+    'Italian, options are numbers and keys are their values',
+    'Domanda,Risposta 1,Risposta 2,Risposta 3,Risposta 4,Corretta\n3 + 4?,6,7,8,9,7\n10 - 4?,4,5,6,7,6\n2 x 2?,2,3,4,5,4',
+    ['3 + 4? | 6 / 7* / 8 / 9', '10 - 4? | 4 / 5 / 6* / 7', '2 x 2? | 2 / 3 / 4* / 5'],
+  ],
+  ['Turkish', 'Soru;Seçenek A;Seçenek B;Seçenek C;Doğru Cevap;Puan\nNeden kabarır?;maya;tuz;su;A;5', ['Neden kabarır? | maya* / tuz / su | 5 points']],
+  [
+    'Dutch',
+    'Vraag,Type,Antwoord 1,Antwoord 2,Antwoord 3,Juist antwoord,Feedback\nWat is desem?,meerkeuze,zuurdeeg,boter,zout,1,Zuurdeeg.\nBrood bevat gluten.,waar/onwaar,,,,waar,',
+    ['Wat is desem? | zuurdeeg* / boter / zout | Zuurdeeg.', 'Brood bevat gluten. | = true'],
+  ],
+  [
+    'Ukrainian, options headed by letters alone',
+    'Питання,А,Б,В,Г,Правильна відповідь,Пояснення\nЯкий газ?,кисень,вуглекислий,азот,водень,Б,Дріжджі.',
+    ['Який газ? | кисень / вуглекислий* / азот / водень | Дріжджі.'],
+  ],
+  ['Polish', 'Pytanie;Odpowiedź A;Odpowiedź B;Poprawna odpowiedź;Punkty\nCo to jest biga?;zaczyn;nóż;A;1', ['Co to jest biga? | zaczyn* / nóż']],
+  [
+    'Portuguese',
+    'Pergunta,Alternativa A,Alternativa B,Gabarito,Nível,Tema\nCapital?,Rio,Brasília,B,fácil,geografia',
+    ['Capital? | Rio / Brasília* | geografia,fácil'],
+  ],
+  [
+    'French, true or false',
+    'Affirmation;Vrai/Faux;Commentaire\nLa levure est un champignon.;V;Oui.\nLe sel fait lever la pâte.;F;',
+    ['La levure est un champignon. | = true | Oui.', 'Le sel fait lever la pâte. | = false'],
+  ],
+  [
+    'terms and definitions',
+    'Term,Definition\npoolish,a wet pre-ferment\nbiga,a stiff pre-ferment',
+    ['a wet pre-ferment | = poolish', 'a stiff pre-ferment | = biga'],
+  ],
+  [
+    'no headings, key by number',
+    '"What is 2+2 today?","3","4","5","6","2"\n"What is 3+3 today?","6","7","8","9","1"\n"What is 5+1 today?","4","5","6","7","3"',
+    ['What is 2+2 today? | 3 / 4* / 5 / 6', 'What is 3+3 today? | 6* / 7 / 8 / 9', 'What is 5+1 today? | 4 / 5 / 6* / 7'],
+  ],
+  [
+    'options on lines of one cell',
+    'No,Question,Choices,Key,Marks\n1,Sweet?,"a. sugar\nb. salt",a,1\n2,Sour?,"a. lemon\nb. vinegar\nc. honey","a, b",2',
+    ['Sweet? | sugar* / salt', 'Sour? | lemon* / vinegar* / honey | 2 points'],
+  ],
+  [
+    'a row for each option',
+    'Question;Option;Correct;Feedback\nA starter is?;a culture;1;Yes.\n;a spoon;0;\nWhich are fats?;butter;1;\n;oil;1;\n;flour;0;',
+    ['A starter is? | a culture* / a spoon | Yes.', 'Which are fats? | butter* / oil* / flour'],
+  ],
+  [
+    'a mark beside each option, named after it',
+    'Question,Points,A,A correct,B,B correct,C,C correct\nPick fruit,2,apple,TRUE,leek,FALSE,pear,TRUE\nPick fish,1,cod,yes,cow,no,hen,no',
+    ['Pick fruit | apple* / leek / pear* | 2 points', 'Pick fish | cod* / cow / hen'],
+  ],
+  [
+    'a reason for each option, behind all of them',
+    'Item,Key,Option A,Option B,Option C,Rationale A,Rationale B,Rationale C\nHottest?,B,Slow,Deck,Proofer,No: 150,Yes: 260,No: 30',
+    ['Hottest? | Slow (No: 150) / Deck* (Yes: 260) / Proofer (No: 30)'],
+  ],
+  [
+    'a word in front of every question',
+    'Question: Which bread is flat?,pita,loaf,bun,pita\nQuestion: Which bread is long?,roll,bun,baguette,baguette',
+    ['Which bread is flat? | pita* / loaf / bun', 'Which bread is long? | roll / bun / baguette*'],
+  ],
+  ['a line that says the sign between cells', 'sep=;\nQuestion;A;B;Key\nWhich?;one, two;three;A', ['Which? | one, two* / three']],
+  [
+    'numbers with a tolerance',
+    'Question,Kind,Answer,Tolerance\nHydration?,number,70,2\nHalf of it?,number,"0,5",',
+    ['Hydration? | = 68..72', 'Half of it? | = 0.5'],
+  ],
+];
+
+test.each(CASES)('%s', (_, table, items) => {
+  const { set, diagnostics } = readFile(utf8(table), 'table.csv');
+  expect(set.items.map(told)).toEqual(items);
+  expect(diagnostics.filter((d) => d.severity !== 'info')).toEqual([]);
+});
+
+test('a key that points nowhere is an error of its row, and no key is made up', () => {
+  const { set, diagnostics } = readFile(utf8('Question,A,B,C,Key\nOne?,x,y,z,B\nTwo?,x,y,,C\nThree?,x,y,z,'), 'a.csv');
+  expect(set.items.map(told)).toEqual(['One? | x / y* / z', 'Two? | x / y', 'Three? | x / y / z']);
+  expect(diagnostics.filter((d) => d.severity === 'error').map((d) => [d.code, d.line])).toEqual([
+    ['key-unknown-option', 3],
+    ['key-missing', 4],
+  ]);
+});
+
+test('every row gives an item, belongs to one, or says why not', () => {
+  const rows = rowsOf(utf8('Bread,,,\nQuestion,A,B,Key\nPart one,,,\nOne?,x,y,A\n# not this one,,,\nQuestion,A,B,Key\n,x,y,A\nTwo?,x,y,B\n'));
+  const sheet = { name: 'Bread', rows, hiddenRows: [7] };
+  const mapping = proposeMapping(sheet);
+  if (!mapping) throw new Error('no mapping');
+  const read = readMapped(sheet, mapping);
+  expect(read.rows).toEqual([
+    { row: 0, reason: 'above the headings' },
+    { row: 1, reason: 'the headings' },
+    { row: 2, reason: 'a heading' },
+    { row: 3, item: 0 },
+    { row: 4, reason: 'a remark' },
+    { row: 5, reason: 'the headings again' },
+    { row: 6, reason: 'options without a question' },
+    { row: 7, reason: 'hidden' },
+  ]);
+  expect(read.set.sections?.map((s) => s.title)).toEqual(['Part one']);
+  expect(readMapped(sheet, { ...mapping, hidden: true }).set.items.length).toBe(2);
+  expect(readMapped(sheet, mapping, new Set([6])).set.items.length).toBe(0);
+});
+
+test.each([
+  ['Frage', 'question'],
+  ['Enunciado de la pregunta', 'question'],
+  ['Текст вопроса', 'question'],
+  ['Option (A)', 'option'],
+  ['Réponse 3', 'option'],
+  ['Bonne réponse', 'key'],
+  ['Correct answer(s)', 'key'],
+  ['Wrong answer 2', 'wrong option'],
+  ['Feedback (if wrong)', 'feedback wrong'],
+  ['Time limit (s)', 'time'],
+  ['Author', null],
+  ['Created', null],
+])('the heading “%s” says %s', (heading, use) => {
+  expect(useOf(heading)).toBe(use);
+});
