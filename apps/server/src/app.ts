@@ -26,6 +26,9 @@ import { ProblemFilter } from './platform/problem.js';
 import { settings } from './platform/settings.js';
 import { OperationRecord, SetRecord } from './sets/entities.js';
 import { SetsController } from './sets/sets.js';
+import { ColumnMapping, Source } from './sources/entities.js';
+import { MappingsController } from './sources/mappings.js';
+import { SourcesController } from './sources/sources.js';
 
 class HealthView {
   @ApiProperty() ok!: boolean;
@@ -45,7 +48,22 @@ export class HealthController {
   }
 }
 
-export const entities = [Account, Workspace, Membership, Session, FailedTry, SetRecord, OperationRecord, Delivery, Attempt, Connection, Authorization, Push];
+export const entities = [
+  Account,
+  Workspace,
+  Membership,
+  Session,
+  FailedTry,
+  SetRecord,
+  OperationRecord,
+  Delivery,
+  Attempt,
+  Connection,
+  Authorization,
+  Push,
+  ColumnMapping,
+  Source,
+];
 
 @Module({
   imports: [
@@ -80,7 +98,16 @@ export const entities = [Account, Workspace, Membership, Session, FailedTry, Set
       }),
     }),
   ],
-  controllers: [HealthController, SessionController, SetsController, DeliveriesController, TakeController, ConnectionsController],
+  controllers: [
+    HealthController,
+    SessionController,
+    SetsController,
+    DeliveriesController,
+    TakeController,
+    ConnectionsController,
+    MappingsController,
+    SourcesController,
+  ],
   providers: [Jobs, RateLimit, { provide: APP_GUARD, useClass: AccessGuard }, { provide: APP_FILTER, useClass: ProblemFilter }],
 })
 export class AppModule {}
@@ -109,7 +136,7 @@ export async function setUp(app: NestExpressApplication): Promise<void> {
     }),
   );
   app.use(cookieParser());
-  app.useBodyParser('json', { limit: '12mb' });
+  app.useBodyParser('json', { limit: '16mb' });
   app.set('trust proxy', 'loopback');
   app.setGlobalPrefix('api/v1');
   app.useGlobalPipes(new ValidationPipe({ whitelist: true, forbidNonWhitelisted: true, transform: true }));

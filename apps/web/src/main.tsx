@@ -11,6 +11,7 @@ import { Sets } from './sets/Sets.js';
 import { SessionContext } from './signin/session.js';
 import { SignIn, SignInForm } from './signin/SignIn.js';
 import { Modal } from './ui/Modal.js';
+import { OpenFilesProvider } from './open/OpenFiles.js';
 import { PaletteProvider } from './ui/Palette.js';
 import './ui/app.css';
 
@@ -59,9 +60,11 @@ function SignedIn() {
   return (
     <SessionContext value={session.data}>
       <PaletteProvider>
-        <Suspense fallback={<Busy what="Opening" />}>
-          <Outlet />
-        </Suspense>
+        <OpenFilesProvider>
+          <Suspense fallback={<Busy what="Opening" />}>
+            <Outlet />
+          </Suspense>
+        </OpenFilesProvider>
         <Modal open={ended} onClose={() => setEnded(false)} title="Your session has ended" description="Sign in again to go on. What you did is kept.">
           <SignInForm onDone={done} email={session.data.email} />
         </Modal>

@@ -1,6 +1,9 @@
 /** What every reader of documents gives: draft text, and what was set aside on the way to it. */
 import { decodeXml, type Diagnostic, type DraftResult, readDraft, ReadError, type ReadOptions, readXml, type XmlNode } from '@zakuska/core';
 
+/** A document that is whole, and holds pictures of pages but no text. */
+export class NoTextError extends ReadError {}
+
 export interface DocumentText {
   /** Draft text: labels typed out, marks around words that stand out, pictures inside. */
   text: string;

@@ -13,6 +13,8 @@ import {
   type ReadOptions,
   type ReadResult,
   sniff,
+  tableRowsOf,
+  type TableSheet,
   type Rehearsal,
   rehearse,
 } from '@zakuska/core';
@@ -21,7 +23,9 @@ import type { DocumentText } from './document.js';
 import { documentFormats, sniffDocument } from './documents.js';
 import { xlsxFormats } from './xlsx.js';
 
-export type { DocumentText } from './document.js';
+export { type DocumentText, NoTextError } from './document.js';
+export { type Box, type Page, readPage } from './pdf/page.js';
+export { draftOfRegion } from './pdf/read.js';
 export type { FileFormat } from './format.js';
 
 /** The table of all formats. A new one is a file and a row. */
@@ -74,6 +78,25 @@ export async function draftOf(bytes: Uint8Array, name: string): Promise<Document
     pictures: 0,
     format: 'draft',
   };
+}
+
+/** A file as a person opens it: words for the draft, tables whose columns are to be agreed on, or items as they are. */
+export type Opened = { format: string; name: string } & (
+  | ({ as: 'draft' } & DocumentText)
+  | { as: 'tables'; sheets: TableSheet[] }
+  | { as: 'items'; result: ReadResult }
+);
+/**
+ * Opens a file the way that suits it.
+ * @throws ReadError with a one-line message where it cannot be read
+ */
+export async function openAny(bytes: Uint8Array, name: string): Promise<Opened> {
+  const found = heavy(bytes, name) ?? sniff(bytes, name);
+  const said = { format: found.id, name: found.name };
+  if ('draft' in found || found.id === 'draft') return { as: 'draft', ...said, ...(await draftOf(bytes, name)) };
+  if (/^(?:csv|tsv)/.test(found.id)) return { as: 'tables', ...said, sheets: [{ name: '', rows: tableRowsOf(bytes) }] };
+  if ('sheets' in found && found.sheets) return { as: 'tables', ...said, sheets: await found.sheets(bytes) };
+  return { as: 'items', ...said, result: nameIfNone((await (found as FileFormat).read?.(bytes, name)) as ReadResult, name) };
 }
 
 /** A file as something to be answered from the file alone, with what files of its sort can hold. */

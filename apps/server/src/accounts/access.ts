@@ -13,6 +13,7 @@ import { Connection } from '../connections/entities.js';
 import { Push } from '../connections/entities.js';
 import { Delivery } from '../deliveries/entities.js';
 import { SetRecord } from '../sets/entities.js';
+import { Source } from '../sources/entities.js';
 import { type Account, mayAs, Membership, type Role, Session } from './entities.js';
 
 /** public: anybody; session: who is signed in; a role: who has it, or a higher one, in the workspace concerned. */
@@ -47,6 +48,7 @@ const workspaceOf: Record<string, (em: EntityManager, id: string) => Promise<str
   set: async (em, id) => (await em.findOne(SetRecord, { id }, { fields: ['workspace'] }))?.workspace.id,
   delivery: async (em, id) => (await em.findOne(Delivery, { id }, { populate: ['set'] }))?.set.workspace.id,
   push: async (em, id) => (await em.findOne(Push, { id }, { populate: ['set'] }))?.set.workspace.id,
+  source: async (em, id) => (await em.findOne(Source, { id }, { populate: ['set'] }))?.set.workspace.id,
   connection: async (em, id) => (await em.findOne(Connection, { id }))?.workspace.id,
 };
 

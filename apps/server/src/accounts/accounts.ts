@@ -26,6 +26,7 @@ export class SessionView {
   @ApiProperty() email!: string;
   @ApiProperty() csrf!: string;
   @ApiProperty({ type: [WorkspaceView] }) workspaces!: WorkspaceView[];
+  @ApiProperty({ description: 'Larger files are not opened or sent.' }) maxUploadBytes!: number;
 }
 
 const DAYS = 14;
@@ -91,6 +92,7 @@ export class SessionController {
       name: account.name,
       email: account.email,
       csrf: session.csrf,
+      maxUploadBytes: settings().maxUploadBytes,
       workspaces: members.map((m) => ({ id: m.workspace.id, name: m.workspace.name, role: m.role })),
     };
   }

@@ -17,6 +17,8 @@ export interface Settings {
   secret: string;
   lmsUrl: string;
   maxUploadBytes: number;
+  /** Hosts that sources are fetched from although they lie in a private network. */
+  sourceHosts: string[];
   secureCookies: boolean;
 }
 
@@ -46,6 +48,10 @@ export function settings(): Settings {
     secret: env['ZAKUSKA_SECRET'] ?? 'only for development: set ZAKUSKA_SECRET',
     lmsUrl: (env['LMS_URL'] ?? 'http://127.0.0.1:3100').replace(/\/$/, ''),
     maxUploadBytes: Number(env['MAX_UPLOAD_MB'] ?? 10) * 1024 * 1024,
+    sourceHosts: (env['SOURCE_HOSTS'] ?? '')
+      .toLowerCase()
+      .split(/[\s,]+/)
+      .filter(Boolean),
     secureCookies: publicUrl.startsWith('https:'),
   };
   return read;

@@ -6,6 +6,8 @@ export interface DraftState {
   text: string;
   /** What a person said a line is, with the line's number when it was saved. */
   overrides: { line: number; role: string }[];
+  /** The look of options that says the key, once a person decided. */
+  keysFrom?: string;
 }
 
 /** A set with its draft and its items. */

@@ -4,6 +4,7 @@ import { EntityManager, LockMode } from '@mikro-orm/postgresql';
 import {
   apply,
   emptyDocument,
+  keyLooks,
   keyProblem,
   maximumOf,
   newId,
@@ -15,12 +16,13 @@ import {
   type SetDocument,
 } from '@zakuska/core';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsInt, IsObject, IsOptional, IsString, IsUUID, Length, MaxLength, Min, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsIn, IsInt, IsObject, IsOptional, IsString, IsUUID, Length, MaxLength, Min, ValidateNested } from 'class-validator';
 import { Access, Me, MyRole, type Signed, WorkspaceId, Gives } from '../accounts/access.js';
 import { Account, type Role, roles, Workspace } from '../accounts/entities.js';
 import { gone, Problem } from '../platform/problem.js';
 import { OperationRecord, SetRecord, type DraftState } from './entities.js';
 
+const KEYS_FROM = ['none', ...Object.keys(keyLooks)];
 const anyObject = { type: 'object', additionalProperties: true } as const;
 
 class CreateSetBody {
@@ -35,6 +37,10 @@ class DraftBody {
   @ApiProperty({ description: 'The draft version that the text is based on.' }) @IsInt() @Min(0) base!: number;
   @ApiProperty() @IsString() @MaxLength(10_000_000) text!: string;
   @ApiProperty({ type: [OverrideBody] }) @IsArray() @ArrayMaxSize(20_000) @ValidateNested({ each: true }) @Type(() => OverrideBody) overrides!: OverrideBody[];
+  @ApiPropertyOptional({ enum: KEYS_FROM, description: 'The look of options that says the key, once a person decided.' })
+  @IsOptional()
+  @IsIn(KEYS_FROM)
+  keysFrom?: string;
 }
 class SentOperation {
   @ApiProperty() @IsUUID() id!: string;
@@ -157,11 +163,12 @@ export class SetsController {
     return this.em.fork().transactional(async (em) => {
       const r = await em.findOne(SetRecord, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
       if (!r) throw gone('set');
-      const same = r.draft.text === text && JSON.stringify(r.draft.overrides) === JSON.stringify(body.overrides);
+      const draft: DraftState = { text, overrides: body.overrides, ...(body.keysFrom && { keysFrom: body.keysFrom }) };
+      const same = r.draft.text === text && r.draft.keysFrom === draft.keysFrom && JSON.stringify(r.draft.overrides) === JSON.stringify(body.overrides);
       if (same) return { version: r.draftVersion };
       if (r.draftVersion !== body.base)
         throw new Problem(409, 'stale-draft', 'Somebody else changed this draft meanwhile.', { version: r.draftVersion, draft: r.draft });
-      r.draft = { text, overrides: body.overrides };
+      r.draft = draft;
       r.draftVersion++;
       r.updatedAt = new Date();
       return { version: r.draftVersion };

@@ -340,6 +340,102 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace}/mappings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["MappingsController_list"];
+        put: operations["MappingsController_keep"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/mappings/{mapping}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["MappingsController_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set}/sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["SourcesController_list"];
+        put?: never;
+        post: operations["SourcesController_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set}/sources/address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["SourcesController_fetch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sources/{source}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["SourcesController_get"];
+        put?: never;
+        post?: never;
+        delete: operations["SourcesController_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sources/{source}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["SourcesController_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -365,6 +461,8 @@ export interface components {
             email: string;
             csrf: string;
             workspaces: components["schemas"]["WorkspaceView"][];
+            /** @description Larger files are not opened or sent. */
+            maxUploadBytes: number;
         };
         SetSummary: {
             id: string;
@@ -421,6 +519,11 @@ export interface components {
             base: number;
             text: string;
             overrides: components["schemas"]["OverrideBody"][];
+            /**
+             * @description The look of options that says the key, once a person decided.
+             * @enum {string}
+             */
+            keysFrom?: "none" | "bold" | "highlight" | "colour" | "underline" | "italic";
         };
         VersionView: {
             version: number;
@@ -571,6 +674,69 @@ export interface components {
         PushBody: {
             id: string;
             connectionId: string;
+        };
+        MappingBody: {
+            /** @description The row (0-based) that names the columns; -1 where none does. */
+            header: number;
+            columns: ("ignore" | "number" | "question" | "kind" | "option" | "options" | "right option" | "wrong option" | "mark" | "key" | "tolerance" | "unit" | "points" | "feedback" | "feedback right" | "feedback wrong" | "option feedback" | "hint" | "tags" | "outcome" | "difficulty" | "time" | "picture" | "passage" | "part")[];
+            optionRows: boolean;
+            /** @enum {string} */
+            keyForm: "letters" | "numbers" | "text";
+            separator: string;
+            hidden: boolean;
+        };
+        KeptView: {
+            id: string;
+            name: string;
+            signature: string;
+            mapping: components["schemas"]["MappingBody"];
+        };
+        KeepBody: {
+            name: string;
+            /** @description The headings, by which the same layout is known again. */
+            signature: string;
+            mapping: components["schemas"]["MappingBody"];
+        };
+        SourceSummary: {
+            id: string;
+            name: string;
+            mediaType: string;
+            address: string;
+            length: number;
+            /** @description The file itself is kept too. */
+            hasFile: boolean;
+            createdAt: string;
+        };
+        CueBody: {
+            /** @description Seconds from the start. */
+            from: number;
+            /** @description Seconds from the start. */
+            to: number;
+            text: string;
+        };
+        SourceBody: {
+            name: string;
+            mediaType: string;
+            /** @description Its words. */
+            text: string;
+            cues?: components["schemas"]["CueBody"][];
+            /** @description The file itself in base64, where its pages are to be looked at. */
+            data?: string;
+        };
+        AddressBody: {
+            address: string;
+        };
+        SourceView: {
+            id: string;
+            name: string;
+            mediaType: string;
+            address: string;
+            length: number;
+            /** @description The file itself is kept too. */
+            hasFile: boolean;
+            createdAt: string;
+            text: string;
+            cues: components["schemas"]["CueBody"][];
         };
     };
     responses: never;
@@ -1208,6 +1374,202 @@ export interface operations {
             header?: never;
             path: {
                 push: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    MappingsController_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptView"][];
+                };
+            };
+        };
+    };
+    MappingsController_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptView"];
+                };
+            };
+        };
+    };
+    MappingsController_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                mapping: string;
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    SourcesController_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceSummary"][];
+                };
+            };
+        };
+    };
+    SourcesController_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SourceBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceSummary"];
+                };
+            };
+        };
+    };
+    SourcesController_fetch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddressBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceSummary"];
+                };
+            };
+        };
+    };
+    SourcesController_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceView"];
+                };
+            };
+        };
+    };
+    SourcesController_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    SourcesController_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source: string;
             };
             cookie?: never;
         };

@@ -1,5 +1,5 @@
 /** The draft of an open set: kept in this browser at once, saved to the server when typing rests, never over another's text. */
-import type { Role } from '@zakuska/core';
+import type { KeysFrom, Role } from '@zakuska/core';
 import { ApiError, api, call, type Schemas } from '../api/client.js';
 import { local, type LocalDraft } from '../set/local.js';
 
@@ -10,9 +10,11 @@ export interface Override {
 export interface DraftSnapshot {
   text: string;
   overrides: Override[];
+  /** The look of options that says the key; undecided while a person was not asked. */
+  keysFrom?: KeysFrom | undefined;
   save: 'saved' | 'saving' | 'offline';
   /** Somebody else's text, where it differs from what mine was based on. */
-  theirs: { text: string; overrides: Override[]; version: number } | null;
+  theirs: { text: string; overrides: Override[]; keysFrom?: KeysFrom | undefined; version: number } | null;
   /** Why the server does not take the text. */
   problem: string | null;
   /** Counts up when the text changed from outside the editor. */
@@ -31,7 +33,7 @@ export class DraftSession {
     private readonly id: string,
     view: Schemas['SetView'],
   ) {
-    const draft = view.draft as unknown as { text: string; overrides: Override[] };
+    const draft = view.draft as unknown as { text: string; overrides: Override[]; keysFrom?: KeysFrom };
     this.base = view.draftVersion;
     this.snapshot = { ...draft, save: 'saved', theirs: null, problem: null, replaced: 0 };
   }
@@ -40,8 +42,18 @@ export class DraftSession {
     const s = new DraftSession(view.id, view);
     const kept = await local.draft(view.id);
     if (kept && kept.text !== s.snapshot.text) {
-      const theirs = kept.base === view.draftVersion ? null : { text: s.snapshot.text, overrides: s.snapshot.overrides, version: view.draftVersion };
-      s.snapshot = { ...s.snapshot, text: kept.text, overrides: kept.overrides as Override[], theirs, save: 'saving' };
+      const theirs =
+        kept.base === view.draftVersion
+          ? null
+          : { text: s.snapshot.text, overrides: s.snapshot.overrides, keysFrom: s.snapshot.keysFrom, version: view.draftVersion };
+      s.snapshot = {
+        ...s.snapshot,
+        text: kept.text,
+        overrides: kept.overrides as Override[],
+        keysFrom: kept.keysFrom as KeysFrom | undefined,
+        theirs,
+        save: 'saving',
+      };
       s.dirty = true;
       if (!theirs) s.schedule(0);
     }
@@ -61,10 +73,27 @@ export class DraftSession {
   /** The editor's text changed. */
   change(text: string, overrides: Override[]): void {
     if (text === this.snapshot.text && JSON.stringify(overrides) === JSON.stringify(this.snapshot.overrides)) return;
+    // another text is another question
+    this.edited({ text, overrides, ...(!text.trim() && { keysFrom: undefined }) });
+  }
+  private edited(change: Partial<DraftSnapshot>): void {
     this.dirty = true;
-    this.update({ text, overrides, save: 'saving', problem: null });
-    void local.keepDraft(this.id, { base: this.base, text, overrides } satisfies LocalDraft);
+    this.update({ ...change, save: 'saving', problem: null });
+    const { text, overrides, keysFrom } = this.snapshot;
+    void local.keepDraft(this.id, { base: this.base, text, overrides, ...(keysFrom && { keysFrom }) } satisfies LocalDraft);
     this.schedule(600);
+  }
+  /** A person decided which look says the keys. */
+  decideKeys(keysFrom: KeysFrom | undefined): void {
+    this.edited({ keysFrom });
+  }
+  /** Where the page's editor takes text that comes from a file; without an editor it is put in here. */
+  editor: ((text: string) => void) | null = null;
+  /** Puts text from a file behind what is there. */
+  add(text: string): void {
+    if (this.editor) return this.editor(text);
+    const before = this.snapshot.text.trimEnd();
+    this.edited({ text: before ? `${before}\n\n${text}` : text, replaced: this.snapshot.replaced + 1 });
   }
 
   private schedule(ms: number): void {
@@ -76,9 +105,14 @@ export class DraftSession {
     if (this.sending || !this.dirty || this.snapshot.theirs) return;
     this.sending = true;
     this.dirty = false;
-    const { text, overrides } = this.snapshot;
+    const { text, overrides, keysFrom } = this.snapshot;
     try {
-      const { version } = await call(api.PUT('/api/v1/sets/{set}/draft', { params: { path: { set: this.id } }, body: { base: this.base, text, overrides } }));
+      const { version } = await call(
+        api.PUT('/api/v1/sets/{set}/draft', {
+          params: { path: { set: this.id } },
+          body: { base: this.base, text, overrides, ...(keysFrom && keysFrom !== 'auto' && { keysFrom }) },
+        }),
+      );
       this.base = version;
       if (!this.dirty) {
         await local.keepDraft(this.id, null);
@@ -87,7 +121,7 @@ export class DraftSession {
     } catch (e) {
       this.dirty = true;
       if (e instanceof ApiError && e.status === 409) {
-        const d = e.body['draft'] as { text: string; overrides: Override[] };
+        const d = e.body['draft'] as { text: string; overrides: Override[]; keysFrom?: KeysFrom };
         this.update({ theirs: { ...d, version: Number(e.body['version']) }, save: 'offline' });
       } else if (e instanceof ApiError && e.status >= 400 && e.status < 500 && e.status !== 401) {
         this.update({ save: 'offline', problem: e.message });
@@ -112,7 +146,14 @@ export class DraftSession {
     } else {
       this.dirty = false;
       void local.keepDraft(this.id, null);
-      this.update({ text: theirs.text, overrides: theirs.overrides, theirs: null, save: 'saved', replaced: this.snapshot.replaced + 1 });
+      this.update({
+        text: theirs.text,
+        overrides: theirs.overrides,
+        keysFrom: theirs.keysFrom,
+        theirs: null,
+        save: 'saved',
+        replaced: this.snapshot.replaced + 1,
+      });
     }
   }
 }

@@ -2,11 +2,15 @@
 import { type Diagnostic, type Fix, fromHtml, keyProblem, type Item, type LineRole, type Operation, richToPlain, type Role } from '@zakuska/core';
 import type { EditorView } from '@codemirror/view';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
-import { useNavigate } from 'react-router';
+import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { Foot } from '../frame/Frame.js';
+import { useOpenFiles } from '../open/OpenFiles.js';
 import { cellOf, KeyStrip } from '../set/KeyStrip.js';
 import { useOpenSet } from '../set/context.js';
+import type { Marked } from '../sources/PdfPages.js';
+import { SourcePane } from '../sources/SourcePane.js';
+import { useSources } from '../sources/sources.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 import { useActions } from '../ui/Palette.js';
@@ -14,6 +18,7 @@ import { createEditor, override, overridesOf, showMarks } from './editor.js';
 import { DoubtCount } from './DoubtCount.js';
 import { NotationGuide } from './NotationGuide.js';
 import { ReadingLine } from './ReadingLine.js';
+import { KeyQuestion } from './KeyQuestion.js';
 import { useReading } from './useReading.js';
 
 const LIMIT = 8_000_000;
@@ -51,7 +56,9 @@ export default function DraftStage() {
   const { draft, session, document: doc, mayEdit, view: setView } = useOpenSet();
   const state = useSyncExternalStore(draft.subscribe, draft.get);
   const language = doc.set.language;
-  const { reading, busy } = useReading(state.text, state.overrides, language);
+  // until a person decided, no look is taken for a mark of keys
+  const { reading, busy } = useReading(state.text, state.overrides, language, state.keysFrom ?? 'none');
+  const files = useOpenFiles();
   const host = useRef<HTMLDivElement>(null);
   const page = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
@@ -60,6 +67,13 @@ export default function DraftStage() {
   const [geometry, setGeometry] = useState(0);
   const [taking, setTaking] = useState<Item[] | null>(null);
   const [guide, setGuide] = useState(false);
+  const [search, setSearch] = useSearchParams();
+  const sourceShown = search.get('source');
+  const sources = useSources(setView.id);
+  const showSource = useCallback(
+    (id: string | null) => setSearch((s) => (id === null ? s.delete('source') : s.set('source', id), s), { replace: true }),
+    [setSearch],
+  );
   const navigate = useNavigate();
 
   useEffect(() => {
@@ -76,7 +90,18 @@ export default function DraftStage() {
       onGeometry: () => setGeometry((g) => g + 1),
     });
     view.current = v;
-    return () => v.destroy();
+    draft.editor = (added) => {
+      const { from, to } = v.state.selection.main;
+      const whole = v.state.doc.length;
+      const at = v.state.doc.toString().trim() ? { from, to } : { from: 0, to: whole };
+      const before = v.state.sliceDoc(0, at.from);
+      const lead = before.trim() ? (before.endsWith('\n\n') ? '' : '\n\n') : '';
+      v.dispatch({ changes: { ...at, insert: `${lead}${added}` }, selection: { anchor: at.from + lead.length }, userEvent: 'input.paste' });
+    };
+    return () => {
+      draft.editor = null;
+      v.destroy();
+    };
     // the editor is made anew when the text was replaced from outside
   }, [draft, mayEdit, state.replaced]);
 
@@ -165,15 +190,6 @@ export default function DraftStage() {
     return () => removeEventListener('keydown', onKey);
   }, [nextDoubt]);
 
-  const openFile = async (file: File): Promise<void> => {
-    if (file.size > LIMIT)
-      return void toast.error(`${file.name} is ${(file.size / 1e6).toFixed(1)} MB; a draft holds 8 MB at most. Split it into several sets.`);
-    const { decodeText, looksBinary } = await import('@zakuska/core');
-    const bytes = new Uint8Array(await file.arrayBuffer());
-    if (looksBinary(bytes)) return void toast.error(`${file.name} is no text. Open it in the program it comes from, copy the text, and paste it here.`);
-    const v = view.current;
-    if (v) v.dispatch({ changes: { from: v.state.selection.main.from, to: v.state.selection.main.to, insert: decodeText(bytes).replace(/\r\n?/g, '\n') } });
-  };
   const onPaste = (e: React.ClipboardEvent): void => {
     const html = e.clipboardData.getData('text/html');
     const rich = html && html.length < LIMIT ? fromHtml(html) : null;
@@ -200,6 +216,25 @@ export default function DraftStage() {
     }
   };
 
+  const mark = (marked: Marked): void => {
+    const v = view.current;
+    if (!v) return;
+    const at = v.state.doc.length;
+    const lead = v.state.doc.toString().trim() ? (v.state.sliceDoc(Math.max(0, at - 2)) === '\n\n' ? '' : '\n\n') : '';
+    const own = /^\s*(?:\d+[.)]|\p{L}+\s*\d)/u;
+    const words = marked.as === 'text' ? marked.text : `<img src="${marked.src}" alt="${marked.alt.replace(/["<>]/g, '')}"/>\n`;
+    if (at + words.length > LIMIT)
+      return void toast.error('The draft holds 8 million characters; this picture would be too much. Take the items to Check first.');
+    const insert = `${lead}${own.test(words) ? '' : `${items.length + 1}. `}${words}`;
+    v.dispatch({ changes: { from: at, insert }, selection: { anchor: at + insert.length }, userEvent: 'input.paste', scrollIntoView: true });
+    page.current?.scrollTo({ top: page.current.scrollHeight });
+    v.focus();
+    toast(
+      marked.as === 'text'
+        ? 'The text stands at the end of the draft.'
+        : 'The picture stands at the end of the draft as a question; type its options and key below.',
+    );
+  };
   const keyed = items.filter((i) => !keyProblem(i)).length;
   const asides = reading?.asides ?? 0;
   const options = items.reduce((n, i) => n + ('options' in i ? i.options.length : 0), 0);
@@ -218,39 +253,36 @@ export default function DraftStage() {
           </>
         }
       />
-      <main
-        ref={page}
-        className="grid grid-cols-1 items-start gap-x-6 overflow-auto px-0 sm:px-6 lg:grid-cols-[minmax(0,1fr)_330px]"
-        onPasteCapture={onPaste}
-        onDragOver={(e) => e.preventDefault()}
-        onDropCapture={(e) => {
-          const [file] = e.dataTransfer.files;
-          if (!file) return;
-          e.preventDefault();
-          e.stopPropagation();
-          void openFile(file);
-        }}
-      >
-        <section className="min-h-full border-x border-rule bg-sheet" aria-label="Draft text">
-          {!state.text && mayEdit && (
-            <div className="flex flex-wrap items-center gap-3 border-b border-rule px-4 py-3">
-              <p className="max-w-md">Paste the questions as they are, with greetings, numbers, stars and answer lines. Nothing has to be tidied first.</p>
-              <Button onClick={() => view.current && edit([{ from: 0, to: view.current.state.doc.length, insert: SAMPLE }])}>Put in a sample</Button>
-              <label className="link inline-flex items-center focus-within:outline-2 focus-within:outline-beet">
-                Open a text file
-                <input
-                  type="file"
-                  accept=".txt,.md,text/plain,text/markdown"
-                  className="sr-only"
-                  onChange={(e) => e.target.files?.[0] && void openFile(e.target.files[0])}
-                />
-              </label>
-            </div>
-          )}
-          <div ref={host} />
-        </section>
-        <Notes doubts={current ? notes : []} view={view.current} geometry={geometry} onFix={edit} onGo={goTo} mayEdit={mayEdit} />
-      </main>
+      <div className={`grid min-h-0 ${sourceShown === null ? 'grid-cols-1' : 'grid-rows-2 lg:grid-cols-2 lg:grid-rows-1'}`}>
+        <main
+          ref={page}
+          className={`grid min-h-0 grid-cols-1 items-start gap-x-6 overflow-auto px-0 sm:px-6 ${sourceShown === null ? 'lg:grid-cols-[minmax(0,1fr)_330px]' : ''}`}
+          onPasteCapture={onPaste}
+        >
+          <section className="min-h-full border-x border-rule bg-sheet" aria-label="Draft text">
+            {!state.text && mayEdit && (
+              <div className="flex flex-wrap items-center gap-3 border-b border-rule px-4 py-3">
+                <p className="max-w-md">Paste the questions as they are, with greetings, numbers, stars and answer lines. Nothing has to be tidied first.</p>
+                <Button onClick={() => view.current && edit([{ from: 0, to: view.current.state.doc.length, insert: SAMPLE }])}>Put in a sample</Button>
+                <Button onClick={files.pick}>Open files</Button>
+              </div>
+            )}
+            {mayEdit && reading && <KeyQuestion looks={reading.looks} decided={state.keysFrom} onDecide={(k) => draft.decideKeys(k)} />}
+            <div ref={host} />
+          </section>
+          {sourceShown === null && <Notes doubts={current ? notes : []} view={view.current} geometry={geometry} onFix={edit} onGo={goTo} mayEdit={mayEdit} />}
+        </main>
+        {sourceShown !== null && (
+          <SourcePane
+            set={setView.id}
+            shown={sourceShown || undefined}
+            mayEdit={mayEdit}
+            onShow={(id) => showSource(id ?? '')}
+            onClose={() => showSource(null)}
+            onMark={mark}
+          />
+        )}
+      </div>
       {reading?.text ? <ReadingLine line={caret} role={reading.roles[caret]} item={items.find((i) => i.id === caretItem)} /> : <span />}
       <Foot>
         <span role="status" className="min-w-0 flex-1">
@@ -261,6 +293,9 @@ export default function DraftStage() {
               : 'Nothing to read yet'}
           {!busy && <DoubtCount count={doubts.length} onNext={() => nextDoubt(1)} />}
         </span>
+        <Button look="quiet" aria-pressed={sourceShown !== null} onClick={() => showSource(sourceShown === null ? '' : null)}>
+          Sources{sources.data?.length ? ` (${sources.data.length})` : ''}
+        </Button>
         <Button look="quiet" onClick={() => setGuide(true)}>
           Notation
         </Button>

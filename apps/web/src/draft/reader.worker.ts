@@ -1,5 +1,5 @@
 /** Reads drafts away from the page, so that typing never waits. Sends only what changed since the reading before. */
-import { DraftReader, type Diagnostic, type Item, type LineRole, type QuizSet, type Role } from '@zakuska/core';
+import { DraftReader, type Diagnostic, type Item, type KeysFrom, type LineRole, type LookCount, type QuizSet, type Role } from '@zakuska/core';
 import { expose } from 'comlink';
 
 /** A reading as the difference to the one before. */
@@ -11,6 +11,7 @@ export interface ReadingChange {
   set: Omit<QuizSet, 'items'>;
   diagnostics: Diagnostic[];
   asides: number;
+  looks: LookCount[];
   /** The roles that occur, and for each line which of them it has. */
   roles: LineRole[];
   ofLine: Uint16Array | Uint32Array;
@@ -20,11 +21,11 @@ const readers = new Map<string, { reader: DraftReader; sent: Map<string, number>
 
 const remote = {
   /** Reads the draft called `id`; `fresh` when the page does not hold the reading before. */
-  read(id: string, text: string, overrides: [number, Role][], language: string | undefined, fresh: boolean): ReadingChange {
+  read(id: string, text: string, overrides: [number, Role][], language: string | undefined, keysFrom: KeysFrom, fresh: boolean): ReadingChange {
     const own = readers.get(id) ?? { reader: new DraftReader(), sent: new Map<string, number>() };
     readers.set(id, own);
     if (fresh) own.sent = new Map();
-    const r = own.reader.read(text, { overrides: new Map(overrides), ...(language && { language }) });
+    const r = own.reader.read(text, { overrides: new Map(overrides), keysFrom, ...(language && { language }) });
     const { items, ...set } = r.set;
     const places = new Int32Array(items.length * 2);
     const change = items.map((item, i): number | Item => {
@@ -45,7 +46,7 @@ const remote = {
       }
       ofLine[i] = at;
     });
-    return { items: change, places, set, diagnostics: r.diagnostics, asides: r.asides.length, roles, ofLine };
+    return { items: change, places, set, diagnostics: r.diagnostics, asides: r.asides.length, looks: r.looks, roles, ofLine };
   },
 };
 export type Reader = typeof remote;

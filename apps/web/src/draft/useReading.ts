@@ -1,4 +1,4 @@
-import type { Diagnostic, Item, LineRole, QuizSet, Role } from '@zakuska/core';
+import type { Diagnostic, Item, KeysFrom, LineRole, LookCount, QuizSet, Role } from '@zakuska/core';
 import { wrap } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import type { Reader, ReadingChange } from './reader.worker.js';
@@ -13,6 +13,8 @@ export interface Reading {
   diagnostics: Diagnostic[];
   /** How many lines were set aside. */
   asides: number;
+  /** Looks of options that may say the keys. */
+  looks: LookCount[];
   /** One for each line. */
   roles: LineRole[];
 }
@@ -25,7 +27,7 @@ export function readingOf(change: ReadingChange, before: Reading | null, text: s
     return item.source?.from === source.from && item.source.to === source.to ? item : { ...item, source };
   });
   const roles = Array.from(change.ofLine, (n) => change.roles[n] as LineRole);
-  return { text, set: { ...change.set, items }, diagnostics: change.diagnostics, asides: change.asides, roles };
+  return { text, set: { ...change.set, items }, diagnostics: change.diagnostics, asides: change.asides, looks: change.looks, roles };
 }
 
 let names = 0;
@@ -35,16 +37,17 @@ export function useReading(
   text: string,
   overrides: readonly { line: number; role: Role }[],
   language: string | undefined,
+  keysFrom: KeysFrom = 'auto',
 ): { reading: Reading | null; busy: boolean } {
   const [reading, setReading] = useState<Reading | null>(null);
   const [busy, setBusy] = useState(false);
   const name = useRef('');
   if (!name.current) name.current = `draft ${names++}`;
   const last = useRef<Reading | null>(null);
-  const wanted = useRef<{ text: string; overrides: readonly { line: number; role: Role }[]; language: string | undefined } | null>(null);
+  const wanted = useRef<{ text: string; overrides: readonly { line: number; role: Role }[]; language: string | undefined; keysFrom: KeysFrom } | null>(null);
   const running = useRef(false);
   useEffect(() => {
-    wanted.current = { text, overrides, language };
+    wanted.current = { text, overrides, language, keysFrom };
     if (running.current) return;
     running.current = true;
     void (async () => {
@@ -57,6 +60,7 @@ export function useReading(
           w.text,
           w.overrides.map((o) => [o.line, o.role]),
           w.language,
+          w.keysFrom,
           last.current === null,
         );
         last.current = readingOf(change, last.current, w.text);
@@ -66,6 +70,6 @@ export function useReading(
       setBusy(false);
       running.current = false;
     })();
-  }, [text, overrides, language]);
+  }, [text, overrides, language, keysFrom]);
   return { reading, busy };
 }

@@ -2,12 +2,13 @@
 import { keySign, nameOf, type Item, type Operation } from '@zakuska/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { CloudAlert, CloudCheck, CloudUpload } from 'lucide-react';
-import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
+import { useContext, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { Link, Outlet, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { ApiError, api, call, wordsOf } from '../api/client.js';
 import { DraftSession } from '../draft/DraftSession.js';
 import { Busy, Empty, StageLine, TopBar } from '../frame/Frame.js';
+import { useOpenFiles } from '../open/OpenFiles.js';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 import { useActions } from '../ui/Palette.js';
@@ -59,6 +60,12 @@ export function SetPage() {
 }
 
 function SetFrame() {
+  const open = useContext(OpenSetContext);
+  const files = useOpenFiles();
+  useEffect(() => {
+    files.target(open);
+    return () => files.target(null);
+  }, [files, open]);
   const { view, session, draft, document: doc, save, conflicts, problem } = useOpenSet();
   const draftState = useSyncExternalStore(draft.subscribe, draft.get);
   const navigate = useNavigate();

@@ -10,6 +10,7 @@ export interface LocalDraft {
   base: number;
   text: string;
   overrides: { line: number; role: string }[];
+  keysFrom?: string;
 }
 interface Schema extends DBSchema {
   pending: { key: string; value: { base: number; operations: Pending[] } };

@@ -1,10 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { Plus } from 'lucide-react';
+import { FolderOpen, Plus } from 'lucide-react';
 import { type FormEvent, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, call, type SetSummary, wordsOf } from '../api/client.js';
 import { Busy, Empty, TopBar } from '../frame/Frame.js';
 import { useSession } from '../signin/session.js';
+import { useOpenFiles } from '../open/OpenFiles.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
@@ -23,6 +24,7 @@ export function Sets() {
   const session = useSession();
   const [workspace] = session.workspaces;
   const [asking, setAsking] = useState(false);
+  const files = useOpenFiles();
   const actions = useMemo(() => [{ name: 'New set', keys: 'N', run: () => setAsking(true) }], []);
   useActions(actions);
   const sets = useQuery({
@@ -42,9 +44,14 @@ export function Sets() {
         <div className="flex items-center justify-between gap-4 py-5">
           <h1 className="text-2xl font-bold">Sets</h1>
           {workspace?.role !== 'reader' && (
-            <Button look="primary" onClick={() => setAsking(true)}>
-              <Plus size={16} aria-hidden /> New set
-            </Button>
+            <span className="flex gap-2">
+              <Button onClick={files.pick}>
+                <FolderOpen size={16} aria-hidden /> Open files
+              </Button>
+              <Button look="primary" onClick={() => setAsking(true)}>
+                <Plus size={16} aria-hidden /> New set
+              </Button>
+            </span>
           )}
         </div>
         {sets.isPending && <Busy what="Fetching the sets" />}
@@ -58,7 +65,10 @@ export function Sets() {
         )}
         {sets.data?.length === 0 && (
           <Empty title="No sets yet">
-            <p>A set holds the questions of one quiz, from the first draft to the results. Start one and paste what you have.</p>
+            <p>
+              A set holds the questions of one quiz, from the first draft to the results. Start one and paste what you have, or drop files anywhere on this
+              page.
+            </p>
             <Button look="primary" onClick={() => setAsking(true)}>
               New set
             </Button>

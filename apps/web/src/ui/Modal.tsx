@@ -9,6 +9,8 @@ export function Modal({
   description,
   children,
   wide,
+  full,
+  foot,
 }: {
   open: boolean;
   onClose: () => void;
@@ -16,6 +18,10 @@ export function Modal({
   description?: string;
   children: ReactNode;
   wide?: boolean;
+  /** Takes the whole window. */
+  full?: boolean;
+  /** Stays in sight below what scrolls. */
+  foot?: ReactNode;
 }) {
   return (
     <Dialog.Root open={open} onOpenChange={(o) => !o && onClose()}>
@@ -23,16 +29,19 @@ export function Modal({
         <Dialog.Overlay className="fixed inset-0 z-40 bg-[#0006]" />
         <Dialog.Content
           {...(description ? {} : { 'aria-describedby': undefined })}
-          className={`fixed top-[10vh] left-1/2 z-50 max-h-[80vh] w-[calc(100vw-32px)] -translate-x-1/2 overflow-auto rounded-lg border border-rule bg-sheet p-5 ${wide ? 'max-w-3xl' : 'max-w-lg'}`}
+          className={`fixed left-1/2 z-50 flex w-[calc(100vw-32px)] -translate-x-1/2 flex-col rounded-lg border border-rule bg-sheet ${full ? 'top-4 h-[calc(100vh-32px)] max-w-[1500px]' : `top-[10vh] max-h-[80vh] ${wide ? 'max-w-3xl' : 'max-w-lg'}`}`}
         >
-          <div className="mb-3 flex items-start justify-between gap-4">
-            <Dialog.Title className="text-lg/6 font-bold">{title}</Dialog.Title>
-            <Dialog.Close className="grid size-7 cursor-pointer place-items-center rounded hover:bg-paper" aria-label="Close">
+          <div className="flex items-start justify-between gap-4 px-5 pt-5 pb-3">
+            <Dialog.Title className="min-w-0 text-lg/6 font-bold break-words">{title}</Dialog.Title>
+            <Dialog.Close className="grid size-7 shrink-0 cursor-pointer place-items-center rounded hover:bg-paper" aria-label="Close">
               <X size={18} aria-hidden />
             </Dialog.Close>
           </div>
-          {description && <Dialog.Description className="mb-3 text-ink-2">{description}</Dialog.Description>}
-          {children}
+          <div className="min-h-0 flex-1 overflow-auto px-5 pb-5">
+            {description && <Dialog.Description className="mb-3 text-ink-2">{description}</Dialog.Description>}
+            {children}
+          </div>
+          {foot && <div className="flex flex-wrap items-center gap-2 border-t border-rule px-5 py-3">{foot}</div>}
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

@@ -223,7 +223,11 @@ export class Sheet {
   finish(): { text: string; formatted: boolean } {
     const shown = this.coloursThatMark();
     const text = this.lines
-      .map((l) => l.lead + l.pieces.map((p) => ('words' in p ? this.dressed(p, shown) : p.markup)).join(''))
+      .map((l) => {
+        // a heading stands out anyway
+        const plain = l.lead.startsWith('#');
+        return l.lead + l.pieces.map((p) => ('markup' in p ? p.markup : this.dressed(plain ? { words: p.words, look: {} } : p, shown))).join('');
+      })
       .map((l) => l.replace(/[^\S\n]+$/g, ''))
       .join('\n')
       .replace(/\n{3,}/g, '\n\n')

@@ -1,6 +1,6 @@
 /** PDF as draft text: columns in reading order, tables, running heads and page numbers aside, words parted at line ends joined. */
 import { type Look, ReadError, Sheet } from '@zakuska/core';
-import { counted, type DocumentText } from '../document.js';
+import { counted, type DocumentText, NoTextError } from '../document.js';
 import { type Block, blocksOf, rowsOf, type TextLine, wordsOf } from './lines.js';
 import { MOST_PAGES, openPdf } from './open.js';
 import { type Box, type Glyph, type Page, readPage } from './page.js';
@@ -19,7 +19,7 @@ export async function readPdf(bytes: Uint8Array): Promise<DocumentText> {
       page.cleanup();
     }
     if (pages.every((p) => !hasText(p)))
-      throw new ReadError(
+      throw new NoTextError(
         `${pages.length === 1 ? 'the page of this PDF is a picture' : `all ${pages.length} pages of this PDF are pictures`}, without text to read; open it on the Draft screen to mark questions on it, or copy its words from a program that recognises text`,
       );
     const result = draftOfPages(pages);

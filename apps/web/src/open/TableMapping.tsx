@@ -1,0 +1,476 @@
+/** The columns of a table over the table itself, with the first items as they will be. */
+import { type ColumnUse, columnUses, type KeyForm, keyForms, type Mapping } from '@zakuska/core';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { Download } from 'lucide-react';
+import { useEffect, useMemo, useState } from 'react';
+import { toast } from 'sonner';
+import { api, call, wordsOf } from '../api/client.js';
+import { ItemView } from '../check/ItemView.js';
+import { Button } from '../ui/Button.js';
+import { Field, Input, Select } from '../ui/Field.js';
+import { Modal } from '../ui/Modal.js';
+import type { SheetChoice } from './OpenDialog.js';
+import type { SheetView, TablePreview } from './open.worker.js';
+import { opener } from './opening.js';
+
+/** A mapping that was kept under a name. */
+export interface Kept {
+  id: string;
+  name: string;
+  signature: string;
+  mapping: Mapping;
+}
+
+const USE_NAMES: Record<ColumnUse, string> = {
+  ignore: 'not used',
+  number: 'number',
+  question: 'question',
+  kind: 'kind of item',
+  option: 'option',
+  options: 'all options',
+  'right option': 'right option',
+  'wrong option': 'wrong option',
+  mark: 'right or wrong (option left of it)',
+  key: 'key',
+  tolerance: 'tolerance',
+  unit: 'unit',
+  points: 'points',
+  feedback: 'feedback',
+  'feedback right': 'feedback if right',
+  'feedback wrong': 'feedback if wrong',
+  'option feedback': 'feedback of an option',
+  hint: 'hint',
+  tags: 'tags',
+  outcome: 'outcome',
+  difficulty: 'difficulty',
+  time: 'time limit',
+  picture: 'picture file',
+  passage: 'passage',
+  part: 'part',
+};
+const KEY_FORMS: Record<KeyForm, string> = { letters: 'by letter (A, B)', numbers: 'by number (1, 2)', text: 'by its words' };
+const SEPARATORS: [string, string][] = [
+  ['\n', 'a line break'],
+  ['|', '|'],
+  [';', ';'],
+  [' / ', '/'],
+  [',', ','],
+];
+const letters = (i: number): string => (i < 26 ? String.fromCharCode(65 + i) : `${letters(Math.floor(i / 26) - 1)}${letters(i % 26)}`);
+const empty = (columns: number): Mapping => ({
+  header: -1,
+  columns: Array.from({ length: columns }, () => 'ignore' as const),
+  optionRows: false,
+  keyForm: 'letters',
+  separator: '|',
+  hidden: false,
+});
+
+/** Rows from "2-40, 45", 0-based; null for all, or where it cannot be told. */
+function rowsIn(text: string, count: number): number[] | null {
+  if (!text.trim()) return null;
+  const out: number[] = [];
+  for (const piece of text.split(/[,;]/)) {
+    const m = /^\s*(\d+)\s*(?:[-–]\s*(\d+)\s*)?$/.exec(piece);
+    if (!m) return null;
+    const [from, to] = [Number(m[1]), Math.min(count, Number(m[2] ?? m[1]))];
+    for (let r = from; r <= to; r++) out.push(r - 1);
+  }
+  return out;
+}
+
+interface SheetState {
+  mapping: Mapping | null;
+  rows: string;
+  take: boolean;
+}
+
+export function TableMapping({
+  id,
+  name,
+  sheets,
+  kept,
+  workspace,
+  agreed,
+  last,
+  onCancel,
+  onAgree,
+}: {
+  id: string;
+  name: string;
+  sheets: SheetView[];
+  kept: Kept[];
+  workspace: string;
+  agreed: SheetChoice[] | null;
+  last: boolean;
+  onCancel: () => void;
+  onAgree: (choices: SheetChoice[]) => void;
+}) {
+  const [n, setN] = useState(() =>
+    Math.max(
+      0,
+      sheets.findIndex((s) => s.mapping || s.template),
+    ),
+  );
+  const [states, setStates] = useState<SheetState[]>(() =>
+    sheets.map((s, i): SheetState => {
+      const before = agreed?.find((a) => a.sheet === i);
+      const known = kept.find((k) => k.signature === s.signature && s.signature);
+      return { mapping: before?.mapping ?? known?.mapping ?? s.mapping, rows: '', take: agreed ? before !== undefined : s.template || s.mapping !== null };
+    }),
+  );
+  const [previews, setPreviews] = useState<Record<number, TablePreview>>({});
+  const sheet = sheets[n];
+  const state = states[n];
+  const change = (part: Partial<SheetState>): void => setStates((all) => all.map((s, i) => (i === n ? { ...s, ...part } : s)));
+  const map = (part: Partial<Mapping>): void => change({ mapping: { ...(state?.mapping ?? empty(sheet?.columns ?? 0)), ...part }, take: true });
+  useEffect(() => {
+    let current = true;
+    states.forEach((s, i) => {
+      const view = sheets[i];
+      if (!view || (!s.mapping && !view.template)) return;
+      void opener()
+        .preview(id, i, s.mapping, rowsIn(s.rows, view.rowCount))
+        .then((p) => current && setPreviews((all) => ({ ...all, [i]: p })));
+    });
+    return () => {
+      current = false;
+    };
+  }, [states, id, sheets]);
+  // a mapping that was kept may arrive after the dialog
+  useEffect(() => {
+    setStates((all) =>
+      all.map((s, i) => {
+        const known = kept.find((k) => k.signature && k.signature === sheets[i]?.signature);
+        return known && s.mapping === sheets[i]?.mapping ? { ...s, mapping: known.mapping, take: true } : s;
+      }),
+    );
+  }, [kept, sheets]);
+
+  const taken = states.flatMap((s, i) => (s.take && (previews[i]?.count ?? 0) > 0 ? [i] : []));
+  const count = taken.reduce((sum, i) => sum + (previews[i]?.count ?? 0), 0);
+  const agree = (): void =>
+    onAgree(
+      taken.map((i) => ({
+        sheet: i,
+        mapping: states[i]?.mapping ?? null,
+        rows: rowsIn(states[i]?.rows ?? '', sheets[i]?.rowCount ?? 0),
+        items: previews[i]?.count ?? 0,
+      })),
+    );
+  const template = async (): Promise<void> => {
+    const { bytes, name: file } = await opener().template();
+    const url = URL.createObjectURL(new Blob([bytes as BlobPart]));
+    Object.assign(document.createElement('a'), { href: url, download: file }).click();
+    setTimeout(() => URL.revokeObjectURL(url), 1000);
+  };
+  const preview = previews[n];
+  const known = kept.find((k) => k.signature && k.signature === sheet?.signature && JSON.stringify(k.mapping) === JSON.stringify(state?.mapping));
+  return (
+    <Modal
+      open
+      onClose={onCancel}
+      title={`The columns of ${name}`}
+      full
+      foot={
+        <>
+          <Button look="quiet" onClick={() => void template()}>
+            <Download size={15} aria-hidden /> Template with an explanation
+          </Button>
+          {state?.mapping && sheet && !sheet.template && (
+            <Keep workspace={workspace} signature={sheet.signature} mapping={state.mapping} known={known?.name} id={id} n={n} />
+          )}
+          <span className="flex-1" />
+          <Button onClick={onCancel}>Cancel</Button>
+          <Button look="primary" disabled={!count} onClick={agree}>
+            {last ? `These columns are right: ${count} items` : `Agreed: ${count} items`}
+          </Button>
+        </>
+      }
+    >
+      {sheets.length > 1 && (
+        <div role="tablist" aria-label="Sheets" className="mb-3 flex flex-wrap gap-2">
+          {sheets.map((s, i) => (
+            <button
+              key={`${s.name}${i}`}
+              type="button"
+              role="tab"
+              aria-selected={i === n}
+              onClick={() => setN(i)}
+              className={`min-h-8 cursor-pointer rounded border px-3 ${i === n ? 'border-beet font-semibold text-beet' : 'border-rule'}`}
+            >
+              {s.name || `Sheet ${i + 1}`} <span className="text-[13px] text-ink-2">{states[i]?.take ? `${previews[i]?.count ?? 0} items` : 'left alone'}</span>
+            </button>
+          ))}
+        </div>
+      )}
+      {sheet && state && (
+        <>
+          {sheets.length > 1 && (
+            <label className="mb-2 flex min-h-7 cursor-pointer items-center gap-2">
+              <input type="checkbox" className="accent-beet" checked={state.take} onChange={(e) => change({ take: e.target.checked })} /> Take this sheet
+            </label>
+          )}
+          {sheet.template ? (
+            <p className="mb-3 text-ink-2">This sheet has the columns of the template; there is nothing to settle.</p>
+          ) : (
+            <Settings
+              sheet={sheet}
+              state={state}
+              map={map}
+              change={change}
+              propose={async (c) => {
+                const m = await opener().proposeWith(id, n, { hidden: state.mapping?.hidden ?? false, ...c });
+                change({ mapping: m ?? { ...(state.mapping ?? empty(sheet.columns)), ...c } });
+              }}
+            />
+          )}
+          <div className="grid items-start gap-5 lg:grid-cols-[minmax(0,1.55fr)_minmax(0,1fr)]">
+            <Grid
+              sheet={sheet}
+              mapping={state.mapping}
+              preview={preview}
+              onUse={(c, use) => {
+                const columns = Array.from({ length: sheet.columns }, (_, i) => state.mapping?.columns[i] ?? 'ignore');
+                columns[c] = use;
+                map({ columns });
+              }}
+            />
+            <section aria-label="The items as they will be" className="min-w-0">
+              <p role="status" className="mb-2">
+                <b>{preview?.count ?? 0} items</b>
+                {preview?.reasons.length ? (
+                  <span className="text-ink-2"> · rows without an item: {preview.reasons.map(([r, k]) => `${k} ${r}`).join(', ')}</span>
+                ) : null}
+              </p>
+              {preview && preview.problemCount > 0 && (
+                <details className="mb-2">
+                  <summary className="cursor-pointer text-amber">{preview.problemCount} to look at, such as keys that point nowhere</summary>
+                  <ul className="max-h-40 overflow-auto text-[13.5px]">
+                    {preview.problems.map((p) => (
+                      <li key={`${p.line}${p.message}`}>{p.message}</li>
+                    ))}
+                  </ul>
+                </details>
+              )}
+              {preview?.first.map((item, i) => (
+                <div key={item.id} className="mb-3 border-t border-rule pt-2">
+                  <b className="text-[13px] text-ink-2">{item.label ?? i + 1}</b>
+                  <ItemView item={item} />
+                </div>
+              ))}
+              {!preview?.first.length && <p className="text-ink-2">Say which column holds the questions, and which the options or keys.</p>}
+            </section>
+          </div>
+        </>
+      )}
+    </Modal>
+  );
+}
+
+function Settings({
+  sheet,
+  state,
+  map,
+  change,
+  propose,
+}: {
+  sheet: SheetView;
+  state: SheetState;
+  map: (m: Partial<Mapping>) => void;
+  change: (s: Partial<SheetState>) => void;
+  propose: (c: { header?: number; hidden?: boolean }) => Promise<void>;
+}) {
+  const m = state.mapping;
+  const bad = state.rows.trim() !== '' && rowsIn(state.rows, sheet.rowCount) === null;
+  return (
+    <div className="mb-3 grid gap-x-4 gap-y-2 sm:grid-cols-3 lg:grid-cols-5">
+      <Field label="Headings in row">
+        {(i) => (
+          <Select id={i} value={m?.header ?? -1} onChange={(e) => void propose({ header: Number(e.target.value) })}>
+            <option value={-1}>no headings</option>
+            {sheet.rows.slice(0, 30).map((r, k) => (
+              <option key={k} value={k}>
+                {k + 1}: {r.filter(Boolean).slice(0, 3).join(', ').slice(0, 40) || '(empty)'}
+              </option>
+            ))}
+          </Select>
+        )}
+      </Field>
+      <Field label="An item is">
+        {(i) => (
+          <Select id={i} value={m?.optionRows ? 'options' : 'row'} onChange={(e) => map({ optionRows: e.target.value === 'options' })}>
+            <option value="row">one row</option>
+            <option value="options">a row for each option</option>
+          </Select>
+        )}
+      </Field>
+      <Field label="The key names options">
+        {(i) => (
+          <Select id={i} value={m?.keyForm ?? 'letters'} onChange={(e) => map({ keyForm: e.target.value as KeyForm })}>
+            {keyForms.map((f) => (
+              <option key={f} value={f}>
+                {KEY_FORMS[f]}
+              </option>
+            ))}
+          </Select>
+        )}
+      </Field>
+      {m?.columns.includes('options') && (
+        <Field label="Options are parted by">
+          {(i) => (
+            <Select id={i} value={m.separator} onChange={(e) => map({ separator: e.target.value })}>
+              {SEPARATORS.map(([value, label]) => (
+                <option key={value} value={value}>
+                  {label}
+                </option>
+              ))}
+            </Select>
+          )}
+        </Field>
+      )}
+      <Field label="Rows" error={bad ? 'Write 2-40, 45.' : undefined}>
+        {(i) => <Input id={i} placeholder={`all ${sheet.rowCount}`} value={state.rows} onChange={(e) => change({ rows: e.target.value })} />}
+      </Field>
+      {sheet.hiddenRows + sheet.hiddenColumns > 0 && (
+        <label className="flex min-h-8 cursor-pointer items-center gap-2 self-end">
+          <input type="checkbox" className="accent-beet" checked={m?.hidden ?? false} onChange={(e) => void propose({ hidden: e.target.checked })} />
+          Read hidden{' '}
+          {[sheet.hiddenRows && `rows (${sheet.hiddenRows})`, sheet.hiddenColumns && `columns (${sheet.hiddenColumns})`].filter(Boolean).join(' and ')} too
+        </label>
+      )}
+    </div>
+  );
+}
+
+function Grid({
+  sheet,
+  mapping,
+  preview,
+  onUse,
+}: {
+  sheet: SheetView;
+  mapping: Mapping | null;
+  preview: TablePreview | undefined;
+  onUse: (column: number, use: ColumnUse) => void;
+}) {
+  const of = useMemo(() => new Map(preview?.rows.map((r) => [r.row, r])), [preview]);
+  const columns = Array.from({ length: Math.min(sheet.columns, 60) }, (_, i) => i);
+  return (
+    <div className="max-h-[52vh] min-w-0 overflow-auto border border-rule" tabIndex={0} role="region" aria-label="The table">
+      <table className="border-collapse text-[13px]">
+        <thead className="sticky top-0 z-10 bg-paper">
+          <tr>
+            <th scope="col" className="border-b border-rule px-2">
+              <span className="sr-only">Row</span>
+            </th>
+            {columns.map((c) => {
+              const use = mapping?.columns[c] ?? 'ignore';
+              return (
+                <th key={c} scope="col" className="border-b border-l border-rule p-1 text-left align-top">
+                  {sheet.template ? (
+                    letters(c)
+                  ) : (
+                    <select
+                      aria-label={`Column ${letters(c)} is`}
+                      value={use}
+                      onChange={(e) => onUse(c, e.target.value as ColumnUse)}
+                      className={`min-h-7 w-full min-w-28 cursor-pointer rounded border bg-sheet px-1 ${use === 'ignore' ? 'border-rule font-normal text-ink-2' : 'border-beet font-semibold text-beet'}`}
+                    >
+                      {columnUses.map((u) => (
+                        <option key={u} value={u}>
+                          {USE_NAMES[u]}
+                        </option>
+                      ))}
+                    </select>
+                  )}
+                </th>
+              );
+            })}
+          </tr>
+        </thead>
+        <tbody>
+          {sheet.rows.map((row, r) => {
+            const reading = of.get(r);
+            const out = reading?.item === undefined && !sheet.template;
+            return (
+              <tr key={r} className={out ? 'bg-paper text-ink-2' : ''}>
+                <th scope="row" className="border-b border-rule-2 px-2 text-right align-top font-normal tabular-nums text-ink-2" title={reading?.reason}>
+                  {r + 1}
+                </th>
+                {columns.map((c) => (
+                  <td
+                    key={c}
+                    className={`max-w-64 truncate border-b border-l border-rule-2 px-2 py-0.5 ${r === mapping?.header ? 'font-semibold' : ''} ${mapping?.columns[c] === 'ignore' && !sheet.template ? 'text-ink-2' : ''}`}
+                    title={row[c]}
+                  >
+                    {row[c]}
+                    {c === 0 && out && reading?.reason && r !== mapping?.header ? <i className="ml-2 text-ink-2">{reading.reason}</i> : null}
+                  </td>
+                ))}
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      {sheet.rowCount > sheet.rows.length && <p className="p-2 text-ink-2">{sheet.rowCount - sheet.rows.length} more rows are read and not shown.</p>}
+    </div>
+  );
+}
+
+/** Keeps a mapping under a name for the next file with the same headings. */
+function Keep({
+  workspace,
+  signature,
+  mapping,
+  known,
+  id,
+  n,
+}: {
+  workspace: string;
+  signature: string;
+  mapping: Mapping;
+  known: string | undefined;
+  id: string;
+  n: number;
+}) {
+  const [name, setName] = useState('');
+  const queries = useQueryClient();
+  const keep = useMutation({
+    mutationFn: async () =>
+      call(
+        api.PUT('/api/v1/workspaces/{workspace}/mappings', {
+          params: { path: { workspace } },
+          body: { name: name.trim(), signature: (await opener().signature(id, n, mapping)) || signature, mapping },
+        }),
+      ),
+    onSuccess: () => {
+      toast(`Kept as “${name.trim()}”. A file with the same headings is recognised.`);
+      setName('');
+      void queries.invalidateQueries({ queryKey: ['mappings'] });
+    },
+    onError: (e) => toast.error(wordsOf(e)),
+  });
+  return (
+    <form
+      className="flex items-center gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (name.trim()) keep.mutate();
+      }}
+    >
+      {known && <span className="text-dill">✓ recognised: “{known}”</span>}
+      <Input
+        aria-label="Name for this mapping"
+        placeholder="Keep these columns as …"
+        maxLength={100}
+        value={name}
+        onChange={(e) => setName(e.target.value)}
+        className="w-52!"
+      />
+      <Button type="submit" disabled={!name.trim() || keep.isPending}>
+        Keep
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,228 @@
+/** Opens files away from the page. Tables stay here, so that only what is shown of them crosses over. */
+import {
+  assetsAsData,
+  type Cue,
+  type Diagnostic,
+  type Item,
+  keyProblem,
+  type LookCount,
+  looksLikeSubtitles,
+  type Mapping,
+  newId,
+  proposeMapping,
+  readDraft,
+  readMapped,
+  ReadError,
+  type ReadResult,
+  readSubtitles,
+  type RowReading,
+  type Section,
+  signatureOf,
+  type TableSheet,
+  templateRows,
+  readTables,
+} from '@zakuska/core';
+import { draftOf, fileFormatById, NoTextError, openAny } from '@zakuska/documents';
+import { expose } from 'comlink';
+
+/** Rows of a sheet that the page shows at most. */
+export const SHOWN_ROWS = 200;
+
+export interface SheetView {
+  name: string;
+  rows: string[][];
+  rowCount: number;
+  columns: number;
+  hiddenRows: number;
+  hiddenColumns: number;
+  /** Made by one of the templates; its columns need no mapping. */
+  template: boolean;
+  mapping: Mapping | null;
+  signature: string;
+}
+export type OpenedView = { format: string; kind: string } & (
+  | { as: 'draft'; text: string; notes: string[]; questions: number; looks: LookCount[]; pictures: number; pdf: boolean }
+  | { as: 'tables'; sheets: SheetView[] }
+  | { as: 'items'; title: string; items: Item[]; sections: Section[]; diagnostics: Diagnostic[]; pictures: number; passages: number }
+);
+export interface TablePreview {
+  count: number;
+  first: Item[];
+  /** Rows that are shown, with what becomes of each. */
+  rows: RowReading[];
+  reasons: [string, number][];
+  problems: Diagnostic[];
+  problemCount: number;
+}
+
+const tables = new Map<string, TableSheet[]>();
+
+/** Texts with their pictures inside, so that items can stand in any set. */
+function whole<T>(value: T, assets: ReadResult['set']['assets']): T {
+  const text = JSON.stringify(value);
+  return text.includes('asset:') ? (JSON.parse(assetsAsData(text, { assets })) as T) : value;
+}
+
+function reasonsOf(rows: readonly RowReading[]): [string, number][] {
+  const out = new Map<string, number>();
+  for (const r of rows) if (r.reason && !/^(?:the headings|above the headings)$/.test(r.reason)) out.set(r.reason, (out.get(r.reason) ?? 0) + 1);
+  return [...out];
+}
+
+const sheetOf = (id: string, n: number): TableSheet => {
+  const sheet = tables.get(id)?.[n];
+  if (!sheet) throw new Error('that sheet is not open');
+  return sheet;
+};
+const readSheet = (
+  sheet: TableSheet,
+  mapping: Mapping | null,
+  rows: number[] | null,
+): { items: Item[]; sections: Section[]; rows: RowReading[]; diagnostics: Diagnostic[] } => {
+  if (!mapping) {
+    const own = templateRows(sheet);
+    if (!own) return { items: [], sections: [], rows: [], diagnostics: [] };
+    const { set, diagnostics } = readTables([{ name: '', rows: own }]);
+    return { items: set.items, sections: set.sections ?? [], rows: [], diagnostics };
+  }
+  const { set, rows: readings, diagnostics } = readMapped(sheet, mapping, rows ? new Set(rows) : undefined);
+  return { items: set.items, sections: set.sections ?? [], rows: readings, diagnostics };
+};
+
+const remote = {
+  /** Reads a file; a table stays open under `id`. Gives the words of an error where it cannot be read. */
+  async open(id: string, bytes: Uint8Array, name: string): Promise<OpenedView | { error: string }> {
+    try {
+      const opened = await openAny(bytes, name);
+      const said = { format: opened.format, kind: opened.name };
+      if (opened.as === 'draft') {
+        const { set, looks } = readDraft(opened.text);
+        return {
+          ...said,
+          as: 'draft',
+          text: opened.text,
+          notes: opened.notes,
+          questions: set.items.length,
+          looks,
+          pictures: opened.pictures,
+          pdf: opened.format === 'pdf',
+        };
+      }
+      if (opened.as === 'tables') {
+        tables.set(id, opened.sheets);
+        const sheets = opened.sheets.map((s): SheetView => {
+          const template = templateRows(s) !== null;
+          const mapping = template ? null : proposeMapping(s);
+          return {
+            name: s.name,
+            rows: s.rows.slice(0, SHOWN_ROWS).map((r) => [...r]),
+            rowCount: s.rows.length,
+            columns: Math.max(0, ...s.rows.slice(0, 2000).map((r) => r.length)),
+            hiddenRows: s.hiddenRows?.length ?? 0,
+            hiddenColumns: s.hiddenColumns?.length ?? 0,
+            template,
+            mapping,
+            signature: mapping ? signatureOf(s, mapping) : '',
+          };
+        });
+        return { ...said, as: 'tables', sheets };
+      }
+      const { set, diagnostics } = opened.result;
+      const items = whole(set.items, set.assets);
+      return {
+        ...said,
+        as: 'items',
+        title: set.title,
+        items,
+        sections: whole(set.sections ?? [], set.assets),
+        diagnostics,
+        pictures: Object.keys(set.assets ?? {}).length,
+        passages: set.sections?.filter((s) => s.passage).length ?? 0,
+      };
+    } catch (e) {
+      // pages without text can still be looked at, and marked
+      if (e instanceof NoTextError)
+        return {
+          format: 'pdf',
+          kind: 'PDF of pictures',
+          as: 'draft',
+          text: '',
+          notes: ['Its pages are pictures without text: mark questions on them to take them.'],
+          questions: 0,
+          looks: [],
+          pictures: 0,
+          pdf: true,
+        };
+      if (e instanceof ReadError) return { error: `${e.message.charAt(0).toUpperCase()}${e.message.slice(1)}.` };
+      throw e;
+    }
+  },
+  /** The words of a file that is kept as a source; of a transcript with their times. */
+  async source(bytes: Uint8Array, name: string): Promise<{ text: string; cues: Cue[]; mediaType: string } | { error: string }> {
+    try {
+      const { text, format } = await draftOf(bytes, name);
+      const cues = looksLikeSubtitles(text) ? readSubtitles(text) : [];
+      return {
+        text: cues.length ? cues.map((c) => c.text).join('\n') : text,
+        cues,
+        mediaType: cues.length ? 'text/vtt' : (fileFormatById(format)?.mediaType ?? 'text/plain'),
+      };
+    } catch (e) {
+      if (e instanceof NoTextError) return { text: '', cues: [], mediaType: 'application/pdf' };
+      if (e instanceof ReadError) return { error: `${e.message.charAt(0).toUpperCase()}${e.message.slice(1)}.` };
+      throw e;
+    }
+  },
+  preview(id: string, n: number, mapping: Mapping | null, rows: number[] | null): TablePreview {
+    const read = readSheet(sheetOf(id, n), mapping, rows);
+    const problems = read.diagnostics.filter((d) => d.severity !== 'info');
+    return {
+      count: read.items.length,
+      first: read.items.slice(0, 4),
+      rows: read.rows.filter((r) => r.row < SHOWN_ROWS),
+      reasons: reasonsOf(read.rows),
+      problems: problems.slice(0, 40),
+      problemCount: problems.length,
+    };
+  },
+  /** The items of a table, for good. Ids of sections are new, so that several sheets can stand in one set. */
+  take(id: string, sheets: { sheet: number; mapping: Mapping | null; rows: number[] | null }[]): { items: Item[]; sections: Section[]; withoutKey: number } {
+    const items: Item[] = [];
+    const sections: Section[] = [];
+    for (const s of sheets) {
+      const read = readSheet(sheetOf(id, s.sheet), s.mapping, s.rows);
+      const names = new Map(read.sections.map((x) => [x.id, newId()]));
+      for (const x of read.sections) sections.push({ ...x, id: names.get(x.id) ?? x.id });
+      for (const i of read.items) items.push(i.section ? { ...i, section: names.get(i.section) ?? i.section } : i);
+    }
+    return { items, sections, withoutKey: items.filter((i) => keyProblem(i)).length };
+  },
+  signature: (id: string, n: number, mapping: Mapping): string => signatureOf(sheetOf(id, n), mapping),
+  proposeWith(id: string, n: number, change: { header?: number; hidden?: boolean }): Mapping | null {
+    const sheet = sheetOf(id, n);
+    if (change.header === undefined) return proposeMapping(sheet, change.hidden ?? false);
+    // with another row of headings, what stands above it is not looked at
+    const mapping = proposeMapping({ ...sheet, rows: sheet.rows.map((r, i) => (i < (change.header ?? 0) ? [] : r)) }, change.hidden ?? false);
+    return mapping && { ...mapping, header: change.header };
+  },
+  close: (id: string): void => void tables.delete(id),
+  /** The workbook to fill in, with a sheet that explains its columns. */
+  async template(): Promise<{ bytes: Uint8Array; name: string }> {
+    const items: Item[] = [
+      {
+        id: newId(),
+        kind: 'multiple-choice',
+        stem: 'What feeds the yeast in a starter?',
+        points: 1,
+        options: ['salt', 'sugars from the flour', 'butter'].map((content, i) => ({ id: newId(), content, credit: i === 1 ? 1 : 0 })),
+      },
+      { id: newId(), kind: 'true-false', stem: 'Salt slows fermentation.', points: 1, answer: true },
+      { id: newId(), kind: 'numeric', stem: 'How many grams are 2 % of 750 g?', points: 2, answers: [{ min: 15, max: 15, credit: 1 }] },
+    ];
+    const written = await fileFormatById('xlsx')?.write?.({ title: 'Questions to fill in', items });
+    if (!written) throw new Error('no template');
+    return written;
+  },
+};
+export type Opener = typeof remote;
+expose(remote);

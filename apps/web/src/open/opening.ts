@@ -1,0 +1,57 @@
+/** Files that a person opens, read one after the other in a worker that can be stopped. */
+import { transfer, wrap, type Remote } from 'comlink';
+import type { OpenedView, Opener } from './open.worker.js';
+
+export interface Opening {
+  id: string;
+  file: File;
+  state: 'waiting' | 'reading' | 'read' | 'failed' | 'stopped';
+  opened?: OpenedView;
+  error?: string;
+}
+
+let worker: Worker | undefined;
+let remote: Remote<Opener> | undefined;
+export const opener = (): Remote<Opener> => {
+  worker ??= new Worker(new URL('./open.worker.ts', import.meta.url), { type: 'module' });
+  return (remote ??= wrap<Opener>(worker));
+};
+/** Ends the worker, with whatever it is reading and every table that is open in it. */
+export function stopOpener(): void {
+  worker?.terminate();
+  worker = undefined;
+  remote = undefined;
+}
+
+const megabytes = (n: number): string => `${(n / 1e6).toFixed(1)} MB`;
+
+/**
+ * Reads files in order and tells each change. One that cannot be read does not stop the others.
+ * @param limit bytes; a larger file is refused before it is read
+ */
+export async function readFiles(
+  files: readonly Opening[],
+  limit: number,
+  tell: (id: string, change: Partial<Opening>) => void,
+  stopped: () => boolean,
+): Promise<void> {
+  for (const o of files) {
+    if (stopped()) return;
+    if (o.file.size > limit) {
+      tell(o.id, {
+        state: 'failed',
+        error: `This file has ${megabytes(o.file.size)}; files of up to ${megabytes(limit)} are opened. Split it, or take large pictures out.`,
+      });
+      continue;
+    }
+    tell(o.id, { state: 'reading' });
+    try {
+      const bytes = new Uint8Array(await o.file.arrayBuffer());
+      const read = await opener().open(o.id, transfer(bytes, [bytes.buffer]), o.file.name);
+      if (stopped()) return;
+      tell(o.id, 'error' in read ? { state: 'failed', error: read.error } : { state: 'read', opened: read });
+    } catch {
+      if (!stopped()) tell(o.id, { state: 'failed', error: 'This file could not be read. Open it in the program that it comes from and save it again.' });
+    }
+  }
+}

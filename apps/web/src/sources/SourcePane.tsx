@@ -1,0 +1,224 @@
+/** What a set is made from, readable beside the work: articles, notes, transcripts with their times, pages to mark. */
+import { clock } from '@zakuska/core';
+import { useQuery } from '@tanstack/react-query';
+import { FilePlus2, Globe, Trash2, X } from 'lucide-react';
+import { lazy, Suspense, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { api, call, wordsOf } from '../api/client.js';
+import { Busy } from '../frame/Frame.js';
+import { useSession } from '../signin/session.js';
+import { Button } from '../ui/Button.js';
+import { Field, Input, Select } from '../ui/Field.js';
+import { Modal } from '../ui/Modal.js';
+import type { Marked } from './PdfPages.js';
+import { keepAsSource, type SourceSummary, useSourceAction, useSources } from './sources.js';
+
+const PdfPages = lazy(() => import('./PdfPages.js'));
+
+export function SourcePane({
+  set,
+  shown,
+  mayEdit,
+  onShow,
+  onClose,
+  onMark,
+}: {
+  set: string;
+  /** Which source is shown; the first where none is named. */
+  shown: string | undefined;
+  mayEdit: boolean;
+  onShow: (id: string | undefined) => void;
+  onClose: () => void;
+  /** A person marked a part of a page. */
+  onMark: (marked: Marked) => void;
+}) {
+  const session = useSession();
+  const sources = useSources(set);
+  const [asking, setAsking] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+  const list = sources.data ?? [];
+  const now = list.find((s) => s.id === shown) ?? list[0];
+  const add = useSourceAction(set, async (files: File[]) => {
+    for (const f of files) {
+      try {
+        const made = await keepAsSource(set, f, session.maxUploadBytes);
+        onShow(made.id);
+      } catch (e) {
+        toast.error(wordsOf(e));
+      }
+    }
+  });
+  const remove = useSourceAction(set, async (s: SourceSummary) => {
+    await call(api.DELETE('/api/v1/sources/{source}', { params: { path: { source: s.id } } }));
+    onShow(undefined);
+    toast(`“${s.name}” is no source of this set any more.`);
+  });
+  return (
+    <section aria-label="Sources" className="flex min-h-0 flex-col overflow-hidden border-l border-rule bg-sheet">
+      <div className="flex flex-wrap items-center gap-2 border-b border-rule px-3 py-2">
+        {list.length > 0 ? (
+          <Select aria-label="Source" value={now?.id ?? ''} onChange={(e) => onShow(e.target.value)} className="w-auto! min-w-0 flex-1">
+            {list.map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.name}
+              </option>
+            ))}
+          </Select>
+        ) : (
+          <b className="flex-1">Sources</b>
+        )}
+        {mayEdit && (
+          <>
+            <Button onClick={() => input.current?.click()} disabled={add.isPending}>
+              <FilePlus2 size={15} aria-hidden /> {add.isPending ? 'Reading …' : 'Add a file'}
+            </Button>
+            <Button onClick={() => setAsking(true)}>
+              <Globe size={15} aria-hidden /> Add an address
+            </Button>
+            {now && (
+              <button
+                type="button"
+                aria-label={`Remove ${now.name} from the sources`}
+                className="grid size-8 cursor-pointer place-items-center rounded text-ink-2 hover:bg-brick-soft hover:text-brick"
+                onClick={() => remove.mutate(now)}
+              >
+                <Trash2 size={16} aria-hidden />
+              </button>
+            )}
+          </>
+        )}
+        <button type="button" aria-label="Close the sources" className="grid size-8 cursor-pointer place-items-center rounded hover:bg-paper" onClick={onClose}>
+          <X size={17} aria-hidden />
+        </button>
+        <input
+          ref={input}
+          type="file"
+          multiple
+          className="hidden"
+          tabIndex={-1}
+          aria-label="Source files"
+          accept=".docx,.odt,.pdf,.html,.htm,.md,.txt,.srt,.vtt,text/*"
+          onChange={(e) => {
+            add.mutate([...(e.target.files ?? [])]);
+            e.target.value = '';
+          }}
+        />
+      </div>
+      {sources.isPending && <Busy what="Fetching the sources" />}
+      {sources.isError && (
+        <p role="alert" className="note error m-3">
+          {wordsOf(sources.error)}
+        </p>
+      )}
+      {sources.data?.length === 0 && (
+        <p className="p-4 text-ink-2">
+          A source is what the questions are made from and checked against: an article, notes, a transcript (SRT or WebVTT), a document or a web page. It is
+          kept with the set.
+        </p>
+      )}
+      {now && <Shown key={now.id} source={now} mayEdit={mayEdit} onMark={onMark} />}
+      {asking && <AddressForm set={set} onClose={() => setAsking(false)} onDone={onShow} />}
+    </section>
+  );
+}
+
+function Shown({ source, mayEdit, onMark }: { source: SourceSummary; mayEdit: boolean; onMark: (m: Marked) => void }) {
+  const [asText, setAsText] = useState(!source.hasFile);
+  const full = useQuery({
+    queryKey: ['source', source.id],
+    staleTime: Number.POSITIVE_INFINITY,
+    enabled: asText,
+    queryFn: () => call(api.GET('/api/v1/sources/{source}', { params: { path: { source: source.id } } })),
+  });
+  return (
+    <>
+      {source.hasFile && (
+        <div className="flex gap-4 border-b border-rule px-3 py-1 text-[13.5px]">
+          {[false, true].map((t) => (
+            <button
+              key={String(t)}
+              type="button"
+              aria-pressed={asText === t}
+              onClick={() => setAsText(t)}
+              className={`min-h-7 cursor-pointer ${asText === t ? 'font-semibold text-beet' : 'text-ink-2'}`}
+            >
+              {t ? 'Its text' : 'Its pages'}
+            </button>
+          ))}
+        </div>
+      )}
+      {asText ? (
+        <div className="min-h-0 flex-1 overflow-auto px-4 py-3" tabIndex={0} role="region" aria-label={`Text of ${source.name}`}>
+          {source.address && (
+            <p className="mb-2 text-[13px] break-all text-ink-2">
+              From {source.address}, {new Date(source.createdAt).toLocaleDateString()}
+            </p>
+          )}
+          {full.isPending && <Busy what="Fetching" />}
+          {full.data?.cues.length ? (
+            <dl className="grid grid-cols-[auto_minmax(0,1fr)] gap-x-3 gap-y-1">
+              {full.data.cues.map((c) => (
+                <div key={c.from} className="contents">
+                  <dt className="text-right tabular-nums text-ink-2">{clock(c.from)}</dt>
+                  <dd dir="auto">{c.text}</dd>
+                </div>
+              ))}
+            </dl>
+          ) : (
+            <div dir="auto" className="whitespace-pre-wrap">
+              {full.data?.text || (full.data ? 'There is no text in this source.' : '')}
+            </div>
+          )}
+        </div>
+      ) : (
+        <Suspense fallback={<Busy what="Opening the pages" />}>
+          <PdfPages source={source.id} name={source.name} mayEdit={mayEdit} onMark={onMark} />
+        </Suspense>
+      )}
+    </>
+  );
+}
+
+function AddressForm({ set, onClose, onDone }: { set: string; onClose: () => void; onDone: (id: string) => void }) {
+  const [address, setAddress] = useState('');
+  const fetch = useSourceAction(set, async (a: string) =>
+    call(api.POST('/api/v1/sets/{set}/sources/address', { params: { path: { set } }, body: { address: a } })),
+  );
+  return (
+    <Modal open onClose={onClose} title="A web page as a source" description="The server fetches the page and keeps its main text with the set.">
+      <form
+        className="grid gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          fetch.mutate(address, {
+            onSuccess: (s) => {
+              onDone(s.id);
+              onClose();
+            },
+          });
+        }}
+      >
+        <Field label="Address" error={fetch.isError ? wordsOf(fetch.error) : undefined}>
+          {(id) => (
+            <Input
+              id={id}
+              autoFocus
+              type="text"
+              inputMode="url"
+              placeholder="https://"
+              maxLength={2000}
+              value={address}
+              onChange={(e) => setAddress(e.target.value)}
+            />
+          )}
+        </Field>
+        <div className="flex justify-end gap-2">
+          <Button onClick={onClose}>Cancel</Button>
+          <Button type="submit" look="primary" disabled={!address.trim() || fetch.isPending}>
+            {fetch.isPending ? 'Fetching …' : 'Fetch the page'}
+          </Button>
+        </div>
+      </form>
+    </Modal>
+  );
+}

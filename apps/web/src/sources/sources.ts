@@ -1,0 +1,40 @@
+/** The sources of a set, kept on the server. */
+import { useMutation, useQuery, useQueryClient, type UseMutationResult, type UseQueryResult } from '@tanstack/react-query';
+import { api, call, type Schemas } from '../api/client.js';
+import { opener } from '../open/opening.js';
+
+export type SourceSummary = Schemas['SourceSummary'];
+
+async function base64(file: File): Promise<string> {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  let s = '';
+  for (let i = 0; i < bytes.length; i += 0x8000) s += String.fromCharCode(...bytes.subarray(i, i + 0x8000));
+  return btoa(s);
+}
+
+/**
+ * Keeps a file as a source of a set: its words, a transcript's times, and of a PDF the file itself.
+ * @throws Error with words for the person where it cannot be read or is too large
+ */
+export async function keepAsSource(set: string, file: File, limit: number): Promise<SourceSummary> {
+  if (file.size > limit) throw new Error(`${file.name} has ${(file.size / 1e6).toFixed(1)} MB; files of up to ${(limit / 1e6).toFixed(1)} MB are kept.`);
+  const read = await opener().source(new Uint8Array(await file.arrayBuffer()), file.name);
+  if ('error' in read) throw new Error(`${file.name}: ${read.error}`);
+  const { text, cues, mediaType } = read;
+  const pdf = mediaType === 'application/pdf';
+  return call(
+    api.POST('/api/v1/sets/{set}/sources', {
+      params: { path: { set } },
+      body: { name: file.name.slice(0, 300), mediaType, text, ...(cues.length && { cues }), ...(pdf && { data: await base64(file) }) },
+    }),
+  );
+}
+
+export const useSources = (set: string): UseQueryResult<SourceSummary[]> =>
+  useQuery({ queryKey: ['sources', set], queryFn: () => call(api.GET('/api/v1/sets/{set}/sources', { params: { path: { set } } })) });
+
+/** An action on a set's sources; the list is fetched anew afterwards. */
+export function useSourceAction<A, R>(set: string, run: (a: A) => Promise<R>): UseMutationResult<R, Error, A> {
+  const queries = useQueryClient();
+  return useMutation({ mutationFn: run, onSuccess: () => queries.invalidateQueries({ queryKey: ['sources', set] }) });
+}
