@@ -23,6 +23,8 @@ test('a paste with formatting keeps list numbers, bold keys and subscripts', asy
   await page.getByRole('button', { name: 'Notation' }).click();
   await expect(page.getByRole('dialog', { name: 'The notation' })).toContainText('Answers in braces in their place');
   await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Yes, bold marks the keys' }).click();
+  await expect(page.getByText('2 with a key')).toBeVisible();
   await page.getByRole('button', { name: 'Take 2 items to Check' }).click();
   await expect(page.getByText('CO2 aside')).toBeVisible();
   const { set } = await documentOf(page, id);

@@ -8,6 +8,7 @@ import { openApi } from './app.js';
 import { Connection, Push } from './connections/entities.js';
 import { Attempt, Delivery } from './deliveries/entities.js';
 import { SetRecord } from './sets/entities.js';
+import { Source } from './sources/entities.js';
 import { signIn, startServer, type TestServer } from './testing/server.js';
 
 jest.setTimeout(60_000);
@@ -43,8 +44,9 @@ beforeAll(async () => {
   const delivery = em.create(Delivery, { id: newId(), set, code: 'CODE11', title: 'T', snapshot: { title: 'T', items }, shows: 'score' });
   const connection = em.create(Connection, { id: newId(), workspace: ours, service: 'lms', accountName: 'A', sealed: 'x' });
   const push = em.create(Push, { id: newId(), set, connection, state: 'done' });
+  const source = em.create(Source, { id: newId(), set, name: 'S', mediaType: 'text/plain', text: 'Salt is salt.' });
   await em.flush();
-  ids = { workspace: ours.id, set: set.id, delivery: delivery.id, connection: connection.id, push: push.id };
+  ids = { workspace: ours.id, source: source.id, mapping: newId(), set: set.id, delivery: delivery.id, connection: connection.id, push: push.id };
   for (const name of ['owner', 'editor', 'reader', 'stranger']) {
     const agent = server.agent();
     await signIn(agent, `${name}@x.example`, 'pass word');

@@ -221,7 +221,8 @@ export default function DraftStage() {
     if (!v) return;
     const at = v.state.doc.length;
     const lead = v.state.doc.toString().trim() ? (v.state.sliceDoc(Math.max(0, at - 2)) === '\n\n' ? '' : '\n\n') : '';
-    const own = /^\s*(?:\d+[.)]|\p{L}+\s*\d)/u;
+    // a region with numbers of its own keeps them
+    const own = /^\s*(?:\d{1,3}\s?[.)]|\p{L}{1,10}\s*\d{1,3}\s*[.:)])/mu;
     const words = marked.as === 'text' ? marked.text : `<img src="${marked.src}" alt="${marked.alt.replace(/["<>]/g, '')}"/>\n`;
     if (at + words.length > LIMIT)
       return void toast.error('The draft holds 8 million characters; this picture would be too much. Take the items to Check first.');

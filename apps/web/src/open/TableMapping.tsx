@@ -79,6 +79,15 @@ function rowsIn(text: string, count: number): number[] | null {
   return out;
 }
 
+/** The kept mapping whose headings stand in a sheet, at the row where they stand. */
+function knownMapping(kept: readonly Kept[], sheet: SheetView): Kept | undefined {
+  for (const k of kept) {
+    const header = k.signature && k.mapping.header >= 0 ? sheet.heads.indexOf(k.signature) : -1;
+    if (header >= 0) return { ...k, mapping: { ...k.mapping, header } };
+  }
+  return undefined;
+}
+
 interface SheetState {
   mapping: Mapping | null;
   rows: string;
@@ -115,8 +124,12 @@ export function TableMapping({
   const [states, setStates] = useState<SheetState[]>(() =>
     sheets.map((s, i): SheetState => {
       const before = agreed?.find((a) => a.sheet === i);
-      const known = kept.find((k) => k.signature === s.signature && s.signature);
-      return { mapping: before?.mapping ?? known?.mapping ?? s.mapping, rows: '', take: agreed ? before !== undefined : s.template || s.mapping !== null };
+      const known = knownMapping(kept, s);
+      return {
+        mapping: before?.mapping ?? known?.mapping ?? s.mapping,
+        rows: '',
+        take: agreed ? before !== undefined : s.template || s.mapping !== null || known !== undefined,
+      };
     }),
   );
   const [previews, setPreviews] = useState<Record<number, TablePreview>>({});
@@ -141,7 +154,8 @@ export function TableMapping({
   useEffect(() => {
     setStates((all) =>
       all.map((s, i) => {
-        const known = kept.find((k) => k.signature && k.signature === sheets[i]?.signature);
+        const view = sheets[i];
+        const known = view && knownMapping(kept, view);
         return known && s.mapping === sheets[i]?.mapping ? { ...s, mapping: known.mapping, take: true } : s;
       }),
     );
@@ -165,7 +179,8 @@ export function TableMapping({
     setTimeout(() => URL.revokeObjectURL(url), 1000);
   };
   const preview = previews[n];
-  const known = kept.find((k) => k.signature && k.signature === sheet?.signature && JSON.stringify(k.mapping) === JSON.stringify(state?.mapping));
+  const found = sheet && knownMapping(kept, sheet);
+  const known = found && JSON.stringify(found.mapping) === JSON.stringify(state?.mapping) ? found : undefined;
   return (
     <Modal
       open
@@ -177,9 +192,7 @@ export function TableMapping({
           <Button look="quiet" onClick={() => void template()}>
             <Download size={15} aria-hidden /> Template with an explanation
           </Button>
-          {state?.mapping && sheet && !sheet.template && (
-            <Keep workspace={workspace} signature={sheet.signature} mapping={state.mapping} known={known?.name} id={id} n={n} />
-          )}
+          {state?.mapping && sheet && !sheet.template && <Keep workspace={workspace} mapping={state.mapping} known={known?.name} id={id} n={n} />}
           <span className="flex-1" />
           <Button onClick={onCancel}>Cancel</Button>
           <Button look="primary" disabled={!count} onClick={agree}>
@@ -419,21 +432,7 @@ function Grid({
 }
 
 /** Keeps a mapping under a name for the next file with the same headings. */
-function Keep({
-  workspace,
-  signature,
-  mapping,
-  known,
-  id,
-  n,
-}: {
-  workspace: string;
-  signature: string;
-  mapping: Mapping;
-  known: string | undefined;
-  id: string;
-  n: number;
-}) {
+function Keep({ workspace, mapping, known, id, n }: { workspace: string; mapping: Mapping; known: string | undefined; id: string; n: number }) {
   const [name, setName] = useState('');
   const queries = useQueryClient();
   const keep = useMutation({
@@ -441,7 +440,7 @@ function Keep({
       call(
         api.PUT('/api/v1/workspaces/{workspace}/mappings', {
           params: { path: { workspace } },
-          body: { name: name.trim(), signature: (await opener().signature(id, n, mapping)) || signature, mapping },
+          body: { name: name.trim(), signature: await opener().signature(id, n, mapping), mapping },
         }),
       ),
     onSuccess: () => {

@@ -38,7 +38,8 @@ export interface SheetView {
   /** Made by one of the templates; its columns need no mapping. */
   template: boolean;
   mapping: Mapping | null;
-  signature: string;
+  /** What the first rows would be as headings, by which a kept mapping is known again. */
+  heads: string[];
 }
 export type OpenedView = { format: string; kind: string } & (
   | { as: 'draft'; text: string; notes: string[]; questions: number; looks: LookCount[]; pictures: number; pdf: boolean }
@@ -55,6 +56,7 @@ export interface TablePreview {
   problemCount: number;
 }
 
+const NONE: Mapping = { header: -1, columns: [], optionRows: false, keyForm: 'letters', separator: '|', hidden: false };
 const tables = new Map<string, TableSheet[]>();
 
 /** Texts with their pictures inside, so that items can stand in any set. */
@@ -122,7 +124,7 @@ const remote = {
             hiddenColumns: s.hiddenColumns?.length ?? 0,
             template,
             mapping,
-            signature: mapping ? signatureOf(s, mapping) : '',
+            heads: s.rows.slice(0, 30).map((r, i) => (r.filter((c) => c.trim()).length > 1 ? signatureOf(s, { ...NONE, header: i }) : '')),
           };
         });
         return { ...said, as: 'tables', sheets };

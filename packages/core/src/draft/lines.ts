@@ -77,6 +77,8 @@ const SPECIAL = /[*_`<\\&$\u00ad\u00a0\u2000-\u200f\u202a-\u202f\u205f-\u2060\u2
 /** Runs of blanks beyond this say no more, and would make patterns slow that look for a run's end. */
 const LONGEST_BLANK = 30;
 
+const LONGEST_MARKED = 20_000;
+
 let ids = 0;
 
 /** How many characters two texts share from their start (or from their end), found by halving. */
@@ -179,7 +181,9 @@ interface Toggle {
 
 /** Takes marks of emphasis and invisible characters out, keeping place and look of what stays. */
 function scan(raw: string, start: number): { text: string; runs: Run[] } {
-  const marks = raw.length > 20_000 ? new Map<number, Toggle>() : emphasisMarks(raw, start);
+  // in a line without end nobody marked anything; a picture inside makes a line long, and is none of its words
+  const words = raw.length > LONGEST_MARKED ? raw.replace(/<img\s[^<>]*\/>/g, '').length : raw.length;
+  const marks = words > LONGEST_MARKED ? new Map<number, Toggle>() : emphasisMarks(raw, start);
   let text = '';
   const runs: Run[] = [];
   let look = 0;

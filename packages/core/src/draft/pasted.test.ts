@@ -44,3 +44,11 @@ test('a table of questions is read as one', () => {
   );
   expect(first && keySign(first)).toBe('B');
 });
+
+test('a picture of any size is a picture, in a line of its own or behind words', () => {
+  const src = `data:image/png;base64,${'iVBORw0KGgo'.repeat(20_000)}`;
+  const [a, b] = read(`<p>1. What is this? <img src="${src}" alt="a bowl"></p><p>Answer: a bowl</p><p>2. <img src="${src}" alt="x"></p><p>Answer: dough</p>`);
+  expect(a?.stem).toBe(`What is this? <img src="${src}" alt="a bowl"/>`);
+  expect(b?.stem).toBe(`<img src="${src}" alt="x"/>`);
+  expect(b?.kind === 'short-answer' && b.answers.map((x) => x.text)).toEqual(['dough']);
+});
