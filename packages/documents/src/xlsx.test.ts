@@ -71,3 +71,66 @@ test('a broken, a foreign and a swollen workbook give a clear error', async () =
   ).rejects.toThrow(/spreadsheet|workbook|sheet/);
   expect((await rehearseAny(bytes, 'a.xlsx', set)).ok).toBe(true);
 });
+
+/** A workbook made by the library that reads it elsewhere; what a spreadsheet shows is told by Excel's own formats (ECMA-376 part 1, 18.8.30). */
+async function workbook(fill: (sheet: import('exceljs').Worksheet, book: import('exceljs').Workbook) => void): Promise<Uint8Array> {
+  const { Workbook } = ((await import('exceljs')) as unknown as { default: typeof import('exceljs') }).default;
+  const book = new Workbook();
+  fill(book.addWorksheet('Questions'), book);
+  return new Uint8Array(await book.xlsx.writeBuffer());
+}
+const told = (set: QuizSet): string[] =>
+  set.items.map((i) => `${i.stem}: ${'options' in i ? i.options.map((o) => `${o.content}${o.credit > 0 ? '*' : ''}`).join(' / ') : i.kind}`);
+
+test('cells count as they are shown: dates, percent, money, results of formulas, numbers as text', async () => {
+  const bytes = await workbook((s) => {
+    s.addRow(['Question', 'A', 'B', 'Key']);
+    s.addRow(['When?', new Date(Date.UTC(1998, 4, 4)), new Date(Date.UTC(2001, 11, 24)), 'A']);
+    s.addRow(['Which share?', 0.25, 0.5, 'B']);
+    s.addRow(['How much?', { formula: '2*120', result: 240 }, 12.5, 'A']);
+    s.addRow(['Which code?', '007', '7', 'A']);
+    for (const c of ['B2', 'C2']) s.getCell(c).numFmt = 'dd.mm.yyyy';
+    for (const c of ['B3', 'C3']) s.getCell(c).numFmt = '0%';
+    for (const c of ['B4', 'C4']) s.getCell(c).numFmt = '"£"#,##0.00';
+  });
+  expect(told((await openFile(bytes, 'a.xlsx')).set)).toEqual([
+    'When?: 04.05.1998* / 24.12.2001',
+    'Which share?: 25% / 50%*',
+    'How much?: £240.00* / £12.50',
+    'Which code?: 007* / 7',
+  ]);
+});
+
+test('keys by the look of cells, where no column says them, and only there', async () => {
+  const bytes = (withKeys: boolean): Promise<Uint8Array> =>
+    workbook((s) => {
+      s.addRow(['Question', 'A', 'B', 'C', ...(withKeys ? ['Key'] : [])]);
+      s.addRow(['Sweet?', 'sugar', 'salt', 'acid', ...(withKeys ? ['C'] : [])]);
+      s.addRow(['Sour?', 'salt', 'lemon', 'oil', ...(withKeys ? ['C'] : [])]);
+      for (const c of ['B2', 'C3']) s.getCell(c).fill = { type: 'pattern', pattern: 'solid', fgColor: { argb: 'FFFFFF00' } };
+    });
+  const read = await openFile(await bytes(false), 'a.xlsx');
+  expect(told(read.set)).toEqual(['Sweet?: sugar* / salt / acid', 'Sour?: salt / lemon* / oil']);
+  expect(read.diagnostics.some((d) => d.code === 'key-from-formatting')).toBe(true);
+  expect(told((await openFile(await bytes(true), 'a.xlsx')).set)).toEqual(['Sweet?: sugar / salt / acid*', 'Sour?: salt / lemon / oil*']);
+});
+
+test('hidden sheets, rows and columns are left alone; merged cells count once; several sheets are read in order', async () => {
+  const bytes = await workbook((s, book) => {
+    s.addRow(['Bread', '', '', '']);
+    s.mergeCells('A1:D1');
+    s.addRow(['Question', 'A', 'B', 'Key']);
+    s.addRow(['One?', 'x', 'y', 'A']);
+    s.addRow(['Old?', 'x', 'y', 'A']);
+    s.getRow(4).hidden = true;
+    const two = book.addWorksheet('More');
+    two.addRow(['Question', 'A', 'B', 'Key']);
+    two.addRow(['Two?', 'x', 'y', 'B']);
+    const three = book.addWorksheet('Lists', { state: 'hidden' });
+    three.addRow(['Question', 'A', 'B', 'Key']);
+    three.addRow(['Three?', 'x', 'y', 'B']);
+  });
+  const { set, diagnostics } = await openFile(bytes, 'a.xlsx');
+  expect(told(set)).toEqual(['One?: x* / y', 'Two?: x / y*']);
+  expect(diagnostics.map((d) => d.message)).toEqual(['Rows that give no item: 1 hidden.']);
+});

@@ -5,6 +5,7 @@ import {
   fitSet,
   gridOf,
   layoutOf,
+  type KeyLook,
   openArchive,
   optionRowsOf,
   packArchive,
@@ -19,13 +20,14 @@ import {
   readTables,
   richFromPlain,
   sanitiseRich,
+  standsOut,
   type TableSheet,
   templateRows,
   template,
   type QuizSet,
   type Profile,
 } from '@zakuska/core';
-import type { CellValue, Workbook } from 'exceljs';
+import type { Cell, CellValue, Font, Workbook } from 'exceljs';
 import SSF from 'ssf';
 import type { FileFormat } from './format.js';
 
@@ -79,7 +81,11 @@ function formatted(v: number | Date, format: string | undefined): string {
   // serial days since the last day of 1899
   const n = v instanceof Date ? v.getTime() / 86_400_000 + 25_569 : v;
   try {
-    return SSF.format(v instanceof Date && (!format || format === 'General') ? 'yyyy-mm-dd' : (format ?? 'General'), n).trim();
+    // a full stop between day and month would be read as a fraction of seconds
+    return SSF.format(
+      v instanceof Date && (!format || format === 'General') ? 'yyyy-mm-dd' : (format ?? 'General').replace(/(?<=[dmy])\.(?=[dmy])/gi, '"."'),
+      n,
+    ).trim();
   } catch {
     return v instanceof Date ? v.toISOString().slice(0, 10) : String(v);
   }
@@ -111,6 +117,20 @@ function richOf(v: CellValue): string | null {
   return parts.some((p) => p.startsWith('<') && !p.startsWith('<br')) ? sanitiseRich(parts.join('')) : null;
 }
 
+/** How a cell stands out as a whole. */
+function looksOf(c: Cell): KeyLook[] {
+  const parts = typeof c.value === 'object' && c.value && 'richText' in c.value ? c.value.richText.map((t) => t.font ?? {}) : [c.font ?? {}];
+  const all = (test: (f: Partial<Font>) => boolean): boolean => parts.length > 0 && parts.every(test);
+  const ground = c.fill?.type === 'pattern' && c.fill.pattern === 'solid' ? (c.fill.fgColor?.argb ?? '').slice(-6) : '';
+  const out: KeyLook[] = [];
+  if (all((f) => f.bold === true)) out.push('bold');
+  if (ground && standsOut(ground)) out.push('highlight');
+  if (all((f) => Boolean(f.color?.argb) && standsOut((f.color?.argb ?? '').slice(-6)))) out.push('colour');
+  if (all((f) => Boolean(f.underline))) out.push('underline');
+  if (all((f) => f.italic === true)) out.push('italic');
+  return out;
+}
+
 /** The sheets of a workbook as they are shown; sheets that are hidden are left out. */
 async function sheetsOf(bytes: Uint8Array): Promise<TableSheet[]> {
   // bounds first: the library unpacks without any
@@ -128,6 +148,7 @@ async function sheetsOf(bytes: Uint8Array): Promise<TableSheet[]> {
     const rows: Row[] = [];
     const hiddenRows: number[] = [];
     const rich: Record<string, string> = {};
+    const looks: Record<string, KeyLook[]> = {};
     sheet.eachRow({ includeEmpty: false }, (r, number) => {
       while (rows.length < number - 1) rows.push([]);
       const cells: Row = [];
@@ -139,12 +160,14 @@ async function sheetsOf(bytes: Uint8Array): Promise<TableSheet[]> {
         cells.push(own ? shown(c.value, c.numFmt) : '');
         const look = own ? richOf(c.value) : null;
         if (look) rich[`${number - 1},${column - 1}`] = look;
+        const out = own ? looksOf(c) : [];
+        if (out.length) looks[`${number - 1},${column - 1}`] = out;
       });
       if (r.hidden) hiddenRows.push(number - 1);
       rows.push(cells);
     });
     const hiddenColumns = Array.from({ length: Math.min(sheet.columnCount, MOST_COLUMNS) }, (_, i) => i).filter((i) => sheet.getColumn(i + 1).hidden);
-    if (rows.some((r) => r.some((c) => c.trim()))) out.push({ name: sheet.name, rows, hiddenRows, hiddenColumns, rich });
+    if (rows.some((r) => r.some((c) => c.trim()))) out.push({ name: sheet.name, rows, hiddenRows, hiddenColumns, rich, looks });
   }
   if (!out.length) throw new ReadError('this workbook has no words in it');
   return out;

@@ -52,3 +52,29 @@ test('a picture of any size is a picture, in a line of its own or behind words',
   expect(b?.stem).toBe(`<img src="${src}" alt="x"/>`);
   expect(b?.kind === 'short-answer' && b.answers.map((x) => x.text)).toEqual(['dough']);
 });
+
+test('pages of many makers: style sheets, boxes to tick, folded answers, lists of terms, running heads', () => {
+  const sign = (html: string): string[] => read(html).map((i) => keySign(i));
+  expect(
+    sign(
+      '<style>.c3{background-color:#00ff00}</style><ol start="1"><li>Rye?</li></ol><ol type="a"><li><span class="c3">a grain</span></li><li><span>a fish</span></li></ol>',
+    ),
+  ).toEqual(['A']);
+  expect(
+    sign('<fieldset><legend>1. Which?</legend><label><input type="radio"> one</label><br><label><input type="radio" checked> two</label></fieldset>'),
+  ).toEqual(['B']);
+  expect(sign('<ol><li>Which is a fat?<ul><li>butter</li><li>salt</li></ul><details><summary>Show answer</summary><p>butter</p></details></li></ol>')).toEqual([
+    'A',
+  ]);
+  const [pairs] = read('<p>1. Match each word with its meaning.</p><dl><dt>bow</dt><dd>the front</dd><dt>stern</dt><dd>the back</dd></dl>');
+  expect(pairs?.kind === 'matching' && pairs.pairs).toEqual([
+    { left: 'bow', right: 'the front' },
+    { left: 'stern', right: 'the back' },
+  ]);
+  expect(fromHtml('<div title="header"><p>Page 1</p></div><p>1. Q?</p>').text).toBe('1. Q?');
+});
+
+test('words that look like markup stay words', () => {
+  const [item] = read('<p>1. What does &lt;b&gt; do?</p><p>a) *bold*</p><p>b) nothing *</p>');
+  expect(item?.stem).toContain('&lt;b&gt;');
+});

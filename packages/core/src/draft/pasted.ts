@@ -72,7 +72,8 @@ function lookOf(e: Element, before: FontLook, style: string): FontLook {
   };
 }
 
-const BLOCK = /^(?:p|div|h[1-6]|li|ul|ol|table|tr|blockquote|pre|section|article|header|footer|dl|dt|dd|hr)$/;
+const BLOCK =
+  /^(?:p|div|h[1-6]|li|ul|ol|table|tr|blockquote|pre|section|article|header|footer|main|nav|aside|form|fieldset|legend|figure|figcaption|address|center|dl|dt|dd|hr)$/;
 const ROMAN = ['i', 'ii', 'iii', 'iv', 'v', 'vi', 'vii', 'viii', 'ix', 'x'];
 
 /** The label of an item of a list, as a word processor would print it. */
@@ -202,6 +203,16 @@ export function fromHtml(html: string): Pasted {
     }
     if (tag === 'table') return table(e, look);
     if (tag === 'dl') return terms(e, look);
+    // an answer that is folded away; the words on the fold say that it is one
+    if (tag === 'details') {
+      const fold = e.childNodes.find((c): c is Element => 'tagName' in c && c.tagName === 'summary');
+      sheet.label('Answer:', -1);
+      return walk(
+        e.childNodes.filter((c) => c !== fold),
+        look,
+        { ...at, depth: Math.max(0, at.depth) },
+      );
+    }
     if (tag === 'ul' || tag === 'ol') return list(e, style, look, at);
     const block = BLOCK.test(tag);
     if (/^h[1-6]$/.test(tag)) {

@@ -181,5 +181,5 @@ export function useOf(heading: string): ColumnUse | null {
 
 /** Headings of a column beside each option that says whether it is right. */
 export const MARK_HEADING = any(
-  `(?:(?:${OPTION_WORD})? ?(?:[A-H]|\\d{1,2}) )?(?:x|✓|✔|ok|\\+|${RIGHT}|(?:is )?correct\\??|right\\?|key|score|value)(?: ?(?:[A-H]|\\d{1,2}))?`,
+  `(?:(?:${OPTION_WORD})? ?(?:[A-H]|\\d{1,2}) )?(?:x|✓|✔|ok|\\+|%|${RIGHT}|(?:is )?correct\\??|right\\?|key|score|value|percent|credit|fraction|weight|share)(?: ?(?:[A-H]|\\d{1,2}))?`,
 );

@@ -1,7 +1,10 @@
 /** Reads a table by a mapping: every row gives an item, belongs to one, or says why it gives none. */
 import { readKey, readNumber, wordings } from '../../draft/answers.js';
 import { truth } from '../../draft/truths.js';
-import { KIND_NAME, KIND_NAME_ORDER, QUESTION } from '../../draft/words.js';
+import { keyHead, keyTail } from '../../draft/keys.js';
+import { lookName } from '../../draft/read.js';
+import { type KeyLook, keyLooks } from '../../draft/stretch.js';
+import { asksForMore, KIND_NAME, KIND_NAME_ORDER, QUESTION } from '../../draft/words.js';
 import { newId } from '../../item/ids.js';
 import { keyProblem } from '../../item/kinds.js';
 import { defaultMatch, type Diagnostic, item as itemSchema, type Item, type Kind, type QuizSet, type Section } from '../../item/model.js';
@@ -80,12 +83,18 @@ function seconds(cell: string): number | null {
   return n > 0 ? n : null;
 }
 
+/** What an option earns, from 1 or 100 for all of it; null where the cell is no number. */
+function shareIn(cell: string): number | null {
+  const n = /^-?\d{1,3}(?:[.,]\d+)?\s?%?$/.test(cell) ? Number(cell.replace(/\s?%$/, '').replace(',', '.')) : null;
+  return n === null ? null : Math.max(-1, Math.min(1, Math.abs(n) > 1 || cell.endsWith('%') ? Math.round(n * 1e5) / 1e7 : n));
+}
+
 /** The cells of one item by use; options with what is said of each. */
 interface Raw {
   row: number;
   said: Map<ColumnUse, string[]>;
   /** Words and, where looks say more, rich text. */
-  options: { text: string; rich: string; right?: boolean; feedback?: string }[];
+  options: { text: string; rich: string; right?: boolean; credit?: number; feedback?: string; looks?: readonly KeyLook[] }[];
   stemRich: string;
 }
 
@@ -126,7 +135,7 @@ export function readMapped(sheet: TableSheet, mapping: Mapping, rows?: ReadonlyS
     }
     const beside = uses.some((u, i) => u !== 'ignore' && u !== 'number' && u !== 'question' && cells[i]);
     if (!question) return none(raw.options.length ? 'options without a question' : 'no question in it');
-    if (!beside && options && !/[?:…]\s*$|_{2,}/.test(question)) {
+    if (!beside && options && !/[?:…]\s*$|_{2,}/.test(question) && !asksForMore(question)) {
       part.title = question;
       return none('a heading');
     }
@@ -137,6 +146,7 @@ export function readMapped(sheet: TableSheet, mapping: Mapping, rows?: ReadonlyS
     if (part.title) parts.set(raw, part.title);
   });
   const diagnostics: Diagnostic[] = [];
+  if (!uses.some((u) => u === 'key' || u === 'mark' || u === 'right option')) diagnostics.push(...markedOptions(raws.map((x) => x.raw)));
   const items: Item[] = [];
   const sections: Section[] = [];
   for (const { raw, rows: own } of raws) {
@@ -163,6 +173,44 @@ export function readMapped(sheet: TableSheet, mapping: Mapping, rows?: ReadonlyS
     if ('options' in item && item.options.length === 1) tell({ code: 'option-single', severity: 'warning', message: 'the item has one option only.' });
   }
   return { set: { title: sheet.name || 'Untitled set', items, ...(sections.length && { sections }) }, rows: readings, diagnostics };
+}
+
+/** Keys that are said on the options themselves, where no column says them: a mark beside the words, or a look that exactly one option has in nearly all rows. */
+function markedOptions(raws: readonly Raw[]): Diagnostic[] {
+  const choices = raws.filter((r) => r.options.length > 1);
+  let signs = 0;
+  for (const { options } of choices) {
+    const ends = options.map((o) => keyTail(o.text));
+    const heads = options.map((o) => keyHead(o.text));
+    const marked = options.filter((_, i) => (ends[i] ?? -1) >= 0 || (heads[i] ?? 0) > 0).length;
+    if (!marked || marked === options.length) continue;
+    signs++;
+    options.forEach((o, i) => {
+      const [end = -1, head = 0] = [ends[i], heads[i]];
+      o.right = end >= 0 || head > 0;
+      if (!o.right) return;
+      o.text = (end >= 0 ? o.text.slice(0, end) : o.text.slice(head)).trim();
+      o.rich = richFromPlain(o.text);
+    });
+  }
+  if (signs) return [];
+  for (const look of Object.keys(keyLooks) as KeyLook[]) {
+    const one = choices.filter((r) => r.options.filter((o) => o.looks?.includes(look)).length === 1).length;
+    if (!one || one < choices.length * 0.8) continue;
+    for (const r of choices) if (r.options.some((o) => o.looks?.includes(look))) for (const o of r.options) o.right = o.looks?.includes(look) ?? false;
+    return [
+      {
+        code: 'key-from-formatting',
+        severity: 'info',
+        from: 0,
+        to: 0,
+        line: (choices[0]?.row ?? 0) + 1,
+        column: 1,
+        message: `${lookName(look)} options were read as the keys: ${one} of ${choices.length} questions have exactly one.`,
+      },
+    ];
+  }
+  return [];
 }
 
 function sectionOf(sections: Section[], heading: string, raw: Raw): string | undefined {
@@ -198,13 +246,22 @@ function rawOf(sheet: TableSheet, row: Row, r: number, uses: readonly ColumnUse[
     if (use === 'mark') {
       later.push(() => {
         const option = about(c, 'mark', optionColumns);
-        if (option) option.right = MARKED.test(text);
+        if (!option) return;
+        const share = shareIn(text);
+        option.right = MARKED.test(text) || (share ?? 0) > 0;
+        if (share !== null) option.credit = share;
       });
       return;
     }
     if (!text || use === 'ignore') return;
     if (use === 'option' || use === 'wrong option' || use === 'right option') {
-      const option: Raw['options'][number] = { text, rich: richOf(c, text), ...(use !== 'option' && { right: use === 'right option' }) };
+      const looks = sheet.looks?.[`${r},${c}`];
+      const option: Raw['options'][number] = {
+        text,
+        rich: richOf(c, text),
+        ...(use !== 'option' && { right: use === 'right option' }),
+        ...(looks && { looks }),
+      };
       ofColumn.set(c, option);
       if (use === 'right option') right = option;
       else options.push(option);
@@ -279,7 +336,15 @@ function itemOf(raw: Raw, mapping: Mapping, language: string | undefined, proble
     )
       return { ...common, kind: 'true-false', answer: places.length === 1 ? (truths[places[0] ?? 0] ?? null) : null };
     const several = places.length > 1 || (named === 'multiple-response' && places.length !== 1) || named === 'multiple-response';
-    const list = options.map((o, i) => ({ id: newId(), content: o.rich, credit: places.includes(i) ? 1 : 0, ...(o.feedback && { feedback: o.feedback }) }));
+    const parts = options.some((o) => o.credit !== undefined && o.credit !== 0 && o.credit !== 1);
+    const list = options.map((o, i) => ({
+      id: newId(),
+      content: o.rich,
+      credit: parts ? (o.credit ?? 0) : places.includes(i) ? 1 : 0,
+      ...(o.feedback && { feedback: o.feedback }),
+    }));
+    if (parts && !(options.filter((o) => o.credit === 1).length === 1)) return { ...common, kind: 'multiple-response', scoring: 'weights', options: list };
+    if (parts) return { ...common, kind: 'multiple-choice', options: list };
     return several ? { ...common, kind: 'multiple-response', scoring: 'all-or-nothing', options: list } : { ...common, kind: 'multiple-choice', options: list };
   }
   return { ...common, ...written(raw, named, key, first, mapping, comma, problems) };

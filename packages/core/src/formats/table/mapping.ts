@@ -1,5 +1,6 @@
 /** Which column of a table is what: proposed from its headings and its contents, so that a person only has to look. */
 import { readKey } from '../../draft/answers.js';
+import type { KeyLook } from '../../draft/stretch.js';
 import { letterPlace } from '../../draft/labels.js';
 import { truth } from '../../draft/truths.js';
 import type { Row } from './grid.js';
@@ -15,6 +16,8 @@ export interface TableSheet {
   hiddenColumns?: readonly number[];
   /** Cells whose looks say more than their words, as rich text, by "row,column". */
   rich?: Readonly<Record<string, string>>;
+  /** Cells that stand out by their looks, by "row,column". */
+  looks?: Readonly<Record<string, readonly KeyLook[]>>;
 }
 
 export const keyForms = ['letters', 'numbers', 'text'] as const;
@@ -165,7 +168,9 @@ function marksBeside(uses: (ColumnUse | null)[], heads: readonly string[], rows:
   const marks = beside.length >= 2 ? beside : named.length === options.length ? named : [];
   const blankish = (i: number): boolean =>
     rows.every((r) =>
-      /^(?:|x|✓|✔|✗|-|0|1|\+|ja|nein|yes|no|y|n|t|f|true|false|wahr|falsch|100|100\s?%|0\s?%|richtig|correct|wrong)$/i.test((r[i] ?? '').trim()),
+      /^(?:|x|✓|✔|✗|-|-?\d{1,3}(?:[.,]\d+)?\s?%?|\+|ja|nein|yes|no|y|n|t|f|true|false|wahr|falsch|100|100\s?%|0\s?%|richtig|correct|wrong)$/i.test(
+        (r[i] ?? '').trim(),
+      ),
     );
   if (marks.length >= 2 && marks.every(blankish)) for (const i of marks) uses[i] = 'mark';
 }
@@ -182,6 +187,10 @@ export function proposeMapping(sheet: TableSheet, hidden = false): Mapping | nul
   if (head) {
     uses = Array.from({ length: width }, (_, i) => (hiddenColumns.has(i) ? 'ignore' : (head.uses[i] ?? null)));
     const heads = cellsOf(sheet.rows[head.at]);
+    // "1", "2", "3" in a row head options
+    heads.forEach((h, i) => {
+      if (/^[1-9]$/.test(h) && uses[i] === null && (heads[i + 1] === String(Number(h) + 1) || heads[i - 1] === String(Number(h) - 1))) uses[i] = 'option';
+    });
     marksBeside(uses, heads, rows);
     settle(uses, rows, heads);
     if (!uses.includes('question')) return null;
