@@ -1,7 +1,10 @@
 /** Every screen, in both themes: axe finds nothing, and the page does not scroll sideways from 320 to 2560 px. */
+import path from 'node:path';
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
 import { signIn } from './people.js';
+
+const corpus = path.join(import.meta.dirname, '../packages/documents/corpus');
 
 async function clean(page: Page, what: string): Promise<void> {
   const r = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
@@ -42,6 +45,18 @@ for (const theme of ['light', 'dark'] as const) {
     await page.getByRole('button', { name: 'Notation' }).click();
     await expect(page.getByRole('dialog', { name: 'The notation' })).toBeVisible();
     await clean(page, 'notation, at hand');
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Sources' }).click();
+    await expect(page.getByRole('region', { name: 'Sources' })).toBeVisible();
+    await clean(page, 'sources');
+    await page.getByLabel('Files to open').setInputFiles(path.join(corpus, 'given/table-29-water-all-columns.xlsx'));
+    await expect(page.getByText('8 items', { exact: true })).toBeVisible();
+    await clean(page, 'columns of a table');
+    await page.keyboard.press('Escape');
+    await page.getByLabel('Files to open').setInputFiles(['habits/bold-auto.docx', 'habits/two-columns.pdf'].map((f) => path.join(corpus, f)));
+    await expect(page.getByRole('button', { name: 'Take what was read' })).toBeEnabled();
+    await clean(page, 'opening files');
+    await page.keyboard.press('Escape');
     await open('Words on the menu', 'text');
     await expect(page.getByText('20 unchanged')).toBeVisible();
     await clean(page, 'text');

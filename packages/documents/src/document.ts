@@ -12,6 +12,9 @@ export interface DocumentText {
   pictures: number;
 }
 
+/** Tells how far the reading is: 3 of 40 pages. */
+export type Progress = (done: number, all: number) => void;
+
 /** A document's draft, read. What was set aside on the way is told as information. */
 export function readDocumentText({ text, notes }: DocumentText, options: ReadOptions = {}): DraftResult {
   const read = readDraft(text, options);

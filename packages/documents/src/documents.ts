@@ -1,13 +1,13 @@
 /** The documents whose words become draft text: a row for each sort. */
 import { decodeText, fromHtml, looksBinary, ReadError } from '@zakuska/core';
-import { type DocumentText, readDocumentText } from './document.js';
+import { type DocumentText, type Progress, readDocumentText } from './document.js';
 import { readDocx } from './docx/read.js';
 import type { FileFormat } from './format.js';
 import { readOdt } from './odt/read.js';
 import { readPdf } from './pdf/read.js';
 
 interface DocumentFormat extends FileFormat {
-  draft(bytes: Uint8Array): DocumentText | Promise<DocumentText>;
+  draft(bytes: Uint8Array, progress?: Progress): DocumentText | Promise<DocumentText>;
 }
 const document = (id: string, name: string, extension: string, mediaType: string, draft: DocumentFormat['draft']): DocumentFormat => ({
   id,

@@ -19,7 +19,7 @@ import {
   rehearse,
 } from '@zakuska/core';
 import type { FileFormat } from './format.js';
-import type { DocumentText } from './document.js';
+import type { DocumentText, Progress } from './document.js';
 import { documentFormats, sniffDocument } from './documents.js';
 import { xlsxFormats } from './xlsx.js';
 
@@ -64,9 +64,9 @@ export async function openFile(bytes: Uint8Array, name: string, formatId?: strin
  * The words of a document as draft text, with what was set aside; a text file as it is.
  * @throws ReadError where the file cannot be read, or holds items or a table and no draft
  */
-export async function draftOf(bytes: Uint8Array, name: string): Promise<DocumentText & { format: string }> {
+export async function draftOf(bytes: Uint8Array, name: string, progress?: Progress): Promise<DocumentText & { format: string }> {
   const format = heavy(bytes, name);
-  if (format?.draft) return { ...(await format.draft(bytes)), format: format.id };
+  if (format?.draft) return { ...(await format.draft(bytes, progress)), format: format.id };
   const plain = format ?? sniff(bytes, name);
   if (plain.id !== 'draft') throw new ReadError(`this is a file of items (${plain.name}), no text to draft from`);
   if (looksBinary(bytes)) throw new ReadError('this is no text: open the program it comes from and save or copy it as text');
@@ -90,10 +90,10 @@ export type Opened = { format: string; name: string } & (
  * Opens a file the way that suits it.
  * @throws ReadError with a one-line message where it cannot be read
  */
-export async function openAny(bytes: Uint8Array, name: string): Promise<Opened> {
+export async function openAny(bytes: Uint8Array, name: string, progress?: Progress): Promise<Opened> {
   const found = heavy(bytes, name) ?? sniff(bytes, name);
   const said = { format: found.id, name: found.name };
-  if ('draft' in found || found.id === 'draft') return { as: 'draft', ...said, ...(await draftOf(bytes, name)) };
+  if ('draft' in found || found.id === 'draft') return { as: 'draft', ...said, ...(await draftOf(bytes, name, progress)) };
   if (/^(?:csv|tsv)/.test(found.id)) return { as: 'tables', ...said, sheets: [{ name: '', rows: tableRowsOf(bytes) }] };
   if ('sheets' in found && found.sheets) return { as: 'tables', ...said, sheets: await found.sheets(bytes) };
   return { as: 'items', ...said, result: nameIfNone((await (found as FileFormat).read?.(bytes, name)) as ReadResult, name) };

@@ -257,6 +257,7 @@ export default function DraftStage() {
       <div className={`grid min-h-0 ${sourceShown === null ? 'grid-cols-1' : 'grid-rows-2 lg:grid-cols-2 lg:grid-rows-1'}`}>
         <main
           ref={page}
+          tabIndex={sourceShown === null ? undefined : 0}
           className={`grid min-h-0 grid-cols-1 items-start gap-x-6 overflow-auto px-0 sm:px-6 ${sourceShown === null ? 'lg:grid-cols-[minmax(0,1fr)_330px]' : ''}`}
           onPasteCapture={onPaste}
         >

@@ -292,7 +292,7 @@ function FileLine({ file, choice, onMap }: { file: Opening; choice: SheetChoice[
           {opened ? `${opened.kind}, ` : ''}
           {size}
         </span>
-        {file.state === 'reading' && <span className="text-ink-2">reading …</span>}
+        {file.state === 'reading' && <span className="text-ink-2">reading {file.progress ?? '…'}</span>}
         {file.state === 'waiting' && <span className="text-ink-2">waits</span>}
       </div>
       {file.error && (

@@ -93,9 +93,9 @@ const readSheet = (
 
 const remote = {
   /** Reads a file; a table stays open under `id`. Gives the words of an error where it cannot be read. */
-  async open(id: string, bytes: Uint8Array, name: string): Promise<OpenedView | { error: string }> {
+  async open(id: string, bytes: Uint8Array, name: string, progress: (done: number, all: number) => void): Promise<OpenedView | { error: string }> {
     try {
-      const opened = await openAny(bytes, name);
+      const opened = await openAny(bytes, name, progress);
       const said = { format: opened.format, kind: opened.name };
       if (opened.as === 'draft') {
         const { set, looks } = readDraft(opened.text);

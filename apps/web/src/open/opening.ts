@@ -1,5 +1,5 @@
 /** Files that a person opens, read one after the other in a worker that can be stopped. */
-import { transfer, wrap, type Remote } from 'comlink';
+import { proxy, transfer, wrap, type Remote } from 'comlink';
 import type { OpenedView, Opener } from './open.worker.js';
 
 export interface Opening {
@@ -8,6 +8,8 @@ export interface Opening {
   state: 'waiting' | 'reading' | 'read' | 'failed' | 'stopped';
   opened?: OpenedView;
   error?: string;
+  /** How far the reading is. */
+  progress?: string;
 }
 
 let worker: Worker | undefined;
@@ -47,7 +49,12 @@ export async function readFiles(
     tell(o.id, { state: 'reading' });
     try {
       const bytes = new Uint8Array(await o.file.arrayBuffer());
-      const read = await opener().open(o.id, transfer(bytes, [bytes.buffer]), o.file.name);
+      const read = await opener().open(
+        o.id,
+        transfer(bytes, [bytes.buffer]),
+        o.file.name,
+        proxy((done: number, all: number) => tell(o.id, { progress: `page ${done} of ${all}` })),
+      );
       if (stopped()) return;
       tell(o.id, 'error' in read ? { state: 'failed', error: read.error } : { state: 'read', opened: read });
     } catch {

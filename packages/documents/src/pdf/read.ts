@@ -1,6 +1,6 @@
 /** PDF as draft text: columns in reading order, tables, running heads and page numbers aside, words parted at line ends joined. */
 import { type Look, ReadError, Sheet } from '@zakuska/core';
-import { counted, type DocumentText, NoTextError } from '../document.js';
+import { counted, type DocumentText, NoTextError, type Progress } from '../document.js';
 import { type Block, blocksOf, rowsOf, type TextLine, wordsOf } from './lines.js';
 import { MOST_PAGES, openPdf } from './open.js';
 import { type Box, type Glyph, type Page, readPage } from './page.js';
@@ -9,7 +9,7 @@ import { type Box, type Glyph, type Page, readPage } from './page.js';
  * Reads a PDF's text layer.
  * @throws ReadError where it is protected or broken, or where no page has text
  */
-export async function readPdf(bytes: Uint8Array): Promise<DocumentText> {
+export async function readPdf(bytes: Uint8Array, progress?: Progress): Promise<DocumentText> {
   const { document, ops, close } = await openPdf(bytes);
   try {
     const pages: Page[] = [];
@@ -17,6 +17,7 @@ export async function readPdf(bytes: Uint8Array): Promise<DocumentText> {
       const page = await document.getPage(n);
       pages.push(await readPage(page, ops));
       page.cleanup();
+      progress?.(n, Math.min(document.numPages, MOST_PAGES));
     }
     if (pages.every((p) => !hasText(p)))
       throw new NoTextError(
