@@ -184,7 +184,7 @@ describe('editing', () => {
     await put(0, 'mine').expect(200, { version: 1 });
     const stale = await put(0, 'late').expect(409);
     expect(stale.body).toMatchObject({ code: 'stale-draft', version: 1, draft: { text: 'mine' } });
-    await put(1, 'x'.repeat(13_000_000)).expect(413);
+    await put(1, 'x'.repeat(17_000_000)).expect(413);
     await put(1, 'y'.repeat(5_000_000)).expect(200);
   });
 });

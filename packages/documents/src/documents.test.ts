@@ -4,6 +4,7 @@ import path from 'node:path';
 import { type Item, type QuizSet, ReadError, richToPlain, writeSetFile } from '@zakuska/core';
 // @ts-expect-error the scorer is plain JavaScript
 import { plain as scored, scoreDraft } from '../../core/corpus/score.mjs';
+import { strToU8, zipSync } from 'fflate';
 import { fileFormatById, openFile } from './index.js';
 
 const corpus = path.join(import.meta.dirname, '../corpus');
@@ -109,4 +110,27 @@ test('what was set aside is told', async () => {
   expect(diagnostics.find((d) => d.code === 'document-note')?.message).toMatch(/^Tracked changes were read as accepted: \d+ insertions, \d+ deletions\.$/);
   const hidden = await openFile(bytesOf('habits', 'hidden-notes.docx'), 'hidden-notes.docx');
   expect(hidden.diagnostics.some((d) => /hidden text/.test(d.message))).toBe(true);
+});
+
+/** A document whose paragraphs are the lines of a draft, as when a draft is pasted into a word processor. */
+function asDocx(draft: string): Uint8Array {
+  const escaped = (t: string): string => t.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/\t/g, '</w:t><w:tab/><w:t xml:space="preserve">');
+  const body = draft
+    .replace(/^\uFEFF/, '')
+    .split(/\r?\n/)
+    .map((l) => `<w:p><w:r><w:t xml:space="preserve">${escaped(l)}</w:t></w:r></w:p>`)
+    .join('');
+  return zipSync({
+    'word/document.xml': strToU8(`<w:document xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:body>${body}</w:body></w:document>`),
+  });
+}
+const drafts = path.join(import.meta.dirname, '../../core/corpus');
+test.each(readdirSync(drafts).filter((f) => f.endsWith('.txt')))('the draft %s means the same in a document', async (file) => {
+  const gold = JSON.parse(readFileSync(path.join(drafts, file.replace('.txt', '.gold.json')), 'utf8')) as { items: unknown[] };
+  const { set, diagnostics, asides } = await openFile(asDocx(readFileSync(path.join(drafts, file), 'utf8')), 'a.docx');
+  const score = (scoreDraft as (g: unknown, s: unknown) => { misses: unknown[]; exact: number; silentWrongKey: number })(
+    gold,
+    JSON.parse(writeSetFile(set, { diagnostics, asides })),
+  );
+  expect([score.misses, score.exact, score.silentWrongKey, set.items.length]).toEqual([[], gold.items.length, 0, gold.items.length]);
 });

@@ -62,7 +62,7 @@ const sameLook = (a: Look, b: Look): boolean =>
   (a.colour ?? '') === (b.colour ?? '');
 
 /** What in plain words would be read as a tag of a draft. */
-const TAG_LIKE = /<(?=\/?(?:b|strong|i|em|u|ins|sub|sup|mark|ink|code|p|ul|ol|table|blockquote|pre|math|a|span|img|br|details|summary)(?:\s[^<>]*)?\/?>)/gi;
+const TAG_LIKE = /<(?=\/?(?:b|strong|i|em|u|ins|sub|sup|mark|ink|code|p|ul|ol|table|blockquote|pre|math|a|span|img|br)(?:\s[^<>]*)?\/?>)/gi;
 
 export class Sheet {
   private readonly lines: SheetLine[] = [{ lead: '', pieces: [] }];
@@ -251,7 +251,7 @@ export class Sheet {
 
   private dressed({ words: text, look }: { words: string; look: Look }, colours: ReadonlySet<string>): string {
     const inner = text.trim();
-    if (!inner) return text ? ' ' : '';
+    if (!inner) return gapOf(text);
     const escaped = inner.replace(TAG_LIKE, '\\<');
     let words = escaped;
     // signs alone show nothing, but a box or a tick may be coloured
@@ -268,9 +268,12 @@ export class Sheet {
     wrap(look.colour !== undefined && colours.has(look.colour), '<ink>', '</ink>');
     wrap(look.em, '*', '*');
     wrap(look.strong, '**', '**');
-    return `${/^\s/.test(text) ? (text.startsWith('\t') ? '\t' : ' ') : ''}${words}${/\s$/.test(text) ? (text.endsWith('\t') ? '\t' : ' ') : ''}`;
+    return gapOf(/^\s*/.exec(text)?.[0] ?? '') + words + gapOf(/\s*$/.exec(text)?.[0] ?? '');
   }
 }
+
+/** White space between words: a tab stays one, wide space stays wide, because columns of options and pairs are told by it. */
+const gapOf = (blanks: string): string => (blanks.includes('\t') ? '\t' : blanks.length > 1 ? ' '.repeat(Math.min(8, blanks.length)) : blanks ? ' ' : '');
 
 const plainOf = (l: SheetLine): string => l.lead + l.pieces.map((p) => ('words' in p ? p.words : p.markup)).join('');
 

@@ -71,8 +71,24 @@ export function rowsOf(glyphs: readonly Glyph[]): Glyph[][] {
   return lines.map((r) => r.glyphs.sort((a, b) => a.left - b.left || a.order - b.order));
 }
 
+/** An option's letter with its sign. */
+export const LABEL_START = /^[A-Ha-hА-Га-г][.)]/u;
+
+const startsLabel = (row: readonly Glyph[], i: number): boolean => LABEL_START.test(`${row[i]?.text ?? ''}${row[i + 1]?.text ?? ''}`);
+/** Where options' letters stand that are no line's first: the same place in several rows is a column, however narrow the gap before it. */
+function labelColumns(rows: readonly (readonly Glyph[])[]): number[] {
+  const count = new Map<number, number>();
+  for (const row of rows)
+    row.forEach((g, i) => {
+      const before = row[i - 1];
+      if (before && startsLabel(row, i) && (!before.text.trim() || g.left - before.right > g.size * 0.4))
+        count.set(Math.round(g.left), (count.get(Math.round(g.left)) ?? 0) + 1);
+    });
+  return [...count].filter(([x, n]) => n + (count.get(x - 1) ?? 0) + (count.get(x + 1) ?? 0) >= 2).map(([x]) => x);
+}
+
 /** Parts a row of letters where the gap is wide enough for a tab or a column. */
-function segmentsOf(row: readonly Glyph[], gap: number): Segment[] {
+function segmentsOf(row: readonly Glyph[], gap: number, columns: readonly number[] = []): Segment[] {
   const out: Segment[] = [];
   let now: Glyph[] = [];
   let end = Number.NEGATIVE_INFINITY;
@@ -84,16 +100,19 @@ function segmentsOf(row: readonly Glyph[], gap: number): Segment[] {
     }
     now = [];
   };
-  for (const g of row) {
+  row.forEach((g, i) => {
     if (!g.text.trim()) {
       if (now.length) now.push(g);
-      continue;
+      return;
     }
-    if (now.length && g.left - end > gap * Math.max(g.size, 6)) close();
+    // a tab in front of an option's letter may be hardly wider than a blank
+    const label = startsLabel(row, i);
+    const aligned = label && columns.some((x) => Math.abs(x - g.left) < 1.5);
+    if (now.length && (aligned || g.left - end > (label ? 0.4 : gap) * Math.max(g.size, 6))) close();
     now.push(g);
     end = Math.max(end, g.right);
     if (now.length === 1) end = g.right;
-  }
+  });
   close();
   // blanks at the end do not count
   for (const s of out) while (s.glyphs.length && !s.glyphs[s.glyphs.length - 1]?.text.trim()) s.glyphs.pop();
@@ -176,7 +195,7 @@ function withRules(glyphs: Glyph[], across: readonly Box[], size: number, width:
       (g) => g.right > r.left + 1 && g.left < r.right - 1 && r.top < g.baseline - g.size * 0.1 && r.top > g.baseline - g.size * 0.6 && g.text.trim(),
     );
     if (struck) continue;
-    const covered = over.reduce((sum, g) => sum + (g.right - g.left), 0);
+    const covered = over.reduce((sum, g) => sum + (g.text.trim() ? g.right - g.left : 0), 0);
     if (covered > (r.right - r.left) * 0.4) for (const g of over) g.under = true;
     else if (!over.some((g) => g.text.trim()) && r.right - r.left > size * 2 && r.right - r.left < width * 0.92) {
       const baseline = glyphs.find((g) => Math.abs(g.baseline - r.top) < size * 0.5)?.baseline ?? r.top;
@@ -280,8 +299,10 @@ export function blocksOf(page: Page): Block[] {
   const size = usualSize(page.glyphs);
   const { grids, rest, across } = gridsOf(page);
   const glyphs = withRules(rest, across, size, page.width);
-  const lines = rowsOf(glyphs)
-    .map((row) => segmentsOf(row, 0.9))
+  const rows = rowsOf(glyphs);
+  const labels = labelColumns(rows);
+  const lines = rows
+    .map((row) => segmentsOf(row, 0.9, labels))
     .filter((s) => s.length)
     .map(lineOf);
   const blocks: Block[] = [];

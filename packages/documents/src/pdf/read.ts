@@ -1,7 +1,7 @@
 /** PDF as draft text: columns in reading order, tables, running heads and page numbers aside, words parted at line ends joined. */
 import { type Look, ReadError, Sheet } from '@zakuska/core';
 import { counted, type DocumentText, NoTextError, type Progress } from '../document.js';
-import { type Block, blocksOf, rowsOf, type TextLine, wordsOf } from './lines.js';
+import { type Block, blocksOf, LABEL_START, rowsOf, type Segment, type TextLine, wordsOf } from './lines.js';
 import { MOST_PAGES, openPdf } from './open.js';
 import { type Box, type Glyph, type Page, readPage } from './page.js';
 
@@ -52,6 +52,7 @@ function runningLines(pages: readonly Block[][], sizes: readonly Page[]): Set<Te
     const height = sizes[i]?.height ?? 0;
     const edge = [...lines.slice(0, 3).filter((l) => l.top < height * 0.16), ...lines.slice(-3).filter((l) => l.bottom > height * 0.84)];
     for (const l of new Set(edge)) {
+      if (!/[\p{L}\p{N}]/u.test(plain(l))) continue;
       const key = `${Math.round(l.baseline / 6)} ${inKind(plain(l))}`;
       seen.set(key, [...(seen.get(key) ?? []), l]);
     }
@@ -122,13 +123,19 @@ function usualLeading(lines: readonly TextLine[]): number {
 }
 
 function writeLine(sheet: Sheet, line: TextLine): void {
-  let right = line.left;
+  let before: Segment | null = null;
   for (const s of line.segments) {
-    if (s !== line.segments[0]) sheet.words(s.left - right > s.size * 2.5 ? '\t' : '  ');
+    if (before) sheet.words(gapBetween(before, s));
     wordsOf(s, (words, look) => sheet.words(words, look));
-    right = s.right;
+    before = s;
   }
   sheet.joinHyphen();
+}
+const textOf = (s: Segment): string => s.glyphs.map((g) => g.text).join('');
+/** What stands for a gap: a blank behind a label, a tab in front of an option's letter and in wide gaps, else blanks that the draft reader knows as a column's. */
+function gapBetween(a: Segment, b: Segment): string {
+  if (/^[([]?(?:\d{1,3}|\p{L})[.)\]:]$/u.test(textOf(a).trim())) return ' ';
+  return LABEL_START.test(textOf(b)) || b.left - a.right > b.size * 2.5 ? '\t' : '   ';
 }
 
 function writeCell(sheet: Sheet, glyphs: readonly Glyph[]): void {

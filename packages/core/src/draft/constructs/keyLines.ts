@@ -19,7 +19,7 @@ export function addKey(o: Outliner, line: Line, at: number, reason: string): tru
   if (!b) return o.aside(line, 'A key with no question before it.');
   let to = line.text.length;
   if (/^\s*[([]/.test(line.text) && /[)\]]\s*$/.test(line.text)) to = line.text.search(/[)\]]\s*$/);
-  const cells = /\t|\s{3,}/.test(line.text) ? cellsOf(line.text, at, to) : [{ from: at, to }];
+  const cells = /\t|\s{3,}|\s(?:PTS|DIF|REF|OBJ)\s*:/.test(line.text) ? cellsOf(line.text, at, to) : [{ from: at, to }];
   const [value, ...rest] = cells;
   for (const c of rest) {
     const t = line.text.slice(c.from, c.to);
@@ -39,7 +39,7 @@ export function addKey(o: Outliner, line: Line, at: number, reason: string): tru
 /** The cells of a key line: its value, and what stands behind tabs or wide space and names a field. */
 function cellsOf(text: string, at: number, to: number): { from: number; to: number }[] {
   const out = [{ from: at, to }];
-  for (const m of text.slice(0, to).matchAll(/(?:\t+|\s{3,})(?=\p{L}{2,12}\s*:)/gu)) {
+  for (const m of text.slice(0, to).matchAll(/(?:\t+|\s{3,})(?=\p{L}{2,12}\s*:)|\s+(?=(?:PTS|DIF|REF|OBJ)\s*:)/gu)) {
     if (m.index < at) continue;
     const last = out[out.length - 1];
     if (last) last.to = m.index;

@@ -214,7 +214,7 @@ export const options: Construct = {
     // wrapped options of a row: "… (b) the price of" / "cotton  (c) the height"
     const wrapped = first && letters > 0 && letterPlace(first.letter) === letters ? inline : lateOption(text, letters);
     const cut = wrapped[0];
-    if (cut && b.lastLetter?.form === 'inline' && cut.start > 0) {
+    if (cut && b.lastLetter && (b.lastLetter.form === 'inline' || b.lastLetter.form === 'column') && cut.start > 0) {
       b.lastLetter.pieces.push(o.piece(line, 0, cut.start));
       addInline(o, line, wrapped, 0);
       return o.say(line, 'option', wrapped.map((w) => w.letter.toUpperCase()).join(' '), 'Goes on from the option above, and more options behind it.');

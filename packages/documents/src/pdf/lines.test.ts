@@ -1,0 +1,124 @@
+/** Pages laid out letter by letter, as a PDF draws them, and the draft that is read from them. */
+import { readDraft } from '@zakuska/core';
+import type { Box, Glyph, Page } from './page.js';
+import { draftOfPages, draftOfRegion } from './read.js';
+
+const SIZE = 10;
+const WIDTH = 5;
+interface Words {
+  at: [x: number, y: number];
+  text: string;
+  look?: Partial<Glyph>;
+}
+/** A page of words, every letter 5 points wide. */
+function page(words: readonly Words[], more: Partial<Page> = {}): Page {
+  const glyphs: Glyph[] = [];
+  for (const w of words)
+    [...w.text].forEach((text, i) => {
+      const left = w.at[0] + i * WIDTH;
+      const baseline = w.at[1];
+      glyphs.push({
+        text,
+        left,
+        right: left + WIDTH,
+        baseline,
+        top: baseline - 7.5,
+        bottom: baseline + 2,
+        size: SIZE,
+        strong: false,
+        em: false,
+        colour: '#000000',
+        order: glyphs.length,
+        ...w.look,
+      });
+    });
+  return { width: 600, height: 800, glyphs, across: [], down: [], pictures: [], ...more };
+}
+const lines = (x: number, y: number, texts: readonly string[], step = 12): Words[] => texts.map((text, i) => ({ at: [x, y + i * step], text }));
+const rule = (left: number, right: number, y: number): Box => ({ left, right, top: y, bottom: y + 0.5 });
+const text = (...pages: Page[]): string => draftOfPages(pages).text;
+
+test('a word parted at the end of a line is joined; a hyphen in a word that goes on large stays', () => {
+  expect(text(page(lines(50, 100, ['1. Why is the starter fed with flo-', 'ur twice a day in a sun-', 'Baked Kitchen?'])))).toBe(
+    '1. Why is the starter fed with flour\ntwice a day in a sun-\nBaked Kitchen?',
+  );
+});
+
+test('two columns of running text are read one after the other, what runs across them in its place', () => {
+  const left = Array.from({ length: 9 }, (_, i) => `left line ${i} with many words in it`);
+  const right = Array.from({ length: 9 }, (_, i) => `right line ${i} with many words too`);
+  const read = text(
+    page([
+      { at: [50, 80], text: 'A heading that runs across both of the columns of the page, to its edge' },
+      ...lines(50, 110, left),
+      ...lines(320, 110, right),
+    ]),
+  );
+  expect(read.split('\n').filter(Boolean)).toEqual(['A heading that runs across both of the columns of the page, to its edge', ...left, ...right]);
+});
+
+test('options side by side are no columns of text', () => {
+  const rows = Array.from({ length: 5 }, (_, i): Words[] => [
+    { at: [50, 100 + i * 40], text: `${i + 1}. Question number ${i + 1} of this page?` },
+    { at: [60, 112 + i * 40], text: 'A. yes' },
+    { at: [200, 112 + i * 40], text: 'B. no' },
+    { at: [340, 112 + i * 40], text: 'C. both' },
+  ]).flat();
+  const { set } = readDraft(text(page(rows)));
+  expect(set.items.map((i) => 'options' in i && i.options.map((o) => o.content))).toEqual(Array.from({ length: 5 }, () => ['yes', 'no', 'both']));
+});
+
+test('heads and feet that run from page to page are set aside, whatever their number; what stands once is kept', () => {
+  const pages = [1, 2, 3].map((n) =>
+    page([
+      { at: [50, 40], text: 'Saltmarsh test paper' },
+      ...lines(50, 200, [`${n}. Question ${n}?`, 'a) one', 'b) two']),
+      { at: [280, 770], text: `Page ${n} of 3` },
+    ]),
+  );
+  const read = draftOfPages(pages);
+  expect(read.text).not.toMatch(/Saltmarsh|Page/);
+  expect(read.notes.join()).toContain('Running heads and page numbers set aside: “Saltmarsh test paper”, “Page 1 of 3”');
+  expect(readDraft(read.text).set.items.length).toBe(3);
+});
+
+test('a rule under letters underlines them, one without letters is a blank, one through letters is neither', () => {
+  const words = lines(50, 100, ['A starter feeds on            .', 'b) flour', 'c) butter']);
+  const read = text(page(words, { across: [rule(145, 200, 101), rule(65, 90, 113.5), rule(65, 95, 121)] }));
+  expect(read.split('\n')[0]).toMatch(/^A starter feeds on\s+______\s+\.$/);
+  expect(read).toContain('b) <u>flour</u>');
+  expect(read).toContain('c) butter');
+});
+
+test('bold, colour and ground of letters are kept; raised and lowered ones are scripts', () => {
+  const words: Words[] = [
+    { at: [50, 100], text: 'a) ' },
+    { at: [65, 100], text: 'bold', look: { strong: true } },
+    { at: [50, 112], text: 'b) ' },
+    { at: [65, 112], text: 'red', look: { colour: '#c00000' } },
+    { at: [50, 124], text: 'c) ' },
+    { at: [65, 124], text: 'lit', look: { highlight: true } },
+    { at: [50, 136], text: 'CO' },
+    { at: [60, 138.5], text: '2', look: { size: 6, top: 134, bottom: 140 } },
+    { at: [50, 160], text: 'plain words that make up most of the page, so that red stands out from them' },
+  ];
+  expect(text(page(words)).split('\n').filter(Boolean).slice(0, 4)).toEqual(['a) **bold**', 'b) <ink>red</ink>', 'c) <mark>lit</mark>', 'CO<sub>2</sub>']);
+});
+
+test('cells between rules are a table; a marked region is read alone', () => {
+  const cells: Words[] = [
+    ...['No.', 'Question', 'A', 'B', 'Answer'].map((t, i): Words => ({ at: [55 + i * 100, 112], text: t })),
+    ...['1', 'Sweet?', 'sugar', 'salt', 'A'].map((t, i): Words => ({ at: [55 + i * 100, 132], text: t })),
+    ...['2', 'Sour?', 'oil', 'lemon', 'B'].map((t, i): Words => ({ at: [55 + i * 100, 152], text: t })),
+  ];
+  const sheet = page(cells, {
+    across: [100, 120, 140, 160].map((y) => rule(50, 550, y)),
+    down: [50, 150, 250, 350, 450, 550].map((x) => ({ left: x, right: x + 0.5, top: 100, bottom: 160 })),
+  });
+  const { set } = readDraft(text(sheet));
+  expect(set.items.map((i) => 'options' in i && i.options.map((o) => `${o.content}${o.credit}`))).toEqual([
+    ['sugar1', 'salt0'],
+    ['oil0', 'lemon1'],
+  ]);
+  expect(draftOfRegion(sheet, { left: 140, right: 249, top: 140, bottom: 160 })).toBe('Sour?');
+});
