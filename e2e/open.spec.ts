@@ -153,7 +153,7 @@ test('many files at once become sets; one that is broken does not stop the other
   const dialog = page.getByRole('dialog', { name: 'Open 5 files' });
   await expect(dialog.getByText('This archive is broken or cut off')).toBeVisible();
   await expect(dialog.getByText('This file has 10.6 MB; files of up to 10.5 MB are opened.')).toBeVisible();
-  await expect(dialog.getByText('1 table wait for you to look at the columns.')).toBeVisible();
+  await expect(dialog.getByText('1 table waits for you to look at the columns.')).toBeVisible();
   await dialog.getByRole('button', { name: 'Look at the columns' }).click();
   await page.getByRole('button', { name: 'Agreed: 8 items' }).click();
   await page.getByRole('dialog', { name: 'Open 5 files' }).getByRole('button', { name: 'Take what was read' }).click();

@@ -91,8 +91,9 @@ export default function DraftStage() {
     });
     view.current = v;
     draft.editor = (added) => {
-      const { from, to } = v.state.selection.main;
       const whole = v.state.doc.length;
+      // where the caret is, if somebody is writing; else behind what is there
+      const { from, to } = v.hasFocus ? v.state.selection.main : { from: whole, to: whole };
       const at = v.state.doc.toString().trim() ? { from, to } : { from: 0, to: whole };
       const before = v.state.sliceDoc(0, at.from);
       const lead = before.trim() ? (before.endsWith('\n\n') ? '' : '\n\n') : '';

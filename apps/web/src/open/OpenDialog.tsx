@@ -266,7 +266,7 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
               {busy
                 ? `Reading ${files.filter((f) => f.state !== 'waiting' && f.state !== 'reading').length + 1} of ${files.length} …`
                 : unmapped.length
-                  ? `${plural(unmapped.length, 'table')} wait for you to look at the columns.`
+                  ? `${plural(unmapped.length, 'table')} ${unmapped.length === 1 ? 'waits' : 'wait'} for you to look at the columns.`
                   : ''}
             </span>
             {busy && <Button onClick={stop}>Stop reading</Button>}

@@ -78,7 +78,7 @@ const HEADINGS: readonly [ColumnUse, RegExp][] = [
   [
     'tags',
     any(
-      "tags?|keywords?|topics?|categor(?:y|ies)|themes?|subjects?|areas?|chapters?|units? of study|etiquetas?|temas?|categor[ií]as?|mots?-clés?|thèmes?|catégories?|sujets?|schlagw(?:ort|örter)|stichw(?:ort|orte|örter)|themen?|themengebiet|kategorien?|kapitel|tópicos?|assuntos?|palavras-chave|argoment[oi]|tem[ai]|etichett[ae]|onderwerp(?:en)?|thema'?s?|trefwoorden|tematy?|kategori[ae]|tagi|słowa kluczowe|тем[аы]|категори[яи]|метк[аи]|категорі[яї]|мітк[аи]|теги|konu(?:lar)?|etiket(?:ler)?|kategori",
+      "tags?|keywords?|topics?|lessons?|leccion(?:es)?|leçons?|lektion(?:en)?|lição|lezion[ei]|lekcja|урок|categor(?:y|ies)|themes?|subjects?|areas?|chapters?|units? of study|etiquetas?|temas?|categor[ií]as?|mots?-clés?|thèmes?|catégories?|sujets?|schlagw(?:ort|örter)|stichw(?:ort|orte|örter)|themen?|themengebiet|kategorien?|kapitel|tópicos?|assuntos?|palavras-chave|argoment[oi]|tem[ai]|etichett[ae]|onderwerp(?:en)?|thema'?s?|trefwoorden|tematy?|kategori[ae]|tagi|słowa kluczowe|тем[аы]|категори[яи]|метк[аи]|категорі[яї]|мітк[аи]|теги|konu(?:lar)?|etiket(?:ler)?|kategori",
     ),
   ],
   [

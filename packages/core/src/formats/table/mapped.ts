@@ -68,6 +68,7 @@ export function kindNamed(cell: string): Kind | null {
 
 /** A number or a word for question in front of the words: "3. ", "Q3: ", "Question: ". */
 const QUESTION_LABEL = new RegExp(`^(?:(?:${QUESTION})\\s*(\\d{1,4})?\\s*[:.)]\\s+|(\\d{1,4})\\s*[.)]\\s+(?=\\p{L}))`, 'iu');
+const TOTAL = /^(?:totals?|sum|summe|gesamt|totale?|somme|suma|razem|итого|всього|toplam)(?![\p{L}])/iu;
 const MARKED = /^(?:x|✓|✔|✅|1|\+|y(?:es)?|ja|oui|s[ií]|sim|tak|да|так|evet|t(?:rue)?|v|r(?:ight|ichtig)?|wahr|correct[oa]?|100(?:\s?%)?|1[.,]0+)$/i;
 const many = (cell: string): string[] =>
   cell
@@ -134,12 +135,17 @@ export function readMapped(sheet: TableSheet, mapping: Mapping, rows?: ReadonlyS
       return;
     }
     const beside = uses.some((u, i) => u !== 'ignore' && u !== 'number' && u !== 'question' && cells[i]);
+    if (!question && full.length <= 2 && full.some((c) => TOTAL.test(c))) return none('a total');
+    if (!question && full.length === 1 && /\p{L}{3}/u.test(full[0] ?? '') && !/[.!]$/.test(full[0] ?? '') && (full[0] ?? '').length < 60) {
+      part.title = full[0] ?? '';
+      return none('a heading');
+    }
     if (!question) return none(raw.options.length ? 'options without a question' : 'no question in it');
     if (!beside && options && !/[?:…]\s*$|_{2,}/.test(question) && !asksForMore(question)) {
       part.title = question;
       return none('a heading');
     }
-    if (/^(?:total|sum|summe|gesamt|totale?|somme|suma|razem|итого|всього|toplam)\b/iu.test(question) && !raw.options.length) return none('a total');
+    if (TOTAL.test(question) && !raw.options.length) return none('a total');
     const reading: RowReading = { row: r };
     readings.push(reading);
     raws.push({ raw, rows: [reading] });
