@@ -40,6 +40,7 @@ export type { Rehearsal, Rehearsed } from './rehearse/rehearse.js';
 export * from './take/learnerView.js';
 export * from './mark/index.js';
 export * from './stats/scores.js';
-export { type Finding, findingsOf, type Limits, type Rule, ruleOf, rules, usualLimits } from './check/index.js';
+export { type Readability, readabilityOf } from './check/readability.js';
+export { type Finding, findingKey, findingsOf, type Limits, type Rule, ruleOf, rules, usualLimits } from './check/index.js';
 export { clock, type Cue, looksLikeSubtitles, readSubtitles } from './source/subtitles.js';
 export { readGift } from './formats/gift/read.js';

@@ -1,5 +1,5 @@
 /** Check: items as a typeset sheet with their keys; keyboard first. */
-import { isGraded, type Item, keyPlaces, keyProblem, letterOf, nameOf, removing, richToPlain, type Review } from '@zakuska/core';
+import { isGraded, type Item, keyProblem, removing, richToPlain, type Review } from '@zakuska/core';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
@@ -10,10 +10,12 @@ import { useSession } from '../signin/session.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 import { useActions } from '../ui/Palette.js';
+import { Findings } from './Findings.js';
 import { ItemEditor } from './ItemEditor.js';
 import { ItemView } from './ItemView.js';
 import { keyByDigit } from './keys.js';
 import { TryBox } from './TryBox.js';
+import { useFindings } from './useFindings.js';
 
 const KEYS: [string, string][] = [
   ['J or ↓', 'next item'],
@@ -27,6 +29,7 @@ const KEYS: [string, string][] = [
   ['Ctrl Shift Z', 'redo'],
   ['/', 'find'],
   ['N', 'next item with an error'],
+  ['F', 'next item with a finding'],
   ['Ctrl K', 'any action by name'],
 ];
 
@@ -42,6 +45,7 @@ export default function CheckStage() {
   const sheet = useRef<HTMLDivElement>(null);
   const finder = useRef<HTMLInputElement>(null);
 
+  const { findings, reading } = useFindings(doc);
   const shown = useMemo(() => {
     const q = query.trim().toLowerCase();
     return q
@@ -86,6 +90,14 @@ export default function CheckStage() {
     go(order.find((i) => keyProblem(i) && doc.reviews[i.id]?.state !== 'left-out')?.id);
   }, [shown, at, go, doc.reviews]);
 
+  const nextFinding = useCallback(() => {
+    const told = new Set(findings.flatMap((f) => (f.items.length === 1 ? f.items : [])));
+    const order = [...shown.slice(at + 1), ...shown.slice(0, at + 1)];
+    const next = order.find((i) => told.has(i.id) && doc.reviews[i.id]?.state !== 'left-out');
+    if (next) go(next.id);
+    else toast('No item has a finding.');
+  }, [findings, shown, at, go, doc.reviews]);
+
   useEffect(() => {
     const onKey = (e: KeyboardEvent): void => {
       const t = e.target as HTMLElement;
@@ -104,6 +116,7 @@ export default function CheckStage() {
         k: () => step(-1),
         ArrowUp: () => step(-1),
         n: nextError,
+        f: nextFinding,
         '/': () => finder.current?.focus(),
         '?': () => setHelp(true),
         Escape: () => {
@@ -129,15 +142,16 @@ export default function CheckStage() {
     };
     addEventListener('keydown', onKey);
     return () => removeEventListener('keydown', onKey);
-  }, [item, step, nextError, check, leaveOut, session, mayEdit]);
+  }, [item, step, nextError, nextFinding, check, leaveOut, session, mayEdit]);
   const actions = useMemo(
     () => [
       { name: 'Next item with an error', keys: 'N', run: nextError },
+      { name: 'Next item with a finding', keys: 'F', run: nextFinding },
       { name: 'Show all keys of the keyboard', keys: '?', run: () => setHelp(true) },
       ...(item && mayEdit ? [{ name: 'Edit the current item', keys: 'E', run: () => setEditing(true) }] : []),
       ...(item && mayEdit ? [{ name: 'Take the current item out of the set', run: () => void session.perform(removing([item.id])) }] : []),
     ],
-    [nextError, item, mayEdit, session],
+    [nextError, nextFinding, item, mayEdit, session],
   );
   useActions(actions);
 
@@ -220,7 +234,7 @@ export default function CheckStage() {
             </ItemRow>
           ))}
         </section>
-        <Side items={items} reviews={doc.reviews} onGo={go} />
+        <Findings findings={findings} reading={reading} document={doc} current={item?.id} mayEdit={mayEdit} onGo={go} perform={session.perform.bind(session)} />
       </main>
       <Foot>
         <span className="hidden items-center gap-1 md:flex">
@@ -324,34 +338,5 @@ function ItemRow({
         </div>
       </article>
     </>
-  );
-}
-
-/** What is to do: items whose key is not complete, with what the draft said. */
-function Side({ items, reviews, onGo }: { items: readonly Item[]; reviews: Record<string, Review>; onGo: (id: string) => void }) {
-  const open = items.filter((i) => keyProblem(i) && reviews[i.id]?.state !== 'left-out');
-  const positions = items.flatMap((i) => (i.kind === 'multiple-choice' ? keyPlaces(i) : []));
-  const commonest = Math.max(0, ...[0, 1, 2, 3, 4].map((p) => positions.filter((x) => x === p).length));
-  return (
-    <aside aria-label="Findings" className="sticky top-0 hidden gap-5 py-5 lg:grid">
-      {open.map((i) => (
-        <div key={i.id} className="note error">
-          <button type="button" className="cursor-pointer text-left font-[650] hover:underline" onClick={() => onGo(i.id)}>
-            Item {i.label ?? items.indexOf(i) + 1} has {keyProblem(i)?.message}.
-          </button>{' '}
-          {nameOf(i, 60)}
-        </div>
-      ))}
-      {positions.length >= 6 && commonest / positions.length > 0.6 && (
-        <div className="note">
-          <b className="font-[650]">
-            The key stands at {letterOf([0, 1, 2, 3, 4].find((p) => positions.filter((x) => x === p).length === commonest) ?? 0)} in {commonest} of{' '}
-            {positions.length} items.
-          </b>{' '}
-          Somebody who guesses finds that out. Change the order of options in some.
-        </div>
-      )}
-      {!open.length && <p className="note info text-ink-2">Every item has a key. Read each one, and mark it as checked with C.</p>}
-    </aside>
   );
 }

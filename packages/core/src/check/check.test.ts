@@ -2,7 +2,7 @@ import { readDraft } from '../draft/read.js';
 import { apply, emptyDocument } from '../item/operations.js';
 import type { QuizSet } from '../item/model.js';
 import { binomialTwoSided, chiSquareUpper, multinomialEven } from './chance.js';
-import { findingsOf, ruleOf, rules } from './index.js';
+import { findingKey, findingsOf, ruleOf, rules } from './index.js';
 
 const set = (draft: string): QuizSet => readDraft(draft).set;
 const codes = (draft: string): string[] => findingsOf(set(draft)).map((f) => f.code);
@@ -95,4 +95,16 @@ test('the exact tests agree with counting by hand', () => {
   // three of three in one of three places: 3 of 27 outcomes
   expect(multinomialEven([3, 0, 0])).toBeCloseTo(3 / 27, 12);
   expect(multinomialEven([1, 1, 1])).toBeCloseTo(1, 12);
+});
+
+test('a finding set aside stays so when its words change, and can be taken back in', () => {
+  const document = { ...emptyDocument('T'), set: set('1. How hot is a fridge?\na) 12 °C\nb) 4 °C *\nc) 20 °C') };
+  const [found] = findingsOf(document.set);
+  if (!found) throw new Error('nothing was found');
+  const key = findingKey(found);
+  const away = apply(document, { type: 'dismiss', finding: key, reason: 'the order is the trap' });
+  expect(away.document.dismissed).toEqual({ [key]: 'the order is the trap' });
+  const moved = apply(away.document, { type: 'change', id: found.items[0] ?? '', set: { points: 3 } });
+  expect(moved.document.dismissed).toEqual({ [key]: 'the order is the trap' });
+  expect(apply(away.document, away.inverse).document).toEqual(document);
 });

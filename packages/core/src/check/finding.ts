@@ -18,6 +18,9 @@ export interface Finding {
   fix?: { label: string; operations: SimpleOperation[] };
 }
 
+/** What tells a finding from others, whatever its words: its rule, its items, its option. */
+export const findingKey = (f: Pick<Finding, 'code' | 'items' | 'option'>): string => [f.code, ...f.items.slice(0, 4), f.option ?? ''].join(' ').slice(0, 400);
+
 export interface Rule {
   code: string;
   name: string;

@@ -7,7 +7,7 @@ import { duplicates, keyPositions, truthBalance } from './rules/set.js';
 import { answerLeftIn, negativeStem } from './rules/stem.js';
 
 export type { Finding, Limits, Rule, Severity } from './finding.js';
-export { usualLimits } from './finding.js';
+export { findingKey, usualLimits } from './finding.js';
 
 const keyMissing: Rule = {
   code: 'key-missing',

@@ -17,6 +17,8 @@ const reviews = z.record(z.string(), review);
 export interface SetDocument {
   set: QuizSet;
   reviews: Record<string, Review>;
+  /** Findings that a person set aside, with the reason; see `findingKey`. */
+  dismissed?: Record<string, string>;
 }
 export const emptyDocument = (title: string): SetDocument => ({ set: { title, items: [] }, reviews: {} });
 
@@ -42,6 +44,8 @@ export const simpleOperation = z.discriminatedUnion('type', [
   /** The whole item anew, as when it changes its kind. */
   z.object({ type: z.literal('replace'), item: itemSchema, review: review.nullable().optional() }),
   z.object({ type: z.literal('review'), id: z.string(), review: review.nullable() }),
+  /** Sets a finding aside with a reason, or takes it back in. */
+  z.object({ type: z.literal('dismiss'), finding: z.string().min(1).max(400), reason: z.string().max(500).nullable() }),
   z.object({ type: z.literal('describe'), set: setFields.partial(), unset: z.array(z.enum(['description', 'language', 'sections'])).optional() }),
 ]);
 export type SimpleOperation = z.infer<typeof simpleOperation>;
@@ -87,7 +91,7 @@ export function apply(document: SetDocument, op: Operation): Applied {
 
 function applySimple(document: SetDocument, op: SimpleOperation): { document: SetDocument; inverse: SimpleOperation } {
   const { set } = document;
-  const withItems = (items: Item[], revs = document.reviews): SetDocument => ({ set: { ...set, items }, reviews: revs });
+  const withItems = (items: Item[], revs = document.reviews): SetDocument => ({ ...document, set: { ...set, items }, reviews: revs });
   const place = (id: string): number => {
     const at = set.items.findIndex((i) => i.id === id);
     if (at < 0) throw new OperationError('item-gone', 'The item is no longer in the set.');
@@ -150,7 +154,14 @@ function applySimple(document: SetDocument, op: SimpleOperation): { document: Se
     case 'review': {
       place(op.id);
       const was = document.reviews[op.id] ?? null;
-      return { document: { set, reviews: withReview(document.reviews, op.id, op.review) }, inverse: { type: 'review', id: op.id, review: was } };
+      return { document: { ...document, reviews: withReview(document.reviews, op.id, op.review) }, inverse: { type: 'review', id: op.id, review: was } };
+    }
+    case 'dismiss': {
+      const was = document.dismissed?.[op.finding] ?? null;
+      const { [op.finding]: _, ...rest } = document.dismissed ?? {};
+      const next = op.reason === null ? rest : { ...rest, [op.finding]: op.reason };
+      const { dismissed: __, ...others } = document;
+      return { document: { ...others, ...(Object.keys(next).length && { dismissed: next }) }, inverse: { type: 'dismiss', finding: op.finding, reason: was } };
     }
     case 'describe': {
       const next: QuizSet = { ...set, ...op.set };
@@ -179,7 +190,7 @@ function removeItems(document: SetDocument, places: number[]): { document: SetDo
   const contiguous = places.every((p, i) => p === first + i);
   if (!contiguous) throw new OperationError('value-invalid', 'Items that do not stand together are removed one after the other.');
   return {
-    document: { set: { ...set, items: set.items.filter((i) => !ids.has(i.id)) }, reviews: kept },
+    document: { ...document, set: { ...set, items: set.items.filter((i) => !ids.has(i.id)) }, reviews: kept },
     inverse: { type: 'insert', at: first, items: gone, ...(Object.keys(goneReviews).length && { reviews: goneReviews }) },
   };
 }
@@ -198,7 +209,7 @@ function finishChange(
   const items = document.set.items.slice();
   items[at] = item;
   return {
-    document: { set: { ...document.set, items }, reviews: withReview(document.reviews, item.id, now) },
+    document: { ...document, set: { ...document.set, items }, reviews: withReview(document.reviews, item.id, now) },
     inverse: { ...inverse, review: was },
   };
 }
@@ -229,6 +240,7 @@ export function touches(op: Operation): Set<string> {
     else if (o.type === 'change') for (const f of [...Object.keys(o.set), ...(o.unset ?? [])]) keys.add(`${o.id}:${f}`);
     else if (o.type === 'replace') keys.add(`${o.item.id}:item`);
     else if (o.type === 'review') keys.add(`${o.id}:review`);
+    else if (o.type === 'dismiss') keys.add(`finding:${o.finding}`);
     else for (const f of [...Object.keys(o.set), ...(o.unset ?? [])]) keys.add(`set:${f}`);
   }
   return keys;
