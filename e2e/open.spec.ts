@@ -96,7 +96,7 @@ test('a foreign CSV is mapped: a wrong column is put right, the mapping kept and
 test('a region of a PDF page becomes draft text, another a picture with its words', async ({ page, context }) => {
   await context.grantPermissions(['clipboard-read', 'clipboard-write']);
   await signIn(page);
-  await newSet(page, 'From a worksheet', '');
+  const id = await newSet(page, 'From a worksheet', '');
   await drop(page, [file(corpus, 'given', 'doc-29-map-scan-picture-only.pdf')]);
   await expect(page.getByText('Page 1: a picture without text')).toBeVisible();
   const frame = page.locator('[data-page="1"]');
@@ -118,6 +118,18 @@ test('a region of a PDF page becomes draft text, another a picture with its word
   await page.getByRole('textbox', { name: 'Draft' }).press('Control+End');
   await page.keyboard.type('a) a\nb) b\nc) c\nAnswer: a\n');
   await expect(page.getByText('1 with a key')).toBeVisible();
+
+  // the picture's words and width can be changed in the item; its data stay out of sight
+  await page.getByRole('button', { name: 'Take 1 items to Check' }).click();
+  await page.keyboard.press('e');
+  await expect(page.getByLabel('Question', { exact: true })).toHaveValue('⟦picture 1⟧');
+  await page.getByLabel('Width').focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByText('500 px')).toBeVisible();
+  await expect
+    .poll(async () => (await documentOf(page, id)).set.items[0]?.stem)
+    .toContain('alt="A question about contour lines, with options a to c" width="500"/>');
+  await page.goto(`/sets/${id}/draft`);
 
   await drop(page, [file(corpus, 'habits', 'two-columns.pdf')]);
   await expect(page.getByText('7 questions read')).toBeVisible();

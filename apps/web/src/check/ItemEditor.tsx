@@ -18,6 +18,57 @@ import { ArrowDown, ArrowUp, Plus, X } from 'lucide-react';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select, TextArea, useTyped } from '../ui/Field.js';
+import { changed, picturesIn, withPictures, withSigns } from './pictures.js';
+
+/** The pictures of a question: their words, their width, and the way out. */
+function Pictures({ stem, onChange }: { stem: string; onChange: (stem: string) => void }) {
+  const pictures = picturesIn(stem);
+  if (!pictures.length) return null;
+  const resize = (i: number, slider: HTMLInputElement): void => {
+    const width = Number(slider.value);
+    if (width !== (pictures[i]?.width ?? 480)) onChange(changed(stem, i, { width }));
+  };
+  return (
+    <ul aria-label="Pictures" className="grid gap-3">
+      {pictures.map((p, i) => (
+        <li key={`${i}${p.src.slice(-24)}`} className="grid grid-cols-[auto_minmax(0,1fr)_auto] items-start gap-3">
+          <img src={p.src} alt={p.alt || `Picture ${i + 1}`} className="max-h-24 max-w-40 border border-rule" />
+          <div className="grid gap-2">
+            <TypedArea
+              label={`What picture ${i + 1} shows`}
+              value={p.alt}
+              onCommit={(alt) => onChange(changed(stem, i, { alt: alt.replace(/\s+/g, ' ').trim() }))}
+            />
+            <label className="flex items-center gap-2 text-[13.5px]">
+              Width
+              <input
+                type="range"
+                min={60}
+                max={900}
+                step={20}
+                key={p.width}
+                defaultValue={p.width ?? 480}
+                // one edit for a drag, not one for every step of it
+                onPointerUp={(e) => resize(i, e.currentTarget)}
+                onKeyUp={(e) => resize(i, e.currentTarget)}
+                className="min-w-0 flex-1 accent-beet"
+              />
+              <span className="w-20 text-ink-2 tabular-nums">{p.width ? `${p.width} px` : 'its own'}</span>
+              {p.width !== null && (
+                <Button look="quiet" onClick={() => onChange(changed(stem, i, { width: null }))}>
+                  Own size
+                </Button>
+              )}
+            </label>
+          </div>
+          <IconButton name={`Take picture ${i + 1} out`} onClick={() => onChange(changed(stem, i, null))}>
+            <X size={16} aria-hidden />
+          </IconButton>
+        </li>
+      ))}
+    </ul>
+  );
+}
 
 type Change = (set: Record<string, unknown>, unset?: string[]) => void;
 
@@ -306,10 +357,11 @@ export function ItemEditor({ item, perform, onDone }: { item: Item; perform: (o:
     <div ref={box} className="mt-3 grid gap-3 rounded-md border border-rule bg-paper p-3">
       <TypedArea
         label={item.kind === 'information' ? 'Text' : 'Question'}
-        value={item.stem}
-        onCommit={(stem) => change({ stem })}
+        value={withSigns(item.stem)}
+        onCommit={(text) => change({ stem: withPictures(text, picturesIn(item.stem)) })}
         hint={item.kind === 'cloze' ? '[[1]], [[2]] … mark the gaps' : undefined}
       />
+      <Pictures stem={item.stem} onChange={(stem) => change({ stem })} />
       <Own item={item} change={change} />
       {item.kind !== 'information' && (
         <div className="grid gap-3 sm:grid-cols-[auto_1fr_1fr_1fr]">
