@@ -1,12 +1,13 @@
 /** Check: items as a typeset sheet with their keys; keyboard first. */
 import { isGraded, type Item, keyProblem, removing, richToPlain, type Review } from '@zakuska/core';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { Link } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { Empty, Foot } from '../frame/Frame.js';
 import { cellOf, KeyStrip } from '../set/KeyStrip.js';
 import { useOpenSet } from '../set/context.js';
 import { useSession } from '../signin/session.js';
+import { SourcePane } from '../sources/SourcePane.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 import { useActions } from '../ui/Palette.js';
@@ -44,6 +45,9 @@ export default function CheckStage() {
   const [query, setQuery] = useState('');
   const sheet = useRef<HTMLDivElement>(null);
   const finder = useRef<HTMLInputElement>(null);
+  const [search, setSearch] = useSearchParams();
+  const sourceShown = search.get('source');
+  const showSource = (id: string | null): void => setSearch((s) => (id === null ? s.delete('source') : s.set('source', id), s), { replace: true });
 
   const { findings, reading } = useFindings(doc);
   const shown = useMemo(() => {
@@ -191,51 +195,75 @@ export default function CheckStage() {
           </>
         }
       />
-      <main className="grid grid-cols-1 items-start gap-x-6 overflow-auto sm:px-6 lg:grid-cols-[minmax(0,1fr)_330px]">
-        <section ref={sheet} aria-label="Items" className="min-h-full border-x border-rule bg-sheet pt-2 pb-[30vh]">
-          {!shown.length && <p className="p-6 text-ink-2">No item has these words.</p>}
-          {shown.map((i) => (
-            <ItemRow
-              key={i.id}
-              item={i}
-              place={items.indexOf(i)}
-              now={i.id === item?.id}
-              review={doc.reviews[i.id]}
-              passage={passageBefore(items, i, doc.set.sections)}
-              onPick={() => go(i.id)}
-            >
-              {i.id === item?.id && (
-                <>
-                  {editing && mayEdit ? (
-                    <ItemEditor item={i} perform={session.perform.bind(session)} onDone={() => setEditing(false)} />
-                  ) : (
-                    mayEdit && (
-                      <div className="mt-3 flex flex-wrap gap-2">
-                        <Button look={doc.reviews[i.id]?.state === 'checked' ? 'plain' : 'primary'} keys="C" onClick={() => check(i)}>
-                          {doc.reviews[i.id]?.state === 'checked' ? 'Open again' : 'Checked'}
-                        </Button>
-                        <Button keys="E" onClick={() => setEditing(true)}>
-                          Edit
-                        </Button>
-                        {isGraded(i) && (
-                          <Button keys="T" onClick={() => setTrying((x) => !x)}>
-                            Try
+      <div className={`grid min-h-0 ${sourceShown === null ? 'grid-cols-1' : 'grid-rows-2 lg:grid-cols-2 lg:grid-rows-1'}`}>
+        <main
+          className={`grid min-h-0 grid-cols-1 items-start gap-x-6 overflow-auto sm:px-6 ${sourceShown === null ? 'lg:grid-cols-[minmax(0,1fr)_330px]' : ''}`}
+        >
+          <section ref={sheet} aria-label="Items" className="min-h-full border-x border-rule bg-sheet pt-2 pb-[30vh]">
+            {!shown.length && <p className="p-6 text-ink-2">No item has these words.</p>}
+            {shown.map((i) => (
+              <ItemRow
+                key={i.id}
+                item={i}
+                place={items.indexOf(i)}
+                now={i.id === item?.id}
+                review={doc.reviews[i.id]}
+                passage={passageBefore(items, i, doc.set.sections)}
+                onPick={() => go(i.id)}
+              >
+                {i.id === item?.id && (
+                  <>
+                    {editing && mayEdit ? (
+                      <ItemEditor item={i} perform={session.perform.bind(session)} onDone={() => setEditing(false)} />
+                    ) : (
+                      mayEdit && (
+                        <div className="mt-3 flex flex-wrap gap-2">
+                          <Button look={doc.reviews[i.id]?.state === 'checked' ? 'plain' : 'primary'} keys="C" onClick={() => check(i)}>
+                            {doc.reviews[i.id]?.state === 'checked' ? 'Open again' : 'Checked'}
                           </Button>
-                        )}
-                        <Button keys="X" onClick={() => leaveOut(i)}>
-                          {doc.reviews[i.id]?.state === 'left-out' ? 'Take back in' : 'Leave out'}
-                        </Button>
-                      </div>
-                    )
-                  )}
-                  {trying && isGraded(i) && <TryBox item={i} set={doc.set} />}
-                </>
-              )}
-            </ItemRow>
-          ))}
-        </section>
-        <Findings findings={findings} reading={reading} document={doc} current={item?.id} mayEdit={mayEdit} onGo={go} perform={session.perform.bind(session)} />
-      </main>
+                          <Button keys="E" onClick={() => setEditing(true)}>
+                            Edit
+                          </Button>
+                          {isGraded(i) && (
+                            <Button keys="T" onClick={() => setTrying((x) => !x)}>
+                              Try
+                            </Button>
+                          )}
+                          <Button keys="X" onClick={() => leaveOut(i)}>
+                            {doc.reviews[i.id]?.state === 'left-out' ? 'Take back in' : 'Leave out'}
+                          </Button>
+                        </div>
+                      )
+                    )}
+                    {trying && isGraded(i) && <TryBox item={i} set={doc.set} />}
+                  </>
+                )}
+              </ItemRow>
+            ))}
+          </section>
+          {sourceShown === null && (
+            <Findings
+              findings={findings}
+              reading={reading}
+              document={doc}
+              current={item?.id}
+              mayEdit={mayEdit}
+              onGo={go}
+              perform={session.perform.bind(session)}
+            />
+          )}
+        </main>
+        {sourceShown !== null && (
+          <SourcePane
+            set={view.id}
+            shown={sourceShown || undefined}
+            mayEdit={false}
+            onShow={(id) => showSource(id ?? '')}
+            onClose={() => showSource(null)}
+            onMark={() => undefined}
+          />
+        )}
+      </div>
       <Foot>
         <span className="hidden items-center gap-1 md:flex">
           <Kbd>J</Kbd> <Kbd>K</Kbd> next, previous
@@ -259,6 +287,9 @@ export default function CheckStage() {
           />
         </label>
         <span className="flex-1" />
+        <Button look="quiet" aria-pressed={sourceShown !== null} onClick={() => showSource(sourceShown === null ? '' : null)}>
+          Sources
+        </Button>
         <Link to={`/sets/${view.id}/text`} className="link text-sm">
           Edit as text
         </Link>
