@@ -3,11 +3,14 @@ import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { type QuizSet, ReadError } from '@zakuska/core';
+import { jest } from '@jest/globals';
 import fc from 'fast-check';
 import { anyRichSet } from '../../core/src/item/arbitrary.js';
 import { surprisesAsync } from '../../core/src/formats/roundTrip.js';
 import { fileFormats, openFile, rehearseAny } from './index.js';
 
+// workbooks are slow to write, and machines are busy
+jest.setTimeout(300_000);
 const sheets = fileFormats.filter((f) => f.extension === '.xlsx');
 
 test.each(sheets.map((f) => [f.id, f] as const))('%s: what is lost is what was said, and what is there marks as here', async (_id, format) => {
