@@ -121,6 +121,7 @@ test('a region of a PDF page becomes draft text, another a picture with its word
 
   // the picture's words and width can be changed in the item; its data stay out of sight
   await page.getByRole('button', { name: 'Take 1 items to Check' }).click();
+  await expect(page.getByRole('article').first()).toBeVisible();
   await page.keyboard.press('e');
   await expect(page.getByLabel('Question', { exact: true })).toHaveValue('⟦picture 1⟧');
   await page.getByLabel('Width').focus();
@@ -130,6 +131,7 @@ test('a region of a PDF page becomes draft text, another a picture with its word
     .poll(async () => (await documentOf(page, id)).set.items[0]?.stem)
     .toContain('alt="A question about contour lines, with options a to c" width="500"/>');
   await page.goto(`/sets/${id}/draft`);
+  await expect(page.getByText('1 question read')).toBeVisible();
 
   await drop(page, [file(corpus, 'habits', 'two-columns.pdf')]);
   await expect(page.getByText('7 questions read')).toBeVisible();
