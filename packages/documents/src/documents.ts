@@ -1,5 +1,5 @@
 /** The documents whose words become draft text: a row for each sort. */
-import { decodeText, fromHtml, looksBinary, ReadError } from '@zakuska/core';
+import { decodePage, decodeText, fromHtml, looksBinary, ReadError } from '@zakuska/core';
 import { type DocumentText, type Progress, readDocumentText } from './document.js';
 import { readDocx } from './docx/read.js';
 import type { FileFormat } from './format.js';
@@ -33,10 +33,9 @@ export const documentFormats: readonly DocumentFormat[] = [
 const byId = (id: string): DocumentFormat => documentFormats.find((f) => f.id === id) as DocumentFormat;
 
 /** A page's text, by the encoding that it names. */
-export function pageText(bytes: Uint8Array): string {
+function pageText(bytes: Uint8Array): string {
   if (looksBinary(bytes)) throw new ReadError('this is no web page; open it in a browser and save it as HTML');
-  const head = decodeText(bytes.subarray(0, 2048), 'iso-8859-1');
-  return decodeText(bytes, /<meta[^>]+charset\s*=\s*["']?([\w-]+)/i.exec(head)?.[1]?.toLowerCase());
+  return decodePage(bytes);
 }
 
 const starts = (bytes: Uint8Array, signs: string, at = 0): boolean => [...signs].every((c, i) => bytes[at + i] === c.charCodeAt(0));

@@ -69,6 +69,11 @@ export async function draftOf(bytes: Uint8Array, name: string, progress?: Progre
   if (format?.draft) return { ...(await format.draft(bytes, progress)), format: format.id };
   const plain = format ?? sniff(bytes, name);
   if (plain.id !== 'draft') throw new ReadError(`this is a file of items (${plain.name}), no text to draft from`);
+  return { ...plainDraft(bytes), format: 'draft' };
+}
+
+/** A text file as a draft. */
+function plainDraft(bytes: Uint8Array): DocumentText {
   if (looksBinary(bytes)) throw new ReadError('this is no text: open the program it comes from and save or copy it as text');
   return {
     text: decodeText(bytes)
@@ -76,7 +81,6 @@ export async function draftOf(bytes: Uint8Array, name: string, progress?: Progre
       .replace(/\r\n?/g, '\n'),
     notes: [],
     pictures: 0,
-    format: 'draft',
   };
 }
 
@@ -93,7 +97,8 @@ export type Opened = { format: string; name: string } & (
 export async function openAny(bytes: Uint8Array, name: string, progress?: Progress): Promise<Opened> {
   const found = heavy(bytes, name) ?? sniff(bytes, name);
   const said = { format: found.id, name: found.name };
-  if ('draft' in found || found.id === 'draft') return { as: 'draft', ...said, ...(await draftOf(bytes, name, progress)) };
+  if ('draft' in found && found.draft) return { as: 'draft', ...said, ...(await found.draft(bytes, progress)) };
+  if (found.id === 'draft') return { as: 'draft', ...said, ...plainDraft(bytes) };
   if (/^(?:csv|tsv)/.test(found.id)) return { as: 'tables', ...said, sheets: [{ name: '', rows: tableRowsOf(bytes) }] };
   if ('sheets' in found && found.sheets) return { as: 'tables', ...said, sheets: await found.sheets(bytes) };
   return { as: 'items', ...said, result: nameIfNone((await (found as FileFormat).read?.(bytes, name)) as ReadResult, name) };

@@ -6,7 +6,7 @@ import { lookup } from 'node:dns';
 import http from 'node:http';
 import https from 'node:https';
 import type { LookupFunction } from 'node:net';
-import { decodeText, fromHtml } from '@zakuska/core';
+import { decodePage, decodeText, fromHtml } from '@zakuska/core';
 import { Readability } from '@mozilla/readability';
 import ipaddr from 'ipaddr.js';
 import { parseHTML } from 'linkedom';
@@ -121,8 +121,7 @@ function mainText({ headers, body }: Answer, url: URL): { name: string; text: st
   const name = decodeURIComponent(url.pathname.split('/').filter(Boolean).pop() ?? url.hostname);
   if (/^text\/plain/i.test(type)) return { name, text: decodeText(body, charset) };
   if (type && !/html|xml/i.test(type)) throw refused(`The address holds ${type.split(';')[0] ?? 'a file'}, no page. Save the file and open it.`);
-  const head = body.subarray(0, 2048).toString('latin1');
-  const html = decodeText(body, charset ?? /<meta[^>]+charset\s*=\s*["']?([\w-]+)/i.exec(head)?.[1]?.toLowerCase());
+  const html = decodePage(body, charset);
   const { document } = parseHTML(html);
   const article = new Readability(document as unknown as ConstructorParameters<typeof Readability>[0]).parse();
   const text = fromHtml(article?.content ?? html).text.trim();

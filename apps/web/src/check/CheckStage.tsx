@@ -1,13 +1,14 @@
 /** Check: items as a typeset sheet with their keys; keyboard first. */
 import { isGraded, type Item, keyProblem, removing, richToPlain, type Review } from '@zakuska/core';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { Empty, Foot } from '../frame/Frame.js';
 import { cellOf, KeyStrip } from '../set/KeyStrip.js';
 import { useOpenSet } from '../set/context.js';
 import { useSession } from '../signin/session.js';
 import { SourcePane } from '../sources/SourcePane.js';
+import { useShownSource } from '../sources/sources.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 import { useActions } from '../ui/Palette.js';
@@ -45,9 +46,7 @@ export default function CheckStage() {
   const [query, setQuery] = useState('');
   const sheet = useRef<HTMLDivElement>(null);
   const finder = useRef<HTMLInputElement>(null);
-  const [search, setSearch] = useSearchParams();
-  const sourceShown = search.get('source');
-  const showSource = (id: string | null): void => setSearch((s) => (id === null ? s.delete('source') : s.set('source', id), s), { replace: true });
+  const [sourceShown, showSource] = useShownSource();
 
   const { findings, reading } = useFindings(doc);
   const shown = useMemo(() => {

@@ -2,7 +2,7 @@
 import { type Diagnostic, type Fix, fromHtml, keyProblem, type Item, type LineRole, type Operation, richToPlain, type Role } from '@zakuska/core';
 import type { EditorView } from '@codemirror/view';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
-import { useNavigate, useSearchParams } from 'react-router';
+import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { Foot } from '../frame/Frame.js';
 import { useOpenFiles } from '../open/OpenFiles.js';
@@ -10,7 +10,7 @@ import { cellOf, KeyStrip } from '../set/KeyStrip.js';
 import { useOpenSet } from '../set/context.js';
 import type { Marked } from '../sources/PdfPages.js';
 import { SourcePane } from '../sources/SourcePane.js';
-import { useSources } from '../sources/sources.js';
+import { useShownSource, useSources } from '../sources/sources.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 import { useActions } from '../ui/Palette.js';
@@ -67,13 +67,8 @@ export default function DraftStage() {
   const [geometry, setGeometry] = useState(0);
   const [taking, setTaking] = useState<Item[] | null>(null);
   const [guide, setGuide] = useState(false);
-  const [search, setSearch] = useSearchParams();
-  const sourceShown = search.get('source');
+  const [sourceShown, showSource] = useShownSource();
   const sources = useSources(setView.id);
-  const showSource = useCallback(
-    (id: string | null) => setSearch((s) => (id === null ? s.delete('source') : s.set('source', id), s), { replace: true }),
-    [setSearch],
-  );
   const navigate = useNavigate();
 
   useEffect(() => {

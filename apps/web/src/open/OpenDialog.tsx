@@ -10,6 +10,7 @@ import { useSession } from '../signin/session.js';
 import { keepAsSource } from '../sources/sources.js';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
+import { plural } from '../ui/plural.js';
 import { opener, type Opening, readFiles, stopOpener } from './opening.js';
 import { type Kept, TableMapping } from './TableMapping.js';
 
@@ -28,7 +29,6 @@ interface Report {
   said: string;
 }
 
-const plural = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : 's'}`;
 const titleOf = (name: string): string => name.replace(/(\.zak|\.gift)?\.[^.]+$/, '') || name;
 
 /** Items and what stands around them as one step of a set. */

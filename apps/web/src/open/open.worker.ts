@@ -57,6 +57,9 @@ export interface TablePreview {
 }
 
 const NONE: Mapping = { header: -1, columns: [], optionRows: false, keyForm: 'letters', separator: '|', hidden: false };
+/** An error's one line as a sentence. */
+const sentence = (e: ReadError): string => `${e.message.charAt(0).toUpperCase()}${e.message.slice(1)}.`;
+
 const tables = new Map<string, TableSheet[]>();
 
 /** Texts with their pictures inside, so that items can stand in any set. */
@@ -155,7 +158,7 @@ const remote = {
           pictures: 0,
           pdf: true,
         };
-      if (e instanceof ReadError) return { error: `${e.message.charAt(0).toUpperCase()}${e.message.slice(1)}.` };
+      if (e instanceof ReadError) return { error: sentence(e) };
       throw e;
     }
   },
@@ -171,7 +174,7 @@ const remote = {
       };
     } catch (e) {
       if (e instanceof NoTextError) return { text: '', cues: [], mediaType: 'application/pdf' };
-      if (e instanceof ReadError) return { error: `${e.message.charAt(0).toUpperCase()}${e.message.slice(1)}.` };
+      if (e instanceof ReadError) return { error: sentence(e) };
       throw e;
     }
   },

@@ -12,6 +12,7 @@ import { useOpenFiles } from '../open/OpenFiles.js';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 import { useActions } from '../ui/Palette.js';
+import { plural } from '../ui/plural.js';
 import { OpenSetContext, type OpenSet, useOpenSet } from './context.js';
 import { SetSession } from './SetSession.js';
 
@@ -74,7 +75,6 @@ function SetFrame() {
   const checked = items.filter((i) => doc.reviews[i.id]?.state === 'checked').length;
   const going = items.filter((i) => doc.reviews[i.id]?.state !== 'left-out').length;
   const base = `/sets/${view.id}`;
-  const plural = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : 's'}`;
   const stages = [
     { path: `${base}/draft`, name: 'Draft', count: draftState.text.trim() ? (items.length ? `${items.length} taken` : 'nothing taken yet') : 'empty' },
     { path: `${base}/check`, name: 'Check', count: items.length ? `${checked} of ${going} checked` : '–' },

@@ -1,16 +1,12 @@
 /** The sources of a set, kept on the server. */
+import { base64Of } from '@zakuska/core';
 import { useMutation, useQuery, useQueryClient, type UseMutationResult, type UseQueryResult } from '@tanstack/react-query';
+import { useCallback } from 'react';
+import { useSearchParams } from 'react-router';
 import { api, call, type Schemas } from '../api/client.js';
 import { opener } from '../open/opening.js';
 
 export type SourceSummary = Schemas['SourceSummary'];
-
-async function base64(file: File): Promise<string> {
-  const bytes = new Uint8Array(await file.arrayBuffer());
-  let s = '';
-  for (let i = 0; i < bytes.length; i += 0x8000) s += String.fromCharCode(...bytes.subarray(i, i + 0x8000));
-  return btoa(s);
-}
 
 /**
  * Keeps a file as a source of a set: its words, a transcript's times, and of a PDF the file itself.
@@ -25,13 +21,29 @@ export async function keepAsSource(set: string, file: File, limit: number): Prom
   return call(
     api.POST('/api/v1/sets/{set}/sources', {
       params: { path: { set } },
-      body: { name: file.name.slice(0, 300), mediaType, text, ...(cues.length && { cues }), ...(pdf && { data: await base64(file) }) },
+      body: {
+        name: file.name.slice(0, 300),
+        mediaType,
+        text,
+        ...(cues.length && { cues }),
+        ...(pdf && { data: base64Of(new Uint8Array(await file.arrayBuffer())) }),
+      },
     }),
   );
 }
 
 export const useSources = (set: string): UseQueryResult<SourceSummary[]> =>
   useQuery({ queryKey: ['sources', set], queryFn: () => call(api.GET('/api/v1/sets/{set}/sources', { params: { path: { set } } })) });
+
+/** Which source is shown beside the work, kept in the address: null where none is, '' for the first. */
+export function useShownSource(): [string | null, (id: string | null) => void] {
+  const [search, setSearch] = useSearchParams();
+  const show = useCallback(
+    (id: string | null) => setSearch((s) => (id === null ? s.delete('source') : s.set('source', id), s), { replace: true }),
+    [setSearch],
+  );
+  return [search.get('source'), show];
+}
 
 /** An action on a set's sources; the list is fetched anew afterwards. */
 export function useSourceAction<A, R>(set: string, run: (a: A) => Promise<R>): UseMutationResult<R, Error, A> {

@@ -17,7 +17,8 @@ export function pictureType(bytes: Uint8Array): string | null {
 export const extensionOf = (mediaType: string): string =>
   ({ 'image/png': 'png', 'image/jpeg': 'jpg', 'image/gif': 'gif', 'image/webp': 'webp' })[mediaType] ?? 'bin';
 export const bytesOf = (base64: string): Uint8Array => Uint8Array.from(atob(base64), (c: string) => c.charCodeAt(0));
-function base64Of(bytes: Uint8Array): string {
+/** Bytes in base64, in steps that no call stack minds. */
+export function base64Of(bytes: Uint8Array): string {
   let s = '';
   for (let i = 0; i < bytes.length; i += 0x8000) s += String.fromCharCode(...bytes.subarray(i, i + 0x8000));
   return btoa(s);

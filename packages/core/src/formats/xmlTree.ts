@@ -5,6 +5,7 @@
 import { decodeHTML } from 'entities';
 import { SaxesParser } from 'saxes';
 import { ReadError } from '../item/readError.js';
+import { escapeXml } from '../item/richText.js';
 import { decodeText } from './format.js';
 
 export interface XmlNode {
@@ -131,3 +132,9 @@ export function descendants(n: XmlNode, ...names: string[]): XmlNode[] {
   walk(n);
   return out;
 }
+
+/** An element as XML again, without prefixes. */
+export const markupOf = (n: XmlNode): string =>
+  `<${n.name}${Object.entries(n.attributes)
+    .map(([k, v]) => ` ${k}="${escapeXml(v)}"`)
+    .join('')}>${n.children.map((c) => (typeof c === 'string' ? escapeXml(c) : markupOf(c))).join('')}</${n.name}>`;

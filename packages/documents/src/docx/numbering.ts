@@ -1,5 +1,6 @@
 /** Automatic numbers of Office Open XML as they are printed (ECMA-376 part 1, 17.9). */
 import { childOf, childrenOf, type XmlNode, fromSymbolFont } from '@zakuska/core';
+import { val } from './val.js';
 import { bullet, numeral } from '../numerals.js';
 
 interface Level {
@@ -18,8 +19,6 @@ interface List {
   overrides: Map<number, number>;
   begun: boolean;
 }
-
-const val = (n: XmlNode | undefined, name: string): string | undefined => (n ? childOf(n, name)?.attributes['val'] : undefined);
 
 function levelOf(n: XmlNode): Level {
   const props = childOf(n, 'rPr');

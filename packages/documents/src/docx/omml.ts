@@ -1,8 +1,8 @@
 /** Formulas of Office Open XML (ECMA-376 part 1, 22.1) as TeX. */
 import { childOf, childrenOf, textOf, type XmlNode } from '@zakuska/core';
+import { val } from './val.js';
 import { texSigns } from '../texSigns.js';
 
-const val = (n: XmlNode | undefined, name: string): string | undefined => (n ? childOf(n, name)?.attributes['val'] : undefined);
 const FUNCTIONS = /^(?:sin|cos|tan|cot|sec|csc|arcsin|arccos|arctan|sinh|cosh|tanh|log|ln|lg|exp|lim|max|min|sup|inf|det|gcd|deg|dim|ker)$/;
 const NARY: Record<string, string> = { '∑': '\\sum', '∏': '\\prod', '∫': '\\int', '∬': '\\iint', '∮': '\\oint', '⋃': '\\bigcup', '⋂': '\\bigcap' };
 const ACCENTS: Record<string, string> = {

@@ -1,6 +1,6 @@
 /** DOCX (Office Open XML, WordprocessingML) as draft text: numbers and letters of lists typed out, looks kept, tracked changes accepted. */
-import { childOf, childrenOf, openArchive, pictureType, resolvePath, Sheet, textOf, type XmlNode, fromSymbolFont } from '@zakuska/core';
-import { brokenDocument, counted, dataAddress, type DocumentText, xmlPart } from '../document.js';
+import { childOf, childrenOf, openArchive, resolvePath, Sheet, textOf, type XmlNode, fromSymbolFont } from '@zakuska/core';
+import { asideNotes, brokenDocument, dataAddress, type DocumentText, xmlPart } from '../document.js';
 import { Numbering } from './numbering.js';
 import { texOfOmml } from './omml.js';
 import { type RunLook, Styles } from './styles.js';
@@ -87,22 +87,23 @@ class Reader {
   }
 
   private notes(): string[] {
-    const notes: string[] = [];
-    if (this.inserted + this.deleted)
-      notes.push(`Tracked changes were read as accepted: ${counted(this.inserted, 'insertion')}, ${counted(this.deleted, 'deletion')}.`);
-    if (this.comments) notes.push(`${counted(this.comments, 'comment')} set aside.`);
-    if (this.footnotes.length) notes.push(`${counted(this.footnotes.length, 'footnote')} set aside: ${shortened(this.footnotes)}.`);
     const around = new Set(
       [...this.targets.values()]
         .filter((t) => t.type === 'header' || t.type === 'footer')
         .map((t) => textOf(xmlPart(this.files, t.target) ?? { name: '', attributes: {}, children: [], line: 0 }).trim())
         .filter(Boolean),
     );
-    if (around.size) notes.push(`Page headers and footers set aside: ${shortened([...around])}.`);
-    if (this.hidden) notes.push(`${counted(this.hidden, 'passage')} of hidden text set aside.`);
-    if (this.unseenPictures)
-      notes.push(`${counted(this.unseenPictures, 'picture')} could not come along: no browser shows pictures of that sort. Save them as PNG or JPEG.`);
-    return notes;
+    const { inserted, deleted, comments, hidden, unseenPictures, footnotes } = this;
+    return asideNotes({
+      inserted,
+      deleted,
+      comments,
+      hidden,
+      unseenPictures,
+      footnotes: footnotes.length,
+      footnoteTexts: shortened(footnotes),
+      around: shortened([...around]),
+    });
   }
 
   private blocks(parent: XmlNode): void {
@@ -274,7 +275,7 @@ class Reader {
         if (c.name === 'blip' || c.name === 'imagedata') {
           const target = this.targets.get(c.attributes['embed'] ?? c.attributes['id'] ?? '')?.target;
           const bytes = target ? this.files.get(target) : undefined;
-          const src = bytes && dataAddress(bytes, pictureType(bytes));
+          const src = bytes && dataAddress(bytes);
           if (src) this.sheet.picture(src, alt);
           else this.unseenPictures++;
         }

@@ -1,6 +1,6 @@
 /** ODT (OpenDocument text) as draft text: numbers and letters of lists typed out, looks kept, tracked changes accepted. */
-import { childOf, childrenOf, openArchive, pictureType, Sheet, textOf, texOfMathML, type XmlNode, fromSymbolFont } from '@zakuska/core';
-import { brokenDocument, counted, dataAddress, type DocumentText, xmlPart } from '../document.js';
+import { childOf, childrenOf, markupOf, openArchive, Sheet, textOf, texOfMathML, type XmlNode, fromSymbolFont } from '@zakuska/core';
+import { asideNotes, brokenDocument, dataAddress, type DocumentText, xmlPart } from '../document.js';
 import { Styles, type TextLook } from './styles.js';
 
 /**
@@ -21,11 +21,6 @@ interface InList {
   level: number;
   counters: number[];
 }
-
-const xml = (n: XmlNode): string =>
-  `<${n.name}${Object.entries(n.attributes)
-    .map(([k, v]) => ` ${k}="${v.replace(/&/g, '&amp;').replace(/"/g, '&quot;').replace(/</g, '&lt;')}"`)
-    .join('')}>${n.children.map((c) => (typeof c === 'string' ? c.replace(/&/g, '&amp;').replace(/</g, '&lt;') : xml(c))).join('')}</${n.name}>`;
 
 class Reader {
   private readonly sheet = new Sheet();
@@ -52,16 +47,18 @@ class Reader {
 
   read(text: XmlNode): DocumentText {
     this.blocks(text, null);
-    const notes: string[] = [];
-    const { insertion, deletion } = this.changes;
-    if (insertion + deletion) notes.push(`Tracked changes were read as accepted: ${counted(insertion, 'insertion')}, ${counted(deletion, 'deletion')}.`);
-    if (this.comments) notes.push(`${counted(this.comments, 'comment')} set aside.`);
-    if (this.footnotes.length) notes.push(`${counted(this.footnotes.length, 'footnote')} set aside: “${this.footnotes.join('”, “').slice(0, 200)}”.`);
-    const around = [...new Set(this.around)];
-    if (around.length) notes.push(`Page headers and footers set aside: “${around.join('”, “').slice(0, 200)}”.`);
-    if (this.hidden) notes.push(`${counted(this.hidden, 'passage')} of hidden text set aside.`);
-    if (this.unseenPictures)
-      notes.push(`${counted(this.unseenPictures, 'picture')} could not come along: no browser shows pictures of that sort. Save them as PNG or JPEG.`);
+    const quoted = (texts: readonly string[]): string => (texts.length ? `“${texts.join('”, “').slice(0, 200)}”` : '');
+    const { comments, hidden, unseenPictures, footnotes } = this;
+    const notes = asideNotes({
+      inserted: this.changes.insertion,
+      deleted: this.changes.deletion,
+      comments,
+      hidden,
+      unseenPictures,
+      footnotes: footnotes.length,
+      footnoteTexts: quoted(footnotes),
+      around: quoted([...new Set(this.around)]),
+    });
     return { text: this.sheet.finish().text, notes, pictures: this.sheet.pictures };
   }
 
@@ -217,13 +214,13 @@ class Reader {
     const object = childOf(n, 'object');
     const inside = object && (childOf(object, 'math') ?? this.mathOf(object.attributes['href'] ?? ''));
     if (inside) {
-      const tex = texOfMathML(xml(inside)) || starMath(inside);
+      const tex = texOfMathML(markupOf(inside)) || starMath(inside);
       if (tex) return this.sheet.markup(`\\(${tex}\\)`);
     }
     const alt = textOf(childOf(n, 'desc') ?? childOf(n, 'title') ?? { name: '', attributes: {}, children: [], line: 0 });
     for (const image of childrenOf(n, 'image')) {
       const bytes = this.files.get((image.attributes['href'] ?? '').replace(/^\.\//, ''));
-      const src = bytes && dataAddress(bytes, pictureType(bytes));
+      const src = bytes && dataAddress(bytes);
       if (src) return this.sheet.picture(src, alt);
     }
     this.unseenPictures++;

@@ -4,7 +4,7 @@ import { MathMLToLaTeX } from 'mathml-to-latex';
 import { texOfMathML } from '../../item/mathml.js';
 import { ALLOWED, DROPPED, escapeXml, isMarkup, RENAMED, richFromPlain, sanitiseRich, VOID } from '../../item/richText.js';
 import { tidyRich } from '../../item/sameness.js';
-import { descendants, textOf, type XmlNode } from '../xmlTree.js';
+import { descendants, markupOf, textOf, type XmlNode } from '../xmlTree.js';
 
 /** What the reading of a text needs from the package around it. */
 export interface Surroundings {
@@ -17,14 +17,10 @@ export interface Surroundings {
 /** A formula as TeX: from its own note of the TeX that it was made of, else converted. */
 function tex(math: XmlNode): string {
   const note = descendants(math, 'annotation').find((a) => /tex/i.test(a.attributes['encoding'] ?? ''));
-  const source = note ? textOf(note).trim() : MathMLToLaTeX.convert(markup(math)).trim();
+  const source = note ? textOf(note).trim() : MathMLToLaTeX.convert(markupOf(math)).trim();
   const block = math.attributes['display'] === 'block';
   return source ? escapeXml(block ? `\\[${source}\\]` : `\\(${source}\\)`) : '';
 }
-const markup = (n: XmlNode): string =>
-  `<${n.name}${Object.entries(n.attributes)
-    .map(([k, v]) => ` ${k}="${escapeXml(v)}"`)
-    .join('')}>${n.children.map((c) => (typeof c === 'string' ? escapeXml(c) : markup(c))).join('')}</${n.name}>`;
 
 /** Elements that are read elsewhere or are no text of the question. */
 const ELSEWHERE = new Set([
@@ -116,7 +112,7 @@ export function richOfMaterial(n: XmlNode, around: Surroundings): string {
       case 'matemtext':
       case 'mat_formattedtext': {
         const raw = e.children.some((c) => typeof c !== 'string')
-          ? e.children.map((c) => (typeof c === 'string' ? escapeXml(c) : markup(c))).join('')
+          ? e.children.map((c) => (typeof c === 'string' ? escapeXml(c) : markupOf(c))).join('')
           : textOf(e);
         const type = (e.attributes['texttype'] ?? e.attributes['type'] ?? '').toLowerCase();
         const html =
