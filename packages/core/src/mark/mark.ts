@@ -5,7 +5,7 @@ import { defaultMatch } from '../item/model.js';
 import { keyProblem, letterOf } from '../item/kinds.js';
 import { markChosen } from './chosen.js';
 import { parseNumber, writesDecimalComma } from './numbers.js';
-import { matchesText } from './text.js';
+import { matchText } from './text.js';
 
 /** What a learner answered; which of the shapes fits depends on the item's kind. */
 export const response = z.union([
@@ -56,17 +56,54 @@ function markOptions(item: ChoiceItem, ids: readonly string[]): Judged {
 
 const percent = (credit: number): string => `${Math.round(credit * 1000) / 10} %`;
 
+const HOW = {
+  same: () => '',
+  value: (given: string) => `“${given}” has the value of `,
+  list: () => 'The parts are those of ',
+  spelling: (_: string, letters: number) => `${letters} ${letters === 1 ? 'letter differs' : 'letters differ'} from `,
+} as const;
+
 function markText(given: string, answers: readonly TextAnswer[], rule: ItemOf<'short-answer'>['match'], language?: string): Judged {
   if (!given.trim()) return unanswered;
-  const found = answers.filter((a) => matchesText(given, a.text, rule, language)).sort((a, b) => b.credit - a.credit)[0];
-  if (found) return { credit: found.credit, reason: `Accepted as “${found.text}”.` };
-  const near = answers.find((a) => a.credit > 0 && matchesText(given, a.text, { ...rule, spelling: 1 }, language));
-  return { credit: 0, reason: near ? `One letter differs from “${near.text}”.` : 'Not among the accepted answers.' };
+  const [found] = answers
+    .flatMap((a) => {
+      const m = matchText(given, a.text, rule, language);
+      return m ? [{ a, m }] : [];
+    })
+    .sort((x, y) => y.a.credit - x.a.credit || x.m.letters - y.m.letters);
+  if (found) {
+    const how = HOW[found.m.by](given.trim(), found.m.letters);
+    return {
+      credit: found.a.credit,
+      reason: how ? `Accepted: ${how.charAt(0).toLowerCase()}${how.slice(1)}“${found.a.text}”.` : `Accepted as “${found.a.text}”.`,
+    };
+  }
+  const near = answers.find((a) => a.credit > 0 && matchText(given, a.text, { ...rule, spelling: rule.spelling + 1 }, language));
+  return {
+    credit: 0,
+    reason: near ? `${rule.spelling ? `${rule.spelling + 1} letters differ` : 'One letter differs'} from “${near.text}”.` : 'Not among the accepted answers.',
+  };
 }
 
-/** A typed number, also with its unit behind. */
+/** A unit where the case of its first letter changes what it means: milli and mega, pico and peta. */
+const CASE_MATTERS = /^[mp]\p{L}/iu;
+const unitText = (unit: string): string => unit.normalize('NFKC').replace(/\s+/g, ' ').trim();
+
+/** Whether what stands beside the number is the unit, however its case. */
+function sameUnit(given: string, unit: string): boolean {
+  const [g, u] = [unitText(given), unitText(unit)];
+  return g === u || (g.toLowerCase() === u.toLowerCase() && (!CASE_MATTERS.test(u) || g.charAt(0) === u.charAt(0)));
+}
+
+/** A typed number, also with its unit behind or in front ("€ 5", "5 kg"); null where it is no number, or one of another unit. */
 export function typedNumber(given: string, unit: string | undefined, decimalComma: boolean): number | null {
-  const bare = unit && given.trim().toLowerCase().endsWith(unit.toLowerCase()) ? given.trim().slice(0, -unit.length) : given;
+  let bare = given.trim();
+  if (unit) {
+    const behind = /^(.*?[\d½⅓⅔¼¾⅛⅜⅝⅞.,)])\s*([^\d\s.,][^\d]*|[^\d\s.,]\S*)$/u.exec(bare);
+    const before = /^([^\d\s.,+−-][^\d+−-]*?)\s*([+−-]?\d.*)$/u.exec(bare);
+    if (behind?.[1] && sameUnit(behind[2] ?? '', unit)) bare = behind[1];
+    else if (before?.[2] && sameUnit(before[1] ?? '', unit)) bare = before[2];
+  }
   // Where the unit is per cent, "75 %" means 75.
   return parseNumber(unit === '%' ? bare.replace(/%\s*$/, '') : bare, decimalComma);
 }
@@ -75,7 +112,10 @@ function markNumber(given: string, answers: readonly NumberAnswer[], unit: strin
   if (!given.trim()) return unanswered;
   const comma = writesDecimalComma(language);
   const value = typedNumber(given, unit, comma);
-  if (value === null) return { credit: 0, reason: `“${given.trim()}” is not a number.` };
+  if (value === null) {
+    const other = unit && parseNumber(given.trim().replace(/\s*[^\d\s.,]+$/u, ''), comma) !== null;
+    return { credit: 0, reason: other ? `“${given.trim()}” does not have the unit ${unit}.` : `“${given.trim()}” is not a number.` };
+  }
   const slack = 1e-9 * Math.max(1, Math.abs(value));
   const found = answers.filter((a) => value >= a.min - slack && value <= a.max + slack).sort((a, b) => b.credit - a.credit)[0];
   const read = String(value) === given.trim() ? '' : `“${given.trim()}” is read as ${value}. `;
@@ -121,8 +161,8 @@ const markers: { readonly [K in Kind]: Marker<K> } = {
   information: () => unanswered,
 };
 
-/** Points with at most 4 decimals, as the model holds them. */
-export const roundPoints = (points: number): number => Math.round(points * 1e4) / 1e4;
+/** Points with at most 4 decimals, as the model holds them; a half of the last one is rounded up (rounding half up, as of points on paper). */
+export const roundPoints = (points: number): number => Math.round(Number((points * 1e4).toPrecision(12))) / 1e4;
 
 /**
  * Marks a response.

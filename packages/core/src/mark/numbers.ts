@@ -22,6 +22,14 @@ const VULGAR: Record<string, string> = {
   '⅞': '7/8',
 };
 
+/** Figures of other scripts (Arabic, Persian, Devanagari, Bengali, full width) as 0 to 9, with the Arabic decimal sign as a comma. */
+const westernDigits = (s: string): string =>
+  s
+    .replace(/[٠-٩۰-۹०-९০-৯０-９]/g, (c) => String((c.codePointAt(0) ?? 0) - (ZEROS.findLast((z) => z <= (c.codePointAt(0) ?? 0)) ?? 0)))
+    .replace(/٫/g, ',')
+    .replace(/٬/g, ' ');
+const ZEROS = [0x660, 0x6f0, 0x966, 0x9e6, 0xff10] as const;
+
 /** The value of digits with separators: "1,250", "1 250", "1.250,5", "12,5"; null where it is no number. */
 function plainNumber(s: string, decimalComma: boolean): number | null {
   if (/^\d+$/.test(s)) return Number(s);
@@ -36,11 +44,11 @@ function plainNumber(s: string, decimalComma: boolean): number | null {
 
 /**
  * The value of a number written in any usual way: `12.5`, `12,5`, `1 250`, `1,250`, `3/4`, `1 1/2`, `½`, `75 %` (0.75),
- * `2.5 × 10^3`, `2.5e3`, `−4`. Null where the text is not one number and nothing else.
+ * `2.5 × 10^3`, `2.5e3`, `−4`, `٣٫٥`. Null where the text is not one number and nothing else.
  * @param decimalComma whether a comma parts the decimals where it could also part thousands ("1,250")
  */
 export function parseNumber(text: string, decimalComma = false): number | null {
-  let s = text
+  let s = westernDigits(text)
     .trim()
     .replace(/[\u2212\u2013\u2012]/g, '-')
     .replace(/[\u00a0\u202f\u2009]/g, ' ');
@@ -52,9 +60,9 @@ export function parseNumber(text: string, decimalComma = false): number | null {
     s = signed[2] ?? '';
   }
   let scale = 1;
-  const percent = /^(.*?)\s*%$/.exec(s);
+  const percent = /^(.*?)\s*([%٪‰])$/.exec(s);
   if (percent) {
-    scale = 0.01;
+    scale = percent[2] === '‰' ? 0.001 : 0.01;
     s = percent[1] ?? '';
   }
   const power = /^(.*?)\s*(?:[×x·*]\s*10\s*(?:\^\s*([+-]?\d{1,3})|([⁻]?[⁰¹²³⁴⁵⁶⁷⁸⁹]+))|e([+-]?\d{1,3}))$/i.exec(s);
@@ -75,5 +83,5 @@ export function parseNumber(text: string, decimalComma = false): number | null {
   const value = plainNumber(s, decimalComma);
   if (value === null) return null;
   // 12.5 % is 0.125 and not 0.12500000000000003: scale in decimal where that is exact
-  return sign * (scale === 0.01 ? Number((value * 0.01).toPrecision(15)) : scale === 1 ? value : Number((value * scale).toPrecision(15)));
+  return sign * (scale === 1 ? value : Number((value * scale).toPrecision(15)));
 }
