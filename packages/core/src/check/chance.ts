@@ -83,3 +83,11 @@ function logGamma(a: number): number {
   for (let x = a % 1 === 0 ? 1 : 0.5; x < a; x++) out += Math.log(x);
   return out;
 }
+
+/** A probability as people say it. */
+export const inWords = (p: number): string =>
+  p < 0.001
+    ? 'less than once in a thousand'
+    : p < 0.01
+      ? `about ${Math.max(1, Math.round(p * 1000))} times in a thousand`
+      : `about ${Math.max(1, Math.round(p * 100))} times in a hundred`;

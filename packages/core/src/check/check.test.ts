@@ -1,38 +1,21 @@
+import fc from 'fast-check';
+import jstat from 'jstat';
 import { readDraft } from '../draft/read.js';
 import { apply, emptyDocument } from '../item/operations.js';
-import type { QuizSet } from '../item/model.js';
+import { defaultMatch, type Item, type QuizSet } from '../item/model.js';
+import { balanceKeys } from './balance.js';
 import { binomialTwoSided, chiSquareUpper, multinomialEven } from './chance.js';
 import { findingKey, findingsOf, ruleOf, rules } from './index.js';
 
 const set = (draft: string): QuizSet => readDraft(draft).set;
 const codes = (draft: string): string[] => findingsOf(set(draft)).map((f) => f.code);
 
-test.each([
-  ['key-longest', '1. What is a poolish?\na) an oven\nb) a wet pre-ferment of equal weights of flour and water *\nc) a knife'],
-  ['clue-repeated-words', '1. What does fermentation need?\na) cold\nb) microbes of fermentation *\nc) light'],
-  ['clue-grammar', '1. A machine that kneads is a\na) mixer *\nb) oven\nc) icebox'],
-  ['absolute-words', '1. When is bread done?\na) when hollow *\nb) always after an hour\nc) when dark'],
-  ['all-or-none-of-the-above', '1. Which is a grain?\na) rye\nb) oats\nc) All of the above *'],
-  ['negative-not-stressed', '1. Which of these is not a grain?\na) rye\nb) cod *\nc) oats'],
-  ['options-out-of-order', '1. How hot is a fridge?\na) 12 °C\nb) 4 °C *\nc) 20 °C'],
-  ['options-unequal-form', '1. What is rye?\na) a grain *\nb) a fish.\nc) a fat'],
-  ['answer-left-in', '1. What is rye? Correct answer: grain\na) grain *\nb) fish'],
-  ['key-missing', '1. What is rye?\na) grain\nb) fish'],
-])('%s is found', (code, draft) => {
-  expect(codes(draft)).toContain(code);
+test.each(rules.flatMap((r) => r.examples.found.map((draft) => [r, draft] as const)))('$code is found: %#', (rule, draft) => {
+  expect(findingsOf(set(draft), { aim: rule.examples.aim }).map((f) => f.code)).toContain(rule.code);
 });
-
-test.each([
-  '1. Which of these is NOT a grain?\na) rye\nb) cod *\nc) oats',
-  '1. A machine that bakes is an\na) oven *\nb) iron\nc) apple',
-  '1. How hot is a fridge?\na) 4 °C *\nb) 12 °C\nc) 20 °C',
-  '1. What is true of yeast?\na) It is a fungus. *\nb) It is a plant.\nc) It is a fat.',
-  '1. Which knife slices bread?\na) a serrated knife *\nb) a paring knife\nc) a cleaver',
-  '1. What is hydration?\na) water as a share of the flour *\nb) salt as a share of the flour\nc) yeast as a share of the flour',
-])('nothing is found in a well-made item: %#', (draft) => {
-  expect(codes(draft)).toEqual([]);
+test.each(rules.flatMap((r) => r.examples.fine.map((draft) => [r, draft] as const)))('$code does not cry wolf: %#', (rule, draft) => {
+  expect(findingsOf(set(draft), { aim: rule.examples.aim }).map((f) => f.code)).not.toContain(rule.code);
 });
-
 test('keys in one place and one-sided statements are told with their chance, even ones are not', () => {
   const choice = (place: number, n: number): string =>
     `${n}. Question about thing ${n}?\n${['a', 'b', 'c', 'd'].map((l, i) => `${l}) word${n}${l}${i === place ? ' *' : ''}`).join('\n')}\n`;
@@ -107,4 +90,87 @@ test('a finding set aside stays so when its words change, and can be taken back 
   const moved = apply(away.document, { type: 'change', id: found.items[0] ?? '', set: { points: 3 } });
   expect(moved.document.dismissed).toEqual({ [key]: 'the order is the trap' });
   expect(apply(away.document, away.inverse).document).toEqual(document);
+});
+
+test('alternatives in one answer are told, and taken apart by the fix; units are left alone', () => {
+  const typed = (text: string): QuizSet => ({
+    title: 'T',
+    items: [{ id: 'i', kind: 'short-answer', stem: 'What is it called?', points: 1, answers: [{ text, credit: 1 }], match: defaultMatch }],
+  });
+  const [found] = findingsOf(typed('levain / sourdough starter')).filter((f) => f.code === 'answers-in-one');
+  const fixed = apply({ ...emptyDocument('T'), set: typed('levain / sourdough starter') }, found?.fix?.operations[0] as never).document.set;
+  expect(fixed.items[0]).toMatchObject({ answers: [{ text: 'levain' }, { text: 'sourdough starter' }] });
+  for (const one of ['km/h', 'and/or', '1/2', 'either of them', '3 kg/m']) expect([one, findingsOf(typed(one))]).toEqual([one, []]);
+});
+test('a picture without words is told, one with words is not', () => {
+  const of = (img: string): string[] =>
+    findingsOf({ title: 'T', items: [{ id: 'i', kind: 'essay', stem: `<p>Describe it. ${img}</p>`, points: 1 }] }).map((f) => f.code);
+  expect(of('<img src="asset:1"/>')).toEqual(['picture-without-words']);
+  expect(of('<img src="asset:1" alt=" "/>')).toEqual(['picture-without-words']);
+  expect(of('<img src="asset:1" alt="an oven"/>')).toEqual([]);
+});
+test('rules that are off are not asked, and limits move what is found', () => {
+  const poolish = set(rules.find((r) => r.code === 'key-longest')?.examples.found[0] ?? '');
+  expect(findingsOf(poolish, { off: ['key-longest'] })).toEqual([]);
+  expect(findingsOf(poolish, { limits: { lengthRatio: 2 } }).map((f) => f.code)).toEqual(['key-longest']);
+  expect(findingsOf(poolish, { limits: { lengthRatio: 40 } })).toEqual([]);
+});
+
+// jstat 1.9.6, a reference library: its chi-square distribution and its multinomial by way of its binomial.
+test('the chi-square tail and the exact tests agree with jstat', () => {
+  for (let degrees = 1; degrees <= 12; degrees++)
+    for (const x of [0.01, 0.5, 1, 2.5, 7, 15, 31.4]) expect(chiSquareUpper(x, degrees)).toBeCloseTo(1 - jstat.chisquare.cdf(x, degrees), 9);
+  for (const [k, n] of [
+    [0, 6],
+    [2, 9],
+    [11, 15],
+    [20, 40],
+  ] as const) {
+    const p = (i: number): number => jstat.binomial.pdf(i, n, 0.5);
+    let sum = 0;
+    for (let i = 0; i <= n; i++) if (p(i) <= p(k) * (1 + 1e-9)) sum += p(i);
+    expect(binomialTwoSided(k, n)).toBeCloseTo(sum, 9);
+    expect(multinomialEven([k, n - k])).toBeCloseTo(sum, 9);
+  }
+});
+
+describe('shuffling to balance', () => {
+  const choice = (id: string, contents: readonly string[], key: number, pinned: readonly number[] = []): Item => ({
+    id,
+    kind: 'multiple-choice',
+    stem: `Question ${id}?`,
+    points: 1,
+    options: contents.map((content, i) => ({ id: `${id}${i}`, content, credit: i === key ? 1 : 0, ...(pinned.includes(i) && { pinned: true }) })),
+  });
+  const four = fc.tuple(fc.integer({ min: 0, max: 3 }), fc.subarray([0, 1, 2, 3], { maxLength: 2 }), fc.boolean());
+  test('no option is lost, none that is pinned or ordered moves, and the keys are as even as those leave them', () => {
+    fc.assert(
+      fc.property(fc.array(four, { minLength: 1, maxLength: 30 }), (rows) => {
+        const items = rows.map(([key, pinned, ordered], n) =>
+          choice(`i${n}`, ordered ? ['1 g', '2 g', '3 g', '4 g'] : ['rye', 'oats', 'millet', 'spelt'], key, pinned),
+        );
+        let document = { ...emptyDocument('T'), set: { title: 'T', items } };
+        for (const o of balanceKeys(items)) document = apply(document, o).document;
+        const after = document.set.items as typeof items;
+        after.forEach((item, n) => {
+          const before = items[n];
+          if (!('options' in item) || !before || !('options' in before)) throw new Error('a choice became something else');
+          expect([...item.options].sort((a, b) => (a.id < b.id ? -1 : 1))).toEqual(before.options);
+          before.options.forEach((o, p) => (o.pinned || rows[n]?.[2]) && expect(item.options[p]).toEqual(o));
+        });
+        const count = (list: readonly Item[]): number[] => [0, 1, 2, 3].map((p) => list.filter((i) => 'options' in i && i.options[p]?.credit === 1).length);
+        if (rows.every(([, pinned, ordered]) => !ordered && !pinned.length))
+          expect(Math.max(...count(after)) - Math.min(...count(after))).toBeLessThanOrEqual(1);
+        else expect(Math.max(...count(after))).toBeLessThanOrEqual(Math.max(...count(items)));
+      }),
+    );
+  });
+  test('the fix of the finding makes it go', () => {
+    const items = Array.from({ length: 12 }, (_, n) => choice(`i${n}`, ['rye', 'oats', 'millet', 'spelt'], 1));
+    const [found] = findingsOf({ title: 'T', items }).filter((f) => f.code === 'keys-in-one-place');
+    let document = { ...emptyDocument('T'), set: { title: 'T', items } };
+    for (const o of found?.fix?.operations ?? []) document = apply(document, o).document;
+    expect(found?.fix?.label).toBe('Shuffle to balance');
+    expect(findingsOf(document.set).map((f) => f.code)).not.toContain('keys-in-one-place');
+  });
 });

@@ -1,6 +1,6 @@
 /** What a check finds: a place, a reason, and where it is safe a way to put it right. */
 import type { Item, QuizSet } from '../item/model.js';
-import type { SimpleOperation } from '../item/operations.js';
+import type { Aim, SimpleOperation } from '../item/operations.js';
 
 /** error: marks wrongly; warning: likely to mislead; note: worth a look. */
 export type Severity = 'error' | 'warning' | 'note';
@@ -28,20 +28,37 @@ export interface Rule {
   why: string;
   /** Where the rule is published. */
   source: string;
-  ofItem?(item: Item, limits: Limits): Omit<Finding, 'code' | 'items'>[];
-  ofSet?(set: QuizSet, limits: Limits): Omit<Finding, 'code'>[];
+  /** Drafts of one set each: in the first ones it is found, in the others, though near, it is not. Shown to people and tested. */
+  examples: { found: readonly string[]; fine: readonly string[]; aim?: Aim };
+  ofItem?(item: Item, limits: Limits, about: About): Omit<Finding, 'code' | 'items'>[];
+  ofSet?(set: QuizSet, limits: Limits, about: About): Omit<Finding, 'code'>[];
+}
+
+/** What rules know of the set around an item. */
+export interface About {
+  language: string | undefined;
+  aim: Aim;
 }
 
 /** Thresholds that a workspace may change. */
 export interface Limits {
-  /** A keyed option this many times as long as the longest other one stands out. */
   lengthRatio: number;
-  /** A spread of keys as uneven as this happens by chance with this probability or less. */
   chance: number;
-  /** Shares of words that two stems have in common, from which on they are near-duplicates. */
   likeness: number;
+  yearsAbove: number;
+  sentenceWords: number;
+  gapShare: number;
 }
-export const usualLimits: Limits = { lengthRatio: 1.6, chance: 0.01, likeness: 0.8 };
+/** What each threshold means, and between what it can be set. */
+export const limitRows: readonly { name: keyof Limits; label: string; usual: number; min: number; max: number; step: number }[] = [
+  { name: 'lengthRatio', label: 'The key stands out from this many times the longest other option', usual: 1.6, min: 1.1, max: 4, step: 0.1 },
+  { name: 'chance', label: 'Keys are uneven where chance makes them so at most this often', usual: 0.01, min: 0.001, max: 0.2, step: 0.001 },
+  { name: 'likeness', label: 'Items are alike from this share of common words', usual: 0.8, min: 0.4, max: 1, step: 0.05 },
+  { name: 'yearsAbove', label: 'An item is too hard to read from this many school years above the set’s level', usual: 3, min: 1, max: 8, step: 0.5 },
+  { name: 'sentenceWords', label: 'A sentence is long from this many words', usual: 30, min: 12, max: 60, step: 1 },
+  { name: 'gapShare', label: 'A text has too many gaps where they are more than this share of its words', usual: 0.35, min: 0.1, max: 0.9, step: 0.05 },
+];
+export const usualLimits: Limits = Object.fromEntries(limitRows.map((r) => [r.name, r.usual])) as unknown as Limits;
 
 /**
  * Haladyna, T. M., Downing, S. M. and Rodriguez, M. C. (2002), A Review of Multiple-Choice Item-Writing Guidelines for Classroom

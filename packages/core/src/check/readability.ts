@@ -55,11 +55,14 @@ export function syllablesOf(word: string): number {
 /** Abbreviations whose full stop ends no sentence, from memory. */
 const ABBREVIATION = /(?<![\p{L}])(?:e\.g|i\.e|etc|vs|approx|no|dr|mr|mrs|ms|st|fig|min|max|ca)\.(?=\s+\S)/giu;
 
+const SENTENCE_END = /(?<=[.!?…:])["”»)]*\s+|\n{2,}/;
+const WORD = /[\p{L}\p{N}]+(?:['’.,-][\p{L}\p{N}]+)*/gu;
+
 /** Counts sentences, words and syllables. A blank is a word. */
 export function countsOf(text: string): TextCounts {
   const clean = text.replace(ABBREVIATION, (m) => m.replace(/\./g, '')).replace(/_{2,}|\[\[[^\]]*\]\]/g, ' blank ');
-  const sentences = clean.split(/(?<=[.!?…:])["”»)]*\s+|\n{2,}/).filter((s) => /[\p{L}\p{N}]/u.test(s)).length;
-  const words = clean.match(/[\p{L}\p{N}]+(?:['’.,-][\p{L}\p{N}]+)*/gu) ?? [];
+  const sentences = clean.split(SENTENCE_END).filter((s) => /[\p{L}\p{N}]/u.test(s)).length;
+  const words = clean.match(WORD) ?? [];
   const counts: TextCounts = { sentences, words: words.length, letters: 0, syllables: 0, polysyllables: 0, long: 0 };
   for (const word of words) {
     const letters = word.replace(/[^\p{L}\p{N}]/gu, '').length;
@@ -92,4 +95,43 @@ export function formulasOf(c: TextCounts): Readability {
     ari: (4.71 * c.letters) / c.words + 0.5 * perSentence - 21.43,
     lix: perSentence + (100 * c.long) / c.words,
   };
+}
+
+const isEnglish = (language: string | undefined): boolean => !language || language.startsWith('en');
+
+/** Long words a sentence from which on a text is of school year 2, 3 … 13: Anderson 1983, Lix and Rix, Journal of Reading 26(6), 490-496; from memory. */
+const RIX_YEARS = [0.2, 0.5, 0.8, 1.3, 1.8, 2.4, 3.0, 3.7, 4.5, 5.3, 6.2, 7.2];
+
+/** The school year of a text: by Kincaid's formula in English, in any other language by Anderson's Rix. */
+export const readingYear = (r: Readability, language: string | undefined): number =>
+  isEnglish(language) ? Math.max(1, r.fleschKincaid) : 1 + RIX_YEARS.filter((limit) => r.long / r.sentences >= limit).length;
+
+/** The sentences of a text with their place and number of words. Places are characters of the text as given. */
+export function sentencesOf(text: string): { from: number; to: number; words: number }[] {
+  const masked = text.replace(ABBREVIATION, (m) => m.replace(/\./g, '·'));
+  const out: { from: number; to: number; words: number }[] = [];
+  let from = 0;
+  for (const part of masked.split(new RegExp(`(${SENTENCE_END.source})`, 'u'))) {
+    const words = part.match(WORD)?.length ?? 0;
+    if (words) out.push({ from, to: from + part.length, words });
+    from += part.length;
+  }
+  return out;
+}
+
+/**
+ * Words that make a text hard: in English of three syllables or more, but for names, compounds with a hyphen and endings in -es, -ed
+ * and -ing (Gunning 1952); in other languages of more than ten letters. Places are characters of the text.
+ */
+export function hardWords(text: string, language?: string): { from: number; to: number; word: string }[] {
+  const english = isEnglish(language);
+  return [...text.matchAll(WORD)].flatMap((m) => {
+    const word = m[0];
+    const before = text.slice(0, m.index).trimEnd();
+    const name = /^\p{Lu}/u.test(word) && before !== '' && !/[.!?:…]["”»)]*$/.test(before);
+    const hard = english
+      ? !name && !word.includes('-') && /^[a-z'’]+$/i.test(word) && syllablesOf(word.replace(/(?:es|ed|ing)$/i, '')) >= 3
+      : word.replace(/[^\p{L}]/gu, '').length > 10;
+    return hard ? [{ from: m.index, to: m.index + word.length, word }] : [];
+  });
 }

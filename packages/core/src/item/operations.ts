@@ -19,8 +19,17 @@ export interface SetDocument {
   reviews: Record<string, Review>;
   /** Findings that a person set aside, with the reason; see `findingKey`. */
   dismissed?: Record<string, string>;
+  /** What the set is meant to be: its reading level, how many items of which outcome. */
+  aim?: Aim;
 }
 export const emptyDocument = (title: string): SetDocument => ({ set: { title, items: [] }, reviews: {} });
+
+const aim = z.object({
+  year: z.number().min(1).max(20).optional(),
+  outcomes: z.record(z.string().min(1).max(300), z.number().int().min(1).max(10_000)).optional(),
+});
+/** What a set is meant to be. */
+export type Aim = z.infer<typeof aim>;
 
 const setFields = z.object({
   title: z.string().min(1).max(300),
@@ -46,6 +55,7 @@ export const simpleOperation = z.discriminatedUnion('type', [
   z.object({ type: z.literal('review'), id: z.string(), review: review.nullable() }),
   /** Sets a finding aside with a reason, or takes it back in. */
   z.object({ type: z.literal('dismiss'), finding: z.string().min(1).max(400), reason: z.string().max(500).nullable() }),
+  z.object({ type: z.literal('aim'), aim: aim.nullable() }),
   z.object({ type: z.literal('describe'), set: setFields.partial(), unset: z.array(z.enum(['description', 'language', 'sections'])).optional() }),
 ]);
 export type SimpleOperation = z.infer<typeof simpleOperation>;
@@ -163,6 +173,10 @@ function applySimple(document: SetDocument, op: SimpleOperation): { document: Se
       const { dismissed: __, ...others } = document;
       return { document: { ...others, ...(Object.keys(next).length && { dismissed: next }) }, inverse: { type: 'dismiss', finding: op.finding, reason: was } };
     }
+    case 'aim': {
+      const { aim: was, ...others } = document;
+      return { document: { ...others, ...(op.aim && { aim: op.aim }) }, inverse: { type: 'aim', aim: was ?? null } };
+    }
     case 'describe': {
       const next: QuizSet = { ...set, ...op.set };
       for (const f of op.unset ?? []) delete next[f];
@@ -240,6 +254,7 @@ export function touches(op: Operation): Set<string> {
     else if (o.type === 'change') for (const f of [...Object.keys(o.set), ...(o.unset ?? [])]) keys.add(`${o.id}:${f}`);
     else if (o.type === 'replace') keys.add(`${o.item.id}:item`);
     else if (o.type === 'review') keys.add(`${o.id}:review`);
+    else if (o.type === 'aim') keys.add('set:aim');
     else if (o.type === 'dismiss') keys.add(`finding:${o.finding}`);
     else for (const f of [...Object.keys(o.set), ...(o.unset ?? [])]) keys.add(`set:${f}`);
   }

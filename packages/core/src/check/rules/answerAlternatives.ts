@@ -1,0 +1,58 @@
+/** Several accepted answers that stand in one line. */
+import type { TextAnswer } from '../../item/model.js';
+import { parseNumber } from '../../mark/numbers.js';
+import type { Rule } from '../finding.js';
+
+/** The alternatives in a text; one where it is no list of such. */
+export const alternatives = (text: string, language?: string): string[] => {
+  if (parseNumber(text) !== null) return [text];
+  // "of" is Dutch for or, and a plain word of English
+  const parts = text.split(language?.startsWith('nl') ? /\s+of\s+|\s*\/\s*/ : /\s+(?:or|oder|ou|o|lub|или|або|veya)\s+|\s*\/\s*/).map((p) => p.trim());
+  // "km/h" and "and/or" are one word; the alternatives of an answer are words of their own
+  const words = parts.every((p) => p.length > 2 && p.length < 60);
+  return parts.length > 1 && words && !/\d\s*\/|and\/or/.test(text) ? parts : [text];
+};
+
+export const answerAlternatives: Rule = {
+  code: 'answers-in-one',
+  name: 'Several answers written as one',
+  why: 'A learner who types one of them is marked wrong: only the whole line counts.',
+  source: 'Common practice, no source',
+  examples: {
+    // a draft's alternatives are taken apart when it is read; those of files are not
+    found: [],
+    fine: ['1. How fast is the belt?\nAnswer: 3 km/h', '1. What is half?\nAnswers: 1/2'],
+  },
+  ofItem(item, _limits, { language }) {
+    const split = (answers: readonly TextAnswer[]): TextAnswer[] => answers.flatMap((a) => alternatives(a.text, language).map((text) => ({ ...a, text })));
+    if (item.kind === 'short-answer') {
+      const answers = split(item.answers);
+      const one = item.answers.find((a) => alternatives(a.text, language).length > 1);
+      return one
+        ? [
+            {
+              severity: 'warning',
+              place: 'key',
+              message: `“${one.text}” counts as one answer.`,
+              fix: { label: 'Accept each of them', operations: [{ type: 'change', id: item.id, set: { answers } }] },
+            },
+          ]
+        : [];
+    }
+    if (item.kind !== 'cloze') return [];
+    const gap = item.gaps.find((g) => g.kind === 'text' && g.answers.some((a) => alternatives(a.text, language).length > 1));
+    return gap
+      ? [
+          {
+            severity: 'warning',
+            place: 'key',
+            message: `The answers of gap ${gap.id} count as one.`,
+            fix: {
+              label: 'Accept each of them',
+              operations: [{ type: 'change', id: item.id, set: { gaps: item.gaps.map((g) => (g.kind === 'text' ? { ...g, answers: split(g.answers) } : g)) } }],
+            },
+          },
+        ]
+      : [];
+  },
+};
