@@ -45,4 +45,6 @@ export { readText, setText } from './check/readText.js';
 export { balanceKeys } from './check/balance.js';
 export { type Checking, type Finding, findingKey, findingsOf, limitRows, type Limits, type Rule, ruleOf, rules, usualLimits } from './check/index.js';
 export { clock, type Cue, looksLikeSubtitles, readSubtitles } from './source/subtitles.js';
+export { type Evidence, evidenceFor, type Hit } from './source/evidence.js';
+export { indexSources, joinedCues, type Sentence, type SentenceIndex, type SourceText } from './source/sentences.js';
 export { readGift } from './formats/gift/read.js';

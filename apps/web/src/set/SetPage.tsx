@@ -244,6 +244,8 @@ function describe(op: Operation, items: readonly Item[]): string {
       return `You marked ${name(op.id)} as ${op.review?.state ?? 'open'}`;
     case 'dismiss':
       return op.reason === null ? 'You took a finding back in' : 'You set a finding aside';
+    case 'aim':
+      return 'You changed what the set is meant to be';
     case 'insert':
       return `You added ${op.items.length} items`;
     case 'describe':

@@ -16,7 +16,7 @@ export const NONE_ABOVE =
 
 // From memory, in the languages of the reader.
 export const ABSOLUTE =
-  /(?<![\p{L}])(?:always|never|all(?!['’])|none|only(?! (?:at|if|when|in|on|for|after|before|by|from|to)(?![\p{L}])|[.!]?$)|every(?! (?:day|week|month|year|hour|minute|morning|evening|time|other|few|two|second|\d)(?![\p{L}]))|everyone|nobody|completely|impossible|immer|nie|niemals|alle|keine|nur|siempre|nunca|todos|jamás|toujours|jamais|tous|sempre|mai|nessuno|nunca|altijd|nooit|zawsze|nigdy)(?![\p{L}])/iu;
+  /(?<![\p{L}])(?:always|never|(?<!at )all(?!['’])|none|only(?! (?:at|if|when|in|on|for|after|before|by|from|to)(?![\p{L}])|[.!]?$)|every(?! (?:day|week|month|year|hour|minute|morning|evening|time|other|few|two|second|\d)(?![\p{L}]))|everyone|nobody|completely|impossible|immer|nie|niemals|alle|keine|nur|siempre|nunca|todos|jamás|toujours|jamais|tous|sempre|mai|nessuno|nunca|altijd|nooit|zawsze|nigdy)(?![\p{L}])/iu;
 
 /** The value of an option that is a number with or without its unit; null for any other. */
 export const optionValue = (o: Option): number | null => parseNumber(plainOf(o.content).replace(/^[€$£]\s?|\s?(?:°\s?[CF]|[\p{L}µ%€$£²³/]{1,6})$/gu, ''));

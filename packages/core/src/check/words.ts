@@ -9,6 +9,8 @@ const EMPTY = new Set(
     ' ',
   ),
 );
+/** Whether a word, in small letters, carries no content. */
+export const isEmptyWord = (word: string): boolean => EMPTY.has(word);
 /** The content words of a text, in small letters, without endings of number. */
 export const contentWords = (text: string): string[] =>
   (text.toLowerCase().match(/[\p{L}\p{N}][\p{L}\p{N}'’-]*/gu) ?? [])

@@ -15,6 +15,8 @@ const operationsOn = (d: SetDocument): fc.Arbitrary<Operation> => {
     fc.tuple(id, fc.string()).map(([x, stem]): Operation => ({ type: 'change', id: x, set: { stem } })),
     id.map((x): Operation => ({ type: 'change', id: x, set: { label: '9' }, unset: ['feedback'] })),
     id.map((x): Operation => ({ type: 'review', id: x, review: { state: 'left-out' } })),
+    fc.integer({ min: 1, max: 12 }).map((year): Operation => ({ type: 'aim', aim: { year, outcomes: { 'Knows grains': 2 } } })),
+    id.map((x): Operation => ({ type: 'dismiss', finding: `key-longest ${x}`, reason: 'fine' })),
     fc.string({ minLength: 1 }).map((title): Operation => ({ type: 'describe', set: { title, language: 'es' } })),
     fc.tuple(id, id).map(
       ([x, y]): Operation => ({
