@@ -257,7 +257,8 @@ function found(r: Reader, item: Item): Found | null {
         const positive = stem.replace(ASKS_NOT, ' ');
         const said = keys.map((o) => ofAnswer(r, positive, plainOf(o.content), [], true));
         const rest = others.map((o) => ofAnswer(r, positive, o.text, [], true));
-        return { supports: rest.some((f) => f.supports.length) ? rest.flatMap((f) => f.supports) : [], contradicts: said.flatMap((f) => f.supports) };
+        const against = said.flatMap((f) => f.supports);
+        return { supports: !against.length && rest.every((f) => f.supports.length) ? rest.flatMap((f) => f.supports) : [], contradicts: against };
       }
       return allOf(keys.map((o) => ofAnswer(r, stem, plainOf(o.content), others, false)));
     }

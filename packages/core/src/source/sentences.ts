@@ -1,9 +1,11 @@
-/// <reference path="./snowball.d.ts" />
 /** Sources as sentences whose words can be found: tokens, stems, numbers with their units, weights by how rare a word is. */
-import snowball from 'snowball-stemmers';
+// @ts-expect-error: the package ships no types
+import untyped from 'snowball-stemmers';
 import { isEmptyWord } from '../check/words.js';
 import { parseNumber, writesDecimalComma } from '../mark/numbers.js';
 import { clock, type Cue } from './subtitles.js';
+
+const snowball = untyped as { newStemmer(algorithm: string): { stem(word: string): string } };
 
 /** A source as it is kept. */
 export interface SourceText {
