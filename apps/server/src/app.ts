@@ -24,7 +24,9 @@ import { TakeController } from './deliveries/take.js';
 import { migrationsList } from './migrations/index.js';
 import { ProblemFilter } from './platform/problem.js';
 import { settings } from './platform/settings.js';
-import { OperationRecord, SetRecord } from './sets/entities.js';
+import { OperationRecord, SetPoint, SetRecord } from './sets/entities.js';
+import { HistoryController } from './sets/history.js';
+import { ChecksController } from './accounts/checks.js';
 import { SetsController } from './sets/sets.js';
 import { ColumnMapping, Source } from './sources/entities.js';
 import { MappingsController } from './sources/mappings.js';
@@ -63,6 +65,7 @@ export const entities = [
   Push,
   ColumnMapping,
   Source,
+  SetPoint,
 ];
 
 @Module({
@@ -107,6 +110,8 @@ export const entities = [
     ConnectionsController,
     MappingsController,
     SourcesController,
+    HistoryController,
+    ChecksController,
   ],
   providers: [Jobs, RateLimit, { provide: APP_GUARD, useClass: AccessGuard }, { provide: APP_FILTER, useClass: ProblemFilter }],
 })

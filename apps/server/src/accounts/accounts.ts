@@ -26,6 +26,7 @@ export class SessionView {
   @ApiProperty() email!: string;
   @ApiProperty() csrf!: string;
   @ApiProperty({ type: [WorkspaceView] }) workspaces!: WorkspaceView[];
+  @ApiProperty({ description: 'An address with {query} in it, where this person looks things up; empty for none.' }) searchAddress!: string;
   @ApiProperty({ description: 'Larger files are not opened or sent.' }) maxUploadBytes!: number;
 }
 
@@ -92,6 +93,7 @@ export class SessionController {
       name: account.name,
       email: account.email,
       csrf: session.csrf,
+      searchAddress: account.searchAddress,
       maxUploadBytes: settings().maxUploadBytes,
       workspaces: members.map((m) => ({ id: m.workspace.id, name: m.workspace.name, role: m.role })),
     };

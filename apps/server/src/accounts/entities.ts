@@ -1,4 +1,5 @@
-import { Entity, Enum, Index, ManyToOne, PrimaryKey, Property, type Rel, Unique } from '@mikro-orm/core';
+import type { Limits } from '@zakuska/core';
+import { Entity, Enum, Index, ManyToOne, OptionalProps, PrimaryKey, Property, type Rel, Unique } from '@mikro-orm/core';
 
 export const roles = ['reader', 'editor', 'owner'] as const;
 export type Role = (typeof roles)[number];
@@ -7,16 +8,22 @@ export const mayAs = (has: Role, needs: Role): boolean => roles.indexOf(has) >= 
 
 @Entity({ tableName: 'account' })
 export class Account {
+  [OptionalProps]?: 'searchAddress';
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @Unique() @Property({ type: 'text' }) email!: string;
   @Property({ type: 'text' }) name!: string;
   @Property({ type: 'text', hidden: true }) passwordHash!: string;
+  /** An address with {query} in it, where this person looks things up; empty for none. */
+  @Property({ type: 'text' }) searchAddress = '';
 }
 
 @Entity({ tableName: 'workspace' })
 export class Workspace {
+  [OptionalProps]?: 'checks';
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @Property({ type: 'text' }) name!: string;
+  /** How its sets are checked, where it differs from the usual. */
+  @Property({ type: 'jsonb' }) checks: { limits?: Partial<Limits>; off?: string[] } = {};
 }
 
 @Entity({ tableName: 'membership' })

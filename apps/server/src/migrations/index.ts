@@ -1,8 +1,10 @@
 /** Migrations in order. Listed by hand, so that the build needs no look at the file system. */
 import { Migration20261123 } from './Migration20261123.js';
 import { Migration20261125 } from './Migration20261125.js';
+import { Migration20261126 } from './Migration20261126.js';
 
 export const migrationsList = [
   { name: 'Migration20261123', class: Migration20261123 },
   { name: 'Migration20261125', class: Migration20261125 },
+  { name: 'Migration20261126', class: Migration20261126 },
 ];

@@ -41,3 +41,15 @@ export class OperationRecord {
   @Property({ type: 'jsonb' }) inverse!: Operation;
   @Property({ type: 'timestamptz' }) at: Date = new Date();
 }
+
+/** A version of a set that somebody gave a name. */
+@Entity({ tableName: 'set_point' })
+export class SetPoint {
+  [OptionalProps]?: 'at';
+  @PrimaryKey({ type: 'uuid' }) id!: string;
+  @Index() @ManyToOne(() => SetRecord) set!: Rel<SetRecord>;
+  @Property({ type: 'int' }) version!: number;
+  @Property({ type: 'text' }) name!: string;
+  @ManyToOne(() => Account) account!: Rel<Account>;
+  @Property({ type: 'timestamptz' }) at: Date = new Date();
+}

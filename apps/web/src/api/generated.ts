@@ -436,6 +436,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sets/{set}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["HistoryController_steps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set}/points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["HistoryController_points"];
+        put?: never;
+        post: operations["HistoryController_name"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set}/points/{point}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["HistoryController_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ChecksController_get"];
+        put: operations["ChecksController_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["ChecksController_search"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -461,6 +541,8 @@ export interface components {
             email: string;
             csrf: string;
             workspaces: components["schemas"]["WorkspaceView"][];
+            /** @description An address with {query} in it, where this person looks things up; empty for none. */
+            searchAddress: string;
             /** @description Larger files are not opened or sent. */
             maxUploadBytes: number;
         };
@@ -737,6 +819,44 @@ export interface components {
             createdAt: string;
             text: string;
             cues: components["schemas"]["CueBody"][];
+        };
+        StepView: {
+            id: string;
+            /** @description The version that the set had afterwards. */
+            version: number;
+            by: string;
+            at: string;
+            operation: {
+                [key: string]: unknown;
+            };
+            /** @description What takes it back. */
+            inverse: {
+                [key: string]: unknown;
+            };
+        };
+        PointView: {
+            id: string;
+            name: string;
+            version: number;
+            by: string;
+            at: string;
+        };
+        PointBody: {
+            name: string;
+            /** @description The version that it names. */
+            version: number;
+        };
+        ChecksView: {
+            /** @description Thresholds that differ from the usual ones, by name. */
+            limits: {
+                [key: string]: number;
+            };
+            /** @description Codes of rules that are not asked. */
+            off: string[];
+        };
+        SearchBody: {
+            /** @description An address with {query} where the words go; empty for none. */
+            address: string;
         };
     };
     responses: never;
@@ -1580,6 +1700,165 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    HistoryController_steps: {
+        parameters: {
+            query?: {
+                /** @description Only steps to versions below this one. */
+                before?: string;
+            };
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepView"][];
+                };
+            };
+        };
+    };
+    HistoryController_points: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PointView"][];
+                };
+            };
+        };
+    };
+    HistoryController_name: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PointBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PointView"];
+                };
+            };
+        };
+    };
+    HistoryController_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+                point: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ChecksController_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChecksView"];
+                };
+            };
+        };
+    };
+    ChecksController_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChecksView"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChecksView"];
+                };
+            };
+        };
+    };
+    ChecksController_search: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SearchBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchBody"];
+                };
             };
         };
     };

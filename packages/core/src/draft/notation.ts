@@ -387,7 +387,13 @@ export function identified(old: QuizSet, read: QuizSet, diagnostics: Diagnostic[
     if (!before) return { ...words, ...(label !== undefined && { label }), ...home } as Item;
     const { section: _before, ...kept } = before;
     if (unchanged.has(item)) return sameHome(before, section) ? before : ({ ...kept, ...home } as Item);
-    return { ...withIds(words as Item, before), ...(before.label !== undefined && label !== undefined && { label }), ...home, id: before.id } as Item;
+    return {
+      ...withIds(words as Item, before),
+      ...(before.label !== undefined && label !== undefined && { label }),
+      ...home,
+      ...(before.language && { language: before.language }),
+      id: before.id,
+    } as Item;
   });
   const set: QuizSet = { ...old, title: read.title === 'Untitled set' ? old.title : sameRich(read.title, old.title) ? old.title : read.title, items };
   if (sections.list.length) set.sections = sections.list;

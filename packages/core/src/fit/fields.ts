@@ -18,7 +18,7 @@ export const drop =
     const { [name]: _dropped, ...rest } = item;
     return rest as Item;
   };
-const some = (name: 'title' | 'label' | 'timeLimit' | 'required' | 'shuffle' | 'bonus', brief: string, message: string): FieldRow => ({
+const some = (name: 'title' | 'label' | 'timeLimit' | 'language' | 'required' | 'shuffle' | 'bonus', brief: string, message: string): FieldRow => ({
   has: (i) => i[name] !== undefined,
   without: drop(name),
   brief,
@@ -81,6 +81,7 @@ const FIELDS: Record<HeldField, FieldRow> = {
   required: some('required', 'as set there', 'whether it must be answered is set there'),
   shuffle: some('shuffle', 'order as here', 'is not shuffled there'),
   timeLimit: some('timeLimit', 'no time limit', 'the time limit stays here'),
+  language: some('language', 'no own language', 'that it is in another language than the set is not known there'),
   'feedback.correct': said('correct', 'no feedback', 'feedback for right answers stays here'),
   'feedback.incorrect': said('incorrect', 'no feedback', 'feedback for wrong answers stays here'),
   'feedback.general': said('general', 'no feedback', 'feedback stays here'),

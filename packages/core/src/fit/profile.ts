@@ -15,6 +15,7 @@ export type HeldField =
   | 'required'
   | 'shuffle'
   | 'timeLimit'
+  | 'language'
   | 'feedback.correct'
   | 'feedback.incorrect'
   | 'feedback.general'
@@ -84,6 +85,7 @@ export const allHeld: readonly HeldField[] = [
   'required',
   'shuffle',
   'timeLimit',
+  'language',
   'feedback.correct',
   'feedback.incorrect',
   'feedback.general',

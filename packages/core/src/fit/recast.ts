@@ -13,9 +13,9 @@ export interface Recast {
 }
 
 const common = (item: Item): Omit<ItemOf<'information'>, 'kind'> => {
-  const { id, section, label, title, stem, points, feedback, hints, tags, outcomes, level, bonus, required, shuffle, timeLimit } = item;
+  const { id, section, label, title, stem, points, feedback, hints, tags, outcomes, level, bonus, required, shuffle, timeLimit, language } = item;
   return Object.fromEntries(
-    Object.entries({ id, section, label, title, stem, points, feedback, hints, tags, outcomes, level, bonus, required, shuffle, timeLimit }).filter(
+    Object.entries({ id, section, label, title, stem, points, feedback, hints, tags, outcomes, level, bonus, required, shuffle, timeLimit, language }).filter(
       ([, v]) => v !== undefined,
     ),
   ) as Omit<ItemOf<'information'>, 'kind'>;

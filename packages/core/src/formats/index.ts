@@ -46,7 +46,11 @@ const gapsInLines: Step = (item) =>
       }
     : null;
 /** The notation says everything but feedback of single typed answers. */
-const notationProfile: Profile = { ...everything, holds: holding(allHeld.filter((f) => f !== 'answerFeedback')), also: [numbered, gapsInLines] };
+const notationProfile: Profile = {
+  ...everything,
+  holds: holding(allHeld.filter((f) => f !== 'answerFeedback' && f !== 'language')),
+  also: [numbered, gapsInLines],
+};
 
 /** What stands on paper: what a learner reads and what the person needs who marks. Pictures of the set are no part of the text that comes back. */
 const ON_PAPER: readonly HeldField[] = [

@@ -83,6 +83,8 @@ const common = {
   bonus: z.boolean().optional(),
   required: z.boolean().optional(),
   shuffle: z.boolean().optional(),
+  /** BCP 47, where it is not the set's. */
+  language: z.string().min(2).max(35).optional(),
   /** Seconds. */
   timeLimit: z.number().positive().optional(),
   /** Characters of the draft that the item was read from. */

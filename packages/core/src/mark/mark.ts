@@ -166,7 +166,7 @@ export const roundPoints = (points: number): number => Math.round(Number((points
 
 /**
  * Marks a response.
- * @param language the set's, for decimal commas and letter case
+ * @param language the set's, for decimal commas and letter case, where the item has none of its own
  */
 export function mark(item: Item, given: Response | null | undefined, language?: string): Mark {
   if (item.kind === 'essay') {
@@ -178,7 +178,7 @@ export function mark(item: Item, given: Response | null | undefined, language?: 
     ? unanswered
     : none
       ? { credit: 0, reason: `The item has ${none.message}.` }
-      : (markers[item.kind] as Marker<Kind>)(item as never, given, language);
+      : (markers[item.kind] as Marker<Kind>)(item as never, given, item.language ?? language);
   const credit = Math.min(1, Math.max(0, judged.credit));
   const state = judged.answered === false ? 'unanswered' : credit >= 1 - 1e-9 ? 'right' : credit > 0 ? 'partly' : 'wrong';
   return { credit, points: roundPoints(credit * item.points), state, reason: judged.reason };

@@ -69,9 +69,10 @@ const numberOffers = (value: number, answers: readonly NumberAnswer[], put: (ans
  */
 export function offersFor(item: Item, given: Response | null | undefined, language?: string): Offer[] {
   if (!given || mark(item, given, language).state === 'right') return [];
+  const own = item.language ?? language;
   const change = (set: Record<string, unknown>): SimpleOperation => ({ type: 'change', id: item.id, set });
-  const comma = writesDecimalComma(language);
-  if (item.kind === 'short-answer' && 'text' in given && given.text.trim()) return textOffers(given.text, item.answers, item.match, language, change);
+  const comma = writesDecimalComma(own);
+  if (item.kind === 'short-answer' && 'text' in given && given.text.trim()) return textOffers(given.text, item.answers, item.match, own, change);
   if (item.kind === 'numeric' && 'text' in given) {
     const value = typedNumber(given.text, item.unit, comma);
     return value === null ? [] : numberOffers(value, item.answers, (answers) => change({ answers }));
@@ -89,7 +90,7 @@ export function offersFor(item: Item, given: Response | null | undefined, langua
       const value = gap.kind === 'number' ? typedNumber(typed, undefined, comma) : null;
       const offers =
         gap.kind === 'text'
-          ? textOffers(typed, gap.answers, gap.match ?? defaultMatch, language, (c) => put({ ...gap, ...c }))
+          ? textOffers(typed, gap.answers, gap.match ?? defaultMatch, own, (c) => put({ ...gap, ...c }))
           : value === null
             ? []
             : numberOffers(value, gap.answers, (answers) => put({ ...gap, answers }));

@@ -10,6 +10,8 @@ export interface LearnerItem {
   stem: string;
   points: number;
   required?: boolean;
+  /** BCP 47, where it is not the set's. */
+  language?: string;
   /** The words for true and false in the set's language. */
   truth?: { true: string; false: string };
   options?: { id: string; content: string }[];
@@ -54,6 +56,7 @@ export function learnerView(item: Item, set: QuizSet, seed: string): LearnerItem
     stem: item.stem,
     points: item.points,
     ...(item.required && { required: true }),
+    ...(item.language && { language: item.language }),
     ...(section?.passage && { passage: section.passage }),
     ...(section?.instructions && { instructions: section.instructions }),
   };
@@ -64,7 +67,7 @@ export function learnerView(item: Item, set: QuizSet, seed: string): LearnerItem
       return { ...view, options: options.map(({ id, content }) => ({ id, content })) };
     }
     case 'true-false':
-      return { ...view, truth: truthWords(set.language) };
+      return { ...view, truth: truthWords(item.language ?? set.language) };
     case 'numeric':
       return { ...view, ...(item.unit && { unit: item.unit }) };
     case 'cloze':

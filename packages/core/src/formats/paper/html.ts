@@ -25,7 +25,7 @@ function question(item: Item, set: QuizSet): string {
     case 'multiple-response':
       return block(item.stem) + `<ol type="a">${item.options.map((o) => `<li>${inline(o.content)}</li>`).join('')}</ol>`;
     case 'true-false': {
-      const words = truthWords(set.language);
+      const words = truthWords(item.language ?? set.language);
       return `${block(item.stem)}<p>☐ ${escapeXml(words.true)} ☐ ${escapeXml(words.false)}</p>`;
     }
     case 'cloze': {
@@ -71,7 +71,7 @@ function key(item: Item, set: QuizSet): string {
     case 'multiple-response':
       return item.options.flatMap((o, i) => (o.credit > 0 ? [letterOf(i).toLowerCase()] : [])).join(', ');
     case 'true-false':
-      return escapeXml(truthWords(set.language)[item.answer ? 'true' : 'false']);
+      return escapeXml(truthWords(item.language ?? set.language)[item.answer ? 'true' : 'false']);
     case 'short-answer':
       return item.answers.flatMap((a) => (a.credit >= 1 ? [escapeXml(a.text)] : [])).join(' / ');
     case 'numeric':

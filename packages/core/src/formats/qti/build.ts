@@ -464,7 +464,8 @@ const worthOf = (item: Item): number => item.points || (isGraded(item) ? 1 : 0);
 export const itemIdentifier = (item: Item): string => `item-${item.id.replace(/[^A-Za-z0-9_.-]/g, '-')}`;
 
 /** One assessment item. */
-export function buildItem(whole: Item, version: Version, language?: string, section?: Section): XmlElement {
+export function buildItem(whole: Item, version: Version, setLanguage?: string, section?: Section): XmlElement {
+  const language = whole.language ?? setLanguage;
   const item: Item = { ...whole, points: worthOf(whole) };
   const parts = partsOf(item, version, language);
   const shown = shownParts(item);

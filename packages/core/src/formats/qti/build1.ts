@@ -369,7 +369,7 @@ export const itemIdent1 = (item: Item): string => `item-${item.id.replace(/[^A-Z
 
 /** One item. */
 export function buildItem1(item: Item, quiz: QuizSet, flavour: Flavour): XmlElement {
-  const parts = partsOf(item, quiz.language, flavour);
+  const parts = partsOf(item, item.language ?? quiz.language, flavour);
   const { correct, incorrect, general } = item.feedback ?? {};
   const graded = isGraded(item);
   const flow = (rich: string): XmlElement => el('flow_mat', {}, material(rich));
@@ -389,7 +389,7 @@ export function buildItem1(item: Item, quiz: QuizSet, flavour: Flavour): XmlElem
       ident: itemIdent1(item),
       title: item.title?.trim() ? item.title.replace(/\s+/g, ' ').trim() : nameOf(item),
       ...(flavour === 'plain' && item.label && { label: item.label }),
-      ...(flavour === 'plain' && quiz.language && { 'xml:lang': quiz.language }),
+      ...(flavour === 'plain' && (item.language ?? quiz.language) && { 'xml:lang': item.language ?? quiz.language }),
     },
     flavour === 'plain' && item.timeLimit ? el('duration', {}, duration(item.timeLimit)) : null,
     el('itemmetadata', {}, fields(metadata(item, parts, flavour))),

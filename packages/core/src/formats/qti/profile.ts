@@ -76,7 +76,7 @@ const worthOne: Step = (item) =>
 export const qti2BankProfile: Profile = {
   ...qti2Profile,
   holds: holding(
-    allHeld.filter((f) => !['section.title', 'section.instructions', 'required', 'timeLimit', 'bonus'].includes(f)),
+    allHeld.filter((f) => !['section.title', 'section.instructions', 'required', 'timeLimit', 'language', 'bonus'].includes(f)),
     NAMES,
   ),
   also: [...(qti2Profile.also ?? []), worthOne],

@@ -322,7 +322,7 @@ class Reader {
     const items: Item[] = [];
     const sections: Section[] = [];
     const ids = new Set<string>();
-    const languages = new Set<string>();
+    const languages = new Map<string, number>();
     let last: { part: Part | null; passage: string; section: Section | null } = { part: null, passage: '', section: null };
     this.placed.forEach((p, n) => {
       const { asked } = p;
@@ -340,7 +340,10 @@ class Reader {
       if (p.required !== undefined) item.required = p.required;
       if (p.bonus) item.bonus = true;
       if (p.resource) addMetadata(item, p.resource.node);
-      if (asked.language) languages.add(asked.language);
+      if (asked.language) {
+        item.language = asked.language;
+        languages.set(asked.language, (languages.get(asked.language) ?? 0) + 1);
+      }
       const passage = asked.passage ? tidyRich(asked.passage) : (p.part?.passage ?? '');
       if (p.part || passage) {
         if (!(last.section && last.part === p.part && last.passage === passage)) {
@@ -367,7 +370,9 @@ class Reader {
         'kind-unsupported',
         `${this.unsupported.length === 1 ? 'An item is' : `${this.unsupported.length} items are`} of a sort that is not held here and left out: ${this.unsupported.slice(0, 8).join('; ')}${this.unsupported.length > 8 ? ' …' : ''}.`,
       );
-    const language = languages.size === 1 ? [...languages][0] : undefined;
+    // the language of most items is the set's; items in another one keep theirs
+    const language = [...languages].sort((a, b) => b[1] - a[1])[0]?.[0];
+    for (const i of items) if (i.language === language) delete i.language;
     const title = this.title ?? manifestTitle(manifest);
     const used = JSON.stringify([items, sections]);
     const assets = Object.fromEntries(Object.entries(this.pictures.assets).filter(([hash]) => used.includes(hash)));

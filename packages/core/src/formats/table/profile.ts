@@ -19,7 +19,7 @@ const oneRule: Step = (item) => {
   };
 };
 
-const HELD = allHeld.filter((f) => f !== 'answerFeedback');
+const HELD = allHeld.filter((f) => f !== 'answerFeedback' && f !== 'language');
 
 /** The template, one row for each item. */
 export const rowsProfile: Profile = {
