@@ -38,6 +38,7 @@ export { qtiItemXml, writeQtiPackage, deliverable } from './formats/qti/package.
 export { truthWords } from './item/truthWords.js';
 export type { Rehearsal, Rehearsed } from './rehearse/rehearse.js';
 export * from './take/learnerView.js';
+export { marksOf, type Outcome, outcomeOf, pointsOf, type Shown } from './take/outcome.js';
 export * from './mark/index.js';
 export * from './stats/scores.js';
 export { type BulkChange, bulkChange, copyItems, leaveOut, moveItems } from './edit/bulk.js';

@@ -3,19 +3,16 @@ import { Body, Controller, Get, Headers, HttpCode, Param, Post, Put, Req } from 
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager, LockMode, UniqueConstraintViolationException } from '@mikro-orm/postgresql';
 import {
-  type Item,
-  isGraded,
   isMarkup,
   learnerView,
   type LearnerItem,
-  mark,
   type Mark,
+  marksOf,
   maximumOf,
+  outcomeOf,
+  pointsOf,
   response as responseSchema,
   type Response,
-  richToPlain,
-  rightResponse,
-  roundPoints,
   sanitiseRich,
   sanitiseFields,
   storable,
@@ -133,8 +130,8 @@ export class TakeController {
       if (!a.submittedAt) {
         if (!d.open) throw closed();
         a.responses = responsesOf(body, d);
-        a.marks = Object.fromEntries(d.snapshot.items.map((i) => [i.id, mark(i, a.responses[i.id], d.snapshot.language)]));
-        a.points = roundPoints(Object.values(a.marks).reduce((sum, m) => sum + m.points, 0));
+        a.marks = marksOf(d.snapshot, a.responses);
+        a.points = pointsOf(a.marks);
         a.submittedAt = new Date();
       }
       return outcome(a, d);
@@ -191,68 +188,4 @@ function responsesOf(body: AnswersBody, d: Delivery): Record<string, Response> {
   return out;
 }
 
-function outcome(a: Attempt, d: Delivery): OutcomeView {
-  if (d.shows === 'nothing') return { shows: d.shows };
-  const items = d.snapshot.items;
-  const byHand = items.filter((i) => i.kind === 'essay').reduce((sum, i) => sum + i.points, 0);
-  const base: OutcomeView = { shows: d.shows, points: a.points ?? 0, maximum: maximumOf(items.filter(isGraded)), ...(byHand && { byHand }) };
-  if (d.shows === 'score') return base;
-  return { ...base, items: items.map((i) => outcomeOf(i, a.marks?.[i.id], a.responses[i.id])) };
-}
-
-function outcomeOf(item: Item, m: Mark | undefined, given: Response | undefined): OutcomeItem {
-  const state = m?.state ?? 'unanswered';
-  const { correct, incorrect, general } = item.feedback ?? {};
-  const chosen =
-    given && 'options' in given && 'options' in item
-      ? item.options.filter((o) => given.options.includes(o.id)).map((o) => o.feedback)
-      : given && 'truth' in given && item.kind === 'true-false'
-        ? [item.optionFeedback?.[given.truth ? 'true' : 'false']]
-        : [];
-  const feedback = [...chosen, state === 'right' ? correct : isGraded(item) ? incorrect : undefined, general]
-    .filter((f): f is string => Boolean(f))
-    .map(sanitiseRich);
-  const answer = state === 'right' || !isGraded(item) ? undefined : keyText(item);
-  return { id: item.id, state, points: m?.points ?? 0, feedback, ...(answer && { answer }) };
-}
-
-/** The key in words, for a learner who may see it. */
-function keyText(item: Item): string {
-  switch (item.kind) {
-    case 'multiple-choice':
-    case 'multiple-response':
-      return item.options
-        .filter((o) => o.credit > 0)
-        .map((o) => richToPlain(o.content))
-        .join('; ');
-    case 'short-answer':
-      return item.answers
-        .filter((x) => x.credit >= 1)
-        .map((x) => x.text)
-        .join(' / ');
-    case 'matching':
-      return item.pairs.map((p) => `${richToPlain(p.left)} → ${richToPlain(p.right)}`).join('; ');
-    case 'ordering':
-      return item.sequence.map(richToPlain).join(' → ');
-    case 'cloze':
-      return item.gaps
-        .map((g) =>
-          g.kind === 'choice'
-            ? g.options.find((o) => o.credit >= 1)?.content
-            : g.kind === 'text'
-              ? g.answers[0]?.text
-              : (g.answers[0]?.text ?? String(g.answers[0]?.min ?? '')),
-        )
-        .join('; ');
-    case 'numeric': {
-      const r = item.answers.find((x) => x.credit >= 1);
-      return !r ? '' : `${r.min === r.max ? r.min : `${r.min} to ${r.max}`}${item.unit ? ` ${item.unit}` : ''}`;
-    }
-    case 'true-false': {
-      const r = rightResponse(item);
-      return r && 'truth' in r ? (r.truth ? 'true' : 'false') : '';
-    }
-    default:
-      return '';
-  }
-}
+const outcome = (a: Attempt, d: Delivery): OutcomeView => outcomeOf(d.snapshot, a.responses, a.marks ?? {}, d.shows);

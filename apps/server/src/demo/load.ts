@@ -23,6 +23,7 @@ import { Account, Membership, type Role, Workspace } from '../accounts/entities.
 import { newCode } from '../deliveries/deliveries.js';
 import { Attempt, Delivery, type Shows } from '../deliveries/entities.js';
 import { SetRecord } from '../sets/entities.js';
+import { Source } from '../sources/entities.js';
 
 const FOLDER = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../demo');
 const WORKSPACE = 'Saltmarsh Cookery School';
@@ -76,6 +77,9 @@ interface Plan {
   code?: string;
   learners?: number;
   text?: string;
+  /** A file that is kept as the set's source. */
+  source?: { file: string; name: string };
+  aim?: SetDocument['aim'];
 }
 const PLANS: Plan[] = [
   {
@@ -86,6 +90,14 @@ const PLANS: Plan[] = [
     deliver: 'answers',
     code: 'BREAD7',
     learners: 30,
+  },
+  {
+    file: 'sourdough-week-two.txt',
+    title: 'Sourdough, week two',
+    course: 'Bread and Dough',
+    checked: 2,
+    source: { file: 'sourdough-notes.source.txt', name: 'Notes for the second week' },
+    aim: { year: 8 },
   },
   { file: 'safe-hands.txt', title: 'Safe hands, safe kitchen', course: 'Kitchen Safety', checked: 20, deliver: 'score', code: 'KNVFX4' },
   { file: 'stocks-and-sauces.txt', title: 'Stocks and sauces', course: 'Bread and Dough', checked: 20 },
@@ -159,6 +171,17 @@ export async function loadDemo(em: EntityManager, reset: boolean): Promise<boole
       updatedAt: at,
     });
     em.persist(record);
+    if (plan.source)
+      em.persist(
+        em.create(Source, {
+          id: newId(),
+          set: record,
+          name: plan.source.name,
+          mediaType: 'text/plain',
+          text: readFileSync(path.join(FOLDER, plan.source.file), 'utf8'),
+          createdAt: at,
+        }),
+      );
     if (plan.deliver) deliver(em, record, plan, at);
   });
   await em.flush();
@@ -171,7 +194,11 @@ function documentOf(plan: Plan, text: string, at: Date): SetDocument {
   if (plan.checked === 'none taken') return { set: { title: plan.title, items: [], language: 'en' }, reviews: {} };
   if (plan.text) set.items.unshift({ id: newId(), kind: 'information', stem: plan.text, points: 0 });
   const checked = set.items.filter((i) => !keyProblem(i)).slice(0, plan.checked);
-  return { set, reviews: Object.fromEntries(checked.map((i) => [i.id, { state: 'checked' as const, by: 'M. Okafor', at: at.toISOString() }])) };
+  return {
+    set,
+    ...(plan.aim && { aim: plan.aim }),
+    reviews: Object.fromEntries(checked.map((i) => [i.id, { state: 'checked' as const, by: 'M. Okafor', at: at.toISOString() }])),
+  };
 }
 
 function deliver(em: EntityManager, record: SetRecord, plan: Plan, at: Date): void {

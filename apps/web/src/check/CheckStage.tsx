@@ -1,9 +1,24 @@
 /** Check: items as a typeset sheet with their keys; keyboard first. */
-import { isGraded, type Item, keyProblem, removing, richToPlain, type Review } from '@zakuska/core';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import {
+  copyItems,
+  type Filter,
+  filterItems,
+  isFiltering,
+  isGraded,
+  type Item,
+  keyProblem,
+  leaveOut,
+  moveItems,
+  removing,
+  type Review,
+  type Section,
+  type SimpleOperation,
+  usualLimits,
+} from '@zakuska/core';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { Empty, Foot } from '../frame/Frame.js';
+import { Busy, Empty, Foot } from '../frame/Frame.js';
 import { cellOf, KeyStrip } from '../set/KeyStrip.js';
 import { useOpenSet } from '../set/context.js';
 import { useSession } from '../signin/session.js';
@@ -12,104 +27,141 @@ import { useShownSource } from '../sources/sources.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 import { useActions } from '../ui/Palette.js';
+import { BulkDialog, MoveDialog } from './BulkDialog.js';
+import { ChecksDialog } from './ChecksDialog.js';
+import { EvidenceView, LookUp } from './EvidenceView.js';
+import { FilterBar, SelectionBar } from './FilterBar.js';
 import { Findings } from './Findings.js';
-import { ItemEditor } from './ItemEditor.js';
-import { ItemView } from './ItemView.js';
+import { ItemRow } from './ItemRow.js';
+import { KEYS } from './keymap.js';
 import { keyByDigit } from './keys.js';
+import { ReplaceDialog } from './ReplaceDialog.js';
 import { TryBox } from './TryBox.js';
-import { useFindings } from './useFindings.js';
+import { useChecks } from './useChecks.js';
+import { useHardMarks } from './useHardMarks.js';
 
-const KEYS: [string, string][] = [
-  ['J or ↓', 'next item'],
-  ['K or ↑', 'previous item'],
-  ['1 to 9', 'set the key: first, second … option; 1 true, 2 false'],
-  ['C', 'mark as checked, and on to the next'],
-  ['X', 'leave out, or take back in'],
-  ['E', 'edit the item; Escape ends'],
-  ['T', 'try an answer'],
-  ['U or Ctrl Z', 'undo'],
-  ['Ctrl Shift Z', 'redo'],
-  ['/', 'find'],
-  ['N', 'next item with an error'],
-  ['F', 'next item with a finding'],
-  ['Ctrl K', 'any action by name'],
-];
+const ItemEditor = lazy(() => import('./ItemEditor.js').then((m) => ({ default: m.ItemEditor })));
+const HistoryDialog = lazy(() => import('./HistoryDialog.js').then((m) => ({ default: m.HistoryDialog })));
+const PreviewDialog = lazy(() => import('./PreviewDialog.js').then((m) => ({ default: m.PreviewDialog })));
+
+type Dialog = 'keys' | 'bulk' | 'move' | 'replace' | 'history' | 'preview' | 'checks';
+/** What is open under the current item. */
+type Under = 'editor' | 'try' | 'evidence';
 
 export default function CheckStage() {
-  const { document: doc, session, mayEdit, view } = useOpenSet();
+  const { document: doc, session, mayEdit, view, save } = useOpenSet();
   const me = useSession();
   const { items } = doc.set;
   const [current, setCurrent] = useState<string>();
-  const [editing, setEditing] = useState(false);
-  const [trying, setTrying] = useState(false);
-  const [help, setHelp] = useState(false);
-  const [query, setQuery] = useState('');
+  const [under, setUnder] = useState<Under | null>(null);
+  const [dialog, setDialog] = useState<Dialog | null>(null);
+  const [filter, setFilter] = useState<Filter>({});
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const [asideOf, setAsideOf] = useState<string | null>(null);
+  const [hardMarks, setHardMarks] = useState(false);
   const sheet = useRef<HTMLDivElement>(null);
   const finder = useRef<HTMLInputElement>(null);
   const [sourceShown, showSource] = useShownSource();
+  const [spot, setSpot] = useState<{ source: string; from: number; to: number } | null>(null);
 
-  const { findings, reading } = useFindings(doc);
+  const { findings, reading, evidence, hasSource, checking } = useChecks(view.id, view.workspaceId, doc);
+  const filtered = useMemo(() => (isFiltering(filter) ? filterItems(doc, filter, findings, evidence) : items), [doc, filter, findings, evidence, items]);
+  // the item at hand stays in sight although a change takes it out of what is filtered for
   const shown = useMemo(() => {
-    const q = query.trim().toLowerCase();
-    return q
-      ? items.filter((i) =>
-          JSON.stringify({ ...i, id: '' })
-            .toLowerCase()
-            .includes(q),
-        )
-      : items;
-  }, [items, query]);
+    if (filtered === items || !current || filtered.some((i) => i.id === current) || under === null) return filtered;
+    const keep = new Set([...filtered.map((i) => i.id), current]);
+    return items.filter((i) => keep.has(i.id));
+  }, [filtered, items, current, under]);
+  const picked = useMemo(() => items.filter((i) => chosen.has(i.id)), [items, chosen]);
   const at = Math.max(
     0,
     shown.findIndex((i) => i.id === current),
   );
   const item = shown[at];
+  const sentenceWords = { ...usualLimits, ...checking.limits }.sentenceWords;
+  useHardMarks(sheet, hardMarks, doc.set.language, sentenceWords, shown);
 
   const go = useCallback((id: string | undefined) => {
     if (!id) return;
     setCurrent(id);
-    setTrying(false);
+    setUnder((u) => (u === 'evidence' ? u : null));
+    setAsideOf(null);
     requestAnimationFrame(() => sheet.current?.querySelector(`[data-item="${id}"]`)?.scrollIntoView({ block: 'nearest' }));
   }, []);
   useEffect(() => {
     // what opens under an item comes into view
-    if ((trying || editing) && item) sheet.current?.querySelector(`[data-item="${item.id}"]`)?.scrollIntoView({ block: 'nearest' });
-  }, [trying, editing, item]);
+    if (under && item) sheet.current?.querySelector(`[data-item="${item.id}"]`)?.scrollIntoView({ block: 'nearest' });
+  }, [under, item]);
   const step = useCallback((by: number) => go(shown[Math.min(shown.length - 1, Math.max(0, at + by))]?.id), [shown, at, go]);
-  const review = useCallback((i: Item, r: Review | null) => session.perform({ type: 'review', id: i.id, review: r }), [session]);
+  const perform = useMemo(() => session.perform.bind(session), [session]);
+  const doAll = useCallback((label: string, operations: SimpleOperation[]) => operations.length > 0 && perform({ type: 'all', label, operations }), [perform]);
+  const review = useCallback((i: Item, r: Review | null) => perform({ type: 'review', id: i.id, review: r }), [perform]);
   const check = useCallback(
     (i: Item) => {
       if (doc.reviews[i.id]?.state === 'checked') return void review(i, null);
       const none = keyProblem(i);
       if (none) return void toast.error(`This item has ${none.message}. Set it first, or leave the item out.`);
+      const next = shown[at + 1]?.id;
       review(i, { state: 'checked', by: me.name, at: new Date().toISOString() });
-      step(1);
+      go(next);
     },
-    [doc.reviews, review, me.name, step],
+    [doc.reviews, review, me.name, shown, at, go],
   );
-  const leaveOut = useCallback((i: Item) => void review(i, doc.reviews[i.id]?.state === 'left-out' ? null : { state: 'left-out' }), [doc.reviews, review]);
-  const nextError = useCallback(() => {
-    const order = [...shown.slice(at + 1), ...shown.slice(0, at + 1)];
-    go(order.find((i) => keyProblem(i) && doc.reviews[i.id]?.state !== 'left-out')?.id);
-  }, [shown, at, go, doc.reviews]);
-
+  const toggleOut = useCallback((i: Item) => void review(i, doc.reviews[i.id]?.state === 'left-out' ? null : { state: 'left-out' }), [doc.reviews, review]);
+  /** Goes to the next shown item, from the current one on and round, of which something is true. */
+  const next = useCallback(
+    (is: (i: Item) => boolean, none: string) => {
+      const order = [...shown.slice(at + 1), ...shown.slice(0, at + 1)];
+      const found = order.find((i) => doc.reviews[i.id]?.state !== 'left-out' && is(i));
+      if (found) go(found.id);
+      else toast(none);
+    },
+    [shown, at, go, doc.reviews],
+  );
+  const nextError = useCallback(() => next((i) => keyProblem(i) !== null, 'No item has an error.'), [next]);
   const nextFinding = useCallback(() => {
     const told = new Set(findings.flatMap((f) => (f.items.length === 1 ? f.items : [])));
-    const order = [...shown.slice(at + 1), ...shown.slice(0, at + 1)];
-    const next = order.find((i) => told.has(i.id) && doc.reviews[i.id]?.state !== 'left-out');
-    if (next) go(next.id);
-    else toast('No item has a finding.');
-  }, [findings, shown, at, go, doc.reviews]);
+    next((i) => told.has(i.id), 'No item has a finding.');
+  }, [findings, next]);
+  const nextUnsupported = useCallback(() => {
+    if (!hasSource) return void toast('The set has no source. Add one under Sources.');
+    setUnder('evidence');
+    next((i) => (evidence.get(i.id)?.verdict ?? 'supported') !== 'supported', 'The source supports the key of every item.');
+  }, [evidence, next, hasSource]);
+  const nextOpen = useCallback(() => next((i) => !doc.reviews[i.id], 'No item is open.'), [next, doc.reviews]);
+  const own = useMemo(() => findings.filter((f) => item && f.items.includes(item.id)), [findings, item]);
+  const mend = useCallback(() => {
+    const f = own.find((x) => x.fix);
+    if (f?.fix) perform({ type: 'all', label: f.fix.label, operations: f.fix.operations });
+    else toast('No finding of this item offers a fix.');
+  }, [own, perform]);
+  const setAside = useCallback(() => {
+    const f = own.find((x) => x.severity !== 'error');
+    if (f) setAsideOf(f.code);
+    else toast('This item has no finding that can be set aside.');
+  }, [own]);
+  const toggle = useCallback((u: Under) => setUnder((was) => (was === u ? null : u)), []);
+  const choose = useCallback(
+    (id: string, on?: boolean) => setChosen((c) => ((on ?? !c.has(id)) ? new Set([...c, id]) : new Set([...c].filter((x) => x !== id)))),
+    [],
+  );
+  const chooseAll = useCallback(() => setChosen((c) => (shown.every((i) => c.has(i.id)) ? new Set() : new Set(shown.map((i) => i.id)))), [shown]);
+  const bulk = useCallback(() => {
+    if (!picked.length && item) setChosen(new Set([item.id]));
+    setDialog('bulk');
+  }, [picked.length, item]);
 
   useEffect(() => {
     const onKey = (e: KeyboardEvent): void => {
       const t = e.target as HTMLElement;
-      if (e.ctrlKey || e.metaKey || e.altKey || t.closest('[role=dialog]')) return;
-      if (/^(INPUT|TEXTAREA|SELECT)$/.test(t.tagName) || t.isContentEditable) {
+      if (e.ctrlKey || e.metaKey || e.altKey || t.closest('[role=dialog], math-field')) return;
+      const typing =
+        /^(TEXTAREA|SELECT)$/.test(t.tagName) || (t.tagName === 'INPUT' && !/^(checkbox|radio)$/.test((t as HTMLInputElement).type)) || t.isContentEditable;
+      if (typing) {
         if (e.key === 'Escape') {
-          (t as HTMLInputElement).blur();
-          setEditing(false);
-          setTrying(false);
+          t.blur();
+          setUnder(null);
+          setAsideOf(null);
         }
         return;
       }
@@ -120,41 +172,85 @@ export default function CheckStage() {
         ArrowUp: () => step(-1),
         n: nextError,
         f: nextFinding,
+        g: nextUnsupported,
+        o: nextOpen,
+        v: () => (hasSource ? toggle('evidence') : void toast('The set has no source. Add one under Sources.')),
+        t: () => toggle('try'),
+        p: () => setDialog('preview'),
+        h: () => setDialog('history'),
         '/': () => finder.current?.focus(),
-        '?': () => setHelp(true),
+        '?': () => setDialog('keys'),
         Escape: () => {
-          setEditing(false);
-          setTrying(false);
+          setUnder(null);
+          setAsideOf(null);
         },
       };
       const edits: Record<string, () => void> = item
         ? {
             c: () => check(item),
-            x: () => leaveOut(item),
-            e: () => setEditing((x) => !x),
-            t: () => setTrying((x) => !x),
+            x: () => toggleOut(item),
+            e: () => toggle('editor'),
+            m: mend,
+            d: setAside,
+            s: () => choose(item.id),
+            a: chooseAll,
+            b: bulk,
+            r: () => setDialog('replace'),
             u: () => void (session.undo() || toast('Nothing to undo.')),
           }
         : {};
+      // in a group of radio buttons or check boxes the arrows and digits are theirs
+      if (t.tagName === 'INPUT' && e.key.startsWith('Arrow')) return;
       const digit = /^[1-9]$/.test(e.key) && item ? keyByDigit(item, Number(e.key)) : null;
-      const run =
-        keys[e.key] ?? (mayEdit ? edits[e.key] : e.key === 't' ? edits['t'] : undefined) ?? (digit && mayEdit ? () => void session.perform(digit) : undefined);
+      const run = keys[e.key] ?? (mayEdit ? (edits[e.key] ?? (digit ? () => void perform(digit) : undefined)) : undefined);
       if (!run) return;
       e.preventDefault();
       run();
     };
     addEventListener('keydown', onKey);
     return () => removeEventListener('keydown', onKey);
-  }, [item, step, nextError, nextFinding, check, leaveOut, session, mayEdit]);
+  }, [
+    item,
+    step,
+    nextError,
+    nextFinding,
+    nextUnsupported,
+    nextOpen,
+    check,
+    toggleOut,
+    toggle,
+    mend,
+    setAside,
+    choose,
+    chooseAll,
+    bulk,
+    session,
+    perform,
+    mayEdit,
+    hasSource,
+  ]);
   const actions = useMemo(
     () => [
       { name: 'Next item with an error', keys: 'N', run: nextError },
       { name: 'Next item with a finding', keys: 'F', run: nextFinding },
-      { name: 'Show all keys of the keyboard', keys: '?', run: () => setHelp(true) },
-      ...(item && mayEdit ? [{ name: 'Edit the current item', keys: 'E', run: () => setEditing(true) }] : []),
-      ...(item && mayEdit ? [{ name: 'Take the current item out of the set', run: () => void session.perform(removing([item.id])) }] : []),
+      { name: 'Next item that the source does not support', keys: 'G', run: nextUnsupported },
+      { name: 'Next item that is open', keys: 'O', run: nextOpen },
+      { name: 'Preview as a learner', keys: 'P', run: () => setDialog('preview') },
+      { name: 'History of the set', keys: 'H', run: () => setDialog('history') },
+      { name: 'How the set is checked', run: () => setDialog('checks') },
+      { name: 'Show all keys of the keyboard', keys: '?', run: () => setDialog('keys') },
+      ...(mayEdit ? [{ name: 'Find and replace', keys: 'R', run: () => setDialog('replace') }] : []),
+      ...(item && mayEdit
+        ? [
+            { name: 'Edit the current item', keys: 'E', run: () => setUnder('editor') },
+            { name: 'Change the chosen items', keys: 'B', run: bulk },
+            { name: 'Choose all items that are shown', keys: 'A', run: chooseAll },
+            { name: 'Copy the current item', run: () => void doAll('Copied an item', copyItems(items, new Set([item.id]))) },
+            { name: 'Take the current item out of the set', run: () => void perform(removing([item.id])) },
+          ]
+        : []),
     ],
-    [nextError, nextFinding, item, mayEdit, session],
+    [nextError, nextFinding, nextUnsupported, nextOpen, item, items, mayEdit, perform, doAll, bulk, chooseAll],
   );
   useActions(actions);
 
@@ -173,14 +269,19 @@ export default function CheckStage() {
   const checked = count('checked');
   const out = count('left-out');
   const errors = items.filter((i) => keyProblem(i) && doc.reviews[i.id]?.state !== 'left-out').length;
+  const against = new Set([...evidence.values()].filter((e) => e.verdict === 'contradicted').map((e) => e.item));
+  const section = item && doc.set.sections?.find((s) => s.id === item.section);
+  const close = (): void => setDialog(null);
+  const many = (n: number): string => (n === 1 ? '1 item' : `${n} items`);
+  const ids = picked.map((i) => i.id);
   return (
-    <div className="grid min-h-0 grid-cols-1 grid-rows-[auto_minmax(0,1fr)_auto]">
+    <div className="grid min-h-0 grid-cols-1 grid-rows-[auto_auto_minmax(0,1fr)_auto]">
       <KeyStrip
-        cells={items.map((i, n) => cellOf(i, n, doc.reviews[i.id]))}
+        cells={items.map((i, n) => cellOf(i, n, doc.reviews[i.id], against.has(i.id)))}
         now={item?.id}
         items={items.filter((i) => doc.reviews[i.id]?.state !== 'left-out')}
         onPick={(id) => {
-          setQuery('');
+          if (!shown.some((i) => i.id === id)) setFilter({});
           go(id);
         }}
         left={
@@ -194,61 +295,151 @@ export default function CheckStage() {
           </>
         }
       />
+      {picked.length > 0 ? (
+        <SelectionBar
+          count={picked.length}
+          all={shown.length}
+          onAll={() => setChosen(new Set(shown.map((i) => i.id)))}
+          onNone={() => setChosen(new Set())}
+          onChange={() => setDialog('bulk')}
+          onMove={() => setDialog('move')}
+          onCopy={() =>
+            doAll(`Copied ${many(picked.length)}`, copyItems(items, chosen)) && void toast(`${many(picked.length)} copied, behind the last of them.`)
+          }
+          onLeaveOut={() => void doAll(`Left out ${many(picked.length)}`, leaveOut(doc, ids, true))}
+          onTakeIn={() => void doAll(`Took in ${many(picked.length)}`, leaveOut(doc, ids, false))}
+          onDelete={() => {
+            const removal = removing(ids);
+            if (!perform(removal.type === 'all' ? { ...removal, label: `Deleted ${many(ids.length)}` } : removal)) return;
+            setChosen(new Set());
+            toast(`${many(ids.length)} deleted. Undo brings them back.`);
+          }}
+        />
+      ) : (
+        <FilterBar
+          items={items}
+          shown={shown.length}
+          findings={findings}
+          hasSource={hasSource}
+          filter={filter}
+          onFilter={setFilter}
+          finder={finder}
+          mayEdit={mayEdit}
+          onReplace={() => setDialog('replace')}
+          onPreview={() => setDialog('preview')}
+          onHistory={() => setDialog('history')}
+          onChecks={() => setDialog('checks')}
+        />
+      )}
       <div className={`grid min-h-0 ${sourceShown === null ? 'grid-cols-1' : 'grid-rows-2 lg:grid-cols-2 lg:grid-rows-1'}`}>
         <main
           className={`grid min-h-0 grid-cols-1 items-start gap-x-6 overflow-auto sm:px-6 ${sourceShown === null ? 'lg:grid-cols-[minmax(0,1fr)_330px]' : ''}`}
         >
-          <section ref={sheet} aria-label="Items" className="min-h-full border-x border-rule bg-sheet pt-2 pb-[30vh]">
-            {!shown.length && <p className="p-6 text-ink-2">No item has these words.</p>}
-            {shown.map((i) => (
-              <ItemRow
-                key={i.id}
-                item={i}
-                place={items.indexOf(i)}
-                now={i.id === item?.id}
-                review={doc.reviews[i.id]}
-                passage={passageBefore(items, i, doc.set.sections)}
-                onPick={() => go(i.id)}
-              >
-                {i.id === item?.id && (
-                  <>
-                    {editing && mayEdit ? (
-                      <ItemEditor item={i} perform={session.perform.bind(session)} onDone={() => setEditing(false)} />
-                    ) : (
-                      mayEdit && (
-                        <div className="mt-3 flex flex-wrap gap-2">
-                          <Button look={doc.reviews[i.id]?.state === 'checked' ? 'plain' : 'primary'} keys="C" onClick={() => check(i)}>
-                            {doc.reviews[i.id]?.state === 'checked' ? 'Open again' : 'Checked'}
-                          </Button>
-                          <Button keys="E" onClick={() => setEditing(true)}>
-                            Edit
-                          </Button>
+          <section
+            ref={sheet}
+            aria-label="Items"
+            className="min-h-full border-x border-rule bg-sheet pt-2 pb-[30vh]"
+            {...(doc.set.language && { lang: doc.set.language })}
+          >
+            {!shown.length && (
+              <p className="p-6 text-ink-2">
+                No item is like that.{' '}
+                <button type="button" className="link" onClick={() => setFilter({})}>
+                  Show all
+                </button>
+              </p>
+            )}
+            {shown.map((i) => {
+              const now = i.id === item?.id;
+              const says = evidence.get(i.id);
+              const editing = now && under === 'editor' && mayEdit;
+              return (
+                <ItemRow
+                  key={i.id}
+                  item={i}
+                  place={items.indexOf(i)}
+                  now={now}
+                  review={doc.reviews[i.id]}
+                  passage={passageBefore(shown, i, doc.set.sections)}
+                  chosen={chosen.has(i.id)}
+                  choosing={picked.length > 0}
+                  mayEdit={mayEdit}
+                  bare={editing}
+                  onPick={() => go(i.id)}
+                  onChoose={(on) => choose(i.id, on)}
+                >
+                  {now && (
+                    <>
+                      {editing ? (
+                        <Suspense fallback={<Busy what="Opening the editor" />}>
+                          <ItemEditor item={i} set={doc.set} perform={perform} onDone={() => setUnder(null)} />
+                        </Suspense>
+                      ) : (
+                        <div className="mt-3 flex flex-wrap items-center gap-2">
+                          {mayEdit && (
+                            <>
+                              <Button look={doc.reviews[i.id]?.state === 'checked' ? 'plain' : 'primary'} keys="C" onClick={() => check(i)}>
+                                {doc.reviews[i.id]?.state === 'checked' ? 'Open again' : 'Checked'}
+                              </Button>
+                              <Button keys="E" onClick={() => setUnder('editor')}>
+                                Edit
+                              </Button>
+                            </>
+                          )}
                           {isGraded(i) && (
-                            <Button keys="T" onClick={() => setTrying((x) => !x)}>
+                            <Button keys="T" aria-expanded={under === 'try'} onClick={() => toggle('try')}>
                               Try
                             </Button>
                           )}
-                          <Button keys="X" onClick={() => leaveOut(i)}>
-                            {doc.reviews[i.id]?.state === 'left-out' ? 'Take back in' : 'Leave out'}
-                          </Button>
+                          {says && (
+                            <Button keys="V" aria-expanded={under === 'evidence'} onClick={() => toggle('evidence')}>
+                              In the source
+                            </Button>
+                          )}
+                          {mayEdit && (
+                            <Button keys="X" onClick={() => toggleOut(i)}>
+                              {doc.reviews[i.id]?.state === 'left-out' ? 'Take back in' : 'Leave out'}
+                            </Button>
+                          )}
+                          <LookUp item={i} />
                         </div>
-                      )
-                    )}
-                    {trying && isGraded(i) && <TryBox item={i} set={doc.set} />}
-                  </>
-                )}
-              </ItemRow>
-            ))}
+                      )}
+                      {under === 'try' && isGraded(i) && <TryBox item={i} set={doc.set} perform={mayEdit ? perform : null} />}
+                      {under === 'evidence' && says && (
+                        <EvidenceView
+                          evidence={says}
+                          onOpen={(source, from, to) => {
+                            setSpot({ source, from, to });
+                            showSource(source);
+                          }}
+                        />
+                      )}
+                    </>
+                  )}
+                </ItemRow>
+              );
+            })}
           </section>
           {sourceShown === null && (
             <Findings
               findings={findings}
               reading={reading}
+              evidence={evidence}
               document={doc}
-              current={item?.id}
+              current={item}
+              passage={section}
+              sentenceWords={sentenceWords}
+              hardMarks={hardMarks}
+              onHardMarks={setHardMarks}
+              asideOf={asideOf}
+              onAsideDone={() => setAsideOf(null)}
               mayEdit={mayEdit}
-              onGo={go}
-              perform={session.perform.bind(session)}
+              onGo={(id, show) => {
+                if (!shown.some((i) => i.id === id)) setFilter({});
+                go(id);
+                if (show) setUnder(show);
+              }}
+              perform={perform}
             />
           )}
         </main>
@@ -256,6 +447,7 @@ export default function CheckStage() {
           <SourcePane
             set={view.id}
             shown={sourceShown || undefined}
+            spot={spot}
             mayEdit={false}
             onShow={(id) => showSource(id ?? '')}
             onClose={() => showSource(null)}
@@ -271,20 +463,14 @@ export default function CheckStage() {
           <Kbd>1</Kbd>–<Kbd>9</Kbd> key
         </span>
         <span className="hidden items-center gap-1 md:flex">
+          <Kbd>F</Kbd> finding
+        </span>
+        <span className="hidden items-center gap-1 md:flex">
           <Kbd>U</Kbd> undo
         </span>
-        <button type="button" className="inline-flex min-h-6 cursor-pointer items-center gap-1" onClick={() => setHelp(true)}>
+        <button type="button" className="inline-flex min-h-6 cursor-pointer items-center gap-1" onClick={() => setDialog('keys')}>
           <Kbd>?</Kbd> all keys
         </button>
-        <label className="flex items-center gap-1.5">
-          <Kbd>/</Kbd> Find
-          <input
-            ref={finder}
-            value={query}
-            onChange={(e) => setQuery(e.target.value)}
-            className="h-7 w-40 rounded border border-rule bg-sheet px-2 text-sm text-ink"
-          />
-        </label>
         <span className="flex-1" />
         <Button look="quiet" aria-pressed={sourceShown !== null} onClick={() => showSource(sourceShown === null ? '' : null)}>
           Sources
@@ -296,7 +482,7 @@ export default function CheckStage() {
           {checked + out === items.length ? 'All checked: on to Deliver' : 'Go to Deliver'}
         </Link>
       </Foot>
-      <Modal open={help} onClose={() => setHelp(false)} title="Keys of the keyboard">
+      <Modal open={dialog === 'keys'} onClose={close} title="Keys of the keyboard">
         <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
           {KEYS.map(([k, what]) => (
             <div key={k} className="contents">
@@ -308,65 +494,25 @@ export default function CheckStage() {
           ))}
         </dl>
       </Modal>
+      {dialog === 'bulk' && picked.length > 0 && <BulkDialog items={picked} document={doc} onClose={close} perform={perform} />}
+      {dialog === 'move' && (
+        <MoveDialog items={items} chosen={chosen} onClose={close} onMove={(to) => void doAll(`Moved ${many(picked.length)}`, moveItems(items, chosen, to))} />
+      )}
+      {dialog === 'replace' && <ReplaceDialog document={doc} chosen={chosen} words={filter.words ?? ''} onClose={close} perform={perform} />}
+      {dialog === 'checks' && <ChecksDialog document={doc} workspace={view.workspaceId} mayEdit={mayEdit} onClose={close} perform={perform} />}
+      <Suspense fallback={null}>
+        {dialog === 'history' && <HistoryDialog set={view.id} document={doc} saved={save === 'saved'} mayEdit={mayEdit} onClose={close} perform={perform} />}
+        {dialog === 'preview' && (
+          <PreviewDialog set={{ ...doc.set, items: items.filter((i) => doc.reviews[i.id]?.state !== 'left-out') }} first={item} onClose={close} />
+        )}
+      </Suspense>
     </div>
   );
 }
 
-/** The passage that stands in front of an item: of its section, before the section's first item. */
-function passageBefore(
-  items: readonly Item[],
-  item: Item,
-  sections: readonly import('@zakuska/core').Section[] | undefined,
-): { title?: string | undefined; passage?: string | undefined } | null {
+/** The passage that stands in front of an item: of its section, before the section's first item that is shown. */
+function passageBefore(shown: readonly Item[], item: Item, sections: readonly Section[] | undefined): Section | null {
   const section = sections?.find((s) => s.id === item.section);
-  if (!section || items[items.indexOf(item) - 1]?.section === section.id) return null;
+  if (!section || shown[shown.indexOf(item) - 1]?.section === section.id) return null;
   return section;
-}
-
-function ItemRow({
-  item,
-  place,
-  now,
-  review,
-  passage,
-  onPick,
-  children,
-}: {
-  item: Item;
-  place: number;
-  now: boolean;
-  review: Review | undefined;
-  passage: { title?: string | undefined; passage?: string | undefined } | null;
-  onPick: () => void;
-  children: React.ReactNode;
-}) {
-  const none = keyProblem(item);
-  const state = review?.state === 'left-out' ? 'left out' : none ? 'error' : review?.state === 'checked' ? 'checked' : 'open';
-  const look = { 'left out': 'text-ink-2', error: 'text-brick', checked: 'text-dill', open: 'text-ink-2' }[state];
-  return (
-    <>
-      {passage && (
-        <div className="border-t border-rule-2 py-3 pr-10 pl-[74px] first:border-t-0">
-          {passage.title && <h2 className="font-bold text-beet">{passage.title}</h2>}
-          {passage.passage && <p className="mt-1 max-w-prose text-ink-2">{richToPlain(passage.passage)}</p>}
-        </div>
-      )}
-      <article
-        data-item={item.id}
-        aria-current={now ? 'true' : undefined}
-        aria-label={`Item ${item.label ?? place + 1}, ${state}`}
-        onMouseDown={(e) => !now && !(e.target as HTMLElement).closest('button, a') && onPick()}
-        className={`grid grid-cols-[62px_minmax(0,1fr)] border-t border-rule-2 py-2.5 pr-4 [contain-intrinsic-size:auto_140px] sm:grid-cols-[74px_minmax(0,1fr)] sm:pr-10 ${now ? 'bg-linear-to-r from-beet-soft to-transparent to-30% shadow-[inset_3px_0_var(--beet)]' : 'cursor-pointer [content-visibility:auto]'} ${state === 'left out' ? 'text-ink-2' : ''}`}
-      >
-        <div className="pr-4 text-right font-[650] text-ink-2">
-          {item.label ?? place + 1}
-          <small className={`block text-xs font-medium ${look}`}>{state}</small>
-        </div>
-        <div className={state === 'left out' ? 'line-through decoration-1' : ''}>
-          <ItemView item={item} />
-          {children}
-        </div>
-      </article>
-    </>
-  );
 }

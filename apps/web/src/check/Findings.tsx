@@ -1,32 +1,75 @@
 /** What the checks find: of the item at hand in full, of the set, and of the other items in short. */
-import { type Finding, findingKey, nameOf, type Operation, type Readability, ruleOf, type SetDocument } from '@zakuska/core';
-import { useState } from 'react';
+import {
+  type Evidence,
+  type Finding,
+  findingKey,
+  type Item,
+  nameOf,
+  type Operation,
+  type Readability,
+  ruleOf,
+  type Section,
+  type SetDocument,
+} from '@zakuska/core';
+import { useEffect, useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { Input } from '../ui/Field.js';
+import { Reading } from './Reading.js';
 
 const LOOK: Record<Finding['severity'], string> = { error: 'note error', warning: 'note', note: 'note info' };
 
 export function Findings({
   findings,
   reading,
+  evidence,
   document: doc,
   current,
+  passage,
+  sentenceWords,
+  hardMarks,
+  onHardMarks,
+  asideOf,
+  onAsideDone,
   mayEdit,
   onGo,
   perform,
 }: {
   findings: readonly Finding[];
   reading: Readability | null;
+  evidence: ReadonlyMap<string, Evidence>;
   document: SetDocument;
-  current: string | undefined;
+  current: Item | undefined;
+  passage: Section | undefined;
+  sentenceWords: number;
+  hardMarks: boolean;
+  onHardMarks: (on: boolean) => void;
+  /** The rule whose finding of the current item is to be set aside: its reason is asked for. */
+  asideOf: string | null;
+  onAsideDone: () => void;
   mayEdit: boolean;
-  onGo: (id: string) => void;
+  onGo: (id: string, show?: 'evidence') => void;
   perform: (o: Operation) => boolean;
 }) {
   const { items } = doc.set;
-  const own = findings.filter((f) => f.items.length === 1 && f.items[0] === current);
+  const id = current?.id ?? '';
+  const own = findings.filter((f) => f.items.length === 1 && f.items[0] === id);
+  // of several items: those that are about the one at hand stand with its own
   const ofSet = findings.filter((f) => f.items.length !== 1);
-  const others = findings.filter((f) => f.items.length === 1 && f.items[0] !== current);
+  const others = findings.filter((f) => f.items.length === 1 && f.items[0] !== id);
+  const bySource = (verdict: Evidence['verdict']): Evidence[] =>
+    items.flatMap((i) => (evidence.get(i.id)?.verdict === verdict ? [evidence.get(i.id) as Evidence] : []));
+  const against = bySource('contradicted');
+  const disputed = bySource('disputed');
+  const unfound = bySource('none');
+  const numbers = (list: readonly Evidence[]) =>
+    list.map((e, i) => (
+      <span key={e.item}>
+        {i > 0 && ', '}
+        <button type="button" className="link -mx-0.5 px-0.5" aria-label={`Item ${name(e.item)}`} onClick={() => onGo(e.item, 'evidence')}>
+          {name(e.item)}
+        </button>
+      </span>
+    ));
   const errors = others.filter((f) => f.severity === 'error');
   const rest = others.filter((f) => f.severity !== 'error');
   const aside = Object.keys(doc.dismissed ?? {}).length;
@@ -44,8 +87,23 @@ export function Findings({
   return (
     <aside aria-label="Findings" className="sticky top-0 hidden max-h-full gap-4 overflow-auto py-5 lg:grid">
       {own.map((f) => (
-        <Full key={findingKey(f)} finding={f} mayEdit={mayEdit} perform={perform} />
+        <Full key={findingKey(f)} finding={f} mayEdit={mayEdit} perform={perform} asking={asideOf === f.code} onAsked={onAsideDone} />
       ))}
+      {against.length > 0 && (
+        <div className="note error">
+          <b className="font-[650]">The source says otherwise</b> than the key of {numbers(against)}
+        </div>
+      )}
+      {disputed.length > 0 && (
+        <div className="note">
+          <b className="font-[650]">The source says both</b> of {numbers(disputed)}
+        </div>
+      )}
+      {unfound.length > 0 && (
+        <div className="note info">
+          <b className="font-[650]">Not found in the source:</b> {numbers(unfound)}
+        </div>
+      )}
       {errors.length > 0 && (
         <div className="note error">
           <b className="font-[650]">
@@ -55,7 +113,15 @@ export function Findings({
         </div>
       )}
       {ofSet.map((f) => (
-        <Full key={findingKey(f)} finding={f} mayEdit={mayEdit} perform={perform} onGo={f.code === 'items-alike' ? () => onGo(f.items[1] ?? '') : undefined} />
+        <Full
+          key={findingKey(f)}
+          finding={f}
+          mayEdit={mayEdit}
+          perform={perform}
+          asking={asideOf === f.code && f.items.includes(id)}
+          onAsked={onAsideDone}
+          onGo={f.items.length === 2 ? () => onGo(f.items.find((x) => x !== id) ?? '') : undefined}
+        />
       ))}
       {rest.length > 0 && (
         <details className="text-[13.5px]">
@@ -66,7 +132,18 @@ export function Findings({
         </details>
       )}
       {!findings.length && <p className="note info text-ink-2">Nothing was found. Read each item, and mark it as checked with C.</p>}
-      {reading && <Reading reading={reading} language={doc.set.language} />}
+      {reading && (
+        <Reading
+          item={current}
+          passage={passage}
+          set={reading}
+          language={doc.set.language}
+          year={doc.aim?.year}
+          sentenceWords={sentenceWords}
+          marked={hardMarks}
+          onMark={onHardMarks}
+        />
+      )}
       {aside > 0 && (
         <Aside
           document={doc}
@@ -82,54 +159,26 @@ export function Findings({
   );
 }
 
-/** How hard the set is to read. The formulas of English tell nothing of another language; LIX counts letters only. */
-function Reading({ reading: r, language }: { reading: Readability; language: string | undefined }) {
-  const english = !language || language.startsWith('en');
-  const rows: [string, number][] = [
-    ...(english
-      ? ([
-          ['Flesch–Kincaid, school year', r.fleschKincaid],
-          ['Flesch reading ease, of 100', r.fleschEase],
-          ['Gunning fog, school year', r.fog],
-          ['SMOG, school year', r.smog],
-          ['Coleman–Liau, school year', r.colemanLiau],
-          ['ARI, school year', r.ari],
-        ] as [string, number][])
-      : []),
-    ['LIX', r.lix],
-  ];
-  const [name, value] = rows[0] ?? ['LIX', r.lix];
-  return (
-    <details className="text-[13.5px] text-ink-2">
-      <summary className="cursor-pointer">
-        Reading level: {name} {value.toFixed(1)}
-      </summary>
-      <dl className="mt-1 grid grid-cols-[1fr_auto] gap-x-3 tabular-nums">
-        {rows.map(([k, v]) => (
-          <div key={k} className="contents">
-            <dt>{k}</dt>
-            <dd className="text-right">{v.toFixed(1)}</dd>
-          </div>
-        ))}
-        <dt>words a sentence</dt>
-        <dd className="text-right">{(r.words / r.sentences).toFixed(1)}</dd>
-      </dl>
-    </details>
-  );
-}
-
 function Full({
   finding: f,
   mayEdit,
+  asking: askedFor,
+  onAsked,
   perform,
   onGo,
 }: {
   finding: Finding;
   mayEdit: boolean;
+  /** The keyboard asks to set this one aside. */
+  asking: boolean;
+  onAsked: () => void;
   perform: (o: Operation) => boolean;
   onGo?: (() => void) | undefined;
 }) {
   const [asking, setAsking] = useState(false);
+  useEffect(() => {
+    if (askedFor) setAsking(true);
+  }, [askedFor]);
   const [reason, setReason] = useState('');
   const rule = ruleOf(f.code);
   return (
@@ -161,12 +210,18 @@ function Full({
           onSubmit={(e) => {
             e.preventDefault();
             perform({ type: 'dismiss', finding: findingKey(f), reason: reason.trim() });
+            onAsked();
           }}
         >
           <Input
             aria-label="Why it is all right"
             autoFocus
             placeholder="Why it is all right"
+            onKeyDown={(e) => {
+              if (e.key !== 'Escape') return;
+              setAsking(false);
+              onAsked();
+            }}
             maxLength={500}
             value={reason}
             onChange={(e) => setReason(e.target.value)}

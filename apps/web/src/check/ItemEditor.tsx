@@ -9,6 +9,7 @@ import {
   type NumberAnswer,
   type Operation,
   type Option,
+  type QuizSet,
   parseNumber,
   type Scoring,
   scorings,
@@ -343,7 +344,7 @@ function Own({ item, change }: { item: Item; change: Change }) {
   }
 }
 
-export function ItemEditor({ item, perform, onDone }: { item: Item; perform: (o: Operation) => boolean; onDone: () => void }) {
+export function ItemEditor({ item, perform, onDone }: { item: Item; set: QuizSet; perform: (o: Operation) => boolean; onDone: () => void }) {
   const change: Change = (set, unset) => perform({ type: 'change', id: item.id, set, ...(unset && { unset }) });
   const feedback = (name: 'correct' | 'incorrect' | 'general', v: string): void => {
     const { [name]: _, ...rest } = item.feedback ?? {};

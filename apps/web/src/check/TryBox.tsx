@@ -1,23 +1,37 @@
-/** Answer an item as a learner and see the marks and the reason at once. Nothing is kept. */
-import { type Item, learnerView, mark, type QuizSet, type Response } from '@zakuska/core';
-import { useState } from 'react';
+/** Answer an item as a learner and see the marks and the reason at once, with what can be done about it. Nothing is kept. */
+import { type Item, learnerView, mark, offersFor, type Operation, type QuizSet, type Response } from '@zakuska/core';
+import { useEffect, useRef, useState } from 'react';
 import { AnswerInput } from '../take/AnswerInput.js';
+import { Button } from '../ui/Button.js';
 import '../take/answers.css';
 
 const LOOKS = { right: 'text-dill', partly: 'text-amber', wrong: 'text-brick', unanswered: 'text-ink-2', 'by-hand': 'text-ink-2' } as const;
 
-export function TryBox({ item, set }: { item: Item; set: QuizSet }) {
+export function TryBox({ item, set, perform }: { item: Item; set: QuizSet; perform: ((o: Operation) => boolean) | null }) {
   const [given, setGiven] = useState<Response>();
   const m = mark(item, given, set.language);
+  const offers = perform ? offersFor(item, given, set.language) : [];
+  const box = useRef<HTMLElement>(null);
+  useEffect(() => box.current?.querySelector<HTMLElement>('input, select, textarea, button')?.focus(), []);
   return (
-    <section aria-label="Try an answer" className="mt-3 grid gap-2 rounded-md border border-rule bg-paper px-3 py-2.5">
+    <section ref={box} aria-label="Try an answer" className="mt-3 grid gap-2 rounded-md border border-rule bg-paper px-3 py-2.5">
       <AnswerInput item={learnerView(item, set, 'try')} value={given} onChange={setGiven} />
       <p role="status" className="text-[13.5px]">
         <b className={LOOKS[m.state]}>
-          {m.points} of {item.points} points
+          {m.points} of {item.points} {item.points === 1 ? 'point' : 'points'}
         </b>{' '}
         <span className="text-ink-2">{m.reason}</span>
       </p>
+      {offers.length > 0 && (
+        <ul className="flex flex-wrap items-center gap-2">
+          {offers.map((o) => (
+            <li key={o.label + o.reason} className="flex flex-wrap items-center gap-2">
+              {o.reason.startsWith('Gap') && <span className="text-[13.5px] text-ink-2">{o.reason}</span>}
+              <Button onClick={() => perform?.({ type: 'all', label: o.label, operations: [o.operation] })}>{o.label}</Button>
+            </li>
+          ))}
+        </ul>
+      )}
     </section>
   );
 }

@@ -1,22 +1,64 @@
-/** Findings and reading level of a set, away from the page. */
-import { type Finding, findingsOf, type QuizSet, type Readability, readabilityOf, richToPlain } from '@zakuska/core';
+/** Findings, reading level and evidence of a set, away from the page. */
+import {
+  type Checking,
+  type Evidence,
+  evidenceFor,
+  type Finding,
+  findingsOf,
+  indexSources,
+  type Item,
+  type QuizSet,
+  type Readability,
+  readabilityOf,
+  type SentenceIndex,
+  setText,
+  type SourceText,
+} from '@zakuska/core';
 import { expose } from 'comlink';
 
 export interface Checked {
   findings: Finding[];
   /** Of all questions, options and passages together. */
   reading: Readability | null;
+  /** What the sources say of each key; empty where there is no source. */
+  evidence: Evidence[];
 }
 
-/** What a learner reads of a set, a sentence a line. */
-const textOf = (set: QuizSet): string =>
-  [...(set.sections ?? []).flatMap((s) => [s.passage ?? '']), ...set.items.flatMap((i) => [i.stem, ...('options' in i ? i.options.map((o) => o.content) : [])])]
-    .map((t) => richToPlain(t).trim())
-    .filter(Boolean)
-    .join('\n\n');
+let sources: readonly SourceText[] = [];
+let index: SentenceIndex | null = null;
+/** What was found for an item, as long as neither it nor the sources change. */
+let known = new Map<string, { item: string; evidence: Evidence | null }>();
+
+function evidenceOf(items: readonly Item[], language: string | undefined): Evidence[] {
+  if (!sources.length) return [];
+  if (!index || index.language !== language) {
+    index = indexSources(sources, language);
+    known = new Map();
+  }
+  const { sentences } = index;
+  if (!sentences.length) return [];
+  return items.flatMap((i) => {
+    const item = JSON.stringify(i);
+    let k = known.get(i.id);
+    if (k?.item !== item) {
+      k = { item, evidence: evidenceFor(i, index as SentenceIndex) };
+      known.set(i.id, k);
+    }
+    return k.evidence ?? [];
+  });
+}
 
 const remote = {
-  check: (set: QuizSet): Checked => ({ findings: findingsOf(set), reading: readabilityOf(textOf(set)) }),
+  /** The sources that keys are looked up in from now on. */
+  use(list: readonly SourceText[]): void {
+    sources = list;
+    index = null;
+  },
+  check: (set: QuizSet, by: Checking): Checked => ({
+    findings: findingsOf(set, by),
+    reading: readabilityOf(setText(set)),
+    evidence: evidenceOf(set.items, set.language),
+  }),
 };
 export type Checker = typeof remote;
 expose(remote);

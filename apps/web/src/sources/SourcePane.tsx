@@ -1,8 +1,8 @@
 /** What a set is made from, readable beside the work: articles, notes, transcripts with their times, pages to mark. */
-import { clock } from '@zakuska/core';
+import { clock, joinedCues } from '@zakuska/core';
 import { useQuery } from '@tanstack/react-query';
 import { FilePlus2, Globe, Trash2, X } from 'lucide-react';
-import { lazy, Suspense, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { api, call, wordsOf } from '../api/client.js';
 import { Busy } from '../frame/Frame.js';
@@ -18,6 +18,7 @@ const PdfPages = lazy(() => import('./PdfPages.js'));
 export function SourcePane({
   set,
   shown,
+  spot = null,
   mayEdit,
   onShow,
   onClose,
@@ -26,6 +27,8 @@ export function SourcePane({
   set: string;
   /** Which source is shown; the first where none is named. */
   shown: string | undefined;
+  /** Characters of a source that are to be looked at. */
+  spot?: Spot | null;
   mayEdit: boolean;
   onShow: (id: string | undefined) => void;
   onClose: () => void;
@@ -116,20 +119,51 @@ export function SourcePane({
           kept with the set.
         </p>
       )}
-      {now && <Shown key={now.id} source={now} mayEdit={mayEdit} onMark={onMark} />}
+      {now && <Shown key={now.id} source={now} spot={spot?.source === now.id ? spot : null} mayEdit={mayEdit} onMark={onMark} />}
       {asking && <AddressForm set={set} onClose={() => setAsking(false)} onDone={onShow} />}
     </section>
   );
 }
 
-function Shown({ source, mayEdit, onMark }: { source: SourceSummary; mayEdit: boolean; onMark: (m: Marked) => void }) {
+interface Spot {
+  source: string;
+  from: number;
+  to: number;
+}
+
+/** The part of a stretch that lies in a cue; null where none does. */
+const inCue = (spot: Spot, start: number, length: number): { from: number; to: number } | null => {
+  const [from, to] = [Math.max(0, spot.from - start), Math.min(length, spot.to - start)];
+  return to > from ? { from, to } : null;
+};
+
+/** A text with a stretch of it marked and in view. */
+function Spotted({ text, spot }: { text: string; spot: { from: number; to: number } }) {
+  const mark = useRef<HTMLElement>(null);
+  useEffect(() => mark.current?.scrollIntoView({ block: 'center' }), [spot]);
+  return (
+    <>
+      {text.slice(0, spot.from)}
+      <mark ref={mark} className="bg-amber-soft text-ink">
+        {text.slice(spot.from, spot.to)}
+      </mark>
+      {text.slice(spot.to)}
+    </>
+  );
+}
+
+function Shown({ source, spot, mayEdit, onMark }: { source: SourceSummary; spot: Spot | null; mayEdit: boolean; onMark: (m: Marked) => void }) {
   const [asText, setAsText] = useState(!source.hasFile);
+  useEffect(() => {
+    if (spot) setAsText(true);
+  }, [spot]);
   const full = useQuery({
     queryKey: ['source', source.id],
     staleTime: Number.POSITIVE_INFINITY,
     enabled: asText,
     queryFn: () => call(api.GET('/api/v1/sources/{source}', { params: { path: { source: source.id } } })),
   });
+  const starts = useMemo(() => (full.data?.cues.length ? joinedCues(full.data.cues).starts : null), [full.data]);
   return (
     <>
       {source.hasFile && (
@@ -157,16 +191,19 @@ function Shown({ source, mayEdit, onMark }: { source: SourceSummary; mayEdit: bo
           {full.isPending && <Busy what="Fetching" />}
           {full.data?.cues.length ? (
             <dl className="grid grid-cols-[auto_minmax(0,1fr)] gap-x-3 gap-y-1">
-              {full.data.cues.map((c) => (
-                <div key={c.from} className="contents">
-                  <dt className="text-right tabular-nums text-ink-2">{clock(c.from)}</dt>
-                  <dd dir="auto">{c.text}</dd>
-                </div>
-              ))}
+              {full.data.cues.map((c, i) => {
+                const here = spot && starts ? inCue(spot, starts[i] ?? 0, c.text.length) : null;
+                return (
+                  <div key={c.from} className="contents">
+                    <dt className="text-right tabular-nums text-ink-2">{clock(c.from)}</dt>
+                    <dd dir="auto">{here ? <Spotted text={c.text.replace(/\s+/g, ' ')} spot={here} /> : c.text}</dd>
+                  </div>
+                );
+              })}
             </dl>
           ) : (
             <div dir="auto" className="whitespace-pre-wrap">
-              {full.data?.text || (full.data ? 'There is no text in this source.' : '')}
+              {full.data?.text ? spot ? <Spotted text={full.data.text} spot={spot} /> : full.data.text : full.data ? 'There is no text in this source.' : ''}
             </div>
           )}
         </div>

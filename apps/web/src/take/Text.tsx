@@ -1,12 +1,19 @@
 /** Rich text on learners' pages: the server has sanitised it. Gap markers become numbered blanks. */
 import { isMarkup } from '@zakuska/core/markup';
+import { useFormulas } from '../ui/formulas.js';
 
 export function Text({ text, className = '' }: { text: string; className?: string }) {
   let n = 0;
-  if (isMarkup(text)) {
-    const html = text.replace(/\[\[[^\][]+\]\]/g, () => `<span class="gap-mark">${++n}</span>`);
-    return <div dir="auto" className={`rich ${className}`} dangerouslySetInnerHTML={{ __html: html }} />;
-  }
+  const withFormulas = useFormulas(text);
+  const html = withFormulas ?? (isMarkup(text) ? text : null);
+  if (html !== null)
+    return (
+      <div
+        dir="auto"
+        className={`rich ${className}`}
+        dangerouslySetInnerHTML={{ __html: html.replace(/\[\[[^\][]+\]\]/g, () => `<span class="gap-mark">${++n}</span>`) }}
+      />
+    );
   return (
     <div dir="auto" className={className} style={{ whiteSpace: 'pre-line' }}>
       {text.split(/\[\[[^\][]+\]\]/).flatMap((part, i) =>

@@ -3,7 +3,8 @@ import type { Response as Answer } from '@zakuska/core';
 import { type FormEvent, StrictMode, useEffect, useRef, useState } from 'react';
 import { createRoot } from 'react-dom/client';
 import { AnswerInput } from './AnswerInput.js';
-import { type AttemptState, type Outcome, Refused, server, type Welcome } from './server.js';
+import { previewed } from './preview.js';
+import { type AttemptState, type Keeper, type Outcome, Refused, server, type Welcome } from './server.js';
 import { Text } from './Text.js';
 import './take.css';
 
@@ -111,7 +112,7 @@ function Quiz({ code }: { code: string }) {
       setError(words(x));
     }
   };
-  if (attempt && kept) return <Answering code={code} attempt={attempt} kept={kept} />;
+  if (attempt && kept) return <Answering attempt={attempt} kept={kept} keeper={server} remember={(k) => store(code, k)} />;
   if (!welcome)
     return (
       <main className="page">
@@ -168,7 +169,18 @@ const answered = (r: Answer | undefined): boolean => {
   return true;
 };
 
-function Answering({ code, attempt, kept }: { code: string; attempt: AttemptState; kept: Kept }) {
+function Answering({
+  attempt,
+  kept,
+  keeper,
+  remember,
+}: {
+  attempt: AttemptState;
+  kept: Kept;
+  keeper: Keeper;
+  /** Keeps the answers on this device. */
+  remember: (kept: Kept) => void;
+}) {
   const [responses, setResponses] = useState<Record<string, Answer>>(() => ({ ...attempt.responses, ...kept.responses }));
   const [place, setPlace] = useState(kept.place);
   const [outcome, setOutcome] = useState<Outcome | null>(attempt.outcome ?? null);
@@ -178,22 +190,24 @@ function Answering({ code, attempt, kept }: { code: string; attempt: AttemptStat
   const { items } = attempt;
   const item = items[place];
   const first = useRef(true);
+  const latest = useRef(remember);
+  latest.current = remember;
 
   useEffect(() => {
     if (outcome) return;
-    store(code, { ...kept, responses, place });
+    latest.current({ ...kept, responses, place });
     if (first.current) {
       first.current = false;
       return;
     }
     const timer = setTimeout(() => {
-      server.keep(kept.id, kept.token, responses).then(
+      keeper.keep(kept.id, kept.token, responses).then(
         () => setSaid('kept'),
         (e: unknown) => setSaid(e instanceof Refused && e.status === 0 ? 'no connection: kept on this device' : words(e)),
       );
     }, 1200);
     return () => clearTimeout(timer);
-  }, [responses, place, outcome, code, kept]);
+  }, [responses, place, outcome, kept, keeper]);
   const go = (to: number): void => {
     setPlace(to);
     scrollTo(0, 0);
@@ -204,7 +218,7 @@ function Answering({ code, attempt, kept }: { code: string; attempt: AttemptStat
     setSaid('Handing in …');
     for (let tries = 0; ; tries++) {
       try {
-        setOutcome(await server.submit(kept.id, kept.token, responses));
+        setOutcome(await keeper.submit(kept.id, kept.token, responses));
         scrollTo(0, 0);
         break;
       } catch (e) {
@@ -230,7 +244,12 @@ function Answering({ code, attempt, kept }: { code: string; attempt: AttemptStat
           ))}
         </div>
         {item ? (
-          <div ref={heading} tabIndex={-1} style={{ outline: 'none' }}>
+          <div
+            ref={heading}
+            tabIndex={-1}
+            style={{ outline: 'none' }}
+            {...((item.language ?? attempt.language) && { lang: item.language ?? attempt.language })}
+          >
             <p className="place">
               {item.kind === 'information'
                 ? 'Read this'
@@ -278,6 +297,14 @@ function Answering({ code, attempt, kept }: { code: string; attempt: AttemptStat
 
 const STATES = { right: 'right', partly: 'partly right', wrong: 'wrong', unanswered: 'no answer', 'by-hand': 'marked by your teacher' } as const;
 
+/** What learners will see, inside the teacher's page: nothing is kept, sent or counted. */
+function Preview() {
+  const [shown, setShown] = useState<Awaited<ReturnType<typeof previewed>> | null>(null);
+  useEffect(() => void previewed().then(setShown), []);
+  if (!shown) return <p role="status">Opening …</p>;
+  return <Answering attempt={shown.attempt} kept={{ id: '', token: '', responses: {}, place: shown.place }} keeper={shown} remember={() => undefined} />;
+}
+
 function Result({ attempt, outcome }: { attempt: AttemptState; outcome: Outcome }) {
   const { points = 0, maximum = 0 } = outcome;
   return (
@@ -318,6 +345,9 @@ function Result({ attempt, outcome }: { attempt: AttemptState; outcome: Outcome 
   );
 }
 
-document.documentElement.dataset['theme'] = matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light';
+document.documentElement.dataset['theme'] =
+  (window.parent !== window && parent.document.documentElement.dataset['theme']) || (matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light');
 const code = decodeURIComponent(location.pathname.split('/')[2] ?? '');
-createRoot(document.getElementById('root') as HTMLElement).render(<StrictMode>{code ? <Quiz code={code} /> : <Enter />}</StrictMode>);
+createRoot(document.getElementById('root') as HTMLElement).render(
+  <StrictMode>{code === 'preview' && window.parent !== window ? <Preview /> : code ? <Quiz code={code} /> : <Enter />}</StrictMode>,
+);

@@ -51,6 +51,12 @@ async function ask<T>(method: string, path: string, body?: unknown, token?: stri
   return data as T;
 }
 
+/** Where answers go. */
+export interface Keeper {
+  keep(id: string, token: string, responses: Record<string, Answer>): Promise<unknown>;
+  submit(id: string, token: string, responses: Record<string, Answer>): Promise<Outcome>;
+}
+
 export const server = {
   welcome: (code: string) => ask<Welcome>('GET', encodeURIComponent(code)),
   begin: (code: string, id: string, token: string, name: string) => ask<AttemptState>('POST', `${encodeURIComponent(code)}/attempts`, { id, token, name }),

@@ -57,7 +57,7 @@ const AND: Readonly<Record<string, string>> = { de: 'und', fr: 'et', es: 'y|e', 
  */
 export function answerParts(s: string, language?: string): string[] {
   const own = AND[language?.slice(0, 2) ?? ''];
-  const and = new RegExp(`\\s+(?:and${own ? `|${own}` : ''})\\s+`, 'iu');
+  const and = new RegExp(`\\s+(?:and${own ? `|${own}` : ''})\\s+`, 'u');
   const sign = s.includes(';') ? /\s*;\s*/ : writesDecimalComma(language) ? /\s*,(?!\d)\s*/ : /\s*,\s*(?!\d{3}\b)/;
   return s
     .split(sign)
@@ -99,7 +99,7 @@ const MOST_PARTS = 12;
 
 /** Pairs the parts of two lists so that fewest letters differ in all; null where some part has no partner within the rule. */
 function matchList(given: readonly string[], accepted: readonly string[], rule: MatchRule, language?: string): TextMatch | null {
-  if (given.length !== accepted.length || given.length < 2 || given.length > MOST_PARTS) return null;
+  if (!rule.anyOrder || given.length !== accepted.length || given.length < 2 || given.length > MOST_PARTS) return null;
   const fits = given.map((g) => accepted.map((a) => matchPart(g, a, rule, language)));
   const used = new Set<number>();
   const pair = (at: number, left: number): number | null => {
@@ -107,7 +107,7 @@ function matchList(given: readonly string[], accepted: readonly string[], rule: 
     let best: number | null = null;
     for (let j = 0; j < accepted.length; j++) {
       const m = fits[at]?.[j];
-      if (!m || used.has(j) || m.letters > left || (!rule.anyOrder && j !== at)) continue;
+      if (!m || used.has(j) || m.letters > left) continue;
       used.add(j);
       const rest = pair(at + 1, left - m.letters);
       used.delete(j);
@@ -125,7 +125,8 @@ function matchList(given: readonly string[], accepted: readonly string[], rule: 
  * @param language BCP 47: decides decimal commas, "and", and the Turkish i
  */
 export function matchText(given: string, accepted: string, rule: MatchRule, language?: string): TextMatch | null {
-  return matchPart(given, accepted, rule, language) ?? matchList(answerParts(given, language), answerParts(accepted, language), rule, language);
+  const parts = (s: string): string[] => answerParts(rule.caseSensitive ? s : lower(s, language), language);
+  return matchPart(given, accepted, rule, language) ?? matchList(parts(given), parts(accepted), rule, language);
 }
 /** Whether `given` counts as `accepted` under the rule. */
 export const matchesText = (given: string, accepted: string, rule: MatchRule, language?: string): boolean =>

@@ -1,0 +1,260 @@
+/** What was done to the set, by whom and when; named points; the difference from any of them to now, and the way back. */
+import {
+  differencesOf,
+  documentBefore,
+  goBack,
+  type Item,
+  type ItemDifference,
+  keySign,
+  nameOf,
+  type Operation,
+  richToPlain,
+  sayOperation,
+  type SetDocument,
+  type Step,
+} from '@zakuska/core';
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { diffWordsWithSpace } from 'diff';
+import { Bookmark, X } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { toast } from 'sonner';
+import { api, call, type Schemas, wordsOf } from '../api/client.js';
+import { Busy } from '../frame/Frame.js';
+import { Button } from '../ui/Button.js';
+import { Input } from '../ui/Field.js';
+import { Modal } from '../ui/Modal.js';
+
+type StepView = Schemas['StepView'];
+const stepOf = (s: StepView): Step => ({ version: s.version, operation: s.operation as unknown as Operation, inverse: s.inverse as unknown as Operation });
+const when = (at: string): string => new Date(at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
+
+export function HistoryDialog({
+  set,
+  document: doc,
+  saved,
+  mayEdit,
+  onClose,
+  perform,
+}: {
+  set: string;
+  document: SetDocument;
+  /** Whether all edits are on the server: the history ends with what is there. */
+  saved: boolean;
+  mayEdit: boolean;
+  onClose: () => void;
+  perform: (o: Operation) => boolean;
+}) {
+  const queries = useQueryClient();
+  const path = { params: { path: { set } } };
+  const steps = useInfiniteQuery({
+    queryKey: ['history', set],
+    enabled: saved,
+    gcTime: 0,
+    initialPageParam: undefined as number | undefined,
+    queryFn: ({ pageParam }) =>
+      call(api.GET('/api/v1/sets/{set}/history', { params: { path: { set }, query: pageParam === undefined ? {} : { before: String(pageParam) } } })),
+    getNextPageParam: (last) => (last.length < 200 ? undefined : last.at(-1)?.version),
+  });
+  const points = useQuery({ queryKey: ['points', set], queryFn: () => call(api.GET('/api/v1/sets/{set}/points', path)) });
+  const list = useMemo(() => steps.data?.pages.flat() ?? [], [steps.data]);
+  const [picked, setPicked] = useState<number | null>(null);
+  const [name, setName] = useState('');
+  const now = list[0]?.version ?? 0;
+
+  const keep = useMutation({
+    mutationFn: () => call(api.POST('/api/v1/sets/{set}/points', { ...path, body: { name: name.trim(), version: picked ?? now } })),
+    onSuccess: () => {
+      setName('');
+      return queries.invalidateQueries({ queryKey: ['points', set] });
+    },
+    onError: (e) => toast.error(wordsOf(e)),
+  });
+  const remove = useMutation({
+    mutationFn: (point: string) => call(api.DELETE('/api/v1/sets/{set}/points/{point}', { params: { path: { set, point } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['points', set] }),
+    onError: (e) => toast.error(wordsOf(e)),
+  });
+
+  // the set as it was after the picked version, where the steps since then are here
+  const since = useMemo(() => (picked === null ? [] : list.filter((s) => s.version > picked).map(stepOf)), [picked, list]);
+  const then = useMemo(() => {
+    if (picked === null) return null;
+    try {
+      return documentBefore(doc, since);
+    } catch {
+      return null;
+    }
+  }, [picked, doc, since]);
+  const differences = useMemo(() => (then ? differencesOf(then, doc) : []), [then, doc]);
+  const reached = picked === null || !list.length || (list.at(-1)?.version ?? 0) <= picked + 1 || !steps.hasNextPage;
+  const back = (): void => {
+    const point = points.data?.find((p) => p.version === picked);
+    const step = list.find((s) => s.version === picked);
+    const label = `Back to ${point ? `“${point.name}”` : step ? when(step.at) : 'the beginning'}`;
+    if (perform(goBack(since, label))) {
+      toast(`${label}. Undo takes this back.`);
+      onClose();
+    }
+  };
+  const named = new Map<number, typeof points.data>();
+  for (const p of points.data ?? []) named.set(p.version, [...(named.get(p.version) ?? []), p]);
+  const line = (version: number, what: string, by: string) => (
+    <li key={version} className="border-t border-rule-2 first:border-t-0">
+      {named.get(version)?.map((p) => (
+        <div key={p.id} className="flex items-center gap-1.5 pt-1 text-beet">
+          <Bookmark size={14} aria-hidden />
+          <b className="min-w-0 flex-1 truncate">{p.name}</b>
+          {mayEdit && (
+            <button
+              type="button"
+              aria-label={`Take the name “${p.name}” away`}
+              className="grid size-6 cursor-pointer place-items-center rounded hover:bg-beet-soft"
+              onClick={() => remove.mutate(p.id)}
+            >
+              <X size={14} aria-hidden />
+            </button>
+          )}
+        </div>
+      ))}
+      <button
+        type="button"
+        aria-pressed={picked === version}
+        onClick={() => setPicked(version)}
+        className={`w-full cursor-pointer py-1.5 pr-1 pl-2 text-left ${picked === version ? 'bg-beet-soft shadow-[inset_3px_0_var(--beet)]' : 'hover:bg-paper'}`}
+      >
+        {what}
+        <span className="block text-[13px] text-ink-2">{by}</span>
+      </button>
+    </li>
+  );
+  return (
+    <Modal open full onClose={onClose} title="History of the set">
+      {!saved || steps.isPending ? (
+        <Busy what={saved ? 'Fetching the history' : 'Saving the last edits'} />
+      ) : steps.isError ? (
+        <p role="alert" className="note error">
+          {wordsOf(steps.error)}
+        </p>
+      ) : (
+        <div className="grid h-full min-h-0 gap-5 md:grid-cols-[340px_minmax(0,1fr)]">
+          <div className="min-h-0 overflow-auto" tabIndex={0} role="region" aria-label="Steps, the newest first">
+            <ol>
+              {list.map((s) => line(s.version, sayOperation(s.operation as unknown as Operation, doc.set.items), `${s.by}, ${when(s.at)}`))}
+              {!steps.hasNextPage && line(0, 'The beginning', 'The set was empty')}
+            </ol>
+            {steps.hasNextPage && (
+              <Button look="quiet" disabled={steps.isFetchingNextPage} onClick={() => void steps.fetchNextPage()}>
+                {steps.isFetchingNextPage ? 'Fetching …' : 'Earlier steps'}
+              </Button>
+            )}
+          </div>
+          <div className="min-h-0 overflow-auto" tabIndex={0} role="region" aria-label="What is different now">
+            {picked === null ? (
+              <p className="text-ink-2">Choose a step to see what has changed since then, to give it a name, or to go back to it.</p>
+            ) : !reached || !then ? (
+              <p className="text-ink-2">Fetch the earlier steps first.</p>
+            ) : (
+              <>
+                <div className="mb-3 flex flex-wrap items-center gap-2">
+                  {mayEdit && (
+                    <Button look="primary" disabled={!since.length} onClick={back}>
+                      Go back to this
+                    </Button>
+                  )}
+                  {mayEdit && picked > 0 && (
+                    <form
+                      className="flex gap-2"
+                      onSubmit={(e) => {
+                        e.preventDefault();
+                        if (name.trim()) keep.mutate();
+                      }}
+                    >
+                      <Input
+                        aria-label="Name of this point"
+                        placeholder="Name this point"
+                        maxLength={200}
+                        className="w-52!"
+                        value={name}
+                        onChange={(e) => setName(e.target.value)}
+                      />
+                      <Button type="submit" disabled={!name.trim() || keep.isPending}>
+                        Name
+                      </Button>
+                    </form>
+                  )}
+                </div>
+                <h3 className="mb-1 font-bold">
+                  {since.length ? `Since then: ${differences.length ? '' : 'the items are the same'}` : 'This is the set as it is now.'}
+                </h3>
+                <ul className="grid gap-3">
+                  {differences.map((d) => (
+                    <Difference key={`${d.id}${d.what}`} d={d} place={doc.set.items.findIndex((i) => i.id === d.id)} />
+                  ))}
+                </ul>
+              </>
+            )}
+          </div>
+        </div>
+      )}
+    </Modal>
+  );
+}
+
+const plainOf = (item: Item): string =>
+  [
+    richToPlain(item.stem),
+    ...('options' in item
+      ? item.options.map(
+          (o, i) =>
+            `${o.credit > 0 ? '✓' : '·'} ${String.fromCharCode(65 + i)} ${richToPlain(o.content)}${o.credit !== 0 && o.credit !== 1 ? ` (${o.credit * 100} %)` : ''}`,
+        )
+      : []),
+    ...(item.kind === 'matching' ? item.pairs.map((p) => `${richToPlain(p.left)} → ${richToPlain(p.right)}`) : []),
+    ...(item.kind === 'ordering' ? item.sequence.map((s, i) => `${i + 1} ${richToPlain(s)}`) : []),
+    ...(item.kind === 'short-answer' ? item.answers.map((a) => `= ${a.text}`) : []),
+    ...(item.kind === 'numeric' ? item.answers.map((a) => `= ${a.min === a.max ? a.min : `${a.min} to ${a.max}`} ${item.unit ?? ''}`) : []),
+    ...(item.kind === 'true-false' || item.kind === 'cloze' ? [`key ${keySign(item)}`] : []),
+    `${item.points} ${item.points === 1 ? 'point' : 'points'}`,
+    ...Object.entries(item.feedback ?? {}).map(([k, v]) => `feedback (${k}): ${richToPlain(v)}`),
+    ...(item.hints ?? []).map((h) => `hint: ${richToPlain(h)}`),
+    ...(item.tags?.length ? [`tags: ${item.tags.join(', ')}`] : []),
+    ...(item.outcomes?.length ? [`outcomes: ${item.outcomes.join(', ')}`] : []),
+    ...(item.timeLimit ? [`${item.timeLimit} s`] : []),
+  ].join('\n');
+
+const WHAT = { added: 'added', gone: 'taken out', changed: 'changed', moved: 'moved' } as const;
+function Difference({ d, place }: { d: ItemDifference; place: number }) {
+  const item = d.after ?? d.before;
+  const parts = useMemo(() => (d.before && d.after ? diffWordsWithSpace(plainOf(d.before), plainOf(d.after)) : []), [d]);
+  if (!item) return null;
+  return (
+    <li className="border-t border-rule-2 pt-2">
+      <b>
+        {place >= 0 ? `Item ${item.label ?? place + 1}` : nameOf(item, 60)} <span className="font-medium text-ink-2">{WHAT[d.what]}</span>
+      </b>
+      {d.what === 'changed' ? (
+        <p dir="auto" className="whitespace-pre-wrap">
+          {parts.map((p, i) =>
+            p.added ? (
+              <ins key={i} className="bg-dill-soft text-dill no-underline">
+                {p.value}
+              </ins>
+            ) : p.removed ? (
+              <del key={i} className="bg-brick-soft text-brick">
+                {p.value}
+              </del>
+            ) : (
+              p.value
+            ),
+          )}
+        </p>
+      ) : (
+        d.what !== 'moved' && (
+          <p dir="auto" className={`whitespace-pre-wrap ${d.what === 'added' ? 'text-dill' : 'text-brick line-through'}`}>
+            {plainOf(item)}
+          </p>
+        )
+      )}
+    </li>
+  );
+}

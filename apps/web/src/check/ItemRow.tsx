@@ -1,0 +1,84 @@
+/** One item on the sheet: its number, its state, what is read of it, and what opens under it. */
+import { type Item, keyProblem, type Review } from '@zakuska/core';
+import type { ReactNode } from 'react';
+import { Rich } from '../ui/Rich.js';
+import { ItemView } from './ItemView.js';
+
+const LOOK = { 'left out': 'text-ink-2', error: 'text-brick', checked: 'text-dill', open: 'text-ink-2' } as const;
+
+export function ItemRow({
+  item,
+  place,
+  now,
+  review,
+  passage,
+  chosen,
+  choosing,
+  mayEdit,
+  bare,
+  onPick,
+  onChoose,
+  children,
+}: {
+  item: Item;
+  place: number;
+  now: boolean;
+  review: Review | undefined;
+  passage: { title?: string | undefined; passage?: string | undefined } | null;
+  chosen: boolean;
+  /** Whether any item is chosen: then all boxes are in sight. */
+  choosing: boolean;
+  mayEdit: boolean;
+  /** The item is being edited: its editor stands in place of it. */
+  bare: boolean;
+  onPick: () => void;
+  onChoose: (on: boolean) => void;
+  children: ReactNode;
+}) {
+  const none = keyProblem(item);
+  const state = review?.state === 'left-out' ? 'left out' : none ? 'error' : review?.state === 'checked' ? 'checked' : 'open';
+  const name = item.label ?? String(place + 1);
+  const by =
+    review?.state === 'checked'
+      ? `Checked by ${review.by}, ${new Date(review.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}`
+      : undefined;
+  return (
+    <>
+      {passage && (
+        <div className="border-t border-rule-2 py-3 pr-10 pl-[74px] first:border-t-0">
+          {passage.title && <h2 className="font-bold text-beet">{passage.title}</h2>}
+          {passage.passage && <Rich className="mt-1 max-w-prose text-ink-2" text={passage.passage} />}
+        </div>
+      )}
+      <article
+        data-item={item.id}
+        aria-current={now ? 'true' : undefined}
+        aria-label={`Item ${name}, ${state}`}
+        onMouseDown={(e) => !now && !(e.target as HTMLElement).closest('button, a, input, label') && onPick()}
+        className={`group grid grid-cols-[62px_minmax(0,1fr)] border-t border-rule-2 py-2.5 pr-4 [contain-intrinsic-size:auto_140px] sm:grid-cols-[74px_minmax(0,1fr)] sm:pr-10 ${now ? 'bg-linear-to-r from-beet-soft to-transparent to-30% shadow-[inset_3px_0_var(--beet)]' : 'cursor-pointer [content-visibility:auto]'} ${state === 'left out' ? 'text-ink-2' : ''}`}
+      >
+        <div className="pr-4 text-right font-[650] text-ink-2">
+          {name}
+          <small className={`block text-xs font-medium ${LOOK[state]}`} title={by}>
+            {state}
+            {now && review?.state === 'checked' && <span className="block max-w-full truncate font-normal">{review.by}</span>}
+          </small>
+          {mayEdit && (
+            <input
+              type="checkbox"
+              tabIndex={now ? 0 : -1}
+              aria-label={`Choose item ${name}`}
+              checked={chosen}
+              onChange={(e) => onChoose(e.target.checked)}
+              className={`mt-1 size-[18px] accent-beet ${chosen || choosing || now ? '' : 'opacity-0 group-hover:opacity-100'}`}
+            />
+          )}
+        </div>
+        <div className={state === 'left out' && !bare ? 'line-through decoration-1' : ''} {...(item.language && { lang: item.language })}>
+          {!bare && <ItemView item={item} />}
+          {children}
+        </div>
+      </article>
+    </>
+  );
+}

@@ -1,0 +1,88 @@
+/** What the checks say of the open set: findings, reading level, and what the sources say of each key. */
+import { type Checking, type Evidence, type Finding, findingKey, type Readability, type SetDocument, type SourceText } from '@zakuska/core';
+import { useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
+import { wrap, type Remote } from 'comlink';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { api, call, type Schemas } from '../api/client.js';
+import { useSources } from '../sources/sources.js';
+import type { Checked, Checker } from './check.worker.js';
+
+let remote: Remote<Checker> | undefined;
+const checker = (): Remote<Checker> => (remote ??= wrap<Checker>(new Worker(new URL('./check.worker.ts', import.meta.url), { type: 'module' })));
+
+export const checksKey = (workspace: string): readonly string[] => ['checks', workspace];
+/** How the workspace checks. */
+export const useWorkspaceChecks = (workspace: string): UseQueryResult<Schemas['ChecksView']> =>
+  useQuery({ queryKey: checksKey(workspace), queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/checks', { params: { path: { workspace } } })) });
+
+/** The full texts of a set's sources, once all of them are there; null until then. */
+function useSourceTexts(set: string): readonly SourceText[] | null {
+  const list = useSources(set);
+  const full = useQueries({
+    queries: (list.data ?? []).map((s) => ({
+      queryKey: ['source', s.id],
+      staleTime: Number.POSITIVE_INFINITY,
+      queryFn: () => call(api.GET('/api/v1/sources/{source}', { params: { path: { source: s.id } } })),
+    })),
+    combine: (all) => (all.every((q) => q.data) ? all.flatMap((q) => q.data ?? []) : null),
+  });
+  // the same sources are the same list, so that they are not read again at every change of the set
+  const key = list.data && full ? full.map((s) => s.id).join(' ') : null;
+  return useMemo(() => (key === null || !full ? null : full.map(({ id, name, text, cues }) => ({ id, name, text, cues }))), [key]);
+}
+
+export interface Checks {
+  findings: Finding[];
+  reading: Readability | null;
+  evidence: ReadonlyMap<string, Evidence>;
+  /** Whether the set has a source to look keys up in. */
+  hasSource: boolean;
+  checking: Checking;
+}
+
+/** Of the items that go out, without what was set aside. While one check runs, only the newest set waits for the next. */
+export function useChecks(set: string, workspace: string, document: SetDocument): Checks {
+  const settings = useWorkspaceChecks(workspace).data;
+  const sources = useSourceTexts(set);
+  const [found, setFound] = useState<Checked>({ findings: [], reading: null, evidence: [] });
+  const wanted = useRef<(() => Promise<Checked>) | null>(null);
+  const running = useRef(false);
+  const checking = useMemo<Checking>(
+    () => ({ limits: settings?.limits as Checking['limits'], off: settings?.off, aim: document.aim }),
+    [settings, document.aim],
+  );
+  const going = useMemo(
+    () => ({ ...document.set, items: document.set.items.filter((i) => document.reviews[i.id]?.state !== 'left-out') }),
+    [document.set, document.reviews],
+  );
+  const used = useRef<readonly SourceText[] | null>(null);
+  useEffect(() => {
+    wanted.current = async () => {
+      if (sources !== used.current) {
+        used.current = sources;
+        await checker().use(sources ?? []);
+      }
+      return checker().check(going, checking);
+    };
+    if (running.current) return;
+    running.current = true;
+    void (async () => {
+      while (wanted.current) {
+        const run = wanted.current;
+        wanted.current = null;
+        setFound(await run());
+      }
+      running.current = false;
+    })();
+  }, [going, checking, sources]);
+  return useMemo(
+    () => ({
+      findings: found.findings.filter((f) => document.dismissed?.[findingKey(f)] === undefined),
+      reading: found.reading,
+      evidence: new Map(found.evidence.map((e) => [e.item, e])),
+      hasSource: !!sources?.length,
+      checking,
+    }),
+    [found, document.dismissed, sources, checking],
+  );
+}
