@@ -4,6 +4,7 @@ export * from './item/ids.js';
 export * from './item/kinds.js';
 export * from './item/richText.js';
 export * from './item/operations.js';
+export { tidyRich } from './item/sameness.js';
 export { difference } from './item/difference.js';
 export { sanitiseFields, storable } from './item/sanitise.js';
 export * from './item/setFile.js';

@@ -40,7 +40,7 @@ import { TryBox } from './TryBox.js';
 import { useChecks } from './useChecks.js';
 import { useHardMarks } from './useHardMarks.js';
 
-const ItemEditor = lazy(() => import('./ItemEditor.js').then((m) => ({ default: m.ItemEditor })));
+const ItemEditor = lazy(() => import('../edit/ItemEditor.js').then((m) => ({ default: m.ItemEditor })));
 const HistoryDialog = lazy(() => import('./HistoryDialog.js').then((m) => ({ default: m.HistoryDialog })));
 const PreviewDialog = lazy(() => import('./PreviewDialog.js').then((m) => ({ default: m.PreviewDialog })));
 
@@ -372,7 +372,13 @@ export default function CheckStage() {
                     <>
                       {editing ? (
                         <Suspense fallback={<Busy what="Opening the editor" />}>
-                          <ItemEditor item={i} set={doc.set} perform={perform} onDone={() => setUnder(null)} />
+                          <ItemEditor
+                            item={i}
+                            set={doc.set}
+                            current={(id) => session.get().document.set.items.find((x) => x.id === id)}
+                            perform={perform}
+                            onDone={() => setUnder(null)}
+                          />
                         </Suspense>
                       ) : (
                         <div className="mt-3 flex flex-wrap items-center gap-2">

@@ -140,7 +140,7 @@ export function HistoryDialog({
           <div className="min-h-0 overflow-auto" tabIndex={0} role="region" aria-label="Steps, the newest first">
             <ol>
               {list.map((s) => line(s.version, sayOperation(s.operation as unknown as Operation, doc.set.items), `${s.by}, ${when(s.at)}`))}
-              {!steps.hasNextPage && line(0, 'The beginning', 'The set was empty')}
+              {!steps.hasNextPage && line(0, 'The beginning', 'The set as it was first kept here')}
             </ol>
             {steps.hasNextPage && (
               <Button look="quiet" disabled={steps.isFetchingNextPage} onClick={() => void steps.fetchNextPage()}>

@@ -84,7 +84,7 @@ export function ReplaceDialog({
                 <span dir="auto">
                   {m.context[0]}
                   <del className="text-brick">{m.context[1]}</del>
-                  {replacement && <ins className="font-[650] text-dill no-underline">{replacement}</ins>}
+                  {replacement && <ins className="ml-1 font-[650] text-dill no-underline">{replacement}</ins>}
                   {m.context[2]}
                 </span>
               </span>

@@ -12,7 +12,7 @@ export function TryBox({ item, set, perform }: { item: Item; set: QuizSet; perfo
   const m = mark(item, given, set.language);
   const offers = perform ? offersFor(item, given, set.language) : [];
   const box = useRef<HTMLElement>(null);
-  useEffect(() => box.current?.querySelector<HTMLElement>('input, select, textarea, button')?.focus(), []);
+  useEffect(() => void box.current?.querySelector<HTMLElement>('input, select, textarea, button')?.focus(), []);
   return (
     <section ref={box} aria-label="Try an answer" className="mt-3 grid gap-2 rounded-md border border-rule bg-paper px-3 py-2.5">
       <AnswerInput item={learnerView(item, set, 'try')} value={given} onChange={setGiven} />

@@ -140,7 +140,7 @@ const inCue = (spot: Spot, start: number, length: number): { from: number; to: n
 /** A text with a stretch of it marked and in view. */
 function Spotted({ text, spot }: { text: string; spot: { from: number; to: number } }) {
   const mark = useRef<HTMLElement>(null);
-  useEffect(() => mark.current?.scrollIntoView({ block: 'center' }), [spot]);
+  useEffect(() => void mark.current?.scrollIntoView({ block: 'center' }), [spot]);
   return (
     <>
       {text.slice(0, spot.from)}

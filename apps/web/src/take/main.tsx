@@ -202,7 +202,7 @@ function Answering({
     }
     const timer = setTimeout(() => {
       keeper.keep(kept.id, kept.token, responses).then(
-        () => setSaid('kept'),
+        () => setSaid(keeper.keptNote),
         (e: unknown) => setSaid(e instanceof Refused && e.status === 0 ? 'no connection: kept on this device' : words(e)),
       );
     }, 1200);
@@ -280,7 +280,7 @@ function Answering({
         <button type="button" disabled={place === 0 || sending} onClick={() => go(place - 1)}>
           Back
         </button>
-        <span role="status">{said || 'kept on this device'}</span>
+        <span role="status">{said || keeper.note}</span>
         {item ? (
           <button type="button" className="primary" onClick={() => go(place + 1)}>
             Next

@@ -24,6 +24,8 @@ export async function previewed(): Promise<{ attempt: AttemptState; place: numbe
   return {
     attempt,
     place,
+    note: 'a preview: nothing is kept',
+    keptNote: 'a preview: nothing is kept',
     keep: () => Promise.resolve(null),
     submit: async (_id, _token, responses) => {
       const told = next('preview-outcome');

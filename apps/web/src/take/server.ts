@@ -53,11 +53,16 @@ async function ask<T>(method: string, path: string, body?: unknown, token?: stri
 
 /** Where answers go. */
 export interface Keeper {
+  /** What is said of answers before and after they were sent. */
+  note: string;
+  keptNote: string;
   keep(id: string, token: string, responses: Record<string, Answer>): Promise<unknown>;
   submit(id: string, token: string, responses: Record<string, Answer>): Promise<Outcome>;
 }
 
 export const server = {
+  note: 'kept on this device',
+  keptNote: 'kept',
   welcome: (code: string) => ask<Welcome>('GET', encodeURIComponent(code)),
   begin: (code: string, id: string, token: string, name: string) => ask<AttemptState>('POST', `${encodeURIComponent(code)}/attempts`, { id, token, name }),
   attempt: (id: string, token: string) => ask<AttemptState>('GET', `attempts/${id}`, undefined, token),

@@ -1,0 +1,244 @@
+/** Accepted answers: typed ones with the rule by which they are compared, numbers with their tolerance. */
+import { defaultMatch, type MatchRule, type NumberAnswer, parseNumber, type TextAnswer } from '@zakuska/core';
+import { Plus, X } from 'lucide-react';
+import { useState } from 'react';
+import { Button } from '../ui/Button.js';
+import { Select } from '../ui/Field.js';
+import { replaced } from './itemEdit.js';
+import { IconButton } from './Rows.js';
+import { TypedInput, TypedNumber } from './typed.js';
+
+const share = (credit: number): number => Math.round(credit * 1e4) / 100;
+
+export function TextAnswers({
+  label,
+  answers,
+  onChange,
+}: {
+  label: string;
+  answers: readonly TextAnswer[];
+  onChange: (make: (now: readonly TextAnswer[]) => TextAnswer[]) => void;
+}) {
+  const [more, setMore] = useState(answers.some((a) => a.credit !== 1 || a.feedback));
+  const rows = answers.length ? answers : [{ text: '', credit: 1 }];
+  // the first row stands there before there is an answer
+  const edit = (i: number, part: { [K in keyof TextAnswer]?: TextAnswer[K] | undefined }): void =>
+    onChange((now) => replaced(now.length ? now : [{ text: '', credit: 1 }], i, part).filter((a, n) => n !== i || a.text.trim() !== ''));
+  return (
+    <fieldset className="grid min-w-0 gap-1.5">
+      <legend className="mb-1 text-[13.5px] font-semibold">{label}</legend>
+      {rows.map((a, i) => (
+        <div key={i} className="flex flex-wrap items-start gap-1.5">
+          <TypedInput name={`${label} ${i + 1}`} value={a.text} onCommit={(text) => edit(i, { text })} className="min-w-40 flex-[3]" />
+          {more && (
+            <>
+              <TypedNumber
+                bare
+                label={`Share of the points for answer ${i + 1}, in per cent`}
+                value={share(a.credit)}
+                min={-100}
+                max={100}
+                suffix="%"
+                onCommit={(n) => edit(i, { credit: (n ?? 0) / 100 })}
+              />
+              <TypedInput
+                name={`Feedback for answer ${i + 1}`}
+                placeholder="feedback"
+                value={a.feedback ?? ''}
+                onCommit={(f) => edit(i, { feedback: f.trim() || undefined })}
+                className="min-w-40 flex-[2] text-sm"
+              />
+            </>
+          )}
+          {answers.length > 0 && (
+            <IconButton name={`Take out answer ${i + 1}`} onClick={() => onChange((now) => now.filter((_, n) => n !== i))}>
+              <X size={15} aria-hidden />
+            </IconButton>
+          )}
+        </div>
+      ))}
+      <div className="flex flex-wrap gap-2">
+        <AddAnswer onAdd={(text) => onChange((now) => [...now, { text, credit: 1 }])} />
+        {!more && (
+          <Button look="quiet" onClick={() => setMore(true)}>
+            Shares and feedback
+          </Button>
+        )}
+      </div>
+    </fieldset>
+  );
+}
+
+/** A further answer is typed first, and kept with Enter. */
+function AddAnswer({ onAdd }: { onAdd: (text: string) => void }) {
+  const [text, setText] = useState<string | null>(null);
+  if (text === null)
+    return (
+      <Button look="quiet" onClick={() => setText('')}>
+        <Plus size={15} aria-hidden /> Accept another
+      </Button>
+    );
+  const keep = (): void => {
+    if (text.trim()) onAdd(text.trim());
+    setText(null);
+  };
+  return (
+    <input
+      aria-label="Another accepted answer"
+      autoFocus
+      dir="auto"
+      value={text}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={keep}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') keep();
+        if (e.key === 'Escape') {
+          e.stopPropagation();
+          setText(null);
+        }
+      }}
+      className="rounded border border-rule bg-sheet px-2 py-1.5"
+    />
+  );
+}
+
+const RULES: readonly [keyof MatchRule, string, (r: MatchRule) => boolean, (on: boolean) => Partial<MatchRule>][] = [
+  ['caseSensitive', 'Capital letters count', (r) => r.caseSensitive, (on) => ({ caseSensitive: on })],
+  ['accents', 'Accents count', (r) => r.accents === 'keep', (on) => ({ accents: on ? 'keep' : 'ignore' })],
+  ['punctuation', 'Punctuation counts', (r) => r.punctuation === 'keep', (on) => ({ punctuation: on ? 'keep' : 'ignore' })],
+  ['numbersAsValues', '1/2, 0.5 and 50 % are one answer', (r) => r.numbersAsValues, (on) => ({ numbersAsValues: on })],
+  ['anyOrder', 'A list counts in any order', (r) => r.anyOrder, (on) => ({ anyOrder: on })],
+];
+
+/** How typed answers are compared. */
+export function Matching({ rule, onChange }: { rule: MatchRule | undefined; onChange: (make: (now: MatchRule) => MatchRule) => void }) {
+  const r = rule ?? defaultMatch;
+  return (
+    <fieldset className="flex flex-wrap items-center gap-x-4 gap-y-1 text-[13.5px]">
+      <legend className="mb-1 font-semibold">How it is compared</legend>
+      {RULES.map(([name, label, is, part]) => (
+        <label key={name} className="flex items-center gap-1.5">
+          <input type="checkbox" className="size-4 accent-beet" checked={is(r)} onChange={(e) => onChange((now) => ({ ...now, ...part(e.target.checked) }))} />
+          {label}
+        </label>
+      ))}
+      <label className="flex items-center gap-1.5">
+        Letters that may differ
+        <Select className="w-auto! py-0.5!" value={r.spelling} onChange={(e) => onChange((now) => ({ ...now, spelling: Number(e.target.value) }))}>
+          {[0, 1, 2, 3].map((n) => (
+            <option key={n}>{n}</option>
+          ))}
+        </Select>
+      </label>
+    </fieldset>
+  );
+}
+
+const clean = (n: number): number => Number(n.toPrecision(12));
+/** A range as people write it: the middle and what may be off, where both are short; else from and to. */
+const asTolerance = (a: NumberAnswer): { value: number; off: number } => ({ value: clean((a.min + a.max) / 2), off: clean((a.max - a.min) / 2) });
+
+export function NumberAnswers({
+  label,
+  answers,
+  onChange,
+}: {
+  label: string;
+  answers: readonly NumberAnswer[];
+  onChange: (make: (now: readonly NumberAnswer[]) => NumberAnswer[]) => void;
+}) {
+  const [more, setMore] = useState(answers.some((a) => a.credit !== 1 || a.feedback));
+  const [range, setRange] = useState(false);
+  const rows: (NumberAnswer | null)[] = answers.length ? [...answers] : [null];
+  const edit = (i: number, part: { [K in keyof NumberAnswer]?: NumberAnswer[K] | undefined }): void =>
+    onChange((now) => (now.length ? replaced(now, i, part) : [{ min: 0, max: 0, credit: 1, ...part } as NumberAnswer]));
+  /** A new value drops the text as it was written: it no longer fits. */
+  const between = (i: number, a: number, b: number): void => edit(i, { min: Math.min(a, b), max: Math.max(a, b), text: undefined });
+  return (
+    <fieldset className="grid min-w-0 gap-1.5">
+      <legend className="mb-1 text-[13.5px] font-semibold">{label}</legend>
+      {rows.map((a, i) => {
+        const t = a ? asTolerance(a) : { value: null, off: 0 };
+        return (
+          <div key={i} className="flex flex-wrap items-center gap-1.5">
+            {range && a ? (
+              <>
+                <TypedNumber
+                  bare
+                  label={`From, answer ${i + 1}`}
+                  value={a.min}
+                  min={Number.NEGATIVE_INFINITY}
+                  onCommit={(n) => between(i, n ?? a.min, a.max)}
+                />
+                to
+                <TypedNumber bare label={`To, answer ${i + 1}`} value={a.max} min={Number.NEGATIVE_INFINITY} onCommit={(n) => between(i, a.min, n ?? a.max)} />
+              </>
+            ) : (
+              <>
+                <TypedNumber
+                  bare
+                  label={`Number ${i + 1}`}
+                  value={t.value}
+                  min={Number.NEGATIVE_INFINITY}
+                  onCommit={(n) => n !== null && between(i, clean(n - t.off), clean(n + t.off))}
+                />
+                ±
+                <TypedNumber
+                  bare
+                  label={`Tolerance of number ${i + 1}`}
+                  value={t.off}
+                  onCommit={(n) => t.value !== null && between(i, clean(t.value - (n ?? 0)), clean(t.value + (n ?? 0)))}
+                />
+              </>
+            )}
+            {more && a && (
+              <>
+                <TypedNumber
+                  bare
+                  label={`Share of the points for number ${i + 1}, in per cent`}
+                  value={share(a.credit)}
+                  min={-100}
+                  max={100}
+                  suffix="%"
+                  onCommit={(n) => edit(i, { credit: (n ?? 0) / 100 })}
+                />
+                <TypedInput
+                  name={`Feedback for number ${i + 1}`}
+                  placeholder="feedback"
+                  value={a.feedback ?? ''}
+                  onCommit={(f) => edit(i, { feedback: f.trim() || undefined })}
+                  className="min-w-40 flex-1 text-sm"
+                />
+              </>
+            )}
+            {answers.length > 1 && (
+              <IconButton name={`Take out number ${i + 1}`} onClick={() => onChange((now) => now.filter((_, n) => n !== i))}>
+                <X size={15} aria-hidden />
+              </IconButton>
+            )}
+          </div>
+        );
+      })}
+      <div className="flex flex-wrap gap-2">
+        {answers.length > 0 && (
+          <>
+            <Button look="quiet" onClick={() => onChange((now) => [...now, { min: now.at(-1)?.min ?? 0, max: now.at(-1)?.max ?? 0, credit: 1 }])}>
+              <Plus size={15} aria-hidden /> Accept another
+            </Button>
+            <Button look="quiet" onClick={() => setRange((r) => !r)}>
+              {range ? 'As number and tolerance' : 'As from and to'}
+            </Button>
+          </>
+        )}
+        {!more && answers.length > 0 && (
+          <Button look="quiet" onClick={() => setMore(true)}>
+            Shares and feedback
+          </Button>
+        )}
+      </div>
+    </fieldset>
+  );
+}
+
+/** Whether a text is one number and nothing else. */
+export const isNumber = (text: string): boolean => parseNumber(text) !== null;

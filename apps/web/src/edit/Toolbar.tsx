@@ -1,0 +1,204 @@
+/** The tools of the text that has the caret: one bar for all texts of an item. */
+import type { Editor } from '@tiptap/core';
+import { useEditorState } from '@tiptap/react';
+import { Bold, Code, CodeXml, ImagePlus, Italic, List, ListOrdered, Sigma, Subscript, Superscript, Table, Underline, Ellipsis } from 'lucide-react';
+import { type ReactNode, useRef, useState } from 'react';
+import { Button } from '../ui/Button.js';
+import { Input } from '../ui/Field.js';
+import { CropDialog } from './CropDialog.js';
+import { insertPictures } from './RichEditor.js';
+
+const Tool = ({
+  name,
+  on = false,
+  disabled = false,
+  onUse,
+  children,
+}: {
+  name: string;
+  on?: boolean;
+  disabled?: boolean;
+  onUse: () => void;
+  children: ReactNode;
+}) => (
+  <button
+    type="button"
+    aria-label={name}
+    title={name}
+    aria-pressed={on}
+    disabled={disabled}
+    // the caret stays where it is
+    onMouseDown={(e) => e.preventDefault()}
+    onClick={onUse}
+    className={`grid size-8 flex-none cursor-pointer place-items-center rounded disabled:opacity-35 ${on ? 'bg-beet-soft text-beet' : 'text-ink-2 hover:bg-beet-soft hover:text-beet'}`}
+  >
+    {children}
+  </button>
+);
+
+interface Picture {
+  src: string;
+  alt: string;
+  width: number | null;
+}
+
+export function Toolbar({
+  editor,
+  onFormula,
+  onGap,
+}: {
+  editor: Editor | null;
+  onFormula: (e: Editor) => void /** Makes a gap of the words that are marked. */;
+  onGap: ((e: Editor) => void) | null;
+}) {
+  const files = useRef<HTMLInputElement>(null);
+  const [cropping, setCropping] = useState<string | null>(null);
+  const is = useEditorState({
+    editor,
+    selector: ({ editor: e }) =>
+      e && {
+        bold: e.isActive('bold'),
+        italic: e.isActive('italic'),
+        underline: e.isActive('underline'),
+        sub: e.isActive('subscript'),
+        sup: e.isActive('superscript'),
+        code: e.isActive('code'),
+        block: e.isActive('codeBlock'),
+        bullets: e.isActive('bulletList'),
+        numbers: e.isActive('orderedList'),
+        table: e.isActive('table'),
+        picture: e.isActive('image') ? (e.getAttributes('image') as Picture) : null,
+        marked: !e.state.selection.empty,
+      },
+  });
+  const run = (f: (e: Editor) => void) => () => void (editor && f(editor));
+  const off = !editor;
+  return (
+    <div className="sticky top-0 z-10 -mx-3 -mt-3 mb-1 grid gap-1 rounded-t-md border-b border-rule bg-paper px-2 py-1">
+      <div role="toolbar" aria-label="Text" className="flex flex-wrap items-center gap-0.5">
+        <Tool name="Bold (Ctrl B)" on={is?.bold ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleBold().run())}>
+          <Bold size={16} aria-hidden />
+        </Tool>
+        <Tool name="Italic (Ctrl I)" on={is?.italic ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleItalic().run())}>
+          <Italic size={16} aria-hidden />
+        </Tool>
+        <Tool name="Underline (Ctrl U)" on={is?.underline ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleUnderline().run())}>
+          <Underline size={16} aria-hidden />
+        </Tool>
+        <Tool name="Lowered" on={is?.sub ?? false} disabled={off} onUse={run((e) => e.chain().focus().unsetSuperscript().toggleSubscript().run())}>
+          <Subscript size={16} aria-hidden />
+        </Tool>
+        <Tool name="Raised" on={is?.sup ?? false} disabled={off} onUse={run((e) => e.chain().focus().unsetSubscript().toggleSuperscript().run())}>
+          <Superscript size={16} aria-hidden />
+        </Tool>
+        <Tool name="Code" on={is?.code ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleCode().run())}>
+          <Code size={16} aria-hidden />
+        </Tool>
+        <Tool name="Lines of code" on={is?.block ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleCodeBlock().run())}>
+          <CodeXml size={16} aria-hidden />
+        </Tool>
+        <Tool name="List" on={is?.bullets ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleBulletList().run())}>
+          <List size={16} aria-hidden />
+        </Tool>
+        <Tool name="Numbered list" on={is?.numbers ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleOrderedList().run())}>
+          <ListOrdered size={16} aria-hidden />
+        </Tool>
+        <Tool
+          name="Table"
+          disabled={off || (is?.table ?? false)}
+          onUse={run((e) => e.chain().focus().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run())}
+        >
+          <Table size={16} aria-hidden />
+        </Tool>
+        <Tool name="Picture" disabled={off} onUse={() => files.current?.click()}>
+          <ImagePlus size={16} aria-hidden />
+        </Tool>
+        <Tool name="Formula" disabled={off} onUse={run(onFormula)}>
+          <Sigma size={16} aria-hidden />
+        </Tool>
+        {onGap && (
+          <Button look="quiet" disabled={off || !is?.marked} onMouseDown={(e) => e.preventDefault()} onClick={run(onGap)}>
+            <Ellipsis size={15} aria-hidden /> Make a gap of the marked words
+          </Button>
+        )}
+        <input
+          ref={files}
+          type="file"
+          accept="image/png,image/jpeg,image/gif,image/webp"
+          multiple
+          className="hidden"
+          tabIndex={-1}
+          aria-label="Picture files"
+          onChange={(e) => {
+            if (editor) void insertPictures(editor, [...(e.target.files ?? [])]);
+            e.target.value = '';
+          }}
+        />
+      </div>
+      {is?.table && (
+        <div role="toolbar" aria-label="Table" className="flex flex-wrap gap-1">
+          {(
+            [
+              ['Row below', (e) => e.chain().focus().addRowAfter().run()],
+              ['Column behind', (e) => e.chain().focus().addColumnAfter().run()],
+              ['Take row out', (e) => e.chain().focus().deleteRow().run()],
+              ['Take column out', (e) => e.chain().focus().deleteColumn().run()],
+              ['Heading row', (e) => e.chain().focus().toggleHeaderRow().run()],
+              ['Join or part cells', (e) => e.chain().focus().mergeOrSplit().run()],
+              ['Take table out', (e) => e.chain().focus().deleteTable().run()],
+            ] as [string, (e: Editor) => void][]
+          ).map(([name, f]) => (
+            <Button key={name} look="quiet" onMouseDown={(e) => e.preventDefault()} onClick={run(f)}>
+              {name}
+            </Button>
+          ))}
+        </div>
+      )}
+      {is?.picture && (
+        <div role="group" aria-label="Picture" className="flex flex-wrap items-center gap-2 text-[13.5px]">
+          <label className="flex min-w-60 flex-1 items-center gap-1.5">
+            What it shows
+            <Input
+              key={is.picture.src.slice(-40)}
+              defaultValue={is.picture.alt}
+              placeholder="for who cannot see it"
+              onBlur={(e) => editor?.commands.updateAttributes('image', { alt: e.target.value.replace(/\s+/g, ' ').trim() })}
+            />
+          </label>
+          <label className="flex items-center gap-1.5">
+            Width
+            <input
+              type="range"
+              min={60}
+              max={900}
+              step={20}
+              className="w-32 accent-beet"
+              value={is.picture.width ?? 480}
+              onChange={(e) => editor?.commands.updateAttributes('image', { width: Number(e.target.value), height: null })}
+            />
+            <span className="w-16 text-ink-2 tabular-nums">{is.picture.width ? `${Math.round(is.picture.width)} px` : 'its own'}</span>
+          </label>
+          {is.picture.width && (
+            <Button look="quiet" onClick={run((e) => e.commands.updateAttributes('image', { width: null, height: null }))}>
+              Own size
+            </Button>
+          )}
+          <Button onClick={() => setCropping(is.picture?.src ?? null)}>Crop …</Button>
+          <Button look="danger" onClick={run((e) => e.chain().focus().deleteSelection().run())}>
+            Take it out
+          </Button>
+        </div>
+      )}
+      {cropping && (
+        <CropDialog
+          src={cropping}
+          onClose={() => setCropping(null)}
+          onDone={(src) => {
+            editor?.commands.updateAttributes('image', { src, width: null, height: null });
+            setCropping(null);
+          }}
+        />
+      )}
+    </div>
+  );
+}
