@@ -18,6 +18,7 @@ async function sourdough(page: Page, title: string): Promise<string> {
   await page.getByRole('button', { name: 'Take 20 items to Check' }).click();
   await page.reload();
   await expect(page.getByRole('article')).toHaveCount(20);
+  await expect(page.getByRole('complementary', { name: 'Findings' })).toContainText('The source says otherwise');
   return id;
 }
 test.beforeEach(({ context }) => context.grantPermissions(['clipboard-read', 'clipboard-write']));
@@ -70,8 +71,9 @@ test('twenty items with eight faults are made right by keyboard alone', async ({
   await expect(now).toHaveAccessibleName('Item 13, open');
   await expect(findings).toContainText('Options A and B have values in common.');
   await press('e');
-  await expect(page.getByLabel('Question')).toBeFocused();
-  for (let i = 0; i < 30 && !(await page.getByLabel('Option B', { exact: true }).evaluate((e) => e === document.activeElement)); i++) await press('Tab');
+  await expect(page.getByRole('textbox', { name: 'Question', exact: true })).toBeFocused();
+  for (let i = 0; i < 30 && !(await page.getByRole('textbox', { name: 'Option B', exact: true }).evaluate((e) => e === document.activeElement)); i++)
+    await press('Tab');
   await press('Control+a');
   await page.keyboard.type('3 to 4 times a week');
   await press('Escape');

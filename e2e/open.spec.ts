@@ -123,7 +123,7 @@ test('a region of a PDF page becomes draft text, another a picture with its word
   await page.getByRole('button', { name: 'Take 1 items to Check' }).click();
   await expect(page.getByRole('article').first()).toBeVisible();
   await page.keyboard.press('e');
-  await expect(page.getByLabel('Question', { exact: true })).toHaveValue('⟦picture 1⟧');
+  await page.getByRole('textbox', { name: 'Question', exact: true }).locator('img[src]').click();
   await page.getByLabel('Width').focus();
   await page.keyboard.press('ArrowRight');
   await expect(page.getByText('500 px')).toBeVisible();

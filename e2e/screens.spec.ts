@@ -66,10 +66,44 @@ for (const theme of ['light', 'dark'] as const) {
     await open('Scaling recipes', 'check');
     await expect(page.getByRole('article').first()).toBeVisible();
     await page.keyboard.press('e');
+    await expect(page.getByRole('textbox', { name: 'Question', exact: true })).toBeVisible();
+    await page.getByText('Part, tags and settings').click();
     await clean(page, 'check, editing');
-    await page.keyboard.press('Escape');
+    await page.getByRole('textbox', { name: 'Question', exact: true }).click();
+    await page.getByRole('button', { name: 'Formula', exact: true }).click();
+    await expect(page.locator('math-field')).toBeVisible();
+    await clean(page, 'formula');
+    await page.getByRole('button', { name: 'Cancel' }).click();
+    await page.getByRole('button', { name: /Done/ }).click();
     await page.keyboard.press('t');
     await clean(page, 'check, trying');
+    await open('Sourdough, week two', 'check');
+    await expect(page.getByText('The source says otherwise')).toBeVisible();
+    await page.getByText(/^Reads like year/).click();
+    await page.getByLabel('Mark hard words and long sentences').check();
+    await page.locator('main').click({ position: { x: 4, y: 300 } });
+    await page.keyboard.press('g');
+    await expect(page.getByRole('region', { name: 'What the source says' })).toBeVisible();
+    await clean(page, 'check, with evidence');
+    for (const [key, name] of [
+      ['h', 'History of the set'],
+      ['r', 'Find and replace'],
+      ['b', 'Change 1 item'],
+      ['p', 'As learners see it'],
+      ['?', 'Keys of the keyboard'],
+    ] as const) {
+      await page.keyboard.press(key);
+      await expect(page.getByRole('dialog', { name })).toBeVisible();
+      if (key === 'h') await page.getByRole('button', { name: /^The beginning/ }).click();
+      await clean(page, name);
+      await page.keyboard.press('Escape');
+    }
+    await clean(page, 'chosen items');
+    await page.getByRole('button', { name: 'Choose none' }).click();
+    await page.getByRole('button', { name: 'How it is checked' }).click();
+    await page.getByText(/^The \d+ rules/).click();
+    await clean(page, 'how it is checked');
+    await page.keyboard.press('Escape');
     await page.keyboard.press('Control+k');
     await expect(page.getByPlaceholder(/Type a few letters/)).toBeVisible();
     await clean(page, 'palette');

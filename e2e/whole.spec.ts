@@ -36,8 +36,8 @@ test('from pasted text to a quiz that marks itself', async ({ page, browser }) =
   await page.keyboard.press('u');
   await expect(page.getByRole('button', { name: 'Item 1: key A, open' })).toBeVisible();
   await page.keyboard.press('e');
-  await first.getByLabel('Question').fill('Which cut is best for a long, slow braise?');
-  await first.getByLabel('Feedback when wrong').fill('Think of the muscle that works most.');
+  await first.getByRole('textbox', { name: 'Question', exact: true }).fill('Which cut is best for a long, slow braise?');
+  await first.getByRole('textbox', { name: 'Feedback when wrong' }).fill('Think of the muscle that works most.');
   await page.keyboard.press('Escape');
   await expect(first).toContainText('Which cut is best for a long, slow braise?');
   for (let i = 0; i < 20; i++) await page.keyboard.press('c');

@@ -1,13 +1,28 @@
 // npm run bench: speed, as ratios within one run, on whatever machine this is. Needs a build.
+import fs from 'node:fs';
 import path from 'node:path';
 import { createRequire } from 'node:module';
 import { unzipSync, zipSync } from 'fflate';
 import { build, root } from '../install.mjs';
 
 build();
-const { apply, DraftReader, fitSet, formatById, giftText, mark, readDraft, readFile, readGift, rehearseFile, rightResponse, writeQtiPackage } = await import(
-  path.join(root, 'packages/core/dist/index.js')
-);
+const {
+  apply,
+  DraftReader,
+  evidenceFor,
+  findingsOf,
+  fitSet,
+  formatById,
+  giftText,
+  indexSources,
+  mark,
+  readDraft,
+  readFile,
+  readGift,
+  rehearseFile,
+  rightResponse,
+  writeQtiPackage,
+} = await import(path.join(root, 'packages/core/dist/index.js'));
 
 const question = (i) =>
   `${i}. Which of these is the right answer to question number ${i} about bread and dough?\na) the first option of question ${i}\nb) the second option, which is a little longer *\nc) a third one\nd) none of the above\nFeedback: because the second option is right in most of the cases.\n\n`;
@@ -123,3 +138,21 @@ for (const r of rows(50_000).split('\n')) sheet.addRow(r.split(','));
 const xlsx = new Uint8Array(await book.xlsx.writeBuffer());
 const xlsxTime = await timed(() => openFile(xlsx, 'a.xlsx'));
 say(`reading an XLSX of 50,000 rows (${(xlsx.length / 1e6).toFixed(1)} MB)`, `${(xlsxTime / csvTime).toFixed(1)} ×`, 'the CSV of the same rows');
+
+// checks: a thousand items made of twenty, each with words of its own
+const corpusText = (name) => fs.readFileSync(path.join(root, 'packages/core/corpus/evidence', name), 'utf8');
+const twenty = readDraft(corpusText('sourdough-items.txt')).set.items;
+const nouns = 'flour water salt yeast oven crust steam dough loaf rye wheat spelt barley mill stone table basket knife school baker bread'.split(' ');
+const checked = Array.from({ length: 1000 }, (_, n) => ({
+  ...twenty[n % 20],
+  id: `i${n}`,
+  stem: `${twenty[n % 20].stem} ${nouns[n % 21]}${nouns[(n * 7) % 21]} ${n}`,
+}));
+const checking = time(() => findingsOf({ title: 'T', items: checked }));
+say('checks over 1,000 items', `${Math.round(checking)} ms`, 'target: under 1 s');
+say('  against 500 items', `${(checking / time(() => findingsOf({ title: 'T', items: checked.slice(0, 500) }))).toFixed(2)} ×`, '');
+const notes = Array.from({ length: 10 }, (_, i) => corpusText('sourdough.txt').replaceAll('starter', `starter${i}`)).join('\n\n');
+const sentenceIndex = indexSources([{ id: 's', name: 'S', text: notes }], 'en');
+const looking = time(() => twenty.forEach((i) => evidenceFor(i, sentenceIndex)));
+say(`evidence for 20 items in ${sentenceIndex.sentences.length} sentences`, `${Math.round(looking)} ms`, '');
+say('  against reading the source into an index', `${(looking / time(() => indexSources([{ id: 's', name: 'S', text: notes }], 'en'))).toFixed(1)} ×`, '');

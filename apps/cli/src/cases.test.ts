@@ -29,6 +29,8 @@ test.each(cases)('%s', (file) => {
         )
       : input,
   );
+  for (const [, name = ''] of text.matchAll(/^(\S+) is:$/gm))
+    if (name !== 'input.txt') writeFileSync(path.join(cwd, name), block(text, new RegExp(`^${name} is`)) ?? '');
   const args = (block(text, /^#/) ?? '').trim().split(/\s+/).slice(1);
   const r = run(args, cwd);
   expect(r.stdout.replace(/\[id:[0-9a-f-]+\]/g, '[id:ID]')).toBe(block(text, /^prints/) ?? '');

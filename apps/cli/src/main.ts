@@ -1,9 +1,11 @@
-/** The command line: `zakuska read`, `text`, `convert`, `fit` and `rehearse`. */
+/** The command line: `zakuska read`, `text`, `check`, `convert`, `fit` and `rehearse`. */
 import { mkdir, readFile as readBytes, writeFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import {
+  decodeText,
   fitSet,
   keyLooks,
+  looksLikeSubtitles,
   type KeysFrom,
   matters,
   nameOf,
@@ -11,9 +13,12 @@ import {
   type QuizSet,
   ReadError,
   type ReadResult,
+  readSubtitles,
   type Rehearsal,
+  type SourceText,
   writeSetFile,
 } from '@zakuska/core';
+import { checkReport } from './check.js';
 import { draftOf, fileFormatById, openFile, readableFiles, rehearseAny, writableFiles } from '@zakuska/documents';
 
 const USAGE = `zakuska: drafted questions in, structured items out
@@ -27,6 +32,10 @@ const USAGE = `zakuska: drafted questions in, structured items out
                   one option in nearly all questions where nothing else says the key, and tells it
   zakuska text FILE...
       Prints the words of a document (DOCX, ODT, PDF, HTML) as draft text, with numbers and key marks typed out.
+  zakuska check FILE... [--source FILE]... [--year N] [--from FORMAT]
+      Says what could mislead learners, item by item, and where a key is missing.
+      --source FILE  looks the keys up in an article, notes or a transcript; may be given several times
+      --year N       the school year of the readers: items that read harder are told
   zakuska convert FILE... --to FORMAT [--from FORMAT] [-o OUT]
       Reads each file and writes it in another format.
       -o OUT      the file to write, or a folder where several files are read
@@ -38,7 +47,7 @@ const USAGE = `zakuska: drafted questions in, structured items out
 
 FORMAT for --from: ${readableFiles.map((f) => f.id).join(', ')}
 FORMAT for --to:   ${writableFiles.map((f) => f.id).join(', ')}
-Exit code: 0 when all went well, 1 when a rehearsal found a difference, 2 when a file could not be read.
+Exit code: 0 when all went well, 1 when a rehearsal found a difference or a check an error, 2 when a file could not be read.
 `;
 
 class UsageError extends Error {}
@@ -50,11 +59,13 @@ interface Options {
   out?: string;
   against?: string;
   keysFrom?: KeysFrom;
+  sources: string[];
+  year?: number;
   json: boolean;
 }
 
 function parse(args: readonly string[]): Options {
-  const options: Options = { files: [], json: false };
+  const options: Options = { files: [], sources: [], json: false };
   const rest = [...args];
   const value = (flag: string): string => {
     const v = rest.shift();
@@ -67,6 +78,8 @@ function parse(args: readonly string[]): Options {
     else if (a === '--from') options.from = value(a);
     else if (a === '--to') options.to = value(a);
     else if (a === '--against') options.against = value(a);
+    else if (a === '--source') options.sources.push(value(a));
+    else if (a === '--year') options.year = yearOf(value(a));
     else if (a === '--keys-from') options.keysFrom = lookNamed(value(a));
     else if (a === '--out' || a === '-o') options.out = value(a);
     else if (a.startsWith('-') && a !== '-') throw new UsageError(`there is no option ${a}`);
@@ -74,6 +87,12 @@ function parse(args: readonly string[]): Options {
   }
   if (!options.files.length) throw new UsageError('no file was given');
   return options;
+}
+
+function yearOf(text: string): number {
+  const year = Number(text);
+  if (!(year >= 1 && year <= 20)) throw new UsageError('--year needs a school year from 1 to 20');
+  return year;
 }
 
 function lookNamed(name: string): KeysFrom {
@@ -155,6 +174,28 @@ function told(set: QuizSet, profile: Profile | undefined): void {
   });
 }
 
+async function check(o: Options): Promise<number> {
+  const sources: SourceText[] = [];
+  for (const file of o.sources) {
+    try {
+      const bytes = await bytesOf(file);
+      const plain = decodeText(bytes);
+      const cues = looksLikeSubtitles(plain) ? readSubtitles(plain) : undefined;
+      const text = /\.(docx|odt|pdf|html?)$/i.test(file) ? (await draftOf(bytes, basename(file))).text : plain;
+      sources.push({ id: file, name: basename(file), text, ...(cues && { cues }) });
+    } catch (e) {
+      complain(file, e);
+      return 2;
+    }
+  }
+  return each(o, async (file) => {
+    const { set } = await open(file, o);
+    const { text: report, ok } = checkReport(file, set, sources, { ...(o.year && { year: o.year }) });
+    process.stdout.write(`${report}\n`);
+    return ok;
+  });
+}
+
 /** The fit table of one destination, as text: a line for each item that does not fit as it is, and the count. */
 async function fit(o: Options): Promise<number> {
   const to = fileFormatById(o.to ?? '');
@@ -224,6 +265,7 @@ export async function run(args: readonly string[]): Promise<number> {
     }
     if (command === 'read') return await read(parse(rest));
     if (command === 'text') return await text(parse(rest));
+    if (command === 'check') return await check(parse(rest));
     if (command === 'convert') return await convert(parse(rest));
     if (command === 'fit') return await fit(parse(rest));
     if (command === 'rehearse') return await rehearse(parse(rest));

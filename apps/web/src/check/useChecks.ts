@@ -16,7 +16,7 @@ export const useWorkspaceChecks = (workspace: string): UseQueryResult<Schemas['C
   useQuery({ queryKey: checksKey(workspace), queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/checks', { params: { path: { workspace } } })) });
 
 /** The full texts of a set's sources, once all of them are there; null until then. */
-function useSourceTexts(set: string): readonly SourceText[] | null {
+function useSourceTexts(set: string): { any: boolean; texts: readonly SourceText[] | null } {
   const list = useSources(set);
   const full = useQueries({
     queries: (list.data ?? []).map((s) => ({
@@ -28,7 +28,8 @@ function useSourceTexts(set: string): readonly SourceText[] | null {
   });
   // the same sources are the same list, so that they are not read again at every change of the set
   const key = list.data && full ? full.map((s) => s.id).join(' ') : null;
-  return useMemo(() => (key === null || !full ? null : full.map(({ id, name, text, cues }) => ({ id, name, text, cues }))), [key]);
+  const texts = useMemo(() => (key === null || !full ? null : full.map(({ id, name, text, cues }) => ({ id, name, text, cues }))), [key]);
+  return { any: !!list.data?.length, texts };
 }
 
 export interface Checks {
@@ -43,7 +44,7 @@ export interface Checks {
 /** Of the items that go out, without what was set aside. While one check runs, only the newest set waits for the next. */
 export function useChecks(set: string, workspace: string, document: SetDocument): Checks {
   const settings = useWorkspaceChecks(workspace).data;
-  const sources = useSourceTexts(set);
+  const { any: hasSource, texts: sources } = useSourceTexts(set);
   const [found, setFound] = useState<Checked>({ findings: [], reading: null, evidence: [] });
   const wanted = useRef<(() => Promise<Checked>) | null>(null);
   const running = useRef(false);
@@ -80,9 +81,9 @@ export function useChecks(set: string, workspace: string, document: SetDocument)
       findings: found.findings.filter((f) => document.dismissed?.[findingKey(f)] === undefined),
       reading: found.reading,
       evidence: new Map(found.evidence.map((e) => [e.item, e])),
-      hasSource: !!sources?.length,
+      hasSource,
       checking,
     }),
-    [found, document.dismissed, sources, checking],
+    [found, document.dismissed, hasSource, checking],
   );
 }

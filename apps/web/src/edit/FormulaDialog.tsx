@@ -115,7 +115,7 @@ export function FormulaDialog({
             />
           )}
         </Field>
-        <div className="min-h-10 overflow-x-auto" aria-label="How it will look">
+        <div role="group" className="min-h-10 overflow-x-auto" aria-label="How it will look">
           <Rich text={display ? `\\[${tex}\\]` : `\\(${tex}\\)`} />
         </div>
         <label className="flex items-center gap-2">

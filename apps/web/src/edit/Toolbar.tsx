@@ -42,6 +42,12 @@ interface Picture {
   width: number | null;
 }
 
+/** Changes the picture at hand and keeps it at hand: a node that is written anew would lose the selection. */
+const changePicture = (e: Editor, attributes: Partial<Picture> & { height?: null }): void => {
+  const at = e.state.selection.from;
+  e.chain().updateAttributes('image', attributes).setNodeSelection(at).run();
+};
+
 export function Toolbar({
   editor,
   onFormula,
@@ -162,7 +168,7 @@ export function Toolbar({
               key={is.picture.src.slice(-40)}
               defaultValue={is.picture.alt}
               placeholder="for who cannot see it"
-              onBlur={(e) => editor?.commands.updateAttributes('image', { alt: e.target.value.replace(/\s+/g, ' ').trim() })}
+              onBlur={(e) => editor && changePicture(editor, { alt: e.target.value.replace(/\s+/g, ' ').trim() })}
             />
           </label>
           <label className="flex items-center gap-1.5">
@@ -174,12 +180,12 @@ export function Toolbar({
               step={20}
               className="w-32 accent-beet"
               value={is.picture.width ?? 480}
-              onChange={(e) => editor?.commands.updateAttributes('image', { width: Number(e.target.value), height: null })}
+              onChange={(e) => editor && changePicture(editor, { width: Number(e.target.value), height: null })}
             />
             <span className="w-16 text-ink-2 tabular-nums">{is.picture.width ? `${Math.round(is.picture.width)} px` : 'its own'}</span>
           </label>
           {is.picture.width && (
-            <Button look="quiet" onClick={run((e) => e.commands.updateAttributes('image', { width: null, height: null }))}>
+            <Button look="quiet" onClick={run((e) => changePicture(e, { width: null, height: null }))}>
               Own size
             </Button>
           )}
@@ -194,7 +200,7 @@ export function Toolbar({
           src={cropping}
           onClose={() => setCropping(null)}
           onDone={(src) => {
-            editor?.commands.updateAttributes('image', { src, width: null, height: null });
+            if (editor) changePicture(editor, { src, width: null, height: null });
             setCropping(null);
           }}
         />

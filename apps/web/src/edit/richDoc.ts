@@ -5,7 +5,7 @@ const SPECIAL = /\\\(([\s\S]*?)\\\)|\\\[([\s\S]*?)\\\]|\[\[([^\][]+)\]\]/g;
 
 /** What the editor is given. */
 export function toEditor(rich: string): string {
-  const page = new DOMParser().parseFromString(`<body>${isMarkup(rich) ? sanitiseRich(rich) : richToXhtml(rich)}</body>`, 'text/html');
+  const page = new DOMParser().parseFromString(`<!doctype html><html><body>${isMarkup(rich) ? sanitiseRich(rich) : richToXhtml(rich)}</body></html>`, 'text/html');
   for (const math of page.body.querySelectorAll('math')) {
     const tex = texOfMathML(math.outerHTML);
     math.replaceWith(tex ? `\\(${tex}\\)` : (math.textContent ?? ''));
@@ -43,7 +43,7 @@ const unescape = (s: string): string =>
 
 /** What the editor holds, as rich text of the model: plain text where nothing of it is markup. */
 export function fromEditor(html: string): string {
-  const page = new DOMParser().parseFromString(`<body>${html}</body>`, 'text/html');
+  const page = new DOMParser().parseFromString(`<!doctype html><html><body>${html}</body></html>`, 'text/html');
   for (const s of page.body.querySelectorAll('span[data-tex]')) {
     const tex = s.getAttribute('data-tex') ?? '';
     s.replaceWith(s.hasAttribute('data-display') ? `\\[${tex}\\]` : `\\(${tex}\\)`);

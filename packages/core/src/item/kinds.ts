@@ -43,7 +43,10 @@ export const kinds: { readonly [K in Kind]: KindRow<K> } = {
       kind: 'multiple-choice',
       options: [0, 1, 2, 3].map(() => ({ id: newId(), content: '', credit: 0 })),
     }),
-    keyProblem: (i) => unless(i.options.filter((o) => o.credit === 1).length === 1),
+    keyProblem: (i) => {
+      const keys = i.options.filter((o) => o.credit === 1).length;
+      return keys > 1 ? { code: 'key-conflict', message: 'more than one key' } : unless(keys === 1);
+    },
     sign: lettersOf,
   },
   'multiple-response': {
