@@ -78,7 +78,7 @@ for (const theme of ['light', 'dark'] as const) {
     await page.keyboard.press('t');
     await clean(page, 'check, trying');
     await open('Sourdough, week two', 'check');
-    await expect(page.getByText('The source says otherwise')).toBeVisible();
+    await expect(page.getByRole('complementary', { name: 'Findings' }).getByText('The source says otherwise')).toBeVisible();
     await page.getByText(/^Reads like year/).click();
     await page.getByLabel('Mark hard words and long sentences').check();
     await page.locator('main').click({ position: { x: 4, y: 300 } });

@@ -66,7 +66,7 @@ try {
   await light.page.getByRole('heading', { name: 'The notation' }).waitFor();
   await light.shot('notation');
   await light.open('Sourdough, week two', 'check');
-  await light.page.getByText('The source says otherwise').waitFor();
+  await light.page.getByRole('complementary', { name: 'Findings' }).getByText('The source says otherwise').waitFor();
   await light.page.keyboard.press('g');
   await light.shot('check');
   await light.page.keyboard.press('3');
@@ -93,7 +93,7 @@ try {
   const dark = await context('dark');
   await dark.signIn();
   await dark.open('Sourdough, week two', 'check');
-  await dark.page.getByText('The source says otherwise').waitFor();
+  await dark.page.getByRole('complementary', { name: 'Findings' }).getByText('The source says otherwise').waitFor();
   await dark.page.getByRole('button', { name: /^Item 15:/ }).click();
   await dark.page.keyboard.press('v');
   await dark.shot('check-dark');

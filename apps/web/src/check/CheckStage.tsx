@@ -488,8 +488,8 @@ export default function CheckStage() {
           {checked + out === items.length ? 'All checked: on to Deliver' : 'Go to Deliver'}
         </Link>
       </Foot>
-      <Modal open={dialog === 'keys'} onClose={close} title="Keys of the keyboard">
-        <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
+      <Modal open={dialog === 'keys'} onClose={close} title="Keys of the keyboard" wide>
+        <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5 sm:grid-cols-[auto_1fr_auto_1fr]">
           {KEYS.map(([k, what]) => (
             <div key={k} className="contents">
               <dt>
