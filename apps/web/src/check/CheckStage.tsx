@@ -72,6 +72,7 @@ export default function CheckStage() {
     const keep = new Set([...filtered.map((i) => i.id), current]);
     return items.filter((i) => keep.has(i.id));
   }, [filtered, items, current, under]);
+  const placeOf = useMemo(() => new Map(items.map((i, n) => [i.id, n])), [items]);
   const picked = useMemo(() => items.filter((i) => chosen.has(i.id)), [items, chosen]);
   const at = Math.max(
     0,
@@ -349,7 +350,7 @@ export default function CheckStage() {
                 </button>
               </p>
             )}
-            {shown.map((i) => {
+            {shown.map((i, n) => {
               const now = i.id === item?.id;
               const says = evidence.get(i.id);
               const editing = now && under === 'editor' && mayEdit;
@@ -357,16 +358,16 @@ export default function CheckStage() {
                 <ItemRow
                   key={i.id}
                   item={i}
-                  place={items.indexOf(i)}
+                  place={placeOf.get(i.id) ?? 0}
                   now={now}
                   review={doc.reviews[i.id]}
-                  passage={passageBefore(shown, i, doc.set.sections)}
+                  passage={passageBefore(shown[n - 1], i, doc.set.sections)}
                   chosen={chosen.has(i.id)}
                   choosing={picked.length > 0}
                   mayEdit={mayEdit}
                   bare={editing}
-                  onPick={() => go(i.id)}
-                  onChoose={(on) => choose(i.id, on)}
+                  onPick={go}
+                  onChoose={choose}
                 >
                   {now && (
                     <>
@@ -517,8 +518,8 @@ export default function CheckStage() {
 }
 
 /** The passage that stands in front of an item: of its section, before the section's first item that is shown. */
-function passageBefore(shown: readonly Item[], item: Item, sections: readonly Section[] | undefined): Section | null {
+function passageBefore(before: Item | undefined, item: Item, sections: readonly Section[] | undefined): Section | null {
   const section = sections?.find((s) => s.id === item.section);
-  if (!section || shown[shown.indexOf(item) - 1]?.section === section.id) return null;
+  if (!section || before?.section === section.id) return null;
   return section;
 }

@@ -1,12 +1,13 @@
 /** One item on the sheet: its number, its state, what is read of it, and what opens under it. */
 import { type Item, keyProblem, type Review } from '@zakuska/core';
-import type { ReactNode } from 'react';
+import { memo, type ReactNode } from 'react';
 import { Rich } from '../ui/Rich.js';
 import { ItemView } from './ItemView.js';
 
 const LOOK = { 'left out': 'text-ink-2', error: 'text-brick', checked: 'text-dill', open: 'text-ink-2' } as const;
 
-export function ItemRow({
+/** Drawn anew only when something of it changed: moving on redraws two rows, not a thousand. */
+export const ItemRow = memo(function ItemRow({
   item,
   place,
   now,
@@ -31,8 +32,8 @@ export function ItemRow({
   mayEdit: boolean;
   /** The item is being edited: its editor stands in place of it. */
   bare: boolean;
-  onPick: () => void;
-  onChoose: (on: boolean) => void;
+  onPick: (id: string) => void;
+  onChoose: (id: string, on: boolean) => void;
   children: ReactNode;
 }) {
   const none = keyProblem(item);
@@ -54,14 +55,19 @@ export function ItemRow({
         data-item={item.id}
         aria-current={now ? 'true' : undefined}
         aria-label={`Item ${name}, ${state}`}
-        onMouseDown={(e) => !now && !(e.target as HTMLElement).closest('button, a, input, label') && onPick()}
+        onMouseDown={(e) => !now && !(e.target as HTMLElement).closest('button, a, input, label') && onPick(item.id)}
         className={`group grid grid-cols-[62px_minmax(0,1fr)] border-t border-rule-2 py-2.5 pr-4 [contain-intrinsic-size:auto_140px] sm:grid-cols-[74px_minmax(0,1fr)] sm:pr-10 ${now ? 'bg-linear-to-r from-beet-soft to-transparent to-30% shadow-[inset_3px_0_var(--beet)]' : 'cursor-pointer [content-visibility:auto]'} ${state === 'left out' ? 'text-ink-2' : ''}`}
       >
         <div className="pr-4 text-right font-[650] text-ink-2">
           {name}
           <small className={`block text-xs font-medium ${LOOK[state]}`} title={by}>
             {state}
-            {now && review?.state === 'checked' && <span className="block max-w-full truncate font-normal">{review.by}</span>}
+            {now && review?.state === 'checked' && (
+              <span className="block font-normal">
+                <span className="block truncate">{review.by}</span>
+                {new Date(review.at).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })}
+              </span>
+            )}
           </small>
           {mayEdit && (
             <input
@@ -69,7 +75,7 @@ export function ItemRow({
               tabIndex={now ? 0 : -1}
               aria-label={`Choose item ${name}`}
               checked={chosen}
-              onChange={(e) => onChoose(e.target.checked)}
+              onChange={(e) => onChoose(item.id, e.target.checked)}
               className={`mt-1 size-[18px] accent-beet ${chosen || choosing || now ? '' : 'opacity-0 group-hover:opacity-100'}`}
             />
           )}
@@ -81,4 +87,4 @@ export function ItemRow({
       </article>
     </>
   );
-}
+});

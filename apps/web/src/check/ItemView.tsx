@@ -2,6 +2,7 @@
 import { type Item, letterOf, type NumberAnswer } from '@zakuska/core';
 import { memo, type ReactNode } from 'react';
 import { Rich } from '../ui/Rich.js';
+import { SCORING } from './scoringWords.js';
 
 const rangeText = (a: NumberAnswer): string => (a.min === a.max ? String(a.min) : `${a.min} to ${a.max}`);
 
@@ -124,8 +125,7 @@ export const ItemView = memo(function ItemView({ item }: { item: Item }) {
   const facts = [
     item.kind !== 'information' && `${item.points} ${item.points === 1 ? 'point' : 'points'}`,
     item.bonus && 'bonus',
-    item.kind === 'multiple-response' &&
-      { 'all-or-nothing': 'all or nothing', 'per-option': 'each option counts', 'right-minus-wrong': 'right minus wrong', weights: 'by weight' }[item.scoring],
+    item.kind === 'multiple-response' && SCORING[item.scoring],
     item.shuffle && 'shuffled',
     item.timeLimit && `${item.timeLimit} s`,
     ...(item.tags ?? []),

@@ -2,19 +2,13 @@
 import { letterOf, newId, type Option, type Scoring, scorings } from '@zakuska/core';
 import { MessageSquare, Pin, Plus } from 'lucide-react';
 import { useState } from 'react';
+import { SCORING } from '../check/scoringWords.js';
 import { Button } from '../ui/Button.js';
 import { Select } from '../ui/Field.js';
 import { replaced, useItemEdit } from './itemEdit.js';
 import { RichEditor } from './RichEditor.js';
 import { IconButton, moved, Row, Rows } from './Rows.js';
 import { TypedNumber } from './typed.js';
-
-export const SCORING: Record<Scoring, string> = {
-  'all-or-nothing': 'all or nothing',
-  'per-option': 'each option counts',
-  'right-minus-wrong': 'right minus wrong',
-  weights: 'by weight',
-};
 
 export function Options({
   options,

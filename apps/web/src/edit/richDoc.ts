@@ -5,7 +5,10 @@ const SPECIAL = /\\\(([\s\S]*?)\\\)|\\\[([\s\S]*?)\\\]|\[\[([^\][]+)\]\]/g;
 
 /** What the editor is given. */
 export function toEditor(rich: string): string {
-  const page = new DOMParser().parseFromString(`<!doctype html><html><body>${isMarkup(rich) ? sanitiseRich(rich) : richToXhtml(rich)}</body></html>`, 'text/html');
+  const page = new DOMParser().parseFromString(
+    `<!doctype html><html><body>${isMarkup(rich) ? sanitiseRich(rich) : richToXhtml(rich)}</body></html>`,
+    'text/html',
+  );
   for (const math of page.body.querySelectorAll('math')) {
     const tex = texOfMathML(math.outerHTML);
     math.replaceWith(tex ? `\\(${tex}\\)` : (math.textContent ?? ''));

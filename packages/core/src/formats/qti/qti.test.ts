@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { SaxesParser } from 'saxes';
 import { anyItem } from '../../item/arbitrary.js';
 import type { Item } from '../../item/model.js';
+import { formatById, readFile } from '../index.js';
 import { qtiItemXml, writeQtiPackage } from './package.js';
 
 /** Element names in document order; throws where the text is not well-formed XML with namespaces. */
@@ -82,4 +83,22 @@ test('a package lists what it holds: test, items with keys, pictures', () => {
 
 test('the same set gives the same bytes', () => {
   for (const v of ['2.1', '2.2', '3.0'] as const) expect(writeQtiPackage(set, v).bytes).toEqual(writeQtiPackage(set, v).bytes);
+});
+
+test('items in another language than the set keep it, and what most items have is the set’s', () => {
+  const statement = (id: string, language?: string): Item => ({
+    id,
+    kind: 'true-false',
+    stem: `Statement ${id}.`,
+    points: 1,
+    answer: true,
+    ...(language && { language }),
+  });
+  const items = [statement('a'), statement('b', 'es'), statement('c')];
+  for (const id of ['qti12', 'qti21', 'qti22', 'qti30']) {
+    const format = formatById(id);
+    if (!format?.write) throw new Error(`no writer ${id}`);
+    const { set } = readFile(format.write({ title: 'T', language: 'en', items }).bytes, `a${format.extension}`);
+    expect([id, set.language, set.items.map((i) => i.language)]).toEqual([id, 'en', [undefined, 'es', undefined]]);
+  }
 });
