@@ -53,6 +53,7 @@ const fields = [
   ['required', item('true-false', { required: true })],
   ['shuffle', item('multiple-choice', { shuffle: true })],
   ['option that stays put', item('multiple-choice', { options: [option('a', 'flour', 1), option('b', 'none', 0, { pinned: true })] })],
+  ['language of its own', item('true-false', { language: 'es' })],
   ['time limit', item('true-false', { timeLimit: 30 })],
   ['part credit', item('multiple-choice', { options: [option('a', 'flour', 1), option('b', 'bran', 0.5), option('c', 'salt', 0)] })],
   ['negative credit', item('multiple-choice', { options: [option('a', 'flour', 1), option('c', 'salt', -0.5)] })],
