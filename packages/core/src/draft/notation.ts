@@ -306,9 +306,9 @@ const tidyRich = (rich: string | undefined): string => {
 };
 const sameRich = (a: string, b: string): boolean => tidyRich(a) === tidyRich(b);
 
-/** All that an item says, as one string: two items with the same look differ at most in ids, number and white space. */
+/** All that an item says, as one string: two items with the same look differ at most in ids, number, white space and language, for which text has no place. */
 export function look(item: Item): string {
-  const { id: _, section: _s, source: _o, label, ...rest } = item;
+  const { id: _, section: _s, source: _o, label, language: _l, ...rest } = item;
   const words = JSON.stringify(rest, (key, value: unknown) => {
     if (key === 'id' || value === undefined) return undefined;
     if (typeof value === 'string') return tidyRich(value);

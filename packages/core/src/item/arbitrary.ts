@@ -146,6 +146,7 @@ const notes = fc.record(
     required: fc.boolean(),
     shuffle: fc.boolean(),
     timeLimit: fc.constantFrom(30, 90.5),
+    language: fc.constant('es'),
     feedback: fc.record({ correct: marked, incorrect: marked, general: marked }, { requiredKeys: [] }),
   },
   { requiredKeys: [] },

@@ -189,6 +189,7 @@ export function canonical(item: Item): Record<string, unknown> {
     // absent and false: the order stays
     shuffle: (SHUFFLED.has(item.kind) && item.shuffle) || undefined,
     timeLimit: item.timeLimit,
+    language: item.language,
   };
   switch (item.kind) {
     case 'multiple-choice':

@@ -111,13 +111,21 @@ export function typedNumber(given: string, unit: string | undefined, decimalComm
 function markNumber(given: string, answers: readonly NumberAnswer[], unit: string | undefined, language?: string): Judged {
   if (!given.trim()) return unanswered;
   const comma = writesDecimalComma(language);
-  const value = typedNumber(given, unit, comma);
-  if (value === null) {
+  // "1.125" where a comma parts decimals: a thousand and more, or a point out of habit. Whichever reading is in the key counts.
+  const readings = [typedNumber(given, unit, comma), ...(comma && !given.includes(',') ? [typedNumber(given, unit, false)] : [])].filter((v) => v !== null);
+  const [first] = readings;
+  if (first === undefined) {
     const other = unit && parseNumber(given.trim().replace(/\s*[^\d\s.,]+$/u, ''), comma) !== null;
     return { credit: 0, reason: other ? `“${given.trim()}” does not have the unit ${unit}.` : `“${given.trim()}” is not a number.` };
   }
-  const slack = 1e-9 * Math.max(1, Math.abs(value));
-  const found = answers.filter((a) => value >= a.min - slack && value <= a.max + slack).sort((a, b) => b.credit - a.credit)[0];
+  const within = (v: number, a: NumberAnswer): boolean => {
+    const slack = 1e-9 * Math.max(1, Math.abs(v));
+    return v >= a.min - slack && v <= a.max + slack;
+  };
+  const [found] = readings
+    .flatMap((value) => answers.filter((a) => within(value, a)).map((a) => ({ value, credit: a.credit })))
+    .sort((x, y) => y.credit - x.credit);
+  const value = found?.value ?? first;
   const read = String(value) === given.trim() ? '' : `“${given.trim()}” is read as ${value}. `;
   return { credit: found?.credit ?? 0, reason: read + (found ? 'Within the key.' : 'Outside the key.') };
 }

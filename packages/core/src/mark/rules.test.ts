@@ -272,3 +272,15 @@ test('the reason says how an answer came to count', () => {
   const weight: Item = { id: 'n', kind: 'numeric', stem: 's', points: 1, answers: [{ min: 5, max: 5, credit: 1 }], unit: 'kg' };
   expect(mark(weight, { text: '5 g' }).reason).toBe('“5 g” does not have the unit kg.');
 });
+
+test('where a comma parts decimals, a number with a point counts by whichever reading is in the key', () => {
+  const item = (key: number): Item => ({ id: 'n', kind: 'numeric', stem: 's', points: 1, answers: [{ min: key, max: key, credit: 1 }], language: 'es' });
+  for (const [key, typed, state] of [
+    [1.125, '1.125', 'right'],
+    [1.125, '1,125', 'right'],
+    [1125, '1.125', 'right'],
+    [1125, '1,125', 'wrong'],
+    [1.5, '1.5', 'right'],
+  ] as const)
+    expect([key, typed, mark(item(key), { text: typed }, 'en').state]).toEqual([key, typed, state]);
+});

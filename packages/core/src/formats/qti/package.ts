@@ -93,6 +93,10 @@ const vocabulary = (name: string, value: string): XmlElement => el(name, {}, el(
 const taxon = (scheme: string, entry: string): XmlElement =>
   el('taxonPath', {}, el('source', {}, langString(scheme)), el('taxon', {}, el('entry', {}, langString(entry))));
 
+/** The language of the set, where an item has one of its own: else the items say it. A set without one is undetermined (BCP 47 `und`). */
+export const setLanguage = (quiz: QuizSet): XmlElement | null =>
+  quiz.items.some((i) => i.language) ? el('lom', { xmlns: LOM }, el('general', {}, el('language', {}, quiz.language ?? 'und'))) : null;
+
 /** What has no place in an item itself, as the description of its resource: IEEE 1484.12.3, the XML binding of LOM. */
 function description(item: Item, language?: string): XmlElement | null {
   const { tags = [], outcomes = [], level = {} } = item;
@@ -143,7 +147,7 @@ function manifest(quiz: QuizSet, items: readonly WrittenItem[], ofTest: readonly
         : `${ns} http://www.imsglobal.org/xsd/imscp_v1p1.xsd`,
       identifier: 'manifest',
     },
-    el('metadata', {}, el('schema', {}, three ? 'QTI Package' : `QTIv${v.id} Package`), el('schemaversion', {}, three ? '3.0.0' : '1.0.0')),
+    el('metadata', {}, el('schema', {}, three ? 'QTI Package' : `QTIv${v.id} Package`), el('schemaversion', {}, three ? '3.0.0' : '1.0.0'), setLanguage(quiz)),
     el('organizations'),
     el(
       'resources',

@@ -6,7 +6,7 @@ import { packArchive } from '../archive.js';
 import { fileName, utf8, type Written } from '../format.js';
 import { el, writeXml, type XmlElement } from '../xml.js';
 import { buildFile1, type Flavour, NAMESPACE } from './build1.js';
-import { mediaFiles, mediaPath } from './package.js';
+import { mediaFiles, mediaPath, setLanguage } from './package.js';
 import { cartridgeProfile, qti12BankProfile, qti12Profile } from './profile.js';
 
 export type CartridgeVersion = '1.1' | '1.2' | '1.3';
@@ -62,7 +62,7 @@ export function writeQti12(whole: QuizSet, as: As = 'test'): Written {
       'xsi:schemaLocation': `${ns} http://www.imsglobal.org/xsd/imscp_v1p1.xsd`,
       identifier: 'manifest',
     },
-    el('metadata', {}, el('schema', {}, 'IMS Content'), el('schemaversion', {}, '1.1.3')),
+    el('metadata', {}, el('schema', {}, 'IMS Content'), el('schemaversion', {}, '1.1.3'), setLanguage(quiz)),
     el('organizations'),
     resources('imsqti_xmlv1p2', 'questions.xml', media),
   );

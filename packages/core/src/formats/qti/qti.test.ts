@@ -2,7 +2,7 @@ import { strFromU8, unzipSync } from 'fflate';
 import fc from 'fast-check';
 import { SaxesParser } from 'saxes';
 import { anyItem } from '../../item/arbitrary.js';
-import type { Item } from '../../item/model.js';
+import type { Item, QuizSet } from '../../item/model.js';
 import { formatById, readFile } from '../index.js';
 import { qtiItemXml, writeQtiPackage } from './package.js';
 
@@ -94,11 +94,16 @@ test('items in another language than the set keep it, and what most items have i
     answer: true,
     ...(language && { language }),
   });
-  const items = [statement('a'), statement('b', 'es'), statement('c')];
   for (const id of ['qti12', 'qti21', 'qti22', 'qti30']) {
     const format = formatById(id);
     if (!format?.write) throw new Error(`no writer ${id}`);
-    const { set } = readFile(format.write({ title: 'T', language: 'en', items }).bytes, `a${format.extension}`);
-    expect([id, set.language, set.items.map((i) => i.language)]).toEqual([id, 'en', [undefined, 'es', undefined]]);
+    const back = (quiz: QuizSet): unknown => {
+      const { set } = readFile(format.write?.(quiz).bytes ?? new Uint8Array(), `a${format.extension}`);
+      return [set.language, ...set.items.map((i) => i.language)];
+    };
+    expect(back({ title: 'T', language: 'en', items: [statement('a'), statement('b', 'es'), statement('c')] })).toEqual(['en', undefined, 'es', undefined]);
+    expect(back({ title: 'T', language: 'en', items: [statement('a', 'es')] })).toEqual(['en', 'es']);
+    expect(back({ title: 'T', items: [statement('a', 'es')] })).toEqual([undefined, 'es']);
+    expect(back({ title: 'T', language: 'es', items: [statement('a')] })).toEqual(['es', undefined]);
   }
 });

@@ -370,8 +370,9 @@ class Reader {
         'kind-unsupported',
         `${this.unsupported.length === 1 ? 'An item is' : `${this.unsupported.length} items are`} of a sort that is not held here and left out: ${this.unsupported.slice(0, 8).join('; ')}${this.unsupported.length > 8 ? ' …' : ''}.`,
       );
-    // the language of most items is the set's; items in another one keep theirs
-    const language = [...languages].sort((a, b) => b[1] - a[1])[0]?.[0];
+    // the language of most items is the set's where the package does not say it; items in another one keep theirs
+    const said = manifestLanguage(manifest);
+    const language = said === 'und' ? undefined : (said ?? [...languages].sort((a, b) => b[1] - a[1])[0]?.[0]);
     for (const i of items) if (i.language === language) delete i.language;
     const title = this.title ?? manifestTitle(manifest);
     const used = JSON.stringify([items, sections]);
@@ -435,6 +436,12 @@ const manifestTitle = (manifest: XmlNode | null | undefined): string | undefined
   const general = manifest ? descendants(childOf(manifest, 'metadata') ?? { ...manifest, children: [] }, 'general')[0] : undefined;
   const title = general ? childOf(general, 'title') : undefined;
   return title ? textOf(title).replace(/\s+/g, ' ').trim() || undefined : undefined;
+};
+
+const manifestLanguage = (manifest: XmlNode | null | undefined): string | undefined => {
+  const general = manifest ? descendants(childOf(manifest, 'metadata') ?? { ...manifest, children: [] }, 'general')[0] : undefined;
+  const language = general ? childOf(general, 'language') : undefined;
+  return language ? textOf(language).trim() || undefined : undefined;
 };
 
 /** What the description of a resource (IEEE LOM) says of its item: keywords as tags, objectives as outcomes, levels by their scheme. */
