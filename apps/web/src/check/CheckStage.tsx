@@ -158,7 +158,8 @@ export default function CheckStage() {
       if (e.ctrlKey || e.metaKey || e.altKey || t.closest('[role=dialog], math-field')) return;
       const typing =
         /^(TEXTAREA|SELECT)$/.test(t.tagName) || (t.tagName === 'INPUT' && !/^(checkbox|radio)$/.test((t as HTMLInputElement).type)) || t.isContentEditable;
-      if (typing) {
+      // in the editor all keys but Escape are its own, in the try box those that choose an answer
+      if (typing || t.closest('[data-own-keys=all]')) {
         if (e.key === 'Escape') {
           t.blur();
           setUnder(null);
@@ -200,8 +201,7 @@ export default function CheckStage() {
             u: () => void (session.undo() || toast('Nothing to undo.')),
           }
         : {};
-      // in a group of radio buttons or check boxes the arrows and digits are theirs
-      if (t.tagName === 'INPUT' && e.key.startsWith('Arrow')) return;
+      if (t.closest('[data-own-keys=choices]') && /^(?:[1-9]|Arrow\w+)$/.test(e.key)) return;
       const digit = /^[1-9]$/.test(e.key) && item ? keyByDigit(item, Number(e.key)) : null;
       const run = keys[e.key] ?? (mayEdit ? (edits[e.key] ?? (digit ? () => void perform(digit) : undefined)) : undefined);
       if (!run) return;

@@ -14,7 +14,7 @@ export function TryBox({ item, set, perform }: { item: Item; set: QuizSet; perfo
   const box = useRef<HTMLElement>(null);
   useEffect(() => void box.current?.querySelector<HTMLElement>('input, select, textarea, button')?.focus(), []);
   return (
-    <section ref={box} aria-label="Try an answer" className="mt-3 grid gap-2 rounded-md border border-rule bg-paper px-3 py-2.5">
+    <section ref={box} data-own-keys="choices" aria-label="Try an answer" className="mt-3 grid gap-2 rounded-md border border-rule bg-paper px-3 py-2.5">
       <AnswerInput item={learnerView(item, set, 'try')} value={given} onChange={setGiven} />
       <p role="status" className="text-[13.5px]">
         <b className={LOOKS[m.state]}>

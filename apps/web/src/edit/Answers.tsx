@@ -1,5 +1,5 @@
 /** Accepted answers: typed ones with the rule by which they are compared, numbers with their tolerance. */
-import { defaultMatch, type MatchRule, type NumberAnswer, parseNumber, type TextAnswer } from '@zakuska/core';
+import { defaultMatch, type MatchRule, type NumberAnswer, type TextAnswer } from '@zakuska/core';
 import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
 import { Button } from '../ui/Button.js';
@@ -8,7 +8,37 @@ import { replaced } from './itemEdit.js';
 import { IconButton } from './Rows.js';
 import { TypedInput, TypedNumber } from './typed.js';
 
-const share = (credit: number): number => Math.round(credit * 1e4) / 100;
+/** The share of the points that an answer earns, and what is told who gives it. */
+function ShareAndFeedback({
+  of,
+  answer,
+  onEdit,
+}: {
+  of: string;
+  answer: { credit: number; feedback?: string | undefined };
+  onEdit: (part: { credit: number } | { feedback: string | undefined }) => void;
+}) {
+  return (
+    <>
+      <TypedNumber
+        bare
+        label={`Share of the points for ${of}, in per cent`}
+        value={Math.round(answer.credit * 1e4) / 100}
+        min={-100}
+        max={100}
+        suffix="%"
+        onCommit={(n) => onEdit({ credit: (n ?? 0) / 100 })}
+      />
+      <TypedInput
+        name={`Feedback for ${of}`}
+        placeholder="feedback"
+        value={answer.feedback ?? ''}
+        onCommit={(f) => onEdit({ feedback: f.trim() || undefined })}
+        className="min-w-40 flex-[2] text-sm"
+      />
+    </>
+  );
+}
 
 export function TextAnswers({
   label,
@@ -30,26 +60,7 @@ export function TextAnswers({
       {rows.map((a, i) => (
         <div key={i} className="flex flex-wrap items-start gap-1.5">
           <TypedInput name={`${label} ${i + 1}`} value={a.text} onCommit={(text) => edit(i, { text })} className="min-w-40 flex-[3]" />
-          {more && (
-            <>
-              <TypedNumber
-                bare
-                label={`Share of the points for answer ${i + 1}, in per cent`}
-                value={share(a.credit)}
-                min={-100}
-                max={100}
-                suffix="%"
-                onCommit={(n) => edit(i, { credit: (n ?? 0) / 100 })}
-              />
-              <TypedInput
-                name={`Feedback for answer ${i + 1}`}
-                placeholder="feedback"
-                value={a.feedback ?? ''}
-                onCommit={(f) => edit(i, { feedback: f.trim() || undefined })}
-                className="min-w-40 flex-[2] text-sm"
-              />
-            </>
-          )}
+          {more && <ShareAndFeedback of={`answer ${i + 1}`} answer={a} onEdit={(part) => edit(i, part)} />}
           {answers.length > 0 && (
             <IconButton name={`Take out answer ${i + 1}`} onClick={() => onChange((now) => now.filter((_, n) => n !== i))}>
               <X size={15} aria-hidden />
@@ -191,26 +202,7 @@ export function NumberAnswers({
                 />
               </>
             )}
-            {more && a && (
-              <>
-                <TypedNumber
-                  bare
-                  label={`Share of the points for number ${i + 1}, in per cent`}
-                  value={share(a.credit)}
-                  min={-100}
-                  max={100}
-                  suffix="%"
-                  onCommit={(n) => edit(i, { credit: (n ?? 0) / 100 })}
-                />
-                <TypedInput
-                  name={`Feedback for number ${i + 1}`}
-                  placeholder="feedback"
-                  value={a.feedback ?? ''}
-                  onCommit={(f) => edit(i, { feedback: f.trim() || undefined })}
-                  className="min-w-40 flex-1 text-sm"
-                />
-              </>
-            )}
+            {more && a && <ShareAndFeedback of={`number ${i + 1}`} answer={a} onEdit={(part) => edit(i, part)} />}
             {answers.length > 1 && (
               <IconButton name={`Take out number ${i + 1}`} onClick={() => onChange((now) => now.filter((_, n) => n !== i))}>
                 <X size={15} aria-hidden />
@@ -239,6 +231,3 @@ export function NumberAnswers({
     </fieldset>
   );
 }
-
-/** Whether a text is one number and nothing else. */
-export const isNumber = (text: string): boolean => parseNumber(text) !== null;

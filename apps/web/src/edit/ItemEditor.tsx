@@ -122,7 +122,7 @@ export function ItemEditor({
   return (
     <EditorPageContext.Provider value={page}>
       <ItemEditContext.Provider value={itemEdit}>
-        <section ref={box} aria-label="Edit the item" className="grid gap-3 rounded-md border border-rule bg-paper p-3">
+        <section ref={box} data-own-keys="all" aria-label="Edit the item" className="grid gap-3 rounded-md border border-rule bg-paper p-3">
           <Toolbar editor={active} onFormula={newFormula} onGap={item.kind === 'cloze' ? newGap : null} />
           <RichEditor
             key={item.kind}
@@ -299,7 +299,7 @@ function Details({
         Part, tags and settings
         <span className="font-normal text-ink-2">
           {' '}
-          {[part && `part ${part.title ?? 'without a title'}`, ...(item.tags ?? []), ...(item.outcomes ?? []), item.timeLimit && `${item.timeLimit} s`]
+          {[part && (part.title ?? 'a part without a title'), ...(item.tags ?? []), ...(item.outcomes ?? []), item.timeLimit && `${item.timeLimit} s`]
             .filter(Boolean)
             .join(' · ')}
         </span>

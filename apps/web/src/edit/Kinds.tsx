@@ -9,7 +9,7 @@ import { replaced, useItemEdit } from './itemEdit.js';
 import { Options, ScoringSelect } from './Options.js';
 import { RichEditor } from './RichEditor.js';
 import { IconButton, moved, Row, Rows } from './Rows.js';
-import { TypedArea, TypedInput, TypedNumber } from './typed.js';
+import { TypedArea, TypedNumber } from './typed.js';
 
 function Choice({ item }: { item: ItemOf<'multiple-choice'> | ItemOf<'multiple-response'> }) {
   const { edit } = useItemEdit();
@@ -419,4 +419,3 @@ export function KindFields({ item }: { item: Item }) {
   const Own = EDITORS[item.kind] as (p: { item: Item }) => ReactNode;
   return <Own item={item} />;
 }
-export { TypedInput };

@@ -1,6 +1,6 @@
 /** How parts of the editor change the item: always the item as it is now, so that changes made at the same moment do not undo each other. */
 import type { Editor } from '@tiptap/core';
-import type { Item, ItemOf, Kind } from '@zakuska/core';
+import type { ItemOf, Kind } from '@zakuska/core';
 import { createContext, useContext } from 'react';
 
 export interface ItemEdit {
@@ -18,4 +18,3 @@ export const withPart = <T extends object>(entry: T, part: { [K in keyof T]?: T[
   Object.fromEntries(Object.entries({ ...entry, ...part }).filter(([, v]) => v !== undefined)) as T;
 export const replaced = <T extends object>(list: readonly T[], at: number, part: { [K in keyof T]?: T[K] | undefined }): T[] =>
   list.map((x, i) => (i === at ? withPart(x, part) : x));
-export type AnyItem = Item;

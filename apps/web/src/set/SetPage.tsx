@@ -1,5 +1,5 @@
 /** A set with its five stages. Opens it once; the stages share it. */
-import { keySign, nameOf, type Item, type Operation } from '@zakuska/core';
+import { type Item, type Operation, sayOperation } from '@zakuska/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { CloudAlert, CloudCheck, CloudUpload } from 'lucide-react';
 import { useContext, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
@@ -222,35 +222,8 @@ function Saved({ state }: { state: keyof typeof SAVED }) {
   );
 }
 
-/** An operation in words, for a person who has to decide about it. */
-function describe(op: Operation, items: readonly Item[]): string {
-  const name = (id: string): string => {
-    const at = items.findIndex((i) => i.id === id);
-    const item = items[at];
-    return item ? `item ${at + 1} (“${nameOf(item, 40)}”)` : 'an item that is gone';
-  };
-  switch (op.type) {
-    case 'change': {
-      const to = typeof op.set['stem'] === 'string' ? `: “${String(op.set['stem']).slice(0, 120)}”` : '';
-      return `You changed ${[...Object.keys(op.set), ...(op.unset ?? [])].join(', ')} of ${name(op.id)}${to}`;
-    }
-    case 'replace':
-      return `You rewrote ${name(op.item.id)}, key ${keySign(op.item)}`;
-    case 'remove':
-      return `You took out ${op.ids.map(name).join(', ')}`;
-    case 'move':
-      return `You moved ${name(op.id)}`;
-    case 'review':
-      return `You marked ${name(op.id)} as ${op.review?.state ?? 'open'}`;
-    case 'dismiss':
-      return op.reason === null ? 'You took a finding back in' : 'You set a finding aside';
-    case 'aim':
-      return 'You changed what the set is meant to be';
-    case 'insert':
-      return `You added ${op.items.length} items`;
-    case 'describe':
-      return `You changed the set's ${Object.keys(op.set).join(', ')}`;
-    default:
-      return `You changed ${op.operations.length} things at once`;
-  }
-}
+/** An operation in words, for a person who has to decide about it: with the words that it would put there. */
+const describe = (op: Operation, items: readonly Item[]): string => {
+  const stem = op.type === 'change' && typeof op.set['stem'] === 'string' ? `: “${op.set['stem'].slice(0, 120)}”` : '';
+  return `Yours: ${sayOperation(op, items)}${stem}`;
+};
