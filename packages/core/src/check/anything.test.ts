@@ -1,6 +1,6 @@
 /** Checks and evidence on anything: no item, however odd, stops them, and every fix that is offered can be done and undone. */
 import fc from 'fast-check';
-import { anyItem } from '../item/arbitrary.js';
+import { anyItem, anyRichSet } from '../item/arbitrary.js';
 import { type Item, item as itemSchema } from '../item/model.js';
 import { apply, emptyDocument } from '../item/operations.js';
 import { mark } from '../mark/mark.js';
@@ -11,7 +11,10 @@ import { findingKey, findingsOf, ruleOf } from './index.js';
 import { hardWords, readabilityOf, sentencesOf } from './readability.js';
 import { readText } from './readText.js';
 
-const sets = fc.uniqueArray(anyItem, { minLength: 1, maxLength: 8, selector: (i) => i.id }).map((items) => ({ title: 'T', items: items as Item[] }));
+const sets = fc.oneof(
+  anyRichSet,
+  fc.uniqueArray(anyItem, { minLength: 1, maxLength: 8, selector: (i) => i.id }).map((items) => ({ title: 'T', items: items as Item[] })),
+);
 const aims = fc.record({ year: fc.option(fc.integer({ min: 1, max: 12 }), { nil: undefined }), outcomes: fc.constant({ Baking: 3 }) });
 
 test('every finding is of a known rule, about items that are there, and has a key of its own', () => {

@@ -100,7 +100,8 @@ test('alternatives in one answer are told, and taken apart by the fix; units are
   });
   const [found] = findingsOf(typed('levain / sourdough starter')).filter((f) => f.code === 'answers-in-one');
   const fixed = apply({ ...emptyDocument('T'), set: typed('levain / sourdough starter') }, found?.fix?.operations[0] as never).document.set;
-  expect(fixed.items[0]).toMatchObject({ answers: [{ text: 'levain' }, { text: 'sourdough starter' }] });
+  expect(fixed.items[0]).toMatchObject({ answers: [{ text: 'levain / sourdough starter' }, { text: 'levain' }, { text: 'sourdough starter' }] });
+  expect(findingsOf(fixed)).toEqual([]);
   for (const one of ['km/h', 'and/or', '1/2', 'either of them', '3 kg/m']) expect([one, findingsOf(typed(one))]).toEqual([one, []]);
 });
 test('a picture without words is told, one with words is not', () => {

@@ -1,7 +1,7 @@
 /** Bulk changes, find and replace, filters, conversion and history: what they do, and that undo brings everything back. */
 import fc from 'fast-check';
 import { readDraft } from '../draft/read.js';
-import { anyItem } from '../item/arbitrary.js';
+import { anyItem, anyRichSet } from '../item/arbitrary.js';
 import { kinds } from '../item/kinds.js';
 import { item as itemSchema, type Item, type Kind, type QuizSet } from '../item/model.js';
 import { apply, emptyDocument, type Operation, type SetDocument, type SimpleOperation } from '../item/operations.js';
@@ -17,8 +17,11 @@ import { findIn, replaceIn } from './replace.js';
 import { mapTexts } from './texts.js';
 
 const documents = fc
-  .uniqueArray(anyItem, { minLength: 1, maxLength: 6, selector: (i) => i.id })
-  .map((items): SetDocument => ({ ...emptyDocument('T'), set: { title: 'T', items } }));
+  .oneof(
+    anyRichSet,
+    fc.uniqueArray(anyItem, { minLength: 1, maxLength: 6, selector: (i) => i.id }).map((items) => ({ title: 'T', items })),
+  )
+  .map((set): SetDocument => ({ ...emptyDocument('T'), set }));
 const all = (operations: readonly SimpleOperation[]): Operation => ({ type: 'all', operations: [...operations] });
 const draft = (text: string): SetDocument => ({ ...emptyDocument('T'), set: readDraft(text).set });
 const search = { find: '', capitals: false, words: false };

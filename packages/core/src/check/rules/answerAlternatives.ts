@@ -9,7 +9,7 @@ export const alternatives = (text: string, language?: string): string[] => {
   // "of" is Dutch for or, and a plain word of English
   const parts = text.split(language?.startsWith('nl') ? /\s+of\s+|\s*\/\s*/ : /\s+(?:or|oder|ou|o|lub|или|або|veya)\s+|\s*\/\s*/).map((p) => p.trim());
   // "km/h" and "and/or" are one word; the alternatives of an answer are words of their own
-  const words = parts.every((p) => p.length > 2 && p.length < 60);
+  const words = parts.every((p) => p.length > 2 && p.split(/\s+/).length <= 4);
   return parts.length > 1 && words && !/\d\s*\/|and\/or/.test(text) ? parts : [text];
 };
 
@@ -24,10 +24,15 @@ export const answerAlternatives: Rule = {
     fine: ['1. How fast is the belt?\nAnswer: 3 km/h', '1. What is half?\nAnswers: 1/2'],
   },
   ofItem(item, _limits, { language }) {
-    const split = (answers: readonly TextAnswer[]): TextAnswer[] => answers.flatMap((a) => alternatives(a.text, language).map((text) => ({ ...a, text })));
+    /** Alternatives that do not count yet, behind the answer they stand in; it stays, so that nobody who was right is wrong. */
+    const missing = (answers: readonly TextAnswer[], a: TextAnswer): string[] => {
+      const parts = alternatives(a.text, language);
+      return parts.length > 1 ? parts.filter((p) => !answers.some((b) => b.text === p)) : [];
+    };
+    const split = (answers: readonly TextAnswer[]): TextAnswer[] => answers.flatMap((a) => [a, ...missing(answers, a).map((text) => ({ ...a, text }))]);
     if (item.kind === 'short-answer') {
       const answers = split(item.answers);
-      const one = item.answers.find((a) => alternatives(a.text, language).length > 1);
+      const one = item.answers.find((a) => missing(item.answers, a).length > 0);
       return one
         ? [
             {
@@ -40,7 +45,7 @@ export const answerAlternatives: Rule = {
         : [];
     }
     if (item.kind !== 'cloze') return [];
-    const gap = item.gaps.find((g) => g.kind === 'text' && g.answers.some((a) => alternatives(a.text, language).length > 1));
+    const gap = item.gaps.find((g) => g.kind === 'text' && g.answers.some((a) => missing(g.answers, a).length > 0));
     return gap
       ? [
           {
