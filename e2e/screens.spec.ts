@@ -21,7 +21,7 @@ async function clean(page: Page, what: string): Promise<void> {
 
 for (const theme of ['light', 'dark'] as const) {
   test(`axe finds nothing on any screen, ${theme}`, async ({ browser }) => {
-    test.setTimeout(180_000);
+    test.setTimeout(420_000);
     const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme: theme })).newPage();
     await page.goto('/');
     await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
