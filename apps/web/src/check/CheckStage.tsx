@@ -33,10 +33,10 @@ import { EvidenceView, LookUp } from './EvidenceView.js';
 import { FilterBar, SelectionBar } from './FilterBar.js';
 import { Findings } from './Findings.js';
 import { ItemRow } from './ItemRow.js';
-import { KEYS } from './keymap.js';
 import { keyByDigit } from './keys.js';
 import { ReplaceDialog } from './ReplaceDialog.js';
 import { TryBox } from './TryBox.js';
+import { KEYS, useCheckKeys } from './useCheckKeys.js';
 import { useChecks } from './useChecks.js';
 import { useHardMarks } from './useHardMarks.js';
 
@@ -152,84 +152,48 @@ export default function CheckStage() {
     setDialog('bulk');
   }, [picked.length, item]);
 
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent): void => {
-      const t = e.target as HTMLElement;
-      if (e.ctrlKey || e.metaKey || e.altKey || t.closest('[role=dialog], math-field')) return;
-      const typing =
-        /^(TEXTAREA|SELECT)$/.test(t.tagName) || (t.tagName === 'INPUT' && !/^(checkbox|radio)$/.test((t as HTMLInputElement).type)) || t.isContentEditable;
-      // in the editor all keys but Escape are its own, in the try box those that choose an answer
-      if (typing || t.closest('[data-own-keys=all]')) {
-        if (e.key === 'Escape') {
-          t.blur();
-          setUnder(null);
-          setAsideOf(null);
-        }
-        return;
-      }
-      const keys: Record<string, () => void> = {
-        j: () => step(1),
-        ArrowDown: () => step(1),
-        k: () => step(-1),
-        ArrowUp: () => step(-1),
-        n: nextError,
-        f: nextFinding,
-        g: nextUnsupported,
-        o: nextOpen,
-        v: () => (hasSource ? toggle('evidence') : void toast('The set has no source. Add one under Sources.')),
-        t: () => toggle('try'),
-        p: () => setDialog('preview'),
-        h: () => setDialog('history'),
-        '/': () => finder.current?.focus(),
-        '?': () => setDialog('keys'),
-        Escape: () => {
-          setUnder(null);
-          setAsideOf(null);
-        },
-      };
-      const edits: Record<string, () => void> = item
-        ? {
-            c: () => check(item),
-            x: () => toggleOut(item),
-            e: () => toggle('editor'),
-            m: mend,
-            d: setAside,
-            s: () => choose(item.id),
-            a: chooseAll,
-            b: bulk,
-            r: () => setDialog('replace'),
-            u: () => void (session.undo() || toast('Nothing to undo.')),
+  useCheckKeys({
+    keys: {
+      j: () => step(1),
+      ArrowDown: () => step(1),
+      k: () => step(-1),
+      ArrowUp: () => step(-1),
+      n: nextError,
+      f: nextFinding,
+      g: nextUnsupported,
+      o: nextOpen,
+      v: () => (hasSource ? toggle('evidence') : void toast('The set has no source. Add one under Sources.')),
+      t: () => toggle('try'),
+      p: () => setDialog('preview'),
+      h: () => setDialog('history'),
+      '/': () => finder.current?.focus(),
+      '?': () => setDialog('keys'),
+      ...(mayEdit &&
+        item && {
+          c: () => check(item),
+          x: () => toggleOut(item),
+          e: () => toggle('editor'),
+          m: mend,
+          d: setAside,
+          s: () => choose(item.id),
+          a: chooseAll,
+          b: bulk,
+          r: () => setDialog('replace'),
+          u: () => void (session.undo() || toast('Nothing to undo.')),
+        }),
+    },
+    digit:
+      mayEdit && item
+        ? (n) => {
+            const operation = keyByDigit(item, n);
+            if (operation) perform(operation);
           }
-        : {};
-      if (t.closest('[data-own-keys=choices]') && /^(?:[1-9]|Arrow\w+)$/.test(e.key)) return;
-      const digit = /^[1-9]$/.test(e.key) && item ? keyByDigit(item, Number(e.key)) : null;
-      const run = keys[e.key] ?? (mayEdit ? (edits[e.key] ?? (digit ? () => void perform(digit) : undefined)) : undefined);
-      if (!run) return;
-      e.preventDefault();
-      run();
-    };
-    addEventListener('keydown', onKey);
-    return () => removeEventListener('keydown', onKey);
-  }, [
-    item,
-    step,
-    nextError,
-    nextFinding,
-    nextUnsupported,
-    nextOpen,
-    check,
-    toggleOut,
-    toggle,
-    mend,
-    setAside,
-    choose,
-    chooseAll,
-    bulk,
-    session,
-    perform,
-    mayEdit,
-    hasSource,
-  ]);
+        : null,
+    escape: () => {
+      setUnder(null);
+      setAsideOf(null);
+    },
+  });
   const actions = useMemo(
     () => [
       { name: 'Next item with an error', keys: 'N', run: nextError },
