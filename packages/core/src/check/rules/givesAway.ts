@@ -30,24 +30,33 @@ export const givesAway: Rule = {
   },
   ofSet({ items }) {
     const tells = items.map((i) => new Set(isQuestion(i) ? contentWords(told(i)) : []));
-    const often = new Map<string, number>();
-    for (const words of tells) for (const w of words) often.set(w, (often.get(w) ?? 0) + 1);
+    // the items that tell a word, in order: only those that tell the rarest word of a key are looked at
+    const where = new Map<string, number[]>();
+    tells.forEach((words, i) => {
+      for (const w of words) {
+        const list = where.get(w);
+        if (list) list.push(i);
+        else where.set(w, [i]);
+      }
+    });
     const out: ReturnType<NonNullable<Rule['ofSet']>> = [];
     items.forEach((item, at) => {
       // the rarer the words that two items share, the surer that one speaks of what the other asks
       const asked = [...new Set(contentWords(plainOf(item.stem)))];
-      const weight = (w: string): number => Math.log(1 + items.length / (often.get(w) ?? 1));
+      const weight = (w: string): number => Math.log(1 + items.length / (where.get(w)?.length ?? 1));
       const whole = asked.reduce((sum, w) => sum + weight(w), 0);
       if (asked.length < 3) return;
       for (const key of keyTexts(item)) {
         const words = contentWords(key);
         if (!words.length || words.length > 4 || words.every((w) => asked.includes(w) || w.length < 4)) continue;
-        const teller = items.findIndex((other, k) => {
+        const rarest = words.reduce((x, y) => ((where.get(y)?.length ?? 0) < (where.get(x)?.length ?? 0) ? y : x));
+        const teller = (where.get(rarest) ?? []).find((k) => {
           const said = tells[k];
-          if (k === at || !said || !words.every((w) => said.has(w))) return false;
+          if (k === at || !said || items[k]?.section !== item.section || !words.every((w) => said.has(w))) return false;
           const shared = asked.filter((w) => said.has(w));
-          return shared.length >= 3 && shared.reduce((sum, w) => sum + weight(w), 0) >= whole * 0.6 && other.section === item.section;
+          return shared.length >= 3 && shared.reduce((sum, w) => sum + weight(w), 0) >= whole * 0.6;
         });
+        if (teller === undefined) continue;
         const other = items[teller];
         if (other)
           out.push({
