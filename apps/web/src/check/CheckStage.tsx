@@ -73,6 +73,11 @@ export default function CheckStage() {
     return items.filter((i) => keep.has(i.id));
   }, [filtered, items, current, under]);
   const placeOf = useMemo(() => new Map(items.map((i, n) => [i.id, n])), [items]);
+  const cells = useMemo(
+    () => items.map((i, n) => cellOf(i, n, doc.reviews[i.id], evidence.get(i.id)?.verdict === 'contradicted')),
+    [items, doc.reviews, evidence],
+  );
+  const going = useMemo(() => items.filter((i) => doc.reviews[i.id]?.state !== 'left-out'), [items, doc.reviews]);
   const picked = useMemo(() => items.filter((i) => chosen.has(i.id)), [items, chosen]);
   const at = Math.max(
     0,
@@ -234,7 +239,6 @@ export default function CheckStage() {
   const checked = count('checked');
   const out = count('left-out');
   const errors = items.filter((i) => keyProblem(i) && doc.reviews[i.id]?.state !== 'left-out').length;
-  const against = new Set([...evidence.values()].filter((e) => e.verdict === 'contradicted').map((e) => e.item));
   const section = item && doc.set.sections?.find((s) => s.id === item.section);
   const close = (): void => setDialog(null);
   const many = (n: number): string => (n === 1 ? '1 item' : `${n} items`);
@@ -242,9 +246,9 @@ export default function CheckStage() {
   return (
     <div className="grid min-h-0 grid-cols-1 grid-rows-[auto_auto_minmax(0,1fr)_auto]">
       <KeyStrip
-        cells={items.map((i, n) => cellOf(i, n, doc.reviews[i.id], against.has(i.id)))}
+        cells={cells}
         now={item?.id}
-        items={items.filter((i) => doc.reviews[i.id]?.state !== 'left-out')}
+        items={going}
         onPick={(id) => {
           if (!shown.some((i) => i.id === id)) setFilter({});
           go(id);

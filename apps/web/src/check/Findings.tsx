@@ -18,6 +18,9 @@ import { Reading } from './Reading.js';
 
 const LOOK: Record<Finding['severity'], string> = { error: 'note error', warning: 'note', note: 'note info' };
 
+/** More findings about several items are told in a line each: a set of near-copies has thousands. */
+const MOST_FULL = 8;
+
 export function Findings({
   findings,
   reading,
@@ -54,8 +57,9 @@ export function Findings({
   const id = current?.id ?? '';
   const own = findings.filter((f) => f.items.length === 1 && f.items[0] === id);
   // of several items: those that are about the one at hand stand with its own
-  const ofSet = findings.filter((f) => f.items.length !== 1);
-  const others = findings.filter((f) => f.items.length === 1 && f.items[0] !== id);
+  const several = findings.filter((f) => f.items.length !== 1).sort((a, b) => Number(b.items.includes(id)) - Number(a.items.includes(id)));
+  const ofSet = several.slice(0, MOST_FULL);
+  const others = [...findings.filter((f) => f.items.length === 1 && f.items[0] !== id), ...several.slice(MOST_FULL)];
   const bySource = (verdict: Evidence['verdict']): Evidence[] =>
     items.flatMap((i) => (evidence.get(i.id)?.verdict === verdict ? [evidence.get(i.id) as Evidence] : []));
   const against = bySource('contradicted');

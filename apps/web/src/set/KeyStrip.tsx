@@ -1,6 +1,6 @@
 /** The keys of the whole set in order, by position, with state: imbalance and gaps are seen before they are read. */
 import { isQuestion, keyPlaces, keyProblem, keySign, letterOf, type Item, type Review } from '@zakuska/core';
-import { type ReactNode, useEffect, useRef } from 'react';
+import { memo, type ReactNode, useEffect, useMemo, useRef } from 'react';
 
 export interface Cell {
   id: string;
@@ -42,6 +42,22 @@ export function balance(items: readonly Item[]): { letters: string; truth: strin
   };
 }
 
+/** Drawn anew only when it changed: a set has thousands of them. */
+const StripCell = memo(function StripCell({ id, sign, state, name, now, onPick }: Cell & { now: boolean; onPick: (id: string) => void }) {
+  return (
+    <button
+      type="button"
+      className={`cell ${state} ${now ? 'now' : ''}`}
+      title={name}
+      aria-label={name}
+      aria-current={now ? 'true' : undefined}
+      onClick={() => onPick(id)}
+    >
+      {sign}
+    </button>
+  );
+});
+
 export function KeyStrip({
   cells,
   now,
@@ -55,7 +71,10 @@ export function KeyStrip({
   left: ReactNode;
   items: readonly Item[];
 }) {
-  const b = balance(items.filter(isQuestion));
+  const b = useMemo(() => balance(items.filter(isQuestion)), [items]);
+  const latest = useRef(onPick);
+  latest.current = onPick;
+  const pick = useRef((id: string) => latest.current(id));
   const strip = useRef<HTMLDivElement>(null);
   useEffect(() => {
     strip.current?.querySelector('.now')?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
@@ -65,17 +84,7 @@ export function KeyStrip({
       <div className="text-[13px]/[1.45] whitespace-nowrap text-ink-2">{left}</div>
       <div ref={strip} className="flex min-w-0 flex-1 gap-[3px] overflow-x-auto p-1" role="group" aria-label="Keys of the set">
         {cells.map((c) => (
-          <button
-            key={c.id}
-            type="button"
-            className={`cell ${c.state} ${c.id === now ? 'now' : ''}`}
-            title={c.name}
-            aria-label={c.name}
-            aria-current={c.id === now ? 'true' : undefined}
-            onClick={() => onPick(c.id)}
-          >
-            {c.sign}
-          </button>
+          <StripCell key={c.id} {...c} now={c.id === now} onPick={pick.current} />
         ))}
       </div>
       <div className="hidden text-right text-[13px]/[1.45] whitespace-nowrap text-ink-2 lg:block">
