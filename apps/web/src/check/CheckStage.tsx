@@ -477,9 +477,7 @@ export default function CheckStage() {
       {dialog === 'checks' && <ChecksDialog document={doc} workspace={view.workspaceId} mayEdit={mayEdit} onClose={close} perform={perform} />}
       <Suspense fallback={null}>
         {dialog === 'history' && <HistoryDialog set={view.id} document={doc} saved={save === 'saved'} mayEdit={mayEdit} onClose={close} perform={perform} />}
-        {dialog === 'preview' && (
-          <PreviewDialog set={{ ...doc.set, items: items.filter((i) => doc.reviews[i.id]?.state !== 'left-out') }} first={item} onClose={close} />
-        )}
+        {dialog === 'preview' && <PreviewDialog set={{ ...doc.set, items: going }} first={item} onClose={close} />}
       </Suspense>
     </div>
   );

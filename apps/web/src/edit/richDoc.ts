@@ -1,5 +1,5 @@
 /** Rich text of the model to and from what the editor holds: formulas and gaps become elements, and texts again. */
-import { isMarkup, richToXhtml, sanitiseRich, texOfMathML, tidyRich } from '@zakuska/core';
+import { isMarkup, richToXhtml, sanitiseRich, texOfMathML, tidyRich, unescapeXml } from '@zakuska/core';
 
 const SPECIAL = /\\\(([\s\S]*?)\\\)|\\\[([\s\S]*?)\\\]|\[\[([^\][]+)\]\]/g;
 
@@ -37,13 +37,6 @@ export function toEditor(rich: string): string {
   return page.body.innerHTML;
 }
 
-const unescape = (s: string): string =>
-  s
-    .replace(/&lt;/g, '<')
-    .replace(/&gt;/g, '>')
-    .replace(/&quot;/g, '"')
-    .replace(/&amp;/g, '&');
-
 /** What the editor holds, as rich text of the model: plain text where nothing of it is markup. */
 export function fromEditor(html: string): string {
   const page = new DOMParser().parseFromString(`<!doctype html><html><body>${html}</body></html>`, 'text/html');
@@ -68,7 +61,7 @@ export function fromEditor(html: string): string {
   const rich = tidyRich(sanitiseRich(page.body.innerHTML));
   const plain = rich.replace(/<br\/>/g, '\n');
   if (/<[^>]*>/.test(plain)) return rich;
-  const text = unescape(plain);
+  const text = unescapeXml(plain);
   return isMarkup(text) ? rich : text;
 }
 

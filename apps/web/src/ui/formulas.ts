@@ -1,5 +1,5 @@
 /** TeX in texts as MathML. Temml is fetched when the first formula is shown. */
-import { escapeXml, isMarkup } from '@zakuska/core/markup';
+import { escapeXml, isMarkup, unescapeXml } from '@zakuska/core/markup';
 import { useEffect, useState } from 'react';
 
 type Render = (tex: string, display: boolean) => string;
@@ -12,17 +12,11 @@ const load = (): Promise<void> =>
 
 const FORMULA = /\\\(([\s\S]*?)\\\)|\\\[([\s\S]*?)\\\]/g;
 export const hasFormula = (text: string): boolean => text.includes('\\(') || text.includes('\\[');
-const decode = (s: string): string =>
-  s
-    .replace(/&lt;/g, '<')
-    .replace(/&gt;/g, '>')
-    .replace(/&quot;/g, '"')
-    .replace(/&amp;/g, '&');
 
 /** A formula as MathML; its TeX where it cannot be shown (yet). */
-export const formulaHtml = (tex: string, display: boolean): string => loaded?.(tex, display) ?? escapeXml(tex);
+const formulaHtml = (tex: string, display: boolean): string => loaded?.(tex, display) ?? escapeXml(tex);
 const formulasIn = (html: string): string =>
-  html.replace(FORMULA, (_, inline: string | undefined, block: string | undefined) => formulaHtml(decode(inline ?? block ?? ''), inline === undefined));
+  html.replace(FORMULA, (_, inline: string | undefined, block: string | undefined) => formulaHtml(unescapeXml(inline ?? block ?? ''), inline === undefined));
 
 /**
  * A text with formulas as safe HTML, once they can be shown; null where it has none, and until then.
@@ -37,4 +31,3 @@ export function useFormulas(text: string): string | null {
   if (!has || !ready) return null;
   return formulasIn(isMarkup(text) ? text : escapeXml(text).replace(/\n/g, '<br/>'));
 }
-export const loadFormulas = load;

@@ -49,6 +49,13 @@ const put = (item: Item, name: string, value: unknown): SimpleOperation | null =
     : { type: 'change', id: item.id, set: { [name]: value } };
 };
 
+/** The item with its question, its options or both put through `f`. */
+const formed = (item: Item, of: 'stem' | 'option' | 'both', f: (text: string) => string): SimpleOperation | null =>
+  changeTo(
+    item,
+    mapTexts(item, (t, { part }) => (part === of || (of === 'both' && (part === 'stem' || part === 'option')) ? f(t) : t)),
+  );
+
 function one(item: Item, c: BulkChange): SimpleOperation | null {
   switch (c.type) {
     case 'points':
@@ -74,15 +81,9 @@ function one(item: Item, c: BulkChange): SimpleOperation | null {
       return put(item, 'feedback', Object.keys(feedback).length ? feedback : null);
     }
     case 'capitals':
-      return changeTo(
-        item,
-        mapTexts(item, (t, p) => (p.part === c.of || (c.of === 'both' && (p.part === 'stem' || p.part === 'option')) ? firstLetter(t, c.how) : t)),
-      );
+      return formed(item, c.of, (t) => firstLetter(t, c.how));
     case 'stops':
-      return changeTo(
-        item,
-        mapTexts(item, (t, p) => (p.part === c.of || (c.of === 'both' && (p.part === 'stem' || p.part === 'option')) ? fullStop(t, c.how) : t)),
-      );
+      return formed(item, c.of, (t) => fullStop(t, c.how));
   }
 }
 
@@ -108,13 +109,12 @@ export function moveItems(items: readonly Item[], ids: ReadonlySet<string>, to: 
 
 /** A copy of an item with ids of its own. */
 export function copyOf(item: Item): Item {
-  const copy = structuredCloneOf(item);
+  const copy = JSON.parse(JSON.stringify(item)) as Item;
   copy.id = newId();
   if ('options' in copy) for (const o of copy.options) o.id = newId();
   delete copy.source;
   return copy;
 }
-const structuredCloneOf = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 
 /** The operation that puts copies of items behind the last of them, open for checking. */
 export function copyItems(items: readonly Item[], ids: ReadonlySet<string>): SimpleOperation[] {

@@ -1,8 +1,8 @@
 /** An item as another kind, keeping what can be kept; what cannot is told. */
+import { plainOf } from '../check/words.js';
 import { newId } from '../item/ids.js';
 import { gapMarks, kinds, letterOf } from '../item/kinds.js';
 import { defaultMatch, type Gap, type Item, type ItemOf, type Kind, type NumberAnswer, type Option, type TextAnswer } from '../item/model.js';
-import { richToPlain } from '../item/richText.js';
 import { truthWords } from '../item/truthWords.js';
 import { parseNumber, writesDecimalComma } from '../mark/numbers.js';
 
@@ -22,11 +22,10 @@ interface Gist {
   unit?: string | undefined;
 }
 
-const plain = (rich: string): string => richToPlain(rich).replace(/\s+/g, ' ').trim();
 const numberText = (a: NumberAnswer): string => a.text ?? (a.min === a.max ? String(a.min) : String(Number(((a.min + a.max) / 2).toPrecision(12))));
 const options = (texts: readonly string[], right: number): Option[] => texts.map((content, i) => ({ id: newId(), content, credit: i === right ? 1 : 0 }));
 const fromOptions = (list: readonly Option[]): TextAnswer[] =>
-  list.filter((o) => o.credit > 0).map((o) => ({ text: plain(o.content), credit: o.credit, ...(o.feedback && { feedback: o.feedback }) }));
+  list.filter((o) => o.credit > 0).map((o) => ({ text: plainOf(o.content), credit: o.credit, ...(o.feedback && { feedback: o.feedback }) }));
 
 function gistOf(item: Item, language: string | undefined): Gist {
   const numbersIn = (answers: readonly TextAnswer[]): NumberAnswer[] =>
@@ -63,7 +62,7 @@ function gistOf(item: Item, language: string | undefined): Gist {
     case 'ordering':
       return { options: options(item.sequence, -1), answers: [], numbers: [] };
     case 'essay':
-      return { options: [], answers: item.modelAnswer ? [{ text: plain(item.modelAnswer), credit: 1 }] : [], numbers: [] };
+      return { options: [], answers: item.modelAnswer ? [{ text: plainOf(item.modelAnswer), credit: 1 }] : [], numbers: [] };
     case 'information':
       return { options: [], answers: [], numbers: [] };
   }
@@ -136,7 +135,7 @@ export function convert(item: Item, to: Kind, language?: string): Converted {
     }
     case 'true-false': {
       const words = truthWords(item.language ?? language);
-      const said = gist.options.length === 2 && keyed.length === 1 ? plain(keyed[0]?.content ?? '').toLowerCase() : '';
+      const said = gist.options.length === 2 && keyed.length === 1 ? plainOf(keyed[0]?.content ?? '').toLowerCase() : '';
       const answer = [words.true.toLowerCase(), 'true', 'yes', 'right'].includes(said)
         ? true
         : [words.false.toLowerCase(), 'false', 'no', 'wrong'].includes(said)

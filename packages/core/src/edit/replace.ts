@@ -1,7 +1,7 @@
 /** Find and replace in the texts of items: every place with what it would become, and the operations for those that are wanted. */
 import type { Item, QuizSet } from '../item/model.js';
 import type { SimpleOperation } from '../item/operations.js';
-import { escapeXml, isMarkup } from '../item/markup.js';
+import { escapeXml, isMarkup, unescapeXml } from '../item/markup.js';
 import { changeTo, mapTexts, type Place } from './texts.js';
 
 export interface Search {
@@ -32,14 +32,8 @@ function expression({ find, capitals, words }: Search): RegExp | null {
   return new RegExp(words ? `(?<![\\p{L}\\p{N}])${plain}(?![\\p{L}\\p{N}])` : plain, capitals ? 'gu' : 'giu');
 }
 
-const decode = (s: string): string =>
-  s
-    .replace(/&lt;/g, '<')
-    .replace(/&gt;/g, '>')
-    .replace(/&quot;/g, '"')
-    .replace(/&#39;/g, "'")
-    .replace(/&nbsp;/g, '\u00a0')
-    .replace(/&amp;/g, '&');
+/** Rich texts of files may hold two signs more than ours. */
+const decode = (s: string): string => unescapeXml(s.replace(/&#39;/g, "'").replace(/&nbsp;/g, '\u00a0'));
 
 /** The text of a rich text put through `f`, stretch by stretch between the tags; the tags stay. Gap markers stay too. */
 function betweenTags(rich: string, f: (text: string) => string): string {

@@ -14,6 +14,14 @@ const ESCAPES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;'
 /** Text made safe for XML and HTML, in content and in double-quoted attributes. */
 export const escapeXml = (text: string): string => (/[&<>"]/.test(text) ? text.replace(/[&<>"]/g, (c) => ESCAPES[c] ?? c) : text);
 
+/** The way back from `escapeXml`. */
+export const unescapeXml = (text: string): string =>
+  text
+    .replace(/&lt;/g, '<')
+    .replace(/&gt;/g, '>')
+    .replace(/&quot;/g, '"')
+    .replace(/&amp;/g, '&');
+
 /** Plain text as rich text: itself, unless it looks like markup; then it is escaped inside a paragraph. */
 export const richFromPlain = (text: string): string => (isMarkup(text) ? `<p>${escapeXml(text)}</p>` : text);
 

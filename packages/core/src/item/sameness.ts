@@ -5,7 +5,7 @@
 import type { Gap, Item, MatchRule, NumberAnswer, Option, QuizSet, TextAnswer } from './model.js';
 import { defaultMatch } from './model.js';
 import { gapMarks, nameOf } from './kinds.js';
-import { isMarkup, richToXhtml } from './markup.js';
+import { isMarkup, richToXhtml, unescapeXml } from './markup.js';
 import { parseNumber } from '../mark/numbers.js';
 import { answerParts } from '../mark/text.js';
 import { settledScoring } from './scoring.js';
@@ -29,17 +29,11 @@ export function tidyRich(rich: string): string {
     .trim();
   for (let one = ONE_PARAGRAPH.exec(x); one; one = ONE_PARAGRAPH.exec(x)) x = (one[1] ?? '').trim();
   if (!kept.length && !isMarkup(x)) {
-    const text = unescape(x);
+    const text = unescapeXml(x);
     return isMarkup(text) ? `<p>${x}</p>` : text;
   }
   return x.replace(/&quot;(?![^<>]*>)/g, '"').replace(/\u0000(\d+)\u0000/g, (_, i: string) => kept[Number(i)] ?? '');
 }
-const unescape = (x: string): string =>
-  x
-    .replace(/&lt;/g, '<')
-    .replace(/&gt;/g, '>')
-    .replace(/&quot;/g, '"')
-    .replace(/&amp;/g, '&');
 
 const text = (s: string): string => s.replace(/\s+/g, ' ').trim();
 const some = <T>(list: readonly T[] | undefined): T[] | undefined => (list?.length ? [...list] : undefined);

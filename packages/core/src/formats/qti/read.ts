@@ -432,14 +432,17 @@ const cleanTitle = (title: string): string =>
   richToPlain(richOfHtml(title, { picture: () => null }))
     .replace(/\s+/g, ' ')
     .trim();
+/** What the description of a package (IEEE LOM) says of the whole. */
+const generalOf = (manifest: XmlNode | null | undefined): XmlNode | undefined =>
+  manifest ? descendants(childOf(manifest, 'metadata') ?? { ...manifest, children: [] }, 'general')[0] : undefined;
 const manifestTitle = (manifest: XmlNode | null | undefined): string | undefined => {
-  const general = manifest ? descendants(childOf(manifest, 'metadata') ?? { ...manifest, children: [] }, 'general')[0] : undefined;
+  const general = generalOf(manifest);
   const title = general ? childOf(general, 'title') : undefined;
   return title ? textOf(title).replace(/\s+/g, ' ').trim() || undefined : undefined;
 };
 
 const manifestLanguage = (manifest: XmlNode | null | undefined): string | undefined => {
-  const general = manifest ? descendants(childOf(manifest, 'metadata') ?? { ...manifest, children: [] }, 'general')[0] : undefined;
+  const general = generalOf(manifest);
   const language = general ? childOf(general, 'language') : undefined;
   return language ? textOf(language).trim() || undefined : undefined;
 };
