@@ -139,7 +139,7 @@ function byKind(m: Making, forced: Kind | undefined, said: Kind | undefined): It
   const write = forced === undefined && b.entries.length > 0 && b.entries.every((e) => /^[_.…\s]*$/.test(optionText(m, e).text));
   if (write) b.entries = [];
   if (b.entries.length && forced !== 'short-answer' && forced !== 'numeric') {
-    const truths = b.entries.map((e) => truth(optionText(m, e).plain, false));
+    const truths = b.entries.map((e) => truth(optionText(m, e).plain, e.form === 'box' && b.entries.length === 2));
     const two = b.entries.length === 2 && truths[0] !== null && truths[1] !== null && truths[0] !== truths[1];
     if ((two && forced !== 'multiple-choice' && forced !== 'multiple-response') || (forced === 'true-false' && two))
       return truthByOptions(m, truths as boolean[]);

@@ -12,6 +12,8 @@ export interface LineText {
   quoted: boolean;
   /** All of its words are bold. */
   bold: boolean;
+  /** Its first word is bold. */
+  boldStart: boolean;
   /** Holds characters that nobody sees: soft hyphens, zero-width and bidi marks. */
   invisible: boolean;
   blank: boolean;
@@ -145,6 +147,7 @@ export function lineText(raw: string): LineText {
       indent: indentOf(raw),
       quoted: false,
       bold: false,
+      boldStart: false,
       invisible: false,
       blank: !raw.trim(),
       looks: 0,
@@ -164,6 +167,7 @@ export function lineText(raw: string): LineText {
     indent: indentOf(text),
     quoted: quote.length > 0,
     bold: text.trim() !== '' && (whole.look & STRONG) > 0,
+    boldStart: ((runs.find((r) => text.slice(r.at, r.at + r.length).trim())?.look ?? 0) & STRONG) > 0,
     invisible: INVISIBLE.test(raw),
     blank: !text.trim(),
     looks: runs.reduce((all, r) => all | r.look, 0),

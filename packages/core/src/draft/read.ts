@@ -4,11 +4,12 @@ import { isQuestion } from '../item/kinds.js';
 import { writesDecimalComma } from '../mark/numbers.js';
 import { BRACKETED } from './blanks.js';
 import { build } from './items.js';
-import { assignKeys, type Assigned } from './keyList.js';
+import { assignKeys, type Assigned } from './links/keyLists.js';
+import { layout } from './layout.js';
 import { numbered } from './labels.js';
 import { placeOf, splitLines, stretchOf, told, type Line } from './lines.js';
 import type { Manner, Problem } from './making.js';
-import { kindByNumber, outline, type Block, type LineRole, type Outline, type Part, type Piece, type Role } from './outline.js';
+import { kindByNumber, type Block, type LineRole, type Outline, type Part, type Piece, type Role } from './outline.js';
 import { account, type Span } from './account.js';
 import { KEY_LOOKS, keyLooks, type KeyLook, Stretch } from './stretch.js';
 
@@ -58,7 +59,7 @@ export class DraftReader {
 
   read(draft: string, options: DraftOptions = {}): DraftResult {
     const lines = splitLines(draft, this.last ?? undefined);
-    const o = outline(lines, options.overrides ?? new Map());
+    const { outline: o } = layout(lines, options.overrides ?? new Map());
     const keys = assignKeys(o, lines);
     const said = o.meta.find((f) => f.name === 'language')?.piece;
     const whole = mannerOf(o, lines, draft, options.language ?? (said && lines[said.line]?.text.slice(said.from, said.to).trim()), options.keysFrom ?? 'auto');
@@ -388,7 +389,7 @@ function numberDoubts(built: readonly Placed[], lines: readonly Line[]): Diagnos
       }
       continue;
     }
-    const sub = b.block.sub !== undefined && b.block.sub !== 'a' && n === last;
+    const sub = (b.block.sub !== undefined && b.block.sub !== 'a' && n === last) || (b.block.form === 'decimal' && last !== null && Math.floor(n / 100) > Math.floor(last / 100) && n % 100 === 1);
     if (last !== null && n !== last + 1 && n !== 1 && !restarted && !sub) {
       const line = lines[b.block.line];
       const at = line ? told(line, numbered) : null;

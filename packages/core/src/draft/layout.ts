@@ -1,0 +1,119 @@
+/** From lines to questions as they stand: surface, signs, search, links. */
+import type { Line } from './lines.js';
+import { Assembly } from './links/assemble.js';
+import type { Outline, Role } from './outline.js';
+import { search, type Reading } from './search/search.js';
+import type { Ground } from './search/step.js';
+import { Series, type Habits } from './series/series.js';
+import { signsOf, tableSigns, viewAt } from './signs/index.js';
+import type { Sign } from './signs/sign.js';
+import { W } from './search/weights.js';
+import { fencesOf } from './surface/fences.js';
+import { tablesOf } from './surface/tables.js';
+
+export interface Layout {
+  outline: Outline;
+  reading: Reading;
+  series: Series;
+}
+
+/** Lines that the habits of a draft are learnt from: more say no more. */
+const SAMPLE = 3000;
+
+/** Reads the lines into questions. `overrides` says by line number what a person has said the line is. */
+export function layout(lines: readonly Line[], overrides: ReadonlyMap<number, Role>): Layout {
+  const series = new Series(lines);
+  const ground: Ground = { units: series.units, series };
+  const fences = fencesOf(lines);
+  const tables = tablesOf(lines);
+  const barRows = new Set<number>();
+  for (const t of tables.values()) if (t.sign === '|') for (let i = t.first; i <= t.last; i++) barRows.add(i);
+  const signsAt = (place: number): readonly Sign[] => {
+    const u = series.units[place];
+    if (!u) return [];
+    const index = u.line.index;
+    if (fences.marks.has(index)) return [{ role: 'aside', sort: 'rule', weight: 6, why: 'A fence around code.', at: 0 }];
+    const codeTo = fences.blocks.get(index);
+    if (codeTo !== undefined) {
+      let take = 1;
+      while (series.units[place + take] && (series.units[place + take]?.line.index ?? 0) <= codeTo) take++;
+      return [{ role: 'code', weight: 4, why: 'Code inside a question.', at: 0, to: codeTo, take }];
+    }
+    const signs = signsOf(viewAt(series.units, place, series));
+    if (barRows.has(index)) for (const s of signs) s.weight += W.barRow;
+    const table = tables.get(index);
+    if (table) {
+      let take = 1;
+      while (series.units[place + take] && (series.units[place + take]?.line.index ?? 0) <= table.last) take++;
+      signs.push(...tableSigns(table, take));
+    }
+    const said = overrides.get(index);
+    return said ? obeying(signs, said, u.facts.start) : signs;
+  };
+  const certainAt = (place: number): boolean => overrides.has(series.units[place]?.line.index ?? -1);
+  let reading = search(series.units.length > SAMPLE ? { units: series.units.slice(0, SAMPLE), series } : ground, signsAt, certainAt);
+  series.habits = habitsOf(reading);
+  reading = search(ground, signsAt, certainAt);
+  return { outline: new Assembly(lines, series.units, reading), reading, series };
+}
+
+/** The signs that say what a person said; what they said is certain. */
+function obeying(signs: readonly Sign[], role: Role, start: number): Sign[] {
+  const as: Record<Role, readonly Sign['role'][]> = {
+    question: ['question', 'sub'],
+    option: ['option'],
+    key: ['key'],
+    feedback: ['field', 'note', 'more'],
+    field: ['field'],
+    pair: ['row'],
+    step: ['option'],
+    part: ['part'],
+    passage: ['passage'],
+    'key-list': ['list-entry', 'list-head', 'list-more'],
+    aside: ['aside'],
+    blank: ['aside'],
+  };
+  const wanted = signs.filter((s) => as[role].includes(s.role));
+  const found = wanted.map((s) => ({ ...s, weight: Math.max(s.weight, 8), why: 'You said so.' }));
+  const made: Sign = { role: as[role][0] ?? 'aside', weight: 7, why: 'You said so.', at: start };
+  if (role === 'question') found.push({ ...made, sort: 'plain' });
+  else if (role === 'option' || role === 'step') found.push({ ...made, sig: 'bare', segments: [{ label: '', ord: 0, sig: 'bare', start, from: start, to: 1e9, marked: false, star: false, box: false }] });
+  else if (role === 'feedback' || role === 'field') found.push({ ...made, role: 'field', name: 'feedback' });
+  else found.push(made);
+  // where it cannot be that, the line is set aside and nothing else
+  found.push({ role: 'aside', weight: -20, why: 'You said so.', at: start });
+  return found;
+}
+
+/** What a first reading says of the draft's habits. */
+function habitsOf(reading: Reading): Habits {
+  const question = new Map<string, number>();
+  const option = new Map<string, number>();
+  const sizes = new Map<number, number>();
+  let questions = 0;
+  let plain = 0;
+  let withOptions = 0;
+  let keyed = 0;
+  const end = (s: Reading['path'][number]['state'] | undefined): void => {
+    if (!s?.oSig) return;
+    option.set(s.oSig, (option.get(s.oSig) ?? 0) + 1);
+    sizes.set(s.oCount, (sizes.get(s.oCount) ?? 0) + 1);
+    withOptions++;
+    if (s.keyed) keyed++;
+  };
+  let last: Reading['path'][number]['state'] | undefined;
+  for (const { sign, state } of reading.path) {
+    if (sign.role === 'question' || sign.role === 'sub') {
+      end(last);
+      questions++;
+      if (!sign.label) plain++;
+      else question.set(sign.label.sig, (question.get(sign.label.sig) ?? 0) + 1);
+    } else if (!state.inQuestion && last) {
+      end(last);
+    }
+    last = state.inQuestion ? state : undefined;
+  }
+  end(last);
+  const [size, n] = [...sizes].sort((a, b) => b[1] - a[1])[0] ?? [0, 0];
+  return { questions, question, plain, option, keyed: withOptions ? keyed / withOptions : 0, size, sizeShare: withOptions ? n / withOptions : 0 };
+}

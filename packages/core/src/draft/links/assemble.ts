@@ -1,0 +1,616 @@
+/** From the chosen signs to questions as they stand in the draft: stems, options, keys, fields, parts and lists of keys. */
+import type { Kind } from '../../item/model.js';
+import { field, type FieldName } from '../fields.js';
+import { kindIn, kindNamed, kindsOfRanges, partLabel } from '../headings.js';
+import { keyHead, keyTail, wrongTail } from '../keys.js';
+import { pattern } from '../labels.js';
+import { told, type Line } from '../lines.js';
+import { Block, emptyPart, NO_PART, UNTITLED_PART, type Entry, type LabelClass, type LineRole, type Outline, type Part, type Piece, type Role } from '../outline.js';
+import { pointsEach, pointsTotal } from '../points.js';
+import { Mode, State } from '../search/state.js';
+import type { Reading } from '../search/search.js';
+import type { Unit } from '../series/series.js';
+import { entriesIn } from '../signs/entries.js';
+import type { Segment } from '../signs/inline.js';
+import { READ, RANGE_HEAD } from '../signs/prose.js';
+import type { Sign } from '../signs/sign.js';
+import { truth, truthKey, truthNote } from '../truths.js';
+import { POINTS } from '../words.js';
+import { questionTable } from './tables.js';
+
+const BLANK_ROLE: LineRole = { role: 'blank', mark: '', reason: '' };
+
+/** Notes behind an option in square brackets: "“Yes.” [Do not promise this.]" */
+const NOTE = /\s[[{](?!\s*(?:[xX✓✔*]|\d+\s*%)\s*[\]}])([^[\]{}]{4,400})[\]}]\s*$/;
+const LIST_MARK = /^\s*(?:[-*•◦▪–—]\s+|[ivx]{1,4}[.)]\s|\(?[ivx]{1,4}\)\s|[IVX]{1,4}[.)]\s|\d{1,2}[.)]\s|[“"„«—–-]\s?\p{Lu})/u;
+
+interface Ends {
+  from: number;
+  to: number;
+  marked: boolean;
+  note: [number, number] | null;
+}
+/** An option's words between two columns: key marks and a note at their ends are taken off. */
+function endsOf(text: string, at: number, end: number): Ends {
+  let from = at;
+  let to = end;
+  let marked = false;
+  const head = keyHead(text.slice(from, to));
+  if (head && head < to - from) {
+    marked = true;
+    from += head;
+  }
+  const cut = (): void => {
+    const tail = keyTail(text.slice(from, to));
+    if (tail >= 0) {
+      marked = true;
+      to = from + tail;
+    } else {
+      const wrong = wrongTail(text.slice(from, to));
+      if (wrong > 0) to = from + wrong;
+    }
+  };
+  cut();
+  const words = text.slice(from, to);
+  const found = /[\]}]\s*$/.test(words.slice(-40)) ? NOTE.exec(words) : null;
+  if (!found) return { from, to, marked, note: null };
+  const start = from + found.index + found[0].indexOf(found[1] ?? '');
+  to = from + found.index;
+  cut();
+  return { from, to, marked, note: [start, start + (found[1]?.length ?? 0)] };
+}
+
+export class Assembly implements Outline {
+  readonly blocks: Block[] = [];
+  readonly parts: Part[] = [];
+  readonly keyRows: Outline['keyRows'] = [];
+  readonly roles: LineRole[];
+  readonly meta: Outline['meta'] = [];
+  private part: Part = emptyPart(0);
+  private block: Block | null = null;
+  private heads = 0;
+  private lastField: { pieces: Piece[] } | null = null;
+  /** Which places with text the reading takes for parts of a list of keys. */
+  private readonly listed: ReadonlySet<number>;
+
+  constructor(
+    private readonly lines: readonly Line[],
+    private readonly units: readonly Unit[],
+    reading: Reading,
+  ) {
+    this.roles = lines.map(() => BLANK_ROLE);
+    this.parts.push(this.part);
+    this.listed = new Set(reading.path.filter((p) => p.sign.role === 'list-entry' || p.sign.role === 'list-more' || (p.sign.role === 'table' && p.sign.sort === 'keys')).map((p) => p.place));
+    let before = new State();
+    for (const { place, sign, state } of reading.path) {
+      const unit = units[place];
+      if (unit) this.take(unit, place, sign, before, state);
+      before = state;
+    }
+    this.truthParts();
+  }
+
+  private say(line: Line, role: Role, mark: string, reason: string): void {
+    this.roles[line.index] = { role, mark, reason };
+    if (this.block && role !== 'aside' && role !== 'part' && role !== 'key-list' && role !== 'passage') this.block.last = Math.max(this.block.last, line.index);
+  }
+  private piece(line: Line, from: number, to = line.text.length, joint?: Piece['joint']): Piece {
+    return joint ? { line: line.index, from, to, joint } : { line: line.index, from, to };
+  }
+  private text(pieces: readonly Piece[]): string {
+    return pieces.map((p) => this.lines[p.line]?.text.slice(p.from, p.to).trim() ?? '').join(' ');
+  }
+
+  private take(u: Unit, place: number, sign: Sign, before: State, after: State): void {
+    const { line } = u;
+    const blankBefore = u.gap > 0;
+    switch (sign.role) {
+      case 'question':
+        return this.question(u, sign);
+      case 'sub':
+        return this.sub(u, sign, before);
+      case 'stem': {
+        const b = this.block;
+        if (!b) return this.aside(line, sign);
+        if (before.mode === Mode.options) this.listToStem(b);
+        const at = sign.at;
+        const joint = !b.stem.length ? ' ' : blankBefore ? '\n\n' : LIST_MARK.test(line.text) ? '\n' : ' ';
+        // a topic behind the number gives way to the question itself
+        b.stem.push(this.piece(line, at, line.text.length, joint));
+        return this.say(line, 'question', '', sign.why);
+      }
+      case 'code':
+        return this.code(u, sign);
+      case 'option':
+        return this.options(u, sign, before, after);
+      case 'more-option': {
+        const entry = this.block?.entries[this.block.entries.length - 1];
+        if (!entry) return this.aside(line, sign);
+        if (entry.feedback.length) entry.feedback.push(this.piece(line, sign.at));
+        else {
+          const tail = keyTail(line.text);
+          if (tail >= 0) entry.marked = true;
+          entry.pieces.push(this.piece(line, sign.at, tail >= 0 ? tail : line.text.length));
+        }
+        return this.say(line, entry.feedback.length ? 'feedback' : 'option', '', sign.why);
+      }
+      case 'note': {
+        const b = this.block;
+        const key = b?.keys[b.keys.length - 1];
+        const entry = b?.entries[b.entries.length - 1];
+        if (before.mode === Mode.key && key) key.feedback.push(this.piece(line, sign.at));
+        else if (entry) entry.feedback.push(this.piece(line, sign.at));
+        else return this.aside(line, sign);
+        return this.say(line, 'feedback', 'feedback', sign.why);
+      }
+      case 'key':
+        return this.key(u, sign);
+      case 'field':
+        return this.field(u, sign, after);
+      case 'more':
+        return this.more(u, sign, before);
+      case 'part':
+        if (before.mode === Mode.list && this.listGoesOn(place)) {
+          this.keyRows.push({ rows: [], numbered: false, heading: line.text, line: line.index });
+          return this.say(line, 'key-list', 'key list', 'A heading inside the list of keys.');
+        }
+        return this.openPart(line, sign);
+      case 'instruction':
+        return this.instruction(u, sign);
+      case 'set-field':
+        return this.setField(line, sign);
+      case 'passage': {
+        if (before.mode !== Mode.passage) this.startPassage(line);
+        this.block = null;
+        this.part.passage.push(this.piece(line, sign.at, line.text.length, this.part.passage.length ? (blankBefore ? '\n\n' : ' ') : ' '));
+        return this.say(line, 'passage', 'passage', sign.why);
+      }
+      case 'row':
+        return this.row(u, sign);
+      case 'table':
+        return this.table(sign, before);
+      case 'list-head':
+        this.block = null;
+        this.keyRows.push({ rows: sign.sort === 'row' ? [{ line: line.index, at: sign.at }] : [], numbered: sign.sort === 'row', heading: sign.sort === 'row' ? line.text.slice(0, sign.at) : line.text, line: line.index });
+        this.heads++;
+        return this.say(line, 'key-list', 'key list', sign.why);
+      case 'list-entry': {
+        if (before.mode !== Mode.list) this.keyRows.push({ rows: [], numbered: false, heading: '', line: line.index });
+        if (sign.sort === 'group') this.keyRows.push({ rows: [], numbered: false, heading: line.text.slice(0, sign.at), line: line.index });
+        const rows = this.keyRows[this.keyRows.length - 1];
+        this.block = null;
+        rows?.rows.push({ line: line.index, at: sign.at });
+        if (rows && sign.entries) rows.numbered = true;
+        return this.say(line, 'key-list', 'key list', sign.why);
+      }
+      case 'list-more':
+        this.keyRows[this.keyRows.length - 1]?.rows.push({ line: line.index, at: sign.at });
+        return this.say(line, 'key-list', 'key list', sign.why);
+      case 'bank':
+        return this.say(line, 'aside', 'words', sign.why);
+      case 'write-on':
+        return this.say(line, 'aside', '', sign.why);
+      default:
+        if (sign.sort === 'chat' && after.mode === Mode.top) this.block = null;
+        return this.aside(line, sign);
+    }
+  }
+  private aside(line: Line, sign: Sign): void {
+    this.say(line, 'aside', sign.sort === 'rule' ? '' : 'aside', sign.why);
+  }
+  /** Whether more entries come behind a heading inside a list. */
+  private listGoesOn(place: number): boolean {
+    return this.listed.has(place + 1);
+  }
+  open(line: Line, label: { label?: string; number?: number; sub?: string; form?: string }): Block {
+    const b = new Block(line.index, this.part, label);
+    this.block = b;
+    this.blocks.push(b);
+    this.part.questions++;
+    this.lastField = null;
+    return b;
+  }
+
+  private question(u: Unit, sign: Sign): void {
+    const { line, facts } = u;
+    const { label } = sign;
+    if (this.part.lead && !(label?.sub && label.ord === this.blocks[this.blocks.length - 1]?.number)) this.part = this.part.lead;
+    if (label?.sub === 'a') this.leadIn(label.ord);
+    const until = this.part.until;
+    if (until !== undefined && label && label.ord > until && this.part.passage.length) {
+      this.part = { ...emptyPart(line.index), label: this.part.label };
+      this.parts.push(this.part);
+    }
+    const sub = sign.subLabel?.text.toLowerCase();
+    const bonus = label?.cls === 'bonus';
+    const name = label && label.cls !== 'turn' ? { label: label.text + (sub ?? ''), ...(label.ord > 0 && { number: label.ord }), ...((sub ?? label.sub) && { sub: sub ?? label.sub }), form: label.cls === 'dec' ? 'decimal' : label.sig } : {};
+    const b = this.open(line, name);
+    const from = bonus ? facts.start : sign.at;
+    const to = sign.to ?? line.text.length;
+    if (sign.keyInFront) {
+      const word = line.text.slice(...sign.keyInFront);
+      const said = /^[A-E]$/i.test(word) ? null : truth(word, true);
+      b.keys.push({ line: line.index, pieces: [this.piece(line, ...sign.keyInFront)], feedback: [], ...(said !== null && { truth: said }) });
+    }
+    if (facts.prefix.truths) b.kind = 'true-false';
+    if (facts.prefix.points !== undefined && facts.prefix.at > facts.start) b.fields.push({ name: 'points', line: line.index, pieces: [this.piece(line, facts.start, facts.prefix.at)] });
+    if (sign.sort === 'points') b.fields.push({ name: 'points', line: line.index, pieces: [this.piece(line, from, to)] });
+    else if (line.text.slice(from, to).trim()) b.stem.push(this.piece(line, from, to));
+    if (sign.task && !label && this.part.instructions.length && !this.part.questions) this.part.instructions = [];
+    if (sign.task) b.asks = sign.task;
+    if (sign.segments) for (const s of sign.segments) this.entry(line, s);
+    this.say(line, 'question', b.label ?? String(this.blocks.length), sign.why);
+  }
+  /** Before "3a" a question "3" with nothing to answer is the text that 3a and 3b share. */
+  private leadIn(number: number): void {
+    const b = this.blocks[this.blocks.length - 1];
+    if (b && b.number === number && !b.sub && !b.entries.length && !b.keys.length && !b.fields.length && !b.pairs.length) {
+      this.drop(b);
+      this.part = this.sharing(b);
+    }
+  }
+  private drop(b: Block): void {
+    const at = this.blocks.lastIndexOf(b);
+    if (at >= 0) this.blocks.splice(at, 1);
+    b.part.questions--;
+  }
+  /** A part whose passage is the stem of a question with sub-questions. */
+  private sharing(b: Block): Part {
+    const lead = b.part.lead ?? b.part;
+    const part: Part = { ...emptyPart(b.line), label: lead.label, ranges: lead.ranges, passage: b.stem, lead };
+    if (lead.kind) part.kind = lead.kind;
+    if (lead.points !== undefined) part.points = lead.points;
+    this.parts.push(part);
+    for (const p of b.stem) this.roles[p.line] = { role: 'passage', mark: b.label ?? 'passage', reason: 'Shared by the questions below, which have letters.' };
+    return part;
+  }
+  private sub(u: Unit, sign: Sign, before: State): void {
+    const b = this.block;
+    const { line } = u;
+    const letter = sign.label?.text.toLowerCase() ?? '';
+    if (!b) return this.aside(line, sign);
+    const base = b.sub ? (b.label ?? '').slice(0, -b.sub.length) : (b.label ?? '');
+    const number = b.number;
+    if (!before.subSig && !b.sub) {
+      if (b.stem.length) {
+        this.drop(b);
+        this.part = this.sharing(b);
+      } else this.drop(b);
+    }
+    const made = this.open(line, { label: `${base}${letter}`, sub: letter, form: 'sub', ...(number !== undefined && { number }) });
+    made.stem.push(this.piece(line, sign.at));
+    this.say(line, 'question', made.label ?? '', sign.why);
+  }
+  private code(u: Unit, sign: Sign): void {
+    const b = this.block;
+    const first = u.line.index;
+    for (let i = first; i <= (sign.to ?? first); i++) {
+      const l = this.lines[i];
+      if (!l) continue;
+      if (!b) {
+        if (!l.blank) this.aside(l, { ...sign, why: 'Code outside of any question.' });
+        continue;
+      }
+      const pieces = b.entries[b.entries.length - 1]?.pieces ?? b.stem;
+      pieces.push({ line: l.index, from: 0, to: l.text.length, joint: '\n', code: true });
+      this.say(l, b.entries.length ? 'option' : 'question', '', 'Code inside a question.');
+    }
+  }
+
+  private entry(line: Line, s: Segment): Entry {
+    const ends = endsOf(line.text, s.from, s.to);
+    const cls = /^(?:num|roml|rom|up|low|other)/.exec(s.sig)?.[0];
+    const labels: LabelClass = cls === 'num' ? 'number' : cls === 'roml' || cls === 'rom' ? 'roman' : cls ? 'letter' : s.sig === 'bullet' || s.sig === 'box' ? 'bullet' : 'none';
+    const entry: Entry = {
+      label: s.label,
+      form: s.sig,
+      labels,
+      pieces: [this.piece(line, ends.from, ends.to)],
+      marked: (s.marked && !s.star) || ends.marked,
+      star: s.star,
+      feedback: ends.note ? [this.piece(line, ...ends.note)] : [],
+    };
+    const b = this.block;
+    if (b) {
+      b.entries.push(entry);
+      b.count[labels]++;
+      if (labels === 'letter') b.lastLetter = entry;
+    }
+    return entry;
+  }
+  private options(u: Unit, sign: Sign, before: State, after: State): void {
+    const b = this.block;
+    const { line } = u;
+    const segments = sign.segments ?? [];
+    if (!b || !segments.length) return this.aside(line, sign);
+    if (before.oCount > 0 && after.oCount === segments.length && before.inQuestion) this.listToStem(b);
+    const [first] = segments;
+    if (sign.sort === 'lead' && first) {
+      const words = this.piece(line, u.facts.start, first.start, ' ');
+      const last = b.entries[b.entries.length - 1];
+      if (last) last.pieces.push(words);
+      else b.stem.push(words);
+    }
+    const start = b.entries.length;
+    for (const s of segments) this.entry(line, s);
+    // columns are read by their labels
+    const ords = segments.map((s) => s.ord);
+    if ((segments.length > 1 && ords.some((o, i) => i > 0 && o !== (ords[i - 1] ?? 0) + 1)) || (before.oRow < before.oLast && (first?.ord ?? 0) <= before.oLast && start > 0)) sortByLabel(b);
+    const step = before.ask === 'ordering' || b.asks === 'ordering';
+    const marks = b.entries.slice(start).map((e, i) => {
+      const name = (e.label || String.fromCharCode(65 + Math.min(25, start + i))).toUpperCase();
+      return step ? `${start + i + 1}.` : e.marked ? `${name} ✓` : name;
+    });
+    const marked = b.entries.slice(start).some((e) => e.marked);
+    this.say(line, step ? 'step' : 'option', marks.join(' '), sign.why + (marked ? ' A mark says that it is the key.' : ''));
+  }
+  /** What was taken for options belongs to the stem: statements I to III, steps, things to choose from further down. */
+  private listToStem(b: Block): void {
+    for (const e of b.entries) {
+      e.pieces.forEach((p, i) => b.stem.push(i === 0 ? { ...p, from: 0, to: this.lines[p.line]?.text.length ?? p.to, joint: '\n' } : p));
+      for (const p of e.pieces) this.roles[p.line] = { role: 'question', mark: '', reason: 'A list inside the question: its options come further down.' };
+    }
+    b.entries = [];
+    Object.assign(b.count, { letter: 0, number: 0, roman: 0, bullet: 0, none: 0 });
+  }
+
+  private key(u: Unit, sign: Sign): void {
+    const b = this.block;
+    const { line } = u;
+    if (!b) return this.aside(line, sign);
+    const t = line.text;
+    let to = sign.to ?? t.length;
+    if (/^\s*[([]/.test(t) && /[)\]]\s*$/.test(t) && sign.to === undefined && sign.at > t.length - t.trimStart().length) to = t.search(/[)\]]\s*$/);
+    const cells = /\t|\s{2,}|\s(?:PTS|DIF|REF|OBJ)\s*:/.test(t) ? cellsOf(t, sign.at, to) : [{ from: sign.at, to }];
+    const [value, ...rest] = cells;
+    for (const c of rest) {
+      const words = t.slice(c.from, c.to);
+      const f = POINTS_FIELD.exec(words) ?? /^PTS\s*:\s*/i.exec(words);
+      const named = field(words);
+      if (f) b.fields.push({ name: 'points', line: line.index, pieces: [this.piece(line, c.from + f[0].length, c.to)] });
+      else if (/^DIF\s*:/i.test(words)) b.fields.push({ name: 'difficulty', line: line.index, pieces: [this.piece(line, c.from + (BANK_FIELD.exec(words)?.[0].length ?? 0), c.to)] });
+      else if (named && !BANK_FIELD.test(words)) b.fields.push({ name: named.name, line: line.index, pieces: [this.piece(line, c.from + named.at, c.to)] });
+    }
+    const words = t.slice(value?.from ?? sign.at, value?.to ?? to).trim();
+    const key = { line: line.index, pieces: words ? [this.piece(line, value?.from ?? sign.at, value?.to ?? to)] : [], feedback: [] };
+    b.keys.push(key);
+    this.lastField = null;
+    this.say(line, 'key', `key ${short(words)}`.trim(), sign.why);
+  }
+  private field(u: Unit, sign: Sign, after: State): void {
+    const b = this.block;
+    const { line } = u;
+    if (!b || sign.sort === 'meta') {
+      if (b) this.lastField = { pieces: [] };
+      return this.say(line, b ? 'field' : 'aside', '', sign.why);
+    }
+    const name: FieldName = sign.name ?? 'feedback';
+    let to = line.text.length;
+    if (/^\s*[([]/.test(line.text) && /[)\]]\s*$/.test(line.text)) to = line.text.search(/[)\]]\s*$/);
+    const piece = this.piece(line, sign.at, Math.max(sign.at, to));
+    if (name === 'kind') b.kind = kindNamed(line.text.slice(sign.at)) ?? b.kind;
+    const entry = b.entries[b.entries.length - 1];
+    const own = entry && this.lines[entry.pieces[0]?.line ?? 0];
+    if (name === 'feedback' && entry && !b.keys.length && !b.fields.length && (after.mode === Mode.options || (own && line.indent > own.indent))) entry.feedback.push(piece);
+    else {
+      const made = { name, line: line.index, pieces: [piece] };
+      b.fields.push(made);
+      this.lastField = made;
+    }
+    const feedback = name === 'feedback' || name === 'correct' || name === 'incorrect';
+    this.say(line, feedback ? 'feedback' : 'field', name, sign.why);
+  }
+  private more(u: Unit, sign: Sign, before: State): void {
+    const b = this.block;
+    const { line } = u;
+    if (!b) return this.aside(line, sign);
+    const key = b.keys[b.keys.length - 1];
+    if (before.mode === Mode.key && before.bare && key && !key.pieces.length) {
+      key.line = line.index;
+      key.pieces = [this.piece(line, sign.at)];
+      return this.say(line, 'key', `key ${short(line.text.trim())}`, 'Stands under “Answer”.');
+    }
+    if (this.lastField) {
+      this.lastField.pieces.push(this.piece(line, sign.at));
+      return this.say(line, this.roles[line.index - 1]?.role === 'field' ? 'field' : 'feedback', '', sign.why);
+    }
+    if (key) {
+      const value = this.text(key.pieces);
+      // a short key has been said; what comes below is its reason
+      const said = /^[([]?[A-Za-zА-Я](?:[).:,\s\]]|$)/u.test(value) || value.length < 40;
+      const reason = (said && /^[\p{Lu}“"¡¿(]/u.test(line.text.trim()) && line.text.trim().length > 20) || u.gap > 0;
+      if (reason) {
+        const made = { name: 'feedback' as const, line: line.index, pieces: [this.piece(line, sign.at)] };
+        b.fields.push(made);
+        this.lastField = made;
+      } else key.pieces.push(this.piece(line, sign.at));
+      return this.say(line, reason ? 'feedback' : 'key', reason ? 'feedback' : '', reason ? 'A reason below the key.' : sign.why);
+    }
+    const entry = b.entries[b.entries.length - 1];
+    if (entry?.feedback.length) {
+      entry.feedback.push(this.piece(line, sign.at));
+      return this.say(line, 'feedback', '', sign.why);
+    }
+    this.aside(line, sign);
+  }
+
+  private openPart(line: Line, sign: Sign): void {
+    const t = line.text.trim();
+    const part = emptyPart(line.index);
+    // the names that the notation gives to parts without a title
+    if (t !== NO_PART && t !== UNTITLED_PART) part.title = t;
+    part.untitled = t === UNTITLED_PART;
+    part.label = partLabel(t);
+    this.part = part;
+    this.parts.push(part);
+    this.block = null;
+    describe(part, line);
+    this.say(line, 'part', sign.sort === 'text' ? 'text' : 'part', sign.why);
+  }
+  /** A part of its own where the present one has questions already. */
+  private freshPart(line: Line): Part {
+    if (!this.part.questions) return this.part;
+    this.part = { ...emptyPart(line.index), label: this.part.label };
+    this.parts.push(this.part);
+    return this.part;
+  }
+  private instruction(u: Unit, sign: Sign): void {
+    const { line } = u;
+    const part = this.freshPart(line);
+    describe(part, line);
+    part.instructions.push(this.piece(line, u.facts.start));
+    this.block = null;
+    this.range(part, line.text);
+    this.say(line, 'aside', '', sign.why);
+  }
+  private range(part: Part, t: string): void {
+    const range = READ.test(t) || RANGE_HEAD.test(t) ? RANGE_HEAD.exec(t) : null;
+    if (range) part.until = Number(range[2]);
+  }
+  private startPassage(line: Line): void {
+    if (this.part.questions || this.part.lead) {
+      const { label, title } = this.part.lead ?? this.part;
+      void title;
+      const kind = this.part.kind;
+      const points = this.part.points;
+      this.part = { ...emptyPart(line.index), label, ...(kind && { kind }), ...(points !== undefined && { points }) };
+      this.parts.push(this.part);
+    }
+  }
+  private setField(line: Line, sign: Sign): void {
+    const piece = this.piece(line, sign.at);
+    if (sign.sort === 'passage') {
+      this.part.passage.push(piece);
+      this.block = null;
+      return this.say(line, 'passage', 'passage', sign.why);
+    }
+    if (sign.sort === 'instructions') {
+      describe(this.part, line);
+      this.part.instructions.push(piece);
+      return this.say(line, 'field', 'field', sign.why);
+    }
+    this.meta.push({ name: sign.sort === 'language' ? 'language' : 'description', piece });
+    this.say(line, 'field', 'field', sign.why);
+  }
+
+  private row(u: Unit, sign: Sign): void {
+    const b = this.block;
+    const { line } = u;
+    if (!b) return this.aside(line, sign);
+    if (sign.sort === 'heads') return this.say(line, 'pair', '', sign.why);
+    if (sign.sort === 'pair' && sign.sides) {
+      b.pairs.push({ left: [this.piece(line, ...sign.sides.left)], right: [this.piece(line, ...sign.sides.right)] });
+      return this.say(line, 'pair', '⇄', sign.why);
+    }
+    if (sign.sort === 'side' && sign.label) {
+      const e = this.entry(line, { label: sign.label.text, ord: sign.label.ord, sig: sign.label.sig, start: u.facts.start, from: sign.at, to: line.text.trimEnd().length, marked: false, star: false, box: false });
+      return this.say(line, 'pair', e.label.toUpperCase(), sign.why);
+    }
+    const bullet = Boolean(u.facts.front.bullet);
+    if (bullet || (!b.pairs.length && !b.entries.length)) this.entry(line, { label: '', ord: 0, sig: bullet ? 'bullet' : 'bare', start: sign.at, from: sign.at, to: line.text.trimEnd().length, marked: false, star: false, box: false });
+    else if (b.pairs.length) b.pairs[b.pairs.length - 1]?.right.push(this.piece(line, sign.at));
+    else b.entries[b.entries.length - 1]?.pieces.push(this.piece(line, sign.at));
+    this.say(line, 'pair', '', sign.why);
+  }
+
+  private table(sign: Sign, before: State): void {
+    const { table } = sign;
+    if (!table) return;
+    const mark = (role: Role, label: string, reason: string): void => {
+      for (const r of table.rows) this.say(r.line, role, label, reason);
+    };
+    switch (sign.sort) {
+      case 'keys': {
+        if (before.mode !== Mode.list) this.keyRows.push({ rows: [], numbered: true, heading: '', line: table.first });
+        this.block = null;
+        for (const r of table.rows) this.keyRows[this.keyRows.length - 1]?.rows.push({ line: r.line.index, at: 0, cells: r.cells });
+        mark('key-list', 'key list', sign.why);
+        break;
+      }
+      case 'pairs': {
+        const b = this.block;
+        if (!b) break;
+        table.rows.forEach((row, i) => {
+          const [left, right, ...more] = row.cells;
+          if ((i === 0 && table.headed) || /^column\s/i.test(left?.text ?? '') || more.filter((c) => c.text).length > 1) return this.say(row.line, 'pair', '', 'Names the columns.');
+          b.pairs.push({ left: left ? [this.piece(row.line, left.from, left.to)] : [], right: right ? [this.piece(row.line, right.from, right.to)] : [] });
+          this.say(row.line, 'pair', '⇄', sign.why);
+        });
+        break;
+      }
+      case 'stem': {
+        const b = this.block;
+        if (!b) break;
+        table.rows.forEach((row, i) => {
+          for (const c of row.cells) b.stem.push({ ...this.piece(row.line, c.from, c.to), row: i });
+          this.say(row.line, 'question', '', sign.why);
+        });
+        break;
+      }
+      case 'aside':
+        mark('aside', '', sign.why);
+        break;
+      default:
+        this.block = null;
+        questionTable(table, sign.sort ?? '', {
+          open: (line, label) => this.open(line, label),
+          say: (line, role, m, reason) => this.say(line, role, m, reason),
+        });
+        this.block = null;
+    }
+    for (const rule of table.rules) this.say(rule, 'aside', '', 'Parts the rows of a table.');
+  }
+
+  /** A part in which nearly all questions are statements called true or false asks that of all of them. */
+  private truthParts(): void {
+    const seen = new Map<Part, { all: number; truths: number }>();
+    for (const b of this.blocks) {
+      if (b.part.kind || b.kind || b.entries.length || b.pairs.length) continue;
+      const n = seen.get(b.part) ?? { all: 0, truths: 0 };
+      n.all++;
+      const last = this.lines[b.stem[b.stem.length - 1]?.line ?? -1];
+      const key = b.keys[0] ? this.text(b.keys[0].pieces) : '';
+      if ((last && (told(last, truthKey) ?? told(last, truthNote))) || (key && truth(key.split(/[\s.,;–—(-]/)[0] ?? '', true) !== null)) n.truths++;
+      seen.set(b.part, n);
+    }
+    for (const [part, n] of seen) if (n.truths >= 3 && n.truths >= n.all * 0.8) part.kind = 'true-false';
+  }
+}
+
+function sortByLabel(b: Block): void {
+  if (b.entries.length > 60) return;
+  const ord = (e: Entry): number => (e.labels === 'number' ? Number(e.label) : (e.label.toUpperCase().codePointAt(0) ?? 0));
+  b.entries.sort((x, y) => ord(x) - ord(y));
+}
+
+/** A key in the few characters that the margin has: its letter where it starts with one. */
+export const short = (s: string): string => /^\(?([A-Za-zА-Яа-я])[).:,](?:\s|$)/u.exec(s)?.[1]?.toUpperCase() ?? (s.length > 9 ? `${s.slice(0, 8)}…` : s);
+
+/** Codes of old test banks that stand behind a key on its line: "ANS: B   PTS: 1   DIF: Easy". Common practice, no source. */
+const BANK_FIELD = /^(?:PTS|DIF|REF|OBJ|TOP|STA|NAT|LOC|KEY|MSC|NOT|BLM)\s*:\s*/;
+const POINTS_FIELD = pattern(`^(?:${POINTS})\\s*[:=]\\s*`);
+
+/** The cells of a key line: its value, and what stands behind tabs or wide space and names a field. */
+function cellsOf(text: string, at: number, to: number): { from: number; to: number }[] {
+  const out = [{ from: at, to }];
+  for (const m of text.slice(0, to).matchAll(/(?:\t+|\s{2,})(?=\p{L}[\p{L} .]{1,14}\s*:)|\s+(?=(?:PTS|DIF|REF|OBJ)\s*:)/gu)) {
+    if (m.index < at) continue;
+    const last = out[out.length - 1];
+    if (last) last.to = m.index;
+    out.push({ from: m.index + m[0].length, to });
+  }
+  return out;
+}
+
+/** What the words of a heading say of the questions below: their kind and their points. */
+export function describe(part: Part, line: Line): void {
+  const ranges = told(line, kindsOfRanges);
+  part.ranges.push(...ranges);
+  const kind: Kind | undefined = told(line, kindIn);
+  if (kind && !ranges.length) part.kind = kind;
+  const each = told(line, pointsEach);
+  const total = each === null ? told(line, pointsTotal) : null;
+  if (each !== null) part.points = each;
+  if (total !== null) part.total = total;
+}
+void entriesIn;

@@ -1,0 +1,189 @@
+/** What the rows of a list of keys say: entries with the question that each names, its value and its reason. */
+import { field } from '../fields.js';
+import { stretchOf, type Line } from '../lines.js';
+import type { KeyRows } from '../outline.js';
+import { entriesIn, keyValue, letterEntriesIn } from '../signs/entries.js';
+import { Stretch } from '../stretch.js';
+import { pattern } from '../labels.js';
+import { ANSWER, FEEDBACK } from '../words.js';
+import { lettersIn } from '../signs/keyList.js';
+
+/** One entry of a list of keys. */
+export interface KeyEntry {
+  /** Null where keys only stand in the order of the questions. */
+  number: number | null;
+  sub: string;
+  value: Stretch;
+  reason: Stretch | null;
+  line: number;
+  bonus?: boolean;
+}
+
+const REASON = pattern(`^[\\s\\p{So}*•>-]*(?:${FEEDBACK})\\s*\\??\\s*[:–—-]\\s*`);
+const WORD = pattern(`^(?:${ANSWER})\\s*[:=]\\s*`);
+
+/** The entries of a stretch of lines that hold keys. */
+export function entriesOf(rows: KeyRows, lines: readonly Line[], subs: boolean, decimals: boolean, letters: boolean): KeyEntry[] {
+  const out: KeyEntry[] = [];
+  // lines that go on from an entry are joined once, at the end
+  const tails = new Map<KeyEntry, { value: Stretch[]; reason: Stretch[] }>();
+  const tail = (e: KeyEntry, to: 'value' | 'reason', words: Stretch): void => {
+    const own = tails.get(e) ?? { value: [], reason: [] };
+    tails.set(e, own);
+    own[to].push(words);
+    if (to === 'reason') e.reason ??= words;
+  };
+  const bareNumbers = namesQuestionsBare(rows, lines);
+  let columns: TableColumns | null = null;
+  for (let r = 0; r < rows.rows.length; r++) {
+    const row = rows.rows[r] as KeyRows['rows'][number];
+    const line = lines[row.line];
+    if (!line) continue;
+    const whole = stretchOf(line, row.at, line.text.length, 0).trimmed();
+    const text = whole.text;
+    const add = (number: number | null, value: Stretch, sub = ''): void => void out.push({ number, sub, value: withoutWord(value.trimmed()), reason: null, line: row.line });
+    const last = out[out.length - 1];
+    if (row.cells ?? (/\|/.test(text) && /^\s*\|/.test(line.text))) {
+      const cells = (row.cells ?? barCells(text).map((c) => ({ ...c, from: c.from + row.at, to: c.to + row.at }))).map((c) => stretchOf(line, c.from, c.to, 0).trimmed());
+      if (cells.every((c) => /^:?-*:?$/.test(c.text))) continue;
+      const below = rows.rows[r + 1];
+      const next = below?.cells && lines[below.line] ? below.cells.map((c) => stretchOf(lines[below.line] as Line, c.from, c.to, 0).trimmed()) : null;
+      const used = tableRow(cells, next, row.line, out, columns ?? (columns = columnsOf(cells)));
+      if (used === 2) r++;
+      continue;
+    }
+    const reason = REASON.exec(text);
+    const f = reason ? { name: 'feedback', at: reason[0].length } : field(text);
+    if (f?.name === 'feedback' && last) {
+      tail(last, 'reason', whole.slice(f.at));
+      continue;
+    }
+    if (lettersIn(text) >= 3 && !/\d/.test(text)) {
+      for (const m of text.matchAll(/\p{L}/gu)) add(null, whole.slice(m.index, m.index + 1));
+      continue;
+    }
+    const numbersOver = numbersAlone(text);
+    const under = rows.rows[r + 1];
+    const values = under && numbersOver ? (lines[under.line]?.text ?? '').trim().split(/[\s|]+/).filter(Boolean) : [];
+    if (numbersOver && values.length === numbersOver.length && under) {
+      const next = lines[under.line] as Line;
+      let at = 0;
+      values.forEach((v, i) => {
+        at = next.text.indexOf(v, at);
+        add(numbersOver[i] ?? 0, stretchOf(next, at, at + v.length, 0));
+        at += v.length;
+      });
+      r++;
+      continue;
+    }
+    const byNumber = entriesIn(text).filter((e) => e.kind !== 'dec' || decimals);
+    const found = byNumber.length || !letters ? byNumber : letterEntriesIn(text);
+    if (found.length && (bareNumbers || letters || !/^\d+$/.test(text))) {
+      for (const e of found) {
+        const value = whole.slice(e.from, e.to);
+        if (e.until) {
+          const each = value.text.replace(/[\s,;.]/g, '');
+          if (each.length === e.until - e.number + 1) {
+            let at = e.from;
+            for (let n = e.number; n <= e.until; n++) {
+              while (/[\s,;.]/.test(text[at] ?? '')) at++;
+              add(n, whole.slice(at, at + 1));
+              at++;
+            }
+            continue;
+          }
+        }
+        if (e.kind === 'bonus') out.push({ number: null, sub: '', value: withoutWord(value.trimmed()), reason: null, line: row.line, bonus: true });
+        else {
+          // "1b" is question 1 and its key b, unless the draft has questions 1a, 1b …
+          if (e.sub && !subs && /^[).:=\s]*$/.test(text.slice(e.start, e.from).replace(/^.*?\d+[a-h]/i, '')) && !value.text.trim()) continue;
+          add(e.number, value, e.sub);
+        }
+      }
+      continue;
+    }
+    const bare = whole.slice(/^[-•*]\s+/.exec(text)?.[0].length ?? 0);
+    // a line without a number: the next key of a list in order, or more of the entry above
+    if (!last || (last.number === null && !last.bonus && row.line - last.line <= 2)) add(null, bare);
+    else if (last.reason ?? (keyValue(last.value.text) || /^[A-Za-z][).]/.test(last.value.text))) tail(last, 'reason', whole);
+    else tail(last, 'value', whole);
+  }
+  for (const [e, more] of tails) {
+    e.value = Stretch.join([e.value, ...more.value]);
+    if (more.reason.length) e.reason = Stretch.join(e.reason && more.reason[0] !== e.reason ? [e.reason, ...more.reason] : more.reason);
+  }
+  return out;
+}
+const withoutWord = (s: Stretch): Stretch => {
+  const m = WORD.exec(s.text);
+  return m && m[0].length < s.text.length ? s.slice(m[0].length).trimmed() : s;
+};
+const namesQuestionsBare = (rows: KeyRows, lines: readonly Line[]): boolean => rows.rows.some((r) => entriesIn(lines[r.line]?.text.slice(r.at) ?? '').length > 0);
+function numbersAlone(text: string): number[] | null {
+  const parts = text.trim().split(/[\s|.)]+/).filter(Boolean);
+  return parts.length >= 3 && parts.every((p, i) => /^\d{1,3}$/.test(p) && (i === 0 || Number(p) === Number(parts[i - 1]) + 1)) ? parts.map(Number) : null;
+}
+
+function barCells(text: string): { from: number; to: number }[] {
+  const out: { from: number; to: number }[] = [];
+  let from = text.startsWith('|') ? 1 : 0;
+  for (let i = from; i <= text.length; i++) {
+    if (i < text.length && text[i] !== '|') continue;
+    if (i > from || i < text.length) out.push({ from, to: i });
+    from = i + 1;
+  }
+  return out;
+}
+
+interface TableColumns {
+  /** Columns that say something else than number and key. */
+  aside: ReadonlySet<number>;
+  reason: number;
+}
+/** What the row of headings says of the columns. */
+function columnsOf(cells: readonly Stretch[]): TableColumns {
+  if (cells.some((c) => /^[([]?\d/.test(c.text))) return { aside: new Set(), reason: -1 };
+  const names = cells.map((c) => field(`${c.text}:`)?.name ?? '');
+  return {
+    aside: new Set(cells.flatMap((c, i) => (names[i] === 'points' || /^(?:max\.?|score|out of|total|page|topic|level|skill)$/i.test(c.text) ? [i] : []))),
+    reason: names.indexOf('feedback'),
+  };
+}
+
+const NUMBER = /^(?:q(?:uestion)?\.?\s*|#|no\.?\s*|nr\.?\s*)?(\d{1,3})([a-h]?)[.):]?$/i;
+/** Reads one row of a table, or a row of numbers with the row of keys below it. Returns how many rows it used. */
+function tableRow(cells: readonly Stretch[], next: readonly Stretch[] | null, line: number, out: KeyEntry[], columns: TableColumns): number {
+  const numbers = cells.map((c) => NUMBER.exec(c.text.trim()));
+  const found = numbers.filter(Boolean).length;
+  if (next && found >= 3 && found >= cells.length - 1) {
+    cells.forEach((_, i) => {
+      const n = numbers[i];
+      const value = next[i];
+      if (n && value?.text) out.push({ number: Number(n[1]), sub: n[2] ?? '', value, reason: null, line: line + 1 });
+    });
+    return 2;
+  }
+  for (let i = 0; i + 1 < cells.length; ) {
+    const n = numbers[i];
+    if (!n) {
+      // "1. B | 2. C"
+      const inner = entriesIn(cells[i]?.text ?? '');
+      if (inner.length === 1 && inner[0]) out.push({ number: inner[0].number, sub: inner[0].sub, value: (cells[i] as Stretch).slice(inner[0].from, inner[0].to).trimmed(), reason: null, line });
+      else if (i === 0 && !inner.length) break;
+      i++;
+      continue;
+    }
+    const following = cells.findIndex((_, k) => k > i + 1 && numbers[k] && !columns.aside.has(k) && columns.reason !== k);
+    const end = following < 0 ? cells.length : following;
+    const own = cells.slice(i + 1, end).filter((c, k) => c.text && !columns.aside.has(i + 1 + k));
+    const [value, ...more] = own;
+    if (value) out.push({ number: Number(n[1]), sub: n[2] ?? '', value, reason: more.length ? Stretch.join(more) : null, line });
+    if (following < 0) break;
+    i = following;
+  }
+  const lastCell = cells[cells.length - 1];
+  const single = cells.length && !numbers[cells.length - 1] ? entriesIn(lastCell?.text ?? '') : [];
+  if (single.length === 1 && single[0] && entriesIn(cells[0]?.text ?? '').length === 1 && cells.length > 1)
+    if (!out.some((e) => e.line === line && e.number === single[0]?.number)) out.push({ number: single[0].number, sub: '', value: (lastCell as Stretch).slice(single[0].from, single[0].to).trimmed(), reason: null, line });
+  return 1;
+}

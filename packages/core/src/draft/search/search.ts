@@ -1,0 +1,98 @@
+/** The search for the best reading of the whole draft: a beam over its lines with text. */
+import type { Sign } from '../signs/sign.js';
+import { closing, step, type Ground } from './step.js';
+import { State } from './state.js';
+
+/** So many states are kept at a line, and only those that are so near to the best. */
+const WIDTH = 28;
+const NEAR = 10;
+/** So many ways into one state are remembered, for the doubt. */
+const WAYS = 6;
+
+export interface Reading {
+  /** The signs of the best reading, in order, each with the state that it led to. */
+  path: { place: number; sign: Sign; state: State }[];
+  score: number;
+  /** The states kept at each line with text; the last are those behind the draft. */
+  layers: State[][];
+}
+
+/**
+ * Finds the best reading.
+ * @param signsAt what the line with text at a place could be; never empty
+ * @param certainAt whether a person has said what the line is
+ */
+export function search(ground: Ground, signsAt: (place: number) => readonly Sign[], certainAt: (place: number) => boolean): Reading {
+  const count = ground.units.length;
+  const layers: State[][] = Array.from({ length: count + 1 }, () => []);
+  layers[0] = [new State()];
+  // states that a table or a block of code leads to wait for their line
+  const waiting = new Map<number, Map<string, State>>();
+  const into = (place: number): Map<string, State> => {
+    const known = waiting.get(place);
+    if (known) return known;
+    const made = new Map<string, State>();
+    waiting.set(place, made);
+    return made;
+  };
+  for (let place = 0; place < count; place++) {
+    const unit = ground.units[place];
+    const beam = layers[place] as State[];
+    if (!unit) continue;
+    const signs = beam.length ? signsAt(place) : [];
+    const certain = certainAt(place);
+    for (const s of beam)
+      for (const sign of signs) {
+        const n = step(s, unit, ground, sign, certain);
+        if (!n) continue;
+        const next = into(Math.min(count, n.place));
+        const key = n.signature;
+        const old = next.get(key);
+        if (!old) next.set(key, n);
+        else if (old.score < n.score) {
+          const [edge] = n.edges;
+          old.score = n.score;
+          if (edge) old.edges.unshift(edge);
+          if (old.edges.length > WAYS) old.edges.length = WAYS;
+        } else if (old.edges.length < WAYS) old.edges.push(...n.edges);
+      }
+    const all = [...into(place + 1).values()];
+    waiting.delete(place + 1);
+    let best = Number.NEGATIVE_INFINITY;
+    for (const s of all) if (s.score > best) best = s.score;
+    const near = all.filter((s) => s.score >= best - NEAR);
+    if (near.length > WIDTH) {
+      near.sort((a, b) => b.score - a.score);
+      near.length = WIDTH;
+    }
+    layers[place + 1] = near;
+  }
+  const ends = layers[count] as State[];
+  let last: State | undefined;
+  for (const s of ends) {
+    s.ahead = closing(s, ground);
+    if (!last || s.score + s.ahead > last.score + last.ahead) last = s;
+  }
+  const path: Reading['path'] = [];
+  for (let s = last; s && s.edges[0]; s = s.edges[0].from) path.push({ place: s.edges[0].from.place, sign: s.edges[0].sign, state: s });
+  path.reverse();
+  return { path, score: last ? last.score + last.ahead : 0, layers };
+}
+
+/** Fills in, from the end, what the best way on from each state is worth. */
+export function lookAhead(r: Reading): void {
+  for (let place = r.layers.length - 1; place > 0; place--)
+    for (const s of r.layers[place] as State[])
+      for (const e of s.edges) {
+        const worth = e.gain + s.ahead;
+        if (!e.from.edges.length && e.from.place === 0) {
+          e.from.ahead = Math.max(e.from.ahead, worth);
+          continue;
+        }
+        if (!aheadKnown.has(e.from) || worth > e.from.ahead) {
+          e.from.ahead = worth;
+          aheadKnown.add(e.from);
+        }
+      }
+}
+const aheadKnown = new WeakSet<State>();

@@ -1,0 +1,110 @@
+/** What a reading knows at a line: where it stands in a question, which labels are due, what the questions before looked like. */
+import type { Sign } from '../signs/sign.js';
+
+export const Mode = { top: 0, stem: 1, options: 2, key: 3, notes: 4, passage: 5, list: 6, rows: 7 } as const;
+
+/** One way that a state was reached. */
+export interface Edge {
+  from: State;
+  sign: Sign;
+  gain: number;
+}
+
+export class State {
+  score = 0;
+  /** The best way here, and the others. */
+  edges: Edge[] = [];
+  /** The best that can still come behind it; filled from the end of the draft. */
+  ahead = 0;
+  /** The next line with text. */
+  place = 0;
+
+  mode: number = Mode.top;
+  inQuestion = false;
+  /** Series and last value of the questions' labels, and where they stand. */
+  qSig = '';
+  qLast = 0;
+  qIndent = 0;
+  /** The question at hand has no label. */
+  plain = false;
+  subSig = '';
+  subLast = 0;
+  /** Series, last value and number of its options; value of the first option of the last row. */
+  oSig = '';
+  oLast = 0;
+  oCount = 0;
+  oRow = 0;
+  keyed = false;
+  /** The options of the question before. */
+  dSig = '';
+  dCount = 0;
+  /** 1: a heading since the last question, 2: an instruction. */
+  head = 0;
+  /** What the question at hand, and the part, ask for: '' | matching | ordering | other kinds. */
+  ask = '';
+  partKind = '';
+  listLast = 0;
+  listCount = 0;
+  /** The series of the numbers in front of rows. */
+  rowSig = '';
+  rowLeft = 0;
+  rowRight = 0;
+  /** How the stem ends: 0 open, 1 asks, 2 ends a sentence. */
+  stemEnd = 0;
+  /** The label of the question, or a key word, stood alone. */
+  bare = false;
+  /** The stem is a word or two. */
+  brief = false;
+  /** No words of the question were read yet. */
+  noStem = false;
+  /** Where the options stand. */
+  oIndent = 0;
+  /** The kind that a line under the question names outright. */
+  said = '';
+  /** How many blanks the stem has. */
+  gaps = 0;
+  /** No question was read yet. */
+  none = true;
+
+  copy(): State {
+    const s = new State();
+    s.score = this.score;
+    s.mode = this.mode;
+    s.inQuestion = this.inQuestion;
+    s.qSig = this.qSig;
+    s.qLast = this.qLast;
+    s.qIndent = this.qIndent;
+    s.plain = this.plain;
+    s.subSig = this.subSig;
+    s.subLast = this.subLast;
+    s.oSig = this.oSig;
+    s.oLast = this.oLast;
+    s.oCount = this.oCount;
+    s.oRow = this.oRow;
+    s.keyed = this.keyed;
+    s.dSig = this.dSig;
+    s.dCount = this.dCount;
+    s.head = this.head;
+    s.ask = this.ask;
+    s.partKind = this.partKind;
+    s.listLast = this.listLast;
+    s.listCount = this.listCount;
+    s.rowSig = this.rowSig;
+    s.rowLeft = this.rowLeft;
+    s.rowRight = this.rowRight;
+    s.stemEnd = this.stemEnd;
+    s.bare = this.bare;
+    s.said = this.said;
+    s.brief = this.brief;
+    s.noStem = this.noStem;
+    s.oIndent = this.oIndent;
+    s.gaps = this.gaps;
+    s.none = this.none;
+    return s;
+  }
+
+  /** States that go on alike have the same signature. */
+  get signature(): string {
+    return `${this.mode}${this.inQuestion ? 'q' : ''}${this.plain ? 'p' : ''}${this.keyed ? 'k' : ''}${this.bare ? 'b' : ''}${this.none ? 'n' : ''}${this.brief ? 'w' : ''}${this.noStem ? 'e' : ''}${this.head}${this.stemEnd}|${this.qSig}${this.qLast}|${this.subSig}${this.subLast}|${this.oSig}${this.oLast},${this.oCount},${this.oRow}|${this.dSig}${this.dCount}|${this.ask}${this.partKind}${this.said}|${this.listLast},${this.listCount > 0 ? 1 : 0}|${this.rowSig}${this.rowLeft},${this.rowRight}|${this.gaps}|${this.place}`;
+  }
+}

@@ -1,0 +1,618 @@
+/** What a sign is worth behind a state, and the state that it leads to. */
+import { plainOption } from '../answers.js';
+import { entriesIn } from '../signs/entries.js';
+import { letterOrd } from '../signs/label.js';
+import { lettersIn } from '../signs/keyList.js';
+import type { Sign } from '../signs/sign.js';
+import type { Unit, Series } from '../series/series.js';
+import { Mode, type Edge, State } from './state.js';
+import { W } from './weights.js';
+
+export interface Ground {
+  units: readonly Unit[];
+  series: Series;
+}
+
+/** What it earns or costs to be done with the question at hand. */
+export function closing(s: State, g: Ground): number {
+  if (!s.inQuestion) return 0;
+  let d = 0;
+  const many = g.series.habits;
+  if ((s.ask === 'matching' || s.ask === 'ordering') && s.rowLeft + s.rowRight === 0 && s.oCount === 0 && !s.keyed && !s.subSig) d += W.closeTask;
+  if (s.brief && s.oCount === 0 && !s.keyed && !s.subSig && s.rowLeft === 0 && s.stemEnd !== 1 && s.gaps === 0) d += W.closeBrief;
+  if (s.plain && s.oCount === 0 && !s.keyed && s.stemEnd !== 1 && !s.ask) d += W.closeUnasked;
+  if (s.noStem && !s.subSig) d += W.emptyStem;
+  if (s.oCount === 1 && !s.said) d += W.closeSingle;
+  if (s.oCount > 1 && s.dCount > 1) d += s.oCount === s.dCount ? W.closeSameCount : W.closeOtherCount;
+  if (s.oCount > 1 && many && many.sizeShare > 0.7 && s.oCount !== many.size) d -= 0.5;
+  if (s.oCount > 8 && s.ask !== 'ordering') d += W.closeLongList * (s.oCount - 8);
+  if (s.oCount === 0 && !s.keyed && !s.subSig && !s.ask && s.dCount > 1 && s.stemEnd !== 1) d += W.closeNothing;
+  if (many && many.keyed > 0.6 && !s.keyed && s.oCount > 1) d += W.closeUnkeyed;
+  return d;
+}
+
+const wrapped = (u: Unit | undefined): boolean => u !== undefined && u.facts.open && u.facts.length > 45;
+
+/** The state behind a line that is read as a sign says; null where that cannot be. */
+export function step(s: State, u: Unit, g: Ground, sign: Sign, certain: boolean): State | null {
+  const n = s.copy();
+  const gain = sign.weight + moved(s, n, u, g, sign, certain);
+  if (!Number.isFinite(gain)) return null;
+  n.score = s.score + gain;
+  n.place = s.place + (sign.take ?? 1);
+  n.edges = [{ from: s, sign, gain } satisfies Edge];
+  return n;
+}
+
+const NEVER = Number.NEGATIVE_INFINITY;
+const forbidden = (certain: boolean): number => (certain ? -6 : NEVER);
+
+function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: boolean): number {
+  const f = u.facts;
+  const before = g.units[s.place - 1];
+  const gap = u.gap > 0;
+  let d = 0;
+  const leave = (): void => {
+    d += closing(s, g);
+    if (s.oCount > 1) {
+      n.dSig = s.oSig;
+      n.dCount = s.oCount;
+    }
+    n.inQuestion = false;
+    n.plain = false;
+    n.oSig = '';
+    n.oLast = n.oCount = n.oRow = 0;
+    n.keyed = false;
+    n.subSig = '';
+    n.subLast = 0;
+    n.ask = '';
+    n.said = '';
+    n.rowLeft = n.rowRight = 0;
+    n.rowSig = '';
+    n.bare = false;
+  };
+  const addOptions = (): void => {
+    const segments = sign.segments ?? [];
+    n.oRow = segments[0]?.ord || n.oLast + 1;
+    for (const x of segments) {
+      n.oCount++;
+      n.oLast = x.ord || n.oLast + 1;
+    }
+    if (s.oCount === 0) n.oIndent = u.line.indent;
+    n.oSig = sign.sig ?? '';
+    n.mode = Mode.options;
+  };
+  const openQuestion = (): void => {
+    leave();
+    n.mode = Mode.stem;
+    n.inQuestion = true;
+    n.none = false;
+    n.head = 0;
+    n.plain = sign.label === undefined;
+    n.ask = sign.task ?? (s.partKind === 'ordering' || s.partKind === 'matching' ? s.partKind : f.kind === 'ordering' || f.kind === 'matching' ? f.kind : '');
+    n.stemEnd = f.asks ? 1 : f.open ? 0 : 2;
+    n.bare = !u.line.text.slice(sign.at, sign.to).trim();
+    n.noStem = n.bare && sign.sort !== 'points';
+    n.gaps = Math.min(3, f.gaps);
+    n.brief = u.line.text.slice(sign.at, sign.to).trim().split(/\s+/, 4).length <= 3;
+    if (sign.keyInFront || f.truthBehind) n.keyed = true;
+  };
+  switch (sign.role) {
+    case 'aside': {
+      if (sign.sort === 'rule' || sign.sort === 'page') return 0;
+      if (s.none && s.mode === Mode.top) d += 1.2;
+      else if (s.mode === Mode.list && gap) d += 0.6;
+      if (sign.weight < 1) {
+        if (f.labels.some((l) => (l.cls === 'num' || l.cls === 'word') && l.form !== 'loose')) d -= 1.8;
+        else if (f.labels.some((l) => l.form !== 'loose')) d -= 0.9;
+        if (s.inQuestion && !gap) d -= 1.2;
+        if (f.keyAt !== null) d -= 1.5;
+      }
+      if (sign.sort === 'chat') {
+        if (gap && s.mode !== Mode.list) {
+          d += s.inQuestion ? closing(s, g) * 0.5 : 0;
+          n.mode = Mode.top;
+        }
+        if (!gap && s.inQuestion) d -= 2.5;
+      }
+      return d;
+    }
+    case 'write-on':
+      return s.inQuestion ? 0.5 : 0;
+    case 'bank':
+      if (s.mode === Mode.list) return forbidden(certain);
+      if (s.inQuestion && s.oCount > 0 && sign.sort === 'row') d -= 1;
+      return d;
+    case 'part': {
+      if (s.mode === Mode.list) {
+        // a heading inside the list, or of what comes behind it
+        d += f.part || g.series.inList(s.place + 1) > 0 ? 0.3 : -0.5;
+        n.listLast = 0;
+        n.head = 1;
+        if (g.series.inList(s.place + 1) <= 0) {
+          // behind a list a heading starts questions anew
+          n.partKind = sign.kind ?? '';
+        }
+        return d;
+      }
+      leave();
+      if (s.inQuestion && !gap) d += u.line.heading || f.part ? -0.3 : W.headTight;
+      if (s.inQuestion && s.oCount === 0 && !s.keyed && !f.part && !u.line.heading && s.rowLeft === 0) d += W.headAfterOpen;
+      n.mode = Mode.top;
+      n.head = 1;
+      n.partKind = sign.kind ?? '';
+      const label = sign.label;
+      if (label && label.cls !== 'num') {
+        const same = s.qSig === label.sig;
+        if (same && label.ord === s.qLast + 1) d -= 1.5;
+      } else if (label) d -= s.qSig === label.sig && label.ord === s.qLast + 1 ? 2.5 : 0.8;
+      return d;
+    }
+    case 'instruction': {
+      if (s.mode === Mode.list) return forbidden(certain);
+      if (s.inQuestion) {
+        d += gap ? -0.8 : -2.5;
+        if (s.oCount === 0 && !s.keyed && s.rowLeft === 0) d -= 1;
+        leave();
+      } else if (s.head === 1) d += 1.3;
+      n.mode = Mode.top;
+      n.head = s.head || 2;
+      if (sign.kind) n.partKind = sign.kind;
+      return d;
+    }
+    case 'question':
+      return question(s, n, u, g, sign, certain, openQuestion, addOptions, () => d);
+    case 'sub': {
+      const label = sign.label;
+      if (!s.inQuestion || s.oCount > 0 || s.ask === 'matching' || !label) return forbidden(certain);
+      if (!s.subSig) {
+        if (label.ord !== 1) return forbidden(certain);
+        d += s.stemEnd === 1 ? -2.5 : s.stemEnd === 2 ? 0.8 : -1.2;
+        if (s.bare) d += 1.2;
+        if (s.keyed) d -= 2;
+      } else {
+        if (label.sig !== s.subSig) return forbidden(certain);
+        d += label.ord === s.subLast + 1 ? 3.6 : -2;
+      }
+      n.noStem = false;
+      n.subSig = label.sig;
+      n.subLast = label.ord;
+      n.mode = Mode.stem;
+      n.keyed = false;
+      n.stemEnd = f.asks ? 1 : 2;
+      n.oCount = 0;
+      n.oSig = '';
+      return d;
+    }
+    case 'stem': {
+      // statements or steps inside the stem, and its words go on
+      const listInStem = s.mode === Mode.options && s.inQuestion && /^(?:num|rom|bullet|bare)/.test(s.oSig) && (f.asks || f.colon || (f.open && f.gap)) && s.oCount > 1;
+      if ((s.mode !== Mode.stem && !listInStem && !(s.noStem && s.mode === Mode.notes && sign.sort === 'head')) || !s.inQuestion) return forbidden(certain);
+      if (s.said && !s.noStem) d -= 5;
+      if (listInStem) {
+        n.oSig = '';
+        n.oLast = n.oCount = n.oRow = 0;
+        d += W.stemAfterList - s.oCount * 0.1;
+      }
+      n.mode = Mode.stem;
+      if (listInStem) d += 0;
+      else if (s.bare || s.noStem) d += W.stemUnderLabel;
+      else if (!gap) d += before && before.facts.open && !before.facts.asks ? (wrapped(before) ? W.stemWrapped : W.stemTight * 2) : before?.facts.asks ? W.stemAfterAsk : W.stemTight;
+      else d += s.stemEnd === 1 ? W.stemGapAfterAsk : s.stemEnd === 0 && f.lower ? 0.3 : W.stemGapOpen;
+      // "Question 3: Milk drinks", and the question itself below
+      if (gap && s.edges[0]?.sign.label?.cls === 'word' && before && before.facts.words <= 8 && !before.facts.asks && !f.number) d += 2;
+      n.stemEnd = f.asks ? 1 : f.open ? 0 : 2;
+      n.gaps = Math.min(3, s.gaps + f.gaps);
+      n.brief = s.brief && s.bare && f.words <= 3;
+      if (sign.sort === 'head' && !s.bare && !s.noStem) d -= 3;
+      if (!n.ask && (f.kind === 'ordering' || f.kind === 'matching')) n.ask = f.kind;
+      n.bare = false;
+      n.noStem = false;
+      return d;
+    }
+    case 'code':
+      if (s.mode === Mode.list) return d - 3;
+      if (s.mode !== Mode.stem && s.mode !== Mode.options) d -= 3;
+      return d;
+    case 'option':
+      return optionStep(s, n, u, g, sign, certain, addOptions);
+    case 'more-option':
+      if (s.mode !== Mode.options) return forbidden(certain);
+      if (gap) d -= 2.5;
+      d += (before && before.facts.open && !before.facts.asks ? 0.5 : -1.2) + (before && before.facts.length > 40 ? 0.4 : -0.6) + (before && u.line.indent > before.line.indent ? 0.6 : 0);
+      if (s.oSig === 'bare' || s.oSig === 'truth') d -= 1.2;
+      return d;
+    case 'note':
+      if (s.mode !== Mode.options || s.oSig === 'bare') {
+        if (s.mode === Mode.key && !gap) {
+          n.mode = Mode.notes;
+          return d;
+        }
+        return forbidden(certain);
+      }
+      if (gap) d -= 1;
+      return d;
+    case 'key': {
+      if (s.mode === Mode.list || !s.inQuestion) {
+        if (s.mode === Mode.list || s.none) return certain && s.inQuestion ? -6 : forbidden(false);
+        return forbidden(false);
+      }
+      if (sign.sort === 'alone' && s.oCount < 2) return forbidden(certain);
+      if (s.keyed) d += s.subSig ? -0.5 : W.keyAgain * (s.oCount === 0 && s.mode === Mode.stem ? 0.3 : 1);
+      if (s.mode === Mode.passage) d -= 4;
+      if (s.said === 'matching' || s.said === 'ordering' || s.said === 'information') d -= sign.announced ? 3 : 8;
+      d += resolves(s, u, sign, g);
+      n.keyed = true;
+      n.mode = Mode.key;
+      n.bare = !u.line.text.slice(sign.at, sign.to).trim();
+      return d;
+    }
+    case 'field': {
+      if (s.mode === Mode.list) return d - 1.5;
+      if (!s.inQuestion) d -= sign.name === 'hint' || sign.name === 'feedback' ? 3 : 4.5;
+      const next = g.units[s.place + 1];
+      if (sign.name === 'kind' && s.inQuestion && s.mode === Mode.stem && sign.kind) {
+        n.said = sign.kind;
+        n.ask = sign.kind === 'matching' || sign.kind === 'ordering' ? sign.kind : '';
+        return d;
+      }
+      const goesOn = sign.name === 'feedback' && s.mode === Mode.options && !s.keyed && next !== undefined && next.facts.labels.some((l) => l.sig === s.oSig && l.ord === s.oLast + 1);
+      n.mode = goesOn ? Mode.options : Mode.notes;
+      n.bare = !goesOn && !u.line.text.slice(sign.at).trim();
+      return d;
+    }
+    case 'more': {
+      if (s.mode !== Mode.key && s.mode !== Mode.notes) return forbidden(certain);
+      if (s.bare) {
+        d += W.moreUnderWord;
+        n.bare = false;
+        return d;
+      }
+      if (u.folded) d += W.moreFold;
+      else if (gap) d += W.moreGap;
+      else d += (before && before.facts.open ? W.moreOpen : 0.1) + (s.mode === Mode.notes ? 0.6 : -0.2) + (before && u.line.indent > before.line.indent + 2 ? 0.4 : 0) + (before?.line.own.quoted && u.line.own.quoted ? 0.8 : 0);
+      n.mode = Mode.notes;
+      return d;
+    }
+    case 'set-field':
+      if (s.inQuestion && sign.sort !== 'passage') return forbidden(certain);
+      if (s.mode === Mode.list) return forbidden(certain);
+      if (sign.sort === 'passage') {
+        leave();
+        n.mode = Mode.passage;
+      } else if (!s.none && (sign.sort === 'language' || sign.sort === 'description')) d -= 4;
+      return d;
+    case 'passage': {
+      if (s.mode === Mode.list) {
+        if (!gap) return forbidden(certain);
+        d -= 2;
+      }
+      if (s.mode === Mode.passage) {
+        d += W.passageMore - (gap ? 0.7 : wrapped(before) ? -1.2 : 0);
+        return d;
+      }
+      if (s.inQuestion) {
+        d += gap ? -0.3 - (s.oCount || s.keyed ? 0 : 1.2) : W.passageOverTight;
+        leave();
+      } else d += s.head === 1 ? W.passageUnderHead : s.head === 2 ? 1 : s.none ? W.passageStart : 0.2;
+      n.mode = Mode.passage;
+      return d;
+    }
+    case 'row':
+      return rowStep(s, n, u, sign, certain);
+    case 'table':
+      return tableStep(s, n, u, sign, leave, certain) + d;
+    case 'list-head': {
+      if (s.none) d += sign.sort === 'row' ? -2.5 : W.listNoQuestions;
+      if (s.mode === Mode.list) d -= sign.sort === 'row' ? 0.5 : 2.5;
+      else leave();
+      if (s.inQuestion && !gap) d -= 1.5;
+      if (sign.sort !== 'row') {
+        // what stands under it?
+        let k = 0;
+        for (let i = s.place + 1, seen = 0; i < g.units.length && seen < 3; i++) {
+          const x = g.units[i] as Unit;
+          if (x.facts.furniture) continue;
+          seen++;
+          const es = x.facts.entries;
+          k += g.series.inList(i) > 0 ? 1 : x.facts.keyAt !== null || x.facts.asks ? -1 : es.length ? 0.5 : x.facts.words <= 2 ? 0.4 : x.line.text.includes('|') ? 1 : x.facts.part ? 0.3 : -0.6;
+        }
+        d += Math.max(-3, Math.min(2.5, k)) - 0.6;
+      }
+      n.mode = Mode.list;
+      n.listLast = 0;
+      n.listCount = sign.sort === 'row' ? 1 : 0;
+      n.head = 0;
+      return d;
+    }
+    case 'list-entry': {
+      const first = s.mode !== Mode.list;
+      const entry = sign.sort === undefined || sign.sort === 'group' ? f.entries[0] : undefined;
+      if (first) {
+        if (s.none || !sign.entries) return forbidden(certain);
+        if ((s.ask === 'ordering' || s.ask === 'matching') && s.inQuestion && !s.keyed && s.rowLeft + s.oCount < 2) d -= 4;
+        d += W.listFirst + (s.inQuestion && !gap ? W.listFirstTight : 0);
+        if (sign.entries < 2 && g.series.inList(s.place) <= 0) d -= 2;
+        leave();
+        n.listLast = 0;
+      } else d += 0.5;
+      n.mode = Mode.list;
+      if (!first && sign.entries) d += f.labels.some((l) => l.cls === 'word') ? 3 : f.labels.length ? 1.2 : 0;
+      if (entry && sign.sort === undefined) {
+        const due = first ? 1 : s.listLast + 1;
+        if (entry.number > 0) {
+          if (entry.number === due) d += W.listNext;
+          else if (entry.number === s.listLast && entry.sub) d += 1;
+          else if (entry.number > s.listLast) d += entry.number <= s.listLast + 3 || s.listLast === 0 ? W.listJump : -0.5;
+          else if (entry.number === 1 || s.head) d += W.listRestart;
+          else d += W.listBack;
+          const end = f.entries[f.entries.length - 1];
+          n.listLast = Math.max(end?.until ?? 0, end?.number ?? 0);
+        } else d += 1;
+      } else if (sign.sort === 'bare' && s.listCount > 0) d -= s.listLast > 0 ? 1.5 : gap && before && before.gap === 0 ? 1.5 : 0;
+      if (f.asks) d += W.listAsk;
+      n.listCount = s.listCount + 1;
+      n.head = 0;
+      return d;
+    }
+    case 'list-more':
+      if (s.mode !== Mode.list || s.listCount === 0) return forbidden(certain);
+      if (f.entries.length) d -= 1.5;
+      if (gap) d += W.listMoreGap;
+      else d += before && u.line.indent > before.line.indent ? W.listMoreDeeper : f.lower ? 0.7 : 0;
+      if (f.asks) d -= 1;
+      return d;
+    default:
+      return 0;
+  }
+}
+
+function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: boolean, open: () => void, addOptions: () => void, left: () => number): number {
+  const f = u.facts;
+  const gap = u.gap > 0;
+  const label = sign.label;
+  let d = 0;
+  if (sign.sort === 'plain' || (sign.sort === 'task' && !label)) {
+    if (s.mode === Mode.list) return forbidden(certain);
+    if (sign.sort === 'plain') {
+      if (s.inQuestion && s.mode === Mode.stem && !gap) d += W.plainTight;
+      if (s.inQuestion && s.oCount === 0 && !s.keyed && s.rowLeft === 0) d += W.plainAfterOpen;
+      if (s.qSig && s.qSig !== 'turn') d += W.plainAmongNumbers;
+      const h = g.series.habits;
+      if (h) {
+        const share = h.plain / Math.max(1, h.questions);
+        d += share > 0.6 ? 1.6 : share > 0.25 ? 0 : -1.2;
+      }
+      if (s.oCount === 1 && !s.keyed) d -= 1;
+      if (s.mode === Mode.passage && !gap) d -= 2;
+      if (s.partKind === 'matching') d -= 1;
+      if (s.partKind === 'true-false') d += W.plainInTruths;
+      else if (s.partKind === 'cloze' || s.partKind === 'short-answer' || s.partKind === 'essay') d += W.plainInTruths * 0.4;
+    } else {
+      if (s.inQuestion && !gap) d -= 2;
+      if (s.head) d += 0.5;
+    }
+    open();
+    if (sign.segments) addOptions();
+    return d + left();
+  }
+  if (!label) return forbidden(certain);
+  if (s.mode === Mode.list) d += s.head ? W.afterListHead : f.asks && s.listCount > 1 ? W.afterList * 0.6 : W.afterList;
+  const ord = label.ord;
+  if (ord > 0) {
+    const same = label.sig === s.qSig;
+    const number = (sig: string): boolean => /^(?:num|word|dec)/.test(sig);
+    if (!s.qSig) d += ord === 1 || label.cls === 'dec' ? W.firstIsOne : Math.max(-3, W.firstIsNot * ord);
+    else if (ord === s.qLast + 1) d += same ? W.next : number(label.sig) && number(s.qSig) ? W.nextOtherSign : W.otherSeries;
+    else if (ord === s.qLast && label.sub) d += W.nextSub;
+    else if (ord === 1 || (label.cls === 'dec' && ord % 100 === 1)) d += (s.head || label.cls === 'dec' ? W.restartUnderHead : W.restart) + (same ? 0.6 : -1.2);
+    else if (ord > s.qLast) d += (same ? W.jumpStart : W.otherSeries) + W.jump * Math.min(4, ord - s.qLast - 1) + (s.head ? 0.5 : 0);
+    else if (ord === s.qLast && same) d += W.repeat;
+    else d += same ? W.backward : W.backward + W.otherSeries * 0.6;
+    if (s.qSig && same && Math.abs(u.line.indent - s.qIndent) > 3 && label.cls !== 'rom') d += u.line.indent > s.qIndent ? W.deeper : -0.3;
+  } else if (label.cls === 'turn') d += 1;
+  // it could as well go on the options above
+  if (label.sig === s.oSig && s.oCount > 0 && ord === s.oLast + 1) d -= u.line.indent === s.oIndent && s.oIndent > s.qIndent ? 2.6 : 0.8;
+  if (s.ask === 'matching' && s.mode === Mode.rows && label.cls === 'num' && ord === s.rowLeft + 1 && !f.asks) d -= 1.5;
+  if (label.cls === 'turn' && s.noStem && s.inQuestion) d -= 6;
+  if (s.partKind === 'matching' && f.bothSides) d -= 2;
+  if (s.partKind === 'matching' && sign.sort !== 'task' && !f.kind && s.head) d -= 1;
+  open();
+  if (ord > 0) {
+    n.qSig = label.sig;
+    n.qLast = ord;
+    n.qIndent = u.line.indent;
+  } else if (label.cls === 'turn') n.qSig = 'turn';
+  if (sign.subLabel) {
+    n.subSig = sign.subLabel.sig;
+    n.subLast = sign.subLabel.ord;
+  }
+  if (sign.segments) {
+    addOptions();
+    if (s.dCount && (sign.segments.length ?? 0) > s.dCount + 1) d -= 0.5;
+  }
+  return d + left();
+}
+
+const classOf = (sig: string): string => /^(?:num|up|low|roml|rom|other)/.exec(sig)?.[0] ?? sig;
+
+function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: boolean, addOptions: () => void): number {
+  const gap = u.gap > 0;
+  const sig = sign.sig ?? '';
+  const segments = sign.segments ?? [];
+  const ord = segments[0]?.ord ?? 0;
+  const k = segments.length;
+  let d = 0;
+  if (s.mode === Mode.list || s.mode === Mode.rows || !s.inQuestion) {
+    if (!certain || !s.inQuestion) {
+      // options without a question: an empty stem
+      if (s.mode !== Mode.top || s.inQuestion || ord !== 1) return forbidden(false);
+      return forbidden(false);
+    }
+    d -= 6;
+  }
+  if (s.said) d += !/^(?:multiple|true|ordering)/.test(s.said) || sig === 'bare' ? -6 : s.mode === Mode.stem || s.mode === Mode.options ? 4 : -4;
+  if (s.subSig && s.mode === Mode.stem) d -= 0.5;
+  if (s.mode === Mode.key || s.mode === Mode.notes) d += s.oCount > 0 && s.mode === Mode.notes && sig === s.oSig && ord === s.oLast + 1 ? -0.4 : W.optionAfterKey;
+  if (sig === 'bare' || sig === 'truth') {
+    if (s.mode !== Mode.stem && s.mode !== Mode.options) return forbidden(certain);
+    if (s.oSig && s.oSig !== sig && s.oCount > 0) return forbidden(certain);
+    if (s.subSig) return forbidden(certain);
+    const free = sign.sort === 'truth' || sign.sort === 'strokes';
+    if (s.oCount === 0) {
+      if (s.bare) d -= 3;
+      d += s.stemEnd === 1 ? W.bareFirstAsk : s.stemEnd === 0 ? W.bareFirstOpen : W.bareFirstClosed;
+      if (k > 1) d += 0.5;
+      if (free) d += 1;
+      else if (s.dSig) d += s.dSig === 'bare' ? W.optionHabit : W.bareAmongLabels;
+      const share = g.series.optionShare('bare');
+      if (share >= 0 && !free) d += share > 0.4 ? 1.6 : share > 0.1 ? 0 : -2;
+      const next = g.units[s.place + 1];
+      if (k === 1 && (!next || (next.gap !== 0 && next.gap !== u.gap) || next.facts.labels.some((l) => (l.cls === 'num' || l.cls === 'word') && l.form !== 'loose') || next.facts.keyAt !== null)) d -= 2;
+    } else {
+      const before = g.units[s.place - 1];
+      d += gap ? (before && before.gap > 0 ? 0.2 : W.bareGap) : W.bareNext;
+      if (s.oCount >= 5) d += W.bareMany * (s.oCount - 4);
+    }
+    addOptions();
+    return d;
+  }
+  if (s.oCount === 0) {
+    if (s.bare && sign.sort !== 'row') d -= 1.5;
+    if (ord > 1) d += W.optionNotFirst;
+    else d += ord === 1 ? W.optionFirst : -0.2;
+    if (s.dSig) d += sig === s.dSig ? W.optionHabit : W.optionNewHabit;
+    if (s.ask === 'ordering') d += 2.5;
+    else if (sig === s.qSig) d += u.line.indent > s.qIndent + 1 ? W.optionSameAsQuestion * 0.3 : W.optionSameAsQuestion;
+    if (/^num/.test(sig) && (ord === s.qLast + 1 || ord !== 1)) d -= 1.5;
+    if (sign.sort === 'lead') d -= 0.3;
+    if (s.stemEnd === 2 && !gap) d -= 0.2;
+  } else {
+    const same = sig === s.oSig;
+    const alike = !same && classOf(sig) === classOf(s.oSig) && ord === s.oLast + 1;
+    if (same && ord === 0) d += W.optionUnlabelled;
+    else if (same || alike) {
+      const due = ord === s.oLast + 1 || (s.oRow < s.oLast && ord === s.oRow + 1);
+      d += due ? (/^num/.test(sig) ? W.optionNextNumber : W.optionNext) - (alike ? 1 : 0) : ord > s.oLast ? (k > 1 ? 1 : W.optionJump) : ord === s.oLast ? W.optionRepeat : ord === 1 ? W.optionRestart : -1.2;
+      if (/ $/.test(sig)) d += 0.6;
+    } else if (ord === 1 && s.mode === Mode.options && sig !== 'bullet' && (s.oSig === 'bullet' || s.oSig === 'bare' || /^(?:num|rom)/.test(s.oSig)) && s.ask !== 'matching') {
+      // statements or steps in the stem; the options come now
+      d += W.optionListInStem + W.optionFirst;
+      n.oCount = 0;
+      n.oLast = 0;
+    } else d += s.oSig === 'box' && ord === 0 ? 1 : W.optionOther;
+    if (sig === s.qSig && ord === s.qLast + 1 && ord !== s.oLast + 1) d -= 2;
+    if (gap && ord === 0) d -= 1.2;
+  }
+  if (s.ask === 'matching') d -= 1;
+  addOptions();
+  if (k > 1 && s.dCount && n.oCount > s.dCount + 1) d -= 1;
+  return d;
+}
+
+function rowStep(s: State, n: State, u: Unit, sign: Sign, certain: boolean): number {
+  if (s.ask !== 'matching' || !s.inQuestion || s.oCount > 0 || s.subSig) return forbidden(certain);
+  const f = u.facts;
+  const gap = u.gap > 0;
+  const label = sign.label;
+  let d = 0;
+  if (s.keyed) d -= 4;
+  const open = s.mode === Mode.stem || s.mode === Mode.rows;
+  if (!open) d -= 5;
+  else if (s.said === 'matching') d += sign.announced ? 6 : -3;
+  if (sign.sort === 'heads') {
+    n.mode = Mode.rows;
+    return 1.5;
+  }
+  if (sign.sort === 'pair') {
+    if (label && label.cls === 'num') d += label.ord === s.rowLeft + 1 ? W.rowNumbered + (sign.sides?.labelled ? 1 : 0) : s.rowLeft === 0 ? 2.2 + (sign.sides?.labelled ? 2.4 : 0) : -1;
+    else d += sign.sides?.labelled ? W.rowBothLabelled : W.rowPair;
+    if (f.prefix.at > f.start) d += 1.5;
+    if (gap && s.rowLeft > 1) d += label ? -0.8 : -2;
+    n.rowLeft++;
+    if (label?.cls === 'num') n.rowLeft = label.ord;
+  } else if (sign.sort === 'side' && label) {
+    if (sign.sides?.labelled) d -= 3;
+    if (f.kind === 'ordering' || f.kind === 'matching') d -= 3;
+    if (label.cls === 'num') {
+      d += label.ord === s.rowLeft + 1 ? W.rowNumbered : W.rowOutOfOrder;
+      if (s.rowSig && s.rowSig !== label.sig) d += W.rowOtherSeries;
+      if (f.asks) d -= 2;
+      n.rowLeft = label.ord;
+    } else {
+      d += label.ord === s.rowRight + 1 ? W.rowNumbered : W.rowOutOfOrder;
+      n.rowRight = label.ord;
+    }
+    if (gap && label.ord > 1 && f.words > 8) d += W.rowGap;
+  } else d += f.front.bullet ? 1 : s.rowLeft + s.rowRight ? -0.4 : 0.6;
+  if (label?.cls === 'num') n.rowSig = label.sig;
+  n.mode = Mode.rows;
+  return d;
+}
+
+function tableStep(s: State, n: State, u: Unit, sign: Sign, leave: () => void, certain: boolean): number {
+  const f = u.facts;
+  if (sign.sort === 'keys') {
+    if (s.mode !== Mode.list) {
+      if (s.none) return forbidden(certain);
+      leave();
+      n.mode = Mode.list;
+      n.listCount = 1;
+      return -2;
+    }
+    n.listCount++;
+    return 4;
+  }
+  if (sign.sort === 'pairs') {
+    if (s.ask !== 'matching' || !s.inQuestion || s.keyed) return forbidden(certain);
+    n.mode = Mode.rows;
+    n.rowLeft += sign.take ?? 1;
+    return W.tableTask;
+  }
+  if (sign.sort === 'stem') {
+    if (!s.inQuestion || s.mode !== Mode.stem || s.keyed) return forbidden(certain);
+    n.stemEnd = 2;
+    return 0;
+  }
+  if (sign.sort === 'aside') return s.mode === Mode.list ? -3 : 0;
+  void f;
+  leave();
+  n.mode = Mode.top;
+  n.none = false;
+  return 0;
+}
+
+/** The words of the options that a state has read, as they are compared, and their labels. */
+function optionsRead(s: State, g: Ground): { label: string; words: string }[] {
+  const out: { label: string; words: string }[] = [];
+  let at: State | undefined = s;
+  for (let i = 0; at && i < 24 && at.oCount > 0; i++) {
+    const [edge]: Edge[] = at.edges;
+    if (!edge) break;
+    const { sign } = edge;
+    const text = g.units[edge.from.place]?.line.text ?? '';
+    for (const x of [...(sign.segments ?? [])].reverse()) out.unshift({ label: x.label, words: plainOption(text.slice(x.from, Math.min(x.to, x.from + 120))) });
+    if (sign.role === 'question' || sign.role === 'sub') break;
+    at = edge.from;
+  }
+  return out;
+}
+
+/** How well a key says one of the options that stand above it. */
+function resolves(s: State, u: Unit, sign: Sign, g: Ground): number {
+  const value = u.line.text.slice(sign.at, sign.to).trim();
+  if (!value) return 0;
+  const letters = lettersIn(value);
+  if (letters >= 3 && s.ask !== 'matching' && s.ask !== 'ordering' && s.gaps < 2 && !s.subSig && g.series.asMany(letters) > 2 && !/^(?:a?b?c?d?e?f?)$/i.test(value.replace(/[^A-Za-z]/g, ''))) return W.keyIsList;
+  const several = s.ask !== 'matching' && s.ask !== 'ordering' && entriesIn(value).length;
+  if (s.oCount === 0) return several && several >= 2 && s.gaps < 2 && !s.subSig ? W.keyIsList : sign.announced || sign.sort === 'alone' ? 0 : W.keyUnresolved;
+  if (several && several >= 2) return W.keyIsList;
+  const label = /^[("'[]*\s*(?:option\s+)?([A-Za-zА-Яа-я]|\d{1,2})(?:[)\].:,;]|\s|$)/u.exec(value)?.[1];
+  const options = optionsRead(s, g);
+  if (label && options.some((o) => o.label.toUpperCase() === label.toUpperCase())) return W.keyResolves;
+  const words = plainOption(value.slice(0, 120));
+  if (options.some((o) => o.words === words || (o.words.length > 3 && (words.startsWith(o.words) || (words.length > 7 && o.words.startsWith(words)))))) return W.keyResolves;
+  const letter = label && value.length < 4 ? (/\d/.test(label) ? Number(label) : letterOrd(label)) : 0;
+  if (letter) return letter <= s.oCount && !options.some((o) => o.label) ? W.keyResolves : W.keyUnresolved;
+  return sign.announced ? 0 : W.keyUnresolved * 2;
+}

@@ -1,0 +1,247 @@
+/**
+ * Every weight of the reading, in one table. They are log-odds by size: 1 is a hint, 3 is strong, 5 decides unless much speaks against it.
+ * Set by hand; `npm run reader -- learn` shows what moving one does on drafts with known readings.
+ */
+export const W = {
+  // ── what a line's own words are worth ──
+  qWord: 4, // "Question 4:"
+  qTurn: 3, // "Q:"
+  qBonus: 4.5, // "Bonus:"
+  qNumber: 1.8, // "4."
+  qRoman: 0.9, // "IV."
+  qRomanLow: -1.2, // "iv)"
+  qLetter: -0.9, // "C."
+  qLoose: -1.2, // "4 What": a number and one blank
+  qLooseLetter: -2.5,
+  qWide: -0.4, // wide space and no sign behind the label
+  qDecimal: 0.2, // "2.1"
+  qPrefix: 1.5, // a line to write on or a key in front of the number
+  qBrief: -0.8, // one or two words and no question mark
+  qEmpty: -1.2, // nothing behind the label
+  asks: 0.9, // ends in a question mark
+  hasGap: 0.6, // has a blank to fill
+  endsColon: 0.3,
+  headingLabel: 1, // a heading that is a label
+  boldLabel: 0.6,
+  bulletQuestion: -0.4,
+  boxedQuestion: -2.5,
+  qPlain: -1.6, // a question without a label
+  qPlainGap: 0.8,
+  qPlainTight: -0.5,
+  plainAsks: 1.2,
+  plainHead: 1.5, // "Stem:", "Question:"
+  truthBehind: 2.4, // a statement with its truth value behind it
+  truthNote: 1.6, // "True or false:"
+  boxedPlain: -2,
+  plainDespiteNumber: -2.5, // a label that this reading would leave unexplained
+  plainDespiteLetter: -2,
+  withOptions: 0.6, // options stand behind it on the line
+  moreOnLine: 0.85, // each option of several on a line
+  sub: -0.5, // "a) …" as a question of its own
+  subAsks: 1.2,
+  subPoints: 2.2,
+  subKeyed: 1,
+  oLetter: 1.5,
+  oNumber: 0.2,
+  oRoman: -0.2,
+  oLoose: -1.4,
+  oBoxed: 1,
+  oAsks: -0.6,
+  oEmpty: -1,
+  oGap: -0.9,
+  oHeading: -2,
+  oBoxes: 3,
+  oLeadWords: -0.8, // words stand in front of the first option on the line
+  oLeadNumber: -3,
+  oBox: 1.4,
+  oBullet: 0.3,
+  oLineInFront: -0.4,
+  oTicked: -0.2,
+  oBulletDespiteLabel: -2.5,
+  oBare: -0.8,
+  oTruth: 2.6,
+  oStrokes: 1.2,
+  oCells: 0.4,
+  bareAsks: -1.5,
+  bareLong: -1.5,
+  bareDespiteNumber: -3,
+  bareDespiteLetter: -2,
+  moreOption: -0.3,
+  moreAsks: -0.6,
+  moreDespiteNumber: -2.4,
+  moreDespiteLetter: -1.8,
+  bulletGoesOn: -1.4,
+  lowerGoesOn: 0.8,
+  stemAsks: 0.5,
+  stemGap: 0.3,
+  stemDespiteNumber: -1.6,
+  stemDespiteRoman: -0.5,
+  stemDespiteLetter: -1.1,
+  headingStem: -1.5,
+  headingPlain: -0.8,
+  lowerStart: -1.5,
+  fewWords: -1.3,
+  saysKey: -4, // a line that announces a key read as something else
+  saysField: -3,
+  saysChat: -1.5,
+  saysPart: -2,
+  key: 5,
+  keyLearnt: 4.2,
+  keyTick: 1,
+  keyAlone: 2.6,
+  field: 4.5,
+  fieldPicture: 2,
+  fieldLearnt: 2.8,
+  noteArrow: 3.5,
+  noteDash: -0.5,
+  setField: 5,
+  instruction: -1.3,
+  saysKind: 1.3,
+  pointsEach: 1.5,
+  orders: 1.4, // "Circle …", "Write …"
+  instructionLabel: -2.5,
+  instructionAsks: -2,
+  part: -1.6,
+  partWord: 3.2,
+  headingPart: 2.4,
+  boldPart: 0.9,
+  capitals: 1.4,
+  rangeHead: 1.5,
+  passageHead: 1.5,
+  partLong: -1.6,
+  partAsks: -2.4,
+  partTight: -0.9,
+  partNumber: -1.6,
+  partRoman: 0.3,
+  partLetter: -0.3,
+  partChain: 3, // letters or Roman numbers that rise once, each over numbered questions
+  partOverDecimals: 8, // "2" over "2.1"
+  emptyStem: -4,
+  splitLabel: 0.4, // "1. (a) …"
+  splitLabelPoints: 2,
+  task: 1.6, // "Match …": the question of the rows below
+  passage: -1.4,
+  longLine: 1,
+  passageLabel: -1.8,
+  passageAsks: -1,
+  listHeading: 3,
+  listRow: 2.2,
+  listLetters: 3,
+  listGroup: 0.6,
+  listGroupLetters: 3.2,
+  listRowLetters: 2.4,
+  listMore: -0.2,
+  rowBare: -1,
+  bank: 2.4,
+  bankRow: 1.2,
+  rule: 6,
+  page: 5,
+  foot: 2,
+  nameLine: 3,
+  writeOn: 4,
+  repeated: 3.5,
+  chat: 2.6,
+  aside: -1.6,
+  asidePerLetter: 0.008,
+
+  // ── how lines follow one another ──
+  next: 3, // the number that is due
+  nextOtherSign: 1.2, // due, but written in another way
+  nextSub: 2,
+  restartUnderHead: 0.9,
+  restart: -2.6,
+  jump: -0.7, // each number left out
+  jumpStart: 0.6,
+  repeat: -0.8,
+  backward: -2.4,
+  otherSeries: -1.8, // another series of labels than the questions before
+  firstIsOne: 1.2,
+  firstIsNot: -0.35, // for each number in front of the first
+  plainAmongNumbers: -1.9,
+  plainInTruths: 1.2, // a line under a heading that says true or false
+  plainTight: -1.4, // a new question right under the stem of one
+  plainAfterOpen: -1.2, // the question above has neither options nor key
+  deeper: -1.4,
+  habitMost: 1.3,
+  habitSome: 0.4,
+  habitNone: -1.2,
+  restartsOften: -1.2,
+  risesOnce: 0.5,
+  stemTight: 0.35,
+  stemWrapped: 1.5, // the line above is long and its sentence goes on
+  stemAfterAsk: -0.8,
+  stemGapAfterAsk: -1.6,
+  stemGapOpen: -0.9,
+  stemUnderLabel: 3, // the label stood alone
+  optionFirst: 1.2,
+  optionNotFirst: -3,
+  optionNext: 3.2,
+  optionNextNumber: 3.6,
+  optionJump: -0.2,
+  optionRepeat: -0.8,
+  optionRestart: -4,
+  optionOther: -2.2,
+  optionHabit: 1.4,
+  optionNewHabit: -0.8,
+  optionAfterKey: -4,
+  optionSameAsQuestion: -3,
+  optionUnlabelled: 1.6, // one more bullet or box like the one above
+  optionWithoutQuestion: -5,
+  stemAfterList: 0.2, // the stem goes on behind a list of its own
+  optionListInStem: -0.6, // what were options become a list of the stem
+  bareFirstAsk: 0.6,
+  bareFirstOpen: 0,
+  bareFirstClosed: -1.3,
+  bareNext: 1.5,
+  bareGap: -1.8,
+  bareMany: -0.5,
+  bareAmongLabels: -2.5,
+  keyAgain: -2.2,
+  keyNoQuestion: -5,
+  keyResolves: 1.4,
+  keyUnresolved: -1.4,
+  keyIsList: -3.2, // entries for several questions behind one
+  closeSingle: -3, // a question with one option
+  closeSameCount: 0.7,
+  closeOtherCount: -0.2,
+  closeNothing: -0.6, // neither options nor key where others have them
+  closeUnkeyed: -0.7,
+  closeUnasked: -2.4, // a plain question that asks nothing and has neither options nor key
+  closeBrief: -2.8, // a word or two with a number in front, and neither options nor key
+  closeTask: -3.2, // a matching task without rows
+  closeLongList: -0.35,
+  headAfterOpen: -0.8,
+  headTight: -1.9,
+  afterList: -4.5,
+  afterListHead: -2,
+  listFirst: -3.2,
+  listFirstTight: -1.4,
+  listNext: 2.8,
+  listRestart: 0.2,
+  listJump: 0.5,
+  listBack: -1.3,
+  listNoQuestions: -3,
+  listAsk: -4,
+  listMoreGap: -2.2,
+  listMoreDeeper: 1.2,
+  moreTight: 0.3,
+  moreOpen: 0.8,
+  moreGap: -2.6,
+  moreUnderWord: 3.5, // "Answer:" alone, its value below
+  moreFold: 1.8,
+  passageMore: 2.2,
+  passageStart: -0.8,
+  passageUnderHead: 1.4,
+  passageOverTight: -3,
+  rowPair: 3.6,
+  rowNumbered: 4.8,
+  rowBothLabelled: 5.6, // "a) gazpacho   1) cold"
+  rowOtherSeries: -3.2,
+  rowOutOfOrder: -2.2,
+  rowGap: -1,
+  tableTask: 5,
+  tableQuestion: 7.5, // each row under a header that names its columns
+  tableBare: 5,
+  tableRow: 2.2, // each row that a table explains
+  barRow: -2.5, // a row between bars read as anything else than a row of a table
+};

@@ -1,0 +1,247 @@
+/** What the whole draft does again and again: labels that rise, words that announce, runs of entries that fit the questions. Evidence for the search, never a decision. */
+import { keyLine } from '../keys.js';
+import type { Line } from '../lines.js';
+import { told } from '../lines.js';
+import { truth } from '../truths.js';
+import { CONTINUED, PAGE_TAIL } from '../words.js';
+import { announced } from '../signs/announce.js';
+import { factsOf, type Facts } from '../signs/facts.js';
+import { W } from '../search/weights.js';
+import { listRegions } from './regions.js';
+
+/** A line with text. */
+export interface Unit {
+  line: Line;
+  facts: Facts;
+  /** Blank lines before it. */
+  gap: number;
+  /** Stands inside an answer that is folded away. */
+  folded: boolean;
+}
+
+/** What a first search found out about how the draft is written. */
+export interface Habits {
+  questions: number;
+  /** How often questions have labels of each series, and none. */
+  question: ReadonlyMap<string, number>;
+  plain: number;
+  /** How often options are of each series. */
+  option: ReadonlyMap<string, number>;
+  /** Share of the questions with options that have a key line. */
+  keyed: number;
+  /** The commonest number of options. */
+  size: number;
+  /** Share of the questions with that many options. */
+  sizeShare: number;
+}
+
+interface Count {
+  count: number;
+  ones: number;
+  max: number;
+  rising: number;
+  last: number;
+}
+
+const announcing = (text: string): number | null => announced(text) ?? keyLine(text);
+const prefixOf = (text: string): string => /^[^\p{L}\p{N}([]*([\p{L}][\p{L}\p{M} .'’]{0,28}?)\s*[:：=]\s*\S/u.exec(text.slice(0, 60))?.[1]?.toLowerCase() ?? '';
+const valueBehind = (text: string): string => text.slice(text.search(/[:：=]/) + 1).trim();
+const NOT_A_KEY = /^(?:q|question|frage|pregunta|domanda|vraag|pergunta|name|part|teil|page|diff\p{L}*|level|points?|marks?|time|dok|los?|chapter|section|skill|topic|tags?|hint|note|match|gap|kind|unit)/u;
+const HEADLESS = /^[^\p{L}\p{N}([]*[\p{L}][\p{L}\p{M} .'’]{0,28}?\s*[:：=]\s*/u;
+
+export class Series {
+  readonly units: readonly Unit[];
+  readonly repeated: ReadonlySet<string>;
+  /** Questions and answers take turns: "Q: …", "A: …". */
+  readonly talk: boolean;
+  private readonly counts = new Map<string, Count>();
+  private readonly keyWords = new Set<string>();
+  private readonly fieldWords = new Set<string>();
+  /** Places of lines that head parts: capitals or Roman numbers that rise once, each over numbered questions. */
+  readonly heads: ReadonlySet<number>;
+  /** Numbers that questions have. */
+  private readonly numbers = new Set<number>();
+  private readonly lists: { inList: Float32Array; heads: Float32Array };
+  habits: Habits | null = null;
+
+  constructor(lines: readonly Line[]) {
+    const units: Unit[] = [];
+    let gap = 1;
+    let folded = false;
+    for (const line of lines) {
+      if (line.own.fold > 0) folded = true;
+      if (line.blank) gap++;
+      else {
+        units.push({ line, facts: factsOf(line), gap, folded });
+        gap = 0;
+      }
+      if (line.own.fold === -1 || line.own.fold === 2) folded = false;
+    }
+    this.units = units;
+    let q = 0;
+    let a = 0;
+    let b = 0;
+    const prefixes = new Map<string, string[]>();
+    for (const u of units) {
+      for (const l of u.facts.labels) {
+        const c = this.counts.get(l.sig) ?? { count: 0, ones: 0, max: 0, rising: 0, last: 0 };
+        c.count++;
+        if (l.ord === 1) c.ones++;
+        if (l.ord === c.last + 1) c.rising++;
+        c.last = l.ord;
+        c.max = Math.max(c.max, l.ord);
+        this.counts.set(l.sig, c);
+      }
+      const t = u.line.text;
+      if (/^\s*Q\s?[:.)]\s/.test(t)) q++;
+      else if (/^\s*A\s?[:.)]\s/.test(t)) a++;
+      else if (/^\s*B\s?[:.)]\s/.test(t)) b++;
+      const p = told(u.line, prefixOf);
+      if (p.length > 1 && !NOT_A_KEY.test(p) && u.facts.keyAt === null && u.facts.field === null) {
+        const seen = prefixes.get(p);
+        if (seen) seen.push(valueBehind(t));
+        else prefixes.set(p, [valueBehind(t)]);
+      }
+    }
+    this.talk = q >= 2 && a >= 2 && a >= q * 0.5 && b === 0;
+    for (const [word, values] of prefixes) {
+      if (values.length < 3) continue;
+      const keys = values.filter((v) => /^[([]?(?:[A-Ha-hА-Да-д]|\d)(?:[)\].:]|\s*$|\s*[,&])/.test(v) || truth(v, false) !== null).length;
+      if (keys >= values.length * 0.7) this.keyWords.add(word);
+      else if (values.length >= 4 && values.every((v) => v.length < 90)) this.fieldWords.add(word);
+    }
+    for (const u of units) {
+      const n = u.facts.labels.find((l) => (l.cls === 'num' || l.cls === 'word') && l.form !== 'loose');
+      if (n && u.facts.words > 2) this.numbers.add(n.ord);
+    }
+    this.repeated = repeatedLines(units);
+    this.heads = partChain(units);
+    this.lists = listRegions(units);
+  }
+
+  /** What the counting of labels says for a series as numbers of questions. */
+  asQuestion(sig: string): number {
+    const h = this.habits;
+    if (h) {
+      const share = (h.question.get(sig) ?? 0) / Math.max(1, h.questions);
+      return share > 0.5 ? W.habitMost : share > 0.12 ? W.habitSome : W.habitNone;
+    }
+    const c = this.counts.get(sig);
+    if (!c || c.count < 3) return 0;
+    if (c.ones >= 3 && c.max <= 8 && c.count / c.ones >= 2) return W.restartsOften;
+    return c.ones <= 2 && c.max >= 3 && c.rising >= c.count * 0.5 ? W.risesOnce : 0;
+  }
+  /** The same for a series as labels of options. */
+  asOption(sig: string): number {
+    const h = this.habits;
+    if (h) {
+      const share = (h.option.get(sig) ?? 0) / Math.max(1, h.questions);
+      return share > 0.5 ? W.habitMost : share > 0.12 ? W.habitSome : W.habitNone * 0.6;
+    }
+    const c = this.counts.get(sig);
+    if (!c || c.count < 3) return 0;
+    if (c.ones >= 2 && c.max <= 10 && c.count / c.ones >= 2) return -W.restartsOften * 0.6;
+    return c.ones <= 1 && c.max >= 11 ? -W.risesOnce : 0;
+  }
+  /** The share of questions with options of a series, once known. */
+  optionShare(sig: string): number {
+    const h = this.habits;
+    return h ? (h.option.get(sig) ?? 0) / Math.max(1, h.questions) : -1;
+  }
+  /** Whether capitals label the questions, as far as a first reading tells. */
+  get letterQuestions(): boolean {
+    const h = this.habits;
+    if (!h) return false;
+    let n = 0;
+    for (const [sig, count] of h.question) if (/^up/.test(sig)) n += count;
+    return n >= Math.max(2, h.questions * 0.5);
+  }
+  /** What it says that so many keys stand in a row. */
+  asMany(keys: number): number {
+    const n = this.numbers.size;
+    return n > 0 && keys === n ? 2.5 : n > 0 && Math.abs(keys - n) <= 1 ? 0.5 : 0;
+  }
+  /** How well entries on one line name the questions of the draft. */
+  names(entries: readonly { number: number; until: number }[]): number {
+    if (entries.length < 2) return 0;
+    const known = entries.filter((e) => this.numbers.has(e.number)).length;
+    return known === entries.length ? 1 + Math.min(1.5, entries.length / 4) : known > entries.length / 2 ? 0.5 : -0.5;
+  }
+  announcedIn(text: string): number | null {
+    return announcing(text);
+  }
+  /** The column behind a word that was learnt to announce keys, or null. */
+  keyWordAt(text: string): number | null {
+    if (!this.keyWords.size) return null;
+    const m = HEADLESS.exec(text.slice(0, 60));
+    return m && this.keyWords.has(prefixOf(text)) ? m[0].length : null;
+  }
+  fieldWordAt(text: string): number | null {
+    if (!this.fieldWords.size) return null;
+    const m = HEADLESS.exec(text.slice(0, 60));
+    return m && this.fieldWords.has(prefixOf(text)) ? m[0].length : null;
+  }
+  /** How surely a line with text lies in a list of keys whose entries find their questions. */
+  inList(place: number): number {
+    return this.lists.inList[place] ?? 0;
+  }
+  headsList(place: number): number {
+    return this.lists.heads[place] ?? 0;
+  }
+}
+
+/** A heading as it is compared with its repetition: without page number and "continued". */
+const bareHeading = (t: string): string => t.replace(PAGE_TAIL, '').replace(CONTINUED, '').trim();
+/** Lines that are printed again on each page. */
+function repeatedLines(units: readonly Unit[]): Set<string> {
+  const seen = new Map<string, number[]>();
+  units.forEach((u, i) => {
+    const t = u.facts.trimmed;
+    if (t.length < 6 || t.length > 110 || u.facts.labels.some((l) => l.form !== 'loose') || u.facts.keyAt !== null || u.facts.asks || u.facts.front.bullet || u.facts.front.box || u.facts.truth !== null || u.facts.gap || u.facts.field) return;
+    const key = bareHeading(t);
+    const at = seen.get(key);
+    if (at) at.push(i);
+    else seen.set(key, [i]);
+  });
+  const out = new Set<string>();
+  for (const [, at] of seen) {
+    const near = (i: number): boolean => [i - 1, i + 1].some((k) => units[k]?.facts.furniture === 'page' || units[k]?.facts.furniture === 'foot' || units[k]?.facts.furniture === 'rule');
+    const spread = at.every((i, k) => k === 0 || i - (at[k - 1] ?? 0) >= 6);
+    const continued = at.some((i) => /\(|\[/.test(units[i]?.facts.trimmed ?? '') && CONTINUED.test(units[i]?.facts.trimmed ?? ''));
+    const [first = 0] = at;
+    if (at.length >= 2 && spread && (near(first) || at.slice(1).some(near) || (first < 3 && at.length >= 2) || at.length >= 3 || continued)) for (const i of at.slice(first < 3 && at.length === 2 && continued ? 1 : 0)) out.add(units[i]?.facts.trimmed ?? '');
+  }
+  return out;
+}
+
+/** "A  Put the verbs …", "II. TRUE OR FALSE": labels in a row of their own class, each over questions. */
+function partChain(units: readonly Unit[]): Set<number> {
+  const out = new Set<number>();
+  for (const cls of ['up', 'rom'] as const) {
+    const at: { place: number; ord: number }[] = [];
+    units.forEach((u, i) => {
+      if (!u.gap && i > 0 && !u.line.bold && !u.line.heading && !u.facts.kind) return;
+      const l = u.facts.labels.find((x) => x.cls === cls);
+      if (l && !u.facts.front.box && !u.facts.front.bullet) at.push({ place: i, ord: l.ord });
+    });
+    let due = 1;
+    const chain: number[] = [];
+    for (const c of at)
+      if (c.ord === due && numberSoon(units, c.place)) {
+        chain.push(c.place);
+        due++;
+      }
+    const ones = at.filter((c) => c.ord === 1).length;
+    if (chain.length >= 2 && ones <= 2) for (const place of chain) out.add(place);
+  }
+  return out;
+}
+/** Whether numbered questions come soon behind a line, before more labels of its own sort. */
+function numberSoon(units: readonly Unit[], place: number): boolean {
+  for (let i = place + 1; i < Math.min(units.length, place + 14); i++) {
+    const f = (units[i] as Unit).facts;
+    if (f.labels.some((l) => l.cls === 'num' || l.cls === 'word')) return true;
+    if (f.labels.some((l) => l.cls === 'up' && l.ord > 1 && l.form !== 'loose') && i < place + 4) return false;
+  }
+  return false;
+}

@@ -1,0 +1,119 @@
+/** Behind a question: its key, its fields, notes under options, and what goes on from them. */
+import { W } from '../search/weights.js';
+import { pattern } from '../labels.js';
+import { kindNamed } from '../headings.js';
+import { FEEDBACK, HINT, MODEL_ANSWER, RUBRIC } from '../words.js';
+import type { Recogniser, Sign } from './sign.js';
+
+const LABEL = '[([]?(?:[A-Ha-hА-Еа-е]|[1-9])[)\\].]?';
+const ALONE = new RegExp(`^\\s*${LABEL}(?:\\s*(?:[,;&+/]|and|und|y|et|e|i|и)\\s*${LABEL})*\\s*$`, 'u');
+const TICK = /^\s*[✅✔☑👉➡✓]\ufe0f?\s*/u;
+const EQUALS = /^\s*=\s*(?=[\d.,(−-])/u;
+const BRACKETED = /^\s*[([]\s*(?=\S)/;
+const TALK_A = /^\s*(?:A|R|Back|Ответ|Antwort)\s*[:.)]\s+(?=\S)/;
+
+export const key: Recogniser = {
+  name: 'key of the question above',
+  examples: [
+    ['> Answer: B', 'key'],
+    ['> ✅ Correct option – C', 'key'],
+    ['> Svar: B', 'key'],
+    ['> The correct answer is b)', 'key'],
+    ['> B', 'key'],
+  ],
+  find(v) {
+    const { facts, line } = v;
+    const out: Sign[] = [];
+    if (facts.furniture) return out;
+    const t = line.text;
+    if (facts.keyAt !== null) out.push({ role: 'key', weight: W.key - (facts.front.bullet ? 0.3 : 0), why: 'Starts with a word for “answer”.', at: facts.keyAt, announced: true });
+    else {
+      const learnt = v.series.keyWordAt(t);
+      if (learnt !== null) out.push({ role: 'key', weight: W.keyLearnt, why: 'Starts with the word that announces the keys of this draft.', at: learnt, announced: true });
+      const talk = v.series.talk ? TALK_A.exec(t) : null;
+      if (talk) out.push({ role: 'key', weight: W.key, why: '“A:” behind “Q:”.', at: talk[0].length, announced: true });
+      const equals = EQUALS.exec(t);
+      if (equals) out.push({ role: 'key', weight: W.key - 1, why: 'An equals sign and a number.', at: equals[0].length, announced: true });
+      const bracket = BRACKETED.exec(t);
+      const inner = bracket && /[)\]]\s*\.?\s*$/.test(t) ? v.series.announcedIn(t.slice(bracket[0].length)) : null;
+      if (bracket && inner !== null) out.push({ role: 'key', weight: W.key, why: 'A key in brackets.', at: bracket[0].length + inner, to: t.replace(/\s*[)\]]\s*\.?\s*$/, '').length, announced: true });
+      const tick = TICK.exec(t);
+      if (tick && !out.length && facts.words < 25) out.push({ role: 'key', weight: W.keyTick, why: 'A tick in front.', at: tick[0].length });
+      if (ALONE.test(t) && !facts.front.bullet) out.push({ role: 'key', sort: 'alone', weight: W.keyAlone, why: 'A label alone on its line.', at: facts.start });
+    }
+    return out;
+  },
+};
+
+const FIELD_MORE = pattern(`^[\\s\\p{So}*•➡→>-]*(?:(?:short |brief |detailed )?(?:${FEEDBACK}|${HINT}|${MODEL_ANSWER}|${RUBRIC})(?:\\s*\\d)?|why (?:it'?s|this is) (?:correct|right)|why\\s*\\?|learn more|reference|förklaring|forklaring|selitys|vysvětlení|magyarázat|explicație|εξήγηση|обяснение|objašnjenje|penjelasan|giải thích|해설|解説|解析|व्याख्या|شرح|הסבר)\\s*(?:[:：–—?!=-]+\\s*|(?<=\\?)\\s+)`);
+const META = /^\s*(?:page(?: ref)?|pg|skill|pts|dif|obj|ref|top|nat|sta|not|msc|topic|los?|objective|outcome|standard|difficulty|tags?|bloom(?:'s)?|level|time|source|points?|marks?|type|typ|tipo|category|chapter|section|keywords?|aacsb|learning outcome|competenc[ey]|quelle|fuente|weight|score|difficulté|niveau|schwierigkeit|dificultad)\s*[:=]\s*/i;
+const PICTURED = /^\s*(?:[💡📝ℹ💬🔎📌🧠📖📚🗒]\ufe0f?)+\s*/u;
+
+export const fields: Recogniser = {
+  name: 'field',
+  examples: [
+    ['> Explanation: because.', 'field'],
+    ['> Points: 2', 'field'],
+    ['> 💡 Because it is so.', 'field'],
+  ],
+  find(v) {
+    const { facts, line } = v;
+    if (facts.furniture) return [];
+    const t = line.text;
+    const f = facts.field;
+    const kind = f?.name === 'kind' ? kindNamed(t.slice(f.at)) : undefined;
+    if (f) return [{ role: 'field', weight: W.field, why: `Starts with a word for “${f.name}”.`, at: f.at, name: f.name, ...(kind && { kind }) }];
+    const more = FIELD_MORE.exec(t.slice(0, 120));
+    if (more && more[0].length < t.length + 1)
+      return [{ role: 'field', weight: W.field - 0.3, why: 'Starts with a word for a reason.', at: more[0].length, name: /hint|tip|pista|hinweis|indice|dica|podpow|подсказ|підказ|ipucu|aanwij|sugg/iu.test(more[0]) ? 'hint' : 'feedback' }];
+    const meta = META.exec(t.slice(0, 80));
+    if (meta) return [{ role: 'field', sort: 'meta', weight: W.field - 0.5, why: 'A note for the files of the school.', at: meta[0].length }];
+    const picture = PICTURED.exec(t);
+    if (picture && picture[0].length < t.length) return [{ role: 'field', weight: W.fieldPicture, why: 'A note with a picture in front.', at: picture[0].length, name: 'feedback' }];
+    const learnt = v.series.fieldWordAt(t);
+    if (learnt !== null) return [{ role: 'field', sort: 'meta', weight: W.fieldLearnt, why: 'Starts with words that come behind every question.', at: learnt }];
+    return [];
+  },
+};
+
+const ARROW = /^\s*(?:→|->|=>|➜|➡|↳|»|⇒|>>|↪|[–—-]{1,2}(?=\s))\ufe0f?\s*(?=\S)/u;
+export const note: Recogniser = {
+  name: 'note under an option',
+  examples: [['> -> not quite', 'note']],
+  find(v) {
+    const arrow = ARROW.exec(v.line.text);
+    if (!arrow || v.facts.furniture || v.facts.keyAt !== null) return [];
+    const dash = /^\s*[–—-]{1,2}\s*$/.test(arrow[0]);
+    return [{ role: 'note', weight: dash ? W.noteDash : W.noteArrow, why: 'An arrow under an option.', at: arrow[0].length }];
+  },
+};
+
+export const more: Recogniser = {
+  name: 'goes on from a key or field',
+  examples: [['> and so on.', 'more']],
+  find(v) {
+    const { facts, line } = v;
+    if (facts.furniture && facts.furniture !== 'foot') return [];
+    let w = facts.lower ? W.lowerGoesOn : 0;
+    for (const l of facts.labels) if (l.form !== 'loose') w += W.moreDespiteLetter;
+    if (facts.keyAt !== null) w += W.saysKey;
+    if (line.heading || facts.part) w += W.oHeading;
+    if (facts.field) w += W.saysField;
+    if (facts.asks) w += W.moreAsks;
+    if (facts.front.bullet) w -= 0.5;
+    return [{ role: 'more', weight: w, why: 'Goes on from the line above.', at: facts.start }];
+  },
+};
+
+const SET_FIELD = /^\s*(instructions|passage|description|language)\s*:\s+(?=\S)/i;
+export const setField: Recogniser = {
+  name: 'field of the set or of a part',
+  examples: [['> Passage: Once upon a time', 'set-field']],
+  find(v) {
+    const m = SET_FIELD.exec(v.line.text.slice(0, 60));
+    if (!m) return [];
+    const name = (m[1] ?? '').toLowerCase();
+    const language = name !== 'language' || /^[a-z]{2,3}(?:-[A-Za-z0-9]{2,8})*$/.test(v.line.text.slice(m[0].length).trim());
+    return language ? [{ role: 'set-field', sort: name, weight: W.setField, why: `The ${name} of the part or the set.`, at: m[0].length }] : [];
+  },
+};

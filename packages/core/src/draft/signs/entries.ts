@@ -1,0 +1,128 @@
+/** Entries of key lists within a line: labels that go up, each with something short behind it. */
+import { romanValue } from '../labels.js';
+import { truth } from '../truths.js';
+import { ANSWER } from '../words.js';
+
+export interface ListEntry {
+  /** "12", "3a", "IV", "Bonus". */
+  label: string;
+  number: number;
+  sub: string;
+  kind: 'num' | 'rom' | 'dec' | 'bonus';
+  /** The last number of a run: "1–5 CABDA". */
+  until: number;
+  /** Columns of the label's start and of the value. */
+  start: number;
+  from: number;
+  to: number;
+  value: string;
+  /** The sign behind the label. */
+  sign: string;
+}
+
+const WORD = '(?:[Qq](?:uestions?|u|ues)?|[Nn]o|[Nn]r|[Ii]tem|[Pp]regunta|[Ff]rage|[Aa]ufgabe|[Pp]ergunta|[Qq]uest[aã]o|[Dd]omanda|[Vv]raag|[Pp]ytanie|[Zz]adanie|[Вв]опрос|[Зз]адание|[Пп]итання|[Ss]oru|[Ff]r|[Aa]ufg|[Zz]ad|[Ee]x)\\.?\\s*(?:n[º°]\\s?|#|№)?|#|№';
+const FIND = new RegExp(
+  `(?:^|(?<=[\\s,;|–—.)•·\\]]))(?:${WORD})?\\s*(?:[([](\\d{1,3})([a-h])?[)\\]]|(\\d{1,2})\\.(\\d{1,2})(?=[.):]?\\s)|(\\d{1,3})([a-h](?=\\s*[.):=]\\s*\\S|\\s+(?!\\d{1,3}\\s?[.):a-zA-ZА-Яа-я\\s])\\S))?|([IVX]{1,6}(?![\\p{L}]))|([Bb]onus|BONUS))(\\s*[.)](?!\\d)(?:\\s*[-–:=]>?)?\\s*|\\s*[:：=→»]+\\s*|\\s*[-–—]{1,2}>?\\s*|(?<=[\\])])\\s*|(?=[A-HVTFRPWSNJDYА-ЕНП](?![\\p{L}])|[a-hfvtrа-е](?![\\p{L}]))|\\s*[…_]+\\s*|\\s+(?=\\S))`,
+  'gu',
+);
+const LONGEST = 3000;
+
+const ONE = /^(?:[([]?[A-Ha-hА-Еа-еא-ו][)\].]?|[TFVRWPDYJNtfvrНВП]|\d{1,4}(?:[.,]\d+)?)[.!]?$/u;
+const MANY = /^[([]?[A-H][)\].]?(?:\s*[,&+/]\s*(?:and\s)?[([]?[A-H][)\].]?)+$/i;
+const LEAD = new RegExp(`^(?:${ANSWER})\\s*[:=–-]?\\s+`, 'iu');
+/** A value that could be nothing but a key: a letter, several, true or false, a number. */
+export function keyValue(v: string): boolean {
+  const t = v.trim();
+  if (t.length > 60 || !t) return false;
+  if (ONE.test(t) || MANY.test(t) || truth(t, true) !== null) return true;
+  const lead = LEAD.exec(t);
+  return lead ? keyValue(t.slice(lead[0].length)) : false;
+}
+
+const RANGE = /^[\s(|*-]*(?:Q(?:uestions?)?\.?\s*|fragen\s*|nr\.?\s*)?(\d{1,3})\s*(?:[-–—]|to|bis|a|à|do|до)\s*(\d{1,3})\)?\s*[.:)=]?\s+(\S.*)$/iu;
+const GLUED = /^(?:\s*[A-HTFVRВНПа-дa-htfvr]+[,;.]?)+\s*$/u;
+
+/** Reads a line into entries. Their labels go up by one, or a value that is a key stands between; a line that starts otherwise has none. */
+export function entriesIn(text: string): ListEntry[] {
+  if (text.length > LONGEST || !/\d|[IVX]|bonus/i.test(text)) return [];
+  const range = RANGE.exec(text);
+  if (range && Number(range[2]) > Number(range[1]) && GLUED.test(range[3] ?? '')) {
+    const from = text.length - (range[3]?.length ?? 0);
+    return [{ label: range[1] ?? '', number: Number(range[1]), sub: '', kind: 'num', until: Number(range[2]), start: 0, from, to: text.trimEnd().length, value: (range[3] ?? '').trim(), sign: '' }];
+  }
+  const out: ListEntry[] = [];
+  for (const m of text.matchAll(FIND)) {
+    const start = m.index;
+    const from = start + m[0].length;
+    const roman = m[7] ? romanValue(m[7]) : 0;
+    if (m[7] && !roman) continue;
+    const dec = m[3] !== undefined;
+    const number = m[8] ? -1 : dec ? Number(m[3]) * 100 + Number(m[4]) : roman || Number(m[1] ?? m[5]);
+    const sub = (m[2] ?? m[6] ?? '').toLowerCase();
+    const kind = m[8] ? 'bonus' : dec ? 'dec' : roman ? 'rom' : 'num';
+    const last = out[out.length - 1];
+    if (!last) {
+      if (!/^[\s|(*•–—✓✅-]*$/u.test(text.slice(0, start))) return [];
+    } else {
+      const between = text.slice(last.from, start);
+      const value = between.replace(/[\s,;|/–—•·-]+$/u, '').trim();
+      if (!value) continue;
+      if (kind !== last.kind && kind !== 'bonus') continue;
+      const before = text.slice(0, start);
+      if (/\d[.,]$/.test(before)) continue;
+      const wide = /(?:\s{2,}|\t|[,;|•·]\s*|\s[–—/-]\s|[(\[])$/u.test(before);
+      const step = last.until ? number - last.until : number - last.number;
+      const next = step === 1 || (step === 0 && sub !== '' && sub > last.sub) || kind === 'bonus';
+      const signed = /[.):=]/.test(m[9] ?? '') && last.sign === (m[9] ?? '').trim() && step === 1 && value.length < 60;
+      const short = keyValue(value) || (value.length <= 14 && !/\s/.test(value));
+      const ok =
+        signed ||
+        (kind === 'dec' && step > 0 && step < 400 && wide) ||
+        (wide && step > 0 && step <= 12 && (next || /\s{2,}$|\t$|\|\s*$/.test(before) || keyValue(value))) || (wide && sub !== '' && step >= 0 && step <= 1) || (next && short) || (short && step > 0 && step <= 12 && keyValue(value));
+      if (!ok) continue;
+      if (/[.:,]$/.test(before.trimEnd()) && !wide && !short && !signed) continue;
+    }
+    if (!/\S/.test(text.slice(from))) continue;
+    if (last) close(last, text, start);
+    out.push({ label: `${dec ? `${m[3] ?? ''}.${m[4] ?? ''}` : (m[1] ?? m[5] ?? m[7] ?? 'Bonus')}${sub}`, number, sub, kind, until: 0, start, from, to: text.length, value: '', sign: (m[9] ?? '').trim() });
+  }
+  const last = out[out.length - 1];
+  if (last) close(last, text, text.length);
+  return out;
+}
+function close(e: ListEntry, text: string, end: number): void {
+  const words = text.slice(e.from, end).replace(end < text.length ? /\s*(?:[,;|•·([]|\s[–—/-])?\s*$/u : /[\s|]+$/, '');
+  e.to = e.from + words.length;
+  e.value = words.trim();
+}
+
+const FIRST_IS_KEY = /^[([]?[A-Ha-hА-Еа-е][)\].:]*(?:\s*(?:[,&+/]|and|und|y|et)\s*[([]?[A-Ha-h][)\].:]?)*\s*(?:[.):–—(=,-]|\s{2,}|→|because\b)|^(?:true|false|richtig|falsch|verdadero|falso|vrai|faux|vero|prawda|fałsz|[TFVR])\s*[-–—.,;:(=]/iu;
+/** How much entries look like keys and not like questions: from −1 to 1.5 for each. */
+export function keyness(entries: readonly ListEntry[]): number {
+  let sum = 0;
+  for (const e of entries) {
+    if (e.until) sum += 1.5;
+    else if (keyValue(e.value)) sum += 1.2;
+    else if (FIRST_IS_KEY.test(e.value)) sum += 1;
+    else if (/[?？]\s*$/.test(e.value) || e.value.length > 90 || /_{3,}/.test(e.value)) sum -= 0.8;
+    else sum += e.value.split(/\s+/).length <= 5 ? 0.4 : -0.1;
+  }
+  return sum;
+}
+
+const LETTER_ENTRY = /(?:^|(?<=[\s,;|]))([A-Z])(?:\s?(?:[.):=]|[-–—]>?)\s*|\s+)(?=\S)/g;
+/** Entries named by letters, for questions that are: "A: 3  B: 1  E: true". */
+export function letterEntriesIn(text: string): ListEntry[] {
+  const out: ListEntry[] = [];
+  for (const m of text.slice(0, LONGEST).matchAll(LETTER_ENTRY)) {
+    const number = (m[1] ?? 'A').charCodeAt(0) - 64;
+    const last = out[out.length - 1];
+    if (!last && text.slice(0, m.index).trim()) return [];
+    if (last && number !== last.number + 1) continue;
+    if (last) close(last, text, m.index);
+    out.push({ label: m[1] ?? '', number, sub: '', kind: 'num', until: 0, start: m.index, from: m.index + m[0].length, to: text.length, value: '', sign: ':' });
+  }
+  const last = out[out.length - 1];
+  if (last) close(last, text, text.length);
+  return out;
+}

@@ -1,0 +1,196 @@
+/** What a line's text tells by itself: what stands in front, its labels, what it announces, how it ends. Found once and kept with the line. */
+import type { Kind } from '../../item/model.js';
+import { BLANK } from '../blanks.js';
+import { field, type FieldName } from '../fields.js';
+import { kindIn, kindsOfRanges, partLine } from '../headings.js';
+import { keyLine } from '../keys.js';
+import type { Line } from '../lines.js';
+import { told } from '../lines.js';
+import { pointsEach } from '../points.js';
+import { truth, truthKey } from '../truths.js';
+import { CHAT } from '../words.js';
+import { entriesIn, type ListEntry } from './entries.js';
+import { furnitureOf, type Furniture } from './furniture.js';
+import { labelsAt, type Label } from './label.js';
+import { announced } from './announce.js';
+import { inlineRuns, type InlineRun } from './inline.js';
+import { prefixOf, type Prefix } from './prefix.js';
+
+/** What stands in front of an option's words or label. */
+export interface Front {
+  /** The bullet, '' where there is none. */
+  bullet: string;
+  /** An empty or filled box, a ring, a tick. */
+  box: string;
+  /** A filled box or a tick: marks the key. */
+  marked: boolean;
+  /** A sign that could be a bullet as well as a mark ("* a)", "●"). */
+  star: boolean;
+  /** Column behind all of it. */
+  at: number;
+}
+
+const BULLET = /^(?:([-•*◦▪●■·‣➢►▸∙+–—✦➤❖◆⁃∗»]|[\uf020-\uf8ff])[ \t]+|(o|§)(?:\t+|\s{2,}))(?=\S)/u;
+const BOX = /^(?:([([])\s{0,3}([xX✓✔*✗•●]?)\s{0,3}[)\]](?=\s|[☐(\p{L}\d])|([☐□○◯⬜❏❑◻⚪🔲⭕])|([☑☒●◉🔘⬛■⚫◼])|([✓✔✅√⭐👉→➡►»⇒]|✔️)|(❌|✗|✘|✖)|(\*)(?=\s*[([]?[\p{L}\d]\s?[).\]:])|(\*)(?=[\p{L}\p{N}“"'(])|(=)(?=\s*\p{L})|([_]{1,12})(?=\s))\ufe0f?\s*/u;
+
+/** Reads what stands in front of a label or of an option's words. */
+export function frontOf(text: string, from: number): Front {
+  const out: Front = { bullet: '', box: '', marked: false, star: false, at: from };
+  const bullet = BULLET.exec(text.slice(from, from + 40));
+  if (bullet) {
+    out.bullet = bullet[1] ?? bullet[2] ?? '';
+    out.at += bullet[0].length;
+    if (out.bullet === '*') out.star = true;
+    if (/[●■◆]/.test(out.bullet)) {
+      out.bullet = '';
+      out.box = '☐';
+      out.star = true;
+    }
+  }
+  for (let i = 0; i < 2; i++) {
+    const m = BOX.exec(text.slice(out.at, out.at + 40));
+    if (!m || out.at + m[0].length >= text.length) break;
+    if (m[1]) {
+      out.box ||= m[1];
+      out.marked ||= Boolean(m[2]) && m[2] !== '✗';
+    } else if (m[3]) out.box ||= '☐';
+    else if (m[4]) {
+      out.box ||= '☐';
+      out.star = true;
+      out.marked ||= m[4] === '☑' || m[4] === '☒' || m[4] === '🔘' || m[4] === '◉';
+    } else if (m[5]) {
+      out.box ||= '✓';
+      out.marked = true;
+    } else if (m[6]) out.box ||= '✗';
+    else if (m[7] || m[8]) {
+      out.box ||= m[7] ? '*' : '*w';
+      out.marked = true;
+    } else if (m[9]) {
+      out.box ||= '=';
+      out.marked = true;
+    } else if (m[10]) {
+      out.box ||= '_';
+    }
+    out.at += m[0].length;
+    if (m[7] || m[8] || m[9]) break;
+  }
+  return out;
+}
+
+const QUESTION_END = /[?？؟;]["”»)’*]*\s*(?:[([]?\s*(?:\d+(?:[.,]\d+)?\s*(?:p|pts?|points?|marks?|punkte?|pkt|pontos?|puntos?|punti)?\.?|[_.…]{3,})\s*[)\]]?)?\s*$/iu;
+const endsAsking = (t: string): boolean => (/[?？؟]/.test(t) ? QUESTION_END.test(t) || /[?？؟]\s*(?:\(|_{3,}|\.{4,}|\s{3,})/.test(t) : false);
+
+export class Facts {
+  /** Column of the first character that is not blank. */
+  readonly start: number;
+  readonly text: string;
+  readonly length: number;
+  readonly front: Front;
+  /** Labels behind bullet and box. */
+  readonly labels: readonly Label[];
+  readonly asks: boolean;
+  /** Has a blank to fill. */
+  readonly gap: boolean;
+  /** How many. */
+  readonly gaps: number;
+  /** No sign that ends a sentence stands at its end. */
+  readonly open: boolean;
+  readonly colon: boolean;
+  /** Its first letter is a small one. */
+  readonly lower: boolean;
+  readonly furniture: Furniture;
+  readonly prefix: Prefix;
+
+  constructor(text: string) {
+    this.text = text;
+    const trimmed = text.trim();
+    this.start = text.length - text.trimStart().length;
+    this.length = trimmed.length;
+    this.furniture = furnitureOf(text);
+    this.front = frontOf(text, this.start);
+    this.prefix = prefixOf(text, this.start);
+    const from = this.prefix.at > this.start ? this.prefix.at : this.front.at;
+    const labels = labelsAt(text, from);
+    // a bullet sign before a letter may itself open the label: "- 1 apple"
+    this.labels = labels;
+    this.asks = endsAsking(trimmed);
+    this.gaps = /[_.…([{]/.test(trimmed) ? (trimmed.match(BLANK)?.length ?? 0) : 0;
+    this.gap = this.gaps > 0;
+    this.open = !/[.?!:…。？！]["”»)\]]*$/u.test(trimmed);
+    this.colon = /[:：]\s*$/.test(trimmed);
+    this.lower = /^\p{Ll}/u.test(trimmed);
+  }
+  private memo: Record<string, unknown> = {};
+  private once<T>(name: string, make: () => T): T {
+    if (!(name in this.memo)) this.memo[name] = make();
+    return this.memo[name] as T;
+  }
+  get trimmed(): string {
+    return this.once('trimmed', () => this.text.trim());
+  }
+  get words(): number {
+    return this.once('words', () => this.trimmed.split(/\s+/, 40).length);
+  }
+  /** Option labels within the line, in chains. */
+  get inline(): readonly InlineRun[] {
+    return this.once('inline', () => inlineRuns(this.text));
+  }
+  /** The column behind words that announce a key, or null. */
+  get keyAt(): number | null {
+    return this.once('keyAt', () => announced(this.text) ?? keyLine(this.text));
+  }
+  get field(): { name: FieldName; at: number } | null {
+    return this.once('field', () => field(this.text));
+  }
+  get kind(): Kind | undefined {
+    return this.once('kind', () => (this.length < 400 ? kindIn(this.trimmed) : undefined));
+  }
+  get part(): boolean {
+    return this.once('part', () => partLine(this.text));
+  }
+  get each(): number | null {
+    return this.once('each', () => pointsEach(this.text));
+  }
+  get ranges(): ReturnType<typeof kindsOfRanges> {
+    return this.once('ranges', () => (/\d/.test(this.text) ? kindsOfRanges(this.trimmed) : []));
+  }
+  get chat(): boolean {
+    return this.once('chat', () => CHAT.test(this.trimmed) && !/_{3,}/.test(this.text));
+  }
+  /** Entries as a line of a key list would have them. */
+  get entries(): readonly ListEntry[] {
+    return this.once('entries', () => entriesIn(this.text));
+  }
+  /** Nothing but "true", "false" or their like; a mark may stand beside it. */
+  get truth(): boolean | null {
+    return this.once('truth', () =>
+      this.length < 40
+        ? truth(
+            this.text
+              .slice(this.front.at)
+              .replace(/\s*(?:[*✓✔✅]|\([^)]*\)|<-.*|←.*)\s*$/u, '')
+              .trim(),
+            false,
+          )
+        : null,
+    );
+  }
+  /** Two labelled sides, wide space between them. */
+  get bothSides(): boolean {
+    return this.once('bothSides', () => {
+      const m = /^(.*?\S)(?:\s*\t+\s*|\s{3,})(\S.*)$/.exec(this.text);
+      return m !== null && this.labels.some((l) => l.form !== 'loose') && labelsAt(m[2] ?? '', 0).some((l) => l.form !== 'loose');
+    });
+  }
+  /** A truth value behind a statement: "… – True", "…   T". */
+  get truthBehind(): boolean {
+    return this.once('truthBehind', () => this.words > 3 && truthKey(this.text) !== null);
+  }
+  /** The question label, if any: a number, or a word with one. */
+  get number(): Label | undefined {
+    return this.labels.find((l) => l.cls === 'num' || l.cls === 'word');
+  }
+}
+const make = (text: string): Facts => new Facts(text);
+/** The facts of a line; kept with its text. */
+export const factsOf = (line: Line): Facts => told(line, make);

@@ -1,0 +1,130 @@
+/** Options that stand in one line: chains of labels of one form, columns parted by wide space, boxes side by side, words between strokes. */
+import { letterOrd } from './label.js';
+import { romanValue } from '../labels.js';
+
+export interface Segment {
+  label: string;
+  /** Its place in the series, from 1; 0 where it has none. */
+  ord: number;
+  sig: string;
+  /** Columns of the label's start, of the words, and of their end. */
+  start: number;
+  from: number;
+  to: number;
+  marked: boolean;
+  star: boolean;
+  box: boolean;
+}
+export interface InlineRun {
+  sig: string;
+  segments: readonly Segment[];
+  /** Words stand in front of the first. */
+  lead: boolean;
+  /** Only wide space parts them. */
+  wide: boolean;
+}
+
+const LETTERS = 'A-Za-zА-ЯҐЄІЇа-яґєіїא-תΑ-Ωα-ωक-ङア-オ가-하ก-ง';
+const FIND = new RegExp(
+  `(?:^|(?<=[\\s;,|/•·]))((?:[([]\\s*[xX✓✔*]?\\s*[)\\]]|[☐☑☒○●◯✓✔✅*])\\s*)?(?:\\(\\s?([${LETTERS}]|\\d{1,2}|[ivx]{1,4})\\s?\\)|\\[([A-Wa-w])\\]|([${LETTERS}]|\\d{1,2}|[ivx]{2,4}|[IVX]{2,4})(\\)|\\.\\)?(?=\\s|\\p{L})|[:=](?=\\s|\\p{L})|\\s?[-–](?=\\s)|/(?=\\s)|(?=\\s\\s|\\t))|([A-HА-Д])(?=\\s\\S)|([①-⑳ⓐ-ⓩⒶ-Ⓩ]))\\s*(?=\\S)`,
+  'gu',
+);
+const LONGEST = 4000;
+const classOf = (c: string): string => (/\d/.test(c) ? 'num' : c === c.toUpperCase() && c !== c.toLowerCase() ? 'up' : c === c.toLowerCase() && c !== c.toUpperCase() ? 'low' : 'other');
+
+interface Found {
+  label: string;
+  ord: number;
+  sig: string;
+  start: number;
+  at: number;
+  wide: boolean;
+  marked: boolean;
+  box: boolean;
+}
+
+/** All chains of option labels in a line. */
+export function inlineRuns(text: string): InlineRun[] {
+  if (text.length > LONGEST || text.length < 4) return [];
+  const out: InlineRun[] = [];
+  const byForm = new Map<string, Found[]>();
+  let count = 0;
+  for (const m of text.matchAll(FIND)) {
+    const letter = m[2] ?? m[3] ?? m[4] ?? m[6] ?? m[7] ?? '';
+    const sign = m[2] ? '()' : m[3] ? '[]' : m[6] ? 'loose' : m[7] ? '○' : m[5] === '' || m[5] === undefined ? 'wide' : /^\s?[-–]$/.test(m[5]) ? '-' : m[5] === '.)' ? '.' : m[5];
+    const start = m.index;
+    const before = text.slice(0, start);
+    const wide = start === 0 || /(?:\s{2,}|\t\s*|[;|/•·]\s*)$/.test(before) || !before.trim();
+    if ((sign === 'wide' || sign === '-' || sign === ':' || sign === '=' || sign === '/' || sign === 'loose') && !wide) continue;
+    if (++count > 200) break;
+    const put = (ord: number, cls: string): void => {
+      if (ord < 1 || ord > 12) return;
+      const sig = `${cls}${sign === 'wide' || sign === 'loose' ? ' ' : sign}`;
+      const list = byForm.get(sig) ?? [];
+      byForm.set(sig, list);
+      list.push({ label: letter, ord, sig, start, at: start + m[0].length, wide, marked: /[xX✓✔✅*☑☒●]/u.test(m[1] ?? ''), box: Boolean(m[1]) && !/^\*/.test(m[1] ?? '') });
+    };
+    if (sign === '○') put(circled(letter), 'num');
+    else if (/^\d/.test(letter)) put(Number(letter), 'num');
+    else if (letter.length === 1) put(letterOrd(letter), classOf(letter));
+    if (/^[ivx]+$/.test(letter)) put(romanValue(letter.toUpperCase()), 'roml');
+    else if (/^[IVX]{2,}$/.test(letter) || (/^[IVX]$/.test(letter) && wide)) put(romanValue(letter), 'rom');
+  }
+  for (const [sig, list] of byForm) {
+    const chain = follow(list);
+    const [first] = chain;
+    if (!first) continue;
+    const allWide = chain.slice(1).every((c) => c.wide);
+    if (chain.length < 2 && !(first.wide && first.start > 0)) continue;
+    if (/^num/.test(sig) && !allWide && (chain.length < 3 || first.ord !== 1)) continue;
+    out.push({
+      sig,
+      lead: text.slice(0, first.start).trim() !== '',
+      wide: allWide,
+      segments: chain.map((c, i) => {
+        const to = chain[i + 1]?.start ?? text.length;
+        const words = text.slice(c.at, to).replace(i + 1 < chain.length ? /[\s;,|/•·]+$/u : /\s+$/, '');
+        return { label: c.label, ord: c.ord, sig, start: c.start, from: c.at, to: c.at + words.length, marked: c.marked, star: false, box: c.box };
+      }),
+    });
+  }
+  const boxes = boxesIn(text);
+  if (boxes) out.push(boxes);
+  return out;
+}
+const circled = (c: string): number => {
+  const code = c.codePointAt(0) ?? 0;
+  return code >= 0x2460 && code <= 0x2473 ? code - 0x245f : code >= 0x24d0 && code <= 0x24e9 ? code - 0x24cf : code >= 0x24b6 && code <= 0x24cf ? code - 0x24b5 : 0;
+};
+
+/** Labels that go up by one, or jump where wide space parts columns. */
+function follow(list: readonly Found[]): Found[] {
+  let chain: Found[] = [];
+  for (const c of list) {
+    const last = chain[chain.length - 1];
+    if (!last) chain = [c];
+    else if (c.ord === last.ord + 1 || (c.ord > last.ord && c.wide && c.ord <= last.ord + 6)) chain.push(c);
+    else if (chain.length === 1 && c.ord === 1 && !(last.start === 0 && last.ord === 1)) chain = [c];
+  }
+  return chain;
+}
+
+const BOXES = /(?:^|(?<=\s))([([]\s{0,3}([xX✓✔*•●]?)\s{0,3}[)\]]|[☐□○◯⬜]|[☑☒●◉■])\ufe0f?\s*(?=[\p{L}\d“"])/gu;
+/** "[x] True  [ ] False": boxes with words behind them. */
+function boxesIn(text: string): InlineRun | null {
+  if (!/[[(☐□○◯⬜☑☒●◉■]/u.test(text)) return null;
+  const found = [...text.matchAll(BOXES)];
+  if (found.length < 2 || found.some((m) => /^\(?[A-Za-z\d]\s?[.)]/.test(text.slice(m.index + m[0].length)))) return null;
+  const filled = found.filter((m) => m[2] || /[☑☒●◉■]/u.test(m[1] ?? ''));
+  return {
+    sig: 'box',
+    lead: text.slice(0, found[0]?.index).trim() !== '',
+    wide: true,
+    segments: found.map((m, i) => {
+      const from = m.index + m[0].length;
+      const words = text.slice(from, found[i + 1]?.index ?? text.length).replace(/[\s|/,;]+$/, '');
+      const marked = filled.includes(m) && filled.length < found.length;
+      return { label: '', ord: 0, sig: 'box', start: m.index, from, to: from + words.length, marked, star: false, box: true };
+    }),
+  };
+}

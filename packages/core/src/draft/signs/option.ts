@@ -1,0 +1,153 @@
+/** Options: with a letter, number, bullet or box in front, several on a line, in columns, or bare lines. */
+import { W } from '../search/weights.js';
+import type { Segment } from './inline.js';
+import type { Label } from './label.js';
+import type { Recogniser, Sign, View } from './sign.js';
+
+const segment = (v: View, label: Label | null, sig: string, from: number): Segment => {
+  const f = v.facts.front;
+  return { label: label?.text ?? '', ord: label?.ord ?? 0, sig, start: v.facts.start, from, to: v.line.text.trimEnd().length, marked: f.marked, star: f.star, box: Boolean(f.box) && f.box !== '✓' && f.box !== '*' };
+};
+
+function labelled(v: View): Sign[] {
+  const out: Sign[] = [];
+  const { facts, line } = v;
+  if (facts.furniture && facts.furniture !== 'foot') return out;
+  for (const label of facts.labels) {
+    if (label.cls === 'word' || label.cls === 'turn' || label.cls === 'bonus' || label.sub || label.cls === 'dec') continue;
+    if (facts.prefix.at > facts.start && (facts.prefix.key || facts.prefix.truths)) continue;
+    const words = line.text.slice(label.at).trim();
+    let w = label.cls === 'num' ? W.oNumber : label.cls === 'rom' || label.cls === 'roml' ? W.oRoman : W.oLetter;
+    if (label.form === 'loose') w += W.oLoose;
+    if (facts.front.box) w += W.oBoxed;
+    if (facts.asks) w += W.oAsks;
+    if (!words) w += W.oEmpty;
+    if (facts.gap && !/^[_.…\s]+$/.test(words)) w += W.oGap;
+    if (facts.keyAt !== null && label.form !== 'wide') w += W.saysKey * 0.5;
+    if (line.heading) w += W.oHeading;
+    w += v.series.asOption(label.sig);
+    out.push({ role: 'option', weight: w, why: 'A letter or number in front.', at: label.at, label, sig: label.sig, segments: [segment(v, label, label.sig, label.at)] });
+  }
+  return out;
+}
+
+function several(v: View): Sign[] {
+  const out: Sign[] = [];
+  for (const run of v.facts.inline) {
+    if (run.segments.length < 2 && !run.lead) continue;
+    const first = run.segments[0];
+    if (!first) continue;
+    // the label at the start alone is the plain reading
+    if (run.segments.length === 1 && (!run.wide || first.ord < 2)) continue;
+    const number = /^num/.test(run.sig);
+    let w = (run.sig === 'box' ? W.oBoxes : number ? W.oNumber : W.oLetter) + (run.segments.length - 1) * W.moreOnLine;
+    if (run.lead) w += W.oLeadWords + (v.facts.number && v.facts.number.form !== 'loose' ? W.oLeadNumber : 0);
+    if (run.segments.some((s) => s.to <= s.from)) w += W.oEmpty;
+    w += v.series.asOption(run.sig);
+    out.push({ role: 'option', sort: run.lead ? 'lead' : 'row', weight: w, why: 'Several options on one line.', at: v.facts.start, sig: run.sig, segments: run.segments });
+  }
+  return out;
+}
+
+/** "O basil": the column behind a typed ring; 0 where there is none. */
+const ringed = (t: string): number => /^\s*[Oo0]\s{1,4}(?=\p{L})/u.exec(t)?.[0].length ?? 0;
+
+function bulleted(v: View): Sign[] {
+  const { facts, line } = v;
+  const f = facts.front;
+  const ring = ringed(line.text);
+  if (ring && ((v.after && v.after.gap === 0 && ringed(v.after.line.text)) || (v.before && v.gap === 0 && ringed(v.before.line.text))))
+    return [{ role: 'option', weight: W.oBox, why: 'A letter O as a ring to tick, as on the lines around.', at: ring, sig: 'box', segments: [segment(v, null, 'box', ring)] }];
+  if ((!f.bullet && !f.box) || facts.furniture) return [];
+  if (f.box === '✓' && !f.bullet && facts.labels.some((l) => l.form !== 'loose')) return [];
+  const tick = f.box === '✓' && !f.bullet && /^\s*[👉→➡►»⇒]/u.test(line.text);
+  const sig = tick ? 'tick' : f.box && f.box !== '✓' && f.box !== '✗' && f.box !== '*' && f.box !== '*w' && f.box !== '=' ? 'box' : 'bullet';
+  let w = sig === 'box' ? W.oBox : W.oBullet;
+  if (f.box === '_') w += W.oLineInFront;
+  if (f.box === '✓' || f.box === '=' || f.box === '*w') w += W.oTicked;
+  if (facts.asks) w += W.oAsks;
+  if (facts.keyAt !== null) w += W.saysKey;
+  if (facts.field && facts.field.at > f.at) w += W.saysField;
+  for (const l of facts.labels) if (l.form !== 'loose' && l.cls !== 'roml') w += W.oBulletDespiteLabel;
+  return [{ role: 'option', weight: w, why: sig === 'box' ? 'A box or ring in front.' : 'A bullet in front.', at: f.at, sig, segments: [segment(v, null, sig, f.at)] }];
+}
+
+const STROKES = /\s+[/|]\s+|\s*;\s+|\s+[•·∙]\s+/g;
+/** A line without any label. */
+function bare(v: View): Sign[] {
+  const { facts, line } = v;
+  if (facts.furniture || facts.front.bullet) return [];
+  const text = line.text;
+  const end = text.trimEnd().length;
+  const cells: [number, number][] = [];
+  const part = (sign: RegExp): void => {
+    cells.length = 0;
+    let from = facts.start;
+    for (const m of text.slice(0, end).matchAll(sign)) {
+      if (m.index < facts.start) continue;
+      if (m.index > from) cells.push([from, m.index]);
+      from = m.index + m[0].length;
+    }
+    if (end > from) cells.push([from, end]);
+  };
+  part(/\s{3,}|\t+\s*/g);
+  let sort = 'bare';
+  if (cells.length < 2) {
+    part(STROKES);
+    const ok = cells.length >= 3 && cells.every(([a, b]) => b - a < 60 && !/[.?!]\s/.test(text.slice(a, b)));
+    if (!ok) cells.splice(0, cells.length, [facts.start, end]);
+    else sort = 'strokes';
+  } else sort = 'cells';
+  if (facts.truth !== null && cells.length === 1) sort = 'truth';
+  let w = W.oBare + (sort === 'truth' ? W.oTruth : sort === 'strokes' ? W.oStrokes : sort === 'cells' ? W.oCells : 0);
+  if (facts.asks) w += W.bareAsks;
+  if (facts.length > 110) w += W.bareLong;
+  if (facts.keyAt !== null) w += W.saysKey;
+  if (facts.field) w += W.saysField;
+  if (line.heading || facts.part) w += W.oHeading;
+  if (facts.gap) w += W.oGap;
+  if (facts.truthBehind) w -= W.truthBehind;
+  for (const l of facts.labels) if (l.form !== 'loose') w += l.cls === 'num' || l.cls === 'word' ? W.bareDespiteNumber : W.bareDespiteLetter;
+  const marked = facts.front.marked && facts.front.box !== '';
+  return [
+    {
+      role: 'option',
+      sort,
+      weight: w,
+      why: sort === 'truth' ? 'True or false, alone on a line.' : 'A short line among others like it.',
+      at: facts.start,
+      sig: sort === 'truth' ? 'truth' : 'bare',
+      segments: cells.map(([from, to]) => ({ label: '', ord: 0, sig: 'bare', start: from, from: marked && from === facts.start ? facts.front.at : from, to, marked: marked && from === facts.start, star: false, box: false })),
+    },
+  ];
+}
+
+export const option: Recogniser = {
+  name: 'option',
+  examples: [
+    ['> a) one', 'option'],
+    ['> (B) two', 'option'],
+    ['> - three', 'option'],
+    ['> [x] four', 'option'],
+    ['> a) one   b) two', 'option'],
+    ['> ア、海', 'option'],
+    ['> plain words', 'option'],
+  ],
+  find: (v) => [...labelled(v), ...several(v), ...bulleted(v), ...bare(v)],
+};
+
+export const moreOption: Recogniser = {
+  name: 'wrapped option',
+  examples: [['> and goes on here', 'more-option']],
+  find(v) {
+    const { facts } = v;
+    if (facts.furniture) return [];
+    let w = facts.lower ? W.lowerGoesOn : W.moreOption;
+    if (facts.keyAt !== null) w += W.saysKey;
+    if (v.line.heading) w += W.oHeading;
+    if (facts.front.bullet) w += W.bulletGoesOn;
+    if (facts.asks) w += W.moreAsks;
+    for (const l of facts.labels) if (l.form !== 'loose') w += l.cls === 'num' || l.cls === 'word' ? W.moreDespiteNumber : W.moreDespiteLetter;
+    return [{ role: 'more-option', weight: w, why: 'Goes on from the option above.', at: facts.start }];
+  },
+};

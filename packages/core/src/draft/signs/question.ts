@@ -1,0 +1,135 @@
+/** Starts of questions: a number, a word with a number, a letter or Roman number where the draft counts so, or no label at all. */
+import { truthNote } from '../truths.js';
+import { pattern } from '../labels.js';
+import { POINTS, QUESTION } from '../words.js';
+import { W } from '../search/weights.js';
+import { labelsAt } from './label.js';
+import type { InlineRun } from './inline.js';
+import type { Recogniser, Sign, View } from './sign.js';
+
+const ASKING = /^(?:what|which|who|whom|whose|when|where|why|how|name|define|explain|describe|list|state|give|calculate|find|solve|complete|choose|select|identify|qu[ée]|qui|quel|quelle|qual|quale|quais|wie|was|wer|wo|wann|warum|welche[rsn]?|wat|welke|hoe|waarom|kt[oó]r\p{L}|kto|co|jak|gdzie|что|кто|как\p{L}*|где|когда|почему|який|яка|яке|які|що|хто|hangi|ne|kim|¿)(?![\p{L}])/iu;
+/** Nothing but points behind the label. */
+const POINTS_ONLY = pattern(`^[\\s(\\[–—-]*\\d+(?:[.,]\\d+)?\\s*(?:${POINTS})[\\s)\\]:.]*$`);
+
+/** "Question:" or "Stem:" without a number. */
+const HEAD = new RegExp(`^\\s*(?:[-•*]\\s+)?(?:${QUESTION}|stem|prompt|statement|question (?:text|stem)|enunciado|aussage|énoncé|text|front)\\s*[:.–—]\\s+(?=\\S)`, 'iu');
+/** The column behind a word for the question itself; 0 where there is none. */
+export const behindHead = (text: string): number => HEAD.exec(text.slice(0, 80))?.[0].length ?? 0;
+
+/** Runs of options behind a stem on the same line. */
+export const optionsBehind = (v: View, from: number): InlineRun[] => v.facts.inline.filter((r) => r.segments[0] && r.segments[0].start >= from && r.segments[0].ord <= 1 && v.line.text.slice(from, r.segments[0].start).trim() !== '' && r.segments.length >= 2 && r.segments.every((s) => s.to > s.from));
+
+function labelled(v: View): Sign[] {
+  const out: Sign[] = [];
+  const { facts, line } = v;
+  if (facts.furniture && facts.furniture !== 'foot' && facts.furniture !== 'name') return out;
+  for (const label of facts.labels) {
+    const rest = line.text.slice(label.at);
+    const words = rest.trim();
+    let w =
+      label.cls === 'word' ? W.qWord : label.cls === 'turn' ? W.qTurn : label.cls === 'bonus' ? W.qBonus : label.cls === 'num' || label.cls === 'dec' ? W.qNumber : label.cls === 'rom' ? W.qRoman : label.cls === 'roml' ? W.qRomanLow : W.qLetter;
+    if (label.form === 'loose') w += label.cls === 'num' ? W.qLoose : W.qLooseLetter;
+    else if (label.form === 'wide') w += W.qWide;
+    if (label.cls === 'dec') w += W.qDecimal;
+    if (facts.prefix.at > facts.start) w += W.qPrefix;
+    if (facts.asks) w += W.asks;
+    else if (facts.gap && words.length > 12) w += W.hasGap;
+    else if (facts.colon) w += W.endsColon;
+    else if (ASKING.test(words)) w += W.asks * 0.6;
+    if (line.heading) w += W.headingLabel;
+    if (line.bold || line.own.boldStart) w += W.boldLabel;
+    const brief = words.split(/\s+/, 4).length <= 2 && !facts.asks;
+    if (brief && words && label.cls !== 'word') w += W.qBrief;
+    if (!words && label.cls !== 'word') w += W.qEmpty;
+    if (facts.keyAt !== null && label.cls !== 'turn') w += W.saysKey;
+    if (facts.front.bullet) w += W.bulletQuestion;
+    if (facts.front.marked || (facts.front.box && facts.front.box !== '_')) w += W.boxedQuestion;
+    w += v.series.asQuestion(label.sig);
+    const base: Sign = { role: 'question', weight: w, why: label.cls === 'word' ? 'A word for “question” and a number.' : 'A number or letter in front.', at: label.at, label };
+    if (facts.prefix.key) base.keyInFront = facts.prefix.key;
+    if (POINTS_ONLY.test(rest)) base.sort = 'points';
+    if (label.cls === 'word' && facts.part) base.weight -= facts.kind || facts.each !== null ? 3 : 1;
+    w = base.weight;
+    out.push(base);
+    const inner = label.cls === 'num' || label.cls === 'word' ? labelsAt(line.text, label.at).find((l) => (l.cls === 'low' || l.cls === 'up' || l.cls === 'roml') && l.ord === 1 && l.form !== 'loose' && l.form !== 'wide') : undefined;
+    if (inner) {
+      const next = v.after?.facts.labels.find((l) => l.sig === inner.sig && l.ord === 2);
+      const points = ENDS_WITH_POINTS.test(line.text);
+      out.push({ ...base, weight: w + W.splitLabel + (points ? W.splitLabelPoints : 0) + (next ? 0.6 : 0), why: 'A number and the first letter of its parts.', at: inner.at, subLabel: inner });
+    }
+    for (const run of optionsBehind(v, label.at)) {
+      const first = run.segments[0];
+      out.push({ ...base, weight: w + W.withOptions + run.segments.length * W.moreOnLine, why: `${base.why.slice(0, -1)}, and options behind the question.`, to: first?.start ?? line.text.length, segments: run.segments, sig: run.sig });
+    }
+  }
+  return out;
+}
+
+const ENDS_WITH_POINTS = /[([]\s*\d{1,2}\s*(?:p|pts?|points?|marks?|P|Punkte?)?\.?\s*[)\]]\s*$|_{2,}\s*\/\s*\d+\s*$/i;
+
+/** A question without a label. */
+function plain(v: View): Sign[] {
+  const { facts, line } = v;
+  if (facts.furniture) return [];
+  let at = facts.start;
+  if (facts.front.bullet) at = facts.front.at;
+  const head = behindHead(line.text);
+  if (head) at = head;
+  if (facts.prefix.blank || facts.prefix.key || facts.prefix.truths) return [];
+  const words = facts.words;
+  let w = W.qPlain + (v.gap ? W.qPlainGap : W.qPlainTight);
+  if (facts.asks) w += W.plainAsks;
+  else if (facts.gap) w += W.hasGap;
+  else if (facts.colon) w += W.endsColon * 0.5;
+  if (truthNote(line.text)) w += W.truthNote;
+  if (head) w += W.plainHead;
+  if (facts.truthBehind) w += W.truthBehind;
+  if (facts.lower) w += W.lowerStart;
+  if (words < 3) w += W.fewWords;
+  if (facts.keyAt !== null) w += W.saysKey;
+  if (facts.field) w += W.saysField;
+  if (facts.chat && !facts.asks) w += W.saysChat;
+  if (facts.part) w += W.saysPart;
+  if (line.bold && facts.asks) w += W.boldLabel;
+  if (line.heading && !facts.asks) w += W.headingPlain;
+  if (facts.front.bullet) w += W.bulletQuestion;
+  if (facts.front.box) w += W.boxedPlain;
+  for (const l of facts.labels) if (l.form !== 'loose') w += l.cls === 'num' || l.cls === 'word' || l.cls === 'turn' ? W.plainDespiteNumber : W.plainDespiteLetter;
+  if (v.series.units[v.place - 1]?.facts.truthBehind && facts.truthBehind) w += 1;
+  const base: Sign = { role: 'question', sort: 'plain', weight: w, why: 'A question without a number.', at };
+  const out = [base];
+  for (const run of optionsBehind(v, at)) out.push({ ...base, weight: w + run.segments.length * W.moreOnLine, to: run.segments[0]?.start ?? line.text.length, segments: run.segments, sig: run.sig });
+  return out;
+}
+
+export const question: Recogniser = {
+  name: 'start of a question',
+  examples: [
+    ['> 1. What is it?', 'question'],
+    ['> Frage 3: Was ist das?', 'question'],
+    ['> (४) यह क्या है?', 'question'],
+    ['> What is it?', 'question'],
+    ['> IV. What is it?', 'question'],
+    ['> Which is blue? a) sky b) grass', 'question'],
+  ],
+  find: (v) => [...labelled(v), ...plain(v)],
+};
+
+/** "a) What mass …? [2]" under a question: a part of it with an answer of its own. */
+export const sub: Recogniser = {
+  name: 'part of a question',
+  examples: [['> a) Define osmosis. [2]', 'sub']],
+  find(v) {
+    const out: Sign[] = [];
+    for (const label of v.facts.labels) {
+      if ((label.cls !== 'low' && label.cls !== 'roml' && label.cls !== 'up') || label.form === 'loose' || label.form === 'wide') continue;
+      const t = v.line.text;
+      let w = W.sub + (v.facts.asks ? W.subAsks : 0) + (/[([]\s*\d{1,2}\s*(?:p|pts?|points?|marks?|P|Punkte?)?\.?\s*[)\]]\s*$|_{2,}\s*\/\s*\d+\s*$/i.test(t) ? W.subPoints : 0);
+      if (v.after && v.after.facts.keyAt !== null) w += W.subKeyed;
+      if (label.cls === 'roml') w -= 0.5;
+      if (label.cls === 'up') w -= 1;
+      out.push({ role: 'sub', weight: w, why: 'A letter with an answer of its own: a part of the question above.', at: label.at, label });
+    }
+    return out;
+  },
+};
