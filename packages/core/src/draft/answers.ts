@@ -171,7 +171,7 @@ const EXACT = new RegExp(`^[=≈~]?\\s*${ABOUT}\\s*([€$£])?\\s*${NUM}${UNIT}\
 const TOLERANCE = new RegExp(`^[=≈~]?\\s*${NUM}${UNIT}\\s*[([]?\\s*(?:±|\\+\\s?/\\s?[-−–]|\\+-|plus or minus)\\s*${NUM}${UNIT}\\s*[)\\]]?\\s*\\.?$`, 'u');
 const RANGE = new RegExp(`^(?:between\\s+)?${NUM}${UNIT}\\s*(?:–|—|-|to|and|\\.\\.|bis|a|à|до)\\s*${NUM}${UNIT}\\s*\\.?$`, 'u');
 const ACCEPT = new RegExp(
-  `\\s*[([]\\s*(?:accept|allow|anything from|from)?\\s*${NUM}${UNIT}\\s*(?:–|—|-|to|and|\\.\\.)\\s*${NUM}${UNIT}\\s*(?:accepted|allowed)?\\s*[)\\]]\\s*$`,
+  `\\s*[([]\\s*(?:accept|allow|anything from|from)?\\s*${NUM}${UNIT}\\s*(?:–|—|-|to|and|bis|a|à|до|\\.\\.)\\s*${NUM}${UNIT}\\s*(?:(?:is|are)?\\s*(?:also |all )?(?:accepted|allowed|fine|ok(?:ay)?)|gilt auch|gelten|est accepté|vale)?\\s*[)\\]]\\s*$`,
   'iu',
 );
 
@@ -216,7 +216,8 @@ export function wordings(value: string): string[] {
   if (v.length > 400) return [v];
   const also =
     /\s*[([]\s*(?:also(?: accept(?:ed)?)?|accept(?: also)?|or)\s*:?\s*([^)\]]+?)\s*[)\]]\s*$/i.exec(v) ??
-    /\s*\(([^)]+?)\s+(?:is|are) (?:also )?(?:fine|accepted|ok)(?: too)?\)\s*$/i.exec(v);
+    /\s*[([]\s*(?:también vale|vale también|también|auch richtig|auch|aussi|accepter aussi|anche|vale anche|também|aceita-se também|ook goed|ook|także|również|также|тоже|також|veya|oppure|alternativ\p{L}*)\s*:?\s*([^)\]]+?)\s*[)\]]\s*$/iu.exec(v) ??
+    /\s*\(\s*[«“"„]?\s*([^)]+?)\s*[»”"]?\s+(?:(?:is|are) (?:also )?(?:fine|accepted|ok)(?: too)?|gilt auch|ist auch richtig|est accepté(?:e)?(?: aussi)?|est aussi accepté(?:e)?|también (?:vale|sirve)|va bene(?: anche)?|também serve|mag ook|też (?:dobrze|może być)|тоже (?:верно|подходит)|теж підходить)\)\s*$/iu.exec(v);
   if (also) {
     more.push(...wordings(also[1] ?? ''));
     v = v.slice(0, also.index);

@@ -259,7 +259,7 @@ const TAG_LOOKS: Record<string, number> = {
 };
 /** Elements that have no lighter form in a draft; read only where they are closed on the same line. */
 const BLOCK = /<(p|ul|ol|table|blockquote|pre|math|a|span)(?:\s[^<>]*)?>/iy;
-const PICTURE = /<(?:img\s[^<>]*|br\s*)\/>/iy;
+const PICTURE = /<(?:img\s[^<>]*\/|br\s*\/?)>/iy;
 /** Answers folded away; the words on the fold ("Show answer") are only a label. */
 const FOLD = /<\/?details(?:\s[^<>]*)?>|<summary(?:\s[^<>]*)?>[^<]*<\/summary>|<\/?summary(?:\s[^<>]*)?>/iy;
 const TEX_INNER = /[\\^_=+{}<>]|^\d{0,3}[A-Za-z]\w{0,2}$/;

@@ -49,6 +49,8 @@ function keyPairs(m: Making): Map<string, string> {
 }
 /** Keys that are only letters in the order of the left sides: "C, A, D, B". */
 function keyRow(m: Making, lefts: number): string[] {
+  const each = m.keys.map((k) => k.text.plain.trim());
+  if (each.length > 1 && each.length === lefts && each.every((k) => /^\p{L}$/u.test(k))) return each.map((k) => k.toUpperCase());
   for (const k of m.keys) {
     const letters = k.text.plain.match(/(?<![\p{L}])[A-Za-zА-Яа-я](?![\p{L}])/gu) ?? [];
     if (letters.length === lefts && /^[\s\p{L},;.–-]+$/u.test(k.text.plain) && k.text.plain.replace(/[^\p{L}]/gu, '').length === lefts)

@@ -315,7 +315,9 @@ function usesDecimalComma(draft: string, language?: string): boolean {
   const head = draft.slice(0, 200_000);
   const commas = head.match(/(?<!\d)\d{1,3},\d{1,2}(?!\d)/g)?.length ?? 0;
   const dots = head.match(/\d\.\d{1,2}(?![\d.])/g)?.length ?? 0;
-  return commas > dots;
+  if (commas || dots) return commas > dots;
+  // without decimals the sign between thousands tells
+  return (head.match(/\d\.\d{3}(?![\d.,])/g)?.length ?? 0) > (head.match(/\d,\d{3}(?!\d)/g)?.length ?? 0);
 }
 
 /** The first heading before all questions is the set's title. */

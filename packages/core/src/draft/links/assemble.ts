@@ -225,7 +225,7 @@ export class Assembly implements Outline {
     const bonus = label?.cls === 'bonus';
     const name = label && label.cls !== 'turn' ? { label: label.text + (sub ?? ''), ...(label.ord > 0 && { number: label.ord }), ...((sub ?? label.sub) && { sub: sub ?? label.sub }), form: label.cls === 'dec' ? 'decimal' : label.sig } : {};
     const b = this.open(line, name);
-    const from = bonus ? facts.start : sign.at;
+    const from = bonus ? (label?.from ?? facts.start) : sign.at;
     const to = sign.to ?? line.text.length;
     if (sign.keyInFront) {
       const word = line.text.slice(...sign.keyInFront);
@@ -233,11 +233,13 @@ export class Assembly implements Outline {
       b.keys.push({ line: line.index, pieces: [this.piece(line, ...sign.keyInFront)], feedback: [], ...(said !== null && { truth: said }) });
     }
     if (facts.prefix.truths) b.kind = 'true-false';
-    if (facts.prefix.points !== undefined && facts.prefix.at > facts.start) b.fields.push({ name: 'points', line: line.index, pieces: [this.piece(line, facts.start, facts.prefix.at)] });
+    if (facts.prefix.points && facts.prefix.at > facts.start) b.fields.push({ name: 'points', line: line.index, pieces: [this.piece(line, ...facts.prefix.points)] });
     if (sign.sort === 'points') b.fields.push({ name: 'points', line: line.index, pieces: [this.piece(line, from, to)] });
     else if (line.text.slice(from, to).trim()) b.stem.push(this.piece(line, from, to));
     if (sign.task && !label && this.part.instructions.length && !this.part.questions) this.part.instructions = [];
     if (sign.task) b.asks = sign.task;
+    if (sign.truthTicked !== undefined) b.keys.push({ line: line.index, pieces: [this.piece(line, sign.to ?? 0)], feedback: [], truth: sign.truthTicked });
+    if (sign.keyBehind) b.keys.push({ line: line.index, pieces: [this.piece(line, ...sign.keyBehind)], feedback: [] });
     if (sign.segments) for (const s of sign.segments) this.entry(line, s);
     this.say(line, 'question', b.label ?? String(this.blocks.length), sign.why);
   }
@@ -498,6 +500,7 @@ export class Assembly implements Outline {
     const { line } = u;
     if (!b) return this.aside(line, sign);
     if (sign.sort === 'heads') return this.say(line, 'pair', '', sign.why);
+    if (sign.keyInFront) b.keys.push({ line: line.index, pieces: [this.piece(line, ...sign.keyInFront)], feedback: [] });
     if (sign.sort === 'pair' && sign.sides) {
       b.pairs.push({ left: [this.piece(line, ...sign.sides.left)], right: [this.piece(line, ...sign.sides.right)] });
       return this.say(line, 'pair', '⇄', sign.why);

@@ -97,7 +97,9 @@ export function entriesOf(rows: KeyRows, lines: readonly Line[], subs: boolean, 
         else {
           // "1b" is question 1 and its key b, unless the draft has questions 1a, 1b …
           if (e.sub && !subs && /^[).:=\s]*$/.test(text.slice(e.start, e.from).replace(/^.*?\d+[a-h]/i, '')) && !value.text.trim()) continue;
-          add(e.number, value, e.sub);
+          const parts = subs && !e.sub ? subParts(value.text) : [];
+          if (parts.length > 1) parts.forEach((p) => add(e.number, value.slice(p.from, p.to), p.sub));
+          else add(e.number, value, e.sub);
         }
       }
       continue;
@@ -113,6 +115,18 @@ export function entriesOf(rows: KeyRows, lines: readonly Line[], subs: boolean, 
     if (more.reason.length) e.reason = Stretch.join(e.reason && more.reason[0] !== e.reason ? [e.reason, ...more.reason] : more.reason);
   }
   return out;
+}
+/** "(a) 3   (b) 180   (c) 378 m": the keys of the parts of one question. */
+function subParts(text: string): { sub: string; from: number; to: number }[] {
+  const out: { sub: string; from: number; to: number }[] = [];
+  for (const m of text.matchAll(/(?:^|(?<=[\s,;]))\(?([a-h])[).]\s*(?=\S)/g)) {
+    const sub = m[1] ?? '';
+    const last = out[out.length - 1];
+    if (sub.charCodeAt(0) !== 97 + out.length || (!last && m.index > 0)) continue;
+    if (last) last.to = m.index;
+    out.push({ sub, from: m.index + m[0].length, to: text.length });
+  }
+  return out.map((p) => ({ ...p, to: p.from + text.slice(p.from, p.to).replace(/[\s,;]+$/, '').length }));
 }
 const withoutWord = (s: Stretch): Stretch => {
   const m = WORD.exec(s.text);

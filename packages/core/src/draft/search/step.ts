@@ -51,6 +51,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
   const f = u.facts;
   const before = g.units[s.place - 1];
   const gap = u.gap > 0;
+  const lower = f.lower && !g.series.allLower;
   let d = 0;
   const leave = (): void => {
     d += closing(s, g);
@@ -95,7 +96,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
     n.noStem = n.bare && sign.sort !== 'points';
     n.gaps = Math.min(3, f.gaps);
     n.brief = u.line.text.slice(sign.at, sign.to).trim().split(/\s+/, 4).length <= 3;
-    if (sign.keyInFront || f.truthBehind) n.keyed = true;
+    if (sign.keyInFront || sign.keyBehind || f.truthBehind) n.keyed = true;
   };
   switch (sign.role) {
     case 'aside': {
@@ -124,6 +125,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       if (s.inQuestion && s.oCount > 0 && sign.sort === 'row') d -= 1;
       return d;
     case 'part': {
+      if (s.mode === Mode.list && f.groupEntries > 0) d -= 4;
       if (s.mode === Mode.list) {
         // a heading inside the list, or of what comes behind it
         d += f.part || g.series.inList(s.place + 1) > 0 ? 0.3 : -0.5;
@@ -198,7 +200,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       if (listInStem) d += 0;
       else if (s.bare || s.noStem) d += W.stemUnderLabel;
       else if (!gap) d += before && before.facts.open && !before.facts.asks ? (wrapped(before) ? W.stemWrapped : W.stemTight * 2) : before?.facts.asks ? W.stemAfterAsk : W.stemTight;
-      else d += s.stemEnd === 1 ? W.stemGapAfterAsk : s.stemEnd === 0 && f.lower ? 0.3 : W.stemGapOpen;
+      else d += (s.stemEnd === 1 ? W.stemGapAfterAsk : s.stemEnd === 0 && lower ? 0.3 : W.stemGapOpen) + (s.plain ? W.stemGapPlain : 0);
       // "Question 3: Milk drinks", and the question itself below
       if (gap && s.edges[0]?.sign.label?.cls === 'word' && before && before.facts.words <= 8 && !before.facts.asks && !f.number) d += 2;
       n.stemEnd = f.asks ? 1 : f.open ? 0 : 2;
@@ -220,10 +222,10 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       if (s.mode !== Mode.options) return forbidden(certain);
       if (gap) d -= 2.5;
       d += (before && before.facts.open && !before.facts.asks ? 0.5 : -1.2) + (before && before.facts.length > 40 ? 0.4 : -0.6) + (before && u.line.indent > before.line.indent ? 0.6 : 0);
-      if (s.oSig === 'bare' || s.oSig === 'truth') d -= 1.2;
+      if (BARE.has(s.oSig)) d -= 1.2;
       return d;
     case 'note':
-      if (s.mode !== Mode.options || s.oSig === 'bare') {
+      if (s.mode !== Mode.options || BARE.has(s.oSig)) {
         if (s.mode === Mode.key && !gap) {
           n.mode = Mode.notes;
           return d;
@@ -359,7 +361,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       if (s.mode !== Mode.list || s.listCount === 0) return forbidden(certain);
       if (f.entries.length) d -= 1.5;
       if (gap) d += W.listMoreGap;
-      else d += before && u.line.indent > before.line.indent ? W.listMoreDeeper : f.lower ? 0.7 : 0;
+      else d += before && u.line.indent > before.line.indent ? W.listMoreDeeper : lower ? 0.7 : 0;
       if (f.asks) d -= 1;
       return d;
     default:
@@ -372,10 +374,10 @@ function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: b
   const gap = u.gap > 0;
   const label = sign.label;
   let d = 0;
-  if (sign.sort === 'plain' || (sign.sort === 'task' && !label)) {
+  if (sign.sort === 'plain' || sign.sort === 'card' || (sign.sort === 'task' && !label)) {
     if (s.mode === Mode.list) return forbidden(certain);
-    if (sign.sort === 'plain') {
-      if (s.inQuestion && s.mode === Mode.stem && !gap) d += W.plainTight;
+    if (sign.sort === 'plain' || sign.sort === 'card') {
+      if (s.inQuestion && s.mode === Mode.stem && !gap && !s.keyed) d += W.plainTight;
       if (s.inQuestion && s.oCount === 0 && !s.keyed && s.rowLeft === 0) d += W.plainAfterOpen;
       if (s.qSig && s.qSig !== 'turn') d += W.plainAmongNumbers;
       const h = g.series.habits;
@@ -411,6 +413,8 @@ function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: b
     else d += same ? W.backward : W.backward + W.otherSeries * 0.6;
     if (s.qSig && same && Math.abs(u.line.indent - s.qIndent) > 3 && label.cls !== 'rom') d += u.line.indent > s.qIndent ? W.deeper : -0.3;
   } else if (label.cls === 'turn') d += 1;
+  // a question with nothing to answer, and numbers that start anew below it: that was a part
+  if (ord === 1 && s.qSig === 'word' && label.sig !== 'word' && s.inQuestion && s.oCount === 0 && !s.keyed && !s.head) d += W.restartBelowWord;
   // it could as well go on the options above
   if (label.sig === s.oSig && s.oCount > 0 && ord === s.oLast + 1) d -= u.line.indent === s.oIndent && s.oIndent > s.qIndent ? 2.6 : 0.8;
   if (s.ask === 'matching' && s.mode === Mode.rows && label.cls === 'num' && ord === s.rowLeft + 1 && !f.asks) d -= 1.5;
@@ -434,6 +438,9 @@ function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: b
   return d + left();
 }
 
+/** Options without any label. */
+const BARE: ReadonlySet<string> = new Set(['bare', 'strokes', 'cells', 'truth']);
+
 const classOf = (sig: string): string => /^(?:num|up|low|roml|rom|other)/.exec(sig)?.[0] ?? sig;
 
 function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: boolean, addOptions: () => void): number {
@@ -451,10 +458,10 @@ function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain:
     }
     d -= 6;
   }
-  if (s.said) d += !/^(?:multiple|true|ordering)/.test(s.said) || sig === 'bare' ? -6 : s.mode === Mode.stem || s.mode === Mode.options ? 4 : -4;
+  if (s.said) d += !/^(?:multiple|true|ordering)/.test(s.said) || BARE.has(sig) ? -6 : s.mode === Mode.stem || s.mode === Mode.options ? 4 : -4;
   if (s.subSig && s.mode === Mode.stem) d -= 0.5;
   if (s.mode === Mode.key || s.mode === Mode.notes) d += s.oCount > 0 && s.mode === Mode.notes && sig === s.oSig && ord === s.oLast + 1 ? -0.4 : W.optionAfterKey;
-  if (sig === 'bare' || sig === 'truth') {
+  if (BARE.has(sig)) {
     if (s.mode !== Mode.stem && s.mode !== Mode.options) return forbidden(certain);
     if (s.oSig && s.oSig !== sig && s.oCount > 0) return forbidden(certain);
     if (s.subSig) return forbidden(certain);
@@ -464,8 +471,8 @@ function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain:
       d += s.stemEnd === 1 ? W.bareFirstAsk : s.stemEnd === 0 ? W.bareFirstOpen : W.bareFirstClosed;
       if (k > 1) d += 0.5;
       if (free) d += 1;
-      else if (s.dSig) d += s.dSig === 'bare' ? W.optionHabit : W.bareAmongLabels;
-      const share = g.series.optionShare('bare');
+      else if (s.dSig) d += s.dSig === sig ? W.optionHabit : W.bareAmongLabels;
+      const share = g.series.optionShare(sig);
       if (share >= 0 && !free) d += share > 0.4 ? 1.6 : share > 0.1 ? 0 : -2;
       const next = g.units[s.place + 1];
       if (k === 1 && (!next || (next.gap !== 0 && next.gap !== u.gap) || next.facts.labels.some((l) => (l.cls === 'num' || l.cls === 'word') && l.form !== 'loose') || next.facts.keyAt !== null)) d -= 2;
@@ -495,7 +502,7 @@ function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain:
       const due = ord === s.oLast + 1 || (s.oRow < s.oLast && ord === s.oRow + 1);
       d += due ? (/^num/.test(sig) ? W.optionNextNumber : W.optionNext) - (alike ? 1 : 0) : ord > s.oLast ? (k > 1 ? 1 : W.optionJump) : ord === s.oLast ? W.optionRepeat : ord === 1 ? W.optionRestart : -1.2;
       if (/ $/.test(sig)) d += 0.6;
-    } else if (ord === 1 && s.mode === Mode.options && sig !== 'bullet' && (s.oSig === 'bullet' || s.oSig === 'bare' || /^(?:num|rom)/.test(s.oSig)) && s.ask !== 'matching') {
+    } else if (ord === 1 && s.mode === Mode.options && sig !== 'bullet' && (s.oSig === 'bullet' || BARE.has(s.oSig) || /^(?:num|rom)/.test(s.oSig)) && s.ask !== 'matching') {
       // statements or steps in the stem; the options come now
       d += W.optionListInStem + W.optionFirst;
       n.oCount = 0;
@@ -605,7 +612,7 @@ function resolves(s: State, u: Unit, sign: Sign, g: Ground): number {
   const letters = lettersIn(value);
   if (letters >= 3 && s.ask !== 'matching' && s.ask !== 'ordering' && s.gaps < 2 && !s.subSig && g.series.asMany(letters) > 2 && !/^(?:a?b?c?d?e?f?)$/i.test(value.replace(/[^A-Za-z]/g, ''))) return W.keyIsList;
   const several = s.ask !== 'matching' && s.ask !== 'ordering' && entriesIn(value).length;
-  if (s.oCount === 0) return several && several >= 2 && s.gaps < 2 && !s.subSig ? W.keyIsList : sign.announced || sign.sort === 'alone' ? 0 : W.keyUnresolved;
+  if (s.oCount === 0) return several && several >= 2 && s.gaps < 2 && !s.subSig ? W.keyIsList : sign.announced || sign.sort === 'alone' || sign.sort === 'arrow' ? 0 : W.keyUnresolved;
   if (several && several >= 2) return W.keyIsList;
   const label = /^[("'[]*\s*(?:option\s+)?([A-Za-zА-Яа-я]|\d{1,2})(?:[)\].:,;]|\s|$)/u.exec(value)?.[1];
   const options = optionsRead(s, g);

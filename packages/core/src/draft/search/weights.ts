@@ -30,6 +30,12 @@ export const W = {
   qPlainTight: -0.5,
   plainAsks: 1.2,
   plainHead: 1.5, // "Stem:", "Question:"
+  card: 4.6, // a question and its answer on one line, times the share of such lines
+  cardAsks: 1,
+  keyArrow: 1.8, // an arrow in front of the answer, below its question
+  keyArrows: 1.6, // … and many such lines
+  exclaims: -1.2, // ends in an exclamation mark
+  questionIsPart: 2, // "Exercise 3" counts parts more often than questions
   truthBehind: 2.4, // a statement with its truth value behind it
   truthNote: 1.6, // "True or false:"
   boxedPlain: -2,
@@ -150,6 +156,7 @@ export const W = {
   nextSub: 2,
   restartUnderHead: 0.9,
   restart: -2.6,
+  restartBelowWord: -2.8, // "Exercise 3" with nothing to answer, and 1 below it
   jump: -0.7, // each number left out
   jumpStart: 0.6,
   repeat: -0.8,
@@ -172,6 +179,9 @@ export const W = {
   stemAfterAsk: -0.8,
   stemGapAfterAsk: -1.6,
   stemGapOpen: -0.9,
+  stemGapPlain: -1.2, // … of a question without a label
+  titleWord: 1.2, // "quiz", "test" in the first line
+  stemIsCard: -2.5, // a line that holds a question and its answer, as most do
   stemUnderLabel: 3, // the label stood alone
   optionFirst: 1.2,
   optionNotFirst: -3,
@@ -241,6 +251,7 @@ export const W = {
   rowGap: -1,
   tableTask: 5,
   tableQuestion: 7.5, // each row under a header that names its columns
+  tableKeys: 7, // each row of numbers and keys
   tableBare: 5,
   tableRow: 2.2, // each row that a table explains
   barRow: -2.5, // a row between bars read as anything else than a row of a table

@@ -8,6 +8,7 @@ import { announced } from '../signs/announce.js';
 import { factsOf, type Facts } from '../signs/facts.js';
 import { W } from '../search/weights.js';
 import { listRegions } from './regions.js';
+import { cardOf } from '../signs/card.js';
 
 /** A line with text. */
 export interface Unit {
@@ -57,6 +58,16 @@ export class Series {
   private readonly counts = new Map<string, Count>();
   private readonly keyWords = new Set<string>();
   private readonly fieldWords = new Set<string>();
+  /** Places of what a person said to an assistant, and of the names of both. */
+  readonly spoken: ReadonlySet<number>;
+  /** Most lines start with a small letter, so that it says nothing. */
+  readonly allLower: boolean;
+  /** What two columns of boxes are headed with, if any line does: [true, false]. */
+  readonly truthColumns: readonly [boolean, boolean] | null;
+  /** Share of the lines with text that are a question and its answer: "what is a baby swan called - cygnet". */
+  readonly cards: number;
+  /** Share of the questions without options whose answer stands behind an arrow on the next line. */
+  readonly arrows: number;
   /** Places of lines that head parts: capitals or Roman numbers that rise once, each over numbered questions. */
   readonly heads: ReadonlySet<number>;
   /** Numbers that questions have. */
@@ -116,6 +127,12 @@ export class Series {
     }
     this.repeated = repeatedLines(units);
     this.heads = partChain(units);
+    const full = units.filter((u) => !u.facts.furniture);
+    this.spoken = spokenLines(units);
+    this.allLower = full.length >= 4 && full.filter((u) => u.facts.lower).length > full.length * 0.45;
+    this.truthColumns = units.reduce((found: readonly [boolean, boolean] | null, u) => found ?? (u.facts.length < 60 ? truthHeads(u.line.text) : null), null);
+    this.cards = full.length < 4 ? 0 : full.filter((u) => told(u.line, cardOf) !== null).length / full.length;
+    this.arrows = units.filter((u) => /^\s*(?:→|->|=>|➜|➡|⇒)/u.test(u.line.text)).length;
     this.lists = listRegions(units);
   }
 
@@ -158,7 +175,7 @@ export class Series {
   }
   /** What it says that so many keys stand in a row. */
   asMany(keys: number): number {
-    const n = this.numbers.size;
+    const n = this.habits?.questions ?? this.numbers.size;
     return n > 0 && keys === n ? 2.5 : n > 0 && Math.abs(keys - n) <= 1 ? 0.5 : 0;
   }
   /** How well entries on one line name the questions of the draft. */
@@ -244,4 +261,27 @@ function numberSoon(units: readonly Unit[], place: number): boolean {
     if (f.labels.some((l) => l.cls === 'up' && l.ord > 1 && l.form !== 'loose') && i < place + 4) return false;
   }
   return false;
+}
+
+const PERSON = /^\s*(?:you|me|user|prompt|yo|tú|usuario|ich|du|moi|vous|utilisateur|io|tu|eu|você|ik|jij|ja|ty|я|вы|ви)(?: said)?\s*:?\s*$/iu;
+const ASSISTANT = /^\s*(?:assistant|ai|bot|model|answer|reply|response|asistente|assistent|assistant|assistente|ассистент|помощник)(?: said)?\s*:?\s*$/iu;
+/** Lines in which a person speaks in a copied conversation. */
+function spokenLines(units: readonly Unit[]): Set<number> {
+  const out = new Set<number>();
+  const persons = units.flatMap((u, i) => (u.facts.length < 24 && PERSON.test(u.line.text) ? [i] : []));
+  const replies = units.flatMap((u, i) => (u.facts.length < 24 && ASSISTANT.test(u.line.text) ? [i] : []));
+  if (!persons.length || !replies.length) return out;
+  for (const p of persons) {
+    const end = replies.find((r) => r > p);
+    for (let i = p; i < Math.min(units.length, end ?? p + 1); i++) if (i - p < 8) out.add(i);
+  }
+  for (const r of replies) out.add(r);
+  return out;
+}
+
+/** "RIGHT   WRONG" at the end of a line: the heads of two columns of boxes. */
+function truthHeads(text: string): readonly [boolean, boolean] | null {
+  const words = text.trim().split(/\s{2,}|\t+|\s*[|/]\s*/);
+  const [a, b] = words.slice(-2).map((w) => (/^(?:right|wrong)$/i.test(w) ? /right/i.test(w) : truth(w, true)));
+  return words.length <= 3 && a !== undefined && b !== undefined && a !== null && b !== null && a !== b ? [a, b] : null;
 }

@@ -14,6 +14,7 @@ const LABEL = '[([]?[A-Ha-hА-Еа-е1-9][)\\].]?';
 const LABELS = `${LABEL}(?:\\s*(?:[,;&+/]|and|und|y|et|e|i|и|та|ve|en)\\s*${LABEL})*`;
 const WORD_LABEL = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})(?:\\s+(?:is|es|ist|est|è|é|are|letter|option|buchstabe))*\\s+(?=${LABELS}\\s*[.!]?\\s*$)`, 'iu');
 const TICKED = new RegExp(`^\\s*(?:[✅✔✓☑👉➡→⇒►🔑✳⭐🟢🟩]|=>|->|>>|=)\\ufe0f?\\s*(?=(?:option\\s+)?${LABELS}\\s*$)`, 'iu');
+const RIGHT_LABEL = new RegExp(`^${LEAD}(?:right|correct|richtig|correcta|correta|juste|giusta|esatta|goed|juist|dobrze|верно|правильно|вірно|doğru|rätt)\\s*[:=]\\s*(?=(?:${LABELS}|true|false|richtig|falsch|verdadero|falso|vrai|faux|[TFVR])\\s*[.]?\\s*$)`, 'iu');
 const LABEL_IS = new RegExp(`^\\s*(?:option\\s+|answer\\s+)?${LABELS}\\s+(?:is|are|ist|sind|es|est|è|é)\\s+(?:the\\s+)?(?:correct|right|richtig|correct[ao]s?|juste|exact)`, 'iu');
 
 /** The column behind words that announce a key at the start of a line, or null. */
@@ -25,7 +26,7 @@ export function announced(line: string): number | null {
     if (m) return m[0].length;
   }
   if (line.length < 90) {
-    const m = WORD_LABEL.exec(text) ?? TICKED.exec(text);
+    const m = WORD_LABEL.exec(text) ?? TICKED.exec(text) ?? RIGHT_LABEL.exec(text);
     if (m) return m[0].length;
     const whole = LABEL_IS.exec(text);
     if (whole) return text.length - text.trimStart().length;

@@ -12,6 +12,8 @@ const EQUALS = /^\s*=\s*(?=[\d.,(−-])/u;
 const BRACKETED = /^\s*[([]\s*(?=\S)/;
 const TALK_A = /^\s*(?:A|R|Back|Ответ|Antwort)\s*[:.)]\s+(?=\S)/;
 
+const ARROW = /^\s*(?:→|->|=>|➜|➡|↳|»|⇒|>>|↪|[–—-]{1,2}(?=\s))\ufe0f?\s*(?=\S)/u;
+
 export const key: Recogniser = {
   name: 'key of the question above',
   examples: [
@@ -39,6 +41,8 @@ export const key: Recogniser = {
       if (bracket && inner !== null) out.push({ role: 'key', weight: W.key, why: 'A key in brackets.', at: bracket[0].length + inner, to: t.replace(/\s*[)\]]\s*\.?\s*$/, '').length, announced: true });
       const tick = TICK.exec(t);
       if (tick && !out.length && facts.words < 25) out.push({ role: 'key', weight: W.keyTick, why: 'A tick in front.', at: tick[0].length });
+      const arrow = ARROW.exec(t);
+      if (arrow && !out.length && facts.words < 30 && !/^\s*[–—-]{1,2}\s*$/.test(arrow[0])) out.push({ role: 'key', sort: 'arrow', weight: W.keyArrow + (v.series.arrows >= 3 ? W.keyArrows : 0), why: 'An arrow in front of the answer.', at: arrow[0].length });
       if (ALONE.test(t) && !facts.front.bullet) out.push({ role: 'key', sort: 'alone', weight: W.keyAlone, why: 'A label alone on its line.', at: facts.start });
     }
     return out;
@@ -60,7 +64,7 @@ export const fields: Recogniser = {
     const { facts, line } = v;
     if (facts.furniture) return [];
     const t = line.text;
-    const f = facts.field;
+    const f = facts.keyAt !== null && (facts.field?.name === 'correct' || facts.field?.name === 'incorrect') ? null : facts.field;
     const kind = f?.name === 'kind' ? kindNamed(t.slice(f.at)) : undefined;
     if (f) return [{ role: 'field', weight: W.field, why: `Starts with a word for “${f.name}”.`, at: f.at, name: f.name, ...(kind && { kind }) }];
     const more = FIELD_MORE.exec(t.slice(0, 120));
@@ -76,7 +80,6 @@ export const fields: Recogniser = {
   },
 };
 
-const ARROW = /^\s*(?:→|->|=>|➜|➡|↳|»|⇒|>>|↪|[–—-]{1,2}(?=\s))\ufe0f?\s*(?=\S)/u;
 export const note: Recogniser = {
   name: 'note under an option',
   examples: [['> -> not quite', 'note']],
@@ -94,7 +97,7 @@ export const more: Recogniser = {
   find(v) {
     const { facts, line } = v;
     if (facts.furniture && facts.furniture !== 'foot') return [];
-    let w = facts.lower ? W.lowerGoesOn : 0;
+    let w = v.lower ? W.lowerGoesOn : 0;
     for (const l of facts.labels) if (l.form !== 'loose') w += W.moreDespiteLetter;
     if (facts.keyAt !== null) w += W.saysKey;
     if (line.heading || facts.part) w += W.oHeading;

@@ -52,8 +52,8 @@ export function entriesIn(text: string): ListEntry[] {
   }
   const out: ListEntry[] = [];
   for (const m of text.matchAll(FIND)) {
-    const start = m.index;
-    const from = start + m[0].length;
+    const start = m.index + m[0].length - m[0].trimStart().length;
+    const from = m.index + m[0].length;
     const roman = m[7] ? romanValue(m[7]) : 0;
     if (m[7] && !roman) continue;
     const dec = m[3] !== undefined;

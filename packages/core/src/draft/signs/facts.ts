@@ -31,7 +31,7 @@ export interface Front {
 }
 
 const BULLET = /^(?:([-•*◦▪●■·‣➢►▸∙+–—✦➤❖◆⁃∗»]|[\uf020-\uf8ff])[ \t]+|(o|§)(?:\t+|\s{2,}))(?=\S)/u;
-const BOX = /^(?:([([])\s{0,3}([xX✓✔*✗•●]?)\s{0,3}[)\]](?=\s|[☐(\p{L}\d])|([☐□○◯⬜❏❑◻⚪🔲⭕])|([☑☒●◉🔘⬛■⚫◼])|([✓✔✅√⭐👉→➡►»⇒]|✔️)|(❌|✗|✘|✖)|(\*)(?=\s*[([]?[\p{L}\d]\s?[).\]:])|(\*)(?=[\p{L}\p{N}“"'(])|(=)(?=\s*\p{L})|([_]{1,12})(?=\s))\ufe0f?\s*/u;
+const BOX = /^(?:([([])\s{0,3}([xX✓✔*✗•●]?)\s{0,3}[)\]](?=\s|[☐(\p{L}\d])|([☐□○◯⬜❏❑◻⚪🔲⭕])|([☑☒●◉🔘⬛■⚫◼])|([✓✔✅√⭐👉→➡►»⇒]|✔️)|(❌|✗|✘|✖)|(\*)(?=\s*[([]?[\p{L}\d]\s?[).\]:])|(\*)(?=[\p{L}\p{N}“"'(])|(=)(?=\s*\p{L})|([_]{1,12})(?=\s)|([xX])(?=\s+[([]?[A-Za-z]\s?[).\]]))\ufe0f?\s*/u;
 
 /** Reads what stands in front of a label or of an option's words. */
 export function frontOf(text: string, from: number): Front {
@@ -70,6 +70,9 @@ export function frontOf(text: string, from: number): Front {
       out.marked = true;
     } else if (m[10]) {
       out.box ||= '_';
+    } else if (m[11]) {
+      out.box ||= 'x';
+      out.marked = true;
     }
     out.at += m[0].length;
     if (m[7] || m[8] || m[9]) break;
@@ -160,6 +163,14 @@ export class Facts {
   /** Entries as a line of a key list would have them. */
   get entries(): readonly ListEntry[] {
     return this.once('entries', () => entriesIn(this.text));
+  }
+  /** How many entries stand behind the name of a part: "Part A: 1 b, 2 c". */
+  get groupEntries(): number {
+    return this.once('groupEntries', () => {
+      const m = /^\s*[\p{L}.]{1,14}\s*[\p{L}\d]{0,4}\s*[:.)–—-]+\s*(?=\S)/u.exec(this.text);
+      const rest = m ? this.text.slice(m[0].length) : '';
+      return rest ? entriesIn(rest).length : 0;
+    });
   }
   /** Nothing but "true", "false" or their like; a mark may stand beside it. */
   get truth(): boolean | null {

@@ -28,7 +28,7 @@ export function tableSigns(table: TableBlock, take: number): Sign[] {
   const base = { role: 'table' as const, at: 0, take, table };
   const out: Sign[] = [];
   if (r.use === 'questions' || r.use === 'coded' || r.use === 'bare' || r.use === 'cards') out.push({ ...base, sort: r.use, weight: r.weight + table.rows.length * (r.use === 'questions' || r.use === 'coded' ? W.tableQuestion : W.tableBare), why: 'A table with a question in each row.' });
-  if (r.use === 'keys') out.push({ ...base, sort: 'keys', weight: r.weight + table.rows.length * W.tableRow, why: 'A table of keys.' });
+  if (r.use === 'keys') out.push({ ...base, sort: 'keys', weight: r.weight + table.rows.length * W.tableKeys, why: 'A table of keys.' });
   else if (table.sign === '|') out.push({ ...base, sort: 'keys', weight: 0, why: 'A table of keys.' });
   if (table.rows.every((x) => x.cells.length <= 4)) out.push({ ...base, sort: 'pairs', weight: 0, why: 'A table under a question that asks to match.' });
   if (table.sign === '|') {
@@ -42,7 +42,7 @@ export function tableSigns(table: TableBlock, take: number): Sign[] {
 export function viewAt(units: readonly Unit[], place: number, series: Series, near = true): View {
   const u = units[place] as Unit;
   const at = (i: number): View | undefined => (near && units[i] ? viewAt(units, i, series, false) : undefined);
-  return { line: u.line, facts: u.facts, place, gap: u.gap, before: at(place - 1), after: at(place + 1), series };
+  return { line: u.line, facts: u.facts, place, gap: u.gap, lower: u.facts.lower && !series.allLower, before: at(place - 1), after: at(place + 1), series };
 }
 export type { Line };
 void told;

@@ -59,7 +59,7 @@ const digitValue = (c: string): number => {
 };
 
 const Q_WORD = new RegExp(
-  `^(?:(?:multiple[- ]choice|true[/ -]false|short[- ]answer|practice|quiz|test|sample|bonus) )?(?:${QUESTION}|ques(?:tion)?\\.?|no\\.?|nr\\.?|n[º°]|№|#|number|fr\\.|frage|exercise|exercice|ejercicio|esercizio|[üu]bung|problem|card|item|mcq|quiz|问题|第|問|문제|प्रश्न|سؤال|שאלה|ερώτηση|fråga|spørgsmål|spørsmål|kysymys|otázka|kérdés|întrebare(?:a)?|въпрос|питање|pitanje|câu|soal|kysymys|küsimus|klausimas|jautājums)(?![\\p{Ll}])\\.?\\s*(?:no\\.?|nr\\.?|n[º°]|num\\.?|#|№)?\\s*(\\p{Nd}{1,4})([a-h](?![\\p{L}\\d]))?(?:\\s*(?:of|von|de|sur|di|van|z|из|з|av|/)\\s*\\p{Nd}{1,3})?\\s*(题|問|번|号)?(?:\\s*[([]?(?=\\s*$))?(?:\\s*(?:\\.-|[.):：|>》]|\\])+|\\s*[-–—](?=\\s|\\p{Lu})|(?=\\s|$|[([*]))\\s*`,
+  `^(?:(?:multiple[- ]choice|true[/ -]false|short[- ]answer|practice|quiz|test|sample|bonus) )?(?:${QUESTION}|ques(?:tion)?\\.?|no\\.?|nr\\.?|n[º°]|№|#|number|fr\\.|frage|exercise|exercice|ejercicio|esercizio|[üu]bung|problem|card|item|mcq|quiz|问题|第|問|문제|प्रश्न|سؤال|שאלה|ερώτηση|fråga|spørgsmål|spørsmål|kysymys|otázka|kérdés|întrebare(?:a)?|въпрос|питање|pitanje|câu|soal|kysymys|küsimus|klausimas|jautājums)(?![\\p{Ll}])\\.?\\s*(?:no\\.?|nr\\.?|n[º°]|num\\.?|#|№)?\\s*(\\p{Nd}{1,4})([a-h](?![\\p{L}\\d]))?(?:\\s*(?:of|von|de|sur|di|van|z|из|з|av|/)\\s*\\p{Nd}{1,3})?\\s*(题|問|번|号)?(?:\\s*[([]?(?=\\s*$))?(?:\\s*\\([\\p{L} ,/+-]{3,30}\\)(?=\\s*[:.,]))?(?:\\s*(?:\\.-|(?<=\\)),|[.):：|>》]|\\])+|\\s*[-–—](?=\\s|\\p{Lu})|(?=\\s|$|[([*]))\\s*`,
   'iu',
 );
 const Q_BARE = /^(?:(?:Q|Question|Qu\.|Pregunta|Frage|Pergunta|Domanda|Vraag|Pytanie|Вопрос|Питання|Soru|Fråga|Spørgsmål|Otázka|Front|Card|Prompt)\s*[:.：]|[SPFВDVK]\s*:)\s+(?=\S)/u;

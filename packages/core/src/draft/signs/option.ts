@@ -6,7 +6,7 @@ import type { Recogniser, Sign, View } from './sign.js';
 
 const segment = (v: View, label: Label | null, sig: string, from: number): Segment => {
   const f = v.facts.front;
-  return { label: label?.text ?? '', ord: label?.ord ?? 0, sig, start: v.facts.start, from, to: v.line.text.trimEnd().length, marked: f.marked, star: f.star, box: Boolean(f.box) && f.box !== '✓' && f.box !== '*' };
+  return { label: label?.text ?? '', ord: label?.ord ?? 0, sig, start: v.facts.start, from, to: v.line.text.trimEnd().length, marked: f.marked, star: f.star, box: Boolean(f.box) && f.box !== '✓' && f.box !== '*' && f.box !== 'x' };
 };
 
 function labelled(v: View): Sign[] {
@@ -94,8 +94,9 @@ function bare(v: View): Sign[] {
   let sort = 'bare';
   if (cells.length < 2) {
     part(STROKES);
-    const ok = cells.length >= 3 && cells.every(([a, b]) => b - a < 60 && !/[.?!]\s/.test(text.slice(a, b)));
-    if (!ok) cells.splice(0, cells.length, [facts.start, end]);
+    const ok = cells.length >= 2 && cells.every(([a, b]) => b - a < 60 && !/[.?!]\s/.test(text.slice(a, b)));
+    if (ok && cells.length === 2 && v.series.optionShare('strokes') < 0.2 && !/\s\/\s/.test(text)) cells.length = 0;
+    if (!ok || !cells.length) cells.splice(0, cells.length, [facts.start, end]);
     else sort = 'strokes';
   } else sort = 'cells';
   if (facts.truth !== null && cells.length === 1) sort = 'truth';
@@ -116,7 +117,7 @@ function bare(v: View): Sign[] {
       weight: w,
       why: sort === 'truth' ? 'True or false, alone on a line.' : 'A short line among others like it.',
       at: facts.start,
-      sig: sort === 'truth' ? 'truth' : 'bare',
+      sig: sort,
       segments: cells.map(([from, to]) => ({ label: '', ord: 0, sig: 'bare', start: from, from: marked && from === facts.start ? facts.front.at : from, to, marked: marked && from === facts.start, star: false, box: false })),
     },
   ];
@@ -142,7 +143,7 @@ export const moreOption: Recogniser = {
   find(v) {
     const { facts } = v;
     if (facts.furniture) return [];
-    let w = facts.lower ? W.lowerGoesOn : W.moreOption;
+    let w = v.lower ? W.lowerGoesOn : W.moreOption;
     if (facts.keyAt !== null) w += W.saysKey;
     if (v.line.heading) w += W.oHeading;
     if (facts.front.bullet) w += W.bulletGoesOn;

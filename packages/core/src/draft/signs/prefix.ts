@@ -7,13 +7,15 @@ export interface Prefix {
   key?: [number, number];
   /** "T  F" to circle. */
   truths?: true;
-  points?: number;
+  /** Points that stand there: columns of the number. */
+  points?: [number, number];
   /** A line or a bracket to write on. */
   blank?: true;
 }
 
 const FILLED = /^(?:[([]\s*([A-Za-zБВНП]|true|false)\s*[)\]]|_+\s*([A-Za-zБВНП]{1,5})\s*_+)\s*(?=\(?\d{1,3}\s*[.)])/u;
 const MARGIN = /^([TFVRtf]|[A-Ea-e]|true|false)(?:\s{1,12}|\t)(?=\d{1,3}\s?[.)]\s)/i;
+const BARE_POINTS = /^(\d{1,2})\s?(?:p|P|pts?|pkt|punt(?:en)?|Pkt|Punkte?|marks?)\.?(?:\s+|\t+)(?=\d{1,3}(?:[\s.)]|\t))/u;
 const POINTS = /^[[(]\s*(\d{1,2})\s*(?:p|pts?|points?|marks?|pkt|Pkt\.?)?\s*[\])]\s+(?=(?:\d{1,3}\s*[.)]|bonus))/i;
 const BLANK = /^(?:_{2,}|\.{4,}|…{2,}|\[\s{0,6}\]|\(\s{1,6}\)|[☐□])\s*(?=\(?(?:\d{1,3}|[A-Za-z])\s?[.)]|\d{1,3}\s{2})/u;
 const TRUTHS = /^[([]?\s*(?:T\s{0,5}[/|]?\s{0,5}F|V\s{0,4}[/|]?\s{0,4}F|R\s{0,4}[/|]?\s{0,4}F|W\s?\/\s?F|P\s?\/\s?F|D\s?\/\s?Y|True\s*\/?\s*False|J\s?\/\s?[ON]|В\s?\/\s?Н)\s*[)\]]?\s+(?=\(?\d{1,3}\s*[.)])/u;
@@ -21,15 +23,18 @@ const TRUTHS = /^[([]?\s*(?:T\s{0,5}[/|]?\s{0,5}F|V\s{0,4}[/|]?\s{0,4}F|R\s{0,4}
 /** Reads what stands in front of a number from a column on. */
 export function prefixOf(line: string, start: number): Prefix {
   const text = line.slice(start, start + 80);
-  if (!/^[([_.…☐□A-Za-zБВНП]/.test(text) || !/\d|[A-Za-z][.)]/.test(text)) return { at: start };
+  if (!/^[([_.…☐□A-Za-zБВНП\d]/.test(text) || !/\d|[A-Za-z][.)]/.test(text)) return { at: start };
   let m = FILLED.exec(text) ?? MARGIN.exec(text);
   const word = m?.[1] ?? m?.[2];
   if (m && word) {
     const from = start + m[0].indexOf(word);
     return { at: start + m[0].length, key: [from, from + word.length] };
   }
-  m = POINTS.exec(text);
-  if (m) return { at: start + m[0].length, points: Number(m[1]) };
+  m = POINTS.exec(text) ?? BARE_POINTS.exec(text);
+  if (m) {
+    const from = start + m[0].indexOf(m[1] ?? '');
+    return { at: start + m[0].length, points: [from, from + (m[1]?.length ?? 0)] };
+  }
   m = BLANK.exec(text);
   if (m) return { at: start + m[0].length, blank: true };
   m = TRUTHS.exec(text);

@@ -4,6 +4,7 @@ import { pointsTotal } from '../points.js';
 import { CHAT, KIND_NAME, PART } from '../words.js';
 import { W } from '../search/weights.js';
 import { keyHeading } from './keyList.js';
+import { cardOf } from './card.js';
 import { behindHead } from './question.js';
 import type { Recogniser, Sign, View } from './sign.js';
 
@@ -13,7 +14,7 @@ export const stem: Recogniser = {
   find(v) {
     const { facts } = v;
     if (facts.furniture && facts.furniture !== 'foot') return [];
-    let w = (facts.lower ? W.lowerGoesOn : 0) + (facts.asks ? W.stemAsks : 0) + (facts.gap ? W.stemGap : 0);
+    let w = (v.lower ? W.lowerGoesOn : 0) + (facts.asks ? W.stemAsks : 0) + (facts.gap ? W.stemGap : 0);
     if (facts.keyAt !== null) w += W.saysKey;
     if (facts.field) w += W.saysField;
     if (facts.part) w += W.saysPart;
@@ -24,7 +25,8 @@ export const stem: Recogniser = {
       break;
     }
     if (facts.front.bullet) w += W.bulletGoesOn;
-    if (facts.truthBehind && !facts.lower) w -= 1;
+    if (facts.truthBehind && !v.lower) w -= 1;
+    if (v.series.cards > 0.4 && cardOf(v.line.text)) w += W.stemIsCard;
     const head = behindHead(v.line.text);
     if (head) w += W.plainHead;
     return [{ role: 'stem', weight: w, why: 'Goes on from the question above.', at: head || facts.start, ...(head > 0 && { sort: 'head' }) }];
@@ -54,7 +56,7 @@ export const instruction: Recogniser = {
     if (READ.test(facts.trimmed) || RANGE_HEAD.test(facts.trimmed)) w += W.orders;
     for (const l of facts.labels) if (l.form !== 'loose') w += W.instructionLabel;
     if (facts.asks && !facts.kind) w += W.instructionAsks;
-    if (facts.lower) w += W.lowerStart;
+    if (v.lower) w += W.lowerStart;
     if (facts.front.bullet) w += W.bulletGoesOn;
     if (facts.keyAt !== null) w += W.saysKey * 0.7;
     if (facts.gap) w -= 1;
@@ -95,7 +97,7 @@ export const part: Recogniser = {
     if (facts.gap) w += W.partAsks * 0.7;
     if (facts.keyAt !== null) w += W.saysKey * 0.6;
     if (facts.field && !facts.part) w -= 1.5;
-    if (facts.lower) w += W.lowerStart;
+    if (v.lower) w += W.lowerStart;
     if (facts.front.bullet) w += W.bulletGoesOn;
     if (!v.gap && v.before && !line.heading && !facts.part) w += W.partTight;
     const out: Sign[] = [];
@@ -114,6 +116,10 @@ export const part: Recogniser = {
   },
 };
 
+const PART_HEAD = pattern(`^[\\s\\p{So}*]*(?:${PART})(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,5})?\\s*[:.)–—-]+\\s*(?=\\S)`);
+/** The column behind "Part III." in front of a task; 0 where there is none. */
+const partHead = (v: View): number => (v.facts.part ? (PART_HEAD.exec(v.line.text.slice(0, 60))?.[0].length ?? 0) : 0);
+
 /** A line of instructions that is itself the question of the rows below: matching and ordering. */
 export const task: Recogniser = {
   name: 'task that its rows follow',
@@ -125,7 +131,7 @@ export const task: Recogniser = {
     if (kind !== 'matching' && kind !== 'ordering') return [];
     if (facts.words < 3 && !facts.part && !v.line.heading) return [];
     const label = facts.labels.find((l) => l.cls === 'num' || l.cls === 'word' || l.cls === 'rom' || l.cls === 'up');
-    const plain: Sign = { role: 'question', sort: 'task', task: kind, weight: W.task + (facts.part ? 0.5 : 0) - (facts.asks ? 0.5 : 0) - (facts.keyAt !== null ? 4 : 0) - (facts.lower ? 1 : 0), why: `Asks to ${kind === 'matching' ? 'match' : 'put in order'} what stands below.`, at: facts.start };
+    const plain: Sign = { role: 'question', sort: 'task', task: kind, weight: W.task + (facts.part ? 0.5 : 0) - (facts.asks ? 0.5 : 0) - (facts.keyAt !== null ? 4 : 0) - (v.lower ? 1 : 0), why: `Asks to ${kind === 'matching' ? 'match' : 'put in order'} what stands below.`, at: partHead(v) || facts.start };
     return [label && label.form !== 'loose' ? { ...plain, label, at: label.at } : plain];
   },
 };
@@ -147,6 +153,11 @@ export const passage: Recogniser = {
 };
 
 const FAREWELL = /^(?:best|kind|warm|many|yours|with)?\s*(?:wishes|regards|thanks|greetings|sincerely|truly|cheers|sent from|mit freundlichen|viele grüße|liebe grüße|saludos|un saludo|cordialement|bien à vous|abraços?|atenciosamente|cordiali saluti|groet\p{L}*|met vriendelijke|pozdrawiam|с уважением|з повагою|saygılar)/iu;
+
+const TITLE = /(?<!\p{L})(?:quiz\p{L}*|test|exam|examen|prueba|kontrolle|klassenarbeit|contrôle|interro\p{L}*|teste|prova|verifica|toets|sprawdzian|kartkówka|тест|контрольна\p{L}*|sınav|worksheet|round|trivia|revision|homework)(?!\p{L})/iu;
+
+/** "11–12 correct: Royal scribe" */
+const SCALE = /^[^\p{L}\d]*\d{1,3}\s*(?:[-–—]|to|bis|a|à)\s*\d{1,3}\s*(?:correct|right|points?|pts|marks?|richtige?|punkte|aciertos|correctas|puntos|bonnes|points|punti|giuste|certas|pontos|goed|punten|poprawn\p{L}*|punkt\p{L}*|верн\p{L}*|правильн\p{L}*|балл\p{L}*|бал\p{L}*|doğru|puan)/iu;
 
 export const aside: Recogniser = {
   name: 'no part of any item',
@@ -175,8 +186,11 @@ export const aside: Recogniser = {
         return say(W.foot, 'The head or the foot of a page.', 'page');
       default:
     }
+    if (v.series.spoken.has(v.place)) return say(W.chat + 2, 'What was asked of the assistant.', 'chat');
     if (v.series.repeated.has(facts.trimmed)) return say(W.repeated, 'Stands on every page.', 'page');
     if (CHAT.test(facts.trimmed) || FAREWELL.test(facts.trimmed)) return say(W.chat - (facts.labels.some((l) => l.cls === 'num' || l.cls === 'word') ? 4 : 0) - (facts.gap ? 1.5 : 0), 'Talk around the questions.', 'chat');
+    if (SCALE.test(facts.trimmed)) return say(W.chat + 0.5, 'What a score is worth.', 'scale');
+    if (v.place === 0 && TITLE.test(facts.trimmed) && !facts.asks) return say(W.titleWord, 'The title of the whole.', 'title');
     return say(W.aside - Math.min(2, facts.length * W.asidePerLetter), 'Nothing that belongs to a question.', '');
   },
 };

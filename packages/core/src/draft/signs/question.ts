@@ -3,6 +3,7 @@ import { truthNote } from '../truths.js';
 import { pattern } from '../labels.js';
 import { POINTS, QUESTION } from '../words.js';
 import { W } from '../search/weights.js';
+import { cardOf } from './card.js';
 import { labelsAt } from './label.js';
 import type { InlineRun } from './inline.js';
 import type { Recogniser, Sign, View } from './sign.js';
@@ -47,8 +48,10 @@ function labelled(v: View): Sign[] {
     w += v.series.asQuestion(label.sig);
     const base: Sign = { role: 'question', weight: w, why: label.cls === 'word' ? 'A word for “question” and a number.' : 'A number or letter in front.', at: label.at, label };
     if (facts.prefix.key) base.keyInFront = facts.prefix.key;
+    const ticked = tickedBehind(v);
+    if (ticked) out.push({ ...base, weight: w + W.truthBehind, why: 'A statement with a box for true and one for false.', to: ticked.at, ...(ticked.value !== null && { truthTicked: ticked.value }) });
     if (POINTS_ONLY.test(rest)) base.sort = 'points';
-    if (label.cls === 'word' && facts.part) base.weight -= facts.kind || facts.each !== null ? 3 : 1;
+    if (label.cls === 'word' && facts.part) base.weight -= facts.kind || facts.each !== null ? 3 : W.questionIsPart;
     w = base.weight;
     out.push(base);
     const inner = label.cls === 'num' || label.cls === 'word' ? labelsAt(line.text, label.at).find((l) => (l.cls === 'low' || l.cls === 'up' || l.cls === 'roml') && l.ord === 1 && l.form !== 'loose' && l.form !== 'wide') : undefined;
@@ -67,6 +70,16 @@ function labelled(v: View): Sign[] {
 
 const ENDS_WITH_POINTS = /[([]\s*\d{1,2}\s*(?:p|pts?|points?|marks?|P|Punkte?)?\.?\s*[)\]]\s*$|_{2,}\s*\/\s*\d+\s*$/i;
 
+const TICKS = /\s*[([]\s{0,3}([xX✓✔*]?)\s{0,3}[)\]]\s*[([]\s{0,3}([xX✓✔*]?)\s{0,3}[)\]]\s*$/;
+/** "… readable.   [x]  [ ]": which of the two boxes behind a statement is ticked, in columns that the draft heads with true and false. */
+function tickedBehind(v: View): { at: number; value: boolean | null } | null {
+  const columns = v.series.truthColumns;
+  const m = columns && TICKS.exec(v.line.text);
+  if (!m || !columns || m.index === 0) return null;
+  const first = Boolean(m[1]);
+  return { at: m.index, value: first === Boolean(m[2]) ? null : first ? columns[0] : columns[1] };
+}
+
 /** A question without a label. */
 function plain(v: View): Sign[] {
   const { facts, line } = v;
@@ -84,11 +97,12 @@ function plain(v: View): Sign[] {
   if (truthNote(line.text)) w += W.truthNote;
   if (head) w += W.plainHead;
   if (facts.truthBehind) w += W.truthBehind;
-  if (facts.lower) w += W.lowerStart;
+  if (v.lower) w += W.lowerStart;
   if (words < 3) w += W.fewWords;
   if (facts.keyAt !== null) w += W.saysKey;
   if (facts.field) w += W.saysField;
   if (facts.chat && !facts.asks) w += W.saysChat;
+  if (/!\s*$/.test(facts.trimmed)) w += W.exclaims;
   if (facts.part) w += W.saysPart;
   if (line.bold && facts.asks) w += W.boldLabel;
   if (line.heading && !facts.asks) w += W.headingPlain;
@@ -96,8 +110,10 @@ function plain(v: View): Sign[] {
   if (facts.front.box) w += W.boxedPlain;
   for (const l of facts.labels) if (l.form !== 'loose') w += l.cls === 'num' || l.cls === 'word' || l.cls === 'turn' ? W.plainDespiteNumber : W.plainDespiteLetter;
   if (v.series.units[v.place - 1]?.facts.truthBehind && facts.truthBehind) w += 1;
+  const card = v.series.cards > 0.35 ? cardOf(line.text) : null;
   const base: Sign = { role: 'question', sort: 'plain', weight: w, why: 'A question without a number.', at };
   const out = [base];
+  if (card) out.push({ ...base, sort: 'card', why: 'A question and its answer on one line, as the others have.', to: card.end, keyBehind: card.answer, weight: w + W.card * v.series.cards + (card.asks ? W.cardAsks : 0) });
   for (const run of optionsBehind(v, at)) out.push({ ...base, weight: w + run.segments.length * W.moreOnLine, to: run.segments[0]?.start ?? line.text.length, segments: run.segments, sig: run.sig });
   return out;
 }

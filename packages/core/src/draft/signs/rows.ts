@@ -41,8 +41,8 @@ export const row: Recogniser = {
     if (facts.field && !ARROW.test(t)) w += W.saysField * 2.5;
     if (facts.part || facts.each !== null || line.heading) w += W.oHeading;
     // "A: yeast" is a lettered side and no pair
-    if (sides && !(label && sides.left[1] - sides.left[0] <= 3 && !ARROW.test(t))) out.push({ role: 'row', sort: 'pair', weight: w, why: 'Two sides on one line, under a question that asks to match.', at: facts.start, sides, ...(ARROW.test(t) && { announced: true }), ...(label && { label }) });
-    if (label) out.push({ role: 'row', sort: 'side', weight: w, why: 'A side of a question that asks to match.', at: label.at, label, ...(sides && { sides }) });
+    if (sides && !(label && sides.left[1] - sides.left[0] <= 3 && !ARROW.test(t))) out.push({ role: 'row', sort: 'pair', weight: w, why: 'Two sides on one line, under a question that asks to match.', at: facts.start, sides, ...(ARROW.test(t) && { announced: true }), ...(facts.prefix.key && { keyInFront: facts.prefix.key }), ...(label && { label }) });
+    if (label) out.push({ role: 'row', sort: 'side', weight: w, why: 'A side of a question that asks to match.', at: label.at, label, ...(sides && { sides }), ...(facts.prefix.key && { keyInFront: facts.prefix.key }) });
     else out.push({ role: 'row', sort: 'bare', weight: w + W.rowBare, why: 'A side of a question that asks to match.', at: bullet });
     return out;
   },

@@ -64,6 +64,10 @@ export interface Sign {
   table?: TableBlock;
   /** A key in the margin or on the line in front of the label. */
   keyInFront?: [number, number];
+  /** A box for true or for false is ticked behind the statement. */
+  truthTicked?: boolean;
+  /** A key behind the question on its line: columns. */
+  keyBehind?: [number, number];
   /** A name for what is a variation of the role: "chat", "rule", "plain", "truth". */
   sort?: string;
 }
@@ -76,6 +80,8 @@ export interface View {
   place: number;
   /** Blank lines before it. */
   gap: number;
+  /** Starts with a small letter, in a draft that does not do so throughout. */
+  lower: boolean;
   before: View | undefined;
   after: View | undefined;
   series: Series;

@@ -122,5 +122,5 @@ function keyTable(t: TableBlock): boolean {
     const f = full(r.cells);
     return f.length >= 2 && (f.every((c) => isNumber(c.text)) || f.every((c) => isLabelOrTruth(c.text) || /^(?:ans(?:wer)?|key)\.?:?$/i.test(c.text)) || (isNumber(f[0]?.text ?? '') && (keyValue(f[1]?.text ?? '') || f.length === 2 || (f[1]?.text.length ?? 99) < 40)));
   }).length;
-  return rows >= t.rows.length - 1 && rows >= 1 && values >= numbers * 0.5;
+  return rows >= Math.min(t.rows.length - 1, t.rows.length * 0.75) && rows >= 1 && values >= numbers * 0.4;
 }

@@ -22,7 +22,7 @@ export interface TableBlock {
   sign: '|' | '\t' | ';' | ',';
 }
 
-const BAR_RULE = /^\s*[|+]?\s*:?[-=]{2,}:?\s*(?:[|+]\s*:?[-=]{2,}:?\s*)*[|+]?\s*$/;
+const BAR_RULE = /^\s*(?=.*[-=])[|+]?\s*:?[-=]+:?\s*(?:[|+]\s*:?[-=]+:?\s*)*[|+]?\s*$/;
 const isBarRow = (t: string): boolean => /^\s*\|.*\|/.test(t) || (t.match(/\s\|\s/g)?.length ?? 0) >= 2;
 const isTabRow = (t: string): boolean => (t.match(/\t/g)?.length ?? 0) >= 1 && !/^\s*\t/.test(t);
 const barRow = (t: string): boolean => t.includes('|') && isBarRow(t);
