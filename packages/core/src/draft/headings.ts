@@ -4,7 +4,7 @@ import type { Kind } from '../item/model.js';
 import { headOf, pattern, romanValue } from './labels.js';
 import { KIND_NAME, KIND_NAME_ORDER, KIND_WORDS, PART } from './words.js';
 
-const PART_LINE = pattern(`^[\\s\\p{So}]*(?:${PART})(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,4}|one|two|three|four|five)?(?:\\s*[:.–—)(-]|\\s{2,}|\\s*$)`);
+const PART_LINE = pattern(`^[\\s\\p{So}]*(?:\\d{1,2}\\s?(?:e|re|er|ère|ème|º|ª|\\.|st|nd|rd|th|-?й|-?а|-?я)?\\s+)?(?:${PART})(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,4}|one|two|three|four|five)?(?:\\s*[:.–—)(-]|\\s{2,}|\\s*$)`);
 /** "Part B: …" */
 export const partLine = (text: string): boolean => PART_LINE.test(headOf(text));
 

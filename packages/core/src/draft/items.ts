@@ -61,6 +61,7 @@ function takeNotes(m: Making): void {
     m.points = p.points;
     m.stem = m.stem.without(p.from, p.to);
   }
+  if (m.block.bonus) m.bonus = true;
   const bonus = BONUS.exec(m.stem.text);
   if (bonus && bonus[0].length < m.stem.text.length && (/[\])]/.test(bonus[0]) || /[:.–-]\s*$/.test(bonus[0]))) {
     m.bonus = true;
@@ -211,7 +212,7 @@ function withFields(m: Making, item: Item): Item {
   }
   for (const k of m.keys) if (k.feedback && !m.answerFeedback) feedback.general = [feedback.general, m.rich(k.feedback, 'feedback')].filter(Boolean).join(' ');
   if (m.reason && !feedback.general) {
-    const text = withoutCitations(m.reason.trimmed()).rich.replace(/^\((.*)\)$/su, '$1');
+    const text = withoutCitations(m.reason.trimmed()).rich.replace(/^\((.*)\)$/su, '$1').replace(/^([^()]*)\)$/su, '$1');
     if (text) feedback.general = text;
   }
   const points = m.points ?? b.part.points ?? (b.part.questions === 1 ? b.part.total : undefined);

@@ -54,7 +54,7 @@ export function layout(lines: readonly Line[], overrides: ReadonlyMap<number, Ro
   let reading = search(series.units.length > SAMPLE ? { units: series.units.slice(0, SAMPLE), series } : ground, signsAt, certainAt);
   series.habits = habitsOf(reading);
   reading = search(ground, signsAt, certainAt);
-  return { outline: new Assembly(lines, series.units, reading), reading, series };
+  return { outline: new Assembly(lines, series.units, series, reading), reading, series };
 }
 
 /** The signs that say what a person said; what they said is certain. */

@@ -104,12 +104,14 @@ export class Block {
   row = false;
   /** The cell of a row with how far an answer may be off. */
   tolerance: Piece[] | undefined = undefined;
+  /** Called a bonus in front. */
+  bonus = false;
   /** A task whose rows or steps stand below. */
   asks: 'matching' | 'ordering' | undefined = undefined;
 
   constructor(
     line: number,
-    readonly part: Part,
+    public part: Part,
     name: { label?: string; number?: number; sub?: string; form?: string },
   ) {
     this.line = line;

@@ -35,7 +35,18 @@ export function written(m: Making, said: Kind | undefined, forced?: Kind): Item 
     m.use(answer, 'key');
     m.stem = m.stem.slice(0, tail.index).trimmed();
   }
+  if (answer && !forced && !m.reason && key) answer = withoutReason(m, answer);
   return numberOrWords(m, answer, forced);
+}
+
+/** "54 cm² – Multiply the length by the width.": what stands behind a dash is a reason where the answer in front of it is brief. */
+function withoutReason(m: Making, answer: Stretch): Stretch {
+  const cut = /^(.{1,60}?\S)\s+[–—-]\s+(\S.{7,})$/su.exec(answer.text) ?? /^(.{1,40}?[^\d\s])[.;]\s+(\p{Lu}.{12,})$/su.exec(answer.text);
+  const said = cut?.[1] ?? '';
+  const number = readNumber(said, m.manner.decimalComma) !== null;
+  if (!cut || (!number && said.split(/\s+/).length > 5) || (cut[2] ?? '').split(/\s+/).length < (number ? 2 : 3)) return answer;
+  m.reason = answer.slice(cut[0].length - (cut[2]?.length ?? 0)).trimmed();
+  return answer.slice(0, said.length).trimmed();
 }
 
 /** Whether a statement is called true or false, by a note, a part, or a key that is nothing else. */
@@ -64,6 +75,8 @@ const firstWord = (v: string): string => {
 function trueFalse(m: Making, key: Key | undefined): Item {
   const note = truthNote(m.stem.text);
   if (note) m.stem = m.stem.without(note.from, note.to);
+  const both = /\s*[([☐□○]?\s*[TVRWP]\s*[)\]]?\s*[/|]?\s*[([☐□○]?\s*[FY]\s*[)\]]\s*$/u.exec(m.stem.text);
+  if (both && both.index > 0 && /[)\]]/.test(both[0])) m.stem = m.stem.slice(0, both.index);
   const boxes = /^(?:_{2,}|\[\s*\]|\(\s+\)|☐)\s*/u.exec(m.stem.text);
   if (boxes) m.stem = m.stem.slice(boxes[0].length);
   const line = /\s*(?:_{2,}|\.{5,}|…{2,}|\[\s*\]|\(\s*\)|☐(?:\s*\p{L}+\s*☐\s*\p{L}+)?)\s*$/u.exec(m.stem.text);
@@ -251,7 +264,7 @@ function cloze(m: Making): Item {
       ? all.map((k) => k.text.plain)
       : open.length === 1
         ? [rows ? all.map((k) => k.text.plain).join(' | ') : value.replace(/^\(?[1a][.)]\s+/, '')]
-        : splitKey(value, open);
+        : fewer(splitKey(value, open), value, open.length);
   const parts: Stretch[] = [];
   const gaps: Gap[] = [];
   let at = 0;
@@ -325,6 +338,13 @@ function gapOf(m: Making, id: string, answer: Stretch, index: number): Gap {
   return { id, kind: 'text', points, answers: answer.text ? textAnswers(answer) : [], ...(RULE_WORDS.test(more) && { match: ruleNamed(more) }) };
 }
 const RULE_WORDS = /\b(?:case|ignored|spelling|as written|order kept|plain match)\b/;
+
+/** Fewer answers than blanks fill them in order. */
+function fewer(found: string[], value: string, gaps: number): string[] {
+  if (found.length || !value) return found;
+  const parts = value.split(/\s*[;,]\s*/).filter(Boolean);
+  return parts.length < gaps ? parts : found;
+}
 
 /** The answers of several blanks in one key: "1) rye 2) water", "rye; water", "rye, water". */
 function splitKey(key: string, gaps: readonly { label: string }[]): string[] {

@@ -9,7 +9,7 @@ import { Block, emptyPart, NO_PART, UNTITLED_PART, type Entry, type LabelClass, 
 import { pointsEach, pointsTotal } from '../points.js';
 import { Mode, State } from '../search/state.js';
 import type { Reading } from '../search/search.js';
-import type { Unit } from '../series/series.js';
+import type { Series, Unit } from '../series/series.js';
 import { entriesIn } from '../signs/entries.js';
 import type { Segment } from '../signs/inline.js';
 import { READ, RANGE_HEAD } from '../signs/prose.js';
@@ -31,7 +31,7 @@ interface Ends {
   note: [number, number] | null;
 }
 /** An option's words between two columns: key marks and a note at their ends are taken off. */
-function endsOf(text: string, at: number, end: number): Ends {
+function endsOf(text: string, at: number, end: number, tailX: boolean): Ends {
   let from = at;
   let to = end;
   let marked = false;
@@ -41,7 +41,8 @@ function endsOf(text: string, at: number, end: number): Ends {
     from += head;
   }
   const cut = (): void => {
-    const tail = keyTail(text.slice(from, to));
+    const x = tailX ? /\s+[xX]\s*$/.exec(text.slice(from, to)) : null;
+    const tail = x ? x.index : keyTail(text.slice(from, to));
     if (tail >= 0) {
       marked = true;
       to = from + tail;
@@ -76,6 +77,7 @@ export class Assembly implements Outline {
   constructor(
     private readonly lines: readonly Line[],
     private readonly units: readonly Unit[],
+    private readonly series: Series,
     reading: Reading,
   ) {
     this.roles = lines.map(() => BLANK_ROLE);
@@ -87,6 +89,7 @@ export class Assembly implements Outline {
       if (unit) this.take(unit, place, sign, before, state);
       before = state;
     }
+    this.wordParts();
     this.truthParts();
   }
 
@@ -116,7 +119,16 @@ export class Assembly implements Outline {
         const at = sign.at;
         const joint = !b.stem.length ? ' ' : blankBefore ? '\n\n' : LIST_MARK.test(line.text) ? '\n' : ' ';
         // a topic behind the number gives way to the question itself
-        b.stem.push(this.piece(line, at, line.text.length, joint));
+        if (blankBefore && b.stem.length === 1 && this.isTopic(b, line)) {
+          const [topic] = b.stem;
+          b.stem.length = 0;
+          if (topic) {
+            const kind = kindNamed(this.text([topic]));
+            b.fields.push({ name: kind ? 'kind' : 'title', line: topic.line, pieces: [topic] });
+            if (kind) b.kind = kind;
+          }
+        }
+        b.stem.push(this.scored(b, line, at, line.text.length, joint));
         return this.say(line, 'question', '', sign.why);
       }
       case 'code':
@@ -128,7 +140,8 @@ export class Assembly implements Outline {
         if (!entry) return this.aside(line, sign);
         if (entry.feedback.length) entry.feedback.push(this.piece(line, sign.at));
         else {
-          const tail = keyTail(line.text);
+          const x = this.series.tailX ? /\s+[xX]\s*$/.exec(line.text) : null;
+          const tail = x ? x.index : keyTail(line.text);
           if (tail >= 0) entry.marked = true;
           entry.pieces.push(this.piece(line, sign.at, tail >= 0 ? tail : line.text.length));
         }
@@ -225,7 +238,8 @@ export class Assembly implements Outline {
     const bonus = label?.cls === 'bonus';
     const name = label && label.cls !== 'turn' ? { label: label.text + (sub ?? ''), ...(label.ord > 0 && { number: label.ord }), ...((sub ?? label.sub) && { sub: sub ?? label.sub }), form: label.cls === 'dec' ? 'decimal' : label.sig } : {};
     const b = this.open(line, name);
-    const from = bonus ? (label?.from ?? facts.start) : sign.at;
+    if (bonus) b.bonus = true;
+    const from = sign.at;
     const to = sign.to ?? line.text.length;
     if (sign.keyInFront) {
       const word = line.text.slice(...sign.keyInFront);
@@ -235,7 +249,7 @@ export class Assembly implements Outline {
     if (facts.prefix.truths) b.kind = 'true-false';
     if (facts.prefix.points && facts.prefix.at > facts.start) b.fields.push({ name: 'points', line: line.index, pieces: [this.piece(line, ...facts.prefix.points)] });
     if (sign.sort === 'points') b.fields.push({ name: 'points', line: line.index, pieces: [this.piece(line, from, to)] });
-    else if (line.text.slice(from, to).trim()) b.stem.push(this.piece(line, from, to));
+    else if (line.text.slice(from, to).trim()) b.stem.push(this.scored(b, line, from, to));
     if (sign.task && !label && this.part.instructions.length && !this.part.questions) this.part.instructions = [];
     if (sign.task) b.asks = sign.task;
     if (sign.truthTicked !== undefined) b.keys.push({ line: line.index, pieces: [this.piece(line, sign.to ?? 0)], feedback: [], truth: sign.truthTicked });
@@ -283,6 +297,24 @@ export class Assembly implements Outline {
     made.stem.push(this.piece(line, sign.at));
     this.say(line, 'question', made.label ?? '', sign.why);
   }
+  /** A piece of a stem without the score box at the line's end: "How many grams      ____/2". */
+  private scored(b: Block, line: Line, from: number, to: number, joint?: Piece['joint']): Piece {
+    const m = /(?:\s{2,}|\t)(?:_+\s?\/\s?(\d{1,2})|[([](\d{1,2})\s*(?:p|pts?|points?|marks?)?\.?[)\]]\s*_*)\s*$/i.exec(line.text.slice(from, to));
+    const amount = m?.[1] ?? m?.[2];
+    if (!m || !amount || (m[2] && this.block !== b)) return this.piece(line, from, to, joint);
+    const at = from + m.index + m[0].indexOf(amount);
+    b.fields.push({ name: 'points', line: line.index, pieces: [this.piece(line, at, at + amount.length)] });
+    return this.piece(line, from, from + m.index, joint);
+  }
+  /** Whether the only words of a question so far are a topic: few, right behind its label, no sign that ends a sentence. */
+  private isTopic(b: Block, next: Line): boolean {
+    const [p] = b.stem;
+    const line = p && this.lines[p.line];
+    if (!p || !line || p.line !== b.line || b.label === undefined) return false;
+    const words = line.text.slice(p.from, p.to).trim();
+    const titled = line.heading > 0 || line.bold || b.form === 'word';
+    return titled && words.split(/\s+/).length <= 6 && !/[?:.…!,;]$|_{2,}/.test(words) && !/^\p{Ll}/u.test(next.text.trim());
+  }
   private code(u: Unit, sign: Sign): void {
     const b = this.block;
     const first = u.line.index;
@@ -300,7 +332,7 @@ export class Assembly implements Outline {
   }
 
   private entry(line: Line, s: Segment): Entry {
-    const ends = endsOf(line.text, s.from, s.to);
+    const ends = endsOf(line.text, s.from, s.to, this.series.tailX);
     const cls = /^(?:num|roml|rom|up|low|other)/.exec(s.sig)?.[0];
     const labels: LabelClass = cls === 'num' ? 'number' : cls === 'roml' || cls === 'rom' ? 'roman' : cls ? 'letter' : s.sig === 'bullet' || s.sig === 'box' ? 'bullet' : 'none';
     const entry: Entry = {
@@ -562,6 +594,33 @@ export class Assembly implements Outline {
         this.block = null;
     }
     for (const rule of table.rules) this.say(rule, 'aside', '', 'Parts the rows of a table.');
+  }
+
+  /** "Exercise 3: Choose the right answer." over questions that are numbered anew is no question but a part. */
+  private wordParts(): void {
+    for (let i = 0; i + 1 < this.blocks.length; i++) {
+      const b = this.blocks[i] as Block;
+      const next = this.blocks[i + 1] as Block;
+      if (b.form !== 'word' || b.entries.length || b.keys.length || b.pairs.length || b.fields.length || next.form === 'word' || next.number !== 1) continue;
+      const part: Part = { ...emptyPart(b.line), label: String(b.number ?? ''), title: this.lines[b.line]?.text.trim() ?? '' };
+      part.instructions = b.stem.filter((p) => p.line !== b.line);
+      for (const p of [{ line: b.line }, ...b.stem]) {
+        const line = this.lines[p.line];
+        if (!line) continue;
+        describe(part, line);
+        this.roles[p.line] = p.line === b.line ? { role: 'part', mark: 'part', reason: 'Questions numbered anew stand below it.' } : { role: 'aside', mark: '', reason: 'An instruction for the questions below.' };
+      }
+      this.parts.push(part);
+      this.blocks.splice(i, 1);
+      const old = b.part;
+      old.questions--;
+      for (let k = i; k < this.blocks.length && (this.blocks[k] as Block).form !== 'word' && (this.blocks[k] as Block).part === old; k++) {
+        (this.blocks[k] as Block).part = part;
+        old.questions--;
+        part.questions++;
+      }
+      i--;
+    }
   }
 
   /** A part in which nearly all questions are statements called true or false asks that of all of them. */

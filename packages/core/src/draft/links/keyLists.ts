@@ -57,6 +57,8 @@ export function assignKeys(o: Outline, lines: readonly Line[]): Assigned {
   for (const g of groups) {
     const scopes: { blocks: readonly Block[]; bonus: number }[] = [];
     const named = byPart.get(g.label) ?? (g.label && /^\d+$/.test(g.label) ? ordinals[Number(g.label) - 1] : undefined);
+    const task = named || !g.label ? undefined : o.blocks.filter((b) => isPairing(b) && (b.label === g.label || String(b.number ?? '') === g.label));
+    if (task?.length === 1) scopes.push({ blocks: task, bonus: g.entries.length * 0.6 });
     if (named) scopes.push({ blocks: named, bonus: 0.6 + g.entries.length * 0.6 });
     const before = o.blocks.filter((b) => b.line < g.line && b.line > from);
     if (before.length && groups.some((x) => x.line > g.line)) scopes.push({ blocks: before, bonus: 0.2 });

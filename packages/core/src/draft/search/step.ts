@@ -88,6 +88,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
     n.mode = Mode.stem;
     n.inQuestion = true;
     n.none = false;
+    n.qIndent = u.line.indent;
     n.head = 0;
     n.plain = sign.label === undefined;
     n.ask = sign.task ?? (s.partKind === 'ordering' || s.partKind === 'matching' ? s.partKind : f.kind === 'ordering' || f.kind === 'matching' ? f.kind : '');
@@ -102,7 +103,11 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
     case 'aside': {
       if (sign.sort === 'rule' || sign.sort === 'page') return 0;
       if (s.none && s.mode === Mode.top) d += 1.2;
-      else if (s.mode === Mode.list && gap) d += 0.6;
+      else if (s.mode === Mode.list && gap) {
+        d += 0.6;
+        // talk behind the list ends it
+        if (sign.weight < 1 && s.listCount > 0 && g.series.inList(s.place + 1) <= 0 && !g.units[s.place + 1]?.facts.entries.length) n.mode = Mode.top;
+      }
       if (sign.weight < 1) {
         if (f.labels.some((l) => (l.cls === 'num' || l.cls === 'word') && l.form !== 'loose')) d -= 1.8;
         else if (f.labels.some((l) => l.form !== 'loose')) d -= 0.9;
@@ -240,6 +245,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
         return forbidden(false);
       }
       if (sign.sort === 'alone' && s.oCount < 2) return forbidden(certain);
+      if (sign.sort === 'numbered' && sign.entries !== s.qLast) return forbidden(certain);
       if (s.keyed) d += s.subSig ? -0.5 : W.keyAgain * (s.oCount === 0 && s.mode === Mode.stem ? 0.3 : 1);
       if (s.mode === Mode.passage) d -= 4;
       if (s.said === 'matching' || s.said === 'ordering' || s.said === 'information') d -= sign.announced ? 3 : 8;
@@ -351,7 +357,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
           const end = f.entries[f.entries.length - 1];
           n.listLast = Math.max(end?.until ?? 0, end?.number ?? 0);
         } else d += 1;
-      } else if (sign.sort === 'bare' && s.listCount > 0) d -= s.listLast > 0 ? 1.5 : gap && before && before.gap === 0 ? 1.5 : 0;
+      } else if (sign.sort === 'bare' && s.listCount > 0) d -= s.listLast > 0 ? 1.5 : gap ? 2.5 : 0;
       if (f.asks) d += W.listAsk;
       n.listCount = s.listCount + 1;
       n.head = 0;
@@ -470,6 +476,7 @@ function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain:
       if (s.bare) d -= 3;
       d += s.stemEnd === 1 ? W.bareFirstAsk : s.stemEnd === 0 ? W.bareFirstOpen : W.bareFirstClosed;
       if (k > 1) d += 0.5;
+      if (u.line.indent > s.qIndent + 1 && s.mode === Mode.stem) d += W.bareDeeper;
       if (free) d += 1;
       else if (s.dSig) d += s.dSig === sig ? W.optionHabit : W.bareAmongLabels;
       const share = g.series.optionShare(sig);
@@ -612,7 +619,7 @@ function resolves(s: State, u: Unit, sign: Sign, g: Ground): number {
   const letters = lettersIn(value);
   if (letters >= 3 && s.ask !== 'matching' && s.ask !== 'ordering' && s.gaps < 2 && !s.subSig && g.series.asMany(letters) > 2 && !/^(?:a?b?c?d?e?f?)$/i.test(value.replace(/[^A-Za-z]/g, ''))) return W.keyIsList;
   const several = s.ask !== 'matching' && s.ask !== 'ordering' && entriesIn(value).length;
-  if (s.oCount === 0) return several && several >= 2 && s.gaps < 2 && !s.subSig ? W.keyIsList : sign.announced || sign.sort === 'alone' || sign.sort === 'arrow' ? 0 : W.keyUnresolved;
+  if (s.oCount === 0) return several && several >= 2 && s.gaps < 2 && !s.subSig ? W.keyIsList : sign.announced || sign.sort === 'alone' || sign.sort === 'arrow' || sign.sort === 'numbered' ? 0 : W.keyUnresolved;
   if (several && several >= 2) return W.keyIsList;
   const label = /^[("'[]*\s*(?:option\s+)?([A-Za-zА-Яа-я]|\d{1,2})(?:[)\].:,;]|\s|$)/u.exec(value)?.[1];
   const options = optionsRead(s, g);

@@ -32,10 +32,14 @@ export const W = {
   plainHead: 1.5, // "Stem:", "Question:"
   card: 4.6, // a question and its answer on one line, times the share of such lines
   cardAsks: 1,
+  keyNumbered: 2.4, // "3 is B" below question 3
   keyArrow: 1.8, // an arrow in front of the answer, below its question
   keyArrows: 1.6, // … and many such lines
+  wideInside: -1.3, // wide space inside, or capitals throughout: a heading more than a question
   exclaims: -1.2, // ends in an exclamation mark
   questionIsPart: 2, // "Exercise 3" counts parts more often than questions
+  groupAsks: 1.6, // stands over lines that the grouping of the draft makes options
+  groupOption: 1.7,
   truthBehind: 2.4, // a statement with its truth value behind it
   truthNote: 1.6, // "True or false:"
   boxedPlain: -2,
@@ -70,6 +74,7 @@ export const W = {
   oCells: 0.4,
   bareAsks: -1.5,
   bareLong: -1.5,
+  bareMarked: 1, // a mark in front
   bareDespiteNumber: -3,
   bareDespiteLetter: -2,
   moreOption: -0.3,
@@ -199,6 +204,7 @@ export const W = {
   optionWithoutQuestion: -5,
   stemAfterList: 0.2, // the stem goes on behind a list of its own
   optionListInStem: -0.6, // what were options become a list of the stem
+  bareDeeper: 1.2, // set in deeper than the question
   bareFirstAsk: 0.6,
   bareFirstOpen: 0,
   bareFirstClosed: -1.3,

@@ -20,7 +20,7 @@ const questionLike = (units: readonly Unit[], i: number): boolean => {
 };
 
 /** For each line with text: how surely it lies in such a list, and how surely it heads one. */
-export function listRegions(units: readonly Unit[]): { inList: Float32Array; heads: Float32Array } {
+export function listRegions(units: readonly Unit[], known: ReadonlyMap<string, number>): { inList: Float32Array; heads: Float32Array } {
   const inList = new Float32Array(units.length);
   const heads = new Float32Array(units.length);
   const numbersAt = (i: number): number[] => {
@@ -29,7 +29,7 @@ export function listRegions(units: readonly Unit[]): { inList: Float32Array; hea
   };
   const regions: Region[] = [];
   for (let i = 0; i < units.length; i++) {
-    const r = regionAt(units, i);
+    const r = regionAt(units, i, known);
     if (!r) continue;
     regions.push(r);
     i = r.to - 1;
@@ -65,11 +65,11 @@ export function listRegions(units: readonly Unit[]): { inList: Float32Array; hea
 }
 
 /** Entries from a line on, whose numbers rise or start anew; reasons and headings of parts may stand between. */
-function regionAt(units: readonly Unit[], start: number): Region | null {
+function regionAt(units: readonly Unit[], start: number, known: ReadonlyMap<string, number>): Region | null {
   const first = units[start] as Unit;
   const opening = first.facts.entries;
   if (!opening.length || first.facts.furniture || first.facts.asks || (first.facts.gap && opening.length < 2)) return null;
-  if (keyness(opening) / opening.length < 0.35) return null;
+  if (keyness(opening, known) / opening.length < 0.35) return null;
   if (start > 0 && /^(?:ordering|matching)$/.test(units[start - 1]?.facts.kind ?? '')) return null;
   const over = start > 0 && first.gap === 0 ? units[start - 1] : undefined;
   if (over && over.facts.number && over.facts.number.form !== 'loose' && !over.facts.entries.some((e) => e.value.length < 12)) return null;
@@ -83,7 +83,7 @@ function regionAt(units: readonly Unit[], start: number): Region | null {
     if (f.furniture) continue;
     const entries = f.entries;
     const [e] = entries;
-    if (e && !f.asks && keyness(entries) / entries.length > -0.5 && (e.number === last + 1 || e.number > last || e.number === 1 || e.sub !== '' || e.kind === 'bonus')) {
+    if (e && !f.asks && keyness(entries, known) / entries.length > -0.5 && (e.number === last + 1 || e.number > last || e.number === 1 || e.sub !== '' || e.kind === 'bonus')) {
       // labelled words that go on to a question are one: options follow
       const after = units[i + 1];
       if (after && after.facts.labels.some((l) => l.ord === 1 && (l.cls === 'low' || l.cls === 'up') && l.form !== 'loose') && !after.facts.entries.length && f.words > 3) break;
@@ -94,7 +94,7 @@ function regionAt(units: readonly Unit[], start: number): Region | null {
       if (i > start && f.words > 3 && form && own !== form && entries.length === 1) break;
       out.entries += entries.length;
       for (const x of entries) if (x.number > 0) for (let n = x.number; n <= Math.max(x.number, Math.min(x.until, x.number + 200)); n++) out.numbers.push(n);
-      out.keyness += keyness(entries);
+      out.keyness += keyness(entries, known);
       const end = entries[entries.length - 1];
       last = Math.max(end?.until ?? 0, end?.number ?? 0);
       out.to = i + 1;

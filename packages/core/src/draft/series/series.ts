@@ -1,4 +1,5 @@
 /** What the whole draft does again and again: labels that rise, words that announce, runs of entries that fit the questions. Evidence for the search, never a decision. */
+import { plainOption } from '../answers.js';
 import { keyLine } from '../keys.js';
 import type { Line } from '../lines.js';
 import { told } from '../lines.js';
@@ -7,6 +8,7 @@ import { CONTINUED, PAGE_TAIL } from '../words.js';
 import { announced } from '../signs/announce.js';
 import { factsOf, type Facts } from '../signs/facts.js';
 import { W } from '../search/weights.js';
+import { groupsOf, type Groups } from './groups.js';
 import { listRegions } from './regions.js';
 import { cardOf } from '../signs/card.js';
 
@@ -62,6 +64,12 @@ export class Series {
   readonly spoken: ReadonlySet<number>;
   /** Most lines start with a small letter, so that it says nothing. */
   readonly allLower: boolean;
+  /** The words of all short lines without their labels: what options may say. */
+  readonly texts = new Map<string, number>();
+  /** An X behind an option marks the key. */
+  readonly tailX: boolean;
+  /** How many lines have a truth value in brackets in front of a statement. */
+  readonly truthFronts: number;
   /** What two columns of boxes are headed with, if any line does: [true, false]. */
   readonly truthColumns: readonly [boolean, boolean] | null;
   /** Share of the lines with text that are a question and its answer: "what is a baby swan called - cygnet". */
@@ -72,6 +80,7 @@ export class Series {
   readonly heads: ReadonlySet<number>;
   /** Numbers that questions have. */
   private readonly numbers = new Set<number>();
+  readonly groups: Groups;
   private readonly lists: { inList: Float32Array; heads: Float32Array };
   habits: Habits | null = null;
 
@@ -125,15 +134,26 @@ export class Series {
       const n = u.facts.labels.find((l) => (l.cls === 'num' || l.cls === 'word') && l.form !== 'loose');
       if (n && u.facts.words > 2) this.numbers.add(n.ord);
     }
+    for (const u of units) {
+      const f = u.facts;
+      if (f.length > 110 || f.furniture || f.asks || f.entries.length > 1) continue;
+      const label = f.labels.find((l) => l.form !== 'loose' && (l.cls === 'up' || l.cls === 'low'));
+      if (f.number && f.number.form !== 'loose') continue;
+      const words = plainOption(u.line.text.slice(label?.at ?? f.front.at));
+      if (words.length > 2) this.texts.set(words, (this.texts.get(words) ?? 0) + 1);
+    }
     this.repeated = repeatedLines(units);
     this.heads = partChain(units);
+    this.groups = groupsOf(units);
     const full = units.filter((u) => !u.facts.furniture);
+    this.truthFronts = units.filter((u) => /^\s*(?:\d{1,3}\s*[.)]\s*)?[([]?\s*(?:T|F|V|R|W|true|false|verdadero|falso|vrai|faux|richtig|falsch)\s*(?:[)\]]\s*[:–—-]?|[:–—-])\s+\p{Lu}/iu.test(u.line.text.slice(0, 60))).length;
     this.spoken = spokenLines(units);
     this.allLower = full.length >= 4 && full.filter((u) => u.facts.lower).length > full.length * 0.45;
     this.truthColumns = units.reduce((found: readonly [boolean, boolean] | null, u) => found ?? (u.facts.length < 60 ? truthHeads(u.line.text) : null), null);
-    this.cards = full.length < 4 ? 0 : full.filter((u) => told(u.line, cardOf) !== null).length / full.length;
+    this.cards = full.length < 4 ? 0 : full.filter((u) => !u.facts.labels.some((l) => l.form !== 'loose') && told(u.line, cardOf) !== null && u.facts.inline.length === 0).length / full.length;
     this.arrows = units.filter((u) => /^\s*(?:→|->|=>|➜|➡|⇒)/u.test(u.line.text)).length;
-    this.lists = listRegions(units);
+    this.lists = listRegions(units, this.texts);
+    this.tailX = units.filter((u) => /\S\s+[xX](?:\s{2,}|\s*$)/.test(u.line.text) && u.facts.words < 24).length >= 3;
   }
 
   /** What the counting of labels says for a series as numbers of questions. */
@@ -208,7 +228,7 @@ export class Series {
 }
 
 /** A heading as it is compared with its repetition: without page number and "continued". */
-const bareHeading = (t: string): string => t.replace(PAGE_TAIL, '').replace(CONTINUED, '').trim();
+const bareHeading = (t: string): string => t.replace(PAGE_TAIL, '').replace(CONTINUED, '').replace(/(?:\s{3,}|\t+)[-–—]?\s*\d{1,3}\s*[-–—]?$/, '').trim();
 /** Lines that are printed again on each page. */
 function repeatedLines(units: readonly Unit[]): Set<string> {
   const seen = new Map<string, number[]>();

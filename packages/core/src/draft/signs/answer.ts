@@ -12,6 +12,7 @@ const EQUALS = /^\s*=\s*(?=[\d.,(−-])/u;
 const BRACKETED = /^\s*[([]\s*(?=\S)/;
 const TALK_A = /^\s*(?:A|R|Back|Ответ|Antwort)\s*[:.)]\s+(?=\S)/;
 
+const NUMBERED = /^\s*(?:#|no\.?\s*|q)?(\d{1,3})\s*(?:is|=|:|→|[-–—])\s+(?=\S)/iu;
 const ARROW = /^\s*(?:→|->|=>|➜|➡|↳|»|⇒|>>|↪|[–—-]{1,2}(?=\s))\ufe0f?\s*(?=\S)/u;
 
 export const key: Recogniser = {
@@ -41,6 +42,8 @@ export const key: Recogniser = {
       if (bracket && inner !== null) out.push({ role: 'key', weight: W.key, why: 'A key in brackets.', at: bracket[0].length + inner, to: t.replace(/\s*[)\]]\s*\.?\s*$/, '').length, announced: true });
       const tick = TICK.exec(t);
       if (tick && !out.length && facts.words < 25) out.push({ role: 'key', weight: W.keyTick, why: 'A tick in front.', at: tick[0].length });
+      const numbered = NUMBERED.exec(t);
+      if (numbered && !out.length && facts.words < 14) out.push({ role: 'key', sort: 'numbered', weight: W.keyNumbered, why: 'The number of the question above, and its key.', at: numbered[0].length, entries: Number(numbered[1]) });
       const arrow = ARROW.exec(t);
       if (arrow && !out.length && facts.words < 30 && !/^\s*[–—-]{1,2}\s*$/.test(arrow[0])) out.push({ role: 'key', sort: 'arrow', weight: W.keyArrow + (v.series.arrows >= 3 ? W.keyArrows : 0), why: 'An arrow in front of the answer.', at: arrow[0].length });
       if (ALONE.test(t) && !facts.front.bullet) out.push({ role: 'key', sort: 'alone', weight: W.keyAlone, why: 'A label alone on its line.', at: facts.start });

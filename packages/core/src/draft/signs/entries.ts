@@ -1,4 +1,5 @@
 /** Entries of key lists within a line: labels that go up, each with something short behind it. */
+import { plainOption } from '../answers.js';
 import { romanValue } from '../labels.js';
 import { truth } from '../truths.js';
 import { ANSWER } from '../words.js';
@@ -55,7 +56,7 @@ export function entriesIn(text: string): ListEntry[] {
     const start = m.index + m[0].length - m[0].trimStart().length;
     const from = m.index + m[0].length;
     const roman = m[7] ? romanValue(m[7]) : 0;
-    if (m[7] && !roman) continue;
+    if (m[7] && (!roman || (m[7].length === 1 && !(m[9] ?? '').trim() && !/^[([]?(?:\p{L}|\d{1,3})[)\].,;]?(?:\s|$)/u.test(text.slice(from))))) continue;
     const dec = m[3] !== undefined;
     const number = m[8] ? -1 : dec ? Number(m[3]) * 100 + Number(m[4]) : roman || Number(m[1] ?? m[5]);
     const sub = (m[2] ?? m[6] ?? '').toLowerCase();
@@ -96,12 +97,21 @@ function close(e: ListEntry, text: string, end: number): void {
   e.value = words.trim();
 }
 
+/** Whether a value, or what stands before a dash in it, is a line of the draft: an option's words. */
+export function saysKnown(value: string, known: ReadonlyMap<string, number>): boolean {
+  if (value.length < 3 || value.length > 400) return false;
+  if (known.has(plainOption(value))) return true;
+  const cut = value.search(/\s[–—-]\s|[;:(]|\.\s/);
+  return cut > 2 && known.has(plainOption(value.slice(0, cut)));
+}
+
 const FIRST_IS_KEY = /^[([]?[A-Ha-hА-Еа-е][)\].:]*(?:\s*(?:[,&+/]|and|und|y|et)\s*[([]?[A-Ha-h][)\].:]?)*\s*(?:[.):–—(=,-]|\s{2,}|→|because\b)|^(?:true|false|richtig|falsch|verdadero|falso|vrai|faux|vero|prawda|fałsz|[TFVR])\s*[-–—.,;:(=]/iu;
 /** How much entries look like keys and not like questions: from −1 to 1.5 for each. */
-export function keyness(entries: readonly ListEntry[]): number {
+export function keyness(entries: readonly ListEntry[], known?: ReadonlyMap<string, number>): number {
   let sum = 0;
   for (const e of entries) {
     if (e.until) sum += 1.5;
+    else if (known && saysKnown(e.value, known)) sum += 1.3;
     else if (keyValue(e.value)) sum += 1.2;
     else if (FIRST_IS_KEY.test(e.value)) sum += 1;
     else if (/[?？]\s*$/.test(e.value) || e.value.length > 90 || /_{3,}/.test(e.value)) sum -= 0.8;

@@ -26,7 +26,7 @@ export interface InlineRun {
 
 const LETTERS = 'A-Za-zА-ЯҐЄІЇа-яґєіїא-תΑ-Ωα-ωक-ङア-オ가-하ก-ง';
 const FIND = new RegExp(
-  `(?:^|(?<=[\\s;,|/•·]))((?:[([]\\s*[xX✓✔*]?\\s*[)\\]]|[☐☑☒○●◯✓✔✅*])\\s*)?(?:\\(\\s?([${LETTERS}]|\\d{1,2}|[ivx]{1,4})\\s?\\)|\\[([A-Wa-w])\\]|([${LETTERS}]|\\d{1,2}|[ivx]{2,4}|[IVX]{2,4})(\\)|\\.\\)?(?=\\s|\\p{L})|[:=](?=\\s|\\p{L})|\\s?[-–](?=\\s)|/(?=\\s)|(?=\\s\\s|\\t))|([A-HА-Д])(?=\\s\\S)|([①-⑳ⓐ-ⓩⒶ-Ⓩ]))\\s*(?=\\S)`,
+  `(?:^|(?<=[\\s;,|/•·]))((?:[([]\\s*[xX✓✔*]?\\s*[)\\]]|[☐☑☒○●◯✓✔✅*+])\\s*)?(?:\\(\\s?([${LETTERS}]|\\d{1,2}|[ivx]{1,4})\\s?\\)|\\[([A-Wa-w])\\]|([${LETTERS}]|\\d{1,2}|[ivx]{2,4}|[IVX]{2,4})(\\)|\\.\\)?(?=\\s|\\p{L})|[:=](?=\\s|\\p{L})|\\s?[-–](?=\\s)|/(?=\\s)|(?=\\s\\s|\\t))|([A-HА-Д])(?=\\s\\S)|([①-⑳ⓐ-ⓩⒶ-Ⓩ]))\\s*(?=\\S)`,
   'gu',
 );
 const LONGEST = 4000;
@@ -62,7 +62,7 @@ export function inlineRuns(text: string): InlineRun[] {
       const sig = `${cls}${sign === 'wide' || sign === 'loose' ? ' ' : sign}`;
       const list = byForm.get(sig) ?? [];
       byForm.set(sig, list);
-      list.push({ label: letter, ord, sig, start, at: start + m[0].length, wide, marked: /[xX✓✔✅*☑☒●]/u.test(m[1] ?? ''), box: Boolean(m[1]) && !/^\*/.test(m[1] ?? '') });
+      list.push({ label: letter, ord, sig, start, at: start + m[0].length, wide, marked: /[xX✓✔✅*+☑☒●]/u.test(m[1] ?? ''), box: Boolean(m[1]) && !/^[*+]/.test(m[1] ?? '') });
     };
     if (sign === '○') put(circled(letter), 'num');
     else if (/^\d/.test(letter)) put(Number(letter), 'num');

@@ -1,4 +1,5 @@
 /** Lists of keys: their headings, whatever these are called, and their entries. */
+import { plainOption } from '../answers.js';
 import { pattern } from '../labels.js';
 import { keyTitle, keyTitleRow } from '../keys.js';
 import { KEY_HEADING, PART } from '../words.js';
@@ -58,7 +59,7 @@ export const listHead: Recogniser = {
     if (lead > 0 && (row >= 0 || WORDS.test(t.slice(0, lead)) || HEADING.test(t.slice(0, lead)))) {
       const numbered = entriesIn(t.slice(lead));
       const entries = numbered.length || !v.series.letterQuestions ? numbered : letterEntriesIn(t.slice(lead));
-      if (entries.length >= 2 || entries.some((e) => e.until)) out.push({ role: 'list-head', sort: 'row', weight: W.listRow + Math.min(4, keyness(entries)) + v.series.names(entries), why: 'A word for “answers” with numbers and their keys.', at: lead, entries: entries.length });
+      if (entries.length >= 2 || entries.some((e) => e.until)) out.push({ role: 'list-head', sort: 'row', weight: W.listRow + Math.min(4, keyness(entries, v.series.texts)) + v.series.names(entries), why: 'A word for “answers” with numbers and their keys.', at: lead, entries: entries.length });
       const letters = lettersIn(t.slice(lead));
       if (letters >= 3) out.push({ role: 'list-head', sort: 'row', weight: W.listLetters + v.series.asMany(letters), why: 'A word for “answers” with a letter for each question.', at: lead, entries: letters });
     }
@@ -81,22 +82,22 @@ export const listEntry: Recogniser = {
     const inRegion = v.series.inList(v.place);
     const group = GROUP.exec(t);
     const inner = group && group[0].length < t.length ? entriesIn(t.slice(group[0].length)) : [];
-    if (group && inner.length >= 1) out.push({ role: 'list-entry', sort: 'group', weight: Math.min(5, keyness(inner)) + W.listGroup + inRegion, why: 'Keys of a part, in one row.', at: group[0].length, entries: inner.length });
+    if (group && inner.length >= 1) out.push({ role: 'list-entry', sort: 'group', weight: Math.min(5, keyness(inner, v.series.texts)) + W.listGroup + inRegion, why: 'Keys of a part, in one row.', at: group[0].length, entries: inner.length });
     else if (group && lettersIn(t.slice(group[0].length)) >= 3) out.push({ role: 'list-entry', sort: 'group', weight: W.listGroupLetters + inRegion, why: 'Keys of a part, in one row.', at: group[0].length, entries: lettersIn(t.slice(group[0].length)) });
     else if (group && facts.part) out.push({ role: 'list-entry', sort: 'group', weight: 0.3 + inRegion, why: 'The key of a part.', at: group[0].length, entries: 1 });
     const any = ANY_LEAD.exec(t);
     if (any && !group && !facts.asks) {
       const behind = entriesIn(t.slice(any[0].length));
       if (behind.length >= 3 || (behind.length >= 1 && behind.every((e) => keyValue(e.value)) && facts.keyAt === null))
-        out.push({ role: 'list-entry', sort: 'group', weight: Math.min(5, keyness(behind)) + inRegion - (behind.length < 3 ? 1 : 0), why: 'Numbers that go up, with a key each.', at: any[0].length, entries: behind.length });
+        out.push({ role: 'list-entry', sort: 'group', weight: Math.min(5, keyness(behind, v.series.texts)) + inRegion - (behind.length < 3 ? 1 : 0), why: 'Numbers that go up, with a key each.', at: any[0].length, entries: behind.length });
     }
-    if (facts.entries.length) out.push({ role: 'list-entry', weight: Math.min(5, keyness(facts.entries)) + inRegion - (line.bold && facts.entries.length === 1 ? 1 : 0), why: facts.entries.length > 1 ? 'Numbers that go up, with a key each.' : 'A number with its key.', at: facts.start, entries: facts.entries.length });
+    if (facts.entries.length) out.push({ role: 'list-entry', weight: Math.min(5, keyness(facts.entries, v.series.texts)) + inRegion - (line.bold && facts.entries.length === 1 ? 1 : 0), why: facts.entries.length > 1 ? 'Numbers that go up, with a key each.' : 'A number with its key.', at: facts.start, entries: facts.entries.length });
     else if (v.series.letterQuestions && letterEntriesIn(t).length >= 1) {
       const found = letterEntriesIn(t);
       out.push({ role: 'list-entry', weight: Math.min(5, keyness(found)) + (found.length > 1 ? 1 : 0), why: 'Letters of questions with a key each.', at: facts.start, entries: found.length });
     } else {
       const letters = lettersIn(t);
-      const w = (letters >= 3 ? W.listRowLetters : keyValue(t) ? 1 : facts.words <= 4 ? 0 : -1.5) - (facts.part || line.heading || (line.bold && !keyValue(t)) ? 2.5 : 0);
+      const w = (letters >= 3 ? W.listRowLetters : keyValue(t) || (v.series.texts.get(plainOption(t)) ?? 0) > 1 ? 1 : facts.words <= 4 ? 0 : -1.5) - (facts.part || line.heading || (line.bold && !keyValue(t)) ? 2.5 : 0);
       out.push({ role: 'list-entry', sort: 'bare', weight: w + inRegion * 0.5, why: 'A key in the order of the questions.', at: facts.front.at, entries: 0 });
     }
     return out;

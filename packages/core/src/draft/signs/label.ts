@@ -63,7 +63,7 @@ const Q_WORD = new RegExp(
   'iu',
 );
 const Q_BARE = /^(?:(?:Q|Question|Qu\.|Pregunta|Frage|Pergunta|Domanda|Vraag|Pytanie|Вопрос|Питання|Soru|Fråga|Spørgsmål|Otázka|Front|Card|Prompt)\s*[:.：]|[SPFВDVK]\s*:)\s+(?=\S)/u;
-const BONUS = /^[([]?(?:bonus|extra credit|extra(?=[- ]question)|joker|zusatz(?:frage|aufgabe)?|pregunta extra|question bonus|bonusvraag|tie-?break(?:er)?)(?:[- ]?question)?[)\]]?(?:\s*\([^)]{0,30}\))?\s*(?:[.:)–—-]\s+|(?<=[)\]])\s+|$)/iu;
+const BONUS = /^[([]?(?:bonus|extra credit|extra(?=[- ]question)|joker|zusatz(?:frage|aufgabe)?|pregunta extra|question bonus|bonusvraag|tie-?break(?:er)?)(?:[- ]?question)?[)\]]?\s*(?:[.:)–—-]\s+|(?<=[\])])\s+|(?=\()|$)/iu;
 const ROMAN_UP = /^[IVXL]{1,7}$/;
 const ROMAN_LOW = /^[ivxl]{1,6}$/;
 

@@ -58,7 +58,7 @@ function bulleted(v: View): Sign[] {
   const ring = ringed(line.text);
   if (ring && ((v.after && v.after.gap === 0 && ringed(v.after.line.text)) || (v.before && v.gap === 0 && ringed(v.before.line.text))))
     return [{ role: 'option', weight: W.oBox, why: 'A letter O as a ring to tick, as on the lines around.', at: ring, sig: 'box', segments: [segment(v, null, 'box', ring)] }];
-  if ((!f.bullet && !f.box) || facts.furniture) return [];
+  if ((!f.bullet && !f.box) || facts.furniture || f.box === 'x') return [];
   if (f.box === '✓' && !f.bullet && facts.labels.some((l) => l.form !== 'loose')) return [];
   const tick = f.box === '✓' && !f.bullet && /^\s*[👉→➡►»⇒]/u.test(line.text);
   const sig = tick ? 'tick' : f.box && f.box !== '✓' && f.box !== '✗' && f.box !== '*' && f.box !== '*w' && f.box !== '=' ? 'box' : 'bullet';
@@ -79,12 +79,14 @@ function bare(v: View): Sign[] {
   if (facts.furniture || facts.front.bullet) return [];
   const text = line.text;
   const end = text.trimEnd().length;
+  const marked = facts.front.marked && facts.front.box !== '';
+  const begin = facts.front.box ? facts.front.at : facts.start;
   const cells: [number, number][] = [];
   const part = (sign: RegExp): void => {
     cells.length = 0;
-    let from = facts.start;
+    let from = begin;
     for (const m of text.slice(0, end).matchAll(sign)) {
-      if (m.index < facts.start) continue;
+      if (m.index < begin) continue;
       if (m.index > from) cells.push([from, m.index]);
       from = m.index + m[0].length;
     }
@@ -92,11 +94,16 @@ function bare(v: View): Sign[] {
   };
   part(/\s{3,}|\t+\s*/g);
   let sort = 'bare';
-  if (cells.length < 2) {
+  let ticked = false;
+  const [one, two] = cells;
+  if (one && two && cells.length === 2 && /^(?:[xX✓✔✅*+]|true|right|correct|richtig|correcta?|juste|esatta|goed)$/iu.test(text.slice(...two))) {
+    ticked = true;
+    cells.length = 1;
+  } else if (cells.length < 2) {
     part(STROKES);
     const ok = cells.length >= 2 && cells.every(([a, b]) => b - a < 60 && !/[.?!]\s/.test(text.slice(a, b)));
     if (ok && cells.length === 2 && v.series.optionShare('strokes') < 0.2 && !/\s\/\s/.test(text)) cells.length = 0;
-    if (!ok || !cells.length) cells.splice(0, cells.length, [facts.start, end]);
+    if (!ok || !cells.length) cells.splice(0, cells.length, [begin, end]);
     else sort = 'strokes';
   } else sort = 'cells';
   if (facts.truth !== null && cells.length === 1) sort = 'truth';
@@ -109,7 +116,8 @@ function bare(v: View): Sign[] {
   if (facts.gap) w += W.oGap;
   if (facts.truthBehind) w -= W.truthBehind;
   for (const l of facts.labels) if (l.form !== 'loose') w += l.cls === 'num' || l.cls === 'word' ? W.bareDespiteNumber : W.bareDespiteLetter;
-  const marked = facts.front.marked && facts.front.box !== '';
+  if (marked || ticked) w += W.bareMarked;
+  w += v.series.groups.options[v.place] ?? 0;
   return [
     {
       role: 'option',
@@ -118,7 +126,7 @@ function bare(v: View): Sign[] {
       why: sort === 'truth' ? 'True or false, alone on a line.' : 'A short line among others like it.',
       at: facts.start,
       sig: sort,
-      segments: cells.map(([from, to]) => ({ label: '', ord: 0, sig: 'bare', start: from, from: marked && from === facts.start ? facts.front.at : from, to, marked: marked && from === facts.start, star: false, box: false })),
+      segments: cells.map(([from, to]) => ({ label: '', ord: 0, sig: 'bare', start: from, from, to, marked: (marked && from === begin) || ticked, star: false, box: false })),
     },
   ];
 }

@@ -127,8 +127,9 @@ export const task: Recogniser = {
   find(v) {
     const { facts } = v;
     if (facts.furniture || facts.length > 300) return [];
-    const kind = facts.kind;
-    if (kind !== 'matching' && kind !== 'ordering') return [];
+    const rows = !facts.bothSides && v.after?.facts.bothSides && v.series.units[v.place + 2]?.facts.bothSides && !v.after.facts.inline.some((r) => r.segments.length > 1 && r.segments[0]?.start === v.after?.facts.start);
+    const kind = facts.kind === 'matching' || facts.kind === 'ordering' ? facts.kind : rows ? 'matching' : undefined;
+    if (!kind) return [];
     if (facts.words < 3 && !facts.part && !v.line.heading) return [];
     const label = facts.labels.find((l) => l.cls === 'num' || l.cls === 'word' || l.cls === 'rom' || l.cls === 'up');
     const plain: Sign = { role: 'question', sort: 'task', task: kind, weight: W.task + (facts.part ? 0.5 : 0) - (facts.asks ? 0.5 : 0) - (facts.keyAt !== null ? 4 : 0) - (v.lower ? 1 : 0), why: `Asks to ${kind === 'matching' ? 'match' : 'put in order'} what stands below.`, at: partHead(v) || facts.start };
@@ -148,6 +149,7 @@ export const passage: Recogniser = {
     if (facts.asks) w += W.passageAsks;
     if (facts.front.bullet) w -= 0.5;
     if (facts.chat) w -= 1.5;
+    if (v.before && STAMP.test(v.before.facts.trimmed)) w += 4;
     return [{ role: 'passage', weight: w, why: 'Text to read, before the questions about it.', at: facts.start }];
   },
 };
@@ -155,6 +157,9 @@ export const passage: Recogniser = {
 const FAREWELL = /^(?:best|kind|warm|many|yours|with)?\s*(?:wishes|regards|thanks|greetings|sincerely|truly|cheers|sent from|mit freundlichen|viele grüße|liebe grüße|saludos|un saludo|cordialement|bien à vous|abraços?|atenciosamente|cordiali saluti|groet\p{L}*|met vriendelijke|pozdrawiam|с уважением|з повагою|saygılar)/iu;
 
 const TITLE = /(?<!\p{L})(?:quiz\p{L}*|test|exam|examen|prueba|kontrolle|klassenarbeit|contrôle|interro\p{L}*|teste|prova|verifica|toets|sprawdzian|kartkówka|тест|контрольна\p{L}*|sınav|worksheet|round|trivia|revision|homework)(?!\p{L})/iu;
+
+/** "00:00:02,100 --> 00:00:06,400" */
+const STAMP = /^\d{1,2}:\d{2}(?::\d{2})?[,.]\d{2,3}\s*-+>\s*\d{1,2}:\d{2}/;
 
 /** "11–12 correct: Royal scribe" */
 const SCALE = /^[^\p{L}\d]*\d{1,3}\s*(?:[-–—]|to|bis|a|à)\s*\d{1,3}\s*(?:correct|right|points?|pts|marks?|richtige?|punkte|aciertos|correctas|puntos|bonnes|points|punti|giuste|certas|pontos|goed|punten|poprawn\p{L}*|punkt\p{L}*|верн\p{L}*|правильн\p{L}*|балл\p{L}*|бал\p{L}*|doğru|puan)/iu;
@@ -189,6 +194,8 @@ export const aside: Recogniser = {
     if (v.series.spoken.has(v.place)) return say(W.chat + 2, 'What was asked of the assistant.', 'chat');
     if (v.series.repeated.has(facts.trimmed)) return say(W.repeated, 'Stands on every page.', 'page');
     if (CHAT.test(facts.trimmed) || FAREWELL.test(facts.trimmed)) return say(W.chat - (facts.labels.some((l) => l.cls === 'num' || l.cls === 'word') ? 4 : 0) - (facts.gap ? 1.5 : 0), 'Talk around the questions.', 'chat');
+    if (STAMP.test(facts.trimmed)) return say(W.page, 'A time of a transcript.', 'page');
+    if (/^\d{1,4}$/.test(facts.trimmed) && v.after && STAMP.test(v.after.facts.trimmed)) return say(W.page, 'A number of a transcript.', 'page');
     if (SCALE.test(facts.trimmed)) return say(W.chat + 0.5, 'What a score is worth.', 'scale');
     if (v.place === 0 && TITLE.test(facts.trimmed) && !facts.asks) return say(W.titleWord, 'The title of the whole.', 'title');
     return say(W.aside - Math.min(2, facts.length * W.asidePerLetter), 'Nothing that belongs to a question.', '');

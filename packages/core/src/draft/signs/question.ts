@@ -48,6 +48,11 @@ function labelled(v: View): Sign[] {
     w += v.series.asQuestion(label.sig);
     const base: Sign = { role: 'question', weight: w, why: label.cls === 'word' ? 'A word for “question” and a number.' : 'A number or letter in front.', at: label.at, label };
     if (facts.prefix.key) base.keyInFront = facts.prefix.key;
+    const front = TRUTH_FRONT.exec(rest);
+    if (front && !facts.prefix.key && v.series.truthFronts >= 2) {
+      const from = label.at + front[0].indexOf(front[1] ?? '');
+      out.push({ ...base, weight: w + W.truthBehind, at: label.at + front[0].length, keyInFront: [from, from + (front[1]?.length ?? 0)], why: 'A number, and the truth value in front of the statement.' });
+    }
     const ticked = tickedBehind(v);
     if (ticked) out.push({ ...base, weight: w + W.truthBehind, why: 'A statement with a box for true and one for false.', to: ticked.at, ...(ticked.value !== null && { truthTicked: ticked.value }) });
     if (POINTS_ONLY.test(rest)) base.sort = 'points';
@@ -80,6 +85,10 @@ function tickedBehind(v: View): { at: number; value: boolean | null } | null {
   return { at: m.index, value: first === Boolean(m[2]) ? null : first ? columns[0] : columns[1] };
 }
 
+/** "(T) Ligaments join bones.", "F – The skull is one bone." */
+const TRUTH_FRONT = /^\s*[([]?\s*(T|F|V|R|W|true|false|verdadero|falso|vrai|faux|richtig|falsch)\s*(?:[)\]]\s*[:–—-]?|[:–—-])\s+(?=\p{Lu}\p{L}*\s)/iu;
+const capitals = (t: string): boolean => t.length > 5 && t.length < 90 && t === t.toUpperCase() && t !== t.toLowerCase() && !/[?？_]/.test(t);
+
 /** A question without a label. */
 function plain(v: View): Sign[] {
   const { facts, line } = v;
@@ -103,16 +112,25 @@ function plain(v: View): Sign[] {
   if (facts.field) w += W.saysField;
   if (facts.chat && !facts.asks) w += W.saysChat;
   if (/!\s*$/.test(facts.trimmed)) w += W.exclaims;
+  if (!facts.asks && !facts.gap && /\S(?:\t|\s{5,})\s*\S/.test(line.text)) w += W.wideInside;
+  if (capitals(facts.trimmed)) w += W.wideInside;
   if (facts.part) w += W.saysPart;
   if (line.bold && facts.asks) w += W.boldLabel;
   if (line.heading && !facts.asks) w += W.headingPlain;
   if (facts.front.bullet) w += W.bulletQuestion;
   if (facts.front.box) w += W.boxedPlain;
   for (const l of facts.labels) if (l.form !== 'loose') w += l.cls === 'num' || l.cls === 'word' || l.cls === 'turn' ? W.plainDespiteNumber : W.plainDespiteLetter;
+  w += v.series.groups.asks[v.place] ?? 0;
+  if ((v.series.groups.options[v.place] ?? 0) > 0 && !facts.asks) w -= 1;
   if (v.series.units[v.place - 1]?.facts.truthBehind && facts.truthBehind) w += 1;
+  const inFront = TRUTH_FRONT.exec(line.text);
   const card = v.series.cards > 0.35 ? cardOf(line.text) : null;
   const base: Sign = { role: 'question', sort: 'plain', weight: w, why: 'A question without a number.', at };
   const out = [base];
+  if (inFront && v.series.truthFronts >= 2) {
+    const from = inFront[0].indexOf(inFront[1] ?? '');
+    out.push({ ...base, weight: w + W.truthBehind, at: inFront[0].length, keyInFront: [from, from + (inFront[1]?.length ?? 0)], why: 'A statement with its truth value in front, as others have.' });
+  }
   if (card) out.push({ ...base, sort: 'card', why: 'A question and its answer on one line, as the others have.', to: card.end, keyBehind: card.answer, weight: w + W.card * v.series.cards + (card.asks ? W.cardAsks : 0) });
   for (const run of optionsBehind(v, at)) out.push({ ...base, weight: w + run.segments.length * W.moreOnLine, to: run.segments[0]?.start ?? line.text.length, segments: run.segments, sig: run.sig });
   return out;
