@@ -12,6 +12,8 @@ export interface LineText {
   quoted: boolean;
   /** All of its words are bold. */
   bold: boolean;
+  /** A name and a time stand in front of it. */
+  coated?: true;
   /** Its first word is bold. */
   boldStart: boolean;
   /** Holds characters that nobody sees: soft hyphens, zero-width and bidi marks. */
@@ -165,7 +167,7 @@ export function lineText(written: string, coat = 0): LineText {
   if (coat > 0) {
     // what stands in front of the words of every line is none of them
     const inner = lineText(raw.slice(coat));
-    return { ...inner, runs: inner.runs.map((r) => ({ ...r, from: r.from + coat })), told: [], id: ids++ };
+    return { ...inner, runs: inner.runs.map((r) => ({ ...r, from: r.from + coat })), told: [], id: ids++, coated: true };
   }
   if (!SPECIAL.test(raw)) {
     const runs = raw ? [{ at: 0, from: 0, length: raw.length, look: 0 }] : [];

@@ -24,7 +24,7 @@ const WORDS: Record<string, number> = {
 const amount = (s: string | undefined): number => WORDS[(s ?? '').toLowerCase()] ?? Number((s ?? '').replace(',', '.'));
 
 const NOTE = pattern(
-  `\\s*(?:[(\\[]\\s*\\+?(\\d+(?:[.,]\\d+)?)\\s*[-–]?\\s*(?:${POINTS}|p\\.?)(?:\\s+(?:each|cada|je))?\\s*[)\\]]|[(\\[]\\s*(?:${POINTS})\\s*[:=]\\s*(\\d+(?:[.,]\\d+)?)\\s*[)\\]]|(?:[-–—]|\\.{2,}|\\s_{2,}\\s?\\/)\\s*(\\d+(?:[.,]\\d+)?)\\s*(?:${POINTS})\\s*$|\\s_+\\s?\\/\\s?(\\d+)\\s*(?:${POINTS})?\\s*$)`,
+  `\\s*(?:[(\\[]\\s*\\+?(\\d+(?:[.,]\\d+)?)\\s*[-–]?\\s*(?:extra\\s+|bonus\\s+)?(?:${POINTS}|p\\.?)(?:\\s+(?:each|cada|je))?\\s*[)\\]]|[(\\[]\\s*(?:${POINTS})\\s*[:=]\\s*(\\d+(?:[.,]\\d+)?)\\s*[)\\]]|(?:[-–—]|\\.{2,}|\\s_{2,}\\s?\\/)\\s*(\\d+(?:[.,]\\d+)?)\\s*(?:${POINTS})\\s*$|\\s_+\\s?\\/\\s?(\\d+)\\s*(?:${POINTS})?\\s*$)`,
 );
 /** Points of a question in its stem: "(2 points)", "[2 pts]", "— 2 marks", "__/3". */
 export function pointsNote(text: string): { from: number; to: number; points: number } | null {

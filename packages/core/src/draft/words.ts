@@ -103,7 +103,7 @@ export const KIND_WORDS: readonly [
     'cloze',
   ],
   [
-    /match(?:ing)?\b|connect (?:the|each)|join (?:the|each)|draw lines|pair up|relaciona|emparej|associe|reliez|zuordn|ordne(?:n sie)? (?:.* )?zu|relacione|abbina|collega|verbind|koppel|dopasuj|соотнесите|установите соответствие|соедините|з.єднайте|połącz|ligue |unisci|unir |une con|conecta|сопоставьте|установіть відповідність|eşleştir/i,
+    /match(?:ing)?\b|connect (?:the|each)|join (?:the|each)|draw lines|pair up|relaciona|emparej|associe|reliez|zuordn|ordne(?:n sie)? (?:.* )?zu|relacione|abbina|collega|\bverbind(?:e|en|et)?\b|\bkoppel|dopasuj|соотнесите|установите соответствие|соедините|з.єднайте|połącz|ligue |unisci|unir |une con|conecta|сопоставьте|установіть відповідність|eşleştir/i,
     'matching',
   ],
   [

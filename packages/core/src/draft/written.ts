@@ -41,7 +41,7 @@ export function written(m: Making, said: Kind | undefined, forced?: Kind): Item 
 
 /** "54 cm² – Multiply the length by the width.": what stands behind a dash is a reason where the answer in front of it is brief. */
 function withoutReason(m: Making, answer: Stretch): Stretch {
-  const cut = /^(.{1,60}?\S)\s+[–—-]\s+(\S.{7,})$/su.exec(answer.text) ?? /^(.{1,40}?[^\d\s])[.;]\s+(\p{Lu}.{12,})$/su.exec(answer.text);
+  const cut = /^(\S|\S.{0,60}?\S)\s+[–—-]\s+(\S.{7,})$/su.exec(answer.text) ?? /^(.{1,40}?[^\d\s])[.;]\s+(\p{Lu}.{12,})$/su.exec(answer.text);
   const said = cut?.[1] ?? '';
   const number = readNumber(said, m.manner.decimalComma) !== null;
   if (!cut || (!number && said.split(/\s+/).length > 5) || (cut[2] ?? '').split(/\s+/).length < (number ? 2 : 3)) return answer;

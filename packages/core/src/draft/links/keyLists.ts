@@ -39,7 +39,8 @@ interface Group {
 /** Gives the entries of all lists to the questions they name: each run of entries goes to the questions where most of it resolves. */
 export function assignKeys(o: Outline, lines: readonly Line[]): Assigned {
   const text = (pieces: readonly Piece[]): string => pieces.map((p) => lines[p.line]?.text.slice(p.from, p.to) ?? '').join(' ');
-  const words: Words = { stemOf: (b) => text(b.stem), leftsOf: (b) => b.pairs.flatMap((p) => numbered(text(p.left))?.number ?? []) };
+  const words: Words = { stemOf: (b) => text(b.stem), leftsOf: (b) =>
+      b.pairs.length ? b.pairs.flatMap((p) => numbered(text(p.left))?.number ?? []) : b.entries.flatMap((e) => (e.labels === 'number' ? [Number(e.label)] : [])) };
   const out: Assigned = { keyOf: new Map(), covered: new Set(), problems: [] };
   if (!o.keyRows.length || !o.blocks.length) return out;
   const subs = o.blocks.some((b) => b.sub !== undefined);
@@ -56,8 +57,9 @@ export function assignKeys(o: Outline, lines: readonly Line[]): Assigned {
   let from = -1;
   for (const g of groups) {
     const scopes: { blocks: readonly Block[]; bonus: number }[] = [];
-    const named = byPart.get(g.label) ?? (g.label && /^\d+$/.test(g.label) ? ordinals[Number(g.label) - 1] : undefined);
-    const task = named || !g.label ? undefined : o.blocks.filter((b) => isPairing(b) && (b.label === g.label || String(b.number ?? '') === g.label));
+    const part = byPart.get(g.label);
+    const task = part || !g.label ? undefined : o.blocks.filter((b) => isPairing(b) && (b.label === g.label || String(b.number ?? '') === g.label));
+    const named = part ?? (task?.length !== 1 && /^\d+$/.test(g.label) ? ordinals[Number(g.label) - 1] : undefined);
     if (task?.length === 1) scopes.push({ blocks: task, bonus: g.entries.length * 0.6 });
     if (named) scopes.push({ blocks: named, bonus: 0.6 + g.entries.length * 0.6 });
     const before = o.blocks.filter((b) => b.line < g.line && b.line > from);
@@ -128,7 +130,12 @@ function namesOf(scope: readonly Block[]): Names {
 function fit(entries: readonly KeyEntry[], scope: readonly Block[], out: Assigned, words: Words): number {
   const [only] = scope;
   const pairing = scope.length === 1 && only && entries.length > 1 && isPairing(only);
-  if (pairing) return entries.length;
+  if (pairing) {
+    const lefts = words.leftsOf(only);
+    const count = only.pairs.length || only.count.number;
+    const own = entries.filter((e) => e.number === null || lefts.includes(e.number) || (!lefts.length && e.number <= count)).length;
+    return own - (entries.length - own) * 1.2;
+  }
   const bare = entries.filter((e) => e.number === null && !e.bonus);
   if (bare.length) return orderly(bare, scope.filter((b) => !out.keyOf.has(b)), words).length === bare.length ? bare.length - scope.length * 0.01 : -bare.length;
   const { byName } = namesOf(scope);

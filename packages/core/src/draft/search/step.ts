@@ -478,8 +478,8 @@ function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain:
       if (k > 1) d += 0.5;
       if (u.line.indent > s.qIndent + 1 && s.mode === Mode.stem) d += W.bareDeeper;
       if (free) d += 1;
-      else if (s.dSig) d += s.dSig === sig ? W.optionHabit : W.bareAmongLabels;
-      const share = g.series.optionShare(sig);
+      else if (s.dSig) d += s.dSig === sig ? W.optionHabit : BARE.has(s.dSig) ? W.bareOtherHabit : W.bareAmongLabels;
+      const share = g.series.optionShare(sig) < 0 ? -1 : [...BARE].reduce((sum, x) => sum + g.series.optionShare(x), 0);
       if (share >= 0 && !free) d += share > 0.4 ? 1.6 : share > 0.1 ? 0 : -2;
       const next = g.units[s.place + 1];
       if (k === 1 && (!next || (next.gap !== 0 && next.gap !== u.gap) || next.facts.labels.some((l) => (l.cls === 'num' || l.cls === 'word') && l.form !== 'loose') || next.facts.keyAt !== null)) d -= 2;

@@ -33,6 +33,7 @@ export const W = {
   card: 4.6, // a question and its answer on one line, times the share of such lines
   cardAsks: 1,
   keyNumbered: 2.4, // "3 is B" below question 3
+  keyLooseNumber: 1.3, // "5 false" below question 5
   keyArrow: 1.8, // an arrow in front of the answer, below its question
   keyArrows: 1.6, // … and many such lines
   wideInside: -1.3, // wide space inside, or capitals throughout: a heading more than a question
@@ -40,6 +41,11 @@ export const W = {
   questionIsPart: 2, // "Exercise 3" counts parts more often than questions
   groupAsks: 1.6, // stands over lines that the grouping of the draft makes options
   groupOption: 1.7,
+  rowLike: -3.6, // two labelled sides, as on the lines around: a row of a matching task
+  plainAmongNumbered: -0.9, // no number, where lines with numbers are many
+  onGroup: -1.4, // goes on into a line that the grouping makes an option
+  utterance: -5, // a line that somebody else says goes on from nothing
+  firstHead: 1.4, // the first line, over numbered questions
   truthBehind: 2.4, // a statement with its truth value behind it
   truthNote: 1.6, // "True or false:"
   boxedPlain: -2,
@@ -204,6 +210,7 @@ export const W = {
   optionWithoutQuestion: -5,
   stemAfterList: 0.2, // the stem goes on behind a list of its own
   optionListInStem: -0.6, // what were options become a list of the stem
+  bareOtherHabit: 0.5, // without labels, but on lines of their own or side by side where the others are not
   bareDeeper: 1.2, // set in deeper than the question
   bareFirstAsk: 0.6,
   bareFirstOpen: 0,

@@ -92,8 +92,10 @@ export class Series {
       if (line.own.fold > 0) folded = true;
       if (line.blank) gap++;
       else {
-        units.push({ line, facts: factsOf(line), gap, folded });
-        gap = 0;
+        const facts = factsOf(line);
+        units.push({ line, facts, gap, folded });
+        // a rule parts as a blank line does
+        gap = facts.furniture === 'rule' ? 1 : 0;
       }
       if (line.own.fold === -1 || line.own.fold === 2) folded = false;
     }
@@ -203,6 +205,10 @@ export class Series {
     if (entries.length < 2) return 0;
     const known = entries.filter((e) => this.numbers.has(e.number)).length;
     return known === entries.length ? 1 + Math.min(1.5, entries.length / 4) : known > entries.length / 2 ? 0.5 : -0.5;
+  }
+  /** Most questions have numbers, it seems. */
+  get numbered(): boolean {
+    return this.numbers.size >= 3;
   }
   announcedIn(text: string): number | null {
     return announcing(text);

@@ -44,6 +44,8 @@ export const key: Recogniser = {
       if (tick && !out.length && facts.words < 25) out.push({ role: 'key', weight: W.keyTick, why: 'A tick in front.', at: tick[0].length });
       const numbered = NUMBERED.exec(t);
       if (numbered && !out.length && facts.words < 14) out.push({ role: 'key', sort: 'numbered', weight: W.keyNumbered, why: 'The number of the question above, and its key.', at: numbered[0].length, entries: Number(numbered[1]) });
+      const loose = numbered ? null : /^\s*(\d{1,3})\s+(?=\S)/.exec(t);
+      if (loose && !out.length && facts.words < 8 && !facts.asks) out.push({ role: 'key', sort: 'numbered', weight: W.keyLooseNumber + (line.own.coated ? 1.5 : 0), why: 'The number of the question above, and its key.', at: loose[0].length, entries: Number(loose[1]) });
       const arrow = ARROW.exec(t);
       if (arrow && !out.length && facts.words < 30 && !/^\s*[–—-]{1,2}\s*$/.test(arrow[0])) out.push({ role: 'key', sort: 'arrow', weight: W.keyArrow + (v.series.arrows >= 3 ? W.keyArrows : 0), why: 'An arrow in front of the answer.', at: arrow[0].length });
       if (ALONE.test(t) && !facts.front.bullet) out.push({ role: 'key', sort: 'alone', weight: W.keyAlone, why: 'A label alone on its line.', at: facts.start });
@@ -107,6 +109,7 @@ export const more: Recogniser = {
     if (facts.field) w += W.saysField;
     if (facts.asks) w += W.moreAsks;
     if (facts.front.bullet) w -= 0.5;
+    if (line.own.coated) w += W.utterance;
     return [{ role: 'more', weight: w, why: 'Goes on from the line above.', at: facts.start }];
   },
 };

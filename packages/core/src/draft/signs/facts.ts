@@ -190,6 +190,7 @@ export class Facts {
   get bothSides(): boolean {
     return this.once('bothSides', () => {
       const m = /^(.*?\S)(?:\s*\t+\s*|\s{3,})(\S.*)$/.exec(this.text);
+      if (this.prefix.truths) return false;
       return m !== null && this.labels.some((l) => l.form !== 'loose') && labelsAt(m[2] ?? '', 0).some((l) => l.form !== 'loose');
     });
   }

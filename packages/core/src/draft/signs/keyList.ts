@@ -28,7 +28,7 @@ export function keyHeading(v: View): number {
 }
 
 const LEAD = /^[\s\p{So}✅]*[^\d:]{2,40}[:.)–-]\s+(?=\S)/u;
-const ANY_LEAD = /^[^\d:|]{2,60}[:=]\s*(?=\(?\d)/u;
+const ANY_LEAD = /^[^\d:|]{2,60}(?:\d{1,2}|[IVX]{1,4})?\s?[:=]\s*(?=\(?\d)/u;
 const GROUP = pattern(`^\\s*(?:(?:${PART}|text|scenario|passage|topic|unit|block|set|test|quiz|version|group)(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,5})(?![\\p{L}\\d])|[IVX]{1,5}(?=\\s*[:–—-]|\\s*[.)]\\s|\\s{2,})|[A-H](?=\\s*[:.)–—-]\\s))\\s*[:.)–—-]*\\s*(?=\\S)`);
 const LETTERS = /^(?:[A-Ha-hTFV]{3,}|[A-Ha-hА-Да-д](?:[\s,;./–-]+[A-Ha-hА-Да-д]){2,}|[TFVR](?:[\s,;./–-]+[TFVR]){2,}|(?:[A-HTF]{2,}\s*)+)[.;]?$/u;
 

@@ -156,6 +156,7 @@ export const moreOption: Recogniser = {
     if (v.line.heading) w += W.oHeading;
     if (facts.front.bullet) w += W.bulletGoesOn;
     if (facts.asks) w += W.moreAsks;
+    if (v.line.own.coated) w += W.utterance;
     for (const l of facts.labels) if (l.form !== 'loose') w += l.cls === 'num' || l.cls === 'word' ? W.moreDespiteNumber : W.moreDespiteLetter;
     return [{ role: 'more-option', weight: w, why: 'Goes on from the option above.', at: facts.start }];
   },

@@ -13,6 +13,7 @@ export const stem: Recogniser = {
   examples: [['> that goes on here', 'stem']],
   find(v) {
     const { facts } = v;
+    if (facts.furniture === 'write-on' && v.before?.facts.open && !v.gap && /[_…]{3,}\s*[.,;?!]\s*$/.test(v.line.text)) return [{ role: 'stem', weight: W.writeOn + 1, why: 'A blank at the end of the sentence above.', at: facts.start }];
     if (facts.furniture && facts.furniture !== 'foot') return [];
     let w = (v.lower ? W.lowerGoesOn : 0) + (facts.asks ? W.stemAsks : 0) + (facts.gap ? W.stemGap : 0);
     if (facts.keyAt !== null) w += W.saysKey;
@@ -26,6 +27,8 @@ export const stem: Recogniser = {
     }
     if (facts.front.bullet) w += W.bulletGoesOn;
     if (facts.truthBehind && !v.lower) w -= 1;
+    if ((v.series.groups.options[v.place] ?? 0) > 1) w += W.onGroup;
+    if (v.line.own.coated) w += W.utterance;
     if (v.series.cards > 0.4 && cardOf(v.line.text)) w += W.stemIsCard;
     const head = behindHead(v.line.text);
     if (head) w += W.plainHead;
@@ -101,6 +104,7 @@ export const part: Recogniser = {
     if (facts.front.bullet) w += W.bulletGoesOn;
     if (!v.gap && v.before && !line.heading && !facts.part) w += W.partTight;
     const out: Sign[] = [];
+    if (v.place === 0 && v.series.numbered && !facts.labels.some((l) => l.form !== 'loose')) w += W.firstHead;
     const inChain = v.series.heads.has(v.place);
     if (inChain) w += W.partChain;
     const label = (inChain ? facts.labels.find((l) => l.cls === 'up' || l.cls === 'rom') : undefined) ?? facts.labels.find((l) => (l.cls === 'rom' || l.cls === 'up') && l.form !== 'loose') ?? facts.labels.find((l) => l.cls === 'num' && l.form !== 'loose');
@@ -196,6 +200,7 @@ export const aside: Recogniser = {
     if (CHAT.test(facts.trimmed) || FAREWELL.test(facts.trimmed)) return say(W.chat - (facts.labels.some((l) => l.cls === 'num' || l.cls === 'word') ? 4 : 0) - (facts.gap ? 1.5 : 0), 'Talk around the questions.', 'chat');
     if (STAMP.test(facts.trimmed)) return say(W.page, 'A time of a transcript.', 'page');
     if (/^\d{1,4}$/.test(facts.trimmed) && v.after && STAMP.test(v.after.facts.trimmed)) return say(W.page, 'A number of a transcript.', 'page');
+    if (/^[-–—]?\s*\d{1,3}\s*[-–—]?$/.test(facts.trimmed) && v.after && (v.series.repeated.has(v.after.facts.trimmed) || v.after.facts.furniture === 'foot' || v.after.facts.furniture === 'page')) return say(W.page - 1, 'A page number.', 'page');
     if (SCALE.test(facts.trimmed)) return say(W.chat + 0.5, 'What a score is worth.', 'scale');
     if (v.place === 0 && TITLE.test(facts.trimmed) && !facts.asks) return say(W.titleWord, 'The title of the whole.', 'title');
     return say(W.aside - Math.min(2, facts.length * W.asidePerLetter), 'Nothing that belongs to a question.', '');

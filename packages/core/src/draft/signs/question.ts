@@ -45,6 +45,7 @@ function labelled(v: View): Sign[] {
     if (facts.keyAt !== null && label.cls !== 'turn') w += W.saysKey;
     if (facts.front.bullet) w += W.bulletQuestion;
     if (facts.front.marked || (facts.front.box && facts.front.box !== '_')) w += W.boxedQuestion;
+    if (facts.bothSides && (v.after?.facts.bothSides || v.before?.facts.bothSides) && !facts.inline.some((r) => r.segments.length > 1)) w += W.rowLike;
     w += v.series.asQuestion(label.sig);
     const base: Sign = { role: 'question', weight: w, why: label.cls === 'word' ? 'A word for “question” and a number.' : 'A number or letter in front.', at: label.at, label };
     if (facts.prefix.key) base.keyInFront = facts.prefix.key;
@@ -104,6 +105,7 @@ function plain(v: View): Sign[] {
   else if (facts.gap) w += W.hasGap;
   else if (facts.colon) w += W.endsColon * 0.5;
   if (truthNote(line.text)) w += W.truthNote;
+  if (v.series.numbered) w += W.plainAmongNumbered;
   if (head) w += W.plainHead;
   if (facts.truthBehind) w += W.truthBehind;
   if (v.lower) w += W.lowerStart;
