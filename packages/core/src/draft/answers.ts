@@ -46,7 +46,7 @@ export function readKey(value: string, labels: readonly string[], texts: readonl
   const v = value
     .slice(lead)
     .replace(/["”\s]+$/, '')
-    .replace(/\s*[✓✔✅]\s*$/u, '');
+    .replace(/\s*(?:[✓✔✅]\ufe0f?)+\s*$/u, '');
   if (!v) return null;
   const plain = texts.map(plainOption);
   const wanted = plainOption(v);

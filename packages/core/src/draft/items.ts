@@ -33,7 +33,7 @@ export function build(block: Block, lines: readonly Line[], draft: string, liste
   return { item, problems: m.problems, used: m.used };
 }
 
-const ANSWER_BEHIND = new RegExp(`\\s*[([{]\\s*(?:${ANSWER})\\s*[:=]\\s*([^()[\\]{}]{1,160})[)\\]}]\\s*$`, 'iu');
+const ANSWER_BEHIND = new RegExp(`\\s*[([{]\\s*(?:(?:${ANSWER})\\s*[:=]|(?:ans|resp|r[ée]p|risp|antw|lös|odp|отв|відп|key|sol)\\.)\\s*([^()[\\]{}]{1,160})[)\\]}]\\s*$`, 'iu');
 const BONUS = /^[([]?\s*bonus(?: question)?\s*[)\]]?\s*[:.–-]?\s*/i;
 /** Marks that assistants leave for their sources: "【4†source】", "[^3]", "[12]" behind a sentence. */
 const CITATION = /\s*(?:【[^】]{1,40}】|\[\^\d{1,3}\]|\[\d{1,3}\](?=\s*$)|\(\[[^\]]{1,60}\]\[\d{1,2}\]\))/gu;
@@ -60,6 +60,7 @@ function takeNotes(m: Making): void {
   if (p) {
     m.points = p.points;
     m.stem = m.stem.without(p.from, p.to);
+    if (p.from === 0) m.stem = m.stem.slice(/^\s*[:.–—-]\s+/.exec(m.stem.text)?.[0].length ?? 0);
   }
   if (m.block.bonus) m.bonus = true;
   const bonus = BONUS.exec(m.stem.text);

@@ -23,11 +23,12 @@ const BOTH = `(?:${EMPTY}\\s*(?:${T}|P)\\s*${EMPTY}\\s*(?:${F}|Y)|P\\s*/\\s*F|D\
 const TF_HEAD = pattern(`^\\s*[(\\[¿]?\\s*(?:${BOTH})\\s*[)\\]]?\\s*(?:[?:.)–—-]+\\s*|(?<=[)\\]])\\s*|(?<=T\\s{1,4}F)\\s+)`);
 const TF_NOTE = pattern(`\\s*[(\\[]\\s*(?:${BOTH})\\s*\\??\\s*[)\\]]\\s*[.:]?\\s*$`);
 const TF_BARE = pattern(`(?:\\s+|\\s*[-–—:]\\s*)(?:${BOTH})\\s*\\??\\s*$`);
+const TF_APART = /\s{2,}(?:T\s{1,8}F|V\s{1,8}F|R\s{1,8}F|W\s{1,8}F|P\s{1,8}F|D\s{1,8}Y|В\s{1,8}Н|П\s{1,8}Н)\s*$/u;
 /** "True or False:" in front of a statement or "(T/F)" behind it: the columns of the note. */
 export function truthNote(text: string): { from: number; to: number } | null {
   const head = TF_HEAD.exec(headOf(text));
   if (head && head[0].length < text.length) return { from: 0, to: head[0].length };
-  const tail = atEnd(TF_NOTE, text) ?? atEnd(TF_BARE, text);
+  const tail = atEnd(TF_NOTE, text) ?? atEnd(TF_BARE, text) ?? atEnd(TF_APART, text);
   return tail && tail.index > 0 ? { from: tail.index, to: text.length } : null;
 }
 const TF_KEY = pattern(`\\s*(?:[(\\[]\\s*(${T}|${F})\\s*[)\\]]|[-–—:=>→]+\\s*(${T}|${F})|[✅❌✔✗✓✘]️?\\s*(${T}|${F}))\\s*[.!]?\\s*$`);

@@ -116,7 +116,7 @@ export const KIND_WORDS: readonly [
   ],
   [/numeric|calculat|numérica|numérique|rechenaufgabe|numerica/i, 'numeric'],
   [
-    /essay|open[- ]ended|open questions?|discussion|extended response|long answer|free response|ensayo|dissertation|rédaction|aufsatz|offene frage|redação|dissertativa|tema aperto|domande aperte|open vragen|opisow|esej|otwarte|эссе|развернут|открыт\w+ вопрос|есе|розгорнут|açık uçlu/i,
+    /essay|in (?:\w+ )?(?:\d|two|three|four|full|complete)(?: (?:to|or|-) \w+)? sentences|propias palabras|propres mots|eigenen worten|eigen woorden|parole tue|próprias palavras|własnymi słowami|своими словами|своїми словами|open[- ]ended|open questions?|discussion|extended response|long answer|free response|ensayo|dissertation|rédaction|aufsatz|offene frage|redação|dissertativa|tema aperto|domande aperte|open vragen|opisow|esej|otwarte|эссе|развернут|открыт\w+ вопрос|есе|розгорнут|açık uçlu/i,
     'essay',
   ],
 ];

@@ -41,6 +41,12 @@ export function written(m: Making, said: Kind | undefined, forced?: Kind): Item 
 
 /** "54 cm² – Multiply the length by the width.": what stands behind a dash is a reason where the answer in front of it is brief. */
 function withoutReason(m: Making, answer: Stretch): Stretch {
+  const sum = /^(.{1,40}?\S)\s*\(([^()]*(?:=|→)[^()]*)\)\s*$/su.exec(answer.text);
+  if (sum && readNumber(sum[1] ?? '', m.manner.decimalComma) !== null && readNumber(answer.plain, m.manner.decimalComma) === null) {
+    const at = (sum[0] ?? '').lastIndexOf('(');
+    m.reason = answer.slice(at + 1, answer.text.lastIndexOf(')')).trimmed();
+    return answer.slice(0, at).trimmed();
+  }
   const cut = /^(\S|\S.{0,60}?\S)\s+[–—-]\s+(\S.{7,})$/su.exec(answer.text) ?? /^(.{1,40}?[^\d\s])[.;]\s+(\p{Lu}.{12,})$/su.exec(answer.text);
   const said = cut?.[1] ?? '';
   const number = readNumber(said, m.manner.decimalComma) !== null;

@@ -30,8 +30,14 @@ interface Ends {
   marked: boolean;
   note: [number, number] | null;
 }
+/** A mark at the end of an option that this draft uses for its keys. */
+function learntTail(text: string, series: Series): RegExpExecArray | null {
+  const x = series.tailX ? /\s+[xX]\s*$/.exec(text) : null;
+  const sign = x ? null : /\s*(\S)\s*$/.exec(text);
+  return x ?? (sign && series.tailSigns.has(sign[1] ?? '') ? sign : null);
+}
 /** An option's words between two columns: key marks and a note at their ends are taken off. */
-function endsOf(text: string, at: number, end: number, tailX: boolean): Ends {
+function endsOf(text: string, at: number, end: number, series: Series): Ends {
   let from = at;
   let to = end;
   let marked = false;
@@ -41,7 +47,7 @@ function endsOf(text: string, at: number, end: number, tailX: boolean): Ends {
     from += head;
   }
   const cut = (): void => {
-    const x = tailX ? /\s+[xX]\s*$/.exec(text.slice(from, to)) : null;
+    const x = learntTail(text.slice(from, to), series);
     const tail = x ? x.index : keyTail(text.slice(from, to));
     if (tail >= 0) {
       marked = true;
@@ -90,6 +96,7 @@ export class Assembly implements Outline {
       before = state;
     }
     this.wordParts();
+    this.keysBehind();
     this.truthParts();
   }
 
@@ -140,7 +147,7 @@ export class Assembly implements Outline {
         if (!entry) return this.aside(line, sign);
         if (entry.feedback.length) entry.feedback.push(this.piece(line, sign.at));
         else {
-          const x = this.series.tailX ? /\s+[xX]\s*$/.exec(line.text) : null;
+          const x = learntTail(line.text, this.series);
           const tail = x ? x.index : keyTail(line.text);
           if (tail >= 0) entry.marked = true;
           entry.pieces.push(this.piece(line, sign.at, tail >= 0 ? tail : line.text.length));
@@ -332,7 +339,7 @@ export class Assembly implements Outline {
   }
 
   private entry(line: Line, s: Segment): Entry {
-    const ends = endsOf(line.text, s.from, s.to, this.series.tailX);
+    const ends = endsOf(line.text, s.from, s.to, this.series);
     const cls = /^(?:num|roml|rom|up|low|other)/.exec(s.sig)?.[0];
     const labels: LabelClass = cls === 'num' ? 'number' : cls === 'roml' || cls === 'rom' ? 'roman' : cls ? 'letter' : s.sig === 'bullet' || s.sig === 'box' ? 'bullet' : 'none';
     const entry: Entry = {
@@ -596,6 +603,29 @@ export class Assembly implements Outline {
     for (const rule of table.rules) this.say(rule, 'aside', '', 'Parts the rows of a table.');
   }
 
+  /** "4. …  ( 2 )" behind the last option or the stem: keys, where most questions with options have one that names an option. */
+  private keysBehind(): void {
+    const open = this.blocks.filter((b) => b.entries.length > 1 && !b.keys.length && !b.entries.some((e) => e.marked));
+    const found: { b: Block; from: Piece; at: number; value: [number, number] }[] = [];
+    for (const b of open) {
+      const last = b.entries[b.entries.length - 1]?.pieces;
+      for (const p of [last?.[last.length - 1], b.stem[b.stem.length - 1]]) {
+        const text = p && this.lines[p.line]?.text.slice(p.from, p.to);
+        const m = text ? /\s*[([{]\s*([A-Ha-h1-9А-Да-д])\s*[)\]}]\s*$/u.exec(text) : null;
+        if (!p || !m || m.index === 0) continue;
+        const label = (m[1] ?? '').toUpperCase();
+        if (!b.entries.some((e, i) => (e.label ? e.label.toUpperCase() === label : String(i + 1) === label))) continue;
+        const at = p.from + m.index + m[0].indexOf(m[1] ?? '');
+        found.push({ b, from: p, at: p.from + m.index, value: [at, at + 1] });
+        break;
+      }
+    }
+    if (found.length < 3 || found.length < open.length * 0.6) return;
+    for (const f of found) {
+      f.from.to = f.at;
+      f.b.keys.push({ line: f.from.line, pieces: [{ line: f.from.line, from: f.value[0], to: f.value[1] }], feedback: [] });
+    }
+  }
   /** "Exercise 3: Choose the right answer." over questions that are numbered anew is no question but a part. */
   private wordParts(): void {
     for (let i = 0; i + 1 < this.blocks.length; i++) {

@@ -222,7 +222,7 @@ export const W = {
   keyAgain: -2.2,
   keyNoQuestion: -5,
   keyResolves: 1.4,
-  keyUnresolved: -1.4,
+  keyUnresolved: -2,
   keyIsList: -3.2, // entries for several questions behind one
   closeSingle: -3, // a question with one option
   closeSameCount: 0.7,

@@ -68,6 +68,8 @@ export class Series {
   readonly texts = new Map<string, number>();
   /** An X behind an option marks the key. */
   readonly tailX: boolean;
+  /** Signs right behind some options that mark the keys of this draft: "+", "!", "#". */
+  readonly tailSigns: ReadonlySet<string>;
   /** How many lines have a truth value in brackets in front of a statement. */
   readonly truthFronts: number;
   /** What two columns of boxes are headed with, if any line does: [true, false]. */
@@ -155,6 +157,7 @@ export class Series {
     this.cards = full.length < 4 ? 0 : full.filter((u) => !u.facts.labels.some((l) => l.form !== 'loose') && told(u.line, cardOf) !== null && u.facts.inline.length === 0).length / full.length;
     this.arrows = units.filter((u) => /^\s*(?:→|->|=>|➜|➡|⇒)/u.test(u.line.text)).length;
     this.lists = listRegions(units, this.texts);
+    this.tailSigns = tailSignsOf(units);
     this.tailX = units.filter((u) => /\S\s+[xX](?:\s{2,}|\s*$)/.test(u.line.text) && u.facts.words < 24).length >= 3;
   }
 
@@ -310,4 +313,18 @@ function truthHeads(text: string): readonly [boolean, boolean] | null {
   const words = text.trim().split(/\s{2,}|\t+|\s*[|/]\s*/);
   const [a, b] = words.slice(-2).map((w) => (/^(?:right|wrong)$/i.test(w) ? /right/i.test(w) : truth(w, true)));
   return words.length <= 3 && a !== undefined && b !== undefined && a !== null && b !== null && a !== b ? [a, b] : null;
+}
+
+/** Signs that stand at the end of some option-like lines and of no others: marks of keys. */
+function tailSignsOf(units: readonly Unit[]): Set<string> {
+  const seen = new Map<string, number>();
+  let all = 0;
+  for (const u of units) {
+    const f = u.facts;
+    if (!f.labels.some((l) => l.cls === 'up' || l.cls === 'low' || l.cls === 'other' || (l.cls === 'num' && f.length < 60)) && !f.front.bullet && !f.front.box) continue;
+    all++;
+    const sign = /[\p{L}\p{N})"”»%.]\s*([+!#^°§~←<¤♦●◄])$/u.exec(f.trimmed)?.[1];
+    if (sign) seen.set(sign, (seen.get(sign) ?? 0) + 1);
+  }
+  return new Set([...seen].filter(([, n]) => n >= 3 && n < all * 0.6 && n > all * 0.12).map(([sign]) => sign));
 }

@@ -12,6 +12,7 @@ const ANNOUNCE = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})${FOR}(?:\\s*\\((?:\\p
 const DOTTED = /^[\s*•-]*(?:ans|resp|rpta|r[ée]p|risp|antw|lös|odp|отв|відп|sol)\s?\.\s*:?\s*(?=\S)/iu;
 const LABEL = '[([]?[A-Ha-hА-Еа-е1-9][)\\].]?';
 const LABELS = `${LABEL}(?:\\s*(?:[,;&+/]|and|und|y|et|e|i|и|та|ve|en)\\s*${LABEL})*`;
+const WORD_BRACKET = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})\\.?\\s*(?=[(\\[][A-Ha-h1-9][)\\]]\\s*\\S)`, 'iu');
 const WORD_LABEL = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})(?:\\s+(?:is|es|ist|est|è|é|are|letter|option|buchstabe))*\\s+(?=${LABELS}\\s*[.!]?\\s*$)`, 'iu');
 const TICKED = new RegExp(`^\\s*(?:[✅✔✓☑👉➡→⇒►🔑✳⭐🟢🟩]|=>|->|>>|=)\\ufe0f?\\s*(?=(?:option\\s+)?${LABELS}\\s*$)`, 'iu');
 const RIGHT_LABEL = new RegExp(`^${LEAD}(?:right|correct|richtig|correcta|correta|juste|giusta|esatta|goed|juist|dobrze|верно|правильно|вірно|doğru|rätt)\\s*[:=]\\s*(?=(?:${LABELS}|true|false|richtig|falsch|verdadero|falso|vrai|faux|[TFVR])\\s*[.]?\\s*$)`, 'iu');
@@ -26,7 +27,7 @@ export function announced(line: string): number | null {
     if (m) return m[0].length;
   }
   if (line.length < 90) {
-    const m = WORD_LABEL.exec(text) ?? TICKED.exec(text) ?? RIGHT_LABEL.exec(text);
+    const m = WORD_BRACKET.exec(text) ?? WORD_LABEL.exec(text) ?? TICKED.exec(text) ?? RIGHT_LABEL.exec(text);
     if (m) return m[0].length;
     const whole = LABEL_IS.exec(text);
     if (whole) return text.length - text.trimStart().length;

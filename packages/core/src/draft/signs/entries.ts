@@ -23,7 +23,7 @@ export interface ListEntry {
 
 const WORD = '(?:[Qq](?:uestions?|u|ues)?|[Nn]o|[Nn]r|[Ii]tem|[Pp]regunta|[Ff]rage|[Aa]ufgabe|[Pp]ergunta|[Qq]uest[aã]o|[Dd]omanda|[Vv]raag|[Pp]ytanie|[Zz]adanie|[Вв]опрос|[Зз]адание|[Пп]итання|[Ss]oru|[Ff]r|[Aa]ufg|[Zz]ad|[Ee]x)\\.?\\s*(?:n[º°]\\s?|#|№)?|#|№';
 const FIND = new RegExp(
-  `(?:^|(?<=[\\s,;|–—.)•·\\]]))(?:${WORD})?\\s*(?:[([](\\d{1,3})([a-h])?[)\\]]|(\\d{1,2})\\.(\\d{1,2})(?=[.):]?\\s)|(\\d{1,3})([a-h](?=\\s*[.):=]\\s*\\S|\\s+(?!\\d{1,3}\\s?[.):a-zA-ZА-Яа-я\\s])\\S))?|([IVX]{1,6}(?![\\p{L}]))|([Bb]onus|BONUS))(\\s*[.)](?!\\d)(?:\\s*[-–:=]>?)?\\s*|\\s*[:：=→»]+\\s*|\\s*[-–—]{1,2}>?\\s*|(?<=[\\])])\\s*|(?=[A-HVTFRPWSNJDYА-ЕНП](?![\\p{L}])|[a-hfvtrа-е](?![\\p{L}]))|\\s*[…_]+\\s*|\\s+(?=\\S))`,
+  `(?:^|(?<=[\\s,;|–—.)•·\\]]))(?:${WORD})?\\s*(?:[([](\\d{1,3})([a-h])?[)\\]]|(\\d{1,2})\\.(\\d{1,2}(?:\\.\\d{1,2})?)(?=[.):]?\\s)|(\\d{1,3})([a-h](?=\\s*[.):=]\\s*\\S|\\s+(?!\\d{1,3}\\s?[.):a-zA-ZА-Яа-я\\s]|[-–—;,/|•·])\\S))?|([IVX]{1,6}(?![\\p{L}]))|([Bb]onus|BONUS))(\\s*[.)](?!\\d)(?:\\s*[-–:=]>?)?\\s*|\\s*[:：=→»]+\\s*|\\s*[-–—]{1,2}>?\\s*|(?<=[\\])])\\s*|(?=[A-HVTFRPWSNJDYА-ЕНП](?![\\p{L}])|[a-hfvtrа-е](?![\\p{L}]))|\\s*[…_]+\\s*|\\s+(?=\\S))`,
   'gu',
 );
 const LONGEST = 3000;
@@ -43,6 +43,9 @@ export function keyValue(v: string): boolean {
 const RANGE = /^[\s(|*-]*(?:Q(?:uestions?)?\.?\s*|fragen\s*|nr\.?\s*)?(\d{1,3})\s*(?:[-–—]|to|bis|a|à|do|до)\s*(\d{1,3})\)?\s*[.:)=]?\s+(\S.*)$/iu;
 const GLUED = /^(?:\s*[A-HTFVRВНПа-дa-htfvr]+[,;.]?)+\s*$/u;
 
+/** "2.1" counts as 201, "1.1.3" as 10103. */
+export const withinValue = (first: string, rest: string): number => rest.split('.').reduce((n, x) => n * 100 + Number(x), Number(first));
+
 /** Reads a line into entries. Their labels go up by one, or a value that is a key stands between; a line that starts otherwise has none. */
 export function entriesIn(text: string): ListEntry[] {
   if (text.length > LONGEST || !/\d|[IVX]|bonus/i.test(text)) return [];
@@ -58,7 +61,7 @@ export function entriesIn(text: string): ListEntry[] {
     const roman = m[7] ? romanValue(m[7]) : 0;
     if (m[7] && (!roman || (m[7].length === 1 && !(m[9] ?? '').trim() && !/^[([]?(?:\p{L}|\d{1,3})[)\].,;]?(?:\s|$)/u.test(text.slice(from))))) continue;
     const dec = m[3] !== undefined;
-    const number = m[8] ? -1 : dec ? Number(m[3]) * 100 + Number(m[4]) : roman || Number(m[1] ?? m[5]);
+    const number = m[8] ? -1 : dec ? withinValue(m[3] ?? '', m[4] ?? '') : roman || Number(m[1] ?? m[5]);
     const sub = (m[2] ?? m[6] ?? '').toLowerCase();
     const kind = m[8] ? 'bonus' : dec ? 'dec' : roman ? 'rom' : 'num';
     const last = out[out.length - 1];
@@ -78,7 +81,7 @@ export function entriesIn(text: string): ListEntry[] {
       const short = keyValue(value) || (value.length <= 14 && !/\s/.test(value));
       const ok =
         signed ||
-        (kind === 'dec' && step > 0 && step < 400 && wide) ||
+        (kind === 'dec' && step > 0 && wide) ||
         (wide && step > 0 && step <= 12 && (next || /\s{2,}$|\t$|\|\s*$/.test(before) || keyValue(value))) || (wide && sub !== '' && step >= 0 && step <= 1) || (next && short) || (short && step > 0 && step <= 12 && keyValue(value));
       if (!ok) continue;
       if (/[.:,]$/.test(before.trimEnd()) && !wide && !short && !signed) continue;

@@ -75,7 +75,7 @@ export function inlineRuns(text: string): InlineRun[] {
     const [first] = chain;
     if (!first) continue;
     const allWide = chain.slice(1).every((c) => c.wide);
-    if (chain.length < 2 && !(first.wide && first.start > 0)) continue;
+    if (chain.length < 2 && !(first.start > 0 && (first.wide || /^(?:up|low)(?:\(\)|\))$/.test(sig)))) continue;
     if (/^num/.test(sig) && !allWide && (chain.length < 3 || first.ord !== 1)) continue;
     out.push({
       sig,

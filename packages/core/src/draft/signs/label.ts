@@ -137,7 +137,7 @@ function token(text: string, put: Put): void {
     const dec = /^\.(\d{1,2})(?:\.(\d{1,2}))?[.):]?(?=\s+[\p{L}¿¡«“"'‘({[_]|\s*$)/u.exec(text.slice(p));
     if (dec && !open && n <= 2) {
       const at = p + dec[0].length + (/^\s*/.exec(text.slice(p + dec[0].length))?.[0].length ?? 0);
-      put('dec', '.', value * 100 + Number(dec[1]), at, `${said}.${dec[1] ?? ''}${dec[2] ? `.${dec[2]}` : ''}`);
+      put('dec', dec[2] ? '..' : '.', (value * 100 + Number(dec[1])) * (dec[2] ? 100 : 1) + Number(dec[2] ?? 0), at, `${said}.${dec[1] ?? ''}${dec[2] ? `.${dec[2]}` : ''}`);
     }
     const letter = /^\s?([a-hA-H])(?![\p{L}\d'’])/u.exec(text.slice(p));
     if (letter && /^\s?[.):\]\s-]|^$/.test(text.slice(p + letter[0].length)) && (letter[0].length === 1 || /^[.)]/.test(text.slice(p + letter[0].length)))) {

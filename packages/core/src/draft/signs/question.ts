@@ -18,7 +18,11 @@ const HEAD = new RegExp(`^\\s*(?:[-•*]\\s+)?(?:${QUESTION}|stem|prompt|stateme
 export const behindHead = (text: string): number => HEAD.exec(text.slice(0, 80))?.[0].length ?? 0;
 
 /** Runs of options behind a stem on the same line. */
-export const optionsBehind = (v: View, from: number): InlineRun[] => v.facts.inline.filter((r) => r.segments[0] && r.segments[0].start >= from && r.segments[0].ord <= 1 && v.line.text.slice(from, r.segments[0].start).trim() !== '' && r.segments.length >= 2 && r.segments.every((s) => s.to > s.from));
+const goesOn = (v: View, r: InlineRun): boolean => {
+  const next = v.after;
+  return next !== undefined && next.gap === 0 && (next.facts.labels.some((l) => l.sig === r.sig && l.ord === 2) || next.facts.inline.some((x) => x.sig === r.sig && x.segments[0]?.ord === 2));
+};
+export const optionsBehind = (v: View, from: number): InlineRun[] => v.facts.inline.filter((r) => r.segments[0] && r.segments[0].start >= from && r.segments[0].ord <= 1 && v.line.text.slice(from, r.segments[0].start).trim() !== '' && (r.segments.length >= 2 || (r.segments[0].ord === 1 && goesOn(v, r))) && r.segments.every((s) => s.to > s.from));
 
 function labelled(v: View): Sign[] {
   const out: Sign[] = [];
