@@ -2,6 +2,7 @@
 import { kinds } from '../item/kinds.js';
 import type { Kind } from '../item/model.js';
 import { headOf, pattern, romanValue } from './labels.js';
+import { KIND_CODES } from './kindCodes.js';
 import { KIND_NAME, KIND_NAME_ORDER, KIND_WORDS, PART } from './words.js';
 
 const PART_LINE = pattern(`^[\\s\\p{So}]*(?:\\d{1,2}\\s?(?:e|re|er|ère|ème|º|ª|\\.|st|nd|rd|th|-?й|-?а|-?я)?\\s+)?(?:${PART})(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,4}|one|two|three|four|five)?(?:\\s*[:.–—)(-]|\\s{2,}|\\s*$)`);
@@ -44,5 +45,6 @@ export function kindsOfRanges(text: string): { from: number; to: number; kind: K
 export function kindNamed(name: string): Kind | undefined {
   const wanted = name.trim().toLowerCase();
   const named = (Object.keys(kinds) as Kind[]).find((k) => k === wanted.replace(/\s+/g, '-') || kinds[k].name.toLowerCase() === wanted);
-  return named ?? KIND_NAME_ORDER[KIND_NAME.exec(wanted)?.slice(1).findIndex(Boolean) ?? -1];
+  const code = KIND_CODES[name.trim().toUpperCase()];
+  return named ?? code ?? KIND_NAME_ORDER[KIND_NAME.exec(wanted)?.slice(1).findIndex(Boolean) ?? -1];
 }

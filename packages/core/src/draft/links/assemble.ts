@@ -631,7 +631,7 @@ export class Assembly implements Outline {
     for (let i = 0; i + 1 < this.blocks.length; i++) {
       const b = this.blocks[i] as Block;
       const next = this.blocks[i + 1] as Block;
-      if (b.form !== 'word' || b.sub || next.sub || b.entries.length || b.keys.length || b.pairs.length || b.fields.length || next.form === 'word' || next.number !== 1) continue;
+      if (b.form !== 'word' || b.sub || next.sub || b.entries.length || b.keys.length || b.pairs.length || b.fields.length || next.form === 'word' || (next.number !== 1 && next.form !== 'decimal')) continue;
       const part: Part = { ...emptyPart(b.line), label: String(b.number ?? ''), title: this.lines[b.line]?.text.trim() ?? '' };
       part.instructions = b.stem.filter((p) => p.line !== b.line);
       for (const p of [{ line: b.line }, ...b.stem]) {

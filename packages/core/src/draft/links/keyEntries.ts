@@ -128,10 +128,12 @@ function subParts(text: string): { sub: string; from: number; to: number }[] {
   }
   return out.map((p) => ({ ...p, to: p.from + text.slice(p.from, p.to).replace(/[\s,;]+$/, '').length }));
 }
-const withoutWord = (s: Stretch): Stretch => {
+function withoutWord(s: Stretch): Stretch {
+  const tick = /\s*(?:[✓✔]\ufe0f?)+\s*$/u.exec(s.text);
+  if (tick && tick.index > 0) return withoutWord(s.slice(0, tick.index).trimmed());
   const m = WORD.exec(s.text);
   return m && m[0].length < s.text.length ? s.slice(m[0].length).trimmed() : s;
-};
+}
 const namesQuestionsBare = (rows: KeyRows, lines: readonly Line[]): boolean => rows.rows.some((r) => entriesIn(lines[r.line]?.text.slice(r.at) ?? '').length > 0);
 function numbersAlone(text: string): number[] | null {
   const parts = text.trim().split(/[\s|.)]+/).filter(Boolean);

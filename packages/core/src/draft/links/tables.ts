@@ -3,7 +3,8 @@ import { inlineOptions, lettered, numbered } from '../labels.js';
 import type { Line } from '../lines.js';
 import type { Block, Piece, Role } from '../outline.js';
 import { shifted } from '../stretch.js';
-import { KIND_CODES, tableReading } from '../signs/tableReading.js';
+import { KIND_CODES } from '../kindCodes.js';
+import { tableReading } from '../signs/tableReading.js';
 import type { Cell, Row, TableBlock } from '../surface/tables.js';
 
 export interface TableWriter {
@@ -13,6 +14,7 @@ export interface TableWriter {
 
 const RIGHT_CELL = /^(?:correct|right|true|yes|richtig|correcto|juste|giusto|certo|goed|1)$/i;
 const WRONG_CELL = /^(?:incorrect|wrong|false|no|falsch|incorrecto|faux|sbagliato|errado|fout|0)$/i;
+const WRONG_HEAD = /^(?:wrong|incorrect|distractor|falsche?|incorrecta?|fausse|errata|sbagliata|errada|fout|błędna|неверн\p{L}*|неправильн\p{L}*|yanlış)/iu;
 const NUMBER = /^(?:q\.?\s*|#|no\.?\s*)?(\d{1,3}[a-h]?)[.):]?$/i;
 
 const piece = (row: Row, cell: { from: number; to: number }): Piece => ({ line: row.line.index, from: cell.from, to: cell.to });
@@ -103,6 +105,9 @@ function byColumns(t: TableBlock, open: Open, w: TableWriter): void {
       continue;
     }
     const b = open(row, stem, row.cells[columns.indexOf('number')]?.text ?? '');
+    const options = row.cells.flatMap((c, i) => ((columns[i] ?? '') === 'option' && c.text ? [c.text.toLowerCase()] : []));
+    // beside wrong answers the right one is an option itself
+    const right = (c: Cell): boolean => options.length > 0 && !options.includes(c.text.toLowerCase()) && !/^[A-Ha-h1-9][.)]?$/.test(c.text) && head.cells.some((h) => WRONG_HEAD.test(h.text));
     row.cells.forEach((cell, i) => {
       const column = columns[i] ?? '';
       if (!cell.text || column === 'stem' || column === 'number') return;
@@ -111,6 +116,7 @@ function byColumns(t: TableBlock, open: Open, w: TableWriter): void {
         b.entries.push(entry(row, cell, letter, false));
       } else if (column === 'options')
         for (const part of partsOf(cell, row)) b.entries.push({ ...entry(row, part, '', false), labels: lettered(`${part.text} `) ? 'letter' : 'none' });
+      else if (column === 'key' && right(cell)) b.entries.push(entry(row, cell, '', true));
       else if (column === 'key') b.keys.push({ line: row.line.index, pieces: [piece(row, cell)], feedback: [] });
       else if (column === 'kind') b.fields.push({ name: 'kind', line: row.line.index, pieces: [piece(row, cell)] });
       else b.fields.push({ name: column === 'reason' ? 'feedback' : column || 'tags', line: row.line.index, pieces: [piece(row, cell)] });

@@ -208,6 +208,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       else d += (s.stemEnd === 1 ? W.stemGapAfterAsk : s.stemEnd === 0 && lower ? 0.3 : W.stemGapOpen) + (s.plain ? W.stemGapPlain : 0);
       // "Question 3: Milk drinks", and the question itself below
       if (gap && s.edges[0]?.sign.label?.cls === 'word' && before && before.facts.words <= 8 && !before.facts.asks && !f.number) d += 2;
+      if (gap && s.edges[0]?.sign.role === 'write-on') d += W.stemAfterLines;
       n.stemEnd = f.asks ? 1 : f.open ? 0 : 2;
       n.gaps = Math.min(3, s.gaps + f.gaps);
       n.brief = s.brief && s.bare && f.words <= 3;

@@ -190,6 +190,7 @@ export const W = {
   stemAfterAsk: -0.8,
   stemGapAfterAsk: -1.6,
   stemGapOpen: -0.9,
+  stemAfterLines: -1.6, // behind lines to write on
   stemGapPlain: -1.2, // … of a question without a label
   titleWord: 1.2, // "quiz", "test" in the first line
   stemIsCard: -2.5, // a line that holds a question and its answer, as most do

@@ -68,6 +68,7 @@ export function listRegions(units: readonly Unit[], known: ReadonlyMap<string, n
 function regionAt(units: readonly Unit[], start: number, known: ReadonlyMap<string, number>): Region | null {
   const first = units[start] as Unit;
   const opening = first.facts.entries;
+  if (first.facts.bothSides && units[start + 1]?.facts.bothSides) return null;
   if (!opening.length || first.facts.furniture || first.facts.asks || (first.facts.gap && opening.length < 2)) return null;
   if (keyness(opening, known) / opening.length < 0.35) return null;
   if (start > 0 && /^(?:ordering|matching)$/.test(units[start - 1]?.facts.kind ?? '')) return null;

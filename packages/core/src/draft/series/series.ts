@@ -67,6 +67,8 @@ export class Series {
   /** The words of all short lines without their labels: what options may say. */
   readonly texts = new Map<string, number>();
   /** An X behind an option marks the key. */
+  /** A quote sign stands in front of some options and of little else: it marks the keys. */
+  readonly quoteMarks: boolean;
   readonly tailX: boolean;
   /** Signs right behind some options that mark the keys of this draft: "+", "!", "#". */
   readonly tailSigns: ReadonlySet<string>;
@@ -158,6 +160,8 @@ export class Series {
     this.arrows = units.filter((u) => /^\s*(?:→|->|=>|➜|➡|⇒)/u.test(u.line.text)).length;
     this.lists = listRegions(units, this.texts);
     this.tailSigns = tailSignsOf(units);
+    const quoted = full.filter((u) => u.line.own.quoted).length;
+    this.quoteMarks = quoted >= 2 && quoted < full.length * 0.4 && units.every((u, i) => !u.line.own.quoted || !units[i + 1]?.line.own.quoted || units[i + 1]?.gap !== 0 || quoted > 5);
     this.tailX = units.filter((u) => /\S\s+[xX](?:\s{2,}|\s*$)/.test(u.line.text) && u.facts.words < 24).length >= 3;
   }
 
@@ -237,7 +241,7 @@ export class Series {
 }
 
 /** A heading as it is compared with its repetition: without page number and "continued". */
-const bareHeading = (t: string): string => t.replace(PAGE_TAIL, '').replace(CONTINUED, '').replace(/(?:\s{3,}|\t+)[-–—]?\s*\d{1,3}\s*[-–—]?$/, '').trim();
+const bareHeading = (t: string): string => t.replace(PAGE_TAIL, '').replace(CONTINUED, '').replace(/(?:\s{3,}|\t+)[-–—]?\s*\d{1,3}\s*[-–—]?$/, '').replace(/(\p{L}{3}.*\p{L}{3}.*)/u, (s) => s.replace(/\d+/g, '#')).trim();
 /** Lines that are printed again on each page. */
 function repeatedLines(units: readonly Unit[]): Set<string> {
   const seen = new Map<string, number[]>();

@@ -43,6 +43,22 @@ export function keyValue(v: string): boolean {
 const RANGE = /^[\s(|*-]*(?:Q(?:uestions?)?\.?\s*|fragen\s*|nr\.?\s*)?(\d{1,3})\s*(?:[-–—]|to|bis|a|à|do|до)\s*(\d{1,3})\)?\s*[.:)=]?\s+(\S.*)$/iu;
 const GLUED = /^(?:\s*[A-HTFVRВНПа-дa-htfvr]+[,;.]?)+\s*$/u;
 
+const SEVERAL_RANGES = /(\d{1,3})\s*[-–—]\s*(\d{1,3})\s*[.:)]?\s+((?:[A-Za-zА-Яа-я](?:[\s,;]+|$)){2,})/gu;
+/** "1-5   A C B D A       6-10   B C D A B" */
+function rangesIn(text: string): ListEntry[] {
+  if (!/\d\s*[-–—]\s*\d/.test(text)) return [];
+  const out: ListEntry[] = [];
+  let at = 0;
+  for (const m of text.matchAll(SEVERAL_RANGES)) {
+    const letters = (m[3] ?? '').replace(/[^\p{L}]/gu, '');
+    if (text.slice(at, m.index).trim() || letters.length !== Number(m[2]) - Number(m[1]) + 1) return [];
+    const from = m.index + m[0].length - (m[3] ?? '').length;
+    at = m.index + m[0].length;
+    out.push({ label: m[1] ?? '', number: Number(m[1]), sub: '', kind: 'num', until: Number(m[2]), start: m.index, from, to: from + (m[3] ?? '').trimEnd().length, value: (m[3] ?? '').trim(), sign: '' });
+  }
+  return out.length > 1 && !text.slice(at).trim() ? out : [];
+}
+
 /** "2.1" counts as 201, "1.1.3" as 10103. */
 export const withinValue = (first: string, rest: string): number => rest.split('.').reduce((n, x) => n * 100 + Number(x), Number(first));
 
@@ -54,6 +70,8 @@ export function entriesIn(text: string): ListEntry[] {
     const from = text.length - (range[3]?.length ?? 0);
     return [{ label: range[1] ?? '', number: Number(range[1]), sub: '', kind: 'num', until: Number(range[2]), start: 0, from, to: text.trimEnd().length, value: (range[3] ?? '').trim(), sign: '' }];
   }
+  const ranges = rangesIn(text);
+  if (ranges.length) return ranges;
   const out: ListEntry[] = [];
   for (const m of text.matchAll(FIND)) {
     const start = m.index + m[0].length - m[0].trimStart().length;

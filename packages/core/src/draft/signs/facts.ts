@@ -191,7 +191,7 @@ export class Facts {
     return this.once('bothSides', () => {
       const m = /^(.*?\S)(?:\s*\t+\s*|\s{3,})(\S.*)$/.exec(this.text);
       if (this.prefix.truths) return false;
-      return m !== null && this.labels.some((l) => l.form !== 'loose') && labelsAt(m[2] ?? '', 0).some((l) => l.form !== 'loose');
+      return m !== null && this.labels.some((l) => l.form !== 'loose') && labelsAt(m[2] ?? '', 0).some((l) => l.form !== 'loose' && /\p{L}{2}/u.test((m[2] ?? '').slice(l.at)));
     });
   }
   /** A truth value behind a statement: "… – True", "…   T". */

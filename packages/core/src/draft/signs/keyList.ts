@@ -28,6 +28,7 @@ export function keyHeading(v: View): number {
 }
 
 const LEAD = /^[\s\p{So}✅]*[^\d:]{2,40}[:.)–-]\s+(?=\S)/u;
+const WIDE_LEAD = /^\s*\p{L}[^:|]{1,40}?(?:\s{2,}|\t+)(?=\d)/u;
 const ANY_LEAD = /^[^\d:|]{2,60}(?:\d{1,2}|[IVX]{1,4})?\s?[:=]\s*(?=\(?\d)/u;
 const GROUP = pattern(`^\\s*(?:(?:${PART}|text|scenario|passage|topic|unit|block|set|test|quiz|version|group)(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,5})(?![\\p{L}\\d])|[IVX]{1,5}(?=\\s*[:–—-]|\\s*[.)]\\s|\\s{2,})|[A-H](?=\\s*[:.)–—-]\\s))\\s*[:.)–—-]*\\s*(?=\\S)`);
 const LETTERS = /^(?:[A-Ha-hTFV]{3,}|[A-Ha-hА-Да-д](?:[\s,;./–-]+[A-Ha-hА-Да-д]){2,}|[TFVR](?:[\s,;./–-]+[TFVR]){2,}|(?:[A-HTF]{2,}\s*)+)[.;]?$/u;
@@ -55,7 +56,7 @@ export const listHead: Recogniser = {
     if (w > -3 && !(facts.keyAt !== null && rest.trim() && (keyValue(rest) || !keyTitle(t)))) out.push({ role: 'list-head', weight: w + v.series.headsList(v.place), why: 'Heads a list of keys.', at: facts.start });
     else if (v.series.headsList(v.place) > 1.5 && facts.keyAt === null && !facts.asks && facts.length < 100 && !facts.number) out.push({ role: 'list-head', weight: -1 + v.series.headsList(v.place), why: 'Stands over entries that fit the questions.', at: facts.start });
     const row = keyTitleRow(t);
-    const lead = row >= 0 ? row : (LEAD.exec(t)?.[0].length ?? -1);
+    const lead = row >= 0 ? row : (LEAD.exec(t)?.[0].length ?? WIDE_LEAD.exec(t)?.[0].length ?? -1);
     if (lead > 0 && (row >= 0 || WORDS.test(t.slice(0, lead)) || HEADING.test(t.slice(0, lead)))) {
       const numbered = entriesIn(t.slice(lead));
       const entries = numbered.length || !v.series.letterQuestions ? numbered : letterEntriesIn(t.slice(lead));

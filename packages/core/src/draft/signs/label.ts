@@ -63,6 +63,8 @@ const Q_WORD = new RegExp(
   'iu',
 );
 const Q_BARE = /^(?:(?:Q|Question|Qu\.|Pregunta|Frage|Pergunta|Domanda|Vraag|Pytanie|Вопрос|Питання|Soru|Fråga|Spørgsmål|Otázka|Front|Card|Prompt)\s*[:.：]|[SPFВDVK]\s*:)\s+(?=\S)/u;
+/** "Option A: …", "OPT_B=…", "Choice 2) …" */
+const OPTION_WORD = /^(?:opt(?:ion)?|choice|alternative|opción|opcion|proposition|opzione|opção|optie|opcja|вариант|варіант|seçenek|alternatif|alternativ|möglichkeit)[ _-]?([A-Ha-h]|\d)\s*(?:[:.)=-]+)\s*(?=\S)/iu;
 const BONUS = /^[([]?(?:bonus|extra credit|extra(?=[- ]question)|joker|zusatz(?:frage|aufgabe)?|pregunta extra|question bonus|bonusvraag|tie-?break(?:er)?)(?:[- ]?question)?[)\]]?\s*(?:[.:)–—-]\s+|(?<=[\])])\s+|(?=\()|$)/iu;
 const ROMAN_UP = /^[IVXL]{1,7}$/;
 const ROMAN_LOW = /^[ivxl]{1,6}$/;
@@ -76,7 +78,7 @@ export function labelsAt(line: string, from: number): Label[] {
     out.push({ cls, form, sig: cls === 'word' || cls === 'turn' || cls === 'bonus' ? cls : `${cls}${form === 'wide' || form === 'loose' ? ' ' : form}`, ord, sub, text: said, from, at: from + at });
   };
   const first = text[0] ?? '';
-  if (/[\p{L}#№第]/u.test(first) && /\p{Nd}|:|\.|：|bonus|extra|joker|zusatz|tie/iu.test(text)) {
+  if (/[\p{L}#№第[]/u.test(first) && /\p{Nd}|:|\.|：|bonus|extra|joker|zusatz|tie/iu.test(text)) {
     let m = Q_WORD.exec(text);
     if (m && m[1] && !(/[\p{L}\d]\s*$/u.test(m[0]) && /^\p{Ll}/u.test(text.slice(m[0].length))) && !/^\s*[-–—,]\s*\d/.test(text.slice(m[0].length))) {
       const said = Array.from(m[1], (c) => digitValue(c)).join('');
@@ -84,6 +86,16 @@ export function labelsAt(line: string, from: number): Label[] {
     } else if ((m = Q_BARE.exec(text))) put('turn', 'turn', 0, m[0].length, '');
     if ((m = BONUS.exec(text))) put('bonus', 'bonus', 0, m[0].length, 'Bonus');
   }
+  const named = OPTION_WORD.exec(text);
+  if (named) {
+    const c = named[1] ?? '';
+    const cls: LabelClass = /\d/.test(c) ? 'num' : c === c.toUpperCase() ? 'up' : 'low';
+    out.length = 0;
+    put(cls, 'opt', /\d/.test(c) ? Number(c) : letterOrd(c), named[0].length, c);
+    return out;
+  }
+  const record = /^\[\s*(?:q|question|item|frage)?\s*0*(\d{1,4})\s*\]\s*$/i.exec(text);
+  if (record && /[a-z]/i.test(record[0])) put('word', 'word', Number(record[1]), record[0].length, record[1] ?? '');
   token(text, put);
   return out;
 }

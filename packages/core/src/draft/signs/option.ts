@@ -6,7 +6,7 @@ import type { Recogniser, Sign, View } from './sign.js';
 
 const segment = (v: View, label: Label | null, sig: string, from: number): Segment => {
   const f = v.facts.front;
-  return { label: label?.text ?? '', ord: label?.ord ?? 0, sig, start: v.facts.start, from, to: v.line.text.trimEnd().length, marked: f.marked, star: f.star, box: Boolean(f.box) && f.box !== '✓' && f.box !== '*' && f.box !== 'x' };
+  return { label: label?.text ?? '', ord: label?.ord ?? 0, sig, start: v.facts.start, from, to: v.line.text.trimEnd().length, marked: f.marked || (v.series.quoteMarks && v.line.own.quoted), star: f.star, box: Boolean(f.box) && f.box !== '✓' && f.box !== '*' && f.box !== 'x' };
 };
 
 function labelled(v: View): Sign[] {
@@ -79,7 +79,7 @@ function bare(v: View): Sign[] {
   if (facts.furniture || facts.front.bullet) return [];
   const text = line.text;
   const end = text.trimEnd().length;
-  const marked = facts.front.marked && facts.front.box !== '';
+  const marked = (facts.front.marked && facts.front.box !== '') || (v.series.quoteMarks && line.own.quoted);
   const begin = facts.front.box ? facts.front.at : facts.start;
   const cells: [number, number][] = [];
   const part = (sign: RegExp): void => {

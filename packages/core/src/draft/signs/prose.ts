@@ -166,6 +166,7 @@ const TITLE = /(?<!\p{L})(?:quiz\p{L}*|test|exam|examen|prueba|kontrolle|klassen
 /** "00:00:02,100 --> 00:00:06,400" */
 const STAMP = /^\d{1,2}:\d{2}(?::\d{2})?[,.]\d{2,3}\s*-+>\s*\d{1,2}:\d{2}/;
 
+const TOTAL = /^\W*(?:total|gesamt|summe|suma|totale|somme|totaal|всего|итого|усього|razem|toplam)(?!\p{L})[^?]{0,24}\d{1,3}\W*(?:\p{L}{1,8}\.?)?\s*$/iu;
 /** "11–12 correct: Royal scribe" */
 const SCALE = /^[^\p{L}\d]*\d{1,3}\s*(?:[-–—]|to|bis|a|à)\s*\d{1,3}\s*(?:correct|right|points?|pts|marks?|richtige?|punkte|aciertos|correctas|puntos|bonnes|points|punti|giuste|certas|pontos|goed|punten|poprawn\p{L}*|punkt\p{L}*|верн\p{L}*|правильн\p{L}*|балл\p{L}*|бал\p{L}*|doğru|puan)/iu;
 
@@ -202,6 +203,7 @@ export const aside: Recogniser = {
     if (STAMP.test(facts.trimmed)) return say(W.page, 'A time of a transcript.', 'page');
     if (/^\d{1,4}$/.test(facts.trimmed) && v.after && STAMP.test(v.after.facts.trimmed)) return say(W.page, 'A number of a transcript.', 'page');
     if (/^[-–—]?\s*\d{1,3}\s*[-–—]?$/.test(facts.trimmed) && v.after && (v.series.repeated.has(v.after.facts.trimmed) || v.after.facts.furniture === 'foot' || v.after.facts.furniture === 'page')) return say(W.page - 1, 'A page number.', 'page');
+    if (TOTAL.test(facts.trimmed)) return say(W.chat + 0.5, 'A total.', 'scale');
     if (SCALE.test(facts.trimmed)) return say(W.chat + 0.5, 'What a score is worth.', 'scale');
     if (v.place === 0 && TITLE.test(facts.trimmed) && !facts.asks) return say(W.titleWord, 'The title of the whole.', 'title');
     return say(W.aside - Math.min(2, facts.length * W.asidePerLetter), 'Nothing that belongs to a question.', '');

@@ -13,9 +13,12 @@ const ASKING = /^(?:what|which|who|whom|whose|when|where|why|how|name|define|exp
 const POINTS_ONLY = pattern(`^[\\s(\\[–—-]*\\d+(?:[.,]\\d+)?\\s*(?:${POINTS})[\\s)\\]:.]*$`);
 
 /** "Question:" or "Stem:" without a number. */
-const HEAD = new RegExp(`^\\s*(?:[-•*]\\s+)?(?:${QUESTION}|stem|prompt|statement|question (?:text|stem)|enunciado|aussage|énoncé|text|front)\\s*[:.–—]\\s+(?=\\S)`, 'iu');
+const HEAD = new RegExp(`^\\s*(?:[-•*]\\s+)?(?:${QUESTION}|stem|prompt|statement|question (?:text|stem)|enunciado|aussage|énoncé|text|front)\\s*(?:[:.–—]\\s+|=\\s*)(?=\\S)`, 'iu');
 /** The column behind a word for the question itself; 0 where there is none. */
 export const behindHead = (text: string): number => HEAD.exec(text.slice(0, 80))?.[0].length ?? 0;
+
+/** "Item 02     Objective 1.2     Level 2": only notes for the files of the school behind the label. */
+const META_ONLY = /^\s*(?:[\p{L}.]{2,14}\s*[:=]?\s*[\d.]+(?:\s{2,}|\t+|\s*$))+$/u;
 
 /** Runs of options behind a stem on the same line. */
 const goesOn = (v: View, r: InlineRun): boolean => {
@@ -61,6 +64,7 @@ function labelled(v: View): Sign[] {
     const ticked = tickedBehind(v);
     if (ticked) out.push({ ...base, weight: w + W.truthBehind, why: 'A statement with a box for true and one for false.', to: ticked.at, ...(ticked.value !== null && { truthTicked: ticked.value }) });
     if (POINTS_ONLY.test(rest)) base.sort = 'points';
+    if (label.cls === 'word' && META_ONLY.test(rest)) base.to = label.at;
     if (label.cls === 'word' && facts.part) base.weight -= facts.kind || facts.each !== null ? 3 : W.questionIsPart;
     w = base.weight;
     out.push(base);

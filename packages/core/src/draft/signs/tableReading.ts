@@ -1,5 +1,4 @@
 /** What a table holds: questions a row each, keys, pairs, or only the layout of options. */
-import type { Kind } from '../../item/model.js';
 import { field, type FieldName } from '../fields.js';
 import { pattern } from '../labels.js';
 import { announced } from './announce.js';
@@ -8,6 +7,7 @@ import { truth } from '../truths.js';
 import { KIND_NAME, QUESTION } from '../words.js';
 import type { Cell, TableBlock } from '../surface/tables.js';
 import { keyValue } from './entries.js';
+import { KIND_CODES } from '../kindCodes.js';
 
 export type Column = 'number' | 'stem' | 'option' | 'options' | 'key' | 'kind' | 'reason' | FieldName | '';
 const NUMBER_HEAD = /^(?:#|no\.?|nr\.?|n[º°]\.?|num(?:ber|ero|éro)?|№|lp\.?|id|q|q\.?\s?no\.?|item)$/i;
@@ -15,7 +15,7 @@ const STEM_HEAD = pattern(
   `^(?:(?:${QUESTION})(?: text)?|questions?|statements?|stem|prompt|sentences?|text|clue|front|term|enunciado|aussage|satz|énoncé|affirmation|phrase|stelling|zin|zdanie|treść|утверждение|предложение|твердження|речення|ifade|cümle|afirmación|frase|affermazione|afirmação|fragen?|vragen|pytania|вопросы|sorular)$`,
 );
 const OPTION_HEAD = pattern(
-  '^(?:[A-H]|(?:option|choice|answer|alternative|distractor|wrong(?: answer)?|incorrect(?: answer)?|opción|antwort|réponse|respuesta|risposta|opção|resposta|antwoord|optie|odpowiedź|opcja|вариант|ответ|варіант|відповідь|seçenek|şık)\\s*\\.?\\s*(?:\\d|[A-H]))$',
+  '^(?:[A-H]|(?:option|choice|answer|alternative|distractor|wrong(?: answer| option)?|incorrect(?: answer| option)?|falsche antwort|respuesta incorrecta|mauvaise réponse|risposta (?:errata|sbagliata)|resposta errada|fout antwoord|opción|antwort|réponse|respuesta|risposta|opção|resposta|antwoord|optie|odpowiedź|opcja|вариант|ответ|варіант|відповідь|seçenek|şık)\\s*\\.?\\s*(?:\\d|[A-H]))$',
 );
 const OPTIONS_HEAD = pattern(
   '^(?:(?:answer |possible |response )?(?:options|choices|alternatives|answers)|opciones|alternativas|antwortmöglichkeiten|antworten|auswahl|choix|propositions|opções|opzioni|opties|antwoorden|opcje|варианты(?: ответов?)?|варіанти(?: відповідей)?|seçenekler|şıklar)$',
@@ -37,32 +37,6 @@ export function columnOf(head: string): Column {
   if (keyLine(`${h}:`) !== null || announced(`${h}: `) !== null || KIND_NAME.exec(h)?.[3] || /^(?:back|definition|T\/F|V\/F|R\/F)$/i.test(h)) return 'key';
   return field(`${h}:`)?.name ?? '';
 }
-
-/** What old upload sheets put in front of a row for its kind. Common practice, no source. */
-export const KIND_CODES: Readonly<Record<string, Kind>> = {
-  MC: 'multiple-choice',
-  SC: 'multiple-choice',
-  MCQ: 'multiple-choice',
-  MA: 'multiple-response',
-  MR: 'multiple-response',
-  MS: 'multiple-response',
-  TF: 'true-false',
-  FIB: 'cloze',
-  FITB: 'cloze',
-  FILL: 'cloze',
-  SA: 'short-answer',
-  SHORT: 'short-answer',
-  NUM: 'numeric',
-  NR: 'numeric',
-  ORD: 'ordering',
-  SEQ: 'ordering',
-  MAT: 'matching',
-  MATCH: 'matching',
-  ESS: 'essay',
-  ESSAY: 'essay',
-  OPEN: 'essay',
-  INFO: 'information',
-};
 
 export type TableUse = 'questions' | 'coded' | 'bare' | 'keys' | 'cards' | 'other';
 export interface TableReading {
