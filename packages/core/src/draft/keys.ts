@@ -11,7 +11,7 @@ const KEY_TAILS: readonly RegExp[] = [
   pattern(`\\s*(?:<[-=—–]*|←|⇐|<<|[-–—]{1,2}>?|=>|→|✅|✓)\\s*(?:${RIGHT})\\s*[!.]?\\s*$`),
   /\s*[([]\s*[xX✓✔*+]\s*[)\]]\s*$/,
   /\s+\+{1,2}\s*$/,
-  /\s+(?:←|⇐|<-{1,2})\s*$/,
+  /\s+(?:←|⇐|<[-=]{1,5})\s*$/,
 ];
 /** Where a key mark at the end of an option starts; −1 where there is none. */
 export function keyTail(text: string): number {

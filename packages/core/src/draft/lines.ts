@@ -293,7 +293,7 @@ const BLOCK = /<(p|ul|ol|table|blockquote|pre|math|a|span)(?:\s[^<>]*)?>/iy;
 const PICTURE = /<(?:img\s[^<>]*\/|br\s*\/?)>/iy;
 /** Answers folded away; the words on the fold ("Show answer") are only a label. */
 const FOLD = /<\/?details(?:\s[^<>]*)?>|<summary(?:\s[^<>]*)?>[^<]*<\/summary>|<\/?summary(?:\s[^<>]*)?>/iy;
-const TEX_INNER = /[\\^_=+{}<>]|^\d{0,3}[A-Za-z]\w{0,2}$/;
+const TEX_INNER = /[\\^_=+{}<>|]|^\d{0,3}[A-Za-z]\w{0,2}$|^-?\d{1,4}$/;
 
 /** The places of a line's marks: emphasis in stars or low lines, code, formulas, tags, escapes. */
 function emphasisMarks(raw: string, start: number): Map<number, Toggle> {

@@ -32,7 +32,7 @@ export function pointsNote(text: string): { from: number; to: number; points: nu
   return m ? { from: m.index, to: m.index + m[0].length, points: amount(m.slice(1).find(Boolean)) } : null;
 }
 const EACH = pattern(
-  `${AMOUNT}\\s*(?:${POINTS})\\s*(?:,\\s*)?(?:each|cada(?: una?)?|chacune?|jeweils|je|ciascun[oa]|l'un[oa]|elk|każde|kazde|per \\p{L}+|(?:par|la) \\p{L}+|pro \\p{L}+|je \\p{Lu}\\p{L}+|por \\p{L}+|za (?:każd\\p{L}+ )?\\p{L}+|за (?:кажд\\p{L}+ |кожн\\p{L}+ )?\\p{L}+|voor elke? \\p{L}+|for each \\p{L}+|apiece)|(?:each|je|po|jeweils|cada una?|elk|per vraag|her (?:soru|biri))\\s*(?:question\\s*)?(?:is worth\\s*|vale\\s*|zählt\\s*)?${AMOUNT}\\s*(?:${POINTS})`,
+  `${AMOUNT}\\s*(?:${POINTS})\\s*(?:,\\s*)?(?:each|cada(?: una?)?|chacune?|jeweils|je|ciascun[oa]|l'un[oa]|elk|każde|kazde|per \\p{L}+|(?:par|la) \\p{L}+|pro \\p{L}+|je \\p{Lu}\\p{L}+|por \\p{L}+|za (?:każd\\p{L}+ )?\\p{L}+|за (?:кажд\\p{L}+ |кожн\\p{L}+ )?\\p{L}+|voor elke? \\p{L}+|for each \\p{L}+|apiece)|(?:each|je|po|jeweils|cada una?|elk|per vraag|her (?:soru|biri))\\s*(?:question\\s*)?(?:(?:correct |right )?(?:answer |question |item )?(?:is worth|scores|gets|carries|earns|counts)?\\s*|vale\\s*|zählt\\s*)?${AMOUNT}\\s*(?:${POINTS})`,
 );
 /** Points of every item of a part: "2 points each". */
 export function pointsEach(text: string): number | null {

@@ -242,6 +242,12 @@ export class Assembly implements Outline {
       this.parts.push(this.part);
     }
     const sub = sign.subLabel?.text.toLowerCase();
+    // a task in a part's own heading heads a part too
+    if (sign.task && !label && sign.at > facts.start) {
+      this.openPart(line, sign);
+      this.part.kind = undefined as never;
+      delete this.part.kind;
+    }
     const bonus = label?.cls === 'bonus';
     const name = label && label.cls !== 'turn' ? { label: label.text + (sub ?? ''), ...(label.ord > 0 && { number: label.ord }), ...((sub ?? label.sub) && { sub: sub ?? label.sub }), form: label.cls === 'dec' ? 'decimal' : label.sig } : {};
     const b = this.open(line, name);

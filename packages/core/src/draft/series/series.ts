@@ -130,10 +130,13 @@ export class Series {
       }
     }
     this.talk = q >= 2 && a >= 2 && a >= q * 0.5 && b === 0;
+    const announced = units.filter((u) => u.facts.keyAt !== null).length;
+    // where options have letters a number is no key of theirs
+    const letters = units.filter((u) => u.facts.labels.some((l) => (l.cls === 'up' || l.cls === 'low') && l.form !== 'loose')).length >= 4;
     for (const [word, values] of prefixes) {
       if (values.length < 3) continue;
-      const keys = values.filter((v) => /^[([]?(?:[A-Ha-hА-Да-д]|\d)(?:[)\].:]|\s*$|\s*[,&])/.test(v) || truth(v, false) !== null).length;
-      if (keys >= values.length * 0.7) this.keyWords.add(word);
+      const keys = values.filter((v) => /^[([]?[A-Ha-hА-Да-д](?:[)\].:]|\s*$|\s*[,&])/.test(v) || (!letters && /^[([]?\d(?:[)\].:]|\s*$|\s*[,&])/.test(v)) || truth(v, false) !== null).length;
+      if (keys >= values.length * 0.7 && announced < 3) this.keyWords.add(word);
       else if (values.length >= 4 && values.every((v) => v.length < 90)) this.fieldWords.add(word);
     }
     for (const u of units) {

@@ -23,7 +23,7 @@ export interface ListEntry {
 
 const WORD = '(?:[Qq](?:uestions?|u|ues)?|[Nn]o|[Nn]r|[Ii]tem|[Pp]regunta|[Ff]rage|[Aa]ufgabe|[Pp]ergunta|[Qq]uest[aã]o|[Dd]omanda|[Vv]raag|[Pp]ytanie|[Zz]adanie|[Вв]опрос|[Зз]адание|[Пп]итання|[Ss]oru|[Ff]r|[Aa]ufg|[Zz]ad|[Ee]x)\\.?\\s*(?:n[º°]\\s?|#|№)?|#|№';
 const FIND = new RegExp(
-  `(?:^|(?<=[\\s,;|–—.)•·\\]]))(?:${WORD})?\\s*(?:[([](\\d{1,3})([a-h])?[)\\]]|(\\d{1,2})\\.(\\d{1,2}(?:\\.\\d{1,2})?)(?=[.):]?\\s)|(\\d{1,3})([a-h](?=\\s*[.):=]\\s*\\S|\\s+(?!\\d{1,3}\\s?[.):a-zA-ZА-Яа-я\\s]|[-–—;,/|•·])\\S))?|([IVX]{1,6}(?![\\p{L}]))|([Bb]onus|BONUS))(\\s*[.)](?!\\d)(?:\\s*[-–:=]>?)?\\s*|\\s*[:：=→»]+\\s*|\\s*[-–—]{1,2}>?\\s*|(?<=[\\])])\\s*|(?=[A-HVTFRPWSNJDYА-ЕНП](?![\\p{L}])|[a-hfvtrа-е](?![\\p{L}]))|\\s*[…_]+\\s*|\\s+(?=\\S))`,
+  `(?:^|(?<=[\\s,;|–—.)•·\\]]))(?:${WORD})?\\s*(?:(\\d{1,3})\\s?\\(([a-h]|[ivx]{1,4})\\)|[([](\\d{1,3})([a-h])?[)\\]]|(\\d{1,2})\\.(\\d{1,2}(?:\\.\\d{1,2})?)(?=[.):]?\\s)|(\\d{1,3})([a-h](?=\\s*[.):=]\\s*\\S|\\s+(?!\\d{1,3}\\s?[.):a-zA-ZА-Яа-я\\s]|[-–—;,/|•·])\\S))?|([IVX]{1,6}(?![\\p{L}]))|([Bb]onus|BONUS))(\\s*[.)](?!\\d)(?:\\s*[-–:=]>?)?\\s*|\\s*[:：=→»]+\\s*|\\s*[-–—]{1,2}>?\\s*|(?<=[\\])])\\s*|(?=[A-HVTFRPWSNJDYА-ЕНП](?![\\p{L}])|[a-hfvtrа-е](?![\\p{L}]))|\\s*[…_]+\\s*|\\s+(?=\\S))`,
   'gu',
 );
 const LONGEST = 3000;
@@ -76,12 +76,12 @@ export function entriesIn(text: string): ListEntry[] {
   for (const m of text.matchAll(FIND)) {
     const start = m.index + m[0].length - m[0].trimStart().length;
     const from = m.index + m[0].length;
-    const roman = m[7] ? romanValue(m[7]) : 0;
-    if (m[7] && (!roman || (m[7].length === 1 && !(m[9] ?? '').trim() && !/^[([]?(?:\p{L}|\d{1,3})[)\].,;]?(?:\s|$)/u.test(text.slice(from))))) continue;
-    const dec = m[3] !== undefined;
-    const number = m[8] ? -1 : dec ? withinValue(m[3] ?? '', m[4] ?? '') : roman || Number(m[1] ?? m[5]);
-    const sub = (m[2] ?? m[6] ?? '').toLowerCase();
-    const kind = m[8] ? 'bonus' : dec ? 'dec' : roman ? 'rom' : 'num';
+    const roman = m[9] ? romanValue(m[9]) : 0;
+    if (m[9] && (!roman || (m[9].length === 1 && !(m[11] ?? '').trim() && !/^[([]?(?:\p{L}|\d{1,3})[)\].,;]?(?:\s|$)/u.test(text.slice(from))))) continue;
+    const dec = m[5] !== undefined;
+    const number = m[10] ? -1 : dec ? withinValue(m[5] ?? '', m[6] ?? '') : roman || Number(m[1] ?? m[3] ?? m[7]);
+    const sub = (m[2] ?? m[4] ?? m[8] ?? '').toLowerCase();
+    const kind = m[10] ? 'bonus' : dec ? 'dec' : roman ? 'rom' : 'num';
     const last = out[out.length - 1];
     if (!last) {
       if (!/^[\s|(*•–—✓✅-]*$/u.test(text.slice(0, start))) return [];
@@ -95,7 +95,7 @@ export function entriesIn(text: string): ListEntry[] {
       const wide = /(?:\s{2,}|\t|[,;|•·]\s*|\s[–—/-]\s|[(\[])$/u.test(before);
       const step = last.until ? number - last.until : number - last.number;
       const next = step === 1 || (step === 0 && sub !== '' && sub > last.sub) || kind === 'bonus';
-      const signed = /[.):=]/.test(m[9] ?? '') && last.sign === (m[9] ?? '').trim() && step === 1 && value.length < 60;
+      const signed = /[.):=]/.test(m[11] ?? '') && last.sign === (m[11] ?? '').trim() && step === 1 && value.length < 60;
       const short = keyValue(value) || (value.length <= 14 && !/\s/.test(value));
       const ok =
         signed ||
@@ -106,7 +106,7 @@ export function entriesIn(text: string): ListEntry[] {
     }
     if (!/\S/.test(text.slice(from))) continue;
     if (last) close(last, text, start);
-    out.push({ label: `${dec ? `${m[3] ?? ''}.${m[4] ?? ''}` : (m[1] ?? m[5] ?? m[7] ?? 'Bonus')}${sub}`, number, sub, kind, until: 0, start, from, to: text.length, value: '', sign: (m[9] ?? '').trim() });
+    out.push({ label: `${dec ? `${m[5] ?? ''}.${m[6] ?? ''}` : (m[1] ?? m[3] ?? m[7] ?? m[9] ?? 'Bonus')}${sub}`, number, sub, kind, until: 0, start, from, to: text.length, value: '', sign: (m[11] ?? '').trim() });
   }
   const last = out[out.length - 1];
   if (last) close(last, text, text.length);

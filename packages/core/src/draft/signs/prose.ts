@@ -137,7 +137,8 @@ export const task: Recogniser = {
     if (!kind) return [];
     if (facts.words < 3 && !facts.part && !v.line.heading) return [];
     const label = facts.labels.find((l) => l.cls === 'num' || l.cls === 'word' || l.cls === 'rom' || l.cls === 'up');
-    const plain: Sign = { role: 'question', sort: 'task', task: kind, weight: W.task + (facts.part ? 0.5 : 0) - (facts.asks ? 0.5 : 0) - (facts.keyAt !== null ? 4 : 0) - (v.lower ? 1 : 0), why: `Asks to ${kind === 'matching' ? 'match' : 'put in order'} what stands below.`, at: partHead(v) || facts.start };
+    const plain: Sign = { role: 'question', sort: 'task', task: kind, weight: W.task + (facts.part ? 0.5 : 0) - (facts.asks ? 0.5 : 0) - (facts.keyAt !== null ? 4 : 0) - (v.lower ? 1 : 0), why: `Asks to ${kind === 'matching' ? 'match' : 'put in order'} what stands below.`, at: partHead(v) || (v.series.heads.has(v.place) && label ? label.at : facts.start), ...(v.series.heads.has(v.place) && { sort: 'task' }) };
+    if (v.series.heads.has(v.place) && rows) return [{ ...plain, weight: plain.weight + W.partChain + 1 }];
     return [label && label.form !== 'loose' ? { ...plain, label, at: label.at } : plain];
   },
 };

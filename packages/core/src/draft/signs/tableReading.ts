@@ -94,7 +94,8 @@ function keyTable(t: TableBlock): boolean {
   if (numbers < 2) return false;
   const rows = t.rows.filter((r) => {
     const f = full(r.cells);
-    return f.length >= 2 && (f.every((c) => isNumber(c.text)) || f.every((c) => isLabelOrTruth(c.text) || /^(?:ans(?:wer)?|key)\.?:?$/i.test(c.text)) || (isNumber(f[0]?.text ?? '') && (keyValue(f[1]?.text ?? '') || f.length === 2 || (f[1]?.text.length ?? 99) < 40)));
+    const behind = f.length > 3 && !isNumber(f[0]?.text ?? '') ? f.slice(1) : f;
+    return f.length >= 2 && (behind.every((c) => isNumber(c.text)) || behind.every((c) => isLabelOrTruth(c.text)) || f.every((c) => isLabelOrTruth(c.text) || /^(?:ans(?:wer)?|key)\.?:?$/i.test(c.text)) || (isNumber(f[0]?.text ?? '') && (keyValue(f[1]?.text ?? '') || f.length === 2 || (f[1]?.text.length ?? 99) < 40)));
   }).length;
   return rows >= Math.min(t.rows.length - 1, t.rows.length * 0.75) && rows >= 1 && values >= numbers * 0.4;
 }
