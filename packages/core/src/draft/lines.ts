@@ -77,7 +77,7 @@ export function told<T>(line: Line, find: Finder<T>): T {
 // Soft hyphen, zero-width and bidi marks, byte-order mark, variation selectors.
 const INVISIBLE = /[\u00ad\u200b-\u200f\u202a-\u202e\u2060\u2066-\u2069\ufeff]|\ufe0f/;
 const BLANKS = /[\u00a0\u2000-\u200a\u202f\u205f\u3000]/;
-const SPECIAL = /[*_`<\\&$\u00ad\u00a0\u2000-\u200f\u202a-\u202f\u205f-\u2060\u2066-\u2069\u3000\ufeff]|\ufe0f|[ \t]{31}|^\s{0,3}[#>]/;
+const SPECIAL = /\|\||[*_`<\\&$\u00ad\u00a0\u2000-\u200f\u202a-\u202f\u205f-\u2060\u2066-\u2069\u3000\ufeff]|\ufe0f|[ \t]{31}|^\s{0,3}[#>]/;
 /** Runs of blanks beyond this say no more, and would make patterns slow that look for a run's end. */
 const LONGEST_BLANK = 30;
 
@@ -306,6 +306,7 @@ function emphasisMarks(raw: string, start: number): Map<number, Toggle> {
     if (at < 0) gone.add(sign);
     return at;
   };
+  const bars = raw.includes('||') && !/^\s*\|/.test(raw) && raw.split('||').length === 3;
   const stars: { at: number; length: number; opens: boolean; closes: boolean }[] = [];
   const tags: { at: number; length: number; look: number; closes: boolean }[] = [];
   for (let i = start; i < raw.length; ) {
@@ -363,6 +364,11 @@ function emphasisMarks(raw: string, start: number): Map<number, Toggle> {
         i += whole;
         continue;
       }
+    } else if (c === '|' && next === '|' && bars) {
+      // bars that hide a word until it is touched
+      out.set(i, { length: 2, look: 0, on: true });
+      i += 2;
+      continue;
     } else if (c === '*' || c === '_') {
       let length = 1;
       while (raw[i + length] === c) length++;

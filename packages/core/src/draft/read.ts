@@ -59,10 +59,10 @@ export class DraftReader {
 
   read(draft: string, options: DraftOptions = {}): DraftResult {
     const lines = splitLines(draft, this.last ?? undefined);
-    const { outline: o } = layout(lines, options.overrides ?? new Map());
+    const { outline: o, series } = layout(lines, options.overrides ?? new Map());
     const keys = assignKeys(o, lines);
     const said = o.meta.find((f) => f.name === 'language')?.piece;
-    const whole = mannerOf(o, lines, draft, options.language ?? (said && lines[said.line]?.text.slice(said.from, said.to).trim()), options.keysFrom ?? 'auto');
+    const whole = mannerOf(o, lines, draft, options.language ?? (said && lines[said.line]?.text.slice(said.from, said.to).trim()), options.keysFrom ?? 'auto', series.bracketAnswers);
     const { looks, keysFrom, ...manner } = whole;
     const next = new Map<number, Kept[]>();
     const { sections, homes } = sectionsOf(o, lines);
@@ -269,6 +269,7 @@ function mannerOf(
   draft: string,
   language: string | undefined,
   asked: KeysFrom,
+  bracketAnswers: boolean,
 ): Manner & { looks: LookCount[]; keysFrom?: KeyLook } {
   let brackets = 0;
   const bare: number[] = [];
@@ -302,7 +303,7 @@ function mannerOf(
     decimalComma: usesDecimalComma(draft, language),
     bracketGaps: brackets >= 2,
     bracketPoints: bare.length >= 3 && bare.some((n, i) => i > 0 && n <= (bare[i - 1] ?? 0)),
-    bracketKeys: o.roles.some((r, i) => r.role === 'aside' && told(lines[i] as Line, keysInBrackets)),
+    bracketKeys: bracketAnswers || o.roles.some((r, i) => r.role === 'aside' && told(lines[i] as Line, keysInBrackets)),
     keyLook: keysFrom ? keyLooks[keysFrom] : 0,
     looks,
     ...(keysFrom && { keysFrom }),

@@ -24,7 +24,7 @@ export const RUBRIC = any(
 );
 /** A key that says there is no one answer. */
 export const VARIES =
-  /^(?:answers? (?:will |may |can )?var(?:y|ies)|see (?:the |our |your )?(?:mark(?:ing)? scheme|rubric|(?:writing |marking |assessment )?(?:grid|criteria|guide)|model answer|notes?|next page|overleaf)|individual answers?|own answers?|open|student'?s? own (?:answer|words)|any (?:reasonable|sensible) answer|teacher'?s? (?:discretion|judg)|respuestas? (?:abierta|libre|personal|variad)|réponses? (?:libre|personnelle|variable)|individuelle|offen|resposta (?:aberta|pessoal|livre)|risposta (?:aperta|libera|personale)|eigen antwoord|odpowied\w+ własn|ответы? (?:свободн|могут)|відповід\w+ (?:довільн|можуть)|cevaplar değiş)/iu;
+  /^(?:answers? (?:will |may |can )?var(?:y|ies)|see (?:the |our |your )?(?:mark(?:ing)? scheme|rubric|(?:writing |marking |assessment )?(?:grid|criteria|guide)|model answer|notes?|next page|overleaf)|individual answers?|own answers?|(?:his|her|their|your) own|own (?:words|drawing|ideas?|opinion|examples?|text|work)|free|open|student'?s? own (?:answer|words)|any (?:reasonable|sensible) answer|teacher'?s? (?:discretion|judg)|respuestas? (?:abierta|libre|personal|variad)|réponses? (?:libre|personnelle|variable)|individuelle|offen|resposta (?:aberta|pessoal|livre)|risposta (?:aperta|libera|personale)|eigen antwoord|odpowied\w+ własn|ответы? (?:свободн|могут)|відповід\w+ (?:довільн|можуть)|cevaplar değiş)/iu;
 /** A text to read, not to answer. */
 export const INFORMATION =
   /^\s*[[(]?\s*(?:information(?: only)?|for (?:your )?information(?: only)?|info(?: only)?|read only|text only|no answer (?:needed|required)|just read|nur (?:zur )?information|hinweistext|solo (?:informaci[óo]n|lectura)|para leer|pour information|à lire|solo (?:informazione|lettura)|apenas informa[çc][ãa]o|só para ler|ter informatie|alleen lezen|tylko do przeczytania|informacja|для информации|для інформації|bilgi)(?:\s*[-–—,;/]\s*[^\])]{0,40})?\s*(?:[\])]\s*[:.–—-]?|:)\s*/iu;
@@ -103,7 +103,7 @@ export const KIND_WORDS: readonly [
     'cloze',
   ],
   [
-    /match(?:ing)?\b|connect (?:the|each)|join (?:the|each)|draw lines|pair up|relaciona|emparej|associe|reliez|zuordn|ordne(?:n sie)? (?:.* )?zu|relacione|abbina|collega|\bverbind(?:e|en|et)?\b|\bkoppel|dopasuj|соотнесите|установите соответствие|соедините|з.єднайте|połącz|ligue |unisci|unir |une con|conecta|сопоставьте|установіть відповідність|eşleştir/i,
+    /match(?:ing)?\b|connect (?:the|each) (?:word|sentence|picture|item|pair|term|name)|join (?:the|each) (?:word|halves|half|sentence|pair|two|part|item|column|beginning)|draw lines|pair up|relaciona|emparej|associe|reliez|zuordn|ordne(?:n sie)? (?:.* )?zu|relacione|abbina|collega|\bverbind(?:e|en|et)?\b|\bkoppel|dopasuj|соотнесите|установите соответствие|соедините|з.єднайте|połącz|ligue |unisci|unir |une con|conecta|сопоставьте|установіть відповідність|eşleştir/i,
     'matching',
   ],
   [
@@ -134,6 +134,9 @@ export const ALL_THAT_APPLY =
 /** What assistants and mails say around a quiz. */
 export const CHAT =
   /^(?:good luck|good work|well done|the end|bom trabalho|boa sorte|viel (?:erfolg|glück)|bonne chance|bon courage|buena suerte|suerte|éxito|buon lavoro|in bocca|succes|veel succes|powodzenia|удачи|успіхів|başarılar|lycka till|want (?:these|this|it|me|a|an|some)|would you|sure|of course|certainly|absolutely|here(?:'s| is| are)|below (?:is|are)|let me know|feel free|i hope|hope this|would you like|want me to|shall i|just let me know|good luck|great|okay|ok[,!.]|thanks|thank you|hi\b|hello|dear|best(?: wishes| regards)|kind regards|cheers|regards|copy code|happy (?:teaching|baking)|do you want|i can also|if you(?:'d| would) like|¿?(?:te gustaría|quieres)|¡?claro|¡?por supuesto|¿quieres|por supuesto|aquí tien|espero|bien sûr|voici|n'hésitez|gerne|natürlich|hier (?:sind|ist|zijn)|com certeza|aqui est|certo[,!]|ecco|natuurlijk|oczywiście|oto\b|конечно|вот\b|звичайно|ось\b|tabii|elbette|işte)/iu;
+/** Offers that assistants make anywhere in a sentence. */
+export const OFFER =
+  /(?:shall i|should i|would you like (?:me|a|an|the|another)|do you want (?:me|the|a|another)|want me to|let me know if|happy to (?:add|make|adjust)|i can also|¿?quieres que|¿?te gustaría que|si quieres,? puedo|soll ich|möchten sie|möchtest du|wenn du (?:möchtest|willst)|voulez-vous que|veux-tu que|souhaites-tu|souhaitez-vous|vuoi che|desideri che|quer que eu|gostaria que|wil je dat ik|zal ik|czy (?:mam|chcesz|chciałbyś)|хотите,? чтобы|хочешь,? чтобы|могу (?:также|добавить)|бажаєте|можу (?:також|додати)|ister misin|istersen(?:iz)?)/iu;
 /** Page numbers, and what test papers print at the foot of a page. */
 export const PAGE =
   /^(?:page|p\.|pg\.?|pág(?:ina)?\.?|seite|s\.|pag(?:ina)?\.?|blz\.?|bladzijde|strona|str\.?|страница|стр\.?|сторінка|стор\.?|с\.|sayfa|folio)\s*\d+(?:\s*(?:of|\/|de|von|di|van|z|из|з|-|–)\s*\d+)?$|^[-–—]{1,3}\s*\d{1,3}\s*[-–—]{1,3}$|^please turn over$|^p\.?t\.?o\.?$|^turn over$|^bitte wenden$|^tournez(?: la page)?(?:,? s'il vous plaît)?$|^\d+\s*\/\s*\d+$|^\[?(?:end of (?:the )?(?:test|quiz|exam|paper|questions)|ende(?: des tests)?|fin(?: del? (?:examen|test))?|fine(?: della? (?:prova|verifica))?|einde(?: toets)?|koniec|конец|кінець)\]?[.!]?$/iu;

@@ -27,7 +27,7 @@ export function closing(s: State, g: Ground): number {
   if (s.oCount > 1 && many && many.sizeShare > 0.7 && s.oCount !== many.size) d -= 0.5;
   if (s.oCount > 8 && s.ask !== 'ordering') d += W.closeLongList * (s.oCount - 8);
   if (s.oCount === 0 && !s.keyed && !s.subSig && !s.ask && s.dCount > 1 && s.stemEnd !== 1) d += W.closeNothing;
-  if (many && many.keyed > 0.6 && !s.keyed && s.oCount > 1) d += W.closeUnkeyed;
+  if (many && many.keyed > 0.6 && !s.keyed) d += s.oCount > 1 ? W.closeUnkeyed : s.plain && !s.ask && !s.subSig ? W.closePlainUnkeyed : 0;
   return d;
 }
 
@@ -44,6 +44,7 @@ export function step(s: State, u: Unit, g: Ground, sign: Sign, certain: boolean)
   return n;
 }
 
+const label0 = (sign: Sign): boolean => sign.label !== undefined && sign.label.cls !== 'word';
 const NEVER = Number.NEGATIVE_INFINITY;
 const forbidden = (certain: boolean): number => (certain ? -6 : NEVER);
 
@@ -96,7 +97,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
     n.bare = !u.line.text.slice(sign.at, sign.to).trim();
     n.noStem = n.bare && sign.sort !== 'points';
     n.gaps = Math.min(3, f.gaps);
-    n.brief = u.line.text.slice(sign.at, sign.to).trim().split(/\s+/, 4).length <= 3;
+    n.brief = u.line.text.slice(sign.at, sign.to).trim().split(/\s+/, 5).length <= (label0(sign) ? 4 : 3);
     if (sign.keyInFront || sign.keyBehind || f.truthBehind) n.keyed = true;
   };
   switch (sign.role) {
@@ -130,7 +131,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       if (s.inQuestion && s.oCount > 0 && sign.sort === 'row') d -= 1;
       return d;
     case 'part': {
-      if (s.mode === Mode.list && f.groupEntries > 0) d -= 4;
+      if (f.groupEntries > (s.mode === Mode.list ? 0 : 1)) d -= 4.5;
       if (s.mode === Mode.list) {
         // a heading inside the list, or of what comes behind it
         d += f.part || g.series.inList(s.place + 1) > 0 ? 0.3 : -0.5;
@@ -412,6 +413,7 @@ function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: b
     const same = label.sig === s.qSig;
     const number = (sig: string): boolean => /^(?:num|word|dec)/.test(sig);
     if (!s.qSig) d += ord === 1 || label.cls === 'dec' ? W.firstIsOne : Math.max(-3, W.firstIsNot * ord);
+    else if (label.cls === 'num' && /^dec/.test(s.qSig) && ord === Math.floor(s.qLast / 100) + 1) d += W.next * 0.8;
     else if (ord === s.qLast + 1) d += same ? W.next : number(label.sig) && number(s.qSig) ? W.nextOtherSign : W.otherSeries;
     else if (ord === s.qLast && label.sub) d += W.nextSub;
     else if (ord === 1 || (label.cls === 'dec' && ord % 100 === 1)) d += (s.head || label.cls === 'dec' ? W.restartUnderHead : W.restart) + (same ? 0.6 : -1.2);
@@ -425,6 +427,8 @@ function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: b
   // it could as well go on the options above
   if (label.sig === s.oSig && s.oCount > 0 && ord === s.oLast + 1) d -= u.line.indent === s.oIndent && s.oIndent > s.qIndent ? 2.6 : 0.8;
   if (s.ask === 'matching' && s.mode === Mode.rows && label.cls === 'num' && ord === s.rowLeft + 1 && !f.asks) d -= 1.5;
+  const within = g.units[s.place + 1]?.facts.labels.find((l) => l.cls === 'dec');
+  if (label.cls === 'num' && within && Math.floor(within.ord / 100) === ord) d -= 4;
   if (label.cls === 'turn' && s.noStem && s.inQuestion) d -= 6;
   if (s.partKind === 'matching' && f.bothSides) d -= 2;
   if (s.partKind === 'matching' && sign.sort !== 'task' && !f.kind && s.head) d -= 1;

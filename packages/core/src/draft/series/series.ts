@@ -74,6 +74,8 @@ export class Series {
   readonly tailSigns: ReadonlySet<string>;
   /** How many lines have a truth value in brackets in front of a statement. */
   readonly truthFronts: number;
+  /** Answers stand in brackets behind their questions. */
+  readonly bracketAnswers: boolean;
   /** What two columns of boxes are headed with, if any line does: [true, false]. */
   readonly truthColumns: readonly [boolean, boolean] | null;
   /** Share of the lines with text that are a question and its answer: "what is a baby swan called - cygnet". */
@@ -156,6 +158,8 @@ export class Series {
     this.groups = groupsOf(units);
     const full = units.filter((u) => !u.facts.furniture);
     this.truthFronts = units.filter((u) => /^\s*(?:\d{1,3}\s*[.)]\s*)?[([]?\s*(?:T|F|V|R|W|true|false|verdadero|falso|vrai|faux|richtig|falsch)\s*(?:[)\]]\s*[:–—-]?|[:–—-])\s+\p{Lu}/iu.test(u.line.text.slice(0, 60))).length;
+    const brackets = units.flatMap((u) => /[?.:…_]\s*\(([^()]{1,60})\)\s*$/.exec(u.line.text)?.[1] ?? []);
+    this.bracketAnswers = brackets.length >= 4 && brackets.length >= full.length * 0.25 && brackets.filter((b) => /\p{L}{2}/u.test(b) && !/^(?:T\s*\/\s*F|\d+\s*\p{L}+)$/iu.test(b)).length >= brackets.length * 0.4;
     this.spoken = spokenLines(units);
     this.allLower = full.length >= 4 && full.filter((u) => u.facts.lower).length > full.length * 0.45;
     this.truthColumns = units.reduce((found: readonly [boolean, boolean] | null, u) => found ?? (u.facts.length < 60 ? truthHeads(u.line.text) : null), null);

@@ -23,7 +23,7 @@ export interface ListEntry {
 
 const WORD = '(?:[Qq](?:uestions?|u|ues)?|[Nn]o|[Nn]r|[Ii]tem|[Pp]regunta|[Ff]rage|[Aa]ufgabe|[Pp]ergunta|[Qq]uest[aã]o|[Dd]omanda|[Vv]raag|[Pp]ytanie|[Zz]adanie|[Вв]опрос|[Зз]адание|[Пп]итання|[Ss]oru|[Ff]r|[Aa]ufg|[Zz]ad|[Ee]x)\\.?\\s*(?:n[º°]\\s?|#|№)?|#|№';
 const FIND = new RegExp(
-  `(?:^|(?<=[\\s,;|–—.)•·\\]]))(?:${WORD})?\\s*(?:(\\d{1,3})\\s?\\(([a-h]|[ivx]{1,4})\\)|[([](\\d{1,3})([a-h])?[)\\]]|(\\d{1,2})\\.(\\d{1,2}(?:\\.\\d{1,2})?)(?=[.):]?\\s)|(\\d{1,3})([a-h](?=\\s*[.):=]\\s*\\S|\\s+(?!\\d{1,3}\\s?[.):a-zA-ZА-Яа-я\\s]|[-–—;,/|•·])\\S))?|([IVX]{1,6}(?![\\p{L}]))|([Bb]onus|BONUS))(\\s*[.)](?!\\d)(?:\\s*[-–:=]>?)?\\s*|\\s*[:：=→»]+\\s*|\\s*[-–—]{1,2}>?\\s*|(?<=[\\])])\\s*|(?=[A-HVTFRPWSNJDYА-ЕНП](?![\\p{L}])|[a-hfvtrа-е](?![\\p{L}]))|\\s*[…_]+\\s*|\\s+(?=\\S))`,
+  `(?:^|(?<=[\\s,;|–—.)•·\\]]))(?:${WORD})?\\s*(?:(\\d{1,3})\\(([a-h]|[ivx]{1,4})\\)(?!\\s*(?:\\d{1,3}\\s?\\(|$))|[([](\\d{1,3})([a-h])?[)\\]]|(\\d{1,2})\\.(\\d{1,2}(?:\\.\\d{1,2})?)(?=[.):]?\\s)|(\\d{1,3})([a-h](?=\\s*[.):=]\\s*\\S|\\s+(?!\\d{1,3}\\s?[.):a-zA-ZА-Яа-я\\s]|[-–—;,/|•·])\\S))?|([IVX]{1,6}(?![\\p{L}]))|([Bb]onus|BONUS|[Tt]ie-?break(?:er)?))(\\s*[.)](?!\\d)(?:\\s*[-–:=]>?)?\\s*|\\s*[:：=→»]+\\s*|\\s*[-–—]{1,2}>?\\s*|(?<=[\\])])\\s*|(?=[A-HVTFRPWSNJDYА-ЕНП](?![\\p{L}])|[a-hfvtrа-е](?![\\p{L}]))|\\s*[…_]+\\s*|\\s+(?=\\S))`,
   'gu',
 );
 const LONGEST = 3000;
@@ -64,7 +64,7 @@ export const withinValue = (first: string, rest: string): number => rest.split('
 
 /** Reads a line into entries. Their labels go up by one, or a value that is a key stands between; a line that starts otherwise has none. */
 export function entriesIn(text: string): ListEntry[] {
-  if (text.length > LONGEST || !/\d|[IVX]|bonus/i.test(text)) return [];
+  if (text.length > LONGEST || !/\d|[IVX]|bonus|tie/i.test(text)) return [];
   const range = RANGE.exec(text);
   if (range && Number(range[2]) > Number(range[1]) && GLUED.test(range[3] ?? '')) {
     const from = text.length - (range[3]?.length ?? 0);

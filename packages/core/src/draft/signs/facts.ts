@@ -8,7 +8,7 @@ import type { Line } from '../lines.js';
 import { told } from '../lines.js';
 import { pointsEach } from '../points.js';
 import { truth, truthKey } from '../truths.js';
-import { CHAT } from '../words.js';
+import { CHAT, OFFER } from '../words.js';
 import { entriesIn, type ListEntry } from './entries.js';
 import { furnitureOf, type Furniture } from './furniture.js';
 import { labelsAt, type Label } from './label.js';
@@ -158,7 +158,7 @@ export class Facts {
     return this.once('ranges', () => (/\d/.test(this.text) ? kindsOfRanges(this.trimmed) : []));
   }
   get chat(): boolean {
-    return this.once('chat', () => CHAT.test(this.trimmed) && !/_{3,}/.test(this.text));
+    return this.once('chat', () => (CHAT.test(this.trimmed) || OFFER.test(this.trimmed)) && !/_{3,}/.test(this.text));
   }
   /** Entries as a line of a key list would have them. */
   get entries(): readonly ListEntry[] {

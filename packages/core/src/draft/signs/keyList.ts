@@ -30,7 +30,7 @@ export function keyHeading(v: View): number {
 const LEAD = /^[\s\p{So}✅]*[^\d:]{2,40}[:.)–-]\s+(?=\S)/u;
 const WIDE_LEAD = /^\s*\p{L}[^:|]{1,40}?(?:\s{2,}|\t+)(?=\d)/u;
 const ANY_LEAD = /^[^\d:|]{2,60}(?:\d{1,2}|[IVX]{1,4})?\s?[:=]\s*(?=\(?\d)/u;
-const GROUP = pattern(`^\\s*(?:(?:${PART}|text|scenario|passage|topic|unit|block|set|test|quiz|version|group)(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,5})(?![\\p{L}\\d])|[IVX]{1,5}(?=\\s*[:–—-]|\\s*[.)]\\s|\\s{2,})|[A-H](?=\\s*[:.)–—-]\\s))\\s*[:.)–—-]*\\s*(?=\\S)`);
+const GROUP = pattern(`^\\s*(?:(?:${PART}|text|scenario|passage|topic|unit|block|set|test|quiz|version|group)(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,5})(?![\\p{L}\\d])|[IVX]{1,5}(?=\\s*[:–—-]|\\s*[.)]\\s|\\s{2,})|[A-H](?=\\s*[:.)–—-]\\s|\\s{2,}\\d))\\s*[:.)–—-]*\\s*(?=\\S)`);
 const LETTERS = /^(?:[A-Ha-hTFV]{3,}|[A-Ha-hА-Да-д](?:[\s,;./–-]+[A-Ha-hА-Да-д]){2,}|[TFVR](?:[\s,;./–-]+[TFVR]){2,}|(?:[A-HTF]{2,}\s*)+)[.;]?$/u;
 
 /** How many keys stand in a row without numbers: "B C A D", "TFTTF". */
@@ -86,6 +86,9 @@ export const listEntry: Recogniser = {
     if (group && inner.length >= 1) out.push({ role: 'list-entry', sort: 'group', weight: Math.min(5, keyness(inner, v.series.texts)) + W.listGroup + inRegion, why: 'Keys of a part, in one row.', at: group[0].length, entries: inner.length });
     else if (group && lettersIn(t.slice(group[0].length)) >= 3) out.push({ role: 'list-entry', sort: 'group', weight: W.listGroupLetters + inRegion, why: 'Keys of a part, in one row.', at: group[0].length, entries: lettersIn(t.slice(group[0].length)) });
     else if (group && facts.part) out.push({ role: 'list-entry', sort: 'group', weight: 0.3 + inRegion, why: 'The key of a part.', at: group[0].length, entries: 1 });
+    const sentence = /^[^\d:|]{2,60}\.\s+(?=\d)/u.exec(t);
+    const told = sentence && !facts.asks ? entriesIn(t.slice(sentence[0].length)) : [];
+    if (sentence && told.length >= 4 && v.series.names(told) > 0) out.push({ role: 'list-entry', sort: 'group', weight: Math.min(5, keyness(told, v.series.texts)) + v.series.names(told), why: 'Numbers that go up, with a key each.', at: sentence[0].length, entries: told.length });
     const any = ANY_LEAD.exec(t);
     if (any && !group && !facts.asks) {
       const behind = entriesIn(t.slice(any[0].length));

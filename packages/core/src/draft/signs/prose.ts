@@ -1,7 +1,7 @@
 /** Lines of words: what goes on from the question above, texts to read, instructions, headings, and talk around the questions. */
 import { pattern } from '../labels.js';
 import { pointsTotal } from '../points.js';
-import { CHAT, KIND_NAME, PART } from '../words.js';
+import { KIND_NAME, PART } from '../words.js';
 import { W } from '../search/weights.js';
 import { keyHeading } from './keyList.js';
 import { cardOf } from './card.js';
@@ -42,6 +42,7 @@ export const READ =
   /(?:questions?|items?)\s+\d+\s*(?:[-–]|to|and|through)\s*\d+\s+(?:refer|are based|relate|are about)|(?:based on|refers? to|relates? to|use) the (?:text|passage|following|extract|scenario|table|diagram|information|case)|the following (?:text|passage|extract|paragraph|dialogue|article|story|scenario|case|information)|folgende[nr]? (?:text|abschnitt)|siguiente (?:texto|fragmento)|texte suivant|seguente (?:testo|brano)|seguinte (?:texto|trecho)|volgende tekst|(?:^|[^\p{L}])(?:read|lies|lest|lee|lea|lean|lisez|leia|leggi|leggete|lees|przeczytaj|прочитайте|прочти|okuyun|oku)(?![\p{L}])[^?]{0,60}(?:text|passage|paragraph|article|story|extract|following|scenario|case|texto|pasaje|fragmento|artículo|texte|passage|abschnitt|brano|testo|trecho|tekst|fragment|текст|отрывок|уривок|metn|parça)/iu;
 const ORDER =
   /^(?:instructions?|directions?|label|name the|draw|list|solve|translate|find|correct the|rewrite|rechne\p{L}*|beantworte\p{L}*|ergänze\p{L}*|verbind\p{L}*|setze|entscheide\p{L}*|calcul\p{L}*|responde|contesta|resuelve|réponds|répondez|calculez|choose|circle|tick|select|read|write|answer|fill|match|complete|mark|put|underline|show|decide|look|use|work|indicate|say|kreuz\p{L}*|schreib\p{L}*|lies|ordne\p{L}*|wähl\p{L}*|elige|escoge|escrib[ae]|lee|completa|marca|indica|une|subraya|relaciona|entoure\p{L}*|écri\p{L}*|lis|relie\p{L}*|coche\p{L}*|complète\p{L}*|indique\p{L}*|choisi\p{L}*|assinale|marque|responda|escolha|escreva|complete|relacione|scegli|segna|leggi|scrivi|completa|indica|rispondi|kies|lees|vul|omcirkel|schrijf|zet|beantwoord|wybierz|zaznacz|napisz|odpowiedz|uzupełnij|połącz|выбер\p{L}*|прочит\p{L}*|отмет\p{L}*|напиш\p{L}*|ответ\p{L}*|обер\p{L}*|познач\p{L}*|дай\p{L}*|seç\p{L}*|oku\p{L}*|işaretle\p{L}*|yaz\p{L}*|now |for questions|for each|in this (?:part|section)|each (?:question|item|statement))/iu;
+const POLITE = /^(?:please|bitte|por favor|merci de|s'il vous plaît,?|prego|per favore|proszę|пожалуйста|будь ласка|lütfen|alsjeblieft)[,!]?\s+/iu;
 const NOTE = /^(?:instructions?|directions?|note|nb|n\.b\.|hinweis|tip|attention|wichtig|important|remember|time allowed|you (?:have|may|will|must|should)|answer all|there (?:is|are)|do not|no calculator|duration|total|marks|points)(?![\p{L}])/iu;
 /** "Questions 5 to 8", "Items 1-10:" */
 export const RANGE_HEAD =
@@ -54,7 +55,7 @@ export const instruction: Recogniser = {
     const { facts } = v;
     if (facts.furniture) return [];
     let w = W.instruction + (facts.kind ? W.saysKind : 0) + (facts.each !== null ? W.pointsEach : 0);
-    if (ORDER.test(facts.trimmed) && !facts.asks) w += W.orders;
+    if (ORDER.test(facts.trimmed.replace(POLITE, '')) && !facts.asks) w += W.orders;
     if (NOTE.test(facts.trimmed)) w += W.orders;
     if (READ.test(facts.trimmed) || RANGE_HEAD.test(facts.trimmed)) w += W.orders;
     for (const l of facts.labels) if (l.form !== 'loose') w += W.instructionLabel;
@@ -200,7 +201,7 @@ export const aside: Recogniser = {
     }
     if (v.series.spoken.has(v.place)) return say(W.chat + 2, 'What was asked of the assistant.', 'chat');
     if (v.series.repeated.has(facts.trimmed)) return say(W.repeated, 'Stands on every page.', 'page');
-    if (CHAT.test(facts.trimmed) || FAREWELL.test(facts.trimmed)) return say(W.chat - (facts.labels.some((l) => l.cls === 'num' || l.cls === 'word') ? 4 : 0) - (facts.gap ? 1.5 : 0), 'Talk around the questions.', 'chat');
+    if (facts.chat || FAREWELL.test(facts.trimmed)) return say(W.chat - (facts.labels.some((l) => l.cls === 'num' || l.cls === 'word') ? 4 : 0) - (facts.gap ? 1.5 : 0), 'Talk around the questions.', 'chat');
     if (STAMP.test(facts.trimmed)) return say(W.page, 'A time of a transcript.', 'page');
     if (/^\d{1,4}$/.test(facts.trimmed) && v.after && STAMP.test(v.after.facts.trimmed)) return say(W.page, 'A number of a transcript.', 'page');
     if (/^[-–—]?\s*\d{1,3}\s*[-–—]?$/.test(facts.trimmed) && v.after && (v.series.repeated.has(v.after.facts.trimmed) || v.after.facts.furniture === 'foot' || v.after.facts.furniture === 'page')) return say(W.page - 1, 'A page number.', 'page');

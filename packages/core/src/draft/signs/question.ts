@@ -1,7 +1,7 @@
 /** Starts of questions: a number, a word with a number, a letter or Roman number where the draft counts so, or no label at all. */
 import { truthNote } from '../truths.js';
 import { pattern } from '../labels.js';
-import { POINTS, QUESTION } from '../words.js';
+import { OFFER, POINTS, QUESTION } from '../words.js';
 import { W } from '../search/weights.js';
 import { cardOf } from './card.js';
 import { labelsAt } from './label.js';
@@ -120,7 +120,7 @@ function plain(v: View): Sign[] {
   if (words < 3) w += W.fewWords;
   if (facts.keyAt !== null) w += W.saysKey;
   if (facts.field) w += W.saysField;
-  if (facts.chat && !facts.asks) w += W.saysChat;
+  if (facts.chat) w += facts.asks && !OFFER.test(facts.trimmed) ? 0 : W.saysChat;
   if (/!\s*$/.test(facts.trimmed)) w += W.exclaims;
   if (!facts.asks && !facts.gap && /\S(?:\t|\s{5,})\s*\S/.test(line.text)) w += W.wideInside;
   if (capitals(facts.trimmed)) w += W.wideInside;
