@@ -216,8 +216,12 @@ export function wordings(value: string): string[] {
   if (v.length > 400) return [v];
   const also =
     /\s*[([]\s*(?:also(?: accept(?:ed)?)?|accept(?: also)?|or)\s*:?\s*([^)\]]+?)\s*[)\]]\s*$/i.exec(v) ??
-    /\s*[([]\s*(?:también vale|vale también|también|auch richtig|auch|aussi|accepter aussi|anche|vale anche|também|aceita-se também|ook goed|ook|także|również|также|тоже|також|veya|oppure|alternativ\p{L}*)\s*:?\s*([^)\]]+?)\s*[)\]]\s*$/iu.exec(v) ??
-    /\s*\(\s*[«“"„]?\s*([^)]+?)\s*[»”"]?\s+(?:(?:is|are) (?:also )?(?:fine|accepted|ok)(?: too)?|gilt auch|ist auch richtig|est accepté(?:e)?(?: aussi)?|est aussi accepté(?:e)?|también (?:vale|sirve)|va bene(?: anche)?|também serve|mag ook|też (?:dobrze|może być)|тоже (?:верно|подходит)|теж підходить)\)\s*$/iu.exec(v);
+    /\s*[([]\s*(?:también vale|vale también|también|auch richtig|auch|aussi|accepter aussi|anche|vale anche|também|aceita-se também|ook goed|ook|także|również|также|тоже|також|veya|oppure|alternativ\p{L}*)\s*:?\s*([^)\]]+?)\s*[)\]]\s*$/iu.exec(
+      v,
+    ) ??
+    /\s*\(\s*[«“"„]?\s*([^)]+?)\s*[»”"]?\s+(?:(?:is|are) (?:also )?(?:fine|accepted|ok)(?: too)?|gilt auch|ist auch richtig|est accepté(?:e)?(?: aussi)?|est aussi accepté(?:e)?|también (?:vale|sirve)|va bene(?: anche)?|também serve|mag ook|też (?:dobrze|może być)|тоже (?:верно|подходит)|теж підходить)\)\s*$/iu.exec(
+      v,
+    );
   if (also) {
     more.push(...wordings(also[1] ?? ''));
     v = v.slice(0, also.index);

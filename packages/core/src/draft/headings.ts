@@ -5,11 +5,15 @@ import { headOf, pattern, romanValue } from './labels.js';
 import { KIND_CODES } from './kindCodes.js';
 import { KIND_NAME, KIND_NAME_ORDER, KIND_WORDS, PART } from './words.js';
 
-const PART_LINE = pattern(`^[\\s\\p{So}]*(?:\\d{1,2}\\s?(?:e|re|er|ère|ème|º|ª|\\.|st|nd|rd|th|-?й|-?а|-?я)?\\s+)?(?:${PART})(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,4}|one|two|three|four|five)?(?:\\s*[:.–—)(-]|\\s{2,}|\\s*$)`);
+const PART_LINE = pattern(
+  `^[\\s\\p{So}]*(?:\\d{1,2}\\s?(?:e|re|er|ère|ème|º|ª|\\.|st|nd|rd|th|-?й|-?а|-?я)?\\s+)?(?:${PART})(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,4}|one|two|three|four|five)?(?:\\s*[:.–—)(-]|\\s{2,}|\\s*$)`,
+);
 /** "Part B: …" */
 export const partLine = (text: string): boolean => PART_LINE.test(headOf(text));
 
-const PART_LABEL = pattern(`(?:^|\\s)(?:${PART})(?![\\p{L}])\\s*(?:no\\.?|n[º°]|nr\\.?)?\\s*([A-Z]|\\d{1,2}|[IVX]{1,5}|one|two|three|four|five)(?![\\p{L}\\d])`);
+const PART_LABEL = pattern(
+  `(?:^|\\s)(?:${PART})(?![\\p{L}])\\s*(?:no\\.?|n[º°]|nr\\.?)?\\s*([A-Z]|\\d{1,2}|[IVX]{1,5}|one|two|three|four|five)(?![\\p{L}\\d])`,
+);
 const NUMERALS: Record<string, string> = { one: '1', two: '2', three: '3', four: '4', five: '5' };
 /** What a part is called in its heading and in key lists: "A", "2", "III"; empty where it has no name. */
 export function partLabel(text: string): string {

@@ -33,7 +33,10 @@ export function build(block: Block, lines: readonly Line[], draft: string, liste
   return { item, problems: m.problems, used: m.used };
 }
 
-const ANSWER_BEHIND = new RegExp(`\\s*[([{]\\s*(?:(?:${ANSWER})\\s*[:=]|(?:ans|resp|r[ée]p|risp|antw|lös|odp|отв|відп|key|sol)\\.)\\s*([^()[\\]{}]{1,160})[)\\]}]\\s*$`, 'iu');
+const ANSWER_BEHIND = new RegExp(
+  `\\s*[([{]\\s*(?:(?:${ANSWER})\\s*[:=]|(?:ans|resp|r[ée]p|risp|antw|lös|odp|отв|відп|key|sol)\\.)\\s*([^()[\\]{}]{1,160})[)\\]}]\\s*$`,
+  'iu',
+);
 const BONUS = /^[([]?\s*bonus(?: question)?\s*[)\]]?\s*[:.–-]?\s*/i;
 /** Marks that assistants leave for their sources: "【4†source】", "[^3]", "[12]" behind a sentence. */
 const CITATION = /\s*(?:【[^】]{1,40}】|\[\^\d{1,3}\]|\[\d{1,3}\](?=\s*$)|\(\[[^\]]{1,60}\]\[\d{1,2}\]\))/gu;
@@ -213,7 +216,9 @@ function withFields(m: Making, item: Item): Item {
   }
   for (const k of m.keys) if (k.feedback && !m.answerFeedback) feedback.general = [feedback.general, m.rich(k.feedback, 'feedback')].filter(Boolean).join(' ');
   if (m.reason && !feedback.general) {
-    const text = withoutCitations(m.reason.trimmed()).rich.replace(/^\((.*)\)$/su, '$1').replace(/^([^()]*)\)$/su, '$1');
+    const text = withoutCitations(m.reason.trimmed())
+      .rich.replace(/^\((.*)\)$/su, '$1')
+      .replace(/^([^()]*)\)$/su, '$1');
     if (text) feedback.general = text;
   }
   const points = m.points ?? b.part.points ?? (b.part.questions === 1 ? b.part.total : undefined);

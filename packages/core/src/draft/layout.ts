@@ -77,7 +77,8 @@ function obeying(signs: readonly Sign[], role: Role, start: number): Sign[] {
   const found = wanted.map((s) => ({ ...s, weight: Math.max(s.weight, 8), why: 'You said so.' }));
   const made: Sign = { role: as[role][0] ?? 'aside', weight: 7, why: 'You said so.', at: start };
   if (role === 'question') found.push({ ...made, sort: 'plain' });
-  else if (role === 'option' || role === 'step') found.push({ ...made, sig: 'bare', segments: [{ label: '', ord: 0, sig: 'bare', start, from: start, to: 1e9, marked: false, star: false, box: false }] });
+  else if (role === 'option' || role === 'step')
+    found.push({ ...made, sig: 'bare', segments: [{ label: '', ord: 0, sig: 'bare', start, from: start, to: 1e9, marked: false, star: false, box: false }] });
   else if (role === 'feedback' || role === 'field') found.push({ ...made, role: 'field', name: 'feedback' });
   else found.push(made);
   // where it cannot be that, the line is set aside and nothing else

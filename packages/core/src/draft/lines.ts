@@ -149,12 +149,17 @@ const COATS: readonly RegExp[] = [
 ];
 /** What stands in front of the lines of a draft, where at least three of its first hundred and a fifth of them have it. */
 function coatOf(draft: string): RegExp | null {
-  const head = draft.slice(0, 20_000).split('\n', 120).filter((l) => l.trim());
+  const head = draft
+    .slice(0, 20_000)
+    .split('\n', 120)
+    .filter((l) => l.trim());
   if (!/\d[:.]\d{2}/.test(draft.slice(0, 20_000))) return null;
-  return COATS.find((c) => {
-    const n = head.filter((l) => c.test(l.slice(0, 120))).length;
-    return n >= 3 && n >= head.length * 0.2;
-  }) ?? null;
+  return (
+    COATS.find((c) => {
+      const n = head.filter((l) => c.test(l.slice(0, 120))).length;
+      return n >= 3 && n >= head.length * 0.2;
+    }) ?? null
+  );
 }
 
 const indentOf = (text: string): number => /^\s*/.exec(text)?.[0].replace(/\t/g, '    ').length ?? 0;
@@ -163,7 +168,8 @@ const indentOf = (text: string): number => /^\s*/.exec(text)?.[0].replace(/\t/g,
 export function lineText(written: string, coat = 0): LineText {
   // a backslash at the end is a line break that markdown did not get to show
   const tail = written.endsWith('\\') || /\\\s+$/.test(written) ? /\\+(\s*)$/.exec(written) : null;
-  const raw = tail && (tail[0].length - (tail[1]?.length ?? 0)) % 2 === 1 ? written.slice(0, tail.index + tail[0].length - (tail[1]?.length ?? 0) - 1) : written;
+  const raw =
+    tail && (tail[0].length - (tail[1]?.length ?? 0)) % 2 === 1 ? written.slice(0, tail.index + tail[0].length - (tail[1]?.length ?? 0) - 1) : written;
   if (coat > 0) {
     // what stands in front of the words of every line is none of them
     const inner = lineText(raw.slice(coat));

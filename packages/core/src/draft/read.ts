@@ -62,7 +62,14 @@ export class DraftReader {
     const { outline: o, series } = layout(lines, options.overrides ?? new Map());
     const keys = assignKeys(o, lines);
     const said = o.meta.find((f) => f.name === 'language')?.piece;
-    const whole = mannerOf(o, lines, draft, options.language ?? (said && lines[said.line]?.text.slice(said.from, said.to).trim()), options.keysFrom ?? 'auto', series.bracketAnswers);
+    const whole = mannerOf(
+      o,
+      lines,
+      draft,
+      options.language ?? (said && lines[said.line]?.text.slice(said.from, said.to).trim()),
+      options.keysFrom ?? 'auto',
+      series.bracketAnswers,
+    );
     const { looks, keysFrom, ...manner } = whole;
     const next = new Map<number, Kept[]>();
     const { sections, homes } = sectionsOf(o, lines);
@@ -392,7 +399,9 @@ function numberDoubts(built: readonly Placed[], lines: readonly Line[]): Diagnos
       }
       continue;
     }
-    const sub = (b.block.sub !== undefined && b.block.sub !== 'a' && n === last) || (b.block.form === 'decimal' && last !== null && Math.floor(n / 100) > Math.floor(last / 100) && n % 100 === 1);
+    const sub =
+      (b.block.sub !== undefined && b.block.sub !== 'a' && n === last) ||
+      (b.block.form === 'decimal' && last !== null && Math.floor(n / 100) > Math.floor(last / 100) && n % 100 === 1);
     if (last !== null && n !== last + 1 && n !== 1 && !restarted && !sub) {
       const line = lines[b.block.line];
       const at = line ? told(line, numbered) : null;

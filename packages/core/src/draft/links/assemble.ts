@@ -5,12 +5,23 @@ import { kindIn, kindNamed, kindsOfRanges, partLabel } from '../headings.js';
 import { keyHead, keyTail, wrongTail } from '../keys.js';
 import { pattern } from '../labels.js';
 import { told, type Line } from '../lines.js';
-import { Block, emptyPart, NO_PART, UNTITLED_PART, type Entry, type LabelClass, type LineRole, type Outline, type Part, type Piece, type Role } from '../outline.js';
+import {
+  Block,
+  emptyPart,
+  NO_PART,
+  UNTITLED_PART,
+  type Entry,
+  type LabelClass,
+  type LineRole,
+  type Outline,
+  type Part,
+  type Piece,
+  type Role,
+} from '../outline.js';
 import { pointsEach, pointsTotal } from '../points.js';
 import { Mode, State } from '../search/state.js';
 import type { Reading } from '../search/search.js';
 import type { Series, Unit } from '../series/series.js';
-import { entriesIn } from '../signs/entries.js';
 import type { Segment } from '../signs/inline.js';
 import { READ, RANGE_HEAD } from '../signs/prose.js';
 import type { Sign } from '../signs/sign.js';
@@ -88,7 +99,11 @@ export class Assembly implements Outline {
   ) {
     this.roles = lines.map(() => BLANK_ROLE);
     this.parts.push(this.part);
-    this.listed = new Set(reading.path.filter((p) => p.sign.role === 'list-entry' || p.sign.role === 'list-more' || (p.sign.role === 'table' && p.sign.sort === 'keys')).map((p) => p.place));
+    this.listed = new Set(
+      reading.path
+        .filter((p) => p.sign.role === 'list-entry' || p.sign.role === 'list-more' || (p.sign.role === 'table' && p.sign.sort === 'keys'))
+        .map((p) => p.place),
+    );
     let before = new State();
     for (const { place, sign, state } of reading.path) {
       const unit = units[place];
@@ -191,7 +206,12 @@ export class Assembly implements Outline {
         return this.table(sign, before);
       case 'list-head':
         this.block = null;
-        this.keyRows.push({ rows: sign.sort === 'row' ? [{ line: line.index, at: sign.at }] : [], numbered: sign.sort === 'row', heading: sign.sort === 'row' ? line.text.slice(0, sign.at) : line.text, line: line.index });
+        this.keyRows.push({
+          rows: sign.sort === 'row' ? [{ line: line.index, at: sign.at }] : [],
+          numbered: sign.sort === 'row',
+          heading: sign.sort === 'row' ? line.text.slice(0, sign.at) : line.text,
+          line: line.index,
+        });
         this.heads++;
         return this.say(line, 'key-list', 'key list', sign.why);
       case 'list-entry': {
@@ -249,7 +269,15 @@ export class Assembly implements Outline {
       delete this.part.kind;
     }
     const bonus = label?.cls === 'bonus';
-    const name = label && label.cls !== 'turn' ? { label: label.text + (sub ?? ''), ...(label.ord > 0 && { number: label.ord }), ...((sub ?? label.sub) && { sub: sub ?? label.sub }), form: label.cls === 'dec' ? 'decimal' : label.sig } : {};
+    const name =
+      label && label.cls !== 'turn'
+        ? {
+            label: label.text + (sub ?? ''),
+            ...(label.ord > 0 && { number: label.ord }),
+            ...((sub ?? label.sub) && { sub: sub ?? label.sub }),
+            form: label.cls === 'dec' ? 'decimal' : label.sig,
+          }
+        : {};
     const b = this.open(line, name);
     if (bonus) b.bonus = true;
     const from = sign.at;
@@ -260,7 +288,8 @@ export class Assembly implements Outline {
       b.keys.push({ line: line.index, pieces: [this.piece(line, ...sign.keyInFront)], feedback: [], ...(said !== null && { truth: said }) });
     }
     if (facts.prefix.truths) b.kind = 'true-false';
-    if (facts.prefix.points && facts.prefix.at > facts.start) b.fields.push({ name: 'points', line: line.index, pieces: [this.piece(line, ...facts.prefix.points)] });
+    if (facts.prefix.points && facts.prefix.at > facts.start)
+      b.fields.push({ name: 'points', line: line.index, pieces: [this.piece(line, ...facts.prefix.points)] });
     if (sign.sort === 'points') b.fields.push({ name: 'points', line: line.index, pieces: [this.piece(line, from, to)] });
     else if (line.text.slice(from, to).trim()) b.stem.push(this.scored(b, line, from, to));
     if (sign.task && !label && this.part.instructions.length && !this.part.questions) this.part.instructions = [];
@@ -347,7 +376,8 @@ export class Assembly implements Outline {
   private entry(line: Line, s: Segment): Entry {
     const ends = endsOf(line.text, s.from, s.to, this.series);
     const cls = /^(?:num|roml|rom|up|low|other)/.exec(s.sig)?.[0];
-    const labels: LabelClass = cls === 'num' ? 'number' : cls === 'roml' || cls === 'rom' ? 'roman' : cls ? 'letter' : s.sig === 'bullet' || s.sig === 'box' ? 'bullet' : 'none';
+    const labels: LabelClass =
+      cls === 'num' ? 'number' : cls === 'roml' || cls === 'rom' ? 'roman' : cls ? 'letter' : s.sig === 'bullet' || s.sig === 'box' ? 'bullet' : 'none';
     const entry: Entry = {
       label: s.label,
       form: s.sig,
@@ -382,7 +412,11 @@ export class Assembly implements Outline {
     for (const s of segments) this.entry(line, s);
     // columns are read by their labels
     const ords = segments.map((s) => s.ord);
-    if ((segments.length > 1 && ords.some((o, i) => i > 0 && o !== (ords[i - 1] ?? 0) + 1)) || (before.oRow < before.oLast && (first?.ord ?? 0) <= before.oLast && start > 0)) sortByLabel(b);
+    if (
+      (segments.length > 1 && ords.some((o, i) => i > 0 && o !== (ords[i - 1] ?? 0) + 1)) ||
+      (before.oRow < before.oLast && (first?.ord ?? 0) <= before.oLast && start > 0)
+    )
+      sortByLabel(b);
     const step = before.ask === 'ordering' || b.asks === 'ordering';
     const marks = b.entries.slice(start).map((e, i) => {
       const name = (e.label || String.fromCharCode(65 + Math.min(25, start + i))).toUpperCase();
@@ -415,7 +449,8 @@ export class Assembly implements Outline {
       const f = POINTS_FIELD.exec(words) ?? /^PTS\s*:\s*/i.exec(words);
       const named = field(words);
       if (f) b.fields.push({ name: 'points', line: line.index, pieces: [this.piece(line, c.from + f[0].length, c.to)] });
-      else if (/^DIF\s*:/i.test(words)) b.fields.push({ name: 'difficulty', line: line.index, pieces: [this.piece(line, c.from + (BANK_FIELD.exec(words)?.[0].length ?? 0), c.to)] });
+      else if (/^DIF\s*:/i.test(words))
+        b.fields.push({ name: 'difficulty', line: line.index, pieces: [this.piece(line, c.from + (BANK_FIELD.exec(words)?.[0].length ?? 0), c.to)] });
       else if (named && !BANK_FIELD.test(words)) b.fields.push({ name: named.name, line: line.index, pieces: [this.piece(line, c.from + named.at, c.to)] });
     }
     const words = t.slice(value?.from ?? sign.at, value?.to ?? to).trim();
@@ -438,7 +473,8 @@ export class Assembly implements Outline {
     if (name === 'kind') b.kind = kindNamed(line.text.slice(sign.at)) ?? b.kind;
     const entry = b.entries[b.entries.length - 1];
     const own = entry && this.lines[entry.pieces[0]?.line ?? 0];
-    if (name === 'feedback' && entry && !b.keys.length && !b.fields.length && (after.mode === Mode.options || (own && line.indent > own.indent))) entry.feedback.push(piece);
+    if (name === 'feedback' && entry && !b.keys.length && !b.fields.length && (after.mode === Mode.options || (own && line.indent > own.indent)))
+      entry.feedback.push(piece);
     else {
       const made = { name, line: line.index, pieces: [piece] };
       b.fields.push(made);
@@ -516,8 +552,7 @@ export class Assembly implements Outline {
   }
   private startPassage(line: Line): void {
     if (this.part.questions || this.part.lead) {
-      const { label, title } = this.part.lead ?? this.part;
-      void title;
+      const { label } = this.part.lead ?? this.part;
       const kind = this.part.kind;
       const points = this.part.points;
       this.part = { ...emptyPart(line.index), label, ...(kind && { kind }), ...(points !== undefined && { points }) };
@@ -551,11 +586,32 @@ export class Assembly implements Outline {
       return this.say(line, 'pair', '⇄', sign.why);
     }
     if (sign.sort === 'side' && sign.label) {
-      const e = this.entry(line, { label: sign.label.text, ord: sign.label.ord, sig: sign.label.sig, start: u.facts.start, from: sign.at, to: line.text.trimEnd().length, marked: false, star: false, box: false });
+      const e = this.entry(line, {
+        label: sign.label.text,
+        ord: sign.label.ord,
+        sig: sign.label.sig,
+        start: u.facts.start,
+        from: sign.at,
+        to: line.text.trimEnd().length,
+        marked: false,
+        star: false,
+        box: false,
+      });
       return this.say(line, 'pair', e.label.toUpperCase(), sign.why);
     }
     const bullet = Boolean(u.facts.front.bullet);
-    if (bullet || (!b.pairs.length && !b.entries.length)) this.entry(line, { label: '', ord: 0, sig: bullet ? 'bullet' : 'bare', start: sign.at, from: sign.at, to: line.text.trimEnd().length, marked: false, star: false, box: false });
+    if (bullet || (!b.pairs.length && !b.entries.length))
+      this.entry(line, {
+        label: '',
+        ord: 0,
+        sig: bullet ? 'bullet' : 'bare',
+        start: sign.at,
+        from: sign.at,
+        to: line.text.trimEnd().length,
+        marked: false,
+        star: false,
+        box: false,
+      });
     else if (b.pairs.length) b.pairs[b.pairs.length - 1]?.right.push(this.piece(line, sign.at));
     else b.entries[b.entries.length - 1]?.pieces.push(this.piece(line, sign.at));
     this.say(line, 'pair', '', sign.why);
@@ -580,7 +636,8 @@ export class Assembly implements Outline {
         if (!b) break;
         table.rows.forEach((row, i) => {
           const [left, right, ...more] = row.cells;
-          if ((i === 0 && table.headed) || /^column\s/i.test(left?.text ?? '') || more.filter((c) => c.text).length > 1) return this.say(row.line, 'pair', '', 'Names the columns.');
+          if ((i === 0 && table.headed) || /^column\s/i.test(left?.text ?? '') || more.filter((c) => c.text).length > 1)
+            return this.say(row.line, 'pair', '', 'Names the columns.');
           b.pairs.push({ left: left ? [this.piece(row.line, left.from, left.to)] : [], right: right ? [this.piece(row.line, right.from, right.to)] : [] });
           this.say(row.line, 'pair', '⇄', sign.why);
         });
@@ -637,14 +694,28 @@ export class Assembly implements Outline {
     for (let i = 0; i + 1 < this.blocks.length; i++) {
       const b = this.blocks[i] as Block;
       const next = this.blocks[i + 1] as Block;
-      if (b.form !== 'word' || b.sub || next.sub || b.entries.length || b.keys.length || b.pairs.length || b.fields.length || next.form === 'word' || (next.number !== 1 && next.form !== 'decimal')) continue;
+      if (
+        b.form !== 'word' ||
+        b.sub ||
+        next.sub ||
+        b.entries.length ||
+        b.keys.length ||
+        b.pairs.length ||
+        b.fields.length ||
+        next.form === 'word' ||
+        (next.number !== 1 && next.form !== 'decimal')
+      )
+        continue;
       const part: Part = { ...emptyPart(b.line), label: String(b.number ?? ''), title: this.lines[b.line]?.text.trim() ?? '' };
       part.instructions = b.stem.filter((p) => p.line !== b.line);
       for (const p of [{ line: b.line }, ...b.stem]) {
         const line = this.lines[p.line];
         if (!line) continue;
         describe(part, line);
-        this.roles[p.line] = p.line === b.line ? { role: 'part', mark: 'part', reason: 'Questions numbered anew stand below it.' } : { role: 'aside', mark: '', reason: 'An instruction for the questions below.' };
+        this.roles[p.line] =
+          p.line === b.line
+            ? { role: 'part', mark: 'part', reason: 'Questions numbered anew stand below it.' }
+            : { role: 'aside', mark: '', reason: 'An instruction for the questions below.' };
       }
       this.parts.push(part);
       this.blocks.splice(i, 1);
@@ -711,4 +782,3 @@ export function describe(part: Part, line: Line): void {
   if (each !== null) part.points = each;
   if (total !== null) part.total = total;
 }
-void entriesIn;

@@ -41,10 +41,13 @@ export function entriesOf(rows: KeyRows, lines: readonly Line[], subs: boolean, 
     if (!line) continue;
     const whole = stretchOf(line, row.at, line.text.length, 0).trimmed();
     const text = whole.text;
-    const add = (number: number | null, value: Stretch, sub = ''): void => void out.push({ number, sub, value: withoutWord(value.trimmed()), reason: null, line: row.line });
+    const add = (number: number | null, value: Stretch, sub = ''): void =>
+      void out.push({ number, sub, value: withoutWord(value.trimmed()), reason: null, line: row.line });
     const last = out[out.length - 1];
     if (row.cells ?? (/\|/.test(text) && /^\s*\|/.test(line.text))) {
-      const cells = (row.cells ?? barCells(text).map((c) => ({ ...c, from: c.from + row.at, to: c.to + row.at }))).map((c) => stretchOf(line, c.from, c.to, 0).trimmed());
+      const cells = (row.cells ?? barCells(text).map((c) => ({ ...c, from: c.from + row.at, to: c.to + row.at }))).map((c) =>
+        stretchOf(line, c.from, c.to, 0).trimmed(),
+      );
       if (cells.every((c) => /^:?-*:?$/.test(c.text))) continue;
       const below = rows.rows[r + 1];
       const next = below?.cells && lines[below.line] ? below.cells.map((c) => stretchOf(lines[below.line] as Line, c.from, c.to, 0).trimmed()) : null;
@@ -64,7 +67,13 @@ export function entriesOf(rows: KeyRows, lines: readonly Line[], subs: boolean, 
     }
     const numbersOver = numbersAlone(text);
     const under = rows.rows[r + 1];
-    const values = under && numbersOver ? (lines[under.line]?.text ?? '').trim().split(/[\s|]+/).filter(Boolean) : [];
+    const values =
+      under && numbersOver
+        ? (lines[under.line]?.text ?? '')
+            .trim()
+            .split(/[\s|]+/)
+            .filter(Boolean)
+        : [];
     if (numbersOver && values.length === numbersOver.length && under) {
       const next = lines[under.line] as Line;
       let at = 0;
@@ -134,9 +143,13 @@ function withoutWord(s: Stretch): Stretch {
   const m = WORD.exec(s.text);
   return m && m[0].length < s.text.length ? s.slice(m[0].length).trimmed() : s;
 }
-const namesQuestionsBare = (rows: KeyRows, lines: readonly Line[]): boolean => rows.rows.some((r) => entriesIn(lines[r.line]?.text.slice(r.at) ?? '').length > 0);
+const namesQuestionsBare = (rows: KeyRows, lines: readonly Line[]): boolean =>
+  rows.rows.some((r) => entriesIn(lines[r.line]?.text.slice(r.at) ?? '').length > 0);
 function numbersAlone(text: string): number[] | null {
-  const parts = text.trim().split(/[\s|.)]+/).filter(Boolean);
+  const parts = text
+    .trim()
+    .split(/[\s|.)]+/)
+    .filter(Boolean);
   return parts.length >= 3 && parts.every((p, i) => /^\d{1,3}$/.test(p) && (i === 0 || Number(p) === Number(parts[i - 1]) + 1)) ? parts.map(Number) : null;
 }
 
@@ -184,7 +197,8 @@ function tableRow(cells: readonly Stretch[], next: readonly Stretch[] | null, li
     if (!n) {
       // "1. B | 2. C"
       const inner = entriesIn(cells[i]?.text ?? '');
-      if (inner.length === 1 && inner[0]) out.push({ number: inner[0].number, sub: inner[0].sub, value: (cells[i] as Stretch).slice(inner[0].from, inner[0].to).trimmed(), reason: null, line });
+      if (inner.length === 1 && inner[0])
+        out.push({ number: inner[0].number, sub: inner[0].sub, value: (cells[i] as Stretch).slice(inner[0].from, inner[0].to).trimmed(), reason: null, line });
       else if (i === 0 && !inner.length) break;
       i++;
       continue;
@@ -200,6 +214,7 @@ function tableRow(cells: readonly Stretch[], next: readonly Stretch[] | null, li
   const lastCell = cells[cells.length - 1];
   const single = cells.length && !numbers[cells.length - 1] ? entriesIn(lastCell?.text ?? '') : [];
   if (single.length === 1 && single[0] && entriesIn(cells[0]?.text ?? '').length === 1 && cells.length > 1)
-    if (!out.some((e) => e.line === line && e.number === single[0]?.number)) out.push({ number: single[0].number, sub: '', value: (lastCell as Stretch).slice(single[0].from, single[0].to).trimmed(), reason: null, line });
+    if (!out.some((e) => e.line === line && e.number === single[0]?.number))
+      out.push({ number: single[0].number, sub: '', value: (lastCell as Stretch).slice(single[0].from, single[0].to).trimmed(), reason: null, line });
   return 1;
 }

@@ -39,13 +39,18 @@ interface Group {
 /** Gives the entries of all lists to the questions they name: each run of entries goes to the questions where most of it resolves. */
 export function assignKeys(o: Outline, lines: readonly Line[]): Assigned {
   const text = (pieces: readonly Piece[]): string => pieces.map((p) => lines[p.line]?.text.slice(p.from, p.to) ?? '').join(' ');
-  const words: Words = { stemOf: (b) => text(b.stem), leftsOf: (b) =>
-      b.pairs.length ? b.pairs.flatMap((p) => numbered(text(p.left))?.number ?? []) : b.entries.flatMap((e) => (e.labels === 'number' ? [Number(e.label)] : [])) };
+  const words: Words = {
+    stemOf: (b) => text(b.stem),
+    leftsOf: (b) =>
+      b.pairs.length
+        ? b.pairs.flatMap((p) => numbered(text(p.left))?.number ?? [])
+        : b.entries.flatMap((e) => (e.labels === 'number' ? [Number(e.label)] : [])),
+  };
   const out: Assigned = { keyOf: new Map(), covered: new Set(), problems: [] };
   if (!o.keyRows.length || !o.blocks.length) return out;
   const subs = o.blocks.some((b) => b.sub !== undefined);
   const decimals = o.blocks.some((b) => b.form === 'decimal');
-  const letters = o.blocks.filter((b) => /^up/.test(b.form)).length >= o.blocks.length * 0.5;
+  const letters = o.blocks.filter((b) => b.form.startsWith('up')).length >= o.blocks.length * 0.5;
   const groups = o.keyRows.flatMap((rows): Group[] => {
     const label = partLabel(rows.heading.replace(/[*#]/g, ''));
     return restarts(entriesOf(rows, lines, subs, decimals, letters)).map((entries) => ({ entries, label, line: rows.line }));
@@ -137,7 +142,14 @@ function fit(entries: readonly KeyEntry[], scope: readonly Block[], out: Assigne
     return own - (entries.length - own) * 1.2;
   }
   const bare = entries.filter((e) => e.number === null && !e.bonus);
-  if (bare.length) return orderly(bare, scope.filter((b) => !out.keyOf.has(b)), words).length === bare.length ? bare.length - scope.length * 0.01 : -bare.length;
+  if (bare.length)
+    return orderly(
+      bare,
+      scope.filter((b) => !out.keyOf.has(b)),
+      words,
+    ).length === bare.length
+      ? bare.length - scope.length * 0.01
+      : -bare.length;
   const { byName } = namesOf(scope);
   let n = 0;
   const used = new Set<Block>();
@@ -152,7 +164,8 @@ function fit(entries: readonly KeyEntry[], scope: readonly Block[], out: Assigne
   }
   return n - scope.filter((b) => !used.has(b) && !out.keyOf.has(b) && gradable(b)).length * 0.15;
 }
-const isPairing = (b: Block): boolean => b.pairs.length > 1 || (b.count.number > 1 && (b.count.letter > 0 || b.count.none + b.count.bullet > 0)) || (b.asks === 'matching' && b.entries.length > 1);
+const isPairing = (b: Block): boolean =>
+  b.pairs.length > 1 || (b.count.number > 1 && (b.count.letter > 0 || b.count.none + b.count.bullet > 0)) || (b.asks === 'matching' && b.entries.length > 1);
 
 function assign(entries: readonly KeyEntry[], scope: readonly Block[], out: Assigned, words: Words): void {
   for (const b of scope) if (gradable(b)) out.covered.add(b);
@@ -164,7 +177,13 @@ function assign(entries: readonly KeyEntry[], scope: readonly Block[], out: Assi
     return;
   }
   const inOrder = entries.filter((e) => e.number === null && !e.bonus);
-  const places = inOrder.length ? orderly(inOrder, scope.filter((b) => !out.keyOf.has(b)), words) : [];
+  const places = inOrder.length
+    ? orderly(
+        inOrder,
+        scope.filter((b) => !out.keyOf.has(b)),
+        words,
+      )
+    : [];
   if (inOrder.length && !places.length)
     out.problems.push({
       line: inOrder[0]?.line ?? 0,

@@ -107,7 +107,8 @@ function byColumns(t: TableBlock, open: Open, w: TableWriter): void {
     const b = open(row, stem, row.cells[columns.indexOf('number')]?.text ?? '');
     const options = row.cells.flatMap((c, i) => ((columns[i] ?? '') === 'option' && c.text ? [c.text.toLowerCase()] : []));
     // beside wrong answers the right one is an option itself
-    const right = (c: Cell): boolean => options.length > 0 && !options.includes(c.text.toLowerCase()) && !/^[A-Ha-h1-9][.)]?$/.test(c.text) && head.cells.some((h) => WRONG_HEAD.test(h.text));
+    const right = (c: Cell): boolean =>
+      options.length > 0 && !options.includes(c.text.toLowerCase()) && !/^[A-Ha-h1-9][.)]?$/.test(c.text) && head.cells.some((h) => WRONG_HEAD.test(h.text));
     row.cells.forEach((cell, i) => {
       const column = columns[i] ?? '';
       if (!cell.text || column === 'stem' || column === 'number') return;

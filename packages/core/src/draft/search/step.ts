@@ -194,7 +194,8 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
     }
     case 'stem': {
       // statements or steps inside the stem, and its words go on
-      const listInStem = s.mode === Mode.options && s.inQuestion && /^(?:num|rom|bullet|bare)/.test(s.oSig) && (f.asks || f.colon || (f.open && f.gap)) && s.oCount > 1;
+      const listInStem =
+        s.mode === Mode.options && s.inQuestion && /^(?:num|rom|bullet|bare)/.test(s.oSig) && (f.asks || f.colon || (f.open && f.gap)) && s.oCount > 1;
       if ((s.mode !== Mode.stem && !listInStem && !(s.noStem && s.mode === Mode.notes && sign.sort === 'head')) || !s.inQuestion) return forbidden(certain);
       if (s.said && !s.noStem) d -= 5;
       if (listInStem) {
@@ -205,7 +206,15 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       n.mode = Mode.stem;
       if (listInStem) d += 0;
       else if (s.bare || s.noStem) d += W.stemUnderLabel;
-      else if (!gap) d += before && before.facts.open && !before.facts.asks ? (wrapped(before) ? W.stemWrapped : W.stemTight * 2) : before?.facts.asks ? W.stemAfterAsk : W.stemTight;
+      else if (!gap)
+        d +=
+          before && before.facts.open && !before.facts.asks
+            ? wrapped(before)
+              ? W.stemWrapped
+              : W.stemTight * 2
+            : before?.facts.asks
+              ? W.stemAfterAsk
+              : W.stemTight;
       else d += (s.stemEnd === 1 ? W.stemGapAfterAsk : s.stemEnd === 0 && lower ? 0.3 : W.stemGapOpen) + (s.plain ? W.stemGapPlain : 0);
       // "Question 3: Milk drinks", and the question itself below
       if (gap && s.edges[0]?.sign.label?.cls === 'word' && before && before.facts.words <= 8 && !before.facts.asks && !f.number) d += 2;
@@ -228,7 +237,10 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
     case 'more-option':
       if (s.mode !== Mode.options) return forbidden(certain);
       if (gap) d -= 2.5;
-      d += (before && before.facts.open && !before.facts.asks ? 0.5 : -1.2) + (before && before.facts.length > 40 ? 0.4 : -0.6) + (before && u.line.indent > before.line.indent ? 0.6 : 0);
+      d +=
+        (before && before.facts.open && !before.facts.asks ? 0.5 : -1.2) +
+        (before && before.facts.length > 40 ? 0.4 : -0.6) +
+        (before && u.line.indent > before.line.indent ? 0.6 : 0);
       if (BARE.has(s.oSig)) d -= 1.2;
       return d;
     case 'note':
@@ -266,7 +278,12 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
         n.ask = sign.kind === 'matching' || sign.kind === 'ordering' ? sign.kind : '';
         return d;
       }
-      const goesOn = sign.name === 'feedback' && s.mode === Mode.options && !s.keyed && next !== undefined && next.facts.labels.some((l) => l.sig === s.oSig && l.ord === s.oLast + 1);
+      const goesOn =
+        sign.name === 'feedback' &&
+        s.mode === Mode.options &&
+        !s.keyed &&
+        next !== undefined &&
+        next.facts.labels.some((l) => l.sig === s.oSig && l.ord === s.oLast + 1);
       n.mode = goesOn ? Mode.options : Mode.notes;
       n.bare = !goesOn && !u.line.text.slice(sign.at).trim();
       return d;
@@ -280,7 +297,12 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       }
       if (u.folded) d += W.moreFold;
       else if (gap) d += W.moreGap;
-      else d += (before && before.facts.open ? W.moreOpen : 0.1) + (s.mode === Mode.notes ? 0.6 : -0.2) + (before && u.line.indent > before.line.indent + 2 ? 0.4 : 0) + (before?.line.own.quoted && u.line.own.quoted ? 0.8 : 0);
+      else
+        d +=
+          (before && before.facts.open ? W.moreOpen : 0.1) +
+          (s.mode === Mode.notes ? 0.6 : -0.2) +
+          (before && u.line.indent > before.line.indent + 2 ? 0.4 : 0) +
+          (before?.line.own.quoted && u.line.own.quoted ? 0.8 : 0);
       n.mode = Mode.notes;
       return d;
     }
@@ -311,7 +333,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
     case 'row':
       return rowStep(s, n, u, sign, certain);
     case 'table':
-      return tableStep(s, n, u, sign, leave, certain) + d;
+      return tableStep(s, n, sign, leave, certain) + d;
     case 'list-head': {
       if (s.none) d += sign.sort === 'row' ? -2.5 : W.listNoQuestions;
       if (s.mode === Mode.list) d -= sign.sort === 'row' ? 0.5 : 2.5;
@@ -325,7 +347,20 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
           if (x.facts.furniture) continue;
           seen++;
           const es = x.facts.entries;
-          k += g.series.inList(i) > 0 ? 1 : x.facts.keyAt !== null || x.facts.asks ? -1 : es.length ? 0.5 : x.facts.words <= 2 ? 0.4 : x.line.text.includes('|') ? 1 : x.facts.part ? 0.3 : -0.6;
+          k +=
+            g.series.inList(i) > 0
+              ? 1
+              : x.facts.keyAt !== null || x.facts.asks
+                ? -1
+                : es.length
+                  ? 0.5
+                  : x.facts.words <= 2
+                    ? 0.4
+                    : x.line.text.includes('|')
+                      ? 1
+                      : x.facts.part
+                        ? 0.3
+                        : -0.6;
         }
         d += Math.max(-3, Math.min(2.5, k)) - 0.6;
       }
@@ -413,7 +448,7 @@ function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: b
     const same = label.sig === s.qSig;
     const number = (sig: string): boolean => /^(?:num|word|dec)/.test(sig);
     if (!s.qSig) d += ord === 1 || label.cls === 'dec' ? W.firstIsOne : Math.max(-3, W.firstIsNot * ord);
-    else if (label.cls === 'num' && /^dec/.test(s.qSig) && ord === Math.floor(s.qLast / 100) + 1) d += W.next * 0.8;
+    else if (label.cls === 'num' && s.qSig.startsWith('dec') && ord === Math.floor(s.qLast / 100) + 1) d += W.next * 0.8;
     else if (ord === s.qLast + 1) d += same ? W.next : number(label.sig) && number(s.qSig) ? W.nextOtherSign : W.otherSeries;
     else if (ord === s.qLast && label.sub) d += W.nextSub;
     else if (ord === 1 || (label.cls === 'dec' && ord % 100 === 1)) d += (s.head || label.cls === 'dec' ? W.restartUnderHead : W.restart) + (same ? 0.6 : -1.2);
@@ -471,7 +506,8 @@ function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain:
   }
   if (s.said) d += !/^(?:multiple|true|ordering)/.test(s.said) || BARE.has(sig) ? -6 : s.mode === Mode.stem || s.mode === Mode.options ? 4 : -4;
   if (s.subSig && s.mode === Mode.stem) d -= 0.5;
-  if (s.mode === Mode.key || s.mode === Mode.notes) d += s.oCount > 0 && s.mode === Mode.notes && sig === s.oSig && ord === s.oLast + 1 ? -0.4 : W.optionAfterKey;
+  if (s.mode === Mode.key || s.mode === Mode.notes)
+    d += s.oCount > 0 && s.mode === Mode.notes && sig === s.oSig && ord === s.oLast + 1 ? -0.4 : W.optionAfterKey;
   if (BARE.has(sig)) {
     if (s.mode !== Mode.stem && s.mode !== Mode.options) return forbidden(certain);
     if (s.oSig && s.oSig !== sig && s.oCount > 0) return forbidden(certain);
@@ -487,7 +523,14 @@ function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain:
       const share = g.series.optionShare(sig) < 0 ? -1 : [...BARE].reduce((sum, x) => sum + g.series.optionShare(x), 0);
       if (share >= 0 && !free) d += share > 0.4 ? 1.6 : share > 0.1 ? 0 : -2;
       const next = g.units[s.place + 1];
-      if (k === 1 && (!next || (next.gap !== 0 && next.gap !== u.gap) || next.facts.labels.some((l) => (l.cls === 'num' || l.cls === 'word') && l.form !== 'loose') || next.facts.keyAt !== null)) d -= 2;
+      if (
+        k === 1 &&
+        (!next ||
+          (next.gap !== 0 && next.gap !== u.gap) ||
+          next.facts.labels.some((l) => (l.cls === 'num' || l.cls === 'word') && l.form !== 'loose') ||
+          next.facts.keyAt !== null)
+      )
+        d -= 2;
     } else {
       const before = g.units[s.place - 1];
       d += gap ? (before && before.gap > 0 ? 0.2 : W.bareGap) : W.bareNext;
@@ -503,7 +546,7 @@ function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain:
     if (s.dSig) d += sig === s.dSig ? W.optionHabit : W.optionNewHabit;
     if (s.ask === 'ordering') d += 2.5;
     else if (sig === s.qSig) d += u.line.indent > s.qIndent + 1 ? W.optionSameAsQuestion * 0.3 : W.optionSameAsQuestion;
-    if (/^num/.test(sig) && (ord === s.qLast + 1 || ord !== 1)) d -= 1.5;
+    if (sig.startsWith('num') && (ord === s.qLast + 1 || ord !== 1)) d -= 1.5;
     if (sign.sort === 'lead') d -= 0.3;
     if (s.stemEnd === 2 && !gap) d -= 0.2;
   } else {
@@ -512,9 +555,25 @@ function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain:
     if (same && ord === 0) d += W.optionUnlabelled;
     else if (same || alike) {
       const due = ord === s.oLast + 1 || (s.oRow < s.oLast && ord === s.oRow + 1);
-      d += due ? (/^num/.test(sig) ? W.optionNextNumber : W.optionNext) - (alike ? 1 : 0) : ord > s.oLast ? (k > 1 ? 1 : W.optionJump) : ord === s.oLast ? W.optionRepeat : ord === 1 ? W.optionRestart : -1.2;
-      if (/ $/.test(sig)) d += 0.6;
-    } else if (ord === 1 && s.mode === Mode.options && sig !== 'bullet' && (s.oSig === 'bullet' || BARE.has(s.oSig) || /^(?:num|rom)/.test(s.oSig)) && s.ask !== 'matching') {
+      d += due
+        ? (sig.startsWith('num') ? W.optionNextNumber : W.optionNext) - (alike ? 1 : 0)
+        : ord > s.oLast
+          ? k > 1
+            ? 1
+            : W.optionJump
+          : ord === s.oLast
+            ? W.optionRepeat
+            : ord === 1
+              ? W.optionRestart
+              : -1.2;
+      if (sig.endsWith(' ')) d += 0.6;
+    } else if (
+      ord === 1 &&
+      s.mode === Mode.options &&
+      sig !== 'bullet' &&
+      (s.oSig === 'bullet' || BARE.has(s.oSig) || /^(?:num|rom)/.test(s.oSig)) &&
+      s.ask !== 'matching'
+    ) {
       // statements or steps in the stem; the options come now
       d += W.optionListInStem + W.optionFirst;
       n.oCount = 0;
@@ -544,7 +603,8 @@ function rowStep(s: State, n: State, u: Unit, sign: Sign, certain: boolean): num
     return 1.5;
   }
   if (sign.sort === 'pair') {
-    if (label && label.cls === 'num') d += label.ord === s.rowLeft + 1 ? W.rowNumbered + (sign.sides?.labelled ? 1 : 0) : s.rowLeft === 0 ? 2.2 + (sign.sides?.labelled ? 2.4 : 0) : -1;
+    if (label && label.cls === 'num')
+      d += label.ord === s.rowLeft + 1 ? W.rowNumbered + (sign.sides?.labelled ? 1 : 0) : s.rowLeft === 0 ? 2.2 + (sign.sides?.labelled ? 2.4 : 0) : -1;
     else d += sign.sides?.labelled ? W.rowBothLabelled : W.rowPair;
     if (f.prefix.at > f.start) d += 1.5;
     if (gap && s.rowLeft > 1) d += label ? -0.8 : -2;
@@ -569,8 +629,7 @@ function rowStep(s: State, n: State, u: Unit, sign: Sign, certain: boolean): num
   return d;
 }
 
-function tableStep(s: State, n: State, u: Unit, sign: Sign, leave: () => void, certain: boolean): number {
-  const f = u.facts;
+function tableStep(s: State, n: State, sign: Sign, leave: () => void, certain: boolean): number {
   if (sign.sort === 'keys') {
     if (s.mode !== Mode.list) {
       if (s.none) return forbidden(certain);
@@ -594,7 +653,6 @@ function tableStep(s: State, n: State, u: Unit, sign: Sign, leave: () => void, c
     return 0;
   }
   if (sign.sort === 'aside') return s.mode === Mode.list ? -3 : 0;
-  void f;
   leave();
   n.mode = Mode.top;
   n.none = false;
@@ -622,15 +680,30 @@ function resolves(s: State, u: Unit, sign: Sign, g: Ground): number {
   const value = u.line.text.slice(sign.at, sign.to).trim();
   if (!value) return 0;
   const letters = lettersIn(value);
-  if (letters >= 3 && s.ask !== 'matching' && s.ask !== 'ordering' && s.gaps < 2 && !s.subSig && g.series.asMany(letters) > 2 && !/^(?:a?b?c?d?e?f?)$/i.test(value.replace(/[^A-Za-z]/g, ''))) return W.keyIsList;
+  if (
+    letters >= 3 &&
+    s.ask !== 'matching' &&
+    s.ask !== 'ordering' &&
+    s.gaps < 2 &&
+    !s.subSig &&
+    g.series.asMany(letters) > 2 &&
+    !/^(?:a?b?c?d?e?f?)$/i.test(value.replace(/[^A-Za-z]/g, ''))
+  )
+    return W.keyIsList;
   const several = s.ask !== 'matching' && s.ask !== 'ordering' && entriesIn(value).length;
-  if (s.oCount === 0) return several && several >= 2 && s.gaps < 2 && !s.subSig ? W.keyIsList : sign.announced || sign.sort === 'alone' || sign.sort === 'arrow' || sign.sort === 'numbered' ? 0 : W.keyUnresolved;
+  if (s.oCount === 0)
+    return several && several >= 2 && s.gaps < 2 && !s.subSig
+      ? W.keyIsList
+      : sign.announced || sign.sort === 'alone' || sign.sort === 'arrow' || sign.sort === 'numbered'
+        ? 0
+        : W.keyUnresolved;
   if (several && several >= 2) return W.keyIsList;
   const label = /^[("'[]*\s*(?:option\s+)?([A-Za-zА-Яа-я]|\d{1,2})(?:[)\].:,;]|\s|$)/u.exec(value)?.[1];
   const options = optionsRead(s, g);
   if (label && options.some((o) => o.label.toUpperCase() === label.toUpperCase())) return W.keyResolves;
   const words = plainOption(value.slice(0, 120));
-  if (options.some((o) => o.words === words || (o.words.length > 3 && (words.startsWith(o.words) || (words.length > 7 && o.words.startsWith(words)))))) return W.keyResolves;
+  if (options.some((o) => o.words === words || (o.words.length > 3 && (words.startsWith(o.words) || (words.length > 7 && o.words.startsWith(words))))))
+    return W.keyResolves;
   const letter = label && value.length < 4 ? (/\d/.test(label) ? Number(label) : letterOrd(label)) : 0;
   if (letter) return letter <= s.oCount && !options.some((o) => o.label) ? W.keyResolves : W.keyUnresolved;
   return sign.announced ? 0 : W.keyUnresolved * 2;

@@ -15,7 +15,11 @@ interface Paragraph {
   end: number;
 }
 
-const bare = (u: Unit): boolean => !u.facts.furniture && !u.facts.labels.some((l) => l.form !== 'loose' && l.cls !== 'turn') && !u.facts.front.bullet && (!u.facts.front.box || u.facts.front.box === 'x' || u.facts.front.box === '✓' || u.facts.front.box === '*w');
+const bare = (u: Unit): boolean =>
+  !u.facts.furniture &&
+  !u.facts.labels.some((l) => l.form !== 'loose' && l.cls !== 'turn') &&
+  !u.facts.front.bullet &&
+  (!u.facts.front.box || u.facts.front.box === 'x' || u.facts.front.box === '✓' || u.facts.front.box === '*w');
 const closing = (u: Unit): boolean => u.facts.keyAt !== null || u.facts.field !== null;
 const stemLike = (u: Unit): boolean => u.facts.asks || u.facts.colon || u.facts.gap || /…\s*$/.test(u.facts.trimmed);
 const short = (u: Unit): boolean => u.facts.length < 100 && !u.facts.asks;
@@ -73,7 +77,12 @@ export function groupsOf(units: readonly Unit[]): Groups {
   const common = Math.max(0, ...sizes.values());
   const asking = whole.filter(({ p, stem }) => stemLike(units[p.from + stem - 1] as Unit)).length;
   if (whole.length >= HABIT && whole.length >= candidates * 0.5 && (common >= whole.length * 0.5 || asking >= whole.length * 0.6))
-    for (const { p, stem } of whole) mark(Array.from({ length: stem }, (_, i) => p.from + i), p.from + stem, p.to);
+    for (const { p, stem } of whole)
+      mark(
+        Array.from({ length: stem }, (_, i) => p.from + i),
+        p.from + stem,
+        p.to,
+      );
   // the question in one paragraph, its options in the next
   const pairs: [Paragraph, Paragraph][] = [];
   for (let k = 0; k + 1 < paragraphs.length; k++) {
@@ -96,7 +105,15 @@ export function groupsOf(units: readonly Unit[]): Groups {
     const textAt = (u: Unit): number => (u.facts.front.box === 'x' ? u.facts.front.at : u.facts.start);
     const column = textAt(units[j] as Unit);
     if (column <= head.facts.start + 1) continue;
-    while (j < units.length && bare(units[j] as Unit) && short(units[j] as Unit) && !closing(units[j] as Unit) && Math.abs(textAt(units[j] as Unit) - column) <= 1 && (j === i + 1 || (units[j] as Unit).gap === 0)) j++;
+    while (
+      j < units.length &&
+      bare(units[j] as Unit) &&
+      short(units[j] as Unit) &&
+      !closing(units[j] as Unit) &&
+      Math.abs(textAt(units[j] as Unit) - column) <= 1 &&
+      (j === i + 1 || (units[j] as Unit).gap === 0)
+    )
+      j++;
     const n = j - i - 1;
     if (n >= 2 && n <= 8 && !head.facts.furniture && head.facts.length > 8) {
       deeper.push([i, i + 1, j]);

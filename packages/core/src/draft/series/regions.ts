@@ -84,10 +84,21 @@ function regionAt(units: readonly Unit[], start: number, known: ReadonlyMap<stri
     if (f.furniture) continue;
     const entries = f.entries;
     const [e] = entries;
-    if (e && !f.asks && keyness(entries, known) / entries.length > -0.5 && (e.number === last + 1 || e.number > last || e.number === 1 || e.sub !== '' || e.kind === 'bonus')) {
+    if (
+      e &&
+      !f.asks &&
+      keyness(entries, known) / entries.length > -0.5 &&
+      (e.number === last + 1 || e.number > last || e.number === 1 || e.sub !== '' || e.kind === 'bonus')
+    ) {
       // labelled words that go on to a question are one: options follow
       const after = units[i + 1];
-      if (after && after.facts.labels.some((l) => l.ord === 1 && (l.cls === 'low' || l.cls === 'up') && l.form !== 'loose') && !after.facts.entries.length && f.words > 3) break;
+      if (
+        after &&
+        after.facts.labels.some((l) => l.ord === 1 && (l.cls === 'low' || l.cls === 'up') && l.form !== 'loose') &&
+        !after.facts.entries.length &&
+        f.words > 3
+      )
+        break;
       if (e.number > last + 8 && last > 0) break;
       const own = f.labels.find((l) => l.cls === 'num' || l.cls === 'word')?.form;
       if (form && own && own !== form && entries.length === 1) break;

@@ -49,7 +49,8 @@ interface Count {
 const announcing = (text: string): number | null => announced(text) ?? keyLine(text);
 const prefixOf = (text: string): string => /^[^\p{L}\p{N}([]*([\p{L}][\p{L}\p{M} .'’]{0,28}?)\s*[:：=]\s*\S/u.exec(text.slice(0, 60))?.[1]?.toLowerCase() ?? '';
 const valueBehind = (text: string): string => text.slice(text.search(/[:：=]/) + 1).trim();
-const NOT_A_KEY = /^(?:q|question|frage|pregunta|domanda|vraag|pergunta|name|part|teil|page|diff\p{L}*|level|points?|marks?|time|dok|los?|chapter|section|skill|topic|tags?|hint|note|match|gap|kind|unit)/u;
+const NOT_A_KEY =
+  /^(?:q|question|frage|pregunta|domanda|vraag|pergunta|name|part|teil|page|diff\p{L}*|level|points?|marks?|time|dok|los?|chapter|section|skill|topic|tags?|hint|note|match|gap|kind|unit)/u;
 const HEADLESS = /^[^\p{L}\p{N}([]*[\p{L}][\p{L}\p{M} .'’]{0,28}?\s*[:：=]\s*/u;
 
 export class Series {
@@ -137,7 +138,9 @@ export class Series {
     const letters = units.filter((u) => u.facts.labels.some((l) => (l.cls === 'up' || l.cls === 'low') && l.form !== 'loose')).length >= 4;
     for (const [word, values] of prefixes) {
       if (values.length < 3) continue;
-      const keys = values.filter((v) => /^[([]?[A-Ha-hА-Да-д](?:[)\].:]|\s*$|\s*[,&])/.test(v) || (!letters && /^[([]?\d(?:[)\].:]|\s*$|\s*[,&])/.test(v)) || truth(v, false) !== null).length;
+      const keys = values.filter(
+        (v) => /^[([]?[A-Ha-hА-Да-д](?:[)\].:]|\s*$|\s*[,&])/.test(v) || (!letters && /^[([]?\d(?:[)\].:]|\s*$|\s*[,&])/.test(v)) || truth(v, false) !== null,
+      ).length;
       if (keys >= values.length * 0.7 && announced < 3) this.keyWords.add(word);
       else if (values.length >= 4 && values.every((v) => v.length < 90)) this.fieldWords.add(word);
     }
@@ -157,18 +160,32 @@ export class Series {
     this.heads = partChain(units);
     this.groups = groupsOf(units);
     const full = units.filter((u) => !u.facts.furniture);
-    this.truthFronts = units.filter((u) => /^\s*(?:\d{1,3}\s*[.)]\s*)?[([]?\s*(?:T|F|V|R|W|true|false|verdadero|falso|vrai|faux|richtig|falsch)\s*(?:[)\]]\s*[:–—-]?|[:–—-])\s+\p{Lu}/iu.test(u.line.text.slice(0, 60))).length;
+    this.truthFronts = units.filter((u) =>
+      /^\s*(?:\d{1,3}\s*[.)]\s*)?[([]?\s*(?:T|F|V|R|W|true|false|verdadero|falso|vrai|faux|richtig|falsch)\s*(?:[)\]]\s*[:–—-]?|[:–—-])\s+\p{Lu}/iu.test(
+        u.line.text.slice(0, 60),
+      ),
+    ).length;
     const brackets = units.flatMap((u) => /[?.:…_]\s*\(([^()]{1,60})\)\s*$/.exec(u.line.text)?.[1] ?? []);
-    this.bracketAnswers = brackets.length >= 4 && brackets.length >= full.length * 0.25 && brackets.filter((b) => /\p{L}{2}/u.test(b) && !/^(?:T\s*\/\s*F|\d+\s*\p{L}+)$/iu.test(b)).length >= brackets.length * 0.4;
+    this.bracketAnswers =
+      brackets.length >= 4 &&
+      brackets.length >= full.length * 0.25 &&
+      brackets.filter((b) => /\p{L}{2}/u.test(b) && !/^(?:T\s*\/\s*F|\d+\s*\p{L}+)$/iu.test(b)).length >= brackets.length * 0.4;
     this.spoken = spokenLines(units);
     this.allLower = full.length >= 4 && full.filter((u) => u.facts.lower).length > full.length * 0.45;
     this.truthColumns = units.reduce((found: readonly [boolean, boolean] | null, u) => found ?? (u.facts.length < 60 ? truthHeads(u.line.text) : null), null);
-    this.cards = full.length < 4 ? 0 : full.filter((u) => !u.facts.labels.some((l) => l.form !== 'loose') && told(u.line, cardOf) !== null && u.facts.inline.length === 0).length / full.length;
+    this.cards =
+      full.length < 4
+        ? 0
+        : full.filter((u) => !u.facts.labels.some((l) => l.form !== 'loose') && told(u.line, cardOf) !== null && u.facts.inline.length === 0).length /
+          full.length;
     this.arrows = units.filter((u) => /^\s*(?:→|->|=>|➜|➡|⇒)/u.test(u.line.text)).length;
     this.lists = listRegions(units, this.texts);
     this.tailSigns = tailSignsOf(units);
     const quoted = full.filter((u) => u.line.own.quoted).length;
-    this.quoteMarks = quoted >= 2 && quoted < full.length * 0.4 && units.every((u, i) => !u.line.own.quoted || !units[i + 1]?.line.own.quoted || units[i + 1]?.gap !== 0 || quoted > 5);
+    this.quoteMarks =
+      quoted >= 2 &&
+      quoted < full.length * 0.4 &&
+      units.every((u, i) => !u.line.own.quoted || !units[i + 1]?.line.own.quoted || units[i + 1]?.gap !== 0 || quoted > 5);
     this.tailX = units.filter((u) => /\S\s+[xX](?:\s{2,}|\s*$)/.test(u.line.text) && u.facts.words < 24).length >= 3;
   }
 
@@ -206,7 +223,7 @@ export class Series {
     const h = this.habits;
     if (!h) return false;
     let n = 0;
-    for (const [sig, count] of h.question) if (/^up/.test(sig)) n += count;
+    for (const [sig, count] of h.question) if (sig.startsWith('up')) n += count;
     return n >= Math.max(2, h.questions * 0.5);
   }
   /** What it says that so many keys stand in a row. */
@@ -248,13 +265,31 @@ export class Series {
 }
 
 /** A heading as it is compared with its repetition: without page number and "continued". */
-const bareHeading = (t: string): string => t.replace(PAGE_TAIL, '').replace(CONTINUED, '').replace(/(?:\s{3,}|\t+)[-–—]?\s*\d{1,3}\s*[-–—]?$/, '').replace(/(\p{L}{3}.*\p{L}{3}.*)/u, (s) => s.replace(/\d+/g, '#')).trim();
+const bareHeading = (t: string): string =>
+  t
+    .replace(PAGE_TAIL, '')
+    .replace(CONTINUED, '')
+    .replace(/(?:\s{3,}|\t+)[-–—]?\s*\d{1,3}\s*[-–—]?$/, '')
+    .replace(/(\p{L}{3}.*\p{L}{3}.*)/u, (s) => s.replace(/\d+/g, '#'))
+    .trim();
 /** Lines that are printed again on each page. */
 function repeatedLines(units: readonly Unit[]): Set<string> {
   const seen = new Map<string, number[]>();
   units.forEach((u, i) => {
     const t = u.facts.trimmed;
-    if (t.length < 6 || t.length > 110 || u.facts.labels.some((l) => l.form !== 'loose') || u.facts.keyAt !== null || u.facts.asks || u.facts.front.bullet || u.facts.front.box || u.facts.truth !== null || u.facts.gap || u.facts.field) return;
+    if (
+      t.length < 6 ||
+      t.length > 110 ||
+      u.facts.labels.some((l) => l.form !== 'loose') ||
+      u.facts.keyAt !== null ||
+      u.facts.asks ||
+      u.facts.front.bullet ||
+      u.facts.front.box ||
+      u.facts.truth !== null ||
+      u.facts.gap ||
+      u.facts.field
+    )
+      return;
     const key = bareHeading(t);
     const at = seen.get(key);
     if (at) at.push(i);
@@ -262,11 +297,13 @@ function repeatedLines(units: readonly Unit[]): Set<string> {
   });
   const out = new Set<string>();
   for (const [, at] of seen) {
-    const near = (i: number): boolean => [i - 1, i + 1].some((k) => units[k]?.facts.furniture === 'page' || units[k]?.facts.furniture === 'foot' || units[k]?.facts.furniture === 'rule');
+    const near = (i: number): boolean =>
+      [i - 1, i + 1].some((k) => units[k]?.facts.furniture === 'page' || units[k]?.facts.furniture === 'foot' || units[k]?.facts.furniture === 'rule');
     const spread = at.every((i, k) => k === 0 || i - (at[k - 1] ?? 0) >= 6);
     const continued = at.some((i) => /\(|\[/.test(units[i]?.facts.trimmed ?? '') && CONTINUED.test(units[i]?.facts.trimmed ?? ''));
     const [first = 0] = at;
-    if (at.length >= 2 && spread && (near(first) || at.slice(1).some(near) || (first < 3 && at.length >= 2) || at.length >= 3 || continued)) for (const i of at.slice(first < 3 && at.length === 2 && continued ? 1 : 0)) out.add(units[i]?.facts.trimmed ?? '');
+    if (at.length >= 2 && spread && (near(first) || at.slice(1).some(near) || (first < 3 && at.length >= 2) || at.length >= 3 || continued))
+      for (const i of at.slice(first < 3 && at.length === 2 && continued ? 1 : 0)) out.add(units[i]?.facts.trimmed ?? '');
   }
   return out;
 }
@@ -332,7 +369,8 @@ function tailSignsOf(units: readonly Unit[]): Set<string> {
   let all = 0;
   for (const u of units) {
     const f = u.facts;
-    if (!f.labels.some((l) => l.cls === 'up' || l.cls === 'low' || l.cls === 'other' || (l.cls === 'num' && f.length < 60)) && !f.front.bullet && !f.front.box) continue;
+    if (!f.labels.some((l) => l.cls === 'up' || l.cls === 'low' || l.cls === 'other' || (l.cls === 'num' && f.length < 60)) && !f.front.bullet && !f.front.box)
+      continue;
     all++;
     const sign = /[\p{L}\p{N})"”»%.]\s*([+!#^°§~←<¤♦●◄])$/u.exec(f.trimmed)?.[1];
     if (sign) seen.set(sign, (seen.get(sign) ?? 0) + 1);

@@ -29,33 +29,70 @@ export const key: Recogniser = {
     const out: Sign[] = [];
     if (facts.furniture) return out;
     const t = line.text;
-    if (facts.keyAt !== null) out.push({ role: 'key', weight: W.key - (facts.front.bullet ? 0.3 : 0), why: 'Starts with a word for “answer”.', at: facts.keyAt, announced: true });
+    if (facts.keyAt !== null)
+      out.push({ role: 'key', weight: W.key - (facts.front.bullet ? 0.3 : 0), why: 'Starts with a word for “answer”.', at: facts.keyAt, announced: true });
     else {
       const learnt = v.series.keyWordAt(t);
-      if (learnt !== null) out.push({ role: 'key', weight: W.keyLearnt, why: 'Starts with the word that announces the keys of this draft.', at: learnt, announced: true });
+      if (learnt !== null)
+        out.push({ role: 'key', weight: W.keyLearnt, why: 'Starts with the word that announces the keys of this draft.', at: learnt, announced: true });
       const talk = v.series.talk ? TALK_A.exec(t) : null;
       if (talk) out.push({ role: 'key', weight: W.key, why: '“A:” behind “Q:”.', at: talk[0].length, announced: true });
       const equals = EQUALS.exec(t);
       if (equals) out.push({ role: 'key', weight: W.key - 1, why: 'An equals sign and a number.', at: equals[0].length, announced: true });
       const bracket = BRACKETED.exec(t);
       const inner = bracket && /[)\]]\s*\.?\s*$/.test(t) ? v.series.announcedIn(t.slice(bracket[0].length)) : null;
-      if (bracket && inner !== null) out.push({ role: 'key', weight: W.key, why: 'A key in brackets.', at: bracket[0].length + inner, to: t.replace(/\s*[)\]]\s*\.?\s*$/, '').length, announced: true });
+      if (bracket && inner !== null)
+        out.push({
+          role: 'key',
+          weight: W.key,
+          why: 'A key in brackets.',
+          at: bracket[0].length + inner,
+          to: t.replace(/\s*[)\]]\s*\.?\s*$/, '').length,
+          announced: true,
+        });
       const tick = TICK.exec(t);
       if (tick && !out.length && facts.words < 25) out.push({ role: 'key', weight: W.keyTick, why: 'A tick in front.', at: tick[0].length });
       const numbered = NUMBERED.exec(t);
-      if (numbered && !out.length && facts.words < 14) out.push({ role: 'key', sort: 'numbered', weight: W.keyNumbered, why: 'The number of the question above, and its key.', at: numbered[0].length, entries: Number(numbered[1]) });
+      if (numbered && !out.length && facts.words < 14)
+        out.push({
+          role: 'key',
+          sort: 'numbered',
+          weight: W.keyNumbered,
+          why: 'The number of the question above, and its key.',
+          at: numbered[0].length,
+          entries: Number(numbered[1]),
+        });
       const loose = numbered ? null : /^\s*(\d{1,3})\s+(?=\S)/.exec(t);
-      if (loose && !out.length && facts.words < 8 && !facts.asks) out.push({ role: 'key', sort: 'numbered', weight: W.keyLooseNumber + (line.own.coated ? 1.5 : 0), why: 'The number of the question above, and its key.', at: loose[0].length, entries: Number(loose[1]) });
+      if (loose && !out.length && facts.words < 8 && !facts.asks)
+        out.push({
+          role: 'key',
+          sort: 'numbered',
+          weight: W.keyLooseNumber + (line.own.coated ? 1.5 : 0),
+          why: 'The number of the question above, and its key.',
+          at: loose[0].length,
+          entries: Number(loose[1]),
+        });
       const arrow = ARROW.exec(t);
-      if (arrow && !out.length && facts.words < 30 && !/^\s*[–—-]{1,2}\s*$/.test(arrow[0])) out.push({ role: 'key', sort: 'arrow', weight: W.keyArrow + (v.series.arrows >= 3 ? W.keyArrows : 0), why: 'An arrow in front of the answer.', at: arrow[0].length });
-      if (ALONE.test(t) && !facts.front.bullet) out.push({ role: 'key', sort: 'alone', weight: W.keyAlone, why: 'A label alone on its line.', at: facts.start });
+      if (arrow && !out.length && facts.words < 30 && !/^\s*[–—-]{1,2}\s*$/.test(arrow[0]))
+        out.push({
+          role: 'key',
+          sort: 'arrow',
+          weight: W.keyArrow + (v.series.arrows >= 3 ? W.keyArrows : 0),
+          why: 'An arrow in front of the answer.',
+          at: arrow[0].length,
+        });
+      if (ALONE.test(t) && !facts.front.bullet)
+        out.push({ role: 'key', sort: 'alone', weight: W.keyAlone, why: 'A label alone on its line.', at: facts.start });
     }
     return out;
   },
 };
 
-const FIELD_MORE = pattern(`^[\\s\\p{So}*•➡→>-]*(?:(?:short |brief |detailed )?(?:${FEEDBACK}|${HINT}|${MODEL_ANSWER}|${RUBRIC})(?:\\s*\\d)?|why (?:it'?s|this is) (?:correct|right)|why\\s*\\?|learn more|reference|förklaring|forklaring|selitys|vysvětlení|magyarázat|explicație|εξήγηση|обяснение|objašnjenje|penjelasan|giải thích|해설|解説|解析|व्याख्या|شرح|הסבר)\\s*(?:[:：–—?!=-]+\\s*|(?<=\\?)\\s+)`);
-const META = /^\s*(?:page(?: ref)?|pg|skill|pts|dif|obj|ref|top|nat|sta|not|msc|topic|los?|objective|outcome|standard|difficulty|tags?|bloom(?:'s)?|level|time|source|points?|marks?|type|typ|tipo|category|chapter|section|keywords?|aacsb|learning outcome|competenc[ey]|quelle|fuente|weight|score|difficulté|niveau|schwierigkeit|dificultad)\s*[:=]\s*/i;
+const FIELD_MORE = pattern(
+  `^[\\s\\p{So}*•➡→>-]*(?:(?:short |brief |detailed )?(?:${FEEDBACK}|${HINT}|${MODEL_ANSWER}|${RUBRIC})(?:\\s*\\d)?|why (?:it'?s|this is) (?:correct|right)|why\\s*\\?|learn more|reference|förklaring|forklaring|selitys|vysvětlení|magyarázat|explicație|εξήγηση|обяснение|objašnjenje|penjelasan|giải thích|해설|解説|解析|व्याख्या|شرح|הסבר)\\s*(?:[:：–—?!=-]+\\s*|(?<=\\?)\\s+)`,
+);
+const META =
+  /^\s*(?:page(?: ref)?|pg|skill|pts|dif|obj|ref|top|nat|sta|not|msc|topic|los?|objective|outcome|standard|difficulty|tags?|bloom(?:'s)?|level|time|source|points?|marks?|type|typ|tipo|category|chapter|section|keywords?|aacsb|learning outcome|competenc[ey]|quelle|fuente|weight|score|difficulté|niveau|schwierigkeit|dificultad)\s*[:=]\s*/i;
 const PICTURED = /^\s*(?:[💡📝ℹ💬🔎📌🧠📖📚🗒]\ufe0f?)+\s*/u;
 
 export const fields: Recogniser = {
@@ -74,11 +111,20 @@ export const fields: Recogniser = {
     if (f) return [{ role: 'field', weight: W.field, why: `Starts with a word for “${f.name}”.`, at: f.at, name: f.name, ...(kind && { kind }) }];
     const more = FIELD_MORE.exec(t.slice(0, 120));
     if (more && more[0].length < t.length + 1)
-      return [{ role: 'field', weight: W.field - 0.3, why: 'Starts with a word for a reason.', at: more[0].length, name: /hint|tip|pista|hinweis|indice|dica|podpow|подсказ|підказ|ipucu|aanwij|sugg/iu.test(more[0]) ? 'hint' : 'feedback' }];
+      return [
+        {
+          role: 'field',
+          weight: W.field - 0.3,
+          why: 'Starts with a word for a reason.',
+          at: more[0].length,
+          name: /hint|tip|pista|hinweis|indice|dica|podpow|подсказ|підказ|ipucu|aanwij|sugg/iu.test(more[0]) ? 'hint' : 'feedback',
+        },
+      ];
     const meta = META.exec(t.slice(0, 80));
     if (meta) return [{ role: 'field', sort: 'meta', weight: W.field - 0.5, why: 'A note for the files of the school.', at: meta[0].length }];
     const picture = PICTURED.exec(t);
-    if (picture && picture[0].length < t.length) return [{ role: 'field', weight: W.fieldPicture, why: 'A note with a picture in front.', at: picture[0].length, name: 'feedback' }];
+    if (picture && picture[0].length < t.length)
+      return [{ role: 'field', weight: W.fieldPicture, why: 'A note with a picture in front.', at: picture[0].length, name: 'feedback' }];
     const learnt = v.series.fieldWordAt(t);
     if (learnt !== null) return [{ role: 'field', sort: 'meta', weight: W.fieldLearnt, why: 'Starts with words that come behind every question.', at: learnt }];
     return [];

@@ -2,7 +2,8 @@
 
 const BEHIND = /^(.*?\S)(?:\s+[-–—]+>?\s+|\s*(?:→|=>|->|➜|⇒)\s*|\s+=\s+|\s*[?？]\s+(?=\S)|\s{3,}|\t+)([^\t]{1,80})$/u;
 const BRACKETS = /^(.*\S)\s*[([]([^()[\]]{1,60})[)\]]\s*[.?]?\s*$/u;
-const ASKING = /^(?:what|which|who|whom|whose|when|where|why|how|name|in which|in what|at what|qu[ée]|qui|quel|quelle|où|combien|qual|quale|quanti?|quante|wie|was|wer|wo|wann|warum|welche[rsn]?|wat|welke|hoe|kt[oó]r\p{L}|kto|co|jak|ile|gdzie|что|кто|как\p{L}*|где|когда|сколько|який|яка|яке|які|що|хто|скільки|hangi|ne|kim|kaç|¿|a \p{L}+ of|vad|hva|hvad|mikä)(?![\p{L}])/iu;
+const ASKING =
+  /^(?:what|which|who|whom|whose|when|where|why|how|name|in which|in what|at what|qu[ée]|qui|quel|quelle|où|combien|qual|quale|quanti?|quante|wie|was|wer|wo|wann|warum|welche[rsn]?|wat|welke|hoe|kt[oó]r\p{L}|kto|co|jak|ile|gdzie|что|кто|как\p{L}*|где|когда|сколько|який|яка|яке|які|що|хто|скільки|hangi|ne|kim|kaç|¿|a \p{L}+ of|vad|hva|hvad|mikä)(?![\p{L}])/iu;
 
 export interface Card {
   /** Column where the question ends, and the columns of the answer. */
@@ -30,7 +31,13 @@ export function cardOf(line: string): Card | null {
   if (/[?？]\s/.test((m[0] ?? '').slice(question.length, question.length + 3)) && !close) question += '?';
   // what stands behind the answer as a further one belongs to it: "oak (oak tree is fine too)"
   const words = answer.trim().split(/\s+/).length;
-  if (words > 8 || question.split(/\s+/).length < 2 || /^\d+\s*(?:p|pts?|points?|marks?)\b/i.test(answer) || /^(?:T\s*\/\s*F|true\s*\/\s*false|[\p{L}]\/[\p{L}])$/iu.test(answer.trim())) return null;
+  if (
+    words > 8 ||
+    question.split(/\s+/).length < 2 ||
+    /^\d+\s*(?:p|pts?|points?|marks?)\b/i.test(answer) ||
+    /^(?:T\s*\/\s*F|true\s*\/\s*false|[\p{L}]\/[\p{L}])$/iu.test(answer.trim())
+  )
+    return null;
   const from = close ? text.length - close - answer.length : text.length - answer.length;
   return { end: start + question.length, answer: [from, from + answer.length], asks: ASKING.test(question) || /[?？]$/.test(question) };
 }

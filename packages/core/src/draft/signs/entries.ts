@@ -21,7 +21,8 @@ export interface ListEntry {
   sign: string;
 }
 
-const WORD = '(?:[Qq](?:uestions?|u|ues)?|[Nn]o|[Nn]r|[Ii]tem|[Pp]regunta|[Ff]rage|[Aa]ufgabe|[Pp]ergunta|[Qq]uest[aã]o|[Dd]omanda|[Vv]raag|[Pp]ytanie|[Zz]adanie|[Вв]опрос|[Зз]адание|[Пп]итання|[Ss]oru|[Ff]r|[Aa]ufg|[Zz]ad|[Ee]x)\\.?\\s*(?:n[º°]\\s?|#|№)?|#|№';
+const WORD =
+  '(?:[Qq](?:uestions?|u|ues)?|[Nn]o|[Nn]r|[Ii]tem|[Pp]regunta|[Ff]rage|[Aa]ufgabe|[Pp]ergunta|[Qq]uest[aã]o|[Dd]omanda|[Vv]raag|[Pp]ytanie|[Zz]adanie|[Вв]опрос|[Зз]адание|[Пп]итання|[Ss]oru|[Ff]r|[Aa]ufg|[Zz]ad|[Ee]x)\\.?\\s*(?:n[º°]\\s?|#|№)?|#|№';
 const FIND = new RegExp(
   `(?:^|(?<=[\\s,;|–—.)•·\\]]))(?:${WORD})?\\s*(?:(\\d{1,3})\\(([a-h]|[ivx]{1,4})\\)(?!\\s*(?:\\d{1,3}\\s?\\(|$))|[([](\\d{1,3})([a-h])?[)\\]]|(\\d{1,2})\\.(\\d{1,2}(?:\\.\\d{1,2})?)(?=[.):]?\\s)|(\\d{1,3})([a-h](?=\\s*[.):=]\\s*\\S|\\s+(?!\\d{1,3}\\s?[.):a-zA-ZА-Яа-я\\s]|[-–—;,/|•·])\\S))?|([IVX]{1,6}(?![\\p{L}]))|([Bb]onus|BONUS|[Tt]ie-?break(?:er)?))(\\s*[.)](?!\\d)(?:\\s*[-–:=]>?)?\\s*|\\s*[:：=→»]+\\s*|\\s*[-–—]{1,2}>?\\s*|(?<=[\\])])\\s*|(?=[A-HVTFRPWSNJDYА-ЕНП](?![\\p{L}])|[a-hfvtrа-е](?![\\p{L}]))|\\s*[…_]+\\s*|\\s+(?=\\S))`,
   'gu',
@@ -54,7 +55,18 @@ function rangesIn(text: string): ListEntry[] {
     if (text.slice(at, m.index).trim() || letters.length !== Number(m[2]) - Number(m[1]) + 1) return [];
     const from = m.index + m[0].length - (m[3] ?? '').length;
     at = m.index + m[0].length;
-    out.push({ label: m[1] ?? '', number: Number(m[1]), sub: '', kind: 'num', until: Number(m[2]), start: m.index, from, to: from + (m[3] ?? '').trimEnd().length, value: (m[3] ?? '').trim(), sign: '' });
+    out.push({
+      label: m[1] ?? '',
+      number: Number(m[1]),
+      sub: '',
+      kind: 'num',
+      until: Number(m[2]),
+      start: m.index,
+      from,
+      to: from + (m[3] ?? '').trimEnd().length,
+      value: (m[3] ?? '').trim(),
+      sign: '',
+    });
   }
   return out.length > 1 && !text.slice(at).trim() ? out : [];
 }
@@ -68,7 +80,20 @@ export function entriesIn(text: string): ListEntry[] {
   const range = RANGE.exec(text);
   if (range && Number(range[2]) > Number(range[1]) && GLUED.test(range[3] ?? '')) {
     const from = text.length - (range[3]?.length ?? 0);
-    return [{ label: range[1] ?? '', number: Number(range[1]), sub: '', kind: 'num', until: Number(range[2]), start: 0, from, to: text.trimEnd().length, value: (range[3] ?? '').trim(), sign: '' }];
+    return [
+      {
+        label: range[1] ?? '',
+        number: Number(range[1]),
+        sub: '',
+        kind: 'num',
+        until: Number(range[2]),
+        start: 0,
+        from,
+        to: text.trimEnd().length,
+        value: (range[3] ?? '').trim(),
+        sign: '',
+      },
+    ];
   }
   const ranges = rangesIn(text);
   if (ranges.length) return ranges;
@@ -92,7 +117,7 @@ export function entriesIn(text: string): ListEntry[] {
       if (kind !== last.kind && kind !== 'bonus') continue;
       const before = text.slice(0, start);
       if (/\d[.,]$/.test(before)) continue;
-      const wide = /(?:\s{2,}|\t|[,;|•·]\s*|\s[–—/-]\s|[(\[])$/u.test(before);
+      const wide = /(?:\s{2,}|\t|[,;|•·]\s*|\s[–—/-]\s|[([])$/u.test(before);
       const step = last.until ? number - last.until : number - last.number;
       const next = step === 1 || (step === 0 && sub !== '' && sub > last.sub) || kind === 'bonus';
       const signed = /[.):=]/.test(m[11] ?? '') && last.sign === (m[11] ?? '').trim() && step === 1 && value.length < 60;
@@ -100,13 +125,27 @@ export function entriesIn(text: string): ListEntry[] {
       const ok =
         signed ||
         (kind === 'dec' && step > 0 && wide) ||
-        (wide && step > 0 && step <= 12 && (next || /\s{2,}$|\t$|\|\s*$/.test(before) || keyValue(value))) || (wide && sub !== '' && step >= 0 && step <= 1) || (next && short) || (short && step > 0 && step <= 12 && keyValue(value));
+        (wide && step > 0 && step <= 12 && (next || /\s{2,}$|\t$|\|\s*$/.test(before) || keyValue(value))) ||
+        (wide && sub !== '' && step >= 0 && step <= 1) ||
+        (next && short) ||
+        (short && step > 0 && step <= 12 && keyValue(value));
       if (!ok) continue;
       if (/[.:,]$/.test(before.trimEnd()) && !wide && !short && !signed) continue;
     }
     if (!/\S/.test(text.slice(from))) continue;
     if (last) close(last, text, start);
-    out.push({ label: `${dec ? `${m[5] ?? ''}.${m[6] ?? ''}` : (m[1] ?? m[3] ?? m[7] ?? m[9] ?? 'Bonus')}${sub}`, number, sub, kind, until: 0, start, from, to: text.length, value: '', sign: (m[11] ?? '').trim() });
+    out.push({
+      label: `${dec ? `${m[5] ?? ''}.${m[6] ?? ''}` : (m[1] ?? m[3] ?? m[7] ?? m[9] ?? 'Bonus')}${sub}`,
+      number,
+      sub,
+      kind,
+      until: 0,
+      start,
+      from,
+      to: text.length,
+      value: '',
+      sign: (m[11] ?? '').trim(),
+    });
   }
   const last = out[out.length - 1];
   if (last) close(last, text, text.length);
@@ -126,7 +165,8 @@ export function saysKnown(value: string, known: ReadonlyMap<string, number>): bo
   return cut > 2 && known.has(plainOption(value.slice(0, cut)));
 }
 
-const FIRST_IS_KEY = /^[([]?[A-Ha-hА-Еа-е][)\].:]*(?:\s*(?:[,&+/]|and|und|y|et)\s*[([]?[A-Ha-h][)\].:]?)*\s*(?:[.):–—(=,-]|\s{2,}|→|because\b)|^(?:true|false|richtig|falsch|verdadero|falso|vrai|faux|vero|prawda|fałsz|[TFVR])\s*[-–—.,;:(=]/iu;
+const FIRST_IS_KEY =
+  /^[([]?[A-Ha-hА-Еа-е][)\].:]*(?:\s*(?:[,&+/]|and|und|y|et)\s*[([]?[A-Ha-h][)\].:]?)*\s*(?:[.):–—(=,-]|\s{2,}|→|because\b)|^(?:true|false|richtig|falsch|verdadero|falso|vrai|faux|vero|prawda|fałsz|[TFVR])\s*[-–—.,;:(=]/iu;
 /** How much entries look like keys and not like questions: from −1 to 1.5 for each. */
 export function keyness(entries: readonly ListEntry[], known?: ReadonlyMap<string, number>): number {
   let sum = 0;

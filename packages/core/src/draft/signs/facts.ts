@@ -31,7 +31,8 @@ export interface Front {
 }
 
 const BULLET = /^(?:([-•*◦▪●■·‣➢►▸∙+–—✦➤❖◆⁃∗»]|[\uf020-\uf8ff])[ \t]+|(o|§)(?:\t+|\s{2,}))(?=\S)/u;
-const BOX = /^(?:([([])\s{0,3}([xX✓✔*✗•●]?)\s{0,3}[)\]](?=\s|[☐(\p{L}\d])|([☐□○◯⬜❏❑◻⚪🔲⭕])|([☑☒●◉🔘⬛■⚫◼])|([✓✔✅√⭐👉→➡►»⇒]|✔️)|(❌|✗|✘|✖)|([*+])(?=\s*[([]?[\p{L}\d]\s?[).\]:])|(\*)(?=[\p{L}\p{N}“"'(])|(=)(?=\s*\p{L})|([_]{1,12})(?=\s)|([xX])(?=\s+[([]?[A-Za-z]\s?[).\]]|\s{2,}\p{L}))\ufe0f?\s*/u;
+const BOX =
+  /^(?:([([])\s{0,3}([xX✓✔*✗•●]?)\s{0,3}[)\]](?=\s|[☐(\p{L}\d])|([☐□○◯⬜❏❑◻⚪🔲⭕])|([☑☒●◉🔘⬛■⚫◼])|([✓✔✅√⭐👉→➡►»⇒]|✔️)|(❌|✗|✘|✖)|([*+])(?=\s*[([]?[\p{L}\d]\s?[).\]:])|(\*)(?=[\p{L}\p{N}“"'(])|(=)(?=\s*\p{L})|([_]{1,12})(?=\s)|([xX])(?=\s+[([]?[A-Za-z]\s?[).\]]|\s{2,}\p{L}))\ufe0f?\s*/u;
 
 /** Reads what stands in front of a label or of an option's words. */
 export function frontOf(text: string, from: number): Front {
@@ -80,7 +81,8 @@ export function frontOf(text: string, from: number): Front {
   return out;
 }
 
-const QUESTION_END = /[?？؟;]["”»)’*]*\s*(?:[([]?\s*(?:\d+(?:[.,]\d+)?\s*(?:p|pts?|points?|marks?|punkte?|pkt|pontos?|puntos?|punti)?\.?|[_.…]{3,})\s*[)\]]?)?\s*$/iu;
+const QUESTION_END =
+  /[?？؟;]["”»)’*]*\s*(?:[([]?\s*(?:\d+(?:[.,]\d+)?\s*(?:p|pts?|points?|marks?|punkte?|pkt|pontos?|puntos?|punti)?\.?|[_.…]{3,})\s*[)\]]?)?\s*$/iu;
 const endsAsking = (t: string): boolean => (/[?？؟]/.test(t) ? QUESTION_END.test(t) || /[?？؟]\s*(?:\(|_{3,}|\.{4,}|\s{3,})/.test(t) : false);
 
 export class Facts {
@@ -191,7 +193,11 @@ export class Facts {
     return this.once('bothSides', () => {
       const m = /^(.*?\S)(?:\s*\t+\s*|\s{3,})(\S.*)$/.exec(this.text);
       if (this.prefix.truths) return false;
-      return m !== null && this.labels.some((l) => l.form !== 'loose') && labelsAt(m[2] ?? '', 0).some((l) => l.form !== 'loose' && /\p{L}{2}/u.test((m[2] ?? '').slice(l.at)));
+      return (
+        m !== null &&
+        this.labels.some((l) => l.form !== 'loose') &&
+        labelsAt(m[2] ?? '', 0).some((l) => l.form !== 'loose' && /\p{L}{2}/u.test((m[2] ?? '').slice(l.at)))
+      );
     });
   }
   /** A truth value behind a statement: "… – True", "…   T". */

@@ -1,6 +1,5 @@
 /** The table of recognisers. A new habit is a new file and a row here, or one more way in an existing one. */
 import type { Line } from '../lines.js';
-import { told } from '../lines.js';
 import type { Series, Unit } from '../series/series.js';
 import type { TableBlock } from '../surface/tables.js';
 import { W } from '../search/weights.js';
@@ -13,7 +12,28 @@ import { bank, row } from './rows.js';
 import type { Recogniser, Sign, View } from './sign.js';
 import { tableReading } from './tableReading.js';
 
-export const recognisers: readonly Recogniser[] = [question, sub, stem, option, moreOption, key, fields, note, more, part, instruction, task, passage, setField, listHead, listEntry, listMore, row, bank, aside];
+export const recognisers: readonly Recogniser[] = [
+  question,
+  sub,
+  stem,
+  option,
+  moreOption,
+  key,
+  fields,
+  note,
+  more,
+  part,
+  instruction,
+  task,
+  passage,
+  setField,
+  listHead,
+  listEntry,
+  listMore,
+  row,
+  bank,
+  aside,
+];
 
 /** What a line with text could be, as all recognisers say. */
 export function signsOf(v: View): Sign[] {
@@ -27,7 +47,13 @@ export function tableSigns(table: TableBlock, take: number): Sign[] {
   const r = tableReading(table);
   const base = { role: 'table' as const, at: 0, take, table };
   const out: Sign[] = [];
-  if (r.use === 'questions' || r.use === 'coded' || r.use === 'bare' || r.use === 'cards') out.push({ ...base, sort: r.use, weight: r.weight + table.rows.length * (r.use === 'questions' || r.use === 'coded' ? W.tableQuestion : W.tableBare), why: 'A table with a question in each row.' });
+  if (r.use === 'questions' || r.use === 'coded' || r.use === 'bare' || r.use === 'cards')
+    out.push({
+      ...base,
+      sort: r.use,
+      weight: r.weight + table.rows.length * (r.use === 'questions' || r.use === 'coded' ? W.tableQuestion : W.tableBare),
+      why: 'A table with a question in each row.',
+    });
   if (r.use === 'keys') out.push({ ...base, sort: 'keys', weight: r.weight + table.rows.length * W.tableKeys, why: 'A table of keys.' });
   else if (table.sign === '|') out.push({ ...base, sort: 'keys', weight: 0, why: 'A table of keys.' });
   if (table.rows.every((x) => x.cells.length <= 4)) out.push({ ...base, sort: 'pairs', weight: 0, why: 'A table under a question that asks to match.' });
@@ -45,4 +71,3 @@ export function viewAt(units: readonly Unit[], place: number, series: Series, ne
   return { line: u.line, facts: u.facts, place, gap: u.gap, lower: u.facts.lower && !series.allLower, before: at(place - 1), after: at(place + 1), series };
 }
 export type { Line };
-void told;

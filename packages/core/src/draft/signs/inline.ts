@@ -30,7 +30,8 @@ const FIND = new RegExp(
   'gu',
 );
 const LONGEST = 4000;
-const classOf = (c: string): string => (/\d/.test(c) ? 'num' : c === c.toUpperCase() && c !== c.toLowerCase() ? 'up' : c === c.toLowerCase() && c !== c.toUpperCase() ? 'low' : 'other');
+const classOf = (c: string): string =>
+  /\d/.test(c) ? 'num' : c === c.toUpperCase() && c !== c.toLowerCase() ? 'up' : c === c.toLowerCase() && c !== c.toUpperCase() ? 'low' : 'other';
 
 interface Found {
   label: string;
@@ -51,7 +52,21 @@ export function inlineRuns(text: string): InlineRun[] {
   let count = 0;
   for (const m of text.matchAll(FIND)) {
     const letter = m[2] ?? m[3] ?? m[4] ?? m[6] ?? m[7] ?? '';
-    const sign = m[2] ? '()' : m[3] ? '[]' : m[6] ? 'loose' : m[7] ? '○' : m[5] === '' || m[5] === undefined ? 'wide' : /^\s?[-–]$/.test(m[5]) ? '-' : m[5] === '.)' ? '.' : m[5];
+    const sign = m[2]
+      ? '()'
+      : m[3]
+        ? '[]'
+        : m[6]
+          ? 'loose'
+          : m[7]
+            ? '○'
+            : m[5] === '' || m[5] === undefined
+              ? 'wide'
+              : /^\s?[-–]$/.test(m[5])
+                ? '-'
+                : m[5] === '.)'
+                  ? '.'
+                  : m[5];
     const start = m.index;
     const before = text.slice(0, start);
     const wide = start === 0 || /(?:\s{2,}|\t\s*|[;|/•·]\s*)$/.test(before) || !before.trim();
@@ -62,7 +77,16 @@ export function inlineRuns(text: string): InlineRun[] {
       const sig = `${cls}${sign === 'wide' || sign === 'loose' ? ' ' : sign}`;
       const list = byForm.get(sig) ?? [];
       byForm.set(sig, list);
-      list.push({ label: letter, ord, sig, start, at: start + m[0].length, wide, marked: /[xX✓✔✅*+☑☒●]/u.test(m[1] ?? ''), box: Boolean(m[1]) && !/^[*+]/.test(m[1] ?? '') });
+      list.push({
+        label: letter,
+        ord,
+        sig,
+        start,
+        at: start + m[0].length,
+        wide,
+        marked: /[xX✓✔✅*+☑☒●]/u.test(m[1] ?? ''),
+        box: Boolean(m[1]) && !/^[*+]/.test(m[1] ?? ''),
+      });
     };
     if (sign === '○') put(circled(letter), 'num');
     else if (/^\d/.test(letter)) put(Number(letter), 'num');
@@ -76,7 +100,7 @@ export function inlineRuns(text: string): InlineRun[] {
     if (!first) continue;
     const allWide = chain.slice(1).every((c) => c.wide);
     if (chain.length < 2 && !(first.start > 0 && (first.wide || /^(?:up|low)(?:\(\)|\))$/.test(sig)))) continue;
-    if (/^num/.test(sig) && !allWide && (chain.length < 3 || first.ord !== 1)) continue;
+    if (sig.startsWith('num') && !allWide && (chain.length < 3 || first.ord !== 1)) continue;
     out.push({
       sig,
       lead: text.slice(0, first.start).trim() !== '',
@@ -94,7 +118,13 @@ export function inlineRuns(text: string): InlineRun[] {
 }
 const circled = (c: string): number => {
   const code = c.codePointAt(0) ?? 0;
-  return code >= 0x2460 && code <= 0x2473 ? code - 0x245f : code >= 0x24d0 && code <= 0x24e9 ? code - 0x24cf : code >= 0x24b6 && code <= 0x24cf ? code - 0x24b5 : 0;
+  return code >= 0x2460 && code <= 0x2473
+    ? code - 0x245f
+    : code >= 0x24d0 && code <= 0x24e9
+      ? code - 0x24cf
+      : code >= 0x24b6 && code <= 0x24cf
+        ? code - 0x24b5
+        : 0;
 };
 
 /** Labels that go up by one, or jump where wide space parts columns. */

@@ -30,7 +30,9 @@ export function keyHeading(v: View): number {
 const LEAD = /^[\s\p{So}✅]*[^\d:]{2,40}[:.)–-]\s+(?=\S)/u;
 const WIDE_LEAD = /^\s*\p{L}[^:|]{1,40}?(?:\s{2,}|\t+)(?=\d)/u;
 const ANY_LEAD = /^[^\d:|]{2,60}(?:\d{1,2}|[IVX]{1,4})?\s?[:=]\s*(?=\(?\d)/u;
-const GROUP = pattern(`^\\s*(?:(?:${PART}|text|scenario|passage|topic|unit|block|set|test|quiz|version|group)(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,5})(?![\\p{L}\\d])|[IVX]{1,5}(?=\\s*[:–—-]|\\s*[.)]\\s|\\s{2,})|[A-H](?=\\s*[:.)–—-]\\s|\\s{2,}\\d))\\s*[:.)–—-]*\\s*(?=\\S)`);
+const GROUP = pattern(
+  `^\\s*(?:(?:${PART}|text|scenario|passage|topic|unit|block|set|test|quiz|version|group)(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,5})(?![\\p{L}\\d])|[IVX]{1,5}(?=\\s*[:–—-]|\\s*[.)]\\s|\\s{2,})|[A-H](?=\\s*[:.)–—-]\\s|\\s{2,}\\d))\\s*[:.)–—-]*\\s*(?=\\S)`,
+);
 const LETTERS = /^(?:[A-Ha-hTFV]{3,}|[A-Ha-hА-Да-д](?:[\s,;./–-]+[A-Ha-hА-Да-д]){2,}|[TFVR](?:[\s,;./–-]+[TFVR]){2,}|(?:[A-HTF]{2,}\s*)+)[.;]?$/u;
 
 /** How many keys stand in a row without numbers: "B C A D", "TFTTF". */
@@ -53,16 +55,34 @@ export const listHead: Recogniser = {
     const out: Sign[] = [];
     const w = keyHeading(v);
     const rest = facts.keyAt !== null ? t.slice(facts.keyAt) : '';
-    if (w > -3 && !(facts.keyAt !== null && rest.trim() && (keyValue(rest) || !keyTitle(t)))) out.push({ role: 'list-head', weight: w + v.series.headsList(v.place), why: 'Heads a list of keys.', at: facts.start });
-    else if (v.series.headsList(v.place) > 1.5 && facts.keyAt === null && !facts.asks && facts.length < 100 && !facts.number) out.push({ role: 'list-head', weight: -1 + v.series.headsList(v.place), why: 'Stands over entries that fit the questions.', at: facts.start });
+    if (w > -3 && !(facts.keyAt !== null && rest.trim() && (keyValue(rest) || !keyTitle(t))))
+      out.push({ role: 'list-head', weight: w + v.series.headsList(v.place), why: 'Heads a list of keys.', at: facts.start });
+    else if (v.series.headsList(v.place) > 1.5 && facts.keyAt === null && !facts.asks && facts.length < 100 && !facts.number)
+      out.push({ role: 'list-head', weight: -1 + v.series.headsList(v.place), why: 'Stands over entries that fit the questions.', at: facts.start });
     const row = keyTitleRow(t);
     const lead = row >= 0 ? row : (LEAD.exec(t)?.[0].length ?? WIDE_LEAD.exec(t)?.[0].length ?? -1);
     if (lead > 0 && (row >= 0 || WORDS.test(t.slice(0, lead)) || HEADING.test(t.slice(0, lead)))) {
       const numbered = entriesIn(t.slice(lead));
       const entries = numbered.length || !v.series.letterQuestions ? numbered : letterEntriesIn(t.slice(lead));
-      if (entries.length >= 2 || entries.some((e) => e.until)) out.push({ role: 'list-head', sort: 'row', weight: W.listRow + Math.min(4, keyness(entries, v.series.texts)) + v.series.names(entries), why: 'A word for “answers” with numbers and their keys.', at: lead, entries: entries.length });
+      if (entries.length >= 2 || entries.some((e) => e.until))
+        out.push({
+          role: 'list-head',
+          sort: 'row',
+          weight: W.listRow + Math.min(4, keyness(entries, v.series.texts)) + v.series.names(entries),
+          why: 'A word for “answers” with numbers and their keys.',
+          at: lead,
+          entries: entries.length,
+        });
       const letters = lettersIn(t.slice(lead));
-      if (letters >= 3) out.push({ role: 'list-head', sort: 'row', weight: W.listLetters + v.series.asMany(letters), why: 'A word for “answers” with a letter for each question.', at: lead, entries: letters });
+      if (letters >= 3)
+        out.push({
+          role: 'list-head',
+          sort: 'row',
+          weight: W.listLetters + v.series.asMany(letters),
+          why: 'A word for “answers” with a letter for each question.',
+          at: lead,
+          entries: letters,
+        });
     }
     return out;
   },
@@ -83,25 +103,72 @@ export const listEntry: Recogniser = {
     const inRegion = v.series.inList(v.place);
     const group = GROUP.exec(t);
     const inner = group && group[0].length < t.length ? entriesIn(t.slice(group[0].length)) : [];
-    if (group && inner.length >= 1) out.push({ role: 'list-entry', sort: 'group', weight: Math.min(5, keyness(inner, v.series.texts)) + W.listGroup + inRegion, why: 'Keys of a part, in one row.', at: group[0].length, entries: inner.length });
-    else if (group && lettersIn(t.slice(group[0].length)) >= 3) out.push({ role: 'list-entry', sort: 'group', weight: W.listGroupLetters + inRegion, why: 'Keys of a part, in one row.', at: group[0].length, entries: lettersIn(t.slice(group[0].length)) });
-    else if (group && facts.part) out.push({ role: 'list-entry', sort: 'group', weight: 0.3 + inRegion, why: 'The key of a part.', at: group[0].length, entries: 1 });
+    if (group && inner.length >= 1)
+      out.push({
+        role: 'list-entry',
+        sort: 'group',
+        weight: Math.min(5, keyness(inner, v.series.texts)) + W.listGroup + inRegion,
+        why: 'Keys of a part, in one row.',
+        at: group[0].length,
+        entries: inner.length,
+      });
+    else if (group && lettersIn(t.slice(group[0].length)) >= 3)
+      out.push({
+        role: 'list-entry',
+        sort: 'group',
+        weight: W.listGroupLetters + inRegion,
+        why: 'Keys of a part, in one row.',
+        at: group[0].length,
+        entries: lettersIn(t.slice(group[0].length)),
+      });
+    else if (group && facts.part)
+      out.push({ role: 'list-entry', sort: 'group', weight: 0.3 + inRegion, why: 'The key of a part.', at: group[0].length, entries: 1 });
     const sentence = /^[^\d:|]{2,60}\.\s+(?=\d)/u.exec(t);
     const told = sentence && !facts.asks ? entriesIn(t.slice(sentence[0].length)) : [];
-    if (sentence && told.length >= 4 && v.series.names(told) > 0) out.push({ role: 'list-entry', sort: 'group', weight: Math.min(5, keyness(told, v.series.texts)) + v.series.names(told), why: 'Numbers that go up, with a key each.', at: sentence[0].length, entries: told.length });
+    if (sentence && told.length >= 4 && v.series.names(told) > 0)
+      out.push({
+        role: 'list-entry',
+        sort: 'group',
+        weight: Math.min(5, keyness(told, v.series.texts)) + v.series.names(told),
+        why: 'Numbers that go up, with a key each.',
+        at: sentence[0].length,
+        entries: told.length,
+      });
     const any = ANY_LEAD.exec(t);
     if (any && !group && !facts.asks) {
       const behind = entriesIn(t.slice(any[0].length));
       if (behind.length >= 3 || (behind.length >= 1 && behind.every((e) => keyValue(e.value)) && facts.keyAt === null))
-        out.push({ role: 'list-entry', sort: 'group', weight: Math.min(5, keyness(behind, v.series.texts)) + inRegion - (behind.length < 3 ? 1 : 0), why: 'Numbers that go up, with a key each.', at: any[0].length, entries: behind.length });
+        out.push({
+          role: 'list-entry',
+          sort: 'group',
+          weight: Math.min(5, keyness(behind, v.series.texts)) + inRegion - (behind.length < 3 ? 1 : 0),
+          why: 'Numbers that go up, with a key each.',
+          at: any[0].length,
+          entries: behind.length,
+        });
     }
-    if (facts.entries.length) out.push({ role: 'list-entry', weight: Math.min(5, keyness(facts.entries, v.series.texts)) + inRegion - (line.bold && facts.entries.length === 1 ? 1 : 0), why: facts.entries.length > 1 ? 'Numbers that go up, with a key each.' : 'A number with its key.', at: facts.start, entries: facts.entries.length });
+    if (facts.entries.length)
+      out.push({
+        role: 'list-entry',
+        weight: Math.min(5, keyness(facts.entries, v.series.texts)) + inRegion - (line.bold && facts.entries.length === 1 ? 1 : 0),
+        why: facts.entries.length > 1 ? 'Numbers that go up, with a key each.' : 'A number with its key.',
+        at: facts.start,
+        entries: facts.entries.length,
+      });
     else if (v.series.letterQuestions && letterEntriesIn(t).length >= 1) {
       const found = letterEntriesIn(t);
-      out.push({ role: 'list-entry', weight: Math.min(5, keyness(found)) + (found.length > 1 ? 1 : 0), why: 'Letters of questions with a key each.', at: facts.start, entries: found.length });
+      out.push({
+        role: 'list-entry',
+        weight: Math.min(5, keyness(found)) + (found.length > 1 ? 1 : 0),
+        why: 'Letters of questions with a key each.',
+        at: facts.start,
+        entries: found.length,
+      });
     } else {
       const letters = lettersIn(t);
-      const w = (letters >= 3 ? W.listRowLetters : keyValue(t) || (v.series.texts.get(plainOption(t)) ?? 0) > 1 ? 1 : facts.words <= 4 ? 0 : -1.5) - (facts.part || line.heading || (line.bold && !keyValue(t)) ? 2.5 : 0);
+      const w =
+        (letters >= 3 ? W.listRowLetters : keyValue(t) || (v.series.texts.get(plainOption(t)) ?? 0) > 1 ? 1 : facts.words <= 4 ? 0 : -1.5) -
+        (facts.part || line.heading || (line.bold && !keyValue(t)) ? 2.5 : 0);
       out.push({ role: 'list-entry', sort: 'bare', weight: w + inRegion * 0.5, why: 'A key in the order of the questions.', at: facts.front.at, entries: 0 });
     }
     return out;
@@ -111,5 +178,15 @@ export const listEntry: Recogniser = {
 export const listMore: Recogniser = {
   name: 'goes on in a list of keys',
   examples: [['> because it rises', 'list-more']],
-  find: (v) => (v.facts.furniture ? [] : [{ role: 'list-more', weight: W.listMore + (v.facts.part ? -3 : 0) + (v.line.heading || v.line.bold ? -1.5 : 0), why: 'Goes on from the entry above.', at: v.facts.start }]),
+  find: (v) =>
+    v.facts.furniture
+      ? []
+      : [
+          {
+            role: 'list-more',
+            weight: W.listMore + (v.facts.part ? -3 : 0) + (v.line.heading || v.line.bold ? -1.5 : 0),
+            why: 'Goes on from the entry above.',
+            at: v.facts.start,
+          },
+        ],
 };

@@ -23,7 +23,30 @@ export interface Label {
 
 const DIGITS = /\p{Nd}/u;
 /** Rows of letters that count options outside of the alphabets that `letterPlace` knows. From memory. */
-const ROWS = ['कखगघङचछज', 'अआइईउऊ', 'アイウエオカキク', 'あいうえおかきく', '가나다라마바사아', 'ㄱㄴㄷㄹㅁㅂ', 'กขคงจฉ', '一二三四五六七八九十', '甲乙丙丁戊己', 'ⒶⒷⒸⒹⒺⒻ', 'ⓐⓑⓒⓓⓔⓕ', '🅐🅑🅒🅓🅔', 'ⒶⒷⒸⒹ', '⒜⒝⒞⒟⒠⒡', 'აბგდევ', 'ԱԲԳԴԵԶ', 'աբգդեզ', 'কখগঘঙ', 'ଅଆ', 'அஆஇஈ', 'אבגדהוזח', 'هوزحط'].map((r) => Array.from(r));
+const ROWS = [
+  'कखगघङचछज',
+  'अआइईउऊ',
+  'アイウエオカキク',
+  'あいうえおかきく',
+  '가나다라마바사아',
+  'ㄱㄴㄷㄹㅁㅂ',
+  'กขคงจฉ',
+  '一二三四五六七八九十',
+  '甲乙丙丁戊己',
+  'ⒶⒷⒸⒹⒺⒻ',
+  'ⓐⓑⓒⓓⓔⓕ',
+  '🅐🅑🅒🅓🅔',
+  'ⒶⒷⒸⒹ',
+  '⒜⒝⒞⒟⒠⒡',
+  'აბგდევ',
+  'ԱԲԳԴԵԶ',
+  'աբգդեզ',
+  'কখগঘঙ',
+  'ଅଆ',
+  'அஆஇஈ',
+  'אבגדהוזח',
+  'هوزحط',
+].map((r) => Array.from(r));
 const CIRCLED: readonly [number, number][] = [
   [0x2460, 20],
   [0x2474, 20],
@@ -62,10 +85,13 @@ const Q_WORD = new RegExp(
   `^(?:(?:multiple[- ]choice|true[/ -]false|short[- ]answer|practice|quiz|test|sample|bonus) )?(?:${QUESTION}|ques(?:tion)?\\.?|no\\.?|nr\\.?|n[º°]|№|#|number|fr\\.|frage|exercise|exercice|ejercicio|esercizio|[üu]bung|problem|card|item|mcq|quiz|问题|第|問|문제|प्रश्न|سؤال|שאלה|ερώτηση|fråga|spørgsmål|spørsmål|kysymys|otázka|kérdés|întrebare(?:a)?|въпрос|питање|pitanje|câu|soal|kysymys|küsimus|klausimas|jautājums)(?![\\p{Ll}])\\.?\\s*(?:no\\.?|nr\\.?|n[º°]|num\\.?|#|№)?\\s*(\\p{Nd}{1,4})([a-h](?![\\p{L}\\d]))?(?:\\s*(?:of|von|de|sur|di|van|z|из|з|av|/)\\s*\\p{Nd}{1,3})?\\s*(题|問|번|号)?(?:\\s*[([]?(?=\\s*$))?(?:\\s*\\([\\p{L} ,/+-]{3,30}\\)(?=\\s*[:.,]))?(?:\\s*(?:\\.-|(?<=\\)),|[.):：|>》]|\\])+|\\s*[-–—](?=\\s|\\p{Lu})|(?=\\s|$|[([*]))\\s*`,
   'iu',
 );
-const Q_BARE = /^(?:(?:Q|Question|Qu\.|Pregunta|Frage|Pergunta|Domanda|Vraag|Pytanie|Вопрос|Питання|Soru|Fråga|Spørgsmål|Otázka|Front|Card|Prompt)\s*[:.：]|[SPFВDVK]\s*:)\s+(?=\S)/u;
+const Q_BARE =
+  /^(?:(?:Q|Question|Qu\.|Pregunta|Frage|Pergunta|Domanda|Vraag|Pytanie|Вопрос|Питання|Soru|Fråga|Spørgsmål|Otázka|Front|Card|Prompt)\s*[:.：]|[SPFВDVK]\s*:)\s+(?=\S)/u;
 /** "Option A: …", "OPT_B=…", "Choice 2) …" */
-const OPTION_WORD = /^(?:opt(?:ion)?|choice|alternative|opción|opcion|proposition|opzione|opção|optie|opcja|вариант|варіант|seçenek|alternatif|alternativ|möglichkeit)[ _-]?([A-Ha-h]|\d)\s*(?:[:.)=-]+)\s*(?=\S)/iu;
-const BONUS = /^[([]?(?:bonus|extra credit|extra(?=[- ]question)|joker|zusatz(?:frage|aufgabe)?|pregunta extra|question bonus|bonusvraag|tie-?break(?:er)?)(?:[- ]?question)?[)\]]?\s*(?:[.:)–—-]\s+|(?<=[\])])\s+|(?=\()|$)/iu;
+const OPTION_WORD =
+  /^(?:opt(?:ion)?|choice|alternative|opción|opcion|proposition|opzione|opção|optie|opcja|вариант|варіант|seçenek|alternatif|alternativ|möglichkeit)[ _-]?([A-Ha-h]|\d)\s*(?:[:.)=-]+)\s*(?=\S)/iu;
+const BONUS =
+  /^[([]?(?:bonus|extra credit|extra(?=[- ]question)|joker|zusatz(?:frage|aufgabe)?|pregunta extra|question bonus|bonusvraag|tie-?break(?:er)?)(?:[- ]?question)?[)\]]?\s*(?:[.:)–—-]\s+|(?<=[\])])\s+|(?=\()|$)/iu;
 const ROMAN_UP = /^[IVXL]{1,7}$/;
 const ROMAN_LOW = /^[ivxl]{1,6}$/;
 
@@ -75,7 +101,16 @@ export function labelsAt(line: string, from: number): Label[] {
   const text = line.slice(from, from + 160);
   if (!text) return out;
   const put = (cls: LabelClass, form: string, ord: number, at: number, said: string, sub = ''): void => {
-    out.push({ cls, form, sig: cls === 'word' || cls === 'turn' || cls === 'bonus' ? cls : `${cls}${form === 'wide' || form === 'loose' ? ' ' : form}`, ord, sub, text: said, from, at: from + at });
+    out.push({
+      cls,
+      form,
+      sig: cls === 'word' || cls === 'turn' || cls === 'bonus' ? cls : `${cls}${form === 'wide' || form === 'loose' ? ' ' : form}`,
+      ord,
+      sub,
+      text: said,
+      from,
+      at: from + at,
+    });
   };
   const first = text[0] ?? '';
   if (/[\p{L}#№第[]/u.test(first) && /\p{Nd}|:|\.|：|bonus|extra|joker|zusatz|tie/iu.test(text)) {
@@ -149,7 +184,13 @@ function token(text: string, put: Put): void {
     const dec = /^\.(\d{1,2})(?:\.(\d{1,2}))?[.):]?(?=\s+[\p{L}¿¡«“"'‘({[_]|\s*$)/u.exec(text.slice(p));
     if (dec && !open && n <= 2) {
       const at = p + dec[0].length + (/^\s*/.exec(text.slice(p + dec[0].length))?.[0].length ?? 0);
-      put('dec', dec[2] ? '..' : '.', (value * 100 + Number(dec[1])) * (dec[2] ? 100 : 1) + Number(dec[2] ?? 0), at, `${said}.${dec[1] ?? ''}${dec[2] ? `.${dec[2]}` : ''}`);
+      put(
+        'dec',
+        dec[2] ? '..' : '.',
+        (value * 100 + Number(dec[1])) * (dec[2] ? 100 : 1) + Number(dec[2] ?? 0),
+        at,
+        `${said}.${dec[1] ?? ''}${dec[2] ? `.${dec[2]}` : ''}`,
+      );
     }
     const letter = /^\s?([a-hA-H])(?![\p{L}\d'’])/u.exec(text.slice(p));
     if (letter && /^\s?[.):\]\s-]|^$/.test(text.slice(p + letter[0].length)) && (letter[0].length === 1 || /^[.)]/.test(text.slice(p + letter[0].length)))) {

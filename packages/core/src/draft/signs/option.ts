@@ -6,7 +6,17 @@ import type { Recogniser, Sign, View } from './sign.js';
 
 const segment = (v: View, label: Label | null, sig: string, from: number): Segment => {
   const f = v.facts.front;
-  return { label: label?.text ?? '', ord: label?.ord ?? 0, sig, start: v.facts.start, from, to: v.line.text.trimEnd().length, marked: f.marked || (v.series.quoteMarks && v.line.own.quoted), star: f.star, box: Boolean(f.box) && f.box !== '✓' && f.box !== '*' && f.box !== 'x' };
+  return {
+    label: label?.text ?? '',
+    ord: label?.ord ?? 0,
+    sig,
+    start: v.facts.start,
+    from,
+    to: v.line.text.trimEnd().length,
+    marked: f.marked || (v.series.quoteMarks && v.line.own.quoted),
+    star: f.star,
+    box: Boolean(f.box) && f.box !== '✓' && f.box !== '*' && f.box !== 'x',
+  };
 };
 
 function labelled(v: View): Sign[] {
@@ -26,7 +36,15 @@ function labelled(v: View): Sign[] {
     if (facts.keyAt !== null && label.form !== 'wide') w += W.saysKey * 0.5;
     if (line.heading) w += W.oHeading;
     w += v.series.asOption(label.sig);
-    out.push({ role: 'option', weight: w, why: 'A letter or number in front.', at: label.at, label, sig: label.sig, segments: [segment(v, label, label.sig, label.at)] });
+    out.push({
+      role: 'option',
+      weight: w,
+      why: 'A letter or number in front.',
+      at: label.at,
+      label,
+      sig: label.sig,
+      segments: [segment(v, label, label.sig, label.at)],
+    });
   }
   return out;
 }
@@ -39,12 +57,20 @@ function several(v: View): Sign[] {
     if (!first) continue;
     // the label at the start alone is the plain reading
     if (run.segments.length === 1 && (!run.wide || first.ord < 2)) continue;
-    const number = /^num/.test(run.sig);
+    const number = run.sig.startsWith('num');
     let w = (run.sig === 'box' ? W.oBoxes : number ? W.oNumber : W.oLetter) + (run.segments.length - 1) * W.moreOnLine;
     if (run.lead) w += W.oLeadWords + (v.facts.number && v.facts.number.form !== 'loose' ? W.oLeadNumber : 0);
     if (run.segments.some((s) => s.to <= s.from)) w += W.oEmpty;
     w += v.series.asOption(run.sig);
-    out.push({ role: 'option', sort: run.lead ? 'lead' : 'row', weight: w, why: 'Several options on one line.', at: v.facts.start, sig: run.sig, segments: run.segments });
+    out.push({
+      role: 'option',
+      sort: run.lead ? 'lead' : 'row',
+      weight: w,
+      why: 'Several options on one line.',
+      at: v.facts.start,
+      sig: run.sig,
+      segments: run.segments,
+    });
   }
   return out;
 }
@@ -57,7 +83,16 @@ function bulleted(v: View): Sign[] {
   const f = facts.front;
   const ring = ringed(line.text);
   if (ring && ((v.after && v.after.gap === 0 && ringed(v.after.line.text)) || (v.before && v.gap === 0 && ringed(v.before.line.text))))
-    return [{ role: 'option', weight: W.oBox, why: 'A letter O as a ring to tick, as on the lines around.', at: ring, sig: 'box', segments: [segment(v, null, 'box', ring)] }];
+    return [
+      {
+        role: 'option',
+        weight: W.oBox,
+        why: 'A letter O as a ring to tick, as on the lines around.',
+        at: ring,
+        sig: 'box',
+        segments: [segment(v, null, 'box', ring)],
+      },
+    ];
   if ((!f.bullet && !f.box) || facts.furniture || f.box === 'x') return [];
   if (f.box === '✓' && !f.bullet && facts.labels.some((l) => l.form !== 'loose')) return [];
   const tick = f.box === '✓' && !f.bullet && /^\s*[👉→➡►»⇒]/u.test(line.text);
@@ -69,7 +104,16 @@ function bulleted(v: View): Sign[] {
   if (facts.keyAt !== null) w += W.saysKey;
   if (facts.field && facts.field.at > f.at) w += W.saysField;
   for (const l of facts.labels) if (l.form !== 'loose' && l.cls !== 'roml') w += W.oBulletDespiteLabel;
-  return [{ role: 'option', weight: w, why: sig === 'box' ? 'A box or ring in front.' : 'A bullet in front.', at: f.at, sig, segments: [segment(v, null, sig, f.at)] }];
+  return [
+    {
+      role: 'option',
+      weight: w,
+      why: sig === 'box' ? 'A box or ring in front.' : 'A bullet in front.',
+      at: f.at,
+      sig,
+      segments: [segment(v, null, sig, f.at)],
+    },
+  ];
 }
 
 const STROKES = /\s+[/|]\s+|\s*;\s+|\s+[•·∙]\s+/g;
@@ -126,7 +170,17 @@ function bare(v: View): Sign[] {
       why: sort === 'truth' ? 'True or false, alone on a line.' : 'A short line among others like it.',
       at: facts.start,
       sig: sort,
-      segments: cells.map(([from, to]) => ({ label: '', ord: 0, sig: 'bare', start: from, from, to, marked: (marked && from === begin) || ticked, star: false, box: false })),
+      segments: cells.map(([from, to]) => ({
+        label: '',
+        ord: 0,
+        sig: 'bare',
+        start: from,
+        from,
+        to,
+        marked: (marked && from === begin) || ticked,
+        star: false,
+        box: false,
+      })),
     },
   ];
 }

@@ -18,7 +18,8 @@ const MARGIN = /^([TFVRtf]|[A-Ea-e]|true|false)(?:\s{1,12}|\t)(?=\d{1,3}\s?[.)]\
 const BARE_POINTS = /^(\d{1,2})\s?(?:p|P|pts?|pkt|punt(?:en)?|Pkt|Punkte?|marks?)\.?(?:\s+|\t+)(?=\d{1,3}(?:[\s.)]|\t))/u;
 const POINTS = /^[[(]\s*(\d{1,2})\s*(?:p|pts?|points?|marks?|pkt|Pkt\.?)?\s*[\])]\s+(?=(?:\d{1,3}\s*[.)]|bonus))/i;
 const BLANK = /^(?:_{2,}|\.{4,}|…{2,}|\[\s{0,6}\]|\(\s{1,6}\)|[☐□])\s*(?=\(?(?:\d{1,3}|[A-Za-z])\s?[.)]|\d{1,3}\s{2})/u;
-const TRUTHS = /^[([]?\s*(?:T\s{0,5}[/|]?\s{0,5}F|V\s{0,4}[/|]?\s{0,4}F|R\s{0,4}[/|]?\s{0,4}F|W\s?\/\s?F|P\s?\/\s?F|D\s?\/\s?Y|True\s*\/?\s*False|J\s?\/\s?[ON]|В\s?\/\s?Н)\s*[)\]]?\s+(?=\(?\d{1,3}\s*[.)](?!\d))/u;
+const TRUTHS =
+  /^[([]?\s*(?:T\s{0,5}[/|]?\s{0,5}F|V\s{0,4}[/|]?\s{0,4}F|R\s{0,4}[/|]?\s{0,4}F|W\s?\/\s?F|P\s?\/\s?F|D\s?\/\s?Y|True\s*\/?\s*False|J\s?\/\s?[ON]|В\s?\/\s?Н)\s*[)\]]?\s+(?=\(?\d{1,3}\s*[.)](?!\d))/u;
 
 /** Reads what stands in front of a number from a column on. */
 export function prefixOf(line: string, start: number): Prefix {

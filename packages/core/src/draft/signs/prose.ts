@@ -13,7 +13,8 @@ export const stem: Recogniser = {
   examples: [['> that goes on here', 'stem']],
   find(v) {
     const { facts } = v;
-    if (facts.furniture === 'write-on' && v.before?.facts.open && !v.gap && /[_…]{3,}\s*[.,;?!]\s*$/.test(v.line.text)) return [{ role: 'stem', weight: W.writeOn + 1, why: 'A blank at the end of the sentence above.', at: facts.start }];
+    if (facts.furniture === 'write-on' && v.before?.facts.open && !v.gap && /[_…]{3,}\s*[.,;?!]\s*$/.test(v.line.text))
+      return [{ role: 'stem', weight: W.writeOn + 1, why: 'A blank at the end of the sentence above.', at: facts.start }];
     if (facts.furniture && facts.furniture !== 'foot') return [];
     let w = (v.lower ? W.lowerGoesOn : 0) + (facts.asks ? W.stemAsks : 0) + (facts.gap ? W.stemGap : 0);
     if (facts.keyAt !== null) w += W.saysKey;
@@ -22,7 +23,12 @@ export const stem: Recogniser = {
     if (v.line.heading) w += W.headingStem;
     for (const l of facts.labels) {
       if (l.form === 'loose') continue;
-      w += l.cls === 'num' || l.cls === 'word' || l.cls === 'dec' ? W.stemDespiteNumber : l.cls === 'rom' || l.cls === 'roml' ? W.stemDespiteRoman : W.stemDespiteLetter;
+      w +=
+        l.cls === 'num' || l.cls === 'word' || l.cls === 'dec'
+          ? W.stemDespiteNumber
+          : l.cls === 'rom' || l.cls === 'roml'
+            ? W.stemDespiteRoman
+            : W.stemDespiteLetter;
       break;
     }
     if (facts.front.bullet) w += W.bulletGoesOn;
@@ -43,7 +49,8 @@ export const READ =
 const ORDER =
   /^(?:instructions?|directions?|label|name the|draw|list|solve|translate|find|correct the|rewrite|rechne\p{L}*|beantworte\p{L}*|ergänze\p{L}*|verbind\p{L}*|setze|entscheide\p{L}*|calcul\p{L}*|responde|contesta|resuelve|réponds|répondez|calculez|choose|circle|tick|select|read|write|answer|fill|match|complete|mark|put|underline|show|decide|look|use|work|indicate|say|kreuz\p{L}*|schreib\p{L}*|lies|ordne\p{L}*|wähl\p{L}*|elige|escoge|escrib[ae]|lee|completa|marca|indica|une|subraya|relaciona|entoure\p{L}*|écri\p{L}*|lis|relie\p{L}*|coche\p{L}*|complète\p{L}*|indique\p{L}*|choisi\p{L}*|assinale|marque|responda|escolha|escreva|complete|relacione|scegli|segna|leggi|scrivi|completa|indica|rispondi|kies|lees|vul|omcirkel|schrijf|zet|beantwoord|wybierz|zaznacz|napisz|odpowiedz|uzupełnij|połącz|выбер\p{L}*|прочит\p{L}*|отмет\p{L}*|напиш\p{L}*|ответ\p{L}*|обер\p{L}*|познач\p{L}*|дай\p{L}*|seç\p{L}*|oku\p{L}*|işaretle\p{L}*|yaz\p{L}*|now |for questions|for each|in this (?:part|section)|each (?:question|item|statement))/iu;
 const POLITE = /^(?:please|bitte|por favor|merci de|s'il vous plaît,?|prego|per favore|proszę|пожалуйста|будь ласка|lütfen|alsjeblieft)[,!]?\s+/iu;
-const NOTE = /^(?:instructions?|directions?|note|nb|n\.b\.|hinweis|tip|attention|wichtig|important|remember|time allowed|you (?:have|may|will|must|should)|answer all|there (?:is|are)|do not|no calculator|duration|total|marks|points)(?![\p{L}])/iu;
+const NOTE =
+  /^(?:instructions?|directions?|note|nb|n\.b\.|hinweis|tip|attention|wichtig|important|remember|time allowed|you (?:have|may|will|must|should)|answer all|there (?:is|are)|do not|no calculator|duration|total|marks|points)(?![\p{L}])/iu;
 /** "Questions 5 to 8", "Items 1-10:" */
 export const RANGE_HEAD =
   /(?:questions?|items?|numbers?|nos?\.?|preguntas?|fragen|aufgaben|perguntas|quest[õo]es|domande|vragen|pytania|zadania|вопрос\p{L}*|питання|sorular?)\s*(\d{1,3})\s*(?:[-–—]|to|a|à|bis|t\/m|do|до|through|and|und|y|e|et)\s*(\d{1,3})/iu;
@@ -69,7 +76,9 @@ export const instruction: Recogniser = {
   },
 };
 
-const PART_WORD = pattern(`^[\\s\\p{So}*]*(?:${PART}|block|unit|unidad|unité|einheit|set|round|level|category|chapter|topic|week|module|lesson|kapitel|thema|runde|tema|capítulo|module)(?![\\p{L}])`);
+const PART_WORD = pattern(
+  `^[\\s\\p{So}*]*(?:${PART}|block|unit|unidad|unité|einheit|set|round|level|category|chapter|topic|week|module|lesson|kapitel|thema|runde|tema|capítulo|module)(?![\\p{L}])`,
+);
 
 export const part: Recogniser = {
   name: 'heading of a part',
@@ -108,7 +117,10 @@ export const part: Recogniser = {
     if (v.place === 0 && v.series.numbered && !facts.labels.some((l) => l.form !== 'loose')) w += W.firstHead;
     const inChain = v.series.heads.has(v.place);
     if (inChain) w += W.partChain;
-    const label = (inChain ? facts.labels.find((l) => l.cls === 'up' || l.cls === 'rom') : undefined) ?? facts.labels.find((l) => (l.cls === 'rom' || l.cls === 'up') && l.form !== 'loose') ?? facts.labels.find((l) => l.cls === 'num' && l.form !== 'loose');
+    const label =
+      (inChain ? facts.labels.find((l) => l.cls === 'up' || l.cls === 'rom') : undefined) ??
+      facts.labels.find((l) => (l.cls === 'rom' || l.cls === 'up') && l.form !== 'loose') ??
+      facts.labels.find((l) => l.cls === 'num' && l.form !== 'loose');
     let lw = w;
     const within = v.after?.facts.labels.find((l) => l.cls === 'dec');
     const over = facts.labels.find((l) => l.cls === 'dec') ?? label;
@@ -117,7 +129,15 @@ export const part: Recogniser = {
     if (label && label.cls === 'num' && !facts.kind && facts.each === null && !line.heading) lw -= 1.5;
     if (facts.labels.some((l) => l.cls === 'low' && l.form !== 'loose')) lw -= 2;
     if (facts.labels.some((l) => l.cls === 'word') && !RANGE_HEAD.test(t) && !facts.part) lw -= 2.5;
-    out.push({ role: 'part', weight: lw, why: 'Heads what stands below.', at: facts.start, ...(label && { label }), ...(facts.kind && { kind: facts.kind }), ...(PASSAGE_HEAD.test(t) && !facts.asks && { sort: 'text' }) });
+    out.push({
+      role: 'part',
+      weight: lw,
+      why: 'Heads what stands below.',
+      at: facts.start,
+      ...(label && { label }),
+      ...(facts.kind && { kind: facts.kind }),
+      ...(PASSAGE_HEAD.test(t) && !facts.asks && { sort: 'text' }),
+    });
     return out;
   },
 };
@@ -133,12 +153,24 @@ export const task: Recogniser = {
   find(v) {
     const { facts } = v;
     if (facts.furniture || facts.length > 300) return [];
-    const rows = !facts.bothSides && v.after?.facts.bothSides && v.series.units[v.place + 2]?.facts.bothSides && !v.after.facts.inline.some((r) => r.segments.length > 1 && r.segments[0]?.start === v.after?.facts.start);
+    const rows =
+      !facts.bothSides &&
+      v.after?.facts.bothSides &&
+      v.series.units[v.place + 2]?.facts.bothSides &&
+      !v.after.facts.inline.some((r) => r.segments.length > 1 && r.segments[0]?.start === v.after?.facts.start);
     const kind = facts.kind === 'matching' || facts.kind === 'ordering' ? facts.kind : rows ? 'matching' : undefined;
     if (!kind) return [];
     if (facts.words < 3 && !facts.part && !v.line.heading) return [];
     const label = facts.labels.find((l) => l.cls === 'num' || l.cls === 'word' || l.cls === 'rom' || l.cls === 'up');
-    const plain: Sign = { role: 'question', sort: 'task', task: kind, weight: W.task + (facts.part ? 0.5 : 0) - (facts.asks ? 0.5 : 0) - (facts.keyAt !== null ? 4 : 0) - (v.lower ? 1 : 0), why: `Asks to ${kind === 'matching' ? 'match' : 'put in order'} what stands below.`, at: partHead(v) || (v.series.heads.has(v.place) && label ? label.at : facts.start), ...(v.series.heads.has(v.place) && { sort: 'task' }) };
+    const plain: Sign = {
+      role: 'question',
+      sort: 'task',
+      task: kind,
+      weight: W.task + (facts.part ? 0.5 : 0) - (facts.asks ? 0.5 : 0) - (facts.keyAt !== null ? 4 : 0) - (v.lower ? 1 : 0),
+      why: `Asks to ${kind === 'matching' ? 'match' : 'put in order'} what stands below.`,
+      at: partHead(v) || (v.series.heads.has(v.place) && label ? label.at : facts.start),
+      ...(v.series.heads.has(v.place) && { sort: 'task' }),
+    };
     if (v.series.heads.has(v.place) && rows) return [{ ...plain, weight: plain.weight + W.partChain + 1 }];
     return [label && label.form !== 'loose' ? { ...plain, label, at: label.at } : plain];
   },
@@ -161,16 +193,19 @@ export const passage: Recogniser = {
   },
 };
 
-const FAREWELL = /^(?:best|kind|warm|many|yours|with)?\s*(?:wishes|regards|thanks|greetings|sincerely|truly|cheers|sent from|mit freundlichen|viele grüße|liebe grüße|saludos|un saludo|cordialement|bien à vous|abraços?|atenciosamente|cordiali saluti|groet\p{L}*|met vriendelijke|pozdrawiam|с уважением|з повагою|saygılar)/iu;
+const FAREWELL =
+  /^(?:best|kind|warm|many|yours|with)?\s*(?:wishes|regards|thanks|greetings|sincerely|truly|cheers|sent from|mit freundlichen|viele grüße|liebe grüße|saludos|un saludo|cordialement|bien à vous|abraços?|atenciosamente|cordiali saluti|groet\p{L}*|met vriendelijke|pozdrawiam|с уважением|з повагою|saygılar)/iu;
 
-const TITLE = /(?<!\p{L})(?:quiz\p{L}*|test|exam|examen|prueba|kontrolle|klassenarbeit|contrôle|interro\p{L}*|teste|prova|verifica|toets|sprawdzian|kartkówka|тест|контрольна\p{L}*|sınav|worksheet|round|trivia|revision|homework)(?!\p{L})/iu;
+const TITLE =
+  /(?<!\p{L})(?:quiz\p{L}*|test|exam|examen|prueba|kontrolle|klassenarbeit|contrôle|interro\p{L}*|teste|prova|verifica|toets|sprawdzian|kartkówka|тест|контрольна\p{L}*|sınav|worksheet|round|trivia|revision|homework)(?!\p{L})/iu;
 
 /** "00:00:02,100 --> 00:00:06,400" */
 const STAMP = /^\d{1,2}:\d{2}(?::\d{2})?[,.]\d{2,3}\s*-+>\s*\d{1,2}:\d{2}/;
 
 const TOTAL = /^\W*(?:total|gesamt|summe|suma|totale|somme|totaal|всего|итого|усього|razem|toplam)(?!\p{L})[^?]{0,24}\d{1,3}\W*(?:\p{L}{1,8}\.?)?\s*$/iu;
 /** "11–12 correct: Royal scribe" */
-const SCALE = /^[^\p{L}\d]*\d{1,3}\s*(?:[-–—]|to|bis|a|à)\s*\d{1,3}\s*(?:correct|right|points?|pts|marks?|richtige?|punkte|aciertos|correctas|puntos|bonnes|points|punti|giuste|certas|pontos|goed|punten|poprawn\p{L}*|punkt\p{L}*|верн\p{L}*|правильн\p{L}*|балл\p{L}*|бал\p{L}*|doğru|puan)/iu;
+const SCALE =
+  /^[^\p{L}\d]*\d{1,3}\s*(?:[-–—]|to|bis|a|à)\s*\d{1,3}\s*(?:correct|right|points?|pts|marks?|richtige?|punkte|aciertos|correctas|puntos|bonnes|points|punti|giuste|certas|pontos|goed|punten|poprawn\p{L}*|punkt\p{L}*|верн\p{L}*|правильн\p{L}*|балл\p{L}*|бал\p{L}*|doğru|puan)/iu;
 
 export const aside: Recogniser = {
   name: 'no part of any item',
@@ -201,10 +236,20 @@ export const aside: Recogniser = {
     }
     if (v.series.spoken.has(v.place)) return say(W.chat + 2, 'What was asked of the assistant.', 'chat');
     if (v.series.repeated.has(facts.trimmed)) return say(W.repeated, 'Stands on every page.', 'page');
-    if (facts.chat || FAREWELL.test(facts.trimmed)) return say(W.chat - (facts.labels.some((l) => l.cls === 'num' || l.cls === 'word') ? 4 : 0) - (facts.gap ? 1.5 : 0), 'Talk around the questions.', 'chat');
+    if (facts.chat || FAREWELL.test(facts.trimmed))
+      return say(
+        W.chat - (facts.labels.some((l) => l.cls === 'num' || l.cls === 'word') ? 4 : 0) - (facts.gap ? 1.5 : 0),
+        'Talk around the questions.',
+        'chat',
+      );
     if (STAMP.test(facts.trimmed)) return say(W.page, 'A time of a transcript.', 'page');
     if (/^\d{1,4}$/.test(facts.trimmed) && v.after && STAMP.test(v.after.facts.trimmed)) return say(W.page, 'A number of a transcript.', 'page');
-    if (/^[-–—]?\s*\d{1,3}\s*[-–—]?$/.test(facts.trimmed) && v.after && (v.series.repeated.has(v.after.facts.trimmed) || v.after.facts.furniture === 'foot' || v.after.facts.furniture === 'page')) return say(W.page - 1, 'A page number.', 'page');
+    if (
+      /^[-–—]?\s*\d{1,3}\s*[-–—]?$/.test(facts.trimmed) &&
+      v.after &&
+      (v.series.repeated.has(v.after.facts.trimmed) || v.after.facts.furniture === 'foot' || v.after.facts.furniture === 'page')
+    )
+      return say(W.page - 1, 'A page number.', 'page');
     if (TOTAL.test(facts.trimmed)) return say(W.chat + 0.5, 'A total.', 'scale');
     if (SCALE.test(facts.trimmed)) return say(W.chat + 0.5, 'What a score is worth.', 'scale');
     if (v.place === 0 && TITLE.test(facts.trimmed) && !facts.asks) return say(W.titleWord, 'The title of the whole.', 'title');

@@ -8,12 +8,16 @@ import { labelsAt } from './label.js';
 import type { InlineRun } from './inline.js';
 import type { Recogniser, Sign, View } from './sign.js';
 
-const ASKING = /^(?:what|which|who|whom|whose|when|where|why|how|name|define|explain|describe|list|state|give|calculate|find|solve|complete|choose|select|identify|qu[ée]|qui|quel|quelle|qual|quale|quais|wie|was|wer|wo|wann|warum|welche[rsn]?|wat|welke|hoe|waarom|kt[oó]r\p{L}|kto|co|jak|gdzie|что|кто|как\p{L}*|где|когда|почему|який|яка|яке|які|що|хто|hangi|ne|kim|¿)(?![\p{L}])/iu;
+const ASKING =
+  /^(?:what|which|who|whom|whose|when|where|why|how|name|define|explain|describe|list|state|give|calculate|find|solve|complete|choose|select|identify|qu[ée]|qui|quel|quelle|qual|quale|quais|wie|was|wer|wo|wann|warum|welche[rsn]?|wat|welke|hoe|waarom|kt[oó]r\p{L}|kto|co|jak|gdzie|что|кто|как\p{L}*|где|когда|почему|який|яка|яке|які|що|хто|hangi|ne|kim|¿)(?![\p{L}])/iu;
 /** Nothing but points behind the label. */
 const POINTS_ONLY = pattern(`^[\\s(\\[–—-]*\\d+(?:[.,]\\d+)?\\s*(?:${POINTS})[\\s)\\]:.]*$`);
 
 /** "Question:" or "Stem:" without a number. */
-const HEAD = new RegExp(`^\\s*(?:[-•*]\\s+)?(?:${QUESTION}|stem|prompt|statement|question (?:text|stem)|enunciado|aussage|énoncé|text|front)\\s*(?:[:.–—]\\s+|=\\s*)(?=\\S)`, 'iu');
+const HEAD = new RegExp(
+  `^\\s*(?:[-•*]\\s+)?(?:${QUESTION}|stem|prompt|statement|question (?:text|stem)|enunciado|aussage|énoncé|text|front)\\s*(?:[:.–—]\\s+|=\\s*)(?=\\S)`,
+  'iu',
+);
 /** The column behind a word for the question itself; 0 where there is none. */
 export const behindHead = (text: string): number => HEAD.exec(text.slice(0, 80))?.[0].length ?? 0;
 
@@ -23,9 +27,22 @@ const META_ONLY = /^\s*(?:[\p{L}.]{2,14}\s*[:=]?\s*[\d.]+(?:\s{2,}|\t+|\s*$))+$/
 /** Runs of options behind a stem on the same line. */
 const goesOn = (v: View, r: InlineRun): boolean => {
   const next = v.after;
-  return next !== undefined && next.gap === 0 && (next.facts.labels.some((l) => l.sig === r.sig && l.ord === 2) || next.facts.inline.some((x) => x.sig === r.sig && x.segments[0]?.ord === 2));
+  return (
+    next !== undefined &&
+    next.gap === 0 &&
+    (next.facts.labels.some((l) => l.sig === r.sig && l.ord === 2) || next.facts.inline.some((x) => x.sig === r.sig && x.segments[0]?.ord === 2))
+  );
 };
-export const optionsBehind = (v: View, from: number): InlineRun[] => v.facts.inline.filter((r) => r.segments[0] && r.segments[0].start >= from && r.segments[0].ord <= 1 && v.line.text.slice(from, r.segments[0].start).trim() !== '' && (r.segments.length >= 2 || (r.segments[0].ord === 1 && goesOn(v, r))) && r.segments.every((s) => s.to > s.from));
+export const optionsBehind = (v: View, from: number): InlineRun[] =>
+  v.facts.inline.filter(
+    (r) =>
+      r.segments[0] &&
+      r.segments[0].start >= from &&
+      r.segments[0].ord <= 1 &&
+      v.line.text.slice(from, r.segments[0].start).trim() !== '' &&
+      (r.segments.length >= 2 || (r.segments[0].ord === 1 && goesOn(v, r))) &&
+      r.segments.every((s) => s.to > s.from),
+  );
 
 function labelled(v: View): Sign[] {
   const out: Sign[] = [];
@@ -35,7 +52,19 @@ function labelled(v: View): Sign[] {
     const rest = line.text.slice(label.at);
     const words = rest.trim();
     let w =
-      label.cls === 'word' ? W.qWord : label.cls === 'turn' ? W.qTurn : label.cls === 'bonus' ? W.qBonus : label.cls === 'num' || label.cls === 'dec' ? W.qNumber : label.cls === 'rom' ? W.qRoman : label.cls === 'roml' ? W.qRomanLow : W.qLetter;
+      label.cls === 'word'
+        ? W.qWord
+        : label.cls === 'turn'
+          ? W.qTurn
+          : label.cls === 'bonus'
+            ? W.qBonus
+            : label.cls === 'num' || label.cls === 'dec'
+              ? W.qNumber
+              : label.cls === 'rom'
+                ? W.qRoman
+                : label.cls === 'roml'
+                  ? W.qRomanLow
+                  : W.qLetter;
     if (label.form === 'loose') w += label.cls === 'num' ? W.qLoose : W.qLooseLetter;
     else if (label.form === 'wide') w += W.qWide;
     if (label.cls === 'dec') w += W.qDecimal;
@@ -54,29 +83,66 @@ function labelled(v: View): Sign[] {
     if (facts.front.marked || (facts.front.box && facts.front.box !== '_')) w += W.boxedQuestion;
     if (facts.bothSides && (v.after?.facts.bothSides || v.before?.facts.bothSides) && !facts.inline.some((r) => r.segments.length > 1)) w += W.rowLike;
     w += v.series.asQuestion(label.sig);
-    const base: Sign = { role: 'question', weight: w, why: label.cls === 'word' ? 'A word for “question” and a number.' : 'A number or letter in front.', at: label.at, label };
+    const base: Sign = {
+      role: 'question',
+      weight: w,
+      why: label.cls === 'word' ? 'A word for “question” and a number.' : 'A number or letter in front.',
+      at: label.at,
+      label,
+    };
     if (facts.prefix.key) base.keyInFront = facts.prefix.key;
     const front = TRUTH_FRONT.exec(rest);
     if (front && !facts.prefix.key && v.series.truthFronts >= 2) {
       const from = label.at + front[0].indexOf(front[1] ?? '');
-      out.push({ ...base, weight: w + W.truthBehind, at: label.at + front[0].length, keyInFront: [from, from + (front[1]?.length ?? 0)], why: 'A number, and the truth value in front of the statement.' });
+      out.push({
+        ...base,
+        weight: w + W.truthBehind,
+        at: label.at + front[0].length,
+        keyInFront: [from, from + (front[1]?.length ?? 0)],
+        why: 'A number, and the truth value in front of the statement.',
+      });
     }
     const ticked = tickedBehind(v);
-    if (ticked) out.push({ ...base, weight: w + W.truthBehind, why: 'A statement with a box for true and one for false.', to: ticked.at, ...(ticked.value !== null && { truthTicked: ticked.value }) });
+    if (ticked)
+      out.push({
+        ...base,
+        weight: w + W.truthBehind,
+        why: 'A statement with a box for true and one for false.',
+        to: ticked.at,
+        ...(ticked.value !== null && { truthTicked: ticked.value }),
+      });
     if (POINTS_ONLY.test(rest)) base.sort = 'points';
     if (label.cls === 'word' && META_ONLY.test(rest)) base.to = label.at;
     if (label.cls === 'word' && facts.part) base.weight -= facts.kind || facts.each !== null ? 3 : W.questionIsPart;
     w = base.weight;
     out.push(base);
-    const inner = label.cls === 'num' || label.cls === 'word' ? labelsAt(line.text, label.at).find((l) => (l.cls === 'low' || l.cls === 'up' || l.cls === 'roml') && l.ord === 1 && l.form !== 'loose' && l.form !== 'wide') : undefined;
+    const inner =
+      label.cls === 'num' || label.cls === 'word'
+        ? labelsAt(line.text, label.at).find(
+            (l) => (l.cls === 'low' || l.cls === 'up' || l.cls === 'roml') && l.ord === 1 && l.form !== 'loose' && l.form !== 'wide',
+          )
+        : undefined;
     if (inner) {
       const next = v.after?.facts.labels.find((l) => l.sig === inner.sig && l.ord === 2);
       const points = ENDS_WITH_POINTS.test(line.text);
-      out.push({ ...base, weight: w + W.splitLabel + (points ? W.splitLabelPoints : 0) + (next ? 0.6 : 0), why: 'A number and the first letter of its parts.', at: inner.at, subLabel: inner });
+      out.push({
+        ...base,
+        weight: w + W.splitLabel + (points ? W.splitLabelPoints : 0) + (next ? 0.6 : 0),
+        why: 'A number and the first letter of its parts.',
+        at: inner.at,
+        subLabel: inner,
+      });
     }
     for (const run of optionsBehind(v, label.at)) {
       const first = run.segments[0];
-      out.push({ ...base, weight: w + W.withOptions + run.segments.length * W.moreOnLine, why: `${base.why.slice(0, -1)}, and options behind the question.`, to: first?.start ?? line.text.length, segments: run.segments, sig: run.sig });
+      out.push({
+        ...base,
+        weight: w + W.withOptions + run.segments.length * W.moreOnLine,
+        why: `${base.why.slice(0, -1)}, and options behind the question.`,
+        to: first?.start ?? line.text.length,
+        segments: run.segments,
+        sig: run.sig,
+      });
     }
   }
   return out;
@@ -129,7 +195,8 @@ function plain(v: View): Sign[] {
   if (line.heading && !facts.asks) w += W.headingPlain;
   if (facts.front.bullet) w += W.bulletQuestion;
   if (facts.front.box) w += W.boxedPlain;
-  for (const l of facts.labels) if (l.form !== 'loose') w += l.cls === 'num' || l.cls === 'word' || l.cls === 'turn' ? W.plainDespiteNumber : W.plainDespiteLetter;
+  for (const l of facts.labels)
+    if (l.form !== 'loose') w += l.cls === 'num' || l.cls === 'word' || l.cls === 'turn' ? W.plainDespiteNumber : W.plainDespiteLetter;
   w += v.series.groups.asks[v.place] ?? 0;
   if ((v.series.groups.options[v.place] ?? 0) > 0 && !facts.asks) w -= 1;
   if (v.series.units[v.place - 1]?.facts.truthBehind && facts.truthBehind) w += 1;
@@ -139,10 +206,25 @@ function plain(v: View): Sign[] {
   const out = [base];
   if (inFront && v.series.truthFronts >= 2) {
     const from = inFront[0].indexOf(inFront[1] ?? '');
-    out.push({ ...base, weight: w + W.truthBehind, at: inFront[0].length, keyInFront: [from, from + (inFront[1]?.length ?? 0)], why: 'A statement with its truth value in front, as others have.' });
+    out.push({
+      ...base,
+      weight: w + W.truthBehind,
+      at: inFront[0].length,
+      keyInFront: [from, from + (inFront[1]?.length ?? 0)],
+      why: 'A statement with its truth value in front, as others have.',
+    });
   }
-  if (card) out.push({ ...base, sort: 'card', why: 'A question and its answer on one line, as the others have.', to: card.end, keyBehind: card.answer, weight: w + W.card * v.series.cards + (card.asks ? W.cardAsks : 0) });
-  for (const run of optionsBehind(v, at)) out.push({ ...base, weight: w + run.segments.length * W.moreOnLine, to: run.segments[0]?.start ?? line.text.length, segments: run.segments, sig: run.sig });
+  if (card)
+    out.push({
+      ...base,
+      sort: 'card',
+      why: 'A question and its answer on one line, as the others have.',
+      to: card.end,
+      keyBehind: card.answer,
+      weight: w + W.card * v.series.cards + (card.asks ? W.cardAsks : 0),
+    });
+  for (const run of optionsBehind(v, at))
+    out.push({ ...base, weight: w + run.segments.length * W.moreOnLine, to: run.segments[0]?.start ?? line.text.length, segments: run.segments, sig: run.sig });
   return out;
 }
 
@@ -168,7 +250,10 @@ export const sub: Recogniser = {
     for (const label of v.facts.labels) {
       if ((label.cls !== 'low' && label.cls !== 'roml' && label.cls !== 'up') || label.form === 'loose' || label.form === 'wide') continue;
       const t = v.line.text;
-      let w = W.sub + (v.facts.asks ? W.subAsks : 0) + (/[([]\s*\d{1,2}\s*(?:p|pts?|points?|marks?|P|Punkte?)?\.?\s*[)\]]\s*$|_{2,}\s*\/\s*\d+\s*$/i.test(t) ? W.subPoints : 0);
+      let w =
+        W.sub +
+        (v.facts.asks ? W.subAsks : 0) +
+        (/[([]\s*\d{1,2}\s*(?:p|pts?|points?|marks?|P|Punkte?)?\.?\s*[)\]]\s*$|_{2,}\s*\/\s*\d+\s*$/i.test(t) ? W.subPoints : 0);
       if (v.after && v.after.facts.keyAt !== null) w += W.subKeyed;
       if (label.cls === 'roml') w -= 0.5;
       if (label.cls === 'up') w -= 1;

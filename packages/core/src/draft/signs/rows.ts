@@ -7,7 +7,8 @@ const ARROW = /^(.*?\S)\s*(?:-{1,3}>|→|=>|⇒|⟶|<->|↔|<=>|—>|➜|➡)\s*
 const COLUMNS = /^(.*?\S)(?:\s*\t+\s*|\s{3,}|\s*\.{5,}\s*|\s*…{2,}\s*|\s*_{3,}\s*(?=\S))(\S.*)$/;
 const SIDED = /^(.{1,120}?\S)\s+(?:[–—=|]|-(?=\s)|:)\s+(\S.*)$/;
 const COLON = /^([^:]{1,80}\S):\s+(\S.*)$/;
-const HEADS = /^\W*(?:column|list|columna|lista|spalte|colonne|coluna|colonna|kolom|kolumna|колонка|столбец|sütun)\s*(?:[A-I12]|left|right)?(?:\s+.{0,12}(?:column|list|columna|lista|spalte|colonne|coluna|colonna|kolom|kolumna|колонка|столбец|sütun)\s*(?:[A-I12]|left|right)?)?\W*$/iu;
+const HEADS =
+  /^\W*(?:column|list|columna|lista|spalte|colonne|coluna|colonna|kolom|kolumna|колонка|столбец|sütun)\s*(?:[A-I12]|left|right)?(?:\s+.{0,12}(?:column|list|columna|lista|spalte|colonne|coluna|colonna|kolom|kolumna|колонка|столбец|sütun)\s*(?:[A-I12]|left|right)?)?\W*$/iu;
 
 /** The two sides of a line: columns of each, or null. */
 export function sidesOf(text: string, from: number): { left: [number, number]; right: [number, number]; labelled: boolean } | null {
@@ -18,7 +19,11 @@ export function sidesOf(text: string, from: number): { left: [number, number]; r
   const m = labelled ? columns : (ARROW.exec(inner) ?? columns ?? SIDED.exec(inner) ?? COLON.exec(inner));
   if (!m) return null;
   const rightAt = inner.length - (m[2]?.length ?? 0);
-  return { left: [from, from + (m[1]?.length ?? 0)], right: [from + rightAt, from + inner.length], labelled: Boolean(labelled) && labelsAt(right, 0).some((l) => l.form !== 'loose') };
+  return {
+    left: [from, from + (m[1]?.length ?? 0)],
+    right: [from + rightAt, from + inner.length],
+    labelled: Boolean(labelled) && labelsAt(right, 0).some((l) => l.form !== 'loose'),
+  };
 }
 
 export const row: Recogniser = {
@@ -41,14 +46,36 @@ export const row: Recogniser = {
     if (facts.field && !ARROW.test(t)) w += W.saysField * 2.5;
     if (facts.part || facts.each !== null || line.heading) w += W.oHeading;
     // "A: yeast" is a lettered side and no pair
-    if (sides && !(label && sides.left[1] - sides.left[0] <= 3 && !ARROW.test(t))) out.push({ role: 'row', sort: 'pair', weight: w, why: 'Two sides on one line, under a question that asks to match.', at: facts.start, sides, ...(ARROW.test(t) && { announced: true }), ...(facts.prefix.key && { keyInFront: facts.prefix.key }), ...(label && { label }) });
-    if (label) out.push({ role: 'row', sort: 'side', weight: w, why: 'A side of a question that asks to match.', at: label.at, label, ...(sides && { sides }), ...(facts.prefix.key && { keyInFront: facts.prefix.key }) });
+    if (sides && !(label && sides.left[1] - sides.left[0] <= 3 && !ARROW.test(t)))
+      out.push({
+        role: 'row',
+        sort: 'pair',
+        weight: w,
+        why: 'Two sides on one line, under a question that asks to match.',
+        at: facts.start,
+        sides,
+        ...(ARROW.test(t) && { announced: true }),
+        ...(facts.prefix.key && { keyInFront: facts.prefix.key }),
+        ...(label && { label }),
+      });
+    if (label)
+      out.push({
+        role: 'row',
+        sort: 'side',
+        weight: w,
+        why: 'A side of a question that asks to match.',
+        at: label.at,
+        label,
+        ...(sides && { sides }),
+        ...(facts.prefix.key && { keyInFront: facts.prefix.key }),
+      });
     else out.push({ role: 'row', sort: 'bare', weight: w + W.rowBare, why: 'A side of a question that asks to match.', at: bullet });
     return out;
   },
 };
 
-const BANK_WORD = /^[\s\p{So}*]*(?:word ?(?:bank|box|list)|words?(?: to use)?|options|wortkasten|wörter|banco de palabras|palabras|banque de mots|mots|banca|parole|woordenbank|słowa|слова|kelimeler)\s*[:(]/iu;
+const BANK_WORD =
+  /^[\s\p{So}*]*(?:word ?(?:bank|box|list)|words?(?: to use)?|options|wortkasten|wörter|banco de palabras|palabras|banque de mots|mots|banca|parole|woordenbank|słowa|слова|kelimeler)\s*[:(]/iu;
 const BANK_ROW = /^\s*[([|]?\s*[\p{L}' ’-]+(?:\s*[–·|/•,;]\s*[\p{L}' ’-]+){2,}\s*[)\]|]?\s*$/u;
 const BANK_WIDE = /^\s*(?:[\p{L}'’-]+(?: [\p{L}'’-]+)?\s{2,}){2,}[\p{L}'’-]+\s*$/u;
 export const bank: Recogniser = {
@@ -59,6 +86,8 @@ export const bank: Recogniser = {
     if (v.facts.furniture) return [];
     if (BANK_WORD.test(t)) return [{ role: 'bank', weight: W.bank, why: 'Words to choose from.', at: v.facts.start }];
     const row = (BANK_ROW.test(t) && !/[.?!]\s*$/.test(t) && v.facts.length < 200) || (BANK_WIDE.test(t) && v.gap > 0);
-    return row ? [{ role: 'bank', sort: 'row', weight: W.bankRow + (/^\s{4,}|^\s*[([|]/.test(t) ? 1 : 0), why: 'Words in a row, to choose from.', at: v.facts.start }] : [];
+    return row
+      ? [{ role: 'bank', sort: 'row', weight: W.bankRow + (/^\s{4,}|^\s*[([|]/.test(t) ? 1 : 0), why: 'Words in a row, to choose from.', at: v.facts.start }]
+      : [];
   },
 };

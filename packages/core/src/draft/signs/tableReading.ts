@@ -71,7 +71,8 @@ function judge(t: TableBlock): TableReading {
   }
   const stems = has('stem') ? t.rows.slice(1).map((r) => r.cells[columns.indexOf('stem')]?.text ?? '') : [];
   const wordy = stems.filter((s) => /\p{L}{2}/u.test(s) && !isNumber(s)).length;
-  if (has('stem') && columns.filter(Boolean).length >= 2 && wordy >= Math.max(1, stems.length * 0.5) && t.rows.length > 1) return { use: 'questions', columns, weight: 9 };
+  if (has('stem') && columns.filter(Boolean).length >= 2 && wordy >= Math.max(1, stems.length * 0.5) && t.rows.length > 1)
+    return { use: 'questions', columns, weight: 9 };
   if (keyTable(t)) return { use: 'keys', columns, weight: 3 };
   const shaped = t.rows.filter((r) => {
     const cells = full(r.cells);
@@ -95,7 +96,13 @@ function keyTable(t: TableBlock): boolean {
   const rows = t.rows.filter((r) => {
     const f = full(r.cells);
     const behind = f.length > 3 && !isNumber(f[0]?.text ?? '') ? f.slice(1) : f;
-    return f.length >= 2 && (behind.every((c) => isNumber(c.text)) || behind.every((c) => isLabelOrTruth(c.text)) || f.every((c) => isLabelOrTruth(c.text) || /^(?:ans(?:wer)?|key)\.?:?$/i.test(c.text)) || (isNumber(f[0]?.text ?? '') && (keyValue(f[1]?.text ?? '') || f.length === 2 || (f[1]?.text.length ?? 99) < 40)));
+    return (
+      f.length >= 2 &&
+      (behind.every((c) => isNumber(c.text)) ||
+        behind.every((c) => isLabelOrTruth(c.text)) ||
+        f.every((c) => isLabelOrTruth(c.text) || /^(?:ans(?:wer)?|key)\.?:?$/i.test(c.text)) ||
+        (isNumber(f[0]?.text ?? '') && (keyValue(f[1]?.text ?? '') || f.length === 2 || (f[1]?.text.length ?? 99) < 40)))
+    );
   }).length;
   return rows >= Math.min(t.rows.length - 1, t.rows.length * 0.75) && rows >= 1 && values >= numbers * 0.4;
 }
