@@ -113,7 +113,15 @@ export class DraftReader {
           out.push({
             from: line.from,
             to: line.to,
-            as: role === 'aside' || role === 'part' || role === 'passage' || role === 'key-list' ? role : role === 'question' ? 'stem' : 'mark',
+            // a field outside of all questions says something about the whole set, as a heading does
+            as:
+              role === 'aside' || role === 'part' || role === 'passage' || role === 'key-list'
+                ? role
+                : role === 'question'
+                  ? 'stem'
+                  : role === 'field' || role === 'feedback'
+                    ? 'part'
+                    : 'mark',
           });
       }
     };

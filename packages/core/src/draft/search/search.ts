@@ -4,8 +4,8 @@ import { closing, step, type Ground } from './step.js';
 import { State } from './state.js';
 
 /** So many states are kept at a line, and only those that are so near to the best. */
-const WIDTH = 28;
-const NEAR = 10;
+const WIDTH = 20;
+const NEAR = 8;
 /** So many ways into one state are remembered, for the doubt. */
 const WAYS = 6;
 

@@ -1,6 +1,6 @@
 /** What a sign is worth behind a state, and the state that it leads to. */
 import { plainOption } from '../answers.js';
-import { entriesIn } from '../signs/entries.js';
+import { entriesIn, keyness } from '../signs/entries.js';
 import { letterOrd } from '../signs/label.js';
 import { lettersIn } from '../signs/keyList.js';
 import type { Sign } from '../signs/sign.js';
@@ -19,7 +19,7 @@ export function closing(s: State, g: Ground): number {
   let d = 0;
   const many = g.series.habits;
   if ((s.ask === 'matching' || s.ask === 'ordering') && s.rowLeft + s.rowRight === 0 && s.oCount === 0 && !s.keyed && !s.subSig) d += W.closeTask;
-  if (s.brief && s.oCount === 0 && !s.keyed && !s.subSig && s.rowLeft === 0 && s.stemEnd !== 1 && s.gaps === 0) d += W.closeBrief;
+  if (s.brief && s.oCount === 0 && !s.keyed && !s.subSig && s.rowLeft === 0 && s.stemEnd === 0 && s.gaps === 0) d += W.closeBrief;
   if (s.plain && s.oCount === 0 && !s.keyed && s.stemEnd !== 1 && !s.ask) d += W.closeUnasked;
   if (s.noStem && !s.subSig) d += W.emptyStem;
   if (s.oCount === 1 && !s.said) d += W.closeSingle;
@@ -98,7 +98,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
     n.noStem = n.bare && sign.sort !== 'points';
     n.gaps = Math.min(3, f.gaps);
     n.brief = u.line.text.slice(sign.at, sign.to).trim().split(/\s+/, 5).length <= (label0(sign) ? 4 : 3);
-    if (sign.keyInFront || sign.keyBehind || f.truthBehind) n.keyed = true;
+    if (sign.keyInFront || sign.keyBehind || f.truthBehind || (g.series.bracketAnswers && /\([^()]{1,60}\)\s*$/.test(u.line.text))) n.keyed = true;
   };
   switch (sign.role) {
     case 'aside': {
@@ -204,6 +204,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
         d += W.stemAfterList - s.oCount * 0.1;
       }
       n.mode = Mode.stem;
+      if (s.keyed && gap && !s.noStem) d += W.stemBehindKey;
       if (listInStem) d += 0;
       else if (s.bare || s.noStem) d += W.stemUnderLabel;
       else if (!gap)
@@ -386,7 +387,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       if (entry && sign.sort === undefined) {
         const due = first ? 1 : s.listLast + 1;
         if (entry.number > 0) {
-          if (entry.number === due) d += W.listNext;
+          if (entry.number === due || (entry.kind === 'dec' && entry.number % 100 === 1 && entry.number > s.listLast)) d += W.listNext;
           else if (entry.number === s.listLast && entry.sub) d += 1;
           else if (entry.number > s.listLast) d += entry.number <= s.listLast + 3 || s.listLast === 0 ? W.listJump : -0.5;
           else if (entry.number === 1 || s.head) d += W.listRestart;
@@ -396,6 +397,8 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
         } else d += 1;
       } else if (sign.sort === 'bare' && s.listCount > 0) d -= s.listLast > 0 ? 1.5 : gap ? 2.5 : 0;
       if (f.asks) d += W.listAsk;
+      // the first number is the one that the questions go on with
+      if (entry && s.listLast === 0 && s.qLast > 1 && entry.number === s.qLast + 1 && f.entries.length === 1 && keyness([entry]) < 0.6) d += W.listGoesOn;
       n.listCount = s.listCount + 1;
       n.head = 0;
       return d;

@@ -116,6 +116,7 @@ export const W = {
   saysKind: 1.3,
   pointsEach: 1.5,
   orders: 1.4, // "Circle …", "Write …"
+  overNumber: 0.9, // stands between questions with numbers, right over one
   instructionLabel: -2.5,
   instructionAsks: -2,
   part: -1.6,
@@ -145,6 +146,7 @@ export const W = {
   listRow: 2.2,
   listLetters: 3,
   listGroup: 0.6,
+  listGroupInside: 2, // … and not the one key of one question
   listGroupLetters: 3.2,
   listRowLetters: 2.4,
   listMore: -0.2,
@@ -194,6 +196,7 @@ export const W = {
   stemGapPlain: -1.2, // … of a question without a label
   titleWord: 1.2, // "quiz", "test" in the first line
   stemIsCard: -2.5, // a line that holds a question and its answer, as most do
+  stemBehindKey: -2.2, // the key stood behind the stem, on its line
   stemUnderLabel: 3, // the label stood alone
   optionFirst: 1.2,
   optionNotFirst: -3,
@@ -247,6 +250,7 @@ export const W = {
   listBack: -1.3,
   listNoQuestions: -3,
   listAsk: -4,
+  listGoesOn: -2,
   listMoreGap: -2.2,
   listMoreDeeper: 1.2,
   moreTight: 0.3,

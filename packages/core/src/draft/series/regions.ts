@@ -99,7 +99,7 @@ function regionAt(units: readonly Unit[], start: number, known: ReadonlyMap<stri
         f.words > 3
       )
         break;
-      if (e.number > last + 8 && last > 0) break;
+      if (e.number > last + 8 && last > 0 && e.kind !== 'dec') break;
       const own = f.labels.find((l) => l.cls === 'num' || l.cls === 'word')?.form;
       if (form && own && own !== form && entries.length === 1) break;
       if (i > start && e.number === 1 && out.entries < 2) break;

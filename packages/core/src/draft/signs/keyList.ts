@@ -23,6 +23,7 @@ export function keyHeading(v: View): number {
   if (v.facts.colon) w += 0.5;
   if (t === t.toUpperCase() && t !== t.toLowerCase()) w += 0.6;
   if (v.facts.number) w -= 2;
+  if (v.facts.each !== null) w -= 3;
   if (/[.!]\s*$/.test(t) && v.facts.words > 5) w -= 1;
   return w;
 }
@@ -150,7 +151,11 @@ export const listEntry: Recogniser = {
     if (facts.entries.length)
       out.push({
         role: 'list-entry',
-        weight: Math.min(5, keyness(facts.entries, v.series.texts)) + inRegion - (line.bold && facts.entries.length === 1 ? 1 : 0),
+        weight:
+          Math.min(5, keyness(facts.entries, v.series.texts)) +
+          inRegion -
+          (line.bold && facts.entries.length === 1 ? 1 : 0) -
+          (inner.length > 1 && facts.entries.length === 1 ? W.listGroupInside : 0),
         why: facts.entries.length > 1 ? 'Numbers that go up, with a key each.' : 'A number with its key.',
         at: facts.start,
         entries: facts.entries.length,

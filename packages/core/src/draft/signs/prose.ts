@@ -72,6 +72,7 @@ export const instruction: Recogniser = {
     if (facts.keyAt !== null) w += W.saysKey * 0.7;
     if (facts.gap) w -= 1;
     if (facts.length > 300) w -= 1;
+    if (v.gap && v.series.numbered && v.after?.facts.number && !facts.labels.some((l) => l.form !== 'loose') && !facts.number) w += W.overNumber;
     return [{ role: 'instruction', weight: w, why: 'An instruction for the questions below.', at: facts.start, ...(facts.kind && { kind: facts.kind }) }];
   },
 };
@@ -124,7 +125,8 @@ export const part: Recogniser = {
     let lw = w;
     const within = v.after?.facts.labels.find((l) => l.cls === 'dec');
     const over = facts.labels.find((l) => l.cls === 'dec') ?? label;
-    if ((over?.cls === 'num' || over?.cls === 'dec') && within && Math.floor(within.ord / 100) === over.ord) lw += W.partOverDecimals;
+    if ((over?.cls === 'num' || over?.cls === 'dec') && within && Math.floor(within.ord / 100) === over.ord)
+      lw += W.partOverDecimals - (facts.asks ? W.partAsks : 0);
     if (label) lw += label.cls === 'num' ? W.partNumber : label.cls === 'rom' ? W.partRoman : W.partLetter;
     if (label && label.cls === 'num' && !facts.kind && facts.each === null && !line.heading) lw -= 1.5;
     if (facts.labels.some((l) => l.cls === 'low' && l.form !== 'loose')) lw -= 2;
