@@ -13,7 +13,8 @@ export const ANSWER =
   respuestas? correctas?|respuestas?|soluci[oó]n|clave|bonnes? r[ée]ponses?|r[ée]ponses? correctes?|r[ée]ponses? attendues?|r[ée]ponses?|richtige antworten|richtige antwort|antworten|antwort|l[öo]sung|richtig
   respostas? corretas?|respostas? certas?|respostas?|gabarito|risposte corrette|risposta corretta|risposta esatta|risposte|risposta|soluzione|juiste antwoord(?:en)?|correcte? antwoord(?:en)?|goede antwoord(?:en)?|antwoord(?:en)?
   poprawn[ea] odpowied[zź](?:i)?|poprawne|prawid[łl]owe|lsg\\.?|prawid[lł]ow[ea] odpowied[zź](?:i)?|odpowied[zź](?:i)?|odp\\.?|klucz|правильные ответы|правильный ответ|верный ответ|ответы|ответ|правильна відповідь|правильні відповіді|відповіді|відповідь
-  do[ğg]ru cevap|do[ğg]ru yan[ıi]t|cevaplar|cevap|yan[ıi]t`);
+  do[ğg]ru cevap|do[ğg]ru yan[ıi]t|cevaplar|cevap|yan[ıi]t
+  r[ăa]spuns(?:ul|uri)?(?: corecte?)?|spr[áa]vn[áaéeě] odpov[ěe][ďd]|odpov[ěe][ďd]i?|spr[áa]vn[áaéeě]|helyes v[áa]lasz|v[áa]lasz(?:ok)?|megold[áa]s|r[äa]tt svar|korrekt svar|svar|riktig svar|facit|oikea vastaus|vastaus|to[čc]an odgovor|odgovori?|верен отговор|отговори?|απάντηση|σωστή απάντηση|resposta correcta|respostes?`);
 
 /** A model answer is shown to the marker; it is no list of accepted wordings. */
 export const MODEL_ANSWER = any(
@@ -32,24 +33,26 @@ export const INFORMATION =
 export const KEY_HEADING =
   any(`r(?=\\s*:)|resp\\.?|(?:teacher'?s?'? |marking )?answer keys?|answers?(?: and explanations)?|(?:teacher'?s?'? )?keys?|marking keys?|solutions?|mark(?:ing)? schemes?|correct answers|answer sheet|answer list|ans\\.?
   respuestas(?: correctas)?|soluciones|clave(?: de respuestas)?|solucionario|corrig[ée](?:s)?|r[ée]ponses|solutions|l[öo]sungen|l[öo]sungsschl[üu]ssel|antworten|respostas|gabarito|chave(?: de respostas)?|risposte|soluzioni|chiave|chiave delle risposte
-  antwoorden|antwoordmodel|sleutel|odpowiedzi|klucz(?: odpowiedzi)?|ответы|ключ(?:и)?(?: ответов)?|правильные ответы|відповіді|ключ(?:і)?(?: відповідей)?|правильні відповіді|cevaplar|cevap anahtar[ıi]|yan[ıi]t anahtar[ıi]`);
+  antwoorden|antwoordmodel|sleutel|odpowiedzi|klucz(?: odpowiedzi)?|ответы|ключ(?:и)?(?: ответов)?|правильные ответы|відповіді|ключ(?:і)?(?: відповідей)?|правильні відповіді|cevaplar|cevap anahtar[ıi]|yan[ıi]t anahtar[ıi]
+  barem(?: de (?:corectare|notare)(?: [șs]i notare)?)?|r[ăa]spunsuri(?: corecte)?|rezolv[ăa]ri|(?:spr[áa]vn[éeě] )?odpov[ěe]di|[řr]e[šs]en[íi]|rie[šs]eni[ae]|kl[íi][čc](?: odpov[ěe]d[íi])?|megold[áa]s(?:ok|[óo]kulcs)?|facit|r[äa]tt svar|svar|fasit|rettenøkkel|vastaukset|oikeat vastaukset|rje[šs]enja|отговори|απαντήσεις|solucions|verbetersleutel|correctiesleutel|correctiemodel|griglia di correzione|corre[çc][ãa]o|corre[çc][õo]es|grelha de corre[çc][ãa]o|solu[çc][õo]es|pauta de correcci[óo]n|lösungsteil|erwartungshorizont|schema odpowiedzi|rozwi[ąa]zania`);
 
 export const QUESTION = any(
   'question|q|s(?=\\.\\s?\\d)|zad\\.?|aufg\\.?|task|problem|item|pregunta|question|frage|aufgabe|pergunta|quest[aã]o|domanda|vraag|pytanie|zadanie|вопрос|задание|питання|запитання|soru',
 );
 
-export const TRUE = any('true|verdadero|cierto|correcto|vrai|wahr|richtig|verdadeiro|certo|vero|waar|juist|prawda|верно|правда|вірно|правильно|doğru');
-export const FALSE = any('false|falso|incorrecto|faux|falsch|errado|onwaar|niet waar|onjuist|fałsz|неверно|ложь|неправда|невірно|неправильно|yanlış');
+export const TRUE = any('true|verdadero|cierto|correcto|vrai|wahr|richtig|verdadeiro|certo|vero|waar|juist|prawda|верно|правда|вірно|правильно|doğru|adev[ăa]rat|corect|pravda|pravdiv[éýá]|spr[áa]vn[ěe]|igaz|sant|sann|sandt|oikein|totta|to[čc]no|istina|вярно|σωστό|cert');
+export const FALSE = any('false|falso|incorrecto|faux|falsch|errado|onwaar|niet waar|onjuist|fałsz|неверно|ложь|неправда|невірно|неправильно|yanlış|fals|gre[șs]it|nepravda|nepravdiv[éýá]|nespr[áa]vn[ěe]|hamis|falskt|falsk|usant|v[äa][äa]rin|neto[čc]no|грешно|невярно|λάθος|fout|fals[ao]|nieprawda|błąd');
 export const TRUE_SHORT = new Set(['t', 'v', 'r', 'w', 'p', 'd', 'в', 'п']);
 export const FALSE_SHORT = new Set(['f', 'o', 'n', 'y', 'н', 'х']);
 
 export const FEEDBACK =
   any(`feedback|explanation|rationale|reason(?:ing)?|why|because|note|comment|explicaci[oó]n|retroalimentaci[oó]n|justificaci[oó]n|comentario|explication|justification|commentaire|pourquoi
   erkl[äa]rung|begr[üu]ndung|r[üu]ckmeldung|hinweis zur l[öo]sung|warum|explica[çc][aã]o|coment[aá]rio|justificativa|porqu[eê]|spiegazione|motivazione|commento|perch[ée]|uitleg|toelichting|waarom|feedback
-  wyja[sś]nienie|uzasadnienie|komentarz|пояснение|объяснение|комментарий|почему|пояснення|обґрунтування|коментар|чому|a[çc][ıi]klama|neden`);
+  wyja[sś]nienie|uzasadnienie|komentarz|пояснение|объяснение|комментарий|почему|пояснення|обґрунтування|коментар|чому|a[çc][ıi]klama|neden
+  r[ée]troaction|devoluci[óo]n|observaci[óo]n|remarque|anmerkung|kommentar|hinweis|resolu[çc][ãa]o|justifica[çc][ãa]o|cotaci[óo]n|motivo|feedback correto|motivering|verklaring|uwaga|om[óo]wienie|explica[țt]ie|vysv[ěe]tlen[íi]|magyar[áa]zat|f[öo]rklaring|forklaring|selitys|obja[šs]njenje|обяснение|εξήγηση|explicaci[óo]`);
 export const HINT = any('hints?|tip|clue|pista|indice|tipp|hinweis|dica|suggerimento|indizio|aanwijzing|wskaz[oó]wka|podpowied[zź]|подсказка|підказка|ipucu');
 export const POINTS = any(
-  'points?|pts?\\.?|marks?|score|worth|puntos?|pts|punkte?|pontos?|punti|punto|punten|punt|pkt\\.?|punkt(?:y|[oó]w)|балл(?:ы|ов|а)?|бал(?:и|ів|а)?|puan',
+  'points?|pts?\\.?|marks?|score|worth|puntos?|pts|punkte?|pontos?|punti|punto|punten|punt|pkt\\.?|punkt(?:y|[oó]w)|балл(?:ы|ов|а)?|бал(?:и|ів|а)?|puan|valor|puncte?|bod(?:y|ů|ov)?|pont|po[äa]ng|poeng|pistett[äa]|bodov?a?|точки|μονάδες|μονάδα|cota[çc][ãa]o|Pkte?\\.?|BE',
 );
 export const TAGS = any('tags?|topics?|category|etiquetas?|tema|mots-cl[ée]s|schlagworte?|thema|etichette|trefwoorden|tagi|теги|теги|etiketler|konu');
 export const OUTCOME = any(
@@ -63,7 +66,7 @@ export const DEPTH = any('dok|depth of knowledge|depth');
 export const TIME = any('time(?: limit)?|tiempo|temps|zeit|tempo|tijd|czas|время|час|s[üu]re');
 
 export const PART = any(
-  'part|section|exercise|exercice|ejercicio|exerc[ií]cio|esercizio|[üu]bung|oefening|ćwiczenie|упражнение|вправа|alıştırma|grupo|groupe|gruppe|secci[oó]n|parte|partie|teil|abschnitt|sec[çc][aã]o|sezione|deel|onderdeel|cz[eę][sś][cć]|часть|раздел|частина|розділ|b[öo]l[üu]m',
+  'part|section|exercise|exercice|ejercicio|exerc[ií]cio|esercizio|[üu]bung|oefening|ćwiczenie|упражнение|вправа|alıştırma|grupo|groupe|gruppe|secci[oó]n|parte|partie|teil|abschnitt|sec[çc][aã]o|sezione|deel|onderdeel|cz[eę][sś][cć]|часть|раздел|частина|subiectul|partea|exerci[țt]iul|[čc][áa]st|[úu]loha|cvi[čc]en[íi]|r[ée]sz|feladat|avsnitt|del(?=\\s+(?:[A-H]|[IVX]{1,4}|\\d))|osa|teht[äa]v[äa]|zadatak|дял|част|μέρος|bloco|bloque|bloc|blok|opdracht(?:en)?|taak|zadania? zamkni[ęe]te|zadania? otwarte|serie|série|chapter|unit|розділ|b[öo]l[üu]m',
 );
 
 /** Names of kinds as they stand in brackets behind a number or a question: "(Multiple choice, 2 points)". */
@@ -87,7 +90,7 @@ export const KIND_WORDS: readonly [
   'multiple-choice' | 'multiple-response' | 'true-false' | 'short-answer' | 'numeric' | 'cloze' | 'matching' | 'ordering' | 'essay',
 ][] = [
   [
-    /true\s*(?:\/|or|and|-)\s*false|\bT\s*(?:\/|or)\s*F\b|\bV\s*(?:\/|o|ou)\s*F\b|\bR\s*(?:\/|oder)\s*F\b|verdadero\s*(?:\/|o|y)\s*falso|vrai\s*(?:\/|ou|et)\s*faux|(?:richtig|wahr)\s*(?:\/|oder)\s*falsch|verdadeiro\s*(?:\/|ou|e)\s*falso|vero\s*(?:\/|o|e)\s*falso|waar\s*(?:\/|of)\s*(?:onwaar|niet waar)|juist\s*(?:\/|of)\s*onjuist|prawda\s*(?:\/|czy|lub|i)\s*fałsz|верно\s*(?:\/|или)\s*неверно|правда\s*(?:\/|чи|або)\s*неправда|doğru\s*(?:\/|ya da|mu)?\s*yanlış/i,
+    /true\s*(?:\/|or|and|-)\s*false|\bT\s*(?:\/|or)\s*F\b|\bV\s*(?:\/|o|ou)\s*F\b|\bR\s*(?:\/|oder)\s*F\b|verdadero\s*(?:\/|o|y)\s*falso|vrai\s*(?:\/|ou|et)\s*faux|(?:richtig|wahr)\s*(?:\/|oder)\s*falsch|verdadeiro\s*(?:\/|ou|e)\s*falso|vero\s*(?:\/|o|e)\s*falso|waar\s*(?:\/|of)\s*(?:onwaar|niet waar)|juist\s*(?:\/|of)\s*onjuist|prawda\s*(?:\/|czy|lub|i)\s*fałsz|верно\s*(?:\/|или)\s*неверно|правда\s*(?:\/|чи|або)\s*неправда|doğru\s*(?:\/|ya da|mu)?\s*yanlış|(?:verdader|ciert|vrai|richtig|wahr|verdadeir|ver[eoai]|juist|waar|goed|prawd|верн|правд|вірн|doğru|adev[ăa]rat|pravd|spr[áa]vn|igaz|sant|oikein|to[čc]n|вярн|σωστ|true|certe?o?|corrett)\p{L}{0,8}(?:[^.?!\p{L}]|\p{L}{1,5}[^\p{L}.?!]){1,12}(?:fals|falsch|faux|fout|onjuist|onwaar|false|errad|fałsz|неверн|ложн|неправ|невірн|yanlış|nepravd|hamis|väärin|neto[čc]n|невярн|грешн|λάθος|sbagliat)\p{L}{0,6}/iu,
     'true-false',
   ],
   [
@@ -99,7 +102,7 @@ export const KIND_WORDS: readonly [
     'multiple-choice',
   ],
   [
-    /fill[- ]in|fill the|gap[- ]?fill|^\W*(?:sentence )?completion\b|complete (?:the|each|these)|\bblanks?\b|cloze|complete the|rellena|completa|complét|lückentext|preencha|complete as|riempi|completare|vul in|invul|uzupełnij|заполните|заповніть|boşluk/i,
+    /fill[- ]in|fill the|gap[- ]?fill|^\W*(?:sentence )?completion\b|complete (?:the|each|these)|\bblanks?\b|cloze|complete the|rellen[aáeé]|complet[aáeéi]|complète[zsr]?|complét|lückentext|preencha|complete as|riempi|completare|vul in|invul|uzupełnij|dopełnij|wstaw|vul(?:t)? (?:aan|de)|setze? (?:das|die|den|ein)|ergänz|doplň|pótold|egészítsd|fyll i|täydennä|dopuni|допълни|συμπλήρωσε|заполните|вставьте|впишите|дополните|доповніть|встав(?:те)?|заповніть|boşluk/i,
     'cloze',
   ],
   [
@@ -123,7 +126,7 @@ export const KIND_WORDS: readonly [
 
 /** A question that asks for more than a phrase. */
 const ESSAY_SENTENCE =
-  /^(?:in your own words|discuss|explain|describe|compare|analy[sz]e|evaluate|justify|write (?:a|an|about|\d)|reflect|outline|argue|assess|summari[sz]e|illustrate|comment on|give (?:two|three|several) reasons|why do you think|what do you think|how would you|explica|describe|compara|analiza|justifica|discute|explique[sz]?|expliquez|décri(?:s|vez)|comparez?|analysez|justifiez|commentez|racontez|(?:erkläre|erläutere|beschreibe|vergleiche|begründe|diskutiere)n?|nimm stellung|nehmen sie stellung|comenta|coment[ae]|describa|justifique|analice|argumenta|redacta|descreva|compare|justifique|spiega(?:te)?|spieghi|illustri|descriva|commenti|discuta|confronti|descriv(?:i|ete)|confronta(?:te)?|commenta|illustra|leg uit|licht toe|beschrijf|vergelijk|wyjaśnij|opisz|porównaj|uzasadnij|omów|объясните|опишите|сравните|обоснуйте|расскажите|поясніть|опишіть|порівняйте|обґрунтуйте|розкажіть|açıklayın|açıklayınız|tartışın|karşılaştırın)(?![\p{L}])/iu;
+  /^(?:in your own words|discuss|explain|describe|compare|analy[sz]e|evaluate|justify|write (?:a|an|about|\d)|reflect|outline|argue|assess|summari[sz]e|illustrate|comment on|give (?:two|three|several) reasons|why do you think|what do you think|how would you|explica|describe|compara|analiza|justifica|discute|explique[sz]?|expliquez|décri(?:s|vez)|comparez?|analysez|justifiez|commentez|racontez|(?:erkläre|erläutere|beschreibe|vergleiche|begründe|diskutiere)n?|nimm stellung|nehmen sie stellung|comenta|coment[ae]|describa|justifique|analice|argumenta|redacta|descreva|compare|justifique|spiega(?:te)?|spieghi|illustri|descriva|commenti|discuta|confronti|descriv(?:i|ete)|confronta(?:te)?|commenta|illustra|leg uit|licht toe|beschrijf|vergelijk|wyjaśnij|opisz|porównaj|uzasadnij|omów|объясните|опишите|сравните|обоснуйте|расскажите|поясніть|опишіть|порівняйте|обґрунтуйте|розкажіть|explique|explica[țt]i|prezenta[țt]i|descrie[țt]i|compara[țt]i|argumenta[țt]i|justifica[țt]i|vysv[ěe]tli|popi[šs]|porovnej|zd[ůu]vodni|magyar[áa]zd|[íi]rd le|hasonl[íi]tsd|f[öo]rklara|beskriv|j[äa]mf[öo]r|forklar|selit[äa]|kuvaile|vertaa|objasni|opi[šs]i|usporedi|обясни|опиши|сравни|εξήγησε|περίγραψε|napisz (?:kr[óo]tk|w)|monte|elabore|redija|escreva (?:um|uma|duas|tr[êe]s)|escribe (?:un|una|dos|tres)|escribí|explicá|describí|compará|justificá|elabora|schrijf (?:een|twee|drie)|geef (?:je mening|twee|drie)|schreibe? (?:einen|eine|zwei|drei)|nenne und (?:erkläre|beschreibe)|gib (?:zwei|drei) gründe|raconte|rédige[z]?|donne (?:deux|trois|ton avis)|racconta|scrivi (?:un|una|due|tre)|açıklayın|açıklayınız|tartışın|karşılaştırın)(?![\p{L}])/iu;
 /** Whether one of a question's sentences asks for more than a phrase. */
 export const asksForMore = (stem: string): boolean => stem.split(/(?<=[.?!])\s+/).some((s) => ESSAY_SENTENCE.test(s));
 export const ESSAY_WORDS = /in your own words|\(half a page\)|at least \d+ words|\d+\s*[-–]\s*\d+ words|in \d+ sentences|in a (?:short )?paragraph/i;
