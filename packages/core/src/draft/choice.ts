@@ -58,6 +58,9 @@ function keyed(m: Making, texts: readonly Stretch[]): number[] {
     );
     if (!r) continue;
     if ('unknown' in r) {
+      // the reason behind a letter that is none of the options is kept all the same
+      const behind = /^[([]?[A-Z][)\].]?\s*[–—-]\s+(?=\S.{8})/.exec(k.text.text);
+      if (behind && !m.reason) m.reason = k.text.slice(behind[0].length).trimmed();
       const letter = /^(?:[A-Z]|\d{1,2})$/i.test(r.unknown);
       const to = entries[entries.length - 1]?.label.toUpperCase() || String.fromCharCode(64 + entries.length);
       m.doubt(

@@ -74,6 +74,8 @@ export interface Part {
   questions: number;
   /** The last question that its passage is for. */
   until?: number;
+  /** The letters that its heading gives for true and false. */
+  truths?: readonly [string, string];
   /** The part that goes on behind it, where it only holds the sub-questions of one question. */
   lead?: Part;
   /** Its first line. */

@@ -47,6 +47,20 @@ export function truthBox(text: string): { value: boolean; at: number } | null {
   const value = m ? truth(m[1] ?? m[2] ?? '', true) : null;
   return m && value !== null ? { value, at: m[0].length } : null;
 }
+const SAYS_TRUE = pattern(`(?<!\\p{L})(?:${TRUE})\\p{L}{0,3}`);
+const SAYS_FALSE = pattern(`(?<!\\p{L})(?:${FALSE})\\p{L}{0,3}`);
+/** The letters that a heading gives for true and false: "mark with A what is true and with F what is false" is [A, F]. */
+export function truthLetters(text: string): readonly [string, string] | null {
+  const head = headOf(text).replace(/^[^:–—-]{1,30}[:–—-]+/u, '');
+  const yes = SAYS_TRUE.exec(head);
+  const no = SAYS_FALSE.exec(head);
+  if (!yes || !no) return null;
+  const letters = [...head.matchAll(/(?<![\p{L}\d])\p{Lu}(?![\p{L}\d)])|(?<=\()\p{Lu}(?=\))/gu)];
+  const [a, b, more] = letters;
+  if (!a || !b || more || a[0] === b[0]) return null;
+  const first = yes.index < no.index;
+  return first ? [a[0], b[0]] : [b[0], a[0]];
+}
 /** An option that is nothing but "True" or "False". */
 export const truthAlone = (text: string): boolean =>
   text.length < 40 && truth(text.replace(/^\s*[A-Za-z][.)]\s*/, '').replace(/\s*[*✓✔✅]\s*$/u, ''), false) !== null;

@@ -58,10 +58,14 @@ function withoutReason(m: Making, answer: Stretch): Stretch {
 /** Whether a statement is called true or false, by a note, a part, or a key that is nothing else. */
 function isTruth(m: Making, value: string, said: Kind | undefined): boolean {
   if (m.keys.some((k) => k.truth !== undefined) || truthNote(m.stem.text)) return true;
-  const stem = m.stem.text.replace(WRITE_ON, '').replace(/(?:_{2,}|\(\s*\)|\[\s*\])\s*$/, '');
+  const inline = truthKey(m.stem.text);
+  const stem = m.stem.text
+    .slice(0, inline?.from)
+    .replace(WRITE_ON, '')
+    .replace(/(?:_{2,}|\(\s*\)|\[\s*\])\s*$/, '');
+  if (said === 'true-false' && asksForMore(stem) && !(value && truthIn(m, firstWord(value)) !== null)) return false;
   const blankInside = stem.replace(/^\s*(?:_{2,}|\(\s*\)|\[\s*\])\s*/, '').search(BLANK) >= 0;
   if (said === 'true-false') return !blankInside && !(value && truth(firstWord(value), true) === null && (value.length > 1 || /[?]\s*$/.test(stem)));
-  const inline = truthKey(m.stem.text);
   if (inline && !blankInside) return true;
   // "5. The earth is flat." with the key F: a statement and no question, answered by one letter
   if (value.length === 1 && truth(value, true) !== null && !/[?¿]/.test(stem) && !blankInside) return true;
@@ -77,6 +81,13 @@ const firstWord = (v: string): string => {
   const two = /^niet waar|^not true/i.exec(v)?.[0];
   return two ?? /^[([]?\s*(\p{L}+)/u.exec(v)?.[1] ?? v;
 };
+
+/** The truth value of a word, in the letters of the part where it names them. */
+function truthIn(m: Making, word: string): boolean | null {
+  const letters = m.block.part.truths;
+  const at = letters ? letters.indexOf(word.toUpperCase()) : -1;
+  return at < 0 ? truth(word, true) : at === 0;
+}
 
 function trueFalse(m: Making, key: Key | undefined): Item {
   const note = truthNote(m.stem.text);
@@ -96,7 +107,7 @@ function trueFalse(m: Making, key: Key | undefined): Item {
   if (key) {
     const value = key.text.plain;
     const first = firstWord(value);
-    fromKey = key.truth ?? truth(first, true);
+    fromKey = key.truth ?? truthIn(m, first);
     const rest = value.slice(value.indexOf(first) + first.length).replace(/^[\s.,;:)\]–—=(-]+/, '');
     if (/^[TFVRtfvr](?:[\s,;]+[TFVRtfvr])+$/.test(value)) {
       m.doubt('key-conflict', 'error', `${m.name}: the key “${value.slice(0, 30)}” says more than one thing.`, key.line);
@@ -107,7 +118,7 @@ function trueFalse(m: Making, key: Key | undefined): Item {
       m.doubt('key-unknown-option', 'error', `${m.name}: the key “${value.slice(0, 40)}” says neither true nor false.`, key.line);
   }
   const common = { ...m.common(), stem: m.stemRich() };
-  const others = m.keys.filter((k) => k !== key).map((k) => k.truth ?? truth(firstWord(k.text.plain), true));
+  const others = m.keys.filter((k) => k !== key).map((k) => k.truth ?? truthIn(m, firstWord(k.text.plain)));
   const values = [inline?.value, fromKey, ...others].filter((v): v is boolean => v !== null && v !== undefined);
   if (values.some((v) => v !== values[0])) {
     m.doubt('key-conflict', 'error', `${m.name} is called true in one place and false in another.`, m.keys[m.keys.length - 1]?.line);

@@ -25,7 +25,7 @@ import type { Series, Unit } from '../series/series.js';
 import type { Segment } from '../signs/inline.js';
 import { READ, RANGE_HEAD } from '../signs/prose.js';
 import type { Sign } from '../signs/sign.js';
-import { truth, truthKey, truthNote } from '../truths.js';
+import { truth, truthKey, truthLetters, truthNote } from '../truths.js';
 import { POINTS } from '../words.js';
 import { questionTable } from './tables.js';
 
@@ -777,6 +777,8 @@ export function describe(part: Part, line: Line): void {
   part.ranges.push(...ranges);
   const kind: Kind | undefined = told(line, kindIn);
   if (kind && !ranges.length) part.kind = kind;
+  const truths = told(line, truthLetters);
+  if (truths) part.truths = truths;
   const each = told(line, pointsEach);
   const total = each === null ? told(line, pointsTotal) : null;
   if (each !== null) part.points = each;

@@ -50,7 +50,7 @@ export function assignKeys(o: Outline, lines: readonly Line[]): Assigned {
   if (!o.keyRows.length || !o.blocks.length) return out;
   const subs = o.blocks.some((b) => b.sub !== undefined);
   const decimals = o.blocks.some((b) => b.form === 'decimal');
-  const letters = o.blocks.filter((b) => b.form.startsWith('up')).length >= o.blocks.length * 0.5;
+  const letters = o.blocks.filter((b) => /^(?:up|low)/.test(b.form)).length >= o.blocks.length * 0.5;
   const groups = o.keyRows.flatMap((rows): Group[] => {
     const label = partLabel(rows.heading.replace(/[*#]/g, ''));
     return restarts(entriesOf(rows, lines, subs, decimals, letters)).map((entries) => ({ entries, label, line: rows.line }));
@@ -158,7 +158,7 @@ function fit(entries: readonly KeyEntry[], scope: readonly Block[], out: Assigne
     const b = byName.get(`${e.number ?? ''}${e.sub}`)?.find((x) => !out.keyOf.has(x) && !used.has(x));
     if (b) {
       used.add(b);
-      n += 1 + suits(b, e.value.plain) * 0.5;
+      n += (b.keys.length || b.entries.some((x) => x.marked) ? 0.3 : 1) + suits(b, e.value.plain) * 0.5;
     } else if (scope.some((x) => words.leftsOf(x).includes(e.number ?? -1))) n += 0.5;
     else n -= 1.2;
   }

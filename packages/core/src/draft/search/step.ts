@@ -1,6 +1,6 @@
 /** What a sign is worth behind a state, and the state that it leads to. */
 import { plainOption } from '../answers.js';
-import { entriesIn, keyness } from '../signs/entries.js';
+import { entriesIn, keyness, letterEntriesIn } from '../signs/entries.js';
 import { letterOrd } from '../signs/label.js';
 import { lettersIn } from '../signs/keyList.js';
 import type { Sign } from '../signs/sign.js';
@@ -694,6 +694,7 @@ function resolves(s: State, u: Unit, sign: Sign, g: Ground): number {
   )
     return W.keyIsList;
   const several = s.ask !== 'matching' && s.ask !== 'ordering' && entriesIn(value).length;
+  if (/^(?:up|low)/.test(s.qSig) && s.qLast > 1 && letterEntriesIn(value).length >= Math.min(3, s.qLast)) return W.keyIsList;
   if (s.oCount === 0)
     return several && several >= 2 && s.gaps < 2 && !s.subSig
       ? W.keyIsList

@@ -47,6 +47,7 @@ export const W = {
   utterance: -5, // a line that somebody else says goes on from nothing
   firstHead: 1.4, // the first line, over numbered questions
   truthBehind: 2.4, // a statement with its truth value behind it
+  asksForMore: 1.6, // "Explain …"
   truthNote: 1.6, // "True or false:"
   boxedPlain: -2,
   plainDespiteNumber: -2.5, // a label that this reading would leave unexplained

@@ -218,12 +218,12 @@ export class Series {
     const h = this.habits;
     return h ? (h.option.get(sig) ?? 0) / Math.max(1, h.questions) : -1;
   }
-  /** Whether capitals label the questions, as far as a first reading tells. */
+  /** Whether letters label the questions, as far as a first reading tells. */
   get letterQuestions(): boolean {
     const h = this.habits;
     if (!h) return false;
     let n = 0;
-    for (const [sig, count] of h.question) if (sig.startsWith('up')) n += count;
+    for (const [sig, count] of h.question) if (sig.startsWith('up') || sig.startsWith('low')) n += count;
     return n >= Math.max(2, h.questions * 0.5);
   }
   /** What it says that so many keys stand in a row. */
@@ -236,6 +236,10 @@ export class Series {
     if (entries.length < 2) return 0;
     const known = entries.filter((e) => this.numbers.has(e.number)).length;
     return known === entries.length ? 1 + Math.min(1.5, entries.length / 4) : known > entries.length / 2 ? 0.5 : -0.5;
+  }
+  /** Whether a question seems to have a number. */
+  hasNumber(n: number): boolean {
+    return this.numbers.has(n);
   }
   /** Most questions have numbers, it seems. */
   get numbered(): boolean {

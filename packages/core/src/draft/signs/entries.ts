@@ -22,7 +22,7 @@ export interface ListEntry {
 }
 
 const WORD =
-  '(?:[Qq](?:uestions?|u|ues)?|[Nn]o|[Nn]r|[Ii]tem|[Pp]regunta|[Ff]rage|[Aa]ufgabe|[Pp]ergunta|[Qq]uest[aã]o|[Dd]omanda|[Vv]raag|[Pp]ytanie|[Zz]adanie|[Вв]опрос|[Зз]адание|[Пп]итання|[Ss]oru|[Ff]r|[Aa]ufg|[Zz]ad|[Ee]x)\\.?\\s*(?:n[º°]\\s?|#|№)?|#|№';
+  '(?:[Qq](?:uestions?|u|ues)?|[Nn]o|[Nn]r|[Ii]tem|[Pp]regunta|[Ff]rage|[Aa]ufgabe|[Pp]ergunta|[Qq]uest[aã]o|[Dd]omanda|[Vv]raag|[Pp]ytanie|[Zz]adanie|[Вв]опрос|[Зз]адание|[Пп]итання|[Ss]oru|[Ff]r|[Aa]ufg|[Zz]ad|[Ee]x|[Dd]u|[Nn](?=\\.))\\.?\\s*(?:n[º°]\\s?|#|№)?|#|№';
 const FIND = new RegExp(
   `(?:^|(?<=[\\s,;|–—.)•·\\]]))(?:${WORD})?\\s*(?:(\\d{1,3})\\(([a-h]|[ivx]{1,4})\\)(?!\\s*(?:\\d{1,3}\\s?\\(|$))|[([](\\d{1,3})([a-h])?[)\\]]|(\\d{1,2})\\.(\\d{1,2}(?:\\.\\d{1,2})?)(?=[.):]?\\s)|(\\d{1,3}|(?<=^\\s*)\\d{4,5}(?=\\s*[.):]))([a-h](?=\\s*[.):=]\\s*\\S|\\s+(?!\\d{1,3}\\s?[.):a-zA-ZА-Яа-я\\s]|[-–—;,/|•·])\\S))?|([IVX]{1,6}(?![\\p{L}]))|([Bb]onus|BONUS|[Tt]ie-?break(?:er)?))(\\s*[.)](?!\\d)(?:\\s*[-–:=]>?)?\\s*|\\s*[:：=→»]+\\s*|\\s*[-–—]{1,2}>?\\s*|(?<=[\\])])\\s*|(?=[A-HVTFRPWSNJDYА-ЕНП](?![\\p{L}])|[a-hfvtrа-е](?![\\p{L}]))|\\s*[…_]+\\s*|\\s+(?=\\S))`,
   'gu',
@@ -181,12 +181,12 @@ export function keyness(entries: readonly ListEntry[], known?: ReadonlyMap<strin
   return sum;
 }
 
-const LETTER_ENTRY = /(?:^|(?<=[\s,;|]))([A-Z])(?:\s?(?:[.):=]|[-–—]>?)\s*|\s+)(?=\S)/g;
+const LETTER_ENTRY = /(?:^|(?<=[\s,;|]))\(?([A-Za-z])(?:\s?(?:[.):=]|[-–—]>?)\s*|\s+)(?=\S)/g;
 /** Entries named by letters, for questions that are: "A: 3  B: 1  E: true". */
 export function letterEntriesIn(text: string): ListEntry[] {
   const out: ListEntry[] = [];
   for (const m of text.slice(0, LONGEST).matchAll(LETTER_ENTRY)) {
-    const number = (m[1] ?? 'A').charCodeAt(0) - 64;
+    const number = (m[1] ?? 'A').toUpperCase().charCodeAt(0) - 64;
     const last = out[out.length - 1];
     if (!last && text.slice(0, m.index).trim()) return [];
     if (last && number !== last.number + 1) continue;

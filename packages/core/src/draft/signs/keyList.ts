@@ -9,7 +9,7 @@ import type { Recogniser, Sign, View } from './sign.js';
 
 const HEADING = pattern(`(?<![\\p{L}])(?:${KEY_HEADING})(?![\\p{L}])`);
 const WORDS =
-  /(?<!\p{L})(?:key|keys|answers?|answer ?key|solutions?|solutionnaire|marking guide|mark(?:ing)? scheme|teacher(?:[’']?s)? (?:copy|key|only|notes)|for the (?:teacher|marker)|lösung\p{L}*|lösungsblatt|antworten|clave|solucion\p{L}*|respuestas|corrig\p{L}*|correction|réponses|gabarito|respostas|chave|soluzioni|risposte|correttore|antwoord\p{L}*|klucz\p{L}*|odpowiedzi|rozwiązania|ключ\p{L}*|ответы|відповід\p{L}*|cevap\p{L}*|yanıt\p{L}*|grading|correct answers|facit|vastaukset|řešení|megoldás\p{L}*|răspunsuri|απαντήσεις|отговори|rješenja|답|答案|解答|मुख्य उत्तर|उत्तर|الإجابات|תשובות)(?!\p{L})/iu;
+  /(?<!\p{L})(?:risposta|respuesta|réponse|antwort|resposta|odpowied[źz]|ответ|cevap|key|keys|answers?|answer ?key|solutions?|solutionnaire|marking guide|mark(?:ing)? scheme|teacher(?:[’']?s)? (?:copy|key|only|notes)|for the (?:teacher|marker)|lösung\p{L}*|lösungsblatt|antworten|clave|solucion\p{L}*|respuestas|corrig\p{L}*|correction|réponses|gabarito|respostas|chave|soluzioni|risposte|correttore|antwoord\p{L}*|klucz\p{L}*|odpowiedzi|rozwiązania|ключ\p{L}*|ответы|відповід\p{L}*|cevap\p{L}*|yanıt\p{L}*|grading|correct answers|facit|vastaukset|řešení|megoldás\p{L}*|răspunsuri|απαντήσεις|отговори|rješenja|답|答案|解答|मुख्य उत्तर|उत्तर|الإجابات|תשובות)(?!\p{L})/iu;
 
 /** How much a line looks like the heading of a key list, by its words and its looks. */
 export function keyHeading(v: View): number {
@@ -31,6 +31,8 @@ export function keyHeading(v: View): number {
 const LEAD = /^[\s\p{So}✅]*[^\d:]{2,40}[:.)–-]\s+(?=\S)/u;
 const WIDE_LEAD = /^\s*\p{L}[^:|]{1,40}?(?:\s{2,}|\t+)(?=\d)/u;
 const ANY_LEAD = /^[^\d:|]{2,60}(?:\d{1,2}|[IVX]{1,4})?\s?[:=]\s*(?=\(?\d)/u;
+/** "Corrigé du 9 : …", "Risposta n. 11: …" */
+const NAMED_LEAD = /^[\s\p{So}*]*\p{L}[^\d:|]{1,30}?\s(?=(?:du\s|n[.°º]?\s?|nr\.?\s?|no\.?\s?|#|zu\s|to\s|for\s)?\d{1,3}\s?[:=–-]\s)/iu;
 const GROUP = pattern(
   `^\\s*(?:(?:${PART}|text|scenario|passage|topic|unit|block|set|test|quiz|version|group)(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,5})(?![\\p{L}\\d])|[IVX]{1,5}(?=\\s*[:–—-]|\\s*[.)]\\s|\\s{2,})|[A-H](?=\\s*[:.)–—-]\\s|\\s{2,}\\d))\\s*[:.)–—-]*\\s*(?=\\S)`,
 );
@@ -61,11 +63,12 @@ export const listHead: Recogniser = {
     else if (v.series.headsList(v.place) > 1.5 && facts.keyAt === null && !facts.asks && facts.length < 100 && !facts.number)
       out.push({ role: 'list-head', weight: -1 + v.series.headsList(v.place), why: 'Stands over entries that fit the questions.', at: facts.start });
     const row = keyTitleRow(t);
-    const lead = row >= 0 ? row : (LEAD.exec(t)?.[0].length ?? WIDE_LEAD.exec(t)?.[0].length ?? -1);
+    const lead = row >= 0 ? row : (LEAD.exec(t)?.[0].length ?? NAMED_LEAD.exec(t)?.[0].length ?? WIDE_LEAD.exec(t)?.[0].length ?? -1);
     if (lead > 0 && (row >= 0 || WORDS.test(t.slice(0, lead)) || HEADING.test(t.slice(0, lead)))) {
       const numbered = entriesIn(t.slice(lead));
       const entries = numbered.length || !v.series.letterQuestions ? numbered : letterEntriesIn(t.slice(lead));
-      if (entries.length >= 2 || entries.some((e) => e.until))
+      const one = entries.length === 1 && NAMED_LEAD.test(t) && v.series.hasNumber(entries[0]?.number ?? -1);
+      if (entries.length >= 2 || one || entries.some((e) => e.until))
         out.push({
           role: 'list-head',
           sort: 'row',

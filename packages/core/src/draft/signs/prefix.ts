@@ -15,6 +15,8 @@ export interface Prefix {
 
 const FILLED = /^(?:[([]\s*([A-Za-zБВНП]|true|false)\s*[)\]]|_+\s*([A-Za-zБВНП]{1,5})\s*_+)\s*(?=\(?\d{1,3}\s*[.)](?!\d))/u;
 const MARGIN = /^([TFVRtf]|[A-Ea-e]|true|false)(?:\s{1,12}|\t)(?=\d{1,3}\s?[.)]\s)/i;
+/** In front of a letter only with wide space, and not where the letter could go on from it. */
+const MARGIN_LETTER = /^([TFVRП])(?:\s{2,12}|\t)(?=\(?[a-z]\)\s)/;
 const BARE_POINTS = /^(\d{1,2})\s?(?:p|P|pts?|pkt|punt(?:en)?|Pkt|Punkte?|marks?)\.?(?:\s+|\t+)(?=\d{1,3}(?:[\s.)]|\t))/u;
 const POINTS = /^[[(]\s*(\d{1,2})\s*(?:p|pts?|points?|marks?|pkt|Pkt\.?)?\s*[\])]\s+(?=(?:\d{1,3}\s*[.)]|bonus))/i;
 const BLANK = /^(?:_{2,}|\.{4,}|…{2,}|\[\s{0,6}\]|\(\s{1,6}\)|[☐□])\s*(?=\(?(?:\d{1,3}|[A-Za-z])\s?[.)]|\d{1,3}\s{2})/u;
@@ -25,7 +27,7 @@ const TRUTHS =
 export function prefixOf(line: string, start: number): Prefix {
   const text = line.slice(start, start + 80);
   if (!/^[([_.…☐□A-Za-zБВНП\d]/.test(text) || !/\d|[A-Za-z][.)]/.test(text)) return { at: start };
-  let m = FILLED.exec(text) ?? MARGIN.exec(text);
+  let m = FILLED.exec(text) ?? MARGIN.exec(text) ?? MARGIN_LETTER.exec(text);
   const word = m?.[1] ?? m?.[2];
   if (m && word) {
     const from = start + m[0].indexOf(word);

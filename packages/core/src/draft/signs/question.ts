@@ -1,7 +1,7 @@
 /** Starts of questions: a number, a word with a number, a letter or Roman number where the draft counts so, or no label at all. */
 import { truthNote } from '../truths.js';
 import { pattern } from '../labels.js';
-import { OFFER, POINTS, QUESTION } from '../words.js';
+import { asksForMore, OFFER, POINTS, QUESTION } from '../words.js';
 import { W } from '../search/weights.js';
 import { cardOf } from './card.js';
 import { labelsAt } from './label.js';
@@ -179,6 +179,7 @@ function plain(v: View): Sign[] {
   else if (facts.gap) w += W.hasGap;
   else if (facts.colon) w += W.endsColon * 0.5;
   if (truthNote(line.text)) w += W.truthNote;
+  if (asksForMore(facts.trimmed)) w += W.asksForMore;
   if (v.series.numbered) w += W.plainAmongNumbered;
   if (head) w += W.plainHead;
   if (facts.truthBehind) w += W.truthBehind;
@@ -214,7 +215,7 @@ function plain(v: View): Sign[] {
       why: 'A statement with its truth value in front, as others have.',
     });
   }
-  if (card)
+  if (card && !facts.kind)
     out.push({
       ...base,
       sort: 'card',
