@@ -1,4 +1,5 @@
 /** The draft as lines. What can be told of a line by its text alone is told once and kept for every further reading. */
+import { withSigns } from './symbols.js';
 import { CODE, EMPHASIS, FENCED, HIGHLIGHT, INK, LITERAL, RAW, STRONG, SUBSCRIPT, SUPERSCRIPT, shifted, Stretch, TEX, UNDERLINE, type Run } from './stretch.js';
 
 /** A line's own text: no invisible characters, no emphasis marks, plain blanks. Offsets count from the line's start. */
@@ -165,7 +166,8 @@ function coatOf(draft: string): RegExp | null {
 const indentOf = (text: string): number => /^\s*/.exec(text)?.[0].replace(/\t/g, '    ').length ?? 0;
 
 /** What a line says by itself. */
-export function lineText(written: string, coat = 0): LineText {
+export function lineText(copied: string, coat = 0): LineText {
+  const written = withSigns(copied);
   // a backslash at the end is a line break that markdown did not get to show
   const tail = written.endsWith('\\') || /\\\s+$/.test(written) ? /\\+(\s*)$/.exec(written) : null;
   const raw =
@@ -250,6 +252,12 @@ function scan(raw: string, start: number): { text: string; runs: Run[] } {
       continue;
     }
     const c = raw[i] ?? '';
+    if (c === '\u00ad' && i === raw.length - 1) {
+      // it parts a word at the end of the line, and is to be seen there
+      put('-', i, look);
+      i++;
+      continue;
+    }
     if (INVISIBLE.test(c)) {
       i++;
       continue;

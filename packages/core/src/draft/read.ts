@@ -317,7 +317,9 @@ function mannerOf(
   return {
     decimalComma: usesDecimalComma(draft, language),
     bracketGaps: brackets >= 2,
-    bracketPoints: bare.length >= 3 && bare.some((n, i) => i > 0 && n <= (bare[i - 1] ?? 0)),
+    bracketPoints:
+      o.blocks.some((b) => b.fields.some((f) => f.name === 'points' && /^\s*[_.…]{4}/.test(lines[f.line]?.text ?? ''))) ||
+      (bare.length >= 3 && bare.some((n, i) => i > 0 && n <= (bare[i - 1] ?? 0))),
     bracketKeys: bracketAnswers || o.roles.some((r, i) => r.role === 'aside' && told(lines[i] as Line, keysInBrackets)),
     keyLook: keysFrom ? keyLooks[keysFrom] : 0,
     looks,

@@ -43,6 +43,12 @@ export interface Run {
 /** How two stretches are joined: a wrapped line, a line of its own, a paragraph of its own. */
 export type Joint = ' ' | '\n' | '\n\n';
 
+/** Whether a word was parted at the end of a line: "sta-" and "tions"; not "Nord-" and "und Süd". */
+const parted = (left: string, right: string): boolean =>
+  /\p{L}{2}[-\u2010\u00ac]$/u.test(left.slice(-4)) &&
+  /^\p{Ll}{2}/u.test(right) &&
+  !/^(?:und|oder|and|or|et|ou|y|o|e|en|of|bzw|sowie|i|lub)(?!\p{L})/u.test(right);
+
 export class Stretch {
   constructor(
     readonly text: string,
@@ -58,7 +64,13 @@ export class Stretch {
     const runs: Run[] = [];
     parts.forEach((p, i) => {
       if (!p.text) return;
-      if (text) text += typeof joint === 'string' ? joint : joint(i);
+      const between = typeof joint === 'string' ? joint : joint(i);
+      if (text && between === ' ' && parted(text, p.text)) {
+        // a word that the end of a line parted is one again
+        text = text.slice(0, -1);
+        const last = runs[runs.length - 1];
+        if (last) last.length = Math.max(0, Math.min(last.length, text.length - last.at));
+      } else if (text) text += between;
       for (const r of p.runs) runs.push({ ...r, at: r.at + text.length });
       text += p.text;
     });

@@ -100,3 +100,19 @@ export function fromSymbolFont(words: string, font: string): string {
     return ownCharacters || code > 0xff ? c : (table[code] ?? c);
   }).join('');
 }
+
+const BOXES: Record<string, string> = { þ: '☑', ý: '☒', '¨': '☐' };
+/**
+ * A line copied from a page whose boxes and ticks were letters of a symbol font, with signs that stand for themselves.
+ * Every sign takes the place of one character, so that columns stay what they are.
+ */
+export function withSigns(line: string): string {
+  if (!/[þý¨\uf020-\uf0ff]/.test(line)) return line;
+  return line
+    .replace(/(^\s*|\s{2}|\t)([þý¨])(?=\s)/g, (_, lead: string, c: string) => lead + (BOXES[c] ?? c))
+    .replace(/[\uf020-\uf0ff]/g, (c, at: number) => {
+      const sign = WINGDINGS[c.charCodeAt(0) - 0xf000] ?? '•';
+      // a tick in front of words stands where the others have an empty box
+      return sign === '✓' && !line.slice(0, at).trim() ? '☑' : sign;
+    });
+}

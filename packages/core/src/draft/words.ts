@@ -40,8 +40,12 @@ export const QUESTION = any(
   'question|q|s(?=\\.\\s?\\d)|zad\\.?|aufg\\.?|task|problem|item|pregunta|question|frage|aufgabe|pergunta|quest[aã]o|domanda|vraag|pytanie|zadanie|вопрос|задание|питання|запитання|soru',
 );
 
-export const TRUE = any('true|verdadero|cierto|correcto|vrai|wahr|richtig|verdadeiro|certo|vero|waar|juist|prawda|верно|правда|вірно|правильно|doğru|adev[ăa]rat|corect|pravda|pravdiv[éýá]|spr[áa]vn[ěe]|igaz|sant|sann|sandt|oikein|totta|to[čc]no|istina|вярно|σωστό|cert');
-export const FALSE = any('false|falso|incorrecto|faux|falsch|errado|onwaar|niet waar|onjuist|fałsz|неверно|ложь|неправда|невірно|неправильно|yanlış|fals|gre[șs]it|nepravda|nepravdiv[éýá]|nespr[áa]vn[ěe]|hamis|falskt|falsk|usant|v[äa][äa]rin|neto[čc]no|грешно|невярно|λάθος|fout|fals[ao]|nieprawda|błąd');
+export const TRUE = any(
+  'true|verdadero|cierto|correcto|vrai|wahr|richtig|verdadeiro|certo|vero|waar|juist|prawda|верно|правда|вірно|правильно|doğru|adev[ăa]rat|corect|pravda|pravdiv[éýá]|spr[áa]vn[ěe]|igaz|sant|sann|sandt|oikein|totta|to[čc]no|istina|вярно|σωστό|cert',
+);
+export const FALSE = any(
+  'false|falso|incorrecto|faux|falsch|errado|onwaar|niet waar|onjuist|fałsz|неверно|ложь|неправда|невірно|неправильно|yanlış|fals|gre[șs]it|nepravda|nepravdiv[éýá]|nespr[áa]vn[ěe]|hamis|falskt|falsk|usant|v[äa][äa]rin|neto[čc]no|грешно|невярно|λάθος|fout|fals[ao]|nieprawda|błąd',
+);
 export const TRUE_SHORT = new Set(['t', 'v', 'r', 'w', 'p', 'd', 'в', 'п']);
 export const FALSE_SHORT = new Set(['f', 'o', 'n', 'y', 'н', 'х']);
 
@@ -142,10 +146,10 @@ export const OFFER =
   /(?:shall i|should i|would you like (?:me|a|an|the|another)|do you want (?:me|the|a|another)|want me to|let me know if|happy to (?:add|make|adjust)|i can also|¿?quieres que|¿?te gustaría que|si quieres,? puedo|soll ich|möchten sie|möchtest du|wenn du (?:möchtest|willst)|voulez-vous que|veux-tu que|souhaites-tu|souhaitez-vous|vuoi che|desideri che|quer que eu|gostaria que|wil je dat ik|zal ik|czy (?:mam|chcesz|chciałbyś)|хотите,? чтобы|хочешь,? чтобы|могу (?:также|добавить)|бажаєте|можу (?:також|додати)|ister misin|istersen(?:iz)?)/iu;
 /** Page numbers, and what test papers print at the foot of a page. */
 export const PAGE =
-  /^(?:page|p\.|pg\.?|pág(?:ina)?\.?|seite|s\.|pag(?:ina)?\.?|blz\.?|bladzijde|strona|str\.?|страница|стр\.?|сторінка|стор\.?|с\.|sayfa|folio)\s*\d+(?:\s*(?:of|\/|de|von|di|van|z|из|з|-|–)\s*\d+)?$|^[-–—]{1,3}\s*\d{1,3}\s*[-–—]{1,3}$|^please turn over$|^p\.?t\.?o\.?$|^turn over$|^bitte wenden$|^tournez(?: la page)?(?:,? s'il vous plaît)?$|^\d+\s*\/\s*\d+$|^\[?(?:end of (?:the )?(?:test|quiz|exam|paper|questions)|ende(?: des tests)?|fin(?: del? (?:examen|test))?|fine(?: della? (?:prova|verifica))?|einde(?: toets)?|koniec|конец|кінець)\]?[.!]?$/iu;
+  /^(?:page|p\.|pg\.?|pág(?:ina)?\.?|seite|s\.|pag(?:ina)?\.?|blz\.?|bladzijde|strona|str\.?|страница|стр\.?|сторінка|стор\.?|с\.|sayfa|folio)\s*[\dlI]+(?:\s*(?:of|\/|de|von|di|van|z|из|з|-|–)\s*\d+)?$|^[-–—]{1,3}\s*\d{1,3}\s*[-–—]{1,3}$|^please turn over$|^p\.?t\.?o\.?$|^turn over$|^bitte wenden$|^tournez(?: la page)?(?:,? s'il vous plaît)?$|^\d+\s*\/\s*\d+$|^\[?(?:end of (?:the )?(?:test|quiz|exam|paper|questions|part|section)(?:\s+\w{1,3})?|ende(?: des tests)?|fin(?: del? (?:examen|test))?|fine(?: della? (?:prova|verifica))?|einde(?: toets)?|koniec|конец|кінець)\]?[.!]?$/iu;
 /** What stands at the end of a line that heads or closes a page: "Unit 7 revision        page 2". */
 export const PAGE_TAIL =
-  /(?:\s{2,}|\t|\s[-–—|·]\s)(?:page|p\.|pág(?:ina)?\.?|seite|s\.|pag(?:ina)?\.?|blz\.?|strona|str\.?|страница|стр\.?|сторінка|стор\.?|sayfa)\s*\d+(?:\s*(?:of|\/|de|von|di|van|z|из|з|-|–)\s*\d+)?\s*$/iu;
+  /(?:\s{2,}|\t|\s[-–—|·]\s)(?:page|p\.|pág(?:ina)?\.?|seite|s\.|pag(?:ina)?\.?|blz\.?|strona|str\.?|страница|стр\.?|сторінка|стор\.?|sayfa)\s*[\dlI]+(?:\s*(?:of|\/|de|von|di|van|sur|z|из|з|-|–)\s*\d+)?\s*$/iu;
 /** A heading printed again on a later page. */
 export const CONTINUED =
   /\s*[([]?(?:continued|cont\.?|cont'd|fortsetzung|suite|continuaci[óo]n|continua[çc][ãa]o|continua|vervolg|ciąg dalszy|продолжение|продовження|devamı)[)\]]?\s*$/iu;

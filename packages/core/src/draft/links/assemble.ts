@@ -228,8 +228,14 @@ export class Assembly implements Outline {
         return this.say(line, 'key-list', 'key list', sign.why);
       case 'bank':
         return this.say(line, 'aside', 'words', sign.why);
-      case 'write-on':
+      case 'write-on': {
+        const points = /[([]\s*(\d{1,2})[^)\]]*[)\]]\s*$/.exec(line.text);
+        if (points && this.block) {
+          const from = points.index + points[0].indexOf(points[1] ?? '');
+          this.block.fields.push({ name: 'points', line: line.index, pieces: [this.piece(line, from, from + (points[1] ?? '').length)] });
+        }
         return this.say(line, 'aside', '', sign.why);
+      }
       default:
         if (sign.sort === 'chat' && after.mode === Mode.top) this.block = null;
         return this.aside(line, sign);
@@ -414,7 +420,8 @@ export class Assembly implements Outline {
     const ords = segments.map((s) => s.ord);
     if (
       (segments.length > 1 && ords.some((o, i) => i > 0 && o !== (ords[i - 1] ?? 0) + 1)) ||
-      (before.oRow < before.oLast && (first?.ord ?? 0) <= before.oLast && start > 0)
+      (before.oRow < before.oLast && (first?.ord ?? 0) <= before.oLast && start > 0) ||
+      (first && first.ord > 0 && first.ord < before.oLast && before.oCount < before.oLast)
     )
       sortByLabel(b);
     const step = before.ask === 'ordering' || b.asks === 'ordering';

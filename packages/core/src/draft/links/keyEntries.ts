@@ -150,7 +150,10 @@ function numbersAlone(text: string): number[] | null {
     .trim()
     .split(/[\s|.)]+/)
     .filter(Boolean);
-  return parts.length >= 3 && parts.every((p, i) => /^\d{1,3}$/.test(p) && (i === 0 || Number(p) === Number(parts[i - 1]) + 1)) ? parts.map(Number) : null;
+  return parts.length >= 3 &&
+    parts.every((p, i) => /^\d{1,3}$/.test(p) && (i === 0 || (Number(p) > Number(parts[i - 1]) && Number(p) <= Number(parts[i - 1]) + 3)))
+    ? parts.map(Number)
+    : null;
 }
 
 function barCells(text: string): { from: number; to: number }[] {

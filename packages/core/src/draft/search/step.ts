@@ -78,7 +78,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
     n.oRow = segments[0]?.ord || n.oLast + 1;
     for (const x of segments) {
       n.oCount++;
-      n.oLast = x.ord || n.oLast + 1;
+      n.oLast = x.ord > 1 ? Math.max(n.oLast, x.ord) : x.ord || n.oLast + 1;
     }
     if (s.oCount === 0) n.oIndent = u.line.indent;
     n.oSig = sign.sig ?? '';
@@ -568,7 +568,9 @@ function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain:
             ? W.optionRepeat
             : ord === 1
               ? W.optionRestart
-              : -1.2;
+              : s.oCount < s.oLast
+                ? W.optionFillsHole
+                : -1.2;
       if (sig.endsWith(' ')) d += 0.6;
     } else if (
       ord === 1 &&

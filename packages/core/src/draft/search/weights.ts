@@ -11,6 +11,8 @@ export const W = {
   qRoman: 0.9, // "IV."
   qRomanLow: -1.2, // "iv)"
   qLetter: -0.9, // "C."
+  qApart: 2.2, // the number alone on its line, the words below
+  oApart: 2.5,
   qLoose: -1.2, // "4 What": a number and one blank
   qLooseLetter: -2.5,
   qWide: -0.4, // wide space and no sign behind the label
@@ -156,7 +158,7 @@ export const W = {
   bankRow: 1.2,
   rule: 6,
   page: 5,
-  foot: 2,
+  foot: 3.2,
   nameLine: 3,
   writeOn: 4,
   repeated: 3.5,
@@ -205,6 +207,7 @@ export const W = {
   optionNextNumber: 3.6,
   optionJump: -0.2,
   optionRepeat: -0.8,
+  optionFillsHole: 2.4, // columns that were read down: A, C, B, D
   optionRestart: -4,
   optionOther: -2.2,
   optionHabit: 1.4,

@@ -83,6 +83,8 @@ export class Series {
   readonly cards: number;
   /** Share of the questions without options whose answer stands behind an arrow on the next line. */
   readonly arrows: number;
+  /** Places of labels that stand alone on a line, their words on the next, as some pages come apart when they are copied. */
+  readonly apart: ReadonlyMap<number, Apart>;
   /** Places of lines that head parts: capitals or Roman numbers that rise once, each over numbered questions. */
   readonly heads: ReadonlySet<number>;
   /** Numbers that questions have. */
@@ -157,6 +159,7 @@ export class Series {
       if (words.length > 2) this.texts.set(words, (this.texts.get(words) ?? 0) + 1);
     }
     this.repeated = repeatedLines(units);
+    this.apart = apartLabels(units);
     this.heads = partChain(units);
     this.groups = groupsOf(units);
     const full = units.filter((u) => !u.facts.furniture);
@@ -268,19 +271,34 @@ export class Series {
   }
 }
 
+/** The number of a page behind wide space, as printed or as scanned. */
+const TAIL_NUMBER = /(?:\s{3,}|\t+)[-–—]?\s*(?:\d{1,3}|[lIO]{1,3})(?:\s*(?:of|\/|sur|de|von|di|z|из)\s*\d{1,3})?\s*[-–—]?$/iu;
+const lettersOf = (t: string): string =>
+  t
+    .toLowerCase()
+    .replace(/[^\p{L}]+/gu, ' ')
+    .trim();
 /** A heading as it is compared with its repetition: without page number and "continued". */
 const bareHeading = (t: string): string =>
   t
     .replace(PAGE_TAIL, '')
     .replace(CONTINUED, '')
+    .replace(TAIL_NUMBER, '')
     .replace(/(?:\s{3,}|\t+)[-–—]?\s*\d{1,3}\s*[-–—]?$/, '')
     .replace(/(\p{L}{3}.*\p{L}{3}.*)/u, (s) => s.replace(/\d+/g, '#'))
     .trim();
 /** Lines that are printed again on each page. */
 function repeatedLines(units: readonly Unit[]): Set<string> {
   const seen = new Map<string, number[]>();
+  const alone = new Set<string>();
+  const titles = units.slice(0, 3).map((u) => lettersOf(u.facts.trimmed.split(/\s{3,}/)[0] ?? ''));
   units.forEach((u, i) => {
     const t = u.facts.trimmed;
+    if (i > 2 && t.length < 110 && TAIL_NUMBER.test(t)) {
+      // the words of the title again, and a number at the edge of the page
+      const cell = lettersOf(t.split(/\s{3,}|\t/)[0] ?? '');
+      if (cell.length > 7 && titles.some((x) => x.includes(cell) || (x.length > 7 && cell.startsWith(x)))) alone.add(t);
+    }
     if (
       t.length < 6 ||
       t.length > 110 ||
@@ -306,8 +324,52 @@ function repeatedLines(units: readonly Unit[]): Set<string> {
     const spread = at.every((i, k) => k === 0 || i - (at[k - 1] ?? 0) >= 6);
     const continued = at.some((i) => /\(|\[/.test(units[i]?.facts.trimmed ?? '') && CONTINUED.test(units[i]?.facts.trimmed ?? ''));
     const [first = 0] = at;
-    if (at.length >= 2 && spread && (near(first) || at.slice(1).some(near) || (first < 3 && at.length >= 2) || at.length >= 3 || continued))
+    if (
+      at.length >= 2 &&
+      spread &&
+      (near(first) ||
+        at.slice(1).some(near) ||
+        (first < 3 && at.length >= 2) ||
+        at.length >= 3 ||
+        continued ||
+        at.every((i) => TAIL_NUMBER.test(units[i]?.facts.trimmed ?? '')))
+    )
       for (const i of at.slice(first < 3 && at.length === 2 && continued ? 1 : 0)) out.add(units[i]?.facts.trimmed ?? '');
+  }
+  for (const t of alone) out.add(t);
+  return out;
+}
+
+export interface Apart {
+  cls: 'num' | 'up' | 'low';
+  ord: number;
+  text: string;
+}
+/** Numbers and letters alone on their lines that go on from one another. */
+function apartLabels(units: readonly Unit[]): Map<number, Apart> {
+  const found = new Map<number, Apart>();
+  units.forEach((u, i) => {
+    const t = u.facts.trimmed;
+    const next = units[i + 1];
+    if (t.length > 3 || !next || next.gap > 0 || !/\p{L}/u.test(next.facts.trimmed)) return;
+    if (/^\d{1,3}$/.test(t)) found.set(i, { cls: 'num', ord: Number(t), text: t });
+    else if (/^[A-H]$/i.test(t)) found.set(i, { cls: t < 'a' ? 'up' : 'low', ord: t.toLowerCase().charCodeAt(0) - 96, text: t });
+  });
+  if (!found.size) return found;
+  const out = new Map<number, Apart>();
+  const says = (i: number, cls: Apart['cls'], ord: number): boolean => {
+    const a = found.get(i);
+    return (a?.cls === cls && a.ord === ord) || (cls === 'num' && (units[i]?.facts.labels.some((l) => l.cls === 'num' && l.ord === ord) ?? false));
+  };
+  const near = (from: number, to: number, cls: Apart['cls'], ord: number): boolean => {
+    for (let i = Math.max(0, from); i <= Math.min(units.length - 1, to); i++) if (says(i, cls, ord)) return true;
+    return false;
+  };
+  for (const [i, a] of found) {
+    const reach = a.cls === 'num' ? 24 : 5;
+    const next = near(i + 1, i + reach, a.cls, a.ord + 1);
+    const before = near(i - reach, i - 1, a.cls, a.ord - 1);
+    if (a.ord === 1 ? next : before && (next || a.cls !== 'num' || a.ord > 2)) out.set(i, a);
   }
   return out;
 }

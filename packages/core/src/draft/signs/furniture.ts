@@ -15,16 +15,22 @@ const BUTTON =
 const TRUTHS =
   /^\s*[([☐□○]?\s*(?:true|T|V|verdadero|richtig|R|vrai|wahr|W|vero|waar|juist|prawda|P|верно|правда|doğru|D|verdadeiro|sant|rätt)\s*[)\]]?\s*(?:[/|]|\s{2,}|\s*[-–]\s*|\s+(?:or|o|oder|ou|of|lub)\s+|\s*[([☐□○])\s*(?:[([☐□○]\s*)?(?:false|F|falso|falsch|faux|onwaar|onjuist|fałsz|неверно|неправда|yanlış|Y|falskt|fel)\s*[)\]]?\s*$/iu;
 
+/** A line to write a number on, with its unit and points behind. */
+const UNIT_LINE = /^\s*(?:_{6,}|\.{10,}|…{4,})\s*(?:[\p{L}°%µ/·]{1,6}[²³\d]?(?:\/\p{L}{1,3}[²³]?)?)?\s*(?:[([]\s*\d{1,2}(?:\s*\p{L}{1,6}\.?)?\s*[)\]])?\s*$/u;
+/** What stands at the foot: a few words and the page. */
+const FOOT =
+  /^\s*(?:[^?]*[\s–—|·-])?(?:page|seite|página|pagina|strona|str\.|blz\.|pág\.|pag\.)\s*[\dlI]{1,3}(?:\s*(?:of|\/|sur|von|de|di|z|van)\s*[\dlI]{1,3})?[\s·.–—-]*$/iu;
 /** What a line is where it only furnishes the page; '' where it may hold words of a question. */
 export function furnitureOf(t: string): Furniture {
   if (t.length > 200) return '';
+  if (/^\s*[_.…]{4}/.test(t) && UNIT_LINE.test(t)) return 'write-on';
   if (RULE.test(t)) return /^\s*[_.…\s]{4,}$/.test(t) ? 'write-on' : 'rule';
   if (/^\s*(?:[_.…\s]{6,}|[.…\s]*_{4,}[\s_]*)$/.test(t)) return 'write-on';
   if (/\d/.test(t) || t.trim().length < 40) if (PAGE.test(t.trim()) || FAR_NUMBER.test(t)) return 'page';
   if (t.length < 30 && BUTTON.test(t)) return 'button';
   if (t.length < 60 && TRUTHS.test(t)) return 'truths';
   if (/^\s*[([]?\w{1,3}[)\].:]\s/.test(t)) return '';
-  if (PAGE_TAIL.test(t)) return 'foot';
+  if (PAGE_TAIL.test(t) || (t.length < 110 && FOOT.test(t) && t.trim().split(/\s+/).length < 16)) return 'foot';
   if (/[_.…:]/.test(t) || /\s{3}|\t/.test(t)) if (NAME_TAIL.test(t) || NAME_LINE.test(t)) return 'name';
   return CONTINUED.test(t) ? 'again' : '';
 }

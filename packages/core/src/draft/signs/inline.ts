@@ -112,9 +112,36 @@ export function inlineRuns(text: string): InlineRun[] {
       }),
     });
   }
+  const glued = out.some((r) => r.segments.length > 2) ? null : gluedIn(text);
+  if (glued) out.push(glued);
   const boxes = boxesIn(text);
   if (boxes) out.push(boxes);
   return out;
+}
+/** "A) 5 by 5B) 6 by 4C) 8 by 3": labels that lost the blank in front of them. */
+function gluedIn(text: string): InlineRun | null {
+  const first = /^\s*(?:[aA])[).]\s?(?=\S)/.exec(text);
+  if (!first) return null;
+  const lower = /a/.test(first[0]);
+  const sign = first[0].includes(')') ? ')' : '.';
+  const starts = [first[0].search(/a/i)];
+  for (let ord = 2; ord <= 8; ord++) {
+    const at = text.indexOf(String.fromCharCode((lower ? 96 : 64) + ord) + sign, (starts[starts.length - 1] ?? 0) + 2);
+    if (at < 0) break;
+    starts.push(at);
+  }
+  if (starts.length < 3) return null;
+  const sig = `${lower ? 'low' : 'up'}${sign}`;
+  return {
+    sig,
+    lead: false,
+    wide: false,
+    segments: starts.map((start, i) => {
+      const from = start + 2 + (/^\s*/.exec(text.slice(start + 2))?.[0].length ?? 0);
+      const to = text.slice(0, starts[i + 1] ?? text.length).trimEnd().length;
+      return { label: text[start] ?? '', ord: i + 1, sig, start, from, to: Math.max(from, to), marked: false, star: false, box: false };
+    }),
+  };
 }
 const circled = (c: string): number => {
   const code = c.codePointAt(0) ?? 0;

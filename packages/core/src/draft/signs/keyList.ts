@@ -9,7 +9,7 @@ import type { Recogniser, Sign, View } from './sign.js';
 
 const HEADING = pattern(`(?<![\\p{L}])(?:${KEY_HEADING})(?![\\p{L}])`);
 const WORDS =
-  /(?<!\p{L})(?:risposta|respuesta|réponse|antwort|resposta|odpowied[źz]|ответ|cevap|key|keys|answers?|answer ?key|solutions?|solutionnaire|marking guide|mark(?:ing)? scheme|teacher(?:[’']?s)? (?:copy|key|only|notes)|for the (?:teacher|marker)|lösung\p{L}*|lösungsblatt|antworten|clave|solucion\p{L}*|respuestas|corrig\p{L}*|correction|réponses|gabarito|respostas|chave|soluzioni|risposte|correttore|antwoord\p{L}*|klucz\p{L}*|odpowiedzi|rozwiązania|ключ\p{L}*|ответы|відповід\p{L}*|cevap\p{L}*|yanıt\p{L}*|grading|correct answers|facit|vastaukset|řešení|megoldás\p{L}*|răspunsuri|απαντήσεις|отговори|rješenja|답|答案|解答|मुख्य उत्तर|उत्तर|الإجابات|תשובות)(?!\p{L})/iu;
+  /(?<!\p{L})(?:risposta|respuesta|réponse|antwort|resposta|odpowied[źz]|ответ|cevap|key|keys|answers?|answer ?key|solutions?|solutionnaire|marking guide|mark(?:ing)? scheme|teacher(?:[’']?s)? (?:copy|key|only|notes|page|sheet)|for the (?:teacher|marker)|lösung\p{L}*|lösungsblatt|antworten|clave|solucion\p{L}*|respuestas|corrig\p{L}*|correction|réponses|gabarito|respostas|chave|soluzioni|risposte|correttore|antwoord\p{L}*|klucz\p{L}*|odpowiedzi|rozwiązania|ключ\p{L}*|ответы|відповід\p{L}*|cevap\p{L}*|yanıt\p{L}*|grading|correct answers|facit|vastaukset|řešení|megoldás\p{L}*|răspunsuri|απαντήσεις|отговори|rješenja|답|答案|解答|मुख्य उत्तर|उत्तर|الإجابات|תשובות)(?!\p{L})/iu;
 
 /** How much a line looks like the heading of a key list, by its words and its looks. */
 export function keyHeading(v: View): number {

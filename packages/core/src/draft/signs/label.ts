@@ -92,6 +92,8 @@ const OPTION_WORD =
   /^(?:opt(?:ion)?|choice|alternative|opción|opcion|proposition|opzione|opção|optie|opcja|вариант|варіант|seçenek|alternatif|alternativ|möglichkeit)[ _-]?([A-Ha-h]|\d)\s*(?:[:.)=-]+)\s*(?=\S)/iu;
 const BONUS =
   /^[([]?(?:bonus|extra credit|extra(?=[- ]question)|joker|zusatz(?:frage|aufgabe)?|pregunta extra|question bonus|bonusvraag|tie-?break(?:er)?)(?:[- ]?question)?[)\]]?\s*(?:[.:)–—-]\s+|(?<=[\])])\s+|(?=\()|$)/iu;
+/** Numbers as a scanner reads them: "l.", "lO.", "I2)". */
+const SCANNED = /^((?=[\dlI|OoS]*[lI|OoS])[\dlI|][\dlI|OoS]{0,2})([.)])\s*(?=\p{Lu}|\s\S)/u;
 const ROMAN_UP = /^[IVXL]{1,7}$/;
 const ROMAN_LOW = /^[ivxl]{1,6}$/;
 
@@ -132,6 +134,11 @@ export function labelsAt(line: string, from: number): Label[] {
   const record = /^\[\s*(?:q|question|item|frage)?\s*0*(\d{1,4})\s*\]\s*$/i.exec(text);
   if (record && /[a-z]/i.test(record[0])) put('word', 'word', Number(record[1]), record[0].length, record[1] ?? '');
   token(text, put);
+  const scanned = SCANNED.exec(text);
+  if (scanned) {
+    const said = (scanned[1] ?? '').replace(/[lI|]/g, '1').replace(/[oO]/g, '0').replace(/S/g, '5');
+    if (!out.some((l) => l.cls === 'num') && Number(said) > 0) put('num', scanned[2] ?? '.', Number(said), scanned[0].length, said);
+  }
   return out;
 }
 

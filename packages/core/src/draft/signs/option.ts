@@ -22,6 +22,21 @@ const segment = (v: View, label: Label | null, sig: string, from: number): Segme
 function labelled(v: View): Sign[] {
   const out: Sign[] = [];
   const { facts, line } = v;
+  const apart = v.series.apart.get(v.place);
+  if (apart && apart.cls !== 'num') {
+    const at = line.text.length;
+    const sig = `${apart.cls} `;
+    const label = { cls: apart.cls, form: 'loose', sig, ord: apart.ord, sub: '', text: apart.text, from: facts.start, at };
+    out.push({
+      role: 'option',
+      weight: W.oApart,
+      why: 'A letter on a line of its own, and its words below.',
+      at,
+      label,
+      sig,
+      segments: [{ label: apart.text, ord: apart.ord, sig, start: facts.start, from: at, to: at, marked: false, star: false, box: false }],
+    });
+  }
   if (facts.furniture && facts.furniture !== 'foot') return out;
   for (const label of facts.labels) {
     if (label.cls === 'word' || label.cls === 'turn' || label.cls === 'bonus' || label.sub || label.cls === 'dec') continue;
@@ -211,6 +226,8 @@ export const moreOption: Recogniser = {
     if (facts.front.bullet) w += W.bulletGoesOn;
     if (facts.asks) w += W.moreAsks;
     if (v.line.own.coated) w += W.utterance;
+    const above = v.series.apart.get(v.place - 1);
+    if (above && above.cls !== 'num') w += W.oApart;
     for (const l of facts.labels) if (l.form !== 'loose') w += l.cls === 'num' || l.cls === 'word' ? W.moreDespiteNumber : W.moreDespiteLetter;
     return [{ role: 'more-option', weight: w, why: 'Goes on from the option above.', at: facts.start }];
   },

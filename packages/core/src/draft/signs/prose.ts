@@ -252,6 +252,11 @@ export const aside: Recogniser = {
       (v.series.repeated.has(v.after.facts.trimmed) || v.after.facts.furniture === 'foot' || v.after.facts.furniture === 'page')
     )
       return say(W.page - 1, 'A page number.', 'page');
+    if (/^\d{1,3}$/.test(facts.trimmed) && !v.series.apart.has(v.place) && v.before && v.after) {
+      if (v.series.repeated.has(v.before.facts.trimmed)) return say(W.page - 1, 'A page number.', 'page');
+      const options = v.before.facts.inline.length > 0 || v.before.facts.labels.some((l) => l.cls === 'low' || l.cls === 'up');
+      if (options && (v.after.facts.number ?? v.after.facts.part)) return say(W.page - 2, 'A page number.', 'page');
+    }
     if (TOTAL.test(facts.trimmed)) return say(W.chat + 0.5, 'A total.', 'scale');
     if (SCALE.test(facts.trimmed)) return say(W.chat + 0.5, 'What a score is worth.', 'scale');
     if (v.place === 0 && TITLE.test(facts.trimmed) && !facts.asks) return say(W.titleWord, 'The title of the whole.', 'title');

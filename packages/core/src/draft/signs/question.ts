@@ -47,6 +47,12 @@ export const optionsBehind = (v: View, from: number): InlineRun[] =>
 function labelled(v: View): Sign[] {
   const out: Sign[] = [];
   const { facts, line } = v;
+  const apart = v.series.apart.get(v.place);
+  if (apart?.cls === 'num') {
+    const at = line.text.length;
+    const label = { cls: 'num', form: 'loose', sig: 'num ', ord: apart.ord, sub: '', text: apart.text, from: facts.start, at } as const;
+    out.push({ role: 'question', weight: W.qApart, why: 'A number on a line of its own, and its words below.', at, to: at, label });
+  }
   if (facts.furniture && facts.furniture !== 'foot' && facts.furniture !== 'name') return out;
   for (const label of facts.labels) {
     const rest = line.text.slice(label.at);
