@@ -5,7 +5,7 @@ import type { KeyRows } from '../outline.js';
 import { entriesIn, keyValue, letterEntriesIn } from '../signs/entries.js';
 import { Stretch } from '../stretch.js';
 import { pattern } from '../labels.js';
-import { ANSWER, FEEDBACK } from '../words.js';
+import { ANSWER, FEEDBACK, VARIES } from '../words.js';
 import { lettersIn } from '../signs/keyList.js';
 
 /** One entry of a list of keys. */
@@ -113,6 +113,9 @@ export function entriesOf(rows: KeyRows, lines: readonly Line[], subs: boolean, 
       }
       continue;
     }
+    // "D  own answers" behind the rows of the parts A, B and C
+    const own = /^[A-H][.:)]?\s+(?=\S)/.exec(text);
+    if (own && VARIES.test(text.slice(own[0].length))) continue;
     const bare = whole.slice(/^[-•*]\s+/.exec(text)?.[0].length ?? 0);
     // a line without a number: the next key of a list in order, or more of the entry above
     if (!last || (last.number === null && !last.bonus && row.line - last.line <= 2)) add(null, bare);

@@ -83,6 +83,8 @@ export class Series {
   readonly cards: number;
   /** Share of the questions without options whose answer stands behind an arrow on the next line. */
   readonly arrows: number;
+  /** Points stand in brackets on lines of their own. */
+  readonly pointLines: boolean;
   /** Places of labels that stand alone on a line, their words on the next, as some pages come apart when they are copied. */
   readonly apart: ReadonlyMap<number, Apart>;
   /** Places of lines that head parts: capitals or Roman numbers that rise once, each over numbered questions. */
@@ -160,6 +162,7 @@ export class Series {
     }
     this.repeated = repeatedLines(units);
     this.apart = apartLabels(units);
+    this.pointLines = units.filter((u) => POINTS_ALONE.test(u.facts.trimmed)).length >= 2;
     this.heads = partChain(units);
     this.groups = groupsOf(units);
     const full = units.filter((u) => !u.facts.furniture);
@@ -340,6 +343,8 @@ function repeatedLines(units: readonly Unit[]): Set<string> {
   return out;
 }
 
+/** "[2]" */
+export const POINTS_ALONE = /^[[(]\s*\d{1,2}\s*[\])]$/;
 export interface Apart {
   cls: 'num' | 'up' | 'low';
   ord: number;
@@ -352,6 +357,7 @@ function apartLabels(units: readonly Unit[]): Map<number, Apart> {
     const t = u.facts.trimmed;
     const next = units[i + 1];
     if (t.length > 3 || !next || next.gap > 0 || !/\p{L}/u.test(next.facts.trimmed)) return;
+    if (next.facts.labels.some((l) => l.cls !== 'up' && l.cls !== 'low' && l.form !== 'loose' && l.form !== 'wide')) return;
     if (/^\d{1,3}$/.test(t)) found.set(i, { cls: 'num', ord: Number(t), text: t });
     else if (/^[A-H]$/i.test(t)) found.set(i, { cls: t < 'a' ? 'up' : 'low', ord: t.toLowerCase().charCodeAt(0) - 96, text: t });
   });

@@ -3,6 +3,7 @@ import { W } from '../search/weights.js';
 import { pattern } from '../labels.js';
 import { kindNamed } from '../headings.js';
 import { FEEDBACK, HINT, MODEL_ANSWER, RUBRIC } from '../words.js';
+import { POINTS_ALONE } from '../series/series.js';
 import type { Recogniser, Sign } from './sign.js';
 
 const LABEL = '[([]?(?:[A-Ha-hА-Еа-е]|[1-9])[)\\].]?';
@@ -120,6 +121,8 @@ export const fields: Recogniser = {
           name: /hint|tip|pista|hinweis|indice|dica|podpow|подсказ|підказ|ipucu|aanwij|sugg/iu.test(more[0]) ? 'hint' : 'feedback',
         },
       ];
+    if (v.series.pointLines && POINTS_ALONE.test(facts.trimmed))
+      return [{ role: 'field', weight: W.field, why: 'Points in brackets, below each question.', at: facts.start + 1, name: 'points' }];
     const meta = META.exec(t.slice(0, 80));
     if (meta) return [{ role: 'field', sort: 'meta', weight: W.field - 0.5, why: 'A note for the files of the school.', at: meta[0].length }];
     const picture = PICTURED.exec(t);

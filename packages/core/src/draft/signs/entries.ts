@@ -119,7 +119,11 @@ export function entriesIn(text: string): ListEntry[] {
       if (/\d[.,]$/.test(before)) continue;
       const wide = /(?:\s{2,}|\t|[,;|•·]\s*|\s[–—/-]\s|[([])$/u.test(before);
       const step = last.until ? number - last.until : number - last.number;
-      const next = step === 1 || (step === 0 && sub !== '' && sub > last.sub) || kind === 'bonus';
+      const next =
+        step === 1 ||
+        (step === 0 && sub !== '' && sub > last.sub) ||
+        (step === 0 && wide && /^[A-H]$/i.test(value) && /^[A-H](?![\p{L}])/iu.test(text.slice(from))) ||
+        kind === 'bonus';
       const signed = /[.):=]/.test(m[11] ?? '') && last.sign === (m[11] ?? '').trim() && step === 1 && value.length < 60;
       const short = keyValue(value) || (value.length <= 14 && !/\s/.test(value));
       const ok =
