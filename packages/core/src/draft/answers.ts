@@ -171,7 +171,7 @@ const EXACT = new RegExp(`^[=≈~]?\\s*${ABOUT}\\s*([€$£])?\\s*${NUM}${UNIT}\
 const TOLERANCE = new RegExp(`^[=≈~]?\\s*${NUM}${UNIT}\\s*[([]?\\s*(?:±|\\+\\s?/\\s?[-−–]|\\+-|plus or minus)\\s*${NUM}${UNIT}\\s*[)\\]]?\\s*\\.?$`, 'u');
 const RANGE = new RegExp(`^(?:between\\s+)?${NUM}${UNIT}\\s*(?:–|—|-|to|and|\\.\\.|bis|a|à|до)\\s*${NUM}${UNIT}\\s*\\.?$`, 'u');
 const ACCEPT = new RegExp(
-  `\\s*[([]\\s*(?:accept|allow|anything from|from)?\\s*${NUM}${UNIT}\\s*(?:–|—|-|to|and|bis|a|à|до|\\.\\.)\\s*${NUM}${UNIT}\\s*(?:(?:is|are)?\\s*(?:also |all )?(?:accepted|allowed|fine|ok(?:ay)?)|gilt auch|gelten|est accepté|vale)?\\s*[)\\]]\\s*$`,
+  `\\s*[([]\\s*(?:accept|allow|anything from|from|zulässig:?|erlaubt:?|aceptar:?|se acepta:?|accepter:?|accetta(?:re)?:?|aceitar:?|goed:?|dopuszczalne:?|допускается:?|range:?|tolerance:?)?\\s*${NUM}${UNIT}\\s*(?:–|—|-|to|and|bis|a|à|до|\\.\\.)\\s*${NUM}${UNIT}\\s*(?:(?:is|are)?\\s*(?:also |all )?(?:accepted|allowed|fine|ok(?:ay)?)|gilt auch|gelten|est accepté|vale)?\\s*[)\\]]\\s*$`,
   'iu',
 );
 

@@ -219,6 +219,8 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       else d += (s.stemEnd === 1 ? W.stemGapAfterAsk : s.stemEnd === 0 && lower ? 0.3 : W.stemGapOpen) + (s.plain ? W.stemGapPlain : 0);
       // "Question 3: Milk drinks", and the question itself below
       if (gap && s.edges[0]?.sign.label?.cls === 'word' && before && before.facts.words <= 8 && !before.facts.asks && !f.number) d += 2;
+      // a line wraps where it is full; short lines one below the other are more than one thing
+      if (!gap && before && before.facts.open && !wrapped(before) && s.edges[0]?.sign.role === 'stem' && !before.facts.asks) d += W.stemShortLines;
       if (gap && s.edges[0]?.sign.role === 'write-on') d += W.stemAfterLines;
       n.stemEnd = f.asks ? 1 : f.open ? 0 : 2;
       n.gaps = Math.min(3, s.gaps + f.gaps);

@@ -199,6 +199,7 @@ export const W = {
   stemGapPlain: -1.2, // … of a question without a label
   titleWord: 1.2, // "quiz", "test" in the first line
   stemIsCard: -2.5, // a line that holds a question and its answer, as most do
+  stemShortLines: -0.7,
   stemBehindKey: -2.2, // the key stood behind the stem, on its line
   stemUnderLabel: 3, // the label stood alone
   optionFirst: 1.2,
@@ -218,8 +219,8 @@ export const W = {
   optionWithoutQuestion: -5,
   stemAfterList: 0.2, // the stem goes on behind a list of its own
   optionListInStem: -0.6, // what were options become a list of the stem
-  bareOtherHabit: 0.5, // without labels, but on lines of their own or side by side where the others are not
-  bareDeeper: 1.2, // set in deeper than the question
+  bareOtherHabit: 0.9, // without labels, but on lines of their own or side by side where the others are not
+  bareDeeper: 1.8, // set in deeper than the question
   bareFirstAsk: 0.6,
   bareFirstOpen: 0,
   bareFirstClosed: -1.3,

@@ -75,6 +75,7 @@ function regionAt(units: readonly Unit[], start: number, known: ReadonlyMap<stri
   const over = start > 0 && first.gap === 0 ? units[start - 1] : undefined;
   if (over && over.facts.number && over.facts.number.form !== 'loose' && !over.facts.entries.some((e) => e.value.length < 12)) return null;
   const form = first.facts.labels.find((l) => l.cls === 'num' || l.cls === 'word')?.form;
+  if (opening.some((e) => /[([]\s{2,}[)\]]|_{3,}/.test(e.value))) return null;
   const out: Region = { from: start, to: start + 1, numbers: [], keyness: 0, entries: 0 };
   let last = 0;
   let misses = 0;

@@ -191,7 +191,8 @@ export class Facts {
   /** Two labelled sides, wide space between them. */
   get bothSides(): boolean {
     return this.once('bothSides', () => {
-      const m = /^(.*?\S)(?:\s*\t+\s*|\s{3,})(\S.*)$/.exec(this.text);
+      // a place to write the letter may stand between
+      const m = /^(.*?\S)(?:\s*\t+\s*|\s{3,})(?:(?:[([]\s*[)\]]|_{2,}|\.{3,})\s+)?(\S.*)$/.exec(this.text);
       if (this.prefix.truths) return false;
       return (
         m !== null &&
