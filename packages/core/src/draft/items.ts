@@ -37,12 +37,16 @@ const ANSWER_BEHIND = new RegExp(
   `\\s*[([{]\\s*(?:(?:${ANSWER})\\s*[:=]|(?:ans|resp|r[ée]p|risp|antw|lös|odp|отв|відп|key|sol)\\.)\\s*([^()[\\]{}]{1,160})[)\\]}]\\s*$`,
   'iu',
 );
+/** "[Sam: maybe with a graph]" at the end of a stem. */
+const SAID = /\s*\[\p{Lu}[\p{L}.]{1,14}:\s[^\]]{2,200}\]\s*$/u;
 const BONUS = /^[([]?\s*bonus(?: question)?\s*[)\]]?\s*[:.–-]?\s*/i;
 /** Marks that assistants leave for their sources: "【4†source】", "[^3]", "[12]" behind a sentence. */
 const CITATION = /\s*(?:【[^】]{1,40}】|\[\^\d{1,3}\]|\[\d{1,3}\](?=\s*$)|\(\[[^\]]{1,60}\]\[\d{1,2}\]\))/gu;
 
 /** Points, "Bonus", the key in brackets behind the question and marks of sources leave the stem. */
 function takeNotes(m: Making): void {
+  // what the authors say to each other is no part of the question
+  for (let note = SAID.exec(m.stem.text); note && note.index > 0; note = SAID.exec(m.stem.text)) m.stem = m.stem.slice(0, note.index).trimmed();
   const behind = /[)\]}]\s*$/.test(m.stem.text) ? ANSWER_BEHIND.exec(m.stem.text.slice(-400)) : null;
   if (behind) {
     const at = m.stem.text.length - behind[0].length;

@@ -267,7 +267,7 @@ const partSign = (b: Block): string => {
 
 const barePoints = (t: string): number => Number(/[([](\d{1,2})[)\]]\s*$/.exec(t)?.[1] ?? 0);
 const keysInBrackets = (t: string): boolean =>
-  /(?:answers?|keys?|solutions?|respuestas?|réponses?|antworten|lösungen|respostas?|risposte|antwoorden)[^.]{0,40}(?:in|entre|en|tra|within)\s*(?:den\s+)?(?:round\s+)?(?:brackets|parenthes[ei]s|paréntesis|parenthèses|klammern|parentesi|parênteses|haakjes|\(\s*\))/i.test(
+  /(?:answers?|keys?|solutions?|respuestas?|réponses?|antwort(?:en)?|lösung(?:en)?|respostas?|risposte|antwoorden)[^.]{0,40}(?:in|entre|en|tra|within)\s*(?:den\s+)?(?:round\s+)?(?:brackets|parenthes[ei]s|paréntesis|parenthèses|klammern|parentesi|parênteses|haakjes|\(\s*\))/i.test(
     t,
   );
 /** How many words in square brackets stand in a line; numbers of one or two digits are marks of sources. */
@@ -320,7 +320,8 @@ function mannerOf(
     bracketPoints:
       o.blocks.some((b) => b.fields.some((f) => f.name === 'points' && /^\s*[_.…]{4}/.test(lines[f.line]?.text ?? ''))) ||
       (bare.length >= 3 && bare.some((n, i) => i > 0 && n <= (bare[i - 1] ?? 0))),
-    bracketKeys: bracketAnswers || o.roles.some((r, i) => r.role === 'aside' && told(lines[i] as Line, keysInBrackets)),
+    bracketKeys:
+      bracketAnswers || o.roles.some((r, i) => (r.role === 'aside' || r.role === 'part' || r.role === 'passage') && told(lines[i] as Line, keysInBrackets)),
     keyLook: keysFrom ? keyLooks[keysFrom] : 0,
     looks,
     ...(keysFrom && { keysFrom }),

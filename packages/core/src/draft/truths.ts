@@ -61,6 +61,14 @@ export function truthLetters(text: string): readonly [string, string] | null {
   const first = yes.index < no.index;
   return first ? [a[0], b[0]] : [b[0], a[0]];
 }
+const LEGEND = pattern(
+  `(?<![\\p{L}])(\\S)\\s*[=:–-]\\s*(?:right|correct|richtig|${TRUE})\\p{L}{0,3}[\\s,;/]+(?:and |und |y |et )?(\\S)\\s*[=:–-]\\s*(?:wrong|incorrect|${FALSE})`,
+);
+/** The signs that a legend gives for true and false: "r = right, w = wrong". */
+export function truthLegend(text: string): readonly [string, string] | null {
+  const m = LEGEND.exec(headOf(text));
+  return m?.[1] && m[2] && m[1] !== m[2] ? [m[1].toUpperCase(), m[2].toUpperCase()] : null;
+}
 /** An option that is nothing but "True" or "False". */
 export const truthAlone = (text: string): boolean =>
   text.length < 40 && truth(text.replace(/^\s*[A-Za-z][.)]\s*/, '').replace(/\s*[*✓✔✅]\s*$/u, ''), false) !== null;

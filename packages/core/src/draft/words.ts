@@ -14,7 +14,7 @@ export const ANSWER =
   respostas? corretas?|respostas? certas?|respostas?|gabarito|risposte corrette|risposta corretta|risposta esatta|risposte|risposta|soluzione|juiste antwoord(?:en)?|correcte? antwoord(?:en)?|goede antwoord(?:en)?|antwoord(?:en)?
   poprawn[ea] odpowied[zź](?:i)?|poprawne|prawid[łl]owe|lsg\\.?|prawid[lł]ow[ea] odpowied[zź](?:i)?|odpowied[zź](?:i)?|odp\\.?|klucz|правильные ответы|правильный ответ|верный ответ|ответы|ответ|правильна відповідь|правильні відповіді|відповіді|відповідь
   do[ğg]ru cevap|do[ğg]ru yan[ıi]t|cevaplar|cevap|yan[ıi]t
-  r[ăa]spuns(?:ul|uri)?(?: corecte?)?|spr[áa]vn[áaéeě] odpov[ěe][ďd]|odpov[ěe][ďd]i?|spr[áa]vn[áaéeě]|helyes v[áa]lasz|v[áa]lasz(?:ok)?|megold[áa]s|r[äa]tt svar|korrekt svar|svar|riktig svar|facit|oikea vastaus|vastaus|to[čc]an odgovor|odgovori?|верен отговор|отговори?|απάντηση|σωστή απάντηση|resposta correcta|respostes?`);
+  r[ăa]spuns(?:ul|uri)?(?: corecte?)?|spr[áa]vn[áaéeě] odpov[ěe][ďd]|odpov[ěe][ďd]i?|spr[áa]vn[áaéeě]|helyes v[áa]lasz|v[áa]lasz(?:ok)?|megold[áa]s|r[äa]tt svar|korrekt svar|svar|riktig svar|facit|oikea vastaus|vastaus|to[čc]an odgovor|odgovori?|верен отговор|отговори?|back|rückseite|verso|reverso|retro|dos|achterkant|tył|απάντηση|σωστή απάντηση|resposta correcta|respostes?`);
 
 /** A model answer is shown to the marker; it is no list of accepted wordings. */
 export const MODEL_ANSWER = any(
@@ -53,7 +53,7 @@ export const FEEDBACK =
   any(`feedback|explanation|rationale|reason(?:ing)?|why|because|note|comment|explicaci[oó]n|retroalimentaci[oó]n|justificaci[oó]n|comentario|explication|justification|commentaire|pourquoi
   erkl[äa]rung|begr[üu]ndung|r[üu]ckmeldung|hinweis zur l[öo]sung|warum|explica[çc][aã]o|coment[aá]rio|justificativa|porqu[eê]|spiegazione|motivazione|commento|perch[ée]|uitleg|toelichting|waarom|feedback
   wyja[sś]nienie|uzasadnienie|komentarz|пояснение|объяснение|комментарий|почему|пояснення|обґрунтування|коментар|чому|a[çc][ıi]klama|neden
-  r[ée]troaction|devoluci[óo]n|observaci[óo]n|remarque|anmerkung|kommentar|hinweis|resolu[çc][ãa]o|justifica[çc][ãa]o|cotaci[óo]n|motivo|feedback correto|motivering|verklaring|uwaga|om[óo]wienie|explica[țt]ie|vysv[ěe]tlen[íi]|magyar[áa]zat|f[öo]rklaring|forklaring|selitys|obja[šs]njenje|обяснение|εξήγηση|explicaci[óo]`);
+  r[ée]troaction|remarks?(?: for \\p{L}+)?|comments? for \\p{L}+|bemerkung|devoluci[óo]n|observaci[óo]n|remarque|anmerkung|kommentar|hinweis|resolu[çc][ãa]o|justifica[çc][ãa]o|cotaci[óo]n|motivo|feedback correto|motivering|verklaring|uwaga|om[óo]wienie|explica[țt]ie|vysv[ěe]tlen[íi]|magyar[áa]zat|f[öo]rklaring|forklaring|selitys|obja[šs]njenje|обяснение|εξήγηση|explicaci[óo]`);
 export const HINT = any('hints?|tip|clue|pista|indice|tipp|hinweis|dica|suggerimento|indizio|aanwijzing|wskaz[oó]wka|podpowied[zź]|подсказка|підказка|ipucu');
 export const POINTS = any(
   'points?|pts?\\.?|marks?|score|worth|puntos?|pts|punkte?|pontos?|punti|punto|punten|punt|pkt\\.?|punkt(?:y|[oó]w)|балл(?:ы|ов|а)?|бал(?:и|ів|а)?|puan|valor|puncte?|bod(?:y|ů|ov)?|pont|po[äa]ng|poeng|pistett[äa]|bodov?a?|точки|μονάδες|μονάδα|cota[çc][ãa]o|Pkte?\\.?|BE',
@@ -110,7 +110,7 @@ export const KIND_WORDS: readonly [
     'cloze',
   ],
   [
-    /match(?:ing)?\b|connect (?:the|each) (?:word|sentence|picture|item|pair|term|name)|join (?:the|each) (?:word|halves|half|sentence|pair|two|part|item|column|beginning)|draw lines|pair up|relaciona|emparej|associe|reliez|zuordn|ordne(?:n sie)? (?:.* )?zu|relacione|abbina|collega|\bverbind(?:e|en|et)?\b|\bkoppel|dopasuj|соотнесите|установите соответствие|соедините|з.єднайте|połącz|ligue |unisci|unir |une con|conecta|сопоставьте|установіть відповідність|eşleştir/i,
+    /^\W*match(?:ing|es)?\b|(?:[.:;!–—-]\s+|\d[.)]?\s+|\b(?:and|then|please|to|you|can)\s+)match(?:ing)?\b|\bmatch(?:ing)? (?:the|each|these|every|up|words?|items?|terms?|them|columns?|with)\b|\bmatching\b|connect (?:the|each) (?:word|sentence|picture|item|pair|term|name)|join (?:the|each) (?:word|halves|half|sentence|pair|two|part|item|column|beginning)|draw lines|pair up|relaciona|emparej|associe|reliez|zuordn|ordne(?:n sie)? (?:.* )?zu|relacione|abbina|collega|\bverbind(?:e|en|et)?\b|\bkoppel|dopasuj|соотнесите|установите соответствие|соедините|з.єднайте|połącz|ligue |unisci|unir |une con|conecta|сопоставьте|установіть відповідність|eşleştir/i,
     'matching',
   ],
   [

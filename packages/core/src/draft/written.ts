@@ -103,6 +103,12 @@ function trueFalse(m: Making, key: Key | undefined): Item {
     m.use(m.stem.slice(inline.from), 'key');
     m.stem = m.stem.slice(0, inline.from).trimmed();
   }
+  const why = m.reason || !m.keys.some((k) => k.truth !== undefined) ? null : /(?<=[.!])\s*\(([^()]{4,160})\)\s*$/.exec(m.stem.text);
+  if (why && why.index > 0) {
+    const from = why.index + why[0].indexOf('(') + 1;
+    m.reason = m.stem.slice(from, from + (why[1]?.length ?? 0)).trimmed();
+    m.stem = m.stem.slice(0, why.index).trimmed();
+  }
   let fromKey: boolean | null = null;
   if (key) {
     const value = key.text.plain;

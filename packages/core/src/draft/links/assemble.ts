@@ -290,7 +290,8 @@ export class Assembly implements Outline {
     const to = sign.to ?? line.text.length;
     if (sign.keyInFront) {
       const word = line.text.slice(...sign.keyInFront);
-      const said = /^[A-E]$/i.test(word) ? null : truth(word, true);
+      const legend = this.series.legend?.indexOf(word.toUpperCase()) ?? -1;
+      const said = legend >= 0 ? legend === 0 : /^[A-E]$/i.test(word) ? null : truth(word, true);
       b.keys.push({ line: line.index, pieces: [this.piece(line, ...sign.keyInFront)], feedback: [], ...(said !== null && { truth: said }) });
     }
     if (facts.prefix.truths) b.kind = 'true-false';

@@ -43,6 +43,7 @@ export const W = {
   questionIsPart: 2, // "Exercise 3" counts parts more often than questions
   groupAsks: 1.6, // stands over lines that the grouping of the draft makes options
   groupOption: 1.7,
+  outerBullet: 4.5, // a bullet with deeper bullets below it, as others have
   rowLike: -3.6, // two labelled sides, as on the lines around: a row of a matching task
   plainAmongNumbered: -0.9, // no number, where lines with numbers are many
   onGroup: -1.4, // goes on into a line that the grouping makes an option
@@ -112,6 +113,7 @@ export const W = {
   field: 4.5,
   fieldPicture: 2,
   fieldLearnt: 2.8,
+  fieldQuoted: 1.8,
   noteArrow: 3.5,
   noteDash: -0.5,
   setField: 5,

@@ -121,5 +121,22 @@ export function groupsOf(units: readonly Unit[]): Groups {
     }
   }
   if (deeper.length >= HABIT) for (const [head, from, to] of deeper) mark([head], from, to);
+  // a list of two levels: each point of the outer one is a question, those below it its options
+  const outer: [number, number, number][] = [];
+  for (let i = 0; i + 2 < units.length; i++) {
+    const head = units[i] as Unit;
+    if (!head.facts.front.bullet || head.facts.front.box) continue;
+    let j = i + 1;
+    while (j < units.length && (units[j] as Unit).facts.front.bullet && (units[j] as Unit).line.indent > head.line.indent + 1) j++;
+    if (j - i - 1 >= 2) {
+      outer.push([i, i + 1, j]);
+      i = j - 1;
+    }
+  }
+  if (outer.length >= 2)
+    for (const [head, from, to] of outer) {
+      asks[head] = W.outerBullet;
+      for (let i = from; i < to; i++) options[i] = Math.max(options[i] ?? 0, W.groupOption);
+    }
   return { asks, options };
 }

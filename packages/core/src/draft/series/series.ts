@@ -3,7 +3,7 @@ import { plainOption } from '../answers.js';
 import { keyLine } from '../keys.js';
 import type { Line } from '../lines.js';
 import { told } from '../lines.js';
-import { truth } from '../truths.js';
+import { truth, truthLegend } from '../truths.js';
 import { CONTINUED, PAGE_TAIL } from '../words.js';
 import { announced } from '../signs/announce.js';
 import { factsOf, type Facts } from '../signs/facts.js';
@@ -79,6 +79,8 @@ export class Series {
   readonly bracketAnswers: boolean;
   /** What two columns of boxes are headed with, if any line does: [true, false]. */
   readonly truthColumns: readonly [boolean, boolean] | null;
+  /** The signs that a legend gives for true and false. */
+  readonly legend: readonly [string, string] | null;
   /** Share of the lines with text that are a question and its answer: "what is a baby swan called - cygnet". */
   readonly cards: number;
   /** Share of the questions without options whose answer stands behind an arrow on the next line. */
@@ -172,12 +174,15 @@ export class Series {
       ),
     ).length;
     const brackets = units.flatMap((u) => /[?.:…_]\s*\(([^()]{1,60})\)\s*$/.exec(u.line.text)?.[1] ?? []);
+    const behindGaps = units.filter((u) => u.facts.gap && /_{2,}.*[.?!]\s*\(\p{L}[^()]{1,40}\)\s*$/u.test(u.line.text)).length;
     this.bracketAnswers =
-      brackets.length >= 4 &&
-      brackets.length >= full.length * 0.25 &&
-      brackets.filter((b) => /\p{L}{2}/u.test(b) && !/^(?:T\s*\/\s*F|\d+\s*\p{L}+)$/iu.test(b)).length >= brackets.length * 0.4;
+      behindGaps >= 3 ||
+      (brackets.length >= 4 &&
+        brackets.length >= full.length * 0.25 &&
+        brackets.filter((b) => /\p{L}{2}/u.test(b) && !/^(?:T\s*\/\s*F|\d+\s*\p{L}+)$/iu.test(b)).length >= brackets.length * 0.4);
     this.spoken = spokenLines(units);
     this.allLower = full.length >= 4 && full.filter((u) => u.facts.lower).length > full.length * 0.45;
+    this.legend = units.slice(0, 12).reduce((found: readonly [string, string] | null, u) => found ?? told(u.line, truthLegend), null);
     this.truthColumns = units.reduce((found: readonly [boolean, boolean] | null, u) => found ?? (u.facts.length < 60 ? truthHeads(u.line.text) : null), null);
     this.cards =
       full.length < 4

@@ -128,6 +128,9 @@ export const fields: Recogniser = {
     const picture = PICTURED.exec(t);
     if (picture && picture[0].length < t.length)
       return [{ role: 'field', weight: W.fieldPicture, why: 'A note with a picture in front.', at: picture[0].length, name: 'feedback' }];
+    // what a person quotes below the options explains them
+    if (line.own.quoted && !v.series.quoteMarks && v.gap && v.before && !v.before.line.own.quoted && !facts.asks && !facts.labels.length)
+      return [{ role: 'field', weight: W.fieldQuoted, why: 'Set apart behind the options.', at: facts.start, name: 'feedback' }];
     const learnt = v.series.fieldWordAt(t);
     if (learnt !== null) return [{ role: 'field', sort: 'meta', weight: W.fieldLearnt, why: 'Starts with words that come behind every question.', at: learnt }];
     return [];

@@ -6,8 +6,11 @@ export type Furniture = '' | 'rule' | 'page' | 'write-on' | 'foot' | 'name' | 'a
 const RULE = /^\s*(?:[-–—_=*~•·─━═＿#.]\s*){3,}$/u;
 const FAR_NUMBER = /^\s{12,}[-–—([]*\s*\d{1,3}\s*[-–—)\]]*\s*$/;
 const NAME =
-  'name|class|date|score|marks?|group|period|student(?: (?:name|no\\.?|id))?|teacher|partners?|grade|total|set|time|nombre(?: y apellidos)?|apellidos|curso|grupo|fecha|nota|nom|prénom|classe|klasse|datum|punkte|note|nome|turma|cognome|data|naam|klas|imię|nazwisko|klasa|имя|фамилия|класс|дата|прізвище|ім.я|клас|ad[ıi]|soyad[ıi]|s[ıi]n[ıi]f|tarih|vorname|namn|navn|nimi|jméno|név';
-const NAME_LINE = new RegExp(`^\\s*(?:your |full |first |last )?(?:${NAME})(?![\\p{L}])[^?]{0,60}(?:_{3,}|\\.{5,}|…{2,}|:\\s*$|:\\s{3,})`, 'iu');
+  'signed|signature|sign|unterschrift|firma|handtekening|podpis|подпись|підпис|assinatura|name|class|date|score|marks?|group|period|student(?: (?:name|no\\.?|id))?|teacher|partners?|grade|total|set|time|nombre(?: y apellidos)?|apellidos|curso|grupo|fecha|nota|nom|prénom|classe|klasse|datum|punkte|note|nome|turma|cognome|data|naam|klas|imię|nazwisko|klasa|имя|фамилия|класс|дата|прізвище|ім.я|клас|ad[ıi]|soyad[ıi]|s[ıi]n[ıi]f|tarih|vorname|namn|navn|nimi|jméno|név';
+const NAME_LINE = new RegExp(
+  `^\\s*(?:your |full |first |last )?(?:${NAME})(?![\\p{L}])(?:\\s*\\([^)]{2,20}\\))?[^?]{0,60}(?:_{3,}|\\.{5,}|…{2,}|:\\s*$|:\\s{3,})`,
+  'iu',
+);
 const NAME_TAIL = new RegExp(`\\S(?:\\s{3,}|\\t)\\s*(?:${NAME})\\s*:?\\s*(?:_{3,}|\\.{5,}|…{2,}|[_\\s]*$)`, 'iu');
 const BUTTON =
   /^\s*(?:copy(?: code)?|code kopieren|copiar(?: código)?|copier(?: le code)?|copia(?: codice)?|копировать(?: код)?|retry|try again|restart|finish|start quiz|start|show answer|reveal answer|hide answer|submit|check answer|next question|previous question|next|previous|back|skip|flag question|report|save|clear(?: my choice| selection)?|print|share|edit|regenerate|like|dislike|good response|bad response|read aloud)\s*$/i;

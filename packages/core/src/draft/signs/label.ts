@@ -117,7 +117,12 @@ export function labelsAt(line: string, from: number): Label[] {
   const first = text[0] ?? '';
   if (/[\p{L}#№第[]/u.test(first) && /\p{Nd}|:|\.|：|bonus|extra|joker|zusatz|tie/iu.test(text)) {
     let m = Q_WORD.exec(text);
-    if (m && m[1] && !(/[\p{L}\d]\s*$/u.test(m[0]) && /^\p{Ll}/u.test(text.slice(m[0].length))) && !/^\s*[-–—,]\s*\d/.test(text.slice(m[0].length))) {
+    if (
+      m &&
+      m[1] &&
+      !(/[\p{L}\d]\s*$/u.test(m[0]) && !/^q\d/i.test(text) && /^\p{Ll}/u.test(text.slice(m[0].length))) &&
+      !/^\s*[-–—,]\s*\d/.test(text.slice(m[0].length))
+    ) {
       const said = Array.from(m[1], (c) => digitValue(c)).join('');
       put('word', 'word', Number(said), m[0].length, `${/^Q\d/.test(text) && !line.slice(0, from).trim() ? 'Q' : ''}${said}${m[2] ?? ''}`, m[2] ?? '');
     } else if ((m = Q_BARE.exec(text))) put('turn', 'turn', 0, m[0].length, '');

@@ -14,7 +14,7 @@ export interface Prefix {
 }
 
 const FILLED = /^(?:[([]\s*([A-Za-zБВНП]|true|false)\s*[)\]]|_+\s*([A-Za-zБВНП]{1,5})\s*_+)\s*(?=\(?\d{1,3}\s*[.)](?!\d))/u;
-const MARGIN = /^([TFVRtf]|[A-Ea-e]|true|false)(?:\s{1,12}|\t)(?=\d{1,3}\s?[.)]\s)/i;
+const MARGIN = /^([TFVRWtfvrw]|[A-Ea-e]|true|false)(?:\s{1,12}|\t)(?=\d{1,3}\s?[.)]\s)/i;
 /** In front of a letter only with wide space, and not where the letter could go on from it. */
 const MARGIN_LETTER = /^([TFVRП])(?:\s{2,12}|\t)(?=\(?[a-z]\)\s)/;
 const BARE_POINTS = /^(\d{1,2})\s?(?:p|P|pts?|pkt|punt(?:en)?|Pkt|Punkte?|marks?)\.?(?:\s+|\t+)(?=\d{1,3}(?:[\s.)]|\t))/u;

@@ -19,7 +19,7 @@ export interface TableBlock {
   rules: Line[];
   first: number;
   last: number;
-  sign: '|' | '\t' | ';' | ',';
+  sign: '|' | '\t' | ';' | ',' | '  ';
 }
 
 const BAR_RULE = /^\s*(?=.*[-=])[|+]?\s*:?[-=]+:?\s*(?:[|+]\s*:?[-=]+:?\s*)*[|+]?\s*$/;
@@ -74,6 +74,20 @@ const count = (t: string, sign: string): number => {
 const semicolons = (t: string): number => (t.includes(';') ? count(t, ';') : 0);
 const commas = (t: string): number => (t.includes(',') && !/,\s/.test(t.replace(/"[^"]*"/g, '')) ? count(t, ',') : 0);
 
+/** Cells parted by wide space. */
+function wideCells(t: string): Cell[] {
+  const out: Cell[] = [];
+  for (const m of t.matchAll(/\S+(?:\s\S+)*/g)) out.push({ from: m.index, to: m.index + m[0].length, text: m[0] });
+  return out;
+}
+/** A row of headings over columns that only wide space parts: it names a question and options, or a key. */
+const wideHead = (t: string): number => {
+  if (t.length > 200 || !/\S\s{2,}\S/.test(t)) return 0;
+  const cells = wideCells(t);
+  const letters = cells.filter((c, i) => i > 0 && c.text.length === 1 && /[A-H]/.test(c.text)).length;
+  return cells.length >= 4 && letters >= 2 && cells.every((c) => c.text.length < 24) && cells.some((c) => /^\p{L}{4}/u.test(c.text)) ? cells.length : 0;
+};
+
 /** All tables of a draft, by their first line. Linear in the text. */
 export function tablesOf(lines: readonly Line[]): Map<number, TableBlock> {
   const out = new Map<number, TableBlock>();
@@ -93,7 +107,8 @@ function tableAt(lines: readonly Line[], start: number): TableBlock | null {
   const tabs = !bars && told(t, tabRow);
   const semis = !bars && !tabs ? told(t, semicolons) : 0;
   const comma = !bars && !tabs && semis < 2 ? told(t, commas) : 0;
-  if (!bars && !tabs && semis < 2 && comma < 2) return null;
+  const wide = !bars && !tabs && semis < 2 && comma < 2 ? told(t, wideHead) : 0;
+  if (!bars && !tabs && semis < 2 && comma < 2 && !wide) return null;
   const rows: Row[] = [];
   const rules: Line[] = [];
   let headed = false;
@@ -110,6 +125,10 @@ function tableAt(lines: readonly Line[], start: number): TableBlock | null {
     } else if (tabs) {
       if (l.blank || !l.text.includes('\t')) break;
       rows.push({ line: l, cells: cellsBy(l.text, '\t') });
+    } else if (wide) {
+      const cells = l.blank ? [] : wideCells(l.text);
+      if (i > start && cells.length !== wide) break;
+      rows.push({ line: l, cells });
     } else if (semis >= 2) {
       if (told(l, semicolons) < 2) break;
       rows.push({ line: l, cells: cellsBy(l.text, ';') });
@@ -120,7 +139,7 @@ function tableAt(lines: readonly Line[], start: number): TableBlock | null {
     last = i;
   }
   if (rows.length < 2) return null;
-  const sign = bars ? '|' : tabs ? '\t' : semis >= 2 ? ';' : ',';
+  const sign = wide ? '  ' : bars ? '|' : tabs ? '\t' : semis >= 2 ? ';' : ',';
   if (sign === ';' || sign === ',') {
     // as many cells in nearly every row, and at least three rows
     const widths = rows.map((r) => r.cells.length);
