@@ -98,7 +98,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
     n.noStem = n.bare && sign.sort !== 'points';
     n.gaps = Math.min(3, f.gaps);
     n.brief = u.line.text.slice(sign.at, sign.to).trim().split(/\s+/, 5).length <= (label0(sign) ? 4 : 3);
-    if (sign.keyInFront || sign.keyBehind || f.truthBehind || (g.series.bracketAnswers && /\([^()]{1,60}\)\s*$/.test(u.line.text))) n.keyed = true;
+    if (/(?:->|→|=>)\s*\S.{0,60}$/u.test(u.line.text) || sign.keyInFront || sign.keyBehind || f.truthBehind || (g.series.bracketAnswers && /\([^()]{1,60}\)\s*$/.test(u.line.text))) n.keyed = true;
   };
   switch (sign.role) {
     case 'aside': {

@@ -195,6 +195,7 @@ export class Series {
     const quoted = full.filter((u) => u.line.own.quoted).length;
     this.quoteMarks =
       quoted >= 2 &&
+      full.filter((u, i) => u.line.own.quoted && (u.gap === 0 || full[i + 1]?.gap === 0)).length >= quoted * 0.6 &&
       quoted < full.length * 0.4 &&
       units.every((u, i) => !u.line.own.quoted || !units[i + 1]?.line.own.quoted || units[i + 1]?.gap !== 0 || quoted > 5);
     this.tailX = units.filter((u) => /\S\s+[xX](?:\s{2,}|\s*$)/.test(u.line.text) && u.facts.words < 24).length >= 3;

@@ -2,6 +2,7 @@
 import { pattern } from '../labels.js';
 import { pointsTotal } from '../points.js';
 import { KIND_NAME, PART } from '../words.js';
+import { truthLegend } from '../truths.js';
 import { W } from '../search/weights.js';
 import { keyHeading } from './keyList.js';
 import { cardOf } from './card.js';
@@ -257,6 +258,7 @@ export const aside: Recogniser = {
       const options = v.before.facts.inline.length > 0 || v.before.facts.labels.some((l) => l.cls === 'low' || l.cls === 'up');
       if (options && (v.after.facts.number ?? v.after.facts.part)) return say(W.page - 2, 'A page number.', 'page');
     }
+    if (truthLegend(v.line.text)) return say(W.chat + 2, 'What the signs of the draft mean.', '');
     if (TOTAL.test(facts.trimmed)) return say(W.chat + 0.5, 'A total.', 'scale');
     if (SCALE.test(facts.trimmed)) return say(W.chat + 0.5, 'What a score is worth.', 'scale');
     if (v.place === 0 && TITLE.test(facts.trimmed) && !facts.asks) return say(W.titleWord, 'The title of the whole.', 'title');
