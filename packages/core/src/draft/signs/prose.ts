@@ -163,7 +163,7 @@ export const task: Recogniser = {
       !v.after.facts.inline.some((r) => r.segments.length > 1 && r.segments[0]?.start === v.after?.facts.start);
     const kind = facts.kind === 'matching' || facts.kind === 'ordering' ? facts.kind : rows ? 'matching' : undefined;
     if (!kind) return [];
-    if (facts.words < 3 && !facts.part && !v.line.heading) return [];
+    if ((facts.words < 3 && !facts.part && !v.line.heading) || truthLegend(v.line.text)) return [];
     const label = facts.labels.find((l) => l.cls === 'num' || l.cls === 'word' || l.cls === 'rom' || l.cls === 'up');
     const plain: Sign = {
       role: 'question',
