@@ -98,7 +98,14 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
     n.noStem = n.bare && sign.sort !== 'points';
     n.gaps = Math.min(3, f.gaps);
     n.brief = u.line.text.slice(sign.at, sign.to).trim().split(/\s+/, 5).length <= (label0(sign) ? 4 : 3);
-    if (/(?:->|→|=>)\s*\S.{0,60}$/u.test(u.line.text) || sign.keyInFront || sign.keyBehind || f.truthBehind || (g.series.bracketAnswers && /\([^()]{1,60}\)\s*$/.test(u.line.text))) n.keyed = true;
+    if (
+      /(?:->|→|=>)\s*\S.{0,60}$/u.test(u.line.text) ||
+      sign.keyInFront ||
+      sign.keyBehind ||
+      f.truthBehind ||
+      (g.series.bracketAnswers && /\([^()]{1,60}\)\s*$/.test(u.line.text))
+    )
+      n.keyed = true;
   };
   switch (sign.role) {
     case 'aside': {
@@ -264,6 +271,8 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       if (sign.sort === 'alone' && s.oCount < 2) return forbidden(certain);
       if (sign.sort === 'numbered' && sign.entries !== s.qLast) return forbidden(certain);
       if (s.keyed) d += s.subSig ? -0.5 : W.keyAgain * (s.oCount === 0 && s.mode === Mode.stem ? 0.3 : 1);
+      // an arrow set in deeper than the options speaks of the one above
+      if (sign.sort === 'arrow' && s.mode === Mode.options && u.line.indent > s.oIndent && !gap) d += W.arrowUnderOption;
       if (s.mode === Mode.passage) d -= 4;
       if (s.said === 'matching' || s.said === 'ordering' || s.said === 'information') d -= sign.announced ? 3 : 8;
       d += resolves(s, u, sign, g);

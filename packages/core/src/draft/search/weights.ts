@@ -230,6 +230,7 @@ export const W = {
   bareGap: -1.8,
   bareMany: -0.5,
   bareAmongLabels: -2.5,
+  arrowUnderOption: -3,
   keyAgain: -2.2,
   keyNoQuestion: -5,
   keyResolves: 1.4,

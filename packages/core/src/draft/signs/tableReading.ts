@@ -34,7 +34,13 @@ export function columnOf(head: string): Column {
   if (OPTIONS_HEAD.test(h)) return 'options';
   if (STEM_HEAD.test(h)) return 'stem';
   if (KIND_HEAD.test(h)) return 'kind';
-  if (keyLine(`${h}:`) !== null || announced(`${h}: `) !== null || KIND_NAME.exec(h)?.[3] || /^(?:back|right|right one|ok|richtig|bonne|definition|T\/F|V\/F|R\/F)$/i.test(h)) return 'key';
+  if (
+    keyLine(`${h}:`) !== null ||
+    announced(`${h}: `) !== null ||
+    KIND_NAME.exec(h)?.[3] ||
+    /^(?:back|right|right one|ok|richtig|bonne|definition|T\/F|V\/F|R\/F)$/i.test(h)
+  )
+    return 'key';
   return field(`${h}:`)?.name ?? '';
 }
 
