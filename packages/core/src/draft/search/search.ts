@@ -27,11 +27,11 @@ export function search(ground: Ground, signsAt: (place: number) => readonly Sign
   const layers: State[][] = Array.from({ length: count + 1 }, () => []);
   layers[0] = [new State()];
   // states that a table or a block of code leads to wait for their line
-  const waiting = new Map<number, Map<string, State>>();
-  const into = (place: number): Map<string, State> => {
+  const waiting = new Map<number, State[]>();
+  const into = (place: number): State[] => {
     const known = waiting.get(place);
     if (known) return known;
-    const made = new Map<string, State>();
+    const made: State[] = [];
     waiting.set(place, made);
     return made;
   };
@@ -46,9 +46,8 @@ export function search(ground: Ground, signsAt: (place: number) => readonly Sign
         const n = step(s, unit, ground, sign, certain);
         if (!n) continue;
         const next = into(Math.min(count, n.place));
-        const key = n.signature;
-        const old = next.get(key);
-        if (!old) next.set(key, n);
+        const old = next.find((x) => x.like(n));
+        if (!old) next.push(n);
         else if (old.score < n.score) {
           const [edge] = n.edges;
           old.score = n.score;
@@ -56,7 +55,7 @@ export function search(ground: Ground, signsAt: (place: number) => readonly Sign
           if (old.edges.length > WAYS) old.edges.length = WAYS;
         } else if (old.edges.length < WAYS) old.edges.push(...n.edges);
       }
-    const all = [...into(place + 1).values()];
+    const all = into(place + 1);
     waiting.delete(place + 1);
     let best = Number.NEGATIVE_INFINITY;
     for (const s of all) if (s.score > best) best = s.score;

@@ -103,8 +103,38 @@ export class State {
     return s;
   }
 
-  /** States that go on alike have the same signature. */
-  get signature(): string {
-    return `${this.mode}${this.inQuestion ? 'q' : ''}${this.plain ? 'p' : ''}${this.keyed ? 'k' : ''}${this.bare ? 'b' : ''}${this.none ? 'n' : ''}${this.brief ? 'w' : ''}${this.noStem ? 'e' : ''}${this.head}${this.stemEnd}|${this.qSig}${this.qLast}|${this.subSig}${this.subLast}|${this.oSig}${this.oLast},${this.oCount},${this.oRow}|${this.dSig}${this.dCount}|${this.ask}${this.partKind}${this.said}|${this.listLast},${this.listCount > 0 ? 1 : 0}|${this.rowSig}${this.rowLeft},${this.rowRight}|${this.gaps}|${this.place}`;
+  /** Whether two states go on alike. What differs most often is compared first. */
+  like(o: State): boolean {
+    return (
+      this.mode === o.mode &&
+      this.oCount === o.oCount &&
+      this.oLast === o.oLast &&
+      this.qLast === o.qLast &&
+      this.oSig === o.oSig &&
+      this.qSig === o.qSig &&
+      this.dSig === o.dSig &&
+      this.dCount === o.dCount &&
+      this.inQuestion === o.inQuestion &&
+      this.plain === o.plain &&
+      this.keyed === o.keyed &&
+      this.bare === o.bare &&
+      this.none === o.none &&
+      this.brief === o.brief &&
+      this.noStem === o.noStem &&
+      this.head === o.head &&
+      this.stemEnd === o.stemEnd &&
+      this.subSig === o.subSig &&
+      this.subLast === o.subLast &&
+      this.oRow === o.oRow &&
+      this.ask === o.ask &&
+      this.partKind === o.partKind &&
+      this.said === o.said &&
+      this.listLast === o.listLast &&
+      this.listCount > 0 === o.listCount > 0 &&
+      this.rowSig === o.rowSig &&
+      this.rowLeft === o.rowLeft &&
+      this.rowRight === o.rowRight &&
+      this.gaps === o.gaps
+    );
   }
 }
