@@ -5,6 +5,7 @@ import { writesDecimalComma } from '../mark/numbers.js';
 import { BRACKETED } from './blanks.js';
 import { build } from './items.js';
 import { assignKeys, type Assigned } from './links/keyLists.js';
+import { doubtful, nothingRead } from './doubt.js';
 import { layout } from './layout.js';
 import { numbered } from './labels.js';
 import { placeOf, splitLines, stretchOf, told, type Line } from './lines.js';
@@ -59,7 +60,7 @@ export class DraftReader {
 
   read(draft: string, options: DraftOptions = {}): DraftResult {
     const lines = splitLines(draft, this.last ?? undefined);
-    const { outline: o, series } = layout(lines, options.overrides ?? new Map());
+    const { outline: o, series, reading } = layout(lines, options.overrides ?? new Map());
     const keys = assignKeys(o, lines);
     const said = o.meta.find((f) => f.name === 'language')?.piece;
     const whole = mannerOf(
@@ -90,6 +91,8 @@ export class DraftReader {
     };
     if (sections.length) set.sections = sections;
     const diagnostics = diagnosticsOf(built, keys, lines);
+    diagnostics.push(...doubtful(reading, series.units, lines, o.roles, built));
+    if (!built.length) diagnostics.push(...nothingRead(lines));
     if (keysFrom) diagnostics.push(fromFormatting(keysFrom, looks, built, lines));
     diagnostics.push(...invisibleDoubt(draft, lines));
     // where two places disagree, taking one of them away would hide it

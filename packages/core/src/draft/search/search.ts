@@ -79,19 +79,57 @@ export function search(ground: Ground, signsAt: (place: number) => readonly Sign
 }
 
 /** Fills in, from the end, what the best way on from each state is worth. */
-export function lookAhead(r: Reading): void {
+function lookAhead(r: Reading): void {
   for (let place = r.layers.length - 1; place > 0; place--)
-    for (const s of r.layers[place] as State[])
-      for (const e of s.edges) {
-        const worth = e.gain + s.ahead;
-        if (!e.from.edges.length && e.from.place === 0) {
-          e.from.ahead = Math.max(e.from.ahead, worth);
-          continue;
-        }
-        if (!aheadKnown.has(e.from) || worth > e.from.ahead) {
-          e.from.ahead = worth;
-          aheadKnown.add(e.from);
-        }
-      }
+    for (const s of r.layers[place] as State[]) for (const e of s.edges) e.from.ahead = Math.max(e.from.ahead, e.gain + s.ahead);
 }
-const aheadKnown = new WeakSet<State>();
+
+/** Another way to read a line that is nearly as good. */
+export interface Doubt {
+  place: number;
+  /** By how much the best reading of the whole draft is better than the best one that reads this line otherwise. */
+  margin: number;
+  other: Sign;
+}
+
+/** Readings of a line that come to the same for a person count as one. */
+const SENSE: Readonly<Partial<Record<Sign['role'], string>>> = {
+  sub: 'question',
+  code: 'stem',
+  part: 'aside',
+  instruction: 'aside',
+  passage: 'aside',
+  bank: 'aside',
+  'write-on': 'aside',
+  'set-field': 'aside',
+  'list-head': 'list',
+  'list-entry': 'list',
+  'list-more': 'list',
+  field: 'more',
+  note: 'more',
+};
+const senseOf = (sign: Sign): string => SENSE[sign.role] ?? sign.role;
+
+/** The lines that could nearly as well be something else, with what they could be; `near` is the margin up to which they are told. */
+export function doubtsOf(r: Reading, near: number): Doubt[] {
+  lookAhead(r);
+  const best = new Map<number, Map<string, { total: number; sign: Sign }>>();
+  for (const layer of r.layers)
+    for (const s of layer)
+      for (const e of s.edges) {
+        const total = e.from.score + e.gain + s.ahead;
+        if (total < r.score - near) continue;
+        const at = best.get(e.from.place) ?? new Map<string, { total: number; sign: Sign }>();
+        best.set(e.from.place, at);
+        const sense = senseOf(e.sign);
+        const known = at.get(sense);
+        if (!known || known.total < total) at.set(sense, { total, sign: e.sign });
+      }
+  const out: Doubt[] = [];
+  for (const { place, sign } of r.path) {
+    let other: { total: number; sign: Sign } | undefined;
+    for (const [sense, x] of best.get(place) ?? []) if (sense !== senseOf(sign) && (!other || x.total > other.total)) other = x;
+    if (other) out.push({ place, margin: r.score - other.total, other: other.sign });
+  }
+  return out;
+}

@@ -15,7 +15,7 @@ export class State {
   /** The best way here, and the others. */
   edges: Edge[] = [];
   /** The best that can still come behind it; filled from the end of the draft. */
-  ahead = 0;
+  ahead = Number.NEGATIVE_INFINITY;
   /** The next line with text. */
   place = 0;
 
