@@ -10,7 +10,7 @@ import type { SignRole } from './signs/sign.js';
  * Up to this margin (log-odds, as the weights are) another reading is told. Set on drafts with known readings, so that a doubt is
  * cried for at most one in twenty of those that are read right; see docs/reading.md.
  */
-const NEAR = 0.5;
+const NEAR = 1;
 
 /** What a line would be in the other reading. */
 const SAID: Readonly<Record<SignRole, string>> = {

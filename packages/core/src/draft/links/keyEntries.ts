@@ -20,6 +20,7 @@ export interface KeyEntry {
 }
 
 const REASON = pattern(`^[\\s\\p{So}*•>-]*(?:${FEEDBACK})\\s*\\??\\s*[:–—-]\\s*`);
+const POINTS_BEHIND = /(?<=\S)\s+[([]\d{1,2}[)\]]\s*$/;
 const WORD = pattern(`^(?:${ANSWER})\\s*[:=]\\s*`);
 
 /** The entries of a stretch of lines that hold keys. */
@@ -122,6 +123,9 @@ export function entriesOf(rows: KeyRows, lines: readonly Line[], subs: boolean, 
     else if (last.reason ?? (keyValue(last.value.text) || /^[A-Za-z][).]/.test(last.value.text))) tail(last, 'reason', whole);
     else tail(last, 'value', whole);
   }
+  // "12 (2)": the points of each question behind its key
+  const scored = out.filter((e) => POINTS_BEHIND.test(e.value.text));
+  if (scored.length >= 3 && scored.length >= out.length * 0.6) for (const e of scored) e.value = e.value.slice(0, e.value.text.search(POINTS_BEHIND)).trimmed();
   for (const [e, more] of tails) {
     e.value = Stretch.join([e.value, ...more.value]);
     if (more.reason.length) e.reason = Stretch.join(e.reason && more.reason[0] !== e.reason ? [e.reason, ...more.reason] : more.reason);

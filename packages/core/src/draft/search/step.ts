@@ -5,6 +5,7 @@ import { letterOrd } from '../signs/label.js';
 import { lettersIn } from '../signs/keyList.js';
 import type { Sign } from '../signs/sign.js';
 import type { Unit, Series } from '../series/series.js';
+import { asksForMore } from '../words.js';
 import { Mode, type Edge, State } from './state.js';
 import { W } from './weights.js';
 
@@ -351,6 +352,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       if (s.mode === Mode.list) d -= sign.sort === 'row' ? 0.5 : 2.5;
       else leave();
       if (s.inQuestion && !gap) d -= 1.5;
+      if (s.ask === 'matching' && s.inQuestion && !s.keyed && sign.sort === 'row') d += W.listUnderTask;
       if (sign.sort !== 'row') {
         // what stands under it?
         let k = 0;
@@ -433,6 +435,7 @@ function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: b
   let d = 0;
   if (sign.sort === 'plain' || sign.sort === 'card' || (sign.sort === 'task' && !label)) {
     if (s.mode === Mode.list) return forbidden(certain);
+    if (s.bare && s.inQuestion && !gap && s.mode === Mode.stem) d += W.taskUnderLabel;
     if (sign.sort === 'plain' || sign.sort === 'card') {
       if (s.inQuestion && s.mode === Mode.stem && !gap && !s.keyed) d += W.plainTight;
       if (s.inQuestion && s.oCount === 0 && !s.keyed && s.rowLeft === 0) d += W.plainAfterOpen;
@@ -639,6 +642,7 @@ function rowStep(s: State, n: State, u: Unit, sign: Sign, certain: boolean): num
       n.rowRight = label.ord;
     }
     if (gap && label.ord > 1 && f.words > 8) d += W.rowGap;
+    if (asksForMore(f.trimmed.slice(label.at - f.start))) d += W.rowAsksForMore;
   } else d += f.front.bullet ? 1 : s.rowLeft + s.rowRight ? -0.4 : 0.6;
   if (label?.cls === 'num') n.rowSig = label.sig;
   n.mode = Mode.rows;

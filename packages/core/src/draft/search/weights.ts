@@ -91,7 +91,7 @@ export const W = {
   moreAsks: -0.6,
   moreDespiteNumber: -2.4,
   moreDespiteLetter: -1.8,
-  bulletGoesOn: -1.4,
+  bulletGoesOn: -1.8,
   lowerGoesOn: 0.8,
   stemAsks: 0.5,
   stemGap: 0.3,
@@ -116,6 +116,7 @@ export const W = {
   fieldQuoted: 1.8,
   noteArrow: 3.5,
   noteDash: -0.5,
+  noteListed: 2,
   setField: 5,
   instruction: -1.3,
   saysKind: 1.3,
@@ -140,6 +141,7 @@ export const W = {
   partChain: 3, // letters or Roman numbers that rise once, each over numbered questions
   partOverDecimals: 8, // "2" over "2.1"
   emptyStem: -4,
+  taskUnderLabel: -2, // a task right below a label that stood alone is that label's
   splitLabel: 0.4, // "1. (a) …"
   splitLabelPoints: 2,
   task: 1.6, // "Match …": the question of the rows below
@@ -217,7 +219,7 @@ export const W = {
   optionNewHabit: -0.8,
   optionAfterKey: -4,
   optionSameAsQuestion: -3,
-  optionUnlabelled: 1.6, // one more bullet or box like the one above
+  optionUnlabelled: 2.2, // one more bullet or box like the one above
   optionWithoutQuestion: -5,
   stemAfterList: 0.2, // the stem goes on behind a list of its own
   optionListInStem: -0.6, // what were options become a list of the stem
@@ -252,6 +254,7 @@ export const W = {
   afterListHead: -2,
   listFirst: -3.2,
   listFirstTight: -1.4,
+  listUnderTask: -1.5, // a row of keys right below a matching task is its key
   listNext: 2.8,
   listRestart: 0.2,
   listJump: 0.5,
@@ -276,6 +279,7 @@ export const W = {
   rowOtherSeries: -3.2,
   rowOutOfOrder: -2.2,
   rowGap: -1,
+  rowAsksForMore: -2, // "Describe …" is no side of a pair
   tableTask: 5,
   tableQuestion: 7.5, // each row under a header that names its columns
   tableKeys: 7, // each row of numbers and keys

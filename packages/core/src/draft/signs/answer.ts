@@ -144,7 +144,9 @@ export const note: Recogniser = {
     const arrow = ARROW.exec(v.line.text);
     if (!arrow || v.facts.furniture || v.facts.keyAt !== null) return [];
     const dash = /^\s*[–—-]{1,2}\s*$/.test(arrow[0]);
-    return [{ role: 'note', weight: dash ? W.noteDash : W.noteArrow, why: 'An arrow under an option.', at: arrow[0].length }];
+    // hyphens one below the other are a list
+    const listed = dash && ((v.before?.facts.front.bullet ?? '') !== '' || (v.after?.facts.front.bullet ?? '') !== '');
+    return [{ role: 'note', weight: dash ? W.noteDash - (listed ? W.noteListed : 0) : W.noteArrow, why: 'An arrow under an option.', at: arrow[0].length }];
   },
 };
 
