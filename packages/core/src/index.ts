@@ -10,6 +10,7 @@ export { sanitiseFields, storable } from './item/sanitise.js';
 export * from './item/setFile.js';
 export { ReadError } from './item/readError.js';
 export * from './draft/read.js';
+export { taughtBy } from './draft/teach.js';
 export { fromHtml, type Pasted } from './draft/pasted.js';
 export { type Look, Sheet, standsOut } from './draft/sheet.js';
 export { fromSymbolFont } from './draft/symbols.js';

@@ -7,6 +7,7 @@ import type { Ground } from './search/step.js';
 import { Series, type Habits } from './series/series.js';
 import { signsOf, tableSigns, viewAt } from './signs/index.js';
 import type { Sign } from './signs/sign.js';
+import { Lessons, SIGNS_OF } from './teach.js';
 import { W } from './search/weights.js';
 import { fencesOf } from './surface/fences.js';
 import { tablesOf } from './surface/tables.js';
@@ -23,6 +24,8 @@ const SAMPLE = 3000;
 /** Reads the lines into questions. `overrides` says by line number what a person has said the line is. */
 export function layout(lines: readonly Line[], overrides: ReadonlyMap<number, Role>): Layout {
   const series = new Series(lines);
+  const lessons = new Lessons(series.units, overrides);
+  series.learnKeyWords(lessons.keyWords(series.units));
   const ground: Ground = { units: series.units, series };
   const fences = fencesOf(lines);
   const tables = tablesOf(lines);
@@ -48,7 +51,9 @@ export function layout(lines: readonly Line[], overrides: ReadonlyMap<number, Ro
       signs.push(...tableSigns(table, take));
     }
     const said = overrides.get(index);
-    return said ? obeying(signs, said, u.facts.start) : signs;
+    if (said) return obeying(signs, said, u.facts.start);
+    lessons.apply(u, signs);
+    return signs;
   };
   const certainAt = (place: number): boolean => overrides.has(series.units[place]?.line.index ?? -1);
   let reading = search(series.units.length > SAMPLE ? { units: series.units.slice(0, SAMPLE), series } : ground, signsAt, certainAt);
@@ -59,23 +64,9 @@ export function layout(lines: readonly Line[], overrides: ReadonlyMap<number, Ro
 
 /** The signs that say what a person said; what they said is certain. */
 function obeying(signs: readonly Sign[], role: Role, start: number): Sign[] {
-  const as: Record<Role, readonly Sign['role'][]> = {
-    question: ['question', 'sub'],
-    option: ['option'],
-    key: ['key'],
-    feedback: ['field', 'note', 'more'],
-    field: ['field'],
-    pair: ['row'],
-    step: ['option'],
-    part: ['part'],
-    passage: ['passage'],
-    'key-list': ['list-entry', 'list-head', 'list-more'],
-    aside: ['aside'],
-    blank: ['aside'],
-  };
-  const wanted = signs.filter((s) => as[role].includes(s.role));
+  const wanted = signs.filter((s) => SIGNS_OF[role].includes(s.role));
   const found = wanted.map((s) => ({ ...s, weight: Math.max(s.weight, 8), why: 'You said so.' }));
-  const made: Sign = { role: as[role][0] ?? 'aside', weight: 7, why: 'You said so.', at: start };
+  const made: Sign = { role: SIGNS_OF[role][0] ?? 'aside', weight: 7, why: 'You said so.', at: start };
   if (role === 'question') found.push({ ...made, sort: 'plain' });
   else if (role === 'option' || role === 'step')
     found.push({ ...made, sig: 'bare', segments: [{ label: '', ord: 0, sig: 'bare', start, from: start, to: 1e9, marked: false, star: false, box: false }] });

@@ -100,6 +100,7 @@ export const W = {
   stemDespiteLetter: -1.1,
   headingStem: -1.5,
   headingPlain: -0.8,
+  headingPassage: -2.5,
   lowerStart: -1.5,
   fewWords: -1.3,
   saysKey: -4, // a line that announces a key read as something else
@@ -169,6 +170,9 @@ export const W = {
   chat: 2.6,
   aside: -1.6,
   asidePerLetter: 0.008,
+
+  taught: 3, // a person said what a line of the same series is
+  taughtLooks: 1.5, // … a line of the same looks
 
   // ── how lines follow one another ──
   next: 3, // the number that is due

@@ -47,7 +47,7 @@ interface Count {
 }
 
 const announcing = (text: string): number | null => announced(text) ?? keyLine(text);
-const prefixOf = (text: string): string => /^[^\p{L}\p{N}([]*([\p{L}][\p{L}\p{M} .'’]{0,28}?)\s*[:：=]\s*\S/u.exec(text.slice(0, 60))?.[1]?.toLowerCase() ?? '';
+export const prefixOf = (text: string): string => /^[^\p{L}\p{N}([]*([\p{L}][\p{L}\p{M} .'’]{0,28}?)\s*[:：=]\s*\S/u.exec(text.slice(0, 60))?.[1]?.toLowerCase() ?? '';
 const valueBehind = (text: string): string => text.slice(text.search(/[:：=]/) + 1).trim();
 const NOT_A_KEY =
   /^(?:q|question|frage|pregunta|domanda|vraag|pergunta|name|part|teil|page|diff\p{L}*|level|points?|marks?|time|dok|los?|chapter|section|skill|topic|tags?|hint|note|match|gap|kind|unit)/u;
@@ -256,6 +256,10 @@ export class Series {
   /** Most questions have numbers, it seems. */
   get numbered(): boolean {
     return this.numbers.size >= 3;
+  }
+  /** Words that a person said announce keys. */
+  learnKeyWords(words: readonly string[]): void {
+    for (const w of words) this.keyWords.add(w);
   }
   announcedIn(text: string): number | null {
     return announcing(text);

@@ -190,6 +190,7 @@ export const passage: Recogniser = {
     if (facts.keyAt !== null) w += W.saysKey;
     if (facts.asks) w += W.passageAsks;
     if (facts.front.bullet) w -= 0.5;
+    if (line.heading) w += W.headingPassage;
     if (facts.chat) w -= 1.5;
     if (v.before && STAMP.test(v.before.facts.trimmed)) w += 4;
     return [{ role: 'passage', weight: w, why: 'Text to read, before the questions about it.', at: facts.start }];

@@ -1,0 +1,89 @@
+/** What a correction of one line says of the others: lines of the same shape are read anew in its light. */
+import type { LineRole, Role } from './outline.js';
+import { W } from './search/weights.js';
+import { prefixOf } from './series/series.js';
+import type { Unit } from './series/series.js';
+import type { Sign } from './signs/sign.js';
+import { told } from './lines.js';
+
+/** Which signs mean a role of the margin, the likeliest first. */
+export const SIGNS_OF: Readonly<Record<Role, readonly Sign['role'][]>> = {
+  question: ['question', 'sub'],
+  option: ['option'],
+  key: ['key'],
+  feedback: ['field', 'note', 'more'],
+  field: ['field'],
+  pair: ['row'],
+  step: ['option'],
+  part: ['part'],
+  passage: ['passage'],
+  'key-list': ['list-entry', 'list-head', 'list-more'],
+  aside: ['aside'],
+  blank: ['aside'],
+};
+
+interface Shape {
+  name: string;
+  /** A label or an opening word says more than the mere looks of a line. */
+  labelled: boolean;
+}
+/** What a line has in common with others of its series: its label's form, or the word it opens with, or its looks and place. */
+function shapeOf(u: Unit): Shape {
+  const f = u.facts;
+  const label = f.labels.find((l) => l.form !== 'loose') ?? f.labels[0];
+  const indent = Math.round(u.line.indent / 3);
+  if (label) return { name: `label ${label.sig} ${indent}`, labelled: label.form !== 'loose' };
+  const word = told(u.line, prefixOf);
+  if (word.length > 1) return { name: `word ${word}`, labelled: true };
+  const looks = [u.line.bold, u.line.heading > 0, u.line.own.quoted, u.gap > 0, f.asks].map(Number).join('');
+  return { name: `${f.front.bullet}${f.front.box ? '□' : ''} ${looks} ${indent}`, labelled: Boolean(f.front.bullet || f.front.box) };
+}
+
+/** What the corrections of a draft teach. */
+export class Lessons {
+  private readonly byShape = new Map<string, Role | null>();
+
+  /** @param overrides what a person said that lines are, by line number */
+  constructor(
+    units: readonly Unit[],
+    private readonly overrides: ReadonlyMap<number, Role>,
+  ) {
+    if (!overrides.size) return;
+    for (const u of units) {
+      const role = overrides.get(u.line.index);
+      if (!role || role === 'blank') continue;
+      const { name } = shapeOf(u);
+      const known = this.byShape.get(name);
+      // two lines of one shape that are different things teach nothing
+      this.byShape.set(name, known === undefined || known === role ? role : null);
+    }
+  }
+
+  /** Words that the corrections make openings of keys. */
+  keyWords(units: readonly Unit[]): string[] {
+    return units.filter((u) => this.overrides.get(u.line.index) === 'key').map((u) => told(u.line, prefixOf)).filter((w) => w.length > 1);
+  }
+
+  /** Weighs the signs of a line that nobody corrected in the light of those that somebody did. */
+  apply(u: Unit, signs: readonly Sign[]): void {
+    if (!this.byShape.size) return;
+    const shape = shapeOf(u);
+    const role = this.byShape.get(shape.name);
+    if (!role) return;
+    const wanted = SIGNS_OF[role];
+    for (const s of signs) if (wanted.includes(s.role)) s.weight += shape.labelled ? W.taught : W.taughtLooks;
+  }
+}
+
+/**
+ * The lines that a correction changed besides its own: those that are now read as it says and were not before.
+ * @param before the roles of all lines before the correction
+ * @param after those after it; one for each line of the same text
+ * @param line the corrected line, from 0
+ * @returns line numbers from 0
+ */
+export function taughtBy(before: readonly LineRole[], after: readonly LineRole[], line: number): number[] {
+  const role = after[line]?.role;
+  if (!role || before.length !== after.length) return [];
+  return after.flatMap((r, i) => (i !== line && r.role === role && before[i]?.role !== role ? [i] : []));
+}
