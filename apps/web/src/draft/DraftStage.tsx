@@ -1,5 +1,5 @@
 /** Draft: the page as it was pasted, and in the margin, line by line, what was understood. */
-import { type Diagnostic, type Fix, fromHtml, keyProblem, type Item, type LineRole, type Operation, richToPlain, type Role } from '@zakuska/core';
+import { type Diagnostic, type Fix, fromHtml, keyProblem, type Item, type LineRole, type Operation, richToPlain, type Role, taughtBy } from '@zakuska/core';
 import type { EditorView } from '@codemirror/view';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { useNavigate } from 'react-router';
@@ -104,6 +104,27 @@ export default function DraftStage() {
   useEffect(() => {
     if (reading && view.current && reading.text === view.current.state.doc.toString()) showMarks(view.current, reading);
   }, [reading, state.replaced]);
+
+  // what a correction taught is told once the reading that knows it is there
+  const corrected = useRef<{ line: number; role: Role; before: NonNullable<typeof reading> } | null>(null);
+  const correct = (line: number, role: Role | null): void => {
+    const v = view.current;
+    if (!v) return;
+    corrected.current = role && reading && reading.text === v.state.doc.toString() ? { line, role, before: reading } : null;
+    override(v, line, role);
+  };
+  useEffect(() => {
+    const c = corrected.current;
+    if (!c || !reading || reading === c.before || reading.text !== c.before.text) return;
+    corrected.current = null;
+    const more = taughtBy(c.before.roles, reading.roles, c.line).length;
+    if (!more) return;
+    const name = ROLES.find((r) => r.role === c.role)?.name.toLowerCase() ?? c.role;
+    toast(`${more} further ${more === 1 ? 'line is' : 'lines are'} read as “${name}” too.`, {
+      duration: 10_000,
+      action: { label: 'Undo', onClick: () => view.current && override(view.current, c.line, null) },
+    });
+  }, [reading]);
 
   const goTo = useCallback((offset: number) => {
     const v = view.current;
@@ -320,7 +341,7 @@ export default function DraftStage() {
               setPicking(null);
               view.current?.focus();
             }}
-            onPick={(role) => view.current && override(view.current, picking.line, role)}
+            onPick={(role) => correct(picking.line, role)}
           />
         </section>
       )}

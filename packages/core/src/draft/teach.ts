@@ -27,16 +27,22 @@ interface Shape {
   /** A label or an opening word says more than the mere looks of a line. */
   labelled: boolean;
 }
-/** What a line has in common with others of its series: its label's form, or the word it opens with, or its looks and place. */
+/** Roles that an opening word announces. */
+const ANNOUNCED: ReadonlySet<Role> = new Set(['key', 'feedback', 'field']);
+/** The word that a line opens with. */
+function wordOf(u: Unit): Shape | null {
+  const word = told(u.line, prefixOf);
+  return word.length > 1 ? { name: `word ${word}`, labelled: true } : null;
+}
+/** What a line has in common with others of its series: its label's form, or its looks and place. */
 function shapeOf(u: Unit): Shape {
   const f = u.facts;
   const label = f.labels.find((l) => l.form !== 'loose') ?? f.labels[0];
   const indent = Math.round(u.line.indent / 3);
   if (label) return { name: `label ${label.sig} ${indent}`, labelled: label.form !== 'loose' };
-  const word = told(u.line, prefixOf);
-  if (word.length > 1) return { name: `word ${word}`, labelled: true };
+  if (f.front.bullet || f.front.box) return { name: `point ${f.front.bullet}${f.front.box ? '□' : ''} ${indent}`, labelled: true };
   const looks = [u.line.bold, u.line.heading > 0, u.line.own.quoted, u.gap > 0, f.asks].map(Number).join('');
-  return { name: `${f.front.bullet}${f.front.box ? '□' : ''} ${looks} ${indent}`, labelled: Boolean(f.front.bullet || f.front.box) };
+  return { name: `looks ${looks} ${indent}`, labelled: false };
 }
 
 /** What the corrections of a draft teach. */
@@ -52,7 +58,7 @@ export class Lessons {
     for (const u of units) {
       const role = overrides.get(u.line.index);
       if (!role || role === 'blank') continue;
-      const { name } = shapeOf(u);
+      const { name } = (ANNOUNCED.has(role) && wordOf(u)) || shapeOf(u);
       const known = this.byShape.get(name);
       // two lines of one shape that are different things teach nothing
       this.byShape.set(name, known === undefined || known === role ? role : null);
@@ -61,14 +67,17 @@ export class Lessons {
 
   /** Words that the corrections make openings of keys. */
   keyWords(units: readonly Unit[]): string[] {
-    return units.filter((u) => this.overrides.get(u.line.index) === 'key').map((u) => told(u.line, prefixOf)).filter((w) => w.length > 1);
+    return units
+      .filter((u) => this.overrides.get(u.line.index) === 'key')
+      .map((u) => told(u.line, prefixOf))
+      .filter((w) => w.length > 1);
   }
 
   /** Weighs the signs of a line that nobody corrected in the light of those that somebody did. */
   apply(u: Unit, signs: readonly Sign[]): void {
     if (!this.byShape.size) return;
-    const shape = shapeOf(u);
-    const role = this.byShape.get(shape.name);
+    const shape = [wordOf(u), shapeOf(u)].find((x) => x && this.byShape.get(x.name));
+    const role = shape && this.byShape.get(shape.name);
     if (!role) return;
     const wanted = SIGNS_OF[role];
     for (const s of signs) if (wanted.includes(s.role)) s.weight += shape.labelled ? W.taught : W.taughtLooks;

@@ -47,7 +47,8 @@ interface Count {
 }
 
 const announcing = (text: string): number | null => announced(text) ?? keyLine(text);
-export const prefixOf = (text: string): string => /^[^\p{L}\p{N}([]*([\p{L}][\p{L}\p{M} .'’]{0,28}?)\s*[:：=]\s*\S/u.exec(text.slice(0, 60))?.[1]?.toLowerCase() ?? '';
+export const prefixOf = (text: string): string =>
+  /^[^\p{L}\p{N}([]*([\p{L}][\p{L}\p{M} .'’]{0,28}?)\s*[:：=]\s*\S/u.exec(text.slice(0, 60))?.[1]?.toLowerCase() ?? '';
 const valueBehind = (text: string): string => text.slice(text.search(/[:：=]/) + 1).trim();
 const NOT_A_KEY =
   /^(?:q|question|frage|pregunta|domanda|vraag|pergunta|name|part|teil|page|diff\p{L}*|level|points?|marks?|time|dok|los?|chapter|section|skill|topic|tags?|hint|note|match|gap|kind|unit)/u;

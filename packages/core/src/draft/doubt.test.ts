@@ -1,0 +1,59 @@
+/** Doubt and corrections: what nearly was something else is said, and one correction moves all lines of its series. */
+import { readDraft } from './read.js';
+import { taughtBy } from './teach.js';
+import type { Role } from './outline.js';
+
+const roles = (draft: string, overrides: [number, Role][] = []): string[] => readDraft(draft, { overrides: new Map(overrides) }).roles.map((r) => r.role);
+
+test('a text with words and no question says so', () => {
+  const { set, diagnostics } = readDraft('Minutes of the meeting\n\nThe oven was repaired. Marta has the bill.');
+  expect(set.items).toEqual([]);
+  expect(diagnostics).toContainEqual(expect.objectContaining({ code: 'nothing-read', severity: 'warning', line: 1 }));
+  expect(readDraft('  \n\n').diagnostics).toEqual([]);
+});
+
+test('a plain draft is in no doubt', () => {
+  const draft = Array.from({ length: 6 }, (_, i) => `${i + 1}. Which loaf ${i}?\na) rye\nb) wheat *\nc) spelt`).join('\n\n');
+  expect(readDraft(draft).diagnostics).toEqual([]);
+});
+
+// the statements of one recipe, that could as well be the options of the question above
+const unclear = ['1. What happens in the oven', 'the crust browns', 'the crumb sets', '', '2. What happens before', 'the dough rises'].join('\n');
+test('a doubt names the line, both readings and few characters; a correction takes it away', () => {
+  const unsure = readDraft(unclear).diagnostics.filter((d) => d.code.endsWith('unsure'));
+  for (const d of unsure) {
+    expect(d.message).toMatch(/^Line \d+ is read as .+\. It could as well be .+\.$/);
+    expect(d.to - d.from).toBeLessThanOrEqual(12);
+    expect(d.item).toBeDefined();
+  }
+  const told = readDraft(unclear, { overrides: new Map([1, 2, 5].map((l) => [l, 'option' as const])) });
+  expect(told.diagnostics.filter((d) => d.code.endsWith('unsure') && [2, 3, 6].includes(d.line))).toEqual([]);
+});
+
+const bullets = ['- crumb: the inside of a loaf', '- crust: the outside', '- poolish: a wet pre-ferment', '- biga: a stiff one'];
+test('one correction is read into all lines of its shape', () => {
+  const draft = `Words of week 3\n\n${bullets.join('\n')}\n`;
+  const before = roles(draft);
+  const after = roles(draft, [[2, 'question']]);
+  expect(after[2]).toBe('question');
+  const more = taughtBy(readDraft(draft).roles, readDraft(draft, { overrides: new Map([[2, 'question']]) }).roles, 2);
+  expect(more).toEqual([3, 4, 5].filter((i) => before[i] !== 'question' && after[i] === 'question'));
+  expect(after.slice(2, 6)).toEqual(['question', 'question', 'question', 'question']);
+});
+
+test('a word that a person says announces the key does so everywhere', () => {
+  const draft = ['1. What is rye?', 'a) a cereal', 'b) a cheese', 'Zorp: a', '', '2. What is brie?', 'a) a cereal', 'b) a cheese', 'Zorp: b'].join('\n');
+  const { set } = readDraft(draft, { overrides: new Map([[3, 'key']]) });
+  expect(set.items.map((i) => 'options' in i && i.options.findIndex((o) => o.credit === 1))).toEqual([0, 1]);
+});
+
+test('two corrections of one shape that disagree teach nothing', () => {
+  const draft = `Words of week 3\n\n${bullets.join('\n')}\n`;
+  const plain = roles(draft);
+  const after = roles(draft, [
+    [2, 'question'],
+    [3, 'aside'],
+  ]);
+  expect(after.slice(2, 4)).toEqual(['question', 'aside']);
+  expect(after.slice(4, 6)).toEqual(plain.slice(4, 6));
+});
