@@ -194,7 +194,8 @@ const NUMBER = /^(?:q(?:uestion)?\.?\s*|#|no\.?\s*|nr\.?\s*)?(\d{1,3})([a-h]?)[.
 function tableRow(cells: readonly Stretch[], next: readonly Stretch[] | null, line: number, out: KeyEntry[], columns: TableColumns): number {
   const numbers = cells.map((c) => NUMBER.exec(c.text.trim()));
   const found = numbers.filter(Boolean).length;
-  if (next && found >= 3 && found >= cells.length - 1) {
+  const inOrder = numbers.flatMap((n) => (n ? [Number(n[1])] : [])).every((n, i, all) => i === 0 || (n > (all[i - 1] ?? 0) && n <= (all[i - 1] ?? 0) + 3));
+  if (next && found >= 3 && found >= cells.length - 1 && inOrder) {
     cells.forEach((_, i) => {
       const n = numbers[i];
       const value = next[i];

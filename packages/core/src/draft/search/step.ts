@@ -214,7 +214,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       n.mode = Mode.stem;
       if (s.keyed && gap && !s.noStem) d += W.stemBehindKey;
       if (listInStem) d += 0;
-      else if (s.bare || s.noStem) d += W.stemUnderLabel;
+      else if (s.bare || s.noStem) d += f.labels.some((l) => l.ord === 1 && (l.cls === 'low' || l.cls === 'up') && l.form !== 'loose') ? 0 : W.stemUnderLabel;
       else if (!gap)
         d +=
           before && before.facts.open && !before.facts.asks

@@ -61,6 +61,7 @@ export const W = {
   subAsks: 1.2,
   subPoints: 2.2,
   subKeyed: 1,
+  subTicked: -4, // a mark behind it makes it an option
   oLetter: 1.5,
   oNumber: 0.2,
   oRoman: -0.2,
@@ -95,6 +96,7 @@ export const W = {
   lowerGoesOn: 0.8,
   stemAsks: 0.5,
   stemGap: 0.3,
+  stemFormula: 2,
   stemDespiteNumber: -1.6,
   stemDespiteRoman: -0.5,
   stemDespiteLetter: -1.1,

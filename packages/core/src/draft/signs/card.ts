@@ -34,7 +34,7 @@ export function cardOf(line: string): Card | null {
   if (
     words > 8 ||
     question.split(/\s+/).length < 2 ||
-    /^\d+\s*(?:p|pts?|points?|marks?)\b/i.test(answer) ||
+    /^\d+\s*(?:p|pts?|points?|marks?)\b|^[([]\d{1,2}[)\]]$/i.test(answer) ||
     /^(?:T\s*\/\s*F|true\s*\/\s*false|[\p{L}]\/[\p{L}])$/iu.test(answer.trim())
   )
     return null;

@@ -22,6 +22,8 @@ export const stem: Recogniser = {
     if (facts.field) w += W.saysField;
     if (facts.part) w += W.saysPart;
     if (v.line.heading) w += W.headingStem;
+    // a formula alone is never the start of anything else
+    if (/^[\s\uea21-\uea7e]+$/.test(v.line.text)) w += W.stemFormula;
     for (const l of facts.labels) {
       if (l.form === 'loose') continue;
       w +=
@@ -112,7 +114,7 @@ export const part: Recogniser = {
     if (facts.gap) w += W.partAsks * 0.7;
     if (facts.keyAt !== null) w += W.saysKey * 0.6;
     if (facts.field && !facts.part) w -= 1.5;
-    if (v.lower) w += W.lowerStart;
+    if (v.lower && !line.heading) w += W.lowerStart;
     if (facts.front.bullet) w += W.bulletGoesOn;
     if (!v.gap && v.before && !line.heading && !facts.part) w += W.partTight;
     const out: Sign[] = [];
@@ -257,7 +259,8 @@ export const aside: Recogniser = {
     if (/^\d{1,3}$/.test(facts.trimmed) && !v.series.apart.has(v.place) && v.before && v.after) {
       if (v.series.repeated.has(v.before.facts.trimmed)) return say(W.page - 1, 'A page number.', 'page');
       const options = v.before.facts.inline.length > 0 || v.before.facts.labels.some((l) => l.cls === 'low' || l.cls === 'up');
-      if (options && (v.after.facts.number ?? v.after.facts.part)) return say(W.page - 2, 'A page number.', 'page');
+      const statement = !v.before.facts.asks && !v.before.facts.open && !v.before.facts.gap && v.after.facts.number;
+      if ((options || statement) && (v.after.facts.number ?? v.after.facts.part)) return say(W.page - 2, 'A page number.', 'page');
     }
     if (truthLegend(v.line.text)) return say(W.chat + 2, 'What the signs of the draft mean.', '');
     if (TOTAL.test(facts.trimmed)) return say(W.chat + 0.5, 'A total.', 'scale');

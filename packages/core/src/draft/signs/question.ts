@@ -264,6 +264,7 @@ export const sub: Recogniser = {
       if (v.after && v.after.facts.keyAt !== null) w += W.subKeyed;
       if (label.cls === 'roml') w -= 0.5;
       if (label.cls === 'up') w -= 1;
+      if (/[*✓✔✅]\s*$/u.test(t)) w += W.subTicked;
       out.push({ role: 'sub', weight: w, why: 'A letter with an answer of its own: a part of the question above.', at: label.at, label });
     }
     return out;
