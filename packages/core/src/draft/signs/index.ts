@@ -56,7 +56,8 @@ export function tableSigns(table: TableBlock, take: number): Sign[] {
     });
   if (r.use === 'keys') out.push({ ...base, sort: 'keys', weight: r.weight + table.rows.length * W.tableKeys, why: 'A table of keys.' });
   else if (table.sign === '|') out.push({ ...base, sort: 'keys', weight: 0, why: 'A table of keys.' });
-  if (table.rows.every((x) => x.cells.length <= 4)) out.push({ ...base, sort: 'pairs', weight: table.sign === '|' ? table.rows.length * W.tableRow : 0, why: 'A table under a question that asks to match.' });
+  if (table.rows.every((x) => x.cells.length <= 4))
+    out.push({ ...base, sort: 'pairs', weight: table.sign === '|' ? table.rows.length * W.tableRow : 0, why: 'A table under a question that asks to match.' });
   if (table.sign === '|') {
     out.push({ ...base, sort: 'stem', weight: W.tableTask - 2, why: 'A table inside the question.' });
     out.push({ ...base, sort: 'aside', weight: -1, why: 'A table that holds no questions.' });

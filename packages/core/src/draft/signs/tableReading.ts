@@ -88,7 +88,10 @@ function judge(t: TableBlock): TableReading {
     return cells.length >= first + 4 && (/^[A-Ha-h1-8]$/.test(last) || options.includes(last.toLowerCase()));
   });
   if (shaped.length >= 2 && shaped.length >= t.rows.length * 0.8) return { use: 'bare', columns, weight: 7 };
-  const cards = t.rows.filter((r) => full(r.cells).length >= 2 && /[?？]\s*$|_{3,}/.test(full(r.cells)[isNumber(r.cells[0]?.text ?? '') ? 1 : 0]?.text ?? ''));
+  const pointed = t.rows.some((r) => /^[([]\d{1,2}[)\]]$/.test(full(r.cells).at(-1)?.text ?? ''));
+  const cards = t.rows.filter(
+    (r) => !pointed && full(r.cells).length >= 2 && /[?？]\s*$|_{3,}/.test(full(r.cells)[isNumber(r.cells[0]?.text ?? '') ? 1 : 0]?.text ?? ''),
+  );
   if (cards.length >= Math.max(2, t.rows.length * 0.7) && t.rows.every((r) => full(r.cells).length <= 3)) return { use: 'cards', columns, weight: 5 };
   return { use: 'other', columns, weight: 0 };
 }
