@@ -28,7 +28,15 @@ export function closing(s: State, g: Ground): number {
   if (s.oCount > 1 && many && many.sizeShare > 0.7 && s.oCount !== many.size) d -= 0.5;
   if (s.oCount > 8 && s.ask !== 'ordering') d += W.closeLongList * (s.oCount - 8);
   if (s.oCount === 0 && !s.keyed && !s.subSig && !s.ask && s.dCount > 1 && s.stemEnd !== 1) d += W.closeNothing;
-  if (many && many.keyed > 0.6 && !s.keyed) d += s.oCount > 1 ? W.closeUnkeyed : s.plain && !s.ask && !s.subSig ? W.closePlainUnkeyed : 0;
+  if (many && many.keyed > 0.6 && !s.keyed)
+    d +=
+      s.oCount > 1
+        ? s.plain && many.plain < many.questions * 0.2
+          ? W.closePlainUnkeyed
+          : W.closeUnkeyed
+        : s.plain && !s.ask && !s.subSig
+          ? W.closePlainUnkeyed
+          : 0;
   return d;
 }
 

@@ -249,7 +249,7 @@ export const W = {
   closeOtherCount: -0.2,
   closeNothing: -0.6, // neither options nor key where others have them
   closeUnkeyed: -0.7,
-  closePlainUnkeyed: -1.8, // no number, no options and no key, where the others have keys
+  closePlainUnkeyed: -2.5, // no number, no options and no key, where the others have keys
   closeUnasked: -2.4, // a plain question that asks nothing and has neither options nor key
   closeBrief: -2.8, // a word or two with a number in front, and neither options nor key
   closeTask: -3.2, // a matching task without rows

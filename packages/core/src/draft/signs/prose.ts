@@ -260,7 +260,7 @@ export const aside: Recogniser = {
       if (v.series.repeated.has(v.before.facts.trimmed)) return say(W.page - 1, 'A page number.', 'page');
       const options = v.before.facts.inline.length > 0 || v.before.facts.labels.some((l) => l.cls === 'low' || l.cls === 'up');
       const statement = !v.before.facts.asks && !v.before.facts.open && !v.before.facts.gap && v.after.facts.number;
-      if ((options || statement) && (v.after.facts.number ?? v.after.facts.part)) return say(W.page - 2, 'A page number.', 'page');
+      if ((options || statement) && ((v.after.facts.number ?? v.after.facts.part) || keyHeading(v.after) > 0)) return say(W.page - 2, 'A page number.', 'page');
     }
     if (truthLegend(v.line.text)) return say(W.chat + 2, 'What the signs of the draft mean.', '');
     if (TOTAL.test(facts.trimmed)) return say(W.chat + 0.5, 'A total.', 'scale');
