@@ -68,11 +68,6 @@ export function numbered(line: string): NumberLabel | null {
   }
   return null;
 }
-/** "2.1 Name …": a number within a number; a label only where the draft numbers so. */
-export function decimal(line: string): { label: string; at: number } | null {
-  const m = /^\s*(\d{1,2}\.\d{1,2}(?:\.\d{1,2})?)[.)]?\s+(?=[\p{L}¿¡«“"'‘({[_])/u.exec(headOf(line));
-  return m ? { label: m[1] ?? '', at: m[0].length } : null;
-}
 /** A number and one blank ("10 Describe …"); a label only where the draft numbers so. */
 export function loosely(line: string): NumberLabel | null {
   const m = /^\s*(\d{1,3})([a-h]?)\s(?=[\p{L}¿¡«“"'‘({[_])/u.exec(headOf(line));
@@ -85,13 +80,6 @@ export function romanValue(roman: string): number {
   if (!/^(?:L?X{0,3}|XL)(?:IX|IV|V?I{0,3})$/.test(roman)) return 0;
   return [...roman].reduce((sum, c, i, all) => sum + ((ROMAN[c] ?? 0) < (ROMAN[all[i + 1] ?? ''] ?? 0) ? -(ROMAN[c] ?? 0) : (ROMAN[c] ?? 0)), 0);
 }
-/** A line that starts with a Roman number, "IV." or "IV)". */
-export function romanNumbered(text: string): NumberLabel | null {
-  const m = /^\s*([IVXL]{1,7})\s?[.)]-?\s+(?=\S)/.exec(text);
-  const number = m ? romanValue(m[1] ?? '') : 0;
-  return m && number ? { label: m[1] ?? '', number, at: m[0].length, form: 'roman' } : null;
-}
-
 const LATIN = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ';
 /** Letters as they follow one another in labels; Russian drafts use one row, Ukrainian ones the other. */
 const CYRILLIC = ['АБВГДЕЖЗИК', 'АБВГҐДЕЄЖЗ'];
@@ -149,31 +137,6 @@ export function bareLetter(text: string): OptionLabel | null {
   const m = /^\s*([A-HА-Е])\s(?=\S)/u.exec(headOf(text));
   return m ? { letter: m[1] ?? '', at: m[0].length, form: 'bare-single', marked: false } : null;
 }
-/** A small Roman number as the label of a statement or an option: "ii)", "(iii)". */
-export function smallRoman(text: string): NumberLabel | null {
-  const m = /^\s*\(?([ivx]{1,5})[.)]\s+(?=\S)/.exec(headOf(text));
-  const number = m ? romanValue((m[1] ?? '').toUpperCase()) : 0;
-  return m && number ? { label: m[1] ?? '', number, at: m[0].length, form: 'small-roman' } : null;
-}
-
-const BULLETS: readonly [form: string, find: RegExp][] = [
-  ['box', /^\s*(?:[-*•]\s+)?\[\s?([xX✓✔*]?)\s?\]\s*(?=\S)/],
-  ['circle-box', /^\s*(?:[-*•]\s+)?\(\s?([xX✓✔*•]?)\s{0,4}\)\s+(?=\S)/],
-  ['ballot', /^\s*(?:[-*•]\s+)?(?:☐|□|○|◯|⚪|❏|❑|◻|⬜|(☑|☒|✅|✔|✓|◉|●|🔘|⚫|■|◼))\s*(?=\S)/u],
-  ['key-star', /^\s*(\*)(?=[^\s*])/],
-  ['key-equals', /^\s*(=)\s*(?=\p{L})/u],
-  ['bullet', /^\s*[-•◦▪‣·–—+*~]\s+(?=\S)/],
-];
-/** A bulleted or boxed option; a mark in the box says that it is the key. */
-export function bulleted(text: string): OptionLabel | null {
-  for (const [form, find] of BULLETS) {
-    const m = find.exec(text);
-    // filled circles and squares can be the bullets of all options
-    if (m) return { letter: '', at: m[0].length, form, marked: form !== 'ballot' && Boolean(m[1]?.trim()), ...(form === 'ballot' && m[1] && { star: true }) };
-  }
-  return null;
-}
-
 export interface InlineOption {
   letter: string;
   /** Column of the label and of the text behind it; the text ends at `to`. */
@@ -181,23 +144,6 @@ export interface InlineOption {
   at: number;
   to: number;
   marked: boolean;
-}
-
-/** Options in two or three columns of one line, parted by tabs: the letters go up, but not one by one ("a.  …   c.  …"). */
-export function columnOptions(text: string): InlineOption[] {
-  if (text.length > 4000 || !text.includes('\t')) return [];
-  const found: InlineOption[] = [];
-  let from = 0;
-  for (const cell of text.split('\t')) {
-    const l = lettered(`${cell}x`) ?? lettered(`${cell} x`);
-    const last = found[found.length - 1];
-    if (l && (!last || letterPlace(l.letter) > letterPlace(last.letter)))
-      found.push({ letter: l.letter, start: from, at: from + Math.min(l.at, cell.length), to: from + cell.length, marked: l.marked });
-    else if (last && cell.trim()) last.to = from + cell.length;
-    else if (cell.trim()) return [];
-    from += cell.length + 1;
-  }
-  return found.length >= 2 ? found : [];
 }
 
 /** Several options on one line. The letters must follow one another; a label stands behind a blank or a separator. */

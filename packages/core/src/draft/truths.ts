@@ -40,13 +40,6 @@ export function truthKey(text: string): { from: number; to: number; value: boole
   const value = word ? truth(word, true) : null;
   return m && m.index > 0 && value !== null ? { from: m.index, to: text.length, value } : null;
 }
-const TF_BOX = pattern(`^\\s*(?:[([]\\s*(${T}|${F})\\s*[)\\]]|_+\\s*(${T}|${F})\\s*_+)\\s*(?=\\d{1,3}\\s*[.)]|\\S)`);
-/** A truth value in a box or on the line in front of the question's number: "( V ) 4. …", "__T__ 2. …". */
-export function truthBox(text: string): { value: boolean; at: number } | null {
-  const m = /^\s*[([_]/.test(text) ? TF_BOX.exec(headOf(text)) : null;
-  const value = m ? truth(m[1] ?? m[2] ?? '', true) : null;
-  return m && value !== null ? { value, at: m[0].length } : null;
-}
 const SAYS_TRUE = pattern(`(?<!\\p{L})(?:${TRUE})\\p{L}{0,3}`);
 const SAYS_FALSE = pattern(`(?<!\\p{L})(?:${FALSE})\\p{L}{0,3}`);
 /** The letters that a heading gives for true and false: "mark with A what is true and with F what is false" is [A, F]. */
@@ -69,6 +62,3 @@ export function truthLegend(text: string): readonly [string, string] | null {
   const m = LEGEND.exec(headOf(text));
   return m?.[1] && m[2] && m[1] !== m[2] ? [m[1].toUpperCase(), m[2].toUpperCase()] : null;
 }
-/** An option that is nothing but "True" or "False". */
-export const truthAlone = (text: string): boolean =>
-  text.length < 40 && truth(text.replace(/^\s*[A-Za-z][.)]\s*/, '').replace(/\s*[*✓✔✅]\s*$/u, ''), false) !== null;

@@ -269,5 +269,3 @@ export const aside: Recogniser = {
     return say(W.aside - Math.min(2, facts.length * W.asidePerLetter), 'Nothing that belongs to a question.', '');
   },
 };
-
-export const headings = keyHeading;
