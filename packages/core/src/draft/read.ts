@@ -367,7 +367,7 @@ function diagnosticsOf(built: readonly Placed[], keys: Assigned, lines: readonly
           {
             code: 'key-list-unmatched',
             severity: 'warning',
-            message: `The key list has no entry for question ${b.block.label ?? ''}.`.replace(' .', '.'),
+            message: `The key list has no entry for ${b.block.label ? `question ${b.block.label}` : 'this question'}.`,
             line: b.block.line,
           },
           lines,

@@ -58,7 +58,12 @@ export class Lessons {
     for (const u of units) {
       const role = overrides.get(u.line.index);
       if (!role || role === 'blank') continue;
-      const { name } = (ANNOUNCED.has(role) && wordOf(u)) || shapeOf(u);
+      const { name, labelled } = (ANNOUNCED.has(role) && wordOf(u)) || shapeOf(u);
+      // one option or question set aside says nothing of the others
+      if (role === 'aside' && labelled) {
+        if (this.byShape.has(name)) this.byShape.set(name, null);
+        continue;
+      }
       const known = this.byShape.get(name);
       // two lines of one shape that are different things teach nothing
       this.byShape.set(name, known === undefined || known === role ? role : null);

@@ -102,7 +102,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
     n.head = 0;
     n.plain = sign.label === undefined;
     n.ask = sign.task ?? (s.partKind === 'ordering' || s.partKind === 'matching' ? s.partKind : f.kind === 'ordering' || f.kind === 'matching' ? f.kind : '');
-    n.stemEnd = f.asks ? 1 : f.open ? 0 : 2;
+    n.stemEnd = f.asks ? 1 : f.open ? (f.asking && f.length < 60 ? 1 : 0) : 2;
     n.bare = !u.line.text.slice(sign.at, sign.to).trim();
     n.noStem = n.bare && sign.sort !== 'points';
     n.gaps = Math.min(3, f.gaps);
@@ -228,7 +228,9 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
           before && before.facts.open && !before.facts.asks
             ? wrapped(before)
               ? W.stemWrapped
-              : W.stemTight * 2
+              : s.stemEnd === 1
+                ? W.stemAfterAsk * 0.5
+                : W.stemTight * 2
             : before?.facts.asks
               ? W.stemAfterAsk
               : W.stemTight;

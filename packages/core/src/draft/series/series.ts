@@ -175,7 +175,7 @@ export class Series {
       ),
     ).length;
     const brackets = units.flatMap((u) => /[?.:…_]\s*\(([^()]{1,60})\)\s*$/.exec(u.line.text)?.[1] ?? []);
-    const behindGaps = units.filter((u) => u.facts.gap && /_{2,}.*[.?!]\s*\(\p{L}[^()]{1,40}\)\s*$/u.test(u.line.text)).length;
+    const behindGaps = units.filter((u) => u.facts.gap && /[.?!]\s*\(\p{L}[^()]{1,40}\)\s*$/u.test(u.line.text.slice(-60))).length;
     this.bracketAnswers =
       behindGaps >= 3 ||
       (brackets.length >= 4 &&

@@ -85,6 +85,9 @@ const QUESTION_END =
   /[?？؟;]["”»)’*]*\s*(?:[([]?\s*(?:\d+(?:[.,]\d+)?\s*(?:p|pts?|points?|marks?|punkte?|pkt|pontos?|puntos?|punti)?\.?|[_.…]{3,})\s*[)\]]?)?\s*$/iu;
 const endsAsking = (t: string): boolean => (/[?？؟]/.test(t) ? QUESTION_END.test(t) || /[?？؟]\s*(?:\(|_{3,}|\.{4,}|\s{3,})/.test(t) : false);
 
+export const ASKING =
+  /^(?:what|which|who|whom|whose|when|where|why|how|qu[ée]|qui|quel|quelle|qual|quale|quais|wie|was|wer|wo|wann|warum|welche[rsn]?|wat|welke|hoe|waarom|kt[oó]r\p{L}|kto|co|jak|gdzie|что|кто|как\p{L}*|где|когда|почему|який|яка|яке|які|що|хто|hangi|kim|¿)(?![\p{L}])/iu;
+
 export class Facts {
   /** Column of the first character that is not blank. */
   readonly start: number;
@@ -165,6 +168,10 @@ export class Facts {
   /** Entries as a line of a key list would have them. */
   get entries(): readonly ListEntry[] {
     return this.once('entries', () => entriesIn(this.text));
+  }
+  /** Starts as a question does, whether or not a question mark stands at its end. */
+  get asking(): boolean {
+    return this.once('asking', () => ASKING.test(this.text.slice(this.labels[0]?.at ?? this.front.at)));
   }
   /** How many entries stand behind the name of a part: "Part A: 1 b, 2 c". */
   get groupEntries(): number {

@@ -177,7 +177,7 @@ function token(text: string, put: Put): void {
   let c = String.fromCodePoint(text.codePointAt(p) ?? 32);
   if (DIGITS.test(c)) {
     let n = 0;
-    while (p < text.length && n < 5) {
+    while (p < text.length && n < 6) {
       c = String.fromCodePoint(text.codePointAt(p) ?? 32);
       if (!DIGITS.test(c)) break;
       value = value * 10 + digitValue(c);
@@ -185,7 +185,7 @@ function token(text: string, put: Put): void {
       p += c.length;
       n++;
     }
-    if (n > 4) return;
+    if (n > 5) return;
     cls = 'num';
     if (text.startsWith('\ufe0f\u20e3', p) || text[p] === '\u20e3') {
       const at = p + (text[p] === '\u20e3' ? 1 : 2);
