@@ -308,7 +308,7 @@ export default function DraftStage() {
           {busy
             ? 'Reading …'
             : reading?.text
-              ? `${items.length} questions · ${options} options · ${keyed} keys · ${asides} lines set aside`
+              ? `${items.length} questions · ${options} options · ${keyed} keys · ${asides} ${asides === 1 ? 'line' : 'lines'} set aside`
               : 'Nothing to read yet'}
           {!busy && <DoubtCount count={doubts.length} onNext={() => nextDoubt(1)} />}
         </span>

@@ -173,8 +173,8 @@ export const W = {
   aside: -1.6,
   asidePerLetter: 0.008,
 
-  taught: 12, // a person said what a line of the same series is
-  taughtLooks: 2.5, // … a line of the same looks
+  taught: 20, // a person said what a line of the same series is
+  taughtLooks: 4, // … a line of the same looks
 
   // ── how lines follow one another ──
   next: 3, // the number that is due
