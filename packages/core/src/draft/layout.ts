@@ -62,18 +62,19 @@ export function layout(lines: readonly Line[], overrides: ReadonlyMap<number, Ro
   return { outline: new Assembly(lines, series.units, series, reading), reading, series };
 }
 
+const SAID = { why: 'You said so.', said: true } as const;
 /** The signs that say what a person said; what they said is certain. */
 function obeying(signs: readonly Sign[], role: Role, start: number): Sign[] {
   const wanted = signs.filter((s) => SIGNS_OF[role].includes(s.role));
-  const found = wanted.map((s) => ({ ...s, weight: Math.max(s.weight, 8), why: 'You said so.' }));
-  const made: Sign = { role: SIGNS_OF[role][0] ?? 'aside', weight: 7, why: 'You said so.', at: start };
+  const found: Sign[] = wanted.map((s) => ({ ...s, weight: Math.max(s.weight, 8), ...SAID }));
+  const made: Sign = { role: SIGNS_OF[role][0] ?? 'aside', weight: 7, ...SAID, at: start };
   if (role === 'question') found.push({ ...made, sort: 'plain' });
   else if (role === 'option' || role === 'step')
     found.push({ ...made, sig: 'bare', segments: [{ label: '', ord: 0, sig: 'bare', start, from: start, to: 1e9, marked: false, star: false, box: false }] });
   else if (role === 'feedback' || role === 'field') found.push({ ...made, role: 'field', name: 'feedback' });
   else found.push(made);
   // where it cannot be that, the line is set aside and nothing else
-  found.push({ role: 'aside', weight: -20, why: 'You said so.', at: start });
+  found.push({ role: 'aside', weight: -20, ...SAID, at: start });
   return found;
 }
 

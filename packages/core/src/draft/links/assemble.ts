@@ -131,7 +131,7 @@ export class Assembly implements Outline {
     const blankBefore = u.gap > 0;
     switch (sign.role) {
       case 'question':
-        return this.question(u, sign);
+        return this.question(u, sign, before);
       case 'sub':
         return this.sub(u, sign, before);
       case 'stem': {
@@ -257,7 +257,7 @@ export class Assembly implements Outline {
     return b;
   }
 
-  private question(u: Unit, sign: Sign): void {
+  private question(u: Unit, sign: Sign, before: State): void {
     const { line, facts } = u;
     const { label } = sign;
     if (this.part.lead && !(label?.sub && label.ord === this.blocks[this.blocks.length - 1]?.number)) this.part = this.part.lead;
@@ -304,7 +304,7 @@ export class Assembly implements Outline {
     if (sign.truthTicked !== undefined) b.keys.push({ line: line.index, pieces: [this.piece(line, sign.to ?? 0)], feedback: [], truth: sign.truthTicked });
     if (sign.keyBehind) b.keys.push({ line: line.index, pieces: [this.piece(line, ...sign.keyBehind)], feedback: [] });
     if (sign.segments) for (const s of sign.segments) this.entry(line, s);
-    this.say(line, 'question', b.label ?? String(this.blocks.length), sign.why);
+    this.say(line, 'question', b.label ?? String(this.blocks.length), reasonOf(sign, before.qLast));
   }
   /** Before "3a" a question "3" with nothing to answer is the text that 3a and 3b share. */
   private leadIn(number: number): void {
@@ -431,7 +431,7 @@ export class Assembly implements Outline {
       return step ? `${start + i + 1}.` : e.marked ? `${name} ✓` : name;
     });
     const marked = b.entries.slice(start).some((e) => e.marked);
-    this.say(line, step ? 'step' : 'option', marks.join(' '), sign.why + (marked ? ' A mark says that it is the key.' : ''));
+    this.say(line, step ? 'step' : 'option', marks.join(' '), reasonOf(sign, before.oLast) + (marked ? ' A mark says that it is the key.' : ''));
   }
   /** What was taken for options belongs to the stem: statements I to III, steps, things to choose from further down. */
   private listToStem(b: Block): void {
@@ -752,6 +752,13 @@ export class Assembly implements Outline {
     }
     for (const [part, n] of seen) if (n.truths >= 3 && n.truths >= n.all * 0.8) part.kind = 'true-false';
   }
+}
+
+/** The reason for a label: that it goes on from the last one says more than that it is there. */
+function reasonOf(sign: Sign, last: number): string {
+  const { label } = sign;
+  if (!label || sign.said || label.ord !== last + 1) return sign.why;
+  return `Starts with ${label.text.toUpperCase()}, the ${label.cls === 'up' || label.cls === 'low' ? 'letter' : 'number'} that is due.`;
 }
 
 function sortByLabel(b: Block): void {

@@ -38,6 +38,8 @@ export interface Sign {
   weight: number;
   /** Why the line could be that, in a few words for people. */
   why: string;
+  /** A person said so. */
+  said?: true;
   /** Column where the words start. */
   at: number;
   /** Column where they end; the line's end where nothing is said. */
