@@ -1,6 +1,6 @@
 /** Says where a draft could nearly as well be read in another way, and where nothing of it could be read at all. */
 import type { Diagnostic } from '../item/model.js';
-import type { Line } from './lines.js';
+import { spotOf, type Line } from './lines.js';
 import type { LineRole } from './outline.js';
 import { doubtsOf, type Doubt, type Reading } from './search/search.js';
 import type { Unit } from './series/series.js';
@@ -8,9 +8,11 @@ import type { SignRole } from './signs/sign.js';
 
 /**
  * Up to this margin (log-odds, as the weights are) another reading is told. Set on drafts with known readings, so that a doubt is
- * cried for at most one in twenty of those that are read right; see docs/reading.md.
+ * cried for at most one in twenty of those that are read right; see docs/decisions/009.
  */
 const NEAR = 1;
+/** A doubt stands at the few characters that the decision hangs on. */
+const SPOT = 12;
 
 /** What a line would be in the other reading. */
 const SAID: Readonly<Record<SignRole, string>> = {
@@ -69,17 +71,11 @@ export function doubtful(reading: Reading, units: readonly Unit[], lines: readon
   }
   return [...worst].map(([home, { doubt, line }]) => {
     const sign = signs.get(doubt.place);
-    const l = lines[line] as Line;
-    const start = l.text.length - l.text.trimStart().length;
     const key = sign?.role === 'key' || doubt.other.role === 'key';
     return {
       code: key ? 'key-unsure' : 'reading-unsure',
       severity: 'warning',
-      from: l.from + start,
-      // the few characters that the decision hangs on
-      to: Math.min(l.to, l.from + start + 12),
-      line: line + 1,
-      column: start + 1,
+      ...spotOf(lines[line] as Line, SPOT),
       message: `Line ${line + 1} is read as ${SAID[sign?.role ?? 'aside']}. It could as well be ${SAID[doubt.other.role]}; say in the margin what it is.`,
       item: home.item.id,
     };
@@ -90,15 +86,11 @@ export function doubtful(reading: Reading, units: readonly Unit[], lines: readon
 export function nothingRead(lines: readonly Line[]): Diagnostic[] {
   const first = lines.find((l) => /\p{L}/u.test(l.text));
   if (!first) return [];
-  const start = first.text.length - first.text.trimStart().length;
   return [
     {
       code: 'nothing-read',
       severity: 'warning',
-      from: first.from + start,
-      to: Math.min(first.to, first.from + start + 12),
-      line: first.index + 1,
-      column: start + 1,
+      ...spotOf(first, SPOT),
       message: 'No question was found in this text. Put a number in front of a question, or say in the margin what a line is.',
     },
   ];

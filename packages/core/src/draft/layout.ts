@@ -31,6 +31,12 @@ export function layout(lines: readonly Line[], overrides: ReadonlyMap<number, Ro
   const tables = tablesOf(lines);
   const barRows = new Set<number>();
   for (const t of tables.values()) if (t.sign === '|') for (let i = t.first; i <= t.last; i++) barRows.add(i);
+  /** How many lines with text there are from a place to a line of the draft. */
+  const upTo = (place: number, last: number): number => {
+    let n = 1;
+    for (let u = series.units[place + n]; u && u.line.index <= last; u = series.units[place + n]) n++;
+    return n;
+  };
   const signsAt = (place: number): readonly Sign[] => {
     const u = series.units[place];
     if (!u) return [];
@@ -38,18 +44,12 @@ export function layout(lines: readonly Line[], overrides: ReadonlyMap<number, Ro
     if (fences.marks.has(index)) return [{ role: 'aside', sort: 'rule', weight: 6, why: 'A fence around code.', at: 0 }];
     const codeTo = fences.blocks.get(index);
     if (codeTo !== undefined) {
-      let take = 1;
-      while (series.units[place + take] && (series.units[place + take]?.line.index ?? 0) <= codeTo) take++;
-      return [{ role: 'code', weight: 4, why: 'Code inside a question.', at: 0, to: codeTo, take }];
+      return [{ role: 'code', weight: 4, why: 'Code inside a question.', at: 0, to: codeTo, take: upTo(place, codeTo) }];
     }
     const signs = signsOf(viewAt(series.units, place, series));
     if (barRows.has(index)) for (const s of signs) s.weight += W.barRow;
     const table = tables.get(index);
-    if (table) {
-      let take = 1;
-      while (series.units[place + take] && (series.units[place + take]?.line.index ?? 0) <= table.last) take++;
-      signs.push(...tableSigns(table, take));
-    }
+    if (table) signs.push(...tableSigns(table, upTo(place, table.last)));
     const said = overrides.get(index);
     if (said) return obeying(signs, said, u.facts.start);
     lessons.apply(u, signs);

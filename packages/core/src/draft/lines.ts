@@ -441,6 +441,13 @@ function pairStars(raw: string, stars: readonly { at: number; length: number; op
   }
 }
 
+/** Where something is said about a line: from its first character that is not blank to its end, or over `most` characters. Line and column count from 1. */
+export function spotOf(line: Line, most = Number.POSITIVE_INFINITY): { from: number; to: number; line: number; column: number } {
+  const indent = line.text.length - line.text.trimStart().length;
+  const from = line.from + indent;
+  return { from, to: Math.min(line.to, from + most), line: line.index + 1, column: indent + 1 };
+}
+
 /** A part of a line, offsets counted from `origin`. */
 export function stretchOf(line: Line, from: number, to: number, origin: number): Stretch {
   const shift = line.from - origin;

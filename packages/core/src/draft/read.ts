@@ -8,7 +8,7 @@ import { assignKeys, type Assigned } from './links/keyLists.js';
 import { doubtful, nothingRead } from './doubt.js';
 import { layout } from './layout.js';
 import { numbered } from './labels.js';
-import { placeOf, splitLines, stretchOf, told, type Line } from './lines.js';
+import { placeOf, splitLines, spotOf, stretchOf, told, type Line } from './lines.js';
 import type { Manner, Problem } from './making.js';
 import { kindByNumber, type Block, type LineRole, type Outline, type Part, type Piece, type Role } from './outline.js';
 import { account, type Span } from './account.js';
@@ -440,15 +440,10 @@ function numberDoubts(built: readonly Placed[], lines: readonly Line[]): Diagnos
 
 type PlacedProblem = Omit<Problem, 'line'> & { line: number };
 function place(p: PlacedProblem, lines: readonly Line[], b: Placed | undefined): Diagnostic {
-  const line = lines[p.line] ?? lines[0];
-  const from = (line?.from ?? 0) + (line ? line.text.length - line.text.trimStart().length : 0);
   return {
     code: p.code,
     severity: p.severity,
-    from,
-    to: line?.to ?? 0,
-    line: (line?.index ?? 0) + 1,
-    column: from - (line?.from ?? 0) + 1,
+    ...spotOf((lines[p.line] ?? lines[0]) as Line),
     message: p.message,
     ...(b && { item: b.item.id }),
     ...(p.fixes?.length && { fixes: p.fixes }),

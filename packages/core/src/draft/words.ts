@@ -139,6 +139,10 @@ export const ESSAY_WORDS =
 export const ALL_THAT_APPLY =
   /(?:select|choose|tick|mark|check|pick)\s+(?:all|two|three|four|every)\b|(?:select|choose|tick|pick)\s+[234]\b|all that apply|more than one|\(choose (?:two|three)\)|mehrere antworten|selecciona todas|plusieurs réponses/i;
 
+/** Words that questions start with. */
+export const INTERROGATIVE =
+  'what|which|who|whom|whose|when|where|why|how|qu[ée]|qui|quel|quelle|qual|quale|quais|wie|was|wer|wo|wann|warum|welche[rsn]?|wat|welke|hoe|waarom|kt[oó]r\\p{L}|kto|co|jak|gdzie|что|кто|как\\p{L}*|где|когда|почему|який|яка|яке|які|що|хто|hangi|kim|¿';
+
 /** What assistants and mails say around a quiz. */
 export const CHAT =
   /^(?:good luck|good work|well done|the end|bom trabalho|boa sorte|viel (?:erfolg|glück)|bonne chance|bon courage|buena suerte|suerte|éxito|buon lavoro|in bocca|succes|veel succes|powodzenia|удачи|успіхів|başarılar|lycka till|want (?:these|this|it|me|a|an|some)|would you|sure|of course|certainly|absolutely|here(?:'s| is| are)|below (?:is|are)|let me know|feel free|i hope|hope this|would you like|want me to|shall i|just let me know|good luck|great|okay|ok[,!.]|thanks|thank you|hi\b|hello|dear|best(?: wishes| regards)|kind regards|cheers|regards|copy code|happy (?:teaching|baking)|do you want|i can also|if you(?:'d| would) like|¿?(?:te gustaría|quieres)|¡?claro|¡?por supuesto|¿quieres|por supuesto|aquí tien|espero|bien sûr|voici|n'hésitez|gerne|natürlich|hier (?:sind|ist|zijn)|com certeza|aqui est|certo[,!]|ecco|natuurlijk|oczywiście|oto\b|конечно|вот\b|звичайно|ось\b|tabii|elbette|işte)/iu;

@@ -4,6 +4,7 @@ import { stretchOf, type Line } from '../lines.js';
 import type { KeyRows } from '../outline.js';
 import { entriesIn, keyValue, letterEntriesIn } from '../signs/entries.js';
 import { Stretch } from '../stretch.js';
+import { barCells } from '../surface/tables.js';
 import { pattern } from '../labels.js';
 import { ANSWER, FEEDBACK, VARIES } from '../words.js';
 import { lettersIn } from '../signs/keyList.js';
@@ -161,17 +162,6 @@ function numbersAlone(text: string): number[] | null {
     parts.every((p, i) => /^\d{1,3}$/.test(p) && (i === 0 || (Number(p) > Number(parts[i - 1]) && Number(p) <= Number(parts[i - 1]) + 3)))
     ? parts.map(Number)
     : null;
-}
-
-function barCells(text: string): { from: number; to: number }[] {
-  const out: { from: number; to: number }[] = [];
-  let from = text.startsWith('|') ? 1 : 0;
-  for (let i = from; i <= text.length; i++) {
-    if (i < text.length && text[i] !== '|') continue;
-    if (i > from || i < text.length) out.push({ from, to: i });
-    from = i + 1;
-  }
-  return out;
 }
 
 interface TableColumns {

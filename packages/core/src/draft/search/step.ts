@@ -63,8 +63,8 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
   const gap = u.gap > 0;
   const lower = f.lower && !g.series.allLower;
   let d = 0;
-  const leave = (): void => {
-    d += closing(s, g);
+  /** Ends the question at hand; gives what that is worth. */
+  const leave = (): number => {
     if (s.oCount > 1) {
       n.dSig = s.oSig;
       n.dCount = s.oCount;
@@ -81,6 +81,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
     n.rowLeft = n.rowRight = 0;
     n.rowSig = '';
     n.bare = false;
+    return closing(s, g);
   };
   const addOptions = (): void => {
     const segments = sign.segments ?? [];
@@ -93,8 +94,8 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
     n.oSig = sign.sig ?? '';
     n.mode = Mode.options;
   };
-  const openQuestion = (): void => {
-    leave();
+  const openQuestion = (): number => {
+    const worth = leave();
     n.mode = Mode.stem;
     n.inQuestion = true;
     n.none = false;
@@ -115,6 +116,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       (g.series.bracketAnswers && /\([^()]{1,60}\)\s*$/.test(u.line.text))
     )
       n.keyed = true;
+    return worth;
   };
   switch (sign.role) {
     case 'aside': {
@@ -159,7 +161,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
         }
         return d;
       }
-      leave();
+      d += leave();
       if (s.inQuestion && !gap) d += u.line.heading || f.part ? -0.3 : W.headTight;
       if (s.inQuestion && s.oCount === 0 && !s.keyed && !f.part && !u.line.heading && s.rowLeft === 0) d += W.headAfterOpen;
       n.mode = Mode.top;
@@ -177,7 +179,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       if (s.inQuestion) {
         d += gap ? -0.8 : -2.5;
         if (s.oCount === 0 && !s.keyed && s.rowLeft === 0) d -= 1;
-        leave();
+        d += leave();
       } else if (s.head === 1) d += 1.3;
       n.mode = Mode.top;
       n.head = s.head || 2;
@@ -185,7 +187,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       return d;
     }
     case 'question':
-      return question(s, n, u, g, sign, certain, openQuestion, addOptions, () => d);
+      return question(s, n, u, g, sign, certain, openQuestion, addOptions);
     case 'sub': {
       const label = sign.label;
       if (!s.inQuestion || s.oCount > 0 || s.ask === 'matching' || !label) return forbidden(certain);
@@ -214,15 +216,13 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
         s.mode === Mode.options && s.inQuestion && /^(?:num|rom|bullet|bare)/.test(s.oSig) && (f.asks || f.colon || (f.open && f.gap)) && s.oCount > 1;
       if ((s.mode !== Mode.stem && !listInStem && !(s.noStem && s.mode === Mode.notes && sign.sort === 'head')) || !s.inQuestion) return forbidden(certain);
       if (s.said && !s.noStem) d -= 5;
+      n.mode = Mode.stem;
+      if (s.keyed && gap && !s.noStem) d += W.stemBehindKey;
       if (listInStem) {
         n.oSig = '';
         n.oLast = n.oCount = n.oRow = 0;
         d += W.stemAfterList - s.oCount * 0.1;
-      }
-      n.mode = Mode.stem;
-      if (s.keyed && gap && !s.noStem) d += W.stemBehindKey;
-      if (listInStem) d += 0;
-      else if (s.bare || s.noStem) d += f.labels.some((l) => l.ord === 1 && (l.cls === 'low' || l.cls === 'up') && l.form !== 'loose') ? 0 : W.stemUnderLabel;
+      } else if (s.bare || s.noStem) d += f.labels.some((l) => l.ord === 1 && (l.cls === 'low' || l.cls === 'up') && l.form !== 'loose') ? 0 : W.stemUnderLabel;
       else if (!gap)
         d +=
           before && before.facts.open && !before.facts.asks
@@ -275,10 +275,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       if (gap) d -= 1;
       return d;
     case 'key': {
-      if (s.mode === Mode.list || !s.inQuestion) {
-        if (s.mode === Mode.list || s.none) return certain && s.inQuestion ? -6 : forbidden(false);
-        return forbidden(false);
-      }
+      if (s.mode === Mode.list || !s.inQuestion) return forbidden(certain && s.inQuestion);
       if (sign.sort === 'alone' && s.oCount < 2) return forbidden(certain);
       if (sign.sort === 'numbered' && sign.entries !== s.qLast) return forbidden(certain);
       if (s.keyed) d += s.subSig ? -0.5 : W.keyAgain * (s.oCount === 0 && s.mode === Mode.stem ? 0.3 : 1);
@@ -333,7 +330,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       if (s.inQuestion && sign.sort !== 'passage') return forbidden(certain);
       if (s.mode === Mode.list) return forbidden(certain);
       if (sign.sort === 'passage') {
-        leave();
+        d += leave();
         n.mode = Mode.passage;
       } else if (!s.none && (sign.sort === 'language' || sign.sort === 'description')) d -= 4;
       return d;
@@ -348,7 +345,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       }
       if (s.inQuestion) {
         d += gap ? -0.3 - (s.oCount || s.keyed ? 0 : 1.2) : W.passageOverTight;
-        leave();
+        d += leave();
       } else d += s.head === 1 ? W.passageUnderHead : s.head === 2 ? 1 : s.none ? W.passageStart : 0.2;
       n.mode = Mode.passage;
       return d;
@@ -356,11 +353,11 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
     case 'row':
       return rowStep(s, n, u, sign, certain);
     case 'table':
-      return tableStep(s, n, sign, leave, certain) + d;
+      return tableStep(s, n, sign, leave, certain);
     case 'list-head': {
       if (s.none) d += sign.sort === 'row' ? -2.5 : W.listNoQuestions;
       if (s.mode === Mode.list) d -= sign.sort === 'row' ? 0.5 : 2.5;
-      else leave();
+      else d += leave();
       if (s.inQuestion && !gap) d -= 1.5;
       if (s.ask === 'matching' && s.inQuestion && !s.keyed && sign.sort === 'row') d += W.listUnderTask;
       if (sign.sort !== 'row') {
@@ -402,7 +399,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
         if ((s.ask === 'ordering' || s.ask === 'matching') && s.inQuestion && !s.keyed && s.rowLeft + s.oCount < 2) d -= 4;
         d += W.listFirst + (s.inQuestion && !gap ? W.listFirstTight : 0);
         if (sign.entries < 2 && g.series.inList(s.place) <= 0) d -= 2;
-        leave();
+        d += leave();
         n.listLast = 0;
       } else d += 0.5;
       n.mode = Mode.list;
@@ -438,7 +435,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
   }
 }
 
-function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: boolean, open: () => void, addOptions: () => void, left: () => number): number {
+function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: boolean, open: () => number, addOptions: () => void): number {
   const f = u.facts;
   const gap = u.gap > 0;
   const label = sign.label;
@@ -464,9 +461,9 @@ function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: b
       if (s.inQuestion && !gap) d -= 2;
       if (s.head) d += 0.5;
     }
-    open();
+    d += open();
     if (sign.segments) addOptions();
-    return d + left();
+    return d;
   }
   if (!label) return forbidden(certain);
   if (s.mode === Mode.list) d += s.head ? W.afterListHead : f.asks && s.listCount > 1 ? W.afterList * 0.6 : W.afterList;
@@ -494,7 +491,7 @@ function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: b
   if (label.cls === 'turn' && s.noStem && s.inQuestion) d -= 6;
   if (s.partKind === 'matching' && f.bothSides) d -= 2;
   if (s.partKind === 'matching' && sign.sort !== 'task' && !f.kind && s.head) d -= 1;
-  open();
+  d += open();
   if (ord > 0) {
     n.qSig = label.sig;
     n.qLast = ord;
@@ -508,7 +505,7 @@ function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: b
     addOptions();
     if (s.dCount && (sign.segments.length ?? 0) > s.dCount + 1) d -= 0.5;
   }
-  return d + left();
+  return d;
 }
 
 /** Options without any label. */
@@ -524,11 +521,7 @@ function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain:
   const k = segments.length;
   let d = 0;
   if (s.mode === Mode.list || s.mode === Mode.rows || !s.inQuestion) {
-    if (!certain || !s.inQuestion) {
-      // options without a question: an empty stem
-      if (s.mode !== Mode.top || s.inQuestion || ord !== 1) return forbidden(false);
-      return forbidden(false);
-    }
+    if (!certain || !s.inQuestion) return NEVER;
     d -= 6;
   }
   if (s.said) d += !/^(?:multiple|true|ordering)/.test(s.said) || BARE.has(sig) ? -6 : s.mode === Mode.stem || s.mode === Mode.options ? 4 : -4;
@@ -659,14 +652,14 @@ function rowStep(s: State, n: State, u: Unit, sign: Sign, certain: boolean): num
   return d;
 }
 
-function tableStep(s: State, n: State, sign: Sign, leave: () => void, certain: boolean): number {
+function tableStep(s: State, n: State, sign: Sign, leave: () => number, certain: boolean): number {
   if (sign.sort === 'keys') {
     if (s.mode !== Mode.list) {
       if (s.none) return forbidden(certain);
-      leave();
-      n.mode = Mode.list;
       n.listCount = 1;
-      return -2;
+      const worth = leave();
+      n.mode = Mode.list;
+      return worth - 2;
     }
     n.listCount++;
     return 4;
@@ -683,10 +676,9 @@ function tableStep(s: State, n: State, sign: Sign, leave: () => void, certain: b
     return 0;
   }
   if (sign.sort === 'aside') return s.mode === Mode.list ? -3 : 0;
-  leave();
   n.mode = Mode.top;
   n.none = false;
-  return 0;
+  return leave();
 }
 
 /** The words of the options that a state has read, as they are compared, and their labels. */

@@ -226,7 +226,6 @@ export const W = {
   optionAfterKey: -4,
   optionSameAsQuestion: -3,
   optionUnlabelled: 2.2, // one more bullet or box like the one above
-  optionWithoutQuestion: -5,
   stemAfterList: 0.2, // the stem goes on behind a list of its own
   optionListInStem: -0.6, // what were options become a list of the stem
   bareOtherHabit: 0.9, // without labels, but on lines of their own or side by side where the others are not
@@ -240,7 +239,6 @@ export const W = {
   bareAmongLabels: -2.5,
   arrowUnderOption: -3,
   keyAgain: -2.2,
-  keyNoQuestion: -5,
   keyResolves: 1.4,
   keyUnresolved: -2,
   keyIsList: -3.2, // entries for several questions behind one
@@ -270,7 +268,6 @@ export const W = {
   listGoesOn: -2,
   listMoreGap: -2.2,
   listMoreDeeper: 1.2,
-  moreTight: 0.3,
   moreOpen: 0.8,
   moreGap: -2.6,
   moreUnderWord: 3.5, // "Answer:" alone, its value below

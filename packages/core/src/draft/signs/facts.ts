@@ -2,13 +2,14 @@
 import type { Kind } from '../../item/model.js';
 import { BLANK } from '../blanks.js';
 import { field, type FieldName } from '../fields.js';
-import { kindIn, kindsOfRanges, partLine } from '../headings.js';
+import { kindIn, partLine } from '../headings.js';
 import { keyLine } from '../keys.js';
+import { pattern } from '../labels.js';
 import type { Line } from '../lines.js';
 import { told } from '../lines.js';
 import { pointsEach } from '../points.js';
 import { truth, truthKey } from '../truths.js';
-import { CHAT, OFFER } from '../words.js';
+import { CHAT, INTERROGATIVE, OFFER } from '../words.js';
 import { entriesIn, type ListEntry } from './entries.js';
 import { furnitureOf, type Furniture } from './furniture.js';
 import { labelsAt, type Label } from './label.js';
@@ -85,8 +86,7 @@ const QUESTION_END =
   /[?？؟;]["”»)’*]*\s*(?:[([]?\s*(?:\d+(?:[.,]\d+)?\s*(?:p|pts?|points?|marks?|punkte?|pkt|pontos?|puntos?|punti)?\.?|[_.…]{3,})\s*[)\]]?)?\s*$/iu;
 const endsAsking = (t: string): boolean => (/[?？؟]/.test(t) ? QUESTION_END.test(t) || /[?？؟]\s*(?:\(|_{3,}|\.{4,}|\s{3,})/.test(t) : false);
 
-export const ASKING =
-  /^(?:what|which|who|whom|whose|when|where|why|how|qu[ée]|qui|quel|quelle|qual|quale|quais|wie|was|wer|wo|wann|warum|welche[rsn]?|wat|welke|hoe|waarom|kt[oó]r\p{L}|kto|co|jak|gdzie|что|кто|как\p{L}*|где|когда|почему|який|яка|яке|які|що|хто|hangi|kim|¿)(?![\p{L}])/iu;
+const ASKING = pattern(`^(?:${INTERROGATIVE})(?![\\p{L}])`);
 
 export class Facts {
   /** Column of the first character that is not blank. */
@@ -158,9 +158,6 @@ export class Facts {
   }
   get each(): number | null {
     return this.once('each', () => pointsEach(this.text));
-  }
-  get ranges(): ReturnType<typeof kindsOfRanges> {
-    return this.once('ranges', () => (/\d/.test(this.text) ? kindsOfRanges(this.trimmed) : []));
   }
   get chat(): boolean {
     return this.once('chat', () => (CHAT.test(this.trimmed) || OFFER.test(this.trimmed)) && !/_{3,}/.test(this.text));

@@ -1,15 +1,16 @@
 /** Starts of questions: a number, a word with a number, a letter or Roman number where the draft counts so, or no label at all. */
 import { truthNote } from '../truths.js';
 import { pattern } from '../labels.js';
-import { asksForMore, OFFER, POINTS, QUESTION } from '../words.js';
+import { asksForMore, INTERROGATIVE, OFFER, POINTS, QUESTION } from '../words.js';
 import { W } from '../search/weights.js';
 import { cardOf } from './card.js';
 import { labelsAt } from './label.js';
 import type { InlineRun } from './inline.js';
 import type { Recogniser, Sign, View } from './sign.js';
 
-const ASKING =
-  /^(?:what|which|who|whom|whose|when|where|why|how|name|define|explain|describe|list|state|give|calculate|find|solve|complete|choose|select|identify|qu[ée]|qui|quel|quelle|qual|quale|quais|wie|was|wer|wo|wann|warum|welche[rsn]?|wat|welke|hoe|waarom|kt[oó]r\p{L}|kto|co|jak|gdzie|что|кто|как\p{L}*|где|когда|почему|який|яка|яке|які|що|хто|hangi|ne|kim|¿)(?![\p{L}])/iu;
+const ASKING = pattern(
+  `^(?:${INTERROGATIVE}|ne|name|define|explain|describe|list|state|give|calculate|find|solve|complete|choose|select|identify)(?![\\p{L}])`,
+);
 /** Nothing but points behind the label. */
 const POINTS_ONLY = pattern(`^[\\s(\\[–—-]*\\d+(?:[.,]\\d+)?\\s*(?:${POINTS})[\\s)\\]:.]*$`);
 
