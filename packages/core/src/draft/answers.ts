@@ -1,6 +1,6 @@
 /** What stands behind "Answer:": labels and texts of options, numbers with tolerance, accepted wordings. */
 import { parseNumber } from '../mark/numbers.js';
-import { letterPlace, romanValue } from './labels.js';
+import { LETTERS, letterPlace, plainSigns, romanValue } from './labels.js';
 
 /** An option's words as they are compared: no case, quotes, emphasis or sign at the end. */
 export const plainOption = (s: string): string =>
@@ -33,7 +33,7 @@ function placeOfLabel(labels: readonly string[], said: string): number {
   return place < labels.length ? place : -1;
 }
 
-const LABEL = "[([]?\\s*([A-Za-zА-Яа-яІіЄєҐґ]|\\d{1,2}|[ivxIVX]{1,4})\\s*(?:[)\\].:](?!\\d)|(?!['’]\\S|[\\p{L}\\p{N}]|[.,]\\d))";
+const LABEL = `[([]?\\s*(الف|[${LETTERS}]|\\d{1,2}|[ivxIVX]{1,4})\\s*(?:[)\\].:](?!\\d)|(?!['’]\\S|[\\p{L}\\p{N}]|[.,]\\d))`;
 const AND = '(?:\\s*(?:[,;&+/]|,?\\s(?:and|y|e|et|und|en|i|и|та|і|ve|or|plus)\\s)\\s*)';
 const LABELS = new RegExp(`^(?:(?:options?|letters?|answers?|both|choices?|numbers?)\\s+)*${LABEL}(?:${AND}${LABEL})*`, 'iu');
 const ONE_LABEL = new RegExp(`(?<![\\p{L}\\p{N}])${LABEL}`, 'giu');
@@ -43,7 +43,7 @@ const NOTHING_MORE = /^[\s.,;:(–—-]*(?:(?:are|is|both|all|only|alle|todas?|t
 /** Which options a key names. `labels` are the printed labels (empty where there is none), `texts` the options' contents. */
 export function readKey(value: string, labels: readonly string[], texts: readonly string[]): KeyReading {
   const lead = /^["“'\s]*/.exec(value)?.[0].length ?? 0;
-  const v = value
+  const v = plainSigns(value)
     .slice(lead)
     .replace(/["”\s]+$/, '')
     .replace(/\s*(?:[✓✔✅]\ufe0f?)+\s*$/u, '');

@@ -2,7 +2,7 @@
 import { newId } from '../item/ids.js';
 import { scorings, type Item, type Kind, type Option, type Scoring } from '../item/model.js';
 import { plainOption, readKey } from './answers.js';
-import { letterPlace, romanValue } from './labels.js';
+import { letterPlaces, romanValue } from './labels.js';
 import type { Making } from './making.js';
 import type { Entry } from './outline.js';
 import type { Stretch } from './stretch.js';
@@ -121,8 +121,15 @@ export function choice(m: Making, forced: Kind | undefined): Item {
   return several ? { ...common, kind: 'multiple-response', scoring: 'all-or-nothing', options } : { ...common, kind: 'multiple-choice', options };
 }
 
-const placeOf = (e: Entry): number =>
-  e.labels === 'number' ? Number(e.label) - 1 : e.labels === 'roman' ? romanValue(e.label.toUpperCase()) - 1 : letterPlace(e.label);
+/** The places that a label may have; a letter has one in each row of its script. */
+const placesOf = (e: Entry): readonly number[] =>
+  e.labels === 'number'
+    ? [Number(e.label) - 1]
+    : e.labels === 'roman'
+      ? [romanValue(e.label.toUpperCase()) - 1]
+      : e.label.length > 1
+        ? [0]
+        : letterPlaces(e.label);
 
 function checkOptions(m: Making, entries: readonly Entry[], options: readonly Option[]): void {
   if (entries.length === 1) m.doubt('option-single', 'warning', `${m.name} has one option only.`, m.lineOf(entries[0] as Entry));
@@ -141,8 +148,8 @@ function checkOptions(m: Making, entries: readonly Entry[], options: readonly Op
     seen.add(key);
   });
   if (entries.some((e) => !e.label || e.labels === 'bullet')) return;
-  const places = entries.map(placeOf);
-  const jump = places.findIndex((p, i) => p !== i && (i === 0 || p !== (places[i - 1] ?? 0) + 1));
+  const places = entries.map(placesOf);
+  const jump = places.findIndex((p, i) => !p.includes(i) && (i === 0 || !p.some((x) => places[i - 1]?.includes(x - 1))));
   if (jump >= 0)
     m.doubt('option-label-gap', 'warning', `${m.name}: the option letters jump or repeat at ${entries[jump]?.label ?? ''}.`, m.lineOf(entries[jump] as Entry));
 }

@@ -32,7 +32,7 @@ export const FIELD_NAMES = [
 ] as const;
 export type FieldName = (typeof FIELD_NAMES)[number];
 
-const behind = (words: string): RegExp => pattern(`^[\\s\\p{So}*•💡ℹ️>-]*[(\\[]?\\s*(?:${words})\\s*[:=–—]\\s*`);
+const behind = (words: string): RegExp => pattern(`^[\\s\\p{So}*•💡ℹ️>-]*[(\\[【（]?\\s*(?:${words})\\s*(?:[】\\]][:：]?|[:：=–—])\\s*`);
 const FIELDS: readonly [name: FieldName, find: RegExp][] = [
   ['model', behind(MODEL_ANSWER)],
   ['rubric', behind(RUBRIC)],
@@ -64,7 +64,7 @@ const FIELDS: readonly [name: FieldName, find: RegExp][] = [
 /** A field line: which field, and the column where its value starts. */
 export function field(line: string): { name: FieldName; at: number } | null {
   const text = headOf(line);
-  const sign = text.search(/[:=–—]/);
+  const sign = text.search(/[:：=–—】\]]/);
   // a field's name is short and stands right at the start
   if ((sign < 0 || sign > 60) && !/^\s*(?:gap|blank)\s/i.test(text)) return null;
   for (const [name, find] of FIELDS) {

@@ -80,19 +80,81 @@ export function romanValue(roman: string): number {
   if (!/^(?:L?X{0,3}|XL)(?:IX|IV|V?I{0,3})$/.test(roman)) return 0;
   return [...roman].reduce((sum, c, i, all) => sum + ((ROMAN[c] ?? 0) < (ROMAN[all[i + 1] ?? ''] ?? 0) ? -(ROMAN[c] ?? 0) : (ROMAN[c] ?? 0)), 0);
 }
-const LATIN = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ';
-/** Letters as they follow one another in labels; Russian drafts use one row, Ukrainian ones the other. */
-const CYRILLIC = ['АБВГДЕЖЗИК', 'АБВГҐДЕЄЖЗ'];
-/** Hebrew, Arabic in the order of its alphabet and in its old order, Greek. */
-const OTHERS = ['אבגדהוזחטיכל', 'أبتثجحخد', 'ابتثجحخد', 'أبجدهوزح', 'ابجدهوزح', 'ΑΒΓΔΕΖΗΘ'];
+/** Letters as they follow one another in labels; the usual row of a script first, since a letter may have places in several. From memory. */
+const ROWS = [
+  'ABCDEFGHIJKLMNOPQRSTUVWXYZ',
+  'АБВГДЕЖЗИК',
+  'АБВГҐДЕЄЖЗ',
+  'АБВГДЂЕЖЗ',
+  'ΑΒΓΔΕΖΗΘ',
+  'אבגדהוזחטיכל',
+  'أبجدهوزح',
+  'ابجدهوزح',
+  'أبتثجحخد',
+  'ابتثجحخد',
+  'ابپتثجچ',
+  'कखगघङचछज',
+  'अबसद',
+  'अबकड',
+  'अआइईउऊ',
+  'কখগঘঙচ',
+  'અબકડ',
+  'ਉਅੲਸਹ',
+  'அஆஇஈஉ',
+  'అఆఇఈ',
+  'ಅಆಇಈ',
+  'എബിസിഡി',
+  'กขคงจฉ',
+  'ກຂຄງ',
+  'កខគឃង',
+  'ကခဂဃင',
+  'アイウエオカキク',
+  'イロハニホヘ',
+  'あいうえおかきく',
+  'いろはにほへ',
+  '가나다라마바사아',
+  'ㄱㄴㄷㄹㅁㅂ',
+  '一二三四五六七八九十',
+  '甲乙丙丁戊己',
+  'აბგდევზ',
+  'ԱԲԳԴԵԶ',
+  'ሀለሐመሠረ',
+  'ⓐⓑⓒⓓⓔⓕ',
+  'ⒶⒷⒸⒹⒺⒻ',
+  '⒜⒝⒞⒟⒠⒡',
+].map((row) => Array.from(row));
+const PLACES = new Map<string, number[]>();
+for (const row of ROWS)
+  row.forEach((letter, place) => {
+    for (const l of new Set([letter, letter.toLowerCase()])) {
+      const known = PLACES.get(l) ?? [];
+      if (!known.includes(place)) known.push(place);
+      PLACES.set(l, known);
+    }
+  });
+/** The letters of all rows, as the inside of a character class. */
+export const LETTERS = `A-Za-zА-Яа-яҐґЄєІіЇї${[...PLACES.keys()].filter((l) => !/[A-Za-zА-Яа-яҐґЄє]/.test(l)).join('')}`;
+/** The places that an option letter has in the rows of its script, 0-based; the usual one first. */
+export const letterPlaces = (letter: string): readonly number[] => PLACES.get(letter) ?? PLACES.get(letter.toUpperCase()) ?? [];
 /** The place in the alphabet that an option letter has, 0-based; −1 for none. */
-export function letterPlace(letter: string): number {
-  const up = letter.toUpperCase();
-  const latin = LATIN.indexOf(up);
-  if (latin >= 0) return latin;
-  const cyrillic = CYRILLIC[0]?.indexOf(up) ?? -1;
-  return cyrillic >= 0 ? cyrillic : Math.max(...OTHERS.map((row) => row.indexOf(up)));
+export const letterPlace = (letter: string): number => letterPlaces(letter)[0] ?? -1;
+/** Signs as keyboards of other scripts write them, one for one: full-width forms, circled numbers, digits of any script. */
+export function plainSigns(text: string): string {
+  return /[^\u0000-\u024f]/.test(text) ? text.replace(/[\uff01-\uff5e①-⑨❶-❾➀-➈\p{Nd}【】〔〕、。〜]/gu, plainSign) : text;
 }
+function plainSign(c: string): string {
+  const code = c.charCodeAt(0);
+  if (c.length > 1 || code < 128) return c;
+  if (code >= 0xff01 && code <= 0xff5e) return String.fromCharCode(code - 0xfee0);
+  for (const from of [0x2460, 0x2776, 0x2780]) if (code >= from && code < from + 9) return String(code - from + 1);
+  const signs = SIGNS[c];
+  if (signs) return signs;
+  // decimal digits stand in rows of ten
+  let zero = code;
+  while (code - zero < 9 && /\p{Nd}/u.test(String.fromCharCode(zero - 1))) zero--;
+  return String(code - zero);
+}
+const SIGNS: Record<string, string> = { '【': '[', '】': ']', '〔': '[', '〕': ']', '、': ',', '。': '.', '〜': '~' };
 
 export interface OptionLabel {
   /** 'A', 'b', 'В'; empty for bullets and boxes. */

@@ -20,7 +20,7 @@ export interface KeyEntry {
   bonus?: boolean;
 }
 
-const REASON = pattern(`^[\\s\\p{So}*•>-]*(?:${FEEDBACK})\\s*\\??\\s*[:–—-]\\s*`);
+const REASON = pattern(`^[\\s\\p{So}*•>-]*[【\\[]?(?:${FEEDBACK})\\s*\\??\\s*[】\\]:：–—-]+\\s*`);
 const POINTS_BEHIND = /(?<=\S)\s+[([]\d{1,2}[)\]]\s*$/;
 const WORD = pattern(`^(?:${ANSWER})\\s*[:=]\\s*`);
 

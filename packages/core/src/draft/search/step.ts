@@ -1,6 +1,7 @@
 /** What a sign is worth behind a state, and the state that it leads to. */
 import { plainOption } from '../answers.js';
 import { entriesIn, keyness, letterEntriesIn } from '../signs/entries.js';
+import { LETTERS, plainSigns } from '../labels.js';
 import { letterOrd } from '../signs/label.js';
 import { lettersIn } from '../signs/keyList.js';
 import type { Sign } from '../signs/sign.js';
@@ -697,6 +698,7 @@ function optionsRead(s: State, g: Ground): { label: string; words: string }[] {
   return out;
 }
 
+const LABEL = new RegExp(`^[("'[]*\\s*(?:option\\s+)?(الف|[${LETTERS}]|\\d{1,2})(?:[)\\].:,;]|\\s|$)`, 'u');
 /** How well a key says one of the options that stand above it. */
 function resolves(s: State, u: Unit, sign: Sign, g: Ground): number {
   const value = u.line.text.slice(sign.at, sign.to).trim();
@@ -721,7 +723,7 @@ function resolves(s: State, u: Unit, sign: Sign, g: Ground): number {
         ? 0
         : W.keyUnresolved;
   if (several && several >= 2) return W.keyIsList;
-  const label = /^[("'[]*\s*(?:option\s+)?([A-Za-zА-Яа-я]|\d{1,2})(?:[)\].:,;]|\s|$)/u.exec(value)?.[1];
+  const label = LABEL.exec(plainSigns(value))?.[1];
   const options = optionsRead(s, g);
   if (label && options.some((o) => o.label.toUpperCase() === label.toUpperCase())) return W.keyResolves;
   const words = plainOption(value.slice(0, 120));

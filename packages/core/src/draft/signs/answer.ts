@@ -1,12 +1,12 @@
 /** Behind a question: its key, its fields, notes under options, and what goes on from them. */
 import { W } from '../search/weights.js';
-import { pattern } from '../labels.js';
+import { LETTERS, pattern } from '../labels.js';
 import { kindNamed } from '../headings.js';
 import { FEEDBACK, HINT, MODEL_ANSWER, RUBRIC } from '../words.js';
 import { POINTS_ALONE } from '../series/series.js';
 import type { Recogniser, Sign } from './sign.js';
 
-const LABEL = '[([]?(?:[A-Ha-hА-Еа-е]|[1-9])[)\\].]?';
+const LABEL = `[([]?(?:[A-Ha-h${LETTERS.slice(LETTERS.indexOf('А'))}]|[1-9①-⑨])[)\\].]?`;
 const ALONE = new RegExp(`^\\s*${LABEL}(?:\\s*(?:[,;&+/]|and|und|y|et|e|i|и)\\s*${LABEL})*\\s*$`, 'u');
 const TICK = /^\s*[✅✔☑👉➡✓]\ufe0f?\s*/u;
 const EQUALS = /^\s*=\s*(?=[\d.,(−-])/u;
@@ -90,7 +90,7 @@ export const key: Recogniser = {
 };
 
 const FIELD_MORE = pattern(
-  `^[\\s\\p{So}*•➡→>-]*(?:(?:short |brief |detailed )?(?:${FEEDBACK}|${HINT}|${MODEL_ANSWER}|${RUBRIC})(?:\\s*\\d)?|why (?:it'?s|this is) (?:correct|right)|why\\s*\\?|learn more|reference|förklaring|forklaring|selitys|vysvětlení|magyarázat|explicație|εξήγηση|обяснение|objašnjenje|penjelasan|giải thích|해설|解説|解析|व्याख्या|شرح|הסבר)\\s*(?:[:：–—?!=-]+\\s*|(?<=\\?)\\s+)`,
+  `^[\\s\\p{So}*•➡→>-]*[【\\[]?(?:(?:short |brief |detailed )?(?:${FEEDBACK}|${HINT}|${MODEL_ANSWER}|${RUBRIC})(?:\\s*\\d)?|why (?:it'?s|this is) (?:correct|right)|why\\s*\\?|learn more|reference|förklaring|forklaring|selitys|vysvětlení|magyarázat|explicație|εξήγηση|обяснение|objašnjenje|penjelasan|giải thích|해설|解説|解析|व्याख्या|شرح|הסבר)\\s*(?:[】\\]:：–—?!=-]+\\s*|(?<=\\?)\\s+)`,
 );
 const META =
   /^\s*(?:page(?: ref)?|pg|skill|pts|dif|obj|ref|top|nat|sta|not|msc|topic|los?|objective|outcome|standard|difficulty|tags?|bloom(?:'s)?|level|time|source|points?|marks?|type|typ|tipo|category|chapter|section|keywords?|aacsb|learning outcome|competenc[ey]|quelle|fuente|weight|score|difficulté|niveau|schwierigkeit|dificultad)\s*[:=]\s*/i;

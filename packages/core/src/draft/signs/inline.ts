@@ -1,6 +1,5 @@
 /** Options that stand in one line: chains of labels of one form, columns parted by wide space, boxes side by side, words between strokes. */
-import { letterOrd } from './label.js';
-import { romanValue } from '../labels.js';
+import { LETTERS, letterPlaces, romanValue } from '../labels.js';
 
 export interface Segment {
   label: string;
@@ -24,9 +23,8 @@ export interface InlineRun {
   wide: boolean;
 }
 
-const LETTERS = 'A-Za-zА-ЯҐЄІЇа-яґєіїא-תΑ-Ωα-ωक-ङア-オ가-하ก-ง';
 const FIND = new RegExp(
-  `(?:^|(?<=[\\s;,|/•·]))((?:[([]\\s*[xX✓✔*]?\\s*[)\\]]|[☐☑☒○●◯✓✔✅*+])\\s*)?(?:\\(\\s?([${LETTERS}]|\\d{1,2}|[ivx]{1,4})\\s?\\)|\\[([A-Wa-w])\\]|([${LETTERS}]|\\d{1,2}|[ivx]{2,4}|[IVX]{2,4})(\\)|\\.\\)?(?=\\s|\\p{L})|[:=](?=\\s|\\p{L})|\\s?[-–](?=\\s)|/(?=\\s)|(?=\\s\\s|\\t))|([A-HА-Д])(?=\\s\\S)|([①-⑳ⓐ-ⓩⒶ-Ⓩ]))\\s*(?=\\S)`,
+  `(?:^|(?<=[\\s;,|/•·]))((?:[([]\\s*[xX✓✔*]?\\s*[)\\]]|[☐☑☒○●◯✓✔✅*+])\\s*)?(?:\\(\\s?(الف|[${LETTERS}]|\\d{1,2}|[ivx]{1,4})\\s?\\)|\\[([A-Wa-w])\\]|(الف|[${LETTERS}]|\\d{1,2}|[ivx]{2,4}|[IVX]{2,4})(\\)|\\.\\)?(?=\\s|\\p{L})|[、．][\\s]?|[:：=](?=\\s|\\p{L})|\\s?[-–](?=\\s)|/(?=\\s)|(?=\\s\\s|\\t))|([A-HА-Д])(?=\\s\\S)|([①-⑳ⓐ-ⓩⒶ-Ⓩ]))\\s*(?=\\S)`,
   'gu',
 );
 const LONGEST = 4000;
@@ -72,13 +70,13 @@ export function inlineRuns(text: string): InlineRun[] {
     const wide = start === 0 || /(?:\s{2,}|\t\s*|[;|/•·]\s*)$/.test(before) || !before.trim();
     if ((sign === 'wide' || sign === '-' || sign === ':' || sign === '=' || sign === '/' || sign === 'loose') && !wide) continue;
     if (++count > 200) break;
-    const put = (ord: number, cls: string): void => {
+    const put = (ord: number, cls: string, row = ''): void => {
       if (ord < 1 || ord > 12) return;
-      const sig = `${cls}${sign === 'wide' || sign === 'loose' ? ' ' : sign}`;
+      const sig = `${cls}${sign === 'wide' || sign === 'loose' ? ' ' : /[、．]/.test(sign) ? '.' : sign}${row}`;
       const list = byForm.get(sig) ?? [];
       byForm.set(sig, list);
       list.push({
-        label: letter,
+        label: sign === '○' && cls === 'num' ? String(ord) : letter,
         ord,
         sig,
         start,
@@ -90,7 +88,8 @@ export function inlineRuns(text: string): InlineRun[] {
     };
     if (sign === '○') put(circled(letter), 'num');
     else if (/^\d/.test(letter)) put(Number(letter), 'num');
-    else if (letter.length === 1) put(letterOrd(letter), classOf(letter));
+    else if (letter === 'الف') put(1, 'other');
+    else if (letter.length === 1) letterPlaces(letter).forEach((place, i) => put(place + 1, classOf(letter), "'".repeat(i)));
     if (/^[ivx]+$/.test(letter)) put(romanValue(letter.toUpperCase()), 'roml');
     else if (/^[IVX]{2,}$/.test(letter) || (/^[IVX]$/.test(letter) && wide)) put(romanValue(letter), 'rom');
   }

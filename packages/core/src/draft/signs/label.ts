@@ -1,5 +1,5 @@
 /** Labels: whatever could number a question or name an option at the start of some words, in any script and with any sign behind. */
-import { letterPlace, romanValue } from '../labels.js';
+import { letterPlace, letterPlaces, romanValue } from '../labels.js';
 import { QUESTION } from '../words.js';
 
 export type LabelClass = 'num' | 'up' | 'low' | 'rom' | 'roml' | 'other' | 'word' | 'turn' | 'bonus' | 'dec';
@@ -22,31 +22,6 @@ export interface Label {
 }
 
 const DIGITS = /\p{Nd}/u;
-/** Rows of letters that count options outside of the alphabets that `letterPlace` knows. From memory. */
-const ROWS = [
-  'कखगघङचछज',
-  'अआइईउऊ',
-  'アイウエオカキク',
-  'あいうえおかきく',
-  '가나다라마바사아',
-  'ㄱㄴㄷㄹㅁㅂ',
-  'กขคงจฉ',
-  '一二三四五六七八九十',
-  '甲乙丙丁戊己',
-  'ⒶⒷⒸⒹⒺⒻ',
-  'ⓐⓑⓒⓓⓔⓕ',
-  '🅐🅑🅒🅓🅔',
-  'ⒶⒷⒸⒹ',
-  '⒜⒝⒞⒟⒠⒡',
-  'აბგდევ',
-  'ԱԲԳԴԵԶ',
-  'աբգդեզ',
-  'কখগঘঙ',
-  'ଅଆ',
-  'அஆஇஈ',
-  'אבגדהוזח',
-  'هوزحط',
-].map((r) => Array.from(r));
 const CIRCLED: readonly [number, number][] = [
   [0x2460, 20],
   [0x2474, 20],
@@ -63,15 +38,7 @@ function circledValue(c: string): number {
   return 0;
 }
 /** The place of a letter in its row, from 1; 0 for none. */
-export function letterOrd(c: string): number {
-  const place = letterPlace(c);
-  if (place >= 0) return place + 1;
-  for (const row of ROWS) {
-    const i = row.indexOf(c);
-    if (i >= 0) return i + 1;
-  }
-  return 0;
-}
+export const letterOrd = (c: string): number => letterPlace(c) + 1;
 const digitValue = (c: string): number => {
   const code = c.codePointAt(0) ?? 0;
   if (code < 128) return code - 48;
@@ -151,6 +118,8 @@ type Put = (cls: LabelClass, form: string, ord: number, at: number, said: string
 
 const OPENERS: Record<string, string> = { '(': ')', '[': ']', '（': '）', '【': '】', '{': '}', '<': '>', '«': '»', '〔': '〕' };
 const LATIN_LETTER = /[A-Za-z]/;
+/** The first letter of Persian and Urdu labels is written out. */
+const NAMED_LETTER = /^الف(?!\p{L})/u;
 
 /** One token at the start: digits, a Roman number or a letter, with the signs around it. */
 function token(text: string, put: Put): void {
@@ -223,7 +192,9 @@ function token(text: string, put: Put): void {
       said = word;
       p += word.length;
     } else {
-      const ord = letterOrd(c);
+      const named = NAMED_LETTER.exec(text.slice(p))?.[0] ?? '';
+      if (named) c = named;
+      const ord = named ? 1 : letterOrd(c);
       const next = text[p + c.length] ?? '';
       if (!ord || ord > 16 || /[\p{L}\p{N}'’]/u.test(next)) {
         if (!(word.length === 1 && romanValue(word.toUpperCase()) && !/[\p{L}\p{N}'’]/u.test(next))) return;
@@ -240,6 +211,10 @@ function token(text: string, put: Put): void {
   if (cls === 'num' || cls === 'rom' || cls === 'roml') put(cls, form, value, at, said + sub, sub);
   else if (cls) {
     if (value > 0 && value <= 16) put(cls, form, value, at, said);
+    // where a letter has places in several rows, the series tells which is meant
+    letterPlaces(said).forEach((place, i) => {
+      if (i > 0 && form !== 'loose') put(cls as LabelClass, `${form}${"'".repeat(i)}`, place + 1, at, said);
+    });
     // "I.", "V.", "X." and "i)", "v)" are both a letter and a Roman number
     const roman = /^[IVX]$/i.test(said) ? romanValue(said.toUpperCase()) : 0;
     if (roman && form !== 'loose') put(said === said.toUpperCase() ? 'rom' : 'roml', form, roman, at, said);
