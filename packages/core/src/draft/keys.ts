@@ -1,14 +1,17 @@
 /** Marks and lines that say the key: beside an option, behind a question, at the head of a list. */
 import { atEnd, headOf, pattern } from './labels.js';
-import { ANSWER, KEY_HEADING, PART } from './words.js';
+import { ANSWER, FALSE, KEY_HEADING, PART, TRUE } from './words.js';
 
 const RIGHT =
   'correct(?: answer| option)?|right(?: answer)?|key|answer|correcta?|respuesta correcta|correto|certo|correct[eo]|richtig(?:e antwort)?|bonne réponse|juste|juist|goed|poprawn[ae]|prawidłow[ae]|верно|правильно|правильный ответ|вірно|правильна відповідь|doğru(?: cevap)?|corretta|esatta|giusta';
+/** In brackets or behind an arrow, "true" marks the key as "right" does. */
+const RIGHT_NOTE = `${RIGHT}|${TRUE}`;
+const WRONG = `wrong|incorrect[ao]?|sbagliat[ao]|bł[eę]dn[ea]|неправильный|distractor|foil|${FALSE}`;
 const KEY_TAILS: readonly RegExp[] = [
   /\s*(?:[✓✔✅☑√⭐👍]|✔️)+\s*$/u,
   /\s*(?<!\*)\*{1,3}\s*$/,
-  pattern(`\\s*[([{]\\s*(?:[✓✔✅*]\\s*)?(?:${RIGHT})\\s*[✓✔✅!]?\\s*[)\\]}]\\s*$`),
-  pattern(`\\s*(?:<[-=—–]*|←|⇐|<<|[-–—]{1,2}>?|=>|→|✅|✓)\\s*(?:${RIGHT})\\s*[!.]?\\s*$`),
+  pattern(`\\s*[([{]\\s*(?:[✓✔✅*]\\s*)?(?:${RIGHT_NOTE})\\s*[✓✔✅!]?\\s*[)\\]}]\\s*$`),
+  pattern(`\\s*(?:<[-=—–]*|←|⇐|<<|[-–—]{1,2}>?|=>|→|✅|✓|◄|◀|⬅️?)\\s*(?:${RIGHT_NOTE})\\s*[!.]?\\s*$`),
   /\s*[([]\s*[xX✓✔*+]\s*[)\]]\s*$/,
   /\s+\+{1,2}\s*$/,
   /\s+(?:←|⇐|<[-=]{1,5})\s*$/,
@@ -22,12 +25,19 @@ export function keyTail(text: string): number {
   }
   return -1;
 }
-const WRONG_TAIL = /\s*(?:[([]\s*[-–✗✘❌]\s*[)\]]|❌|✗|✘|[([]\s*(?:wrong|incorrect|false|falsch|incorrecto|faux)\s*[)\]])\s*$/iu;
+const WRONG_TAIL = pattern(`\\s*(?:[([]\\s*[-–✗✘❌]\\s*[)\\]]|❌|✗|✘|[([]\\s*(?:${WRONG})\\s*[)\\]])\\s*$`);
 /** Where a mark that an option is wrong starts at its end; −1 where there is none. */
 export const wrongTail = (text: string): number => (/[✗✘❌)\]]\s*$/u.test(text.slice(-20)) ? (atEnd(WRONG_TAIL, text)?.index ?? -1) : -1);
 const KEY_HEAD = /^\s*(?:[✓✔✅☑√⭐]|\*(?!\*)(?=\s*\S))\s*/u;
 /** Length of a key mark in front of an option's text. */
 export const keyHead = (text: string): number => KEY_HEAD.exec(text)?.[0].length ?? 0;
+
+const JUDGED = pattern(`^\\s*(?:[-•*]\\s+)?[[(]?(?:(${RIGHT_NOTE})|(${WRONG}))(?:\\s+(?:answer|option|choice))?\\s*\\d?\\s*[\\])]?\\s*[:：)–—-]\\s*(?=\\S)`);
+/** "Wrong: rice", "Right: yeast": an option that a word in front calls right or wrong; null for others. */
+export function judged(line: string): { at: number; right: boolean } | null {
+  const m = JUDGED.exec(headOf(line));
+  return m ? { at: m[0].length, right: m[1] !== undefined } : null;
+}
 
 const KEY_LINE = pattern(
   `^[\\s\\p{So}\\p{Sk}✔✓→➡👉*•-]*[(\\[]?\\s*(?:the\\s+)?(${ANSWER})(?:\\s+(?:is|are|es|ist|est|è|é|to (?:question|q) ?\\d+))?\\s*(?:[:=]|[-–—]{1,2}>?(?=\\s|[^\\s-]{1,3}$)|→)\\s*`,

@@ -1,7 +1,7 @@
 /** What a correction of one line says of the others: lines of the same shape are read anew in its light. */
 import type { LineRole, Role } from './outline.js';
 import { W } from './search/weights.js';
-import { prefixOf } from './series/series.js';
+import { openingWord } from './series/series.js';
 import type { Unit } from './series/series.js';
 import type { Sign } from './signs/sign.js';
 import { told } from './lines.js';
@@ -31,7 +31,7 @@ interface Shape {
 const ANNOUNCED: ReadonlySet<Role> = new Set(['key', 'feedback', 'field']);
 /** The word that a line opens with. */
 function wordOf(u: Unit): Shape | null {
-  const word = told(u.line, prefixOf);
+  const word = openingWord(u.line);
   return word.length > 1 ? { name: `word ${word}`, labelled: true } : null;
 }
 /** What a line has in common with others of its series: its label's form, or its looks and place. */
@@ -74,7 +74,7 @@ export class Lessons {
   keyWords(units: readonly Unit[]): string[] {
     return units
       .filter((u) => this.overrides.get(u.line.index) === 'key')
-      .map((u) => told(u.line, prefixOf))
+      .map((u) => openingWord(u.line))
       .filter((w) => w.length > 1);
   }
 

@@ -31,17 +31,23 @@ export function truthNote(text: string): { from: number; to: number } | null {
   const tail = atEnd(TF_NOTE, text) ?? atEnd(TF_BARE, text) ?? atEnd(TF_APART, text);
   return tail && tail.index > 0 ? { from: tail.index, to: text.length } : null;
 }
-const TF_KEY = pattern(`\\s*(?:[(\\[]\\s*(${T}|${F})\\s*[)\\]]|[-–—:=>→]+\\s*(${T}|${F})|[✅❌✔✗✓✘]️?\\s*(${T}|${F}))\\s*[.!]?\\s*$`);
+/** Ticks and crosses in brackets behind a statement: "(√)", "（×）". */
+const TF_SIGN = /\s*[([（]\s*(?:([✓✔√○◯⭕对對])|([✗✘×✕❌错錯]))\ufe0f?\s*[)\]）]\s*[.。]?\s*$/u;
+const TF_KEY = pattern(`\\s*(?:[(\\[（]\\s*(${T}|${F})\\s*[)\\]）]|[-–—:=>→]+\\s*(${T}|${F})|[✅❌✔✗✓✘]️?\\s*(${T}|${F}))\\s*[.!]?\\s*$`);
 const TF_KEY_SPACED = pattern(`(?:\\s{2,}|\\t\\s*|(?<=[\\p{Ll}\\d][.!])\\s+|\\s*(?:_{2,}|\\.{4,}|…+)\\s*)(${T}|${F})\\s*_*\\s*$`);
 /** The answer behind a statement: "… (True)", "… – False", "… ❌ False"; with wide space also "…   T". */
 export function truthKey(text: string): { from: number; to: number; value: boolean } | null {
+  const sign = atEnd(TF_SIGN, text);
+  if (sign && sign.index > 0) return { from: sign.index, to: text.length, value: Boolean(sign[1]) };
   const m = atEnd(TF_KEY, text) ?? atEnd(TF_KEY_SPACED, text);
   const word = m?.slice(1).find(Boolean);
   const value = word ? truth(word, true) : null;
   return m && m.index > 0 && value !== null ? { from: m.index, to: text.length, value } : null;
 }
-const SAYS_TRUE = pattern(`(?<!\\p{L})(?:${TRUE})\\p{L}{0,3}`);
-const SAYS_FALSE = pattern(`(?<!\\p{L})(?:${FALSE})\\p{L}{0,3}`);
+/** Words of some length may have an ending: "wahre", "verdaderos". */
+const ENDING = '(?:(?<=\\p{L}{4})\\p{L}{0,3})?(?!\\p{L})';
+const SAYS_TRUE = pattern(`(?<!\\p{L})(?:${TRUE})${ENDING}`);
+const SAYS_FALSE = pattern(`(?<!\\p{L})(?:${FALSE})${ENDING}`);
 /** The letters that a heading gives for true and false: "mark with A what is true and with F what is false" is [A, F]. */
 export function truthLetters(text: string): readonly [string, string] | null {
   const head = headOf(text).replace(/^[^:–—-]{1,30}[:–—-]+/u, '');
@@ -49,9 +55,15 @@ export function truthLetters(text: string): readonly [string, string] | null {
   const no = SAYS_FALSE.exec(head);
   if (!yes || !no) return null;
   const letters = [...head.matchAll(/(?<![\p{L}\d])\p{Lu}(?![\p{L}\d)])|(?<=\()\p{Lu}(?=\))/gu)];
+  const first = yes.index < no.index;
+  if (!letters.length) {
+    // "Sant eller falskt?": the letters that the two words start with
+    const initials = [yes, no].map((m) => m[0][0]?.toUpperCase() ?? '');
+    const [t = '', f = ''] = initials;
+    return t !== f && /\p{Lu}/u.test(t + f) && head.length < 60 && truth(t, true) === null ? [t, f] : null;
+  }
   const [a, b, more] = letters;
   if (!a || !b || more || a[0] === b[0]) return null;
-  const first = yes.index < no.index;
   return first ? [a[0], b[0]] : [b[0], a[0]];
 }
 const LEGEND = pattern(

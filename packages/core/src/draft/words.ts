@@ -100,7 +100,7 @@ export const KIND_WORDS: readonly [
   'multiple-choice' | 'multiple-response' | 'true-false' | 'short-answer' | 'numeric' | 'cloze' | 'matching' | 'ordering' | 'essay',
 ][] = [
   [
-    /true\s*(?:\/|or|and|-)\s*false|\bT\s*(?:\/|or)\s*F\b|\bV\s*(?:\/|o|ou)\s*F\b|\bR\s*(?:\/|oder)\s*F\b|verdadero\s*(?:\/|o|y)\s*falso|vrai\s*(?:\/|ou|et)\s*faux|(?:richtig|wahr)\s*(?:\/|oder)\s*falsch|verdadeiro\s*(?:\/|ou|e)\s*falso|vero\s*(?:\/|o|e)\s*falso|waar\s*(?:\/|of)\s*(?:onwaar|niet waar)|juist\s*(?:\/|of)\s*onjuist|prawda\s*(?:\/|czy|lub|i)\s*fałsz|верно\s*(?:\/|или)\s*неверно|правда\s*(?:\/|чи|або)\s*неправда|doğru\s*(?:\/|ya da|mu)?\s*yanlış|(?:verdader|ciert|vrai|richtig|wahr|verdadeir|ver[eoai]|juist|waar|goed|prawd|верн|правд|вірн|doğru|adev[ăa]rat|pravd|spr[áa]vn|igaz|sant|oikein|to[čc]n|вярн|σωστ|true|certe?o?|corrett)\p{L}{0,8}[^.?!\p{L}][^.?!]{0,40}?(?<!\p{L})(?:fals|falsch|faux|fout|onjuist|onwaar|false|errad|fałsz|неверн|ложн|неправ|невірн|yanlış|nepravd|hamis|väärin|neto[čc]n|невярн|грешн|λάθος|sbagliat)\p{L}{0,6}/iu,
+    /判断题|判斷題|是非题|正誤問題|○×|참.{0,2}거짓|सही.{0,6}गलत|सत्य.{0,6}असत्य|صح.{0,6}خطأ|صواب.{0,6}خطأ|درست.{0,6}نادرست|נכון.{0,8}לא נכון|benar.{0,6}salah|đúng.{0,8}sai|ถูก.{0,6}ผิด|tama.{0,4}mali|true\s*(?:\/|or|and|-)\s*false|\bT\s*(?:\/|or)\s*F\b|\bV\s*(?:\/|o|ou)\s*F\b|\bR\s*(?:\/|oder)\s*F\b|verdadero\s*(?:\/|o|y)\s*falso|vrai\s*(?:\/|ou|et)\s*faux|(?:richtig|wahr)\s*(?:\/|oder)\s*falsch|verdadeiro\s*(?:\/|ou|e)\s*falso|vero\s*(?:\/|o|e)\s*falso|waar\s*(?:\/|of)\s*(?:onwaar|niet waar)|juist\s*(?:\/|of)\s*onjuist|prawda\s*(?:\/|czy|lub|i)\s*fałsz|верно\s*(?:\/|или)\s*неверно|правда\s*(?:\/|чи|або)\s*неправда|doğru\s*(?:\/|ya da|mu)?\s*yanlış|(?:verdader|ciert|vrai|richtig|wahr|verdadeir|ver[eoai]|juist|waar|goed|prawd|верн|правд|вірн|doğru|adev[ăa]rat|pravd|spr[áa]vn|igaz|sant|oikein|to[čc]n|вярн|σωστ|true|certe?o?|corrett)\p{L}{0,8}[^.?!\p{L}][^.?!]{0,40}?(?<!\p{L})(?:fals|falsch|faux|fout|onjuist|onwaar|false|errad|fałsz|неверн|ложн|неправ|невірн|yanlış|nepravd|hamis|väärin|neto[čc]n|невярн|грешн|λάθος|sbagliat)\p{L}{0,6}/iu,
     'true-false',
   ],
   [
@@ -108,28 +108,28 @@ export const KIND_WORDS: readonly [
     'multiple-response',
   ],
   [
-    /multiple[- ]choice|opción múltiple|choix multiple|\bQCM\b|multiple choice|múltipla escolha|scelta multipla|meerkeuze|wielokrotn\w+ wybor|jednokrotn\w+ wybor|выбор\w* ответ|вибір|çoktan seçmeli/i,
+    /flerval|flervalg|monivalinta|výběr z možností|výber z možností|feleletválasztós|višestruk\w* izbor|izbirn\w+ vpra|valikvastus|pilihan ganda|aneka pilihan|trắc nghiệm|ปรนัย|选择题|選擇題|選択問題|객관식|बहुविकल्पीय|বহুনির্বাচনী|اختيار من متعدد|چهارگزینه|چند ?گزینه|אמריקאיות|רב.ברירה|πολλαπλής επιλογής|multiple[- ]choice|opción múltiple|choix multiple|\bQCM\b|multiple choice|múltipla escolha|scelta multipla|meerkeuze|wielokrotn\w+ wybor|jednokrotn\w+ wybor|выбор\w* ответ|вибір|çoktan seçmeli/i,
     'multiple-choice',
   ],
   [
-    /fill[- ]in|fill the|gap[- ]?fill|^\W*(?:sentence )?completion\b|complete (?:the|each|these)|\bblanks?\b|cloze|complete the|rellen[aáeé]|complet[aáeéi]|complète[zsr]?|complét|lückentext|preencha|complete as|riempi|completare|vul in|invul|uzupełnij|dopełnij|wstaw|vul(?:t)? (?:aan|de)|setze? (?:das|die|den|ein)|ergänz|doplň|pótold|egészítsd|fyll i|täydennä|dopuni|допълни|συμπλήρωσε|заполните|вставьте|впишите|дополните|доповніть|встав(?:те)?|заповніть|boşluk/i,
+    /填空|穴埋め|空欄|빈칸|रिक्त स्थान|शून्यस्थान|শূন্যস্থান|أكمل|املأ|جای خالی|השלם|השלימו|isilah|lengkapi|điền vào|điền từ|เติมคำ|luckor|lucktext|udfyld|sett inn|lünk|papildyk|aizpildi|punan ang|fill[- ]in|fill the|gap[- ]?fill|^\W*(?:sentence )?completion\b|complete (?:the|each|these)|\bblanks?\b|cloze|complete the|rellen[aáeé]|complet[aáeéi]|complète[zsr]?|complét|lückentext|preencha|complete as|riempi|completare|vul in|invul|uzupełnij|dopełnij|wstaw|vul(?:t)? (?:aan|de)|setze? (?:das|die|den|ein)|ergänz|doplň|pótold|egészítsd|fyll i|täydennä|dopuni|допълни|συμπλήρωσε|заполните|вставьте|впишите|дополните|доповніть|встав(?:те)?|заповніть|boşluk/i,
     'cloze',
   ],
   [
-    /^\W*match(?:ing|es)?\b|(?:[.:;!–—-]\s+|\d[.)]?\s+|\b(?:and|then|please|to|you|can)\s+)match(?:ing)?\b|\bmatch(?:ing)? (?:the|each|these|every|up|words?|items?|terms?|them|columns?|with)\b|\bmatching\b|connect (?:the|each) (?:word|sentence|picture|item|pair|term|name)|join (?:the|each) (?:word|halves|half|sentence|pair|two|part|item|column|beginning)|draw lines|pair up|relaciona|emparej|associe|reliez|zuordn|ordne(?:n sie)? (?:.* )?zu|relacione|abbina|collega|\bverbind(?:e|en|et)?\b|\bkoppel|dopasuj|соотнесите|установите соответствие|соедините|з.єднайте|połącz|ligue |unisci|unir |une con|conecta|сопоставьте|установіть відповідність|eşleştir/i,
+    /连线|配对|組み合わせ|결합|연결하|मिलान|সঠিক মিল|صل بين|وصل کنید|התאימו?|jodohkan|pasangkan|ghép nối|nối |จับคู่|para ihop|forbind|koble sammen|yhdistä|spoj|párosítsd|asocia|poveži|повежи|свържи|αντιστοίχ|^\W*match(?:ing|es)?\b|(?:[.:;!–—-]\s+|\d[.)]?\s+|\b(?:and|then|please|to|you|can)\s+)match(?:ing)?\b|\bmatch(?:ing)? (?:the|each|these|every|up|words?|items?|terms?|them|columns?|with)\b|\bmatching\b|connect (?:the|each) (?:word|sentence|picture|item|pair|term|name)|join (?:the|each) (?:word|halves|half|sentence|pair|two|part|item|column|beginning)|draw lines|pair up|relaciona|emparej|associe|reliez|zuordn|ordne(?:n sie)? (?:.* )?zu|relacione|abbina|collega|\bverbind(?:e|en|et)?\b|\bkoppel|dopasuj|соотнесите|установите соответствие|соедините|з.єднайте|połącz|ligue |unisci|unir |une con|conecta|сопоставьте|установіть відповідність|eşleştir/i,
     'matching',
   ],
   [
-    /put (?:.* )?in(?:to)? (?:the )?(?:right |correct )?order|in the (?:right|correct) order|arrange|sequenc|order(?:ing)? (?:the|these)|ordena|classez|remettez|reihenfolge|ordene|coloque .* ordem|metti in ordine|ordina|volgorde|uporządkuj|kolejno|расположите|упорядочите|порядк|розташуйте|sırala/i,
+    /排序|並べ替え|並べなさい|순서대로|क्रम में|رتب|مرتب کنید|סדרו? |urutkan|sắp xếp|เรียงลำดับ|i rätt ordning|i rigtig rækkefølge|i riktig rekkefølge|järjestä|seřaď|zoraď|sorrend|ordonea|poredaj|поредај|подреди|βάλε.{0,20}σειρά|put (?:.* )?in(?:to)? (?:the )?(?:right |correct )?order|in the (?:right|correct) order|arrange|sequenc|order(?:ing)? (?:the|these)|ordena|classez|remettez|reihenfolge|ordene|coloque .* ordem|metti in ordine|ordina|volgorde|uporządkuj|kolejno|расположите|упорядочите|порядк|розташуйте|sırala/i,
     'ordering',
   ],
   [
-    /short[- ]answer|respuesta corta|réponse courte|kurzantwort|resposta curta|risposta breve|kort antwoord|krótka odpowied|краткий ответ|коротка відповідь|kısa cevap/i,
+    /简答|短答|주관식|लघु उत्तर|isian singkat|kortsvar|kort svar|lyhyt vastaus|σύντομης απάντησης|short[- ]answer|respuesta corta|réponse courte|kurzantwort|resposta curta|risposta breve|kort antwoord|krótka odpowied|краткий ответ|коротка відповідь|kısa cevap/i,
     'short-answer',
   ],
   [/numeric|calculat|numérica|numérique|rechenaufgabe|numerica/i, 'numeric'],
   [
-    /essay|in (?:\w+ )?(?:\d|two|three|four|full|complete)(?: (?:to|or|-) \w+)? sentences|propias palabras|propres mots|eigenen worten|eigen woorden|parole tue|próprias palavras|własnymi słowami|своими словами|своїми словами|open[- ]ended|open questions?|discussion|extended response|long answer|free response|ensayo|dissertation|rédaction|aufsatz|offene frage|redação|dissertativa|tema aperto|domande aperte|open vragen|opisow|esej|otwarte|эссе|развернут|открыт\w+ вопрос|есе|розгорнут|açık uçlu/i,
+    /论述|記述問題|서술형|दीर्घ उत्तर|مقالي|esai|tự luận|อัตนัย|uppsats|essä|esszé|eseu|есеј|essay|in (?:\w+ )?(?:\d|two|three|four|full|complete)(?: (?:to|or|-) \w+)? sentences|propias palabras|propres mots|eigenen worten|eigen woorden|parole tue|próprias palavras|własnymi słowami|своими словами|своїми словами|open[- ]ended|open questions?|discussion|extended response|long answer|free response|ensayo|dissertation|rédaction|aufsatz|offene frage|redação|dissertativa|tema aperto|domande aperte|open vragen|opisow|esej|otwarte|эссе|развернут|открыт\w+ вопрос|есе|розгорнут|açık uçlu/i,
     'essay',
   ],
 ];
@@ -164,3 +164,10 @@ export const PAGE_TAIL =
 /** A heading printed again on a later page. */
 export const CONTINUED =
   /\s*[([]?(?:continued|cont\.?|cont'd|fortsetzung|suite|continuaci[óo]n|continua[çc][ãa]o|continua|vervolg|ciąg dalszy|продолжение|продовження|devamı)[)\]]?\s*$/iu;
+
+/** A line that says that the first option is the right one. From memory. */
+export const FIRST_IS_RIGHT =
+  /(?:first|top) (?:option|answer|choice|one)s?[^.]{0,30}(?:is|are)(?: always)?(?: the)? (?:right|correct|key)|(?:right|correct) (?:option|answer|choice|one)s? (?:is |are |comes? |stands? )?(?:always )?(?:listed |given |written |put )?first|primera opci[óo]n[^.]{0,30}correcta|correcta (?:es |va )?(?:siempre )?(?:la )?primera|premi[èe]re (?:r[ée]ponse|proposition|option)[^.]{0,30}(?:bonne|juste|correcte)|(?:bonne|juste) r[ée]ponse[^.]{0,20}premi[èe]re|(?:erste|jeweils erste) (?:antwort|option|möglichkeit)[^.]{0,30}(?:richtig|korrekt)|richtige (?:antwort|option)[^.]{0,20}(?:zuerst|an erster stelle|immer oben)|prima (?:risposta|opzione)[^.]{0,30}(?:giusta|corretta|esatta)|primeira (?:op[çc][ãa]o|resposta|alternativa)[^.]{0,30}(?:certa|correta)|eerste (?:antwoord|optie)[^.]{0,30}(?:juist|goed|correct)|pierwsza (?:odpowied[źz]|opcja)[^.]{0,30}(?:poprawna|prawid)|первый (?:вариант|ответ)[^.]{0,30}(?:верн|правильн)|перш(?:ий|а) (?:варіант|відповідь)[^.]{0,30}(?:вірн|правильн)|ilk (?:seçenek|şık)[^.]{0,20}doğru/iu;
+/** A line that says that the keys are in capitals. From memory. */
+export const CAPITALS_ARE_RIGHT =
+  /(?:right|correct|key|answer|correct|richtig|l[öo]sung|bonne|juste|giust|esatt|certa|goede|juiste|poprawn|верн|правильн|відповід|doğru)[^.]{0,40}(?:capital|upper ?case|all caps|mayúsculas|majuscules|großbuchstaben|großgeschrieben|maiuscol|maiúsculas|hoofdletters|wielk\w+ lit|заглавн|прописн|великими літерами|büyük harf)/iu;

@@ -7,7 +7,8 @@ import { BLANK, BRACED, BRACKETED, hasBlank, WRITE_ON } from './blanks.js';
 import type { Key, Making } from './making.js';
 import { Stretch } from './stretch.js';
 import { truth, truthKey, truthNote } from './truths.js';
-import { asksForMore, ESSAY_WORDS, VARIES } from './words.js';
+import { pattern } from './labels.js';
+import { asksForMore, ESSAY_WORDS, FALSE, TRUE, VARIES } from './words.js';
 
 /** Makes the item of a question without options. `forced` is a kind that the draft names outright. */
 export function written(m: Making, said: Kind | undefined, forced?: Kind): Item {
@@ -77,9 +78,10 @@ function isTruth(m: Making, value: string, said: Kind | undefined): boolean {
     !/^(?:what|which|who|where|when|how|why)\b/i.test(stem)
   );
 }
+/** A word or two for true or false. */
+const TRUTH_FIRST = pattern(`^(?:not true|${FALSE}|${TRUE})(?![\\p{L}\\p{M}])`);
 const firstWord = (v: string): string => {
-  const two = /^niet waar|^not true/i.exec(v)?.[0];
-  return two ?? /^[([]?\s*(\p{L}+)/u.exec(v)?.[1] ?? v;
+  return TRUTH_FIRST.exec(v)?.[0] ?? /^[([]?\s*(\p{L}+)/u.exec(v)?.[1] ?? v;
 };
 
 /** The truth value of a word, in the letters of the part where it names them. */
@@ -92,6 +94,11 @@ function truthIn(m: Making, word: string): boolean | null {
 function trueFalse(m: Making, key: Key | undefined): Item {
   const note = truthNote(m.stem.text);
   if (note) m.stem = m.stem.without(note.from, note.to);
+  const own = m.block.part.truths;
+  const choose = own
+    ? new RegExp(`\\s*[([]?\\s*(?:${own[0]}\\s*[/|]\\s*${own[1]}|${own[1]}\\s*[/|]\\s*${own[0]})\\s*[)\\]]?\\s*$`, 'u').exec(m.stem.text)
+    : null;
+  if (choose && choose.index > 0) m.stem = m.stem.slice(0, choose.index);
   const both = /\s*[([☐□○]?\s*[TVRWP]\s*[)\]]?\s*[/|]?\s*[([☐□○]?\s*[FY]\s*[)\]]\s*$/u.exec(m.stem.text);
   if (both && both.index > 0 && /[)\]]/.test(both[0])) m.stem = m.stem.slice(0, both.index);
   const boxes = /^(?:_{2,}|\[\s*\]|\(\s+\)|☐)\s*/u.exec(m.stem.text);

@@ -3,7 +3,7 @@ import type { Kind } from '../../item/model.js';
 import { field, type FieldName } from '../fields.js';
 import { kindIn, kindNamed, kindsOfRanges, partLabel } from '../headings.js';
 import { keyHead, keyTail, wrongTail } from '../keys.js';
-import { pattern } from '../labels.js';
+import { LETTERS, pattern, plainSigns } from '../labels.js';
 import { told, type Line } from '../lines.js';
 import {
   Block,
@@ -27,6 +27,7 @@ import { READ, RANGE_HEAD } from '../signs/prose.js';
 import type { Sign } from '../signs/sign.js';
 import { truth, truthKey, truthLetters, truthNote } from '../truths.js';
 import { POINTS } from '../words.js';
+import { oddOnes } from './oddOnes.js';
 import { questionTable } from './tables.js';
 
 const BLANK_ROLE: LineRole = { role: 'blank', mark: '', reason: '' };
@@ -112,6 +113,7 @@ export class Assembly implements Outline {
     }
     this.wordParts();
     this.keysBehind();
+    oddOnes(this.blocks, lines);
     this.truthParts();
   }
 
@@ -682,7 +684,7 @@ export class Assembly implements Outline {
       const last = b.entries[b.entries.length - 1]?.pieces;
       for (const p of [last?.[last.length - 1], b.stem[b.stem.length - 1]]) {
         const text = p && this.lines[p.line]?.text.slice(p.from, p.to);
-        const m = text ? /\s*[([{]\s*([A-Ha-h1-9А-Да-д])\s*[)\]}]\s*$/u.exec(text) : null;
+        const m = text ? KEY_BEHIND.exec(plainSigns(text)) : null;
         if (!p || !m || m.index === 0) continue;
         const label = (m[1] ?? '').toUpperCase();
         if (!b.entries.some((e, i) => (e.label ? e.label.toUpperCase() === label : String(i + 1) === label))) continue;
@@ -691,7 +693,7 @@ export class Assembly implements Outline {
         break;
       }
     }
-    if (found.length < 3 || found.length < open.length * 0.6) return;
+    if (found.length < 2 || found.length < open.length * 0.6) return;
     for (const f of found) {
       f.from.to = f.at;
       f.b.keys.push({ line: f.from.line, pieces: [{ line: f.from.line, from: f.value[0], to: f.value[1] }], feedback: [] });
@@ -754,6 +756,8 @@ export class Assembly implements Outline {
   }
 }
 
+/** A label in brackets at the end of a question or of its last option. */
+const KEY_BEHIND = new RegExp(`\\s*[([{]\\s*([${LETTERS}]|[1-9])\\s*[)\\]}]\\s*[.:?]?\\s*$`, 'u');
 /** The reason for a label: that it goes on from the last one says more than that it is there. */
 function reasonOf(sign: Sign, last: number): string {
   const { label } = sign;

@@ -71,6 +71,7 @@ export const W = {
   oEmpty: -1,
   oGap: -0.9,
   oHeading: -2,
+  oJudged: 5.5, // "Wrong: rice", among others
   oBoxes: 3,
   oLeadWords: -0.8, // words stand in front of the first option on the line
   oLeadNumber: -3,
@@ -116,6 +117,7 @@ export const W = {
   field: 4.5,
   fieldPicture: 2,
   fieldLearnt: 2.8,
+  reasonLearnt: 3.6,
   fieldQuoted: 1.8,
   noteArrow: 3.5,
   noteDash: -0.5,

@@ -1,14 +1,16 @@
 /** What the whole draft does again and again: labels that rise, words that announce, runs of entries that fit the questions. Evidence for the search, never a decision. */
 import { plainOption } from '../answers.js';
-import { keyLine } from '../keys.js';
+import { judged, keyLine } from '../keys.js';
 import type { Line } from '../lines.js';
 import { told } from '../lines.js';
 import { truth, truthLegend } from '../truths.js';
 import { CONTINUED, PAGE_TAIL } from '../words.js';
 import { announced } from '../signs/announce.js';
 import { factsOf, type Facts } from '../signs/facts.js';
+import type { Label } from '../signs/label.js';
 import { W } from '../search/weights.js';
 import { groupsOf, type Groups } from './groups.js';
+import { openingOf, openingsIn, type Opening, type Openings } from './openings.js';
 import { listRegions } from './regions.js';
 import { cardOf } from '../signs/card.js';
 
@@ -46,13 +48,10 @@ interface Count {
   last: number;
 }
 
+const opening = (text: string): Opening | null => openingOf(text);
+/** The word that a line opens with; empty where none does. */
+export const openingWord = (line: Line): string => told(line, opening)?.word ?? '';
 const announcing = (text: string): number | null => announced(text) ?? keyLine(text);
-export const prefixOf = (text: string): string =>
-  /^[^\p{L}\p{N}([]*([\p{L}][\p{L}\p{M} .'’]{0,28}?)\s*[:：=]\s*\S/u.exec(text.slice(0, 60))?.[1]?.toLowerCase() ?? '';
-const valueBehind = (text: string): string => text.slice(text.search(/[:：=]/) + 1).trim();
-const NOT_A_KEY =
-  /^(?:q|question|frage|pregunta|domanda|vraag|pergunta|name|part|teil|page|diff\p{L}*|level|points?|marks?|time|dok|los?|chapter|section|skill|topic|tags?|hint|note|match|gap|kind|unit)/u;
-const HEADLESS = /^[^\p{L}\p{N}([]*[\p{L}][\p{L}\p{M} .'’]{0,28}?\s*[:：=]\s*/u;
 
 export class Series {
   readonly units: readonly Unit[];
@@ -60,8 +59,9 @@ export class Series {
   /** Questions and answers take turns: "Q: …", "A: …". */
   readonly talk: boolean;
   private readonly counts = new Map<string, Count>();
-  private readonly keyWords = new Set<string>();
-  private readonly fieldWords = new Set<string>();
+  private readonly openings: Openings;
+  /** Words that a person said announce keys. */
+  private readonly taughtKeys = new Set<string>();
   /** Places of what a person said to an assistant, and of the names of both. */
   readonly spoken: ReadonlySet<number>;
   /** Most lines start with a small letter, so that it says nothing. */
@@ -76,6 +76,8 @@ export class Series {
   readonly tailSigns: ReadonlySet<string>;
   /** How many lines have a truth value in brackets in front of a statement. */
   readonly truthFronts: number;
+  /** Words in front call options right or wrong. */
+  readonly judges: boolean;
   /** Answers stand in brackets behind their questions. */
   readonly bracketAnswers: boolean;
   /** What two columns of boxes are headed with, if any line does: [true, false]. */
@@ -117,7 +119,15 @@ export class Series {
     let q = 0;
     let a = 0;
     let b = 0;
-    const prefixes = new Map<string, string[]>();
+    for (const [place, label] of wordsBehindNumbers(units)) {
+      const u = units[place];
+      if (u) u.facts = u.facts.labelled(label);
+    }
+    this.openings = openingsIn(units);
+    for (const [place, label] of this.openings.labels) {
+      const u = units[place];
+      if (u) u.facts = u.facts.labelled(label);
+    }
     for (const u of units) {
       for (const l of u.facts.labels) {
         const c = this.counts.get(l.sig) ?? { count: 0, ones: 0, max: 0, rising: 0, last: 0 };
@@ -132,25 +142,8 @@ export class Series {
       if (/^\s*Q\s?[:.)]\s/.test(t)) q++;
       else if (/^\s*A\s?[:.)]\s/.test(t)) a++;
       else if (/^\s*B\s?[:.)]\s/.test(t)) b++;
-      const p = told(u.line, prefixOf);
-      if (p.length > 1 && !NOT_A_KEY.test(p) && u.facts.keyAt === null && u.facts.field === null) {
-        const seen = prefixes.get(p);
-        if (seen) seen.push(valueBehind(t));
-        else prefixes.set(p, [valueBehind(t)]);
-      }
     }
     this.talk = q >= 2 && a >= 2 && a >= q * 0.5 && b === 0;
-    const announced = units.filter((u) => u.facts.keyAt !== null).length;
-    // where options have letters a number is no key of theirs
-    const letters = units.filter((u) => u.facts.labels.some((l) => (l.cls === 'up' || l.cls === 'low') && l.form !== 'loose')).length >= 4;
-    for (const [word, values] of prefixes) {
-      if (values.length < 3) continue;
-      const keys = values.filter(
-        (v) => /^[([]?[A-Ha-hА-Да-д](?:[)\].:]|\s*$|\s*[,&])/.test(v) || (!letters && /^[([]?\d(?:[)\].:]|\s*$|\s*[,&])/.test(v)) || truth(v, false) !== null,
-      ).length;
-      if (keys >= values.length * 0.7 && announced < 3) this.keyWords.add(word);
-      else if (values.length >= 4 && values.every((v) => v.length < 90)) this.fieldWords.add(word);
-    }
     for (const u of units) {
       const n = u.facts.labels.find((l) => (l.cls === 'num' || l.cls === 'word') && l.form !== 'loose');
       if (n && u.facts.words > 2) this.numbers.add(n.ord);
@@ -174,13 +167,9 @@ export class Series {
         u.line.text.slice(0, 60),
       ),
     ).length;
-    const brackets = units.flatMap((u) => /[?.:…_]\s*\(([^()]{1,60})\)\s*$/.exec(u.line.text)?.[1] ?? []);
-    const behindGaps = units.filter((u) => u.facts.gap && /[.?!]\s*\(\p{L}[^()]{1,40}\)\s*$/u.test(u.line.text.slice(-60))).length;
-    this.bracketAnswers =
-      behindGaps >= 3 ||
-      (brackets.length >= 4 &&
-        brackets.length >= full.length * 0.25 &&
-        brackets.filter((b) => /\p{L}{2}/u.test(b) && !/^(?:T\s*\/\s*F|\d+\s*\p{L}+)$/iu.test(b)).length >= brackets.length * 0.4);
+    const judgements = full.flatMap((u) => (u.facts.length < 200 ? (told(u.line, judged) ?? []) : []));
+    this.judges = judgements.filter((j) => !j.right).length >= 2 && judgements.some((j) => j.right);
+    this.bracketAnswers = answersInBrackets(units, full.length);
     this.spoken = spokenLines(units);
     this.allLower = full.length >= 4 && full.filter((u) => u.facts.lower).length > full.length * 0.45;
     this.legend = units.slice(0, 12).reduce((found: readonly [string, string] | null, u) => found ?? told(u.line, truthLegend), null);
@@ -260,21 +249,22 @@ export class Series {
   }
   /** Words that a person said announce keys. */
   learnKeyWords(words: readonly string[]): void {
-    for (const w of words) this.keyWords.add(w);
+    for (const w of words) this.taughtKeys.add(w);
   }
   announcedIn(text: string): number | null {
     return announcing(text);
   }
-  /** The column behind a word that was learnt to announce keys, or null. */
-  keyWordAt(text: string): number | null {
-    if (!this.keyWords.size) return null;
-    const m = HEADLESS.exec(text.slice(0, 60));
-    return m && this.keyWords.has(prefixOf(text)) ? m[0].length : null;
+  /** The column behind a word that turned out to announce keys, or null. */
+  keyWordAt(line: Line): number | null {
+    const o = told(line, opening);
+    return o && (this.openings.keys.has(o.word) || this.taughtKeys.has(o.word)) ? o.at : null;
   }
-  fieldWordAt(text: string): number | null {
-    if (!this.fieldWords.size) return null;
-    const m = HEADLESS.exec(text.slice(0, 60));
-    return m && this.fieldWords.has(prefixOf(text)) ? m[0].length : null;
+  /** What a word that comes behind every question says: a reason or a note for the files, and the column behind it; or null. */
+  fieldWordAt(line: Line): { at: number; reason: boolean } | null {
+    const o = told(line, opening);
+    if (!o) return null;
+    const reason = this.openings.reasons.has(o.word);
+    return reason || this.openings.notes.has(o.word) ? { at: o.at, reason } : null;
   }
   /** How surely a line with text lies in a list of keys whose entries find their questions. */
   inList(place: number): number {
@@ -283,6 +273,21 @@ export class Series {
   headsList(place: number): number {
     return this.lists.heads[place] ?? 0;
   }
+}
+
+const BRACKET_END = /[?.:…_]\s*\(([^()]{1,60})\)\s*$/;
+/** Notes that stand in brackets behind questions and are no answers. */
+const NO_ANSWER = /^(?:T\s*\/\s*F|\d+(?:[.,]\d+)?\s*\p{L}+\.?|(?:choose|select|tick|pick|circle|see|use|hint|pts?|points?)\b.*)$/iu;
+/** Whether answers stand in brackets behind their questions: most questions, or many lines, end so. */
+function answersInBrackets(units: readonly Unit[], all: number): boolean {
+  const says = (words: string | undefined): boolean => words !== undefined && /\p{L}{2}/u.test(words) && !NO_ANSWER.test(words.trim());
+  const ends = units.map((u) => BRACKET_END.exec(u.line.text.slice(-70))?.[1]);
+  const numbered = units.flatMap((u, i) => (u.facts.words > 3 && u.facts.number && u.facts.number.form !== 'loose' ? [says(ends[i])] : []));
+  const answered = numbered.filter(Boolean).length;
+  if (answered >= 3 && answered >= numbered.length * 0.6) return true;
+  const behindGaps = units.filter((u) => u.facts.gap && /[.?!]\s*\(\p{L}[^()]{1,40}\)\s*$/u.test(u.line.text.slice(-60))).length;
+  const some = ends.filter((e) => e !== undefined);
+  return behindGaps >= 3 || (some.length >= 4 && some.length >= all * 0.25 && some.filter(says).length >= some.length * 0.4);
 }
 
 /** The number of a page behind wide space, as printed or as scanned. */
@@ -391,10 +396,29 @@ function apartLabels(units: readonly Unit[]): Map<number, Apart> {
   return out;
 }
 
+/** "1. feladat. Melyik …?": one word behind all numbers is a part of the labels. */
+function wordsBehindNumbers(units: readonly Unit[]): Map<number, Label> {
+  const seen = new Map<string, { place: number; label: Label }[]>();
+  let all = 0;
+  units.forEach((u, place) => {
+    const label = u.facts.labels.find((l) => l.cls === 'num' && l.form !== 'loose' && l.form !== 'wide');
+    if (!label || u.facts.words < 2) return;
+    all++;
+    const m = /^(\p{L}{3,14})\s?[.:)–-]\s+(?=\S)/u.exec(u.line.text.slice(label.at, label.at + 40));
+    if (!m) return;
+    const word = (m[1] ?? '').toLowerCase();
+    const known = seen.get(word) ?? [];
+    known.push({ place, label: { ...label, at: label.at + m[0].length } });
+    seen.set(word, known);
+  });
+  for (const found of seen.values()) if (found.length >= 2 && found.length >= all * 0.5) return new Map(found.map((f) => [f.place, f.label]));
+  return new Map();
+}
+
 /** "A  Put the verbs …", "II. TRUE OR FALSE": labels in a row of their own class, each over questions. */
 function partChain(units: readonly Unit[]): Set<number> {
   const out = new Set<number>();
-  for (const cls of ['up', 'rom'] as const) {
+  for (const cls of ['up', 'rom', 'other'] as const) {
     const at: { place: number; ord: number }[] = [];
     units.forEach((u, i) => {
       if (!u.gap && i > 0 && !u.line.bold && !u.line.heading && !u.facts.kind) return;

@@ -33,7 +33,7 @@ export const key: Recogniser = {
     if (facts.keyAt !== null)
       out.push({ role: 'key', weight: W.key - (facts.front.bullet ? 0.3 : 0), why: 'Starts with a word for “answer”.', at: facts.keyAt, announced: true });
     else {
-      const learnt = v.series.keyWordAt(t);
+      const learnt = v.series.keyWordAt(line);
       if (learnt !== null)
         out.push({ role: 'key', weight: W.keyLearnt, why: 'Starts with the word that announces the keys of this draft.', at: learnt, announced: true });
       const talk = v.series.talk ? TALK_A.exec(t) : null;
@@ -131,8 +131,12 @@ export const fields: Recogniser = {
     // what a person quotes below the options explains them
     if (line.own.quoted && !v.series.quoteMarks && v.gap && v.before && !v.before.line.own.quoted && !facts.asks && !facts.labels.length)
       return [{ role: 'field', weight: W.fieldQuoted, why: 'Set apart behind the options.', at: facts.start, name: 'feedback' }];
-    const learnt = v.series.fieldWordAt(t);
-    if (learnt !== null) return [{ role: 'field', sort: 'meta', weight: W.fieldLearnt, why: 'Starts with words that come behind every question.', at: learnt }];
+    const learnt = v.series.fieldWordAt(line);
+    if (learnt?.reason)
+      return [
+        { role: 'field', weight: W.reasonLearnt, why: 'Starts with the word that comes behind the keys of this draft.', at: learnt.at, name: 'feedback' },
+      ];
+    if (learnt) return [{ role: 'field', sort: 'meta', weight: W.fieldLearnt, why: 'Starts with words that come behind every question.', at: learnt.at }];
     return [];
   },
 };

@@ -109,7 +109,8 @@ export class Facts {
   readonly furniture: Furniture;
   readonly prefix: Prefix;
 
-  constructor(text: string) {
+  /** @param known a label that the whole draft tells, before those that the line tells by itself */
+  constructor(text: string, known?: Label) {
     this.text = text;
     const trimmed = text.trim();
     this.start = text.length - text.trimStart().length;
@@ -120,13 +121,17 @@ export class Facts {
     const from = this.prefix.at > this.start ? this.prefix.at : this.front.at;
     const labels = labelsAt(text, from);
     // a bullet sign before a letter may itself open the label: "- 1 apple"
-    this.labels = labels;
+    this.labels = known ? [known, ...labels.filter((l) => l.cls !== known.cls)] : labels;
     this.asks = endsAsking(trimmed);
     this.gaps = /[_.…([{]/.test(trimmed) ? (trimmed.match(BLANK)?.length ?? 0) : 0;
     this.gap = this.gaps > 0;
     this.open = !/[.?!:…。？！]["”»)\]]*$/u.test(trimmed);
     this.colon = /[:：]\s*$/.test(trimmed);
     this.lower = /^\p{Ll}/u.test(trimmed);
+  }
+  /** The same line with a label that the whole draft tells. */
+  labelled(label: Label): Facts {
+    return new Facts(this.text, label);
   }
   private memo: Record<string, unknown> = {};
   private once<T>(name: string, make: () => T): T {

@@ -1,4 +1,6 @@
 /** Options: with a letter, number, bullet or box in front, several on a line, in columns, or bare lines. */
+import { judged } from '../keys.js';
+import { told } from '../lines.js';
 import { W } from '../search/weights.js';
 import type { Segment } from './inline.js';
 import type { Label } from './label.js';
@@ -106,6 +108,18 @@ function bulleted(v: View): Sign[] {
         at: ring,
         sig: 'box',
         segments: [segment(v, null, 'box', ring)],
+      },
+    ];
+  const j = v.series.judges ? told(line, judged) : null;
+  if (j && [v.gap === 0 ? v.before : undefined, v.after?.gap === 0 ? v.after : undefined].some((n) => n && told(n.line, judged)))
+    return [
+      {
+        role: 'option',
+        weight: W.oJudged,
+        why: 'Called right or wrong in front, as the lines around.',
+        at: j.at,
+        sig: 'judged',
+        segments: [{ ...segment(v, null, 'judged', j.at), marked: j.right }],
       },
     ];
   if ((!f.bullet && !f.box) || facts.furniture || f.box === 'x') return [];

@@ -1,0 +1,69 @@
+/** What sets one option apart from the others in question after question is the mark of the keys, whatever it is: a sign or a word behind, capitals, the first place where the draft says so. */
+import type { Line } from '../lines.js';
+import type { Block, Entry, Piece } from '../outline.js';
+import { CAPITALS_ARE_RIGHT, FIRST_IS_RIGHT } from '../words.js';
+
+/** In so many of the questions exactly one option must have the mark. */
+const NEARLY_ALL = 0.8;
+/** So many questions must agree; one less where a line of the draft says what the mark means. */
+const ENOUGH = 3;
+
+interface Mark {
+  /** What the mark is called, to compare it with that of other questions. */
+  name: string;
+  /** Where it starts in the option's last piece; the option's words end there. */
+  at?: number;
+}
+
+/** A sign, or a word or two behind a sign or in brackets, at the end of an option: "◄ correct", "(this one)", "- si". */
+const TAIL =
+  /\s*(?:([^\p{L}\p{N}\s.,;:!?'"’”»)\]%°*]{1,2})|(?:[^\p{L}\p{N}\s.,;:!?'"’”»)\]%°]|[–—-]{1,2}>?|<[-=]+|[([{])\s*(\p{L}[\p{L} ]{0,18}?)\s*[)\]}!.]?)\s*$/u;
+const capitals = (t: string): boolean => {
+  const letters = t.replace(/[^\p{L}]/gu, '');
+  return letters.length >= 4 && t === t.toUpperCase() && t !== t.toLowerCase();
+};
+
+function marksOf(e: Entry, lines: readonly Line[]): Mark[] {
+  const last = e.pieces[e.pieces.length - 1];
+  if (!last) return [];
+  const text = lines[last.line]?.text.slice(last.from, last.to) ?? '';
+  const out: Mark[] = [];
+  const tail = TAIL.exec(text.slice(-60));
+  if (tail && tail[0].length < text.length)
+    out.push({ name: `behind ${(tail[1] ?? tail[2] ?? '').toLowerCase()}`, at: Math.max(0, text.length - 60) + tail.index });
+  if (capitals(e.pieces.map((p) => lines[p.line]?.text.slice(p.from, p.to) ?? '').join(' '))) out.push({ name: 'capitals' });
+  return out;
+}
+
+/** Marks the keys of questions with options that have none, where one mark sets an option apart in nearly all of them. */
+export function oddOnes(blocks: readonly Block[], lines: readonly Line[]): void {
+  const choices = blocks.filter((b) => b.entries.length > 1);
+  const open = choices.filter((b) => !b.keys.length && !b.entries.some((e) => e.marked));
+  if (!open.length || open.length < choices.length * NEARLY_ALL) return;
+  const said = lines.filter((l) => !l.blank && l.text.length < 240);
+  if (said.some((l) => FIRST_IS_RIGHT.test(l.text))) {
+    for (const b of open) if (b.entries[0]) b.entries[0].marked = true;
+    return;
+  }
+  const uses = new Map<string, { block: Block; entry: Entry; mark: Mark; count: number }[]>();
+  for (const block of open) {
+    const own = new Map<string, { block: Block; entry: Entry; mark: Mark; count: number }>();
+    for (const entry of block.entries)
+      for (const mark of marksOf(entry, lines)) {
+        const known = own.get(mark.name);
+        if (known) known.count++;
+        else own.set(mark.name, { block, entry, mark, count: 1 });
+      }
+    for (const [name, use] of own) if (use.count < block.entries.length) uses.set(name, [...(uses.get(name) ?? []), use]);
+  }
+  for (const [name, all] of uses) {
+    const told = name === 'capitals' ? said.some((l) => CAPITALS_ARE_RIGHT.test(l.text)) : name.length > 'behind xx'.length;
+    if (all.some((u) => u.count > 1) || all.length < ENOUGH - (told ? 1 : 0) || all.length < open.length * NEARLY_ALL) continue;
+    for (const { entry, mark } of all) {
+      entry.marked = true;
+      const last = entry.pieces[entry.pieces.length - 1] as Piece;
+      if (mark.at !== undefined) last.to = last.from + mark.at;
+    }
+    return;
+  }
+}

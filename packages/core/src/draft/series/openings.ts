@@ -1,0 +1,212 @@
+/**
+ * Words that open lines again and again, and what they turn out to announce in this draft, whatever their language:
+ * what stands behind them is a label or a text of the options above (a key), a number that rises (a question), what asks (a question),
+ * or words that come behind every key (a reason). Found by counting and resolving, never by a list of words.
+ */
+import { plainOption } from '../answers.js';
+import { LETTERS, plainSigns } from '../labels.js';
+import type { Facts } from '../signs/facts.js';
+import type { Label } from '../signs/label.js';
+import { truth } from '../truths.js';
+
+interface Opened {
+  facts: Facts;
+}
+
+export interface Opening {
+  /** In small letters; "#" stands for a number. */
+  word: string;
+  /** The number behind the word; 0 where there is none. */
+  ord: number;
+  /** Column of what stands behind. */
+  at: number;
+  /** A sign or brackets part the word from the rest. */
+  signed: boolean;
+}
+
+const BRACKETED = /^[^\p{L}\p{N}]{0,6}[【〔[(（<«]\s*(\p{L}[\p{L}\p{M} .'’]{0,28}?)\s*(\d{0,3})\s*[】〕\])）>»]\s*[:：–—-]?\s*(?=\S)/u;
+const SIGNED = /^[^\p{L}\p{N}([]{0,6}(\p{L}[\p{L}\p{M} .'’/]{0,28}?)\s*(\d{0,3})\s*(?:[:：=]|\s[–—-](?=\s)|→|⇒)\s*/u;
+const NUMBERED = /^\s*(\p{L}[\p{L}\p{M}]{0,14}\.?)\s?(\d{1,3})[.)]?\s+(?=\S)/u;
+const ALONE = new RegExp(`^\\s*(\\p{L}[\\p{L}\\p{M}'’]{1,14}\\.?)(\\s)\\s*(?=[([（]?(?:[${LETTERS}]|\\d)[)\\]）]?\\s*[.。]?$)`, 'u');
+
+/** The word that opens a line, the number behind it, and where the rest starts; null where none does. */
+export function openingOf(line: string): Opening | null {
+  const text = line.slice(0, 80);
+  const signed = BRACKETED.exec(text) ?? SIGNED.exec(text);
+  const m = signed ?? NUMBERED.exec(text) ?? ALONE.exec(text);
+  if (!m) return null;
+  const number = (m[2] ?? '').trim();
+  const word = (m[1] ?? '').trim().toLowerCase();
+  // a lone letter is an option's label
+  if (word.length < 2 && !number && !/[^\p{Script=Latin}\p{Script=Cyrillic}\p{Script=Greek}]/u.test(word)) return null;
+  return { word: number ? `${word} #` : word, ord: Number(number), at: m[0].length, signed: signed !== null };
+}
+
+const FIRST_LABEL = new RegExp(`^["'“«([]*\\s*(الف|[${LETTERS}]|\\d{1,2})(?:[)\\].:,;]|\\s|$)`, 'u');
+/** Words that do not announce keys, however well what is behind them resolves. */
+const NOT_A_KEY =
+  /^(?:q|question|frage|pregunta|domanda|vraag|pergunta|name|part|teil|page|diff\p{L}*|level|points?|marks?|time|dok|los?|chapter|section|skill|topic|tags?|hint|note|match|gap|kind|unit)(?![\p{L}])/u;
+const LOOK_BACK = 14;
+/** A note for the files is short; a reason has some words. */
+const REASON_WORDS = 3;
+const SHORT = 90;
+
+interface Use extends Opening {
+  place: number;
+  value: string;
+}
+
+/** What the openings of a draft announce. */
+export interface Openings {
+  keys: ReadonlySet<string>;
+  reasons: ReadonlySet<string>;
+  /** Short notes behind every question: "Chapter: 3". */
+  notes: ReadonlySet<string>;
+  /** Labels that openings make, by the place of their line. */
+  labels: ReadonlyMap<number, Label>;
+}
+
+/** Labels and words of the options right above a line. */
+function optionsAbove(units: readonly Opened[], place: number, stop: string): { labels: Set<string>; words: Set<string> } {
+  const labels = new Set<string>();
+  const words = new Set<string>();
+  for (let i = place - 1; i >= 0 && i >= place - LOOK_BACK; i--) {
+    const f = (units[i] as Opened).facts;
+    if (openingOf(f.text)?.word === stop) break;
+    for (const l of f.labels)
+      if (l.cls !== 'word' && l.cls !== 'turn' && l.cls !== 'bonus' && l.cls !== 'dec' && f.words < 40) {
+        if (l.form !== 'loose') labels.add(l.text.toUpperCase());
+        words.add(plainOption(f.text.slice(l.at)));
+      }
+    for (const r of f.inline)
+      for (const s of r.segments) {
+        labels.add(s.label.toUpperCase());
+        words.add(plainOption(f.text.slice(s.from, s.to)));
+      }
+    if (f.front.bullet || f.front.box) words.add(plainOption(f.text.slice(f.front.at)));
+    else if (!f.labels.length && f.length < SHORT) words.add(plainOption(f.text));
+  }
+  words.delete('');
+  return { labels, words };
+}
+function resolves(u: Use, units: readonly Opened[]): boolean {
+  const { labels, words } = optionsAbove(units, u.place, u.word);
+  const value = plainSigns(u.value);
+  if (words.has(plainOption(value))) return true;
+  const label = FIRST_LABEL.exec(value)?.[1]?.toUpperCase();
+  return label !== undefined && labels.size > 1 && labels.has(label);
+}
+
+const share = <T>(all: readonly T[], is: (x: T, i: number) => boolean): number => all.filter(is).length / Math.max(1, all.length);
+
+/** Finds out what the repeated openings announce. */
+export function openingsIn(units: readonly Opened[]): Openings {
+  const keys = new Set<string>();
+  const reasons = new Set<string>();
+  const notes = new Set<string>();
+  const labels = new Map<number, Label>();
+  const uses = new Map<string, Use[]>();
+  units.forEach(({ facts: f }, place) => {
+    if (f.length > 400 || f.furniture) return;
+    const o = openingOf(f.text);
+    if (!o) return;
+    const known =
+      f.keyAt !== null || f.field !== null || f.labels.some((l) => l.cls === 'word' || l.cls === 'turn' || (l.form !== 'loose' && l.from <= f.start));
+    if (known) return;
+    const all = uses.get(o.word) ?? [];
+    all.push({ ...o, place, value: f.text.slice(o.at).trim() });
+    uses.set(o.word, all);
+  });
+  const announced = units.filter((u) => u.facts.keyAt !== null).length;
+  // where options have letters a number is no key of theirs
+  const lettered = units.filter((u) => u.facts.labels.some((l) => (l.cls === 'up' || l.cls === 'low') && l.form !== 'loose')).length >= 4;
+  const looksLikeKey = (v: string): boolean =>
+    /^[([]?[A-Ha-hА-Да-д](?:[)\].:]|\s*$|\s*[,&])/.test(v) || (!lettered && /^[([]?\d(?:[)\].:]|\s*$|\s*[,&])/.test(v)) || truth(v, false) !== null;
+  for (const [word, all] of uses) {
+    if (all.length < 2) continue;
+    if (word.length > 1 && !NOT_A_KEY.test(word)) {
+      const resolved = share(all, (u) => resolves(u, units)) >= 0.75;
+      const like = all.length >= 3 && announced < 3 && share(all, (u) => looksLikeKey(u.value)) >= 0.7;
+      const byNumber = word.endsWith('#') && share(all, (u) => answersNumber(u, units)) >= 0.8;
+      if (resolved || like || byNumber) {
+        keys.add(word);
+        continue;
+      }
+    }
+    if (asQuestions(all, units)) {
+      for (const u of all) {
+        const from = units[u.place]?.facts.start ?? 0;
+        labels.set(u.place, {
+          cls: u.ord ? 'word' : 'turn',
+          form: u.ord ? 'word' : 'turn',
+          sig: u.ord ? 'word' : 'turn',
+          ord: u.ord,
+          sub: '',
+          text: u.ord ? String(u.ord) : '',
+          from,
+          at: u.at,
+        });
+      }
+    }
+  }
+  // what comes behind keys again and again is a reason, or a note for the files
+  const isKey = (place: number): boolean => {
+    const f = units[place]?.facts;
+    if (!f) return false;
+    const o = openingOf(f.text);
+    return f.keyAt !== null || f.field !== null || (o !== null && (keys.has(o.word) || reasons.has(o.word) || notes.has(o.word)));
+  };
+  for (const [word, all] of uses) {
+    if (keys.has(word) || all.some((u) => labels.has(u.place)) || word.length < 2 || !all.every((u) => u.signed && !units[u.place]?.facts.part)) continue;
+    const words = all.reduce((sum, u) => sum + u.value.split(/\s+/, 60).length, 0) / all.length;
+    const long = all.reduce((sum, u) => sum + u.value.length, 0) / all.length;
+    // what is the same every time explains nothing
+    const different = new Set(all.map((u) => u.value)).size;
+    if (all.length >= 2 && different > all.length * 0.6 && share(all, (u) => isKey(u.place - 1)) >= 0.75 && (words >= REASON_WORDS || long > 24))
+      reasons.add(word);
+    else if (all.length >= 4 && all.every((u) => u.value.length < SHORT)) notes.add(word);
+  }
+  return { keys, reasons, notes, labels };
+}
+
+/** "A4 Almond" below "Q4 Which nut …?" */
+function answersNumber(u: Use, units: readonly Opened[]): boolean {
+  for (let i = u.place - 1; i >= 0 && i >= u.place - LOOK_BACK; i--) {
+    const label = units[i]?.facts.labels.find((l) => l.cls === 'word' || (l.cls === 'num' && l.form !== 'loose'));
+    if (label) return label.ord === u.ord;
+  }
+  return false;
+}
+
+/** Openings whose numbers rise, or behind which something asks, and options or an answer below. */
+function asQuestions(all: readonly Use[], units: readonly Opened[]): boolean {
+  const [first] = all;
+  if (!first) return false;
+  const asked = share(all, (u) => {
+    const f = units[u.place]?.facts;
+    if (!f) return false;
+    const next = units[u.place + 1]?.facts;
+    if (f.asks || f.gap) return true;
+    // the words may stand on the next line, where nothing is behind the number
+    if (!u.value) return next !== undefined && (next.asks || next.gap || optionsSoon(units, u.place + 1));
+    return optionsSoon(units, u.place);
+  });
+  if (first.ord > 0) {
+    const rises = share(all.slice(1), (u, i) => u.ord === (all[i]?.ord ?? 0) + 1 || u.ord === 1);
+    return rises >= 0.75 && first.ord <= 2 && asked >= 0.7 && !units[first.place]?.facts.part;
+  }
+  return asked >= 0.8 && all.every((u) => u.value.length > 8);
+}
+function optionsSoon(units: readonly Opened[], place: number): boolean {
+  for (let i = place + 1; i <= place + 2; i++) {
+    const f = units[i]?.facts;
+    if (
+      f &&
+      ((f.front.box && f.front.marked) ||
+        f.labels.some((l) => l.ord === 1 && l.cls !== 'word' && l.form !== 'loose') ||
+        f.inline.some((r) => r.segments.length > 1))
+    )
+      return true;
+  }
+  return false;
+}
