@@ -83,8 +83,8 @@ export function doubtful(reading: Reading, units: readonly Unit[], lines: readon
 }
 
 /** A text with words and without any question says so. */
-export function nothingRead(lines: readonly Line[]): Diagnostic[] {
-  const first = lines.find((l) => /\p{L}/u.test(l.text));
+export function nothingRead(lines: readonly Line[], draft: string): Diagnostic[] {
+  const first = lines.find((l) => /\p{L}/u.test(l.text)) ?? lines.find((l) => /\p{L}/u.test(draft.slice(l.from, l.to)));
   if (!first) return [];
   return [
     {

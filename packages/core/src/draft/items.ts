@@ -5,6 +5,7 @@ import { parseNumber } from '../mark/numbers.js';
 import { choice, optionText, truthByOptions } from './choice.js';
 import { Making, type Listed, type Manner, type Problem, type Used } from './making.js';
 import { matching, ordering } from './pairing.js';
+import { hasBlank } from './blanks.js';
 import type { Line } from './lines.js';
 import type { Block } from './outline.js';
 import { pointsNote } from './points.js';
@@ -25,6 +26,7 @@ export interface Built {
 export function build(block: Block, lines: readonly Line[], draft: string, listed: Listed | undefined, manner: Manner): Built {
   const m = new Making(block, lines, draft, listed, manner);
   takeNotes(m);
+  pointsBehindKeys(m);
   const item = withFields(m, kindOf(m));
   const none = keyProblem(item);
   const told = m.problems.some((p) => /^(?:key-conflict|key-unknown-option|gap-without-answer|key-missing|match-unbalanced)$/.test(p.code));
@@ -39,6 +41,9 @@ const ANSWER_BEHIND = new RegExp(
 );
 /** "[Sam: maybe with a graph]" at the end of a stem. */
 const SAID = /\s*\[\p{Lu}[\p{L}.]{1,14}:\s[^\]]{2,200}\]\s*$/u;
+/** What stands in brackets behind a question, or anywhere at the end of one with a blank. */
+const KEY_BEHIND = /(?<=[?.:])\s*\(([^()]{1,80})\)\s*$/;
+const KEY_BEHIND_GAP = /\s*\(([^()]{1,80})\)\s*$/;
 const BONUS = /^[([]?\s*bonus(?: question)?\s*[)\]]?\s*[:.–-]?\s*/i;
 /** Marks that assistants leave for their sources: "【4†source】", "[^3]", "[12]" behind a sentence. */
 const CITATION = /\s*(?:【[^】]{1,40}】|\[\^\d{1,3}\]|\[\d{1,3}\](?=\s*$)|\(\[[^\]]{1,60}\]\[\d{1,2}\]\))/gu;
@@ -53,7 +58,8 @@ function takeNotes(m: Making): void {
     const from = at + behind[0].indexOf(behind[1] ?? '', 1);
     takeKey(m, from, behind[1] ?? '', at);
   }
-  const said = m.manner.bracketKeys && !m.keys.length && !m.block.entries.length ? /(?<=[?.:])\s*\(([^()]{1,80})\)\s*$/.exec(m.stem.text) : null;
+  const said =
+    m.manner.bracketKeys && !m.keys.length && !m.block.entries.length ? (hasBlank(m.stem.text) ? KEY_BEHIND_GAP : KEY_BEHIND).exec(m.stem.text) : null;
   if (said && !pointsNote(m.stem.text)) {
     const from = said.index + said[0].indexOf('(') + 1;
     takeKey(m, from, said[1] ?? '', said.index);
@@ -76,6 +82,16 @@ function takeNotes(m: Making): void {
     m.stem = m.stem.slice(bonus[0].length);
   }
   m.stem = withoutCitations(kindNote(m, m.stem));
+}
+
+/** "pocheren, bakken (2 pt)": points behind a key are those of the question. */
+function pointsBehindKeys(m: Making): void {
+  for (const k of m.keys) {
+    const p = pointsNote(k.text.text);
+    if (!p || p.from === 0 || p.to < k.text.text.length || !/[)\]]\s*$/.test(k.text.text)) continue;
+    m.points ??= p.points;
+    k.text = k.text.slice(0, p.from).trimmed();
+  }
 }
 
 /** Words of the stem from a column on are its key; the stem ends at `end`. */

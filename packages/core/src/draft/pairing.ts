@@ -165,7 +165,11 @@ export function ordering(m: Making, forced: boolean): Item | null {
     return { ...m.common(), stem, kind: 'ordering', sequence: entries.map(stepText) };
   }
   if (!whole && key) m.doubt('key-conflict', 'error', `${m.name}: the key “${key.slice(0, 40)}” does not name each step once.`, m.keys[0]?.line);
-  const order = whole ? places : entries.map((_, i) => i);
+  // numbers in front that are no row of their own say the order: "(3) Bake the loaf. (1) Mix."
+  const numbers = entries.map((e) => (e.labels === 'number' ? Number(e.label) : 0));
+  const rises = numbers.every((n, i) => i === 0 || n > (numbers[i - 1] ?? 0));
+  const byNumber = !key && !rises && new Set(numbers).size === entries.length && numbers.every((n) => n >= 1 && n <= entries.length);
+  const order = whole ? places : byNumber ? entries.map((_, i) => numbers.indexOf(i + 1)) : entries.map((_, i) => i);
   return {
     ...m.common(),
     stem: m.stemRich(),

@@ -92,7 +92,7 @@ export class DraftReader {
     if (sections.length) set.sections = sections;
     const diagnostics = diagnosticsOf(built, keys, lines);
     diagnostics.push(...doubtful(reading, series.units, lines, o.roles, built));
-    if (!built.length) diagnostics.push(...nothingRead(lines));
+    if (!built.length) diagnostics.push(...nothingRead(lines, draft));
     if (keysFrom) diagnostics.push(fromFormatting(keysFrom, looks, built, lines));
     diagnostics.push(...invisibleDoubt(draft, lines));
     // where two places disagree, taking one of them away would hide it

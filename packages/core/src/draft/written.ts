@@ -109,6 +109,8 @@ function trueFalse(m: Making, key: Key | undefined): Item {
   if (inline) {
     m.use(m.stem.slice(inline.from), 'key');
     m.stem = m.stem.slice(0, inline.from).trimmed();
+    const choice = truthNote(m.stem.text);
+    if (choice) m.stem = m.stem.without(choice.from, choice.to);
   }
   const why = m.reason || !m.keys.some((k) => k.truth !== undefined) ? null : /(?<=[.!])\s*\(([^()]{4,160})\)\s*$/.exec(m.stem.text);
   if (why && why.index > 0) {

@@ -89,6 +89,8 @@ export class Assembly implements Outline {
   private block: Block | null = null;
   private heads = 0;
   private lastField: { pieces: Piece[] } | null = null;
+  /** Keys and notes that wait for the question below them. */
+  private above: { u: Unit; sign: Sign; after: State }[] = [];
   /** Which places with text the reading takes for parts of a list of keys. */
   private readonly listed: ReadonlySet<number>;
 
@@ -181,9 +183,13 @@ export class Assembly implements Outline {
         return this.say(line, 'feedback', 'feedback', sign.why);
       }
       case 'key':
-        return this.key(u, sign);
       case 'field':
-        return this.field(u, sign, after);
+        if (this.series.ahead.has(sign.role === 'key' ? 'key' : (sign.name ?? ''))) {
+          this.block = null;
+          this.above.push({ u, sign, after });
+          return this.aside(line, sign);
+        }
+        return sign.role === 'key' ? this.key(u, sign) : this.field(u, sign, after);
       case 'more':
         return this.more(u, sign, before);
       case 'part':
@@ -256,6 +262,12 @@ export class Assembly implements Outline {
     this.blocks.push(b);
     this.part.questions++;
     this.lastField = null;
+    const [first] = this.above;
+    if (first) b.line = first.u.line.index;
+    for (const { u, sign, after } of this.above.splice(0)) {
+      if (sign.role === 'key') this.key(u, sign);
+      else this.field(u, sign, after);
+    }
     return b;
   }
 

@@ -28,6 +28,9 @@ function marksOf(e: Entry, lines: readonly Line[]): Mark[] {
   if (!last) return [];
   const text = lines[last.line]?.text.slice(last.from, last.to) ?? '';
   const out: Mark[] = [];
+  const first = e.pieces[0];
+  const front = first ? /^\s*([^\p{L}\p{N}\s([{"“'«¿¡])/u.exec(lines[first.line]?.text.slice(0, first.from) ?? '')?.[1] : undefined;
+  if (front) out.push({ name: `front ${front}` });
   const tail = TAIL.exec(text.slice(-60));
   if (tail && tail[0].length < text.length)
     out.push({ name: `behind ${(tail[1] ?? tail[2] ?? '').toLowerCase()}`, at: Math.max(0, text.length - 60) + tail.index });
@@ -57,7 +60,9 @@ export function oddOnes(blocks: readonly Block[], lines: readonly Line[]): void 
     for (const [name, use] of own) if (use.count < block.entries.length) uses.set(name, [...(uses.get(name) ?? []), use]);
   }
   for (const [name, all] of uses) {
-    const told = name === 'capitals' ? said.some((l) => CAPITALS_ARE_RIGHT.test(l.text)) : name.length > 'behind xx'.length;
+    const told = name === 'capitals' ? said.some((l) => CAPITALS_ARE_RIGHT.test(l.text)) : name === 'front +' || name.length > 'behind xx'.length;
+    // of two bullets one is odd only where there are more options with the other
+    if (name.startsWith('front') && all.some((u) => u.block.entries.length < 3)) continue;
     if (all.some((u) => u.count > 1) || all.length < ENOUGH - (told ? 1 : 0) || all.length < open.length * NEARLY_ALL) continue;
     for (const { entry, mark } of all) {
       entry.marked = true;

@@ -4,7 +4,7 @@ import type { Line } from '../lines.js';
 import type { Block, Piece, Role } from '../outline.js';
 import { shifted } from '../stretch.js';
 import { KIND_CODES } from '../kindCodes.js';
-import { tableReading } from '../signs/tableReading.js';
+import { codeAt, tableReading } from '../signs/tableReading.js';
 import type { Cell, Row, TableBlock } from '../surface/tables.js';
 
 export interface TableWriter {
@@ -129,10 +129,11 @@ function byColumns(t: TableBlock, open: Open, w: TableWriter): void {
 /** Rows that start with a code for their kind. */
 function coded(t: TableBlock, open: Open, w: TableWriter): void {
   for (const row of t.rows) {
-    const [code, stem, ...rest] = row.cells.filter((c, i) => c.text || i < 2);
+    const first = codeAt(row.cells);
+    const [code, stem, ...rest] = row.cells.slice(first).filter((c, i) => c.text || i < 2);
     if (!stem) continue;
     const kind = KIND_CODES[(code?.text ?? '').toUpperCase()] ?? 'essay';
-    const b = open(row, stem, '');
+    const b = open(row, stem, first > 0 ? (row.cells[0]?.text ?? '') : '');
     b.kind = kind;
     const choice = kind === 'multiple-choice' || kind === 'multiple-response';
     const paired = rest.length > 1 && rest.every((c, i) => i % 2 === 0 || RIGHT_CELL.test(c.text) || WRONG_CELL.test(c.text));

@@ -84,12 +84,18 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
     n.bare = false;
     return closing(s, g);
   };
+  /** A key or note of the question below. */
+  const above = (worth: number): number => {
+    const left = s.inQuestion ? leave() : 0;
+    n.mode = Mode.top;
+    return worth + left + W.ahead;
+  };
   const addOptions = (): void => {
     const segments = sign.segments ?? [];
     n.oRow = segments[0]?.ord || n.oLast + 1;
     for (const x of segments) {
       n.oCount++;
-      n.oLast = x.ord > 1 ? Math.max(n.oLast, x.ord) : x.ord || n.oLast + 1;
+      n.oLast = x.ord > 1 || (x.ord && s.ask === 'ordering') ? Math.max(n.oLast, x.ord) : x.ord || n.oLast + 1;
     }
     if (s.oCount === 0) n.oIndent = u.line.indent;
     n.oSig = sign.sig ?? '';
@@ -276,9 +282,13 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       if (gap) d -= 1;
       return d;
     case 'key': {
+      if (g.series.ahead.has('key')) return s.mode === Mode.list ? forbidden(certain) : above(d);
       if (s.mode === Mode.list || !s.inQuestion) return forbidden(certain && s.inQuestion);
       if (sign.sort === 'alone' && s.oCount < 2) return forbidden(certain);
       if (sign.sort === 'numbered' && sign.entries !== s.qLast) return forbidden(certain);
+      // "Best response:" over the options announces them, and no key
+      const below = g.units[s.place + 1];
+      if (s.oCount === 0 && below?.gap === 0 && !u.line.text.slice(sign.at, sign.to).trim() && startsOptions(below, g.units[s.place + 2])) d += W.keyOverOptions;
       if (s.keyed) d += s.subSig ? -0.5 : W.keyAgain * (s.oCount === 0 && s.mode === Mode.stem ? 0.3 : 1);
       // an arrow set in deeper than the options speaks of the one above
       if (sign.sort === 'arrow' && s.mode === Mode.options && u.line.indent > s.oIndent && !gap) d += W.arrowUnderOption;
@@ -291,6 +301,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       return d;
     }
     case 'field': {
+      if (sign.name && g.series.ahead.has(sign.name) && s.mode !== Mode.list) return above(d);
       if (s.mode === Mode.list) return d - 1.5;
       if (!s.inQuestion) d -= sign.name === 'hint' || sign.name === 'feedback' ? 3 : 4.5;
       const next = g.units[s.place + 1];
@@ -436,6 +447,13 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
   }
 }
 
+/** Whether a line and the one below it are the first two options of a question. */
+function startsOptions(u: Unit, next: Unit | undefined): boolean {
+  if (!next || next.gap > 0) return false;
+  if (u.facts.front.box && next.facts.front.box) return true;
+  return u.facts.labels.some((l) => l.ord === 1 && l.form !== 'loose' && next.facts.labels.some((x) => x.sig === l.sig && x.ord === 2));
+}
+
 function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: boolean, open: () => number, addOptions: () => void): number {
   const f = u.facts;
   const gap = u.gap > 0;
@@ -487,6 +505,8 @@ function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: b
   // it could as well go on the options above
   if (label.sig === s.oSig && s.oCount > 0 && ord === s.oLast + 1) d -= u.line.indent === s.oIndent && s.oIndent > s.qIndent ? 2.6 : 0.8;
   if (s.ask === 'matching' && s.mode === Mode.rows && label.cls === 'num' && ord === s.rowLeft + 1 && !f.asks) d -= 1.5;
+  if (s.partKind === 'ordering' && s.head === 2 && s.mode === Mode.top && ord > 1 && s.qLast !== ord - 1) d += W.questionForStep;
+  if (s.ask === 'ordering' && s.inQuestion && s.oCount === 0 && !s.keyed && !f.asks) d += W.questionForStep;
   const within = g.units[s.place + 1]?.facts.labels.find((l) => l.cls === 'dec');
   if (label.cls === 'num' && within && Math.floor(within.ord / 100) === ord) d -= 4;
   if (label.cls === 'turn' && s.noStem && s.inQuestion) d -= 6;
@@ -562,12 +582,12 @@ function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain:
   }
   if (s.oCount === 0) {
     if (s.bare && sign.sort !== 'row') d -= 1.5;
-    if (ord > 1) d += W.optionNotFirst;
+    if (ord > 1) d += s.ask === 'ordering' && sig.startsWith('num') ? W.stepNotFirst : W.optionNotFirst;
     else d += ord === 1 ? W.optionFirst : -0.2;
     if (s.dSig) d += sig === s.dSig ? W.optionHabit : W.optionNewHabit;
     if (s.ask === 'ordering') d += 2.5;
     else if (sig === s.qSig) d += u.line.indent > s.qIndent + 1 ? W.optionSameAsQuestion * 0.3 : W.optionSameAsQuestion;
-    if (sig.startsWith('num') && (ord === s.qLast + 1 || ord !== 1)) d -= 1.5;
+    if (sig.startsWith('num') && (ord === s.qLast + 1 || ord !== 1) && s.ask !== 'ordering') d -= 1.5;
     if (sign.sort === 'lead') d -= 0.3;
     if (s.stemEnd === 2 && !gap) d -= 0.2;
   } else {
@@ -582,13 +602,15 @@ function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain:
           ? k > 1
             ? 1
             : W.optionJump
-          : ord === s.oLast
-            ? W.optionRepeat
-            : ord === 1
-              ? W.optionRestart
-              : s.oCount < s.oLast
-                ? W.optionFillsHole
-                : -1.2;
+          : s.ask === 'ordering' && sig.startsWith('num')
+            ? W.stepShuffled
+            : ord === s.oLast
+              ? W.optionRepeat
+              : ord === 1
+                ? W.optionRestart
+                : s.oCount < s.oLast
+                  ? W.optionFillsHole
+                  : -1.2;
       if (sig.endsWith(' ')) d += 0.6;
     } else if (
       ord === 1 &&

@@ -216,6 +216,9 @@ export const W = {
   stemUnderLabel: 3, // the label stood alone
   optionFirst: 1.2,
   optionNotFirst: -3,
+  questionForStep: -3, // what stands right below "Put … in order" is a step
+  stepNotFirst: 0.4, // shuffled steps whose numbers say the order
+  stepShuffled: 2.4,
   optionNext: 3.2,
   optionNextNumber: 3.6,
   optionJump: -0.2,
@@ -243,6 +246,8 @@ export const W = {
   keyAgain: -2.2,
   keyResolves: 1.4,
   keyUnresolved: -2,
+  keyOverOptions: -7,
+  ahead: 1, // keys and notes that stand above their questions throughout
   keyIsList: -3.2, // entries for several questions behind one
   closeSingle: -3, // a question with one option
   closeSameCount: 0.7,

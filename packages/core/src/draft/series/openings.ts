@@ -6,6 +6,7 @@
 import { plainOption } from '../answers.js';
 import { LETTERS, plainSigns } from '../labels.js';
 import type { Facts } from '../signs/facts.js';
+import { withinValue } from '../signs/entries.js';
 import type { Label } from '../signs/label.js';
 import { truth } from '../truths.js';
 
@@ -26,20 +27,25 @@ export interface Opening {
 
 const BRACKETED = /^[^\p{L}\p{N}]{0,6}[【〔[(（<«]\s*(\p{L}[\p{L}\p{M} .'’]{0,28}?)\s*(\d{0,3})\s*[】〕\])）>»]\s*[:：–—-]?\s*(?=\S)/u;
 const SIGNED = /^[^\p{L}\p{N}([]{0,6}(\p{L}[\p{L}\p{M} .'’/]{0,28}?)\s*(\d{0,3})\s*(?:[:：=]|\s[–—-](?=\s)|→|⇒)\s*/u;
-const NUMBERED = /^\s*(\p{L}[\p{L}\p{M}]{0,14}\.?)\s?(\d{1,3})[.)]?\s+(?=\S)/u;
+const NUMBERED = /^[^\p{L}\p{N}]{0,3}(\p{L}[\p{L}\p{M}]{0,14}\.?(?:\s\p{L}[\p{L}\p{M}]{0,14}){0,2}?)\s?(\d{1,3}(?:\.\d{1,2})?)[.)]?(?:\s+(?=\S)|\s*$)/u;
+/** A sign that is no bullet, with words behind it. */
+const SIGN = /^\s*([@#%&~^!§$¬¶]|\/\/|\*{2,})(\s*)\s+(?=\S)/u;
 const ALONE = new RegExp(`^\\s*(\\p{L}[\\p{L}\\p{M}'’]{1,14}\\.?)(\\s)\\s*(?=[([（]?(?:[${LETTERS}]|\\d)[)\\]）]?\\s*[.。]?$)`, 'u');
+
+/** "6.2" counts as 602. */
+const numberOf = (said: string): number => (said.includes('.') ? withinValue(said.slice(0, said.indexOf('.')), said.slice(said.indexOf('.') + 1)) : Number(said));
 
 /** The word that opens a line, the number behind it, and where the rest starts; null where none does. */
 export function openingOf(line: string): Opening | null {
   const text = line.slice(0, 80);
   const signed = BRACKETED.exec(text) ?? SIGNED.exec(text);
-  const m = signed ?? NUMBERED.exec(text) ?? ALONE.exec(text);
+  const m = signed ?? NUMBERED.exec(text) ?? ALONE.exec(text) ?? SIGN.exec(text);
   if (!m) return null;
   const number = (m[2] ?? '').trim();
   const word = (m[1] ?? '').trim().toLowerCase();
   // a lone letter is an option's label
-  if (word.length < 2 && !number && !/[^\p{Script=Latin}\p{Script=Cyrillic}\p{Script=Greek}]/u.test(word)) return null;
-  return { word: number ? `${word} #` : word, ord: Number(number), at: m[0].length, signed: signed !== null };
+  if (word.length < 2 && /\p{L}/u.test(word) && !number && !/[^\p{Script=Latin}\p{Script=Cyrillic}\p{Script=Greek}]/u.test(word)) return null;
+  return { word: number ? `${word} #` : word, ord: numberOf(number), at: m[0].length, signed: signed !== null || !/\p{L}/u.test(word) };
 }
 
 const FIRST_LABEL = new RegExp(`^["'“«([]*\\s*(الف|[${LETTERS}]|\\d{1,2})(?:[)\\].:,;]|\\s|$)`, 'u');
@@ -135,7 +141,13 @@ export function openingsIn(units: readonly Opened[]): Openings {
     }
     if (asQuestions(all, units)) {
       for (const u of all) {
-        const from = units[u.place]?.facts.start ?? 0;
+        const f = units[u.place]?.facts;
+        const from = f?.start ?? 0;
+        const decimal = /(\d+\.\d+)\W*$/.exec(f?.text.slice(0, u.at) ?? '')?.[1];
+        if (decimal) {
+          labels.set(u.place, { cls: 'dec', form: '.', sig: 'dec.', ord: u.ord, sub: '', text: decimal, from, at: u.at });
+          continue;
+        }
         labels.set(u.place, {
           cls: u.ord ? 'word' : 'turn',
           form: u.ord ? 'word' : 'turn',
@@ -157,13 +169,14 @@ export function openingsIn(units: readonly Opened[]): Openings {
     return f.keyAt !== null || f.field !== null || (o !== null && (keys.has(o.word) || reasons.has(o.word) || notes.has(o.word)));
   };
   for (const [word, all] of uses) {
-    if (keys.has(word) || all.some((u) => labels.has(u.place)) || word.length < 2 || !all.every((u) => u.signed && !units[u.place]?.facts.part)) continue;
+    if (keys.has(word) || all.some((u) => labels.has(u.place)) || (word.length < 2 && /\p{L}/u.test(word)) || !all.every((u) => u.signed && !units[u.place]?.facts.part)) continue;
     const words = all.reduce((sum, u) => sum + u.value.split(/\s+/, 60).length, 0) / all.length;
     const long = all.reduce((sum, u) => sum + u.value.length, 0) / all.length;
     // what is the same every time explains nothing
     const different = new Set(all.map((u) => u.value)).size;
-    if (all.length >= 2 && different > all.length * 0.6 && share(all, (u) => isKey(u.place - 1)) >= 0.75 && (words >= REASON_WORDS || long > 24))
-      reasons.add(word);
+    const explains = all.length >= 2 && different > all.length * 0.6 && (words >= REASON_WORDS || long > 24);
+    const symbol = !/\p{L}/u.test(word);
+    if (explains && share(all, (u) => isKey(u.place - 1) || (symbol && closesQuestion(u.place, units))) >= 0.75) reasons.add(word);
     else if (all.length >= 4 && all.every((u) => u.value.length < SHORT)) notes.add(word);
   }
   return { keys, reasons, notes, labels };
@@ -193,20 +206,24 @@ function asQuestions(all: readonly Use[], units: readonly Opened[]): boolean {
   });
   if (first.ord > 0) {
     const rises = share(all.slice(1), (u, i) => u.ord === (all[i]?.ord ?? 0) + 1 || u.ord === 1);
-    return rises >= 0.75 && first.ord <= 2 && asked >= 0.7 && !units[first.place]?.facts.part;
+    return rises >= 0.75 && (first.ord <= 2 || first.ord % 100 === 1) && asked >= 0.7 && !units[first.place]?.facts.part;
   }
   return asked >= 0.8 && all.every((u) => u.value.length > 8);
 }
+/** Whether a line stands between the last option of a question, or what is behind it, and the next question. */
+function closesQuestion(place: number, units: readonly Opened[]): boolean {
+  const f = units[place - 1]?.facts;
+  return f !== undefined && (f.labels.some((l) => l.ord > 1 && l.form !== 'loose') || f.front.bullet !== '' || f.front.box !== '');
+}
 function optionsSoon(units: readonly Opened[], place: number): boolean {
-  for (let i = place + 1; i <= place + 2; i++) {
+  for (let i = place + 1; i <= place + 6; i++) {
     const f = units[i]?.facts;
-    if (
-      f &&
-      ((f.front.box && f.front.marked) ||
-        f.labels.some((l) => l.ord === 1 && l.cls !== 'word' && l.form !== 'loose') ||
-        f.inline.some((r) => r.segments.length > 1))
-    )
-      return true;
+    if (!f) return false;
+    // boxes alone are a list of things to do; one that is ticked makes them options
+    if (f.front.box) {
+      if (f.front.marked) return true;
+    } else if (i > place + 2) return false;
+    else if (f.labels.some((l) => l.ord === 1 && l.cls !== 'word' && l.form !== 'loose') || f.inline.some((r) => r.segments.length > 1)) return true;
   }
   return false;
 }

@@ -76,6 +76,8 @@ export class Series {
   readonly tailSigns: ReadonlySet<string>;
   /** How many lines have a truth value in brackets in front of a statement. */
   readonly truthFronts: number;
+  /** Names of fields, and "key", that stand above their questions throughout. */
+  readonly ahead: ReadonlySet<string>;
   /** Words in front call options right or wrong. */
   readonly judges: boolean;
   /** Answers stand in brackets behind their questions. */
@@ -167,6 +169,7 @@ export class Series {
         u.line.text.slice(0, 60),
       ),
     ).length;
+    this.ahead = aheadOf(units);
     const judgements = full.flatMap((u) => (u.facts.length < 200 ? (told(u.line, judged) ?? []) : []));
     this.judges = judgements.filter((j) => !j.right).length >= 2 && judgements.some((j) => j.right);
     this.bracketAnswers = answersInBrackets(units, full.length);
@@ -275,18 +278,46 @@ export class Series {
   }
 }
 
-const BRACKET_END = /[?.:…_]\s*\(([^()]{1,60})\)\s*$/;
+/** Keys and fields that stand right above the questions that they are for: the first before any question, and nearly all with a blank line above and none below. */
+function aheadOf(units: readonly Unit[]): Set<string> {
+  const nameOf = (u: Unit | undefined): string => (!u ? '' : u.facts.keyAt !== null ? 'key' : (u.facts.field?.name ?? ''));
+  const asks = (u: Unit | undefined): boolean => u !== undefined && (u.facts.asks || u.facts.labels.some((l) => l.form !== 'loose' && (l.cls === 'num' || l.cls === 'word' || l.cls === 'turn')));
+  const seen = new Map<string, { all: number; above: number; first: number }>();
+  const firstQuestion = units.findIndex(asks);
+  for (let i = 0; i < units.length; i++) {
+    if (!nameOf(units[i])) continue;
+    let end = i;
+    while (end + 1 < units.length && nameOf(units[end + 1]) && units[end + 1]?.gap === 0) end++;
+    const next = units[end + 1];
+    const above = ((units[i]?.gap ?? 0) > 0 || i === 0) && next?.gap === 0 && asks(next) && !asks(units[i]);
+    for (let k = i; k <= end; k++) {
+      const name = nameOf(units[k]);
+      const n = seen.get(name) ?? { all: 0, above: 0, first: k };
+      n.all++;
+      if (above) n.above++;
+      seen.set(name, n);
+    }
+    i = end;
+  }
+  return new Set([...seen].filter(([, n]) => n.above >= 2 && n.above >= n.all * 0.8 && n.first < firstQuestion).map(([name]) => name));
+}
+const BRACKET_END = /([?.:…_]?)\s*\(([^()]{1,60})\)\s*$/;
 /** Notes that stand in brackets behind questions and are no answers. */
 const NO_ANSWER = /^(?:T\s*\/\s*F|\d+(?:[.,]\d+)?\s*\p{L}+\.?|(?:choose|select|tick|pick|circle|see|use|hint|pts?|points?)\b.*)$/iu;
 /** Whether answers stand in brackets behind their questions: most questions, or many lines, end so. */
 function answersInBrackets(units: readonly Unit[], all: number): boolean {
   const says = (words: string | undefined): boolean => words !== undefined && /\p{L}{2}/u.test(words) && !NO_ANSWER.test(words.trim());
-  const ends = units.map((u) => BRACKET_END.exec(u.line.text.slice(-70))?.[1]);
-  const numbered = units.flatMap((u, i) => (u.facts.words > 3 && u.facts.number && u.facts.number.form !== 'loose' ? [says(ends[i])] : []));
+  const found = units.map((u) => BRACKET_END.exec(u.line.text.slice(-70)));
+  const ends = found.map((m, i) => (m?.[1] || units[i]?.facts.gap ? m?.[2] : undefined));
+  const numbered = units.flatMap((u, i) =>
+    u.facts.words > 3 && u.facts.number && u.facts.number.form !== 'loose'
+      ? [says(ends[i]) || (u.facts.gap && /^\d+(?:[.,]\d+)?$/.test(ends[i] ?? '')) || u.facts.truthBehind]
+      : [],
+  );
   const answered = numbered.filter(Boolean).length;
   if (answered >= 3 && answered >= numbered.length * 0.6) return true;
   const behindGaps = units.filter((u) => u.facts.gap && /[.?!]\s*\(\p{L}[^()]{1,40}\)\s*$/u.test(u.line.text.slice(-60))).length;
-  const some = ends.filter((e) => e !== undefined);
+  const some = found.flatMap((m) => (m?.[1] ? [m[2]] : []));
   return behindGaps >= 3 || (some.length >= 4 && some.length >= all * 0.25 && some.filter(says).length >= some.length * 0.4);
 }
 

@@ -11,6 +11,7 @@ const FOR = '(?:\\s+(?:to|for|zu|auf|à|de|la|del|di)\\s+(?:question|q|frage|auf
 const SIGN = '(?:[】\\]][:：]?|[:：=]+|[-–—]{1,2}>?(?=\\s|[^\\s-]{1,3}$|\\p{Lu})|→|➡️?|⇒|=>|»|\\|)';
 const ANNOUNCE = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})${FOR}(?:\\s*\\((?:\\p{L}+\\s?){1,3}\\))?${FOR}${IS}\\s*${SIGN}\\s*`, 'iu');
 const DOTTED = /^[\s*•-]*(?:ans|resp|rpta|r[ée]p|risp|antw|lös|odp|отв|відп|sol)\s?\.\s*:?\s*(?=\S)/iu;
+const SENTENCE = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})\\.\\s+(?=[\\p{Lu}\\d"“«(])`, 'iu');
 const LABEL = `[([（]?(?:الف|[A-Ha-h1-9①-⑨${LETTERS.slice(LETTERS.indexOf('А'))}])[)\\].）]?`;
 const LABELS = `${LABEL}(?:\\s*(?:[,;&+/]|and|und|y|et|e|i|и|та|ve|en)\\s*${LABEL})*`;
 const WORD_BRACKET = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})\\.?\\s*(?=[(\\[][A-Ha-h1-9][)\\]]\\s*\\S)`, 'iu');
@@ -30,7 +31,7 @@ export function announced(line: string): number | null {
   const text = line.length > 160 ? line.slice(0, 160) : line;
   const sign = text.search(/[:：=|】\]→➡⇒»>–—-]|\.\s/u);
   if (sign >= 0 && sign < 70) {
-    const m = ANNOUNCE.exec(text) ?? DOTTED.exec(text);
+    const m = ANNOUNCE.exec(text) ?? DOTTED.exec(text) ?? SENTENCE.exec(text);
     if (m) return m[0].length;
   }
   if (line.length < 90) {

@@ -78,7 +78,10 @@ export const withinValue = (first: string, rest: string): number => rest.split('
 export function entriesIn(text: string): ListEntry[] {
   if (text.length > LONGEST || !/\d|[IVX]|bonus|tie/i.test(text)) return [];
   const range = RANGE.exec(text);
-  if (range && Number(range[2]) > Number(range[1]) && GLUED.test(range[3] ?? '')) {
+  // "1 A 2 C" is no range from 1 to 2: there are as many keys as numbers
+  const letters = (range?.[3] ?? '').replace(/[^\p{L}]/gu, '').length;
+  const worded = range !== null && /\d\s*\p{L}+\s*\d/u.test(range[0].slice(0, range[0].length - (range[3]?.length ?? 0)));
+  if (range && Number(range[2]) > Number(range[1]) && GLUED.test(range[3] ?? '') && (!worded || letters === Number(range[2]) - Number(range[1]) + 1)) {
     const from = text.length - (range[3]?.length ?? 0);
     return [
       {

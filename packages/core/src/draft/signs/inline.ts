@@ -24,10 +24,11 @@ export interface InlineRun {
 }
 
 const FIND = new RegExp(
-  `(?:^|(?<=[\\s;,|/•·]))((?:[([]\\s*[xX✓✔*]?\\s*[)\\]]|[☐☑☒○●◯✓✔✅*+])\\s*)?(?:\\(\\s?(الف|[${LETTERS}]|\\d{1,2}|[ivx]{1,4})\\s?\\)|\\[([A-Wa-w])\\]|(الف|[${LETTERS}]|\\d{1,2}|[ivx]{2,4}|[IVX]{2,4})(\\)|\\.\\)?(?=\\s|\\p{L})|[、．][\\s]?|[:：=](?=\\s|\\p{L})|\\s?[-–](?=\\s)|/(?=\\s)|(?=\\s\\s|\\t))|([A-HА-Д])(?=\\s\\S)|([①-⑳ⓐ-ⓩⒶ-Ⓩ]))\\s*(?=\\S)`,
+  `(?:^|(?<=[\\s;,|/•·]))((?:[([]\\s*[xX✓✔*]?\\s*[)\\]]|[☐☑☒○●◯✓✔✅*+])\\s*)?(?:\\(\\s?(الف|[${LETTERS}]|\\d{1,2}|[ivx]{1,4})\\s?\\)|\\[([A-Wa-w])\\]|(الف|[${LETTERS}]|\\d{1,2}|[ivx]{2,4}|[IVX]{2,4})(\\s?\\)|\\.\\)?(?=\\s|\\p{L})|[、．][\\s]?|[:：=](?=\\s|\\p{L})|\\s?[-–](?=\\s)|/(?=\\s)|(?=\\s\\s|\\t))|([A-HА-Д])(?=\\s\\S)|([①-⑳ⓐ-ⓩⒶ-Ⓩ]))\\s*(?=\\S)`,
   'gu',
 );
 const LONGEST = 4000;
+const BLANK_NEXT = /^\s*(?:_{2,}|\.{5,}|…{2,})/;
 const classOf = (c: string): string =>
   /\d/.test(c) ? 'num' : c === c.toUpperCase() && c !== c.toLowerCase() ? 'up' : c === c.toLowerCase() && c !== c.toUpperCase() ? 'low' : 'other';
 
@@ -94,6 +95,8 @@ export function inlineRuns(text: string): InlineRun[] {
     else if (/^[IVX]{2,}$/.test(letter) || (/^[IVX]$/.test(letter) && wide)) put(romanValue(letter), 'rom');
   }
   for (const [sig, list] of byForm) {
+    // "(1) ____ and water, (2) ____": numbers of blanks
+    if (list.length > 1 && list.every((c) => BLANK_NEXT.test(text.slice(c.at, c.at + 8)))) continue;
     const chain = follow(list);
     const [first] = chain;
     if (!first) continue;

@@ -52,6 +52,7 @@ function labelled(v: View): Sign[] {
     if (facts.gap && !/^[_.…\s]+$/.test(words)) w += W.oGap;
     if (facts.keyAt !== null && label.form !== 'wide') w += W.saysKey * 0.5;
     if (line.heading) w += W.oHeading;
+    if (facts.truthBehind && [v.before, v.after].every((n) => !n?.facts.labels.some((l) => l.cls === label.cls) || n.facts.truthBehind)) w -= W.truthBehind;
     w += v.series.asOption(label.sig);
     out.push({
       role: 'option',

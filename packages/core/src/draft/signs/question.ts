@@ -98,6 +98,7 @@ function labelled(v: View): Sign[] {
       label,
     };
     if (facts.prefix.key) base.keyInFront = facts.prefix.key;
+    if (facts.truthBehind && (label.cls === 'low' || label.cls === 'up')) base.weight += W.truthBehind;
     const front = TRUTH_FRONT.exec(rest);
     if (front && !facts.prefix.key && v.series.truthFronts >= 2) {
       const from = label.at + front[0].indexOf(front[1] ?? '');
@@ -140,6 +141,14 @@ function labelled(v: View): Sign[] {
         subLabel: inner,
       });
     }
+    const strokes = strokesBehind(v, label.at);
+    if (strokes)
+      out.push({
+        ...base,
+        ...strokes,
+        weight: w + W.withOptions + (strokes.segments?.length ?? 0) * W.moreOnLine,
+        why: 'A number, a question, and options between strokes.',
+      });
     for (const run of optionsBehind(v, label.at)) {
       const first = run.segments[0];
       out.push({
@@ -155,6 +164,33 @@ function labelled(v: View): Sign[] {
   return out;
 }
 
+const STROKES = /\s+[/|]\s+/g;
+const LONGEST_STROKE = 45;
+/** "Which wine? red / white / rosé (red)": options between strokes behind a question, and the key in brackets behind them. */
+function strokesBehind(v: View, from: number): Pick<Sign, 'to' | 'segments' | 'sig' | 'keyBehind'> | null {
+  const t = v.line.text;
+  const asks = t.indexOf('?', from);
+  if (asks < 0 || t.length > 400) return null;
+  let start = asks + 1;
+  while (start < t.length && /[\s:–—-]/.test(t[start] ?? '')) start++;
+  const key = /\s*\(([^()]{1,60})\)\s*$/.exec(t.slice(start));
+  const end = key ? start + key.index : t.trimEnd().length;
+  const cells: [number, number][] = [];
+  let at = start;
+  for (const m of t.slice(start, end).matchAll(STROKES)) {
+    cells.push([at, start + m.index]);
+    at = start + m.index + m[0].length;
+  }
+  cells.push([at, end]);
+  if (cells.length < 2 || cells.some(([a, b]) => b <= a || b - a > LONGEST_STROKE)) return null;
+  const first = start + (key?.index ?? 0) + (key?.[0].indexOf('(') ?? 0) + 1;
+  return {
+    to: start,
+    sig: 'strokes',
+    segments: cells.map(([a, b]) => ({ label: '', ord: 0, sig: 'bare', start: a, from: a, to: b, marked: false, star: false, box: false })),
+    ...(key?.[1] && { keyBehind: [first, first + key[1].length] as [number, number] }),
+  };
+}
 const ENDS_WITH_POINTS = /[([]\s*\d{1,2}\s*(?:p|pts?|points?|marks?|P|Punkte?)?\.?\s*[)\]]\s*$|_{2,}\s*\/\s*\d+\s*$/i;
 
 const TICKS = /\s*[([]\s{0,3}([xX✓✔*]?)\s{0,3}[)\]]\s*[([]\s{0,3}([xX✓✔*]?)\s{0,3}[)\]]\s*$/;
@@ -231,6 +267,8 @@ function plain(v: View): Sign[] {
       keyBehind: card.answer,
       weight: w + W.card * v.series.cards + (card.asks ? W.cardAsks : 0),
     });
+  const strokes = strokesBehind(v, at);
+  if (strokes) out.push({ ...base, ...strokes, weight: w + (strokes.segments?.length ?? 0) * W.moreOnLine, why: 'A question, and options between strokes.' });
   for (const run of optionsBehind(v, at))
     out.push({ ...base, weight: w + run.segments.length * W.moreOnLine, to: run.segments[0]?.start ?? line.text.length, segments: run.segments, sig: run.sig });
   return out;

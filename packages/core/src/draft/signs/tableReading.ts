@@ -55,6 +55,11 @@ const full = (cells: readonly Cell[]): Cell[] => cells.filter((c) => c.text);
 const isNumber = (t: string): boolean => /^(?:q\.?\s*|#|no\.?\s*)?\d{1,3}[a-h]?[.):]?$/i.test(t.replace(/\*\*/g, ''));
 const isLabelOrTruth = (t: string): boolean => /^[A-Ha-h1-8][.)]?$/.test(t) || truth(t, true) !== null;
 
+/** The place of the code for the kind: the first cell, or the second behind a number; −1 where there is none. */
+export function codeAt(cells: readonly Cell[]): number {
+  const isCode = (i: number): boolean => cells.length > i + 1 && Object.hasOwn(KIND_CODES, (cells[i]?.text ?? '').toUpperCase());
+  return isCode(0) ? 0 : isNumber(cells[0]?.text ?? '') && isCode(1) ? 1 : -1;
+}
 const readings = new WeakMap<TableBlock, TableReading>();
 /** The likeliest use of a table, with how sure it is. */
 export function tableReading(t: TableBlock): TableReading {
@@ -68,7 +73,7 @@ function judge(t: TableBlock): TableReading {
   const head = t.rows[0];
   const columns = head?.cells.map((c) => columnOf(c.text)) ?? [];
   const has = (c: Column): boolean => columns.includes(c);
-  const codes = t.rows.filter((r) => r.cells.length >= 2 && Object.hasOwn(KIND_CODES, (r.cells[0]?.text ?? '').toUpperCase())).length;
+  const codes = t.rows.filter((r) => codeAt(r.cells) >= 0).length;
   if (codes === t.rows.length && t.sign !== ',') return { use: 'coded', columns, weight: 9 };
   // "Answers" beside a column that says the key are the options, alone they are the key
   if (!has('key') && columns.filter((c) => c === 'options').length === 1 && !has('option')) {

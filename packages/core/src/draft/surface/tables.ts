@@ -23,7 +23,9 @@ export interface TableBlock {
 }
 
 const BAR_RULE = /^\s*(?=.*[-=])[|+]?\s*:?[-=]+:?\s*(?:[|+]\s*:?[-=]+:?\s*)*[|+]?\s*$/;
-const isBarRow = (t: string): boolean => /^\s*\|.*\|/.test(t) || (t.match(/\s\|\s/g)?.length ?? 0) >= 2;
+const isBarRow = (t: string): boolean => /^\s*\|.*\|/.test(t) || (t.match(/\s\|\s/g)?.length ?? 0) >= 2 || (t.match(/\|/g)?.length ?? 0) >= TIGHT_BARS;
+/** So many bars in a row part cells without blanks beside them. */
+const TIGHT_BARS = 4;
 const isTabRow = (t: string): boolean => (t.match(/\t/g)?.length ?? 0) >= 1 && !/^\s*\t/.test(t);
 const barRow = (t: string): boolean => t.includes('|') && isBarRow(t);
 const tabRow = (t: string): boolean => t.includes('\t') && isTabRow(t);
