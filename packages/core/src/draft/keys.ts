@@ -39,6 +39,16 @@ export function judged(line: string): { at: number; right: boolean } | null {
   return m ? { at: m[0].length, right: m[1] !== undefined } : null;
 }
 
+const JUDGED_BEHIND = pattern(
+  `\\s*(?:\\s[–—-]{1,2}|→|->|[:(])\\s*(?:(${RIGHT_NOTE}|that's right|exactly|well done|yes|sí|ja|oui|sì|sim|tak|да|так|evet)|(?:not quite|that's not|${WRONG}|no|nein|non|não|nee|nie|нет|ні|hayır))(?:[!.,:;)]|\\s[–—-]|\\s*$)\\s*`,
+);
+/** "steam – Correct! The water evaporates.": what an option is called behind it, and where its words end and the reason starts; null for others. */
+export function judgedBehind(text: string): { to: number; reason: number; right: boolean } | null {
+  if (text.length > 400) return null;
+  const m = JUDGED_BEHIND.exec(text);
+  return m && m.index > 1 ? { to: m.index, reason: m.index + m[0].length, right: m[1] !== undefined } : null;
+}
+
 const KEY_LINE = pattern(
   `^[\\s\\p{So}\\p{Sk}✔✓→➡👉*•-]*[(\\[]?\\s*(?:the\\s+)?(${ANSWER})(?:\\s+(?:is|are|es|ist|est|è|é|to (?:question|q) ?\\d+))?\\s*(?:[:=]|[-–—]{1,2}>?(?=\\s|[^\\s-]{1,3}$)|→)\\s*`,
 );

@@ -2,7 +2,7 @@
 import type { Kind } from '../../item/model.js';
 import { field, type FieldName } from '../fields.js';
 import { kindIn, kindNamed, kindsOfRanges, partLabel } from '../headings.js';
-import { keyHead, keyTail, wrongTail } from '../keys.js';
+import { judgedBehind, keyHead, keyTail, wrongTail } from '../keys.js';
 import { LETTERS, pattern, plainSigns } from '../labels.js';
 import { told, type Line } from '../lines.js';
 import {
@@ -69,6 +69,12 @@ function endsOf(text: string, at: number, end: number, series: Series): Ends {
       if (wrong > 0) to = from + wrong;
     }
   };
+  const verdict = series.verdicts ? judgedBehind(text.slice(from, to)) : null;
+  if (verdict) {
+    const end = from + verdict.to;
+    const reason = to - from > verdict.reason ? ([from + verdict.reason, to] as [number, number]) : null;
+    return { from, to: end, marked: marked || verdict.right, note: reason };
+  }
   cut();
   const words = text.slice(from, to);
   const found = /[\]}]\s*$/.test(words.slice(-40)) ? NOTE.exec(words) : null;

@@ -288,7 +288,8 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       if (sign.sort === 'numbered' && sign.entries !== s.qLast) return forbidden(certain);
       // "Best response:" over the options announces them, and no key
       const below = g.units[s.place + 1];
-      if (s.oCount === 0 && below?.gap === 0 && !u.line.text.slice(sign.at, sign.to).trim() && startsOptions(below, g.units[s.place + 2])) d += W.keyOverOptions;
+      if (s.oCount === 0 && below?.gap === 0 && !u.line.text.slice(sign.at, sign.to).trim() && startsOptions(below, g.units[s.place + 2]))
+        d += W.keyOverOptions;
       if (s.keyed) d += s.subSig ? -0.5 : W.keyAgain * (s.oCount === 0 && s.mode === Mode.stem ? 0.3 : 1);
       // an arrow set in deeper than the options speaks of the one above
       if (sign.sort === 'arrow' && s.mode === Mode.options && u.line.indent > s.oIndent && !gap) d += W.arrowUnderOption;

@@ -33,7 +33,8 @@ const SIGN = /^\s*([@#%&~^!§$¬¶]|\/\/|\*{2,})(\s*)\s+(?=\S)/u;
 const ALONE = new RegExp(`^\\s*(\\p{L}[\\p{L}\\p{M}'’]{1,14}\\.?)(\\s)\\s*(?=[([（]?(?:[${LETTERS}]|\\d)[)\\]）]?\\s*[.。]?$)`, 'u');
 
 /** "6.2" counts as 602. */
-const numberOf = (said: string): number => (said.includes('.') ? withinValue(said.slice(0, said.indexOf('.')), said.slice(said.indexOf('.') + 1)) : Number(said));
+const numberOf = (said: string): number =>
+  said.includes('.') ? withinValue(said.slice(0, said.indexOf('.')), said.slice(said.indexOf('.') + 1)) : Number(said);
 
 /** The word that opens a line, the number behind it, and where the rest starts; null where none does. */
 export function openingOf(line: string): Opening | null {
@@ -169,7 +170,13 @@ export function openingsIn(units: readonly Opened[]): Openings {
     return f.keyAt !== null || f.field !== null || (o !== null && (keys.has(o.word) || reasons.has(o.word) || notes.has(o.word)));
   };
   for (const [word, all] of uses) {
-    if (keys.has(word) || all.some((u) => labels.has(u.place)) || (word.length < 2 && /\p{L}/u.test(word)) || !all.every((u) => u.signed && !units[u.place]?.facts.part)) continue;
+    if (
+      keys.has(word) ||
+      all.some((u) => labels.has(u.place)) ||
+      (word.length < 2 && /\p{L}/u.test(word)) ||
+      !all.every((u) => u.signed && !units[u.place]?.facts.part)
+    )
+      continue;
     const words = all.reduce((sum, u) => sum + u.value.split(/\s+/, 60).length, 0) / all.length;
     const long = all.reduce((sum, u) => sum + u.value.length, 0) / all.length;
     // what is the same every time explains nothing
@@ -194,7 +201,7 @@ function answersNumber(u: Use, units: readonly Opened[]): boolean {
 /** Openings whose numbers rise, or behind which something asks, and options or an answer below. */
 function asQuestions(all: readonly Use[], units: readonly Opened[]): boolean {
   const [first] = all;
-  if (!first) return false;
+  if (!first || share(all, (u, i) => numbersBetween(units, u.place, all[i + 1]?.place)) >= 0.5) return false;
   const asked = share(all, (u) => {
     const f = units[u.place]?.facts;
     if (!f) return false;
@@ -214,6 +221,14 @@ function asQuestions(all: readonly Use[], units: readonly Opened[]): boolean {
 function closesQuestion(place: number, units: readonly Opened[]): boolean {
   const f = units[place - 1]?.facts;
   return f !== undefined && (f.labels.some((l) => l.ord > 1 && l.form !== 'loose') || f.front.bullet !== '' || f.front.box !== '');
+}
+/** Whether numbered questions stand below an opening, so that it heads them. */
+function numbersBetween(units: readonly Opened[], from: number, to = units.length): boolean {
+  for (let i = from + 1; i < Math.min(to, from + 24); i++) {
+    const f = units[i]?.facts;
+    if (f && f.labels.some((l) => l.cls === 'num' && l.form !== 'loose' && l.form !== 'wide') && (f.asks || f.gap || f.words > 5)) return true;
+  }
+  return false;
 }
 function optionsSoon(units: readonly Opened[], place: number): boolean {
   for (let i = place + 1; i <= place + 6; i++) {

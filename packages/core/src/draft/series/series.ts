@@ -1,6 +1,6 @@
 /** What the whole draft does again and again: labels that rise, words that announce, runs of entries that fit the questions. Evidence for the search, never a decision. */
 import { plainOption } from '../answers.js';
-import { judged, keyLine } from '../keys.js';
+import { judged, judgedBehind, keyLine } from '../keys.js';
 import type { Line } from '../lines.js';
 import { told } from '../lines.js';
 import { truth, truthLegend } from '../truths.js';
@@ -40,6 +40,8 @@ export interface Habits {
   sizeShare: number;
 }
 
+const NEARLY_ALL_CARDS = 0.8;
+
 interface Count {
   count: number;
   ones: number;
@@ -78,6 +80,8 @@ export class Series {
   readonly truthFronts: number;
   /** Names of fields, and "key", that stand above their questions throughout. */
   readonly ahead: ReadonlySet<string>;
+  /** Words behind a dash call options right or wrong: "B) steam – Correct! …". */
+  readonly verdicts: boolean;
   /** Words in front call options right or wrong. */
   readonly judges: boolean;
   /** Answers stand in brackets behind their questions. */
@@ -88,6 +92,8 @@ export class Series {
   readonly legend: readonly [string, string] | null;
   /** Share of the lines with text that are a question and its answer: "what is a baby swan called - cygnet". */
   readonly cards: number;
+  /** Nearly all lines are cards, so that those of one word are too: "Zwiebel - onion". */
+  readonly briefCards: boolean;
   /** Share of the questions without options whose answer stands behind an arrow on the next line. */
   readonly arrows: number;
   /** Points stand in brackets on lines of their own. */
@@ -170,6 +176,8 @@ export class Series {
       ),
     ).length;
     this.ahead = aheadOf(units);
+    const judgedOptions = full.flatMap((u) => (u.facts.length < 300 ? (told(u.line, judgedBehind) ?? []) : []));
+    this.verdicts = judgedOptions.length >= 3 && judgedOptions.some((j) => j.right) && judgedOptions.some((j) => !j.right);
     const judgements = full.flatMap((u) => (u.facts.length < 200 ? (told(u.line, judged) ?? []) : []));
     this.judges = judgements.filter((j) => !j.right).length >= 2 && judgements.some((j) => j.right);
     this.bracketAnswers = answersInBrackets(units, full.length);
@@ -177,11 +185,9 @@ export class Series {
     this.allLower = full.length >= 4 && full.filter((u) => u.facts.lower).length > full.length * 0.45;
     this.legend = units.slice(0, 12).reduce((found: readonly [string, string] | null, u) => found ?? told(u.line, truthLegend), null);
     this.truthColumns = units.reduce((found: readonly [boolean, boolean] | null, u) => found ?? (u.facts.length < 60 ? truthHeads(u.line.text) : null), null);
-    this.cards =
-      full.length < 4
-        ? 0
-        : full.filter((u) => !u.facts.labels.some((l) => l.form !== 'loose') && told(u.line, cardOf) !== null && u.facts.inline.length === 0).length /
-          full.length;
+    const cards = full.flatMap((u) => (u.facts.labels.some((l) => l.form !== 'loose') || u.facts.inline.length ? [] : (told(u.line, cardOf) ?? [])));
+    this.briefCards = full.length >= 4 && cards.length >= full.length * NEARLY_ALL_CARDS;
+    this.cards = full.length < 4 ? 0 : cards.filter((c) => this.briefCards || !c.brief).length / full.length;
     this.arrows = units.filter((u) => /^\s*(?:→|->|=>|➜|➡|⇒)/u.test(u.line.text)).length;
     this.lists = listRegions(units, this.texts);
     this.tailSigns = tailSignsOf(units);
@@ -281,7 +287,8 @@ export class Series {
 /** Keys and fields that stand right above the questions that they are for: the first before any question, and nearly all with a blank line above and none below. */
 function aheadOf(units: readonly Unit[]): Set<string> {
   const nameOf = (u: Unit | undefined): string => (!u ? '' : u.facts.keyAt !== null ? 'key' : (u.facts.field?.name ?? ''));
-  const asks = (u: Unit | undefined): boolean => u !== undefined && (u.facts.asks || u.facts.labels.some((l) => l.form !== 'loose' && (l.cls === 'num' || l.cls === 'word' || l.cls === 'turn')));
+  const asks = (u: Unit | undefined): boolean =>
+    u !== undefined && (u.facts.asks || u.facts.labels.some((l) => l.form !== 'loose' && (l.cls === 'num' || l.cls === 'word' || l.cls === 'turn')));
   const seen = new Map<string, { all: number; above: number; first: number }>();
   const firstQuestion = units.findIndex(asks);
   for (let i = 0; i < units.length; i++) {

@@ -1,6 +1,7 @@
 /** A question and its answer on one line: "what is a baby swan called - cygnet", "Capital of Peru? Lima", "term = meaning". */
 
-const BEHIND = /^(.*?\S)(?:\s+[-–—]+>?\s+|\s*(?:→|=>|->|➜|⇒)\s*|\s+=\s+|\s*[?？]\s+(?=\S)|\s{3,}|\t+)([^\t]{1,80})$/u;
+const BEHIND =
+  /^(.*?\S)(?:\s*[?？]\s*(?:→|=>|->|➜|⇒|[-–—=](?=\s))\s*|\s+[-–—]+>?\s+|\s*(?:→|=>|->|➜|⇒)\s*|\s+=\s+|\s*[?？]\s+(?=\S)|\s{3,}|\t+)([^\t]{1,80})$/u;
 const BRACKETS = /^(.*\S)\s*[([]([^()[\]]{1,60})[)\]]\s*[.?]?\s*$/u;
 const ASKING =
   /^(?:what|which|who|whom|whose|when|where|why|how|name|in which|in what|at what|qu[ée]|qui|quel|quelle|où|combien|qual|quale|quanti?|quante|wie|was|wer|wo|wann|warum|welche[rsn]?|wat|welke|hoe|kt[oó]r\p{L}|kto|co|jak|ile|gdzie|что|кто|как\p{L}*|где|когда|сколько|який|яка|яке|які|що|хто|скільки|hangi|ne|kim|kaç|¿|a \p{L}+ of|vad|hva|hvad|mikä)(?![\p{L}])/iu;
@@ -10,6 +11,8 @@ export interface Card {
   end: number;
   answer: [number, number];
   asks: boolean;
+  /** The question is one word, or a few without anything that asks: a card only among others like it. */
+  brief: boolean;
 }
 
 /** The question and the answer of a line that could hold both, or null. */
@@ -33,11 +36,17 @@ export function cardOf(line: string): Card | null {
   const words = answer.trim().split(/\s+/).length;
   if (
     words > 8 ||
-    question.split(/\s+/).length < 2 ||
+    !/\p{L}{2}|[^\p{ASCII}]/u.test(question.replace(/[^\p{L}]/gu, '')) ||
+    (question.split(/\s+/).length < 2 && answer.length > 60) ||
     /^\d+\s*(?:p|pts?|points?|marks?)\b|^[([]\d{1,2}[)\]]$/i.test(answer) ||
     /^(?:T\s*\/\s*F|true\s*\/\s*false|[\p{L}]\/[\p{L}])$/iu.test(answer.trim())
   )
     return null;
   const from = close ? text.length - close - answer.length : text.length - answer.length;
-  return { end: start + question.length, answer: [from, from + answer.length], asks: ASKING.test(question) || /[?？]$/.test(question) };
+  return {
+    end: start + question.length,
+    answer: [from, from + answer.length],
+    asks: ASKING.test(question) || /[?？]$/.test(question),
+    brief: question.split(/\s+/).length < 2,
+  };
 }

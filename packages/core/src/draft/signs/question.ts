@@ -1,4 +1,5 @@
 /** Starts of questions: a number, a word with a number, a letter or Roman number where the draft counts so, or no label at all. */
+import { told } from '../lines.js';
 import { truthNote } from '../truths.js';
 import { pattern } from '../labels.js';
 import { asksForMore, INTERROGATIVE, OFFER, POINTS, QUESTION } from '../words.js';
@@ -182,7 +183,7 @@ function strokesBehind(v: View, from: number): Pick<Sign, 'to' | 'segments' | 's
     at = start + m.index + m[0].length;
   }
   cells.push([at, end]);
-  if (cells.length < 2 || cells.some(([a, b]) => b <= a || b - a > LONGEST_STROKE)) return null;
+  if (cells.length < (key ? 2 : 3) || /^(?:->|=>|→|⇒|➜)/.test(t.slice(start)) || cells.some(([a, b]) => b <= a || b - a > LONGEST_STROKE)) return null;
   const first = start + (key?.index ?? 0) + (key?.[0].indexOf('(') ?? 0) + 1;
   return {
     to: start,
@@ -245,7 +246,8 @@ function plain(v: View): Sign[] {
   if ((v.series.groups.options[v.place] ?? 0) > 0 && !facts.asks) w -= 1;
   if (v.series.units[v.place - 1]?.facts.truthBehind && facts.truthBehind) w += 1;
   const inFront = TRUTH_FRONT.exec(line.text);
-  const card = v.series.cards > 0.35 ? cardOf(line.text) : null;
+  const found = v.series.cards > 0.35 ? told(line, cardOf) : null;
+  const card = found?.brief && !v.series.briefCards ? null : found;
   const base: Sign = { role: 'question', sort: 'plain', weight: w, why: 'A question without a number.', at };
   const out = [base];
   if (inFront && v.series.truthFronts >= 2) {
