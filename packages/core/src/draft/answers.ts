@@ -72,6 +72,8 @@ export function readKey(value: string, labels: readonly string[], texts: readonl
     const places = parts.map((p) => plain.indexOf(p.replace(/^(?:and|und|y|et|e|en|и|та)\s/u, '')));
     if (parts.length > 1 && places.every((p) => p >= 0)) return { places: sorted(places) };
   }
+  const byWords = withoutArticle(wanted, plain);
+  if (byWords >= 0) return { places: [byWords] };
   const byText = textStart(v, wanted, plain, texts);
   if (byText) return byText.reasonAt === undefined ? byText : { ...byText, reasonAt: byText.reasonAt + lead };
   return { unknown: v.length > 40 ? `${v.slice(0, 39)}…` : v };
@@ -146,6 +148,16 @@ function behindText(v: string, text: string, from: number): number {
   if (at < 0) return v.length;
   const rest = v.slice(at + text.replace(/[ .,;:!?]+$/, '').length);
   return v.length - rest.replace(/^[\s.,;:–—()-]+/u, '').length;
+}
+const ARTICLE = /^(?:the|an?|der|die|das|den|ein(?:e[nr]?)?|les?|la|une?|el|los|las|un[oa]?|il|lo|gli|i|os?|as|um(?:a)?|de|het|een)\s+/iu;
+/** The one option that a key says but for an article, or in words that stand in no other; −1 for none. */
+function withoutArticle(wanted: string, plain: readonly string[]): number {
+  const bare = (t: string): string => t.replace(ARTICLE, '');
+  const same = plain.flatMap((t, i) => (bare(t) === bare(wanted) ? [i] : []));
+  if (same.length === 1) return same[0] ?? -1;
+  if (wanted.length < 4 || /\d/.test(wanted)) return -1;
+  const inside = plain.flatMap((t, i) => (` ${t} `.includes(` ${bare(wanted)} `) ? [i] : []));
+  return inside.length === 1 ? (inside[0] ?? -1) : -1;
 }
 /** A key that starts with one option's words, or is the start of one. */
 function textStart(v: string, wanted: string, plain: readonly string[], texts: readonly string[]): { places: number[]; reasonAt?: number } | null {

@@ -62,6 +62,24 @@ function keyRow(m: Making, lefts: number): string[] {
 const EXTRA_TOLD =
   /not needed|extra|too many|left over|more than|not be used|one (?:letter|answer|option|description|word|definition) (?:is|will)|überzählig|zu viel|bleibt übrig|sobra|de trop|intrus|avanza|di troppo|te veel|over\b|лишн|зайв|fazla/i;
 
+/** A key in the words of the sides: "incisors–cutting, molars–grinding". The place of the right side of each left one; null where it names not all. */
+function byWords(m: Making, lefts: readonly Side[], rights: readonly Side[]): number[] | null {
+  const plain = (s: Side): string => plainOption(s.text.plain);
+  const left = lefts.map(plain);
+  const right = rights.map(plain);
+  for (const k of m.keys) {
+    const out = left.map(() => -1);
+    for (const part of k.text.plain.split(/\s*[,;]\s*|\s{3,}/)) {
+      const sides = part.split(/\s*(?:–|—|-|=|→|->|:)\s*/).map(plainOption);
+      const at = left.indexOf(sides[0] ?? '');
+      const to = right.indexOf(sides[1] ?? '');
+      if (at >= 0 && to >= 0) out[at] = to;
+    }
+    if (out.length && out.every((p) => p >= 0)) return out;
+  }
+  return null;
+}
+
 /** Pairs as they stand, or a labelled left and a labelled right list with a key. */
 export function matching(m: Making): Item {
   const b = m.block;
@@ -96,6 +114,16 @@ export function matching(m: Making): Item {
     rights.filter((r) => r.label).length >= rights.filter((r) => r.text.text).length;
   if (!labelled) {
     // a key that says what belongs together, and no labels that it could mean: nobody knows the pairs
+    const told = byWords(m, lefts, rights);
+    if (told) {
+      const used = new Set(told);
+      return {
+        ...common,
+        kind: 'matching',
+        pairs: lefts.map((l, i) => ({ left: rich(l), right: rich(rights[told[i] ?? -1]) })),
+        extraRights: [...rights.filter((_, i) => !used.has(i)).map(rich).filter(Boolean), ...extras],
+      };
+    }
     const unread = m.keys.find((k) => keyPairs(m).size > 0 || /\p{L}/u.test(k.text.plain));
     const pairs = lefts.map((l, i) => ({ left: rich(l), right: unread ? '' : rich(rights[i]) }));
     if (unread) {

@@ -4,7 +4,6 @@ import { W } from './search/weights.js';
 import { openingWord } from './series/series.js';
 import type { Unit } from './series/series.js';
 import type { Sign } from './signs/sign.js';
-import { told } from './lines.js';
 
 /** Which signs mean a role of the margin, the likeliest first. */
 export const SIGNS_OF: Readonly<Record<Role, readonly Sign['role'][]>> = {

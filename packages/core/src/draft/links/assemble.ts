@@ -367,7 +367,9 @@ export class Assembly implements Outline {
     this.say(line, 'question', made.label ?? '', sign.why);
   }
   /** A piece of a stem without the score box at the line's end: "How many grams      ____/2". */
-  private scored(b: Block, line: Line, from: number, to: number, joint?: Piece['joint']): Piece {
+  private scored(b: Block, line: Line, from: number, end: number, joint?: Piece['joint']): Piece {
+    const star = this.series.required ? /\s\*\s*$/.exec(line.text.slice(from, end)) : null;
+    const to = star ? from + star.index : end;
     const m = /(?:\s{2,}|\t)(?:_+\s?\/\s?(\d{1,2})|[([](\d{1,2})\s*(?:p|pts?|points?|marks?)?\.?[)\]]\s*_*)\s*$/i.exec(line.text.slice(from, to));
     const amount = m?.[1] ?? m?.[2];
     if (!m || !amount || (m[2] && (this.block !== b || this.series.bracketAnswers))) return this.piece(line, from, to, joint);

@@ -197,7 +197,10 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       return question(s, n, u, g, sign, certain, openQuestion, addOptions);
     case 'sub': {
       const label = sign.label;
-      if (!s.inQuestion || s.oCount > 0 || s.ask === 'matching' || !label) return forbidden(certain);
+      // a part with options of its own is followed by the next part
+      const goesOn = label !== undefined && s.subSig === label.sig && s.oSig !== label.sig && label.ord === s.subLast + 1;
+      if (!s.inQuestion || (s.oCount > 0 && !goesOn) || s.ask === 'matching' || !label) return forbidden(certain);
+      if (s.oCount > 0) d += closing(s, g);
       if (!s.subSig) {
         if (label.ord !== 1) return forbidden(certain);
         d += s.stemEnd === 1 ? -2.5 : s.stemEnd === 2 ? 0.8 : -1.2;
@@ -207,6 +210,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
         if (label.sig !== s.subSig) return forbidden(certain);
         d += label.ord === s.subLast + 1 ? 3.6 : -2;
       }
+      if (g.series.namesPart(s.qLast, label.text)) d += W.subNamed;
       n.noStem = false;
       n.subSig = label.sig;
       n.subLast = label.ord;
@@ -317,7 +321,9 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
         !s.keyed &&
         next !== undefined &&
         next.facts.labels.some((l) => l.sig === s.oSig && l.ord === s.oLast + 1);
-      n.mode = goesOn ? Mode.options : Mode.notes;
+      // points on a line of their own may stand between a question and its options
+      const between = sign.name === 'points' && g.series.pointLines && s.mode === Mode.stem;
+      n.mode = goesOn ? Mode.options : between ? Mode.stem : Mode.notes;
       n.bare = !goesOn && !u.line.text.slice(sign.at).trim();
       return d;
     }

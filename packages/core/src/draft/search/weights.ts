@@ -61,6 +61,7 @@ export const W = {
   subAsks: 1.2,
   subPoints: 2.2,
   subKeyed: 1,
+  subNamed: 3, // a key list has an entry "2b"
   subTicked: -4, // a mark behind it makes it an option
   oLetter: 1.5,
   oNumber: 0.2,

@@ -4,8 +4,9 @@ import { judged, judgedBehind, keyLine } from '../keys.js';
 import type { Line } from '../lines.js';
 import { told } from '../lines.js';
 import { truth, truthLegend } from '../truths.js';
-import { CONTINUED, PAGE_TAIL } from '../words.js';
+import { CONTINUED, PAGE_TAIL, POINTS } from '../words.js';
 import { announced } from '../signs/announce.js';
+import { entriesIn } from '../signs/entries.js';
 import { factsOf, type Facts } from '../signs/facts.js';
 import type { Label } from '../signs/label.js';
 import { W } from '../search/weights.js';
@@ -78,6 +79,10 @@ export class Series {
   readonly tailSigns: ReadonlySet<string>;
   /** How many lines have a truth value in brackets in front of a statement. */
   readonly truthFronts: number;
+  /** A star behind questions is a form's mark that they must be answered. */
+  readonly required: boolean;
+  /** The parts of questions that entries of key lists name: "1a", "2c". */
+  private readonly parts = new Set<string>();
   /** Names of fields, and "key", that stand above their questions throughout. */
   readonly ahead: ReadonlySet<string>;
   /** Words behind a dash call options right or wrong: "B) steam – Correct! …". */
@@ -153,7 +158,7 @@ export class Series {
     }
     this.talk = q >= 2 && a >= 2 && a >= q * 0.5 && b === 0;
     for (const u of units) {
-      const n = u.facts.labels.find((l) => (l.cls === 'num' || l.cls === 'word') && l.form !== 'loose');
+      const n = u.facts.labels.find((l) => (l.cls === 'num' || l.cls === 'word' || l.cls === 'dec') && l.form !== 'loose');
       if (n && u.facts.words > 2) this.numbers.add(n.ord);
     }
     for (const u of units) {
@@ -176,6 +181,13 @@ export class Series {
       ),
     ).length;
     this.ahead = aheadOf(units);
+    const stars = full.filter((u) => /\S\s\*\s*$/.test(u.line.text));
+    this.required = stars.length >= 2 && stars.filter((u) => u.facts.asks || /[:.]\s\*\s*$/.test(u.line.text)).length >= stars.length * 0.6;
+    for (const u of units) {
+      const lead = u.facts.entries.length ? null : /^[^:]{2,60}:\s+(?=\d)/.exec(u.line.text);
+      const entries = lead ? entriesIn(u.line.text.slice(lead[0].length)) : u.facts.entries;
+      if (entries.length > 1 || this.parts.size) for (const e of entries) if (e.sub && e.value) this.parts.add(`${e.number}${e.sub}`);
+    }
     const judgedOptions = full.flatMap((u) => (u.facts.length < 300 ? (told(u.line, judgedBehind) ?? []) : []));
     this.verdicts = judgedOptions.length >= 3 && judgedOptions.some((j) => j.right) && judgedOptions.some((j) => !j.right);
     const judgements = full.flatMap((u) => (u.facts.length < 200 ? (told(u.line, judged) ?? []) : []));
@@ -247,6 +259,10 @@ export class Series {
     if (entries.length < 2) return 0;
     const known = entries.filter((e) => this.numbers.has(e.number)).length;
     return known === entries.length ? 1 + Math.min(1.5, entries.length / 4) : known > entries.length / 2 ? 0.5 : -0.5;
+  }
+  /** Whether entries of a key list name a part of a question. */
+  namesPart(number: number, letter: string): boolean {
+    return this.parts.has(`${number}${letter.toLowerCase()}`);
   }
   /** Whether a question seems to have a number. */
   hasNumber(n: number): boolean {
@@ -398,7 +414,7 @@ function repeatedLines(units: readonly Unit[]): Set<string> {
 }
 
 /** "[2]" */
-export const POINTS_ALONE = /^[[(]\s*\d{1,2}\s*[\])]$/;
+export const POINTS_ALONE = new RegExp(`^(?:[[(]\\s*\\d{1,2}\\s*[\\])]|\\d{1,2}(?:[.,]\\d)?\\s*(?:${POINTS}))$`, 'iu');
 export interface Apart {
   cls: 'num' | 'up' | 'low';
   ord: number;

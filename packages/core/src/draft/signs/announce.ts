@@ -11,6 +11,7 @@ const FOR = '(?:\\s+(?:to|for|zu|auf|à|de|la|del|di)\\s+(?:question|q|frage|auf
 const SIGN = '(?:[】\\]][:：]?|[:：=]+|[-–—]{1,2}>?(?=\\s|[^\\s-]{1,3}$|\\p{Lu})|→|➡️?|⇒|=>|»|\\|)';
 const ANNOUNCE = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})${FOR}(?:\\s*\\((?:\\p{L}+\\s?){1,3}\\))?${FOR}${IS}\\s*${SIGN}\\s*`, 'iu');
 const DOTTED = /^[\s*•-]*(?:ans|resp|rpta|r[ée]p|risp|antw|lös|odp|отв|відп|sol)\s?\.\s*:?\s*(?=\S)/iu;
+const IS_QUOTED = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})${FOR}${IS.slice(0, -1)}\\s+(?=["'“«„‘])`, 'iu');
 const SENTENCE = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})\\.\\s+(?=[\\p{Lu}\\d"“«(])`, 'iu');
 const LABEL = `[([（]?(?:الف|[A-Ha-h1-9①-⑨${LETTERS.slice(LETTERS.indexOf('А'))}])[)\\].）]?`;
 const LABELS = `${LABEL}(?:\\s*(?:[,;&+/]|and|und|y|et|e|i|и|та|ve|en)\\s*${LABEL})*`;
@@ -35,7 +36,7 @@ export function announced(line: string): number | null {
     if (m) return m[0].length;
   }
   if (line.length < 90) {
-    const m = WORD_BRACKET.exec(text) ?? WORD_LABEL.exec(text) ?? TICKED.exec(text) ?? RIGHT_LABEL.exec(text);
+    const m = IS_QUOTED.exec(text) ?? WORD_BRACKET.exec(text) ?? WORD_LABEL.exec(text) ?? TICKED.exec(text) ?? RIGHT_LABEL.exec(text);
     if (m) return m[0].length;
     const whole = LABEL_IS.exec(text);
     if (whole) return text.length - text.trimStart().length;

@@ -122,7 +122,7 @@ export const fields: Recogniser = {
         },
       ];
     if (v.series.pointLines && POINTS_ALONE.test(facts.trimmed))
-      return [{ role: 'field', weight: W.field, why: 'Points in brackets, below each question.', at: facts.start + 1, name: 'points' }];
+      return [{ role: 'field', weight: W.field, why: 'Points, below each question.', at: facts.start + (/^[[(]/.test(facts.trimmed) ? 1 : 0), name: 'points' }];
     const meta = META.exec(t.slice(0, 80));
     if (meta) return [{ role: 'field', sort: 'meta', weight: W.field - 0.5, why: 'A note for the files of the school.', at: meta[0].length }];
     const picture = PICTURED.exec(t);

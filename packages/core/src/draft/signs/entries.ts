@@ -22,9 +22,9 @@ export interface ListEntry {
 }
 
 const WORD =
-  '(?:[Qq](?:uestions?|u|ues)?|[Nn]o|[Nn]r|[Ii]tem|[Pp]regunta|[Ff]rage|[Aa]ufgabe|[Pp]ergunta|[Qq]uest[aã]o|[Dd]omanda|[Vv]raag|[Pp]ytanie|[Zz]adanie|[Вв]опрос|[Зз]адание|[Пп]итання|[Ss]oru|[Ff]r|[Aa]ufg|[Zz]ad|[Ee]x|[Dd]u|[Nn](?=\\.))\\.?\\s*(?:n[º°]\\s?|#|№)?|#|№';
+  '(?:[Aa]ns(?:wer)?|[Rr]esp(?:uesta)?|[Rr]ép(?:onse)?|[Rr]isposta|[Rr]esposta|[Aa]ntw(?:oor[dt])?|[Ll]ösung|[Oo]dp(?:owied[zź])?|[Оо]твет|[Вв]ідповідь|[Cc]evap|[Qq](?:uestions?|u|ues)?|[Nn]o|[Nn]r|[Ii]tem|[Pp]regunta|[Ff]rage|[Aa]ufgabe|[Pp]ergunta|[Qq]uest[aã]o|[Dd]omanda|[Vv]raag|[Pp]ytanie|[Zz]adanie|[Вв]опрос|[Зз]адание|[Пп]итання|[Ss]oru|[Ff]r|[Aa]ufg|[Zz]ad|[Ee]x|[Dd]u|[Nn](?=\\.))\\.?\\s*(?:n[º°]\\s?|#|№)?|#|№';
 const FIND = new RegExp(
-  `(?:^|(?<=[\\s,;|–—.)•·\\]]))(?:${WORD})?\\s*(?:(\\d{1,3})\\(([a-h]|[ivx]{1,4})\\)(?!\\s*(?:\\d{1,3}\\s?\\(|$))|[([](\\d{1,3})([a-h])?[)\\]]|(\\d{1,2})\\.(\\d{1,2}(?:\\.\\d{1,2})?)(?=[.):]?\\s)|(\\d{1,3}|(?<=^\\s*)\\d{4,5}(?=\\s*[.):]))([a-h](?=\\s*[.):=]\\s*\\S|\\s+(?!\\d{1,3}\\s?[.):a-zA-ZА-Яа-я\\s]|[-–—;,/|•·])\\S))?|([IVX]{1,6}(?![\\p{L}]))|([Bb]onus|BONUS|[Tt]ie-?break(?:er)?))(\\s*[.)](?!\\d)(?:\\s*[-–:=]>?)?\\s*|\\s*[:：=→»]+\\s*|\\s*\\|\\s*(?=\\S)|\\s*[-–—]{1,2}>?\\s*|(?<=[\\])])\\s*|(?=[A-HVTFRPWSNJDYА-ЕНП](?![\\p{L}])|[a-hfvtrа-е](?![\\p{L}]))|\\s*[…_]+\\s*|\\s+(?=\\S))`,
+  `(?:^|(?<=[\\s,;|–—.)•·\\]]))(?:${WORD})?\\s*(?:(\\d{1,3})\\(([a-h]|[ivx]{1,4})\\)(?!\\s*(?:\\d{1,3}\\s?\\(|$))|[([](\\d{1,3})([a-h])?[)\\]]|(\\d{1,2})\\.(\\d{1,2}(?:\\.\\d{1,2})?)(?=[.):]?\\s)|(\\d{1,3}|(?<=^\\s*)\\d{4,5}(?=\\s*[.):]))([a-h](?=\\s*[.):=]\\s*\\S|\\s+(?!\\d{1,3}\\s?[.):a-zA-ZА-Яа-я\\s]|[-–—;,/|•·])\\S))?|([IVX]{1,6}(?![\\p{L}]))|([Bb]onus|BONUS|[Tt]ie-?break(?:er)?)|(?<part>[A-H])[-.]?(?<within>\\d{1,2})(?=[\\s.):=–-]))(\\s*[.)](?!\\d)(?:\\s*[-–:=]>?(?!\\d))?\\s*|\\s*[:：=→»]+\\s*|\\s*\\|\\s*(?=\\S)|(?!\\s+[-–−]\\d)\\s*[-–—]{1,2}>?\\s*|(?<=[\\])])\\s*|(?=[A-HVTFRPWSNJDYА-ЕНП](?![\\p{L}])|[a-hfvtrа-е](?![\\p{L}]))|\\s*[…_]+\\s*|\\s+(?=\\S))`,
   'gu',
 );
 const LONGEST = 3000;
@@ -104,10 +104,11 @@ export function entriesIn(text: string): ListEntry[] {
   for (const m of text.matchAll(FIND)) {
     const start = m.index + m[0].length - m[0].trimStart().length;
     const from = m.index + m[0].length;
+    const { part, within } = m.groups ?? {};
     const roman = m[9] ? romanValue(m[9]) : 0;
-    if (m[9] && (!roman || (m[9].length === 1 && !(m[11] ?? '').trim() && !/^[([]?(?:\p{L}|\d{1,3})[)\].,;]?(?:\s|$)/u.test(text.slice(from))))) continue;
-    const dec = m[5] !== undefined;
-    const number = m[10] ? -1 : dec ? withinValue(m[5] ?? '', m[6] ?? '') : roman || Number(m[1] ?? m[3] ?? m[7]);
+    if (m[9] && (!roman || (m[9].length === 1 && !(m[13] ?? '').trim() && !/^[([]?(?:\p{L}|\d{1,3})[)\].,;]?(?:\s|$)/u.test(text.slice(from))))) continue;
+    const dec = m[5] !== undefined || part !== undefined;
+    const number = m[10] ? -1 : part ? withinValue(String(part.charCodeAt(0) - 64), within ?? '') : dec ? withinValue(m[5] ?? '', m[6] ?? '') : roman || Number(m[1] ?? m[3] ?? m[7]);
     const sub = (m[2] ?? m[4] ?? m[8] ?? '').toLowerCase();
     const kind = m[10] ? 'bonus' : dec ? 'dec' : roman ? 'rom' : 'num';
     const last = out[out.length - 1];
@@ -127,7 +128,7 @@ export function entriesIn(text: string): ListEntry[] {
         (step === 0 && sub !== '' && sub > last.sub) ||
         (step === 0 && wide && /^[A-H]$/i.test(value) && /^[A-H](?![\p{L}])/iu.test(text.slice(from))) ||
         kind === 'bonus';
-      const signed = /[.):=]/.test(m[11] ?? '') && last.sign === (m[11] ?? '').trim() && step === 1 && value.length < 60;
+      const signed = /[.):=]/.test(m[13] ?? '') && last.sign === (m[13] ?? '').trim() && step === 1 && value.length < 60;
       const short = keyValue(value) || (value.length <= 14 && !/\s/.test(value));
       const ok =
         signed ||
@@ -142,7 +143,7 @@ export function entriesIn(text: string): ListEntry[] {
     if (!/\S/.test(text.slice(from))) continue;
     if (last) close(last, text, start);
     out.push({
-      label: `${dec ? `${m[5] ?? ''}.${m[6] ?? ''}` : (m[1] ?? m[3] ?? m[7] ?? m[9] ?? 'Bonus')}${sub}`,
+      label: `${part ? `${part}${within ?? ''}` : dec ? `${m[5] ?? ''}.${m[6] ?? ''}` : (m[1] ?? m[3] ?? m[7] ?? m[9] ?? 'Bonus')}${sub}`,
       number,
       sub,
       kind,
@@ -151,7 +152,7 @@ export function entriesIn(text: string): ListEntry[] {
       from,
       to: text.length,
       value: '',
-      sign: (m[11] ?? '').trim(),
+      sign: (m[13] ?? '').trim(),
     });
   }
   const last = out[out.length - 1];

@@ -84,7 +84,10 @@ export function frontOf(text: string, from: number): Front {
 
 const QUESTION_END =
   /[?？؟;]["”»)’*]*\s*(?:[([]?\s*(?:\d+(?:[.,]\d+)?\s*(?:p|pts?|points?|marks?|punkte?|pkt|pontos?|puntos?|punti)?\.?|[_.…]{3,})\s*[)\]]?)?\s*$/iu;
-const endsAsking = (t: string): boolean => (/[?？؟]/.test(t) ? QUESTION_END.test(t) || /[?？؟]\s*(?:\(|_{3,}|\.{4,}|\s{3,})/.test(t) : false);
+/** A form's mark that an answer is required. */
+const REQUIRED = /\s\*$/;
+const endsAsking = (said: string): boolean => asksIn(said.replace(REQUIRED, ''));
+const asksIn = (t: string): boolean => (/[?？؟]/.test(t) ? QUESTION_END.test(t) || /[?？؟]\s*(?:\(|_{3,}|\.{4,}|\s{3,})/.test(t) : false);
 
 const ASKING = pattern(`^(?:${INTERROGATIVE})(?![\\p{L}])`);
 

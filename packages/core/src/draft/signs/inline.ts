@@ -169,10 +169,13 @@ function follow(list: readonly Found[]): Found[] {
 }
 
 const BOXES = /(?:^|(?<=\s))([([]\s{0,3}([xX✓✔*•●]?)\s{0,3}[)\]]|[☐□○◯⬜]|[☑☒●◉■])\ufe0f?\s*(?=[\p{L}\d“"])/gu;
+/** Letters as rings to tick: "o Fett   o Salz". */
+const RINGS = /(?:^\s*|\s{2,})([oO])\s{1,3}(?=[\p{L}\d“"])/gu;
 /** "[x] True  [ ] False": boxes with words behind them. */
 function boxesIn(text: string): InlineRun | null {
-  if (!/[[(☐□○◯⬜☑☒●◉■]/u.test(text)) return null;
-  const found = [...text.matchAll(BOXES)];
+  if (!/[[(☐□○◯⬜☑☒●◉■]|(?:^|\s)[oO]\s/u.test(text)) return null;
+  const rings = [...text.matchAll(RINGS)];
+  const found = rings.length >= 2 && rings[0] && !text.slice(0, rings[0].index).trim() ? rings : [...text.matchAll(BOXES)];
   if (found.length < 2 || found.some((m) => /^\(?[A-Za-z\d]\s?[.)]/.test(text.slice(m.index + m[0].length)))) return null;
   const filled = found.filter((m) => m[2] || /[☑☒●◉■]/u.test(m[1] ?? ''));
   return {

@@ -29,6 +29,8 @@ export function keyHeading(v: View): number {
 }
 
 const LEAD = /^[\s\p{So}✅]*[^\d:]{2,40}[:.)–-]\s+(?=\S)/u;
+/** Whatever words stand in front of entries that resolve. */
+const RESOLVED_LEAD = /^\s*\p{L}[^:|]{1,60}?:\s+(?=\(?[A-H]?\d)/u;
 const WIDE_LEAD = /^\s*\p{L}[^:|]{1,40}?(?:\s{2,}|\t+)(?=\d)/u;
 const ANY_LEAD = /^[^\d:|]{2,60}(?:\d{1,2}|[IVX]{1,4})?\s?[:=]\s*(?=\(?\d)/u;
 /** "Corrigé du 9 : …", "Risposta n. 11: …" */
@@ -64,7 +66,19 @@ export const listHead: Recogniser = {
       out.push({ role: 'list-head', weight: -1 + v.series.headsList(v.place), why: 'Stands over entries that fit the questions.', at: facts.start });
     const row = keyTitleRow(t);
     const lead = row >= 0 ? row : (LEAD.exec(t)?.[0].length ?? NAMED_LEAD.exec(t)?.[0].length ?? WIDE_LEAD.exec(t)?.[0].length ?? -1);
-    if (lead > 0 && (row >= 0 || WORDS.test(t.slice(0, lead)) || HEADING.test(t.slice(0, lead)))) {
+    const worded = lead > 0 && (row >= 0 || WORDS.test(t.slice(0, lead)) || HEADING.test(t.slice(0, lead)));
+    const any = worded ? -1 : (RESOLVED_LEAD.exec(t)?.[0].length ?? -1);
+    const found = any > 0 ? entriesIn(t.slice(any)) : [];
+    if (found.length >= 3 && v.series.names(found) >= 1 && keyness(found, v.series.texts) >= found.length * 0.6)
+      out.push({
+        role: 'list-head',
+        sort: 'row',
+        weight: W.listRow + Math.min(4, keyness(found, v.series.texts)) + v.series.names(found) - 1,
+        why: 'Numbers of the questions, each with a key that fits.',
+        at: any,
+        entries: found.length,
+      });
+    if (worded) {
       const numbered = entriesIn(t.slice(lead));
       const entries = numbered.length || !v.series.letterQuestions ? numbered : letterEntriesIn(t.slice(lead));
       const one = entries.length === 1 && NAMED_LEAD.test(t) && v.series.hasNumber(entries[0]?.number ?? -1);

@@ -1,6 +1,7 @@
 /** Labels: whatever could number a question or name an option at the start of some words, in any script and with any sign behind. */
 import { letterPlace, letterPlaces, romanValue } from '../labels.js';
 import { QUESTION } from '../words.js';
+import { withinValue } from './entries.js';
 
 export type LabelClass = 'num' | 'up' | 'low' | 'rom' | 'roml' | 'other' | 'word' | 'turn' | 'bonus' | 'dec';
 
@@ -105,6 +106,10 @@ export function labelsAt(line: string, from: number): Label[] {
   }
   const record = /^\[\s*(?:q|question|item|frage)?\s*0*(\d{1,4})\s*\]\s*$/i.exec(text);
   if (record && /[a-z]/i.test(record[0])) put('word', 'word', Number(record[1]), record[0].length, record[1] ?? '');
+  // "A1.", "B-2)": a part's letter and a number
+  const lettered = LETTER_NUMBER.exec(text);
+  if (lettered)
+    put('dec', 'A', withinValue(String(letterOrd(lettered[1] ?? '')), lettered[2] ?? ''), lettered[0].length, `${lettered[1] ?? ''}${lettered[2] ?? ''}`);
   token(text, put);
   const scanned = SCANNED.exec(text);
   if (scanned) {
@@ -117,6 +122,7 @@ export function labelsAt(line: string, from: number): Label[] {
 type Put = (cls: LabelClass, form: string, ord: number, at: number, said: string, sub?: string) => void;
 
 const OPENERS: Record<string, string> = { '(': ')', '[': ']', '（': '）', '【': '】', '{': '}', '<': '>', '«': '»', '〔': '〕' };
+const LETTER_NUMBER = /^[([]?([A-H])[-.]?(\d{1,2})\s?[)\].:]+\s*(?=\S)/;
 const LATIN_LETTER = /[A-Za-z]/;
 /** The first letter of Persian and Urdu labels is written out. */
 const NAMED_LETTER = /^الف(?!\p{L})/u;

@@ -122,7 +122,7 @@ export const part: Recogniser = {
     const inChain = v.series.heads.has(v.place);
     if (inChain) w += W.partChain;
     const label =
-      (inChain ? facts.labels.find((l) => l.cls === 'up' || l.cls === 'rom') : undefined) ??
+      (inChain ? facts.labels.find((l) => l.cls === 'up' || l.cls === 'rom' || l.cls === 'other') : undefined) ??
       facts.labels.find((l) => (l.cls === 'rom' || l.cls === 'up') && l.form !== 'loose') ??
       facts.labels.find((l) => l.cls === 'num' && l.form !== 'loose');
     let lw = w;
