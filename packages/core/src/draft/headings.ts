@@ -19,6 +19,8 @@ const NUMERALS: Record<string, string> = { one: '1', two: '2', three: '3', four:
 export function partLabel(text: string): string {
   const t = headOf(text).trim();
   const m = PART_LABEL.exec(t) ?? /^([A-H]|[IVX]{1,5}|\d{1,2})(?:[.):]|\s{2,}|\s[-–—]\s|\s*$)/.exec(t);
+  const chinese = '一二三四五六七八九十'.indexOf(/^([一二三四五六七八九十])、/u.exec(t)?.[1] ?? ' ') + 1;
+  if (chinese) return String(chinese);
   const tail = m ? null : /^\p{L}{1,12}(?:\.\s*|\s+)([A-H]|\d{1,2}|[IVX]{1,5})\s*[:.)–-]*$/u.exec(t);
   const label = (m?.[1] ?? tail?.[1] ?? '').toUpperCase();
   const numeral = NUMERALS[label.toLowerCase()] ?? label;

@@ -138,9 +138,19 @@ export const LETTERS = `A-Za-zА-Яа-яҐґЄєІіЇї${[...PLACES.keys()].fil
 export const letterPlaces = (letter: string): readonly number[] => PLACES.get(letter) ?? PLACES.get(letter.toUpperCase()) ?? [];
 /** The place in the alphabet that an option letter has, 0-based; −1 for none. */
 export const letterPlace = (letter: string): number => letterPlaces(letter)[0] ?? -1;
-/** Signs as keyboards of other scripts write them, one for one: full-width forms, circled numbers, digits of any script. */
-export function plainSigns(text: string): string {
-  return /[^\u0000-\u024f]/.test(text) ? text.replace(/[\uff01-\uff5e①-⑨❶-❾➀-➈\p{Nd}【】〔〕、。〜]/gu, plainSign) : text;
+/** Full-width forms and digits of any script as plain ones, one for one. */
+export const plainForms = (text: string): string => (/[^\u0000-\u024f]/.test(text) ? text.replace(/[\uff01-\uff5e\p{Nd}【】〔〕]/gu, plainSign) : text);
+/** The same, and circled numbers and the stops of Chinese and Japanese too. */
+export const plainSigns = (text: string): string =>
+  /[^\u0000-\u024f]/.test(text) ? text.replace(/[\uff01-\uff5e①-⑨❶-❾➀-➈\p{Nd}【】〔〕、。〜]/gu, plainSign) : text;
+const UNSPACED = /[\u0e00-\u0eff\u1780-\u17ff\u3040-\u30ff\u4e00-\u9fff]/g;
+/** So many letters of a script without blanks are about a word. */
+const PER_WORD = 2.5;
+/** How many words a text has, up to 40; in scripts without blanks by its letters. */
+export function wordsIn(text: string): number {
+  const spaced = text.split(/\s+/, 40).length;
+  const letters = /[\u0e00-\uffff]/.test(text) ? (text.slice(0, 200).match(UNSPACED)?.length ?? 0) : 0;
+  return Math.min(40, spaced + Math.floor(letters / PER_WORD));
 }
 function plainSign(c: string): string {
   const code = c.charCodeAt(0);
@@ -169,7 +179,7 @@ export interface OptionLabel {
 
 const MARK = '[*✓✔✅☑√⭐→]';
 const BOX = '(?:[(\\[]\\s?([xX✓✔*]?)\\s?[)\\]]\\s*)';
-const LETTER = '[A-Za-zА-ЯҐЄІа-яґєіא-לابتثجحخدهوزأΑ-Θα-θ]';
+const LETTER = `[${LETTERS}]`;
 const LETTER_FORMS: readonly [form: string, find: RegExp][] = [
   ['round', pattern(`^\\s*(?:[-•]\\s+)?${BOX}?(${MARK}|=)?\\s*\\(([A-WYZa-wyzА-ХЦ-Яа-хц-яא-לابتثجحخدهوزأ])\\)\\s*`, 'u')],
   ['square', pattern(`^\\s*${BOX}?(${MARK})?\\s*\\[([A-WYZa-wyz])\\]\\s+`, 'u')],

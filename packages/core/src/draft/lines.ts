@@ -222,6 +222,10 @@ interface Toggle {
   on: boolean;
 }
 
+/** Signs that join or part letters within a word; they belong to the spelling of scripts that join their letters. */
+const JOINER = /[\u200c\u200d]/;
+const JOINED =
+  /^[\p{Script=Arabic}\p{Script=Devanagari}\p{Script=Bengali}\p{Script=Tamil}\p{Script=Telugu}\p{Script=Kannada}\p{Script=Malayalam}\p{Script=Sinhala}\p{M}].[\p{L}\p{M}]$/u;
 /** Takes marks of emphasis and invisible characters out, keeping place and look of what stays. */
 function scan(raw: string, start: number): { text: string; runs: Run[] } {
   // in a line without end nobody marked anything; a picture inside makes a line long, and is none of its words
@@ -258,7 +262,7 @@ function scan(raw: string, start: number): { text: string; runs: Run[] } {
       i++;
       continue;
     }
-    if (INVISIBLE.test(c)) {
+    if (INVISIBLE.test(c) && !(JOINER.test(c) && JOINED.test(raw.slice(i - 1, i + 2)))) {
       i++;
       continue;
     }

@@ -46,6 +46,8 @@ export interface Manner {
   bracketPoints: boolean;
   /** Answers stand in round brackets behind the questions, and the draft says so. */
   bracketKeys: boolean;
+  /** The letters or signs that stand for true and false throughout; null where the draft names none. */
+  truths: readonly [string, string] | null;
   /** Looks of options (see stretch.ts) that mark the key, where nothing else does. */
   keyLook: number;
 }

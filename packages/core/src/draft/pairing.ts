@@ -2,7 +2,7 @@
 import type { Item } from '../item/model.js';
 import { plainOption } from './answers.js';
 import { optionText } from './choice.js';
-import { bareLetter, lettered, letterPlace, loosely, numbered } from './labels.js';
+import { bareLetter, lettered, letterPlace, LETTERS, loosely, numbered, plainSigns } from './labels.js';
 import type { Making } from './making.js';
 import type { Entry } from './outline.js';
 import type { Stretch } from './stretch.js';
@@ -37,11 +37,12 @@ function bare(sides: Side[]): void {
   });
 }
 
+const SIDES = new RegExp(`(?<![\\p{L}\\d])([${LETTERS}]|\\d{1,2})\\s*(?:[-–—:=.)→>]+\\s*|\\s+)?\\(?([${LETTERS}]|\\d{1,2})\\)?(?=[\\s,;.)]|$)`, 'gu');
 /** Which right side a key gives to which left one: "1-C, 2-A", "1: C; 2: A", "1C 2A". */
 function keyPairs(m: Making): Map<string, string> {
   const said = new Map<string, string>();
   for (const k of m.keys)
-    for (const p of k.text.plain.matchAll(/(?<![\p{L}\d])([A-Za-zА-Яа-я]|\d{1,2})\s*(?:[-–—:=.)→>]+\s*|\s+)?\(?([A-Za-zА-Яа-я]|\d{1,2})\)?(?=[\s,;.)]|$)/gu)) {
+    for (const p of plainSigns(k.text.plain).matchAll(SIDES)) {
       const [a, b] = [(p[1] ?? '').toUpperCase(), (p[2] ?? '').toUpperCase()];
       if (/\d/.test(a) !== /\d/.test(b)) said.set(a, b);
     }
@@ -121,7 +122,13 @@ export function matching(m: Making): Item {
         ...common,
         kind: 'matching',
         pairs: lefts.map((l, i) => ({ left: rich(l), right: rich(rights[told[i] ?? -1]) })),
-        extraRights: [...rights.filter((_, i) => !used.has(i)).map(rich).filter(Boolean), ...extras],
+        extraRights: [
+          ...rights
+            .filter((_, i) => !used.has(i))
+            .map(rich)
+            .filter(Boolean),
+          ...extras,
+        ],
       };
     }
     const unread = m.keys.find((k) => keyPairs(m).size > 0 || /\p{L}/u.test(k.text.plain));

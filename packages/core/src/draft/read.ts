@@ -70,6 +70,7 @@ export class DraftReader {
       options.language ?? (said && lines[said.line]?.text.slice(said.from, said.to).trim()),
       options.keysFrom ?? 'auto',
       series.bracketAnswers,
+      series.legend,
     );
     const { looks, keysFrom, ...manner } = whole;
     const next = new Map<number, Kept[]>();
@@ -288,6 +289,7 @@ function mannerOf(
   language: string | undefined,
   asked: KeysFrom,
   bracketAnswers: boolean,
+  truths: readonly [string, string] | null,
 ): Manner & { looks: LookCount[]; keysFrom?: KeyLook } {
   let brackets = 0;
   const bare: number[] = [];
@@ -325,6 +327,7 @@ function mannerOf(
       (bare.length >= 3 && bare.some((n, i) => i > 0 && n <= (bare[i - 1] ?? 0))),
     bracketKeys:
       bracketAnswers || o.roles.some((r, i) => (r.role === 'aside' || r.role === 'part' || r.role === 'passage') && told(lines[i] as Line, keysInBrackets)),
+    truths,
     keyLook: keysFrom ? keyLooks[keysFrom] : 0,
     looks,
     ...(keysFrom && { keysFrom }),

@@ -4,6 +4,8 @@ import { FALSE, FALSE_SHORT, TRUE, TRUE_SHORT } from './words.js';
 
 const TRUE_WORD = pattern(`^(?:${TRUE})$`);
 const FALSE_WORD = pattern(`^(?:${FALSE})$`);
+const TRUE_SIGN = /^[✓✔√○◯⭕]\ufe0f?$/u;
+const FALSE_SIGN = /^[✗✘×✕❌]\ufe0f?$/u;
 /** The truth value that a word says; null where it says none. Single letters only where `letters` allows them. */
 export function truth(word: string, letters: boolean): boolean | null {
   const w = word
@@ -12,6 +14,8 @@ export function truth(word: string, letters: boolean): boolean | null {
     .replace(/^["'“«]|["'”»]$/g, '');
   if (TRUE_WORD.test(w)) return true;
   if (FALSE_WORD.test(w)) return false;
+  if (TRUE_SIGN.test(w)) return true;
+  if (FALSE_SIGN.test(w)) return false;
   if (letters && w.length === 1) return TRUE_SHORT.has(w.toLowerCase()) ? true : FALSE_SHORT.has(w.toLowerCase()) ? false : null;
   return null;
 }
@@ -19,7 +23,7 @@ export function truth(word: string, letters: boolean): boolean | null {
 const T = `${TRUE}|T|V|W|R`;
 const F = `${FALSE}|F`;
 const EMPTY = '(?:[([]\\s*[)\\]]|[☐□○])';
-const BOTH = `(?:${EMPTY}\\s*(?:${T}|P)\\s*${EMPTY}\\s*(?:${F}|Y)|P\\s*/\\s*F|D\\s*/\\s*Y|J\\s*/\\s*[ON]|В\\s*/\\s*Н|П\\s*/\\s*Н|T\\s{1,4}F(?!\\p{L})|(?:${T})\\s*(?:/|\\||or|o|ou|oder|of|lub|czy|или|чи|або|ya da|y|und|et|e|en)\\s*(?:${F}|Y))`;
+const BOTH = `(?:${EMPTY}\\s*(?:${T}|P)\\s*${EMPTY}\\s*(?:${F}|Y)|P\\s*/\\s*F|D\\s*/\\s*Y|J\\s*/\\s*[ON]|В\\s*/\\s*Н|П\\s*/\\s*Н|T\\s{1,4}F(?!\\p{L})|(?:${T})\\s*(?:/|\\||or|o|ou|oder|of|lub|czy|или|чи|або|ya da|y|und|et|e|en|ili|eller|vai|vagy|sau|nebo|alebo|või|arba|ή|atau|hay|hoặc|au|ali|또는|या)\\s*(?:${F}|Y))`;
 const TF_HEAD = pattern(`^\\s*[(\\[¿]?\\s*(?:${BOTH})\\s*[)\\]]?\\s*(?:[?:.)–—-]+\\s*|(?<=[)\\]])\\s*|(?<=T\\s{1,4}F)\\s+)`);
 const TF_NOTE = pattern(`\\s*[(\\[]\\s*(?:${BOTH})\\s*\\??\\s*[)\\]]\\s*[.:]?\\s*$`);
 const TF_BARE = pattern(`(?:\\s+|\\s*[-–—:]\\s*)(?:${BOTH})\\s*\\??\\s*$`);
@@ -69,6 +73,8 @@ export function truthLetters(text: string): readonly [string, string] | null {
 const LEGEND = pattern(
   `(?<![\\p{L}])(\\S)\\s*[=:–-]\\s*(?:right|correct|richtig|${TRUE})\\p{L}{0,3}[\\s,;/]+(?:and |und |y |et )?(\\S)\\s*[=:–-]\\s*(?:wrong|incorrect|${FALSE})`,
 );
+/** "(O / X)": a ring and a cross to choose from, as in East Asia. */
+export const RING_OR_CROSS = /[([（]\s*[O○]\s*[/,・·]?\s*[X×]\s*[)\]）]|(?:^|\s)[O○]\s?[X×](?:\s|퀴즈|문제|クイズ|問題|题)/u;
 /** The signs that a legend gives for true and false: "r = right, w = wrong". */
 export function truthLegend(text: string): readonly [string, string] | null {
   const m = LEGEND.exec(headOf(text));

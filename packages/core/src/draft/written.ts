@@ -6,7 +6,7 @@ import { readNumber, wordings } from './answers.js';
 import { BLANK, BRACED, BRACKETED, hasBlank, WRITE_ON } from './blanks.js';
 import type { Key, Making } from './making.js';
 import { Stretch } from './stretch.js';
-import { truth, truthKey, truthNote } from './truths.js';
+import { RING_OR_CROSS, truth, truthKey, truthNote } from './truths.js';
 import { pattern } from './labels.js';
 import { asksForMore, ESSAY_WORDS, FALSE, TRUE, VARIES } from './words.js';
 
@@ -58,7 +58,7 @@ function withoutReason(m: Making, answer: Stretch): Stretch {
 
 /** Whether a statement is called true or false, by a note, a part, or a key that is nothing else. */
 function isTruth(m: Making, value: string, said: Kind | undefined): boolean {
-  if (m.keys.some((k) => k.truth !== undefined) || truthNote(m.stem.text)) return true;
+  if (m.keys.some((k) => k.truth !== undefined) || truthNote(m.stem.text) || RING_OR_CROSS.test(m.stem.text)) return true;
   const inline = truthKey(m.stem.text);
   const stem = m.stem.text
     .slice(0, inline?.from)
@@ -86,15 +86,22 @@ const firstWord = (v: string): string => {
 
 /** The truth value of a word, in the letters of the part where it names them. */
 function truthIn(m: Making, word: string): boolean | null {
-  const letters = m.block.part.truths;
+  const letters = m.block.part.truths ?? m.manner.truths;
   const at = letters ? letters.indexOf(word.toUpperCase()) : -1;
   return at < 0 ? truth(word, true) : at === 0;
+}
+
+/** One of the letters that the part gives for true and false, behind a statement. */
+function ownTruthKey(text: string, letters: readonly [string, string] | null | undefined): { from: number; to: number; value: boolean } | null {
+  const m = letters ? /(?:\s{2,}|\t|(?<=[.!?])\s|\s*[([]\s*)(\p{L})\s*[)\]]?\s*$/u.exec(text) : null;
+  const at = m && letters ? letters.indexOf((m[1] ?? '').toUpperCase()) : -1;
+  return m && m.index > 0 && at >= 0 ? { from: m.index, to: text.length, value: at === 0 } : null;
 }
 
 function trueFalse(m: Making, key: Key | undefined): Item {
   const note = truthNote(m.stem.text);
   if (note) m.stem = m.stem.without(note.from, note.to);
-  const own = m.block.part.truths;
+  const own = m.block.part.truths ?? m.manner.truths;
   const choose = own
     ? new RegExp(`\\s*[([]?\\s*(?:${own[0]}\\s*[/|]\\s*${own[1]}|${own[1]}\\s*[/|]\\s*${own[0]})\\s*[)\\]]?\\s*$`, 'u').exec(m.stem.text)
     : null;
@@ -103,9 +110,9 @@ function trueFalse(m: Making, key: Key | undefined): Item {
   if (both && both.index > 0 && /[)\]]/.test(both[0])) m.stem = m.stem.slice(0, both.index);
   const boxes = /^(?:_{2,}|\[\s*\]|\(\s+\)|☐)\s*/u.exec(m.stem.text);
   if (boxes) m.stem = m.stem.slice(boxes[0].length);
-  const line = /\s*(?:_{2,}|\.{5,}|…{2,}|\[\s*\]|\(\s*\)|☐(?:\s*\p{L}+\s*☐\s*\p{L}+)?)\s*$/u.exec(m.stem.text);
+  const line = /\s*(?:_{2,}|\.{5,}|…{2,}|\[\s*\]|\(\s*\)|（\s*）|☐(?:\s*\p{L}+\s*☐\s*\p{L}+)?)\s*$/u.exec(m.stem.text);
   if (line && line.index > 0) m.stem = m.stem.slice(0, line.index);
-  const inline = truthKey(m.stem.text);
+  const inline = truthKey(m.stem.text) ?? ownTruthKey(m.stem.text, own);
   if (inline) {
     m.use(m.stem.slice(inline.from), 'key');
     m.stem = m.stem.slice(0, inline.from).trimmed();

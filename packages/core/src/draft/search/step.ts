@@ -1,7 +1,7 @@
 /** What a sign is worth behind a state, and the state that it leads to. */
 import { plainOption } from '../answers.js';
 import { entriesIn, keyness, letterEntriesIn } from '../signs/entries.js';
-import { LETTERS, plainSigns } from '../labels.js';
+import { LETTERS, plainSigns, wordsIn } from '../labels.js';
 import { letterOrd } from '../signs/label.js';
 import { lettersIn } from '../signs/keyList.js';
 import type { Sign } from '../signs/sign.js';
@@ -114,7 +114,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
     n.bare = !u.line.text.slice(sign.at, sign.to).trim();
     n.noStem = n.bare && sign.sort !== 'points';
     n.gaps = Math.min(3, f.gaps);
-    n.brief = u.line.text.slice(sign.at, sign.to).trim().split(/\s+/, 5).length <= (label0(sign) ? 4 : 3);
+    n.brief = wordsIn(u.line.text.slice(sign.at, sign.to).trim()) <= (label0(sign) ? 4 : 3);
     if (
       /(?:->|→|=>)\s*\S.{0,60}$/u.test(u.line.text) ||
       sign.keyInFront ||

@@ -34,6 +34,7 @@ export const W = {
   plainHead: 1.5, // "Stem:", "Question:"
   card: 4.6, // a question and its answer on one line, times the share of such lines
   cardAsks: 1,
+  answerBehind: 2.4, // "1. Which herb goes into pesto? Basil", as most have
   keyNumbered: 2.4, // "3 is B" below question 3
   keyLooseNumber: 1.3, // "5 false" below question 5
   keyArrow: 1.8, // an arrow in front of the answer, below its question

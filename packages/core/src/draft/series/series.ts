@@ -3,7 +3,7 @@ import { plainOption } from '../answers.js';
 import { judged, judgedBehind, keyLine } from '../keys.js';
 import type { Line } from '../lines.js';
 import { told } from '../lines.js';
-import { truth, truthLegend } from '../truths.js';
+import { RING_OR_CROSS, truth, truthLegend } from '../truths.js';
 import { CONTINUED, PAGE_TAIL, POINTS } from '../words.js';
 import { announced } from '../signs/announce.js';
 import { entriesIn } from '../signs/entries.js';
@@ -79,6 +79,8 @@ export class Series {
   readonly tailSigns: ReadonlySet<string>;
   /** How many lines have a truth value in brackets in front of a statement. */
   readonly truthFronts: number;
+  /** Answers stand behind the question marks of nearly all questions, on their lines. */
+  readonly answersBehind: boolean;
   /** A star behind questions is a form's mark that they must be answered. */
   readonly required: boolean;
   /** The parts of questions that entries of key lists name: "1a", "2c". */
@@ -181,6 +183,9 @@ export class Series {
       ),
     ).length;
     this.ahead = aheadOf(units);
+    const numberedLines = full.filter((u) => u.facts.number && u.facts.number.form !== 'loose' && u.facts.words > 2);
+    const answered = numberedLines.filter((u) => answerBehind(u.line.text) !== null).length;
+    this.answersBehind = answered >= 3 && answered >= numberedLines.length * 0.6;
     const stars = full.filter((u) => /\S\s\*\s*$/.test(u.line.text));
     this.required = stars.length >= 2 && stars.filter((u) => u.facts.asks || /[:.]\s\*\s*$/.test(u.line.text)).length >= stars.length * 0.6;
     for (const u of units) {
@@ -195,7 +200,9 @@ export class Series {
     this.bracketAnswers = answersInBrackets(units, full.length);
     this.spoken = spokenLines(units);
     this.allLower = full.length >= 4 && full.filter((u) => u.facts.lower).length > full.length * 0.45;
-    this.legend = units.slice(0, 12).reduce((found: readonly [string, string] | null, u) => found ?? told(u.line, truthLegend), null);
+    this.legend =
+      units.slice(0, 12).reduce((found: readonly [string, string] | null, u) => found ?? told(u.line, truthLegend), null) ??
+      (units.some((u) => u.facts.length < 200 && RING_OR_CROSS.test(u.line.text)) ? ['O', 'X'] : null);
     this.truthColumns = units.reduce((found: readonly [boolean, boolean] | null, u) => found ?? (u.facts.length < 60 ? truthHeads(u.line.text) : null), null);
     const cards = full.flatMap((u) => (u.facts.labels.some((l) => l.form !== 'loose') || u.facts.inline.length ? [] : (told(u.line, cardOf) ?? [])));
     this.briefCards = full.length >= 4 && cards.length >= full.length * NEARLY_ALL_CARDS;
@@ -324,6 +331,16 @@ function aheadOf(units: readonly Unit[]): Set<string> {
   }
   return new Set([...seen].filter(([, n]) => n.above >= 2 && n.above >= n.all * 0.8 && n.first < firstQuestion).map(([name]) => name));
 }
+/** Words behind the question mark of a line that are no note, and where the question ends; null where there are none. */
+export function answerBehind(text: string): { end: number; answer: [number, number] } | null {
+  if (text.length > 300) return null;
+  const m = /[?？]["”»)]?\s+(?:(?:->|=>|→|⇒|➜|[-–—=](?=\s))\s*)?(?=[^\s([_.…*])([^?？]{1,60})$/u.exec(text.trimEnd());
+  const words = m?.[1] ?? '';
+  if (!m || words.split(/\s+/).length > 7 || /\s[/|]\s|(?:^|\s)[A-Ea-e][.)]\s?\S|_{3,}/.test(words) || OPTION_TALK.test(words)) return null;
+  const from = m.index + m[0].length - words.length;
+  return { end: m.index + m[0].search(/[\s–—=→⇒➜-]/u), answer: [from, from + words.length] };
+}
+const OPTION_TALK = /^(?:circle|tick|choose|select|explain|give|write|why|name|show|use|see|justify|answer)(?![\p{L}])/iu;
 const BRACKET_END = /([?.:…_]?)\s*\(([^()]{1,60})\)\s*$/;
 /** Notes that stand in brackets behind questions and are no answers. */
 const NO_ANSWER = /^(?:T\s*\/\s*F|\d+(?:[.,]\d+)?\s*\p{L}+\.?|(?:choose|select|tick|pick|circle|see|use|hint|pts?|points?)\b.*)$/iu;
@@ -455,14 +472,14 @@ function wordsBehindNumbers(units: readonly Unit[]): Map<number, Label> {
   const seen = new Map<string, { place: number; label: Label }[]>();
   let all = 0;
   units.forEach((u, place) => {
-    const label = u.facts.labels.find((l) => l.cls === 'num' && l.form !== 'loose' && l.form !== 'wide');
+    const label = u.facts.labels.find((l) => l.cls === 'num' && l.form !== 'wide');
     if (!label || u.facts.words < 2) return;
     all++;
     const m = /^(\p{L}{3,14})\s?[.:)–-]\s+(?=\S)/u.exec(u.line.text.slice(label.at, label.at + 40));
     if (!m) return;
     const word = (m[1] ?? '').toLowerCase();
     const known = seen.get(word) ?? [];
-    known.push({ place, label: { ...label, at: label.at + m[0].length } });
+    known.push({ place, label: { ...label, ...(label.form === 'loose' && { form: '.', sig: 'num.' }), at: label.at + m[0].length } });
     seen.set(word, known);
   });
   for (const found of seen.values()) if (found.length >= 2 && found.length >= all * 0.5) return new Map(found.map((f) => [f.place, f.label]));

@@ -1,6 +1,6 @@
 /** Entries of key lists within a line: labels that go up, each with something short behind it. */
 import { plainOption } from '../answers.js';
-import { romanValue } from '../labels.js';
+import { romanValue, wordsIn } from '../labels.js';
 import { truth } from '../truths.js';
 import { ANSWER } from '../words.js';
 
@@ -108,7 +108,13 @@ export function entriesIn(text: string): ListEntry[] {
     const roman = m[9] ? romanValue(m[9]) : 0;
     if (m[9] && (!roman || (m[9].length === 1 && !(m[13] ?? '').trim() && !/^[([]?(?:\p{L}|\d{1,3})[)\].,;]?(?:\s|$)/u.test(text.slice(from))))) continue;
     const dec = m[5] !== undefined || part !== undefined;
-    const number = m[10] ? -1 : part ? withinValue(String(part.charCodeAt(0) - 64), within ?? '') : dec ? withinValue(m[5] ?? '', m[6] ?? '') : roman || Number(m[1] ?? m[3] ?? m[7]);
+    const number = m[10]
+      ? -1
+      : part
+        ? withinValue(String(part.charCodeAt(0) - 64), within ?? '')
+        : dec
+          ? withinValue(m[5] ?? '', m[6] ?? '')
+          : roman || Number(m[1] ?? m[3] ?? m[7]);
     const sub = (m[2] ?? m[4] ?? m[8] ?? '').toLowerCase();
     const kind = m[10] ? 'bonus' : dec ? 'dec' : roman ? 'rom' : 'num';
     const last = out[out.length - 1];
@@ -129,7 +135,7 @@ export function entriesIn(text: string): ListEntry[] {
         (step === 0 && wide && /^[A-H]$/i.test(value) && /^[A-H](?![\p{L}])/iu.test(text.slice(from))) ||
         kind === 'bonus';
       const signed = /[.):=]/.test(m[13] ?? '') && last.sign === (m[13] ?? '').trim() && step === 1 && value.length < 60;
-      const short = keyValue(value) || (value.length <= 14 && !/\s/.test(value));
+      const short = keyValue(value) || (value.length <= 14 && wordsIn(value) === 1);
       const ok =
         signed ||
         (kind === 'dec' && step > 0 && wide) ||

@@ -4,7 +4,7 @@ import { BLANK } from '../blanks.js';
 import { field, type FieldName } from '../fields.js';
 import { kindIn, partLine } from '../headings.js';
 import { keyLine } from '../keys.js';
-import { pattern } from '../labels.js';
+import { pattern, plainForms, wordsIn } from '../labels.js';
 import type { Line } from '../lines.js';
 import { told } from '../lines.js';
 import { pointsEach } from '../points.js';
@@ -114,7 +114,8 @@ export class Facts {
 
   /** @param known a label that the whole draft tells, before those that the line tells by itself */
   constructor(text: string, known?: Label) {
-    this.text = text;
+    this.text = plainForms(text);
+    text = this.text;
     const trimmed = text.trim();
     this.start = text.length - text.trimStart().length;
     this.length = trimmed.length;
@@ -145,7 +146,7 @@ export class Facts {
     return this.once('trimmed', () => this.text.trim());
   }
   get words(): number {
-    return this.once('words', () => this.trimmed.split(/\s+/, 40).length);
+    return this.once('words', () => wordsIn(this.trimmed));
   }
   /** Option labels within the line, in chains. */
   get inline(): readonly InlineRun[] {
@@ -204,7 +205,7 @@ export class Facts {
   get bothSides(): boolean {
     return this.once('bothSides', () => {
       // a place to write the letter may stand between
-      const m = /^(.*?\S)(?:\s*\t+\s*|\s{3,})(?:(?:[([]\s*[)\]]|_{2,}|\.{3,})\s+)?(\S.*)$/.exec(this.text);
+      const m = /^(.*?\S)(?:\s*\t+\s*|\s{3,}|(?<=.{5})\s{2}(?=[\p{L}\d][.)]\s))(?:(?:[([]\s*[)\]]|_{2,}|\.{3,})\s+)?(\S.*)$/u.exec(this.text);
       if (this.prefix.truths) return false;
       return (
         m !== null &&

@@ -15,7 +15,7 @@ const WORDS =
 export function keyHeading(v: View): number {
   const t = v.facts.trimmed;
   if (t.length > 120 || v.facts.asks) return -9;
-  if (keyTitle(v.line.text)) return W.listHeading;
+  if (keyTitle(v.facts.text)) return W.listHeading;
   let w = HEADING.test(t) ? 1.4 : WORDS.test(t) ? 1.2 : -2.5;
   if (w < 0 && !v.line.heading && !v.line.bold && !v.facts.colon && !(t === t.toUpperCase() && t !== t.toLowerCase())) return -9;
   if (v.facts.words > 9) w -= 0.25 * (v.facts.words - 9);
@@ -36,7 +36,7 @@ const ANY_LEAD = /^[^\d:|]{2,60}(?:\d{1,2}|[IVX]{1,4})?\s?[:=]\s*(?=\(?\d)/u;
 /** "Corrigé du 9 : …", "Risposta n. 11: …" */
 const NAMED_LEAD = /^[\s\p{So}*]*\p{L}[^\d:|]{1,30}?\s(?=(?:du\s|n[.°º]?\s?|nr\.?\s?|no\.?\s?|#|zu\s|to\s|for\s)?\d{1,3}\s?[:=–-]\s)/iu;
 const GROUP = pattern(
-  `^\\s*(?:(?:${PART}|text|scenario|passage|topic|unit|block|set|test|quiz|version|group)(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,5})(?![\\p{L}\\d])|[IVX]{1,5}(?=\\s*[:–—-]|\\s*[.)]\\s|\\s{2,})|[A-H](?=\\s*[:.)–—-]\\s|\\s{2,}\\d))\\s*[:.)–—-]*\\s*(?=\\S)`,
+  `^\\s*(?:(?:${PART}|text|scenario|passage|topic|unit|block|set|test|quiz|version|group)(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,5})(?![\\p{L}\\d])|[IVX]{1,5}(?=\\s*[:–—-]|\\s*[.)]\\s|\\s{2,})|[一二三四五六七八九十](?=、)|[A-H](?=\\s*[:.)–—-]\\s|\\s{2,}\\d))\\s*[:.)、–—-]*\\s*(?=\\S)`,
 );
 const LETTERS = /^(?:[A-Ha-hTFV]{3,}|[A-Ha-hА-Да-д](?:[\s,;./–-]+[A-Ha-hА-Да-д]){2,}|[TFVR](?:[\s,;./–-]+[TFVR]){2,}|(?:[A-HTF]{2,}\s*)+)[.;]?$/u;
 
@@ -55,7 +55,7 @@ export const listHead: Recogniser = {
   ],
   find(v) {
     const { facts, line } = v;
-    const t = line.text;
+    const t = facts.text;
     if (facts.furniture) return [];
     const out: Sign[] = [];
     const w = keyHeading(v);
@@ -116,7 +116,7 @@ export const listEntry: Recogniser = {
   find(v) {
     const { facts, line } = v;
     if (facts.furniture && facts.furniture !== 'truths') return [];
-    const t = line.text;
+    const t = facts.text;
     const out: Sign[] = [];
     const inRegion = v.series.inList(v.place);
     const group = GROUP.exec(t);

@@ -1,8 +1,9 @@
 /** Starts of questions: a number, a word with a number, a letter or Roman number where the draft counts so, or no label at all. */
 import { told } from '../lines.js';
 import { truthNote } from '../truths.js';
-import { pattern } from '../labels.js';
+import { pattern, wordsIn } from '../labels.js';
 import { asksForMore, INTERROGATIVE, OFFER, POINTS, QUESTION } from '../words.js';
+import { answerBehind } from '../series/series.js';
 import { W } from '../search/weights.js';
 import { cardOf } from './card.js';
 import { labelsAt } from './label.js';
@@ -83,7 +84,7 @@ function labelled(v: View): Sign[] {
     else if (ASKING.test(words)) w += W.asks * 0.6;
     if (line.heading) w += W.headingLabel;
     if (line.bold || line.own.boldStart) w += W.boldLabel;
-    const brief = words.split(/\s+/, 4).length <= 2 && !facts.asks;
+    const brief = wordsIn(words) <= 2 && !facts.asks;
     if (brief && words && label.cls !== 'word') w += W.qBrief;
     if (!words && label.cls !== 'word') w += W.qEmpty;
     if (facts.keyAt !== null && label.cls !== 'turn') w += W.saysKey;
@@ -142,6 +143,15 @@ function labelled(v: View): Sign[] {
         subLabel: inner,
       });
     }
+    const answer = v.series.answersBehind && !facts.inline.length ? answerBehind(line.text) : null;
+    if (answer && answer.end > label.at)
+      out.push({
+        ...base,
+        weight: w + W.answerBehind,
+        to: answer.end,
+        keyBehind: answer.answer,
+        why: 'A number, a question, and its answer behind it, as the others have.',
+      });
     const strokes = strokesBehind(v, label.at);
     if (strokes)
       out.push({

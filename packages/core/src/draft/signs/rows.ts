@@ -4,7 +4,7 @@ import { labelsAt } from './label.js';
 import type { Recogniser, Sign } from './sign.js';
 
 const ARROW = /^(.*?\S)\s*(?:-{1,3}>|→|=>|⇒|⟶|<->|↔|<=>|—>|➜|➡)\s*(\S.*)$/u;
-const COLUMNS = /^(.*?\S)(?:\s*\t+\s*|\s{3,}|\s*\.{5,}\s*|\s*…{2,}\s*|\s*_{3,}\s*(?=\S))(\S.*)$/;
+const COLUMNS = /^(.*?\S)(?:\s*\t+\s*|\s{3,}|(?<=.{5})\s{2}(?=[\p{L}\d][.)]\s)|\s*\.{5,}\s*|\s*…{2,}\s*|\s*_{3,}\s*(?=\S))(\S.*)$/u;
 const SIDED = /^(.{1,120}?\S)\s+(?:[–—=|]|-(?=\s)|:)\s+(\S.*)$/;
 const COLON = /^([^:]{1,80}\S):\s+(\S.*)$/;
 const HEADS =
