@@ -39,8 +39,14 @@ export function truthNote(text: string): { from: number; to: number } | null {
 const TF_SIGN = /\s*[([（]\s*(?:([✓✔√○◯⭕对對])|([✗✘×✕❌错錯]))\ufe0f?\s*[)\]）]\s*[.。]?\s*$/u;
 const TF_KEY = pattern(`\\s*(?:[(\\[（]\\s*(${T}|${F})\\s*[)\\]）]|[-–—:=>→]+\\s*(${T}|${F})|[✅❌✔✗✓✘]️?\\s*(${T}|${F}))\\s*[.!]?\\s*$`);
 const TF_KEY_SPACED = pattern(`(?:\\s{2,}|\\t\\s*|(?<=[\\p{Ll}\\d][.!])\\s+|\\s*(?:_{2,}|\\.{4,}|…+)\\s*)(${T}|${F})\\s*_*\\s*$`);
+/** "… three chambers. FALSE – four": the correction follows. */
+const TF_CORRECTED = pattern(`(?<=[.!?])\\s+[([]?(${TRUE}|${FALSE})[)\\]]?\\s*(?:[–—-]|:|→)\\s*(?=\\S)`);
 /** The answer behind a statement: "… (True)", "… – False", "… ❌ False"; with wide space also "…   T". */
-export function truthKey(text: string): { from: number; to: number; value: boolean } | null {
+export function truthKey(text: string): { from: number; to: number; value: boolean; reason?: number } | null {
+  const corrected = text.length < 300 ? TF_CORRECTED.exec(text) : null;
+  const said = corrected ? truth(corrected[1] ?? '', false) : null;
+  if (corrected && said !== null && corrected.index > 8)
+    return { from: corrected.index, to: text.length, value: said, reason: corrected.index + corrected[0].length };
   const sign = atEnd(TF_SIGN, text);
   if (sign && sign.index > 0) return { from: sign.index, to: text.length, value: Boolean(sign[1]) };
   const m = atEnd(TF_KEY, text) ?? atEnd(TF_KEY_SPACED, text);

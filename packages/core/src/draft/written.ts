@@ -92,7 +92,7 @@ function truthIn(m: Making, word: string): boolean | null {
 }
 
 /** One of the letters that the part gives for true and false, behind a statement. */
-function ownTruthKey(text: string, letters: readonly [string, string] | null | undefined): { from: number; to: number; value: boolean } | null {
+function ownTruthKey(text: string, letters: readonly [string, string] | null | undefined): ReturnType<typeof truthKey> {
   const m = letters ? /(?:\s{2,}|\t|(?<=[.!?])\s|\s*[([]\s*)(\p{L})\s*[)\]]?\s*$/u.exec(text) : null;
   const at = m && letters ? letters.indexOf((m[1] ?? '').toUpperCase()) : -1;
   return m && m.index > 0 && at >= 0 ? { from: m.index, to: text.length, value: at === 0 } : null;
@@ -114,7 +114,9 @@ function trueFalse(m: Making, key: Key | undefined): Item {
   if (line && line.index > 0) m.stem = m.stem.slice(0, line.index);
   const inline = truthKey(m.stem.text) ?? ownTruthKey(m.stem.text, own);
   if (inline) {
-    m.use(m.stem.slice(inline.from), 'key');
+    const reasonAt = inline.reason;
+    m.use(m.stem.slice(inline.from, reasonAt), 'key');
+    if (reasonAt !== undefined && !m.reason) m.reason = m.stem.slice(reasonAt).trimmed();
     m.stem = m.stem.slice(0, inline.from).trimmed();
     const choice = truthNote(m.stem.text);
     if (choice) m.stem = m.stem.without(choice.from, choice.to);
@@ -288,6 +290,13 @@ function cloze(m: Making): Item {
   const key = all[0];
   let value = key?.text.plain ?? '';
   const said = m.noted ?? m.kindSaid();
+  // "She ______ (be) at home. → is"
+  const arrow = value ? null : /\s*(?:→|->|=>|⇒|➜)\s*(\S.{0,60})$/u.exec(m.stem.text);
+  if (arrow && hasBlank(m.stem.text.slice(0, arrow.index))) {
+    value = arrow[1] ?? '';
+    m.use(m.stem.slice(arrow.index), 'key');
+    m.stem = m.stem.slice(0, arrow.index).trimmed();
+  }
   // an answer in square brackets at the end belongs to the blank before it: "… is ____ %. [76]"
   const behind = value ? null : /\s*\[([^\][]{1,80})\]\s*[.]?\s*$/.exec(m.stem.text);
   if (behind && hasBlank(m.stem.text.slice(0, behind.index))) {

@@ -3,7 +3,7 @@ import type { Kind } from '../../item/model.js';
 import { field, type FieldName } from '../fields.js';
 import { kindIn, kindNamed, kindsOfRanges, partLabel } from '../headings.js';
 import { judgedBehind, keyHead, keyTail, wrongTail } from '../keys.js';
-import { LETTERS, pattern, plainSigns } from '../labels.js';
+import { atEnd, LETTERS, pattern, plainSigns } from '../labels.js';
 import { told, type Line } from '../lines.js';
 import {
   Block,
@@ -424,6 +424,14 @@ export class Assembly implements Outline {
     }
     return entry;
   }
+  /** "D 0.3      (1 mark)": points at the edge behind an option are those of the question. */
+  private pointsBehind(b: Block, line: Line, last: Segment | undefined): void {
+    const p = last ? atEnd(EDGE_POINTS, line.text.slice(0, last.to)) : null;
+    if (!last || !p || p.index <= last.from) return;
+    const from = p.index + p[0].indexOf(p[1] ?? '');
+    b.fields.push({ name: 'points', line: line.index, pieces: [this.piece(line, from, from + (p[1]?.length ?? 0))] });
+    last.to = p.index;
+  }
   private options(u: Unit, sign: Sign, before: State, after: State): void {
     const b = this.block;
     const { line } = u;
@@ -437,6 +445,7 @@ export class Assembly implements Outline {
       if (last) last.pieces.push(words);
       else b.stem.push(words);
     }
+    this.pointsBehind(b, line, segments[segments.length - 1]);
     const start = b.entries.length;
     for (const s of segments) this.entry(line, s);
     // columns are read by their labels
@@ -796,6 +805,7 @@ export const short = (s: string): string => /^\(?([A-Za-zА-Яа-я])[).:,](?:\s
 
 /** Codes of old test banks that stand behind a key on its line: "ANS: B   PTS: 1   DIF: Easy". Common practice, no source. */
 const BANK_FIELD = /^(?:PTS|DIF|REF|OBJ|TOP|STA|NAT|LOC|KEY|MSC|NOT|BLM)\s*:\s*/;
+const EDGE_POINTS = pattern(`\\s{3,}[([]\\s*(\\d{1,2}(?:[.,]\\d)?)\\s*(?:${POINTS})\\s*[)\\]]\\s*$`);
 const POINTS_FIELD = pattern(`^(?:${POINTS})\\s*[:=]\\s*`);
 
 /** The cells of a key line: its value, and what stands behind tabs or wide space and names a field. */

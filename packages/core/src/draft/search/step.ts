@@ -112,7 +112,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
     n.ask = sign.task ?? (s.partKind === 'ordering' || s.partKind === 'matching' ? s.partKind : f.kind === 'ordering' || f.kind === 'matching' ? f.kind : '');
     n.stemEnd = f.asks ? 1 : f.open ? (f.asking && f.length < 60 ? 1 : 0) : 2;
     n.bare = !u.line.text.slice(sign.at, sign.to).trim();
-    n.noStem = n.bare && sign.sort !== 'points';
+    n.noStem = n.bare && sign.sort !== 'points' && sign.sort !== 'options';
     n.gaps = Math.min(3, f.gaps);
     n.brief = wordsIn(u.line.text.slice(sign.at, sign.to).trim()) <= (label0(sign) ? 4 : 3);
     if (

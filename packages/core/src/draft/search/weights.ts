@@ -70,6 +70,7 @@ export const W = {
   oLoose: -1.4,
   oBoxed: 1,
   oAsks: -0.6,
+  oAsksAgain: -3,
   oEmpty: -1,
   oGap: -0.9,
   oHeading: -2,

@@ -154,11 +154,17 @@ export class Series {
         this.counts.set(l.sig, c);
       }
       const t = u.line.text;
-      if (/^\s*Q\s?[:.)]\s/.test(t)) q++;
-      else if (/^\s*A\s?[:.)]\s/.test(t)) a++;
+      if (/^\s*Q(?:\s?[:.)]\s|\s+\p{L})/u.test(t)) q++;
+      else if (/^\s*A(?:\s?[:.)]\s|\s+\S)/.test(t)) a++;
       else if (/^\s*B\s?[:.)]\s/.test(t)) b++;
     }
     this.talk = q >= 2 && a >= 2 && a >= q * 0.5 && b === 0;
+    // "Q what is …", "A a herb": the letters stand without a sign
+    if (this.talk)
+      for (const u of units) {
+        const m = /^\s*Q\s+(?=\p{L})/u.exec(u.line.text);
+        if (m) u.facts = u.facts.labelled({ cls: 'turn', form: 'turn', sig: 'turn', ord: 0, sub: '', text: '', from: u.facts.start, at: m[0].length });
+      }
     for (const u of units) {
       const n = u.facts.labels.find((l) => (l.cls === 'num' || l.cls === 'word' || l.cls === 'dec') && l.form !== 'loose');
       if (n && u.facts.words > 2) this.numbers.add(n.ord);

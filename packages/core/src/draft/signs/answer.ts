@@ -2,7 +2,7 @@
 import { W } from '../search/weights.js';
 import { LETTERS, pattern } from '../labels.js';
 import { kindNamed } from '../headings.js';
-import { FEEDBACK, HINT, MODEL_ANSWER, RUBRIC } from '../words.js';
+import { ANSWER, FEEDBACK, HINT, MODEL_ANSWER, RUBRIC } from '../words.js';
 import { POINTS_ALONE } from '../series/series.js';
 import type { Recogniser, Sign } from './sign.js';
 
@@ -11,8 +11,9 @@ const ALONE = new RegExp(`^\\s*${LABEL}(?:\\s*(?:[,;&+/]|and|und|y|et|e|i|и)\\s
 const TICK = /^\s*[✅✔☑👉➡✓]\ufe0f?\s*/u;
 const EQUALS = /^\s*=\s*(?=[\d.,(−-])/u;
 const BRACKETED = /^\s*[([]\s*(?=\S)/;
-const TALK_A = /^\s*(?:A|R|Back|Ответ|Antwort)\s*[:.)]\s+(?=\S)/;
+const TALK_A = /^\s*(?:A|R|Back|Ответ|Antwort)(?:\s*[:.)]\s+|\s+)(?=\S)/;
 
+const NAMED_ANSWER = pattern(`^[\\s\\p{So}*]*(?:${ANSWER})\\s*(?:no\\.?|nr\\.?|#|to question|to)?\\s*(\\d{1,3})\\s*(?:[:.)–-]+\\s*|\\s*$)`);
 const NUMBERED = /^\s*(?:#|no\.?\s*|q)?(\d{1,3})\s*(?:is|=|:|→|[-–—])\s+(?=\S)/iu;
 const ARROW = /^\s*(?:→|->|=>|➜|➡|↳|»|⇒|>>|↪|[–—-]{1,2}(?=\s))\ufe0f?\s*(?=\S)/u;
 
@@ -30,6 +31,17 @@ export const key: Recogniser = {
     const out: Sign[] = [];
     if (facts.furniture) return out;
     const t = line.text;
+    const named = NAMED_ANSWER.exec(t);
+    if (named && (named[0].length < t.length || v.after?.gap === 0))
+      out.push({
+        role: 'key',
+        sort: 'numbered',
+        weight: W.key + 0.5,
+        why: 'A word for “answer” and the number of the question above.',
+        at: named[0].length,
+        entries: Number(named[1]),
+        announced: true,
+      });
     if (facts.keyAt !== null)
       out.push({ role: 'key', weight: W.key - (facts.front.bullet ? 0.3 : 0), why: 'Starts with a word for “answer”.', at: facts.keyAt, announced: true });
     else {

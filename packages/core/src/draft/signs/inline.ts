@@ -24,7 +24,7 @@ export interface InlineRun {
 }
 
 const FIND = new RegExp(
-  `(?:^|(?<=[\\s;,|/•·]))((?:[([]\\s*[xX✓✔*]?\\s*[)\\]]|[☐☑☒○●◯✓✔✅*+])\\s*)?(?:\\(\\s?(الف|[${LETTERS}]|\\d{1,2}|[ivx]{1,4})\\s?\\)|\\[([A-Wa-w])\\]|(الف|[${LETTERS}]|\\d{1,2}|[ivx]{2,4}|[IVX]{2,4})(\\s?\\)|\\.\\)?(?=\\s|\\p{L})|[、．][\\s]?|[:：=](?=\\s|\\p{L})|\\s?[-–](?=\\s)|/(?=\\s)|(?=\\s\\s|\\t))|([A-HА-Д])(?=\\s\\S)|([①-⑳ⓐ-ⓩⒶ-Ⓩ]))\\s*(?=\\S)`,
+  `(?:^|(?<=[\\s;,|/•·]))((?:[([]\\s*[xX✓✔*]?\\s*[)\\]]|[☐☑☒○●◯✓✔✅*+])\\s*)?(?:\\(\\s?(الف|[${LETTERS}]|\\d{1,2}|[ivx]{1,4})\\s?\\)|\\[([A-Wa-w])\\]|(الف|[${LETTERS}]|\\d{1,2}|[ivx]{2,4}|[IVX]{2,4})(\\s?\\)|\\.\\)?(?=\\s|\\p{L})|[、．][\\s]?|\\s[:：](?=\\s)|[:：=](?=\\s|\\p{L})|\\s?[-–](?=\\s)|/(?=\\s)|(?=\\s\\s|\\t))|([A-HА-Д])(?=\\s\\S)|([①-⑳ⓐ-ⓩⒶ-Ⓩ]))\\s*(?=\\S)`,
   'gu',
 );
 const LONGEST = 4000;
@@ -69,11 +69,11 @@ export function inlineRuns(text: string): InlineRun[] {
     const start = m.index;
     const before = text.slice(0, start);
     const wide = start === 0 || /(?:\s{2,}|\t\s*|[;|/•·]\s*)$/.test(before) || !before.trim();
-    if ((sign === 'wide' || sign === '-' || sign === ':' || sign === '=' || sign === '/' || sign === 'loose') && !wide) continue;
+    if ((sign === 'wide' || sign === '-' || sign.trim() === ':' || sign === '=' || sign === '/' || sign === 'loose') && !wide) continue;
     if (++count > 200) break;
     const put = (ord: number, cls: string, row = ''): void => {
       if (ord < 1 || ord > 12) return;
-      const sig = `${cls}${sign === 'wide' || sign === 'loose' ? ' ' : /[、．]/.test(sign) ? '.' : sign}${row}`;
+      const sig = `${cls}${sign === 'wide' || sign === 'loose' ? ' ' : /[、．]/.test(sign) ? '.' : sign.trim()}${row}`;
       const list = byForm.get(sig) ?? [];
       byForm.set(sig, list);
       list.push({

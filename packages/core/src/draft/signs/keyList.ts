@@ -54,7 +54,7 @@ export const listHead: Recogniser = {
     ['> Answers: 1 b 2 c 3 a', 'list-head'],
   ],
   find(v) {
-    const { facts, line } = v;
+    const { facts } = v;
     const t = facts.text;
     if (facts.furniture) return [];
     const out: Sign[] = [];

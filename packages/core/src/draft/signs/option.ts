@@ -130,7 +130,8 @@ function bulleted(v: View): Sign[] {
   let w = sig === 'box' ? W.oBox : W.oBullet;
   if (f.box === '_') w += W.oLineInFront;
   if (f.box === '✓' || f.box === '=' || f.box === '*w') w += W.oTicked;
-  if (facts.asks) w += W.oAsks;
+  // one question under another is a list of questions
+  if (facts.asks) w += [v.before, v.after].some((n) => n?.facts.asks && n.facts.front.bullet === f.bullet) ? W.oAsksAgain : W.oAsks;
   if (facts.keyAt !== null) w += W.saysKey;
   if (facts.field && facts.field.at > f.at) w += W.saysField;
   for (const l of facts.labels) if (l.form !== 'loose' && l.cls !== 'roml') w += W.oBulletDespiteLabel;

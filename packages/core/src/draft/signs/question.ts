@@ -42,7 +42,7 @@ export const optionsBehind = (v: View, from: number): InlineRun[] =>
       r.segments[0] &&
       r.segments[0].start >= from &&
       r.segments[0].ord <= 1 &&
-      v.line.text.slice(from, r.segments[0].start).trim() !== '' &&
+      (v.line.text.slice(from, r.segments[0].start).trim() !== '' || (r.segments.length > 2 && r.segments[0].ord === 1 && from > v.facts.start)) &&
       (r.segments.length >= 2 || (r.segments[0].ord === 1 && goesOn(v, r))) &&
       r.segments.every((s) => s.to > s.from),
   );
@@ -169,6 +169,7 @@ function labelled(v: View): Sign[] {
         to: first?.start ?? line.text.length,
         segments: run.segments,
         sig: run.sig,
+        ...(first && !line.text.slice(label.at, first.start).trim() && { sort: 'options' }),
       });
     }
   }
