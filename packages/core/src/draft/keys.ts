@@ -32,7 +32,9 @@ const KEY_HEAD = /^\s*(?:[✓✔✅☑√⭐]|\*(?!\*)(?=\s*\S))\s*/u;
 /** Length of a key mark in front of an option's text. */
 export const keyHead = (text: string): number => KEY_HEAD.exec(text)?.[0].length ?? 0;
 
-const JUDGED = pattern(`^\\s*(?:[-•*]\\s+)?[[(]?(?:(${RIGHT_NOTE})|(${WRONG}))(?:\\s+(?:answer|option|choice))?\\s*\\d?\\s*(?:[\\])]\\s*[:：–—-]?|[\\])]?\\s*[:：)–—-])\\s*(?=\\S)`);
+const JUDGED = pattern(
+  `^\\s*(?:[-•*]\\s+)?[[(]?(?:(${RIGHT_NOTE})|(${WRONG}))(?:\\s+(?:answer|option|choice))?\\s*\\d?\\s*(?:[\\])]\\s*[:：–—-]?|[\\])]?\\s*[:：)–—-])\\s*(?=\\S)`,
+);
 /** "Wrong: rice", "Right: yeast": an option that a word in front calls right or wrong; null for others. */
 export function judged(line: string): { at: number; right: boolean } | null {
   const m = JUDGED.exec(headOf(line));

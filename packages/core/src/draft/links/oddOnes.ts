@@ -15,9 +15,9 @@ interface Mark {
   at?: number;
 }
 
+const SIGN = '[✓✔✅☑★☆⭐◄◀⬅←⇐●◆♦#+!^§°~¤=>|/–—-]';
 /** A sign, or a word or two behind a sign or in brackets, at the end of an option: "◄ correct", "(this one)", "- si". */
-const TAIL =
-  /\s*(?:([^\p{L}\p{N}\s.,;:!?'"’”»)\]%°*]{1,2})|(?:[^\p{L}\p{N}\s.,;:!?'"’”»)\]%°]|[–—-]{1,2}>?|<[-=]+|[([{])\s*(\p{L}[\p{L} ]{0,18}?)\s*[)\]}!.]?)\s*$/u;
+const TAIL = new RegExp(`\\s*(?:(${SIGN}{1,2})|(?:(?<=\\s)(?:${SIGN}|<[-=]+|[-–—]{1,2}>)\\s*|[([{])(\\p{L}[\\p{L} ]{0,18}?)\\s*[)\\]}!.]?)\\s*$`, 'u');
 const capitals = (t: string): boolean => {
   const letters = t.replace(/[^\p{L}]/gu, '');
   return letters.length >= 4 && t === t.toUpperCase() && t !== t.toLowerCase();
@@ -40,7 +40,7 @@ function marksOf(e: Entry, lines: readonly Line[]): Mark[] {
 
 /** Marks the keys of questions with options that have none, where one mark sets an option apart in nearly all of them. */
 export function oddOnes(blocks: readonly Block[], lines: readonly Line[]): void {
-  const choices = blocks.filter((b) => b.entries.length > 1);
+  const choices = blocks.filter((b) => b.entries.length > 1 && b.kind === undefined && b.asks === undefined && !b.fields.some((f) => f.name === 'kind'));
   const open = choices.filter((b) => !b.keys.length && !b.entries.some((e) => e.marked));
   if (!open.length || open.length < choices.length * NEARLY_ALL) return;
   const said = lines.filter((l) => !l.blank && l.text.length < 240);

@@ -125,7 +125,7 @@ export const W = {
   noteArrow: 3.5,
   noteDash: -0.5,
   noteListed: 2,
-  setField: 5,
+  setField: 7,
   instruction: -1.3,
   saysKind: 1.3,
   pointsEach: 1.5,

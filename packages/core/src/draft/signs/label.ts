@@ -141,7 +141,13 @@ function token(text: string, put: Put): void {
   }
   const emoji = /^(?:🅰|🅱|🅲|🅳|🅴|🅵|🅐|🅑|🅒|🅓|🅔|🅕)\ufe0f?[.):]?\s*/u.exec(text);
   if (emoji) {
-    put('up', '○', letterOrd(String.fromCodePoint(text.codePointAt(0) ?? 0)), emoji[0].length, String.fromCharCode(64 + letterOrd(String.fromCodePoint(text.codePointAt(0) ?? 0))));
+    put(
+      'up',
+      '○',
+      letterOrd(String.fromCodePoint(text.codePointAt(0) ?? 0)),
+      emoji[0].length,
+      String.fromCharCode(64 + letterOrd(String.fromCodePoint(text.codePointAt(0) ?? 0))),
+    );
     return;
   }
   if (OPENERS[opener]) {

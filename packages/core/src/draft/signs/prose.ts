@@ -162,7 +162,9 @@ export const task: Recogniser = {
       !facts.bothSides &&
       v.after?.facts.bothSides &&
       v.series.units[v.place + 2]?.facts.bothSides &&
-      !v.after.facts.inline.some((r) => r.segments.length > 1 && (r.segments[0]?.start === v.after?.facts.start || (r.segments[0]?.ord === 1 && r.segments.length > 2)));
+      !v.after.facts.inline.some(
+        (r) => r.segments.length > 1 && (r.segments[0]?.start === v.after?.facts.start || (r.segments[0]?.ord === 1 && r.segments.length > 2)),
+      );
     const kind = facts.kind === 'matching' || facts.kind === 'ordering' ? facts.kind : rows ? 'matching' : undefined;
     if (!kind) return [];
     if ((facts.words < 3 && !facts.part && !v.line.heading) || truthLegend(v.line.text)) return [];
