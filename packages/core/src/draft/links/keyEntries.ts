@@ -25,7 +25,7 @@ const POINTS_BEHIND = /(?<=\S)\s+[([]\d{1,2}[)\]]\s*$/;
 const WORD = pattern(`^(?:${ANSWER})\\s*[:=]\\s*`);
 
 /** The entries of a stretch of lines that hold keys. */
-export function entriesOf(rows: KeyRows, lines: readonly Line[], subs: boolean, decimals: boolean, letters: boolean): KeyEntry[] {
+export function entriesOf(rows: KeyRows, lines: readonly Line[], subs: boolean, decimals: boolean, letters: boolean, questions = 0): KeyEntry[] {
   const out: KeyEntry[] = [];
   // lines that go on from an entry are joined once, at the end
   const tails = new Map<KeyEntry, { value: Stretch[]; reason: Stretch[] }>();
@@ -119,6 +119,12 @@ export function entriesOf(rows: KeyRows, lines: readonly Line[], subs: boolean, 
     const own = /^[A-H][.:)]?\s+(?=\S)/.exec(text);
     if (own && VARIES.test(text.slice(own[0].length))) continue;
     const bare = whole.slice(/^[-•*]\s+/.exec(text)?.[0].length ?? 0);
+    // "mammal, reptile, mammal": as many as there are questions
+    const each = inOrder(bare.text, questions);
+    if (each && !last) {
+      for (const [from, to] of each) add(null, bare.slice(from, to));
+      continue;
+    }
     // a line without a number: the next key of a list in order, or more of the entry above
     if (!last || (last.number === null && !last.bonus && row.line - last.line <= 2)) add(null, bare);
     else if (last.reason ?? (keyValue(last.value.text) || /^[A-Za-z][).]/.test(last.value.text))) tail(last, 'reason', whole);
@@ -132,6 +138,21 @@ export function entriesOf(rows: KeyRows, lines: readonly Line[], subs: boolean, 
     if (more.reason.length) e.reason = Stretch.join(e.reason && more.reason[0] !== e.reason ? [e.reason, ...more.reason] : more.reason);
   }
   return out;
+}
+/** The columns of keys that stand in the order of the questions, one for each; null where there are more or fewer. */
+function inOrder(text: string, questions: number): [number, number][] | null {
+  if (questions < 3) return null;
+  for (const sign of [/\s*;\s*/g, /\s*,\s*/g, /\s+[/|–-]\s+/g]) {
+    const out: [number, number][] = [];
+    let from = 0;
+    for (const m of text.matchAll(sign)) {
+      out.push([from, m.index]);
+      from = m.index + m[0].length;
+    }
+    out.push([from, text.length]);
+    if (out.length === questions && out.every(([a, b]) => b > a)) return out;
+  }
+  return null;
 }
 /** "(a) 3   (b) 180   (c) 378 m": the keys of the parts of one question. */
 function subParts(text: string): { sub: string; from: number; to: number }[] {

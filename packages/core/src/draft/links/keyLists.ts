@@ -53,7 +53,7 @@ export function assignKeys(o: Outline, lines: readonly Line[]): Assigned {
   const letters = o.blocks.filter((b) => /^(?:up|low)/.test(b.form)).length >= o.blocks.length * 0.5;
   const groups = o.keyRows.flatMap((rows): Group[] => {
     const label = partLabel(rows.heading.replace(/[*#]/g, ''));
-    return restarts(entriesOf(rows, lines, subs, decimals, letters)).map((entries) => ({ entries, label, line: rows.line }));
+    return restarts(entriesOf(rows, lines, subs, decimals, letters, o.blocks.length)).map((entries) => ({ entries, label, line: rows.line }));
   });
   const runs = runsOf(o.blocks);
   const byPart = new Map<string, Block[]>();

@@ -743,6 +743,11 @@ function resolves(s: State, u: Unit, sign: Sign, g: Ground): number {
     !/^(?:a?b?c?d?e?f?)$/i.test(value.replace(/[^A-Za-z]/g, ''))
   )
     return W.keyIsList;
+  // "mammal, reptile, mammal" behind three questions
+  if (s.oCount === 0 && s.gaps < 2 && sign.announced && s.ask !== 'ordering' && s.ask !== 'matching') {
+    const each = value.split(/\s*[,;]\s*/);
+    if (each.length > 2 && g.series.asMany(each.length) > 2 && new Set(each).size < each.length) return W.keyIsList;
+  }
   const several = s.ask !== 'matching' && s.ask !== 'ordering' && entriesIn(value).length;
   if (/^(?:up|low)/.test(s.qSig) && s.qLast > 1 && letterEntriesIn(value).length >= Math.min(3, s.qLast)) return W.keyIsList;
   if (s.oCount === 0)

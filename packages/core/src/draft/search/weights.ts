@@ -147,6 +147,7 @@ export const W = {
   partRoman: 0.3,
   partLetter: -0.3,
   partChain: 3, // letters or Roman numbers that rise once, each over numbered questions
+  partCounts: 4.5, // "Slide 12", "Slide 13"
   partOverDecimals: 8, // "2" over "2.1"
   emptyStem: -4,
   taskUnderLabel: -2, // a task right below a label that stood alone is that label's

@@ -69,6 +69,8 @@ export interface Openings {
   reasons: ReadonlySet<string>;
   /** Short notes behind every question: "Chapter: 3". */
   notes: ReadonlySet<string>;
+  /** Places of lines that only count what stands below: "Slide 12", "Bagian B". */
+  heads: ReadonlySet<number>;
   /** Labels that openings make, by the place of their line. */
   labels: ReadonlyMap<number, Label>;
 }
@@ -112,6 +114,7 @@ export function openingsIn(units: readonly Opened[]): Openings {
   const reasons = new Set<string>();
   const notes = new Set<string>();
   const labels = new Map<number, Label>();
+  const heads = new Set<number>();
   const uses = new Map<string, Use[]>();
   units.forEach(({ facts: f }, place) => {
     if (f.length > 400 || f.furniture) return;
@@ -162,6 +165,11 @@ export function openingsIn(units: readonly Opened[]): Openings {
       }
     }
   }
+  for (const [word, all] of uses) {
+    if (keys.has(word) || !word.endsWith('#') || all.length < 2 || all.some((u) => labels.has(u.place))) continue;
+    const rises = all.every((u, i) => i === 0 || u.ord > (all[i - 1]?.ord ?? 0));
+    if (rises && all.every((u) => headsSomething(u, units))) for (const u of all) heads.add(u.place);
+  }
   // what comes behind keys again and again is a reason, or a note for the files
   const isKey = (place: number): boolean => {
     const f = units[place]?.facts;
@@ -186,7 +194,7 @@ export function openingsIn(units: readonly Opened[]): Openings {
     if (explains && share(all, (u) => isKey(u.place - 1) || (symbol && closesQuestion(u.place, units))) >= 0.75) reasons.add(word);
     else if (all.length >= 4 && all.every((u) => u.value.length < SHORT)) notes.add(word);
   }
-  return { keys, reasons, notes, labels };
+  return { keys, reasons, notes, heads, labels };
 }
 
 /** "A4 Almond" below "Q4 Which nut …?" */
@@ -221,6 +229,16 @@ function asQuestions(all: readonly Use[], units: readonly Opened[]): boolean {
 function closesQuestion(place: number, units: readonly Opened[]): boolean {
   const f = units[place - 1]?.facts;
   return f !== undefined && (f.labels.some((l) => l.ord > 1 && l.form !== 'loose') || f.front.bullet !== '' || f.front.box !== '');
+}
+/** A few words and a number with something that asks, or a number, soon below. */
+function headsSomething(u: Use, units: readonly Opened[]): boolean {
+  const own = units[u.place]?.facts;
+  if (u.value.length > 40 || !own || own.asks || own.part || own.kind) return false;
+  for (let i = u.place + 1; i <= u.place + 3; i++) {
+    const f = units[i]?.facts;
+    if (f && (f.asks || f.gap || f.number || optionsSoon(units, i))) return true;
+  }
+  return false;
 }
 /** Whether numbered questions stand below an opening, so that it heads them. */
 function numbersBetween(units: readonly Opened[], from: number, to = units.length): boolean {

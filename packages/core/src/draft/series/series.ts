@@ -109,6 +109,8 @@ export class Series {
   readonly apart: ReadonlyMap<number, Apart>;
   /** Places of lines that head parts: capitals or Roman numbers that rise once, each over numbered questions. */
   readonly heads: ReadonlySet<number>;
+  /** Places of lines that only count what stands below. */
+  readonly counters: ReadonlySet<number>;
   /** Numbers that questions have. */
   private readonly numbers = new Set<number>();
   readonly groups: Groups;
@@ -181,6 +183,7 @@ export class Series {
     this.apart = apartLabels(units);
     this.pointLines = units.filter((u) => POINTS_ALONE.test(u.facts.trimmed)).length >= 2;
     this.heads = partChain(units);
+    this.counters = this.openings.heads;
     this.groups = groupsOf(units);
     const full = units.filter((u) => !u.facts.furniture);
     this.truthFronts = units.filter((u) =>

@@ -179,7 +179,7 @@ export const more: Recogniser = {
     if (facts.field) w += W.saysField;
     if (facts.asks) w += W.moreAsks;
     if (facts.front.bullet) w -= 0.5;
-    if (line.own.coated) w += W.utterance;
+    if (line.own.coated || v.series.counters.has(v.place)) w += W.utterance;
     return [{ role: 'more', weight: w, why: 'Goes on from the line above.', at: facts.start }];
   },
 };

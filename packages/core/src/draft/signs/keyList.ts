@@ -91,6 +91,16 @@ export const listHead: Recogniser = {
           at: lead,
           entries: entries.length,
         });
+      const each = t.slice(lead).split(/\s*[,;]\s*/);
+      if (!entries.length && each.length > 2 && v.series.asMany(each.length) > 2 && new Set(each).size < each.length)
+        out.push({
+          role: 'list-head',
+          sort: 'row',
+          weight: W.listRow + v.series.asMany(each.length),
+          why: 'A word for “answers” with as many of them as there are questions.',
+          at: lead,
+          entries: each.length,
+        });
       const letters = lettersIn(t.slice(lead));
       if (letters >= 3)
         out.push({

@@ -241,7 +241,7 @@ export const moreOption: Recogniser = {
     if (v.line.heading) w += W.oHeading;
     if (facts.front.bullet) w += W.bulletGoesOn;
     if (facts.asks) w += W.moreAsks;
-    if (v.line.own.coated) w += W.utterance;
+    if (v.line.own.coated || v.series.counters.has(v.place)) w += W.utterance;
     const above = v.series.apart.get(v.place - 1);
     if (above && above.cls !== 'num') w += W.oApart;
     for (const l of facts.labels) if (l.form !== 'loose') w += l.cls === 'num' || l.cls === 'word' ? W.moreDespiteNumber : W.moreDespiteLetter;

@@ -37,7 +37,7 @@ export const stem: Recogniser = {
     if (facts.front.bullet) w += W.bulletGoesOn;
     if (facts.truthBehind && !v.lower) w -= 1;
     if ((v.series.groups.options[v.place] ?? 0) > 1) w += W.onGroup;
-    if (v.line.own.coated) w += W.utterance;
+    if (v.line.own.coated || v.series.counters.has(v.place)) w += W.utterance;
     if (v.series.cards > 0.4 && cardOf(v.line.text)) w += W.stemIsCard;
     const head = behindHead(v.line.text);
     if (head) w += W.plainHead;
@@ -119,6 +119,7 @@ export const part: Recogniser = {
     if (!v.gap && v.before && !line.heading && !facts.part) w += W.partTight;
     const out: Sign[] = [];
     if (v.place === 0 && v.series.numbered && !facts.labels.some((l) => l.form !== 'loose')) w += W.firstHead;
+    if (v.series.counters.has(v.place)) w += W.partCounts;
     const inChain = v.series.heads.has(v.place);
     if (inChain) w += W.partChain;
     const label =
