@@ -132,7 +132,8 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       else if (s.mode === Mode.list && gap) {
         d += 0.6;
         // talk behind the list ends it
-        if (sign.weight < 1 && s.listCount > 0 && g.series.inList(s.place + 1) <= 0 && !g.units[s.place + 1]?.facts.entries.length) n.mode = Mode.top;
+        if ((sign.weight < 1 || sign.sort === 'chat') && s.listCount > 0 && g.series.inList(s.place + 1) <= 0 && !g.units[s.place + 1]?.facts.entries.length)
+          n.mode = Mode.top;
       }
       if (sign.weight < 1) {
         if (f.labels.some((l) => (l.cls === 'num' || l.cls === 'word') && l.form !== 'loose')) d -= 1.8;
@@ -444,6 +445,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
     }
     case 'list-more':
       if (s.mode !== Mode.list || s.listCount === 0) return forbidden(certain);
+      if (s.edges[0]?.sign.sort === 'chat') d += W.moreBehindTalk;
       if (f.entries.length) d -= 1.5;
       if (gap) d += W.listMoreGap;
       else d += before && u.line.indent > before.line.indent ? W.listMoreDeeper : lower ? 0.7 : 0;

@@ -278,6 +278,7 @@ export const W = {
   listAsk: -4,
   listGoesOn: -2,
   listMoreGap: -2.2,
+  moreBehindTalk: -4, // a name below "Best wishes,"
   listMoreDeeper: 1.2,
   moreOpen: 0.8,
   moreGap: -2.6,

@@ -5,6 +5,7 @@
  */
 import { plainOption } from '../answers.js';
 import { LETTERS, plainSigns } from '../labels.js';
+import { keyTail } from '../keys.js';
 import type { Facts } from '../signs/facts.js';
 import { withinValue } from '../signs/entries.js';
 import type { Label } from '../signs/label.js';
@@ -254,7 +255,7 @@ function optionsSoon(units: readonly Opened[], place: number): boolean {
     if (!f) return false;
     // boxes alone are a list of things to do; one that is ticked makes them options
     if (f.front.box) {
-      if (f.front.marked) return true;
+      if (f.front.marked || keyTail(f.text) > 0) return true;
     } else if (i > place + 2) return false;
     else if (f.labels.some((l) => l.ord === 1 && l.cls !== 'word' && l.form !== 'loose') || f.inline.some((r) => r.segments.length > 1)) return true;
   }

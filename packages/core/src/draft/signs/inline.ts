@@ -29,6 +29,14 @@ const FIND = new RegExp(
 );
 const LONGEST = 4000;
 const BLANK_NEXT = /^\s*(?:_{2,}|\.{5,}|…{2,})/;
+/** Whether a mark between two options belongs to the one before: it stands nearer to its words, or no mark opens the line. */
+function markBehind(text: string, at: number, mark: string): boolean {
+  if (at === 0 || !/^[✓✔✅*+]/u.test(mark)) return false;
+  const left = /\s*$/.exec(text.slice(0, at))?.[0].length ?? 0;
+  const right = /\s*$/.exec(mark)?.[0].length ?? 0;
+  if (!text.slice(0, at).trim()) return false;
+  return left < right || (left === right && !/^\s*[✓✔✅*+]/u.test(text));
+}
 const classOf = (c: string): string =>
   /\d/.test(c) ? 'num' : c === c.toUpperCase() && c !== c.toLowerCase() ? 'up' : c === c.toLowerCase() && c !== c.toUpperCase() ? 'low' : 'other';
 
@@ -66,7 +74,9 @@ export function inlineRuns(text: string): InlineRun[] {
                 : m[5] === '.)'
                   ? '.'
                   : m[5];
-    const start = m.index;
+    // a mark behind the words of the option before is not in front of this label
+    const behind = m[1] ? markBehind(text, m.index, m[1]) : false;
+    const start = behind ? m.index + (m[1]?.length ?? 0) : m.index;
     const before = text.slice(0, start);
     const wide = start === 0 || /(?:\s{2,}|\t\s*|[;|/•·]\s*)$/.test(before) || !before.trim();
     if ((sign === 'wide' || sign === '-' || sign.trim() === ':' || sign === '=' || sign === '/' || sign === 'loose') && !wide) continue;
@@ -81,10 +91,10 @@ export function inlineRuns(text: string): InlineRun[] {
         ord,
         sig,
         start,
-        at: start + m[0].length,
+        at: m.index + m[0].length,
         wide,
-        marked: /[xX✓✔✅*+☑☒●]/u.test(m[1] ?? ''),
-        box: Boolean(m[1]) && !/^[*+]/.test(m[1] ?? ''),
+        marked: !behind && /[xX✓✔✅*+☑☒●]/u.test(m[1] ?? ''),
+        box: !behind && Boolean(m[1]) && !/^[*+]/.test(m[1] ?? ''),
       });
     };
     if (sign === '○') put(circled(letter), 'num');

@@ -134,7 +134,8 @@ function bulleted(v: View): Sign[] {
   if (facts.asks) w += [v.before, v.after].some((n) => n?.facts.asks && n.facts.front.bullet === f.bullet) ? W.oAsksAgain : W.oAsks;
   if (facts.keyAt !== null) w += W.saysKey;
   if (facts.field && facts.field.at > f.at) w += W.saysField;
-  for (const l of facts.labels) if (l.form !== 'loose' && l.cls !== 'roml') w += W.oBulletDespiteLabel;
+  // "-  a  root": behind a bullet and a blank too many an article is no label
+  for (const l of facts.labels) if (l.form !== 'loose' && l.cls !== 'roml' && !(l.form === 'wide' && /^[aei]$/.test(l.text))) w += W.oBulletDespiteLabel;
   return [
     {
       role: 'option',
