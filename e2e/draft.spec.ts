@@ -37,3 +37,45 @@ test('a text without questions says so', async ({ page }) => {
   await newSet(page, 'Minutes', 'Minutes of the meeting\n\nThe oven was repaired. Marta has the bill.\n');
   await expect(page.getByText('No question was found in this text.')).toBeVisible();
 });
+
+const SCENARIOS = `Scenario 1 – A guest complains about a cold soup.
+Best response:
+[ ] "So what?"
+[X] "I will bring a hot one."
+
+Scenario 2 – A guest asks about nuts.
+Best response:
+[ ] "I do not think so."
+[X] "Let me ask the kitchen."
+`;
+test('a doubt shows both readings side by side, and one press decides', async ({ page }) => {
+  await signIn(page);
+  await newSet(page, 'Guests', SCENARIOS);
+  await expect(page.getByText('2 questions read')).toBeVisible();
+  const note = page.locator('.note', { hasText: 'Line 2 is read as more of the question above.' });
+  await expect(note.getByRole('button', { name: 'It is more of the question above' })).toBeVisible();
+  await note.getByRole('button', { name: 'It is no part of a question' }).click();
+  await expect(note).toHaveCount(0);
+  await expect(page.locator('.role-said')).toHaveText(['aside']);
+});
+
+test('lines are shown as one question, and the rest is read like them', async ({ page }) => {
+  await signIn(page);
+  await newSet(page, 'Words of week 4', 'Words of week 4\n\n- crumb\nthe inside of a loaf\n- crust\nthe outside of a loaf\n- poolish\na wet pre-ferment\n');
+  await expect(page.getByText('1 question read')).toBeVisible();
+  await page.locator('.cm-line', { hasText: '- crumb' }).click();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('Shift+End');
+  await page.getByRole('button', { name: 'Show what these 2 lines are' }).click();
+  await expect(page.getByRole('dialog', { name: 'Show what these lines are' })).toBeVisible();
+  await page.getByLabel('Line 3 is').focus();
+  await page.keyboard.press('q');
+  await expect(page.getByLabel('Line 4 is')).toBeFocused();
+  await page.keyboard.press('k');
+  await page.getByRole('button', { name: 'Read the draft so' }).click();
+  await expect(page.getByText('3 questions read')).toBeVisible();
+  await expect(page.getByText(/^Read as you showed/)).toHaveText('Read as you showed, and 4 further lines like them: 3 questions.');
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(page.locator('.role-said')).toHaveCount(0);
+});

@@ -14,23 +14,16 @@ import { useShownSource, useSources } from '../sources/sources.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 import { useActions } from '../ui/Palette.js';
-import { createEditor, override, overridesOf, showMarks } from './editor.js';
+import { createEditor, override, overridesOf, selectedLines, showMarks } from './editor.js';
 import { DoubtCount } from './DoubtCount.js';
 import { NotationGuide } from './NotationGuide.js';
 import { ReadingLine } from './ReadingLine.js';
 import { KeyQuestion } from './KeyQuestion.js';
+import { ROLES } from './roles.js';
+import { ShowQuestion } from './ShowQuestion.js';
 import { useReading } from './useReading.js';
 
 const LIMIT = 8_000_000;
-const ROLES: { role: Role; name: string; key: string }[] = [
-  { role: 'question', name: 'Question', key: 'q' },
-  { role: 'option', name: 'Option', key: 'o' },
-  { role: 'key', name: 'Key', key: 'k' },
-  { role: 'feedback', name: 'Feedback', key: 'f' },
-  { role: 'passage', name: 'Passage', key: 'p' },
-  { role: 'part', name: 'Part heading', key: 'h' },
-  { role: 'aside', name: 'Set aside', key: 'a' },
-];
 const SAMPLE = `Sure! Here are three questions on starters:
 
 1. What feeds the yeast in a sourdough starter?
@@ -46,6 +39,10 @@ Answer: False
 Let me know if you would like more!
 `;
 
+interface Said {
+  line: number;
+  role: Role;
+}
 interface Picking {
   line: number;
   top: number;
@@ -67,6 +64,8 @@ export default function DraftStage() {
   const [geometry, setGeometry] = useState(0);
   const [taking, setTaking] = useState<Item[] | null>(null);
   const [guide, setGuide] = useState(false);
+  const [selected, setSelected] = useState<readonly [number, number]>([0, 0]);
+  const [showing, setShowing] = useState<readonly [number, number] | null>(null);
   const [sourceShown, showSource] = useShownSource();
   const sources = useSources(setView.id);
   const navigate = useNavigate();
@@ -81,7 +80,11 @@ export default function DraftStage() {
         const at = e.coordsAtPos(e.state.doc.line(line + 1).from);
         setPicking({ line, top: (at?.bottom ?? 100) + 2, left: Math.max(8, (at?.left ?? 140) - 4) });
       },
-      onCaret: setCaret,
+      onCaret: (line, lines) => {
+        setCaret(line);
+        setSelected((now) => (now[0] === lines[0] && now[1] === lines[1] ? now : lines));
+      },
+      onShow: (from, to) => mayEdit && setShowing([from, to]),
       onGeometry: () => setGeometry((g) => g + 1),
     });
     view.current = v;
@@ -106,24 +109,42 @@ export default function DraftStage() {
   }, [reading, state.replaced]);
 
   // what a correction taught is told once the reading that knows it is there
-  const corrected = useRef<{ line: number; role: Role; before: NonNullable<typeof reading> } | null>(null);
-  const correct = (line: number, role: Role | null): void => {
-    const v = view.current;
-    if (!v) return;
-    corrected.current = role && reading && reading.text === v.state.doc.toString() ? { line, role, before: reading } : null;
-    override(v, line, role);
-  };
+  const corrected = useRef<{ said: readonly Said[]; before: NonNullable<typeof reading> } | null>(null);
+  const correct = useCallback(
+    (said: readonly { line: number; role: Role | null }[]): void => {
+      const v = view.current;
+      if (!v) return;
+      const sure = said.filter((s): s is Said => s.role !== null);
+      corrected.current = sure.length && reading && reading.text === v.state.doc.toString() ? { said: sure, before: reading } : null;
+      override(v, said);
+    },
+    [reading],
+  );
   useEffect(() => {
     const c = corrected.current;
     if (!c || !reading || reading === c.before || reading.text !== c.before.text) return;
     corrected.current = null;
-    const more = taughtBy(c.before.roles, reading.roles, c.line).length;
-    if (!more) return;
-    const name = ROLES.find((r) => r.role === c.role)?.name.toLowerCase() ?? c.role;
-    toast(`${more} further ${more === 1 ? 'line is' : 'lines are'} read as “${name}” too.`, {
-      duration: 10_000,
-      action: { label: 'Undo', onClick: () => view.current && override(view.current, c.line, null) },
-    });
+    const own = new Set(c.said.map((s) => s.line));
+    const further = [...new Set(c.said.flatMap((s) => taughtBy(c.before.roles, reading.roles, s.line)))].filter((l) => !own.has(l)).length;
+    const undo = {
+      label: 'Undo',
+      onClick: () =>
+        view.current &&
+        override(
+          view.current,
+          c.said.map((s) => ({ line: s.line, role: null })),
+        ),
+    };
+    const [one] = c.said;
+    if (c.said.length > 1)
+      toast(
+        `Read as you showed${further ? `, and ${further} further ${further === 1 ? 'line' : 'lines'} like them` : ''}: ${reading.set.items.length} questions.`,
+        { duration: 10_000, action: undo },
+      );
+    else if (one && further) {
+      const name = ROLES.find((r) => r.role === one.role)?.name.toLowerCase() ?? one.role;
+      toast(`${further} further ${further === 1 ? 'line is' : 'lines are'} read as “${name}” too.`, { duration: 10_000, action: undo });
+    }
   }, [reading]);
 
   const goTo = useCallback((offset: number) => {
@@ -192,6 +213,7 @@ export default function DraftStage() {
       { name: 'Next doubt', keys: 'F8', run: () => nextDoubt(1) },
       { name: 'Previous doubt', keys: 'Shift F8', run: () => nextDoubt(-1) },
       { name: 'The notation, with examples', run: () => setGuide(true) },
+      { name: 'Show what the selected lines are', keys: 'Alt Enter', run: () => view.current && setShowing(selectedLines(view.current)) },
       { name: 'Apply all safe fixes', run: () => edit(safe.flatMap((f) => f.edits)) },
     ],
     [take, nextDoubt, edit, safe],
@@ -289,7 +311,16 @@ export default function DraftStage() {
             {mayEdit && reading && <KeyQuestion looks={reading.looks} decided={state.keysFrom} onDecide={(k) => draft.decideKeys(k)} />}
             <div ref={host} />
           </section>
-          {sourceShown === null && <Notes doubts={current ? notes : []} view={view.current} geometry={geometry} onFix={edit} onGo={goTo} mayEdit={mayEdit} />}
+          {sourceShown === null && (
+            <Notes
+              doubts={current ? notes : []}
+              view={view.current}
+              geometry={geometry}
+              onFix={(f) => (f.roles?.length ? correct(f.roles as Said[]) : edit(f.edits))}
+              onGo={goTo}
+              mayEdit={mayEdit}
+            />
+          )}
         </main>
         {sourceShown !== null && (
           <SourcePane
@@ -318,6 +349,9 @@ export default function DraftStage() {
         <Button look="quiet" onClick={() => setGuide(true)}>
           Notation
         </Button>
+        {mayEdit && selected[1] > selected[0] && (
+          <Button onClick={() => setShowing(selected)}>Show what these {selected[1] - selected[0] + 1} lines are</Button>
+        )}
         {mayEdit && (
           <>
             {safe.length > 0 && (
@@ -341,9 +375,23 @@ export default function DraftStage() {
               setPicking(null);
               view.current?.focus();
             }}
-            onPick={(role) => correct(picking.line, role)}
+            onPick={(role) => correct([{ line: picking.line, role }])}
           />
         </section>
+      )}
+      {showing && view.current && (
+        <ShowQuestion
+          lines={Array.from({ length: showing[1] - showing[0] + 1 }, (_, i) => ({
+            line: showing[0] + i,
+            text: view.current?.state.doc.line(showing[0] + i + 1).text ?? '',
+          }))}
+          roles={reading?.roles ?? []}
+          onClose={() => {
+            setShowing(null);
+            view.current?.focus();
+          }}
+          onSay={correct}
+        />
       )}
       <Modal open={guide} onClose={() => setGuide(false)} title="The notation" wide>
         <NotationGuide />
@@ -365,7 +413,7 @@ function Notes({
   doubts: readonly Diagnostic[];
   view: EditorView | null;
   geometry: number;
-  onFix: (e: Fix['edits']) => void;
+  onFix: (f: Fix) => void;
   onGo: (at: number) => void;
   mayEdit: boolean;
 }) {
@@ -398,7 +446,7 @@ function Notes({
             {rest.join(' ')}{' '}
             {mayEdit &&
               d.fixes?.map((f) => (
-                <button key={f.label} type="button" className="link mr-2" onClick={() => onFix(f.edits)}>
+                <button key={f.label} type="button" className="link mr-2" onClick={() => onFix(f)}>
                   {f.label}
                 </button>
               ))}

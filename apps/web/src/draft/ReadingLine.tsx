@@ -1,7 +1,7 @@
 /** What the line under the caret was read as, and why; and the question that it belongs to. */
 import { keyProblem, keySign, kinds, nameOf, type Item, type LineRole } from '@zakuska/core';
 
-const ROLE_NAMES: Record<LineRole['role'], string> = {
+export const ROLE_NAMES: Record<LineRole['role'], string> = {
   question: 'question',
   option: 'option',
   key: 'key',
@@ -12,6 +12,7 @@ const ROLE_NAMES: Record<LineRole['role'], string> = {
   part: 'part heading',
   passage: 'text to read',
   'key-list': 'list of keys',
+  more: 'goes on',
   aside: 'set aside',
   blank: 'empty',
 };

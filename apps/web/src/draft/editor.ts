@@ -221,7 +221,10 @@ const look = EditorView.theme({
 export interface EditorHooks {
   onChange(view: EditorView): void;
   onPick(view: EditorView, line: number): void;
-  onCaret(line: number): void;
+  /** The line of the caret, and the first and last line that are selected. */
+  onCaret(line: number, selected: readonly [number, number]): void;
+  /** Several lines are to be shown as one question. */
+  onShow?(from: number, to: number): void;
   onGeometry(): void;
   /** What the empty editor says; the words for a draft where nothing is given. */
   placeholder?: string;
@@ -244,7 +247,15 @@ export function createEditor(parent: HTMLElement, text: string, kept: readonly O
       search({ top: true }),
       highlightSelectionMatches(),
       keymap.of([
-        { key: 'Alt-Enter', run: (v) => (hooks.onPick(v, v.state.doc.lineAt(v.state.selection.main.head).number - 1), true) },
+        {
+          key: 'Alt-Enter',
+          run: (v) => {
+            const [from, to] = selectedLines(v);
+            if (to > from && hooks.onShow) hooks.onShow(from, to);
+            else hooks.onPick(v, v.state.doc.lineAt(v.state.selection.main.head).number - 1);
+            return true;
+          },
+        },
         ...defaultKeymap.filter((k) => k.key !== 'Alt-Enter'),
         ...historyKeymap,
         ...searchKeymap,
@@ -262,7 +273,7 @@ export function createEditor(parent: HTMLElement, text: string, kept: readonly O
       look,
       EditorView.updateListener.of((u) => {
         if (u.docChanged || u.startState.field(overrides) !== u.state.field(overrides)) hooks.onChange(u.view);
-        if (u.selectionSet || u.docChanged) hooks.onCaret(u.state.doc.lineAt(u.state.selection.main.head).number - 1);
+        if (u.selectionSet || u.docChanged) hooks.onCaret(u.state.doc.lineAt(u.state.selection.main.head).number - 1, selectedLines(u.view));
         if (u.geometryChanged || u.viewportChanged) hooks.onGeometry();
       }),
     ],
@@ -272,4 +283,13 @@ export function createEditor(parent: HTMLElement, text: string, kept: readonly O
 }
 
 export const showMarks = (view: EditorView, m: Marks): void => view.dispatch({ effects: setMarks.of(m) });
-export const override = (view: EditorView, line: number, role: Role | null): void => view.dispatch({ effects: setOverride.of({ line, role }) });
+/** Says what lines are, or with null that the reader decides. */
+export const override = (view: EditorView, said: readonly { line: number; role: Role | null }[]): void =>
+  view.dispatch({ effects: said.filter((s) => s.line < view.state.doc.lines).map((s) => setOverride.of(s)) });
+/** The first and the last line of the selection; a line of which nothing is selected does not count. */
+export function selectedLines(view: EditorView): readonly [number, number] {
+  const { from, to } = view.state.selection.main;
+  const first = view.state.doc.lineAt(from).number - 1;
+  const last = view.state.doc.lineAt(to);
+  return [first, Math.max(first, last.number - 1 - (to === last.from && to > from ? 1 : 0))];
+}

@@ -23,6 +23,7 @@ test('a doubt names the line, both readings and few characters; a correction tak
   const unsure = readDraft(unclear).diagnostics.filter((d) => d.code.endsWith('unsure'));
   for (const d of unsure) {
     expect(d.message).toMatch(/^Line \d+ is read as .+\. It could as well be .+\.$/);
+    expect(d.fixes?.map((f) => f.roles?.[0]?.line)).toEqual([d.line - 1, d.line - 1]);
     expect(d.to - d.from).toBeLessThanOrEqual(12);
     expect(d.item).toBeDefined();
   }
@@ -56,4 +57,57 @@ test('two corrections of one shape that disagree teach nothing', () => {
   ]);
   expect(after.slice(2, 4)).toEqual(['question', 'aside']);
   expect(after.slice(4, 6)).toEqual(plain.slice(4, 6));
+});
+
+// "Best response:" over boxes is more of the question, or a heading of the options
+const boxes = [
+  'Scenario 1 – A guest complains about a cold soup.',
+  'Best response:',
+  '[ ] "So what?"',
+  '[X] "I will bring a hot one."',
+  '',
+  'Scenario 2 – A guest asks about nuts.',
+  'Best response:',
+  '[ ] "I do not think so."',
+  '[X] "Let me ask the kitchen."',
+];
+test('either reading of a doubt is one press, and either ends the doubt', () => {
+  const draft = boxes.join('\n');
+  const [doubt] = readDraft(draft).diagnostics.filter((d) => d.code === 'reading-unsure');
+  const [now, other] = doubt?.fixes?.map((f) => f.roles?.[0]) ?? [];
+  expect([now, other]).toEqual([
+    { line: 1, role: 'more' },
+    { line: 1, role: 'aside' },
+  ]);
+  const read = (role: Role): string[] => readDraft(draft, { overrides: new Map([[1, role]]) }).set.items.map((i) => i.stem);
+  expect(read('more')[0]).toBe('A guest complains about a cold soup. Best response:');
+  expect(read('aside')[0]).toBe('A guest complains about a cold soup.');
+  for (const role of ['more', 'aside'] as const)
+    expect(readDraft(draft, { overrides: new Map([[1, role]]) }).diagnostics.filter((d) => d.code === 'reading-unsure' && d.line === 2)).toEqual([]);
+});
+
+test('one question that a person shows teaches the rest, though no line says what it is', () => {
+  const draft = 'Words of week 3\n\n- crumb\nthe inside of a loaf\n- crust\nthe outside of a loaf\n- poolish\na wet pre-ferment\n';
+  const shown = readDraft(draft, {
+    overrides: new Map([
+      [2, 'question'],
+      [3, 'key'],
+    ]),
+  });
+  expect(shown.set.items.map((i) => [i.stem, i.kind === 'short-answer' && i.answers.map((a) => a.text)])).toEqual([
+    ['crumb', ['the inside of a loaf']],
+    ['crust', ['the outside of a loaf']],
+    ['poolish', ['a wet pre-ferment']],
+  ]);
+});
+
+test('a line that goes on from the one above is part of it, whatever that is', () => {
+  const draft = '1. What is rye?\na) a cereal\nthat likes\nthe cold\nb) a cheese\nAnswer: a';
+  const [item] = readDraft(draft, {
+    overrides: new Map([
+      [2, 'more'],
+      [3, 'more'],
+    ]),
+  }).set.items;
+  expect(item && 'options' in item && item.options.map((o) => o.content)).toEqual(['a cereal that likes the cold', 'a cheese']);
 });

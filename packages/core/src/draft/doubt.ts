@@ -5,6 +5,7 @@ import type { LineRole } from './outline.js';
 import { doubtsOf, type Doubt, type Reading } from './search/search.js';
 import type { Unit } from './series/series.js';
 import type { SignRole } from './signs/sign.js';
+import { roleOf } from './teach.js';
 
 /**
  * Up to this margin (log-odds, as the weights are) another reading is told. Set on drafts with known readings, so that a doubt is
@@ -76,8 +77,9 @@ export function doubtful(reading: Reading, units: readonly Unit[], lines: readon
       code: key ? 'key-unsure' : 'reading-unsure',
       severity: 'warning',
       ...spotOf(lines[line] as Line, SPOT),
-      message: `Line ${line + 1} is read as ${SAID[sign?.role ?? 'aside']}. It could as well be ${SAID[doubt.other.role]}; say in the margin what it is.`,
+      message: `Line ${line + 1} is read as ${SAID[sign?.role ?? 'aside']}. It could as well be ${SAID[doubt.other.role]}.`,
       item: home.item.id,
+      fixes: [sign?.role ?? 'aside', doubt.other.role].map((r) => ({ label: `It is ${SAID[r]}`, edits: [], roles: [{ line, role: roleOf(r) }] })),
     };
   });
 }

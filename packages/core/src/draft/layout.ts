@@ -7,7 +7,7 @@ import type { Ground } from './search/step.js';
 import { Series, type Habits } from './series/series.js';
 import { signsOf, tableSigns, viewAt } from './signs/index.js';
 import type { Sign } from './signs/sign.js';
-import { Lessons, SIGNS_OF } from './teach.js';
+import { Lessons, SIGNS_OF, signsSaying } from './teach.js';
 import { W } from './search/weights.js';
 import { fencesOf } from './surface/fences.js';
 import { tablesOf } from './surface/tables.js';
@@ -52,7 +52,7 @@ export function layout(lines: readonly Line[], overrides: ReadonlyMap<number, Ro
     if (table) signs.push(...tableSigns(table, upTo(place, table.last)));
     const said = overrides.get(index);
     if (said) return obeying(signs, said, u.facts.start);
-    lessons.apply(u, signs);
+    lessons.apply(u, series.units[place - 1], signs);
     return signs;
   };
   const certainAt = (place: number): boolean => overrides.has(series.units[place]?.line.index ?? -1);
@@ -67,12 +67,7 @@ const SAID = { why: 'You said so.', said: true } as const;
 function obeying(signs: readonly Sign[], role: Role, start: number): Sign[] {
   const wanted = signs.filter((s) => SIGNS_OF[role].includes(s.role));
   const found: Sign[] = wanted.map((s) => ({ ...s, weight: Math.max(s.weight, 8), ...SAID }));
-  const made: Sign = { role: SIGNS_OF[role][0] ?? 'aside', weight: 7, ...SAID, at: start };
-  if (role === 'question') found.push({ ...made, sort: 'plain' });
-  else if (role === 'option' || role === 'step')
-    found.push({ ...made, sig: 'bare', segments: [{ label: '', ord: 0, sig: 'bare', start, from: start, to: 1e9, marked: false, star: false, box: false }] });
-  else if (role === 'feedback' || role === 'field') found.push({ ...made, role: 'field', name: 'feedback' });
-  else found.push(made);
+  for (const made of signsSaying(role, start)) found.push({ ...made, weight: 7, ...SAID });
   // where it cannot be that, the line is set aside and nothing else
   found.push({ role: 'aside', weight: -20, ...SAID, at: start });
   return found;

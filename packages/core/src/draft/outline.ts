@@ -4,7 +4,8 @@ import type { FieldName } from './fields.js';
 import type { Joint } from './stretch.js';
 
 /** What a line is; what the margin shows and a person can override. */
-export type Role = 'question' | 'option' | 'key' | 'feedback' | 'field' | 'pair' | 'step' | 'part' | 'passage' | 'key-list' | 'aside' | 'blank';
+/** What a line is, as the margin says; "more" is only said by people: the line goes on from the one above, whatever that is. */
+export type Role = 'question' | 'option' | 'key' | 'feedback' | 'field' | 'pair' | 'step' | 'part' | 'passage' | 'key-list' | 'more' | 'aside' | 'blank';
 
 export interface LineRole {
   role: Role;

@@ -17,31 +17,65 @@ export const SIGNS_OF: Readonly<Record<Role, readonly Sign['role'][]>> = {
   part: ['part'],
   passage: ['passage'],
   'key-list': ['list-entry', 'list-head', 'list-more'],
+  more: ['stem', 'more-option', 'more', 'list-more'],
   aside: ['aside'],
   blank: ['aside'],
 };
 
+/** Plain signs for a role: the whole line is that. */
+export function signsSaying(role: Role, start: number): Sign[] {
+  const made: Sign = { role: SIGNS_OF[role][0] ?? 'aside', weight: 0, why: 'As a line like it, of which you said what it is.', at: start };
+  switch (role) {
+    case 'question':
+      return [{ ...made, sort: 'plain' }];
+    case 'option':
+    case 'step':
+      return [{ ...made, sig: 'bare', segments: [{ label: '', ord: 0, sig: 'bare', start, from: start, to: 1e9, marked: false, star: false, box: false }] }];
+    case 'feedback':
+    case 'field':
+      return [{ ...made, role: 'field', name: 'feedback' }];
+    case 'more':
+      return SIGNS_OF.more.map((r) => ({ ...made, role: r }));
+    default:
+      return [made];
+  }
+}
+
 interface Shape {
   name: string;
-  /** A label or an opening word says more than the mere looks of a line. */
+  /** A label, or an opening word, of the line or of the one above says more than the mere looks of a line. */
   labelled: boolean;
 }
 /** Roles that an opening word announces. */
+/** The role of the margin that a person would give a line to say that a sign is right. */
+export const roleOf = (sign: Sign['role']): Role =>
+  sign === 'instruction' || sign === 'bank' || sign === 'write-on' || sign === 'set-field'
+    ? 'aside'
+    : ((Object.keys(SIGNS_OF) as Role[]).find(
+        (r) =>
+          r !== 'step' && r !== 'field' && !(r === 'feedback' && sign === 'more') && !(r === 'key-list' && sign === 'list-more') && SIGNS_OF[r].includes(sign),
+      ) ?? 'aside');
 const ANNOUNCED: ReadonlySet<Role> = new Set(['key', 'feedback', 'field']);
 /** The word that a line opens with. */
 function wordOf(u: Unit): Shape | null {
   const word = openingWord(u.line);
   return word.length > 1 ? { name: `word ${word}`, labelled: true } : null;
 }
-/** What a line has in common with others of its series: its label's form, or its looks and place. */
-function shapeOf(u: Unit): Shape {
+/** What opens a line, in a word. */
+function openingOf(u: Unit | undefined): string {
+  const label = u?.facts.labels.find((l) => l.form !== 'loose');
+  return !u ? 'nothing' : label ? `label ${label.sig}` : u.facts.front.bullet || u.facts.front.box ? `point ${u.facts.front.bullet}` : 'words';
+}
+/** What a line has in common with others of its series: its label's form, or its looks and what stands right above it. */
+function shapeOf(u: Unit, above: Unit | undefined): Shape {
   const f = u.facts;
-  const label = f.labels.find((l) => l.form !== 'loose') ?? f.labels[0];
+  const label = f.labels.find((l) => l.form !== 'loose') ?? f.labels.find((l) => l.cls === 'num');
   const indent = Math.round(u.line.indent / 3);
   if (label) return { name: `label ${label.sig} ${indent}`, labelled: label.form !== 'loose' };
   if (f.front.bullet || f.front.box) return { name: `point ${f.front.bullet}${f.front.box ? '□' : ''} ${indent}`, labelled: true };
   const looks = [u.line.bold, u.line.heading > 0, u.line.own.quoted, u.gap > 0, f.asks].map(Number).join('');
-  return { name: `looks ${looks} ${indent}`, labelled: false };
+  const over = u.gap > 0 ? 'a gap' : openingOf(above);
+  return { name: `looks ${looks} ${indent} under ${over}`, labelled: /^(?:label|point)/.test(over) };
 }
 
 /** What the corrections of a draft teach. */
@@ -54,10 +88,11 @@ export class Lessons {
     private readonly overrides: ReadonlyMap<number, Role>,
   ) {
     if (!overrides.size) return;
-    for (const u of units) {
+    for (const [i, u] of units.entries()) {
       const role = overrides.get(u.line.index);
-      if (!role || role === 'blank') continue;
-      const { name, labelled } = (ANNOUNCED.has(role) && wordOf(u)) || shapeOf(u);
+      // what goes on says nothing of other lines
+      if (!role || role === 'blank' || role === 'more') continue;
+      const { name, labelled } = (ANNOUNCED.has(role) && wordOf(u)) || shapeOf(u, units[i - 1]);
       // one option or question set aside says nothing of the others
       if (role === 'aside' && labelled) {
         if (this.byShape.has(name)) this.byShape.set(name, null);
@@ -78,13 +113,21 @@ export class Lessons {
   }
 
   /** Weighs the signs of a line that nobody corrected in the light of those that somebody did. */
-  apply(u: Unit, signs: readonly Sign[]): void {
+  apply(u: Unit, above: Unit | undefined, signs: Sign[]): void {
     if (!this.byShape.size) return;
-    const shape = [wordOf(u), shapeOf(u)].find((x) => x && this.byShape.get(x.name));
+    const shape = [wordOf(u), shapeOf(u, above)].find((x) => x && this.byShape.get(x.name));
     const role = shape && this.byShape.get(shape.name);
-    if (!role) return;
+    if (!role || (shape.name.startsWith('looks') && (u.facts.keyAt !== null || u.facts.field !== null))) return;
     const wanted = SIGNS_OF[role];
-    for (const s of signs) if (wanted.includes(s.role)) s.weight += shape.labelled ? W.taught : W.taughtLooks;
+    const worth = shape.labelled ? W.taught : W.taughtLooks;
+    let found = false;
+    for (const s of signs) {
+      if (!wanted.includes(s.role)) continue;
+      s.weight += worth;
+      found = true;
+    }
+    // nobody would have taken the line for that without what was said
+    if (!found) for (const s of signsSaying(role, u.facts.start)) signs.push({ ...s, weight: worth });
   }
 }
 

@@ -176,6 +176,8 @@ export type TextEdit = z.infer<typeof edit>;
 const fix = z.object({
   label: z.string(),
   edits: z.array(edit),
+  /** What lines of a draft are, said as a person says it in the margin; lines count from 0. */
+  roles: z.array(z.object({ line: z.number().int(), role: z.string() })).optional(),
   /** Changes nothing that a person could mean otherwise: may be applied together with others, unasked. */
   safe: z.boolean().optional(),
 });
