@@ -123,7 +123,7 @@ switch (command) {
         const show = clean || args[3] ? 12 : 0;
         let shown = 0;
         const sum = sumOf(generated(Number(args[1] ?? 1000), Number(args[2] ?? 1), clean), (d, s) => {
-          if (shown++ < show)
+          if (shown++ < show || s.silentWrongKey)
             console.log(
               `${d.name}\n   ${s.exact}/${s.gold} exact, ${s.read} read, ${s.silentWrongKey} silent; ${s.falseAlarms.slice(0, 4).join(' ')} ${JSON.stringify(s.misses[0] ?? '').slice(0, 240)}`,
             );

@@ -78,6 +78,8 @@ function shapeOf(u: Unit, above: Unit | undefined): Shape {
   return { name: `looks ${looks} ${indent} under ${over}`, labelled: /^(?:label|point)/.test(over) };
 }
 
+const textOf = (u: Unit): string => `text ${u.facts.trimmed}`;
+
 /** What the corrections of a draft teach. */
 export class Lessons {
   private readonly byShape = new Map<string, Role | null>();
@@ -90,10 +92,11 @@ export class Lessons {
     if (!overrides.size) return;
     for (const [i, u] of units.entries()) {
       const role = overrides.get(u.line.index);
-      // what goes on says nothing of other lines
-      if (!role || role === 'blank' || role === 'more') continue;
+      if (!role || role === 'blank') continue;
       const { name, labelled } = (ANNOUNCED.has(role) && wordOf(u)) || shapeOf(u, units[i - 1]);
-      // one option or question set aside says nothing of the others
+      // what is set aside or goes on says nothing of lines like it, but of the same words again
+      if (role === 'aside' || role === 'more') this.byShape.set(textOf(u), role);
+      if (role === 'more') continue;
       if (role === 'aside' && labelled) {
         if (this.byShape.has(name)) this.byShape.set(name, null);
         continue;
@@ -115,7 +118,7 @@ export class Lessons {
   /** Weighs the signs of a line that nobody corrected in the light of those that somebody did. */
   apply(u: Unit, above: Unit | undefined, signs: Sign[]): void {
     if (!this.byShape.size) return;
-    const shape = [wordOf(u), shapeOf(u, above)].find((x) => x && this.byShape.get(x.name));
+    const shape = [{ name: textOf(u), labelled: true }, wordOf(u), shapeOf(u, above)].find((x) => x && this.byShape.get(x.name));
     const role = shape && this.byShape.get(shape.name);
     if (!role || (shape.name.startsWith('looks') && (u.facts.keyAt !== null || u.facts.field !== null))) return;
     const wanted = SIGNS_OF[role];

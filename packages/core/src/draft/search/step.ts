@@ -542,6 +542,8 @@ function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: b
 const BARE: ReadonlySet<string> = new Set(['bare', 'strokes', 'cells', 'truth']);
 
 const classOf = (sig: string): string => /^(?:num|up|low|roml|rom|other)/.exec(sig)?.[0] ?? sig;
+/** Labels of one class may go on from one another though what stands around them differs; letters of one form, though they are large or small. */
+const goOnAlike = (a: string, b: string): boolean => classOf(a) === classOf(b) || a.replace(/^up/, 'low') === b.replace(/^up/, 'low');
 
 function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: boolean, addOptions: () => void): number {
   const gap = u.gap > 0;
@@ -601,7 +603,7 @@ function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain:
     if (s.stemEnd === 2 && !gap) d -= 0.2;
   } else {
     const same = sig === s.oSig;
-    const alike = !same && classOf(sig) === classOf(s.oSig) && ord === s.oLast + 1;
+    const alike = !same && goOnAlike(sig, s.oSig) && ord === s.oLast + 1;
     if (same && ord === 0) d += W.optionUnlabelled;
     else if (same || alike) {
       const due = ord === s.oLast + 1 || (s.oRow < s.oLast && ord === s.oRow + 1);

@@ -169,7 +169,10 @@ export class Facts {
     return this.once('each', () => pointsEach(this.text));
   }
   get chat(): boolean {
-    return this.once('chat', () => (CHAT.test(this.trimmed) || OFFER.test(this.trimmed)) && !/_{3,}/.test(this.text));
+    return this.once('chat', () => {
+      const said = this.trimmed.replace(/\s{2,}/g, ' ');
+      return (CHAT.test(said) || OFFER.test(said)) && !/_{3,}/.test(this.text);
+    });
   }
   /** Entries as a line of a key list would have them. */
   get entries(): readonly ListEntry[] {

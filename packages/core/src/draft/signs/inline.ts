@@ -104,6 +104,7 @@ export function inlineRuns(text: string): InlineRun[] {
     if (/^[ivx]+$/.test(letter)) put(romanValue(letter.toUpperCase()), 'roml');
     else if (/^[IVX]{2,}$/.test(letter) || (/^[IVX]$/.test(letter) && wide)) put(romanValue(letter), 'rom');
   }
+  mixCases(byForm);
   for (const [sig, list] of byForm) {
     // "(1) ____ and water, (2) ____": numbers of blanks
     if (list.length > 1 && list.every((c) => BLANK_NEXT.test(text.slice(c.at, c.at + 8)))) continue;
@@ -129,6 +130,25 @@ export function inlineRuns(text: string): InlineRun[] {
   const boxes = boxesIn(text);
   if (boxes) out.push(boxes);
   return out;
+}
+/** "A) dill   b) mint   C) thyme": a slip of the shift key parts no row. */
+function mixCases(byForm: Map<string, Found[]>): void {
+  for (const [sig, upper] of [...byForm]) {
+    if (!sig.startsWith('up')) continue;
+    const other = `low${sig.slice(2)}`;
+    const lower = byForm.get(other);
+    if (!lower) continue;
+    const all = [...upper, ...lower].sort((a, b) => a.start - b.start);
+    const chain = follow(all);
+    const whole = chain.length > 2 && chain.every((c, i) => c.ord === i + 1);
+    if (!whole || chain.length <= Math.max(follow(upper).length, follow(lower).length)) continue;
+    const [keep, drop] = upper.length >= lower.length ? [sig, other] : [other, sig];
+    byForm.set(
+      keep,
+      chain.map((c) => ({ ...c, sig: keep })),
+    );
+    byForm.delete(drop);
+  }
 }
 /** "A) 5 by 5B) 6 by 4C) 8 by 3": labels that lost the blank in front of them. */
 function gluedIn(text: string): InlineRun | null {
