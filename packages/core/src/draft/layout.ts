@@ -5,7 +5,8 @@ import type { Outline, Role } from './outline.js';
 import { search, type Reading } from './search/search.js';
 import type { Ground } from './search/step.js';
 import { Series, type Habits } from './series/series.js';
-import { signsOf, tableSigns, viewAt } from './signs/index.js';
+import { tableSigns } from './signs/index.js';
+import { SignMemory } from './signs/memory.js';
 import type { Sign } from './signs/sign.js';
 import { Lessons, SIGNS_OF, signsSaying } from './teach.js';
 import { W } from './search/weights.js';
@@ -22,7 +23,7 @@ export interface Layout {
 const SAMPLE = 3000;
 
 /** Reads the lines into questions. `overrides` says by line number what a person has said the line is. */
-export function layout(lines: readonly Line[], overrides: ReadonlyMap<number, Role>): Layout {
+export function layout(lines: readonly Line[], overrides: ReadonlyMap<number, Role>, memory = new SignMemory()): Layout {
   const series = new Series(lines);
   const lessons = new Lessons(series.units, overrides);
   series.learnKeyWords(lessons.keyWords(series.units));
@@ -46,8 +47,11 @@ export function layout(lines: readonly Line[], overrides: ReadonlyMap<number, Ro
     if (codeTo !== undefined) {
       return [{ role: 'code', weight: 4, why: 'Code inside a question.', at: 0, to: codeTo, take: upTo(place, codeTo) }];
     }
-    const signs = signsOf(viewAt(series.units, place, series));
-    if (barRows.has(index)) for (const s of signs) s.weight += W.barRow;
+    const inBars = barRows.has(index) ? W.barRow : 0;
+    const signs = memory.signsAt(series.units, place, series).map((s) => {
+      const habit = s.habit === 'question' ? series.asQuestion(s.label?.sig ?? '') : s.habit === 'option' ? series.asOption(s.sig ?? '') : 0;
+      return habit || inBars ? { ...s, weight: s.weight + habit + inBars } : lessons.any ? { ...s } : s;
+    });
     const table = tables.get(index);
     if (table) signs.push(...tableSigns(table, upTo(place, table.last)));
     const said = overrides.get(index);
@@ -56,8 +60,10 @@ export function layout(lines: readonly Line[], overrides: ReadonlyMap<number, Ro
     return signs;
   };
   const certainAt = (place: number): boolean => overrides.has(series.units[place]?.line.index ?? -1);
+  memory.begin(series);
   let reading = search(series.units.length > SAMPLE ? { units: series.units.slice(0, SAMPLE), series } : ground, signsAt, certainAt);
-  series.habits = habitsOf(reading);
+  series.habits = habitsOf(reading, series.units.length <= SAMPLE);
+  memory.begin(series);
   reading = search(ground, signsAt, certainAt);
   return { outline: new Assembly(lines, series.units, series, reading), reading, series };
 }
@@ -74,7 +80,7 @@ function obeying(signs: readonly Sign[], role: Role, start: number): Sign[] {
 }
 
 /** What a first reading says of the draft's habits. */
-function habitsOf(reading: Reading): Habits {
+function habitsOf(reading: Reading, whole: boolean): Habits {
   const question = new Map<string, number>();
   const option = new Map<string, number>();
   const sizes = new Map<number, number>();
@@ -103,5 +109,5 @@ function habitsOf(reading: Reading): Habits {
   }
   end(last);
   const [size, n] = [...sizes].sort((a, b) => b[1] - a[1])[0] ?? [0, 0];
-  return { questions, question, plain, option, keyed: withOptions ? keyed / withOptions : 0, size, sizeShare: withOptions ? n / withOptions : 0 };
+  return { questions, whole, question, plain, option, keyed: withOptions ? keyed / withOptions : 0, size, sizeShare: withOptions ? n / withOptions : 0 };
 }

@@ -7,6 +7,7 @@ import { build } from './items.js';
 import { assignKeys, type Assigned } from './links/keyLists.js';
 import { doubtful, nothingRead } from './doubt.js';
 import { layout } from './layout.js';
+import { SignMemory } from './signs/memory.js';
 import { numbered } from './labels.js';
 import { placeOf, splitLines, spotOf, stretchOf, told, type Line } from './lines.js';
 import type { Manner, Problem } from './making.js';
@@ -55,12 +56,13 @@ export const readDraft = (draft: string, options: DraftOptions = {}): DraftResul
  * stay keep their ids. The result is that of a full reading, because only pure functions of the text are remembered.
  */
 export class DraftReader {
+  private readonly memory = new SignMemory();
   private kept = new Map<number, Kept[]>();
   private last: { draft: string; lines: readonly Line[]; roles: readonly LineRole[]; built: readonly Placed[] } | null = null;
 
   read(draft: string, options: DraftOptions = {}): DraftResult {
     const lines = splitLines(draft, this.last ?? undefined);
-    const { outline: o, series, reading } = layout(lines, options.overrides ?? new Map());
+    const { outline: o, series, reading } = layout(lines, options.overrides ?? new Map(), this.memory);
     const keys = assignKeys(o, lines);
     const said = o.meta.find((f) => f.name === 'language')?.piece;
     const whole = mannerOf(

@@ -107,6 +107,10 @@ export class Lessons {
     }
   }
 
+  /** Whether anything was said. */
+  get any(): boolean {
+    return this.byShape.size > 0;
+  }
   /** Words that the corrections make openings of keys. */
   keyWords(units: readonly Unit[]): string[] {
     return units

@@ -425,18 +425,19 @@ export class Assembly implements Outline {
     return entry;
   }
   /** "D 0.3      (1 mark)": points at the edge behind an option are those of the question. */
-  private pointsBehind(b: Block, line: Line, last: Segment | undefined): void {
+  private withoutPoints(b: Block, line: Line, segments: readonly Segment[]): readonly Segment[] {
+    const last = segments[segments.length - 1];
     const p = last ? atEnd(EDGE_POINTS, line.text.slice(0, last.to)) : null;
-    if (!last || !p || p.index <= last.from) return;
+    if (!last || !p || p.index <= last.from) return segments;
     const from = p.index + p[0].indexOf(p[1] ?? '');
     b.fields.push({ name: 'points', line: line.index, pieces: [this.piece(line, from, from + (p[1]?.length ?? 0))] });
-    last.to = p.index;
+    return [...segments.slice(0, -1), { ...last, to: p.index }];
   }
   private options(u: Unit, sign: Sign, before: State, after: State): void {
     const b = this.block;
     const { line } = u;
-    const segments = sign.segments ?? [];
-    if (!b || !segments.length) return this.aside(line, sign);
+    if (!b || !sign.segments?.length) return this.aside(line, sign);
+    const segments = this.withoutPoints(b, line, sign.segments);
     if (before.oCount > 0 && after.oCount === segments.length && before.inQuestion) this.listToStem(b);
     const [first] = segments;
     if (sign.sort === 'lead' && first) {
@@ -445,7 +446,6 @@ export class Assembly implements Outline {
       if (last) last.pieces.push(words);
       else b.stem.push(words);
     }
-    this.pointsBehind(b, line, segments[segments.length - 1]);
     const start = b.entries.length;
     for (const s of segments) this.entry(line, s);
     // columns are read by their labels

@@ -4,8 +4,8 @@ import { closing, step, type Ground } from './step.js';
 import { State } from './state.js';
 
 /** So many states are kept at a line, and only those that are so near to the best. */
-const WIDTH = 20;
-const NEAR = 8;
+const WIDTH = 12;
+const NEAR = 6;
 /** So many ways into one state are remembered, for the doubt. */
 const WAYS = 6;
 

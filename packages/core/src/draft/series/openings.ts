@@ -7,47 +7,12 @@ import { plainOption } from '../answers.js';
 import { LETTERS, plainSigns } from '../labels.js';
 import { keyTail } from '../keys.js';
 import type { Facts } from '../signs/facts.js';
-import { withinValue } from '../signs/entries.js';
 import type { Label } from '../signs/label.js';
+import type { Opening } from '../signs/opening.js';
 import { truth } from '../truths.js';
 
 interface Opened {
   facts: Facts;
-}
-
-export interface Opening {
-  /** In small letters; "#" stands for a number. */
-  word: string;
-  /** The number behind the word; 0 where there is none. */
-  ord: number;
-  /** Column of what stands behind. */
-  at: number;
-  /** A sign or brackets part the word from the rest. */
-  signed: boolean;
-}
-
-const BRACKETED = /^[^\p{L}\p{N}]{0,6}[【〔[(（<«]\s*(\p{L}[\p{L}\p{M} .'’]{0,28}?)\s*(\d{0,3})\s*[】〕\])）>»]\s*[:：–—-]?\s*(?=\S)/u;
-const SIGNED = /^[^\p{L}\p{N}([]{0,6}(\p{L}[\p{L}\p{M} .'’/]{0,28}?)\s*(\d{0,3})\s*(?:[:：=]|\s[–—-](?=\s)|→|⇒)\s*/u;
-const NUMBERED = /^[^\p{L}\p{N}]{0,3}(\p{L}[\p{L}\p{M}]{0,14}\.?(?:\s\p{L}[\p{L}\p{M}]{0,14}){0,2}?)\s?(\d{1,3}(?:\.\d{1,2})?)[.)]?(?:\s+(?=\S)|\s*$)/u;
-/** A sign that is no bullet, with words behind it. */
-const SIGN = /^\s*([@#%&~^!§$¬¶]|\/\/|\*{2,})(\s*)\s+(?=\S)/u;
-const ALONE = new RegExp(`^\\s*(\\p{L}[\\p{L}\\p{M}'’]{1,14}\\.?)(\\s)\\s*(?=[([（]?(?:[${LETTERS}]|\\d)[)\\]）]?\\s*[.。]?$)`, 'u');
-
-/** "6.2" counts as 602. */
-const numberOf = (said: string): number =>
-  said.includes('.') ? withinValue(said.slice(0, said.indexOf('.')), said.slice(said.indexOf('.') + 1)) : Number(said);
-
-/** The word that opens a line, the number behind it, and where the rest starts; null where none does. */
-export function openingOf(line: string): Opening | null {
-  const text = line.slice(0, 80);
-  const signed = BRACKETED.exec(text) ?? SIGNED.exec(text);
-  const m = signed ?? NUMBERED.exec(text) ?? ALONE.exec(text) ?? SIGN.exec(text);
-  if (!m) return null;
-  const number = (m[2] ?? '').trim();
-  const word = (m[1] ?? '').trim().toLowerCase();
-  // a lone letter is an option's label
-  if (word.length < 2 && /\p{L}/u.test(word) && !number && !/[^\p{Script=Latin}\p{Script=Cyrillic}\p{Script=Greek}]/u.test(word)) return null;
-  return { word: number ? `${word} #` : word, ord: numberOf(number), at: m[0].length, signed: signed !== null || !/\p{L}/u.test(word) };
 }
 
 const FIRST_LABEL = new RegExp(`^["'“«([]*\\s*(الف|[${LETTERS}]|\\d{1,2})(?:[)\\].:,;]|\\s|$)`, 'u');
@@ -82,7 +47,7 @@ function optionsAbove(units: readonly Opened[], place: number, stop: string): { 
   const words = new Set<string>();
   for (let i = place - 1; i >= 0 && i >= place - LOOK_BACK; i--) {
     const f = (units[i] as Opened).facts;
-    if (openingOf(f.text)?.word === stop) break;
+    if (f.opening?.word === stop) break;
     for (const l of f.labels)
       if (l.cls !== 'word' && l.cls !== 'turn' && l.cls !== 'bonus' && l.cls !== 'dec' && f.words < 40) {
         if (l.form !== 'loose') labels.add(l.text.toUpperCase());
@@ -119,7 +84,7 @@ export function openingsIn(units: readonly Opened[]): Openings {
   const uses = new Map<string, Use[]>();
   units.forEach(({ facts: f }, place) => {
     if (f.length > 400 || f.furniture) return;
-    const o = openingOf(f.text);
+    const o = f.opening;
     if (!o) return;
     const known =
       f.keyAt !== null || f.field !== null || f.labels.some((l) => l.cls === 'word' || l.cls === 'turn' || (l.form !== 'loose' && l.from <= f.start));
@@ -175,7 +140,7 @@ export function openingsIn(units: readonly Opened[]): Openings {
   const isKey = (place: number): boolean => {
     const f = units[place]?.facts;
     if (!f) return false;
-    const o = openingOf(f.text);
+    const o = f.opening;
     return f.keyAt !== null || f.field !== null || (o !== null && (keys.has(o.word) || reasons.has(o.word) || notes.has(o.word)));
   };
   for (const [word, all] of uses) {

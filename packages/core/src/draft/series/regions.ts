@@ -1,5 +1,5 @@
 /** Stretches that could be lists of keys, by how well their entries find questions: whatever their heading says. */
-import { keyness } from '../signs/entries.js';
+import { keyness, type KnownTexts } from '../signs/entries.js';
 import { lettersIn } from '../signs/keyList.js';
 import type { Unit } from './series.js';
 
@@ -20,7 +20,7 @@ const questionLike = (units: readonly Unit[], i: number): boolean => {
 };
 
 /** For each line with text: how surely it lies in such a list, and how surely it heads one. */
-export function listRegions(units: readonly Unit[], known: ReadonlyMap<string, number>): { inList: Float32Array; heads: Float32Array } {
+export function listRegions(units: readonly Unit[], known: KnownTexts): { inList: Float32Array; heads: Float32Array } {
   const inList = new Float32Array(units.length);
   const heads = new Float32Array(units.length);
   const numbersAt = (i: number): number[] => {
@@ -65,7 +65,7 @@ export function listRegions(units: readonly Unit[], known: ReadonlyMap<string, n
 }
 
 /** Entries from a line on, whose numbers rise or start anew; reasons and headings of parts may stand between. */
-function regionAt(units: readonly Unit[], start: number, known: ReadonlyMap<string, number>): Region | null {
+function regionAt(units: readonly Unit[], start: number, known: KnownTexts): Region | null {
   const first = units[start] as Unit;
   const opening = first.facts.entries;
   if (first.facts.bothSides && units[start + 1]?.facts.bothSides) return null;

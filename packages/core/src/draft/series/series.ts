@@ -1,5 +1,4 @@
 /** What the whole draft does again and again: labels that rise, words that announce, runs of entries that fit the questions. Evidence for the search, never a decision. */
-import { plainOption } from '../answers.js';
 import { judged, judgedBehind, keyLine } from '../keys.js';
 import type { Line } from '../lines.js';
 import { told } from '../lines.js';
@@ -11,7 +10,7 @@ import { factsOf, type Facts } from '../signs/facts.js';
 import type { Label } from '../signs/label.js';
 import { W } from '../search/weights.js';
 import { groupsOf, type Groups } from './groups.js';
-import { openingOf, openingsIn, type Opening, type Openings } from './openings.js';
+import { openingsIn, type Openings } from './openings.js';
 import { listRegions } from './regions.js';
 import { cardOf } from '../signs/card.js';
 
@@ -28,6 +27,8 @@ export interface Unit {
 /** What a first search found out about how the draft is written. */
 export interface Habits {
   questions: number;
+  /** They were found in all of the draft, and not in its first lines only. */
+  whole: boolean;
   /** How often questions have labels of each series, and none. */
   question: ReadonlyMap<string, number>;
   plain: number;
@@ -43,6 +44,29 @@ export interface Habits {
 
 const NEARLY_ALL_CARDS = 0.8;
 
+/** How often short lines say the same words. Keeps what was asked of it, for those who remember the answers. */
+export class Texts {
+  private readonly counts = new Map<string, number>();
+  /** What was asked since this was emptied, with the answers: no line, one, or more. */
+  asked = new Map<string, number>();
+
+  add(words: string): void {
+    this.counts.set(words, (this.counts.get(words) ?? 0) + 1);
+  }
+  /** 0, 1, or 2 for more. */
+  times(words: string): number {
+    return Math.min(2, this.counts.get(words) ?? 0);
+  }
+  get(words: string): number {
+    const n = this.times(words);
+    this.asked.set(words, n);
+    return n;
+  }
+  has(words: string): boolean {
+    return this.get(words) > 0;
+  }
+}
+
 interface Count {
   count: number;
   ones: number;
@@ -51,9 +75,8 @@ interface Count {
   last: number;
 }
 
-const opening = (text: string): Opening | null => openingOf(text);
 /** The word that a line opens with; empty where none does. */
-export const openingWord = (line: Line): string => told(line, opening)?.word ?? '';
+export const openingWord = (line: Line): string => factsOf(line).opening?.word ?? '';
 const announcing = (text: string): number | null => announced(text) ?? keyLine(text);
 
 export class Series {
@@ -70,7 +93,7 @@ export class Series {
   /** Most lines start with a small letter, so that it says nothing. */
   readonly allLower: boolean;
   /** The words of all short lines without their labels: what options may say. */
-  readonly texts = new Map<string, number>();
+  readonly texts = new Texts();
   /** An X behind an option marks the key. */
   /** A quote sign stands in front of some options and of little else: it marks the keys. */
   readonly quoteMarks: boolean;
@@ -174,10 +197,9 @@ export class Series {
     for (const u of units) {
       const f = u.facts;
       if (f.length > 110 || f.furniture || f.asks || f.entries.length > 1) continue;
-      const label = f.labels.find((l) => l.form !== 'loose' && (l.cls === 'up' || l.cls === 'low'));
       if (f.number && f.number.form !== 'loose') continue;
-      const words = plainOption(u.line.text.slice(label?.at ?? f.front.at));
-      if (words.length > 2) this.texts.set(words, (this.texts.get(words) ?? 0) + 1);
+      const words = f.plain;
+      if (words.length > 2) this.texts.add(words);
     }
     this.repeated = repeatedLines(units);
     this.apart = apartLabels(units);
@@ -228,6 +250,32 @@ export class Series {
     this.tailX = units.filter((u) => /\S\s+[xX](?:\s{2,}|\s*$)/.test(u.line.text) && u.facts.words < 24).length >= 3;
   }
 
+  /** All that the draft does throughout and that signs look at, in one text to compare. */
+  get manner(): string {
+    const o = this.openings;
+    return JSON.stringify([
+      this.letterQuestions,
+      this.optionShare('strokes') < 0.2,
+      this.many,
+      [...this.numbers],
+      [...this.repeated],
+      [...o.keys, '', ...o.reasons, '', ...o.notes, '', ...this.taughtKeys],
+      [this.talk, this.allLower, this.quoteMarks, this.tailX, this.judges, this.answersBehind, this.pointLines, this.briefCards, this.numbered],
+      [this.truthFronts, this.cards, this.arrows],
+      this.truthColumns,
+      this.legend,
+    ]);
+  }
+  /** What the series say of a place, with the gaps around it. */
+  placeOf(place: number): string {
+    const { units } = this;
+    const apart = (i: number): string => {
+      const a = this.apart.get(i);
+      return a ? `${a.cls}${a.ord}` : '';
+    };
+    const gap = (i: number): number => Math.min(2, units[i]?.gap ?? -1);
+    return `${Math.min(place, 3)} ${gap(place - 1)}${gap(place)}${gap(place + 1)}${gap(place + 2)}${units[place]?.folded ? 'f' : ''} ${this.groups.asks[place] ?? 0} ${this.groups.options[place] ?? 0} ${this.inList(place)} ${this.headsList(place)} ${apart(place - 1)},${apart(place)} ${this.heads.has(place) ? 'h' : ''}${this.counters.has(place) ? 'c' : ''}${this.spoken.has(place) ? 's' : ''}`;
+  }
   /** What the counting of labels says for a series as numbers of questions. */
   asQuestion(sig: string): number {
     const h = this.habits;
@@ -265,9 +313,13 @@ export class Series {
     for (const [sig, count] of h.question) if (sig.startsWith('up') || sig.startsWith('low')) n += count;
     return n >= Math.max(2, h.questions * 0.5);
   }
+  /** How many questions there seem to be. */
+  private get many(): number {
+    return this.habits?.whole ? this.habits.questions : this.numbers.size;
+  }
   /** What it says that so many keys stand in a row. */
   asMany(keys: number): number {
-    const n = this.habits?.questions ?? this.numbers.size;
+    const n = this.many;
     return n > 0 && keys === n ? 2.5 : n > 0 && Math.abs(keys - n) <= 1 ? 0.5 : 0;
   }
   /** How well entries on one line name the questions of the draft. */
@@ -297,12 +349,12 @@ export class Series {
   }
   /** The column behind a word that turned out to announce keys, or null. */
   keyWordAt(line: Line): number | null {
-    const o = told(line, opening);
+    const o = factsOf(line).opening;
     return o && (this.openings.keys.has(o.word) || this.taughtKeys.has(o.word)) ? o.at : null;
   }
   /** What a word that comes behind every question says: a reason or a note for the files, and the column behind it; or null. */
   fieldWordAt(line: Line): { at: number; reason: boolean } | null {
-    const o = told(line, opening);
+    const o = factsOf(line).opening;
     if (!o) return null;
     const reason = this.openings.reasons.has(o.word);
     return reason || this.openings.notes.has(o.word) ? { at: o.at, reason } : null;

@@ -171,8 +171,13 @@ function close(e: ListEntry, text: string, end: number): void {
   e.value = words.trim();
 }
 
+/** What lines of a draft say, as far as somebody asks. */
+export interface KnownTexts {
+  has(words: string): boolean;
+}
+
 /** Whether a value, or what stands before a dash in it, is a line of the draft: an option's words. */
-export function saysKnown(value: string, known: ReadonlyMap<string, number>): boolean {
+export function saysKnown(value: string, known: KnownTexts): boolean {
   if (value.length < 3 || value.length > 400) return false;
   if (known.has(plainOption(value))) return true;
   const cut = value.search(/\s[–—-]\s|[;:(]|\.\s/);
@@ -182,7 +187,7 @@ export function saysKnown(value: string, known: ReadonlyMap<string, number>): bo
 const FIRST_IS_KEY =
   /^[([]?[A-Ha-hА-Еа-е][)\].:]*(?:\s*(?:[,&+/]|and|und|y|et)\s*[([]?[A-Ha-h][)\].:]?)*\s*(?:[.):–—(=,-]|\s{2,}|→|because\b)|^(?:true|false|richtig|falsch|verdadero|falso|vrai|faux|vero|prawda|fałsz|[TFVR])\s*[-–—.,;:(=]/iu;
 /** How much entries look like keys and not like questions: from −1 to 1.5 for each. */
-export function keyness(entries: readonly ListEntry[], known?: ReadonlyMap<string, number>): number {
+export function keyness(entries: readonly ListEntry[], known?: KnownTexts): number {
   let sum = 0;
   for (const e of entries) {
     if (e.until) sum += 1.5;

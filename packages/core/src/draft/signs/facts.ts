@@ -1,5 +1,6 @@
 /** What a line's text tells by itself: what stands in front, its labels, what it announces, how it ends. Found once and kept with the line. */
 import type { Kind } from '../../item/model.js';
+import { plainOption } from '../answers.js';
 import { BLANK } from '../blanks.js';
 import { field, type FieldName } from '../fields.js';
 import { kindIn, partLine } from '../headings.js';
@@ -13,6 +14,7 @@ import { CHAT, INTERROGATIVE, OFFER } from '../words.js';
 import { entriesIn, type ListEntry } from './entries.js';
 import { furnitureOf, type Furniture } from './furniture.js';
 import { labelsAt, type Label } from './label.js';
+import { openingOf, type Opening } from './opening.js';
 import { announced } from './announce.js';
 import { inlineRuns, type InlineRun } from './inline.js';
 import { prefixOf, type Prefix } from './prefix.js';
@@ -135,7 +137,7 @@ export class Facts {
   }
   /** The same line with a label that the whole draft tells. */
   labelled(label: Label): Facts {
-    return new Facts(this.text, label);
+    return this.once(`as ${label.sig} ${label.text} ${label.at}`, () => new Facts(this.text, label));
   }
   private memo: Record<string, unknown> = {};
   private once<T>(name: string, make: () => T): T {
@@ -151,6 +153,16 @@ export class Facts {
   /** Option labels within the line, in chains. */
   get inline(): readonly InlineRun[] {
     return this.once('inline', () => inlineRuns(this.text));
+  }
+  /** The word that opens it. */
+  get opening(): Opening | null {
+    return this.once('opening', () => openingOf(this.text));
+  }
+  /** Its words behind a label or bullet, as options are compared. */
+  get plain(): string {
+    return this.once('plain', () =>
+      plainOption(this.text.slice(this.labels.find((l) => l.form !== 'loose' && (l.cls === 'up' || l.cls === 'low'))?.at ?? this.front.at)),
+    );
   }
   /** The column behind words that announce a key, or null. */
   get keyAt(): number | null {

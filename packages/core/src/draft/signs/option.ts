@@ -53,13 +53,13 @@ function labelled(v: View): Sign[] {
     if (facts.keyAt !== null && label.form !== 'wide') w += W.saysKey * 0.5;
     if (line.heading) w += W.oHeading;
     if (facts.truthBehind && [v.before, v.after].every((n) => !n?.facts.labels.some((l) => l.cls === label.cls) || n.facts.truthBehind)) w -= W.truthBehind;
-    w += v.series.asOption(label.sig);
     out.push({
       role: 'option',
       weight: w,
       why: 'A letter or number in front.',
       at: label.at,
       label,
+      habit: 'option',
       sig: label.sig,
       segments: [segment(v, label, label.sig, label.at)],
     });
@@ -79,13 +79,13 @@ function several(v: View): Sign[] {
     let w = (run.sig === 'box' ? W.oBoxes : number ? W.oNumber : W.oLetter) + (run.segments.length - 1) * W.moreOnLine;
     if (run.lead) w += W.oLeadWords + (v.facts.number && v.facts.number.form !== 'loose' ? W.oLeadNumber : 0);
     if (run.segments.some((s) => s.to <= s.from)) w += W.oEmpty;
-    w += v.series.asOption(run.sig);
     out.push({
       role: 'option',
       sort: run.lead ? 'lead' : 'row',
       weight: w,
       why: 'Several options on one line.',
       at: v.facts.start,
+      habit: 'option',
       sig: run.sig,
       segments: run.segments,
     });

@@ -91,13 +91,13 @@ function labelled(v: View): Sign[] {
     if (facts.front.bullet) w += W.bulletQuestion;
     if (facts.front.marked || (facts.front.box && facts.front.box !== '_')) w += W.boxedQuestion;
     if (facts.bothSides && (v.after?.facts.bothSides || v.before?.facts.bothSides) && !facts.inline.some((r) => r.segments.length > 1)) w += W.rowLike;
-    w += v.series.asQuestion(label.sig);
     const base: Sign = {
       role: 'question',
       weight: w,
       why: label.cls === 'word' ? 'A word for “question” and a number.' : 'A number or letter in front.',
       at: label.at,
       label,
+      habit: 'question',
     };
     if (facts.prefix.key) base.keyInFront = facts.prefix.key;
     if (facts.truthBehind && (label.cls === 'low' || label.cls === 'up')) base.weight += W.truthBehind;

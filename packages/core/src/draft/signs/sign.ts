@@ -40,6 +40,8 @@ export interface Sign {
   why: string;
   /** A person said so. */
   said?: true;
+  /** As what the habits of the draft, once known, add their weight: its label counts questions, or its series options. */
+  habit?: 'question' | 'option';
   /** Column where the words start. */
   at: number;
   /** Column where they end; the line's end where nothing is said. */

@@ -1,0 +1,53 @@
+/**
+ * Remembers the signs of lines from one reading to the next, and from the first to the second search of one. A line's signs are found anew
+ * only where something differs that they look at: the line, its neighbours, its place in the series, what the draft does throughout, or
+ * what it answered when they asked whether other lines say the same.
+ */
+import type { LineText } from '../lines.js';
+import type { Series, Texts, Unit } from '../series/series.js';
+import type { Facts } from './facts.js';
+import { signsOf, viewAt } from './index.js';
+import type { Sign } from './sign.js';
+
+interface Known {
+  manner: string;
+  /** What the series say of the place, and the gaps around it. */
+  at: string;
+  facts: readonly (Facts | undefined)[];
+  /** What was asked of the texts of the draft, with the answers. */
+  asked: ReadonlyMap<string, number>;
+  signs: readonly Sign[];
+}
+
+/** One reading searches twice, before and after it knows the habits. */
+const SEARCHES = 2;
+
+function sameAnswers(asked: ReadonlyMap<string, number>, texts: Texts): boolean {
+  for (const [words, n] of asked) if (texts.times(words) !== n) return false;
+  return true;
+}
+
+export class SignMemory {
+  private readonly known = new WeakMap<LineText, Known[]>();
+  private manner = '';
+
+  /** Is told once for each search, before any line is asked for. */
+  begin(series: Series): void {
+    this.manner = series.manner;
+  }
+
+  /** What the line with text at a place could be, without what the habits of the draft say of its labels. */
+  signsAt(units: readonly Unit[], place: number, series: Series): readonly Sign[] {
+    const u = units[place] as Unit;
+    const own = u.line.own;
+    const at = series.placeOf(place);
+    const facts = [units[place - 1]?.facts, u.facts, units[place + 1]?.facts, units[place + 2]?.facts];
+    const all = this.known.get(own) ?? [];
+    for (const k of all)
+      if (k.manner === this.manner && k.at === at && k.facts.every((f, i) => f === facts[i]) && sameAnswers(k.asked, series.texts)) return k.signs;
+    series.texts.asked = new Map();
+    const signs = signsOf(viewAt(units, place, series));
+    this.known.set(own, [{ manner: this.manner, at, facts, asked: series.texts.asked, signs }, ...all].slice(0, SEARCHES));
+    return signs;
+  }
+}
