@@ -52,6 +52,15 @@ export function layout(lines: readonly Line[], overrides: ReadonlyMap<number, Ro
       const habit = s.habit === 'question' ? series.asQuestion(s.label?.sig ?? '') : s.habit === 'option' ? series.asOption(s.sig ?? '') : 0;
       return habit || inBars ? { ...s, weight: s.weight + habit + inBars } : lessons.any ? { ...s } : s;
     });
+    const { number } = u.facts;
+    if (number && series.habits?.idle.has(number.sig))
+      signs.push({
+        role: 'aside',
+        sort: 'idle',
+        weight: W.asideIdle,
+        why: 'A clause or step: it asks nothing, and the questions have numbers of their own.',
+        at: u.facts.start,
+      });
     const table = tables.get(index);
     if (table) signs.push(...tableSigns(table, upTo(place, table.last)));
     const said = overrides.get(index);
@@ -88,7 +97,15 @@ function habitsOf(reading: Reading, whole: boolean): Habits {
   let plain = 0;
   let withOptions = 0;
   let keyed = 0;
+  const bySeries = new Map<string, { all: number; answered: number; asks: number }>();
   const end = (s: Reading['path'][number]['state'] | undefined): void => {
+    if (s && s.qSig) {
+      const n = bySeries.get(s.qSig) ?? { all: 0, answered: 0, asks: 0 };
+      n.all++;
+      if (s.oCount > 1 || s.keyed || s.rowLeft) n.answered++;
+      if (s.stemEnd === 1 || s.gaps || s.ask || s.subSig) n.asks++;
+      bySeries.set(s.qSig, n);
+    }
     if (!s?.oSig) return;
     option.set(s.oSig, (option.get(s.oSig) ?? 0) + 1);
     sizes.set(s.oCount, (sizes.get(s.oCount) ?? 0) + 1);
@@ -108,6 +125,8 @@ function habitsOf(reading: Reading, whole: boolean): Habits {
     last = state.inQuestion ? state : undefined;
   }
   end(last);
+  const main = [...bySeries.values()].some((n) => n.all >= 2 && n.answered >= n.all * 0.6);
+  const idle = new Set([...bySeries].filter(([sig, n]) => main && /^(?:num|dec)/.test(sig) && n.all >= 3 && !n.answered && !n.asks).map(([sig]) => sig));
   const [size, n] = [...sizes].sort((a, b) => b[1] - a[1])[0] ?? [0, 0];
-  return { questions, whole, question, plain, option, keyed: withOptions ? keyed / withOptions : 0, size, sizeShare: withOptions ? n / withOptions : 0 };
+  return { questions, whole, question, plain, idle, option, keyed: withOptions ? keyed / withOptions : 0, size, sizeShare: withOptions ? n / withOptions : 0 };
 }

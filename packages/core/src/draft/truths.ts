@@ -40,7 +40,7 @@ const TF_SIGN = /\s*[([（]\s*(?:([✓✔√○◯⭕对對])|([✗✘×✕❌�
 const TF_KEY = pattern(`\\s*(?:[(\\[（]\\s*(${T}|${F})\\s*[)\\]）]|[-–—:=>→]+\\s*(${T}|${F})|[✅❌✔✗✓✘]️?\\s*(${T}|${F}))\\s*[.!]?\\s*$`);
 const TF_KEY_SPACED = pattern(`(?:\\s{2,}|\\t\\s*|(?<=[\\p{Ll}\\d][.!])\\s+|\\s*(?:_{2,}|\\.{4,}|…+)\\s*)(${T}|${F})\\s*_*\\s*$`);
 /** "… three chambers. FALSE – four": the correction follows. */
-const TF_CORRECTED = pattern(`(?<=[.!?])\\s+[([]?(${TRUE}|${FALSE})[)\\]]?\\s*(?:[–—-]|:|→)\\s*(?=\\S)`);
+const TF_CORRECTED = pattern(`(?<=[.!?])\\s+[([]?(${TRUE}|${FALSE})[)\\]]?\\s*(?:[–—-]|:|→|,\\s)\\s*(?=\\S)`);
 /** The answer behind a statement: "… (True)", "… – False", "… ❌ False"; with wide space also "…   T". */
 export function truthKey(text: string): { from: number; to: number; value: boolean; reason?: number } | null {
   const corrected = text.length < 300 ? TF_CORRECTED.exec(text) : null;

@@ -427,7 +427,8 @@ export class Assembly implements Outline {
   /** "D 0.3      (1 mark)": points at the edge behind an option are those of the question. */
   private withoutPoints(b: Block, line: Line, segments: readonly Segment[]): readonly Segment[] {
     const last = segments[segments.length - 1];
-    const p = last ? atEnd(EDGE_POINTS, line.text.slice(0, last.to)) : null;
+    const text = last ? line.text.slice(0, last.to) : '';
+    const p = atEnd(EDGE_POINTS, text) ?? (this.series.edgePoints ? atEnd(EDGE_NUMBER, text) : null);
     if (!last || !p || p.index <= last.from) return segments;
     const from = p.index + p[0].indexOf(p[1] ?? '');
     b.fields.push({ name: 'points', line: line.index, pieces: [this.piece(line, from, from + (p[1]?.length ?? 0))] });
@@ -805,6 +806,7 @@ export const short = (s: string): string => /^\(?([A-Za-zА-Яа-я])[).:,](?:\s
 
 /** Codes of old test banks that stand behind a key on its line: "ANS: B   PTS: 1   DIF: Easy". Common practice, no source. */
 const BANK_FIELD = /^(?:PTS|DIF|REF|OBJ|TOP|STA|NAT|LOC|KEY|MSC|NOT|BLM)\s*:\s*/;
+const EDGE_NUMBER = /\s{3,}[[(]\s*(\d{1,2})\s*[\])]\s*$/;
 const EDGE_POINTS = pattern(`\\s{3,}[([]\\s*(\\d{1,2}(?:[.,]\\d)?)\\s*(?:${POINTS})\\s*[)\\]]\\s*$`);
 const POINTS_FIELD = pattern(`^(?:${POINTS})\\s*[:=]\\s*`);
 

@@ -127,7 +127,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
   };
   switch (sign.role) {
     case 'aside': {
-      if (sign.sort === 'rule' || sign.sort === 'page') return 0;
+      if (sign.sort === 'rule' || sign.sort === 'page' || (sign.sort === 'idle' && !s.inQuestion)) return 0;
       if (s.none && s.mode === Mode.top) d += 1.2;
       else if (s.mode === Mode.list && gap) {
         d += 0.6;
@@ -516,6 +516,17 @@ function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: b
   if (s.ask === 'matching' && s.mode === Mode.rows && label.cls === 'num' && ord === s.rowLeft + 1 && !f.asks) d -= 1.5;
   if (s.partKind === 'ordering' && s.head === 2 && s.mode === Mode.top && ord > 1 && s.qLast !== ord - 1) d += W.questionForStep;
   if (s.ask === 'ordering' && s.inQuestion && s.oCount === 0 && !s.keyed && !f.asks) d += W.questionForStep;
+  // statements of a stem, counted in Roman numbers
+  const above = g.units[s.place - 1]?.facts;
+  if (
+    label.cls === 'rom' &&
+    s.inQuestion &&
+    s.mode === Mode.stem &&
+    s.qSig !== label.sig &&
+    !s.keyed &&
+    (ord === 1 ? above?.colon : above?.labels.some((l) => l.sig === label.sig && l.ord === ord - 1))
+  )
+    d += W.questionInList;
   const within = g.units[s.place + 1]?.facts.labels.find((l) => l.cls === 'dec');
   if (label.cls === 'num' && within && Math.floor(within.ord / 100) === ord) d -= 4;
   if (label.cls === 'turn' && s.noStem && s.inQuestion) d -= 6;
@@ -750,7 +761,7 @@ function resolves(s: State, u: Unit, sign: Sign, g: Ground): number {
   // "mammal, reptile, mammal" behind three questions
   if (s.oCount === 0 && s.gaps < 2 && sign.announced && s.ask !== 'ordering' && s.ask !== 'matching') {
     const each = value.split(/\s*[,;]\s*/);
-    if (each.length > 2 && g.series.asMany(each.length) > 2 && new Set(each).size < each.length) return W.keyIsList;
+    if (each.length > 2 && g.series.asMany(each.length) > 2 && (new Set(each).size < each.length || s.gaps === 1)) return W.keyIsList;
   }
   const several = s.ask !== 'matching' && s.ask !== 'ordering' && entriesIn(value).length;
   if (/^(?:up|low)/.test(s.qSig) && s.qLast > 1 && letterEntriesIn(value).length >= Math.min(3, s.qLast)) return W.keyIsList;

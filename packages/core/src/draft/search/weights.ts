@@ -37,6 +37,7 @@ export const W = {
   answerBehind: 2.4, // "1. Which herb goes into pesto? Basil", as most have
   keyNumbered: 2.4, // "3 is B" below question 3
   keyLooseNumber: 1.3, // "5 false" below question 5
+  keyReply: 4.2, // an unquoted line below a quoted question
   keyArrow: 1.8, // an arrow in front of the answer, below its question
   keyArrows: 1.6, // … and many such lines
   wideInside: -1.3, // wide space inside, or capitals throughout: a heading more than a question
@@ -178,6 +179,7 @@ export const W = {
   chat: 2.6,
   aside: -1.6,
   asidePerLetter: 0.008,
+  asideIdle: 1.5,
 
   taught: 20, // a person said what a line of the same series is
   taughtLooks: 4, // … a line of the same looks
@@ -204,6 +206,8 @@ export const W = {
   habitMost: 1.3,
   habitSome: 0.4,
   habitNone: -1.2,
+  habitIdle: -5, // numbers of clauses or steps, beside questions with answers
+  questionInList: -4, // "I. …", "II. …" below "Consider these statements:"
   restartsOften: -1.2,
   risesOnce: 0.5,
   stemTight: 0.35,

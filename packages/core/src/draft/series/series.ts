@@ -32,6 +32,8 @@ export interface Habits {
   /** How often questions have labels of each series, and none. */
   question: ReadonlyMap<string, number>;
   plain: number;
+  /** Series of numbers that stand in front of lines which neither ask nor are answered, where questions of another series are: clauses, steps. */
+  idle: ReadonlySet<string>;
   /** How often options are of each series. */
   option: ReadonlyMap<string, number>;
   /** Share of the questions with options that have a key line. */
@@ -102,6 +104,12 @@ export class Series {
   readonly tailSigns: ReadonlySet<string>;
   /** How many lines have a truth value in brackets in front of a statement. */
   readonly truthFronts: number;
+  /** Answers stand behind a dash on the numbered lines: "1. Capital of France – Paris". */
+  readonly dashAnswers: boolean;
+  /** Points stand in brackets at the right edge. */
+  readonly edgePoints: boolean;
+  /** Unquoted lines below quoted questions answer them, as in mails. */
+  readonly replies: boolean;
   /** Answers stand behind the question marks of nearly all questions, on their lines. */
   readonly answersBehind: boolean;
   /** A star behind questions is a form's mark that they must be answered. */
@@ -217,7 +225,16 @@ export class Series {
     const numberedLines = full.filter((u) => u.facts.number && u.facts.number.form !== 'loose' && u.facts.words > 2);
     const answered = numberedLines.filter((u) => answerBehind(u.line.text) !== null).length;
     this.answersBehind = answered >= 3 && answered >= numberedLines.length * 0.6;
+    const dashed = numberedLines.filter((u) => dashAnswer(u.facts) !== null).length;
+    this.dashAnswers =
+      dashed >= 3 &&
+      dashed >= numberedLines.length * 0.8 &&
+      !full.some((u) => u.facts.keyAt !== null || u.facts.kind || u.facts.labels.some((l) => (l.cls === 'low' || l.cls === 'up') && l.form !== 'loose'));
+    const quotedAsks = units.filter((u) => u.line.own.quoted && u.facts.asks).length;
+    const replied = units.filter((u, i) => !u.line.own.quoted && u.gap === 0 && units[i - 1]?.line.own.quoted && units[i - 1]?.facts.asks).length;
+    this.replies = replied >= 2 && replied >= quotedAsks * 0.6;
     const stars = full.filter((u) => /\S\s\*\s*$/.test(u.line.text));
+    this.edgePoints = full.filter((u) => /\s{3,}[[(]\d{1,2}[\])]\s*$/.test(u.line.text)).length >= 2;
     this.required = stars.length >= 2 && stars.filter((u) => u.facts.asks || /[:.]\s\*\s*$/.test(u.line.text)).length >= stars.length * 0.6;
     for (const u of units) {
       const lead = u.facts.entries.length ? null : /^[^:]{2,60}:\s+(?=\d)/.exec(u.line.text);
@@ -260,7 +277,19 @@ export class Series {
       [...this.numbers],
       [...this.repeated],
       [...o.keys, '', ...o.reasons, '', ...o.notes, '', ...this.taughtKeys],
-      [this.talk, this.allLower, this.quoteMarks, this.tailX, this.judges, this.answersBehind, this.pointLines, this.briefCards, this.numbered],
+      [this.replies, this.edgePoints],
+      [
+        this.talk,
+        this.allLower,
+        this.quoteMarks,
+        this.tailX,
+        this.judges,
+        this.answersBehind,
+        this.dashAnswers,
+        this.pointLines,
+        this.briefCards,
+        this.numbered,
+      ],
       [this.truthFronts, this.cards, this.arrows],
       this.truthColumns,
       this.legend,
@@ -280,6 +309,7 @@ export class Series {
   asQuestion(sig: string): number {
     const h = this.habits;
     if (h) {
+      if (h.idle.has(sig)) return W.habitIdle;
       const share = (h.question.get(sig) ?? 0) / Math.max(1, h.questions);
       return share > 0.5 ? W.habitMost : share > 0.12 ? W.habitSome : W.habitNone;
     }
@@ -400,6 +430,14 @@ export function answerBehind(text: string): { end: number; answer: [number, numb
   if (!m || words.split(/\s+/).length > 7 || /\s[/|]\s|(?:^|\s)[A-Ea-e][.)]\s?\S|_{3,}/.test(words) || OPTION_TALK.test(words)) return null;
   const from = m.index + m[0].length - words.length;
   return { end: m.index + m[0].search(/[\s–—=→⇒➜-]/u), answer: [from, from + words.length] };
+}
+/** "1. Capital of France – Paris": where the question ends, and the columns of the answer. */
+export function dashAnswer(f: Facts): { end: number; answer: [number, number] } | null {
+  const from = f.number?.at;
+  if (from === undefined || f.length > 160) return null;
+  const card = cardOf(f.text.slice(from));
+  if (!card || card.brief || !/^\s[–—-]\s/.test(f.text.slice(from + card.end))) return null;
+  return { end: from + card.end, answer: [from + card.answer[0], from + card.answer[1]] };
 }
 const OPTION_TALK = /^(?:circle|tick|choose|select|explain|give|write|why|name|show|use|see|justify|answer)(?![\p{L}])/iu;
 const BRACKET_END = /([?.:…_]?)\s*\(([^()]{1,60})\)\s*$/;

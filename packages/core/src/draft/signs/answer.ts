@@ -63,6 +63,8 @@ export const key: Recogniser = {
           to: t.replace(/\s*[)\]]\s*\.?\s*$/, '').length,
           announced: true,
         });
+      if (v.series.replies && !line.own.quoted && v.gap === 0 && v.before?.line.own.quoted && v.before.facts.asks)
+        out.push({ role: 'key', weight: W.keyReply, why: 'A reply below a quoted question.', at: facts.start, announced: true });
       const tick = TICK.exec(t);
       if (tick && !out.length && facts.words < 25) out.push({ role: 'key', weight: W.keyTick, why: 'A tick in front.', at: tick[0].length });
       const numbered = NUMBERED.exec(t);

@@ -92,7 +92,7 @@ export const listHead: Recogniser = {
           entries: entries.length,
         });
       const each = t.slice(lead).split(/\s*[,;]\s*/);
-      if (!entries.length && each.length > 2 && v.series.asMany(each.length) > 2 && new Set(each).size < each.length)
+      if (!entries.length && each.length > 2 && v.series.asMany(each.length) > 2)
         out.push({
           role: 'list-head',
           sort: 'row',

@@ -149,6 +149,8 @@ function bulleted(v: View): Sign[] {
 }
 
 const STROKES = /\s+[/|]\s+|\s*;\s+|\s+[•·∙]\s+/g;
+/** Dashes part options only where there are several, below a question. */
+const DASHES = /\s+[–-]\s+/g;
 /** A line without any label. */
 function bare(v: View): Sign[] {
   const { facts, line } = v;
@@ -177,6 +179,10 @@ function bare(v: View): Sign[] {
     cells.length = 1;
   } else if (cells.length < 2) {
     part(STROKES);
+    if (cells.length < 2 && v.before?.facts.asks && v.gap === 0) {
+      part(DASHES);
+      if (cells.length < 3) cells.length = 0;
+    }
     const ok = cells.length >= 2 && cells.every(([a, b]) => b - a < 60 && !/[.?!]\s/.test(text.slice(a, b)));
     if (ok && cells.length === 2 && v.series.optionShare('strokes') < 0.2 && !/\s\/\s/.test(text)) cells.length = 0;
     if (!ok || !cells.length) cells.splice(0, cells.length, [begin, end]);

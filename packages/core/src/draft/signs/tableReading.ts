@@ -27,6 +27,7 @@ export function columnOf(head: string): Column {
   const h = head
     .trim()
     .replace(/\*\*/g, '')
+    .replace(/\s*\([^)]*\)$/, '')
     .replace(/[:.?]$/, '');
   if (!h) return '';
   if (NUMBER_HEAD.test(h)) return 'number';
