@@ -119,6 +119,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       /(?:->|→|=>)\s*\S.{0,60}$/u.test(u.line.text) ||
       sign.keyInFront ||
       sign.keyBehind ||
+      sign.truthTicked !== undefined ||
       f.truthBehind ||
       (g.series.bracketAnswers && /\([^()]{1,60}\)\s*$/.test(u.line.text))
     )

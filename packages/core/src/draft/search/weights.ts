@@ -119,6 +119,7 @@ export const W = {
   keyTick: 1,
   keyAlone: 2.6,
   field: 4.5,
+  fieldBare: 2.6, // "Explanation" alone, its words below
   fieldPicture: 2,
   fieldLearnt: 2.8,
   reasonLearnt: 3.6,

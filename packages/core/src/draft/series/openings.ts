@@ -136,6 +136,7 @@ export function openingsIn(units: readonly Opened[]): Openings {
     const rises = all.every((u, i) => i === 0 || u.ord > (all[i - 1]?.ord ?? 0));
     if (rises && all.every((u) => headsSomething(u, units))) for (const u of all) heads.add(u.place);
   }
+  pairsOf(uses, units, keys, labels);
   // what comes behind keys again and again is a reason, or a note for the files
   const isKey = (place: number): boolean => {
     const f = units[place]?.facts;
@@ -161,6 +162,21 @@ export function openingsIn(units: readonly Opened[]): Openings {
     else if (all.length >= 4 && all.every((u) => u.value.length < SHORT)) notes.add(word);
   }
   return { keys, reasons, notes, heads, labels };
+}
+
+/** "Term: …", "Definition: …" in turn, and little else: the one asks, the other answers. */
+function pairsOf(uses: ReadonlyMap<string, readonly Use[]>, units: readonly Opened[], keys: Set<string>, labels: Map<number, Label>): void {
+  for (const [ask, asked] of uses) {
+    if (asked.length < 2 || keys.has(ask) || asked.some((u) => labels.has(u.place) || !u.signed || u.ord)) continue;
+    for (const [say, said] of uses) {
+      if (said.length !== asked.length || say === ask || keys.has(say) || !said.every((u, i) => u.signed && u.place === (asked[i]?.place ?? -2) + 1)) continue;
+      if (asked.length + said.length < units.length * 0.7 || new Set(said.map((u) => u.value)).size < said.length || said.some((u) => !u.value)) continue;
+      keys.add(say);
+      for (const u of asked)
+        labels.set(u.place, { cls: 'turn', form: 'turn', sig: 'turn', ord: 0, sub: '', text: '', from: units[u.place]?.facts.start ?? 0, at: u.at });
+      return;
+    }
+  }
 }
 
 /** "A4 Almond" below "Q4 Which nut …?" */

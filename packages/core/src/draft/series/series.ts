@@ -263,6 +263,7 @@ export class Series {
       quoted >= 2 &&
       full.filter((u, i) => u.line.own.quoted && (u.gap === 0 || full[i + 1]?.gap === 0)).length >= quoted * 0.6 &&
       quoted < full.length * 0.4 &&
+      full.every((u, i) => !u.line.own.quoted || pointed(u) === pointed(full[i - 1]) || pointed(u) === pointed(full[i + 1])) &&
       units.every((u, i) => !u.line.own.quoted || !units[i + 1]?.line.own.quoted || units[i + 1]?.gap !== 0 || quoted > 5);
     this.tailX = units.filter((u) => /\S\s+[xX](?:\s{2,}|\s*$)/.test(u.line.text) && u.facts.words < 24).length >= 3;
   }
@@ -422,6 +423,9 @@ function aheadOf(units: readonly Unit[]): Set<string> {
   }
   return new Set([...seen].filter(([, n]) => n.above >= 2 && n.above >= n.all * 0.8 && n.first < firstQuestion).map(([name]) => name));
 }
+/** Whether a bullet, box or label stands in front. */
+const pointed = (u: Unit | undefined): boolean =>
+  u !== undefined && (u.facts.front.bullet !== '' || u.facts.front.box !== '' || u.facts.labels.some((l) => l.form !== 'loose'));
 /** Words behind the question mark of a line that are no note, and where the question ends; null where there are none. */
 export function answerBehind(text: string): { end: number; answer: [number, number] } | null {
   if (text.length > 300) return null;
@@ -431,10 +435,17 @@ export function answerBehind(text: string): { end: number; answer: [number, numb
   const from = m.index + m[0].length - words.length;
   return { end: m.index + m[0].search(/[\s–—=→⇒➜-]/u), answer: [from, from + words.length] };
 }
+/** "Sert à couper : COUTEAU" */
+const LOUD = /^(.*\p{Ll}.*?\S)\s*[:=]\s+(\p{Lu}[\p{Lu} '’-]{1,30})\s*$/u;
 /** "1. Capital of France – Paris": where the question ends, and the columns of the answer. */
 export function dashAnswer(f: Facts): { end: number; answer: [number, number] } | null {
   const from = f.number?.at;
   if (from === undefined || f.length > 160) return null;
+  const loud = LOUD.exec(f.text.slice(from));
+  if (loud) {
+    const answer = loud[2] ?? '';
+    return { end: from + (loud[1]?.length ?? 0), answer: [f.text.trimEnd().length - answer.length, f.text.trimEnd().length] };
+  }
   const card = cardOf(f.text.slice(from));
   if (!card || card.brief || !/^\s[–—-]\s/.test(f.text.slice(from + card.end))) return null;
   return { end: from + card.end, answer: [from + card.answer[0], from + card.answer[1]] };

@@ -106,6 +106,7 @@ export const key: Recogniser = {
 const FIELD_MORE = pattern(
   `^[\\s\\p{So}*•➡→>-]*[【\\[]?(?:(?:short |brief |detailed )?(?:${FEEDBACK}|${HINT}|${MODEL_ANSWER}|${RUBRIC})(?:\\s*\\d)?|why (?:it'?s|this is) (?:correct|right)|why\\s*\\?|learn more|reference|förklaring|forklaring|selitys|vysvětlení|magyarázat|explicație|εξήγηση|обяснение|objašnjenje|penjelasan|giải thích|해설|解説|解析|व्याख्या|شرح|הסבר)\\s*(?:[】\\]:：–—?!=-]+\\s*|(?<=\\?)\\s+)`,
 );
+const BARE_REASON = pattern(`^[\\s\\p{So}*]*(?:${FEEDBACK})\\s*[:.]?\\s*$`);
 const META =
   /^\s*(?:page(?: ref)?|pg|skill|pts|dif|obj|ref|top|nat|sta|not|msc|topic|los?|objective|outcome|standard|difficulty|tags?|bloom(?:'s)?|level|time|source|points?|marks?|type|typ|tipo|category|chapter|section|keywords?|aacsb|learning outcome|competenc[ey]|quelle|fuente|weight|score|difficulté|niveau|schwierigkeit|dificultad)\s*[:=]\s*/i;
 const PICTURED = /^\s*(?:[💡📝ℹ💬🔎📌🧠📖📚🗒]\ufe0f?)+\s*/u;
@@ -124,6 +125,8 @@ export const fields: Recogniser = {
     const f = facts.keyAt !== null && (facts.field?.name === 'correct' || facts.field?.name === 'incorrect') ? null : facts.field;
     const kind = f?.name === 'kind' ? kindNamed(t.slice(f.at)) : undefined;
     if (f) return [{ role: 'field', weight: W.field, why: `Starts with a word for “${f.name}”.`, at: f.at, name: f.name, ...(kind && { kind }) }];
+    if (v.after?.gap === 0 && t.length < 40 && BARE_REASON.test(t))
+      return [{ role: 'field', weight: W.fieldBare, why: 'A word for a reason, alone over it.', at: t.length, name: 'feedback' }];
     const more = FIELD_MORE.exec(t.slice(0, 120));
     if (more && more[0].length < t.length + 1)
       return [
@@ -143,7 +146,13 @@ export const fields: Recogniser = {
     if (picture && picture[0].length < t.length)
       return [{ role: 'field', weight: W.fieldPicture, why: 'A note with a picture in front.', at: picture[0].length, name: 'feedback' }];
     // what a person quotes below the options explains them
-    if (line.own.quoted && !v.series.quoteMarks && v.gap && v.before && !v.before.line.own.quoted && !facts.asks && !facts.labels.length)
+    const below =
+      v.before !== undefined &&
+      v.gap === 0 &&
+      (v.before.facts.front.box || v.before.facts.front.bullet || v.before.facts.labels.some((l) => l.form !== 'loose')) &&
+      !facts.front.box &&
+      !facts.front.bullet;
+    if (line.own.quoted && !v.series.quoteMarks && (v.gap || below) && v.before && !v.before.line.own.quoted && !facts.asks && !facts.labels.length)
       return [{ role: 'field', weight: W.fieldQuoted, why: 'Set apart behind the options.', at: facts.start, name: 'feedback' }];
     const learnt = v.series.fieldWordAt(line);
     if (learnt?.reason)

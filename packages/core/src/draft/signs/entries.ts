@@ -200,7 +200,7 @@ export function keyness(entries: readonly ListEntry[], known?: KnownTexts): numb
   return sum;
 }
 
-const LETTER_ENTRY = /(?:^|(?<=[\s,;|]))\(?([A-Za-z])(?:\s?(?:[.):=]|[-–—]>?)\s*|\s+)(?=\S)/g;
+const LETTER_ENTRY = /(?:^|(?<=[\s,;|]))\(?([A-Za-z])(?:\s?(?:[.):=]|[-–—]>?)\s*|\s+|(?=\d(?!\d)))(?=\S)/g;
 /** Entries named by letters, for questions that are: "A: 3  B: 1  E: true". */
 export function letterEntriesIn(text: string): ListEntry[] {
   const out: ListEntry[] = [];

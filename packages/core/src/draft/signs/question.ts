@@ -181,8 +181,9 @@ const LONGEST_STROKE = 45;
 /** "Which wine? red / white / rosé (red)": options between strokes behind a question, and the key in brackets behind them. */
 function strokesBehind(v: View, from: number): Pick<Sign, 'to' | 'segments' | 'sig' | 'keyBehind'> | null {
   const t = v.line.text;
-  const asks = t.indexOf('?', from);
-  if (asks < 0 || t.length > 400) return null;
+  const mark = t.indexOf('?', from);
+  const asks = mark >= 0 ? mark : t.lastIndexOf(':');
+  if (asks < from || t.length > 400) return null;
   let start = asks + 1;
   while (start < t.length && /[\s:–—-]/.test(t[start] ?? '')) start++;
   const key = /\s*\(([^()]{1,60})\)\s*$/.exec(t.slice(start));
