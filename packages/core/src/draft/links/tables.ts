@@ -111,7 +111,12 @@ function byColumns(t: TableBlock, open: Open, w: TableWriter): void {
       options.length > 0 && !options.includes(c.text.toLowerCase()) && !/^[A-Ha-h1-9][.)]?$/.test(c.text) && head.cells.some((h) => WRONG_HEAD.test(h.text));
     row.cells.forEach((cell, i) => {
       const column = columns[i] ?? '';
+      if (column === 'true' || column === 'false') b.kind = 'true-false';
       if (!cell.text || column === 'stem' || column === 'number') return;
+      if (column === 'true' || column === 'false') {
+        b.keys.push({ line: row.line.index, pieces: [piece(row, cell)], feedback: [], truth: column === 'true' });
+        return;
+      }
       if (column === 'option') {
         const letter = /(?:^|\s)([A-H])$/i.exec(head.cells[i]?.text ?? '')?.[1] ?? '';
         b.entries.push(entry(row, cell, letter, false));

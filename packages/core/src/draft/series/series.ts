@@ -222,7 +222,9 @@ export class Series {
       ),
     ).length;
     this.ahead = aheadOf(units);
-    const numberedLines = full.filter((u) => u.facts.number && u.facts.number.form !== 'loose' && u.facts.words > 2);
+    const signed = full.filter((u) => u.facts.number && u.facts.number.form !== 'loose' && u.facts.words > 2);
+    // where no number has a sign, a number and a blank are labels too
+    const numberedLines = signed.length ? signed : full.filter((u) => u.facts.number && u.facts.words > 2);
     const answered = numberedLines.filter((u) => answerBehind(u.line.text) !== null).length;
     this.answersBehind = answered >= 3 && answered >= numberedLines.length * 0.6;
     const dashed = numberedLines.filter((u) => dashAnswer(u.facts) !== null).length;
@@ -580,19 +582,20 @@ function apartLabels(units: readonly Unit[]): Map<number, Apart> {
 /** "1. feladat. Melyik …?": one word behind all numbers is a part of the labels. */
 function wordsBehindNumbers(units: readonly Unit[]): Map<number, Label> {
   const seen = new Map<string, { place: number; label: Label }[]>();
-  let all = 0;
+  const all = new Map<string, number>();
   units.forEach((u, place) => {
     const label = u.facts.labels.find((l) => l.cls === 'num' && l.form !== 'wide');
     if (!label || u.facts.words < 2) return;
-    all++;
-    const m = /^(\p{L}{3,14})\s?[.:)–-]\s+(?=\S)/u.exec(u.line.text.slice(label.at, label.at + 40));
+    all.set(label.sig, (all.get(label.sig) ?? 0) + 1);
+    const m = /^(\p{L}{3,14})\s?(?:[.:)–-]\s+(?=\S)|[.:)]?\s*$)/u.exec(u.line.text.slice(label.at, label.at + 40));
     if (!m) return;
-    const word = (m[1] ?? '').toLowerCase();
-    const known = seen.get(word) ?? [];
+    const name = `${(m[1] ?? '').toLowerCase()} ${label.sig}`;
+    const known = seen.get(name) ?? [];
     known.push({ place, label: { ...label, ...(label.form === 'loose' && { form: '.', sig: 'num.' }), at: label.at + m[0].length } });
-    seen.set(word, known);
+    seen.set(name, known);
   });
-  for (const found of seen.values()) if (found.length >= 2 && found.length >= all * 0.5) return new Map(found.map((f) => [f.place, f.label]));
+  for (const [name, found] of seen)
+    if (found.length >= 2 && found.length >= (all.get(name.slice(name.indexOf(' ') + 1)) ?? 0) * 0.5) return new Map(found.map((f) => [f.place, f.label]));
   return new Map();
 }
 

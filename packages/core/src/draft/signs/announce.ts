@@ -11,7 +11,7 @@ const FOR = '(?:\\s+(?:to|for|zu|auf|à|de|la|del|di)\\s+(?:question|q|frage|auf
 const SIGN = '(?:[】\\]][:：]?|[:：=]+|[-–—]{1,2}>?(?=\\s|[^\\s-]{1,3}$|\\p{Lu})|→|➡️?|⇒|=>|»|\\|)';
 const ANNOUNCE = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})${FOR}(?:\\s*\\((?:\\p{L}+\\s?){1,3}\\))?${FOR}${IS}\\s*${SIGN}\\s*`, 'iu');
 const DOTTED = /^[\s*•-]*(?:ans|resp|rpta|r[ée]p|risp|antw|lös|odp|отв|відп|sol)\s?\.\s*:?\s*(?=\S)/iu;
-const IS_QUOTED = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})${FOR}${IS.slice(0, -1)}\\s+(?=["'“«„‘])`, 'iu');
+const IS_QUOTED = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})${FOR}${IS.slice(0, -1)}\\s+(?=["'“«„‘]|(?:option\\s+)?[([]?[A-Ha-h1-9][).:]\\s)`, 'iu');
 const SENTENCE = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})\\.\\s+(?=[\\p{Lu}\\d"“«(])`, 'iu');
 const LABEL = `[([（]?(?:الف|[A-Ha-h1-9①-⑨${LETTERS.slice(LETTERS.indexOf('А'))}])[)\\].）]?`;
 const LABELS = `${LABEL}(?:\\s*(?:[,;&+/]|and|und|y|et|e|i|и|та|ve|en)\\s*${LABEL})*`;

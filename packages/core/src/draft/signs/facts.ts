@@ -65,6 +65,8 @@ export function frontOf(text: string, from: number): Front {
     } else if (m[5]) {
       out.box ||= '✓';
       out.marked = true;
+      // a hand or an arrow in front of every option is a bullet
+      if (/[👉→➡►»⇒]/u.test(m[5])) out.star = true;
     } else if (m[6]) out.box ||= '✗';
     else if (m[7] || m[8]) {
       out.box ||= m[7] ? '*' : '*w';

@@ -31,6 +31,7 @@ export function keyHeading(v: View): number {
 const LEAD = /^[\s\p{So}✅]*[^\d:]{2,40}[:.)–-]\s+(?=\S)/u;
 /** Whatever words stand in front of entries that resolve. */
 const RESOLVED_LEAD = /^\s*\p{L}[^:|]{1,60}?:\s+(?=\(?[A-H]?\d)/u;
+const LETTERS_LEAD = /^\s*\p{L}[^:|]{1,40}?:\s*(?=[A-Ha-h])/u;
 const WIDE_LEAD = /^\s*\p{L}[^:|]{1,40}?(?:\s{2,}|\t+)(?=\d)/u;
 const ANY_LEAD = /^[^\d:|]{2,60}(?:\d{1,2}|[IVX]{1,4})?\s?[:=]\s*(?=\(?\d)/u;
 /** "Corrigé du 9 : …", "Risposta n. 11: …" */
@@ -77,6 +78,17 @@ export const listHead: Recogniser = {
         why: 'Numbers of the questions, each with a key that fits.',
         at: any,
         entries: found.length,
+      });
+    const row1 = worded || out.some((s) => s.sort === 'row') ? null : LETTERS_LEAD.exec(t);
+    const inRow = row1 ? lettersIn(t.slice(row1[0].length)) : 0;
+    if (row1 && inRow >= 3 && v.series.asMany(inRow) > 2)
+      out.push({
+        role: 'list-head',
+        sort: 'row',
+        weight: W.listLetters + v.series.asMany(inRow) - 0.5,
+        why: 'As many letters as there are questions.',
+        at: row1[0].length,
+        entries: inRow,
       });
     if (worded) {
       const numbered = entriesIn(t.slice(lead));

@@ -109,7 +109,13 @@ export function labelsAt(line: string, from: number): Label[] {
   // "A1.", "B-2)": a part's letter and a number
   const lettered = LETTER_NUMBER.exec(text);
   if (lettered)
-    put('dec', 'A', withinValue(String(letterOrd(lettered[1] ?? '')), lettered[2] ?? ''), lettered[0].length, `${lettered[1] ?? ''}${lettered[2] ?? ''}`);
+    put(
+      'dec',
+      'A',
+      withinValue(String(letterOrd(lettered[1] ?? '')), lettered[2] ?? lettered[3] ?? ''),
+      lettered[0].length,
+      lettered[0].replace(/[([\s)\]:]+|\.\s*$/g, ''),
+    );
   token(text, put);
   const scanned = SCANNED.exec(text);
   if (scanned) {
@@ -122,7 +128,7 @@ export function labelsAt(line: string, from: number): Label[] {
 type Put = (cls: LabelClass, form: string, ord: number, at: number, said: string, sub?: string) => void;
 
 const OPENERS: Record<string, string> = { '(': ')', '[': ']', '（': '）', '【': '】', '{': '}', '<': '>', '«': '»', '〔': '〕' };
-const LETTER_NUMBER = /^[([]?([A-H])[-.]?(\d{1,2})\s?[)\].:]+\s*(?=\S)/;
+const LETTER_NUMBER = /^[([]?([A-H])(?:[-.]?(\d{1,2})\s?[)\].:]+\s*(?=\S)|[-.](\d{1,2})\s+(?=\S))/;
 const LATIN_LETTER = /[A-Za-z]/;
 /** The first letter of Persian and Urdu labels is written out. */
 const NAMED_LETTER = /^الف(?!\p{L})/u;

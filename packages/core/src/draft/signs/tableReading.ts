@@ -9,7 +9,7 @@ import type { Cell, TableBlock } from '../surface/tables.js';
 import { keyValue } from './entries.js';
 import { KIND_CODES } from '../kindCodes.js';
 
-export type Column = 'number' | 'stem' | 'option' | 'options' | 'key' | 'kind' | 'reason' | FieldName | '';
+export type Column = 'number' | 'stem' | 'option' | 'options' | 'key' | 'kind' | 'reason' | 'true' | 'false' | FieldName | '';
 const NUMBER_HEAD = /^(?:#|no\.?|nr\.?|n[º°]\.?|num(?:ber|ero|éro)?|№|lp\.?|id|q|q\.?\s?no\.?|item)$/i;
 const STEM_HEAD = pattern(
   `^(?:(?:${QUESTION})(?: text)?|questions?|statements?|stem|prompt|sentences?|text|clue|front|term|enunciado|aussage|satz|énoncé|affirmation|phrase|stelling|zin|zdanie|treść|утверждение|предложение|твердження|речення|ifade|cümle|afirmación|frase|affermazione|afirmação|fragen?|vragen|pytania|вопросы|sorular)$`,
@@ -73,6 +73,7 @@ export function tableReading(t: TableBlock): TableReading {
 function judge(t: TableBlock): TableReading {
   const head = t.rows[0];
   const columns = head?.cells.map((c) => columnOf(c.text)) ?? [];
+  truthColumns(t, columns);
   const has = (c: Column): boolean => columns.includes(c);
   const codes = t.rows.filter((r) => codeAt(r.cells) >= 0).length;
   if (codes === t.rows.length && t.sign !== ',') return { use: 'coded', columns, weight: 9 };
@@ -100,6 +101,16 @@ function judge(t: TableBlock): TableReading {
   );
   if (cards.length >= Math.max(2, t.rows.length * 0.7) && t.rows.every((r) => full(r.cells).length <= 3)) return { use: 'cards', columns, weight: 5 };
   return { use: 'other', columns, weight: 0 };
+}
+
+const MARK = /^(?:[xX✓✔✗×+*]|☒|☑)?$/u;
+/** Names two columns in which statements are ticked: one headed with a word or letter for true, one for false. */
+function truthColumns(t: TableBlock, columns: Column[]): void {
+  const heads = t.rows[0]?.cells.map((c) => truth(c.text.replace(/\*/g, ''), true)) ?? [];
+  const [yes, no] = [heads.indexOf(true), heads.indexOf(false)];
+  if (yes < 0 || no < 0 || !t.rows.slice(1).every((r) => [yes, no].every((i) => MARK.test(r.cells[i]?.text ?? '')))) return;
+  columns[yes] = 'true';
+  columns[no] = 'false';
 }
 
 /** Numbers with one short value each, side by side or one under the other. */
