@@ -126,7 +126,11 @@ function habitsOf(reading: Reading, whole: boolean): Habits {
   }
   end(last);
   const main = [...bySeries.values()].some((n) => n.all >= 2 && n.answered >= n.all * 0.6);
-  const idle = new Set([...bySeries].filter(([sig, n]) => main && /^(?:num|dec)/.test(sig) && n.all >= 3 && !n.answered && !n.asks).map(([sig]) => sig));
+  const idle = new Set(
+    [...bySeries]
+      .filter(([sig, n]) => main && /^(?:num|dec)/.test(sig) && n.all >= 3 && n.answered <= n.all * 0.2 && n.asks <= n.all * 0.1)
+      .map(([sig]) => sig),
+  );
   const [size, n] = [...sizes].sort((a, b) => b[1] - a[1])[0] ?? [0, 0];
   return { questions, whole, question, plain, idle, option, keyed: withOptions ? keyed / withOptions : 0, size, sizeShare: withOptions ? n / withOptions : 0 };
 }

@@ -322,6 +322,8 @@ export class Assembly implements Outline {
     if (sign.task && !label && this.part.instructions.length && !this.part.questions) this.part.instructions = [];
     if (sign.task) b.asks = sign.task;
     if (sign.truthTicked !== undefined) b.keys.push({ line: line.index, pieces: [this.piece(line, sign.to ?? 0)], feedback: [], truth: sign.truthTicked });
+    if (sign.sort === 'braces' && sign.kind) b.kind = sign.kind;
+    for (const k of sign.keysBehind ?? []) b.keys.push({ line: line.index, pieces: [this.piece(line, ...k)], feedback: [] });
     if (sign.keyBehind) b.keys.push({ line: line.index, pieces: [this.piece(line, ...sign.keyBehind)], feedback: [] });
     if (sign.segments) for (const s of sign.segments) this.entry(line, s);
     this.say(line, 'question', b.label ?? String(this.blocks.length), reasonOf(sign, before.qLast));
@@ -414,7 +416,7 @@ export class Assembly implements Outline {
       pieces: [this.piece(line, ends.from, ends.to)],
       marked: (s.marked && !s.star) || ends.marked,
       star: s.star,
-      feedback: ends.note ? [this.piece(line, ...ends.note)] : [],
+      feedback: s.note ? [this.piece(line, ...s.note)] : ends.note ? [this.piece(line, ...ends.note)] : [],
     };
     const b = this.block;
     if (b) {

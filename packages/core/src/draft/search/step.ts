@@ -119,6 +119,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
       /(?:->|→|=>)\s*\S.{0,60}$/u.test(u.line.text) ||
       sign.keyInFront ||
       sign.keyBehind ||
+      sign.keysBehind ||
       sign.truthTicked !== undefined ||
       f.truthBehind ||
       (g.series.bracketAnswers && /\([^()]{1,60}\)\s*$/.test(u.line.text))
@@ -469,7 +470,7 @@ function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: b
   const gap = u.gap > 0;
   const label = sign.label;
   let d = 0;
-  if (sign.sort === 'plain' || sign.sort === 'card' || (sign.sort === 'task' && !label)) {
+  if (sign.sort === 'plain' || sign.sort === 'card' || sign.sort === 'braces' || (sign.sort === 'task' && !label)) {
     if (s.mode === Mode.list) return forbidden(certain);
     if (s.bare && s.inQuestion && !gap && s.mode === Mode.stem) d += W.taskUnderLabel;
     if (sign.sort === 'plain' || sign.sort === 'card') {

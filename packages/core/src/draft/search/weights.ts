@@ -37,6 +37,7 @@ export const W = {
   answerBehind: 2.4, // "1. Which herb goes into pesto? Basil", as most have
   keyNumbered: 2.4, // "3 is B" below question 3
   keyLooseNumber: 1.3, // "5 false" below question 5
+  braces: 9, // "{=right ~wrong}"
   keyReply: 4.2, // an unquoted line below a quoted question
   keyArrow: 1.8, // an arrow in front of the answer, below its question
   keyArrows: 1.6, // … and many such lines

@@ -12,6 +12,7 @@ import { W } from '../search/weights.js';
 import { groupsOf, type Groups } from './groups.js';
 import { openingsIn, type Openings } from './openings.js';
 import { listRegions } from './regions.js';
+import { hasBraces } from '../signs/braces.js';
 import { cardOf } from '../signs/card.js';
 
 /** A line with text. */
@@ -110,6 +111,8 @@ export class Series {
   readonly edgePoints: boolean;
   /** Unquoted lines below quoted questions answer them, as in mails. */
   readonly replies: boolean;
+  /** Answers stand in braces. */
+  readonly braces: boolean;
   /** Answers stand behind the question marks of nearly all questions, on their lines. */
   readonly answersBehind: boolean;
   /** A star behind questions is a form's mark that they must be answered. */
@@ -221,6 +224,7 @@ export class Series {
         u.line.text.slice(0, 60),
       ),
     ).length;
+    this.braces = hasBraces(units);
     this.ahead = aheadOf(units);
     const signed = full.filter((u) => u.facts.number && u.facts.number.form !== 'loose' && u.facts.words > 2);
     // where no number has a sign, a number and a blank are labels too
@@ -280,7 +284,7 @@ export class Series {
       [...this.numbers],
       [...this.repeated],
       [...o.keys, '', ...o.reasons, '', ...o.notes, '', ...this.taughtKeys],
-      [this.replies, this.edgePoints],
+      [this.replies, this.edgePoints, this.braces],
       [
         this.talk,
         this.allLower,

@@ -4,6 +4,7 @@ import type { Series, Unit } from '../series/series.js';
 import type { TableBlock } from '../surface/tables.js';
 import { W } from '../search/weights.js';
 import { fields, key, more, note, setField } from './answer.js';
+import { braces } from './braces.js';
 import { listEntry, listHead, listMore } from './keyList.js';
 import { moreOption, option } from './option.js';
 import { aside, instruction, part, passage, stem, task } from './prose.js';
@@ -13,6 +14,7 @@ import type { Recogniser, Sign, View } from './sign.js';
 import { tableReading } from './tableReading.js';
 
 export const recognisers: readonly Recogniser[] = [
+  braces,
   question,
   sub,
   stem,

@@ -13,6 +13,8 @@ export interface Segment {
   marked: boolean;
   star: boolean;
   box: boolean;
+  /** What is said of it behind it: columns. */
+  note?: [number, number];
 }
 export interface InlineRun {
   sig: string;
@@ -133,7 +135,7 @@ export function inlineRuns(text: string): InlineRun[] {
 }
 /** "A) dill   b) mint   C) thyme": a slip of the shift key parts no row. */
 function mixCases(byForm: Map<string, Found[]>): void {
-  for (const [sig, upper] of [...byForm]) {
+  for (const [sig, upper] of byForm) {
     if (!sig.startsWith('up')) continue;
     const other = `low${sig.slice(2)}`;
     const lower = byForm.get(other);

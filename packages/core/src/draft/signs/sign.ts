@@ -72,6 +72,8 @@ export interface Sign {
   truthTicked?: boolean;
   /** A key behind the question on its line: columns. */
   keyBehind?: [number, number];
+  /** Accepted answers behind the question on its line: columns. */
+  keysBehind?: [number, number][];
   /** A name for what is a variation of the role: "chat", "rule", "plain", "truth". */
   sort?: string;
 }
