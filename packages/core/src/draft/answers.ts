@@ -125,7 +125,13 @@ function byLabels(v: string, head: string, labels: readonly string[], texts: rea
   const other = plain.findIndex((t, i) => i !== place && t === words2);
   if (other >= 0)
     return { conflict: `the letter ${(said[0] ?? '').toUpperCase()} and the text “${rest.replace(/^[\s:;–—=→.)-]+/u, '').trim()}” are two options` };
-  if (own && words2.startsWith(own) && /^[\s.,;:(–—-]/u.test(words2.slice(own.length))) {
+  // "b – Segmentation comes before …": a sentence that starts with the option's word is a reason as a whole
+  const goesOn =
+    own &&
+    words2.startsWith(own) &&
+    /^\s(?!because|since|as\s|weil|denn|porque|parce|perch|omdat|bo\s|ponieważ|потому|бо\s|тому|çünkü)\p{Ll}/u.test(words2.slice(own.length)) &&
+    own.split(/\s+/).length < 3;
+  if (own && !goesOn && words2.startsWith(own) && /^[\s.,;:(–—-]/u.test(words2.slice(own.length))) {
     const after = behindText(v, texts[place] ?? '', head.length);
     return { places: [place], ...(after < v.length && { reasonAt: after }) };
   }

@@ -13,7 +13,7 @@ import { settingsOf } from './settings.js';
 import { Stretch } from './stretch.js';
 import { truth } from './truths.js';
 import { kindNamed } from './headings.js';
-import { ANSWER, INFORMATION, KIND_NAME, KIND_NAME_ORDER } from './words.js';
+import { ANSWER, ESSAY_WORDS, INFORMATION, KIND_NAME, KIND_NAME_ORDER } from './words.js';
 import { written } from './written.js';
 
 export interface Built {
@@ -60,7 +60,7 @@ function takeNotes(m: Making): void {
   }
   const said =
     m.manner.bracketKeys && !m.keys.length && !m.block.entries.length ? (hasBlank(m.stem.text) ? KEY_BEHIND_GAP : KEY_BEHIND).exec(m.stem.text) : null;
-  if (said && !pointsNote(m.stem.text)) {
+  if (said && !pointsNote(m.stem.text) && !ESSAY_WORDS.test(said[0])) {
     const from = said.index + said[0].indexOf('(') + 1;
     takeKey(m, from, said[1] ?? '', said.index);
   }

@@ -583,6 +583,8 @@ function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain:
       d += s.stemEnd === 1 ? W.bareFirstAsk : s.stemEnd === 0 ? W.bareFirstOpen : W.bareFirstClosed;
       if (k > 1) d += 0.5;
       if (u.line.indent > s.qIndent + 1 && s.mode === Mode.stem) d += W.bareDeeper;
+      const below = g.units[s.place + 1];
+      if (u.line.indent > s.qIndent + 4 && s.mode === Mode.stem && below?.gap === 0 && below.line.indent === u.line.indent) d += W.bareColumn;
       if (free) d += 1;
       else if (s.dSig) d += s.dSig === sig ? W.optionHabit : BARE.has(s.dSig) ? W.bareOtherHabit : W.bareAmongLabels;
       const share = g.series.optionShare(sig) < 0 ? -1 : [...BARE].reduce((sum, x) => sum + g.series.optionShare(x), 0);

@@ -245,6 +245,7 @@ export const W = {
   optionListInStem: -0.6, // what were options become a list of the stem
   bareOtherHabit: 0.9, // without labels, but on lines of their own or side by side where the others are not
   bareDeeper: 1.8, // set in deeper than the question
+  bareColumn: 1.2, // … far deeper, and the next line as deep
   bareFirstAsk: 0.6,
   bareFirstOpen: 0,
   bareFirstClosed: -1.3,
