@@ -117,7 +117,7 @@ export const layouts: Readonly<Record<string, (options: readonly string[]) => st
   tabs: (o) => o.map((x) => `\t${x}`),
   row: (o) => [o.join('    ')],
   'indented row': (o) => [`     ${o.join('   ')}`],
-  columns: (o) => [0, 2].flatMap((i) => (o[i] === undefined ? [] : [`${(o[i] ?? '').padEnd(34)}${o[i + 1] ?? ''}`.trimEnd()])),
+  columns: (o) => [0, 2].flatMap((i) => (o[i] === undefined ? [] : [`${`${o[i] ?? ''}   `.padEnd(34)}${o[i + 1] ?? ''}`.trimEnd()])),
 };
 
 /** Where the key stands. */

@@ -101,6 +101,8 @@ function regionAt(units: readonly Unit[], start: number, known: KnownTexts): Reg
       )
         break;
       if (e.number > last + 8 && last > 0 && e.kind !== 'dec') break;
+      // "1 minute", "3 minutes", "10 minutes": amounts, and no numbers of questions
+      if (entries.length === 1 && e.sign === '' && e.kind === 'num' && i > start && !e.sub && e.number !== last + 1 && e.number !== 1) break;
       const own = f.labels.find((l) => l.cls === 'num' || l.cls === 'word')?.form;
       if (form && own && own !== form && entries.length === 1) break;
       if (i > start && e.number === 1 && out.entries < 2) break;

@@ -592,7 +592,8 @@ function wordsBehindNumbers(units: readonly Unit[]): Map<number, Label> {
     if (!label || u.facts.words < 2) return;
     all.set(label.sig, (all.get(label.sig) ?? 0) + 1);
     const m = /^(\p{L}{3,14})\s?(?:[.:)–-]\s+(?=\S)|[.:)]?\s*$)/u.exec(u.line.text.slice(label.at, label.at + 40));
-    if (!m) return;
+    // "3 minutes" is an amount
+    if (!m || (label.form === 'loose' && !/[.:)–-]\s*$/.test(m[0]))) return;
     const name = `${(m[1] ?? '').toLowerCase()} ${label.sig}`;
     const known = seen.get(name) ?? [];
     known.push({ place, label: { ...label, ...(label.form === 'loose' && { form: '.', sig: 'num.' }), at: label.at + m[0].length } });

@@ -78,7 +78,9 @@ export const key: Recogniser = {
           entries: Number(numbered[1]),
         });
       const loose = numbered ? null : /^\s*(\d{1,3})\s+(?=\S)/.exec(t);
-      if (loose && !out.length && facts.words < 8 && !facts.asks)
+      // "3 minutes" among "1 minute" and "10 minutes" is an option
+      const amongNumbers = [v.before, v.after].some((n, i) => n && (i ? n.gap : v.gap) === 0 && n.facts.number?.form === 'loose');
+      if (loose && !amongNumbers && !out.length && facts.words < 8 && !facts.asks)
         out.push({
           role: 'key',
           sort: 'numbered',
