@@ -4,6 +4,7 @@
  */
 import { W } from '../search/weights.js';
 import type { Unit } from '../series/series.js';
+import type { Facts } from './facts.js';
 import type { Segment } from './inline.js';
 import type { Recogniser, Sign, View } from './sign.js';
 
@@ -16,11 +17,15 @@ const NUMBER = /^\s*#\s*(-?[\d.,]+(?:\.\.-?[\d.,]+)?)\s*$/;
 /** So far does a question in braces go on. */
 const LONGEST = 24;
 
+/** The format has no numbers of its own; numbered questions with braces are gaps in a sentence. */
+const numbered = (f: Facts): boolean => f.number !== undefined && f.number.form !== 'loose';
+
 /** Whether a draft has questions with answers in braces: a few that open or hold them, and answers with their signs. */
 export function hasBraces(units: readonly Unit[]): boolean {
   let questions = 0;
   let answers = 0;
   for (const u of units) {
+    if (numbered(u.facts)) continue;
     const t = u.line.text;
     if (OPEN.test(t)) questions++;
     else if (ANSWER.test(t)) answers++;
@@ -89,7 +94,7 @@ export const braces: Recogniser = {
     ['> Salt is sweet. {F}\nHow many legs has a table? {#4}', 'question'],
   ],
   find(v) {
-    if (!v.series.braces) return [];
+    if (!v.series.braces || numbered(v.facts)) return [];
     const t = v.line.text;
     const why = 'A question with its answers in braces.';
     const base: Sign = { role: 'question', sort: 'braces', weight: W.braces, why, at: 0 };
