@@ -33,7 +33,7 @@ function placeOfLabel(labels: readonly string[], said: string): number {
   return place < labels.length ? place : -1;
 }
 
-const LABEL = `[([]?\\s*(الف|[${LETTERS}]|\\d{1,2}|[ivxIVX]{1,4})\\s*(?:[)\\].:](?!\\d)|(?!['’]\\S|[\\p{L}\\p{N}]|[.,]\\d))`;
+const LABEL = `[([]?\\s*(الف|[${LETTERS}]|\\d{1,2}|[ivxIVX]{1,4})\\s*(?:(?:\\.\\)|[)\\].:])(?!\\d)|(?!['’]\\S|[\\p{L}\\p{N}]|[.,]\\d))`;
 const AND = '(?:\\s*(?:[,;&+/]|,?\\s(?:and|y|e|et|und|en|i|и|та|і|ve|or|plus)\\s)\\s*)';
 const LABELS = new RegExp(`^(?:(?:options?|letters?|answers?|both|choices?|numbers?)\\s+)*${LABEL}(?:${AND}${LABEL})*`, 'iu');
 const ONE_LABEL = new RegExp(`(?<![\\p{L}\\p{N}])${LABEL}`, 'giu');

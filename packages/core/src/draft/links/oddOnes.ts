@@ -38,6 +38,21 @@ function marksOf(e: Entry, lines: readonly Line[]): Mark[] {
   return out;
 }
 
+const bulletOf = (e: Entry, lines: readonly Line[]): string => {
+  const first = e.pieces[0];
+  return (first && /^\s*([+–-])\s/u.exec(lines[first.line]?.text.slice(0, first.from) ?? '')?.[1]) ?? '';
+};
+/** Plus and minus in front of the options of all questions: plus marks the keys, one or several. */
+function plusMarks(open: readonly Block[], lines: readonly Line[]): boolean {
+  const signed = open.filter((b) => {
+    const fronts = b.entries.map((e) => bulletOf(e, lines));
+    return fronts.every(Boolean) && fronts.includes('+') && fronts.some((f) => f !== '+');
+  });
+  if (signed.length < 2 || signed.length < open.length * NEARLY_ALL) return false;
+  for (const b of signed) for (const e of b.entries) if (bulletOf(e, lines) === '+') e.marked = true;
+  return true;
+}
+
 /** Marks the keys of questions with options that have none, where one mark sets an option apart in nearly all of them. */
 export function oddOnes(blocks: readonly Block[], lines: readonly Line[]): void {
   const choices = blocks.filter((b) => b.entries.length > 1 && b.kind === undefined && b.asks === undefined && !b.fields.some((f) => f.name === 'kind'));
@@ -48,6 +63,7 @@ export function oddOnes(blocks: readonly Block[], lines: readonly Line[]): void 
     for (const b of open) if (b.entries[0]) b.entries[0].marked = true;
     return;
   }
+  if (plusMarks(open, lines)) return;
   const uses = new Map<string, { block: Block; entry: Entry; mark: Mark; count: number }[]>();
   for (const block of open) {
     const own = new Map<string, { block: Block; entry: Entry; mark: Mark; count: number }>();

@@ -38,6 +38,7 @@ export const W = {
   keyNumbered: 2.4, // "3 is B" below question 3
   keyLooseNumber: 1.3, // "5 false" below question 5
   braces: 9, // "{=right ~wrong}"
+  keyBelow: 3.4, // one line, set in deeper, below each question
   keyReply: 4.2, // an unquoted line below a quoted question
   keyArrow: 1.8, // an arrow in front of the answer, below its question
   keyArrows: 1.6, // … and many such lines

@@ -167,7 +167,7 @@ export function openingsIn(units: readonly Opened[]): Openings {
 /** "Term: …", "Definition: …" in turn, and little else: the one asks, the other answers. */
 function pairsOf(uses: ReadonlyMap<string, readonly Use[]>, units: readonly Opened[], keys: Set<string>, labels: Map<number, Label>): void {
   for (const [ask, asked] of uses) {
-    if (asked.length < 2 || keys.has(ask) || asked.some((u) => labels.has(u.place) || !u.signed || u.ord)) continue;
+    if (asked.length < 2 || keys.has(ask) || asked.some((u) => !u.signed || u.ord)) continue;
     for (const [say, said] of uses) {
       if (said.length !== asked.length || say === ask || keys.has(say) || !said.every((u, i) => u.signed && u.place === (asked[i]?.place ?? -2) + 1)) continue;
       if (asked.length + said.length < units.length * 0.7 || new Set(said.map((u) => u.value)).size < said.length || said.some((u) => !u.value)) continue;

@@ -111,6 +111,10 @@ export class Series {
   readonly edgePoints: boolean;
   /** Unquoted lines below quoted questions answer them, as in mails. */
   readonly replies: boolean;
+  /** Two words between strokes, at the end of several lines: "Yes / No". */
+  readonly choices: ReadonlySet<string>;
+  /** One line, set in deeper, stands below each question, and nothing more: its answer. */
+  readonly answersBelow: boolean;
   /** Answers stand in braces. */
   readonly braces: boolean;
   /** Answers stand behind the question marks of nearly all questions, on their lines. */
@@ -224,6 +228,15 @@ export class Series {
         u.line.text.slice(0, 60),
       ),
     ).length;
+    const tails = new Map<string, number>();
+    for (const u of units) {
+      const tail = CHOICE.exec(u.line.text.slice(-60))?.[1]?.replace(/\s+/g, ' ');
+      if (tail) tails.set(tail, (tails.get(tail) ?? 0) + 1);
+    }
+    this.choices = new Set([...tails].filter(([, n]) => n >= 2).map(([tail]) => tail));
+    const asking = units.filter((u) => u.facts.asks).length;
+    const below = units.filter((_, i) => answersAlone(units, i)).length;
+    this.answersBelow = below >= 2 && below >= asking * 0.6;
     this.braces = hasBraces(units);
     this.ahead = aheadOf(units);
     const signed = full.filter((u) => u.facts.number && u.facts.number.form !== 'loose' && u.facts.words > 2);
@@ -284,7 +297,7 @@ export class Series {
       [...this.numbers],
       [...this.repeated],
       [...o.keys, '', ...o.reasons, '', ...o.notes, '', ...this.taughtKeys],
-      [this.replies, this.edgePoints, this.braces],
+      [this.replies, this.edgePoints, this.braces, this.answersBelow, ...this.choices],
       [
         this.talk,
         this.allLower,
@@ -440,6 +453,22 @@ export function answerBehind(text: string): { end: number; answer: [number, numb
   if (!m || words.split(/\s+/).length > 7 || /\s[/|]\s|(?:^|\s)[A-Ea-e][.)]\s?\S|_{3,}/.test(words) || OPTION_TALK.test(words)) return null;
   const from = m.index + m[0].length - words.length;
   return { end: m.index + m[0].search(/[\s–—=→⇒➜-]/u), answer: [from, from + words.length] };
+}
+/** "…?      Yes / No" */
+export const CHOICE = /[?？.!:]\s+(\p{L}{1,12}\s*[/|]\s*\p{L}{1,12})\s*$/u;
+/** Whether a line alone, set in deeper than the question above, is its answer: the next line asks again or stands apart. */
+export function answersAlone(units: readonly Unit[], place: number): boolean {
+  const [above, u, below] = [units[place - 1], units[place], units[place + 1]];
+  if (!above || !u || u.gap > 0 || !above.facts.asks || u.facts.asks || u.line.indent <= above.line.indent) return false;
+  if (
+    u.facts.labels.some((l) => l.form !== 'loose') ||
+    u.facts.front.bullet ||
+    u.facts.front.box ||
+    u.facts.furniture ||
+    u.facts.inline.some((r) => r.segments.length > 1)
+  )
+    return false;
+  return !below || below.gap > 0 || below.line.indent < u.line.indent;
 }
 /** "Sert à couper : COUTEAU" */
 const LOUD = /^(.*\p{Ll}.*?\S)\s*[:=]\s+(\p{Lu}[\p{Lu} '’-]{1,30})\s*$/u;

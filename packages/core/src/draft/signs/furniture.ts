@@ -23,6 +23,8 @@ const UNIT_LINE = /^\s*(?:_{6,}|\.{10,}|…{4,})\s*(?:[\p{L}°%µ/·]{1,6}[²³\
 /** What stands at the foot: a few words and the page. */
 const FOOT =
   /^\s*(?:[^?]*[\s–—|·-])?(?:page|seite|página|pagina|strona|str\.|blz\.|pág\.|pag\.)\s*[\dlI]{1,3}(?:\s*(?:of|\/|sur|von|de|di|z|van)\s*[\dlI]{1,3})?[\s·.–—-]*$/iu;
+/** "1. ________   2. ________": places to sign. */
+const SIGNATURES = /^\s*(?:\d{1,2}\s?[.)]\s*[_.…]{4,}\s*){2,}$/;
 /** A few words between rows of signs: "· · · · Worksheet 5 page 1 · · · ·". */
 const FRAMED = /^\s*(?:[·•*~=–—-]\s?){5,}\s*[^·•*~=?]{1,50}?\s*(?:\s?[·•*~=–—-]){5,}\s*$/;
 /** What a line is where it only furnishes the page; '' where it may hold words of a question. */
@@ -32,6 +34,7 @@ export function furnitureOf(t: string): Furniture {
   if (RULE.test(t)) return /^\s*[_.…\s]{4,}$/.test(t) ? 'write-on' : 'rule';
   if (/^\s*(?:[_.…\s]{6,}|[.…\s]*_{4,}[\s_]*)$/.test(t)) return 'write-on';
   if (FRAMED.test(t)) return 'foot';
+  if (SIGNATURES.test(t)) return 'write-on';
   if (/\d/.test(t) || t.trim().length < 40) if (PAGE.test(t.trim()) || FAR_NUMBER.test(t)) return 'page';
   if (t.length < 30 && BUTTON.test(t)) return 'button';
   if (t.length < 60 && TRUTHS.test(t)) return 'truths';

@@ -15,7 +15,7 @@ const segment = (v: View, label: Label | null, sig: string, from: number): Segme
     start: v.facts.start,
     from,
     to: v.line.text.trimEnd().length,
-    marked: f.marked || (v.series.quoteMarks && v.line.own.quoted),
+    marked: f.marked || (v.series.quoteMarks && v.line.own.quoted) || (f.bullet !== '' && f.bullet === v.series.legend?.[0]),
     star: f.star,
     box: Boolean(f.box) && f.box !== '✓' && f.box !== '*' && f.box !== 'x',
   };

@@ -195,7 +195,8 @@ function strokesBehind(v: View, from: number): Pick<Sign, 'to' | 'segments' | 's
     at = start + m.index + m[0].length;
   }
   cells.push([at, end]);
-  if (cells.length < (key ? 2 : 3) || /^(?:->|=>|→|⇒|➜)/.test(t.slice(start)) || cells.some(([a, b]) => b <= a || b - a > LONGEST_STROKE)) return null;
+  const known = v.series.choices.has(t.slice(start, end).replace(/\s+/g, ' '));
+  if (cells.length < (key || known ? 2 : 3) || /^(?:->|=>|→|⇒|➜)/.test(t.slice(start)) || cells.some(([a, b]) => b <= a || b - a > LONGEST_STROKE)) return null;
   const first = start + (key?.index ?? 0) + (key?.[0].indexOf('(') ?? 0) + 1;
   return {
     to: start,
