@@ -30,7 +30,8 @@ export function partLabel(text: string): string {
 
 /** Kind words stand near the start or the end; a stem of many pages is not searched through. */
 export function kindIn(text: string): Kind | undefined {
-  const near = text.length > 1200 ? `${text.slice(0, 600)} ${text.slice(-600)}` : text;
+  // "Doğru (D) / Yanlış (Y)": the letters to write say nothing of the kind
+  const near = (text.length > 1200 ? `${text.slice(0, 600)} ${text.slice(-600)}` : text).replace(/\s?\(\p{L}\)/gu, '');
   return KIND_WORDS.find(([find]) => find.test(near))?.[1];
 }
 

@@ -372,9 +372,12 @@ export class Assembly implements Outline {
   private scored(b: Block, line: Line, from: number, end: number, joint?: Piece['joint']): Piece {
     const star = this.series.required ? /\s\*\s*$/.exec(line.text.slice(from, end)) : null;
     const to = star ? from + star.index : end;
-    const m = /(?:\s{2,}|\t)(?:_+\s?\/\s?(\d{1,2})|[([](\d{1,2})\s*(?:p|pts?|points?|marks?)?\.?[)\]]\s*_*)\s*$/i.exec(line.text.slice(from, to));
-    const amount = m?.[1] ?? m?.[2];
-    if (!m || !amount || (m[2] && (this.block !== b || this.series.bracketAnswers))) return this.piece(line, from, to, joint);
+    const m =
+      /(?:\s{2,}|\t)(?:_+\s?\/\s?(\d{1,2})(?:\s*(?:P|p|pts?|pkt|Pkte?)\.?)?|\(\s*\/\s?(?=\d{1,2}\s*\))(\d{1,2})\)|[([](\d{1,2})\s*(?:p|pts?|points?|marks?)?\.?[)\]]\s*_*)\s*$/i.exec(
+        line.text.slice(from, to),
+      );
+    const amount = m?.[1] ?? m?.[2] ?? m?.[3];
+    if (!m || !amount || (m[3] && (this.block !== b || this.series.bracketAnswers))) return this.piece(line, from, to, joint);
     const at = from + m.index + m[0].indexOf(amount);
     b.fields.push({ name: 'points', line: line.index, pieces: [this.piece(line, at, at + amount.length)] });
     return this.piece(line, from, from + m.index, joint);

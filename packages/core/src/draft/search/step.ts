@@ -172,7 +172,7 @@ function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: bool
         return d;
       }
       d += leave();
-      if (s.inQuestion && !gap) d += u.line.heading || f.part ? -0.3 : W.headTight;
+      if (s.inQuestion && !gap) d += u.line.heading || f.part || g.series.heads.has(s.place) ? -0.3 : W.headTight;
       if (s.inQuestion && s.oCount === 0 && !s.keyed && !f.part && !u.line.heading && s.rowLeft === 0) d += W.headAfterOpen;
       n.mode = Mode.top;
       n.head = 1;
@@ -767,7 +767,10 @@ function resolves(s: State, u: Unit, sign: Sign, g: Ground): number {
     const each = value.split(/\s*[,;]\s*/);
     if (each.length > 2 && g.series.asMany(each.length) > 2 && (new Set(each).size < each.length || s.gaps === 1)) return W.keyIsList;
   }
-  const several = s.ask !== 'matching' && s.ask !== 'ordering' && entriesIn(value).length;
+  const listed = s.ask !== 'matching' && s.ask !== 'ordering' ? entriesIn(value) : [];
+  const several = listed.length;
+  // "1a …, 1b …, 2a …" behind the last part is the list of all
+  if (s.subSig && s.oCount === 0 && several >= 3 && new Set(listed.map((e) => e.number)).size > 1) return W.keyIsList;
   if (/^(?:up|low)/.test(s.qSig) && s.qLast > 1 && letterEntriesIn(value).length >= Math.min(3, s.qLast)) return W.keyIsList;
   if (s.oCount === 0)
     return several && several >= 2 && s.gaps < 2 && !s.subSig

@@ -224,7 +224,7 @@ export class Series {
     this.groups = groupsOf(units);
     const full = units.filter((u) => !u.facts.furniture);
     this.truthFronts = units.filter((u) =>
-      /^\s*(?:\d{1,3}\s*[.)]\s*)?[([]?\s*(?:T|F|V|R|W|true|false|verdadero|falso|vrai|faux|richtig|falsch)\s*(?:[)\]]\s*[:–—-]?|[:–—-])\s+\p{Lu}/iu.test(
+      /^\s*(?:\d{1,3}\s*[.)]\s*)?(?:[([]\s*(?=[DYPSВНП]\s*[)\]])|[([]?\s*(?![DYPSВНП]\s*[)\]:–—-]))(?:T|F|V|R|W|D|Y|P|S|В|Н|П|true|false|verdadero|falso|vrai|faux|richtig|falsch)\s*(?:[)\]]\s*[:–—-]?|[:–—-])\s+\p{Lu}/iu.test(
         u.line.text.slice(0, 60),
       ),
     ).length;
@@ -501,6 +501,8 @@ function answersInBrackets(units: readonly Unit[], all: number): boolean {
   );
   const answered = numbered.filter(Boolean).length;
   if (answered >= 3 && answered >= numbered.length * 0.6) return true;
+  const gapLines = units.flatMap((u, i) => (u.facts.gap && u.facts.number ? [says(ends[i])] : []));
+  if (gapLines.length >= 2 && gapLines.every(Boolean)) return true;
   const behindGaps = units.filter((u) => u.facts.gap && /[.?!]\s*\(\p{L}[^()]{1,40}\)\s*$/u.test(u.line.text.slice(-60))).length;
   const some = found.flatMap((m) => (m?.[1] ? [m[2]] : []));
   return behindGaps >= 3 || (some.length >= 4 && some.length >= all * 0.25 && some.filter(says).length >= some.length * 0.4);

@@ -1,6 +1,6 @@
 /** Entries of key lists within a line: labels that go up, each with something short behind it. */
 import { plainOption } from '../answers.js';
-import { romanValue, wordsIn } from '../labels.js';
+import { letterPlace, romanValue, wordsIn } from '../labels.js';
 import { truth } from '../truths.js';
 import { ANSWER } from '../words.js';
 
@@ -24,7 +24,7 @@ export interface ListEntry {
 const WORD =
   '(?:[Aa]ns(?:wer)?|[Rr]esp(?:uesta)?|[Rr]ép(?:onse)?|[Rr]isposta|[Rr]esposta|[Aa]ntw(?:oor[dt])?|[Ll]ösung|[Oo]dp(?:owied[zź])?|[Оо]твет|[Вв]ідповідь|[Cc]evap|[Qq](?:uestions?|u|ues)?|[Nn]o|[Nn]r|[Ii]tem|[Pp]regunta|[Ff]rage|[Aa]ufgabe|[Pp]ergunta|[Qq]uest[aã]o|[Dd]omanda|[Vv]raag|[Pp]ytanie|[Zz]adanie|[Вв]опрос|[Зз]адание|[Пп]итання|[Ss]oru|[Ff]r|[Aa]ufg|[Zz]ad|[Ee]x|[Dd]u|[Nn](?=\\.))\\.?\\s*(?:n[º°]\\s?|#|№)?|#|№';
 const FIND = new RegExp(
-  `(?:^|(?<=[\\s,;|–—.)•·\\]]))(?:${WORD})?\\s*(?:(\\d{1,3})\\(([a-h]|[ivx]{1,4})\\)(?!\\s*(?:\\d{1,3}\\s?\\(|$))|[([](\\d{1,3})([a-h])?[)\\]]|(\\d{1,2})\\.(\\d{1,2}(?:\\.\\d{1,2})?)(?=[.):]?\\s)|(\\d{1,3}|(?<=^\\s*)\\d{4,5}(?=\\s*[.):]))([a-h](?=\\s*[.):=]\\s*\\S|\\s+(?!\\d{1,3}\\s?[.):a-zA-ZА-Яа-я\\s]|[-–—;,/|•·])\\S))?|([IVX]{1,6}(?![\\p{L}]))|([Bb]onus|BONUS|[Tt]ie-?break(?:er)?)|(?<part>[A-H])[-.]?(?<within>\\d{1,2})(?=[\\s.):=–-]))(\\s*(?:\\.\\)|[.)])(?!\\d)(?:\\s*[-–:=]>?(?!\\d))?\\s*|\\s*[:：=→»]+\\s*|\\s?\\/\\s+(?=\\S)|\\s*\\|\\s*(?=\\S)|(?!\\s+[-–−]\\d)\\s*[-–—]{1,2}>?\\s*|(?<=[\\])])\\s*|(?=[A-HVTFRPWSNJDYА-ЕНП](?![\\p{L}])|[a-hfvtrа-е](?![\\p{L}]))|\\s*[…_]+\\s*|\\s+(?=\\S))`,
+  `(?:^|(?<=[\\s,;|–—.)•·\\]]))(?:${WORD})?\\s*(?:(\\d{1,3})\\(([a-h]|[ivx]{1,4})\\)(?!\\s*(?:\\d{1,3}\\s?\\(|$))|[([](\\d{1,3})([a-h])?[)\\]]|(\\d{1,2})\\.(\\d{1,2}(?:\\.\\d{1,2})?)(?=[.):]?\\s)|(\\d{1,3}|(?<=^\\s*)\\d{4,5}(?=\\s*[.):]))([a-h](?=\\s*[.):=]\\s*\\S|\\s+(?!\\d{1,3}\\s?[.):a-zA-ZА-Яа-я\\s]|[-–—;,/|•·])\\S))?|([IVX]{1,6}(?![\\p{L}]))|([Bb]onus|BONUS|[Tt]ie-?break(?:er)?)|(?<part>[A-HА-Е])[-.]?(?<within>\\d{1,2})(?=[\\s.):=–-]))(\\s*(?:\\.\\)|[.)])(?!\\d)(?:\\s*[-–:=]>?(?!\\d))?\\s*|\\s*[:：=→»]+\\s*|\\s?\\/\\s+(?=\\S)|\\s*\\|\\s*(?=\\S)|(?!\\s+[-–−]\\d)\\s*[-–—]{1,2}>?\\s*|(?<=[\\])])\\s*|(?=[A-HVTFRPWSNJDYА-ЕНП](?![\\p{L}])|[a-hfvtrа-е](?![\\p{L}]))|\\s*[…_]+\\s*|\\s+(?=\\S))`,
   'gu',
 );
 const LONGEST = 3000;
@@ -111,7 +111,7 @@ export function entriesIn(text: string): ListEntry[] {
     const number = m[10]
       ? -1
       : part
-        ? withinValue(String(part.charCodeAt(0) - 64), within ?? '')
+        ? withinValue(String(letterPlace(part) + 1), within ?? '')
         : dec
           ? withinValue(m[5] ?? '', m[6] ?? '')
           : roman || Number(m[1] ?? m[3] ?? m[7]);
@@ -125,12 +125,15 @@ export function entriesIn(text: string): ListEntry[] {
       const between = text.slice(last.from, start);
       const value = between.replace(/[\s,;|/–—•·-]+$/u, '').trim();
       if (!value) continue;
-      if (kind !== last.kind && kind !== 'bonus') continue;
+      // "1.2 …; 2 …": a question without parts behind one that has some
+      const whole = kind === 'num' && last.kind === 'dec' && number === Math.floor(last.number / 100) + 1;
+      if (kind !== last.kind && kind !== 'bonus' && !whole) continue;
       const before = text.slice(0, start);
       if (/\d[.,]$/.test(before)) continue;
       const wide = /(?:\s{2,}|\t|[,;|•·]\s*|\s[–—/-]\s|[([])$/u.test(before);
       const step = last.until ? number - last.until : number - last.number;
       const next =
+        whole ||
         step === 1 ||
         (step === 0 && sub !== '' && sub > last.sub) ||
         (step === 0 && wide && /^[A-H]$/i.test(value) && /^[A-H](?![\p{L}])/iu.test(text.slice(from))) ||
@@ -139,6 +142,7 @@ export function entriesIn(text: string): ListEntry[] {
       const short = keyValue(value) || (value.length <= 14 && wordsIn(value) === 1);
       const ok =
         signed ||
+        (whole && wide) ||
         (kind === 'dec' && step > 0 && wide) ||
         (wide && step > 0 && step <= 12 && (next || /\s{2,}$|\t$|\|\s*$/.test(before) || keyValue(value))) ||
         (wide && sub !== '' && step >= 0 && step <= 1) ||

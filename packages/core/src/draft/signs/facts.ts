@@ -93,6 +93,7 @@ const REQUIRED = /\s\*$/;
 const endsAsking = (said: string): boolean => asksIn(said.replace(REQUIRED, ''));
 const asksIn = (t: string): boolean => (/[?？؟]/.test(t) ? QUESTION_END.test(t) || /[?？؟]\s*(?:\(|_{3,}|\.{4,}|\s{3,})/.test(t) : false);
 
+const SCORE_BOX = /(?:\s{2,}|\t)_+\s?\/\s?\d{1,2}\s*(?:\p{L}{1,4}\.?)?\s*$/u;
 const ASKING = pattern(`^(?:${INTERROGATIVE})(?![\\p{L}])`);
 
 export class Facts {
@@ -131,7 +132,8 @@ export class Facts {
     // a bullet sign before a letter may itself open the label: "- 1 apple"
     this.labels = known ? [known, ...labels.filter((l) => l.cls !== known.cls)] : labels;
     this.asks = endsAsking(trimmed);
-    this.gaps = /[_.…([{]/.test(trimmed) ? (trimmed.match(BLANK)?.length ?? 0) : 0;
+    // a box for the score is no blank to fill
+    this.gaps = /[_.…([{]/.test(trimmed) ? (trimmed.replace(SCORE_BOX, '').match(BLANK)?.length ?? 0) : 0;
     this.gap = this.gaps > 0;
     this.open = !/[.?!:…。？！]["”»)\]]*$/u.test(trimmed);
     this.colon = /[:：]\s*$/.test(trimmed);

@@ -118,7 +118,8 @@ export function labelsAt(line: string, from: number): Label[] {
     );
   token(text, put);
   const scanned = SCANNED.exec(text);
-  if (scanned) {
+  // "I." is a Roman number more often than a scanned 1
+  if (scanned && scanned[1] !== 'I') {
     const said = (scanned[1] ?? '').replace(/[lI|]/g, '1').replace(/[oO]/g, '0').replace(/S/g, '5');
     if (!out.some((l) => l.cls === 'num') && Number(said) > 0) put('num', scanned[2] ?? '.', Number(said), scanned[0].length, said);
   }
@@ -128,7 +129,7 @@ export function labelsAt(line: string, from: number): Label[] {
 type Put = (cls: LabelClass, form: string, ord: number, at: number, said: string, sub?: string) => void;
 
 const OPENERS: Record<string, string> = { '(': ')', '[': ']', '（': '）', '【': '】', '{': '}', '<': '>', '«': '»', '〔': '〕' };
-const LETTER_NUMBER = /^[([]?([A-H])(?:[-.]?(\d{1,2})\s?[)\].:]+\s*(?=\S)|[-.](\d{1,2})\s+(?=\S))/;
+const LETTER_NUMBER = /^[([]?([A-HА-Е])(?:[-.]?(\d{1,2})\s?[)\].:]+\s*(?=\S)|[-.](\d{1,2})\s+(?=\S))/;
 const LATIN_LETTER = /[A-Za-z]/;
 /** The first letter of Persian and Urdu labels is written out. */
 const NAMED_LETTER = /^الف(?!\p{L})/u;

@@ -177,6 +177,7 @@ function labelled(v: View): Sign[] {
 }
 
 const STROKES = /\s+[/|]\s+/g;
+const WIDE = /\s{3,}|\t+/g;
 const LONGEST_STROKE = 45;
 /** "Which wine? red / white / rosé (red)": options between strokes behind a question, and the key in brackets behind them. */
 function strokesBehind(v: View, from: number): Pick<Sign, 'to' | 'segments' | 'sig' | 'keyBehind'> | null {
@@ -189,12 +190,16 @@ function strokesBehind(v: View, from: number): Pick<Sign, 'to' | 'segments' | 's
   const key = /\s*\(([^()]{1,60})\)\s*$/.exec(t.slice(start));
   const end = key ? start + key.index : t.trimEnd().length;
   const cells: [number, number][] = [];
-  let at = start;
-  for (const m of t.slice(start, end).matchAll(STROKES)) {
-    cells.push([at, start + m.index]);
-    at = start + m.index + m[0].length;
+  for (const sign of [STROKES, WIDE]) {
+    let at = start;
+    cells.length = 0;
+    for (const m of t.slice(start, end).matchAll(sign)) {
+      cells.push([at, start + m.index]);
+      at = start + m.index + m[0].length;
+    }
+    cells.push([at, end]);
+    if (cells.length > 1) break;
   }
-  cells.push([at, end]);
   const known = v.series.choices.has(t.slice(start, end).replace(/\s+/g, ' '));
   if (cells.length < (key || known ? 2 : 3) || /^(?:->|=>|→|⇒|➜)/.test(t.slice(start)) || cells.some(([a, b]) => b <= a || b - a > LONGEST_STROKE)) return null;
   const first = start + (key?.index ?? 0) + (key?.[0].indexOf('(') ?? 0) + 1;
@@ -218,7 +223,8 @@ function tickedBehind(v: View): { at: number; value: boolean | null } | null {
 }
 
 /** "(T) Ligaments join bones.", "F – The skull is one bone." */
-const TRUTH_FRONT = /^\s*[([]?\s*(T|F|V|R|W|true|false|verdadero|falso|vrai|faux|richtig|falsch)\s*(?:[)\]]\s*[:–—-]?|[:–—-])\s+(?=\p{Lu}\p{L}*\s)/iu;
+const TRUTH_FRONT =
+  /^\s*(?:[([]\s*(?=[DYPSВНП]\s*[)\]])|[([]?\s*(?![DYPSВНП]\s*[)\]:–—-]))(T|F|V|R|W|D|Y|P|S|В|Н|П|true|false|verdadero|falso|vrai|faux|richtig|falsch)\s*(?:[)\]]\s*[:–—-]?|[:–—-])\s+(?=\p{Lu}\p{L}*\s)/iu;
 const capitals = (t: string): boolean => t.length > 5 && t.length < 90 && t === t.toUpperCase() && t !== t.toLowerCase() && !/[?？_]/.test(t);
 
 /** A question without a label. */
@@ -316,6 +322,7 @@ export const sub: Recogniser = {
         (v.facts.asks ? W.subAsks : 0) +
         (/[([]\s*\d{1,2}\s*(?:p|pts?|points?|marks?|P|Punkte?)?\.?\s*[)\]]\s*$|_{2,}\s*\/\s*\d+\s*$/i.test(t) ? W.subPoints : 0);
       if (v.after && v.after.facts.keyAt !== null) w += W.subKeyed;
+      if (v.facts.truthBehind) w += W.truthBehind;
       if (label.cls === 'roml') w -= 0.5;
       if (label.cls === 'up') w -= 1;
       if (/[*✓✔✅]\s*$/u.test(t)) w += W.subTicked;

@@ -15,7 +15,7 @@ const STEM_HEAD = pattern(
   `^(?:(?:${QUESTION})(?: text)?|questions?|statements?|stem|prompt|sentences?|text|clue|front|term|enunciado|aussage|satz|énoncé|affirmation|phrase|stelling|zin|zdanie|treść|утверждение|предложение|твердження|речення|ifade|cümle|afirmación|frase|affermazione|afirmação|fragen?|vragen|pytania|вопросы|sorular)$`,
 );
 const OPTION_HEAD = pattern(
-  '^(?:[A-H]|(?:option|choice|answer|alternative|distractor|wrong(?: answer| option)?|incorrect(?: answer| option)?|falsche antwort|respuesta incorrecta|mauvaise réponse|risposta (?:errata|sbagliata)|resposta errada|fout antwoord|opción|antwort|réponse|respuesta|risposta|opção|resposta|antwoord|optie|odpowiedź|opcja|вариант|ответ|варіант|відповідь|seçenek|şık)\\s*\\.?\\s*(?:\\d|[A-H]))$',
+  '^(?:[A-H]|(?:[RA]|op|opc|resp|rép|risp|antw|odp|отв|відп)\\.?\\s?\\d|(?:option|choice|answer|alternative|distractor|wrong(?: answer| option)?|incorrect(?: answer| option)?|falsche antwort|respuesta incorrecta|mauvaise réponse|risposta (?:errata|sbagliata)|resposta errada|fout antwoord|opción|antwort|réponse|respuesta|risposta|opção|resposta|antwoord|optie|odpowiedź|opcja|вариант|ответ|варіант|відповідь|seçenek|şık)\\s*\\.?\\s*(?:\\d|[A-H]))$',
 );
 const OPTIONS_HEAD = pattern(
   '^(?:(?:answer |possible |response )?(?:options|choices|alternatives|answers)|opciones|alternativas|antwortmöglichkeiten|antworten|auswahl|choix|propositions|opções|opzioni|opties|antwoorden|opcje|варианты(?: ответов?)?|варіанти(?: відповідей)?|seçenekler|şıklar)$',
@@ -39,7 +39,9 @@ export function columnOf(head: string): Column {
     keyLine(`${h}:`) !== null ||
     announced(`${h}: `) !== null ||
     KIND_NAME.exec(h)?.[3] ||
-    /^(?:back|right|right one|ok|richtig|bonne|definition|T\/F|V\/F|R\/F)$/i.test(h)
+    /^(?:back|right|right one|ok|richtige?|bonne|correct[aoe]?|corret[ao]|corretta|giusta|juiste?|poprawna|верн\p{L}*|правильн\p{L}*|вірн\p{L}*|doğru|definition|T\/F|V\/F|R\/F)$/iu.test(
+      h,
+    )
   )
     return 'key';
   return field(`${h}:`)?.name ?? '';
