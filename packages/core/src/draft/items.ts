@@ -39,6 +39,8 @@ const ANSWER_BEHIND = new RegExp(
   `\\s*[([{]\\s*(?:(?:${ANSWER})\\s*[:=]|(?:ans|resp|r[ée]p|risp|antw|lös|odp|отв|відп|key|sol)\\.)\\s*([^()[\\]{}]{1,160})[)\\]}]\\s*$`,
   'iu',
 );
+/** "… cheese:            Key: b", "… tzatziki. Answer: béchamel": a word for the answer behind the question. */
+const TAIL_ANSWER = new RegExp(`(?:\\s{3,}|(?<=[.?!])\\s+)(?:${ANSWER})\\s*[:=]\\s*([^:]{1,80})$`, 'iu');
 /** "[Sam: maybe with a graph]" at the end of a stem. */
 const SAID = /\s*\[\p{Lu}[\p{L}.]{1,14}:\s[^\]]{2,200}\]\s*$/u;
 /** What stands in brackets behind a question, or anywhere at the end of one with a blank. */

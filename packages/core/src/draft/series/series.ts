@@ -641,7 +641,9 @@ function partChain(units: readonly Unit[]): Set<number> {
   for (const cls of ['up', 'rom', 'other'] as const) {
     const at: { place: number; ord: number }[] = [];
     units.forEach((u, i) => {
-      if (!u.gap && i > 0 && !u.line.bold && !u.line.heading && !u.facts.kind) return;
+      // a heading right below a question says at least its points
+      const scored = cls === 'rom' && u.facts.length < 60 && !u.facts.asks && /\([^)]*\d[^)]*\)\s*$/.test(u.line.text);
+      if (!u.gap && i > 0 && !u.line.bold && !u.line.heading && !u.facts.kind && !scored) return;
       const l = u.facts.labels.find((x) => x.cls === cls);
       if (l && !u.facts.front.box && !u.facts.front.bullet) at.push({ place: i, ord: l.ord });
     });

@@ -42,6 +42,11 @@ export function cardOf(line: string): Card | null {
     /^(?:T\s*\/\s*F|true\s*\/\s*false|[\p{L}]\/[\p{L}])$/iu.test(answer.trim())
   )
     return null;
+  const inner = close ? null : /^\((.*)\)$/.exec(answer);
+  if (inner?.[1]) {
+    answer = inner[1];
+    close = 1;
+  }
   const from = close ? text.length - close - answer.length : text.length - answer.length;
   return {
     end: start + question.length,

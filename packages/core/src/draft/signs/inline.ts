@@ -81,7 +81,8 @@ export function inlineRuns(text: string): InlineRun[] {
     const start = behind ? m.index + (m[1]?.length ?? 0) : m.index;
     const before = text.slice(0, start);
     const wide = start === 0 || /(?:\s{2,}|\t\s*|[;|/•·]\s*)$/.test(before) || !before.trim();
-    if ((sign === 'wide' || sign === '-' || sign.trim() === ':' || sign === '=' || sign === '/' || sign === 'loose') && !wide) continue;
+    const listed = sign === '-' && /,\s*$/.test(before);
+    if (!listed && (sign === 'wide' || sign === '-' || sign.trim() === ':' || sign === '=' || sign === '/' || sign === 'loose') && !wide) continue;
     if (++count > 200) break;
     const put = (ord: number, cls: string, row = ''): void => {
       if (ord < 1 || ord > 12) return;

@@ -57,7 +57,7 @@ const Q_BARE =
   /^(?:(?:Q|Question|Qu\.|Pregunta|Frage|Pergunta|Domanda|Vraag|Pytanie|Вопрос|Питання|Soru|Fråga|Spørgsmål|Otázka|Front|Card|Prompt)\s*[:.：]|[SPFВDVK]\s*:)\s+(?=\S)/u;
 /** "Option A: …", "OPT_B=…", "Choice 2) …" */
 const OPTION_WORD =
-  /^(?:opt(?:ion)?|choice|alternative|opción|opcion|proposition|opzione|opção|optie|opcja|вариант|варіант|seçenek|alternatif|alternativ|möglichkeit)[ _-]?([A-Ha-h]|\d)\s*(?:[:.)=-]+)\s*(?=\S)/iu;
+  /^(?:opt(?:ion)?|choice|alternative|answer|antwort|réponse|respuesta|risposta|resposta|antwoord|odpowied[zź]|ответ|відповідь|cevap|svar|vastaus|jawaban|opción|opcion|proposition|opzione|opção|optie|opcja|вариант|варіант|seçenek|alternatif|alternativ|möglichkeit)[ _-]?([A-Ha-h]|\d)\s*(?:[:.)=-]+)\s*(?=\S)/iu;
 const BONUS =
   /^[([]?(?:bonus|extra credit|extra(?=[- ]question)|joker|zusatz(?:frage|aufgabe)?|pregunta extra|question bonus|bonusvraag|tie-?break(?:er)?)(?:[- ]?question)?[)\]]?\s*(?:[.:)–—-]\s+|(?<=[\])])\s+|(?=\()|$)/iu;
 /** Numbers as a scanner reads them: "l.", "lO.", "I2)". */
