@@ -60,6 +60,8 @@ function takeNotes(m: Making): void {
     const from = at + behind[0].indexOf(behind[1] ?? '', 1);
     takeKey(m, from, behind[1] ?? '', at);
   }
+  const tail = m.keys.length ? null : TAIL_ANSWER.exec(m.stem.text.slice(-200));
+  if (tail?.[1]) takeKey(m, m.stem.text.length - tail[1].length, tail[1], m.stem.text.length - tail[0].length);
   const said =
     m.manner.bracketKeys && !m.keys.length && !m.block.entries.length ? (hasBlank(m.stem.text) ? KEY_BEHIND_GAP : KEY_BEHIND).exec(m.stem.text) : null;
   if (said && !pointsNote(m.stem.text) && !ESSAY_WORDS.test(said[0])) {
