@@ -15,9 +15,9 @@ interface Side {
 /** A side without the line to write on and without its label. */
 function side(s: Stretch): Side {
   let t = s.trimmed();
-  const lead = /^(?:[_\s]*_{2,}\s*|\(\s{0,4}\)\s+|\[\s*\]\s*)/.exec(t.text);
+  const lead = /^(?:(?:[•·●○]\s*)+|[_\s]*_{2,}\s*|\(\s{0,4}\)\s+|\[\s*\]\s*)/.exec(t.text);
   if (lead) t = t.slice(lead[0].length);
-  const tail = /\s*(?:_{2,}|\.{5,}|\(\s*\)|\[\s*\])\s*$/.exec(t.text);
+  const tail = /\s*(?:(?:\s*[•·●○])+|_{2,}|\.{5,}|\(\s*\)|\[\s*\])\s*$/.exec(t.text);
   if (tail && tail.index > 0) t = t.slice(0, tail.index);
   const n = numbered(t.text);
   if (n && n.form !== 'word') return { label: n.label, text: t.slice(n.at).trimmed() };
@@ -73,7 +73,9 @@ function byWords(m: Making, lefts: readonly Side[], rights: readonly Side[]): nu
     for (const part of k.text.plain.split(/\s*[,;]\s*|\s{3,}/)) {
       const sides = part.split(/\s*(?:–|—|-|=|→|->|:)\s*/).map(plainOption);
       const at = left.indexOf(sides[0] ?? '');
-      const to = right.indexOf(sides[1] ?? '');
+      const said = sides[1] ?? '';
+      const holding = right.flatMap((r, i) => (said && ` ${r} `.includes(` ${said} `) ? [i] : []));
+      const to = right.includes(said) ? right.indexOf(said) : holding.length === 1 ? (holding[0] ?? -1) : -1;
       if (at >= 0 && to >= 0) out[at] = to;
     }
     if (out.length && out.every((p) => p >= 0)) return out;

@@ -36,6 +36,9 @@ const BLANK_ROLE: LineRole = { role: 'blank', mark: '', reason: '' };
 const NOTE = /\s[[{](?!\s*(?:[xX✓✔*]|\d+\s*%)\s*[\]}])([^[\]{}]{4,400})[\]}]\s*$/;
 const LIST_MARK = /^\s*(?:[-*•◦▪–—]\s+|[ivx]{1,4}[.)]\s|\(?[ivx]{1,4}\)\s|[IVX]{1,4}[.)]\s|\d{1,2}[.)]\s|[“"„«—–-]\s?\p{Lu})/u;
 
+/** A box behind the label: "b ( X ) orange". */
+const BOX_HEAD = /^[([]\s{0,3}([xX✓✔*]?)\s{0,3}[)\]]\s+(?=\S)/;
+
 interface Ends {
   from: number;
   to: number;
@@ -53,6 +56,11 @@ function endsOf(text: string, at: number, end: number, series: Series): Ends {
   let from = at;
   let to = end;
   let marked = false;
+  const box = BOX_HEAD.exec(text.slice(from, to));
+  if (box) {
+    marked = Boolean(box[1]);
+    from += box[0].length;
+  }
   const head = keyHead(text.slice(from, to));
   if (head && head < to - from) {
     marked = true;

@@ -113,6 +113,8 @@ export class Series {
   readonly replies: boolean;
   /** Two words between strokes, at the end of several lines: "Yes / No". */
   readonly choices: ReadonlySet<string>;
+  /** Quoted lines right below the questions answer them. */
+  readonly quotedAnswers: boolean;
   /** One line, set in deeper, stands below each question, and nothing more: its answer. */
   readonly answersBelow: boolean;
   /** Answers stand in braces. */
@@ -252,6 +254,9 @@ export class Series {
     const quotedAsks = units.filter((u) => u.line.own.quoted && u.facts.asks).length;
     const replied = units.filter((u, i) => !u.line.own.quoted && u.gap === 0 && units[i - 1]?.line.own.quoted && units[i - 1]?.facts.asks).length;
     this.replies = replied >= 2 && replied >= quotedAsks * 0.6;
+    const quotedLines = units.filter((u) => u.line.own.quoted).length;
+    const below2 = units.filter((u, i) => quotedAnswer(units, i)).length;
+    this.quotedAnswers = below2 >= 2 && below2 >= quotedLines * 0.8;
     const stars = full.filter((u) => /\S\s\*\s*$/.test(u.line.text));
     this.edgePoints = full.filter((u) => /\s{3,}[[(]\d{1,2}[\])]\s*$/.test(u.line.text)).length >= 2;
     this.required = stars.length >= 2 && stars.filter((u) => u.facts.asks || /[:.]\s\*\s*$/.test(u.line.text)).length >= stars.length * 0.6;
@@ -297,7 +302,7 @@ export class Series {
       [...this.numbers],
       [...this.repeated],
       [...o.keys, '', ...o.reasons, '', ...o.notes, '', ...this.taughtKeys],
-      [this.replies, this.edgePoints, this.braces, this.answersBelow, ...this.choices],
+      [this.replies, this.edgePoints, this.braces, this.answersBelow, this.quotedAnswers, ...this.choices],
       [
         this.talk,
         this.allLower,
@@ -454,6 +459,11 @@ export function answerBehind(text: string): { end: number; answer: [number, numb
   const from = m.index + m[0].length - words.length;
   return { end: m.index + m[0].search(/[\s–—=→⇒➜-]/u), answer: [from, from + words.length] };
 }
+/** Whether a line is quoted and stands alone right below a question that is not. */
+export const quotedAnswer = (units: readonly Unit[], place: number): boolean => {
+  const [above, u, below] = [units[place - 1], units[place], units[place + 1]];
+  return Boolean(u?.line.own.quoted && u.gap === 0 && above && !above.line.own.quoted && above.facts.asks && !below?.line.own.quoted);
+};
 /** "…?      Yes / No" */
 export const CHOICE = /[?？.!:]\s+(\p{L}{1,12}\s*[/|]\s*\p{L}{1,12})\s*$/u;
 /** Whether a line alone, set in deeper than the question above, is its answer: the next line asks again or stands apart. */
@@ -642,8 +652,11 @@ function partChain(units: readonly Unit[]): Set<number> {
     const at: { place: number; ord: number }[] = [];
     units.forEach((u, i) => {
       // a heading right below a question says at least its points
+      const next = units[i + 1];
+      const overNumbers =
+        u.facts.words <= 5 && !u.facts.asks && next?.gap === 0 && next.facts.labels.some((l) => l.cls === 'num' && l.ord === 1 && l.form !== 'loose');
       const scored = cls === 'rom' && u.facts.length < 60 && !u.facts.asks && /\([^)]*\d[^)]*\)\s*$/.test(u.line.text);
-      if (!u.gap && i > 0 && !u.line.bold && !u.line.heading && !u.facts.kind && !scored) return;
+      if (!u.gap && i > 0 && !u.line.bold && !u.line.heading && !u.facts.kind && !scored && !overNumbers) return;
       const l = u.facts.labels.find((x) => x.cls === cls);
       if (l && !u.facts.front.box && !u.facts.front.bullet) at.push({ place: i, ord: l.ord });
     });

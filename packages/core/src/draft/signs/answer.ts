@@ -3,7 +3,7 @@ import { W } from '../search/weights.js';
 import { LETTERS, pattern } from '../labels.js';
 import { kindNamed } from '../headings.js';
 import { ANSWER, FEEDBACK, HINT, MODEL_ANSWER, RUBRIC } from '../words.js';
-import { answersAlone, POINTS_ALONE } from '../series/series.js';
+import { answersAlone, POINTS_ALONE, quotedAnswer } from '../series/series.js';
 import type { Recogniser, Sign } from './sign.js';
 
 const LABEL = `[([]?(?:[A-Ha-h${LETTERS.slice(LETTERS.indexOf('А'))}]|[1-9①-⑨])[)\\].]?`;
@@ -65,6 +65,8 @@ export const key: Recogniser = {
         });
       if (v.series.replies && !line.own.quoted && v.gap === 0 && v.before?.line.own.quoted && v.before.facts.asks)
         out.push({ role: 'key', weight: W.keyReply, why: 'A reply below a quoted question.', at: facts.start, announced: true });
+      if (v.series.quotedAnswers && quotedAnswer(v.series.units, v.place))
+        out.push({ role: 'key', weight: W.keyReply + 1, why: 'Quoted below the question, as below the others.', at: facts.start, announced: true });
       if (v.series.answersBelow && answersAlone(v.series.units, v.place))
         out.push({ role: 'key', weight: W.keyBelow, why: 'Stands alone below the question, as below the others.', at: facts.start, announced: true });
       const tick = TICK.exec(t);
