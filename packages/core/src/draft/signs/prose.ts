@@ -75,6 +75,7 @@ export const instruction: Recogniser = {
     if (facts.keyAt !== null) w += W.saysKey * 0.7;
     if (facts.gap) w -= 1;
     if (facts.length > 300) w -= 1;
+    if (v.line.heading) w += W.headingStem;
     if (v.gap && v.series.numbered && v.after?.facts.number && !facts.labels.some((l) => l.form !== 'loose') && !facts.number) w += W.overNumber;
     return [{ role: 'instruction', weight: w, why: 'An instruction for the questions below.', at: facts.start, ...(facts.kind && { kind: facts.kind }) }];
   },
