@@ -134,8 +134,10 @@ for (const row of ROWS)
       PLACES.set(l, known);
     }
   });
+/** The letters of all rows but the Latin one, as the inside of a character class. */
+export const LETTERS_BEYOND_LATIN = `А-Яа-яҐґЄєІіЇї${[...PLACES.keys()].filter((l) => !/[A-Za-zА-Яа-яҐґЄє]/.test(l)).join('')}`;
 /** The letters of all rows, as the inside of a character class. */
-export const LETTERS = `A-Za-zА-Яа-яҐґЄєІіЇї${[...PLACES.keys()].filter((l) => !/[A-Za-zА-Яа-яҐґЄє]/.test(l)).join('')}`;
+export const LETTERS = `A-Za-z${LETTERS_BEYOND_LATIN}`;
 /** The places that an option letter has in the rows of its script, 0-based; the usual one first. */
 export const letterPlaces = (letter: string): readonly number[] => PLACES.get(letter) ?? PLACES.get(letter.toUpperCase()) ?? [];
 /** The place in the alphabet that an option letter has, 0-based; −1 for none. */

@@ -7,7 +7,7 @@ import { plainOption } from '../answers.js';
 import { LETTERS, plainSigns } from '../labels.js';
 import { keyTail } from '../keys.js';
 import type { Facts } from '../signs/facts.js';
-import type { Label } from '../signs/label.js';
+import { turnLabel, type Label } from '../signs/label.js';
 import type { Opening } from '../signs/opening.js';
 import { truth } from '../truths.js';
 
@@ -118,16 +118,10 @@ export function openingsIn(units: readonly Opened[]): Openings {
           labels.set(u.place, { cls: 'dec', form: '.', sig: 'dec.', ord: u.ord, sub: '', text: decimal, from, at: u.at });
           continue;
         }
-        labels.set(u.place, {
-          cls: u.ord ? 'word' : 'turn',
-          form: u.ord ? 'word' : 'turn',
-          sig: u.ord ? 'word' : 'turn',
-          ord: u.ord,
-          sub: '',
-          text: u.ord ? String(u.ord) : '',
-          from,
-          at: u.at,
-        });
+        labels.set(
+          u.place,
+          u.ord ? { cls: 'word', form: 'word', sig: 'word', ord: u.ord, sub: '', text: String(u.ord), from, at: u.at } : turnLabel(from, u.at),
+        );
       }
     }
   }
@@ -172,8 +166,7 @@ function pairsOf(uses: ReadonlyMap<string, readonly Use[]>, units: readonly Open
       if (said.length !== asked.length || say === ask || keys.has(say) || !said.every((u, i) => u.signed && u.place === (asked[i]?.place ?? -2) + 1)) continue;
       if (asked.length + said.length < units.length * 0.7 || new Set(said.map((u) => u.value)).size < said.length || said.some((u) => !u.value)) continue;
       keys.add(say);
-      for (const u of asked)
-        labels.set(u.place, { cls: 'turn', form: 'turn', sig: 'turn', ord: 0, sub: '', text: '', from: units[u.place]?.facts.start ?? 0, at: u.at });
+      for (const u of asked) labels.set(u.place, turnLabel(units[u.place]?.facts.start ?? 0, u.at));
       return;
     }
   }

@@ -2,12 +2,12 @@
 import { judged, judgedBehind, keyLine } from '../keys.js';
 import type { Line } from '../lines.js';
 import { told } from '../lines.js';
-import { RING_OR_CROSS, truth, truthLegend } from '../truths.js';
+import { RING_OR_CROSS, truth, truthLegend, TRUTH_SIGN } from '../truths.js';
 import { CONTINUED, PAGE_TAIL, POINTS } from '../words.js';
 import { announced } from '../signs/announce.js';
 import { entriesIn } from '../signs/entries.js';
 import { factsOf, type Facts } from '../signs/facts.js';
-import type { Label } from '../signs/label.js';
+import { turnLabel, type Label } from '../signs/label.js';
 import { W } from '../search/weights.js';
 import { groupsOf, type Groups } from './groups.js';
 import { openingsIn, type Openings } from './openings.js';
@@ -45,6 +45,8 @@ export interface Habits {
   sizeShare: number;
 }
 
+/** A statement with its truth value in front, numbered or not. */
+const TRUTH_FIRST = new RegExp(`^\\s*(?:\\d{1,3}\\s*[.)]\\s*)?${TRUTH_SIGN}\\p{Lu}`, 'iu');
 const NEARLY_ALL_CARDS = 0.8;
 
 /** How often short lines say the same words. Keeps what was asked of it, for those who remember the answers. */
@@ -97,9 +99,9 @@ export class Series {
   readonly allLower: boolean;
   /** The words of all short lines without their labels: what options may say. */
   readonly texts = new Texts();
-  /** An X behind an option marks the key. */
   /** A quote sign stands in front of some options and of little else: it marks the keys. */
   readonly quoteMarks: boolean;
+  /** An X behind an option marks the key. */
   readonly tailX: boolean;
   /** Signs right behind some options that mark the keys of this draft: "+", "!", "#". */
   readonly tailSigns: ReadonlySet<string>;
@@ -205,7 +207,7 @@ export class Series {
     if (this.talk)
       for (const u of units) {
         const m = /^\s*Q\s+(?=\p{L})/u.exec(u.line.text);
-        if (m) u.facts = u.facts.labelled({ cls: 'turn', form: 'turn', sig: 'turn', ord: 0, sub: '', text: '', from: u.facts.start, at: m[0].length });
+        if (m) u.facts = u.facts.labelled(turnLabel(u.facts.start, m[0].length));
       }
     for (const u of units) {
       const n = u.facts.labels.find((l) => (l.cls === 'num' || l.cls === 'word' || l.cls === 'dec') && l.form !== 'loose');
@@ -225,11 +227,7 @@ export class Series {
     this.counters = this.openings.heads;
     this.groups = groupsOf(units);
     const full = units.filter((u) => !u.facts.furniture);
-    this.truthFronts = units.filter((u) =>
-      /^\s*(?:\d{1,3}\s*[.)]\s*)?(?:[([]\s*(?=[DYPSВНП]\s*[)\]])|[([]?\s*(?![DYPSВНП]\s*[)\]:–—-]))(?:T|F|V|R|W|D|Y|P|S|В|Н|П|true|false|verdadero|falso|vrai|faux|richtig|falsch)\s*(?:[)\]]\s*[:–—-]?|[:–—-])\s+\p{Lu}/iu.test(
-        u.line.text.slice(0, 60),
-      ),
-    ).length;
+    this.truthFronts = units.filter((u) => TRUTH_FIRST.test(u.line.text.slice(0, 60))).length;
     const tails = new Map<string, number>();
     for (const u of units) {
       const tail = CHOICE.exec(u.line.text.slice(-60))?.[1]?.replace(/\s+/g, ' ');

@@ -1,5 +1,5 @@
 /** Words that announce a key: "The best answer is: B", "Svar: B", "✅ Correct option – C". Hints by their words; how well they resolve decides. */
-import { LETTERS } from '../labels.js';
+import { LETTERS_BEYOND_LATIN } from '../labels.js';
 import { ANSWER } from '../words.js';
 
 /** Key words beyond those of `words.ts`, other languages among them. From memory. */
@@ -13,7 +13,7 @@ const ANNOUNCE = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})${FOR}(?:\\s*\\((?:\\p
 const DOTTED = /^[\s*•-]*(?:ans|resp|rpta|r[ée]p|risp|antw|lös|odp|отв|відп|sol)\s?\.\s*:?\s*(?=\S)/iu;
 const IS_QUOTED = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})${FOR}${IS.slice(0, -1)}\\s+(?=["'“«„‘]|(?:option\\s+)?[([]?[A-Ha-h1-9][).:]\\s)`, 'iu');
 const SENTENCE = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})\\.\\s+(?=[\\p{Lu}\\d"“«(])`, 'iu');
-const LABEL = `[([（]?(?:الف|[A-Ha-h1-9①-⑨${LETTERS.slice(LETTERS.indexOf('А'))}])[)\\].）]?`;
+const LABEL = `[([（]?(?:الف|[A-Ha-h1-9①-⑨${LETTERS_BEYOND_LATIN}])[)\\].）]?`;
 const LABELS = `${LABEL}(?:\\s*(?:[,;&+/]|and|und|y|et|e|i|и|та|ve|en)\\s*${LABEL})*`;
 const WORD_BRACKET = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})\\.?\\s*(?=[(\\[][A-Ha-h1-9][)\\]]\\s*\\S)`, 'iu');
 const WORD_LABEL = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})(?:\\s+(?:is|es|ist|est|è|é|are|letter|option|buchstabe))*\\s+(?=${LABELS}\\s*[.!]?\\s*$)`, 'iu');

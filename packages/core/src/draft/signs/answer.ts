@@ -1,12 +1,12 @@
 /** Behind a question: its key, its fields, notes under options, and what goes on from them. */
 import { W } from '../search/weights.js';
-import { LETTERS, pattern } from '../labels.js';
+import { LETTERS_BEYOND_LATIN, pattern } from '../labels.js';
 import { kindNamed } from '../headings.js';
 import { ANSWER, FEEDBACK, HINT, MODEL_ANSWER, RUBRIC } from '../words.js';
 import { answersAlone, POINTS_ALONE, quotedAnswer } from '../series/series.js';
 import type { Recogniser, Sign } from './sign.js';
 
-const LABEL = `[([]?(?:[A-Ha-h${LETTERS.slice(LETTERS.indexOf('А'))}]|[1-9①-⑨])[)\\].]?`;
+const LABEL = `[([]?(?:[A-Ha-h${LETTERS_BEYOND_LATIN}]|[1-9①-⑨])[)\\].]?`;
 const ALONE = new RegExp(`^\\s*${LABEL}(?:\\s*(?:[,;&+/]|and|und|y|et|e|i|и)\\s*${LABEL})*\\s*$`, 'u');
 const TICK = /^\s*[✅✔☑👉➡✓]\ufe0f?\s*/u;
 const EQUALS = /^\s*=\s*(?=[\d.,(−-])/u;

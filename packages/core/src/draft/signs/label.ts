@@ -22,6 +22,9 @@ export interface Label {
   at: number;
 }
 
+/** The label of a question or a speaker that has no number ("Q", "Host:"), from one column on to where the words start. */
+export const turnLabel = (from: number, at: number): Label => ({ cls: 'turn', form: 'turn', sig: 'turn', ord: 0, sub: '', text: '', from, at });
+
 const DIGITS = /\p{Nd}/u;
 const CIRCLED: readonly [number, number][] = [
   [0x2460, 20],

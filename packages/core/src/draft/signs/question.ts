@@ -1,6 +1,6 @@
 /** Starts of questions: a number, a word with a number, a letter or Roman number where the draft counts so, or no label at all. */
 import { told } from '../lines.js';
-import { truthNote } from '../truths.js';
+import { TRUTH_SIGN, truthNote } from '../truths.js';
 import { pattern, wordsIn } from '../labels.js';
 import { asksForMore, INTERROGATIVE, OFFER, POINTS, QUESTION } from '../words.js';
 import { answerBehind, dashAnswer } from '../series/series.js';
@@ -223,8 +223,7 @@ function tickedBehind(v: View): { at: number; value: boolean | null } | null {
 }
 
 /** "(T) Ligaments join bones.", "F – The skull is one bone." */
-const TRUTH_FRONT =
-  /^\s*(?:[([]\s*(?=[DYPSВНП]\s*[)\]])|[([]?\s*(?![DYPSВНП]\s*[)\]:–—-]))(T|F|V|R|W|D|Y|P|S|В|Н|П|true|false|verdadero|falso|vrai|faux|richtig|falsch)\s*(?:[)\]]\s*[:–—-]?|[:–—-])\s+(?=\p{Lu}\p{L}*\s)/iu;
+const TRUTH_FRONT = new RegExp(`^\\s*${TRUTH_SIGN}(?=\\p{Lu}\\p{L}*\\s)`, 'iu');
 const capitals = (t: string): boolean => t.length > 5 && t.length < 90 && t === t.toUpperCase() && t !== t.toLowerCase() && !/[?？_]/.test(t);
 
 /** A question without a label. */
