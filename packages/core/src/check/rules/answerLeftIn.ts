@@ -29,7 +29,7 @@ export const answerLeftIn: Rule = {
     });
   },
   examples: {
-    found: ['1. What is rye? Correct answer: grain\na) grain *\nb) fish'],
+    found: ['1. Rye is a grass. The right answer: grain, as on the card.\nWhich is it?\na) grain *\nb) fish'],
     fine: ['1. Which answer key fits the oven door?\na) the square one *\nb) the round one'],
   },
 };
