@@ -150,11 +150,22 @@ export const plainSigns = (text: string): string =>
 const UNSPACED = /[\u0e00-\u0eff\u1780-\u17ff\u3040-\u30ff\u4e00-\u9fff]/g;
 /** So many letters of a script without blanks are about a word. */
 const PER_WORD = 2.5;
+const MOST_WORDS = 40;
+const BLANK_SIGN = /\s/;
 /** How many words a text has, up to 40; in scripts without blanks by its letters. */
 export function wordsIn(text: string): number {
-  const spaced = text.split(/\s+/, 40).length;
-  const letters = /[\u0e00-\uffff]/.test(text) ? (text.slice(0, 200).match(UNSPACED)?.length ?? 0) : 0;
-  return Math.min(40, spaced + Math.floor(letters / PER_WORD));
+  let spaced = 1;
+  let far = false;
+  let blank = false;
+  for (let i = 0; i < text.length && spaced < MOST_WORDS; i++) {
+    const code = text.charCodeAt(i);
+    const is = code === 32 || (code > 8 && code < 14) || (code >= 0xa0 && BLANK_SIGN.test(text[i] ?? ''));
+    if (is && !blank) spaced++;
+    if (code >= 0x0e00) far = true;
+    blank = is;
+  }
+  const letters = far ? (text.slice(0, 200).match(UNSPACED)?.length ?? 0) : 0;
+  return Math.min(MOST_WORDS, spaced + Math.floor(letters / PER_WORD));
 }
 function plainSign(c: string): string {
   const code = c.charCodeAt(0);

@@ -8,6 +8,8 @@ const WIDTH = 12;
 const NEAR = 6;
 /** So many ways into one state are remembered, for the doubt. */
 const WAYS = 6;
+/** What is farther from the best than this leads to no state that is kept, and to no doubt. */
+const FAR = NEAR + 1;
 
 export interface Reading {
   /** The signs of the best reading, in order, each with the state that it led to. */
@@ -28,6 +30,8 @@ export function search(ground: Ground, signsAt: (place: number) => readonly Sign
   layers[0] = [new State()];
   // states that a table or a block of code leads to wait for their line
   const waiting = new Map<number, State[]>();
+  // most steps lead nowhere new, so that one state is tried on again and again
+  let spare = new State();
   const into = (place: number): State[] => {
     const known = waiting.get(place);
     if (known) return known;
@@ -41,24 +45,33 @@ export function search(ground: Ground, signsAt: (place: number) => readonly Sign
     if (!unit) continue;
     const signs = beam.length ? signsAt(place) : [];
     const certain = certainAt(place);
+    let best = Number.NEGATIVE_INFINITY;
+    for (const s of waiting.get(place + 1) ?? []) if (s.score > best) best = s.score;
     for (const s of beam)
       for (const sign of signs) {
-        const n = step(s, unit, ground, sign, certain);
-        if (!n) continue;
-        const next = into(Math.min(count, n.place));
+        const n = spare;
+        const gain = step(s, n, unit, ground, sign, certain);
+        if (gain === Number.NEGATIVE_INFINITY) continue;
+        const at = Math.min(count, n.place);
+        if (at === place + 1) {
+          if (n.score < best - FAR) continue;
+          if (n.score > best) best = n.score;
+        }
+        const next = into(at);
         const old = next.find((x) => x.like(n));
-        if (!old) next.push(n);
-        else if (old.score < n.score) {
-          const [edge] = n.edges;
+        const edge = { from: s, sign, gain };
+        if (!old) {
+          n.edges = [edge];
+          next.push(n);
+          spare = new State();
+        } else if (old.score < n.score) {
           old.score = n.score;
-          if (edge) old.edges.unshift(edge);
+          old.edges.unshift(edge);
           if (old.edges.length > WAYS) old.edges.length = WAYS;
-        } else if (old.edges.length < WAYS) old.edges.push(...n.edges);
+        } else if (old.edges.length < WAYS) old.edges.push(edge);
       }
     const all = into(place + 1);
     waiting.delete(place + 1);
-    let best = Number.NEGATIVE_INFINITY;
-    for (const s of all) if (s.score > best) best = s.score;
     const near = all.filter((s) => s.score >= best - NEAR);
     if (near.length > WIDTH) {
       near.sort((a, b) => b.score - a.score);

@@ -66,41 +66,41 @@ export class State {
   /** No question was read yet. */
   none = true;
 
-  copy(): State {
-    const s = new State();
-    s.score = this.score;
-    s.mode = this.mode;
-    s.inQuestion = this.inQuestion;
-    s.qSig = this.qSig;
-    s.qLast = this.qLast;
-    s.qIndent = this.qIndent;
-    s.plain = this.plain;
-    s.subSig = this.subSig;
-    s.subLast = this.subLast;
-    s.oSig = this.oSig;
-    s.oLast = this.oLast;
-    s.oCount = this.oCount;
-    s.oRow = this.oRow;
-    s.keyed = this.keyed;
-    s.dSig = this.dSig;
-    s.dCount = this.dCount;
-    s.head = this.head;
-    s.ask = this.ask;
-    s.partKind = this.partKind;
-    s.listLast = this.listLast;
-    s.listCount = this.listCount;
-    s.rowSig = this.rowSig;
-    s.rowLeft = this.rowLeft;
-    s.rowRight = this.rowRight;
-    s.stemEnd = this.stemEnd;
-    s.bare = this.bare;
-    s.said = this.said;
-    s.brief = this.brief;
-    s.noStem = this.noStem;
-    s.oIndent = this.oIndent;
-    s.gaps = this.gaps;
-    s.none = this.none;
-    return s;
+  /** Takes over all that another state knows, but not how it was reached. */
+  become(o: State): this {
+    this.score = o.score;
+    this.mode = o.mode;
+    this.inQuestion = o.inQuestion;
+    this.qSig = o.qSig;
+    this.qLast = o.qLast;
+    this.qIndent = o.qIndent;
+    this.plain = o.plain;
+    this.subSig = o.subSig;
+    this.subLast = o.subLast;
+    this.oSig = o.oSig;
+    this.oLast = o.oLast;
+    this.oCount = o.oCount;
+    this.oRow = o.oRow;
+    this.keyed = o.keyed;
+    this.dSig = o.dSig;
+    this.dCount = o.dCount;
+    this.head = o.head;
+    this.ask = o.ask;
+    this.partKind = o.partKind;
+    this.listLast = o.listLast;
+    this.listCount = o.listCount;
+    this.rowSig = o.rowSig;
+    this.rowLeft = o.rowLeft;
+    this.rowRight = o.rowRight;
+    this.stemEnd = o.stemEnd;
+    this.bare = o.bare;
+    this.said = o.said;
+    this.brief = o.brief;
+    this.noStem = o.noStem;
+    this.oIndent = o.oIndent;
+    this.gaps = o.gaps;
+    this.none = o.none;
+    return this;
   }
 
   /** Whether two states go on alike. What differs most often is compared first. */

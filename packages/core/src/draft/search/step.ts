@@ -43,15 +43,13 @@ export function closing(s: State, g: Ground): number {
 
 const wrapped = (u: Unit | undefined): boolean => u !== undefined && u.facts.open && u.facts.length > 45;
 
-/** The state behind a line that is read as a sign says; null where that cannot be. */
-export function step(s: State, u: Unit, g: Ground, sign: Sign, certain: boolean): State | null {
-  const n = s.copy();
+/** Makes of a state the one behind a line that is read as a sign says, and gives what that is worth; −∞ where it cannot be. */
+export function step(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: boolean): number {
+  n.become(s);
   const gain = sign.weight + moved(s, n, u, g, sign, certain);
-  if (!Number.isFinite(gain)) return null;
   n.score = s.score + gain;
   n.place = s.place + (sign.take ?? 1);
-  n.edges = [{ from: s, sign, gain } satisfies Edge];
-  return n;
+  return gain;
 }
 
 const label0 = (sign: Sign): boolean => sign.label !== undefined && sign.label.cls !== 'word';

@@ -96,6 +96,9 @@ const asksIn = (t: string): boolean => (/[?？؟]/.test(t) ? QUESTION_END.test(t
 const SCORE_BOX = /(?:\s{2,}|\t)_+\s?\/\s?\d{1,2}\s*(?:\p{L}{1,4}\.?)?\s*$/u;
 const ASKING = pattern(`^(?:${INTERROGATIVE})(?![\\p{L}])`);
 
+/** What was not asked of a line yet. */
+const UNTOLD = Symbol('untold');
+
 export class Facts {
   /** Column of the first character that is not blank. */
   readonly start: number;
@@ -116,6 +119,26 @@ export class Facts {
   readonly lower: boolean;
   readonly furniture: Furniture;
   readonly prefix: Prefix;
+
+  // what costs more is found when it is first asked for
+  #labelled: Map<string, Facts> | undefined;
+  #trimmed: string | typeof UNTOLD = UNTOLD;
+  #words: number | typeof UNTOLD = UNTOLD;
+  #inline: readonly InlineRun[] | typeof UNTOLD = UNTOLD;
+  #opening: Opening | null | typeof UNTOLD = UNTOLD;
+  #plain: string | typeof UNTOLD = UNTOLD;
+  #keyAt: number | null | typeof UNTOLD = UNTOLD;
+  #field: { name: FieldName; at: number } | null | typeof UNTOLD = UNTOLD;
+  #kind: Kind | undefined | typeof UNTOLD = UNTOLD;
+  #part: boolean | typeof UNTOLD = UNTOLD;
+  #each: number | null | typeof UNTOLD = UNTOLD;
+  #entries: readonly ListEntry[] | typeof UNTOLD = UNTOLD;
+  #asking: boolean | typeof UNTOLD = UNTOLD;
+  #truth: boolean | null | typeof UNTOLD = UNTOLD;
+  #truthBehind: boolean | typeof UNTOLD = UNTOLD;
+  #chat: boolean | typeof UNTOLD = UNTOLD;
+  #groupEntries: number | typeof UNTOLD = UNTOLD;
+  #bothSides: boolean | typeof UNTOLD = UNTOLD;
 
   /** @param known a label that the whole draft tells, before those that the line tells by itself */
   constructor(text: string, known?: Label) {
@@ -141,101 +164,119 @@ export class Facts {
   }
   /** The same line with a label that the whole draft tells. */
   labelled(label: Label): Facts {
-    return this.once(`as ${label.sig} ${label.text} ${label.at}`, () => new Facts(this.text, label));
-  }
-  private memo: Record<string, unknown> = {};
-  private once<T>(name: string, make: () => T): T {
-    if (!(name in this.memo)) this.memo[name] = make();
-    return this.memo[name] as T;
+    const name = `${label.sig} ${label.text} ${label.at}`;
+    this.#labelled ??= new Map();
+    const known = this.#labelled.get(name) ?? new Facts(this.text, label);
+    this.#labelled.set(name, known);
+    return known;
   }
   get trimmed(): string {
-    return this.once('trimmed', () => this.text.trim());
+    if (this.#trimmed === UNTOLD) this.#trimmed = this.text.trim();
+    return this.#trimmed;
   }
   get words(): number {
-    return this.once('words', () => wordsIn(this.trimmed));
+    if (this.#words === UNTOLD) this.#words = wordsIn(this.trimmed);
+    return this.#words;
   }
   /** Option labels within the line, in chains. */
   get inline(): readonly InlineRun[] {
-    return this.once('inline', () => inlineRuns(this.text));
+    if (this.#inline === UNTOLD) this.#inline = inlineRuns(this.text);
+    return this.#inline;
   }
   /** The word that opens it. */
   get opening(): Opening | null {
-    return this.once('opening', () => openingOf(this.text));
+    if (this.#opening === UNTOLD) this.#opening = openingOf(this.text);
+    return this.#opening;
   }
   /** Its words behind a label or bullet, as options are compared. */
   get plain(): string {
-    return this.once('plain', () =>
-      plainOption(this.text.slice(this.labels.find((l) => l.form !== 'loose' && (l.cls === 'up' || l.cls === 'low'))?.at ?? this.front.at)),
-    );
+    if (this.#plain === UNTOLD)
+      this.#plain = plainOption(this.text.slice(this.labels.find((l) => l.form !== 'loose' && (l.cls === 'up' || l.cls === 'low'))?.at ?? this.front.at));
+    return this.#plain;
   }
   /** The column behind words that announce a key, or null. */
   get keyAt(): number | null {
-    return this.once('keyAt', () => announced(this.text) ?? keyLine(this.text));
+    if (this.#keyAt === UNTOLD) this.#keyAt = announced(this.text) ?? keyLine(this.text);
+    return this.#keyAt;
   }
   get field(): { name: FieldName; at: number } | null {
-    return this.once('field', () => field(this.text));
+    if (this.#field === UNTOLD) this.#field = field(this.text);
+    return this.#field;
   }
   get kind(): Kind | undefined {
-    return this.once('kind', () => (this.length < 400 ? kindIn(this.trimmed) : undefined));
+    if (this.#kind === UNTOLD) this.#kind = this.length < 400 ? kindIn(this.trimmed) : undefined;
+    return this.#kind;
   }
   get part(): boolean {
-    return this.once('part', () => partLine(this.text));
+    if (this.#part === UNTOLD) this.#part = partLine(this.text);
+    return this.#part;
   }
   get each(): number | null {
-    return this.once('each', () => pointsEach(this.text));
+    if (this.#each === UNTOLD) this.#each = pointsEach(this.text);
+    return this.#each;
   }
   get chat(): boolean {
-    return this.once('chat', () => {
-      const said = this.trimmed.replace(/\s{2,}/g, ' ');
-      return (CHAT.test(said) || OFFER.test(said)) && !/_{3,}/.test(this.text);
-    });
+    if (this.#chat === UNTOLD)
+      this.#chat = (() => {
+        const said = this.trimmed.replace(/\s{2,}/g, ' ');
+        return (CHAT.test(said) || OFFER.test(said)) && !/_{3,}/.test(this.text);
+      })();
+    return this.#chat;
   }
   /** Entries as a line of a key list would have them. */
   get entries(): readonly ListEntry[] {
-    return this.once('entries', () => entriesIn(this.text));
+    if (this.#entries === UNTOLD) this.#entries = entriesIn(this.text);
+    return this.#entries;
   }
   /** Starts as a question does, whether or not a question mark stands at its end. */
   get asking(): boolean {
-    return this.once('asking', () => ASKING.test(this.text.slice(this.labels[0]?.at ?? this.front.at)));
+    if (this.#asking === UNTOLD) this.#asking = ASKING.test(this.text.slice(this.labels[0]?.at ?? this.front.at));
+    return this.#asking;
   }
   /** How many entries stand behind the name of a part: "Part A: 1 b, 2 c". */
   get groupEntries(): number {
-    return this.once('groupEntries', () => {
-      const m = /^\s*[\p{L}.]{1,14}\s*[\p{L}\d]{0,4}\s*[:.)–—-]+\s*(?=\S)/u.exec(this.text);
-      const rest = m ? this.text.slice(m[0].length) : '';
-      return rest ? entriesIn(rest).length : 0;
-    });
+    if (this.#groupEntries === UNTOLD)
+      this.#groupEntries = (() => {
+        const m = /^\s*[\p{L}.]{1,14}\s*[\p{L}\d]{0,4}\s*[:.)–—-]+\s*(?=\S)/u.exec(this.text);
+        const rest = m ? this.text.slice(m[0].length) : '';
+        return rest ? entriesIn(rest).length : 0;
+      })();
+    return this.#groupEntries;
   }
   /** Nothing but "true", "false" or their like; a mark may stand beside it. */
   get truth(): boolean | null {
-    return this.once('truth', () =>
-      this.length < 40
-        ? truth(
-            this.text
-              .slice(this.front.at)
-              .replace(/\s*(?:[*✓✔✅]|\([^)]*\)|<-.*|←.*)\s*$/u, '')
-              .trim(),
-            false,
-          )
-        : null,
-    );
+    if (this.#truth === UNTOLD)
+      this.#truth =
+        this.length < 40
+          ? truth(
+              this.text
+                .slice(this.front.at)
+                .replace(/\s*(?:[*✓✔✅]|\([^)]*\)|<-.*|←.*)\s*$/u, '')
+                .trim(),
+              false,
+            )
+          : null;
+    return this.#truth;
   }
   /** Two labelled sides, wide space between them. */
   get bothSides(): boolean {
-    return this.once('bothSides', () => {
-      // a place to write the letter may stand between
-      const m = /^(.*?\S)(?:\s*\t+\s*|\s{3,}|(?<=.{5})\s{2}(?=[\p{L}\d][.)]\s))(?:(?:[([]\s*[)\]]|_{2,}|\.{3,})\s+)?(\S.*)$/u.exec(this.text);
-      if (this.prefix.truths) return false;
-      return (
-        m !== null &&
-        this.labels.some((l) => l.form !== 'loose') &&
-        labelsAt(m[2] ?? '', 0).some((l) => l.form !== 'loose' && /\p{L}{2}/u.test((m[2] ?? '').slice(l.at)))
-      );
-    });
+    if (this.#bothSides === UNTOLD)
+      this.#bothSides = (() => {
+        // a place to write the letter may stand between
+        const m = /^(.*?\S)(?:\s*\t+\s*|\s{3,}|(?<=.{5})\s{2}(?=[\p{L}\d][.)]\s))(?:(?:[([]\s*[)\]]|_{2,}|\.{3,})\s+)?(\S.*)$/u.exec(this.text);
+        if (this.prefix.truths) return false;
+        return (
+          m !== null &&
+          this.labels.some((l) => l.form !== 'loose') &&
+          labelsAt(m[2] ?? '', 0).some((l) => l.form !== 'loose' && /\p{L}{2}/u.test((m[2] ?? '').slice(l.at)))
+        );
+      })();
+    return this.#bothSides;
   }
   /** A truth value behind a statement: "… – True", "…   T". */
   get truthBehind(): boolean {
-    return this.once('truthBehind', () => this.words > 3 && truthKey(this.text) !== null);
+    if (this.#truthBehind === UNTOLD) this.#truthBehind = this.words > 3 && truthKey(this.text) !== null;
+    return this.#truthBehind;
   }
   /** The question label, if any: a number, or a word with one. */
   get number(): Label | undefined {
