@@ -6,8 +6,7 @@ import { BRACKETED } from './blanks.js';
 import { build } from './items.js';
 import { assignKeys, type Assigned } from './links/keyLists.js';
 import { doubtful, nothingRead } from './doubt.js';
-import { layout } from './layout.js';
-import { SignMemory } from './signs/memory.js';
+import { layout, LayoutMemory } from './layout.js';
 import { numbered } from './labels.js';
 import { placeOf, splitLines, spotOf, stretchOf, told, type Line } from './lines.js';
 import type { Manner, Problem } from './making.js';
@@ -56,7 +55,7 @@ export const readDraft = (draft: string, options: DraftOptions = {}): DraftResul
  * stay keep their ids. The result is that of a full reading, because only pure functions of the text are remembered.
  */
 export class DraftReader {
-  private readonly memory = new SignMemory();
+  private readonly memory = new LayoutMemory();
   private kept = new Map<number, Kept[]>();
   private last: { draft: string; lines: readonly Line[]; roles: readonly LineRole[]; built: readonly Placed[] } | null = null;
 

@@ -111,6 +111,10 @@ export class Lessons {
   get any(): boolean {
     return this.byShape.size > 0;
   }
+  /** What they teach, in one text to compare. */
+  get sign(): string {
+    return this.any ? JSON.stringify([...this.byShape]) : '';
+  }
   /** Words that the corrections make openings of keys. */
   keyWords(units: readonly Unit[]): string[] {
     return units

@@ -103,6 +103,10 @@ export class State {
     return this;
   }
 
+  /** Whether two states know the same. */
+  same(o: State): boolean {
+    return this.like(o) && this.qIndent === o.qIndent && this.oIndent === o.oIndent && this.listCount === o.listCount;
+  }
   /** Whether two states go on alike. What differs most often is compared first. */
   like(o: State): boolean {
     return (

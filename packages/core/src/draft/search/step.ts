@@ -5,46 +5,41 @@ import { LETTERS, plainSigns, wordsIn } from '../labels.js';
 import { letterOrd } from '../signs/label.js';
 import { lettersIn } from '../signs/keyList.js';
 import type { Sign } from '../signs/sign.js';
+import { BARE } from '../series/habits.js';
 import type { Unit, Series } from '../series/series.js';
 import { asksForMore } from '../words.js';
 import { Mode, type Edge, State } from './state.js';
 import { W } from './weights.js';
 
-export interface Ground {
+/** What steps look at. */
+export interface Terrain {
   units: readonly Unit[];
   series: Series;
 }
 
 /** What it earns or costs to be done with the question at hand. */
-export function closing(s: State, g: Ground): number {
+export function closing(s: State, g: Terrain): number {
   if (!s.inQuestion) return 0;
   let d = 0;
-  const many = g.series.habits;
+  const { habits } = g.series;
   if ((s.ask === 'matching' || s.ask === 'ordering') && s.rowLeft + s.rowRight === 0 && s.oCount === 0 && !s.keyed && !s.subSig) d += W.closeTask;
   if (s.brief && s.oCount === 0 && !s.keyed && !s.subSig && s.rowLeft === 0 && s.stemEnd === 0 && s.gaps === 0) d += W.closeBrief;
   if (s.plain && s.oCount === 0 && !s.keyed && s.stemEnd !== 1 && !s.ask) d += W.closeUnasked;
   if (s.noStem && !s.subSig) d += W.emptyStem;
   if (s.oCount === 1 && !s.said) d += W.closeSingle;
   if (s.oCount > 1 && s.dCount > 1) d += s.oCount === s.dCount ? W.closeSameCount : W.closeOtherCount;
-  if (s.oCount > 1 && many && many.sizeShare > 0.7 && s.oCount !== many.size) d -= 0.5;
+  if (s.oCount > 1 && habits?.size && s.oCount !== habits.size) d -= 0.5;
   if (s.oCount > 8 && s.ask !== 'ordering') d += W.closeLongList * (s.oCount - 8);
   if (s.oCount === 0 && !s.keyed && !s.subSig && !s.ask && s.dCount > 1 && s.stemEnd !== 1) d += W.closeNothing;
-  if (many && many.keyed > 0.6 && !s.keyed)
-    d +=
-      s.oCount > 1
-        ? s.plain && many.plain < many.questions * 0.2
-          ? W.closePlainUnkeyed
-          : W.closeUnkeyed
-        : s.plain && !s.ask && !s.subSig
-          ? W.closePlainUnkeyed
-          : 0;
+  if (habits?.keyed && !s.keyed)
+    d += s.oCount > 1 ? (s.plain && habits.plain === 'few' ? W.closePlainUnkeyed : W.closeUnkeyed) : s.plain && !s.ask && !s.subSig ? W.closePlainUnkeyed : 0;
   return d;
 }
 
 const wrapped = (u: Unit | undefined): boolean => u !== undefined && u.facts.open && u.facts.length > 45;
 
 /** Makes of a state the one behind a line that is read as a sign says, and gives what that is worth; −∞ where it cannot be. */
-export function step(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: boolean): number {
+export function step(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boolean): number {
   n.become(s);
   const gain = sign.weight + moved(s, n, u, g, sign, certain);
   n.score = s.score + gain;
@@ -56,7 +51,7 @@ const label0 = (sign: Sign): boolean => sign.label !== undefined && sign.label.c
 const NEVER = Number.NEGATIVE_INFINITY;
 const forbidden = (certain: boolean): number => (certain ? -6 : NEVER);
 
-function moved(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: boolean): number {
+function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boolean): number {
   const f = u.facts;
   const before = g.units[s.place - 1];
   const gap = u.gap > 0;
@@ -463,7 +458,7 @@ function startsOptions(u: Unit, next: Unit | undefined): boolean {
   return u.facts.labels.some((l) => l.ord === 1 && l.form !== 'loose' && next.facts.labels.some((x) => x.sig === l.sig && x.ord === 2));
 }
 
-function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: boolean, open: () => number, addOptions: () => void): number {
+function question(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boolean, open: () => number, addOptions: () => void): number {
   const f = u.facts;
   const gap = u.gap > 0;
   const label = sign.label;
@@ -475,11 +470,8 @@ function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: b
       if (s.inQuestion && s.mode === Mode.stem && !gap && !s.keyed) d += W.plainTight;
       if (s.inQuestion && s.oCount === 0 && !s.keyed && s.rowLeft === 0) d += W.plainAfterOpen;
       if (s.qSig && s.qSig !== 'turn') d += W.plainAmongNumbers;
-      const h = g.series.habits;
-      if (h) {
-        const share = h.plain / Math.max(1, h.questions);
-        d += share > 0.6 ? 1.6 : share > 0.25 ? 0 : -1.2;
-      }
+      const { habits } = g.series;
+      if (habits) d += habits.plain === 'most' ? W.plainMost : habits.plain === 'many' ? 0 : W.plainFew;
       if (s.oCount === 1 && !s.keyed) d -= 1;
       if (s.mode === Mode.passage && !gap) d -= 2;
       if (s.partKind === 'matching') d -= 1;
@@ -549,14 +541,11 @@ function question(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: b
   return d;
 }
 
-/** Options without any label. */
-const BARE: ReadonlySet<string> = new Set(['bare', 'strokes', 'cells', 'truth']);
-
 const classOf = (sig: string): string => /^(?:num|up|low|roml|rom|other)/.exec(sig)?.[0] ?? sig;
 /** Labels of one class may go on from one another though what stands around them differs; letters of one form, though they are large or small. */
 const goOnAlike = (a: string, b: string): boolean => classOf(a) === classOf(b) || a.replace(/^up/, 'low') === b.replace(/^up/, 'low');
 
-function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain: boolean, addOptions: () => void): number {
+function optionStep(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boolean, addOptions: () => void): number {
   const gap = u.gap > 0;
   const sig = sign.sig ?? '';
   const segments = sign.segments ?? [];
@@ -585,8 +574,8 @@ function optionStep(s: State, n: State, u: Unit, g: Ground, sign: Sign, certain:
       if (u.line.indent > s.qIndent + 4 && s.mode === Mode.stem && below?.gap === 0 && below.line.indent === u.line.indent) d += W.bareColumn;
       if (free) d += 1;
       else if (s.dSig) d += s.dSig === sig ? W.optionHabit : BARE.has(s.dSig) ? W.bareOtherHabit : W.bareAmongLabels;
-      const share = g.series.optionShare(sig) < 0 ? -1 : [...BARE].reduce((sum, x) => sum + g.series.optionShare(x), 0);
-      if (share >= 0 && !free) d += share > 0.4 ? 1.6 : share > 0.1 ? 0 : -2;
+      const { habits } = g.series;
+      if (habits && !free) d += habits.bare === 'most' ? W.bareMost : habits.bare === 'many' ? 0 : W.bareFew;
       const next = g.units[s.place + 1];
       if (
         k === 1 &&
@@ -729,7 +718,7 @@ function tableStep(s: State, n: State, sign: Sign, leave: () => number, certain:
 }
 
 /** The words of the options that a state has read, as they are compared, and their labels. */
-function optionsRead(s: State, g: Ground): { label: string; words: string }[] {
+function optionsRead(s: State, g: Terrain): { label: string; words: string }[] {
   const out: { label: string; words: string }[] = [];
   let at: State | undefined = s;
   for (let i = 0; at && i < 24 && at.oCount > 0; i++) {
@@ -746,7 +735,7 @@ function optionsRead(s: State, g: Ground): { label: string; words: string }[] {
 
 const LABEL = new RegExp(`^[("'[]*\\s*(?:option\\s+)?(الف|[${LETTERS}]|\\d{1,2})(?:[)\\].:,;]|\\s|$)`, 'u');
 /** How well a key says one of the options that stand above it. */
-function resolves(s: State, u: Unit, sign: Sign, g: Ground): number {
+function resolves(s: State, u: Unit, sign: Sign, g: Terrain): number {
   const value = u.line.text.slice(sign.at, sign.to).trim();
   if (!value) return 0;
   const letters = lettersIn(value);

@@ -202,6 +202,8 @@ export const W = {
   firstIsOne: 1.2,
   firstIsNot: -0.35, // for each number in front of the first
   plainAmongNumbers: -1.9,
+  plainMost: 1.6, // most questions have no label
+  plainFew: -1.2,
   plainInTruths: 1.2, // a line under a heading that says true or false
   plainTight: -1.4, // a new question right under the stem of one
   plainAfterOpen: -1.2, // the question above has neither options nor key
@@ -253,6 +255,8 @@ export const W = {
   bareNext: 1.5,
   bareGap: -1.8,
   bareMany: -0.5,
+  bareMost: 1.6, // most questions have options without labels
+  bareFew: -2,
   bareAmongLabels: -2.5,
   arrowUnderOption: -3,
   keyAgain: -2.2,

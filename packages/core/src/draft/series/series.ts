@@ -10,6 +10,7 @@ import { factsOf, type Facts } from '../signs/facts.js';
 import { turnLabel, type Label } from '../signs/label.js';
 import { W } from '../search/weights.js';
 import { groupsOf, type Groups } from './groups.js';
+import type { Habits } from './habits.js';
 import { openingsIn, type Openings } from './openings.js';
 import { listRegions } from './regions.js';
 import { hasBraces } from '../signs/braces.js';
@@ -25,29 +26,11 @@ export interface Unit {
   folded: boolean;
 }
 
-/** What a first search found out about how the draft is written. */
-export interface Habits {
-  questions: number;
-  /** They were found in all of the draft, and not in its first lines only. */
-  whole: boolean;
-  /** How often questions have labels of each series, and none. */
-  question: ReadonlyMap<string, number>;
-  plain: number;
-  /** Series of numbers that stand in front of lines which neither ask nor are answered, where questions of another series are: clauses, steps. */
-  idle: ReadonlySet<string>;
-  /** How often options are of each series. */
-  option: ReadonlyMap<string, number>;
-  /** Share of the questions with options that have a key line. */
-  keyed: number;
-  /** The commonest number of options. */
-  size: number;
-  /** Share of the questions with that many options. */
-  sizeShare: number;
-}
-
 /** A statement with its truth value in front, numbered or not. */
 const TRUTH_FIRST = new RegExp(`^\\s*(?:\\d{1,3}\\s*[.)]\\s*)?${TRUTH_SIGN}\\p{Lu}`, 'iu');
 const NEARLY_ALL_CARDS = 0.8;
+/** So many lines with text stand at the start of a draft. */
+const NEAR_START = 3;
 
 /** How often short lines say the same words. Keeps what was asked of it, for those who remember the answers. */
 export class Texts {
@@ -295,7 +278,7 @@ export class Series {
     const o = this.openings;
     return JSON.stringify([
       this.letterQuestions,
-      this.optionShare('strokes') < 0.2,
+      this.habits?.strokes ?? false,
       this.many,
       [...this.numbers],
       [...this.repeated],
@@ -318,6 +301,31 @@ export class Series {
       this.legend,
     ]);
   }
+  /** The same for what only steps look at. */
+  get course(): string {
+    const h = this.habits;
+    return JSON.stringify([
+      this.bracketAnswers,
+      [...this.ahead],
+      [...this.parts],
+      h && Object.values(h).map((x) => (x instanceof Map || x instanceof Set ? [...x] : x)),
+    ]);
+  }
+  /** Whether the series say the same of a place as another reading does. */
+  alike(place: number, o: Series, there: number): boolean {
+    return (
+      (place === there || Math.min(place, there) >= NEAR_START) &&
+      this.groups.asks[place] === o.groups.asks[there] &&
+      this.groups.options[place] === o.groups.options[there] &&
+      this.inList(place) === o.inList(there) &&
+      this.headsList(place) === o.headsList(there) &&
+      this.heads.has(place) === o.heads.has(there) &&
+      this.counters.has(place) === o.counters.has(there) &&
+      this.spoken.has(place) === o.spoken.has(there) &&
+      this.apart.get(place)?.ord === o.apart.get(there)?.ord &&
+      this.apart.get(place)?.cls === o.apart.get(there)?.cls
+    );
+  }
   /** What the series say of a place, with the gaps around it. */
   placeOf(place: number): string {
     const { units } = this;
@@ -326,16 +334,12 @@ export class Series {
       return a ? `${a.cls}${a.ord}` : '';
     };
     const gap = (i: number): number => Math.min(2, units[i]?.gap ?? -1);
-    return `${Math.min(place, 3)} ${gap(place - 1)}${gap(place)}${gap(place + 1)}${gap(place + 2)}${units[place]?.folded ? 'f' : ''} ${this.groups.asks[place] ?? 0} ${this.groups.options[place] ?? 0} ${this.inList(place)} ${this.headsList(place)} ${apart(place - 1)},${apart(place)} ${this.heads.has(place) ? 'h' : ''}${this.counters.has(place) ? 'c' : ''}${this.spoken.has(place) ? 's' : ''}`;
+    return `${Math.min(place, NEAR_START)} ${gap(place - 1)}${gap(place)}${gap(place + 1)}${gap(place + 2)}${units[place]?.folded ? 'f' : ''} ${this.groups.asks[place] ?? 0} ${this.groups.options[place] ?? 0} ${this.inList(place)} ${this.headsList(place)} ${apart(place - 1)},${apart(place)} ${this.heads.has(place) ? 'h' : ''}${this.counters.has(place) ? 'c' : ''}${this.spoken.has(place) ? 's' : ''}`;
   }
   /** What the counting of labels says for a series as numbers of questions. */
   asQuestion(sig: string): number {
     const h = this.habits;
-    if (h) {
-      if (h.idle.has(sig)) return W.habitIdle;
-      const share = (h.question.get(sig) ?? 0) / Math.max(1, h.questions);
-      return share > 0.5 ? W.habitMost : share > 0.12 ? W.habitSome : W.habitNone;
-    }
+    if (h) return h.idle.has(sig) ? W.habitIdle : (h.question.get(sig) ?? W.habitNone);
     const c = this.counts.get(sig);
     if (!c || c.count < 3) return 0;
     if (c.ones >= 3 && c.max <= 8 && c.count / c.ones >= 2) return W.restartsOften;
@@ -344,31 +348,19 @@ export class Series {
   /** The same for a series as labels of options. */
   asOption(sig: string): number {
     const h = this.habits;
-    if (h) {
-      const share = (h.option.get(sig) ?? 0) / Math.max(1, h.questions);
-      return share > 0.5 ? W.habitMost : share > 0.12 ? W.habitSome : W.habitNone * 0.6;
-    }
+    if (h) return h.option.get(sig) ?? W.habitNone * 0.6;
     const c = this.counts.get(sig);
     if (!c || c.count < 3) return 0;
     if (c.ones >= 2 && c.max <= 10 && c.count / c.ones >= 2) return -W.restartsOften * 0.6;
     return c.ones <= 1 && c.max >= 11 ? -W.risesOnce : 0;
   }
-  /** The share of questions with options of a series, once known. */
-  optionShare(sig: string): number {
-    const h = this.habits;
-    return h ? (h.option.get(sig) ?? 0) / Math.max(1, h.questions) : -1;
-  }
   /** Whether letters label the questions, as far as a first reading tells. */
   get letterQuestions(): boolean {
-    const h = this.habits;
-    if (!h) return false;
-    let n = 0;
-    for (const [sig, count] of h.question) if (sig.startsWith('up') || sig.startsWith('low')) n += count;
-    return n >= Math.max(2, h.questions * 0.5);
+    return this.habits?.letters ?? false;
   }
   /** How many questions there seem to be. */
   private get many(): number {
-    return this.habits?.whole ? this.habits.questions : this.numbers.size;
+    return this.habits?.questions ?? this.numbers.size;
   }
   /** What it says that so many keys stand in a row. */
   asMany(keys: number): number {

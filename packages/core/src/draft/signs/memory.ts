@@ -3,20 +3,17 @@
  * only where something differs that they look at: the line, its neighbours, its place in the series, what the draft does throughout, or
  * what it answered when they asked whether other lines say the same.
  */
+import type { Told } from '../ground.js';
 import type { LineText } from '../lines.js';
 import type { Series, Texts, Unit } from '../series/series.js';
 import type { Facts } from './facts.js';
 import { signsOf, viewAt } from './index.js';
-import type { Sign } from './sign.js';
 
-interface Known {
+interface Known extends Told {
   manner: string;
   /** What the series say of the place, and the gaps around it. */
   at: string;
   facts: readonly (Facts | undefined)[];
-  /** What was asked of the texts of the draft, with the answers. */
-  asked: ReadonlyMap<string, number>;
-  signs: readonly Sign[];
 }
 
 /** One reading searches twice, before and after it knows the habits. */
@@ -37,17 +34,17 @@ export class SignMemory {
   }
 
   /** What the line with text at a place could be, without what the habits of the draft say of its labels. */
-  signsAt(units: readonly Unit[], place: number, series: Series): readonly Sign[] {
+  at(units: readonly Unit[], place: number, series: Series): Told {
     const u = units[place] as Unit;
     const own = u.line.own;
     const at = series.placeOf(place);
     const facts = [units[place - 1]?.facts, u.facts, units[place + 1]?.facts, units[place + 2]?.facts];
     const all = this.known.get(own) ?? [];
-    for (const k of all)
-      if (k.manner === this.manner && k.at === at && k.facts.every((f, i) => f === facts[i]) && sameAnswers(k.asked, series.texts)) return k.signs;
+    for (const k of all) if (k.manner === this.manner && k.at === at && k.facts.every((f, i) => f === facts[i]) && sameAnswers(k.asked, series.texts)) return k;
     series.texts.asked = new Map();
     const signs = signsOf(viewAt(units, place, series));
-    this.known.set(own, [{ manner: this.manner, at, facts, asked: series.texts.asked, signs }, ...all].slice(0, SEARCHES));
-    return signs;
+    const made: Known = { manner: this.manner, at, facts, asked: series.texts.asked, signs };
+    this.known.set(own, [made, ...all].slice(0, SEARCHES));
+    return made;
   }
 }

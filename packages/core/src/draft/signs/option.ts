@@ -184,7 +184,7 @@ function bare(v: View): Sign[] {
       if (cells.length < 3) cells.length = 0;
     }
     const ok = cells.length >= 2 && cells.every(([a, b]) => b - a < 60 && !/[.?!]\s/.test(text.slice(a, b)));
-    if (ok && cells.length === 2 && v.series.optionShare('strokes') < 0.2 && !/\s\/\s/.test(text)) cells.length = 0;
+    if (ok && cells.length === 2 && !v.series.habits?.strokes && !/\s\/\s/.test(text)) cells.length = 0;
     if (!ok || !cells.length) cells.splice(0, cells.length, [begin, end]);
     else sort = 'strokes';
   } else sort = 'cells';
