@@ -1,9 +1,11 @@
 /** The three promises of the reader, on our drafts, on the corpus and on mutants of both. */
 import { readFileSync, readdirSync } from 'node:fs';
+import { jest } from '@jest/globals';
 import fc from 'fast-check';
 import { keyProblem } from '../item/kinds.js';
 import type { Item } from '../item/model.js';
-import { DraftReader, readDraft, type DraftResult } from './read.js';
+import { Ground } from './ground.js';
+import { DraftReader, readDraft, type DraftResult, type Role } from './read.js';
 
 const corpus = new URL('../../corpus/', import.meta.url);
 const drafts = [
@@ -143,6 +145,43 @@ test('reading on after each edit gives what a full reading gives', () => {
     }),
     { numRuns: 250 },
   );
+});
+
+test('in long drafts, too, with corrections among the edits', () => {
+  const edit = fc.record({
+    at: fc.nat(),
+    cut: fc.nat(3),
+    insert: fc.constantFrom('', 'x', '\n', '?', ' *', 'c) ', 'Answer: b', '\n\n4. Another?\n'),
+    role: fc.option(fc.constantFrom('question', 'option', 'key', 'aside', 'more'), { freq: 8, nil: undefined }),
+  });
+  fc.assert(
+    fc.property(fc.array(fc.constantFrom(...drafts), { minLength: 2, maxLength: 4 }), fc.array(edit, { minLength: 2, maxLength: 6 }), (parts, edits) => {
+      const reader = new DraftReader();
+      let text = parts.join('\n\n');
+      const overrides = new Map<number, Role>();
+      reader.read(text);
+      for (const { at, cut, insert, role } of edits) {
+        const from = at % (text.length + 1);
+        if (role) overrides.set(text.slice(0, from).split('\n').length - 1, role);
+        else text = text.slice(0, from) + insert + text.slice(from + (insert ? 0 : cut));
+        expect(withoutIds(reader.read(text, { overrides }))).toEqual(withoutIds(readDraft(text, { overrides })));
+      }
+    }),
+    { numRuns: 60 },
+  );
+});
+
+test('an edit in a long draft makes nothing anew but the lines near it', () => {
+  const item = (n: number): string => `${n}. Which of these is thing ${n}?\na) one of ${n}\nb) another of ${n} *\nc) a third of ${n}\nFeedback: it is ${n}.\n`;
+  const draft = Array.from({ length: 300 }, (_, i) => item(i + 1)).join('\n');
+  const reader = new DraftReader();
+  const before = reader.read(draft);
+  const looked = jest.spyOn(Ground.prototype, 'toldAt');
+  const after = reader.read(draft.replace('thing 150?', 'thing 150 here?'));
+  // two searches, a few lines each
+  expect(looked.mock.calls.length).toBeLessThan(40);
+  looked.mockRestore();
+  expect(after.set.items.filter((i, n) => i.id !== before.set.items[n]?.id)).toHaveLength(1);
 });
 
 test('items that an edit does not touch keep their ids', () => {

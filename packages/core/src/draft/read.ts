@@ -266,8 +266,8 @@ const partSign = (b: Block): string => {
   const { part } = b;
   const range = kindByNumber(b);
   const total = part.questions === 1 ? part.total : undefined;
-  if (!part.kind && part.points === undefined && total === undefined && !range) return '';
-  return `${part.kind ?? ''} ${part.points ?? ''} ${total ?? ''} ${range ?? ''}`;
+  if (!part.kind && part.points === undefined && total === undefined && !range && !part.truths) return '';
+  return `${part.kind ?? ''} ${part.points ?? ''} ${total ?? ''} ${range ?? ''} ${part.truths?.join('') ?? ''}`;
 };
 
 const barePoints = (t: string): number => Number(/[([](\d{1,2})[)\]]\s*$/.exec(t)?.[1] ?? 0);

@@ -39,7 +39,8 @@ export class SignMemory {
     const own = u.line.own;
     const at = series.placeOf(place);
     const facts = [units[place - 1]?.facts, u.facts, units[place + 1]?.facts, units[place + 2]?.facts];
-    const all = this.known.get(own) ?? [];
+    // braces may open and close lines away
+    const all = series.braces ? [] : (this.known.get(own) ?? []);
     for (const k of all) if (k.manner === this.manner && k.at === at && k.facts.every((f, i) => f === facts[i]) && sameAnswers(k.asked, series.texts)) return k;
     series.texts.asked = new Map();
     const signs = signsOf(viewAt(units, place, series));
