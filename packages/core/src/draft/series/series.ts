@@ -1,11 +1,14 @@
 /** What the whole draft does again and again: labels that rise, words that announce, runs of entries that fit the questions. Evidence for the search, never a decision. */
+import { plainForms } from '../labels.js';
 import { judged, judgedBehind, keyLine } from '../keys.js';
 import type { Line } from '../lines.js';
 import { told } from '../lines.js';
-import { RING_OR_CROSS, truth, truthLegend, TRUTH_SIGN } from '../truths.js';
-import { CONTINUED, PAGE_TAIL, POINTS } from '../words.js';
+import { truth, truthLegend } from '../truths.js';
+import { shows } from './shows.js';
+import { CONTINUED, PAGE_TAIL } from '../words.js';
+import { answerBehind, answersAlone, quotedAnswer } from '../signs/behind.js';
 import { announced } from '../signs/announce.js';
-import { entriesIn } from '../signs/entries.js';
+import { entriesIn, type ListEntry } from '../signs/entries.js';
 import { factsOf, type Facts } from '../signs/facts.js';
 import { turnLabel, type Label } from '../signs/label.js';
 import { W } from '../search/weights.js';
@@ -26,11 +29,18 @@ export interface Unit {
   folded: boolean;
 }
 
-/** A statement with its truth value in front, numbered or not. */
-const TRUTH_FIRST = new RegExp(`^\\s*(?:\\d{1,3}\\s*[.)]\\s*)?${TRUTH_SIGN}\\p{Lu}`, 'iu');
 const NEARLY_ALL_CARDS = 0.8;
 /** So many lines with text stand at the start of a draft. */
 const NEAR_START = 3;
+
+/** "…?      Yes / No" */
+const CHOICE = /[?？.!:]\s+(\p{L}{1,12}\s*[/|]\s*\p{L}{1,12})\s*$/u;
+const choiceAtEnd = (text: string): string | undefined => CHOICE.exec(text.slice(-60))?.[1]?.replace(/\s+/g, ' ');
+/** "Part A: 1 b, 2 c" */
+function entriesBehindWords(text: string): readonly ListEntry[] | null {
+  const lead = /^[^:]{2,60}:\s+(?=\d)/.exec(text);
+  return lead ? entriesIn(text.slice(lead[0].length)) : null;
+}
 
 /** How often short lines say the same words. Keeps what was asked of it, for those who remember the answers. */
 export class Texts {
@@ -180,10 +190,9 @@ export class Series {
         c.max = Math.max(c.max, l.ord);
         this.counts.set(l.sig, c);
       }
-      const t = u.line.text;
-      if (/^\s*Q(?:\s?[:.)]\s|\s+\p{L})/u.test(t)) q++;
-      else if (/^\s*A(?:\s?[:.)]\s|\s+\S)/.test(t)) a++;
-      else if (/^\s*B\s?[:.)]\s/.test(t)) b++;
+      if (shows(u.line, 'turnQ')) q++;
+      else if (shows(u.line, 'turnA')) a++;
+      else if (shows(u.line, 'turnB')) b++;
     }
     this.talk = q >= 2 && a >= 2 && a >= q * 0.5 && b === 0;
     // "Q what is …", "A a herb": the letters stand without a sign
@@ -205,15 +214,15 @@ export class Series {
     }
     this.repeated = repeatedLines(units);
     this.apart = apartLabels(units);
-    this.pointLines = units.filter((u) => POINTS_ALONE.test(u.facts.trimmed)).length >= 2;
+    this.pointLines = units.filter((u) => shows(u.line, 'pointsAlone')).length >= 2;
     this.heads = partChain(units);
     this.counters = this.openings.heads;
     this.groups = groupsOf(units);
     const full = units.filter((u) => !u.facts.furniture);
-    this.truthFronts = units.filter((u) => TRUTH_FIRST.test(u.line.text.slice(0, 60))).length;
+    this.truthFronts = units.filter((u) => shows(u.line, 'truthFirst')).length;
     const tails = new Map<string, number>();
     for (const u of units) {
-      const tail = CHOICE.exec(u.line.text.slice(-60))?.[1]?.replace(/\s+/g, ' ');
+      const tail = told(u.line, choiceAtEnd);
       if (tail) tails.set(tail, (tails.get(tail) ?? 0) + 1);
     }
     this.choices = new Set([...tails].filter(([, n]) => n >= 2).map(([tail]) => tail));
@@ -225,9 +234,9 @@ export class Series {
     const signed = full.filter((u) => u.facts.number && u.facts.number.form !== 'loose' && u.facts.words > 2);
     // where no number has a sign, a number and a blank are labels too
     const numberedLines = signed.length ? signed : full.filter((u) => u.facts.number && u.facts.words > 2);
-    const answered = numberedLines.filter((u) => answerBehind(u.line.text) !== null).length;
+    const answered = numberedLines.filter((u) => told(u.line, answerBehind) !== null).length;
     this.answersBehind = answered >= 3 && answered >= numberedLines.length * 0.6;
-    const dashed = numberedLines.filter((u) => dashAnswer(u.facts) !== null).length;
+    const dashed = numberedLines.filter((u) => u.facts.dashAnswer !== null).length;
     this.dashAnswers =
       dashed >= 3 &&
       dashed >= numberedLines.length * 0.8 &&
@@ -238,12 +247,11 @@ export class Series {
     const quotedLines = units.filter((u) => u.line.own.quoted).length;
     const below2 = units.filter((u, i) => quotedAnswer(units, i)).length;
     this.quotedAnswers = below2 >= 2 && below2 >= quotedLines * 0.8;
-    const stars = full.filter((u) => /\S\s\*\s*$/.test(u.line.text));
-    this.edgePoints = full.filter((u) => /\s{3,}[[(]\d{1,2}[\])]\s*$/.test(u.line.text)).length >= 2;
-    this.required = stars.length >= 2 && stars.filter((u) => u.facts.asks || /[:.]\s\*\s*$/.test(u.line.text)).length >= stars.length * 0.6;
+    const stars = full.filter((u) => shows(u.line, 'star'));
+    this.edgePoints = full.filter((u) => shows(u.line, 'edgePoints')).length >= 2;
+    this.required = stars.length >= 2 && stars.filter((u) => u.facts.asks || shows(u.line, 'starAfterStop')).length >= stars.length * 0.6;
     for (const u of units) {
-      const lead = u.facts.entries.length ? null : /^[^:]{2,60}:\s+(?=\d)/.exec(u.line.text);
-      const entries = lead ? entriesIn(u.line.text.slice(lead[0].length)) : u.facts.entries;
+      const entries = u.facts.entries.length ? u.facts.entries : (told(u.line, entriesBehindWords) ?? []);
       if (entries.length > 1 || this.parts.size) for (const e of entries) if (e.sub && e.value) this.parts.add(`${e.number}${e.sub}`);
     }
     const judgedOptions = full.flatMap((u) => (u.facts.length < 300 ? (told(u.line, judgedBehind) ?? []) : []));
@@ -255,12 +263,12 @@ export class Series {
     this.allLower = full.length >= 4 && full.filter((u) => u.facts.lower).length > full.length * 0.45;
     this.legend =
       units.slice(0, 12).reduce((found: readonly [string, string] | null, u) => found ?? told(u.line, truthLegend), null) ??
-      (units.some((u) => u.facts.length < 200 && RING_OR_CROSS.test(u.line.text)) ? ['O', 'X'] : null);
-    this.truthColumns = units.reduce((found: readonly [boolean, boolean] | null, u) => found ?? (u.facts.length < 60 ? truthHeads(u.line.text) : null), null);
+      (units.some((u) => u.facts.length < 200 && shows(u.line, 'ringOrCross')) ? ['O', 'X'] : null);
+    this.truthColumns = units.reduce((found: readonly [boolean, boolean] | null, u) => found ?? (u.facts.length < 60 ? told(u.line, truthHeads) : null), null);
     const cards = full.flatMap((u) => (u.facts.labels.some((l) => l.form !== 'loose') || u.facts.inline.length ? [] : (told(u.line, cardOf) ?? [])));
     this.briefCards = full.length >= 4 && cards.length >= full.length * NEARLY_ALL_CARDS;
     this.cards = full.length < 4 ? 0 : cards.filter((c) => this.briefCards || !c.brief).length / full.length;
-    this.arrows = units.filter((u) => /^\s*(?:→|->|=>|➜|➡|⇒)/u.test(u.line.text)).length;
+    this.arrows = units.filter((u) => shows(u.line, 'arrow')).length;
     this.lists = listRegions(units, this.texts);
     this.tailSigns = tailSignsOf(units);
     const quoted = full.filter((u) => u.line.own.quoted).length;
@@ -270,7 +278,7 @@ export class Series {
       quoted < full.length * 0.4 &&
       full.every((u, i) => !u.line.own.quoted || pointed(u) === pointed(full[i - 1]) || pointed(u) === pointed(full[i + 1])) &&
       units.every((u, i) => !u.line.own.quoted || !units[i + 1]?.line.own.quoted || units[i + 1]?.gap !== 0 || quoted > 5);
-    this.tailX = units.filter((u) => /\S\s+[xX](?:\s{2,}|\s*$)/.test(u.line.text) && u.facts.words < 24).length >= 3;
+    this.tailX = units.filter((u) => shows(u.line, 'tailX') && u.facts.words < 24).length >= 3;
   }
 
   /** All that the draft does throughout and that signs look at, in one text to compare. */
@@ -440,59 +448,14 @@ function aheadOf(units: readonly Unit[]): Set<string> {
 /** Whether a bullet, box or label stands in front. */
 const pointed = (u: Unit | undefined): boolean =>
   u !== undefined && (u.facts.front.bullet !== '' || u.facts.front.box !== '' || u.facts.labels.some((l) => l.form !== 'loose'));
-/** Words behind the question mark of a line that are no note, and where the question ends; null where there are none. */
-export function answerBehind(text: string): { end: number; answer: [number, number] } | null {
-  if (text.length > 300) return null;
-  const m = /[?？]["”»)]?\s+(?:(?:->|=>|→|⇒|➜|[-–—=](?=\s))\s*)?(?=[^\s([_.…*])([^?？]{1,60})$/u.exec(text.trimEnd());
-  const words = m?.[1] ?? '';
-  if (!m || words.split(/\s+/).length > 7 || /\s[/|]\s|(?:^|\s)[A-Ea-e][.)]\s?\S|_{3,}/.test(words) || OPTION_TALK.test(words)) return null;
-  const from = m.index + m[0].length - words.length;
-  return { end: m.index + m[0].search(/[\s–—=→⇒➜-]/u), answer: [from, from + words.length] };
-}
-/** Whether a line is quoted and stands alone right below a question that is not. */
-export const quotedAnswer = (units: readonly Unit[], place: number): boolean => {
-  const [above, u, below] = [units[place - 1], units[place], units[place + 1]];
-  return Boolean(u?.line.own.quoted && u.gap === 0 && above && !above.line.own.quoted && above.facts.asks && !below?.line.own.quoted);
-};
-/** "…?      Yes / No" */
-export const CHOICE = /[?？.!:]\s+(\p{L}{1,12}\s*[/|]\s*\p{L}{1,12})\s*$/u;
-/** Whether a line alone, set in deeper than the question above, is its answer: the next line asks again or stands apart. */
-export function answersAlone(units: readonly Unit[], place: number): boolean {
-  const [above, u, below] = [units[place - 1], units[place], units[place + 1]];
-  if (!above || !u || u.gap > 0 || !above.facts.asks || u.facts.asks || u.line.indent <= above.line.indent) return false;
-  if (
-    u.facts.labels.some((l) => l.form !== 'loose') ||
-    u.facts.front.bullet ||
-    u.facts.front.box ||
-    u.facts.furniture ||
-    u.facts.inline.some((r) => r.segments.length > 1)
-  )
-    return false;
-  return !below || below.gap > 0 || below.line.indent < u.line.indent;
-}
-/** "Sert à couper : COUTEAU" */
-const LOUD = /^(.*\p{Ll}.*?\S)\s*[:=]\s+(\p{Lu}[\p{Lu} '’-]{1,30})\s*$/u;
-/** "1. Capital of France – Paris": where the question ends, and the columns of the answer. */
-export function dashAnswer(f: Facts): { end: number; answer: [number, number] } | null {
-  const from = f.number?.at;
-  if (from === undefined || f.length > 160) return null;
-  const loud = LOUD.exec(f.text.slice(from));
-  if (loud) {
-    const answer = loud[2] ?? '';
-    return { end: from + (loud[1]?.length ?? 0), answer: [f.text.trimEnd().length - answer.length, f.text.trimEnd().length] };
-  }
-  const card = cardOf(f.text.slice(from));
-  if (!card || card.brief || !/^\s[–—-]\s/.test(f.text.slice(from + card.end))) return null;
-  return { end: from + card.end, answer: [from + card.answer[0], from + card.answer[1]] };
-}
-const OPTION_TALK = /^(?:circle|tick|choose|select|explain|give|write|why|name|show|use|see|justify|answer)(?![\p{L}])/iu;
 const BRACKET_END = /([?.:…_]?)\s*\(([^()]{1,60})\)\s*$/;
+const bracketEnd = (text: string): RegExpExecArray | null => BRACKET_END.exec(text.slice(-70));
 /** Notes that stand in brackets behind questions and are no answers. */
 const NO_ANSWER = /^(?:T\s*\/\s*F|\d+(?:[.,]\d+)?\s*\p{L}+\.?|(?:choose|select|tick|pick|circle|see|use|hint|pts?|points?)\b.*)$/iu;
 /** Whether answers stand in brackets behind their questions: most questions, or many lines, end so. */
 function answersInBrackets(units: readonly Unit[], all: number): boolean {
   const says = (words: string | undefined): boolean => words !== undefined && /\p{L}{2}/u.test(words) && !NO_ANSWER.test(words.trim());
-  const found = units.map((u) => BRACKET_END.exec(u.line.text.slice(-70)));
+  const found = units.map((u) => told(u.line, bracketEnd));
   const ends = found.map((m, i) => (m?.[1] || units[i]?.facts.gap ? m?.[2] : undefined));
   const numbered = units.flatMap((u, i) =>
     u.facts.words > 3 && u.facts.number && u.facts.number.form !== 'loose'
@@ -503,7 +466,7 @@ function answersInBrackets(units: readonly Unit[], all: number): boolean {
   if (answered >= 3 && answered >= numbered.length * 0.6) return true;
   const gapLines = units.flatMap((u, i) => (u.facts.gap && u.facts.number ? [says(ends[i])] : []));
   if (gapLines.length >= 2 && gapLines.every(Boolean)) return true;
-  const behindGaps = units.filter((u) => u.facts.gap && /[.?!]\s*\(\p{L}[^()]{1,40}\)\s*$/u.test(u.line.text.slice(-60))).length;
+  const behindGaps = units.filter((u) => u.facts.gap && shows(u.line, 'wordsInBrackets')).length;
   const some = found.flatMap((m) => (m?.[1] ? [m[2]] : []));
   return behindGaps >= 3 || (some.length >= 4 && some.length >= all * 0.25 && some.filter(says).length >= some.length * 0.4);
 }
@@ -577,8 +540,6 @@ function repeatedLines(units: readonly Unit[]): Set<string> {
   return out;
 }
 
-/** "[2]" */
-export const POINTS_ALONE = new RegExp(`^(?:[[(]\\s*\\d{1,2}\\s*[\\])]|\\d{1,2}(?:[.,]\\d)?\\s*(?:${POINTS}))$`, 'iu');
 export interface Apart {
   cls: 'num' | 'up' | 'low';
   ord: number;
@@ -638,18 +599,17 @@ function wordsBehindNumbers(units: readonly Unit[]): Map<number, Label> {
 /** "A  Put the verbs …", "II. TRUE OR FALSE": labels in a row of their own class, each over questions. */
 function partChain(units: readonly Unit[]): Set<number> {
   const out = new Set<number>();
-  for (const cls of ['up', 'rom', 'other'] as const) {
-    const at: { place: number; ord: number }[] = [];
-    units.forEach((u, i) => {
-      // a heading right below a question says at least its points
-      const next = units[i + 1];
-      const overNumbers =
-        u.facts.words <= 5 && !u.facts.asks && next?.gap === 0 && next.facts.labels.some((l) => l.cls === 'num' && l.ord === 1 && l.form !== 'loose');
-      const scored = cls === 'rom' && u.facts.length < 60 && !u.facts.asks && /\([^)]*\d[^)]*\)\s*$/.test(u.line.text);
-      if (!u.gap && i > 0 && !u.line.bold && !u.line.heading && !u.facts.kind && !scored && !overNumbers) return;
-      const l = u.facts.labels.find((x) => x.cls === cls);
-      if (l && !u.facts.front.box && !u.facts.front.bullet) at.push({ place: i, ord: l.ord });
-    });
+  const chains = { up: [] as { place: number; ord: number }[], rom: [] as { place: number; ord: number }[], other: [] as { place: number; ord: number }[] };
+  units.forEach((u, i) => {
+    const { facts } = u;
+    if (!facts.labels.length || facts.front.box || facts.front.bullet) return;
+    const heads = !u.gap && i > 0 && !u.line.bold && !u.line.heading && !facts.kind ? headsNumbers(u, units[i + 1]) : 'any';
+    for (const cls of ['up', 'rom', 'other'] as const) {
+      const l = facts.labels.find((x) => x.cls === cls);
+      if (l && (heads === 'any' || (heads === 'roman' && cls === 'rom'))) chains[cls].push({ place: i, ord: l.ord });
+    }
+  });
+  for (const at of Object.values(chains)) {
     let due = 1;
     const chain: number[] = [];
     for (const c of at)
@@ -662,6 +622,13 @@ function partChain(units: readonly Unit[]): Set<number> {
   }
   return out;
 }
+/** Whether a line right below another may head a part all the same: short, over the first of some numbers; or, with Roman numbers, where it says its points. */
+function headsNumbers(u: Unit, next: Unit | undefined): 'any' | 'roman' | 'none' {
+  const { facts } = u;
+  if (facts.asks) return 'none';
+  if (next?.gap === 0 && next.facts.labels.some((l) => l.cls === 'num' && l.ord === 1 && l.form !== 'loose') && facts.words <= 5) return 'any';
+  return facts.length < 60 && shows(u.line, 'scored') ? 'roman' : 'none';
+}
 /** Whether numbered questions come soon behind a line, before more labels of its own sort. */
 function numberSoon(units: readonly Unit[], place: number): boolean {
   for (let i = place + 1; i < Math.min(units.length, place + 14); i++) {
@@ -672,13 +639,11 @@ function numberSoon(units: readonly Unit[], place: number): boolean {
   return false;
 }
 
-const PERSON = /^\s*(?:you|me|user|prompt|yo|tú|usuario|ich|du|moi|vous|utilisateur|io|tu|eu|você|ik|jij|ja|ty|я|вы|ви)(?: said)?\s*:?\s*$/iu;
-const ASSISTANT = /^\s*(?:assistant|ai|bot|model|answer|reply|response|asistente|assistent|assistant|assistente|ассистент|помощник)(?: said)?\s*:?\s*$/iu;
 /** Lines in which a person speaks in a copied conversation. */
 function spokenLines(units: readonly Unit[]): Set<number> {
   const out = new Set<number>();
-  const persons = units.flatMap((u, i) => (u.facts.length < 24 && PERSON.test(u.line.text) ? [i] : []));
-  const replies = units.flatMap((u, i) => (u.facts.length < 24 && ASSISTANT.test(u.line.text) ? [i] : []));
+  const persons = units.flatMap((u, i) => (u.facts.length < 24 && shows(u.line, 'person') ? [i] : []));
+  const replies = units.flatMap((u, i) => (u.facts.length < 24 && shows(u.line, 'assistant') ? [i] : []));
   if (!persons.length || !replies.length) return out;
   for (const p of persons) {
     const end = replies.find((r) => r > p);
@@ -695,6 +660,7 @@ function truthHeads(text: string): readonly [boolean, boolean] | null {
   return words.length <= 3 && a !== undefined && b !== undefined && a !== null && b !== null && a !== b ? [a, b] : null;
 }
 
+const tailSign = (text: string): string | undefined => /[\p{L}\p{N})"”»%.]\s*([+!#^°§~←<¤♦●◄])$/u.exec(plainForms(text).trim())?.[1];
 /** Signs that stand at the end of some option-like lines and of no others: marks of keys. */
 function tailSignsOf(units: readonly Unit[]): Set<string> {
   const seen = new Map<string, number>();
@@ -704,7 +670,7 @@ function tailSignsOf(units: readonly Unit[]): Set<string> {
     if (!f.labels.some((l) => l.cls === 'up' || l.cls === 'low' || l.cls === 'other' || (l.cls === 'num' && f.length < 60)) && !f.front.bullet && !f.front.box)
       continue;
     all++;
-    const sign = /[\p{L}\p{N})"”»%.]\s*([+!#^°§~←<¤♦●◄])$/u.exec(f.trimmed)?.[1];
+    const sign = told(u.line, tailSign);
     if (sign) seen.set(sign, (seen.get(sign) ?? 0) + 1);
   }
   return new Set([...seen].filter(([, n]) => n >= 3 && n < all * 0.6 && n > all * 0.12).map(([sign]) => sign));

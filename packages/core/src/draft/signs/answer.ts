@@ -3,7 +3,8 @@ import { W } from '../search/weights.js';
 import { LETTERS_BEYOND_LATIN, pattern } from '../labels.js';
 import { kindNamed } from '../headings.js';
 import { ANSWER, FEEDBACK, HINT, MODEL_ANSWER, RUBRIC } from '../words.js';
-import { answersAlone, POINTS_ALONE, quotedAnswer } from '../series/series.js';
+import { shows } from '../series/shows.js';
+import { answersAlone, quotedAnswer } from './behind.js';
 import type { Recogniser, Sign } from './sign.js';
 
 const LABEL = `[([]?(?:[A-Ha-h${LETTERS_BEYOND_LATIN}]|[1-9①-⑨])[)\\].]?`;
@@ -144,7 +145,7 @@ export const fields: Recogniser = {
           name: /hint|tip|pista|hinweis|indice|dica|podpow|подсказ|підказ|ipucu|aanwij|sugg/iu.test(more[0]) ? 'hint' : 'feedback',
         },
       ];
-    if (v.series.pointLines && POINTS_ALONE.test(facts.trimmed))
+    if (v.series.pointLines && shows(v.line, 'pointsAlone'))
       return [{ role: 'field', weight: W.field, why: 'Points, below each question.', at: facts.start + (/^[[(]/.test(facts.trimmed) ? 1 : 0), name: 'points' }];
     const meta = META.exec(t.slice(0, 80));
     if (meta) return [{ role: 'field', sort: 'meta', weight: W.field - 0.5, why: 'A note for the files of the school.', at: meta[0].length }];

@@ -2,6 +2,7 @@
  * Questions with their answers in braces, as GIFT writes them: "::Title::Stem {=right ~wrong}", on one line or several, "{T}", "{#3}", "{}".
  * The signs are those of the GIFT format (MoodleDocs, "GIFT format", Question types), from memory; only what people type is read here, the format has a reader of its own.
  */
+import { told } from '../lines.js';
 import { W } from '../search/weights.js';
 import type { Unit } from '../series/series.js';
 import type { Facts } from './facts.js';
@@ -20,22 +21,21 @@ const LONGEST = 24;
 /** The format has no numbers of its own; numbered questions with braces are gaps in a sentence. */
 const numbered = (f: Facts): boolean => f.number !== undefined && f.number.form !== 'loose';
 
+function saysIn(text: string): 'question' | 'answer' | 'both' | '' {
+  if (OPEN.test(text)) return 'question';
+  if (ANSWER.test(text)) return 'answer';
+  const inner = text.includes('{') ? WHOLE.exec(text)?.[2] : undefined;
+  return inner !== undefined && (TRUTH.test(inner) || NUMBER.test(inner) || /^\s*[=~]/.test(inner)) ? 'both' : '';
+}
 /** Whether a draft has questions with answers in braces: a few that open or hold them, and answers with their signs. */
 export function hasBraces(units: readonly Unit[]): boolean {
   let questions = 0;
   let answers = 0;
   for (const u of units) {
     if (numbered(u.facts)) continue;
-    const t = u.line.text;
-    if (OPEN.test(t)) questions++;
-    else if (ANSWER.test(t)) answers++;
-    else {
-      const inner = WHOLE.exec(t)?.[2];
-      if (inner !== undefined && (TRUTH.test(inner) || NUMBER.test(inner) || /^\s*[=~]/.test(inner))) {
-        questions++;
-        answers++;
-      }
-    }
+    const says = told(u.line, saysIn);
+    if (says !== 'answer' && says !== '') questions++;
+    if (says !== 'question' && says !== '') answers++;
   }
   return questions >= 2 && answers >= 2;
 }

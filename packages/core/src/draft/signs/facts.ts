@@ -16,6 +16,7 @@ import { furnitureOf, type Furniture } from './furniture.js';
 import { labelsAt, type Label } from './label.js';
 import { openingOf, type Opening } from './opening.js';
 import { announced } from './announce.js';
+import { dashAnswer, type Behind } from './behind.js';
 import { inlineRuns, type InlineRun } from './inline.js';
 import { prefixOf, type Prefix } from './prefix.js';
 
@@ -133,6 +134,7 @@ export class Facts {
   #part: boolean | typeof UNTOLD = UNTOLD;
   #each: number | null | typeof UNTOLD = UNTOLD;
   #entries: readonly ListEntry[] | typeof UNTOLD = UNTOLD;
+  #dashAnswer: Behind | null | typeof UNTOLD = UNTOLD;
   #asking: boolean | typeof UNTOLD = UNTOLD;
   #truth: boolean | null | typeof UNTOLD = UNTOLD;
   #truthBehind: boolean | typeof UNTOLD = UNTOLD;
@@ -232,6 +234,11 @@ export class Facts {
   get asking(): boolean {
     if (this.#asking === UNTOLD) this.#asking = ASKING.test(this.text.slice(this.labels[0]?.at ?? this.front.at));
     return this.#asking;
+  }
+  /** Where the question ends and the answer stands, behind a dash or in capitals; null where there is none. */
+  get dashAnswer(): Behind | null {
+    if (this.#dashAnswer === UNTOLD) this.#dashAnswer = dashAnswer(this);
+    return this.#dashAnswer;
   }
   /** How many entries stand behind the name of a part: "Part A: 1 b, 2 c". */
   get groupEntries(): number {

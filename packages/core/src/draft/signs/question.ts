@@ -3,7 +3,7 @@ import { told } from '../lines.js';
 import { TRUTH_SIGN, truthNote } from '../truths.js';
 import { pattern, wordsIn } from '../labels.js';
 import { asksForMore, INTERROGATIVE, OFFER, POINTS, QUESTION } from '../words.js';
-import { answerBehind, dashAnswer } from '../series/series.js';
+import { answerBehind } from './behind.js';
 import { W } from '../search/weights.js';
 import { cardOf } from './card.js';
 import { labelsAt } from './label.js';
@@ -143,7 +143,7 @@ function labelled(v: View): Sign[] {
         subLabel: inner,
       });
     }
-    const answer = (v.series.answersBehind && !facts.inline.length ? answerBehind(line.text) : null) ?? (v.series.dashAnswers ? dashAnswer(facts) : null);
+    const answer = (v.series.answersBehind && !facts.inline.length ? answerBehind(line.text) : null) ?? (v.series.dashAnswers ? facts.dashAnswer : null);
     if (answer && answer.end > label.at)
       out.push({
         ...base,
