@@ -27,24 +27,34 @@ interface Pass {
 
 /** What one reading of a draft leaves for the next. */
 export class LayoutMemory {
-  readonly signs = new SignMemory();
+  /** @param most drafts of more lines are read anew each time: to remember so much costs more than it saves */
+  constructor(readonly most = 100_000) {}
+
+  signs = new SignMemory();
   /** The search that learns the habits, and the one that knows them. */
   passes: [Pass?, Pass?] = [];
+
+  forget(): void {
+    this.passes = [];
+    this.signs = new SignMemory();
+  }
 }
 
 /** Reads the lines into questions. `overrides` says by line number what a person has said the line is. */
 export function layout(lines: readonly Line[], overrides: ReadonlyMap<number, Role>, memory = new LayoutMemory()): Layout {
-  const ground = new Ground(lines, overrides, memory.signs);
+  const remember = lines.length <= memory.most;
+  if (!remember) memory.forget();
+  const ground = new Ground(lines, overrides, remember ? memory.signs : new SignMemory(false));
   const { series, units } = ground;
-  const first = pass(ground, Math.min(SAMPLE, units.length), memory.passes[0]);
+  const first = pass(ground, Math.min(SAMPLE, units.length), memory.passes[0], remember);
   series.habits = habitsOf(first.reading, units.length <= SAMPLE);
-  const second = pass(ground, units.length, memory.passes[1]);
-  memory.passes = [first, second];
+  const second = pass(ground, units.length, memory.passes[1], remember);
+  if (remember) memory.passes = [first, second];
   return { outline: new Assembly(lines, units, series, second.reading), reading: second.reading, series };
 }
 
 /** Searches the first lines with text; what stands before and behind an edit is taken from the same search in the reading before. */
-function pass(ground: Ground, count: number, before: Pass | undefined): Pass {
+function pass(ground: Ground, count: number, before: Pass | undefined, remember: boolean): Pass {
   const manner = ground.begin();
   const kept = before && before.manner === manner ? sameIn(ground, count, before) : undefined;
   const told: (Told | undefined)[] = [];
@@ -54,7 +64,7 @@ function pass(ground: Ground, count: number, before: Pass | undefined): Pass {
   }
   const signsAt = (place: number): Told['signs'] => {
     const known = told[place] ?? ground.toldAt(place);
-    told[place] = known;
+    if (remember) told[place] = known;
     return known.signs;
   };
   const terrain = count < ground.units.length ? { units: ground.units.slice(0, count), series: ground.series } : ground;

@@ -28,6 +28,9 @@ export class SignMemory {
   private readonly known = new WeakMap<LineText, Known[]>();
   private manner = '';
 
+  /** @param lasting whether what was found is kept for the next reading */
+  constructor(private readonly lasting = true) {}
+
   /** Is told once for each search, before any line is asked for. */
   begin(series: Series): void {
     this.manner = series.manner;
@@ -45,7 +48,7 @@ export class SignMemory {
     series.texts.asked = new Map();
     const signs = signsOf(viewAt(units, place, series));
     const made: Known = { manner: this.manner, at, facts, asked: series.texts.asked, signs };
-    this.known.set(own, [made, ...all].slice(0, SEARCHES));
+    if (this.lasting) this.known.set(own, [made, ...all].slice(0, SEARCHES));
     return made;
   }
 }
