@@ -37,18 +37,23 @@ const LABEL = `[([]?\\s*(الف|[${LETTERS}]|\\d{1,2}|[ivxIVX]{1,4})\\s*(?:(?:\\
 const AND = '(?:\\s*(?:[,;&+/]|,?\\s(?:and|y|e|et|und|en|i|и|та|і|ve|or|plus)\\s)\\s*)';
 const LABELS = new RegExp(`^(?:(?:options?|letters?|answers?|both|choices?|numbers?)\\s+)*${LABEL}(?:${AND}${LABEL})*`, 'iu');
 const ONE_LABEL = new RegExp(`(?<![\\p{L}\\p{N}])${LABEL}`, 'giu');
+const WORD_BEFORE_LABEL = new RegExp(`^(\\p{L}{3,14})\\s([${LETTERS}])(?=[.):]\\s|\\s*[–—-]\\s|[.)]?\\s*$)`, 'u');
 /** "(all of them)", "both", "only": says nothing more. */
 const NOTHING_MORE = /^[\s.,;:(–—-]*(?:(?:are|is|both|all|only|alle|todas?|tutte|toutes|beide|ambas)[^.]{0,24})?[)\s.]*$/iu;
 
 /** Which options a key names. `labels` are the printed labels (empty where there is none), `texts` the options' contents. */
 export function readKey(value: string, labels: readonly string[], texts: readonly string[]): KeyReading {
-  const lead = /^["“'\s]*/.exec(value)?.[0].length ?? 0;
+  const plain = texts.map(plainOption);
+  const quotes = /^["“'\s]*/.exec(value)?.[0].length ?? 0;
+  // "Alternativa B. Because …": a word that no option has, in front of a label that one has
+  const word = WORD_BEFORE_LABEL.exec(value.slice(quotes));
+  const named = word !== null && placeOfLabel(labels, word[2] ?? '') >= 0 && !plain.some((t) => t.includes((word[1] ?? '').toLowerCase()));
+  const lead = quotes + (named ? (word[1]?.length ?? 0) + 1 : 0);
   const v = plainSigns(value)
     .slice(lead)
     .replace(/["”\s]+$/, '')
     .replace(/\s*(?:[✓✔✅]\ufe0f?)+\s*$/u, '');
   if (!v) return null;
-  const plain = texts.map(plainOption);
   const wanted = plainOption(v);
   const exact = plain.indexOf(wanted);
   const asLabel = wanted.length <= 2 ? placeOfLabel(labels, wanted) : -1;

@@ -128,7 +128,7 @@ export class Block {
 
 /** A stretch of lines that hold keys: where each line's entries start, and the part they are headed with. */
 export interface KeyRows {
-  rows: { line: number; at: number; cells?: readonly { from: number; to: number; text: string }[] }[];
+  rows: { line: number; at: number; to?: number; cells?: readonly { from: number; to: number; text: string }[] }[];
   /** Some row starts with a number. */
   numbered: boolean;
   heading: string;

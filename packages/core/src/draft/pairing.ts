@@ -71,7 +71,9 @@ function byWords(m: Making, lefts: readonly Side[], rights: readonly Side[]): nu
   for (const k of m.keys) {
     const out = left.map(() => -1);
     for (const part of k.text.plain.split(/\s*[,;]\s*|\s{3,}/)) {
-      const sides = part.split(/\s*(?:–|—|-|=|→|->|:)\s*/).map(plainOption);
+      // a hyphen may stand within a side: "poach – pot-au-feu"
+      const cut = /\s+[–—-]\s+|\s*(?:=|→|->|:)\s*/.exec(part) ?? /\s*[–—-]\s*/.exec(part);
+      const sides = cut ? [part.slice(0, cut.index), part.slice(cut.index + cut[0].length)].map(plainOption) : [plainOption(part)];
       const at = left.indexOf(sides[0] ?? '');
       const said = sides[1] ?? '';
       const holding = right.flatMap((r, i) => (said && ` ${r} `.includes(` ${said} `) ? [i] : []));

@@ -108,7 +108,7 @@ export const KIND_WORDS: readonly [
     'multiple-response',
   ],
   [
-    /flerval|flervalg|monivalinta|výběr z možností|výber z možností|feleletválasztós|višestruk\w* izbor|izbirn\w+ vpra|valikvastus|pilihan ganda|aneka pilihan|trắc nghiệm|ปรนัย|选择题|選擇題|選択問題|객관식|बहुविकल्पीय|বহুনির্বাচনী|اختيار من متعدد|چهارگزینه|چند ?گزینه|אמריקאיות|רב.ברירה|πολλαπλής επιλογής|multiple[- ]choice|opción múltiple|choix multiple|\bQCM\b|multiple choice|múltipla escolha|scelta multipla|meerkeuze|wielokrotn\w+ wybor|jednokrotn\w+ wybor|выбор\w* ответ|вибір|çoktan seçmeli/i,
+    /flerval|flervalg|monivalinta|výběr z možností|výber z možností|feleletválasztós|višestruk\w* izbor|izbirn\w+ vpra|valikvastus|pilihan ganda|aneka pilihan|trắc nghiệm|ปรนัย|选择题|選擇題|選択問題|객관식|बहुविकल्पीय|বহুনির্বাচনী|اختيار من متعدد|چهارگزینه|چند ?گزینه|אמריקאיות|רב.ברירה|πολλαπλής επιλογής|multiple[- ]choice|opción múltiple|choix multiple|\bQCM\b|multiple choice|múltipla escolha|scelta multipla|meerkeuze|wielokrotn\w+ wybor|jednokrotn\w+ wybor|выбор\w* ответ|вибір|çoktan seçmeli|^\W*(?:mark|check|tick|select|choose) only one\b|^\W*(?:mark|select|choose) one (?:answer|option|oval|circle)\b/i,
     'multiple-choice',
   ],
   [
@@ -116,7 +116,7 @@ export const KIND_WORDS: readonly [
     'cloze',
   ],
   [
-    /连线|配对|組み合わせ|결합|연결하|मिलान|সঠিক মিল|صل بين|وصل کنید|התאימו?|jodohkan|pasangkan|ghép nối|nối |จับคู่|para ihop|forbind|koble sammen|yhdistä|spoj|párosítsd|asocia|poveži|повежи|свържи|αντιστοίχ|^\W*match(?:ing|es)?\b|(?:[.:;!–—-]\s+|\d[.)]?\s+|\b(?:and|then|please|to|you|can)\s+)match(?:ing)?\b|\bmatch(?:ing)? (?:the|each|these|every|up|words?|items?|terms?|them|columns?|with)\b|\bmatching\b|connect (?:the|each) (?:word|sentence|picture|item|pair|term|name)|join (?:the|each) (?:word|halves|half|sentence|pair|two|part|item|column|beginning)|draw lines|pair up|relaciona|emparej|associe|reliez|zuordn|ordne(?:n sie)? (?:.* )?zu|relacione|abbina|collega|\bverbind(?:e|en|et)?\b|\bkoppel|dopasuj|соотнесите|установите соответствие|соедините|з.єднайте|połącz|ligue |unisci|unir |une con|conecta|сопоставьте|установіть відповідність|встановіть відповідн|встанови відповідн|eşleştir/i,
+    /连线|配对|組み合わせ|결합|연결하|मिलान|সঠিক মিল|صل بين|وصل کنید|התאימו?|jodohkan|pasangkan|ghép nối|nối |จับคู่|para ihop|forbind|koble sammen|yhdistä|spoj|párosítsd|asocia|poveži|повежи|свържи|αντιστοίχ|^\W*match(?:ing|es)?\b|(?:[.:;!–—-]\s+|\d[.)]?\s+|\b(?:and|then|please|to|you|can)\s+)match(?:ing)?\b|\bmatch(?:ing)? (?:the|each|these|every|up|words?|items?|terms?|them|columns?|with)\b|\bmatching\b|connect (?:the|each) (?:word|sentence|picture|item|pair|term|name)|join (?:the|each) (?:word|halves|half|sentence|pair|two|part|item|column|beginning)|draw lines|pair up|relaciona|emparej|associe|associer|\brelie[rz]?\b|zuordn|ordne(?:n sie)? (?:.* )?zu|relacione|abbina|collega|\bverbind(?:e|en|et)?\b|\bkoppel|dopasuj|соотнесите|установите соответствие|соедините|з.єднайте|połącz|ligue |unisci|unir |une con|conecta|сопоставьте|установіть відповідність|встановіть відповідн|встанови відповідн|eşleştir/i,
     'matching',
   ],
   [

@@ -23,6 +23,7 @@ import { Mode, State } from '../search/state.js';
 import type { Reading } from '../search/search.js';
 import type { Series, Unit } from '../series/series.js';
 import type { Segment } from '../signs/inline.js';
+import { groupsIn } from '../signs/keyList.js';
 import { READ, RANGE_HEAD } from '../signs/prose.js';
 import type { Sign } from '../signs/sign.js';
 import { truth, truthKey, truthLetters, truthNote } from '../truths.js';
@@ -234,6 +235,7 @@ export class Assembly implements Outline {
           heading: sign.sort === 'row' ? line.text.slice(0, sign.at) : line.text,
           line: line.index,
         });
+        if (sign.sort === 'row') this.inGroups(line, sign);
         this.heads++;
         return this.say(line, 'key-list', 'key list', sign.why);
       case 'list-entry': {
@@ -243,6 +245,7 @@ export class Assembly implements Outline {
         this.block = null;
         rows?.rows.push({ line: line.index, at: sign.at });
         if (rows && sign.entries) rows.numbered = true;
+        if (sign.sort === 'group') this.inGroups(line, sign);
         return this.say(line, 'key-list', 'key list', sign.why);
       }
       case 'list-more':
@@ -262,6 +265,14 @@ export class Assembly implements Outline {
         if (sign.sort === 'chat' && after.mode === Mode.top) this.block = null;
         return this.aside(line, sign);
     }
+  }
+  /** A row that holds the keys of several parts makes a list of each. */
+  private inGroups(line: Line, sign: Sign): void {
+    const groups = groupsIn(line.text.slice(sign.at));
+    if (!groups.length) return;
+    this.keyRows.pop();
+    for (const g of groups)
+      this.keyRows.push({ rows: [{ line: line.index, at: sign.at + g.at, to: sign.at + g.to }], numbered: true, heading: g.heading, line: line.index });
   }
   private aside(line: Line, sign: Sign): void {
     this.say(line, 'aside', sign.sort === 'rule' ? '' : 'aside', sign.why);

@@ -41,7 +41,7 @@ export function entriesOf(rows: KeyRows, lines: readonly Line[], subs: boolean, 
     const row = rows.rows[r] as KeyRows['rows'][number];
     const line = lines[row.line];
     if (!line) continue;
-    const line0 = stretchOf(line, row.at, line.text.length, 0).trimmed();
+    const line0 = stretchOf(line, row.at, row.to ?? line.text.length, 0).trimmed();
     // a list in brackets
     const whole =
       row.at > 0 && /^\s*\([^)]*$/.test(line.text.slice(0, row.at)) && /[^(]*\)$/.test(line0.text) && !/\([^)]*\)$/.test(line0.text)

@@ -43,7 +43,12 @@ function partsOf(cell: Cell, row: Row): Cell[] {
   const sign = BREAK.test(t) ? BREAK : /;/.test(t) ? /;/g : /\s\/\s/.test(t) ? /\s\/\s/g : /\s\|\s/.test(t) ? /\s\|\s/g : /,/g;
   BREAK.lastIndex = 0;
   const inline = inlineOptions(t);
-  if (sign !== BREAK && inline.length > 1) return inline.map((o) => ({ from: cell.from + o.start, to: cell.from + o.to, text: t.slice(o.start, o.to).trim() }));
+  if (sign !== BREAK && inline.length > 1) {
+    // a sign that parts the options is none of their words
+    const parted = inline.slice(0, -1).every((o) => /[;,|/]\s*$/.test(t.slice(o.start, o.to)));
+    const endOf = (o: { start: number; to: number }): number => o.start + t.slice(o.start, o.to).replace(parted ? /\s*[;,|/]?\s*$/ : /\s*$/, '').length;
+    return inline.map((o) => ({ from: cell.from + o.start, to: cell.from + endOf(o), text: t.slice(o.start, endOf(o)) }));
+  }
   const out: Cell[] = [];
   let from = 0;
   for (const m of [...t.matchAll(sign), { index: t.length, 0: '' }]) {

@@ -2,6 +2,7 @@
 import { plainOption } from '../answers.js';
 import { entriesIn, keyness, letterEntriesIn } from '../signs/entries.js';
 import { LETTERS, plainSigns, wordsIn } from '../labels.js';
+import { truth } from '../truths.js';
 import { letterOrd } from '../signs/label.js';
 import { lettersIn } from '../signs/keyList.js';
 import type { Sign } from '../signs/sign.js';
@@ -102,14 +103,18 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
     n.qIndent = u.line.indent;
     n.head = 0;
     n.plain = sign.label === undefined;
-    n.ask = sign.task ?? (s.partKind === 'ordering' || s.partKind === 'matching' ? s.partKind : f.kind === 'ordering' || f.kind === 'matching' ? f.kind : '');
+    // "True or false?" alone asks for what stands below
+    const truths = f.kind === 'true-false' && f.words <= 8 && sign.label !== undefined && /[?:]\s*(?:[([][^()[\]]*[)\]]\s*)?$/.test(f.trimmed);
+    n.ask = truths
+      ? 'truths'
+      : (sign.task ?? (s.partKind === 'ordering' || s.partKind === 'matching' ? s.partKind : f.kind === 'ordering' || f.kind === 'matching' ? f.kind : ''));
     n.stemEnd = f.asks ? 1 : f.open ? (f.asking && f.length < 60 ? 1 : 0) : 2;
     n.bare = !u.line.text.slice(sign.at, sign.to).trim();
     n.noStem = n.bare && sign.sort !== 'points' && sign.sort !== 'options';
     n.gaps = Math.min(3, f.gaps);
     n.brief = wordsIn(u.line.text.slice(sign.at, sign.to).trim()) <= (label0(sign) ? 4 : 3);
     if (
-      /(?:->|→|=>)\s*\S.{0,60}$/u.test(u.line.text) ||
+      ARROW.test(u.line.text) ||
       sign.keyInFront ||
       sign.keyBehind ||
       sign.keysBehind ||
@@ -180,7 +185,9 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
     case 'instruction': {
       if (s.mode === Mode.list) return forbidden(certain);
       if (s.inQuestion) {
-        d += gap ? -0.8 : -2.5;
+        // its answer stands on the line of the question, so that the question is over
+        const over = s.mode === Mode.stem && answered(s, before);
+        d += gap || over ? -0.8 : -2.5;
         if (s.oCount === 0 && !s.keyed && s.rowLeft === 0) d -= 1;
         d += leave();
       } else if (s.head === 1) d += 1.3;
@@ -199,7 +206,7 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
       if (s.oCount > 0) d += closing(s, g);
       if (!s.subSig) {
         if (label.ord !== 1) return forbidden(certain);
-        d += s.stemEnd === 1 ? -2.5 : s.stemEnd === 2 ? 0.8 : -1.2;
+        d += s.ask === 'truths' ? W.subTruths : s.stemEnd === 1 ? -2.5 : s.stemEnd === 2 ? 0.8 : -1.2;
         if (s.bare) d += 1.2;
         if (s.keyed) d -= 2;
       } else {
@@ -224,7 +231,7 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
       if ((s.mode !== Mode.stem && !listInStem && !(s.noStem && s.mode === Mode.notes && sign.sort === 'head')) || !s.inQuestion) return forbidden(certain);
       if (s.said && !s.noStem) d -= 5;
       n.mode = Mode.stem;
-      if (s.keyed && gap && !s.noStem) d += W.stemBehindKey;
+      if (s.keyed && !s.noStem) d += gap ? W.stemBehindKey : answered(s, before) ? W.stemUnderAnswer : 0;
       if (listInStem) {
         n.oSig = '';
         n.oLast = n.oCount = n.oRow = 0;
@@ -366,7 +373,7 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
       return d;
     }
     case 'row':
-      return rowStep(s, n, u, sign, certain);
+      return rowStep(s, n, u, g, sign, certain);
     case 'table':
       return tableStep(s, n, sign, leave, certain);
     case 'list-head': {
@@ -430,7 +437,8 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
           const end = f.entries[f.entries.length - 1];
           n.listLast = Math.max(end?.until ?? 0, end?.number ?? 0);
         } else d += 1;
-      } else if (sign.sort === 'bare' && s.listCount > 0) d -= s.listLast > 0 ? 1.5 : gap ? 2.5 : 0;
+      } else if (sign.sort === 'bare' && isFullRow(s.edges[0]?.sign)) d += W.listFull;
+      else if (sign.sort === 'bare' && s.listCount > 0) d -= s.listLast > 0 ? 1.5 : gap ? 2.5 : 0;
       if (f.asks) d += W.listAsk;
       // the first number is the one that the questions go on with
       if (entry && s.listLast === 0 && s.qLast > 1 && entry.number === s.qLast + 1 && f.entries.length === 1 && keyness([entry]) < 0.6) d += W.listGoesOn;
@@ -450,6 +458,15 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
       return 0;
   }
 }
+
+/** Whether a row of a list says the keys of all questions. */
+const isFullRow = (sign: Sign | undefined): boolean => sign?.role === 'list-head' && sign.sort === 'row' && (sign.entries ?? 0) >= 3;
+/** Whether the line above is a question with its answer behind it. */
+function answered(s: State, above: Unit | undefined): boolean {
+  const sign = s.edges[0]?.sign;
+  return sign?.role === 'question' && (sign.keyBehind !== undefined || sign.keysBehind !== undefined || ARROW.test(above?.line.text ?? ''));
+}
+const ARROW = /(?:->|→|=>)\s*\S.{0,60}$/u;
 
 /** Whether a line and the one below it are the first two options of a question. */
 function startsOptions(u: Unit, next: Unit | undefined): boolean {
@@ -558,6 +575,7 @@ function optionStep(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain
   }
   if (s.said) d += !/^(?:multiple|true|ordering)/.test(s.said) || BARE.has(sig) ? -6 : s.mode === Mode.stem || s.mode === Mode.options ? 4 : -4;
   if (s.subSig && s.mode === Mode.stem) d -= 0.5;
+  if (s.ask === 'truths' && segments.some((x) => truth(u.line.text.slice(x.from, x.to), true) === null)) d += W.optionForStatement;
   if (s.mode === Mode.key || s.mode === Mode.notes)
     d += s.oCount > 0 && s.mode === Mode.notes && sig === s.oSig && ord === s.oLast + 1 ? -0.4 : W.optionAfterKey;
   if (BARE.has(sig)) {
@@ -646,13 +664,14 @@ function optionStep(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain
   return d;
 }
 
-function rowStep(s: State, n: State, u: Unit, sign: Sign, certain: boolean): number {
+function rowStep(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boolean): number {
   if (s.ask !== 'matching' || !s.inQuestion || s.oCount > 0 || s.subSig) return forbidden(certain);
   const f = u.facts;
   const gap = u.gap > 0;
   const label = sign.label;
   let d = 0;
   if (s.keyed) d -= 4;
+  if (g.series.heads.has(s.place)) d += W.rowHeads;
   const open = s.mode === Mode.stem || s.mode === Mode.rows;
   if (!open) d -= 5;
   else if (s.said === 'matching') d += sign.announced ? 6 : -3;
@@ -665,6 +684,7 @@ function rowStep(s: State, n: State, u: Unit, sign: Sign, certain: boolean): num
       d += label.ord === s.rowLeft + 1 ? W.rowNumbered + (sign.sides?.labelled ? 1 : 0) : s.rowLeft === 0 ? 2.2 + (sign.sides?.labelled ? 2.4 : 0) : -1;
     else d += sign.sides?.labelled ? W.rowBothLabelled : W.rowPair;
     if (f.prefix.at > f.start) d += 1.5;
+    if (sign.keyInFront && sign.sides?.labelled) d += W.rowKeyed;
     if (gap && s.rowLeft > 1) d += label ? -0.8 : -2;
     n.rowLeft++;
     if (label?.cls === 'num') n.rowLeft = label.ord;

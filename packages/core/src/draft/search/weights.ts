@@ -65,6 +65,10 @@ export const W = {
   subAsks: 1.2,
   subPoints: 2.2,
   subKeyed: 1,
+  rowKeyed: 2, // "( c ) 1. whisk   a) to slice"
+  rowHeads: -5, // a row of a task that heads a part
+  optionForStatement: -3, // "True or false?" alone, and a statement
+  subTruths: 3, // a letter below "True or false?"
   subNamed: 3, // a key list has an entry "2b"
   subTicked: -4, // a mark behind it makes it an option
   oLetter: 1.5,
@@ -130,6 +134,7 @@ export const W = {
   noteDash: -0.5,
   noteListed: 2,
   setField: 7,
+  choiceNote: 2.5, // "Check all that apply." right below a question
   instruction: -1.3,
   saysKind: 1.3,
   pointsEach: 1.5,
@@ -225,6 +230,7 @@ export const W = {
   titleWord: 1.2, // "quiz", "test" in the first line
   stemIsCard: -2.5, // a line that holds a question and its answer, as most do
   stemShortLines: -0.7,
+  stemUnderAnswer: -2.5, // the question has its answer behind it, and its words would go on below
   stemBehindKey: -2.2, // the key stood behind the stem, on its line
   stemUnderLabel: 3, // the label stood alone
   optionFirst: 1.2,
@@ -288,6 +294,7 @@ export const W = {
   listBack: -1.3,
   listNoQuestions: -3,
   listAsk: -4,
+  listFull: -3, // a line of words behind a row that has the keys of all
   listGoesOn: -2,
   listMoreGap: -2.2,
   moreBehindTalk: -4, // a name below "Best wishes,"

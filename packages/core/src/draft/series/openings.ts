@@ -125,6 +125,10 @@ export function openingsIn(units: readonly Opened[]): Openings {
       }
     }
   }
+  if (!keys.size && !announced && !lettered) {
+    const numbered = units.filter(({ facts: f }) => f.number && f.number.form !== 'loose' && f.words > 2).length;
+    for (const [word, all] of uses) if (all.length >= 3 && all.length >= numbered * 0.6 && answersEach(word, all, units)) keys.add(word);
+  }
   for (const [word, all] of uses) {
     if (keys.has(word) || !word.endsWith('#') || all.length < 2 || all.some((u) => labels.has(u.place))) continue;
     const rises = all.every((u, i) => i === 0 || u.ord > (all[i - 1]?.ord ?? 0));
@@ -172,6 +176,15 @@ function pairsOf(uses: ReadonlyMap<string, readonly Use[]>, units: readonly Open
   }
 }
 
+/** A word right below numbered questions, with something else behind it each time: "Expected: …". */
+function answersEach(word: string, all: readonly Use[], units: readonly Opened[]): boolean {
+  if (word.length < 2 || NOT_A_KEY.test(word) || all.some((u) => !u.signed || u.ord || !u.value)) return false;
+  const below = share(all, (u) => {
+    const f = units[u.place - 1]?.facts;
+    return f?.number !== undefined && f.number.form !== 'loose' && f.words > 2;
+  });
+  return below >= 0.8 && new Set(all.map((u) => u.value)).size > all.length * 0.6;
+}
 /** "A4 Almond" below "Q4 Which nut …?" */
 function answersNumber(u: Use, units: readonly Opened[]): boolean {
   for (let i = u.place - 1; i >= 0 && i >= u.place - LOOK_BACK; i--) {

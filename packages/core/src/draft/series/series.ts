@@ -235,7 +235,8 @@ export class Series {
     // where no number has a sign, a number and a blank are labels too
     const numberedLines = signed.length ? signed : full.filter((u) => u.facts.number && u.facts.words > 2);
     const answered = numberedLines.filter((u) => told(u.line, answerBehind) !== null).length;
-    this.answersBehind = answered >= 3 && answered >= numberedLines.length * 0.6;
+    const otherwise = numberedLines.filter((u) => told(u.line, answerBehind) === null && (u.facts.truthBehind || u.facts.dashAnswer)).length;
+    this.answersBehind = answered >= 2 && answered + otherwise >= 3 && answered + otherwise >= numberedLines.length * 0.6;
     const dashed = numberedLines.filter((u) => u.facts.dashAnswer !== null).length;
     this.dashAnswers =
       dashed >= 3 &&

@@ -142,6 +142,8 @@ export function entriesIn(text: string): ListEntry[] {
       const short = keyValue(value) || (value.length <= 14 && wordsIn(value) === 1);
       const ok =
         signed ||
+        // "6 basil. 7 Because it rises."
+        (step === 1 && !sign && !last.sign && /[.!?]\s+$/.test(before) && /^\p{Lu}/u.test(text.slice(from))) ||
         (whole && wide) ||
         (kind === 'dec' && step > 0 && wide) ||
         (wide && step > 0 && step <= 12 && (next || /\s{2,}$|\t$|\|\s*$/.test(before) || keyValue(value))) ||
@@ -149,7 +151,7 @@ export function entriesIn(text: string): ListEntry[] {
         (next && short) ||
         (short && step > 0 && step <= 12 && keyValue(value));
       if (!ok) continue;
-      if (/[.:,]$/.test(before.trimEnd()) && !wide && !short && !signed) continue;
+      if (/[.:,]$/.test(before.trimEnd()) && !wide && !short && !signed && sign + last.sign) continue;
     }
     if (!/\S/.test(text.slice(from))) continue;
     if (last) close(last, text, start);

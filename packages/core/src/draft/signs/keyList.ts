@@ -41,6 +41,18 @@ const GROUP = pattern(
 );
 const LETTERS = /^(?:[A-Ha-hTFV]{3,}|[A-Ha-hА-Да-д](?:[\s,;./–-]+[A-Ha-hА-Да-д]){2,}|[TFVR](?:[\s,;./–-]+[TFVR]){2,}|(?:[A-HTF]{2,}\s*)+)[.;]?$/u;
 
+const GROUPS = /(?:^\s*|(?<=[\s;|]))(\p{L}{1,14}\.?\s*(?:[A-H]|\d{1,2}|[IVX]{1,4}))\s*[:–—-]\s*(?=\(?\d)/gu;
+/** "Gr. A: 1a, 2b   Gr. B: 1c, 2a": the keys of several parts in one row, by the columns of each; empty where there are none or one. */
+export function groupsIn(text: string): { heading: string; at: number; to: number }[] {
+  if (text.length > 400) return [];
+  const out = Array.from(text.matchAll(GROUPS), (m) => ({ heading: m[1] ?? '', start: m.index, at: m.index + m[0].length, to: text.length }));
+  out.forEach((g, i) => {
+    g.to = g.at + text.slice(g.at, out[i + 1]?.start).replace(/[\s;|,]+$/, '').length;
+  });
+  const whole = out.length > 1 && !text.slice(0, out[0]?.start).trim() && out.every((g) => entriesIn(text.slice(g.at, g.to)).length > 0);
+  return whole ? out.map(({ heading, at, to }) => ({ heading, at, to })) : [];
+}
+
 /** How many keys stand in a row without numbers: "B C A D", "TFTTF". */
 export function lettersIn(t: string): number {
   const trimmed = t.trim();
@@ -78,6 +90,16 @@ export const listHead: Recogniser = {
         why: 'Numbers of the questions, each with a key that fits.',
         at: any,
         entries: found.length,
+      });
+    const groups = worded ? groupsIn(t.slice(lead)) : [];
+    if (groups.length)
+      out.push({
+        role: 'list-head',
+        sort: 'row',
+        weight: W.listRow + 1 + groups.length,
+        why: 'A word for “answers” with the keys of each part.',
+        at: lead,
+        entries: groups.length,
       });
     const row1 = worded || out.some((s) => s.sort === 'row') ? null : LETTERS_LEAD.exec(t);
     const inRow = row1 ? lettersIn(t.slice(row1[0].length)) : 0;
@@ -141,6 +163,18 @@ export const listEntry: Recogniser = {
     const t = facts.text;
     const out: Sign[] = [];
     const inRegion = v.series.inList(v.place);
+    const groups = groupsIn(t);
+    if (groups.length)
+      return [
+        {
+          role: 'list-entry',
+          sort: 'group',
+          weight: W.listGroup + groups.length + inRegion,
+          why: 'Keys of several parts, in one row.',
+          at: facts.start,
+          entries: groups.length,
+        },
+      ];
     const group = GROUP.exec(t);
     const inner = group && group[0].length < t.length ? entriesIn(t.slice(group[0].length)) : [];
     if (group && inner.length >= 1)

@@ -180,7 +180,8 @@ export const task: Recogniser = {
       at: partHead(v) || (v.series.heads.has(v.place) && label ? label.at : facts.start),
       ...(v.series.heads.has(v.place) && { sort: 'task' }),
     };
-    if (v.series.heads.has(v.place) && rows) return [{ ...plain, weight: plain.weight + W.partChain + 1 }];
+    const numbered = v.after?.facts.labels.some((l) => l.cls === 'num' && l.form !== 'loose');
+    if (v.series.heads.has(v.place) && (rows || numbered)) return [{ ...plain, weight: plain.weight + W.partChain + 1 }];
     return [label && label.form !== 'loose' ? { ...plain, label, at: label.at } : plain];
   },
 };
@@ -203,6 +204,7 @@ export const passage: Recogniser = {
   },
 };
 
+const KIND_OF_CHOICE: ReadonlySet<string> = new Set(['multiple-choice', 'multiple-response']);
 const FAREWELL =
   /^(?:best|kind|warm|many|yours|with)?\s*(?:wishes|regards|thanks|greetings|sincerely|truly|cheers|sent from|mit freundlichen|viele grüße|liebe grüße|saludos|un saludo|cordialement|bien à vous|abraços?|atenciosamente|cordiali saluti|groet\p{L}*|met vriendelijke|pozdrawiam|с уважением|з повагою|saygılar)/iu;
 
@@ -266,6 +268,17 @@ export const aside: Recogniser = {
       const statement = !v.before.facts.asks && !v.before.facts.open && !v.before.facts.gap && v.after.facts.number;
       if ((options || statement) && ((v.after.facts.number ?? v.after.facts.part) || keyHeading(v.after) > 0)) return say(W.page - 2, 'A page number.', 'page');
     }
+    // "Mark only one oval." between a question and its options
+    if (
+      KIND_OF_CHOICE.has(facts.kind ?? '') &&
+      v.before?.facts.asks &&
+      !v.gap &&
+      !facts.asks &&
+      facts.words <= 8 &&
+      /[.:)]$/.test(facts.trimmed) &&
+      !facts.labels.some((l) => l.form !== 'loose')
+    )
+      return [{ role: 'write-on', weight: W.choiceNote, why: 'Says how many to choose.', at: facts.start }];
     if (truthLegend(v.line.text)) return say(W.chat + 2, 'What the signs of the draft mean.', '');
     if (TOTAL.test(facts.trimmed)) return say(W.chat + 0.5, 'A total.', 'scale');
     if (SCALE.test(facts.trimmed)) return say(W.chat + 0.5, 'What a score is worth.', 'scale');

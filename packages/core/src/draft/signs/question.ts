@@ -179,6 +179,7 @@ function labelled(v: View): Sign[] {
 const STROKES = /\s+[/|]\s+/g;
 const WIDE = /\s{3,}|\t+/g;
 const LONGEST_STROKE = 45;
+const BRACKETED_STROKES = /^[([]([^()[\]]{3,120})[)\]]\s*(?:[–—=:-]+|->|→|=>)\s*([^()[\]]{1,45}?)\s*$/u;
 /** "Which wine? red / white / rosé (red)": options between strokes behind a question, and the key in brackets behind them. */
 function strokesBehind(v: View, from: number): Pick<Sign, 'to' | 'segments' | 'sig' | 'keyBehind'> | null {
   const t = v.line.text;
@@ -187,8 +188,11 @@ function strokesBehind(v: View, from: number): Pick<Sign, 'to' | 'segments' | 's
   if (asks < from || t.length > 400) return null;
   let start = asks + 1;
   while (start < t.length && /[\s:–—-]/.test(t[start] ?? '')) start++;
-  const key = /\s*\(([^()]{1,60})\)\s*$/.exec(t.slice(start));
-  const end = key ? start + key.index : t.trimEnd().length;
+  // "(red / green / white) – red": the options in brackets, the key behind a dash
+  const bracket = BRACKETED_STROKES.exec(t.slice(start));
+  const key = bracket ? null : /\s*\(([^()]{1,60})\)\s*$/.exec(t.slice(start));
+  if (bracket) start += bracket[0].indexOf('(') + 1;
+  const end = bracket ? start + (bracket[1]?.length ?? 0) : key ? start + key.index : t.trimEnd().length;
   const cells: [number, number][] = [];
   for (const sign of [STROKES, WIDE]) {
     let at = start;
@@ -201,12 +205,15 @@ function strokesBehind(v: View, from: number): Pick<Sign, 'to' | 'segments' | 's
     if (cells.length > 1) break;
   }
   const known = v.series.choices.has(t.slice(start, end).replace(/\s+/g, ' '));
-  if (cells.length < (key || known ? 2 : 3) || /^(?:->|=>|→|⇒|➜)/.test(t.slice(start)) || cells.some(([a, b]) => b <= a || b - a > LONGEST_STROKE)) return null;
+  if (cells.length < (key || bracket || known ? 2 : 3) || /^(?:->|=>|→|⇒|➜)/.test(t.slice(start)) || cells.some(([a, b]) => b <= a || b - a > LONGEST_STROKE))
+    return null;
+  const said = t.trimEnd().length - (bracket?.[2]?.length ?? 0);
   const first = start + (key?.index ?? 0) + (key?.[0].indexOf('(') ?? 0) + 1;
   return {
-    to: start,
+    to: asks + 1,
     sig: 'strokes',
     segments: cells.map(([a, b]) => ({ label: '', ord: 0, sig: 'bare', start: a, from: a, to: b, marked: false, star: false, box: false })),
+    ...(bracket?.[2] && { keyBehind: [said, said + bracket[2].length] as [number, number] }),
     ...(key?.[1] && { keyBehind: [first, first + key[1].length] as [number, number] }),
   };
 }

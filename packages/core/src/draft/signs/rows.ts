@@ -4,6 +4,10 @@ import { labelsAt } from './label.js';
 import type { Recogniser, Sign } from './sign.js';
 
 const ARROW = /^(.*?\S)\s*(?:-{1,3}>|→|=>|⇒|⟶|<->|↔|<=>|—>|➜|➡)\s*(\S.*)$/u;
+/** "knead  •   •  to work dough": dots to join with lines. */
+const DOTS = /^(.*?[^\s•●○∙])\s+[•●○∙](?:\s+[•●○∙])?\s+([^\s•●○∙][^•●○∙]*)$/u;
+/** The right side has a letter, and the left one leaves little room before it. */
+const TIGHT = /^(\s*[([]?\d{1,2}[.)].*?\S)\s+([a-hA-H][.)]\s+\S.*)$/u;
 const COLUMNS = /^(.*?\S)(?:\s*\t+\s*|\s{3,}|(?<=.{5})\s{2}(?=[\p{L}\d][.)]\s)|\s*\.{5,}\s*|\s*…{2,}\s*|\s*_{3,}\s*(?=\S))(\S.*)$/u;
 const SIDED = /^(.{1,120}?\S)\s+(?:[–—=|]|-(?=\s)|:)\s+(\S.*)$/;
 const COLON = /^([^:]{1,80}\S):\s+(\S.*)$/;
@@ -13,7 +17,7 @@ const HEADS =
 /** The two sides of a line: columns of each, or null. */
 export function sidesOf(text: string, from: number): { left: [number, number]; right: [number, number]; labelled: boolean } | null {
   const inner = text.slice(from).replace(/\s+$/, '');
-  const columns = COLUMNS.exec(inner);
+  const columns = DOTS.exec(inner) ?? COLUMNS.exec(inner) ?? TIGHT.exec(inner);
   const right = columns ? (columns[2] ?? '') : '';
   const labelled = columns !== null && (labelsAt(right, 0).some((l) => l.form !== 'loose') || /^_+|^\(\s*\)/.test(right) || /\t/.test(inner));
   const m = labelled ? columns : (ARROW.exec(inner) ?? columns ?? SIDED.exec(inner) ?? COLON.exec(inner));
