@@ -172,11 +172,20 @@ function byKind(m: Making, forced: Kind | undefined, said: Kind | undefined): It
     const two = b.entries.length === 2 && truths[0] !== null && truths[1] !== null && truths[0] !== truths[1];
     if ((two && forced !== 'multiple-choice' && forced !== 'multiple-response') || (forced === 'true-false' && two))
       return truthByOptions(m, truths as boolean[]);
+    // a key that names each one once, and not in the order of the lines, is no choice
+    const order = !forced && said !== 'multiple-response' && namesAllOutOfOrder(m) ? ordering(m, false) : null;
+    if (order) return order;
     if (b.entries.length) return choice(m, forced);
   }
   return written(m, said, forced);
 }
 
+function namesAllOutOfOrder(m: Making): boolean {
+  const named = m.keys.length === 1 ? (m.keys[0]?.text.plain.match(/(?<![\p{L}\d])(?:\d{1,2}|[A-Za-z])(?![\p{L}\d])/gu) ?? []).map((x) => x.toUpperCase()) : [];
+  const count = m.block.entries.length;
+  if (count < 3 || named.length !== count || new Set(named).size < count || !/^[\s\p{L}\d,;>→–-]+$/u.test(m.keys[0]?.text.plain ?? '')) return false;
+  return named.some((x, i) => i > 0 && (/^\d/.test(x) ? Number(x) < Number(named[i - 1]) : x < (named[i - 1] ?? '')));
+}
 /** Whether a question that says "match" is answered by one letter all the same. */
 const asChoice = (m: Making): boolean => m.block.count.number === 0 && m.keys.length === 1 && /^\s*[([]?[A-Za-z][)\].]?\s*$/.test(m.keys[0]?.text.text ?? '');
 

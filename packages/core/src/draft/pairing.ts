@@ -194,7 +194,15 @@ export function ordering(m: Making, forced: boolean): Item | null {
   const labelled = said.map((s) =>
     entries.findIndex((e, i) => (e.label ? e.label.toUpperCase() === s.toUpperCase() : (/\d/.test(s) ? Number(s) - 1 : letterPlace(s)) === i)),
   );
-  const places = byText.length === entries.length && byText.every((p) => p >= 0) ? byText : labelled;
+  // numbers for blanks in front say which step each line is: "4, 1, 2, 3"
+  const ranks = entries.every((e) => e.form === 'box' && !e.label) && /^[\d\s,;.–-]+$/.test(key) ? said.map(Number) : [];
+  const ranked = ranks.map((_, i) => ranks.indexOf(i + 1));
+  const places =
+    ranks.length === entries.length && ranked.every((p) => p >= 0)
+      ? ranked
+      : byText.length === entries.length && byText.every((p) => p >= 0)
+        ? byText
+        : labelled;
   const whole = places.length === entries.length && new Set(places).size === entries.length && places.every((p) => p >= 0);
   // lettered steps are shuffled: without a key nobody knows their order
   if (!whole && letters && !forced && (!key || places.length < 2)) {

@@ -27,7 +27,7 @@ import { groupsIn } from '../signs/keyList.js';
 import { READ, RANGE_HEAD } from '../signs/prose.js';
 import type { Sign } from '../signs/sign.js';
 import { truth, truthKey, truthLetters, truthNote } from '../truths.js';
-import { POINTS } from '../words.js';
+import { ANSWER, POINTS } from '../words.js';
 import { oddOnes } from './oddOnes.js';
 import { questionTable } from './tables.js';
 
@@ -37,6 +37,7 @@ const BLANK_ROLE: LineRole = { role: 'blank', mark: '', reason: '' };
 const NOTE = /\s[[{](?!\s*(?:[xX✓✔*]|\d+\s*%)\s*[\]}])([^[\]{}]{4,400})[\]}]\s*$/;
 const LIST_MARK = /^\s*(?:[-*•◦▪–—]\s+|[ivx]{1,4}[.)]\s|\(?[ivx]{1,4}\)\s|[IVX]{1,4}[.)]\s|\d{1,2}[.)]\s|[“"„«—–-]\s?\p{Lu})/u;
 
+const KEY_NOTE = new RegExp(`^\\s*(?:${ANSWER}|ans|resp|r[ée]p|risp|antw|lös|odp|sol)\\.?\\s*[:=]?\\s*([A-Ha-h1-9])\\.?\\s*$`, 'iu');
 /** A box behind the label: "b ( X ) orange". */
 const BOX_HEAD = /^[([]\s{0,3}([xX✓✔*]?)\s{0,3}[)\]]\s+(?=\S)/;
 
@@ -441,6 +442,12 @@ export class Assembly implements Outline {
       feedback: s.note ? [this.piece(line, ...s.note)] : ends.note ? [this.piece(line, ...ends.note)] : [],
     };
     const b = this.block;
+    // "c. 4 °C   [ans. a]": a note that names a key is the question's
+    const note = ends.note && !s.note && KEY_NOTE.exec(line.text.slice(...ends.note));
+    if (b && note && ends.note) {
+      entry.feedback = [];
+      b.keys.push({ line: line.index, pieces: [this.piece(line, ends.note[1] - (note[1]?.length ?? 0), ends.note[1])], feedback: [] });
+    }
     if (b) {
       b.entries.push(entry);
       b.count[labels]++;

@@ -519,7 +519,8 @@ function question(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: 
     if (s.qSig && same && Math.abs(u.line.indent - s.qIndent) > 3 && label.cls !== 'rom') d += u.line.indent > s.qIndent ? W.deeper : -0.3;
   } else if (label.cls === 'turn') d += 1;
   // a question with nothing to answer, and numbers that start anew below it: that was a part
-  if (ord === 1 && s.qSig === 'word' && label.sig !== 'word' && s.inQuestion && s.oCount === 0 && !s.keyed && !s.head) d += W.restartBelowWord;
+  if (ord === 1 && s.qSig === 'word' && (label.sig !== 'word' || s.qLast !== 1) && s.inQuestion && s.oCount === 0 && !s.keyed && !s.head)
+    d += W.restartBelowWord;
   // it could as well go on the options above
   if (label.sig === s.oSig && s.oCount > 0 && ord === s.oLast + 1) d -= u.line.indent === s.oIndent && s.oIndent > s.qIndent ? 2.6 : 0.8;
   if (s.ask === 'matching' && s.mode === Mode.rows && label.cls === 'num' && ord === s.rowLeft + 1 && !f.asks) d -= 1.5;

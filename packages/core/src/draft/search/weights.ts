@@ -30,6 +30,7 @@ export const W = {
   qPlain: -1.6, // a question without a label
   qPlainGap: 0.8,
   qPlainTight: -0.5,
+  plainAsking: 1.2, // "how hot is a hot oven roughly"
   plainAsks: 1.2,
   plainHead: 1.5, // "Stem:", "Question:"
   card: 4.6, // a question and its answer on one line, times the share of such lines

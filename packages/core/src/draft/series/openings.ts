@@ -126,13 +126,15 @@ export function openingsIn(units: readonly Opened[]): Openings {
     }
   }
   if (!keys.size && !announced && !lettered) {
-    const numbered = units.filter(({ facts: f }) => f.number && f.number.form !== 'loose' && f.words > 2).length;
+    const numbered = units.filter(({ facts: f }) => f.words > 2 && (f.asks || f.labels.some((l) => l.form !== 'loose'))).length;
     for (const [word, all] of uses) if (all.length >= 3 && all.length >= numbered * 0.6 && answersEach(word, all, units)) keys.add(word);
   }
   for (const [word, all] of uses) {
     if (keys.has(word) || !word.endsWith('#') || all.length < 2 || all.some((u) => labels.has(u.place))) continue;
     const rises = all.every((u, i) => i === 0 || u.ord > (all[i - 1]?.ord ?? 0));
-    if (rises && all.every((u) => headsSomething(u, units))) for (const u of all) heads.add(u.place);
+    // a number alone on line after line only counts what stands below
+    const counts = all.length >= 3 && all.every((u, i) => !u.value && (i === 0 ? u.ord <= 2 : u.ord === (all[i - 1]?.ord ?? 0) + 1));
+    if (rises && (counts || all.every((u) => headsSomething(u, units)))) for (const u of all) heads.add(u.place);
   }
   pairsOf(uses, units, keys, labels);
   // what comes behind keys again and again is a reason, or a note for the files
@@ -181,7 +183,7 @@ function answersEach(word: string, all: readonly Use[], units: readonly Opened[]
   if (word.length < 2 || NOT_A_KEY.test(word) || all.some((u) => !u.signed || u.ord || !u.value)) return false;
   const below = share(all, (u) => {
     const f = units[u.place - 1]?.facts;
-    return f?.number !== undefined && f.number.form !== 'loose' && f.words > 2;
+    return f !== undefined && f.words > 2 && (f.asks || f.labels.some((l) => l.form !== 'loose'));
   });
   return below >= 0.8 && new Set(all.map((u) => u.value)).size > all.length * 0.6;
 }

@@ -24,7 +24,7 @@ export interface ListEntry {
 const WORD =
   '(?:[Aa]ns(?:wer)?|[Rr]esp(?:uesta)?|[Rr]ép(?:onse)?|[Rr]isposta|[Rr]esposta|[Aa]ntw(?:oor[dt])?|[Ll]ösung|[Oo]dp(?:owied[zź])?|[Оо]твет|[Вв]ідповідь|[Cc]evap|[Qq](?:uestions?|u|ues)?|[Nn]o|[Nn]r|[Ii]tem|[Pp]regunta|[Ff]rage|[Aa]ufgabe|[Pp]ergunta|[Qq]uest[aã]o|[Dd]omanda|[Vv]raag|[Pp]ytanie|[Zz]adanie|[Вв]опрос|[Зз]адание|[Пп]итання|[Ss]oru|[Ff]r|[Aa]ufg|[Zz]ad|[Ee]x|[Dd]u|[Nn](?=\\.))\\.?\\s*(?:n[º°]\\s?|#|№)?|#|№';
 const FIND = new RegExp(
-  `(?:^|(?<=[\\s,;|–—.)•·\\]]))(?:${WORD})?\\s*(?:(\\d{1,3})\\(([a-h]|[ivx]{1,4})\\)(?!\\s*(?:\\d{1,3}\\s?\\(|$))|[([](\\d{1,3})([a-h])?[)\\]]|(\\d{1,2})\\.(\\d{1,2}(?:\\.\\d{1,2})?)(?=[.):]?\\s)|(\\d{1,3}|(?<=^\\s*)\\d{4,5}(?=\\s*[.):]))([a-h](?=\\s*[.):=]\\s*\\S|\\s+(?!\\d{1,3}\\s?[.):a-zA-ZА-Яа-я\\s]|[-–—;,/|•·])\\S))?|([IVX]{1,6}(?![\\p{L}]))|([Bb]onus|BONUS|[Tt]ie-?break(?:er)?)|(?<part>[A-HА-Е])[-.]?(?<within>\\d{1,2})(?=[\\s.):=–-]))(\\s*(?:\\.\\)|°\\)?(?!\\s?[CF](?!\\p{L}))|[.)])(?!\\d)(?:\\s*[-–:=]>?(?!\\d))?\\s*|\\s*[:：=→»]+\\s*|\\s?\\/\\s+(?=\\S)|\\s*\\|\\s*(?=\\S)|(?!\\s+[-–−]\\d)\\s*[-–—]{1,2}>?\\s*|(?<=[\\])])\\s*|(?=[A-HVTFRPWSNJDYА-ЕНП](?![\\p{L}])|[a-hfvtrа-е](?![\\p{L}]))|\\s*[…_]+\\s*|\\s+(?=\\S))`,
+  `(?:^|(?<=[\\s,;|–—.)•·\\]]))(?:${WORD})?\\s*(?:(\\d{1,3})\\(([a-h]|[ivx]{1,4})\\)(?!\\s*(?:\\d{1,3}\\s?\\(|$))|[([](\\d{1,3})([a-h])?[)\\]]|(\\d{1,2})\\.(\\d{1,2}(?:\\.\\d{1,2})?)(?=[.):]?\\s)|(\\d{1,3}|(?<=^\\s*)\\d{4,5}(?=\\s*[.):]))([a-h](?=\\s*[.):=]\\s*\\S|\\s+(?!\\d{1,3}\\s?[.):a-zA-ZА-Яа-я\\s]|[-–—;,/|•·])\\S))?|([IVX]{1,6}(?![\\p{L}]))|([Bb]onus|BONUS|[Tt]ie-?break(?:er)?)|(?<part>[A-HА-Е])[-.]?(?<within>\\d{1,2})(?=[\\s.):=–-]))(\\ufe0f?\\u20e3\\s*|\\s*(?:\\.\\)|°\\)?(?!\\s?[CF](?!\\p{L}))|[.)])(?!\\d)(?:\\s*[-–:=]>?(?!\\d))?\\s*|\\s*[:：=→»]+\\s*|\\s?\\/\\s+(?=\\S)|\\s*\\|\\s*(?=\\S)|(?!\\s+[-–−]\\d)\\s*[-–—]{1,2}>?\\s*|(?<=[\\])])\\s*|(?=[A-HVTFRPWSNJDYА-ЕНП](?![\\p{L}])|[a-hfvtrа-е](?![\\p{L}]))|\\s*[…_]+\\s*|\\s+(?=\\S))`,
   'gu',
 );
 const LONGEST = 3000;
@@ -32,9 +32,11 @@ const LONGEST = 3000;
 const ONE = /^(?:[([]?[ivx]{1,4}[)\]]|[([]?[A-Ha-hА-Еа-еא-ו][)\].]?|[TFVRWPDYJNtfvrНВП]|\d{1,4}(?:[.,]\d+)?)[.!]?$/u;
 const MANY = /^[([]?[A-H][)\].]?(?:\s*[,&+/]\s*(?:and\s)?[([]?[A-H][)\].]?)+$/i;
 const LEAD = new RegExp(`^(?:${ANSWER})\\s*[:=–-]?\\s+`, 'iu');
+/** "b, p. 112", "3 (S. 14)" */
+const PAGE = /[\s,;]+\(?(?:pp?|pgs?|pág|pag|s|str|с|стр|side|sivu|ch)\.\s?\d{1,4}\)?\s*$/iu;
 /** A value that could be nothing but a key: a letter, several, true or false, a number. */
 export function keyValue(v: string): boolean {
-  const t = v.trim();
+  const t = v.replace(PAGE, '').trim();
   if (t.length > 60 || !t) return false;
   if (ONE.test(t) || MANY.test(t) || truth(t, true) !== null) return true;
   const lead = LEAD.exec(t);

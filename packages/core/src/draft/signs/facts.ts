@@ -35,6 +35,8 @@ export interface Front {
 }
 
 const BULLET = /^(?:([-•*◦▪●■·‣➢►▸∙+–—✦➤❖◆⁃∗»]|[\uf020-\uf8ff])[ \t]+|(o|§)(?:\t+|\s{2,}))(?=\S)/u;
+/** A small picture in front of a letter, as chat programs put them: no mark, as every option has one. */
+const PICTURE = /^(?![✓✔✅☑☒❌✗✘✖⭐★👉→➡⇒🔘⭕◉●○◯⚪⬜☐□])(?:\p{So}|\p{Extended_Pictographic})\ufe0f?\s+(?=[([]?\p{L}[).\]:]\s)/u;
 const BOX =
   /^(?:([([])\s{0,3}([xX✓✔*✗•●]?)\s{0,3}[)\]](?=\s|[☐(\p{L}\d])|([☐□○◯⬜❏❑◻⚪🔲⭕])|([☑☒●◉🔘⬛■⚫◼])|([✓✔✅√⭐👉→➡►»⇒]|✔️)|(❌|✗|✘|✖)|([*+])(?=\s*[([]?[\p{L}\d]\s?[).\]:])|(\*)(?=[\p{L}\p{N}“"'(])|(=)(?=\s*\p{L})|([_]{1,12})(?=\s)|([xX])(?=\s+[([]?[A-Za-z]\s?[).\]]|\s{2,}\p{L}))\ufe0f?\s*/u;
 
@@ -51,6 +53,11 @@ export function frontOf(text: string, from: number): Front {
       out.box = '☐';
       out.star = true;
     }
+  }
+  const picture = bullet ? null : PICTURE.exec(text.slice(out.at, out.at + 12));
+  if (picture) {
+    out.bullet = '•';
+    out.at += picture[0].length;
   }
   for (let i = 0; i < 2; i++) {
     const m = BOX.exec(text.slice(out.at, out.at + 40));

@@ -246,6 +246,8 @@ export const aside: Recogniser = {
         return say(W.foot, 'The head or the foot of a page.', 'page');
       default:
     }
+    // "Slide 3" between the options and their key
+    if (v.series.counters.has(v.place) && v.after && v.after.facts.keyAt !== null) return say(W.page, 'Counts what stands below.', 'page');
     if (v.series.spoken.has(v.place)) return say(W.chat + 2, 'What was asked of the assistant.', 'chat');
     if (v.series.repeated.has(facts.trimmed)) return say(W.repeated, 'Stands on every page.', 'page');
     if (facts.chat || FAREWELL.test(facts.trimmed))

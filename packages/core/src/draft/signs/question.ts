@@ -205,7 +205,14 @@ function strokesBehind(v: View, from: number): Pick<Sign, 'to' | 'segments' | 's
     if (cells.length > 1) break;
   }
   const known = v.series.choices.has(t.slice(start, end).replace(/\s+/g, ' '));
-  if (cells.length < (key || bracket || known ? 2 : 3) || /^(?:->|=>|→|⇒|➜)/.test(t.slice(start)) || cells.some(([a, b]) => b <= a || b - a > LONGEST_STROKE))
+  const labelled = cells.filter(([a, b]) => /^[([]?[A-Za-z][).]\s/.test(t.slice(a, b))).length;
+  if (labelled > 1) return null;
+  const starred = cells.some(([a]) => /^\*\s?\p{L}/u.test(t.slice(a, a + 3)));
+  if (
+    cells.length < (key || bracket || known || starred ? 2 : 3) ||
+    /^(?:->|=>|→|⇒|➜)/.test(t.slice(start)) ||
+    cells.some(([a, b]) => b <= a || b - a > LONGEST_STROKE)
+  )
     return null;
   const said = t.trimEnd().length - (bracket?.[2]?.length ?? 0);
   const first = start + (key?.index ?? 0) + (key?.[0].indexOf('(') ?? 0) + 1;
@@ -247,6 +254,7 @@ function plain(v: View): Sign[] {
   if (facts.asks) w += W.plainAsks;
   else if (facts.gap) w += W.hasGap;
   else if (facts.colon) w += W.endsColon * 0.5;
+  else if (facts.asking && v.gap && words > 3 && !/[.!]$/.test(facts.trimmed)) w += W.plainAsking;
   if (truthNote(line.text)) w += W.truthNote;
   if (asksForMore(facts.trimmed)) w += W.asksForMore;
   if (v.series.numbered) w += W.plainAmongNumbered;
