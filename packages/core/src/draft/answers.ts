@@ -75,7 +75,8 @@ export function readKey(value: string, labels: readonly string[], texts: readonl
   for (const sign of [/\s*;\s*/, /\s*[,;]\s*|\s+(?:and|und|y|et|e|en|i|и|та|ve)\s+/u, /\s*[,;/]\s*/]) {
     const parts = v.split(sign).map(plainOption).filter(Boolean);
     const places = parts.map((p) => plain.indexOf(p.replace(/^(?:and|und|y|et|e|en|и|та)\s/u, '')));
-    if (parts.length > 1 && places.every((p) => p >= 0)) return { places: sorted(places) };
+    // "yes, yes, no" names one option twice: the keys of several questions
+    if (parts.length > 1 && places.every((p) => p >= 0)) return new Set(places).size < places.length ? { unknown: v } : { places: sorted(places) };
   }
   const byWords = withoutArticle(wanted, plain);
   if (byWords >= 0) return { places: [byWords] };

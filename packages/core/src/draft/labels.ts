@@ -143,7 +143,7 @@ export const letterPlaces = (letter: string): readonly number[] => PLACES.get(le
 /** The place in the alphabet that an option letter has, 0-based; −1 for none. */
 export const letterPlace = (letter: string): number => letterPlaces(letter)[0] ?? -1;
 /** Full-width forms and digits of any script as plain ones, one for one. */
-export const plainForms = (text: string): string => (/[^\u0000-\u024f]/.test(text) ? text.replace(/[\uff01-\uff5e\p{Nd}【】〔〕\u20e3]/gu, plainSign) : text);
+export const plainForms = (text: string): string => (/[^\u0000-\u024f]/.test(text) ? text.replace(/[\uff01-\uff5e\p{Nd}【】〔〕]|\u20e3/gu, plainSign) : text);
 /** The same, and circled numbers and the stops of Chinese and Japanese too. */
 export const plainSigns = (text: string): string =>
   /[^\u0000-\u024f]/.test(text) ? text.replace(/[\uff01-\uff5e①-⑨❶-❾➀-➈\p{Nd}【】〔〕、。〜]/gu, plainSign) : text;

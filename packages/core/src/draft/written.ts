@@ -48,7 +48,7 @@ function withoutReason(m: Making, answer: Stretch): Stretch {
     m.reason = answer.slice(at + 1, answer.text.lastIndexOf(')')).trimmed();
     return answer.slice(0, at).trimmed();
   }
-  const cut = /^(\S|\S.{0,60}?\S)\s+[–—-]\s+(\S.{7,})$/su.exec(answer.text) ?? /^(.{1,40}?[^\d\s])[.;]\s+(\p{Lu}.{12,})$/su.exec(answer.text);
+  const cut = /^(\S|\S.{0,60}?\S)\s+[–—-]\s+(\S.{7,})$/su.exec(answer.text) ?? /^(.{1,40}?[^\d\s])(?<!(?:^|\s)\p{L})[.;]\s+(\p{Lu}.{12,})$/su.exec(answer.text);
   const said = cut?.[1] ?? '';
   const number = readNumber(said, m.manner.decimalComma) !== null;
   if (!cut || (!number && said.split(/\s+/).length > 5) || (cut[2] ?? '').split(/\s+/).length < (number ? 2 : 3)) return answer;

@@ -5,7 +5,7 @@ import type { KeyRows } from '../outline.js';
 import { entriesIn, keyValue, letterEntriesIn } from '../signs/entries.js';
 import { Stretch } from '../stretch.js';
 import { barCells } from '../surface/tables.js';
-import { pattern } from '../labels.js';
+import { letterPlace, pattern } from '../labels.js';
 import { ANSWER, FEEDBACK, VARIES } from '../words.js';
 import { lettersIn } from '../signs/keyList.js';
 
@@ -22,7 +22,7 @@ export interface KeyEntry {
 
 const REASON = pattern(`^[\\s\\p{So}*•>-]*[【\\[]?(?:${FEEDBACK})\\s*\\??\\s*[】\\]:：–—-]+\\s*`);
 const POINTS_BEHIND = /(?<=\S)\s+[([]\d{1,2}[)\]]\s*$/;
-const WORD = pattern(`^(?:${ANSWER})\\s*[:=]\\s*`);
+const WORD = pattern(`^(?:the\\s+)?(?:${ANSWER})\\s*(?:[:=]\\s*|(?:is|es|est|ist|è|é|är|er|jest)\\s+(?=[([]?[A-H1-9](?![\\p{L}\\d])))`);
 
 /** The entries of a stretch of lines that hold keys. */
 export function entriesOf(rows: KeyRows, lines: readonly Line[], subs: boolean, decimals: boolean, letters: boolean, questions = 0): KeyEntry[] {
@@ -37,7 +37,10 @@ export function entriesOf(rows: KeyRows, lines: readonly Line[], subs: boolean, 
   };
   const bareNumbers = namesQuestionsBare(rows, lines);
   let columns: TableColumns | null = null;
-  for (let r = 0; r < rows.rows.length; r++) {
+  const head = lines[rows.line];
+  const sheet = head && rows.rows[0] && rows.rows[0].line !== rows.line ? inGrid(lines, head, rows, 0) : [];
+  out.push(...sheet);
+  for (let r = sheet.length; r < rows.rows.length; r++) {
     const row = rows.rows[r] as KeyRows['rows'][number];
     const line = lines[row.line];
     if (!line) continue;
@@ -51,6 +54,12 @@ export function entriesOf(rows: KeyRows, lines: readonly Line[], subs: boolean, 
     const add = (number: number | null, value: Stretch, sub = ''): void =>
       void out.push({ number, sub, value: withoutWord(value.trimmed()), reason: null, line: row.line });
     const last = out[out.length - 1];
+    const ticked = inGrid(lines, line, rows, r + 1);
+    if (ticked.length) {
+      out.push(...ticked);
+      r += ticked.length;
+      continue;
+    }
     if (row.cells ?? (/\|/.test(text) && /^\s*\|/.test(line.text))) {
       const cells = (row.cells ?? barCells(text).map((c) => ({ ...c, from: c.from + row.at, to: c.to + row.at }))).map((c) =>
         stretchOf(line, c.from, c.to, 0).trimmed(),
@@ -143,6 +152,41 @@ export function entriesOf(rows: KeyRows, lines: readonly Line[], subs: boolean, 
     if (more.reason.length) e.reason = Stretch.join(e.reason && more.reason[0] !== e.reason ? [e.reason, ...more.reason] : more.reason);
   }
   return out;
+}
+/** The keys of an answer sheet: a line of letters, and rows in which one or more of them are ticked. */
+function inGrid(lines: readonly Line[], head: Line, rows: KeyRows, from: number): KeyEntry[] {
+  const grid = gridOf(head.text);
+  const out: KeyEntry[] = [];
+  for (let k = from; grid && k < rows.rows.length; k++) {
+    const line = lines[rows.rows[k]?.line ?? -1];
+    const found = line && tickedIn(line.text, grid);
+    if (!found?.at.length) break;
+    const value = Stretch.join(found.at.map((at) => stretchOf(head, at, at + 1, 0)));
+    out.push({ number: found.number, sub: '', value, reason: null, line: line?.index ?? 0 });
+  }
+  return out;
+}
+/** The columns of the letters that head an answer sheet: "Nr.   A   B   C"; null where a line is something else. */
+function gridOf(text: string): number[] | null {
+  const m = /^\s*(?:\p{L}{2,9}\.?\s+|#\s+)?(?=\p{L}(?:\s|$))/u.exec(text);
+  const head = m ? text.slice(m[0].length) : '';
+  if (!m || !/^(?:[A-Ha-hА-Еа-е]\s+){1,7}[A-Ha-hА-Еа-е]\s*$/u.test(head)) return null;
+  const letters = [...head.matchAll(/\p{L}/gu)];
+  return letters.every((l, i) => i === 0 || letterPlace(l[0]) === letterPlace(letters[i - 1]?.[0] ?? '') + 1)
+    ? letters.map((l) => m[0].length + l.index)
+    : null;
+}
+const MARKED = /[☒☑■●◉✓✔✗✘]|\[\s?[xX✓]\s?\]|(?<![\p{L}\d])[xX](?![\p{L}\d])/u;
+const MARK = new RegExp(`${MARKED.source}|[☐□○◯]|\\[\\s{0,3}\\]`, 'gu');
+/** A row of an answer sheet: the number of its question, and the columns of the letters whose places are ticked. */
+function tickedIn(text: string, columns: readonly number[]): { number: number; at: number[] } | null {
+  const m = /^\s*(\d{1,3})[.):]?\s+/.exec(text);
+  if (!m || !/^[\s\[\]xX✓✔✗✘☒☑■●◉☐□○◯|]+$/u.test(text.slice(m[0].length))) return null;
+  const marks = [...text.slice(m[0].length).matchAll(MARK)].map((x) => ({ at: m[0].length + x.index, ticked: MARKED.test(x[0]) }));
+  if (marks.length !== columns.length && !marks.every((x) => x.ticked)) return null;
+  const nearest = (at: number): number => columns.reduce((best, c) => (Math.abs(c - at) < Math.abs(best - at) ? c : best), columns[0] ?? 0);
+  const at = marks.flatMap((x, i) => (x.ticked ? [marks.length === columns.length ? (columns[i] ?? 0) : nearest(x.at)] : []));
+  return { number: Number(m[1]), at };
 }
 /** The columns of keys that stand in the order of the questions, one for each; null where there are more or fewer. */
 function inOrder(text: string, questions: number): [number, number][] | null {

@@ -292,6 +292,7 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
       if (g.series.ahead.has('key')) return s.mode === Mode.list ? forbidden(certain) : above(d);
       if (s.mode === Mode.list || !s.inQuestion) return forbidden(certain && s.inQuestion);
       if (sign.sort === 'alone' && s.oCount < 2) return forbidden(certain);
+      if (sign.sort === 'paired' && (s.ask !== 'matching' || s.keyed || s.rowLeft + s.rowRight < 2)) return forbidden(certain);
       if (sign.sort === 'numbered' && sign.entries !== s.qLast) return forbidden(certain);
       // "Best response:" over the options announces them, and no key
       const below = g.units[s.place + 1];
@@ -789,6 +790,8 @@ function resolves(s: State, u: Unit, sign: Sign, g: Terrain): number {
   if (several && several >= 2) return W.keyIsList;
   const label = LABEL.exec(plainSigns(value))?.[1];
   const options = optionsRead(s, g);
+  const said = value.split(/\s*[,;]\s*/).map(plainOption);
+  if (new Set(said).size < said.length && said.every((w) => options.some((o) => o.words === w || o.label.toLowerCase() === w))) return W.keyIsList;
   if (label && options.some((o) => o.label.toUpperCase() === label.toUpperCase())) return W.keyResolves;
   const words = plainOption(value.slice(0, 120));
   if (options.some((o) => o.words === words || (o.words.length > 3 && (words.startsWith(o.words) || (words.length > 7 && o.words.startsWith(words))))))

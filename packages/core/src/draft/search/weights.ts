@@ -295,6 +295,7 @@ export const W = {
   listBack: -1.3,
   listNoQuestions: -3,
   listAsk: -4,
+  listAllKeys: 2, // several numbers of questions, each with nothing but a key
   listFull: -3, // a line of words behind a row that has the keys of all
   listGoesOn: -2,
   listMoreGap: -2.2,

@@ -18,6 +18,9 @@ const NAMED_ANSWER = pattern(`^[\\s\\p{So}*]*(?:${ANSWER})\\s*(?:no\\.?|nr\\.?|#
 const NUMBERED = /^\s*(?:#|no\.?\s*|q)?(\d{1,3})\s*(?:is|=|:|→|[-–—])\s+(?=\S)/iu;
 const ARROW = /^\s*(?:→|->|=>|➜|➡|↳|»|⇒|>>|↪|[–—-]{1,2}(?=\s))\ufe0f?\s*(?=\S)/u;
 
+/** "A – 2   B – 1   C – 3": what goes with what. */
+const PAIRED =
+  /^\s*[([]?(?:[A-Ha-h]\s?[–—=:.)→>-]+\s?\d{1,2}(?:[\s,;|]+|$)){2,}[)\]]?\s*$|^\s*[([]?(?:\d{1,2}\s?[–—=:→>-]+\s?[A-Ha-h](?:[\s,;|]+|$)){2,}[)\]]?\s*$/u;
 export const key: Recogniser = {
   name: 'key of the question above',
   examples: [
@@ -70,6 +73,7 @@ export const key: Recogniser = {
         out.push({ role: 'key', weight: W.keyReply + 1, why: 'Quoted below the question, as below the others.', at: facts.start, announced: true });
       if (v.series.answersBelow && answersAlone(v.series.units, v.place))
         out.push({ role: 'key', weight: W.keyBelow, why: 'Stands alone below the question, as below the others.', at: facts.start, announced: true });
+      if (PAIRED.test(t)) out.push({ role: 'key', sort: 'paired', weight: W.key, why: 'Letters and numbers in pairs.', at: facts.start, announced: true });
       const tick = TICK.exec(t);
       if (tick && !out.length && facts.words < 25) out.push({ role: 'key', weight: W.keyTick, why: 'A tick in front.', at: tick[0].length });
       const numbered = NUMBERED.exec(t);

@@ -39,7 +39,8 @@ export function cardOf(line: string): Card | null {
     !/\p{L}{2}|[^\p{ASCII}]/u.test(question.replace(/[^\p{L}]/gu, '')) ||
     (question.split(/\s+/).length < 2 && answer.length > 60) ||
     /^\d+\s*(?:p|pts?|points?|marks?)\b|^[([]\d{1,2}[)\]]$/i.test(answer) ||
-    /^(?:T\s*\/\s*F|true\s*\/\s*false|[\p{L}]\/[\p{L}])$/iu.test(answer.trim())
+    // two to choose from
+    /^(?:T\s*\/\s*F|true\s*\/\s*false|\p{L}\/\p{L}|\p{Lu}{2,5}\s*\/\s*\p{Lu}{2,5})$/u.test(answer.trim())
   )
     return null;
   const inner = close ? null : /^\((.*)\)$/.exec(answer);

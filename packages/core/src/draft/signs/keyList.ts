@@ -226,7 +226,8 @@ export const listEntry: Recogniser = {
         role: 'list-entry',
         weight:
           Math.min(5, keyness(facts.entries, v.series.texts)) +
-          inRegion -
+          inRegion +
+          (facts.entries.length >= 3 && facts.entries.every((e) => keyValue(e.value)) && v.series.names(facts.entries) >= 1 ? W.listAllKeys : 0) -
           (line.bold && facts.entries.length === 1 ? 1 : 0) -
           (inner.length > 1 && facts.entries.length === 1 ? W.listGroupInside : 0),
         why: facts.entries.length > 1 ? 'Numbers that go up, with a key each.' : 'A number with its key.',

@@ -12,7 +12,7 @@ const COLUMNS = /^(.*?\S)(?:\s*\t+\s*|\s{3,}|(?<=.{5})\s{2}(?=[\p{L}\d][.)]\s)|\
 const SIDED = /^(.{1,120}?\S)\s+(?:[–—=|]|-(?=\s)|:)\s+(\S.*)$/;
 const COLON = /^([^:]{1,80}\S):\s+(\S.*)$/;
 const HEADS =
-  /^\W*(?:column|list|columna|lista|spalte|colonne|coluna|colonna|kolom|kolumna|колонка|столбец|sütun)\s*(?:[A-I12]|left|right)?(?:\s+.{0,12}(?:column|list|columna|lista|spalte|colonne|coluna|colonna|kolom|kolumna|колонка|столбец|sütun)\s*(?:[A-I12]|left|right)?)?\W*$/iu;
+  /^\W*(?:column|list|columna|lista|spalte|colonne|coluna|colonna|kolom|kolumna|колонка|столбец|sütun)\s*(?:[A-H]|I{1,3}|[12]|left|right)?(?:\s+.{0,12}(?:column|list|columna|lista|spalte|colonne|coluna|colonna|kolom|kolumna|колонка|столбец|sütun)\s*(?:[A-H]|I{1,3}|[12]|left|right)?)?\W*$/iu;
 
 /** The two sides of a line: columns of each, or null. */
 export function sidesOf(text: string, from: number): { left: [number, number]; right: [number, number]; labelled: boolean } | null {
