@@ -181,7 +181,7 @@ const MARK = new RegExp(`${MARKED.source}|[☐□○◯]|\\[\\s{0,3}\\]`, 'gu');
 /** A row of an answer sheet: the number of its question, and the columns of the letters whose places are ticked. */
 function tickedIn(text: string, columns: readonly number[]): { number: number; at: number[] } | null {
   const m = /^\s*(\d{1,3})[.):]?\s+/.exec(text);
-  if (!m || !/^[\s\[\]xX✓✔✗✘☒☑■●◉☐□○◯|]+$/u.test(text.slice(m[0].length))) return null;
+  if (!m || !/^[\s[\]xX✓✔✗✘☒☑■●◉☐□○◯|]+$/u.test(text.slice(m[0].length))) return null;
   const marks = [...text.slice(m[0].length).matchAll(MARK)].map((x) => ({ at: m[0].length + x.index, ticked: MARKED.test(x[0]) }));
   if (marks.length !== columns.length && !marks.every((x) => x.ticked)) return null;
   const nearest = (at: number): number => columns.reduce((best, c) => (Math.abs(c - at) < Math.abs(best - at) ? c : best), columns[0] ?? 0);

@@ -376,7 +376,7 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
     case 'row':
       return rowStep(s, n, u, g, sign, certain);
     case 'table':
-      return tableStep(s, n, sign, leave, certain);
+      return tableStep(s, n, gap, sign, leave, certain);
     case 'list-head': {
       if (s.none) d += sign.sort === 'row' ? -2.5 : W.listNoQuestions;
       if (s.mode === Mode.list) d -= sign.sort === 'row' ? 0.5 : 2.5;
@@ -710,14 +710,14 @@ function rowStep(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: b
   return d;
 }
 
-function tableStep(s: State, n: State, sign: Sign, leave: () => number, certain: boolean): number {
+function tableStep(s: State, n: State, gap: boolean, sign: Sign, leave: () => number, certain: boolean): number {
   if (sign.sort === 'keys') {
     if (s.mode !== Mode.list) {
       if (s.none) return forbidden(certain);
       n.listCount = 1;
       const worth = leave();
       n.mode = Mode.list;
-      return worth - 2;
+      return worth + (gap ? W.keyTableApart : W.keyTableTight);
     }
     n.listCount++;
     return 4;

@@ -296,6 +296,8 @@ export const W = {
   listNoQuestions: -3,
   listAsk: -4,
   listAllKeys: 2, // several numbers of questions, each with nothing but a key
+  keyTableApart: 1.5, // a table of keys behind a blank line, without a heading
+  keyTableTight: -2,
   listFull: -3, // a line of words behind a row that has the keys of all
   listGoesOn: -2,
   listMoreGap: -2.2,

@@ -37,7 +37,7 @@ const ANY_LEAD = /^[^\d:|]{2,60}(?:\d{1,2}|[IVX]{1,4})?\s?[:=]\s*(?=\(?\d)/u;
 /** "Corrigé du 9 : …", "Risposta n. 11: …" */
 const NAMED_LEAD = /^[\s\p{So}*]*\p{L}[^\d:|]{1,30}?\s(?=(?:du\s|n[.°º]?\s?|nr\.?\s?|no\.?\s?|#|zu\s|to\s|for\s)?\d{1,3}\s?[:=–-]\s)/iu;
 const GROUP = pattern(
-  `^\\s*(?:(?:${PART}|text|scenario|passage|topic|unit|block|set|test|quiz|version|group)(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,5})(?![\\p{L}\\d])|\\p{L}{1,8}\\.\\s*(?:\\d{1,2}|[IVX]{1,4})(?=\\s*:\\s)|[IVX]{1,5}(?=\\s*[:–—-]|\\s*[.)]\\s|\\s{2,})|[一二三四五六七八九十](?=、)|[A-H](?=\\s*[:.)–—-]\\s|\\s{2,}\\d))\\s*[:.)、–—-]*\\s*(?=\\S)`,
+  `^\\s*(?:(?:${PART}|text|scenario|passage|topic|unit|block|set|test|quiz|version|group)(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,5}|one|two|three|four|five|six)(?![\\p{L}\\d])|\\p{L}{1,8}\\.\\s*(?:\\d{1,2}|[IVX]{1,4})(?=\\s*:\\s)|[IVX]{1,5}(?=\\s*[:–—-]|\\s*[.)]\\s|\\s{2,})|[一二三四五六七八九十](?=、)|[A-H](?=\\s*[:.)–—-]\\s|\\s{2,}\\d))\\s*[:.)、–—-]*\\s*(?=\\S)`,
 );
 const LETTERS = /^(?:[A-Ha-hTFV]{3,}|[A-Ha-hА-Да-д](?:[\s,;./–-]+[A-Ha-hА-Да-д]){2,}|[TFVR](?:[\s,;./–-]+[TFVR]){2,}|(?:[A-HTF]{2,}\s*)+)[.;]?$/u;
 

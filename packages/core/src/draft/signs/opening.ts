@@ -15,7 +15,8 @@ export interface Opening {
 
 const BRACKETED = /^[^\p{L}\p{N}]{0,6}[【〔[(（<«]\s*(\p{L}[\p{L}\p{M} .'’]{0,28}?)\s*(\d{0,3})\s*[】〕\])）>»]\s*[:：–—-]?\s*(?=\S)/u;
 const SIGNED = /^[^\p{L}\p{N}([]{0,6}(\p{L}[\p{L}\p{M} .'’/]{0,28}?)\s*(\d{0,3})\s*(?:[:：=]|\s[–—-](?=\s)|→|⇒)\s*/u;
-const NUMBERED = /^[^\p{L}\p{N}]{0,3}(\p{L}[\p{L}\p{M}]{0,14}\.?(?:\s\p{L}[\p{L}\p{M}]{0,14}){0,2}?)\s?(\d{1,3}(?:\.\d{1,2})?)[.)]?(?:\s+(?=\S)|\s*$)/u;
+const NUMBERED =
+  /^[^\p{L}\p{N}]{0,3}(\p{L}[\p{L}\p{M}]{0,14}\.?(?:\s\p{L}[\p{L}\p{M}]{0,14}){0,2}?)\s?(\d{1,3}(?:\.\d{1,2})?)(?:\s?(?:of|von|de|sur|di|z|из|van|av|\/)\s?\d{1,3}(?=\s*$))?[.)]?(?:\s+(?=\S)|\s*$)/u;
 /** A sign that is no bullet, with words behind it. */
 const SIGN = /^\s*([@#%&~^!§$¬¶]|\/\/|\*{2,})(\s*)\s+(?=\S)/u;
 const ALONE = new RegExp(`^\\s*(\\p{L}[\\p{L}\\p{M}'’]{1,14}\\.?)(\\s)\\s*(?=[([（]?(?:[${LETTERS}]|\\d)[)\\]）]?\\s*[.。]?$)`, 'u');

@@ -40,7 +40,9 @@ export const row: Recogniser = {
     const { facts, line } = v;
     if (facts.furniture && facts.furniture !== 'foot') return [];
     const t = line.text;
-    if (HEADS.test(t)) return [{ role: 'row', sort: 'heads', weight: 1.5, why: 'Names the columns.', at: facts.start }];
+    const first = v.after?.facts.labels.find((l) => l.ord === 1 && l.form !== 'dec' && l.cls !== 'word');
+    const heads = v.gap > 0 && facts.words <= 3 && !facts.labels.length && first !== undefined && v.after?.gap === 0 && !/[.?!]$/.test(facts.trimmed);
+    if (HEADS.test(t) || heads) return [{ role: 'row', sort: 'heads', weight: 1.5, why: 'Names the columns.', at: facts.start }];
     const label = facts.labels.find((l) => l.cls !== 'word' && l.cls !== 'turn' && l.cls !== 'bonus');
     const bullet = facts.front.bullet && facts.front.bullet !== '*' ? facts.front.at : facts.start;
     const sides = sidesOf(t, facts.prefix.at > facts.start ? facts.prefix.at : label ? facts.start : bullet);
