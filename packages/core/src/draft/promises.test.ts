@@ -147,6 +147,15 @@ test('reading on after each edit gives what a full reading gives', () => {
   );
 });
 
+test('an edit that changes what the labels count for changes the lines before it, too', () => {
+  const reader = new DraftReader();
+  const draft =
+    'Here you go! 🎉\n\n🅱️ Lisbon ✅\n🅰 *️ Porto\n1️⃣ What is the capital of Portugal?\n🅲 Faro\n\n2️⃣ Which river flows through Lisbon?\n🅰️ Tagus ✅\n🅱️ Douro\n🅲 Minho\n';
+  reader.read(draft);
+  const edited = draft.replace('ough Lisbon?\n', '');
+  expect(withoutIds(reader.read(edited))).toEqual(withoutIds(readDraft(edited)));
+});
+
 test('in long drafts, too, with corrections among the edits', () => {
   const edit = fc.record({
     at: fc.nat(),

@@ -161,6 +161,7 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
       if (s.mode === Mode.list) {
         // a heading inside the list, or of what comes behind it
         d += f.part || g.series.inList(s.place + 1) > 0 ? 0.3 : -0.5;
+        if (!f.part && f.words > 8 && !f.colon) d += W.sentenceInList;
         n.listLast = 0;
         n.head = 1;
         if (g.series.inList(s.place + 1) <= 0) {
@@ -275,7 +276,8 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
       d +=
         (before && before.facts.open && !before.facts.asks ? 0.5 : -1.2) +
         (before && before.facts.length > 40 ? 0.4 : -0.6) +
-        (before && u.line.indent > before.line.indent ? 0.6 : 0);
+        // behind a mark the words of the line above start farther in than the line itself
+        (before && u.line.indent > (before.facts.front.box ? before.facts.front.at : before.line.indent) ? 0.6 : 0);
       if (BARE.has(s.oSig)) d -= 1.2;
       return d;
     case 'note':
@@ -451,7 +453,7 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
       if (s.mode !== Mode.list || s.listCount === 0) return forbidden(certain);
       if (s.edges[0]?.sign.sort === 'chat') d += W.moreBehindTalk;
       if (f.entries.length) d -= 1.5;
-      if (gap) d += W.listMoreGap;
+      if (gap) d += W.listMoreGap + (isFullRow(s.edges[0]?.sign) ? W.listFull : 0);
       else d += before && u.line.indent > before.line.indent ? W.listMoreDeeper : lower ? 0.7 : 0;
       if (f.asks) d -= 1;
       return d;

@@ -298,6 +298,7 @@ export const W = {
   listAllKeys: 2, // several numbers of questions, each with nothing but a key
   keyTableApart: 1.5, // a table of keys behind a blank line, without a heading
   keyTableTight: -2,
+  sentenceInList: -2, // a sentence is no heading within a list of keys
   listFull: -3, // a line of words behind a row that has the keys of all
   listGoesOn: -2,
   listMoreGap: -2.2,

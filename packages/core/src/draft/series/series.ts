@@ -313,12 +313,10 @@ export class Series {
   /** The same for what only steps look at. */
   get course(): string {
     const h = this.habits;
-    return JSON.stringify([
-      this.bracketAnswers,
-      [...this.ahead],
-      [...this.parts],
-      h && Object.values(h).map((x) => (x instanceof Map || x instanceof Set ? [...x] : x)),
-    ]);
+    const habits = h
+      ? Object.values(h).map((x: unknown) => (x instanceof Map || x instanceof Set ? [...x] : x))
+      : Array.from(this.counts.keys(), (sig) => [sig, this.asQuestion(sig), this.asOption(sig)]);
+    return JSON.stringify([this.bracketAnswers, [...this.ahead], [...this.parts], habits]);
   }
   /** Whether the series say the same of a place as another reading does. */
   alike(place: number, o: Series, there: number): boolean {
