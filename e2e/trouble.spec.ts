@@ -50,6 +50,8 @@ test('the server is killed in the middle of work: edits and draft are kept and s
   await signIn(page);
   const set = await newSet(page, 'Killed', DRAFT);
   await page.getByRole('button', { name: 'Take 2 items to Check' }).click();
+  // keys work once the items are there
+  await expect(page.getByRole('button', { name: /^Item 1: / })).toBeVisible();
   await expect(page.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
   await control('kill');
   await page.keyboard.press('2');
@@ -72,6 +74,8 @@ test('the browser is closed before anything was sent: the next visit sends it', 
   await signIn(page);
   const set = await newSet(page, 'Closed', DRAFT);
   await page.getByRole('button', { name: 'Take 2 items to Check' }).click();
+  // keys work once the items are there
+  await expect(page.getByRole('button', { name: /^Item 1: / })).toBeVisible();
   await expect(page.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
   await context.route('**/operations*', (r) => r.abort());
   await page.keyboard.press('2');
@@ -89,6 +93,8 @@ test('two people in one set: different things merge, the same thing asks', async
   await signIn(page);
   const set = await newSet(page, 'Together', DRAFT);
   await page.getByRole('button', { name: 'Take 2 items to Check' }).click();
+  // keys work once the items are there
+  await expect(page.getByRole('button', { name: /^Item 1: / })).toBeVisible();
   await expect(page.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
   const other = await (await browser.newContext()).newPage();
   await other.goto('/');
@@ -144,6 +150,8 @@ test('a session that ends in the middle of work is renewed, and the edit goes th
   await signIn(page);
   const set = await newSet(page, 'Ended', DRAFT);
   await page.getByRole('button', { name: 'Take 2 items to Check' }).click();
+  // keys work once the items are there
+  await expect(page.getByRole('button', { name: /^Item 1: / })).toBeVisible();
   await expect(page.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
   await context.clearCookies();
   await page.keyboard.press('2');
