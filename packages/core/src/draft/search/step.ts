@@ -252,6 +252,11 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
       else d += (s.stemEnd === 1 ? W.stemGapAfterAsk : s.stemEnd === 0 && lower ? 0.3 : W.stemGapOpen) + (s.plain ? W.stemGapPlain : 0);
       // "Question 3: Milk drinks", and the question itself below
       if (gap && s.edges[0]?.sign.label?.cls === 'word' && before && before.facts.words <= 8 && !before.facts.asks && !f.number) d += 2;
+      // words that go on stand below those of the label's line; a column farther in is a list
+      const opened = s.edges[0]?.sign;
+      const under = g.units[s.place + 1];
+      if (!gap && opened?.role === 'question' && opened.label && u.line.indent > opened.at + 2 && under?.gap === 0 && under.line.indent === u.line.indent)
+        d += W.stemColumn;
       // a line wraps where it is full; short lines one below the other are more than one thing
       if (!gap && before && before.facts.open && !wrapped(before) && s.edges[0]?.sign.role === 'stem' && !before.facts.asks) d += W.stemShortLines;
       if (gap && s.edges[0]?.sign.role === 'write-on') d += W.stemAfterLines;

@@ -80,7 +80,7 @@ export const listHead: Recogniser = {
     const row = keyTitleRow(t);
     const lead = row >= 0 ? row : (LEAD.exec(t)?.[0].length ?? NAMED_LEAD.exec(t)?.[0].length ?? WIDE_LEAD.exec(t)?.[0].length ?? -1);
     const worded = lead > 0 && (row >= 0 || WORDS.test(t.slice(0, lead)) || HEADING.test(t.slice(0, lead)));
-    const any = worded ? -1 : (RESOLVED_LEAD.exec(t)?.[0].length ?? -1);
+    const any = worded || GROUP.test(t) ? -1 : (RESOLVED_LEAD.exec(t)?.[0].length ?? -1);
     const found = any > 0 ? entriesIn(t.slice(any)) : [];
     if (found.length >= 3 && v.series.names(found) >= 1 && keyness(found, v.series.texts) >= found.length * 0.6)
       out.push({
@@ -198,7 +198,7 @@ export const listEntry: Recogniser = {
     else if (group && facts.part)
       out.push({ role: 'list-entry', sort: 'group', weight: 0.3 + inRegion, why: 'The key of a part.', at: group[0].length, entries: 1 });
     const sentence = /^[^\d:|]{2,60}\.\s+(?=\d)/u.exec(t);
-    const told = sentence && !facts.asks ? entriesIn(t.slice(sentence[0].length)) : [];
+    const told = sentence && !group && !facts.asks ? entriesIn(t.slice(sentence[0].length)) : [];
     if (sentence && told.length >= 4 && v.series.names(told) > 0)
       out.push({
         role: 'list-entry',

@@ -272,7 +272,7 @@ function plain(v: View): Sign[] {
   if (line.bold && facts.asks) w += W.boldLabel;
   if (line.heading && !facts.asks) w += W.headingPlain;
   if (facts.front.bullet) w += W.bulletQuestion;
-  if (facts.front.box) w += W.boxedPlain;
+  if (facts.front.box || (v.series.quoteMarks && line.own.quoted)) w += W.boxedPlain;
   for (const l of facts.labels)
     if (l.form !== 'loose') w += l.cls === 'num' || l.cls === 'word' || l.cls === 'turn' ? W.plainDespiteNumber : W.plainDespiteLetter;
   w += v.series.groups.asks[v.place] ?? 0;
