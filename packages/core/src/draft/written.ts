@@ -127,6 +127,12 @@ function trueFalse(m: Making, key: Key | undefined): Item {
     m.reason = m.stem.slice(from, from + (why[1]?.length ?? 0)).trimmed();
     m.stem = m.stem.slice(0, why.index).trimmed();
   }
+  // "F  The sun cools the sea. – It warms it.": what is right instead
+  const instead = !m.reason && m.keys.some((k) => k.truth === false) ? /(?<=[.!])\s+(?:[–—]\s+|\p{Lu}\p{L}{4,14}:\s+)(\S.{3,160})$/u.exec(m.stem.text) : null;
+  if (instead) {
+    m.reason = m.stem.slice(m.stem.text.length - (instead[1]?.length ?? 0)).trimmed();
+    m.stem = m.stem.slice(0, instead.index).trimmed();
+  }
   let fromKey: boolean | null = null;
   if (key) {
     const value = key.text.plain;

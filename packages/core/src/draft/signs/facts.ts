@@ -278,7 +278,8 @@ export class Facts {
       this.#bothSides = (() => {
         // a place to write the letter may stand between
         const m = /^(.*?\S)(?:\s*\t+\s*|\s{3,}|(?<=.{5})\s{2}(?=[\p{L}\d][.)]\s))(?:(?:[([]\s*[)\]]|_{2,}|\.{3,})\s+)?(\S.*)$/u.exec(this.text);
-        if (this.prefix.truths) return false;
+        // a key in front is no side of its own
+        if (this.prefix.truths || (this.prefix.key && m && (m[1]?.length ?? 0) <= this.prefix.at)) return false;
         return (
           m !== null &&
           this.labels.some((l) => l.form !== 'loose') &&

@@ -82,7 +82,7 @@ export const row: Recogniser = {
 
 const BANK_WORD =
   /^[\s\p{So}*]*(?:word ?(?:bank|box|list)|words?(?: to use)?|options|wortkasten|wörter|banco de palabras|palabras|banque de mots|mots|banca|parole|woordenbank|słowa|слова|kelimeler)\s*[:(]/iu;
-const BANK_ROW = /^\s*[([|]?\s*[\p{L}' ’-]+(?:\s*[–·|/•,;]\s*[\p{L}' ’-]+){2,}\s*[)\]|]?\s*$/u;
+const BANK_ROW = /^\s*[([|]?\s*[\p{L}'’-]+(?: [\p{L}'’-]+){0,3}(?:\s*[–·|/•,;]\s*[\p{L}'’-]+(?: [\p{L}'’-]+){0,3}){2,}\s*[)\]|]?\s*$/u;
 const BANK_WIDE = /^\s*(?:[\p{L}'’-]+(?: [\p{L}'’-]+)?\s{2,}){2,}[\p{L}'’-]+\s*$/u;
 export const bank: Recogniser = {
   name: 'word bank',
@@ -91,7 +91,8 @@ export const bank: Recogniser = {
     const t = v.line.text;
     if (v.facts.furniture) return [];
     if (BANK_WORD.test(t)) return [{ role: 'bank', weight: W.bank, why: 'Words to choose from.', at: v.facts.start }];
-    const row = (BANK_ROW.test(t) && !/[.?!]\s*$/.test(t) && v.facts.length < 200) || (BANK_WIDE.test(t) && v.gap > 0);
+    const row =
+      (BANK_ROW.test(t) && !/[.?!]\s*$/.test(t) && v.facts.length < 200 && v.after?.facts.furniture !== 'write-on') || (BANK_WIDE.test(t) && v.gap > 0);
     return row
       ? [{ role: 'bank', sort: 'row', weight: W.bankRow + (/^\s{4,}|^\s*[([|]/.test(t) ? 1 : 0), why: 'Words in a row, to choose from.', at: v.facts.start }]
       : [];
