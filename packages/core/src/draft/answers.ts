@@ -98,7 +98,9 @@ function byLabels(v: string, head: string, labels: readonly string[], texts: rea
   // "A dog" is words, not the label A with words behind; but "B Latin" with that very text is the label
   if (!apart) {
     const own = plain[places[0] ?? -1];
-    if (said.length !== 1 || own === undefined || plainOption(rest) !== own) return null;
+    const words = plainOption(rest);
+    // "B longer", where B is "longer than a new one"
+    if (said.length !== 1 || own === undefined || (words !== own && !(words.length > 3 && own.startsWith(`${words} `)))) return null;
     return { places: [places[0] ?? 0] };
   }
   const bad = places.indexOf(-1);

@@ -231,7 +231,7 @@ export const W = {
   titleWord: 1.2, // "quiz", "test" in the first line
   stemIsCard: -2.5, // a line that holds a question and its answer, as most do
   stemShortLines: -0.7,
-  stemColumn: -1.5, // a column of lines, farther in than the words of the question
+  stemColumn: -3, // a column of lines, farther in than the words of the question
   stemUnderAnswer: -2.5, // the question has its answer behind it, and its words would go on below
   stemBehindKey: -2.2, // the key stood behind the stem, on its line
   stemUnderLabel: 3, // the label stood alone
