@@ -230,7 +230,8 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
       const listInStem =
         s.mode === Mode.options && s.inQuestion && /^(?:num|rom|bullet|bare)/.test(s.oSig) && (f.asks || f.colon || (f.open && f.gap)) && s.oCount > 1;
       if ((s.mode !== Mode.stem && !listInStem && !(s.noStem && s.mode === Mode.notes && sign.sort === 'head')) || !s.inQuestion) return forbidden(certain);
-      if (s.said && !s.noStem) d -= 5;
+      // behind a kind that is named the stem is one field; farther in it goes on
+      if (s.said && !s.noStem && !(before && !gap && u.line.indent > before.line.indent + 2)) d -= 5;
       n.mode = Mode.stem;
       if (s.keyed && !s.noStem) d += gap ? W.stemBehindKey : answered(s, before) ? W.stemUnderAnswer : 0;
       if (listInStem) {

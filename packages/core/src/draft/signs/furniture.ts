@@ -34,6 +34,8 @@ export function furnitureOf(t: string): Furniture {
   if (RULE.test(t)) return /^\s*[_.…\s]{4,}$/.test(t) ? 'write-on' : 'rule';
   if (/^\s*(?:[_.…\s]{6,}|[.…\s]*_{4,}[\s_]*)$/.test(t)) return 'write-on';
   if (FRAMED.test(t)) return 'foot';
+  // a remark in an export
+  if (/^\s*(?:;;|%%)\s/.test(t)) return 'foot';
   if (SIGNATURES.test(t)) return 'write-on';
   if (/\d/.test(t) || t.trim().length < 40) if (PAGE.test(t.trim()) || FAR_NUMBER.test(t)) return 'page';
   if (t.length < 30 && BUTTON.test(t)) return 'button';
