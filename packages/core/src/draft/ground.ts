@@ -62,10 +62,12 @@ export class Ground {
     if (!a || !b || a.facts !== b.facts || a.gap !== b.gap || a.folded !== b.folded || !this.series.alike(place, other.series, there)) return false;
     const [i, k] = [a.line.index, b.line.index];
     if (this.overrides.get(i) !== other.overrides.get(k) || this.barRows.has(i) !== other.barRows.has(k)) return false;
-    const fenced = this.fences.marks.has(i) || this.fences.blocks.has(i) || this.tables.has(i);
-    const there2 = other.fences.marks.has(k) || other.fences.blocks.has(k) || other.tables.has(k);
     // tables and code know the numbers of their lines, and braces may open and close lines away
-    return !fenced && !there2 && !this.series.braces;
+    return !this.startsBlock(i) && !other.startsBlock(k) && !this.series.braces;
+  }
+  /** Whether a line of the draft is a fence, or starts a block of code or a table. */
+  private startsBlock(index: number): boolean {
+    return this.fences.marks.has(index) || this.fences.blocks.has(index) || this.tables.has(index);
   }
 
   /** What the line with text at a place could be; never empty. */

@@ -95,8 +95,4 @@ function sameIn(ground: Ground, count: number, before: Pass): Omit<Again, 'befor
   for (let n = 0; from > 0 && n < STEPS_AHEAD; from--) if (!units[from - 1]?.facts.furniture) n++;
   return { head: Math.max(0, head - SIGNS_AHEAD), from, tail: Math.min(count, tail + SIGNS_BEHIND), shift };
 }
-function stillSays(told: Told | undefined, texts: Texts): boolean {
-  if (!told) return false;
-  for (const [words, n] of told.asked) if (texts.times(words) !== n) return false;
-  return true;
-}
+const stillSays = (told: Told | undefined, texts: Texts): boolean => told !== undefined && texts.stillSay(told.asked);

@@ -3,13 +3,15 @@ import type { Sign } from '../signs/sign.js';
 import { closing, step, type Terrain } from './step.js';
 import { State } from './state.js';
 
+/** Scores count in thousandths of a weight, so that their sums are exact, whatever comes before a line. */
+const FINE = 1000;
 /** So many states are kept at a line, and only those that are so near to the best. */
 const WIDTH = 12;
-const NEAR = 6000;
+const NEAR = 6 * FINE;
 /** So many ways into one state are remembered, for the doubt. */
 const WAYS = 6;
 /** What is farther from the best than this leads to no state that is kept, and to no doubt. */
-const FAR = NEAR + 1000;
+const FAR = NEAR + FINE;
 
 export interface Reading {
   /** The signs of the best reading, in order, each with the state that it led to. */
@@ -33,8 +35,6 @@ export interface Again {
 }
 /** Steps look at so many lines above, at most: those of the options that a key could name. */
 const STEPS_BEHIND = 26;
-/** Scores count in thousandths of a weight, so that their sums are exact, whatever comes before a line. */
-const FINE = 1000;
 const counted = (worth: number): number => Math.round(worth * FINE);
 
 /**

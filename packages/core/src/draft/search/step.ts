@@ -43,7 +43,6 @@ const wrapped = (u: Unit | undefined): boolean => u !== undefined && u.facts.ope
 export function step(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boolean): number {
   n.become(s);
   const gain = sign.weight + moved(s, n, u, g, sign, certain);
-  n.score = s.score + gain;
   n.place = s.place + (sign.take ?? 1);
   return gain;
 }

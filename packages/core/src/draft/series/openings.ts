@@ -126,7 +126,7 @@ export function openingsIn(units: readonly Opened[]): Openings {
     }
   }
   if (!keys.size && !announced && !lettered) {
-    const numbered = units.filter(({ facts: f }) => f.words > 2 && (f.asks || f.labels.some((l) => l.form !== 'loose'))).length;
+    const numbered = units.filter((u) => couldAsk(u.facts)).length;
     for (const [word, all] of uses) if (all.length >= 3 && all.length >= numbered * 0.6 && answersEach(word, all, units)) keys.add(word);
   }
   for (const [word, all] of uses) {
@@ -178,12 +178,14 @@ function pairsOf(uses: ReadonlyMap<string, readonly Use[]>, units: readonly Open
   }
 }
 
+/** Whether a line has some words, and asks or has a label. */
+const couldAsk = (f: Facts): boolean => f.words > 2 && (f.asks || f.labels.some((l) => l.form !== 'loose'));
 /** A word right below numbered questions, with something else behind it each time: "Expected: …". */
 function answersEach(word: string, all: readonly Use[], units: readonly Opened[]): boolean {
   if (word.length < 2 || NOT_A_KEY.test(word) || all.some((u) => !u.signed || u.ord || !u.value)) return false;
   const below = share(all, (u) => {
-    const f = units[u.place - 1]?.facts;
-    return f !== undefined && f.words > 2 && (f.asks || f.labels.some((l) => l.form !== 'loose'));
+    const above = units[u.place - 1];
+    return above !== undefined && couldAsk(above.facts);
   });
   return below >= 0.8 && new Set(all.map((u) => u.value)).size > all.length * 0.6;
 }

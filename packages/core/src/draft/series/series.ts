@@ -63,6 +63,11 @@ export class Texts {
   has(words: string): boolean {
     return this.get(words) > 0;
   }
+  /** Whether what was asked before would be answered in the same way. */
+  stillSay(asked: ReadonlyMap<string, number>): boolean {
+    for (const [words, n] of asked) if (this.times(words) !== n) return false;
+    return true;
+  }
 }
 
 interface Count {

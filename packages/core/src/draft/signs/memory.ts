@@ -5,7 +5,7 @@
  */
 import type { Told } from '../ground.js';
 import type { LineText } from '../lines.js';
-import type { Series, Texts, Unit } from '../series/series.js';
+import type { Series, Unit } from '../series/series.js';
 import type { Facts } from './facts.js';
 import { signsOf, viewAt } from './index.js';
 
@@ -18,11 +18,6 @@ interface Known extends Told {
 
 /** One reading searches twice, before and after it knows the habits. */
 const SEARCHES = 2;
-
-function sameAnswers(asked: ReadonlyMap<string, number>, texts: Texts): boolean {
-  for (const [words, n] of asked) if (texts.times(words) !== n) return false;
-  return true;
-}
 
 export class SignMemory {
   private readonly known = new WeakMap<LineText, Known[]>();
@@ -44,7 +39,7 @@ export class SignMemory {
     const facts = [units[place - 1]?.facts, u.facts, units[place + 1]?.facts, units[place + 2]?.facts];
     // braces may open and close lines away
     const all = series.braces ? [] : (this.known.get(own) ?? []);
-    for (const k of all) if (k.manner === this.manner && k.at === at && k.facts.every((f, i) => f === facts[i]) && sameAnswers(k.asked, series.texts)) return k;
+    for (const k of all) if (k.manner === this.manner && k.at === at && k.facts.every((f, i) => f === facts[i]) && series.texts.stillSay(k.asked)) return k;
     series.texts.asked = new Map();
     const signs = signsOf(viewAt(units, place, series));
     const made: Known = { manner: this.manner, at, facts, asked: series.texts.asked, signs };
