@@ -68,7 +68,7 @@ async function bytesOf(rows: readonly Row[], explained: readonly Row[]): Promise
     [...written].map(([path, data]) => [
       path,
       path === 'docProps/core.xml'
-        ? encoder.encode(decoder.decode(data).replace(/(<dcterms:(?:created|modified)[^>]*>)[^<]*/g, '$11980-01-02T00:00:00Z'))
+        ? encoder.encode(decoder.decode(data).replace(/(<dcterms:(?:created|modified)[^<>]*>)[^<]*/g, '$11980-01-02T00:00:00Z'))
         : data,
     ]),
   );

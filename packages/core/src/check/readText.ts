@@ -4,6 +4,7 @@
  */
 import type { Item, QuizSet } from '../item/model.js';
 import { plainOf } from './words.js';
+import { stripEnd } from '../item/strip.js';
 
 const SENTENCE_WORDS = 6;
 const ends = (text: string): boolean => /[.!?…]["”»)]*$/.test(text);
@@ -26,7 +27,7 @@ export function readText(item: Item): string {
   // an unfinished question is read with one option at a time: their usual length stands for all
   const first = ends(stem)
     ? [stem, short.join(', ')]
-    : [`${stem.replace(/[:_\s]+$/, '')} ${[...short].sort((a, b) => words(a) - words(b))[short.length >> 1] ?? ''}`];
+    : [`${stripEnd(stem, /[:_\s]/)} ${[...short].sort((a, b) => words(a) - words(b))[short.length >> 1] ?? ''}`];
   return [...first, ...long].filter(Boolean).join('\n\n');
 }
 

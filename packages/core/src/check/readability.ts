@@ -60,7 +60,7 @@ const WORD = /[\p{L}\p{N}]+(?:['’.,-][\p{L}\p{N}]+)*/gu;
 
 /** Counts sentences, words and syllables. A blank is a word. */
 export function countsOf(text: string): TextCounts {
-  const clean = text.replace(ABBREVIATION, (m) => m.replace(/\./g, '')).replace(/_{2,}|\[\[[^\]]*\]\]/g, ' blank ');
+  const clean = text.replace(ABBREVIATION, (m) => m.replace(/\./g, '')).replace(/_{2,}|\[\[[^\][]*\]\]/g, ' blank ');
   const sentences = clean.split(SENTENCE_END).filter((s) => /[\p{L}\p{N}]/u.test(s)).length;
   const words = clean.match(WORD) ?? [];
   const counts: TextCounts = { sentences, words: words.length, letters: 0, syllables: 0, polysyllables: 0, long: 0 };

@@ -241,7 +241,9 @@ export function wordings(value: string): string[] {
   const more: string[] = [];
   if (v.length > 400) return [v];
   const also =
+    // bounded: 400 characters
     /\s*[([]\s*(?:also(?: accept(?:ed)?)?|accept(?: also)?|or)\s*:?\s*([^)\]]+?)\s*[)\]]\s*$/i.exec(v) ??
+    // bounded: 400 characters
     /\s*[([]\s*(?:también vale|vale también|también|auch richtig|auch|aussi|accepter aussi|anche|vale anche|também|aceita-se também|ook goed|ook|także|również|также|тоже|також|veya|oppure|alternativ\p{L}*)\s*:?\s*([^)\]]+?)\s*[)\]]\s*$/iu.exec(
       v,
     ) ??

@@ -106,7 +106,7 @@ function trueFalse(m: Making, key: Key | undefined): Item {
     ? new RegExp(`\\s*[([]?\\s*(?:${own[0]}\\s*[/|]\\s*${own[1]}|${own[1]}\\s*[/|]\\s*${own[0]})\\s*[)\\]]?\\s*$`, 'u').exec(m.stem.text)
     : null;
   if (choose && choose.index > 0) m.stem = m.stem.slice(0, choose.index);
-  const both = /\s*[([☐□○]?\s*[TVRWP]\s*[)\]]?\s*[/|]?\s*[([☐□○]?\s*[FY]\s*[)\]]\s*$/u.exec(m.stem.text);
+  const both = /\s?[([☐□○]?\s{0,4}[TVRWP]\s{0,4}[)\]]?\s{0,4}[/|]?\s{0,4}[([☐□○]?\s{0,4}[FY]\s{0,4}[)\]]\s{0,4}$/u.exec(m.stem.text);
   if (both && both.index > 0 && /[)\]]/.test(both[0])) m.stem = m.stem.slice(0, both.index);
   const boxes = /^(?:_{2,}|\[\s*\]|\(\s+\)|☐)\s*/u.exec(m.stem.text);
   if (boxes) m.stem = m.stem.slice(boxes[0].length);

@@ -30,10 +30,18 @@ function firstLetter(text: string, how: 'capital' | 'small'): string {
     return before + (how === 'capital' ? first.toUpperCase() : first.toLowerCase()) + rest;
   });
 }
-const LAST_TAGS = /((?:<\/\w+>|\s)*)$/;
+/** How much of a rich text's end is closing tags and white space. */
+function lastTags(rich: string): number {
+  let end = rich.trimEnd().length;
+  for (let open = rich.lastIndexOf('</', end); rich.charAt(end - 1) === '>' && open >= 0; open = rich.lastIndexOf('</', end)) {
+    if (!/^\w+$/.test(rich.slice(open + 2, end - 1))) break;
+    end = rich.slice(0, open).trimEnd().length;
+  }
+  return rich.length - end;
+}
 function fullStop(text: string, how: 'add' | 'remove'): string {
-  const tail = isMarkup(text) ? (LAST_TAGS.exec(text)?.[1] ?? '') : (/\s*$/.exec(text)?.[0] ?? '');
-  const body = text.slice(0, text.length - tail.length);
+  const at = isMarkup(text) ? text.length - lastTags(text) : text.trimEnd().length;
+  const [body, tail] = [text.slice(0, at), text.slice(at)];
   if (how === 'remove') return /[^.]\.$/.test(body) && !/(?:\b(?:etc|e\.g|i\.e|usw|bzw)|\b\p{Lu})\.$/u.test(body) ? body.slice(0, -1) + tail : text;
   return /[\p{L}\p{N})"”%]$/u.test(body) ? `${body}.${tail}` : text;
 }

@@ -44,7 +44,7 @@ function betweenTags(rich: string, f: (text: string) => string): string {
       .join('');
   if (!isMarkup(rich)) return stretches(rich, false);
   return rich
-    .split(/(<[^>]*>)/)
+    .split(/(<[^<>]*>)/)
     .map((part, i) => (i % 2 || !part ? part : stretches(part, true)))
     .join('');
 }

@@ -149,7 +149,7 @@ const someRich = (item: Item, test: (rich: string) => boolean): boolean => {
   return found;
 };
 
-const PICTURE = /<img\b[^>]*>/gi;
+const PICTURE = /<img\b[^<>]*>/gi;
 const altOf = (img: string): string => / alt="([^"]*)"/i.exec(img)?.[1] ?? '';
 const pictured: Step = (item, _set, profile) =>
   profile.pictures || !someRich(item, (r) => r.includes('<img'))

@@ -43,7 +43,7 @@ export const fileName = (title: string, extension: string): string => {
     .normalize('NFC')
     .toLowerCase()
     .replace(/[^\p{L}\p{N}]+/gu, '-')
-    .replace(/^-+|-+$/g, '')
+    .replace(/^-|-$/g, '')
     .slice(0, 60);
   return `${stem || 'set'}${extension}`;
 };
@@ -83,7 +83,7 @@ export function decodeText(bytes: Uint8Array, declared?: string): string {
 /** A web page's text: by the encoding that came with it, else by the one that it names in its head. */
 export function decodePage(bytes: Uint8Array, declared?: string): string {
   const head = new TextDecoder('latin1').decode(bytes.subarray(0, 2048));
-  return decodeText(bytes, declared ?? /<meta[^>]+charset\s*=\s*["']?([\w-]+)/i.exec(head)?.[1]?.toLowerCase());
+  return decodeText(bytes, declared ?? /<meta[^<>]+charset\s*=\s*["']?([\w-]+)/i.exec(head)?.[1]?.toLowerCase());
 }
 
 /** UTF-16 without a mark: nearly every second byte of Western text is zero, always on the same side. Null where it is none. */

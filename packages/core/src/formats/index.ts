@@ -23,6 +23,7 @@ import { choiceSheetProfile, optionRowsProfile, rowsProfile } from './table/prof
 import { fitSet } from '../fit/fit.js';
 import { paperHtml, readPaperHtml } from './paper/html.js';
 import { looksLikeZip } from './archive.js';
+import { partsOf } from '../item/strip.js';
 
 const text = (bytes: Uint8Array): string => {
   if (looksBinary(bytes)) throw new ReadError('this is no text: open the program it comes from and save or copy it as text');
@@ -39,7 +40,7 @@ const numbered: Step = (item, set) => {
 const gapsInLines: Step = (item) =>
   item.kind === 'cloze' && isMarkup(item.stem)
     ? {
-        item: { ...item, stem: richFromPlain(richToPlain(item.stem).replace(/\s*\n\s*/g, ' ')) },
+        item: { ...item, stem: richFromPlain(partsOf(richToPlain(item.stem), '\n').filter(Boolean).join(' ')) },
         fit: 'lost',
         brief: 'plain text',
         message: 'the text around its gaps becomes one plain line there',
@@ -199,7 +200,7 @@ function looksLikeGift(text: string): boolean {
   if (/^\s*(?:\/\/.*\n\s*)*(?:\$CATEGORY:|::[^:\n]+::)/.test(text)) return true;
   const braces = Array.from(text.replace(/\\[{}~]/g, '').matchAll(/\{([^{}]*)\}/g), (m) => (m[1] ?? '').trim());
   if (braces.some((b) => b.startsWith('#') || b.includes('~') || b.includes('->') || /^(T|F|TRUE|FALSE)$/.test(b))) return true;
-  return braces.some((b) => b.startsWith('=')) && !/^\s*\d{1,3}[.)]\s/m.test(text);
+  return braces.some((b) => b.startsWith('=')) && !/^[ \t]{0,20}\d{1,3}[.)]\s/m.test(text);
 }
 
 /** A text is a table where its head is one; the last line of what is looked at may be cut off. */

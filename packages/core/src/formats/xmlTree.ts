@@ -81,7 +81,7 @@ export function readXml(text: string): XmlFile {
   const open: XmlNode[] = [];
   let gaveUp: ReadError | null = null;
   parser.on('error', (e) => {
-    if (problems.length < MAX_PROBLEMS) problems.push({ line: parser.line, message: e.message.replace(/^.*?\d+:\d+:\s*/, '') });
+    if (problems.length < MAX_PROBLEMS) problems.push({ line: parser.line, message: e.message.replace(/^(?:[^:]*:)?\d+:\d+:\s*/, '') });
   });
   parser.on('opentag', (tag) => {
     const node = named(tag.name, tag.attributes as Record<string, string>, parser.line);

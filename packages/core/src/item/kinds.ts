@@ -162,7 +162,7 @@ export const maximumOf = (items: readonly Item[]): number => items.reduce((sum, 
 export const nameOf = (item: Item, length = 80): string => {
   const text =
     (item.title ?? richToPlain(item.stem))
-      .replace(/\[\[[^\]]*\]\]/g, '____')
+      .replace(/\[\[[^\][]*\]\]/g, '____')
       .replace(/\s+/g, ' ')
       .trim() || 'No question text';
   return text.length > length ? `${text.slice(0, length - 1).trimEnd()}…` : text;

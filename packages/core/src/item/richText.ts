@@ -1,6 +1,7 @@
 /** Rich text that has to be parsed: made plain, or reduced to what is allowed. */
 import { type DefaultTreeAdapterMap, parseFragment } from 'parse5';
 import { escapeXml, isMarkup } from './markup.js';
+import { stripEnd } from './strip.js';
 
 export * from './markup.js';
 
@@ -78,7 +79,11 @@ export function richToPlain(rich: string): string {
     }
   };
   walk(parseFragment(rich).childNodes);
-  return out.replace(/[\t ]+\n/g, '\n').trim();
+  return out
+    .split('\n')
+    .map((line) => stripEnd(line, /[\t ]/))
+    .join('\n')
+    .trim();
 }
 
 const safeUrl = (name: string, value: string): boolean =>

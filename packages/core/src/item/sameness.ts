@@ -9,9 +9,10 @@ import { isMarkup, richToXhtml, unescapeXml } from './markup.js';
 import { parseNumber } from '../mark/numbers.js';
 import { answerParts } from '../mark/text.js';
 import { settledScoring } from './scoring.js';
+import { tightAround } from './strip.js';
 
 const BLOCKS = 'p|ul|ol|li|table|thead|tbody|tr|td|th|caption|pre|blockquote';
-const AROUND_BLOCKS = new RegExp(`\\s*(</?(?:${BLOCKS})(?:\\s[^<>]*)?>)\\s*`, 'g');
+const BLOCK_TAG = new RegExp(`(</?(?:${BLOCKS})(?:\\s[^<>]*)?>)`);
 const ONE_PARAGRAPH = /^<p>((?:(?!<\/?p[\s>])[\s\S])*)<\/p>$/;
 
 /**
@@ -21,12 +22,10 @@ const ONE_PARAGRAPH = /^<p>((?:(?!<\/?p[\s>])[\s\S])*)<\/p>$/;
 export function tidyRich(rich: string): string {
   let x = richToXhtml(rich.replace(/\r\n?/g, '\n'));
   const kept: string[] = [];
-  x = x.replace(/<pre>[\s\S]*?<\/pre>/g, (p) => `\u0000${kept.push(p) - 1}\u0000`);
-  x = x.replace(/[ \t\n\r\f]+/g, ' ').replace(/\s*(<br\/>)\s*/g, '$1');
-  x = x
-    .replace(AROUND_BLOCKS, '$1')
-    .replace(/\s*(\u0000\d+\u0000)\s*/g, '$1')
-    .trim();
+  x = x.replace(/<pre>(?:(?!<\/?pre>)[\s\S])*<\/pre>/g, (p) => `\u0000${kept.push(p) - 1}\u0000`);
+  x = x.replace(/[ \t\n\r\f]+/g, ' ');
+  for (const mark of [/(<br\/>)/, BLOCK_TAG, /(\u0000\d+\u0000)/]) x = tightAround(x, mark);
+  x = x.trim();
   for (let one = ONE_PARAGRAPH.exec(x); one; one = ONE_PARAGRAPH.exec(x)) x = (one[1] ?? '').trim();
   if (!kept.length && !isMarkup(x)) {
     const text = unescapeXml(x);

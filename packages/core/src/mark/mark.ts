@@ -6,6 +6,7 @@ import { keyProblem, letterOf } from '../item/kinds.js';
 import { markChosen } from './chosen.js';
 import { parseNumber, writesDecimalComma } from './numbers.js';
 import { matchText } from './text.js';
+import { stripEnd } from '../item/strip.js';
 
 /** What a learner answered; which of the shapes fits depends on the item's kind. */
 export const response = z.union([
@@ -95,11 +96,17 @@ function sameUnit(given: string, unit: string): boolean {
   return g === u || (g.toLowerCase() === u.toLowerCase() && (!CASE_MATTERS.test(u) || g.charAt(0) === u.charAt(0)));
 }
 
+/** A longer answer is no number with a unit; the patterns below look back and forth, and see no more than this. */
+const LONGEST_NUMBER = 200;
+
 /** A typed number, also with its unit behind or in front ("€ 5", "5 kg"); null where it is no number, or one of another unit. */
 export function typedNumber(given: string, unit: string | undefined, decimalComma: boolean): number | null {
   let bare = given.trim();
+  if (bare.length > LONGEST_NUMBER) return null;
   if (unit) {
+    // bounded: LONGEST_NUMBER
     const behind = /^(.*?[\d½⅓⅔¼¾⅛⅜⅝⅞.,)])\s*([^\d\s.,][^\d]*|[^\d\s.,]\S*)$/u.exec(bare);
+    // bounded: LONGEST_NUMBER
     const before = /^([^\d\s.,+−-][^\d+−-]*?)\s*([+−-]?\d.*)$/u.exec(bare);
     if (behind?.[1] && sameUnit(behind[2] ?? '', unit)) bare = behind[1];
     else if (before?.[2] && sameUnit(before[1] ?? '', unit)) bare = before[2];
@@ -115,7 +122,7 @@ function markNumber(given: string, answers: readonly NumberAnswer[], unit: strin
   const readings = [typedNumber(given, unit, comma), ...(comma && !given.includes(',') ? [typedNumber(given, unit, false)] : [])].filter((v) => v !== null);
   const [first] = readings;
   if (first === undefined) {
-    const other = unit && parseNumber(given.trim().replace(/\s*[^\d\s.,]+$/u, ''), comma) !== null;
+    const other = unit && given.length < LONGEST_NUMBER && parseNumber(stripEnd(given.trim(), /[^\d\s.,]/), comma) !== null;
     return { credit: 0, reason: other ? `“${given.trim()}” does not have the unit ${unit}.` : `“${given.trim()}” is not a number.` };
   }
   const within = (v: number, a: NumberAnswer): boolean => {

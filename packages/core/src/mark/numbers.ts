@@ -54,17 +54,20 @@ export function parseNumber(text: string, decimalComma = false): number | null {
     .replace(/[\u00a0\u202f\u2009]/g, ' ');
   if (!s || s.length > 60) return null;
   let sign = 1;
+  // bounded: 60 characters
   const signed = /^([+-])\s*(.*)$/.exec(s);
   if (signed) {
     if (signed[1] === '-') sign = -1;
     s = signed[2] ?? '';
   }
   let scale = 1;
+  // bounded: 60 characters
   const percent = /^(.*?)\s*([%٪‰])$/.exec(s);
   if (percent) {
     scale = percent[2] === '‰' ? 0.001 : 0.01;
     s = percent[1] ?? '';
   }
+  // bounded: 60 characters
   const power = /^(.*?)\s*(?:[×x·*]\s*10\s*(?:\^\s*([+-]?\d{1,3})|([⁻]?[⁰¹²³⁴⁵⁶⁷⁸⁹]+))|e([+-]?\d{1,3}))$/i.exec(s);
   if (power) {
     const raised = power[3]?.replace(/[⁰¹²³⁴⁵⁶⁷⁸⁹]/g, (c) => String(SUPERSCRIPT.indexOf(c))).replace('⁻', '-');

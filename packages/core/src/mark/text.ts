@@ -57,9 +57,10 @@ const AND: Readonly<Record<string, string>> = { de: 'und', fr: 'et', es: 'y|e', 
  */
 export function answerParts(s: string, language?: string): string[] {
   const own = AND[language?.slice(0, 2) ?? ''];
-  const and = new RegExp(`\\s+(?:and${own ? `|${own}` : ''})\\s+`, 'u');
-  const sign = s.includes(';') ? /\s*;\s*/ : writesDecimalComma(language) ? /\s*,(?!\d)\s*/ : /\s*,\s*(?!\d{3}\b)/;
+  const and = new RegExp(` (?:and${own ? `|${own}` : ''}) `, 'u');
+  const sign = s.includes(';') ? ';' : writesDecimalComma(language) ? /,(?!\d)/ : /,(?!\d{3}\b)/;
   return s
+    .replace(/\s+/g, ' ')
     .split(sign)
     .flatMap((p) => p.split(and))
     .map((p) => p.trim())

@@ -53,7 +53,7 @@ const SLACK = 1e-3;
 const round = (n: number): number => Math.round(n * 1e4) / 1e4;
 const plain = (rich: string): string =>
   richToPlain(rich)
-    .replace(/\[\[[^\]]*\]\]|_{3,}/g, ' ')
+    .replace(/\[\[[^\][]*\]\]|_{3,}/g, ' ')
     .replace(/\s+/g, ' ')
     .trim()
     .toLowerCase();

@@ -269,7 +269,7 @@ function found(r: Reader, item: Item): Found | null {
     case 'numeric':
       return ofNumber(r, stem, item.answers, item.unit);
     case 'cloze': {
-      const around = plainOf(item.stem.replace(/\[\[[^\]]*\]\]/g, ' … '));
+      const around = plainOf(item.stem.replace(/\[\[[^\][]*\]\]/g, ' … '));
       return allOf(
         item.gaps.map((g) => {
           if (g.kind === 'number') return ofNumber(r, around, g.answers, undefined);

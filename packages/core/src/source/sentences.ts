@@ -4,6 +4,7 @@ import untyped from 'snowball-stemmers';
 import { isEmptyWord } from '../check/words.js';
 import { parseNumber, writesDecimalComma } from '../mark/numbers.js';
 import { clock, type Cue } from './subtitles.js';
+import { stripEnd } from '../item/strip.js';
 
 const snowball = untyped as { newStemmer(algorithm: string): { stem(word: string): string } };
 
@@ -151,7 +152,7 @@ export function tokensOf(text: string, language: string | undefined): Token[] {
     const word = raw.normalize('NFKC').toLowerCase().replace(/’/g, "'");
     const spelled = NUMBER_WORDS[word] ?? (ONE.test(word) && MEASURED.test(text.slice(from + raw.length)) ? 1 : undefined);
     if (/\d|[½¼¾⅓⅔]/.test(raw) || spelled !== undefined) {
-      const written = raw.replace(/[.,'’\s]+$/, '');
+      const written = stripEnd(raw, /[.,'’\s]/);
       // a dash between two numbers is no minus
       const value = spelled ?? parseNumber(/[\d\p{L}]\s?$/u.test(text.slice(0, from)) ? written.replace(/^[−-]/, '') : written, comma);
       if (value !== null) {

@@ -14,7 +14,7 @@ const seconds = (m: readonly (string | undefined)[], at: number): number =>
 
 /** Whether a text is a transcript: a WebVTT signature, or a number and two times at its start. */
 export const looksLikeSubtitles = (text: string): boolean =>
-  /^\uFEFF?WEBVTT(?:[ \t\n\r]|$)/.test(text) || /^\uFEFF?\s*\d+\s*\r?\n\s*[\d:]+,\d+\s*-->/.test(text);
+  /^\uFEFF?WEBVTT(?:[ \t\n\r]|$)/.test(text) || /^\uFEFF?\s*\d+[^\S\n]*\n\s*[\d:]+,\d+\s*-->/.test(text);
 
 /** The cues of a transcript in order, without marks of voices, classes and styles. A cue that cannot be read is left out. */
 export function readSubtitles(text: string): Cue[] {
@@ -31,7 +31,7 @@ export function readSubtitles(text: string): Cue[] {
       .slice(at + 1)
       .map((l) =>
         l
-          .replace(/<[^>]*>|\{\\[^}]*\}/g, '')
+          .replace(/<[^<>]*>|\{\\[^{}]*\}/g, '')
           .replace(/&amp;/g, '&')
           .replace(/&lt;/g, '<')
           .replace(/&gt;/g, '>')

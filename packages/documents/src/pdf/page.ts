@@ -262,7 +262,7 @@ export async function readPage(page: PDFPageProxy, ops: Record<string, number>):
         const f = (page.commonObjs.has(id) ? page.commonObjs.get(id) : {}) as FontObject;
         const called = (f.name ?? '').replace(/^[A-Z]{6}\+/, '');
         s.font = {
-          name: called.replace(/[,-].*$/, ''),
+          name: called.split(/[,-]/)[0] ?? '',
           scale: f.fontMatrix?.[0] ?? 0.001,
           strong: Boolean(f.bold ?? f.black) || /bold|black|heavy|semibold|demi(?!o)/i.test(called),
           em: Boolean(f.italic) || /italic|oblique/i.test(called),

@@ -2,12 +2,13 @@
 import type { TextAnswer } from '../../item/model.js';
 import { parseNumber } from '../../mark/numbers.js';
 import type { Rule } from '../finding.js';
+import { partsOf } from '../../item/strip.js';
 
 /** The alternatives in a text; one where it is no list of such. */
 export const alternatives = (text: string, language?: string): string[] => {
   if (parseNumber(text) !== null) return [text];
   // "of" is Dutch for or, and a plain word of English
-  const parts = text.split(language?.startsWith('nl') ? /\s+of\s+|\s*\/\s*/ : /\s+(?:or|oder|ou|o|lub|или|або|veya)\s+|\s*\/\s*/).map((p) => p.trim());
+  const parts = partsOf(text.replace(/\s+/g, ' '), language?.startsWith('nl') ? / of |\// : / (?:or|oder|ou|o|lub|или|або|veya) |\//);
   // "km/h" and "and/or" are one word; the alternatives of an answer are words of their own
   const words = parts.every((p) => p.length > 2 && p.split(/\s+/).length <= 4);
   return parts.length > 1 && words && !/\d\s*\/|and\/or/.test(text) ? parts : [text];

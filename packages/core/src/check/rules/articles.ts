@@ -3,6 +3,11 @@ import type { Option } from '../../item/model.js';
 import { plainOf } from '../words.js';
 import { guideline, type Rule } from '../finding.js';
 import { keysOf, optionsOf } from '../options.js';
+import { stripEnd } from '../../item/strip.js';
+
+/** A blank, and what ends a question. */
+const BEHIND = /[\s_…:.?]/;
+const LAST_ARTICLE = /(?<!\p{L})an?$/iu;
 
 export const articles: Rule = {
   code: 'clue-grammar',
@@ -11,7 +16,7 @@ export const articles: Rule = {
   source: `${guideline(28)} d, grammatical inconsistencies`,
   ofItem(item) {
     const options = optionsOf(item);
-    const article = /(?<![\p{L}])(an?)\s*(?:_{2,}|…|\.{3})?[\s:.?]*$/iu.exec(plainOf(item.stem))?.[1]?.toLowerCase();
+    const article = LAST_ARTICLE.exec(stripEnd(plainOf(item.stem), BEHIND))?.[0].toLowerCase();
     if (!article || options.length < 2) return [];
     const fits = (o: Option): boolean => /^[aeiou]/i.test(plainOf(o.content)) === (article === 'an');
     const begun = options.filter((o) => /^[a-z]/i.test(plainOf(o.content)) && !/^(?:an?|the)\s/i.test(plainOf(o.content)));
@@ -19,6 +24,7 @@ export const articles: Rule = {
     if (begun.length < options.length || begun.some((o) => /^(?:ho(?:ur|nest|nour)|heir|uni|use|eu|one|u[bcfhjkqrstn][aeiou])/i.test(plainOf(o.content))))
       return [];
     if (begun.every(fits) || !keysOf(options).every(fits)) return [];
+    const stem = stripEnd(item.stem, BEHIND);
     return [
       {
         severity: 'warning',
@@ -26,7 +32,7 @@ export const articles: Rule = {
         message: `The question ends with “${article}”, which only some options follow.`,
         fix: {
           label: 'Write “a/an”',
-          operations: [{ type: 'change', id: item.id, set: { stem: item.stem.replace(/(?<![\p{L}])an?(\s*(?:_{2,}|…|\.{3})?[\s:.?]*)$/iu, 'a/an$1') } }],
+          operations: [{ type: 'change', id: item.id, set: { stem: stem.replace(LAST_ARTICLE, 'a/an') + item.stem.slice(stem.length) } }],
         },
       },
     ];

@@ -12,7 +12,7 @@ function keyTexts(item: Item): string[] {
   return [];
 }
 /** What a statement tells: a question tells little, and an untrue statement nothing. */
-const told = (item: Item): string => (item.kind === 'true-false' && item.answer === false ? '' : plainOf(item.stem.replace(/\[\[[^\]]*\]\]/g, ' ')));
+const told = (item: Item): string => (item.kind === 'true-false' && item.answer === false ? '' : plainOf(item.stem.replace(/\[\[[^\][]*\]\]/g, ' ')));
 
 export const givesAway: Rule = {
   code: 'gives-away',

@@ -13,7 +13,7 @@ export const manyGaps: Rule = {
   },
   ofItem(item, { gapShare }) {
     if (item.kind !== 'cloze' || item.gaps.length < 3) return [];
-    const words = plainOf(item.stem.replace(/\[\[[^\]]*\]\]/g, ' ')).match(/[\p{L}\p{N}]+/gu)?.length ?? 0;
+    const words = plainOf(item.stem.replace(/\[\[[^\][]*\]\]/g, ' ')).match(/[\p{L}\p{N}]+/gu)?.length ?? 0;
     return item.gaps.length / (words + item.gaps.length) > gapShare
       ? [{ severity: 'note', place: 'stem', message: `${item.gaps.length} gaps stand among ${words} words.` }]
       : [];

@@ -11,11 +11,13 @@ interface Range {
   closed: boolean;
 }
 const NUMBER = '([+−-]?\\d[\\d.,]*)';
-const BETWEEN = new RegExp(`^(?:from |between )?${NUMBER}\\s*(?:°\\s?[CF]|%|\\p{L}{1,3})?\\s*(?:–|—|-|to|bis|and|a|à)\\s*${NUMBER}`, 'iu');
+// white space is one blank each
+const BETWEEN = new RegExp(`^(?:from |between )?${NUMBER} ?(?:° ?[CF]|%|\\p{L}{1,3})? ?(?:–|—|-|to|bis|and|a|à) ?${NUMBER}`, 'iu');
 const BELOW = new RegExp(`^(?:less than|under|below|fewer than|<|weniger als|unter|menos de|moins de)\\s*${NUMBER}`, 'iu');
 const ABOVE = new RegExp(`^(?:more than|over|above|greater than|>|mehr als|über|más de|plus de)\\s*${NUMBER}`, 'iu');
 
-function rangeOf(text: string): Range | null {
+function rangeOf(written: string): Range | null {
+  const text = written.replace(/\s+/g, ' ');
   const n = (s: string | undefined): number => parseNumber(s ?? '') ?? NaN;
   const between = BETWEEN.exec(text);
   if (between) return { min: n(between[1]), max: n(between[2]), closed: true };

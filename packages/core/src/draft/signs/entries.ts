@@ -44,7 +44,7 @@ export function keyValue(v: string): boolean {
 }
 
 const RANGE = /^[\s(|*-]*(?:Q(?:uestions?)?\.?\s*|fragen\s*|nr\.?\s*)?(\d{1,3})\s*(?:[-–—]|to|bis|a|à|do|до)\s*(\d{1,3})\)?\s*[.:)=]?\s+(\S.*)$/iu;
-const GLUED = /^(?:\s*[A-HTFVRВНПа-дa-htfvr]+[,;.]?)+\s*$/u;
+const GLUED = /^\s*[A-HTFVRВНПа-дa-htfvr][,;.]?(?:\s|[A-HTFVRВНПа-дa-htfvr][,;.]?)*$/u;
 
 const SEVERAL_RANGES = /(\d{1,3})\s*[-–—]\s*(\d{1,3})\s*[.:)]?\s+((?:[A-Za-zА-Яа-я](?:[\s,;]+|$)){2,})/gu;
 /** "1-5   A C B D A       6-10   B C D A B" */

@@ -95,7 +95,7 @@ export function frontOf(text: string, from: number): Front {
 }
 
 const QUESTION_END =
-  /[?？؟;]["”»)’*]*\s*(?:[([]?\s*(?:\d+(?:[.,]\d+)?\s*(?:p|pts?|points?|marks?|punkte?|pkt|pontos?|puntos?|punti)?\.?|[_.…]{3,})\s*[)\]]?)?\s*$/iu;
+  /[?？؟;]["”»)’*]*\s{0,8}(?:[([]?\s{0,8}(?:\d{1,9}(?:[.,]\d{1,9})?\s{0,8}(?:p|pts?|points?|marks?|punkte?|pkt|pontos?|puntos?|punti)?\.?|[_.…]{3,})\s*[)\]]?)?\s*$/iu;
 /** A form's mark that an answer is required. */
 const REQUIRED = /\s\*$/;
 const endsAsking = (said: string): boolean => asksIn(said.replace(REQUIRED, ''));

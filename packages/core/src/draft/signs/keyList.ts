@@ -28,7 +28,7 @@ export function keyHeading(v: View): number {
   return w;
 }
 
-const LEAD = /^[\s\p{So}✅]*[^\d:]{2,40}[:.)–-]\s+(?=\S)/u;
+const LEAD = /^[\s\p{So}✅]{0,40}[^\d:]{2,40}[:.)–-]\s+(?=\S)/u;
 /** Whatever words stand in front of entries that resolve. */
 const RESOLVED_LEAD = /^\s*\p{L}[^:|]{1,60}?:\s+(?=\(?[A-H]?\d)/u;
 const LETTERS_LEAD = /^\s*\p{L}[^:|]{1,40}?:\s*(?=[A-Ha-h])/u;
@@ -39,7 +39,7 @@ const NAMED_LEAD = /^[\s\p{So}*]*\p{L}[^\d:|]{1,30}?\s(?=(?:du\s|n[.°º]?\s?|nr
 const GROUP = pattern(
   `^\\s*(?:(?:${PART}|text|scenario|passage|topic|unit|block|set|test|quiz|version|group)(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,5}|one|two|three|four|five|six)(?![\\p{L}\\d])|\\p{L}{1,8}\\.\\s*(?:\\d{1,2}|[IVX]{1,4})(?=\\s*:\\s)|[IVX]{1,5}(?=\\s*[:–—-]|\\s*[.)]\\s|\\s{2,})|[一二三四五六七八九十](?=、)|[A-H](?=\\s*[:.)–—-]\\s|\\s{2,}\\d))\\s*[:.)、–—-]*\\s*(?=\\S)`,
 );
-const LETTERS = /^(?:[A-Ha-hTFV]{3,}|[A-Ha-hА-Да-д](?:[\s,;./–-]+[A-Ha-hА-Да-д]){2,}|[TFVR](?:[\s,;./–-]+[TFVR]){2,}|(?:[A-HTF]{2,}\s*)+)[.;]?$/u;
+const LETTERS = /^(?:[A-Ha-hTFV]{3,}|[A-Ha-hА-Да-д](?:[\s,;./–-]+[A-Ha-hА-Да-д]){2,}|[TFVR](?:[\s,;./–-]+[TFVR]){2,}|[A-HTF]{2,}(?:\s+[A-HTF]{2,})*\s*)[.;]?$/u;
 
 const GROUPS = /(?:^\s*|(?<=[\s;|]))(\p{L}{1,14}\.?\s*(?:[A-H]|\d{1,2}|[IVX]{1,4}))\s*[:–—-]\s*(?=\(?\d)/gu;
 /** "Gr. A: 1a, 2b   Gr. B: 1c, 2a": the keys of several parts in one row, by the columns of each; empty where there are none or one. */

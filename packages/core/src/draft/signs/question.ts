@@ -25,7 +25,11 @@ const HEAD = new RegExp(
 export const behindHead = (text: string): number => HEAD.exec(text.slice(0, 80))?.[0].length ?? 0;
 
 /** "Item 02     Objective 1.2     Level 2": only notes for the files of the school behind the label. */
-const META_ONLY = /^\s*(?:[\p{L}.]{2,14}\s*[:=]?\s*[\d.]+(?:\s{2,}|\t+|\s*$))+$/u;
+const metaOnly = (rest: string): boolean =>
+  rest
+    .trim()
+    .split(/\s{2,}|\t/)
+    .every((part) => /^[\p{L}.]{2,14}\s?[:=]?\s?[\d.]+$/u.test(part));
 
 /** Runs of options behind a stem on the same line. */
 const goesOn = (v: View, r: InlineRun): boolean => {
@@ -122,7 +126,7 @@ function labelled(v: View): Sign[] {
         ...(ticked.value !== null && { truthTicked: ticked.value }),
       });
     if (POINTS_ONLY.test(rest)) base.sort = 'points';
-    if (label.cls === 'word' && META_ONLY.test(rest)) base.to = label.at;
+    if (label.cls === 'word' && metaOnly(rest)) base.to = label.at;
     if (label.cls === 'word' && facts.part) base.weight -= facts.kind || facts.each !== null ? 3 : W.questionIsPart;
     w = base.weight;
     out.push(base);

@@ -12,7 +12,7 @@ import { truthWords } from '../../item/truthWords.js';
 import { displayOrder } from '../qti/displayOrder.js';
 import { assetsAsData } from '../pictures.js';
 
-const SOURCE = /<script type="text\/x-zakuska-notation">([\s\S]*?)<\/script>/;
+const SOURCE = /<script type="text\/x-zakuska-notation">((?:(?!<\/?script\b)[\s\S])*)<\/script>/;
 const BLOCK = /^<(p|ul|ol|table|pre|blockquote)\b/;
 const inline = (rich: string): string => richToXhtml(rich);
 const block = (rich: string): string => (isMarkup(rich) && BLOCK.test(rich) ? rich : `<p>${inline(rich)}</p>`);

@@ -5,6 +5,7 @@
  */
 import { childOf, childrenOf, descendants, textOf, type XmlNode } from '../xmlTree.js';
 import type { Answers, Outcome, Scorer } from './scoring.js';
+import { partsOf } from '../../item/strip.js';
 
 const yes = (text: string | undefined): boolean => /^(yes|true|1)$/i.test(text ?? '');
 const COMPARING = ['varequal', 'varsubset', 'varsubstring', 'vargt', 'vargte', 'varlt', 'varlte'] as const;
@@ -119,7 +120,7 @@ export class Conditions implements Scorer {
           (a) => fold(a) === fold(want) || (a !== '' && want !== '' && this.isNumber(n.attributes['respident'] ?? '') && Number(a) === Number(want)),
         );
       case 'varsubset':
-        return want.split(/\s*,\s*/).every((w) => given.includes(w));
+        return partsOf(want, ',').every((w) => given.includes(w));
       case 'varsubstring':
         return among.some((a) => fold(a).includes(fold(want)));
       case 'vargt':

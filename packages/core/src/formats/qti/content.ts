@@ -83,11 +83,11 @@ function picture(n: XmlNode, around: Surroundings): string {
   return `<img src="${src}" alt="${escapeXml(alt)}"${size.join('')}/>`;
 }
 
-const IMAGE = /(<img\b[^>]*?\ssrc\s*=\s*)("[^"]*"|'[^']*')/gi;
-const TEX_IMAGE = /<img\b[^>]*\sdata-equation-content\s*=\s*"([^"]*)"[^>]*>/gi;
-const MATH = /<math\b[\s\S]*?<\/math>/gi;
+const IMAGE = /(<img\b(?:[^<>"']|"[^"]*"|'[^']*')*?\ssrc\s*=\s*)("[^"]*"|'[^']*')/gi;
+const TEX_IMAGE = /<img\b(?:[^<>"']|"[^"]*"|'[^']*')*?\sdata-equation-content\s*=\s*"([^"]*)"(?:[^<>"']|"[^"]*"|'[^']*')*>/gi;
+const MATH = /<math\b(?:(?!<\/?math\b)[\s\S])*<\/math>/gi;
 /** Tags that were escaped once more than the file needs: they show as text after one unescaping. */
-const ESCAPED_TAG = /^[^<]*&lt;\/?(p|div|span|br|strong|em|b|i|u|ul|ol|table|img|sub|sup|h\d)\b[^<]*&gt;/i;
+const ESCAPED_TAG = /^[^<]*&lt;\/?(p|div|span|br|strong|em|b|i|u|ul|ol|table|img|sub|sup|h\d)\b[^<&]*&gt;/i;
 
 /** HTML as rich text, also where it was escaped twice. */
 export function richOfHtml(html: string, around: Surroundings): string {

@@ -14,6 +14,7 @@ import { asGap } from '../blank.js';
 import { joinRich } from './content.js';
 import type { Asked, Choice, Part } from './asked.js';
 import { SCORE_SLACK, type Answers } from './scoring.js';
+import { partsOf } from '../../item/strip.js';
 
 /** What could not be taken over, or not as it was; told with the item. */
 export interface Remark {
@@ -588,7 +589,7 @@ const swapped = (t: string): string =>
     const other = c === c.toLowerCase() ? c.toUpperCase() : c.toLowerCase();
     return other.length === c.length && other.toLowerCase() === c.toLowerCase() ? other : c;
   }).join('');
-const isIn = (list: readonly string[], value: string): boolean => list.some((x) => x === value || x.replace(/\s*,\s*/g, ',') === value);
+const isIn = (list: readonly string[], value: string): boolean => list.some((x) => x === value || partsOf(x, ',').join(',') === value);
 const middle = (a: { min: number; max: number }): number => Number(((a.min + a.max) / 2).toPrecision(12));
 const decimal = (x: number): string => String(Number(x.toPrecision(15)));
 const without = (shown: ReadonlySet<string>, other: ReadonlySet<string>): Set<string> => new Set([...shown].filter((id) => !other.has(id)));
@@ -607,10 +608,15 @@ function feedbackFrom(shown: ReadonlySet<string>, asked: Asked, only?: RegExp): 
 /** A typed answer's blank that stands alone behind the question: the stem without it and the unit behind it; null where it stands inside a text. */
 function standsAlone(stem: string): { stem: string; unit?: string } | null {
   if (!gapMarks(stem).length) return { stem };
-  const alone = /^([\s\S]*?\S[\s\S]*?)(?:<p>\s*\[\[1\]\]([^<]{0,24})<\/p>|<br\/>\s*\[\[1\]\])$/.exec(stem);
-  if (!alone) return null;
-  const unit = richToPlain(`<p>${alone[2] ?? ''}</p>`).trim();
-  return { stem: tidyRich(alone[1] ?? ''), ...(unit && !/^[.?!:;]$/.test(unit) && { unit }) };
+  const blank = stem.lastIndexOf('[[1]]');
+  const before = stem.slice(0, Math.max(0, blank)).trimEnd();
+  const behind = stem.slice(blank + '[[1]]'.length);
+  const inParagraph = before.endsWith('<p>') ? /^([^<]{0,24})<\/p>$/.exec(behind) : null;
+  if (blank < 0 || (!inParagraph && !(before.endsWith('<br/>') && !behind))) return null;
+  const question = before.slice(0, before.lastIndexOf('<'));
+  if (!question.trim()) return null;
+  const unit = richToPlain(`<p>${inParagraph?.[1] ?? ''}</p>`).trim();
+  return { stem: tidyRich(question), ...(unit && !/^[.?!:;]$/.test(unit) && { unit }) };
 }
 
 /** The id of an item: ours stand behind a word, since an identifier may not begin with a digit; foreign ones give the same id each time. */

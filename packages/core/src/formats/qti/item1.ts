@@ -7,6 +7,7 @@ import type { Asked, Choice, Part } from './asked.js';
 import { OWN_TOOL } from './ownTool.js';
 import { Conditions } from './conditions.js';
 import { joinRich, richOfMaterial, type Surroundings } from './content.js';
+import { partsOf } from '../../item/strip.js';
 
 const RESPONSES = ['response_lid', 'response_str', 'response_num', 'response_grp', 'response_xy'];
 const yes = (text: string | undefined): boolean => /^(yes|true|1)$/i.test(text ?? '');
@@ -215,7 +216,7 @@ export function readItem1(item: XmlNode, surroundings: Surroundings): Asked {
   const outcomes = [...objectives, ...(meta.get('outcome') ?? [])];
   if (outcomes.length) more.outcomes = outcomes;
   const tags = [
-    ...(meta.get('qmd_keywords') ?? []).flatMap((k) => k.split(/\s*,\s*/)),
+    ...(meta.get('qmd_keywords') ?? []).flatMap((k) => partsOf(k, ',')),
     ...(meta.get('keyword') ?? []),
     ...(meta.get('cc_question_category') ?? []),
     ...(meta.get('qmd_topic') ?? []),
@@ -237,7 +238,7 @@ export function readItem1(item: XmlNode, surroundings: Surroundings): Asked {
       .filter((m) => m.attributes['label'] === name)
       .map((m) => richToPlain(richOfMaterial(m, around)));
   const bank = labelled('word-bank')
-    .flatMap((w) => w.split(/\s*\n\s*/))
+    .flatMap((w) => partsOf(w, '\n'))
     .filter(Boolean);
   if (bank.length) more.wordBank = bank;
   const [unit] = labelled('unit');

@@ -329,7 +329,7 @@ class Reader {
       const made = itemOf(asked);
       const where = this.at(p.path, asked.line);
       if (!made.item) {
-        this.unsupported.push(`${made.remarks[0]?.message.match(/\((.*)\)/)?.[1] ?? 'unknown'} (${where})`);
+        this.unsupported.push(`${made.remarks[0]?.message.match(/^[^(]*\((.*)\)/)?.[1] ?? 'unknown'} (${where})`);
         return;
       }
       const { item } = made;

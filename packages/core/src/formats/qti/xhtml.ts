@@ -3,7 +3,7 @@ import temml from 'temml';
 import { isMarkup, richToXhtml } from '../../item/richText.js';
 import { RawXml } from '../xml.js';
 
-const TEX = /\\\(([\s\S]+?)\\\)|\\\[([\s\S]+?)\\\]/g;
+const TEX = /\\\(((?:(?!\\[()])[\s\S])+)\\\)|\\\[((?:(?!\\[[\]])[\s\S])+)\\\]/g;
 const unescapeText = (x: string): string =>
   x
     .replace(/&lt;/g, '<')

@@ -24,6 +24,7 @@ import {
 import { richFromPlain } from '../../item/richText.js';
 import { ReadError } from '../../item/readError.js';
 import { gapShares } from '../../item/sameness.js';
+import { partsOf } from '../../item/strip.js';
 
 /** Cells as text; an empty one is ''. */
 export type Row = string[];
@@ -70,12 +71,12 @@ const percentOf = (credit: number): string => `${Math.round(credit * 1e7) / 1e5}
 /** A piece with what it earns, where that is not everything: "levain [50%]". */
 const earning = (text: string, credit: number): string => (credit === 1 && !/\[-?[\d.]+%\]$/.test(text) ? text : `${text} [${percentOf(credit)}]`);
 function earned(piece: string): { text: string; credit: number } {
-  const m = /^([\s\S]*?)\s*\[(-?\d+(?:\.\d+)?)%\]$/.exec(piece);
-  return m ? { text: m[1] ?? '', credit: Number(m[2]) / 100 } : { text: piece, credit: 1 };
+  const m = /\[(-?\d+(?:\.\d+)?)%\]$/.exec(piece);
+  return m ? { text: piece.slice(0, m.index).trimEnd(), credit: Number(m[1]) / 100 } : { text: piece, credit: 1 };
 }
 const rangeText = (a: NumberAnswer): string => (a.min === a.max ? String(a.min) : `${a.min} to ${a.max}`);
 function rangeOf(text: string): { min: number; max: number } | null {
-  const [a = Number.NaN, b] = text.split(/\s+to\s+/).map((x) => Number(x.replace(',', '.')));
+  const [a = Number.NaN, b] = text.replace(/\s+/g, ' ').split(' to ').map((x) => Number(x.replace(',', '.')));
   if (Number.isNaN(a) || !text.trim()) return null;
   if (b === undefined) return { min: a, max: a };
   return Number.isNaN(b) ? null : { min: Math.min(a, b), max: Math.max(a, b) };
@@ -159,7 +160,7 @@ function takeKey(d: Draft): void {
     case 'multiple-choice':
     case 'multiple-response': {
       const credits = new Map<number, number>();
-      const rest = key.replace(/([A-Za-z]{1,2}|\d+)\s*(?:\[(-?\d+(?:\.\d+)?)%\])?(?=[\s,;.)]|$)/g, (_, name: string, share?: string) => {
+      const rest = key.replace(/([A-Za-z]{1,2}|(?<!\d)\d+)(?:\s*\[(-?\d+(?:\.\d+)?)%\])?(?=[\s,;.)]|$)/g, (_, name: string, share?: string) => {
         const place = /^\d/.test(name) ? Number(name) - 1 : letterPlace(name);
         if (place < d.options.length) credits.set(place, share === undefined ? 1 : Number(share) / 100);
         else bad(`the key names “${name}”, which is no option`);
@@ -199,7 +200,7 @@ function takeKey(d: Draft): void {
     }
     case 'matching':
       item['pairs'] = unpack(key).map((p) => {
-        const [left = '', right = ''] = p.split(/\s*(?<!\\)=>\s*/).map((x) => x.replace(/\\=>/g, '=>'));
+        const [left = '', right = ''] = partsOf(p, /(?<!\\)=>/).map((x) => x.replace(/\\=>/g, '=>'));
         return { left: richFromPlain(left), right: richFromPlain(right) };
       });
       return;

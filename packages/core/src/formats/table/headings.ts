@@ -30,6 +30,7 @@ export const columnUses = [
   'passage',
   'part',
 ] as const;
+import { stripEnd } from '../../item/strip.js';
 export type ColumnUse = (typeof columnUses)[number];
 
 const any = (words: string): RegExp => new RegExp(`^(?:${words})$`, 'iu');
@@ -154,11 +155,7 @@ const QUESTION_WITH_NOTE = new RegExp(`^(?:${QUESTION_WORD})(?![\\p{L}])`, 'iu')
 
 /** A heading without what stands in brackets, marks and line breaks. */
 const bare = (heading: string): string =>
-  heading
-    .replace(/[\s\u00a0]+/g, ' ')
-    .replace(/_/g, ' ')
-    .trim()
-    .replace(/[:.*?]+$/g, '')
+  stripEnd(heading.replace(/[\s\u00a0]+/g, ' ').replace(/_/g, ' ').trim(), /[:.*?]/)
     .replace(/^\*+/, '')
     .replace(/\.(?=\s|$)/g, '')
     .trim();
@@ -167,7 +164,7 @@ const bare = (heading: string): string =>
 export function useOf(heading: string): ColumnUse | null {
   const whole = bare(heading);
   if (!whole || whole.length > 80) return null;
-  const without = whole.replace(/\s*[([][^)\]]*[)\]]\s*/g, ' ').trim();
+  const without = whole.replace(/[([][^()[\]]*[)\]]/g, ' ').replace(/\s+/g, ' ').trim();
   const said = [
     whole
       .replace(/[([\])]/g, '')

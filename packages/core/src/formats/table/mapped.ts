@@ -15,6 +15,7 @@ import type { Row } from './grid.js';
 import { KIND_WORDS } from './grid.js';
 import type { ColumnUse } from './headings.js';
 import { cellsOf, type Mapping, optionsIn, placesIn, type TableSheet, unlabelled } from './mapping.js';
+import { partsOf } from '../../item/strip.js';
 
 /** What became of one row. */
 export interface RowReading {
@@ -54,7 +55,7 @@ export function kindNamed(cell: string): Kind | null {
   if (own) return own;
   const code = CODES[t];
   if (code) return code;
-  const named = KIND_NAME.exec(t.replace(/\s*[/-]\s*/g, '/').replace(/^(.*?)s?$/, '$1')) ?? KIND_NAME.exec(t);
+  const named = KIND_NAME.exec(partsOf(t, /[/-]/).join('/').replace(/^(.*?)s?$/, '$1')) ?? KIND_NAME.exec(t);
   const at = named ? named.slice(1).findIndex(Boolean) : -1;
   if (at >= 0) return KIND_NAME_ORDER[at] ?? null;
   if (/true|false|wahr|richtig|verdadeir|verdader|vrai|vero|prawda|правда|верно|doğru/.test(t)) return 'true-false';
@@ -308,7 +309,7 @@ function itemOf(raw: Raw, mapping: Mapping, language: string | undefined, proble
   if (first('kind') && !named)
     problems.push({ code: 'field-unknown', severity: 'warning', message: `“${first('kind')}” names no kind that is known; told from the rest of the row.` });
   const number = (use: ColumnUse): number | null =>
-    first(use) ? parseNumber(first(use).replace(/\s*(?:%|points?|pts?|p\.?|punkte?|marks?)$/i, ''), comma) : null;
+    first(use) ? parseNumber(first(use).replace(/(?:%|points?|pts?|p\.?|punkte?|marks?)$/i, '').trim(), comma) : null;
   const points = number('points');
   if (first('points') && (points === null || points < 0))
     problems.push({ code: 'points-invalid', severity: 'warning', message: `“${first('points')}” is no number of points; it counts 1.` });
@@ -411,7 +412,7 @@ function written(
   const stem = raw.said.get('question')?.[0] ?? '';
   const text = (k: string): { text: string; credit: number }[] => wordings(k).map((t) => ({ text: t, credit: 1 }));
   const numeric = (): { min: number; max: number; credit: number }[] =>
-    key.split(/\s*[;|]\s*|\s+or\s+/).flatMap((k) => {
+    partsOf(key.replace(/\s+/g, ' '), /[;|]| or /).flatMap((k) => {
       const n = readNumber(k, comma);
       if (!n) return [];
       const slack = first('tolerance') ? Math.abs(parseNumber(first('tolerance').replace(/^(?:±|\+\/-)\s*/, ''), comma) ?? 0) : 0;
@@ -421,8 +422,9 @@ function written(
   const truthValue = truth(key, true);
   const pairsIn = (cells: readonly string[]): { left: string; right: string }[] =>
     cells.flatMap((c) => {
-      const m = /^(.+?)\s*(?:=>|->|→|=|:|–|—| - )\s*(.+)$/s.exec(c);
-      return m ? [{ left: richFromPlain(m[1] ?? ''), right: richFromPlain(m[2] ?? '') }] : [];
+      const sign = /=>|->|→|=|:|–|—| - /.exec(c.slice(1));
+      const [left, right] = sign ? [c.slice(0, sign.index + 1).trim(), c.slice(sign.index + 1 + sign[0].length).trim()] : [];
+      return left && right ? [{ left: richFromPlain(left), right: richFromPlain(right) }] : [];
     });
   const kind =
     named ??
@@ -449,7 +451,7 @@ function written(
     }
     case 'cloze': {
       const marks = gapMarks(stem);
-      const values = key.split(marks.length > 1 || (stem.match(/_{3,}/g)?.length ?? 0) > 1 ? /\s*[;|,\n]\s*/ : /\n/).filter(Boolean);
+      const values = key.split(marks.length > 1 || (stem.match(/_{3,}/g)?.length ?? 0) > 1 ? /[;|,\n]/ : /\n/).filter(Boolean);
       let n = 0;
       const gapped = marks.length ? raw.stemRich : raw.stemRich.replace(/_{3,}|\.{5,}/g, () => `[[${++n}]]`);
       const ids = marks.length ? marks : Array.from({ length: n }, (_, i) => String(i + 1));
@@ -463,7 +465,7 @@ function written(
       };
     }
     case 'matching': {
-      const pairs = pairsIn(words.length ? words : key.split(/\s*[;|\n]\s*/).filter(Boolean));
+      const pairs = pairsIn(words.length ? words : partsOf(key, /[;|\n]/).filter(Boolean));
       if (pairs.length < 2) problems.push({ code: 'match-unbalanced', severity: 'error', message: 'its pairs cannot be told; write them as left = right.' });
       return { kind, pairs, extraRights: [] };
     }

@@ -5,6 +5,7 @@ import { letterPlace } from '../../draft/labels.js';
 import { truth } from '../../draft/truths.js';
 import type { Row } from './grid.js';
 import { type ColumnUse, MARK_HEADING, useOf } from './headings.js';
+import { stripEnd } from '../../item/strip.js';
 
 /** One table of a file. */
 export interface TableSheet {
@@ -60,8 +61,16 @@ export function unlabelled(options: readonly string[]): string[] {
   return labelled && options.length > 1 ? options.map((o) => o.replace(/^[([]?(?:[A-Za-z]|\d{1,2})[.)\]:]\s*/, '')) : [...options];
 }
 
-const LETTERS = /^[([]?[A-Za-zА-Яа-яҐґЄєІі][.)\]]?(?:\s*(?:[,;/&+|]|and|und|et|y|e|en|i|и|та|ve|\s)\s*[([]?[A-Za-zА-Яа-яҐґЄєІі][.)\]]?)*$/u;
-const NUMBERS = /^[([]?\d{1,2}[.)\]]?(?:\s*(?:[,;/&+|]|and|und|et|y|e|en|i|и|та|ve|\s)\s*[([]?\d{1,2}[.)\]]?)*$/;
+const LETTER = /^[([]?[A-Za-zА-Яа-яҐґЄєІі][.)\]]?$/u;
+const NUMBER = /^[([]?\d{1,2}[.)\]]?$/;
+const JOINING = new Set(['and', 'und', 'et', 'y', 'e', 'en', 'i', 'и', 'та', 've']);
+/** Whether a cell is a list of labels and nothing else: "A, C", "(1) and (3)". */
+const isListOf = (cell: string, label: RegExp): boolean =>
+  cell
+    .replace(/\s+/g, ' ')
+    .replace(/ ?([,;/&+|]) ?/g, '$1')
+    .split(/[,;/&+| ]/)
+    .every((word, i, all) => label.test(word) || (i > 0 && i < all.length - 1 && JOINING.has(word)));
 /** The places that a cell of letters or numbers names, 0-based; null where it names none. */
 export function placesIn(key: string, form: KeyForm): number[] | null {
   const t = key.trim();
@@ -69,12 +78,12 @@ export function placesIn(key: string, form: KeyForm): number[] | null {
     if (/^[A-Ha-h]{2,6}$/.test(t) && t === t.toUpperCase() && [...t].every((c, i, all) => i === 0 || c > (all[i - 1] ?? '')))
       return [...t].map((c) => c.charCodeAt(0) - 65);
     // single letters; what joins them in a language ("y", "и") stands between others
-    if (!LETTERS.test(t)) return null;
+    if (!isListOf(t, LETTER)) return null;
     const found = Array.from(t.matchAll(/(?<!\p{L})\p{L}(?!\p{L})/gu), (m) => m[0]);
     const joined = found.filter((c, i) => !(i > 0 && i < found.length - 1 && /[yeiиі]/.test(c) && /\p{Lu}/u.test(found[0] ?? '')));
     return joined.map(letterPlace);
   }
-  if (form === 'numbers') return NUMBERS.test(t) ? Array.from(t.matchAll(/\d+/g), (m) => Number(m[0]) - 1) : null;
+  if (form === 'numbers') return isListOf(t, NUMBER) ? Array.from(t.matchAll(/\d+/g), (m) => Number(m[0]) - 1) : null;
   return null;
 }
 
@@ -111,7 +120,7 @@ function profiled(rows: readonly Row[], column: number): Profiled {
   return {
     filled: cells.length,
     length: cells.reduce((n, c) => n + c.length, 0) / Math.max(1, cells.length),
-    letters: share((c) => LETTERS.test(c) && c.length < 12),
+    letters: share((c) => c.length < 12 && isListOf(c.trim(), LETTER)),
     numbers: share((c) => /^\d+(?:[.,]\d+)?$/.test(c)),
     asks: share((c) => /[?:…]\s*$|_{2,}/.test(c)),
     truths: share((c) => truth(c, true) !== null),
@@ -162,7 +171,7 @@ function fromContents(rows: readonly Row[], width: number): ColumnUse[] | null {
 /** Columns with the same heading beside each option, or headed as a mark, say whether the option left of them is right. */
 function marksBeside(uses: (ColumnUse | null)[], heads: readonly string[], rows: readonly Row[]): void {
   const options = uses.flatMap((u, i) => (u === 'option' ? [i] : []));
-  const named = heads.flatMap((h, i) => (uses[i] !== 'option' && MARK_HEADING.test(h.trim().replace(/[?.:]+$/, '')) ? [i] : []));
+  const named = heads.flatMap((h, i) => (uses[i] !== 'option' && MARK_HEADING.test(stripEnd(h.trim(), /[?.:]/)) ? [i] : []));
   const beside = named.filter((i) => uses[i - 1] === 'option');
   // a mark beside each option, or all marks behind all options in the same order
   const marks = beside.length >= 2 ? beside : named.length === options.length ? named : [];
@@ -316,8 +325,10 @@ export function rowOptions(row: Row, columns: readonly ColumnUse[], separator: s
 /** The same layout has the same signature: the headings, or the number of columns where there are none. */
 export const signatureOf = (sheet: TableSheet, mapping: Mapping): string =>
   mapping.header >= 0
-    ? cellsOf(sheet.rows[mapping.header])
-        .map((c) => c.toLowerCase().replace(/\s+/g, ' '))
-        .join('\u001f')
-        .replace(/\u001f+$/, '')
+    ? stripEnd(
+        cellsOf(sheet.rows[mapping.header])
+          .map((c) => c.toLowerCase().replace(/\s+/g, ' '))
+          .join('\u001f'),
+        /\u001f/,
+      )
     : `columns ${mapping.columns.length}`;

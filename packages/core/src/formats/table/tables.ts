@@ -57,7 +57,7 @@ export function isTable(rows: readonly (readonly string[])[]): boolean {
   const full = rows.filter((r) => r.some((c) => c.trim()) && !(r.filter((c) => c.trim()).length === 1 && r[0]?.trimStart().startsWith('#')));
   if (full.length < 2) return false;
   // a table of Markdown stands in a draft, and the draft reader knows it
-  if (full.some((r) => r.filter((c) => c.trim()).length > 1 && r.every((c) => /^\s*(?::?-{2,}:?)?\s*$/.test(c)))) return false;
+  if (full.some((r) => r.filter((c) => c.trim()).length > 1 && r.every((c) => /^(?::?-{2,}:?)?$/.test(c.trim())))) return false;
   const wide = full.filter((r) => r.length > 1).length;
   if (wide < full.length * 0.8) return false;
   const sheet = { name: '', rows: rows.map((r) => [...r]) };
