@@ -8,19 +8,35 @@ import { parseNumber, writesDecimalComma } from './numbers.js';
 import { matchText } from './text.js';
 import { stripEnd } from '../item/strip.js';
 
+/** A longer answer is no number with a unit; patterns that look back and forth see no more than this. */
+const LONGEST_NUMBER = 200;
+
 /** What a learner answered; which of the shapes fits depends on the item's kind. */
 export const response = z.union([
   z.object({ options: z.array(z.string().max(200)).max(200) }).strict(),
   z.object({ truth: z.boolean() }).strict(),
   z.object({ text: z.string().max(50_000) }).strict(),
   /** Gap id → typed text, or the id of the chosen option. */
-  z.object({ gaps: z.record(z.string(), z.string().max(2000)) }).strict(),
+  z.object({ gaps: z.record(z.string().max(200), z.string().max(2000)).refine((g) => Object.keys(g).length <= 500) }).strict(),
   /** For each left side in the item's order the text of the right side chosen. */
-  z.object({ pairs: z.array(z.string().nullable()).max(200) }).strict(),
+  z.object({ pairs: z.array(z.string().max(20_000).nullable()).max(200) }).strict(),
   /** The sequence as the learner put it. */
-  z.object({ order: z.array(z.string()).max(200) }).strict(),
+  z.object({ order: z.array(z.string().max(20_000)).max(200) }).strict(),
 ]);
 export type Response = z.infer<typeof response>;
+
+/** The most signs that an answer of a kind may have; what is typed longer is none. Gaps have the limit of a short answer each. */
+export const longestAnswer: Readonly<Partial<Record<Kind, number>>> = { 'short-answer': 2000, cloze: 2000, numeric: LONGEST_NUMBER, essay: 50_000 };
+const longerThan = (item: Item, given: Response): number | null => {
+  const most = longestAnswer[item.kind];
+  const typed = 'text' in given ? [given.text] : 'gaps' in given ? Object.values(given.gaps) : [];
+  return most !== undefined && typed.some((t) => t.length > most) ? most : null;
+};
+/** Why an answer cannot be kept as one of the item, in a sentence for the learner; null where it can. */
+export function answerProblem(item: Item, given: Response): string | null {
+  const most = longerThan(item, given);
+  return most === null ? null : `An answer here has at most ${most.toLocaleString('en')} signs. Shorten it.`;
+}
 
 export interface Mark {
   /** Share of the item's points, 0 to 1: what negative credits would take below nothing is nothing. */
@@ -95,9 +111,6 @@ function sameUnit(given: string, unit: string): boolean {
   const [g, u] = [unitText(given), unitText(unit)];
   return g === u || (g.toLowerCase() === u.toLowerCase() && (!CASE_MATTERS.test(u) || g.charAt(0) === u.charAt(0)));
 }
-
-/** A longer answer is no number with a unit; the patterns below look back and forth, and see no more than this. */
-const LONGEST_NUMBER = 200;
 
 /** A typed number, also with its unit behind or in front ("€ 5", "5 kg"); null where it is no number, or one of another unit. */
 export function typedNumber(given: string, unit: string | undefined, decimalComma: boolean): number | null {
@@ -189,11 +202,14 @@ export function mark(item: Item, given: Response | null | undefined, language?: 
     return { credit: 0, points: 0, state: answered ? 'by-hand' : 'unanswered', reason: 'Marked by a person.' };
   }
   const none = keyProblem(item);
+  const most = given && longerThan(item, given);
   const judged = !given
     ? unanswered
     : none
       ? { credit: 0, reason: `The item has ${none.message}.` }
-      : (markers[item.kind] as Marker<Kind>)(item as never, given, item.language ?? language);
+      : most
+        ? { credit: 0, reason: `The answer is longer than ${most} signs.` }
+        : (markers[item.kind] as Marker<Kind>)(item as never, given, item.language ?? language);
   const credit = Math.min(1, Math.max(0, judged.credit));
   const state = judged.answered === false ? 'unanswered' : credit >= 1 - 1e-9 ? 'right' : credit > 0 ? 'partly' : 'wrong';
   return { credit, points: roundPoints(credit * item.points), state, reason: judged.reason };

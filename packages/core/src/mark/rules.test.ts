@@ -2,7 +2,7 @@
 import fc from 'fast-check';
 import { apply, emptyDocument } from '../item/operations.js';
 import { defaultMatch, type Item, type ItemOf, type MatchRule } from '../item/model.js';
-import { mark, typedNumber } from './mark.js';
+import { answerProblem, mark, typedNumber } from './mark.js';
 import { offersFor } from './offers.js';
 import { parseNumber } from './numbers.js';
 import { answerParts, letterDistance, matchesText, matchText } from './text.js';
@@ -17,6 +17,50 @@ const anyRule: fc.Arbitrary<MatchRule> = fc.record({
   numbersAsValues: fc.boolean(),
   anyOrder: fc.boolean(),
   spelling: fc.integer({ min: 0, max: 2 }),
+});
+
+/** The whole table, without a band: what `letterDistance` must say. Restricted Damerau distance as in G. Navarro, ACM Computing Surveys 33 (2001), 3.1. */
+function wholeTable(a: string, b: string): number {
+  const d = Array.from({ length: a.length + 1 }, (_, i) => Array.from({ length: b.length + 1 }, (__, j) => (i && j ? 0 : i + j)));
+  for (let i = 1; i <= a.length; i++)
+    for (let j = 1; j <= b.length; j++) {
+      const at = (x: number, y: number): number => d[x]?.[y] ?? 0;
+      const steps = [at(i - 1, j) + 1, at(i, j - 1) + 1, at(i - 1, j - 1) + (a[i - 1] === b[j - 1] ? 0 : 1)];
+      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1]) steps.push(at(i - 2, j - 2) + 1);
+      (d[i] as number[])[j] = Math.min(...steps);
+    }
+  return d[a.length]?.[b.length] ?? 0;
+}
+
+describe('what an answer may cost', () => {
+  const short = fc.string({ unit: fc.constantFrom('a', 'b', 'c'), maxLength: 9 });
+  test('letters are counted in a band of the table, as in the whole of it', () => {
+    fc.assert(
+      fc.property(short, short, fc.integer({ min: 0, max: 5 }), (a, b, limit) => {
+        expect(letterDistance(a, b, limit)).toBe(Math.min(wholeTable(a, b), limit + 1));
+      }),
+      { numRuns: 2000 },
+    );
+  });
+  test('a list whose parts cannot be paired is refused without trying all orders', () => {
+    const parts = (last: string): string => [...Array.from({ length: 11 }, () => 'salt'), last].join('; ');
+    expect(matchesText(parts('salt'), parts('flour'), rule({ anyOrder: true }))).toBe(false);
+    expect(matchesText(parts('flour'), parts('flour'), rule({ anyOrder: true }))).toBe(true);
+  });
+  test('answers that are longer than an answer can be are wrong, and nothing is done with them', () => {
+    const items: Item[] = [
+      { id: 'n', kind: 'numeric', stem: 's', points: 1, answers: [{ min: 1, max: 1, credit: 1 }], unit: 'kg' },
+      { id: 's', kind: 'short-answer', stem: 's', points: 1, answers: [{ text: 'a; b', credit: 1 }], match: rule({ anyOrder: true, spelling: 2 }) },
+      { id: 'c', kind: 'cloze', stem: '[[1]]', points: 1, gaps: [{ id: '1', kind: 'number', points: 1, answers: [{ min: 1, max: 1, credit: 1 }] }] },
+    ];
+    const long = [')'.repeat(49_990) + ' 1', `a${' '.repeat(49_990)}b`, '1)'.repeat(25_000), '\t'.repeat(50_000), ';'.repeat(50_000)];
+    for (const item of items)
+      for (const text of long) {
+        const given = item.kind === 'cloze' ? { gaps: { 1: text } } : { text };
+        expect(mark(item, given)).toMatchObject({ credit: 0, reason: expect.stringContaining('longer than') });
+        expect(answerProblem(item, given)).toContain('at most');
+      }
+  });
 });
 
 describe('matching rules', () => {

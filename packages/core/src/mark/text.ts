@@ -28,25 +28,31 @@ function normalise(text: string, rule: MatchRule, language?: string): string {
 /** Letters with a stroke or without a dot, which Unicode does not take apart. */
 const PLAIN: Readonly<Record<string, string>> = { ı: 'i', ł: 'l', ø: 'o', đ: 'd', ħ: 'h', Ł: 'L', Ø: 'O', Đ: 'D', Ħ: 'H' };
 
-/** Edits (insert, delete, substitute, swap of neighbours: Damerau 1964, restricted) between two short texts; stops counting above `limit`. */
+/**
+ * Edits (insert, delete, substitute, swap of neighbours: Damerau 1964, restricted) between two texts; `limit` + 1 for more than `limit`.
+ * Only the band of the table in which that few edits can lie is filled (Ukkonen 1985): time in length × limit.
+ */
 export function letterDistance(x: string, y: string, limit: number): number {
   const a = [...x];
   const b = [...y];
   if (Math.abs(a.length - b.length) > limit) return limit + 1;
+  const far = limit + 1;
   let before: number[] = [];
-  let prev = Array.from({ length: b.length + 1 }, (_, i) => i);
+  let prev = Array.from({ length: b.length + 1 }, (_, j) => Math.min(j, far));
+  let row = prev.map(() => far);
   for (let i = 1; i <= a.length; i++) {
-    const row = [i];
-    for (let j = 1; j <= b.length; j++) {
+    const [first, last] = [Math.max(1, i - limit), Math.min(b.length, i + limit)];
+    row[first - 1] = first === 1 ? Math.min(i, far) : far;
+    for (let j = first; j <= last; j++) {
       const same = a[i - 1] === b[j - 1] ? 0 : 1;
-      let d = Math.min((prev[j] ?? 0) + 1, (row[j - 1] ?? 0) + 1, (prev[j - 1] ?? 0) + same);
-      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1]) d = Math.min(d, (before[j - 2] ?? 0) + 1);
-      row.push(d);
+      let d = Math.min((prev[j] ?? far) + 1, (row[j - 1] ?? far) + 1, (prev[j - 1] ?? far) + same);
+      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1]) d = Math.min(d, (before[j - 2] ?? far) + 1);
+      row[j] = Math.min(d, far);
     }
-    before = prev;
-    prev = row;
+    if (last < b.length) row[last + 1] = far;
+    [before, prev, row] = [prev, row, before.length ? before : prev.map(() => far)];
   }
-  return prev[b.length] ?? limit + 1;
+  return prev[b.length] ?? far;
 }
 
 // "and" in the languages of the reader; from memory. Single letters join only in their own language: "x and y" is no Spanish list of x.
@@ -98,27 +104,26 @@ function matchPart(given: string, accepted: string, rule: MatchRule, language?: 
 /** Lists longer than this are compared as sorted texts: pairing them part by part would take too long. */
 const MOST_PARTS = 12;
 
-/** Pairs the parts of two lists so that fewest letters differ in all; null where some part has no partner within the rule. */
+/**
+ * Pairs the parts of two lists so that fewest letters differ in all; null where some part has no partner within the rule. Goes over
+ * the sets of partners already taken, not over the orders in which they could be: 4,096 for twelve parts.
+ */
 function matchList(given: readonly string[], accepted: readonly string[], rule: MatchRule, language?: string): TextMatch | null {
   if (!rule.anyOrder || given.length !== accepted.length || given.length < 2 || given.length > MOST_PARTS) return null;
-  const fits = given.map((g) => accepted.map((a) => matchPart(g, a, rule, language)));
-  const used = new Set<number>();
-  const pair = (at: number, left: number): number | null => {
-    if (at === given.length) return 0;
-    let best: number | null = null;
-    for (let j = 0; j < accepted.length; j++) {
-      const m = fits[at]?.[j];
-      if (!m || used.has(j) || m.letters > left) continue;
-      used.add(j);
-      const rest = pair(at + 1, left - m.letters);
-      used.delete(j);
-      if (rest !== null && (best === null || m.letters + rest < best)) best = m.letters + rest;
-      if (best === 0) break;
-    }
-    return best;
-  };
-  const letters = pair(0, rule.spelling);
-  return letters === null ? null : { by: 'list', letters };
+  let fewest = new Map([[0, 0]]);
+  for (const g of given) {
+    const fits = accepted.map((a) => matchPart(g, a, rule, language));
+    const next = new Map<number, number>();
+    for (const [taken, letters] of fewest)
+      fits.forEach((m, j) => {
+        const now = taken | (1 << j);
+        if (!m || now === taken || letters + m.letters > rule.spelling) return;
+        next.set(now, Math.min(next.get(now) ?? Number.POSITIVE_INFINITY, letters + m.letters));
+      });
+    fewest = next;
+  }
+  const [letters] = fewest.values();
+  return letters === undefined ? null : { by: 'list', letters };
 }
 
 /**
