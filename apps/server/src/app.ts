@@ -13,7 +13,7 @@ import path from 'node:path';
 import { Logger, LoggerModule } from 'nestjs-pino';
 import { Access, AccessGuard, Gives } from './accounts/access.js';
 import { SessionController } from './accounts/accounts.js';
-import { Account, FailedTry, Membership, Session, Workspace } from './accounts/entities.js';
+import { Account, LimitCount, Membership, Session, Workspace } from './accounts/entities.js';
 import { RateLimit } from './accounts/rateLimit.js';
 import { ConnectionsController } from './connections/connections.js';
 import { Authorization, Connection, Push } from './connections/entities.js';
@@ -55,7 +55,7 @@ export const entities = [
   Workspace,
   Membership,
   Session,
-  FailedTry,
+  LimitCount,
   SetRecord,
   OperationRecord,
   Delivery,

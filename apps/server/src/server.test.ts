@@ -221,7 +221,7 @@ describe('delivering and taking', () => {
       .send({ responses: { [a.items[0]?.id ?? '']: { truth: 'maybe' } } })
       .expect(400);
   });
-  test('a closed quiz takes nobody in; a wrong code is told plainly and limited', async () => {
+  test('a closed quiz takes nobody in; a wrong code is told plainly', async () => {
     await owner
       .patch(`/api/v1/deliveries/${ids['delivery'] ?? ''}`)
       .send({ open: false })
@@ -233,8 +233,6 @@ describe('delivering and taking', () => {
       .expect(200);
     const wrong = await server.agent().get('/api/v1/take/NOSUCH').expect(404);
     expect((wrong.body as { detail: string }).detail).toContain('entry code');
-    for (let i = 0; i < 40; i++) await server.agent().get('/api/v1/take/NOSUCH');
-    await server.agent().get('/api/v1/take/NOSUCH').expect(429);
   });
   test('items without a key do not go out as a quiz', async () => {
     const em = server.orm.em.fork();

@@ -5,11 +5,11 @@ import { hash, verify } from '@node-rs/argon2';
 import { IsString, Length } from 'class-validator';
 import type { CookieOptions, Request, Response } from 'express';
 import { Problem } from '../platform/problem.js';
-import { newToken, tokenHash } from '../platform/secrets.js';
+import { newToken, signed, tokenHash } from '../platform/secrets.js';
 import { settings } from '../platform/settings.js';
 import { Access, COOKIE, Me, type Signed, type ZakuskaRequest, Gives } from './access.js';
 import { Account, Membership, roles, Session } from './entities.js';
-import { RateLimit } from './rateLimit.js';
+import { type Limit, RateLimit } from './rateLimit.js';
 
 class SignInBody {
   @ApiProperty() @IsString() @Length(1, 200) email!: string;
@@ -35,6 +35,10 @@ const cookie = (): CookieOptions => ({ httpOnly: true, sameSite: 'lax', secure: 
 
 /** argon2id with the library's defaults (OWASP Password Storage: 19 MiB, two passes, one lane). */
 export const hashPassword = (password: string): Promise<string> => hash(password);
+/** Tells that a browser has signed in to an account before. Worth nothing without the password; a new password makes it void. */
+const KNOWN = 'zakuska_known';
+const knownMark = (a: Account): string => signed(`known ${a.id} ${a.passwordHash}`);
+const isKnown = (req: Request, a: Account): boolean => (req.cookies as Record<string, string> | undefined)?.[KNOWN] === knownMark(a);
 /** Checked against when the address is unknown, so that both cases take as long. */
 let decoy: Promise<string> | undefined;
 
@@ -51,22 +55,33 @@ export class SessionController {
   @Access('public')
   async signIn(@Body() body: SignInBody, @Req() req: Request, @Res({ passthrough: true }) res: Response): Promise<SessionView> {
     const email = body.email.trim().toLowerCase();
-    const keys = [`sign-in ${email}`, `sign-in from ${req.ip ?? ''}`] as const;
-    await this.limit.check(keys[0], 8, 10);
-    await this.limit.check(keys[1], 60, 10);
     const em = this.em.fork();
     const account = await em.findOne(Account, { email });
+    const known = account !== null && isKnown(req, account);
+    // A guesser is held up by address and account, a guesser with many addresses by account alone. A browser that has signed in to the
+    // account before is not: nobody locks its owner out. A class behind one address may mistype a good deal.
+    const own = `sign-in ${email} ${known ? 'known' : (req.ip ?? '')}`;
+    const limits: [string, Limit][] = [
+      [own, { free: 6, longest: 900 }],
+      ...(known
+        ? []
+        : ([
+            [`sign-in ${email}`, { free: 50, longest: 60 }],
+            [`sign-in from ${req.ip ?? ''}`, { free: 100, longest: 60 }],
+          ] as [string, Limit][])),
+    ];
+    for (const [key, limit] of limits) await this.limit.take(key, limit);
     const right = await verify(account?.passwordHash ?? (await (decoy ??= hashPassword(newToken()))), body.password);
     if (!account || !right) {
-      await this.limit.failed(keys[0]);
-      await this.limit.failed(keys[1]);
       throw new Problem(401, 'wrong-password', 'Address and password do not go together. Check both; capitals count in the password.');
     }
-    await this.limit.forget(keys[0]);
+    await this.limit.forget(own);
+    for (const [key] of limits.slice(1)) await this.limit.forgive(key);
     const token = newToken();
     const session = em.create(Session, { id: tokenHash(token), account, csrf: newToken(18), expiresAt: new Date(Date.now() + DAYS * 86_400_000) });
     await em.persistAndFlush(session);
     res.cookie(COOKIE, token, cookie());
+    res.cookie(KNOWN, knownMark(account), { ...cookie(), path: '/api/v1/session', maxAge: 365 * 86_400_000 });
     return this.view(em, { account, session });
   }
 

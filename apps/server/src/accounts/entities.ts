@@ -42,10 +42,13 @@ export class Session {
   @Index() @Property({ type: 'timestamptz' }) expiresAt!: Date;
 }
 
-/** One failed try of something that is limited: a sign-in, an entry code. */
-@Entity({ tableName: 'failed_try' })
-export class FailedTry {
-  @PrimaryKey({ type: 'bigint', autoincrement: true }) id!: string;
-  @Index() @Property({ type: 'text' }) key!: string;
-  @Property({ type: 'timestamptz' }) at!: Date;
+/** How often something that is limited was tried: a sign-in, an entry code. */
+@Entity({ tableName: 'limit_count' })
+export class LimitCount {
+  @PrimaryKey({ type: 'text' }) key!: string;
+  @Property({ type: 'int' }) n!: number;
+  /** The last try that counted. */
+  @Index() @Property({ type: 'timestamptz' }) at!: Date;
+  /** No try before this. */
+  @Property({ type: 'timestamptz', nullable: true }) until: Date | null = null;
 }

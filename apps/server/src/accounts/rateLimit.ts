@@ -1,24 +1,115 @@
-/** Limits of failed tries, kept in the database so that they hold over several server processes. */
+/** Limits of tries, counted in the database in one statement each, so that they hold over several processes and parallel tries. */
 import { Injectable } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
 import { Problem } from '../platform/problem.js';
 
+/** So many tries are free; each further one makes the next wait twice as long, up to the longest wait. Forgotten after an hour without a try. */
+export interface Limit {
+  free: number;
+  /** Seconds. */
+  longest: number;
+}
+
+const waiting = (seconds: number): Problem => {
+  const wait = Math.max(1, Math.ceil(seconds));
+  const said = wait < 90 ? `${wait} ${wait === 1 ? 'second' : 'seconds'}` : `${Math.ceil(wait / 60)} minutes`;
+  return new Problem(429, 'too-many-tries', `Too many tries. Wait ${said} and try again.`, { retryAfter: wait });
+};
+
+/** Lookups of one key that go on at the same time. */
+const AT_ONCE = 8;
+const MOST_WAITING = 5000;
+
+interface Line {
+  waiting: { go: () => void; refuse: (e: Problem) => void }[];
+  running: number;
+  /** Past the free tries; not known before the first lookup is through, since another process may have counted. */
+  hot?: boolean;
+}
+
 @Injectable()
 export class RateLimit {
+  private readonly lines = new Map<string, Line>();
   constructor(private readonly em: EntityManager) {}
 
-  /** Refuses when `key` has failed `limit` times within the last minutes. */
-  async check(key: string, limit: number, minutes: number): Promise<void> {
-    const rows = await this.em
-      .fork()
-      .getConnection()
-      .execute<{ n: number }[]>("select count(*)::int as n from failed_try where key = ? and at > now() - (? * interval '1 minute')", [key, minutes]);
-    if ((rows[0]?.n ?? 0) >= limit) throw new Problem(429, 'too-many-tries', `Too many failed tries. Wait ${minutes} minutes and try again.`);
+  /** Counts a try and refuses it (429) where the key has to wait. A refused try does not count: the wait has an end. */
+  async take(key: string, { free, longest }: Limit): Promise<void> {
+    const run = this.em.fork().getConnection();
+    const [taken] = await run.execute<{ n: number }[]>(
+      `insert into limit_count as c (key, n, at) values (?, 1, now())
+       on conflict (key) do update set
+         n = case when c.at < now() - interval '1 hour' then 1 else c.n + 1 end,
+         until = case when c.at >= now() - interval '1 hour' and c.n + 1 >= ?
+                      then now() + interval '1 second' * least(?::float8, power(2, least(c.n + 1 - ?, 30))) end,
+         at = now()
+       where c.until is null or c.until <= now()
+       returning n`,
+      [key, free, longest, free],
+    );
+    if (taken) return;
+    const [row] = await run.execute<{ left: number }[]>('select extract(epoch from until - now())::float8 as left from limit_count where key = ?', [key]);
+    throw waiting(row?.left ?? 1);
   }
-  async failed(key: string): Promise<void> {
-    await this.em.fork().getConnection().execute('insert into failed_try (key, at) values (?, now())', [key]);
+  /** Takes back a try that turned out right. */
+  async forgive(key: string): Promise<void> {
+    await this.em.fork().getConnection().execute('update limit_count set n = greatest(0, n - 1), until = null where key = ?', [key]);
   }
   async forget(key: string): Promise<void> {
-    await this.em.fork().getConnection().execute("delete from failed_try where key = ? or at < now() - interval '1 day'", [key]);
+    await this.em.fork().getConnection().execute('delete from limit_count where key = ?', [key]);
+  }
+
+  /** Counts an event of a key within the hour and gives the number, without refusing. */
+  async count(key: string): Promise<number> {
+    const [row] = await this.em
+      .fork()
+      .getConnection()
+      .execute<{ n: number }[]>(
+        `insert into limit_count as c (key, n, at) values (?, 1, now())
+         on conflict (key) do update set n = case when c.at < now() - interval '1 hour' then 1 else c.n + 1 end, at = now()
+         returning n`,
+        [key],
+      );
+    return row?.n ?? 0;
+  }
+
+  /**
+   * Looks something up that could be guessed. Few lookups of a key go on at once, and what was not found counts before the next
+   * begins: of any number of guesses at once no more than the free ones get through. Past them each lookup waits for its turn, so
+   * that a guesser is slow and everybody else behind the same address is served, a little later. Refused (429) where too many wait.
+   * @returns null where it was not found
+   */
+  async guarded<T>(key: string, { free, apart, most }: { free: number; apart: number; most: number }, look: () => Promise<T | null>): Promise<T | null> {
+    const line: Line = this.lines.get(key) ?? { waiting: [], running: 0 };
+    this.lines.set(key, line);
+    const full = (): boolean => line.running >= (line.hot === false ? AT_ONCE : 1);
+    const refusal = (): Problem => waiting((most * apart) / 1000);
+    if (full()) {
+      if (line.waiting.length >= (line.hot ? most : MOST_WAITING)) throw refusal();
+      await new Promise<void>((go, refuse) => line.waiting.push({ go, refuse }));
+    } else line.running++;
+    const next = (): void => {
+      line.running--;
+      if (line.hot) for (const late of line.waiting.splice(most)) late.refuse(refusal());
+      while (line.waiting.length && !full()) {
+        line.running++;
+        line.waiting.shift()?.go();
+      }
+      if (!line.running) this.lines.delete(key);
+    };
+    try {
+      const found = await look();
+      line.hot = (found === null ? await this.count(key) : line.hot === false ? 0 : await this.counted(key)) >= free;
+      return found;
+    } finally {
+      if (line.hot) setTimeout(next, apart);
+      else next();
+    }
+  }
+  private async counted(key: string): Promise<number> {
+    const [row] = await this.em
+      .fork()
+      .getConnection()
+      .execute<{ n: number }[]>("select n from limit_count where key = ? and at > now() - interval '1 hour'", [key]);
+    return row?.n ?? 0;
   }
 }

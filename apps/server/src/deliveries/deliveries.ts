@@ -2,22 +2,26 @@ import { Body, Controller, Get, Header, Param, Patch, Post } from '@nestjs/commo
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
 import { keyProblem, maximumOf, type Mark, newId, type QuizSet, type Response, storable } from '@zakuska/core';
-import { IsBoolean, IsIn, IsOptional, IsString, Length } from 'class-validator';
+import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, Max, Min } from 'class-validator';
 import { randomInt } from 'node:crypto';
 import QRCode from 'qrcode';
 import { Access, Gives } from '../accounts/access.js';
 import { gone, Problem } from '../platform/problem.js';
 import { settings } from '../platform/settings.js';
 import { SetRecord } from '../sets/entities.js';
-import { Attempt, Delivery, shows, type Shows } from './entities.js';
+import { Attempt, attemptsOf, Delivery, shows, type Shows } from './entities.js';
+
+const ATTEMPTS = { description: 'Attempts per person; 0 for any number. Where it is not said: one if the answers are shown, else any number.' };
 
 class PublishBody {
   @ApiProperty({ enum: shows }) @IsIn(shows) shows!: Shows;
   @ApiPropertyOptional() @IsOptional() @IsString() @Length(1, 300) title?: string;
+  @ApiPropertyOptional(ATTEMPTS) @IsOptional() @IsInt() @Min(0) @Max(100) attempts?: number;
 }
 class DeliveryPatch {
   @ApiPropertyOptional() @IsOptional() @IsBoolean() open?: boolean;
   @ApiPropertyOptional({ enum: shows }) @IsOptional() @IsIn(shows) shows?: Shows;
+  @ApiPropertyOptional(ATTEMPTS) @IsOptional() @IsInt() @Min(0) @Max(100) attempts?: number;
 }
 class DeliveryView {
   @ApiProperty() id!: string;
@@ -25,6 +29,7 @@ class DeliveryView {
   @ApiProperty() code!: string;
   @ApiProperty() link!: string;
   @ApiProperty({ enum: shows }) shows!: Shows;
+  @ApiProperty({ description: 'Attempts per person; 0 for any number.' }) attempts!: number;
   @ApiProperty() open!: boolean;
   @ApiProperty() createdAt!: string;
   @ApiProperty() items!: number;
@@ -34,6 +39,8 @@ class DeliveryView {
 class AttemptView {
   @ApiProperty() id!: string;
   @ApiProperty() name!: string;
+  @ApiProperty({ description: 'Which attempt of the person it is, in the order of handing in: 1, 2, …' }) attempt!: number;
+  @ApiPropertyOptional({ description: 'The name under which the same device handed in before.' }) sameDeviceAs?: string;
   @ApiProperty() startedAt!: string;
   @ApiProperty() submittedAt!: string;
   @ApiProperty() points!: number;
@@ -93,6 +100,7 @@ export class DeliveriesController {
       title: storable(body.title ?? set.title),
       snapshot: { ...set, items },
       shows: body.shows,
+      attempts: body.attempts ?? null,
     });
     await em.persistAndFlush(d);
     return view(em, d);
@@ -107,6 +115,7 @@ export class DeliveriesController {
     if (!d) throw gone('delivery');
     if (body.open !== undefined) d.open = body.open;
     if (body.shows !== undefined) d.shows = body.shows;
+    if (body.attempts !== undefined) d.attempts = body.attempts;
     await em.flush();
     return view(em, d);
   }
@@ -128,6 +137,7 @@ export class DeliveriesController {
     const d = await em.findOne(Delivery, { id });
     if (!d) throw gone('delivery');
     const attempts = await em.find(Attempt, { delivery: id, submittedAt: { $ne: null } }, { orderBy: { points: 'desc', name: 'asc' } });
+    const repeats = repeatsOf(attempts);
     return {
       delivery: await view(em, d),
       set: d.snapshot,
@@ -135,6 +145,7 @@ export class DeliveriesController {
       attempts: attempts.map((a) => ({
         id: a.id,
         name: a.name,
+        ...repeats.get(a.id)!,
         startedAt: a.startedAt.toISOString(),
         submittedAt: (a.submittedAt ?? a.startedAt).toISOString(),
         points: a.points ?? 0,
@@ -145,6 +156,22 @@ export class DeliveriesController {
   }
 }
 
+/** Of each attempt: which of its person it is, and who handed in before on the same device. */
+function repeatsOf(attempts: readonly Attempt[]): Map<string, { attempt: number; sameDeviceAs?: string }> {
+  const times = new Map<string, number>();
+  const devices = new Map<string, Attempt>();
+  const out = new Map<string, { attempt: number; sameDeviceAs?: string }>();
+  const inOrder = attempts.slice().sort((a, b) => (a.submittedAt?.getTime() ?? 0) - (b.submittedAt?.getTime() ?? 0));
+  for (const a of inOrder) {
+    const attempt = (times.get(a.person) ?? 0) + 1;
+    times.set(a.person, attempt);
+    const before = a.device ? devices.get(a.device) : undefined;
+    out.set(a.id, { attempt, ...(before && before.person !== a.person && { sameDeviceAs: before.name }) });
+    if (a.device && !before) devices.set(a.device, a);
+  }
+  return out;
+}
+
 async function view(em: EntityManager, d: Delivery): Promise<DeliveryView> {
   return {
     id: d.id,
@@ -152,6 +179,7 @@ async function view(em: EntityManager, d: Delivery): Promise<DeliveryView> {
     code: d.code,
     link: linkOf(d),
     shows: d.shows,
+    attempts: attemptsOf(d),
     open: d.open,
     createdAt: d.createdAt.toISOString(),
     items: d.snapshot.items.length,

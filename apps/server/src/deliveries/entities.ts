@@ -9,27 +9,39 @@ export type Shows = (typeof shows)[number];
 /** A quiz by link and entry code: the set as it was when it was published. */
 @Entity({ tableName: 'delivery' })
 export class Delivery {
-  [OptionalProps]?: 'createdAt' | 'open';
+  [OptionalProps]?: 'attempts' | 'createdAt' | 'open';
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @Index() @ManyToOne(() => SetRecord) set!: Rel<SetRecord>;
   @Unique() @Property({ type: 'text' }) code!: string;
   @Property({ type: 'text' }) title!: string;
   @Property({ type: 'jsonb' }) snapshot!: QuizSet;
   @Property({ type: 'text' }) shows!: Shows;
+  /** How often a person may begin it anew after handing in; 0 for any number, null for what goes with what is shown. */
+  @Property({ type: 'int', nullable: true }) attempts: number | null = null;
   @Property({ type: 'boolean' }) open = true;
   @Property({ type: 'timestamptz' }) createdAt: Date = new Date();
 }
 
+/** Attempts per person where nothing is said: one where more than the score is shown, for then the second would know the keys. */
+export const attemptsOf = (d: Delivery): number => d.attempts ?? (d.shows === 'answers' ? 1 : 0);
+export const personOf = (name: string): string => name.trim().replace(/\s+/g, ' ').toLowerCase();
+
 /** One learner's go at a delivery. */
 @Entity({ tableName: 'attempt' })
 export class Attempt {
-  [OptionalProps]?: 'startedAt' | 'submittedAt' | 'marks' | 'points';
+  [OptionalProps]?: 'device' | 'startedAt' | 'submittedAt' | 'marks' | 'points';
   /** Made by the learner's browser, so that sending again is known as the same. */
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @Index() @ManyToOne(() => Delivery) delivery!: Rel<Delivery>;
   /** Hash of the token that only the learner's browser has. */
   @Property({ type: 'text' }) tokenHash!: string;
   @Property({ type: 'text' }) name!: string;
+  /** The name as persons are told apart by: small letters, one blank between words. */
+  @Property({ type: 'text' }) person!: string;
+  /** Hash of what the browser calls itself; '' where it says nothing. */
+  @Property({ type: 'text' }) device = '';
+  /** Where all orders of the attempt come from. It never leaves the server: who has it can tell keys from orders. */
+  @Property({ type: 'text', hidden: true }) seed!: string;
   @Property({ type: 'jsonb' }) responses!: Record<string, Response>;
   @Property({ type: 'jsonb', nullable: true }) marks: Record<string, Mark> | null = null;
   @Property({ type: 'double', nullable: true }) points: number | null = null;

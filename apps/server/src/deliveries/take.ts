@@ -3,6 +3,9 @@ import { Body, Controller, Get, Headers, HttpCode, Param, Post, Put, Req } from 
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager, LockMode, UniqueConstraintViolationException } from '@mikro-orm/postgresql';
 import {
+  answerProblem,
+  asGiven,
+  asShown,
   isMarkup,
   learnerView,
   type LearnerItem,
@@ -17,19 +20,24 @@ import {
   sanitiseFields,
   storable,
 } from '@zakuska/core';
-import { IsObject, IsString, IsUUID, Length } from 'class-validator';
+import { IsObject, IsOptional, IsString, IsUUID, Length } from 'class-validator';
 import type { Request } from 'express';
 import { Access, Gives } from '../accounts/access.js';
 import { RateLimit } from '../accounts/rateLimit.js';
 import { Problem } from '../platform/problem.js';
-import { tokenHash } from '../platform/secrets.js';
-import { Attempt, Delivery, shows, type Shows } from './entities.js';
+import { newToken, secretChance, tokenHash } from '../platform/secrets.js';
+import { Attempt, attemptsOf, Delivery, personOf, shows, type Shows } from './entities.js';
 
 class BeginBody {
   @ApiProperty() @IsUUID() id!: string;
   @ApiProperty({ description: 'A random token that stays in the browser.' }) @IsString() @Length(20, 100) token!: string;
   @ApiProperty() @IsString() @Length(1, 100) name!: string;
+  @ApiPropertyOptional({ description: 'A random name that the browser keeps for itself.' }) @IsOptional() @IsString() @Length(10, 100) device?: string;
 }
+/** Wrong codes of an address within the hour; past them it asks one by one, five in a second. */
+const WRONG_CODES = { free: 40, apart: 200, most: 100 };
+/** A school of a thousand behind one address can begin a quiz in an hour. */
+const ATTEMPTS_FROM_ADDRESS = 1000;
 class AnswersBody {
   @ApiProperty({ type: 'object', additionalProperties: true, description: 'Item id → response.' }) @IsObject() responses!: Record<string, unknown>;
 }
@@ -91,7 +99,28 @@ export class TakeController {
     if (!d.open) throw closed();
     const name = storable(body.name).trim();
     if (!name) throw new Problem(400, 'name-missing', 'Type your name, so that your teacher knows whose answers these are.');
-    const attempt = em.create(Attempt, { id: body.id, delivery: em.getReference(Delivery, d.id), tokenHash: tokenHash(body.token), name, responses: {} });
+    const person = personOf(name);
+    const most = attemptsOf(d);
+    if (most && (await em.count(Attempt, { delivery: d.id, person, submittedAt: { $ne: null } })) >= most)
+      throw new Problem(
+        403,
+        'attempts-used',
+        most === 1
+          ? `Somebody called ${name} has handed in already, and each person has one attempt. If that was not you, add your family name.`
+          : `Somebody called ${name} has handed in ${most} times already, and no person has more attempts. If that was not you, add your family name.`,
+      );
+    if ((await this.limit.count(`attempts ${d.id} from ${req.ip ?? ''}`)) > ATTEMPTS_FROM_ADDRESS)
+      throw new Problem(429, 'too-many-tries', 'Very many have begun this quiz from this network within the hour. Wait a little, or tell your teacher.');
+    const attempt = em.create(Attempt, {
+      id: body.id,
+      delivery: em.getReference(Delivery, d.id),
+      tokenHash: tokenHash(body.token),
+      name,
+      person,
+      device: body.device ? tokenHash(body.device) : '',
+      seed: newToken(),
+      responses: {},
+    });
     try {
       await em.persistAndFlush(attempt);
     } catch (e) {
@@ -114,7 +143,7 @@ export class TakeController {
   async keep(@Param('attempt') id: string, @Headers('x-attempt-token') token: string = '', @Body() body: AnswersBody): Promise<void> {
     const a = await this.mine(id, token);
     const em = this.em.fork();
-    await em.nativeUpdate(Attempt, { id: a.id, submittedAt: null }, { responses: responsesOf(body, a.delivery) });
+    await em.nativeUpdate(Attempt, { id: a.id, submittedAt: null }, { responses: responsesOf(body, a, a.delivery) });
   }
 
   /** Hands in. A second time gives the first outcome again. */
@@ -129,7 +158,7 @@ export class TakeController {
       const d = await em.findOneOrFail(Delivery, { id: a.delivery.id });
       if (!a.submittedAt) {
         if (!d.open) throw closed();
-        a.responses = responsesOf(body, d);
+        a.responses = responsesOf(body, a, d);
         a.marks = marksOf(d.snapshot, a.responses);
         a.points = pointsOf(a.marks);
         a.submittedAt = new Date();
@@ -139,12 +168,9 @@ export class TakeController {
   }
 
   private async byCode(code: string, req: Request): Promise<Delivery> {
-    const key = `code from ${req.ip ?? ''}`;
-    await this.limit.check(key, 40, 5);
-    const clean = code.toUpperCase().replace(/[\s-]/g, '');
-    const d = await this.em.fork().findOne(Delivery, { code: clean });
+    const clean = code.slice(0, 40).toUpperCase().replace(/[\s-]/g, '');
+    const d = await this.limit.guarded(`code from ${req.ip ?? ''}`, WRONG_CODES, () => this.em.fork().findOne(Delivery, { code: clean }));
     if (d) return d;
-    await this.limit.failed(key);
     throw new Problem(404, 'wrong-code', 'No quiz has this entry code. Check the six letters and digits on the board, and type them again.');
   }
 
@@ -157,13 +183,19 @@ export class TakeController {
 
   private state(a: Attempt & { delivery: Delivery }): AttemptState {
     const set = a.delivery.snapshot;
+    const chance = secretChance(a.seed);
     return {
       id: a.id,
       title: a.delivery.title,
       name: a.name,
       ...(set.language && { language: set.language }),
-      items: set.items.map((i) => clean(learnerView(i, set, a.id))),
-      responses: a.responses,
+      items: set.items.map((i) => clean(learnerView(i, set, chance))),
+      responses: Object.fromEntries(
+        set.items.flatMap((i) => {
+          const given = own(a.responses, i.id);
+          return given ? [[i.id, asShown(i, given, chance)]] : [];
+        }),
+      ),
       ...(a.submittedAt && { outcome: outcome(a, a.delivery) }),
     };
   }
@@ -175,15 +207,21 @@ const closed = (): Problem => new Problem(403, 'closed', 'This quiz is closed. Y
 const clean = (item: LearnerItem): LearnerItem =>
   JSON.parse(JSON.stringify(item), (_, v: unknown) => (typeof v === 'string' && isMarkup(v) ? sanitiseRich(v) : v)) as LearnerItem;
 
-function responsesOf(body: AnswersBody, d: Delivery): Record<string, Response> {
+/** What an object itself has under a name: not what it inherits. */
+const own = <T>(of: Readonly<Record<string, T>>, name: string): T | undefined => (Object.hasOwn(of, name) ? of[name] : undefined);
+
+function responsesOf(body: AnswersBody, a: Attempt, d: Delivery): Record<string, Response> {
   const out: Record<string, Response> = {};
+  const chance = secretChance(a.seed);
   for (const item of d.snapshot.items) {
-    const given = body.responses[item.id];
+    const given = own(body.responses, item.id);
     if (given === undefined || given === null) continue;
     const parsed = responseSchema.safeParse(given);
     if (!parsed.success)
       throw new Problem(400, 'response-invalid', 'An answer has a shape that its question does not take. Reload the page; your answers are kept.');
-    out[item.id] = sanitiseFields(parsed.data);
+    const problem = answerProblem(item, parsed.data);
+    if (problem) throw new Problem(400, 'answer-too-long', problem, { item: item.id });
+    out[item.id] = sanitiseFields(asGiven(item, parsed.data, chance));
   }
   return out;
 }

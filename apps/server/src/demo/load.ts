@@ -14,6 +14,7 @@ import {
   rightResponse,
   roundPoints,
   type SetDocument,
+  seeded,
   shuffled,
   wrongResponse,
   hash32,
@@ -21,7 +22,8 @@ import {
 import { hashPassword } from '../accounts/accounts.js';
 import { Account, Membership, type Role, Workspace } from '../accounts/entities.js';
 import { newCode } from '../deliveries/deliveries.js';
-import { Attempt, Delivery, type Shows } from '../deliveries/entities.js';
+import { Attempt, Delivery, personOf, type Shows } from '../deliveries/entities.js';
+import { newToken } from '../platform/secrets.js';
 import { SetRecord } from '../sets/entities.js';
 import { Source } from '../sources/entities.js';
 
@@ -128,7 +130,7 @@ function answer(item: Item, learner: string, ability: number): Response | null {
       options: [
         shuffled(
           item.options.filter((o) => o.credit <= 0),
-          `${learner}${item.label ?? ''}`,
+          seeded(`${learner}${item.label ?? ''}`),
         )[0]?.id ?? '',
       ],
     };
@@ -138,7 +140,7 @@ function answer(item: Item, learner: string, ability: number): Response | null {
     return { gaps: Object.fromEntries(item.gaps.map((g, i) => [g.id, i === 0 && g.kind === 'text' ? (g.answers[0]?.text ?? '') : 'water'])) };
   if (item.kind === 'matching')
     return { pairs: item.pairs.map((p, i) => (i === 0 ? p.right : (item.pairs[(i % (item.pairs.length - 1)) + 1]?.right ?? null))) };
-  if (item.kind === 'short-answer') return { text: shuffled(['biga', 'yeast', 'leven', 'I do not know'], learner)[0] ?? '' };
+  if (item.kind === 'short-answer') return { text: shuffled(['biga', 'yeast', 'leven', 'I do not know'], seeded(learner))[0] ?? '' };
   return wrongResponse(item);
 }
 
@@ -228,6 +230,8 @@ function deliver(em: EntityManager, record: SetRecord, plan: Plan, at: Date): vo
         delivery,
         tokenHash: 'demo',
         name,
+        person: personOf(name),
+        seed: newToken(),
         responses,
         marks,
         points: roundPoints(Object.values(marks).reduce((s, m) => s + m.points, 0)),

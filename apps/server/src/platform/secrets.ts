@@ -1,5 +1,6 @@
 /** Encrypts what must not lie readable in the database (AES-256-GCM), and makes and hashes tokens. */
-import { createCipheriv, createDecipheriv, createHash, randomBytes, scryptSync } from 'node:crypto';
+import { createCipheriv, createDecipheriv, createHash, createHmac, randomBytes, scryptSync } from 'node:crypto';
+import type { Chance } from '@zakuska/core';
 import { settings } from './settings.js';
 
 let key: Buffer | undefined;
@@ -20,6 +21,14 @@ export function decrypt(sealed: string): string {
   return Buffer.concat([d.update(data), d.final()]).toString('utf8');
 }
 
+/** A mark that only this server can make of a text. */
+export const signed = (text: string): string => createHmac('sha256', keyOf()).update(text).digest('base64url');
+
 export const newToken = (bytes = 32): string => randomBytes(bytes).toString('base64url');
+/** Chance that nobody can foresee or undo who does not have the seed (HMAC-SHA-256, RFC 2104). */
+export const secretChance =
+  (seed: string): Chance =>
+  (label) =>
+    createHmac('sha256', seed).update(label).digest().readUInt32BE(0);
 /** What is stored of a token: who reads the database cannot sign in with it. */
 export const tokenHash = (token: string): string => createHash('sha256').update(token).digest('hex');

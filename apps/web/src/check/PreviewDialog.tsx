@@ -1,5 +1,5 @@
 /** The quiz as learners will see it, at the width of a phone or of a desk, in their own page. Nothing is kept or counted. */
-import { isGraded, type Item, keyProblem, learnerView, marksOf, outcomeOf, type QuizSet } from '@zakuska/core';
+import { asGiven, isGraded, type Item, keyProblem, learnerView, marksOf, outcomeOf, type QuizSet, type Response, seeded } from '@zakuska/core';
 import { Monitor, Smartphone } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useSession } from '../signin/session.js';
@@ -7,13 +7,15 @@ import type { FromPage, ToPage } from '../take/preview.js';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 
+const chance = seeded('preview');
+
 export function PreviewDialog({ set, first, onClose }: { set: QuizSet; first: Item | undefined; onClose: () => void }) {
   const { name } = useSession();
   const [wide, setWide] = useState(false);
   const frame = useRef<HTMLIFrameElement>(null);
   // items without a key are in the preview too: they are to be looked at
   const place = Math.max(0, first ? set.items.indexOf(first) : 0);
-  const items = useMemo(() => set.items.map((i) => learnerView(i, set, 'preview')), [set]);
+  const items = useMemo(() => set.items.map((i) => learnerView(i, set, chance)), [set]);
   const start = useRef(place);
   useEffect(() => {
     const hear = (e: MessageEvent<FromPage>): void => {
@@ -26,7 +28,11 @@ export function PreviewDialog({ set, first, onClose }: { set: QuizSet; first: It
           place: start.current,
         });
       else if (e.data.type === 'preview-submit') {
-        const { responses } = e.data;
+        const responses: Record<string, Response> = {};
+        for (const i of set.items) {
+          const shown = e.data.responses[i.id];
+          if (shown) responses[i.id] = asGiven(i, shown, chance);
+        }
         say({ type: 'preview-outcome', outcome: outcomeOf(set, responses, marksOf(set, responses), 'answers') });
       }
     };

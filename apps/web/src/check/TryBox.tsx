@@ -1,21 +1,23 @@
 /** Answer an item as a learner and see the marks and the reason at once, with what can be done about it. Nothing is kept. */
-import { type Item, learnerView, mark, offersFor, type Operation, type QuizSet, type Response } from '@zakuska/core';
+import { asGiven, type Item, learnerView, mark, offersFor, type Operation, type QuizSet, type Response, seeded } from '@zakuska/core';
 import { useEffect, useRef, useState } from 'react';
 import { AnswerInput } from '../take/AnswerInput.js';
 import { Button } from '../ui/Button.js';
 import '../take/answers.css';
 
+const chance = seeded('try');
 const LOOKS = { right: 'text-dill', partly: 'text-amber', wrong: 'text-brick', unanswered: 'text-ink-2', 'by-hand': 'text-ink-2' } as const;
 
 export function TryBox({ item, set, perform }: { item: Item; set: QuizSet; perform: ((o: Operation) => boolean) | null }) {
-  const [given, setGiven] = useState<Response>();
+  const [shown, setShown] = useState<Response>();
+  const given = shown && asGiven(item, shown, chance);
   const m = mark(item, given, set.language);
   const offers = perform ? offersFor(item, given, set.language) : [];
   const box = useRef<HTMLElement>(null);
   useEffect(() => void box.current?.querySelector<HTMLElement>('input, select, textarea, button')?.focus(), []);
   return (
     <section ref={box} data-own-keys="choices" aria-label="Try an answer" className="mt-3 grid gap-2 rounded-md border border-rule bg-paper px-3 py-2.5">
-      <AnswerInput item={learnerView(item, set, 'try')} value={given} onChange={setGiven} />
+      <AnswerInput item={learnerView(item, set, chance)} value={shown} onChange={setShown} />
       <p role="status" className="text-[13.5px]">
         <b className={LOOKS[m.state]}>
           {m.points} of {item.points} {item.points === 1 ? 'point' : 'points'}

@@ -1,6 +1,7 @@
 /** What a learner gets of an item: all that is needed to answer it, nothing that gives the key away. */
 import { hash32 } from '../item/ids.js';
-import type { Item, QuizSet } from '../item/model.js';
+import type { Gap, Item, ItemOf, Option, QuizSet } from '../item/model.js';
+import type { Response } from '../mark/mark.js';
 import { gapMarks } from '../item/kinds.js';
 import { truthWords } from '../item/truthWords.js';
 
@@ -27,29 +28,81 @@ export interface LearnerItem {
   instructions?: string;
 }
 
-/** Puts a list in an order that depends on nothing but the seed (Fisher–Yates with a 32-bit hash as its source). */
-export function shuffled<T>(list: readonly T[], seed: string): T[] {
+/** A source of chance: a whole number from 0 to 2³² − 1 that depends on nothing but the label and a seed. */
+export type Chance = (label: string) => number;
+/** Chance from a seed that anybody may know: for previews and tests. What must not be foreseen takes its chance from a secret. */
+export const seeded =
+  (seed: string): Chance =>
+  (label) => {
+    // the low bits of FNV-1a follow the low bits of its letters; the finaliser of MurmurHash3 (A. Appleby, public domain) spreads them
+    let h = hash32(`${seed}/${label}`);
+    h = Math.imul(h ^ (h >>> 16), 0x85ebca6b);
+    h = Math.imul(h ^ (h >>> 13), 0xc2b2ae35);
+    return (h ^ (h >>> 16)) >>> 0;
+  };
+
+/** Puts a list in an order that depends on nothing but the chance and its label (Fisher–Yates). */
+export function shuffled<T>(list: readonly T[], chance: Chance, label = ''): T[] {
   const out = list.slice();
   for (let i = out.length - 1; i > 0; i--) {
-    const j = hash32(`${seed}/${i}`) % (i + 1);
+    const j = chance(`${label}/${i}`) % (i + 1);
     [out[i], out[j]] = [out[j] as T, out[i] as T];
   }
   return out;
 }
 
-/** Shuffles all but the pinned, which keep their places. */
-function shuffleOptions<T extends { pinned?: boolean | undefined }>(options: readonly T[], seed: string): T[] {
-  const loose = shuffled(
-    options.filter((o) => !o.pinned),
-    seed,
-  );
-  return options.map((o) => (o.pinned ? o : (loose.shift() as T)));
-}
+const bySigns = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
+/** An order that says nothing of how the author wrote the list: numbers by value, words as a dictionary has them. */
+const byWords = (a: string, b: string): number => a.localeCompare(b, 'en', { numeric: true }) || bySigns(a, b);
 
-/** @param seed the same for the same learner, so that a reload shows the same order */
-export function learnerView(item: Item, set: QuizSet, seed: string): LearnerItem {
+/** Options as a learner sees them: shuffled from an order that says nothing, the pinned in their places; as written where nothing is shuffled. */
+function shownOptions(item: ItemOf<'multiple-choice' | 'multiple-response'>, chance: Chance): Option[] {
+  if (!item.shuffle) return item.options;
+  const loose = shuffled(
+    item.options.filter((o) => !o.pinned).sort((a, b) => bySigns(a.content, b.content) || bySigns(a.id, b.id)),
+    chance,
+    item.id,
+  );
+  return item.options.map((o) => (o.pinned ? o : (loose.shift() as Option)));
+}
+const gapOptions = (gap: Extract<Gap, { kind: 'choice' }>): Option[] => gap.options.slice().sort((a, b) => byWords(a.content, b.content));
+
+/** Learners know options by their places: an id may tell in which order they were written. */
+const nameAt = (place: number): string => `~${place + 1}`;
+const named = (options: readonly Option[]): { id: string; content: string }[] => options.map(({ content }, i) => ({ id: nameAt(i), content }));
+/** The id behind a learner's name of an option; other ids stay as they are. */
+const idOf = (options: readonly Option[], name: string): string => options.find((_, i) => nameAt(i) === name)?.id ?? name;
+const nameOf = (options: readonly Option[], id: string): string => {
+  const place = options.findIndex((o) => o.id === id);
+  return place < 0 ? id : nameAt(place);
+};
+
+function renamed(item: Item, given: Response, chance: Chance, rename: (options: readonly Option[], name: string) => string): Response {
+  if ('options' in given && 'options' in item) {
+    const shown = shownOptions(item, chance);
+    return { options: given.options.map((name) => rename(shown, name)) };
+  }
+  if ('gaps' in given && item.kind === 'cloze') {
+    const out: Record<string, string> = {};
+    for (const gap of item.gaps) {
+      const value = Object.hasOwn(given.gaps, gap.id) ? given.gaps[gap.id] : undefined;
+      if (value !== undefined) out[gap.id] = gap.kind === 'choice' ? rename(gapOptions(gap), value) : value;
+    }
+    return { gaps: out };
+  }
+  return given;
+}
+/** A learner's response with the item's own ids in place of the names that `learnerView` gave with the same chance. */
+export const asGiven = (item: Item, given: Response, chance: Chance): Response => renamed(item, given, chance, idOf);
+/** A response as the learner who is shown the item with this chance gave it: the other way round. */
+export const asShown = (item: Item, given: Response, chance: Chance): Response => renamed(item, given, chance, nameOf);
+
+/**
+ * What a learner gets of an item. All orders come from one that says nothing of the key.
+ * @param chance the same for the same attempt, so that a reload shows the same order; secret, where keys are
+ */
+export function learnerView(item: Item, set: QuizSet, chance: Chance): LearnerItem {
   const section = set.sections?.find((s) => s.id === item.section);
-  const mine = `${seed}/${item.id}`;
   const view: LearnerItem = {
     id: item.id,
     kind: item.kind,
@@ -63,8 +116,7 @@ export function learnerView(item: Item, set: QuizSet, seed: string): LearnerItem
   switch (item.kind) {
     case 'multiple-choice':
     case 'multiple-response': {
-      const options = item.shuffle ? shuffleOptions(item.options, mine) : item.options;
-      return { ...view, options: options.map(({ id, content }) => ({ id, content })) };
+      return { ...view, options: named(shownOptions(item, chance)) };
     }
     case 'true-false':
       return { ...view, truth: truthWords(item.language ?? set.language) };
@@ -76,18 +128,17 @@ export function learnerView(item: Item, set: QuizSet, seed: string): LearnerItem
         gaps: gapMarks(item.stem).flatMap((id) => {
           const g = item.gaps.find((x) => x.id === id);
           if (!g) return [];
-          return [{ id, kind: g.kind, ...(g.kind === 'choice' && { options: g.options.map((o) => ({ id: o.id, content: o.content })) }) }];
+          return [{ id, kind: g.kind, ...(g.kind === 'choice' && { options: named(gapOptions(g)) }) }];
         }),
-        ...(item.wordBank && { wordBank: shuffled(item.wordBank, mine) }),
+        ...(item.wordBank && { wordBank: item.wordBank.slice().sort(byWords) }),
       };
     case 'matching': {
       const rights = [...new Set([...item.pairs.map((p) => p.right), ...item.extraRights])].filter(Boolean);
-      return { ...view, lefts: item.pairs.map((p) => p.left), rights: shuffled(rights, mine) };
+      return { ...view, lefts: item.pairs.map((p) => p.left), rights: shuffled(rights.sort(bySigns), chance, item.id) };
     }
     case 'ordering': {
-      const pieces = shuffled(item.sequence, mine);
-      // An order that happens to be the key would give it away.
-      return { ...view, pieces: pieces.every((p, i) => p === item.sequence[i]) ? [...pieces.slice(1), pieces[0] ?? ''] : pieces };
+      // also the order that is the key comes by chance: left out, two pieces would tell theirs
+      return { ...view, pieces: shuffled(item.sequence.slice().sort(bySigns), chance, item.id) };
     }
     case 'essay':
       return { ...view, ...(item.lines && { lines: item.lines }) };

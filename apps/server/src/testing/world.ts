@@ -1,0 +1,56 @@
+/** A workspace with an owner and ways to publish items, for tests that need little of a world. */
+import { type Item, newId } from '@zakuska/core';
+import type { Agent } from 'supertest';
+import { hashPassword } from '../accounts/accounts.js';
+import { Account, Membership, Workspace } from '../accounts/entities.js';
+import type { Shows } from '../deliveries/entities.js';
+import { signIn, type TestServer } from './server.js';
+
+export interface World {
+  owner: Agent;
+  workspace: string;
+  /** A new set with items. */
+  makeSet(items: Item[]): Promise<string>;
+  /** A new set, published. */
+  publish(items: Item[], shows: Shows, more?: object): Promise<{ id: string; code: string; set: string }>;
+  /** Another account of the workspace, with the password `pass word`. */
+  join(email: string): Promise<void>;
+}
+
+export async function makeWorld(server: TestServer, email: string): Promise<World> {
+  const em = server.orm.em.fork();
+  const workspace = em.create(Workspace, { id: newId(), name: `W of ${email}` });
+  const join = async (address: string): Promise<void> => {
+    const fork = server.orm.em.fork();
+    const account = fork.create(Account, { id: newId(), email: address, name: address, passwordHash: await hashPassword('pass word') });
+    fork.create(Membership, { account, workspace: fork.getReference(Workspace, workspace.id), role: 'owner' });
+    await fork.flush();
+  };
+  await em.flush();
+  await join(email);
+  const owner = server.agent();
+  await signIn(owner, email, 'pass word');
+  const makeSet = async (items: Item[]): Promise<string> => {
+    const { body } = await owner.post(`/api/v1/workspaces/${workspace.id}/sets`).send({ title: 'T' }).expect(201);
+    const { id } = body as { id: string };
+    await owner
+      .post(`/api/v1/sets/${id}/operations`)
+      .send({ base: 0, operations: [{ id: newId(), operation: { type: 'insert', at: 0, items } }] })
+      .expect(200);
+    return id;
+  };
+  return {
+    owner,
+    workspace: workspace.id,
+    join,
+    makeSet,
+    async publish(items, shows, more = {}) {
+      const set = await makeSet(items);
+      const { body } = await owner
+        .post(`/api/v1/sets/${set}/deliveries`)
+        .send({ shows, ...more })
+        .expect(201);
+      return { ...(body as { id: string; code: string }), set };
+    },
+  };
+}
