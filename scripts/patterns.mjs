@@ -67,7 +67,7 @@ const kept = new Map(
 const files = FOLDERS.flatMap((folder) =>
   fs
     .readdirSync(path.join(root, folder), { recursive: true })
-    .filter((f) => /\.tsx?$/.test(f) && !/\.test\.ts$/.test(f))
+    .filter((f) => /\.tsx?$/.test(f) && !f.endsWith('.test.ts'))
     .map((f) => path.join(folder, f)),
 );
 const all = [...files.flatMap(written), ...(await composed())];

@@ -37,7 +37,11 @@ interface State {
   items: LearnerItem[];
   outcome?: { points: number; items?: { state: string }[] };
 }
-const begin = async (code: string, name: string, more: object = {}): Promise<{ status: number; id: string; token: string; body: State & { code?: string } }> => {
+const begin = async (
+  code: string,
+  name: string,
+  more: object = {},
+): Promise<{ status: number; id: string; token: string; body: State & { code?: string } }> => {
   const id = newId();
   const token = newId() + newId();
   const r = await server

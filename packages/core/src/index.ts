@@ -14,6 +14,7 @@ export { taughtBy } from './draft/teach.js';
 export { fromHtml, type Pasted } from './draft/pasted.js';
 export { type Look, Sheet, standsOut } from './draft/sheet.js';
 export { fromSymbolFont } from './draft/symbols.js';
+export { brokenFormulasOf } from './check/rules/formulas.js';
 export { texOfMathML } from './item/mathml.js';
 export { childOf, childrenOf, decodeXml, descendants, markupOf, readXml, textOf, type XmlNode } from './formats/xmlTree.js';
 export { assetsAsData, base64Of, Pictures, pictureType } from './formats/pictures.js';

@@ -47,6 +47,7 @@ class WelcomeView {
   @ApiProperty() points!: number;
   @ApiProperty({ enum: shows }) shows!: Shows;
   @ApiProperty() open!: boolean;
+  @ApiProperty({ description: 'Attempts per person; 0 for any number.' }) attempts!: number;
 }
 class OutcomeItem {
   @ApiProperty() id!: string;
@@ -85,7 +86,7 @@ export class TakeController {
   @Access('public')
   async welcome(@Param('code') code: string, @Req() req: Request): Promise<WelcomeView> {
     const d = await this.byCode(code, req);
-    return { title: d.title, items: d.snapshot.items.length, points: maximumOf(d.snapshot.items), shows: d.shows, open: d.open };
+    return { title: d.title, items: d.snapshot.items.length, points: maximumOf(d.snapshot.items), shows: d.shows, open: d.open, attempts: attemptsOf(d) };
   }
 
   @Post(':code/attempts')

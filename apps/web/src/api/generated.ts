@@ -638,6 +638,8 @@ export interface components {
             link: string;
             /** @enum {string} */
             shows: "nothing" | "score" | "answers";
+            /** @description Attempts per person; 0 for any number. */
+            attempts: number;
             open: boolean;
             createdAt: string;
             items: number;
@@ -648,15 +650,23 @@ export interface components {
             /** @enum {string} */
             shows: "nothing" | "score" | "answers";
             title?: string;
+            /** @description Attempts per person; 0 for any number. Where it is not said: one if the answers are shown, else any number. */
+            attempts?: number;
         };
         DeliveryPatch: {
             open?: boolean;
             /** @enum {string} */
             shows?: "nothing" | "score" | "answers";
+            /** @description Attempts per person; 0 for any number. Where it is not said: one if the answers are shown, else any number. */
+            attempts?: number;
         };
         AttemptView: {
             id: string;
             name: string;
+            /** @description Which attempt of the person it is, in the order of handing in: 1, 2, … */
+            attempt: number;
+            /** @description The name under which the same device handed in before. */
+            sameDeviceAs?: string;
             startedAt: string;
             submittedAt: string;
             points: number;
@@ -684,12 +694,16 @@ export interface components {
             /** @enum {string} */
             shows: "nothing" | "score" | "answers";
             open: boolean;
+            /** @description Attempts per person; 0 for any number. */
+            attempts: number;
         };
         BeginBody: {
             id: string;
             /** @description A random token that stays in the browser. */
             token: string;
             name: string;
+            /** @description A random name that the browser keeps for itself. */
+            device?: string;
         };
         OutcomeItem: {
             id: string;

@@ -1,8 +1,8 @@
 /** The own delivery: a quiz by link, entry code and QR. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { QuizSet } from '@zakuska/core';
+import { brokenFormulasOf, type QuizSet } from '@zakuska/core';
 import { Copy } from 'lucide-react';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { api, call, type DeliveryView, wordsOf } from '../api/client.js';
@@ -11,12 +11,18 @@ import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { Field, Select } from '../ui/Field.js';
 
+/** Attempts per person, as they can be chosen. */
+const ATTEMPTS = { 1: 'one', 2: 'two', 3: 'three', 0: 'as many as they like' } as const;
 const SHOWS = { answers: 'the score, with right and wrong and feedback', score: 'the score only', nothing: 'nothing yet' } as const;
 
 export function Own({ set, mayEdit }: { set: QuizSet; mayEdit: boolean }) {
   const { view } = useOpenSet();
   const queries = useQueryClient();
   const [shows, setShows] = useState<keyof typeof SHOWS>('score');
+  // one attempt where the answers are shown, unless the teacher says otherwise
+  const [said, setSaid] = useState<keyof typeof ATTEMPTS>();
+  const attempts = said ?? (shows === 'answers' ? 1 : 0);
+  const broken = useMemo(() => set.items.filter((i) => brokenFormulasOf(i).length).length, [set]);
   const key = ['deliveries', view.id];
   const path = { params: { path: { set: view.id } } };
   const list = useQuery({ queryKey: key, queryFn: () => call(api.GET('/api/v1/sets/{set}/deliveries', path)) });
@@ -25,7 +31,7 @@ export function Own({ set, mayEdit }: { set: QuizSet; mayEdit: boolean }) {
     void queries.invalidateQueries({ queryKey: ['set', view.id] });
   };
   const publish = useMutation({
-    mutationFn: () => call(api.POST('/api/v1/sets/{set}/deliveries', { ...path, body: { shows, title: set.title } })),
+    mutationFn: () => call(api.POST('/api/v1/sets/{set}/deliveries', { ...path, body: { shows, title: set.title, attempts } })),
     onSuccess: changed,
     onError: (e) => toast.error(wordsOf(e), { duration: 10_000 }),
   });
@@ -45,6 +51,23 @@ export function Own({ set, mayEdit }: { set: QuizSet; mayEdit: boolean }) {
               </Select>
             )}
           </Field>
+          <Field label="Attempts per person">
+            {(id) => (
+              <Select id={id} value={attempts} onChange={(e) => setSaid(Number(e.target.value) as keyof typeof ATTEMPTS)}>
+                {([1, 2, 3, 0] as const).map((n) => (
+                  <option key={n} value={n}>
+                    {ATTEMPTS[n]}
+                  </option>
+                ))}
+              </Select>
+            )}
+          </Field>
+          {shows === 'answers' && attempts !== 1 && <p className="text-[13.5px] text-amber">From the second attempt on, learners know the answers.</p>}
+          {broken > 0 && (
+            <p className="text-[13.5px] text-brick">
+              {broken} {broken === 1 ? 'item has a formula' : 'items have formulas'} that cannot be drawn; learners see the text of it. Check names them.
+            </p>
+          )}
           <Button look="primary" disabled={publish.isPending} onClick={() => publish.mutate()}>
             Publish {set.items.length} items
           </Button>
@@ -81,6 +104,7 @@ function Published({ d, mayEdit, onChanged }: { d: DeliveryView; mayEdit: boolea
           <p className="mt-1 text-[13px] text-ink-2">
             {new Date(d.createdAt).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })} · {d.items} items ·{' '}
             {d.responses} handed in · {d.open ? 'open' : 'closed'}
+            {d.attempts > 0 && ` · ${d.attempts === 1 ? 'one attempt' : `${d.attempts} attempts`} each`}
           </p>
         </div>
         <img src={`/api/v1/deliveries/${d.id}/qr.svg`} alt={`QR code of the link ${d.link}`} className="size-26 rounded border border-rule bg-[#fff]" />

@@ -15,6 +15,9 @@ import { Rich } from '../ui/Rich.js';
 interface Attempt {
   id: string;
   name: string;
+  /** Which attempt of the person it is. */
+  attempt: number;
+  sameDeviceAs?: string;
   points: number;
   startedAt: string;
   submittedAt: string;
@@ -187,6 +190,12 @@ function Table({ set, attempts }: { set: QuizSet; attempts: Attempt[] }) {
                 <tr key={a.id}>
                   <th scope="row" className="max-w-40 truncate px-1 text-left font-normal">
                     {a.name}
+                    {a.attempt > 1 && <span className="ml-1.5 text-[12.5px] font-normal text-amber">attempt {a.attempt}</span>}
+                    {a.sameDeviceAs && (
+                      <span className="ml-1.5 text-[12.5px] font-normal text-ink-2" title={`${a.sameDeviceAs} had handed in on this device before`}>
+                        device of {a.sameDeviceAs}
+                      </span>
+                    )}
                   </th>
                   {columns.map((i) => {
                     const state = a.marks[i.id]?.state ?? 'unanswered';

@@ -4,6 +4,9 @@ import { ArrowDown, ArrowUp } from 'lucide-react';
 import { useId } from 'react';
 import { Text } from './Text.js';
 
+/** As the server takes them (`longestAnswer` of the core). */
+const LONGEST = { typed: 2000, number: 200, essay: 50_000 } as const;
+
 interface Props {
   item: LearnerItem;
   value: Response | undefined;
@@ -85,6 +88,7 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
             autoComplete="off"
             autoCapitalize="off"
             spellCheck={false}
+            maxLength={item.kind === 'numeric' ? LONGEST.number : LONGEST.typed}
             inputMode={item.kind === 'numeric' ? 'decimal' : 'text'}
             onChange={(e) => onChange({ text: e.target.value })}
           />
@@ -99,6 +103,7 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
           className="essay"
           aria-label="Your answer"
           rows={item.lines ?? 6}
+          maxLength={LONGEST.essay}
           value={text}
           disabled={disabled}
           onChange={(e) => onChange({ text: e.target.value })}
@@ -130,6 +135,7 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
                     autoComplete="off"
                     autoCapitalize="off"
                     spellCheck={false}
+                    maxLength={LONGEST.typed}
                     inputMode={g.kind === 'number' ? 'decimal' : 'text'}
                     onChange={(e) => set(g.id, e.target.value)}
                   />
@@ -174,19 +180,26 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
         onChange({ order: next });
       };
       return (
-        <ol className="order">
-          {order.map((p, i) => (
-            <li key={p}>
-              <Text text={p} />
-              <button type="button" aria-label={`Move up: ${p}`} disabled={disabled || i === 0} onClick={() => move(i, i - 1)}>
-                <ArrowUp size={18} aria-hidden />
-              </button>
-              <button type="button" aria-label={`Move down: ${p}`} disabled={disabled || i === order.length - 1} onClick={() => move(i, i + 1)}>
-                <ArrowDown size={18} aria-hidden />
-              </button>
-            </li>
-          ))}
-        </ol>
+        <>
+          <ol className="order">
+            {order.map((p, i) => (
+              <li key={p}>
+                <Text text={p} />
+                <button type="button" aria-label={`Move up: ${p}`} disabled={disabled || i === 0} onClick={() => move(i, i - 1)}>
+                  <ArrowUp size={18} aria-hidden />
+                </button>
+                <button type="button" aria-label={`Move down: ${p}`} disabled={disabled || i === order.length - 1} onClick={() => move(i, i + 1)}>
+                  <ArrowDown size={18} aria-hidden />
+                </button>
+              </li>
+            ))}
+          </ol>
+          {!value && !disabled && (
+            <button type="button" className="as-it-is" onClick={() => onChange({ order })}>
+              It is right as it stands
+            </button>
+          )}
+        </>
       );
     }
     default:

@@ -2,39 +2,14 @@
 import type { Response as Answer } from '@zakuska/core';
 import { type FormEvent, StrictMode, useEffect, useRef, useState } from 'react';
 import { createRoot } from 'react-dom/client';
+import { Boundary } from '../ui/Boundary.js';
 import { AnswerInput } from './AnswerInput.js';
+import { device, type Kept, load, newUuid, putAside, random, store, takeUp } from './kept.js';
 import { previewed } from './preview.js';
-import { type AttemptState, type Keeper, type Outcome, Refused, server, type Welcome } from './server.js';
+import { type AttemptState, type Keeper, type Outcome, passing, Refused, server, untilDone, type Welcome } from './server.js';
 import { Text } from './Text.js';
 import './take.css';
 
-interface Kept {
-  id: string;
-  token: string;
-  responses: Record<string, Answer>;
-  place: number;
-}
-const keyOf = (code: string): string => `take ${code.toUpperCase()}`;
-const load = (code: string): Kept | null => {
-  try {
-    return JSON.parse(localStorage.getItem(keyOf(code)) ?? 'null') as Kept | null;
-  } catch {
-    return null;
-  }
-};
-const store = (code: string, kept: Kept | null): void => {
-  try {
-    if (kept) localStorage.setItem(keyOf(code), JSON.stringify(kept));
-    else localStorage.removeItem(keyOf(code));
-  } catch {
-    /* a private window: goes on without */
-  }
-};
-const random = (bytes: number): string => Array.from(crypto.getRandomValues(new Uint8Array(bytes)), (b) => b.toString(16).padStart(2, '0')).join('');
-const newUuid = (): string => {
-  const h = random(16);
-  return `${h.slice(0, 8)}-${h.slice(8, 12)}-4${h.slice(13, 16)}-a${h.slice(17, 20)}-${h.slice(20)}`;
-};
 const words = (e: unknown): string => (e instanceof Error ? e.message : 'Something went wrong.');
 
 function Enter() {
@@ -85,25 +60,38 @@ function Quiz({ code }: { code: string }) {
   const [kept, setKept] = useState<Kept | null>(() => load(code));
   const [name, setName] = useState('');
   const [error, setError] = useState('');
+  const [busy, setBusy] = useState(false);
   useEffect(() => {
+    let here = true;
+    const said = (why: string): void => void (here && setError(why));
     const open = async (): Promise<void> => {
       try {
-        if (kept) setAttempt(await server.attempt(kept.id, kept.token));
-        else setWelcome(await server.welcome(code));
+        if (kept) {
+          const a = await untilDone(() => server.attempt(kept.id, kept.token), said);
+          if (here) setAttempt(a);
+        } else {
+          const w = await untilDone(() => server.welcome(code), said);
+          if (here) setWelcome(w);
+        }
+        said('');
       } catch (e) {
         if (e instanceof Refused && e.status === 404 && kept) {
           store(code, null);
           setKept(null);
-        } else setError(words(e));
+        } else said(words(e));
       }
     };
     void open();
-  }, [code, kept === null]);
+    return () => void (here = false);
+  }, [code, kept?.id]);
   const begin = async (e: FormEvent): Promise<void> => {
     e.preventDefault();
-    const fresh: Kept = { id: newUuid(), token: random(24), responses: {}, place: 0 };
+    const left = takeUp(code, name);
+    if (left) return setKept(left);
+    const fresh: Kept = { id: newUuid(), token: random(24), name, responses: {}, place: 0 };
+    setBusy(true);
     try {
-      const a = await server.begin(code, fresh.id, fresh.token, name);
+      const a = await untilDone(() => server.begin(code, fresh.id, fresh.token, name, device()), setError);
       store(code, fresh);
       setKept(fresh);
       setAttempt(a);
@@ -111,8 +99,19 @@ function Quiz({ code }: { code: string }) {
     } catch (x) {
       setError(words(x));
     }
+    setBusy(false);
   };
-  if (attempt && kept) return <Answering attempt={attempt} kept={kept} keeper={server} remember={(k) => store(code, k)} />;
+  /** The next person at this device starts clean; what this one has not handed in stays for them. */
+  const leave = (unsent: boolean): void => {
+    if (kept && unsent) void server.keep(kept.id, kept.token, load(code)?.responses ?? kept.responses).catch(() => undefined);
+    putAside(code, unsent);
+    setKept(null);
+    setAttempt(null);
+    setWelcome(null);
+    setName('');
+    setError('');
+  };
+  if (attempt && kept) return <Answering key={attempt.id} attempt={attempt} kept={kept} keeper={server} remember={(k) => store(code, k)} leave={leave} />;
   if (!welcome)
     return (
       <main className="page">
@@ -137,6 +136,8 @@ function Quiz({ code }: { code: string }) {
       <p>
         {welcome.items} questions, {welcome.points} points.{' '}
         {welcome.shows === 'nothing' ? 'Your teacher tells you the result.' : 'You see your score when you have handed in.'}
+        {welcome.attempts === 1 && ' You have one attempt.'}
+        {welcome.attempts > 1 && ` You have ${welcome.attempts} attempts.`}
       </p>
       {welcome.open ? (
         <form onSubmit={(e) => void begin(e)}>
@@ -149,7 +150,7 @@ function Quiz({ code }: { code: string }) {
               {error}
             </p>
           )}
-          <button className="primary" type="submit">
+          <button className="primary" type="submit" disabled={busy}>
             Begin
           </button>
         </form>
@@ -174,12 +175,15 @@ function Answering({
   kept,
   keeper,
   remember,
+  leave,
 }: {
   attempt: AttemptState;
   kept: Kept;
   keeper: Keeper;
   /** Keeps the answers on this device. */
   remember: (kept: Kept) => void;
+  /** Makes room for another person at this device; absent where there is nobody to make room for. */
+  leave?: (unsent: boolean) => void;
 }) {
   const [responses, setResponses] = useState<Record<string, Answer>>(() => ({ ...attempt.responses, ...kept.responses }));
   const [place, setPlace] = useState(kept.place);
@@ -203,7 +207,7 @@ function Answering({
     const timer = setTimeout(() => {
       keeper.keep(kept.id, kept.token, responses).then(
         () => setSaid(keeper.keptNote),
-        (e: unknown) => setSaid(e instanceof Refused && e.status === 0 ? 'no connection: kept on this device' : words(e)),
+        (e: unknown) => setSaid(passing(e) ? 'not sent yet: kept on this device' : words(e)),
       );
     }, 1200);
     return () => clearTimeout(timer);
@@ -216,20 +220,17 @@ function Answering({
   const submit = async (): Promise<void> => {
     setSending(true);
     setSaid('Handing in …');
-    for (let tries = 0; ; tries++) {
-      try {
-        setOutcome(await keeper.submit(kept.id, kept.token, responses));
-        scrollTo(0, 0);
-        break;
-      } catch (e) {
-        setSaid(words(e));
-        if (!(e instanceof Refused) || e.status !== 0 || tries > 200) break;
-        await new Promise((r) => setTimeout(r, 2000));
-      }
+    try {
+      setOutcome(await untilDone(() => keeper.submit(kept.id, kept.token, responses), setSaid));
+      scrollTo(0, 0);
+    } catch (e) {
+      setSaid(words(e));
+      const at = e instanceof Refused ? items.findIndex((i) => i.id === e.item) : -1;
+      if (at >= 0) setPlace(at);
     }
     setSending(false);
   };
-  if (outcome) return <Result attempt={attempt} outcome={outcome} />;
+  if (outcome) return <Result attempt={attempt} outcome={outcome} leave={leave} />;
   const questions = items.filter((i) => i.kind !== 'information');
   const open = questions.filter((i) => !answered(responses[i.id]));
   return (
@@ -237,6 +238,7 @@ function Answering({
       <main className="page">
         <h1 className="top">
           {attempt.title} · {attempt.name}
+          <NotYou name={attempt.name} unsent leave={leave} />
         </h1>
         <div className="bar" aria-hidden>
           {items.map((i, n) => (
@@ -255,11 +257,23 @@ function Answering({
                 ? 'Read this'
                 : `Question ${questions.indexOf(item) + 1} of ${questions.length}, ${item.points} ${item.points === 1 ? 'point' : 'points'}`}
             </p>
-            {item.instructions && <Text className="passage" text={item.instructions} />}
-            {item.passage && <Text className="passage" text={item.passage} />}
-            <Text className="stem" text={item.stem} />
-            {item.wordBank && <p className="place">Words: {item.wordBank.join(', ')}</p>}
-            <AnswerInput key={item.id} item={item} value={responses[item.id]} onChange={(r) => setResponses((all) => ({ ...all, [item.id]: r }))} />
+            <Boundary
+              of={item.id}
+              fallback={(_, again) => (
+                <p className="error" role="alert">
+                  This question cannot be shown. Go on with the others and tell your teacher.{' '}
+                  <button type="button" onClick={again}>
+                    Try again
+                  </button>
+                </p>
+              )}
+            >
+              {item.instructions && <Text className="passage" text={item.instructions} />}
+              {item.passage && <Text className="passage" text={item.passage} />}
+              <Text className="stem" text={item.stem} />
+              {item.wordBank && <p className="place">Words: {item.wordBank.join(', ')}</p>}
+              <AnswerInput key={item.id} item={item} value={responses[item.id]} onChange={(r) => setResponses((all) => ({ ...all, [item.id]: r }))} />
+            </Boundary>
           </div>
         ) : (
           <div ref={heading} tabIndex={-1} style={{ outline: 'none' }}>
@@ -295,6 +309,59 @@ function Answering({
   );
 }
 
+/** On a shared computer: who sits here now is somebody else. */
+function NotYou({ name, unsent, leave }: { name: string; unsent: boolean; leave?: ((unsent: boolean) => void) | undefined }) {
+  const [asked, setAsked] = useState(false);
+  if (!leave) return null;
+  if (!asked)
+    return (
+      <button type="button" className="quiet" onClick={() => setAsked(true)}>
+        Not {name}?
+      </button>
+    );
+  return (
+    <span className="ask" role="alert">
+      {unsent ? `What ${name} has answered stays here and can be gone on with by that name. ` : `${name} has handed in. `}
+      <button type="button" className="quiet" onClick={() => leave(unsent)}>
+        Start anew
+      </button>
+      <button type="button" className="quiet" onClick={() => setAsked(false)}>
+        Stay
+      </button>
+    </span>
+  );
+}
+
+/** Where even the page cannot be shown: the answers are on the device, and can be handed in from here. */
+function Rescue({ code }: { code: string }) {
+  const kept = load(code);
+  const [said, setSaid] = useState('');
+  const submit = (): void => {
+    if (!kept) return;
+    setSaid('Handing in …');
+    untilDone(() => server.submit(kept.id, kept.token, kept.responses), setSaid).then(
+      () => setSaid('Your answers have arrived.'),
+      (e: unknown) => setSaid(words(e)),
+    );
+  };
+  return (
+    <main className="page">
+      <h1>This page cannot be shown</h1>
+      <p role="status">{said || (kept ? `The ${Object.keys(kept.responses).length} answers that you gave are kept on this device.` : 'Nothing was lost.')}</p>
+      <p>
+        <button type="button" onClick={() => location.reload()}>
+          Load the page again
+        </button>{' '}
+        {kept && (
+          <button type="button" className="primary" onClick={submit}>
+            Hand in what is there
+          </button>
+        )}
+      </p>
+    </main>
+  );
+}
+
 const STATES = { right: 'right', partly: 'partly right', wrong: 'wrong', unanswered: 'no answer', 'by-hand': 'marked by your teacher' } as const;
 
 /** What learners will see, inside the teacher's page: nothing is kept, sent or counted. */
@@ -302,15 +369,18 @@ function Preview() {
   const [shown, setShown] = useState<Awaited<ReturnType<typeof previewed>> | null>(null);
   useEffect(() => void previewed().then(setShown), []);
   if (!shown) return <p role="status">Opening …</p>;
-  return <Answering attempt={shown.attempt} kept={{ id: '', token: '', responses: {}, place: shown.place }} keeper={shown} remember={() => undefined} />;
+  return (
+    <Answering attempt={shown.attempt} kept={{ id: '', token: '', name: '', responses: {}, place: shown.place }} keeper={shown} remember={() => undefined} />
+  );
 }
 
-function Result({ attempt, outcome }: { attempt: AttemptState; outcome: Outcome }) {
+function Result({ attempt, outcome, leave }: { attempt: AttemptState; outcome: Outcome; leave?: ((unsent: boolean) => void) | undefined }) {
   const { points = 0, maximum = 0 } = outcome;
   return (
     <main className="page">
       <h1 className="top">
         {attempt.title} · {attempt.name}
+        <NotYou name={attempt.name} unsent={false} leave={leave} />
       </h1>
       <h2>Handed in</h2>
       {outcome.shows === 'nothing' ? (
@@ -349,5 +419,15 @@ document.documentElement.dataset['theme'] =
   (window.parent !== window && parent.document.documentElement.dataset['theme']) || (matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light');
 const code = decodeURIComponent(location.pathname.split('/')[2] ?? '');
 createRoot(document.getElementById('root') as HTMLElement).render(
-  <StrictMode>{code === 'preview' && window.parent !== window ? <Preview /> : code ? <Quiz code={code} /> : <Enter />}</StrictMode>,
+  <StrictMode>
+    {code === 'preview' && window.parent !== window ? (
+      <Preview />
+    ) : code ? (
+      <Boundary fallback={() => <Rescue code={code} />}>
+        <Quiz code={code} />
+      </Boundary>
+    ) : (
+      <Enter />
+    )}
+  </StrictMode>,
 );

@@ -7,6 +7,8 @@ export interface Welcome {
   points: number;
   shows: 'nothing' | 'score' | 'answers';
   open: boolean;
+  /** Attempts per person; 0 for any number. */
+  attempts: number;
 }
 export interface Outcome {
   shows: Welcome['shows'];
@@ -30,6 +32,10 @@ export class Refused extends Error {
   constructor(
     readonly status: number,
     message: string,
+    /** Seconds after which it may be tried again. */
+    readonly retryAfter?: number,
+    /** The item that it is about. */
+    readonly item?: string,
   ) {
     super(message);
   }
@@ -47,8 +53,28 @@ async function ask<T>(method: string, path: string, body?: unknown, token?: stri
     throw new Refused(0, 'No connection. Your answers are kept on this device and sent when it is back.');
   }
   const data: unknown = r.status === 204 ? null : await r.json().catch(() => ({}));
-  if (!r.ok) throw new Refused(r.status >= 502 ? 0 : r.status, (data as { detail?: string }).detail ?? 'The server could not do this. Try again.');
+  if (r.status >= 500) throw new Refused(0, 'The server does not answer well just now. Your answers are kept on this device and sent again by themselves.');
+  if (!r.ok) {
+    const { detail, retryAfter, item } = data as { detail?: string; retryAfter?: number; item?: string };
+    throw new Refused(r.status, detail ?? 'The server could not do this. Try again.', retryAfter, item);
+  }
   return data as T;
+}
+
+/** Whether what failed may be done by trying again: no connection, a server in trouble, or too many at once. */
+export const passing = (e: unknown): e is Refused => e instanceof Refused && (e.status === 0 || e.status === 429);
+/** Tries until it is done or refused for good. `said` hears why it is not done yet. */
+export async function untilDone<T>(what: () => Promise<T>, said: (why: string) => void): Promise<T> {
+  for (let tries = 0; ; tries++) {
+    try {
+      return await what();
+    } catch (e) {
+      if (!passing(e)) throw e;
+      const seconds = e.retryAfter ?? Math.min(2 + tries, 15);
+      said(`${e.message} Trying again in ${seconds} ${seconds === 1 ? 'second' : 'seconds'}.`);
+      await new Promise((r) => setTimeout(r, seconds * 1000));
+    }
+  }
 }
 
 /** Where answers go. */
@@ -64,7 +90,8 @@ export const server = {
   note: 'kept on this device',
   keptNote: 'kept',
   welcome: (code: string) => ask<Welcome>('GET', encodeURIComponent(code)),
-  begin: (code: string, id: string, token: string, name: string) => ask<AttemptState>('POST', `${encodeURIComponent(code)}/attempts`, { id, token, name }),
+  begin: (code: string, id: string, token: string, name: string, device: string) =>
+    ask<AttemptState>('POST', `${encodeURIComponent(code)}/attempts`, { id, token, name, device }),
   attempt: (id: string, token: string) => ask<AttemptState>('GET', `attempts/${id}`, undefined, token),
   keep: (id: string, token: string, responses: Record<string, Answer>) => ask<null>('PUT', `attempts/${id}`, { responses }, token),
   submit: (id: string, token: string, responses: Record<string, Answer>) => ask<Outcome>('POST', `attempts/${id}/submit`, { responses }, token),

@@ -1,33 +1,32 @@
-/** TeX in texts as MathML. Temml is fetched when the first formula is shown. */
-import { escapeXml, isMarkup, unescapeXml } from '@zakuska/core/markup';
+/** TeX in texts as MathML. What draws formulas is fetched when the first one is shown. */
+import { escapeXml, isMarkup } from '@zakuska/core/markup';
 import { useEffect, useState } from 'react';
 
-type Render = (tex: string, display: boolean) => string;
-let loaded: Render | null = null;
+type Tools = typeof import('@zakuska/core/formulas');
+let loaded: Tools | null = null;
 let loading: Promise<void> | undefined;
-const load = (): Promise<void> =>
-  (loading ??= import('temml').then(({ default: temml }) => {
-    loaded = (tex, displayMode) => temml.renderToString(tex, { displayMode, throwOnError: false, trust: false });
-  }));
+const load = (): Promise<void> => (loading ??= import('@zakuska/core/formulas').then((tools) => void (loaded = tools)));
 
-const FORMULA = /\\\(([\s\S]*?)\\\)|\\\[([\s\S]*?)\\\]/g;
 export const hasFormula = (text: string): boolean => text.includes('\\(') || text.includes('\\[');
 
-/** A formula as MathML; its TeX where it cannot be shown (yet). */
-const formulaHtml = (tex: string, display: boolean): string => loaded?.(tex, display) ?? escapeXml(tex);
-const formulasIn = (html: string): string =>
-  html.replace(FORMULA, (_, inline: string | undefined, block: string | undefined) => formulaHtml(unescapeXml(inline ?? block ?? ''), inline === undefined));
-
 /**
- * A text with formulas as safe HTML, once they can be shown; null where it has none, and until then.
+ * A text with formulas as safe HTML, once they can be shown; null where it has none, and until then. A formula that cannot be drawn
+ * stands as its text.
  * @param text sanitised already where it holds markup
  */
 export function useFormulas(text: string): string | null {
   const has = hasFormula(text);
   const [ready, setReady] = useState(loaded !== null);
   useEffect(() => {
-    if (has && !ready) void load().then(() => setReady(true));
+    // without what draws them (no connection) formulas stay as their text
+    if (has && !ready)
+      void load().then(
+        () => setReady(true),
+        () => (loading = undefined),
+      );
   }, [has, ready]);
-  if (!has || !ready) return null;
-  return formulasIn(isMarkup(text) ? text : escapeXml(text).replace(/\n/g, '<br/>'));
+  if (!has || !ready || !loaded) return null;
+  const { replaceFormulas, formulaMathMl } = loaded;
+  const html = isMarkup(text) ? text : escapeXml(text).replace(/\n/g, '<br/>');
+  return replaceFormulas(html, (tex, display, whole) => formulaMathMl(tex, display) ?? `<code class="formula-text">${whole}</code>`);
 }

@@ -11,6 +11,7 @@ import { articles } from './rules/articles.js';
 import { doubleNegative } from './rules/doubleNegative.js';
 import { duplicates } from './rules/duplicates.js';
 import { emptyText } from './rules/emptyText.js';
+import { formulas } from './rules/formulas.js';
 import { givesAway } from './rules/givesAway.js';
 import { keyLongest } from './rules/keyLongest.js';
 import { keyMissing } from './rules/keyMissing.js';
@@ -35,6 +36,7 @@ export { findingKey, limitRows, usualLimits } from './finding.js';
 export const rules: readonly Rule[] = [
   keyMissing,
   emptyText,
+  formulas,
   answerLeftIn,
   optionsAlike,
   overlap,

@@ -57,7 +57,14 @@ test('an attacker who knows every habit of the author and the attempt’s id doe
   const items: Item[] = [
     { id: 'choice', kind: 'multiple-choice', stem: 'Q', points: 1, shuffle: true, options },
     { id: 'order', kind: 'ordering', stem: 'Q', points: 1, sequence: ['Mix', 'Rest', 'Fold', 'Shape'] },
-    { id: 'pairs', kind: 'matching', stem: 'Q', points: 1, pairs: ['a', 'b', 'c', 'd'].map((x) => ({ left: `left ${x}`, right: `right ${x}` })), extraRights: [] },
+    {
+      id: 'pairs',
+      kind: 'matching',
+      stem: 'Q',
+      points: 1,
+      pairs: ['a', 'b', 'c', 'd'].map((x) => ({ left: `left ${x}`, right: `right ${x}` })),
+      extraRights: [],
+    },
   ];
   const undone = <T>(list: readonly T[], seed: string): T[] => {
     const out = list.slice();

@@ -1,29 +1,15 @@
 /** Rich text as XHTML for QTI 2.x and 3.0: formulas as MathML, and nothing that the standard's content model has not. */
-import temml from 'temml';
+import { formulaMathMl, replaceFormulas } from '../../item/formulas.js';
 import { isMarkup, richToXhtml } from '../../item/richText.js';
 import { RawXml } from '../xml.js';
 
-const TEX = /\\\(((?:(?!\\[()])[\s\S])+)\\\)|\\\[((?:(?!\\[[\]])[\s\S])+)\\\]/g;
-const unescapeText = (x: string): string =>
-  x
-    .replace(/&lt;/g, '<')
-    .replace(/&gt;/g, '>')
-    .replace(/&quot;/g, '"')
-    .replace(/&amp;/g, '&');
-
 /** A formula as MathML that carries its TeX; the formula as it stands where it is no TeX that can be set. */
-function mathMl(tex: string, displayMode: boolean, whole: string): string {
-  try {
-    return temml.renderToString(tex, { xml: true, annotate: true, displayMode, throwOnError: true }).replace(/ (class|style)="[^"]*"/g, '');
-  } catch {
-    return whole;
-  }
-}
+const mathMl = (tex: string, display: boolean, whole: string): string =>
+  formulaMathMl(tex, display, { xml: true, annotate: true })?.replace(/ (class|style)="[^"]*"/g, '') ?? whole;
 
 /** A rich text as an XHTML fragment of QTI. */
 export function xhtml(rich: string): string {
-  let x = richToXhtml(rich);
-  if (x.includes('\\')) x = x.replace(TEX, (whole, inline?: string, block?: string) => mathMl(unescapeText(inline ?? block ?? ''), block !== undefined, whole));
+  let x = replaceFormulas(richToXhtml(rich), mathMl);
   // QTI has no u: underlining is a look, said by a class
   if (x.includes('<u>')) x = x.replace(/<u>/g, '<span class="underline">').replace(/<\/u>/g, '</span>');
   return x;

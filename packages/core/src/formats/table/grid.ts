@@ -76,7 +76,10 @@ function earned(piece: string): { text: string; credit: number } {
 }
 const rangeText = (a: NumberAnswer): string => (a.min === a.max ? String(a.min) : `${a.min} to ${a.max}`);
 function rangeOf(text: string): { min: number; max: number } | null {
-  const [a = Number.NaN, b] = text.replace(/\s+/g, ' ').split(' to ').map((x) => Number(x.replace(',', '.')));
+  const [a = Number.NaN, b] = text
+    .replace(/\s+/g, ' ')
+    .split(' to ')
+    .map((x) => Number(x.replace(',', '.')));
   if (Number.isNaN(a) || !text.trim()) return null;
   if (b === undefined) return { min: a, max: a };
   return Number.isNaN(b) ? null : { min: Math.min(a, b), max: Math.max(a, b) };

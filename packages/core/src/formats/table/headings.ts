@@ -155,7 +155,13 @@ const QUESTION_WITH_NOTE = new RegExp(`^(?:${QUESTION_WORD})(?![\\p{L}])`, 'iu')
 
 /** A heading without what stands in brackets, marks and line breaks. */
 const bare = (heading: string): string =>
-  stripEnd(heading.replace(/[\s\u00a0]+/g, ' ').replace(/_/g, ' ').trim(), /[:.*?]/)
+  stripEnd(
+    heading
+      .replace(/[\s\u00a0]+/g, ' ')
+      .replace(/_/g, ' ')
+      .trim(),
+    /[:.*?]/,
+  )
     .replace(/^\*+/, '')
     .replace(/\.(?=\s|$)/g, '')
     .trim();
@@ -164,7 +170,10 @@ const bare = (heading: string): string =>
 export function useOf(heading: string): ColumnUse | null {
   const whole = bare(heading);
   if (!whole || whole.length > 80) return null;
-  const without = whole.replace(/[([][^()[\]]*[)\]]/g, ' ').replace(/\s+/g, ' ').trim();
+  const without = whole
+    .replace(/[([][^()[\]]*[)\]]/g, ' ')
+    .replace(/\s+/g, ' ')
+    .trim();
   const said = [
     whole
       .replace(/[([\])]/g, '')

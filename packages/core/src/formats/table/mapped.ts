@@ -55,7 +55,12 @@ export function kindNamed(cell: string): Kind | null {
   if (own) return own;
   const code = CODES[t];
   if (code) return code;
-  const named = KIND_NAME.exec(partsOf(t, /[/-]/).join('/').replace(/^(.*?)s?$/, '$1')) ?? KIND_NAME.exec(t);
+  const named =
+    KIND_NAME.exec(
+      partsOf(t, /[/-]/)
+        .join('/')
+        .replace(/^(.*?)s?$/, '$1'),
+    ) ?? KIND_NAME.exec(t);
   const at = named ? named.slice(1).findIndex(Boolean) : -1;
   if (at >= 0) return KIND_NAME_ORDER[at] ?? null;
   if (/true|false|wahr|richtig|verdadeir|verdader|vrai|vero|prawda|правда|верно|doğru/.test(t)) return 'true-false';
@@ -309,7 +314,14 @@ function itemOf(raw: Raw, mapping: Mapping, language: string | undefined, proble
   if (first('kind') && !named)
     problems.push({ code: 'field-unknown', severity: 'warning', message: `“${first('kind')}” names no kind that is known; told from the rest of the row.` });
   const number = (use: ColumnUse): number | null =>
-    first(use) ? parseNumber(first(use).replace(/(?:%|points?|pts?|p\.?|punkte?|marks?)$/i, '').trim(), comma) : null;
+    first(use)
+      ? parseNumber(
+          first(use)
+            .replace(/(?:%|points?|pts?|p\.?|punkte?|marks?)$/i, '')
+            .trim(),
+          comma,
+        )
+      : null;
   const points = number('points');
   if (first('points') && (points === null || points < 0))
     problems.push({ code: 'points-invalid', severity: 'warning', message: `“${first('points')}” is no number of points; it counts 1.` });

@@ -1,0 +1,64 @@
+/** What a learner's device keeps of attempts: the one under way, and unsent ones of people who used the device before. */
+import type { Response as Answer } from '@zakuska/core';
+
+export interface Kept {
+  id: string;
+  token: string;
+  name: string;
+  responses: Record<string, Answer>;
+  place: number;
+}
+
+const personOf = (name: string): string => name.trim().replace(/\s+/g, ' ').toLowerCase();
+const nowAt = (code: string): string => `take ${code.toUpperCase()}`;
+const asideAt = (code: string, name: string): string => `${nowAt(code)} of ${personOf(name)}`;
+
+function read(key: string): Kept | null {
+  try {
+    return JSON.parse(localStorage.getItem(key) ?? 'null') as Kept | null;
+  } catch {
+    return null;
+  }
+}
+function write(key: string, kept: Kept | null): void {
+  try {
+    if (kept) localStorage.setItem(key, JSON.stringify(kept));
+    else localStorage.removeItem(key);
+  } catch {
+    /* a private window: goes on without */
+  }
+}
+
+export const load = (code: string): Kept | null => read(nowAt(code));
+export const store = (code: string, kept: Kept | null): void => write(nowAt(code), kept);
+/** Puts the attempt under way aside for its person, who finds it again by the same name; the next person starts clean. */
+export function putAside(code: string, unsent: boolean): void {
+  const kept = load(code);
+  if (kept && unsent) write(asideAt(code, kept.name), kept);
+  store(code, null);
+}
+/** The unsent attempt that a person left on this device; it is under way again. */
+export function takeUp(code: string, name: string): Kept | null {
+  const kept = read(asideAt(code, name));
+  if (kept) {
+    write(asideAt(code, name), null);
+    store(code, kept);
+  }
+  return kept;
+}
+
+export const random = (bytes: number): string => Array.from(crypto.getRandomValues(new Uint8Array(bytes)), (b) => b.toString(16).padStart(2, '0')).join('');
+export const newUuid = (): string => {
+  const h = random(16);
+  return `${h.slice(0, 8)}-${h.slice(8, 12)}-4${h.slice(13, 16)}-a${h.slice(17, 20)}-${h.slice(20)}`;
+};
+/** What this browser calls itself, so that a teacher sees which attempts came from one device. */
+export function device(): string {
+  try {
+    const there = localStorage.getItem('device') ?? random(16);
+    localStorage.setItem('device', there);
+    return there;
+  } catch {
+    return random(16);
+  }
+}
