@@ -6,7 +6,7 @@ import { MikroOrmModule } from '@mikro-orm/nestjs';
 import { Migrator } from '@mikro-orm/migrations';
 import { EntityManager, MikroORM, PostgreSqlDriver } from '@mikro-orm/postgresql';
 import cookieParser from 'cookie-parser';
-import type { NextFunction, Request, Response } from 'express';
+import { json, type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
 import { existsSync } from 'node:fs';
 import path from 'node:path';
@@ -17,13 +17,17 @@ import { Account, LimitCount, Membership, Session, Workspace } from './accounts/
 import { RateLimit } from './accounts/rateLimit.js';
 import { ConnectionsController } from './connections/connections.js';
 import { Authorization, Connection, Push } from './connections/entities.js';
+import { Changes } from './connections/changes.js';
 import { Jobs } from './connections/jobs.js';
 import { DeliveriesController } from './deliveries/deliveries.js';
 import { Attempt, Delivery } from './deliveries/entities.js';
 import { TakeController } from './deliveries/take.js';
 import { migrationsList } from './migrations/index.js';
-import { ProblemFilter } from './platform/problem.js';
+import { Housekeeping } from './platform/housekeeping.js';
+import { databaseThere, migrate } from './platform/migrate.js';
+import { Problem, ProblemFilter } from './platform/problem.js';
 import { settings } from './platform/settings.js';
+import { told } from './platform/told.js';
 import { OperationRecord, SetPoint, SetRecord } from './sets/entities.js';
 import { HistoryController } from './sets/history.js';
 import { ChecksController } from './accounts/checks.js';
@@ -37,6 +41,9 @@ class HealthView {
   @ApiProperty() database!: boolean;
   @ApiProperty() role!: string;
 }
+class AliveView {
+  @ApiProperty() ok!: boolean;
+}
 
 @Controller('health')
 export class HealthController {
@@ -44,8 +51,31 @@ export class HealthController {
   @Get()
   @Gives(HealthView)
   @Access('public')
-  async get(): Promise<HealthView> {
-    await this.em.fork().getConnection().execute('select 1');
+  get(): Promise<HealthView> {
+    return this.ready();
+  }
+
+  /** The process answers. */
+  @Get('live')
+  @Gives(AliveView)
+  @Access('public')
+  live(): AliveView {
+    return { ok: true };
+  }
+
+  /** Work can be done: the database takes a write. */
+  @Get('ready')
+  @Gives(HealthView)
+  @Access('public')
+  async ready(): Promise<HealthView> {
+    try {
+      await this.em
+        .fork()
+        .getConnection()
+        .execute("insert into limit_count (key, n, at) values ('ready', 1, now()) on conflict (key) do update set at = now()");
+    } catch {
+      throw new Problem(503, 'not-ready', 'The database cannot be written just now. What was sent is not lost; try again in a moment.', { retryAfter: 2 });
+    }
     return { ok: true, database: true, role: settings().role };
   }
 }
@@ -75,6 +105,8 @@ export const entities = [
         forRoutes: [{ path: '{*path}', method: RequestMethod.ALL }],
         pinoHttp: {
           level: settings().logLevel,
+          // the serializers below get what happened itself, not what a serializer made of it
+          wrapSerializers: false,
           redact: [
             'req.headers.cookie',
             'req.headers.authorization',
@@ -83,6 +115,7 @@ export const entities = [
             'res.headers["set-cookie"]',
           ],
           serializers: {
+            err: told,
             req: (r: { method: string; url: string; id: string }) => ({ id: r.id, method: r.method, url: r.url.replace(/([?&](?:code|state)=)[^&]+/g, '$1…') }),
           },
         },
@@ -98,6 +131,7 @@ export const entities = [
         migrations: { migrationsList, snapshot: false, silent: true },
         forceUtcTimezone: true,
         allowGlobalContext: false,
+        connect: false,
       }),
     }),
   ],
@@ -113,7 +147,7 @@ export const entities = [
     HistoryController,
     ChecksController,
   ],
-  providers: [Jobs, RateLimit, { provide: APP_GUARD, useClass: AccessGuard }, { provide: APP_FILTER, useClass: ProblemFilter }],
+  providers: [Changes, Jobs, Housekeeping, RateLimit, { provide: APP_GUARD, useClass: AccessGuard }, { provide: APP_FILTER, useClass: ProblemFilter }],
 })
 export class AppModule {}
 
@@ -141,6 +175,8 @@ export async function setUp(app: NestExpressApplication): Promise<void> {
     }),
   );
   app.use(cookieParser());
+  // learners send answers, nothing large; only JSON is read at all, which no form of another site can send
+  app.use('/api/v1/take', json({ limit: '1mb' }));
   app.useBodyParser('json', { limit: '16mb' });
   app.set('trust proxy', 'loopback');
   app.setGlobalPrefix('api/v1');
@@ -148,7 +184,9 @@ export async function setUp(app: NestExpressApplication): Promise<void> {
   app.enableShutdownHooks();
   SwaggerModule.setup('api/docs', app, () => openApi(app), { jsonDocumentUrl: 'api/openapi.json', swaggerUiEnabled: false });
   servePages(app);
-  await app.get(MikroORM).migrator.up();
+  const orm = app.get<MikroORM>(MikroORM);
+  await databaseThere(orm, 60);
+  await migrate(orm);
 }
 
 /** The built web application: files by name, learners' pages under /t, every other path the workbench. */

@@ -4,7 +4,7 @@ import type { NestExpressApplication } from '@nestjs/platform-express';
 import { AppModule, setUp } from './app.js';
 import { settings } from './platform/settings.js';
 
-const app = await NestFactory.create<NestExpressApplication>(AppModule, { bufferLogs: true });
+const app = await NestFactory.create<NestExpressApplication>(AppModule, { bufferLogs: true, bodyParser: false });
 await setUp(app);
 if (settings().role === 'worker') {
   await app.init();

@@ -43,10 +43,20 @@ beforeAll(async () => {
   });
   const delivery = em.create(Delivery, { id: newId(), set, code: 'CODE11', title: 'T', snapshot: { title: 'T', items }, shows: 'score' });
   const connection = em.create(Connection, { id: newId(), workspace: ours, service: 'lms', accountName: 'A', sealed: 'x' });
-  const push = em.create(Push, { id: newId(), set, connection, state: 'done' });
+  const push = em.create(Push, { id: newId(), set, connection, service: 'lms', state: 'done' });
   const source = em.create(Source, { id: newId(), set, name: 'S', mediaType: 'text/plain', text: 'Salt is salt.' });
+  const binned = em.create(SetRecord, { id: newId(), workspace: ours, title: 'B', document: set.document, draft: set.draft, deletedAt: new Date() });
   await em.flush();
-  ids = { workspace: ours.id, source: source.id, mapping: newId(), set: set.id, delivery: delivery.id, connection: connection.id, push: push.id };
+  ids = {
+    workspace: ours.id,
+    binned: binned.id,
+    source: source.id,
+    mapping: newId(),
+    set: set.id,
+    delivery: delivery.id,
+    connection: connection.id,
+    push: push.id,
+  };
   for (const name of ['owner', 'editor', 'reader', 'stranger']) {
     const agent = server.agent();
     await signIn(agent, `${name}@x.example`, 'pass word');

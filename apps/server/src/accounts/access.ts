@@ -9,11 +9,6 @@ import { EntityManager } from '@mikro-orm/postgresql';
 import type { Request } from 'express';
 import { Problem, gone } from '../platform/problem.js';
 import { tokenHash } from '../platform/secrets.js';
-import { Connection } from '../connections/entities.js';
-import { Push } from '../connections/entities.js';
-import { Delivery } from '../deliveries/entities.js';
-import { SetRecord } from '../sets/entities.js';
-import { Source } from '../sources/entities.js';
 import { type Account, mayAs, Membership, type Role, Session } from './entities.js';
 
 /** public: anybody; session: who is signed in; a role: who has it, or a higher one, in the workspace concerned. */
@@ -42,15 +37,23 @@ export const MyRole = createParamDecorator((_: unknown, ctx: ExecutionContext): 
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
 
-/** How the workspace of a route's parameter is found. A new thing with an id of its own gets a row. */
-const workspaceOf: Record<string, (em: EntityManager, id: string) => Promise<string | undefined>> = {
-  workspace: (_, id) => Promise.resolve(id),
-  set: async (em, id) => (await em.findOne(SetRecord, { id }, { fields: ['workspace'] }))?.workspace.id,
-  delivery: async (em, id) => (await em.findOne(Delivery, { id }, { populate: ['set'] }))?.set.workspace.id,
-  push: async (em, id) => (await em.findOne(Push, { id }, { populate: ['set'] }))?.set.workspace.id,
-  source: async (em, id) => (await em.findOne(Source, { id }, { populate: ['set'] }))?.set.workspace.id,
-  connection: async (em, id) => (await em.findOne(Connection, { id }))?.workspace.id,
-};
+const ofRow =
+  (sql: string) =>
+  async (em: EntityManager, id: string): Promise<string | undefined> =>
+    (await em.getConnection().execute<{ workspace: string }[]>(sql, [id]))[0]?.workspace;
+const ofSet = (table: string): ReturnType<typeof ofRow> =>
+  ofRow(`select s.workspace_id as workspace from ${table} t join quiz_set s on s.id = t.set_id where t.id = ? and s.deleted_at is null`);
+
+/** How the workspace of a route's parameter is found, without reading more. A new thing with an id of its own gets a row. */
+const workspaceOf = new Map<string, (em: EntityManager, id: string) => Promise<string | undefined>>([
+  ['workspace', (_, id) => Promise.resolve(id)],
+  ['set', ofRow('select workspace_id as workspace from quiz_set where id = ? and deleted_at is null')],
+  ['binned', ofRow('select workspace_id as workspace from quiz_set where id = ? and deleted_at is not null')],
+  ['delivery', ofSet('delivery')],
+  ['push', ofSet('push')],
+  ['source', ofSet('source')],
+  ['connection', ofRow('select workspace_id as workspace from connection where id = ?')],
+]);
 
 @Injectable()
 export class AccessGuard implements CanActivate {
@@ -72,8 +75,8 @@ export class AccessGuard implements CanActivate {
     if (!/^(GET|HEAD)$/.test(req.method) && req.headers['x-csrf-token'] !== session.csrf)
       throw new Problem(403, 'csrf', 'The page is older than your session. Reload it.');
     if (needs === 'session') return true;
-    const [name, id] = Object.entries(req.params).find(([k]) => k in workspaceOf) ?? [];
-    const find = name === undefined ? undefined : workspaceOf[name];
+    const [name, id] = Object.entries(req.params).find(([k]) => workspaceOf.has(k)) ?? [];
+    const find = name === undefined ? undefined : workspaceOf.get(name);
     if (!find || typeof id !== 'string') throw new Problem(403, 'no-access-rule', 'This route names nothing that an access rule knows.');
     const workspaceId = UUID.test(id) ? await find(em, id) : undefined;
     const member = workspaceId ? await em.findOne(Membership, { account: session.account.id, workspace: workspaceId }) : null;

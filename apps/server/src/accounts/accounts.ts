@@ -1,5 +1,5 @@
 import { Body, Controller, Delete, Get, HttpCode, Post, Req, Res } from '@nestjs/common';
-import { ApiProperty, ApiTags } from '@nestjs/swagger';
+import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
 import { hash, verify } from '@node-rs/argon2';
 import { IsString, Length } from 'class-validator';
@@ -30,6 +30,13 @@ export class SessionView {
   @ApiProperty({ description: 'Larger files are not opened or sent.' }) maxUploadBytes!: number;
 }
 
+class DemoView {
+  @ApiPropertyOptional() email?: string;
+  @ApiPropertyOptional() password?: string;
+}
+
+export const DEMO = { email: 'm.okafor@saltmarsh.example', password: 'sourdough' };
+
 const DAYS = 14;
 const cookie = (): CookieOptions => ({ httpOnly: true, sameSite: 'lax', secure: settings().secureCookies, path: '/', maxAge: DAYS * 86_400_000 });
 
@@ -49,6 +56,14 @@ export class SessionController {
     private readonly em: EntityManager,
     private readonly limit: RateLimit,
   ) {}
+
+  /** The demo account, where the demo is there: everybody may look around with it. */
+  @Get('demo')
+  @Gives(DemoView)
+  @Access('public')
+  async demo(): Promise<DemoView> {
+    return (await this.em.fork().count(Account, { email: DEMO.email })) ? DEMO : {};
+  }
 
   @Post()
   @Gives(SessionView)

@@ -1,9 +1,9 @@
 import { Body, Controller, Delete, Get, HttpCode, type MessageEvent, Param, Post, Query, Redirect, Req, Sse } from '@nestjs/common';
 import { ApiParam, ApiProperty, ApiTags } from '@nestjs/swagger';
-import { EntityManager } from '@mikro-orm/postgresql';
+import { EntityManager, LockMode } from '@mikro-orm/postgresql';
 import { newId } from '@zakuska/core';
 import { IsString, IsUUID, Matches, MaxLength } from 'class-validator';
-import { distinctUntilChanged, from, interval, map, type Observable, startWith, switchMap, takeWhile } from 'rxjs';
+import { concatMap, distinctUntilChanged, from, map, type Observable, takeWhile } from 'rxjs';
 import { Access, Me, type Signed, WorkspaceId, type ZakuskaRequest, Gives } from '../accounts/access.js';
 import { Workspace } from '../accounts/entities.js';
 import { gone, Problem } from '../platform/problem.js';
@@ -11,6 +11,7 @@ import { encrypt, newToken } from '../platform/secrets.js';
 import { settings } from '../platform/settings.js';
 import { SetRecord } from '../sets/entities.js';
 import { adapterOf, adapters } from './adapter.js';
+import { Changes } from './changes.js';
 import { Authorization, Connection, Push, type PushReport } from './entities.js';
 import { Jobs, outgoing } from './jobs.js';
 
@@ -51,6 +52,7 @@ export class ConnectionsController {
   constructor(
     private readonly em: EntityManager,
     private readonly jobs: Jobs,
+    private readonly changes: Changes,
   ) {}
 
   @Get('workspaces/:workspace/services')
@@ -122,7 +124,7 @@ export class ConnectionsController {
   @Gives([PushView])
   @Access('reader')
   async list(@Param('set') setId: string): Promise<PushView[]> {
-    const all = await this.em.fork().find(Push, { set: setId }, { populate: ['connection'], orderBy: { createdAt: 'desc' }, limit: 50 });
+    const all = await this.em.fork().find(Push, { set: setId }, { orderBy: { createdAt: 'desc' }, limit: 50 });
     return all.map(view);
   }
 
@@ -132,36 +134,69 @@ export class ConnectionsController {
   @Access('editor')
   async push(@Param('set') setId: string, @Body() body: PushBody, @WorkspaceId() workspaceId: string): Promise<PushView> {
     const em = this.em.fork();
-    const there = await em.findOne(Push, { id: body.id, set: setId }, { populate: ['connection'] });
-    if (there) return view(there);
+    const there = await em.findOne(Push, { id: body.id, set: setId });
+    if (there) {
+      // asked again, it is queued again: a job that is there already finds nothing to do
+      if (there.state === 'waiting') await this.jobs.enqueue(em, there.id);
+      return view(there);
+    }
     const connection = await em.findOne(Connection, { id: body.connectionId, workspace: workspaceId });
     if (!connection) throw gone('connection');
     const record = await em.findOneOrFail(SetRecord, { id: setId });
     const out = outgoing(record.document.set, (id) => record.document.reviews[id]?.state === 'left-out');
     if (!out.items.length) throw new Problem(422, 'nothing-to-deliver', 'There is no item with a key to send.');
-    const p = em.create(Push, { id: body.id, set: record, connection });
-    await em.persistAndFlush(p);
-    await this.jobs.enqueue(p.id);
-    return view(p);
+    return em.transactional(async (inside) => {
+      const p = inside.create(Push, { id: body.id, set: record, connection, service: connection.service });
+      await inside.persistAndFlush(p);
+      await this.jobs.enqueue(inside, p.id);
+      return view(p);
+    });
+  }
+
+  /** Tries a push again that has failed. */
+  @Post('pushes/:push/again')
+  @HttpCode(200)
+  @Gives(PushView)
+  @Access('editor')
+  async again(@Param('push') id: string): Promise<PushView> {
+    return this.em.fork().transactional(async (em) => {
+      const p = await em.findOne(Push, { id }, { populate: ['set'], lockMode: LockMode.PESSIMISTIC_WRITE, lockTableAliases: ['p0'] });
+      if (!p) throw gone('push');
+      if (p.state !== 'failed') return view(p);
+      const service = await em.findOne(Connection, { workspace: p.set.workspace.id, service: p.service });
+      if (!service) throw new Problem(422, 'connection-ended', 'The service is not connected. Connect it, then try again.');
+      Object.assign(p, {
+        state: 'waiting',
+        step: 'Waiting for a free worker',
+        tries: 0,
+        nextAt: null,
+        beat: null,
+        finishedAt: null,
+        report: {},
+        connection: service,
+      });
+      await em.flush();
+      await this.jobs.enqueue(em, p.id);
+      return view(p);
+    });
   }
 
   @Get('pushes/:push')
   @Gives(PushView)
   @Access('reader')
   async one(@Param('push') id: string): Promise<PushView> {
-    const p = await this.em.fork().findOne(Push, { id }, { populate: ['connection'] });
+    const p = await this.em.fork().findOne(Push, { id });
     if (!p) throw gone('push');
     return view(p);
   }
 
-  /** Progress as server-sent events. The state is in the database, so any server process can tell it. */
+  /** Progress as server-sent events, from whichever process works on it. */
   @Sse('pushes/:push/events')
   @Access('reader')
-  events(@Param('push') id: string): Observable<MessageEvent> {
-    return interval(400).pipe(
-      startWith(0),
-      switchMap(() => from(this.one(id))),
-      distinctUntilChanged((a, b) => JSON.stringify(a) === JSON.stringify(b)),
+  events(@Param('push') id: string, @Me() me: Signed): Observable<MessageEvent> {
+    return this.changes.of(id, me.account.id).pipe(
+      concatMap(() => from(this.one(id))),
+      distinctUntilChanged((x, y) => JSON.stringify(x) === JSON.stringify(y)),
       takeWhile((p) => p.state === 'waiting' || p.state === 'running', true),
       map((data) => ({ data })),
     );
@@ -170,7 +205,7 @@ export class ConnectionsController {
 
 const view = (p: Push): PushView => ({
   id: p.id,
-  service: p.connection.service,
+  service: p.service,
   state: p.state,
   step: p.step,
   done: p.done,

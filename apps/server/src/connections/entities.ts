@@ -42,15 +42,24 @@ export interface PushReport {
 /** One sending of a set to a connected service, with its receipt. */
 @Entity({ tableName: 'push' })
 export class Push {
-  [OptionalProps]?: 'createdAt' | 'finishedAt' | 'done' | 'total' | 'step' | 'report' | 'state';
+  [OptionalProps]?: 'beat' | 'connection' | 'createdAt' | 'finishedAt' | 'done' | 'nextAt' | 'total' | 'tries' | 'step' | 'report' | 'state' | 'worker';
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @Index() @ManyToOne(() => SetRecord) set!: Rel<SetRecord>;
-  @ManyToOne(() => Connection) connection!: Rel<Connection>;
+  /** Null once the service was disconnected; the receipt stays. */
+  @ManyToOne(() => Connection, { nullable: true, deleteRule: 'set null' }) connection: Rel<Connection> | null = null;
+  @Property({ type: 'text' }) service!: string;
   @Property({ type: 'text' }) state: 'waiting' | 'running' | 'done' | 'failed' = 'waiting';
   @Property({ type: 'text' }) step = 'Waiting for a free worker';
   @Property({ type: 'int' }) done = 0;
   @Property({ type: 'int' }) total = 4;
   @Property({ type: 'jsonb' }) report: PushReport = {};
+  /** How often it was begun. */
+  @Property({ type: 'int' }) tries = 0;
+  /** Which process works on it, and when that last said so. */
+  @Property({ type: 'text', nullable: true }) worker: string | null = null;
+  @Property({ type: 'timestamptz', nullable: true }) beat: Date | null = null;
+  /** Not to be tried before. */
+  @Property({ type: 'timestamptz', nullable: true }) nextAt: Date | null = null;
   @Property({ type: 'timestamptz' }) createdAt: Date = new Date();
   @Property({ type: 'timestamptz', nullable: true }) finishedAt: Date | null = null;
 }

@@ -20,7 +20,7 @@ import {
   sanitiseFields,
   storable,
 } from '@zakuska/core';
-import { IsObject, IsOptional, IsString, IsUUID, Length } from 'class-validator';
+import { IsObject, IsOptional, isUUID, IsString, IsUUID, Length } from 'class-validator';
 import type { Request } from 'express';
 import { Access, Gives } from '../accounts/access.js';
 import { RateLimit } from '../accounts/rateLimit.js';
@@ -170,13 +170,15 @@ export class TakeController {
 
   private async byCode(code: string, req: Request): Promise<Delivery> {
     const clean = code.slice(0, 40).toUpperCase().replace(/[\s-]/g, '');
-    const d = await this.limit.guarded(`code from ${req.ip ?? ''}`, WRONG_CODES, () => this.em.fork().findOne(Delivery, { code: clean }));
+    const d = await this.limit.guarded(`code from ${req.ip ?? ''}`, WRONG_CODES, () =>
+      this.em.fork().findOne(Delivery, { code: clean, set: { deletedAt: null } }),
+    );
     if (d) return d;
     throw new Problem(404, 'wrong-code', 'No quiz has this entry code. Check the six letters and digits on the board, and type them again.');
   }
 
   private async mine(id: string, token: string): Promise<Attempt & { delivery: Delivery }> {
-    const valid = /^[0-9a-f-]{36}$/i.test(id);
+    const valid = isUUID(id);
     const a = valid ? await this.em.fork().findOne(Attempt, { id }, { populate: ['delivery'] }) : null;
     if (!a || a.tokenHash !== tokenHash(token)) throw new Problem(404, 'not-found', 'This attempt belongs to another browser. Begin anew with the entry code.');
     return a as Attempt & { delivery: Delivery };

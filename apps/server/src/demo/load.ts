@@ -19,7 +19,7 @@ import {
   wrongResponse,
   hash32,
 } from '@zakuska/core';
-import { hashPassword } from '../accounts/accounts.js';
+import { DEMO, hashPassword } from '../accounts/accounts.js';
 import { Account, Membership, type Role, Workspace } from '../accounts/entities.js';
 import { newCode } from '../deliveries/deliveries.js';
 import { Attempt, Delivery, personOf, type Shows } from '../deliveries/entities.js';
@@ -29,7 +29,6 @@ import { Source } from '../sources/entities.js';
 
 const FOLDER = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../demo');
 const WORKSPACE = 'Saltmarsh Cookery School';
-export const DEMO = { email: 'm.okafor@saltmarsh.example', password: 'sourdough' };
 
 const TEACHERS: { name: string; email: string; password: string; role: Role }[] = [
   { name: 'M. Okafor', ...DEMO, role: 'owner' },
@@ -144,10 +143,12 @@ function answer(item: Item, learner: string, ability: number): Response | null {
   return wrongResponse(item);
 }
 
-/** Loads the demo where it is not there yet. With `reset` the demo's workspace is made anew. Gives whether it loaded. */
-export async function loadDemo(em: EntityManager, reset: boolean): Promise<boolean> {
+/** Loads the demo where it is not there yet. With `reset` the demo's workspace is made anew. Not beside data of one's own. */
+export async function loadDemo(em: EntityManager, reset: boolean): Promise<'loaded' | 'there' | 'own data'> {
   const there = await em.findOne(Workspace, { name: WORKSPACE });
-  if (there && !reset) return false;
+  if (there && !reset) return 'there';
+  // the demo's passwords are known to everybody: nothing of the kind beside a school's own data
+  if (!there && (await em.count(Workspace)) + (await em.count(Account)) > 0) return 'own data';
   if (there) await em.nativeDelete(Workspace, { id: there.id });
   em.clear();
   const workspace = em.create(Workspace, { id: newId(), name: WORKSPACE });
@@ -187,7 +188,7 @@ export async function loadDemo(em: EntityManager, reset: boolean): Promise<boole
     if (plan.deliver) deliver(em, record, plan, at);
   });
   await em.flush();
-  return true;
+  return 'loaded';
 }
 
 function documentOf(plan: Plan, text: string, at: Date): SetDocument {

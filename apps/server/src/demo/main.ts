@@ -4,6 +4,7 @@ import { Migrator } from '@mikro-orm/migrations';
 import { MikroORM } from '@mikro-orm/postgresql';
 import { entities } from '../app.js';
 import { migrationsList } from '../migrations/index.js';
+import { databaseThere, migrate } from '../platform/migrate.js';
 import { settings } from '../platform/settings.js';
 import { loadDemo } from './load.js';
 
@@ -14,7 +15,13 @@ const orm = await MikroORM.init({
   migrations: { migrationsList, snapshot: false, silent: true },
   forceUtcTimezone: true,
 });
-await orm.migrator.up();
+await databaseThere(orm, 60);
+await migrate(orm);
 const loaded = await loadDemo(orm.em.fork(), process.argv.includes('--reset'));
-console.log(loaded ? 'zakuska: the demo is loaded' : 'zakuska: the demo is there already');
+const SAID = {
+  loaded: 'the demo is loaded',
+  there: 'the demo is there already',
+  'own data': 'there are sets of your own; the demo, whose passwords everybody knows, is not loaded beside them',
+};
+console.log(`zakuska: ${SAID[loaded]}`);
 await orm.close();

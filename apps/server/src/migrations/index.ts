@@ -3,10 +3,12 @@ import { Migration20261123 } from './Migration20261123.js';
 import { Migration20261125 } from './Migration20261125.js';
 import { Migration20261126 } from './Migration20261126.js';
 import { Migration20261127 } from './Migration20261127.js';
+import { Migration20261128 } from './Migration20261128.js';
 
 export const migrationsList = [
   { name: 'Migration20261123', class: Migration20261123 },
   { name: 'Migration20261125', class: Migration20261125 },
   { name: 'Migration20261126', class: Migration20261126 },
   { name: 'Migration20261127', class: Migration20261127 },
+  { name: 'Migration20261128', class: Migration20261128 },
 ];

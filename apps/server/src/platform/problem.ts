@@ -18,30 +18,51 @@ const TITLES: Record<number, string> = {
   413: 'Too large',
   422: 'Does not fit',
   429: 'Too many tries',
+  503: 'Not just now',
 };
+
+/** Errors that say the database cannot be reached just now: connection exceptions of SQLSTATE, shutting down, and the system's own. */
+const AWAY = /^(?:08...|57P0[123]|53300|ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT)$/;
+const databaseAway = (e: unknown): boolean =>
+  typeof e === 'object' &&
+  e !== null &&
+  (AWAY.test(String((e as { code?: unknown }).code ?? '')) || /Connection terminated|Unable to acquire a connection/.test(String((e as Error).message)));
+
+const megabytes = (bytes: number): string => `${(bytes / 1_048_576).toLocaleString('en', { maximumFractionDigits: 1 })} MB`;
+
+/** What is said of errors that are none of ours. */
+function plainProblem(error: unknown): Problem | null {
+  const e = error as { type?: string; limit?: number; length?: number };
+  if (e.type === 'entity.too.large') {
+    const sent = e.length ? `This has ${megabytes(e.length)}; one` : 'This is too large: one';
+    return new Problem(413, 'too-large', `${sent} request may have ${megabytes(e.limit ?? 0)}. Split it and send the parts.`);
+  }
+  // an address whose signs are no text, such as /%E0%A4%A
+  if (error instanceof URIError) return new Problem(404, 'not-found', 'There is nothing at this address.');
+  if (databaseAway(error))
+    return new Problem(503, 'not-ready', 'The server cannot reach its database just now. Nothing was lost; try again in a moment.', { retryAfter: 2 });
+  return null;
+}
 
 @Catch()
 export class ProblemFilter implements ExceptionFilter {
   private readonly log = new Logger('problem');
-  catch(error: unknown, host: ArgumentsHost): void {
+  catch(thrown: unknown, host: ArgumentsHost): void {
     const res = host.switchToHttp().getResponse<Response>();
-    const known = error as { status?: number; statusCode?: number; getResponse?: () => unknown; type?: string; message?: string };
+    const error = plainProblem(thrown) ?? thrown;
+    const known = error as { status?: number; statusCode?: number; message?: string };
     const status = error instanceof HttpException ? error.getStatus() : (known.status ?? known.statusCode ?? 500);
-    if (status >= 500) this.log.error(error);
+    if (status >= 500) this.log.error(thrown);
     const body = error instanceof HttpException ? (error.getResponse() as string | Record<string, unknown>) : {};
     const fields = typeof body === 'string' ? { detail: body } : body;
-    const tooLarge = known.type === 'entity.too.large';
     const messages = Array.isArray(fields['message']) ? (fields['message'] as string[]).join('; ') : fields['message'];
-    const detail = tooLarge
-      ? 'This is larger than the limit of 12 MB for one request. Split it and send the parts.'
-      : status >= 500
-        ? 'Something went wrong on the server. Nothing was lost; try again.'
-        : (fields['detail'] ?? messages ?? known.message);
+    const detail = fields['detail'] ?? (status >= 500 ? 'Something went wrong on the server. Nothing was lost; try again.' : (messages ?? known.message));
     if (res.headersSent) return;
     const { message: _m, error: _e, statusCode: _s, ...more } = fields;
+    if (typeof fields['retryAfter'] === 'number') res.setHeader('retry-after', String(fields['retryAfter']));
     res
       .status(status)
       .type('application/problem+json')
-      .json({ type: 'about:blank', title: TITLES[status] ?? 'Error', status, code: tooLarge ? 'too-large' : `http-${status}`, ...more, detail });
+      .json({ type: 'about:blank', title: TITLES[status] ?? 'Error', status, code: `http-${status}`, ...more, detail });
   }
 }

@@ -1,6 +1,10 @@
 /** What the environment says, read once. */
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { checkedSecret, secretIn } from './secretFile.js';
+
+/** The folder of the installation. */
+const HOME = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../../..');
 
 export type ProcessRole = 'web' | 'worker' | 'all';
 
@@ -13,7 +17,7 @@ export interface Settings {
   webRoot: string;
   /** Address under which people reach the application; links in QR codes and OAuth redirects start with it. */
   publicUrl: string;
-  /** Encrypts the tokens of connected services. */
+  /** Encrypts the tokens of connected services, and signs what browsers keep for us. */
   secret: string;
   lmsUrl: string;
   maxUploadBytes: number;
@@ -43,9 +47,12 @@ export function settings(): Settings {
     port,
     role: roleOf(process.argv),
     logLevel: env['LOG_LEVEL'] ?? 'info',
-    webRoot: env['WEB_ROOT'] ?? path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../../web/dist'),
+    webRoot: env['WEB_ROOT'] ?? path.join(HOME, 'apps/web/dist'),
     publicUrl,
-    secret: env['ZAKUSKA_SECRET'] ?? 'only for development: set ZAKUSKA_SECRET',
+    secret:
+      env['ZAKUSKA_SECRET'] === undefined
+        ? secretIn(env['ZAKUSKA_SECRET_FILE'] ?? path.join(HOME, '.zakuska/secret'))
+        : checkedSecret(env['ZAKUSKA_SECRET'], 'ZAKUSKA_SECRET'),
     lmsUrl: (env['LMS_URL'] ?? 'http://127.0.0.1:3100').replace(/\/$/, ''),
     maxUploadBytes: Number(env['MAX_UPLOAD_MB'] ?? 10) * 1024 * 1024,
     sourceHosts: (env['SOURCE_HOSTS'] ?? '')

@@ -13,7 +13,7 @@ export interface DraftState {
 /** A set with its draft and its items. */
 @Entity({ tableName: 'quiz_set' })
 export class SetRecord {
-  [OptionalProps]?: 'course' | 'version' | 'draftVersion' | 'createdAt' | 'updatedAt';
+  [OptionalProps]?: 'course' | 'deletedAt' | 'version' | 'draftVersion' | 'createdAt' | 'updatedAt';
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @ManyToOne(() => Workspace) workspace!: Rel<Workspace>;
   @Property({ type: 'text' }) title!: string;
@@ -25,6 +25,8 @@ export class SetRecord {
   @Property({ type: 'int' }) draftVersion = 0;
   @Property({ type: 'timestamptz' }) createdAt: Date = new Date();
   @Property({ type: 'timestamptz' }) updatedAt: Date = new Date();
+  /** When it was put into the bin. */
+  @Property({ type: 'timestamptz', nullable: true }) deletedAt: Date | null = null;
 }
 
 /** One operation of a set's history. */

@@ -3,7 +3,7 @@ import { Body, Controller, Delete, Get, HttpCode, Param, Post, Query } from '@ne
 import { ApiParam, ApiProperty, ApiQuery, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
 import { newId, storable, type Operation } from '@zakuska/core';
-import { IsInt, IsString, Length, Min } from 'class-validator';
+import { IsInt, isUUID, IsString, Length, Min } from 'class-validator';
 import { Access, Gives, Me, type Signed } from '../accounts/access.js';
 import { Account } from '../accounts/entities.js';
 import { gone, Problem } from '../platform/problem.js';
@@ -93,6 +93,6 @@ export class HistoryController {
   @ApiParam({ name: 'set' })
   @Access('editor')
   async remove(@Param('set') set: string, @Param('point') id: string): Promise<void> {
-    if (!/^[0-9a-f-]{36}$/i.test(id) || !(await this.em.fork().nativeDelete(SetPoint, { id, set }))) throw gone('point');
+    if (!isUUID(id) || !(await this.em.fork().nativeDelete(SetPoint, { id, set }))) throw gone('point');
   }
 }

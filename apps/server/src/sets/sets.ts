@@ -19,6 +19,7 @@ import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsInt, IsObject, IsOptional, IsString, IsUUID, Length, MaxLength, Min, ValidateNested } from 'class-validator';
 import { Access, Me, MyRole, type Signed, WorkspaceId, Gives } from '../accounts/access.js';
 import { Account, type Role, roles, Workspace } from '../accounts/entities.js';
+import { BIN_DAYS } from '../platform/housekeeping.js';
 import { gone, Problem } from '../platform/problem.js';
 import { OperationRecord, SetRecord, type DraftState } from './entities.js';
 
@@ -89,6 +90,15 @@ class HistoryEntry {
   @ApiProperty(anyObject) operation!: Operation;
 }
 
+class BinnedView {
+  @ApiProperty() id!: string;
+  @ApiProperty() title!: string;
+  @ApiProperty() course!: string;
+  @ApiProperty({ description: 'Answers of learners that go with it.' }) responses!: number;
+  @ApiProperty() deletedAt!: string;
+  @ApiProperty({ description: 'When it is deleted for good.' }) goesAt!: string;
+}
+
 type Counts = { set_id: string; deliveries: number; receipts: number; responses: number };
 
 @ApiTags('sets')
@@ -102,7 +112,7 @@ export class SetsController {
   @Access('reader')
   async list(@WorkspaceId() workspaceId: string): Promise<SetSummary[]> {
     const em = this.em.fork();
-    const records = await em.find(SetRecord, { workspace: workspaceId }, { orderBy: { updatedAt: 'desc', id: 'asc' } });
+    const records = await em.find(SetRecord, { workspace: workspaceId, deletedAt: null }, { orderBy: { updatedAt: 'desc', id: 'asc' } });
     const counts = await countsOf(
       em,
       records.map((r) => r.id),
@@ -148,11 +158,54 @@ export class SetsController {
     };
   }
 
+  /** Puts a set into the bin, from which it can be taken for thirty days. Its quiz is closed meanwhile. */
   @Delete('sets/:set')
   @HttpCode(204)
   @Access('owner')
   async remove(@Param('set') id: string): Promise<void> {
-    await this.em.fork().nativeDelete(SetRecord, { id });
+    await this.em.fork().nativeUpdate(SetRecord, { id }, { deletedAt: new Date() });
+  }
+
+  @Get('workspaces/:workspace/bin')
+  @Gives([BinnedView])
+  @ApiParam({ name: 'workspace' })
+  @Access('reader')
+  async bin(@WorkspaceId() workspaceId: string): Promise<BinnedView[]> {
+    const rows = await this.em
+      .fork()
+      .getConnection()
+      .execute<{ id: string; title: string; course: string; deleted_at: Date; responses: number }[]>(
+        `select s.id, s.title, s.course, s.deleted_at,
+           (select count(*)::int from attempt a join delivery d on d.id = a.delivery_id where d.set_id = s.id and a.submitted_at is not null) as responses
+         from quiz_set s where s.workspace_id = ? and s.deleted_at is not null order by s.deleted_at desc`,
+        [workspaceId],
+      );
+    return rows.map((r) => {
+      const deleted = new Date(r.deleted_at).getTime();
+      return {
+        id: r.id,
+        title: r.title,
+        course: r.course,
+        responses: r.responses,
+        deletedAt: new Date(deleted).toISOString(),
+        goesAt: new Date(deleted + BIN_DAYS * 86_400_000).toISOString(),
+      };
+    });
+  }
+
+  @Post('bin/:binned/back')
+  @HttpCode(204)
+  @Access('owner')
+  async takeBack(@Param('binned') id: string): Promise<void> {
+    await this.em.fork().nativeUpdate(SetRecord, { id }, { deletedAt: null });
+  }
+
+  /** Deletes a set of the bin for good, with its history, deliveries, responses and receipts. */
+  @Delete('bin/:binned')
+  @HttpCode(204)
+  @Access('owner')
+  async purge(@Param('binned') id: string): Promise<void> {
+    await this.em.fork().nativeDelete(SetRecord, { id, deletedAt: { $ne: null } });
   }
 
   @Put('sets/:set/draft')
@@ -195,7 +248,11 @@ export class SetsController {
     return this.em.fork().transactional(async (em) => {
       const r = await em.findOne(SetRecord, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
       if (!r) throw gone('set');
-      const known = new Set((await em.find(OperationRecord, { id: { $in: sent.map((s) => s.id) } }, { fields: ['id'] })).map((k) => k.id));
+      const there = await em.find(OperationRecord, { id: { $in: sent.map((s) => s.id) } }, { fields: ['id', 'set'] });
+      const foreign = there.find((o) => o.set.id !== id);
+      if (foreign)
+        throw new Problem(422, 'operation-elsewhere', 'An operation with this id was made on another set. Send it with an id of its own.', { id: foreign.id });
+      const known = new Set(there.map((k) => k.id));
       const fresh = sent.filter((s) => !known.has(s.id));
       if (!fresh.length) return { version: r.version };
       if (body.base !== r.version) {
@@ -209,8 +266,9 @@ export class SetsController {
         }
       }
       let document = r.document;
-      for (const { id: operationId, operation } of fresh) {
+      for (const { id: operationId, operation: asSent } of fresh) {
         try {
+          const operation = await signedBy(em, id, asSent, me.account.name);
           const done = apply(document, operation);
           document = done.document;
           r.version++;
@@ -251,6 +309,38 @@ export class SetsController {
       );
     return list.map((o) => ({ id: o.id, version: o.version, by: o.account.name, at: o.at.toISOString(), operation: o.operation }));
   }
+}
+
+type Checked = { state: 'checked'; by: string; at: string };
+const isChecked = (v: object): v is Checked => 'state' in v && v.state === 'checked' && 'by' in v;
+
+/**
+ * The operation with the person who sends it as who has checked items. Only what the set's history itself says of others stays: to
+ * take something back brings their reviews back.
+ */
+async function signedBy(em: EntityManager, set: string, operation: Operation, name: string): Promise<Operation> {
+  const others: Checked[] = [];
+  const visit = (v: unknown): void => {
+    if (!v || typeof v !== 'object') return;
+    if (isChecked(v) && v.by !== name) others.push(v);
+    for (const inner of Object.values(v)) visit(inner);
+  };
+  const copy = structuredClone(operation);
+  visit(copy);
+  for (const review of others) {
+    // as PostgreSQL writes jsonb: keys by length, then by letters
+    const written = `{"at": ${JSON.stringify(review.at)}, "by": ${JSON.stringify(review.by)}, "state": "checked"}`;
+    const [was] = await em
+      .getConnection()
+      .execute<object[]>(
+        'select 1 from set_operation where set_id = ? and position(? in inverse::text) > 0 limit 1',
+        [set, written],
+        'all',
+        em.getTransactionContext(),
+      );
+    if (!was) review.by = name;
+  }
+  return copy;
 }
 
 async function countsOf(em: EntityManager, ids: readonly string[]): Promise<Map<string, Counts>> {

@@ -5,24 +5,17 @@
 import { lookup } from 'node:dns';
 import http from 'node:http';
 import https from 'node:https';
-import type { LookupFunction } from 'node:net';
-import { decodePage, decodeText, fromHtml } from '@zakuska/core';
-import { Readability } from '@mozilla/readability';
-import ipaddr from 'ipaddr.js';
-import { parseHTML } from 'linkedom';
+import { isIP, type LookupFunction } from 'node:net';
+import { decodeText } from '@zakuska/core';
+import { inWorker, WorkStopped } from '../platform/inWorker.js';
 import { Problem } from '../platform/problem.js';
 import { settings } from '../platform/settings.js';
+import { isPublic } from './publicAddress.js';
 
 const TIMEOUT = 15_000;
 const MOST_REDIRECTS = 5;
 
 const refused = (why: string): Problem => new Problem(422, 'address-refused', why);
-
-/** Whether an address is one of the public network. Anything else (private, loopback, link-local, shared, mapped into IPv6 …) is not. */
-export function isPublic(address: string): boolean {
-  if (!ipaddr.isValid(address)) return false;
-  return ipaddr.process(address).range() === 'unicast';
-}
 
 /** Resolves a name and gives only public addresses to the connection, so that a name cannot change its mind in between. */
 const guarded: LookupFunction = (host, options, done) => {
@@ -79,8 +72,7 @@ function checked(address: string): URL {
   if (url.protocol !== 'https:' && url.protocol !== 'http:') throw refused('Only pages of the web are fetched (http and https).');
   if (url.username || url.password) throw refused('An address with a password in it is not fetched.');
   const host = url.hostname.replace(/^\[|\]$/g, '');
-  if (ipaddr.isValid(host) && !isPublic(host) && !settings().sourceHosts.includes(host))
-    throw refused('This address lies inside a private network and is not fetched.');
+  if (isIP(host) && !isPublic(host) && !settings().sourceHosts.includes(host)) throw refused('This address lies inside a private network and is not fetched.');
   return url;
 }
 
@@ -111,20 +103,35 @@ export async function fetchAddress(address: string): Promise<{ name: string; tex
       continue;
     }
     if (answer.status !== 200) throw new Problem(422, 'address-unreachable', `The page answers with ${answer.status}. Check the address.`);
-    return { ...mainText(answer, url), address: url.href };
+    return { ...(await textOf(answer, url)), address: url.href };
   }
 }
 
-function mainText({ headers, body }: Answer, url: URL): { name: string; text: string } {
+/** What a page may take until its text is found. */
+const PAGE_LIMITS = { seconds: 10, megabytes: 256 };
+
+async function textOf({ headers, body }: Answer, url: URL): Promise<{ name: string; text: string }> {
   const type = headers['content-type'] ?? '';
   const charset = /charset\s*=\s*"?([\w-]+)/i.exec(type)?.[1]?.toLowerCase();
-  const name = decodeURIComponent(url.pathname.split('/').filter(Boolean).pop() ?? url.hostname);
+  const name = nameOf(url);
   if (/^text\/plain/i.test(type)) return { name, text: decodeText(body, charset) };
   if (type && !/html|xml/i.test(type)) throw refused(`The address holds ${type.split(';')[0] ?? 'a file'}, no page. Save the file and open it.`);
-  const html = decodePage(body, charset);
-  const { document } = parseHTML(html);
-  const article = new Readability(document as unknown as ConstructorParameters<typeof Readability>[0]).parse();
-  const text = fromHtml(article?.content ?? html).text.trim();
-  if (!text) throw new Problem(422, 'address-empty', 'The page holds no text that could be found. Copy the text and paste it.');
-  return { name: article?.title?.trim() || name, text };
+  let page: { title: string; text: string };
+  try {
+    page = await inWorker(new URL('./page.worker.js', import.meta.url), { body, charset }, PAGE_LIMITS);
+  } catch (e) {
+    if (e instanceof WorkStopped) throw refused('The page is built so that its text cannot be found in time. Copy the text and paste it.');
+    throw e;
+  }
+  if (!page.text) throw new Problem(422, 'address-empty', 'The page holds no text that could be found. Copy the text and paste it.');
+  return { name: page.title || name, text: page.text };
+}
+
+function nameOf(url: URL): string {
+  const last = url.pathname.split('/').filter(Boolean).pop() ?? url.hostname;
+  try {
+    return decodeURIComponent(last);
+  } catch {
+    return last;
+  }
 }

@@ -25,9 +25,10 @@ export async function startServer(database: string): Promise<TestServer> {
     { encoding: 'utf8' },
   ).trim();
   process.env['LOG_LEVEL'] = 'silent';
+  process.env['ZAKUSKA_SECRET'] = 'a secret of the tests, long enough';
   process.env['WEB_ROOT'] = '/nowhere';
   const { AppModule, setUp } = await import('../app.js');
-  const app = await NestFactory.create<NestExpressApplication>(AppModule, { logger: false });
+  const app = await NestFactory.create<NestExpressApplication>(AppModule, { logger: false, bodyParser: false });
   await setUp(app);
   await app.init();
   return { app, orm: app.get(MikroORM), agent: () => request.agent(app.getHttpServer()), stop: () => app.close() };
