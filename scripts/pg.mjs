@@ -76,6 +76,8 @@ function livePid() {
     return undefined;
   }
 }
+/** Whether the server of this data folder lives. */
+export const running = () => livePid() !== undefined;
 const portOf = (wanted) => {
   const script = `const s=require('net').createServer();s.on('error',()=>process.exit(1));s.listen(${wanted},'127.0.0.1',()=>{console.log(s.address().port);s.close()})`;
   const r = spawnSync(process.execPath, ['-e', script], { encoding: 'utf8' });

@@ -38,26 +38,67 @@ export async function answers(url, child, seconds = 40) {
 export const finish = (child) =>
   new Promise((resolve, reject) => child.once('exit', (code) => (code === 0 ? resolve() : reject(new Error(`ended with code ${code}`)))));
 
+/**
+ * Keeps a process running: when it ends by itself it is started again, at once the first time, then with growing waits.
+ * @param make starts the process; `told` hears what happened
+ */
+export function keep(name, make, told) {
+  let child = make();
+  let stopping = false;
+  let failures = 0;
+  let since = Date.now();
+  const watch = () => {
+    child.once('exit', (code, signal) => {
+      if (stopping) return;
+      failures = Date.now() - since > 30_000 ? 0 : failures + 1;
+      const wait = failures ? Math.min(500 * 2 ** (failures - 1), 10_000) : 0;
+      told(`${name} ended (${signal ?? `code ${code}`}); starting it again${wait ? ` in ${wait / 1000} s` : ''}`);
+      setTimeout(() => {
+        if (stopping) return;
+        since = Date.now();
+        child = make();
+        watch();
+      }, wait);
+    });
+  };
+  watch();
+  return {
+    get child() {
+      return child;
+    },
+    stop: () =>
+      new Promise((resolve) => {
+        stopping = true;
+        if (child.exitCode !== null || child.signalCode !== null) return resolve();
+        child.once('exit', resolve);
+        child.kill('SIGTERM');
+      }),
+  };
+}
+
 /** Server and stand-ins on a database. Gives the address and a way to stop both. */
-export async function startAll({ databaseUrl, port = 3000, lmsPort = 3100, env = {}, stdio }) {
+export async function startAll({ databaseUrl, port = 3000, lmsPort = 3100, env = {}, stdio, told }) {
   const webPort = await freePort(port);
   const lms = await freePort(lmsPort);
   const url = `http://127.0.0.1:${webPort}`;
   const common = { DATABASE_URL: databaseUrl, LMS_URL: `http://127.0.0.1:${lms}`, NODE_ENV: 'production', ...env };
-  const standins = start('apps/standins/dist/main.js', [], { ...common, LMS_PORT: String(lms) }, stdio);
-  const server = start('apps/server/dist/main.js', [], { PUBLIC_URL: url, ...common, PORT: String(webPort) }, stdio);
-  const children = [standins, server];
-  const stop = () =>
-    Promise.all(
-      children.map(
-        (c) =>
-          new Promise((resolve) => {
-            if (c.exitCode !== null || c.signalCode !== null) return resolve();
-            c.once('exit', resolve);
-            c.kill('SIGTERM');
-          }),
-      ),
-    );
+  const makeStandins = () => start('apps/standins/dist/main.js', [], { ...common, LMS_PORT: String(lms) }, stdio);
+  const makeServer = () => start('apps/server/dist/main.js', [], { PUBLIC_URL: url, ...common, PORT: String(webPort) }, stdio);
+  const once = (make) => {
+    const child = make();
+    return {
+      child,
+      stop: () =>
+        new Promise((resolve) => {
+          if (child.exitCode !== null || child.signalCode !== null) return resolve();
+          child.once('exit', resolve);
+          child.kill('SIGTERM');
+        }),
+    };
+  };
+  const kept = told ? [keep('the stand-ins', makeStandins, told), keep('the server', makeServer, told)] : [once(makeStandins), once(makeServer)];
+  const [standins, server] = kept.map((k) => k.child);
+  const stop = () => Promise.all(kept.map((k) => k.stop()));
   try {
     await Promise.all([answers(`${url}/api/v1/health`, server), answers(`http://127.0.0.1:${lms}/health`, standins)]);
   } catch (e) {

@@ -8,6 +8,7 @@ import { openApi } from './app.js';
 import { Connection, Push } from './connections/entities.js';
 import { Attempt, Delivery } from './deliveries/entities.js';
 import { SetRecord } from './sets/entities.js';
+import { Housekeeping } from './platform/housekeeping.js';
 import { Source } from './sources/entities.js';
 import { signIn, startServer, type TestServer } from './testing/server.js';
 
@@ -117,6 +118,22 @@ describe('signing in', () => {
     const limited = await agent.post('/api/v1/session').send({ email: 'reader@x.example', password: 'pass word' }).expect(429);
     expect((limited.body as { detail: string }).detail).toContain('Wait');
   });
+  test('a form of another site cannot sign anybody in: only JSON is read', async () => {
+    const agent = server.agent();
+    for (const type of ['application/x-www-form-urlencoded', 'text/plain', 'multipart/form-data; boundary=x']) {
+      const r = await agent.post('/api/v1/session').set('content-type', type).send('email=owner%40x.example&password=pass+word').expect(400);
+      expect(r.headers['set-cookie']).toBeUndefined();
+    }
+  });
+  test('sessions that have run out are removed', async () => {
+    const agent = server.agent();
+    await signIn(agent, 'editor@x.example', 'pass word');
+    const run = server.orm.em.fork().getConnection();
+    await run.execute("update session set expires_at = now() - interval '1 second' where id in (select id from session order by expires_at desc limit 1)");
+    await agent.get('/api/v1/session').expect(401);
+    await server.app.get(Housekeeping).tidy();
+    expect(await run.execute('select 1 from session where expires_at < now()')).toEqual([]);
+  });
   test('after signing out the cookie is worth nothing', async () => {
     const agent = server.agent();
     await signIn(agent, 'editor@x.example', 'pass word');
@@ -186,6 +203,78 @@ describe('editing', () => {
     const s = await fresh();
     await s.send(0, [insert(item('a', { stem: '<p>Hi<img src="x" onerror="alert(1)"/><script>alert(1)</script></p>' }))]);
     expect((await s.document()).set.items[0]?.stem).toBe('<p>Hi</p>');
+  });
+  test('an id of an operation on another set is refused, not taken for known', async () => {
+    const one = await fresh();
+    const other = await fresh();
+    const op = insert(item('a'));
+    expect(await one.send(0, [op])).toMatchObject({ status: 200 });
+    expect(await other.send(0, [op])).toMatchObject({ status: 422, body: { code: 'operation-elsewhere' } });
+    expect((await other.document()).set.items).toHaveLength(0);
+  });
+  test('who checked an item is who is signed in; taking something back brings the reviews of others back', async () => {
+    const s = await fresh();
+    const at = '2026-11-27T10:00:00.000Z';
+    const review = (by: string): { id: string; operation: Operation } => ({
+      id: newId(),
+      operation: { type: 'review', id: 'a', review: { state: 'checked', by, at } },
+    });
+    await s.send(0, [insert(item('a')), review('The headteacher')]);
+    expect((await s.document()).reviews['a']).toEqual({ state: 'checked', by: 'owner', at });
+    await s.send(2, [{ id: newId(), operation: { type: 'review', id: 'a', review: null } }], people['editor']);
+    await s.send(3, [review('owner')], people['editor']);
+    expect((await s.document()).reviews['a']).toEqual({ state: 'checked', by: 'owner', at });
+    await s.send(4, [{ id: newId(), operation: { type: 'all', operations: [review('Somebody').operation as never] } }], people['editor']);
+    expect((await s.document()).reviews['a']).toMatchObject({ by: 'editor' });
+  });
+  test('an item called like something that every object has is an item like others', async () => {
+    const s = await fresh();
+    const names = ['constructor', '__proto__', 'toString', 'hasOwnProperty'];
+    const r = await s.send(0, [insert(...names.map((n) => item(n)))]);
+    expect([200, 400]).toContain(r.status);
+    expect(await s.send(r.status === 200 ? 1 : 0, [insert(item('b'))])).toMatchObject({ status: 200 });
+    const { reviews, set } = await s.document();
+    expect(Object.keys(reviews)).toEqual([]);
+    expect(set.items.map((i) => i.id)).toContain('b');
+    expect(({} as Record<string, unknown>)['state']).toBeUndefined();
+  });
+  test('a set goes to the bin with what hangs on it, its quiz is closed, and it comes back or goes for good', async () => {
+    const s = await fresh();
+    await s.send(0, [insert(item(newId()))]);
+    const published = (await owner.post(`/api/v1/sets/${s.id}/deliveries`).send({ shows: 'score' }).expect(201)).body as { code: string };
+    await server.agent().get(`/api/v1/take/${published.code}`).expect(200);
+    await owner.delete(`/api/v1/sets/${s.id}`).expect(204);
+    await owner.get(`/api/v1/sets/${s.id}`).expect(404);
+    await server.agent().get(`/api/v1/take/${published.code}`).expect(404);
+    const bin = (await owner.get(`/api/v1/workspaces/${ids['workspace'] ?? ''}/bin`).expect(200)).body as { id: string; responses: number }[];
+    expect(bin.find((b) => b.id === s.id)).toMatchObject({ responses: 0 });
+    await people['stranger']?.post(`/api/v1/bin/${s.id}/back`).expect(404);
+    await owner.post(`/api/v1/bin/${s.id}/back`).expect(204);
+    expect((await s.document()).set.items).toHaveLength(1);
+    await owner.delete(`/api/v1/bin/${s.id}`).expect(404);
+    await owner.delete(`/api/v1/sets/${s.id}`).expect(204);
+    await server.orm.em.fork().getConnection().execute("update quiz_set set deleted_at = now() - interval '29 days' where id = ?", [s.id]);
+    await server.app.get(Housekeeping).tidy();
+    await owner.post(`/api/v1/bin/${s.id}/back`).expect(204);
+    await server.orm.em.fork().getConnection().execute("update quiz_set set deleted_at = now() - interval '31 days' where id = ?", [s.id]);
+    await server.app.get(Housekeeping).tidy();
+    await owner.post(`/api/v1/bin/${s.id}/back`).expect(404);
+  });
+  test('ids and addresses that are none are not here; sizes are said as they are', async () => {
+    for (const id of ['-'.repeat(36), 'x', '00000000-0000-0000-0000-00000000000g', '%00']) await server.agent().get(`/api/v1/take/attempts/${id}`).expect(404);
+    for (const path of [`/api/v1/sets/${'-'.repeat(36)}`, '/api/v1/sets/constructor', '/api/v1/sets/%E0%A4%A', '/api/v1/pushes/__proto__'])
+      await owner.get(path).expect(404);
+    const large = await owner
+      .put(`/api/v1/sets/${ids['set'] ?? ''}/draft`)
+      .send({ base: 0, text: 'x'.repeat(17 * 1_048_576), overrides: [] })
+      .expect(413);
+    expect((large.body as { detail: string }).detail).toBe('This has 17 MB; one request may have 16 MB. Split it and send the parts.');
+    const answers = await server
+      .agent()
+      .put(`/api/v1/take/attempts/${newId()}`)
+      .send({ responses: { a: { text: 'x'.repeat(2_000_000) } } })
+      .expect(413);
+    expect((answers.body as { detail: string }).detail).toContain('one request may have 1 MB');
   });
   test('a draft is not saved over a newer one; the newer one comes back', async () => {
     const s = await fresh();
@@ -264,6 +353,8 @@ describe('delivering and taking', () => {
   });
 });
 
-test('the server says that it is well', async () => {
+test('the server says that it is well, that it lives, and that it can write', async () => {
+  await server.agent().get('/api/v1/health/live').expect(200, { ok: true });
+  await server.agent().get('/api/v1/health/ready').expect(200, { ok: true, database: true, role: 'all' });
   await server.agent().get('/api/v1/health').expect(200, { ok: true, database: true, role: 'all' });
 });

@@ -28,10 +28,10 @@ const bareText = (html: string): string =>
 
 function articleOf(html: string): { title?: string | null | undefined; content?: string | null | undefined } | null {
   try {
-    // a page without a body is none to the library
-    const { document } = parseHTML(/<body\b/i.test(html) ? html : `<html><body>${html}</body></html>`);
+    const { document } = parseHTML(html);
     return new Readability(document as unknown as ConstructorParameters<typeof Readability>[0]).parse();
   } catch {
+    // a page without a body is none to the library
     return null;
   }
 }

@@ -18,12 +18,14 @@ export interface TestServer {
   stop(): Promise<void>;
 }
 
+/** Address of an empty database. */
+export const freshDatabase = (name: string): string =>
+  execFileSync(process.execPath, ['-e', `import(${JSON.stringify(scripts)}).then((pg) => console.log(pg.recreate(${JSON.stringify(name)})))`], {
+    encoding: 'utf8',
+  }).trim();
+
 export async function startServer(database: string): Promise<TestServer> {
-  process.env['DATABASE_URL'] = execFileSync(
-    process.execPath,
-    ['-e', `import(${JSON.stringify(scripts)}).then((pg) => console.log(pg.recreate(${JSON.stringify(database)})))`],
-    { encoding: 'utf8' },
-  ).trim();
+  process.env['DATABASE_URL'] = freshDatabase(database);
   process.env['LOG_LEVEL'] = 'silent';
   process.env['ZAKUSKA_SECRET'] = 'a secret of the tests, long enough';
   process.env['WEB_ROOT'] = '/nowhere';

@@ -22,6 +22,8 @@ export class Store {
   private readonly pool: pg.Pool;
   constructor(url: string) {
     this.pool = new pg.Pool({ connectionString: url, max: 5 });
+    // a lost connection is made anew with the next statement
+    this.pool.on('error', (e) => console.error(`LMS: the database was away (${e.message})`));
   }
   async open(): Promise<void> {
     await this.pool.query(`

@@ -58,22 +58,30 @@ export function Lms({ set, fits, mayEdit }: { set: QuizSet; fits: readonly Fit[]
     onSuccess: setRunning,
     onError: (e) => toast.error(wordsOf(e)),
   });
+  const again = useMutation({
+    mutationFn: (id: string) => call(api.POST('/api/v1/pushes/{push}/again', { params: { path: { push: id } } })) as Promise<unknown> as Promise<PushView>,
+    onSuccess: (p) => {
+      setRunning(p);
+      void queries.invalidateQueries({ queryKey: ['pushes', view.id] });
+    },
+    onError: (e) => toast.error(wordsOf(e)),
+  });
   const runningId = running?.id;
   useEffect(() => {
     if (!runningId) return;
-    const events = new EventSource(`/api/v1/pushes/${runningId}/events`);
-    events.onmessage = (e: MessageEvent<string>) => {
-      const p = JSON.parse(e.data) as PushView;
-      setRunning(p);
-      if (p.state === 'done' || p.state === 'failed') {
-        events.close();
-        setRunning(null);
-        void queries.invalidateQueries({ queryKey: ['pushes', view.id] });
-        void queries.invalidateQueries({ queryKey: ['set', view.id] });
-      }
-    };
-    return () => events.close();
+    return follow(runningId, (p) => {
+      const over = p.state === 'done' || p.state === 'failed';
+      setRunning(over ? null : p);
+      if (!over) return;
+      void queries.invalidateQueries({ queryKey: ['pushes', view.id] });
+      void queries.invalidateQueries({ queryKey: ['set', view.id] });
+    });
   }, [runningId, queries, view.id]);
+  // a push that goes on while the page is opened anew is followed, too
+  const open = pushes.data?.find((p) => p.state === 'waiting' || p.state === 'running');
+  useEffect(() => {
+    if (open) setRunning((now) => now ?? open);
+  }, [open]);
   if (services.isPending) return <Busy what="Fetching" />;
   return (
     <>
@@ -108,18 +116,62 @@ export function Lms({ set, fits, mayEdit }: { set: QuizSet; fits: readonly Fit[]
         </div>
       )}
       {pushes.data?.map((p) => (
-        <ReceiptView key={p.id} push={p} />
+        <ReceiptView key={p.id} push={p} again={mayEdit && !running ? () => again.mutate(p.id) : undefined} />
       ))}
     </>
   );
 }
 
-function ReceiptView({ push }: { push: PushView }) {
+/** Follows a push until it is over: by the server's events, and by asking where there are none. Gives what ends it. */
+function follow(id: string, told: (p: PushView) => void): () => void {
+  let events: EventSource | undefined;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let ended = false;
+  const hear = (p: PushView): void => {
+    if (ended) return;
+    if (p.state === 'done' || p.state === 'failed') end();
+    told(p);
+  };
+  const end = (): void => {
+    ended = true;
+    events?.close();
+    clearTimeout(timer);
+  };
+  const listen = (): void => {
+    if (ended) return;
+    events = new EventSource(`/api/v1/pushes/${id}/events`);
+    events.onmessage = (e: MessageEvent<string>) => hear(JSON.parse(e.data) as PushView);
+    events.onerror = () => {
+      // a browser tries again by itself where the line was cut, not where it was refused
+      if (events?.readyState !== EventSource.CLOSED) return;
+      const ask = call(api.GET('/api/v1/pushes/{push}', { params: { path: { push: id } } })) as Promise<unknown> as Promise<PushView>;
+      void ask
+        .then(hear, () => undefined)
+        .then(() => {
+          if (!ended) timer = setTimeout(listen, 3000);
+        });
+    };
+  };
+  listen();
+  return end;
+}
+
+function ReceiptView({ push, again }: { push: PushView; again?: (() => void) | undefined }) {
   const { items = [], link, problem } = push.report;
   const arrived = items.filter((i) => i.status === 'arrived').length;
   const when = new Date(push.createdAt).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
   let said: ReactNode;
-  if (push.state === 'failed') said = <p className="text-brick">{problem}</p>;
+  if (push.state === 'failed')
+    said = (
+      <p className="text-brick">
+        {problem}{' '}
+        {again && (
+          <button type="button" className="link" onClick={again}>
+            Try again
+          </button>
+        )}
+      </p>
+    );
   else if (push.state !== 'done') said = <p className="text-ink-2">{push.step}</p>;
   else
     said = (

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { FolderOpen, Plus } from 'lucide-react';
+import { FolderOpen, Plus, Trash2 } from 'lucide-react';
 import { type FormEvent, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, call, type SetSummary, wordsOf } from '../api/client.js';
@@ -10,6 +10,7 @@ import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { useActions } from '../ui/Palette.js';
+import { Bin, useBin } from './Bin.js';
 
 /** Where a set stands, in the words of the stage line. */
 export function stageOf(s: SetSummary): { path: string; name: string; detail: string } {
@@ -32,6 +33,7 @@ export function Sets() {
     enabled: Boolean(workspace),
     queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/sets', { params: { path: { workspace: workspace?.id ?? '' } } })),
   });
+  const bin = useBin(workspace?.id);
   const courses = useMemo(() => {
     const by = new Map<string, SetSummary[]>();
     for (const s of sets.data ?? []) by.set(s.course || 'No course', [...(by.get(s.course || 'No course') ?? []), s]);
@@ -85,6 +87,7 @@ export function Sets() {
                     <th>Stage</th>
                     <th>Items</th>
                     <th>Changed</th>
+                    <th>Bin</th>
                   </tr>
                 </thead>
                 <tbody>
@@ -104,8 +107,21 @@ export function Sets() {
                           {s.items ? `${s.items} items, ${s.points} points` : 'no items'}
                           {s.withoutKey > 0 && <span className="text-brick"> · {s.withoutKey} no key</span>}
                         </td>
-                        <td className="w-32 px-4 py-2.5 text-right text-[13.5px] whitespace-nowrap text-ink-2">
+                        <td className="w-32 py-2.5 pl-4 py-2.5 text-right text-[13.5px] whitespace-nowrap text-ink-2">
                           {new Date(s.updatedAt).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })}
+                        </td>
+                        <td className="w-12 pr-2 text-right">
+                          {workspace?.role === 'owner' && (
+                            <button
+                              type="button"
+                              aria-label={`Put “${s.title}” into the bin`}
+                              title="Into the bin"
+                              className="grid size-8 cursor-pointer place-items-center rounded text-ink-2 hover:bg-brick-soft hover:text-brick"
+                              onClick={() => bin.ask(s)}
+                            >
+                              <Trash2 size={16} aria-hidden />
+                            </button>
+                          )}
                         </td>
                       </tr>
                     );
@@ -115,6 +131,7 @@ export function Sets() {
             </div>
           </section>
         ))}
+        {workspace && <Bin bin={bin} mayChange={workspace.role === 'owner'} />}
       </main>
       {workspace && (
         <NewSet open={asking} onClose={() => setAsking(false)} workspace={workspace.id} courses={courses.map(([c]) => c).filter((c) => c !== 'No course')} />

@@ -1,0 +1,79 @@
+import { chmodSync, mkdtempSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { jest } from '@jest/globals';
+import { MikroORM } from '@mikro-orm/postgresql';
+import { Migrator } from '@mikro-orm/migrations';
+import { entities } from '../app.js';
+import { Account } from '../accounts/entities.js';
+import { migrationsList } from '../migrations/index.js';
+import { freshDatabase } from '../testing/server.js';
+import { databaseThere, migrate } from './migrate.js';
+import { checkedSecret, secretIn } from './secretFile.js';
+import { told } from './told.js';
+
+jest.setTimeout(60_000);
+const open = (clientUrl: string): Promise<MikroORM> =>
+  MikroORM.init({ clientUrl, entities, extensions: [Migrator], migrations: { migrationsList, snapshot: false, silent: true }, connect: false });
+
+test('a secret is made once, read by its account only, and a known or short one is refused', () => {
+  const file = path.join(mkdtempSync(path.join(tmpdir(), 'zakuska-')), 'deep/secret');
+  const secret = secretIn(file);
+  expect(secret.length).toBeGreaterThanOrEqual(43);
+  expect(secretIn(file)).toBe(secret);
+  expect(statSync(file).mode & 0o777).toBe(0o600);
+  chmodSync(file, 0o644);
+  secretIn(file);
+  expect(statSync(file).mode & 0o077).toBe(0);
+  for (const known of ['only for development: set ZAKUSKA_SECRET', 'ChangeMe', 'secret']) expect(() => checkedSecret(known, 'It')).toThrow(/everybody knows/);
+  expect(() => checkedSecret('0123456789', 'It')).toThrow(/too short/);
+  writeFileSync(file, 'changeme');
+  expect(() => secretIn(file)).toThrow(/everybody knows/);
+  expect(readFileSync(file, 'utf8')).toBe('changeme');
+});
+
+test('several servers that start on an empty database at once migrate it one after the other', async () => {
+  const url = freshDatabase('zakuska_test_migrate');
+  const orms = await Promise.all([open(url), open(url), open(url), open(url)]);
+  try {
+    const ran = await Promise.all(orms.map(migrate));
+    expect(ran.sort()).toEqual([0, 0, 0, migrationsList.length]);
+  } finally {
+    await Promise.all(orms.map((o) => o.close()));
+  }
+});
+
+test('a database that does not come is waited for, then said', async () => {
+  const orm = await open('postgresql://nobody:x@127.0.0.1:1/none');
+  await expect(databaseThere(orm, 0.5)).rejects.toThrow(/does not answer/);
+  await orm.close();
+});
+
+test('what a log says of a refused statement holds none of its values', async () => {
+  const orm = await open(freshDatabase('zakuska_test_told'));
+  try {
+    await migrate(orm);
+    const em = orm.em.fork();
+    const add = (): Promise<void> => {
+      const fork = orm.em.fork();
+      fork.create(Account, { id: crypto.randomUUID(), email: 'private@x.example', name: 'Secret Name', passwordHash: 'the hash' });
+      return fork.flush();
+    };
+    await add();
+    const failed = await add().catch((e: unknown) => e);
+    const raw = await em
+      .getConnection()
+      .execute("select * from quiz_set where id = 'not an id of Ada'")
+      .catch((e: unknown) => e);
+    for (const e of [failed, raw, new Error('outer', { cause: failed })]) {
+      expect(e).toBeInstanceOf(Error);
+      const said = JSON.stringify(told(e));
+      expect(said).not.toMatch(/private@|Secret Name|the hash|of Ada|insert into|select \*/i);
+      expect(said).toMatch(/"code":"(23505|22P02)"/);
+    }
+    expect(told(new Error('a plain one')).message).toBe('a plain one');
+    expect(told('text')).toEqual({ type: 'string' });
+  } finally {
+    await orm.close();
+  }
+});

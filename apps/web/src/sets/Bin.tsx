@@ -1,0 +1,126 @@
+/** The bin: what a set takes with it is said before, and for thirty days it can be taken back. */
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { api, call, type Schemas, type SetSummary, wordsOf } from '../api/client.js';
+import { plural } from '../ui/plural.js';
+import { Button } from '../ui/Button.js';
+import { Modal } from '../ui/Modal.js';
+
+type Binned = Schemas['BinnedView'];
+
+export interface BinState {
+  sets: readonly Binned[];
+  asked: SetSummary | null;
+  ask: (set: SetSummary | null) => void;
+  put: (id: string) => void;
+  back: (id: string) => void;
+  purge: (id: string) => void;
+}
+
+/** The bin of a workspace and what is done with it. */
+export function useBin(workspace: string | undefined): BinState {
+  const queries = useQueryClient();
+  const [asked, ask] = useState<SetSummary | null>(null);
+  const bin = useQuery({
+    queryKey: ['bin', workspace],
+    enabled: Boolean(workspace),
+    queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/bin', { params: { path: { workspace: workspace ?? '' } } })),
+  });
+  const changed = (): void => {
+    void queries.invalidateQueries({ queryKey: ['sets'] });
+    void queries.invalidateQueries({ queryKey: ['bin'] });
+  };
+  const onError = (e: unknown): void => void toast.error(wordsOf(e));
+  const back = useMutation({
+    mutationFn: (binned: string) => call(api.POST('/api/v1/bin/{binned}/back', { params: { path: { binned } } })),
+    onSuccess: changed,
+    onError,
+  });
+  const put = useMutation({
+    mutationFn: (set: string) => call(api.DELETE('/api/v1/sets/{set}', { params: { path: { set } } })),
+    onSuccess: (_, set) => {
+      ask(null);
+      changed();
+      toast('The set is in the bin.', { action: { label: 'Undo', onClick: () => back.mutate(set) } });
+    },
+    onError,
+  });
+  const purge = useMutation({
+    mutationFn: (binned: string) => call(api.DELETE('/api/v1/bin/{binned}', { params: { path: { binned } } })),
+    onSuccess: changed,
+    onError,
+  });
+  return { sets: bin.data ?? [], asked, ask, put: put.mutate, back: back.mutate, purge: purge.mutate };
+}
+
+const day = (iso: string): string => new Date(iso).toLocaleDateString(undefined, { day: 'numeric', month: 'short' });
+const answers = (n: number): string => plural(n, 'response');
+
+export function Bin({ bin, mayChange }: { bin: BinState; mayChange: boolean }) {
+  const { asked, ask } = bin;
+  const [gone, setGone] = useState<Binned | null>(null);
+  return (
+    <>
+      {bin.sets.length > 0 && (
+        <details className="mb-7">
+          <summary className="cursor-pointer font-semibold text-ink-2">Bin, {plural(bin.sets.length, 'set')}</summary>
+          <ul className="mt-1.5 border-y border-rule bg-sheet">
+            {bin.sets.map((s) => (
+              <li key={s.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 border-rule-2 px-4 py-2.5 not-first:border-t">
+                <span className="min-w-0 flex-1 truncate font-semibold">{s.title}</span>
+                <span className="text-[13.5px] text-ink-2">
+                  {s.responses > 0 && `${answers(s.responses)} · `}goes for good on {day(s.goesAt)}
+                </span>
+                {mayChange && (
+                  <span className="flex gap-2">
+                    <Button onClick={() => bin.back(s.id)}>Take back</Button>
+                    <Button look="quiet" onClick={() => setGone(s)}>
+                      Delete for good
+                    </Button>
+                  </span>
+                )}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+      <Modal
+        open={asked !== null}
+        onClose={() => ask(null)}
+        title={`Put “${asked?.title ?? ''}” into the bin?`}
+        description={
+          asked && asked.responses > 0
+            ? `${answers(asked.responses)} of learners will be out of sight with it, and its quiz is closed. You can take everything back for 30 days.`
+            : 'You can take it back for 30 days.'
+        }
+      >
+        <div className="flex justify-end gap-2">
+          <Button onClick={() => ask(null)}>Cancel</Button>
+          <Button look="primary" onClick={() => asked && bin.put(asked.id)}>
+            Into the bin
+          </Button>
+        </div>
+      </Modal>
+      <Modal
+        open={gone !== null}
+        onClose={() => setGone(null)}
+        title={`Delete “${gone?.title ?? ''}” for good?`}
+        description={`Its items, history, receipts${gone?.responses ? ` and ${answers(gone.responses)} of learners` : ''} are lost. This cannot be undone.`}
+      >
+        <div className="flex justify-end gap-2">
+          <Button onClick={() => setGone(null)}>Cancel</Button>
+          <Button
+            look="primary"
+            onClick={() => {
+              if (gone) bin.purge(gone.id);
+              setGone(null);
+            }}
+          >
+            Delete for good
+          </Button>
+        </div>
+      </Modal>
+    </>
+  );
+}
