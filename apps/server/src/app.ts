@@ -21,6 +21,7 @@ import { Changes } from './connections/changes.js';
 import { Jobs } from './connections/jobs.js';
 import { DeliveriesController } from './deliveries/deliveries.js';
 import { Attempt, Delivery } from './deliveries/entities.js';
+import { Published } from './deliveries/published.js';
 import { TakeController } from './deliveries/take.js';
 import { migrationsList } from './migrations/index.js';
 import { Housekeeping } from './platform/housekeeping.js';
@@ -28,6 +29,7 @@ import { databaseThere, migrate } from './platform/migrate.js';
 import { Problem, ProblemFilter } from './platform/problem.js';
 import { settings } from './platform/settings.js';
 import { told } from './platform/told.js';
+import { Documents } from './sets/documents.js';
 import { OperationRecord, SetPoint, SetRecord } from './sets/entities.js';
 import { HistoryController } from './sets/history.js';
 import { ChecksController } from './accounts/checks.js';
@@ -147,7 +149,16 @@ export const entities = [
     HistoryController,
     ChecksController,
   ],
-  providers: [Changes, Jobs, Housekeeping, RateLimit, { provide: APP_GUARD, useClass: AccessGuard }, { provide: APP_FILTER, useClass: ProblemFilter }],
+  providers: [
+    Changes,
+    Documents,
+    Jobs,
+    Published,
+    Housekeeping,
+    RateLimit,
+    { provide: APP_GUARD, useClass: AccessGuard },
+    { provide: APP_FILTER, useClass: ProblemFilter },
+  ],
 })
 export class AppModule {}
 

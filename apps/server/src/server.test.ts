@@ -7,6 +7,7 @@ import { Account, Membership, type Role, Workspace } from './accounts/entities.j
 import { openApi } from './app.js';
 import { Connection, Push } from './connections/entities.js';
 import { Attempt, Delivery } from './deliveries/entities.js';
+import { Documents } from './sets/documents.js';
 import { SetRecord } from './sets/entities.js';
 import { Housekeeping } from './platform/housekeeping.js';
 import { Source } from './sources/entities.js';
@@ -35,22 +36,20 @@ beforeAll(async () => {
   member('reader', ours, 'reader');
   member('stranger', theirs, 'owner');
   const items = [item(newId()), item(newId())];
-  const set = em.create(SetRecord, {
-    id: newId(),
-    workspace: ours,
-    title: 'T',
-    document: { set: { title: 'T', items }, reviews: {} },
-    draft: { text: '', overrides: [] },
-  });
+  await em.flush();
+  const documents = server.app.get(Documents);
+  const document = { set: { title: 'T', items }, reviews: {} };
+  const set = em.getReference(SetRecord, await documents.create(em, { workspace: ours.id, document }));
+  const binned = await documents.create(em, { workspace: ours.id, document: { ...document, set: { title: 'B', items: [] } } });
+  await em.nativeUpdate(SetRecord, { id: binned }, { deletedAt: new Date() });
   const delivery = em.create(Delivery, { id: newId(), set, code: 'CODE11', title: 'T', snapshot: { title: 'T', items }, shows: 'score' });
   const connection = em.create(Connection, { id: newId(), workspace: ours, service: 'lms', accountName: 'A', sealed: 'x' });
   const push = em.create(Push, { id: newId(), set, connection, service: 'lms', state: 'done' });
   const source = em.create(Source, { id: newId(), set, name: 'S', mediaType: 'text/plain', text: 'Salt is salt.' });
-  const binned = em.create(SetRecord, { id: newId(), workspace: ours, title: 'B', document: set.document, draft: set.draft, deletedAt: new Date() });
   await em.flush();
   ids = {
     workspace: ours.id,
-    binned: binned.id,
+    binned,
     source: source.id,
     mapping: newId(),
     set: set.id,
@@ -300,7 +299,7 @@ describe('delivering and taking', () => {
     expect(a.status).toBe(201);
     expect(JSON.stringify(a.items)).not.toContain('answer');
     const em = server.orm.em.fork();
-    const set = (await em.findOneOrFail(Delivery, { code: 'CODE11' })).snapshot;
+    const set = (await em.findOneOrFail(Delivery, { code: 'CODE11' }, { populate: ['snapshot'] })).snapshot;
     const responses = Object.fromEntries(set.items.map((i) => [i.id, rightResponse(i)]));
     const submit = (token: string, body: object): ReturnType<Agent['post']> =>
       agent.post(`/api/v1/take/attempts/${a.id}/submit`).set('x-attempt-token', token).send(body);
@@ -334,16 +333,9 @@ describe('delivering and taking', () => {
     expect((wrong.body as { detail: string }).detail).toContain('entry code');
   });
   test('items without a key do not go out as a quiz', async () => {
-    const em = server.orm.em.fork();
-    const keyless = em.create(SetRecord, {
-      id: newId(),
-      workspace: em.getReference(Workspace, ids['workspace'] ?? ''),
-      title: 'K',
-      document: { set: { title: 'K', items: [item('k', { answer: null } as Partial<Item>)] }, reviews: {} },
-      draft: { text: '', overrides: [] },
-    });
-    await em.flush();
-    const r = await owner.post(`/api/v1/sets/${keyless.id}/deliveries`).send({ shows: 'score' }).expect(422);
+    const document = { set: { title: 'K', items: [item('k', { answer: null } as Partial<Item>)] }, reviews: {} };
+    const keyless = await server.app.get(Documents).create(server.orm.em.fork(), { workspace: ids['workspace'] ?? '', document });
+    const r = await owner.post(`/api/v1/sets/${keyless}/deliveries`).send({ shows: 'score' }).expect(422);
     expect(r.body).toMatchObject({ code: 'key-missing', items: ['k'] });
   });
   test('results come to the teacher with each answer and mark', async () => {

@@ -9,6 +9,7 @@ import { Workspace } from '../accounts/entities.js';
 import { gone, Problem } from '../platform/problem.js';
 import { encrypt, newToken } from '../platform/secrets.js';
 import { settings } from '../platform/settings.js';
+import { Documents } from '../sets/documents.js';
 import { SetRecord } from '../sets/entities.js';
 import { adapterOf, adapters } from './adapter.js';
 import { Changes } from './changes.js';
@@ -53,6 +54,7 @@ export class ConnectionsController {
     private readonly em: EntityManager,
     private readonly jobs: Jobs,
     private readonly changes: Changes,
+    private readonly documents: Documents,
   ) {}
 
   @Get('workspaces/:workspace/services')
@@ -142,11 +144,13 @@ export class ConnectionsController {
     }
     const connection = await em.findOne(Connection, { id: body.connectionId, workspace: workspaceId });
     if (!connection) throw gone('connection');
-    const record = await em.findOneOrFail(SetRecord, { id: setId });
-    const out = outgoing(record.document.set, (id) => record.document.reviews[id]?.state === 'left-out');
+    const found = await this.documents.read(em, setId);
+    if (!found) throw gone('set');
+    const { set, reviews } = found.document;
+    const out = outgoing(set, (id) => reviews[id]?.state === 'left-out');
     if (!out.items.length) throw new Problem(422, 'nothing-to-deliver', 'There is no item with a key to send.');
     return em.transactional(async (inside) => {
-      const p = inside.create(Push, { id: body.id, set: record, connection, service: connection.service });
+      const p = inside.create(Push, { id: body.id, set: inside.getReference(SetRecord, setId), connection, service: connection.service });
       await inside.persistAndFlush(p);
       await this.jobs.enqueue(inside, p.id);
       return view(p);

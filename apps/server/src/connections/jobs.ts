@@ -10,6 +10,7 @@ import PgBoss from 'pg-boss';
 import { Problem } from '../platform/problem.js';
 import { decrypt, encrypt, newToken } from '../platform/secrets.js';
 import { settings } from '../platform/settings.js';
+import { Documents } from '../sets/documents.js';
 import { type Adapter, adapterOf, type Receipt, type Tokens } from './adapter.js';
 import { Connection, Push } from './entities.js';
 
@@ -47,7 +48,10 @@ export class Jobs implements OnModuleInit, OnApplicationShutdown {
   private looking: NodeJS.Timeout | undefined;
   private readonly underWay = new Set<Promise<void>>();
 
-  constructor(private readonly orm: MikroORM) {}
+  constructor(
+    private readonly orm: MikroORM,
+    private readonly documents: Documents,
+  ) {}
 
   async onModuleInit(): Promise<void> {
     this.boss.on('error', (e) => this.log.error(e));
@@ -104,7 +108,7 @@ export class Jobs implements OnModuleInit, OnApplicationShutdown {
         .catch(() => undefined); // the next beat may reach the database again
     }, BEAT * 1000);
     try {
-      const p = await em.findOneOrFail(Push, { id }, { populate: ['set', 'connection'] });
+      const p = await em.findOneOrFail(Push, { id }, { populate: ['connection'] });
       await this.push(em, p, tries);
     } finally {
       clearInterval(beating);
@@ -125,7 +129,9 @@ export class Jobs implements OnModuleInit, OnApplicationShutdown {
       p.done = 0;
       await step('Looking at the connection');
       const tokens = await this.tokensOf(em, adapter, p.connection);
-      const { set, reviews } = p.set.document;
+      const found = await this.documents.read(em, p.set.id);
+      if (!found) throw new Problem(422, 'set-gone', 'The set is no longer there.');
+      const { set, reviews } = found.document;
       const out = outgoing(set, (itemId) => reviews[itemId]?.state === 'left-out');
       const receipt = await adapter.push(tokens, out, p.id, step);
       await step('Rehearsing what arrived');

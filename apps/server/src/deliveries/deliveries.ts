@@ -1,14 +1,16 @@
 import { Body, Controller, Get, Header, Param, Patch, Post } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { keyProblem, maximumOf, type Mark, newId, type QuizSet, type Response, storable } from '@zakuska/core';
+import { keyProblem, type Mark, newId, type QuizSet, type Response, storable } from '@zakuska/core';
 import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, Max, Min } from 'class-validator';
 import { randomInt } from 'node:crypto';
 import QRCode from 'qrcode';
 import { Access, Gives } from '../accounts/access.js';
 import { gone, Problem } from '../platform/problem.js';
 import { settings } from '../platform/settings.js';
+import { Documents } from '../sets/documents.js';
 import { SetRecord } from '../sets/entities.js';
+import { Published } from './published.js';
 import { Attempt, attemptsOf, Delivery, shows, type Shows } from './entities.js';
 
 const ATTEMPTS = { description: 'Attempts per person; 0 for any number. Where it is not said: one if the answers are shown, else any number.' };
@@ -63,7 +65,11 @@ export const linkOf = (d: Delivery): string => `${settings().publicUrl}/t/${d.co
 @ApiTags('deliveries')
 @Controller()
 export class DeliveriesController {
-  constructor(private readonly em: EntityManager) {}
+  constructor(
+    private readonly em: EntityManager,
+    private readonly documents: Documents,
+    private readonly published: Published,
+  ) {}
 
   @Get('sets/:set/deliveries')
   @Gives([DeliveryView])
@@ -71,7 +77,7 @@ export class DeliveriesController {
   async list(@Param('set') setId: string): Promise<DeliveryView[]> {
     const em = this.em.fork();
     const all = await em.find(Delivery, { set: setId }, { orderBy: { createdAt: 'desc' } });
-    return Promise.all(all.map((d) => view(em, d)));
+    return Promise.all(all.map((d) => this.view(em, d)));
   }
 
   /** Publishes the items as they are now; later edits of the set do not change a delivery. */
@@ -80,9 +86,9 @@ export class DeliveriesController {
   @Access('editor')
   async publish(@Param('set') setId: string, @Body() body: PublishBody): Promise<DeliveryView> {
     const em = this.em.fork();
-    const record = await em.findOne(SetRecord, { id: setId });
-    if (!record) throw gone('set');
-    const { set, reviews } = record.document;
+    const found = await this.documents.read(em, setId);
+    if (!found) throw gone('set');
+    const { set, reviews } = found.document;
     const items = set.items.filter((i) => reviews[i.id]?.state !== 'left-out');
     const keyless = items.filter((i) => keyProblem(i));
     if (!items.length) throw new Problem(422, 'nothing-to-deliver', 'There is no item to deliver. Take items from the draft first.');
@@ -95,7 +101,7 @@ export class DeliveriesController {
       );
     const d = em.create(Delivery, {
       id: newId(),
-      set: record,
+      set: em.getReference(SetRecord, setId),
       code: newCode(),
       title: storable(body.title ?? set.title),
       snapshot: { ...set, items },
@@ -103,7 +109,7 @@ export class DeliveriesController {
       attempts: body.attempts ?? null,
     });
     await em.persistAndFlush(d);
-    return view(em, d);
+    return this.view(em, d);
   }
 
   @Patch('deliveries/:delivery')
@@ -117,7 +123,7 @@ export class DeliveriesController {
     if (body.shows !== undefined) d.shows = body.shows;
     if (body.attempts !== undefined) d.attempts = body.attempts;
     await em.flush();
-    return view(em, d);
+    return this.view(em, d);
   }
 
   @Get('deliveries/:delivery/qr.svg')
@@ -139,8 +145,8 @@ export class DeliveriesController {
     const attempts = await em.find(Attempt, { delivery: id, submittedAt: { $ne: null } }, { orderBy: { points: 'desc', name: 'asc' } });
     const repeats = repeatsOf(attempts);
     return {
-      delivery: await view(em, d),
-      set: d.snapshot,
+      delivery: await this.view(em, d),
+      set: (await this.published.of(d.id)).set,
       underWay: await em.count(Attempt, { delivery: id, submittedAt: null }),
       attempts: attempts.map((a) => ({
         id: a.id,
@@ -152,6 +158,23 @@ export class DeliveriesController {
         marks: a.marks ?? {},
         responses: a.responses,
       })),
+    };
+  }
+
+  private async view(em: EntityManager, d: Delivery): Promise<DeliveryView> {
+    const { set, points } = await this.published.of(d.id);
+    return {
+      id: d.id,
+      title: d.title,
+      code: d.code,
+      link: linkOf(d),
+      shows: d.shows,
+      attempts: attemptsOf(d),
+      open: d.open,
+      createdAt: d.createdAt.toISOString(),
+      items: set.items.length,
+      points,
+      responses: await em.count(Attempt, { delivery: d.id, submittedAt: { $ne: null } }),
     };
   }
 }
@@ -170,20 +193,4 @@ function repeatsOf(attempts: readonly Attempt[]): Map<string, { attempt: number;
     if (a.device && !before) devices.set(a.device, a);
   }
   return out;
-}
-
-async function view(em: EntityManager, d: Delivery): Promise<DeliveryView> {
-  return {
-    id: d.id,
-    title: d.title,
-    code: d.code,
-    link: linkOf(d),
-    shows: d.shows,
-    attempts: attemptsOf(d),
-    open: d.open,
-    createdAt: d.createdAt.toISOString(),
-    items: d.snapshot.items.length,
-    points: maximumOf(d.snapshot.items),
-    responses: await em.count(Attempt, { delivery: d.id, submittedAt: { $ne: null } }),
-  };
 }

@@ -9,21 +9,23 @@ export type Shows = (typeof shows)[number];
 /** A quiz by link and entry code: the set as it was when it was published. */
 @Entity({ tableName: 'delivery' })
 export class Delivery {
-  [OptionalProps]?: 'attempts' | 'createdAt' | 'open';
+  [OptionalProps]?: 'attempts' | 'createdAt' | 'open' | 'responses';
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @Index() @ManyToOne(() => SetRecord) set!: Rel<SetRecord>;
   @Unique() @Property({ type: 'text' }) code!: string;
   @Property({ type: 'text' }) title!: string;
-  @Property({ type: 'jsonb' }) snapshot!: QuizSet;
+  @Property({ type: 'jsonb', lazy: true }) snapshot!: QuizSet;
   @Property({ type: 'text' }) shows!: Shows;
   /** How often a person may begin it anew after handing in; 0 for any number, null for what goes with what is shown. */
   @Property({ type: 'int', nullable: true }) attempts: number | null = null;
   @Property({ type: 'boolean' }) open = true;
+  /** How many have handed in, up to date within seconds. */
+  @Property({ type: 'int' }) responses = 0;
   @Property({ type: 'timestamptz' }) createdAt: Date = new Date();
 }
 
 /** Attempts per person where nothing is said: one where more than the score is shown, for then the second would know the keys. */
-export const attemptsOf = (d: Delivery): number => d.attempts ?? (d.shows === 'answers' ? 1 : 0);
+export const attemptsOf = (d: Pick<Delivery, 'attempts' | 'shows'>): number => d.attempts ?? (d.shows === 'answers' ? 1 : 0);
 export const personOf = (name: string): string => name.trim().replace(/\s+/g, ' ').toLowerCase();
 
 /** One learner's go at a delivery. */

@@ -1,22 +1,20 @@
 /** What learners' browsers call: enter by code, answer, submit. Keys stay here; a learner gets what may be seen. */
 import { Body, Controller, Get, Headers, HttpCode, Param, Post, Put, Req } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
-import { EntityManager, LockMode, UniqueConstraintViolationException } from '@mikro-orm/postgresql';
+import { EntityManager } from '@mikro-orm/postgresql';
 import {
   answerProblem,
   asGiven,
   asShown,
-  isMarkup,
   learnerView,
   type LearnerItem,
   type Mark,
   marksOf,
-  maximumOf,
   outcomeOf,
   pointsOf,
   response as responseSchema,
+  type QuizSet,
   type Response,
-  sanitiseRich,
   sanitiseFields,
   storable,
 } from '@zakuska/core';
@@ -26,7 +24,9 @@ import { Access, Gives } from '../accounts/access.js';
 import { RateLimit } from '../accounts/rateLimit.js';
 import { Problem } from '../platform/problem.js';
 import { newToken, secretChance, tokenHash } from '../platform/secrets.js';
-import { Attempt, attemptsOf, Delivery, personOf, shows, type Shows } from './entities.js';
+import { sql } from '../platform/sql.js';
+import { Published } from './published.js';
+import { Attempt, attemptsOf, personOf, shows, type Shows } from './entities.js';
 
 class BeginBody {
   @ApiProperty() @IsUUID() id!: string;
@@ -79,6 +79,7 @@ export class TakeController {
   constructor(
     private readonly em: EntityManager,
     private readonly limit: RateLimit,
+    private readonly published: Published,
   ) {}
 
   @Get(':code')
@@ -86,7 +87,8 @@ export class TakeController {
   @Access('public')
   async welcome(@Param('code') code: string, @Req() req: Request): Promise<WelcomeView> {
     const d = await this.byCode(code, req);
-    return { title: d.title, items: d.snapshot.items.length, points: maximumOf(d.snapshot.items), shows: d.shows, open: d.open, attempts: attemptsOf(d) };
+    const { set, points } = await this.published.of(d.id);
+    return { title: d.title, items: set.items.length, points, shows: d.shows, open: d.open, attempts: attemptsOf(d) };
   }
 
   @Post(':code/attempts')
@@ -95,39 +97,42 @@ export class TakeController {
   async begin(@Param('code') code: string, @Body() body: BeginBody, @Req() req: Request): Promise<AttemptState> {
     const d = await this.byCode(code, req);
     const em = this.em.fork();
-    const there = await em.findOne(Attempt, { id: body.id }, { populate: ['delivery'] });
-    if (there) return this.state(await this.mine(body.id, body.token));
+    const there = await this.find(em, body.id);
+    if (there) return this.state(mine(there, body.token));
     if (!d.open) throw closed();
     const name = storable(body.name).trim();
     if (!name) throw new Problem(400, 'name-missing', 'Type your name, so that your teacher knows whose answers these are.');
     const person = personOf(name);
-    const most = attemptsOf(d);
-    if (most && (await em.count(Attempt, { delivery: d.id, person, submittedAt: { $ne: null } })) >= most)
-      throw new Problem(
-        403,
-        'attempts-used',
-        most === 1
-          ? `Somebody called ${name} has handed in already, and each person has one attempt. If that was not you, add your family name.`
-          : `Somebody called ${name} has handed in ${most} times already, and no person has more attempts. If that was not you, add your family name.`,
-      );
+    await this.refuseRepeat(em, d, name, person);
     if ((await this.limit.count(`attempts ${d.id} from ${req.ip ?? ''}`)) > ATTEMPTS_FROM_ADDRESS)
-      throw new Problem(429, 'too-many-tries', 'Very many have begun this quiz from this network within the hour. Wait a little, or tell your teacher.');
-    const attempt = em.create(Attempt, {
-      id: body.id,
-      delivery: em.getReference(Delivery, d.id),
-      tokenHash: tokenHash(body.token),
+      throw new Problem(429, 'too-many-tries', 'Very many have begun this quiz from this network within the hour. Wait a little, or tell your teacher.', {
+        retryAfter: 60,
+      });
+    const a: Going = {
+      id: body.id.toLowerCase(),
+      token_hash: tokenHash(body.token),
       name,
-      person,
-      device: body.device ? tokenHash(body.device) : '',
       seed: newToken(),
       responses: {},
-    });
-    try {
-      await em.persistAndFlush(attempt);
-    } catch (e) {
-      if (!(e instanceof UniqueConstraintViolationException)) throw e; // sent twice at the same time: it is there now
-    }
-    return this.state(await this.mine(body.id, body.token));
+      marks: null,
+      points: null,
+      submitted: false,
+      ...goingOf(d),
+    };
+    const [made] = await sql(
+      em,
+      `insert into attempt (id, delivery_id, token_hash, name, person, device, seed, responses) values (?, ?, ?, ?, ?, ?, ?, '{}') on conflict (id) do nothing returning id`,
+      [a.id, d.id, a.token_hash, name, person, body.device ? tokenHash(body.device) : '', a.seed],
+    );
+    // sent twice at the same time: what is there counts
+    return this.state(made ? a : await this.mine(body.id, body.token));
+  }
+
+  private async refuseRepeat(em: EntityManager, d: Entered, name: string, person: string): Promise<void> {
+    const most = attemptsOf(d);
+    if (!most || (await em.count(Attempt, { delivery: d.id, person, submittedAt: { $ne: null } })) < most) return;
+    const had = most === 1 ? 'already, and each person has one attempt' : `${most} times already, and no person has more attempts`;
+    throw new Problem(403, 'attempts-used', `Somebody called ${name} has handed in ${had}. If that was not you, add your family name.`);
   }
 
   @Get('attempts/:attempt')
@@ -143,8 +148,11 @@ export class TakeController {
   @Access('public')
   async keep(@Param('attempt') id: string, @Headers('x-attempt-token') token: string = '', @Body() body: AnswersBody): Promise<void> {
     const a = await this.mine(id, token);
-    const em = this.em.fork();
-    await em.nativeUpdate(Attempt, { id: a.id, submittedAt: null }, { responses: responsesOf(body, a, a.delivery) });
+    const { set } = await this.published.of(a.delivery);
+    await sql(this.em.fork(), 'update attempt set responses = ?::jsonb where id = ? and submitted_at is null', [
+      JSON.stringify(responsesOf(body, a, set)),
+      a.id,
+    ]);
   }
 
   /** Hands in. A second time gives the first outcome again. */
@@ -153,70 +161,115 @@ export class TakeController {
   @Gives(OutcomeView)
   @Access('public')
   async submit(@Param('attempt') id: string, @Headers('x-attempt-token') token: string = '', @Body() body: AnswersBody): Promise<OutcomeView> {
-    await this.mine(id, token);
-    return this.em.fork().transactional(async (em) => {
-      const a = await em.findOneOrFail(Attempt, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
-      const d = await em.findOneOrFail(Delivery, { id: a.delivery.id });
-      if (!a.submittedAt) {
-        if (!d.open) throw closed();
-        a.responses = responsesOf(body, a, d);
-        a.marks = marksOf(d.snapshot, a.responses);
-        a.points = pointsOf(a.marks);
-        a.submittedAt = new Date();
-      }
-      return outcome(a, d);
-    });
+    const a = await this.mine(id, token);
+    const { set } = await this.published.of(a.delivery);
+    if (a.submitted) return outcomeOf(set, a.responses, a.marks ?? {}, a.shows);
+    const responses = responsesOf(body, a, set);
+    const marks = marksOf(set, responses);
+    // one row in one statement: of two at once, and of one that meets the closing, only one is done
+    const [done] = await sql(
+      this.em.fork(),
+      `update attempt a set responses = ?::jsonb, marks = ?::jsonb, points = ?, submitted_at = now()
+       where a.id = ? and a.submitted_at is null and exists (select 1 from delivery d where d.id = a.delivery_id and d.open) returning a.id`,
+      [JSON.stringify(responses), JSON.stringify(marks), pointsOf(marks), a.id],
+    );
+    if (done) {
+      this.published.handedIn(a.delivery);
+      return outcomeOf(set, responses, marks, a.shows);
+    }
+    const now = await this.mine(id, token);
+    if (!now.submitted) throw closed();
+    return outcomeOf(set, now.responses, now.marks ?? {}, now.shows);
   }
 
-  private async byCode(code: string, req: Request): Promise<Delivery> {
+  private async byCode(code: string, req: Request): Promise<Entered> {
     const clean = code.slice(0, 40).toUpperCase().replace(/[\s-]/g, '');
-    const d = await this.limit.guarded(`code from ${req.ip ?? ''}`, WRONG_CODES, () =>
-      this.em.fork().findOne(Delivery, { code: clean, set: { deletedAt: null } }),
-    );
+    const d = await this.limit.guarded(`code from ${req.ip ?? ''}`, WRONG_CODES, async () => {
+      const [found] = await sql<Entered>(
+        this.em.fork(),
+        'select d.id, d.title, d.shows, d.open, d.attempts from delivery d join quiz_set s on s.id = d.set_id where d.code = ? and s.deleted_at is null',
+        [storable(clean)],
+      );
+      return found ?? null;
+    });
     if (d) return d;
     throw new Problem(404, 'wrong-code', 'No quiz has this entry code. Check the six letters and digits on the board, and type them again.');
   }
 
-  private async mine(id: string, token: string): Promise<Attempt & { delivery: Delivery }> {
-    const valid = isUUID(id);
-    const a = valid ? await this.em.fork().findOne(Attempt, { id }, { populate: ['delivery'] }) : null;
-    if (!a || a.tokenHash !== tokenHash(token)) throw new Problem(404, 'not-found', 'This attempt belongs to another browser. Begin anew with the entry code.');
-    return a as Attempt & { delivery: Delivery };
+  private async find(em: EntityManager, id: string): Promise<Going | undefined> {
+    if (!isUUID(id)) return undefined;
+    const [found] = await sql<Going>(
+      em,
+      `select a.id, a.token_hash, a.name, a.seed, a.responses, a.marks, a.points, a.submitted_at is not null as submitted,
+         d.id as delivery, d.title, d.shows, d.open from attempt a join delivery d on d.id = a.delivery_id where a.id = ?`,
+      [id],
+    );
+    return found;
+  }
+  private async mine(id: string, token: string): Promise<Going> {
+    return mine(await this.find(this.em.fork(), id), token);
   }
 
-  private state(a: Attempt & { delivery: Delivery }): AttemptState {
-    const set = a.delivery.snapshot;
+  private async state(a: Going): Promise<AttemptState> {
+    const { set } = await this.published.of(a.delivery);
     const chance = secretChance(a.seed);
     return {
       id: a.id,
-      title: a.delivery.title,
+      title: a.title,
       name: a.name,
       ...(set.language && { language: set.language }),
-      items: set.items.map((i) => clean(learnerView(i, set, chance))),
+      items: set.items.map((i) => learnerView(i, set, chance)),
       responses: Object.fromEntries(
         set.items.flatMap((i) => {
           const given = own(a.responses, i.id);
           return given ? [[i.id, asShown(i, given, chance)]] : [];
         }),
       ),
-      ...(a.submittedAt && { outcome: outcome(a, a.delivery) }),
+      ...(a.submitted && { outcome: outcomeOf(set, a.responses, a.marks ?? {}, a.shows) }),
     };
   }
 }
 
-const closed = (): Problem => new Problem(403, 'closed', 'This quiz is closed. Your answers are kept on this device; ask your teacher to open it.');
+/** A delivery as far as entering it needs. */
+interface Entered {
+  id: string;
+  title: string;
+  shows: Shows;
+  open: boolean;
+  attempts: number | null;
+}
+/** An attempt with what of its delivery each request needs; the set comes from `Published`. */
+interface Going {
+  id: string;
+  token_hash: string;
+  name: string;
+  seed: string;
+  responses: Record<string, Response>;
+  marks: Record<string, Mark> | null;
+  points: number | null;
+  submitted: boolean;
+  delivery: string;
+  title: string;
+  shows: Shows;
+  open: boolean;
+}
+const goingOf = ({ id, title, shows, open }: Entered): Pick<Going, 'delivery' | 'title' | 'shows' | 'open'> => ({ delivery: id, title, shows, open });
 
-/** Rich text is sanitised when it comes in; once more on the way to learners costs little. */
-const clean = (item: LearnerItem): LearnerItem =>
-  JSON.parse(JSON.stringify(item), (_, v: unknown) => (typeof v === 'string' && isMarkup(v) ? sanitiseRich(v) : v)) as LearnerItem;
+/** The attempt, if the browser that asks began it. */
+function mine(a: Going | undefined, token: string): Going {
+  if (!a || a.token_hash !== tokenHash(token)) throw new Problem(404, 'not-found', 'This attempt belongs to another browser. Begin anew with the entry code.');
+  return a;
+}
+
+const closed = (): Problem => new Problem(403, 'closed', 'This quiz is closed. Your answers are kept on this device; ask your teacher to open it.');
 
 /** What an object itself has under a name: not what it inherits. */
 const own = <T>(of: Readonly<Record<string, T>>, name: string): T | undefined => (Object.hasOwn(of, name) ? of[name] : undefined);
 
-function responsesOf(body: AnswersBody, a: Attempt, d: Delivery): Record<string, Response> {
+function responsesOf(body: AnswersBody, a: Going, set: QuizSet): Record<string, Response> {
   const out: Record<string, Response> = {};
   const chance = secretChance(a.seed);
-  for (const item of d.snapshot.items) {
+  for (const item of set.items) {
     const given = own(body.responses, item.id);
     if (given === undefined || given === null) continue;
     const parsed = responseSchema.safeParse(given);
@@ -228,5 +281,3 @@ function responsesOf(body: AnswersBody, a: Attempt, d: Delivery): Record<string,
   }
   return out;
 }
-
-const outcome = (a: Attempt, d: Delivery): OutcomeView => outcomeOf(d.snapshot, a.responses, a.marks ?? {}, d.shows);

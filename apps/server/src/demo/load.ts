@@ -24,6 +24,7 @@ import { Account, Membership, type Role, Workspace } from '../accounts/entities.
 import { newCode } from '../deliveries/deliveries.js';
 import { Attempt, Delivery, personOf, type Shows } from '../deliveries/entities.js';
 import { newToken } from '../platform/secrets.js';
+import { Documents } from '../sets/documents.js';
 import { SetRecord } from '../sets/entities.js';
 import { Source } from '../sources/entities.js';
 
@@ -159,21 +160,14 @@ export async function loadDemo(em: EntityManager, reset: boolean): Promise<'load
     em.persist(em.create(Membership, { account, workspace, role: t.role }));
   }
   const begun = Date.parse('2026-11-02T08:00:00Z');
-  PLANS.forEach((plan, n) => {
+  await em.flush();
+  const documents = new Documents();
+  for (const [n, plan] of PLANS.entries()) {
     const text = readFileSync(path.join(FOLDER, plan.file), 'utf8');
     const at = new Date(begun + (PLANS.length - n) * 26 * 3_600_000);
     const document = documentOf(plan, text, at);
-    const record = em.create(SetRecord, {
-      id: newId(),
-      workspace,
-      title: plan.title,
-      course: plan.course,
-      document,
-      draft: { text, overrides: [] },
-      createdAt: at,
-      updatedAt: at,
-    });
-    em.persist(record);
+    const id = await documents.create(em, { workspace: workspace.id, course: plan.course, document, draft: { text, overrides: [] }, at });
+    const record = em.getReference(SetRecord, id);
     if (plan.source)
       em.persist(
         em.create(Source, {
@@ -185,8 +179,8 @@ export async function loadDemo(em: EntityManager, reset: boolean): Promise<'load
           createdAt: at,
         }),
       );
-    if (plan.deliver) deliver(em, record, plan, at);
-  });
+    if (plan.deliver) deliver(em, record, document.set, plan, at);
+  }
   await em.flush();
   return 'loaded';
 }
@@ -204,8 +198,7 @@ function documentOf(plan: Plan, text: string, at: Date): SetDocument {
   };
 }
 
-function deliver(em: EntityManager, record: SetRecord, plan: Plan, at: Date): void {
-  const { set } = record.document;
+function deliver(em: EntityManager, record: SetRecord, set: QuizSet, plan: Plan, at: Date): void {
   const delivery = em.create(Delivery, {
     id: newId(),
     set: record,
@@ -214,6 +207,7 @@ function deliver(em: EntityManager, record: SetRecord, plan: Plan, at: Date): vo
     snapshot: set,
     shows: plan.deliver ?? 'score',
     createdAt: at,
+    responses: plan.learners ?? 0,
   });
   em.persist(delivery);
   LEARNERS.slice(0, plan.learners ?? 0).forEach((name, i) => {

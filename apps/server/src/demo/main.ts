@@ -17,7 +17,7 @@ const orm = await MikroORM.init({
 });
 await databaseThere(orm, 60);
 await migrate(orm);
-const loaded = await loadDemo(orm.em.fork(), process.argv.includes('--reset'));
+const loaded = await orm.em.fork().transactional((em) => loadDemo(em, process.argv.includes('--reset')));
 const SAID = {
   loaded: 'the demo is loaded',
   there: 'the demo is there already',

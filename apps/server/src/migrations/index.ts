@@ -4,6 +4,7 @@ import { Migration20261125 } from './Migration20261125.js';
 import { Migration20261126 } from './Migration20261126.js';
 import { Migration20261127 } from './Migration20261127.js';
 import { Migration20261128 } from './Migration20261128.js';
+import { Migration20261129 } from './Migration20261129.js';
 
 export const migrationsList = [
   { name: 'Migration20261123', class: Migration20261123 },
@@ -11,4 +12,5 @@ export const migrationsList = [
   { name: 'Migration20261126', class: Migration20261126 },
   { name: 'Migration20261127', class: Migration20261127 },
   { name: 'Migration20261128', class: Migration20261128 },
+  { name: 'Migration20261129', class: Migration20261129 },
 ];

@@ -1,6 +1,7 @@
 /** What has run out is removed: sessions, authorizations, counts of limits, sets that were in the bin for thirty days. */
 import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
+import { recount } from '../deliveries/published.js';
 import { settings } from './settings.js';
 
 const EVERY = 10 * 60_000;
@@ -25,6 +26,7 @@ export class Housekeeping implements OnModuleInit, OnApplicationShutdown {
     await run.execute('delete from session where expires_at < now()');
     await run.execute(`delete from "authorization" where created_at < now() - interval '1 day'`);
     await run.execute(`delete from limit_count where at < now() - interval '1 day'`);
+    await recount(this.em.fork());
     await run.execute(`delete from quiz_set where deleted_at < now() - ${BIN_DAYS} * interval '1 day'`);
   }
 

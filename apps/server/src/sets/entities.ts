@@ -1,5 +1,5 @@
 import { Entity, Index, ManyToOne, OptionalProps, PrimaryKey, Property, type Rel, Unique } from '@mikro-orm/core';
-import type { Operation, SetDocument } from '@zakuska/core';
+import type { Operation } from '@zakuska/core';
 import { Account, Workspace } from '../accounts/entities.js';
 
 export interface DraftState {
@@ -10,7 +10,7 @@ export interface DraftState {
   keysFrom?: string;
 }
 
-/** A set with its draft and its items. */
+/** A set with its draft. Its items are rows of `set_item`, read and written by `Documents`. */
 @Entity({ tableName: 'quiz_set' })
 export class SetRecord {
   [OptionalProps]?: 'course' | 'deletedAt' | 'version' | 'draftVersion' | 'createdAt' | 'updatedAt';
@@ -18,8 +18,7 @@ export class SetRecord {
   @ManyToOne(() => Workspace) workspace!: Rel<Workspace>;
   @Property({ type: 'text' }) title!: string;
   @Property({ type: 'text' }) course = '';
-  @Property({ type: 'jsonb' }) document!: SetDocument;
-  @Property({ type: 'jsonb' }) draft!: DraftState;
+  @Property({ type: 'jsonb', lazy: true }) draft!: DraftState;
   /** One more with every operation. */
   @Property({ type: 'int' }) version = 0;
   @Property({ type: 'int' }) draftVersion = 0;

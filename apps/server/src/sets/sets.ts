@@ -5,9 +5,6 @@ import {
   apply,
   emptyDocument,
   keyLooks,
-  keyProblem,
-  maximumOf,
-  newId,
   operation as operationSchema,
   OperationError,
   sanitiseFields,
@@ -18,9 +15,11 @@ import {
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsInt, IsObject, IsOptional, IsString, IsUUID, Length, MaxLength, Min, ValidateNested } from 'class-validator';
 import { Access, Me, MyRole, type Signed, WorkspaceId, Gives } from '../accounts/access.js';
-import { Account, type Role, roles, Workspace } from '../accounts/entities.js';
+import { type Role, roles } from '../accounts/entities.js';
 import { BIN_DAYS } from '../platform/housekeeping.js';
 import { gone, Problem } from '../platform/problem.js';
+import { sql } from '../platform/sql.js';
+import { Documents, type Summary, summaryOf } from './documents.js';
 import { OperationRecord, SetRecord, type DraftState } from './entities.js';
 
 const KEYS_FROM = ['none', ...Object.keys(keyLooks)];
@@ -99,25 +98,26 @@ class BinnedView {
   @ApiProperty({ description: 'When it is deleted for good.' }) goesAt!: string;
 }
 
-type Counts = { set_id: string; deliveries: number; receipts: number; responses: number };
+type SummaryRow = Pick<SetSummary, 'id' | 'title' | 'course' | 'deliveries' | 'responses' | 'receipts'> & {
+  updated_at: Date;
+  summary: Summary | null;
+  draft_length: number;
+};
 
 @ApiTags('sets')
 @Controller()
 export class SetsController {
-  constructor(private readonly em: EntityManager) {}
+  constructor(
+    private readonly em: EntityManager,
+    private readonly documents: Documents,
+  ) {}
 
   @Get('workspaces/:workspace/sets')
   @Gives([SetSummary])
   @ApiParam({ name: 'workspace' })
   @Access('reader')
   async list(@WorkspaceId() workspaceId: string): Promise<SetSummary[]> {
-    const em = this.em.fork();
-    const records = await em.find(SetRecord, { workspace: workspaceId, deletedAt: null }, { orderBy: { updatedAt: 'desc', id: 'asc' } });
-    const counts = await countsOf(
-      em,
-      records.map((r) => r.id),
-    );
-    return records.map((r) => summary(r, counts.get(r.id)));
+    return this.summaries('s.workspace_id = ? and s.deleted_at is null', workspaceId);
   }
 
   @Post('workspaces/:workspace/sets')
@@ -125,18 +125,10 @@ export class SetsController {
   @ApiParam({ name: 'workspace' })
   @Access('editor')
   async create(@WorkspaceId() workspaceId: string, @Body() body: CreateSetBody): Promise<SetSummary> {
-    const em = this.em.fork();
     const title = storable(body.title).trim() || 'Untitled set';
-    const record = em.create(SetRecord, {
-      id: newId(),
-      workspace: em.getReference(Workspace, workspaceId),
-      title,
-      course: storable(body.course ?? '').trim(),
-      document: emptyDocument(title),
-      draft: { text: '', overrides: [] },
-    });
-    await em.persistAndFlush(record);
-    return summary(record, undefined);
+    const course = storable(body.course ?? '').trim();
+    const id = await this.em.fork().transactional((em) => this.documents.create(em, { workspace: workspaceId, course, document: emptyDocument(title) }));
+    return this.summary(id);
   }
 
   @Get('sets/:set')
@@ -144,18 +136,11 @@ export class SetsController {
   @Access('reader')
   async get(@Param('set') id: string, @MyRole() role: Role): Promise<SetView> {
     const em = this.em.fork();
-    const r = await em.findOne(SetRecord, { id });
-    if (!r) throw gone('set');
-    const counts = await countsOf(em, [id]);
-    return {
-      ...summary(r, counts.get(id)),
-      version: r.version,
-      draftVersion: r.draftVersion,
-      role,
-      workspaceId: r.workspace.id,
-      document: r.document,
-      draft: r.draft,
-    };
+    const found = await this.documents.read(em, id);
+    const r = await em.findOne(SetRecord, { id }, { populate: ['draft'] });
+    if (!r || !found) throw gone('set');
+    const { version, document } = found;
+    return { ...(await this.summary(id)), version, draftVersion: r.draftVersion, role, workspaceId: r.workspace.id, document, draft: r.draft };
   }
 
   /** Puts a set into the bin, from which it can be taken for thirty days. Its quiz is closed meanwhile. */
@@ -214,7 +199,7 @@ export class SetsController {
   async saveDraft(@Param('set') id: string, @Body() body: DraftBody): Promise<VersionView> {
     const text = storable(body.text);
     return this.em.fork().transactional(async (em) => {
-      const r = await em.findOne(SetRecord, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
+      const r = await em.findOne(SetRecord, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE, populate: ['draft'] });
       if (!r) throw gone('set');
       const draft: DraftState = { text, overrides: body.overrides, ...(body.keysFrom && { keysFrom: body.keysFrom }) };
       const same = r.draft.text === text && r.draft.keysFrom === draft.keysFrom && JSON.stringify(r.draft.overrides) === JSON.stringify(body.overrides);
@@ -245,54 +230,96 @@ export class SetsController {
         );
       return { id: o.id, operation: sanitiseFields(parsed.data) };
     });
-    return this.em.fork().transactional(async (em) => {
-      const r = await em.findOne(SetRecord, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
-      if (!r) throw gone('set');
-      const there = await em.find(OperationRecord, { id: { $in: sent.map((s) => s.id) } }, { fields: ['id', 'set'] });
-      const foreign = there.find((o) => o.set.id !== id);
-      if (foreign)
-        throw new Problem(422, 'operation-elsewhere', 'An operation with this id was made on another set. Send it with an id of its own.', { id: foreign.id });
-      const known = new Set(there.map((k) => k.id));
-      const fresh = sent.filter((s) => !known.has(s.id));
-      if (!fresh.length) return { version: r.version };
-      if (body.base !== r.version) {
-        const since = await em.find(OperationRecord, { set: id, version: { $gt: body.base } }, { orderBy: { version: 'asc' } });
-        const theirs = since.filter((o) => !sent.some((s) => s.id === o.id));
-        if (theirs.length || body.base > r.version) {
-          throw new Problem(409, 'stale', 'This set was changed meanwhile.', {
-            version: r.version,
-            operations: since.map((o) => ({ id: o.id, version: o.version, operation: o.operation })),
-          });
-        }
-      }
-      let document = r.document;
+    const after = await this.em.fork().transactional(async (em) => {
+      const before = await this.documents.lock(em, id);
+      if (!before) throw gone('set');
+      const fresh = await this.unknown(em, id, sent);
+      if (!fresh.length) return before;
+      if (body.base !== before.version) await this.refuseStale(em, id, body.base, before.version, sent);
+      let { version, document } = before;
+      const records: object[] = [];
       for (const { id: operationId, operation: asSent } of fresh) {
         try {
           const operation = await signedBy(em, id, asSent, me.account.name);
           const done = apply(document, operation);
           document = done.document;
-          r.version++;
-          em.persist(
-            em.create(OperationRecord, {
-              id: operationId,
-              set: r,
-              version: r.version,
-              account: em.getReference(Account, me.account.id),
-              operation,
-              inverse: done.inverse,
-              at: new Date(),
-            }),
-          );
+          version++;
+          records.push({ id: operationId, version, operation, inverse: done.inverse });
         } catch (e) {
           if (e instanceof OperationError) throw new Problem(422, e.code, e.message, { id: operationId });
           throw e;
         }
       }
-      r.document = document;
-      r.title = document.set.title;
-      r.updatedAt = new Date();
-      return { version: r.version };
+      await sql(
+        em,
+        `insert into set_operation (id, set_id, version, account_id, operation, inverse, at)
+         select (x->>'id')::uuid, ?, (x->>'version')::int, ?, x->'operation', x->'inverse', now() from jsonb_array_elements(?::jsonb) x`,
+        [id, me.account.id, JSON.stringify(records)],
+      );
+      await this.documents.write(em, id, before.document, { version, document });
+      return { version, document };
     });
+    this.documents.keep(id, after);
+    return { version: after.version };
+  }
+
+  /** The operations that the server has not seen yet. */
+  private async unknown(em: EntityManager, set: string, sent: SentOperation[]): Promise<SentOperation[]> {
+    const there = await sql<{ id: string; set_id: string }>(
+      em,
+      'select id, set_id from set_operation where id in (select x::uuid from jsonb_array_elements_text(?::jsonb) x)',
+      [JSON.stringify(sent.map((s) => s.id))],
+    );
+    const foreign = there.find((o) => o.set_id !== set);
+    if (foreign)
+      throw new Problem(422, 'operation-elsewhere', 'An operation with this id was made on another set. Send it with an id of its own.', { id: foreign.id });
+    const known = new Set(there.map((o) => o.id));
+    return sent.filter((s) => !known.has(s.id.toLowerCase()));
+  }
+
+  /** Refuses operations whose base is not the set as it is, with what was done since by others; the sender's own are no reason. */
+  private async refuseStale(em: EntityManager, set: string, base: number, version: number, sent: SentOperation[]): Promise<void> {
+    const since = await em.find(OperationRecord, { set, version: { $gt: base } }, { orderBy: { version: 'asc' } });
+    const theirs = since.filter((o) => !sent.some((s) => s.id.toLowerCase() === o.id));
+    if (!theirs.length && base <= version) return;
+    throw new Problem(409, 'stale', 'This set was changed meanwhile.', {
+      version,
+      operations: since.map((o) => ({ id: o.id, version: o.version, operation: o.operation })),
+    });
+  }
+
+  private async summary(id: string): Promise<SetSummary> {
+    const [found] = await this.summaries('s.id = ?', id);
+    if (!found) throw gone('set');
+    return found;
+  }
+
+  /** What lists say of sets, the last changed first: one statement that reads no items. */
+  private async summaries(where: string, id: string): Promise<SetSummary[]> {
+    const em = this.em.fork();
+    const rows = await sql<SummaryRow>(
+      em,
+      `with sets as (select s.id, s.title, s.course, s.updated_at, s.summary, s.draft_length from quiz_set s where ${where})
+       select s.*, coalesce(d.n, 0)::int as deliveries, coalesce(d.responses, 0)::int as responses, coalesce(p.n, 0)::int as receipts
+       from sets s
+       left join (select set_id, count(*) as n, sum(responses) as responses from delivery where set_id in (select id from sets) group by set_id) d on d.set_id = s.id
+       left join (select set_id, count(*) as n from push where state = 'done' and set_id in (select id from sets) group by set_id) p on p.set_id = s.id
+       order by s.updated_at desc, s.id`,
+      [id],
+    );
+    const out: SetSummary[] = [];
+    for (const { summary, updated_at, draft_length, ...row } of rows)
+      out.push({ ...row, ...(summary ?? (await this.summarise(row.id))), updatedAt: new Date(updated_at).toISOString(), draftLength: draft_length });
+    return out;
+  }
+  /** Sums up a set from before summaries were kept. */
+  private async summarise(id: string): Promise<Summary> {
+    const em = this.em.fork();
+    const found = await this.documents.read(em, id);
+    if (!found) throw gone('set');
+    const summary = summaryOf(found.document);
+    await sql(em, 'update quiz_set set summary = ?::jsonb where id = ? and version = ?', [JSON.stringify(summary), id, found.version]);
+    return summary;
   }
 
   @Get('sets/:set/operations')
@@ -341,38 +368,4 @@ async function signedBy(em: EntityManager, set: string, operation: Operation, na
     if (!was) review.by = name;
   }
   return copy;
-}
-
-async function countsOf(em: EntityManager, ids: readonly string[]): Promise<Map<string, Counts>> {
-  if (!ids.length) return new Map();
-  const rows = await em.getConnection().execute<Counts[]>(
-    `select s.id as set_id,
-       (select count(*)::int from delivery d where d.set_id = s.id) as deliveries,
-       (select count(*)::int from push p where p.set_id = s.id and p.state = 'done') as receipts,
-       (select count(*)::int from attempt a join delivery d on d.id = a.delivery_id where d.set_id = s.id and a.submitted_at is not null) as responses
-     from quiz_set s where s.id in (${ids.map(() => '?').join(',')})`,
-    [...ids],
-  );
-  return new Map(rows.map((r) => [r.set_id, r]));
-}
-
-function summary(r: SetRecord, c: Counts | undefined): SetSummary {
-  const { items } = r.document.set;
-  const states = Object.values(r.document.reviews);
-  const going = items.filter((i) => r.document.reviews[i.id]?.state !== 'left-out');
-  return {
-    id: r.id,
-    title: r.title,
-    course: r.course,
-    updatedAt: r.updatedAt.toISOString(),
-    items: items.length,
-    checked: states.filter((s) => s.state === 'checked').length,
-    leftOut: states.filter((s) => s.state === 'left-out').length,
-    withoutKey: going.filter((i) => keyProblem(i)).length,
-    points: maximumOf(going),
-    draftLength: r.draft.text.length,
-    deliveries: c?.deliveries ?? 0,
-    receipts: c?.receipts ?? 0,
-    responses: c?.responses ?? 0,
-  };
 }

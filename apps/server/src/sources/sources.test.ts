@@ -2,11 +2,11 @@
 import http from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { jest } from '@jest/globals';
-import { newId } from '@zakuska/core';
+import { emptyDocument, newId } from '@zakuska/core';
 import type { Agent } from 'supertest';
 import { hashPassword } from '../accounts/accounts.js';
 import { Account, Membership, Workspace } from '../accounts/entities.js';
-import { SetRecord } from '../sets/entities.js';
+import { Documents } from '../sets/documents.js';
 import { signIn, startServer, type TestServer } from '../testing/server.js';
 
 jest.setTimeout(60_000);
@@ -29,16 +29,9 @@ beforeAll(async () => {
   const ours = em.create(Workspace, { id: newId(), name: 'Ours' });
   const account = em.create(Account, { id: newId(), email: 'e@x.example', name: 'E', passwordHash: await hashPassword('pass word') });
   em.create(Membership, { account, workspace: ours, role: 'editor' });
-  const record = em.create(SetRecord, {
-    id: newId(),
-    workspace: ours,
-    title: 'T',
-    document: { set: { title: 'T', items: [] }, reviews: {} },
-    draft: { text: '', overrides: [] },
-  });
   await em.flush();
   workspace = ours.id;
-  set = record.id;
+  set = await server.app.get(Documents).create(em, { workspace, document: emptyDocument('T') });
   agent = server.agent();
   await signIn(agent, 'e@x.example', 'pass word');
   pages = http.createServer((request, response) => {

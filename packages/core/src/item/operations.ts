@@ -163,7 +163,7 @@ function applySimple(document: SetDocument, op: SimpleOperation): { document: Se
     }
     case 'review': {
       place(op.id);
-      const was = document.reviews[op.id] ?? null;
+      const was = reviewIn(document, op.id);
       return { document: { ...document, reviews: withReview(document.reviews, op.id, op.review) }, inverse: { type: 'review', id: op.id, review: was } };
     }
     case 'dismiss': {
@@ -217,7 +217,7 @@ function finishChange(
   material: boolean,
   inverse: Extract<SimpleOperation, { type: 'change' | 'replace' }>,
 ): { document: SetDocument; inverse: SimpleOperation } {
-  const was = document.reviews[item.id] ?? null;
+  const was = reviewIn(document, item.id);
   const fallsBack = material && was?.state === 'checked' ? null : was;
   const now = said === undefined ? fallsBack : said;
   const items = document.set.items.slice();
@@ -228,6 +228,7 @@ function finishChange(
   };
 }
 
+const reviewIn = ({ reviews: all }: SetDocument, id: string): Review | null => (Object.hasOwn(all, id) ? (all[id] ?? null) : null);
 const withReview = (all: Record<string, Review>, id: string, one: Review | null): Record<string, Review> => {
   const { [id]: _, ...rest } = all;
   return one ? { ...rest, [id]: one } : rest;

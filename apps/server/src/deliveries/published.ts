@@ -1,0 +1,78 @@
+/** Published sets as learners' requests need them: read and made clean once, since they never change. */
+import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { EntityManager } from '@mikro-orm/postgresql';
+import { maximumOf, type QuizSet, sanitiseFields } from '@zakuska/core';
+import { sql } from '../platform/sql.js';
+
+/** Items kept in memory, over all deliveries. */
+const MOST_ITEMS = 20_000;
+const COUNTED_AFTER = 1000;
+
+@Injectable()
+export class Published implements OnApplicationShutdown {
+  private readonly log = new Logger(Published.name);
+  /** In the order of use, the latest last. */
+  private readonly kept = new Map<string, { set: QuizSet; points: number }>();
+  private readonly uncounted = new Set<string>();
+  private timer: NodeJS.Timeout | undefined;
+  constructor(private readonly em: EntityManager) {}
+
+  async of(delivery: string): Promise<{ set: QuizSet; points: number }> {
+    const there = this.kept.get(delivery);
+    if (there) {
+      this.kept.delete(delivery);
+      this.kept.set(delivery, there);
+      return there;
+    }
+    const [row] = await sql<{ snapshot: QuizSet }>(this.em.fork(), 'select snapshot from delivery where id = ?', [delivery]);
+    if (!row) throw new Error('a delivery that is known has no snapshot');
+    // rich text was made clean when it came in; once more costs nothing here
+    const set = sanitiseFields(row.snapshot);
+    const found = { set, points: maximumOf(set.items) };
+    this.kept.set(delivery, found);
+    let total = 0;
+    for (const [, k] of this.kept) total += k.set.items.length + 10;
+    for (const [oldest, k] of this.kept) {
+      if (total <= MOST_ITEMS || oldest === delivery) break;
+      total -= k.set.items.length + 10;
+      this.kept.delete(oldest);
+    }
+    return found;
+  }
+
+  /**
+   * Somebody has handed in. Lists tell the number of responses from a column that is brought up to date a moment later: to count it with
+   * each one would make a class that hands in together wait for one row.
+   */
+  handedIn(delivery: string): void {
+    this.uncounted.add(delivery);
+    this.timer ??= setTimeout(() => void this.count(), COUNTED_AFTER);
+  }
+  private async count(): Promise<void> {
+    this.timer = undefined;
+    const ids = [...this.uncounted];
+    this.uncounted.clear();
+    try {
+      await recount(this.em.fork(), ids);
+    } catch (e) {
+      this.log.warn({ err: e as Error }, 'responses were not counted');
+    }
+  }
+  async onApplicationShutdown(): Promise<void> {
+    clearTimeout(this.timer);
+    if (this.uncounted.size) await this.count();
+  }
+}
+
+/** Brings the numbers of responses of deliveries up to date; without ids of all that had some within the last day. */
+export async function recount(em: EntityManager, ids?: readonly string[]): Promise<void> {
+  const which = ids
+    ? 'd.id in (select x::uuid from jsonb_array_elements_text(?::jsonb) x)'
+    : `d.id in (select delivery_id from attempt where submitted_at > now() - interval '1 day')`;
+  await sql(
+    em,
+    `update delivery d set responses = c.n from (select d.id, (select count(*)::int from attempt a where a.delivery_id = d.id and a.submitted_at is not null) as n
+       from delivery d where ${which}) c where c.id = d.id and d.responses <> c.n`,
+    ids ? [JSON.stringify(ids)] : [],
+  );
+}

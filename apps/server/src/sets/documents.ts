@@ -1,0 +1,182 @@
+/**
+ * Sets as they lie in the database: a head, the order of the items, and each item with its review as a row of its own. An edit writes
+ * the rows that it changes. What was read last stays in memory and is good for as long as the set has the same version.
+ */
+import { Injectable } from '@nestjs/common';
+import type { EntityManager } from '@mikro-orm/postgresql';
+import { type Item, keyProblem, maximumOf, newId, type QuizSet, type Review, type SetDocument } from '@zakuska/core';
+import { sql } from '../platform/sql.js';
+import type { DraftState } from './entities.js';
+
+/** What lists say of a set, kept with it. */
+export interface Summary {
+  items: number;
+  checked: number;
+  leftOut: number;
+  withoutKey: number;
+  points: number;
+}
+export interface Versioned {
+  version: number;
+  document: SetDocument;
+}
+
+/** A document without its items and reviews. */
+type Head = Omit<SetDocument, 'set' | 'reviews'> & { set: Omit<QuizSet, 'items'> };
+const headOf = ({ reviews: _, set: { items: __, ...set }, ...rest }: SetDocument): Head => ({ ...rest, set });
+
+/** Whether an item has no key: asked once of each item, since items never change in place. */
+const keyless = new WeakMap<Item, boolean>();
+function isKeyless(item: Item): boolean {
+  const known = keyless.get(item);
+  if (known !== undefined) return known;
+  const found = keyProblem(item) !== null;
+  keyless.set(item, found);
+  return found;
+}
+
+const reviewOf = (d: SetDocument, id: string): Review | undefined => (Object.hasOwn(d.reviews, id) ? d.reviews[id] : undefined);
+
+export function summaryOf(d: SetDocument): Summary {
+  const { items } = d.set;
+  const states = items.map((i) => reviewOf(d, i.id)?.state);
+  const going = items.filter((_, n) => states[n] !== 'left-out');
+  return {
+    items: items.length,
+    checked: states.filter((s) => s === 'checked').length,
+    leftOut: states.filter((s) => s === 'left-out').length,
+    withoutKey: going.filter(isKeyless).length,
+    points: maximumOf(going),
+  };
+}
+
+/** Items kept in memory, over all sets. */
+const MOST_ITEMS = 40_000;
+
+interface Row {
+  version: number;
+  head: Head;
+  item_order: string[];
+}
+
+@Injectable()
+export class Documents {
+  /** In the order of use, the latest last. */
+  private readonly kept = new Map<string, Versioned>();
+
+  /** The document of a set and its version; null where there is none. */
+  async read(em: EntityManager, id: string): Promise<Versioned | null> {
+    const [row] = await sql<{ version: number }>(em, 'select version from quiz_set where id = ?', [id]);
+    return row ? this.at(em, id, row.version) : null;
+  }
+
+  /**
+   * The document of a set whose row is locked, with its version.
+   * @param em inside a transaction
+   */
+  async lock(em: EntityManager, id: string): Promise<Versioned | null> {
+    const [row] = await sql<{ version: number }>(em, 'select version from quiz_set where id = ? for update', [id]);
+    return row ? this.at(em, id, row.version) : null;
+  }
+
+  private async at(em: EntityManager, id: string, version: number): Promise<Versioned | null> {
+    const there = this.kept.get(id);
+    if (there?.version === version) {
+      this.keep(id, there);
+      return there;
+    }
+    // one statement sees one state: head, order and items belong together
+    const [row] = await sql<Row & { items: { item: Item; review: Review | null }[] | null }>(
+      em,
+      `select s.version, s.head, s.item_order, (select jsonb_agg(jsonb_build_object('item', i.item, 'review', i.review)) from set_item i where i.set_id = s.id) as items
+       from quiz_set s where s.id = ?`,
+      [id],
+    );
+    if (!row) return null;
+    const items = new Map((row.items ?? []).map((r) => [r.item.id, r]));
+    const reviews: Record<string, Review> = {};
+    const inOrder = row.item_order.flatMap((itemId) => {
+      const r = items.get(itemId);
+      if (r?.review) reviews[itemId] = r.review;
+      return r ? [r.item] : [];
+    });
+    const found = { version: row.version, document: { ...row.head, set: { ...row.head.set, items: inOrder }, reviews } };
+    this.keep(id, found);
+    return found;
+  }
+
+  /** Remembers a document, once it is in the database for good. */
+  keep(id: string, v: Versioned): void {
+    this.kept.delete(id);
+    this.kept.set(id, v);
+    let total = 0;
+    for (const [, k] of this.kept) total += k.document.set.items.length + 10;
+    for (const [oldest, k] of this.kept) {
+      if (total <= MOST_ITEMS || oldest === id) break;
+      total -= k.document.set.items.length + 10;
+      this.kept.delete(oldest);
+    }
+  }
+
+  /** Writes a set that is new. */
+  async create(
+    em: EntityManager,
+    set: { id?: string; workspace: string; course?: string; document: SetDocument; draft?: DraftState; at?: Date },
+  ): Promise<string> {
+    const { id = newId(), document, draft = { text: '', overrides: [] }, at = new Date() } = set;
+    await sql(
+      em,
+      `insert into quiz_set (id, workspace_id, title, course, head, item_order, summary, draft, created_at, updated_at)
+       values (?, ?, ?, ?, ?::jsonb, ?::jsonb, ?::jsonb, ?::jsonb, ?, ?)`,
+      [
+        id,
+        set.workspace,
+        document.set.title,
+        set.course ?? '',
+        JSON.stringify(headOf(document)),
+        JSON.stringify(document.set.items.map((i) => i.id)),
+        JSON.stringify(summaryOf(document)),
+        JSON.stringify(draft),
+        at,
+        at,
+      ],
+    );
+    await this.writeItems(em, id, { ...document, set: { ...document.set, items: [] }, reviews: {} }, document);
+    return id;
+  }
+
+  /**
+   * Writes what differs between two states of a set, with its new version.
+   * @param em inside the transaction that has locked the set
+   */
+  async write(em: EntityManager, id: string, before: SetDocument, after: Versioned): Promise<void> {
+    const { document, version } = after;
+    await this.writeItems(em, id, before, document);
+    const head = JSON.stringify(headOf(document));
+    const newHead = head === JSON.stringify(headOf(before)) ? null : head;
+    const order = document.set.items;
+    const moved = order.length !== before.set.items.length || order.some((i, n) => i.id !== before.set.items[n]?.id);
+    await sql(
+      em,
+      `update quiz_set set version = ?, title = ?, updated_at = now(), summary = ?::jsonb,
+         head = coalesce(?::jsonb, head), item_order = coalesce(?::jsonb, item_order) where id = ?`,
+      [version, document.set.title, JSON.stringify(summaryOf(document)), newHead, moved ? JSON.stringify(order.map((i) => i.id)) : null, id],
+    );
+  }
+
+  private async writeItems(em: EntityManager, id: string, before: SetDocument, after: SetDocument): Promise<void> {
+    const was = new Map(before.set.items.map((i) => [i.id, i]));
+    const changed = after.set.items.filter((i) => was.get(i.id) !== i || reviewOf(before, i.id) !== reviewOf(after, i.id));
+    if (changed.length)
+      await sql(
+        em,
+        `insert into set_item (set_id, id, item, review)
+         select ?, x->'item'->>'id', x->'item', nullif(x->'review', 'null') from jsonb_array_elements(?::jsonb) x
+         on conflict (set_id, id) do update set item = excluded.item, review = excluded.review`,
+        [id, JSON.stringify(changed.map((item) => ({ item, review: reviewOf(after, item.id) ?? null })))],
+      );
+    const left = new Set(after.set.items.map((i) => i.id));
+    const gone = before.set.items.filter((i) => !left.has(i.id)).map((i) => i.id);
+    if (gone.length) await sql(em, 'delete from set_item where set_id = ? and id in (select jsonb_array_elements_text(?::jsonb))', [id, JSON.stringify(gone)]);
+  }
+}
