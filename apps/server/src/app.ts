@@ -6,7 +6,7 @@ import { MikroOrmModule } from '@mikro-orm/nestjs';
 import { Migrator } from '@mikro-orm/migrations';
 import { EntityManager, MikroORM, PostgreSqlDriver } from '@mikro-orm/postgresql';
 import cookieParser from 'cookie-parser';
-import { json, type NextFunction, type Request, type Response } from 'express';
+import express, { json, type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
 import { existsSync } from 'node:fs';
 import path from 'node:path';
@@ -24,6 +24,7 @@ import { Attempt, Delivery } from './deliveries/entities.js';
 import { Published } from './deliveries/published.js';
 import { TakeController } from './deliveries/take.js';
 import { migrationsList } from './migrations/index.js';
+import { Db } from './platform/db.js';
 import { Housekeeping } from './platform/housekeeping.js';
 import { databaseThere, migrate } from './platform/migrate.js';
 import { Problem, ProblemFilter } from './platform/problem.js';
@@ -134,6 +135,9 @@ export const entities = [
         forceUtcTimezone: true,
         allowGlobalContext: false,
         connect: false,
+        // every route forks its own entity manager
+        registerRequestContext: false,
+        pool: { max: 8 },
       }),
     }),
   ],
@@ -151,6 +155,7 @@ export const entities = [
   ],
   providers: [
     Changes,
+    Db,
     Documents,
     Jobs,
     Published,
@@ -204,10 +209,12 @@ export async function setUp(app: NestExpressApplication): Promise<void> {
 function servePages(app: NestExpressApplication): void {
   const root = settings().webRoot;
   if (!existsSync(root)) return;
-  app.useStaticAssets(root, {
+  const files = express.static(root, {
     index: false,
     setHeaders: (res: Response, file: string) => void res.setHeader('cache-control', /assets/.test(file) ? 'public, max-age=31536000, immutable' : 'no-cache'),
   });
+  // what is for the API costs no look at the file system
+  app.use((req: Request, res: Response, next: NextFunction) => (req.path.startsWith('/api/') ? next() : files(req, res, next)));
   app.use((req: Request, res: Response, next: NextFunction) => {
     if (!/^(GET|HEAD)$/.test(req.method) || req.path.startsWith('/api/') || path.extname(req.path)) return next();
     res.setHeader('cache-control', 'no-cache');

@@ -1,6 +1,6 @@
 /** Limits of tries, counted in the database in one statement each, so that they hold over several processes and parallel tries. */
 import { Injectable } from '@nestjs/common';
-import { EntityManager } from '@mikro-orm/postgresql';
+import { Db } from '../platform/db.js';
 import { Problem } from '../platform/problem.js';
 
 /** So many tries are free; each further one makes the next wait twice as long, up to the longest wait. Forgotten after an hour without a try. */
@@ -30,45 +30,41 @@ interface Line {
 @Injectable()
 export class RateLimit {
   private readonly lines = new Map<string, Line>();
-  constructor(private readonly em: EntityManager) {}
+  constructor(private readonly db: Db) {}
 
   /** Counts a try and refuses it (429) where the key has to wait. A refused try does not count: the wait has an end. */
   async take(key: string, { free, longest }: Limit): Promise<void> {
-    const run = this.em.fork().getConnection();
-    const [taken] = await run.execute<{ n: number }[]>(
-      `insert into limit_count as c (key, n, at) values (?, 1, now())
+    const [taken] = await this.db.rows<{ n: number }>(
+      `insert into limit_count as c (key, n, at) values ($1, 1, now())
        on conflict (key) do update set
          n = case when c.at < now() - interval '1 hour' then 1 else c.n + 1 end,
-         until = case when c.at >= now() - interval '1 hour' and c.n + 1 >= ?
-                      then now() + interval '1 second' * least(?::float8, power(2, least(c.n + 1 - ?, 30))) end,
+         until = case when c.at >= now() - interval '1 hour' and c.n + 1 >= $2
+                      then now() + interval '1 second' * least($3::float8, power(2, least(c.n + 1 - $4, 30))) end,
          at = now()
        where c.until is null or c.until <= now()
        returning n`,
       [key, free, longest, free],
     );
     if (taken) return;
-    const [row] = await run.execute<{ left: number }[]>('select extract(epoch from until - now())::float8 as left from limit_count where key = ?', [key]);
+    const [row] = await this.db.rows<{ left: number }>('select extract(epoch from until - now())::float8 as left from limit_count where key = $1', [key]);
     throw waiting(row?.left ?? 1);
   }
   /** Takes back a try that turned out right. */
   async forgive(key: string): Promise<void> {
-    await this.em.fork().getConnection().execute('update limit_count set n = greatest(0, n - 1), until = null where key = ?', [key]);
+    await this.db.rows('update limit_count set n = greatest(0, n - 1), until = null where key = $1', [key]);
   }
   async forget(key: string): Promise<void> {
-    await this.em.fork().getConnection().execute('delete from limit_count where key = ?', [key]);
+    await this.db.rows('delete from limit_count where key = $1', [key]);
   }
 
   /** Counts an event of a key within the hour and gives the number, without refusing. */
   async count(key: string): Promise<number> {
-    const [row] = await this.em
-      .fork()
-      .getConnection()
-      .execute<{ n: number }[]>(
-        `insert into limit_count as c (key, n, at) values (?, 1, now())
+    const [row] = await this.db.rows<{ n: number }>(
+      `insert into limit_count as c (key, n, at) values ($1, 1, now())
          on conflict (key) do update set n = case when c.at < now() - interval '1 hour' then 1 else c.n + 1 end, at = now()
          returning n`,
-        [key],
-      );
+      [key],
+    );
     return row?.n ?? 0;
   }
 
@@ -106,10 +102,7 @@ export class RateLimit {
     }
   }
   private async counted(key: string): Promise<number> {
-    const [row] = await this.em
-      .fork()
-      .getConnection()
-      .execute<{ n: number }[]>("select n from limit_count where key = ? and at > now() - interval '1 hour'", [key]);
+    const [row] = await this.db.rows<{ n: number }>("select n from limit_count where key = $1 and at > now() - interval '1 hour'", [key]);
     return row?.n ?? 0;
   }
 }

@@ -1,7 +1,6 @@
 /** What learners' browsers call: enter by code, answer, submit. Keys stay here; a learner gets what may be seen. */
 import { Body, Controller, Get, Headers, HttpCode, Param, Post, Put, Req } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
-import { EntityManager } from '@mikro-orm/postgresql';
 import {
   answerProblem,
   asGiven,
@@ -22,11 +21,11 @@ import { IsObject, IsOptional, isUUID, IsString, IsUUID, Length } from 'class-va
 import type { Request } from 'express';
 import { Access, Gives } from '../accounts/access.js';
 import { RateLimit } from '../accounts/rateLimit.js';
+import { Db } from '../platform/db.js';
 import { Problem } from '../platform/problem.js';
 import { newToken, secretChance, tokenHash } from '../platform/secrets.js';
-import { sql } from '../platform/sql.js';
 import { Published } from './published.js';
-import { Attempt, attemptsOf, personOf, shows, type Shows } from './entities.js';
+import { attemptsOf, personOf, shows, type Shows } from './entities.js';
 
 class BeginBody {
   @ApiProperty() @IsUUID() id!: string;
@@ -77,7 +76,7 @@ class AttemptState {
 @Controller('take')
 export class TakeController {
   constructor(
-    private readonly em: EntityManager,
+    private readonly db: Db,
     private readonly limit: RateLimit,
     private readonly published: Published,
   ) {}
@@ -96,14 +95,13 @@ export class TakeController {
   @Access('public')
   async begin(@Param('code') code: string, @Body() body: BeginBody, @Req() req: Request): Promise<AttemptState> {
     const d = await this.byCode(code, req);
-    const em = this.em.fork();
-    const there = await this.find(em, body.id);
+    const there = await this.find(body.id);
     if (there) return this.state(mine(there, body.token));
     if (!d.open) throw closed();
     const name = storable(body.name).trim();
     if (!name) throw new Problem(400, 'name-missing', 'Type your name, so that your teacher knows whose answers these are.');
     const person = personOf(name);
-    await this.refuseRepeat(em, d, name, person);
+    await this.refuseRepeat(d, name, person);
     if ((await this.limit.count(`attempts ${d.id} from ${req.ip ?? ''}`)) > ATTEMPTS_FROM_ADDRESS)
       throw new Problem(429, 'too-many-tries', 'Very many have begun this quiz from this network within the hour. Wait a little, or tell your teacher.', {
         retryAfter: 60,
@@ -119,20 +117,24 @@ export class TakeController {
       submitted: false,
       ...goingOf(d),
     };
-    const [made] = await sql(
-      em,
-      `insert into attempt (id, delivery_id, token_hash, name, person, device, seed, responses) values (?, ?, ?, ?, ?, ?, ?, '{}') on conflict (id) do nothing returning id`,
+    const [made] = await this.db.rows(
+      `insert into attempt (id, delivery_id, token_hash, name, person, device, seed, responses) values ($1, $2, $3, $4, $5, $6, $7, '{}') on conflict (id) do nothing returning id`,
       [a.id, d.id, a.token_hash, name, person, body.device ? tokenHash(body.device) : '', a.seed],
     );
     // sent twice at the same time: what is there counts
     return this.state(made ? a : await this.mine(body.id, body.token));
   }
 
-  private async refuseRepeat(em: EntityManager, d: Entered, name: string, person: string): Promise<void> {
+  private async refuseRepeat(d: Entered, name: string, person: string): Promise<void> {
     const most = attemptsOf(d);
-    if (!most || (await em.count(Attempt, { delivery: d.id, person, submittedAt: { $ne: null } })) < most) return;
-    const had = most === 1 ? 'already, and each person has one attempt' : `${most} times already, and no person has more attempts`;
-    throw new Problem(403, 'attempts-used', `Somebody called ${name} has handed in ${had}. If that was not you, add your family name.`);
+    if (!most) return;
+    const [had] = await this.db.rows<{ n: number }>(
+      'select count(*)::int as n from attempt where delivery_id = $1 and person = $2 and submitted_at is not null',
+      [d.id, person],
+    );
+    if ((had?.n ?? 0) < most) return;
+    const times = most === 1 ? 'already, and each person has one attempt' : `${most} times already, and no person has more attempts`;
+    throw new Problem(403, 'attempts-used', `Somebody called ${name} has handed in ${times}. If that was not you, add your family name.`);
   }
 
   @Get('attempts/:attempt')
@@ -149,10 +151,7 @@ export class TakeController {
   async keep(@Param('attempt') id: string, @Headers('x-attempt-token') token: string = '', @Body() body: AnswersBody): Promise<void> {
     const a = await this.mine(id, token);
     const { set } = await this.published.of(a.delivery);
-    await sql(this.em.fork(), 'update attempt set responses = ?::jsonb where id = ? and submitted_at is null', [
-      JSON.stringify(responsesOf(body, a, set)),
-      a.id,
-    ]);
+    await this.db.rows('update attempt set responses = $1::jsonb where id = $2 and submitted_at is null', [JSON.stringify(responsesOf(body, a, set)), a.id]);
   }
 
   /** Hands in. A second time gives the first outcome again. */
@@ -167,10 +166,9 @@ export class TakeController {
     const responses = responsesOf(body, a, set);
     const marks = marksOf(set, responses);
     // one row in one statement: of two at once, and of one that meets the closing, only one is done
-    const [done] = await sql(
-      this.em.fork(),
-      `update attempt a set responses = ?::jsonb, marks = ?::jsonb, points = ?, submitted_at = now()
-       where a.id = ? and a.submitted_at is null and exists (select 1 from delivery d where d.id = a.delivery_id and d.open) returning a.id`,
+    const [done] = await this.db.rows(
+      `update attempt a set responses = $1::jsonb, marks = $2::jsonb, points = $3, submitted_at = now()
+       where a.id = $4 and a.submitted_at is null and exists (select 1 from delivery d where d.id = a.delivery_id and d.open) returning a.id`,
       [JSON.stringify(responses), JSON.stringify(marks), pointsOf(marks), a.id],
     );
     if (done) {
@@ -185,9 +183,8 @@ export class TakeController {
   private async byCode(code: string, req: Request): Promise<Entered> {
     const clean = code.slice(0, 40).toUpperCase().replace(/[\s-]/g, '');
     const d = await this.limit.guarded(`code from ${req.ip ?? ''}`, WRONG_CODES, async () => {
-      const [found] = await sql<Entered>(
-        this.em.fork(),
-        'select d.id, d.title, d.shows, d.open, d.attempts from delivery d join quiz_set s on s.id = d.set_id where d.code = ? and s.deleted_at is null',
+      const [found] = await this.db.rows<Entered>(
+        'select d.id, d.title, d.shows, d.open, d.attempts from delivery d join quiz_set s on s.id = d.set_id where d.code = $1 and s.deleted_at is null',
         [storable(clean)],
       );
       return found ?? null;
@@ -196,18 +193,17 @@ export class TakeController {
     throw new Problem(404, 'wrong-code', 'No quiz has this entry code. Check the six letters and digits on the board, and type them again.');
   }
 
-  private async find(em: EntityManager, id: string): Promise<Going | undefined> {
+  private async find(id: string): Promise<Going | undefined> {
     if (!isUUID(id)) return undefined;
-    const [found] = await sql<Going>(
-      em,
+    const [found] = await this.db.rows<Going>(
       `select a.id, a.token_hash, a.name, a.seed, a.responses, a.marks, a.points, a.submitted_at is not null as submitted,
-         d.id as delivery, d.title, d.shows, d.open from attempt a join delivery d on d.id = a.delivery_id where a.id = ?`,
+         d.id as delivery, d.title, d.shows, d.open from attempt a join delivery d on d.id = a.delivery_id where a.id = $1`,
       [id],
     );
     return found;
   }
   private async mine(id: string, token: string): Promise<Going> {
-    return mine(await this.find(this.em.fork(), id), token);
+    return mine(await this.find(id), token);
   }
 
   private async state(a: Going): Promise<AttemptState> {

@@ -35,19 +35,31 @@ function isKeyless(item: Item): boolean {
   return found;
 }
 
-const reviewOf = (d: SetDocument, id: string): Review | undefined => (Object.hasOwn(d.reviews, id) ? d.reviews[id] : undefined);
+/** An item's review. What every object has under some names (`constructor`) has no state and is none. */
+function reviewOf({ reviews }: SetDocument, id: string): Review | undefined {
+  const r = reviews[id] as Review | undefined;
+  return r?.state ? r : undefined;
+}
 
 export function summaryOf(d: SetDocument): Summary {
+  let checked = 0;
+  const leftOut = new Set<string>();
+  // by the reviews, not by the items: few are left out, and a look at each item's review is what would take time
+  for (const [id, { state }] of Object.entries(d.reviews))
+    if (state === 'checked') checked++;
+    else leftOut.add(id);
   const { items } = d.set;
-  const states = items.map((i) => reviewOf(d, i.id)?.state);
-  const going = items.filter((_, n) => states[n] !== 'left-out');
-  return {
-    items: items.length,
-    checked: states.filter((s) => s === 'checked').length,
-    leftOut: states.filter((s) => s === 'left-out').length,
-    withoutKey: going.filter(isKeyless).length,
-    points: maximumOf(going),
-  };
+  const going = leftOut.size ? items.filter((i) => !leftOut.has(i.id)) : items;
+  return { items: items.length, checked, leftOut: leftOut.size, withoutKey: going.reduce((n, i) => n + (isKeyless(i) ? 1 : 0), 0), points: maximumOf(going) };
+}
+
+/** The items whose review differs between two states. */
+function reviewed(before: SetDocument, after: SetDocument): Set<string> {
+  const out = new Set<string>();
+  if (before.reviews === after.reviews) return out;
+  for (const id of Object.keys(before.reviews)) if (reviewOf(after, id) !== reviewOf(before, id)) out.add(id);
+  for (const id of Object.keys(after.reviews)) if (reviewOf(before, id) !== reviewOf(after, id)) out.add(id);
+  return out;
 }
 
 /** Items kept in memory, over all sets. */
@@ -165,8 +177,11 @@ export class Documents {
   }
 
   private async writeItems(em: EntityManager, id: string, before: SetDocument, after: SetDocument): Promise<void> {
-    const was = new Map(before.set.items.map((i) => [i.id, i]));
-    const changed = after.set.items.filter((i) => was.get(i.id) !== i || reviewOf(before, i.id) !== reviewOf(after, i.id));
+    // mostly one item of many has changed in its place: maps are made only where items have moved
+    const moved = after.set.items.length !== before.set.items.length || after.set.items.some((i, n) => i.id !== before.set.items[n]?.id);
+    const was = moved ? new Map(before.set.items.map((i) => [i.id, i])) : null;
+    const judged = reviewed(before, after);
+    const changed = after.set.items.filter((i, n) => !(was ? was.get(i.id) === i : i === before.set.items[n]) || (judged.size > 0 && judged.has(i.id)));
     if (changed.length)
       await sql(
         em,
@@ -175,6 +190,7 @@ export class Documents {
          on conflict (set_id, id) do update set item = excluded.item, review = excluded.review`,
         [id, JSON.stringify(changed.map((item) => ({ item, review: reviewOf(after, item.id) ?? null })))],
       );
+    if (!moved) return;
     const left = new Set(after.set.items.map((i) => i.id));
     const gone = before.set.items.filter((i) => !left.has(i.id)).map((i) => i.id);
     if (gone.length) await sql(em, 'delete from set_item where set_id = ? and id in (select jsonb_array_elements_text(?::jsonb))', [id, JSON.stringify(gone)]);
