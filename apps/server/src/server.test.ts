@@ -184,6 +184,44 @@ describe('editing', () => {
     expect(results.filter((r) => r.status === 409)).toHaveLength(5);
     expect((await s.document()).set.items).toHaveLength(1);
   });
+  test('who asks for it goes on top of what others did, if nothing of it is touched, and is told so', async () => {
+    const s = await fresh();
+    await s.send(0, [insert(item('a'), item('b'))]);
+    const change = (id: string, points: number): { id: string; operation: Operation } => ({ id: newId(), operation: { type: 'change', id, set: { points } } });
+    const merge = async (base: number, o: object): Promise<{ status: number; body: Record<string, unknown> }> => {
+      const x = await owner.post(`/api/v1/sets/${s.id}/operations`).send({ base, operations: [o], merge: true });
+      return { status: x.status, body: x.body as Record<string, unknown> };
+    };
+    await s.send(1, [change('a', 5)], people['editor']);
+    const mine = change('b', 7);
+    expect(await merge(1, mine)).toEqual({ status: 200, body: { version: 3, merged: true } });
+    expect((await s.document()).set.items.map((i) => i.points)).toEqual([5, 7]);
+    expect(await merge(1, change('a', 9))).toMatchObject({ status: 409, body: { code: 'stale', version: 3 } });
+    // the answer was lost: sent again it is known, and what others did since is still told
+    expect(await merge(1, mine)).toEqual({ status: 200, body: { version: 3, merged: true } });
+    expect(await merge(3, change('a', 9))).toEqual({ status: 200, body: { version: 4 } });
+    expect(await merge(9, change('a', 9))).toMatchObject({ status: 409 });
+  });
+  test('the list of sets comes in pages, the last changed first, and says nothing twice', async () => {
+    const em = server.orm.em.fork();
+    const documents = server.app.get(Documents);
+    const w = em.create(Workspace, { id: newId(), name: 'Many' });
+    const account = await em.findOneOrFail(Account, { email: 'owner@x.example' });
+    em.create(Membership, { account, workspace: w, role: 'owner' });
+    await em.flush();
+    const at = new Date('2026-11-01T00:00:00Z');
+    for (let n = 0; n < 401; n++) await documents.create(em, { workspace: w.id, document: { set: { title: `S ${n}`, items: [] }, reviews: {} }, at });
+    const seen: string[] = [];
+    for (let after = ''; ; ) {
+      const page = (await owner.get(`/api/v1/workspaces/${w.id}/sets${after && `?after=${after}`}`).expect(200)).body as { id: string }[];
+      seen.push(...page.map((s) => s.id));
+      if (page.length < 200) break;
+      after = page.at(-1)?.id ?? '';
+    }
+    expect(seen).toHaveLength(401);
+    expect(new Set(seen).size).toBe(401);
+    await owner.get(`/api/v1/workspaces/${w.id}/sets?after=nonsense`).expect(400);
+  });
   test('all of a batch or none: one operation that does not fit undoes the others', async () => {
     const s = await fresh();
     const bad = { id: newId(), operation: { type: 'remove', ids: ['gone'] } as Operation };

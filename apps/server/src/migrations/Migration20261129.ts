@@ -18,6 +18,8 @@ export class Migration20261129 extends Migration {
       alter table delivery add column responses int not null default 0;
       create index attempt_submitted on attempt (delivery_id) where submitted_at is not null;
       update delivery d set responses = (select count(*) from attempt a where a.delivery_id = d.id and a.submitted_at is not null);
+      drop index quiz_set_workspace;
+      create index quiz_set_workspace on quiz_set (workspace_id, updated_at desc, id desc) where deleted_at is null;
       create index push_done on push (set_id) where state = 'done';
     `);
   }

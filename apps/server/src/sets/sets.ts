@@ -1,5 +1,5 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Post, Put, Query } from '@nestjs/common';
-import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
+import { ApiParam, ApiProperty, ApiPropertyOptional, ApiQuery, ApiTags } from '@nestjs/swagger';
 import { EntityManager, LockMode } from '@mikro-orm/postgresql';
 import {
   apply,
@@ -7,21 +7,41 @@ import {
   keyLooks,
   operation as operationSchema,
   OperationError,
+  rebase,
   sanitiseFields,
   storable,
   type Operation,
   type SetDocument,
 } from '@zakuska/core';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsIn, IsInt, IsObject, IsOptional, IsString, IsUUID, Length, MaxLength, Min, ValidateNested } from 'class-validator';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsObject,
+  IsOptional,
+  IsString,
+  isUUID,
+  IsUUID,
+  Length,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from 'class-validator';
 import { Access, Me, MyRole, type Signed, WorkspaceId, Gives } from '../accounts/access.js';
 import { type Role, roles } from '../accounts/entities.js';
 import { BIN_DAYS } from '../platform/housekeeping.js';
 import { gone, Problem } from '../platform/problem.js';
 import { sql } from '../platform/sql.js';
-import { Documents, type Summary, summaryOf } from './documents.js';
+import { Documents, type Summary, summaryOf, type Versioned } from './documents.js';
 import { OperationRecord, SetRecord, type DraftState } from './entities.js';
 
+/** Sets of a page of the list. */
+const PAGE = 200;
+/** Operations since the sender's base that are looked at; whoever is farther behind reads the set anew. */
+const MOST_SINCE = 500;
 const KEYS_FROM = ['none', ...Object.keys(keyLooks)];
 const anyObject = { type: 'object', additionalProperties: true } as const;
 
@@ -54,9 +74,16 @@ class OperationsBody {
   @ValidateNested({ each: true })
   @Type(() => SentOperation)
   operations!: SentOperation[];
+  @ApiPropertyOptional({
+    description: 'Where the base is older than the set: go on top of what others did, if nothing of it is touched. The answer then says `merged`.',
+  })
+  @IsOptional()
+  @IsBoolean()
+  merge?: boolean;
 }
 class VersionView {
   @ApiProperty() version!: number;
+  @ApiPropertyOptional({ description: 'The operations went on top of others that the sender does not have yet.' }) merged?: boolean;
 }
 class SetSummary {
   @ApiProperty() id!: string;
@@ -112,12 +139,19 @@ export class SetsController {
     private readonly documents: Documents,
   ) {}
 
+  /** At most 200 sets, the last changed first; `after` goes on behind a set. */
   @Get('workspaces/:workspace/sets')
   @Gives([SetSummary])
   @ApiParam({ name: 'workspace' })
+  @ApiQuery({ name: 'after', required: false, description: 'Only sets behind this one, by its id.' })
   @Access('reader')
-  async list(@WorkspaceId() workspaceId: string): Promise<SetSummary[]> {
-    return this.summaries('s.workspace_id = ? and s.deleted_at is null', workspaceId);
+  async list(@WorkspaceId() workspaceId: string, @Query('after') after?: string): Promise<SetSummary[]> {
+    if (after !== undefined && !isUUID(after)) throw new Problem(400, 'cursor-invalid', 'The list goes on after the id of a set.');
+    const on = after ? ' and (s.updated_at, s.id) < (select updated_at, id from quiz_set where id = ?)' : '';
+    return this.summaries(`s.workspace_id = ? and s.deleted_at is null${on} order by s.updated_at desc, s.id desc limit ${PAGE}`, [
+      workspaceId,
+      ...(after ? [after] : []),
+    ]);
   }
 
   @Post('workspaces/:workspace/sets')
@@ -234,8 +268,8 @@ export class SetsController {
       const before = await this.documents.lock(em, id);
       if (!before) throw gone('set');
       const fresh = await this.unknown(em, id, sent);
-      if (!fresh.length) return before;
-      if (body.base !== before.version) await this.refuseStale(em, id, body.base, before.version, sent);
+      const merged = body.base !== before.version && (await this.onTop(em, id, before, body, fresh));
+      if (!fresh.length) return { ...before, merged };
       let { version, document } = before;
       const records: object[] = [];
       for (const { id: operationId, operation: asSent } of fresh) {
@@ -257,10 +291,11 @@ export class SetsController {
         [id, me.account.id, JSON.stringify(records)],
       );
       await this.documents.write(em, id, before.document, { version, document });
-      return { version, document };
+      return { version, document, merged };
     });
-    this.documents.keep(id, after);
-    return { version: after.version };
+    const { version, document, merged } = after;
+    this.documents.keep(id, { version, document });
+    return { version, ...(merged && { merged }) };
   }
 
   /** The operations that the server has not seen yet. */
@@ -277,25 +312,46 @@ export class SetsController {
     return sent.filter((s) => !known.has(s.id.toLowerCase()));
   }
 
-  /** Refuses operations whose base is not the set as it is, with what was done since by others; the sender's own are no reason. */
-  private async refuseStale(em: EntityManager, set: string, base: number, version: number, sent: SentOperation[]): Promise<void> {
-    const since = await em.find(OperationRecord, { set, version: { $gt: base } }, { orderBy: { version: 'asc' } });
+  /**
+   * Whether operations whose base is not the set as it is can go on top of what others did since; the sender's own are no reason against it.
+   * @throws Problem 409 with what was done since, where they cannot or the sender did not ask for it
+   */
+  private async onTop(
+    em: EntityManager,
+    set: string,
+    now: Versioned,
+    { base, merge, operations: sent }: OperationsBody,
+    fresh: SentOperation[],
+  ): Promise<boolean> {
+    const since = await em.find(OperationRecord, { set, version: { $gt: base } }, { orderBy: { version: 'asc' }, limit: MOST_SINCE });
     const theirs = since.filter((o) => !sent.some((s) => s.id.toLowerCase() === o.id));
-    if (!theirs.length && base <= version) return;
+    if (!theirs.length && base <= now.version) return false;
+    // nothing is new: the answer to the first sending was lost, and others went on since
+    if (!fresh.length) return true;
+    const goesOn = merge && base <= now.version && since.length < MOST_SINCE;
+    if (
+      goesOn &&
+      !rebase(
+        now.document,
+        fresh,
+        theirs.map((o) => o.operation),
+      ).conflicts.length
+    )
+      return true;
     throw new Problem(409, 'stale', 'This set was changed meanwhile.', {
-      version,
+      version: now.version,
       operations: since.map((o) => ({ id: o.id, version: o.version, operation: o.operation })),
     });
   }
 
   private async summary(id: string): Promise<SetSummary> {
-    const [found] = await this.summaries('s.id = ?', id);
+    const [found] = await this.summaries('s.id = ?', [id]);
     if (!found) throw gone('set');
     return found;
   }
 
   /** What lists say of sets, the last changed first: one statement that reads no items. */
-  private async summaries(where: string, id: string): Promise<SetSummary[]> {
+  private async summaries(where: string, params: unknown[]): Promise<SetSummary[]> {
     const em = this.em.fork();
     const rows = await sql<SummaryRow>(
       em,
@@ -304,8 +360,8 @@ export class SetsController {
        from sets s
        left join (select set_id, count(*) as n, sum(responses) as responses from delivery where set_id in (select id from sets) group by set_id) d on d.set_id = s.id
        left join (select set_id, count(*) as n from push where state = 'done' and set_id in (select id from sets) group by set_id) p on p.set_id = s.id
-       order by s.updated_at desc, s.id`,
-      [id],
+       order by s.updated_at desc, s.id desc`,
+      params,
     );
     const out: SetSummary[] = [];
     for (const { summary, updated_at, draft_length, ...row } of rows)

@@ -738,6 +738,8 @@ export interface components {
         };
         VersionView: {
             version: number;
+            /** @description The operations went on top of others that the sender does not have yet. */
+            merged?: boolean;
         };
         SentOperation: {
             id: string;
@@ -750,6 +752,8 @@ export interface components {
             /** @description The version that the operations are based on. */
             base: number;
             operations: components["schemas"]["SentOperation"][];
+            /** @description Where the base is older than the set: go on top of what others did, if nothing of it is touched. The answer then says `merged`. */
+            merge?: boolean;
         };
         HistoryEntry: {
             id: string;
@@ -1147,7 +1151,10 @@ export interface operations {
     };
     SetsController_list: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Only sets behind this one, by its id. */
+                after?: string;
+            };
             header?: never;
             path: {
                 workspace: unknown;

@@ -1,4 +1,5 @@
-import { apply, emptyDocument, type Item, type Operation, OperationError, type SetDocument } from '@zakuska/core';
+import { apply, emptyDocument, type Item, newId, type Operation, OperationError, rebase, type SetDocument } from '@zakuska/core';
+import fc from 'fast-check';
 import { DraftSession } from '../draft/DraftSession.js';
 import { SetSession } from './SetSession.js';
 
@@ -12,6 +13,8 @@ class FakeServer {
   draft = { text: '', overrides: [] as unknown[] };
   draftVersion = 0;
   log: { id: string; version: number; operation: Operation }[] = [];
+  /** Puts operations on top of what others did, where it is asked to. */
+  merges = true;
   /** What happens to the next requests: away before or after they arrive. */
   away: ('before' | 'after')[] = [];
 
@@ -46,9 +49,10 @@ class FakeServer {
       this.log.filter((o) => o.version > from),
     );
   }
-  operate(body: { base: number; operations: { id: string; operation: Operation }[] }): Response {
+  operate(body: { base: number; operations: { id: string; operation: Operation }[]; merge?: boolean }): Response {
     const fresh = body.operations.filter((o) => !this.log.some((l) => l.id === o.id));
-    if (fresh.length && body.base !== this.version && this.log.some((l) => l.version > body.base && !body.operations.some((o) => o.id === l.id)))
+    const theirs = this.log.filter((l) => l.version > body.base && !body.operations.some((o) => o.id === l.id)).map((l) => l.operation);
+    if (fresh.length && theirs.length && !(body.merge && this.merges && !rebase(this.document, fresh, theirs).conflicts.length))
       return this.json(409, { code: 'stale', detail: 'stale' });
     let doc = this.document;
     for (const o of fresh) {
@@ -60,7 +64,7 @@ class FakeServer {
     }
     for (const o of fresh) this.log.push({ ...o, version: ++this.version });
     this.document = doc;
-    return this.json(200, { version: this.version });
+    return this.json(200, { version: this.version, ...(theirs.length && { merged: true }) });
   }
   /** Somebody else's edit. */
   other(operation: Operation): void {
@@ -124,7 +128,8 @@ test('an answer that got lost on the way back does not double the edit', async (
   expect(server.log).toHaveLength(1);
 });
 
-test('what others did meanwhile comes in, and mine goes on top', async () => {
+test.each([true, false])('what others did meanwhile comes in, and mine goes on top (the server merges: %s)', async (merges) => {
+  server.merges = merges;
   server.other(change('b', 'theirs'));
   session.perform(change('a', 'mine'));
   await settled();
@@ -144,6 +149,41 @@ test('the same thing changed by both waits for a person, who may take mine', asy
   await settled();
   expect(stems()[0]).toBe('mine');
   expect(session.get().conflicts).toEqual([]);
+});
+
+test('whatever comes between, page and server say the same in the end, and each edit is there once', async () => {
+  const step = fc.oneof(
+    fc.record({ what: fc.constantFrom('change' as const, 'other' as const), id: fc.constantFrom('a', 'b'), stem: fc.constantFrom('x', 'y', 'z') }),
+    fc.record({ what: fc.constantFrom('insert' as const, 'other-insert' as const, 'undo' as const, 'flush' as const, 'refresh' as const, 'wait' as const) }),
+    fc.record({ what: fc.constantFrom('before' as const, 'after' as const) }),
+  );
+  await fc.assert(
+    fc.asyncProperty(fc.array(step, { maxLength: 14 }), async (steps) => {
+      server = new FakeServer();
+      server.install();
+      session = await SetSession.open(server.view());
+      for (const s of steps) {
+        if (s.what === 'change') session.perform(change(s.id, `mine ${s.stem}`));
+        else if (s.what === 'other') server.other(change(s.id, `theirs ${s.stem}`));
+        else if (s.what === 'insert') session.perform({ type: 'insert', at: 1, items: [item(newId())] });
+        else if (s.what === 'other-insert') server.other({ type: 'insert', at: 0, items: [item(newId())] });
+        else if (s.what === 'undo') session.undo();
+        else if (s.what === 'flush') await session.flush();
+        else if (s.what === 'refresh') await session.refresh();
+        else if (s.what === 'wait') await settled();
+        else server.away.push(s.what);
+      }
+      server.away = [];
+      await settled();
+      await session.flush();
+      await settled();
+      await session.refresh();
+      expect(session.get().save).toBe('saved');
+      expect(session.get().document).toEqual(server.document);
+      expect(new Set(server.log.map((o) => o.id)).size).toBe(server.log.length);
+    }),
+    { numRuns: 300 },
+  );
 });
 
 test('an undo that would undo somebody else is no longer offered', async () => {

@@ -24,6 +24,8 @@ const RETRY = 3000;
 export class SetSession {
   private version: number;
   private pending: Pending[] = [];
+  /** Mine that the server has put on top of what others did; theirs lie between and are to be fetched before anything else is sent. */
+  private readonly taken = new Set<string>();
   private sending = false;
   private retry: ReturnType<typeof setTimeout> | undefined;
   private undos: Operation[] = [];
@@ -107,14 +109,20 @@ export class SetSession {
     this.sending = true;
     clearTimeout(this.retry);
     try {
-      while (this.pending.length) {
+      while (this.pending.length || this.taken.size) {
         const batch = this.pending.slice(0, 200);
         try {
-          const { version } = await call(
-            api.POST('/api/v1/sets/{set}/operations', { params: { path: { set: this.id } }, body: { base: this.version, operations: batch as never } }),
+          if (this.taken.size) {
+            await this.catchUp(this.version);
+            continue;
+          }
+          const base = this.version;
+          const { version, merged } = await call(
+            api.POST('/api/v1/sets/{set}/operations', { params: { path: { set: this.id } }, body: { base, operations: batch as never, merge: true } }),
           );
-          this.version = version;
           this.pending = this.pending.slice(batch.length);
+          if (merged) for (const { id } of batch) this.taken.add(id);
+          else this.version = version;
           await local.keepPending(this.id, this.version, this.pending);
         } catch (e) {
           if (!(e instanceof ApiError)) throw e;
@@ -147,12 +155,13 @@ export class SetSession {
       call(api.GET('/api/v1/sets/{set}', set)),
       call(api.GET('/api/v1/sets/{set}/operations', { params: { path: { set: this.id }, query: { since: String(base) } } })),
     ]);
-    const mine = new Set(this.pending.map((p) => p.id));
+    const mine = new Set([...this.pending.map((p) => p.id), ...this.taken]);
     const theirs = since.filter((o) => !mine.has(o.id)).map((o) => o.operation as unknown as Operation);
     const arrived = new Set(since.map((o) => o.id));
     const waiting = this.pending.filter((p) => !arrived.has(p.id));
     const r = rebase(view.document as unknown as SetDocument, waiting, theirs);
     this.version = view.version;
+    this.taken.clear();
     this.pending = r.kept;
     this.undos = this.undos.filter((u) => !theirs.length || rebase(r.document, [{ operation: u }], theirs).kept.length > 0);
     await local.keepPending(this.id, this.version, this.pending);

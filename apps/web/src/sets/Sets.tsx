@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/react-query';
 import { FolderOpen, Plus, Trash2 } from 'lucide-react';
 import { type FormEvent, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -11,6 +11,9 @@ import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { useActions } from '../ui/Palette.js';
 import { Bin, useBin } from './Bin.js';
+
+/** As many sets the server gives at a time. */
+const PAGE = 200;
 
 /** Where a set stands, in the words of the stage line. */
 export function stageOf(s: SetSummary): { path: string; name: string; detail: string } {
@@ -28,17 +31,21 @@ export function Sets() {
   const files = useOpenFiles();
   const actions = useMemo(() => [{ name: 'New set', keys: 'N', run: () => setAsking(true) }], []);
   useActions(actions);
-  const sets = useQuery({
+  const sets = useInfiniteQuery({
     queryKey: ['sets', workspace?.id],
     enabled: Boolean(workspace),
-    queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/sets', { params: { path: { workspace: workspace?.id ?? '' } } })),
+    initialPageParam: undefined as string | undefined,
+    queryFn: ({ pageParam: after }) =>
+      call(api.GET('/api/v1/workspaces/{workspace}/sets', { params: { path: { workspace: workspace?.id ?? '' }, query: after ? { after } : {} } })),
+    getNextPageParam: (last) => (last.length < PAGE ? undefined : last.at(-1)?.id),
   });
+  const all = useMemo(() => sets.data?.pages.flat() ?? [], [sets.data]);
   const bin = useBin(workspace?.id);
   const courses = useMemo(() => {
     const by = new Map<string, SetSummary[]>();
-    for (const s of sets.data ?? []) by.set(s.course || 'No course', [...(by.get(s.course || 'No course') ?? []), s]);
+    for (const s of all) by.set(s.course || 'No course', [...(by.get(s.course || 'No course') ?? []), s]);
     return [...by].sort(([a], [b]) => a.localeCompare(b));
-  }, [sets.data]);
+  }, [all]);
   return (
     <div className="min-h-screen">
       <TopBar>{workspace?.name}</TopBar>
@@ -65,7 +72,7 @@ export function Sets() {
             </Button>
           </p>
         )}
-        {sets.data?.length === 0 && (
+        {sets.data && !all.length && (
           <Empty title="No sets yet">
             <p>
               A set holds the questions of one quiz, from the first draft to the results. Start one and paste what you have, or drop files anywhere on this
@@ -131,6 +138,13 @@ export function Sets() {
             </div>
           </section>
         ))}
+        {sets.hasNextPage && (
+          <p className="mb-7">
+            <Button disabled={sets.isFetchingNextPage} onClick={() => void sets.fetchNextPage()}>
+              Show sets from before
+            </Button>
+          </p>
+        )}
         {workspace && <Bin bin={bin} mayChange={workspace.role === 'owner'} />}
       </main>
       {workspace && (
