@@ -182,6 +182,18 @@ export function recreate(db) {
   return urlOf(s, db);
 }
 
+/** Ends the server as a crash would. */
+export function kill() {
+  const pid = livePid();
+  if (pid) process.kill(pid, 'SIGKILL');
+}
+/** Stops the server and removes its data. */
+export const remove = () =>
+  withLock(() => {
+    stop();
+    fs.rmSync(base, { recursive: true, force: true });
+  });
+
 const stop = () => livePid() && run('pg_ctl', ['-D', data, '-m', 'fast', '-w', '-t', '30', 'stop']);
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
@@ -191,11 +203,7 @@ if (process.argv[1] === fileURLToPath(import.meta.url)) {
     url: () => (s ? console.log(urlOf(s)) : process.exit(1)),
     status: () => console.log(s && livePid() && ready(s) ? `up, process ${livePid()}, port ${s.port}, data in ${data}` : 'down'),
     down: () => withLock(stop),
-    destroy: () =>
-      withLock(() => {
-        stop();
-        fs.rmSync(base, { recursive: true, force: true });
-      }),
+    destroy: remove,
   };
   const command = commands[process.argv[2] ?? 'up'];
   if (!command) {

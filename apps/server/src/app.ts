@@ -108,6 +108,7 @@ export const entities = [
         forRoutes: [{ path: '{*path}', method: RequestMethod.ALL }],
         pinoHttp: {
           level: settings().logLevel,
+          autoLogging: /^(?:trace|debug|info)$/.test(settings().logLevel),
           // the serializers below get what happened itself, not what a serializer made of it
           wrapSerializers: false,
           redact: [
@@ -174,22 +175,30 @@ export const openApi = (app: NestExpressApplication): OpenAPIObject =>
 /** Everything that main.ts and the tests put on the application. */
 export async function setUp(app: NestExpressApplication): Promise<void> {
   app.useLogger(app.get(Logger));
-  app.use(
-    helmet({
-      contentSecurityPolicy: {
-        directives: {
-          upgradeInsecureRequests: null,
-          workerSrc: ["'self'"],
-          styleSrc: ["'self'", "'unsafe-inline'"],
-          imgSrc: ["'self'", 'data:'],
-          scriptSrc: ["'self'"],
-          connectSrc: ["'self'"],
-          formAction: ["'self'"],
-        },
+  const forPages = helmet({
+    contentSecurityPolicy: {
+      directives: {
+        upgradeInsecureRequests: null,
+        workerSrc: ["'self'"],
+        styleSrc: ["'self'", "'unsafe-inline'"],
+        imgSrc: ["'self'", 'data:'],
+        scriptSrc: ["'self'"],
+        connectSrc: ["'self'"],
+        formAction: ["'self'"],
       },
-      hsts: settings().secureCookies,
-    }),
-  );
+    },
+    hsts: settings().secureCookies,
+  });
+  // what the API answers is data: it is not kept, not guessed at and not shown in a frame, and needs no rules for pages
+  app.use((req: Request, res: Response, next: NextFunction) => {
+    if (!req.path.startsWith('/api/')) return forPages(req, res, next);
+    res.setHeader('x-content-type-options', 'nosniff');
+    res.setHeader('content-security-policy', "default-src 'none'; frame-ancestors 'none'");
+    res.setHeader('cache-control', 'no-store');
+    next();
+  });
+  app.set('etag', false);
+  app.disable('x-powered-by');
   app.use(cookieParser());
   // learners send answers, nothing large; only JSON is read at all, which no form of another site can send
   app.use('/api/v1/take', json({ limit: '1mb' }));

@@ -5,11 +5,11 @@
 import { applyDecorators, type CanActivate, createParamDecorator, type ExecutionContext, Injectable, SetMetadata, type Type } from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
 import { ApiExtension, ApiResponse } from '@nestjs/swagger';
-import { EntityManager } from '@mikro-orm/postgresql';
 import type { Request } from 'express';
+import { Db } from '../platform/db.js';
 import { Problem, gone } from '../platform/problem.js';
 import { tokenHash } from '../platform/secrets.js';
-import { type Account, mayAs, Membership, type Role, Session } from './entities.js';
+import { type Account, mayAs, type Role, type Session } from './entities.js';
 
 /** public: anybody; session: who is signed in; a role: who has it, or a higher one, in the workspace concerned. */
 export type Needs = 'public' | 'session' | Role;
@@ -23,8 +23,8 @@ export const Gives = (type: Type | [Type]): MethodDecorator =>
   ApiResponse(Array.isArray(type) ? { status: '2XX', type: type[0], isArray: true } : { status: '2XX', type });
 
 export interface Signed {
-  account: Account;
-  session: Session;
+  account: Pick<Account, 'id' | 'name' | 'email' | 'searchAddress'>;
+  session: Pick<Session, 'id' | 'csrf'>;
 }
 export type ZakuskaRequest = Request & { signed?: Signed; workspaceId?: string; role?: Role };
 
@@ -37,29 +37,26 @@ export const MyRole = createParamDecorator((_: unknown, ctx: ExecutionContext): 
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
 
-const ofRow =
-  (sql: string) =>
-  async (em: EntityManager, id: string): Promise<string | undefined> =>
-    (await em.getConnection().execute<{ workspace: string }[]>(sql, [id]))[0]?.workspace;
-const ofSet = (table: string): ReturnType<typeof ofRow> =>
-  ofRow(`select s.workspace_id as workspace from ${table} t join quiz_set s on s.id = t.set_id where t.id = ? and s.deleted_at is null`);
-
+const thing = (table: string): string => `select s.workspace_id from ${table} t join quiz_set s on s.id = t.set_id where t.id = $1 and s.deleted_at is null`;
 /** How the workspace of a route's parameter is found, without reading more. A new thing with an id of its own gets a row. */
-const workspaceOf = new Map<string, (em: EntityManager, id: string) => Promise<string | undefined>>([
-  ['workspace', (_, id) => Promise.resolve(id)],
-  ['set', ofRow('select workspace_id as workspace from quiz_set where id = ? and deleted_at is null')],
-  ['binned', ofRow('select workspace_id as workspace from quiz_set where id = ? and deleted_at is not null')],
-  ['delivery', ofSet('delivery')],
-  ['push', ofSet('push')],
-  ['source', ofSet('source')],
-  ['connection', ofRow('select workspace_id as workspace from connection where id = ?')],
+const workspaceOf = new Map<string, string>([
+  ['workspace', 'select $1::uuid as workspace_id'],
+  ['set', 'select workspace_id from quiz_set where id = $1 and deleted_at is null'],
+  ['binned', 'select workspace_id from quiz_set where id = $1 and deleted_at is not null'],
+  ['delivery', thing('delivery')],
+  ['push', thing('push')],
+  ['source', thing('source')],
+  ['connection', 'select workspace_id from connection where id = $1'],
 ]);
+/** Who is signed in with a session. */
+const SIGNED = `select s.id as session, s.csrf, a.id, a.name, a.email, a.search_address from session s join account a on a.id = s.account_id
+  where s.id = $1 and s.expires_at > now()`;
 
 @Injectable()
 export class AccessGuard implements CanActivate {
   constructor(
     private readonly reflector: Reflector,
-    private readonly em: EntityManager,
+    private readonly db: Db,
   ) {}
 
   async canActivate(ctx: ExecutionContext): Promise<boolean> {
@@ -67,21 +64,28 @@ export class AccessGuard implements CanActivate {
     if (!needs) throw new Problem(403, 'no-access-rule', 'This route has no access rule.');
     if (needs === 'public') return true;
     const req = ctx.switchToHttp().getRequest<ZakuskaRequest>();
-    const em = this.em.fork();
     const token = (req.cookies as Record<string, string> | undefined)?.[COOKIE];
-    const session = token ? await em.findOne(Session, { id: tokenHash(token), expiresAt: { $gt: new Date() } }, { populate: ['account'] }) : null;
-    if (!session) throw new Problem(401, 'signed-out', 'You are not signed in, or were signed out. Sign in again; what you typed is kept.');
-    req.signed = { session, account: session.account };
-    if (!/^(GET|HEAD)$/.test(req.method) && req.headers['x-csrf-token'] !== session.csrf)
+    const [row] = token
+      ? await this.db.rows<{ session: string; csrf: string; id: string; name: string; email: string; search_address: string }>(SIGNED, [tokenHash(token)])
+      : [];
+    if (!row) throw new Problem(401, 'signed-out', 'You are not signed in, or were signed out. Sign in again; what you typed is kept.');
+    const { session, csrf, search_address: searchAddress, ...account } = row;
+    req.signed = { session: { id: session, csrf }, account: { ...account, searchAddress } };
+    if (!/^(GET|HEAD)$/.test(req.method) && req.headers['x-csrf-token'] !== csrf)
       throw new Problem(403, 'csrf', 'The page is older than your session. Reload it.');
     if (needs === 'session') return true;
     const [name, id] = Object.entries(req.params).find(([k]) => workspaceOf.has(k)) ?? [];
     const find = name === undefined ? undefined : workspaceOf.get(name);
     if (!find || typeof id !== 'string') throw new Problem(403, 'no-access-rule', 'This route names nothing that an access rule knows.');
-    const workspaceId = UUID.test(id) ? await find(em, id) : undefined;
-    const member = workspaceId ? await em.findOne(Membership, { account: session.account.id, workspace: workspaceId }) : null;
-    if (!workspaceId || !member) throw gone(name ?? 'thing');
+    const [member] = UUID.test(id)
+      ? await this.db.rows<{ workspace_id: string; role: Role }>(
+          `select m.workspace_id, m.role from membership m where m.account_id = $2 and m.workspace_id = (${find})`,
+          [id, account.id],
+        )
+      : [];
+    if (!member) throw gone(name ?? 'thing');
     if (!mayAs(member.role, needs)) throw new Problem(403, 'role', `This needs the role ${needs}; you are ${member.role} here.`);
+    const workspaceId = member.workspace_id;
     req.workspaceId = workspaceId;
     req.role = member.role;
     return true;

@@ -323,7 +323,11 @@ export class SetsController {
     { base, merge, operations: sent }: OperationsBody,
     fresh: SentOperation[],
   ): Promise<boolean> {
-    const since = await em.find(OperationRecord, { set, version: { $gt: base } }, { orderBy: { version: 'asc' }, limit: MOST_SINCE });
+    const since = await sql<{ id: string; version: number; operation: Operation }>(
+      em,
+      'select id, version, operation from set_operation where set_id = ? and version > ? order by version limit ?',
+      [set, base, MOST_SINCE],
+    );
     const theirs = since.filter((o) => !sent.some((s) => s.id.toLowerCase() === o.id));
     if (!theirs.length && base <= now.version) return false;
     // nothing is new: the answer to the first sending was lost, and others went on since
@@ -340,7 +344,7 @@ export class SetsController {
       return true;
     throw new Problem(409, 'stale', 'This set was changed meanwhile.', {
       version: now.version,
-      operations: since.map((o) => ({ id: o.id, version: o.version, operation: o.operation })),
+      operations: since,
     });
   }
 

@@ -1,0 +1,246 @@
+// Kills the server, the worker, the stand-ins and PostgreSQL in the middle of work, a hundred times, and counts what was acknowledged
+// and then lost, doubled or left undone. On a database server of its own.
+//   npm run faults [-- KILLS]     figures are in docs/reliability.md
+import { randomUUID } from 'node:crypto';
+import fs from 'node:fs';
+import { createRequire } from 'node:module';
+import path from 'node:path';
+import { root } from './install.mjs';
+
+process.env.ZAKUSKA_PG_DIR = fs.mkdtempSync('/var/tmp/zakuska-faults-');
+process.env.ZAKUSKA_SECRET = 'the secret of the trial of faults';
+const { kill: killPostgres, running, up, remove } = await import('./pg.mjs');
+const { answers, finish, freePort, keep, start } = await import('./services.mjs');
+const pg = createRequire(path.join(root, 'apps/standins/package.json'))('pg');
+
+const kills = Number(process.argv[2] ?? 100);
+const databaseUrl = up();
+const [port, lmsPort] = [await freePort(3900), await freePort(3950)];
+const url = `http://127.0.0.1:${port}`;
+const env = {
+  DATABASE_URL: databaseUrl,
+  LMS_URL: `http://127.0.0.1:${lmsPort}`,
+  PUBLIC_URL: url,
+  PORT: String(port),
+  LOG_LEVEL: 'silent',
+  NODE_ENV: 'production',
+};
+await finish(start('apps/server/dist/demo/main.js', [], env, 'ignore'));
+const quiet = ['ignore', 'ignore', 'ignore'];
+const processes = {
+  server: keep(
+    'the server',
+    () => start('apps/server/dist/main.js', ['--role', 'web'], env, quiet),
+    () => undefined,
+  ),
+  worker: keep(
+    'the worker',
+    () => start('apps/server/dist/main.js', ['--role', 'worker'], env, quiet),
+    () => undefined,
+  ),
+  'stand-ins': keep(
+    'the stand-ins',
+    () => start('apps/standins/dist/main.js', [], { ...env, LMS_PORT: String(lmsPort) }, quiet),
+    () => undefined,
+  ),
+};
+// as npm start looks after it
+const watch = setInterval(() => {
+  if (!running()) up();
+}, 500);
+await answers(`${url}/api/v1/health`, processes.server.child);
+
+const sleep = (ms) => new Promise((r) => setTimeout(r, ms));
+const q = async (text, params) => {
+  for (;;) {
+    const client = new pg.Client({ connectionString: databaseUrl });
+    client.on('error', () => undefined);
+    try {
+      await client.connect();
+      return (await client.query(text, params)).rows;
+    } catch (e) {
+      if (e.code && /^(42|22|23)/.test(e.code)) throw e;
+      await sleep(200);
+    } finally {
+      await client.end().catch(() => undefined);
+    }
+  }
+};
+const errors = {};
+/** Asks as the pages do: the same again until it is answered. */
+async function ask(who, method, where, body, headers = {}) {
+  for (;;) {
+    try {
+      const r = await fetch(`${url}/api/v1${where}`, {
+        method,
+        headers: {
+          ...(body !== undefined && { 'content-type': 'application/json' }),
+          ...(who.cookie && { cookie: who.cookie, 'x-csrf-token': who.csrf }),
+          ...headers,
+        },
+        ...(body !== undefined && { body: JSON.stringify(body) }),
+        signal: AbortSignal.timeout(20_000),
+      });
+      for (const c of r.headers.getSetCookie()) if (c.startsWith('zakuska_session')) who.cookie = c.split(';')[0];
+      const text = await r.text();
+      if (r.status < 500 && r.status !== 429) return { status: r.status, json: text ? JSON.parse(text) : null };
+      errors[r.status] = (errors[r.status] ?? 0) + 1;
+    } catch (e) {
+      const name = e.cause?.code ?? e.name;
+      errors[name] = (errors[name] ?? 0) + 1;
+    }
+    await sleep(150);
+  }
+}
+
+const owner = {};
+{
+  const r = await ask(owner, 'POST', '/session', { email: 'm.okafor@saltmarsh.example', password: 'sourdough' });
+  owner.csrf = r.json.csrf;
+  owner.workspace = r.json.workspaces[0].id;
+}
+const item = () => ({
+  id: randomUUID(),
+  kind: 'multiple-choice',
+  stem: 'Which?',
+  points: 1,
+  shuffle: true,
+  options: ['a', 'b', 'c'].map((o, i) => ({ id: o, content: `option ${o}`, credit: i ? 0 : 1 })),
+});
+const newSet = async (title) => (await ask(owner, 'POST', `/workspaces/${owner.workspace}/sets`, { title })).json.id;
+const insert = (items) => ({ id: randomUUID(), operation: { type: 'insert', at: 0, items } });
+const quiz = await newSet('Quiz');
+await ask(owner, 'POST', `/sets/${quiz}/operations`, { base: 0, operations: [insert(Array.from({ length: 8 }, item))] });
+const delivery = (await ask(owner, 'POST', `/sets/${quiz}/deliveries`, { shows: 'score' })).json;
+// a connection, as the callback of the service would have made it
+const connection = randomUUID();
+{
+  process.env.DATABASE_URL = databaseUrl;
+  const { encrypt } = await import(path.join(root, 'apps/server/dist/platform/secrets.js'));
+  await answers(`http://127.0.0.1:${lmsPort}/health`, processes['stand-ins'].child);
+  const token = randomUUID();
+  await q("insert into standin_lms.token values ($1, 'access', 'm.okafor', now() + interval '1 day')", [token]);
+  await q("insert into connection (id, workspace_id, service, account_name, sealed) values ($1, $2, 'lms', 'M. Okafor', $3)", [
+    connection,
+    owner.workspace,
+    encrypt(JSON.stringify({ accessToken: token, expiresAt: Date.now() + 86_400_000 })),
+  ]);
+}
+
+const acknowledged = { edits: [], handIns: [], pushes: [] };
+let stop = false;
+const sets = [];
+async function editor() {
+  const set = await newSet('Edited');
+  sets.push(set);
+  let base = 0;
+  while (!stop) {
+    const one = item();
+    const operation = insert([one]);
+    for (;;) {
+      const r = await ask(owner, 'POST', `/sets/${set}/operations`, { base, operations: [operation], merge: true });
+      base = r.json.version;
+      if (r.status === 200) break;
+    }
+    acknowledged.edits.push({ set, item: one.id });
+    await sleep(30);
+  }
+}
+async function learner() {
+  while (!stop) {
+    const [id, token] = [randomUUID(), randomUUID() + randomUUID()];
+    const me = { 'x-attempt-token': token };
+    const begun = await ask({}, 'POST', `/take/${delivery.code}/attempts`, { id, token, name: `L ${id.slice(0, 8)}` });
+    if (begun.status !== 201) {
+      // an address may begin a thousand attempts in an hour
+      await q("delete from limit_count where key like 'attempts %'");
+      continue;
+    }
+    const responses = {};
+    for (const i of begun.json.items) {
+      responses[i.id] = { options: [i.options[0].id] };
+      await ask({}, 'PUT', `/take/attempts/${id}`, { responses }, me);
+      await sleep(25);
+    }
+    const done = await ask({}, 'POST', `/take/attempts/${id}/submit`, { responses }, me);
+    if (done.status === 200) acknowledged.handIns.push({ id, points: done.json.points });
+    await sleep(25);
+  }
+}
+async function pusher() {
+  while (!stop) {
+    const id = randomUUID();
+    const r = await ask(owner, 'POST', `/sets/${quiz}/pushes`, { id, connectionId: connection });
+    if (r.status === 201) acknowledged.pushes.push(id);
+    await sleep(900);
+  }
+}
+const work = [editor(), editor(), editor(), learner(), learner(), learner(), learner(), pusher()];
+
+const back = { server: [], PostgreSQL: [] };
+const whats = ['server', 'worker', 'PostgreSQL', 'server', 'stand-ins', 'PostgreSQL', 'worker'];
+for (let n = 0; n < kills; n++) {
+  await sleep(800 + Math.random() * 1200);
+  const what = whats[n % whats.length];
+  const from = performance.now();
+  if (what === 'PostgreSQL') killPostgres();
+  else processes[what].child.kill('SIGKILL');
+  if (back[what]) {
+    await sleep(50);
+    while (
+      !(await fetch(`${url}/api/v1/health/ready`).then(
+        (r) => r.ok,
+        () => false,
+      ))
+    )
+      await sleep(50);
+    back[what].push(Math.round(performance.now() - from));
+  }
+  if ((n + 1) % 10 === 0)
+    console.log(
+      `${n + 1} kills; acknowledged ${acknowledged.edits.length} edits, ${acknowledged.handIns.length} hand-ins, ${acknowledged.pushes.length} pushes`,
+    );
+}
+stop = true;
+await Promise.all(work);
+
+let lost = 0;
+let doubled = 0;
+for (const set of sets) {
+  const { items } = (await ask(owner, 'GET', `/sets/${set}`)).json.document.set;
+  const ids = new Set(items.map((i) => i.id));
+  lost += acknowledged.edits.filter((e) => e.set === set && !ids.has(e.item)).length;
+  doubled += items.length - ids.size;
+  const [row] = await q(
+    'select version, (select count(*)::int from set_operation o where o.set_id = s.id) as n, (select count(*)::int from set_item i where i.set_id = s.id) as items from quiz_set s where id = $1',
+    [set],
+  );
+  if (row.version !== row.n || row.items !== items.length) doubled++;
+}
+const attempts = new Map((await q('select id, points, submitted_at from attempt where delivery_id = $1', [delivery.id])).map((a) => [a.id, a]));
+const lostHandIns = acknowledged.handIns.filter((h) => !attempts.get(h.id)?.submitted_at || attempts.get(h.id).points !== h.points).length;
+const from = performance.now();
+let open;
+do {
+  [{ open }] = await q("select count(*)::int as open from push where id = any($1) and state <> 'done'", [acknowledged.pushes]);
+  const [{ failed }] = await q("select count(*)::int as failed from push where id = any($1) and state = 'failed'", [acknowledged.pushes]);
+  if (failed)
+    for (const { id } of await q("select id from push where id = any($1) and state = 'failed'", [acknowledged.pushes]))
+      await ask(owner, 'POST', `/pushes/${id}/again`);
+  if (open) await sleep(500);
+} while (open && performance.now() - from < 120_000);
+const finished = Math.round((performance.now() - from) / 1000);
+const [{ n: quizzes }] = await q('select count(*)::int as n from standin_lms.quiz', []);
+const max = (list) => (list.length ? Math.max(...list) : 0);
+console.log(`\n${kills} kills of server, worker, stand-ins and PostgreSQL`);
+console.log(`edits:    ${acknowledged.edits.length} acknowledged, ${lost} lost, ${doubled} doubled or out of step`);
+console.log(`hand-ins: ${acknowledged.handIns.length} acknowledged, ${lostHandIns} lost or with other points`);
+console.log(
+  `pushes:   ${acknowledged.pushes.length} acknowledged, ${open} not done ${finished} s after the last kill, ${quizzes - acknowledged.pushes.length} quizzes too many at the service`,
+);
+console.log(`ready again after a kill of the server: at most ${max(back.server)} ms; of PostgreSQL: at most ${max(back.PostgreSQL)} ms`);
+console.log(`what clients met meanwhile: ${JSON.stringify(errors)}`);
+clearInterval(watch);
+await Promise.all(Object.values(processes).map((p) => p.stop()));
+remove();
+process.exit(lost || doubled || lostHandIns || open || quizzes !== acknowledged.pushes.length ? 1 : 0);
