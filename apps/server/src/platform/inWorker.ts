@@ -1,6 +1,7 @@
 /** Heavy work in a thread of its own, with an end: the process goes on answering, whatever the input does. */
-import { fileURLToPath } from 'node:url';
+import path from 'node:path';
 import { Worker } from 'node:worker_threads';
+import { HOME } from './settings.js';
 
 export interface WorkerLimits {
   seconds: number;
@@ -11,11 +12,11 @@ export class WorkStopped extends Error {}
 
 /**
  * Runs a worker file with its input and gives what it posts.
- * @param worker address of the file; where the sources run without a build, the built one is taken
+ * @param worker the built file, as it lies in the server's `dist`
  * @throws WorkStopped where a limit is reached; Error with the worker's message where it fails
  */
-export function inWorker<I, O>(worker: URL, input: I, { seconds, megabytes }: WorkerLimits): Promise<O> {
-  const file = fileURLToPath(worker).replace(/([\\/])src([\\/](?:.*)\.js)$/, '$1dist$2');
+export function inWorker<I, O>(worker: string, input: I, { seconds, megabytes }: WorkerLimits): Promise<O> {
+  const file = path.join(HOME, 'apps/server/dist', worker);
   return new Promise<O>((resolve, reject) => {
     const thread = new Worker(file, { workerData: input, resourceLimits: { maxOldGenerationSizeMb: megabytes }, env: {}, stdout: true, stderr: true });
     const timer = setTimeout(() => end(() => reject(new WorkStopped(`stopped after ${seconds} s`))), seconds * 1000);

@@ -38,7 +38,7 @@ function plainProblem(error: unknown): Problem | null {
     return new Problem(413, 'too-large', `${sent} request may have ${megabytes(e.limit ?? 0)}. Split it and send the parts.`);
   }
   // an address whose signs are no text, such as /%E0%A4%A
-  if (/^Failed to decode param/.test((error as Error).message)) return new Problem(404, 'not-found', 'There is nothing at this address.');
+  if ((error as Error).message.startsWith('Failed to decode param')) return new Problem(404, 'not-found', 'There is nothing at this address.');
   if (databaseAway(error))
     return new Problem(503, 'not-ready', 'The server cannot reach its database just now. Nothing was lost; try again in a moment.', { retryAfter: 2 });
   return null;

@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url';
 import { checkedSecret, secretIn } from './secretFile.js';
 
 /** The folder of the installation. */
-const HOME = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../../..');
+export const HOME = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../../..');
 
 export type ProcessRole = 'web' | 'worker' | 'all';
 

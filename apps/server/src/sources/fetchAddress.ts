@@ -118,7 +118,7 @@ async function textOf({ headers, body }: Answer, url: URL): Promise<{ name: stri
   if (type && !/html|xml/i.test(type)) throw refused(`The address holds ${type.split(';')[0] ?? 'a file'}, no page. Save the file and open it.`);
   let page: { title: string; text: string };
   try {
-    page = await inWorker(new URL('./page.worker.js', import.meta.url), { body, charset }, PAGE_LIMITS);
+    page = await inWorker('sources/page.worker.js', { body, charset }, PAGE_LIMITS);
   } catch (e) {
     if (e instanceof WorkStopped) throw refused('The page is built so that its text cannot be found in time. Copy the text and paste it.');
     throw e;

@@ -14,11 +14,9 @@ test('the article of a page, and of one that is nested far too deep at least its
 });
 
 test('what takes too long in a worker is stopped, and what fails there says why', async () => {
-  await expect(inWorker(new URL('./page.worker.js', import.meta.url), { body: bytes(article) }, { seconds: 30, megabytes: 256 })).resolves.toMatchObject({
+  await expect(inWorker('sources/page.worker.js', { body: bytes(article) }, { seconds: 30, megabytes: 256 })).resolves.toMatchObject({
     text: expect.stringContaining('flour and water'),
   });
-  await expect(inWorker(new URL('./page.worker.js', import.meta.url), { body: bytes(article) }, { seconds: 0.001, megabytes: 256 })).rejects.toBeInstanceOf(
-    WorkStopped,
-  );
-  await expect(inWorker(new URL('./page.worker.js', import.meta.url), null, { seconds: 30, megabytes: 256 })).rejects.toThrow(/null/);
+  await expect(inWorker('sources/page.worker.js', { body: bytes(article) }, { seconds: 0.001, megabytes: 256 })).rejects.toBeInstanceOf(WorkStopped);
+  await expect(inWorker('sources/page.worker.js', null, { seconds: 30, megabytes: 256 })).rejects.toThrow(/null/);
 });
