@@ -22,11 +22,14 @@ const env = {
   LMS_URL: `http://127.0.0.1:${lmsPort}`,
   PUBLIC_URL: url,
   PORT: String(port),
-  LOG_LEVEL: 'silent',
+  LOG_LEVEL: 'error',
   NODE_ENV: 'production',
 };
 await finish(start('apps/server/dist/demo/main.js', [], env, 'ignore'));
-const quiet = ['ignore', 'ignore', 'ignore'];
+fs.mkdirSync(path.join(root, '.bench'), { recursive: true });
+const log = fs.openSync(path.join(root, '.bench/faults.log'), 'w');
+const quiet = ['ignore', log, log];
+const said = (text) => fs.writeSync(log, `${new Date().toISOString()} ${text}\n`);
 const processes = {
   server: keep(
     'the server',
@@ -48,13 +51,15 @@ const processes = {
 const watch = setInterval(() => {
   if (!running()) up();
 }, 500);
-await answers(`${url}/api/v1/health`, processes.server.child);
+/** Until an address answers, whichever process stands behind it. */
+const there = (address) => answers(address, { exitCode: null }, 60);
+await there(`${url}/api/v1/health`);
 
 const sleep = (ms) => new Promise((r) => setTimeout(r, ms));
 const q = async (text, params) => {
   for (;;) {
     const client = new pg.Client({ connectionString: databaseUrl });
-    client.on('error', () => undefined);
+    client.on('error', said);
     try {
       await client.connect();
       return (await client.query(text, params)).rows;
@@ -62,7 +67,7 @@ const q = async (text, params) => {
       if (e.code && /^(42|22|23)/.test(e.code)) throw e;
       await sleep(200);
     } finally {
-      await client.end().catch(() => undefined);
+      await client.end().catch(said);
     }
   }
 };
@@ -117,7 +122,7 @@ const connection = randomUUID();
 {
   process.env.DATABASE_URL = databaseUrl;
   const { encrypt } = await import(path.join(root, 'apps/server/dist/platform/secrets.js'));
-  await answers(`http://127.0.0.1:${lmsPort}/health`, processes['stand-ins'].child);
+  await there(`http://127.0.0.1:${lmsPort}/health`);
   const token = randomUUID();
   await q("insert into standin_lms.token values ($1, 'access', 'm.okafor', now() + interval '1 day')", [token]);
   await q("insert into connection (id, workspace_id, service, account_name, sealed) values ($1, $2, 'lms', 'M. Okafor', $3)", [

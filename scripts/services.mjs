@@ -50,7 +50,7 @@ export function keep(name, make, told) {
   const watch = () => {
     child.once('exit', (code, signal) => {
       if (stopping) return;
-      failures = Date.now() - since > 5000 ? 0 : failures + 1;
+      failures = Date.now() - since > 3000 ? 0 : failures + 1;
       const wait = failures ? Math.min(500 * 2 ** (failures - 1), 10_000) : 0;
       told(`${name} ended (${signal ?? `code ${code}`}); starting it again${wait ? ` in ${wait / 1000} s` : ''}`);
       setTimeout(() => {

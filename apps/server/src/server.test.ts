@@ -5,11 +5,13 @@ import type { Agent } from 'supertest';
 import { hashPassword } from './accounts/accounts.js';
 import { Account, Membership, type Role, Workspace } from './accounts/entities.js';
 import { openApi } from './app.js';
+import { Changes } from './connections/changes.js';
 import { Connection, Push } from './connections/entities.js';
 import { Attempt, Delivery } from './deliveries/entities.js';
 import { Documents } from './sets/documents.js';
 import { SetRecord } from './sets/entities.js';
 import { Housekeeping } from './platform/housekeeping.js';
+import { Problem } from './platform/problem.js';
 import { Source } from './sources/entities.js';
 import { signIn, startServer, type TestServer } from './testing/server.js';
 
@@ -381,6 +383,30 @@ describe('delivering and taking', () => {
     const { attempts } = r.body as { attempts: { name: string; points: number }[] };
     expect(attempts[0]).toMatchObject({ name: 'Ada', points: 2 });
   });
+});
+
+test('pages that wait for news are few for each person, and share one connection', () => {
+  const changes = server.app.get(Changes);
+  const streams = Array.from({ length: 8 }, () => changes.of(newId(), 'somebody').subscribe());
+  expect(() => changes.of(newId(), 'somebody')).toThrow(Problem);
+  const another = changes.of(newId(), 'another').subscribe();
+  for (const s of [...streams, another]) s.unsubscribe();
+  changes.of(newId(), 'somebody').subscribe().unsubscribe();
+});
+
+test('what changes a push is told to who follows it', async () => {
+  const told: number[] = [];
+  const push = ids['push'] ?? '';
+  const stream = server.app
+    .get(Changes)
+    .of(push, 'somebody')
+    .subscribe(() => told.push(Date.now()));
+  await new Promise((r) => setTimeout(r, 400));
+  const before = told.length;
+  await server.orm.em.fork().nativeUpdate(Push, { id: push }, { step: 'Something new' });
+  for (let n = 0; n < 100 && told.length === before; n++) await new Promise((r) => setTimeout(r, 50));
+  expect(told.length).toBeGreaterThan(before);
+  stream.unsubscribe();
 });
 
 test('the server says that it is well, that it lives, and that it can write', async () => {

@@ -1,10 +1,10 @@
 import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tanstack/react-query';
 import { lazy, StrictMode, Suspense, useEffect, useState } from 'react';
 import { createRoot } from 'react-dom/client';
-import { createBrowserRouter, Navigate, Outlet, RouterProvider } from 'react-router';
+import { createBrowserRouter, Navigate, Outlet, RouterProvider, useLocation } from 'react-router';
 import { Toaster } from 'sonner';
 import { ApiError, api, call, setCsrf, signedOut, type SessionView } from './api/client.js';
-import { Busy } from './frame/Frame.js';
+import { Busy, PageBoundary } from './frame/Frame.js';
 import { showTheme, useTheme } from './frame/theme.js';
 import { SetPage } from './set/SetPage.js';
 import { Sets } from './sets/Sets.js';
@@ -27,6 +27,7 @@ const ResultsStage = lazy(() => import('./results/ResultsStage.js'));
 function SignedIn() {
   const queries = useQueryClient();
   const theme = useTheme();
+  const { pathname } = useLocation();
   const [ended, setEnded] = useState(false);
   const session = useQuery({
     queryKey: ['session'],
@@ -62,7 +63,9 @@ function SignedIn() {
       <PaletteProvider>
         <OpenFilesProvider>
           <Suspense fallback={<Busy what="Opening" />}>
-            <Outlet />
+            <PageBoundary of={pathname}>
+              <Outlet />
+            </PageBoundary>
           </Suspense>
         </OpenFilesProvider>
         <Modal open={ended} onClose={() => setEnded(false)} title="Your session has ended" description="Sign in again to go on. What you did is kept.">

@@ -4,7 +4,7 @@
  */
 import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import { type EntityManager, MikroORM } from '@mikro-orm/postgresql';
-import { fitSet, keyProblem, playFile, type QuizSet, ReadError, type Rehearsal, rehearse } from '@zakuska/core';
+import { keyProblem, type QuizSet, ReadError, type Rehearsal } from '@zakuska/core';
 import { hostname } from 'node:os';
 import PgBoss from 'pg-boss';
 import { Problem } from '../platform/problem.js';
@@ -13,6 +13,7 @@ import { settings } from '../platform/settings.js';
 import { Documents } from '../sets/documents.js';
 import { type Adapter, adapterOf, type Receipt, type Tokens } from './adapter.js';
 import { Connection, Push } from './entities.js';
+import { heavy } from './heavy.js';
 
 const QUEUE = 'push';
 /** Tries before a push counts as failed: with the waits between them about two minutes. */
@@ -136,7 +137,7 @@ export class Jobs implements OnModuleInit, OnApplicationShutdown {
       const receipt = await adapter.push(tokens, out, p.id, step);
       await step('Rehearsing what arrived');
       const rehearsal = await this.rehearsed(adapter, tokens, receipt, out);
-      p.report = { ...receipt, adapted: fitSet(out, adapter.profile).fits.flatMap((f) => f.notes), ...rehearsal };
+      p.report = { ...receipt, adapted: await heavy('notes', { service: adapter.id, set: out }), ...rehearsal };
       this.settle(p, 'done', 'Arrived');
       p.done = p.total;
       await em.flush();
@@ -176,8 +177,8 @@ export class Jobs implements OnModuleInit, OnApplicationShutdown {
   /** Reads back what the service keeps and answers it. What arrived has arrived: a rehearsal that cannot be held is said and fails nothing. */
   private async rehearsed(adapter: Adapter, tokens: Tokens, receipt: Receipt, set: QuizSet): Promise<{ rehearsal?: Rehearsal; unrehearsed?: string }> {
     try {
-      const { played } = playFile(await adapter.readBack(tokens, receipt), 'arrived.zip');
-      return { rehearsal: rehearse(played, set, adapter.profile) };
+      const bytes = await adapter.readBack(tokens, receipt);
+      return { rehearsal: await heavy('rehearse', { service: adapter.id, set, bytes }) };
     } catch (e) {
       this.log.warn({ err: e as Error }, 'rehearsal failed');
       return { unrehearsed: e instanceof Problem || e instanceof ReadError ? e.message : 'What arrived could not be read back.' };

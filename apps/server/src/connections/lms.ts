@@ -1,8 +1,9 @@
 /** The learning management system: OAuth 2.0 code flow with PKCE, then a QTI 2.1 package over HTTP. */
-import { courseLmsProfile, writeQtiPackage } from '@zakuska/core';
+import { courseLmsProfile } from '@zakuska/core';
 import * as client from 'openid-client';
 import { Problem } from '../platform/problem.js';
 import { settings } from '../platform/settings.js';
+import { heavy } from './heavy.js';
 import type { Adapter, Receipt, Tokens } from './adapter.js';
 
 const CLIENT = 'zakuska';
@@ -66,7 +67,7 @@ export const lms: Adapter = {
 
   async push(tokens, set, idempotencyKey, step) {
     await step('Writing the QTI 2.1 package');
-    const { bytes, name } = writeQtiPackage(set, '2.1', courseLmsProfile);
+    const { bytes, name } = await heavy('package', { service: 'lms', set });
     await step(`Sending ${Math.ceil(bytes.length / 1024)} kB`);
     const res = await call(tokens, '/api/imports', {
       method: 'POST',

@@ -5,7 +5,8 @@ import { jest } from '@jest/globals';
 import { MikroORM } from '@mikro-orm/postgresql';
 import { Migrator } from '@mikro-orm/migrations';
 import { entities } from '../app.js';
-import { Account } from '../accounts/entities.js';
+import { Account, Workspace } from '../accounts/entities.js';
+import { loadDemo } from '../demo/load.js';
 import { migrationsList } from '../migrations/index.js';
 import { freshDatabase } from '../testing/server.js';
 import { databaseThere, migrate } from './migrate.js';
@@ -40,6 +41,28 @@ test('several servers that start on an empty database at once migrate it one aft
     expect(ran.sort()).toEqual([0, 0, 0, migrationsList.length]);
   } finally {
     await Promise.all(orms.map((o) => o.close()));
+  }
+});
+
+test('the demo, whose passwords everybody knows, is loaded into an empty database only', async () => {
+  const orm = await open(freshDatabase('zakuska_test_demo'));
+  const load = (reset: boolean): Promise<string> => orm.em.fork().transactional((em) => loadDemo(em, reset));
+  try {
+    await migrate(orm);
+    expect(await load(false)).toBe('loaded');
+    expect(await load(false)).toBe('there');
+    expect(await load(true)).toBe('loaded');
+    const em = orm.em.fork();
+    await em.nativeDelete(Workspace, {});
+    expect(await em.count(Account)).toBeGreaterThan(0);
+    await em.nativeDelete(Account, {});
+    em.create(Account, { id: crypto.randomUUID(), email: 'own@x.example', name: 'Own', passwordHash: 'x' });
+    await em.flush();
+    expect(await load(false)).toBe('own data');
+    expect(await load(true)).toBe('own data');
+    expect(await orm.em.fork().count(Workspace)).toBe(0);
+  } finally {
+    await orm.close();
   }
 });
 

@@ -6,7 +6,8 @@ import { type ReactNode, useMemo } from 'react';
 import { Link, NavLink, useNavigate } from 'react-router';
 import { api, call } from '../api/client.js';
 import { useSession } from '../signin/session.js';
-import { Kbd } from '../ui/Button.js';
+import { Boundary } from '../ui/Boundary.js';
+import { Button, Kbd } from '../ui/Button.js';
 import { useActions, usePalette } from '../ui/Palette.js';
 import { setTheme, useTheme } from './theme.js';
 
@@ -104,6 +105,30 @@ export function Empty({ title, children }: { title: string; children: ReactNode 
       <h2 className="text-xl font-bold">{title}</h2>
       {children}
     </div>
+  );
+}
+
+/** A page whose drawing failed: what was done is kept, and the rest of the application goes on. */
+export function PageBoundary({ of, children }: { of: unknown; children: ReactNode }) {
+  return (
+    <Boundary
+      of={of}
+      fallback={(error, again) => (
+        <main>
+          <Empty title="This page could not be shown">
+            <p>What you did is kept. The reason was: {error instanceof Error ? error.message : 'unknown'}</p>
+            <span className="flex gap-2">
+              <Button look="primary" onClick={again}>
+                Try again
+              </Button>
+              <Button onClick={() => location.assign('/')}>Go to the list of sets</Button>
+            </span>
+          </Empty>
+        </main>
+      )}
+    >
+      {children}
+    </Boundary>
   );
 }
 

@@ -188,7 +188,7 @@ function Table({ set, attempts }: { set: QuizSet; attempts: Attempt[] }) {
             <tbody>
               {attempts.map((a) => (
                 <tr key={a.id}>
-                  <th scope="row" className="max-w-40 truncate px-1 text-left font-normal">
+                  <th scope="row" className="max-w-72 truncate px-1 text-left font-normal">
                     {a.name}
                     {a.attempt > 1 && <span className="ml-1.5 text-[12.5px] font-normal text-amber">attempt {a.attempt}</span>}
                     {a.sameDeviceAs && (

@@ -3,11 +3,11 @@ import { type Item, type Operation, sayOperation } from '@zakuska/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { CloudAlert, CloudCheck, CloudUpload } from 'lucide-react';
 import { useContext, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
-import { Link, Outlet, useNavigate, useParams } from 'react-router';
+import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { ApiError, api, call, wordsOf } from '../api/client.js';
 import { DraftSession } from '../draft/DraftSession.js';
-import { Busy, Empty, StageLine, TopBar } from '../frame/Frame.js';
+import { Busy, Empty, PageBoundary, StageLine, TopBar } from '../frame/Frame.js';
 import { useOpenFiles } from '../open/OpenFiles.js';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
@@ -86,6 +86,7 @@ function SetFrame() {
     },
     { path: `${base}/results`, name: 'Results', count: view.responses ? plural(view.responses, 'response') : '–' },
   ];
+  const { pathname } = useLocation();
   const actions = useMemo(
     () => [
       ...['Draft', 'Check', 'Arrange', 'Deliver', 'Results'].map((name) => ({
@@ -157,7 +158,9 @@ function SetFrame() {
         </span>
       </TopBar>
       <StageLine stages={stages} />
-      <Outlet />
+      <PageBoundary of={pathname}>
+        <Outlet />
+      </PageBoundary>
       <Modal
         open={conflicts.length > 0}
         onClose={() => undefined}

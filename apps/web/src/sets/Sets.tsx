@@ -87,14 +87,14 @@ export function Sets() {
           <section key={course} className="mb-7">
             <h2 className="mb-1.5 font-semibold text-ink-2">{course}</h2>
             <div className="overflow-x-auto border-y border-rule bg-sheet">
-              <table className="w-full text-left">
+              <table className="w-full min-w-160 table-fixed text-left">
                 <thead className="sr-only">
                   <tr>
                     <th>Set</th>
-                    <th>Stage</th>
-                    <th>Items</th>
-                    <th>Changed</th>
-                    <th>Bin</th>
+                    <th className="w-56">Stage</th>
+                    <th className="w-52">Items</th>
+                    <th className="w-28">Changed</th>
+                    <th className="w-14">Bin</th>
                   </tr>
                 </thead>
                 <tbody>
@@ -110,7 +110,7 @@ export function Sets() {
                         <td className="w-56 px-4 py-2.5">
                           <span className="font-semibold">{stage.name}</span> <span className="text-[13.5px] text-ink-2">{stage.detail}</span>
                         </td>
-                        <td className="w-44 px-4 py-2.5 text-[13.5px] whitespace-nowrap text-ink-2">
+                        <td className="w-52 px-4 py-2.5 text-[13.5px] whitespace-nowrap text-ink-2">
                           {s.items ? `${s.items} items, ${s.points} points` : 'no items'}
                           {s.withoutKey > 0 && <span className="text-brick"> · {s.withoutKey} no key</span>}
                         </td>

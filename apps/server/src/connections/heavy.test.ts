@@ -1,0 +1,18 @@
+import { type Item, type QuizSet } from '@zakuska/core';
+import { heavy } from './heavy.js';
+
+const setOf = (count: number): QuizSet => ({
+  title: 'T',
+  items: Array.from({ length: count }, (_, n): Item => ({ id: `i${n}`, kind: 'true-false', stem: `S ${n}`, points: 1, answer: n % 2 === 0 }) as Item),
+});
+
+test('a large set is packed, fitted and rehearsed in a thread as a small one is here', async () => {
+  for (const count of [3, 150]) {
+    const set = setOf(count);
+    const { bytes, name } = await heavy('package', { service: 'lms', set });
+    expect(name).toMatch(/\.zip$/);
+    const rehearsal = await heavy('rehearse', { service: 'lms', set, bytes: new Uint8Array(bytes) });
+    expect(rehearsal.items).toHaveLength(count);
+    expect(Array.isArray(await heavy('notes', { service: 'lms', set }))).toBe(true);
+  }
+});
