@@ -94,6 +94,10 @@ test('what a log says of a refused statement holds none of its values', async ()
       expect(said).not.toMatch(/private@|Secret Name|the hash|of Ada|insert into|select \*/i);
       expect(said).toMatch(/"code":"(23505|22P02)"/);
     }
+    const away = told(
+      new Error("update quiz_set set title = 'Of Ada - and more' where id = 'x' - Client has encountered a connection error and is not queryable"),
+    );
+    expect(away.message).toBe('Client has encountered a connection error and is not queryable');
     expect(told(new Error('a plain one')).message).toBe('a plain one');
     expect(told('text')).toEqual({ type: 'string' });
   } finally {

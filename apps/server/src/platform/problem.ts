@@ -26,7 +26,10 @@ const AWAY = /^(?:08...|57P0[123]|53300|ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT)
 const databaseAway = (e: unknown): boolean =>
   typeof e === 'object' &&
   e !== null &&
-  (AWAY.test(String((e as { code?: unknown }).code ?? '')) || /Connection terminated|Unable to acquire a connection/.test(String((e as Error).message)));
+  (AWAY.test(String((e as { code?: unknown }).code ?? '')) ||
+    /Connection terminated|connection error and is not queryable|Unable to acquire a connection|Transaction query already complete/.test(
+      String((e as Error).message),
+    ));
 
 const megabytes = (bytes: number): string => `${(bytes / 1_048_576).toLocaleString('en', { maximumFractionDigits: 1 })} MB`;
 

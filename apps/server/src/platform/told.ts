@@ -21,6 +21,12 @@ const frames = (stack: string | undefined): string =>
 const ofDatabase = (e: Record<string, unknown>): boolean =>
   'severity' in e || 'sqlMessage' in e || 'query' in e || typeof e['sqlState'] === 'string' || 'routine' in e;
 
+/** A statement with its values stands in front of what went wrong in the messages of the query builder. */
+const withoutStatement = (message: string): string =>
+  /^\s*(?:select|insert|update|delete|with|begin|commit|rollback|savepoint|release|create|alter|drop|listen)\b/i.test(message)
+    ? (message.split(' - ').at(-1) ?? '')
+    : message;
+
 export function told(error: unknown, depth = 0): Told {
   if (!(error instanceof Error)) return { type: typeof error };
   const e = error as Error & Record<string, unknown>;
@@ -31,7 +37,7 @@ export function told(error: unknown, depth = 0): Told {
   const cause = depth < 2 && e.cause instanceof Error ? told(e.cause, depth + 1) : undefined;
   return {
     type: e.constructor.name,
-    ...(!ofDatabase(e) && { message: e.message.slice(0, 300) }),
+    ...(!ofDatabase(e) && { message: withoutStatement(e.message).slice(0, 300) }),
     ...(code && { code }),
     ...(table && { table }),
     ...(constraint && { constraint }),
