@@ -178,20 +178,25 @@ try {
   const submitOne = (a) => new Client().call('POST', `/take/attempts/${a.id}/submit`, { responses: answers(a.items) }, { 'x-attempt-token': a.token });
   {
     const d = await publish(quiz.id);
-    const count = quick ? 600 : 900;
-    const begun = [];
-    for (let n = 0; n < count; n += 50) begun.push(...(await Promise.all(Array.from({ length: 50 }, () => beginOne(d.code)))));
-    const from = performance.now();
-    let next = 0;
-    await Promise.all(
-      Array.from({ length: 16 }, async () => {
-        while (next < begun.length) {
-          const r = await submitOne(begun[next++]);
-          if (r.status !== 200) throw new Error(`hand-in: ${r.status}`);
-        }
-      }),
-    );
-    const handIns = count / ((performance.now() - from) / 1000);
+    const count = 900;
+    let handIns = 0;
+    // a server of a school is warm: the last of some rounds counts
+    for (let round = 0; round < (quick ? 2 : 4); round++) {
+      const begun = [];
+      if (now) await q("delete from limit_count where key like 'attempts %'");
+      for (let n = 0; n < count; n += 50) begun.push(...(await Promise.all(Array.from({ length: 50 }, () => beginOne(d.code)))));
+      const from = performance.now();
+      let next = 0;
+      await Promise.all(
+        Array.from({ length: 16 }, async () => {
+          while (next < begun.length) {
+            const r = await submitOne(begun[next++]);
+            if (r.status !== 200) throw new Error(`hand-in: ${r.status}`);
+          }
+        }),
+      );
+      handIns = count / ((performance.now() - from) / 1000);
+    }
     // what a request costs that does nothing: no hand-in can be faster
     const idle = performance.now();
     let asked = 0;
