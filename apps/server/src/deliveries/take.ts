@@ -37,6 +37,7 @@ class BeginBody {
 const WRONG_CODES = { free: 40, apart: 200, most: 100 };
 /** A school of a thousand behind one address can begin a quiz in an hour. */
 const ATTEMPTS_FROM_ADDRESS = 1000;
+const MOST_KNOWN = 20_000;
 class AnswersBody {
   @ApiProperty({ type: 'object', additionalProperties: true, description: 'Item id → response.' }) @IsObject() responses!: Record<string, unknown>;
 }
@@ -75,6 +76,8 @@ class AttemptState {
 @ApiTags('take')
 @Controller('take')
 export class TakeController {
+  /** Attempts under way, so that keeping and handing in need not look them up; the oldest are forgotten. */
+  private readonly under = new Map<string, Lasting>();
   constructor(
     private readonly db: Db,
     private readonly limit: RateLimit,
@@ -95,14 +98,27 @@ export class TakeController {
   @Access('public')
   async begin(@Param('code') code: string, @Body() body: BeginBody, @Req() req: Request): Promise<AttemptState> {
     const d = await this.byCode(code, req);
-    const there = await this.find(body.id);
-    if (there) return this.state(mine(there, body.token));
+    try {
+      return await this.state(await this.made(d, body, req.ip ?? ''));
+    } catch (e) {
+      // an attempt that is there goes on, whatever would keep a new one out; sent twice at once, what is there counts
+      const there = await this.find(body.id);
+      if (there) return this.state(mine(there, body.token));
+      throw e;
+    }
+  }
+
+  /**
+   * A new attempt.
+   * @throws Problem where the quiz is closed, the name is missing, or the person or the address has used its attempts
+   */
+  private async made(d: Entered, body: BeginBody, address: string): Promise<Going> {
     if (!d.open) throw closed();
     const name = storable(body.name).trim();
     if (!name) throw new Problem(400, 'name-missing', 'Type your name, so that your teacher knows whose answers these are.');
     const person = personOf(name);
     await this.refuseRepeat(d, name, person);
-    if ((await this.limit.count(`attempts ${d.id} from ${req.ip ?? ''}`)) > ATTEMPTS_FROM_ADDRESS)
+    if ((await this.limit.count(`attempts ${d.id} from ${address}`)) > ATTEMPTS_FROM_ADDRESS)
       throw new Problem(429, 'too-many-tries', 'Very many have begun this quiz from this network within the hour. Wait a little, or tell your teacher.', {
         retryAfter: 60,
       });
@@ -117,12 +133,17 @@ export class TakeController {
       submitted: false,
       ...goingOf(d),
     };
-    const [made] = await this.db.rows(
-      `insert into attempt (id, delivery_id, token_hash, name, person, device, seed, responses) values ($1, $2, $3, $4, $5, $6, $7, '{}') on conflict (id) do nothing returning id`,
-      [a.id, d.id, a.token_hash, name, person, body.device ? tokenHash(body.device) : '', a.seed],
-    );
-    // sent twice at the same time: what is there counts
-    return this.state(made ? a : await this.mine(body.id, body.token));
+    await this.db.rows(`insert into attempt (id, delivery_id, token_hash, name, person, device, seed, responses) values ($1, $2, $3, $4, $5, $6, $7, '{}')`, [
+      a.id,
+      d.id,
+      a.token_hash,
+      name,
+      person,
+      body.device ? tokenHash(body.device) : '',
+      a.seed,
+    ]);
+    this.remember(a);
+    return a;
   }
 
   private async refuseRepeat(d: Entered, name: string, person: string): Promise<void> {
@@ -149,7 +170,7 @@ export class TakeController {
   @HttpCode(204)
   @Access('public')
   async keep(@Param('attempt') id: string, @Headers('x-attempt-token') token: string = '', @Body() body: AnswersBody): Promise<void> {
-    const a = await this.mine(id, token);
+    const a = await this.known(id, token);
     const { set } = await this.published.of(a.delivery);
     await this.db.rows('update attempt set responses = $1::jsonb where id = $2 and submitted_at is null', [JSON.stringify(responsesOf(body, a, set)), a.id]);
   }
@@ -160,20 +181,19 @@ export class TakeController {
   @Gives(OutcomeView)
   @Access('public')
   async submit(@Param('attempt') id: string, @Headers('x-attempt-token') token: string = '', @Body() body: AnswersBody): Promise<OutcomeView> {
-    const a = await this.mine(id, token);
+    const a = await this.known(id, token);
     const { set } = await this.published.of(a.delivery);
-    if (a.submitted) return outcomeOf(set, a.responses, a.marks ?? {}, a.shows);
     const responses = responsesOf(body, a, set);
     const marks = marksOf(set, responses);
     // one row in one statement: of two at once, and of one that meets the closing, only one is done
-    const [done] = await this.db.rows(
-      `update attempt a set responses = $1::jsonb, marks = $2::jsonb, points = $3, submitted_at = now()
-       where a.id = $4 and a.submitted_at is null and exists (select 1 from delivery d where d.id = a.delivery_id and d.open) returning a.id`,
+    const [done] = await this.db.rows<{ shows: Shows }>(
+      `update attempt a set responses = $1::jsonb, marks = $2::jsonb, points = $3, submitted_at = now() from delivery d
+       where a.id = $4 and a.submitted_at is null and d.id = a.delivery_id and d.open returning d.shows`,
       [JSON.stringify(responses), JSON.stringify(marks), pointsOf(marks), a.id],
     );
     if (done) {
       this.published.handedIn(a.delivery);
-      return outcomeOf(set, responses, marks, a.shows);
+      return outcomeOf(set, responses, marks, done.shows);
     }
     const now = await this.mine(id, token);
     if (!now.submitted) throw closed();
@@ -204,6 +224,20 @@ export class TakeController {
   }
   private async mine(id: string, token: string): Promise<Going> {
     return mine(await this.find(id), token);
+  }
+  /** The attempt as far as it never changes: who began it, of what, with which orders. What it holds by now may be newer. */
+  private async known(id: string, token: string): Promise<Lasting> {
+    const there = this.under.get(id.toLowerCase());
+    if (there && there.token_hash === tokenHash(token)) return there;
+    const found = await this.mine(id, token);
+    this.remember(found);
+    return found;
+  }
+  private remember({ id, token_hash, seed, delivery }: Lasting): void {
+    this.under.delete(id);
+    this.under.set(id, { id, token_hash, seed, delivery });
+    const [oldest] = this.under.keys();
+    if (this.under.size > MOST_KNOWN && oldest !== undefined) this.under.delete(oldest);
   }
 
   private async state(a: Going): Promise<AttemptState> {
@@ -249,6 +283,7 @@ interface Going {
   shows: Shows;
   open: boolean;
 }
+type Lasting = Pick<Going, 'id' | 'token_hash' | 'seed' | 'delivery'>;
 const goingOf = ({ id, title, shows, open }: Entered): Pick<Going, 'delivery' | 'title' | 'shows' | 'open'> => ({ delivery: id, title, shows, open });
 
 /** The attempt, if the browser that asks began it. */
@@ -262,7 +297,7 @@ const closed = (): Problem => new Problem(403, 'closed', 'This quiz is closed. Y
 /** What an object itself has under a name: not what it inherits. */
 const own = <T>(of: Readonly<Record<string, T>>, name: string): T | undefined => (Object.hasOwn(of, name) ? of[name] : undefined);
 
-function responsesOf(body: AnswersBody, a: Going, set: QuizSet): Record<string, Response> {
+function responsesOf(body: AnswersBody, a: Lasting, set: QuizSet): Record<string, Response> {
   const out: Record<string, Response> = {};
   const chance = secretChance(a.seed);
   for (const item of set.items) {
