@@ -47,6 +47,8 @@ try {
     '--disable-warning=ExperimentalWarning',
     'node_modules/jest/bin/jest.js',
     '--forceExit',
+    // with one worker less than cores, as is usual, half of a machine of two would idle
+    '--maxWorkers=100%',
     '--silent',
     '--json',
     `--outputFile=${unit}`,

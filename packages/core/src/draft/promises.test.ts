@@ -64,7 +64,7 @@ test('every character that is not blank is a field, a mark or set aside', () => 
       }
       expect(draft.slice(at).trim()).toBe('');
     }),
-    { numRuns: 400 },
+    { numRuns: 200 },
   );
 });
 
@@ -87,7 +87,7 @@ test('what a field says stands in the draft', () => {
         for (const t of texts(item))
           for (const piece of t.split(/<\/p>|<br\/>|\n/)) for (const word of piece.split(/\s+/)) expect(all).toContain(squeezed(word));
     }),
-    { numRuns: 300 },
+    { numRuns: 200 },
   );
 });
 
@@ -122,7 +122,7 @@ test('an item without a complete key always says so', () => {
       expect(roles).toHaveLength(draft.split('\n').length);
       for (const i of set.items) if (keyProblem(i)) expect(diagnostics.some((d) => d.item === i.id && d.severity === 'error')).toBe(true);
     }),
-    { numRuns: 600 },
+    { numRuns: 400 },
   );
 });
 
@@ -143,7 +143,7 @@ test('reading on after each edit gives what a full reading gives', () => {
         expect(withoutIds(reader.read(text))).toEqual(withoutIds(readDraft(text)));
       }
     }),
-    { numRuns: 250 },
+    { numRuns: 200 },
   );
 });
 
@@ -176,7 +176,7 @@ test('in long drafts, too, with corrections among the edits', () => {
         expect(withoutIds(reader.read(text, { overrides }))).toEqual(withoutIds(readDraft(text, { overrides })));
       }
     }),
-    { numRuns: 60 },
+    { numRuns: 30 },
   );
 });
 

@@ -115,7 +115,7 @@ test('any text gives items and diagnostics, never an exception; every line has a
         for (const i of r.set.items) if (keyProblem(i)) expect(r.diagnostics.some((d) => d.item === i.id && d.severity === 'error')).toBe(true);
       },
     ),
-    { numRuns: 1500 },
+    { numRuns: 900 },
   );
 });
 
@@ -125,11 +125,11 @@ test('a line of a million characters, twenty thousand options, long lists and tr
   // each of these took minutes while some step was quadratic
   for (const trap of ['(', '*', '- ', '1 ', '_ ', ' ', 'a/', '\\( ', '{a} ', '[a] ', '____ ', '"a" / ', '$ ', '` ', '<b> ', 'a) x b) y '])
     expect(readDraft(`1. Q ${trap.repeat(50_000)}\nAnswer: ${trap.repeat(50_000)}`).roles.length).toBe(2);
-  const n = 12_000;
+  const n = 8000;
   const list = Array.from({ length: n }, (_, i) => `${i + 1}. Q?\na) x\nb) y\n`).join('\n');
   const { set } = readDraft(`${list}\nAnswer key\n${Array.from({ length: n }, (_, i) => `${i + 1}. a\n`).join('')}`);
   expect(set.items).toHaveLength(n);
   expect(set.items.every((i) => keySign(i) === 'A')).toBe(true);
   for (const line of ['a -> b', '- step', 'some prose that goes on', 'Part A', '# h', 'Answer: a', '| a | b |', '```', 'What?', 'I. x'])
-    expect(readDraft(`1. Match and put in order.\n${`${line}\n`.repeat(4000)}`).roles).toHaveLength(4002);
+    expect(readDraft(`1. Match and put in order.\n${`${line}\n`.repeat(3000)}`).roles).toHaveLength(3002);
 });
