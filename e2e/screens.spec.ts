@@ -120,7 +120,7 @@ for (const theme of ['light', 'dark'] as const) {
     await page.goto('/t');
     await clean(page, 'enter');
     await page.goto('/t/BREAD7');
-    await page.getByLabel('Your name').fill('Axe');
+    await page.getByLabel('Your name').fill(`Axe ${theme}`);
     await clean(page, 'welcome');
     await page.getByRole('button', { name: 'Begin' }).click();
     for (let i = 0; i < 20; i++) {
