@@ -38,6 +38,14 @@ export async function answers(url, child, seconds = 40) {
 export const finish = (child) =>
   new Promise((resolve, reject) => child.once('exit', (code) => (code === 0 ? resolve() : reject(new Error(`ended with code ${code}`)))));
 
+/** Asks a process to end, and waits until it has. */
+const ended = (child) =>
+  new Promise((resolve) => {
+    if (child.exitCode !== null || child.signalCode !== null) return resolve();
+    child.once('exit', resolve);
+    child.kill('SIGTERM');
+  });
+
 /**
  * Keeps a process running: when it ends by itself it is started again, at once the first time, then with growing waits.
  * @param make starts the process; `told` hears what happened
@@ -66,13 +74,10 @@ export function keep(name, make, told) {
     get child() {
       return child;
     },
-    stop: () =>
-      new Promise((resolve) => {
-        stopping = true;
-        if (child.exitCode !== null || child.signalCode !== null) return resolve();
-        child.once('exit', resolve);
-        child.kill('SIGTERM');
-      }),
+    stop: () => {
+      stopping = true;
+      return ended(child);
+    },
   };
 }
 
@@ -86,15 +91,7 @@ export async function startAll({ databaseUrl, port = 3000, lmsPort = 3100, env =
   const makeServer = () => start('apps/server/dist/main.js', [], { PUBLIC_URL: url, ...common, PORT: String(webPort) }, stdio);
   const once = (make) => {
     const child = make();
-    return {
-      child,
-      stop: () =>
-        new Promise((resolve) => {
-          if (child.exitCode !== null || child.signalCode !== null) return resolve();
-          child.once('exit', resolve);
-          child.kill('SIGTERM');
-        }),
-    };
+    return { child, stop: () => ended(child) };
   };
   const kept = told ? [keep('the stand-ins', makeStandins, told), keep('the server', makeServer, told)] : [once(makeStandins), once(makeServer)];
   const [standins, server] = kept.map((k) => k.child);

@@ -1,6 +1,7 @@
 /** What somebody tries who wants keys, points or other people's accounts. */
 import { jest } from '@jest/globals';
-import { hash32, type Item, type LearnerItem, newId, type Response } from '@zakuska/core';
+import { type Item, type LearnerItem, newId, type Response } from '@zakuska/core';
+import { undone } from '@zakuska/core/testing';
 import { RateLimit } from './accounts/rateLimit.js';
 import { Attempt } from './deliveries/entities.js';
 import { startServer, type TestServer } from './testing/server.js';
@@ -57,14 +58,6 @@ describe('keys', () => {
   test('undoing shuffles with everything the browser knows gives no more points than guessing', async () => {
     const items = [choice(newId()), ordering(newId()), matching(newId())];
     const { code } = await world.publish(items, 'score', { attempts: 0 });
-    const undone = <T>(list: readonly T[], seed: string): T[] => {
-      const out = list.slice();
-      for (let i = 1; i < out.length; i++) {
-        const j = hash32(`${seed}/${i}`) % (i + 1);
-        [out[i], out[j]] = [out[j] as T, out[i] as T];
-      }
-      return out;
-    };
     let points = 0;
     for (let n = 0; n < 60; n++) {
       const a = await begin(code, `Cheat ${n}`);

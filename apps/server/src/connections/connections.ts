@@ -144,11 +144,8 @@ export class ConnectionsController {
     }
     const connection = await em.findOne(Connection, { id: body.connectionId, workspace: workspaceId });
     if (!connection) throw gone('connection');
-    const found = await this.documents.read(em, setId);
-    if (!found) throw gone('set');
-    const { set, reviews } = found.document;
-    const out = outgoing(set, (id) => reviews[id]?.state === 'left-out');
-    if (!out.items.length) throw new Problem(422, 'nothing-to-deliver', 'There is no item with a key to send.');
+    const { document } = await this.documents.read(em, setId);
+    if (!outgoing(document).items.length) throw new Problem(422, 'nothing-to-deliver', 'There is no item with a key to send.');
     return em.transactional(async (inside) => {
       const p = inside.create(Push, { id: body.id, set: inside.getReference(SetRecord, setId), connection, service: connection.service });
       await inside.persistAndFlush(p);

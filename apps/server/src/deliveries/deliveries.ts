@@ -86,9 +86,7 @@ export class DeliveriesController {
   @Access('editor')
   async publish(@Param('set') setId: string, @Body() body: PublishBody): Promise<DeliveryView> {
     const em = this.em.fork();
-    const found = await this.documents.read(em, setId);
-    if (!found) throw gone('set');
-    const { set, reviews } = found.document;
+    const { set, reviews } = (await this.documents.read(em, setId)).document;
     const items = set.items.filter((i) => reviews[i.id]?.state !== 'left-out');
     const keyless = items.filter((i) => keyProblem(i));
     if (!items.length) throw new Problem(422, 'nothing-to-deliver', 'There is no item to deliver. Take items from the draft first.');

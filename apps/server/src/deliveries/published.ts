@@ -1,8 +1,10 @@
 /** Published sets as learners' requests need them: read and made clean once, since they never change. */
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
+import { LRUCache } from 'lru-cache';
 import { maximumOf, type QuizSet, sanitiseFields } from '@zakuska/core';
 import { sql } from '../platform/sql.js';
+import { itemsSize } from '../sets/documents.js';
 
 /** Items kept in memory, over all deliveries. */
 const MOST_ITEMS = 20_000;
@@ -11,32 +13,23 @@ const COUNTED_AFTER = 1000;
 @Injectable()
 export class Published implements OnApplicationShutdown {
   private readonly log = new Logger(Published.name);
-  /** In the order of use, the latest last. */
-  private readonly kept = new Map<string, { set: QuizSet; points: number }>();
+  private readonly kept = new LRUCache<string, { set: QuizSet; points: number }>({
+    maxSize: MOST_ITEMS,
+    sizeCalculation: ({ set }) => itemsSize(set, MOST_ITEMS),
+  });
   private readonly uncounted = new Set<string>();
   private timer: NodeJS.Timeout | undefined;
   constructor(private readonly em: EntityManager) {}
 
   async of(delivery: string): Promise<{ set: QuizSet; points: number }> {
     const there = this.kept.get(delivery);
-    if (there) {
-      this.kept.delete(delivery);
-      this.kept.set(delivery, there);
-      return there;
-    }
+    if (there) return there;
     const [row] = await sql<{ snapshot: QuizSet }>(this.em.fork(), 'select snapshot from delivery where id = ?', [delivery]);
     if (!row) throw new Error('a delivery that is known has no snapshot');
     // rich text was made clean when it came in; once more costs nothing here
     const set = sanitiseFields(row.snapshot);
     const found = { set, points: maximumOf(set.items) };
     this.kept.set(delivery, found);
-    let total = 0;
-    for (const [, k] of this.kept) total += k.set.items.length + 10;
-    for (const [oldest, k] of this.kept) {
-      if (total <= MOST_ITEMS || oldest === delivery) break;
-      total -= k.set.items.length + 10;
-      this.kept.delete(oldest);
-    }
     return found;
   }
 

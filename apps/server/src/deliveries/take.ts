@@ -19,6 +19,7 @@ import {
 } from '@zakuska/core';
 import { IsObject, IsOptional, isUUID, IsString, IsUUID, Length } from 'class-validator';
 import type { Request } from 'express';
+import { LRUCache } from 'lru-cache';
 import { Access, Gives } from '../accounts/access.js';
 import { RateLimit } from '../accounts/rateLimit.js';
 import { Db } from '../platform/db.js';
@@ -77,7 +78,7 @@ class AttemptState {
 @Controller('take')
 export class TakeController {
   /** Attempts under way, so that keeping and handing in need not look them up; the oldest are forgotten. */
-  private readonly under = new Map<string, Lasting>();
+  private readonly under = new LRUCache<string, Lasting>({ max: MOST_KNOWN });
   constructor(
     private readonly db: Db,
     private readonly limit: RateLimit,
@@ -234,10 +235,7 @@ export class TakeController {
     return found;
   }
   private remember({ id, token_hash, seed, delivery }: Lasting): void {
-    this.under.delete(id);
     this.under.set(id, { id, token_hash, seed, delivery });
-    const [oldest] = this.under.keys();
-    if (this.under.size > MOST_KNOWN && oldest !== undefined) this.under.delete(oldest);
   }
 
   private async state(a: Going): Promise<AttemptState> {

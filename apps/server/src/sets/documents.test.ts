@@ -3,7 +3,7 @@ import { jest } from '@jest/globals';
 import { Migrator } from '@mikro-orm/migrations';
 import { MikroORM } from '@mikro-orm/postgresql';
 import { apply, emptyDocument, type Item, newId, type Operation, OperationError, type SetDocument } from '@zakuska/core';
-import { anyItem } from '@zakuska/core/arbitrary';
+import { anyItem } from '@zakuska/core/testing';
 import fc from 'fast-check';
 import { entities } from '../app.js';
 import { migrationsList } from '../migrations/index.js';
@@ -53,7 +53,7 @@ test('a set from before items were rows comes along with its order, its reviews 
     [newId(), workspace],
   );
   expect(await migrate(orm)).toBeGreaterThan(0);
-  expect((await new Documents().read(em, id))?.document).toEqual(old);
+  expect((await new Documents().read(em, id)).document).toEqual(old);
   expect(summaryOf(old)).toEqual({ items: 3, checked: 1, leftOut: 1, withoutKey: 1, points: 4 });
   const [row] = await sql<{ draft_length: number; summary: unknown }>(em, 'select draft_length, summary from quiz_set where id = ?', [id]);
   expect(row).toEqual({ draft_length: 12, summary: null });
@@ -111,7 +111,6 @@ test('after any run of operations the rows say what the operations made, and so 
         const operation = plain(operationOf(document, s));
         await em.transactional(async (inside) => {
           const before = await documents.lock(inside, id);
-          if (!before) throw new Error('gone');
           try {
             document = apply(before.document, operation).document;
           } catch (e) {

@@ -4,7 +4,9 @@
  */
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from '@mikro-orm/postgresql';
+import { LRUCache } from 'lru-cache';
 import { type Item, keyProblem, maximumOf, newId, type QuizSet, type Review, type SetDocument } from '@zakuska/core';
+import { gone } from '../platform/problem.js';
 import { sql } from '../platform/sql.js';
 import type { DraftState } from './entities.js';
 
@@ -64,6 +66,8 @@ function reviewed(before: SetDocument, after: SetDocument): Set<string> {
 
 /** Items kept in memory, over all sets. */
 const MOST_ITEMS = 40_000;
+/** What a set counts in such a memory: its items and a little; a set larger than all of it fills it alone. */
+export const itemsSize = (set: QuizSet, most: number): number => Math.min(set.items.length + 10, most);
 
 interface Row {
   version: number;
@@ -73,30 +77,29 @@ interface Row {
 
 @Injectable()
 export class Documents {
-  /** In the order of use, the latest last. */
-  private readonly kept = new Map<string, Versioned>();
+  private readonly kept = new LRUCache<string, Versioned>({ maxSize: MOST_ITEMS, sizeCalculation: ({ document }) => itemsSize(document.set, MOST_ITEMS) });
 
-  /** The document of a set and its version; null where there is none. */
-  async read(em: EntityManager, id: string): Promise<Versioned | null> {
-    const [row] = await sql<{ version: number }>(em, 'select version from quiz_set where id = ?', [id]);
-    return row ? this.at(em, id, row.version) : null;
+  /**
+   * The document of a set and its version.
+   * @throws Problem 404 where there is none
+   */
+  async read(em: EntityManager, id: string): Promise<Versioned> {
+    return this.at(em, id, 'select version from quiz_set where id = ?');
   }
 
   /**
-   * The document of a set whose row is locked, with its version.
+   * The same of a set whose row is locked.
    * @param em inside a transaction
    */
-  async lock(em: EntityManager, id: string): Promise<Versioned | null> {
-    const [row] = await sql<{ version: number }>(em, 'select version from quiz_set where id = ? for update', [id]);
-    return row ? this.at(em, id, row.version) : null;
+  async lock(em: EntityManager, id: string): Promise<Versioned> {
+    return this.at(em, id, 'select version from quiz_set where id = ? for update');
   }
 
-  private async at(em: EntityManager, id: string, version: number): Promise<Versioned | null> {
+  private async at(em: EntityManager, id: string, versionOf: string): Promise<Versioned> {
+    const [current] = await sql<{ version: number }>(em, versionOf, [id]);
+    if (!current) throw gone('set');
     const there = this.kept.get(id);
-    if (there?.version === version) {
-      this.keep(id, there);
-      return there;
-    }
+    if (there?.version === current.version) return there;
     // one statement sees one state: head, order and items belong together
     const [row] = await sql<Row & { items: { item: Item; review: Review | null }[] | null }>(
       em,
@@ -104,7 +107,7 @@ export class Documents {
        from quiz_set s where s.id = ?`,
       [id],
     );
-    if (!row) return null;
+    if (!row) throw gone('set');
     const items = new Map((row.items ?? []).map((r) => [r.item.id, r]));
     const reviews: Record<string, Review> = {};
     const inOrder = row.item_order.flatMap((itemId) => {
@@ -119,15 +122,7 @@ export class Documents {
 
   /** Remembers a document, once it is in the database for good. */
   keep(id: string, v: Versioned): void {
-    this.kept.delete(id);
     this.kept.set(id, v);
-    let total = 0;
-    for (const [, k] of this.kept) total += k.document.set.items.length + 10;
-    for (const [oldest, k] of this.kept) {
-      if (total <= MOST_ITEMS || oldest === id) break;
-      total -= k.document.set.items.length + 10;
-      this.kept.delete(oldest);
-    }
   }
 
   /** Writes a set that is new. */

@@ -170,10 +170,9 @@ export class SetsController {
   @Access('reader')
   async get(@Param('set') id: string, @MyRole() role: Role): Promise<SetView> {
     const em = this.em.fork();
-    const found = await this.documents.read(em, id);
+    const { version, document } = await this.documents.read(em, id);
     const r = await em.findOne(SetRecord, { id }, { populate: ['draft'] });
-    if (!r || !found) throw gone('set');
-    const { version, document } = found;
+    if (!r) throw gone('set');
     return { ...(await this.summary(id)), version, draftVersion: r.draftVersion, role, workspaceId: r.workspace.id, document, draft: r.draft };
   }
 
@@ -190,25 +189,16 @@ export class SetsController {
   @ApiParam({ name: 'workspace' })
   @Access('reader')
   async bin(@WorkspaceId() workspaceId: string): Promise<BinnedView[]> {
-    const rows = await this.em
-      .fork()
-      .getConnection()
-      .execute<{ id: string; title: string; course: string; deleted_at: Date; responses: number }[]>(
-        `select s.id, s.title, s.course, s.deleted_at,
-           (select count(*)::int from attempt a join delivery d on d.id = a.delivery_id where d.set_id = s.id and a.submitted_at is not null) as responses
-         from quiz_set s where s.workspace_id = ? and s.deleted_at is not null order by s.deleted_at desc`,
-        [workspaceId],
-      );
-    return rows.map((r) => {
-      const deleted = new Date(r.deleted_at).getTime();
-      return {
-        id: r.id,
-        title: r.title,
-        course: r.course,
-        responses: r.responses,
-        deletedAt: new Date(deleted).toISOString(),
-        goesAt: new Date(deleted + BIN_DAYS * 86_400_000).toISOString(),
-      };
+    const rows = await sql<Omit<BinnedView, 'deletedAt' | 'goesAt'> & { deleted_at: Date }>(
+      this.em.fork(),
+      `select s.id, s.title, s.course, s.deleted_at,
+         (select count(*)::int from attempt a join delivery d on d.id = a.delivery_id where d.set_id = s.id and a.submitted_at is not null) as responses
+       from quiz_set s where s.workspace_id = ? and s.deleted_at is not null order by s.deleted_at desc`,
+      [workspaceId],
+    );
+    return rows.map(({ deleted_at, ...row }) => {
+      const deleted = new Date(deleted_at).getTime();
+      return { ...row, deletedAt: new Date(deleted).toISOString(), goesAt: new Date(deleted + BIN_DAYS * 86_400_000).toISOString() };
     });
   }
 
@@ -264,9 +254,8 @@ export class SetsController {
         );
       return { id: o.id, operation: sanitiseFields(parsed.data) };
     });
-    const after = await this.em.fork().transactional(async (em) => {
+    const { version, document, merged } = await this.em.fork().transactional(async (em) => {
       const before = await this.documents.lock(em, id);
-      if (!before) throw gone('set');
       const fresh = await this.unknown(em, id, sent);
       const merged = body.base !== before.version && (await this.onTop(em, id, before, body, fresh));
       if (!fresh.length) return { ...before, merged };
@@ -293,7 +282,6 @@ export class SetsController {
       await this.documents.write(em, id, before.document, { version, document });
       return { version, document, merged };
     });
-    const { version, document, merged } = after;
     this.documents.keep(id, { version, document });
     return { version, ...(merged && { merged }) };
   }
@@ -332,20 +320,10 @@ export class SetsController {
     if (!theirs.length && base <= now.version) return false;
     // nothing is new: the answer to the first sending was lost, and others went on since
     if (!fresh.length) return true;
-    const goesOn = merge && base <= now.version && since.length < MOST_SINCE;
-    if (
-      goesOn &&
-      !rebase(
-        now.document,
-        fresh,
-        theirs.map((o) => o.operation),
-      ).conflicts.length
-    )
-      return true;
-    throw new Problem(409, 'stale', 'This set was changed meanwhile.', {
-      version: now.version,
-      operations: since,
-    });
+    const mayGoOn = merge && base <= now.version && since.length < MOST_SINCE;
+    const others = theirs.map((o) => o.operation);
+    if (mayGoOn && !rebase(now.document, fresh, others).conflicts.length) return true;
+    throw new Problem(409, 'stale', 'This set was changed meanwhile.', { version: now.version, operations: since });
   }
 
   private async summary(id: string): Promise<SetSummary> {
@@ -375,10 +353,9 @@ export class SetsController {
   /** Sums up a set from before summaries were kept. */
   private async summarise(id: string): Promise<Summary> {
     const em = this.em.fork();
-    const found = await this.documents.read(em, id);
-    if (!found) throw gone('set');
-    const summary = summaryOf(found.document);
-    await sql(em, 'update quiz_set set summary = ?::jsonb where id = ? and version = ?', [JSON.stringify(summary), id, found.version]);
+    const { version, document } = await this.documents.read(em, id);
+    const summary = summaryOf(document);
+    await sql(em, 'update quiz_set set summary = ?::jsonb where id = ? and version = ?', [JSON.stringify(summary), id, version]);
     return summary;
   }
 
@@ -415,16 +392,12 @@ async function signedBy(em: EntityManager, set: string, operation: Operation, na
   const copy = structuredClone(operation);
   visit(copy);
   for (const review of others) {
-    // as PostgreSQL writes jsonb: keys by length, then by letters
-    const written = `{"at": ${JSON.stringify(review.at)}, "by": ${JSON.stringify(review.by)}, "state": "checked"}`;
-    const [was] = await em
-      .getConnection()
-      .execute<object[]>(
-        'select 1 from set_operation where set_id = ? and position(? in inverse::text) > 0 limit 1',
-        [set, written],
-        'all',
-        em.getTransactionContext(),
-      );
+    const [was] = await sql(
+      em,
+      `select 1 from set_operation where set_id = ?
+         and jsonb_path_exists(inverse, '$.** \\? (@.state == "checked" && @.by == $by && @.at == $at)', ?::jsonb) limit 1`,
+      [set, JSON.stringify({ by: review.by, at: review.at })],
+    );
     if (!was) review.by = name;
   }
   return copy;

@@ -85,42 +85,51 @@ export function Bin({ bin, mayChange }: { bin: BinState; mayChange: boolean }) {
           </ul>
         </details>
       )}
-      <Modal
+      <Ask
         open={asked !== null}
-        onClose={() => ask(null)}
         title={`Put “${asked?.title ?? ''}” into the bin?`}
         description={
           asked && asked.responses > 0
             ? `${answers(asked.responses)} of learners will be out of sight with it, and its quiz is closed. You can take everything back for 30 days.`
             : 'You can take it back for 30 days.'
         }
-      >
-        <div className="flex justify-end gap-2">
-          <Button onClick={() => ask(null)}>Cancel</Button>
-          <Button look="primary" onClick={() => asked && bin.put(asked.id)}>
-            Into the bin
-          </Button>
-        </div>
-      </Modal>
-      <Modal
+        action="Into the bin"
+        onDo={() => asked && bin.put(asked.id)}
+        onClose={() => ask(null)}
+      />
+      <Ask
         open={gone !== null}
-        onClose={() => setGone(null)}
         title={`Delete “${gone?.title ?? ''}” for good?`}
         description={`Its items, history, receipts${gone?.responses ? ` and ${answers(gone.responses)} of learners` : ''} are lost. This cannot be undone.`}
-      >
-        <div className="flex justify-end gap-2">
-          <Button onClick={() => setGone(null)}>Cancel</Button>
-          <Button
-            look="primary"
-            onClick={() => {
-              if (gone) bin.purge(gone.id);
-              setGone(null);
-            }}
-          >
-            Delete for good
-          </Button>
-        </div>
-      </Modal>
+        action="Delete for good"
+        onDo={() => {
+          if (gone) bin.purge(gone.id);
+          setGone(null);
+        }}
+        onClose={() => setGone(null)}
+      />
     </>
+  );
+}
+
+interface Question {
+  open: boolean;
+  title: string;
+  description: string;
+  /** What the button that does it says. */
+  action: string;
+  onDo: () => void;
+  onClose: () => void;
+}
+function Ask({ action, onDo, ...dialog }: Question) {
+  return (
+    <Modal {...dialog}>
+      <div className="flex justify-end gap-2">
+        <Button onClick={dialog.onClose}>Cancel</Button>
+        <Button look="primary" onClick={onDo}>
+          {action}
+        </Button>
+      </div>
+    </Modal>
   );
 }

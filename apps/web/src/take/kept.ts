@@ -4,7 +4,6 @@ import type { Response as Answer } from '@zakuska/core';
 export interface Kept {
   id: string;
   token: string;
-  name: string;
   responses: Record<string, Answer>;
   place: number;
 }
@@ -32,9 +31,9 @@ function write(key: string, kept: Kept | null): void {
 export const load = (code: string): Kept | null => read(nowAt(code));
 export const store = (code: string, kept: Kept | null): void => write(nowAt(code), kept);
 /** Puts the attempt under way aside for its person, who finds it again by the same name; the next person starts clean. */
-export function putAside(code: string, unsent: boolean): void {
+export function putAside(code: string, name: string): void {
   const kept = load(code);
-  if (kept && unsent) write(asideAt(code, kept.name), kept);
+  if (kept) write(asideAt(code, name), kept);
   store(code, null);
 }
 /** The unsent attempt that a person left on this device; it is under way again. */

@@ -88,7 +88,7 @@ function Quiz({ code }: { code: string }) {
     e.preventDefault();
     const left = takeUp(code, name);
     if (left) return setKept(left);
-    const fresh: Kept = { id: newUuid(), token: random(24), name, responses: {}, place: 0 };
+    const fresh: Kept = { id: newUuid(), token: random(24), responses: {}, place: 0 };
     setBusy(true);
     try {
       const a = await untilDone(() => server.begin(code, fresh.id, fresh.token, name, device()), setError);
@@ -103,8 +103,10 @@ function Quiz({ code }: { code: string }) {
   };
   /** The next person at this device starts clean; what this one has not handed in stays for them. */
   const leave = (unsent: boolean): void => {
-    if (kept && unsent) void server.keep(kept.id, kept.token, load(code)?.responses ?? kept.responses).catch(() => undefined);
-    putAside(code, unsent);
+    if (kept && attempt && unsent) {
+      void server.keep(kept.id, kept.token, load(code)?.responses ?? kept.responses).catch(() => undefined);
+      putAside(code, attempt.name);
+    } else store(code, null);
     setKept(null);
     setAttempt(null);
     setWelcome(null);
@@ -369,9 +371,7 @@ function Preview() {
   const [shown, setShown] = useState<Awaited<ReturnType<typeof previewed>> | null>(null);
   useEffect(() => void previewed().then(setShown), []);
   if (!shown) return <p role="status">Opening …</p>;
-  return (
-    <Answering attempt={shown.attempt} kept={{ id: '', token: '', name: '', responses: {}, place: shown.place }} keeper={shown} remember={() => undefined} />
-  );
+  return <Answering attempt={shown.attempt} kept={{ id: '', token: '', responses: {}, place: shown.place }} keeper={shown} remember={() => undefined} />;
 }
 
 function Result({ attempt, outcome, leave }: { attempt: AttemptState; outcome: Outcome; leave?: ((unsent: boolean) => void) | undefined }) {

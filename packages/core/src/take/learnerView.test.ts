@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import jstat from 'jstat';
 import { anyItem } from '../item/arbitrary.js';
-import { hash32 } from '../item/ids.js';
 import type { Item, Option } from '../item/model.js';
 import { mark, type Response } from '../mark/mark.js';
 import { rightResponse } from '../mark/answers.js';
 import { asGiven, asShown, learnerView, seeded, shuffled } from './learnerView.js';
+import { undone } from './undone.js';
 
 const set = { title: 'T', items: [] };
 const reversed = <T>(list: readonly T[]): T[] => list.slice().reverse();
@@ -66,14 +66,6 @@ test('an attacker who knows every habit of the author and the attempt’s id doe
       extraRights: [],
     },
   ];
-  const undone = <T>(list: readonly T[], seed: string): T[] => {
-    const out = list.slice();
-    for (let i = 1; i < list.length; i++) {
-      const j = hash32(`${seed}/${i}`) % (i + 1);
-      [out[i], out[j]] = [out[j] as T, out[i] as T];
-    }
-    return out;
-  };
   for (const item of items) {
     const places = [0, 0, 0, 0];
     const guesses = [0, 0, 0, 0];
