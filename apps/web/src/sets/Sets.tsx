@@ -88,13 +88,20 @@ export function Sets() {
             <h2 className="mb-1.5 font-semibold text-ink-2">{course}</h2>
             <div className="overflow-x-auto border-y border-rule bg-sheet">
               <table className="w-full min-w-160 table-fixed text-left">
+                <colgroup>
+                  <col />
+                  <col className="w-56" />
+                  <col className="w-52" />
+                  <col className="w-32" />
+                  <col className="w-14" />
+                </colgroup>
                 <thead className="sr-only">
                   <tr>
                     <th>Set</th>
-                    <th className="w-56">Stage</th>
-                    <th className="w-52">Items</th>
-                    <th className="w-28">Changed</th>
-                    <th className="w-14">Bin</th>
+                    <th>Stage</th>
+                    <th>Items</th>
+                    <th>Changed</th>
+                    <th>Bin</th>
                   </tr>
                 </thead>
                 <tbody>
@@ -107,17 +114,17 @@ export function Sets() {
                             {s.title}
                           </Link>
                         </td>
-                        <td className="w-56 px-4 py-2.5">
+                        <td className="px-4 py-2.5">
                           <span className="font-semibold">{stage.name}</span> <span className="text-[13.5px] text-ink-2">{stage.detail}</span>
                         </td>
-                        <td className="w-52 px-4 py-2.5 text-[13.5px] whitespace-nowrap text-ink-2">
+                        <td className="px-4 py-2.5 text-[13.5px] whitespace-nowrap text-ink-2">
                           {s.items ? `${s.items} items, ${s.points} points` : 'no items'}
                           {s.withoutKey > 0 && <span className="text-brick"> · {s.withoutKey} no key</span>}
                         </td>
-                        <td className="w-32 py-2.5 pl-4 py-2.5 text-right text-[13.5px] whitespace-nowrap text-ink-2">
+                        <td className="py-2.5 pl-4 py-2.5 text-right text-[13.5px] whitespace-nowrap text-ink-2">
                           {new Date(s.updatedAt).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })}
                         </td>
-                        <td className="w-12 pr-2 text-right">
+                        <td className="pr-2 text-right">
                           {workspace?.role === 'owner' && (
                             <button
                               type="button"
