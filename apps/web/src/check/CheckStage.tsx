@@ -38,6 +38,7 @@ import { ReplaceDialog } from './ReplaceDialog.js';
 import { TryBox } from './TryBox.js';
 import { KEYS, useCheckKeys } from './useCheckKeys.js';
 import { useChecks } from './useChecks.js';
+import { Failed } from '../worker/Failed.js';
 import { useHardMarks } from './useHardMarks.js';
 
 const ItemEditor = lazy(() => import('../edit/ItemEditor.js').then((m) => ({ default: m.ItemEditor })));
@@ -64,7 +65,7 @@ export default function CheckStage() {
   const [sourceShown, showSource] = useShownSource();
   const [spot, setSpot] = useState<{ source: string; from: number; to: number } | null>(null);
 
-  const { findings, reading, evidence, hasSource, checking } = useChecks(view.id, view.workspaceId, doc);
+  const { findings, reading, evidence, hasSource, checking, failed, again } = useChecks(view.id, view.workspaceId, doc);
   const filtered = useMemo(() => (isFiltering(filter) ? filterItems(doc, filter, findings, evidence) : items), [doc, filter, findings, evidence, items]);
   // the item at hand stays in sight although a change takes it out of what is filtered for
   const shown = useMemo(() => {
@@ -446,7 +447,7 @@ export default function CheckStage() {
         <button type="button" className="inline-flex min-h-6 cursor-pointer items-center gap-1" onClick={() => setDialog('keys')}>
           <Kbd>?</Kbd> all keys
         </button>
-        <span className="flex-1" />
+        <span className="flex-1">{failed && <Failed what="Findings are not up to date: the checks could not go on." again={again} />}</span>
         <Button look="quiet" aria-pressed={sourceShown !== null} onClick={() => showSource(sourceShown === null ? '' : null)}>
           Sources
         </Button>

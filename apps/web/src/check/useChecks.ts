@@ -1,14 +1,14 @@
 /** What the checks say of the open set: findings, reading level, and what the sources say of each key. */
-import { type Checking, type Evidence, type Finding, findingKey, type Readability, type SetDocument, type SourceText } from '@zakuska/core';
+import { type Checking, type Evidence, type Finding, findingKey, type QuizSet, type Readability, type SetDocument, type SourceText } from '@zakuska/core';
 import { useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
-import { wrap, type Remote } from 'comlink';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useMemo } from 'react';
 import { api, call, type Schemas } from '../api/client.js';
 import { useSources } from '../sources/sources.js';
+import { WorkerClient } from '../worker/client.js';
+import { LatestCall, useLatest } from '../worker/latest.js';
 import type { Checked, Checker } from './check.worker.js';
 
-let remote: Remote<Checker> | undefined;
-const checker = (): Remote<Checker> => (remote ??= wrap<Checker>(new Worker(new URL('./check.worker.ts', import.meta.url), { type: 'module' })));
+const checker = new WorkerClient<Checker>(() => new Worker(new URL('./check.worker.ts', import.meta.url), { type: 'module' }));
 
 export const checksKey = (workspace: string): readonly string[] => ['checks', workspace];
 /** How the workspace checks. */
@@ -39,15 +39,37 @@ export interface Checks {
   /** Whether the set has a source to look keys up in. */
   hasSource: boolean;
   checking: Checking;
+  /** The newest set could not be checked; what is here is of the one before. */
+  failed: boolean;
+  again: () => void;
 }
+
+interface Question {
+  set: QuizSet;
+  checking: Checking;
+  sources: readonly SourceText[] | null;
+}
+
+function checkCall(): LatestCall<Question, Checked> {
+  let told: { worker: object; sources: readonly SourceText[] | null } | null = null;
+  return new LatestCall(({ set, checking, sources }, _, afresh) => {
+    if (afresh) checker.end();
+    return checker.call(async (remote, worker) => {
+      if (told?.worker !== worker || told.sources !== sources) {
+        await remote.use(sources ?? []);
+        told = { worker, sources };
+      }
+      return remote.check(set, checking);
+    });
+  });
+}
+
+const nothing: Checked = { findings: [], reading: null, evidence: [] };
 
 /** Of the items that go out, without what was set aside. While one check runs, only the newest set waits for the next. */
 export function useChecks(set: string, workspace: string, document: SetDocument): Checks {
   const settings = useWorkspaceChecks(workspace).data;
   const { any: hasSource, texts: sources } = useSourceTexts(set);
-  const [found, setFound] = useState<Checked>({ findings: [], reading: null, evidence: [] });
-  const wanted = useRef<(() => Promise<Checked>) | null>(null);
-  const running = useRef(false);
   const checking = useMemo<Checking>(
     () => ({ limits: settings?.limits as Checking['limits'], off: settings?.off, aim: document.aim }),
     [settings, document.aim],
@@ -56,26 +78,9 @@ export function useChecks(set: string, workspace: string, document: SetDocument)
     () => ({ ...document.set, items: document.set.items.filter((i) => document.reviews[i.id]?.state !== 'left-out') }),
     [document.set, document.reviews],
   );
-  const used = useRef<readonly SourceText[] | null>(null);
-  useEffect(() => {
-    wanted.current = async () => {
-      if (sources !== used.current) {
-        used.current = sources;
-        await checker().use(sources ?? []);
-      }
-      return checker().check(going, checking);
-    };
-    if (running.current) return;
-    running.current = true;
-    void (async () => {
-      while (wanted.current) {
-        const run = wanted.current;
-        wanted.current = null;
-        setFound(await run());
-      }
-      running.current = false;
-    })();
-  }, [going, checking, sources]);
+  const question = useMemo<Question>(() => ({ set: going, checking, sources }), [going, checking, sources]);
+  const { value, failed, again } = useLatest(question, checkCall);
+  const found = value ?? nothing;
   return useMemo(
     () => ({
       findings: found.findings.filter((f) => document.dismissed?.[findingKey(f)] === undefined),
@@ -83,7 +88,9 @@ export function useChecks(set: string, workspace: string, document: SetDocument)
       evidence: new Map(found.evidence.map((e) => [e.item, e])),
       hasSource,
       checking,
+      failed,
+      again,
     }),
-    [found, document.dismissed, hasSource, checking],
+    [found, document.dismissed, hasSource, checking, failed, again],
   );
 }

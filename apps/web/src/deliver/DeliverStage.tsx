@@ -8,6 +8,7 @@ import { cellOf, KeyStrip } from '../set/KeyStrip.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { useActions } from '../ui/Palette.js';
+import { Failed } from '../worker/Failed.js';
 import { FileOut } from './FileOut.js';
 import { Lms } from './Lms.js';
 import { Own } from './Own.js';
@@ -25,7 +26,7 @@ export default function DeliverStage() {
   const [forms, setForms] = useState<Record<string, string>>({});
   const set = useMemo<QuizSet>(() => ({ ...doc.set, items: doc.set.items.filter((i) => doc.reviews[i.id]?.state !== 'left-out') }), [doc]);
   const { items } = set;
-  const fits = useFits(set, forms);
+  const { fits, failed, again } = useFits(set, forms);
   const choose = (id: string): void => setParams({ to: id }, { replace: true });
   useEffect(() => {
     const said = params.get('connection');
@@ -69,10 +70,11 @@ export default function DeliverStage() {
       />
       <main className="grid grid-cols-1 items-start gap-5 overflow-auto p-4 sm:px-6 lg:grid-cols-[minmax(0,1fr)_330px]">
         <section className="relative overflow-x-auto">
+          {failed && <Failed what="What fits where could not be worked out for the set as it now is." again={again} />}
           {fits ? (
             <FitTable items={items} fits={fits} chosen={chosen.id} focus={focus} onChoose={choose} onFocus={setFocus} />
           ) : (
-            <Busy what="Looking at what fits where" />
+            !failed && <Busy what="Looking at what fits where" />
           )}
         </section>
         <aside className="rounded-lg border border-rule bg-sheet p-4" aria-label={chosen.name}>

@@ -30,7 +30,7 @@ export function FileOut({
   const download = async (): Promise<void> => {
     setBusy(true);
     try {
-      const { bytes, name: file, mediaType, rehearsal } = await deliverer().make(set, form);
+      const { bytes, name: file, mediaType, rehearsal } = await deliverer.call((remote) => remote.make(set, form));
       const url = URL.createObjectURL(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: mediaType }));
       const a = document.createElement('a');
       a.href = url;

@@ -1,25 +1,30 @@
 import type { Fit, QuizSet } from '@zakuska/core';
-import { wrap } from 'comlink';
-import { useEffect, useState } from 'react';
+import { useMemo } from 'react';
+import { WorkerClient } from '../worker/client.js';
+import { LatestCall, useLatest } from '../worker/latest.js';
 import type { Deliverer } from './deliver.worker.js';
 
-let remote: ReturnType<typeof wrap<Deliverer>> | undefined;
 /** The worker that fits, writes and rehearses; one for the page. */
-export const deliverer = (): ReturnType<typeof wrap<Deliverer>> =>
-  (remote ??= wrap<Deliverer>(new Worker(new URL('./deliver.worker.ts', import.meta.url), { type: 'module' })));
+export const deliverer = new WorkerClient<Deliverer>(() => new Worker(new URL('./deliver.worker.ts', import.meta.url), { type: 'module' }));
 
-/** What every item becomes at every destination; null until it is known. While a set changes, what was known stays. */
-export function useFits(set: QuizSet, forms: Readonly<Record<string, string>>): Record<string, Fit[]> | null {
-  const [known, setKnown] = useState<{ fits: Record<string, Fit[]>; set: QuizSet } | null>(null);
-  const key = JSON.stringify(forms);
-  useEffect(() => {
-    let current = true;
-    void deliverer()
-      .fits(set, JSON.parse(key) as Record<string, string>)
-      .then((fits) => current && setKnown({ fits, set }));
-    return () => {
-      current = false;
-    };
-  }, [set, key]);
-  return known && known.set.items.length === set.items.length ? known.fits : null;
+type Fits = Record<string, Fit[]>;
+interface Question {
+  set: QuizSet;
+  forms: Readonly<Record<string, string>>;
+}
+
+const fitsCall = (): LatestCall<Question, { fits: Fits; items: number }> =>
+  new LatestCall(async ({ set, forms }, _, afresh) => {
+    if (afresh) deliverer.end();
+    return { fits: await deliverer.call((remote) => remote.fits(set, forms)), items: set.items.length };
+  });
+
+/**
+ * What every item becomes at every destination. While a set changes, what was known stays, as long as it has as many items.
+ * @param forms the form chosen at each destination; a new object is a new question
+ */
+export function useFits(set: QuizSet, forms: Readonly<Record<string, string>>): { fits: Fits | null; failed: boolean; again: () => void } {
+  const question = useMemo<Question>(() => ({ set, forms }), [set, forms]);
+  const { value, failed, again } = useLatest(question, fitsCall);
+  return { fits: value?.items === set.items.length ? value.fits : null, failed, again };
 }

@@ -22,6 +22,7 @@ import { KeyQuestion } from './KeyQuestion.js';
 import { ROLES } from './roles.js';
 import { ShowQuestion } from './ShowQuestion.js';
 import { useReading } from './useReading.js';
+import { Failed } from '../worker/Failed.js';
 
 const LIMIT = 8_000_000;
 const SAMPLE = `Sure! Here are three questions on starters:
@@ -54,7 +55,7 @@ export default function DraftStage() {
   const state = useSyncExternalStore(draft.subscribe, draft.get);
   const language = doc.set.language;
   // until a person decided, no look is taken for a mark of keys
-  const { reading, busy } = useReading(state.text, state.overrides, language, state.keysFrom ?? 'none');
+  const { reading, busy, failed, again } = useReading(state.text, state.overrides, language, state.keysFrom ?? 'none');
   const files = useOpenFiles();
   const host = useRef<HTMLDivElement>(null);
   const page = useRef<HTMLDivElement>(null);
@@ -336,12 +337,16 @@ export default function DraftStage() {
       {reading?.text ? <ReadingLine line={caret} role={reading.roles[caret]} item={items.find((i) => i.id === caretItem)} /> : <span />}
       <Foot>
         <span role="status" className="min-w-0 flex-1">
-          {busy
-            ? 'Reading …'
-            : reading?.text
-              ? `${items.length} questions · ${options} options · ${keyed} keys · ${asides} ${asides === 1 ? 'line' : 'lines'} set aside`
-              : 'Nothing to read yet'}
-          {!busy && <DoubtCount count={doubts.length} onNext={() => nextDoubt(1)} />}
+          {failed ? (
+            <Failed what="This text could not be read as it is now. It is kept as you typed it." again={again} />
+          ) : busy ? (
+            'Reading …'
+          ) : reading?.text ? (
+            `${items.length} questions · ${options} options · ${keyed} keys · ${asides} ${asides === 1 ? 'line' : 'lines'} set aside`
+          ) : (
+            'Nothing to read yet'
+          )}
+          {!busy && !failed && <DoubtCount count={doubts.length} onNext={() => nextDoubt(1)} />}
         </span>
         <Button look="quiet" aria-pressed={sourceShown !== null} onClick={() => showSource(sourceShown === null ? '' : null)}>
           Sources{sources.data?.length ? ` (${sources.data.length})` : ''}

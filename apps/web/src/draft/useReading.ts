@@ -1,10 +1,10 @@
 import type { Diagnostic, Item, KeysFrom, LineRole, LookCount, QuizSet, Role } from '@zakuska/core';
-import { wrap } from 'comlink';
-import { useEffect, useRef, useState } from 'react';
+import { useMemo } from 'react';
+import { WorkerClient } from '../worker/client.js';
+import { LatestCall, useLatest } from '../worker/latest.js';
 import type { Reader, ReadingChange } from './reader.worker.js';
 
-let remote: ReturnType<typeof wrap<Reader>> | undefined;
-const reader = (): ReturnType<typeof wrap<Reader>> => (remote ??= wrap<Reader>(new Worker(new URL('./reader.worker.ts', import.meta.url), { type: 'module' })));
+const reader = new WorkerClient<Reader>(() => new Worker(new URL('./reader.worker.ts', import.meta.url), { type: 'module' }));
 
 export interface Reading {
   /** The text that was read; newer text may be on its way. */
@@ -30,7 +30,39 @@ export function readingOf(change: ReadingChange, before: Reading | null, text: s
   return { text, set: { ...change.set, items }, diagnostics: change.diagnostics, asides: change.asides, looks: change.looks, roles };
 }
 
+interface Draft {
+  text: string;
+  overrides: readonly { line: number; role: Role }[];
+  language: string | undefined;
+  keysFrom: KeysFrom;
+}
+
 let names = 0;
+
+function readingCall(): LatestCall<Draft, Reading> {
+  const name = `draft ${names++}`;
+  let known: object | null = null;
+  return new LatestCall(async ({ text, overrides, language, keysFrom }, before, afresh) => {
+    if (afresh) reader.end();
+    const change = await reader.call((remote, worker) => {
+      const fresh = known !== worker;
+      known = null;
+      const answer = remote.read(
+        name,
+        text,
+        Array.from(overrides, (o) => [o.line, o.role]),
+        language,
+        keysFrom,
+        fresh,
+      );
+      return answer.then((c) => {
+        known = worker;
+        return c;
+      });
+    });
+    return readingOf(change, before, text);
+  });
+}
 
 /** Reads a text in the worker. While one reading runs, only the newest text waits for the next. */
 export function useReading(
@@ -38,38 +70,8 @@ export function useReading(
   overrides: readonly { line: number; role: Role }[],
   language: string | undefined,
   keysFrom: KeysFrom = 'auto',
-): { reading: Reading | null; busy: boolean } {
-  const [reading, setReading] = useState<Reading | null>(null);
-  const [busy, setBusy] = useState(false);
-  const name = useRef('');
-  if (!name.current) name.current = `draft ${names++}`;
-  const last = useRef<Reading | null>(null);
-  const wanted = useRef<{ text: string; overrides: readonly { line: number; role: Role }[]; language: string | undefined; keysFrom: KeysFrom } | null>(null);
-  const running = useRef(false);
-  useEffect(() => {
-    wanted.current = { text, overrides, language, keysFrom };
-    if (running.current) return;
-    running.current = true;
-    void (async () => {
-      const slow = setTimeout(() => setBusy(true), 400);
-      while (wanted.current) {
-        const w = wanted.current;
-        wanted.current = null;
-        const change = await reader().read(
-          name.current,
-          w.text,
-          w.overrides.map((o) => [o.line, o.role]),
-          w.language,
-          w.keysFrom,
-          last.current === null,
-        );
-        last.current = readingOf(change, last.current, w.text);
-        setReading(last.current);
-      }
-      clearTimeout(slow);
-      setBusy(false);
-      running.current = false;
-    })();
-  }, [text, overrides, language, keysFrom]);
-  return { reading, busy };
+): { reading: Reading | null; busy: boolean; failed: boolean; again: () => void } {
+  const draft = useMemo<Draft>(() => ({ text, overrides, language, keysFrom }), [text, overrides, language, keysFrom]);
+  const { value, ...state } = useLatest(draft, readingCall);
+  return { reading: value, ...state };
 }

@@ -11,7 +11,7 @@ import { keepAsSource } from '../sources/sources.js';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 import { plural } from '../ui/plural.js';
-import { opener, type Opening, readFiles, stopOpener } from './opening.js';
+import { opener, type Opening, readFiles } from './opening.js';
 import { type Kept, TableMapping } from './TableMapping.js';
 
 /** What a person agreed to take of one sheet. */
@@ -67,7 +67,7 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
     );
     return () => {
       stopped.current = true;
-      for (const o of openings) void opener().close(o.id);
+      for (const o of openings) opener.call((remote) => remote.close(o.id)).catch(() => {});
     };
   }, [openings, session.maxUploadBytes]);
 
@@ -115,7 +115,7 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
       };
     }
     const chosen = choices[f.id];
-    return chosen ? opener().take(f.id, chosen) : { items: [], sections: [] };
+    return chosen ? opener.call((remote) => remote.take(f.id, chosen)) : { items: [], sections: [] };
   };
 
   /** Puts what was read into a set that is not open: its draft, or its items. */
@@ -207,7 +207,7 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
   };
   const stop = (): void => {
     stopped.current = true;
-    stopOpener();
+    opener.end();
     setFiles((all) => all.map((f) => (f.state === 'waiting' || f.state === 'reading' ? { ...f, state: 'stopped', error: 'Stopped before it was read.' } : f)));
   };
 

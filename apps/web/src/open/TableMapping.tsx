@@ -133,6 +133,7 @@ export function TableMapping({
     }),
   );
   const [previews, setPreviews] = useState<Record<number, TablePreview>>({});
+  const [gone, setGone] = useState(false);
   const sheet = sheets[n];
   const state = states[n];
   const change = (part: Partial<SheetState>): void => setStates((all) => all.map((s, i) => (i === n ? { ...s, ...part } : s)));
@@ -142,9 +143,10 @@ export function TableMapping({
     states.forEach((s, i) => {
       const view = sheets[i];
       if (!view || (!s.mapping && !view.template)) return;
-      void opener()
-        .preview(id, i, s.mapping, rowsIn(s.rows, view.rowCount))
-        .then((p) => current && setPreviews((all) => ({ ...all, [i]: p })));
+      opener
+        .call((remote) => remote.preview(id, i, s.mapping, rowsIn(s.rows, view.rowCount)))
+        .then((p) => current && setPreviews((all) => ({ ...all, [i]: p })))
+        .catch(() => current && setGone(true));
     });
     return () => {
       current = false;
@@ -173,7 +175,7 @@ export function TableMapping({
       })),
     );
   const template = async (): Promise<void> => {
-    const { bytes, name: file } = await opener().template();
+    const { bytes, name: file } = await opener.call((remote) => remote.template());
     const url = URL.createObjectURL(new Blob([bytes as BlobPart]));
     Object.assign(document.createElement('a'), { href: url, download: file }).click();
     setTimeout(() => URL.revokeObjectURL(url), 1000);
@@ -201,6 +203,11 @@ export function TableMapping({
         </>
       }
     >
+      {gone && (
+        <p role="alert" className="mb-3 font-[650] text-brick">
+          This table is no longer open, because what read it was stopped. Cancel, and open the file again.
+        </p>
+      )}
       {sheets.length > 1 && (
         <div role="tablist" aria-label="Sheets" className="mb-3 flex flex-wrap gap-2">
           {sheets.map((s, i) => (
@@ -233,7 +240,7 @@ export function TableMapping({
               map={map}
               change={change}
               propose={async (c) => {
-                const m = await opener().proposeWith(id, n, { hidden: state.mapping?.hidden ?? false, ...c });
+                const m = await opener.call((remote) => remote.proposeWith(id, n, { hidden: state.mapping?.hidden ?? false, ...c }));
                 change({ mapping: m ?? { ...(state.mapping ?? empty(sheet.columns)), ...c } });
               }}
             />
@@ -440,7 +447,7 @@ function Keep({ workspace, mapping, known, id, n }: { workspace: string; mapping
       call(
         api.PUT('/api/v1/workspaces/{workspace}/mappings', {
           params: { path: { workspace } },
-          body: { name: name.trim(), signature: await opener().signature(id, n, mapping), mapping },
+          body: { name: name.trim(), signature: await opener.call((remote) => remote.signature(id, n, mapping)), mapping },
         }),
       ),
     onSuccess: () => {

@@ -1,5 +1,6 @@
 /** Files that a person opens, read one after the other in a worker that can be stopped. */
-import { proxy, transfer, wrap, type Remote } from 'comlink';
+import { proxy, transfer } from 'comlink';
+import { WorkerClient } from '../worker/client.js';
 import type { OpenedView, Opener } from './open.worker.js';
 
 export interface Opening {
@@ -12,18 +13,8 @@ export interface Opening {
   progress?: string;
 }
 
-let worker: Worker | undefined;
-let remote: Remote<Opener> | undefined;
-export const opener = (): Remote<Opener> => {
-  worker ??= new Worker(new URL('./open.worker.ts', import.meta.url), { type: 'module' });
-  return (remote ??= wrap<Opener>(worker));
-};
-/** Ends the worker, with whatever it is reading and every table that is open in it. */
-export function stopOpener(): void {
-  worker?.terminate();
-  worker = undefined;
-  remote = undefined;
-}
+/** The worker that reads files. Ending it ends whatever it is reading, and every table that is open in it. */
+export const opener = new WorkerClient<Opener>(() => new Worker(new URL('./open.worker.ts', import.meta.url), { type: 'module' }));
 
 const megabytes = (n: number): string => `${(n / 1e6).toFixed(1)} MB`;
 
@@ -49,11 +40,13 @@ export async function readFiles(
     tell(o.id, { state: 'reading' });
     try {
       const bytes = new Uint8Array(await o.file.arrayBuffer());
-      const read = await opener().open(
-        o.id,
-        transfer(bytes, [bytes.buffer]),
-        o.file.name,
-        proxy((done: number, all: number) => tell(o.id, { progress: `page ${done} of ${all}` })),
+      const read = await opener.call((remote) =>
+        remote.open(
+          o.id,
+          transfer(bytes, [bytes.buffer]),
+          o.file.name,
+          proxy((done: number, all: number) => tell(o.id, { progress: `page ${done} of ${all}` })),
+        ),
       );
       if (stopped()) return;
       tell(o.id, 'error' in read ? { state: 'failed', error: read.error } : { state: 'read', opened: read });

@@ -14,7 +14,8 @@ export type SourceSummary = Schemas['SourceSummary'];
  */
 export async function keepAsSource(set: string, file: File, limit: number): Promise<SourceSummary> {
   if (file.size > limit) throw new Error(`${file.name} has ${(file.size / 1e6).toFixed(1)} MB; files of up to ${(limit / 1e6).toFixed(1)} MB are kept.`);
-  const read = await opener().source(new Uint8Array(await file.arrayBuffer()), file.name);
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const read = await opener.call((remote) => remote.source(bytes, file.name));
   if ('error' in read) throw new Error(`${file.name}: ${read.error}`);
   const { text, cues, mediaType } = read;
   const pdf = mediaType === 'application/pdf';

@@ -9,6 +9,7 @@ import { DoubtCount } from '../draft/DoubtCount.js';
 import { NotationGuide } from '../draft/NotationGuide.js';
 import { ReadingLine } from '../draft/ReadingLine.js';
 import { useReading } from '../draft/useReading.js';
+import { Failed } from '../worker/Failed.js';
 import { Busy, Foot } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
 import { Button, Kbd } from '../ui/Button.js';
@@ -49,7 +50,7 @@ function TextEditor({ start, restored }: { start: KeptText; restored: boolean })
   const editor = useRef<EditorView | null>(null);
   const navigate = useNavigate();
   const noOverrides = useRef<[]>([]);
-  const { reading } = useReading(text, noOverrides.current, start.base.language);
+  const { reading, failed, again } = useReading(text, noOverrides.current, start.base.language);
   const first = useRef(writeNotation(start.base));
   const changed = text !== first.current;
 
@@ -158,7 +159,7 @@ function TextEditor({ start, restored }: { start: KeptText; restored: boolean })
       {reading ? <ReadingLine line={caret} role={reading.roles[caret]} item={item} /> : <span />}
       <Foot>
         <span role="status" className="min-w-0 flex-1">
-          {back ? summary(back) : 'Reading …'}
+          {failed ? <Failed what="This text could not be read as it is now. It is kept as you typed it." again={again} /> : back ? summary(back) : 'Reading …'}
           {changed && kept && ' · kept in this browser'}
           <DoubtCount count={doubts.length} onNext={nextDoubt} />
         </span>
