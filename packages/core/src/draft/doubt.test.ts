@@ -1,4 +1,5 @@
 /** Doubt and corrections: what nearly was something else is said, and one correction moves all lines of its series. */
+import fc from 'fast-check';
 import { readDraft } from './read.js';
 import { taughtBy } from './teach.js';
 import type { Role } from './outline.js';
@@ -10,6 +11,62 @@ test('a text with words and no question says so', () => {
   expect(set.items).toEqual([]);
   expect(diagnostics).toContainEqual(expect.objectContaining({ code: 'nothing-read', severity: 'warning', line: 1 }));
   expect(readDraft('  \n\n').diagnostics).toEqual([]);
+});
+
+// first letters of scripts with and without capitals, from the code charts of Unicode 15
+const SCRIPTS: Readonly<Record<string, [number, number]>> = {
+  Latin: [0x61, 26],
+  Greek: [0x3b1, 17],
+  Armenian: [0x561, 38],
+  Hebrew: [0x5d0, 27],
+  Arabic: [0x628, 18],
+  Devanagari: [0x915, 36],
+  Tamil: [0xb95, 1],
+  Thai: [0xe01, 46],
+  Georgian: [0x10d0, 33],
+  Ethiopic: [0x1200, 7],
+  Hiragana: [0x3041, 86],
+  Han: [0x4e00, 200],
+  Hangul: [0xac00, 200],
+  Hieroglyphs: [0x13000, 50],
+  Cuneiform: [0x12000, 50],
+};
+test.each(Object.entries(SCRIPTS))('words in %s letters are read or it is said that they are not', (_, [from, count]) => {
+  const word = fc.array(fc.integer({ min: from, max: from + count - 1 }), { minLength: 1, maxLength: 8 }).map((l) => String.fromCodePoint(...l));
+  const line = fc.array(word, { minLength: 1, maxLength: 7 }).map((w) => w.join(' '));
+  const sign = fc.constantFrom('', '', '.', '。', '؟', '☞ ', '… ', '❦');
+  fc.assert(
+    fc.property(fc.array(fc.tuple(sign, line, sign), { minLength: 1, maxLength: 5 }), (lines) => {
+      const { set, diagnostics } = readDraft(lines.map((l) => l.join('')).join('\n'));
+      return set.items.length > 0 || diagnostics.some((d) => d.code === 'nothing-read');
+    }),
+    { numRuns: 30 },
+  );
+});
+
+test.each([
+  ['1. מהו שמרים?', 'א. פטרייה', 'ב. צמח', 'תשובה: א'],
+  ['١. ما هي الخميرة؟', 'أ) فطر', 'ب) نبات', 'الجواب: أ'],
+  ['1. खमीर क्या है?', 'क) कवक', 'ख) पौधा', 'उत्तर: क'],
+  ['1. ยีสต์คืออะไร', 'ก. เชื้อรา', 'ข. พืช', 'คำตอบ: ก'],
+  ['1. 효모는 무엇입니까?', '① 균류', '② 식물', '정답: ①'],
+  ['酵母在什么温度下死亡？', '甲、60度', '乙、40度', '答案：甲'],
+  ['問1 酵母はどこで育ちますか。', 'ア 暖かい所', 'イ 冷蔵庫', '正解 ア'],
+])('a script without capital letters: %s', (...lines) => {
+  const { set, diagnostics } = readDraft(lines.join('\n'));
+  expect(set.items.map((i) => i.kind === 'multiple-choice' && i.options.map((o) => [o.content, o.credit]))).toEqual([
+    [1, 2].map((n) => [lines[n]?.replace(/^\S[.)、]?\s*/u, ''), n === 1 ? 1 : 0]),
+  ]);
+  expect(diagnostics).toEqual([]);
+});
+
+test('an article is no label: the same letter comes again', () => {
+  const { set, diagnostics } = readDraft('1. What is yeast?\na fungus *\na plant\n\n2. What is salt?\na mineral *\na plant');
+  expect(set.items.map((i) => 'options' in i && i.options.map((o) => o.content))).toEqual([
+    ['a fungus', 'a plant'],
+    ['a mineral', 'a plant'],
+  ]);
+  expect(diagnostics).toEqual([]);
 });
 
 test('a plain draft is in no doubt', () => {

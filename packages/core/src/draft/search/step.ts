@@ -645,7 +645,9 @@ function optionStep(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain
           : s.ask === 'ordering' && sig.startsWith('num')
             ? W.stepShuffled
             : ord === s.oLast
-              ? W.optionRepeat
+              ? u.facts.labels.some((l) => l.sig === sig && l.form === 'loose')
+                ? W.optionArticle
+                : W.optionRepeat
               : ord === 1
                 ? W.optionRestart
                 : s.oCount < s.oLast

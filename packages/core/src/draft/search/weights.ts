@@ -244,6 +244,7 @@ export const W = {
   optionNextNumber: 3.6,
   optionJump: -0.2,
   optionRepeat: -0.8,
+  optionArticle: -4, // "a fungus", "a plant": with a blank only behind it, the same letter again is a word
   optionFillsHole: 2.4, // columns that were read down: A, C, B, D
   optionRestart: -4,
   optionOther: -2.2,

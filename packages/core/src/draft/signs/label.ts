@@ -257,7 +257,7 @@ function closing(text: string, p: number, open: string, start: number): [form: s
     return m ? [open + end, p + m[0].length] : null;
   }
   const letter = !DIGITS.test(text[start] ?? '');
-  let m = /^\s?(\.-|\.\)|\)-?\.?|\]|\.[:°]|[.．、](?!\d)|[:：](?=\s)|°\)?(?!\s?[CFKcf](?!\p{L}))|º\)?|ª\)?|»|>(?!>)|\}|・)\s*/u.exec(rest);
+  let m = /^\s?(\.-|\.\)|\)-?\.?|\]|\.[:°]|[.．](?!\d)|、(?!\d+、)|[:：](?=\s)|°\)?(?!\s?[CFKcf](?!\p{L}))|º\)?|ª\)?|»|>(?!>)|\}|・)\s*/u.exec(rest);
   if (m && m[1]) {
     let sign = m[1];
     // "e.g." and "U.S." are words
