@@ -10,7 +10,7 @@ import { root } from './install.mjs';
 process.env.ZAKUSKA_PG_DIR = fs.mkdtempSync('/var/tmp/zakuska-faults-');
 process.env.ZAKUSKA_SECRET = 'the secret of the trial of faults';
 const { kill: killPostgres, running, up, remove } = await import('./pg.mjs');
-const { answers, finish, freePort, keep, start } = await import('./services.mjs');
+const { answers, finish, freePort, keep, server, start } = await import('./services.mjs');
 const pg = createRequire(path.join(root, 'apps/standins/package.json'))('pg');
 
 const kills = Number(process.argv[2] ?? 100);
@@ -33,8 +33,9 @@ const said = (text) => fs.writeSync(log, `${new Date().toISOString()} ${text}\n`
 const processes = {
   server: keep(
     'the server',
-    () => start('apps/server/dist/main.js', ['--role', 'web'], env, quiet),
+    (spare) => server(spare, ['--role', 'web'], env, quiet),
     () => undefined,
+    { spare: true },
   ),
   worker: keep(
     'the worker',

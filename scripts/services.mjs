@@ -20,6 +20,10 @@ export function start(script, args, env, stdio = ['ignore', 'inherit', 'inherit'
   return spawn(process.execPath, ['--enable-source-maps', path.join(root, script), ...args], { cwd: root, env: { ...process.env, ...env }, stdio });
 }
 
+/** The server; a spare one loads its modules and waits until it is told to begin. */
+export const server = (spare, args, env, stdio = ['ignore', 'inherit', 'inherit']) =>
+  start('apps/server/dist/main.js', args, spare ? { ...env, SPARE: '1' } : env, spare ? [...stdio, 'ipc'] : stdio);
+
 export async function answers(url, child, seconds = 40) {
   const until = Date.now() + seconds * 1000;
   while (Date.now() < until) {
@@ -47,36 +51,54 @@ const ended = (child) =>
   });
 
 /**
- * Keeps a process running: when it ends by itself it is started again, at once the first time, then with growing waits.
- * @param make starts the process; `told` hears what happened
+ * Keeps a process running: when it ends by itself it is started again, the first times at once, then with growing waits.
+ * @param make starts the process; given `true`, one that loads its modules and waits for a message before it begins (`SPARE`)
+ * @param told hears what happened
+ * @param spare keeps such a process ready, so that starting again takes no time for loading
  */
-export function keep(name, make, told) {
-  let child = make();
+export function keep(name, make, told, { spare = false } = {}) {
+  let child = make(false);
+  let next = null;
   let stopping = false;
   let failures = 0;
   let since = Date.now();
+  const prepare = () => {
+    if (!spare || stopping) return;
+    const waiting = make(true);
+    next = waiting;
+    // one that dies while it waits is made when it is needed
+    waiting.once('exit', () => {
+      if (next === waiting) next = null;
+    });
+  };
+  const begin = () => {
+    since = Date.now();
+    child = next ?? make(false);
+    if (next) next.send('begin', () => {});
+    next = null;
+    watch();
+    prepare();
+  };
   const watch = () => {
     child.once('exit', (code, signal) => {
       if (stopping) return;
       failures = Date.now() - since > 3000 ? 0 : failures + 1;
-      const wait = failures ? Math.min(500 * 2 ** (failures - 1), 10_000) : 0;
+      const wait = failures > 2 ? Math.min(500 * 2 ** (failures - 3), 10_000) : 0;
       told(`${name} ended (${signal ?? `code ${code}`}); starting it again${wait ? ` in ${wait / 1000} s` : ''}`);
       setTimeout(() => {
-        if (stopping) return;
-        since = Date.now();
-        child = make();
-        watch();
+        if (!stopping) begin();
       }, wait);
     });
   };
   watch();
+  prepare();
   return {
     get child() {
       return child;
     },
     stop: () => {
       stopping = true;
-      return ended(child);
+      return Promise.all([ended(child), next && ended(next)]);
     },
   };
 }
@@ -88,19 +110,21 @@ export async function startAll({ databaseUrl, port = 3000, lmsPort = 3100, env =
   const url = `http://127.0.0.1:${webPort}`;
   const common = { DATABASE_URL: databaseUrl, LMS_URL: `http://127.0.0.1:${lms}`, NODE_ENV: 'production', ...env };
   const makeStandins = () => start('apps/standins/dist/main.js', [], { ...common, LMS_PORT: String(lms) }, stdio);
-  const makeServer = () => start('apps/server/dist/main.js', [], { PUBLIC_URL: url, ...common, PORT: String(webPort) }, stdio);
+  const makeServer = (spare) => server(spare, [], { PUBLIC_URL: url, ...common, PORT: String(webPort) }, stdio);
   const once = (make) => {
     const child = make();
     return { child, stop: () => ended(child) };
   };
-  const kept = told ? [keep('the stand-ins', makeStandins, told), keep('the server', makeServer, told)] : [once(makeStandins), once(makeServer)];
-  const [standins, server] = kept.map((k) => k.child);
+  const kept = told
+    ? [keep('the stand-ins', makeStandins, told), keep('the server', makeServer, told, { spare: true })]
+    : [once(makeStandins), once(() => makeServer(false))];
+  const [standins, first] = kept.map((k) => k.child);
   const stop = () => Promise.all(kept.map((k) => k.stop()));
   try {
-    await Promise.all([answers(`${url}/api/v1/health`, server), answers(`http://127.0.0.1:${lms}/health`, standins)]);
+    await Promise.all([answers(`${url}/api/v1/health`, first), answers(`http://127.0.0.1:${lms}/health`, standins)]);
   } catch (e) {
     await stop();
     throw e;
   }
-  return { url, lmsUrl: `http://127.0.0.1:${lms}`, server, standins, stop };
+  return { url, lmsUrl: `http://127.0.0.1:${lms}`, server: first, standins, stop };
 }
