@@ -12,9 +12,9 @@ import ts from 'typescript';
 import { root } from './install.mjs';
 
 const FOLDERS = ['packages/core/src', 'packages/documents/src', 'apps/server/src', 'apps/standins/src', 'apps/cli/src'];
-const READER = 'packages/core/src/draft/';
+const READER = ['packages/core/src/draft/', 'packages/core/src/language/', 'packages/core/src/incoming/', 'packages/core/src/formats/notation/'];
 /** The highest power of the length that a pattern of a file may cost. */
-const allowed = (file) => (file.startsWith(READER) ? 3 : 1);
+const allowed = (file) => (READER.some((folder) => file.startsWith(folder)) ? 3 : 1);
 const MILLISECONDS = 1000;
 
 /** Patterns written out in a file. */

@@ -32,7 +32,8 @@ try {
   fs.mkdirSync(path.join(root, '.cache'), { recursive: true });
 
   tally('types', (await run(process.execPath, ['scripts/typecheck.mjs'])) === 0);
-  tally('lint and layers', (await run(bin('oxlint'), ['--deny-warnings', '.'])) === 0);
+  tally('lint and circles', (await run(bin('oxlint'), ['--deny-warnings', '.'])) === 0);
+  tally('layers', (await run(process.execPath, ['scripts/layers.mjs'])) === 0);
   tally('format', (await run(bin('biome'), ['format', '.'])) === 0);
 
   tally('patterns in linear time', (await run(process.execPath, ['scripts/patterns.mjs'])) === 0);

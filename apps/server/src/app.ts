@@ -25,7 +25,7 @@ import { Published } from './deliveries/published.js';
 import { TakeController } from './deliveries/take.js';
 import { migrationsList } from './migrations/index.js';
 import { Db } from './platform/db.js';
-import { Housekeeping } from './platform/housekeeping.js';
+import { Housekeeping } from './housekeeping.js';
 import { databaseThere, migrate } from './platform/migrate.js';
 import { Problem, ProblemFilter } from './platform/problem.js';
 import { settings } from './platform/settings.js';

@@ -10,7 +10,7 @@ import { Connection, Push } from './connections/entities.js';
 import { Attempt, Delivery } from './deliveries/entities.js';
 import { Documents } from './sets/documents.js';
 import { SetRecord } from './sets/entities.js';
-import { Housekeeping } from './platform/housekeeping.js';
+import { Housekeeping } from './housekeeping.js';
 import { Problem } from './platform/problem.js';
 import { Source } from './sources/entities.js';
 import { signIn, startServer, type TestServer } from './testing/server.js';

@@ -6,7 +6,7 @@ import { Toaster } from 'sonner';
 import { ApiError, api, call, setCsrf, signedOut, type SessionView } from './api/client.js';
 import { Busy, PageBoundary } from './frame/Frame.js';
 import { showTheme, useTheme } from './frame/theme.js';
-import { SetPage } from './set/SetPage.js';
+import { SetPage } from './SetPage.js';
 import { Sets } from './sets/Sets.js';
 import { SessionContext } from './signin/session.js';
 import { SignIn, SignInForm } from './signin/SignIn.js';

@@ -1,6 +1,5 @@
-/** A destination that is a service of its own: how to connect to it and push to it. One file and one row each. */
+/** A destination that is a service of its own: how to connect to it and push to it. One file each, and a row in adapters.ts. */
 import type { Profile, QuizSet } from '@zakuska/core';
-import { lms } from './lms.js';
 
 export interface Tokens {
   accessToken: string;
@@ -33,7 +32,3 @@ export interface Adapter {
   /** What the service keeps of a push, as a file: for the rehearsal. */
   readBack(tokens: Tokens, receipt: Receipt): Promise<Uint8Array>;
 }
-
-const all: readonly Adapter[] = [lms];
-export const adapters = all;
-export const adapterOf = (id: string): Adapter | undefined => all.find((a) => a.id === id);

@@ -11,7 +11,7 @@ import { encrypt, newToken } from '../platform/secrets.js';
 import { settings } from '../platform/settings.js';
 import { Documents } from '../sets/documents.js';
 import { SetRecord } from '../sets/entities.js';
-import { adapterOf, adapters } from './adapter.js';
+import { adapterOf, adapters } from './adapters.js';
 import { Changes } from './changes.js';
 import { Authorization, Connection, Push, type PushReport } from './entities.js';
 import { Jobs, outgoing } from './jobs.js';

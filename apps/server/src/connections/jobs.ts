@@ -11,7 +11,8 @@ import { Problem } from '../platform/problem.js';
 import { decrypt, encrypt, newToken } from '../platform/secrets.js';
 import { settings } from '../platform/settings.js';
 import { Documents } from '../sets/documents.js';
-import { type Adapter, adapterOf, type Receipt, type Tokens } from './adapter.js';
+import type { Adapter, Receipt, Tokens } from './adapter.js';
+import { adapterOf } from './adapters.js';
 import { Connection, Push } from './entities.js';
 import { heavy } from './heavy.js';
 

@@ -32,7 +32,7 @@ import {
 } from 'class-validator';
 import { Access, Me, MyRole, type Signed, WorkspaceId, Gives } from '../accounts/access.js';
 import { type Role, roles } from '../accounts/entities.js';
-import { BIN_DAYS } from '../platform/housekeeping.js';
+import { BIN_DAYS } from './bin.js';
 import { gone, Problem } from '../platform/problem.js';
 import { sql } from '../platform/sql.js';
 import { Documents, type Summary, summaryOf, type Versioned } from './documents.js';

@@ -2,7 +2,7 @@
 import { type Item, keyProblem, type Review } from '@zakuska/core';
 import { memo, type ReactNode } from 'react';
 import { Rich } from '../ui/Rich.js';
-import { ItemView } from './ItemView.js';
+import { ItemView } from '../item/ItemView.js';
 
 const LOOK = { 'left out': 'text-ink-2', error: 'text-brick', checked: 'text-dill', open: 'text-ink-2' } as const;
 

@@ -8,7 +8,7 @@ import { WorkerClient } from '../worker/client.js';
 import { LatestCall, useLatest } from '../worker/latest.js';
 import type { Checked, Checker } from './check.worker.js';
 
-const checker = new WorkerClient<Checker>(() => new Worker(new URL('./check.worker.ts', import.meta.url), { type: 'module' }));
+const checker = new WorkerClient<Checker>(() => new Worker(new URL('./check.worker.js', import.meta.url), { type: 'module' }));
 
 export const checksKey = (workspace: string): readonly string[] => ['checks', workspace];
 /** How the workspace checks. */

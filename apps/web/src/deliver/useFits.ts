@@ -5,7 +5,7 @@ import { LatestCall, useLatest } from '../worker/latest.js';
 import type { Deliverer } from './deliver.worker.js';
 
 /** The worker that fits, writes and rehearses; one for the page. */
-export const deliverer = new WorkerClient<Deliverer>(() => new Worker(new URL('./deliver.worker.ts', import.meta.url), { type: 'module' }));
+export const deliverer = new WorkerClient<Deliverer>(() => new Worker(new URL('./deliver.worker.js', import.meta.url), { type: 'module' }));
 
 type Fits = Record<string, Fit[]>;
 interface Question {

@@ -1,7 +1,7 @@
 /** The notation with an example of each kind, each one live: what is typed is read at once. */
 import { keyProblem, kinds, type Item, readDraft, writeNotation } from '@zakuska/core';
 import { useId, useMemo, useState } from 'react';
-import { ItemView } from '../check/ItemView.js';
+import { ItemView } from '../item/ItemView.js';
 import { Button } from '../ui/Button.js';
 
 interface Example {

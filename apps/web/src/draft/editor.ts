@@ -19,7 +19,7 @@ import {
   WidgetType,
 } from '@codemirror/view';
 import type { Diagnostic, LineRole, Role } from '@zakuska/core';
-import type { Override } from './DraftSession.js';
+import type { Override } from '../set/DraftSession.js';
 
 export interface Marks {
   roles: readonly LineRole[];

@@ -2,7 +2,7 @@
 import { letterOf, newId, type Option, type Scoring, scorings } from '@zakuska/core';
 import { MessageSquare, Pin, Plus } from 'lucide-react';
 import { useState } from 'react';
-import { SCORING } from '../check/scoringWords.js';
+import { SCORING } from '../item/scoringWords.js';
 import { Button } from '../ui/Button.js';
 import { Select } from '../ui/Field.js';
 import { replaced, useItemEdit } from './itemEdit.js';

@@ -1,5 +1,5 @@
 /** What was understood of the files that are being opened, and where their questions go. Nothing is taken before the person agrees. */
-import { type Item, type Mapping, nameOf, newId, type Operation, type Section } from '@zakuska/core';
+import { type Item, nameOf, newId, type Operation, type Section } from '@zakuska/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -11,16 +11,8 @@ import { keepAsSource } from '../sources/sources.js';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 import { plural } from '../ui/plural.js';
-import { opener, type Opening, readFiles } from './opening.js';
-import { type Kept, TableMapping } from './TableMapping.js';
-
-/** What a person agreed to take of one sheet. */
-export interface SheetChoice {
-  sheet: number;
-  mapping: Mapping | null;
-  rows: number[] | null;
-  items: number;
-}
+import { opener, type Opening, readFiles } from '../files/opening.js';
+import { type Kept, TableMapping, type SheetChoice } from './TableMapping.js';
 
 type Where = 'here' | 'each' | 'one';
 interface Report {

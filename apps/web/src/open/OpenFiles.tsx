@@ -3,7 +3,7 @@ import { newId } from '@zakuska/core';
 import { createContext, lazy, type ReactNode, Suspense, useCallback, useContext, useEffect, useMemo, useRef, useState } from 'react';
 import { useActions } from '../ui/Palette.js';
 import type { OpenSet } from '../set/context.js';
-import type { Opening } from './opening.js';
+import type { Opening } from '../files/opening.js';
 
 const OpenDialog = lazy(() => import('./OpenDialog.js'));
 

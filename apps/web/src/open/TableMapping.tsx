@@ -5,14 +5,20 @@ import { Download } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { api, call, wordsOf } from '../api/client.js';
-import { ItemView } from '../check/ItemView.js';
+import { ItemView } from '../item/ItemView.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
-import type { SheetChoice } from './OpenDialog.js';
-import type { SheetView, TablePreview } from './open.worker.js';
-import { opener } from './opening.js';
+import type { SheetView, TablePreview } from '../files/open.worker.js';
+import { opener } from '../files/opening.js';
 
+/** What a person agreed to take of one sheet. */
+export interface SheetChoice {
+  sheet: number;
+  mapping: Mapping | null;
+  rows: number[] | null;
+  items: number;
+}
 /** A mapping that was kept under a name. */
 export interface Kept {
   id: string;

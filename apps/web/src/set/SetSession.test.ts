@@ -1,6 +1,6 @@
 import { apply, emptyDocument, type Item, newId, type Operation, OperationError, rebase, type SetDocument } from '@zakuska/core';
 import fc from 'fast-check';
-import { DraftSession } from '../draft/DraftSession.js';
+import { DraftSession } from './DraftSession.js';
 import { SetSession } from './SetSession.js';
 
 type View = Parameters<typeof SetSession.open>[0];

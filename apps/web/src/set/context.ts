@@ -1,6 +1,6 @@
 import { createContext, useContext, useSyncExternalStore } from 'react';
 import type { Schemas } from '../api/client.js';
-import type { DraftSession } from '../draft/DraftSession.js';
+import type { DraftSession } from './DraftSession.js';
 import type { SetSession, Snapshot } from './SetSession.js';
 
 export interface OpenSet {

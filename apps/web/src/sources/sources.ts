@@ -4,7 +4,7 @@ import { useMutation, useQuery, useQueryClient, type UseMutationResult, type Use
 import { useCallback } from 'react';
 import { useSearchParams } from 'react-router';
 import { api, call, type Schemas } from '../api/client.js';
-import { opener } from '../open/opening.js';
+import { opener } from '../files/opening.js';
 
 export type SourceSummary = Schemas['SourceSummary'];
 

@@ -1,10 +1,10 @@
 /** Moves keys to other places so that no place has more than its share. */
+import { plainOf } from '../item/richText.js';
 import { keyPlaces } from '../item/kinds.js';
 import { hash32 } from '../item/ids.js';
 import type { Item, ItemOf } from '../item/model.js';
 import type { SimpleOperation } from '../item/operations.js';
 import { ALL_ABOVE, NONE_ABOVE, optionValue } from './options.js';
-import { plainOf } from './words.js';
 
 /** Options that name others by their place: "both A and C", "A and B only". */
 const NAMES_PLACES = /(?<![\p{L}])(?:[A-F] (?:and|or|und|oder|et|ou|y|o|e) [A-F]|(?:answers?|options?|antworten?) [A-F])(?![\p{L}])/u;

@@ -1,8 +1,8 @@
 /** Options as the rules look at them. */
+import { plainOf } from '../item/richText.js';
 import type { Item, Option } from '../item/model.js';
 import { letterOf } from '../item/kinds.js';
-import { parseNumber } from '../mark/numbers.js';
-import { plainOf } from './words.js';
+import { parseNumber } from '../language/numbers.js';
 
 export const optionsOf = (i: Item): Option[] => ('options' in i ? i.options : []);
 export const keysOf = (options: readonly Option[]): Option[] => options.filter((o) => o.credit > 0);

@@ -2,8 +2,8 @@
  * What a learner reads of an item, as sentences. Counting rule: an option of six words or more is a sentence of its own; shorter
  * ones end an unfinished question, or stand as one list behind it, and never count as sentences of one word each.
  */
+import { plainOf } from '../item/richText.js';
 import type { Item, QuizSet } from '../item/model.js';
-import { plainOf } from './words.js';
 import { stripEnd } from '../item/strip.js';
 
 const SENTENCE_WORDS = 6;

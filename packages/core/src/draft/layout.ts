@@ -1,12 +1,12 @@
 /** From lines to questions as they stand: surface, signs, search, links. */
-import { Ground, type Told } from './ground.js';
-import type { Line } from './lines.js';
+import { Ground } from './search/ground.js';
+import type { Line } from './surface/lines.js';
 import { Assembly } from './links/assemble.js';
-import type { Outline, Role } from './outline.js';
+import type { Outline, Role } from './model/outline.js';
 import { search, type Again, type Reading } from './search/search.js';
-import { habitsOf } from './series/habits.js';
+import { habitsOf } from './search/habitsOf.js';
 import type { Series, Texts } from './series/series.js';
-import { SignMemory } from './signs/memory.js';
+import { SignMemory, type Told } from './signs/memory.js';
 
 export interface Layout {
   outline: Outline;

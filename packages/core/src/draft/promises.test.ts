@@ -4,7 +4,7 @@ import { jest } from '@jest/globals';
 import fc from 'fast-check';
 import { keyProblem } from '../item/kinds.js';
 import type { Item } from '../item/model.js';
-import { Ground } from './ground.js';
+import { Ground } from './search/ground.js';
 import { DraftReader, readDraft, type DraftResult, type Role } from './read.js';
 
 const corpus = new URL('../../corpus/', import.meta.url);

@@ -1,20 +1,20 @@
 /** The draft reader: text as people write it gives items, doubts with fixes, asides, and a role for every line. */
 import type { Aside, Diagnostic, Fix, Item, QuizSet, ReadResult, Section, TextEdit } from '../item/model.js';
 import { isQuestion } from '../item/kinds.js';
-import { writesDecimalComma } from '../mark/numbers.js';
-import { BRACKETED } from './blanks.js';
-import { build } from './items.js';
+import { writesDecimalComma } from '../language/numbers.js';
+import { BRACKETED } from '../language/blanks.js';
+import { build } from './items/items.js';
 import { assignKeys, type Assigned } from './links/keyLists.js';
-import { doubtful, nothingRead } from './doubt.js';
+import { doubtful, nothingRead } from './doubt/doubt.js';
 import { layout, LayoutMemory } from './layout.js';
-import { numbered } from './labels.js';
-import { placeOf, splitLines, spotOf, stretchOf, told, type Line } from './lines.js';
-import type { Manner, Problem } from './making.js';
-import { kindByNumber, type Block, type LineRole, type Outline, type Part, type Piece, type Role } from './outline.js';
-import { account, type Span } from './account.js';
-import { KEY_LOOKS, keyLooks, type KeyLook, Stretch } from './stretch.js';
+import { numbered } from '../language/labels.js';
+import { placeOf, splitLines, spotOf, stretchOf, told, type Line } from './surface/lines.js';
+import type { Manner, Problem } from './items/itemBuilder.js';
+import { kindByNumber, type Block, type LineRole, type Outline, type Part, type Piece, type Role } from './model/outline.js';
+import { account, type Span } from './doubt/account.js';
+import { KEY_LOOKS, keyLooks, type KeyLook, Stretch } from './surface/stretch.js';
 
-export { keyLooks, type KeyLook } from './stretch.js';
+export { keyLooks, type KeyLook } from './surface/stretch.js';
 export type { LineRole, Role, Span };
 
 export interface DraftOptions {

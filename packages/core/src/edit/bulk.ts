@@ -4,7 +4,7 @@ import { isQuestion } from '../item/kinds.js';
 import type { Item } from '../item/model.js';
 import type { SetDocument, SimpleOperation } from '../item/operations.js';
 import { isMarkup } from '../item/markup.js';
-import { changeTo, mapTexts } from './texts.js';
+import { changeTo, mapTexts } from '../item/texts.js';
 
 export type BulkChange =
   | { type: 'points'; points: number }

@@ -1,10 +1,10 @@
 /** An item as another kind, keeping what can be kept; what cannot is told. */
-import { plainOf } from '../check/words.js';
+import { plainOf } from '../item/richText.js';
 import { newId } from '../item/ids.js';
 import { gapMarks, kinds, letterOf } from '../item/kinds.js';
 import { defaultMatch, type Gap, type Item, type ItemOf, type Kind, type NumberAnswer, type Option, type TextAnswer } from '../item/model.js';
-import { truthWords } from '../item/truthWords.js';
-import { parseNumber, writesDecimalComma } from '../mark/numbers.js';
+import { truthWords } from '../language/truthWords.js';
+import { parseNumber, writesDecimalComma } from '../language/numbers.js';
 
 export interface Converted {
   item: Item;

@@ -14,7 +14,7 @@ import { convert } from './convert.js';
 import { filterItems, stateOf } from './filter.js';
 import { differencesOf, documentBefore, goBack, sayOperation, type Step } from './history.js';
 import { findIn, replaceIn } from './replace.js';
-import { mapTexts } from './texts.js';
+import { mapTexts } from '../item/texts.js';
 
 const documents = fc
   .oneof(

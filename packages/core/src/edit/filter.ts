@@ -1,11 +1,11 @@
 /** Which items of a set are shown: every condition has to hold. */
+import { plainOf } from '../item/richText.js';
 import type { Evidence } from '../source/evidence.js';
 import type { Finding } from '../check/finding.js';
-import { plainOf } from '../check/words.js';
 import { keyProblem } from '../item/kinds.js';
 import type { Item, Kind } from '../item/model.js';
 import type { SetDocument } from '../item/operations.js';
-import { mapTexts } from './texts.js';
+import { mapTexts } from '../item/texts.js';
 
 export interface Filter {
   state?: 'open' | 'checked' | 'left-out' | 'error' | undefined;

@@ -2,7 +2,7 @@
 import type { Item, QuizSet } from '../item/model.js';
 import type { SimpleOperation } from '../item/operations.js';
 import { escapeXml, isMarkup, unescapeXml } from '../item/markup.js';
-import { changeTo, mapTexts, type Place } from './texts.js';
+import { changeTo, mapTexts, type Place } from '../item/texts.js';
 
 export interface Search {
   find: string;

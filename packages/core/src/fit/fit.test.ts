@@ -4,10 +4,10 @@ import { choiceSheetProfile } from '../formats/table/profile.js';
 import { defaultMatch, type Item, type QuizSet } from '../item/model.js';
 import { mark } from '../mark/mark.js';
 import { rightResponse } from '../mark/answers.js';
-import { destinations } from './destinations.js';
+import { destinations } from '../destinations/destinations.js';
 import { fit, fitSet, matters } from './fit.js';
 import { everything, type Profile } from './profile.js';
-import { profileOf } from './profileOf.js';
+import { profileOf } from '../destinations/profileOf.js';
 
 const base = { id: 'x', stem: 'Which?', points: 1 };
 const set = (item: Item, more: Partial<QuizSet> = {}): QuizSet => ({ title: 'T', items: [item], ...more });

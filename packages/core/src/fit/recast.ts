@@ -1,7 +1,7 @@
 /** Items said as another kind, where a destination has not their own. Each gives one or several items, or the reason why it cannot be. */
 import { stableId } from '../item/ids.js';
 import { gapMarks } from '../item/kinds.js';
-import { truthWords } from '../item/truthWords.js';
+import { truthWords } from '../language/truthWords.js';
 import { defaultMatch, type Gap, type Item, type ItemOf, type Kind, type NumberAnswer, type Option, type QuizSet, type TextAnswer } from '../item/model.js';
 import { isMarkup, richToXhtml } from '../item/richText.js';
 

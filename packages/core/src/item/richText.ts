@@ -122,3 +122,6 @@ export function sanitiseRich(rich: string): string {
   };
   return write(parseFragment(rich).childNodes, 0);
 }
+
+/** The words of a rich text in one line: no markup, blanks and line ends as single blanks. */
+export const plainOf = (rich: string): string => richToPlain(rich).replace(/\s+/g, ' ').trim();

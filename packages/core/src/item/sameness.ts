@@ -6,8 +6,8 @@ import type { Gap, Item, MatchRule, NumberAnswer, Option, QuizSet, TextAnswer } 
 import { defaultMatch } from './model.js';
 import { gapMarks, nameOf } from './kinds.js';
 import { isMarkup, richToXhtml, unescapeXml } from './markup.js';
-import { parseNumber } from '../mark/numbers.js';
-import { answerParts } from '../mark/text.js';
+import { parseNumber } from '../language/numbers.js';
+import { answerParts } from './typedText.js';
 import { settledScoring } from './scoring.js';
 import { tightAround } from './strip.js';
 

@@ -1,5 +1,5 @@
 /** The ways of scoring a multiple response, and which of them say the same about an item. */
-import { markChosen } from '../mark/chosen.js';
+import { markChosen } from './chosenOptions.js';
 import type { ItemOf, Option, Scoring } from './model.js';
 
 type Response = ItemOf<'multiple-response'>;

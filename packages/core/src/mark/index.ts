@@ -1,5 +1,5 @@
 export * from './mark.js';
-export * from './numbers.js';
-export { letterDistance, matchesText, matchText } from './text.js';
+export * from '../language/numbers.js';
+export { letterDistance, matchesText, matchText } from '../item/typedText.js';
 export { type Offer, offersFor } from './offers.js';
 export * from './answers.js';

@@ -3,8 +3,8 @@ import { anyGraded } from '../item/arbitrary.js';
 import { defaultMatch, type Item, type MatchRule, type Scoring } from '../item/model.js';
 import { rightResponse, wrongResponse } from './answers.js';
 import { mark } from './mark.js';
-import { parseNumber } from './numbers.js';
-import { matchesText } from './text.js';
+import { parseNumber } from '../language/numbers.js';
+import { matchesText } from '../item/typedText.js';
 
 test('the response made from the key earns everything, the wrong one nothing', () => {
   fc.assert(

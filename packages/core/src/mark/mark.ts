@@ -3,9 +3,9 @@ import { z } from 'zod';
 import type { ChoiceItem, Gap, Item, ItemOf, Kind, NumberAnswer, TextAnswer } from '../item/model.js';
 import { defaultMatch } from '../item/model.js';
 import { keyProblem, letterOf } from '../item/kinds.js';
-import { markChosen } from './chosen.js';
-import { parseNumber, writesDecimalComma } from './numbers.js';
-import { matchText } from './text.js';
+import { markChosen } from '../item/chosenOptions.js';
+import { parseNumber, writesDecimalComma } from '../language/numbers.js';
+import { matchText } from '../item/typedText.js';
 import { stripEnd } from '../item/strip.js';
 
 /** A longer answer is no number with a unit; patterns that look back and forth see no more than this. */

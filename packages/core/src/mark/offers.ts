@@ -3,8 +3,8 @@ import type { Gap, Item, MatchRule, NumberAnswer, TextAnswer } from '../item/mod
 import { defaultMatch } from '../item/model.js';
 import type { SimpleOperation } from '../item/operations.js';
 import { mark, type Response, typedNumber } from './mark.js';
-import { writesDecimalComma } from './numbers.js';
-import { matchText } from './text.js';
+import { writesDecimalComma } from '../language/numbers.js';
+import { matchText } from '../item/typedText.js';
 
 export interface Offer {
   /** What the answer differs in: "One letter differs." */

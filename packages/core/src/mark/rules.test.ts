@@ -4,8 +4,8 @@ import { apply, emptyDocument } from '../item/operations.js';
 import { defaultMatch, type Item, type ItemOf, type MatchRule } from '../item/model.js';
 import { answerProblem, mark, typedNumber } from './mark.js';
 import { offersFor } from './offers.js';
-import { parseNumber } from './numbers.js';
-import { answerParts, letterDistance, matchesText, matchText } from './text.js';
+import { parseNumber } from '../language/numbers.js';
+import { answerParts, letterDistance, matchesText, matchText } from '../item/typedText.js';
 
 const rule = (r: Partial<MatchRule>): MatchRule => ({ ...defaultMatch, ...r });
 const word = fc.stringMatching(/^[a-zåäöéñçłğß]{3,12}$/u);

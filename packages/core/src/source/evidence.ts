@@ -3,10 +3,10 @@
  * the question, the key and a sentence have in common, weighted by how rare they are; numbers and their units are compared exactly.
  * It finds what is said in the same words; what is said in others it leaves to the person.
  */
+import { plainOf } from '../item/richText.js';
 import { isGraded, keyProblem, letterOf } from '../item/kinds.js';
 import type { Gap, Item, NumberAnswer } from '../item/model.js';
-import { plainOf } from '../check/words.js';
-import { NEGATIVE } from '../check/rules/negativeStem.js';
+import { NEGATIVE } from '../language/negatives.js';
 import { isNegative, type Sentence, type SentenceIndex, type Token, tokensOf } from './sentences.js';
 
 export interface Hit {

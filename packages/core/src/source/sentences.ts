@@ -1,8 +1,8 @@
 /** Sources as sentences whose words can be found: tokens, stems, numbers with their units, weights by how rare a word is. */
 // @ts-expect-error: the package ships no types
 import untyped from 'snowball-stemmers';
-import { isEmptyWord } from '../check/words.js';
-import { parseNumber, writesDecimalComma } from '../mark/numbers.js';
+import { isEmptyWord } from '../language/contentWords.js';
+import { parseNumber, writesDecimalComma } from '../language/numbers.js';
 import { clock, type Cue } from './subtitles.js';
 import { stripEnd } from '../item/strip.js';
 

@@ -3,7 +3,7 @@ import { hash32 } from '../item/ids.js';
 import type { Gap, Item, ItemOf, Option, QuizSet } from '../item/model.js';
 import type { Response } from '../mark/mark.js';
 import { gapMarks } from '../item/kinds.js';
-import { truthWords } from '../item/truthWords.js';
+import { truthWords } from '../language/truthWords.js';
 
 export interface LearnerItem {
   id: string;

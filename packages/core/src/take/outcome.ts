@@ -2,7 +2,7 @@
 import { isGraded, maximumOf } from '../item/kinds.js';
 import type { Item, QuizSet } from '../item/model.js';
 import { richToPlain, sanitiseRich } from '../item/richText.js';
-import { truthWords } from '../item/truthWords.js';
+import { truthWords } from '../language/truthWords.js';
 import { type Mark, mark, type Response, roundPoints } from '../mark/mark.js';
 
 /** What learners may see afterwards. */

@@ -1,7 +1,7 @@
 /** Options that speak of the other options. */
+import { plainOf } from '../../item/richText.js';
 import { guideline, type Rule } from '../finding.js';
 import { ALL_ABOVE, letterIn, NONE_ABOVE, optionsOf } from '../options.js';
-import { plainOf } from '../words.js';
 
 export const aboveOptions: Rule = {
   code: 'all-or-none-of-the-above',

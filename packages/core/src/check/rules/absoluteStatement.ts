@@ -1,7 +1,7 @@
 /** Statements that an absolute word makes false. */
+import { plainOf } from '../../item/richText.js';
 import type { Rule } from '../finding.js';
 import { ABSOLUTE } from '../options.js';
-import { plainOf } from '../words.js';
 
 export const absoluteStatement: Rule = {
   code: 'absolute-statement',

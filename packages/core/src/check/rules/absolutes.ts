@@ -1,7 +1,7 @@
 /** Words that leave no exception, which learners know to be wrong. */
+import { plainOf } from '../../item/richText.js';
 import { guideline, type Rule } from '../finding.js';
 import { ABSOLUTE, ALL_ABOVE, letterIn, NONE_ABOVE, optionsOf } from '../options.js';
-import { plainOf } from '../words.js';
 
 export const absolutes: Rule = {
   code: 'absolute-words',

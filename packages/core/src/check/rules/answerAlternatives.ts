@@ -1,6 +1,6 @@
 /** Several accepted answers that stand in one line. */
 import type { TextAnswer } from '../../item/model.js';
-import { parseNumber } from '../../mark/numbers.js';
+import { parseNumber } from '../../language/numbers.js';
 import type { Rule } from '../finding.js';
 import { partsOf } from '../../item/strip.js';
 

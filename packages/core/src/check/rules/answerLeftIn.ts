@@ -1,6 +1,6 @@
 /** What marked the key in the draft still stands in the text. */
+import { plainOf } from '../../item/richText.js';
 import type { Rule } from '../finding.js';
-import { plainOf } from '../words.js';
 
 const LEFT_IN =
   /(?<![\p{L}])(?:correct answer|right answer|answer key|ans(?:wer)?|richtige antwort|lösung|respuesta correcta|bonne réponse|resposta correta|risposta corretta|juist antwoord|poprawna odpowiedź|правильный ответ|правильна відповідь|doğru cevap)\s*[:=]\s*\S|\((?:correct|right answer|richtig|correcta|juste)\)|[✓✔✅]\s*$/iu;

@@ -1,6 +1,6 @@
 /** The article before a blank fits some options only. */
+import { plainOf } from '../../item/richText.js';
 import type { Option } from '../../item/model.js';
-import { plainOf } from '../words.js';
 import { guideline, type Rule } from '../finding.js';
 import { keysOf, optionsOf } from '../options.js';
 import { stripEnd } from '../../item/strip.js';

@@ -1,7 +1,7 @@
 /** A negative question over a negative option or statement. */
+import { plainOf } from '../../item/richText.js';
 import { guideline, type Rule } from '../finding.js';
 import { letterIn, optionsOf } from '../options.js';
-import { plainOf } from '../words.js';
 
 const NOT = /(?<![\p{L}])(?:not|never|cannot|except|\p{L}+n['’]t|nicht|kein\p{Ll}*|niet|geen|pas)(?![\p{L}])/iu;
 

@@ -1,7 +1,8 @@
 /** Two items that ask the same. */
+import { plainOf } from '../../item/richText.js';
 import { isQuestion } from '../../item/kinds.js';
 import type { Rule } from '../finding.js';
-import { contentWords, plainOf } from '../words.js';
+import { contentWords } from '../../language/contentWords.js';
 
 /** Share of the words that two items have in common (Jaccard). */
 function likeness(a: ReadonlySet<string>, b: ReadonlySet<string>): number {

@@ -1,7 +1,7 @@
 /** Questions and options in which nothing stands. */
+import { plainOf } from '../../item/richText.js';
 import type { Rule } from '../finding.js';
 import { letterIn, optionsOf } from '../options.js';
-import { plainOf } from '../words.js';
 
 const nothing = (rich: string): boolean => plainOf(rich) === '' && !/<img\b|<math\b/.test(rich);
 

@@ -1,5 +1,5 @@
 /** Formulas with a slip in their TeX. */
-import { mapTexts } from '../../edit/texts.js';
+import { mapTexts } from '../../item/texts.js';
 import { brokenFormulas } from '../../item/formulas.js';
 import type { Item } from '../../item/model.js';
 import type { Rule } from '../finding.js';

@@ -1,9 +1,10 @@
 /** A question that tells the answer of another. */
+import { plainOf } from '../../item/richText.js';
 import { isQuestion } from '../../item/kinds.js';
 import type { Item } from '../../item/model.js';
 import { guideline, type Rule } from '../finding.js';
 import { keysOf, optionsOf } from '../options.js';
-import { contentWords, plainOf } from '../words.js';
+import { contentWords } from '../../language/contentWords.js';
 
 /** The words of the key, where it has so few that they can be found elsewhere. */
 function keyTexts(item: Item): string[] {

@@ -1,5 +1,5 @@
 /** The keyed option stands out by its length. */
-import { plainOf } from '../words.js';
+import { plainOf } from '../../item/richText.js';
 import { guideline, type Rule } from '../finding.js';
 import { keysOf, letterIn, optionsOf } from '../options.js';
 

@@ -1,7 +1,7 @@
 /** Sentences that are too long to be held in mind. */
+import { plainOf } from '../../item/richText.js';
 import type { Rule } from '../finding.js';
 import { sentencesOf } from '../readability.js';
-import { plainOf } from '../words.js';
 
 export const longSentence: Rule = {
   code: 'long-sentence',

@@ -1,6 +1,6 @@
 /** A text with so many gaps that it can hardly be read. */
+import { plainOf } from '../../item/richText.js';
 import type { Rule } from '../finding.js';
-import { plainOf } from '../words.js';
 
 export const manyGaps: Rule = {
   code: 'gaps-too-many',

@@ -1,9 +1,8 @@
 /** A negative word that nothing stresses. */
+import { NEGATIVE } from '../../language/negatives.js';
+import { plainOf } from '../../item/richText.js';
 import { guideline, type Rule } from '../finding.js';
-import { plainOf } from '../words.js';
 
-export const NEGATIVE =
-  /(?<![\p{L}'’])(not|never|except|isn['’]t|aren['’]t|doesn['’]t|nicht|kein\p{Ll}*|außer|no|excepto|salvo|pas|sauf|não|exceto|non|tranne|niet|geen|behalve|nie|oprócz|не|кроме|крім|değil(?:dir)?|hariç)(?![\p{L}])/u;
 /** A negative word counts in the sentence that asks; Spanish and Portuguese "no" only before a verb is hard to tell, so only capitals are looked for there. */
 export const negativeStem: Rule = {
   code: 'negative-not-stressed',

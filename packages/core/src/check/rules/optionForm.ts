@@ -1,7 +1,7 @@
 /** Options with and without full stops or capitals. */
+import { plainOf } from '../../item/richText.js';
 import { guideline, type Rule } from '../finding.js';
 import { optionsOf } from '../options.js';
-import { plainOf } from '../words.js';
 
 const startsCapital = (t: string): boolean | null => (/^\p{L}(?!\p{L})/u.test(t) ? null : /^\p{Lu}/u.test(t) ? true : /^\p{Ll}/u.test(t) ? false : null);
 export const optionForm: Rule = {

@@ -1,9 +1,9 @@
 /** Options that say the same, or nearly. */
+import { plainOf } from '../../item/richText.js';
 import type { ItemOf } from '../../item/model.js';
-import { letterDistance } from '../../mark/text.js';
+import { letterDistance } from '../../item/typedText.js';
 import { guideline, type Rule } from '../finding.js';
 import { letterIn, optionsOf } from '../options.js';
-import { plainOf } from '../words.js';
 
 /** A text without what people do not read as a difference. */
 const bare = (rich: string): string =>

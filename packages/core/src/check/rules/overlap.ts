@@ -1,8 +1,8 @@
 /** Ranges among the options that have values in common. */
-import { parseNumber } from '../../mark/numbers.js';
+import { plainOf } from '../../item/richText.js';
+import { parseNumber } from '../../language/numbers.js';
 import { guideline, type Rule } from '../finding.js';
 import { letterIn, optionsOf } from '../options.js';
-import { plainOf } from '../words.js';
 
 interface Range {
   min: number;

@@ -1,5 +1,6 @@
 /** The key shares a word with the question that no other option has. */
-import { contentWords, plainOf } from '../words.js';
+import { plainOf } from '../../item/richText.js';
+import { contentWords } from '../../language/contentWords.js';
 import { guideline, type Rule } from '../finding.js';
 import { keysOf, letterIn, optionsOf } from '../options.js';
 

@@ -1,4 +1,4 @@
 /** What `npm run reader` works with: the reader, its weights and the generator. Development only. */
 export { readDraft } from '../read.js';
-export { W } from '../search/weights.js';
+export { W } from '../model/weights.js';
 export { chances, pairwise, put, someHabits } from './generate.js';

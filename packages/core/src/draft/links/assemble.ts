@@ -1,10 +1,11 @@
 /** From the chosen signs to questions as they stand in the draft: stems, options, keys, fields, parts and lists of keys. */
+import { groupsIn } from '../signatures/entries.js';
 import type { Kind } from '../../item/model.js';
-import { field, type FieldName } from '../fields.js';
-import { kindIn, kindNamed, kindsOfRanges, partLabel } from '../headings.js';
-import { judgedBehind, keyHead, keyTail, wrongTail } from '../keys.js';
-import { atEnd, LETTERS, pattern, plainSigns } from '../labels.js';
-import { told, type Line } from '../lines.js';
+import { field, type FieldName } from '../model/fields.js';
+import { kindIn, kindNamed, kindsOfRanges, partLabel } from '../signatures/headings.js';
+import { judgedBehind, keyHead, keyTail, wrongTail } from '../signatures/keyWords.js';
+import { atEnd, LETTERS, pattern, plainSigns } from '../../language/labels.js';
+import { told, type Line } from '../surface/lines.js';
 import {
   Block,
   emptyPart,
@@ -17,17 +18,17 @@ import {
   type Part,
   type Piece,
   type Role,
-} from '../outline.js';
-import { pointsEach, pointsTotal } from '../points.js';
+} from '../model/outline.js';
+import { pointsEach, pointsTotal } from '../../language/points.js';
 import { Mode, State } from '../search/state.js';
 import type { Reading } from '../search/search.js';
-import type { Series, Unit } from '../series/series.js';
-import type { Segment } from '../signs/inline.js';
-import { groupsIn } from '../signs/keyList.js';
+import type { Series } from '../series/series.js';
+import type { Unit } from '../signatures/unit.js';
+import type { Segment } from '../signatures/inline.js';
 import { READ, RANGE_HEAD } from '../signs/prose.js';
 import type { Sign } from '../signs/sign.js';
-import { truth, truthKey, truthLetters, truthNote } from '../truths.js';
-import { ANSWER, POINTS } from '../words.js';
+import { truth, truthKey, truthLetters, truthNote } from '../../language/truths.js';
+import { ANSWER, POINTS } from '../../language/words.js';
 import { oddOnes } from './oddOnes.js';
 import { questionTable } from './tables.js';
 

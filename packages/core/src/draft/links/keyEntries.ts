@@ -1,13 +1,12 @@
 /** What the rows of a list of keys say: entries with the question that each names, its value and its reason. */
-import { field } from '../fields.js';
-import { stretchOf, type Line } from '../lines.js';
-import type { KeyRows } from '../outline.js';
-import { entriesIn, keyValue, letterEntriesIn } from '../signs/entries.js';
-import { Stretch } from '../stretch.js';
+import { field } from '../model/fields.js';
+import { stretchOf, type Line } from '../surface/lines.js';
+import type { KeyRows } from '../model/outline.js';
+import { entriesIn, keyValue, letterEntriesIn, lettersIn } from '../signatures/entries.js';
+import { Stretch } from '../surface/stretch.js';
 import { barCells } from '../surface/tables.js';
-import { letterPlace, pattern } from '../labels.js';
-import { ANSWER, FEEDBACK, VARIES } from '../words.js';
-import { lettersIn } from '../signs/keyList.js';
+import { letterPlace, pattern } from '../../language/labels.js';
+import { ANSWER, FEEDBACK, VARIES } from '../../language/words.js';
 
 /** One entry of a list of keys. */
 export interface KeyEntry {

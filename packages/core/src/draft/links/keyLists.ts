@@ -1,12 +1,11 @@
 /** Which question each entry of a list of keys is for. */
-import { partLabel } from '../headings.js';
-import { numbered } from '../labels.js';
-import type { Listed } from '../making.js';
-import type { Line } from '../lines.js';
-import type { Block, Outline, Piece } from '../outline.js';
-import { Stretch } from '../stretch.js';
-import { truth } from '../truths.js';
-import { asksForMore } from '../words.js';
+import { partLabel } from '../signatures/headings.js';
+import { numbered } from '../../language/labels.js';
+import type { Line } from '../surface/lines.js';
+import type { Block, Listed, Outline, Piece } from '../model/outline.js';
+import { Stretch } from '../surface/stretch.js';
+import { truth } from '../../language/truths.js';
+import { asksForMore } from '../../language/words.js';
 import { entriesOf, type KeyEntry } from './keyEntries.js';
 
 /** A doubt about the list as a whole, at one of its lines. */

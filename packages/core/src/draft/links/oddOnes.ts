@@ -1,7 +1,7 @@
 /** What sets one option apart from the others in question after question is the mark of the keys, whatever it is: a sign or a word behind, capitals, the first place where the draft says so. */
-import type { Line } from '../lines.js';
-import type { Block, Entry, Piece } from '../outline.js';
-import { CAPITALS_ARE_RIGHT, FIRST_IS_RIGHT } from '../words.js';
+import type { Line } from '../surface/lines.js';
+import type { Block, Entry, Piece } from '../model/outline.js';
+import { CAPITALS_ARE_RIGHT, FIRST_IS_RIGHT } from '../../language/words.js';
 
 /** In so many of the questions exactly one option must have the mark. */
 const NEARLY_ALL = 0.8;

@@ -1,9 +1,9 @@
 /** Rows of tables as questions: under a header that names the columns, with a code for the kind, or by their shape. */
-import { inlineOptions, lettered, numbered } from '../labels.js';
-import type { Line } from '../lines.js';
-import type { Block, Piece, Role } from '../outline.js';
-import { shifted } from '../stretch.js';
-import { KIND_CODES } from '../kindCodes.js';
+import { inlineOptions, lettered, numbered } from '../../language/labels.js';
+import type { Line } from '../surface/lines.js';
+import type { Block, Piece, Role } from '../model/outline.js';
+import { shifted } from '../surface/stretch.js';
+import { KIND_CODES } from '../../item/kindCodes.js';
 import { codeAt, tableReading } from '../signs/tableReading.js';
 import type { Cell, Row, TableBlock } from '../surface/tables.js';
 

@@ -1,16 +1,16 @@
 /** What a sign is worth behind a state, and the state that it leads to. */
-import { plainOption } from '../answers.js';
-import { entriesIn, keyness, letterEntriesIn } from '../signs/entries.js';
-import { LETTERS, plainSigns, wordsIn } from '../labels.js';
-import { truth } from '../truths.js';
-import { letterOrd } from '../signs/label.js';
-import { lettersIn } from '../signs/keyList.js';
+import { plainOption } from '../signatures/answers.js';
+import { entriesIn, keyness, letterEntriesIn, lettersIn } from '../signatures/entries.js';
+import { LETTERS, plainSigns, wordsIn } from '../../language/labels.js';
+import { truth } from '../../language/truths.js';
+import { letterOrd } from '../signatures/label.js';
 import type { Sign } from '../signs/sign.js';
 import { BARE } from '../series/habits.js';
-import type { Unit, Series } from '../series/series.js';
-import { asksForMore } from '../words.js';
+import type { Series } from '../series/series.js';
+import type { Unit } from '../signatures/unit.js';
+import { asksForMore } from '../../language/words.js';
 import { Mode, type Edge, State } from './state.js';
-import { W } from './weights.js';
+import { W } from '../model/weights.js';
 
 /** What steps look at. */
 export interface Terrain {

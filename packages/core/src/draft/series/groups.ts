@@ -1,6 +1,6 @@
 /** Questions and options without any label, by how lines are grouped: blank lines, indent, and sizes that come again. */
-import type { Unit } from './series.js';
-import { W } from '../search/weights.js';
+import type { Unit } from '../signatures/unit.js';
+import { W } from '../model/weights.js';
 
 export interface Groups {
   /** For each line with text: how much the grouping makes it a question, and how much an option. */

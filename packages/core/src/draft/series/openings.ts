@@ -3,13 +3,13 @@
  * what stands behind them is a label or a text of the options above (a key), a number that rises (a question), what asks (a question),
  * or words that come behind every key (a reason). Found by counting and resolving, never by a list of words.
  */
-import { plainOption } from '../answers.js';
-import { LETTERS, plainSigns } from '../labels.js';
-import { keyTail } from '../keys.js';
-import type { Facts } from '../signs/facts.js';
-import { turnLabel, type Label } from '../signs/label.js';
-import type { Opening } from '../signs/opening.js';
-import { truth } from '../truths.js';
+import { plainOption } from '../signatures/answers.js';
+import { LETTERS, plainSigns } from '../../language/labels.js';
+import { keyTail } from '../signatures/keyWords.js';
+import type { Facts } from '../signatures/facts.js';
+import { turnLabel, type Label } from '../signatures/label.js';
+import type { Opening } from '../signatures/opening.js';
+import { truth } from '../../language/truths.js';
 
 interface Opened {
   facts: Facts;

@@ -1,7 +1,6 @@
 /** Stretches that could be lists of keys, by how well their entries find questions: whatever their heading says. */
-import { keyness, type KnownTexts } from '../signs/entries.js';
-import { lettersIn } from '../signs/keyList.js';
-import type { Unit } from './series.js';
+import { keyness, type KnownTexts, lettersIn } from '../signatures/entries.js';
+import type { Unit } from '../signatures/unit.js';
 
 interface Region {
   from: number;

@@ -1,33 +1,24 @@
 /** What the whole draft does again and again: labels that rise, words that announce, runs of entries that fit the questions. Evidence for the search, never a decision. */
-import { plainForms } from '../labels.js';
-import { judged, judgedBehind, keyLine } from '../keys.js';
-import type { Line } from '../lines.js';
-import { told } from '../lines.js';
-import { truth, truthLegend } from '../truths.js';
-import { shows } from './shows.js';
-import { CONTINUED, PAGE_TAIL } from '../words.js';
-import { answerBehind, answersAlone, quotedAnswer } from '../signs/behind.js';
-import { announced } from '../signs/announce.js';
-import { entriesIn, type ListEntry } from '../signs/entries.js';
-import { factsOf, type Facts } from '../signs/facts.js';
-import { turnLabel, type Label } from '../signs/label.js';
-import { W } from '../search/weights.js';
+import { plainForms } from '../../language/labels.js';
+import { judged, judgedBehind, keyLine } from '../signatures/keyWords.js';
+import type { Line } from '../surface/lines.js';
+import { told } from '../surface/lines.js';
+import { truth, truthLegend } from '../../language/truths.js';
+import { shows } from '../signatures/shows.js';
+import { CONTINUED, PAGE_TAIL } from '../../language/words.js';
+import { answerBehind } from '../signatures/behind.js';
+import { announced } from '../signatures/announce.js';
+import { entriesIn, type ListEntry } from '../signatures/entries.js';
+import { factsOf } from '../signatures/facts.js';
+import { turnLabel, type Label } from '../signatures/label.js';
+import { W } from '../model/weights.js';
 import { groupsOf, type Groups } from './groups.js';
 import type { Habits } from './habits.js';
 import { openingsIn, type Openings } from './openings.js';
 import { listRegions } from './regions.js';
-import { hasBraces } from '../signs/braces.js';
-import { cardOf } from '../signs/card.js';
-
-/** A line with text. */
-export interface Unit {
-  line: Line;
-  facts: Facts;
-  /** Blank lines before it. */
-  gap: number;
-  /** Stands inside an answer that is folded away. */
-  folded: boolean;
-}
+import { hasBraces } from '../signatures/braces.js';
+import { answersAlone, quotedAnswer, type Unit } from '../signatures/unit.js';
+import { cardOf } from '../signatures/card.js';
 
 const NEARLY_ALL_CARDS = 0.8;
 /** So many lines with text stand at the start of a draft. */

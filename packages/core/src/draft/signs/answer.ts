@@ -1,10 +1,10 @@
 /** Behind a question: its key, its fields, notes under options, and what goes on from them. */
-import { W } from '../search/weights.js';
-import { LETTERS_BEYOND_LATIN, pattern } from '../labels.js';
-import { kindNamed } from '../headings.js';
-import { ANSWER, FEEDBACK, HINT, MODEL_ANSWER, RUBRIC } from '../words.js';
-import { shows } from '../series/shows.js';
-import { answersAlone, quotedAnswer } from './behind.js';
+import { W } from '../model/weights.js';
+import { LETTERS_BEYOND_LATIN, pattern } from '../../language/labels.js';
+import { kindNamed } from '../signatures/headings.js';
+import { ANSWER, FEEDBACK, HINT, MODEL_ANSWER, RUBRIC } from '../../language/words.js';
+import { shows } from '../signatures/shows.js';
+import { answersAlone, quotedAnswer } from '../signatures/unit.js';
 import type { Recogniser, Sign } from './sign.js';
 
 const LABEL = `[([]?(?:[A-Ha-h${LETTERS_BEYOND_LATIN}]|[1-9①-⑨])[)\\].]?`;

@@ -2,43 +2,13 @@
  * Questions with their answers in braces, as GIFT writes them: "::Title::Stem {=right ~wrong}", on one line or several, "{T}", "{#3}", "{}".
  * The signs are those of the GIFT format (MoodleDocs, "GIFT format", Question types), from memory; only what people type is read here, the format has a reader of its own.
  */
-import { told } from '../lines.js';
-import { W } from '../search/weights.js';
-import type { Unit } from '../series/series.js';
-import type { Facts } from './facts.js';
-import type { Segment } from './inline.js';
+import { W } from '../model/weights.js';
+import { BRACE_ANSWER, BRACE_NUMBER, BRACE_OPEN, BRACE_PAIR, BRACE_TRUTH, BRACE_WHOLE, numberedLine } from '../signatures/braces.js';
+import type { Segment } from '../signatures/inline.js';
 import type { Recogniser, Sign, View } from './sign.js';
 
-const OPEN = /^\s*(?:::[^:\n]{1,120}::)?\s*(\S.*?)\s*\{\s*$/;
-const WHOLE = /^\s*(?:::[^:\n]{1,120}::)?\s*(\S.*?)\s*\{([^{}]*)\}\s*$/;
-const ANSWER = /^\s*([=~])\s*(?:%-?\d+(?:\.\d+)?%)?\s*(?=\S)/;
-const PAIR = /^\s*=\s*(\S.*?)\s*->\s*(\S.*)$/;
-const TRUTH = /^\s*(T|TRUE|F|FALSE)\s*(?:#.*)?$/i;
-const NUMBER = /^\s*#\s*(-?[\d.,]+(?:\.\.-?[\d.,]+)?)\s*$/;
 /** So far does a question in braces go on. */
 const LONGEST = 24;
-
-/** The format has no numbers of its own; numbered questions with braces are gaps in a sentence. */
-const numbered = (f: Facts): boolean => f.number !== undefined && f.number.form !== 'loose';
-
-function saysIn(text: string): 'question' | 'answer' | 'both' | '' {
-  if (OPEN.test(text)) return 'question';
-  if (ANSWER.test(text)) return 'answer';
-  const inner = text.includes('{') ? WHOLE.exec(text)?.[2] : undefined;
-  return inner !== undefined && (TRUTH.test(inner) || NUMBER.test(inner) || /^\s*[=~]/.test(inner)) ? 'both' : '';
-}
-/** Whether a draft has questions with answers in braces: a few that open or hold them, and answers with their signs. */
-export function hasBraces(units: readonly Unit[]): boolean {
-  let questions = 0;
-  let answers = 0;
-  for (const u of units) {
-    if (numbered(u.facts)) continue;
-    const says = told(u.line, saysIn);
-    if (says !== 'answer' && says !== '') questions++;
-    if (says !== 'question' && says !== '') answers++;
-  }
-  return questions >= 2 && answers >= 2;
-}
 
 /** The lines of the braces that a line stands in. */
 function blockAround(v: View): string[] {
@@ -46,7 +16,7 @@ function blockAround(v: View): string[] {
   const out: string[] = [];
   for (let i = v.place; i >= 0 && i > v.place - LONGEST; i--) {
     const t = units[i]?.line.text ?? '';
-    if (i < v.place && OPEN.test(t)) break;
+    if (i < v.place && BRACE_OPEN.test(t)) break;
     out.unshift(t);
   }
   for (let i = v.place + 1; i < units.length && i < v.place + LONGEST; i++) {
@@ -65,7 +35,7 @@ function answersIn(text: string, from: number, to: number): { sign: string; from
   const starts = [...text.slice(from, to).matchAll(/(?<!\\)[=~]/g)].map((m) => from + m.index);
   starts.forEach((at, i) => {
     const end = starts[i + 1] ?? to;
-    const head = ANSWER.exec(text.slice(at, end))?.[0].length ?? 1;
+    const head = BRACE_ANSWER.exec(text.slice(at, end))?.[0].length ?? 1;
     const hash = text.slice(at, end).search(/(?<!\\)#/);
     const [a, b] = piece(text, at + head, hash < 0 ? end : at + hash);
     out.push({ sign: text[at] ?? '', from: a, to: b, ...(hash >= 0 && { note: piece(text, at + hash + 1, end) }) });
@@ -94,27 +64,27 @@ export const braces: Recogniser = {
     ['> Salt is sweet. {F}\nHow many legs has a table? {#4}', 'question'],
   ],
   find(v) {
-    if (!v.series.braces || numbered(v.facts)) return [];
+    if (!v.series.braces || numberedLine(v.facts)) return [];
     const t = v.line.text;
     const why = 'A question with its answers in braces.';
     const base: Sign = { role: 'question', sort: 'braces', weight: W.braces, why, at: 0 };
-    const open = OPEN.exec(t);
+    const open = BRACE_OPEN.exec(t);
     if (open) {
       const at = t.indexOf(open[1] ?? '', open[0].indexOf('::', 2) > 0 ? open[0].lastIndexOf('::') + 2 : 0);
-      const matching = v.after ? PAIR.test(v.after.line.text) : false;
+      const matching = v.after ? BRACE_PAIR.test(v.after.line.text) : false;
       return [{ ...base, at, to: at + (open[1]?.length ?? 0), ...(matching && { task: 'matching' as const }) }];
     }
-    const whole = WHOLE.exec(t);
+    const whole = BRACE_WHOLE.exec(t);
     if (whole) {
       const inner = whole[2] ?? '';
       const from = t.lastIndexOf('{') + 1;
       const at = t.indexOf(whole[1] ?? '', t.trimStart().startsWith('::') ? t.lastIndexOf('::') + 2 : 0);
       const to = at + (whole[1]?.length ?? 0);
       if (!inner.trim()) return [{ ...base, at, to, kind: 'essay' }];
-      const said = TRUTH.exec(inner) ?? NUMBER.exec(inner);
+      const said = BRACE_TRUTH.exec(inner) ?? BRACE_NUMBER.exec(inner);
       if (said?.[1]) {
         const key = from + inner.indexOf(said[1]);
-        return [{ ...base, at, to, kind: TRUTH.test(inner) ? 'true-false' : 'numeric', keysBehind: [[key, key + said[1].length]] }];
+        return [{ ...base, at, to, kind: BRACE_TRUTH.test(inner) ? 'true-false' : 'numeric', keysBehind: [[key, key + said[1].length]] }];
       }
       const answers = answersIn(t, from, from + inner.length);
       if (!answers.length) return [];
@@ -123,7 +93,7 @@ export const braces: Recogniser = {
     }
     if (/^\s*\}\s*$/.test(t)) return [{ role: 'aside', sort: 'rule', weight: W.rule, why: 'Closes the braces of a question.', at: 0 }];
     if (/^\s*\/\//.test(t)) return [{ role: 'aside', weight: W.braces, why: 'A remark.', at: 0 }];
-    const pair = PAIR.exec(t);
+    const pair = BRACE_PAIR.exec(t);
     if (pair) {
       const left = t.indexOf(pair[1] ?? '', t.indexOf('=') + 1);
       const right = t.length - (pair[2]?.length ?? 0);
@@ -138,7 +108,7 @@ export const braces: Recogniser = {
         },
       ];
     }
-    if (!ANSWER.test(t)) return [];
+    if (!BRACE_ANSWER.test(t)) return [];
     const [answer] = answersIn(t, t.search(/[=~]/), t.length);
     if (!answer) return [];
     if (!blockAround(v).some((line) => /^\s*~/.test(line)))

@@ -1,8 +1,9 @@
 /** The table of recognisers. A new habit is a new file and a row here, or one more way in an existing one. */
-import type { Line } from '../lines.js';
-import type { Series, Unit } from '../series/series.js';
+import type { Line } from '../surface/lines.js';
+import type { Series } from '../series/series.js';
+import type { Unit } from '../signatures/unit.js';
 import type { TableBlock } from '../surface/tables.js';
-import { W } from '../search/weights.js';
+import { W } from '../model/weights.js';
 import { fields, key, more, note, setField } from './answer.js';
 import { braces } from './braces.js';
 import { listEntry, listHead, listMore } from './keyList.js';

@@ -1,10 +1,10 @@
 /** Lists of keys: their headings, whatever these are called, and their entries. */
-import { plainOption } from '../answers.js';
-import { pattern } from '../labels.js';
-import { keyTitle, keyTitleRow } from '../keys.js';
-import { KEY_HEADING, PART } from '../words.js';
-import { W } from '../search/weights.js';
-import { entriesIn, keyness, keyValue, letterEntriesIn } from './entries.js';
+import { plainOption } from '../signatures/answers.js';
+import { pattern } from '../../language/labels.js';
+import { keyTitle, keyTitleRow } from '../signatures/keyWords.js';
+import { KEY_HEADING, PART } from '../../language/words.js';
+import { W } from '../model/weights.js';
+import { entriesIn, keyness, keyValue, letterEntriesIn, lettersIn, groupsIn } from '../signatures/entries.js';
 import type { Recogniser, Sign, View } from './sign.js';
 
 const HEADING = pattern(`(?<![\\p{L}])(?:${KEY_HEADING})(?![\\p{L}])`);
@@ -39,26 +39,6 @@ const NAMED_LEAD = /^[\s\p{So}*]*\p{L}[^\d:|]{1,30}?\s(?=(?:du\s|n[.°º]?\s?|nr
 const GROUP = pattern(
   `^\\s*(?:(?:${PART}|text|scenario|passage|topic|unit|block|set|test|quiz|version|group)(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,5}|one|two|three|four|five|six)(?![\\p{L}\\d])|\\p{L}{1,8}\\.\\s*(?:\\d{1,2}|[IVX]{1,4})(?=\\s*:\\s)|[IVX]{1,5}(?=\\s*[:–—-]|\\s*[.)]\\s|\\s{2,})|[一二三四五六七八九十](?=、)|[A-H](?=\\s*[:.)–—-]\\s|\\s{2,}\\d))\\s*[:.)、–—-]*\\s*(?=\\S)`,
 );
-const LETTERS = /^(?:[A-Ha-hTFV]{3,}|[A-Ha-hА-Да-д](?:[\s,;./–-]+[A-Ha-hА-Да-д]){2,}|[TFVR](?:[\s,;./–-]+[TFVR]){2,}|[A-HTF]{2,}(?:\s+[A-HTF]{2,})*\s*)[.;]?$/u;
-
-const GROUPS = /(?:^\s*|(?<=[\s;|]))(\p{L}{1,14}\.?\s*(?:[A-H]|\d{1,2}|[IVX]{1,4}))\s*[:–—-]\s*(?=\(?\d)/gu;
-/** "Gr. A: 1a, 2b   Gr. B: 1c, 2a": the keys of several parts in one row, by the columns of each; empty where there are none or one. */
-export function groupsIn(text: string): { heading: string; at: number; to: number }[] {
-  if (text.length > 400) return [];
-  const out = Array.from(text.matchAll(GROUPS), (m) => ({ heading: m[1] ?? '', start: m.index, at: m.index + m[0].length, to: text.length }));
-  out.forEach((g, i) => {
-    g.to = g.at + text.slice(g.at, out[i + 1]?.start).replace(/[\s;|,]+$/, '').length;
-  });
-  const whole = out.length > 1 && !text.slice(0, out[0]?.start).trim() && out.every((g) => entriesIn(text.slice(g.at, g.to)).length > 0);
-  return whole ? out.map(({ heading, at, to }) => ({ heading, at, to })) : [];
-}
-
-/** How many keys stand in a row without numbers: "B C A D", "TFTTF". */
-export function lettersIn(t: string): number {
-  const trimmed = t.trim();
-  return LETTERS.test(trimmed) ? trimmed.replace(/[\s,;./–-]/g, '').length : 0;
-}
-
 export const listHead: Recogniser = {
   name: 'heading of a list of keys',
   examples: [

@@ -3,11 +3,18 @@
  * only where something differs that they look at: the line, its neighbours, its place in the series, what the draft does throughout, or
  * what it answered when they asked whether other lines say the same.
  */
-import type { Told } from '../ground.js';
-import type { LineText } from '../lines.js';
-import type { Series, Unit } from '../series/series.js';
-import type { Facts } from './facts.js';
+import type { LineText } from '../surface/lines.js';
+import type { Series } from '../series/series.js';
+import type { Unit } from '../signatures/unit.js';
+import type { Sign } from './sign.js';
+import type { Facts } from '../signatures/facts.js';
 import { signsOf, viewAt } from './index.js';
+
+/** What a line could be, and what was asked of the other lines of the draft to tell it, with the answers. */
+export interface Told {
+  signs: readonly Sign[];
+  asked: ReadonlyMap<string, number>;
+}
 
 interface Known extends Told {
   manner: string;

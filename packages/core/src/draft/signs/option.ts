@@ -1,9 +1,9 @@
 /** Options: with a letter, number, bullet or box in front, several on a line, in columns, or bare lines. */
-import { judged } from '../keys.js';
-import { told } from '../lines.js';
-import { W } from '../search/weights.js';
-import type { Segment } from './inline.js';
-import type { Label } from './label.js';
+import { judged } from '../signatures/keyWords.js';
+import { told } from '../surface/lines.js';
+import { W } from '../model/weights.js';
+import type { Segment } from '../signatures/inline.js';
+import type { Label } from '../signatures/label.js';
 import type { Recogniser, Sign, View } from './sign.js';
 
 const segment = (v: View, label: Label | null, sig: string, from: number): Segment => {

@@ -1,11 +1,11 @@
 /** Lines of words: what goes on from the question above, texts to read, instructions, headings, and talk around the questions. */
-import { pattern } from '../labels.js';
-import { pointsTotal } from '../points.js';
-import { KIND_NAME, PART } from '../words.js';
-import { truthLegend } from '../truths.js';
-import { W } from '../search/weights.js';
+import { pattern } from '../../language/labels.js';
+import { pointsTotal } from '../../language/points.js';
+import { KIND_NAME, PART } from '../../language/words.js';
+import { truthLegend } from '../../language/truths.js';
+import { W } from '../model/weights.js';
 import { keyHeading } from './keyList.js';
-import { cardOf } from './card.js';
+import { cardOf } from '../signatures/card.js';
 import { behindHead } from './question.js';
 import type { Recogniser, Sign, View } from './sign.js';
 

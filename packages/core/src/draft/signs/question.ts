@@ -1,13 +1,13 @@
 /** Starts of questions: a number, a word with a number, a letter or Roman number where the draft counts so, or no label at all. */
-import { told } from '../lines.js';
-import { TRUTH_SIGN, truthNote } from '../truths.js';
-import { pattern, wordsIn } from '../labels.js';
-import { asksForMore, INTERROGATIVE, OFFER, POINTS, QUESTION } from '../words.js';
-import { answerBehind } from './behind.js';
-import { W } from '../search/weights.js';
-import { cardOf } from './card.js';
-import { labelsAt } from './label.js';
-import type { InlineRun } from './inline.js';
+import { told } from '../surface/lines.js';
+import { TRUTH_SIGN, truthNote } from '../../language/truths.js';
+import { pattern, wordsIn } from '../../language/labels.js';
+import { asksForMore, INTERROGATIVE, OFFER, POINTS, QUESTION } from '../../language/words.js';
+import { answerBehind } from '../signatures/behind.js';
+import { W } from '../model/weights.js';
+import { cardOf } from '../signatures/card.js';
+import { labelsAt } from '../signatures/label.js';
+import type { InlineRun } from '../signatures/inline.js';
 import type { Recogniser, Sign, View } from './sign.js';
 
 const ASKING = pattern(

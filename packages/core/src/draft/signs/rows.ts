@@ -1,6 +1,6 @@
 /** Rows of matching tasks, word banks, and lines of steps to number. */
-import { W } from '../search/weights.js';
-import { labelsAt } from './label.js';
+import { W } from '../model/weights.js';
+import { labelsAt } from '../signatures/label.js';
 import type { Recogniser, Sign } from './sign.js';
 
 const ARROW = /^(.*?\S)\s*(?:-{1,3}>|→|=>|⇒|⟶|<->|↔|<=>|—>|➜|➡)\s*(\S.*)$/u;

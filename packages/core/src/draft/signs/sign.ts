@@ -1,12 +1,12 @@
 /** What a line could be: a role with a weight and a reason. A recogniser never looks at what others found and never decides. */
 import type { Kind } from '../../item/model.js';
-import type { FieldName } from '../fields.js';
-import type { Line } from '../lines.js';
+import type { FieldName } from '../model/fields.js';
+import type { Line } from '../surface/lines.js';
 import type { Series } from '../series/series.js';
 import type { TableBlock } from '../surface/tables.js';
-import type { Facts } from './facts.js';
-import type { Segment } from './inline.js';
-import type { Label } from './label.js';
+import type { Facts } from '../signatures/facts.js';
+import type { Segment } from '../signatures/inline.js';
+import type { Label } from '../signatures/label.js';
 
 /** What a sign says that a line is. Several of them show as one role in the margin. */
 export type SignRole =

@@ -1,9 +1,9 @@
 /** Each recogniser finds what its examples say, with reasons for people; labels and entries are read in any script and with any sign. */
-import { splitLines } from '../lines.js';
+import { splitLines } from '../surface/lines.js';
 import { Series } from '../series/series.js';
-import { entriesIn } from './entries.js';
+import { entriesIn } from '../signatures/entries.js';
 import { recognisers, viewAt } from './index.js';
-import { labelsAt } from './label.js';
+import { labelsAt } from '../signatures/label.js';
 
 const examples = recognisers.flatMap((r) => r.examples.map(([text, role]) => [r.name, text, role, r] as const));
 

@@ -1,13 +1,13 @@
 /** What a table holds: questions a row each, keys, pairs, or only the layout of options. */
-import { field, type FieldName } from '../fields.js';
-import { pattern } from '../labels.js';
-import { announced } from './announce.js';
-import { keyLine } from '../keys.js';
-import { truth } from '../truths.js';
-import { KIND_NAME, QUESTION } from '../words.js';
+import { field, type FieldName } from '../model/fields.js';
+import { pattern } from '../../language/labels.js';
+import { announced } from '../signatures/announce.js';
+import { keyLine } from '../signatures/keyWords.js';
+import { truth } from '../../language/truths.js';
+import { KIND_NAME, QUESTION } from '../../language/words.js';
 import type { Cell, TableBlock } from '../surface/tables.js';
-import { keyValue } from './entries.js';
-import { KIND_CODES } from '../kindCodes.js';
+import { keyValue } from '../signatures/entries.js';
+import { KIND_CODES } from '../../item/kindCodes.js';
 
 export type Column = 'number' | 'stem' | 'option' | 'options' | 'key' | 'kind' | 'reason' | 'true' | 'false' | FieldName | '';
 const NUMBER_HEAD = /^(?:#|no\.?|nr\.?|n[º°]\.?|num(?:ber|ero|éro)?|№|lp\.?|id|q|q\.?\s?no\.?|item)$/i;

@@ -1,5 +1,5 @@
 /** Fenced code: which lines are a fence, and which stand for themselves within one. A fence around questions only wraps them. */
-import { told, type Line } from '../lines.js';
+import { told, type Line } from './lines.js';
 
 const FENCE = /^\s*(```|~~~)/;
 const LANGUAGE =

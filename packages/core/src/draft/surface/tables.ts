@@ -1,6 +1,6 @@
 /** Tables in a draft: rows between bars, or cells parted by tabs, semicolons or commas. Finds their extent and cells; what they hold is told elsewhere. */
-import type { Line } from '../lines.js';
-import { told } from '../lines.js';
+import type { Line } from './lines.js';
+import { told } from './lines.js';
 
 export interface Cell {
   from: number;

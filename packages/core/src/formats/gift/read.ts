@@ -15,7 +15,7 @@ import { keyProblem } from '../../item/kinds.js';
 import { isMarkup, richFromPlain, richToPlain, sanitiseRich } from '../../item/richText.js';
 import { ReadError } from '../../item/readError.js';
 import { ruleFor, tidyRich } from '../../item/sameness.js';
-import { parseNumber } from '../../mark/numbers.js';
+import { parseNumber } from '../../language/numbers.js';
 import { Pictures } from '../pictures.js';
 import { asGap } from '../blank.js';
 

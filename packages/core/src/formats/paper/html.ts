@@ -2,14 +2,14 @@
  * A set as a web page to print: the questions, then the key on a page of its own. The set itself stands in the page as text in the
  * notation, so that the page reads back whole; a page from elsewhere is read as a draft.
  */
-import { fromHtml } from '../../draft/pasted.js';
-import { writeNotation } from '../../draft/notation.js';
+import { fromHtml } from '../../incoming/pasted.js';
+import { writeNotation } from '../notation/notation.js';
 import { readDraft } from '../../draft/read.js';
 import { gapMarks, keyProblem, letterOf } from '../../item/kinds.js';
 import type { Item, QuizSet, ReadResult } from '../../item/model.js';
 import { escapeXml, isMarkup, richToXhtml } from '../../item/richText.js';
-import { truthWords } from '../../item/truthWords.js';
-import { displayOrder } from '../qti/displayOrder.js';
+import { truthWords } from '../../language/truthWords.js';
+import { displayOrder } from '../displayOrder.js';
 import { assetsAsData } from '../pictures.js';
 
 const SOURCE = /<script type="text\/x-zakuska-notation">((?:(?!<\/?script\b)[\s\S])*)<\/script>/;

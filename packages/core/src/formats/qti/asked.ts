@@ -67,3 +67,13 @@ export interface AskedSet {
   language?: string;
   items: { asked: Asked; section?: Section; weight?: number; path: string }[];
 }
+
+/** An item that was read, with what it was read from. */
+export interface PlacedItem {
+  item: Item;
+  asked: Asked;
+  /** What it counts in its test. */
+  weight: number;
+  /** The score that earns all of its points. */
+  full: number;
+}

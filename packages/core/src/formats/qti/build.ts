@@ -5,9 +5,9 @@
 import type { ChoiceItem, Gap, Item, ItemOf, NumberAnswer, Option, QuizSet, Section, TextAnswer } from '../../item/model.js';
 import { isGraded, letterOf, nameOf } from '../../item/kinds.js';
 import { richToPlain } from '../../item/richText.js';
-import { truthWords } from '../../item/truthWords.js';
+import { truthWords } from '../../language/truthWords.js';
 import { el, RawXml, type XmlElement } from '../xml.js';
-import { displayOrder } from './displayOrder.js';
+import { displayOrder } from '../displayOrder.js';
 import { OWN_TOOL } from './ownTool.js';
 import { runsOfParts } from './runsOfParts.js';
 import { blocks, hasBlocks, inline, xhtml } from './xhtml.js';

@@ -9,7 +9,7 @@ import { defaultMatch, type Gap, type Item, type MatchRule, type NumberAnswer, t
 import { richToPlain } from '../../item/richText.js';
 import { gapShares, ruleFor, runsOf, settledRanges, tidyRich } from '../../item/sameness.js';
 import { scoringFor } from '../../item/scoring.js';
-import { truth } from '../../draft/truths.js';
+import { truth } from '../../language/truths.js';
 import { asGap } from '../blank.js';
 import { joinRich } from './content.js';
 import type { Asked, Choice, Part } from './asked.js';

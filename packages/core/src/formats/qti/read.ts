@@ -11,11 +11,11 @@ import { tidyRich } from '../../item/sameness.js';
 import { looksLikeZip, openArchive, resolvePath } from '../archive.js';
 import { Pictures } from '../pictures.js';
 import { childOf, childrenOf, decodeXml, descendants, looksLikeXml, readXml, textOf, type XmlNode } from '../xmlTree.js';
-import type { Asked } from './asked.js';
+import type { Asked, PlacedItem } from './asked.js';
 import { richOf, richOfHtml, richOfMaterial, type Surroundings } from './content.js';
 import { readItem1 } from './item1.js';
 import { readItem2 } from './item2.js';
-import { playQti } from '../../rehearse/play.js';
+import { playQti } from './play.js';
 import { rehearse } from '../../rehearse/rehearse.js';
 import { itemOf, type Remark } from './item.js';
 import type { Profile } from '../../fit/profile.js';
@@ -54,16 +54,6 @@ function weightOf(ref: XmlNode): number {
   return value?.trim() && Number.isFinite(n) && n >= 0 ? n : 1;
 }
 const nameless = (title: string | undefined): boolean => !title || /^(root[_ ]section|section[ _-]?\d*|untitled|unnamed)$/i.test(title.trim());
-
-/** An item that was read, with what it was read from. */
-export interface PlacedItem {
-  item: Item;
-  asked: Asked;
-  /** What it counts in its test. */
-  weight: number;
-  /** The score that earns all of its points. */
-  full: number;
-}
 
 class Reader {
   readonly items: PlacedItem[] = [];

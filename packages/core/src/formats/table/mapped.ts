@@ -1,16 +1,16 @@
 /** Reads a table by a mapping: every row gives an item, belongs to one, or says why it gives none. */
-import { readKey, readNumber, wordings } from '../../draft/answers.js';
-import { truth } from '../../draft/truths.js';
-import { keyHead, keyTail } from '../../draft/keys.js';
+import { readKey, readNumber, wordings } from '../../draft/signatures/answers.js';
+import { truth } from '../../language/truths.js';
+import { keyHead, keyTail } from '../../draft/signatures/keyWords.js';
 import { lookName } from '../../draft/read.js';
-import { type KeyLook, keyLooks } from '../../draft/stretch.js';
-import { asksForMore, KIND_NAME, KIND_NAME_ORDER, QUESTION } from '../../draft/words.js';
+import { type KeyLook, keyLooks } from '../../draft/surface/stretch.js';
+import { asksForMore, KIND_NAME, KIND_NAME_ORDER, QUESTION } from '../../language/words.js';
 import { newId } from '../../item/ids.js';
 import { keyProblem } from '../../item/kinds.js';
 import { defaultMatch, type Diagnostic, item as itemSchema, type Item, type Kind, type QuizSet, type Section } from '../../item/model.js';
 import { richFromPlain } from '../../item/richText.js';
 import { gapMarks } from '../../item/kinds.js';
-import { parseNumber, writesDecimalComma } from '../../mark/numbers.js';
+import { parseNumber, writesDecimalComma } from '../../language/numbers.js';
 import type { Row } from './grid.js';
 import { KIND_WORDS } from './grid.js';
 import type { ColumnUse } from './headings.js';

@@ -1,8 +1,8 @@
 /** Which column of a table is what: proposed from its headings and its contents, so that a person only has to look. */
-import { readKey } from '../../draft/answers.js';
-import type { KeyLook } from '../../draft/stretch.js';
-import { letterPlace } from '../../draft/labels.js';
-import { truth } from '../../draft/truths.js';
+import { readKey } from '../../draft/signatures/answers.js';
+import type { KeyLook } from '../../draft/surface/stretch.js';
+import { letterPlace } from '../../language/labels.js';
+import { truth } from '../../language/truths.js';
 import type { Row } from './grid.js';
 import { type ColumnUse, MARK_HEADING, useOf } from './headings.js';
 import { stripEnd } from '../../item/strip.js';

@@ -1,0 +1,36 @@
+/** What has run out is removed: sessions, authorizations, counts of limits, sets that were in the bin for thirty days. */
+import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
+import { EntityManager } from '@mikro-orm/postgresql';
+import { recount } from './deliveries/published.js';
+import { settings } from './platform/settings.js';
+import { BIN_DAYS } from './sets/bin.js';
+
+const EVERY = 10 * 60_000;
+
+@Injectable()
+export class Housekeeping implements OnModuleInit, OnApplicationShutdown {
+  private readonly log = new Logger(Housekeeping.name);
+  private timer: NodeJS.Timeout | undefined;
+  constructor(private readonly em: EntityManager) {}
+
+  onModuleInit(): void {
+    if (settings().role === 'web') return;
+    const run = (): void => void this.tidy().catch((e: unknown) => this.log.error(e));
+    this.timer = setInterval(run, EVERY);
+    setTimeout(run, 5000).unref();
+  }
+
+  /** May run in several processes at once. */
+  async tidy(): Promise<void> {
+    const run = this.em.fork().getConnection();
+    await run.execute('delete from session where expires_at < now()');
+    await run.execute(`delete from "authorization" where created_at < now() - interval '1 day'`);
+    await run.execute(`delete from limit_count where at < now() - interval '1 day'`);
+    await recount(this.em.fork());
+    await run.execute(`delete from quiz_set where deleted_at < now() - ${BIN_DAYS} * interval '1 day'`);
+  }
+
+  onApplicationShutdown(): void {
+    clearInterval(this.timer);
+  }
+}

@@ -1,0 +1,175 @@
+/** Questions answered by choosing: which options are there, and which of them the marks and lines say. */
+import { newId } from '../../item/ids.js';
+import { scorings, type Item, type Kind, type Option, type Scoring } from '../../item/model.js';
+import { plainOption, readKey } from '../signatures/answers.js';
+import { letterPlaces, romanValue } from '../../language/labels.js';
+import type { Making } from './itemBuilder.js';
+import type { Entry } from '../model/outline.js';
+import type { Stretch } from '../surface/stretch.js';
+import { truth, truthNote } from '../../language/truths.js';
+import { ALL_THAT_APPLY } from '../../language/words.js';
+
+/** The scoring that a field names: "per option", "all or nothing". */
+export const scoringNamed = (name: string): Scoring | undefined => scorings.find((s) => s === name.trim().toLowerCase().replace(/\s+/g, '-'));
+
+const CREDIT = /\s*[([]\s*([-−]?\d+(?:[.,]\d+)?)\s*%\s*[)\]]\s*$/;
+const PINNED = /\s*[([]\s*(?:stays last|fixed place|pinned)\s*[)\]]\s*$/i;
+
+/** An option's words; notes of credit and place are taken off. */
+export function optionText(m: Making, e: Entry): Stretch {
+  return ended(m, e).text;
+}
+function ended(m: Making, e: Entry): { text: Stretch; credit?: number; pinned?: boolean } {
+  let text = m.stretch(e.pieces);
+  let pinned: boolean | undefined;
+  const ending = /[)\]]\s*$/.test(text.text);
+  const pin = ending ? PINNED.exec(text.text) : null;
+  if (pin && pin.index > 0) {
+    pinned = true;
+    text = text.slice(0, pin.index);
+  }
+  const part = ending ? CREDIT.exec(text.text) : null;
+  // "(50 %)" is the credit of an option only where a key is marked as such; without, it is a part of the words
+  if (part && part.index > 0 && e.marked)
+    return { text: text.slice(0, part.index).trimmed(), credit: Number((part[1] ?? '').replace('−', '-').replace(',', '.')) / 100, ...(pinned && { pinned }) };
+  return { text: text.trimmed(), ...(pinned && { pinned }) };
+}
+
+const nameOfPlaces = (entries: readonly Entry[], places: readonly number[]): string =>
+  places.map((i) => (entries[i]?.label || String.fromCharCode(65 + i)).toUpperCase()).join(' ');
+
+/** The places that marks beside the options and lines behind them say; a conflict leaves the key empty. */
+function keyed(m: Making, texts: readonly Stretch[]): number[] {
+  const { entries } = m.block;
+  const bullets = entries.every((e) => e.star);
+  const isMarked = (e: Entry): boolean => e.marked || (Boolean(e.star) && !bullets);
+  const marked = entries.flatMap((e, i) => (isMarked(e) ? [i] : []));
+  const looks = texts.flatMap((t, i) => (t.look & m.manner.keyLook ? [i] : []));
+  const byLook = !marked.length && looks.length > 0 && looks.length < entries.length;
+  const readings: { places: number[]; line: number | 'listed' }[] = [];
+  if (marked.length) readings.push({ places: marked, line: m.lineOf(entries[marked[0] ?? 0] as Entry) });
+  else if (byLook) readings.push({ places: looks, line: m.lineOf(entries[looks[0] ?? 0] as Entry) });
+  const plain = texts.map((t) => t.plain);
+  for (const k of m.keys) {
+    const r = readKey(
+      k.text.plain,
+      entries.map((e) => e.label),
+      plain,
+    );
+    if (!r) continue;
+    if ('unknown' in r) {
+      // the reason behind a letter that is none of the options is kept all the same
+      const behind = /^[([]?[A-Z][)\].]?\s*[–—-]\s+(?=\S.{8})/.exec(k.text.text);
+      if (behind && !m.reason) m.reason = k.text.slice(behind[0].length).trimmed();
+      const letter = /^(?:[A-Z]|\d{1,2})$/i.test(r.unknown);
+      const to = entries[entries.length - 1]?.label.toUpperCase() || String.fromCharCode(64 + entries.length);
+      m.doubt(
+        'key-unknown-option',
+        'error',
+        letter
+          ? `${m.name}: key ${r.unknown.toUpperCase()}, options ${(entries[0]?.label || 'A').toUpperCase()} to ${to}.`
+          : `${m.name}: the key “${r.unknown}” is none of the options.`,
+        k.line,
+      );
+      return [];
+    }
+    if ('conflict' in r) {
+      m.doubt('key-conflict', 'error', `${m.name}: ${r.conflict}.`, k.line);
+      return [];
+    }
+    if (r.reasonAt !== undefined && !m.reason) {
+      // places in the collapsed words are those of the stretch unless it was wrapped over lines
+      const at = k.text.text.length === k.text.plain.length ? r.reasonAt : Math.max(0, k.text.text.indexOf(k.text.plain.slice(r.reasonAt, r.reasonAt + 12)));
+      m.reason = k.text.slice(at).trimmed();
+    }
+    readings.push({ places: r.places, line: k.line });
+  }
+  const first = readings[0];
+  const other = readings.find((r) => r.places.join() !== first?.places.join());
+  if (first && other) {
+    m.doubt('key-conflict', 'error', `${m.name} has two keys: ${nameOfPlaces(entries, first.places)} and ${nameOfPlaces(entries, other.places)}.`, other.line);
+    return [];
+  }
+  return first?.places ?? [];
+}
+
+const KIND_NOTE =
+  /\s*[([](?:multiple[- ]response|multiple[- ]choice|mehrfachauswahl|einfachauswahl|single choice|selección (?:múltiple|única)|opción múltiple|choix (?:multiple|unique)|scelta (?:multipla|singola)|múltipla escolha|meerkeuze|wielokrotny wybór|MCQ?|QCM)[)\]]\s*$/i;
+
+/** A choice of one or several. */
+export function choice(m: Making, forced: Kind | undefined): Item {
+  const { entries } = m.block;
+  const ends = entries.map((e) => ended(m, e));
+  const texts = ends.map((e) => e.text);
+  const places = keyed(m, texts);
+  const options: Option[] = entries.map((e, i) => ({
+    id: newId(),
+    content: m.rich(texts[i] as Stretch, 'option'),
+    credit: ends[i]?.credit ?? (places.includes(i) ? 1 : 0),
+    ...(e.feedback.length && { feedback: m.rich(m.stretch(e.feedback), 'feedback') }),
+    ...(ends[i]?.pinned && { pinned: true }),
+  }));
+  checkOptions(m, entries, options);
+  const note = KIND_NOTE.exec(m.stem.text);
+  if (note) m.stem = m.stem.slice(0, note.index);
+  const one = /(?:choose|select|pick|tick|mark|give)\s+(?:only\s+)?(?:the\s+)?(?:one|1|best|single|correct answer\b)/i.test(m.stem.text);
+  const full = options.filter((o) => o.credit === 1).length;
+  const said = ALL_THAT_APPLY.test(m.stem.text) || (m.block.part.kind === 'multiple-response' && !one);
+  const scored = m.block.fields.some((f) => f.name === 'scoring');
+  const several = forced ? forced === 'multiple-response' : scored || full > 1 || (said && full !== 1) || (said && ALL_THAT_APPLY.test(m.stem.text));
+  const common = { ...m.common(), stem: m.stemRich() };
+  return several ? { ...common, kind: 'multiple-response', scoring: 'all-or-nothing', options } : { ...common, kind: 'multiple-choice', options };
+}
+
+/** The places that a label may have; a letter has one in each row of its script. */
+const placesOf = (e: Entry): readonly number[] =>
+  e.labels === 'number'
+    ? [Number(e.label) - 1]
+    : e.labels === 'roman'
+      ? [romanValue(e.label.toUpperCase()) - 1]
+      : e.label.length > 1
+        ? [0]
+        : letterPlaces(e.label);
+
+function checkOptions(m: Making, entries: readonly Entry[], options: readonly Option[]): void {
+  if (entries.length === 1) m.doubt('option-single', 'warning', `${m.name} has one option only.`, m.lineOf(entries[0] as Entry));
+  const seen = new Set<string>();
+  entries.forEach((e, i) => {
+    const content = options[i]?.content ?? '';
+    // in short words case can be the very question ("T" and "t")
+    const key = content
+      .split(/\s+/)
+      .map((w) => (w.length > 2 ? w.toLowerCase() : w))
+      .join(' ')
+      .replace(/[.;,]$/, '')
+      .trim();
+    if (!key) m.doubt('option-empty', 'warning', `${m.name}: option ${e.label.toUpperCase() || i + 1} is empty.`, m.lineOf(e));
+    else if (seen.has(key)) m.doubt('option-duplicate', 'warning', `${m.name}: two options say “${plainOption(key).slice(0, 60)}”.`, m.lineOf(e));
+    seen.add(key);
+  });
+  if (entries.some((e) => !e.label || e.labels === 'bullet')) return;
+  const places = entries.map(placesOf);
+  const jump = places.findIndex((p, i) => !p.includes(i) && (i === 0 || !p.some((x) => places[i - 1]?.includes(x - 1))));
+  if (jump >= 0)
+    m.doubt('option-label-gap', 'warning', `${m.name}: the option letters jump or repeat at ${entries[jump]?.label ?? ''}.`, m.lineOf(entries[jump] as Entry));
+}
+
+/** "True" and "False" as the two options. */
+export function truthByOptions(m: Making, truths: readonly boolean[]): Item {
+  const { entries } = m.block;
+  const texts = entries.map((e) => optionText(m, e));
+  for (const t of texts) m.use(t, 'option');
+  const said = m.keys.map((k) => truth(k.text.plain, true)).filter((t) => t !== null);
+  const label = m.keys.some((k) => /^[A-Za-z]$/.test(k.text.plain)) && entries.every((e) => e.label);
+  const places = said.length && !label && !entries.some((e) => e.marked) ? [truths.indexOf(said[0] ?? true)] : keyed(m, texts);
+  const note = truthNote(m.stem.text);
+  if (note) m.stem = m.stem.without(note.from, note.to);
+  const feedback = Object.fromEntries(entries.flatMap((e, i) => (e.feedback.length ? [[String(truths[i]), m.rich(m.stretch(e.feedback), 'feedback')]] : [])));
+  return {
+    ...m.common(),
+    stem: m.stemRich(),
+    kind: 'true-false',
+    answer: places.length === 1 ? (truths[places[0] ?? 0] ?? null) : null,
+    ...(Object.keys(feedback).length && { optionFeedback: feedback }),
+  };
+}

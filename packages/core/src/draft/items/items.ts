@@ -1,0 +1,265 @@
+/** From blocks to items: which kind a question is, and what its notes and fields say. */
+import { keyProblem } from '../../item/kinds.js';
+import type { Fix, Item, Kind } from '../../item/model.js';
+import { parseNumber } from '../../language/numbers.js';
+import { choice, optionText, truthByOptions } from './choice.js';
+import { Making, type Manner, type Problem, type Used } from './itemBuilder.js';
+import { matching, ordering } from './pairing.js';
+import { hasBlank } from '../../language/blanks.js';
+import type { Line } from '../surface/lines.js';
+import type { Block, Listed } from '../model/outline.js';
+import { pointsNote } from '../../language/points.js';
+import { settingsOf } from './settings.js';
+import { Stretch } from '../surface/stretch.js';
+import { truth } from '../../language/truths.js';
+import { kindNamed } from '../signatures/headings.js';
+import { ANSWER, ESSAY_WORDS, INFORMATION, KIND_NAME, KIND_NAME_ORDER } from '../../language/words.js';
+import { written } from './written.js';
+
+export interface Built {
+  item: Item;
+  problems: readonly Problem[];
+  used: readonly Used[];
+}
+
+/** Makes the item of a block. Offsets in what it returns count from the block's first character. */
+export function build(block: Block, lines: readonly Line[], draft: string, listed: Listed | undefined, manner: Manner): Built {
+  const m = new Making(block, lines, draft, listed, manner);
+  takeNotes(m);
+  pointsBehindKeys(m);
+  const item = withFields(m, kindOf(m));
+  const none = keyProblem(item);
+  const told = m.problems.some((p) => /^(?:key-conflict|key-unknown-option|gap-without-answer|key-missing|match-unbalanced)$/.test(p.code));
+  if (none && !told) m.doubt(none.code, 'error', `${m.name} has ${none.message}.`, undefined, keyFixes(m, item));
+  if (!m.stem.text.trim() && block.entries.length) m.doubt('stem-empty', 'error', `${m.name} has options and no question.`);
+  return { item, problems: m.problems, used: m.used };
+}
+
+const ANSWER_BEHIND = new RegExp(
+  `\\s*[([{]\\s*(?:(?:${ANSWER})\\s*[:=]|(?:ans|resp|r[ée]p|risp|antw|lös|odp|отв|відп|key|sol)\\.)\\s*([^()[\\]{}]{1,160})[)\\]}]\\s*$`,
+  'iu',
+);
+/** "… cheese:            Key: b", "… tzatziki. Answer: béchamel": a word for the answer behind the question. */
+const TAIL_ANSWER = new RegExp(`(?:\\s{3,}|(?<=[.?!])\\s+)(?:${ANSWER})\\s*[:=]\\s*([^:]{1,80})$`, 'iu');
+/** "[Sam: maybe with a graph]" at the end of a stem. */
+const SAID = /\s*\[\p{Lu}[\p{L}.]{1,14}:\s[^\]]{2,200}\]\s*$/u;
+/** What stands in brackets behind a question, or anywhere at the end of one with a blank. */
+const KEY_BEHIND = /(?<=[?.:])\s*\(([^()]{1,80})\)\s*$/;
+const KEY_BEHIND_GAP = /\s*\(([^()]{1,80})\)\s*$/;
+const BONUS = /^[([]?\s*bonus(?: question)?\s*[)\]]?\s*[:.–-]?\s*/i;
+/** Marks that assistants leave for their sources: "【4†source】", "[^3]", "[12]" behind a sentence. */
+const CITATION = /\s*(?:【[^】]{1,40}】|\[\^\d{1,3}\]|\[\d{1,3}\](?=\s*$)|\(\[[^\]]{1,60}\]\[\d{1,2}\]\))/gu;
+
+/** Points, "Bonus", the key in brackets behind the question and marks of sources leave the stem. */
+function takeNotes(m: Making): void {
+  // what the authors say to each other is no part of the question
+  for (let note = SAID.exec(m.stem.text); note && note.index > 0; note = SAID.exec(m.stem.text)) m.stem = m.stem.slice(0, note.index).trimmed();
+  const behind = /[)\]}]\s*$/.test(m.stem.text) ? ANSWER_BEHIND.exec(m.stem.text.slice(-400)) : null;
+  if (behind) {
+    const at = m.stem.text.length - behind[0].length;
+    const from = at + behind[0].indexOf(behind[1] ?? '', 1);
+    takeKey(m, from, behind[1] ?? '', at);
+  }
+  const tail = m.keys.length ? null : TAIL_ANSWER.exec(m.stem.text.slice(-200));
+  if (tail?.[1]) takeKey(m, m.stem.text.length - tail[1].length, tail[1], m.stem.text.length - tail[0].length);
+  const said =
+    m.manner.bracketKeys && !m.keys.length && !m.block.entries.length ? (hasBlank(m.stem.text) ? KEY_BEHIND_GAP : KEY_BEHIND).exec(m.stem.text) : null;
+  if (said && !pointsNote(m.stem.text) && !ESSAY_WORDS.test(said[0])) {
+    const from = said.index + said[0].indexOf('(') + 1;
+    takeKey(m, from, said[1] ?? '', said.index);
+  }
+  const bare = m.manner.bracketPoints || m.block.sub ? /\s*[([](\d{1,2})[)\]]\s*$/.exec(m.stem.text) : null;
+  if (bare && bare.index > 0) {
+    m.points = Number(bare[1]);
+    m.stem = m.stem.slice(0, bare.index);
+  }
+  const p = pointsNote(m.stem.text);
+  if (p) {
+    m.points = p.points;
+    m.stem = m.stem.without(p.from, p.to);
+    if (p.from === 0) m.stem = m.stem.slice(/^\s*[:.–—-]\s+/.exec(m.stem.text)?.[0].length ?? 0);
+  }
+  if (m.block.bonus) m.bonus = true;
+  const bonus = BONUS.exec(m.stem.text);
+  if (bonus && bonus[0].length < m.stem.text.length && (/[\])]/.test(bonus[0]) || /[:.–-]\s*$/.test(bonus[0]))) {
+    m.bonus = true;
+    m.stem = m.stem.slice(bonus[0].length);
+  }
+  m.stem = withoutCitations(kindNote(m, m.stem));
+}
+
+/** "pocheren, bakken (2 pt)": points behind a key are those of the question. */
+function pointsBehindKeys(m: Making): void {
+  for (const k of m.keys) {
+    const p = pointsNote(k.text.text);
+    if (!p || p.from === 0 || p.to < k.text.text.length || !/[)\]]\s*$/.test(k.text.text)) continue;
+    m.points ??= p.points;
+    k.text = k.text.slice(0, p.from).trimmed();
+  }
+}
+
+/** Words of the stem from a column on are its key; the stem ends at `end`. */
+function takeKey(m: Making, from: number, words: string, end: number): void {
+  const key = m.stem.slice(from, from + words.length).trimmed();
+  m.use(key, 'key');
+  m.keys.push({ text: key, line: 0, feedback: null });
+  m.stem = m.stem.slice(0, end).trimmed();
+}
+
+/** "(Multiple choice, 2 points)" in front of or behind a stem: only names of kinds and points, nothing that speaks to learners. */
+function kindNote(m: Making, stem: Stretch): Stretch {
+  const lead = /^[([]([^)\]]{1,60})[)\]]\s*[:.–—-]?\s*/.exec(stem.text);
+  const tail = /\s*[([]([^)\]]{1,60})[)\]]\s*[:.]?\s*$/.exec(stem.text);
+  const note = [lead, tail].find((n) => n && n[0].length < stem.text.length && n[1] && noteSays(m, n[1]));
+  if (!note) return stem;
+  return note.index === 0 ? stem.slice(note[0].length) : stem.slice(0, note.index);
+}
+function noteSays(m: Making, note: string): boolean {
+  const points = /^(\d+(?:[.,]\d+)?)\s*(.+)$/;
+  const parts = note.split(/\s*[,;|·–—]\s*/);
+  const kinds = parts.map((p) => KIND_NAME.exec(p.trim()));
+  const amounts = parts.map((p) => (pointsNote(`(${p.trim()})`) ? points.exec(p.trim()) : null));
+  if (!parts.every((_, i) => kinds[i] ?? amounts[i]) || !kinds.some(Boolean)) return false;
+  const place = kinds.find(Boolean)?.slice(1).findIndex(Boolean) ?? -1;
+  m.noted = KIND_NAME_ORDER[place];
+  const amount = amounts.find(Boolean)?.[1];
+  if (amount) m.points = Number(amount.replace(',', '.'));
+  return true;
+}
+export function withoutCitations(s: Stretch): Stretch {
+  if (!/[【[]/.test(s.text)) return s;
+  let out = s;
+  for (const c of [...s.text.matchAll(CITATION)].reverse()) {
+    if (/^\s*\[\d/.test(c[0]) && s.text.slice(0, c.index).search(/_{2,}/) >= 0) continue;
+    const tail = out.slice(c.index + c[0].length);
+    const head = out.slice(0, c.index);
+    out =
+      /^[\s.,;:!?)]/.test(tail.text) || !tail.text
+        ? new Stretch(head.text + tail.text, [...head.runs, ...tail.runs.map((r) => ({ ...r, at: r.at + head.text.length }))])
+        : Stretch.join([head, tail.trimmed()]);
+  }
+  return out.trimmed();
+}
+
+function kindOf(m: Making): Item {
+  const b = m.block;
+  const said = m.noted ?? m.kindSaid();
+  const info = INFORMATION.exec(m.stem.text);
+  if (b.kind === 'information' || (info && !b.entries.length && !b.keys.length)) {
+    if (info) m.stem = m.stem.slice(info[0].length);
+    return { ...m.common(), points: 0, kind: 'information', stem: m.stemRich() };
+  }
+  const forced = b.fields.find((f) => f.name === 'kind');
+  const named = forced ? kindNamed(m.stretch(forced.pieces).plain) : undefined;
+  return byKind(m, named ?? b.kind, said);
+}
+function byKind(m: Making, forced: Kind | undefined, said: Kind | undefined): Item {
+  const b = m.block;
+  if (forced === 'information') return { ...m.common(), points: 0, kind: 'information', stem: m.stemRich() };
+  if (forced === 'essay') return written(m, 'essay', 'essay');
+  const numbers = b.count.number > 0 && b.count.letter > 0;
+  if (forced === 'matching' || b.pairs.length || (said === 'matching' && (numbers || b.count.number + b.count.letter > 1) && !asChoice(m))) return matching(m);
+  if (forced === 'ordering' || (said === 'ordering' && b.entries.length >= 2)) {
+    const order = ordering(m, forced === 'ordering');
+    if (order) return order;
+  }
+  if (forced === 'cloze') return written(m, 'cloze', 'cloze');
+  // lettered lines to write on are no options
+  const write = forced === undefined && b.entries.length > 0 && b.entries.every((e) => /^[_.…\s]*$/.test(optionText(m, e).text));
+  if (write) b.entries = [];
+  if (b.entries.length && forced !== 'short-answer' && forced !== 'numeric') {
+    const truths = b.entries.map((e) => truth(optionText(m, e).plain, e.form === 'box' && b.entries.length === 2));
+    const two = b.entries.length === 2 && truths[0] !== null && truths[1] !== null && truths[0] !== truths[1];
+    if ((two && forced !== 'multiple-choice' && forced !== 'multiple-response') || (forced === 'true-false' && two))
+      return truthByOptions(m, truths as boolean[]);
+    // a key that names each one once, and not in the order of the lines, is no choice
+    const order = !forced && said !== 'multiple-response' && namesAllOutOfOrder(m) ? ordering(m, false) : null;
+    if (order) return order;
+    if (b.entries.length) return choice(m, forced);
+  }
+  return written(m, said, forced);
+}
+
+function namesAllOutOfOrder(m: Making): boolean {
+  const named = m.keys.length === 1 ? (m.keys[0]?.text.plain.match(/(?<![\p{L}\d])(?:\d{1,2}|[A-Za-z])(?![\p{L}\d])/gu) ?? []).map((x) => x.toUpperCase()) : [];
+  const count = m.block.entries.length;
+  if (count < 3 || named.length !== count || new Set(named).size < count || !/^[\s\p{L}\d,;>→–-]+$/u.test(m.keys[0]?.text.plain ?? '')) return false;
+  return named.some((x, i) => i > 0 && (/^\d/.test(x) ? Number(x) < Number(named[i - 1]) : x < (named[i - 1] ?? '')));
+}
+/** Whether a question that says "match" is answered by one letter all the same. */
+const asChoice = (m: Making): boolean => m.block.count.number === 0 && m.keys.length === 1 && /^\s*[([]?[A-Za-z][)\].]?\s*$/.test(m.keys[0]?.text.text ?? '');
+
+/** One mark per option, to choose from. */
+function keyFixes(m: Making, item: Item): Fix[] {
+  if (item.kind !== 'multiple-choice' && item.kind !== 'multiple-response') return [];
+  return m.block.entries.map((e, i) => {
+    const at = m.endOf(e.pieces[e.pieces.length - 1]);
+    return { label: `Mark ${(e.label || String.fromCharCode(65 + i)).toUpperCase()}`, edits: [{ from: at, to: at, insert: ' *' }] };
+  });
+}
+
+/** What the field lines of a block say, on top of an item. */
+function withFields(m: Making, item: Item): Item {
+  const b = m.block;
+  const feedback: { correct?: string; incorrect?: string; general?: string } = {};
+  const more: Record<string, unknown> = {};
+  const add = (name: string, values: string[]): void => void (more[name] = [...((more[name] as string[] | undefined) ?? []), ...values]);
+  for (const f of b.fields) {
+    const s = withoutCitations(m.stretch(f.pieces).trimmed());
+    const v = s.plain;
+    if (!v) continue;
+    const line = f.line - b.line;
+    switch (f.name) {
+      case 'feedback': {
+        const text = m.rich(s, 'feedback');
+        feedback.general = feedback.general ? `${feedback.general} ${text}` : text;
+        break;
+      }
+      case 'correct':
+      case 'incorrect':
+        feedback[f.name] = m.rich(s, 'feedback');
+        break;
+      case 'hint':
+        add('hints', [m.rich(s, 'field')]);
+        break;
+      case 'points': {
+        m.use(s, 'field');
+        const n = parseNumber(/[\d.,/]+/.exec(v)?.[0] ?? '', m.manner.decimalComma);
+        if (n === null || n < 0) m.doubt('points-invalid', 'warning', `${m.name}: “${v}” is no number of points.`, line);
+        else m.points = n;
+        break;
+      }
+      case 'tags':
+        m.use(s, 'field');
+        add(
+          'tags',
+          s.split(/[,;#]/g).map((t) => t.plain),
+        );
+        break;
+      case 'outcomes':
+        m.use(s, 'field');
+        add(
+          'outcomes',
+          s.split(/;/g).map((t) => t.plain),
+        );
+        break;
+      default:
+        settingsOf(m, item, f.name, s, more, line);
+    }
+  }
+  for (const k of m.keys) if (k.feedback && !m.answerFeedback) feedback.general = [feedback.general, m.rich(k.feedback, 'feedback')].filter(Boolean).join(' ');
+  if (m.reason && !feedback.general) {
+    const text = withoutCitations(m.reason.trimmed())
+      .rich.replace(/^\((.*)\)$/su, '$1')
+      .replace(/^([^()]*)\)$/su, '$1');
+    if (text) feedback.general = text;
+  }
+  const points = m.points ?? b.part.points ?? (b.part.questions === 1 ? b.part.total : undefined);
+  return {
+    ...item,
+    ...(points !== undefined && item.kind !== 'information' && { points }),
+    ...(Object.keys(feedback).length && { feedback }),
+    ...more,
+    ...(m.bonus && { bonus: true }),
+  };
+}

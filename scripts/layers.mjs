@@ -1,0 +1,120 @@
+// Which folder may use which: arrows inside each package. Part of `npm run lint`; prints every import that the table does not allow.
+//   node scripts/layers.mjs
+// A row names a folder and those it may use, all of them in rows above: so no circle can be written down. Files at the top of a
+// package (index, main, app, pages) put the folders together and may use all; no folder may use them. Circles of files: .oxlintrc.json.
+import fs from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
+
+const table = {
+  'packages/core/src': {
+    language: '',
+    item: 'language',
+    mark: 'language item',
+    source: 'language item',
+    'draft/surface': 'language item',
+    'draft/model': 'language item draft/surface',
+    'draft/signatures': 'language item draft/surface draft/model',
+    'draft/series': 'language item draft/surface draft/model draft/signatures',
+    'draft/signs': 'language item draft/surface draft/model draft/signatures draft/series',
+    'draft/search': 'language item draft/surface draft/model draft/signatures draft/series draft/signs',
+    'draft/links': 'language item draft/surface draft/model draft/signatures draft/series draft/signs draft/search',
+    'draft/items': 'language item draft/surface draft/model draft/signatures',
+    'draft/doubt': 'language item draft/surface draft/model draft/signatures draft/series draft/signs draft/search draft/items',
+    draft: 'language item draft/surface draft/model draft/signatures draft/series draft/signs draft/search draft/links draft/items draft/doubt',
+    incoming: 'language item',
+    fit: 'language item',
+    rehearse: 'language item mark fit',
+    formats: 'language item incoming draft draft/surface draft/model draft/signatures draft/items fit rehearse',
+    destinations: 'fit formats',
+    check: 'language item mark source',
+    edit: 'language item source check',
+    take: 'language item mark',
+    stats: '',
+  },
+  'packages/documents/src': { pdf: '.', docx: '.', odt: '.' },
+  'apps/server/src': {
+    platform: '',
+    accounts: 'platform',
+    sets: 'platform accounts',
+    sources: 'platform accounts sets',
+    deliveries: 'platform accounts sets',
+    connections: 'platform accounts sets',
+    migrations: '',
+  },
+  'apps/web/src': {
+    worker: '',
+    ui: '',
+    api: '',
+    signin: 'api ui',
+    frame: 'api signin ui',
+    item: 'ui',
+    edit: 'item ui',
+    take: 'ui',
+    files: 'worker',
+    set: 'api',
+    sources: 'api files frame signin ui',
+    open: 'api files item set signin sources ui',
+    sets: 'api frame open signin ui',
+    draft: 'api frame item open set sources ui worker',
+    text: 'draft frame set ui worker',
+    check: 'api edit frame item set signin sources take ui worker',
+    arrange: 'frame set ui',
+    deliver: 'api frame set ui worker',
+    results: 'api frame set ui',
+  },
+};
+/** Development only: cases, generators and servers of tests may use whatever they test, and nothing of the product uses them. */
+const TESTS = /(?:\.test\.tsx?$)|(?:^|\/)(?:testing|generate|demo)\/|(?:^|\/)(?:arbitrary|testing|fuzz|roundTrip|brief)\.ts$/;
+
+/**
+ * Imports that the table does not allow.
+ * @param files path inside the package → its text
+ * @returns "from → to" with the reason, one for each import
+ */
+export function forbidden(files, rows) {
+  const out = [];
+  const names = Object.keys(rows);
+  names.forEach((name, i) => {
+    for (const used of rows[name].split(' ').filter((u) => u && u !== '.'))
+      if (names.indexOf(used) < 0 || names.indexOf(used) >= i) out.push(`the row “${name}” uses “${used}”, which is no row above it`);
+  });
+  /** The longest row that a file lies under; '.' for files at the top. */
+  const folderOf = (file) => {
+    if (!file.includes('/')) return '.';
+    const folder = path.posix.dirname(file);
+    return names.filter((n) => folder === n || folder.startsWith(`${n}/`)).sort((a, b) => b.length - a.length)[0] ?? null;
+  };
+  for (const [file, text] of files) {
+    if (TESTS.test(file)) continue;
+    const from = folderOf(file);
+    if (from === null) out.push(`${file}: its folder is in no row of scripts/layers.mjs`);
+    if (from === null || from === '.') continue;
+    for (const [, spec] of text.matchAll(/(?:from|import|import\()\s*'(\.[^']+)'/g)) {
+      const target = path.posix.normalize(path.posix.join(path.posix.dirname(file), spec)).replace(/\.js$/, '.ts');
+      if (TESTS.test(target)) out.push(`${file} uses ${target}, which is for tests only`);
+      const to = folderOf(target);
+      if (to !== from && !rows[from].split(' ').includes(to)) out.push(`${file} (${from}) uses ${target} (${to})`);
+    }
+  }
+  return out;
+}
+
+if (process.argv[1] === fileURLToPath(import.meta.url)) {
+  let count = 0;
+  for (const [folder, rows] of Object.entries(table)) {
+    const at = path.join(root, folder);
+    const files = fs
+      .readdirSync(at, { recursive: true })
+      .filter((f) => /\.tsx?$/.test(f) && !f.endsWith('.d.ts'))
+      .map((f) => [f.split(path.sep).join('/'), fs.readFileSync(path.join(at, f), 'utf8')]);
+    for (const line of forbidden(files, rows)) {
+      console.log(`${folder}: ${line}`);
+      count++;
+    }
+  }
+  console.log(count ? `${count} arrows against the table of scripts/layers.mjs` : 'layers: all arrows as the table says');
+  process.exit(count ? 1 : 0);
+}
