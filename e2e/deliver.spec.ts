@@ -1,8 +1,8 @@
 /** Deliver: what does not fit is seen, made to fit or left out, undone; files are rehearsed; a spreadsheet comes out. */
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { rehearseFile } from '@zakuska/core';
-import { openFile } from '@zakuska/documents';
+import type { QuizSet } from '@zakuska/core';
+import { allFormats } from '@zakuska/documents';
 import { documentOf, newSet, signIn } from './people.js';
 
 const DRAFT = `1. Which slow fermentation? Select all that apply.
@@ -52,7 +52,7 @@ test('an item is made so as it is there, another left out, both undone; the file
   await expect(page.getByRole('row', { name: /does water boil/ })).toHaveCount(1);
 
   // every form of a file: written, rehearsed, saved; what was saved reads back
-  const { set } = (await documentOf(page, id)) as { set: Parameters<typeof rehearseFile>[2] & object };
+  const { set } = (await documentOf(page, id)) as { set: QuizSet };
   for (const [column, form, extension] of [
     ['QTI', 'QTI 1.2 package', '.zip'],
     ['Cartridge', 'Common Cartridge 1.1', '.imscc'],
@@ -67,7 +67,7 @@ test('an item is made so as it is there, another left out, both undone; the file
     const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: `Download ${form}` }).click()]);
     expect(file.suggestedFilename()).toContain(extension);
     await expect(page.getByRole('region', { name: 'Rehearsal' })).toContainText('every key marks as it should');
-    const back = await openFile(new Uint8Array(readFileSync(await file.path())), file.suggestedFilename());
+    const back = await allFormats.read(new Uint8Array(readFileSync(await file.path())), file.suggestedFilename());
     expect(back.set.items.length).toBeGreaterThanOrEqual(column === 'Cartridge' ? 2 : set.items.length);
   }
 });

@@ -13,7 +13,7 @@ import {
   type QuizSet,
   readDraft,
   type Response,
-  rehearseFile,
+  coreFormats,
   rightResponse,
   writeQtiPackage,
   wrongResponse,
@@ -149,7 +149,7 @@ test('items that an independent converter turned from 2.1 into 3.0 score as befo
   for (const item of items) {
     const set: QuizSet = { title: 'T', items: [item] };
     const three = await convertQti2toQti3(qtiItemXml(item, set, '2.1'));
-    const r = rehearseFile(new TextEncoder().encode(three), 'item.xml', set);
+    const r = await coreFormats.rehearse(new TextEncoder().encode(three), 'item.xml', set);
     if (!r.ok) odd.push({ item, reason: r.items[0]?.reason });
   }
   expect(odd).toEqual([]);

@@ -6,7 +6,7 @@ import { build, root } from './install.mjs';
 
 build();
 const { fit, kinds } = await import(path.join(root, 'packages/core/dist/index.js'));
-const { fileFormats } = await import(path.join(root, 'packages/documents/dist/index.js'));
+const { allFormats } = await import(path.join(root, 'packages/documents/dist/index.js'));
 
 const option = (id, content, credit, more = {}) => ({ id, content, credit, ...more });
 const match = { caseSensitive: false, spaces: 'collapse', punctuation: 'keep', accents: 'keep', numbersAsValues: true, anyOrder: true, spelling: 0 };
@@ -92,7 +92,7 @@ const columns = [
   ['Paper (HTML, Markdown)', 'html'],
   ['Notation', 'text'],
   ['Set file', 'set'],
-].map(([name, id]) => ({ name, profile: fileFormats.find((f) => f.id === id).profile }));
+].map(([name, id]) => ({ name, profile: allFormats.formats.find((f) => f.id === id).profile }));
 
 const fitted = (it, profile, sections) => fit(it, profile, { title: 'T', items: [it], assets, ...(sections && { sections }) });
 /** One cell: what is said of the item beyond what is said of any item of its kind. */
@@ -131,7 +131,7 @@ const generated = {
   formats: [
     '| id | name | read | written |',
     '| --- | --- | --- | --- |',
-    ...fileFormats.map(
+    ...allFormats.formats.map(
       (f) =>
         `| \`${f.id}\` | ${f.name} | ${f.read || /^(qti|cc)/.test(f.id) ? 'yes' : f.id === 'text' || f.id === 'markdown' ? 'as a draft' : '–'} | ${f.write ? 'yes' : '–'} |`,
     ),

@@ -19,7 +19,7 @@ import {
   writeSetFile,
 } from '@zakuska/core';
 import { checkReport } from './check.js';
-import { draftOf, fileFormatById, openFile, readableFiles, rehearseAny, writableFiles } from '@zakuska/documents';
+import { allFormats } from '@zakuska/documents';
 
 const USAGE = `zakuska: drafted questions in, structured items out
 
@@ -45,8 +45,8 @@ const USAGE = `zakuska: drafted questions in, structured items out
       Answers each file from what stands in it, all right, all wrong, half right and in every way that tells
       one key from another, and compares with the marks of SET (any file with its questions), else of the file itself.
 
-FORMAT for --from: ${readableFiles.map((f) => f.id).join(', ')}
-FORMAT for --to:   ${writableFiles.map((f) => f.id).join(', ')}
+FORMAT for --from: ${allFormats.readable.map((f) => f.id).join(', ')}
+FORMAT for --to:   ${allFormats.writable.map((f) => f.id).join(', ')}
 Exit code: 0 when all went well, 1 when a rehearsal found a difference or a check an error, 2 when a file could not be read.
 `;
 
@@ -111,7 +111,7 @@ async function bytesOf(file: string): Promise<Uint8Array> {
   }
 }
 const open = async (file: string, o: Pick<Options, 'from' | 'keysFrom'>): Promise<Read> =>
-  openFile(await bytesOf(file), basename(file), o.from, o.keysFrom ? { keysFrom: o.keysFrom } : {});
+  allFormats.read(await bytesOf(file), basename(file), o.from, o.keysFrom ? { keysFrom: o.keysFrom } : {});
 
 const nameWithout = (file: string): string => basename(file).replace(/(\.zak|\.gift)?\.[^.]+$/, '');
 
@@ -139,7 +139,7 @@ async function read(o: Options): Promise<number> {
 
 async function text(o: Options): Promise<number> {
   return each(o, async (file) => {
-    const draft = await draftOf(await bytesOf(file), basename(file));
+    const draft = await allFormats.draft(await bytesOf(file), basename(file));
     process.stdout.write(`${draft.text}\n`);
     for (const note of draft.notes) process.stderr.write(`${file}: ${note}\n`);
     return true;
@@ -147,9 +147,9 @@ async function text(o: Options): Promise<number> {
 }
 
 async function convert(o: Options): Promise<number> {
-  const to = fileFormatById(o.to ?? '');
+  const to = allFormats.byId(o.to ?? '');
   const write = to?.write;
-  if (!to || !write) throw new UsageError(`--to needs one of ${writableFiles.map((f) => f.id).join(', ')}`);
+  if (!to || !write) throw new UsageError(`--to needs one of ${allFormats.writable.map((f) => f.id).join(', ')}`);
   const several = o.files.length > 1;
   if (several && o.out) await mkdir(o.out, { recursive: true });
   return each(o, async (file) => {
@@ -181,7 +181,7 @@ async function check(o: Options): Promise<number> {
       const bytes = await bytesOf(file);
       const plain = decodeText(bytes);
       const cues = looksLikeSubtitles(plain) ? readSubtitles(plain) : undefined;
-      const text = /\.(docx|odt|pdf|html?)$/i.test(file) ? (await draftOf(bytes, basename(file))).text : plain;
+      const text = /\.(docx|odt|pdf|html?)$/i.test(file) ? (await allFormats.draft(bytes, basename(file))).text : plain;
       sources.push({ id: file, name: basename(file), text, ...(cues && { cues }) });
     } catch (e) {
       complain(file, e);
@@ -198,8 +198,8 @@ async function check(o: Options): Promise<number> {
 
 /** The fit table of one destination, as text: a line for each item that does not fit as it is, and the count. */
 async function fit(o: Options): Promise<number> {
-  const to = fileFormatById(o.to ?? '');
-  if (!to?.profile) throw new UsageError(`--to needs one of ${writableFiles.map((f) => f.id).join(', ')}`);
+  const to = allFormats.byId(o.to ?? '');
+  if (!to?.profile) throw new UsageError(`--to needs one of ${allFormats.writable.map((f) => f.id).join(', ')}`);
   const { profile } = to;
   return each(o, async (file) => {
     const { set } = await open(file, o);
@@ -229,7 +229,7 @@ function report(file: string, r: Rehearsal): string {
 async function rehearse(o: Options): Promise<number> {
   const against = o.against === undefined ? undefined : (await open(o.against, {})).set;
   return each(o, async (file) => {
-    const r = await rehearseAny(await bytesOf(file), basename(file), against, o.from);
+    const r = await allFormats.rehearse(await bytesOf(file), basename(file), against, o.from);
     process.stdout.write(`${report(file, r)}\n`);
     return r.ok;
   });

@@ -3,6 +3,7 @@ import {
   base64Of,
   decodeXml,
   type Diagnostic,
+  type DocumentText,
   type DraftResult,
   pictureType,
   readDraft,
@@ -14,17 +15,6 @@ import {
 
 /** A document that is whole, and holds pictures of pages but no text. */
 export class NoTextError extends ReadError {}
-
-export interface DocumentText {
-  /** Draft text: labels typed out, marks around words that stand out, pictures inside. */
-  text: string;
-  /** One sentence each for the person: what was set aside, accepted, or could not come along. */
-  notes: string[];
-  pictures: number;
-}
-
-/** Tells how far the reading is: 3 of 40 pages. */
-export type Progress = (done: number, all: number) => void;
 
 /** A document's draft, read. What was set aside on the way is told as information. */
 export function readDocumentText({ text, notes }: DocumentText, options: ReadOptions = {}): DraftResult {

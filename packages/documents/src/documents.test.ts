@@ -6,7 +6,7 @@ import { type Item, type QuizSet, ReadError, richToPlain, writeSetFile } from '@
 // @ts-expect-error the scorer is plain JavaScript
 import { plain as scored, scoreDraft } from '../../core/corpus/score.mjs';
 import { strToU8, zipSync } from 'fflate';
-import { fileFormatById, openFile } from './index.js';
+import { allFormats } from './index.js';
 
 // PDFs are slow to open, and machines are busy
 jest.setTimeout(60_000);
@@ -51,7 +51,7 @@ const given = readdirSync(path.join(corpus, 'given')).filter((f) => !f.endsWith(
 const unreadable = /doc-2[89]/;
 test.each(given.filter((f) => !unreadable.test(f)))('%s is read as it is meant', async (file) => {
   const gold = json<{ items: unknown[]; diagnostics?: string[]; keysFrom?: string }>('given', file.replace(/\.[^.]+$/, '.gold.json'));
-  const { set, diagnostics, asides } = await openFile(bytesOf('given', file), file);
+  const { set, diagnostics, asides } = await allFormats.read(bytesOf('given', file), file);
   const score = (
     scoreDraft as (g: unknown, s: unknown) => { misses: unknown[]; exact: number; silentWrongKey: number; missed: string[]; falseAlarms: string[] }
   )(gold, JSON.parse(writeSetFile(set, { diagnostics, asides })));
@@ -70,36 +70,36 @@ test.each([
   ['doc-28-cash-desk-password.pdf', /password/],
   ['doc-29-map-scan-picture-only.pdf', /picture/],
 ])('%s says why it cannot be read', async (file, why) => {
-  const failed = openFile(bytesOf('given', file), file);
+  const failed = allFormats.read(bytesOf('given', file), file);
   await expect(failed).rejects.toThrow(ReadError);
   await expect(failed).rejects.toThrow(why);
 });
 
 const six = json<Question[]>('questions.json').map(expected);
 test.each(readdirSync(path.join(corpus, 'habits')))('%s gives the same six questions as every other habit', async (file) => {
-  const { set } = await openFile(bytesOf('habits', file), file);
+  const { set } = await allFormats.read(bytesOf('habits', file), file);
   expect(set.items.map(question)).toEqual(six);
 });
 
 const twenty = json<Question[]>('twenty.json').map(expected);
 describe('twenty questions, one after the other by independent writers', () => {
   test.each(readdirSync(path.join(corpus, 'twenty')))('%s', async (file) => {
-    const { set } = await openFile(bytesOf('twenty', file), file);
+    const { set } = await allFormats.read(bytesOf('twenty', file), file);
     expect(set.items.map(question)).toEqual(twenty);
   });
 
   test('and as QTI 2.1, QTI 3.0 and GIFT written here', async () => {
-    const { set } = await openFile(bytesOf('twenty', 'twenty.docx'), 'twenty.docx');
+    const { set } = await allFormats.read(bytesOf('twenty', 'twenty.docx'), 'twenty.docx');
     for (const id of ['qti12', 'qti21', 'qti30', 'gift', 'csv', 'xlsx']) {
-      const written = await fileFormatById(id)?.write?.(set);
+      const written = await allFormats.byId(id)?.write?.(set);
       if (!written) throw new Error(`${id} is not written`);
-      expect((await openFile(written.bytes, written.name)).set.items.map(question)).toEqual(twenty);
+      expect((await allFormats.read(written.bytes, written.name)).set.items.map(question)).toEqual(twenty);
     }
   });
 });
 
 const setOf = async (file: string, keysFrom: 'none' | 'bold' | 'colour'): Promise<QuizSet> =>
-  (await openFile(bytesOf('habits', file), file, undefined, { keysFrom })).set;
+  (await allFormats.read(bytesOf('habits', file), file, undefined, { keysFrom })).set;
 const keys = (set: QuizSet): number => set.items.filter((i) => 'options' in i && i.options.some((o) => o.credit > 0)).length;
 test('what a person says of the keys is followed: none from looks, or from another look', async () => {
   expect(keys(await setOf('bold-auto.docx', 'none'))).toBe(0);
@@ -109,9 +109,9 @@ test('what a person says of the keys is followed: none from looks, or from anoth
 });
 
 test('what was set aside is told', async () => {
-  const { diagnostics } = await openFile(bytesOf('habits', 'tracked.docx'), 'tracked.docx');
+  const { diagnostics } = await allFormats.read(bytesOf('habits', 'tracked.docx'), 'tracked.docx');
   expect(diagnostics.find((d) => d.code === 'document-note')?.message).toMatch(/^Tracked changes were read as accepted: \d+ insertions, \d+ deletions\.$/);
-  const hidden = await openFile(bytesOf('habits', 'hidden-notes.docx'), 'hidden-notes.docx');
+  const hidden = await allFormats.read(bytesOf('habits', 'hidden-notes.docx'), 'hidden-notes.docx');
   expect(hidden.diagnostics.some((d) => /hidden text/.test(d.message))).toBe(true);
 });
 
@@ -130,7 +130,7 @@ function asDocx(draft: string): Uint8Array {
 const drafts = path.join(import.meta.dirname, '../../core/corpus');
 test.each(readdirSync(drafts).filter((f) => f.endsWith('.txt')))('the draft %s means the same in a document', async (file) => {
   const gold = JSON.parse(readFileSync(path.join(drafts, file.replace('.txt', '.gold.json')), 'utf8')) as { items: unknown[] };
-  const { set, diagnostics, asides } = await openFile(asDocx(readFileSync(path.join(drafts, file), 'utf8')), 'a.docx');
+  const { set, diagnostics, asides } = await allFormats.read(asDocx(readFileSync(path.join(drafts, file), 'utf8')), 'a.docx');
   const score = (scoreDraft as (g: unknown, s: unknown) => { misses: unknown[]; exact: number; silentWrongKey: number })(
     gold,
     JSON.parse(writeSetFile(set, { diagnostics, asides })),

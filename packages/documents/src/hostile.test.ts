@@ -4,14 +4,14 @@ import path from 'node:path';
 import { ReadError } from '@zakuska/core';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { mutate, random } from '../../core/src/formats/fuzz.js';
-import { openFile } from './index.js';
+import { allFormats } from './index.js';
 
 const RUNS = Number(process.env['ZAKUSKA_FUZZ'] ?? 400);
 const corpus = path.join(import.meta.dirname, '../corpus');
 const bytesOf = (...at: string[]): Uint8Array => new Uint8Array(readFileSync(path.join(corpus, ...at)));
 const outcome = async (bytes: Uint8Array, name: string): Promise<string> => {
   try {
-    return `${(await openFile(bytes, name)).set.items.length} items`;
+    return `${(await allFormats.read(bytes, name)).set.items.length} items`;
   } catch (e) {
     if (e instanceof ReadError) return e.message;
     throw e;

@@ -6,17 +6,17 @@ import { type QuizSet, ReadError } from '@zakuska/core';
 import { jest } from '@jest/globals';
 import fc from 'fast-check';
 import { anyRichSet } from '../../core/src/item/arbitrary.js';
-import { surprisesAsync } from '../../core/src/formats/roundTrip.js';
-import { fileFormats, openFile, rehearseAny } from './index.js';
+import { surprises } from '../../core/src/formats/roundTrip.js';
+import { allFormats } from './index.js';
 
 // workbooks are slow to write, and machines are busy
 jest.setTimeout(300_000);
-const sheets = fileFormats.filter((f) => f.extension === '.xlsx');
+const sheets = allFormats.formats.filter((f) => f.extension === '.xlsx');
 
 test.each(sheets.map((f) => [f.id, f] as const))('%s: what is lost is what was said, and what is there marks as here', async (_id, format) => {
   await fc.assert(
     fc.asyncProperty(anyRichSet, async (set) => {
-      expect((await surprisesAsync(set, format)).slice(0, 2)).toEqual([]);
+      expect((await surprises(set, format)).slice(0, 2)).toEqual([]);
     }),
     { numRuns: 40 },
   );
@@ -68,11 +68,11 @@ test('a broken, a foreign and a swollen workbook give a clear error', async () =
   const written = await sheets[0]?.write?.(set);
   if (!written) throw new Error('nothing was written');
   const { bytes } = written;
-  await expect(openFile(bytes.slice(0, 900), 'a.xlsx')).rejects.toThrow(ReadError);
+  await expect(allFormats.read(bytes.slice(0, 900), 'a.xlsx')).rejects.toThrow(ReadError);
   await expect(
-    openFile(new Uint8Array(readFileSync(new URL('../../core/corpus/files/qti-17-v21-test-weights.zip', import.meta.url))), 'a.xlsx'),
+    allFormats.read(new Uint8Array(readFileSync(new URL('../../core/corpus/files/qti-17-v21-test-weights.zip', import.meta.url))), 'a.xlsx'),
   ).rejects.toThrow(/spreadsheet|workbook|sheet/);
-  expect((await rehearseAny(bytes, 'a.xlsx', set)).ok).toBe(true);
+  expect((await allFormats.rehearse(bytes, 'a.xlsx', set)).ok).toBe(true);
 });
 
 /** A workbook made by the library that reads it elsewhere; what a spreadsheet shows is told by Excel's own formats (ECMA-376 part 1, 18.8.30). */
@@ -96,7 +96,7 @@ test('cells count as they are shown: dates, percent, money, results of formulas,
     for (const c of ['B3', 'C3']) s.getCell(c).numFmt = '0%';
     for (const c of ['B4', 'C4']) s.getCell(c).numFmt = '"£"#,##0.00';
   });
-  expect(told((await openFile(bytes, 'a.xlsx')).set)).toEqual([
+  expect(told((await allFormats.read(bytes, 'a.xlsx')).set)).toEqual([
     'When?: 04.05.1998* / 24.12.2001',
     'Which share?: 25% / 50%*',
     'How much?: £240.00* / £12.50',
@@ -112,10 +112,10 @@ test('keys by the look of cells, where no column says them, and only there', asy
       s.addRow(['Sour?', 'salt', 'lemon', 'oil', ...(withKeys ? ['C'] : [])]);
       for (const c of ['B2', 'C3']) s.getCell(c).fill = { type: 'pattern', pattern: 'solid', fgColor: { argb: 'FFFFFF00' } };
     });
-  const read = await openFile(await bytes(false), 'a.xlsx');
+  const read = await allFormats.read(await bytes(false), 'a.xlsx');
   expect(told(read.set)).toEqual(['Sweet?: sugar* / salt / acid', 'Sour?: salt / lemon* / oil']);
   expect(read.diagnostics.some((d) => d.code === 'key-from-formatting')).toBe(true);
-  expect(told((await openFile(await bytes(true), 'a.xlsx')).set)).toEqual(['Sweet?: sugar / salt / acid*', 'Sour?: salt / lemon / oil*']);
+  expect(told((await allFormats.read(await bytes(true), 'a.xlsx')).set)).toEqual(['Sweet?: sugar / salt / acid*', 'Sour?: salt / lemon / oil*']);
 });
 
 test('hidden sheets, rows and columns are left alone; merged cells count once; several sheets are read in order', async () => {
@@ -133,7 +133,7 @@ test('hidden sheets, rows and columns are left alone; merged cells count once; s
     three.addRow(['Question', 'A', 'B', 'Key']);
     three.addRow(['Three?', 'x', 'y', 'B']);
   });
-  const { set, diagnostics } = await openFile(bytes, 'a.xlsx');
+  const { set, diagnostics } = await allFormats.read(bytes, 'a.xlsx');
   expect(told(set)).toEqual(['One?: x* / y', 'Two?: x / y*']);
   expect(diagnostics.map((d) => d.message)).toEqual(['Rows that give no item: 1 hidden.']);
 });

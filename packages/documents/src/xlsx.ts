@@ -3,6 +3,7 @@ import {
   archiveLimits,
   fileName,
   fitSet,
+  type Format,
   gridOf,
   layoutOf,
   type KeyLook,
@@ -29,7 +30,6 @@ import {
 } from '@zakuska/core';
 import type { Cell, CellValue, Font, Workbook } from 'exceljs';
 import SSF from 'ssf';
-import type { FileFormat } from './format.js';
 
 const MEDIA_TYPE = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 // a library of its own weight, which most people never need
@@ -177,13 +177,13 @@ const MOST_COLUMNS = 500;
 const profiles: Record<string, Profile> = { rows: rowsProfile, 'option-rows': optionRowsProfile, choices: choiceSheetProfile };
 const about = (columns: readonly { heading: string; about: string }[]): Row[] => columns.map((c) => [c.heading, c.about]);
 
-const sheet = (id: string, name: string, profile: Profile, rows: (set: QuizSet) => Row[], explained: readonly Row[]): FileFormat => ({
+const sheet = (id: string, name: string, profile: Profile, rows: (set: QuizSet) => Row[], explained: readonly Row[]): Format => ({
   id,
   name,
   extension: '.xlsx',
   mediaType: MEDIA_TYPE,
   profile,
-  sheets: sheetsOf,
+  tables: sheetsOf,
   read: async (bytes): Promise<ReadResult> => readTables(await sheetsOf(bytes)),
   play: async (bytes) => {
     const sheets = await sheetsOf(bytes);
@@ -193,8 +193,11 @@ const sheet = (id: string, name: string, profile: Profile, rows: (set: QuizSet) 
   write: async (set) => ({ bytes: await bytesOf(rows(fitSet(set, profile).set), explained), name: fileName(set.title, '.xlsx') }),
 });
 
-export const xlsxFormats: readonly FileFormat[] = [
-  sheet('xlsx', 'Spreadsheet, a row for each item', rowsProfile, (set) => gridOf(set, template), about(template)),
+export const xlsxFormats: readonly Format[] = [
+  {
+    ...sheet('xlsx', 'Spreadsheet, a row for each item', rowsProfile, (set) => gridOf(set, template), about(template)),
+    recognises: (f) => (f.startsWith('PK') && (/\.xlsx$/i.test(f.name) || f.endHolds('xl/workbook.xml')) ? 0.85 : 0),
+  },
   sheet('xlsx-options', 'Spreadsheet, a row for each option', optionRowsProfile, optionRowsOf, about(template)),
   sheet('xlsx-choices', 'Spreadsheet of choices for a game', choiceSheetProfile, (set) => gridOf(set, choiceSheet), about(choiceSheet)),
 ];

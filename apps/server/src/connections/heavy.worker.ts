@@ -3,4 +3,4 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { type Task, tasks } from './heavy.js';
 
 const { task, input } = workerData as { task: Task; input: never };
-parentPort?.postMessage(tasks[task](input));
+parentPort?.postMessage(await tasks[task](input));

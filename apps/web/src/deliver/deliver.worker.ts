@@ -1,6 +1,6 @@
 /** Fits, files and rehearsals of a set, away from the page. */
 import { destinations, type Fit, fitSet, profileOf, type QuizSet, type Rehearsal, rehearse } from '@zakuska/core';
-import { fileFormatById, openPlay } from '@zakuska/documents';
+import { allFormats } from '@zakuska/documents';
 import { expose } from 'comlink';
 
 export interface Made {
@@ -17,10 +17,10 @@ const remote = {
   },
   /** Writes a file, reads it back and answers it. */
   async make(set: QuizSet, formatId: string): Promise<Made> {
-    const format = fileFormatById(formatId);
+    const format = allFormats.byId(formatId);
     if (!format?.write) throw new Error(`There is no format ${formatId}.`);
     const { bytes, name } = await format.write(set);
-    const { played } = await openPlay(bytes, name, format.id === 'text' ? 'draft' : undefined);
+    const { played } = await allFormats.play(bytes, name, format.id === 'text' ? 'draft' : undefined);
     return { bytes, name, mediaType: format.mediaType, rehearsal: rehearse(played, set, format.profile) };
   },
 };

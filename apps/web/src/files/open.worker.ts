@@ -22,7 +22,7 @@ import {
   templateRows,
   readTables,
 } from '@zakuska/core';
-import { draftOf, fileFormatById, NoTextError, openAny } from '@zakuska/documents';
+import { allFormats, NoTextError } from '@zakuska/documents';
 import { expose } from 'comlink';
 
 /** Rows of a sheet that the page shows at most. */
@@ -98,7 +98,7 @@ const remote = {
   /** Reads a file; a table stays open under `id`. Gives the words of an error where it cannot be read. */
   async open(id: string, bytes: Uint8Array, name: string, progress: (done: number, all: number) => void): Promise<OpenedView | { error: string }> {
     try {
-      const opened = await openAny(bytes, name, progress);
+      const opened = await allFormats.open(bytes, name, progress);
       const said = { format: opened.format, kind: opened.name };
       if (opened.as === 'draft') {
         const { set, looks } = readDraft(opened.text);
@@ -165,12 +165,12 @@ const remote = {
   /** The words of a file that is kept as a source; of a transcript with their times. */
   async source(bytes: Uint8Array, name: string): Promise<{ text: string; cues: Cue[]; mediaType: string } | { error: string }> {
     try {
-      const { text, format } = await draftOf(bytes, name);
+      const { text, format } = await allFormats.draft(bytes, name);
       const cues = looksLikeSubtitles(text) ? readSubtitles(text) : [];
       return {
         text: cues.length ? cues.map((c) => c.text).join('\n') : text,
         cues,
-        mediaType: cues.length ? 'text/vtt' : (fileFormatById(format)?.mediaType ?? 'text/plain'),
+        mediaType: cues.length ? 'text/vtt' : (allFormats.byId(format)?.mediaType ?? 'text/plain'),
       };
     } catch (e) {
       if (e instanceof NoTextError) return { text: '', cues: [], mediaType: 'application/pdf' };
@@ -224,7 +224,7 @@ const remote = {
       { id: newId(), kind: 'true-false', stem: 'Salt slows fermentation.', points: 1, answer: true },
       { id: newId(), kind: 'numeric', stem: 'How many grams are 2 % of 750 g?', points: 2, answers: [{ min: 15, max: 15, credit: 1 }] },
     ];
-    const written = await fileFormatById('xlsx')?.write?.({ title: 'Questions to fill in', items });
+    const written = await allFormats.byId('xlsx')?.write?.({ title: 'Questions to fill in', items });
     if (!written) throw new Error('no template');
     return written;
   },

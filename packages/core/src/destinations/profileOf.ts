@@ -1,5 +1,5 @@
 /** What each destination holds. */
-import { formatById } from '../formats/index.js';
+import { coreFormats } from '../formats/index.js';
 import { courseLmsProfile } from '../formats/qti/profile.js';
 import type { Destination } from './destinations.js';
 import { allHeld, everything, holding, type Profile } from '../fit/profile.js';
@@ -12,4 +12,4 @@ const services: Readonly<Record<string, Profile>> = { own: ownQuizProfile, lms: 
 // Spreadsheets have the layouts of the CSV files, and hold the same.
 /** What a destination holds; `formatId` says in which of its forms, the usual one where it is not given. */
 export const profileOf = (d: Destination, formatId = d.forms[0]?.format): Profile =>
-  services[d.id] ?? formatById((formatId ?? '').replace(/^xlsx/, 'csv'))?.profile ?? everything;
+  services[d.id] ?? coreFormats.byId((formatId ?? '').replace(/^xlsx/, 'csv'))?.profile ?? everything;

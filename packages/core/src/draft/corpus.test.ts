@@ -1,6 +1,6 @@
 /** The reader against drafts and readings that were not written here (packages/core/corpus), compared by the program that came with them. */
 import { readFileSync, readdirSync } from 'node:fs';
-import { readFile } from '../formats/index.js';
+import { coreFormats } from '../formats/index.js';
 import { readDraft } from './read.js';
 
 interface Score {
@@ -27,9 +27,9 @@ test.each(names)('%s', (name) => {
 
 // Files as other programs write them: QTI 1.2 to 3.0, packages and cartridges.
 const files = readdirSync(new URL('files/', folder));
-test.each(files.filter((f) => !f.endsWith('.json')))('%s', (file) => {
+test.each(files.filter((f) => !f.endsWith('.json')))('%s', async (file) => {
   const gold = JSON.parse(readFileSync(new URL(`files/${file.replace(/\.\w+$/, '')}.gold.json`, folder), 'utf8')) as unknown;
-  const { set, diagnostics } = readFile(new Uint8Array(readFileSync(new URL(`files/${file}`, folder))), file);
+  const { set, diagnostics } = await coreFormats.read(new Uint8Array(readFileSync(new URL(`files/${file}`, folder))), file);
   const s = scoreDraft(gold, { items: set.items, diagnostics });
   expect(s).toMatchObject({ read: s.gold, exact: s.gold, silentWrongKey: 0, missed: [], falseAlarms: [], misses: [] });
 });

@@ -4,7 +4,7 @@
  * figures); what stands here are floors for what was learnt since, so that a change cannot lose it unseen.
  */
 import { readFileSync, readdirSync } from 'node:fs';
-import { decodeText } from '../formats/format.js';
+import { decodeText } from '../formats/encoding.js';
 import { readDraft } from './read.js';
 
 interface Score {

@@ -1,7 +1,7 @@
 /** Zip archives: read with bounds that no hostile archive gets past, written so that the same files give the same bytes. */
 import { Inflate, zipSync, type Zippable } from 'fflate';
 import { ReadError } from '../item/readError.js';
-import { decodeText } from './format.js';
+import { decodeText } from './encoding.js';
 
 export interface ArchiveLimits {
   /** Entries that are not folders. */

@@ -1,4 +1,4 @@
-import { decodeText } from './format.js';
+import { decodeText } from './encoding.js';
 
 /** Bytes of a text in a single-byte encoding, by asking the platform's decoder what each byte stands for. */
 function encoded(text: string, label: string): Uint8Array {

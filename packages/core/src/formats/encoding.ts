@@ -1,61 +1,68 @@
-/** The encoding of bytes that are no UTF-8 and say nothing of themselves. */
-import chardet from 'chardet';
+/** Bytes as text and text as bytes. */
+import { guessEncoding } from './guessEncoding.js';
 
-/** Names of the detector as labels of the WHATWG encoding standard, by which the older sets are read as the newer ones that hold them. */
-const LABELS: Record<string, string> = {
-  'iso-8859-1': 'windows-1252',
-  'iso-8859-9': 'windows-1254',
-  'iso-8859-8': 'windows-1255',
-  'iso-8859-8-i': 'windows-1255',
-  ascii: 'windows-1252',
-};
-/** Bytes that are looked at; the detector's time grows with them. */
-const SAMPLE = 60_000;
-/** Icelandic letters, which in the Turkish set stand for ğ, ş and ı. */
-const ICELANDIC = /[ðþýÐÞÝ]/g;
+const encoder = new TextEncoder();
+/** A text as bytes in UTF-8. */
+export const utf8 = (text: string): Uint8Array => encoder.encode(text);
 
-/** How unlikely a text is: characters that no text has, letters of several scripts in one word, capitals within words. */
-function oddness(text: string): number {
-  const bad = text.match(/[\ufffd\u0080-\u009f]/g)?.length ?? 0;
-  const mixed =
-    text.match(
-      /\p{Script=Latin}(?=[\p{Script=Cyrillic}\p{Script=Greek}\p{Script=Hebrew}])|[\p{Script=Cyrillic}\p{Script=Greek}\p{Script=Hebrew}](?=\p{Script=Latin})/gu,
-    )?.length ?? 0;
-  const inner = text.match(/\p{Ll}\p{Lu}/gu)?.length ?? 0;
-  const signs = text.match(/\p{L}[¤¦§¨©ª«¬®°±²³¶¸¹º»¼½¾¿×÷]\p{L}/gu)?.length ?? 0;
-  return bad * 3 + mixed * 2 + inner + signs * 2;
-}
+// WHATWG encoding standard, index windows-1252, 0x80 to 0x9F. Node 20's own decoder takes these for control characters.
+const WINDOWS_1252 = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ';
+const windows1252 = (bytes: Uint8Array): string =>
+  new TextDecoder('latin1').decode(bytes).replace(/[\u0080-\u009f]/g, (c) => WINDOWS_1252[c.charCodeAt(0) - 0x80] ?? c);
 
 /**
- * The likeliest encoding, as a label of the WHATWG encoding standard. The detector (npm chardet, by the frequency of letter
- * groups in a language) proposes; what reads as nonsense falls back.
+ * Bytes as text: by byte-order mark, else UTF-8, else the declared encoding, else the likeliest one by the letters.
+ * @param declared a label of the WHATWG encoding standard, as an XML declaration or a mail names it
  */
-export function guessEncoding(bytes: Uint8Array): string {
-  const head = bytes.subarray(0, SAMPLE);
-  const high = head.reduce((n, b) => n + (b > 127 ? 1 : 0), 0) || 1;
-  let best = { label: 'windows-1252', score: Number.NEGATIVE_INFINITY };
-  const seen = new Set<string>();
-  for (const m of [
-    ...chardet.analyse(head),
-    { name: 'windows-1251', confidence: 5 },
-    { name: 'windows-1250', confidence: 5 },
-    { name: 'windows-1252', confidence: 8 },
-  ]) {
-    const name = m.name.toLowerCase();
-    const label = LABELS[name] ?? name;
-    if (seen.has(label) || name.startsWith('utf')) continue;
-    seen.add(label);
-    let text: string;
-    try {
-      text = new TextDecoder(label).decode(head);
-    } catch {
-      continue;
-    }
-    // the decoder of old Node versions takes the upper row of Windows-1252 for control characters
-    if (label === 'windows-1252') text = text.replace(/[\u0080-\u009f]/g, '’');
-    const turkish = label === 'windows-1252' ? (text.match(ICELANDIC)?.length ?? 0) * 2 : 0;
-    const score = m.confidence - ((oddness(text) + turkish) / high) * 60;
-    if (score > best.score) best = { label, score };
+export function decodeText(bytes: Uint8Array, declared?: string): string {
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder('utf-16le').decode(bytes);
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder('utf-16be').decode(bytes);
+  if (bytes[0] === 0x3c && bytes[1] === 0 && bytes[3] === 0) return new TextDecoder('utf-16le').decode(bytes);
+  if (bytes[0] === 0 && bytes[1] === 0x3c && bytes[2] === 0) return new TextDecoder('utf-16be').decode(bytes);
+  const wide = bareUtf16(bytes);
+  if (wide) return new TextDecoder(wide).decode(bytes);
+  const western = /^(windows-1252|iso-8859-1|latin-?1|us-ascii|cp1252)$/;
+  try {
+    // a declared single-byte encoding is believed; "utf-8" and nothing at all are tried
+    if (declared && !/^utf-?8$/.test(declared) && !/^utf-?16/.test(declared))
+      return western.test(declared) ? windows1252(bytes) : new TextDecoder(declared).decode(bytes);
+  } catch {
+    // an encoding that is not known here: go on by looking at the bytes
   }
-  return best.label;
+  try {
+    return new TextDecoder('utf-8', { fatal: true, ignoreBOM: false }).decode(bytes);
+  } catch {
+    const label = guessEncoding(bytes);
+    return label === 'windows-1252' ? windows1252(bytes) : new TextDecoder(label).decode(bytes);
+  }
+}
+
+/** A web page's text: by the encoding that came with it, else by the one that it names in its head. */
+export function decodePage(bytes: Uint8Array, declared?: string): string {
+  const head = new TextDecoder('latin1').decode(bytes.subarray(0, 2048));
+  return decodeText(bytes, declared ?? /<meta[^<>]+charset\s*=\s*["']?([\w-]+)/i.exec(head)?.[1]?.toLowerCase());
+}
+
+/** UTF-16 without a mark: nearly every second byte of Western text is zero, always on the same side. Null where it is none. */
+function bareUtf16(bytes: Uint8Array): 'utf-16le' | 'utf-16be' | null {
+  const head = bytes.subarray(0, 4096);
+  const zeros = [0, 0];
+  head.forEach((b, i) => void (b === 0 && (zeros[i % 2] = (zeros[i % 2] ?? 0) + 1)));
+  const [even = 0, odd = 0] = zeros;
+  const half = head.length / 2;
+  if (head.length < 8) return null;
+  return odd > half * 0.4 && even === 0 ? 'utf-16le' : even > half * 0.4 && odd === 0 ? 'utf-16be' : null;
+}
+
+/** Whether bytes are no text of any sort: NUL bytes without being UTF-16, or mostly control characters. */
+export function looksBinary(bytes: Uint8Array): boolean {
+  if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff)) return false;
+  if (bareUtf16(bytes)) return false;
+  const head = bytes.subarray(0, 8192);
+  let odd = 0;
+  for (const b of head) {
+    if (b === 0) return true;
+    if (b < 9 || (b > 13 && b < 32 && b !== 27)) odd++;
+  }
+  return head.length > 0 && odd / head.length > 0.02;
 }

@@ -1,9 +1,10 @@
-/** What a format is to the rest of the program: a row of the table in index.ts. */
-import type { Profile } from '../fit/profile.js';
-import type { Playable } from '../rehearse/rehearse.js';
-import { guessEncoding } from './encoding.js';
+/** What a format is to the rest of the program: a row of a registry (registry.ts). */
 import type { KeysFrom } from '../draft/read.js';
+import type { Profile } from '../fit/profile.js';
 import type { QuizSet, ReadResult } from '../item/model.js';
+import type { Playable } from '../rehearse/rehearse.js';
+import type { FileHead } from './fileHead.js';
+import type { TableSheet } from './table/mapping.js';
 
 export interface Written {
   bytes: Uint8Array;
@@ -17,25 +18,52 @@ export interface ReadOptions {
   keysFrom?: KeysFrom;
 }
 
+/** What stands in a file, to be answered from the file alone; with `profile` where what such a file can hold depends on it. */
+export interface Play {
+  played: Playable[];
+  profile?: Profile;
+}
+
+/** The words of a document as draft text. */
+export interface DocumentText {
+  /** Labels typed out, marks around words that stand out, pictures inside. */
+  text: string;
+  /** One sentence each for the person: what was set aside, accepted, or could not come along. */
+  notes: string[];
+  pictures: number;
+}
+
+/** Tells how far the reading is: 3 of 40 pages. */
+export type Progress = (done: number, all: number) => void;
+
+type Soon<T> = T | Promise<T>;
+
+/** Formats whose library is heavy or slow to load take their time; those of the core answer at once. */
 export interface Format {
   id: string;
   name: string;
   extension: string;
   mediaType: string;
+  /**
+   * How sure it is that a file is of this format: 0 for no, up to 1. Of several the surest reads it; formats that are only written have none.
+   * @throws ReadError for files that are known and not read, saying what to do
+   */
+  recognises?(file: FileHead): number;
   /** Throws ReadError where the input is nothing of this format. */
-  read?(bytes: Uint8Array, name: string, options?: ReadOptions): ReadResult;
+  read?(bytes: Uint8Array, name: string, options?: ReadOptions): Soon<ReadResult>;
+  /** Its words as draft text, for formats that are read by way of one. */
+  draft?(bytes: Uint8Array, progress?: Progress): Soon<DocumentText>;
+  /** Its tables, for formats that are read by a mapping of columns. */
+  tables?(bytes: Uint8Array): Soon<TableSheet[]>;
   /** Writes what `fitSet` makes of the set by the profile. Same set, same bytes. */
-  write?(set: QuizSet): Written;
+  write?(set: QuizSet): Soon<Written>;
   /** What it can hold; stands on every format that is written. */
   profile?: Profile;
   /** Items come back under new ids: the format has no place for them. */
   anonymous?: boolean;
-  /** What stands in a file, to be answered from the file alone; with `profile` where that depends on the file. Without, its items are read and marked. */
-  play?(bytes: Uint8Array, name: string): { played: Playable[]; profile?: Profile };
+  /** Without it, the file's items are read and marked. */
+  play?(bytes: Uint8Array, name: string): Soon<Play>;
 }
-
-const encoder = new TextEncoder();
-export const utf8 = (text: string): Uint8Array => encoder.encode(text);
 
 /** A file name from a title: letters, digits and dashes of any script, at most 60 characters. */
 export const fileName = (title: string, extension: string): string => {
@@ -47,65 +75,3 @@ export const fileName = (title: string, extension: string): string => {
     .slice(0, 60);
   return `${stem || 'set'}${extension}`;
 };
-
-// WHATWG encoding standard, index windows-1252, 0x80 to 0x9F. Node 20's own decoder takes these for control characters.
-const WINDOWS_1252 = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ';
-const windows1252 = (bytes: Uint8Array): string =>
-  new TextDecoder('latin1').decode(bytes).replace(/[\u0080-\u009f]/g, (c) => WINDOWS_1252[c.charCodeAt(0) - 0x80] ?? c);
-
-/**
- * Bytes as text: by byte-order mark, else UTF-8, else the declared encoding, else the likeliest one by the letters.
- * @param declared a label of the WHATWG encoding standard, as an XML declaration or a mail names it
- */
-export function decodeText(bytes: Uint8Array, declared?: string): string {
-  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder('utf-16le').decode(bytes);
-  if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder('utf-16be').decode(bytes);
-  if (bytes[0] === 0x3c && bytes[1] === 0 && bytes[3] === 0) return new TextDecoder('utf-16le').decode(bytes);
-  if (bytes[0] === 0 && bytes[1] === 0x3c && bytes[2] === 0) return new TextDecoder('utf-16be').decode(bytes);
-  const wide = bareUtf16(bytes);
-  if (wide) return new TextDecoder(wide).decode(bytes);
-  const western = /^(windows-1252|iso-8859-1|latin-?1|us-ascii|cp1252)$/;
-  try {
-    // a declared single-byte encoding is believed; "utf-8" and nothing at all are tried
-    if (declared && !/^utf-?8$/.test(declared) && !/^utf-?16/.test(declared))
-      return western.test(declared) ? windows1252(bytes) : new TextDecoder(declared).decode(bytes);
-  } catch {
-    // an encoding that is not known here: go on by looking at the bytes
-  }
-  try {
-    return new TextDecoder('utf-8', { fatal: true, ignoreBOM: false }).decode(bytes);
-  } catch {
-    const label = guessEncoding(bytes);
-    return label === 'windows-1252' ? windows1252(bytes) : new TextDecoder(label).decode(bytes);
-  }
-}
-
-/** A web page's text: by the encoding that came with it, else by the one that it names in its head. */
-export function decodePage(bytes: Uint8Array, declared?: string): string {
-  const head = new TextDecoder('latin1').decode(bytes.subarray(0, 2048));
-  return decodeText(bytes, declared ?? /<meta[^<>]+charset\s*=\s*["']?([\w-]+)/i.exec(head)?.[1]?.toLowerCase());
-}
-
-/** UTF-16 without a mark: nearly every second byte of Western text is zero, always on the same side. Null where it is none. */
-function bareUtf16(bytes: Uint8Array): 'utf-16le' | 'utf-16be' | null {
-  const head = bytes.subarray(0, 4096);
-  const zeros = [0, 0];
-  head.forEach((b, i) => void (b === 0 && (zeros[i % 2] = (zeros[i % 2] ?? 0) + 1)));
-  const [even = 0, odd = 0] = zeros;
-  const half = head.length / 2;
-  if (head.length < 8) return null;
-  return odd > half * 0.4 && even === 0 ? 'utf-16le' : even > half * 0.4 && odd === 0 ? 'utf-16be' : null;
-}
-
-/** Whether bytes are no text of any sort: NUL bytes without being UTF-16, or mostly control characters. */
-export function looksBinary(bytes: Uint8Array): boolean {
-  if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff)) return false;
-  if (bareUtf16(bytes)) return false;
-  const head = bytes.subarray(0, 8192);
-  let odd = 0;
-  for (const b of head) {
-    if (b === 0) return true;
-    if (b < 9 || (b > 13 && b < 32 && b !== 27)) odd++;
-  }
-  return head.length > 0 && odd / head.length > 0.02;
-}

@@ -1,9 +1,9 @@
 /** Development only: what a trip through a format does to a set, against what was said beforehand. */
 import { type Fit, fitSet } from '../fit/fit.js';
 import type { Profile } from '../fit/profile.js';
-import type { Item, QuizSet, ReadResult } from '../item/model.js';
+import type { Item, QuizSet } from '../item/model.js';
 import { canonical, changedFields, sectionOf } from '../item/sameness.js';
-import type { Format, Written } from './format.js';
+import type { Format } from './format.js';
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 const lossesBetween = (a: Item, aSet: QuizSet, b: Item, bSet: QuizSet): string[] => [
@@ -19,26 +19,12 @@ export interface Surprise {
 }
 
 /** Writes, reads back, and gives every difference that the fit had not said. */
-export function surprises(set: QuizSet, format: Format): Surprise[] {
+export async function surprises(set: QuizSet, format: Format): Promise<Surprise[]> {
   const { profile, write, read } = format;
   if (!profile || !write || !read) throw new Error(`${format.id} cannot make the trip`);
   if (!fitSet(set, profile).set.items.length) return [];
-  const written = write(set);
-  return between(set, read(written.bytes, written.name).set, profile, format.anonymous);
-}
-
-/** The same for a format that takes its time. */
-export async function surprisesAsync(set: QuizSet, format: Slow): Promise<Surprise[]> {
-  const { profile, write, read } = format;
-  if (!profile || !write || !read) throw new Error('it cannot make the trip');
-  if (!fitSet(set, profile).set.items.length) return [];
   const written = await write(set);
-  return between(set, (await read(written.bytes, written.name)).set, profile);
-}
-interface Slow {
-  profile?: Profile | undefined;
-  write?(set: QuizSet): Written | Promise<Written>;
-  read?(bytes: Uint8Array, name: string): ReadResult | Promise<ReadResult>;
+  return between(set, (await read(written.bytes, written.name)).set, profile, format.anonymous);
 }
 
 function between(set: QuizSet, back: QuizSet, profile: Profile, anonymous = false): Surprise[] {

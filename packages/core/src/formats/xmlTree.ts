@@ -6,7 +6,7 @@ import { decodeHTML } from 'entities';
 import { SaxesParser } from 'saxes';
 import { ReadError } from '../item/readError.js';
 import { escapeXml } from '../item/richText.js';
-import { decodeText } from './format.js';
+import { decodeText } from './encoding.js';
 
 export interface XmlNode {
   /** Without prefix. */

@@ -2,25 +2,25 @@ import fc from 'fast-check';
 import { strFromU8, unzipSync } from 'fflate';
 import { anyGraded, anyRichSet } from '../item/arbitrary.js';
 import { type Item, type QuizSet } from '../item/model.js';
-import { formats, rehearseFile } from '../formats/index.js';
-import { qtiItemXml } from '../formats/qti/package.js';
+import { coreFormats } from '../formats/index.js';
+import { qtiItemXml } from '../formats/qti/v2/package.js';
 import { fitSet } from '../fit/fit.js';
 import { giftProfile } from '../formats/gift/profile.js';
 import { giftText } from '../formats/gift/write.js';
-import { writeQti12 } from '../formats/qti/package1.js';
+import { writeQti12 } from '../formats/qti/v1/package.js';
 
 const RUNS = Number(process.env['ZAKUSKA_RUNS'] ?? 120);
 const encode = (s: string): Uint8Array => new TextEncoder().encode(s);
 
-const written = formats.filter((f) => f.write && f.profile && !f.anonymous);
-test.each(written.map((f) => [f.id, f] as const))('%s: every item answers as the core marks it', (_id, format) => {
-  fc.assert(
-    fc.property(anyRichSet, (set) => {
+const written = coreFormats.formats.filter((f) => f.write && f.profile && !f.anonymous);
+test.each(written.map((f) => [f.id, f] as const))('%s: every item answers as the core marks it', async (_id, format) => {
+  await fc.assert(
+    fc.asyncProperty(anyRichSet, async (set) => {
       if (!fitSet(set, format.profile as never).set.items.length) return;
-      const w = format.write?.(set);
+      const w = await format.write?.(set);
       if (!w) throw new Error('it writes nothing');
       const { bytes, name } = w;
-      const r = rehearseFile(bytes, name, set);
+      const r = await coreFormats.rehearse(bytes, name, set);
       expect(r.items.filter((i) => i.verdict === 'differs' || i.verdict === 'missing')).toEqual([]);
       expect(r.wrong).toBeLessThanOrEqual(r.maximum);
       expect(r.half).toBeCloseTo(r.halfDue, 2);
@@ -85,9 +85,9 @@ function* mutantsGift(text: string): Generator<string> {
 /** Marks are shared by some items however they are keyed: with one option, or all of them keys. */
 const telling = (item: Item): boolean => !('options' in item) || item.options.some((o) => o.credit <= 0);
 
-function missed(set: QuizSet, file: string, name: string): boolean {
+async function missed(set: QuizSet, file: string, name: string): Promise<boolean> {
   try {
-    return rehearseFile(encode(file), name, set).ok;
+    return (await coreFormats.rehearse(encode(file), name, set)).ok;
   } catch {
     // a file that can no longer be read is found at once
     return false;
@@ -116,17 +116,17 @@ test.each<[string, (item: Item, set: QuizSet) => { file: string; name: string; m
       return { file, name: 'set.gift.txt', mutants: mutantsGift(file) };
     },
   ],
-])('%s: every key that was broken on purpose is found', (format, make) => {
+])('%s: every key that was broken on purpose is found', async (format, make) => {
   let tried = 0;
-  fc.assert(
-    fc.property(bare.filter(telling), (item) => {
+  await fc.assert(
+    fc.asyncProperty(bare.filter(telling), async (item) => {
       const set: QuizSet = { title: 'T', items: [item] };
       if (format === 'GIFT' && fitSet(set, giftProfile).set.items.length !== 1) return;
       const { file, name, mutants } = make(item, set);
-      expect(missed(set, file, name)).toBe(true); // the file itself is in order
+      expect(await missed(set, file, name)).toBe(true); // the file itself is in order
       for (const m of mutants) {
         tried++;
-        if (missed(set, m, name)) throw new Error(`not found: ${JSON.stringify(item)}\n${m.slice(0, 3000)}`);
+        if (await missed(set, m, name)) throw new Error(`not found: ${JSON.stringify(item)}\n${m.slice(0, 3000)}`);
       }
     }),
     { numRuns: RUNS },
@@ -134,7 +134,7 @@ test.each<[string, (item: Item, set: QuizSet) => { file: string; name: string; m
   expect(tried).toBeGreaterThan(RUNS);
 });
 
-test('what differs is said with both marks', () => {
+test('what differs is said with both marks', async () => {
   const item: Item = {
     id: 'a',
     kind: 'multiple-choice',
@@ -146,7 +146,7 @@ test('what differs is said with both marks', () => {
     ],
   };
   const set: QuizSet = { title: 'T', items: [item] };
-  const r = rehearseFile(encode(giftText(set).replace('~salt', '=salt').replace('=flour', '~flour')), 'a.gift', set);
+  const r = await coreFormats.rehearse(encode(giftText(set).replace('~salt', '=salt').replace('=flour', '~flour')), 'a.gift', set);
   expect(r).toMatchObject({ ok: false, right: 0, wrong: 1, maximum: 1 });
   expect(r.items[0]?.reason).toBe('“flour” earns 0 of 1 there and 1 here');
 });

@@ -1,6 +1,6 @@
 /** DOCX (Office Open XML, WordprocessingML) as draft text: numbers and letters of lists typed out, looks kept, tracked changes accepted. */
-import { childOf, childrenOf, openArchive, resolvePath, Sheet, textOf, type XmlNode, fromSymbolFont } from '@zakuska/core';
-import { asideNotes, brokenDocument, dataAddress, type DocumentText, xmlPart } from '../document.js';
+import { childOf, childrenOf, type DocumentText, openArchive, resolvePath, Sheet, textOf, type XmlNode, fromSymbolFont } from '@zakuska/core';
+import { asideNotes, brokenDocument, dataAddress, xmlPart } from '../document.js';
 import { Numbering } from './numbering.js';
 import { texOfOmml } from './omml.js';
 import { type RunLook, Styles } from './styles.js';

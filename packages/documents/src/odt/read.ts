@@ -1,6 +1,6 @@
 /** ODT (OpenDocument text) as draft text: numbers and letters of lists typed out, looks kept, tracked changes accepted. */
-import { childOf, childrenOf, markupOf, openArchive, Sheet, textOf, texOfMathML, type XmlNode, fromSymbolFont } from '@zakuska/core';
-import { asideNotes, brokenDocument, dataAddress, type DocumentText, xmlPart } from '../document.js';
+import { childOf, childrenOf, type DocumentText, markupOf, openArchive, Sheet, textOf, texOfMathML, type XmlNode, fromSymbolFont } from '@zakuska/core';
+import { asideNotes, brokenDocument, dataAddress, xmlPart } from '../document.js';
 import { Styles, type TextLook } from './styles.js';
 
 /**

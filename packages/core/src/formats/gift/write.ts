@@ -4,7 +4,8 @@ import { shares } from '../../fit/steps.js';
 import type { Item, ItemOf, NumberAnswer, Option, QuizSet, TextAnswer } from '../../item/model.js';
 import { isMarkup, richToXhtml } from '../../item/richText.js';
 import { assetsAsData } from '../pictures.js';
-import { fileName, utf8, type Written } from '../format.js';
+import { fileName, type Written } from '../format.js';
+import { utf8 } from '../encoding.js';
 import { giftProfile } from './profile.js';
 
 /** The signs that GIFT gives a meaning, each kept literal by a backslash before it. */

@@ -4,7 +4,7 @@ import { truth } from '../../language/truths.js';
 import { showsSame } from '../../rehearse/play.js';
 import type { Act, Shown } from '../../rehearse/probes.js';
 import type { Playable } from '../../rehearse/rehearse.js';
-import type { Asked, Choice, Part, PlacedItem } from './asked.js';
+import type { Asked, Choice, Part, PlacedItem } from './assessmentItem.js';
 import type { Answers } from './scoring.js';
 
 const pick = (options: readonly Choice[], s: Shown): Choice | undefined => {

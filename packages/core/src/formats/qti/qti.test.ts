@@ -3,8 +3,8 @@ import fc from 'fast-check';
 import { SaxesParser } from 'saxes';
 import { anyItem } from '../../item/arbitrary.js';
 import type { Item, QuizSet } from '../../item/model.js';
-import { formatById, readFile } from '../index.js';
-import { qtiItemXml, writeQtiPackage } from './package.js';
+import { coreFormats } from '../index.js';
+import { qtiItemXml, writeQtiPackage } from './v2/package.js';
 
 /** Element names in document order; throws where the text is not well-formed XML with namespaces. */
 function elementsOf(xml: string): { name: string; attributes: Record<string, string>; depth: number }[] {
@@ -85,7 +85,7 @@ test('the same set gives the same bytes', () => {
   for (const v of ['2.1', '2.2', '3.0'] as const) expect(writeQtiPackage(set, v).bytes).toEqual(writeQtiPackage(set, v).bytes);
 });
 
-test('items in another language than the set keep it, and what most items have is the set’s', () => {
+test('items in another language than the set keep it, and what most items have is the set’s', async () => {
   const statement = (id: string, language?: string): Item => ({
     id,
     kind: 'true-false',
@@ -95,15 +95,20 @@ test('items in another language than the set keep it, and what most items have i
     ...(language && { language }),
   });
   for (const id of ['qti12', 'qti21', 'qti22', 'qti30']) {
-    const format = formatById(id);
+    const format = coreFormats.byId(id);
     if (!format?.write) throw new Error(`no writer ${id}`);
-    const back = (quiz: QuizSet): unknown => {
-      const { set } = readFile(format.write?.(quiz).bytes ?? new Uint8Array(), `a${format.extension}`);
+    const back = async (quiz: QuizSet): Promise<unknown> => {
+      const { set } = await coreFormats.read((await format.write?.(quiz))?.bytes ?? new Uint8Array(), `a${format.extension}`);
       return [set.language, ...set.items.map((i) => i.language)];
     };
-    expect(back({ title: 'T', language: 'en', items: [statement('a'), statement('b', 'es'), statement('c')] })).toEqual(['en', undefined, 'es', undefined]);
-    expect(back({ title: 'T', language: 'en', items: [statement('a', 'es')] })).toEqual(['en', 'es']);
-    expect(back({ title: 'T', items: [statement('a', 'es')] })).toEqual([undefined, 'es']);
-    expect(back({ title: 'T', language: 'es', items: [statement('a')] })).toEqual(['es', undefined]);
+    expect(await back({ title: 'T', language: 'en', items: [statement('a'), statement('b', 'es'), statement('c')] })).toEqual([
+      'en',
+      undefined,
+      'es',
+      undefined,
+    ]);
+    expect(await back({ title: 'T', language: 'en', items: [statement('a', 'es')] })).toEqual(['en', 'es']);
+    expect(await back({ title: 'T', items: [statement('a', 'es')] })).toEqual([undefined, 'es']);
+    expect(await back({ title: 'T', language: 'es', items: [statement('a')] })).toEqual(['es', undefined]);
   }
 });

@@ -2,8 +2,8 @@
 import { strToU8, zipSync } from 'fflate';
 import type { Item } from '../../item/model.js';
 import { childOf, readXml, type XmlNode } from '../xmlTree.js';
-import { Conditions } from './conditions.js';
-import { Processing } from './processing.js';
+import { Conditions } from './v1/conditions.js';
+import { Processing } from './v2/processing.js';
 import { readQti } from './read.js';
 
 const read = (text: string): Item[] => readQti(strToU8(text), 'a.xml').set.items;

@@ -11,13 +11,13 @@ import { tidyRich } from '../../item/sameness.js';
 import { looksLikeZip, openArchive, resolvePath } from '../archive.js';
 import { Pictures } from '../pictures.js';
 import { childOf, childrenOf, decodeXml, descendants, looksLikeXml, readXml, textOf, type XmlNode } from '../xmlTree.js';
-import type { Asked, PlacedItem } from './asked.js';
+import type { Asked, PlacedItem } from './assessmentItem.js';
 import { richOf, richOfHtml, richOfMaterial, type Surroundings } from './content.js';
-import { readItem1 } from './item1.js';
-import { readItem2 } from './item2.js';
+import { readItem1 } from './v1/item.js';
+import { readItem2 } from './v2/item.js';
 import { playQti } from './play.js';
 import { rehearse } from '../../rehearse/rehearse.js';
-import { itemOf, type Remark } from './item.js';
+import { itemOf, type Remark } from './itemOf.js';
 import type { Profile } from '../../fit/profile.js';
 import { cartridgeProfile, qti12BankProfile, qti12Profile, qti2BankProfile, qti2Profile } from './profile.js';
 

@@ -2,7 +2,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import path from 'node:path';
-import { utf8 } from '../format.js';
+import { utf8 } from '../encoding.js';
 import { csvText, rowsOf } from './csv.js';
 
 const folder = path.dirname(createRequire(import.meta.url).resolve('csv-spectrum'));

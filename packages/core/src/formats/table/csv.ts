@@ -1,6 +1,6 @@
 /** CSV and TSV (RFC 4180): delimiter, quotes and encoding are detected; cells that a spreadsheet would take for formulas are kept from it. */
 import Papa from 'papaparse';
-import { decodeText } from '../format.js';
+import { decodeText } from '../encoding.js';
 import type { Row } from './grid.js';
 
 /** A cell that begins so is run as a formula by spreadsheets. A number is none. */

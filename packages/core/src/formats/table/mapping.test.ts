@@ -1,7 +1,7 @@
 /** Tables of other people's layouts. Each case is a table and its items, a line for each: stem, options with a star behind the key, what else is told. */
 import type { Item } from '../../item/model.js';
-import { utf8 } from '../format.js';
-import { readFile } from '../index.js';
+import { utf8 } from '../encoding.js';
+import { coreFormats } from '../index.js';
 import { rowsOf } from './csv.js';
 import { useOf } from './headings.js';
 import { readMapped } from './mapped.js';
@@ -152,14 +152,14 @@ const CASES: readonly [name: string, table: string, items: readonly string[]][] 
   ],
 ];
 
-test.each(CASES)('%s', (_, table, items) => {
-  const { set, diagnostics } = readFile(utf8(table), 'table.csv');
+test.each(CASES)('%s', async (_, table, items) => {
+  const { set, diagnostics } = await coreFormats.read(utf8(table), 'table.csv');
   expect(set.items.map(told)).toEqual(items);
   expect(diagnostics.filter((d) => d.severity !== 'info')).toEqual([]);
 });
 
-test('a key that points nowhere is an error of its row, and no key is made up', () => {
-  const { set, diagnostics } = readFile(utf8('Question,A,B,C,Key\nOne?,x,y,z,B\nTwo?,x,y,,C\nThree?,x,y,z,'), 'a.csv');
+test('a key that points nowhere is an error of its row, and no key is made up', async () => {
+  const { set, diagnostics } = await coreFormats.read(utf8('Question,A,B,C,Key\nOne?,x,y,z,B\nTwo?,x,y,,C\nThree?,x,y,z,'), 'a.csv');
   expect(set.items.map(told)).toEqual(['One? | x / y* / z', 'Two? | x / y', 'Three? | x / y / z']);
   expect(diagnostics.filter((d) => d.severity === 'error').map((d) => [d.code, d.line])).toEqual([
     ['key-unknown-option', 3],

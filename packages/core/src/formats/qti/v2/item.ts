@@ -1,10 +1,10 @@
 /** Reads an `assessmentItem` of QTI 2.1, 2.2 or 3.0: its body, its interactions and what shows afterwards. */
-import { richToPlain } from '../../item/richText.js';
-import { tidyRich } from '../../item/sameness.js';
-import { OWN_TOOL } from './ownTool.js';
-import { childOf, childrenOf, descendants, textOf, type XmlNode } from '../xmlTree.js';
-import type { Asked, Choice, Part } from './asked.js';
-import { richOf, type Surroundings, xhtmlOf } from './content.js';
+import { richToPlain } from '../../../item/richText.js';
+import { tidyRich } from '../../../item/sameness.js';
+import { OWN_TOOL } from '../ownTool.js';
+import { childOf, childrenOf, descendants, textOf, type XmlNode } from '../../xmlTree.js';
+import type { Asked, Choice, Part } from '../assessmentItem.js';
+import { richOf, type Surroundings, xhtmlOf } from '../content.js';
 import { Processing } from './processing.js';
 
 const isTrue = (text: string | undefined): boolean => text === 'true';

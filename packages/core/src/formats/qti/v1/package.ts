@@ -1,13 +1,14 @@
 /** Writes QTI 1.2 content packages and Common Cartridges: manifest, one file with all items, pictures. */
 import type { Zippable } from 'fflate';
-import { fitSet } from '../../fit/fit.js';
-import type { QuizSet } from '../../item/model.js';
-import { packArchive } from '../archive.js';
-import { fileName, utf8, type Written } from '../format.js';
-import { el, writeXml, type XmlElement } from '../xml.js';
-import { buildFile1, type Flavour, NAMESPACE } from './build1.js';
-import { mediaFiles, mediaPath, setLanguage } from './package.js';
-import { cartridgeProfile, qti12BankProfile, qti12Profile } from './profile.js';
+import { fitSet } from '../../../fit/fit.js';
+import type { QuizSet } from '../../../item/model.js';
+import { packArchive } from '../../archive.js';
+import { fileName, type Written } from '../../format.js';
+import { utf8 } from '../../encoding.js';
+import { el, writeXml, type XmlElement } from '../../xml.js';
+import { buildFile1, type Flavour, NAMESPACE } from './build.js';
+import { mediaFiles, mediaPath, setLanguage } from '../v2/package.js';
+import { cartridgeProfile, qti12BankProfile, qti12Profile } from '../profile.js';
 
 export type CartridgeVersion = '1.1' | '1.2' | '1.3';
 type As = 'test' | 'bank';

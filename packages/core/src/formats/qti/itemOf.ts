@@ -12,7 +12,7 @@ import { scoringFor } from '../../item/scoring.js';
 import { truth } from '../../language/truths.js';
 import { asGap } from '../blank.js';
 import { joinRich } from './content.js';
-import type { Asked, Choice, Part } from './asked.js';
+import type { Asked, Choice, Part } from './assessmentItem.js';
 import { SCORE_SLACK, type Answers } from './scoring.js';
 import { partsOf } from '../../item/strip.js';
 

@@ -1,13 +1,13 @@
 /** Reads an `item` of QTI 1.2 (and its Common Cartridge profile): presentation, metadata, feedback. */
-import { bloomLevels } from '../../item/model.js';
-import { isMarkup, richToPlain } from '../../item/richText.js';
-import { tidyRich } from '../../item/sameness.js';
-import { childOf, childrenOf, descendants, textOf, type XmlNode } from '../xmlTree.js';
-import type { Asked, Choice, Part } from './asked.js';
-import { OWN_TOOL } from './ownTool.js';
+import { bloomLevels } from '../../../item/model.js';
+import { isMarkup, richToPlain } from '../../../item/richText.js';
+import { tidyRich } from '../../../item/sameness.js';
+import { childOf, childrenOf, descendants, textOf, type XmlNode } from '../../xmlTree.js';
+import type { Asked, Choice, Part } from '../assessmentItem.js';
+import { OWN_TOOL } from '../ownTool.js';
 import { Conditions } from './conditions.js';
-import { joinRich, richOfMaterial, type Surroundings } from './content.js';
-import { partsOf } from '../../item/strip.js';
+import { joinRich, richOfMaterial, type Surroundings } from '../content.js';
+import { partsOf } from '../../../item/strip.js';
 
 const RESPONSES = ['response_lid', 'response_str', 'response_num', 'response_grp', 'response_xy'];
 const yes = (text: string | undefined): boolean => /^(yes|true|1)$/i.test(text ?? '');

@@ -2,14 +2,14 @@
  * Builds QTI items and tests as trees in the names of QTI 2.1; names.ts turns them into those of 3.0.
  * Element names and templates: 1EdTech QTI Assessment, Section and Item Information Model 2.1, and QTI 3.0 ASI.
  */
-import type { ChoiceItem, Gap, Item, ItemOf, NumberAnswer, Option, QuizSet, Section, TextAnswer } from '../../item/model.js';
-import { isGraded, letterOf, nameOf } from '../../item/kinds.js';
-import { richToPlain } from '../../item/richText.js';
-import { truthWords } from '../../language/truthWords.js';
-import { el, RawXml, type XmlElement } from '../xml.js';
-import { displayOrder } from '../displayOrder.js';
-import { OWN_TOOL } from './ownTool.js';
-import { runsOfParts } from './runsOfParts.js';
+import type { ChoiceItem, Gap, Item, ItemOf, NumberAnswer, Option, QuizSet, Section, TextAnswer } from '../../../item/model.js';
+import { isGraded, letterOf, nameOf } from '../../../item/kinds.js';
+import { richToPlain } from '../../../item/richText.js';
+import { truthWords } from '../../../language/truthWords.js';
+import { el, RawXml, type XmlElement } from '../../xml.js';
+import { displayOrder } from '../../displayOrder.js';
+import { OWN_TOOL } from '../ownTool.js';
+import { runsOfParts } from '../runsOfParts.js';
 import { blocks, hasBlocks, inline, xhtml } from './xhtml.js';
 
 export interface Version {

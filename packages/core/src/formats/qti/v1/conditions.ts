@@ -3,9 +3,9 @@
  * Names and meanings: IMS QTI ASI Information Model and XML Binding 1.2, from memory; where files of the field disagree with
  * the letter, the field's meaning is taken and said beside it.
  */
-import { childOf, childrenOf, descendants, textOf, type XmlNode } from '../xmlTree.js';
-import type { Answers, Outcome, Scorer } from './scoring.js';
-import { partsOf } from '../../item/strip.js';
+import { childOf, childrenOf, descendants, textOf, type XmlNode } from '../../xmlTree.js';
+import type { Answers, Outcome, Scorer } from '../scoring.js';
+import { partsOf } from '../../../item/strip.js';
 
 const yes = (text: string | undefined): boolean => /^(yes|true|1)$/i.test(text ?? '');
 const COMPARING = ['varequal', 'varsubset', 'varsubstring', 'vargt', 'vargte', 'varlt', 'varlte'] as const;

@@ -3,14 +3,14 @@
  * Element names and their order: IMS QTI ASI XML Binding 1.2.1, from memory. Scores are per cent, as importers commonly take them;
  * the points stand in the metadata.
  */
-import type { Gap, Item, ItemOf, NumberAnswer, Option, QuizSet, TextAnswer } from '../../item/model.js';
-import { gapMarks, isGraded, letterOf, nameOf } from '../../item/kinds.js';
-import { isMarkup, richToXhtml } from '../../item/richText.js';
-import { truthWords } from '../../language/truthWords.js';
-import { el, type XmlElement } from '../xml.js';
-import { OWN_TOOL } from './ownTool.js';
-import { displayOrder } from '../displayOrder.js';
-import { runsOfParts } from './runsOfParts.js';
+import type { Gap, Item, ItemOf, NumberAnswer, Option, QuizSet, TextAnswer } from '../../../item/model.js';
+import { gapMarks, isGraded, letterOf, nameOf } from '../../../item/kinds.js';
+import { isMarkup, richToXhtml } from '../../../item/richText.js';
+import { truthWords } from '../../../language/truthWords.js';
+import { el, type XmlElement } from '../../xml.js';
+import { OWN_TOOL } from '../ownTool.js';
+import { displayOrder } from '../../displayOrder.js';
+import { runsOfParts } from '../runsOfParts.js';
 
 /** Which profile of 1.2 is written: the plain one, whose metadata carries all of the model, or that of cartridges. */
 export type Flavour = 'plain' | 'cartridge';

@@ -1,14 +1,15 @@
 /** Writes a set as a QTI content package (IMS Content Packaging 1.1): manifest, test, one file an item, pictures. */
 import type { Zippable } from 'fflate';
-import { fitSet } from '../../fit/fit.js';
-import type { Profile } from '../../fit/profile.js';
-import type { Item, QuizSet, Section } from '../../item/model.js';
-import { keyProblem } from '../../item/kinds.js';
-import { el, writeXml, type Naming, type XmlElement } from '../xml.js';
-import { fileName, utf8, type Written } from '../format.js';
-import { packArchive } from '../archive.js';
-import { bytesOf, extensionOf } from '../pictures.js';
-import { qti2Profile } from './profile.js';
+import { fitSet } from '../../../fit/fit.js';
+import type { Profile } from '../../../fit/profile.js';
+import type { Item, QuizSet, Section } from '../../../item/model.js';
+import { keyProblem } from '../../../item/kinds.js';
+import { el, writeXml, type Naming, type XmlElement } from '../../xml.js';
+import { fileName, type Written } from '../../format.js';
+import { utf8 } from '../../encoding.js';
+import { packArchive } from '../../archive.js';
+import { bytesOf, extensionOf } from '../../pictures.js';
+import { qti2Profile } from '../profile.js';
 import { buildItem, buildTest, itemIdentifier, type Version } from './build.js';
 
 const kebab = (name: string): string => name.replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`);

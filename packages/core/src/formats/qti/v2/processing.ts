@@ -2,9 +2,9 @@
  * Response processing of QTI 2.x and 3.0: declarations, standard templates, rules and the expressions that real items use.
  * Names and meanings: 1EdTech QTI Assessment, Section and Item Information Model 2.1, "Response Processing" and "Expressions".
  */
-import { childrenOf, childOf, descendants, textOf, type XmlNode } from '../xmlTree.js';
-import { OWN_TOOL } from './ownTool.js';
-import type { Answers, Outcome, Scorer } from './scoring.js';
+import { childrenOf, childOf, descendants, textOf, type XmlNode } from '../../xmlTree.js';
+import { OWN_TOOL } from '../ownTool.js';
+import type { Answers, Outcome, Scorer } from '../scoring.js';
 
 type Scalar = string | number | boolean;
 interface Container {

@@ -1,7 +1,7 @@
 /** Rich text as XHTML for QTI 2.x and 3.0: formulas as MathML, and nothing that the standard's content model has not. */
-import { formulaMathMl, replaceFormulas } from '../../item/formulas.js';
-import { isMarkup, richToXhtml } from '../../item/richText.js';
-import { RawXml } from '../xml.js';
+import { formulaMathMl, replaceFormulas } from '../../../item/formulas.js';
+import { isMarkup, richToXhtml } from '../../../item/richText.js';
+import { RawXml } from '../../xml.js';
 
 /** A formula as MathML that carries its TeX; the formula as it stands where it is no TeX that can be set. */
 const mathMl = (tex: string, display: boolean, whole: string): string =>
