@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import {
-  deliverable,
+  itemsWithKey,
   type Item,
   letterOf,
   mark,
@@ -106,7 +106,7 @@ function partly(item: Item): Response[] {
 test('the independent QTI 3 player gives the core’s marks, right, wrong and partly', async ({ page }) => {
   test.setTimeout(240_000);
   const drafted = readDraft(DRAFT).set;
-  const set: QuizSet = { ...drafted, items: [...deliverable(drafted).filter((i) => i.kind !== 'essay'), ...MORE] };
+  const set: QuizSet = { ...drafted, items: [...itemsWithKey(drafted).filter((i) => i.kind !== 'essay'), ...MORE] };
   const { url, server } = await servePlayer();
   const plays = set.items.flatMap((item) => {
     const xml = qtiItemXml(item, set, '3.0');

@@ -29,7 +29,7 @@ import { Housekeeping } from './housekeeping.js';
 import { databaseThere, migrate } from './platform/migrate.js';
 import { Problem, ProblemFilter } from './platform/problem.js';
 import { settings } from './platform/settings.js';
-import { told } from './platform/told.js';
+import { safeToLog } from './platform/safeToLog.js';
 import { Documents } from './sets/documents.js';
 import { OperationRecord, SetPoint, SetRecord } from './sets/entities.js';
 import { HistoryController } from './sets/history.js';
@@ -119,7 +119,7 @@ export const entities = [
             'res.headers["set-cookie"]',
           ],
           serializers: {
-            err: told,
+            err: safeToLog,
             req: (r: { method: string; url: string; id: string }) => ({ id: r.id, method: r.method, url: r.url.replace(/([?&](?:code|state)=)[^&]+/g, '$1…') }),
           },
         },

@@ -1,8 +1,8 @@
 /** A set with its five stages. Opens it once; the stages share it. */
-import { type Item, type Operation, sayOperation } from '@zakuska/core';
+import { includedItems, type Item, type Operation, sayOperation } from '@zakuska/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { CloudAlert, CloudCheck, CloudUpload } from 'lucide-react';
-import { useContext, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
+import { useContext, useEffect, useState, useSyncExternalStore } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { ApiError, api, call, wordsOf } from './api/client.js';
@@ -11,7 +11,7 @@ import { Busy, Empty, PageBoundary, StageLine, TopBar } from './frame/Frame.js';
 import { useOpenFiles } from './open/OpenFiles.js';
 import { Button } from './ui/Button.js';
 import { Modal } from './ui/Modal.js';
-import { useActions } from './ui/Palette.js';
+import { useCommands } from './ui/commands.js';
 import { plural } from './ui/plural.js';
 import { OpenSetContext, type OpenSet, useOpenSet } from './set/context.js';
 import { SetSession } from './set/SetSession.js';
@@ -73,11 +73,11 @@ function SetFrame() {
   const queries = useQueryClient();
   const { items } = doc.set;
   const checked = items.filter((i) => doc.reviews[i.id]?.state === 'checked').length;
-  const going = items.filter((i) => doc.reviews[i.id]?.state !== 'left-out').length;
+  const included = includedItems(doc).length;
   const base = `/sets/${view.id}`;
   const stages = [
     { path: `${base}/draft`, name: 'Draft', count: draftState.text.trim() ? (items.length ? `${items.length} taken` : 'nothing taken yet') : 'empty' },
-    { path: `${base}/check`, name: 'Check', count: items.length ? `${checked} of ${going} checked` : '–' },
+    { path: `${base}/check`, name: 'Check', count: items.length ? `${checked} of ${included} checked` : '–' },
     { path: `${base}/arrange`, name: 'Arrange', count: items.length ? 'one order' : '–' },
     {
       path: `${base}/deliver`,
@@ -87,43 +87,27 @@ function SetFrame() {
     { path: `${base}/results`, name: 'Results', count: view.responses ? plural(view.responses, 'response') : '–' },
   ];
   const { pathname } = useLocation();
-  const actions = useMemo(
-    () => [
-      ...['Draft', 'Check', 'Arrange', 'Deliver', 'Results'].map((name) => ({
-        name: `Go to ${name}`,
-        run: () => void navigate(`${base}/${name.toLowerCase()}`),
-      })),
-      { name: 'Edit the set as text', run: () => void navigate(`${base}/text`) },
-      { name: 'The notation: help page', run: () => void navigate('/notation') },
-      { name: 'Undo', keys: 'Ctrl Z', run: () => void session.undo() },
-      { name: 'Redo', keys: 'Ctrl Shift Z', run: () => void session.redo() },
-    ],
-    [navigate, base, session],
-  );
-  useActions(actions);
+  useCommands([
+    ...['Draft', 'Check', 'Arrange', 'Deliver', 'Results'].map((name) => ({
+      name: `Go to ${name}`,
+      run: () => void navigate(`${base}/${name.toLowerCase()}`),
+    })),
+    { name: 'Edit the set as text', run: () => void navigate(`${base}/text`) },
+    { name: 'The notation: help page', run: () => void navigate('/notation') },
+    { name: 'Undo', keys: ['Ctrl Z'], run: () => void session.undo() },
+    { name: 'Redo', keys: ['Ctrl Shift Z', 'Ctrl Y'], shown: 'Ctrl Shift Z', run: () => void session.redo() },
+  ]);
 
   useEffect(() => {
-    const onKey = (e: KeyboardEvent): void => {
-      const typing = e.target instanceof HTMLElement && (e.target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName));
-      if (typing || !(e.ctrlKey || e.metaKey)) return;
-      const key = e.key.toLowerCase();
-      if (key === 'z' || key === 'y') {
-        e.preventDefault();
-        if (key === 'y' || e.shiftKey) session.redo();
-        else session.undo();
-      }
-    };
     const back = (): void => {
       void session.flush();
       void draft.save();
     };
     const look = (): void => void (document.visibilityState === 'visible' && session.refresh());
-    addEventListener('keydown', onKey);
     addEventListener('online', back);
     document.addEventListener('visibilitychange', look);
     const every = setInterval(() => void session.refresh(), 15_000);
     return () => {
-      removeEventListener('keydown', onKey);
       removeEventListener('online', back);
       document.removeEventListener('visibilitychange', look);
       clearInterval(every);

@@ -19,9 +19,9 @@ export class NoTextError extends ReadError {}
 /** A document's draft, read. What was set aside on the way is told as information. */
 export function readDocumentText({ text, notes }: DocumentText, options: ReadOptions = {}): DraftResult {
   const read = readDraft(text, options);
-  return { ...read, diagnostics: [...notes.map(told), ...read.diagnostics] };
+  return { ...read, diagnostics: [...notes.map(asInformation), ...read.diagnostics] };
 }
-const told = (message: string): Diagnostic => ({ code: 'document-note', severity: 'info', from: 0, to: 0, line: 1, column: 1, message });
+const asInformation = (message: string): Diagnostic => ({ code: 'document-note', severity: 'info', from: 0, to: 0, line: 1, column: 1, message });
 
 /** "1 picture", "3 pictures". */
 export const counted = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;

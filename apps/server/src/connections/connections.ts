@@ -14,7 +14,7 @@ import { SetRecord } from '../sets/entities.js';
 import { adapterOf, adapters } from './adapters.js';
 import { Changes } from './changes.js';
 import { Authorization, Connection, Push, type PushReport } from './entities.js';
-import { Jobs, outgoing } from './jobs.js';
+import { Jobs, deliverableSet } from './jobs.js';
 
 class ServiceView {
   @ApiProperty() service!: string;
@@ -145,7 +145,7 @@ export class ConnectionsController {
     const connection = await em.findOne(Connection, { id: body.connectionId, workspace: workspaceId });
     if (!connection) throw gone('connection');
     const { document } = await this.documents.read(em, setId);
-    if (!outgoing(document).items.length) throw new Problem(422, 'nothing-to-deliver', 'There is no item with a key to send.');
+    if (!deliverableSet(document).items.length) throw new Problem(422, 'nothing-to-deliver', 'There is no item with a key to send.');
     return em.transactional(async (inside) => {
       const p = inside.create(Push, { id: body.id, set: inside.getReference(SetRecord, setId), connection, service: connection.service });
       await inside.persistAndFlush(p);

@@ -4,7 +4,7 @@
  */
 import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import { type EntityManager, MikroORM } from '@mikro-orm/postgresql';
-import { keyProblem, type QuizSet, ReadError, type Rehearsal, type SetDocument } from '@zakuska/core';
+import { includedSet, itemsWithKey, type QuizSet, ReadError, type Rehearsal, type SetDocument } from '@zakuska/core';
 import { hostname } from 'node:os';
 import PgBoss from 'pg-boss';
 import { Problem } from '../platform/problem.js';
@@ -25,10 +25,10 @@ const SILENT = 20;
 const LOOK = 5;
 
 /** What of a set goes out: not what was left out, not what has no key. */
-export const outgoing = ({ set, reviews }: SetDocument): QuizSet => ({
-  ...set,
-  items: set.items.filter((i) => reviews[i.id]?.state !== 'left-out' && !keyProblem(i)),
-});
+export const deliverableSet = (document: SetDocument): QuizSet => {
+  const set = includedSet(document);
+  return { ...set, items: itemsWithKey(set) };
+};
 
 /** pg-boss's statements inside the transaction of an entity manager: knex numbers no placeholders. */
 const inTransaction = (em: EntityManager): PgBoss.Db => ({
@@ -131,7 +131,7 @@ export class Jobs implements OnModuleInit, OnApplicationShutdown {
       p.done = 0;
       await step('Looking at the connection');
       const tokens = await this.tokensOf(em, adapter, p.connection);
-      const out = outgoing((await this.documents.read(em, p.set.id)).document);
+      const out = deliverableSet((await this.documents.read(em, p.set.id)).document);
       const receipt = await adapter.push(tokens, out, p.id, step);
       await step('Rehearsing what arrived');
       const rehearsal = await this.rehearsed(adapter, tokens, receipt, out);

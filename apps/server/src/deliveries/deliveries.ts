@@ -1,7 +1,7 @@
 import { Body, Controller, Get, Header, Param, Patch, Post } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { keyProblem, type Mark, newId, type QuizSet, type Response, storable } from '@zakuska/core';
+import { includedItems, keyProblem, type Mark, newId, type QuizSet, type Response, storable } from '@zakuska/core';
 import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, Max, Min } from 'class-validator';
 import { randomInt } from 'node:crypto';
 import QRCode from 'qrcode';
@@ -86,8 +86,9 @@ export class DeliveriesController {
   @Access('editor')
   async publish(@Param('set') setId: string, @Body() body: PublishBody): Promise<DeliveryView> {
     const em = this.em.fork();
-    const { set, reviews } = (await this.documents.read(em, setId)).document;
-    const items = set.items.filter((i) => reviews[i.id]?.state !== 'left-out');
+    const { document } = await this.documents.read(em, setId);
+    const { set } = document;
+    const items = includedItems(document);
     const keyless = items.filter((i) => keyProblem(i));
     if (!items.length) throw new Problem(422, 'nothing-to-deliver', 'There is no item to deliver. Take items from the draft first.');
     if (keyless.length)

@@ -11,7 +11,7 @@ import { migrationsList } from '../migrations/index.js';
 import { freshDatabase } from '../testing/server.js';
 import { databaseThere, migrate } from './migrate.js';
 import { checkedSecret, secretIn } from './secretFile.js';
-import { told } from './told.js';
+import { safeToLog } from './safeToLog.js';
 
 jest.setTimeout(60_000);
 const open = (clientUrl: string): Promise<MikroORM> =>
@@ -90,16 +90,16 @@ test('what a log says of a refused statement holds none of its values', async ()
       .catch((e: unknown) => e);
     for (const e of [failed, raw, new Error('outer', { cause: failed })]) {
       expect(e).toBeInstanceOf(Error);
-      const said = JSON.stringify(told(e));
+      const said = JSON.stringify(safeToLog(e));
       expect(said).not.toMatch(/private@|Secret Name|the hash|of Ada|insert into|select \*/i);
       expect(said).toMatch(/"code":"(23505|22P02)"/);
     }
-    const away = told(
+    const away = safeToLog(
       new Error("update quiz_set set title = 'Of Ada - and more' where id = 'x' - Client has encountered a connection error and is not queryable"),
     );
     expect(away.message).toBe('Client has encountered a connection error and is not queryable');
-    expect(told(new Error('a plain one')).message).toBe('a plain one');
-    expect(told('text')).toEqual({ type: 'string' });
+    expect(safeToLog(new Error('a plain one')).message).toBe('a plain one');
+    expect(safeToLog('text')).toEqual({ type: 'string' });
   } finally {
     await orm.close();
   }

@@ -1,5 +1,5 @@
 /** Arrange: the order of the items, with parts and points. */
-import { isQuestion, type Item, kinds, maximumOf, nameOf, newId } from '@zakuska/core';
+import { includedItems, isQuestion, type Item, kinds, maximumOf, nameOf, newId } from '@zakuska/core';
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
@@ -7,7 +7,7 @@ import { toast } from 'sonner';
 import { Empty, Foot } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
 import { Button, Kbd } from '../ui/Button.js';
-import { useActions } from '../ui/Palette.js';
+import { useCommands } from '../ui/commands.js';
 
 export default function ArrangeStage() {
   const { document: doc, session, mayEdit, view } = useOpenSet();
@@ -23,7 +23,7 @@ export default function ArrangeStage() {
     if (session.perform({ type: 'remove', ids: [item.id] }))
       toast(`“${nameOf(item, 40)}” was taken out.`, { action: { label: 'Undo', onClick: () => session.undo() } });
   };
-  const actions = useMemo(
+  const commands = useMemo(
     () =>
       mayEdit
         ? [
@@ -35,7 +35,7 @@ export default function ArrangeStage() {
         : [],
     [mayEdit, session, items.length],
   );
-  useActions(actions);
+  useCommands(commands);
   useEffect(() => {
     const row = list.current?.children[current] as HTMLElement | undefined;
     if (row && list.current?.contains(document.activeElement)) row.querySelector<HTMLElement>('[data-row]')?.focus();
@@ -52,7 +52,7 @@ export default function ArrangeStage() {
       </main>
     );
   const out = (i: Item): boolean => doc.reviews[i.id]?.state === 'left-out';
-  const going = items.filter((i) => !out(i));
+  const included = includedItems(doc);
   return (
     <div className="grid min-h-0 grid-cols-1 grid-rows-[minmax(0,1fr)_auto]">
       <main className="overflow-auto px-4 sm:px-6">
@@ -116,7 +116,7 @@ export default function ArrangeStage() {
       </main>
       <Foot>
         <span>
-          {going.length} items, {maximumOf(going)} points
+          {included.length} items, {maximumOf(included)} points
         </span>
         <span className="hidden items-center gap-1 md:flex">
           <Kbd>↑</Kbd> <Kbd>↓</Kbd> go

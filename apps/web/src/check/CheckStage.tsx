@@ -3,6 +3,7 @@ import {
   copyItems,
   type Filter,
   filterItems,
+  includedItems,
   isFiltering,
   isGraded,
   type Item,
@@ -26,17 +27,16 @@ import { SourcePane } from '../sources/SourcePane.js';
 import { useShownSource } from '../sources/sources.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
-import { useActions } from '../ui/Palette.js';
+import { type Command, shownKeys, useCommands } from '../ui/commands.js';
 import { BulkDialog, MoveDialog } from './BulkDialog.js';
 import { ChecksDialog } from './ChecksDialog.js';
 import { EvidenceView, LookUp } from './EvidenceView.js';
 import { FilterBar, SelectionBar } from './FilterBar.js';
 import { Findings } from './Findings.js';
 import { ItemRow } from './ItemRow.js';
-import { keyByDigit } from './keys.js';
+import { keyByDigit } from './keyByDigit.js';
 import { ReplaceDialog } from './ReplaceDialog.js';
 import { TryBox } from './TryBox.js';
-import { KEYS, useCheckKeys } from './useCheckKeys.js';
 import { useChecks } from './useChecks.js';
 import { Failed } from '../worker/Failed.js';
 import { useHardMarks } from './useHardMarks.js';
@@ -78,7 +78,7 @@ export default function CheckStage() {
     () => items.map((i, n) => cellOf(i, n, doc.reviews[i.id], evidence.get(i.id)?.verdict === 'contradicted')),
     [items, doc.reviews, evidence],
   );
-  const going = useMemo(() => items.filter((i) => doc.reviews[i.id]?.state !== 'left-out'), [items, doc.reviews]);
+  const included = useMemo(() => includedItems(doc), [doc]);
   const picked = useMemo(() => items.filter((i) => chosen.has(i.id)), [items, chosen]);
   const at = Math.max(
     0,
@@ -137,7 +137,7 @@ export default function CheckStage() {
   }, [evidence, next, hasSource]);
   const nextOpen = useCallback(() => next((i) => !doc.reviews[i.id], 'No item is open.'), [next, doc.reviews]);
   const own = useMemo(() => findings.filter((f) => item && f.items.includes(item.id)), [findings, item]);
-  const mend = useCallback(() => {
+  const applyFirstFix = useCallback(() => {
     const f = own.find((x) => x.fix);
     if (f?.fix) perform({ type: 'all', label: f.fix.label, operations: f.fix.operations });
     else toast('No finding of this item offers a fix.');
@@ -158,72 +158,62 @@ export default function CheckStage() {
     setDialog('bulk');
   }, [picked.length, item]);
 
-  useCheckKeys({
-    keys: {
-      j: () => step(1),
-      ArrowDown: () => step(1),
-      k: () => step(-1),
-      ArrowUp: () => step(-1),
-      n: nextError,
-      f: nextFinding,
-      g: nextUnsupported,
-      o: nextOpen,
-      v: () => (hasSource ? toggle('evidence') : void toast('The set has no source. Add one under Sources.')),
-      t: () => toggle('try'),
-      p: () => setDialog('preview'),
-      h: () => setDialog('history'),
-      '/': () => finder.current?.focus(),
-      '?': () => setDialog('keys'),
-      ...(mayEdit &&
-        item && {
-          c: () => check(item),
-          x: () => toggleOut(item),
-          e: () => toggle('editor'),
-          m: mend,
-          d: setAside,
-          s: () => choose(item.id),
-          a: chooseAll,
-          b: bulk,
-          r: () => setDialog('replace'),
-          u: () => void (session.undo() || toast('Nothing to undo.')),
-        }),
+  const noSource = (): void => void toast('The set has no source. Add one under Sources.');
+  const forItem: Command[] =
+    mayEdit && item
+      ? [
+          {
+            name: 'Set the key: first, second … option; 1 true, 2 false',
+            keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9'],
+            shown: '1 to 9',
+            keysOnly: true,
+            run: (key) => {
+              const operation = keyByDigit(item, Number(key));
+              if (operation) perform(operation);
+            },
+          },
+          { name: 'Mark the item as checked, and on to the next', keys: ['C'], run: () => check(item) },
+          { name: 'Leave the item out, or take it back in', keys: ['X'], run: () => toggleOut(item) },
+          { name: 'Edit the current item; Escape ends', keys: ['E'], run: () => toggle('editor') },
+          { name: 'Do what the first finding offers', keys: ['M'], run: applyFirstFix },
+          { name: 'Set the first finding aside, with a reason', keys: ['D'], run: setAside },
+          { name: 'Choose the item, or not', keys: ['S'], run: () => choose(item.id) },
+          { name: 'Choose all items that are shown, or none', keys: ['A'], run: chooseAll },
+          { name: 'Change the chosen items', keys: ['B'], run: bulk },
+          { name: 'Copy the current item', run: () => void doAll('Copied an item', copyItems(items, new Set([item.id]))) },
+          { name: 'Take the current item out of the set', run: () => void perform(removing([item.id])) },
+        ]
+      : [];
+  const commands: Command[] = [
+    { name: 'Next item', keys: ['J', 'ArrowDown'], keysOnly: true, run: () => step(1) },
+    { name: 'Previous item', keys: ['K', 'ArrowUp'], keysOnly: true, run: () => step(-1) },
+    ...forItem,
+    { name: 'Try an answer', keys: ['T'], run: () => toggle('try') },
+    { name: 'What the source says of the key', keys: ['V'], run: () => (hasSource ? toggle('evidence') : noSource()) },
+    { name: 'Next item with an error', keys: ['N'], run: nextError },
+    { name: 'Next item with a finding', keys: ['F'], run: nextFinding },
+    { name: 'Next item that the source does not support', keys: ['G'], run: nextUnsupported },
+    { name: 'Next item that is open', keys: ['O'], run: nextOpen },
+    ...(mayEdit ? [{ name: 'Find and replace', keys: ['R'], run: () => setDialog('replace') }] : []),
+    { name: 'Words to find', keys: ['/'], run: () => finder.current?.focus() },
+    { name: 'Preview as a learner', keys: ['P'], run: () => setDialog('preview') },
+    { name: 'History of the set', keys: ['H'], run: () => setDialog('history') },
+    { name: 'How the set is checked', run: () => setDialog('checks') },
+    ...(mayEdit ? [{ name: 'Undo the last change', keys: ['U'], run: () => void (session.undo() || toast('Nothing to undo.')) }] : []),
+    {
+      name: 'Close what is open',
+      keys: ['Escape'],
+      keysOnly: true,
+      whileTyping: true,
+      run: () => {
+        if (document.activeElement instanceof HTMLElement && document.activeElement !== document.body) document.activeElement.blur();
+        setUnder(null);
+        setAsideOf(null);
+      },
     },
-    digit:
-      mayEdit && item
-        ? (n) => {
-            const operation = keyByDigit(item, n);
-            if (operation) perform(operation);
-          }
-        : null,
-    escape: () => {
-      setUnder(null);
-      setAsideOf(null);
-    },
-  });
-  const actions = useMemo(
-    () => [
-      { name: 'Next item with an error', keys: 'N', run: nextError },
-      { name: 'Next item with a finding', keys: 'F', run: nextFinding },
-      { name: 'Next item that the source does not support', keys: 'G', run: nextUnsupported },
-      { name: 'Next item that is open', keys: 'O', run: nextOpen },
-      { name: 'Preview as a learner', keys: 'P', run: () => setDialog('preview') },
-      { name: 'History of the set', keys: 'H', run: () => setDialog('history') },
-      { name: 'How the set is checked', run: () => setDialog('checks') },
-      { name: 'Show all keys of the keyboard', keys: '?', run: () => setDialog('keys') },
-      ...(mayEdit ? [{ name: 'Find and replace', keys: 'R', run: () => setDialog('replace') }] : []),
-      ...(item && mayEdit
-        ? [
-            { name: 'Edit the current item', keys: 'E', run: () => setUnder('editor') },
-            { name: 'Change the chosen items', keys: 'B', run: bulk },
-            { name: 'Choose all items that are shown', keys: 'A', run: chooseAll },
-            { name: 'Copy the current item', run: () => void doAll('Copied an item', copyItems(items, new Set([item.id]))) },
-            { name: 'Take the current item out of the set', run: () => void perform(removing([item.id])) },
-          ]
-        : []),
-    ],
-    [nextError, nextFinding, nextUnsupported, nextOpen, item, items, mayEdit, perform, doAll, bulk, chooseAll],
-  );
-  useActions(actions);
+    { name: 'Show all keys of the keyboard', keys: ['?'], run: () => setDialog('keys') },
+  ];
+  useCommands(commands);
 
   if (!items.length)
     return (
@@ -239,7 +229,7 @@ export default function CheckStage() {
   const count = (state: string): number => items.filter((i) => doc.reviews[i.id]?.state === state).length;
   const checked = count('checked');
   const out = count('left-out');
-  const errors = items.filter((i) => keyProblem(i) && doc.reviews[i.id]?.state !== 'left-out').length;
+  const errors = useMemo(() => included.filter((i) => keyProblem(i)).length, [included]);
   const section = item && doc.set.sections?.find((s) => s.id === item.section);
   const close = (): void => setDialog(null);
   const many = (n: number): string => (n === 1 ? '1 item' : `${n} items`);
@@ -249,7 +239,7 @@ export default function CheckStage() {
       <KeyStrip
         cells={cells}
         now={item?.id}
-        items={going}
+        items={included}
         onPick={(id) => {
           if (!shown.some((i) => i.id === id)) setFilter({});
           go(id);
@@ -460,12 +450,12 @@ export default function CheckStage() {
       </Foot>
       <Modal open={dialog === 'keys'} onClose={close} title="Keys of the keyboard" wide>
         <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5 sm:grid-cols-[auto_1fr_auto_1fr]">
-          {KEYS.map(([k, what]) => (
-            <div key={k} className="contents">
+          {[...commands.filter((c) => c.keys), { name: 'Any action by name', shown: 'Ctrl K', run: () => undefined }].map((c) => (
+            <div key={c.name} className="contents">
               <dt>
-                <Kbd>{k}</Kbd>
+                <Kbd>{shownKeys(c)}</Kbd>
               </dt>
-              <dd>{what}</dd>
+              <dd>{c.name}</dd>
             </div>
           ))}
         </dl>
@@ -478,7 +468,7 @@ export default function CheckStage() {
       {dialog === 'checks' && <ChecksDialog document={doc} workspace={view.workspaceId} mayEdit={mayEdit} onClose={close} perform={perform} />}
       <Suspense fallback={null}>
         {dialog === 'history' && <HistoryDialog set={view.id} document={doc} saved={save === 'saved'} mayEdit={mayEdit} onClose={close} perform={perform} />}
-        {dialog === 'preview' && <PreviewDialog set={{ ...doc.set, items: going }} first={item} onClose={close} />}
+        {dialog === 'preview' && <PreviewDialog set={{ ...doc.set, items: included }} first={item} onClose={close} />}
       </Suspense>
     </div>
   );

@@ -1,5 +1,15 @@
 /** What the checks say of the open set: findings, reading level, and what the sources say of each key. */
-import { type Checking, type Evidence, type Finding, findingKey, type QuizSet, type Readability, type SetDocument, type SourceText } from '@zakuska/core';
+import {
+  type Checking,
+  type Evidence,
+  type Finding,
+  findingKey,
+  includedSet,
+  type QuizSet,
+  type Readability,
+  type SetDocument,
+  type SourceText,
+} from '@zakuska/core';
 import { useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { api, call, type Schemas } from '../api/client.js';
@@ -74,11 +84,9 @@ export function useChecks(set: string, workspace: string, document: SetDocument)
     () => ({ limits: settings?.limits as Checking['limits'], off: settings?.off, aim: document.aim }),
     [settings, document.aim],
   );
-  const going = useMemo(
-    () => ({ ...document.set, items: document.set.items.filter((i) => document.reviews[i.id]?.state !== 'left-out') }),
-    [document.set, document.reviews],
-  );
-  const question = useMemo<Question>(() => ({ set: going, checking, sources }), [going, checking, sources]);
+  const { set: all, reviews } = document;
+  const included = useMemo(() => includedSet({ set: all, reviews }), [all, reviews]);
+  const question = useMemo<Question>(() => ({ set: included, checking, sources }), [included, checking, sources]);
   const { value, failed, again } = useLatest(question, checkCall);
   const found = value ?? nothing;
   return useMemo(

@@ -1,5 +1,5 @@
 /** Deliver: what each item becomes at each destination, then what goes, then the receipt with the rehearsal. */
-import { destinations, type Destination, type Fit, type FitNote, type Item, matters, maximumOf, nameOf, type QuizSet } from '@zakuska/core';
+import { destinations, type Destination, type Fit, type FitNote, includedSet, type Item, matters, maximumOf, nameOf } from '@zakuska/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
@@ -7,7 +7,7 @@ import { Busy, Empty } from '../frame/Frame.js';
 import { cellOf, KeyStrip } from '../set/KeyStrip.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
-import { useActions } from '../ui/Palette.js';
+import { useCommands } from '../ui/commands.js';
 import { Failed } from '../worker/Failed.js';
 import { FileOut } from './FileOut.js';
 import { Lms } from './Lms.js';
@@ -24,7 +24,7 @@ export default function DeliverStage() {
   const chosen = destinations.find((d) => d.id === params.get('to')) ?? (destinations[0] as Destination);
   const [focus, setFocus] = useState<string>();
   const [forms, setForms] = useState<Record<string, string>>({});
-  const set = useMemo<QuizSet>(() => ({ ...doc.set, items: doc.set.items.filter((i) => doc.reviews[i.id]?.state !== 'left-out') }), [doc]);
+  const set = useMemo(() => includedSet(doc), [doc]);
   const { items } = set;
   const { fits, failed, again } = useFits(set, forms);
   const choose = (id: string): void => setParams({ to: id }, { replace: true });
@@ -35,11 +35,11 @@ export default function DeliverStage() {
     else toast.error('The course LMS was not connected: it was refused there.');
     setParams({ to: 'lms' }, { replace: true });
   }, [params, setParams]);
-  const actions = useMemo(
+  const commands = useMemo(
     () => destinations.map((d) => ({ name: `Deliver to ${d.name}`, run: () => setParams({ to: d.id }, { replace: true }) })),
     [setParams],
   );
-  useActions(actions);
+  useCommands(commands);
 
   if (!items.length)
     return (

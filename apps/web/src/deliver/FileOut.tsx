@@ -6,7 +6,7 @@ import { toast } from 'sonner';
 import { Button } from '../ui/Button.js';
 import { Field, Select } from '../ui/Field.js';
 import type { Made } from './deliver.worker.js';
-import { Going } from './Going.js';
+import { DeliverySummary } from './DeliverySummary.js';
 import { RehearsalView } from './RehearsalView.js';
 import { deliverer } from './useFits.js';
 
@@ -64,7 +64,7 @@ export function FileOut({
           </Field>
         </div>
       )}
-      <Going set={set} fits={fits} />
+      <DeliverySummary set={set} fits={fits} />
       <Button look="primary" disabled={busy || nothing} onClick={() => void download()}>
         <Download size={16} aria-hidden /> {busy ? 'Writing and rehearsing …' : `Download ${name}`}
       </Button>

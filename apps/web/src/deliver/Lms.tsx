@@ -1,6 +1,6 @@
 /** The course LMS: connect once, push, receipt with the rehearsal of what arrived. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { deliverable, type Fit, type FitNote, newId, type QuizSet, type Rehearsal } from '@zakuska/core';
+import { itemsWithKey, type Fit, type FitNote, newId, type QuizSet, type Rehearsal } from '@zakuska/core';
 import { ExternalLink, Send } from 'lucide-react';
 import { type ReactNode, useEffect, useState } from 'react';
 import { toast } from 'sonner';
@@ -8,7 +8,7 @@ import { api, call, type Schemas, wordsOf } from '../api/client.js';
 import { Busy } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
-import { Going } from './Going.js';
+import { DeliverySummary } from './DeliverySummary.js';
 import { RehearsalView } from './RehearsalView.js';
 
 type PushView = Schemas['PushView'] & { report: Receipt };
@@ -90,10 +90,10 @@ export function Lms({ set, fits, mayEdit }: { set: QuizSet; fits: readonly Fit[]
       </p>
       {service?.connectionId ? (
         <>
-          <Going set={set} fits={fits} />
+          <DeliverySummary set={set} fits={fits} />
           {mayEdit && (
             <div className="flex flex-wrap gap-2">
-              <Button look="primary" disabled={push.isPending || running !== null || !deliverable(set).length} onClick={() => push.mutate()}>
+              <Button look="primary" disabled={push.isPending || running !== null || !itemsWithKey(set).length} onClick={() => push.mutate()}>
                 <Send size={15} aria-hidden /> Push as a new quiz
               </Button>
               <Button look="quiet" onClick={() => disconnect.mutate()}>

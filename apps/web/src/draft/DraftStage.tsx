@@ -13,7 +13,7 @@ import { SourcePane } from '../sources/SourcePane.js';
 import { useShownSource, useSources } from '../sources/sources.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
-import { useActions } from '../ui/Palette.js';
+import { useCommands } from '../ui/commands.js';
 import { createEditor, override, overridesOf, selectedLines, showMarks } from './editor.js';
 import { DoubtCount } from './DoubtCount.js';
 import { NotationGuide } from './NotationGuide.js';
@@ -208,27 +208,19 @@ export default function DraftStage() {
     },
     [doubts, goTo],
   );
-  const actions = useMemo(
-    () => [
-      { name: 'Take the items to Check', run: take },
-      { name: 'Next doubt', keys: 'F8', run: () => nextDoubt(1) },
-      { name: 'Previous doubt', keys: 'Shift F8', run: () => nextDoubt(-1) },
-      { name: 'The notation, with examples', run: () => setGuide(true) },
-      { name: 'Show what the selected lines are', keys: 'Alt Enter', run: () => view.current && setShowing(selectedLines(view.current)) },
-      { name: 'Apply all safe fixes', run: () => edit(safe.flatMap((f) => f.edits)) },
-    ],
-    [take, nextDoubt, edit, safe],
-  );
-  useActions(actions);
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent): void => {
-      if (e.key !== 'F8') return;
-      e.preventDefault();
-      nextDoubt(e.shiftKey ? -1 : 1);
-    };
-    addEventListener('keydown', onKey);
-    return () => removeEventListener('keydown', onKey);
-  }, [nextDoubt]);
+  useCommands([
+    { name: 'Take the items to Check', run: take },
+    { name: 'Next doubt', keys: ['F8'], whileTyping: true, run: () => nextDoubt(1) },
+    { name: 'Previous doubt', keys: ['Shift F8'], whileTyping: true, run: () => nextDoubt(-1) },
+    { name: 'The notation, with examples', run: () => setGuide(true) },
+    {
+      name: 'Show what the selected lines are',
+      // the editor hears it, and opens the roles of one line where one is meant
+      shown: 'Alt Enter',
+      run: () => view.current && setShowing(selectedLines(view.current)),
+    },
+    { name: 'Apply all safe fixes', run: () => edit(safe.flatMap((f) => f.edits)) },
+  ]);
 
   const onPaste = (e: React.ClipboardEvent): void => {
     const html = e.clipboardData.getData('text/html');

@@ -6,7 +6,7 @@ import { Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { ROLES } from './roles.js';
 
-interface Shown {
+interface ShownLine {
   line: number;
   text: string;
 }
@@ -23,7 +23,7 @@ export function ShowQuestion({
   onClose,
   onSay,
 }: {
-  lines: readonly Shown[];
+  lines: readonly ShownLine[];
   roles: readonly LineRole[];
   onClose: () => void;
   onSay: (said: { line: number; role: Role }[]) => void;

@@ -49,5 +49,5 @@ const remote = {
     return { items: change, places, set, diagnostics: r.diagnostics, asides: r.asides.length, looks: r.looks, roles, ofLine };
   },
 };
-export type Reader = typeof remote;
+export type DraftWorker = typeof remote;
 expose(remote);

@@ -2,9 +2,9 @@ import type { Diagnostic, Item, KeysFrom, LineRole, LookCount, QuizSet, Role } f
 import { useMemo } from 'react';
 import { WorkerClient } from '../worker/client.js';
 import { LatestCall, useLatest } from '../worker/latest.js';
-import type { Reader, ReadingChange } from './reader.worker.js';
+import type { DraftWorker, ReadingChange } from './reader.worker.js';
 
-const reader = new WorkerClient<Reader>(() => new Worker(new URL('./reader.worker.js', import.meta.url), { type: 'module' }));
+const reader = new WorkerClient<DraftWorker>(() => new Worker(new URL('./reader.worker.js', import.meta.url), { type: 'module' }));
 
 export interface Reading {
   /** The text that was read; newer text may be on its way. */

@@ -8,7 +8,7 @@ import { api, call } from '../api/client.js';
 import { useSession } from '../signin/session.js';
 import { Boundary } from '../ui/Boundary.js';
 import { Button, Kbd } from '../ui/Button.js';
-import { useActions, usePalette } from '../ui/Palette.js';
+import { useCommands, usePalette } from '../ui/commands.js';
 import { setTheme, useTheme } from './theme.js';
 
 export function TopBar({ children }: { children?: ReactNode }) {
@@ -17,14 +17,14 @@ export function TopBar({ children }: { children?: ReactNode }) {
   const theme = useTheme();
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const actions = useMemo(
+  const commands = useMemo(
     () => [
       { name: 'Go to the list of sets', run: () => void navigate('/') },
       { name: theme === 'dark' ? 'Light theme' : 'Dark theme', run: () => setTheme(theme === 'dark' ? 'light' : 'dark') },
     ],
     [navigate, theme],
   );
-  useActions(actions);
+  useCommands(commands);
   const signOut = async (): Promise<void> => {
     await call(api.DELETE('/api/v1/session'));
     queries.clear();

@@ -12,7 +12,7 @@ import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 import { plural } from '../ui/plural.js';
 import { opener, type Opening, readFiles } from '../files/opening.js';
-import { type Kept, TableMapping, type SheetChoice } from './TableMapping.js';
+import { type SavedMapping, TableMapping, type SheetChoice } from './TableMapping.js';
 
 type Where = 'here' | 'each' | 'one';
 interface Report {
@@ -47,7 +47,8 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
   const kept = useQuery({
     queryKey: ['mappings', workspace?.id],
     enabled: Boolean(workspace),
-    queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/mappings', { params: { path: { workspace: workspace?.id ?? '' } } })) as Promise<Kept[]>,
+    queryFn: () =>
+      call(api.GET('/api/v1/workspaces/{workspace}/mappings', { params: { path: { workspace: workspace?.id ?? '' } } })) as Promise<SavedMapping[]>,
   });
   useEffect(() => {
     stopped.current = false;

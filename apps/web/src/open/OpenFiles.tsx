@@ -1,7 +1,7 @@
 /** Files dropped anywhere on the page, or picked: into the set that is open, or into new ones. */
 import { newId } from '@zakuska/core';
 import { createContext, lazy, type ReactNode, Suspense, useCallback, useContext, useEffect, useMemo, useRef, useState } from 'react';
-import { useActions } from '../ui/Palette.js';
+import { useCommands } from '../ui/commands.js';
 import type { OpenSet } from '../set/context.js';
 import type { Opening } from '../files/opening.js';
 
@@ -28,7 +28,7 @@ export function OpenFilesProvider({ children }: { children: ReactNode }) {
     if (files.length) setOpenings(files.map((file) => ({ id: newId(), file, state: 'waiting' })));
   }, []);
   const value = useMemo<Files>(() => ({ open, pick: () => input.current?.click(), target: (s) => void (set.current = s) }), [open]);
-  useActions(useMemo(() => [{ name: 'Open files', keys: 'Ctrl O', run: () => input.current?.click() }], []));
+  useCommands([{ name: 'Open files', keys: ['Ctrl O'], whileTyping: true, run: () => input.current?.click() }]);
   useEffect(() => {
     const files = (e: DragEvent): boolean => Boolean(e.dataTransfer?.types.includes('Files'));
     let depth = 0;
@@ -50,23 +50,15 @@ export function OpenFilesProvider({ children }: { children: ReactNode }) {
       e.stopPropagation();
       open([...(e.dataTransfer?.files ?? [])]);
     };
-    const key = (e: KeyboardEvent): void => {
-      if ((e.ctrlKey || e.metaKey) && !e.shiftKey && e.key.toLowerCase() === 'o') {
-        e.preventDefault();
-        input.current?.click();
-      }
-    };
     addEventListener('dragenter', enter);
     addEventListener('dragleave', leave);
     addEventListener('dragover', move);
     addEventListener('drop', drop, true);
-    addEventListener('keydown', key);
     return () => {
       removeEventListener('dragenter', enter);
       removeEventListener('dragleave', leave);
       removeEventListener('dragover', move);
       removeEventListener('drop', drop, true);
-      removeEventListener('keydown', key);
     };
   }, [open]);
   return (

@@ -20,7 +20,7 @@ export interface SheetChoice {
   items: number;
 }
 /** A mapping that was kept under a name. */
-export interface Kept {
+export interface SavedMapping {
   id: string;
   name: string;
   signature: string;
@@ -86,7 +86,7 @@ function rowsIn(text: string, count: number): number[] | null {
 }
 
 /** The kept mapping whose headings stand in a sheet, at the row where they stand. */
-function knownMapping(kept: readonly Kept[], sheet: SheetView): Kept | undefined {
+function knownMapping(kept: readonly SavedMapping[], sheet: SheetView): SavedMapping | undefined {
   for (const k of kept) {
     const header = k.signature && k.mapping.header >= 0 ? sheet.heads.indexOf(k.signature) : -1;
     if (header >= 0) return { ...k, mapping: { ...k.mapping, header } };
@@ -114,7 +114,7 @@ export function TableMapping({
   id: string;
   name: string;
   sheets: SheetView[];
-  kept: Kept[];
+  kept: SavedMapping[];
   workspace: string;
   agreed: SheetChoice[] | null;
   last: boolean;

@@ -9,7 +9,7 @@ import { useOpenFiles } from '../open/OpenFiles.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
-import { useActions } from '../ui/Palette.js';
+import { useCommands } from '../ui/commands.js';
 import { Bin, useBin } from './Bin.js';
 
 /** As many sets the server gives at a time. */
@@ -29,8 +29,8 @@ export function Sets() {
   const [workspace] = session.workspaces;
   const [asking, setAsking] = useState(false);
   const files = useOpenFiles();
-  const actions = useMemo(() => [{ name: 'New set', keys: 'N', run: () => setAsking(true) }], []);
-  useActions(actions);
+  const commands = useMemo(() => [{ name: 'New set', keys: ['N'], run: () => setAsking(true) }], []);
+  useCommands(commands);
   const sets = useInfiniteQuery({
     queryKey: ['sets', workspace?.id],
     enabled: Boolean(workspace),

@@ -119,7 +119,7 @@ export function SourcePane({
           kept with the set.
         </p>
       )}
-      {now && <Shown key={now.id} source={now} spot={spot?.source === now.id ? spot : null} mayEdit={mayEdit} onMark={onMark} />}
+      {now && <ShownSource key={now.id} source={now} spot={spot?.source === now.id ? spot : null} mayEdit={mayEdit} onMark={onMark} />}
       {asking && <AddressForm set={set} onClose={() => setAsking(false)} onDone={onShow} />}
     </section>
   );
@@ -152,7 +152,7 @@ function Spotted({ text, spot }: { text: string; spot: { from: number; to: numbe
   );
 }
 
-function Shown({ source, spot, mayEdit, onMark }: { source: SourceSummary; spot: Spot | null; mayEdit: boolean; onMark: (m: Marked) => void }) {
+function ShownSource({ source, spot, mayEdit, onMark }: { source: SourceSummary; spot: Spot | null; mayEdit: boolean; onMark: (m: Marked) => void }) {
   const [asText, setAsText] = useState(!source.hasFile);
   useEffect(() => {
     if (spot) setAsText(true);

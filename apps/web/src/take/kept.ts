@@ -1,7 +1,7 @@
 /** What a learner's device keeps of attempts: the one under way, and unsent ones of people who used the device before. */
 import type { Response as Answer } from '@zakuska/core';
 
-export interface Kept {
+export interface KeptAttempt {
   id: string;
   token: string;
   responses: Record<string, Answer>;
@@ -12,14 +12,14 @@ const personOf = (name: string): string => name.trim().replace(/\s+/g, ' ').toLo
 const nowAt = (code: string): string => `take ${code.toUpperCase()}`;
 const asideAt = (code: string, name: string): string => `${nowAt(code)} of ${personOf(name)}`;
 
-function read(key: string): Kept | null {
+function read(key: string): KeptAttempt | null {
   try {
-    return JSON.parse(localStorage.getItem(key) ?? 'null') as Kept | null;
+    return JSON.parse(localStorage.getItem(key) ?? 'null') as KeptAttempt | null;
   } catch {
     return null;
   }
 }
-function write(key: string, kept: Kept | null): void {
+function write(key: string, kept: KeptAttempt | null): void {
   try {
     if (kept) localStorage.setItem(key, JSON.stringify(kept));
     else localStorage.removeItem(key);
@@ -28,8 +28,8 @@ function write(key: string, kept: Kept | null): void {
   }
 }
 
-export const load = (code: string): Kept | null => read(nowAt(code));
-export const store = (code: string, kept: Kept | null): void => write(nowAt(code), kept);
+export const load = (code: string): KeptAttempt | null => read(nowAt(code));
+export const store = (code: string, kept: KeptAttempt | null): void => write(nowAt(code), kept);
 /** Puts the attempt under way aside for its person, who finds it again by the same name; the next person starts clean. */
 export function putAside(code: string, name: string): void {
   const kept = load(code);
@@ -37,7 +37,7 @@ export function putAside(code: string, name: string): void {
   store(code, null);
 }
 /** The unsent attempt that a person left on this device; it is under way again. */
-export function takeUp(code: string, name: string): Kept | null {
+export function takeUp(code: string, name: string): KeptAttempt | null {
   const kept = read(asideAt(code, name));
   if (kept) {
     write(asideAt(code, name), null);

@@ -4,7 +4,7 @@ import { type FormEvent, StrictMode, useEffect, useRef, useState } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Boundary } from '../ui/Boundary.js';
 import { AnswerInput } from './AnswerInput.js';
-import { device, type Kept, load, newUuid, putAside, random, store, takeUp } from './kept.js';
+import { device, type KeptAttempt, load, newUuid, putAside, random, store, takeUp } from './kept.js';
 import { previewed } from './preview.js';
 import { type AttemptState, type Keeper, type Outcome, passing, Refused, server, untilDone, type Welcome } from './server.js';
 import { Text } from './Text.js';
@@ -57,7 +57,7 @@ function Enter() {
 function Quiz({ code }: { code: string }) {
   const [welcome, setWelcome] = useState<Welcome | null>(null);
   const [attempt, setAttempt] = useState<AttemptState | null>(null);
-  const [kept, setKept] = useState<Kept | null>(() => load(code));
+  const [kept, setKept] = useState<KeptAttempt | null>(() => load(code));
   const [name, setName] = useState('');
   const [error, setError] = useState('');
   const [busy, setBusy] = useState(false);
@@ -88,7 +88,7 @@ function Quiz({ code }: { code: string }) {
     e.preventDefault();
     const left = takeUp(code, name);
     if (left) return setKept(left);
-    const fresh: Kept = { id: newUuid(), token: random(24), responses: {}, place: 0 };
+    const fresh: KeptAttempt = { id: newUuid(), token: random(24), responses: {}, place: 0 };
     setBusy(true);
     try {
       const a = await untilDone(() => server.begin(code, fresh.id, fresh.token, name, device()), setError);
@@ -180,10 +180,10 @@ function Answering({
   leave,
 }: {
   attempt: AttemptState;
-  kept: Kept;
+  kept: KeptAttempt;
   keeper: Keeper;
   /** Keeps the answers on this device. */
-  remember: (kept: Kept) => void;
+  remember: (kept: KeptAttempt) => void;
   /** Makes room for another person at this device; absent where there is nobody to make room for. */
   leave?: (unsent: boolean) => void;
 }) {

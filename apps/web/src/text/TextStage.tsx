@@ -14,7 +14,7 @@ import { Busy, Foot } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
-import { useActions } from '../ui/Palette.js';
+import { useCommands } from '../ui/commands.js';
 import { keepText, keptText, type KeptText } from './TextSession.js';
 
 export default function TextStage() {
@@ -112,29 +112,11 @@ function TextEditor({ start, restored }: { start: KeptText; restored: boolean })
     void leave();
   }, [back, start.base, doc.set.items, session, leave]);
 
-  const actions = useMemo(
-    () => [
-      { name: 'Take the text back into the set', keys: 'Ctrl Enter', run: take },
-      { name: 'Next doubt', keys: 'F8', run: nextDoubt },
-      { name: 'The notation, with examples', run: () => setGuide(true) },
-    ],
-    [take, nextDoubt],
-  );
-  useActions(actions);
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent): void => {
-      if (e.key === 'F8') {
-        e.preventDefault();
-        nextDoubt();
-      } else if (e.key === 'Enter' && (e.ctrlKey || e.metaKey)) {
-        e.preventDefault();
-        e.stopPropagation();
-        take();
-      }
-    };
-    addEventListener('keydown', onKey, true);
-    return () => removeEventListener('keydown', onKey, true);
-  }, [nextDoubt, take]);
+  useCommands([
+    { name: 'Take the text back into the set', keys: ['Ctrl Enter'], whileTyping: true, run: take },
+    { name: 'Next doubt', keys: ['F8'], whileTyping: true, run: nextDoubt },
+    { name: 'The notation, with examples', run: () => setGuide(true) },
+  ]);
 
   const atCaret = editor.current && caret < editor.current.state.doc.lines ? editor.current.state.doc.line(caret + 1).from : 0;
   const item = reading?.set.items.find((i) => i.source && i.source.from <= atCaret && atCaret <= i.source.to);

@@ -1,29 +1,19 @@
 /** Ctrl+K: every action by name. Screens add theirs while they are shown. */
 import { Command } from 'cmdk';
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState } from 'react';
+import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Kbd } from './Button.js';
+import { chordOf, type Command as Does, type Palette, PaletteContext, shownKeys } from './commands.js';
 import { Modal } from './Modal.js';
 
-export interface Action {
-  name: string;
-  keys?: string;
-  run: () => void;
-}
-interface Registry {
-  add(actions: Action[]): () => void;
-  open(): void;
-}
-const Context = createContext<Registry>({ add: () => () => undefined, open: () => undefined });
-
 export function PaletteProvider({ children }: { children: ReactNode }) {
-  const groups = useRef(new Set<Action[]>());
-  const [shown, setShown] = useState<Action[] | null>(null);
-  const open = useCallback(() => setShown([...groups.current].flat()), []);
-  const registry = useMemo<Registry>(
+  const groups = useRef(new Set<() => readonly Does[]>());
+  const [shown, setShown] = useState<Does[] | null>(null);
+  const open = useCallback(() => setShown([...groups.current].flatMap((now) => now().filter((c) => !c.keysOnly))), []);
+  const registry = useMemo<Palette>(
     () => ({
-      add(actions) {
-        groups.current.add(actions);
-        return () => groups.current.delete(actions);
+      add(now) {
+        groups.current.add(now);
+        return () => groups.current.delete(now);
       },
       open,
     }),
@@ -31,7 +21,7 @@ export function PaletteProvider({ children }: { children: ReactNode }) {
   );
   useEffect(() => {
     const onKey = (e: KeyboardEvent): void => {
-      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'k') {
+      if (chordOf(e) === 'Ctrl K') {
         e.preventDefault();
         open();
       }
@@ -40,7 +30,7 @@ export function PaletteProvider({ children }: { children: ReactNode }) {
     return () => removeEventListener('keydown', onKey);
   }, [open]);
   return (
-    <Context.Provider value={registry}>
+    <PaletteContext.Provider value={registry}>
       {children}
       <Modal open={shown !== null} onClose={() => setShown(null)} title="Any action">
         <Command label="Any action">
@@ -57,24 +47,17 @@ export function PaletteProvider({ children }: { children: ReactNode }) {
                 value={a.name}
                 onSelect={() => {
                   setShown(null);
-                  a.run();
+                  a.run('');
                 }}
                 className="flex cursor-pointer justify-between rounded px-2 py-1.5 data-[selected=true]:bg-beet-soft data-[selected=true]:text-beet"
               >
                 <span>{a.name}</span>
-                {a.keys && <Kbd>{a.keys}</Kbd>}
+                {shownKeys(a) && <Kbd>{shownKeys(a)}</Kbd>}
               </Command.Item>
             ))}
           </Command.List>
         </Command>
       </Modal>
-    </Context.Provider>
+    </PaletteContext.Provider>
   );
-}
-
-export const usePalette = (): Registry => useContext(Context);
-/** Adds actions while a screen is shown. The list must keep its identity (useMemo). */
-export function useActions(actions: Action[]): void {
-  const { add } = usePalette();
-  useEffect(() => add(actions), [add, actions]);
 }

@@ -6,7 +6,7 @@ import type { Outline, Role } from './model/outline.js';
 import { search, type Again, type Reading } from './search/search.js';
 import { habitsOf } from './search/habitsOf.js';
 import type { Series, Texts } from './series/series.js';
-import { SignMemory, type Told } from './signs/memory.js';
+import { SignMemory, type LineSigns } from './signs/memory.js';
 
 export interface Layout {
   outline: Outline;
@@ -21,7 +21,7 @@ const SAMPLE = 3000;
 interface Pass {
   ground: Ground;
   manner: string;
-  told: (Told | undefined)[];
+  told: (LineSigns | undefined)[];
   reading: Reading;
 }
 
@@ -57,12 +57,12 @@ export function layout(lines: readonly Line[], overrides: ReadonlyMap<number, Ro
 function pass(ground: Ground, count: number, before: Pass | undefined, remember: boolean): Pass {
   const manner = ground.begin();
   const kept = before && before.manner === manner ? sameIn(ground, count, before) : undefined;
-  const told: (Told | undefined)[] = [];
+  const told: (LineSigns | undefined)[] = [];
   if (before && kept) {
     for (let i = 0; i < kept.head; i++) told[i] = before.told[i];
     for (let i = kept.tail; i < count; i++) told[i] = before.told[i - kept.shift];
   }
-  const signsAt = (place: number): Told['signs'] => {
+  const signsAt = (place: number): LineSigns['signs'] => {
     const known = told[place] ?? ground.toldAt(place);
     if (remember) told[place] = known;
     return known.signs;
@@ -95,4 +95,4 @@ function sameIn(ground: Ground, count: number, before: Pass): Omit<Again, 'befor
   for (let n = 0; from > 0 && n < STEPS_AHEAD; from--) if (!units[from - 1]?.facts.furniture) n++;
   return { head: Math.max(0, head - SIGNS_AHEAD), from, tail: Math.min(count, tail + SIGNS_BEHIND), shift };
 }
-const stillSays = (told: Told | undefined, texts: Texts): boolean => told !== undefined && texts.stillSay(told.asked);
+const stillSays = (told: LineSigns | undefined, texts: Texts): boolean => told !== undefined && texts.stillSay(told.asked);

@@ -4,13 +4,13 @@ import { isQuestion } from '../item/kinds.js';
 import { writesDecimalComma } from '../language/numbers.js';
 import { BRACKETED } from '../language/blanks.js';
 import { build } from './items/items.js';
-import { assignKeys, type Assigned } from './links/keyLists.js';
+import { assignKeys, type Assigned } from './links/assignKeys.js';
 import { doubtful, nothingRead } from './doubt/doubt.js';
 import { layout, LayoutMemory } from './layout.js';
 import { numbered } from '../language/labels.js';
-import { placeOf, splitLines, spotOf, stretchOf, told, type Line } from './surface/lines.js';
-import type { Manner, Problem } from './items/itemBuilder.js';
-import { kindByNumber, type Block, type LineRole, type Outline, type Part, type Piece, type Role } from './model/outline.js';
+import { placeOf, splitLines, spotOf, stretchOf, memoised, type Line } from './surface/lines.js';
+import type { WritingHabits, Problem } from './items/itemBuilder.js';
+import { kindByNumber, type Block, type LineRole, type Outline, type DraftPart, type Piece, type Role } from './model/outline.js';
 import { account, type Span } from './doubt/account.js';
 import { KEY_LOOKS, keyLooks, type KeyLook, Stretch } from './surface/stretch.js';
 
@@ -56,7 +56,7 @@ export const readDraft = (draft: string, options: DraftOptions = {}): DraftResul
  */
 export class DraftReader {
   private readonly memory = new LayoutMemory();
-  private kept = new Map<number, Kept[]>();
+  private kept = new Map<number, PreviousReading[]>();
   private last: { draft: string; lines: readonly Line[]; roles: readonly LineRole[]; built: readonly Placed[] } | null = null;
 
   read(draft: string, options: DraftOptions = {}): DraftResult {
@@ -74,7 +74,7 @@ export class DraftReader {
       series.legend,
     );
     const { looks, keysFrom, ...manner } = whole;
-    const next = new Map<number, Kept[]>();
+    const next = new Map<number, PreviousReading[]>();
     const { sections, homes } = sectionsOf(o, lines);
     const now: Reading = { homes, draft, lines, roles: o.roles, keys, manner, mannerSign: JSON.stringify(manner) };
     const built = o.blocks.map((block) => this.make(block, now, next));
@@ -141,7 +141,7 @@ export class DraftReader {
   }
 
   /** The item of a block: the one made before where nothing about it changed. */
-  private make(block: Block, now: Reading, next: Map<number, Kept[]>): Placed {
+  private make(block: Block, now: Reading, next: Map<number, PreviousReading[]>): Placed {
     const { lines, draft } = now;
     const first = lines[block.line] as Line;
     const origin = first.from;
@@ -155,7 +155,7 @@ export class DraftReader {
     };
     const before = this.kept.get(first.own.id);
     const at = before?.findIndex((k) => sameContext(k.context, context) && sameBlock(k, block, lines, now.roles)) ?? -1;
-    let made = before && at >= 0 ? (before.splice(at, 1)[0] as Kept) : null;
+    let made = before && at >= 0 ? (before.splice(at, 1)[0] as PreviousReading) : null;
     if (made) {
       const { source, section, ...rest } = made.item;
       // never in place: the item was handed out by an earlier reading
@@ -186,12 +186,12 @@ export class DraftReader {
 /** What one reading knows of the whole draft. */
 interface Reading {
   /** The section of each part that makes one. */
-  homes: ReadonlyMap<Part, string>;
+  homes: ReadonlyMap<DraftPart, string>;
   draft: string;
   lines: readonly Line[];
   roles: readonly LineRole[];
   keys: Assigned;
-  manner: Manner;
+  manner: WritingHabits;
   mannerSign: string;
 }
 
@@ -212,7 +212,7 @@ interface Context {
   part: string;
   listed: string;
 }
-interface Kept {
+interface PreviousReading {
   block: Block;
   lines: readonly Line[];
   roles: readonly LineRole[];
@@ -226,7 +226,7 @@ interface Kept {
 const sameContext = (a: Context, b: Context): boolean => a.manner === b.manner && a.part === b.part && a.listed === b.listed;
 
 /** Whether a block of an earlier reading has the same lines and was parted in the same way. */
-function sameBlock(k: Kept, b: Block, lines: readonly Line[], roles: readonly LineRole[]): boolean {
+function sameBlock(k: PreviousReading, b: Block, lines: readonly Line[], roles: readonly LineRole[]): boolean {
   const a = k.block;
   if (b.last - b.line !== a.last - a.line || a.label !== b.label || a.kind !== b.kind || a.row !== b.row || a.entries.length !== b.entries.length) return false;
   for (let i = 0; i <= b.last - b.line; i++) {
@@ -291,17 +291,17 @@ function mannerOf(
   asked: KeysFrom,
   bracketAnswers: boolean,
   truths: readonly [string, string] | null,
-): Manner & { looks: LookCount[]; keysFrom?: KeyLook } {
+): WritingHabits & { looks: LookCount[]; keysFrom?: KeyLook } {
   let brackets = 0;
   const bare: number[] = [];
   let choices = 0;
   let said = 0;
   const counts = (Object.keys(keyLooks) as KeyLook[]).map((look): LookCount => ({ look, of: 0, one: 0, several: 0 }));
   for (const b of o.blocks) {
-    const ends = told(lines[b.stem[b.stem.length - 1]?.line ?? b.line] as Line, barePoints);
+    const ends = memoised(lines[b.stem[b.stem.length - 1]?.line ?? b.line] as Line, barePoints);
     if (ends) bare.push(ends);
     if (!b.entries.length) {
-      if (!b.keys.length) for (const p of b.stem) brackets += told(lines[p.line] as Line, bracketed);
+      if (!b.keys.length) for (const p of b.stem) brackets += memoised(lines[p.line] as Line, bracketed);
       continue;
     }
     if (b.entries.length < 2) continue;
@@ -327,7 +327,7 @@ function mannerOf(
       o.blocks.some((b) => b.fields.some((f) => f.name === 'points' && /^\s*[_.…]{4}/.test(lines[f.line]?.text ?? ''))) ||
       (bare.length >= 3 && bare.some((n, i) => i > 0 && n <= (bare[i - 1] ?? 0))),
     bracketKeys:
-      bracketAnswers || o.roles.some((r, i) => (r.role === 'aside' || r.role === 'part' || r.role === 'passage') && told(lines[i] as Line, keysInBrackets)),
+      bracketAnswers || o.roles.some((r, i) => (r.role === 'aside' || r.role === 'part' || r.role === 'passage') && memoised(lines[i] as Line, keysInBrackets)),
     truths,
     keyLook: keysFrom ? keyLooks[keysFrom] : 0,
     looks,
@@ -422,7 +422,7 @@ function numberDoubts(built: readonly Placed[], lines: readonly Line[]): Diagnos
       (b.block.form === 'decimal' && last !== null && Math.floor(n / 100) > Math.floor(last / 100) && n % 100 === 1);
     if (last !== null && n !== last + 1 && n !== 1 && !restarted && !sub) {
       const line = lines[b.block.line];
-      const at = line ? told(line, numbered) : null;
+      const at = line ? memoised(line, numbered) : null;
       const digits = line && at ? line.text.indexOf(String(at.number)) : -1;
       const fixes: Fix[] =
         line && digits >= 0
@@ -526,7 +526,7 @@ function listNote(draft: string, lines: readonly Line[], o: Outline, keys: Assig
 }
 
 /** Parts that carry a passage or a heading become sections, and their items name them. */
-function sectionsOf(o: Outline, lines: readonly Line[]): { sections: Section[]; homes: Map<Part, string> } {
+function sectionsOf(o: Outline, lines: readonly Line[]): { sections: Section[]; homes: Map<DraftPart, string> } {
   const title = titleLine(o, lines)?.index;
   const text = (pieces: readonly Piece[]): string =>
     Stretch.join(
@@ -534,7 +534,7 @@ function sectionsOf(o: Outline, lines: readonly Line[]): { sections: Section[]; 
       (i) => pieces[i]?.joint ?? ' ',
     ).rich;
   const sections: Section[] = [];
-  const homes = new Map<Part, string>();
+  const homes = new Map<DraftPart, string>();
   for (const part of o.parts) {
     // a heading over the whole draft is the set's title and no part
     const whole = part.title !== undefined && part.line === title;

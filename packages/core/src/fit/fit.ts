@@ -76,7 +76,7 @@ export function fit(item: Item, profile: Profile, set: QuizSet): Fit {
       note(c.fit, c.brief, c.message, c.minor);
       seen.add(c.message);
     };
-    for (const step of profile.also ?? []) apply(step(now, set, profile));
+    for (const step of profile.furtherSteps ?? []) apply(step(now, set, profile));
     for (const [field, row] of FIELD_ROWS) {
       if (holds(profile, field, now.kind) || !row.has(now, set)) continue;
       if (field === 'section.passage' && profile.passageInFront) continue;

@@ -70,7 +70,7 @@ export interface Profile {
   /** Whether items without a key may go. */
   keyless?: boolean;
   /** What only this destination asks for, in this order, ahead of all else. */
-  also?: readonly Step[];
+  furtherSteps?: readonly Step[];
 }
 
 export const allHeld: readonly HeldField[] = [

@@ -22,6 +22,11 @@ export interface SetDocument {
   /** What the set is meant to be: its reading level, how many items of which outcome. */
   aim?: Aim;
 }
+/** The items that go out: all but those that a person left out. */
+export const includedItems = ({ set, reviews }: SetDocument): Item[] => set.items.filter((i) => reviews[i.id]?.state !== 'left-out');
+/** The set of a document without what a person left out. */
+export const includedSet = (document: SetDocument): QuizSet => ({ ...document.set, items: includedItems(document) });
+
 export const emptyDocument = (title: string): SetDocument => ({ set: { title, items: [] }, reviews: {} });
 
 const aim = z.object({

@@ -139,20 +139,20 @@ export function probesFor(item: Item): Probes {
 /** What a person does who answers, in words of what is shown: so it can be done in a file that names things otherwise. */
 export type Act =
   | { type: 'truth'; value: boolean }
-  | { type: 'choose'; options: Shown[] }
+  | { type: 'choose'; options: ShownPiece[] }
   | { type: 'type'; text: string }
   /** In the order of the gaps in the text; a text is typed, a shown choice is chosen. */
-  | { type: 'fill'; gaps: (string | Shown)[] }
-  | { type: 'pair'; pairs: { left: Shown; right: string | null }[] }
-  | { type: 'order'; pieces: Shown[] };
+  | { type: 'fill'; gaps: (string | ShownPiece)[] }
+  | { type: 'pair'; pairs: { left: ShownPiece; right: string | null }[] }
+  | { type: 'order'; pieces: ShownPiece[] };
 
 /** A text that is shown, and which one it is where several say the same (0-based). */
-export interface Shown {
+export interface ShownPiece {
   content: string;
   nth: number;
 }
 
-const shownAt = (list: readonly string[], at: number): Shown => ({ content: list[at] ?? '', nth: list.slice(0, at).filter((x) => x === list[at]).length });
+const shownAt = (list: readonly string[], at: number): ShownPiece => ({ content: list[at] ?? '', nth: list.slice(0, at).filter((x) => x === list[at]).length });
 
 /** A response as what is done with what is shown. */
 export function actOf(item: Item, r: Response): Act | null {
@@ -180,7 +180,7 @@ export function actOf(item: Item, r: Response): Act | null {
   }
   return null;
 }
-function filled(item: ItemOf<'cloze'>, id: string, value: string): string | Shown {
+function filled(item: ItemOf<'cloze'>, id: string, value: string): string | ShownPiece {
   const g = item.gaps.find((x) => x.id === id);
   if (g?.kind !== 'choice') return value;
   const at = g.options.findIndex((o) => o.id === value);
@@ -194,7 +194,7 @@ function filled(item: ItemOf<'cloze'>, id: string, value: string): string | Show
 
 /** The response of another item in which the same is done; null where it shows nothing of the kind. */
 export function responseOf(item: Item, act: Act, same: (a: string, b: string) => boolean): Response | null {
-  const find = (list: readonly string[], s: Shown): number => {
+  const find = (list: readonly string[], s: ShownPiece): number => {
     const at = list.flatMap((x, i) => (same(x, s.content) ? [i] : []));
     return at[s.nth] ?? at[0] ?? -1;
   };

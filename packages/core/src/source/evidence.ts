@@ -51,7 +51,7 @@ const sameNumber = (a: Token, b: Token): boolean =>
   !!a.number && !!b.number && Math.abs(a.number.value - b.number.value) < 1e-9 && unitsFit(a.number.unit, b.number.unit);
 const has = (s: readonly Token[], t: Token): boolean => (t.number ? s.some((x) => sameNumber(x, t)) : s.some((x) => x.stem === t.stem));
 
-class Reader {
+class EvidenceFinder {
   constructor(private readonly index: SentenceIndex) {}
 
   wanted(text: string, without: readonly Token[] = []): Wanted {
@@ -122,7 +122,7 @@ const nothing = (): Found => ({ supports: [], contradicts: [] });
 const joint = (about: number, says: number): number => 0.5 * about + 0.5 * says;
 
 /** One answer to a question, against others that would be wrong. */
-function ofAnswer(r: Reader, question: string, answer: string, others: readonly { text: string; name: string }[], turned: boolean): Found {
+function ofAnswer(r: EvidenceFinder, question: string, answer: string, others: readonly { text: string; name: string }[], turned: boolean): Found {
   const q = r.wanted(question);
   const full = r.wanted(answer);
   // words that the question has too show nothing of the answer
@@ -175,7 +175,7 @@ function opposite(a: string, b: string): [string, string] | null {
 }
 
 /** A statement that is said to be true, or false. */
-function ofStatement(r: Reader, statement: string, truth: boolean): Found {
+function ofStatement(r: EvidenceFinder, statement: string, truth: boolean): Found {
   const w = r.wanted(statement);
   const out = nothing();
   const [yes, no] = truth ? [out.supports, out.contradicts] : [out.contradicts, out.supports];
@@ -204,7 +204,7 @@ function ofStatement(r: Reader, statement: string, truth: boolean): Found {
 }
 
 /** A number that answers a question. */
-function ofNumber(r: Reader, question: string, answers: readonly NumberAnswer[], unit: string | undefined): Found {
+function ofNumber(r: EvidenceFinder, question: string, answers: readonly NumberAnswer[], unit: string | undefined): Found {
   const q = r.wanted(question);
   const keys = answers.filter((a) => a.credit >= 1);
   const wantedUnit = unit ? (tokensOf(`1 ${unit}`, undefined)[0]?.number?.unit ?? '') : '';
@@ -245,7 +245,7 @@ const allOf = (all: readonly Found[]): Found => ({
   contradicts: all.flatMap((f) => (best(f.contradicts) > best(f.supports) ? f.contradicts : [])),
 });
 
-function found(r: Reader, item: Item): Found | null {
+function found(r: EvidenceFinder, item: Item): Found | null {
   const stem = plainOf(item.stem);
   switch (item.kind) {
     case 'multiple-choice':
@@ -328,7 +328,7 @@ const top = (hits: readonly Hit[]): Hit[] => {
 /** What the sources say of an item's key; null where there is nothing to say: no key, or a person marks it. */
 export function evidenceFor(item: Item, index: SentenceIndex): Evidence | null {
   if (!isGraded(item) || keyProblem(item)) return null;
-  const f = found(new Reader(index), item);
+  const f = found(new EvidenceFinder(index), item);
   if (!f) return null;
   const supports = top(f.supports);
   // a sentence that has the key as well as another option speaks for the key

@@ -6,7 +6,7 @@ import { truthWords } from '../language/truthWords.js';
 import { type Mark, mark, type Response, roundPoints } from '../mark/mark.js';
 
 /** What learners may see afterwards. */
-export type Shown = 'nothing' | 'score' | 'answers';
+export type ShownAfter = 'nothing' | 'score' | 'answers';
 export interface OutcomeOfItem {
   id: string;
   state: Mark['state'];
@@ -16,7 +16,7 @@ export interface OutcomeOfItem {
   answer?: string;
 }
 export interface Outcome {
-  shows: Shown;
+  shows: ShownAfter;
   points?: number;
   maximum?: number;
   /** Points that a person still has to give. */
@@ -31,7 +31,7 @@ export const marksOf = (set: QuizSet, responses: Readonly<Record<string, Respons
 export const pointsOf = (marks: Readonly<Record<string, Mark>>): number => roundPoints(Object.values(marks).reduce((sum, m) => sum + m.points, 0));
 
 /** What is told of marked responses. */
-export function outcomeOf(set: QuizSet, responses: Readonly<Record<string, Response>>, marks: Readonly<Record<string, Mark>>, shows: Shown): Outcome {
+export function outcomeOf(set: QuizSet, responses: Readonly<Record<string, Response>>, marks: Readonly<Record<string, Mark>>, shows: ShownAfter): Outcome {
   if (shows === 'nothing') return { shows };
   const byHand = set.items.filter((i) => i.kind === 'essay').reduce((sum, i) => sum + i.points, 0);
   const base: Outcome = { shows, points: pointsOf(marks), maximum: maximumOf(set.items.filter(isGraded)), ...(byHand && { byHand }) };

@@ -47,10 +47,10 @@ export function readDocx(bytes: Uint8Array): DocumentText {
   const root = xmlPart(files, main);
   const body = root && childOf(root, 'body');
   if (!body) throw brokenDocument('DOCX document');
-  return new Reader(files, main).read(body);
+  return new DocxReader(files, main).read(body);
 }
 
-class Reader {
+class DocxReader {
   private readonly sheet = new Sheet();
   private readonly styles: Styles;
   private readonly numbering: Numbering;

@@ -12,7 +12,7 @@ export function readOdt(bytes: Uint8Array): DocumentText {
   const content = xmlPart(files, 'content.xml');
   const text = content && childOf(childOf(content, 'body') ?? content, 'text');
   if (!text) throw brokenDocument('ODT document');
-  return new Reader(files, content, xmlPart(files, 'styles.xml')).read(text);
+  return new OdtReader(files, content, xmlPart(files, 'styles.xml')).read(text);
 }
 
 /** The list that a paragraph stands in. */
@@ -22,7 +22,7 @@ interface InList {
   counters: number[];
 }
 
-class Reader {
+class OdtReader {
   private readonly sheet = new Sheet();
   private readonly styles: Styles;
   private readonly counted = new Map<string, number[]>();

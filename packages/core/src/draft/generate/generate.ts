@@ -18,7 +18,7 @@ const dimensions = {
 } as const;
 export type Dimension = keyof typeof dimensions;
 /** One habit of each dimension. */
-export type Habits = Record<Dimension, string>;
+export type WriterHabits = Record<Dimension, string>;
 const names = Object.keys(dimensions) as Dimension[];
 
 /** What the draft means, as the scorer compares it. */
@@ -27,7 +27,7 @@ export interface Gold {
   diagnostics?: string[];
 }
 export interface Generated {
-  habits: Habits;
+  habits: WriterHabits;
   text: string;
   gold: Gold;
 }
@@ -46,7 +46,7 @@ const pick = <T>(all: readonly T[], chance: () => number): T => all[Math.floor(c
 
 const LABELLED = /^(?:A\)|A\.|a\)|\(a\)|\[A\]|A -|①)$/;
 /** Whether habits go together: nobody could read a key by letters where options have none, or tell a list of keys without numbers. */
-export function possible(h: Habits): boolean {
+export function possible(h: WriterHabits): boolean {
   const labelled = LABELLED.test(h.option);
   const list = h.key.startsWith('list');
   const row = h.layout === 'row' || h.layout === 'indented row' || h.layout === 'columns';
@@ -75,23 +75,23 @@ export function possible(h: Habits): boolean {
 }
 
 /** Habits that go together, by chance. */
-export function someHabits(chance: () => number, clean = false): Habits {
+export function someHabits(chance: () => number, clean = false): WriterHabits {
   for (;;) {
-    const h = Object.fromEntries(names.map((d) => [d, pick(dimensions[d], chance)])) as Habits;
+    const h = Object.fromEntries(names.map((d) => [d, pick(dimensions[d], chance)])) as WriterHabits;
     if (clean) h.slip = 'none';
     if (possible(h)) return h;
   }
 }
 
 /** Choices of habits in which every pair that can stand together does so at least once. */
-export function pairwise(seed: number): Habits[] {
+export function pairwise(seed: number): WriterHabits[] {
   const chance = chances(seed);
   const candidates = Array.from({ length: 6000 }, () => someHabits(chance));
-  const pairsOf = (h: Habits): string[] => names.flatMap((a, i) => names.slice(i + 1).map((b) => `${a}=${h[a]}|${b}=${h[b]}`));
+  const pairsOf = (h: WriterHabits): string[] => names.flatMap((a, i) => names.slice(i + 1).map((b) => `${a}=${h[a]}|${b}=${h[b]}`));
   const open = new Set(candidates.flatMap(pairsOf));
-  const out: Habits[] = [];
+  const out: WriterHabits[] = [];
   while (open.size) {
-    let best = candidates[0] as Habits;
+    let best = candidates[0] as WriterHabits;
     let most = 0;
     for (let i = 0; i < 400; i++) {
       const h = pick(candidates, chance);
@@ -107,16 +107,16 @@ export function pairwise(seed: number): Habits[] {
 }
 
 const LETTERS = 'ABCDEFGH';
-function letterOf(h: Habits, i: number): string {
+function letterOf(h: WriterHabits, i: number): string {
   if (h.option === '①') return String.fromCharCode(0x2460 + i);
   const l = LETTERS[i] ?? '';
   return h.option === 'a)' || h.option === '(a)' ? l.toLowerCase() : l;
 }
-const saidKey = (q: Meant, h: Habits, w: Words): string =>
+const saidKey = (q: Meant, h: WriterHabits, w: Words): string =>
   q.kind === 'choice' ? letterOf(h, q.key as number) : q.kind === 'truth' ? (q.key ? w.true : w.false) : String(q.key);
 
 /** Puts questions to paper. */
-export function put(h: Habits, seed: number): Generated {
+export function put(h: WriterHabits, seed: number): Generated {
   const chance = chances(seed);
   const w = habits.languages[h.language] as Words;
   const count = 4 + Math.floor(chance() * 5);
@@ -203,7 +203,7 @@ export function put(h: Habits, seed: number): Generated {
   };
 }
 
-function list(questions: readonly Meant[], h: Habits, w: Words): string {
+function list(questions: readonly Meant[], h: WriterHabits, w: Words): string {
   const said = questions.map((q) => saidKey(q, h, w));
   switch (h.key) {
     case 'list, row':

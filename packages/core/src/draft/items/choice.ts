@@ -3,7 +3,7 @@ import { newId } from '../../item/ids.js';
 import { scorings, type Item, type Kind, type Option, type Scoring } from '../../item/model.js';
 import { plainOption, readKey } from '../signatures/answers.js';
 import { letterPlaces, romanValue } from '../../language/labels.js';
-import type { Making } from './itemBuilder.js';
+import type { ItemBuilder } from './itemBuilder.js';
 import type { Entry } from '../model/outline.js';
 import type { Stretch } from '../surface/stretch.js';
 import { truth, truthNote } from '../../language/truths.js';
@@ -16,10 +16,10 @@ const CREDIT = /\s*[([]\s*([-−]?\d+(?:[.,]\d+)?)\s*%\s*[)\]]\s*$/;
 const PINNED = /\s*[([]\s*(?:stays last|fixed place|pinned)\s*[)\]]\s*$/i;
 
 /** An option's words; notes of credit and place are taken off. */
-export function optionText(m: Making, e: Entry): Stretch {
+export function optionText(m: ItemBuilder, e: Entry): Stretch {
   return ended(m, e).text;
 }
-function ended(m: Making, e: Entry): { text: Stretch; credit?: number; pinned?: boolean } {
+function ended(m: ItemBuilder, e: Entry): { text: Stretch; credit?: number; pinned?: boolean } {
   let text = m.stretch(e.pieces);
   let pinned: boolean | undefined;
   const ending = /[)\]]\s*$/.test(text.text);
@@ -39,7 +39,7 @@ const nameOfPlaces = (entries: readonly Entry[], places: readonly number[]): str
   places.map((i) => (entries[i]?.label || String.fromCharCode(65 + i)).toUpperCase()).join(' ');
 
 /** The places that marks beside the options and lines behind them say; a conflict leaves the key empty. */
-function keyed(m: Making, texts: readonly Stretch[]): number[] {
+function keyed(m: ItemBuilder, texts: readonly Stretch[]): number[] {
   const { entries } = m.block;
   const bullets = entries.every((e) => e.star);
   const isMarked = (e: Entry): boolean => e.marked || (Boolean(e.star) && !bullets);
@@ -97,7 +97,7 @@ const KIND_NOTE =
   /\s*[([](?:multiple[- ]response|multiple[- ]choice|mehrfachauswahl|einfachauswahl|single choice|selección (?:múltiple|única)|opción múltiple|choix (?:multiple|unique)|scelta (?:multipla|singola)|múltipla escolha|meerkeuze|wielokrotny wybór|MCQ?|QCM)[)\]]\s*$/i;
 
 /** A choice of one or several. */
-export function choice(m: Making, forced: Kind | undefined): Item {
+export function choice(m: ItemBuilder, forced: Kind | undefined): Item {
   const { entries } = m.block;
   const ends = entries.map((e) => ended(m, e));
   const texts = ends.map((e) => e.text);
@@ -131,7 +131,7 @@ const placesOf = (e: Entry): readonly number[] =>
         ? [0]
         : letterPlaces(e.label);
 
-function checkOptions(m: Making, entries: readonly Entry[], options: readonly Option[]): void {
+function checkOptions(m: ItemBuilder, entries: readonly Entry[], options: readonly Option[]): void {
   if (entries.length === 1) m.doubt('option-single', 'warning', `${m.name} has one option only.`, m.lineOf(entries[0] as Entry));
   const seen = new Set<string>();
   entries.forEach((e, i) => {
@@ -155,7 +155,7 @@ function checkOptions(m: Making, entries: readonly Entry[], options: readonly Op
 }
 
 /** "True" and "False" as the two options. */
-export function truthByOptions(m: Making, truths: readonly boolean[]): Item {
+export function truthByOptions(m: ItemBuilder, truths: readonly boolean[]): Item {
   const { entries } = m.block;
   const texts = entries.map((e) => optionText(m, e));
   for (const t of texts) m.use(t, 'option');

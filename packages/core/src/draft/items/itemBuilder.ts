@@ -32,7 +32,7 @@ export interface Key {
 }
 
 /** How the draft as a whole writes, as far as it matters to one item. */
-export interface Manner {
+export interface WritingHabits {
   decimalComma: boolean;
   /** Answers stand in square brackets in their sentences. */
   bracketGaps: boolean;
@@ -53,7 +53,7 @@ export interface Common {
   label?: string;
 }
 
-export class Making {
+export class ItemBuilder {
   readonly problems: Problem[] = [];
   readonly used: Used[] = [];
   stem: Stretch;
@@ -73,7 +73,7 @@ export class Making {
     private readonly lines: readonly Line[],
     private readonly draft: string,
     listed: Listed | undefined,
-    readonly manner: Manner,
+    readonly manner: WritingHabits,
   ) {
     this.origin = lines[block.line]?.from ?? 0;
     this.stem = this.stretch(block.stem.filter((p) => p.row === undefined));

@@ -3,7 +3,7 @@ import { keyProblem } from '../../item/kinds.js';
 import type { Fix, Item, Kind } from '../../item/model.js';
 import { parseNumber } from '../../language/numbers.js';
 import { choice, optionText, truthByOptions } from './choice.js';
-import { Making, type Manner, type Problem, type Used } from './itemBuilder.js';
+import { ItemBuilder, type WritingHabits, type Problem, type Used } from './itemBuilder.js';
 import { matching, ordering } from './pairing.js';
 import { hasBlank } from '../../language/blanks.js';
 import type { Line } from '../surface/lines.js';
@@ -23,8 +23,8 @@ export interface Built {
 }
 
 /** Makes the item of a block. Offsets in what it returns count from the block's first character. */
-export function build(block: Block, lines: readonly Line[], draft: string, listed: Listed | undefined, manner: Manner): Built {
-  const m = new Making(block, lines, draft, listed, manner);
+export function build(block: Block, lines: readonly Line[], draft: string, listed: Listed | undefined, manner: WritingHabits): Built {
+  const m = new ItemBuilder(block, lines, draft, listed, manner);
   takeNotes(m);
   pointsBehindKeys(m);
   const item = withFields(m, kindOf(m));
@@ -51,7 +51,7 @@ const BONUS = /^[([]?\s*bonus(?: question)?\s*[)\]]?\s*[:.–-]?\s*/i;
 const CITATION = /\s*(?:【[^】]{1,40}】|\[\^\d{1,3}\]|\[\d{1,3}\](?=\s*$)|\(\[[^\]]{1,60}\]\[\d{1,2}\]\))/gu;
 
 /** Points, "Bonus", the key in brackets behind the question and marks of sources leave the stem. */
-function takeNotes(m: Making): void {
+function takeNotes(m: ItemBuilder): void {
   // what the authors say to each other is no part of the question
   for (let note = SAID.exec(m.stem.text); note && note.index > 0; note = SAID.exec(m.stem.text)) m.stem = m.stem.slice(0, note.index).trimmed();
   const behind = /[)\]}]\s*$/.test(m.stem.text) ? ANSWER_BEHIND.exec(m.stem.text.slice(-400)) : null;
@@ -89,7 +89,7 @@ function takeNotes(m: Making): void {
 }
 
 /** "pocheren, bakken (2 pt)": points behind a key are those of the question. */
-function pointsBehindKeys(m: Making): void {
+function pointsBehindKeys(m: ItemBuilder): void {
   for (const k of m.keys) {
     const p = pointsNote(k.text.text);
     if (!p || p.from === 0 || p.to < k.text.text.length || !/[)\]]\s*$/.test(k.text.text)) continue;
@@ -99,7 +99,7 @@ function pointsBehindKeys(m: Making): void {
 }
 
 /** Words of the stem from a column on are its key; the stem ends at `end`. */
-function takeKey(m: Making, from: number, words: string, end: number): void {
+function takeKey(m: ItemBuilder, from: number, words: string, end: number): void {
   const key = m.stem.slice(from, from + words.length).trimmed();
   m.use(key, 'key');
   m.keys.push({ text: key, line: 0, feedback: null });
@@ -107,14 +107,14 @@ function takeKey(m: Making, from: number, words: string, end: number): void {
 }
 
 /** "(Multiple choice, 2 points)" in front of or behind a stem: only names of kinds and points, nothing that speaks to learners. */
-function kindNote(m: Making, stem: Stretch): Stretch {
+function kindNote(m: ItemBuilder, stem: Stretch): Stretch {
   const lead = /^[([]([^)\]]{1,60})[)\]]\s*[:.–—-]?\s*/.exec(stem.text);
   const tail = /\s*[([]([^)\]]{1,60})[)\]]\s*[:.]?\s*$/.exec(stem.text);
   const note = [lead, tail].find((n) => n && n[0].length < stem.text.length && n[1] && noteSays(m, n[1]));
   if (!note) return stem;
   return note.index === 0 ? stem.slice(note[0].length) : stem.slice(0, note.index);
 }
-function noteSays(m: Making, note: string): boolean {
+function noteSays(m: ItemBuilder, note: string): boolean {
   const points = /^(\d+(?:[.,]\d+)?)\s*(.+)$/;
   const parts = note.split(/\s*[,;|·–—]\s*/);
   const kinds = parts.map((p) => KIND_NAME.exec(p.trim()));
@@ -141,7 +141,7 @@ export function withoutCitations(s: Stretch): Stretch {
   return out.trimmed();
 }
 
-function kindOf(m: Making): Item {
+function kindOf(m: ItemBuilder): Item {
   const b = m.block;
   const said = m.noted ?? m.kindSaid();
   const info = INFORMATION.exec(m.stem.text);
@@ -153,7 +153,7 @@ function kindOf(m: Making): Item {
   const named = forced ? kindNamed(m.stretch(forced.pieces).plain) : undefined;
   return byKind(m, named ?? b.kind, said);
 }
-function byKind(m: Making, forced: Kind | undefined, said: Kind | undefined): Item {
+function byKind(m: ItemBuilder, forced: Kind | undefined, said: Kind | undefined): Item {
   const b = m.block;
   if (forced === 'information') return { ...m.common(), points: 0, kind: 'information', stem: m.stemRich() };
   if (forced === 'essay') return written(m, 'essay', 'essay');
@@ -180,17 +180,18 @@ function byKind(m: Making, forced: Kind | undefined, said: Kind | undefined): It
   return written(m, said, forced);
 }
 
-function namesAllOutOfOrder(m: Making): boolean {
+function namesAllOutOfOrder(m: ItemBuilder): boolean {
   const named = m.keys.length === 1 ? (m.keys[0]?.text.plain.match(/(?<![\p{L}\d])(?:\d{1,2}|[A-Za-z])(?![\p{L}\d])/gu) ?? []).map((x) => x.toUpperCase()) : [];
   const count = m.block.entries.length;
   if (count < 3 || named.length !== count || new Set(named).size < count || !/^[\s\p{L}\d,;>→–-]+$/u.test(m.keys[0]?.text.plain ?? '')) return false;
   return named.some((x, i) => i > 0 && (/^\d/.test(x) ? Number(x) < Number(named[i - 1]) : x < (named[i - 1] ?? '')));
 }
 /** Whether a question that says "match" is answered by one letter all the same. */
-const asChoice = (m: Making): boolean => m.block.count.number === 0 && m.keys.length === 1 && /^\s*[([]?[A-Za-z][)\].]?\s*$/.test(m.keys[0]?.text.text ?? '');
+const asChoice = (m: ItemBuilder): boolean =>
+  m.block.count.number === 0 && m.keys.length === 1 && /^\s*[([]?[A-Za-z][)\].]?\s*$/.test(m.keys[0]?.text.text ?? '');
 
 /** One mark per option, to choose from. */
-function keyFixes(m: Making, item: Item): Fix[] {
+function keyFixes(m: ItemBuilder, item: Item): Fix[] {
   if (item.kind !== 'multiple-choice' && item.kind !== 'multiple-response') return [];
   return m.block.entries.map((e, i) => {
     const at = m.endOf(e.pieces[e.pieces.length - 1]);
@@ -199,7 +200,7 @@ function keyFixes(m: Making, item: Item): Fix[] {
 }
 
 /** What the field lines of a block say, on top of an item. */
-function withFields(m: Making, item: Item): Item {
+function withFields(m: ItemBuilder, item: Item): Item {
   const b = m.block;
   const feedback: { correct?: string; incorrect?: string; general?: string } = {};
   const more: Record<string, unknown> = {};

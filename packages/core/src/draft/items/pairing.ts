@@ -3,7 +3,7 @@ import type { Item } from '../../item/model.js';
 import { plainOption } from '../signatures/answers.js';
 import { optionText } from './choice.js';
 import { bareLetter, lettered, letterPlace, LETTERS, loosely, numbered, plainSigns } from '../../language/labels.js';
-import type { Making } from './itemBuilder.js';
+import type { ItemBuilder } from './itemBuilder.js';
 import type { Entry } from '../model/outline.js';
 import type { Stretch } from '../surface/stretch.js';
 
@@ -39,7 +39,7 @@ function bare(sides: Side[]): void {
 
 const SIDES = new RegExp(`(?<![\\p{L}\\d])([${LETTERS}]|\\d{1,2})\\s*(?:[-–—:=.)→>]+\\s*|\\s+)?\\(?([${LETTERS}]|\\d{1,2})\\)?(?=[\\s,;.)]|$)`, 'gu');
 /** Which right side a key gives to which left one: "1-C, 2-A", "1: C; 2: A", "1C 2A". */
-function keyPairs(m: Making): Map<string, string> {
+function keyPairs(m: ItemBuilder): Map<string, string> {
   const said = new Map<string, string>();
   for (const k of m.keys)
     for (const p of plainSigns(k.text.plain).matchAll(SIDES)) {
@@ -49,7 +49,7 @@ function keyPairs(m: Making): Map<string, string> {
   return said;
 }
 /** Keys that are only letters in the order of the left sides: "C, A, D, B". */
-function keyRow(m: Making, lefts: number): string[] {
+function keyRow(m: ItemBuilder, lefts: number): string[] {
   const each = m.keys.map((k) => k.text.plain.trim());
   if (each.length > 1 && each.length === lefts && each.every((k) => /^\p{L}$/u.test(k))) return each.map((k) => k.toUpperCase());
   for (const k of m.keys) {
@@ -64,7 +64,7 @@ const EXTRA_TOLD =
   /not needed|extra|too many|left over|more than|not be used|one (?:letter|answer|option|description|word|definition) (?:is|will)|überzählig|zu viel|bleibt übrig|sobra|de trop|intrus|avanza|di troppo|te veel|over\b|лишн|зайв|fazla/i;
 
 /** A key in the words of the sides: "incisors–cutting, molars–grinding". The place of the right side of each left one; null where it names not all. */
-function byWords(m: Making, lefts: readonly Side[], rights: readonly Side[]): number[] | null {
+function byWords(m: ItemBuilder, lefts: readonly Side[], rights: readonly Side[]): number[] | null {
   const plain = (s: Side): string => plainOption(s.text.plain);
   const left = lefts.map(plain);
   const right = rights.map(plain);
@@ -86,7 +86,7 @@ function byWords(m: Making, lefts: readonly Side[], rights: readonly Side[]): nu
 }
 
 /** Pairs as they stand, or a labelled left and a labelled right list with a key. */
-export function matching(m: Making): Item {
+export function matching(m: ItemBuilder): Item {
   const b = m.block;
   const numbers = b.entries.filter((e) => e.labels === 'number');
   const letters = b.entries.filter((e) => e.labels === 'letter');
@@ -177,7 +177,7 @@ export function matching(m: Making): Item {
 export const EMPTY_STEP = '(empty)';
 
 /** Steps as they stand, or shuffled ones with a key like "C, A, D, B". Null where it is none. */
-export function ordering(m: Making, forced: boolean): Item | null {
+export function ordering(m: ItemBuilder, forced: boolean): Item | null {
   const { entries } = m.block;
   const stepText = (e: Entry): string => {
     const text = optionText(m, e);

@@ -1,7 +1,7 @@
 /** The less common fields of an item, as lines name them. */
 import { bloomLevels, type Item } from '../../item/model.js';
 import type { FieldName } from '../model/fields.js';
-import type { Making } from './itemBuilder.js';
+import type { ItemBuilder } from './itemBuilder.js';
 import { scoringNamed } from './choice.js';
 import type { Stretch } from '../surface/stretch.js';
 
@@ -26,7 +26,7 @@ const BLOOM_WORDS: Record<string, (typeof bloomLevels)[number]> = {
 const yes = (v: string): boolean => /^y/i.test(v);
 
 /** Sets what a field line says; a value that cannot be read is doubted and kept as a tag, so that nothing is lost. */
-export function settingsOf(m: Making, item: Item, name: FieldName, s: Stretch, more: Record<string, unknown>, line: number): void {
+export function settingsOf(m: ItemBuilder, item: Item, name: FieldName, s: Stretch, more: Record<string, unknown>, line: number): void {
   const v = m.words(s, 'field');
   const level = (change: object): void => void (more['level'] = { ...(more['level'] as object | undefined), ...change });
   const asTag = (): void => void (more['tags'] = [...((more['tags'] as string[] | undefined) ?? []), v.toLowerCase()]);

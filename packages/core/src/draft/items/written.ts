@@ -4,14 +4,14 @@ import { defaultMatch, matchRule, type Gap, type Item, type Kind, type NumberAns
 import { parseNumber } from '../../language/numbers.js';
 import { readNumber, wordings } from '../signatures/answers.js';
 import { BLANK, BRACED, BRACKETED, hasBlank, WRITE_ON } from '../../language/blanks.js';
-import type { Key, Making } from './itemBuilder.js';
+import type { Key, ItemBuilder } from './itemBuilder.js';
 import { Stretch } from '../surface/stretch.js';
 import { RING_OR_CROSS, truth, truthKey, truthNote } from '../../language/truths.js';
 import { pattern } from '../../language/labels.js';
 import { asksForMore, ESSAY_WORDS, FALSE, TRUE, VARIES } from '../../language/words.js';
 
 /** Makes the item of a question without options. `forced` is a kind that the draft names outright. */
-export function written(m: Making, said: Kind | undefined, forced?: Kind): Item {
+export function written(m: ItemBuilder, said: Kind | undefined, forced?: Kind): Item {
   const key = m.keys[0];
   const value = key?.text.plain ?? '';
   const model = m.block.fields.find((f) => f.name === 'model');
@@ -41,7 +41,7 @@ export function written(m: Making, said: Kind | undefined, forced?: Kind): Item 
 }
 
 /** "54 cm² – Multiply the length by the width.": what stands behind a dash is a reason where the answer in front of it is brief. */
-function withoutReason(m: Making, answer: Stretch): Stretch {
+function withoutReason(m: ItemBuilder, answer: Stretch): Stretch {
   const sum = /^(.{1,40}?\S)\s*\(([^()]*(?:=|→)[^()]*)\)\s*$/su.exec(answer.text);
   if (sum && readNumber(sum[1] ?? '', m.manner.decimalComma) !== null && readNumber(answer.plain, m.manner.decimalComma) === null) {
     const at = (sum[0] ?? '').lastIndexOf('(');
@@ -57,7 +57,7 @@ function withoutReason(m: Making, answer: Stretch): Stretch {
 }
 
 /** Whether a statement is called true or false, by a note, a part, or a key that is nothing else. */
-function isTruth(m: Making, value: string, said: Kind | undefined): boolean {
+function isTruth(m: ItemBuilder, value: string, said: Kind | undefined): boolean {
   if (m.keys.some((k) => k.truth !== undefined) || truthNote(m.stem.text) || RING_OR_CROSS.test(m.stem.text)) return true;
   const inline = truthKey(m.stem.text);
   const stem = m.stem.text
@@ -85,7 +85,7 @@ const firstWord = (v: string): string => {
 };
 
 /** The truth value of a word, in the letters of the part where it names them. */
-function truthIn(m: Making, word: string): boolean | null {
+function truthIn(m: ItemBuilder, word: string): boolean | null {
   const letters = m.block.part.truths ?? m.manner.truths;
   const at = letters ? letters.indexOf(word.toUpperCase()) : -1;
   return at < 0 ? truth(word, true) : at === 0;
@@ -98,7 +98,7 @@ function ownTruthKey(text: string, letters: readonly [string, string] | null | u
   return m && m.index > 0 && at >= 0 ? { from: m.index, to: text.length, value: at === 0 } : null;
 }
 
-function trueFalse(m: Making, key: Key | undefined): Item {
+function trueFalse(m: ItemBuilder, key: Key | undefined): Item {
   const note = truthNote(m.stem.text);
   if (note) m.stem = m.stem.without(note.from, note.to);
   const own = m.block.part.truths ?? m.manner.truths;
@@ -185,7 +185,7 @@ function textAnswers(value: Stretch): TextAnswer[] {
   });
 }
 
-function numberOrWords(m: Making, answer: Stretch | undefined, forced: Kind | undefined): Item {
+function numberOrWords(m: ItemBuilder, answer: Stretch | undefined, forced: Kind | undefined): Item {
   const value = answer?.plain ?? '';
   const all = m.keys;
   const tolerance = m.block.tolerance ? parseNumber(m.words(m.stretch(m.block.tolerance), 'key'), m.manner.decimalComma) : null;
@@ -238,7 +238,7 @@ function numberOrWords(m: Making, answer: Stretch | undefined, forced: Kind | un
 const numberParts = (value: string): string[] => (value ? value.split(/\s*;\s*|\s+(?:or|oder|ou|o|of|lub|или|або|veya)\s+|\s+\/\s+/) : []);
 
 /** The matching rule that a field says: "Match: case, accents ignored, spelling 1". */
-function matchOf(m: Making): Extract<Item, { kind: 'short-answer' }>['match'] {
+function matchOf(m: ItemBuilder): Extract<Item, { kind: 'short-answer' }>['match'] {
   const f = m.block.fields.find((x) => x.name === 'match');
   return f ? ruleNamed(m.stretch(f.pieces).plain) : { ...defaultMatch };
 }
@@ -257,7 +257,7 @@ export function ruleNamed(words: string): typeof defaultMatch {
 // ── gaps ──
 
 /** Whether the stem has blanks within it, or answers in their place. */
-function hasGaps(m: Making, said: Kind | undefined, value: string): boolean {
+function hasGaps(m: ItemBuilder, said: Kind | undefined, value: string): boolean {
   const t = m.stem.text;
   if (BRACED.test(t) || /\[\[\d+\]\]/.test(t)) return true;
   if ((said === 'cloze' || m.manner.bracketGaps) && !value && BRACKETED.test(t)) return true;
@@ -274,7 +274,7 @@ interface GapFound {
   /** A label that the key uses: "(a) ____". */
   label: string;
 }
-function gapsIn(m: Making, said: Kind | undefined, value: string): GapFound[] {
+function gapsIn(m: ItemBuilder, said: Kind | undefined, value: string): GapFound[] {
   const t = m.stem.text;
   const out: GapFound[] = [];
   const brackets = !value && (said === 'cloze' || m.manner.bracketGaps || BRACED.test(t));
@@ -291,7 +291,7 @@ function gapsIn(m: Making, said: Kind | undefined, value: string): GapFound[] {
 }
 const inKey = (label: string, value: string): boolean => new RegExp(`(?:^|[\\s,;(])${label}[).:=\\s–-]`, 'i').test(value);
 
-function cloze(m: Making): Item {
+function cloze(m: ItemBuilder): Item {
   const all = m.keys;
   const key = all[0];
   let value = key?.text.plain ?? '';
@@ -362,7 +362,7 @@ const creditOf = (s: Stretch): { words: Stretch; credit: number } => {
 };
 
 /** A gap: options where one is starred, a number, or accepted wordings. What a "Gap 2:" line says goes on top. */
-function gapOf(m: Making, id: string, answer: Stretch, index: number): Gap {
+function gapOf(m: ItemBuilder, id: string, answer: Stretch, index: number): Gap {
   const field = m.block.fields.find((f) => f.name === 'gap' && m.stretch(f.pieces).plain.startsWith(`${index + 1}:`));
   const more = field ? m.words(m.stretch(field.pieces), 'field').slice(String(index + 1).length + 1) : '';
   const points = Number(/(\d+(?:\.\d+)?) points?/.exec(more)?.[1] ?? 1);

@@ -5,7 +5,7 @@ import { field, type FieldName } from '../model/fields.js';
 import { kindIn, kindNamed, kindsOfRanges, partLabel } from '../signatures/headings.js';
 import { judgedBehind, keyHead, keyTail, wrongTail } from '../signatures/keyWords.js';
 import { atEnd, LETTERS, pattern, plainSigns } from '../../language/labels.js';
-import { told, type Line } from '../surface/lines.js';
+import { memoised, type Line } from '../surface/lines.js';
 import {
   Block,
   emptyPart,
@@ -15,7 +15,7 @@ import {
   type LabelClass,
   type LineRole,
   type Outline,
-  type Part,
+  type DraftPart,
   type Piece,
   type Role,
 } from '../model/outline.js';
@@ -98,11 +98,11 @@ function endsOf(text: string, at: number, end: number, series: Series): Ends {
 
 export class Assembly implements Outline {
   readonly blocks: Block[] = [];
-  readonly parts: Part[] = [];
+  readonly parts: DraftPart[] = [];
   readonly keyRows: Outline['keyRows'] = [];
   readonly roles: LineRole[];
   readonly meta: Outline['meta'] = [];
-  private part: Part = emptyPart(0);
+  private part: DraftPart = emptyPart(0);
   private block: Block | null = null;
   private heads = 0;
   private lastField: { pieces: Piece[] } | null = null;
@@ -363,9 +363,9 @@ export class Assembly implements Outline {
     b.part.questions--;
   }
   /** A part whose passage is the stem of a question with sub-questions. */
-  private sharing(b: Block): Part {
+  private sharing(b: Block): DraftPart {
     const lead = b.part.lead ?? b.part;
-    const part: Part = { ...emptyPart(b.line), label: lead.label, ranges: lead.ranges, passage: b.stem, lead };
+    const part: DraftPart = { ...emptyPart(b.line), label: lead.label, ranges: lead.ranges, passage: b.stem, lead };
     if (lead.kind) part.kind = lead.kind;
     if (lead.points !== undefined) part.points = lead.points;
     this.parts.push(part);
@@ -603,7 +603,7 @@ export class Assembly implements Outline {
     this.say(line, 'part', sign.sort === 'text' ? 'text' : 'part', sign.why);
   }
   /** A part of its own where the present one has questions already. */
-  private freshPart(line: Line): Part {
+  private freshPart(line: Line): DraftPart {
     if (!this.part.questions) return this.part;
     this.part = { ...emptyPart(line.index), label: this.part.label };
     this.parts.push(this.part);
@@ -618,7 +618,7 @@ export class Assembly implements Outline {
     this.range(part, line.text);
     this.say(line, 'aside', '', sign.why);
   }
-  private range(part: Part, t: string): void {
+  private range(part: DraftPart, t: string): void {
     const range = READ.test(t) || RANGE_HEAD.test(t) ? RANGE_HEAD.exec(t) : null;
     if (range) part.until = Number(range[2]);
   }
@@ -778,7 +778,7 @@ export class Assembly implements Outline {
         (next.number !== 1 && next.form !== 'decimal')
       )
         continue;
-      const part: Part = { ...emptyPart(b.line), label: String(b.number ?? ''), title: this.lines[b.line]?.text.trim() ?? '' };
+      const part: DraftPart = { ...emptyPart(b.line), label: String(b.number ?? ''), title: this.lines[b.line]?.text.trim() ?? '' };
       part.instructions = b.stem.filter((p) => p.line !== b.line);
       for (const p of [{ line: b.line }, ...b.stem]) {
         const line = this.lines[p.line];
@@ -804,14 +804,14 @@ export class Assembly implements Outline {
 
   /** A part in which nearly all questions are statements called true or false asks that of all of them. */
   private truthParts(): void {
-    const seen = new Map<Part, { all: number; truths: number }>();
+    const seen = new Map<DraftPart, { all: number; truths: number }>();
     for (const b of this.blocks) {
       if (b.part.kind || b.kind || b.entries.length || b.pairs.length) continue;
       const n = seen.get(b.part) ?? { all: 0, truths: 0 };
       n.all++;
       const last = this.lines[b.stem[b.stem.length - 1]?.line ?? -1];
       const key = b.keys[0] ? this.text(b.keys[0].pieces) : '';
-      if ((last && (told(last, truthKey) ?? told(last, truthNote))) || (key && truth(key.split(/[\s.,;–—(-]/)[0] ?? '', true) !== null)) n.truths++;
+      if ((last && (memoised(last, truthKey) ?? memoised(last, truthNote))) || (key && truth(key.split(/[\s.,;–—(-]/)[0] ?? '', true) !== null)) n.truths++;
       seen.set(b.part, n);
     }
     for (const [part, n] of seen) if (n.truths >= 3 && n.truths >= n.all * 0.8) part.kind = 'true-false';
@@ -855,15 +855,15 @@ function cellsOf(text: string, at: number, to: number): { from: number; to: numb
 }
 
 /** What the words of a heading say of the questions below: their kind and their points. */
-export function describe(part: Part, line: Line): void {
-  const ranges = told(line, kindsOfRanges);
+export function describe(part: DraftPart, line: Line): void {
+  const ranges = memoised(line, kindsOfRanges);
   part.ranges.push(...ranges);
-  const kind: Kind | undefined = told(line, kindIn);
+  const kind: Kind | undefined = memoised(line, kindIn);
   if (kind && !ranges.length) part.kind = kind;
-  const truths = told(line, truthLetters);
+  const truths = memoised(line, truthLetters);
   if (truths) part.truths = truths;
-  const each = told(line, pointsEach);
-  const total = each === null ? told(line, pointsTotal) : null;
+  const each = memoised(line, pointsEach);
+  const total = each === null ? memoised(line, pointsTotal) : null;
   if (each !== null) part.points = each;
   if (total !== null) part.total = total;
 }

@@ -58,7 +58,7 @@ export interface KeyBlock {
   truth?: boolean;
 }
 
-export interface Part {
+export interface DraftPart {
   title?: string;
   /** What key lists call it: "A", "2"; empty where it has no name. */
   label: string;
@@ -78,7 +78,7 @@ export interface Part {
   /** The letters that its heading gives for true and false. */
   truths?: readonly [string, string];
   /** The part that goes on behind it, where it only holds the sub-questions of one question. */
-  lead?: Part;
+  lead?: DraftPart;
   /** Its first line. */
   line: number;
 }
@@ -114,7 +114,7 @@ export class Block {
 
   constructor(
     line: number,
-    public part: Part,
+    public part: DraftPart,
     name: { label?: string; number?: number; sub?: string; form?: string },
   ) {
     this.line = line;
@@ -137,7 +137,7 @@ export interface KeyRows {
 
 export interface Outline {
   blocks: Block[];
-  parts: Part[];
+  parts: DraftPart[];
   keyRows: KeyRows[];
   roles: LineRole[];
   /** What lines in front of all questions say of the set. */
@@ -152,7 +152,7 @@ export const kindByNumber = ({ number, part }: Block): Kind | undefined =>
 export const NO_PART = '(no part)';
 export const UNTITLED_PART = '(untitled part)';
 
-export const emptyPart = (line: number): Part => ({ label: '', ranges: [], instructions: [], passage: [], questions: 0, line });
+export const emptyPart = (line: number): DraftPart => ({ label: '', ranges: [], instructions: [], passage: [], questions: 0, line });
 
 /** An entry of the key list that names this question. */
 export interface Listed {

@@ -5,14 +5,14 @@ import { W } from '../model/weights.js';
 import { Series } from '../series/series.js';
 import type { Unit } from '../signatures/unit.js';
 import { tableSigns } from '../signs/index.js';
-import type { SignMemory, Told } from '../signs/memory.js';
+import type { SignMemory, LineSigns } from '../signs/memory.js';
 import type { Sign } from '../signs/sign.js';
 import { fencesOf, type Fences } from '../surface/fences.js';
 import { tablesOf, type TableBlock } from '../surface/tables.js';
 import { Lessons, SIGNS_OF, signsSaying } from '../signs/lessons.js';
 
 const NOTHING_ASKED: ReadonlyMap<string, number> = new Map();
-const alone = (...signs: Sign[]): Told => ({ signs, asked: NOTHING_ASKED });
+const alone = (...signs: Sign[]): LineSigns => ({ signs, asked: NOTHING_ASKED });
 
 export class Ground {
   readonly units: readonly Unit[];
@@ -67,7 +67,7 @@ export class Ground {
   }
 
   /** What the line with text at a place could be; never empty. */
-  toldAt(place: number): Told {
+  toldAt(place: number): LineSigns {
     const { units, series, lessons } = this;
     const u = units[place];
     if (!u) return alone();

@@ -2,7 +2,7 @@
 import { plainForms } from '../../language/labels.js';
 import { judged, judgedBehind, keyLine } from '../signatures/keyWords.js';
 import type { Line } from '../surface/lines.js';
-import { told } from '../surface/lines.js';
+import { memoised } from '../surface/lines.js';
 import { truth, truthLegend } from '../../language/truths.js';
 import { shows } from '../signatures/shows.js';
 import { CONTINUED, PAGE_TAIL } from '../../language/words.js';
@@ -218,7 +218,7 @@ export class Series {
     this.truthFronts = units.filter((u) => shows(u.line, 'truthFirst')).length;
     const tails = new Map<string, number>();
     for (const u of units) {
-      const tail = told(u.line, choiceAtEnd);
+      const tail = memoised(u.line, choiceAtEnd);
       if (tail) tails.set(tail, (tails.get(tail) ?? 0) + 1);
     }
     this.choices = new Set([...tails].filter(([, n]) => n >= 2).map(([tail]) => tail));
@@ -230,8 +230,8 @@ export class Series {
     const signed = full.filter((u) => u.facts.number && u.facts.number.form !== 'loose' && u.facts.words > 2);
     // where no number has a sign, a number and a blank are labels too
     const numberedLines = signed.length ? signed : full.filter((u) => u.facts.number && u.facts.words > 2);
-    const answered = numberedLines.filter((u) => told(u.line, answerBehind) !== null).length;
-    const otherwise = numberedLines.filter((u) => told(u.line, answerBehind) === null && (u.facts.truthBehind || u.facts.dashAnswer)).length;
+    const answered = numberedLines.filter((u) => memoised(u.line, answerBehind) !== null).length;
+    const otherwise = numberedLines.filter((u) => memoised(u.line, answerBehind) === null && (u.facts.truthBehind || u.facts.dashAnswer)).length;
     this.answersBehind = answered >= 2 && answered + otherwise >= 3 && answered + otherwise >= numberedLines.length * 0.6;
     const dashed = numberedLines.filter((u) => u.facts.dashAnswer !== null).length;
     this.dashAnswers =
@@ -248,21 +248,24 @@ export class Series {
     this.edgePoints = full.filter((u) => shows(u.line, 'edgePoints')).length >= 2;
     this.required = stars.length >= 2 && stars.filter((u) => u.facts.asks || shows(u.line, 'starAfterStop')).length >= stars.length * 0.6;
     for (const u of units) {
-      const entries = u.facts.entries.length ? u.facts.entries : (told(u.line, entriesBehindWords) ?? []);
+      const entries = u.facts.entries.length ? u.facts.entries : (memoised(u.line, entriesBehindWords) ?? []);
       if (entries.length > 1 || this.parts.size) for (const e of entries) if (e.sub && e.value) this.parts.add(`${e.number}${e.sub}`);
     }
-    const judgedOptions = full.flatMap((u) => (u.facts.length < 300 ? (told(u.line, judgedBehind) ?? []) : []));
+    const judgedOptions = full.flatMap((u) => (u.facts.length < 300 ? (memoised(u.line, judgedBehind) ?? []) : []));
     this.verdicts = judgedOptions.length >= 3 && judgedOptions.some((j) => j.right) && judgedOptions.some((j) => !j.right);
-    const judgements = full.flatMap((u) => (u.facts.length < 200 ? (told(u.line, judged) ?? []) : []));
+    const judgements = full.flatMap((u) => (u.facts.length < 200 ? (memoised(u.line, judged) ?? []) : []));
     this.judges = judgements.filter((j) => !j.right).length >= 2 && judgements.some((j) => j.right);
     this.bracketAnswers = answersInBrackets(units, full.length);
     this.spoken = spokenLines(units);
     this.allLower = full.length >= 4 && full.filter((u) => u.facts.lower).length > full.length * 0.45;
     this.legend =
-      units.slice(0, 12).reduce((found: readonly [string, string] | null, u) => found ?? told(u.line, truthLegend), null) ??
+      units.slice(0, 12).reduce((found: readonly [string, string] | null, u) => found ?? memoised(u.line, truthLegend), null) ??
       (units.some((u) => u.facts.length < 200 && shows(u.line, 'ringOrCross')) ? ['O', 'X'] : null);
-    this.truthColumns = units.reduce((found: readonly [boolean, boolean] | null, u) => found ?? (u.facts.length < 60 ? told(u.line, truthHeads) : null), null);
-    const cards = full.flatMap((u) => (u.facts.labels.some((l) => l.form !== 'loose') || u.facts.inline.length ? [] : (told(u.line, cardOf) ?? [])));
+    this.truthColumns = units.reduce(
+      (found: readonly [boolean, boolean] | null, u) => found ?? (u.facts.length < 60 ? memoised(u.line, truthHeads) : null),
+      null,
+    );
+    const cards = full.flatMap((u) => (u.facts.labels.some((l) => l.form !== 'loose') || u.facts.inline.length ? [] : (memoised(u.line, cardOf) ?? [])));
     this.briefCards = full.length >= 4 && cards.length >= full.length * NEARLY_ALL_CARDS;
     this.cards = full.length < 4 ? 0 : cards.filter((c) => this.briefCards || !c.brief).length / full.length;
     this.arrows = units.filter((u) => shows(u.line, 'arrow')).length;
@@ -450,7 +453,7 @@ const NO_ANSWER = /^(?:T\s*\/\s*F|\d+(?:[.,]\d+)?\s*\p{L}+\.?|(?:choose|select|t
 /** Whether answers stand in brackets behind their questions: most questions, or many lines, end so. */
 function answersInBrackets(units: readonly Unit[], all: number): boolean {
   const says = (words: string | undefined): boolean => words !== undefined && /\p{L}{2}/u.test(words) && !NO_ANSWER.test(words.trim());
-  const found = units.map((u) => told(u.line, bracketEnd));
+  const found = units.map((u) => memoised(u.line, bracketEnd));
   const ends = found.map((m, i) => (m?.[1] || units[i]?.facts.gap ? m?.[2] : undefined));
   const numbered = units.flatMap((u, i) =>
     u.facts.words > 3 && u.facts.number && u.facts.number.form !== 'loose'
@@ -665,7 +668,7 @@ function tailSignsOf(units: readonly Unit[]): Set<string> {
     if (!f.labels.some((l) => l.cls === 'up' || l.cls === 'low' || l.cls === 'other' || (l.cls === 'num' && f.length < 60)) && !f.front.bullet && !f.front.box)
       continue;
     all++;
-    const sign = told(u.line, tailSign);
+    const sign = memoised(u.line, tailSign);
     if (sign) seen.set(sign, (seen.get(sign) ?? 0) + 1);
   }
   return new Set([...seen].filter(([, n]) => n >= 3 && n < all * 0.6 && n > all * 0.12).map(([sign]) => sign));

@@ -1,5 +1,5 @@
 /** The signs of questions with their answers in braces: "{=right ~wrong}", "{T}", "{#3}", "{}". See signs/braces.ts. */
-import { told } from '../surface/lines.js';
+import { memoised } from '../surface/lines.js';
 import type { Facts } from './facts.js';
 import type { Unit } from './unit.js';
 
@@ -25,7 +25,7 @@ export function hasBraces(units: readonly Unit[]): boolean {
   let answers = 0;
   for (const u of units) {
     if (numberedLine(u.facts)) continue;
-    const says = told(u.line, saysIn);
+    const says = memoised(u.line, saysIn);
     if (says !== 'answer' && says !== '') questions++;
     if (says !== 'question' && says !== '') answers++;
   }

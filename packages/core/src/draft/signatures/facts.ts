@@ -7,7 +7,7 @@ import { kindIn, partLine } from './headings.js';
 import { keyLine } from './keyWords.js';
 import { pattern, plainForms, wordsIn } from '../../language/labels.js';
 import type { Line } from '../surface/lines.js';
-import { told } from '../surface/lines.js';
+import { memoised } from '../surface/lines.js';
 import { pointsEach } from '../../language/points.js';
 import { truth, truthKey } from '../../language/truths.js';
 import { CHAT, INTERROGATIVE, OFFER } from '../../language/words.js';
@@ -300,4 +300,4 @@ export class Facts {
 }
 const make = (text: string): Facts => new Facts(text);
 /** The facts of a line; kept with its text. */
-export const factsOf = (line: Line): Facts => told(line, make);
+export const factsOf = (line: Line): Facts => memoised(line, make);

@@ -1,6 +1,6 @@
 /** What single lines show of the manners of a draft. Each is told once for a line, however often the draft is read. */
 import { plainForms } from '../../language/labels.js';
-import { told, type Line } from '../surface/lines.js';
+import { memoised, type Line } from '../surface/lines.js';
 import { POINTS } from '../../language/words.js';
 import { RING_OR_CROSS, TRUTH_SIGN } from '../../language/truths.js';
 
@@ -33,10 +33,10 @@ const TESTS = {
   wordsInBrackets: (t) => /[.?!]\s*\(\p{L}[^()]{1,40}\)\s*$/u.test(t.slice(-60)),
   ringOrCross: (t) => RING_OR_CROSS.test(t),
 } satisfies Record<string, (text: string) => boolean>;
-export type Shown = keyof typeof TESTS;
-const NAMES = Object.keys(TESTS) as Shown[];
-const BIT = Object.fromEntries(NAMES.map((name, i) => [name, 1 << i])) as Record<Shown, number>;
+export type Feature = keyof typeof TESTS;
+const NAMES = Object.keys(TESTS) as Feature[];
+const BIT = Object.fromEntries(NAMES.map((name, i) => [name, 1 << i])) as Record<Feature, number>;
 const marks = (text: string): number => NAMES.reduce((all, name) => (TESTS[name](text) ? all | BIT[name] : all), 0);
 
 /** Whether a line shows something by its text alone. */
-export const shows = (line: Line, what: Shown): boolean => (told(line, marks) & BIT[what]) !== 0;
+export const shows = (line: Line, what: Feature): boolean => (memoised(line, marks) & BIT[what]) !== 0;

@@ -11,12 +11,12 @@ import type { Facts } from '../signatures/facts.js';
 import { signsOf, viewAt } from './index.js';
 
 /** What a line could be, and what was asked of the other lines of the draft to tell it, with the answers. */
-export interface Told {
+export interface LineSigns {
   signs: readonly Sign[];
   asked: ReadonlyMap<string, number>;
 }
 
-interface Known extends Told {
+interface Known extends LineSigns {
   manner: string;
   /** What the series say of the place, and the gaps around it. */
   at: string;
@@ -39,7 +39,7 @@ export class SignMemory {
   }
 
   /** What the line with text at a place could be, without what the habits of the draft say of its labels. */
-  at(units: readonly Unit[], place: number, series: Series): Told {
+  at(units: readonly Unit[], place: number, series: Series): LineSigns {
     const u = units[place] as Unit;
     const own = u.line.own;
     const at = series.placeOf(place);

@@ -1,6 +1,6 @@
 /** Options: with a letter, number, bullet or box in front, several on a line, in columns, or bare lines. */
 import { judged } from '../signatures/keyWords.js';
-import { told } from '../surface/lines.js';
+import { memoised } from '../surface/lines.js';
 import { W } from '../model/weights.js';
 import type { Segment } from '../signatures/inline.js';
 import type { Label } from '../signatures/label.js';
@@ -111,8 +111,8 @@ function bulleted(v: View): Sign[] {
         segments: [segment(v, null, 'box', ring)],
       },
     ];
-  const j = v.series.judges ? told(line, judged) : null;
-  if (j && [v.gap === 0 ? v.before : undefined, v.after?.gap === 0 ? v.after : undefined].some((n) => n && told(n.line, judged)))
+  const j = v.series.judges ? memoised(line, judged) : null;
+  if (j && [v.gap === 0 ? v.before : undefined, v.after?.gap === 0 ? v.after : undefined].some((n) => n && memoised(n.line, judged)))
     return [
       {
         role: 'option',

@@ -1,5 +1,5 @@
 /** Starts of questions: a number, a word with a number, a letter or Roman number where the draft counts so, or no label at all. */
-import { told } from '../surface/lines.js';
+import { memoised } from '../surface/lines.js';
 import { TRUTH_SIGN, truthNote } from '../../language/truths.js';
 import { pattern, wordsIn } from '../../language/labels.js';
 import { asksForMore, INTERROGATIVE, OFFER, POINTS, QUESTION } from '../../language/words.js';
@@ -283,7 +283,7 @@ function plain(v: View): Sign[] {
   if ((v.series.groups.options[v.place] ?? 0) > 0 && !facts.asks) w -= 1;
   if (v.series.units[v.place - 1]?.facts.truthBehind && facts.truthBehind) w += 1;
   const inFront = TRUTH_FRONT.exec(line.text);
-  const found = v.series.cards > 0.35 ? told(line, cardOf) : null;
+  const found = v.series.cards > 0.35 ? memoised(line, cardOf) : null;
   const card = found?.brief && !v.series.briefCards ? null : found;
   const base: Sign = { role: 'question', sort: 'plain', weight: w, why: 'A question without a number.', at };
   const out = [base];

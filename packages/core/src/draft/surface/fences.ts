@@ -1,5 +1,5 @@
 /** Fenced code: which lines are a fence, and which stand for themselves within one. A fence around questions only wraps them. */
-import { told, type Line } from './lines.js';
+import { memoised, type Line } from './lines.js';
 
 const FENCE = /^\s*(```|~~~)/;
 const LANGUAGE =
@@ -24,23 +24,23 @@ export function fencesOf(lines: readonly Line[]): Fences {
   for (let i = 0; i < lines.length; i++) {
     const line = lines[i] as Line;
     if (line.blank) continue;
-    if (told(line, fenceLike)) {
+    if (memoised(line, fenceLike)) {
       let end = i + 1;
       let labels = 0;
-      while (end < lines.length && !told(lines[end] as Line, fenceLike)) {
-        if (told(lines[end] as Line, labelLike)) labels++;
+      while (end < lines.length && !memoised(lines[end] as Line, fenceLike)) {
+        if (memoised(lines[end] as Line, labelLike)) labels++;
         end++;
       }
       marks.add(i);
       if (end < lines.length) marks.add(end);
-      const before = lines.slice(Math.max(0, i - 30), i).some((l) => !l.blank && told(l, labelLike));
+      const before = lines.slice(Math.max(0, i - 30), i).some((l) => !l.blank && memoised(l, labelLike));
       if (labels < 3 && before && end > i + 1) blocks.set(i + 1, end - 1);
       if (labels < 3 && before) i = end;
       else if (labels >= 3 || !before) {
         // the fence wraps questions: its end comes by itself
         if (end < lines.length) continue;
       }
-    } else if (told(line, buttonLike)) {
+    } else if (memoised(line, buttonLike)) {
       marks.add(i);
       const named = lines[i - 1];
       if (named && LANGUAGE.test(named.text)) marks.add(i - 1);

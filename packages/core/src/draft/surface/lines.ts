@@ -24,8 +24,8 @@ export interface LineText {
   looks: number;
   /** Opens (1) or closes (−1) an answer that is folded away, or both (2). */
   fold: -1 | 0 | 1 | 2;
-  /** What patterns found in it; see `told`. */
-  told: unknown[];
+  /** What patterns found in it; see `memoised`. */
+  memoised: unknown[];
   /** Tells the text from every other one that was seen. */
   id: number;
 }
@@ -65,9 +65,9 @@ let slots = 0;
 const NOTHING = Symbol('nothing');
 
 /** What a pattern finds in a line; found once for all readings, because it depends on the line's text alone. */
-export function told<T>(line: Line, find: Finder<T>): T {
+export function memoised<T>(line: Line, find: Finder<T>): T {
   find.slot ??= slots++;
-  const known = line.own.told;
+  const known = line.own.memoised;
   const before = known[find.slot];
   if (before !== undefined) return (before === NOTHING ? undefined : before) as T;
   const found = find(line.own.text);
@@ -175,7 +175,7 @@ export function lineText(copied: string, coat = 0): LineText {
   if (coat > 0) {
     // what stands in front of the words of every line is none of them
     const inner = lineText(raw.slice(coat));
-    return { ...inner, runs: inner.runs.map((r) => ({ ...r, from: r.from + coat })), told: [], id: ids++, coated: true };
+    return { ...inner, runs: inner.runs.map((r) => ({ ...r, from: r.from + coat })), memoised: [], id: ids++, coated: true };
   }
   if (!SPECIAL.test(raw)) {
     const runs = raw ? [{ at: 0, from: 0, length: raw.length, look: 0 }] : [];
@@ -191,7 +191,7 @@ export function lineText(copied: string, coat = 0): LineText {
       blank: !raw.trim(),
       looks: 0,
       fold: 0,
-      told: [],
+      memoised: [],
       id: ids++,
     };
   }
@@ -211,7 +211,7 @@ export function lineText(copied: string, coat = 0): LineText {
     blank: !text.trim(),
     looks: runs.reduce((all, r) => all | r.look, 0),
     fold: /<details[\s>]/i.test(raw) ? (/<\/details>/i.test(raw) ? 2 : 1) : /<\/details>/i.test(raw) ? -1 : 0,
-    told: [],
+    memoised: [],
     id: ids++,
   };
 }

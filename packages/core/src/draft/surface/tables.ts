@@ -1,6 +1,6 @@
 /** Tables in a draft: rows between bars, or cells parted by tabs, semicolons or commas. Finds their extent and cells; what they hold is told elsewhere. */
 import type { Line } from './lines.js';
-import { told } from './lines.js';
+import { memoised } from './lines.js';
 
 export interface Cell {
   from: number;
@@ -105,11 +105,11 @@ export function tablesOf(lines: readonly Line[]): Map<number, TableBlock> {
 }
 function tableAt(lines: readonly Line[], start: number): TableBlock | null {
   const t = lines[start] as Line;
-  const bars = told(t, barRow);
-  const tabs = !bars && told(t, tabRow);
-  const semis = !bars && !tabs ? told(t, semicolons) : 0;
-  const comma = !bars && !tabs && semis < 2 ? told(t, commas) : 0;
-  const wide = !bars && !tabs && semis < 2 && comma < 2 ? told(t, wideHead) : 0;
+  const bars = memoised(t, barRow);
+  const tabs = !bars && memoised(t, tabRow);
+  const semis = !bars && !tabs ? memoised(t, semicolons) : 0;
+  const comma = !bars && !tabs && semis < 2 ? memoised(t, commas) : 0;
+  const wide = !bars && !tabs && semis < 2 && comma < 2 ? memoised(t, wideHead) : 0;
   if (!bars && !tabs && semis < 2 && comma < 2 && !wide) return null;
   const rows: Row[] = [];
   const rules: Line[] = [];
@@ -122,7 +122,7 @@ function tableAt(lines: readonly Line[], start: number): TableBlock | null {
       if (l.text.length < 400 && BAR_RULE.test(l.text)) {
         if (rows.length === 1) headed = true;
         rules.push(l);
-      } else if (told(l, barRow) || /^\s*\|/.test(l.text)) rows.push({ line: l, cells: barCells(l.text) });
+      } else if (memoised(l, barRow) || /^\s*\|/.test(l.text)) rows.push({ line: l, cells: barCells(l.text) });
       else break;
     } else if (tabs) {
       if (l.blank || !l.text.includes('\t')) break;
@@ -132,10 +132,10 @@ function tableAt(lines: readonly Line[], start: number): TableBlock | null {
       if (i > start && cells.length !== wide) break;
       rows.push({ line: l, cells });
     } else if (semis >= 2) {
-      if (told(l, semicolons) < 2) break;
+      if (memoised(l, semicolons) < 2) break;
       rows.push({ line: l, cells: cellsBy(l.text, ';') });
     } else {
-      if (told(l, commas) < 2) break;
+      if (memoised(l, commas) < 2) break;
       rows.push({ line: l, cells: cellsBy(l.text, ',') });
     }
     last = i;

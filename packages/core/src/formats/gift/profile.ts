@@ -52,5 +52,5 @@ export const giftProfile: Profile = {
         : item.kind === 'information' && !item.stem.trim()
           ? 'it has no text'
           : null,
-  also: [feedbackAtOptions, gapsInOrder, plainRights, arrows],
+  furtherSteps: [feedbackAtOptions, gapsInOrder, plainRights, arrows],
 };

@@ -78,7 +78,7 @@ function marksOf(comments: readonly string[]): { id?: string; label?: string; ta
 }
 
 /** Reads the text of one file; `pictures` takes what stands in it as data. */
-class Reader {
+class GiftReader {
   readonly items: Item[] = [];
   readonly sections: Section[] = [];
   readonly diagnostics: Diagnostic[] = [];
@@ -437,7 +437,7 @@ function byShares(options: Option[]): Pick<Extract<Item, { kind: 'multiple-respo
 export function readGift(input: string): ReadResult {
   const text = input.charCodeAt(0) === 0xfeff ? input.slice(1) : input;
   const clean = text.includes('\r') ? text.replace(/\r\n?/g, '\n') : text;
-  const reader = new Reader(clean);
+  const reader = new GiftReader(clean);
   reader.read();
   const { items, sections, diagnostics, pictures } = reader;
   if (!items.length && !diagnostics.length) throw new ReadError('no question in this file');

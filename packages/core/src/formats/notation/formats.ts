@@ -27,7 +27,7 @@ const gapsInLines: Step = (item) =>
 export const notationProfile: Profile = {
   ...everything,
   holds: holding(allHeld.filter((f) => f !== 'answerFeedback' && f !== 'language')),
-  also: [numbered, gapsInLines],
+  furtherSteps: [numbered, gapsInLines],
 };
 
 /** What stands on paper: what a learner reads and what the person needs who marks. Pictures of the set are no part of the text that comes back. */
@@ -44,7 +44,7 @@ const ON_PAPER: readonly HeldField[] = [
   'section.instructions',
   'section.passage',
 ];
-export const paperProfile: Profile = { ...everything, holds: holding(ON_PAPER), pictures: false, also: [numbered, gapsInLines] };
+export const paperProfile: Profile = { ...everything, holds: holding(ON_PAPER), pictures: false, furtherSteps: [numbered, gapsInLines] };
 
 export const notationFormats: readonly Format[] = [
   {

@@ -11,7 +11,7 @@ export interface Choice {
 }
 
 /** One thing to answer. */
-export type Part =
+export type Interaction =
   | { type: 'choice'; variable: string; several: boolean; options: Choice[]; shuffle?: boolean }
   /** A text or number to type. */
   | { type: 'typed'; variable: string; number: boolean }
@@ -27,7 +27,7 @@ export type Part =
       shuffle?: boolean;
     };
 
-export interface Asked {
+export interface AssessmentItem {
   identifier: string;
   line: number;
   title?: string;
@@ -39,7 +39,7 @@ export interface Asked {
   exact?: boolean;
   /** The score that stands for all points, where the file is known to say so. */
   fullScore?: number;
-  parts: Part[];
+  parts: Interaction[];
   /** Text ahead of the question that may be shared with its neighbours. */
   passage?: string;
   scorer: Scorer;
@@ -65,13 +65,13 @@ export interface Asked {
 export interface AskedSet {
   title?: string;
   language?: string;
-  items: { asked: Asked; section?: Section; weight?: number; path: string }[];
+  items: { asked: AssessmentItem; section?: Section; weight?: number; path: string }[];
 }
 
 /** An item that was read, with what it was read from. */
 export interface PlacedItem {
   item: Item;
-  asked: Asked;
+  asked: AssessmentItem;
   /** What it counts in its test. */
   weight: number;
   /** The score that earns all of its points. */

@@ -12,7 +12,7 @@ import { scoringFor } from '../../item/scoring.js';
 import { truth } from '../../language/truths.js';
 import { asGap } from '../blank.js';
 import { joinRich } from './content.js';
-import type { Asked, Choice, Part } from './assessmentItem.js';
+import type { AssessmentItem, Choice, Interaction } from './assessmentItem.js';
 import { SCORE_SLACK, type Answers } from './scoring.js';
 import { partsOf } from '../../item/strip.js';
 
@@ -55,7 +55,7 @@ interface Probe {
 
 class Maker {
   readonly remarks: Remark[] = [];
-  constructor(private readonly asked: Asked) {}
+  constructor(private readonly asked: AssessmentItem) {}
 
   private tell(severity: Remark['severity'], code: string, message: string): void {
     this.remarks.push({ severity, code, message });
@@ -97,14 +97,14 @@ class Maker {
       const general = texts(this.asked.scorer.score({}).shown, this.asked);
       return { ...this.base(0), kind: 'information', points: 0, ...(general && { feedback: { general } }) };
     }
-    const [part] = parts as [Part];
+    const [part] = parts as [Interaction];
     if (parts.every((p) => p.type === 'typed' || p.type === 'gap')) {
       const only = parts.length === 1 && part.type === 'typed' ? (this.asked.exact && this.asked.inline ? null : standsAlone(this.asked.stem)) : null;
       return only !== null && part.type === 'typed'
         ? this.asked.exact
           ? this.typed(part, only)
           : asGap(this.typed(part, only))
-        : this.cloze(parts as (Part & { type: 'typed' | 'gap' })[]);
+        : this.cloze(parts as (Interaction & { type: 'typed' | 'gap' })[]);
     }
     if (parts.length > 1) return null;
     switch (part.type) {
@@ -134,7 +134,7 @@ class Maker {
 
   // ── choice ──
 
-  private choice(part: Extract<Part, { type: 'choice' }>): Item {
+  private choice(part: Extract<Interaction, { type: 'choice' }>): Item {
     const { scorer } = this.asked;
     const named = new Map(part.options.map((o, i) => [o.identifier, i]));
     const answer = (chosen: readonly number[]): Answers => ({ [part.variable]: chosen.map((k) => part.options[k]?.identifier ?? '') });
@@ -279,7 +279,7 @@ class Maker {
 
   // ── typed ──
 
-  private typed(part: Extract<Part, { type: 'typed' }>, { stem, unit: behind }: { stem: string; unit?: string }): Item {
+  private typed(part: Extract<Interaction, { type: 'typed' }>, { stem, unit: behind }: { stem: string; unit?: string }): Item {
     const probe = (text: string): { score: number; shown: ReadonlySet<string> } => this.asked.scorer.score({ [part.variable]: [text] });
     if (part.number) {
       const { answers, full, junk } = this.ranges(part.variable, probe);
@@ -426,7 +426,7 @@ class Maker {
 
   // ── gaps ──
 
-  private cloze(parts: readonly Extract<Part, { type: 'typed' | 'gap' }>[]): Item {
+  private cloze(parts: readonly Extract<Interaction, { type: 'typed' | 'gap' }>[]): Item {
     const { scorer } = this.asked;
     const right: string[] = parts.map((p) => this.bestOf(p));
     const answersWith = (values: readonly (string | null)[]): Answers => {
@@ -497,7 +497,7 @@ class Maker {
   }
 
   /** The answer of a gap that the file calls correct, else the one that earns most by itself. */
-  private bestOf(p: Extract<Part, { type: 'typed' | 'gap' }>): string {
+  private bestOf(p: Extract<Interaction, { type: 'typed' | 'gap' }>): string {
     const { scorer } = this.asked;
     const declared = scorer.correct(p.variable);
     if (p.type === 'gap') {
@@ -511,7 +511,7 @@ class Maker {
 
   // ── order and pairs ──
 
-  private ordering(part: Extract<Part, { type: 'order' }>): Item {
+  private ordering(part: Extract<Interaction, { type: 'order' }>): Item {
     const { scorer } = this.asked;
     const correct = scorer.correct(part.variable);
     const byId = new Map(part.options.map((o) => [o.identifier, o]));
@@ -533,7 +533,7 @@ class Maker {
     return { ...this.base(full), kind: 'ordering', sequence: known.map((o) => o.content), ...fb.feedback, ...shuffleOf(part) };
   }
 
-  private matching(part: Extract<Part, { type: 'match' }>): Item {
+  private matching(part: Extract<Interaction, { type: 'match' }>): Item {
     const { scorer } = this.asked;
     const rights = new Map<string, string>();
     for (const r of part.rows) for (const o of r.options) if (!rights.has(tidyRich(o.content))) rights.set(tidyRich(o.content), o.content);
@@ -594,13 +594,13 @@ const middle = (a: { min: number; max: number }): number => Number(((a.min + a.m
 const decimal = (x: number): string => String(Number(x.toPrecision(15)));
 const without = (shown: ReadonlySet<string>, other: ReadonlySet<string>): Set<string> => new Set([...shown].filter((id) => !other.has(id)));
 const shuffleOf = (part: { shuffle?: boolean }): { shuffle?: true } => (part.shuffle ? { shuffle: true } : {});
-const wrongOf = (p: Extract<Part, { type: 'gap' }>, right: string): string => p.options.find((o) => o.identifier !== right)?.identifier ?? '';
-const texts = (shown: ReadonlySet<string>, asked: Asked): string =>
+const wrongOf = (p: Extract<Interaction, { type: 'gap' }>, right: string): string => p.options.find((o) => o.identifier !== right)?.identifier ?? '';
+const texts = (shown: ReadonlySet<string>, asked: AssessmentItem): string =>
   joinRich(
     [...asked.feedback].filter(([id]) => shown.has(id)).map(([, t]) => t),
     ' ',
   );
-function feedbackFrom(shown: ReadonlySet<string>, asked: Asked, only?: RegExp): { feedback?: string } {
+function feedbackFrom(shown: ReadonlySet<string>, asked: AssessmentItem, only?: RegExp): { feedback?: string } {
   const text = texts(only ? new Set([...shown].filter((id) => only.test(id))) : shown, asked);
   return text ? { feedback: text } : {};
 }
@@ -620,13 +620,13 @@ function standsAlone(stem: string): { stem: string; unit?: string } | null {
 }
 
 /** The id of an item: ours stand behind a word, since an identifier may not begin with a digit; foreign ones give the same id each time. */
-function idOf({ identifier, stem }: Pick<Asked, 'identifier' | 'stem'>): string {
+function idOf({ identifier, stem }: Pick<AssessmentItem, 'identifier' | 'stem'>): string {
   const own = /^item-(.+)$/.exec(identifier)?.[1];
   return own ?? stableId(`${identifier}/${stem}`);
 }
 
 /** The item of one question of a file; null where the model has no kind for it. Every item without a complete key has an error that says why. */
-export function itemOf(asked: Asked): Made {
+export function itemOf(asked: AssessmentItem): Made {
   const maker = new Maker(asked);
   const item = maker.make();
   if (!item) {

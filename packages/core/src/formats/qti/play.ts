@@ -2,21 +2,21 @@
 import { richToPlain } from '../../item/richText.js';
 import { truth } from '../../language/truths.js';
 import { showsSame } from '../../rehearse/play.js';
-import type { Act, Shown } from '../../rehearse/probes.js';
+import type { Act, ShownPiece } from '../../rehearse/probes.js';
 import type { Playable } from '../../rehearse/rehearse.js';
-import type { Asked, Choice, Part, PlacedItem } from './assessmentItem.js';
+import type { AssessmentItem, Choice, Interaction, PlacedItem } from './assessmentItem.js';
 import type { Answers } from './scoring.js';
 
-const pick = (options: readonly Choice[], s: Shown): Choice | undefined => {
+const pick = (options: readonly Choice[], s: ShownPiece): Choice | undefined => {
   const same = options.filter((o) => showsSame(o.content, s.content));
   return same[s.nth] ?? same[0];
 };
 
 /** What is done, in the variables of the file. */
-function answersFor(asked: Asked, act: Act): Answers | null {
+function answersFor(asked: AssessmentItem, act: Act): Answers | null {
   const out: Record<string, string[]> = {};
   const add = (variable: string, value: string): void => void (out[variable] ??= []).push(value);
-  const [part] = asked.parts as [Part | undefined];
+  const [part] = asked.parts as [Interaction | undefined];
   if (!part) return null;
   switch (act.type) {
     case 'truth': {

@@ -63,7 +63,7 @@ export const qti2Profile: Profile = {
       : item.kind === 'information' && !item.stem.trim()
         ? 'it has no text'
         : null,
-  also: [gapsInOrder, plainGapChoices, noNegativeTexts, unreachable],
+  furtherSteps: [gapsInOrder, plainGapChoices, noNegativeTexts, unreachable],
 };
 
 /** An item that is worth nothing: only a test can say so. */
@@ -79,7 +79,7 @@ export const qti2BankProfile: Profile = {
     allHeld.filter((f) => !['section.title', 'section.instructions', 'required', 'timeLimit', 'language', 'bonus'].includes(f)),
     NAMES,
   ),
-  also: [...(qti2Profile.also ?? []), worthOne],
+  furtherSteps: [...(qti2Profile.furtherSteps ?? []), worthOne],
 };
 
 /**
@@ -145,5 +145,5 @@ export const cartridgeProfile: Profile = {
   rich: true,
   pictures: true,
   refuses: (item) => (item.kind === 'multiple-choice' && item.options.length < 2 ? 'a choice has at least two options there' : null),
-  also: [gapsInOrder, wholePoints, oneBlank],
+  furtherSteps: [gapsInOrder, wholePoints, oneBlank],
 };

@@ -11,7 +11,7 @@ import { tidyRich } from '../../item/sameness.js';
 import { looksLikeZip, openArchive, resolvePath } from '../archive.js';
 import { Pictures } from '../pictures.js';
 import { childOf, childrenOf, decodeXml, descendants, looksLikeXml, readXml, textOf, type XmlNode } from '../xmlTree.js';
-import type { Asked, PlacedItem } from './assessmentItem.js';
+import type { AssessmentItem, PlacedItem } from './assessmentItem.js';
 import { richOf, richOfHtml, richOfMaterial, type Surroundings } from './content.js';
 import { readItem1 } from './v1/item.js';
 import { readItem2 } from './v2/item.js';
@@ -22,13 +22,13 @@ import type { Profile } from '../../fit/profile.js';
 import { cartridgeProfile, qti12BankProfile, qti12Profile, qti2BankProfile, qti2Profile } from './profile.js';
 
 /** A part of a test, as far as the model holds one. */
-type Part = Omit<Section, 'id'>;
+type SectionHead = Omit<Section, 'id'>;
 /** One question in its place. */
 interface Placed {
-  asked: Asked;
+  asked: AssessmentItem;
   path: string;
   /** The part of the test; the same object for the items of one part. */
-  part: Part | null;
+  part: SectionHead | null;
   weight: number;
   timeLimit?: number;
   required?: boolean;
@@ -55,7 +55,7 @@ function weightOf(ref: XmlNode): number {
 }
 const nameless = (title: string | undefined): boolean => !title || /^(root[_ ]section|section[ _-]?\d*|untitled|unnamed)$/i.test(title.trim());
 
-class Reader {
+class QtiReader {
   readonly items: PlacedItem[] = [];
   readonly diagnostics: Diagnostic[] = [];
   readonly pictures = new Pictures();
@@ -186,14 +186,14 @@ class Reader {
     const resource = this.resources.find((r) => r.paths.includes(path));
     const lost: string[] = [];
     const around = this.surroundings(path, lost);
-    const take = (item: XmlNode, part: Part | null): void => {
+    const take = (item: XmlNode, part: SectionHead | null): void => {
       if (seen.has(item)) return;
       seen.add(item);
       const before = lost.length;
       const asked = readItem1(item, around);
       this.place({ asked, path, part, weight: 1, ...(resource && { resource }) }, lost.slice(before));
     };
-    const walk = (n: XmlNode, part: Part | null): void => {
+    const walk = (n: XmlNode, part: SectionHead | null): void => {
       for (const c of childrenOf(n)) {
         if (c.name === 'item') take(c, part);
         else if (c.name === 'itemref') {
@@ -213,7 +213,7 @@ class Reader {
       if (doc.name === 'questestinterop' && childrenOf(doc, 'objectbank').some((b) => banks.has(b.attributes['ident'] ?? ''))) this.file1(p);
   }
 
-  private part1(section: XmlNode, around: Surroundings): Part | null {
+  private part1(section: XmlNode, around: Surroundings): SectionHead | null {
     const title = section.attributes['title'];
     const passage = childrenOf(section, 'presentation_material')
       .map((m) => richOfMaterial(m, around))
@@ -237,7 +237,7 @@ class Reader {
     for (const part of childrenOf(root, 'testPart')) for (const s of childrenOf(part)) this.section2(s, path, null);
   }
 
-  private section2(n: XmlNode, path: string, outer: Part | null): void {
+  private section2(n: XmlNode, path: string, outer: SectionHead | null): void {
     if (n.name === 'assessmentItemRef') return this.reference(n, path, outer);
     if (n.name === 'assessmentSectionRef') {
       const p = resolvePath(path, n.attributes['href'] ?? '');
@@ -260,11 +260,12 @@ class Reader {
       .filter(Boolean)
       .join('');
     const shows = visible !== 'false' && !nameless(title);
-    const part: Part | null = shows || instructions ? { ...(shows && { title: cleanTitle(title ?? '') }), ...(instructions && { instructions }) } : outer;
+    const part: SectionHead | null =
+      shows || instructions ? { ...(shows && { title: cleanTitle(title ?? '') }), ...(instructions && { instructions }) } : outer;
     for (const c of childrenOf(n)) this.section2(c, path, part);
   }
 
-  private reference(ref: XmlNode, path: string, part: Part | null): void {
+  private reference(ref: XmlNode, path: string, part: SectionHead | null): void {
     const target = resolvePath(path, ref.attributes['href'] ?? '');
     if (!target || this.documents.get(target)?.name !== 'assessmentItem') {
       this.tell('warning', 'file-missing', `${this.at(path, ref.line)}: the item ${ref.attributes['href'] ?? ''} is not in the package`, ref.line);
@@ -280,7 +281,7 @@ class Reader {
     });
   }
 
-  private item2(path: string, part: Part | null, more: Partial<Placed> = {}): void {
+  private item2(path: string, part: SectionHead | null, more: Partial<Placed> = {}): void {
     if (this.done.has(path)) return;
     this.done.add(path);
     const root = this.documents.get(path) as XmlNode;
@@ -313,7 +314,7 @@ class Reader {
     const sections: Section[] = [];
     const ids = new Set<string>();
     const languages = new Map<string, number>();
-    let last: { part: Part | null; passage: string; section: Section | null } = { part: null, passage: '', section: null };
+    let last: { part: SectionHead | null; passage: string; section: Section | null } = { part: null, passage: '', section: null };
     this.placed.forEach((p, n) => {
       const { asked } = p;
       const made = itemOf(asked);
@@ -483,6 +484,6 @@ export function readQti(bytes: Uint8Array, name: string): ReadResult {
 
 /** As `readQti`, with each item's own scoring, which can be answered. */
 export function openQti(bytes: Uint8Array, name: string): { result: ReadResult; items: PlacedItem[]; profile: Profile } {
-  const reader = new Reader(looksLikeZip(bytes) ? openArchive(bytes) : new Map([[name || 'file.xml', bytes]]));
+  const reader = new QtiReader(looksLikeZip(bytes) ? openArchive(bytes) : new Map([[name || 'file.xml', bytes]]));
   return { result: reader.read(), items: reader.items, profile: reader.profile() };
 }

@@ -29,7 +29,7 @@ export const rowsProfile: Profile = {
   pictures: false,
   keyless: false,
   most: { options: letterOptions },
-  also: [gapsInOrder, oneRule],
+  furtherSteps: [gapsInOrder, oneRule],
 };
 /** One row for each option: as many as there are. */
 export const optionRowsProfile: Profile = { ...rowsProfile, most: {} };

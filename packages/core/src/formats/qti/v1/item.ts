@@ -3,7 +3,7 @@ import { bloomLevels } from '../../../item/model.js';
 import { isMarkup, richToPlain } from '../../../item/richText.js';
 import { tidyRich } from '../../../item/sameness.js';
 import { childOf, childrenOf, descendants, textOf, type XmlNode } from '../../xmlTree.js';
-import type { Asked, Choice, Part } from '../assessmentItem.js';
+import type { AssessmentItem, Choice, Interaction } from '../assessmentItem.js';
 import { OWN_TOOL } from '../ownTool.js';
 import { Conditions } from './conditions.js';
 import { joinRich, richOfMaterial, type Surroundings } from '../content.js';
@@ -62,7 +62,7 @@ const keepEnds = (text: string, material: XmlNode): string => {
 };
 
 /** Reads one item. */
-export function readItem1(item: XmlNode, surroundings: Surroundings): Asked {
+export function readItem1(item: XmlNode, surroundings: Surroundings): AssessmentItem {
   const scorer = new Conditions(item);
   const meta = metadataOf(item);
   const exact = meta.get('qmd_toolvendor')?.[0] === OWN_TOOL;
@@ -91,7 +91,7 @@ export function readItem1(item: XmlNode, surroundings: Surroundings): Asked {
   const shuffledBy = (r: XmlNode): { shuffle?: boolean } =>
     descendants(r, 'render_choice').some((c) => yes(c.attributes['shuffle'])) ? { shuffle: true } : {};
 
-  const parts: Part[] = [];
+  const parts: Interaction[] = [];
   let inline = false;
   let unsupported: string | undefined;
   const texts = (): string =>
@@ -101,7 +101,7 @@ export function readItem1(item: XmlNode, surroundings: Surroundings): Asked {
     );
   let stem = texts();
   /** The stem with a gap marker for each response, in one line where the texts are. */
-  const woven = (make: (r: XmlNode) => Part): string => {
+  const woven = (make: (r: XmlNode) => Interaction): string => {
     inline = true;
     const pieces = tokens.map((t) => {
       if ('text' in t) return t.text;
@@ -110,7 +110,7 @@ export function readItem1(item: XmlNode, surroundings: Surroundings): Asked {
     });
     return pieces.some(isMarkup) ? joinRich(pieces) : pieces.join('');
   };
-  const typed = (r: XmlNode): Part => ({
+  const typed = (r: XmlNode): Interaction => ({
     type: 'typed',
     variable: ident(r),
     number: scorer.isNumber(ident(r)) || (kind.includes('numer') && responses.length === 1),
@@ -122,7 +122,7 @@ export function readItem1(item: XmlNode, surroundings: Surroundings): Asked {
   else if (responses.length === 0) {
     // a text to read
   } else if (exact && /blanks|dropdowns/.test(kind)) {
-    const make = (r: XmlNode): Part => (r.name === 'response_lid' ? { type: 'gap', variable: ident(r), options: choices(r) } : typed(r));
+    const make = (r: XmlNode): Interaction => (r.name === 'response_lid' ? { type: 'gap', variable: ident(r), options: choices(r) } : typed(r));
     if (responses.every((r) => own(r) !== '')) {
       inline = true;
       responses.forEach((r, i) => {
@@ -191,7 +191,7 @@ export function readItem1(item: XmlNode, surroundings: Surroundings): Asked {
   } else stem = woven((r) => (r.name === 'response_lid' ? { type: 'gap', variable: ident(r), options: choices(r) } : typed(r)));
 
   const feedback = new Map<string, string>();
-  const more: Asked['more'] = {};
+  const more: AssessmentItem['more'] = {};
   for (const f of childrenOf(item, 'itemfeedback')) {
     const hints = descendants(f, 'hintmaterial')
       .map((h) => richOfMaterial(h, around))

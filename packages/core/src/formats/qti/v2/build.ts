@@ -365,7 +365,7 @@ function partsOf(item: Item, version: Version, language?: string): Parts {
 }
 
 /** Feedback and hints of an item: what they need declared, the rules that show them, and their texts. */
-interface Shown {
+interface ShownPart {
   responses: XmlElement[];
   outcomes: XmlElement[];
   body: XmlElement[];
@@ -373,8 +373,8 @@ interface Shown {
   modal: XmlElement[];
 }
 
-function shownParts(item: Item): Shown {
-  const out: Shown = { responses: [], outcomes: [], body: [], rules: [], modal: [] };
+function shownParts(item: Item): ShownPart {
+  const out: ShownPart = { responses: [], outcomes: [], body: [], rules: [], modal: [] };
   const show = (identifier: string, id: string, rich: string): number =>
     out.modal.push(el('modalFeedback', { outcomeIdentifier: identifier, identifier: id, showHide: 'show' }, el('feedbackContent', {}, blocks(rich))));
   const named = (name: string): XmlElement => el('baseValue', { baseType: 'identifier' }, name);

@@ -3,7 +3,7 @@ import { richToPlain } from '../../../item/richText.js';
 import { tidyRich } from '../../../item/sameness.js';
 import { OWN_TOOL } from '../ownTool.js';
 import { childOf, childrenOf, descendants, textOf, type XmlNode } from '../../xmlTree.js';
-import type { Asked, Choice, Part } from '../assessmentItem.js';
+import type { AssessmentItem, Choice, Interaction } from '../assessmentItem.js';
 import { richOf, type Surroundings, xhtmlOf } from '../content.js';
 import { Processing } from './processing.js';
 
@@ -14,13 +14,13 @@ const shuffled = (n: XmlNode): { shuffle?: boolean } => (isTrue(n.attributes['sh
 /**
  * @param stimulus the text of a shared stimulus that the item names, as rich text; null where it is not there
  */
-export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: string) => string | null = () => null): Asked {
+export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: string) => string | null = () => null): AssessmentItem {
   const exact = root.attributes['toolName'] === OWN_TOOL;
   const body = childOf(root, 'itemBody');
   const processing = new Processing(root);
-  const parts: Part[] = [];
+  const parts: Interaction[] = [];
   const passages: string[] = childrenOf(root, 'assessmentStimulusRef').flatMap((r) => stimulus(r.attributes['href'] ?? '') ?? []);
-  const more: Asked['more'] = {};
+  const more: AssessmentItem['more'] = {};
   let inline = false;
   let unsupported: string | undefined;
 
@@ -38,7 +38,7 @@ export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: 
         ...(feedback && { feedback }),
       };
     });
-  const gapMark = (part: Part): string => {
+  const gapMark = (part: Interaction): string => {
     inline = true;
     parts.push(part);
     return `[[${parts.length}]]`;

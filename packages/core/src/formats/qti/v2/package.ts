@@ -176,7 +176,7 @@ function manifest(quiz: QuizSet, items: readonly WrittenItem[], ofTest: readonly
 }
 
 /** Items that have a complete key, or need none, in the set's order. */
-export const deliverable = (quiz: QuizSet): Item[] => quiz.items.filter((i) => !keyProblem(i));
+export const itemsWithKey = (quiz: QuizSet): Item[] => quiz.items.filter((i) => !keyProblem(i));
 
 /** Pictures of a set that some written texts name, by their path in a package. */
 export function mediaFiles(quiz: QuizSet, used: ReadonlySet<string>): Zippable {

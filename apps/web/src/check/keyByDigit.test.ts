@@ -1,6 +1,6 @@
 import { apply, emptyDocument, type Item, keySign } from '@zakuska/core';
 import { balance, cellOf } from '../set/KeyStrip.js';
-import { keyByDigit } from './keys.js';
+import { keyByDigit } from './keyByDigit.js';
 
 const choice = (kind: 'multiple-choice' | 'multiple-response', credits: number[]): Item =>
   ({

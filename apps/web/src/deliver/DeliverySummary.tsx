@@ -1,7 +1,7 @@
 /** What goes, in a few words. */
 import { kinds, maximumOf, type Fit, type QuizSet } from '@zakuska/core';
 
-export function Going({ set, fits }: { set: QuizSet; fits: readonly Fit[] | null }) {
+export function DeliverySummary({ set, fits }: { set: QuizSet; fits: readonly Fit[] | null }) {
   const items = set.items.filter((_, i) => !fits || (fits[i]?.items.length ?? 0) > 0);
   const byKind = new Map<string, number>();
   for (const i of items) byKind.set(kinds[i.kind].name, (byKind.get(kinds[i.kind].name) ?? 0) + 1);

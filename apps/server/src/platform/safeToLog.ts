@@ -27,14 +27,14 @@ const withoutStatement = (message: string): string =>
     ? (message.split(' - ').at(-1) ?? '')
     : message;
 
-export function told(error: unknown, depth = 0): Told {
+export function safeToLog(error: unknown, depth = 0): Told {
   if (!(error instanceof Error)) return { type: typeof error };
   const e = error as Error & Record<string, unknown>;
   const text = (name: string): string | undefined => (typeof e[name] === 'string' ? (e[name] as string) : undefined);
   const code = text('code');
   const table = text('table');
   const constraint = text('constraint');
-  const cause = depth < 2 && e.cause instanceof Error ? told(e.cause, depth + 1) : undefined;
+  const cause = depth < 2 && e.cause instanceof Error ? safeToLog(e.cause, depth + 1) : undefined;
   return {
     type: e.constructor.name,
     ...(!ofDatabase(e) && { message: withoutStatement(e.message).slice(0, 300) }),
