@@ -226,3 +226,48 @@ test('the preview shows the learner’s page on a phone and a desk, marks it, an
   expect([set.responses, set.deliveries]).toEqual([0, 0]);
   expect(await page.evaluate(() => Object.keys(localStorage).filter((k) => k.startsWith('take')))).toEqual([]);
 });
+
+test('of a set of 300 items those in sight are drawn, wherever one goes', async ({ page }) => {
+  await signIn(page);
+  const draft = Array.from({ length: 300 }, (_, i) => `${i + 1}. Which loaf has number ${i + 1}?\na) rye ${i} *\nb) wheat ${i}\nc) spelt ${i}`).join('\n\n');
+  const id = await newSet(page, 'Three hundred', draft);
+  await page.getByRole('button', { name: 'Take 300 items to Check' }).click();
+  const now = page.locator('article[aria-current=true]');
+  await expect(now).toHaveAccessibleName('Item 1, open');
+  const drawn = async (): Promise<number> => page.getByRole('article').count();
+  expect(await drawn()).toBeLessThan(40);
+  await expect(now).toHaveAttribute('aria-setsize', '300');
+  // on and on by the keyboard, and in one go by the strip
+  for (let i = 0; i < 12; i++) await page.keyboard.press('j');
+  await expect(now).toHaveAccessibleName('Item 13, open');
+  await expect(now).toBeInViewport();
+  await page.getByRole('group', { name: 'Keys of the set' }).evaluate((e) => e.scrollTo(1e6, 0));
+  await page.getByRole('button', { name: 'Item 299: key A, open' }).click();
+  await expect(now).toHaveAccessibleName('Item 299, open');
+  await expect(now).toBeInViewport();
+  expect(await drawn()).toBeLessThan(40);
+  await page.keyboard.press('2');
+  await expect.poll(async () => (await documentOf(page, id)).set.items[298]).toMatchObject({ options: [{ credit: 0 }, { credit: 1 }, { credit: 0 }] });
+  // what is open under it stays although it is scrolled away
+  await page.keyboard.press('e');
+  await expect(page.getByRole('textbox', { name: 'Question', exact: true })).toBeFocused();
+  await page.getByRole('main').evaluate((e) => e.scrollTo(0, 0));
+  await expect(page.getByRole('article', { name: 'Item 1,' })).toBeInViewport();
+  await page.keyboard.type(' Say it.');
+  await expect.poll(async () => JSON.stringify((await documentOf(page, id)).set.items[298])).toContain('Say it.');
+  // the order: from row to row and a row moved
+  await page.getByRole('link', { name: /^Arrange/ }).click();
+  const rows = page.getByRole('list', { name: 'Items in order' }).locator('[data-row]');
+  await rows.first().focus();
+  for (let i = 0; i < 60; i++) await page.keyboard.press('ArrowDown');
+  await expect(page.locator('[data-row]:focus')).toContainText('number 61?');
+  await page.keyboard.press('Alt+ArrowDown');
+  await expect(page.locator('[data-row]:focus')).toContainText('number 61?');
+  await expect.poll(async () => (await documentOf(page, id)).set.items[61]?.stem).toContain('number 61?');
+  // the table of what fits where
+  await page.getByRole('link', { name: /^Deliver/ }).click();
+  await expect(page.getByRole('row', { name: /Which loaf has number 1\?/ })).toBeVisible();
+  expect(await page.getByRole('row').count()).toBeLessThan(80);
+  await page.getByRole('main').evaluate((e) => e.scrollTo(0, 1e6));
+  await expect(page.getByRole('row', { name: /number 300\?/ })).toBeVisible();
+});

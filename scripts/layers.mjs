@@ -61,8 +61,8 @@ const table = {
     draft: 'api frame item open set sources ui worker',
     text: 'draft frame set ui worker',
     check: 'api edit frame item set signin sources take ui worker',
-    arrange: 'frame set ui',
-    deliver: 'api frame set ui worker',
+    arrange: 'frame item set ui',
+    deliver: 'api frame item set ui worker',
     results: 'api frame set ui',
   },
 };

@@ -8,12 +8,25 @@ import { Empty, Foot } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { useCommands } from '../ui/commands.js';
+import { useRows } from '../ui/useRows.js';
+
+/** px of a row before it is measured. */
+const ROW = 45;
 
 export default function ArrangeStage() {
   const { document: doc, session, mayEdit, view } = useOpenSet();
   const { items, sections } = doc.set;
   const [current, setCurrent] = useState(0);
+  const scroll = useRef<HTMLElement>(null);
   const list = useRef<HTMLOListElement>(null);
+  const { places, before, after, measure, show } = useRows({
+    count: items.length,
+    scroll,
+    list,
+    estimate: ROW,
+    keyOf: (i) => items[i]?.id ?? '',
+    always: current,
+  });
   const move = (from: number, to: number): void => {
     const item = items[from];
     if (!item || to < 0 || to >= items.length || !session.perform({ type: 'move', id: item.id, to })) return;
@@ -37,9 +50,10 @@ export default function ArrangeStage() {
   );
   useCommands(commands);
   useEffect(() => {
-    const row = list.current?.children[current] as HTMLElement | undefined;
-    if (row && list.current?.contains(document.activeElement)) row.querySelector<HTMLElement>('[data-row]')?.focus();
-  }, [current, items]);
+    if (!list.current?.contains(document.activeElement)) return;
+    list.current.querySelector<HTMLElement>(`[data-index="${current}"] [data-row]`)?.focus({ preventScroll: true });
+    show(current);
+  }, [current, items, show]);
   if (!items.length)
     return (
       <main>
@@ -55,14 +69,17 @@ export default function ArrangeStage() {
   const included = includedItems(doc);
   return (
     <div className="grid min-h-0 grid-cols-1 grid-rows-[minmax(0,1fr)_auto]">
-      <main className="overflow-auto px-4 sm:px-6">
+      <main ref={scroll} className="overflow-auto px-4 sm:px-6">
         <div className="mx-auto max-w-4xl py-5">
           <ol ref={list} aria-label="Items in order" className="border-y border-rule bg-sheet">
-            {items.map((item, i) => {
+            {before > 0 && <li aria-hidden style={{ height: before }} />}
+            {places.map((i) => {
+              const item = items[i];
+              if (!item) return null;
               const section = sections?.find((s) => s.id === item.section);
               const opens = section && items[i - 1]?.section !== item.section;
               return (
-                <li key={item.id} className="border-rule-2 not-first:border-t">
+                <li key={item.id} ref={measure} data-index={i} aria-posinset={i + 1} aria-setsize={items.length} className="border-rule-2 not-first:border-t">
                   {opens && <h2 className="px-4 pt-3 pb-1 font-bold text-beet">{section.title ?? 'Part'}</h2>}
                   <div
                     data-row
@@ -111,6 +128,7 @@ export default function ArrangeStage() {
                 </li>
               );
             })}
+            {after > 0 && <li aria-hidden style={{ height: after }} />}
           </ol>
         </div>
       </main>

@@ -16,11 +16,11 @@ import {
   type SimpleOperation,
   usualLimits,
 } from '@zakuska/core';
-import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useCallback, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { Busy, Empty, Foot } from '../frame/Frame.js';
-import { cellOf, KeyStrip } from '../set/KeyStrip.js';
+import { cellOf, KeyStrip } from '../item/KeyStrip.js';
 import { useOpenSet } from '../set/context.js';
 import { useSession } from '../signin/session.js';
 import { SourcePane } from '../sources/SourcePane.js';
@@ -39,7 +39,7 @@ import { ReplaceDialog } from './ReplaceDialog.js';
 import { TryBox } from './TryBox.js';
 import { useChecks } from './useChecks.js';
 import { Failed } from '../worker/Failed.js';
-import { useHardMarks } from './useHardMarks.js';
+import { Sheet } from './Sheet.js';
 
 const ItemEditor = lazy(() => import('../edit/ItemEditor.js').then((m) => ({ default: m.ItemEditor })));
 const HistoryDialog = lazy(() => import('./HistoryDialog.js').then((m) => ({ default: m.HistoryDialog })));
@@ -60,7 +60,7 @@ export default function CheckStage() {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [asideOf, setAsideOf] = useState<string | null>(null);
   const [hardMarks, setHardMarks] = useState(false);
-  const sheet = useRef<HTMLDivElement>(null);
+  const scroll = useRef<HTMLElement>(null);
   const finder = useRef<HTMLInputElement>(null);
   const [sourceShown, showSource] = useShownSource();
   const [spot, setSpot] = useState<{ source: string; from: number; to: number } | null>(null);
@@ -79,6 +79,8 @@ export default function CheckStage() {
     [items, doc.reviews, evidence],
   );
   const included = useMemo(() => includedItems(doc), [doc]);
+  const errors = useMemo(() => included.filter((i) => keyProblem(i)).length, [included]);
+  const checked = useMemo(() => items.filter((i) => doc.reviews[i.id]?.state === 'checked').length, [items, doc.reviews]);
   const picked = useMemo(() => items.filter((i) => chosen.has(i.id)), [items, chosen]);
   const at = Math.max(
     0,
@@ -86,19 +88,33 @@ export default function CheckStage() {
   );
   const item = shown[at];
   const sentenceWords = { ...usualLimits, ...checking.limits }.sentenceWords;
-  useHardMarks(sheet, hardMarks, doc.set.language, sentenceWords, shown);
 
   const go = useCallback((id: string | undefined) => {
     if (!id) return;
     setCurrent(id);
     setUnder((u) => (u === 'evidence' ? u : null));
     setAsideOf(null);
-    requestAnimationFrame(() => sheet.current?.querySelector(`[data-item="${id}"]`)?.scrollIntoView({ block: 'nearest' }));
   }, []);
-  useEffect(() => {
-    // what opens under an item comes into view
-    if (under && item) sheet.current?.querySelector(`[data-item="${item.id}"]`)?.scrollIntoView({ block: 'nearest' });
-  }, [under, item]);
+  const openDialog = useMemo(
+    () => ({
+      replace: () => setDialog('replace'),
+      preview: () => setDialog('preview'),
+      history: () => setDialog('history'),
+      checks: () => setDialog('checks'),
+    }),
+    [],
+  );
+  const showAll = useCallback(() => setFilter({}), []);
+  const endAside = useCallback(() => setAsideOf(null), []);
+  /** Goes to an item from elsewhere on the page, also to one that is filtered away. */
+  const goFrom = useCallback(
+    (id: string, show?: 'evidence') => {
+      if (!shown.some((i) => i.id === id)) setFilter({});
+      go(id);
+      if (show) setUnder(show);
+    },
+    [shown, go],
+  );
   const step = useCallback((by: number) => go(shown[Math.min(shown.length - 1, Math.max(0, at + by))]?.id), [shown, at, go]);
   const perform = useMemo(() => session.perform.bind(session), [session]);
   const doAll = useCallback((label: string, operations: SimpleOperation[]) => operations.length > 0 && perform({ type: 'all', label, operations }), [perform]);
@@ -226,10 +242,7 @@ export default function CheckStage() {
         </Empty>
       </main>
     );
-  const count = (state: string): number => items.filter((i) => doc.reviews[i.id]?.state === state).length;
-  const checked = count('checked');
-  const out = count('left-out');
-  const errors = useMemo(() => included.filter((i) => keyProblem(i)).length, [included]);
+  const out = items.length - included.length;
   const section = item && doc.set.sections?.find((s) => s.id === item.section);
   const close = (): void => setDialog(null);
   const many = (n: number): string => (n === 1 ? '1 item' : `${n} items`);
@@ -240,10 +253,7 @@ export default function CheckStage() {
         cells={cells}
         now={item?.id}
         items={included}
-        onPick={(id) => {
-          if (!shown.some((i) => i.id === id)) setFilter({});
-          go(id);
-        }}
+        onPick={goFrom}
         left={
           <>
             {checked} checked · {items.length - checked - out} open
@@ -285,31 +295,29 @@ export default function CheckStage() {
           onFilter={setFilter}
           finder={finder}
           mayEdit={mayEdit}
-          onReplace={() => setDialog('replace')}
-          onPreview={() => setDialog('preview')}
-          onHistory={() => setDialog('history')}
-          onChecks={() => setDialog('checks')}
+          onReplace={openDialog.replace}
+          onPreview={openDialog.preview}
+          onHistory={openDialog.history}
+          onChecks={openDialog.checks}
         />
       )}
       <div className={`grid min-h-0 ${sourceShown === null ? 'grid-cols-1' : 'grid-rows-2 lg:grid-cols-2 lg:grid-rows-1'}`}>
         <main
+          ref={scroll}
           className={`grid min-h-0 grid-cols-1 items-start gap-x-6 overflow-auto sm:px-6 ${sourceShown === null ? 'lg:grid-cols-[minmax(0,1fr)_330px]' : ''}`}
         >
-          <section
-            ref={sheet}
-            aria-label="Items"
-            className="min-h-full border-x border-rule bg-sheet pt-2 pb-[30vh]"
-            {...(doc.set.language && { lang: doc.set.language })}
+          <Sheet
+            shown={shown}
+            at={at}
+            follow={current !== undefined}
+            under={under}
+            scroll={scroll}
+            language={doc.set.language}
+            hardMarks={hardMarks}
+            sentenceWords={sentenceWords}
+            onShowAll={showAll}
           >
-            {!shown.length && (
-              <p className="p-6 text-ink-2">
-                No item is like that.{' '}
-                <button type="button" className="link" onClick={() => setFilter({})}>
-                  Show all
-                </button>
-              </p>
-            )}
-            {shown.map((i, n) => {
+            {(i, n, measure) => {
               const now = i.id === item?.id;
               const says = evidence.get(i.id);
               const editing = now && under === 'editor' && mayEdit;
@@ -317,6 +325,9 @@ export default function CheckStage() {
                 <ItemRow
                   key={i.id}
                   item={i}
+                  row={n}
+                  rows={shown.length}
+                  measure={measure}
                   place={placeOf.get(i.id) ?? 0}
                   now={now}
                   review={doc.reviews[i.id]}
@@ -384,8 +395,8 @@ export default function CheckStage() {
                   )}
                 </ItemRow>
               );
-            })}
-          </section>
+            }}
+          </Sheet>
           {sourceShown === null && (
             <Findings
               findings={findings}
@@ -398,13 +409,9 @@ export default function CheckStage() {
               hardMarks={hardMarks}
               onHardMarks={setHardMarks}
               asideOf={asideOf}
-              onAsideDone={() => setAsideOf(null)}
+              onAsideDone={endAside}
               mayEdit={mayEdit}
-              onGo={(id, show) => {
-                if (!shown.some((i) => i.id === id)) setFilter({});
-                go(id);
-                if (show) setUnder(show);
-              }}
+              onGo={goFrom}
               perform={perform}
             />
           )}

@@ -1,7 +1,7 @@
 /** Which items are shown, and what can be done with the whole set. */
 import { type Filter, type Finding, isFiltering, type Item, kinds, ruleOf } from '@zakuska/core';
 import { Eye, History, Replace, SlidersHorizontal } from 'lucide-react';
-import type { ReactNode, RefObject } from 'react';
+import { memo, type ReactNode, type RefObject, useMemo } from 'react';
 import { Button } from '../ui/Button.js';
 import { VERDICTS } from './EvidenceView.js';
 
@@ -31,7 +31,8 @@ function Pick({
 
 const unique = (list: (string[] | undefined)[]): string[] => [...new Set(list.flatMap((l) => l ?? []))].sort((a, b) => a.localeCompare(b));
 
-export function FilterBar({
+/** Drawn anew only when something of it changed. */
+export const FilterBar = memo(function FilterBar({
   items,
   shown,
   findings,
@@ -59,10 +60,15 @@ export function FilterBar({
   onChecks: () => void;
 }) {
   const put = (part: Filter): void => onFilter({ ...filter, ...part });
-  const kindsHere = [...new Set(items.map((i) => i.kind))];
-  const codes = [...new Set(findings.map((f) => f.code))];
-  const tags = unique(items.map((i) => i.tags));
-  const outcomes = unique(items.map((i) => i.outcomes));
+  const { kindsHere, tags, outcomes } = useMemo(
+    () => ({
+      kindsHere: [...new Set(items.map((i) => i.kind))],
+      tags: unique(items.map((i) => i.tags)),
+      outcomes: unique(items.map((i) => i.outcomes)),
+    }),
+    [items],
+  );
+  const codes = useMemo(() => [...new Set(findings.map((f) => f.code))], [findings]);
   return (
     <section aria-label="Which items" className="flex flex-wrap items-center gap-1.5 border-b border-rule bg-paper px-4 py-1 sm:px-6">
       <input
@@ -152,7 +158,7 @@ export function FilterBar({
       </Tool>
     </section>
   );
-}
+});
 
 const Tool = ({ name, keys, onClick, children }: { name: string; keys?: string; onClick: () => void; children: ReactNode }) => (
   <button

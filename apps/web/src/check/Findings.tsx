@@ -11,7 +11,7 @@ import {
   type Section,
   type SetDocument,
 } from '@zakuska/core';
-import { useEffect, useState } from 'react';
+import { memo, useEffect, useMemo, useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { Input } from '../ui/Field.js';
 import { Reading } from './Reading.js';
@@ -21,7 +21,22 @@ const LOOK: Record<Finding['severity'], string> = { error: 'note error', warning
 /** More findings about several items are told in a line each: a set of near-copies has thousands. */
 const MOST_FULL = 8;
 
-export function Findings({
+/** So many numbers of items stand in one line. */
+const MOST_NUMBERS = 60;
+
+/** The evidence by what it says, in the order of the items. */
+function byVerdict(items: readonly Item[], evidence: ReadonlyMap<string, Evidence>): Record<Evidence['verdict'], Evidence[]> {
+  const out: Record<Evidence['verdict'], Evidence[]> = { contradicted: [], disputed: [], none: [], supported: [] };
+  if (evidence.size)
+    for (const i of items) {
+      const e = evidence.get(i.id);
+      if (e) out[e.verdict].push(e);
+    }
+  return out;
+}
+
+/** Drawn anew only when something of it changed. */
+export const Findings = memo(function Findings({
   findings,
   reading,
   evidence,
@@ -55,32 +70,35 @@ export function Findings({
 }) {
   const { items } = doc.set;
   const id = current?.id ?? '';
-  const own = findings.filter((f) => f.items.length === 1 && f.items[0] === id);
+  // what is the same whichever item is at hand is computed once for the set: moving on is quick in long ones
+  const names = useMemo(() => new Map(items.map((i, at) => [i.id, i.label ?? String(at + 1)])), [items]);
+  const { single, several: ofSeveral } = useMemo(
+    () => ({ single: findings.filter((f) => f.items.length === 1), several: findings.filter((f) => f.items.length !== 1) }),
+    [findings],
+  );
+  const own = single.filter((f) => f.items[0] === id);
   // of several items: those that are about the one at hand stand with its own
-  const several = findings.filter((f) => f.items.length !== 1).sort((a, b) => Number(b.items.includes(id)) - Number(a.items.includes(id)));
+  const several = [...ofSeveral.filter((f) => f.items.includes(id)), ...ofSeveral.filter((f) => !f.items.includes(id))];
   const ofSet = several.slice(0, MOST_FULL);
-  const others = [...findings.filter((f) => f.items.length === 1 && f.items[0] !== id), ...several.slice(MOST_FULL)];
-  const bySource = (verdict: Evidence['verdict']): Evidence[] =>
-    items.flatMap((i) => (evidence.get(i.id)?.verdict === verdict ? [evidence.get(i.id) as Evidence] : []));
-  const against = bySource('contradicted');
-  const disputed = bySource('disputed');
-  const unfound = bySource('none');
-  const numbers = (list: readonly Evidence[]) =>
-    list.map((e, i) => (
-      <span key={e.item}>
-        {i > 0 && ', '}
-        <button type="button" className="link -mx-0.5 px-0.5" aria-label={`Item ${name(e.item)}`} onClick={() => onGo(e.item, 'evidence')}>
-          {name(e.item)}
-        </button>
-      </span>
-    ));
+  const others = [...single.filter((f) => f.items[0] !== id), ...several.slice(MOST_FULL)];
+  const { contradicted, disputed, none } = useMemo(() => byVerdict(items, evidence), [items, evidence]);
+  const numbers = (list: readonly Evidence[]) => (
+    <>
+      {list.slice(0, MOST_NUMBERS).map((e, i) => (
+        <span key={e.item}>
+          {i > 0 && ', '}
+          <button type="button" className="link -mx-0.5 px-0.5" aria-label={`Item ${name(e.item)}`} onClick={() => onGo(e.item, 'evidence')}>
+            {name(e.item)}
+          </button>
+        </span>
+      ))}
+      {list.length > MOST_NUMBERS && ` and ${list.length - MOST_NUMBERS} more`}
+    </>
+  );
   const errors = others.filter((f) => f.severity === 'error');
   const rest = others.filter((f) => f.severity !== 'error');
   const aside = Object.keys(doc.dismissed ?? {}).length;
-  const name = (id: string): string => {
-    const at = items.findIndex((i) => i.id === id);
-    return items[at]?.label ?? String(at + 1);
-  };
+  const name = (of: string): string => names.get(of) ?? '';
   const line = (f: Finding) => (
     <li key={findingKey(f)}>
       <button type="button" className="cursor-pointer text-left hover:underline" onClick={() => onGo(f.items[0] ?? '')}>
@@ -93,9 +111,9 @@ export function Findings({
       {own.map((f) => (
         <Full key={findingKey(f)} finding={f} mayEdit={mayEdit} perform={perform} asking={asideOf === f.code} onAsked={onAsideDone} />
       ))}
-      {against.length > 0 && (
+      {contradicted.length > 0 && (
         <div className="note error">
-          <b className="font-[650]">The source says otherwise</b> than the key of {numbers(against)}
+          <b className="font-[650]">The source says otherwise</b> than the key of {numbers(contradicted)}
         </div>
       )}
       {disputed.length > 0 && (
@@ -103,9 +121,9 @@ export function Findings({
           <b className="font-[650]">The source says both</b> of {numbers(disputed)}
         </div>
       )}
-      {unfound.length > 0 && (
+      {none.length > 0 && (
         <div className="note info">
-          <b className="font-[650]">Not found in the source:</b> {numbers(unfound)}
+          <b className="font-[650]">Not found in the source:</b> {numbers(none)}
         </div>
       )}
       {errors.length > 0 && (
@@ -161,7 +179,7 @@ export function Findings({
       )}
     </aside>
   );
-}
+});
 
 function Full({
   finding: f,

@@ -9,6 +9,9 @@ const LOOK = { 'left out': 'text-ink-2', error: 'text-brick', checked: 'text-dil
 /** Drawn anew only when something of it changed: moving on redraws two rows, not a thousand. */
 export const ItemRow = memo(function ItemRow({
   item,
+  row,
+  rows,
+  measure,
   place,
   now,
   review,
@@ -22,6 +25,11 @@ export const ItemRow = memo(function ItemRow({
   children,
 }: {
   item: Item;
+  /** Its place among the rows that are shown, and how many those are. */
+  row: number;
+  rows: number;
+  measure: (row: Element | null) => void;
+  /** Its place in the set. */
   place: number;
   now: boolean;
   review: Review | undefined;
@@ -44,7 +52,7 @@ export const ItemRow = memo(function ItemRow({
       ? `Checked by ${review.by}, ${new Date(review.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}`
       : undefined;
   return (
-    <>
+    <div ref={measure} data-index={row}>
       {passage && (
         <div className="border-t border-rule-2 py-3 pr-10 pl-[74px] first:border-t-0">
           {passage.title && <h2 className="font-bold text-beet">{passage.title}</h2>}
@@ -53,6 +61,8 @@ export const ItemRow = memo(function ItemRow({
       )}
       <article
         data-item={item.id}
+        aria-posinset={row + 1}
+        aria-setsize={rows}
         aria-current={now ? 'true' : undefined}
         aria-label={`Item ${name}, ${state}`}
         onMouseDown={(e) => !now && !(e.target as HTMLElement).closest('button, a, input, label') && onPick(item.id)}
@@ -85,6 +95,6 @@ export const ItemRow = memo(function ItemRow({
           {children}
         </div>
       </article>
-    </>
+    </div>
   );
 });

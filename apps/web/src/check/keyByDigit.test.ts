@@ -1,5 +1,5 @@
 import { apply, emptyDocument, type Item, keySign } from '@zakuska/core';
-import { balance, cellOf } from '../set/KeyStrip.js';
+import { balance, cellOf } from '../item/KeyStrip.js';
 import { keyByDigit } from './keyByDigit.js';
 
 const choice = (kind: 'multiple-choice' | 'multiple-response', credits: number[]): Item =>

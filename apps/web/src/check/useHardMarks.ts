@@ -2,7 +2,14 @@ import { hardWords, sentencesOf } from '@zakuska/core';
 import { type RefObject, useEffect } from 'react';
 
 /** Marks hard words and long sentences inside a part of the page, without changing it (CSS Custom Highlight API). */
-export function useHardMarks(root: RefObject<HTMLElement | null>, on: boolean, language: string | undefined, sentenceWords: number, changes: unknown): void {
+export function useHardMarks(
+  root: RefObject<HTMLElement | null>,
+  on: boolean,
+  language: string | undefined,
+  sentenceWords: number,
+  drawn: string,
+  changes: unknown,
+): void {
   useEffect(() => {
     if (!on || !root.current || typeof CSS === 'undefined' || !('highlights' in CSS)) return;
     const words: Range[] = [];
@@ -36,5 +43,5 @@ export function useHardMarks(root: RefObject<HTMLElement | null>, on: boolean, l
       CSS.highlights.delete('hard-word');
       CSS.highlights.delete('long-sentence');
     };
-  }, [root, on, language, sentenceWords, changes]);
+  }, [root, on, language, sentenceWords, drawn, changes]);
 }

@@ -1,13 +1,14 @@
 /** Deliver: what each item becomes at each destination, then what goes, then the receipt with the rehearsal. */
 import { destinations, type Destination, type Fit, type FitNote, includedSet, type Item, matters, maximumOf, nameOf } from '@zakuska/core';
-import { useEffect, useMemo, useState } from 'react';
+import { type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { Busy, Empty } from '../frame/Frame.js';
-import { cellOf, KeyStrip } from '../set/KeyStrip.js';
+import { cellOf, KeyStrip } from '../item/KeyStrip.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { useCommands } from '../ui/commands.js';
+import { useRows } from '../ui/useRows.js';
 import { Failed } from '../worker/Failed.js';
 import { FileOut } from './FileOut.js';
 import { Lms } from './Lms.js';
@@ -35,6 +36,7 @@ export default function DeliverStage() {
     else toast.error('The course LMS was not connected: it was refused there.');
     setParams({ to: 'lms' }, { replace: true });
   }, [params, setParams]);
+  const scroll = useRef<HTMLElement>(null);
   const commands = useMemo(
     () => destinations.map((d) => ({ name: `Deliver to ${d.name}`, run: () => setParams({ to: d.id }, { replace: true }) })),
     [setParams],
@@ -68,11 +70,11 @@ export default function DeliverStage() {
           </>
         }
       />
-      <main className="grid grid-cols-1 items-start gap-5 overflow-auto p-4 sm:px-6 lg:grid-cols-[minmax(0,1fr)_330px]">
+      <main ref={scroll} className="grid grid-cols-1 items-start gap-5 overflow-auto p-4 sm:px-6 lg:grid-cols-[minmax(0,1fr)_330px]">
         <section className="relative overflow-x-auto">
           {failed && <Failed what="What fits where could not be worked out for the set as it now is." again={again} />}
           {fits ? (
-            <FitTable items={items} fits={fits} chosen={chosen.id} focus={focus} onChoose={choose} onFocus={setFocus} />
+            <FitTable scroll={scroll} items={items} fits={fits} chosen={chosen.id} focus={focus} onChoose={choose} onFocus={setFocus} />
           ) : (
             !failed && <Busy what="Looking at what fits where" />
           )}
@@ -118,6 +120,7 @@ export default function DeliverStage() {
 }
 
 interface TableProps {
+  scroll: RefObject<HTMLElement | null>;
   items: readonly Item[];
   fits: Record<string, Fit[]>;
   chosen: string;
@@ -126,11 +129,31 @@ interface TableProps {
   onFocus: (id: string) => void;
 }
 
+/** px of a row before it is measured. */
+const ROW = 33;
+const Gap = ({ height }: { height: number }) => (
+  <tr aria-hidden>
+    <td style={{ height }} />
+  </tr>
+);
+
 /** Items down, destinations across; one word in each cell, the whole of it on focus and beside the table. */
-function FitTable({ items, fits, chosen, focus, onChoose, onFocus }: TableProps) {
+function FitTable({ scroll, items, fits, chosen, focus, onChoose, onFocus }: TableProps) {
+  const body = useRef<HTMLTableSectionElement>(null);
+  const { places, before, after, measure, show } = useRows({
+    count: items.length,
+    scroll,
+    list: body,
+    estimate: ROW,
+    keyOf: (i) => items[i]?.id ?? '',
+  });
+  const at = focus === undefined ? -1 : items.findIndex((i) => i.id === focus);
+  useEffect(() => {
+    if (at >= 0) show(at);
+  }, [at, show]);
   const tint = (id: string): string => (id === chosen ? 'bg-beet-soft/60' : '');
   return (
-    <table className="w-full bg-sheet text-sm">
+    <table className="w-full bg-sheet text-sm" aria-rowcount={items.length + 2}>
       <caption className="sr-only">What each item becomes at each destination</caption>
       <thead>
         <tr className="border-b-2 border-ink align-bottom">
@@ -153,35 +176,48 @@ function FitTable({ items, fits, chosen, focus, onChoose, onFocus }: TableProps)
           ))}
         </tr>
       </thead>
-      <tbody>
-        {items.map((item, i) => (
-          <tr key={item.id} className={`border-b border-rule-2 ${item.id === focus ? 'bg-beet-soft' : ''}`}>
-            <td className="w-8 px-2 py-1 text-right text-ink-2">{item.label ?? i + 1}</td>
-            <td className="max-w-0 truncate px-2 py-1" title={nameOf(item, 300)}>
-              {nameOf(item, 120)}
-            </td>
-            {destinations.map((d) => {
-              const f = fits[d.id]?.[i];
-              const n = f && first(f.notes);
-              return (
-                <td key={d.id} className={`w-[78px] px-1.5 py-1 text-[13px] ${tint(d.id)}`} title={f?.notes.map((x) => x.message).join('; ')}>
-                  {n && !n.minor ? (
-                    <button
-                      type="button"
-                      className={`min-h-6 cursor-pointer text-left ${LOOK[n.fit]}`}
-                      aria-label={`Item ${item.label ?? i + 1}, ${d.name}: ${f.notes.map((x) => x.message).join('; ')}`}
-                      onClick={() => (onChoose(d.id), onFocus(item.id))}
-                    >
-                      {n.brief}
-                    </button>
-                  ) : (
-                    <span className="text-dill">{item.kind === 'essay' ? 'by hand' : 'fits'}</span>
-                  )}
+      <tbody ref={body}>
+        {before > 0 && <Gap height={before} />}
+        {places.map((i) => {
+          const item = items[i];
+          return (
+            item && (
+              <tr
+                key={item.id}
+                ref={measure}
+                data-index={i}
+                aria-rowindex={i + 2}
+                className={`border-b border-rule-2 ${item.id === focus ? 'bg-beet-soft' : ''}`}
+              >
+                <td className="w-8 px-2 py-1 text-right text-ink-2">{item.label ?? i + 1}</td>
+                <td className="max-w-0 truncate px-2 py-1" title={nameOf(item, 300)}>
+                  {nameOf(item, 120)}
                 </td>
-              );
-            })}
-          </tr>
-        ))}
+                {destinations.map((d) => {
+                  const f = fits[d.id]?.[i];
+                  const n = f && first(f.notes);
+                  return (
+                    <td key={d.id} className={`w-[78px] px-1.5 py-1 text-[13px] ${tint(d.id)}`} title={f?.notes.map((x) => x.message).join('; ')}>
+                      {n && !n.minor ? (
+                        <button
+                          type="button"
+                          className={`min-h-6 cursor-pointer text-left ${LOOK[n.fit]}`}
+                          aria-label={`Item ${item.label ?? i + 1}, ${d.name}: ${f.notes.map((x) => x.message).join('; ')}`}
+                          onClick={() => (onChoose(d.id), onFocus(item.id))}
+                        >
+                          {n.brief}
+                        </button>
+                      ) : (
+                        <span className="text-dill">{item.kind === 'essay' ? 'by hand' : 'fits'}</span>
+                      )}
+                    </td>
+                  );
+                })}
+              </tr>
+            )
+          );
+        })}
+        {after > 0 && <Gap height={after} />}
       </tbody>
       <tfoot>
         <tr className="border-t-2 border-ink font-semibold">
@@ -223,10 +259,14 @@ interface ChangesProps {
   onKeep?: (item: Item, as: Item) => void;
 }
 
+/** So many are shown at first. */
+const MOST = 200;
+
 /** What changes on the way, the item in focus with what can be done about it. */
 function Changes({ items, fits, focus, onFocus, onLeaveOut, onKeep }: ChangesProps) {
   const told = fits.flatMap((f, i) => (matters(f) ? [{ f, item: items[i] as Item, n: i }] : []));
   const minor = fits.flatMap((f, i) => (f.notes.some((n) => n.minor) ? [{ f, item: items[i] as Item, n: i }] : []));
+  const [most, setMost] = useState(MOST);
   if (!told.length && !minor.length) return null;
   return (
     <>
@@ -234,7 +274,7 @@ function Changes({ items, fits, focus, onFocus, onLeaveOut, onKeep }: ChangesPro
         <>
           <h3 className="mt-4 mb-1 font-semibold">What changes on the way</h3>
           <ul className="grid gap-1 text-[13.5px]">
-            {told.map(({ f, item, n }) => {
+            {told.slice(0, most).map(({ f, item, n }) => {
               const as = f.items.length === 1 ? f.items[0] : undefined;
               const now = item.id === focus;
               return (
@@ -256,13 +296,18 @@ function Changes({ items, fits, focus, onFocus, onLeaveOut, onKeep }: ChangesPro
               );
             })}
           </ul>
+          {told.length > most && (
+            <Button look="quiet" onClick={() => setMost(most + 10 * MOST)}>
+              Show more of {told.length}
+            </Button>
+          )}
         </>
       )}
       {minor.length > 0 && (
         <details className="mt-3 text-[13.5px] text-ink-2">
           <summary className="cursor-pointer">Notes of yours that stay here, on {minor.length === 1 ? 'one item' : `${minor.length} items`}</summary>
           <ul className="mt-1 grid gap-0.5">
-            {minor.map(({ f, item, n }) => (
+            {minor.slice(0, most).map(({ f, item, n }) => (
               <li key={item.id}>
                 <b className="font-semibold">{item.label ?? n + 1}</b>{' '}
                 {f.notes

@@ -6,7 +6,7 @@ import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { Foot } from '../frame/Frame.js';
 import { useOpenFiles } from '../open/OpenFiles.js';
-import { cellOf, KeyStrip } from '../set/KeyStrip.js';
+import { cellOf, KeyStrip } from '../item/KeyStrip.js';
 import { useOpenSet } from '../set/context.js';
 import type { Marked } from '../sources/PdfPages.js';
 import { SourcePane } from '../sources/SourcePane.js';

@@ -1,6 +1,7 @@
 /** The keys of the whole set in order, by position, with state: imbalance and gaps are seen before they are read. */
 import { isQuestion, keyPlaces, keyProblem, keySign, letterOf, type Item, type Review } from '@zakuska/core';
 import { memo, type ReactNode, useEffect, useMemo, useRef } from 'react';
+import { useRows } from '../ui/useRows.js';
 
 export interface Cell {
   id: string;
@@ -42,19 +43,33 @@ export function balance(items: readonly Item[]): { letters: string; truth: strin
   };
 }
 
+/** px of a cell and the gap behind it, before it is measured. */
+const CELL = 33;
+
 /** Drawn anew only when it changed: a set has thousands of them. */
-const StripCell = memo(function StripCell({ id, sign, state, name, now, onPick }: Cell & { now: boolean; onPick: (id: string) => void }) {
+const StripCell = memo(function StripCell({
+  id,
+  sign,
+  state,
+  name,
+  place,
+  measure,
+  now,
+  onPick,
+}: Cell & { place: number; measure: (cell: Element | null) => void; now: boolean; onPick: (id: string) => void }) {
   return (
-    <button
-      type="button"
-      className={`cell ${state} ${now ? 'now' : ''}`}
-      title={name}
-      aria-label={name}
-      aria-current={now ? 'true' : undefined}
-      onClick={() => onPick(id)}
-    >
-      {sign}
-    </button>
+    <span ref={measure} data-index={place} className="flex-none pr-[3px]">
+      <button
+        type="button"
+        className={`cell ${state} ${now ? 'now' : ''}`}
+        title={name}
+        aria-label={name}
+        aria-current={now ? 'true' : undefined}
+        onClick={() => onPick(id)}
+      >
+        {sign}
+      </button>
+    </span>
   );
 });
 
@@ -76,16 +91,28 @@ export function KeyStrip({
   latest.current = onPick;
   const pick = useRef((id: string) => latest.current(id));
   const strip = useRef<HTMLDivElement>(null);
+  const at = now === undefined ? -1 : cells.findIndex((c) => c.id === now);
+  const { places, before, after, measure, show } = useRows({
+    count: cells.length,
+    scroll: strip,
+    list: strip,
+    estimate: CELL,
+    keyOf: (i) => cells[i]?.id ?? '',
+    horizontal: true,
+  });
   useEffect(() => {
-    strip.current?.querySelector('.now')?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
-  }, [now]);
+    if (at >= 0) show(at);
+  }, [at, show]);
   return (
     <section aria-label="Key strip" className="flex items-center gap-3 border-b border-rule bg-sheet px-4 py-1.5 sm:px-6">
       <div className="text-[13px]/[1.45] whitespace-nowrap text-ink-2">{left}</div>
-      <div ref={strip} className="flex min-w-0 flex-1 gap-[3px] overflow-x-auto p-1" role="group" aria-label="Keys of the set">
-        {cells.map((c) => (
-          <StripCell key={c.id} {...c} now={c.id === now} onPick={pick.current} />
-        ))}
+      <div ref={strip} className="flex min-w-0 flex-1 overflow-x-auto p-1" role="group" aria-label="Keys of the set">
+        {before > 0 && <span className="flex-none" style={{ width: before }} />}
+        {places.map((i) => {
+          const c = cells[i];
+          return c && <StripCell key={c.id} {...c} place={i} measure={measure} now={c.id === now} onPick={pick.current} />;
+        })}
+        {after > 0 && <span className="flex-none" style={{ width: after }} />}
       </div>
       <div className="hidden text-right text-[13px]/[1.45] whitespace-nowrap text-ink-2 lg:block">
         {b.letters && <div>{b.letters}</div>}
