@@ -169,3 +169,36 @@ test('a session that ends in the middle of work is renewed, and the edit goes th
   // the line of state may still say what it said before the edit, on a machine with much else to do
   await expect.poll(async () => (await documentOf(page, set)).set.items[0]).toMatchObject({ options: [{ credit: 0 }, { credit: 1 }] });
 });
+
+test('what computes beside the page fails twice: it is said, nothing is lost, and it tries again', async ({ page }) => {
+  // the first two workers that read a draft, and the first two that check, die at their first message
+  await page.addInitScript(() => {
+    const deaths: Record<string, number> = { reader: 2, check: 2 };
+    const { Worker: Real } = globalThis;
+    globalThis.Worker = class extends Real {
+      private readonly dies: boolean = false;
+      constructor(url: string | URL, options?: WorkerOptions) {
+        super(url, options);
+        const name = /(reader|check)\.worker/.exec(String(url))?.[1] ?? '';
+        this.dies = (deaths[name] ?? 0) > 0;
+        if (this.dies) deaths[name] = (deaths[name] ?? 0) - 1;
+      }
+      override postMessage(...message: Parameters<Worker['postMessage']>): void {
+        if (!this.dies) return super.postMessage(...message);
+        super.terminate();
+        setTimeout(() => this.dispatchEvent(new Event('error')));
+      }
+    };
+  });
+  await signIn(page);
+  await newSet(page, 'Workers die', DRAFT);
+  const alert = page.getByRole('alert');
+  await expect(alert).toContainText('This text could not be read as it is now. It is kept as you typed it.');
+  await expect(page.getByRole('textbox', { name: 'Draft' })).toContainText('Which is right?');
+  await alert.getByRole('button', { name: 'Try again' }).click();
+  await page.getByRole('button', { name: 'Take 2 items to Check' }).click();
+  await expect(alert).toContainText('the checks could not go on');
+  await alert.getByRole('button', { name: 'Try again' }).click();
+  await expect(page.getByRole('complementary', { name: 'Findings' })).toContainText(/\w/);
+  await expect(alert).toHaveCount(0);
+});
