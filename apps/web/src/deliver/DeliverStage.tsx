@@ -71,7 +71,7 @@ export default function DeliverStage() {
         }
       />
       <main ref={scroll} className="grid grid-cols-1 items-start gap-5 overflow-auto p-4 sm:px-6 lg:grid-cols-[minmax(0,1fr)_330px]">
-        <section className="relative overflow-x-auto">
+        <section className="relative overflow-x-auto lg:overflow-x-visible">
           {failed && <Failed what="What fits where could not be worked out for the set as it now is." again={again} />}
           {fits ? (
             <FitTable scroll={scroll} items={items} fits={fits} chosen={chosen.id} focus={focus} onChoose={choose} onFocus={setFocus} />
@@ -79,7 +79,11 @@ export default function DeliverStage() {
             !failed && <Busy what="Looking at what fits where" />
           )}
         </section>
-        <aside className="rounded-lg border border-rule bg-sheet p-4" aria-label={chosen.name}>
+        <aside
+          className="rounded-lg border border-rule bg-sheet p-4 lg:sticky lg:top-0 lg:max-h-[calc(100vh-210px)] lg:overflow-auto"
+          aria-label={chosen.name}
+          tabIndex={0}
+        >
           <h2 className="text-[17px] font-bold">{chosen.name}</h2>
           {chosen.id === 'own' ? (
             <Own set={set} mayEdit={mayEdit} />
@@ -155,7 +159,7 @@ function FitTable({ scroll, items, fits, chosen, focus, onChoose, onFocus }: Tab
   return (
     <table className="w-full bg-sheet text-sm" aria-rowcount={items.length + 2}>
       <caption className="sr-only">What each item becomes at each destination</caption>
-      <thead>
+      <thead className="bg-sheet lg:sticky lg:-top-4 lg:z-10 lg:shadow-[0_2px_0_var(--ink)]">
         <tr className="border-b-2 border-ink align-bottom">
           <th className="p-2">
             <span className="sr-only">Number</span>

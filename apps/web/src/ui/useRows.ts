@@ -58,6 +58,8 @@ export function useRows({
     getItemKey: keyOf,
     scrollMargin: margin,
     overscan: horizontal ? 20 : 6,
+    // what is shown has a neighbour in sight, so that one sees that it goes on
+    ...(horizontal && { scrollPaddingStart: estimate + 8, scrollPaddingEnd: estimate + 8 }),
     horizontal,
   });
   const show = useCallback(
