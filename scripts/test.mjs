@@ -37,6 +37,7 @@ try {
   tally('format', (await run(bin('biome'), ['format', '.'])) === 0);
 
   tally('patterns in linear time', (await run(process.execPath, ['scripts/patterns.mjs'])) === 0);
+  tally('doc comments of the core', (await run(process.execPath, ['scripts/doc-comments.mjs'])) === 0);
   tally('tables of docs/formats.md', (await run(process.execPath, ['scripts/formats-doc.mjs', '--check'])) === 0);
 
   const unit = path.join(root, '.cache/jest.json');

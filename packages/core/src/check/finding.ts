@@ -5,6 +5,7 @@ import type { Aim, SimpleOperation } from '../item/operations.js';
 /** error: marks wrongly; warning: likely to mislead; note: worth a look. */
 export type Severity = 'error' | 'warning' | 'note';
 
+/** What a rule found: where, why it matters, and a fix where one is safe. */
 export interface Finding {
   code: string;
   severity: Severity;
@@ -21,6 +22,7 @@ export interface Finding {
 /** What tells a finding from others, whatever its words: its rule, its items, its option. */
 export const findingKey = (f: Pick<Finding, 'code' | 'items' | 'option'>): string => [f.code, ...f.items.slice(0, 4), f.option ?? ''].join(' ').slice(0, 400);
 
+/** One check: looks at items one by one (`ofItem`) or at the whole set (`ofSet`), and carries the examples that it is tested with. */
 export interface Rule {
   code: string;
   name: string;
@@ -58,6 +60,7 @@ export const limitRows: readonly { name: keyof Limits; label: string; usual: num
   { name: 'sentenceWords', label: 'A sentence is long from this many words', usual: 30, min: 12, max: 60, step: 1 },
   { name: 'gapShare', label: 'A text has too many gaps where they are more than this share of its words', usual: 0.35, min: 0.1, max: 0.9, step: 0.05 },
 ];
+/** The thresholds that hold where a workspace has set none. */
 export const usualLimits: Limits = Object.fromEntries(limitRows.map((r) => [r.name, r.usual])) as unknown as Limits;
 
 /**

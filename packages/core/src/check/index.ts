@@ -33,6 +33,7 @@ import { truthBalance } from './rules/truthBalance.js';
 export type { About, Finding, Limits, Rule, Severity } from './finding.js';
 export { findingKey, limitRows, usualLimits } from './finding.js';
 
+/** The table of all rules, in the order in which findings are told. */
 export const rules: readonly Rule[] = [
   keyMissing,
   emptyText,
@@ -62,6 +63,7 @@ export const rules: readonly Rule[] = [
   truthBalance,
   outcomes,
 ];
+/** The rule with a code; undefined for a code that is no longer known. */
 export const ruleOf = (code: string): Rule | undefined => rules.find((r) => r.code === code);
 
 /** How a set is checked: what is not said is as usual. */

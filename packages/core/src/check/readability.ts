@@ -12,6 +12,7 @@ export interface TextCounts {
   long: number;
 }
 
+/** Counts of a text, the formula that suits its language, and the school year that it asks for. */
 export interface Readability extends TextCounts {
   /** 0 (hard) to 100 (easy). Flesch 1948. */
   fleschEase: number;

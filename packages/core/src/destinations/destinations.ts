@@ -11,6 +11,7 @@ export interface Destination {
 
 const form = (format: string, name: string): { format: string; name: string } => ({ format, name });
 
+/** The table of destinations, in the order of the screens. */
 export const destinations: readonly Destination[] = [
   { id: 'own', name: 'Own quiz', what: 'link and code', forms: [] },
   { id: 'lms', name: 'Course LMS', what: 'QTI 2.1, pushed', forms: [] },

@@ -8,6 +8,7 @@ import { habitsOf } from './search/habitsOf.js';
 import type { Series, Texts } from './series/series.js';
 import { SignMemory, type LineSigns } from './signs/memory.js';
 
+/** What stands in a draft: the path through its lines, the outline that it makes, and what it was found by. */
 export interface Layout {
   outline: Outline;
   reading: Reading;
@@ -34,6 +35,7 @@ export class LayoutMemory {
   /** The search that learns the habits, and the one that knows them. */
   passes: [Pass?, Pass?] = [];
 
+  /** Forgets all readings: the next one is of an unknown draft. */
   forget(): void {
     this.passes = [];
     this.signs = new SignMemory();

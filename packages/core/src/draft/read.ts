@@ -17,6 +17,7 @@ import { KEY_LOOKS, keyLooks, type KeyLook, Stretch } from './surface/stretch.js
 export { keyLooks, type KeyLook } from './surface/stretch.js';
 export type { LineRole, Role, Span };
 
+/** What a person has said of the draft. */
 export interface DraftOptions {
   /** What a person said that a line is, by 0-based line number. */
   overrides?: ReadonlyMap<number, Role>;
@@ -26,6 +27,7 @@ export interface DraftOptions {
   language?: string;
 }
 
+/** Which look of options says the keys: found out, none, or one of the looks. */
 export type KeysFrom = 'auto' | 'none' | KeyLook;
 
 /** How often a look marks options. */
@@ -37,6 +39,7 @@ export interface LookCount {
   several: number;
 }
 
+/** The items of a draft with its doubts, what was set aside, a role for every line, and what became of every character. */
 export interface DraftResult extends ReadResult {
   /** The looks that options have, the likeliest mark of keys first; empty where the draft says its keys in another way. */
   looks: LookCount[];
@@ -59,6 +62,7 @@ export class DraftReader {
   private kept = new Map<number, PreviousReading[]>();
   private last: { draft: string; lines: readonly Line[]; roles: readonly LineRole[]; built: readonly Placed[] } | null = null;
 
+  /** Reads the draft. What an edit since the reading before has not touched is taken from that. */
   read(draft: string, options: DraftOptions = {}): DraftResult {
     const lines = splitLines(draft, this.last ?? undefined);
     const { outline: o, series, reading } = layout(lines, options.overrides ?? new Map(), this.memory);

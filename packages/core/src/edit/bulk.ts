@@ -6,6 +6,7 @@ import type { SetDocument, SimpleOperation } from '../item/operations.js';
 import { isMarkup } from '../item/markup.js';
 import { changeTo, mapTexts } from '../item/texts.js';
 
+/** What can be set on many items at once. */
 export type BulkChange =
   | { type: 'points'; points: number }
   /** null: as the set has it. */

@@ -6,6 +6,7 @@ import { defaultMatch, type Gap, type Item, type ItemOf, type Kind, type NumberA
 import { truthWords } from '../language/truthWords.js';
 import { parseNumber, writesDecimalComma } from '../language/numbers.js';
 
+/** An item as another kind, with what that lost. */
 export interface Converted {
   item: Item;
   /** What the new kind has no place for, each as a noun: "the options B and C". Empty where all is kept. */

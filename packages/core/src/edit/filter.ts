@@ -7,6 +7,7 @@ import type { Item, Kind } from '../item/model.js';
 import type { SetDocument } from '../item/operations.js';
 import { mapTexts } from '../item/texts.js';
 
+/** Which items are wanted; a field that is not set wants all. */
 export interface Filter {
   state?: 'open' | 'checked' | 'left-out' | 'error' | undefined;
   kind?: Kind | undefined;
@@ -36,6 +37,7 @@ export function wordsOf(item: Item): string {
   return [...out, ...(item.tags ?? []), ...(item.outcomes ?? [])].join(' \n ').toLowerCase();
 }
 
+/** Whether a filter wants anything at all. */
 export const isFiltering = (f: Filter): boolean => Object.values(f).some(Boolean);
 
 /** The items of a set that a filter lets through, in order. */

@@ -76,6 +76,7 @@ export function sayOperation(op: Operation, items: readonly Item[]): string {
   }
 }
 
+/** An item before and after, by field. */
 export interface ItemDifference {
   id: string;
   what: 'added' | 'gone' | 'changed' | 'moved';

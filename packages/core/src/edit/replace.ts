@@ -4,6 +4,7 @@ import type { SimpleOperation } from '../item/operations.js';
 import { escapeXml, isMarkup, unescapeXml } from '../item/markup.js';
 import { changeTo, mapTexts, type Place } from '../item/texts.js';
 
+/** What to look for, and how. */
 export interface Search {
   find: string;
   /** Capital letters count. */
@@ -11,6 +12,7 @@ export interface Search {
   /** Only whole words. */
   words: boolean;
 }
+/** A place where it was found. */
 export interface Match {
   /** What tells this match from the others: item, place and number in the place. */
   id: string;

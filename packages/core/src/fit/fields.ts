@@ -3,6 +3,7 @@ import type { Gap, Item, NumberAnswer, Option, QuizSet, TextAnswer } from '../it
 import { sectionOf } from '../item/sameness.js';
 import type { HeldField } from './profile.js';
 
+/** How it is told that an item has a field, the item without it, and the words for that loss. */
 export interface FieldRow {
   has(item: Item, set: QuizSet): boolean;
   without(item: Item): Item;
@@ -55,6 +56,7 @@ const answersOf = (item: Item): readonly { feedback?: string | undefined }[] =>
 const silent = <T extends { feedback?: string | undefined }>(list_: readonly T[]): T[] => list_.map(({ feedback: _f, ...rest }) => rest as unknown as T);
 /** The options of a choice; none of any other kind. */
 export const options = (item: Item): readonly Option[] => (item.kind === 'multiple-choice' || item.kind === 'multiple-response' ? item.options : []);
+/** An item with each of its gaps changed; others stay as they are. */
 export const mapGaps = (item: Item, f: (g: Gap) => Gap): Item => (item.kind === 'cloze' ? { ...item, gaps: item.gaps.map(f) } : item);
 const ofSection = (name: 'title' | 'instructions' | 'passage', brief: string, message: string): FieldRow => ({
   has: (i, set) => !!sectionOf(i, set)?.[name],
@@ -135,5 +137,7 @@ const FIELDS: Record<HeldField, FieldRow> = {
   'section.instructions': ofSection('instructions', 'no instructions', 'the instructions of its part stay here'),
   'section.passage': ofSection('passage', 'no passage', 'the passage stays here'),
 };
+/** The table as rows. */
 export const FIELD_ROWS = Object.entries(FIELDS) as [HeldField, FieldRow][];
+/** The fields of a part. */
 export const SECTION_FIELDS = ['title', 'instructions', 'passage'] as const;

@@ -25,6 +25,7 @@ export interface FitNote {
 /** Whether something changes that a learner would meet. */
 export const matters = (f: Fit): boolean => f.notes.some((n) => !n.minor);
 
+/** What an item becomes at a destination: the items that go, the fields that are lost, and the words for both. */
 export interface Fit {
   /** The item as the destination holds it; several where it has to be split; none where it stays behind. */
   items: Item[];

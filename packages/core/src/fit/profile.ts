@@ -43,8 +43,10 @@ export interface Change {
   /** Nothing that a learner sees or that changes a mark: notes of the teacher's own. */
   minor?: boolean;
 }
+/** A change that a destination asks for; null where the item needs none. Steps are tried in order, each on what the one before gave. */
 export type Step = (item: Item, set: QuizSet, profile: Profile) => Change | null;
 
+/** What a destination can hold. */
 export interface Profile {
   /** Kinds that it has itself. */
   kinds: readonly Kind[];
@@ -73,6 +75,7 @@ export interface Profile {
   furtherSteps?: readonly Step[];
 }
 
+/** All fields that there are. */
 export const allHeld: readonly HeldField[] = [
   'points',
   'label',
@@ -108,6 +111,7 @@ export const holding = (fields: readonly HeldField[], except: Partial<Record<Hel
   ...except,
 });
 
+/** Whether a destination holds a field of items of a kind. */
 export const holds = (profile: Profile, field: HeldField, kind: Kind): boolean => {
   const h = profile.holds[field];
   return h === true || (h?.includes(kind) ?? false);

@@ -5,6 +5,7 @@ import { truthWords } from '../language/truthWords.js';
 import { defaultMatch, type Gap, type Item, type ItemOf, type Kind, type NumberAnswer, type Option, type QuizSet, type TextAnswer } from '../item/model.js';
 import { isMarkup, richToXhtml } from '../item/richText.js';
 
+/** A way to say an item as another kind. */
 export interface Recast {
   brief: string;
   message: string;
@@ -32,12 +33,14 @@ const under = (rich: string, below: string): string =>
     ? `${/^<(p|ul|ol|table|pre|blockquote)\b/.test(rich) ? rich : `<p>${richToXhtml(rich)}</p>`}${/^<(p|ul|ol|table|pre|blockquote)\b/.test(below) ? below : `<p>${richToXhtml(below)}</p>`}`
     : `${rich}\n${below}`;
 
+/** Steps matched to their places. */
 export const orderingAsMatching: Recast = {
   brief: 'as matching',
   message: 'becomes a matching of places and steps',
   make: typed('ordering', (i) => [{ ...common(i), kind: 'matching', pairs: i.sequence.map((right, n) => ({ left: String(n + 1), right })), extraRights: [] }]),
 };
 
+/** A choice between true and false. */
 export const trueFalseAsChoice: Recast = {
   brief: 'as choice',
   message: 'becomes a choice between true and false',
@@ -62,6 +65,7 @@ const asTexts = (answers: readonly NumberAnswer[]): TextAnswer[] | null => {
 };
 const RANGE = 'a range of numbers cannot be marked there';
 
+/** A number typed as text, where its value is exact. */
 export const numberAsText: Recast = {
   brief: 'as text',
   message: 'becomes a short answer; the number counts only as it is written here',
@@ -85,6 +89,7 @@ function gapItems(i: ItemOf<'cloze'>): Item[] | string {
     return { ...base, kind: 'cloze', gaps: [{ ...g, id: '1', points: 1 }], ...(i.wordBank && { wordBank: i.wordBank }) };
   });
 }
+/** An item for each gap. */
 export const gapsApart: Recast = {
   brief: 'one each gap',
   message: 'becomes one question for each gap',
@@ -115,6 +120,7 @@ export const wordGapsApart: Recast = {
   }),
 };
 
+/** A choice for each pair. */
 export const matchingAsChoices: Recast = {
   brief: 'one each pair',
   message: 'becomes one choice for each left side',
@@ -134,6 +140,7 @@ export const matchingAsChoices: Recast = {
   }),
 };
 
+/** One gap as a short answer. */
 export const clozeAsText: Recast = {
   brief: 'as short answer',
   message: 'becomes a short answer; the gap is a blank in the question',

@@ -3,6 +3,7 @@ import { Inflate, zipSync, type Zippable } from 'fflate';
 import { ReadError } from '../item/readError.js';
 import { decodeText } from './encoding.js';
 
+/** Bounds of what an archive may unpack to: number of files, bytes of one and of all, and times its own size. */
 export interface ArchiveLimits {
   /** Entries that are not folders. */
   files: number;
@@ -12,8 +13,10 @@ export interface ArchiveLimits {
   /** How many times its packed size all may unpack to, once that is over a megabyte. */
   ratio: number;
 }
+/** The bounds that hold for files of people; common practice, no source. */
 export const archiveLimits: ArchiveLimits = { files: 20_000, file: 100e6, total: 300e6, ratio: 200 };
 
+/** Whether bytes begin as a ZIP archive does (PKWARE APPNOTE 4.3.7 and, for an empty one, 4.3.16). */
 export const looksLikeZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[1] === 0x4b && (bytes[2] === 3 || bytes[2] === 5);
 
 const megabytes = (n: number): string => `${Math.round(n / 1e6)} MB`;

@@ -29,4 +29,5 @@ export function asGap(item: Item): Item {
   return { ...rest, kind: 'cloze', stem: withGap(item.stem, at), gaps: [{ id: '1', kind: 'number', points: 1, answers }] };
 }
 
+/** A typed answer whose stem has a blank, as a gap. */
 export const blankAsGap: Recast = { brief: 'as a gap', message: 'its blank becomes a gap to fill', make: (item) => [asGap(item)] };

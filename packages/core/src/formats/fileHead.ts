@@ -1,6 +1,7 @@
 /** What formats are recognised by: a file's name, its first bytes and, for text, its first characters. */
 import { decodeText, looksBinary } from './encoding.js';
 
+/** What is seen of a file before it is read. */
 export interface FileHead {
   bytes: Uint8Array;
   name: string;

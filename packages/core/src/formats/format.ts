@@ -6,6 +6,7 @@ import type { Playable } from '../rehearse/rehearse.js';
 import type { FileHead } from './fileHead.js';
 import type { TableSheet } from './table/mapping.js';
 
+/** A file that was written. */
 export interface Written {
   bytes: Uint8Array;
   /** File name with extension, made from the set's title. */

@@ -14,8 +14,10 @@ export function pictureType(bytes: Uint8Array): string | null {
   return null;
 }
 
+/** The file extension for a media type of a picture. */
 export const extensionOf = (mediaType: string): string =>
   ({ 'image/png': 'png', 'image/jpeg': 'jpg', 'image/gif': 'gif', 'image/webp': 'webp' })[mediaType] ?? 'bin';
+/** Bytes of base64 (RFC 4648, 4); throws where it is none. */
 export const bytesOf = (base64: string): Uint8Array => Uint8Array.from(atob(base64), (c: string) => c.charCodeAt(0));
 /** Bytes in base64, in steps that no call stack minds. */
 export function base64Of(bytes: Uint8Array): string {

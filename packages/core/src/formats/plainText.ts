@@ -13,6 +13,7 @@ export function textOf(bytes: Uint8Array): string {
   return decodeText(bytes);
 }
 
+/** The row of the registry. */
 export const draftFormat: Format = {
   id: 'draft',
   name: 'Draft text',

@@ -20,10 +20,12 @@ export type Opened = { format: string; name: string } & (
 type Readable = Format & Required<Pick<Format, 'read'>>;
 type Writable = Format & Required<Pick<Format, 'write' | 'profile'>>;
 
+/** A table of formats, and what can be done with files by it. */
 export class FormatRegistry {
   /** @param formats a row each; ids are unique */
   constructor(readonly formats: readonly Format[]) {}
 
+  /** The format with an id. */
   byId(id: string): Format | undefined {
     return this.formats.find((f) => f.id === id);
   }

@@ -5,11 +5,13 @@ import { escapeXml } from '../item/richText.js';
 export class RawXml {
   constructor(readonly text: string) {}
 }
+/** An element to be written. */
 export interface XmlElement {
   name: string;
   attributes: Record<string, string>;
   children: XmlChild[];
 }
+/** What can stand in an element: elements, XML that is written as it is, text that is escaped. */
 export type XmlChild = XmlElement | RawXml | string;
 type Loose = XmlChild | null | undefined | false | Loose[];
 
@@ -31,6 +33,7 @@ function gather(from: readonly Loose[], into: XmlChild[]): void {
   }
 }
 
+/** How names of elements and attributes are written: QTI 3 writes them with dashes. */
 export interface Naming {
   element(name: string): string;
   attribute(name: string): string;

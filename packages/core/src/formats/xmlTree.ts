@@ -8,6 +8,7 @@ import { ReadError } from '../item/readError.js';
 import { escapeXml } from '../item/richText.js';
 import { decodeText } from './encoding.js';
 
+/** An element that was read, with the line that it starts on. */
 export interface XmlNode {
   /** Without prefix. */
   name: string;
@@ -18,6 +19,7 @@ export interface XmlNode {
   line: number;
 }
 
+/** A document that was read, with what was not well-formed in it. */
 export interface XmlFile {
   root: XmlNode;
   /** What is wrong with the file although it could be read. */
@@ -116,6 +118,7 @@ export function readXml(text: string): XmlFile {
 const elements = (n: XmlNode): XmlNode[] => n.children.filter((c): c is XmlNode => typeof c !== 'string');
 /** Child elements, of one name or all. */
 export const childrenOf = (n: XmlNode, name?: string): XmlNode[] => elements(n).filter((c) => !name || c.name === name);
+/** The first child element of a name. */
 export const childOf = (n: XmlNode, name: string): XmlNode | undefined => elements(n).find((c) => c.name === name);
 /** All text inside. */
 export const textOf = (n: XmlNode): string => n.children.map((c) => (typeof c === 'string' ? c : textOf(c))).join('');

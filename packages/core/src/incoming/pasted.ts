@@ -7,6 +7,7 @@ import { fromSymbolFont } from '../language/symbols.js';
 type Node = DefaultTreeAdapterMap['childNode'];
 type Element = DefaultTreeAdapterMap['element'];
 
+/** What was pasted, as draft text. */
 export interface Pasted {
   text: string;
   /** Whether the formatting says more than the plain text: worth keeping. */

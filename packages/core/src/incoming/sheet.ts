@@ -64,6 +64,7 @@ const sameLook = (a: Look, b: Look): boolean =>
 /** What in plain words would be read as a tag of a draft. */
 const TAG_LIKE = /<(?=\/?(?:b|strong|i|em|u|ins|sub|sup|mark|ink|code|p|ul|ol|table|blockquote|pre|math|a|span|img|br)(?:\s[^<>]*)?\/?>)/gi;
 
+/** A page that a reader of documents writes on: it keeps the numbers of lists, and puts marks of the notation around words that stand out. */
 export class Sheet {
   private readonly lines: SheetLine[] = [{ lead: '', pieces: [] }];
   private marked = false;

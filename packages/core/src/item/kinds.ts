@@ -34,6 +34,7 @@ export const keyPlaces = (item: ChoiceItem): number[] =>
 const lettersOf = (item: ChoiceItem): string => keyPlaces(item).map(letterOf).join(' ') || '?';
 const short = (text: string): string => (text.length > 4 ? 'ab' : text);
 
+/** The table of kinds: the name, what it asks for, and a blank item of each. */
 export const kinds: { readonly [K in Kind]: KindRow<K> } = {
   'multiple-choice': {
     name: 'Multiple choice',

@@ -10,6 +10,7 @@ const rich = z.string();
 const id = z.string().min(1).max(200);
 const credit = z.number().min(-1).max(1);
 
+/** How a typed answer is compared with an accepted one. */
 export const matchRule = z.object({
   caseSensitive: z.boolean().default(false),
   spaces: z.enum(['collapse']).default('collapse'),
@@ -22,7 +23,9 @@ export const matchRule = z.object({
   /** How many letters may differ. */
   spelling: z.number().int().min(0).max(5).default(0),
 });
+/** How a typed answer is compared with an accepted one. */
 export type MatchRule = z.infer<typeof matchRule>;
+/** The rule that holds where none is set. */
 export const defaultMatch: MatchRule = matchRule.parse({});
 
 const option = z.object({
@@ -34,9 +37,11 @@ const option = z.object({
   /** Keeps its place when options are shuffled. */
   pinned: z.boolean().optional(),
 });
+/** Something to choose; `credit` is the share of the points that choosing it earns, from -1 to 1. */
 export type Option = z.infer<typeof option>;
 
 const textAnswer = z.object({ text: z.string(), credit: credit.default(1), feedback: rich.optional() });
+/** An accepted wording with the share of the points that it earns. */
 export type TextAnswer = z.infer<typeof textAnswer>;
 
 const numberAnswer = z.object({
@@ -47,6 +52,7 @@ const numberAnswer = z.object({
   /** As written, where the way of writing matters. */
   text: z.string().optional(),
 });
+/** An accepted range of numbers, bounds included, with the share of the points that it earns. */
 export type NumberAnswer = z.infer<typeof numberAnswer>;
 
 const gapBase = { id, points: z.number().min(0).default(1) };
@@ -55,11 +61,14 @@ const gap = z.discriminatedUnion('kind', [
   z.object({ ...gapBase, kind: z.literal('number'), answers: z.array(numberAnswer) }),
   z.object({ ...gapBase, kind: z.literal('choice'), options: z.array(option) }),
 ]);
+/** A gap of a cloze text, with points of its own. */
 export type Gap = z.infer<typeof gap>;
 
 const feedback = z.object({ correct: rich.optional(), incorrect: rich.optional(), general: rich.optional() });
+/** What a learner reads afterwards: when right, when wrong, or always. */
 export type Feedback = z.infer<typeof feedback>;
 
+/** Levels of thinking (Anderson & Krathwohl 2001, a revision of Bloom's taxonomy). */
 export const bloomLevels = ['remember', 'understand', 'apply', 'analyse', 'evaluate', 'create'] as const;
 
 const common = {
@@ -91,7 +100,9 @@ const common = {
   source: z.object({ from: z.number().int().min(0), to: z.number().int().min(0) }).optional(),
 };
 
+/** Ways to score an item with several keys. */
 export const scorings = ['all-or-nothing', 'per-option', 'right-minus-wrong', 'weights'] as const;
+/** One of the ways to score an item with several keys. */
 export type Scoring = (typeof scorings)[number];
 
 const multipleChoice = z.object({ ...common, kind: z.literal('multiple-choice'), options: z.array(option).default([]) });
@@ -137,6 +148,7 @@ const essay = z.object({
 });
 const information = z.object({ ...common, kind: z.literal('information') });
 
+/** The schema of an item of any kind. */
 export const item = z.discriminatedUnion('kind', [
   multipleChoice,
   multipleResponse,
@@ -152,26 +164,35 @@ export const item = z.discriminatedUnion('kind', [
 
 /** One question with its key, or a text to read. */
 export type Item = z.infer<typeof item>;
+/** The kinds of items. */
 export type Kind = Item['kind'];
+/** An item of one kind. */
 export type ItemOf<K extends Kind> = Extract<Item, { kind: K }>;
 /** Items that are answered by choosing among options. */
 export type ChoiceItem = ItemOf<'multiple-choice'> | ItemOf<'multiple-response'>;
 
+/** The schema of a part of a set. */
 export const section = z.object({
   id,
   title: z.string().optional(),
   instructions: rich.optional(),
   passage: rich.optional(),
 });
+/** A part of a set; items name it by its id. */
 export type Section = z.infer<typeof section>;
 
+/** The schema of a picture that stands in a set, its bytes in base64. */
 export const asset = z.object({ mediaType: z.string(), name: z.string(), data: z.string() });
+/** A picture that stands in a set, its bytes in base64. */
 export type Asset = z.infer<typeof asset>;
 
+/** How grave a message is. */
 export const severities = ['error', 'warning', 'info'] as const;
+/** How grave a message is. */
 export type Severity = (typeof severities)[number];
 
 const edit = z.object({ from: z.number().int(), to: z.number().int(), insert: z.string() });
+/** Letters of a draft to be replaced; offsets in UTF-16 units. */
 export type TextEdit = z.infer<typeof edit>;
 const fix = z.object({
   label: z.string(),
@@ -181,8 +202,10 @@ const fix = z.object({
   /** Changes nothing that a person could mean otherwise: may be applied together with others, unasked. */
   safe: z.boolean().optional(),
 });
+/** A way to put something right: edits of the draft, or what lines are. */
 export type Fix = z.infer<typeof fix>;
 
+/** The schema of a message about a place in what was read. */
 export const diagnostic = z.object({
   code: z.string(),
   severity: z.enum(severities),
@@ -195,9 +218,11 @@ export const diagnostic = z.object({
   message: z.string(),
   fixes: z.array(fix).optional(),
 });
+/** A message about a place in what was read. */
 export type Diagnostic = z.infer<typeof diagnostic>;
 
 const aside = z.object({ from: z.number().int(), to: z.number().int(), text: z.string() });
+/** Lines that became part of no item. */
 export type Aside = z.infer<typeof aside>;
 
 /** A set file, version 1. `diagnostics` and `asides` stand only on what a reader returns. */

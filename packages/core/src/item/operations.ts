@@ -27,6 +27,7 @@ export const includedItems = ({ set, reviews }: SetDocument): Item[] => set.item
 /** The set of a document without what a person left out. */
 export const includedSet = (document: SetDocument): QuizSet => ({ ...document.set, items: includedItems(document) });
 
+/** A document without items. */
 export const emptyDocument = (title: string): SetDocument => ({ set: { title, items: [] }, reviews: {} });
 
 const aim = z.object({
@@ -43,6 +44,7 @@ const setFields = z.object({
   sections: z.array(section),
 });
 
+/** The schema of one change. */
 export const simpleOperation = z.discriminatedUnion('type', [
   z.object({ type: z.literal('insert'), at: z.number().int().min(0), items: z.array(itemSchema), reviews: reviews.optional() }),
   z.object({ type: z.literal('remove'), ids: z.array(z.string()) }),
@@ -63,9 +65,12 @@ export const simpleOperation = z.discriminatedUnion('type', [
   z.object({ type: z.literal('aim'), aim: aim.nullable() }),
   z.object({ type: z.literal('describe'), set: setFields.partial(), unset: z.array(z.enum(['description', 'language', 'sections'])).optional() }),
 ]);
+/** One change of a set. */
 export type SimpleOperation = z.infer<typeof simpleOperation>;
 
+/** The schema of a change that is one step for a person: one, or several under a label. */
 export const operation = z.union([simpleOperation, z.object({ type: z.literal('all'), label: z.string().optional(), operations: z.array(simpleOperation) })]);
+/** A change that is one step for a person: one, or several under a label. */
 export type Operation = z.infer<typeof operation>;
 
 /** An operation that does not fit the set: the item is gone, a field has a wrong value. Nothing was changed. */
@@ -81,6 +86,7 @@ export class OperationError extends Error {
 /** Fields that make up what a person checked; changing one sets a checked item back to open. */
 const MATERIAL = new Set(['stem', 'options', 'answer', 'answers', 'gaps', 'pairs', 'extraRights', 'sequence', 'match', 'scoring', 'unit', 'wordBank']);
 
+/** The document after an operation, and the operation that leads back. */
 export interface Applied {
   document: SetDocument;
   inverse: Operation;
@@ -278,6 +284,7 @@ export function clash(a: Operation, b: Operation): boolean {
   return false;
 }
 
+/** The document with one's own operations on top of others', and those that touch the same thing. */
 export interface Rebased<T> {
   /** Mine that go on top of theirs. */
   kept: T[];

@@ -52,9 +52,11 @@ export const ALLOWED: Record<string, readonly string[]> = {
   mstyle: [],
   semantics: [],
 };
+/** Elements that come in under other names. */
 export const RENAMED: Record<string, string> = { b: 'strong', i: 'em', h1: 'p', h2: 'p', h3: 'p', h4: 'p', h5: 'p', h6: 'p', div: 'p' };
 /** Elements whose text is no text for people. */
 export const DROPPED = new Set(['script', 'style', 'template', 'iframe', 'object', 'embed', 'noscript', 'title', 'annotation', 'annotation-xml']);
+/** Elements without an end (HTML, 13.1.2). */
 export const VOID = new Set(['br', 'img', 'mspace']);
 const BLOCK = /^(p|br|pre|ul|ol|li|table|tr|blockquote|caption)$/;
 

@@ -2,6 +2,7 @@
 import { letterOf } from './kinds.js';
 import type { Item, Option } from './model.js';
 
+/** Where a text of an item stands, by name and sort. */
 export interface Place {
   /** For the person: "Option B". */
   name: string;

@@ -1,10 +1,12 @@
 /** Labels at the start of a line: numbers of questions, letters and bullets of options. */
 import { QUESTION } from './words.js';
 
+/** A regular expression from words; without case and with Unicode where nothing else is said. */
 export const pattern = (source: string, flags = 'iu'): RegExp => new RegExp(source, flags);
 
 /** Labels and field names stand at the start of a line, marks at its end: no pattern looks further than this. */
 const WINDOW = 240;
+/** The first characters of a text: labels and announcements stand within them. */
 export const headOf = (text: string): string => (text.length > WINDOW ? text.slice(0, WINDOW) : text);
 /** Runs a pattern on the end of a text; the index is that of the whole text. */
 export function atEnd(find: RegExp, text: string): RegExpExecArray | null {
@@ -16,6 +18,7 @@ export function atEnd(find: RegExp, text: string): RegExpExecArray | null {
   return m;
 }
 
+/** The number of a question in front of its words. */
 export interface NumberLabel {
   /** As printed: "12", "3a", "IV". */
   label: string;
@@ -181,6 +184,7 @@ function plainSign(c: string): string {
 }
 const SIGNS: Record<string, string> = { '【': '[', '】': ']', '〔': '[', '〕': ']', '、': ',', '。': '.', '〜': '~', '\u20e3': '.' };
 
+/** The letter of an option in front of its words. */
 export interface OptionLabel {
   /** 'A', 'b', 'В'; empty for bullets and boxes. */
   letter: string;
@@ -224,6 +228,7 @@ export function bareLetter(text: string): OptionLabel | null {
   const m = /^\s*([A-HА-Е])\s(?=\S)/u.exec(headOf(text));
   return m ? { letter: m[1] ?? '', at: m[0].length, form: 'bare-single', marked: false } : null;
 }
+/** An option among others on one line. */
 export interface InlineOption {
   letter: string;
   /** Column of the label and of the text behind it; the text ends at `to`. */
@@ -236,6 +241,7 @@ export interface InlineOption {
 /** Several options on one line. The letters must follow one another; a label stands behind a blank or a separator. */
 const SEVERAL = /(?:^|[\s;,|*✓✔✅([])[A-Za-zА-Яа-я][).\]].*[\s;,|*✓✔✅([][A-Za-zА-Яа-я][).\]]/u;
 const INLINE = /(?:^|(?<=[\s;,|]))(\*|✓|✔|✅|→|[([]\s?[xX✓*]?\s?[)\]]\s?)?([([])?([A-Za-zА-ЯҐЄІа-яґєі])([).\]])(?=\s|[^\s.])\s*/gu;
+/** The options on one line; none where fewer than two have labels that go on from one another. */
 export function inlineOptions(text: string): InlineOption[] {
   if (text.length > 4000 || !SEVERAL.test(text)) return [];
   let found: (InlineOption & { sign: string })[] = [];

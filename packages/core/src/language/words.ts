@@ -8,6 +8,7 @@ const any = (words: string): string =>
     .filter(Boolean)
     .join('|');
 
+/** Announces the key. */
 export const ANSWER =
   any(`r(?=\\s*:)|correct answers?|right answers?|accept(?=\\s*:)|accepted answers?|acceptable answers?|expected answers?|answers?|ans\\.?|resp\\.?|r[ée]p\\.?|risp\\.?|antw\\.?|отв\\.?|відп\\.?|correct options?|(?:correct |right )?order|(?:correct |right )?sequence|correct|key|solution
   respuestas? correctas?|respuestas?|soluci[oó]n|clave|bonnes? r[ée]ponses?|r[ée]ponses? correctes?|r[ée]ponses? attendues?|r[ée]ponses?|richtige antworten|richtige antwort|antworten|antwort|l[öo]sung|richtig
@@ -22,6 +23,7 @@ export const ANSWER =
 export const MODEL_ANSWER = any(
   `exemple de r[ée]ponse|beispielantwort|m[öo]gliche antwort|ejemplo de respuesta|posible respuesta|respuesta posible|esempio di risposta|possibile risposta|exemplo de resposta|poss[íi]vel resposta|voorbeeld van een antwoord|mogelijk antwoord|przyk[łl]ad odpowiedzi|(?:model|sample|suggested|possible|example|exemplar) (?:answers?|responses?)|respuesta modelo|r[ée]ponse mod[èe]le|musterl[öo]sung|musterantwort|erwartungshorizont|resposta modelo|resposta esperada|risposta modello|modelantwoord|voorbeeldantwoord|przyk[łl]adowa odpowied[zź]|пример ответа|образец ответа|зразок відповіді|[öo]rnek cevap`,
 );
+/** Announces how an essay is marked. */
 export const RUBRIC = any(
   `(?:marking |grading |scoring )?rubrics?|mark(?:ing)? scheme|grading (?:notes?|criteria)|marking (?:notes?|criteria|guide)|notes? for (?:the )?(?:marker|grader|teacher)s?|r[úu]brica|criterios|bar[èe]me|crit[èe]res|bewertung(?:sraster)?|crit[ée]rios|griglia|criteri|beoordeling|kryteria|критерии|критерії|puanlama`,
 );
@@ -32,6 +34,7 @@ export const VARIES =
 export const INFORMATION =
   /^\s*[[(]?\s*(?:information(?: only)?|for (?:your )?information(?: only)?|info(?: only)?|read only|text only|no answer (?:needed|required)|just read|nur (?:zur )?information|hinweistext|solo (?:informaci[óo]n|lectura)|para leer|pour information|à lire|solo (?:informazione|lettura)|apenas informa[çc][ãa]o|só para ler|ter informatie|alleen lezen|tylko do przeczytania|informacja|для информации|для інформації|bilgi)(?:\s*[-–—,;/]\s*[^\])]{0,40})?\s*(?:[\])]\s*[:.–—-]?|:)\s*/iu;
 
+/** Heads a list of keys. */
 export const KEY_HEADING =
   any(`r(?=\\s*:)|resp\\.?|antw\\.?|rép\\.?|risp\\.?|odp\\.?|отв\\.?|відп\\.?|lös\\.?|sol\\.?|cev\\.?|(?:teacher'?s?'? |marking )?answer keys?|answers?(?: and explanations)?|(?:teacher'?s?'? )?keys?|marking keys?|solutions?|mark(?:ing)? schemes?|correct answers|answer sheet|answer list|ans\\.?
   respuestas(?: correctas)?|soluciones|clave(?: de respuestas)?|solucionario|corrig[ée](?:s)?|r[ée]ponses|solutions|l[öo]sungen|l[öo]sungsschl[üu]ssel|antworten|respostas|gabarito|chave(?: de respostas)?|risposte|soluzioni|chiave|chiave delle risposte
@@ -39,42 +42,57 @@ export const KEY_HEADING =
   barem(?: de (?:corectare|notare)(?: [șs]i notare)?)?|r[ăa]spunsuri(?: corecte)?|rezolv[ăa]ri|(?:spr[áa]vn[éeě] )?odpov[ěe]di|[řr]e[šs]en[íi]|rie[šs]eni[ae]|kl[íi][čc](?: odpov[ěe]d[íi])?|megold[áa]s(?:ok|[óo]kulcs)?|facit|r[äa]tt svar|svar|fasit|rettenøkkel|vastaukset|oikeat vastaukset|rje[šs]enja|отговори|απαντήσεις|solucions|verbetersleutel|correctiesleutel|correctiemodel|griglia di correzione|corre[çc][ãa]o|corre[çc][õo]es|grelha de corre[çc][ãa]o|solu[çc][õo]es|pauta de correcci[óo]n|lösungsteil|erwartungshorizont|schema odpowiedzi|rozwi[ąa]zania
   (?:daftar )?kunci jawaban|jawaban|skema jawapan|jawapan|đáp án|hướng dẫn chấm|เฉลย|参考答案|答案(?:与解析|及解析|解析)?|標準答案|正解|解答|答え|정답(?: ?및 ?해설|표)?|उत्तर(?:माला| कुंजी)?|উত্তর(?:মালা|পত্র)?|விடைகள்|جوابات|پاسخنامه|پاسخ‌نامه|کلید|الإجابات|نموذج الإجابة|مفتاح الإجابة|الأجوبة|תשובות|מפתח תשובות|מחוון|majibu|(?:mga )?(?:tamang )?sagot|susi sa pagwawasto|facitliste|retteark|rettevejledning|løsninger|fasit|lösningar|facit|oikeat vastaukset|ratkaisut|vastused|atbildes|atsakymai|odpovede|kl[úu][čc](?: odpoved[íi])?|odgovori|re[šs]itve|rješenja|решења|решения|одговори|ключ|përgjigjet|zgjidhjet|erantzunak|atebion|პასუხები|պատասխաններ|жауаптар|javoblar|cavablar|solucionari|clau de respostes|claus`);
 
+/** The word for a question in front of its number. */
 export const QUESTION = any(
   'question|q|s(?=\\.\\s?\\d)|zad\\.?|aufg\\.?|task|problem|item|pregunta|question|frage|aufgabe|pergunta|quest[aã]o|domanda|vraag|pytanie|zadanie|вопрос|задание|питання|запитання|soru|soal|pertanyaan|soalan|câu(?: hỏi)?|ข้อ(?:ที่)?|คำถาม(?:ที่)?|题目|题|問題|問|문제|문항|질문|प्रश्न|सवाल|প্রশ্ন|கேள்வி|வினா|ప్రశ్న|سوال|پرسش|السؤال|سؤال|שאלה|swali(?: la)?|(?:ika-?)?tanong|fr[åa]ga|uppgift|spørgsm[åa]l|opgave|spørsm[åa]l|oppgave|spurning|kysymys|teht[äa]v[äa]|k[üu]simus|jaut[āa]jums|klausimas|ot[áa]zka|k[ée]rd[ée]s|[îi]ntrebarea?|pitanje|vpra[šs]anje|питање|прашање|въпрос|задача|задатак|пытанне|pyetja|galdera|cwestiwn|ceist|ερώτηση|θέμα|კითხვა|հարց|сұрақ|savol|sual|асуулт|vraag',
 );
 
+/** True, in words. */
 export const TRUE = any(
   'true|verdadero|cierto|correcto|vrai|wahr|richtig|verdadeiro|certo|vero|waar|juist|prawda|верно|правда|вірно|правильно|doğru|adev[ăa]rat|corect|pravda|pravdiv[éýá]|spr[áa]vn[ěe]|igaz|sant|sann|sandt|oikein|totta|to[čc]no|istina|вярно|σωστό|cert|benar|betul|đúng|ถูก(?:ต้อง)?|正确|正確|对|對|正|正しい|참|옳음|맞음|सही|सत्य|সত্য|সঠিক|ঠিক|சரி|నిజం|درست|صحیح|صح|صحيح|صواب|נכון|kweli|tama|sandt|rigtigt?|korrekt|riktig|r[äa]tt|oikein|tosi|[õo]ige|t[õo]ene|patiess|pareizi|tiesa|teisinga|pravda|to[čc]no|ta[čc]no|dr[žz]i|тачно|точно|правда|e v[ëe]rtet[ëe]|egia|cywir|სწორია|ճիշտ է|дұрыс|рас|to‘?g‘?ri|d[üu]zg[üu]n|үнэн|σωστή|waar|vero',
 );
+/** False, in words. */
 export const FALSE = any(
   'false|falso|incorrecto|faux|falsch|errado|onwaar|niet waar|onjuist|fałsz|неверно|ложь|неправда|невірно|неправильно|yanlış|fals|gre[șs]it|nepravda|nepravdiv[éýá]|nespr[áa]vn[ěe]|hamis|falskt|falsk|usant|v[äa][äa]rin|neto[čc]no|грешно|невярно|λάθος|fout|fals[ao]|nieprawda|błąd|salah|palsu|sai|ผิด|错误|錯誤|错|錯|误|誤|間違い|誤り|거짓|틀림|옳지 않음|गलत|असत्य|মিথ্যা|ভুল|தவறு|తప్పు|نادرست|غلط|خطأ|خاطئ|לא נכון|שגוי|si kweli|uongo|mali|forkert|usandt?|urigtigt?|feil|fel|uriktig|ep[äa]tosi|vale|v[äa][äa]r|aplams|nepareizi|netiesa|klaidinga|nepravda|neto[čc]no|neta[čc]no|ne dr[žz]i|нетачно|неточно|погрешно|e gabuar|gezurra|anghywir|მცდარია|սխալ է|бұрыс|жалған|noto‘?g‘?ri|yanl[ıi]ş|s[əe]hv|худал|λανθασμένο|onwaar',
 );
+/** Letters that may stand for true: which, the draft tells. */
 export const TRUE_SHORT = new Set(['t', 'v', 'r', 'w', 'p', 'd', 'в', 'п']);
+/** Letters that may stand for false: which, the draft tells. */
 export const FALSE_SHORT = new Set(['f', 'o', 'n', 'y', 'н', 'х']);
 
+/** Announces feedback or a reason. */
 export const FEEDBACK =
   any(`feedback|explanation|rationale|reason(?:ing)?|why|because|note|comment|explicaci[oó]n|retroalimentaci[oó]n|justificaci[oó]n|comentario|explication|justification|commentaire|pourquoi
   erkl[äa]rung|begr[üu]ndung|r[üu]ckmeldung|hinweis zur l[öo]sung|warum|explica[çc][aã]o|coment[aá]rio|justificativa|porqu[eê]|spiegazione|motivazione|commento|perch[ée]|uitleg|toelichting|waarom|feedback
   wyja[sś]nienie|uzasadnienie|komentarz|пояснение|объяснение|комментарий|почему|пояснення|обґрунтування|коментар|чому|a[çc][ıi]klama|neden
   r[ée]troaction|remarks?(?: for \\p{L}+)?|comments? for \\p{L}+|bemerkung|devoluci[óo]n|observaci[óo]n|remarque|anmerkung|kommentar|hinweis|resolu[çc][ãa]o|justifica[çc][ãa]o|cotaci[óo]n|motivo|feedback correto|motivering|verklaring|uwaga|om[óo]wienie|explica[țt]ie|vysv[ěe]tlen[íi]|magyar[áa]zat|f[öo]rklaring|forklaring|selitys|obja[šs]njenje|обяснение|εξήγηση|explicaci[óo]
   pembahasan|penjelasan|alasan|huraian|giải thích|lời giải|hướng dẫn|คำอธิบาย|อธิบาย|เหตุผล|解析|解释|解釋|分析|理由|解説|説明|해설|풀이|설명|이유|व्याख्या|स्पष्टीकरण|कारण|ব্যাখ্যা|விளக்கம்|వివరణ|وضاحت|توضیح(?:ات)?|دلیل|الشرح|التفسير|التعليل|شرح|السبب|הסבר|נימוק|maelezo|ufafanuzi|paliwanag|forklaring|begrundelse|f[öo]rklaring|motivering|begrunnelse|skýring|selitys|perustelu|selgitus|paskaidrojums|pai[šs]kinimas|paaiškinimas|vysvetlenie|zd[ôo]vodnenie|od[ůu]vodn[ěe]n[íi]|indokl[áa]s|explicatie|razlaga|obrazlo[žz]enje|obja[šs]njenje|објашњење|објаснување|образложение|тлумачэнне|shpjegim(?:i)?|azalpena|eglurhad|m[íi]ni[úu]|განმარტება|բացատրություն|түсіндірме|izoh|izah|тайлбар|verduideliking|επεξήγηση|αιτιολόγηση|coment(?:ari|[áa]rio)|explica[cç][ãa]o|explicación`);
+/** Announces a hint. */
 export const HINT = any(
   'hints?|tip|clue|pista|indice|tipp|hinweis|dica|suggerimento|indizio|aanwijzing|wskaz[oó]wka|podpowied[zź]|подсказка|підказка|ipucu|petunjuk|gợi ý|คำใบ้|提示|ヒント|힌트|संकेत|تلميح|راهنمایی|רמז|dokezo|ledtr[åa]d|vihje|n[áa]pov[ěe]da|n[áa]poveda|seg[íi]ts[ée]g|indiciu|naznaka|съвет|υπόδειξη',
 );
+/** The word for points. */
 export const POINTS = any(
   'points?|pts?\\.?|marks?|score|worth|puntos?|pts|punkte?|pontos?|punti|punto|punten|punt|pkt\\.?|punkt(?:y|[oó]w)|балл(?:ы|ов|а)?|бал(?:и|ів|а)?|puan|valor|puncte?|bod(?:y|ů|ov)?|pont|po[äa]ng|poeng|pistett[äa]|pistet?t?[äa]?|bodov?a?|poin|nilai|markah|điểm|คะแนน|分|점|点|अंक|নম্বর|மதிப்பெண்|نمبر|نمره|درجات|درجة|נקודות|נק׳?|alama|puntos|stig|punkti|taškai|taškas|t[oò]čk[ae]?|поена?|поени|pik[ëe]|puntu|pwynt|точки|μονάδες|μονάδα|cota[çc][ãa]o|Pkte?\\.?|BE',
 );
+/** Announces tags. */
 export const TAGS = any('tags?|topics?|category|etiquetas?|tema|mots-cl[ée]s|schlagworte?|thema|etichette|trefwoorden|tagi|теги|теги|etiketler|konu');
+/** Announces a learning outcome. */
 export const OUTCOME = any(
   'outcomes?|objectives?|learning objectives?|skills?|standard|objetivos?|objectifs?|lernziele?|obiettiv[oi]|leerdoel(?:en)?|cele?|цель|мета|kazan[ıi]m',
 );
+/** Announces a difficulty. */
 export const DIFFICULTY = any(
   'difficulty|level|dificultad|nivel|difficult[ée]|niveau|schwierigkeit|dificuldade|n[íi]vel|difficolt[àa]|livello|moeilijkheid|trudno[sś][cć]|сложность|складність|zorluk',
 );
+/** Announces a level of Bloom's taxonomy. */
 export const BLOOM = any("bloom(?:'s)?(?: level| taxonomy)?|cognitive level");
+/** Announces a depth of knowledge. */
 export const DEPTH = any('dok|depth of knowledge|depth');
+/** Announces a time limit. */
 export const TIME = any('time(?: limit)?|tiempo|temps|zeit|tempo|tijd|czas|время|час|s[üu]re');
 
+/** The word for a part in front of its number or letter. */
 export const PART = any(
   'part|section|round|runde|ronda|ronde|exercise|exercice|ejercicio|exerc[ií]cio|esercizio|[üu]bung|oefening|ćwiczenie|упражнение|вправа|alıştırma|grupo|groupe|gruppe|secci[oó]n|parte|partie|teil|abschnitt|sec[çc][aã]o|sezione|deel|onderdeel|cz[eę][sś][cć]|часть|раздел|частина|subiectul|partea|exerci[țt]iul|[čc][áa]st|[úu]loha|cvi[čc]en[íi]|r[ée]sz|feladat|avsnitt|del(?=\\s+(?:[A-H]|[IVX]{1,4}|\\d))|osa|teht[äa]v[äa]|zadatak|дял|част|μέρος|bagian|phần|ตอนที่|第[一二三四五六七八九十\\d]+(?:部分|节|大题)|第\\d+部|제\\d+부|भाग|खण्ड|বিভাগ|பகுதி|القسم|الجزء|חלק|sehemu|bahagian|bahagi|afsnit|kafli|daļa|dalis|časť|deo|део|pjesa|rhan|ნაწილი|մաս|бөлім|qism|hissə|ενότητα|secció|bloco|bloque|bloc|blok|opdracht(?:en)?|taak|zadania? zamkni[ęe]te|zadania? otwarte|serie|série|chapter|unit|розділ|b[öo]l[üu]m',
 );
@@ -82,6 +100,7 @@ export const PART = any(
 /** Names of kinds as they stand in brackets behind a number or a question: "(Multiple choice, 2 points)". */
 export const KIND_NAME =
   /^(?:(multiple[- ]choice|single[- ]choice|MCQ?|one answer|opción (?:múltiple|única)|selección única|choix (?:multiple|unique)|QCM|einfachauswahl|single choice|múltipla escolha|escolha (?:múltipla|única)|scelta (?:multipla|singola)|meerkeuze(?:vraag)?|wielokrotny wybór|jednokrotny wybór|один ответ|одна відповідь|çoktan seçmeli)|(multiple[- ]response|multi(?:ple)?[- ]select|multiple answers?|several answers|MRQ|selección múltiple|mehrfachauswahl|mehrfachantwort|réponses multiples|várias respostas|risposte multiple|meerdere antwoorden|несколько ответов|кілька відповідей)|(true[ /-](?:or[ -])?false|T\s*\/\s*F|V\s*\/\s*F|R\s*\/\s*F|verdadero[ /](?:o )?falso|vrai[ /](?:ou )?faux|richtig[ /](?:oder )?falsch|verdadeiro[ /](?:ou )?falso|vero[ /](?:o )?falso|juist[ /](?:of )?onjuist|waar[ /](?:of )?(?:onwaar|niet waar)|prawda[ /](?:czy )?fałsz|верно[ /](?:или )?неверно|правда[ /](?:чи )?неправда|doğru[ /](?:ya da )?yanlış)|(short[- ]answer|respuesta (?:corta|breve)|réponse courte|kurzantwort|resposta curta|risposta breve|kort antwoord|krótka odpowiedź|краткий ответ|коротка відповідь|kısa cevap)|(numeric(?:al)?|number|calculation|numérica|numérique|numerisch|numeriek|число|sayısal)|(fill[- ]in(?:[- ]the[- ]blanks?)?|gap[- ]?fill|cloze|completion|completar|texte à trous|lückentext|preencher|completamento|invul(?:vraag)?|uzupełnianie|boşluk doldurma)|(matching|match|relacionar|appariement|zuordnung|correspondência|abbinamento|koppelen|dopasowanie|соответствие|відповідність|eşleştirme)|(ordering|sequencing|sequence|ordenar|classement|reihenfolge|ordenação|ordinamento|volgorde|uporządkowanie|sıralama)|(essay|open[- ]ended|open question|long answer|discussion|extended response|ensayo|pregunta abierta|question ouverte|offene frage|desarrollo|desenvolvimento|dissertativa|domanda aperta|open vraag|esej|pytanie otwarte|эссе|есе|açık uçlu))$/i;
+/** Kinds in the order in which their names are looked for: longer names hold shorter ones. */
 export const KIND_NAME_ORDER = [
   'multiple-choice',
   'multiple-response',
@@ -139,9 +158,11 @@ const ESSAY_SENTENCE =
   /^(?:in your own words|discuss|explain|describe|compare|analy[sz]e|evaluate|justify|write (?:a|an|about|\d|two|three|four|five|six|some)|give (?:your|two|three)(?: \p{L}+)? (?:opinion|reasons)|reflect|outline|argue|assess|summari[sz]e|illustrate|comment on|give (?:two|three|several) reasons|why do you think|what do you think|how would you|explica|describe|compara|analiza|justifica|discute|explique[sz]?|expliquez|décri(?:s|vez)|comparez?|analysez|justifiez|commentez|racontez|(?:erkläre|erläutere|beschreibe|vergleiche|begründe|diskutiere)n?|nimm stellung|nehmen sie stellung|comenta|coment[ae]|describa|justifique|analice|argumenta|redacta|descreva|compare|justifique|spiega(?:te)?|spieghi|illustri|descriva|commenti|discuta|confronti|descriv(?:i|ete)|confronta(?:te)?|commenta|illustra|leg uit|licht toe|beschrijf|vergelijk|wyjaśnij|opisz|porównaj|uzasadnij|omów|объясните|опишите|сравните|обоснуйте|расскажите|поясніть|опишіть|порівняйте|обґрунтуйте|розкажіть|explique|explica[țt]i|prezenta[țt]i|descrie[țt]i|compara[țt]i|argumenta[țt]i|justifica[țt]i|vysv[ěe]tli|popi[šs]|porovnej|zd[ůu]vodni|magyar[áa]zd|[íi]rd le|hasonl[íi]tsd|f[öo]rklara|beskriv|j[äa]mf[öo]r|forklar|selit[äa]|kuvaile|vertaa|objasni|opi[šs]i|usporedi|обясни|опиши|сравни|εξήγησε|περίγραψε|napisz (?:kr[óo]tk|w)|monte|elabore|redija|escreva (?:um|uma|duas|tr[êe]s)|escribe (?:un|una|dos|tres)|escribí|explicá|describí|compará|justificá|elabora|schrijf (?:een|twee|drie)|geef (?:je mening|twee|drie)|schreibe? (?:einen|eine|zwei|drei)|nenne und (?:erkläre|beschreibe)|gib (?:zwei|drei) gründe|raconte|rédige[z]?|donne (?:deux|trois|ton avis)|racconta|scrivi (?:un|una|due|tre)|açıklayın|açıklayınız|tartışın|karşılaştırın)(?![\p{L}])/iu;
 /** Whether one of a question's sentences asks for more than a phrase. */
 export const asksForMore = (stem: string): boolean => stem.split(/(?<=[.?!])\s+/).some((s) => ESSAY_SENTENCE.test(s));
+/** Verbs that ask for an essay. */
 export const ESSAY_WORDS =
   /in your own words|\(half a page\)|(?:at least|about|ca\.?|around|etwa|environ|unas|circa|ongeveer|około|około) \d+ (?:words|wörter|mots|palabras|palavras|parole|woorden|słów|слов|слів)|\d+\s*[-–]\s*\d+ words|in \d+ sentences|in a (?:short )?paragraph/i;
 
+/** Asks for more than one option. */
 export const ALL_THAT_APPLY =
   /(?:select|choose|tick|mark|check|pick)\s+(?:all|two|three|four|every)\b|(?:select|choose|tick|pick)\s+[234]\b|all that apply|more than one|\(choose (?:two|three)\)|mehrere antworten|selecciona todas|plusieurs réponses/i;
 

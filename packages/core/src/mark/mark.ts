@@ -23,6 +23,7 @@ export const response = z.union([
   /** The sequence as the learner put it. */
   z.object({ order: z.array(z.string().max(20_000)).max(200) }).strict(),
 ]);
+/** What a learner answered, by the kind of the item. */
 export type Response = z.infer<typeof response>;
 
 /** The most signs that an answer of a kind may have; what is typed longer is none. Gaps have the limit of a short answer each. */
@@ -38,6 +39,7 @@ export function answerProblem(item: Item, given: Response): string | null {
   return most === null ? null : `An answer here has at most ${most.toLocaleString('en')} signs. Shorten it.`;
 }
 
+/** The points of a response, and how they came about. */
 export interface Mark {
   /** Share of the item's points, 0 to 1: what negative credits would take below nothing is nothing. */
   credit: number;

@@ -6,6 +6,7 @@ import { mark, type Response, typedNumber } from './mark.js';
 import { writesDecimalComma } from '../language/numbers.js';
 import { matchText } from '../item/typedText.js';
 
+/** A change that would let an answer count, as an operation with its name. */
 export interface Offer {
   /** What the answer differs in: "One letter differs." */
   reason: string;

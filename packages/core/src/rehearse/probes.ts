@@ -6,6 +6,7 @@ import { trials } from '../item/scoring.js';
 import { rightResponse, wrongResponse } from '../mark/answers.js';
 import type { Response } from '../mark/mark.js';
 
+/** Responses to try on an item, with what is done in each. */
 export interface Probes {
   right: Response | null;
   wrong: Response | null;

@@ -20,6 +20,7 @@ export interface Playable {
   score(act: Act): number | null;
 }
 
+/** One item as the file marked it and as the core does. */
 export interface Rehearsed {
   item: string;
   name: string;
@@ -38,6 +39,7 @@ export interface Rehearsed {
   tried: number;
 }
 
+/** All items of a file, with sums and whether everything is as it should be. */
 export interface Rehearsal {
   items: Rehearsed[];
   /** Points of all rehearsed items together. */

@@ -9,6 +9,7 @@ import type { Gap, Item, NumberAnswer } from '../item/model.js';
 import { NEGATIVE } from '../language/negatives.js';
 import { isNegative, type Sentence, type SentenceIndex, type Token, tokensOf } from './sentences.js';
 
+/** A sentence that speaks for or against a key. */
 export interface Hit {
   sentence: Sentence;
   /** 0 to 1: how much of question and answer the sentence has. */
@@ -19,6 +20,7 @@ export interface Hit {
   matched: { from: number; to: number }[];
 }
 
+/** What the sources say of the key of an item. */
 export interface Evidence {
   item: string;
   /** supported: a sentence says so; contradicted: one says otherwise, and none says so as clearly; disputed: both; none: neither was found. */

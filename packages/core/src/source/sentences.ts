@@ -17,6 +17,7 @@ export interface SourceText {
   cues?: readonly Cue[] | undefined;
 }
 
+/** A word of a sentence as it is compared. */
 export interface Token {
   /** What is compared: the stem of a word, or `#` and the value of a number. */
   stem: string;
@@ -26,6 +27,7 @@ export interface Token {
   number?: { value: number; unit: string };
 }
 
+/** A sentence of a source with its place (UTF-16 offsets) and its words. */
 export interface Sentence {
   source: string;
   sourceName: string;
@@ -69,6 +71,7 @@ const STEMMERS: Readonly<Record<string, string>> = {
   ta: 'tamil',
   tr: 'turkish',
 };
+/** Gives the stem of a word, by the stemmer of its language. */
 export type Stem = (word: string) => string;
 const stemmers = new Map<string, Stem>();
 /** The stem of a word, in small letters. */
@@ -112,6 +115,7 @@ const MEASURED =
 
 const NEGATION =
   /(?<![\p{L}])(?:no|not|never|no longer|cannot|without|neither|nor|hardly|scarcely|\p{L}+n['’]t|nicht|kein\p{Ll}*|nie|niemals|ohne|kaum|pas|jamais|sans|nunca|jamás|sin|apenas|não|nem|sem|non|mai|senza|niet|geen|nooit|zonder|bez|не|нет|değil\p{Ll}*)(?![\p{L}])/iu;
+/** Whether a sentence denies something. */
 export const isNegative = (text: string): boolean => NEGATION.test(text);
 
 const PIECE = /[+−-]?\d[\d.,'’\u00a0\u202f]*(?:\s?[×x]\s?10\^?[−-]?\d+)?(?:[½¼¾⅓⅔])?|[½¼¾⅓⅔]|[\p{L}][\p{L}\p{M}'’]*/gu;
@@ -202,6 +206,7 @@ function clausesOf(text: string): Sentence['clauses'] {
   });
 }
 
+/** The sentences of all sources, findable by the stems of their words. */
 export interface SentenceIndex {
   language: string | undefined;
   sentences: Sentence[];

@@ -8,6 +8,7 @@ export interface ItemFigures {
   discrimination: number | null;
 }
 
+/** Figures of a test and its items. */
 export interface Figures {
   n: number;
   mean: number;

@@ -5,6 +5,7 @@ import type { Response } from '../mark/mark.js';
 import { gapMarks } from '../item/kinds.js';
 import { truthWords } from '../language/truthWords.js';
 
+/** An item as a learner's browser gets it: nothing of it tells the key. */
 export interface LearnerItem {
   id: string;
   kind: Item['kind'];

@@ -7,6 +7,7 @@ import { type Mark, mark, type Response, roundPoints } from '../mark/mark.js';
 
 /** What learners may see afterwards. */
 export type ShownAfter = 'nothing' | 'score' | 'answers';
+/** What a learner is shown of an item afterwards. */
 export interface OutcomeOfItem {
   id: string;
   state: Mark['state'];
@@ -15,6 +16,7 @@ export interface OutcomeOfItem {
   /** The key in words, where the answer was not right. */
   answer?: string;
 }
+/** What a learner is shown after handing in, as much as the teacher lets be shown. */
 export interface Outcome {
   shows: ShownAfter;
   points?: number;

@@ -14,6 +14,7 @@ export const alternatives = (text: string, language?: string): string[] => {
   return parts.length > 1 && words && !/\d\s*\/|and\/or/.test(text) ? parts : [text];
 };
 
+/** Accepted answers that hold each other, or a number that a text answer would miss. */
 export const answerAlternatives: Rule = {
   code: 'answers-in-one',
   name: 'Several answers written as one',

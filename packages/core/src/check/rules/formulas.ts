@@ -14,6 +14,7 @@ export function brokenFormulasOf(item: Item): string[] {
   return broken;
 }
 
+/** The rule for formulas that cannot be drawn. */
 export const formulas: Rule = {
   code: 'formula-broken',
   name: 'A formula that cannot be drawn',

@@ -3,6 +3,7 @@ import type { Line } from '../surface/lines.js';
 import type { Used } from '../items/itemBuilder.js';
 import type { LineRole } from '../model/outline.js';
 
+/** A stretch of the draft and what became of it; offsets in UTF-16 units. */
 export interface Span {
   from: number;
   to: number;

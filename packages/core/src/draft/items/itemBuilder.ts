@@ -23,6 +23,7 @@ export interface Used {
   as: 'stem' | 'option' | 'pair' | 'step' | 'key' | 'feedback' | 'field';
 }
 
+/** What says the key of the question: its words, and where they stand. */
 export interface Key {
   text: Stretch;
   line: number | 'listed';
@@ -46,6 +47,7 @@ export interface WritingHabits {
   keyLook: number;
 }
 
+/** The fields that items of every kind have. */
 export interface Common {
   id: string;
   stem: string;
@@ -53,6 +55,7 @@ export interface Common {
   label?: string;
 }
 
+/** Makes one item of one block. Whatever goes into a field is remembered in `used`; whatever is unclear in `problems`. */
 export class ItemBuilder {
   readonly problems: Problem[] = [];
   readonly used: Used[] = [];
@@ -90,6 +93,7 @@ export class ItemBuilder {
     }
   }
 
+  /** Pieces of lines as one stretch; lines that go on are joined as they were broken. */
   stretch(pieces: readonly Piece[]): Stretch {
     const parts = pieces.map((p) => {
       const line = this.lines[p.line];
@@ -112,6 +116,7 @@ export class ItemBuilder {
     this.use(s, as);
     return s.plain;
   }
+  /** The stem as rich text. What it takes is counted as used. */
   stemRich(): string {
     const cells = this.block.stem.filter((p) => p.row !== undefined);
     const stem = this.rich(this.stem, 'stem');
@@ -121,6 +126,7 @@ export class ItemBuilder {
     const table = [...rows.values()].map((r) => `<tr>${r.map((c) => `<td>${c}</td>`).join('')}</tr>`).join('');
     return `${stem && !stem.startsWith('<p>') ? `<p>${stem}</p>` : stem}<table><tbody>${table}</tbody></table>`;
   }
+  /** Id, stem, points and label as the block says them. */
   common(): Common {
     const { label } = this.block;
     return { id: newId(), stem: '', points: 1, ...(label && { label }) };
@@ -129,9 +135,11 @@ export class ItemBuilder {
   get name(): string {
     return this.block.label ? `Question ${this.block.label}` : 'The question';
   }
+  /** Remembers a doubt about the item, with fixes where some are safe. */
   doubt(code: string, severity: Problem['severity'], message: string, line?: number | 'listed', fixes?: Fix[]): void {
     this.problems.push({ code, severity, message, ...(line !== undefined && { line }), ...(fixes?.length && { fixes }) });
   }
+  /** The line of an entry, counted from the block's first. */
   lineOf(e: Entry): number {
     return (e.pieces[0]?.line ?? this.block.line) - this.block.line;
   }

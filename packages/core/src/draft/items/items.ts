@@ -16,6 +16,7 @@ import { kindNamed } from '../signatures/headings.js';
 import { ANSWER, ESSAY_WORDS, INFORMATION, KIND_NAME, KIND_NAME_ORDER } from '../../language/words.js';
 import { written } from './written.js';
 
+/** An item with what became of its characters and what is doubtful about it, counted from the block's first line. */
 export interface Built {
   item: Item;
   problems: readonly Problem[];
@@ -126,6 +127,7 @@ function noteSays(m: ItemBuilder, note: string): boolean {
   if (amount) m.points = Number(amount.replace(',', '.'));
   return true;
 }
+/** A stretch without marks of sources that chat assistants leave behind: "[1]", "【4†source】". */
 export function withoutCitations(s: Stretch): Stretch {
   if (!/[【[]/.test(s.text)) return s;
   let out = s;

@@ -242,6 +242,7 @@ function matchOf(m: ItemBuilder): Extract<Item, { kind: 'short-answer' }>['match
   const f = m.block.fields.find((x) => x.name === 'match');
   return f ? ruleNamed(m.stretch(f.pieces).plain) : { ...defaultMatch };
 }
+/** The matching rule that words name ("exact spelling", "ignore case"); the usual one where they name none. */
 export function ruleNamed(words: string): typeof defaultMatch {
   const spelling = /spelling (\d)/.exec(words)?.[1];
   return matchRule.parse({

@@ -96,6 +96,7 @@ function endsOf(text: string, at: number, end: number, series: Series): Ends {
   return { from, to, marked, note: [start, start + (found[1]?.length ?? 0)] };
 }
 
+/** Walks the path of the search and puts questions, parts and lists of keys together. */
 export class Assembly implements Outline {
   readonly blocks: Block[] = [];
   readonly parts: DraftPart[] = [];
@@ -283,6 +284,7 @@ export class Assembly implements Outline {
   private listGoesOn(place: number): boolean {
     return this.listed.has(place + 1);
   }
+  /** Begins a question at a line. */
   open(line: Line, label: { label?: string; number?: number; sub?: string; form?: string }): Block {
     const b = new Block(line.index, this.part, label);
     this.block = b;

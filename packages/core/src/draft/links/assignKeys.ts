@@ -14,6 +14,7 @@ export interface ListProblem {
   message: string;
 }
 
+/** Which entry of a list goes to which question, and which entries and questions were left without. */
 export interface Assigned {
   keyOf: Map<Block, { listed: Listed; line: number }>;
   /** Questions that a list covers; one without any key is left out by it. */

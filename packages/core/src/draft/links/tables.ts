@@ -7,6 +7,7 @@ import { KIND_CODES } from '../../item/kindCodes.js';
 import { codeAt, tableReading } from '../signs/tableReading.js';
 import type { Cell, Row, TableBlock } from '../surface/tables.js';
 
+/** How the questions of a table get into the outline. */
 export interface TableWriter {
   open(line: Line, label: { label?: string; number?: number; form?: string }): Block;
   say(line: Line, role: Role, mark: string, reason: string): void;

@@ -2,6 +2,7 @@
 import { headOf, pattern } from '../../language/labels.js';
 import { BLOOM, DEPTH, DIFFICULTY, FEEDBACK, HINT, MODEL_ANSWER, OUTCOME, POINTS, RUBRIC, TAGS, TIME } from '../../language/words.js';
 
+/** The fields that a line can name. */
 export const FIELD_NAMES = [
   'feedback',
   'correct',
@@ -30,6 +31,7 @@ export const FIELD_NAMES = [
   'gap',
   'extra',
 ] as const;
+/** One of them. */
 export type FieldName = (typeof FIELD_NAMES)[number];
 
 const behind = (words: string): RegExp => pattern(`^[\\s\\p{So}*•💡ℹ️>-]*[(\\[【（]?\\s*(?:${words})\\s*(?:[】\\]][:：]?|[:：=–—])\\s*`);

@@ -7,6 +7,7 @@ import type { Joint, Stretch } from '../surface/stretch.js';
 /** What a line is, as the margin says; "more" is only said by people: the line goes on from the one above, whatever that is. */
 export type Role = 'question' | 'option' | 'key' | 'feedback' | 'field' | 'pair' | 'step' | 'part' | 'passage' | 'key-list' | 'more' | 'aside' | 'blank';
 
+/** What a line is, as the margin shows it, with the reason. */
 export interface LineRole {
   role: Role;
   /** What the margin says: "4", "B", "B ✓", "key C", "feedback". */
@@ -43,12 +44,14 @@ export interface Entry {
   feedback: Piece[];
 }
 
+/** A line that names a field, with its words. */
 export interface FieldBlock {
   name: FieldName;
   line: number;
   pieces: Piece[];
 }
 
+/** A line or mark that says the key, with its words. */
 export interface KeyBlock {
   line: number;
   pieces: Piece[];
@@ -58,6 +61,7 @@ export interface KeyBlock {
   truth?: boolean;
 }
 
+/** A part of the draft: its heading, what it instructs and gives to read, and which questions it says it holds. */
 export interface DraftPart {
   title?: string;
   /** What key lists call it: "A", "2"; empty where it has no name. */
@@ -135,6 +139,7 @@ export interface KeyRows {
   line: number;
 }
 
+/** All that stands in a draft, before items are made of it. */
 export interface Outline {
   blocks: Block[];
   parts: DraftPart[];
@@ -150,8 +155,10 @@ export const kindByNumber = ({ number, part }: Block): Kind | undefined =>
 
 /** Headings for questions outside of any part, and for a part without a title. */
 export const NO_PART = '(no part)';
+/** The label of a part that has none of its own. */
 export const UNTITLED_PART = '(untitled part)';
 
+/** A part that begins at a line and holds nothing yet. */
 export const emptyPart = (line: number): DraftPart => ({ label: '', ranges: [], instructions: [], passage: [], questions: 0, line });
 
 /** An entry of the key list that names this question. */

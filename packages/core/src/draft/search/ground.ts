@@ -45,6 +45,7 @@ export class Ground {
     this.memory.begin(this.series);
     return `${this.series.manner}${this.series.course}${this.lessons.sign}`;
   }
+  /** Whether a person has said what the line at a place is. */
   certainAt(place: number): boolean {
     return this.overrides.has(this.index(place));
   }

@@ -13,6 +13,7 @@ const WAYS = 6;
 /** What is farther from the best than this leads to no state that is kept, and to no doubt. */
 const FAR = NEAR + FINE;
 
+/** The best path over the ground: for every line with text one sign, and the state behind it. */
 export interface Reading {
   /** The signs of the best reading, in order, each with the state that it led to. */
   path: { place: number; sign: Sign; state: State }[];

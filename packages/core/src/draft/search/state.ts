@@ -1,6 +1,7 @@
 /** What a reading knows at a line: where it stands in a question, which labels are due, what the questions before looked like. */
 import type { Sign } from '../signs/sign.js';
 
+/** What the lines at hand belong to. */
 export const Mode = { top: 0, stem: 1, options: 2, key: 3, notes: 4, passage: 5, list: 6, rows: 7 } as const;
 
 /** One way that a state was reached. */
@@ -10,6 +11,7 @@ export interface Edge {
   gain: number;
 }
 
+/** What has been read up to a place, as far as it matters to what may follow. States that agree in it are one. */
 export class State {
   score = 0;
   /** The best way here, and the others. */

@@ -2,6 +2,7 @@
 import type { Unit } from '../signatures/unit.js';
 import { W } from '../model/weights.js';
 
+/** What the grouping of lines by blank lines says: groups of one shape that come again are questions with their options. */
 export interface Groups {
   /** For each line with text: how much the grouping makes it a question, and how much an option. */
   asks: Float32Array;
@@ -27,6 +28,7 @@ const short = (u: Unit): boolean => u.facts.length < 100 && !u.facts.asks;
 /** So many groups of one shape make a habit. */
 const HABIT = 3;
 
+/** What the groups of a draft say of each of its lines with text; 0 where they say nothing. */
 export function groupsOf(units: readonly Unit[]): Groups {
   const asks = new Float32Array(units.length);
   const options = new Float32Array(units.length);

@@ -6,6 +6,7 @@ export const BARE: ReadonlySet<string> = new Set(['bare', 'strokes', 'cells', 't
 /** How many of the questions do something, in steps; each has thresholds of its own. */
 export type Share = 'few' | 'some' | 'many' | 'most';
 
+/** How the draft is written, in steps. */
 export interface Habits {
   /** How many questions there are; null where the draft was read in part. */
   questions: number | null;

@@ -39,6 +39,7 @@ export class Texts {
   /** What was asked since this was emptied, with the answers: no line, one, or more. */
   asked = new Map<string, number>();
 
+  /** Counts words once more. */
   add(words: string): void {
     this.counts.set(words, (this.counts.get(words) ?? 0) + 1);
   }
@@ -46,11 +47,13 @@ export class Texts {
   times(words: string): number {
     return Math.min(2, this.counts.get(words) ?? 0);
   }
+  /** How often words stand (0, 1, or 2 for more). That they were asked for is remembered. */
   get(words: string): number {
     const n = this.times(words);
     this.asked.set(words, n);
     return n;
   }
+  /** Whether words stand anywhere. That they were asked for is remembered. */
   has(words: string): boolean {
     return this.get(words) > 0;
   }
@@ -73,6 +76,7 @@ interface Count {
 export const openingWord = (line: Line): string => factsOf(line).opening?.word ?? '';
 const announcing = (text: string): number | null => announced(text) ?? keyLine(text);
 
+/** What comes again over the whole draft. Made once for each reading, and asked by recognisers and search. */
 export class Series {
   readonly units: readonly Unit[];
   readonly repeated: ReadonlySet<string>;
@@ -395,6 +399,7 @@ export class Series {
   learnKeyWords(words: readonly string[]): void {
     for (const w of words) this.taughtKeys.add(w);
   }
+  /** Where the words behind an announcement of a key begin, for announcements known and taught; null where there is none. */
   announcedIn(text: string): number | null {
     return announcing(text);
   }
@@ -414,6 +419,7 @@ export class Series {
   inList(place: number): number {
     return this.lists.inList[place] ?? 0;
   }
+  /** What speaks for the line at a place as the heading of a list of keys, by the entries below it; 0 for nothing. */
   headsList(place: number): number {
     return this.lists.heads[place] ?? 0;
   }
@@ -538,6 +544,7 @@ function repeatedLines(units: readonly Unit[]): Set<string> {
   return out;
 }
 
+/** A question's number that stands on a line of its own. */
 export interface Apart {
   cls: 'num' | 'up' | 'low';
   ord: number;

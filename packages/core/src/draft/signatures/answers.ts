@@ -185,6 +185,7 @@ function textStart(v: string, wanted: string, plain: readonly string[], texts: r
   return whole.length === 1 && whole[0] ? { places: [whole[0].i] } : null;
 }
 
+/** A number as an answer says it: its bounds, its unit, and whether a tolerance stood with it. */
 export interface NumberReading {
   min: number;
   max: number;

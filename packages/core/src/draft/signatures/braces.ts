@@ -3,11 +3,17 @@ import { memoised } from '../surface/lines.js';
 import type { Facts } from './facts.js';
 import type { Unit } from './unit.js';
 
+/** A question whose braces open at the end of the line. */
 export const BRACE_OPEN = /^\s*(?:::[^:\n]{1,120}::)?\s*(\S.*?)\s*\{\s*$/;
+/** A question with its braces on one line. */
 export const BRACE_WHOLE = /^\s*(?:::[^:\n]{1,120}::)?\s*(\S.*?)\s*\{([^{}]*)\}\s*$/;
+/** An answer with its sign: "=" right, "~" wrong. */
 export const BRACE_ANSWER = /^\s*([=~])\s*(?:%-?\d+(?:\.\d+)?%)?\s*(?=\S)/;
+/** A pair to match: "=left -> right". */
 export const BRACE_PAIR = /^\s*=\s*(\S.*?)\s*->\s*(\S.*)$/;
+/** Nothing but true or false. */
 export const BRACE_TRUTH = /^\s*(T|TRUE|F|FALSE)\s*(?:#.*)?$/i;
+/** Nothing but a number or a range: "#4", "#3..5". */
 export const BRACE_NUMBER = /^\s*#\s*(-?[\d.,]+(?:\.\.-?[\d.,]+)?)\s*$/;
 
 /** The format has no numbers of its own; numbered questions with braces are gaps in a sentence. */

@@ -6,6 +6,7 @@ const BRACKETS = /^(.*\S)\s*[([]([^()[\]]{1,60})[)\]]\s*[.?]?\s*$/u;
 const ASKING =
   /^(?:what|which|who|whom|whose|when|where|why|how|name|in which|in what|at what|qu[ée]|qui|quel|quelle|où|combien|qual|quale|quanti?|quante|wie|was|wer|wo|wann|warum|welche[rsn]?|wat|welke|hoe|kt[oó]r\p{L}|kto|co|jak|ile|gdzie|что|кто|как\p{L}*|где|когда|сколько|який|яка|яке|які|що|хто|скільки|hangi|ne|kim|kaç|¿|a \p{L}+ of|vad|hva|hvad|mikä)(?![\p{L}])/iu;
 
+/** A word and what it means on one line; columns of both. */
 export interface Card {
   /** Column where the question ends, and the columns of the answer. */
   end: number;

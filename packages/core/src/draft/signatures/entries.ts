@@ -4,6 +4,7 @@ import { letterPlace, romanValue, wordsIn } from '../../language/labels.js';
 import { truth } from '../../language/truths.js';
 import { ANSWER } from '../../language/words.js';
 
+/** An entry of a list of keys: its number, and the columns of what it says. */
 export interface ListEntry {
   /** "12", "3a", "IV", "Bonus". */
   label: string;

@@ -107,6 +107,7 @@ const ASKING = pattern(`^(?:${INTERROGATIVE})(?![\\p{L}])`);
 /** What was not asked of a line yet. */
 const UNTOLD = Symbol('untold');
 
+/** All that one line shows by itself, each found when it is first asked for. */
 export class Facts {
   /** Column of the first character that is not blank. */
   readonly start: number;

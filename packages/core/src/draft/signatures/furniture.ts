@@ -1,6 +1,7 @@
 /** Furniture of a page: rules, page numbers, lines to write on, lines for a name. */
 import { CONTINUED, PAGE, PAGE_TAIL } from '../../language/words.js';
 
+/** What a line is that belongs to no question: a rule, a page number, a line to write on … '' for none. */
 export type Furniture = '' | 'rule' | 'page' | 'write-on' | 'foot' | 'name' | 'again' | 'truths' | 'button';
 
 const RULE = /^\s*(?:[-–—_=*~•·─━═＿#.]\s*){3,}$/u;

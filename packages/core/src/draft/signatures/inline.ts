@@ -1,6 +1,7 @@
 /** Options that stand in one line: chains of labels of one form, columns parted by wide space, boxes side by side, words between strokes. */
 import { LETTERS, letterPlaces, romanValue } from '../../language/labels.js';
 
+/** An option among others on one line: its label, its columns, and whether a mark says that it is a key. */
 export interface Segment {
   label: string;
   /** Its place in the series, from 1; 0 where it has none. */
@@ -16,6 +17,7 @@ export interface Segment {
   /** What is said of it behind it: columns. */
   note?: [number, number];
 }
+/** Several options on one line, with labels of one sort. */
 export interface InlineRun {
   sig: string;
   segments: readonly Segment[];

@@ -3,8 +3,10 @@ import { letterPlace, letterPlaces, romanValue } from '../../language/labels.js'
 import { QUESTION } from '../../language/words.js';
 import { withinValue } from './entries.js';
 
+/** What labels count with: digits, large and small letters, Roman numbers, letters of other scripts, words, turns of talk … */
 export type LabelClass = 'num' | 'up' | 'low' | 'rom' | 'roml' | 'other' | 'word' | 'turn' | 'bonus' | 'dec';
 
+/** A label in front of some words. */
 export interface Label {
   cls: LabelClass;
   /** What stands around it: ".", "()", "wide" (only wide space behind), "loose" (one blank) … */

@@ -2,6 +2,7 @@
 import { LETTERS } from '../../language/labels.js';
 import { withinValue } from './entries.js';
 
+/** A word with a colon that opens a line, and the column behind it. */
 export interface Opening {
   /** In small letters; "#" stands for a number. */
   word: string;

@@ -33,6 +33,7 @@ const TESTS = {
   wordsInBrackets: (t) => /[.?!]\s*\(\p{L}[^()]{1,40}\)\s*$/u.test(t.slice(-60)),
   ringOrCross: (t) => RING_OR_CROSS.test(t),
 } satisfies Record<string, (text: string) => boolean>;
+/** Something that a line shows or not. */
 export type Feature = keyof typeof TESTS;
 const NAMES = Object.keys(TESTS) as Feature[];
 const BIT = Object.fromEntries(NAMES.map((name, i) => [name, 1 << i])) as Record<Feature, number>;

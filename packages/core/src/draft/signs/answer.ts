@@ -21,6 +21,7 @@ const ARROW = /^\s*(?:→|->|=>|➜|➡|↳|»|⇒|>>|↪|[–—-]{1,2}(?=\s))\
 /** "A – 2   B – 1   C – 3": what goes with what. */
 const PAIRED =
   /^\s*[([]?(?:[A-Ha-h]\s?[–—=:.)→>-]+\s?\d{1,2}(?:[\s,;|]+|$)){2,}[)\]]?\s*$|^\s*[([]?(?:\d{1,2}\s?[–—=:→>-]+\s?[A-Ha-h](?:[\s,;|]+|$)){2,}[)\]]?\s*$/u;
+/** Lines that say the key. */
 export const key: Recogniser = {
   name: 'key of the question above',
   examples: [
@@ -122,6 +123,7 @@ const META =
   /^\s*(?:page(?: ref)?|pg|skill|pts|dif|obj|ref|top|nat|sta|not|msc|topic|los?|objective|outcome|standard|difficulty|tags?|bloom(?:'s)?|level|time|source|points?|marks?|type|typ|tipo|category|chapter|section|keywords?|aacsb|learning outcome|competenc[ey]|quelle|fuente|weight|score|difficulté|niveau|schwierigkeit|dificultad)\s*[:=]\s*/i;
 const PICTURED = /^\s*(?:[💡📝ℹ💬🔎📌🧠📖📚🗒]\ufe0f?)+\s*/u;
 
+/** Lines that name a field: points, feedback, hints, tags … */
 export const fields: Recogniser = {
   name: 'field',
   examples: [
@@ -175,6 +177,7 @@ export const fields: Recogniser = {
   },
 };
 
+/** A remark on the option above, behind an arrow or dash. */
 export const note: Recogniser = {
   name: 'note under an option',
   examples: [['> -> not quite', 'note']],
@@ -188,6 +191,7 @@ export const note: Recogniser = {
   },
 };
 
+/** A line that goes on from the note or field above. */
 export const more: Recogniser = {
   name: 'goes on from a key or field',
   examples: [['> and so on.', 'more']],
@@ -207,6 +211,7 @@ export const more: Recogniser = {
 };
 
 const SET_FIELD = /^\s*(instructions|passage|description|language)\s*:\s+(?=\S)/i;
+/** Lines that say something of the whole set: its title, author, language. */
 export const setField: Recogniser = {
   name: 'field of the set or of a part',
   examples: [['> Passage: Once upon a time', 'set-field']],

@@ -14,6 +14,7 @@ import { bank, row } from './rows.js';
 import type { Recogniser, Sign, View } from './sign.js';
 import { tableReading } from './tableReading.js';
 
+/** All recognisers. Each says by itself what a line could be; the search decides. */
 export const recognisers: readonly Recogniser[] = [
   braces,
   question,

@@ -39,6 +39,7 @@ const NAMED_LEAD = /^[\s\p{So}*]*\p{L}[^\d:|]{1,30}?\s(?=(?:du\s|n[.°º]?\s?|nr
 const GROUP = pattern(
   `^\\s*(?:(?:${PART}|text|scenario|passage|topic|unit|block|set|test|quiz|version|group)(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,5}|one|two|three|four|five|six)(?![\\p{L}\\d])|\\p{L}{1,8}\\.\\s*(?:\\d{1,2}|[IVX]{1,4})(?=\\s*:\\s)|[IVX]{1,5}(?=\\s*[:–—-]|\\s*[.)]\\s|\\s{2,})|[一二三四五六七八九十](?=、)|[A-H](?=\\s*[:.)–—-]\\s|\\s{2,}\\d))\\s*[:.)、–—-]*\\s*(?=\\S)`,
 );
+/** The heading of a list of keys. */
 export const listHead: Recogniser = {
   name: 'heading of a list of keys',
   examples: [
@@ -130,6 +131,7 @@ export const listHead: Recogniser = {
   },
 };
 
+/** An entry of a list of keys, or a row of several. */
 export const listEntry: Recogniser = {
   name: 'entry of a list of keys',
   examples: [
@@ -234,6 +236,7 @@ export const listEntry: Recogniser = {
   },
 };
 
+/** A line that goes on from the entry above: reasons, further rows. */
 export const listMore: Recogniser = {
   name: 'goes on in a list of keys',
   examples: [['> because it rises', 'list-more']],

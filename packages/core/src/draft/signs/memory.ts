@@ -26,6 +26,7 @@ interface Known extends LineSigns {
 /** One reading searches twice, before and after it knows the habits. */
 const SEARCHES = 2;
 
+/** The signs of lines, by their text and all that they were found by. */
 export class SignMemory {
   private readonly known = new WeakMap<LineText, Known[]>();
   private manner = '';

@@ -223,6 +223,7 @@ function bare(v: View): Sign[] {
   ];
 }
 
+/** Options, with labels and without, alone or several on a line. */
 export const option: Recogniser = {
   name: 'option',
   examples: [
@@ -237,6 +238,7 @@ export const option: Recogniser = {
   find: (v) => [...labelled(v), ...several(v), ...bulleted(v), ...bare(v)],
 };
 
+/** A line that goes on from the option above. */
 export const moreOption: Recogniser = {
   name: 'wrapped option',
   examples: [['> and goes on here', 'more-option']],

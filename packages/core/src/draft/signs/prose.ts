@@ -9,6 +9,7 @@ import { cardOf } from '../signatures/card.js';
 import { behindHead } from './question.js';
 import type { Recogniser, Sign, View } from './sign.js';
 
+/** A line that goes on from the question above. */
 export const stem: Recogniser = {
   name: 'words of the question above',
   examples: [['> that goes on here', 'stem']],
@@ -47,6 +48,7 @@ export const stem: Recogniser = {
 
 const PASSAGE_HEAD =
   /(?:^|[^\p{L}])(?:passage|reading(?: text| passage)?|text(?: [A-E\d])?|extract|scenario|case(?: study)?|source|texto(?: [A-E\d])?|lectura|texte(?: [A-E\d])?|document|lesetext|quelle|testo(?: [A-E\d])?|brano|tekst(?: [A-E\d])?|leestekst|текст(?: \p{Lu})?|metin)(?=\s*\d?\s*(?:[:–—-]|$))/iu;
+/** Words that ask to read a text. */
 export const READ =
   /(?:questions?|items?)\s+\d+\s*(?:[-–]|to|and|through)\s*\d+\s+(?:refer|are based|relate|are about)|(?:based on|refers? to|relates? to|use) the (?:text|passage|following|extract|scenario|table|diagram|information|case)|the following (?:text|passage|extract|paragraph|dialogue|article|story|scenario|case|information)|folgende[nr]? (?:text|abschnitt)|siguiente (?:texto|fragmento)|texte suivant|seguente (?:testo|brano)|seguinte (?:texto|trecho)|volgende tekst|(?:^|[^\p{L}])(?:read|lies|lest|lee|lea|lean|lisez|leia|leggi|leggete|lees|przeczytaj|прочитайте|прочти|okuyun|oku)(?![\p{L}])[^?]{0,60}(?:text|passage|paragraph|article|story|extract|following|scenario|case|texto|pasaje|fragmento|artículo|texte|passage|abschnitt|brano|testo|trecho|tekst|fragment|текст|отрывок|уривок|metn|parça)/iu;
 const ORDER =
@@ -58,6 +60,7 @@ const NOTE =
 export const RANGE_HEAD =
   /(?:questions?|items?|numbers?|nos?\.?|preguntas?|fragen|aufgaben|perguntas|quest[õo]es|domande|vragen|pytania|zadania|вопрос\p{L}*|питання|sorular?)\s*(\d{1,3})\s*(?:[-–—]|to|a|à|bis|t\/m|do|до|through|and|und|y|e|et)\s*(\d{1,3})/iu;
 
+/** What a part asks for throughout: "Circle the right answer." */
 export const instruction: Recogniser = {
   name: 'instruction',
   examples: [['> Circle the letter of the best answer.', 'instruction']],
@@ -85,6 +88,7 @@ const PART_WORD = pattern(
   `^[\\s\\p{So}*]*(?:${PART}|block|unit|unidad|unité|einheit|set|round|level|category|chapter|topic|week|module|lesson|kapitel|thema|runde|tema|capítulo|module)(?![\\p{L}])`,
 );
 
+/** Headings of parts. */
 export const part: Recogniser = {
   name: 'heading of a part',
   examples: [
@@ -186,6 +190,7 @@ export const task: Recogniser = {
   },
 };
 
+/** Texts to read. */
 export const passage: Recogniser = {
   name: 'text to read',
   examples: [['> Bread was made in this valley long before there were any mills, and the oldest ovens are older still.', 'passage']],
@@ -219,6 +224,7 @@ const TOTAL = /^\W*(?:total|gesamt|summe|suma|totale|somme|totaal|всего|и�
 const SCALE =
   /^[^\p{L}\d]*\d{1,3}\s*(?:[-–—]|to|bis|a|à)\s*\d{1,3}\s*(?:correct|right|points?|pts|marks?|richtige?|punkte|aciertos|correctas|puntos|bonnes|points|punti|giuste|certas|pontos|goed|punten|poprawn\p{L}*|punkt\p{L}*|верн\p{L}*|правильн\p{L}*|балл\p{L}*|бал\p{L}*|doğru|puan)/iu;
 
+/** What belongs to no question. */
 export const aside: Recogniser = {
   name: 'no part of any item',
   examples: [

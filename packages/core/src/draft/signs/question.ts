@@ -40,6 +40,7 @@ const goesOn = (v: View, r: InlineRun): boolean => {
     (next.facts.labels.some((l) => l.sig === r.sig && l.ord === 2) || next.facts.inline.some((x) => x.sig === r.sig && x.segments[0]?.ord === 2))
   );
 };
+/** The options on the line of a question, from a column on. */
 export const optionsBehind = (v: View, from: number): InlineRun[] =>
   v.facts.inline.filter(
     (r) =>
@@ -313,6 +314,7 @@ function plain(v: View): Sign[] {
   return out;
 }
 
+/** Lines that begin a question. */
 export const question: Recogniser = {
   name: 'start of a question',
   examples: [

@@ -30,6 +30,7 @@ export function sidesOf(text: string, from: number): { left: [number, number]; r
   };
 }
 
+/** Rows of a task: pairs to match, statements to judge. */
 export const row: Recogniser = {
   name: 'row of a matching task',
   examples: [
@@ -84,6 +85,7 @@ const BANK_WORD =
   /^[\s\p{So}*]*(?:word ?(?:bank|box|list)|words?(?: to use)?|options|wortkasten|wörter|banco de palabras|palabras|banque de mots|mots|banca|parole|woordenbank|słowa|слова|kelimeler)\s*[:(]/iu;
 const BANK_ROW = /^\s*[([|]?\s*[\p{L}'’-]+(?: [\p{L}'’-]+){0,3}(?:\s*[–·|/•,;]\s*[\p{L}'’-]+(?: [\p{L}'’-]+){0,3}){2,}\s*[)\]|]?\s*$/u;
 const BANK_WIDE = /^\s*(?:[\p{L}'’-]+(?: [\p{L}'’-]+)?\s{2,}){2,}[\p{L}'’-]+\s*$/u;
+/** Words to choose from. */
 export const bank: Recogniser = {
   name: 'word bank',
   examples: [['> Word bank: yeast, salt, flour', 'bank']],

@@ -33,6 +33,7 @@ export type SignRole =
   | 'set-field'
   | 'aside';
 
+/** What a line could be, with its weight (log-odds), the reason for the margin, and where its words stand. */
 export interface Sign {
   role: SignRole;
   weight: number;
@@ -93,6 +94,7 @@ export interface View {
   series: Series;
 }
 
+/** Finds signs of one sort. Its examples are tested: the line with ">" in front must get the role named. */
 export interface Recogniser {
   /** What it recognises, in a few words. */
   name: string;

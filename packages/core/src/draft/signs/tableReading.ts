@@ -9,6 +9,7 @@ import type { Cell, TableBlock } from '../surface/tables.js';
 import { keyValue } from '../signatures/entries.js';
 import { KIND_CODES } from '../../item/kindCodes.js';
 
+/** What a column of a table in a draft holds. */
 export type Column = 'number' | 'stem' | 'option' | 'options' | 'key' | 'kind' | 'reason' | 'true' | 'false' | FieldName | '';
 const NUMBER_HEAD = /^(?:#|no\.?|nr\.?|n[º°]\.?|num(?:ber|ero|éro)?|№|lp\.?|id|q|q\.?\s?no\.?|item)$/i;
 const STEM_HEAD = pattern(
@@ -47,7 +48,9 @@ export function columnOf(head: string): Column {
   return field(`${h}:`)?.name ?? '';
 }
 
+/** What a table in a draft is for. */
 export type TableUse = 'questions' | 'coded' | 'bare' | 'keys' | 'cards' | 'other';
+/** A table as it is read: its use, what its columns hold, and how sure that is (log-odds). */
 export interface TableReading {
   use: TableUse;
   columns: Column[];

@@ -11,6 +11,7 @@ const fenceLike = (t: string): boolean => FENCE.test(t);
 const buttonLike = (t: string): boolean => t.length < 30 && BUTTON.test(t);
 const labelLike = (t: string): boolean => LABEL.test(t);
 
+/** Lines between fences of code, and those that stand in answers folded away. */
 export interface Fences {
   /** Lines that only open, close or name a block. */
   marks: ReadonlySet<number>;
@@ -18,6 +19,7 @@ export interface Fences {
   blocks: ReadonlyMap<number, number>;
 }
 
+/** Finds fences (CommonMark 0.31, 4.5) and folded answers. */
 export function fencesOf(lines: readonly Line[]): Fences {
   const marks = new Set<number>();
   const blocks = new Map<number, number>();

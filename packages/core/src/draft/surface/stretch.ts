@@ -3,14 +3,21 @@ import { escapeXml, richFromPlain, sanitiseRich } from '../../item/richText.js';
 
 /** How letters look, as bits of a run's `look`. */
 export const STRONG = 1;
+/** Italic. */
 export const EMPHASIS = 2;
+/** Marked with colour behind it. */
 export const HIGHLIGHT = 4;
+/** Underlined. */
 export const UNDERLINE = 8;
+/** Below the line. */
 export const SUBSCRIPT = 16;
+/** Above the line. */
 export const SUPERSCRIPT = 32;
+/** In the letters of code. */
 export const CODE = 64;
 /** Letters that stand for themselves (escaped, code, TeX): in `text` they are shifted out of reach of every pattern. */
 export const LITERAL = 128;
+/** A formula in TeX. */
 export const TEX = 256;
 /** Markup that goes into the rich text as it is. */
 export const RAW = 512;
@@ -21,7 +28,9 @@ export const INK = 2048;
 
 /** The looks that can say which option is the key, by the names that people give them. */
 export const keyLooks = { bold: STRONG, highlight: HIGHLIGHT, colour: INK, underline: UNDERLINE, italic: EMPHASIS } as const;
+/** A look of options that may say the keys. */
 export type KeyLook = keyof typeof keyLooks;
+/** The bits of all looks that may say keys. */
 export const KEY_LOOKS = STRONG | HIGHLIGHT | UNDERLINE | INK | EMPHASIS;
 
 const SHIFT = 0xea00;
@@ -49,6 +58,7 @@ const parted = (left: string, right: string): boolean =>
   /^\p{Ll}{2}/u.test(right) &&
   !/^(?:und|oder|and|or|et|ou|y|o|e|en|of|bzw|sowie|i|lub)(?!\p{L})/u.test(right);
 
+/** A text whose letters know their place in the draft (UTF-16 offset) and their look (bits above). Never changed: every change gives a new one. */
 export class Stretch {
   constructor(
     readonly text: string,
@@ -77,6 +87,7 @@ export class Stretch {
     return new Stretch(text, runs);
   }
 
+  /** The letters from one column to another. */
   slice(from: number, to = this.text.length): Stretch {
     if (from <= 0 && to >= this.text.length) return this;
     const start = Math.max(0, from);
@@ -106,6 +117,7 @@ export class Stretch {
     return out.filter((p) => p.text);
   }
 
+  /** Without white space at both ends. */
   trimmed(): Stretch {
     const lead = this.text.length - this.text.trimStart().length;
     return this.slice(lead, Math.max(lead, this.text.trimEnd().length));

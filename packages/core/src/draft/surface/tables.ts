@@ -2,15 +2,18 @@
 import type { Line } from './lines.js';
 import { memoised } from './lines.js';
 
+/** The words of a cell, and where they stand in the line. */
 export interface Cell {
   from: number;
   to: number;
   text: string;
 }
+/** A row of a table with its line. */
 export interface Row {
   line: Line;
   cells: Cell[];
 }
+/** A table in a draft: its lines, the sign between its cells, and its rows. */
 export interface TableBlock {
   rows: Row[];
   /** A line of hyphens parts the first row from the others. */
@@ -30,6 +33,7 @@ const isTabRow = (t: string): boolean => (t.match(/\t/g)?.length ?? 0) >= 1 && !
 const barRow = (t: string): boolean => t.includes('|') && isBarRow(t);
 const tabRow = (t: string): boolean => t.includes('\t') && isTabRow(t);
 
+/** The cells of a line between bars; a bar behind a backslash is none. */
 export function barCells(t: string): Cell[] {
   const out: Cell[] = [];
   let from = 0;
@@ -42,6 +46,7 @@ export function barCells(t: string): Cell[] {
   if (!out[out.length - 1]?.text && t.trimEnd().endsWith('|')) out.pop();
   return out;
 }
+/** The cells of a line between signs of another sort. */
 export function cellsBy(t: string, sign: string): Cell[] {
   const out: Cell[] = [];
   let from = 0;

@@ -123,4 +123,5 @@ export function giftText(quiz: QuizSet): string {
   return `${out.join('\n\n')}\n`;
 }
 
+/** A set as a GIFT file. */
 export const writeGift = (set: QuizSet): Written => ({ bytes: utf8(giftText(set)), name: fileName(set.title, '.gift.txt') });

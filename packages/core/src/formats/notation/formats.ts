@@ -44,8 +44,10 @@ const ON_PAPER: readonly HeldField[] = [
   'section.instructions',
   'section.passage',
 ];
+/** What paper holds. */
 export const paperProfile: Profile = { ...everything, holds: holding(ON_PAPER), pictures: false, furtherSteps: [numbered, gapsInLines] };
 
+/** The rows of the registry. */
 export const notationFormats: readonly Format[] = [
   {
     id: 'text',

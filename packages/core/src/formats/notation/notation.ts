@@ -330,6 +330,7 @@ const sorted = (json: string): string =>
     return Object.fromEntries(entries.sort(([a], [b]) => (a < b ? -1 : 1)));
   });
 
+/** What taking a text back gives: the set, with the ids of the items that it was written from where they are those, and its doubts. */
 export interface TakenBack {
   set: QuizSet;
   diagnostics: Diagnostic[];

@@ -2,6 +2,7 @@
 import type { Item, Section } from '../../item/model.js';
 import type { Scorer } from './scoring.js';
 
+/** Something to choose, with the identifier that stands for it in responses. */
 export interface Choice {
   identifier: string;
   content: string;
@@ -27,6 +28,7 @@ export type Interaction =
       shuffle?: boolean;
     };
 
+/** An item of a file: what it shows, what it asks for, and how it scores. */
 export interface AssessmentItem {
   identifier: string;
   line: number;

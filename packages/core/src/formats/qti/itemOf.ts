@@ -22,6 +22,7 @@ export interface Remark {
   severity: 'error' | 'warning' | 'info';
   message: string;
 }
+/** An item of the model, null where the file asks for what the model has not; with remarks on what was guessed or left out. */
 export interface Made {
   item: Item | null;
   remarks: Remark[];

@@ -112,6 +112,7 @@ const oneBlank: Step = (item) => {
 
 /** A bank has no parts. */
 const { 'section.title': _title, 'section.instructions': _instructions, 'section.passage': _passage, ...withoutParts } = qti12Profile.holds;
+/** What an item bank of QTI 1.2 can hold: no parts. */
 export const qti12BankProfile: Profile = { ...qti12Profile, holds: withoutParts, passageInFront: true };
 
 /** Points that are whole numbers, as the weighting of a cartridge wants them. */

@@ -3,12 +3,14 @@
 /** Response variable → identifiers or typed texts, as a player would hand them in. */
 export type Answers = Readonly<Record<string, readonly string[]>>;
 
+/** The outcome variables of a response: its score and the feedback that shows. */
 export interface Outcome {
   score: number;
   /** Ids of the feedback texts that are shown (see `Asked.feedback`). */
   shown: ReadonlySet<string>;
 }
 
+/** Scores responses by what the file says. */
 export interface Scorer {
   /**
    * Scores an answer by the file's rules alone.

@@ -35,6 +35,7 @@ const table = (id: string, name: string, delimiter: ',' | '\t', profile: Profile
   profile,
 });
 
+/** The rows of the registry. */
 export const tableFormats: readonly Format[] = [
   {
     ...table('csv', 'Table, a row for each item', ',', rowsProfile, (set) => gridOf(set, template)),

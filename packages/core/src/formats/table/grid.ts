@@ -39,6 +39,7 @@ interface Draft {
   problems: string[];
 }
 
+/** A column of the template: its heading, what stands in it, how an item says it and how it is read. */
 export interface Column {
   heading: string;
   /** For the sheet that explains the template. */
@@ -218,6 +219,7 @@ function takeKey(d: Draft): void {
 }
 // ── columns ──
 
+/** Kinds as the template names them. */
 export const KIND_WORDS: Record<Kind, string> = {
   'multiple-choice': 'choice',
   'multiple-response': 'several right',
@@ -276,12 +278,15 @@ const ofPart = (heading: string, about: string, name: 'title' | 'instructions' |
   },
 });
 
+/** The kind of the item. */
 export const kindColumn: Column = {
   heading: 'Kind',
   about: `One of: ${Object.values(KIND_WORDS).join(', ')}.`,
   write: (i) => KIND_WORDS[i.kind],
 };
+/** The stem. */
 export const questionColumn = text('Question', 'The question. Gaps are written [[1]], [[2]] …', 'stem', true);
+/** The key, by letters, words, numbers or truth as the kind asks for. */
 export const keyColumn: Column = {
   heading: 'Key',
   about:
@@ -291,6 +296,7 @@ export const keyColumn: Column = {
     d.key = cell.trim();
   },
 };
+/** The points. */
 export const pointsColumn: Column = {
   heading: 'Points',
   about: 'Empty is 1.',
@@ -301,6 +307,7 @@ export const pointsColumn: Column = {
     else if (cell.trim()) d.problems.push(`“${cell}” is no number of points`);
   },
 };
+/** The option at a place, from 0. */
 export const optionColumn = (i: number): Column => ({
   heading: `Option ${letter(i)}`,
   about: 'What can be chosen.',
@@ -317,6 +324,7 @@ const optionFeedbackColumn = (i: number): Column => ({
     d.optionFeedback[i] = cell;
   },
 });
+/** Which options keep their place when options are shuffled. */
 export const pinColumn: Column = {
   heading: 'Stay put',
   about: 'Letters of options that keep their place when options are shuffled.',
@@ -371,6 +379,7 @@ const ruleColumn: Column = {
   },
 };
 
+/** So many columns for options the template has at least. */
 export const letterOptions = 8;
 const range = (n: number): number[] => Array.from({ length: n }, (_, i) => i);
 

@@ -31,6 +31,7 @@ export const columnUses = [
   'part',
 ] as const;
 import { stripEnd } from '../../item/strip.js';
+/** What a column is used for. */
 export type ColumnUse = (typeof columnUses)[number];
 
 const any = (words: string): RegExp => new RegExp(`^(?:${words})$`, 'iu');

@@ -26,6 +26,7 @@ export interface RowReading {
   /** Why it gives no item. */
   reason?: string;
 }
+/** A table read by agreed columns: its items, and what became of every row. */
 export interface MappedTable {
   set: QuizSet;
   rows: RowReading[];

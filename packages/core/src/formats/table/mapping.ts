@@ -21,10 +21,12 @@ export interface TableSheet {
   looks?: Readonly<Record<string, readonly KeyLook[]>>;
 }
 
+/** How a column says the key: by letters, by numbers, by the words of the option. */
 export const keyForms = ['letters', 'numbers', 'text'] as const;
 /** How the key names options: by their letters, by their numbers from 1, by their words. */
 export type KeyForm = (typeof keyForms)[number];
 
+/** Which column holds what, where the rows with questions begin, and how the key is said. */
 export interface Mapping {
   /** The row (0-based) that names the columns; −1 where none does. What stands above it is left alone. */
   header: number;
@@ -43,6 +45,7 @@ const SEPARATORS = ['\n', '|', ';', ' / ', ','];
 const SAMPLE = 400;
 const MOST_COLUMNS = 200;
 
+/** The cells of a row without blanks around them. */
 export const cellsOf = (row: Row | undefined): string[] => (row ?? []).map((c) => c.trim());
 
 /** The pieces of a cell that holds several options; labels in front of them go. */

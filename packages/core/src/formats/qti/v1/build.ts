@@ -365,6 +365,7 @@ function metadata(item: Item, parts: Parts, flavour: Flavour): Field[] {
 
 /** Seconds as a duration of ISO 8601. */
 const duration = (seconds: number): string => `PT${num(seconds)}S`;
+/** The ident of an item in QTI 1.2. */
 export const itemIdent1 = (item: Item): string => `item-${item.id.replace(/[^A-Za-z0-9_.-]/g, '-')}`;
 
 /** One item. */
@@ -523,4 +524,5 @@ export function buildFile1(quiz: QuizSet, flavour: Flavour, as: 'test' | 'bank',
         ];
   return el('questestinterop', root, el('assessment', { ident: 'assessment', title: quiz.title }, fields(about), body));
 }
+/** The XML namespace of QTI 1.2. */
 export const NAMESPACE = 'http://www.imsglobal.org/xsd/ims_qtiasiv1p2';

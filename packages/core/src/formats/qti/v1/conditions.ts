@@ -10,6 +10,7 @@ import { partsOf } from '../../../item/strip.js';
 const yes = (text: string | undefined): boolean => /^(yes|true|1)$/i.test(text ?? '');
 const COMPARING = ['varequal', 'varsubset', 'varsubstring', 'vargt', 'vargte', 'varlt', 'varlte'] as const;
 
+/** A declared outcome variable with its bounds (QTI 1.2 ASI, decvar). */
 export interface Decvar {
   name: string;
   dflt: number;
@@ -49,6 +50,7 @@ export class Conditions implements Scorer {
     this.unknown = [...new Set(this.conditions.flatMap((c) => descendants(c, 'varinside', 'durequal', 'durlt', 'durgte', 'var_extension').map((n) => n.name)))];
   }
 
+  /** The outcome of answers; `unbounded` without the variable's own minimum and maximum. */
   score(answers: Answers, unbounded = false): Outcome {
     const vars = new Map(this.decvars.map((d) => [d.name, d.dflt]));
     const shown = new Set<string>();
@@ -175,6 +177,7 @@ export class Conditions implements Scorer {
     return [];
   }
 
+  /** The values that conditions compare a variable with. */
   literals(variable: string): string[] {
     // those that score first: their order is that of the accepted answers
     const scoring = (c: XmlNode): boolean => childOf(c, 'setvar') !== undefined;

@@ -10,6 +10,7 @@ import { buildFile1, type Flavour, NAMESPACE } from './build.js';
 import { mediaFiles, mediaPath, setLanguage } from '../v2/package.js';
 import { cartridgeProfile, qti12BankProfile, qti12Profile } from '../profile.js';
 
+/** Versions of Common Cartridge that are written. */
 export type CartridgeVersion = '1.1' | '1.2' | '1.3';
 type As = 'test' | 'bank';
 

@@ -12,6 +12,7 @@ import { OWN_TOOL } from '../ownTool.js';
 import { runsOfParts } from '../runsOfParts.js';
 import { blocks, hasBlocks, inline, xhtml } from './xhtml.js';
 
+/** What differs between the versions of QTI 2 and 3: names, namespaces, schemas. */
 export interface Version {
   id: '2.1' | '2.2' | '3.0';
   namespace: string;

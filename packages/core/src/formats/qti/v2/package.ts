@@ -41,6 +41,7 @@ const v2 = (id: '2.1' | '2.2', short: string): Version => ({
   itemType: `imsqti_item_xml${short}`,
   testType: `imsqti_test_xml${short}`,
 });
+/** The versions that are written. */
 export const versions = {
   '2.1': v2('2.1', 'v2p1'),
   '2.2': v2('2.2', 'v2p2'),
@@ -53,6 +54,7 @@ export const versions = {
     testType: 'imsqti_test_xmlv3p0',
   },
 } as const satisfies Record<string, Version>;
+/** One of them. */
 export type VersionId = keyof typeof versions;
 
 const namingOf = (v: Version): Naming => (v.id === '3.0' ? names30 : names2x);
@@ -187,6 +189,7 @@ export function mediaFiles(quiz: QuizSet, used: ReadonlySet<string>): Zippable {
   }
   return files;
 }
+/** Where a picture lies in the package, by the hash of its bytes. */
 export const mediaPath = (hash: string, mediaType: string): string => `media/${hash.slice(0, 16)}.${extensionOf(mediaType)}`;
 
 /**

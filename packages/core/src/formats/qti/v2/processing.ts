@@ -459,6 +459,7 @@ export class Processing implements Scorer {
     return [...this.strange];
   }
 
+  /** The outcome of answers by the item's response processing; `unbounded` without normalMinimum and normalMaximum. */
   score(answers: Answers, unbounded = false): Outcome {
     const responses = new Map<string, Value>();
     for (const [id, d] of this.responses) {
@@ -499,10 +500,12 @@ export class Processing implements Scorer {
     return Number(run.map(id)?.items[0] ?? 0);
   }
 
+  /** The declared correct response of a variable; empty where there is none. */
   correct(variable: string): string[] {
     return (this.responses.get(variable)?.correct?.items ?? []).map(String);
   }
 
+  /** The values that the processing compares a variable with. */
   literals(variable: string): string[] {
     const d = this.responses.get(variable);
     const out = new Set<string>((d?.mapping?.entries ?? []).map((e) => e.key));

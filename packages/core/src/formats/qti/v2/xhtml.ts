@@ -16,7 +16,9 @@ export function xhtml(rich: string): string {
 }
 
 const BLOCK = /<(p|ul|ol|table|pre|blockquote)\b/i;
+/** Whether a rich text has elements that stand on lines of their own. */
 export const hasBlocks = (rich: string): boolean => isMarkup(rich) && BLOCK.test(rich);
+/** A rich text as XML to stand within a line. */
 export const inline = (rich: string): RawXml => new RawXml(xhtml(rich));
 /** Blocks: what already has block markup as it is, all else in a paragraph. */
 export const blocks = (rich: string): RawXml => new RawXml(hasBlocks(rich) ? xhtml(rich) : `<p>${xhtml(rich)}</p>`);
