@@ -28,7 +28,10 @@ const TARGETS = [
 const TESTS = [
   'mark/mark.test.ts',
   'mark/rules.test.ts',
-  'mark/chosen.test.ts',
+  'mark/marking.test.ts',
+  'mark/answers.test.ts',
+  'mark/offers.test.ts',
+  'item/scoring.test.ts',
   'take/outcome.test.ts',
   'stats/scores.test.ts',
   'item/kinds.test.ts',
