@@ -1,14 +1,17 @@
+import os from 'node:os';
 import { defineConfig } from '@playwright/test';
+
+/** A browser, a server and a database each. */
+const WORKERS = Math.min(2, os.availableParallelism());
 
 export default defineConfig({
   testDir: 'e2e',
   outputDir: 'e2e/.out',
-  workers: 1,
+  workers: WORKERS,
   reporter: [['list'], ['json', { outputFile: 'e2e/.out/report.json' }]],
   timeout: 90_000,
   expect: { timeout: 10_000 },
   use: {
-    baseURL: 'http://127.0.0.1:3200',
     viewport: { width: 1280, height: 800 },
     actionTimeout: 15_000,
     trace: 'retain-on-failure',
@@ -21,5 +24,13 @@ export default defineConfig({
       ],
     },
   },
-  webServer: { command: 'node scripts/e2e-server.mjs', url: 'http://127.0.0.1:3200/api/v1/health', timeout: 90_000, reuseExistingServer: false, stdout: 'ignore', stderr: 'pipe', gracefulShutdown: { signal: 'SIGTERM', timeout: 8000 } },
+  webServer: Array.from({ length: WORKERS }, (_, worker) => ({
+    command: `node scripts/e2e-server.mjs ${worker}`,
+    url: `http://127.0.0.1:${3200 + 20 * worker}/api/v1/health`,
+    timeout: 90_000,
+    reuseExistingServer: false,
+    stdout: 'ignore' as const,
+    stderr: 'pipe' as const,
+    gracefulShutdown: { signal: 'SIGTERM' as const, timeout: 8000 },
+  })),
 });

@@ -1,6 +1,6 @@
 /** Check by keyboard only: twenty drafted items with eight planted faults, two of them wrong keys that the source contradicts. */
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test.js';
 import { documentOf, newSet, signIn } from './people.js';
 
 const demo = (name: string): string => readFileSync(new URL(`../apps/server/demo/${name}`, import.meta.url), 'utf8');

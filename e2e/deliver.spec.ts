@@ -1,6 +1,6 @@
 /** Deliver: what does not fit is seen, made to fit or left out, undone; files are rehearsed; a spreadsheet comes out. */
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.js';
 import type { QuizSet } from '@zakuska/core';
 import { allFormats } from '@zakuska/documents';
 import { documentOf, newSet, signIn } from './people.js';

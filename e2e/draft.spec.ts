@@ -1,5 +1,5 @@
 /** Draft: one correction moves all lines of its series, is told in a sentence and can be undone; what nearly was something else is said. */
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.js';
 import { newSet, signIn } from './people.js';
 
 const DRAFT = `Words of week 3

@@ -1,5 +1,5 @@
 /** Editing items in place: rich text, pictures, formulas, options, gaps, conversion, and what trying an answer offers. */
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test.js';
 import { documentOf, newSet, signIn } from './people.js';
 
 const DRAFT = `1. What is rye?

@@ -1,5 +1,5 @@
 /** Findings beside the items: gone through by keyboard, put right, set aside with a reason, undone. */
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.js';
 import { documentOf, newSet, signIn } from './people.js';
 
 const DRAFT = `1. What is a poolish?

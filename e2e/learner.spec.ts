@@ -1,5 +1,5 @@
 /** A learner's evening: slips of the author, a server in trouble, and a computer that others use too. */
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './test.js';
 import { newSet, signIn } from './people.js';
 
 const DRAFT = `1. What is \\(x^\\) for x = 2?

@@ -1,5 +1,5 @@
 /** The LMS stand-in, which reads packages by itself, gives the core's marks for random items of every kind and random responses. */
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.js';
 import { type Item, letterOf, mark, type QuizSet, type Response, rightResponse, writeQtiPackage, wrongResponse } from '@zakuska/core';
 import fc from 'fast-check';
 import { anyGraded } from '../packages/core/src/item/arbitrary.js';

@@ -1,7 +1,7 @@
 /** Files are opened: dropped on the page, their keys asked for once, their columns agreed on, their pages marked. */
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './test.js';
 import { richToPlain } from '@zakuska/core';
 import { documentOf, newSet, signIn } from './people.js';
 

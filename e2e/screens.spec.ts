@@ -1,7 +1,7 @@
 /** Every screen, in both themes: axe finds nothing, and the page does not scroll sideways from 320 to 2560 px. */
 import path from 'node:path';
 import { AxeBuilder } from '@axe-core/playwright';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './test.js';
 import { signIn } from './people.js';
 
 const corpus = path.join(import.meta.dirname, '../packages/documents/corpus');
@@ -19,6 +19,8 @@ async function clean(page: Page, what: string): Promise<void> {
   ).toEqual([]);
 }
 
+// the slowest of all: each theme on a worker of its own
+test.describe.configure({ mode: 'parallel' });
 for (const theme of ['light', 'dark'] as const) {
   test(`axe finds nothing on any screen, ${theme}`, async ({ browser }) => {
     test.setTimeout(420_000);

@@ -1,5 +1,5 @@
 /** The list of sets: into the bin with what hangs on it said before, back again, and gone for good. */
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.js';
 import { newSet, signIn } from './people.js';
 
 test('a set goes into the bin, comes back by Undo and from the bin, and goes for good when a person says so', async ({ page }) => {

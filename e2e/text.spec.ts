@@ -1,5 +1,5 @@
 /** A draft with formatting is pasted; the set is opened as text, edited and taken back; help and readings are at hand. */
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.js';
 import { documentOf, newSet, signIn } from './people.js';
 
 const HTML = `<ol><li><p>Which flour takes up most water?</p><ol type="a"><li>wheat</li><li><b>rye</b></li><li>maize</li></ol></li>

@@ -1,9 +1,8 @@
 /** Bad input and bad moments: each gets a plain answer, and nothing is lost. */
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.js';
 import { documentOf, newSet, paste, signIn } from './people.js';
 
 const DRAFT = '1. Which is right?\na) this *\nb) that\n\n2. True or False: It is so.\nAnswer: True\n';
-const control = (what: 'kill' | 'start') => fetch(`http://127.0.0.1:3299/${what}`);
 
 test('a wrong password and a wrong entry code are told plainly', async ({ page }) => {
   await page.goto('/');
@@ -45,7 +44,7 @@ test('an empty draft, a paste of five megabytes, a far larger one, and binary da
   expect(saved.draft.text).toContain('Question number 25000');
 });
 
-test('the server is killed in the middle of work: edits and draft are kept and sent once it is back', async ({ page }) => {
+test('the server is killed in the middle of work: edits and draft are kept and sent once it is back', async ({ page, control }) => {
   test.setTimeout(120_000);
   await signIn(page);
   const set = await newSet(page, 'Killed', DRAFT);
@@ -176,17 +175,15 @@ test('what computes beside the page fails twice: it is said, nothing is lost, an
     const deaths: Record<string, number> = { reader: 2, check: 2 };
     const { Worker: Real } = globalThis;
     globalThis.Worker = class extends Real {
-      private readonly dies: boolean = false;
       constructor(url: string | URL, options?: WorkerOptions) {
         super(url, options);
         const name = /(reader|check)\.worker/.exec(String(url))?.[1] ?? '';
-        this.dies = (deaths[name] ?? 0) > 0;
-        if (this.dies) deaths[name] = (deaths[name] ?? 0) - 1;
-      }
-      override postMessage(...message: Parameters<Worker['postMessage']>): void {
-        if (!this.dies) return super.postMessage(...message);
-        super.terminate();
-        setTimeout(() => this.dispatchEvent(new Event('error')));
+        if (!deaths[name]) return;
+        deaths[name]--;
+        this.postMessage = () => {
+          super.terminate();
+          setTimeout(() => this.dispatchEvent(new Event('error')));
+        };
       }
     };
   });

@@ -1,6 +1,6 @@
 /** The whole job through the real interface: from a pasted draft to quizzes that mark themselves, here and in the LMS. */
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.js';
 import { unzipSync } from 'fflate';
 // The independent GIFT grammar of npm gift-pegjs.
 import gift from 'gift-pegjs';

@@ -59,6 +59,8 @@ try {
     const r = readJson(unit);
     counts.passed += r.numPassedTests;
     counts.failed += r.numFailedTests + r.numRuntimeErrorTestSuites;
+    const files = r.testResults.map((f) => [path.relative(root, f.name), (f.endTime - f.startTime) / 1000]).sort((a, b) => b[1] - a[1]);
+    for (const [file, seconds] of files.slice(0, 12)) say(`${seconds.toFixed(0).padStart(5)} s  ${file}`);
   }
   if (jest !== 0 && counts.failed === 0) tally('unit tests', false);
 
@@ -71,6 +73,7 @@ try {
       const { stats } = readJson(report);
       counts.passed += stats.expected + stats.flaky;
       counts.failed += stats.unexpected;
+      say(`${(stats.duration / 1000).toFixed(0).padStart(5)} s  browser tests`);
     }
     if (code !== 0 && counts.failed === before) tally('browser tests', false);
   }
