@@ -38,6 +38,7 @@ function useSourceTexts(set: string): { any: boolean; texts: readonly SourceText
   });
   // the same sources are the same list, so that they are not read again at every change of the set
   const key = list.data && full ? full.map((s) => s.id).join(' ') : null;
+  // oxlint-disable-next-line react/exhaustive-deps -- `full` is a new list at every drawing
   const texts = useMemo(() => (key === null || !full ? null : full.map(({ id, name, text, cues }) => ({ id, name, text, cues }))), [key]);
   return { any: !!list.data?.length, texts };
 }

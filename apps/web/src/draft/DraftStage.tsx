@@ -50,6 +50,8 @@ interface Picking {
   left: number;
 }
 
+const NONE: Item[] = [];
+
 export default function DraftStage() {
   const { draft, session, document: doc, mayEdit, view: setView } = useOpenSet();
   const state = useSyncExternalStore(draft.subscribe, draft.get);
@@ -164,7 +166,7 @@ export default function DraftStage() {
     v.focus();
   }, []);
 
-  const items = reading?.set.items ?? [];
+  const items = reading?.set.items ?? NONE;
   const notes = useMemo(() => (reading?.diagnostics ?? []).filter((d) => d.severity !== 'info' || d.fixes?.length), [reading]);
   const doubts = useMemo(() => notes.filter((d) => d.severity !== 'info'), [notes]);
   const safe = useMemo(() => notes.flatMap((d) => d.fixes?.filter((f) => f.safe).slice(0, 1) ?? []), [notes]);

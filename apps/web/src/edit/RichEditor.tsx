@@ -135,6 +135,7 @@ export function RichEditor({
     const e = editor;
     return () => {
       clearTimeout(timer.current);
+      // oxlint-disable-next-line react/exhaustive-deps -- the newest is meant
       if (e && !e.isDestroyed) commit.current(e);
     };
   }, [editor]);

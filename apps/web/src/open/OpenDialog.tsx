@@ -1,7 +1,7 @@
 /** What was understood of the files that are being opened, and where their questions go. Nothing is taken before the person agrees. */
 import { type Item, nameOf, newId, type Operation, type Section } from '@zakuska/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { api, call, wordsOf } from '../api/client.js';
@@ -70,6 +70,20 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
   const [only] = files;
   const single = files.length === 1 ? only : undefined;
 
+  /** The pages of a PDF stay with the set, to be looked at and marked beside its draft. */
+  const keepPages = useCallback(
+    async (id: string, file: File): Promise<void> => {
+      try {
+        const kept = await keepAsSource(id, file, session.maxUploadBytes);
+        void queries.invalidateQueries({ queryKey: ['sources', id] });
+        void navigate(`/sets/${id}/draft?source=${kept.id}`);
+      } catch (e) {
+        toast.error(wordsOf(e));
+      }
+    },
+    [session.maxUploadBytes, queries, navigate],
+  );
+
   // one table is shown at once, one document in a set goes straight to its draft
   const shown = useRef(false);
   useEffect(() => {
@@ -86,18 +100,8 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
       toast(notes.length ? notes.join(' ') : `${single.file.name} stands in the draft now.`, { duration: 9000 });
       onClose();
     }
-  }, [single, set, navigate, onClose]);
+  }, [single, set, navigate, onClose, keepPages]);
 
-  /** The pages of a PDF stay with the set, to be looked at and marked beside its draft. */
-  const keepPages = async (id: string, file: File): Promise<void> => {
-    try {
-      const kept = await keepAsSource(id, file, session.maxUploadBytes);
-      void queries.invalidateQueries({ queryKey: ['sources', id] });
-      void navigate(`/sets/${id}/draft?source=${kept.id}`);
-    } catch (e) {
-      toast.error(wordsOf(e));
-    }
-  };
   const itemsOf = async (f: Opening): Promise<{ items: Item[]; sections: Section[] }> => {
     const { opened } = f;
     if (opened?.as === 'items') {

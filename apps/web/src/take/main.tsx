@@ -83,7 +83,7 @@ function Quiz({ code }: { code: string }) {
     };
     void open();
     return () => void (here = false);
-  }, [code, kept?.id]);
+  }, [code, kept]);
   const begin = async (e: FormEvent): Promise<void> => {
     e.preventDefault();
     const left = takeUp(code, name);

@@ -1,7 +1,7 @@
 /** A set as text: edited in the notation with find, replace and several cursors, and taken back with ids and checks where nothing changed. */
 import { difference, type Diagnostic, identified, type QuizSet, writeNotation } from '@zakuska/core';
 import type { EditorView } from '@codemirror/view';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useEffectEvent, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { createEditor, showMarks } from '../draft/editor.js';
@@ -21,17 +21,18 @@ export default function TextStage() {
   const { document: doc, view } = useOpenSet();
   const [start, setStart] = useState<KeptText | null>(null);
   const [restored, setRestored] = useState(false);
+  // the text is written once; later changes of the set are merged when it is taken back
+  const written = useEffectEvent((): KeptText => ({ base: doc.set, text: writeNotation(doc.set) }));
   useEffect(() => {
     let current = true;
     void keptText(view.id).then((kept) => {
       if (!current) return;
       setRestored(kept !== null);
-      setStart(kept ?? { base: doc.set, text: writeNotation(doc.set) });
+      setStart(kept ?? written());
     });
     return () => {
       current = false;
     };
-    // the text is written once; later changes of the set are merged when it is taken back
   }, [view.id]);
   if (!start) return <Busy what="Writing the set as text" />;
   return <TextEditor key={view.id} start={start} restored={restored} />;
