@@ -1,19 +1,12 @@
 /**
- * Response processing of QTI 2.x and 3.0: declarations, standard templates, rules and the expressions that real items use.
- * Names and meanings: 1EdTech QTI Assessment, Section and Item Information Model 2.1, "Response Processing" and "Expressions".
+ * Response processing of QTI 2.x and 3.0: declarations, standard templates and rules; expressions are in expressions.ts.
+ * Names and meanings: 1EdTech QTI Assessment, Section and Item Information Model 2.1, "Response Processing".
  */
 import { childrenOf, childOf, descendants, textOf, type XmlNode } from '../../xmlTree.js';
 import { OWN_TOOL } from '../ownTool.js';
 import type { Answers, Outcome, Scorer } from '../scoring.js';
-
-type Scalar = string | number | boolean;
-interface Container {
-  cardinality: 'single' | 'multiple' | 'ordered' | 'record';
-  base: string;
-  items: readonly Scalar[];
-}
-/** NULL of the standard is null here. */
-type Value = Container | null;
+import { evaluate, type Scope } from './expressions.js';
+import { type Container, container, float, matches, MIRROR, NUMERIC, numberOr, type Scalar, scalar, single, type Value } from './values.js';
 
 interface Mapping {
   entries: { key: string; value: number; caseSensitive: boolean }[];
@@ -30,33 +23,7 @@ interface Declaration {
   table: XmlNode | null;
 }
 
-const NUMERIC = new Set(['integer', 'float', 'duration']);
-const numberOr = (text: string | undefined, other: number): number => {
-  const n = text === undefined || text.trim() === '' ? Number.NaN : Number(text);
-  return Number.isNaN(n) ? other : n;
-};
-
-/** A text as a value of a base type; undefined where it is none. */
-function scalar(text: string, base: string): Scalar | undefined {
-  if (NUMERIC.has(base)) {
-    const t = text.trim();
-    const n = t === '' ? Number.NaN : Number(t);
-    return Number.isFinite(n) && (base !== 'integer' || Number.isInteger(n)) ? n : undefined;
-  }
-  if (base === 'boolean') return text.trim() === 'true' || text.trim() === '1';
-  if (base === 'directedPair' || base === 'pair') return text.trim().split(/\s+/).join(' ');
-  return base === 'string' ? text : text.trim();
-}
-
-const container = (cardinality: Container['cardinality'], base: string, items: readonly Scalar[]): Value =>
-  items.length ? { cardinality, base, items } : null;
-const single = (base: string, item: Scalar): Container => ({ cardinality: 'single', base, items: [item] });
-const bool = (b: boolean): Container => single('boolean', b);
-const float = (n: number): Value => (Number.isFinite(n) ? single('float', n) : null);
-
 const valuesOf = (n: XmlNode | undefined): string[] => (n ? childrenOf(n, 'value').map(textOf) : []);
-const MIRROR = (pair: string): string => pair.split(' ').reverse().join(' ');
-const sameScalar = (a: Scalar, b: Scalar, base: string): boolean => a === b || (base === 'pair' && a === MIRROR(String(b)));
 
 function declarationOf(n: XmlNode): Declaration {
   const cardinality = (n.attributes['cardinality'] ?? 'single') as Container['cardinality'];
@@ -98,6 +65,13 @@ const MAX_STEPS = 100_000;
 class Run {
   readonly outcomes = new Map<string, Value>();
   private steps = 0;
+  private readonly scope: Scope = {
+    value: (n) => this.value(n),
+    variable: (id) => (this.outcomes.has(id) ? (this.outcomes.get(id) ?? null) : (this.responses.get(id) ?? null)),
+    correct: (id) => this.of.responses.get(id)?.correct ?? null,
+    dflt: (id) => (this.of.responses.get(id) ?? this.of.outcomes.get(id))?.dflt ?? null,
+    mapResponse: (id) => this.map(id),
+  };
   constructor(
     private readonly of: Processing,
     private readonly responses: ReadonlyMap<string, Value>,
@@ -169,210 +143,11 @@ class Run {
     return Number.isNaN(x) ? null : x;
   }
 
-  /** Numbers of all operands; null where one is NULL. Containers give all their values, as `sum` and `max` take them. */
-  private numbers(nodes: readonly XmlNode[]): number[] | null {
-    const out: number[] = [];
-    for (const n of nodes) {
-      const v = this.value(n);
-      if (!v) return null;
-      for (const i of v.items) {
-        const x = Number(i);
-        if (Number.isNaN(x)) return null;
-        out.push(x);
-      }
-    }
-    return out;
-  }
-  private fold(nodes: readonly XmlNode[], f: (numbers: number[]) => number): Value {
-    const x = this.numbers(nodes);
-    return x?.length ? float(f(x)) : null;
-  }
-  private compare(nodes: readonly XmlNode[], f: (a: number, b: number) => boolean): Value {
-    const [a, b] = nodes.map((n) => this.number(n));
-    return a === null || b === null || a === undefined || b === undefined ? null : bool(f(a, b));
-  }
-  /** A tolerance or a count written as a number or as the name of a variable. */
-  private figure(text: string): number {
-    const n = Number(text);
-    if (!Number.isNaN(n)) return n;
-    return Number(this.outcomes.get(text)?.items[0] ?? this.responses.get(text)?.items[0] ?? Number.NaN);
-  }
-
   private value(n: XmlNode): Value {
     if (++this.steps > MAX_STEPS) throw new Exit();
-    const c = childrenOf(n);
-    const a = n.attributes;
-    const id = a['identifier'] ?? '';
-    switch (n.name) {
-      case 'baseValue': {
-        const base = a['baseType'] ?? 'string';
-        const s = scalar(textOf(n), base);
-        return s === undefined ? null : single(base, s);
-      }
-      case 'variable':
-        return this.outcomes.has(id) ? (this.outcomes.get(id) ?? null) : (this.responses.get(id) ?? null);
-      case 'correct':
-        return this.of.responses.get(id)?.correct ?? null;
-      case 'default':
-        return (this.of.responses.get(id) ?? this.of.outcomes.get(id))?.dflt ?? null;
-      case 'null':
-        return null;
-      case 'mapResponse':
-        return this.map(id);
-      case 'isNull': {
-        const v = c[0] ? this.value(c[0]) : null;
-        return bool(v === null || v.items.length === 0 || (v.base === 'string' && v.cardinality === 'single' && v.items[0] === ''));
-      }
-      case 'not': {
-        const v = c[0] ? this.value(c[0]) : null;
-        return v ? bool(v.items[0] !== true) : null;
-      }
-      // NULL counts as false where a decision is asked for, which the standard's tables come to for conditions
-      case 'and':
-        return bool(c.every((x) => this.isTrue(x)));
-      case 'or':
-        return bool(c.some((x) => this.isTrue(x)));
-      case 'anyN': {
-        const true_ = c.filter((x) => this.isTrue(x)).length;
-        return bool(true_ >= this.figure(a['min'] ?? '0') && true_ <= this.figure(a['max'] ?? String(c.length)));
-      }
-      case 'match': {
-        const [x, y] = c.map((e) => this.value(e));
-        return x && y ? bool(this.matches(x, y)) : null;
-      }
-      case 'stringMatch': {
-        const [x, y] = c.map((e) => this.value(e));
-        if (!x || !y) return null;
-        const fold = (v: Container): string => (a['caseSensitive'] === 'false' ? String(v.items[0]).toLowerCase() : String(v.items[0]));
-        return bool(a['substring'] === 'true' ? fold(x).includes(fold(y)) : fold(x) === fold(y));
-      }
-      case 'substring': {
-        const [x, y] = c.map((e) => this.value(e));
-        if (!x || !y) return null;
-        const fold = (v: Container): string => (a['caseSensitive'] === 'false' ? String(v.items[0]).toLowerCase() : String(v.items[0]));
-        return bool(fold(y).includes(fold(x)));
-      }
-      case 'patternMatch': {
-        const x = c[0] ? this.value(c[0]) : null;
-        if (!x) return null;
-        return bool(safePattern(a['pattern'] ?? '')?.test(String(x.items[0]).slice(0, 1000)) ?? false);
-      }
-      case 'equal': {
-        const [x, y] = c.map((e) => this.number(e));
-        if (x === null || y === null || x === undefined || y === undefined) return null;
-        const [t0 = 0, t1 = t0] = (a['tolerance'] ?? '')
-          .split(/[\s,]+/)
-          .filter(Boolean)
-          .map((t) => this.figure(t));
-        const mode = a['toleranceMode'] ?? 'exact';
-        if (mode === 'exact') return bool(x === y);
-        // x is the first operand: the standard's interval lies around it
-        const lower = mode === 'relative' ? x * (1 - t0 / 100) : x - t0;
-        const upper = mode === 'relative' ? x * (1 + t1 / 100) : x + t1;
-        const [lo, hi] = lower <= upper ? [lower, upper] : [upper, lower];
-        return bool((a['includeLowerBound'] === 'false' ? y > lo : y >= lo - 1e-12) && (a['includeUpperBound'] === 'false' ? y < hi : y <= hi + 1e-12));
-      }
-      case 'equalRounded': {
-        const figures = this.figure(a['figures'] ?? '0');
-        return this.compare(c, (x, y) => rounded(x, a['roundingMode'], figures) === rounded(y, a['roundingMode'], figures));
-      }
-      case 'lt':
-        return this.compare(c, (x, y) => x < y);
-      case 'gt':
-        return this.compare(c, (x, y) => x > y);
-      case 'lte':
-        return this.compare(c, (x, y) => x <= y);
-      case 'gte':
-        return this.compare(c, (x, y) => x >= y);
-      case 'sum':
-        return this.fold(c, (x) => x.reduce((s, y) => s + y, 0));
-      case 'product':
-        return this.fold(c, (x) => x.reduce((s, y) => s * y, 1));
-      case 'min':
-        return this.fold(c, (x) => Math.min(...x));
-      case 'max':
-        return this.fold(c, (x) => Math.max(...x));
-      case 'subtract':
-        return this.fold(c, ([x = Number.NaN, y = Number.NaN]) => x - y);
-      case 'divide':
-        return this.fold(c, ([x = Number.NaN, y = Number.NaN]) => x / y);
-      case 'power':
-        return this.fold(c, ([x = Number.NaN, y = Number.NaN]) => x ** y);
-      case 'integerDivide':
-        return this.fold(c, ([x = Number.NaN, y = Number.NaN]) => Math.floor(x / y));
-      case 'integerModulus':
-        return this.fold(c, ([x = Number.NaN, y = Number.NaN]) => x - y * Math.floor(x / y));
-      case 'round':
-        return this.fold(c, ([x = Number.NaN]) => Math.floor(x + 0.5));
-      case 'truncate':
-        return this.fold(c, ([x = Number.NaN]) => Math.trunc(x));
-      case 'roundTo': {
-        const figures = this.figure(a['figures'] ?? '0');
-        return this.fold(c, ([x = Number.NaN]) => rounded(x, a['roundingMode'], figures));
-      }
-      case 'integerToFloat':
-        return c[0] ? this.value(c[0]) : null;
-      case 'mathConstant':
-        return float(a['name'] === 'pi' ? Math.PI : a['name'] === 'e' ? Math.E : Number.NaN);
-      case 'multiple':
-      case 'ordered': {
-        const parts = c.flatMap((e) => this.value(e) ?? []);
-        return container(
-          n.name,
-          parts[0]?.base ?? 'identifier',
-          parts.flatMap((p) => p.items),
-        );
-      }
-      case 'containerSize':
-        return single('integer', (c[0] ? this.value(c[0]) : null)?.items.length ?? 0);
-      case 'member': {
-        const [x, y] = c.map((e) => this.value(e));
-        return x && y ? bool(y.items.some((i) => sameScalar(i, x.items[0] as Scalar, y.base))) : null;
-      }
-      case 'contains': {
-        const [x, y] = c.map((e) => this.value(e));
-        if (!x || !y) return null;
-        if (x.cardinality === 'ordered') return bool(x.items.some((_, at) => y.items.every((i, k) => x.items[at + k] === i)));
-        const left = [...x.items];
-        return bool(
-          y.items.every((i) => {
-            const at = left.findIndex((l) => sameScalar(l, i, x.base));
-            if (at >= 0) left.splice(at, 1);
-            return at >= 0;
-          }),
-        );
-      }
-      case 'delete': {
-        const [x, y] = c.map((e) => this.value(e));
-        return x && y
-          ? container(
-              y.cardinality,
-              y.base,
-              y.items.filter((i) => !sameScalar(i, x.items[0] as Scalar, y.base)),
-            )
-          : null;
-      }
-      case 'index': {
-        const v = c[0] ? this.value(c[0]) : null;
-        const i = v?.items[this.figure(a['n'] ?? '1') - 1];
-        return v && i !== undefined ? single(v.base, i) : null;
-      }
-      default:
-        this.of.strange.add(n.name);
-        return null;
-    }
-  }
-
-  matches(x: Container, y: Container): boolean {
-    if (x.items.length !== y.items.length) return false;
-    if (x.cardinality === 'ordered' || y.cardinality === 'ordered') return x.items.every((i, k) => sameScalar(i, y.items[k] as Scalar, x.base));
-    const left = [...y.items];
-    return x.items.every((i) => {
-      // a number in a string variable, as some exporters declare it, still equals that number
-      const at = left.findIndex((l) => sameScalar(l, i, x.base) || (typeof l !== typeof i && String(l) === String(i)));
-      if (at >= 0) left.splice(at, 1);
-      return at >= 0;
-    });
+    const v = evaluate(n, this.scope);
+    if (v === undefined) this.of.strange.add(n.name);
+    return v ?? null;
   }
 
   map(id: string): Value {
@@ -395,24 +170,6 @@ class Run {
       sum += hit ? hit.value : m.dflt;
     }
     return float(this.unbounded ? sum : Math.min(m.upper, Math.max(m.lower, sum)));
-  }
-}
-
-/** A number to some figures, halves away from nothing: 3.175 is 3.18, although a computer holds a little less than it. */
-function rounded(x: number, mode: string | undefined, figures: number): number {
-  const full = x * (1 + 1e-12);
-  if (mode === 'significantFigures') return Number(full.toPrecision(Math.min(15, Math.max(1, figures))));
-  return Number(full.toFixed(Math.min(15, Math.max(0, figures))));
-}
-
-/** A pattern of a file as a regular expression; undefined where it is none or could take very long. */
-function safePattern(pattern: string): RegExp | undefined {
-  // nested repeats are what makes matching explode
-  if (pattern.length > 500 || /[+*}]\s*\)[+*{]/.test(pattern)) return undefined;
-  try {
-    return new RegExp(`^(?:${pattern})$`, 'u');
-  } catch {
-    return undefined;
   }
 }
 
@@ -492,7 +249,7 @@ export class Processing implements Scorer {
     const right = ids.every((id) => {
       const correct = this.responses.get(id)?.correct;
       const given = responses.get(id);
-      return correct && given ? run.matches(given, correct) : false;
+      return correct && given ? matches(given, correct) : false;
     });
     run.outcomes.set(this.scoreId, float(right ? 1 : 0));
   }
