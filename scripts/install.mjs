@@ -55,6 +55,7 @@ export const postgresql = {
     (fs.existsSync('/usr/lib/postgresql') && fs.readdirSync('/usr/lib/postgresql').some((v) => fs.existsSync(`/usr/lib/postgresql/${v}/bin/initdb`))),
 };
 export const chromium = { name: 'chromium', there: () => Boolean(process.env.CHROMIUM) || hasBinary('chromium') };
+export const openpyxl = { name: 'python3-openpyxl', there: () => fs.existsSync('/usr/lib/python3/dist-packages/openpyxl') };
 export const xmllint = { name: 'libxml2-utils', there: () => hasBinary('xmllint') };
 
 /** Builds, where a source is newer than the last build. */

@@ -4,7 +4,7 @@
 import { spawn } from 'node:child_process';
 import fs from 'node:fs';
 import path from 'node:path';
-import { build, chromium, debianPackages, npmPackages, postgresql, root, say, xmllint } from './install.mjs';
+import { build, chromium, debianPackages, npmPackages, openpyxl, postgresql, root, say, xmllint } from './install.mjs';
 
 const counts = { passed: 0, failed: 0 };
 const unitOnly = process.argv.includes('--unit');
@@ -26,7 +26,7 @@ const tally = (name, ok) => {
 };
 
 try {
-  debianPackages(unitOnly ? [postgresql] : [postgresql, chromium, xmllint]);
+  debianPackages(unitOnly ? [postgresql] : [postgresql, chromium, openpyxl, xmllint]);
   npmPackages();
   build();
   fs.mkdirSync(path.join(root, '.cache'), { recursive: true });
@@ -44,17 +44,21 @@ try {
   fs.rmSync(unit, { force: true });
   const { up } = await import('./pg.mjs');
   up();
-  const jest = await run(process.execPath, [
-    '--experimental-vm-modules',
-    '--disable-warning=ExperimentalWarning',
-    'node_modules/jest/bin/jest.js',
-    '--forceExit',
-    // with one worker less than cores, as is usual, half of a machine of two would idle
-    '--maxWorkers=100%',
-    '--silent',
-    '--json',
-    `--outputFile=${unit}`,
-  ]);
+  const jest = await run(
+    process.execPath,
+    [
+      '--experimental-vm-modules',
+      '--disable-warning=ExperimentalWarning',
+      'node_modules/jest/bin/jest.js',
+      '--forceExit',
+      // with one worker less than cores, as is usual, half of a machine of two would idle
+      '--maxWorkers=100%',
+      '--silent',
+      '--json',
+      `--outputFile=${unit}`,
+    ],
+    unitOnly ? {} : { ZAKUSKA_WHOLE: '1' },
+  );
   if (fs.existsSync(unit)) {
     const r = readJson(unit);
     counts.passed += r.numPassedTests;
