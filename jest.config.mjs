@@ -31,5 +31,5 @@ const project = (displayName, rootDir, more = {}) => ({
 export default {
   // machines are shared: a test is not at fault where others take the time
   testTimeout: 60_000,
-  projects: [project('core', 'packages/core'), project('documents', 'packages/documents'), project('cli', 'apps/cli'), project('server', 'apps/server'), project('standins', 'apps/standins'), project('web', 'apps/web'), project('scripts', 'scripts', { testMatch: ['**/*.test.mjs'] })],
+  projects: [project('core', 'packages/core'), project('documents', 'packages/documents'), project('cli', 'apps/cli'), project('server', 'apps/server'), project('standins', 'apps/standins'), project('web', 'apps/web', { moduleNameMapper: { '\\.css(\\?\\w+)?$': '<rootDir>/src/testing/style.ts', '^(\\.{1,2}/.*)\\.js$': '$1' } }), project('scripts', 'scripts', { testMatch: ['**/*.test.mjs'] })],
 };

@@ -1,4 +1,4 @@
-/** @jest-environment jsdom */
+/** @jest-environment ./src/testing/environment.mjs */
 /** Each command is said once and reached by the keyboard, the palette and the list of keys; typing keeps its keys. */
 import { jest } from '@jest/globals';
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
