@@ -2,7 +2,7 @@
 import type { LearnerItem, Response } from '@zakuska/core';
 import { ArrowDown, ArrowUp } from 'lucide-react';
 import { useId } from 'react';
-import { Text } from './Text.js';
+import { plainWords, Text } from './Text.js';
 
 /** As the server takes them (`longestAnswer` of the core). */
 const LONGEST = { typed: 2000, number: 200, essay: 50_000 } as const;
@@ -124,7 +124,7 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
                     <option value="" />
                     {g.options?.map((o) => (
                       <option key={o.id} value={o.id}>
-                        {o.content}
+                        {plainWords(o.content)}
                       </option>
                     ))}
                   </select>
@@ -162,7 +162,7 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
                 <option value="" />
                 {item.rights?.map((r) => (
                   <option key={r} value={r}>
-                    {r.replace(/<[^>]+>/g, '')}
+                    {plainWords(r)}
                   </option>
                 ))}
               </select>

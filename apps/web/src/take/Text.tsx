@@ -2,6 +2,10 @@
 import { isMarkup } from '@zakuska/core/markup';
 import { useFormulas } from '../ui/formulas.js';
 
+/** The words of a rich text, for where no markup can stand: choices of a list. */
+export const plainWords = (text: string): string =>
+  isMarkup(text) ? (new DOMParser().parseFromString(text, 'text/html').body.textContent ?? '').replace(/\s+/g, ' ').trim() : text;
+
 export function Text({ text, className = '' }: { text: string; className?: string }) {
   let n = 0;
   const withFormulas = useFormulas(text);
