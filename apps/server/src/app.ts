@@ -31,6 +31,9 @@ import { Problem, ProblemFilter } from './platform/problem.js';
 import { settings } from './platform/settings.js';
 import { safeToLog } from './platform/safeToLog.js';
 import { Documents } from './sets/documents.js';
+import { Drafts } from './sets/drafts.js';
+import { Operations } from './sets/operations.js';
+import { Summaries } from './sets/summaries.js';
 import { OperationRecord, SetPoint, SetRecord } from './sets/entities.js';
 import { HistoryController } from './sets/history.js';
 import { ChecksController } from './accounts/checks.js';
@@ -158,6 +161,9 @@ export const entities = [
     Changes,
     Db,
     Documents,
+    Drafts,
+    Operations,
+    Summaries,
     Jobs,
     Published,
     Housekeeping,

@@ -1,5 +1,5 @@
 /** Draft: the page as it was pasted, and in the margin, line by line, what was understood. */
-import { type Diagnostic, type Fix, fromHtml, keyProblem, type Item, type LineRole, type Operation, richToPlain, type Role, taughtBy } from '@zakuska/core';
+import { type Fix, fromHtml, keyProblem, type Item, type Role, taughtBy } from '@zakuska/core';
 import type { EditorView } from '@codemirror/view';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { useNavigate } from 'react-router';
@@ -11,7 +11,7 @@ import { useOpenSet } from '../set/context.js';
 import type { Marked } from '../sources/PdfPages.js';
 import { SourcePane } from '../sources/SourcePane.js';
 import { useShownSource, useSources } from '../sources/sources.js';
-import { Button, Kbd } from '../ui/Button.js';
+import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 import { useCommands } from '../ui/commands.js';
 import { createEditor, override, overridesOf, selectedLines, showMarks } from './editor.js';
@@ -19,8 +19,11 @@ import { DoubtCount } from './DoubtCount.js';
 import { NotationGuide } from './NotationGuide.js';
 import { ReadingLine } from './ReadingLine.js';
 import { KeyQuestion } from './KeyQuestion.js';
+import { DoubtNotes } from './DoubtNotes.js';
+import { type Picking, RoleMenu } from './RoleMenu.js';
 import { ROLES } from './roles.js';
 import { ShowQuestion } from './ShowQuestion.js';
+import { TakeAgain } from './TakeAgain.js';
 import { useReading } from './useReading.js';
 import { Failed } from '../worker/Failed.js';
 
@@ -43,11 +46,6 @@ Let me know if you would like more!
 interface Said {
   line: number;
   role: Role;
-}
-interface Picking {
-  line: number;
-  top: number;
-  left: number;
 }
 
 const NONE: Item[] = [];
@@ -307,7 +305,7 @@ export default function DraftStage() {
             <div ref={host} />
           </section>
           {sourceShown === null && (
-            <Notes
+            <DoubtNotes
               doubts={current ? notes : []}
               view={view.current}
               geometry={geometry}
@@ -365,18 +363,16 @@ export default function DraftStage() {
         )}
       </Foot>
       {picking && (
-        <section aria-label="Role of a line">
-          <RoleMenu
-            at={picking}
-            role={reading?.roles[picking.line]}
-            said={state.overrides.some((o) => o.line === picking.line)}
-            onClose={() => {
-              setPicking(null);
-              view.current?.focus();
-            }}
-            onPick={(role) => correct([{ line: picking.line, role }])}
-          />
-        </section>
+        <RoleMenu
+          at={picking}
+          role={reading?.roles[picking.line]}
+          said={state.overrides.some((o) => o.line === picking.line)}
+          onClose={() => {
+            setPicking(null);
+            view.current?.focus();
+          }}
+          onPick={(role) => correct([{ line: picking.line, role }])}
+        />
       )}
       {showing && view.current && (
         <ShowQuestion
@@ -397,184 +393,5 @@ export default function DraftStage() {
       </Modal>
       {taking && <TakeAgain fresh={taking} sections={reading?.set.sections} onClose={() => setTaking(null)} />}
     </div>
-  );
-}
-
-/** The doubts beside their lines; one that would cover another moves down. */
-function Notes({
-  doubts,
-  view,
-  geometry,
-  onFix,
-  onGo,
-  mayEdit,
-}: {
-  doubts: readonly Diagnostic[];
-  view: EditorView | null;
-  geometry: number;
-  onFix: (f: Fix) => void;
-  onGo: (at: number) => void;
-  mayEdit: boolean;
-}) {
-  const box = useRef<HTMLElement>(null);
-  const [tops, setTops] = useState<number[]>([]);
-  const shown = useMemo(() => doubts.slice(0, 300), [doubts]);
-  useEffect(() => {
-    if (!view || !box.current) return;
-    let free = 0;
-    const heights = Array.from(box.current.querySelectorAll('.note'), (n) => (n as HTMLElement).offsetHeight);
-    const offset = view.documentTop - box.current.getBoundingClientRect().top;
-    setTops(
-      shown.map((d, i) => {
-        const top = Math.max(free, d.from <= view.state.doc.length ? view.lineBlockAt(d.from).top + offset + 2 : free);
-        free = top + (heights[i] ?? 44) + 10;
-        return top;
-      }),
-    );
-  }, [shown, view, geometry]);
-  if (!shown.length) return <aside ref={box} className="hidden lg:block" />;
-  return (
-    <aside ref={box} aria-label="Doubts" className="relative hidden lg:block">
-      {shown.map((d, i) => {
-        const [head, ...rest] = d.message.split(/(?<=[.:?])\s/);
-        return (
-          <div key={`${d.code}${d.from}`} className={`note absolute inset-x-0 ${d.severity}`} style={{ top: tops[i] ?? i * 54 }}>
-            <button type="button" className="cursor-pointer text-left font-[650] hover:underline" onClick={() => onGo(d.from)}>
-              {head}
-            </button>{' '}
-            {rest.join(' ')}{' '}
-            {mayEdit &&
-              d.fixes?.map((f) => (
-                <button key={f.label} type="button" className="link mr-2" onClick={() => onFix(f)}>
-                  {f.label}
-                </button>
-              ))}
-          </div>
-        );
-      })}
-    </aside>
-  );
-}
-
-function RoleMenu({
-  at,
-  role,
-  said,
-  onClose,
-  onPick,
-}: {
-  at: Picking;
-  role: LineRole | undefined;
-  said: boolean;
-  onClose: () => void;
-  onPick: (r: Role | null) => void;
-}) {
-  const box = useRef<HTMLDivElement>(null);
-  useEffect(() => {
-    (box.current?.querySelector('[aria-checked=true]') as HTMLElement | null)?.focus();
-    if (!box.current?.contains(document.activeElement)) (box.current?.querySelector('button') as HTMLElement | null)?.focus();
-    const away = (e: MouseEvent): void => void (!box.current?.contains(e.target as Node) && onClose());
-    // pointerdown comes before the mousedown that opened the menu, so that one cannot close it
-    addEventListener('pointerdown', away);
-    return () => removeEventListener('pointerdown', away);
-  }, [onClose]);
-  const choose = (r: Role | null): void => {
-    onPick(r);
-    onClose();
-  };
-  const onKeyDown = (e: React.KeyboardEvent): void => {
-    const buttons = [...(box.current?.querySelectorAll('button') ?? [])];
-    const now = buttons.indexOf(document.activeElement as HTMLButtonElement);
-    const hit = ROLES.find((r) => r.key === e.key.toLowerCase());
-    if (e.key === 'Escape') onClose();
-    else if (e.key === 'ArrowDown') buttons[(now + 1) % buttons.length]?.focus();
-    else if (e.key === 'ArrowUp') buttons[(now - 1 + buttons.length) % buttons.length]?.focus();
-    else if (hit) choose(hit.role);
-    else return;
-    e.preventDefault();
-  };
-  const top = Math.min(at.top, innerHeight - 330);
-  return (
-    <div
-      ref={box}
-      role="menu"
-      aria-label={`Role of line ${at.line + 1}`}
-      onKeyDown={onKeyDown}
-      className="fixed z-50 w-60 rounded-lg border border-ink-2 bg-sheet p-1.5"
-      style={{ top, left: at.left }}
-    >
-      {ROLES.map((r) => {
-        const now = role?.role === r.role;
-        return (
-          <button
-            key={r.role}
-            type="button"
-            role="menuitemradio"
-            aria-checked={now}
-            onClick={() => choose(r.role)}
-            className={`flex w-full cursor-pointer justify-between rounded px-2 py-1 text-left hover:bg-beet-soft ${now ? 'bg-beet-soft font-[650] text-beet' : ''}`}
-          >
-            {r.name} <Kbd>{r.key.toUpperCase()}</Kbd>
-          </button>
-        );
-      })}
-      {said && (
-        <button
-          type="button"
-          role="menuitem"
-          className="w-full cursor-pointer rounded px-2 py-1 text-left text-beet hover:bg-beet-soft"
-          onClick={() => choose(null)}
-        >
-          Let the reader decide
-        </button>
-      )}
-      <p className="mt-1 border-t border-rule px-2 pt-1.5 pb-0.5 text-[13px] text-ink-2">{role?.reason ?? 'An empty line.'}</p>
-    </div>
-  );
-}
-
-const sameQuestion = (a: Item, b: Item): boolean => a.kind === b.kind && richToPlain(a.stem).trim() === richToPlain(b.stem).trim();
-
-/** Taking a draft whose items, or some of them, were taken before. */
-function TakeAgain({ fresh, sections, onClose }: { fresh: Item[]; sections: import('@zakuska/core').Section[] | undefined; onClose: () => void }) {
-  const { document: doc, session, view } = useOpenSet();
-  const navigate = useNavigate();
-  const taken = doc.set.items;
-  const added = fresh.filter((f) => !taken.some((t) => sameQuestion(t, f)));
-  const go = (operation: Operation): void => {
-    if (session.perform(operation)) void navigate(`/sets/${view.id}/check`);
-  };
-  const sectionOps = sections ? [{ type: 'describe' as const, set: { sections } }] : [];
-  return (
-    <Modal
-      open
-      onClose={onClose}
-      title={`The set has ${taken.length} items already`}
-      description={`${fresh.length - added.length} of the ${fresh.length} questions of the draft are among them.`}
-    >
-      <div className="flex flex-wrap gap-2">
-        <Button
-          look="primary"
-          disabled={!added.length}
-          onClick={() => go({ type: 'all', label: 'Add new items', operations: [{ type: 'insert', at: taken.length, items: added }] })}
-        >
-          Add the {added.length} new ones
-        </Button>
-        <Button
-          look="danger"
-          onClick={() =>
-            go({
-              type: 'all',
-              label: 'Replace all items',
-              operations: [{ type: 'remove', ids: taken.map((t) => t.id) }, { type: 'insert', at: 0, items: fresh }, ...sectionOps],
-            })
-          }
-        >
-          Replace all {taken.length}
-        </Button>
-        <Button onClick={onClose}>Cancel</Button>
-      </div>
-      <p className="mt-3 text-[13.5px] text-ink-2">Replacing takes checks and edits with it. Undo brings them back.</p>
-    </Modal>
   );
 }

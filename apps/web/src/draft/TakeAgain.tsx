@@ -1,0 +1,51 @@
+/** Taking a draft whose items, or some of them, were taken before. */
+import { type Item, type Operation, richToPlain, type Section } from '@zakuska/core';
+import { useNavigate } from 'react-router';
+import { useOpenSet } from '../set/context.js';
+import { Button } from '../ui/Button.js';
+import { Modal } from '../ui/Modal.js';
+
+const sameQuestion = (a: Item, b: Item): boolean => a.kind === b.kind && richToPlain(a.stem).trim() === richToPlain(b.stem).trim();
+
+export function TakeAgain({ fresh, sections, onClose }: { fresh: Item[]; sections: Section[] | undefined; onClose: () => void }) {
+  const { document: doc, session, view } = useOpenSet();
+  const navigate = useNavigate();
+  const taken = doc.set.items;
+  const added = fresh.filter((f) => !taken.some((t) => sameQuestion(t, f)));
+  const go = (operation: Operation): void => {
+    if (session.perform(operation)) void navigate(`/sets/${view.id}/check`);
+  };
+  const sectionOps = sections ? [{ type: 'describe' as const, set: { sections } }] : [];
+  return (
+    <Modal
+      open
+      onClose={onClose}
+      title={`The set has ${taken.length} items already`}
+      description={`${fresh.length - added.length} of the ${fresh.length} questions of the draft are among them.`}
+    >
+      <div className="flex flex-wrap gap-2">
+        <Button
+          look="primary"
+          disabled={!added.length}
+          onClick={() => go({ type: 'all', label: 'Add new items', operations: [{ type: 'insert', at: taken.length, items: added }] })}
+        >
+          Add the {added.length} new ones
+        </Button>
+        <Button
+          look="danger"
+          onClick={() =>
+            go({
+              type: 'all',
+              label: 'Replace all items',
+              operations: [{ type: 'remove', ids: taken.map((t) => t.id) }, { type: 'insert', at: 0, items: fresh }, ...sectionOps],
+            })
+          }
+        >
+          Replace all {taken.length}
+        </Button>
+        <Button onClick={onClose}>Cancel</Button>
+      </div>
+      <p className="mt-3 text-[13.5px] text-ink-2">Replacing takes checks and edits with it. Undo brings them back.</p>
+    </Modal>
+  );
+}
