@@ -56,6 +56,9 @@ class FakeServer {
       return this.json(409, { code: 'stale', detail: 'stale' });
     let doc = this.document;
     for (const o of fresh) {
+      // a rule that only the server knows
+      if (o.operation.type === 'change' && o.operation.set['stem'] === 'mine refused')
+        return this.json(422, { code: 'no', detail: 'The server will not have this.', id: o.id });
       try {
         doc = apply(doc, o.operation).document;
       } catch (e) {
@@ -138,6 +141,23 @@ test.each([true, false])('what others did meanwhile comes in, and mine goes on t
   expect(session.get().conflicts).toEqual([]);
 });
 
+test('a line that is lost between “somebody else was here” and fetching what they did is tried again', async () => {
+  server.merges = false;
+  server.other(change('b', 'theirs'));
+  const operate = server.operate.bind(server);
+  server.operate = (body) => {
+    server.operate = operate;
+    server.away = ['before'];
+    return operate(body);
+  };
+  session.perform(change('a', 'mine'));
+  await settled();
+  expect(session.get().save).toBe('offline');
+  await session.flush();
+  expect(session.get().save).toBe('saved');
+  expect(stems()).toEqual(['mine', 'theirs']);
+});
+
 test('the same thing changed by both waits for a person, who may take mine', async () => {
   server.other(change('a', 'theirs'));
   session.perform(change('a', 'mine'));
@@ -153,7 +173,7 @@ test('the same thing changed by both waits for a person, who may take mine', asy
 
 test('whatever comes between, page and server say the same in the end, and each edit is there once', async () => {
   const step = fc.oneof(
-    fc.record({ what: fc.constantFrom('change' as const, 'other' as const), id: fc.constantFrom('a', 'b'), stem: fc.constantFrom('x', 'y', 'z') }),
+    fc.record({ what: fc.constantFrom('change' as const, 'other' as const), id: fc.constantFrom('a', 'b'), stem: fc.constantFrom('x', 'y', 'z', 'refused') }),
     fc.record({ what: fc.constantFrom('insert' as const, 'other-insert' as const, 'undo' as const, 'flush' as const, 'refresh' as const, 'wait' as const) }),
     fc.record({ what: fc.constantFrom('before' as const, 'after' as const) }),
   );
@@ -182,8 +202,23 @@ test('whatever comes between, page and server say the same in the end, and each 
       expect(session.get().document).toEqual(server.document);
       expect(new Set(server.log.map((o) => o.id)).size).toBe(server.log.length);
     }),
-    { numRuns: 300 },
+    { numRuns: Number(process.env['ZAKUSKA_SESSIONS'] ?? 300) },
   );
+});
+
+test('an edit that the server will not take goes from the page too, and is kept to be looked at', async () => {
+  session.perform(change('a', 'mine refused'));
+  session.perform(change('b', 'mine'));
+  await settled();
+  expect(stems()).toEqual(['S a', 'mine']);
+  expect(session.get().document).toEqual(server.document);
+  expect(session.get().conflicts.map((c) => c.operation)).toEqual([change('a', 'mine refused')]);
+  expect(session.get()).toMatchObject({ save: 'saved', problem: 'The server will not have this.' });
+  // what is undone now is the edit that was taken
+  session.undo();
+  await settled();
+  expect(stems()).toEqual(['S a', 'S b']);
+  expect(session.get().canUndo).toBe(false);
 });
 
 test('an undo that would undo somebody else is no longer offered', async () => {

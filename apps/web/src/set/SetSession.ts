@@ -21,15 +21,23 @@ export interface Snapshot {
 type SetView = Schemas['SetView'];
 const RETRY = 3000;
 
+/** An operation that takes another back, which was sent under `of`. */
+interface Back {
+  of: string;
+  operation: Operation;
+}
+
 export class SetSession {
   private version: number;
   private pending: Pending[] = [];
   /** Mine that the server has put on top of what others did; theirs lie between and are to be fetched before anything else is sent. */
   private readonly taken = new Set<string>();
+  /** What the server has is to be fetched before anything else is sent. */
+  private behind = false;
   private sending = false;
   private retry: ReturnType<typeof setTimeout> | undefined;
-  private undos: Operation[] = [];
-  private redos: Operation[] = [];
+  private undos: Back[] = [];
+  private redos: Back[] = [];
   private listeners = new Set<() => void>();
   private snapshot: Snapshot;
 
@@ -66,9 +74,9 @@ export class SetSession {
 
   /** Does an operation. Gives false, and says why, where it does not fit. */
   perform(operation: Operation): boolean {
-    const inverse = this.run(sanitiseFields(operation));
-    if (!inverse) return false;
-    this.undos.push(inverse);
+    const back = this.run(sanitiseFields(operation));
+    if (!back) return false;
+    this.undos.push(back);
     this.redos = [];
     this.update({});
     return true;
@@ -79,23 +87,24 @@ export class SetSession {
   redo(): boolean {
     return this.turn(this.redos, this.undos);
   }
-  private turn(from: Operation[], to: Operation[]): boolean {
-    const operation = from.pop();
-    if (!operation) return false;
-    const inverse = this.run(operation);
-    if (inverse) to.push(inverse);
+  private turn(from: Back[], to: Back[]): boolean {
+    const last = from.pop();
+    if (!last) return false;
+    const back = this.run(last.operation);
+    if (back) to.push(back);
     this.update({});
-    return inverse !== null;
+    return back !== null;
   }
 
-  private run(operation: Operation): Operation | null {
+  private run(operation: Operation): Back | null {
     try {
       const { document, inverse } = apply(this.snapshot.document, operation);
-      this.pending.push({ id: newId(), operation });
+      const id = newId();
+      this.pending.push({ id, operation });
       this.update({ document, save: 'saving', problem: null });
       void local.keepPending(this.id, this.version, this.pending);
       void this.flush();
-      return inverse;
+      return { of: id, operation: inverse };
     } catch (e) {
       if (!(e instanceof OperationError)) throw e;
       this.update({ problem: e.message });
@@ -108,12 +117,15 @@ export class SetSession {
     if (this.sending) return;
     this.sending = true;
     clearTimeout(this.retry);
+    let refused: string | null = null;
     try {
-      while (this.pending.length || this.taken.size) {
+      while (this.behind || this.pending.length || this.taken.size) {
         const batch = this.pending.slice(0, 200);
         try {
-          if (this.taken.size) {
+          // here, where what fails is tried again
+          if (this.behind || this.taken.size) {
             await this.catchUp(this.version);
+            this.behind = false;
             continue;
           }
           const base = this.version;
@@ -126,16 +138,20 @@ export class SetSession {
           await local.keepPending(this.id, this.version, this.pending);
         } catch (e) {
           if (!(e instanceof ApiError)) throw e;
-          if (e.status === 409) await this.catchUp(this.version);
-          else if (e.status === 422 || e.status === 400) this.refuse(e);
-          else {
+          if (e.status === 409) this.behind = true;
+          else if (e.status === 422 || e.status === 400) {
+            this.refuse(e);
+            refused = e.message;
+            // the page shows it still: what the server has, with what is waiting on top, takes its place
+            this.behind = true;
+          } else {
             this.update({ save: e.status === 0 || e.status >= 500 || e.status === 401 ? 'offline' : 'refused', problem: e.message });
             this.retry = setTimeout(() => void this.flush(), RETRY);
             return;
           }
         }
       }
-      this.update({ save: 'saved', problem: null });
+      this.update({ save: 'saved', problem: refused });
     } finally {
       this.sending = false;
     }
@@ -145,6 +161,8 @@ export class SetSession {
   private refuse(e: ApiError): void {
     const bad = this.pending.find((p) => p.id === e.body['id']) ?? this.pending[0];
     this.pending = this.pending.filter((p) => p !== bad);
+    const others = (list: readonly Back[]): Back[] => list.filter((b) => b.of !== bad?.id);
+    [this.undos, this.redos] = [others(this.undos), others(this.redos)];
     this.update({ problem: e.message, conflicts: bad ? [...this.snapshot.conflicts, bad] : this.snapshot.conflicts });
   }
 
@@ -163,7 +181,7 @@ export class SetSession {
     this.version = view.version;
     this.taken.clear();
     this.pending = r.kept;
-    this.undos = this.undos.filter((u) => !theirs.length || rebase(r.document, [{ operation: u }], theirs).kept.length > 0);
+    this.undos = this.undos.filter(({ operation }) => !theirs.length || rebase(r.document, [{ operation }], theirs).kept.length > 0);
     await local.keepPending(this.id, this.version, this.pending);
     this.update({ document: r.document, conflicts: [...this.snapshot.conflicts, ...r.conflicts] });
   }
@@ -171,6 +189,7 @@ export class SetSession {
   /** Takes in what others did, where nothing of mine is waiting. */
   async refresh(): Promise<void> {
     if (this.pending.length || this.sending) return;
+    if (this.behind) return this.flush();
     try {
       const view = await call(api.GET('/api/v1/sets/{set}', { params: { path: { set: this.id } } }));
       if (view.version > this.version && !this.pending.length) await this.catchUp(this.version);
