@@ -1,6 +1,8 @@
+import 'fake-indexeddb/auto';
 import { apply, emptyDocument, type Item, newId, type Operation, OperationError, rebase, type SetDocument } from '@zakuska/core';
 import fc from 'fast-check';
 import { DraftSession } from './DraftSession.js';
+import { local } from './local.js';
 import { SetSession } from './SetSession.js';
 
 type View = Parameters<typeof SetSession.open>[0];
@@ -90,7 +92,15 @@ const settled = async (): Promise<void> => {
   for (let i = 0; i < 50; i++) await new Promise((r) => setImmediate(r));
 };
 
+/** The page is closed and opened again: what was not sent is in the browser's store. */
+async function reload(): Promise<void> {
+  await settled();
+  clearTimeout(session['retry']);
+  session = await SetSession.open(server.view());
+}
+
 beforeEach(async () => {
+  await local.keepPending('set', 0, []);
   server = new FakeServer();
   server.install();
   session = await SetSession.open(server.view());
@@ -174,11 +184,24 @@ test('the same thing changed by both waits for a person, who may take mine', asy
 test('whatever comes between, page and server say the same in the end, and each edit is there once', async () => {
   const step = fc.oneof(
     fc.record({ what: fc.constantFrom('change' as const, 'other' as const), id: fc.constantFrom('a', 'b'), stem: fc.constantFrom('x', 'y', 'z', 'refused') }),
-    fc.record({ what: fc.constantFrom('insert' as const, 'other-insert' as const, 'undo' as const, 'flush' as const, 'refresh' as const, 'wait' as const) }),
-    fc.record({ what: fc.constantFrom('before' as const, 'after' as const) }),
+    fc.record({
+      what: fc.constantFrom(
+        'insert' as const,
+        'other-insert' as const,
+        'undo' as const,
+        'flush' as const,
+        'refresh' as const,
+        'wait' as const,
+        'start' as const,
+        'tick' as const,
+        'look' as const,
+      ),
+    }),
+    fc.record({ what: fc.constantFrom('before' as const, 'after' as const, 'reload' as const) }),
   );
   await fc.assert(
     fc.asyncProperty(fc.array(step, { maxLength: 14 }), async (steps) => {
+      await local.keepPending('set', 0, []);
       server = new FakeServer();
       server.install();
       session = await SetSession.open(server.view());
@@ -191,6 +214,11 @@ test('whatever comes between, page and server say the same in the end, and each 
         else if (s.what === 'flush') await session.flush();
         else if (s.what === 'refresh') await session.refresh();
         else if (s.what === 'wait') await settled();
+        else if (s.what === 'reload') await reload();
+        // begun and not waited for: what comes next falls in between
+        else if (s.what === 'start') void session.flush();
+        else if (s.what === 'look') void session.refresh();
+        else if (s.what === 'tick') await new Promise((r) => setImmediate(r));
         else server.away.push(s.what);
       }
       server.away = [];
@@ -201,6 +229,8 @@ test('whatever comes between, page and server say the same in the end, and each 
       expect(session.get().save).toBe('saved');
       expect(session.get().document).toEqual(server.document);
       expect(new Set(server.log.map((o) => o.id)).size).toBe(server.log.length);
+      // and nothing is left to be sent
+      expect(await local.pending('set')).toBeUndefined();
     }),
     { numRuns: Number(process.env['ZAKUSKA_SESSIONS'] ?? 300) },
   );

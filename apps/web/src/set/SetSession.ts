@@ -55,8 +55,10 @@ export class SetSession {
     const kept = await local.pending(view.id);
     if (kept?.operations.length) {
       s.pending = kept.operations;
-      await s.catchUp(kept.base);
-      void s.flush();
+      s.version = kept.base;
+      s.behind = true;
+      // where the line is lost meanwhile, the set opens as the server has it, and what is kept here comes later
+      await s.flush();
     }
     return s;
   }
@@ -182,20 +184,22 @@ export class SetSession {
     this.taken.clear();
     this.pending = r.kept;
     this.undos = this.undos.filter(({ operation }) => !theirs.length || rebase(r.document, [{ operation }], theirs).kept.length > 0);
-    await local.keepPending(this.id, this.version, this.pending);
+    // before anything is waited for: an edit that comes meanwhile goes on top of this
     this.update({ document: r.document, conflicts: [...this.snapshot.conflicts, ...r.conflicts] });
+    await local.keepPending(this.id, this.version, this.pending);
   }
 
   /** Takes in what others did, where nothing of mine is waiting. */
   async refresh(): Promise<void> {
     if (this.pending.length || this.sending) return;
-    if (this.behind) return this.flush();
     try {
       const view = await call(api.GET('/api/v1/sets/{set}', { params: { path: { set: this.id } } }));
-      if (view.version > this.version && !this.pending.length) await this.catchUp(this.version);
+      if (view.version > this.version) this.behind = true;
     } catch {
       /* the next edit will tell */
     }
+    // by the one that sends: two at once would put an older state over a newer
+    if (this.behind) await this.flush();
   }
 
   /** A person decided about a conflict: mine goes on top of theirs, or is let go. */
