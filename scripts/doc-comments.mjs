@@ -7,7 +7,7 @@ import ts from 'typescript';
 import { fileURLToPath } from 'node:url';
 import { root } from './install.mjs';
 
-const TESTS = /(?:\.test\.tsx?$)|(?:^|\/)(?:testing|generate)\/|(?:^|\/)(?:arbitrary|testing|fuzz|roundTrip|brief)\.ts$|\.d\.ts$/;
+const TESTS = /(?:\.test\.tsx?$)|(?:^|\/)(?:testing|generate)\/|(?:^|\/)(?:arbitrary|runs|testing|fuzz|roundTrip|brief)\.ts$|\.d\.ts$/;
 
 /** Exports of a file: [name, line, whether a doc comment stands in front]. */
 export function exportsOf(text, name = 'a.ts') {

@@ -67,7 +67,7 @@ const table = {
   },
 };
 /** Development only: cases, generators and servers of tests may use whatever they test, and nothing of the product uses them. */
-const TESTS = /(?:\.test\.tsx?$)|(?:^|\/)(?:testing|generate|demo)\/|(?:^|\/)(?:arbitrary|testing|fuzz|roundTrip|brief)\.ts$/;
+const TESTS = /(?:\.test\.tsx?$)|(?:^|\/)(?:testing|generate|demo)\/|(?:^|\/)(?:arbitrary|runs|testing|fuzz|roundTrip|brief)\.ts$/;
 
 /**
  * Imports that the table does not allow.

@@ -1,6 +1,7 @@
 import 'fake-indexeddb/auto';
 import { apply, emptyDocument, type Item, newId, type Operation, OperationError, rebase, type SetDocument } from '@zakuska/core';
 import fc from 'fast-check';
+import { runs } from '@zakuska/core/testing';
 import { DraftSession } from './DraftSession.js';
 import { local } from './local.js';
 import { SetSession } from './SetSession.js';
@@ -232,7 +233,7 @@ test('whatever comes between, page and server say the same in the end, and each 
       // and nothing is left to be sent
       expect(await local.pending('set')).toBeUndefined();
     }),
-    { numRuns: Number(process.env['ZAKUSKA_SESSIONS'] ?? 300) },
+    { numRuns: runs(300) },
   );
 });
 

@@ -1,6 +1,7 @@
 /** The three promises of the reader, on our drafts, on the corpus and on mutants of both. */
 import { readFileSync, readdirSync } from 'node:fs';
 import { jest } from '@jest/globals';
+import { runs } from '../item/runs.js';
 import fc from 'fast-check';
 import { keyProblem } from '../item/kinds.js';
 import type { Item } from '../item/model.js';
@@ -64,7 +65,7 @@ test('every character that is not blank is a field, a mark or set aside', () => 
       }
       expect(draft.slice(at).trim()).toBe('');
     }),
-    { numRuns: 200 },
+    { numRuns: runs(200) },
   );
 });
 
@@ -87,7 +88,7 @@ test('what a field says stands in the draft', () => {
         for (const t of texts(item))
           for (const piece of t.split(/<\/p>|<br\/>|\n/)) for (const word of piece.split(/\s+/)) expect(all).toContain(squeezed(word));
     }),
-    { numRuns: 200 },
+    { numRuns: runs(200) },
   );
 });
 
@@ -111,7 +112,7 @@ test('without a mark there is no key', () => {
         expect(diagnostics.some((d) => d.item === i.id && d.severity === 'error')).toBe(true);
       }
     }),
-    { numRuns: 200 },
+    { numRuns: runs(200) },
   );
 });
 
@@ -122,7 +123,7 @@ test('an item without a complete key always says so', () => {
       expect(roles).toHaveLength(draft.split('\n').length);
       for (const i of set.items) if (keyProblem(i)) expect(diagnostics.some((d) => d.item === i.id && d.severity === 'error')).toBe(true);
     }),
-    { numRuns: 400 },
+    { numRuns: runs(400) },
   );
 });
 
@@ -143,7 +144,7 @@ test('reading on after each edit gives what a full reading gives', () => {
         expect(withoutIds(reader.read(text))).toEqual(withoutIds(readDraft(text)));
       }
     }),
-    { numRuns: 200 },
+    { numRuns: runs(200) },
   );
 });
 
@@ -176,7 +177,7 @@ test('in long drafts, too, with corrections among the edits', () => {
         expect(withoutIds(reader.read(text, { overrides }))).toEqual(withoutIds(readDraft(text, { overrides })));
       }
     }),
-    { numRuns: 30 },
+    { numRuns: runs(30) },
   );
 });
 

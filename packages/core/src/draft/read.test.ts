@@ -1,3 +1,4 @@
+import { runs } from '../item/runs.js';
 import fc from 'fast-check';
 import { keyProblem, keySign } from '../item/kinds.js';
 import { applyEdits, readDraft } from './read.js';
@@ -115,7 +116,7 @@ test('any text gives items and diagnostics, never an exception; every line has a
         for (const i of r.set.items) if (keyProblem(i)) expect(r.diagnostics.some((d) => d.item === i.id && d.severity === 'error')).toBe(true);
       },
     ),
-    { numRuns: 900 },
+    { numRuns: runs(500) },
   );
 });
 

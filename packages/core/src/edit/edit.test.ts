@@ -1,4 +1,5 @@
 /** Bulk changes, find and replace, filters, conversion and history: what they do, and that undo brings everything back. */
+import { runs } from '../item/runs.js';
 import fc from 'fast-check';
 import { readDraft } from '../draft/read.js';
 import { anyItem, anyRichSet } from '../item/arbitrary.js';
@@ -182,7 +183,7 @@ describe('conversion', () => {
         expect(Object.values(made).every((v) => v !== undefined)).toBe(true);
         if (to === item.kind) expect([made, lost]).toEqual([item, []]);
       }),
-      { numRuns: 600 },
+      { numRuns: runs(600) },
     );
   });
   test('where nothing is lost and nothing needed, the way back gives the same item', () => {
@@ -201,7 +202,7 @@ describe('conversion', () => {
         };
         expect(fields(back.item)).toEqual(fields(item));
       }),
-      { numRuns: 1500 },
+      { numRuns: runs(1500) },
     );
     expect(tried).toBeGreaterThan(10);
   });

@@ -1,4 +1,5 @@
 /** Loss is predicted: what comes back from a format differs from what went in exactly as the fit said. */
+import { runs } from '../item/runs.js';
 import fc from 'fast-check';
 import { anyRichSet, anySet } from '../item/arbitrary.js';
 import { kinds } from '../item/kinds.js';
@@ -8,7 +9,7 @@ import type { Format } from './format.js';
 import { coreFormats } from './index.js';
 import { surprises } from './roundTrip.js';
 
-const RUNS = Number(process.env['ZAKUSKA_RUNS'] ?? 150);
+const RUNS = runs(90);
 const both: Format[] = coreFormats.formats.filter((f) => f.profile && f.write).map((f) => ({ ...f, read: (bytes, name) => coreFormats.read(bytes, name) }));
 
 test.each(both.map((f) => [f.id, f] as const))('%s: what is lost is what was said', async (_id, format) => {

@@ -1,3 +1,4 @@
+import { runs } from '../item/runs.js';
 import fc from 'fast-check';
 import { strFromU8, unzipSync } from 'fflate';
 import { anyGraded, anyRichSet } from '../item/arbitrary.js';
@@ -9,7 +10,7 @@ import { giftProfile } from '../formats/gift/profile.js';
 import { giftText } from '../formats/gift/write.js';
 import { writeQti12 } from '../formats/qti/v1/package.js';
 
-const RUNS = Number(process.env['ZAKUSKA_RUNS'] ?? 120);
+const RUNS = runs(100);
 const encode = (s: string): Uint8Array => new TextEncoder().encode(s);
 
 const written = coreFormats.formats.filter((f) => f.write && f.profile && !f.anonymous);

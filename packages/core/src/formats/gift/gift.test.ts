@@ -1,3 +1,4 @@
+import { runs } from '../../item/runs.js';
 import fc from 'fast-check';
 // The independent GIFT grammar: npm gift-pegjs 1.0.2.
 import grammar from 'gift-pegjs';
@@ -60,7 +61,7 @@ test('the independent grammar reads every item that is written, with the same st
           expect(q.type).toBe({ essay: 'Essay', information: 'Description', numeric: 'Numerical', cloze: q.type, ordering: '' }[item.kind]);
       }
     }),
-    { numRuns: 400 },
+    { numRuns: runs(400) },
   );
 });
 

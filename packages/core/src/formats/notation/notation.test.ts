@@ -1,3 +1,4 @@
+import { runs } from '../../item/runs.js';
 import fc from 'fast-check';
 import { anySet } from '../../item/arbitrary.js';
 import { look, takeBack, writeNotation } from './notation.js';
@@ -10,7 +11,7 @@ test('a set that is written as text and taken back is the very same set', () => 
       expect(back.set).toEqual(set);
       expect(back.same).toBe(set.items.length);
     }),
-    { numRuns: 400 },
+    { numRuns: runs(150) },
   );
 });
 
@@ -19,6 +20,6 @@ test('written text read as any draft gives the same items', () => {
     fc.property(anySet, (set) => {
       expect(readDraft(writeNotation(set)).set.items.map(look)).toEqual(set.items.map(look));
     }),
-    { numRuns: 200 },
+    { numRuns: runs(60) },
   );
 });

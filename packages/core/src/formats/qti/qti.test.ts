@@ -1,4 +1,5 @@
 import { strFromU8, unzipSync } from 'fflate';
+import { runs } from '../../item/runs.js';
 import fc from 'fast-check';
 import { SaxesParser } from 'saxes';
 import { anyItem } from '../../item/arbitrary.js';
@@ -48,7 +49,7 @@ test('every item is well-formed, its parts stand in the order of the standard, a
       const used = all.flatMap((e) => (e.attributes[attr] ? [e.attributes[attr]] : []));
       expect([...used].sort()).toEqual([...declared].sort());
     }),
-    { numRuns: 300 },
+    { numRuns: runs(300) },
   );
 });
 
