@@ -5,7 +5,6 @@ import {
   filterItems,
   includedItems,
   isFiltering,
-  isGraded,
   type Item,
   keyProblem,
   leaveOut,
@@ -19,35 +18,31 @@ import {
 import { lazy, Suspense, useCallback, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { Busy, Empty, Foot } from '../frame/Frame.js';
+import { Empty, Foot } from '../frame/Frame.js';
 import { cellOf, KeyStrip } from '../item/KeyStrip.js';
 import { useOpenSet } from '../set/context.js';
 import { useSession } from '../signin/session.js';
 import { SourcePane } from '../sources/SourcePane.js';
 import { useShownSource } from '../sources/sources.js';
 import { Button, Kbd } from '../ui/Button.js';
-import { Modal } from '../ui/Modal.js';
-import { type Command, shownKeys, useCommands } from '../ui/commands.js';
+import { KeyList } from '../ui/KeyList.js';
+import { type Command, useCommands } from '../ui/commands.js';
 import { BulkDialog, MoveDialog } from './BulkDialog.js';
 import { ChecksDialog } from './ChecksDialog.js';
-import { EvidenceView, LookUp } from './EvidenceView.js';
+import { CurrentItem, type Under } from './CurrentItem.js';
 import { FilterBar, SelectionBar } from './FilterBar.js';
 import { Findings } from './Findings.js';
 import { ItemRow } from './ItemRow.js';
 import { keyByDigit } from './keyByDigit.js';
 import { ReplaceDialog } from './ReplaceDialog.js';
-import { TryBox } from './TryBox.js';
 import { useChecks } from './useChecks.js';
 import { Failed } from '../worker/Failed.js';
 import { Sheet } from './Sheet.js';
 
-const ItemEditor = lazy(() => import('../edit/ItemEditor.js').then((m) => ({ default: m.ItemEditor })));
 const HistoryDialog = lazy(() => import('./HistoryDialog.js').then((m) => ({ default: m.HistoryDialog })));
 const PreviewDialog = lazy(() => import('./PreviewDialog.js').then((m) => ({ default: m.PreviewDialog })));
 
 type Dialog = 'keys' | 'bulk' | 'move' | 'replace' | 'history' | 'preview' | 'checks';
-/** What is open under the current item. */
-type Under = 'editor' | 'try' | 'evidence';
 
 export default function CheckStage() {
   const { document: doc, session, mayEdit, view, save } = useOpenSet();
@@ -319,7 +314,6 @@ export default function CheckStage() {
           >
             {(i, n, measure) => {
               const now = i.id === item?.id;
-              const says = evidence.get(i.id);
               const editing = now && under === 'editor' && mayEdit;
               return (
                 <ItemRow
@@ -340,58 +334,24 @@ export default function CheckStage() {
                   onChoose={choose}
                 >
                   {now && (
-                    <>
-                      {editing ? (
-                        <Suspense fallback={<Busy what="Opening the editor" />}>
-                          <ItemEditor
-                            item={i}
-                            set={doc.set}
-                            current={(id) => session.get().document.set.items.find((x) => x.id === id)}
-                            perform={perform}
-                            onDone={() => setUnder(null)}
-                          />
-                        </Suspense>
-                      ) : (
-                        <div className="mt-3 flex flex-wrap items-center gap-2">
-                          {mayEdit && (
-                            <>
-                              <Button look={doc.reviews[i.id]?.state === 'checked' ? 'plain' : 'primary'} keys="C" onClick={() => check(i)}>
-                                {doc.reviews[i.id]?.state === 'checked' ? 'Open again' : 'Checked'}
-                              </Button>
-                              <Button keys="E" onClick={() => setUnder('editor')}>
-                                Edit
-                              </Button>
-                            </>
-                          )}
-                          {isGraded(i) && (
-                            <Button keys="T" aria-expanded={under === 'try'} onClick={() => toggle('try')}>
-                              Try
-                            </Button>
-                          )}
-                          {says && (
-                            <Button keys="V" aria-expanded={under === 'evidence'} onClick={() => toggle('evidence')}>
-                              In the source
-                            </Button>
-                          )}
-                          {mayEdit && (
-                            <Button keys="X" onClick={() => toggleOut(i)}>
-                              {doc.reviews[i.id]?.state === 'left-out' ? 'Take back in' : 'Leave out'}
-                            </Button>
-                          )}
-                          <LookUp item={i} />
-                        </div>
-                      )}
-                      {under === 'try' && isGraded(i) && <TryBox item={i} set={doc.set} perform={mayEdit ? perform : null} />}
-                      {under === 'evidence' && says && (
-                        <EvidenceView
-                          evidence={says}
-                          onOpen={(source, from, to) => {
-                            setSpot({ source, from, to });
-                            showSource(source);
-                          }}
-                        />
-                      )}
-                    </>
+                    <CurrentItem
+                      item={i}
+                      set={doc.set}
+                      review={doc.reviews[i.id]}
+                      under={under}
+                      evidence={evidence.get(i.id)}
+                      mayEdit={mayEdit}
+                      now={(id) => session.get().document.set.items.find((x) => x.id === id)}
+                      perform={perform}
+                      onCheck={() => check(i)}
+                      onLeaveOut={() => toggleOut(i)}
+                      onUnder={toggle}
+                      onDone={() => setUnder(null)}
+                      onOpenSource={(source, from, to) => {
+                        setSpot({ source, from, to });
+                        showSource(source);
+                      }}
+                    />
                   )}
                 </ItemRow>
               );
@@ -455,18 +415,7 @@ export default function CheckStage() {
           {checked + out === items.length ? 'All checked: on to Deliver' : 'Go to Deliver'}
         </Link>
       </Foot>
-      <Modal open={dialog === 'keys'} onClose={close} title="Keys of the keyboard" wide>
-        <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5 sm:grid-cols-[auto_1fr_auto_1fr]">
-          {[...commands.filter((c) => c.keys), { name: 'Any action by name', shown: 'Ctrl K', run: () => undefined }].map((c) => (
-            <div key={c.name} className="contents">
-              <dt>
-                <Kbd>{shownKeys(c)}</Kbd>
-              </dt>
-              <dd>{c.name}</dd>
-            </div>
-          ))}
-        </dl>
-      </Modal>
+      <KeyList open={dialog === 'keys'} commands={commands} onClose={close} />
       {dialog === 'bulk' && picked.length > 0 && <BulkDialog items={picked} document={doc} onClose={close} perform={perform} />}
       {dialog === 'move' && (
         <MoveDialog items={items} chosen={chosen} onClose={close} onMove={(to) => void doAll(`Moved ${many(picked.length)}`, moveItems(items, chosen, to))} />

@@ -1,29 +1,16 @@
 /** Editing an item in place. What is typed becomes an operation when typing rests; nothing has to be saved. */
 import type { Editor } from '@tiptap/core';
-import {
-  bloomLevels,
-  convert,
-  type Converted,
-  gapMarks,
-  type Item,
-  type ItemOf,
-  type Kind,
-  kinds,
-  newId,
-  type Operation,
-  type QuizSet,
-  type Section,
-} from '@zakuska/core';
+import { gapMarks, type Item, type Operation, type QuizSet } from '@zakuska/core';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Button } from '../ui/Button.js';
-import { Field, Input, Select } from '../ui/Field.js';
-import { Modal } from '../ui/Modal.js';
+import { Details } from './Details.js';
 import { EditorPageContext, type EditorPage } from './extensions.js';
 import { type ItemEdit, ItemEditContext } from './itemEdit.js';
 import { KindFields, Texts } from './Kinds.js';
+import { MakeKind } from './MakeKind.js';
 import { RichEditor } from './RichEditor.js';
 import { Toolbar } from './Toolbar.js';
-import { TypedArea, TypedNumber } from './typed.js';
+import { TypedNumber } from './typed.js';
 
 const FormulaDialog = lazy(() => import('./FormulaDialog.js').then((m) => ({ default: m.FormulaDialog })));
 
@@ -44,7 +31,6 @@ export function ItemEditor({
 }) {
   const [active, setActive] = useState<Editor | null>(null);
   const [formula, setFormula] = useState<FormulaAsked | null>(null);
-  const [converting, setConverting] = useState<Converted | null>(null);
   const { id } = item;
   const latest = useRef({ current, perform });
   latest.current = { current, perform };
@@ -109,10 +95,6 @@ export function ItemEditor({
       .insertContentAt({ from, to }, { type: 'gap', attrs: { id: String(n) } })
       .run();
   };
-  const turn = (c: Converted): void => {
-    setConverting(null);
-    perform({ type: 'replace', item: c.item });
-  };
   const feedback = (name: 'correct' | 'incorrect' | 'general', v: string): void =>
     edit(null, (i: Item) => {
       const { [name]: _, ...rest } = i.feedback ?? {};
@@ -173,24 +155,7 @@ export function ItemEditor({
                 Add a hint
               </Button>
             )}
-            <label className="flex items-center gap-1.5 text-[13.5px]">
-              Make it
-              <Select
-                className="w-auto! py-1!"
-                value={item.kind}
-                onChange={(e) => {
-                  const c = convert(current(id) ?? item, e.target.value as Kind, set.language);
-                  if (c.lost.length) setConverting(c);
-                  else turn(c);
-                }}
-              >
-                {(Object.keys(kinds) as Kind[]).map((k) => (
-                  <option key={k} value={k}>
-                    {kinds[k].name.toLowerCase()}
-                  </option>
-                ))}
-              </Select>
-            </label>
+            <MakeKind item={item} language={set.language} now={() => current(id) ?? item} onMake={(made) => perform({ type: 'replace', item: made })} />
             <span className="flex-1" />
             <span className="text-[13px] text-ink-2">Edits are saved by themselves.</span>
           </div>
@@ -207,210 +172,10 @@ export function ItemEditor({
               />
             </Suspense>
           )}
-          {converting && (
-            <Modal
-              open
-              onClose={() => setConverting(null)}
-              title={`Make it ${kinds[converting.item.kind].name.toLowerCase()}?`}
-              foot={
-                <>
-                  <span className="flex-1" />
-                  <Button onClick={() => setConverting(null)}>Cancel</Button>
-                  <Button look="primary" autoFocus onClick={() => turn(converting)}>
-                    Make it so
-                  </Button>
-                </>
-              }
-            >
-              <p>This goes: {converting.lost.join('; ')}.</p>
-              {converting.needed.length > 0 && <p className="mt-1">You will have to add {converting.needed.join(' and ')}.</p>}
-              <p className="mt-1 text-ink-2">Undo brings it back.</p>
-            </Modal>
-          )}
         </section>
       </ItemEditContext.Provider>
     </EditorPageContext.Provider>
   );
 }
-const empty = (list: string[]): string[] | undefined => (list.length ? list : undefined);
-const words = (v: string): string[] | undefined => {
-  const list = [
-    ...new Set(
-      v
-        .split(/[,;\n]/)
-        .map((t) => t.trim())
-        .filter(Boolean),
-    ),
-  ];
-  return list.length ? list : undefined;
-};
-const THREE = [
-  ['', 'as the set'],
-  ['yes', 'yes'],
-  ['no', 'no'],
-] as const;
 
-/** What is seldom changed: names, tags, settings of delivery, level, and the part with its passage. */
-function Details({
-  item,
-  set,
-  edit,
-  perform,
-  focus,
-}: {
-  item: Item;
-  set: QuizSet;
-  edit: ItemEdit['edit'];
-  perform: (o: Operation) => boolean;
-  focus: (e: Editor) => void;
-}) {
-  const part = set.sections?.find((s) => s.id === item.section);
-  const section = (change: Partial<Section>): void => {
-    const sections = (set.sections ?? []).map((s) =>
-      s.id === item.section ? (Object.fromEntries(Object.entries({ ...s, ...change }).filter(([, v]) => v !== undefined && v !== '')) as Section) : s,
-    );
-    perform({ type: 'describe', set: { sections } });
-  };
-  const three = (name: 'required' | 'shuffle', label: string) => (
-    <Field label={label}>
-      {(id) => (
-        <Select
-          id={id}
-          value={item[name] === undefined ? '' : item[name] ? 'yes' : 'no'}
-          onChange={(e) => edit(null, () => ({ [name]: e.target.value === '' ? undefined : e.target.value === 'yes' }))}
-        >
-          {THREE.map(([v, t]) => (
-            <option key={v} value={v}>
-              {t}
-            </option>
-          ))}
-        </Select>
-      )}
-    </Field>
-  );
-  const level = (change: NonNullable<Item['level']>): void =>
-    edit(null, (i: ItemOf<Kind>) => {
-      const next = Object.fromEntries(Object.entries({ ...i.level, ...change }).filter(([, v]) => v !== undefined));
-      return { level: Object.keys(next).length ? next : undefined };
-    });
-  return (
-    <details className="border-t border-rule pt-2">
-      <summary className="cursor-pointer text-[13.5px] font-semibold">
-        Part, tags and settings
-        <span className="font-normal text-ink-2">
-          {' '}
-          {[part && (part.title ?? 'a part without a title'), ...(item.tags ?? []), ...(item.outcomes ?? []), item.timeLimit && `${item.timeLimit} s`]
-            .filter(Boolean)
-            .join(' · ')}
-        </span>
-      </summary>
-      <div className="mt-2 grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
-        <TypedArea label="Tags" hint="with commas between" value={item.tags?.join(', ') ?? ''} onCommit={(v) => edit(null, () => ({ tags: words(v) }))} />
-        <TypedArea
-          label="Outcomes"
-          hint="with commas between"
-          value={item.outcomes?.join(', ') ?? ''}
-          onCommit={(v) => edit(null, () => ({ outcomes: words(v) }))}
-        />
-        <TypedArea label="Number or name" value={item.label ?? ''} onCommit={(v) => edit(null, () => ({ label: v.trim() || undefined }))} />
-        <TypedArea label="Title" value={item.title ?? ''} onCommit={(v) => edit(null, () => ({ title: v.trim() || undefined }))} />
-        <TypedNumber
-          label="Time limit, seconds"
-          optional
-          value={item.timeLimit ?? null}
-          min={1}
-          onCommit={(n) => edit(null, () => ({ timeLimit: n ?? undefined }))}
-        />
-        {three('required', 'Must be answered')}
-        {'options' in item || item.kind === 'matching' || item.kind === 'ordering' ? three('shuffle', 'Shuffled') : null}
-        <Field label="What it asks for">
-          {(id) => (
-            <Select id={id} value={item.level?.bloom ?? ''} onChange={(e) => level({ bloom: (e.target.value || undefined) as never })}>
-              <option value="">not said</option>
-              {bloomLevels.map((b) => (
-                <option key={b}>{b}</option>
-              ))}
-            </Select>
-          )}
-        </Field>
-        <TypedArea
-          label="Language"
-          hint="a code, where it is not the set's"
-          value={item.language ?? ''}
-          onCommit={(v) => edit(null, () => ({ language: /^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/i.test(v.trim()) ? v.trim() : undefined }))}
-        />
-        <label className="flex items-center gap-2 self-end pb-2">
-          <input
-            type="checkbox"
-            className="size-4 accent-beet"
-            checked={item.bonus ?? false}
-            onChange={(e) => edit(null, () => ({ bonus: e.target.checked || undefined }))}
-          />{' '}
-          A bonus
-        </label>
-      </div>
-      <div className="mt-3 grid gap-2">
-        <div className="flex flex-wrap items-end gap-2">
-          <Field label="Part">
-            {(id) => (
-              <Select id={id} className="w-auto!" value={item.section ?? ''} onChange={(e) => edit(null, () => ({ section: e.target.value || undefined }))}>
-                <option value="">none</option>
-                {set.sections?.map((s, n) => (
-                  <option key={s.id} value={s.id}>
-                    {s.title || `Part ${n + 1}`}
-                  </option>
-                ))}
-              </Select>
-            )}
-          </Field>
-          <Button
-            onClick={() => {
-              const id = newId();
-              perform({
-                type: 'all',
-                label: 'Made a part',
-                operations: [
-                  { type: 'describe', set: { sections: [...(set.sections ?? []), { id, title: `Part ${(set.sections?.length ?? 0) + 1}` }] } },
-                  { type: 'change', id: item.id, set: { section: id } },
-                ],
-              });
-            }}
-          >
-            Make a new part
-          </Button>
-        </div>
-        {part && (
-          <div key={part.id} className="grid gap-2">
-            <SectionTitle value={part.title ?? ''} onCommit={(title) => section({ title })} />
-            <RichEditor
-              label="Instructions of the part"
-              line
-              value={part.instructions ?? ''}
-              onFocus={focus}
-              onCommit={(instructions) => section({ instructions })}
-            />
-            <RichEditor label="Passage that its items are about" value={part.passage ?? ''} onFocus={focus} onCommit={(passage) => section({ passage })} />
-          </div>
-        )}
-      </div>
-    </details>
-  );
-}
-function SectionTitle({ value, onCommit }: { value: string; onCommit: (v: string) => void }) {
-  const [typed, setTyped] = useState<string | null>(null);
-  return (
-    <Field label="Title of the part">
-      {(id) => (
-        <Input
-          id={id}
-          value={typed ?? value}
-          onChange={(e) => setTyped(e.target.value)}
-          onBlur={() => {
-            if (typed !== null && typed.trim() !== value) onCommit(typed.trim());
-            setTyped(null);
-          }}
-        />
-      )}
-    </Field>
-  );
-}
+const empty = (list: string[]): string[] | undefined => (list.length ? list : undefined);

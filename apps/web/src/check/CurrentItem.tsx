@@ -1,0 +1,81 @@
+/** What stands under the item at hand: what can be done with it, or its editor, a try, or what the source says. */
+import { type Evidence, isGraded, type Item, type Operation, type QuizSet, type Review } from '@zakuska/core';
+import { lazy, Suspense } from 'react';
+import { Busy } from '../frame/Frame.js';
+import { Button } from '../ui/Button.js';
+import { EvidenceView, LookUp } from './EvidenceView.js';
+import { TryBox } from './TryBox.js';
+
+const ItemEditor = lazy(() => import('../edit/ItemEditor.js').then((m) => ({ default: m.ItemEditor })));
+
+/** What is open under the item. */
+export type Under = 'editor' | 'try' | 'evidence';
+
+export interface CurrentItemProps {
+  item: Item;
+  set: QuizSet;
+  review: Review | undefined;
+  under: Under | null;
+  evidence: Evidence | undefined;
+  mayEdit: boolean;
+  /** An item as it is at this moment. */
+  now: (id: string) => Item | undefined;
+  perform: (o: Operation) => boolean;
+  onCheck: () => void;
+  onLeaveOut: () => void;
+  /** Opens or closes something under the item. */
+  onUnder: (under: Under) => void;
+  onDone: () => void;
+  onOpenSource: (source: string, from: number, to: number) => void;
+}
+
+export function CurrentItem(p: CurrentItemProps) {
+  const { item, under, evidence, mayEdit } = p;
+  return (
+    <>
+      {under === 'editor' && mayEdit ? (
+        <Suspense fallback={<Busy what="Opening the editor" />}>
+          <ItemEditor item={item} set={p.set} current={p.now} perform={p.perform} onDone={p.onDone} />
+        </Suspense>
+      ) : (
+        <Tools {...p} />
+      )}
+      {under === 'try' && isGraded(item) && <TryBox item={item} set={p.set} perform={mayEdit ? p.perform : null} />}
+      {under === 'evidence' && evidence && <EvidenceView evidence={evidence} onOpen={p.onOpenSource} />}
+    </>
+  );
+}
+
+function Tools({ item, review, under, evidence, mayEdit, onCheck, onLeaveOut, onUnder }: CurrentItemProps) {
+  const checked = review?.state === 'checked';
+  return (
+    <div className="mt-3 flex flex-wrap items-center gap-2">
+      {mayEdit && (
+        <>
+          <Button look={checked ? 'plain' : 'primary'} keys="C" onClick={onCheck}>
+            {checked ? 'Open again' : 'Checked'}
+          </Button>
+          <Button keys="E" onClick={() => onUnder('editor')}>
+            Edit
+          </Button>
+        </>
+      )}
+      {isGraded(item) && (
+        <Button keys="T" aria-expanded={under === 'try'} onClick={() => onUnder('try')}>
+          Try
+        </Button>
+      )}
+      {evidence && (
+        <Button keys="V" aria-expanded={under === 'evidence'} onClick={() => onUnder('evidence')}>
+          In the source
+        </Button>
+      )}
+      {mayEdit && (
+        <Button keys="X" onClick={onLeaveOut}>
+          {review?.state === 'left-out' ? 'Take back in' : 'Leave out'}
+        </Button>
+      )}
+      <LookUp item={item} />
+    </div>
+  );
+}
