@@ -28,6 +28,7 @@ import { Db } from './platform/db.js';
 import { Housekeeping } from './housekeeping.js';
 import { databaseThere, migrate } from './platform/migrate.js';
 import { Problem, ProblemFilter } from './platform/problem.js';
+import { coreSchemas } from './platform/schemas.js';
 import { settings } from './platform/settings.js';
 import { safeToLog } from './platform/safeToLog.js';
 import { Documents } from './sets/documents.js';
@@ -175,8 +176,10 @@ export const entities = [
 export class AppModule {}
 
 /** The OpenAPI document; client types and the access tests come from it. */
-export const openApi = (app: NestExpressApplication): OpenAPIObject =>
-  SwaggerModule.createDocument(app, new DocumentBuilder().setTitle('Zakuska').setVersion('1').setOpenAPIVersion('3.1.0').build());
+export function openApi(app: NestExpressApplication): OpenAPIObject {
+  const document = SwaggerModule.createDocument(app, new DocumentBuilder().setTitle('Zakuska').setVersion('1').setOpenAPIVersion('3.1.0').build());
+  return { ...document, components: { ...document.components, schemas: { ...coreSchemas(), ...document.components?.schemas } as never } };
+}
 
 /** Everything that main.ts and the tests put on the application. */
 export async function setUp(app: NestExpressApplication): Promise<void> {

@@ -1,4 +1,5 @@
 import { Body, Controller, Get, Header, Param, Patch, Post } from '@nestjs/common';
+import { mapOfCore, ofCore } from '../platform/schemas.js';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
 import { includedItems, keyProblem, type Mark, newId, type QuizSet, type Response, storable } from '@zakuska/core';
@@ -46,12 +47,12 @@ class AttemptView {
   @ApiProperty() startedAt!: string;
   @ApiProperty() submittedAt!: string;
   @ApiProperty() points!: number;
-  @ApiProperty({ type: 'object', additionalProperties: true }) marks!: Record<string, Mark>;
-  @ApiProperty({ type: 'object', additionalProperties: true }) responses!: Record<string, Response>;
+  @ApiProperty(mapOfCore('Mark')) marks!: Record<string, Mark>;
+  @ApiProperty(mapOfCore('Response')) responses!: Record<string, Response>;
 }
 class ResultsView {
   @ApiProperty({ type: DeliveryView }) delivery!: DeliveryView;
-  @ApiProperty({ type: 'object', additionalProperties: true, description: 'The set as it was published (QuizSet of the core).' }) set!: QuizSet;
+  @ApiProperty(ofCore('QuizSet', 'The set as it was published.')) set!: QuizSet;
   @ApiProperty({ type: [AttemptView] }) attempts!: AttemptView[];
   @ApiProperty({ description: 'Learners who have begun and not submitted.' }) underWay!: number;
 }

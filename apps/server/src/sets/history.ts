@@ -7,16 +7,16 @@ import { IsInt, isUUID, IsString, Length, Min } from 'class-validator';
 import { Access, Gives, Me, type Signed } from '../accounts/access.js';
 import { Account } from '../accounts/entities.js';
 import { gone, Problem } from '../platform/problem.js';
+import { ofCore } from '../platform/schemas.js';
 import { OperationRecord, SetPoint, SetRecord } from './entities.js';
 
-const anyObject = { type: 'object', additionalProperties: true } as const;
 class StepView {
   @ApiProperty() id!: string;
   @ApiProperty({ description: 'The version that the set had afterwards.' }) version!: number;
   @ApiProperty() by!: string;
   @ApiProperty() at!: string;
-  @ApiProperty(anyObject) operation!: Operation;
-  @ApiProperty({ ...anyObject, description: 'What takes it back.' }) inverse!: Operation;
+  @ApiProperty(ofCore('Operation')) operation!: Operation;
+  @ApiProperty(ofCore('Operation', 'What takes it back.')) inverse!: Operation;
 }
 class PointBody {
   @ApiProperty() @IsString() @Length(1, 200) name!: string;

@@ -23,6 +23,7 @@ import { Access, Me, MyRole, type Signed, WorkspaceId, Gives } from '../accounts
 import { type Role, roles } from '../accounts/entities.js';
 import { BIN_DAYS } from './bin.js';
 import { gone, Problem } from '../platform/problem.js';
+import { ofCore } from '../platform/schemas.js';
 import { sql } from '../platform/sql.js';
 import { Documents } from './documents.js';
 import { Drafts } from './drafts.js';
@@ -33,7 +34,6 @@ import { OperationRecord, SetRecord, type DraftState } from './entities.js';
 /** Sets of a page of the list. */
 const PAGE = 200;
 const KEYS_FROM = ['none', ...Object.keys(keyLooks)];
-const anyObject = { type: 'object', additionalProperties: true } as const;
 
 class CreateSetBody {
   @ApiProperty() @IsString() @Length(1, 300) title!: string;
@@ -54,7 +54,7 @@ class DraftBody {
 }
 class SentOperation {
   @ApiProperty() @IsUUID() id!: string;
-  @ApiProperty({ ...anyObject, description: 'An operation of the core.' }) @IsObject() operation!: Operation;
+  @ApiProperty(ofCore('Operation')) @IsObject() operation!: Operation;
 }
 class OperationsBody {
   @ApiProperty({ description: 'The version that the operations are based on.' }) @IsInt() @Min(0) base!: number;
@@ -71,6 +71,11 @@ class OperationsBody {
   @IsBoolean()
   merge?: boolean;
 }
+class DraftView {
+  @ApiProperty() text!: string;
+  @ApiProperty({ type: [OverrideBody] }) overrides!: OverrideBody[];
+  @ApiPropertyOptional({ enum: KEYS_FROM }) keysFrom?: string;
+}
 class VersionView {
   @ApiProperty() version!: number;
   @ApiPropertyOptional({ description: 'The operations went on top of others that the sender does not have yet.' }) merged?: boolean;
@@ -80,15 +85,15 @@ class SetView extends SetSummary {
   @ApiProperty() draftVersion!: number;
   @ApiProperty({ enum: roles }) role!: Role;
   @ApiProperty() workspaceId!: string;
-  @ApiProperty({ ...anyObject, description: 'The set with its reviews (SetDocument of the core).' }) document!: SetDocument;
-  @ApiProperty(anyObject) draft!: DraftState;
+  @ApiProperty(ofCore('SetDocument', 'The set with its reviews.')) document!: SetDocument;
+  @ApiProperty({ type: () => DraftView }) draft!: DraftView;
 }
 class HistoryEntry {
   @ApiProperty() id!: string;
   @ApiProperty() version!: number;
   @ApiProperty() by!: string;
   @ApiProperty() at!: string;
-  @ApiProperty(anyObject) operation!: Operation;
+  @ApiProperty(ofCore('Operation')) operation!: Operation;
 }
 
 class BinnedView {

@@ -632,6 +632,643 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Item: {
+            id: string;
+            section?: string;
+            label?: string;
+            title?: string;
+            /** @default  */
+            stem: string;
+            /** @default 1 */
+            points: number;
+            feedback?: {
+                correct?: string;
+                incorrect?: string;
+                general?: string;
+            };
+            hints?: string[];
+            tags?: string[];
+            outcomes?: string[];
+            level?: {
+                /** @enum {string} */
+                bloom?: "remember" | "understand" | "apply" | "analyse" | "evaluate" | "create";
+                depth?: number;
+                difficulty?: number;
+            };
+            bonus?: boolean;
+            required?: boolean;
+            shuffle?: boolean;
+            language?: string;
+            timeLimit?: number;
+            source?: {
+                from: number;
+                to: number;
+            };
+            /** @constant */
+            kind: "multiple-choice";
+            /** @default [] */
+            options: {
+                id: string;
+                content: string;
+                /** @default 0 */
+                credit: number;
+                feedback?: string;
+                pinned?: boolean;
+            }[];
+        } | {
+            id: string;
+            section?: string;
+            label?: string;
+            title?: string;
+            /** @default  */
+            stem: string;
+            /** @default 1 */
+            points: number;
+            feedback?: {
+                correct?: string;
+                incorrect?: string;
+                general?: string;
+            };
+            hints?: string[];
+            tags?: string[];
+            outcomes?: string[];
+            level?: {
+                /** @enum {string} */
+                bloom?: "remember" | "understand" | "apply" | "analyse" | "evaluate" | "create";
+                depth?: number;
+                difficulty?: number;
+            };
+            bonus?: boolean;
+            required?: boolean;
+            shuffle?: boolean;
+            language?: string;
+            timeLimit?: number;
+            source?: {
+                from: number;
+                to: number;
+            };
+            /** @constant */
+            kind: "multiple-response";
+            /** @default [] */
+            options: {
+                id: string;
+                content: string;
+                /** @default 0 */
+                credit: number;
+                feedback?: string;
+                pinned?: boolean;
+            }[];
+            /**
+             * @default all-or-nothing
+             * @enum {string}
+             */
+            scoring: "all-or-nothing" | "per-option" | "right-minus-wrong" | "weights";
+        } | {
+            id: string;
+            section?: string;
+            label?: string;
+            title?: string;
+            /** @default  */
+            stem: string;
+            /** @default 1 */
+            points: number;
+            feedback?: {
+                correct?: string;
+                incorrect?: string;
+                general?: string;
+            };
+            hints?: string[];
+            tags?: string[];
+            outcomes?: string[];
+            level?: {
+                /** @enum {string} */
+                bloom?: "remember" | "understand" | "apply" | "analyse" | "evaluate" | "create";
+                depth?: number;
+                difficulty?: number;
+            };
+            bonus?: boolean;
+            required?: boolean;
+            shuffle?: boolean;
+            language?: string;
+            timeLimit?: number;
+            source?: {
+                from: number;
+                to: number;
+            };
+            /** @constant */
+            kind: "true-false";
+            /** @default null */
+            answer: boolean | null;
+            optionFeedback?: {
+                true?: string;
+                false?: string;
+            };
+        } | {
+            id: string;
+            section?: string;
+            label?: string;
+            title?: string;
+            /** @default  */
+            stem: string;
+            /** @default 1 */
+            points: number;
+            feedback?: {
+                correct?: string;
+                incorrect?: string;
+                general?: string;
+            };
+            hints?: string[];
+            tags?: string[];
+            outcomes?: string[];
+            level?: {
+                /** @enum {string} */
+                bloom?: "remember" | "understand" | "apply" | "analyse" | "evaluate" | "create";
+                depth?: number;
+                difficulty?: number;
+            };
+            bonus?: boolean;
+            required?: boolean;
+            shuffle?: boolean;
+            language?: string;
+            timeLimit?: number;
+            source?: {
+                from: number;
+                to: number;
+            };
+            /** @constant */
+            kind: "short-answer";
+            /** @default [] */
+            answers: {
+                text: string;
+                /** @default 1 */
+                credit: number;
+                feedback?: string;
+            }[];
+            /**
+             * @default {
+             *       "caseSensitive": false,
+             *       "spaces": "collapse",
+             *       "punctuation": "keep",
+             *       "accents": "keep",
+             *       "numbersAsValues": true,
+             *       "anyOrder": true,
+             *       "spelling": 0
+             *     }
+             */
+            match: {
+                /** @default false */
+                caseSensitive: boolean;
+                /**
+                 * @default collapse
+                 * @enum {string}
+                 */
+                spaces: "collapse";
+                /**
+                 * @default keep
+                 * @enum {string}
+                 */
+                punctuation: "keep" | "ignore";
+                /**
+                 * @default keep
+                 * @enum {string}
+                 */
+                accents: "keep" | "ignore";
+                /** @default true */
+                numbersAsValues: boolean;
+                /** @default true */
+                anyOrder: boolean;
+                /** @default 0 */
+                spelling: number;
+            };
+        } | {
+            id: string;
+            section?: string;
+            label?: string;
+            title?: string;
+            /** @default  */
+            stem: string;
+            /** @default 1 */
+            points: number;
+            feedback?: {
+                correct?: string;
+                incorrect?: string;
+                general?: string;
+            };
+            hints?: string[];
+            tags?: string[];
+            outcomes?: string[];
+            level?: {
+                /** @enum {string} */
+                bloom?: "remember" | "understand" | "apply" | "analyse" | "evaluate" | "create";
+                depth?: number;
+                difficulty?: number;
+            };
+            bonus?: boolean;
+            required?: boolean;
+            shuffle?: boolean;
+            language?: string;
+            timeLimit?: number;
+            source?: {
+                from: number;
+                to: number;
+            };
+            /** @constant */
+            kind: "numeric";
+            /** @default [] */
+            answers: {
+                min: number;
+                max: number;
+                /** @default 1 */
+                credit: number;
+                feedback?: string;
+                text?: string;
+            }[];
+            unit?: string;
+        } | {
+            id: string;
+            section?: string;
+            label?: string;
+            title?: string;
+            /** @default  */
+            stem: string;
+            /** @default 1 */
+            points: number;
+            feedback?: {
+                correct?: string;
+                incorrect?: string;
+                general?: string;
+            };
+            hints?: string[];
+            tags?: string[];
+            outcomes?: string[];
+            level?: {
+                /** @enum {string} */
+                bloom?: "remember" | "understand" | "apply" | "analyse" | "evaluate" | "create";
+                depth?: number;
+                difficulty?: number;
+            };
+            bonus?: boolean;
+            required?: boolean;
+            shuffle?: boolean;
+            language?: string;
+            timeLimit?: number;
+            source?: {
+                from: number;
+                to: number;
+            };
+            /** @constant */
+            kind: "cloze";
+            /** @default [] */
+            gaps: ({
+                id: string;
+                /** @default 1 */
+                points: number;
+                /** @constant */
+                kind: "text";
+                answers: {
+                    text: string;
+                    /** @default 1 */
+                    credit: number;
+                    feedback?: string;
+                }[];
+                match?: {
+                    /** @default false */
+                    caseSensitive: boolean;
+                    /**
+                     * @default collapse
+                     * @enum {string}
+                     */
+                    spaces: "collapse";
+                    /**
+                     * @default keep
+                     * @enum {string}
+                     */
+                    punctuation: "keep" | "ignore";
+                    /**
+                     * @default keep
+                     * @enum {string}
+                     */
+                    accents: "keep" | "ignore";
+                    /** @default true */
+                    numbersAsValues: boolean;
+                    /** @default true */
+                    anyOrder: boolean;
+                    /** @default 0 */
+                    spelling: number;
+                };
+            } | {
+                id: string;
+                /** @default 1 */
+                points: number;
+                /** @constant */
+                kind: "number";
+                answers: {
+                    min: number;
+                    max: number;
+                    /** @default 1 */
+                    credit: number;
+                    feedback?: string;
+                    text?: string;
+                }[];
+            } | {
+                id: string;
+                /** @default 1 */
+                points: number;
+                /** @constant */
+                kind: "choice";
+                options: {
+                    id: string;
+                    content: string;
+                    /** @default 0 */
+                    credit: number;
+                    feedback?: string;
+                    pinned?: boolean;
+                }[];
+            })[];
+            wordBank?: string[];
+        } | {
+            id: string;
+            section?: string;
+            label?: string;
+            title?: string;
+            /** @default  */
+            stem: string;
+            /** @default 1 */
+            points: number;
+            feedback?: {
+                correct?: string;
+                incorrect?: string;
+                general?: string;
+            };
+            hints?: string[];
+            tags?: string[];
+            outcomes?: string[];
+            level?: {
+                /** @enum {string} */
+                bloom?: "remember" | "understand" | "apply" | "analyse" | "evaluate" | "create";
+                depth?: number;
+                difficulty?: number;
+            };
+            bonus?: boolean;
+            required?: boolean;
+            shuffle?: boolean;
+            language?: string;
+            timeLimit?: number;
+            source?: {
+                from: number;
+                to: number;
+            };
+            /** @constant */
+            kind: "matching";
+            /** @default [] */
+            pairs: {
+                left: string;
+                right: string;
+            }[];
+            /** @default [] */
+            extraRights: string[];
+        } | {
+            id: string;
+            section?: string;
+            label?: string;
+            title?: string;
+            /** @default  */
+            stem: string;
+            /** @default 1 */
+            points: number;
+            feedback?: {
+                correct?: string;
+                incorrect?: string;
+                general?: string;
+            };
+            hints?: string[];
+            tags?: string[];
+            outcomes?: string[];
+            level?: {
+                /** @enum {string} */
+                bloom?: "remember" | "understand" | "apply" | "analyse" | "evaluate" | "create";
+                depth?: number;
+                difficulty?: number;
+            };
+            bonus?: boolean;
+            required?: boolean;
+            shuffle?: boolean;
+            language?: string;
+            timeLimit?: number;
+            source?: {
+                from: number;
+                to: number;
+            };
+            /** @constant */
+            kind: "ordering";
+            /** @default [] */
+            sequence: string[];
+        } | {
+            id: string;
+            section?: string;
+            label?: string;
+            title?: string;
+            /** @default  */
+            stem: string;
+            /** @default 1 */
+            points: number;
+            feedback?: {
+                correct?: string;
+                incorrect?: string;
+                general?: string;
+            };
+            hints?: string[];
+            tags?: string[];
+            outcomes?: string[];
+            level?: {
+                /** @enum {string} */
+                bloom?: "remember" | "understand" | "apply" | "analyse" | "evaluate" | "create";
+                depth?: number;
+                difficulty?: number;
+            };
+            bonus?: boolean;
+            required?: boolean;
+            shuffle?: boolean;
+            language?: string;
+            timeLimit?: number;
+            source?: {
+                from: number;
+                to: number;
+            };
+            /** @constant */
+            kind: "essay";
+            modelAnswer?: string;
+            rubric?: string;
+            lines?: number;
+        } | {
+            id: string;
+            section?: string;
+            label?: string;
+            title?: string;
+            /** @default  */
+            stem: string;
+            /** @default 1 */
+            points: number;
+            feedback?: {
+                correct?: string;
+                incorrect?: string;
+                general?: string;
+            };
+            hints?: string[];
+            tags?: string[];
+            outcomes?: string[];
+            level?: {
+                /** @enum {string} */
+                bloom?: "remember" | "understand" | "apply" | "analyse" | "evaluate" | "create";
+                depth?: number;
+                difficulty?: number;
+            };
+            bonus?: boolean;
+            required?: boolean;
+            shuffle?: boolean;
+            language?: string;
+            timeLimit?: number;
+            source?: {
+                from: number;
+                to: number;
+            };
+            /** @constant */
+            kind: "information";
+        };
+        Section: {
+            id: string;
+            title?: string;
+            instructions?: string;
+            passage?: string;
+        };
+        QuizSet: {
+            /** @default Untitled set */
+            title: string;
+            description?: string;
+            language?: string;
+            sections?: components["schemas"]["Section"][];
+            items: components["schemas"]["Item"][];
+            assets?: {
+                [key: string]: {
+                    mediaType: string;
+                    name: string;
+                    data: string;
+                };
+            };
+        };
+        Review: {
+            /** @constant */
+            state: "checked";
+            by: string;
+            at: string;
+        } | {
+            /** @constant */
+            state: "left-out";
+        };
+        SetDocument: {
+            set: components["schemas"]["QuizSet"];
+            reviews: {
+                [key: string]: components["schemas"]["Review"];
+            };
+            dismissed?: {
+                [key: string]: string;
+            };
+            aim?: {
+                year?: number;
+                outcomes?: {
+                    [key: string]: number;
+                };
+            };
+        };
+        SimpleOperation: {
+            /** @constant */
+            type: "insert";
+            at: number;
+            items: components["schemas"]["Item"][];
+            reviews?: {
+                [key: string]: components["schemas"]["Review"];
+            };
+        } | {
+            /** @constant */
+            type: "remove";
+            ids: string[];
+        } | {
+            /** @constant */
+            type: "move";
+            id: string;
+            to: number;
+        } | {
+            /** @constant */
+            type: "change";
+            id: string;
+            set: {
+                [key: string]: unknown;
+            };
+            unset?: string[];
+            review?: components["schemas"]["Review"] | null;
+        } | {
+            /** @constant */
+            type: "replace";
+            item: components["schemas"]["Item"];
+            review?: components["schemas"]["Review"] | null;
+        } | {
+            /** @constant */
+            type: "review";
+            id: string;
+            review: components["schemas"]["Review"] | null;
+        } | {
+            /** @constant */
+            type: "dismiss";
+            finding: string;
+            reason: string | null;
+        } | {
+            /** @constant */
+            type: "aim";
+            aim: {
+                year?: number;
+                outcomes?: {
+                    [key: string]: number;
+                };
+            } | null;
+        } | {
+            /** @constant */
+            type: "describe";
+            set: {
+                title?: string;
+                description?: string;
+                language?: string;
+                sections?: components["schemas"]["Section"][];
+            };
+            unset?: ("description" | "language" | "sections")[];
+        };
+        Operation: components["schemas"]["SimpleOperation"] | {
+            /** @constant */
+            type: "all";
+            label?: string;
+            operations: components["schemas"]["SimpleOperation"][];
+        };
+        Response: {
+            options: string[];
+        } | {
+            truth: boolean;
+        } | {
+            text: string;
+        } | {
+            gaps: {
+                [key: string]: string;
+            };
+        } | {
+            pairs: (string | null)[];
+        } | {
+            order: string[];
+        };
+        Mark: {
+            credit: number;
+            points: number;
+            /** @enum {string} */
+            state: "right" | "partly" | "wrong" | "unanswered" | "by-hand";
+            reason: string;
+        };
         HealthView: {
             ok: boolean;
             database: boolean;
@@ -684,6 +1321,16 @@ export interface components {
             title: string;
             course?: string;
         };
+        OverrideBody: {
+            line: number;
+            role: string;
+        };
+        DraftView: {
+            text: string;
+            overrides: components["schemas"]["OverrideBody"][];
+            /** @enum {string} */
+            keysFrom?: "none" | "bold" | "highlight" | "colour" | "underline" | "italic";
+        };
         SetView: {
             id: string;
             title: string;
@@ -703,13 +1350,9 @@ export interface components {
             /** @enum {string} */
             role: "reader" | "editor" | "owner";
             workspaceId: string;
-            /** @description The set with its reviews (SetDocument of the core). */
-            document: {
-                [key: string]: unknown;
-            };
-            draft: {
-                [key: string]: unknown;
-            };
+            /** @description The set with its reviews. */
+            document: components["schemas"]["SetDocument"];
+            draft: components["schemas"]["DraftView"];
         };
         BinnedView: {
             id: string;
@@ -720,10 +1363,6 @@ export interface components {
             deletedAt: string;
             /** @description When it is deleted for good. */
             goesAt: string;
-        };
-        OverrideBody: {
-            line: number;
-            role: string;
         };
         DraftBody: {
             /** @description The draft version that the text is based on. */
@@ -743,10 +1382,7 @@ export interface components {
         };
         SentOperation: {
             id: string;
-            /** @description An operation of the core. */
-            operation: {
-                [key: string]: unknown;
-            };
+            operation: components["schemas"]["Operation"];
         };
         OperationsBody: {
             /** @description The version that the operations are based on. */
@@ -760,9 +1396,7 @@ export interface components {
             version: number;
             by: string;
             at: string;
-            operation: {
-                [key: string]: unknown;
-            };
+            operation: components["schemas"]["Operation"];
         };
         DeliveryView: {
             id: string;
@@ -804,18 +1438,16 @@ export interface components {
             submittedAt: string;
             points: number;
             marks: {
-                [key: string]: unknown;
+                [key: string]: components["schemas"]["Mark"];
             };
             responses: {
-                [key: string]: unknown;
+                [key: string]: components["schemas"]["Response"];
             };
         };
         ResultsView: {
             delivery: components["schemas"]["DeliveryView"];
-            /** @description The set as it was published (QuizSet of the core). */
-            set: {
-                [key: string]: unknown;
-            };
+            /** @description The set as it was published. */
+            set: components["schemas"]["QuizSet"];
             attempts: components["schemas"]["AttemptView"][];
             /** @description Learners who have begun and not submitted. */
             underWay: number;
@@ -973,13 +1605,9 @@ export interface components {
             version: number;
             by: string;
             at: string;
-            operation: {
-                [key: string]: unknown;
-            };
+            operation: components["schemas"]["Operation"];
             /** @description What takes it back. */
-            inverse: {
-                [key: string]: unknown;
-            };
+            inverse: components["schemas"]["Operation"];
         };
         PointView: {
             id: string;

@@ -25,7 +25,7 @@ import { Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 
 type StepView = Schemas['StepView'];
-const stepOf = (s: StepView): Step => ({ version: s.version, operation: s.operation as unknown as Operation, inverse: s.inverse as unknown as Operation });
+const stepOf = (s: StepView): Step => ({ version: s.version, operation: s.operation, inverse: s.inverse });
 const when = (at: string): string => new Date(at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 
 export function HistoryDialog({
@@ -139,7 +139,7 @@ export function HistoryDialog({
         <div className="grid h-full min-h-0 gap-5 md:grid-cols-[340px_minmax(0,1fr)]">
           <div className="min-h-0 overflow-auto" tabIndex={0} role="region" aria-label="Steps, the newest first">
             <ol>
-              {list.map((s) => line(s.version, sayOperation(s.operation as unknown as Operation, doc.set.items), `${s.by}, ${when(s.at)}`))}
+              {list.map((s) => line(s.version, sayOperation(s.operation, doc.set.items), `${s.by}, ${when(s.at)}`))}
               {!steps.hasNextPage && line(0, 'The beginning', 'The set as it was first kept here')}
             </ol>
             {steps.hasNextPage && (

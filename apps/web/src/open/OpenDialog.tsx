@@ -134,7 +134,7 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
       await call(
         api.POST('/api/v1/sets/{set}/operations', {
           params: { path: { set: id } },
-          body: { base: 0, operations: [{ id: newId(), operation: insertion('Open a file', 0, items, sections, []) as unknown as Record<string, never> }] },
+          body: { base: 0, operations: [{ id: newId(), operation: insertion('Open a file', 0, items, sections, []) }] },
         }),
       );
     return items.length;

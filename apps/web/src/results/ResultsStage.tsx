@@ -71,8 +71,8 @@ export default function ResultsStage() {
         </Empty>
       </main>
     );
-  const attempts = results.data.attempts as unknown as Attempt[];
-  const set = results.data.set as unknown as QuizSet;
+  const attempts = results.data.attempts;
+  const set = results.data.set;
   return (
     <div className="grid min-h-0 grid-cols-1 grid-rows-[minmax(0,1fr)_auto]">
       <main className="overflow-auto px-4 py-3 sm:px-6">

@@ -33,7 +33,8 @@ export class DraftSession {
     private readonly id: string,
     view: Schemas['SetView'],
   ) {
-    const draft = view.draft as unknown as { text: string; overrides: Override[]; keysFrom?: KeysFrom };
+    // roles that are no longer known are none of the menu, and the reader leaves them aside
+    const draft = { ...view.draft, overrides: view.draft.overrides as Override[] };
     this.base = view.draftVersion;
     this.snapshot = { ...draft, save: 'saved', theirs: null, problem: null, replaced: 0 };
   }

@@ -46,7 +46,7 @@ export class SetSession {
     view: SetView,
   ) {
     this.version = view.version;
-    this.snapshot = { document: view.document as unknown as SetDocument, save: 'saved', canUndo: false, canRedo: false, conflicts: [], problem: null };
+    this.snapshot = { document: view.document, save: 'saved', canUndo: false, canRedo: false, conflicts: [], problem: null };
   }
 
   /** Opens a set with what this browser has not sent yet. */
@@ -132,7 +132,7 @@ export class SetSession {
           }
           const base = this.version;
           const { version, merged } = await call(
-            api.POST('/api/v1/sets/{set}/operations', { params: { path: { set: this.id } }, body: { base, operations: batch as never, merge: true } }),
+            api.POST('/api/v1/sets/{set}/operations', { params: { path: { set: this.id } }, body: { base, operations: batch, merge: true } }),
           );
           this.pending = this.pending.slice(batch.length);
           if (merged) for (const { id } of batch) this.taken.add(id);
@@ -176,10 +176,10 @@ export class SetSession {
       call(api.GET('/api/v1/sets/{set}/operations', { params: { path: { set: this.id }, query: { since: String(base) } } })),
     ]);
     const mine = new Set([...this.pending.map((p) => p.id), ...this.taken]);
-    const theirs = since.filter((o) => !mine.has(o.id)).map((o) => o.operation as unknown as Operation);
+    const theirs = since.filter((o) => !mine.has(o.id)).map((o) => o.operation);
     const arrived = new Set(since.map((o) => o.id));
     const waiting = this.pending.filter((p) => !arrived.has(p.id));
-    const r = rebase(view.document as unknown as SetDocument, waiting, theirs);
+    const r = rebase(view.document, waiting, theirs);
     this.version = view.version;
     this.taken.clear();
     this.pending = r.kept;

@@ -5,7 +5,8 @@
 import { z } from 'zod';
 import { item as itemSchema, section, type Item, type QuizSet } from './model.js';
 
-const review = z.discriminatedUnion('state', [
+/** The schema of a review. */
+export const review = z.discriminatedUnion('state', [
   z.object({ state: z.literal('checked'), by: z.string(), at: z.string() }),
   z.object({ state: z.literal('left-out') }),
 ]);
@@ -30,7 +31,8 @@ export const includedSet = (document: SetDocument): QuizSet => ({ ...document.se
 /** A document without items. */
 export const emptyDocument = (title: string): SetDocument => ({ set: { title, items: [] }, reviews: {} });
 
-const aim = z.object({
+/** The schema of what a set is meant to be. */
+export const aim = z.object({
   year: z.number().min(1).max(20).optional(),
   outcomes: z.record(z.string().min(1).max(300), z.number().int().min(1).max(10_000)).optional(),
 });

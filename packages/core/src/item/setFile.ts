@@ -80,15 +80,17 @@ export function writeSetFile(set: QuizSet, remarks?: Pick<ReadResult, 'diagnosti
   return `${JSON.stringify({ zakuska: 1, title, description, language, sections, items, assets, ...remarks }, null, 2)}\n`;
 }
 
+/** An id that is missing is made anew each time: no default to publish in a JSON Schema. */
+export function withoutMadeIds({ jsonSchema }: { jsonSchema: { default?: unknown } }): void {
+  if (typeof jsonSchema.default === 'string' && /^[0-9a-f]{8}-/.test(jsonSchema.default)) delete jsonSchema.default;
+}
+
 /** The JSON Schema (draft 2020-12) of the set file. */
 export const setFileJsonSchema = (): object => ({
   $id: 'https://zakuska.example/set-file-1.schema.json',
   title: 'Zakuska set file, version 1',
   ...z.toJSONSchema(setFile, {
     io: 'input',
-    // an id that is missing is made anew each time: no default to publish
-    override: ({ jsonSchema }) => {
-      if (typeof jsonSchema.default === 'string' && /^[0-9a-f]{8}-/.test(jsonSchema.default)) delete jsonSchema.default;
-    },
+    override: withoutMadeIds,
   }),
 });

@@ -1,0 +1,45 @@
+/** JSON Schemas of what travels between browser and server, from the schemas of the model: one description for both sides. */
+import { z } from 'zod';
+import { item, section, setFile } from './item/model.js';
+import { withoutMadeIds } from './item/setFile.js';
+import { aim, operation, review, simpleOperation } from './item/operations.js';
+import { response } from './mark/mark.js';
+
+const quizSet = setFile.omit({ zakuska: true, diagnostics: true, asides: true });
+const setDocument = z.object({
+  set: quizSet,
+  reviews: z.record(z.string(), review),
+  dismissed: z.record(z.string(), z.string()).optional(),
+  aim: aim.optional(),
+});
+const mark = z.object({
+  credit: z.number(),
+  points: z.number(),
+  state: z.enum(['right', 'partly', 'wrong', 'unanswered', 'by-hand']),
+  reason: z.string(),
+});
+
+const NAMED = {
+  Item: item,
+  Section: section,
+  QuizSet: quizSet,
+  Review: review,
+  SetDocument: setDocument,
+  SimpleOperation: simpleOperation,
+  Operation: operation,
+  Response: response,
+  Mark: mark,
+} as const;
+/** Names of the schemas. */
+export type ApiSchema = keyof typeof NAMED;
+
+/**
+ * All schemas by their names, JSON Schema 2020-12.
+ * @param uri where a schema of a name is found, for references of one to another
+ */
+export function apiSchemas(uri: (name: string) => string): Record<ApiSchema, object> {
+  const registry = z.registry<{ id: string }>();
+  for (const [id, schema] of Object.entries(NAMED)) registry.add(schema, { id });
+  const { schemas } = z.toJSONSchema(registry, { uri, io: 'output', unrepresentable: 'any', override: withoutMadeIds });
+  return Object.fromEntries(Object.entries(schemas).map(([name, { $id: _id, $schema: _schema, ...rest }]) => [name, rest])) as Record<ApiSchema, object>;
+}
