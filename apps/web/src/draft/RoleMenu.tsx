@@ -29,11 +29,17 @@ export function RoleMenu({
 }) {
   return (
     <DropdownMenu.Root open modal={false} onOpenChange={(open) => !open && onClose()}>
-      <DropdownMenu.Trigger className="pointer-events-none fixed size-0" style={{ top: at.top, left: at.left }} tabIndex={-1} aria-hidden />
+      {/* The menu takes its name from the trigger. */}
+      <DropdownMenu.Trigger
+        className="pointer-events-none fixed size-0"
+        style={{ top: at.top, left: at.left }}
+        tabIndex={-1}
+        aria-hidden
+        aria-label={`Role of line ${at.line + 1}`}
+      />
       <DropdownMenu.Portal>
         <DropdownMenu.Content
           align="start"
-          aria-label={`Role of line ${at.line + 1}`}
           className="z-50 w-60 rounded-lg border border-ink-2 bg-sheet p-1.5"
           onCloseAutoFocus={(e) => e.preventDefault()}
           onKeyDown={(e) => {
