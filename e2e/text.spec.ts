@@ -48,6 +48,8 @@ test('a set is opened as text, edited with find and replace and taken back; unch
   await expect(page.getByRole('article').first()).toContainText('What feeds a starter?');
   await page.keyboard.press('c');
   await expect(page.getByRole('link', { name: /^Check/ })).toContainText('1 of 3 checked');
+  // the page shows it before the server has it
+  await expect.poll(async () => Object.keys((await documentOf(page, id)).reviews)).toHaveLength(1);
   const before = await documentOf(page, id);
   await page.getByRole('link', { name: 'Edit as text' }).click();
   const text = page.getByRole('textbox', { name: 'Set as text' });

@@ -303,6 +303,18 @@ export default function DraftStage() {
             )}
             {mayEdit && reading && <KeyQuestion looks={reading.looks} decided={state.keysFrom} onDecide={(k) => draft.decideKeys(k)} />}
             <div ref={host} />
+            {picking && (
+              <RoleMenu
+                at={picking}
+                role={reading?.roles[picking.line]}
+                said={state.overrides.some((o) => o.line === picking.line)}
+                onClose={() => {
+                  setPicking(null);
+                  view.current?.focus();
+                }}
+                onPick={(role) => correct([{ line: picking.line, role }])}
+              />
+            )}
           </section>
           {sourceShown === null && (
             <DoubtNotes
@@ -362,18 +374,6 @@ export default function DraftStage() {
           </>
         )}
       </Foot>
-      {picking && (
-        <RoleMenu
-          at={picking}
-          role={reading?.roles[picking.line]}
-          said={state.overrides.some((o) => o.line === picking.line)}
-          onClose={() => {
-            setPicking(null);
-            view.current?.focus();
-          }}
-          onPick={(role) => correct([{ line: picking.line, role }])}
-        />
-      )}
       {showing && view.current && (
         <ShowQuestion
           lines={Array.from({ length: showing[1] - showing[0] + 1 }, (_, i) => ({

@@ -37,34 +37,32 @@ export function RoleMenu({
         aria-hidden
         aria-label={`Role of line ${at.line + 1}`}
       />
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="start"
-          className="z-50 w-60 rounded-lg border border-ink-2 bg-sheet p-1.5"
-          onCloseAutoFocus={(e) => e.preventDefault()}
-          onKeyDown={(e) => {
-            const hit = ROLES.find((r) => r.key === e.key.toLowerCase());
-            if (!hit || e.ctrlKey || e.metaKey || e.altKey) return;
-            e.preventDefault();
-            onPick(hit.role);
-            onClose();
-          }}
-        >
-          <DropdownMenu.RadioGroup value={role?.role ?? ''} onValueChange={(v) => onPick(v as Role)}>
-            {ROLES.map((r) => (
-              <DropdownMenu.RadioItem key={r.role} value={r.role} className={`${ITEM} data-[state=checked]:font-[650] data-[state=checked]:text-beet`}>
-                {r.name} <Kbd>{r.key.toUpperCase()}</Kbd>
-              </DropdownMenu.RadioItem>
-            ))}
-          </DropdownMenu.RadioGroup>
-          {said && (
-            <DropdownMenu.Item className={`${ITEM} text-beet`} onSelect={() => onPick(null)}>
-              Let the reader decide
-            </DropdownMenu.Item>
-          )}
-          <p className="mt-1 border-t border-rule px-2 pt-1.5 pb-0.5 text-[13px] text-ink-2">{role?.reason ?? 'An empty line.'}</p>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
+      <DropdownMenu.Content
+        align="start"
+        className="z-50 w-60 rounded-lg border border-ink-2 bg-sheet p-1.5"
+        onCloseAutoFocus={(e) => e.preventDefault()}
+        onKeyDown={(e) => {
+          const hit = ROLES.find((r) => r.key === e.key.toLowerCase());
+          if (!hit || e.ctrlKey || e.metaKey || e.altKey) return;
+          e.preventDefault();
+          onPick(hit.role);
+          onClose();
+        }}
+      >
+        <DropdownMenu.RadioGroup value={role?.role ?? ''} onValueChange={(v) => onPick(v as Role)}>
+          {ROLES.map((r) => (
+            <DropdownMenu.RadioItem key={r.role} value={r.role} className={`${ITEM} data-[state=checked]:font-[650] data-[state=checked]:text-beet`}>
+              {r.name} <Kbd>{r.key.toUpperCase()}</Kbd>
+            </DropdownMenu.RadioItem>
+          ))}
+        </DropdownMenu.RadioGroup>
+        {said && (
+          <DropdownMenu.Item className={`${ITEM} text-beet`} onSelect={() => onPick(null)}>
+            Let the reader decide
+          </DropdownMenu.Item>
+        )}
+        <p className="mt-1 border-t border-rule px-2 pt-1.5 pb-0.5 text-[13px] text-ink-2">{role?.reason ?? 'An empty line.'}</p>
+      </DropdownMenu.Content>
     </DropdownMenu.Root>
   );
 }
