@@ -109,7 +109,8 @@ export class Ground {
 const SAID = { why: 'You said so.', said: true } as const;
 /** The signs that say what a person said; what they said is certain. */
 function obeying(signs: readonly Sign[], role: Role, start: number): Sign[] {
-  const wanted = signs.filter((s) => SIGNS_OF[role].includes(s.role));
+  // what goes on from above may go on from a key, and would be no feedback then
+  const wanted = signs.filter((s) => SIGNS_OF[role].includes(s.role) && !(role === 'feedback' && s.role === 'more'));
   const found: Sign[] = wanted.map((s) => ({ ...s, weight: Math.max(s.weight, 8), ...SAID }));
   for (const made of signsSaying(role, start)) found.push({ ...made, weight: 7, ...SAID });
   // where it cannot be that, the line is set aside and nothing else

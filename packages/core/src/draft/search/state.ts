@@ -36,6 +36,8 @@ export class State {
   oLast = 0;
   oCount = 0;
   oRow = 0;
+  /** A person has said of one of its options that it is one. */
+  oSaid = false;
   keyed = false;
   /** The options of the question before. */
   dSig = '';
@@ -83,6 +85,7 @@ export class State {
     this.oLast = o.oLast;
     this.oCount = o.oCount;
     this.oRow = o.oRow;
+    this.oSaid = o.oSaid;
     this.keyed = o.keyed;
     this.dSig = o.dSig;
     this.dCount = o.dCount;
@@ -132,6 +135,7 @@ export class State {
       this.subSig === o.subSig &&
       this.subLast === o.subLast &&
       this.oRow === o.oRow &&
+      this.oSaid === o.oSaid &&
       this.ask === o.ask &&
       this.partKind === o.partKind &&
       this.said === o.said &&

@@ -72,6 +72,7 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
     n.subLast = 0;
     n.ask = '';
     n.said = '';
+    n.oSaid = false;
     n.rowLeft = n.rowRight = 0;
     n.rowSig = '';
     n.bare = false;
@@ -92,6 +93,7 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
     }
     if (s.oCount === 0) n.oIndent = u.line.indent;
     n.oSig = sign.sig ?? '';
+    n.oSaid ||= certain;
     n.mode = Mode.options;
   };
   const openQuestion = (): number => {
@@ -200,17 +202,18 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
       return question(s, n, u, g, sign, certain, openQuestion, addOptions);
     case 'sub': {
       const label = sign.label;
+      // also where a person says that it is a question: it can be one of its own
       // a part with options of its own is followed by the next part
       const goesOn = label !== undefined && s.subSig === label.sig && s.oSig !== label.sig && label.ord === s.subLast + 1;
-      if (!s.inQuestion || (s.oCount > 0 && !goesOn) || s.ask === 'matching' || !label) return forbidden(certain);
+      if (!s.inQuestion || (s.oCount > 0 && !goesOn) || s.ask === 'matching' || !label) return NEVER;
       if (s.oCount > 0) d += closing(s, g);
       if (!s.subSig) {
-        if (label.ord !== 1) return forbidden(certain);
+        if (label.ord !== 1) return NEVER;
         d += s.ask === 'truths' ? W.subTruths : s.stemEnd === 1 ? -2.5 : s.stemEnd === 2 ? 0.8 : -1.2;
         if (s.bare) d += 1.2;
         if (s.keyed) d -= 2;
       } else {
-        if (label.sig !== s.subSig) return forbidden(certain);
+        if (label.sig !== s.subSig) return NEVER;
         d += label.ord === s.subLast + 1 ? 3.6 : -2;
       }
       if (g.series.namesPart(s.qLast, label.text)) d += W.subNamed;
@@ -227,7 +230,12 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
     case 'stem': {
       // statements or steps inside the stem, and its words go on
       const listInStem =
-        s.mode === Mode.options && s.inQuestion && /^(?:num|rom|bullet|bare)/.test(s.oSig) && (f.asks || f.colon || (f.open && f.gap)) && s.oCount > 1;
+        s.mode === Mode.options &&
+        !s.oSaid &&
+        s.inQuestion &&
+        /^(?:num|rom|bullet|bare)/.test(s.oSig) &&
+        (f.asks || f.colon || (f.open && f.gap)) &&
+        s.oCount > 1;
       if ((s.mode !== Mode.stem && !listInStem && !(s.noStem && s.mode === Mode.notes && sign.sort === 'head')) || !s.inQuestion) return forbidden(certain);
       // behind a kind that is named the stem is one field; farther in it goes on
       if (s.said && !s.noStem && !(before && !gap && u.line.indent > before.line.indent + 2)) d -= 5;
@@ -489,7 +497,10 @@ function question(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: 
   const label = sign.label;
   let d = 0;
   if (sign.sort === 'plain' || sign.sort === 'card' || sign.sort === 'braces' || (sign.sort === 'task' && !label)) {
-    if (s.mode === Mode.list) return forbidden(certain);
+    if (s.mode === Mode.list) {
+      if (!certain) return NEVER;
+      d -= 6;
+    }
     if (s.bare && s.inQuestion && !gap && s.mode === Mode.stem) d += W.taskUnderLabel;
     if (sign.sort === 'plain' || sign.sort === 'card') {
       if (s.inQuestion && s.mode === Mode.stem && !gap && !s.keyed) d += W.plainTight;
@@ -588,9 +599,17 @@ function optionStep(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain
   if (s.mode === Mode.key || s.mode === Mode.notes)
     d += s.oCount > 0 && s.mode === Mode.notes && sig === s.oSig && ord === s.oLast + 1 ? -0.4 : W.optionAfterKey;
   if (BARE.has(sig)) {
-    if (s.mode !== Mode.stem && s.mode !== Mode.options) return forbidden(certain);
-    if (s.oSig && s.oSig !== sig && s.oCount > 0) return forbidden(certain);
-    if (s.subSig) return forbidden(certain);
+    const amongLabels = s.oCount > 0 && s.oSig !== '' && s.oSig !== sig;
+    if (amongLabels || s.subSig || (s.mode !== Mode.stem && s.mode !== Mode.options)) {
+      if (!certain) return NEVER;
+      // what a person said joins the options that are there, and their labels go on
+      addOptions();
+      if (amongLabels) {
+        n.oSig = s.oSig;
+        n.oLast = s.oLast;
+      }
+      return forbidden(certain);
+    }
     const free = sign.sort === 'truth' || sign.sort === 'strokes';
     if (s.oCount === 0) {
       if (s.bare) d -= 3;
@@ -657,6 +676,7 @@ function optionStep(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain
     } else if (
       ord === 1 &&
       s.mode === Mode.options &&
+      !s.oSaid &&
       sig !== 'bullet' &&
       (s.oSig === 'bullet' || BARE.has(s.oSig) || /^(?:num|rom)/.test(s.oSig)) &&
       s.ask !== 'matching'
