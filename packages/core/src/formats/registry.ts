@@ -93,13 +93,14 @@ export class FormatRegistry {
   }
 
   /**
-   * A file as something to be answered from the file alone, with what files of its sort can hold, and its items.
+   * A file as something to be answered from the file alone, with what files of its sort can hold.
    * @throws ReadError where it cannot be read
    */
-  async play(bytes: Uint8Array, name: string, id?: string): Promise<Play & { set: QuizSet }> {
+  async play(bytes: Uint8Array, name: string, id?: string): Promise<Play> {
     const format = this.reading(bytes, name, id);
-    const { set } = await this.read(bytes, name, format.id);
-    return { set, ...((await format.play?.(bytes, name)) ?? { played: playSet(set), ...(format.profile && { profile: format.profile }) }) };
+    if (format.play) return format.play(bytes, name);
+    const { set } = await format.read(bytes, name);
+    return { played: playSet(set), ...(format.profile && { profile: format.profile }) };
   }
 
   /**
@@ -107,8 +108,8 @@ export class FormatRegistry {
    * @throws ReadError where it cannot be read
    */
   async rehearse(bytes: Uint8Array, name: string, against?: QuizSet, id?: string): Promise<Rehearsal> {
-    const { played, set, profile } = await this.play(bytes, name, id);
-    return against ? rehearse(played, against, profile) : rehearse(played, set);
+    const { played, profile } = await this.play(bytes, name, id);
+    return against ? rehearse(played, against, profile) : rehearse(played, (await this.read(bytes, name, id)).set);
   }
 }
 
