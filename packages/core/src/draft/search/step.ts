@@ -202,9 +202,9 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
       return question(s, n, u, g, sign, certain, openQuestion, addOptions);
     case 'sub': {
       const label = sign.label;
-      // also where a person says that it is a question: it can be one of its own
       // a part with options of its own is followed by the next part
       const goesOn = label !== undefined && s.subSig === label.sig && s.oSig !== label.sig && label.ord === s.subLast + 1;
+      // never also where a person says that it is a question: then it is one of its own
       if (!s.inQuestion || (s.oCount > 0 && !goesOn) || s.ask === 'matching' || !label) return NEVER;
       if (s.oCount > 0) d += closing(s, g);
       if (!s.subSig) {
