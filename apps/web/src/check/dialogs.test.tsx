@@ -188,6 +188,8 @@ describe('trying an answer', () => {
   });
 });
 
+/** What the findings are given that no test here is about. */
+const REST = { passage: undefined, sentenceWords: 30, hardMarks: false, onHardMarks: () => undefined, asideOf: null, onAsideDone: () => undefined };
 describe('findings', () => {
   const { set } = readDraft('1. How hot is a fridge?\na) 12 °C\nb) 4 °C *\nc) 20 °C\n\n2. What is rye?\na) a grain\nb) a fish');
   const shown = (more: { mayEdit?: boolean; current?: number; evidence?: Evidence[] } = {}) => {
@@ -203,12 +205,7 @@ describe('findings', () => {
           evidence={new Map((more.evidence ?? []).map((e) => [e.item, e]))}
           document={h.document}
           current={at}
-          passage={undefined}
-          sentenceWords={30}
-          hardMarks={false}
-          onHardMarks={() => undefined}
-          asideOf={null}
-          onAsideDone={() => undefined}
+          {...REST}
           mayEdit={more.mayEdit ?? true}
           onGo={(id, show) => gone.push([id, show])}
           perform={(o) => {
@@ -261,12 +258,7 @@ describe('findings', () => {
         evidence={new Map([...evidence, { item: 'i3', verdict: 'contradicted', supports: [], contradicts: [] } as Evidence].map((e) => [e.item, e]))}
         document={{ set: { title: 'T', items: many }, reviews: {} }}
         current={many[0]}
-        passage={undefined}
-        sentenceWords={30}
-        hardMarks={false}
-        onHardMarks={() => undefined}
-        asideOf={null}
-        onAsideDone={() => undefined}
+        {...REST}
         mayEdit
         onGo={(...to) => gone.push(to)}
         perform={() => true}

@@ -15,7 +15,7 @@ import { useMemo } from 'react';
 import { api, call, type Schemas } from '../api/client.js';
 import { useSources } from '../sources/sources.js';
 import { WorkerClient } from '../worker/client.js';
-import { LatestCall, useLatest } from '../worker/latest.js';
+import { latestFrom, useLatest } from '../worker/latest.js';
 import type { Checked, Checker } from './check.worker.js';
 
 const checker = new WorkerClient<Checker>(() => new Worker(new URL('./check.worker.js', import.meta.url), { type: 'module' }));
@@ -61,17 +61,14 @@ interface Question {
   sources: readonly SourceText[] | null;
 }
 
-function checkCall(): LatestCall<Question, Checked> {
+function checkCall() {
   let told: { worker: object; sources: readonly SourceText[] | null } | null = null;
-  return new LatestCall(({ set, checking, sources }, _, afresh) => {
-    if (afresh) checker.end();
-    return checker.call(async (remote, worker) => {
-      if (told?.worker !== worker || told.sources !== sources) {
-        await remote.use(sources ?? []);
-        told = { worker, sources };
-      }
-      return remote.check(set, checking);
-    });
+  return latestFrom(checker, async (remote, { set, checking, sources }: Question, _, worker): Promise<Checked> => {
+    if (told?.worker !== worker || told.sources !== sources) {
+      await remote.use(sources ?? []);
+      told = { worker, sources };
+    }
+    return remote.check(set, checking);
   });
 }
 

@@ -1,7 +1,7 @@
 import type { Fit, QuizSet } from '@zakuska/core';
 import { useMemo } from 'react';
 import { WorkerClient } from '../worker/client.js';
-import { LatestCall, useLatest } from '../worker/latest.js';
+import { latestFrom, useLatest } from '../worker/latest.js';
 import type { Deliverer } from './deliver.worker.js';
 
 /** The worker that fits, writes and rehearses; one for the page. */
@@ -13,11 +13,14 @@ interface Question {
   forms: Readonly<Record<string, string>>;
 }
 
-const fitsCall = (): LatestCall<Question, { fits: Fits; items: number }> =>
-  new LatestCall(async ({ set, forms }, _, afresh) => {
-    if (afresh) deliverer.end();
-    return { fits: await deliverer.call((remote) => remote.fits(set, forms)), items: set.items.length };
-  });
+const fitsCall = () =>
+  latestFrom(
+    deliverer,
+    async (remote, { set, forms }: Question): Promise<{ fits: Fits; items: number }> => ({
+      fits: await remote.fits(set, forms),
+      items: set.items.length,
+    }),
+  );
 
 /**
  * What every item becomes at every destination. While a set changes, what was known stays, as long as it has as many items.

@@ -1,7 +1,7 @@
 import type { Diagnostic, Item, KeysFrom, LineRole, LookCount, QuizSet, Role } from '@zakuska/core';
 import { useMemo } from 'react';
 import { WorkerClient } from '../worker/client.js';
-import { LatestCall, useLatest } from '../worker/latest.js';
+import { latestFrom, useLatest } from '../worker/latest.js';
 import type { DraftWorker, ReadingChange } from './reader.worker.js';
 
 const reader = new WorkerClient<DraftWorker>(() => new Worker(new URL('./reader.worker.js', import.meta.url), { type: 'module' }));
@@ -39,27 +39,15 @@ interface Draft {
 
 let names = 0;
 
-function readingCall(): LatestCall<Draft, Reading> {
+function readingCall() {
   const name = `draft ${names++}`;
   let known: object | null = null;
-  return new LatestCall(async ({ text, overrides, language, keysFrom }, before, afresh) => {
-    if (afresh) reader.end();
-    const change = await reader.call((remote, worker) => {
-      const fresh = known !== worker;
-      known = null;
-      const answer = remote.read(
-        name,
-        text,
-        Array.from(overrides, (o) => [o.line, o.role]),
-        language,
-        keysFrom,
-        fresh,
-      );
-      return answer.then((c) => {
-        known = worker;
-        return c;
-      });
-    });
+  return latestFrom(reader, async (remote, { text, overrides, language, keysFrom }: Draft, before: Reading | null, worker): Promise<Reading> => {
+    const fresh = known !== worker;
+    known = null;
+    const said = Array.from(overrides, (o): [number, Role] => [o.line, o.role]);
+    const change = await remote.read(name, text, said, language, keysFrom, fresh);
+    known = worker;
     return readingOf(change, before, text);
   });
 }

@@ -1,5 +1,7 @@
 /** The newest answer of something slow: while one question is being answered, only the newest waits. */
+import type { Remote } from 'comlink';
 import { useEffect, useState, useSyncExternalStore } from 'react';
+import type { WorkerClient } from './client.js';
 
 export interface Latest<R> {
   /** The newest answer there is; a newer question may be under way. */
@@ -80,6 +82,19 @@ export class LatestCall<Q, R> {
     for (const l of this.listeners) l();
   }
 }
+
+/**
+ * A call of a worker for the newest answer. After a failure the worker is ended first, so that the second try has a new one.
+ * @param ask what to ask it; `before` is the answer before, `worker` the same object as long as the worker is the same
+ */
+export const latestFrom = <T, Q, R>(
+  client: WorkerClient<T>,
+  ask: (remote: Remote<T>, question: Q, before: R | null, worker: object) => Promise<R>,
+): LatestCall<Q, R> =>
+  new LatestCall((question, before, afresh) => {
+    if (afresh) client.end();
+    return client.call((remote, worker) => ask(remote, question, before, worker)) as Promise<R>;
+  });
 
 /**
  * The newest answer to a question that changes.
