@@ -135,6 +135,8 @@ export const W = {
   noteDash: -0.5,
   noteListed: 2,
   setField: 7,
+  /** Another field of the set or the part right below. */
+  setFieldBeside: 4,
   choiceNote: 2.5, // "Check all that apply." right below a question
   instruction: -1.3,
   saysKind: 1.3,

@@ -220,6 +220,11 @@ export const setField: Recogniser = {
     if (!m) return [];
     const name = (m[1] ?? '').toLowerCase();
     const language = name !== 'language' || /^[a-z]{2,3}(?:-[A-Za-z0-9]{2,8})*$/.test(v.line.text.slice(m[0].length).trim());
-    return language ? [{ role: 'set-field', sort: name, weight: W.setField, why: `The ${name} of the part or the set.`, at: m[0].length }] : [];
+    if (!language) return [];
+    // two such fields in a row are the head of a part, whatever their words ask for
+    const beside = v.after && SET_FIELD.test(v.after.line.text.slice(0, 60));
+    return [
+      { role: 'set-field', sort: name, weight: W.setField + (beside ? W.setFieldBeside : 0), why: `The ${name} of the part or the set.`, at: m[0].length },
+    ];
   },
 };

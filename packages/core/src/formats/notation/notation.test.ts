@@ -23,3 +23,11 @@ test('written text read as any draft gives the same items', () => {
     { numRuns: runs(60) },
   );
 });
+
+test('the fields of a part stay its own where their words ask for a task', () => {
+  const essay = (n: number): string => `${n}. Name ${n}\nKind: essay\nPoints: 1\n\n`;
+  const part = '## Words of the kitchen\nInstructions: Match the words\nPassage: pan a:b lid = Match the words\n\n';
+  const item = '4. pan # stove\npan a lid Select all that apply -> fire and smoke\nstove x < y -> a pot Points: 3\nKind: matching\n';
+  const { set } = readDraft(`${essay(1)}${essay(2)}${essay(3)}${part}${item}`);
+  expect(set.sections).toEqual([{ id: 's1', title: 'Words of the kitchen', instructions: 'Match the words', passage: 'pan a:b lid = Match the words' }]);
+});
