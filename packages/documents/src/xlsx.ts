@@ -1,4 +1,4 @@
-/** Spreadsheets (Office Open XML): the template and its layouts out and in, with a sheet that explains the columns. */
+/** Spreadsheets: the template and its layouts as Office Open XML out and in, with a sheet that explains the columns; those of OpenDocument in. */
 import {
   archiveLimits,
   fileName,
@@ -6,12 +6,10 @@ import {
   type Format,
   gridOf,
   layoutOf,
-  type KeyLook,
   openArchive,
   optionRowsOf,
   packArchive,
   playSet,
-  ReadError,
   type ReadResult,
   type Row,
   rowsProfile,
@@ -19,18 +17,19 @@ import {
   choiceSheet,
   choiceSheetProfile,
   readTables,
-  richFromPlain,
-  sanitiseRich,
-  standsOut,
   type TableSheet,
   templateRows,
   template,
   type QuizSet,
   type Profile,
 } from '@zakuska/core';
-import type { Cell, CellValue, Font, Workbook } from 'exceljs';
-import SSF from 'ssf';
+import type { Workbook } from 'exceljs';
+import { readOds } from './workbook/ods.js';
+import { readOoxml } from './workbook/ooxml.js';
 
+const ODS = 'application/vnd.oasis.opendocument.spreadsheet';
+/** The media type of an OpenDocument stands uncompressed at this place (OpenDocument 1.3 part 2, 3.3). */
+const MEDIA_TYPE_AT = 38;
 const MEDIA_TYPE = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 // a library of its own weight, which most people never need
 const library = async (): Promise<{ Workbook: new () => Workbook }> => {
@@ -75,104 +74,7 @@ async function bytesOf(rows: readonly Row[], explained: readonly Row[]): Promise
   return packArchive(files);
 }
 
-/** A value as its cell shows it (ECMA-376 part 1, 18.8.30: number formats), by the formatter that spreadsheets' own files are read with elsewhere. */
-function formatted(v: number | Date, format: string | undefined): string {
-  if (typeof v === 'number' && (!format || format === 'General' || format === '@')) return String(Number(v.toPrecision(15)));
-  // serial days since the last day of 1899
-  const n = v instanceof Date ? v.getTime() / 86_400_000 + 25_569 : v;
-  try {
-    // a full stop between day and month would be read as a fraction of seconds
-    return SSF.format(
-      v instanceof Date && (!format || format === 'General') ? 'yyyy-mm-dd' : (format ?? 'General').replace(/(?<=[dmy])\.(?=[dmy])/gi, '"."'),
-      n,
-    ).trim();
-  } catch {
-    return v instanceof Date ? v.toISOString().slice(0, 10) : String(v);
-  }
-}
-
-/** A cell as it is shown: the result of a formula, the words of rich text, a number or date in its format. */
-function shown(v: CellValue, format: string | undefined): string {
-  if (v === null || v === undefined) return '';
-  if (v instanceof Date || typeof v === 'number') return formatted(v, format);
-  if (typeof v === 'boolean') return v ? 'TRUE' : 'FALSE';
-  if (typeof v !== 'object') return String(v);
-  if ('richText' in v) return v.richText.map((t) => t.text).join('');
-  if ('formula' in v || 'sharedFormula' in v) return shown((v as { result?: CellValue }).result ?? null, format);
-  if ('text' in v) return shown(v.text as CellValue, format);
-  return '';
-}
-/** Rich text where a part of the words has a look of its own: sub- and superscript, bold, italic, underline. */
-function richOf(v: CellValue): string | null {
-  if (v === null || typeof v !== 'object' || !('richText' in v) || v.richText.length < 2) return null;
-  const parts = v.richText.map(({ text, font }) => {
-    let html = richFromPlain(text);
-    if (font?.vertAlign === 'subscript') html = `<sub>${html}</sub>`;
-    if (font?.vertAlign === 'superscript') html = `<sup>${html}</sup>`;
-    if (font?.underline) html = `<u>${html}</u>`;
-    if (font?.italic) html = `<em>${html}</em>`;
-    if (font?.bold) html = `<strong>${html}</strong>`;
-    return html;
-  });
-  return parts.some((p) => p.startsWith('<') && !p.startsWith('<br')) ? sanitiseRich(parts.join('')) : null;
-}
-
-/** How a cell stands out as a whole. */
-function looksOf(c: Cell): KeyLook[] {
-  const parts = typeof c.value === 'object' && c.value && 'richText' in c.value ? c.value.richText.map((t) => t.font ?? {}) : [c.font ?? {}];
-  const all = (test: (f: Partial<Font>) => boolean): boolean => parts.length > 0 && parts.every(test);
-  const ground = c.fill?.type === 'pattern' && c.fill.pattern === 'solid' ? (c.fill.fgColor?.argb ?? '').slice(-6) : '';
-  const out: KeyLook[] = [];
-  if (all((f) => f.bold === true)) out.push('bold');
-  if (ground && standsOut(ground)) out.push('highlight');
-  if (all((f) => Boolean(f.color?.argb) && standsOut((f.color?.argb ?? '').slice(-6)))) out.push('colour');
-  if (all((f) => Boolean(f.underline))) out.push('underline');
-  if (all((f) => f.italic === true)) out.push('italic');
-  return out;
-}
-
-/** The sheets of a workbook as they are shown; sheets that are hidden are left out. */
-async function sheetsOf(bytes: Uint8Array): Promise<TableSheet[]> {
-  // bounds first: the library unpacks without any
-  openArchive(bytes);
-  const { Workbook } = await library();
-  const book = new Workbook();
-  try {
-    await book.xlsx.load(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer);
-  } catch {
-    throw new ReadError('this spreadsheet is broken; open it in the program that it comes from and save it again');
-  }
-  const out: TableSheet[] = [];
-  for (const sheet of book.worksheets) {
-    if (sheet.state !== 'visible') continue;
-    const rows: Row[] = [];
-    const hiddenRows: number[] = [];
-    const rich: Record<string, string> = {};
-    const looks: Record<string, KeyLook[]> = {};
-    sheet.eachRow({ includeEmpty: false }, (r, number) => {
-      while (rows.length < number - 1) rows.push([]);
-      const cells: Row = [];
-      r.eachCell({ includeEmpty: false }, (c, column) => {
-        if (column > MOST_COLUMNS) return;
-        while (cells.length < column - 1) cells.push('');
-        // cells that are merged show their words once
-        const own = !c.isMerged || c.master === c;
-        cells.push(own ? shown(c.value, c.numFmt) : '');
-        const look = own ? richOf(c.value) : null;
-        if (look) rich[`${number - 1},${column - 1}`] = look;
-        const out = own ? looksOf(c) : [];
-        if (out.length) looks[`${number - 1},${column - 1}`] = out;
-      });
-      if (r.hidden) hiddenRows.push(number - 1);
-      rows.push(cells);
-    });
-    const hiddenColumns = Array.from({ length: Math.min(sheet.columnCount, MOST_COLUMNS) }, (_, i) => i).filter((i) => sheet.getColumn(i + 1).hidden);
-    if (rows.some((r) => r.some((c) => c.trim()))) out.push({ name: sheet.name, rows, hiddenRows, hiddenColumns, rich, looks });
-  }
-  if (!out.length) throw new ReadError('this workbook has no words in it');
-  return out;
-}
-const MOST_COLUMNS = 500;
+const sheetsOf = async (bytes: Uint8Array): Promise<TableSheet[]> => readOoxml(bytes);
 
 const profiles: Record<string, Profile> = { rows: rowsProfile, 'option-rows': optionRowsProfile, choices: choiceSheetProfile };
 const about = (columns: readonly { heading: string; about: string }[]): Row[] => columns.map((c) => [c.heading, c.about]);
@@ -200,4 +102,13 @@ export const xlsxFormats: readonly Format[] = [
   },
   sheet('xlsx-options', 'Spreadsheet, a row for each option', optionRowsProfile, optionRowsOf, about(template)),
   sheet('xlsx-choices', 'Spreadsheet of choices for a game', choiceSheetProfile, (set) => gridOf(set, choiceSheet), about(choiceSheet)),
+  {
+    id: 'ods',
+    name: 'OpenDocument spreadsheet',
+    extension: '.ods',
+    mediaType: ODS,
+    recognises: (f) => (f.startsWith('PK') && f.startsWith(ODS, MEDIA_TYPE_AT) ? 0.95 : 0),
+    tables: async (bytes) => readOds(bytes),
+    read: async (bytes) => readTables(readOds(bytes)),
+  },
 ];

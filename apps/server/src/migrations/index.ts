@@ -5,6 +5,7 @@ import { Migration20261126 } from './Migration20261126.js';
 import { Migration20261127 } from './Migration20261127.js';
 import { Migration20261128 } from './Migration20261128.js';
 import { Migration20261129 } from './Migration20261129.js';
+import { Migration20261130 } from './Migration20261130.js';
 
 export const migrationsList = [
   { name: 'Migration20261123', class: Migration20261123 },
@@ -13,4 +14,5 @@ export const migrationsList = [
   { name: 'Migration20261127', class: Migration20261127 },
   { name: 'Migration20261128', class: Migration20261128 },
   { name: 'Migration20261129', class: Migration20261129 },
+  { name: 'Migration20261130', class: Migration20261130 },
 ];

@@ -1,9 +1,9 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Put } from '@nestjs/common';
-import { ApiParam, ApiProperty, ApiTags } from '@nestjs/swagger';
+import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { columnUses, keyForms, type Mapping, newId, storable } from '@zakuska/core';
+import { columnUses, keyForms, type Mapping, newId, storable, tableLayouts } from '@zakuska/core';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsBoolean, IsIn, IsInt, IsString, Length, Max, MaxLength, Min, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, Max, MaxLength, Min, ValidateNested } from 'class-validator';
 import { Access, Gives, WorkspaceId } from '../accounts/access.js';
 import { Workspace } from '../accounts/entities.js';
 import { gone, Problem } from '../platform/problem.js';
@@ -17,10 +17,18 @@ class MappingBody {
   @ArrayMaxSize(500)
   @IsIn(columnUses, { each: true })
   columns!: Mapping['columns'];
-  @ApiProperty() @IsBoolean() optionRows!: boolean;
+  @ApiProperty({ enum: tableLayouts, description: 'How rows make up items.' }) @IsIn(tableLayouts) layout!: Mapping['layout'];
   @ApiProperty({ enum: keyForms }) @IsIn(keyForms) keyForm!: Mapping['keyForm'];
   @ApiProperty() @IsString() @Length(1, 5) separator!: string;
   @ApiProperty() @IsBoolean() hidden!: boolean;
+  @ApiPropertyOptional({ type: [String], minItems: 2, maxItems: 2, description: 'The signs for true and false, where they are not the usual words.' })
+  @IsOptional()
+  @IsArray()
+  @ArrayMinSize(2)
+  @ArrayMaxSize(2)
+  @IsString({ each: true })
+  @MaxLength(20, { each: true })
+  truthSigns?: [string, string];
 }
 class KeepBody {
   @ApiProperty() @IsString() @Length(1, 100) name!: string;

@@ -112,7 +112,7 @@ test.each([
 // IANA special-purpose address registries (RFC 6890 and its updates), from memory.
 test('a mapping is kept under a name, replaced and removed; one that is none is refused', async () => {
   const at = `/api/v1/workspaces/${workspace}/mappings`;
-  const mapping = { header: 0, columns: ['question', 'key'], optionRows: false, keyForm: 'letters', separator: '|', hidden: false };
+  const mapping = { header: 0, columns: ['question', 'key'], layout: 'row', keyForm: 'letters', separator: '|', hidden: false };
   const kept = (await agent.put(at).send({ name: 'Ours', signature: 'a\u001fb', mapping }).expect(200)).body as { id: string };
   await agent
     .put(at)

@@ -1539,12 +1539,18 @@ export interface components {
         MappingBody: {
             /** @description The row (0-based) that names the columns; -1 where none does. */
             header: number;
-            columns: ("ignore" | "number" | "question" | "kind" | "option" | "options" | "right option" | "wrong option" | "mark" | "key" | "tolerance" | "unit" | "points" | "feedback" | "feedback right" | "feedback wrong" | "option feedback" | "hint" | "tags" | "outcome" | "difficulty" | "time" | "picture" | "passage" | "part")[];
-            optionRows: boolean;
+            columns: ("ignore" | "number" | "question" | "kind" | "option" | "options" | "right option" | "wrong option" | "mark" | "true mark" | "false mark" | "key" | "accepted" | "from" | "to" | "tolerance" | "gap" | "left" | "partner" | "step" | "unit" | "points" | "feedback" | "feedback right" | "feedback wrong" | "option feedback" | "hint" | "tags" | "outcome" | "difficulty" | "time" | "picture" | "passage" | "part")[];
+            /**
+             * @description How rows make up items.
+             * @enum {string}
+             */
+            layout: "row" | "grouped" | "below" | "packed";
             /** @enum {string} */
-            keyForm: "letters" | "numbers" | "text";
+            keyForm: "letters" | "numbers" | "numbers from 0" | "text" | "first";
             separator: string;
             hidden: boolean;
+            /** @description The signs for true and false, where they are not the usual words. */
+            truthSigns?: string[];
         };
         KeptView: {
             id: string;

@@ -56,7 +56,6 @@ export interface TablePreview {
   problemCount: number;
 }
 
-const NONE: Mapping = { header: -1, columns: [], optionRows: false, keyForm: 'letters', separator: '|', hidden: false };
 /** An error's one line as a sentence. */
 const sentence = (e: ReadError): string => `${e.message.charAt(0).toUpperCase()}${e.message.slice(1)}.`;
 
@@ -127,7 +126,7 @@ const remote = {
             hiddenColumns: s.hiddenColumns?.length ?? 0,
             template,
             mapping,
-            heads: s.rows.slice(0, 30).map((r, i) => (r.filter((c) => c.trim()).length > 1 ? signatureOf(s, { ...NONE, header: i }) : '')),
+            heads: s.rows.slice(0, 30).map((r, i) => (r.filter((c) => c.trim()).length > 1 ? signatureOf(s, { header: i, columns: [] }) : '')),
           };
         });
         return { ...said, as: 'tables', sheets };

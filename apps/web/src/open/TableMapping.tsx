@@ -1,5 +1,5 @@
 /** The columns of a table over the table itself, with the first items as they will be. */
-import { type ColumnUse, columnUses, type KeyForm, keyForms, type Mapping } from '@zakuska/core';
+import { blankMapping, type ColumnUse, columnUses, type KeyForm, keyForms, type Mapping, type TableLayout, tableLayouts } from '@zakuska/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Download } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
@@ -37,7 +37,16 @@ const USE_NAMES: Record<ColumnUse, string> = {
   'right option': 'right option',
   'wrong option': 'wrong option',
   mark: 'right or wrong (option left of it)',
+  'true mark': 'marked where true',
+  'false mark': 'marked where false',
   key: 'key',
+  accepted: 'further answer',
+  from: 'least number',
+  to: 'greatest number',
+  gap: 'answer of a gap',
+  left: 'left side',
+  partner: 'its partner',
+  step: 'step',
   tolerance: 'tolerance',
   unit: 'unit',
   points: 'points',
@@ -54,24 +63,29 @@ const USE_NAMES: Record<ColumnUse, string> = {
   passage: 'passage',
   part: 'part',
 };
-const KEY_FORMS: Record<KeyForm, string> = { letters: 'by letter (A, B)', numbers: 'by number (1, 2)', text: 'by its words' };
+const KEY_FORMS: Record<KeyForm, string> = {
+  letters: 'by letter (A, B)',
+  numbers: 'by number (1, 2)',
+  'numbers from 0': 'by number from 0 (0, 1)',
+  text: 'by its words',
+  first: 'not: the first is right',
+};
+const LAYOUTS: Record<TableLayout, string> = {
+  row: 'one row',
+  grouped: 'several rows, by number or question',
+  below: 'a row, its options below it',
+  packed: 'one cell with its options',
+};
 const SEPARATORS: [string, string][] = [
   ['\n', 'a line break'],
   ['|', '|'],
   [';', ';'],
-  [' / ', '/'],
+  [' ', 'their letters'],
+  [' / ', '/ with blanks'],
+  ['/', '/'],
   [',', ','],
 ];
 const letters = (i: number): string => (i < 26 ? String.fromCharCode(65 + i) : `${letters(Math.floor(i / 26) - 1)}${letters(i % 26)}`);
-const empty = (columns: number): Mapping => ({
-  header: -1,
-  columns: Array.from({ length: columns }, () => 'ignore' as const),
-  optionRows: false,
-  keyForm: 'letters',
-  separator: '|',
-  hidden: false,
-});
-
 /** Rows from "2-40, 45", 0-based; null for all, or where it cannot be told. */
 function rowsIn(text: string, count: number): number[] | null {
   if (!text.trim()) return null;
@@ -143,7 +157,7 @@ export function TableMapping({
   const sheet = sheets[n];
   const state = states[n];
   const change = (part: Partial<SheetState>): void => setStates((all) => all.map((s, i) => (i === n ? { ...s, ...part } : s)));
-  const map = (part: Partial<Mapping>): void => change({ mapping: { ...(state?.mapping ?? empty(sheet?.columns ?? 0)), ...part }, take: true });
+  const map = (part: Partial<Mapping>): void => change({ mapping: { ...(state?.mapping ?? blankMapping(sheet?.columns ?? 0)), ...part }, take: true });
   useEffect(() => {
     let current = true;
     states.forEach((s, i) => {
@@ -247,7 +261,7 @@ export function TableMapping({
               change={change}
               propose={async (c) => {
                 const m = await opener.call((remote) => remote.proposeWith(id, n, { hidden: state.mapping?.hidden ?? false, ...c }));
-                change({ mapping: m ?? { ...(state.mapping ?? empty(sheet.columns)), ...c } });
+                change({ mapping: m ?? { ...(state.mapping ?? blankMapping(sheet.columns)), ...c } });
               }}
             />
           )}
@@ -325,9 +339,12 @@ function Settings({
       </Field>
       <Field label="An item is">
         {(i) => (
-          <Select id={i} value={m?.optionRows ? 'options' : 'row'} onChange={(e) => map({ optionRows: e.target.value === 'options' })}>
-            <option value="row">one row</option>
-            <option value="options">a row for each option</option>
+          <Select id={i} value={m?.layout ?? 'row'} onChange={(e) => map({ layout: e.target.value as TableLayout })}>
+            {tableLayouts.map((l) => (
+              <option key={l} value={l}>
+                {LAYOUTS[l]}
+              </option>
+            ))}
           </Select>
         )}
       </Field>

@@ -69,41 +69,54 @@ export function decodeXml(bytes: Uint8Array): string {
   return decodeText(bytes, declared);
 }
 
+/** What is told of a document while it is read; names without prefix. */
+export interface XmlEvents {
+  open(name: string, attributes: Record<string, string>, line: number): void;
+  close(name: string): void;
+  text(text: string): void;
+}
+
 /**
- * Reads XML.
- * @throws ReadError where it holds no element, defines entities, or nests deeper than 200 levels
+ * Reads XML piece by piece, for what is too large to hold as a tree.
+ * @returns what is wrong with it although it could be read
+ * @throws ReadError where it defines entities or nests deeper than 200 levels; what an event throws
  */
-export function readXml(text: string): XmlFile {
+export function walkXml(text: string, events: XmlEvents): XmlFile['problems'] {
   if (/<!ENTITY/i.test(text.slice(0, 20_000)))
     throw new ReadError('this XML defines entities of its own, which are not read for safety; export it again without a DTD');
   const parser = new SaxesParser({ position: true });
   (parser as unknown as { ENTITIES: Record<string, string> }).ENTITIES = ENTITIES;
   const problems: XmlFile['problems'] = [];
-  let root: XmlNode | null = null;
-  const open: XmlNode[] = [];
-  let gaveUp: ReadError | null = null;
+  let depth = 0;
+  let gaveUp: unknown;
+  // the parser goes on behind what an event throws; the first of it counts
+  const told = (event: () => void): void => {
+    if (gaveUp) throw gaveUp;
+    try {
+      event();
+    } catch (e) {
+      gaveUp = e;
+      throw e;
+    }
+  };
   parser.on('error', (e) => {
     if (problems.length < MAX_PROBLEMS) problems.push({ line: parser.line, message: e.message.replace(/^(?:[^:]*:)?\d+:\d+:\s*/, '') });
   });
-  parser.on('opentag', (tag) => {
-    const node = named(tag.name, tag.attributes as Record<string, string>, parser.line);
-    const parent = open[open.length - 1];
-    if (parent) parent.children.push(node);
-    else root ??= node;
-    open.push(node);
-    if (open.length > MAX_DEPTH) gaveUp ??= new ReadError(`line ${parser.line}: elements are nested more than ${MAX_DEPTH} deep`);
-    if (gaveUp) throw gaveUp;
-  });
-  parser.on('closetag', () => open.pop());
-  const text_ = (t: string): void => {
-    const parent = open[open.length - 1];
-    if (!parent) return;
-    const last = parent.children.length - 1;
-    if (typeof parent.children[last] === 'string') parent.children[last] += t;
-    else parent.children.push(t);
-  };
-  parser.on('text', text_);
-  parser.on('cdata', text_);
+  parser.on('opentag', (tag) =>
+    told(() => {
+      if (++depth > MAX_DEPTH) throw new ReadError(`line ${parser.line}: elements are nested more than ${MAX_DEPTH} deep`);
+      const { name, attributes } = named(tag.name, tag.attributes as Record<string, string>, parser.line);
+      events.open(name, attributes, parser.line);
+    }),
+  );
+  parser.on('closetag', (tag) =>
+    told(() => {
+      depth--;
+      events.close(withoutPrefix(tag.name));
+    }),
+  );
+  parser.on('text', (t) => told(() => events.text(t)));
+  parser.on('cdata', (t) => told(() => events.text(t)));
   try {
     parser.write(text.replace(/^\uFEFF/, '')).close();
   } catch (e) {
@@ -111,6 +124,33 @@ export function readXml(text: string): XmlFile {
     // the parser stops only where it cannot go on, as at the end of a file cut short
     problems.push({ line: parser.line, message: (e as Error).message });
   }
+  return problems;
+}
+
+/**
+ * Reads XML.
+ * @throws ReadError where it holds no element, defines entities, or nests deeper than 200 levels
+ */
+export function readXml(text: string): XmlFile {
+  let root: XmlNode | null = null;
+  const open: XmlNode[] = [];
+  const problems = walkXml(text, {
+    open(name, attributes, line) {
+      const node: XmlNode = { name, attributes, children: [], line };
+      const parent = open[open.length - 1];
+      if (parent) parent.children.push(node);
+      else root ??= node;
+      open.push(node);
+    },
+    close: () => void open.pop(),
+    text(t) {
+      const parent = open[open.length - 1];
+      if (!parent) return;
+      const last = parent.children.length - 1;
+      if (typeof parent.children[last] === 'string') parent.children[last] += t;
+      else parent.children.push(t);
+    },
+  });
   if (!root) throw new ReadError('there is no element in this XML');
   return { root, problems };
 }

@@ -1,3 +1,6 @@
+import { stripEnd } from '../../item/strip.js';
+import { remembered } from './remembered.js';
+
 /**
  * What the heading of a column says that the column holds, in English, Spanish, French, German, Portuguese, Italian, Dutch,
  * Polish, Russian, Ukrainian and Turkish. Words from memory; common practice, no source.
@@ -13,8 +16,17 @@ export const columnUses = [
   'right option',
   'wrong option',
   'mark',
+  'true mark',
+  'false mark',
   'key',
+  'accepted',
+  'from',
+  'to',
   'tolerance',
+  'gap',
+  'left',
+  'partner',
+  'step',
   'unit',
   'points',
   'feedback',
@@ -30,7 +42,6 @@ export const columnUses = [
   'passage',
   'part',
 ] as const;
-import { stripEnd } from '../../item/strip.js';
 /** What a column is used for. */
 export type ColumnUse = (typeof columnUses)[number];
 
@@ -42,11 +53,14 @@ const WRONG =
 const OPTION_WORD =
   'options?|choices?|answers?|alternatives?|distractors?|response|opci[oó]n(?:es)?|respuestas?|alternativas?|choix|r[ée]ponses?|propositions?|antwort(?:en)?|auswahl|möglichkeit|op[cç][aãoõ]+(?:es)?|respostas?|opzion[ei]|rispost[ae]|antwoord(?:en)?|opties?|keuzes?|odpowied[źz]i?|opcj[aei]|wariant|вариант\\p{L}*(?: ответа)?|ответы?|варіант\\p{L}*(?: відповіді)?|відповід[ьі]|seçenek(?:ler)?|şık(?:lar)?|cevap(?:lar)?|yanıt(?:lar)?';
 const QUESTION_WORD =
-  'questions?|definitions?|clues?|question text|question stem|stems?|prompts?|statements?|items?|tasks?|problem|preguntas?|enunciados?|afirmaci[oó]n(?:es)?|questions?|énoncés?|affirmations?|frage(?:n|text)?|aufgaben?(?:text)?|aussagen?|perguntas?|quest(?:ão|ões)|afirmaç(?:ão|ões)|domand[ae]|quesit[oi]|affermazion[ei]|vra(?:ag|gen)|stelling(?:en)?|opgave|pytani[ae]|treść(?: pytania)?|stwierdzeni[ae]|polecenie|вопросы?|текст вопроса|задани[ея]|утверждени[ея]|(?:за)?питання|текст питання|завдання|твердження|sorular?|soru metni|ifade|önerme';
+  'q|questions?|definitions?|clues?|question text|question stem|stems?|prompts?|statements?|items?|tasks?|problem|preguntas?|enunciados?|afirmaci[oó]n(?:es)?|questions?|énoncés?|affirmations?|frage(?:n|text)?|aufgaben?(?:text)?|aussagen?|perguntas?|quest(?:ão|ões)|afirmaç(?:ão|ões)|domand[ae]|quesit[oi]|affermazion[ei]|vra(?:ag|gen)|stelling(?:en)?|opgave|pytani[ae]|treść(?: pytania)?|stwierdzeni[ae]|polecenie|вопросы?|текст вопроса|задани[ея]|утверждени[ея]|(?:за)?питання|текст питання|завдання|твердження|sorular?|soru metni|ifade|önerme';
 const FEEDBACK_WORD =
   'feedback|explanations?|rationale|reasons?|comments?|justification|solution notes?|why|explicaci[oó]n|retroalimentaci[oó]n|comentario|justificaci[oó]n|motivo|explications?|commentaires?|rétroaction|erklärung|erläuterung|begründung|rückmeldung|kommentar|explicaç[aã]o|justificaç[aã]o|coment[aá]rio|spiegazion[ei]|commento|motivazione|riscontro|uitleg|toelichting|terugkoppeling|wyjaśnieni[ea]|komentarz|uzasadnienie|informacja zwrotna|пояснени[ея]|объяснени[ея]|комментари[ий]|пояснення|коментар|обґрунтування|açıklama|geri bildirim|gerekçe';
 
-/** Whole headings and what they mean; the first row that fits counts. */
+/** A letter or a number behind the name of a column that comes several times: "Step 2", "Gap (b)". */
+const NTH = ' ?[(]?(?:[A-HА-Д]|\\d{1,2})?[)]?';
+
+/** Whole headings and what they mean; the first row that fits is meant most often, later ones may be. */
 const HEADINGS: readonly [ColumnUse, RegExp][] = [
   [
     'number',
@@ -134,7 +148,7 @@ const HEADINGS: readonly [ColumnUse, RegExp][] = [
   [
     'wrong option',
     any(
-      `(?:${WRONG}) ?(?:(?:${OPTION_WORD}))? ?(?:[A-H]|\\d{1,2})?|(?:${OPTION_WORD}) (?:${WRONG}) ?(?:[A-H]|\\d{1,2})?|distractors? ?(?:[A-H]|\\d{1,2})?|distra[ck]tor\\p{L}* ?\\d?`,
+      `(?:${WRONG}) ?(?:(?:${OPTION_WORD}))? ?(?:[A-H]|\\d{1,2})?|(?:${OPTION_WORD}) (?:${WRONG}) ?(?:[A-H]|\\d{1,2})?|(?:distractors?|foils?|decoys?) ?(?:[A-H]|\\d{1,2})?|distra[ck]tor\\p{L}* ?\\d?`,
     ),
   ],
   [
@@ -151,6 +165,52 @@ const HEADINGS: readonly [ColumnUse, RegExp][] = [
     ),
   ],
   ['question', any(QUESTION_WORD)],
+  [
+    'ignore',
+    any(
+      "(?:item |question |internal |unique )?(?:id|uid|uuid|guid|ref(?:erence)?|code|checksum|hash)|authors?|auteur|autore|autora?|verfasser(?:in)?|ersteller|auteurs|автор|yazar|(?:date|created|creat(?:ed|ion) (?:on|at|date)|modified|last (?:edited|modified|used|changed|update)|updated|datum|erstellt(?: am)?|geändert(?: am)?|fecha(?: de creación)?|data(?: di creazione| de criação)?|дата|tarih)(?: .*)?|status|state|reviewed(?: by)?|checked(?: by)?|approved(?: by)?|geprüft(?: von)?|revisado(?: por)?|version|used in|times used|use count|source|quelle|fuente|fonte|bron|źródło|источник|джерело|kaynak|page|seite|página|pagina|strona|страница|sayfa|licen[cs]e|(?:internal |teacher(?:'s)? |editor )?(?:remarks?|memo)|bemerkung(?:en)?|anmerkung(?:en)?|observaciones|remarques?|observações|note interne|opmerking(?:en)?|uwagi|примечани[ея]|примітки|notlar|len(?:gth)?|chars?|zeichen|net|rate|facility|discrimination|p-?value",
+    ),
+  ],
+  [
+    'accepted',
+    any(
+      `(?:also|other|further|alternat(?:e|ive)|additional|more|second(?:ary)?) ?(?:accept(?:ed|able)?|correct|right)? ?(?:answers?|spellings?|wordings?|responses?|solutions?)?${NTH}|accept(?:ed|able)?(?: too| also)|accept(?:ed|able)? (?:answer|wording|response|spelling)s?[(]? ?(?:[2-9]|[B-H])[)]?|synonyms?${NTH}|variants?${NTH}|(?:auch|ebenfalls|weitere) ?(?:richtige?|zulässige?|akzeptiert|möglich)?\\p{L}* ?(?:antwort(?:en)?|lösung(?:en)?|schreibweisen?)?${NTH}|alternative (?:antwort|lösung|schreibweise)${NTH}|también (?:vale|válid[oa]|se acepta|correct[oa])?${NTH}|otras? respuestas?(?: válidas?| aceptadas?)?${NTH}|sinónimos?${NTH}|(?:aussi|autres?) (?:accepté|réponses?|juste|possible)\\p{L}*(?: acceptées?)?${NTH}|synonymes?${NTH}|também (?:aceito?|certo|válido)${NTH}|outras? respostas?(?: aceitas?)?${NTH}|(?:anche|altre risposte)(?: (?:accettat[ae]|giust[ae]|valid[ae]))?${NTH}|sinonim[oi]${NTH}|ook (?:goed|juist)${NTH}|andere (?:goede )?antwoorden${NTH}|(?:również|też) (?:poprawn\\p{L}+|dobrze)${NTH}|synonim\\p{L}*${NTH}|также (?:верно|принимается|правильно)${NTH}|синоним\\p{L}*${NTH}|також (?:правильно|приймається)${NTH}|kabul edilen(?: diğer)?${NTH}`,
+    ),
+  ],
+  [
+    'gap',
+    any(
+      `(?:gap|blank|lücke|hueco|espacio|lacuna|trou|blanc|buco|spazio|gat|luka|пропуск|прогалина|boşluk)${NTH}(?: ?(?:answer|word|solution|lösung|respuesta|réponse))?`,
+    ),
+  ],
+  [
+    'step',
+    any(`(?:step|stage|event|schritt|etappe|ereignis|paso|étape|passo|fase|stap|krok|шаг|этап|крок|етап|adım|(?:order|position|place|rang|reihenfolge))${NTH}`),
+  ],
+  [
+    'from',
+    any(
+      '(?:min(?:imum)?|lower|lowest|smallest|least)(?: ?(?:value|limit|bound|answer|accepted))?|(?:accept(?:ed)? |range )?from|(?:accept(?:ed)? |range )?low|von|ab|unterer? (?:wert|grenze)|untere grenze|mín(?:imo)?|desde|mini(?:mum)?|de|da|minimo|mínimo|van|ondergrens|od|от|мин(?:имум)?|від|мін(?:імум)?|en az|alt sınır',
+    ),
+  ],
+  [
+    'to',
+    any(
+      '(?:max(?:imum)?|upper|highest|largest|most)(?: ?(?:value|limit|bound|answer|accepted))?|(?:accept(?:ed)? |range )?to|up to|until|(?:accept(?:ed)? |range )?high|bis|oberer? (?:wert|grenze)|obere grenze|máx(?:imo)?|hasta|maxi(?:mum)?|à|a|até|massimo|máximo|tot|bovengrens|do|до|макс(?:имум)?|en çok|üst sınır',
+    ),
+  ],
+  [
+    'left',
+    any(
+      `left(?: side| column| hand(?: side)?)?${NTH}|column (?:a|1)|linke? (?:seite|spalte)${NTH}|links|spalte (?:a|1)|izquierda|columna (?:a|1)|gauche|colonne (?:a|1)|esquerda|coluna (?:a|1)|sinistra|colonna (?:a|1)|linkerkant|kolom (?:a|1)|lewa(?: strona)?|kolumna (?:a|1)|левая (?:часть|сторона|колонка)|слева|ліва частина|ліворуч|sol(?: taraf)?|premise${NTH}|prompt${NTH}|(?:item|term|word|begriff|término|terme|termo|termine|begrip|pojęcie|термин|термін|terim)${NTH}`,
+    ),
+  ],
+  [
+    'partner',
+    any(
+      `right(?: side| column| hand(?: side)?)${NTH}|column (?:b|2)|rechte? (?:seite|spalte)${NTH}|rechts|spalte (?:b|2)|derecha|columna (?:b|2)|droite|colonne (?:b|2)|direita|coluna (?:b|2)|destra|colonna (?:b|2)|rechterkant|kolom (?:b|2)|prawa(?: strona)?|kolumna (?:b|2)|правая (?:часть|сторона|колонка)|справа|права частина|праворуч|sağ(?: taraf)?|match(?:es)?(?: with)?${NTH}|partner${NTH}|pairs? with|goes with|gehört zu|passt zu|zuordnung${NTH}|corresponde a|pareja${NTH}|correspond(?:ance)?(?: à)?${NTH}|va avec|par${NTH}|abbinamento${NTH}|corrisponde a|hoort bij|para${NTH}|пара${NTH}|соответствие${NTH}|відповідність|eşi${NTH}|definition|definición|définition|definição|definizione|definitie|definicja|определение|визначення|tanım`,
+    ),
+  ],
 ];
 const QUESTION_WITH_NOTE = new RegExp(`^(?:${QUESTION_WORD})(?![\\p{L}])`, 'iu');
 
@@ -167,23 +227,54 @@ const bare = (heading: string): string =>
     .replace(/\.(?=\s|$)/g, '')
     .trim();
 
-/** What a heading says; null where it says nothing known. */
-export function useOf(heading: string): ColumnUse | null {
+/** How strongly a heading says a use: its first meaning 3, a further one 2, a word of it among others 1. */
+export type HeadingSays = ReadonlyMap<ColumnUse, number>;
+
+/** Each row of the table again, to be found among other words. */
+const WITHIN: readonly [ColumnUse, RegExp][] = HEADINGS.map(([use, find]) => [
+  use,
+  new RegExp(`(?<![\\p{L}\\p{N}])${find.source.slice(1, -1)}(?![\\p{L}\\p{N}])`, 'giu'),
+]);
+/** Words that are too short or too common to say anything within others. */
+const LEAST_WITHIN = 4;
+
+/** Umlauts as they are typed where there are no keys for them. */
+const UMLAUTS: Readonly<Record<string, string>> = { ae: 'ä', oe: 'ö', ue: 'ü', ss: 'ß' };
+
+/** What a heading may say that its column holds, with how strongly; empty where it says nothing known. */
+export const saysOf = remembered((heading: string): HeadingSays => {
+  const says = said(heading);
+  return says.size ? says : said(heading.replace(/[aou]e|ss/gi, (m) => UMLAUTS[m.toLowerCase()] ?? m));
+});
+function said(heading: string): HeadingSays {
+  const says = new Map<ColumnUse, number>();
   const whole = bare(heading);
-  if (!whole || whole.length > 80) return null;
+  if (!whole || whole.length > 80) return says;
   const without = whole
     .replace(/[([][^()[\]]*[)\]]/g, ' ')
     .replace(/\s+/g, ' ')
     .trim();
-  const said = [
+  const forms = [
     whole
       .replace(/[([\])]/g, '')
       .replace(/\s+/g, ' ')
       .trim(),
     without,
   ].filter(Boolean);
-  for (const text of said) for (const [use, find] of HEADINGS) if (find.test(text)) return use;
-  return without.length < 60 && QUESTION_WITH_NOTE.test(without) ? 'question' : null;
+  for (const text of forms) for (const [use, find] of HEADINGS) if (!says.has(use) && find.test(text)) says.set(use, says.size ? 2 : 3);
+  if (!says.size && without.length < 60 && QUESTION_WITH_NOTE.test(without)) says.set('question', 3);
+  if (!says.size && whole.length < 60)
+    for (const [use, find] of WITHIN) {
+      const found = [...whole.matchAll(find)].some((m) => m[0].length >= LEAST_WITHIN);
+      if (found) says.set(use, 1);
+    }
+  return says;
+}
+
+/** What a heading says first; null where it says nothing known. */
+export function useOf(heading: string): ColumnUse | null {
+  const [first] = saysOf(heading);
+  return first && first[1] > 1 ? first[0] : null;
 }
 
 /** Headings of a column beside each option that says whether it is right. */

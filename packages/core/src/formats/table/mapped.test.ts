@@ -1,13 +1,14 @@
 /** Every column of a table by what it is used for, and every kind that a row can give: one row, what is expected of its item, what is told of it. */
 import type { KeyLook } from '../../draft/surface/stretch.js';
 import type { ColumnUse } from './headings.js';
-import { kindNamed, type MappedTable, readMapped } from './mapped.js';
+import { kindNamed } from './kindNames.js';
+import { type MappedTable, readMapped } from './mapped.js';
 import type { Mapping } from './mapping.js';
 
 const mapping = (columns: ColumnUse[], over: Partial<Mapping> = {}): Mapping => ({
   header: -1,
   columns,
-  optionRows: false,
+  layout: 'row',
   keyForm: 'letters',
   separator: ';',
   hidden: false,

@@ -5,7 +5,7 @@ import { coreFormats } from '../index.js';
 import { rowsOf } from './csv.js';
 import { useOf } from './headings.js';
 import { readMapped } from './mapped.js';
-import { proposeMapping } from './mapping.js';
+import { proposeMapping } from './propose.js';
 
 function told(i: Item): string {
   const more = [
@@ -199,8 +199,9 @@ test.each([
   ['Wrong answer 2', 'wrong option'],
   ['Feedback (if wrong)', 'feedback wrong'],
   ['Time limit (s)', 'time'],
-  ['Author', null],
-  ['Created', null],
+  ['Author', 'ignore'],
+  ['Created', 'ignore'],
+  ['Favourite dish', null],
 ])('the heading “%s” says %s', (heading, use) => {
   expect(useOf(heading)).toBe(use);
 });

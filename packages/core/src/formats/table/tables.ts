@@ -3,7 +3,8 @@ import type { Diagnostic, Item, ReadResult, Section } from '../../item/model.js'
 import { ReadError } from '../../item/readError.js';
 import { layoutOf, setOf } from './grid.js';
 import { readMapped } from './mapped.js';
-import { type Mapping, proposeMapping, type TableSheet } from './mapping.js';
+import { cellsOf, type Mapping, type TableSheet } from './mapping.js';
+import { differencesOf, propose, type Proposal, proposeMapping } from './propose.js';
 
 /** The rows of a sheet from the headings of a template on; null where it has none. */
 export function templateRows(sheet: TableSheet): TableSheet['rows'] | null {
@@ -22,12 +23,24 @@ export function readTables(sheets: readonly TableSheet[], mappings: ReadonlyMap<
   const diagnostics: Diagnostic[] = [];
   let title = '';
   const reasons = new Map<string, number>();
+  const proposals = sheets.map((sheet, n) => (mappings.has(n) || templateRows(sheet) ? null : propose(sheet)));
+  const best = Math.max(...sheets.map((sheet, n) => (templateRows(sheet) ? Infinity : (proposals[n]?.worth ?? 0))));
+  const heads = new Set(
+    sheets.flatMap((sheet, n) => {
+      const own = templateRows(sheet)?.[0];
+      const header = proposals[n]?.mapping.header ?? -1;
+      return own ?? (header < 0 ? [] : cellsOf(sheet.rows[header]).filter(Boolean));
+    }),
+  );
   sheets.forEach((sheet, n) => {
     const own = mappings.has(n) ? null : templateRows(sheet);
-    const mapping = own ? null : (mappings.get(n) ?? proposeMapping(sheet));
+    const proposal = proposals[n];
+    if (proposal && sheets.length > 1 && aboutOthers(sheet, proposal, best, heads)) return;
+    const mapping = mappings.get(n) ?? proposal?.mapping;
     if (!own && !mapping) return;
     const read = own ? setOf(own.map((r) => [...r])) : mapping ? readMapped(sheet, mapping) : null;
     if (!read?.set.items.length) return;
+    if (proposal?.other) doubted(read, readMapped(sheet, proposal.other.mapping), proposal);
     if (!title && sheets.length > 1 && !/^(?:sheet|tabelle|feuil|hoja|planilha|foglio|blad|arkusz|лист|аркуш|sayfa)\s*\d*$/i.test(sheet.name))
       title = sheet.name;
     // ids of sections stay apart from sheet to sheet
@@ -50,6 +63,49 @@ export function readTables(sheets: readonly TableSheet[], mappings: ReadonlyMap<
       message: `Rows that give no item: ${[...reasons].map(([r, n]) => `${n} ${r}`).join(', ')}.`,
     });
   return { set: { title: title || 'Untitled set', items, ...(sections.length && { sections }) }, diagnostics, asides: [] };
+}
+
+/** Whether a sheet tells how to fill in another, or holds notes: its rows name the columns of another, or are worth far less than the best sheet's. */
+function aboutOthers(sheet: TableSheet, proposal: Proposal, best: number, heads: ReadonlySet<string>): boolean {
+  if (proposal.worth >= best * 0.5) return false;
+  const rows = sheet.rows.filter((r) => r.filter((c) => c.trim()).length > 1);
+  const named = rows.filter((r) => heads.has((r.find((c) => c.trim()) ?? '').trim())).length;
+  return named >= 2 && named >= rows.length * 0.3;
+}
+
+/** Keys that another explanation of the table, nearly as good, says otherwise stay empty, and it is told: never a guess. */
+function doubted(read: Pick<ReadResult, 'set' | 'diagnostics'>, second: Pick<ReadResult, 'set'>, proposal: Proposal): void {
+  const unsure = new Map(differencesOf(read.set.items, second.set.items).map((d) => [read.set.items[d.item]?.id, d]));
+  const lines = new Map(read.diagnostics.map((d) => [d.item, d.line]));
+  read.set.items = read.set.items.map((item) => (unsure.has(item.id) ? withoutKey(item) : item));
+  for (const [item, d] of unsure)
+    if (item)
+      read.diagnostics.push({
+        code: 'key-unsure',
+        severity: 'warning',
+        from: 0,
+        to: 0,
+        line: lines.get(item) ?? proposal.mapping.header + 2,
+        column: 1,
+        item,
+        message: `“${d.stem.slice(0, 60)}”: the key is “${d.first}” or, with the columns taken otherwise, “${d.second}”. Open the table and say which column is what.`,
+      });
+}
+/** An item as it is with its key not given. */
+function withoutKey(item: Item): Item {
+  switch (item.kind) {
+    case 'multiple-choice':
+    case 'multiple-response':
+      return { ...item, options: item.options.map((o) => ({ ...o, credit: 0 })) };
+    case 'true-false':
+      return { ...item, answer: null };
+    case 'short-answer':
+      return { ...item, answers: [] };
+    case 'numeric':
+      return { ...item, answers: [] };
+    default:
+      return item;
+  }
 }
 
 /** Whether a text is a table of questions rather than a draft: columns that are named, in nearly all of its lines. */

@@ -1,0 +1,913 @@
+/**
+ * Finds the explanation of a whole table that is worth most: rows of headings, uses of columns and layouts are enumerated, the
+ * likely ones are read for a sample of rows, and what comes out is weighed. No heading is a gate: words add weight, and so does
+ * what the cells hold. The second best that keys other options is the doubt.
+ */
+import { BLANK } from '../../language/blanks.js';
+import { FIRST_IS_RIGHT } from '../../language/words.js';
+import type { Item } from '../../item/model.js';
+import { richToPlain } from '../../item/richText.js';
+import { type ColumnFacts, factsOf } from './columnFacts.js';
+import type { Row } from './grid.js';
+import { type ColumnUse, type HeadingSays, MARK_HEADING, saysOf } from './headings.js';
+import { type KeyForm, placesOf, truthSignsIn, truthSignsOf } from './keyCells.js';
+import { type MappedTable, readMapped } from './mapped.js';
+import { cellsOf, type Mapping, optionSeparators, optionsIn, type TableLayout, type TableSheet, unlabelled } from './mapping.js';
+import { W } from './weights.js';
+
+/** What a table is taken for, with how sure that is. */
+export interface Proposal {
+  mapping: Mapping;
+  /** What it is worth; only for comparing. */
+  worth: number;
+  /** The second explanation, where it is worth nearly as much and keys other options. */
+  other?: { mapping: Mapping; differs: readonly Difference[] };
+}
+/** An item that two explanations key differently. */
+export interface Difference {
+  /** Index among the items of the first explanation. */
+  item: number;
+  stem: string;
+  first: string;
+  second: string;
+}
+
+/** Rows that are looked at to tell what the columns hold, and those that are read to weigh an explanation. */
+const SAMPLE = 300;
+const READ = 30;
+const MOST_COLUMNS = 200;
+const HEAD_ROWS = 30;
+/** So many explanations are read; the others fall out by their columns. */
+const READ_MOST = 24;
+/** So many ways of finding options in a row are tried with every way of finding keys. */
+const STRUCTURES_MOST = 14;
+/** Rows by which it is told whether a column's keys name options. */
+const RESOLVED = 24;
+
+/** A row of headings (or two) and what they say. */
+interface Head {
+  at: number;
+  heads: readonly string[];
+  says: readonly HeadingSays[];
+  /** Some of its words are known. */
+  known: boolean;
+}
+
+/** What enumerating the explanations of one row of headings needs. */
+interface Ground {
+  sheet: TableSheet;
+  head: Head;
+  width: number;
+  rows: readonly Row[];
+  facts: readonly ColumnFacts[];
+  /** The title and the headings, in one. */
+  words: string;
+  hidden: boolean;
+  hiddenColumns: ReadonlySet<number>;
+}
+
+interface Candidate {
+  mapping: Mapping;
+  /** What its columns and its layout are worth. */
+  columns: number;
+}
+
+/** An explanation of a table that was read for a sample of its rows. */
+export interface Explanation {
+  mapping: Mapping;
+  worth: number;
+  /** The parts of the worth: its rows' mean and its columns' sum. */
+  rows: number;
+  columns: number;
+  read: MappedTable;
+}
+
+/** The explanations of a table that were weighed, the best first. @param hidden rows and columns that the file hides are read too */
+export function explanationsOf(sheet: TableSheet, hidden = false): Explanation[] {
+  const hiddenRows = new Set(hidden ? [] : sheet.hiddenRows);
+  const hiddenColumns = new Set(hidden ? [] : sheet.hiddenColumns);
+  const width = Math.min(MOST_COLUMNS, Math.max(0, ...sheet.rows.slice(0, SAMPLE).map((r) => r.length)));
+  const weighed: Explanation[] = [];
+  for (const head of width ? headsOf(sheet.rows, width, hiddenRows) : []) {
+    const body = sheet.rows.filter((_, i) => i > head.at && !hiddenRows.has(i)).slice(0, SAMPLE);
+    const rows = body.filter((r) => r.some((c) => c.trim())).map((r) => r.map((c, i) => (hiddenColumns.has(i) ? '' : c)));
+    if (!rows.length) continue;
+    const above = sheet.rows.slice(0, Math.max(0, head.at + 1)).flat();
+    const facts = Array.from({ length: width }, (_, c) => factsOf(rows, c));
+    const ground: Ground = { sheet, head, width, rows, facts, words: [sheet.name, ...above].join('\n'), hidden, hiddenColumns };
+    const sample = sampleOf(sheet, head.at, hiddenRows);
+    for (const c of candidatesOf(ground)
+      .sort((a, b) => b.columns - a.columns)
+      .slice(0, READ_MOST)) {
+      const read = readMapped(sample, { ...c.mapping, header: sample.header });
+      const mean = worthOf(read);
+      if (mean !== null) weighed.push({ mapping: c.mapping, worth: W.rows * mean + c.columns, rows: mean, columns: c.columns, read });
+    }
+  }
+  return weighed.sort((a, b) => b.worth - a.worth);
+}
+
+/** The best explanation of a table; null where it holds no questions that can be told. @param hidden as for `explanationsOf` */
+export function propose(sheet: TableSheet, hidden = false): Proposal | null {
+  const [best, ...others] = explanationsOf(sheet, hidden);
+  if (!best || best.worth < 0) return null;
+  for (const o of others) {
+    if (best.worth - o.worth > W.doubt) break;
+    const differs = differencesOf(best.read.set.items, o.read.set.items);
+    if (differs.length) return { mapping: best.mapping, worth: best.worth, other: { mapping: o.mapping, differs } };
+  }
+  return { mapping: best.mapping, worth: best.worth };
+}
+
+/** What every column of a table may be; null where it holds no questions that can be told. */
+export const proposeMapping = (sheet: TableSheet, hidden = false): Mapping | null => propose(sheet, hidden)?.mapping ?? null;
+
+/** The head of a sheet with as many rows as are read to weigh. */
+function sampleOf(sheet: TableSheet, header: number, hiddenRows: ReadonlySet<number>): TableSheet & { header: number } {
+  const rows: Row[] = [];
+  const rich: Record<string, string> = {};
+  const looks: Record<string, NonNullable<TableSheet['looks']>[string]> = {};
+  const take = (r: number): void => {
+    (sheet.rows[r] ?? []).forEach((_, c) => {
+      const at = `${r},${c}`;
+      const to = `${rows.length},${c}`;
+      if (sheet.rich?.[at]) rich[to] = sheet.rich[at];
+      if (sheet.looks?.[at]) looks[to] = sheet.looks[at];
+    });
+    rows.push([...(sheet.rows[r] ?? [])]);
+  };
+  if (header >= 0) take(header);
+  for (let r = header + 1; r < sheet.rows.length && rows.length <= READ; r++) if (!hiddenRows.has(r)) take(r);
+  return { name: sheet.name, rows, rich, looks, header: header >= 0 ? 0 : -1 };
+}
+
+// ── headings ──
+
+/** The rows that may name the columns: the likeliest ones, the first full row where none is known, and none at all. */
+function headsOf(rows: readonly Row[], width: number, hidden: ReadonlySet<number>): Head[] {
+  const none: Head = { at: -1, heads: [], says: [], known: false };
+  const out: (Head & { score: number })[] = [];
+  let firstFull = -1;
+  for (let at = 0; at < Math.min(rows.length, HEAD_ROWS); at++) {
+    if (hidden.has(at)) continue;
+    const cells = cellsOf(rows[at]).slice(0, width);
+    const full = cells.filter(Boolean).length;
+    if (full < 2) continue;
+    if (firstFull < 0) firstFull = at;
+    for (const heads of [cells, ...grouped(rows[at - 1], cells)]) {
+      const says = heads.map(saysAsHeading);
+      const known = says.filter((s) => s.size).length;
+      const asks = says.some((s) => s.has('question'));
+      // letters alone head options, and so do keys: only with a question, or with most of the row known
+      if (known < 2 && !(asks && full === 2)) continue;
+      const sure = says.reduce((n, s) => n + Math.max(0, ...s.values()), 0) / 3;
+      out.push({
+        at,
+        heads,
+        says,
+        known: true,
+        score: sure + (asks ? 3 : 0) - (full - known) * 0.3 - cells.filter((c) => c.length > 60 || /\?\s*$/.test(c)).length,
+      });
+    }
+  }
+  const likely = out
+    .sort((a, b) => b.score - a.score)
+    .filter((h) => h.score > 0)
+    .slice(0, 3);
+  const cells = cellsOf(rows[firstFull]).slice(0, width);
+  const guessed: Head[] =
+    likely.some((h) => h.at === firstFull) || firstFull < 0 ? [] : [{ at: firstFull, heads: cells, says: cells.map(saysAsHeading), known: false }];
+  return [...likely, ...guessed, none];
+}
+
+/** What a cell says as a heading; a question says nothing. */
+const saysAsHeading = (cell: string): HeadingSays => (cell.length > 20 && /\?\s*$/.test(cell) ? NO_SAYS : saysOf(cell));
+const NO_SAYS: HeadingSays = new Map();
+
+/** Headings under a row that groups them: "Options" above A, B, C; a cell of the group counts for the columns up to the next. */
+function grouped(above: Row | undefined, cells: readonly string[]): string[][] {
+  const groups = cellsOf(above);
+  const full = groups.filter(Boolean);
+  if (full.length < 1 || full.some((g) => g.length > 40) || full.length >= cells.filter(Boolean).length + 2) return [];
+  let group = '';
+  return [
+    cells.map((c, i) => {
+      if (groups[i]) group = groups[i] ?? '';
+      else if (!c) return '';
+      if (!c) return group;
+      // what says enough by itself may stand beyond the group
+      const own = firstSaid(saysOf(c));
+      return group && (own === '' || /^(?:key|option|options|right option|wrong option|number|mark|from|to)$/.test(own)) ? `${group} ${c}` : c;
+    }),
+  ];
+}
+
+// ── columns ──
+
+/** What the cells of a column say for a use, without its heading. */
+function fitOf(f: ColumnFacts, use: ColumnUse): number {
+  switch (use) {
+    case 'question':
+      return f.asks * 0.5 + (f.length >= 15 ? 0.3 : f.length >= 8 ? 0.1 : -0.3) + (f.distinct < 0.3 ? -0.4 : 0) - (f.letters > 0.5 || f.numbers > 0.5 ? 1 : 0);
+    case 'number':
+      return f.rising > 0.6 ? 0.4 : f.distinct > 0.6 && f.length < 9 && f.numbers > 0.8 ? 0.1 : f.length > 12 ? -0.6 : -0.1;
+    case 'points':
+      return f.numbers > 0.7 && f.most <= 100 && f.least > 0 ? (f.distinct < 0.6 ? 0.2 : 0.05) : f.length < 12 && f.numbers > 0.4 ? -0.1 : -0.6;
+    case 'time':
+      return f.clock > 0.7 ? 0.4 : f.numbers > 0.8 && f.least >= 5 ? 0.15 : -0.5;
+    case 'kind':
+      return f.kinds > 0.7 ? 0.6 : -0.6;
+    case 'feedback':
+    case 'feedback right':
+    case 'feedback wrong':
+    case 'hint':
+      return f.length > 15 && f.wordy > 0.4 ? 0.2 : f.length < 4 ? -0.5 : 0;
+    case 'tags':
+      return f.length < 30 && f.numbers < 0.5 ? (f.distinct < 0.7 ? 0.15 : 0) : -0.2;
+    case 'from':
+    case 'to':
+    case 'tolerance':
+      return f.numbers > 0.6 ? 0.2 : -0.8;
+    case 'unit':
+      return f.length < 10 && f.numbers < 0.3 ? 0.1 : -0.5;
+    case 'mark':
+      return f.filled === 0 ? 0 : f.marks > 0.95 ? 0.4 : f.shares > 0.95 ? 0.1 : -2;
+    case 'true mark':
+    case 'false mark':
+      return f.marks > 0.95 && f.filled < 0.95 ? 0.4 : -2;
+    case 'key':
+      return f.rising > 0.6 ? -1.2 : 0;
+    case 'option':
+    case 'wrong option':
+    case 'right option':
+      return (
+        -(f.marks > 0.95 ? 0.8 : 0) -
+        (f.kinds > 0.9 ? 0.4 : 0) -
+        (f.asks > 0.5 ? 0.3 : 0) -
+        (f.letters > 0.8 && f.distinct < 0.5 ? 0.4 : 0) -
+        (f.wordy > 0.9 && f.length > 120 ? 0.2 : 0)
+      );
+    case 'options':
+      return f.several > 0.6 ? 0.3 : -0.8;
+    case 'part':
+    case 'passage':
+      return f.distinct < 0.8 ? 0.1 : 0;
+    default:
+      return 0;
+  }
+}
+
+/** What a use of a column is worth, by its heading and its cells. */
+function worthOfColumn(g: Ground, c: number, use: ColumnUse): number {
+  const f = g.facts[c] as ColumnFacts;
+  const says = g.head.says[c];
+  const most = says?.size ? Math.max(...says.values()) : 0;
+  const said = says?.get(use) ?? 0;
+  if (use === 'ignore') {
+    if (said) return W.heading[said] ?? 0;
+    const lost = f.length > 20 && f.wordy > 0.5 ? W.unusedText : W.unused;
+    return f.filled * (most > 1 ? W.unusedSaid : lost);
+  }
+  const marks = use === 'mark' && headsMarks(g, c);
+  // "Item", "Question" head the numbers as often as the words
+  const numbers = use === 'number' && f.rising > 0.6 && says?.has('question');
+  const heading = marks
+    ? (W.heading[3] ?? 0)
+    : numbers
+      ? 0
+      : said
+        ? (W.heading[said] ?? 0)
+        : most > 1
+          ? W.headingOther
+          : g.head.heads[c]?.trim()
+            ? W.headingUnknown
+            : 0;
+  return heading + fitOf(f, use);
+}
+
+/** Uses that stand beside question, options and key. */
+const BESIDE: readonly ColumnUse[] = [
+  'number',
+  'kind',
+  'points',
+  'feedback',
+  'feedback right',
+  'feedback wrong',
+  'hint',
+  'tags',
+  'outcome',
+  'difficulty',
+  'time',
+  'picture',
+  'passage',
+  'part',
+  'tolerance',
+  'unit',
+  'accepted',
+  'option feedback',
+];
+/** Of these there is one in a table. */
+const ONCE: ReadonlySet<ColumnUse> = new Set(['number', 'kind', 'points', 'time', 'difficulty', 'key', 'tolerance', 'unit', 'picture', 'part', 'passage']);
+/** Whether the cells of a column tell the use without a heading. */
+function toldByCells(f: ColumnFacts, use: ColumnUse): boolean {
+  switch (use) {
+    case 'number':
+      return f.rising > 0.6;
+    case 'kind':
+      return f.kinds > 0.7;
+    case 'points':
+      return f.numbers > 0.9 && f.distinct < 0.5 && f.most <= 20 && f.least > 0;
+    case 'time':
+      return f.clock > 0.7 || (f.numbers > 0.9 && f.distinct < 0.5 && f.least >= 10 && f.most <= 600);
+    case 'feedback':
+      return f.length > 25 && f.wordy > 0.6;
+    case 'tags':
+      return f.distinct < 0.6 && f.numbers < 0.2 && f.wordy < 0.3 && f.length > 2 && f.length < 30;
+    default:
+      return false;
+  }
+}
+
+/** The best use of each column that the structure leaves over. */
+function withRest(g: Ground, fixed: ReadonlyMap<number, ColumnUse>): { uses: ColumnUse[]; worth: number } {
+  const uses: ColumnUse[] = Array.from({ length: g.width }, (_, c) => fixed.get(c) ?? 'ignore');
+  const taken = new Set([...fixed.values()].filter((u) => ONCE.has(u)));
+  let worth = 0;
+  for (const [c, use] of fixed) worth += worthOfColumn(g, c, use);
+  const open: { c: number; use: ColumnUse; worth: number }[] = [];
+  const last = Math.max(0, ...[...fixed.keys()]);
+  for (let c = 0; c < g.width; c++) {
+    if (fixed.has(c) || g.hiddenColumns.has(c) || !(g.facts[c]?.filled ?? 0)) continue;
+    const none = worthOfColumn(g, c, 'ignore');
+    worth += none;
+    for (const use of BESIDE) {
+      const said = g.head.says[c]?.get(use) ?? 0;
+      if (!said && !toldByCells(g.facts[c] as ColumnFacts, use)) continue;
+      // numbers stand in front, feedback and tags behind
+      if (!said && use === 'number' && c > last) continue;
+      if (!said && use === 'feedback' && c < last) continue;
+      const gain = worthOfColumn(g, c, use) - none;
+      if (gain > 0) open.push({ c, use, worth: gain });
+    }
+  }
+  for (const o of open.sort((a, b) => b.worth - a.worth)) {
+    if (uses[o.c] !== 'ignore' || taken.has(o.use)) continue;
+    uses[o.c] = o.use;
+    if (ONCE.has(o.use)) taken.add(o.use);
+    worth += o.worth;
+  }
+  return { uses, worth };
+}
+
+// ── explanations ──
+
+/** How options are found: the columns of a structure with their uses, the layout, the options of a row. */
+interface Structure {
+  uses: ReadonlyMap<number, ColumnUse>;
+  layout: TableLayout;
+  separator: string;
+  worth: number;
+  /** The options of a row, to see whether keys name them; none where rows are joined. */
+  optionsOf(row: Row): string[];
+}
+
+function candidatesOf(g: Ground): Candidate[] {
+  const questions = Array.from({ length: g.width }, (_, c) => ({
+    c,
+    worth: g.hiddenColumns.has(c) ? -9 : worthOfColumn(g, c, 'question') + Math.min(0.4, (g.facts[c]?.length ?? 0) / 200),
+  }))
+    .filter((q) => q.worth > -0.6 && (g.facts[q.c]?.filled ?? 0) > 0.1)
+    .sort((a, b) => b.worth - a.worth)
+    .slice(0, 3);
+  const out: Candidate[] = [];
+  const seen = new Set<string>();
+  for (const q of questions)
+    for (const s of likeliest(g, q.c, structuresOf(g, q.c)))
+      for (const k of keysOf(g, q.c, s)) {
+        const fixed = new Map<number, ColumnUse>([[q.c, 'question'], ...s.uses, ...k.uses]);
+        const { uses, worth } = withRest(g, fixed);
+        const mapping: Mapping = {
+          header: g.head.at,
+          columns: uses,
+          layout: s.layout,
+          keyForm: k.form,
+          separator: s.separator,
+          hidden: g.hidden,
+          ...(k.signs && { truthSigns: [k.signs[0], k.signs[1]] as [string, string] }),
+        };
+        const id = JSON.stringify(mapping);
+        if (seen.has(id)) continue;
+        seen.add(id);
+        const head = g.head.at < 0 ? 0 : g.head.known ? W.headKnown : W.headUnknown;
+        out.push({ mapping, columns: worth + s.worth + k.worth + head + leftOut(g, uses) });
+      }
+  return out;
+}
+
+/** What it costs that columns like the options stand next to them and are none. */
+function leftOut(g: Ground, uses: readonly ColumnUse[]): number {
+  const options = uses.flatMap((u, c) => (u === 'option' ? [c] : []));
+  const [first = -1] = options;
+  const last = options[options.length - 1] ?? -1;
+  let cost = 0;
+  for (const c of [first - 2, first - 1, last + 1, last + 2])
+    if (
+      options.length &&
+      uses[c] &&
+      uses[c] !== 'question' &&
+      uses[c] !== 'key' &&
+      !/option/.test(uses[c]) &&
+      !g.head.says[c]?.size &&
+      g.facts[c]?.filled &&
+      alike(g, first, c)
+    )
+      cost += W.likeOption;
+  if (options.length) uses.forEach((u, c) => (u === 'ignore' && firstSaid(g.head.says[c]) === 'option' && g.facts[c]?.filled ? (cost += W.optionLeft) : 0));
+  return cost;
+}
+
+/** The structures that the columns speak for most; all that join rows, which columns say little of. */
+function likeliest(g: Ground, q: number, all: readonly Structure[]): Structure[] {
+  const worth = (s: Structure): number => s.worth + withRest(g, new Map([[q, 'question' as const], ...s.uses])).worth;
+  const simple = all.filter((s) => s.layout === 'row').map((s) => ({ s, worth: worth(s) }));
+  const chosen = simple.sort((a, b) => b.worth - a.worth).slice(0, STRUCTURES_MOST);
+  return [...chosen.map((c) => c.s), ...all.filter((s) => s.layout !== 'row' || !s.uses.size)];
+}
+
+const NOTHING: readonly string[] = [];
+const cell = (row: Row, c: number): string => (row[c] ?? '').trim();
+
+/** The ways in which a table with its questions in one column may hold options. */
+function structuresOf(g: Ground, q: number): Structure[] {
+  const { facts, head, width } = g;
+  const out: Structure[] = [];
+  const free = Array.from({ length: width }, (_, c) => c).filter(
+    (c) => c !== q && !g.hiddenColumns.has(c) && ((facts[c]?.filled ?? 0) > 0 || marksColumn(g, c)),
+  );
+  const headed = (...uses: ColumnUse[]): number[] =>
+    free.filter((c) => {
+      const says = head.says[c];
+      return says?.size && uses.some((u) => says.get(u) === Math.max(...says.values()));
+    });
+  const inColumns = (uses: ReadonlyMap<number, ColumnUse>, worth = 0): void => {
+    const own = [...uses].flatMap(([c, u]) => (/option$/.test(u) ? [c] : [])).sort((a, b) => a - b);
+    if (own.length < 2) return;
+    out.push({ uses, layout: 'row', separator: '|', worth, optionsOf: (r) => unlabelled(own.map((c) => cell(r, c)).filter(Boolean)) });
+  };
+  const options = (columns: readonly number[]): Map<number, ColumnUse> => new Map(columns.map((c) => [c, 'option' as const]));
+
+  // as the headings say, with columns without a heading between them
+  const said = headed('option', 'wrong option');
+  const wrong = headed('wrong option');
+  if (said.length) {
+    const [from, to] = [Math.min(...said), Math.max(...said)];
+    const between = free.filter((c) => c > from && c < to && !said.includes(c) && !head.heads[c]?.trim());
+    for (const more of between.length ? [between, []] : [[]]) {
+      const all = [...said, ...more].sort((a, b) => a - b);
+      const right = headed('key', 'right option').filter((c) => !all.includes(c));
+      if (wrong.length)
+        for (const r of right) inColumns(new Map([...options(all), ...wrong.map((c) => [c, 'wrong option'] as const), [r, 'right option']]), 0.2);
+      for (const r of right) if (!wrong.length) inColumns(new Map([...all.map((c) => [c, 'wrong option'] as const), [r, 'right option']]), -0.3);
+      inColumns(options(all.filter((c) => !wrong.includes(c) || wrong.length === all.length)));
+      inColumns(options(all));
+    }
+  }
+  // headings that only count: "1", "2", "3" or the same word again
+  const counted = free.filter((c) => /^(?:[1-9]|[ivx]{1,4})$/i.test(head.heads[c]?.trim() ?? ''));
+  if (counted.length > 1) inColumns(options(counted), 0.3);
+  const again = free.filter(
+    (c) =>
+      head.heads[c]?.trim() &&
+      bareHead(head.heads[c] ?? '') !== '' &&
+      free.some((d) => d !== c && bareHead(head.heads[d] ?? '') === bareHead(head.heads[c] ?? '')),
+  );
+  for (const name of new Set(again.map((c) => bareHead(head.heads[c] ?? '')))) {
+    const columns = again.filter((c) => bareHead(head.heads[c] ?? '') === name);
+    if (columns.length > 1 && columns.every((c) => (facts[c]?.marks ?? 0) < 0.95 || (facts[c]?.length ?? 0) > 2)) inColumns(options(columns), 0.3);
+  }
+  // by what stands where: columns in a row, behind the question or in front of it
+  for (const side of [free.filter((c) => c > q), free.filter((c) => c < q)]) {
+    const run: number[] = [];
+    for (const c of side) if (!run.length || c - (run[run.length - 1] ?? 0) <= 1 || side === free) run.push(c);
+    for (let from = 0; from < Math.min(run.length, 6); from++)
+      for (let to = from + 2; to <= Math.min(run.length, from + 10); to++)
+        inColumns(options(run.slice(from, to)), run.slice(from, to).every((c) => alike(g, run[from] ?? c, c)) ? 0.1 : -0.3);
+    // one column beside them is headed as the key, and says words of its own
+    for (const r of headed('key', 'right option'))
+      for (const own of [
+        run.filter((c) => c !== r && (facts[c]?.filled ?? 0) > 0.3 && alike(g, r, c) && !/^(?:points|time|number|ignore)$/.test(firstSaid(head.says[c]))),
+      ])
+        if (own.length > 1 && (facts[r]?.filled ?? 0) > 0.8) inColumns(new Map([...own.map((c) => [c, 'wrong option'] as const), [r, 'right option']]), -0.2);
+    // every second one, with a mark or a reason beside each
+    for (const start of [0, 1]) {
+      const own = run.filter((_, i) => i % 2 === start);
+      const beside = run.filter((_, i) => i % 2 !== start);
+      for (let n = 2; n <= Math.min(own.length, beside.length, 8); n++) {
+        const marks = beside.slice(0, n);
+        if (marks.every((c) => (facts[c]?.marks ?? 0) > 0.95))
+          inColumns(new Map([...options(own.slice(0, n)), ...marks.map((c) => [c, 'mark'] as const)]), 0.3);
+        else if (marks.every((c) => head.says[c]?.has('option feedback') || head.says[c]?.has('feedback')))
+          inColumns(new Map([...options(own.slice(0, n)), ...marks.map((c) => [c, 'option feedback'] as const)]), 0.3);
+      }
+    }
+  }
+  // all in one cell
+  for (const c of free) {
+    const cells = g.rows.map((r) => cell(r, c)).filter(Boolean);
+    const labelled = cells.filter((x) => optionsIn(x, ' ').length > 1).length;
+    for (const separator of optionSeparators) {
+      const fit = cells.filter((x) => optionsIn(x, separator).length > 1).length;
+      if (fit < cells.length * 0.6 || cells.length < 2 || (separator === ',' && (facts[c]?.wordy ?? 0) > 0.9 && !head.says[c]?.has('options'))) continue;
+      out.push({
+        uses: new Map([[c, 'options']]),
+        layout: 'row',
+        separator,
+        worth: labelled === cells.length ? 0.1 : separator === ',' || separator === '/' ? -0.3 : 0,
+        optionsOf: (r) => unlabelled(optionsIn(cell(r, c), separator)),
+      });
+      break;
+    }
+  }
+  out.push(...joined(g, q, free));
+  out.push(...packed(g, q));
+  const pairs = [headed('left').filter((c) => c !== q), headed('partner')];
+  if (pairs[0]?.length && pairs[0].length === pairs[1]?.length)
+    out.push({
+      uses: new Map([...(pairs[0] ?? []).map((c) => [c, 'left'] as const), ...(pairs[1] ?? []).map((c) => [c, 'partner'] as const)]),
+      layout: 'row',
+      separator: '|',
+      worth: 0.2,
+      optionsOf: () => [],
+    });
+  // kinds that share a table each have columns of their own
+  const steps = headed('step');
+  const gaps = headed('gap');
+  const from = headed('from');
+  const bounds = [from, free.filter((c) => !from.includes(c) && head.says[c]?.has('to'))];
+  // as many columns of one sort as the questions have blanks
+  const blanks = g.rows.map((r) => cell(r, q).match(BLANK)?.length ?? 0).filter((n) => n > 0);
+  const most = Math.max(0, ...blanks);
+  if (!gaps.length && most >= 2 && blanks.length > g.rows.length * 0.5)
+    for (const c of free) {
+      const run = free.filter((d) => d >= c && d < c + most && alike(g, c, d) && (facts[d]?.numbers ?? 1) < 0.8);
+      if (run.length === most) out.push({ uses: new Map(run.map((d) => [d, 'gap' as const])), layout: 'row', separator: '|', worth: 0.2, optionsOf: () => [] });
+    }
+  const special = new Map<number, ColumnUse>([
+    ...(steps.length > 1 ? steps.map((c) => [c, 'step'] as const) : []),
+    ...gaps.map((c) => [c, 'gap'] as const),
+    ...(bounds[0]?.length === 1 && bounds[1]?.length === 1
+      ? ([
+          [bounds[0][0] ?? 0, 'from'],
+          [bounds[1][0] ?? 0, 'to'],
+        ] as const)
+      : []),
+  ]);
+  out.push({ uses: new Map(), layout: 'row', separator: separatorAround(g), worth: 0, optionsOf: () => [] });
+  if (special.size)
+    for (const s of [...out]) {
+      const fits = [...special].filter(([c]) => c !== q && !s.uses.has(c));
+      if (fits.length) out.push({ ...s, uses: new Map([...s.uses, ...fits]), worth: s.worth + 0.3 });
+    }
+  return out;
+}
+
+const firstSaid = (says: HeadingSays | undefined): ColumnUse | '' => [...(says ?? [])][0]?.[0] ?? '';
+
+/** Whether a heading stands over marks: it says so, or it stands over several columns. */
+function headsMarks(g: Ground, c: number): boolean {
+  const head = g.head.heads[c]?.trim() ?? '';
+  const name = bareHead(head);
+  return MARK_HEADING.test(head.replace(/[?.:]$/, '')) || (name !== '' && g.head.heads.filter((h) => bareHead(h) === name).length > 1);
+}
+
+/** Whether a column says of something else that it is right: by marks, or by shares under such a heading. */
+function marksColumn(g: Ground, c: number): boolean {
+  const f = g.facts[c];
+  if (!f) return false;
+  // where no option of its place is ever right, the column is empty
+  if (f.filled === 0) {
+    const name = bareHead(g.head.heads[c] ?? '');
+    return (
+      MARK_HEADING.test(g.head.heads[c]?.trim() ?? '') || (name !== '' && g.facts.some((o, i) => o.marks > 0.95 && bareHead(g.head.heads[i] ?? '') === name))
+    );
+  }
+  return f.marks > 0.95 || (f.shares > 0.95 && headsMarks(g, c));
+}
+
+/** A heading without the letter or number that counts it, so that "Antwort A" and "Antwort B" are the same. */
+const bareHead = (heading: string): string =>
+  heading
+    .trim()
+    .toLowerCase()
+    .replace(/[\s_-]*[([]?(?:[a-h]|\d{1,2})[)\]]?$/, '')
+    .trim();
+
+/** Columns whose cells are of one sort: as long, as often numbers. */
+function alike(g: Ground, a: number, b: number): boolean {
+  const [x, y] = [g.facts[a], g.facts[b]];
+  if (!x || !y) return false;
+  return Math.max(x.length, y.length) <= 3 * Math.min(x.length, y.length) + 6 && Math.abs(x.numbers - y.numbers) < 0.5 && y.marks < 0.95 === x.marks < 0.95;
+}
+
+/** What parts lists in cells where no structure says it. */
+function separatorAround(g: Ground): string {
+  const cells = g.rows.flat().filter((c) => c.length < 400);
+  return optionSeparators.find((s) => s !== ',' && s !== '/' && cells.filter((c) => c.includes(s)).length > g.rows.length * 0.2) ?? ';';
+}
+
+/** Options, pairs or steps in rows of their own. */
+function joined(g: Ground, q: number, free: readonly number[]): Structure[] {
+  const { facts, rows, head } = g;
+  const out: Structure[] = [];
+  const full = rows.filter((r) => r.filter((c) => c.trim()).length > 1);
+  const number = free.filter((c) => c < q && (facts[c]?.length ?? 99) < 10)[0];
+  const follows = full.filter((r, i) => {
+    const above = full[i - 1];
+    if (!above) return false;
+    const same = number !== undefined && cell(r, number) !== '' && cell(r, number) === cell(above, number);
+    return !cell(r, q) || cell(r, q) === cell(above, q) || same;
+  }).length;
+  if (follows >= full.length * 0.3) {
+    const base = (uses: ReadonlyMap<number, ColumnUse>, worth: number): void =>
+      void out.push({ uses, layout: 'grouped', separator: '|', worth: worth + W.grouped, optionsOf: () => [] });
+    for (const c of free) {
+      if (c === number || (facts[c]?.filled ?? 0) < 0.4) continue;
+      base(new Map([[c, 'option']]), 0);
+      if (head.says[c]?.has('step')) base(new Map([[c, 'step']]), 0.2);
+      if (head.says[c]?.has('accepted') || head.says[c]?.has('key')) base(new Map([[c, 'accepted']]), -0.3);
+    }
+    for (const left of free)
+      for (const right of free)
+        if (
+          right > left &&
+          (facts[left]?.filled ?? 0) > 0.4 &&
+          (facts[right]?.filled ?? 0) > 0.4 &&
+          left !== number &&
+          (facts[left]?.marks ?? 1) < 0.9 &&
+          (facts[right]?.marks ?? 1) < 0.9
+        ) {
+          const said = (head.says[left]?.has('left') ? 0.3 : 0) + (head.says[right]?.has('partner') ? 0.3 : 0);
+          const asked =
+            /match|pair|zuordn|ordne|verbind|relacion|empare|associ|reli|abbina|colleg|koppel|verbind|dopasuj|połącz|соответ|соедин|відповідн|eşle/i.test(
+              full.map((r) => cell(r, q)).join(' '),
+            );
+          if (said > 0 || asked)
+            base(
+              new Map([
+                [left, 'left'],
+                [right, 'partner'],
+              ]),
+              said + (asked ? 0.3 : -0.2),
+            );
+        }
+  }
+  // options below their question, in its own column
+  const labels = number !== undefined ? full.filter((r) => /^[([]?[a-h][.)\]:]?$/i.test(cell(r, number))).length : 0;
+  const inFront = full.filter((r) => /^[([]?[a-h][.)\]:]\s*\S/i.test(cell(r, q))).length;
+  const unnumbered = number !== undefined ? full.filter((r) => !cell(r, number) && cell(r, q)).length : 0;
+  const below = Math.max(labels, inFront, unnumbered);
+  if (below >= full.length * 0.4 && below < full.length)
+    out.push({ uses: number === undefined ? new Map() : new Map([[number, 'number']]), layout: 'below', separator: '|', worth: W.below, optionsOf: () => [] });
+  return out;
+}
+
+/** Question and options in one cell. */
+function packed(g: Ground, q: number): Structure[] {
+  const cells = g.rows.map((r) => cell(r, q)).filter(Boolean);
+  const with2 = cells.filter((c) => /(?:^|[\n\s])[([]?a[.)\]]\s*\S[\s\S]*[\n\s][([]?b[.)\]]\s*\S/i.test(c)).length;
+  return with2 >= cells.length * 0.5 && with2 > 0 ? [{ uses: new Map(), layout: 'packed', separator: '|', worth: W.packed, optionsOf: () => [] }] : [];
+}
+
+/** A way in which the keys may be said. */
+interface Keying {
+  uses: ReadonlyMap<number, ColumnUse>;
+  form: KeyForm;
+  worth: number;
+  signs?: readonly [string, string];
+}
+
+/** The ways in which the keys of a structure may be said. */
+function keysOf(g: Ground, q: number, s: Structure): Keying[] {
+  const { facts, head, width } = g;
+  const free = Array.from({ length: width }, (_, c) => c).filter(
+    (c) => c !== q && !s.uses.has(c) && !g.hiddenColumns.has(c) && ((facts[c]?.filled ?? 0) > 0 || marksColumn(g, c)),
+  );
+  const own = [...s.uses].filter(([, u]) => /option$/.test(u)).map(([c]) => c);
+  const out: Keying[] = [];
+  const none = (): Keying => ({ uses: new Map(), form: 'letters', worth: 0 });
+  const said = FIRST_IS_RIGHT.test(g.words);
+  const keyedAlready = [...s.uses.values()].some((u) => u === 'mark' || u === 'right option');
+  const choices = own.length > 1 || s.uses.size === 0 || [...s.uses.values()].includes('options');
+  if (keyedAlready) return [none()];
+  out.push(none());
+  const firsts = own.length > 1 || [...s.uses.values()].includes('options');
+  if (firsts && said) out.push({ ...none(), form: 'first', worth: W.firstSaid });
+  // marks behind all options in the same order, one for each
+  if (own.length > 1) {
+    const marks = free.filter((c) => marksColumn(g, c));
+    for (let i = 0; i + own.length <= marks.length; i++) {
+      const run = marks.slice(i, i + own.length);
+      if (run.every((c, k) => k === 0 || c > (run[k - 1] ?? 0)))
+        out.push({
+          uses: new Map(run.map((c) => [c, 'mark' as const])),
+          form: 'letters',
+          worth: run.some((c) => MARK_HEADING.test(head.heads[c]?.trim() ?? '')) ? 0.5 : 0.2,
+        });
+    }
+  }
+  // a column for true and one for false
+  for (const t of free)
+    for (const f of free) {
+      if (t === f || !TRUE_HEAD.test(head.heads[t]?.trim() ?? '') || !FALSE_HEAD.test(head.heads[f]?.trim() ?? '')) continue;
+      if ([t, f].every((c) => (facts[c]?.marks ?? 0) > 0.95))
+        out.push({
+          uses: new Map([
+            [t, 'true mark'],
+            [f, 'false mark'],
+          ]),
+          form: 'letters',
+          worth: 1,
+        });
+    }
+  for (const c of free) {
+    const f = facts[c] as ColumnFacts;
+    const key = new Map<number, ColumnUse>([[c, 'key']]);
+    const bareRows = g.rows.filter((r) => cell(r, c) && s.optionsOf(r).length < 2);
+    const signs = signsFor(bareRows, q, c, head.heads[c] ?? '');
+    if (s.layout === 'grouped' || s.layout === 'below') {
+      const markLike = marksColumn(g, c);
+      if (markLike)
+        out.push({
+          uses: new Map([[c, 'mark']]),
+          form: 'letters',
+          worth: 0.2 + (head.says[c]?.has('key') || MARK_HEADING.test(head.heads[c]?.trim() ?? '') ? 0.6 : 0),
+          ...signs,
+        });
+      for (const form of f.numbers > 0.5 ? (['numbers'] as const) : (['letters', 'text'] as const))
+        if (f.rising < 0.6) out.push({ uses: key, form, worth: markLike ? -0.3 : 0 });
+      continue;
+    }
+    let told = false;
+    const alikeForms = new Set<string>();
+    if (choices) {
+      for (const form of ['letters', 'numbers', 'numbers from 0', 'text'] as const) {
+        if (!mayBe(f, form) || (binary(f) && free.some((o) => o !== c && binary(facts[o] as ColumnFacts)))) continue;
+        const hits = resolved(g, c, s, form);
+        if (hits === null || hits.share < 0.4 || alikeForms.has(hits.places)) continue;
+        alikeForms.add(hits.places);
+        told = true;
+        out.push({ uses: key, form, worth: (hits.share - 0.7) * 0.5 + (form === 'numbers from 0' ? W.fromZero : 0), ...signs });
+      }
+    }
+    if (!told && (!own.length || head.says[c]?.has('key') || f.truths > 0.5)) out.push({ uses: key, form: 'letters', worth: typedWorth(g, c), ...signs });
+  }
+  return out;
+}
+
+/** Whether a column holds nothing but ones and noughts. */
+const binary = (f: ColumnFacts): boolean => f.values.size > 0 && [...f.values].every((v) => v === '0' || v === '1' || v === '');
+
+/** No item has more options that are named by number. */
+const OPTIONS_MOST = 12;
+/** Whether the cells of a column may name options in a form at all. */
+function mayBe(f: ColumnFacts, form: KeyForm): boolean {
+  if (form === 'numbers') return !(f.least < 1 || f.most > OPTIONS_MOST);
+  // only a nought tells that counting starts there
+  if (form === 'numbers from 0') return f.least === 0 && f.most < OPTIONS_MOST && f.numbers > 0.5;
+  return form === 'text' || f.numbers < 0.8;
+}
+
+const TRUE_HEAD = /^(?:t|v|r|w|p|d|true|right|wahr|richtig|vrai|verdadero|verdadeiro|vero|waar|juist|prawda|верно|правда|так|doğru|correct|certo|✓|✔)$/iu;
+const FALSE_HEAD = /^(?:f|n|y|false|wrong|falsch|faux|falso|onwaar|onjuist|fałsz|неверно|неправда|ні|yanlış|incorrect|errado|✗|✘|x)$/iu;
+
+/** The two signs for true and false in a column, where they are not the usual words. @param rows those without options */
+function signsFor(rows: readonly Row[], q: number, c: number, heading: string): { signs?: readonly [string, string] } {
+  const said = truthSignsIn(heading);
+  if (said) return { signs: said };
+  const statements = rows.filter((r) => !/[?:]\s*$|_{2,}/.test(cell(r, q)));
+  const signs = truthSignsOf(new Set(statements.map((r) => cell(r, c).toLowerCase())));
+  return signs ? { signs } : {};
+}
+
+/** What a column is worth as a key of rows without options: by heading, or as words behind the question. */
+function typedWorth(g: Ground, c: number): number {
+  const f = g.facts[c] as ColumnFacts;
+  if (g.head.says[c]?.has('key')) return 0.1;
+  return f.truths > 0.8 || truthSignsOf(f.values) ? 0.2 : f.length > 60 ? -0.8 : -0.35;
+}
+
+/** The share of rows with options whose key names one of them, and what it names; null where no row has both. */
+function resolved(g: Ground, c: number, s: Structure, form: KeyForm): { share: number; places: string } | null {
+  let all = 0;
+  let hits = 0;
+  let named = '';
+  for (const r of g.rows.slice(0, RESOLVED)) {
+    const key = cell(r, c);
+    const options = key ? s.optionsOf(r) : NOTHING;
+    if (options.length < 2) continue;
+    all++;
+    const places = placesOf(key, options, form);
+    const hit = 'places' in places && (form !== 'text' || places.by === 'text' || key.length > 3);
+    if (hit) hits++;
+    named += hit ? `${places.places.join()};` : ';';
+  }
+  return all ? { share: hits / all, places: named } : null;
+}
+
+// ── what reading comes to ──
+
+/** The mean worth of the rows of a sample; null where it gives no item. */
+function worthOf(read: MappedTable): number | null {
+  const { items } = read.set;
+  if (!items.length) return null;
+  const codes = new Map<string, string[]>();
+  for (const d of read.diagnostics) if (d.item) codes.set(d.item, [...(codes.get(d.item) ?? []), d.code]);
+  const rowsOf = new Map<number, number>();
+  let sum = 0;
+  let counted = 0;
+  for (const r of read.rows) {
+    if (r.item !== undefined) rowsOf.set(r.item, (rowsOf.get(r.item) ?? 0) + 1);
+    else if (/no question|without a question|cannot be/.test(r.reason ?? '')) {
+      sum += W.rowLost;
+      counted++;
+    } else if (r.reason === 'a heading') sum -= 0.1;
+  }
+  const stems = new Map<string, number>();
+  for (const i of items) stems.set(i.stem, (stems.get(i.stem) ?? 0) + 1);
+  items.forEach((item, i) => {
+    const n = rowsOf.get(i) ?? 1;
+    counted += n;
+    sum += n * (worthOfItem(item, codes.get(item.id) ?? []) + ((stems.get(item.stem) ?? 0) > 1 ? W.stemAgain : 0));
+  });
+  return counted ? sum / counted : null;
+}
+
+function worthOfItem(item: Item, codes: readonly string[]): number {
+  const stem = richToPlain(item.stem).trim();
+  let worth = /\p{L}{2}/u.test(stem) ? (/\S\s+\S/.test(stem) ? W.stemWords : 0) : W.stemNone;
+  if (/[?:…]\s*$|_{2,}|\.{4,}/.test(stem)) worth += W.stemAsks;
+  const wrong = codes.some((c) => /^(?:key-unknown-option|key-conflict|gap-without-answer|match-unbalanced)$/.test(c));
+  const missing = codes.includes('key-missing');
+  if (wrong) worth += W.keyWrong;
+  if (missing) worth += W.keyMissing;
+  if (codes.includes('option-duplicate')) worth += W.duplicate;
+  if (codes.includes('option-single')) worth += W.single;
+  if (codes.some((c) => /^(?:field-unknown|points-invalid|kind-guessed)$/.test(c))) worth += W.fieldWrong;
+  if ('options' in item) {
+    const texts = item.options.map((o) => richToPlain(o.content));
+    if (texts.every((t) => /^[A-Ha-h]$|^[✓✔✗✘xX+-]$/.test(t))) worth += W.optionSigns;
+    worth += (texts.filter((t) => /\?\s*$/.test(t)).length / texts.length) * W.optionAsks;
+  }
+  if (wrong || missing) return worth + ('options' in item ? W.choiceBare : 0);
+  switch (item.kind) {
+    case 'multiple-choice':
+    case 'multiple-response':
+      return worth + W.choice;
+    case 'true-false':
+      return worth + W.truth;
+    case 'numeric':
+      return worth + W.numeric;
+    case 'cloze':
+      return worth + W.cloze;
+    case 'matching':
+      return worth + W.matching;
+    case 'ordering':
+      return worth + W.ordering;
+    case 'essay':
+      return worth + W.essay;
+    case 'information':
+      return worth + W.information;
+    default:
+      return worth + W.typed;
+  }
+}
+
+/** An item's key as words, '' where it has none. */
+function keyWords(item: Item): string {
+  switch (item.kind) {
+    case 'multiple-choice':
+    case 'multiple-response':
+      return item.options
+        .filter((o) => o.credit > 0)
+        .map((o) => richToPlain(o.content))
+        .join(' + ');
+    case 'true-false':
+      return item.answer === null ? '' : String(item.answer);
+    case 'short-answer':
+      return item.answers.map((a) => a.text).join(' / ');
+    case 'numeric':
+      return item.answers.map((a) => (a.min === a.max ? String(a.min) : `${a.min} to ${a.max}`)).join(' / ');
+    default:
+      return '';
+  }
+}
+
+/** The items of the same question that two readings key differently, both with a key. */
+export function differencesOf(first: readonly Item[], second: readonly Item[]): Difference[] {
+  const others = new Map(second.map((i) => [i.stem, i]));
+  return first.flatMap((i, n) => {
+    const other = others.get(i.stem);
+    const [a, b] = [keyWords(i), other ? keyWords(other) : ''];
+    return a && b && a !== b ? [{ item: n, stem: richToPlain(i.stem), first: a, second: b }] : [];
+  });
+}

@@ -1,0 +1,143 @@
+/** The cells of a row by what their columns are used for: words of the item, options with what is said of each. */
+import { richFromPlain } from '../../item/richText.js';
+import type { Row } from './grid.js';
+import type { ColumnUse } from './headings.js';
+import { truthOf } from './keyCells.js';
+import { type CellLook, type Mapping, optionsIn, type TableSheet, unlabelled } from './mapping.js';
+
+/** An option as cells say it. */
+export interface RowOption {
+  text: string;
+  /** The words and, where looks say more, as rich text. */
+  rich: string;
+  /** Whether it is right; not there where nothing says so of it. */
+  right?: boolean;
+  /** What it earns, −1 to 1. */
+  credit?: number;
+  feedback?: string;
+  looks?: readonly CellLook[];
+}
+
+/** The cells that make up one item. */
+export interface RowCells {
+  /** 0-based in the sheet; of several rows the first. */
+  row: number;
+  said: Map<ColumnUse, string[]>;
+  options: RowOption[];
+  stem: string;
+  stemRich: string;
+  /** Left and right sides in pairs, '' where a side is empty. */
+  pairs: [left: string, right: string][];
+  /** What is said by a column for true and one for false. */
+  truth?: boolean;
+  /** The key of each gap that has a column. */
+  gaps: string[];
+}
+
+const MARKED =
+  /^(?:x|✓|✔|✅|☑|●|1|\+|\*|ok|y(?:es)?|ja|oui|s[iíì]|sim|tak|да|так|evet|t(?:rue)?|v|r(?:ight|ichtig)?|wahr|correct[oa]?|100(?:\s?%)?|1[.,]0+)$/iu;
+/** Whether a cell marks what stands beside it as right. @param signs the two signs that the column uses, where it is none of the usual */
+export const marksRight = (cell: string, signs?: readonly [string, string]): boolean =>
+  signs ? cell.toLowerCase() === signs[0] : MARKED.test(cell) || truthOf(cell) === true;
+
+/** What an option earns, from 1 or 100 for all of it; null where the cell is no number. */
+export function shareIn(cell: string): number | null {
+  const n = /^[-−–+]?\d{1,3}(?:[.,]\d+)?\s?%?$/.test(cell) ? Number(cell.replace(/\s?%$/, '').replace(/^[−–]/, '-').replace(',', '.')) : null;
+  return n === null ? null : Math.max(-1, Math.min(1, Math.abs(n) > 1 || cell.endsWith('%') ? Math.round(n * 1e5) / 1e7 : n));
+}
+
+/** The cells of a row by use. */
+export function cellsByUse(sheet: TableSheet, row: Row, r: number, mapping: Mapping): RowCells {
+  const uses = mapping.columns;
+  const out: RowCells = { row: r, said: new Map(), options: [], stem: '', stemRich: '', pairs: [], gaps: [] };
+  const { said, options } = out;
+  let right: RowOption | null = null;
+  const richOf = (c: number, text: string): string => sheet.rich?.[`${r},${c}`] ?? richFromPlain(text);
+  const places = (...wanted: ColumnUse[]): number[] => uses.flatMap((u, c) => (wanted.includes(u) ? [c] : []));
+  const optionColumns = places('option');
+  const anyOption = places('option', 'wrong option', 'right option');
+  /** The option of each column; an empty one has none. */
+  const ofColumn = new Map<number, RowOption>();
+  /** The option that a column beside or behind the options is about: of those columns the nth is about the nth option. */
+  const about = (c: number, use: ColumnUse, all: readonly number[]): RowOption | undefined => {
+    const own = places(use);
+    if (!all.length) return options[own.indexOf(c)];
+    if (own.length === all.length) return ofColumn.get(all[own.indexOf(c)] ?? -1);
+    // a mark in front of its option, where one stands in front of the first
+    return ofColumn.get((own[0] ?? 0) < (all[0] ?? 0) ? c + 1 : c - 1);
+  };
+  const later: (() => void)[] = [];
+  let sides: [string, string] | null = null;
+  uses.forEach((use, c) => {
+    const text = (row[c] ?? '').trim();
+    if (use === 'mark') {
+      later.push(() => {
+        const option = about(c, 'mark', optionColumns);
+        if (!option) return;
+        const share = shareIn(text);
+        option.right = marksRight(text, mapping.truthSigns) || (share ?? 0) > 0;
+        if (share !== null) option.credit = share;
+      });
+      return;
+    }
+    if (use === 'gap') out.gaps.push(text);
+    if (use === 'left') {
+      sides = [text, ''];
+      out.pairs.push(sides);
+    } else if (use === 'partner') {
+      if (sides) sides[1] = text;
+      else out.pairs.push(['', text]);
+      sides = null;
+    }
+    if (!text || use === 'ignore') return;
+    if (use === 'true mark' || use === 'false mark') {
+      if (!/^(?:0|-|–|no|false)$/i.test(text)) out.truth = use === 'true mark';
+    } else if (use === 'option' || use === 'wrong option' || use === 'right option') {
+      const looks = sheet.looks?.[`${r},${c}`];
+      const option: RowOption = {
+        text,
+        rich: richOf(c, text),
+        ...(use !== 'option' && { right: use === 'right option' }),
+        ...(looks && { looks }),
+      };
+      ofColumn.set(c, option);
+      if (use === 'right option') right = option;
+      else options.push(option);
+    } else if (use === 'options') options.push(...optionsIn(text, mapping.separator).map((t) => ({ text: t, rich: richFromPlain(t) })));
+    else if (use === 'option feedback')
+      later.push(() => {
+        const option = about(c, 'option feedback', anyOption);
+        if (option) option.feedback = richFromPlain(text);
+      });
+    else {
+      said.set(use, [...(said.get(use) ?? []), text]);
+      if (use === 'question') {
+        out.stem = text;
+        out.stemRich = richOf(c, text);
+      }
+    }
+  });
+  out.pairs = out.pairs.filter((p) => p[0] || p[1]);
+  if (right) options.unshift(right);
+  for (const step of later) step();
+  const bare = unlabelled(options.map((o) => o.text));
+  options.forEach((o, i) => {
+    if (bare[i] !== o.text) Object.assign(o, { text: bare[i], rich: richFromPlain(bare[i] ?? '') });
+  });
+  return out;
+}
+
+/** Adds the cells of a row below to the item above. */
+export function joinCells(into: RowCells, more: RowCells): void {
+  into.options.push(...more.options);
+  into.pairs.push(...more.pairs);
+  into.gaps.push(...more.gaps);
+  if (into.truth === undefined && more.truth !== undefined) into.truth = more.truth;
+  for (const [use, cells] of more.said) {
+    if (use === 'question' || use === 'number') continue;
+    const before = into.said.get(use) ?? [];
+    // what is said of the item again on each of its rows counts once
+    const again = use !== 'key' && use !== 'step' && use !== 'accepted';
+    into.said.set(use, [...before, ...cells.filter((c) => !again || !before.includes(c))]);
+  }
+}
