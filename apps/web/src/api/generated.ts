@@ -1546,7 +1546,7 @@ export interface components {
              */
             layout: "row" | "grouped" | "below" | "packed";
             /** @enum {string} */
-            keyForm: "letters" | "numbers" | "numbers from 0" | "text" | "first";
+            keyForm: "letters" | "numbers" | "numbers from 0" | "roman" | "text" | "first";
             separator: string;
             hidden: boolean;
             /** @description The signs for true and false, where they are not the usual words. */

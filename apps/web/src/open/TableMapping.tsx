@@ -67,6 +67,7 @@ const KEY_FORMS: Record<KeyForm, string> = {
   letters: 'by letter (A, B)',
   numbers: 'by number (1, 2)',
   'numbers from 0': 'by number from 0 (0, 1)',
+  roman: 'by Roman number (i, ii)',
   text: 'by its words',
   first: 'not: the first is right',
 };

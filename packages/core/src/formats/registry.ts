@@ -5,6 +5,7 @@ import { playSet } from '../rehearse/play.js';
 import { type Rehearsal, rehearse } from '../rehearse/rehearse.js';
 import { headOf } from './fileHead.js';
 import type { DocumentText, Format, Play, Progress, ReadOptions } from './format.js';
+import { languageVersions } from './table/languageVersions.js';
 import type { TableSheet } from './table/mapping.js';
 
 /** Larger files are refused before anything of them is looked at. */
@@ -88,7 +89,7 @@ export class FormatRegistry {
     const format = this.recognise(bytes, name);
     const said = { format: format.id, name: format.name };
     if (format.draft) return { as: 'draft', ...said, ...(await format.draft(bytes, progress)) };
-    if (format.tables) return { as: 'tables', ...said, sheets: await format.tables(bytes) };
+    if (format.tables) return { as: 'tables', ...said, sheets: (await format.tables(bytes)).flatMap(languageVersions) };
     return { as: 'items', ...said, result: await this.read(bytes, name, format.id) };
   }
 

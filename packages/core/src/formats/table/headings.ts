@@ -157,7 +157,7 @@ const HEADINGS: readonly [ColumnUse, RegExp][] = [
       `(?:all |answer |possible |response |mögliche )?(?:options|choices|alternatives|opciones|alternativas|antwortmöglichkeiten|auswahl(?:möglichkeiten)?|choix(?: possibles)?|propositions|opç[oõ]es|alternativas|opzioni|alternative|opties|keuzes|antwoordmogelijkheden|opcje|варианты(?: ответов?)?|варіанти(?: відповідей)?|seçenekler|şıklar)`,
     ),
   ],
-  ['option', any(`(?:${OPTION_WORD}|opt) ?[(]?(?:[A-HА-Д]|\\d{1,2})[)]?|[A-H]|[А-Д]|(?:[A-H]|\\d) ?(?:${OPTION_WORD})|option text|option`)],
+  ['option', any(`(?:${OPTION_WORD}|opt) ?[(]?(?:[A-HА-Д]|\\d{1,2}|[ivx]{1,4})[)]?|[A-H]|[А-Д]|(?:[A-H]|\\d) ?(?:${OPTION_WORD})|option text|option`)],
   [
     'key',
     any(

@@ -1,18 +1,19 @@
 /** What a cell of keys says: places of options by letters, numbers or words; truth by whatever two signs the column has. */
 import { plainOption, readKey } from '../../draft/signatures/answers.js';
-import { letterPlace } from '../../language/labels.js';
+import { letterPlace, romanValue } from '../../language/labels.js';
 import { truth } from '../../language/truths.js';
 import { FALSE, TRUE } from '../../language/words.js';
 
 import { remembered } from './remembered.js';
 
-/** How a key names options: by their letters, by their numbers from 1 or from 0, by their words; or the first option is always right. */
-export const keyForms = ['letters', 'numbers', 'numbers from 0', 'text', 'first'] as const;
+/** How a key names options: by letters, by numbers from 1 or from 0, by Roman numbers, by their words; or the first option is always right. */
+export const keyForms = ['letters', 'numbers', 'numbers from 0', 'roman', 'text', 'first'] as const;
 /** How a key names options. */
 export type KeyForm = (typeof keyForms)[number];
 
 const LETTER = /^[([]?[A-Za-zА-Яа-яҐґЄєІі][.)\]]?$/u;
 const NUMBER = /^[([]?\d{1,2}[.)\]]?$/;
+const ROMAN = /^[([]?[ivx]{1,4}[.)\]]?$/i;
 const JOINING = new Set(['and', 'und', 'et', 'y', 'e', 'en', 'i', 'и', 'та', 've', 'or', 'oder', 'o', 'ou', 'lub', 'или']);
 /** Whether a cell is a list of labels and nothing else: "A, C", "(1) and (3)". */
 export const isListOf = (cell: string, label: RegExp): boolean =>
@@ -36,6 +37,7 @@ export function placesIn(key: string, form: KeyForm): number[] | null {
     const joined = found.filter((c, i) => !(i > 0 && i < found.length - 1 && /[yeiиі]/.test(c) && /\p{Lu}/u.test(found[0] ?? '')));
     return joined.map(letterPlace);
   }
+  if (form === 'roman') return isListOf(t, ROMAN) ? Array.from(t.matchAll(/[ivx]+/gi), (m) => romanValue(m[0].toUpperCase()) - 1) : null;
   if (form === 'numbers' || form === 'numbers from 0')
     return isListOf(t, NUMBER) ? Array.from(t.matchAll(/\d+/g), (m) => Number(m[0]) - (form === 'numbers' ? 1 : 0)) : null;
   return null;
@@ -72,7 +74,7 @@ export function placesOf(key: string, texts: readonly string[], form: KeyForm): 
     if (parts.length > 1 && parts.every((p) => p >= 0)) return { places: sorted(parts), by: 'text' };
   }
   const bare = key.replace(WORDS_BEFORE, '');
-  const forms: readonly KeyForm[] = form === 'numbers from 0' ? [form, 'letters'] : [form, 'letters', 'numbers'];
+  const forms: readonly KeyForm[] = form === 'numbers from 0' || form === 'roman' ? [form, 'letters'] : [form, 'letters', 'numbers'];
   for (const said of exact < 0 && bare !== key ? [key, bare] : [key])
     for (const f of forms) {
       const places = placesIn(said, f);
@@ -83,7 +85,9 @@ export function placesOf(key: string, texts: readonly string[], form: KeyForm): 
       if (said === bare || bare === key) return { unknown: key };
     }
   if (exact >= 0) return { places: [exact], by: 'text' };
-  const labels = texts.map((_, i) => (form === 'numbers' ? String(i + 1) : form === 'numbers from 0' ? String(i) : String.fromCharCode(65 + i)));
+  const labels = texts.map((_, i) =>
+    form === 'numbers' ? String(i + 1) : form === 'numbers from 0' ? String(i) : form === 'roman' ? (ROMANS[i] ?? '') : String.fromCharCode(65 + i),
+  );
   for (const said of [key, ...(bare === key ? [] : [bare])]) {
     const reading = readKey(said, labels, texts);
     if (reading && 'conflict' in reading) return reading;
@@ -91,6 +95,8 @@ export function placesOf(key: string, texts: readonly string[], form: KeyForm): 
   }
   return { unknown: key };
 }
+
+const ROMANS = ['i', 'ii', 'iii', 'iv', 'v', 'vi', 'vii', 'viii', 'ix', 'x'];
 
 const WORD_TRUE = new RegExp(`^(?:${TRUE})$`, 'iu');
 const WORD_FALSE = new RegExp(`^(?:${FALSE})$`, 'iu');

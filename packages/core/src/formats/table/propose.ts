@@ -4,7 +4,7 @@
  * what the cells hold. The second best that keys other options is the doubt.
  */
 import { BLANK } from '../../language/blanks.js';
-import { FIRST_IS_RIGHT } from '../../language/words.js';
+import { FIRST_IS_RIGHT, KIND_WORDS } from '../../language/words.js';
 import type { Item } from '../../item/model.js';
 import { richToPlain } from '../../item/richText.js';
 import { type ColumnFacts, factsOf } from './columnFacts.js';
@@ -96,9 +96,7 @@ export function explanationsOf(sheet: TableSheet, hidden = false): Explanation[]
     const facts = Array.from({ length: width }, (_, c) => factsOf(rows, c));
     const ground: Ground = { sheet, head, width, rows, facts, words: [sheet.name, ...above].join('\n'), hidden, hiddenColumns };
     const sample = sampleOf(sheet, head.at, hiddenRows);
-    for (const c of candidatesOf(ground)
-      .sort((a, b) => b.columns - a.columns)
-      .slice(0, READ_MOST)) {
+    for (const c of [...candidatesOf(ground), ...repeated(ground)].sort((a, b) => b.columns - a.columns).slice(0, READ_MOST)) {
       const read = readMapped(sample, { ...c.mapping, header: sample.header });
       const mean = worthOf(read);
       if (mean !== null) weighed.push({ mapping: c.mapping, worth: W.rows * mean + c.columns, rows: mean, columns: c.columns, read });
@@ -335,7 +333,7 @@ function withRest(g: Ground, fixed: ReadonlyMap<number, ColumnUse>): { uses: Col
   let worth = 0;
   for (const [c, use] of fixed) worth += worthOfColumn(g, c, use);
   const open: { c: number; use: ColumnUse; worth: number }[] = [];
-  const last = Math.max(0, ...[...fixed.keys()]);
+  const last = Math.max(0, ...fixed.keys());
   for (let c = 0; c < g.width; c++) {
     if (fixed.has(c) || g.hiddenColumns.has(c) || !(g.facts[c]?.filled ?? 0)) continue;
     const none = worthOfColumn(g, c, 'ignore');
@@ -434,6 +432,31 @@ function likeliest(g: Ground, q: number, all: readonly Structure[]): Structure[]
   return [...chosen.map((c) => c.s), ...all.filter((s) => s.layout !== 'row' || !s.uses.size)];
 }
 
+/** Explanations of tables with several questions side by side: the columns of the first are explained, and the others alike. */
+function repeated(g: Ground): Candidate[] {
+  const names = g.head.heads.map(bareHead);
+  const first = names.findIndex((n, c) => n !== '' && g.head.says[c]?.has('question') && names.indexOf(n, c + 1) > 0);
+  if (first < 0) return [];
+  const period = names.indexOf(names[first] ?? '', first + 1) - first;
+  let lead = 0;
+  while (lead < first && names[first - 1 - lead] && names[first - 1 - lead] === names[first + period - 1 - lead]) lead++;
+  const start = first - lead;
+  const times = Math.floor((g.width - start) / period);
+  const same = Array.from({ length: period * times }, (_, i) => i).filter((i) => names[start + i] === names[start + (i % period)]).length;
+  if (period < 2 || times < 2 || same < period * times * 0.9) return [];
+  const beyond = Array.from({ length: g.width }, (_, c) => c).filter((c) => c >= start + period);
+  const one = candidatesOf({ ...g, hiddenColumns: new Set([...g.hiddenColumns, ...beyond]) });
+  return one.map(({ mapping, columns }) => ({
+    mapping: {
+      ...mapping,
+      columns: mapping.columns.map((u, c) =>
+        c < start + period ? u : c < start + period * times ? (mapping.columns[start + ((c - start) % period)] ?? 'ignore') : 'ignore',
+      ),
+    },
+    columns: columns * times,
+  }));
+}
+
 const NOTHING: readonly string[] = [];
 const cell = (row: Row, c: number): string => (row[c] ?? '').trim();
 
@@ -450,7 +473,7 @@ function structuresOf(g: Ground, q: number): Structure[] {
       return says?.size && uses.some((u) => says.get(u) === Math.max(...says.values()));
     });
   const inColumns = (uses: ReadonlyMap<number, ColumnUse>, worth = 0): void => {
-    const own = [...uses].flatMap(([c, u]) => (/option$/.test(u) ? [c] : [])).sort((a, b) => a - b);
+    const own = [...uses].flatMap(([c, u]) => (u.endsWith('option') ? [c] : [])).sort((a, b) => a - b);
     if (own.length < 2) return;
     out.push({ uses, layout: 'row', separator: '|', worth, optionsOf: (r) => unlabelled(own.map((c) => cell(r, c)).filter(Boolean)) });
   };
@@ -473,7 +496,7 @@ function structuresOf(g: Ground, q: number): Structure[] {
     }
   }
   // headings that only count: "1", "2", "3" or the same word again
-  const counted = free.filter((c) => /^(?:[1-9]|[ivx]{1,4})$/i.test(head.heads[c]?.trim() ?? ''));
+  const counted = free.filter((c) => /(?:^|\s)(?:[1-9]|[ivx]{1,4})$/i.test(head.heads[c]?.trim() ?? ''));
   if (counted.length > 1) inColumns(options(counted), 0.3);
   const again = free.filter(
     (c) =>
@@ -544,6 +567,17 @@ function structuresOf(g: Ground, q: number): Structure[] {
   const gaps = headed('gap');
   const from = headed('from');
   const bounds = [from, free.filter((c) => !from.includes(c) && head.says[c]?.has('to'))];
+  // the title, a heading or the questions ask for an order
+  const asked = `${g.words} ${g.rows
+    .slice(0, 20)
+    .map((r) => cell(r, q))
+    .join(' ')}`;
+  if (ORDERS.test(asked))
+    for (const o of out.slice()) {
+      const own = [...o.uses].filter(([, u]) => u === 'option');
+      if (own.length > 2 && own.length === o.uses.size)
+        out.push({ ...o, uses: new Map(own.map(([c]) => [c, 'step' as const])), worth: o.worth + 0.6, optionsOf: () => [] });
+    }
   // as many columns of one sort as the questions have blanks
   const blanks = g.rows.map((r) => cell(r, q).match(BLANK)?.length ?? 0).filter((n) => n > 0);
   const most = Math.max(0, ...blanks);
@@ -564,7 +598,7 @@ function structuresOf(g: Ground, q: number): Structure[] {
   ]);
   out.push({ uses: new Map(), layout: 'row', separator: separatorAround(g), worth: 0, optionsOf: () => [] });
   if (special.size)
-    for (const s of [...out]) {
+    for (const s of out.slice()) {
       const fits = [...special].filter(([c]) => c !== q && !s.uses.has(c));
       if (fits.length) out.push({ ...s, uses: new Map([...s.uses, ...fits]), worth: s.worth + 0.3 });
     }
@@ -593,6 +627,9 @@ function marksColumn(g: Ground, c: number): boolean {
   }
   return f.marks > 0.95 || (f.shares > 0.95 && headsMarks(g, c));
 }
+
+/** Words that ask to put something in order. */
+const ORDERS = KIND_WORDS.find(([, kind]) => kind === 'ordering')?.[0] ?? /$^/;
 
 /** A heading without the letter or number that counts it, so that "Antwort A" and "Antwort B" are the same. */
 const bareHead = (heading: string): string =>
@@ -678,6 +715,10 @@ function packed(g: Ground, q: number): Structure[] {
   return with2 >= cells.length * 0.5 && with2 > 0 ? [{ uses: new Map(), layout: 'packed', separator: '|', worth: W.packed, optionsOf: () => [] }] : [];
 }
 
+/** "Correct first" in a heading or a title. From memory. */
+const FIRST_SAID =
+  /(?:right|correct|key)\p{L}*(?: (?:one|answer|option|is|are|comes|stands|always))* (?:first|on top)|(?:richtig|korrekt)\p{L}*(?: \p{L}+){0,3} (?:zuerst|zuoberst|vorn|als erstes?)|(?:correct[ao]|cert[ao]|giust[ao]|corrett[ao]|juste|bonne)(?: \p{L}+){0,3} (?:primer[oa]?|primeir[oa]|per prim[ao]|d'abord|en premier)|первы[йм](?: \p{L}+){0,2} (?:верн|правильн)/iu;
+
 /** A way in which the keys may be said. */
 interface Keying {
   uses: ReadonlyMap<number, ColumnUse>;
@@ -692,16 +733,19 @@ function keysOf(g: Ground, q: number, s: Structure): Keying[] {
   const free = Array.from({ length: width }, (_, c) => c).filter(
     (c) => c !== q && !s.uses.has(c) && !g.hiddenColumns.has(c) && ((facts[c]?.filled ?? 0) > 0 || marksColumn(g, c)),
   );
-  const own = [...s.uses].filter(([, u]) => /option$/.test(u)).map(([c]) => c);
+  const own = [...s.uses].filter(([, u]) => u.endsWith('option')).map(([c]) => c);
   const out: Keying[] = [];
   const none = (): Keying => ({ uses: new Map(), form: 'letters', worth: 0 });
-  const said = FIRST_IS_RIGHT.test(g.words);
+  const said = FIRST_IS_RIGHT.test(g.words) || FIRST_SAID.test(g.words);
   const keyedAlready = [...s.uses.values()].some((u) => u === 'mark' || u === 'right option');
   const choices = own.length > 1 || s.uses.size === 0 || [...s.uses.values()].includes('options');
   if (keyedAlready) return [none()];
   out.push(none());
   const firsts = own.length > 1 || [...s.uses.values()].includes('options');
-  if (firsts && said) out.push({ ...none(), form: 'first', worth: W.firstSaid });
+  // the first of all that are like it, not of some
+  const before = (own[0] ?? 0) - 1;
+  const cut = before !== q && before >= 0 && alike(g, own[0] ?? 0, before) && (facts[before]?.filled ?? 0) > 0;
+  if (firsts && said && !cut) out.push({ ...none(), form: 'first', worth: W.firstSaid });
   // marks behind all options in the same order, one for each
   if (own.length > 1) {
     const marks = free.filter((c) => marksColumn(g, c));
@@ -750,7 +794,7 @@ function keysOf(g: Ground, q: number, s: Structure): Keying[] {
     let told = false;
     const alikeForms = new Set<string>();
     if (choices) {
-      for (const form of ['letters', 'numbers', 'numbers from 0', 'text'] as const) {
+      for (const form of ['letters', 'numbers', 'numbers from 0', 'roman', 'text'] as const) {
         if (!mayBe(f, form) || (binary(f) && free.some((o) => o !== c && binary(facts[o] as ColumnFacts)))) continue;
         const hits = resolved(g, c, s, form);
         if (hits === null || hits.share < 0.4 || alikeForms.has(hits.places)) continue;
@@ -774,6 +818,7 @@ function mayBe(f: ColumnFacts, form: KeyForm): boolean {
   if (form === 'numbers') return !(f.least < 1 || f.most > OPTIONS_MOST);
   // only a nought tells that counting starts there
   if (form === 'numbers from 0') return f.least === 0 && f.most < OPTIONS_MOST && f.numbers > 0.5;
+  if (form === 'roman') return [...f.values].some((v) => /^[([]?[ivx]{2,4}[.)\]]?$/.test(v));
   return form === 'text' || f.numbers < 0.8;
 }
 

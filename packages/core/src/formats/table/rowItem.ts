@@ -240,7 +240,7 @@ function numbersIn(answer: string, { comma, first }: Reading): { min: number; ma
     const n = readNumber(k, comma);
     if (!n) return [];
     const said = first('tolerance').replace(/^(?:±|\+\s?\/?\s?[-−–])\s*/, '');
-    const share = /%$/.test(said) && !/%/.test(k) && !/%/.test(first('unit'));
+    const share = said.endsWith('%') && !/%/.test(k) && !/%/.test(first('unit'));
     const size = said ? Math.abs((share ? parseNumber(said, comma) : (readNumber(said, comma)?.max ?? parseNumber(said, comma))) ?? 0) : 0;
     const slack = share ? Math.abs(n.min) * size : size;
     return [{ min: tidy(n.min - slack), max: tidy(n.max + slack), credit: 1 }];

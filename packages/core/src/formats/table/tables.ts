@@ -3,7 +3,8 @@ import type { Diagnostic, Item, ReadResult, Section } from '../../item/model.js'
 import { ReadError } from '../../item/readError.js';
 import { layoutOf, setOf } from './grid.js';
 import { readMapped } from './mapped.js';
-import { cellsOf, type Mapping, type TableSheet } from './mapping.js';
+import { languageVersions } from './languageVersions.js';
+import { cellsOf, type TableSheet } from './mapping.js';
 import { differencesOf, propose, type Proposal, proposeMapping } from './propose.js';
 
 /** The rows of a sheet from the headings of a template on; null where it has none. */
@@ -14,16 +15,16 @@ export function templateRows(sheet: TableSheet): TableSheet['rows'] | null {
 
 /**
  * Reads every sheet that holds questions, in order.
- * @param mappings what a person said of the sheets, by their place; else it is proposed
  * @throws ReadError where no sheet holds questions that can be told
  */
-export function readTables(sheets: readonly TableSheet[], mappings: ReadonlyMap<number, Mapping> = new Map()): ReadResult {
+export function readTables(given: readonly TableSheet[]): ReadResult {
+  const sheets = given.flatMap(languageVersions);
   const items: Item[] = [];
   const sections: Section[] = [];
   const diagnostics: Diagnostic[] = [];
   let title = '';
   const reasons = new Map<string, number>();
-  const proposals = sheets.map((sheet, n) => (mappings.has(n) || templateRows(sheet) ? null : propose(sheet)));
+  const proposals = sheets.map((sheet, n) => (templateRows(sheet) ? null : propose(sheet)));
   const best = Math.max(...sheets.map((sheet, n) => (templateRows(sheet) ? Infinity : (proposals[n]?.worth ?? 0))));
   const heads = new Set(
     sheets.flatMap((sheet, n) => {
@@ -33,10 +34,10 @@ export function readTables(sheets: readonly TableSheet[], mappings: ReadonlyMap<
     }),
   );
   sheets.forEach((sheet, n) => {
-    const own = mappings.has(n) ? null : templateRows(sheet);
+    const own = templateRows(sheet);
     const proposal = proposals[n];
     if (proposal && sheets.length > 1 && aboutOthers(sheet, proposal, best, heads)) return;
-    const mapping = mappings.get(n) ?? proposal?.mapping;
+    const mapping = proposal?.mapping;
     if (!own && !mapping) return;
     const read = own ? setOf(own.map((r) => [...r])) : mapping ? readMapped(sheet, mapping) : null;
     if (!read?.set.items.length) return;

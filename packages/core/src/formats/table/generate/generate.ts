@@ -103,9 +103,9 @@ export function possible(h: TableHabits): boolean {
   if (h.headed === 'two rows' && !/^(?:columns|marks behind|right and foils|truth)/.test(h.layout)) return false;
   if (choice && h.layout !== 'columns' && h.layout !== 'mixed' && /number from 0/.test(h.key)) return false;
   if (rowsJoined && h.parts !== 'none') return false;
-  if (/^below/.test(h.layout) && (h.number === 'none' || h.number === 'codes')) return false;
-  if (/^option rows/.test(h.layout) && h.number === 'labels') return false;
-  if (/^pairs/.test(h.layout) && h.number === 'none') return false;
+  if (h.layout.startsWith('below') && (h.number === 'none' || h.number === 'codes')) return false;
+  if (h.layout.startsWith('option rows') && h.number === 'labels') return false;
+  if (h.layout.startsWith('pairs') && h.number === 'none') return false;
   return true;
 }
 
@@ -191,9 +191,18 @@ export function put(h: TableHabits, seed: number): GeneratedTable {
 }
 
 function meantBy(h: TableHabits, chance: () => number): readonly Meant[] {
-  const choices = shuffled(pool, chance).slice(0, 7);
-  if (/^truth/.test(h.layout)) return shuffled([...truths, ...truths.map((t) => ({ ...t, stem: t.stem.replace(/\.$/, ' in a kitchen by the sea.') }))], chance);
-  if (/^typed/.test(h.layout)) return shorts;
+  // counting from nought can only be told where a nought is
+  const nought = h.key === 'number from 0' ? [pool.find((m) => m.key === 0) as Meant] : [];
+  const choices = [
+    ...nought,
+    ...shuffled(
+      pool.filter((m) => !nought.includes(m)),
+      chance,
+    ),
+  ].slice(0, 7);
+  if (h.layout.startsWith('truth'))
+    return shuffled([...truths, ...truths.map((t) => ({ ...t, stem: t.stem.replace(/\.$/, ' in a kitchen by the sea.') }))], chance);
+  if (h.layout === 'typed') return shorts;
   if (h.layout === 'mixed') return shuffled([...choices.slice(0, 4), ...truths.slice(0, 2), ...shorts.slice(0, 2)], chance);
   return choices;
 }
