@@ -4,28 +4,61 @@ import type { Kind } from '../../item/model.js';
 import { partsOf } from '../../item/strip.js';
 import { KIND_WORDS } from './grid.js';
 
-const CODES: Readonly<Record<string, Kind>> = {
-  mc: 'multiple-choice',
-  mcq: 'multiple-choice',
-  sc: 'multiple-choice',
-  ma: 'multiple-response',
-  mr: 'multiple-response',
-  tf: 'true-false',
-  sa: 'short-answer',
-  num: 'numeric',
-  fib: 'cloze',
-  mat: 'matching',
-  ord: 'ordering',
-  ess: 'essay',
-  open: 'essay',
-};
+/** Words and codes for kinds as columns of tables give them, each whole. From memory; common practice, no source. */
+const NAMES: readonly [Kind, string][] = [
+  [
+    'multiple-choice',
+    'mc|mcq|sc|choice|one of|pick one|single|radio|multiple|auswahl|einfachauswahl|einzelauswahl|eine antwort|auswahlfrage|ankreuzen|elección|opción|test|opciones|opción única|una respuesta|choix|choix simple|une réponse|escolha|opção|escolha simples|scelta|risposta singola|crocette|keuze|één antwoord|wybór|wybór jednokrotny|jednokrotny|test wyboru|выбор|одиночный выбор|тест|вибір|одиночний вибір|seçmeli|tek seçim|test sorusu',
+  ],
+  [
+    'multiple-response',
+    'ma|mr|multi|pick several|several of|mehrfach|mehrfachauswahl|mehrere antworten|varias|varias respuestas|respuesta múltiple|plusieurs réponses|choix multiples|várias|múltiplas respostas|più risposte|risposta multipla|meerdere|meervoudig|wielokrotny|wybór wielokrotny|множественный выбор|несколько|множинний вибір|кілька|çoklu seçim|çok yanıtlı',
+  ],
+  [
+    'true-false',
+    'tf|r/f|w/f|v/f|p/f|d/y|j/n|ja/nein|yes/no|statement|aussage|afirmación|affirmation|affermazione|stelling|stwierdzenie|утверждение|твердження|ifade',
+  ],
+  [
+    'short-answer',
+    'sa|typed|type in|one word|word|kurz|eingabe|wort|texteingabe|ein wort|corta|breve|palabra|courte|mot|réponse courte|curta|palavra|parola|kort|woord|krótka|słowo|короткий|слово|коротка|kısa|kelime',
+  ],
+  [
+    'numeric',
+    'num|calc|maths|sum|zahl|zahlenfrage|rechnung|rechnen|zahleneingabe|número|numero|cálculo|nombre|calcul|calcolo|getal|rekenen|liczba|obliczenia|число|расчёт|обчислення|sayı|hesap',
+  ],
+  [
+    'cloze',
+    'fib|gap|gaps|blank|blanks|lücke|lücken|lückensatz|hueco|huecos|completar|trou|trous|lacuna|lacunas|spazio|gat|gaten|luka|luki|пропуск|пропуски|boşluk',
+  ],
+  ['matching', 'mat|pairs|zuordnen|paare|parejas|unir|paires|relier|pares|ligar|coppie|abbina|paren|pary|łączenie|пары|пари|eşleme'],
+  [
+    'ordering',
+    'ord|order|sort|sequence|sortieren|ordnen|reihung|orden|secuencia|ordre|ordem|sequência|ordine|sequenza|volgorde|kolejność|порядок|последовательность|послідовність|sıra',
+  ],
+  [
+    'essay',
+    'ess|open|free text|freetext|text|long|paragraph|frei|freitext|offen|langtext|aufsatz|abierta|libre|texto libre|redacción|ouverte|libre|texte libre|rédaction|aberta|texto livre|redação|aperta|testo libero|tema|vrij|vrije tekst|otwarte|otwarta|tekst|свободный|развёрнутый|відкрите|açık',
+  ],
+  ['information', 'info|information|note|hinweis|text only|información|informação|informazione'],
+];
+const CODES = new Map(NAMES.flatMap(([kind, words]) => words.split('|').map((w) => [w, kind] as const)));
+/** The kind that a whole cell names, with or without the word for question. */
+function nameOf(t: string): Kind | null {
+  const bare = t.replace(/[-\s]?(?:questions?|items?|fragen?|aufgaben?|preguntas?|perguntas?|domand[ae]|vra(?:ag|gen))$/u, '').trim();
+  for (const word of [t, bare]) {
+    if (/^(?:checkbox(?:es)?)$/.test(word)) return 'multiple-response';
+    const kind = CODES.get(word);
+    if (kind) return kind;
+  }
+  return null;
+}
 /** The kind that a cell names, in words or by a code; null where it names none. */
 export function kindNamed(cell: string): Kind | null {
   const t = cell.trim().toLowerCase().replace(/\s+/g, ' ');
   if (!t) return null;
   const own = (Object.entries(KIND_WORDS) as [Kind, string][]).find(([k, w]) => w === t || k === t)?.[0];
   if (own) return own;
-  const code = CODES[t];
+  const code = nameOf(t);
   if (code) return code;
   const named =
     KIND_NAME.exec(

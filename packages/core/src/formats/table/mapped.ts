@@ -230,7 +230,15 @@ function takeRow(sheet: TableSheet, mapping: Mapping, line: Line, taken: Taken):
   const asks = /[?:…]\s*$|_{2,}/.test(raw.stem) || asksForMore(raw.stem);
   if (!beside && options && mapping.layout === 'row' && !asks && !raw.said.has('number')) return heading(raw.stem);
   if (TOTAL.test(raw.stem) && !raw.options.length) return none('a total');
+  if (line.apart && !raw.options.length && !raw.said.has('key') && !raw.said.has('kind') && sumsUp(raw, groups)) return none('a total');
   groups.push({ cells: raw, rows: [reading], part: taken.part });
+}
+
+/** Whether the points of a row are those of all rows above together. */
+function sumsUp(row: RowCells, groups: readonly Group[]): boolean {
+  const pointsOf = (cells: RowCells): number => Number((cells.said.get('points')?.[0] ?? '').replace(',', '.') || Number.NaN);
+  const points = pointsOf(row);
+  return groups.length > 2 && points > 1 && Math.abs(groups.reduce((sum, g) => sum + (pointsOf(g.cells) || 0), 0) - points) < 1e-6;
 }
 
 /** Whether a row goes on with the item above: no question and no other number, or the same again. */

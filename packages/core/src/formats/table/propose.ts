@@ -234,7 +234,7 @@ function fitOf(f: ColumnFacts, use: ColumnUse): number {
     case 'false mark':
       return f.marks > 0.95 && f.filled < 0.95 ? 0.4 : -2;
     case 'key':
-      return f.rising > 0.6 ? -1.2 : 0;
+      return f.rising > 0.6 ? -1.2 : f.wordy > 0.6 && f.length > 25 ? -0.3 : 0;
     case 'option':
     case 'wrong option':
     case 'right option':
@@ -665,8 +665,20 @@ function joined(g: Ground, q: number, free: readonly number[]): Structure[] {
     return !cell(r, q) || cell(r, q) === cell(above, q) || same;
   }).length;
   if (follows >= full.length * 0.3) {
-    const base = (uses: ReadonlyMap<number, ColumnUse>, worth: number): void =>
-      void out.push({ uses, layout: 'grouped', separator: '|', worth: worth + W.grouped, optionsOf: () => [] });
+    // what is said anew in the rows that follow is said of their option
+    const reasons = free.filter(
+      (c) => head.says[c]?.has('feedback') && full.some((r, i) => i > 0 && !cell(r, q) && cell(r, c) && cell(r, c) !== cell(full[i - 1] ?? [], c)),
+    );
+    const base = (uses: ReadonlyMap<number, ColumnUse>, worth: number): void => {
+      const own = [...uses.values()].includes('option') ? reasons.filter((c) => !uses.has(c)) : [];
+      out.push({
+        uses: new Map<number, ColumnUse>([...uses, ...own.map((c) => [c, 'option feedback'] as const)]),
+        layout: 'grouped',
+        separator: '|',
+        worth: worth + W.grouped + own.length * 0.8,
+        optionsOf: () => [],
+      });
+    };
     for (const c of free) {
       if (c === number || (facts[c]?.filled ?? 0) < 0.4) continue;
       base(new Map([[c, 'option']]), 0);

@@ -57,7 +57,7 @@ export function itemOfCells(cells: RowCells, mapping: Mapping, language: string 
   const numbers = ['key', 'points', 'from', 'to', 'tolerance'] as const;
   const comma = language === undefined ? numbers.some((u) => /^-?\d+,\d+$/.test(first(u))) : writesDecimalComma(language);
   const named = kindNamed(first('kind'));
-  if (first('kind') && !named)
+  if (first('kind') && !named && !cells.options.length)
     problems.push({ code: 'field-unknown', severity: 'warning', message: `“${first('kind')}” names no kind that is known; told from the rest of the row.` });
   const reading: Reading = { cells, mapping, comma, problems, key, named, first };
   return { ...commonOf(reading), ...(choiceOf(reading) ?? written(reading)) };

@@ -51,6 +51,9 @@ const dimensions = {
   more: ['none', 'time', 'tag', 'author and date', 'time and tag'],
   keyPlace: ['behind', 'before the options'],
   parts: ['none', 'rows between'],
+  /** Reasons of options in the rows of options. */
+  reasons: ['none', 'of options'],
+  kinds: ['none', 'in words', 'in codes'],
 } as const;
 export type TableDimension = keyof typeof dimensions;
 /** One habit of each dimension. */
@@ -65,6 +68,7 @@ interface GoldItem {
   pairs?: readonly (readonly string[])[];
   extra?: readonly string[];
   sequence?: readonly string[];
+  optionFeedback?: readonly (string | null)[];
   points?: number;
   feedback?: string;
 }
@@ -91,19 +95,26 @@ export function possible(h: TableHabits): boolean {
   if (h.headed === 'no') {
     // without headings only what the cells themselves tell
     if (/right and foils|foils and right|first is right|bounds|tolerance|gaps|steps|pairs|two columns|below/.test(h.layout)) return false;
-    if (h.keyPlace !== 'behind' || h.points !== 'none') return false;
+    if (h.keyPlace !== 'behind' || h.points !== 'none' || h.reasons !== 'none' || h.kinds !== 'none') return false;
     if (h.truth === '1 and 0' && h.layout === 'truth') return false;
     if (h.key === 'number from 0' || h.more !== 'none' || h.title !== 'none') return false;
     if (/shares/.test(h.sign) && /marks|option rows/.test(h.layout)) return false;
   }
   if (h.heads === 'Estonian') {
-    if (/right and foils|foils and right|first is right|bounds|tolerance|gaps|steps|pairs|two columns|typed/.test(h.layout)) return false;
+    if (
+      /right and foils|foils and right|first is right|bounds|tolerance|gaps|steps|pairs|two columns|typed/.test(h.layout) ||
+      h.reasons !== 'none' ||
+      h.kinds !== 'none'
+    )
+      return false;
     if (h.key === 'number from 0' || h.points !== 'none' || /shares/.test(h.sign) || (h.layout === 'truth' && /1 and 0|letters/.test(h.truth))) return false;
   }
   if (h.headed === 'two rows' && !/^(?:columns|marks behind|right and foils|truth)/.test(h.layout)) return false;
   if (choice && h.layout !== 'columns' && h.layout !== 'mixed' && /number from 0/.test(h.key)) return false;
   if (rowsJoined && h.parts !== 'none') return false;
   if (h.layout.startsWith('below') && (h.number === 'none' || h.number === 'codes')) return false;
+  if (h.tail === 'sum' && (h.points === 'none' || h.heads === 'Estonian')) return false;
+  if (h.layout.startsWith('option rows') && h.reasons !== 'none' && h.why !== 'none') return false;
   if (h.layout.startsWith('option rows') && h.number === 'labels') return false;
   if (h.layout.startsWith('pairs') && h.number === 'none') return false;
   return true;
@@ -177,12 +188,20 @@ export function put(h: TableHabits, seed: number): GeneratedTable {
     if (/time/.test(h.more)) common['time'] = String(pick([20, 30, 60], chance));
     if (/tag/.test(h.more)) common['tag'] = pick(['bread', 'sauces', 'hygiene'], chance);
     if (/author/.test(h.more)) Object.assign(common, { author: pick(['M. Okoro', 'L. Brandt'], chance), date: `2026-0${1 + (n % 9)}-1${n % 10}` });
+    if (h.kinds !== 'none') common['kind'] = kindWord(h, p.gold.kind);
     p.rows.forEach((r, i) => {
       const own = i === 0 || (h.layout === 'pairs in rows' && h.number !== 'none') ? { ...(i === 0 ? common : { no: common['no'] ?? '' }), ...r } : r;
       rows.push(columns.map((c) => own[c.name] ?? ''));
     });
     gold.push({ ...p.gold, ...(h.points === 'some' && { points: 1 + (n % 3) }), ...(why && common['why'] && { feedback: why }) });
   });
+  if (h.tail === 'sum') {
+    const all = gold.reduce((sum, g) => sum + (g.points ?? 1), 0);
+    rows.push(
+      [],
+      columns.map((c) => (c.name === 'question' ? `${gold.length} questions` : c.name === 'points' ? String(all) : '')),
+    );
+  }
   const head = headRows(h, columns);
   const at = starts[h.start] ?? 0;
   const shift = (r: readonly string[]): Row => [...Array.from({ length: at }, () => ''), ...r];
@@ -276,9 +295,11 @@ function columnsOf(h: TableHabits, w: Heads, many: number, _five: boolean): Colu
         return [key, { name: 'also', head: w.accepted }];
     }
   })();
+  const kind: ColumnOut[] = h.kinds === 'none' ? [] : [{ name: 'kind', head: h.heads === 'German' ? 'Art' : h.heads === 'Spanish' ? 'Tipo' : 'Type' }];
   const number: ColumnOut[] = h.number === 'none' ? [] : [{ name: 'no', head: w.no }];
   return [
     ...number,
+    ...kind,
     { name: 'question', head: w.question },
     ...body,
     ...(h.points === 'none' ? [] : [{ name: 'points', head: w.points }]),
@@ -292,6 +313,21 @@ function columnsOf(h: TableHabits, w: Heads, many: number, _five: boolean): Colu
         ]
       : []),
   ];
+}
+
+/** What the column of kinds says of a kind. */
+function kindWord(h: TableHabits, kind: string): string {
+  const german = h.heads === 'German';
+  const words: Readonly<Record<string, readonly [string, string, string]>> = {
+    'multiple-choice': ['multiple choice', 'Auswahl', 'MC'],
+    'true-false': ['true/false', 'Richtig/Falsch', 'TF'],
+    'short-answer': ['short answer', 'Kurzantwort', 'SA'],
+    numeric: ['number', 'Zahl', 'NUM'],
+    cloze: ['gaps', 'Lückentext', 'FIB'],
+    ordering: ['ordering', 'Reihenfolge', 'ORD'],
+    matching: ['matching', 'Zuordnung', 'MAT'],
+  };
+  return words[kind]?.[h.kinds === 'in codes' ? 2 : german ? 1 : 0] ?? '';
 }
 
 function headRows(h: TableHabits, columns: readonly ColumnOut[]): Row[] {
@@ -339,6 +375,7 @@ function putItem(h: TableHabits, w: Heads, m: Meant, n: number, chance: () => nu
   const marks: Cells = Object.fromEntries(options.map((_, i) => [`m${i}`, i === place ? right : wrong]));
   const first = [options[place] ?? '', ...options.filter((_, i) => i !== place)];
   const foils: Cells = { right: first[0] ?? '', ...Object.fromEntries(first.slice(1).map((o, i) => [`w${i + 1}`, o])) };
+  const reasons = options.map((o, i) => (i % 2 ? '' : `Think of “${o}” again.`));
   switch (h.layout) {
     case 'marks beside':
     case 'marks in front':
@@ -356,8 +393,13 @@ function putItem(h: TableHabits, w: Heads, m: Meant, n: number, chance: () => nu
     case 'option rows, blank':
     case 'option rows, again':
       return {
-        rows: options.map((o, i) => ({ question: i === 0 || h.layout === 'option rows, again' ? m.stem : '', o0: o, m0: i === place ? right : wrong })),
-        gold,
+        rows: options.map((o, i) => ({
+          question: i === 0 || h.layout === 'option rows, again' ? m.stem : '',
+          o0: o,
+          m0: i === place ? right : wrong,
+          of: reasons[i] ?? '',
+        })),
+        gold: { ...gold, ...(h.reasons !== 'none' && { optionFeedback: reasons.map((r) => r || null) }) },
       };
     case 'below, labels':
       return { rows: [{ question: m.stem }, ...options.map((o, i) => ({ no: 'abcdef'[i] ?? '', question: o, m0: i === place ? right : wrong }))], gold };

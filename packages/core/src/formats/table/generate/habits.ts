@@ -163,6 +163,7 @@ export const titles: Readonly<Record<string, readonly (readonly string[])[]>> = 
 export const tails: Readonly<Record<string, readonly (readonly string[])[]>> = {
   none: [],
   total: [['Total', '', '', '', '']],
+  sum: [],
   note: [[], ['Please do not change the columns.']],
 };
 /** How cells lie: where the table starts. */
