@@ -174,7 +174,13 @@ const HEADINGS: readonly [ColumnUse, RegExp][] = [
   [
     'accepted',
     any(
-      `(?:also|other|further|alternat(?:e|ive)|additional|more|second(?:ary)?) ?(?:accept(?:ed|able)?|correct|right)? ?(?:answers?|spellings?|wordings?|responses?|solutions?)?${NTH}|accept(?:ed|able)?(?: too| also)|accept(?:ed|able)? (?:answer|wording|response|spelling)s?[(]? ?(?:[2-9]|[B-H])[)]?|synonyms?${NTH}|variants?${NTH}|(?:auch|ebenfalls|weitere) ?(?:richtige?|zulässige?|akzeptiert|möglich)?\\p{L}* ?(?:antwort(?:en)?|lösung(?:en)?|schreibweisen?)?${NTH}|alternative (?:antwort|lösung|schreibweise)${NTH}|también (?:vale|válid[oa]|se acepta|correct[oa])?${NTH}|otras? respuestas?(?: válidas?| aceptadas?)?${NTH}|sinónimos?${NTH}|(?:aussi|autres?) (?:accepté|réponses?|juste|possible)\\p{L}*(?: acceptées?)?${NTH}|synonymes?${NTH}|também (?:aceito?|certo|válido)${NTH}|outras? respostas?(?: aceitas?)?${NTH}|(?:anche|altre risposte)(?: (?:accettat[ae]|giust[ae]|valid[ae]))?${NTH}|sinonim[oi]${NTH}|ook (?:goed|juist)${NTH}|andere (?:goede )?antwoorden${NTH}|(?:również|też) (?:poprawn\\p{L}+|dobrze)${NTH}|synonim\\p{L}*${NTH}|также (?:верно|принимается|правильно)${NTH}|синоним\\p{L}*${NTH}|також (?:правильно|приймається)${NTH}|kabul edilen(?: diğer)?${NTH}`,
+      `(?:also|other|further|alternat(?:e|ive)|additional|more|second(?:ary)?) ?(?:accept(?:ed|able)?|correct|right)? ?(?:answers?|spellings?|wordings?|responses?|solutions?)?${NTH}|accept(?:ed|able)?(?: too| also)|accept(?:ed)? ?[(]?(?:\\d|[A-H])[)]?|accept(?:ed|able)? (?:answer|wording|response|spelling)s?[(]? ?(?:[2-9]|[B-H])[)]?|synonyms?${NTH}|variants?${NTH}|(?:auch|ebenfalls|weitere) ?(?:richtige?|zulässige?|akzeptiert|möglich)?\\p{L}* ?(?:antwort(?:en)?|lösung(?:en)?|schreibweisen?)?${NTH}|alternative (?:antwort|lösung|schreibweise)${NTH}|también (?:vale|válid[oa]|se acepta|correct[oa])?${NTH}|otras? respuestas?(?: válidas?| aceptadas?)?${NTH}|sinónimos?${NTH}|(?:aussi|autres?) (?:accepté|réponses?|juste|possible)\\p{L}*(?: acceptées?)?${NTH}|synonymes?${NTH}|também (?:aceito?|certo|válido)${NTH}|outras? respostas?(?: aceitas?)?${NTH}|(?:anche|altre risposte)(?: (?:accettat[ae]|giust[ae]|valid[ae]))?${NTH}|sinonim[oi]${NTH}|ook (?:goed|juist)${NTH}|andere (?:goede )?antwoorden${NTH}|(?:również|też) (?:poprawn\\p{L}+|dobrze)${NTH}|synonim\\p{L}*${NTH}|также (?:верно|принимается|правильно)${NTH}|синоним\\p{L}*${NTH}|також (?:правильно|приймається)${NTH}|kabul edilen(?: diğer)?${NTH}`,
+    ),
+  ],
+  [
+    'key',
+    any(
+      '(?:right |correct )?(?:order|position|place|sequence)|reihenfolge|rang|platz|posición|orden|ordre|ordem|posição|ordine|posizione|volgorde|plaats|kolejność|pozycja|порядок|позиция|позиція|sıra',
     ),
   ],
   [
@@ -183,10 +189,7 @@ const HEADINGS: readonly [ColumnUse, RegExp][] = [
       `(?:gap|blank|lücke|hueco|espacio|lacuna|trou|blanc|buco|spazio|gat|luka|пропуск|прогалина|boşluk)${NTH}(?: ?(?:answer|word|solution|lösung|respuesta|réponse))?`,
     ),
   ],
-  [
-    'step',
-    any(`(?:step|stage|event|schritt|etappe|ereignis|paso|étape|passo|fase|stap|krok|шаг|этап|крок|етап|adım|(?:order|position|place|rang|reihenfolge))${NTH}`),
-  ],
+  ['step', any(`(?:step|stage|event|schritt|etappe|ereignis|paso|étape|passo|fase|stap|krok|шаг|этап|крок|етап|adım)${NTH}`)],
   [
     'from',
     any(

@@ -142,7 +142,7 @@ function wholeRows(sheet: TableSheet, mapping: Mapping, rows: ReadonlySet<number
   const [question = -1] = at('question');
   const out: Line[] = [];
   let apart = false;
-  const numbered = numbers.length > 0 && shareOf(sheet.rows.slice(mapping.header + 1, mapping.header + 200), numbers) > 0.7;
+  const numbered = numbers.length > 0 && shareOf(sheet.rows.slice(mapping.header + 1, mapping.header + 200), numbers) > 0.45;
   sheet.rows.forEach((row, r) => {
     const none = (reason: string): void => void readings.push({ row: r, reason });
     const cells = cellsOf(row);

@@ -260,7 +260,8 @@ function worthOfColumn(g: Ground, c: number, use: ColumnUse): number {
   const f = g.facts[c] as ColumnFacts;
   const says = g.head.says[c];
   const most = says?.size ? Math.max(...says.values()) : 0;
-  const said = says?.get(use) ?? 0;
+  // what heads keys heads the right option as well, where it says words of its own
+  const said = says?.get(use) ?? (use === 'right option' ? says?.get('key') : undefined) ?? 0;
   if (use === 'ignore') {
     if (said) return W.heading[said] ?? 0;
     const lost = f.length > 20 && f.wordy > 0.5 ? W.unusedText : W.unused;
@@ -800,7 +801,7 @@ function keysOf(g: Ground, q: number, s: Structure): Keying[] {
           ...signs,
         });
       for (const form of f.numbers > 0.5 ? (['numbers'] as const) : (['letters', 'text'] as const))
-        if (f.rising < 0.6) out.push({ uses: key, form, worth: markLike ? -0.3 : 0 });
+        if (f.rising < 0.6 || c > q) out.push({ uses: key, form, worth: markLike ? -0.3 : 0 });
       continue;
     }
     let told = false;

@@ -183,12 +183,12 @@ function written(reading: Reading): Record<string, unknown> {
             : bounds
               ? 'numeric'
               : gapMarks(cells.stem).length || /_{3,}/.test(cells.stem)
-                ? key
+                ? answers.length
                   ? 'cloze'
                   : 'short-answer'
                 : key && numbers.length && readNumber(key, comma)
                   ? 'numeric'
-                  : key
+                  : answers.length
                     ? 'short-answer'
                     : 'essay');
   switch (kind) {
