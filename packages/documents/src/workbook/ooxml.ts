@@ -21,6 +21,9 @@ import {
 import { xmlPart } from '../document.js';
 import { type LetterLook, looksOf, MOST_COLUMNS, shownNumber, withWords } from './shown.js';
 
+/** Rows of a sheet at most (ECMA-376 leaves it open; what the known programs hold, from memory). */
+const MOST_ROWS = 1_048_576;
+
 const broken = (): ReadError => new ReadError('this spreadsheet is broken; open it in the program that it comes from and save it again');
 
 /**
@@ -219,7 +222,7 @@ function readSheet(name: string, xml: string, strings: readonly Words[], styles:
   let next = 0;
   const stack: XmlNode[] = [];
   const put = (c: OpenCell): void => {
-    if (c.column >= MOST_COLUMNS) return;
+    if (row < 0 || row >= MOST_ROWS || c.column >= MOST_COLUMNS) return;
     const words = c.type === 's' ? strings[Number(c.value)] : c.inline ? wordsOf(c.inline) : undefined;
     const text = words?.text ?? shown(c, styles, from1904);
     if (!text) return;
@@ -242,7 +245,8 @@ function readSheet(name: string, xml: string, strings: readonly Words[], styles:
         return;
       }
       if (tag === 'row') {
-        row = attributes['r'] ? Number(attributes['r']) - 1 : row + 1;
+        const said = Number(attributes['r']);
+        row = Number.isInteger(said) && said > 0 && said <= MOST_ROWS ? said - 1 : row + 1;
         next = 0;
         if (isTrue(attributes['hidden']) || attributes['ht'] === '0') hiddenRows.push(row);
       } else if (tag === 'c') {

@@ -32,6 +32,8 @@ export interface ColumnFacts {
   /** Share of cells of several words. */
   wordy: number;
   clock: number;
+  /** Share of cells that end as sentences do. */
+  sentences: number;
   /** Share of cells with a line break or a bar, semicolon or labels in them: several things in one. */
   several: number;
 }
@@ -68,6 +70,7 @@ export function factsOf(rows: readonly Row[], column: number): ColumnFacts {
     least: numbers.length ? Math.min(...numbers) : Number.NaN,
     wordy: share((c) => /\S\s+\S+\s+\S/.test(c)),
     clock: share((c) => /^\d{1,2}:\d{2}(?::\d{2})?$|^\d+\s?(?:s|sec|secs|seconds?|min|minutes?|sek\.?|Sekunden|seg\.?|сек\.?|sn)$/i.test(c)),
+    sentences: share((c) => c.length > 8 && /[.!]\s*$/.test(c)),
     several: share((c) => SEVERAL.test(c)),
   };
 }

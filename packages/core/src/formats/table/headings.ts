@@ -55,7 +55,7 @@ const OPTION_WORD =
 const QUESTION_WORD =
   'q|questions?|definitions?|clues?|question text|question stem|stems?|prompts?|statements?|items?|tasks?|problem|preguntas?|enunciados?|afirmaci[oó]n(?:es)?|questions?|énoncés?|affirmations?|frage(?:n|text)?|aufgaben?(?:text)?|aussagen?|perguntas?|quest(?:ão|ões)|afirmaç(?:ão|ões)|domand[ae]|quesit[oi]|affermazion[ei]|vra(?:ag|gen)|stelling(?:en)?|opgave|pytani[ae]|treść(?: pytania)?|stwierdzeni[ae]|polecenie|вопросы?|текст вопроса|задани[ея]|утверждени[ея]|(?:за)?питання|текст питання|завдання|твердження|sorular?|soru metni|ifade|önerme';
 const FEEDBACK_WORD =
-  'feedback|worked solutions?|working(?: out)?|lösungsweg|rechenweg|desarrollo|procedimiento|démarche|svolgimento|uitwerking|explanations?|rationale|reasons?|comments?|justification|solution notes?|why|explicaci[oó]n|retroalimentaci[oó]n|comentario|justificaci[oó]n|motivo|explications?|commentaires?|rétroaction|erklärung|erläuterung|begründung|rückmeldung|kommentar|explicaç[aã]o|justificaç[aã]o|coment[aá]rio|spiegazion[ei]|commento|motivazione|riscontro|uitleg|toelichting|terugkoppeling|wyjaśnieni[ea]|komentarz|uzasadnienie|informacja zwrotna|пояснени[ея]|объяснени[ея]|комментари[ий]|пояснення|коментар|обґрунтування|açıklama|geri bildirim|gerekçe';
+  'feedback|worked solutions?|working(?: out)?|lösungsweg|rechenweg|desarrollo|procedimiento|démarche|svolgimento|uitwerking|explanations?|rationale|reasons?|comments?|justification|solution notes?|why(?: so)?|warum|perch[ée]|por qu[ée]|porque|pourquoi|waarom|dlaczego|почему|чому|neden|niçin|explicaci[oó]n|retroalimentaci[oó]n|comentario|justificaci[oó]n|motivo|explications?|commentaires?|rétroaction|erklärung|erläuterung|begründung|rückmeldung|kommentar|explicaç[aã]o|justificaç[aã]o|coment[aá]rio|spiegazion[ei]|commento|motivazione|riscontro|uitleg|toelichting|terugkoppeling|wyjaśnieni[ea]|komentarz|uzasadnienie|informacja zwrotna|пояснени[ея]|объяснени[ея]|комментари[ий]|пояснення|коментар|обґрунтування|açıklama|geri bildirim|gerekçe';
 
 /** A letter or a number behind the name of a column that comes several times: "Step 2", "Gap (b)". */
 const NTH = ' ?[(]?(?:[A-HА-Д]|\\d{1,2})?[)]?';
@@ -280,7 +280,10 @@ export function useOf(heading: string): ColumnUse | null {
   return first && first[1] > 1 ? first[0] : null;
 }
 
+/** A heading that says that its option is the right one: "Choice 1 (correct)". */
+export const SAYS_RIGHT = new RegExp(`(?<!\\p{L})(?:${RIGHT})(?!\\p{L})`, 'iu');
+
 /** Headings of a column beside each option that says whether it is right. */
 export const MARK_HEADING = any(
-  `(?:(?:${OPTION_WORD})? ?(?:[A-H]|\\d{1,2}) )?(?:x|✓|✔|ok|\\+|%|${RIGHT}|(?:is )?correct\\??|right\\?|key|score|value|percent|credit|fraction|weight|share)(?: ?(?:[A-H]|\\d{1,2}))?`,
+  `(?:(?:${OPTION_WORD})? ?(?:[A-H]|\\d{1,2}) )?(?:x|✓|✔|ok|\\+|%|${RIGHT}|(?:is )?correct\\??|right\\?|key|(?:score|value|percent|credit|fraction|weight|share|anteil|gewicht|porcentaje|pourcentage|percentuale|доля|вес)(?: ?(?:of (?:the )?points|percent|in %|%))?)(?: ?(?:[A-H]|\\d{1,2}))?`,
 );

@@ -9,7 +9,7 @@ import type { Item } from '../../item/model.js';
 import { richToPlain } from '../../item/richText.js';
 import { type ColumnFacts, factsOf } from './columnFacts.js';
 import type { Row } from './grid.js';
-import { type ColumnUse, type HeadingSays, MARK_HEADING, saysOf } from './headings.js';
+import { type ColumnUse, type HeadingSays, MARK_HEADING, SAYS_RIGHT, saysOf } from './headings.js';
 import { type KeyForm, placesOf, truthSignsIn, truthSignsOf } from './keyCells.js';
 import { type MappedTable, readMapped } from './mapped.js';
 import { cellsOf, type Mapping, optionSeparators, optionsIn, type TableLayout, type TableSheet, unlabelled } from './mapping.js';
@@ -261,7 +261,7 @@ function worthOfColumn(g: Ground, c: number, use: ColumnUse): number {
   const says = g.head.says[c];
   const most = says?.size ? Math.max(...says.values()) : 0;
   // what heads keys heads the right option as well, where it says words of its own
-  const said = says?.get(use) ?? (use === 'right option' ? says?.get('key') : undefined) ?? 0;
+  const said = says?.get(use) ?? (use === 'right option' ? (says?.get('key') ?? says?.get('option')) : undefined) ?? 0;
   if (use === 'ignore') {
     if (said) return W.heading[said] ?? 0;
     const lost = f.length > 20 && f.wordy > 0.5 ? W.unusedText : W.unused;
@@ -319,7 +319,7 @@ function toldByCells(f: ColumnFacts, use: ColumnUse): boolean {
     case 'time':
       return f.clock > 0.7 || (f.numbers > 0.9 && f.distinct < 0.5 && f.least >= 10 && f.most <= 600);
     case 'feedback':
-      return f.length > 25 && f.wordy > 0.6;
+      return f.wordy > 0.4 && (f.length > 25 || (f.sentences > 0.6 && f.length > 10));
     case 'tags':
       return f.distinct < 0.6 && f.numbers < 0.2 && f.wordy < 0.3 && f.length > 2 && f.length < 30;
     default:
@@ -335,11 +335,14 @@ function withRest(g: Ground, fixed: ReadonlyMap<number, ColumnUse>): { uses: Col
   for (const [c, use] of fixed) worth += worthOfColumn(g, c, use);
   const open: { c: number; use: ColumnUse; worth: number }[] = [];
   const last = Math.max(0, ...fixed.keys());
+  const q = [...fixed].find(([, u]) => u === 'question')?.[0] ?? 0;
   for (let c = 0; c < g.width; c++) {
     if (fixed.has(c) || g.hiddenColumns.has(c) || !(g.facts[c]?.filled ?? 0)) continue;
-    const none = worthOfColumn(g, c, 'ignore');
+    const within = differsWithin(g, q, c);
+    const none = within && (g.facts[c]?.numbers ?? 0) > 0.9 ? 0 : worthOfColumn(g, c, 'ignore');
     worth += none;
     for (const use of BESIDE) {
+      if (within && (use === 'number' || use === 'points' || use === 'time')) continue;
       const said = g.head.says[c]?.get(use) ?? 0;
       if (!said && !toldByCells(g.facts[c] as ColumnFacts, use)) continue;
       // numbers stand in front, feedback and tags behind
@@ -465,9 +468,7 @@ const cell = (row: Row, c: number): string => (row[c] ?? '').trim();
 function structuresOf(g: Ground, q: number): Structure[] {
   const { facts, head, width } = g;
   const out: Structure[] = [];
-  const free = Array.from({ length: width }, (_, c) => c).filter(
-    (c) => c !== q && !g.hiddenColumns.has(c) && ((facts[c]?.filled ?? 0) > 0 || marksColumn(g, c)),
-  );
+  const free = Array.from({ length: width }, (_, c) => c).filter((c) => c !== q && !g.hiddenColumns.has(c) && present(g, c));
   const headed = (...uses: ColumnUse[]): number[] =>
     free.filter((c) => {
       const says = head.says[c];
@@ -479,6 +480,25 @@ function structuresOf(g: Ground, q: number): Structure[] {
     out.push({ uses, layout: 'row', separator: '|', worth, optionsOf: (r) => unlabelled(own.map((c) => cell(r, c)).filter(Boolean)) });
   };
   const options = (columns: readonly number[]): Map<number, ColumnUse> => new Map(columns.map((c) => [c, 'option' as const]));
+
+  /** Options with a mark, a reason or both beside each: the same columns for every option. */
+  const woven = (run: readonly number[], period: number): void => {
+    for (let n = 2; n * period <= run.length && n <= 8; n++) {
+      const at = (offset: number): number[] => Array.from({ length: n }, (_, i) => run[i * period + offset] as number);
+      const uses = new Map<number, ColumnUse>();
+      let optionsAt = -1;
+      for (let offset = 0; offset < period; offset++) {
+        const own = at(offset);
+        if (own.every((c) => marksColumn(g, c))) own.forEach((c) => uses.set(c, 'mark'));
+        else if (optionsAt < 0) {
+          optionsAt = offset;
+          own.forEach((c) => uses.set(c, 'option'));
+        } else if (period > 2 || own.every((c) => head.says[c]?.has('option feedback') || head.says[c]?.has('feedback')))
+          own.forEach((c) => uses.set(c, 'option feedback'));
+      }
+      if (optionsAt >= 0 && uses.size === n * period) inColumns(uses, 0.3);
+    }
+  };
 
   // as the headings say, with columns without a heading between them
   const said = headed('option', 'wrong option');
@@ -492,6 +512,8 @@ function structuresOf(g: Ground, q: number): Structure[] {
       if (wrong.length)
         for (const r of right) inColumns(new Map([...options(all), ...wrong.map((c) => [c, 'wrong option'] as const), [r, 'right option']]), 0.2);
       for (const r of right) if (!wrong.length) inColumns(new Map([...all.map((c) => [c, 'wrong option'] as const), [r, 'right option']]), -0.3);
+      const sayRight = all.filter((c) => SAYS_RIGHT.test(head.heads[c] ?? ''));
+      if (sayRight.length === 1 && sayRight[0] !== undefined) inColumns(new Map([...options(all), [sayRight[0], 'right option']]), 1);
       inColumns(options(all.filter((c) => !wrong.includes(c) || wrong.length === all.length)));
       inColumns(options(all));
     }
@@ -522,18 +544,7 @@ function structuresOf(g: Ground, q: number): Structure[] {
         run.filter((c) => c !== r && (facts[c]?.filled ?? 0) > 0.3 && alike(g, r, c) && !/^(?:points|time|number|ignore)$/.test(firstSaid(head.says[c]))),
       ])
         if (own.length > 1 && (facts[r]?.filled ?? 0) > 0.8) inColumns(new Map([...own.map((c) => [c, 'wrong option'] as const), [r, 'right option']]), -0.2);
-    // every second one, with a mark or a reason beside each
-    for (const start of [0, 1]) {
-      const own = run.filter((_, i) => i % 2 === start);
-      const beside = run.filter((_, i) => i % 2 !== start);
-      for (let n = 2; n <= Math.min(own.length, beside.length, 8); n++) {
-        const marks = beside.slice(0, n);
-        if (marks.every((c) => (facts[c]?.marks ?? 0) > 0.95))
-          inColumns(new Map([...options(own.slice(0, n)), ...marks.map((c) => [c, 'mark'] as const)]), 0.3);
-        else if (marks.every((c) => head.says[c]?.has('option feedback') || head.says[c]?.has('feedback')))
-          inColumns(new Map([...options(own.slice(0, n)), ...marks.map((c) => [c, 'option feedback'] as const)]), 0.3);
-      }
-    }
+    for (const period of [2, 3, 4]) for (let from = 0; from < Math.min(period, run.length); from++) woven(run.slice(from), period);
   }
   // all in one cell
   for (const c of free) {
@@ -615,6 +626,12 @@ function headsMarks(g: Ground, c: number): boolean {
   return MARK_HEADING.test(head.replace(/[?.:]$/, '')) || (name !== '' && g.head.heads.filter((h) => bareHead(h) === name).length > 1);
 }
 
+/** Whether a column counts: it holds something, or is headed like others that do. */
+function present(g: Ground, c: number): boolean {
+  const name = bareHead(g.head.heads[c] ?? '');
+  return (g.facts[c]?.filled ?? 0) > 0 || (name !== '' && g.head.heads.some((h, i) => i !== c && bareHead(h) === name)) || marksColumn(g, c);
+}
+
 /** Whether a column says of something else that it is right: by marks, or by shares under such a heading. */
 function marksColumn(g: Ground, c: number): boolean {
   const f = g.facts[c];
@@ -626,7 +643,9 @@ function marksColumn(g: Ground, c: number): boolean {
       MARK_HEADING.test(g.head.heads[c]?.trim() ?? '') || (name !== '' && g.facts.some((o, i) => o.marks > 0.95 && bareHead(g.head.heads[i] ?? '') === name))
     );
   }
-  return f.marks > 0.95 || (f.shares > 0.95 && headsMarks(g, c));
+  // shares have noughts among them, and all of something; what counts from one is a number of the option
+  const shares = f.shares > 0.95 && (f.least <= 0 || f.filled < 0.9) && (f.most === 1 || f.most === 100 || headsMarks(g, c));
+  return (f.marks > 0.95 && !(f.numbers > 0.9 && f.least > 0 && f.filled > 0.9)) || shares;
 }
 
 /** Words that ask to put something in order. */
@@ -653,22 +672,33 @@ function separatorAround(g: Ground): string {
   return optionSeparators.find((s) => s !== ',' && s !== '/' && cells.filter((c) => c.includes(s)).length > g.rows.length * 0.2) ?? ';';
 }
 
+/** Whether a row goes on with the question of the one above: it has none, or the same again. */
+const follows = (row: Row, above: Row, q: number): boolean => !cell(row, q) || cell(row, q) === cell(above, q);
+
+/** Whether a column says something else on each row of a question: the number of an option, say. */
+function differsWithin(g: Ground, q: number, c: number): boolean {
+  const pairs = g.rows.filter((r, i) => i > 0 && follows(r, g.rows[i - 1] ?? [], q) && cell(r, q) !== '' && cell(r, c) !== '');
+  return pairs.length > g.rows.length * 0.3 && pairs.filter((r) => cell(r, c) !== cell(g.rows[g.rows.indexOf(r) - 1] ?? [], c)).length > pairs.length * 0.8;
+}
+
 /** Options, pairs or steps in rows of their own. */
 function joined(g: Ground, q: number, free: readonly number[]): Structure[] {
   const { facts, rows, head } = g;
   const out: Structure[] = [];
   const full = rows.filter((r) => r.filter((c) => c.trim()).length > 1);
   const number = free.filter((c) => c < q && (facts[c]?.length ?? 99) < 10)[0];
-  const follows = full.filter((r, i) => {
+  const following = full.filter((r, i) => {
     const above = full[i - 1];
     if (!above) return false;
     const same = number !== undefined && cell(r, number) !== '' && cell(r, number) === cell(above, number);
     return !cell(r, q) || cell(r, q) === cell(above, q) || same;
   }).length;
-  if (follows >= full.length * 0.3) {
+  if (following >= full.length * 0.3) {
     // what is said anew in the rows that follow is said of their option
     const reasons = free.filter(
-      (c) => head.says[c]?.has('feedback') && full.some((r, i) => i > 0 && !cell(r, q) && cell(r, c) && cell(r, c) !== cell(full[i - 1] ?? [], c)),
+      (c) =>
+        head.says[c]?.has('feedback') &&
+        full.some((r, i) => i > 0 && follows(r, full[i - 1] ?? [], q) && cell(r, c) && cell(r, c) !== cell(full[i - 1] ?? [], c)),
     );
     const base = (uses: ReadonlyMap<number, ColumnUse>, worth: number): void => {
       const own = [...uses.values()].includes('option') ? reasons.filter((c) => !uses.has(c)) : [];
@@ -743,9 +773,7 @@ interface Keying {
 /** The ways in which the keys of a structure may be said. */
 function keysOf(g: Ground, q: number, s: Structure): Keying[] {
   const { facts, head, width } = g;
-  const free = Array.from({ length: width }, (_, c) => c).filter(
-    (c) => c !== q && !s.uses.has(c) && !g.hiddenColumns.has(c) && ((facts[c]?.filled ?? 0) > 0 || marksColumn(g, c)),
-  );
+  const free = Array.from({ length: width }, (_, c) => c).filter((c) => c !== q && !s.uses.has(c) && !g.hiddenColumns.has(c) && present(g, c));
   const own = [...s.uses].filter(([, u]) => u.endsWith('option')).map(([c]) => c);
   const out: Keying[] = [];
   const none = (): Keying => ({ uses: new Map(), form: 'letters', worth: 0 });
@@ -800,6 +828,9 @@ function keysOf(g: Ground, q: number, s: Structure): Keying[] {
           worth: 0.2 + (head.says[c]?.has('key') || MARK_HEADING.test(head.heads[c]?.trim() ?? '') ? 0.6 : 0),
           ...signs,
         });
+      // what counts from row to row is the number of the option
+      const counted = g.rows.filter((r, i) => i > 0 && Number(cell(r, c)) === Number(cell(g.rows[i - 1] ?? [], c)) + 1).length;
+      if (counted > g.rows.length * 0.5) continue;
       for (const form of f.numbers > 0.5 ? (['numbers'] as const) : (['letters', 'text'] as const))
         if (f.rising < 0.6 || c > q) out.push({ uses: key, form, worth: markLike ? -0.3 : 0 });
       continue;
@@ -830,7 +861,7 @@ const OPTIONS_MOST = 12;
 function mayBe(f: ColumnFacts, form: KeyForm): boolean {
   if (form === 'numbers') return !(f.least < 1 || f.most > OPTIONS_MOST);
   // only a nought tells that counting starts there
-  if (form === 'numbers from 0') return f.least === 0 && f.most < OPTIONS_MOST && f.numbers > 0.5;
+  if (form === 'numbers from 0') return f.least === 0 && f.most < OPTIONS_MOST && f.numbers > 0.2;
   if (form === 'roman') return [...f.values].some((v) => /^[([]?[ivx]{2,4}[.)\]]?$/.test(v));
   return form === 'text' || f.numbers < 0.8;
 }

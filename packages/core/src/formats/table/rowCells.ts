@@ -63,8 +63,10 @@ export function cellsByUse(sheet: TableSheet, row: Row, r: number, mapping: Mapp
     const own = places(use);
     if (!all.length) return options[own.indexOf(c)];
     if (own.length === all.length) return ofColumn.get(all[own.indexOf(c)] ?? -1);
-    // a mark in front of its option, where one stands in front of the first
-    return ofColumn.get((own[0] ?? 0) < (all[0] ?? 0) ? c + 1 : c - 1);
+    // else the option next to it: behind a mark in front, where one stands in front of the first, in front of it otherwise
+    const inFront = (own[0] ?? 0) < (all[0] ?? 0);
+    const next = inFront ? all.find((o) => o > c) : all.findLast((o) => o < c);
+    return ofColumn.get(next ?? -1);
   };
   const later: (() => void)[] = [];
   let sides: [string, string] | null = null;

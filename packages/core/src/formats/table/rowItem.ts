@@ -5,7 +5,7 @@ import { gapMarks } from '../../item/kinds.js';
 import { defaultMatch, type Kind } from '../../item/model.js';
 import { richFromPlain } from '../../item/richText.js';
 import { partsOf } from '../../item/strip.js';
-import { BLANK, WRITE_ON } from '../../language/blanks.js';
+import { BLANK, hasBlank, WRITE_ON } from '../../language/blanks.js';
 import { parseNumber, writesDecimalComma } from '../../language/numbers.js';
 import { truth, truthNote } from '../../language/truths.js';
 import { QUESTION } from '../../language/words.js';
@@ -182,7 +182,7 @@ function written(reading: Reading): Record<string, unknown> {
             ? 'true-false'
             : bounds
               ? 'numeric'
-              : gapMarks(cells.stem).length || /_{3,}/.test(cells.stem)
+              : gapMarks(cells.stem).length || hasBlank(cells.stem)
                 ? answers.length
                   ? 'cloze'
                   : 'short-answer'
@@ -298,8 +298,7 @@ function clozeOf({ cells, key, problems }: Reading): Record<string, unknown> {
       id,
       kind: 'text',
       points: 1,
-      answers:
-        values.length === ids.length || (columns && values.length < ids.length) ? [values[i] ?? '', ...further].filter((v) => v.trim()).flatMap(text) : [],
+      answers: values.length <= ids.length ? [values[i] ?? '', ...further].filter((v) => v.trim()).flatMap(text) : [],
     })),
   };
 }

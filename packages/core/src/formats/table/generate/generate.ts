@@ -24,6 +24,9 @@ export const layouts = [
   'below, labels',
   'below, letters in front',
   'first is right',
+  'right in a heading',
+  'triples',
+  'option rows, counted',
   'truth',
   'truth in two columns',
   'typed',
@@ -94,7 +97,8 @@ export function possible(h: TableHabits): boolean {
   const rowsJoined = /^(?:option rows|below|pairs)/.test(h.layout);
   if (h.headed === 'no') {
     // without headings only what the cells themselves tell
-    if (/right and foils|foils and right|first is right|bounds|tolerance|gaps|steps|pairs|two columns|below/.test(h.layout)) return false;
+    if (/right and foils|foils and right|first is right|right in a heading|triples|counted|bounds|tolerance|gaps|steps|pairs|two columns|below/.test(h.layout))
+      return false;
     if (h.keyPlace !== 'behind' || h.points !== 'none' || h.reasons !== 'none' || h.kinds !== 'none') return false;
     if (h.truth === '1 and 0' && h.layout === 'truth') return false;
     if (h.key === 'number from 0' || h.more !== 'none' || h.title !== 'none') return false;
@@ -102,7 +106,7 @@ export function possible(h: TableHabits): boolean {
   }
   if (h.heads === 'Estonian') {
     if (
-      /right and foils|foils and right|first is right|bounds|tolerance|gaps|steps|pairs|two columns|typed/.test(h.layout) ||
+      /right and foils|foils and right|first is right|right in a heading|triples|counted|bounds|tolerance|gaps|steps|pairs|two columns|typed/.test(h.layout) ||
       h.reasons !== 'none' ||
       h.kinds !== 'none'
     )
@@ -259,15 +263,22 @@ function columnsOf(h: TableHabits, w: Heads, many: number, _five: boolean): Colu
         return withKey([{ name: 'options', head: w.options }]);
       case 'option rows, blank':
       case 'option rows, again':
-        return [
-          { name: 'o0', head: w.option || 'Option' },
-          { name: 'm0', head: w.right },
-        ];
+        return [{ name: 'o0', head: w.option || 'Option' }, { name: 'm0', head: w.right }, ...(h.reasons === 'none' ? [] : [{ name: 'of', head: w.why }])];
       case 'below, labels':
       case 'below, letters in front':
         return [{ name: 'm0', head: w.right }];
       case 'first is right':
         return range.map(option);
+      case 'right in a heading':
+        return range.map((i) => ({ ...option(i), head: i === 0 ? `${option(0).head} (${w.right.toLowerCase()})` : option(i).head }));
+      case 'triples':
+        return range.flatMap((i) => [option(i), mark(i), { name: `f${i}`, head: `${w.why} ${letters[i]}` }]);
+      case 'option rows, counted':
+        return [
+          { name: 'n0', head: 'option_no' },
+          { name: 'o0', head: w.option || 'Option' },
+          { name: 'm0', head: w.right },
+        ];
       case 'truth':
         return [{ name: 'key', head: w.truth }];
       case 'truth in two columns':
@@ -384,6 +395,17 @@ function putItem(h: TableHabits, w: Heads, m: Meant, n: number, chance: () => nu
     case 'right and foils':
     case 'foils and right':
       return { rows: [{ question: m.stem, ...foils }], gold: { ...gold, options: first, key: [0] } };
+    case 'triples':
+      return {
+        rows: [{ question: m.stem, ...own, ...marks, ...Object.fromEntries(reasons.map((r, i) => [`f${i}`, r])) }],
+        gold: { ...gold, optionFeedback: reasons.map((r) => r || null) },
+      };
+    case 'option rows, counted':
+      return {
+        rows: options.map((o, i) => ({ question: m.stem, n0: String(i + 1), o0: o, m0: i === place ? right : wrong })),
+        gold,
+      };
+    case 'right in a heading':
     case 'first is right':
       return { rows: [{ question: m.stem, ...Object.fromEntries(first.map((o, i) => [`o${i}`, o])) }], gold: { ...gold, options: first, key: [0] } };
     case 'one cell, bars':
