@@ -3,7 +3,21 @@ import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swa
 import { EntityManager } from '@mikro-orm/postgresql';
 import { columnUses, keyForms, type Mapping, newId, storable, tableLayouts } from '@zakuska/core';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, Max, MaxLength, Min, ValidateNested } from 'class-validator';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Length,
+  Max,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from 'class-validator';
 import { Access, Gives, WorkspaceId } from '../accounts/access.js';
 import { Workspace } from '../accounts/entities.js';
 import { gone, Problem } from '../platform/problem.js';

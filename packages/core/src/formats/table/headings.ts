@@ -274,6 +274,12 @@ function said(heading: string): HeadingSays {
   return says;
 }
 
+/** Whether a heading is a known one as a whole, which is quick to tell. */
+export const isKnownHeading = remembered((heading: string): boolean => {
+  const whole = bare(heading);
+  return whole.length > 0 && whole.length <= 40 && HEADINGS.some(([, find]) => find.test(whole));
+});
+
 /** What a heading says first; null where it says nothing known. */
 export function useOf(heading: string): ColumnUse | null {
   const [first] = saysOf(heading);

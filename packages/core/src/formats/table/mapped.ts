@@ -42,7 +42,12 @@ interface Group {
 interface Taken {
   groups: Group[];
   part: string;
+  /** Points and number of all groups so far. */
+  points: number;
+  count: number;
 }
+/** Groups that are held before items are made of them. */
+const AT_ONCE = 500;
 
 /**
  * Reads a table.
@@ -51,50 +56,66 @@ interface Taken {
  */
 export function readMapped(sheet: TableSheet, mapping: Mapping, rows?: ReadonlySet<number>, language?: string): MappedTable {
   const readings: RowReading[] = [];
-  const taken: Taken = { groups: [], part: '' };
+  const made = new ItemsOfGroups(mapping, language);
+  const taken: Taken = { groups: [], part: '', points: 0, count: 0 };
   const { groups } = taken;
   const parts = partsOfRow(mapping.columns);
-  const whole = wholeRows(sheet, mapping, rows, readings);
-  for (const line of whole) {
-    if (parts.length === 1) {
-      takeRow(sheet, mapping, line, taken);
-      continue;
+  // what stands out can only be told of all rows together
+  const together = !mapping.columns.some((u) => u === 'key' || u === 'mark' || u === 'right option') && mapping.keyForm !== 'first';
+  let first = -1;
+  for (const line of wholeRows(sheet, mapping, rows, readings)) {
+    if (first < 0) first = line.r;
+    if (parts.length === 1) takeRow(sheet, mapping, line, taken);
+    else for (const columns of parts) takeRow(sheet, { ...mapping, columns }, { ...line, reading: copyOf(line.reading, readings) }, taken);
+    if (!together && groups.length > AT_ONCE) {
+      if (!made.items.length) explained(groups, first, mapping);
+      // the last may go on in the next row
+      for (const g of groups.splice(0, groups.length - 1)) made.add(g);
     }
-    for (const columns of parts) takeRow(sheet, { ...mapping, columns }, { ...line, reading: copyOf(line.reading, readings) }, taken);
   }
+  if (together) made.diagnostics.push(...markedOptions(groups.map((g) => g.cells)));
+  if (!made.items.length) explained(groups, first, mapping);
+  groups.forEach((g) => made.add(g));
   readings.sort((a, b) => a.row - b.row);
-  const uses = mapping.columns;
-  const diagnostics: Diagnostic[] = [];
-  if (!uses.some((u) => u === 'key' || u === 'mark' || u === 'right option') && mapping.keyForm !== 'first')
-    diagnostics.push(...markedOptions(groups.map((g) => g.cells)));
-  explained(groups, whole[0]?.r, mapping);
-  const items: Item[] = [];
-  const sections: Section[] = [];
-  for (const { cells, rows: own, part } of groups) {
-    if (own[0]?.reason) continue;
+  const { items, sections, diagnostics } = made;
+  return { set: { title: sheet.name || 'Untitled set', items, ...(sections.length && { sections }) }, rows: readings, diagnostics };
+}
+
+/** The items of groups of rows, one after the other, with what is told of them. */
+class ItemsOfGroups {
+  readonly items: Item[] = [];
+  readonly sections: Section[] = [];
+  readonly diagnostics: Diagnostic[] = [];
+
+  constructor(
+    private readonly mapping: Mapping,
+    private readonly language: string | undefined,
+  ) {}
+
+  add({ cells, rows, part }: Group): void {
+    if (rows[0]?.reason) return;
     const problems: RowProblems = [];
-    const made = itemOfCells(cells, mapping, language, problems);
-    const parsed = itemSchema.safeParse(made);
+    const parsed = itemSchema.safeParse(itemOfCells(cells, this.mapping, this.language, problems));
     if (!parsed.success) {
       const issue = parsed.error.issues[0];
-      for (const o of own) o.reason = `cannot be an item: ${issue?.path.join('.') ?? ''} ${issue?.message ?? ''}`;
-      continue;
+      for (const r of rows) r.reason = `cannot be an item: ${issue?.path.join('.') ?? ''} ${issue?.message ?? ''}`;
+      return;
     }
     const item = parsed.data;
-    const section = sectionOf(sections, part, cells);
+    const section = sectionOf(this.sections, part, cells);
     if (section) item.section = section;
-    for (const o of own) o.item = items.length;
-    items.push(item);
+    for (const r of rows) r.item = this.items.length;
+    this.items.push(item);
     const tell = (p: RowProblems[number]): void =>
-      void diagnostics.push({ ...p, from: 0, to: 0, line: cells.row + 1, column: 1, item: item.id, message: `Row ${cells.row + 1}: ${p.message}` });
+      void this.diagnostics.push({ ...p, from: 0, to: 0, line: cells.row + 1, column: 1, item: item.id, message: `Row ${cells.row + 1}: ${p.message}` });
     problems.forEach(tell);
     const none = keyProblem(item);
     if (none && !problems.some((p) => p.severity === 'error')) tell({ code: none.code, severity: 'error', message: `the item has ${none.message}.` });
-    if ('options' in item && new Set(item.options.map((o) => o.content.toLowerCase())).size < item.options.length)
+    if (!('options' in item)) return;
+    if (new Set(item.options.map((o) => o.content.toLowerCase())).size < item.options.length)
       tell({ code: 'option-duplicate', severity: 'warning', message: 'two options say the same.' });
-    if ('options' in item && item.options.length === 1) tell({ code: 'option-single', severity: 'warning', message: 'the item has one option only.' });
+    if (item.options.length === 1) tell({ code: 'option-single', severity: 'warning', message: 'the item has one option only.' });
   }
-  return { set: { title: sheet.name || 'Untitled set', items, ...(sections.length && { sections }) }, rows: readings, diagnostics };
 }
 
 const copyOf = (reading: RowReading, all: RowReading[]): RowReading => {
@@ -132,7 +153,7 @@ interface Line {
 }
 
 /** The rows below the headings that are read, each with those that go on from it; of others it is said why they are not. */
-function wholeRows(sheet: TableSheet, mapping: Mapping, rows: ReadonlySet<number> | undefined, readings: RowReading[]): Line[] {
+function* wholeRows(sheet: TableSheet, mapping: Mapping, rows: ReadonlySet<number> | undefined, readings: RowReading[]): Generator<Line> {
   const hiddenRows = new Set(mapping.hidden ? [] : sheet.hiddenRows);
   const header = cellsOf(sheet.rows[mapping.header]).join('\u001f').toLowerCase();
   const uses = mapping.columns;
@@ -140,50 +161,65 @@ function wholeRows(sheet: TableSheet, mapping: Mapping, rows: ReadonlySet<number
   const numbers = at('number');
   const keys = at('key', 'mark', 'right option', 'true mark', 'false mark', 'points');
   const [question = -1] = at('question');
-  const out: Line[] = [];
+  let above = null as Line | null;
   let apart = false;
   const numbered = numbers.length > 0 && shareOf(sheet.rows.slice(mapping.header + 1, mapping.header + 200), numbers) > 0.45;
-  sheet.rows.forEach((row, r) => {
+  for (const [r, row] of sheet.rows.entries()) {
     const none = (reason: string): void => void readings.push({ row: r, reason });
     const cells = cellsOf(row);
     const full = cells.filter(Boolean);
     if (!full.length) {
       apart = true;
-      return;
+      continue;
     }
-    if (r < mapping.header) return none('above the headings');
-    if (r === mapping.header) return none('the headings');
-    if (rows && !rows.has(r)) return none('not chosen');
-    if (hiddenRows.has(r)) return none('hidden');
-    if (mapping.header >= 0 && cells.join('\u001f').toLowerCase() === header) return none('the headings again');
-    if (full.length === 1 && full[0]?.startsWith('#')) return none('a remark');
+    if (r < mapping.header) {
+      none('above the headings');
+      continue;
+    }
+    if (r === mapping.header) {
+      none('the headings');
+      continue;
+    }
+    if (rows && !rows.has(r)) {
+      none('not chosen');
+      continue;
+    }
+    if (hiddenRows.has(r)) {
+      none('hidden');
+      continue;
+    }
+    if (mapping.header >= 0 && cells.join('\u001f').toLowerCase() === header) {
+      none('the headings again');
+      continue;
+    }
+    if (full.length === 1 && full[0]?.startsWith('#')) {
+      none('a remark');
+      continue;
+    }
     const reading: RowReading = { row: r };
-    const above = out[out.length - 1];
     const text = cells[question] ?? '';
     const empty = (columns: readonly number[]): boolean => columns.every((c) => !cells[c]);
-    const goesOn =
-      mapping.layout === 'row' &&
-      above &&
-      !apart &&
+    const goesOn = (before: Line): boolean =>
       empty(keys) &&
       keys.length > 0 &&
       empty(numbers) &&
       (/^\p{Ll}/u.test(text) || !text) &&
       (numbered || (/^\p{Ll}/u.test(text) && full.length === 1)) &&
       !TOTAL.test(full[0] ?? '') &&
-      full.length < cellsOf(above.row).filter(Boolean).length;
-    if (goesOn) {
-      const joined = Array.from({ length: Math.max(row.length, above.row.length) }, (_, c) => [above.row[c], cells[c]].filter((x) => x?.trim()).join(' '));
-      Object.assign(above, { row: joined, cells: cellsOf(joined) });
+      full.length < cellsOf(before.row).filter(Boolean).length;
+    if (above && mapping.layout === 'row' && !apart && goesOn(above)) {
+      const before: Row = above.row;
+      const joined: Row = Array.from({ length: Math.max(row.length, before.length) }, (_, c) => [before[c], cells[c]].filter((x) => x?.trim()).join(' '));
+      above = { ...above, row: joined, cells: cellsOf(joined), reading: linked(above.reading, reading) };
       readings.push(reading);
-      above.reading = linked(above.reading, reading);
-      return;
+      continue;
     }
     readings.push(reading);
-    out.push({ r, row, cells, apart, reading });
+    if (above) yield above;
+    above = { r, row, cells, apart, reading };
     apart = false;
-  });
-  return out;
+  }
+  if (above) yield above;
 }
 /** A row that goes on from another gives what that one gives. */
 function linked(first: RowReading, more: RowReading): RowReading {
@@ -230,16 +266,15 @@ function takeRow(sheet: TableSheet, mapping: Mapping, line: Line, taken: Taken):
   const asks = /[?:…]\s*$|_{2,}/.test(raw.stem) || asksForMore(raw.stem);
   if (!beside && options && mapping.layout === 'row' && !asks && !raw.said.has('number')) return heading(raw.stem);
   if (TOTAL.test(raw.stem) && !raw.options.length) return none('a total');
-  if (line.apart && !raw.options.length && !raw.said.has('key') && !raw.said.has('kind') && sumsUp(raw, groups)) return none('a total');
+  if (line.apart && !raw.options.length && !raw.said.has('key') && !raw.said.has('kind') && sumsUp(raw, taken)) return none('a total');
   groups.push({ cells: raw, rows: [reading], part: taken.part });
+  taken.count++;
+  taken.points += pointsOf(raw) || 0;
 }
 
+const pointsOf = (cells: RowCells): number => Number((cells.said.get('points')?.[0] ?? '').replace(',', '.') || Number.NaN);
 /** Whether the points of a row are those of all rows above together. */
-function sumsUp(row: RowCells, groups: readonly Group[]): boolean {
-  const pointsOf = (cells: RowCells): number => Number((cells.said.get('points')?.[0] ?? '').replace(',', '.') || Number.NaN);
-  const points = pointsOf(row);
-  return groups.length > 2 && points > 1 && Math.abs(groups.reduce((sum, g) => sum + (pointsOf(g.cells) || 0), 0) - points) < 1e-6;
-}
+const sumsUp = (row: RowCells, taken: Taken): boolean => taken.count > 2 && pointsOf(row) > 1 && Math.abs(taken.points - pointsOf(row)) < 1e-6;
 
 /** Whether a row goes on with the item above: no question and no other number, or the same again. */
 function sameItem(above: RowCells, row: RowCells): boolean {

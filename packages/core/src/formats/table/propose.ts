@@ -9,7 +9,7 @@ import type { Item } from '../../item/model.js';
 import { richToPlain } from '../../item/richText.js';
 import { type ColumnFacts, factsOf } from './columnFacts.js';
 import type { Row } from './grid.js';
-import { type ColumnUse, type HeadingSays, MARK_HEADING, SAYS_RIGHT, saysOf } from './headings.js';
+import { type ColumnUse, type HeadingSays, isKnownHeading, MARK_HEADING, SAYS_RIGHT, saysOf } from './headings.js';
 import { type KeyForm, placesOf, truthSignsIn, truthSignsOf } from './keyCells.js';
 import { type MappedTable, readMapped } from './mapped.js';
 import { cellsOf, type Mapping, optionSeparators, optionsIn, type TableLayout, type TableSheet, unlabelled } from './mapping.js';
@@ -37,6 +37,8 @@ const SAMPLE = 300;
 const READ = 30;
 const MOST_COLUMNS = 200;
 const HEAD_ROWS = 30;
+/** So many rows below the first full one any words are looked at as headings. */
+const NEAR = 4;
 /** So many explanations are read; the others fall out by their columns. */
 const READ_MOST = 24;
 /** So many ways of finding options in a row are tried with every way of finding keys. */
@@ -146,12 +148,19 @@ function headsOf(rows: readonly Row[], width: number, hidden: ReadonlySet<number
   const none: Head = { at: -1, heads: [], says: [], known: false };
   const out: (Head & { score: number })[] = [];
   let firstFull = -1;
+  // as many cells as most rows have
+  const counts = rows.slice(0, SAMPLE).map((r) => r.filter((c) => c.trim()).length);
+  const usual = counts.filter((n) => n > 1).sort((a, b) => a - b)[Math.floor(counts.filter((n) => n > 1).length / 2)] ?? 2;
   for (let at = 0; at < Math.min(rows.length, HEAD_ROWS); at++) {
     if (hidden.has(at)) continue;
     const cells = cellsOf(rows[at]).slice(0, width);
     const full = cells.filter(Boolean).length;
     if (full < 2) continue;
-    if (firstFull < 0) firstFull = at;
+    if (firstFull < 0 && full >= usual * 0.6) firstFull = at;
+    // what stands in the same column below is no heading of it
+    if (cells.filter((c, i) => c && rows.slice(at + 1, at + 30).some((r) => (r[i] ?? '').trim() === c)).length >= Math.max(1, full * 0.3)) continue;
+    // far down only a row of well-known headings is one
+    if (firstFull >= 0 && at > firstFull + NEAR && cells.filter((c) => c && isKnownHeading(c)).length < 2) continue;
     for (const heads of [cells, ...grouped(rows[at - 1], cells)]) {
       const says = heads.map(saysAsHeading);
       const known = says.filter((s) => s.size).length;
@@ -247,6 +256,8 @@ function fitOf(f: ColumnFacts, use: ColumnUse): number {
       );
     case 'options':
       return f.several > 0.6 ? 0.3 : -0.8;
+    case 'option feedback':
+      return f.length > 15 ? -0.1 : -0.3;
     case 'part':
     case 'passage':
       return f.distinct < 0.8 ? 0.1 : 0;
@@ -400,10 +411,18 @@ function candidatesOf(g: Ground): Candidate[] {
         const id = JSON.stringify(mapping);
         if (seen.has(id)) continue;
         seen.add(id);
-        const head = g.head.at < 0 ? 0 : g.head.known ? W.headKnown : W.headUnknown;
+        const head = g.head.at < 0 ? 0 : (g.head.known ? W.headKnown : W.headUnknown) + skippedOf(g) * W.headSkips;
         out.push({ mapping, columns: worth + s.worth + k.worth + head + leftOut(g, uses) });
       }
   return out;
+}
+
+/** Rows above the headings that are as full as the table: questions that would be lost. */
+function skippedOf(g: Ground): number {
+  const full = cellsOf(g.sheet.rows[g.head.at]).filter(Boolean).length;
+  const above = g.sheet.rows.slice(0, g.head.at).filter((r) => r.filter((c) => c.trim()).length >= Math.max(3, full * 0.8));
+  // a row of groups may stand right above
+  return Math.min(3, above.length);
 }
 
 /** What it costs that columns like the options stand next to them and are none. */
@@ -424,7 +443,13 @@ function leftOut(g: Ground, uses: readonly ColumnUse[]): number {
       alike(g, first, c)
     )
       cost += W.likeOption;
-  if (options.length) uses.forEach((u, c) => (u === 'ignore' && firstSaid(g.head.says[c]) === 'option' && g.facts[c]?.filled ? (cost += W.optionLeft) : 0));
+  const named = new Set(options.map((c) => bareHead(g.head.heads[c] ?? '')).filter(Boolean));
+  if (options.length)
+    uses.forEach((u, c) =>
+      u === 'ignore' && g.facts[c]?.filled && (firstSaid(g.head.says[c]) === 'option' || named.has(bareHead(g.head.heads[c] ?? '')))
+        ? (cost += W.optionLeft)
+        : 0,
+    );
   return cost;
 }
 
@@ -623,7 +648,8 @@ const firstSaid = (says: HeadingSays | undefined): ColumnUse | '' => [...(says ?
 function headsMarks(g: Ground, c: number): boolean {
   const head = g.head.heads[c]?.trim() ?? '';
   const name = bareHead(head);
-  return MARK_HEADING.test(head.replace(/[?.:]$/, '')) || (name !== '' && g.head.heads.filter((h) => bareHead(h) === name).length > 1);
+  const again = g.head.heads.filter((h) => (name === '' ? h.trim() === head && head !== '' : bareHead(h) === name)).length;
+  return MARK_HEADING.test(head.replace(/[?.:]$/, '')) || again > 1;
 }
 
 /** Whether a column counts: it holds something, or is headed like others that do. */
@@ -681,6 +707,14 @@ function differsWithin(g: Ground, q: number, c: number): boolean {
   return pairs.length > g.rows.length * 0.3 && pairs.filter((r) => cell(r, c) !== cell(g.rows[g.rows.indexOf(r) - 1] ?? [], c)).length > pairs.length * 0.8;
 }
 
+/** Whether a column counts the rows of each question: the number of an option. */
+function countsWithin(g: Ground, q: number, c: number): boolean {
+  const pairs = g.rows.flatMap((r, i) =>
+    i > 0 && follows(r, g.rows[i - 1] ?? [], q) ? [[Number(cell(g.rows[i - 1] ?? [], c) || Number.NaN), Number(cell(r, c) || Number.NaN)] as const] : [],
+  );
+  return pairs.length > 2 && pairs.filter(([a, b]) => b === a + 1).length > pairs.length * 0.8;
+}
+
 /** Options, pairs or steps in rows of their own. */
 function joined(g: Ground, q: number, free: readonly number[]): Structure[] {
   const { facts, rows, head } = g;
@@ -711,7 +745,7 @@ function joined(g: Ground, q: number, free: readonly number[]): Structure[] {
       });
     };
     for (const c of free) {
-      if (c === number || (facts[c]?.filled ?? 0) < 0.4) continue;
+      if (c === number || (facts[c]?.filled ?? 0) < 0.4 || countsWithin(g, q, c)) continue;
       base(new Map([[c, 'option']]), 0);
       if (head.says[c]?.has('step')) base(new Map([[c, 'step']]), 0.2);
       if (head.says[c]?.has('accepted') || head.says[c]?.has('key')) base(new Map([[c, 'accepted']]), -0.3);

@@ -46,6 +46,31 @@ export function shareIn(cell: string): number | null {
   return n === null ? null : Math.max(-1, Math.min(1, Math.abs(n) > 1 || cell.endsWith('%') ? Math.round(n * 1e5) / 1e7 : n));
 }
 
+interface UsePlaces {
+  optionColumns: readonly number[];
+  anyOption: readonly number[];
+  places(use: ColumnUse): readonly number[];
+}
+const placesKept = new WeakMap<readonly ColumnUse[], UsePlaces>();
+/** The columns of each use; found once for all rows of a table. */
+function placesOfUses(uses: readonly ColumnUse[]): UsePlaces {
+  const kept = placesKept.get(uses);
+  if (kept) return kept;
+  const of = (...wanted: ColumnUse[]): number[] => uses.flatMap((u, c) => (wanted.includes(u) ? [c] : []));
+  const each = new Map<ColumnUse, readonly number[]>();
+  const found: UsePlaces = {
+    optionColumns: of('option'),
+    anyOption: of('option', 'wrong option', 'right option'),
+    places(use) {
+      const own = each.get(use) ?? of(use);
+      each.set(use, own);
+      return own;
+    },
+  };
+  placesKept.set(uses, found);
+  return found;
+}
+
 /** The cells of a row by use. */
 export function cellsByUse(sheet: TableSheet, row: Row, r: number, mapping: Mapping): RowCells {
   const uses = mapping.columns;
@@ -53,9 +78,7 @@ export function cellsByUse(sheet: TableSheet, row: Row, r: number, mapping: Mapp
   const { said, options } = out;
   let right: RowOption | null = null;
   const richOf = (c: number, text: string): string => sheet.rich?.[`${r},${c}`] ?? richFromPlain(text);
-  const places = (...wanted: ColumnUse[]): number[] => uses.flatMap((u, c) => (wanted.includes(u) ? [c] : []));
-  const optionColumns = places('option');
-  const anyOption = places('option', 'wrong option', 'right option');
+  const { optionColumns, anyOption, places } = placesOfUses(uses);
   /** The option of each column; an empty one has none. */
   const ofColumn = new Map<number, RowOption>();
   /** The option that a column beside or behind the options is about: of those columns the nth is about the nth option. */
@@ -112,7 +135,9 @@ export function cellsByUse(sheet: TableSheet, row: Row, r: number, mapping: Mapp
         if (option) option.feedback = richFromPlain(text);
       });
     else {
-      said.set(use, [...(said.get(use) ?? []), text]);
+      const before = said.get(use);
+      if (before) before.push(text);
+      else said.set(use, [text]);
       if (use === 'question') {
         out.stem = text;
         out.stemRich = richOf(c, text);

@@ -24,7 +24,7 @@ export function readTables(given: readonly TableSheet[]): ReadResult {
   const diagnostics: Diagnostic[] = [];
   let title = '';
   const reasons = new Map<string, number>();
-  const proposals = sheets.map((sheet, n) => (templateRows(sheet) ? null : propose(sheet)));
+  const proposals = sheets.map((sheet) => (templateRows(sheet) ? null : propose(sheet)));
   const best = Math.max(...sheets.map((sheet, n) => (templateRows(sheet) ? Infinity : (proposals[n]?.worth ?? 0))));
   const heads = new Set(
     sheets.flatMap((sheet, n) => {

@@ -29,7 +29,7 @@ export const W = {
   stemWords: 0.25,
   stemNone: -1.5,
   /** A question that stands twice: rows of one item read as several. */
-  stemAgain: -1.2,
+  stemAgain: -2,
   optionAsks: -0.4,
   /** Options that are letters, ticks and the like. */
   optionSigns: -0.8,
@@ -54,6 +54,8 @@ export const W = {
   /** A row of headings without a word that is known. */
   headUnknown: -0.15,
   headKnown: 0.3,
+  /** A full row above the headings, which would be lost; up to three. */
+  headSkips: -0.6,
   /** Layouts other than a row an item. */
   grouped: -0.1,
   below: -0.2,

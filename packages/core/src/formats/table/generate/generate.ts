@@ -113,6 +113,8 @@ export function possible(h: TableHabits): boolean {
       return false;
     if (h.key === 'number from 0' || h.points !== 'none' || /shares/.test(h.sign) || (h.layout === 'truth' && /1 and 0|letters/.test(h.truth))) return false;
   }
+  // "Choice A (answer)" says nothing
+  if (h.layout === 'right in a heading' && h.heads === 'English, other words') return false;
   if (h.headed === 'two rows' && !/^(?:columns|marks behind|right and foils|truth)/.test(h.layout)) return false;
   if (choice && h.layout !== 'columns' && h.layout !== 'mixed' && /number from 0/.test(h.key)) return false;
   if (rowsJoined && h.parts !== 'none') return false;
