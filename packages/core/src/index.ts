@@ -37,7 +37,7 @@ export { choiceSheet, gridOf, layoutOf, optionRowsOf, type Row, setOf, template 
 export { type ColumnUse, columnUses, useOf } from './formats/table/headings.js';
 export { blankMapping, type CellLook, type Mapping, signatureOf, type TableLayout, tableLayouts, type TableSheet } from './formats/table/mapping.js';
 export { type KeyForm, keyForms } from './formats/table/keyCells.js';
-export { type Difference, propose, type Proposal, proposeMapping } from './formats/table/propose.js';
+export { type Difference, propose, type Proposal, proposeMapping, type Sureness } from './formats/table/propose.js';
 export { type MappedTable, readMapped, type RowReading } from './formats/table/mapped.js';
 export { readTables, templateRows } from './formats/table/tables.js';
 export { rowsOf as tableRowsOf } from './formats/table/csv.js';

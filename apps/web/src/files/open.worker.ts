@@ -9,6 +9,8 @@ import {
   looksLikeSubtitles,
   type Mapping,
   newId,
+  propose,
+  type Proposal,
   proposeMapping,
   readDraft,
   readMapped,
@@ -18,6 +20,7 @@ import {
   type RowReading,
   type Section,
   signatureOf,
+  type Sureness,
   type TableSheet,
   templateRows,
   readTables,
@@ -38,6 +41,10 @@ export interface SheetView {
   /** Made by one of the templates; its columns need no mapping. */
   template: boolean;
   mapping: Mapping | null;
+  /** How sure the use of each column is. */
+  sure: Sureness[];
+  /** The second explanation, where it is nearly as good and keys other options. */
+  other: Proposal['other'] | null;
   /** What the first rows would be as headings, by which a kept mapping is known again. */
   heads: string[];
 }
@@ -116,7 +123,7 @@ const remote = {
         tables.set(id, opened.sheets);
         const sheets = opened.sheets.map((s): SheetView => {
           const template = templateRows(s) !== null;
-          const mapping = template ? null : proposeMapping(s);
+          const proposal = template ? null : propose(s);
           return {
             name: s.name,
             rows: s.rows.slice(0, SHOWN_ROWS).map((r) => [...r]),
@@ -125,7 +132,9 @@ const remote = {
             hiddenRows: s.hiddenRows?.length ?? 0,
             hiddenColumns: s.hiddenColumns?.length ?? 0,
             template,
-            mapping,
+            mapping: proposal?.mapping ?? null,
+            sure: proposal?.sure ?? [],
+            other: proposal?.other ?? null,
             heads: s.rows.slice(0, 30).map((r, i) => (r.filter((c) => c.trim()).length > 1 ? signatureOf(s, { header: i, columns: [] }) : '')),
           };
         });

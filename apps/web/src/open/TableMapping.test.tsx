@@ -2,7 +2,7 @@
 /** Agreeing on the columns of a table: what is chosen is what the items are read by, sheet by sheet, and a kept mapping is known again. */
 import '../testing/browser.js';
 import { jest } from '@jest/globals';
-import { type Mapping, proposeMapping, readMapped, signatureOf, type TableSheet } from '@zakuska/core';
+import { type Mapping, propose, proposeMapping, readMapped, signatureOf, type TableSheet } from '@zakuska/core';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, cleanup, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
@@ -42,6 +42,8 @@ const viewOf = (s: TableSheet): SheetView => ({
   hiddenColumns: 0,
   template: false,
   mapping: proposeMapping(s),
+  sure: propose(s)?.sure ?? [],
+  other: propose(s)?.other ?? null,
   heads: s.rows.map((_, header) => signatureOf(s, { ...(proposeMapping(s) as Mapping), header })),
 });
 const bread: TableSheet = {
@@ -132,6 +134,51 @@ test('without headings nothing is proposed by them, and nothing can be agreed on
   await userEvent.selectOptions(screen.getByLabelText('Column A is'), 'not used');
   expect(await screen.findByText('Say which column holds the questions, and which the options or keys.')).toBeTruthy();
   expect((screen.getByRole('button', { name: /^These columns are right/ }) as HTMLButtonElement).disabled).toBe(true);
+});
+
+// keys that name an option by its place and by its words alike
+const counting: TableSheet = {
+  name: 'Counting',
+  rows: [
+    ['Question', 'A', 'B', 'C', 'D', 'Answer'],
+    ['How many eggs?', '2', '3', '4', '1', '3'],
+    ['How many folds?', '4', '1', '2', '3', '1'],
+    ['How many layers?', '3', '4', '1', '2', '4'],
+  ],
+};
+const agreeButton = (): HTMLButtonElement => screen.getByRole('button', { name: /^These columns are right/ });
+
+test('keys that can be read in two ways are asked, side by side, before anything is taken', async () => {
+  const { agreed } = await agreeing([counting]);
+  const question = screen.getByRole('group', { name: 'The keys of this table can be read in two ways' });
+  expect(agreeButton().disabled).toBe(true);
+  expect(screen.getByText('Say first which keys are right.')).toBeTruthy();
+  const [first, second] = within(question).getAllByRole('radio') as [HTMLInputElement, HTMLInputElement];
+  expect([first.checked, second.checked]).toEqual([false, false]);
+  await userEvent.click(second);
+  expect(agreeButton().disabled).toBe(false);
+  await userEvent.click(agreeButton());
+  expect(agreed[0]?.[0]?.mapping).toEqual(propose(counting)?.other?.mapping);
+});
+
+test('the keyboard answers which keys are right, and a change of the columns settles it as well', async () => {
+  const { agreed } = await agreeing([counting]);
+  screen.getAllByRole('radio')[0]?.focus();
+  await userEvent.keyboard(' ');
+  expect((screen.getAllByRole('radio')[0] as HTMLInputElement).checked).toBe(true);
+  expect(agreeButton().disabled).toBe(false);
+  cleanup();
+  await agreeing([counting]);
+  await userEvent.selectOptions(screen.getByLabelText('The key names options'), 'by its words');
+  expect(screen.queryByRole('group', { name: /two ways/ })).toBeNull();
+  expect(agreeButton().disabled).toBe(false);
+  expect(agreed).toEqual([]);
+});
+
+test('a column whose use is not sure says so', async () => {
+  await agreeing([{ name: '', rows: [['Name', 'Thing'], ...['loaf', 'bun', 'roll'].map((w) => [`The ${w} of the house`, w])] }]);
+  const heads = screen.getAllByRole('columnheader').map((h) => h.textContent ?? '');
+  expect(heads.some((h) => /likely|may be otherwise/.test(h))).toBe(true);
 });
 
 test('a mapping that was kept is known again by its headings', async () => {

@@ -1,5 +1,5 @@
 /** The columns of a table over the table itself, with the first items as they will be. */
-import { blankMapping, type ColumnUse, columnUses, type KeyForm, keyForms, type Mapping, type TableLayout, tableLayouts } from '@zakuska/core';
+import { blankMapping, type ColumnUse, columnUses, type KeyForm, keyForms, type Mapping, type Sureness, type TableLayout, tableLayouts } from '@zakuska/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Download } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
@@ -11,6 +11,7 @@ import { Field, Input, Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import type { SheetView, TablePreview } from '../files/open.worker.js';
 import { opener } from '../files/opening.js';
+import { TwoReadings } from './TwoReadings.js';
 
 /** What a person agreed to take of one sheet. */
 export interface SheetChoice {
@@ -63,6 +64,7 @@ const USE_NAMES: Record<ColumnUse, string> = {
   passage: 'passage',
   part: 'part',
 };
+const SURE: Record<Sureness, string> = { sure: '', likely: 'likely', unsure: 'may be otherwise' };
 const KEY_FORMS: Record<KeyForm, string> = {
   letters: 'by letter (A, B)',
   numbers: 'by number (1, 2)',
@@ -113,7 +115,13 @@ interface SheetState {
   mapping: Mapping | null;
   rows: string;
   take: boolean;
+  /** Which of two readings of the keys the person said is right; null until then. */
+  answer: 'first' | 'second' | null;
 }
+
+/** Whether the person still has to say how the keys of a sheet are to be read: two readings are as good, and no column was changed. */
+const open = (sheet: SheetView | undefined, state: SheetState | undefined): boolean =>
+  Boolean(sheet?.other && state?.take && state.answer === null && state.mapping === sheet.mapping);
 
 export function TableMapping({
   id,
@@ -149,6 +157,7 @@ export function TableMapping({
       return {
         mapping: before?.mapping ?? known?.mapping ?? s.mapping,
         rows: '',
+        answer: null,
         take: agreed ? before !== undefined : s.template || s.mapping !== null || known !== undefined,
       };
     }),
@@ -184,6 +193,7 @@ export function TableMapping({
     );
   }, [kept, sheets]);
 
+  const unanswered = states.findIndex((s, i) => open(sheets[i], s));
   const taken = states.flatMap((s, i) => (s.take && (previews[i]?.count ?? 0) > 0 ? [i] : []));
   const count = taken.reduce((sum, i) => sum + (previews[i]?.count ?? 0), 0);
   const agree = (): void =>
@@ -218,7 +228,10 @@ export function TableMapping({
           {state?.mapping && sheet && !sheet.template && <Keep workspace={workspace} mapping={state.mapping} known={known?.name} id={id} n={n} />}
           <span className="flex-1" />
           <Button onClick={onCancel}>Cancel</Button>
-          <Button look="primary" disabled={!count} onClick={agree}>
+          {unanswered >= 0 && (
+            <span className="self-center text-amber">Say first which keys {sheets.length > 1 ? `of “${sheets[unanswered]?.name ?? ''}” ` : ''}are right.</span>
+          )}
+          <Button look="primary" disabled={!count || unanswered >= 0} onClick={agree}>
             {last ? `These columns are right: ${count} items` : `Agreed: ${count} items`}
           </Button>
         </>
@@ -264,6 +277,13 @@ export function TableMapping({
                 const m = await opener.call((remote) => remote.proposeWith(id, n, { hidden: state.mapping?.hidden ?? false, ...c }));
                 change({ mapping: m ?? { ...(state.mapping ?? blankMapping(sheet.columns)), ...c } });
               }}
+            />
+          )}
+          {sheet.other && (state.answer !== null || open(sheet, state)) && (
+            <TwoReadings
+              differs={sheet.other.differs}
+              answer={state.answer}
+              onAnswer={(answer) => change({ answer, mapping: answer === 'first' ? sheet.mapping : (sheet.other?.mapping ?? null), take: true })}
             />
           )}
           <div className="grid items-start gap-5 lg:grid-cols-[minmax(0,1.55fr)_minmax(0,1fr)]">
@@ -427,6 +447,11 @@ function Grid({
                         </option>
                       ))}
                     </select>
+                  )}
+                  {!sheet.template && use === sheet.mapping?.columns[c] && sheet.sure[c] && sheet.sure[c] !== 'sure' && (
+                    <span className={`block px-1 text-[12px] font-normal ${sheet.sure[c] === 'unsure' ? 'text-amber' : 'text-ink-2'}`}>
+                      {SURE[sheet.sure[c]]}
+                    </span>
                   )}
                 </th>
               );

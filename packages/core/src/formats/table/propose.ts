@@ -15,9 +15,14 @@ import { type MappedTable, readMapped } from './mapped.js';
 import { cellsOf, type Mapping, optionSeparators, optionsIn, type TableLayout, type TableSheet, unlabelled } from './mapping.js';
 import { W } from './weights.js';
 
+/** How sure the use of a column is: no explanation that is nearly as good, or as good as may be, gives it another. */
+export type Sureness = 'sure' | 'likely' | 'unsure';
+
 /** What a table is taken for, with how sure that is. */
 export interface Proposal {
   mapping: Mapping;
+  /** Of each column. */
+  sure: Sureness[];
   /** What it is worth; only for comparing. */
   worth: number;
   /** The second explanation, where it is worth nearly as much and keys other options. */
@@ -111,13 +116,23 @@ export function explanationsOf(sheet: TableSheet, hidden = false): Explanation[]
 export function propose(sheet: TableSheet, hidden = false): Proposal | null {
   const [best, ...others] = explanationsOf(sheet, hidden);
   if (!best || best.worth < 0) return null;
+  const { mapping, worth } = best;
+  const sure = mapping.columns.map((use, c): Sureness => {
+    const other = others.find((o) => (o.mapping.columns[c] ?? 'ignore') !== use && !sameKeys(o, best));
+    const distance = other ? worth - other.worth : Infinity;
+    return distance > W.sure ? 'sure' : distance > W.doubt ? 'likely' : 'unsure';
+  });
   for (const o of others) {
-    if (best.worth - o.worth > W.doubt) break;
+    if (worth - o.worth > W.doubt) break;
     const differs = differencesOf(best.read.set.items, o.read.set.items);
-    if (differs.length) return { mapping: best.mapping, worth: best.worth, other: { mapping: o.mapping, differs } };
+    if (differs.length) return { mapping, worth, sure, other: { mapping: o.mapping, differs } };
   }
-  return { mapping: best.mapping, worth: best.worth };
+  return { mapping, worth, sure };
 }
+/** Whether two explanations give the same items. */
+const sameKeys = (a: Explanation, b: Explanation): boolean =>
+  a.read.set.items.length === b.read.set.items.length &&
+  a.read.set.items.every((item, i) => item.stem === b.read.set.items[i]?.stem && keyWords(item) === keyWords(b.read.set.items[i] as Item));
 
 /** What every column of a table may be; null where it holds no questions that can be told. */
 export const proposeMapping = (sheet: TableSheet, hidden = false): Mapping | null => propose(sheet, hidden)?.mapping ?? null;
@@ -855,7 +870,7 @@ function keysOf(g: Ground, q: number, s: Structure): Keying[] {
     const signs = signsFor(bareRows, q, c, head.heads[c] ?? '');
     if (s.layout === 'grouped' || s.layout === 'below') {
       const markLike = marksColumn(g, c);
-      if (markLike)
+      if (markLike && (s.layout === 'below' || own.length))
         out.push({
           uses: new Map([[c, 'mark']]),
           form: 'letters',

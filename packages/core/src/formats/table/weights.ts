@@ -67,4 +67,6 @@ export const W = {
   fromZero: -0.15,
   /** The second explanation is a doubt where it is worth so much less at most, and keys other options. */
   doubt: 0.35,
+  /** A use is sure where no other explanation of other items comes nearer than this. */
+  sure: 1.5,
 } as const;
