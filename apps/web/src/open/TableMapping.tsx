@@ -119,6 +119,17 @@ interface SheetState {
   answer: 'first' | 'second' | null;
 }
 
+/** What a mapping takes the keys from, in words: "Column F, by number (1, 2)". */
+function keysBy(mapping: Mapping | null): string {
+  const at = (use: ColumnUse): string[] => mapping?.columns.flatMap((u, c) => (u === use ? [letters(c)] : [])) ?? [];
+  const columns = (places: readonly string[]): string => `${places.length === 1 ? 'Column' : 'Columns'} ${places.join(', ')}`;
+  const [keys, marks, right] = [at('key'), at('mark'), at('right option')];
+  if (marks.length) return `${columns(marks)} marked as right`;
+  if (right.length) return `${columns(right)} with the right option`;
+  if (keys.length) return `${columns(keys)}, ${KEY_FORMS[mapping?.keyForm ?? 'letters']}`;
+  return mapping?.keyForm === 'first' ? 'The first option is right' : 'As the options are marked';
+}
+
 /** Whether the person still has to say how the keys of a sheet are to be read: two readings are as good, and no column was changed. */
 const open = (sheet: SheetView | undefined, state: SheetState | undefined): boolean =>
   Boolean(sheet?.other && state?.take && state.answer === null && state.mapping === sheet.mapping);
@@ -282,6 +293,7 @@ export function TableMapping({
           {sheet.other && (state.answer !== null || open(sheet, state)) && (
             <TwoReadings
               differs={sheet.other.differs}
+              how={[keysBy(sheet.mapping), keysBy(sheet.other.mapping)]}
               answer={state.answer}
               onAnswer={(answer) => change({ answer, mapping: answer === 'first' ? sheet.mapping : (sheet.other?.mapping ?? null), take: true })}
             />
@@ -300,6 +312,7 @@ export function TableMapping({
             <section aria-label="The items as they will be" className="min-w-0">
               <p role="status" className="mb-2">
                 <b>{preview?.count ?? 0} items</b>
+                {open(sheet, state) && <span className="text-ink-2"> · shown with the first reading</span>}
                 {preview?.reasons.length ? (
                   <span className="text-ink-2"> · rows without an item: {preview.reasons.map(([r, k]) => `${k} ${r}`).join(', ')}</span>
                 ) : null}

@@ -8,14 +8,17 @@ const SHOWN = 4;
 /**
  * Asks which of two readings is right.
  * @param differs the items that they key differently
+ * @param how what each reading takes the key for, in words
  * @param answer the reading that was chosen; null until one is
  */
 export function TwoReadings({
   differs,
+  how,
   answer,
   onAnswer,
 }: {
   differs: readonly Difference[];
+  how: readonly [string, string];
   answer: 'first' | 'second' | null;
   onAnswer: (a: 'first' | 'second') => void;
 }) {
@@ -30,10 +33,13 @@ export function TwoReadings({
       </p>
       <div className="grid gap-3 md:grid-cols-2">
         {(['first', 'second'] as const).map((which, i) => (
-          <label key={which} className={`flex cursor-pointer gap-2 rounded border p-2 ${answer === which ? 'border-beet bg-paper' : 'border-rule'}`}>
+          <label
+            key={which}
+            className={`flex cursor-pointer items-start gap-2 rounded border p-2 ${answer === which ? 'border-beet bg-paper' : 'border-rule'}`}
+          >
             <input type="radio" name={name} className="mt-1 accent-beet" checked={answer === which} onChange={() => onAnswer(which)} />
             <span className="min-w-0">
-              <b>{i === 0 ? 'These keys' : 'Or these'}</b>
+              <b>{how[i]}</b>
               <span className="mt-1 block">
                 {differs.slice(0, SHOWN).map((d) => (
                   <span key={d.item} className="mb-1 block">
