@@ -150,6 +150,90 @@ const CASES: readonly [name: string, table: string, items: readonly string[]][] 
     'Question,Kind,Answer,Tolerance\nHydration?,number,70,2\nHalf of it?,number,"0,5",',
     ['Hydration? | = 68..72', 'Half of it? | = 0.5'],
   ],
+  [
+    'Italian, true and false as the heading says',
+    'Affermazione;vero=1/falso=0\nIl sale rallenta il lievito.;1\nIl riso contiene glutine.;0\nIl pane di segale è scuro.;1',
+    ['Il sale rallenta il lievito. | = true', 'Il riso contiene glutine. | = false', 'Il pane di segale è scuro. | = true'],
+  ],
+  [
+    'a column for true and one for false',
+    'Statement,True,False\nSalt draws water out.,x,\nRice contains gluten.,,x',
+    ['Salt draws water out. | = true', 'Rice contains gluten. | = false'],
+  ],
+  [
+    'questions with their options in one cell each',
+    'Nr;Aufgabe;Lösung\n1;"Welches Mehl hat Kleber?\na) Reismehl\nb) Weizenmehl";b\n2;"Was macht Baiser steif?\na) Eischnee\nb) Sahne";a',
+    ['Welches Mehl hat Kleber? | Reismehl / Weizenmehl*', 'Was macht Baiser steif? | Eischnee* / Sahne'],
+  ],
+  [
+    'two questions in a row',
+    'Question 1,Answer 1,Question 2,Answer 2\nWhat makes bread rise?,gas,What is the fifth taste?,umami\nWhat does yeast eat?,sugar,At how many degrees does water boil?,100',
+    ['What makes bread rise? | = gas', 'What is the fifth taste? | = umami', 'What does yeast eat? | = sugar', 'At how many degrees does water boil? | = 100'],
+  ],
+  [
+    'two languages side by side: each is read by itself',
+    'No,Question (EN),Question (DE),Option A (EN),Option A (DE),Option B (EN),Option B (DE),Key\n1,Which flour has gluten?,Welches Mehl hat Kleber?,rice,Reis,wheat,Weizen,B\n2,What is sweet?,Was ist süß?,sugar,Zucker,salt,Salz,A',
+    ['Which flour has gluten? | rice / wheat*', 'What is sweet? | sugar* / salt', 'Welches Mehl hat Kleber? | Reis / Weizen*', 'Was ist süß? | Zucker* / Salz'],
+  ],
+  [
+    'a heading says that the first option is right',
+    'Question,Answer (correct first),,\nWhich sauce starts with a roux?,velouté,pesto,aioli\nWhat makes meringue stiff?,egg white,butter,cream',
+    ['Which sauce starts with a roux? | velouté* / pesto / aioli', 'What makes meringue stiff? | egg white* / butter / cream'],
+  ],
+  [
+    'groups above the headings, options and keys in Roman numbers, the table from the second column on',
+    ',Quiz 4,,,,\n,,,,,\n,#,Prompt,Possible answers,,Correct\n,,,i,ii,\n,1,Which sauce starts with a roux?,pesto,velouté,ii\n,2,What makes meringue stiff?,egg white,butter,i',
+    ['Which sauce starts with a roux? | pesto / velouté*', 'What makes meringue stiff? | egg white* / butter'],
+  ],
+  [
+    'a row that explains the columns is no item',
+    'question,option_a,option_b,correct,score\nthe text of the question,first option,second option (optional),a or b,number of points\nWhich starts with a roux?,pesto,velouté,b,1\nWhat is stiff?,butter,egg white,b,2',
+    ['Which starts with a roux? | pesto / velouté*', 'What is stiff? | butter / egg white* | 2 points'],
+  ],
+  [
+    'options below their question, letters beside them',
+    'Q,Text,Answer?\n1,Which sauce starts with a roux?,\na,pesto,\nb,velouté,✓\n2,What makes meringue stiff?,\na,egg white,✓\nb,butter,',
+    ['Which sauce starts with a roux? | pesto / velouté*', 'What makes meringue stiff? | egg white* / butter'],
+  ],
+  [
+    'options a column further and below, no headings',
+    'Which sauce starts with a roux?,,\n,pesto,0\n,velouté,1\nWhat makes meringue stiff?,,\n,egg white,1\n,butter,0',
+    ['Which sauce starts with a roux? | pesto / velouté*', 'What makes meringue stiff? | egg white* / butter'],
+  ],
+  [
+    'rows that only go on from the row above',
+    'No.,Question,A,B,Key\n1,Which sauce starts with a roux and,pesto,velouté,B\n,is served with white meat?,,,\n2,What is stiff?,butter,"egg white, beaten until",B\n,,,it stands in peaks,\n3,Where is saffron from?,a root,a flower,B',
+    [
+      'Which sauce starts with a roux and is served with white meat? | pesto / velouté*',
+      'What is stiff? | butter / egg white, beaten until it stands in peaks*',
+      'Where is saffron from? | a root / a flower*',
+    ],
+  ],
+  [
+    'keys with words around them',
+    'Frage,A,B,C,Antwort\nWelche Soße?,Pesto,Velouté,Aioli,Antwort B\nWas ist steif?,Butter,Eischnee,Sahne,B (Eischnee)\nWoher kommt Safran?,Wurzel,Rinde,Blüte,C - Blüte\nZwei Fette?,Butter,Öl,Mehl,A und B',
+    [
+      'Welche Soße? | Pesto / Velouté* / Aioli',
+      'Was ist steif? | Butter / Eischnee* / Sahne',
+      'Woher kommt Safran? | Wurzel / Rinde / Blüte*',
+      'Zwei Fette? | Butter* / Öl* / Mehl',
+    ],
+  ],
+  [
+    'answers in columns of their own',
+    'Prompt,Accept 1,Accept 2\nA wet pre-ferment?,poolish,a poolish\nThe fifth taste?,umami,',
+    ['A wet pre-ferment? | = poolish or a poolish', 'The fifth taste? | = umami'],
+  ],
+  [
+    'numbers with unit and tolerance, a share of themselves as well',
+    'Aufgabe;Ergebnis;Einheit;±\nWie viel Gramm sind 2 kg?;2000;g;0\nWie lang ist die Seite?;2,5;cm;0,1\nWie schwer ist der Laib?;800;g;10%',
+    ['Wie viel Gramm sind 2 kg? | = 2000', 'Wie lang ist die Seite? | = 2.4..2.6', 'Wie schwer ist der Laib? | = 720..880'],
+  ],
+  [
+    'reasons and marks for every option, three columns each',
+    'Question,Answer A,✓,Comment A,Answer B,✓,Comment B\nSweet?,salt,,Not at all.,sugar,✔,\nSour?,lemon,✓,,flour,,It is not.',
+    ['Sweet? | salt (Not at all.) / sugar*', 'Sour? | lemon* / flour (It is not.)'],
+  ],
 ];
 
 test.each(CASES)('%s', async (_, table, items) => {
@@ -204,4 +288,68 @@ test.each([
   ['Favourite dish', null],
 ])('the heading “%s” says %s', (heading, use) => {
   expect(useOf(heading)).toBe(use);
+});
+
+/** Kinds that options cannot say, by their own words: left = right, steps in order, gaps in order. */
+test.each<[string, string, unknown]>([
+  [
+    'pairs by the number of their task',
+    'Task,Instruction,Item,Match\n7,Match each sauce with its base.,velouté,stock\n7,,béchamel,milk\n8,Match each knife with its use.,serrated,bread\n8,,boning,meat',
+    [
+      [
+        ['velouté', 'stock'],
+        ['béchamel', 'milk'],
+      ],
+      [
+        ['serrated', 'bread'],
+        ['boning', 'meat'],
+      ],
+    ],
+  ],
+  [
+    'steps with their places',
+    'Task,Instruction,Step,Position\n1,Put the steps of a poached egg in order,slip it in,3\n,,boil water,1\n,,add vinegar,2\n2,Put the steps of bread in order,prove,3\n,,mix,1\n,,knead,2',
+    [
+      ['boil water', 'add vinegar', 'slip it in'],
+      ['mix', 'knead', 'prove'],
+    ],
+  ],
+  [
+    'steps side by side, in the right order as the heading says',
+    'Q,Order the steps,1,2,3\nQ1,Make a loaf,mix,knead,bake\nQ2,Poach an egg,boil water,add vinegar,slip it in',
+    [
+      ['mix', 'knead', 'bake'],
+      ['boil water', 'add vinegar', 'slip it in'],
+    ],
+  ],
+  [
+    'gaps in columns of their own, fewer in one row',
+    'Satz,Lücke 1,Lücke 2\nBrot braucht ___ und ___.,Mehl,Wasser\nEin Ei hat ___ und ___.,Eiweiß,Dotter\nDer ___ ist heiß.,Ofen,',
+    [['Mehl', 'Wasser'], ['Eiweiß', 'Dotter'], ['Ofen']],
+  ],
+  [
+    'gaps as rows of dots, the words in one cell',
+    'Texte;Mots;Barème\nUn ………… a cinq côtés et un ………… six.;"pentagone ; hexagone";2\nLa somme vaut ………… degrés.;180;1',
+    [['pentagone', 'hexagone'], ['180']],
+  ],
+])('%s', async (_, table, expected) => {
+  const { set } = await coreFormats.read(utf8(table), 'table.csv');
+  const parts = set.items.map((i) =>
+    i.kind === 'matching'
+      ? i.pairs.map((p) => [p.left, p.right])
+      : i.kind === 'ordering'
+        ? i.sequence
+        : i.kind === 'cloze'
+          ? i.gaps.map((g) => (g.kind === 'text' ? g.answers.map((a) => a.text).join() : ''))
+          : i.kind,
+  );
+  expect(parts).toEqual(expected);
+});
+
+test('keys that two explanations say otherwise stay empty and are told; those that both say the same are kept', async () => {
+  const table = 'Question,A,B,C,D,Answer\nHow many layers?,2,3,4,1,3\nHow many eggs?,4,2,1,3,2\nHow many minutes?,3,4,2,1,4';
+  const { set, diagnostics } = await coreFormats.read(utf8(table), 'table.csv');
+  expect(set.items.map(told)).toEqual(['How many layers? | 2 / 3 / 4 / 1', 'How many eggs? | 4 / 2* / 1 / 3', 'How many minutes? | 3 / 4 / 2 / 1']);
+  expect(diagnostics.map((d) => [d.code, d.item])).toEqual([0, 2].map((i) => ['key-unsure', set.items[i]?.id]));
+  expect(diagnostics[0]?.message).toContain('the key is “4” or, with the columns taken otherwise, “3”');
 });
