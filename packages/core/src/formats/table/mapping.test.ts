@@ -346,6 +346,27 @@ test.each<[string, string, unknown]>([
   expect(parts).toEqual(expected);
 });
 
+test('rows of which each kind has columns of its own are read as lines of a draft', async () => {
+  const table = [
+    'MC\tWhat is checked first?\tthe power\tcorrect\tthe invoice\tincorrect',
+    'MA\tWhich are output devices?\tprinter\tcorrect\tkeyboard\tincorrect\tscreen\tcorrect',
+    'TF\tA shared printer needs an address.\ttrue',
+    'FIB\tThe number of a fault is called the ______ number.\tticket\treference',
+  ].join('\n');
+  const { set } = await coreFormats.read(utf8(table), 'bank.tsv');
+  expect(set.items.map((i) => i.kind)).toEqual(['multiple-choice', 'multiple-response', 'true-false', 'cloze']);
+  expect(set.items.slice(0, 2).map((i) => ('options' in i ? i.options.map((o) => o.credit) : []))).toEqual([
+    [1, 0],
+    [1, 0, 1],
+  ]);
+});
+
+test('a text in which tables stand is a draft', async () => {
+  const text =
+    '# Quiz\n\n1.\tHow many lines has a staff?\n\ta.\tfour\t\tb.\tfive\n\tc.\tsix\t\td.\tseven\n\n2.\tA sharp sign\n\ta.\traises it\t\tb.\tlowers it\n\nKey\n1\tb\n2\ta\n';
+  expect((await coreFormats.open(utf8(text), 'quiz.txt')).as).toBe('draft');
+});
+
 test('keys that two explanations say otherwise stay empty and are told; those that both say the same are kept', async () => {
   const table = 'Question,A,B,C,D,Answer\nHow many layers?,2,3,4,1,3\nHow many eggs?,4,2,1,3,2\nHow many minutes?,3,4,2,1,4';
   const { set, diagnostics } = await coreFormats.read(utf8(table), 'table.csv');

@@ -25,6 +25,8 @@ export interface Proposal {
   sure: Sureness[];
   /** What it is worth; only for comparing. */
   worth: number;
+  /** What a row of the sample is worth in the mean. */
+  rows: number;
   /** The second explanation, where it is worth nearly as much and keys other options. */
   other?: { mapping: Mapping; differs: readonly Difference[] };
 }
@@ -116,7 +118,7 @@ export function explanationsOf(sheet: TableSheet, hidden = false): Explanation[]
 export function propose(sheet: TableSheet, hidden = false): Proposal | null {
   const [best, ...others] = explanationsOf(sheet, hidden);
   if (!best || best.worth < 0) return null;
-  const { mapping, worth } = best;
+  const { mapping, worth, rows } = best;
   const sure = mapping.columns.map((use, c): Sureness => {
     const other = others.find((o) => (o.mapping.columns[c] ?? 'ignore') !== use && !sameKeys(o, best));
     const distance = other ? worth - other.worth : Infinity;
@@ -125,9 +127,9 @@ export function propose(sheet: TableSheet, hidden = false): Proposal | null {
   for (const o of others) {
     if (worth - o.worth > W.doubt) break;
     const differs = differencesOf(best.read.set.items, o.read.set.items);
-    if (differs.length) return { mapping, worth, sure, other: { mapping: o.mapping, differs } };
+    if (differs.length) return { mapping, worth, rows, sure, other: { mapping: o.mapping, differs } };
   }
-  return { mapping, worth, sure };
+  return { mapping, worth, rows, sure };
 }
 /** Whether two explanations give the same items. */
 const sameKeys = (a: Explanation, b: Explanation): boolean =>

@@ -1,11 +1,15 @@
 /** Tables of any layout as items: those of the templates by their headings, others by the mapping that is proposed. */
+import { readDraft } from '../../draft/read.js';
+import { keyProblem } from '../../item/kinds.js';
 import type { Diagnostic, Item, ReadResult, Section } from '../../item/model.js';
+import { stripEnd } from '../../item/strip.js';
 import { ReadError } from '../../item/readError.js';
 import { layoutOf, setOf } from './grid.js';
 import { readMapped } from './mapped.js';
+import { isKnownHeading } from './headings.js';
 import { languageVersions } from './languageVersions.js';
 import { cellsOf, type TableSheet } from './mapping.js';
-import { differencesOf, propose, type Proposal, proposeMapping } from './propose.js';
+import { differencesOf, propose, type Proposal } from './propose.js';
 
 /** The rows of a sheet from the headings of a template on; null where it has none. */
 export function templateRows(sheet: TableSheet): TableSheet['rows'] | null {
@@ -38,10 +42,11 @@ export function readTables(given: readonly TableSheet[]): ReadResult {
     const proposal = proposals[n];
     if (proposal && sheets.length > 1 && aboutOthers(sheet, proposal, best, heads)) return;
     const mapping = proposal?.mapping;
-    if (!own && !mapping) return;
-    const read = own ? setOf(own.map((r) => [...r])) : mapping ? readMapped(sheet, mapping) : null;
+    const table = own ? setOf(own.map((r) => [...r])) : mapping ? readMapped(sheet, mapping) : null;
+    const plain = own || (proposal && proposal.rows >= POOR_ROWS) ? null : asDraft(sheet, table && { ...table, asides: [] });
+    const read = plain ?? table;
     if (!read?.set.items.length) return;
-    if (proposal?.other) doubted(read, readMapped(sheet, proposal.other.mapping), proposal);
+    if (!plain && proposal?.other) doubted(read, readMapped(sheet, proposal.other.mapping), proposal);
     if (!title && sheets.length > 1 && !/^(?:sheet|tabelle|feuil|hoja|planilha|foglio|blad|arkusz|лист|аркуш|sayfa)\s*\d*$/i.test(sheet.name))
       title = sheet.name;
     // ids of sections stay apart from sheet to sheet
@@ -109,6 +114,24 @@ function withoutKey(item: Item): Item {
   }
 }
 
+/** Rows of a table that is well explained are worth so much in the mean. */
+const SURE_ROWS = 1.2;
+/** Below this the rows are hardly items of a table. */
+const POOR_ROWS = 0.9;
+
+/**
+ * A sheet whose rows are no items of one layout, read as the lines of a draft: cells go on from line to line, or each kind has columns of
+ * its own. Null where that gives no more keys than the table does.
+ */
+function asDraft(sheet: TableSheet, asTable: ReadResult | null): ReadResult | null {
+  const text = sheet.rows.map((r) => stripEnd(r.map((c) => c.replace(/\s*\n\s*/g, ' ').trim()).join('\t'), /\t/)).join('\n');
+  const { set, diagnostics, asides } = readDraft(text.slice(0, MOST_TEXT));
+  const keyed = (items: readonly Item[]): number => items.filter((i) => !keyProblem(i)).length;
+  return set.items.length && keyed(set.items) > keyed(asTable?.set.items ?? []) ? { set, diagnostics, asides } : null;
+}
+/** Characters of a sheet that are read as a draft at most. */
+const MOST_TEXT = 2_000_000;
+
 /** Whether a text is a table of questions rather than a draft: columns that are named, in nearly all of its lines. */
 export function isTable(rows: readonly (readonly string[])[]): boolean {
   const full = rows.filter((r) => r.some((c) => c.trim()) && !(r.filter((c) => c.trim()).length === 1 && r[0]?.trimStart().startsWith('#')));
@@ -119,6 +142,7 @@ export function isTable(rows: readonly (readonly string[])[]): boolean {
   if (wide < full.length * 0.8) return false;
   const sheet = { name: '', rows: rows.map((r) => [...r]) };
   if (templateRows(sheet)) return true;
-  const mapping = proposeMapping(sheet);
-  return mapping !== null && mapping.header >= 0;
+  const proposal = propose(sheet);
+  if (!proposal || proposal.mapping.header < 0 || proposal.rows < SURE_ROWS) return false;
+  return (rows[proposal.mapping.header] ?? []).filter(isKnownHeading).length >= 2;
 }
