@@ -6,7 +6,7 @@ import { stripEnd } from '../../item/strip.js';
 import { ReadError } from '../../item/readError.js';
 import { layoutOf, setOf } from './grid.js';
 import { readMapped } from './mapped.js';
-import { isKnownHeading } from './headings.js';
+import { saysOf } from './headings.js';
 import { languageVersions } from './languageVersions.js';
 import { cellsOf, type TableSheet } from './mapping.js';
 import { differencesOf, propose, type Proposal } from './propose.js';
@@ -144,5 +144,5 @@ export function isTable(rows: readonly (readonly string[])[]): boolean {
   if (templateRows(sheet)) return true;
   const proposal = propose(sheet);
   if (!proposal || proposal.mapping.header < 0 || proposal.rows < SURE_ROWS) return false;
-  return (rows[proposal.mapping.header] ?? []).filter(isKnownHeading).length >= 2;
+  return (rows[proposal.mapping.header] ?? []).filter((h) => Math.max(0, ...saysOf(h).values()) > 1).length >= 2;
 }
