@@ -1,4 +1,4 @@
-/** The command line: `zakuska read`, `text`, `check`, `convert`, `fit` and `rehearse`. */
+/** The command line: `zakuska read`, `text`, `check`, `convert`, `fit`, `rehearse` and `template`. */
 import { mkdir, readFile as readBytes, writeFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import {
@@ -14,6 +14,8 @@ import {
   ReadError,
   type ReadResult,
   readSubtitles,
+  type Importer,
+  understandImporter,
   type Rehearsal,
   type SourceText,
   writeSetFile,
@@ -44,6 +46,9 @@ const USAGE = `zakuska: drafted questions in, structured items out
   zakuska rehearse FILE... [--against SET] [--from FORMAT]
       Answers each file from what stands in it, all right, all wrong, half right and in every way that tells
       one key from another, and compares with the marks of SET (any file with its questions), else of the file itself.
+
+  zakuska template FILE... [--json]
+      Says what a service's import template (CSV, TSV, XLSX, ODS) asks for: which column is what, how keys are said, what limits there are.
 
 FORMAT for --from: ${allFormats.readable.map((f) => f.id).join(', ')}
 FORMAT for --to:   ${allFormats.writable.map((f) => f.id).join(', ')}
@@ -235,6 +240,24 @@ async function rehearse(o: Options): Promise<number> {
   });
 }
 
+function importerReport(file: string, t: Importer): string {
+  const columns = t.columns.map((c, i) => `  ${String(i + 1).padStart(3)}  ${c.use.padEnd(18)} ${c.heading}`);
+  const { question, option, time } = t.limits;
+  const limits = [question && `questions up to ${question} characters`, option && `options up to ${option}`, time && `${time.join(', ')} s`].filter(Boolean);
+  return [
+    `${file}: headings in row ${t.headerRow}, items from row ${t.firstDataRow}, ${t.orientation === 'row-per-item' ? 'a row for each item' : 'a row for each option'}; keys by ${t.keyForm}, several parted by ${t.keySeparator}${t.maxOptions ? `; up to ${t.maxOptions} options` : ''}${limits.length ? `; ${limits.join('; ')}` : ''}`,
+    ...columns,
+  ].join('\n');
+}
+
+async function template(o: Options): Promise<number> {
+  return each(o, async (file) => {
+    const understood = understandImporter(await allFormats.tables(await bytesOf(file), basename(file)));
+    process.stdout.write(o.json ? `${JSON.stringify(understood, null, 2)}\n` : `${importerReport(file, understood)}\n`);
+    return true;
+  });
+}
+
 /** Runs a command for each file: one that cannot be read does not stop the others. */
 async function each(o: Options, run: (file: string) => Promise<boolean>): Promise<number> {
   let unread = false;
@@ -269,6 +292,7 @@ export async function run(args: readonly string[]): Promise<number> {
     if (command === 'convert') return await convert(parse(rest));
     if (command === 'fit') return await fit(parse(rest));
     if (command === 'rehearse') return await rehearse(parse(rest));
+    if (command === 'template') return await template(parse(rest));
     throw new UsageError(`there is no command ${command}`);
   } catch (e) {
     if (!(e instanceof UsageError)) throw e;

@@ -35,9 +35,19 @@ export { playSet } from './rehearse/play.js';
 export { archiveLimits, looksLikeZip, openArchive, packArchive, resolvePath } from './formats/archive.js';
 export { choiceSheet, gridOf, layoutOf, optionRowsOf, type Row, setOf, template } from './formats/table/grid.js';
 export { type ColumnUse, columnUses, useOf } from './formats/table/headings.js';
-export { blankMapping, type CellLook, type Mapping, signatureOf, type TableLayout, tableLayouts, type TableSheet } from './formats/table/mapping.js';
+export {
+  blankMapping,
+  type CellLook,
+  type CellRule,
+  type Mapping,
+  signatureOf,
+  type TableLayout,
+  tableLayouts,
+  type TableSheet,
+} from './formats/table/mapping.js';
 export { type KeyForm, keyForms } from './formats/table/keyCells.js';
 export { type Difference, propose, type Proposal, proposeMapping, type Sureness } from './formats/table/propose.js';
+export { type Importer, importerUses, type ImporterUse, understandImporter } from './formats/table/importer.js';
 export { type MappedTable, readMapped, type RowReading } from './formats/table/mapped.js';
 export { readTables, templateRows } from './formats/table/tables.js';
 export { rowsOf as tableRowsOf } from './formats/table/csv.js';

@@ -82,6 +82,17 @@ export class FormatRegistry {
   }
 
   /**
+   * The tables of a file, each as it lies there; a text that is none is cut at its commas or tabs all the same.
+   * @throws ReadError where it cannot be read, or is no table
+   */
+  async tables(bytes: Uint8Array, name: string): Promise<TableSheet[]> {
+    const surest = this.recognise(bytes, name);
+    const format = surest.tables ? surest : surest.id === 'draft' ? this.byId('csv') : undefined;
+    if (!format?.tables) throw new ReadError(`this is no table (${surest.name}); give it as CSV, TSV or a spreadsheet`);
+    return format.tables(bytes);
+  }
+
+  /**
    * Opens a file the way that suits it.
    * @throws ReadError with a one-line message where it cannot be read
    */

@@ -3,6 +3,7 @@
  * them: parts may be missing, references and styles too; what is there is read.
  */
 import {
+  type CellRule,
   childOf,
   childrenOf,
   decodeXml,
@@ -10,6 +11,7 @@ import {
   type CellLook,
   openArchive,
   ReadError,
+  resolvePath,
   richFromPlain,
   type Row,
   sanitiseRich,
@@ -39,7 +41,38 @@ export function readOoxml(bytes: Uint8Array): TableSheet[] {
   const styles = new CellStyles(part(files, 'xl/styles.xml'), themeColours(files));
   const properties = book ? childOf(book, 'workbookPr')?.attributes : undefined;
   const from1904 = /^(?:1|true)$/.test(properties?.['date1904'] ?? '');
-  return withWords(places.map(({ name, path }) => readSheet(name, decodeXml(files.get(path) ?? new Uint8Array()), strings, styles, from1904)));
+  const sheets = places.map(({ name, path }) => {
+    const sheet = readSheet(name, decodeXml(files.get(path) ?? new Uint8Array()), strings, styles, from1904);
+    const notes = notesOf(files, path);
+    return Object.keys(notes).length ? { ...sheet, notes } : sheet;
+  });
+  // a list of a rule may stand in cells of any sheet
+  return withWords(sheets.map((s) => ({ ...s, ...(s.rules && { rules: s.rules.map((r) => withValues(r, s, sheets)) }) })));
+}
+
+/** What is noted at the cells of a sheet: its old-style comments. */
+function notesOf(files: ReadonlyMap<string, Uint8Array>, sheet: string): Record<string, string> {
+  const name = sheet.slice(sheet.lastIndexOf('/') + 1);
+  const links = part(files, `xl/worksheets/_rels/${name}.rels`);
+  const target = (links ? childrenOf(links) : []).map((l) => l.attributes['Target'] ?? '').find((t) => /comments[^/]*\.xml$/i.test(t));
+  const path = target && resolvePath(sheet, target)?.toLowerCase();
+  const root = path ? part(files, path) : null;
+  return Object.fromEntries(
+    (root ? descendants(root, 'comment') : []).map((c) => {
+      const at = c.attributes['ref'];
+      return [`${Number(/\d+/.exec(at ?? '')?.[0] ?? 1) - 1},${columnOf(at)}`, textOf(c).trim()];
+    }),
+  );
+}
+
+/** The values of a list that a rule takes from cells: "Lists!$A$1:$A$4". */
+function withValues(rule: CellRule, own: TableSheet, sheets: readonly TableSheet[]): CellRule {
+  const range = /^=?(?:'?([^'!]+)'?!)?\$?([A-Z]+)\$?(\d+):\$?([A-Z]+)\$?(\d+)$/.exec(rule.values?.length === 1 ? (rule.values[0] ?? '') : '');
+  if (rule.kind !== 'list' || !range) return rule;
+  const sheet = range[1] ? sheets.find((s) => s.name === range[1]) : own;
+  const [left, right] = [columnOf(range[2]), columnOf(range[4])];
+  const rows = sheet?.rows.slice(Number(range[3]) - 1, Math.min(Number(range[5]), Number(range[3]) + 200)) ?? [];
+  return { ...rule, values: rows.flatMap((r) => r.slice(left, right + 1)).filter(Boolean) };
 }
 
 /** Paths in small letters with slashes, for some programs write them otherwise. */
@@ -216,6 +249,8 @@ function readSheet(name: string, xml: string, strings: readonly Words[], styles:
   const rich: Record<string, string> = {};
   const looks: Record<string, CellLook[]> = {};
   const merged: string[] = [];
+  const rules: CellRule[] = [];
+  let rule: { attributes: Record<string, string>; formulas: string[] } | null = null;
   let row = -1;
   let cell: OpenCell | null = null;
   let field = '';
@@ -256,14 +291,22 @@ function readSheet(name: string, xml: string, strings: readonly Words[], styles:
       } else if (tag === 'v') field = 'v';
       else if (tag === 'col' && isTrue(attributes['hidden']))
         for (let i = Number(attributes['min']) - 1; i < Math.min(Number(attributes['max']), MOST_COLUMNS); i++) hiddenColumns.push(i);
-      else if (tag === 'mergeCell') merged.push(attributes['ref'] ?? '');
+      else if (tag === 'dataValidation') rule = { attributes, formulas: [] };
+      else if (rule && (tag === 'formula1' || tag === 'formula2')) {
+        rule.formulas.push('');
+        field = 'formula';
+      } else if (tag === 'mergeCell') merged.push(attributes['ref'] ?? '');
     },
     close(tag) {
       if (stack.length) {
         const done = stack.pop();
         if (!stack.length && cell && done) cell.inline = done;
       } else if (tag === 'v') field = '';
-      else if (tag === 'c' && cell) {
+      else if (tag === 'formula1' || tag === 'formula2') field = '';
+      else if (tag === 'dataValidation' && rule) {
+        rules.push(...rulesOf(rule.attributes, rule.formulas));
+        rule = null;
+      } else if (tag === 'c' && cell) {
         put(cell);
         cell = null;
       }
@@ -271,10 +314,31 @@ function readSheet(name: string, xml: string, strings: readonly Words[], styles:
     text(t) {
       if (stack.length) stack[stack.length - 1]?.children.push(t);
       else if (field === 'v' && cell) cell.value += t;
+      else if (field === 'formula' && rule) rule.formulas[rule.formulas.length - 1] += t;
     },
   });
   for (const range of merged) clearMerged(rows, range);
-  return { name, rows: Array.from(rows, (r) => r ?? []), hiddenRows, hiddenColumns, rich, looks };
+  return { name, rows: Array.from(rows, (r) => r ?? []), hiddenRows, hiddenColumns, rich, looks, ...(rules.length && { rules }) };
+}
+
+/** Rules of lengths and lists (ECMA-376 part 1, 18.3.1.32); others say nothing that is used here. */
+function rulesOf({ type = '', operator = 'between', sqref = '' }: Record<string, string>, [first = '', second = '']: readonly string[]): CellRule[] {
+  const most = Number(operator === 'between' ? second : first) - (operator === 'lessThan' ? 1 : 0);
+  const values = first.startsWith('"')
+    ? first
+        .slice(1, -1)
+        .split(/[,;]/)
+        .map((v) => v.trim())
+    : [first];
+  return sqref
+    .split(/\s+/)
+    .filter(Boolean)
+    .flatMap((range): CellRule[] => {
+      const [from, to = from] = range.split(':');
+      const columns = [columnOf(from), columnOf(to)] as const;
+      if (type === 'list') return [{ columns, kind: 'list', values }];
+      return type === 'textLength' && /between|lessThan/.test(operator) && most > 0 ? [{ columns, kind: 'length', most }] : [];
+    });
 }
 const isTrue = (value: string | undefined): boolean => /^(?:1|true|on)$/i.test(value ?? '');
 

@@ -252,7 +252,7 @@ export const saysOf = remembered((heading: string): HeadingSays => {
 function said(heading: string): HeadingSays {
   const says = new Map<ColumnUse, number>();
   const whole = bare(heading);
-  if (!whole || whole.length > 80) return says;
+  if (!whole || whole.length > 160) return says;
   const without = whole
     .replace(/[([][^()[\]]*[)\]]/g, ' ')
     .replace(/\s+/g, ' ')
@@ -263,6 +263,8 @@ function said(heading: string): HeadingSays {
       .replace(/\s+/g, ' ')
       .trim(),
     without,
+    // what stands behind a dash or a colon explains: "Answer – letter only"
+    without.split(/\s[-–—]\s|:\s|,\s/)[0]?.trim() ?? '',
   ].filter(Boolean);
   for (const text of forms) for (const [use, find] of HEADINGS) if (!says.has(use) && find.test(text)) says.set(use, says.size ? 2 : 3);
   if (!says.size && without.length < 60 && QUESTION_WITH_NOTE.test(without)) says.set('question', 3);

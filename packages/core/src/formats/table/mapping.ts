@@ -20,6 +20,20 @@ export interface TableSheet {
   rich?: Readonly<Record<string, string>>;
   /** Cells that stand out by their looks, by "row,column". */
   looks?: Readonly<Record<string, readonly CellLook[]>>;
+  /** What is noted at cells, by "row,column". */
+  notes?: Readonly<Record<string, string>>;
+  /** What the file lets people write into its cells (data validation). */
+  rules?: readonly CellRule[];
+}
+
+/** A rule for what may stand in the cells of columns: so many characters, one of a list. */
+export interface CellRule {
+  /** First and last column (0-based). */
+  columns: readonly [number, number];
+  kind: 'length' | 'list';
+  /** Characters at most. */
+  most?: number;
+  values?: readonly string[];
 }
 
 /**

@@ -54,7 +54,7 @@ const STRUCTURES_MOST = 14;
 const RESOLVED = 24;
 
 /** A row of headings (or two) and what they say. */
-interface Head {
+export interface Head {
   at: number;
   heads: readonly string[];
   says: readonly HeadingSays[];
@@ -161,7 +161,7 @@ function sampleOf(sheet: TableSheet, header: number, hiddenRows: ReadonlySet<num
 // ── headings ──
 
 /** The rows that may name the columns: the likeliest ones, the first full row where none is known, and none at all. */
-function headsOf(rows: readonly Row[], width: number, hidden: ReadonlySet<number>): Head[] {
+export function headsOf(rows: readonly Row[], width: number, hidden: ReadonlySet<number>): Head[] {
   const none: Head = { at: -1, heads: [], says: [], known: false };
   const out: (Head & { score: number })[] = [];
   let firstFull = -1;
@@ -893,6 +893,8 @@ function keysOf(g: Ground, q: number, s: Structure): Keying[] {
         if (!mayBe(f, form) || (binary(f) && free.some((o) => o !== c && binary(facts[o] as ColumnFacts)))) continue;
         const hits = resolved(g, c, s, form);
         if (hits === null || hits.share < 0.4 || alikeForms.has(hits.places)) continue;
+        // a column that says words only is one of words
+        if (form !== 'text' && hits.labels < 0.1) continue;
         alikeForms.add(hits.places);
         told = true;
         out.push({ uses: key, form, worth: (hits.share - 0.7) * 0.5 + (form === 'numbers from 0' ? W.fromZero : 0), ...signs });
@@ -937,9 +939,10 @@ function typedWorth(g: Ground, c: number): number {
 }
 
 /** The share of rows with options whose key names one of them, and what it names; null where no row has both. */
-function resolved(g: Ground, c: number, s: Structure, form: KeyForm): { share: number; places: string } | null {
+function resolved(g: Ground, c: number, s: Structure, form: KeyForm): { share: number; labels: number; places: string } | null {
   let all = 0;
   let hits = 0;
+  let labels = 0;
   let named = '';
   for (const r of g.rows.slice(0, RESOLVED)) {
     const key = cell(r, c);
@@ -949,9 +952,10 @@ function resolved(g: Ground, c: number, s: Structure, form: KeyForm): { share: n
     const places = placesOf(key, options, form);
     const hit = 'places' in places && (form !== 'text' || places.by === 'text' || key.length > 3);
     if (hit) hits++;
+    if (hit && places.by === 'label') labels++;
     named += hit ? `${places.places.join()};` : ';';
   }
-  return all ? { share: hits / all, places: named } : null;
+  return all ? { share: hits / all, labels: labels / all, places: named } : null;
 }
 
 // ── what reading comes to ──
