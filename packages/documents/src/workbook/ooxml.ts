@@ -54,7 +54,9 @@ export function readOoxml(bytes: Uint8Array): TableSheet[] {
 function notesOf(files: ReadonlyMap<string, Uint8Array>, sheet: string): Record<string, string> {
   const name = sheet.slice(sheet.lastIndexOf('/') + 1);
   const links = part(files, `xl/worksheets/_rels/${name}.rels`);
-  const target = (links ? childrenOf(links) : []).map((l) => l.attributes['Target'] ?? '').find((t) => /comments[^/]*\.xml$/i.test(t));
+  const target = (links ? childrenOf(links) : [])
+    .map((l) => l.attributes['Target'] ?? '')
+    .find((t) => /^comments?\d*\.xml$/i.test(t.slice(t.lastIndexOf('/') + 1)));
   const path = target && resolvePath(sheet, target)?.toLowerCase();
   const root = path ? part(files, path) : null;
   return Object.fromEntries(

@@ -135,7 +135,7 @@ function explanations(rows: readonly Row[], header: number, uses: readonly Colum
     if (!full.length) break;
     const words = full.filter((c) => EXPLAINS.test(c)).length;
     const key = uses.findIndex((u) => u === 'key' || u === 'points' || u === 'time');
-    const odd = key >= 0 && /\p{L}{3}.*\s/u.test(cells[key] ?? '') && !/^\d/.test(cells[key] ?? '');
+    const odd = key >= 0 && (cells[key] ?? '').split(/\s/).length > 1 && /\p{L}{3}/u.test(cells[key] ?? '') && !/^\d/.test(cells[key] ?? '');
     if (words < 2 && !(words && odd) && !(full.length === 1 && full[0] && full[0].length > 40)) break;
     n++;
   }
@@ -223,7 +223,7 @@ export function understandImporter(sheets: readonly TableSheet[]): Importer {
     if (WORDS.test(said)) return 'text';
     // options that are counted are named by number, lettered ones by letter
     const heads = options.map((c) => raw[c] ?? '');
-    return heads.length && heads.every((h) => /\d\s*\)?(?:\s*[([].*)?$/.test(h)) ? 'number' : heads.length ? 'letter' : 'text';
+    return heads.length && heads.every((h) => /\d\)?$/.test((h.split(/[([]/)[0] ?? '').trim())) ? 'number' : heads.length ? 'letter' : 'text';
   }
 
   function separatorOf(): string {

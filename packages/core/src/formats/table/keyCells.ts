@@ -142,7 +142,8 @@ const PAIRS: readonly (readonly [string, string])[] = [
 export function truthSignsIn(heading: string): readonly [string, string] | null {
   let yes = '';
   let no = '';
-  for (const [, a = '', b = ''] of heading.matchAll(/([\p{L}\d✓✔✗✘+−-]+)\s*(?:=|:|–|→|->)\s*([\p{L}\d✓✔✗✘+−-]+)/gu)) {
+  // bounded: 200 characters
+  for (const [, a = '', b = ''] of heading.slice(0, 200).matchAll(/([\p{L}\d✓✔✗✘+−-]+)\s*(?:=|:|–|→|->)\s*([\p{L}\d✓✔✗✘+−-]+)/gu)) {
     const [left, right] = [a, b].map((w) => (WORD_TRUE.test(w) ? true : WORD_FALSE.test(w) ? false : null));
     const value = left ?? right;
     if (value === null || value === undefined || (left !== null && right !== null)) continue;

@@ -699,6 +699,8 @@ const bareHead = (heading: string): string =>
   heading
     .trim()
     .toLowerCase()
+    .slice(0, 80)
+    // bounded: 80 characters
     .replace(/[\s_-]*[([]?(?:[a-h]|\d{1,2})[)\]]?$/, '')
     .trim();
 
@@ -805,7 +807,10 @@ function joined(g: Ground, q: number, free: readonly number[]): Structure[] {
 /** Question and options in one cell. */
 function packed(g: Ground, q: number): Structure[] {
   const cells = g.rows.map((r) => cell(r, q)).filter(Boolean);
-  const with2 = cells.filter((c) => /(?:^|[\n\s])[([]?a[.)\]]\s*\S[\s\S]*[\n\s][([]?b[.)\]]\s*\S/i.test(c)).length;
+  const with2 = cells.filter((c) => {
+    const [a, b] = [/(?:^|\s)[([]?a[.)\]]/i, /\s[([]?b[.)\]]/i].map((label) => c.search(label));
+    return a !== undefined && b !== undefined && a >= 0 && b > a;
+  }).length;
   return with2 >= cells.length * 0.5 && with2 > 0 ? [{ uses: new Map(), layout: 'packed', separator: '|', worth: W.packed, optionsOf: () => [] }] : [];
 }
 

@@ -69,7 +69,7 @@ function commonOf({ cells, comma, problems, first }: Reading): Record<string, un
   const rich = (use: ColumnUse): string => (first(use) ? richFromPlain((said.get(use) ?? []).join('\n')) : '');
   const number = (use: ColumnUse): number | null => {
     const bare = first(use)
-      .replace(/(?:%|points?|pts?|p\.?|punkte?|puntos?|pontos?|punti|marks?|балл\p{L}*|бал\p{L}*|puan)$/iu, '')
+      .replace(/(?:%|points?|pts?|p\.?|punkte?|puntos?|pontos?|punti|marks?|балл(?:ов|а|ы)?|бал(?:ів|и|а)?|puan)$/iu, '')
       .trim();
     return bare ? parseNumber(bare, comma) : null;
   };
@@ -268,10 +268,7 @@ function ordered(steps: readonly string[], keys: readonly string[]): readonly st
   const own = keys.length === steps.length ? keys.map((k) => (/^\d{1,2}[.)]?$/.test(k) ? Number.parseInt(k, 10) - 1 : undefined)) : [];
   if (own.length && inOrder(own)) return own.map((_, i) => steps[own.indexOf(i)] ?? '');
   const [key = ''] = keys;
-  const order =
-    keys.length === 1
-      ? (placesIn(key.replace(/\s*(?:→|->|>|–|-)\s*/g, ','), 'letters') ?? placesIn(key.replace(/\s*(?:→|->|>|–|-)\s*/g, ','), 'numbers'))
-      : null;
+  const order = keys.length === 1 ? (placesIn(key.replace(/→|->|>|–|-/g, ','), 'letters') ?? placesIn(key.replace(/→|->|>|–|-/g, ','), 'numbers')) : null;
   return order && inOrder(order) ? order.map((i) => steps[i] ?? '') : steps;
 }
 

@@ -2,7 +2,7 @@
 import { readDraft } from '../../draft/read.js';
 import { keyProblem } from '../../item/kinds.js';
 import type { Diagnostic, Item, ReadResult, Section } from '../../item/model.js';
-import { stripEnd } from '../../item/strip.js';
+import { partsOf, stripEnd } from '../../item/strip.js';
 import { ReadError } from '../../item/readError.js';
 import { layoutOf, setOf } from './grid.js';
 import { readMapped } from './mapped.js';
@@ -124,7 +124,7 @@ const POOR_ROWS = 0.9;
  * its own. Null where that gives no more keys than the table does.
  */
 function asDraft(sheet: TableSheet, asTable: ReadResult | null): ReadResult | null {
-  const text = sheet.rows.map((r) => stripEnd(r.map((c) => c.replace(/\s*\n\s*/g, ' ').trim()).join('\t'), /\t/)).join('\n');
+  const text = sheet.rows.map((r) => stripEnd(r.map((c) => partsOf(c, '\n').join(' ').trim()).join('\t'), /\t/)).join('\n');
   const { set, diagnostics, asides } = readDraft(text.slice(0, MOST_TEXT));
   const keyed = (items: readonly Item[]): number => items.filter((i) => !keyProblem(i)).length;
   return set.items.length && keyed(set.items) > keyed(asTable?.set.items ?? []) ? { set, diagnostics, asides } : null;
