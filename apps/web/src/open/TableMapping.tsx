@@ -1,5 +1,16 @@
 /** The columns of a table over the table itself, with the first items as they will be. */
-import { blankMapping, type ColumnUse, columnUses, type KeyForm, keyForms, type Mapping, type Sureness, type TableLayout, tableLayouts } from '@zakuska/core';
+import {
+  blankMapping,
+  type ColumnUse,
+  columnUses,
+  type KeyForm,
+  keyForms,
+  letterOf,
+  type Mapping,
+  type Sureness,
+  type TableLayout,
+  tableLayouts,
+} from '@zakuska/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Download } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
@@ -88,7 +99,6 @@ const SEPARATORS: [string, string][] = [
   ['/', '/'],
   [',', ','],
 ];
-const letters = (i: number): string => (i < 26 ? String.fromCharCode(65 + i) : `${letters(Math.floor(i / 26) - 1)}${letters(i % 26)}`);
 /** Rows from "2-40, 45", 0-based; null for all, or where it cannot be told. */
 function rowsIn(text: string, count: number): number[] | null {
   if (!text.trim()) return null;
@@ -121,7 +131,7 @@ interface SheetState {
 
 /** What a mapping takes the keys from, in words: "Column F, by number (1, 2)". */
 function keysBy(mapping: Mapping | null): string {
-  const at = (use: ColumnUse): string[] => mapping?.columns.flatMap((u, c) => (u === use ? [letters(c)] : [])) ?? [];
+  const at = (use: ColumnUse): string[] => mapping?.columns.flatMap((u, c) => (u === use ? [letterOf(c)] : [])) ?? [];
   const columns = (places: readonly string[]): string => `${places.length === 1 ? 'Column' : 'Columns'} ${places.join(', ')}`;
   const [keys, marks, right] = [at('key'), at('mark'), at('right option')];
   if (marks.length) return `${columns(marks)} marked as right`;
@@ -446,10 +456,10 @@ function Grid({
               return (
                 <th key={c} scope="col" className="border-b border-l border-rule p-1 text-left align-top">
                   {sheet.template ? (
-                    letters(c)
+                    letterOf(c)
                   ) : (
                     <select
-                      aria-label={`Column ${letters(c)} is`}
+                      aria-label={`Column ${letterOf(c)} is`}
                       value={use}
                       onChange={(e) => onUse(c, e.target.value as ColumnUse)}
                       className={`min-h-7 w-full min-w-28 cursor-pointer rounded border bg-sheet px-1 ${use === 'ignore' ? 'border-rule font-normal text-ink-2' : 'border-beet font-semibold text-beet'}`}

@@ -3,7 +3,7 @@
  * One row for each item; the `option-rows` layout has one for each option.
  */
 import { newId } from '../../item/ids.js';
-import { keyProblem } from '../../item/kinds.js';
+import { keyProblem, letterOf as letter } from '../../item/kinds.js';
 import {
   bloomLevels,
   defaultMatch,
@@ -75,7 +75,8 @@ function earned(piece: string): { text: string; credit: number } {
   const m = /\[(-?\d+(?:\.\d+)?)%\]$/.exec(piece);
   return m ? { text: piece.slice(0, m.index).trimEnd(), credit: Number(m[1]) / 100 } : { text: piece, credit: 1 };
 }
-const rangeText = (a: NumberAnswer): string => (a.min === a.max ? String(a.min) : `${a.min} to ${a.max}`);
+/** A number as an answer: itself, or its least and its greatest. */
+export const rangeText = (a: NumberAnswer): string => (a.min === a.max ? String(a.min) : `${a.min} to ${a.max}`);
 function rangeOf(text: string): { min: number; max: number } | null {
   const [a = Number.NaN, b] = text
     .replace(/\s+/g, ' ')
@@ -90,7 +91,6 @@ const number = (cell: string): number | null =>
 const yes = (cell: string): boolean => /^(yes|true|1|x|ja|oui|sí|si|tak|да|так|evet|sim)$/i.test(cell.trim());
 
 /** The key of a choice: letters; with what each earns where it is not all or nothing. */
-const letter = (i: number): string => (i < 26 ? String.fromCharCode(65 + i) : `${letter(Math.floor(i / 26) - 1)}${letter(i % 26)}`);
 const letterPlace = (s: string): number => [...s.toUpperCase()].reduce((n, c) => n * 26 + c.charCodeAt(0) - 64, 0) - 1;
 const choiceKey = (options: readonly Option[]): string => options.flatMap((o, i) => (o.credit === 0 ? [] : [earning(letter(i), o.credit)])).join(', ');
 

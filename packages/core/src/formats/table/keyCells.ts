@@ -51,7 +51,8 @@ const WORDS_BEFORE =
 export type KeyPlaces = { places: readonly number[]; by: 'label' | 'text' } | { unknown: string } | { conflict: string };
 
 const plainWords = remembered(plainOption);
-const many = (cell: string): string[] =>
+/** The entries of a cell that lists several. */
+export const many = (cell: string): string[] =>
   cell
     .split(/[;,|\n]/)
     .map((s) => s.trim())

@@ -66,7 +66,7 @@ export function readMapped(sheet: TableSheet, mapping: Mapping, rows?: ReadonlyS
   for (const line of wholeRows(sheet, mapping, rows, readings)) {
     if (first < 0) first = line.r;
     if (parts.length === 1) takeRow(sheet, mapping, line, taken);
-    else for (const columns of parts) takeRow(sheet, { ...mapping, columns }, { ...line, reading: copyOf(line.reading, readings) }, taken);
+    else for (const columns of parts) takeRow(sheet, { ...mapping, columns }, { ...line, readings: line.readings.map((r) => copyOf(r, readings)) }, taken);
     if (!together && groups.length > AT_ONCE) {
       if (!made.items.length) explained(groups, first, mapping);
       // the last may go on in the next row
@@ -149,7 +149,8 @@ interface Line {
   cells: readonly string[];
   /** An empty row stands above it. */
   apart: boolean;
-  reading: RowReading;
+  /** Its own, and those of the rows that go on from it. */
+  readings: RowReading[];
 }
 
 /** The rows below the headings that are read, each with those that go on from it; of others it is said why they are not. */
@@ -164,36 +165,24 @@ function* wholeRows(sheet: TableSheet, mapping: Mapping, rows: ReadonlySet<numbe
   let above = null as Line | null;
   let apart = false;
   const numbered = numbers.length > 0 && shareOf(sheet.rows.slice(mapping.header + 1, mapping.header + 200), numbers) > 0.45;
+  const whyNot = (r: number, cells: readonly string[], full: readonly string[]): string => {
+    if (r < mapping.header) return 'above the headings';
+    if (r === mapping.header) return 'the headings';
+    if (rows && !rows.has(r)) return 'not chosen';
+    if (hiddenRows.has(r)) return 'hidden';
+    if (mapping.header >= 0 && cells.join('\u001f').toLowerCase() === header) return 'the headings again';
+    return full.length === 1 && full[0]?.startsWith('#') ? 'a remark' : '';
+  };
   for (const [r, row] of sheet.rows.entries()) {
-    const none = (reason: string): void => void readings.push({ row: r, reason });
     const cells = cellsOf(row);
     const full = cells.filter(Boolean);
     if (!full.length) {
       apart = true;
       continue;
     }
-    if (r < mapping.header) {
-      none('above the headings');
-      continue;
-    }
-    if (r === mapping.header) {
-      none('the headings');
-      continue;
-    }
-    if (rows && !rows.has(r)) {
-      none('not chosen');
-      continue;
-    }
-    if (hiddenRows.has(r)) {
-      none('hidden');
-      continue;
-    }
-    if (mapping.header >= 0 && cells.join('\u001f').toLowerCase() === header) {
-      none('the headings again');
-      continue;
-    }
-    if (full.length === 1 && full[0]?.startsWith('#')) {
-      none('a remark');
+    const reason = whyNot(r, cells, full);
+    if (reason) {
+      readings.push({ row: r, reason });
       continue;
     }
     const reading: RowReading = { row: r };
@@ -210,23 +199,17 @@ function* wholeRows(sheet: TableSheet, mapping: Mapping, rows: ReadonlySet<numbe
     if (above && mapping.layout === 'row' && !apart && goesOn(above)) {
       const before: Row = above.row;
       const joined: Row = Array.from({ length: Math.max(row.length, before.length) }, (_, c) => [before[c], cells[c]].filter((x) => x?.trim()).join(' '));
-      above = { ...above, row: joined, cells: cellsOf(joined), reading: linked(above.reading, reading) };
+      above = { ...above, row: joined, cells: cellsOf(joined), readings: [...above.readings, reading] };
       readings.push(reading);
       continue;
     }
     readings.push(reading);
     if (above) yield above;
-    above = { r, row, cells, apart, reading };
+    above = { r, row, cells, apart, readings: [reading] };
     apart = false;
   }
   if (above) yield above;
 }
-/** A row that goes on from another gives what that one gives. */
-function linked(first: RowReading, more: RowReading): RowReading {
-  for (const name of ['item', 'reason'] as const) Object.defineProperty(more, name, { enumerable: true, configurable: true, get: () => first[name] });
-  return first;
-}
-
 function shareOf(rows: readonly Row[], columns: readonly number[]): number {
   const full = rows.filter((r) => r.some((c) => c.trim()));
   return full.length ? full.filter((r) => columns.some((c) => r[c]?.trim())).length / full.length : 0;
@@ -236,22 +219,25 @@ function shareOf(rows: readonly Row[], columns: readonly number[]): number {
 function takeRow(sheet: TableSheet, mapping: Mapping, line: Line, taken: Taken): void {
   const { groups } = taken;
   const uses = mapping.columns;
-  const { cells, reading } = line;
-  const none = (reason: string): void => void (reading.reason = reason);
+  const { cells, readings } = line;
+  const none = (reason: string): void => {
+    for (const r of readings) r.reason = reason;
+  };
   const raw = cellsByUse(sheet, line.row, line.r, mapping);
   const full = cells.filter(Boolean);
   const last = groups[groups.length - 1];
-  const more = (): void => {
-    last?.rows.push(reading);
-  };
   if (mapping.layout === 'packed') unpack(raw, mapping);
   const optionsNow = raw.options.length > 0 || raw.pairs.length > 0 || raw.gaps.some(Boolean) || raw.said.has('step') || raw.said.has('accepted');
   if (mapping.layout === 'grouped' && last && sameItem(last.cells, raw) && (optionsNow || !raw.stem)) {
     if (!optionsNow && !raw.said.size) return none('no question in it');
     joinCells(last.cells, raw);
-    return more();
+    last.rows.push(...readings);
+    return;
   }
-  if (mapping.layout === 'below' && last && raw.stem && belongsBelow(last, raw, line, mapping)) return more();
+  if (mapping.layout === 'below' && last && raw.stem && belongsBelow(last, raw, line, mapping)) {
+    last.rows.push(...readings);
+    return;
+  }
   const heading = (text: string): void => {
     none('a heading');
     taken.part = text;
@@ -267,7 +253,7 @@ function takeRow(sheet: TableSheet, mapping: Mapping, line: Line, taken: Taken):
   if (!beside && options && mapping.layout === 'row' && !asks && !raw.said.has('number')) return heading(raw.stem);
   if (TOTAL.test(raw.stem) && !raw.options.length) return none('a total');
   if (line.apart && !raw.options.length && !raw.said.has('key') && !raw.said.has('kind') && sumsUp(raw, taken)) return none('a total');
-  groups.push({ cells: raw, rows: [reading], part: taken.part });
+  groups.push({ cells: raw, rows: [...readings], part: taken.part });
   taken.count++;
   taken.points += pointsOf(raw) || 0;
 }

@@ -8,7 +8,7 @@ import { FIRST_IS_RIGHT, KIND_WORDS } from '../../language/words.js';
 import type { Item } from '../../item/model.js';
 import { richToPlain } from '../../item/richText.js';
 import { type ColumnFacts, factsOf } from './columnFacts.js';
-import type { Row } from './grid.js';
+import { rangeText, type Row } from './grid.js';
 import { type ColumnUse, type HeadingSays, isKnownHeading, MARK_HEADING, SAYS_RIGHT, saysOf } from './headings.js';
 import { type KeyForm, placesOf, truthSignsIn, truthSignsOf } from './keyCells.js';
 import { type MappedTable, readMapped } from './mapped.js';
@@ -69,6 +69,10 @@ interface Ground {
   width: number;
   rows: readonly Row[];
   facts: readonly ColumnFacts[];
+  /** The headings without what counts them; '' where there is none. */
+  names: readonly string[];
+  /** Whether a column says something else on each row of a question: the number of an option, say. @param q the column of questions */
+  differsWithin(q: number, c: number): boolean;
   /** The title and the headings, in one. */
   words: string;
   hidden: boolean;
@@ -103,7 +107,9 @@ export function explanationsOf(sheet: TableSheet, hidden = false): Explanation[]
     if (!rows.length) continue;
     const above = sheet.rows.slice(0, Math.max(0, head.at + 1)).flat();
     const facts = Array.from({ length: width }, (_, c) => factsOf(rows, c));
-    const ground: Ground = { sheet, head, width, rows, facts, words: [sheet.name, ...above].join('\n'), hidden, hiddenColumns };
+    const names = Array.from({ length: width }, (_, c) => bareHead(head.heads[c] ?? ''));
+    const words = [sheet.name, ...above].join('\n');
+    const ground: Ground = { sheet, head, width, rows, facts, names, differsWithin: differingWithin(rows), words, hidden, hiddenColumns };
     const sample = sampleOf(sheet, head.at, hiddenRows);
     for (const c of [...candidatesOf(ground), ...repeated(ground)].sort((a, b) => b.columns - a.columns).slice(0, READ_MOST)) {
       const read = readMapped(sample, { ...c.mapping, header: sample.header });
@@ -366,7 +372,7 @@ function withRest(g: Ground, fixed: ReadonlyMap<number, ColumnUse>): { uses: Col
   const q = [...fixed].find(([, u]) => u === 'question')?.[0] ?? 0;
   for (let c = 0; c < g.width; c++) {
     if (fixed.has(c) || g.hiddenColumns.has(c) || !(g.facts[c]?.filled ?? 0)) continue;
-    const within = differsWithin(g, q, c);
+    const within = g.differsWithin(q, c);
     const none = within && (g.facts[c]?.numbers ?? 0) > 0.9 ? 0 : worthOfColumn(g, c, 'ignore');
     worth += none;
     for (const use of BESIDE) {
@@ -460,12 +466,10 @@ function leftOut(g: Ground, uses: readonly ColumnUse[]): number {
       alike(g, first, c)
     )
       cost += W.likeOption;
-  const named = new Set(options.map((c) => bareHead(g.head.heads[c] ?? '')).filter(Boolean));
+  const named = new Set(options.map((c) => g.names[c] ?? '').filter(Boolean));
   if (options.length)
     uses.forEach((u, c) =>
-      u === 'ignore' && g.facts[c]?.filled && (firstSaid(g.head.says[c]) === 'option' || named.has(bareHead(g.head.heads[c] ?? '')))
-        ? (cost += W.optionLeft)
-        : 0,
+      u === 'ignore' && g.facts[c]?.filled && (firstSaid(g.head.says[c]) === 'option' || named.has(g.names[c] ?? '')) ? (cost += W.optionLeft) : 0,
     );
   return cost;
 }
@@ -480,7 +484,7 @@ function likeliest(g: Ground, q: number, all: readonly Structure[]): Structure[]
 
 /** Explanations of tables with several questions side by side: the columns of the first are explained, and the others alike. */
 function repeated(g: Ground): Candidate[] {
-  const names = g.head.heads.map(bareHead);
+  const { names } = g;
   const first = names.findIndex((n, c) => n !== '' && g.head.says[c]?.has('question') && names.indexOf(n, c + 1) > 0);
   if (first < 0) return [];
   const period = names.indexOf(names[first] ?? '', first + 1) - first;
@@ -563,29 +567,24 @@ function structuresOf(g: Ground, q: number): Structure[] {
   // headings that only count: "1", "2", "3" or the same word again
   const counted = free.filter((c) => /(?:^|\s)(?:[1-9]|[ivx]{1,4})$/i.test(head.heads[c]?.trim() ?? ''));
   if (counted.length > 1) inColumns(options(counted), 0.3);
-  const again = free.filter(
-    (c) =>
-      head.heads[c]?.trim() &&
-      bareHead(head.heads[c] ?? '') !== '' &&
-      free.some((d) => d !== c && bareHead(head.heads[d] ?? '') === bareHead(head.heads[c] ?? '')),
-  );
-  for (const name of new Set(again.map((c) => bareHead(head.heads[c] ?? '')))) {
-    const columns = again.filter((c) => bareHead(head.heads[c] ?? '') === name);
+  for (const name of new Set(free.map((c) => g.names[c] ?? '').filter(Boolean))) {
+    const columns = free.filter((c) => g.names[c] === name);
     if (columns.length > 1 && columns.every((c) => (facts[c]?.marks ?? 0) < 0.95 || (facts[c]?.length ?? 0) > 2)) inColumns(options(columns), 0.3);
   }
   // by what stands where: columns in a row, behind the question or in front of it
   for (const side of [free.filter((c) => c > q), free.filter((c) => c < q)]) {
     const run: number[] = [];
-    for (const c of side) if (!run.length || c - (run[run.length - 1] ?? 0) <= 1 || side === free) run.push(c);
+    for (const c of side) if (!run.length || c - (run[run.length - 1] ?? 0) <= 1) run.push(c);
     for (let from = 0; from < Math.min(run.length, 6); from++)
       for (let to = from + 2; to <= Math.min(run.length, from + 10); to++)
         inColumns(options(run.slice(from, to)), run.slice(from, to).every((c) => alike(g, run[from] ?? c, c)) ? 0.1 : -0.3);
     // one column beside them is headed as the key, and says words of its own
-    for (const r of headed('key', 'right option'))
-      for (const own of [
-        run.filter((c) => c !== r && (facts[c]?.filled ?? 0) > 0.3 && alike(g, r, c) && !/^(?:points|time|number|ignore)$/.test(firstSaid(head.says[c]))),
-      ])
-        if (own.length > 1 && (facts[r]?.filled ?? 0) > 0.8) inColumns(new Map([...own.map((c) => [c, 'wrong option'] as const), [r, 'right option']]), -0.2);
+    for (const r of headed('key', 'right option')) {
+      const own = run.filter(
+        (c) => c !== r && (facts[c]?.filled ?? 0) > 0.3 && alike(g, r, c) && !/^(?:points|time|number|ignore)$/.test(firstSaid(head.says[c])),
+      );
+      if (own.length > 1 && (facts[r]?.filled ?? 0) > 0.8) inColumns(new Map([...own.map((c) => [c, 'wrong option'] as const), [r, 'right option']]), -0.2);
+    }
     for (const period of [2, 3, 4]) for (let from = 0; from < Math.min(period, run.length); from++) woven(run.slice(from), period);
   }
   // all in one cell
@@ -607,10 +606,10 @@ function structuresOf(g: Ground, q: number): Structure[] {
   }
   out.push(...joined(g, q, free));
   out.push(...packed(g, q));
-  const pairs = [headed('left').filter((c) => c !== q), headed('partner')];
-  if (pairs[0]?.length && pairs[0].length === pairs[1]?.length)
+  const [lefts, partners] = [headed('left'), headed('partner')];
+  if (lefts.length && lefts.length === partners.length)
     out.push({
-      uses: new Map([...(pairs[0] ?? []).map((c) => [c, 'left'] as const), ...(pairs[1] ?? []).map((c) => [c, 'partner'] as const)]),
+      uses: new Map([...lefts.map((c) => [c, 'left'] as const), ...partners.map((c) => [c, 'partner'] as const)]),
       layout: 'row',
       separator: '|',
       worth: 0.2,
@@ -619,8 +618,8 @@ function structuresOf(g: Ground, q: number): Structure[] {
   // kinds that share a table each have columns of their own
   const steps = headed('step');
   const gaps = headed('gap');
-  const from = headed('from');
-  const bounds = [from, free.filter((c) => !from.includes(c) && head.says[c]?.has('to'))];
+  const least = headed('from');
+  const greatest = free.filter((c) => !least.includes(c) && head.says[c]?.has('to'));
   // the title, a heading or the questions ask for an order
   const asked = `${g.words} ${g.rows
     .slice(0, 20)
@@ -643,12 +642,7 @@ function structuresOf(g: Ground, q: number): Structure[] {
   const special = new Map<number, ColumnUse>([
     ...(steps.length > 1 ? steps.map((c) => [c, 'step'] as const) : []),
     ...gaps.map((c) => [c, 'gap'] as const),
-    ...(bounds[0]?.length === 1 && bounds[1]?.length === 1
-      ? ([
-          [bounds[0][0] ?? 0, 'from'],
-          [bounds[1][0] ?? 0, 'to'],
-        ] as const)
-      : []),
+    ...(least.length === 1 && greatest.length === 1 ? [...least.map((c) => [c, 'from'] as const), ...greatest.map((c) => [c, 'to'] as const)] : []),
   ]);
   out.push({ uses: new Map(), layout: 'row', separator: separatorAround(g), worth: 0, optionsOf: () => [] });
   if (special.size)
@@ -664,15 +658,15 @@ const firstSaid = (says: HeadingSays | undefined): ColumnUse | '' => [...(says ?
 /** Whether a heading stands over marks: it says so, or it stands over several columns. */
 function headsMarks(g: Ground, c: number): boolean {
   const head = g.head.heads[c]?.trim() ?? '';
-  const name = bareHead(head);
-  const again = g.head.heads.filter((h) => (name === '' ? h.trim() === head && head !== '' : bareHead(h) === name)).length;
+  const name = g.names[c] ?? '';
+  const again = g.head.heads.filter((h, i) => (name === '' ? h.trim() === head && head !== '' : g.names[i] === name)).length;
   return MARK_HEADING.test(head.replace(/[?.:]$/, '')) || again > 1;
 }
 
 /** Whether a column counts: it holds something, or is headed like others that do. */
 function present(g: Ground, c: number): boolean {
-  const name = bareHead(g.head.heads[c] ?? '');
-  return (g.facts[c]?.filled ?? 0) > 0 || (name !== '' && g.head.heads.some((h, i) => i !== c && bareHead(h) === name)) || marksColumn(g, c);
+  const name = g.names[c] ?? '';
+  return (g.facts[c]?.filled ?? 0) > 0 || (name !== '' && g.names.some((n, i) => i !== c && n === name)) || marksColumn(g, c);
 }
 
 /** Whether a column says of something else that it is right: by marks, or by shares under such a heading. */
@@ -681,10 +675,8 @@ function marksColumn(g: Ground, c: number): boolean {
   if (!f) return false;
   // where no option of its place is ever right, the column is empty
   if (f.filled === 0) {
-    const name = bareHead(g.head.heads[c] ?? '');
-    return (
-      MARK_HEADING.test(g.head.heads[c]?.trim() ?? '') || (name !== '' && g.facts.some((o, i) => o.marks > 0.95 && bareHead(g.head.heads[i] ?? '') === name))
-    );
+    const name = g.names[c] ?? '';
+    return MARK_HEADING.test(g.head.heads[c]?.trim() ?? '') || (name !== '' && g.facts.some((o, i) => o.marks > 0.95 && g.names[i] === name));
   }
   // shares have noughts among them, and all of something; what counts from one is a number of the option
   const shares = f.shares > 0.95 && (f.least <= 0 || f.filled < 0.9) && (f.most === 1 || f.most === 100 || headsMarks(g, c));
@@ -720,10 +712,26 @@ function separatorAround(g: Ground): string {
 /** Whether a row goes on with the question of the one above: it has none, or the same again. */
 const follows = (row: Row, above: Row, q: number): boolean => !cell(row, q) || cell(row, q) === cell(above, q);
 
-/** Whether a column says something else on each row of a question: the number of an option, say. */
-function differsWithin(g: Ground, q: number, c: number): boolean {
-  const pairs = g.rows.filter((r, i) => i > 0 && follows(r, g.rows[i - 1] ?? [], q) && cell(r, q) !== '' && cell(r, c) !== '');
-  return pairs.length > g.rows.length * 0.3 && pairs.filter((r) => cell(r, c) !== cell(g.rows[g.rows.indexOf(r) - 1] ?? [], c)).length > pairs.length * 0.8;
+/** `Ground.differsWithin` for rows: every explanation asks, so each pair of columns is looked at once. */
+function differingWithin(rows: readonly Row[]): Ground['differsWithin'] {
+  const kept = new Map<string, boolean>();
+  const find = (q: number, c: number): boolean => {
+    let pairs = 0;
+    let other = 0;
+    rows.forEach((r, i) => {
+      const above = rows[i - 1];
+      if (!above || !follows(r, above, q) || cell(r, q) === '' || cell(r, c) === '') return;
+      pairs++;
+      if (cell(r, c) !== cell(above, c)) other++;
+    });
+    return pairs > rows.length * 0.3 && other > pairs * 0.8;
+  };
+  return (q, c) => {
+    const id = `${q},${c}`;
+    const found = kept.get(id) ?? find(q, c);
+    kept.set(id, found);
+    return found;
+  };
 }
 
 /** Whether a column counts the rows of each question: the number of an option. */
@@ -733,6 +741,9 @@ function countsWithin(g: Ground, q: number, c: number): boolean {
   );
   return pairs.length > 2 && pairs.filter(([a, b]) => b === a + 1).length > pairs.length * 0.8;
 }
+
+/** Words that ask to match, wherever they stand in a question. From memory. */
+const MATCHES = /match|pair|zuordn|ordne|verbind|relacion|empare|associ|reli|abbina|colleg|koppel|dopasuj|połącz|соответ|соедин|відповідн|eşle/i;
 
 /** Options, pairs or steps in rows of their own. */
 function joined(g: Ground, q: number, free: readonly number[]): Structure[] {
@@ -744,7 +755,7 @@ function joined(g: Ground, q: number, free: readonly number[]): Structure[] {
     const above = full[i - 1];
     if (!above) return false;
     const same = number !== undefined && cell(r, number) !== '' && cell(r, number) === cell(above, number);
-    return !cell(r, q) || cell(r, q) === cell(above, q) || same;
+    return follows(r, above, q) || same;
   }).length;
   if (following >= full.length * 0.3) {
     // what is said anew in the rows that follow is said of their option
@@ -769,6 +780,7 @@ function joined(g: Ground, q: number, free: readonly number[]): Structure[] {
       if (head.says[c]?.has('step')) base(new Map([[c, 'step']]), 0.2);
       if (head.says[c]?.has('accepted') || head.says[c]?.has('key')) base(new Map([[c, 'accepted']]), -0.3);
     }
+    const asked = MATCHES.test(full.map((r) => cell(r, q)).join(' '));
     for (const left of free)
       for (const right of free)
         if (
@@ -780,10 +792,6 @@ function joined(g: Ground, q: number, free: readonly number[]): Structure[] {
           (facts[right]?.marks ?? 1) < 0.9
         ) {
           const said = (head.says[left]?.has('left') ? 0.3 : 0) + (head.says[right]?.has('partner') ? 0.3 : 0);
-          const asked =
-            /match|pair|zuordn|ordne|verbind|relacion|empare|associ|reli|abbina|colleg|koppel|verbind|dopasuj|połącz|соответ|соедин|відповідн|eşle/i.test(
-              full.map((r) => cell(r, q)).join(' '),
-            );
           if (said > 0 || asked)
             base(
               new Map([
@@ -835,10 +843,10 @@ function keysOf(g: Ground, q: number, s: Structure): Keying[] {
   const none = (): Keying => ({ uses: new Map(), form: 'letters', worth: 0 });
   const said = FIRST_IS_RIGHT.test(g.words) || FIRST_SAID.test(g.words);
   const keyedAlready = [...s.uses.values()].some((u) => u === 'mark' || u === 'right option');
-  const choices = own.length > 1 || s.uses.size === 0 || [...s.uses.values()].includes('options');
   if (keyedAlready) return [none()];
   out.push(none());
   const firsts = own.length > 1 || [...s.uses.values()].includes('options');
+  const choices = firsts || s.uses.size === 0;
   // the first of all that are like it, not of some
   const before = (own[0] ?? 0) - 1;
   const cut = before !== q && before >= 0 && alike(g, own[0] ?? 0, before) && (facts[before]?.filled ?? 0) > 0;
@@ -848,12 +856,11 @@ function keysOf(g: Ground, q: number, s: Structure): Keying[] {
     const marks = free.filter((c) => marksColumn(g, c));
     for (let i = 0; i + own.length <= marks.length; i++) {
       const run = marks.slice(i, i + own.length);
-      if (run.every((c, k) => k === 0 || c > (run[k - 1] ?? 0)))
-        out.push({
-          uses: new Map(run.map((c) => [c, 'mark' as const])),
-          form: 'letters',
-          worth: run.some((c) => MARK_HEADING.test(head.heads[c]?.trim() ?? '')) ? 0.5 : 0.2,
-        });
+      out.push({
+        uses: new Map(run.map((c) => [c, 'mark' as const])),
+        form: 'letters',
+        worth: run.some((c) => MARK_HEADING.test(head.heads[c]?.trim() ?? '')) ? 0.5 : 0.2,
+      });
     }
   }
   // a column for true and one for false
@@ -1007,28 +1014,7 @@ function worthOfItem(item: Item, codes: readonly string[]): number {
     if (texts.every((t) => /^[A-Ha-h]$|^[✓✔✗✘xX+-]$/.test(t))) worth += W.optionSigns;
     worth += (texts.filter((t) => /\?\s*$/.test(t)).length / texts.length) * W.optionAsks;
   }
-  if (wrong || missing) return worth + ('options' in item ? W.choiceBare : 0);
-  switch (item.kind) {
-    case 'multiple-choice':
-    case 'multiple-response':
-      return worth + W.choice;
-    case 'true-false':
-      return worth + W.truth;
-    case 'numeric':
-      return worth + W.numeric;
-    case 'cloze':
-      return worth + W.cloze;
-    case 'matching':
-      return worth + W.matching;
-    case 'ordering':
-      return worth + W.ordering;
-    case 'essay':
-      return worth + W.essay;
-    case 'information':
-      return worth + W.information;
-    default:
-      return worth + W.typed;
-  }
+  return worth + (wrong || missing ? ('options' in item ? W.choiceBare : 0) : W.kinds[item.kind]);
 }
 
 /** An item's key as words, '' where it has none. */
@@ -1045,7 +1031,7 @@ function keyWords(item: Item): string {
     case 'short-answer':
       return item.answers.map((a) => a.text).join(' / ');
     case 'numeric':
-      return item.answers.map((a) => (a.min === a.max ? String(a.min) : `${a.min} to ${a.max}`)).join(' / ');
+      return item.answers.map(rangeText).join(' / ');
     default:
       return '';
   }

@@ -10,18 +10,13 @@ import { parseNumber, writesDecimalComma } from '../../language/numbers.js';
 import { truth, truthNote } from '../../language/truths.js';
 import { QUESTION } from '../../language/words.js';
 import type { ColumnUse } from './headings.js';
-import { placesIn, placesOf, truthOf } from './keyCells.js';
+import { many, placesIn, placesOf, truthOf } from './keyCells.js';
 import { kindNamed } from './kindNames.js';
 import { type Mapping, optionsIn } from './mapping.js';
 import type { RowCells } from './rowCells.js';
 
 /** A number or a word for question in front of the words: "3. ", "Q3: ", "Question: ". */
 const QUESTION_LABEL = new RegExp(`^(?:(?:${QUESTION})\\s*(\\d{1,4})?\\s*[:.)]\\s+|(\\d{1,4})\\s*[.)]\\s+(?=\\p{L}))`, 'iu');
-const many = (cell: string): string[] =>
-  cell
-    .split(/[;,|\n]/)
-    .map((s) => s.trim())
-    .filter(Boolean);
 /** Seconds: "45", "45 s", "1:30", "00:01:30", "2 min". */
 function seconds(cell: string): number | null {
   const clock = /^(?:(\d{1,2}):)?(\d{1,2}):(\d{2})$/.exec(cell);
@@ -156,12 +151,28 @@ function keyed({ cells, mapping, problems, key }: Reading): number[] {
 const NUMBERED_GAP = /[[({]\s*(?:\d{1,2}|[a-h]|gap ?\d?|blank ?\d?)\s*[\])}]/gi;
 const tidy = (x: number): number => Number(x.toPrecision(12));
 
+/** The kind of an item that names none, by what stands in its cells. */
+function kindOf({ cells, key, comma }: Reading, told: { answers: readonly string[]; numbers: number; bounded: boolean; truth: boolean | null }): Kind {
+  if (cells.pairs.length) return 'matching';
+  if ((cells.said.get('step') ?? []).length > 1) return 'ordering';
+  if (cells.gaps.some(Boolean)) return 'cloze';
+  const statement = !/\?\s*$/.test(cells.stem) || truthNote(cells.stem) !== null;
+  if (told.truth !== null && statement) return 'true-false';
+  if (told.bounded) return 'numeric';
+  const answered = told.answers.length > 0;
+  if (gapMarks(cells.stem).length || hasBlank(cells.stem)) return answered ? 'cloze' : 'short-answer';
+  if (key && told.numbers && readNumber(key, comma)) return 'numeric';
+  return answered ? 'short-answer' : 'essay';
+}
+
+/** The wordings that a cell accepts. */
+const accepted = (cell: string): { text: string; credit: number }[] => wordings(cell).map((text) => ({ text, credit: 1 }));
+
 /** Items without options to choose, and those whose sides or steps stand in option cells. */
 function written(reading: Reading): Record<string, unknown> {
   const { cells, mapping, comma, problems, key, named, first } = reading;
   const { said } = cells;
   const steps = said.get('step') ?? [];
-  const text = (k: string): { text: string; credit: number }[] => wordings(k).map((t) => ({ text: t, credit: 1 }));
   // options of a typed answer are the answers that are taken
   const listed =
     named === 'short-answer' || named === 'numeric' ? cells.options.filter((o) => o.right !== false && (o.credit ?? 1) > 0).map((o) => o.text) : [];
@@ -169,28 +180,7 @@ function written(reading: Reading): Record<string, unknown> {
   const numbers = answers.flatMap((a) => numbersIn(a, reading));
   const bounds = boundsOf(reading);
   const truthValue = cells.truth ?? truthOf(key, mapping.truthSigns);
-  const statement = !/\?\s*$/.test(cells.stem) || truthNote(cells.stem) !== null;
-  const kind: Kind =
-    named ??
-    (cells.pairs.length
-      ? 'matching'
-      : steps.length > 1
-        ? 'ordering'
-        : cells.gaps.some(Boolean)
-          ? 'cloze'
-          : (cells.truth !== undefined || truthValue !== null) && statement
-            ? 'true-false'
-            : bounds
-              ? 'numeric'
-              : gapMarks(cells.stem).length || hasBlank(cells.stem)
-                ? answers.length
-                  ? 'cloze'
-                  : 'short-answer'
-                : key && numbers.length && readNumber(key, comma)
-                  ? 'numeric'
-                  : answers.length
-                    ? 'short-answer'
-                    : 'essay');
+  const kind = named ?? kindOf(reading, { answers, numbers: numbers.length, bounded: bounds !== null, truth: truthValue });
   switch (kind) {
     case 'true-false': {
       if (key && truthValue === null) problems.push({ code: 'key-unknown-option', severity: 'error', message: `“${key}” says neither true nor false.` });
@@ -225,9 +215,9 @@ function written(reading: Reading): Record<string, unknown> {
     case 'multiple-response':
       if (cells.options.length) return { kind: 'multiple-choice', options: cells.options.map((o) => ({ id: newId(), content: o.rich, credit: 0 })) };
       problems.push({ code: 'kind-guessed', severity: 'warning', message: 'a choice without options; read as a short answer.' });
-      return { kind: 'short-answer', answers: answers.flatMap(text), match: defaultMatch };
+      return { kind: 'short-answer', answers: answers.flatMap(accepted), match: defaultMatch };
     default: {
-      const taken = [...new Map(answers.flatMap(text).map((a) => [a.text.toLowerCase(), a])).values()];
+      const taken = [...new Map(answers.flatMap(accepted).map((a) => [a.text.toLowerCase(), a])).values()];
       const stem = WRITE_ON.test(cells.stem) && cells.stemRich === richFromPlain(cells.stem) ? cells.stem.replace(WRITE_ON, '') : '';
       return { kind: 'short-answer', answers: taken, match: defaultMatch, ...(stem && /[?:]$/.test(stem) && { stem: richFromPlain(stem) }) };
     }
@@ -273,7 +263,6 @@ function ordered(steps: readonly string[], keys: readonly string[]): readonly st
 }
 
 function clozeOf({ cells, key, problems }: Reading): Record<string, unknown> {
-  const text = (k: string): { text: string; credit: number }[] => wordings(k).map((t) => ({ text: t, credit: 1 }));
   const marks = gapMarks(cells.stem);
   const blanks = marks.length ? marks.length : (cells.stem.match(BLANK)?.length ?? 0);
   const numbered = !blanks ? (cells.stem.match(NUMBERED_GAP)?.length ?? 0) : 0;
@@ -284,7 +273,7 @@ function clozeOf({ cells, key, problems }: Reading): Record<string, unknown> {
   const values = columns
     ? cells.gaps.slice(0, Math.max(ids.length, cells.gaps.findLastIndex(Boolean) + 1))
     : key.split(ids.length > 1 ? /[;|,\n]/ : /\n/).filter((v) => v.trim());
-  if (!ids.length) return { kind: 'short-answer', answers: (columns ? values : [key]).filter(Boolean).flatMap(text), match: defaultMatch };
+  if (!ids.length) return { kind: 'short-answer', answers: (columns ? values : [key]).filter(Boolean).flatMap(accepted), match: defaultMatch };
   const further = ids.length === 1 ? (cells.said.get('accepted') ?? []) : [];
   if ((key || columns) && values.length !== ids.length)
     problems.push({ code: 'gap-without-answer', severity: 'error', message: `${ids.length} gaps and ${values.length} answers.` });
@@ -295,7 +284,7 @@ function clozeOf({ cells, key, problems }: Reading): Record<string, unknown> {
       id,
       kind: 'text',
       points: 1,
-      answers: values.length <= ids.length ? [values[i] ?? '', ...further].filter((v) => v.trim()).flatMap(text) : [],
+      answers: values.length <= ids.length ? [values[i] ?? '', ...further].filter((v) => v.trim()).flatMap(accepted) : [],
     })),
   };
 }

@@ -28,18 +28,16 @@ export function readTables(given: readonly TableSheet[]): ReadResult {
   const diagnostics: Diagnostic[] = [];
   let title = '';
   const reasons = new Map<string, number>();
-  const proposals = sheets.map((sheet) => (templateRows(sheet) ? null : propose(sheet)));
-  const best = Math.max(...sheets.map((sheet, n) => (templateRows(sheet) ? Infinity : (proposals[n]?.worth ?? 0))));
-  const heads = new Set(
-    sheets.flatMap((sheet, n) => {
-      const own = templateRows(sheet)?.[0];
-      const header = proposals[n]?.mapping.header ?? -1;
-      return own ?? (header < 0 ? [] : cellsOf(sheet.rows[header]).filter(Boolean));
-    }),
-  );
-  sheets.forEach((sheet, n) => {
+  const told = sheets.map((sheet) => {
     const own = templateRows(sheet);
-    const proposal = proposals[n];
+    const proposal = own ? null : propose(sheet);
+    const header = proposal?.mapping.header ?? -1;
+    const heads = own?.[0] ?? (header < 0 ? [] : cellsOf(sheet.rows[header]).filter(Boolean));
+    return { sheet, own, proposal, heads, worth: own ? Infinity : (proposal?.worth ?? 0) };
+  });
+  const best = Math.max(...told.map((t) => t.worth));
+  const heads = new Set(told.flatMap((t) => t.heads));
+  told.forEach(({ sheet, own, proposal }, n) => {
     if (proposal && sheets.length > 1 && aboutOthers(sheet, proposal, best, heads)) return;
     const mapping = proposal?.mapping;
     const table = own ? setOf(own.map((r) => [...r])) : mapping ? readMapped(sheet, mapping) : null;

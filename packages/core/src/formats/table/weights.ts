@@ -1,23 +1,25 @@
+import type { Kind } from '../../item/model.js';
+
 /** What an explanation of a table is worth: every weight of the proposal, by name. Set by hand on generated tables; rows count in the mean, columns in sum. */
 export const W = {
   // ── rows, per row of the sample ──
   /** The mean over the rows counts so much against the sum over the columns. */
   rows: 2,
-  /** A choice whose key names one of its options, or several. */
-  choice: 1.5,
+  /** An item of each kind with its key; of an open question nothing in the row is left over. */
+  kinds: {
+    'multiple-choice': 1.5,
+    'multiple-response': 1.5,
+    'true-false': 1.25,
+    numeric: 1.1,
+    'short-answer': 0.85,
+    cloze: 1.2,
+    matching: 1.3,
+    ordering: 1.2,
+    essay: 0.3,
+    information: 0.2,
+  } satisfies Record<Kind, number>,
   /** A choice that nothing keys. */
   choiceBare: 0.1,
-  /** A statement with its truth. */
-  truth: 1.25,
-  /** A number with its key. */
-  numeric: 1.1,
-  typed: 0.85,
-  cloze: 1.2,
-  matching: 1.3,
-  ordering: 1.2,
-  /** An open question: nothing in the row is left over. */
-  essay: 0.3,
-  information: 0.2,
   /** A key that names no option, a gap without its answer, two right options of one. */
   keyWrong: -1,
   keyMissing: -0.3,
@@ -62,7 +64,6 @@ export const W = {
   packed: -0.15,
   /** Words in the title or a heading that say that the first option is right. */
   firstSaid: 1.5,
-  firstUnsaid: -2.2,
   /** Keys by numbers from 0. */
   fromZero: -0.15,
   /** The second explanation is a doubt where it is worth so much less at most, and keys other options. */
