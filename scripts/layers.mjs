@@ -34,7 +34,7 @@ const table = {
     take: 'language item mark',
     stats: '',
   },
-  'packages/documents/src': { pdf: '.', docx: '.', odt: '.', workbook: '.' },
+  'packages/documents/src': { pdf: '.', docx: '.', odt: '.', workbook: '. odt' },
   'apps/server/src': {
     platform: '',
     accounts: 'platform',

@@ -5,6 +5,7 @@ import {
   type Diagnostic,
   type DocumentText,
   type DraftResult,
+  type FileHead,
   pictureType,
   readDraft,
   ReadError,
@@ -22,6 +23,11 @@ export function readDocumentText({ text, notes }: DocumentText, options: ReadOpt
   return { ...read, diagnostics: [...notes.map(asInformation), ...read.diagnostics] };
 }
 const asInformation = (message: string): Diagnostic => ({ code: 'document-note', severity: 'info', from: 0, to: 0, line: 1, column: 1, message });
+
+/** The media type of an OpenDocument stands uncompressed at this place (OpenDocument 1.3 part 2, 3.3). */
+const MEDIA_TYPE_AT = 38;
+/** Whether a file is an OpenDocument of a media type. */
+export const isOpenDocument = (file: FileHead, mediaType: string): boolean => file.startsWith('PK') && file.startsWith(mediaType, MEDIA_TYPE_AT);
 
 /** "1 picture", "3 pictures". */
 export const counted = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;

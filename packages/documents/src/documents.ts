@@ -1,6 +1,6 @@
 /** The documents whose words become draft text: a row for each sort, and those that are known and not read. */
 import { decodePage, type FileHead, type Format, fromHtml, looksBinary, ReadError } from '@zakuska/core';
-import { readDocumentText } from './document.js';
+import { isOpenDocument, readDocumentText } from './document.js';
 import { readDocx } from './docx/read.js';
 import { readOdt } from './odt/read.js';
 import { readPdf } from './pdf/read.js';
@@ -36,8 +36,6 @@ function pageText(bytes: Uint8Array): string {
 }
 const latin = (bytes: Uint8Array): string => new TextDecoder('latin1').decode(bytes);
 const OPEN_DOCUMENT = 'application/vnd.oasis.opendocument.text';
-/** The media type of an OpenDocument stands uncompressed at this place (OpenDocument 1.3 part 2, 3.3). */
-const MEDIA_TYPE_AT = 38;
 
 export const documentFormats: readonly Format[] = [
   refused('rtf', 'RTF', '.rtf', (f) => f.startsWith('{\\rtf') && 'RTF is not read; open the file in a word processor and save it as DOCX or ODT'),
@@ -60,7 +58,7 @@ export const documentFormats: readonly Format[] = [
     (f) => (f.startsWith('PK') && f.endHolds('word/document') ? 0.9 : 0),
     readDocx,
   ),
-  document('odt', 'ODT document', '.odt', OPEN_DOCUMENT, (f) => (f.startsWith('PK') && f.startsWith(OPEN_DOCUMENT, MEDIA_TYPE_AT) ? 0.95 : 0), readOdt),
+  document('odt', 'ODT document', '.odt', OPEN_DOCUMENT, (f) => (isOpenDocument(f, OPEN_DOCUMENT) ? 0.95 : 0), readOdt),
   document('pdf', 'PDF document', '.pdf', 'application/pdf', (f) => (latin(f.bytes.subarray(0, 1024)).includes('%PDF-') ? 1 : 0), readPdf),
   document(
     'page',

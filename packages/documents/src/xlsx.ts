@@ -17,19 +17,17 @@ import {
   choiceSheet,
   choiceSheetProfile,
   readTables,
-  type TableSheet,
   templateRows,
   template,
   type QuizSet,
   type Profile,
 } from '@zakuska/core';
 import type { Workbook } from 'exceljs';
+import { isOpenDocument } from './document.js';
 import { readOds } from './workbook/ods.js';
 import { readOoxml } from './workbook/ooxml.js';
 
 const ODS = 'application/vnd.oasis.opendocument.spreadsheet';
-/** The media type of an OpenDocument stands uncompressed at this place (OpenDocument 1.3 part 2, 3.3). */
-const MEDIA_TYPE_AT = 38;
 const MEDIA_TYPE = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 // a library of its own weight, which most people never need
 const library = async (): Promise<{ Workbook: new () => Workbook }> => {
@@ -74,8 +72,6 @@ async function bytesOf(rows: readonly Row[], explained: readonly Row[]): Promise
   return packArchive(files);
 }
 
-const sheetsOf = async (bytes: Uint8Array): Promise<TableSheet[]> => readOoxml(bytes);
-
 const profiles: Record<string, Profile> = { rows: rowsProfile, 'option-rows': optionRowsProfile, choices: choiceSheetProfile };
 const about = (columns: readonly { heading: string; about: string }[]): Row[] => columns.map((c) => [c.heading, c.about]);
 
@@ -85,10 +81,10 @@ const sheet = (id: string, name: string, profile: Profile, rows: (set: QuizSet) 
   extension: '.xlsx',
   mediaType: MEDIA_TYPE,
   profile,
-  tables: sheetsOf,
-  read: async (bytes): Promise<ReadResult> => readTables(await sheetsOf(bytes)),
+  tables: async (bytes) => readOoxml(bytes),
+  read: async (bytes): Promise<ReadResult> => readTables(readOoxml(bytes)),
   play: async (bytes) => {
-    const sheets = await sheetsOf(bytes);
+    const sheets = readOoxml(bytes);
     const own = sheets.map(templateRows).find((r) => r !== null);
     return { played: playSet(readTables(sheets).set), profile: profiles[layoutOf(own?.[0] ?? []) ?? 'rows'] ?? profile };
   },
@@ -107,7 +103,7 @@ export const xlsxFormats: readonly Format[] = [
     name: 'OpenDocument spreadsheet',
     extension: '.ods',
     mediaType: ODS,
-    recognises: (f) => (f.startsWith('PK') && f.startsWith(ODS, MEDIA_TYPE_AT) ? 0.95 : 0),
+    recognises: (f) => (isOpenDocument(f, ODS) ? 0.95 : 0),
     tables: async (bytes) => readOds(bytes),
     read: async (bytes) => readTables(readOds(bytes)),
   },

@@ -1,6 +1,6 @@
 /** Automatic numbers of Office Open XML as they are printed (ECMA-376 part 1, 17.9). */
 import { childOf, childrenOf, type XmlNode, fromSymbolFont } from '@zakuska/core';
-import { val } from './val.js';
+import { val } from '../val.js';
 import { bullet, numeral } from '../numerals.js';
 
 interface Level {

@@ -1,6 +1,6 @@
 /** Formulas of Office Open XML (ECMA-376 part 1, 22.1) as TeX. */
 import { childOf, childrenOf, textOf, type XmlNode } from '@zakuska/core';
-import { val } from './val.js';
+import { val } from '../val.js';
 import { texSigns } from '../texSigns.js';
 
 const FUNCTIONS = /^(?:sin|cos|tan|cot|sec|csc|arcsin|arccos|arctan|sinh|cosh|tanh|log|ln|lg|exp|lim|max|min|sup|inf|det|gcd|deg|dim|ker)$/;

@@ -1,5 +1,6 @@
 /** Looks of Office Open XML: a run's own, on top of its style's, on top of its paragraph's (ECMA-376 part 1, 17.7.2). */
 import { childOf, childrenOf, type Look, standsOut, type XmlNode } from '@zakuska/core';
+import { flag } from '../val.js';
 
 export interface RunLook extends Look {
   /** Marked not to be shown. */
@@ -11,13 +12,6 @@ interface Style {
   basedOn: string | undefined;
   run: XmlNode | undefined;
   paragraph: XmlNode | undefined;
-}
-
-const OFF = /^(?:0|false|off|none)$/;
-/** A switch of properties: there and not off; undefined where it is not there. */
-function flag(props: XmlNode, name: string): boolean | undefined {
-  const n = childOf(props, name);
-  return n && !OFF.test(n.attributes['val'] ?? 'on');
 }
 
 /** What run properties say, on top of what was said before. */

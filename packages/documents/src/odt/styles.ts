@@ -4,6 +4,8 @@ import { bullet, numeral } from '../numerals.js';
 
 export interface TextLook extends Look {
   hidden?: boolean;
+  /** Struck through. */
+  struck?: boolean;
   font?: string;
 }
 
@@ -11,6 +13,8 @@ interface Style {
   parent: string | undefined;
   text: Record<string, string>;
   list: string | undefined;
+  /** Of a table: not to be shown. */
+  hidden: boolean;
 }
 
 export class Styles {
@@ -19,22 +23,26 @@ export class Styles {
   private readonly defaults = new Map<string, Record<string, string>>();
 
   constructor(...roots: (XmlNode | null)[]) {
-    for (const root of roots)
-      for (const group of root ? childrenOf(root) : []) {
-        if (group.name !== 'styles' && group.name !== 'automatic-styles') continue;
-        for (const s of childrenOf(group)) {
-          const family = s.attributes['family'] ?? '';
-          const text = childOf(s, 'text-properties')?.attributes ?? {};
-          if (s.name === 'style')
-            this.byKey.set(`${family} ${s.attributes['name'] ?? ''}`, {
-              parent: s.attributes['parent-style-name'],
-              text,
-              list: s.attributes['list-style-name'],
-            });
-          else if (s.name === 'default-style') this.defaults.set(family, text);
-          else if (s.name === 'list-style') this.lists.set(s.attributes['name'] ?? '', new ListStyle(s));
-        }
-      }
+    for (const root of roots) if (root) childrenOf(root).forEach((group) => this.add(group));
+  }
+
+  /** Takes in a group of styles; others are passed over. */
+  add(group: XmlNode): void {
+    if (group.name !== 'styles' && group.name !== 'automatic-styles') return;
+    for (const s of childrenOf(group)) {
+      const family = s.attributes['family'] ?? '';
+      const ground = childOf(s, 'table-cell-properties')?.attributes['background-color'];
+      const text = { ...childOf(s, 'text-properties')?.attributes, ...(ground !== undefined && { 'background-color': ground }) };
+      if (s.name === 'style')
+        this.byKey.set(`${family} ${s.attributes['name'] ?? ''}`, {
+          parent: s.attributes['parent-style-name'],
+          text,
+          list: s.attributes['list-style-name'],
+          hidden: childOf(s, 'table-properties')?.attributes['display'] === 'false',
+        });
+      else if (s.name === 'default-style') this.defaults.set(family, text);
+      else if (s.name === 'list-style') this.lists.set(s.attributes['name'] ?? '', new ListStyle(s));
+    }
   }
 
   private chain(family: string, name: string | undefined): Style[] {
@@ -42,9 +50,13 @@ export class Styles {
     for (let s = this.byKey.get(`${family} ${name ?? ''}`); s && out.length < 20; s = this.byKey.get(`${family} ${s.parent ?? ''}`)) out.unshift(s);
     return out;
   }
-  look(family: 'paragraph' | 'text', name: string | undefined, before: TextLook): TextLook {
+  look(family: 'paragraph' | 'text' | 'table-cell', name: string | undefined, before: TextLook): TextLook {
     const first = family === 'paragraph' ? said(this.defaults.get(family) ?? {}, before) : before;
     return this.chain(family, name).reduce((look, s) => said(s.text, look), first);
+  }
+  /** Whether a table of a style is not shown. */
+  hides(table: string | undefined): boolean {
+    return this.byKey.get(`table ${table ?? ''}`)?.hidden ?? false;
   }
   listOf(paragraph: string | undefined): string | undefined {
     return this.chain('paragraph', paragraph).findLast((s) => s.list !== undefined)?.list;
@@ -60,6 +72,8 @@ function said(props: Record<string, string>, before: TextLook): TextLook {
   if (style !== undefined) look.em = style === 'italic' || style === 'oblique';
   const under = has('text-underline-style');
   if (under !== undefined) look.under = under !== 'none';
+  const through = has('text-line-through-style');
+  if (through !== undefined) look.struck = through !== 'none';
   const ground = has('background-color');
   if (ground !== undefined) look.highlight = standsOut(ground);
   const colour = has('color');

@@ -1,7 +1,8 @@
 /** Spreadsheets of OpenDocument (ODF 1.3 part 3, 9: tables) as tables of what they show. */
-import { childOf, childrenOf, decodeXml, type CellLook, openArchive, ReadError, type Row, type TableSheet, walkXml, type XmlNode } from '@zakuska/core';
+import { decodeXml, type CellLook, openArchive, ReadError, type Row, type TableSheet, walkXml, type XmlNode } from '@zakuska/core';
 import { xmlPart } from '../document.js';
-import { type LetterLook, looksOf, MOST_COLUMNS, withWords } from './shown.js';
+import { Styles } from '../odt/styles.js';
+import { looksOf, MOST_COLUMNS, withWords } from './shown.js';
 
 /** Rows that only repeat an empty one, down to the end of the sheet, are not made. */
 const MOST_REPEATED = 1000;
@@ -15,52 +16,14 @@ export function readOds(bytes: Uint8Array): TableSheet[] {
   const content = files.get('content.xml');
   if (!content) throw new ReadError('this file is no whole spreadsheet; open it in the program that it comes from and save it again');
   const xml = decodeXml(content);
-  const named = xmlPart(files, 'styles.xml');
-  const styles = new Map<string, OdsStyle>();
-  if (named) for (const group of childrenOf(named)) addStyles(styles, group);
-  return withWords(readTables(xml, styles));
+  return withWords(readTables(xml, new Styles(xmlPart(files, 'styles.xml'))));
 }
 
-interface OdsStyle {
-  parent: string | undefined;
-  look: LetterLook;
-  hidden: boolean;
-}
-
-function addStyles(styles: Map<string, OdsStyle>, group: XmlNode): void {
-  if (group.name !== 'styles' && group.name !== 'automatic-styles') return;
-  for (const s of childrenOf(group, 'style')) {
-    const { name = '', family = '', 'parent-style-name': parent } = s.attributes;
-    styles.set(`${family} ${name}`, { parent, look: lookOf(s), hidden: childOf(s, 'table-properties')?.attributes['display'] === 'false' });
-  }
-}
-function lookOf(style: XmlNode): LetterLook {
-  const text = childOf(style, 'text-properties')?.attributes ?? {};
-  const ground = childOf(style, 'table-cell-properties')?.attributes['background-color'];
-  const on = (name: string, is: RegExp): boolean | undefined => (text[name] === undefined ? undefined : is.test(text[name] ?? ''));
-  const look = {
-    bold: on('font-weight', /bold|[6-9]00/),
-    italic: on('font-style', /italic|oblique/),
-    underline: on('text-underline-style', /^(?!none)/),
-    struck: on('text-line-through-style', /^(?!none)/),
-  };
-  return {
-    ...Object.fromEntries(Object.entries(look).filter(([, v]) => v !== undefined)),
-    ...(text['color'] && { ink: text['color'].replace('#', '') }),
-    ...(ground && ground !== 'transparent' && { ground: ground.replace('#', '') }),
-  };
-}
-
-function readTables(xml: string, styles: Map<string, OdsStyle>): TableSheet[] {
+function readTables(xml: string, styles: Styles): TableSheet[] {
   const out: TableSheet[] = [];
-  const lookNamed = (name: string | undefined): LetterLook => {
-    let look: LetterLook = {};
-    let style = styles.get(`table-cell ${name ?? ''}`);
-    for (let n = 0; style && n < 20; n++) {
-      look = { ...style.look, ...look };
-      style = styles.get(`table-cell ${style.parent ?? ''}`);
-    }
-    return look;
+  const looksNamed = (style: string | undefined): CellLook[] => {
+    const { strong, em, under, struck, colour, highlight } = styles.look('table-cell', style, {});
+    return looksOf({ bold: strong, italic: em, underline: under, struck, ink: colour, highlight });
   };
   let sheet: { name: string; rows: Row[]; hiddenRows: number[]; hiddenColumns: number[]; looks: Record<string, CellLook[]>; hidden: boolean } | null = null;
   let depth = 0;
@@ -85,7 +48,7 @@ function readTables(xml: string, styles: Map<string, OdsStyle>): TableSheet[] {
       }
       if (tag === 'table') {
         if (depth++ > 0) return;
-        const hidden = styles.get(`table ${attributes['style-name'] ?? ''}`)?.hidden ?? false;
+        const hidden = styles.hides(attributes['style-name']);
         sheet = { name: attributes['name'] ?? '', rows: [], hiddenRows: [], hiddenColumns: [], looks: {}, hidden };
         columns = 0;
       } else if (!sheet || depth > 1) return;
@@ -119,7 +82,7 @@ function readTables(xml: string, styles: Map<string, OdsStyle>): TableSheet[] {
     close(tag) {
       if (styleTree.length) {
         const done = styleTree.pop();
-        if (!styleTree.length && done) addStyles(styles, done);
+        if (!styleTree.length && done) styles.add(done);
         return;
       }
       if (noted) {
@@ -129,7 +92,7 @@ function readTables(xml: string, styles: Map<string, OdsStyle>): TableSheet[] {
       if ((tag === 'p' || tag === 'h') && inWords) inWords--;
       else if ((tag === 'table-cell' || tag === 'covered-table-cell') && row && cell && depth === 1) {
         const text = cell.covered ? '' : cell.text;
-        const look = text.trim() ? looksOf(lookNamed(cell.style)) : [];
+        const look = text.trim() ? looksNamed(cell.style) : [];
         for (let i = 0; i < cell.repeated && row.cells.length < MOST_COLUMNS; i++) {
           if (look.length) row.looks.set(row.cells.length, look);
           row.cells.push(text);

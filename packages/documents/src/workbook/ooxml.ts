@@ -15,12 +15,14 @@ import {
   richFromPlain,
   type Row,
   sanitiseRich,
+  standsOut,
   type TableSheet,
   textOf,
   walkXml,
   type XmlNode,
 } from '@zakuska/core';
 import { xmlPart } from '../document.js';
+import { flag, val } from '../val.js';
 import { type LetterLook, looksOf, MOST_COLUMNS, shownNumber, withWords } from './shown.js';
 
 /** Rows of a sheet at most (ECMA-376 leaves it open; what the known programs hold, from memory). */
@@ -149,7 +151,7 @@ const EMPTY: XmlNode = { name: '', attributes: {}, children: [], line: 0 };
 function richOf(runs: readonly XmlNode[], looks: readonly LetterLook[]): string | null {
   const parts = runs.map((r, i) => {
     let html = richFromPlain(unescaped(textOf(childOf(r, 't') ?? EMPTY)));
-    const place = childOf(childOf(r, 'rPr') ?? EMPTY, 'vertAlign')?.attributes['val'];
+    const place = val(childOf(r, 'rPr'), 'vertAlign');
     if (place === 'subscript') html = `<sub>${html}</sub>`;
     if (place === 'superscript') html = `<sup>${html}</sup>`;
     if (looks[i]?.underline) html = `<u>${html}</u>`;
@@ -160,14 +162,10 @@ function richOf(runs: readonly XmlNode[], looks: readonly LetterLook[]): string 
   return parts.some((p) => p.startsWith('<') && !p.startsWith('<br')) ? sanitiseRich(parts.join('')) : null;
 }
 
-const isOn = (parent: XmlNode, name: string): boolean => {
-  const e = childOf(parent, name);
-  return e !== undefined && !/^(?:0|false|none)$/.test(e.attributes['val'] ?? '1');
-};
 /** How a font or the properties of a run make letters look. */
 function fontLook(font: XmlNode, theme: readonly string[] = []): LetterLook {
   const ink = colourOf(childOf(font, 'color'), theme);
-  return { bold: isOn(font, 'b'), italic: isOn(font, 'i'), underline: isOn(font, 'u'), struck: isOn(font, 'strike'), ...(ink && { ink }) };
+  return { bold: flag(font, 'b'), italic: flag(font, 'i'), underline: flag(font, 'u'), struck: flag(font, 'strike'), ...(ink && { ink }) };
 }
 
 /** The palette that old files number (ECMA-376 part 1, 18.8.27), from 8 on; from memory. */
@@ -214,7 +212,7 @@ class CellStyles {
       const id = xf.attributes['numFmtId'] ?? '0';
       this.formats.push(codes.get(id) ?? Number(id));
       const ground = grounds[Number(xf.attributes['fillId'] ?? -1)];
-      this.looks.push({ ...fonts[Number(xf.attributes['fontId'] ?? -1)], ...(ground && { ground }) });
+      this.looks.push({ ...fonts[Number(xf.attributes['fontId'] ?? -1)], ...(ground && standsOut(ground) && { highlight: true }) });
     }
   }
   format(style: string | undefined): string | number | undefined {

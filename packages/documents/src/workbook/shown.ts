@@ -23,19 +23,20 @@ export function shownNumber(value: number, format: string | number | undefined, 
 
 /** How the letters and the ground of a cell look. */
 export interface LetterLook {
-  bold?: boolean;
-  italic?: boolean;
-  underline?: boolean;
-  struck?: boolean;
-  /** Six hexadecimal figures, or none. */
-  ink?: string;
-  ground?: string;
+  bold?: boolean | undefined;
+  italic?: boolean | undefined;
+  underline?: boolean | undefined;
+  struck?: boolean | undefined;
+  /** The colour of the letters as CSS has it. */
+  ink?: string | undefined;
+  /** The ground stands out. */
+  highlight?: boolean | undefined;
 }
 /** The looks by which a cell may stand out as a key. */
-export function looksOf({ bold, italic, underline, struck, ink, ground }: LetterLook): CellLook[] {
+export function looksOf({ bold, italic, underline, struck, ink, highlight }: LetterLook): CellLook[] {
   const out: CellLook[] = [];
   if (bold) out.push('bold');
-  if (ground && standsOut(ground)) out.push('highlight');
+  if (highlight) out.push('highlight');
   if (ink && standsOut(ink)) out.push('colour');
   if (underline) out.push('underline');
   if (italic) out.push('italic');
