@@ -10,12 +10,12 @@ const databaseUrl = recreate(`zakuska_e2e_${worker}`);
 await finish(start('apps/server/dist/demo/main.js', [], { DATABASE_URL: databaseUrl }, 'ignore'));
 // Requests and jobs in processes of their own, as on several machines.
 const env = { LOG_LEVEL: 'error', PUBLIC_URL: `http://127.0.0.1:${port}`, ROLE: 'web' };
-const all = await startAll({ databaseUrl, port, lmsPort: port + 50, env, stdio: ['ignore', 'ignore', 'inherit'] });
+const all = await startAll({ databaseUrl, port, lmsPort: port + 50, formsPort: port + 60, env, stdio: ['ignore', 'ignore', 'inherit'] });
 let { server } = all;
 const jobs = start(
   'apps/server/dist/main.js',
   ['--role', 'worker'],
-  { DATABASE_URL: databaseUrl, LMS_URL: all.lmsUrl, NODE_ENV: 'production', LOG_LEVEL: 'error', PUBLIC_URL: env.PUBLIC_URL },
+  { DATABASE_URL: databaseUrl, ...all.outside, NODE_ENV: 'production', LOG_LEVEL: 'error', PUBLIC_URL: env.PUBLIC_URL },
   ['ignore', 'ignore', 'inherit'],
 );
 
@@ -25,7 +25,7 @@ const control = http.createServer(async (q, r) => {
     server.kill('SIGKILL');
     await ended;
   } else if (q.url === '/start') {
-    server = start('apps/server/dist/main.js', [], { DATABASE_URL: databaseUrl, LMS_URL: all.lmsUrl, NODE_ENV: 'production', PORT: String(port), ...env }, [
+    server = start('apps/server/dist/main.js', [], { DATABASE_URL: databaseUrl, ...all.outside, NODE_ENV: 'production', PORT: String(port), ...env }, [
       'ignore',
       'ignore',
       'inherit',

@@ -15,11 +15,12 @@ const pg = createRequire(path.join(root, 'apps/standins/package.json'))('pg');
 
 const kills = Number(process.argv[2] ?? 100);
 const databaseUrl = up();
-const [port, lmsPort] = [await freePort(3900), await freePort(3950)];
+const [port, lmsPort, formsPort] = [await freePort(3900), await freePort(3950), await freePort(3970)];
 const url = `http://127.0.0.1:${port}`;
 const env = {
   DATABASE_URL: databaseUrl,
   LMS_URL: `http://127.0.0.1:${lmsPort}`,
+  FORMS_URL: `http://127.0.0.1:${formsPort}`,
   PUBLIC_URL: url,
   PORT: String(port),
   LOG_LEVEL: 'error',
@@ -44,7 +45,7 @@ const processes = {
   ),
   'stand-ins': keep(
     'the stand-ins',
-    () => start('apps/standins/dist/main.js', [], { ...env, LMS_PORT: String(lmsPort) }, quiet),
+    () => start('apps/standins/dist/main.js', [], { ...env, LMS_PORT: String(lmsPort), FORMS_PORT: String(formsPort) }, quiet),
     () => undefined,
   ),
 };

@@ -104,12 +104,14 @@ export function keep(name, make, told, { spare = false } = {}) {
 }
 
 /** Server and stand-ins on a database. Gives the address and a way to stop both. */
-export async function startAll({ databaseUrl, port = 3000, lmsPort = 3100, env = {}, stdio, told }) {
+export async function startAll({ databaseUrl, port = 3000, lmsPort = 3100, formsPort = 3101, env = {}, stdio, told }) {
   const webPort = await freePort(port);
   const lms = await freePort(lmsPort);
+  const forms = await freePort(Math.max(formsPort, lms + 1));
   const url = `http://127.0.0.1:${webPort}`;
-  const common = { DATABASE_URL: databaseUrl, LMS_URL: `http://127.0.0.1:${lms}`, NODE_ENV: 'production', ...env };
-  const makeStandins = () => start('apps/standins/dist/main.js', [], { ...common, LMS_PORT: String(lms) }, stdio);
+  const outside = { LMS_URL: `http://127.0.0.1:${lms}`, FORMS_URL: `http://127.0.0.1:${forms}` };
+  const common = { DATABASE_URL: databaseUrl, ...outside, NODE_ENV: 'production', ...env };
+  const makeStandins = () => start('apps/standins/dist/main.js', [], { ...common, LMS_PORT: String(lms), FORMS_PORT: String(forms) }, stdio);
   const makeServer = (spare) => server(spare, [], { PUBLIC_URL: url, ...common, PORT: String(webPort) }, stdio);
   const once = (make) => {
     const child = make();
@@ -121,10 +123,10 @@ export async function startAll({ databaseUrl, port = 3000, lmsPort = 3100, env =
   const [standins, first] = kept.map((k) => k.child);
   const stop = () => Promise.all(kept.map((k) => k.stop()));
   try {
-    await Promise.all([answers(`${url}/api/v1/health`, first), answers(`http://127.0.0.1:${lms}/health`, standins)]);
+    await Promise.all([answers(`${url}/api/v1/health`, first), ...Object.values(outside).map((at) => answers(`${at}/health`, standins))]);
   } catch (e) {
     await stop();
     throw e;
   }
-  return { url, lmsUrl: `http://127.0.0.1:${lms}`, server: first, standins, stop };
+  return { url, outside, lmsUrl: outside.LMS_URL, formsUrl: outside.FORMS_URL, server: first, standins, stop };
 }

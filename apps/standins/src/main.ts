@@ -1,27 +1,41 @@
 /** The stand-ins: small simulated outside services, a process of their own. */
+import type { Express } from 'express';
+import { formsApp } from './forms/app.js';
+import { Store as FormStore } from './forms/store.js';
 import { lmsApp } from './lms/app.js';
-import { Store } from './lms/store.js';
+import { Store as LmsStore } from './lms/store.js';
 
-const url = process.env['DATABASE_URL'];
-if (!url) throw new Error('DATABASE_URL is not set; npm start sets it');
-const port = Number(process.env['LMS_PORT'] ?? 3100);
-const publicUrl = process.env['LMS_URL'] ?? `http://127.0.0.1:${port}`;
-const store = new Store(url);
-// waits for its database: it may come up later
-for (;;) {
-  try {
-    await store.open();
-    break;
-  } catch (e) {
-    console.error(`LMS: waiting for the database (${(e as Error).message})`);
-    await new Promise((r) => setTimeout(r, 500));
-  }
+interface Kept {
+  open(): Promise<void>;
+  close(): Promise<void>;
 }
-const server = lmsApp(store, publicUrl).listen(port, '127.0.0.1', () => console.log(`stand-ins: LMS on ${publicUrl}`));
-for (const signal of ['SIGTERM', 'SIGINT'] as const) {
-  process.once(signal, () => {
+const databaseUrl = process.env['DATABASE_URL'];
+if (!databaseUrl) throw new Error('DATABASE_URL is not set; npm start sets it');
+
+/** A service on a port of loopback. It waits for its database, which may come up later. */
+async function serve<S extends Kept>(name: string, port: number, publicUrl: string, store: S, app: (store: S, url: string) => Express): Promise<() => void> {
+  for (;;) {
+    try {
+      await store.open();
+      break;
+    } catch (e) {
+      console.error(`${name}: waiting for the database (${(e as Error).message})`);
+      await new Promise((r) => setTimeout(r, 500));
+    }
+  }
+  const server = app(store, publicUrl).listen(port, '127.0.0.1', () => console.log(`stand-ins: ${name} on ${publicUrl}`));
+  return () => {
     server.close();
     server.closeAllConnections();
     void store.close();
-  });
+  };
 }
+const at = (name: string, usual: number): [number, string] => {
+  const port = Number(process.env[`${name}_PORT`] ?? usual);
+  return [port, process.env[`${name}_URL`] ?? `http://127.0.0.1:${port}`];
+};
+const stops = await Promise.all([
+  serve('LMS', ...at('LMS', 3100), new LmsStore(databaseUrl), lmsApp),
+  serve('forms', ...at('FORMS', 3101), new FormStore(databaseUrl), formsApp),
+]);
+for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => stops.forEach((stop) => stop()));

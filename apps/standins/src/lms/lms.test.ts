@@ -1,27 +1,17 @@
-import { execFileSync } from 'node:child_process';
-import { createHash } from 'node:crypto';
-import path from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { jest } from '@jest/globals';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import request from 'supertest';
+import { authorize, CALLBACK, freshDatabase, tokensFor, VERIFIER } from '../testing.js';
 import { lmsApp } from './app.js';
 import { exportPackage, PackageError, readPackage, responsesOf, score } from './qti.js';
 import { Store } from './store.js';
 
 jest.setTimeout(30_000);
-const pg = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../../../scripts/pg.mjs');
-const CALLBACK = 'http://127.0.0.1:3000/api/v1/connections/callback';
-const VERIFIER = 'a-verifier-that-is-long-enough-for-the-standard-0123456789';
-const CHALLENGE = createHash('sha256').update(VERIFIER).digest('base64url');
 let store: Store;
 let app: ReturnType<typeof lmsApp>;
 
 beforeAll(async () => {
-  const url = execFileSync(process.execPath, ['-e', `import(${JSON.stringify(pg)}).then((pg) => console.log(pg.recreate('zakuska_test_lms')))`], {
-    encoding: 'utf8',
-  }).trim();
-  store = new Store(url);
+  store = new Store(freshDatabase('zakuska_test_lms'));
   await store.open();
   app = lmsApp(store, 'http://lms.test');
 });
@@ -91,15 +81,6 @@ describe('packages', () => {
 });
 
 describe('OAuth 2.0', () => {
-  const authorize = {
-    response_type: 'code',
-    client_id: 'zakuska',
-    redirect_uri: CALLBACK,
-    state: 'S',
-    code_challenge: CHALLENGE,
-    code_challenge_method: 'S256',
-    scope: 'quizzes',
-  };
   const code = async (): Promise<string> => {
     const r = await request(app)
       .post('/authorize')
@@ -115,8 +96,7 @@ describe('OAuth 2.0', () => {
       .post('/token')
       .type('form')
       .send({ grant_type: 'authorization_code', redirect_uri: CALLBACK, code_verifier: VERIFIER, client_id: 'zakuska', ...body });
-  const token = async (): Promise<{ access_token: string; refresh_token: string }> =>
-    (await exchange({ code: await code() }).expect(200)).body as { access_token: string; refresh_token: string };
+  const token = (): ReturnType<typeof tokensFor> => tokensFor(app, 'm.okafor', 'harbour');
 
   test('a code works once, with the verifier of its challenge only (RFC 7636)', async () => {
     const c = await code();
