@@ -63,7 +63,7 @@ test('an item is made so as it is there, another left out, both undone; the file
       .getByRole('columnheader', { name: new RegExp(`^${column}`) })
       .getByRole('button')
       .click();
-    await page.getByLabel('Form').selectOption(form);
+    await page.getByLabel('Form', { exact: true }).selectOption(form);
     const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: `Download ${form}` }).click()]);
     expect(file.suggestedFilename()).toContain(extension);
     await expect(page.getByRole('region', { name: 'Rehearsal' })).toContainText('every key marks as it should');

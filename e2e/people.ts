@@ -95,3 +95,36 @@ export async function takeInLms(page: Page, link: string, name: string, items: r
   await page.getByRole('button', { name: 'Hand in' }).click();
   return page.locator('.total').innerText();
 }
+
+/** Fills in a form of the simulated form service, item by item in its order; gives what the page says then. */
+export async function fillForm(page: Page, link: string, name: string, items: readonly Item[], right: (n: number) => boolean): Promise<string> {
+  await page.goto(link);
+  await page.getByLabel('Your name').fill(name);
+  const entries = page.locator('section[data-entry]');
+  for (const [n, item] of items.entries()) {
+    const entry = entries.nth(n);
+    const r = answerTo(item, right(n));
+    if (!r) continue;
+    if ('options' in r && 'options' in item)
+      for (const o of item.options.filter((x) => r.options.includes(x.id))) await entry.getByLabel(richToPlain(o.content), { exact: true }).check();
+    if ('text' in r) await entry.getByRole('textbox').fill(r.text);
+    if ('pairs' in r && item.kind === 'matching')
+      for (const [i, text] of r.pairs.entries())
+        if (text) await entry.getByLabel(`${richToPlain(item.pairs[i]?.left ?? '')}: ${richToPlain(text)}`, { exact: true }).check();
+  }
+  await page.getByRole('button', { name: 'Send' }).click();
+  return page.locator('.score').innerText();
+}
+
+/** Connects a service under the demo account that its page names. */
+export async function connectService(page: Page, name: string, password: string): Promise<void> {
+  await page
+    .getByRole('columnheader', { name: new RegExp(`^${name}`) })
+    .getByRole('button')
+    .click();
+  await page.getByRole('button', { name: `Connect ${name}` }).click();
+  await page.getByLabel('User name').fill('m.okafor');
+  await page.getByLabel('Password').fill(password);
+  await page.getByRole('button', { name: 'Sign in and allow' }).click();
+  await expect(page.getByText(/^Connected as M. Okafor/)).toBeVisible();
+}

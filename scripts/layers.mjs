@@ -28,7 +28,8 @@ const table = {
     fit: 'language item',
     rehearse: 'language item mark fit',
     formats: 'language item incoming draft draft/surface draft/model draft/signatures draft/items fit rehearse',
-    destinations: 'fit formats',
+    services: 'language item mark fit formats rehearse',
+    destinations: 'fit formats services',
     check: 'language item mark source',
     edit: 'language item source check',
     take: 'language item mark',
@@ -41,7 +42,7 @@ const table = {
     sets: 'platform accounts',
     sources: 'platform accounts sets',
     deliveries: 'platform accounts sets',
-    connections: 'platform accounts sets',
+    connections: 'platform accounts sets deliveries',
     migrations: '',
   },
   'apps/web/src': {

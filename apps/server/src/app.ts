@@ -16,7 +16,10 @@ import { SessionController } from './accounts/accounts.js';
 import { Account, LimitCount, Membership, Session, Workspace } from './accounts/entities.js';
 import { RateLimit } from './accounts/rateLimit.js';
 import { ConnectionsController } from './connections/connections.js';
-import { Authorization, Connection, Push } from './connections/entities.js';
+import { Authorization, Connection, PlacedPiece, Placement, PulledResponse, Push } from './connections/entities.js';
+import { PlacementsController } from './connections/placements.js';
+import { PushesController } from './connections/pushes.js';
+import { Pushing } from './connections/pushing.js';
 import { Changes } from './connections/changes.js';
 import { Jobs } from './connections/jobs.js';
 import { DeliveriesController } from './deliveries/deliveries.js';
@@ -99,6 +102,9 @@ export const entities = [
   Attempt,
   Connection,
   Authorization,
+  Placement,
+  PlacedPiece,
+  PulledResponse,
   Push,
   ColumnMapping,
   Source,
@@ -153,6 +159,8 @@ export const entities = [
     DeliveriesController,
     TakeController,
     ConnectionsController,
+    PushesController,
+    PlacementsController,
     MappingsController,
     SourcesController,
     HistoryController,
@@ -166,6 +174,7 @@ export const entities = [
     Operations,
     Summaries,
     Jobs,
+    Pushing,
     Published,
     Housekeeping,
     RateLimit,

@@ -6,7 +6,7 @@ import { hashPassword } from './accounts/accounts.js';
 import { Account, Membership, type Role, Workspace } from './accounts/entities.js';
 import { openApi } from './app.js';
 import { Changes } from './connections/changes.js';
-import { Connection, Push } from './connections/entities.js';
+import { Connection, Placement, Push } from './connections/entities.js';
 import { Attempt, Delivery } from './deliveries/entities.js';
 import { Documents } from './sets/documents.js';
 import { SetRecord } from './sets/entities.js';
@@ -46,7 +46,8 @@ beforeAll(async () => {
   await em.nativeUpdate(SetRecord, { id: binned }, { deletedAt: new Date() });
   const delivery = em.create(Delivery, { id: newId(), set, code: 'CODE11', title: 'T', snapshot: { title: 'T', items }, shows: 'score' });
   const connection = em.create(Connection, { id: newId(), workspace: ours, service: 'lms', accountName: 'A', sealed: 'x' });
-  const push = em.create(Push, { id: newId(), set, connection, service: 'lms', state: 'done' });
+  const push = em.create(Push, { id: newId(), set, connection, service: 'lms', state: 'done', aim: { title: 'T', settings: {}, takeOut: false } });
+  const placement = em.create(Placement, { id: newId(), set, connection, service: 'lms', container: 'c', title: 'T', link: 'l' });
   const source = em.create(Source, { id: newId(), set, name: 'S', mediaType: 'text/plain', text: 'Salt is salt.' });
   await em.flush();
   ids = {
@@ -58,6 +59,7 @@ beforeAll(async () => {
     delivery: delivery.id,
     connection: connection.id,
     push: push.id,
+    placement: placement.id,
   };
   for (const name of ['owner', 'editor', 'reader', 'stranger']) {
     const agent = server.agent();

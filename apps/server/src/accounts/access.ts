@@ -45,6 +45,7 @@ const workspaceOf = new Map<string, string>([
   ['binned', 'select workspace_id from quiz_set where id = $1 and deleted_at is not null'],
   ['delivery', thing('delivery')],
   ['push', thing('push')],
+  ['placement', thing('placement')],
   ['source', thing('source')],
   ['connection', 'select workspace_id from connection where id = $1'],
 ]);

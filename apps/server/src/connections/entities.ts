@@ -1,4 +1,5 @@
-import { Entity, Index, ManyToOne, OptionalProps, PrimaryKey, Property, type Rel, Unique } from '@mikro-orm/core';
+import { Entity, Index, ManyToOne, OptionalProps, PrimaryKey, PrimaryKeyProp, Property, type Rel, Unique } from '@mikro-orm/core';
+import type { Became, Item, Mark, QuizSet, Response, Settings } from '@zakuska/core';
 import { Workspace } from '../accounts/entities.js';
 import { SetRecord } from '../sets/entities.js';
 
@@ -31,29 +32,126 @@ export class Authorization {
   @Property({ type: 'timestamptz' }) createdAt: Date = new Date();
 }
 
+/** What became of one item of a push. */
+export interface PushedItem {
+  key: string;
+  item: string;
+  name: string;
+  status: 'waiting' | Became | 'refused';
+  message?: string;
+}
 export interface PushReport {
   link?: string;
   title?: string;
-  items?: { title: string; status: 'arrived' | 'refused'; message?: string }[];
+  /** Further addresses at the service, by what they are for. */
+  links?: Record<string, string>;
+  items?: PushedItem[];
   adapted?: { item: string; fit: string; message: string }[];
   problem?: string;
+}
+/** Where a push goes and how, as the person chose. */
+export interface PushAim {
+  /** None: something new. */
+  container?: string;
+  part?: string;
+  title: string;
+  settings: Settings;
+  takeOut: boolean;
+}
+
+/** A set in a container of a service: what stands there from it, over all pushes. */
+@Entity({ tableName: 'placement' })
+@Unique({ properties: ['set', 'service', 'container'] })
+export class Placement {
+  [OptionalProps]?: 'connection' | 'createdAt' | 'cursor' | 'links' | 'pulledAt';
+  @PrimaryKey({ type: 'uuid' }) id!: string;
+  @Index() @ManyToOne(() => SetRecord) set!: Rel<SetRecord>;
+  /** Null once the service was disconnected. */
+  @ManyToOne(() => Connection, { nullable: true, deleteRule: 'set null' }) connection: Rel<Connection> | null = null;
+  @Property({ type: 'text' }) service!: string;
+  /** As the service calls it. */
+  @Property({ type: 'text' }) container!: string;
+  @Property({ type: 'text' }) title!: string;
+  @Property({ type: 'text' }) link!: string;
+  @Property({ type: 'jsonb' }) links: Record<string, string> = {};
+  /** How far responses have been fetched, as the service says it. */
+  @Property({ type: 'text', nullable: true }) cursor: string | null = null;
+  @Property({ type: 'timestamptz', nullable: true }) pulledAt: Date | null = null;
+  @Property({ type: 'timestamptz' }) createdAt: Date = new Date();
+}
+
+/** An item, or something else of a set (a section, a picture), that stands in a container. Noted down as soon as the service has it. */
+@Entity({ tableName: 'placed_piece' })
+export class PlacedPiece {
+  [OptionalProps]?: 'content' | 'item';
+  @ManyToOne(() => Placement, { primary: true }) placement!: Rel<Placement>;
+  @PrimaryKey({ type: 'text' }) key!: string;
+  /** Id of the item of the set; null for what is none. */
+  @Property({ type: 'text', nullable: true }) item: string | null = null;
+  @Property({ type: 'text' }) remote!: string;
+  @Property({ type: 'text' }) print!: string;
+  /** The item as it was sent: what responses are marked by. */
+  @Property({ type: 'jsonb', nullable: true }) content: Item | null = null;
+  /** The push that brought it there last, and what that did. */
+  @Property({ type: 'uuid' }) push!: string;
+  @Property({ type: 'text' }) became!: Became;
+  [PrimaryKeyProp]?: ['placement', 'key'];
+}
+
+/** A response that was fetched from a service, marked here. */
+@Entity({ tableName: 'pulled_response' })
+export class PulledResponse {
+  @ManyToOne(() => Placement, { primary: true }) placement!: Rel<Placement>;
+  /** Of the service: each comes once. */
+  @PrimaryKey({ type: 'text' }) remote!: string;
+  @Property({ type: 'text' }) name!: string;
+  @Property({ type: 'text', nullable: true }) mail: string | null = null;
+  @Property({ type: 'timestamptz' }) at!: Date;
+  @Property({ type: 'jsonb' }) responses!: Record<string, Response>;
+  @Property({ type: 'jsonb' }) marks!: Record<string, Mark>;
+  @Property({ type: 'double' }) points!: number;
+  /** Points that the service gave, by item; null where a person marks there. */
+  @Property({ type: 'jsonb' }) theirs!: Record<string, number | null>;
+  [PrimaryKeyProp]?: ['placement', 'remote'];
 }
 
 /** One sending of a set to a connected service, with its receipt. */
 @Entity({ tableName: 'push' })
 export class Push {
-  [OptionalProps]?: 'beat' | 'connection' | 'createdAt' | 'finishedAt' | 'done' | 'nextAt' | 'total' | 'tries' | 'step' | 'report' | 'state' | 'worker';
+  [OptionalProps]?:
+    | 'beat'
+    | 'connection'
+    | 'createdAt'
+    | 'finishedAt'
+    | 'done'
+    | 'nextAt'
+    | 'placement'
+    | 'total'
+    | 'tries'
+    | 'step'
+    | 'stopping'
+    | 'report'
+    | 'snapshot'
+    | 'state'
+    | 'worker';
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @Index() @ManyToOne(() => SetRecord) set!: Rel<SetRecord>;
   /** Null once the service was disconnected; the receipt stays. */
   @ManyToOne(() => Connection, { nullable: true, deleteRule: 'set null' }) connection: Rel<Connection> | null = null;
   @Property({ type: 'text' }) service!: string;
-  @Property({ type: 'text' }) state: 'waiting' | 'running' | 'done' | 'failed' = 'waiting';
+  @Property({ type: 'jsonb' }) aim!: PushAim;
+  /** What goes: the items chosen, as they were when it began. Null for receipts that are older than this column. */
+  @Property({ type: 'jsonb', lazy: true, nullable: true }) snapshot: QuizSet | null = null;
+  /** Known as soon as the service has named the container. */
+  @ManyToOne(() => Placement, { nullable: true, deleteRule: 'set null' }) placement: Rel<Placement> | null = null;
+  @Property({ type: 'text' }) state: 'waiting' | 'running' | 'done' | 'failed' | 'stopped' = 'waiting';
   @Property({ type: 'text' }) step = 'Waiting for a free worker';
   @Property({ type: 'int' }) done = 0;
-  @Property({ type: 'int' }) total = 4;
+  @Property({ type: 'int' }) total = 1;
   @Property({ type: 'jsonb' }) report: PushReport = {};
-  /** How often it was begun. */
+  /** A person wants it to stop. */
+  @Property({ type: 'boolean' }) stopping = false;
+  /** How often it was begun since something last arrived. */
   @Property({ type: 'int' }) tries = 0;
   /** Which process works on it, and when that last said so. */
   @Property({ type: 'text', nullable: true }) worker: string | null = null;

@@ -1,33 +1,20 @@
-/** What a push computes: the package that goes out, and the rehearsal of what arrived. Large sets are left to a thread of their own. */
-import {
-  coreFormats,
-  destinations,
-  fitSet,
-  type FitNote,
-  type Profile,
-  profileOf,
-  type QuizSet,
-  type Rehearsal,
-  rehearse,
-  writeQtiPackage,
-} from '@zakuska/core';
+/** What a push computes: what goes, the file in which it goes, and the rehearsal of what arrived. Large sets are left to a thread of their own. */
+import { fitSet, type FitNote, piecesOf, type QuizSet, type Rehearsal, rehearse, type Service, serviceOf } from '@zakuska/core';
 import { inWorker } from '../platform/inWorker.js';
 
-function profile(service: string): Profile {
-  const destination = destinations.find((d) => d.id === service);
-  if (!destination) throw new Error(`there is no destination called ${service}`);
-  return profileOf(destination);
+function known(id: string): Service {
+  const service = serviceOf(id);
+  if (!service) throw new Error(`there is no service called ${id}`);
+  return service;
 }
 
 /** One row a task; a task is pure and its input and output can be sent to a thread. */
 export const tasks = {
-  package: ({ service, set }: { service: string; set: QuizSet }): { bytes: Uint8Array; name: string } => {
-    const { bytes, name } = writeQtiPackage(set, '2.1', profile(service));
-    return { bytes, name };
-  },
-  rehearse: async ({ service, set, bytes }: { service: string; set: QuizSet; bytes: Uint8Array }): Promise<Rehearsal> =>
-    rehearse((await coreFormats.play(bytes, 'arrived.zip')).played, set, profile(service)),
-  notes: ({ service, set }: { service: string; set: QuizSet }): FitNote[] => fitSet(set, profile(service)).fits.flatMap((f) => f.notes),
+  pieces: ({ service, set }: { service: string; set: QuizSet }): ReturnType<typeof piecesOf> => piecesOf(set, known(service).profile),
+  prepare: ({ service, set }: { service: string; set: QuizSet }): Uint8Array | undefined => known(service).prepare?.(set),
+  rehearse: async ({ service, set, bytes, pieces }: { service: string; set: QuizSet; bytes: Uint8Array; pieces: [string, string][] }): Promise<Rehearsal> =>
+    rehearse((await known(service).play(bytes, new Map(pieces))).played, set, known(service).profile),
+  notes: ({ service, set }: { service: string; set: QuizSet }): FitNote[] => fitSet(set, known(service).profile).fits.flatMap((f) => f.notes),
 } as const;
 export type Task = keyof typeof tasks;
 type Input<T extends Task> = Parameters<(typeof tasks)[T]>[0];

@@ -4,31 +4,22 @@
  */
 import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import { type EntityManager, MikroORM } from '@mikro-orm/postgresql';
-import { includedSet, itemsWithKey, type QuizSet, ReadError, type Rehearsal, type SetDocument } from '@zakuska/core';
+import { ServiceRefusal } from '@zakuska/core';
 import { hostname } from 'node:os';
 import PgBoss from 'pg-boss';
 import { Problem } from '../platform/problem.js';
-import { decrypt, encrypt, newToken } from '../platform/secrets.js';
+import { newToken } from '../platform/secrets.js';
 import { settings } from '../platform/settings.js';
-import { Documents } from '../sets/documents.js';
-import type { Adapter, Receipt, Tokens } from './adapter.js';
-import { adapterOf } from './adapters.js';
-import { Connection, Push } from './entities.js';
-import { heavy } from './heavy.js';
+import { Push } from './entities.js';
+import { Pushing, Stopped } from './pushing.js';
 
 const QUEUE = 'push';
-/** Tries before a push counts as failed: with the waits between them about two minutes. */
+/** Tries without anything arriving before a push counts as failed: with the waits between them about two minutes. */
 const MOST_TRIES = 6;
 const BEAT = 5;
 /** A worker that is silent for so many seconds has died. */
 const SILENT = 20;
 const LOOK = 5;
-
-/** What of a set goes out: not what was left out, not what has no key. */
-export const deliverableSet = (document: SetDocument): QuizSet => {
-  const set = includedSet(document);
-  return { ...set, items: itemsWithKey(set) };
-};
 
 /** pg-boss's statements inside the transaction of an entity manager: knex numbers no placeholders. */
 const inTransaction = (em: EntityManager): PgBoss.Db => ({
@@ -52,7 +43,7 @@ export class Jobs implements OnModuleInit, OnApplicationShutdown {
 
   constructor(
     private readonly orm: MikroORM,
-    private readonly documents: Documents,
+    private readonly pushing: Pushing,
   ) {}
 
   async onModuleInit(): Promise<void> {
@@ -110,7 +101,7 @@ export class Jobs implements OnModuleInit, OnApplicationShutdown {
         .catch(() => undefined); // the next beat may reach the database again
     }, BEAT * 1000);
     try {
-      const p = await em.findOneOrFail(Push, { id }, { populate: ['connection'] });
+      const p = await em.findOneOrFail(Push, { id }, { populate: ['connection', 'placement', 'snapshot'] });
       await this.push(em, p, tries);
     } finally {
       clearInterval(beating);
@@ -118,69 +109,33 @@ export class Jobs implements OnModuleInit, OnApplicationShutdown {
   }
 
   private async push(em: EntityManager, p: Push, tries: number): Promise<void> {
-    const step = async (text: string): Promise<void> => {
-      p.done = Math.min(p.done + 1, p.total);
-      p.step = text;
-      await em.flush();
-    };
     try {
       if (tries > MOST_TRIES) throw new Problem(422, 'given-up', 'The service could not be reached, or the work on it was cut off again and again.');
-      const adapter = adapterOf(p.service);
-      if (!adapter) throw new Problem(422, 'unknown-service', `There is no service called ${p.service}.`);
-      if (!p.connection) throw new Problem(422, 'connection-ended', 'The service was disconnected before this was sent. Connect it and push again.');
-      p.done = 0;
-      await step('Looking at the connection');
-      const tokens = await this.tokensOf(em, adapter, p.connection);
-      const out = deliverableSet((await this.documents.read(em, p.set.id)).document);
-      const receipt = await adapter.push(tokens, out, p.id, step);
-      await step('Rehearsing what arrived');
-      const rehearsal = await this.rehearsed(adapter, tokens, receipt, out);
-      p.report = { ...receipt, adapted: await heavy('notes', { service: adapter.id, set: out }), ...rehearsal };
+      await this.pushing.push(em, p);
       this.settle(p, 'done', 'Arrived');
       p.done = p.total;
-      await em.flush();
     } catch (e) {
-      this.log.warn({ push: p.id, tries, err: e as Error }, 'push failed');
-      const known = e instanceof Problem && e.getStatus() !== 502 ? (e.getResponse() as { detail: string }).detail : undefined;
-      if (known ?? tries >= MOST_TRIES) this.settle(p, 'failed', known ?? 'The service does not answer. Try again when it does.');
+      if (e instanceof Stopped) this.settle(p, 'stopped', 'Stopped');
       else {
-        p.state = 'waiting';
-        p.step = 'The service did not answer; trying again';
-        p.beat = null;
-        p.nextAt = new Date(Date.now() + 2 ** tries * 1000);
+        this.log.warn({ push: p.id, tries, err: e as Error }, 'push failed');
+        const known = e instanceof Problem && e.getStatus() !== 502 ? (e.getResponse() as { detail: string }).detail : undefined;
+        const refused = e instanceof ServiceRefusal ? `The service refused: ${e.message}` : undefined;
+        const last = p.tries >= MOST_TRIES;
+        if (known ?? refused ?? last) this.settle(p, 'failed', known ?? refused ?? 'The service does not answer. Try again when it does.');
+        else {
+          p.state = 'waiting';
+          p.step = 'The service did not answer; trying again';
+          p.beat = null;
+          p.nextAt = new Date(Date.now() + 2 ** p.tries * 1000);
+        }
+        if (p.state === 'failed') p.report = { ...p.report, problem: p.step };
       }
-      if (p.state === 'failed') p.report = { problem: p.step };
-      await em.flush();
     }
-  }
-
-  private settle(p: Push, state: 'done' | 'failed', step: string): void {
-    Object.assign(p, { state, step, finishedAt: new Date(), beat: null, worker: null });
-  }
-
-  private async tokensOf(em: EntityManager, adapter: Adapter, connection: Connection): Promise<Tokens> {
-    let tokens: Tokens;
-    try {
-      tokens = JSON.parse(decrypt(connection.sealed)) as Tokens;
-    } catch {
-      throw new Problem(422, 'connection-ended', 'What is kept of the connection cannot be read with the key of this server. Connect the service again.');
-    }
-    if (tokens.expiresAt >= Date.now() + 30_000) return tokens;
-    tokens = await adapter.refresh(tokens);
-    connection.sealed = encrypt(JSON.stringify(tokens));
     await em.flush();
-    return tokens;
   }
 
-  /** Reads back what the service keeps and answers it. What arrived has arrived: a rehearsal that cannot be held is said and fails nothing. */
-  private async rehearsed(adapter: Adapter, tokens: Tokens, receipt: Receipt, set: QuizSet): Promise<{ rehearsal?: Rehearsal; unrehearsed?: string }> {
-    try {
-      const bytes = await adapter.readBack(tokens, receipt);
-      return { rehearsal: await heavy('rehearse', { service: adapter.id, set, bytes }) };
-    } catch (e) {
-      this.log.warn({ err: e as Error }, 'rehearsal failed');
-      return { unrehearsed: e instanceof Problem || e instanceof ReadError ? e.message : 'What arrived could not be read back.' };
-    }
+  private settle(p: Push, state: 'done' | 'failed' | 'stopped', step: string): void {
+    Object.assign(p, { state, step, finishedAt: new Date(), beat: null, worker: null });
   }
 
   async onApplicationShutdown(): Promise<void> {

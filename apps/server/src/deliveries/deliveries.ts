@@ -39,7 +39,7 @@ class DeliveryView {
   @ApiProperty() points!: number;
   @ApiProperty() responses!: number;
 }
-class AttemptView {
+export class AttemptView {
   @ApiProperty() id!: string;
   @ApiProperty() name!: string;
   @ApiProperty({ description: 'Which attempt of the person it is, in the order of handing in: 1, 2, …' }) attempt!: number;

@@ -1,5 +1,6 @@
 /** Errors over HTTP as problem details (RFC 9457): what happened, and a stable code for programs. */
 import { type ArgumentsHost, Catch, type ExceptionFilter, HttpException, Logger } from '@nestjs/common';
+import { ServiceRefusal } from '@zakuska/core';
 import type { Response } from 'express';
 
 export class Problem extends HttpException {
@@ -40,6 +41,7 @@ function plainProblem(error: unknown): Problem | null {
     const sent = e.length ? `This has ${megabytes(e.length)}; one` : 'This is too large: one';
     return new Problem(413, 'too-large', `${sent} request may have ${megabytes(e.limit ?? 0)}. Split it and send the parts.`);
   }
+  if (error instanceof ServiceRefusal) return new Problem(422, 'refused', `The service refused: ${error.message}`);
   // an address whose signs are no text, such as /%E0%A4%A
   if ((error as Error).message.startsWith('Failed to decode param')) return new Problem(404, 'not-found', 'There is nothing at this address.');
   if (databaseAway(error))

@@ -19,7 +19,6 @@ export interface Settings {
   publicUrl: string;
   /** Encrypts the tokens of connected services, and signs what browsers keep for us. */
   secret: string;
-  lmsUrl: string;
   maxUploadBytes: number;
   /** Hosts that sources are fetched from although they lie in a private network. */
   sourceHosts: string[];
@@ -53,7 +52,6 @@ export function settings(): Settings {
       env['ZAKUSKA_SECRET'] === undefined
         ? secretIn(env['ZAKUSKA_SECRET_FILE'] ?? path.join(HOME, '.zakuska/secret'))
         : checkedSecret(env['ZAKUSKA_SECRET'], 'ZAKUSKA_SECRET'),
-    lmsUrl: (env['LMS_URL'] ?? 'http://127.0.0.1:3100').replace(/\/$/, ''),
     maxUploadBytes: Number(env['MAX_UPLOAD_MB'] ?? 10) * 1024 * 1024,
     sourceHosts: (env['SOURCE_HOSTS'] ?? '')
       .toLowerCase()
@@ -62,4 +60,12 @@ export function settings(): Settings {
     secureCookies: publicUrl.startsWith('https:'),
   };
   return read;
+}
+
+/** Where a connected service is found: `FORMS_URL` for the one called `forms`. */
+export function serviceUrl(id: string): string {
+  const name = `${id.toUpperCase()}_URL`;
+  const url = process.env[name];
+  if (!url) throw new Error(`${name} is not set; npm start sets it`);
+  return url.replace(/\/$/, '');
 }

@@ -340,6 +340,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/connections/{connection}/containers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ConnectionsController_containers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace}/connections": {
         parameters: {
             query?: never;
@@ -395,9 +411,25 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["ConnectionsController_list"];
+        get: operations["PushesController_list"];
         put?: never;
-        post: operations["ConnectionsController_push"];
+        post: operations["PushesController_push"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pushes/{push}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["PushesController_stop"];
         delete?: never;
         options?: never;
         head?: never;
@@ -413,7 +445,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["ConnectionsController_again"];
+        post: operations["PushesController_again"];
         delete?: never;
         options?: never;
         head?: never;
@@ -427,7 +459,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["ConnectionsController_one"];
+        get: operations["PushesController_one"];
         put?: never;
         post?: never;
         delete?: never;
@@ -443,7 +475,71 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get: operations["ConnectionsController_events"];
+        get: operations["PushesController_events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set}/placements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PlacementsController_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/placements/{placement}/qr.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PlacementsController_qr"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/placements/{placement}/pull": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["PlacementsController_pull"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/placements/{placement}/results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PlacementsController_results"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1511,6 +1607,18 @@ export interface components {
             connectionId?: string;
             accountName?: string;
         };
+        PartView: {
+            id: string;
+            title: string;
+        };
+        ContainerView: {
+            id: string;
+            title: string;
+            /** @description How much stands in it. */
+            holds: string;
+            link: string;
+            parts: components["schemas"]["PartView"][];
+        };
         ConnectBody: {
             service: string;
             /** @description Path in the application to come back to. */
@@ -1522,8 +1630,9 @@ export interface components {
         PushView: {
             id: string;
             service: string;
+            placementId?: string;
             /** @enum {string} */
-            state: "waiting" | "running" | "done" | "failed";
+            state: "waiting" | "running" | "done" | "failed" | "stopped";
             step: string;
             done: number;
             total: number;
@@ -1535,6 +1644,58 @@ export interface components {
         PushBody: {
             id: string;
             connectionId: string;
+            /** @description A container of the service to add to; something new where it is not said. */
+            container?: string;
+            /** @description The part of the container that new items go into. */
+            part?: string;
+            /** @description What something new is called; the title of the set where it is not said. */
+            title?: string;
+            /** @description Settings of something new, by the ids of the service’s. */
+            settings?: {
+                [key: string]: unknown;
+            };
+            /** @description Items to send; all where it is not said. */
+            items?: string[];
+            /** @description Take out there what was sent before and is not among the items. */
+            takeOut?: boolean;
+        };
+        PlacedView: {
+            key: string;
+            item: string;
+            /** @description Changes with what was sent. */
+            print: string;
+        };
+        PlacementView: {
+            id: string;
+            service: string;
+            container: string;
+            title: string;
+            link: string;
+            /** @description Further addresses, by what they are for. */
+            links: {
+                [key: string]: string;
+            };
+            pieces: components["schemas"]["PlacedView"][];
+            /** @description Whether responses can be fetched from there. */
+            pulls: boolean;
+            responses: number;
+            /** @description When responses were fetched last. */
+            pulledAt?: string;
+            createdAt: string;
+        };
+        PullView: {
+            /** @description Responses that came in since. */
+            added: number;
+            /** @description All that there are. */
+            total: number;
+        };
+        PlacementResults: {
+            placement: components["schemas"]["PlacementView"];
+            /** @description The items as they stand there. */
+            set: components["schemas"]["QuizSet"];
+            attempts: components["schemas"]["AttemptView"][];
+            /** @description Responses to which the service gave other points than are given here. */
+            otherwise: number;
         };
         MappingBody: {
             /** @description The row (0-based) that names the columns; -1 where none does. */
@@ -2257,6 +2418,27 @@ export interface operations {
             };
         };
     };
+    ConnectionsController_containers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                connection: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContainerView"][];
+                };
+            };
+        };
+    };
     ConnectionsController_connect: {
         parameters: {
             query?: never;
@@ -2321,7 +2503,7 @@ export interface operations {
             };
         };
     };
-    ConnectionsController_list: {
+    PushesController_list: {
         parameters: {
             query?: never;
             header?: never;
@@ -2342,7 +2524,7 @@ export interface operations {
             };
         };
     };
-    ConnectionsController_push: {
+    PushesController_push: {
         parameters: {
             query?: never;
             header?: never;
@@ -2367,7 +2549,7 @@ export interface operations {
             };
         };
     };
-    ConnectionsController_again: {
+    PushesController_stop: {
         parameters: {
             query?: never;
             header?: never;
@@ -2388,7 +2570,7 @@ export interface operations {
             };
         };
     };
-    ConnectionsController_one: {
+    PushesController_again: {
         parameters: {
             query?: never;
             header?: never;
@@ -2409,7 +2591,28 @@ export interface operations {
             };
         };
     };
-    ConnectionsController_events: {
+    PushesController_one: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                push: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PushView"];
+                };
+            };
+        };
+    };
+    PushesController_events: {
         parameters: {
             query?: never;
             header?: never;
@@ -2425,6 +2628,88 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    PlacementsController_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacementView"][];
+                };
+            };
+        };
+    };
+    PlacementsController_qr: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                placement: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    PlacementsController_pull: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                placement: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PullView"];
+                };
+            };
+        };
+    };
+    PlacementsController_results: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                placement: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacementResults"];
+                };
             };
         };
     };

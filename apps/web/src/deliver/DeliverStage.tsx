@@ -1,5 +1,17 @@
 /** Deliver: what each item becomes at each destination, then what goes, then the receipt with the rehearsal. */
-import { destinations, type Destination, type Fit, type FitNote, includedSet, type Item, matters, maximumOf, nameOf } from '@zakuska/core';
+import {
+  destinations,
+  type Destination,
+  type Fit,
+  type FitNote,
+  includedSet,
+  type Item,
+  matters,
+  maximumOf,
+  nameOf,
+  type ServiceRow,
+  serviceRows,
+} from '@zakuska/core';
 import { type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
@@ -10,8 +22,8 @@ import { Button } from '../ui/Button.js';
 import { useCommands } from '../ui/commands.js';
 import { useRows } from '../ui/useRows.js';
 import { Failed } from '../worker/Failed.js';
+import { Connected } from './Connected.js';
 import { FileOut } from './FileOut.js';
-import { Lms } from './Lms.js';
 import { Own } from './Own.js';
 import { useFits } from './useFits.js';
 
@@ -32,10 +44,10 @@ export default function DeliverStage() {
   useEffect(() => {
     const said = params.get('connection');
     if (!said) return;
-    if (said === 'made') toast.success('The course LMS is connected.');
-    else toast.error('The course LMS was not connected: it was refused there.');
-    setParams({ to: 'lms' }, { replace: true });
-  }, [params, setParams]);
+    if (said === 'made') toast.success(`${chosen.name} is connected.`);
+    else toast.error(`${chosen.name} was not connected: it was refused there.`);
+    setParams({ to: chosen.id }, { replace: true });
+  }, [params, setParams, chosen]);
   const scroll = useRef<HTMLElement>(null);
   const commands = useMemo(
     () => destinations.map((d) => ({ name: `Deliver to ${d.name}`, run: () => setParams({ to: d.id }, { replace: true }) })),
@@ -55,6 +67,7 @@ export default function DeliverStage() {
       </main>
     );
   const here = fits?.[chosen.id] ?? null;
+  const service: ServiceRow | undefined = Object.values(serviceRows).find((s) => s.id === chosen.id);
   return (
     <div className="grid min-h-0 grid-cols-1 grid-rows-[auto_minmax(0,1fr)]">
       <KeyStrip
@@ -87,8 +100,8 @@ export default function DeliverStage() {
           <h2 className="text-[17px] font-bold">{chosen.name}</h2>
           {chosen.id === 'own' ? (
             <Own set={set} mayEdit={mayEdit} />
-          ) : chosen.id === 'lms' ? (
-            <Lms set={set} fits={here} mayEdit={mayEdit} />
+          ) : service ? (
+            <Connected key={service.id} set={set} service={service} mayEdit={mayEdit} />
           ) : (
             <FileOut
               key={chosen.id}

@@ -1,6 +1,6 @@
 /** Results: learners against items, and how each item worked. */
-import { type Figures, figures, isGraded, type Item, keyPlaces, letterOf, type Mark, nameOf, type QuizSet, type Response } from '@zakuska/core';
-import { useQuery } from '@tanstack/react-query';
+import { type Figures, figures, isGraded, type Item, keyPlaces, letterOf, type Mark, nameOf, type QuizSet, type Response, serviceRows } from '@zakuska/core';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { scaleLinear } from 'd3';
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
@@ -35,44 +35,102 @@ const LOOKS = {
 const WORDS = { right: 'right', partly: 'partly right', wrong: 'wrong', unanswered: 'no answer', 'by-hand': 'marked by hand' } as const;
 const number = (n: number, digits = 1): string => n.toLocaleString(undefined, { maximumFractionDigits: digits });
 
-export default function ResultsStage() {
+/** Where responses come from: the own quiz, or a service that they are fetched from. */
+interface Source {
+  id: string;
+  name: string;
+  responses: number;
+  /** Where learners answer. */
+  link: string;
+  code?: string;
+  placement?: true;
+}
+/** Milliseconds between looks for new responses at a service while the page is open. */
+const LOOK_AGAIN = 3 * 60_000;
+
+interface Found {
+  set: QuizSet;
+  attempts: Attempt[];
+  underWay: number;
+  /** Responses that the service marked otherwise. */
+  otherwise: number;
+}
+
+async function fetchResults(of: Source): Promise<Found> {
+  if (!of.placement) return { ...(await call(api.GET('/api/v1/deliveries/{delivery}/results', { params: { path: { delivery: of.id } } }))), otherwise: 0 };
+  return { ...(await call(api.GET('/api/v1/placements/{placement}/results', { params: { path: { placement: of.id } } }))), underWay: 0 };
+}
+
+const day = (at: string): string => new Date(at).toLocaleDateString();
+
+function useSources(): { list: Source[] | null; error: Error | null; again: () => void } {
   const { view } = useOpenSet();
+  const path = { params: { path: { set: view.id } } };
+  const deliveries = useQuery({ queryKey: ['deliveries', view.id], queryFn: () => call(api.GET('/api/v1/sets/{set}/deliveries', path)) });
+  const placements = useQuery({ queryKey: ['placements', view.id], queryFn: () => call(api.GET('/api/v1/sets/{set}/placements', path)) });
+  const again = (): void => {
+    void deliveries.refetch();
+    void placements.refetch();
+  };
+  const error = deliveries.error ?? placements.error;
+  if (!deliveries.data || !placements.data) return { list: null, error, again };
+  const own = deliveries.data.map((d): Source => ({ id: d.id, name: `${d.code}, ${day(d.createdAt)}`, responses: d.responses, link: d.link, code: d.code }));
+  const there = placements.data
+    .filter((p) => p.pulls)
+    .map((p): Source => {
+      const row = Object.values(serviceRows).find((s) => s.id === p.service);
+      return { id: p.id, name: `${row?.name ?? p.service}: ${p.title}, ${day(p.createdAt)}`, responses: p.responses, link: p.link, placement: true };
+    });
+  return { list: [...own, ...there], error: null, again };
+}
+
+export default function ResultsStage() {
+  const { view, mayEdit } = useOpenSet();
+  const queries = useQueryClient();
   const [params, setParams] = useSearchParams();
-  const deliveries = useQuery({
-    queryKey: ['deliveries', view.id],
-    queryFn: () => call(api.GET('/api/v1/sets/{set}/deliveries', { params: { path: { set: view.id } } })),
-  });
-  const list = deliveries.data ?? [];
+  const sources = useSources();
+  const list = sources.list ?? [];
   const chosen = list.find((d) => d.id === params.get('of')) ?? list.find((d) => d.responses > 0) ?? list[0];
   const results = useQuery({
     queryKey: ['results', chosen?.id],
     enabled: Boolean(chosen),
-    queryFn: () => call(api.GET('/api/v1/deliveries/{delivery}/results', { params: { path: { delivery: chosen?.id ?? '' } } })),
+    queryFn: () => fetchResults(chosen as Source),
     refetchInterval: 10_000,
   });
-  if (deliveries.isPending || (chosen && results.isPending)) return <Busy what="Fetching the results" />;
-  if (deliveries.isError || results.isError)
+  const pulled = useQuery({
+    queryKey: ['pull', chosen?.id],
+    enabled: Boolean(chosen?.placement) && mayEdit,
+    queryFn: async () => {
+      const r = await call(api.POST('/api/v1/placements/{placement}/pull', { params: { path: { placement: chosen?.id ?? '' } } }));
+      if (r.added) for (const key of ['results', 'placements']) void queries.invalidateQueries({ queryKey: [key] });
+      return { at: new Date(), ...r };
+    },
+    refetchInterval: LOOK_AGAIN,
+    retry: false,
+  });
+  const failed = sources.error ?? results.error;
+  if (failed && !results.data)
     return (
       <main>
         <Empty title="The results could not be fetched">
-          <p>{wordsOf(deliveries.error ?? results.error)}</p>
-          <Button onClick={() => void (deliveries.isError ? deliveries.refetch() : results.refetch())}>Try again</Button>
+          <p>{wordsOf(failed)}</p>
+          <Button onClick={() => (sources.error ? sources.again() : void results.refetch())}>Try again</Button>
         </Empty>
       </main>
     );
+  if (!sources.list || (chosen && results.isPending)) return <Busy what="Fetching the results" />;
   if (!chosen || !results.data)
     return (
       <main>
         <Empty title="No results yet">
-          <p>Publish the set as a quiz. As soon as learners hand in, their scores stand here, and each item shows how it worked.</p>
+          <p>Publish the set as a quiz, or push it to a form. As soon as learners hand in, their scores stand here, and each item shows how it worked.</p>
           <Link to={`/sets/${view.id}/deliver?to=own`} className="link">
             Go to Deliver
           </Link>
         </Empty>
       </main>
     );
-  const attempts = results.data.attempts;
-  const set = results.data.set;
+  const { attempts, set, underWay, otherwise } = results.data;
   return (
     <div className="grid min-h-0 grid-cols-1 grid-rows-[minmax(0,1fr)_auto]">
       <main className="overflow-auto px-4 py-3 sm:px-6">
@@ -82,19 +140,29 @@ export default function ResultsStage() {
             <Select className="w-auto!" value={chosen.id} onChange={(e) => setParams({ of: e.target.value }, { replace: true })}>
               {list.map((d) => (
                 <option key={d.id} value={d.id}>
-                  {d.code}, {new Date(d.createdAt).toLocaleDateString()}: {d.responses} responses
+                  {d.name}: {d.responses} responses
                 </option>
               ))}
             </Select>
           </label>
+        )}
+        {otherwise > 0 && (
+          <p className="mb-2 text-sm text-amber" role="note">
+            {otherwise === 1 ? 'One response was' : `${otherwise} responses were`} given other points there than here. What stands here is marked by the items
+            as they were sent.
+          </p>
         )}
         {attempts.length ? (
           <Table set={set} attempts={attempts} />
         ) : (
           <Empty title="Nobody has handed in yet">
             <p>
-              {results.data.underWay ? `${results.data.underWay} learners are answering.` : 'Show the link or the code to your learners:'}{' '}
-              <b className="font-mono">{chosen.code}</b>
+              {underWay
+                ? `${underWay} learners are answering.`
+                : chosen.code
+                  ? 'Show the link or the code to your learners:'
+                  : 'Show the link to your learners:'}{' '}
+              {chosen.code && <b className="font-mono">{chosen.code}</b>}
             </p>
             <a className="link break-all" href={chosen.link}>
               {chosen.link}
@@ -104,8 +172,15 @@ export default function ResultsStage() {
       </main>
       <Foot>
         <span className="flex-1">
-          Items from most missed, learners from highest{results.data.underWay > 0 && ` · ${results.data.underWay} still answering`}
+          Items from most missed, learners from highest{underWay > 0 && ` · ${underWay} still answering`}
+          {pulled.data && ` · fetched at ${pulled.data.at.toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' })}`}
+          {pulled.error && <span className="text-brick"> · not fetched: {wordsOf(pulled.error)}</span>}
         </span>
+        {chosen.placement && mayEdit && (
+          <Button disabled={pulled.isFetching} onClick={() => void pulled.refetch()}>
+            Fetch responses
+          </Button>
+        )}
         {attempts.length > 0 && <Button onClick={() => copyScores(attempts)}>Copy the score list</Button>}
       </Foot>
     </div>

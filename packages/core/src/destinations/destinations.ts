@@ -1,4 +1,5 @@
-/** The table of destinations: where a set can go, and in which of several forms. A new one is a row here. What each holds is said in profileOf.ts. */
+/** The table of destinations: where a set can go, and in which of several forms. A new one is a row here, or of services/. What each holds is said in profileOf.ts. */
+import { serviceRows } from '../services/table.js';
 
 export interface Destination {
   id: string;
@@ -14,7 +15,7 @@ const form = (format: string, name: string): { format: string; name: string } =>
 /** The table of destinations, in the order of the screens. */
 export const destinations: readonly Destination[] = [
   { id: 'own', name: 'Own quiz', what: 'link and code', forms: [] },
-  { id: 'lms', name: 'Course LMS', what: 'QTI 2.1, pushed', forms: [] },
+  ...Object.values(serviceRows).map(({ id, name, what }) => ({ id, name, what, forms: [] })),
   { id: 'gift', name: 'GIFT', what: 'text file', forms: [form('gift', 'GIFT')] },
   {
     id: 'qti',

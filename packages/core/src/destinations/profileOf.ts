@@ -1,15 +1,13 @@
 /** What each destination holds. */
 import { coreFormats } from '../formats/index.js';
-import { courseLmsProfile } from '../formats/qti/profile.js';
+import { serviceOf } from '../services/index.js';
 import type { Destination } from './destinations.js';
 import { allHeld, everything, holding, type Profile } from '../fit/profile.js';
 
 /** The quiz by link shows what a learner needs to answer; it has no hints and no clock yet. */
 export const ownQuizProfile: Profile = { ...everything, keyless: false, holds: holding(allHeld.filter((f) => f !== 'hints' && f !== 'timeLimit')) };
 
-const services: Readonly<Record<string, Profile>> = { own: ownQuizProfile, lms: courseLmsProfile };
-
 // Spreadsheets have the layouts of the CSV files, and hold the same.
 /** What a destination holds; `formatId` says in which of its forms, the usual one where it is not given. */
 export const profileOf = (d: Destination, formatId = d.forms[0]?.format): Profile =>
-  services[d.id] ?? coreFormats.byId((formatId ?? '').replace(/^xlsx/, 'csv'))?.profile ?? everything;
+  (d.id === 'own' ? ownQuizProfile : serviceOf(d.id)?.profile) ?? coreFormats.byId((formatId ?? '').replace(/^xlsx/, 'csv'))?.profile ?? everything;

@@ -1,7 +1,7 @@
 /** Changes that a profile asks for beyond single fields: one step each, in the order of `GENERAL`; further down those that single formats ask for. */
 import { gapMarks } from '../item/kinds.js';
 import { defaultMatch, type Item, type MatchRule, type Option, type Scoring } from '../item/model.js';
-import { isMarkup, richFromPlain, richToPlain } from '../item/richText.js';
+import { isMarkup, richFromPlain, richToPlain, richToXhtml } from '../item/richText.js';
 import { mapGaps } from './fields.js';
 import type { Change, Step } from './profile.js';
 
@@ -174,15 +174,21 @@ const present: Step = (item, set) => {
     mapRich(item, (r) => r.replace(PICTURE, (img) => (gone(img) ? altOf(img) : img))),
   );
 };
-const plain: Step = (item, _set, profile) =>
-  profile.rich || !someRich(item, isMarkup)
-    ? null
-    : change(
-        'lost',
-        'plain text',
-        'bold, lists and tables become plain text there',
-        mapRich(item, (r) => richFromPlain(richToPlain(r))),
-      );
+/** A text without its look; with `first`, the first of its pictures stands behind it. */
+function bare(rich: string, first: boolean): string {
+  const picture = first ? rich.match(PICTURE)?.[0] : undefined;
+  if (!picture) return richFromPlain(richToPlain(rich));
+  const words = richFromPlain(richToPlain(rich.replace(PICTURE, '')));
+  return `${words && `<p>${richToXhtml(words)}</p>`}${picture}`;
+}
+const plain: Step = (item, _set, profile) => {
+  if (profile.rich || !someRich(item, isMarkup)) return null;
+  const words = mapRich(item, (r) => bare(r, false));
+  if (profile.pictures !== 'apart') return change('lost', 'plain text', 'bold, lists and tables become plain text there', words);
+  const shown = { ...words, stem: bare(item.stem, true) };
+  if ('options' in item && 'options' in shown) shown.options = shown.options.map((o, i) => ({ ...o, content: bare(item.options[i]?.content ?? '', true) }));
+  return change('lost', 'plain text', 'becomes plain text there, with one picture at most behind the question and each option', shown);
+};
 
 /** What every profile but that of the set file asks, in this order. */
 export const GENERAL: readonly Step[] = [paired, scored, credited, ...matched, present, pictured, plain];
@@ -228,3 +234,17 @@ export const gapsInOrder: Step = (item) => {
   let n = 0;
   return change('adapted', 'gaps numbered', 'its gaps are numbered anew', { ...item, gaps, stem: item.stem.replace(/\[\[[^\][]+\]\]/g, () => `[[${++n}]]`) });
 };
+
+/** Points that are whole numbers between two. */
+export const wholePoints =
+  (least: number, most: number): Step =>
+  (item) => {
+    if (item.kind === 'information' || (Number.isInteger(item.points) && item.points <= most && item.points >= least)) return null;
+    const points = Math.min(most, Math.max(least, Math.round(item.points)));
+    return change(
+      'lost',
+      points === 1 ? '1 point' : `${points} points`,
+      `its ${item.points} points become ${points} there: only whole numbers up to ${most} are possible`,
+      { ...item, points },
+    );
+  };

@@ -1,6 +1,6 @@
 /** What QTI holds, by version. */
 import type { Kind } from '../../item/model.js';
-import { gapsInOrder } from '../../fit/steps.js';
+import { gapsInOrder, wholePoints } from '../../fit/steps.js';
 import { allHeld, everything, type HeldField, holding, type Profile, type Step } from '../../fit/profile.js';
 import { matchingAsChoices, orderingAsMatching, numberAsText, wordGapsApart } from '../../fit/recast.js';
 import { blankAsGap } from '../blank.js';
@@ -115,18 +115,6 @@ const { 'section.title': _title, 'section.instructions': _instructions, 'section
 /** What an item bank of QTI 1.2 can hold: no parts. */
 export const qti12BankProfile: Profile = { ...qti12Profile, holds: withoutParts, passageInFront: true };
 
-/** Points that are whole numbers, as the weighting of a cartridge wants them. */
-const wholePoints: Step = (item) => {
-  if (item.kind === 'information' || (Number.isInteger(item.points) && item.points <= 99)) return null;
-  const points = Math.min(99, Math.max(1, Math.round(item.points)));
-  return {
-    item: { ...item, points },
-    fit: 'lost',
-    brief: points === 1 ? '1 point' : `${points} points`,
-    message: `its ${item.points} points become ${points} there: only whole numbers up to 99 are possible`,
-  };
-};
-
 /**
  * Common Cartridge 1.1 to 1.3: choice, several right, true/false, a word for a gap, essay. IMS Common Cartridge Profile, "Assessment",
  * from memory: no partial credit, no matching, no order, no numbers.
@@ -146,5 +134,6 @@ export const cartridgeProfile: Profile = {
   rich: true,
   pictures: true,
   refuses: (item) => (item.kind === 'multiple-choice' && item.options.length < 2 ? 'a choice has at least two options there' : null),
-  furtherSteps: [gapsInOrder, wholePoints, oneBlank],
+  // the weighting of a cartridge is a whole number
+  furtherSteps: [gapsInOrder, wholePoints(1, 99), oneBlank],
 };

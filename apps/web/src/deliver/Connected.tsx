@@ -1,0 +1,302 @@
+/** A connected service: where to, what goes, progress, receipts. One shape for all of them; what a service lacks is not shown. */
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { itemsWithKey, newId, type QuizSet, type ServiceRow, type Settings } from '@zakuska/core';
+import { Send } from 'lucide-react';
+import { useEffect, useMemo, useState } from 'react';
+import { toast } from 'sonner';
+import { api, call, wordsOf } from '../api/client.js';
+import { Busy } from '../frame/Frame.js';
+import { useOpenSet } from '../set/context.js';
+import { Button } from '../ui/Button.js';
+import { Field, Select } from '../ui/Field.js';
+import type { Going } from './deliver.worker.js';
+import { GoingOut, type Line } from './GoingOut.js';
+import { NewContainer } from './NewContainer.js';
+import { PlacementView } from './PlacementView.js';
+import { asPush, follow, isOpen, type Placement, type PushView, type Service } from './push.js';
+import { ReceiptView } from './ReceiptView.js';
+import { usePieces } from './usePieces.js';
+
+interface Props {
+  set: QuizSet;
+  service: ServiceRow;
+  mayEdit: boolean;
+}
+
+export function Connected({ set, service: row, mayEdit }: Props) {
+  const { view } = useOpenSet();
+  const services = useQuery({
+    queryKey: ['services', view.workspaceId],
+    queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/services', { params: { path: { workspace: view.workspaceId } } })),
+  });
+  const connect = useMutation({
+    mutationFn: () =>
+      call(
+        api.POST('/api/v1/workspaces/{workspace}/connections', {
+          params: { path: { workspace: view.workspaceId } },
+          body: { service: row.id, back: `/sets/${view.id}/deliver?to=${row.id}` },
+        }),
+      ),
+    onSuccess: ({ url }) => location.assign(url),
+    onError: (e) => toast.error(wordsOf(e)),
+  });
+  if (services.isPending) return <Busy what="Fetching" />;
+  const service = services.data?.find((s) => s.service === row.id);
+  if (!service?.connectionId)
+    return (
+      <>
+        <p className="text-ink-2">Connect the account once; then sets go there with one press.</p>
+        {mayEdit && (
+          <Button look="primary" className="mt-3" disabled={connect.isPending} onClick={() => connect.mutate()}>
+            Connect {row.name}
+          </Button>
+        )}
+        <Past service={row.id} />
+      </>
+    );
+  return <Ready set={set} row={row} service={service} mayEdit={mayEdit} />;
+}
+
+/** Receipts of a service that is no longer connected. */
+function Past({ service }: { service: string }) {
+  const pushes = usePushes();
+  return pushes.data?.filter((p) => p.service === service).map((p) => <ReceiptView key={p.id} push={p} />);
+}
+
+function usePushes() {
+  const { view } = useOpenSet();
+  return useQuery({
+    queryKey: ['pushes', view.id],
+    queryFn: () => call(api.GET('/api/v1/sets/{set}/pushes', { params: { path: { set: view.id } } })) as Promise<unknown> as Promise<PushView[]>,
+  });
+}
+
+/** Items by what would happen to them in a container. */
+function linesOf(pieces: readonly Going[], there: Placement | undefined): Line[] {
+  const sent = new Map(there?.pieces.map((p) => [p.key, p.print]));
+  const byItem = new Map<string, Line>();
+  for (const p of pieces) {
+    const before = sent.get(p.key);
+    const state = before === undefined ? 'new' : before === p.print ? 'same' : 'changed';
+    const line = byItem.get(p.item);
+    // an item that becomes several is as new as the newest of them
+    if (!line) byItem.set(p.item, { item: p.item, name: p.name, state, parts: 1 });
+    else byItem.set(p.item, { ...line, parts: line.parts + 1, state: line.state === state ? state : line.state === 'same' ? state : line.state });
+  }
+  return [...byItem.values()];
+}
+
+function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; service: Service; mayEdit: boolean }) {
+  const { view } = useOpenSet();
+  const queries = useQueryClient();
+  const path = { params: { path: { set: view.id } } };
+  const connectionId = service.connectionId ?? '';
+  const pushes = usePushes();
+  const placements = useQuery({ queryKey: ['placements', view.id], queryFn: () => call(api.GET('/api/v1/sets/{set}/placements', path)) });
+  const containers = useQuery({
+    queryKey: ['containers', connectionId],
+    queryFn: () => call(api.GET('/api/v1/connections/{connection}/containers', { params: { path: { connection: connectionId } } })),
+    staleTime: 30_000,
+    retry: 1,
+  });
+  const mine = placements.data?.filter((p) => p.service === row.id) ?? [];
+  const [container, setContainer] = useState('');
+  const [part, setPart] = useState('');
+  const [title, setTitle] = useState<string>();
+  const [settings, setSettings] = useState<Settings>({});
+  const [without, setWithout] = useState<ReadonlySet<string>>(new Set());
+  const [takeOut, setTakeOut] = useState(false);
+  const chosen = containers.data?.find((c) => c.id === container);
+  const there = mine.find((p) => p.container === container);
+  const keyed = useMemo(() => ({ ...set, items: itemsWithKey(set) }), [set]);
+  const pieces = usePieces(keyed, row.id);
+  const lines = useMemo(() => linesOf(pieces ?? [], there), [pieces, there]);
+  const going = lines.filter((l) => !without.has(l.item));
+  const wanted = new Set(pieces?.filter((p) => !without.has(p.item)).map((p) => p.key));
+  const gone = pieces && there ? there.pieces.filter((p) => !wanted.has(p.key)).length : 0;
+  const work = going.filter((l) => l.state !== 'same').length + (takeOut ? gone : 0);
+
+  const [running, setRunning] = useState<PushView | null>(null);
+  const changed = (): void => {
+    for (const key of ['pushes', 'placements', 'set']) void queries.invalidateQueries({ queryKey: [key, view.id] });
+    void queries.invalidateQueries({ queryKey: ['containers', connectionId] });
+  };
+  const push = useMutation({
+    mutationFn: () =>
+      asPush(
+        call(
+          api.POST('/api/v1/sets/{set}/pushes', {
+            ...path,
+            body: {
+              id: newId(),
+              connectionId,
+              ...(container ? { container, ...(part && { part }) } : { title: title?.trim() || set.title, settings: { ...settings } }),
+              ...(without.size > 0 && { items: going.map((l) => l.item) }),
+              ...(takeOut && { takeOut }),
+            },
+          }),
+        ),
+      ),
+    onSuccess: setRunning,
+    onError: (e) => toast.error(wordsOf(e), { duration: 10_000 }),
+  });
+  const again = useMutation({
+    mutationFn: (id: string) => asPush(call(api.POST('/api/v1/pushes/{push}/again', { params: { path: { push: id } } }))),
+    onSuccess: (p) => {
+      setRunning(p);
+      changed();
+    },
+    onError: (e) => toast.error(wordsOf(e)),
+  });
+  const stop = useMutation({
+    mutationFn: (id: string) => asPush(call(api.POST('/api/v1/pushes/{push}/stop', { params: { path: { push: id } } }))),
+    onError: (e) => toast.error(wordsOf(e)),
+  });
+  const disconnect = useMutation({
+    mutationFn: () => call(api.DELETE('/api/v1/connections/{connection}', { params: { path: { connection: connectionId } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['services'] }),
+    onError: (e) => toast.error(wordsOf(e)),
+  });
+  const runningId = running?.id;
+  useEffect(() => {
+    if (!runningId) return;
+    return follow(runningId, (p) => {
+      setRunning(isOpen(p) ? p : null);
+      if (!isOpen(p)) {
+        for (const key of ['pushes', 'placements', 'set']) void queries.invalidateQueries({ queryKey: [key, view.id] });
+        void queries.invalidateQueries({ queryKey: ['containers'] });
+        // what was new there is a place of its own from now on: the next push goes there again
+        const { report } = p;
+        if (p.state === 'done' && report.link) toast.success(`“${report.title ?? set.title}” has arrived.`);
+      }
+    });
+  }, [runningId, queries, view.id, set.title]);
+  // a push that goes on while the page is opened anew is followed, too
+  const open = pushes.data?.find((p) => p.service === row.id && isOpen(p));
+  useEffect(() => {
+    if (open) setRunning((now) => now ?? open);
+  }, [open]);
+
+  const { one } = row.container;
+  const named = (s: string): string => s || `Untitled ${one}`;
+  const verb = !container
+    ? `Push ${going.length === 1 ? 'one item' : `${going.length} items`} to a new ${one}`
+    : there
+      ? `Bring ${chosen?.title ?? one} up to date`
+      : `Add ${going.length === 1 ? 'one item' : `${going.length} items`}`;
+  return (
+    <>
+      <p className="text-ink-2">
+        Connected as {service.accountName}.{' '}
+        {mayEdit && (
+          <button type="button" className="link" onClick={() => disconnect.mutate()}>
+            Disconnect
+          </button>
+        )}
+      </p>
+      {mayEdit && !running && (
+        <div className="mt-3 grid gap-3">
+          {(containers.data?.length ?? 0) > 0 && (
+            <Field label="Where to">
+              {(id) => (
+                <Select
+                  id={id}
+                  value={container}
+                  onChange={(e) => {
+                    setContainer(e.target.value);
+                    setPart('');
+                    setTakeOut(false);
+                  }}
+                >
+                  <option value="">A new {one}</option>
+                  {containers.data?.map((c) => (
+                    <option key={c.id} value={c.id}>
+                      {named(c.title)}: {c.holds}
+                      {mine.some((p) => p.container === c.id) ? ', has items of this set' : ''}
+                    </option>
+                  ))}
+                </Select>
+              )}
+            </Field>
+          )}
+          {containers.isError && (
+            <p className="text-[13.5px] text-amber">
+              What is there could not be fetched: {wordsOf(containers.error)}{' '}
+              <button type="button" className="link" onClick={() => void containers.refetch()}>
+                Try again
+              </button>
+            </p>
+          )}
+          {chosen && chosen.parts.length > 0 && (
+            <Field label="New items go">
+              {(id) => (
+                <Select id={id} value={part} onChange={(e) => setPart(e.target.value)}>
+                  <option value="">behind all that is there</option>
+                  {chosen.parts.map((x) => (
+                    <option key={x.id} value={x.id}>
+                      into “{named(x.title)}”
+                    </option>
+                  ))}
+                </Select>
+              )}
+            </Field>
+          )}
+          {!container && <NewContainer row={row} title={title ?? set.title} onTitle={setTitle} settings={settings} onSettings={setSettings} />}
+          {pieces ? (
+            <GoingOut lines={lines} without={without} onWithout={setWithout} known={Boolean(there)} left={set.items.length - lines.length} />
+          ) : (
+            <Busy what="Looking at what goes" />
+          )}
+          {gone > 0 && (
+            <label className="flex items-start gap-2 text-sm">
+              <input type="checkbox" className="mt-1 accent-beet" checked={takeOut} onChange={(e) => setTakeOut(e.target.checked)} />
+              Take out there what no longer goes: {gone === 1 ? 'one entry' : `${gone} entries`}
+            </label>
+          )}
+          {container && !work && pieces ? (
+            <p className="text-[13.5px] text-dill">All of it stands there as it is here.</p>
+          ) : (
+            <Button
+              look="primary"
+              className="justify-self-start whitespace-normal"
+              disabled={push.isPending || !going.length || !pieces}
+              onClick={() => push.mutate()}
+            >
+              <Send size={15} aria-hidden /> {verb}
+            </Button>
+          )}
+        </div>
+      )}
+      {running && (
+        <div className="mt-4">
+          <div role="status">
+            <progress className="w-full accent-beet" max={running.total} value={running.done} aria-label="Progress of the push" />
+            <p className="truncate text-[13.5px] text-ink-2">{running.step}</p>
+          </div>
+          {running.report.items && <GoingOut.Ticking items={running.report.items} />}
+          {mayEdit && (
+            <Button className="mt-2" disabled={stop.isPending} onClick={() => stop.mutate(running.id)}>
+              Stop
+            </Button>
+          )}
+        </div>
+      )}
+      {mine.map((p) => (
+        <PlacementView
+          key={p.id}
+          placement={p}
+          row={row}
+          pieces={pieces}
+          mayEdit={mayEdit}
+          onChoose={() => setContainer(p.container)}
+          chosen={p.container === container}
+        />
+      ))}
+      {pushes.data
+        ?.filter((p) => p.service === row.id && !isOpen(p))
+        .map((p) => (
+          <ReceiptView key={p.id} push={p} again={mayEdit && !running ? () => again.mutate(p.id) : undefined} />
+        ))}
+    </>
+  );
+}
