@@ -77,6 +77,13 @@ export interface Piece {
   print: string;
   content: Item;
 }
+/** Of what is sent of an item: not where it stands in the draft, and in whatever order a database gives its fields. */
+const printOf = ({ source: _s, ...content }: Item): string =>
+  stableId(
+    JSON.stringify(content, (_, v: unknown) =>
+      v && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1))) : v,
+    ),
+  );
 /** A set as it goes, item by item, and what stays behind. */
 export function piecesOf(set: QuizSet, profile: Profile): { fitted: QuizSet; pieces: Piece[] } {
   const { set: fitted, fits } = fitSet(set, profile);
@@ -84,7 +91,7 @@ export function piecesOf(set: QuizSet, profile: Profile): { fitted: QuizSet; pie
   const pieces = fits.flatMap((f, n) =>
     f.items.flatMap(({ id }): Piece[] => {
       const content = byKey.get(id);
-      return content ? [{ key: id, item: set.items[n]?.id ?? id, name: nameOf(content, 120), print: stableId(JSON.stringify(content)), content }] : [];
+      return content ? [{ key: id, item: set.items[n]?.id ?? id, name: nameOf(content, 120), print: printOf(content), content }] : [];
     }),
   );
   return { fitted, pieces };

@@ -288,6 +288,8 @@ describe('pieces', () => {
     const item = trueFalse('a');
     expect(print(item)).toBe(print({ ...item, tags: ['not sent'] }));
     expect(print(item)).not.toBe(print({ ...item, answer: false }));
+    const { id, kind, ...rest } = item;
+    expect(print(item)).toBe(print({ ...rest, kind, id, source: { from: 3, to: 9 } }));
   });
   test('an item that becomes several is as many pieces, all of it', () => {
     const cloze: Item = {
