@@ -100,12 +100,14 @@ function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; 
     retry: 1,
   });
   const mine = placements.data?.filter((p) => p.service === row.id) ?? [];
-  const [container, setContainer] = useState('');
+  const [picked, setContainer] = useState<string>();
   const [part, setPart] = useState('');
   const [title, setTitle] = useState<string>();
   const [settings, setSettings] = useState<Settings>({});
   const [without, setWithout] = useState<ReadonlySet<string>>(new Set());
   const [takeOut, setTakeOut] = useState(false);
+  // where the set went last, as long as that is there: pushing again makes no second one by mistake
+  const container = picked ?? containers.data?.find((c) => c.id === mine[0]?.container)?.id ?? '';
   const chosen = containers.data?.find((c) => c.id === container);
   const there = mine.find((p) => p.container === container);
   const keyed = useMemo(() => ({ ...set, items: itemsWithKey(set) }), [set]);
@@ -165,9 +167,8 @@ function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; 
       if (!isOpen(p)) {
         for (const key of ['pushes', 'placements', 'set']) void queries.invalidateQueries({ queryKey: [key, view.id] });
         void queries.invalidateQueries({ queryKey: ['containers'] });
-        // what was new there is a place of its own from now on: the next push goes there again
-        const { report } = p;
-        if (p.state === 'done' && report.link) toast.success(`“${report.title ?? set.title}” has arrived.`);
+        setContainer(undefined);
+        if (p.state === 'done') toast.success(`“${p.report.title ?? set.title}” has arrived.`);
       }
     });
   }, [runningId, queries, view.id, set.title]);
@@ -177,6 +178,8 @@ function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; 
     if (open) setRunning((now) => now ?? open);
   }, [open]);
 
+  const settled = Boolean(container && pieces && going.length && !work);
+  const list = <GoingOut lines={lines} without={without} onWithout={setWithout} known={Boolean(there)} left={set.items.length - lines.length} />;
   const { one } = row.container;
   const named = (s: string): string => s || `Untitled ${one}`;
   const verb = !container
@@ -195,7 +198,7 @@ function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; 
         )}
       </p>
       {mayEdit && !running && (
-        <div className="mt-3 grid gap-3">
+        <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-3">
           {(containers.data?.length ?? 0) > 0 && (
             <Field label="Where to">
               {(id) => (
@@ -227,7 +230,7 @@ function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; 
               </button>
             </p>
           )}
-          {chosen && chosen.parts.length > 0 && (
+          {chosen && !settled && chosen.parts.length > 0 && (
             <Field label="New items go">
               {(id) => (
                 <Select id={id} value={part} onChange={(e) => setPart(e.target.value)}>
@@ -242,10 +245,15 @@ function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; 
             </Field>
           )}
           {!container && <NewContainer row={row} title={title ?? set.title} onTitle={setTitle} settings={settings} onSettings={setSettings} />}
-          {pieces ? (
-            <GoingOut lines={lines} without={without} onWithout={setWithout} known={Boolean(there)} left={set.items.length - lines.length} />
-          ) : (
+          {!pieces ? (
             <Busy what="Looking at what goes" />
+          ) : settled ? (
+            <details className="text-sm">
+              <summary className="cursor-pointer text-dill">All of it stands there as it is here</summary>
+              {list}
+            </details>
+          ) : (
+            list
           )}
           {gone > 0 && (
             <label className="flex items-start gap-2 text-sm">
@@ -253,9 +261,7 @@ function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; 
               Take out there what no longer goes: {gone === 1 ? 'one entry' : `${gone} entries`}
             </label>
           )}
-          {container && !work && pieces ? (
-            <p className="text-[13.5px] text-dill">All of it stands there as it is here.</p>
-          ) : (
+          {!settled && (
             <Button
               look="primary"
               className="justify-self-start whitespace-normal"
@@ -270,7 +276,12 @@ function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; 
       {running && (
         <div className="mt-4">
           <div role="status">
-            <progress className="w-full accent-beet" max={running.total} value={running.done} aria-label="Progress of the push" />
+            <progress
+              className="h-2 w-full appearance-none overflow-hidden rounded-full bg-rule-2 [&::-moz-progress-bar]:bg-beet [&::-webkit-progress-bar]:bg-rule-2 [&::-webkit-progress-value]:bg-beet"
+              max={running.total}
+              value={running.done}
+              aria-label="Progress of the push"
+            />
             <p className="truncate text-[13.5px] text-ink-2">{running.step}</p>
           </div>
           {running.report.items && <GoingOut.Ticking items={running.report.items} />}

@@ -37,7 +37,7 @@ export function GoingOut({ lines, without, onWithout, known, left }: Props) {
     onWithout(next);
   };
   return (
-    <fieldset>
+    <fieldset className="min-w-0">
       <legend className="flex w-full items-baseline gap-2 text-[13.5px] font-semibold">
         <span className="flex-1">
           {all ? (lines.length === 1 ? 'One item goes' : `All ${lines.length} items go`) : `${going.length} of ${lines.length} items go`}
@@ -75,7 +75,7 @@ export function GoingOut({ lines, without, onWithout, known, left }: Props) {
 }
 
 const MARKS: Record<PushedItem['status'], { icon: ReactNode; look: string; words: string }> = {
-  waiting: { icon: <span className="size-3.5" />, look: 'text-ink-2', words: 'waits' },
+  waiting: { icon: <span className="block size-3.5" />, look: 'text-ink-2', words: 'waits' },
   arrived: { icon: <Check size={14} aria-hidden />, look: 'text-dill', words: 'arrived' },
   changed: { icon: <Pencil size={13} aria-hidden />, look: 'text-dill', words: 'changed there' },
   same: { icon: <Minus size={14} aria-hidden />, look: 'text-ink-2', words: 'was there' },

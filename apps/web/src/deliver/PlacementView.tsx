@@ -55,7 +55,7 @@ export function PlacementView({ placement: p, row, pieces, mayEdit, chosen, onCh
         </div>
         <img src={`/api/v1/placements/${p.id}/qr.svg`} alt={`QR code of ${p.link}`} className="size-22 rounded border border-rule bg-[#fff]" />
       </div>
-      <div className="mt-2 flex flex-wrap items-center gap-2">
+      <div className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1.5">
         <Button
           onClick={() =>
             void navigator.clipboard.writeText(p.link).then(
