@@ -1,8 +1,9 @@
 /** The command line: `zakuska read`, `text`, `check`, `convert`, `fit`, `rehearse` and `template`. */
 import { mkdir, readFile as readBytes, writeFile } from 'node:fs/promises';
-import { basename, join } from 'node:path';
+import { basename, extname, join } from 'node:path';
 import {
   decodeText,
+  type Fit,
   fitSet,
   keyLooks,
   looksLikeSubtitles,
@@ -21,7 +22,7 @@ import {
   writeSetFile,
 } from '@zakuska/core';
 import { checkReport } from './check.js';
-import { allFormats } from '@zakuska/documents';
+import { allFormats, fillTemplate } from '@zakuska/documents';
 
 const USAGE = `zakuska: drafted questions in, structured items out
 
@@ -41,6 +42,8 @@ const USAGE = `zakuska: drafted questions in, structured items out
   zakuska convert FILE... --to FORMAT [--from FORMAT] [-o OUT]
       Reads each file and writes it in another format.
       -o OUT      the file to write, or a folder where several files are read
+  zakuska convert FILE --template TEMPLATE [-o OUT]
+      Fills a service's import template (CSV, TSV, XLSX) with the items, in place of its examples, and reads it back.
   zakuska fit FILE... --to FORMAT [--from FORMAT]
       Says for each item what it becomes in a format: fits, or what is adapted, lost, or why it stays behind.
   zakuska rehearse FILE... [--against SET] [--from FORMAT]
@@ -63,6 +66,7 @@ interface Options {
   to?: string;
   out?: string;
   against?: string;
+  template?: string;
   keysFrom?: KeysFrom;
   sources: string[];
   year?: number;
@@ -83,6 +87,7 @@ function parse(args: readonly string[]): Options {
     else if (a === '--from') options.from = value(a);
     else if (a === '--to') options.to = value(a);
     else if (a === '--against') options.against = value(a);
+    else if (a === '--template') options.template = value(a);
     else if (a === '--source') options.sources.push(value(a));
     else if (a === '--year') options.year = yearOf(value(a));
     else if (a === '--keys-from') options.keysFrom = lookNamed(value(a));
@@ -151,7 +156,28 @@ async function text(o: Options): Promise<number> {
   });
 }
 
+/** Fills a template with each file. Wrong where the filled file would mark otherwise than here. */
+async function intoTemplate(o: Options, path: string): Promise<number> {
+  if (o.files.length > 1) throw new UsageError('a template is filled with one file at a time');
+  return each(o, async (file) => {
+    const { set } = await open(file, o);
+    const name = basename(path);
+    const filled = await fillTemplate(await bytesOf(path), name, set, (bytes, of) => allFormats.tables(bytes, of)).catch((e: unknown) => {
+      throw e instanceof ReadError ? new ReadError(`${path}: ${e.message}`) : e;
+    });
+    toldFits(set, filled.fits);
+    const out = o.out ?? `${nameWithout(file)}${extname(name)}`;
+    if (out === '-') process.stdout.write(filled.bytes);
+    else {
+      await writeFile(out, filled.bytes);
+      process.stdout.write(`${report(out, filled.rehearsal)}\n`);
+    }
+    return filled.rehearsal.ok;
+  });
+}
+
 async function convert(o: Options): Promise<number> {
+  if (o.template !== undefined) return intoTemplate(o, o.template);
   const to = allFormats.byId(o.to ?? '');
   const write = to?.write;
   if (!to || !write) throw new UsageError(`--to needs one of ${allFormats.writable.map((f) => f.id).join(', ')}`);
@@ -173,8 +199,10 @@ async function convert(o: Options): Promise<number> {
 
 /** What is adapted, lost or left behind goes to standard error, one line each. */
 function told(set: QuizSet, profile: Profile | undefined): void {
-  if (!profile) return;
-  fitSet(set, profile).fits.forEach((f, i) => {
+  if (profile) toldFits(set, fitSet(set, profile).fits);
+}
+function toldFits(set: QuizSet, fits: readonly Fit[]): void {
+  fits.forEach((f, i) => {
     for (const n of f.notes) process.stderr.write(`item ${set.items[i]?.label ?? i + 1}: ${n.fit}: ${n.message}\n`);
   });
 }

@@ -4,6 +4,7 @@ import { documentFormats } from './documents.js';
 import { xlsxFormats } from './xlsx.js';
 
 export { NoTextError } from './document.js';
+export { fillTemplate, type Filled } from './fillTemplate.js';
 export { type Box, type Page, readPage } from './pdf/page.js';
 export { draftOfRegion } from './pdf/read.js';
 

@@ -1,6 +1,7 @@
 /** The table of destinations: where a set can go, and in which of several forms. A new one is a row here, or of services/. What each holds is said in profileOf.ts. */
 import { serviceRows } from '../services/table.js';
 
+/** Somewhere a set can go. */
 export interface Destination {
   id: string;
   name: string;

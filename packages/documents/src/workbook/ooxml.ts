@@ -92,6 +92,10 @@ function part(files: ReadonlyMap<string, Uint8Array>, path: string): XmlNode | n
   }
 }
 
+/** Where a sheet of this name lies in the archive; undefined where there is none. */
+export const placeOfSheet = (files: ReadonlyMap<string, Uint8Array>, name: string): string | undefined =>
+  sheetPlaces(files, part(files, 'xl/workbook.xml')).find((s) => s.name === name)?.path;
+
 /** The sheets that are shown, in order: by the workbook's list, else the sheets that lie there. */
 function sheetPlaces(files: ReadonlyMap<string, Uint8Array>, book: XmlNode | null): { name: string; path: string }[] {
   const targets = new Map<string, string>();

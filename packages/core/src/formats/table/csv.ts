@@ -44,3 +44,17 @@ export function rowsOf(bytes: Uint8Array): Row[] {
   while (data.length && data[data.length - 1]?.every((c) => !c)) data.pop();
   return data.map((r) => r.map(unguarded));
 }
+
+/**
+ * The text of a template with rows in place of its examples: headings and explanations as they stood, the same sign between cells, the
+ * same line ends, a byte-order mark where there was one. Cells are written as they are: the service takes them so.
+ */
+export function filledCsv(template: string, kept: number, rows: readonly Row[]): string {
+  const mark = template.startsWith('\uFEFF') ? '\uFEFF' : '';
+  const text = template.replace(/^\uFEFF/, '');
+  const [said = ''] = /^sep=.\r?\n/i.exec(text) ?? [];
+  const delimiter = delimiterOf(text);
+  const newline = text.includes('\r\n') ? '\r\n' : '\n';
+  const above = Papa.parse<string[]>(text.slice(said.length), { delimiter, preview: kept }).data;
+  return `${mark}${said}${Papa.unparse([...above, ...rows], { delimiter, newline })}${newline}`;
+}

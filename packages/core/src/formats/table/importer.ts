@@ -7,7 +7,7 @@ import { ReadError } from '../../item/readError.js';
 import type { Row } from './grid.js';
 import type { ColumnUse, HeadingSays } from './headings.js';
 import { readMapped } from './mapped.js';
-import { cellsOf, type CellRule, type TableSheet } from './mapping.js';
+import { cellsOf, type CellRule, type Mapping, type TableSheet } from './mapping.js';
 import { headsOf, propose } from './propose.js';
 
 /** What a column of a template is for. */
@@ -148,12 +148,30 @@ const NUMBERS = /\b(?:number|index|no\.|1\s?[-–,]\s?(?:2|4|6)|1, ?2)|nummer|za
 const LETTERS = /\b(?:letter|a\s?[-–,]\s?(?:b|d|f)|a, ?b)|buchstabe|letra|lettre|lettera|litera|буква|harf/iu;
 const WORDS = /\b(?:text|exact|wording|same as|copy of|the answer itself)|wortlaut|genauer text|texto exacto|texte exact|testo esatto/iu;
 
+/** Whether the example rows name their keys by numbers, none by a letter. */
+function countsKeys({ rows }: TableSheet, { columns }: Mapping, first: number): boolean {
+  const cells = rows.slice(first).flatMap((r) => columns.flatMap((u, c) => (u === 'key' ? [(r[c] ?? '').trim()] : [])));
+  return cells.some((c) => /^\d{1,2}(?:\s*[,;|/+&]\s*\d{1,2})*$/.test(c)) && !cells.some((c) => /^[A-Ha-h](?:\s*[,;|/+&]\s*[A-Ha-h])*$/.test(c));
+}
+
+/** A template with what is known of its columns beyond what a person is told: enough to fill it (fill.ts). */
+export interface ImporterSheet {
+  importer: Importer;
+  sheet: TableSheet;
+  uses: readonly ColumnUse[];
+  /** How its example rows read, where it has some that do. */
+  mapping: Mapping | null;
+}
+
 /**
  * What a template asks for.
  * @param sheets the tables of the file
  * @throws ReadError where no row names columns that hold questions
  */
-export function understandImporter(sheets: readonly TableSheet[]): Importer {
+export const understandImporter = (sheets: readonly TableSheet[]): Importer => readImporter(sheets).importer;
+
+/** As `understandImporter`, for filling it. */
+export function readImporter(sheets: readonly TableSheet[]): ImporterSheet {
   const found = sheets.flatMap((sheet) => {
     const width = Math.max(0, ...sheet.rows.slice(0, 40).map((r) => r.length));
     const [head] = headsOf(sheet.rows, width, new Set(sheet.hiddenRows));
@@ -168,7 +186,9 @@ export function understandImporter(sheets: readonly TableSheet[]): Importer {
   // example rows say more than headings do
   const examples: TableSheet = { ...sheet, rows: sheet.rows.map((r, i) => (i > head.at && i < first ? [] : r)) };
   const proposal = propose(examples);
-  const mapping = proposal && proposal.mapping.header === head.at && proposal.rows > 0.9 ? proposal.mapping : null;
+  const proposed = proposal && proposal.mapping.header === head.at && proposal.rows > 0.9 ? proposal.mapping : null;
+  // a reader takes a number for a letter where it must; whoever fills the template writes what its examples have
+  const mapping = proposed && { ...proposed, ...(proposed.keyForm === 'letters' && countsKeys(examples, proposed, first) && { keyForm: 'numbers' as const }) };
   const uses = byHeadings.map((u, c): ColumnUse => {
     const own = mapping?.columns[c];
     return own && own !== 'ignore' ? own : u;
@@ -199,7 +219,7 @@ export function understandImporter(sheets: readonly TableSheet[]): Importer {
     return all ? [all] : [];
   })[0];
   if (times) limits.time = times;
-  return {
+  const importer: Importer = {
     sheet: sheet.name,
     headerRow: head.at + 1,
     firstDataRow: first + 1,
@@ -210,6 +230,7 @@ export function understandImporter(sheets: readonly TableSheet[]): Importer {
     maxOptions: options.length > 1 && !grouped ? options.length : null,
     limits,
   };
+  return { importer, sheet, uses, mapping };
 
   function keyFormOf(): Importer['keyForm'] {
     if (at('mark', 'true mark').length) return 'mark';

@@ -271,7 +271,7 @@ function fitOf(f: ColumnFacts, use: ColumnUse): number {
     case 'wrong option':
     case 'right option':
       return (
-        -(f.marks > 0.95 ? 0.8 : 0) -
+        -(hasOneSign(f) ? W.oneSign : f.marks > 0.95 ? 0.8 : 0) -
         (f.kinds > 0.9 ? 0.4 : 0) -
         (f.asks > 0.5 ? 0.3 : 0) -
         (f.letters > 0.8 && f.distinct < 0.5 ? 0.4 : 0) -
@@ -660,8 +660,12 @@ function headsMarks(g: Ground, c: number): boolean {
   const head = g.head.heads[c]?.trim() ?? '';
   const name = g.names[c] ?? '';
   const again = g.head.heads.filter((h, i) => (name === '' ? h.trim() === head && head !== '' : g.names[i] === name)).length;
-  return MARK_HEADING.test(head.replace(/[?.:]$/, '')) || again > 1;
+  return MARK_HEADING.test(head.replace(/[?.:]$/, '')) || again > 1 || (SAYS_RIGHT.test(head) && hasOneSign(g.facts[c]));
 }
+
+/** Whether one sign of right stands here and there in a column, and nothing else. */
+const hasOneSign = (f: ColumnFacts | undefined): boolean =>
+  f !== undefined && f.marks > 0.95 && f.filled > 0 && f.filled < 0.95 && [...f.values].filter(Boolean).length === 1;
 
 /** Whether a column counts: it holds something, or is headed like others that do. */
 function present(g: Ground, c: number): boolean {

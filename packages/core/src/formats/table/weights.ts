@@ -51,6 +51,8 @@ export const W = {
   unusedSaid: -1,
   /** A column beside the options that is like them and none. */
   likeOption: -0.5,
+  /** A column of options in which one sign stands here and there, and nothing else: taken off. */
+  oneSign: 3,
   /** A column headed as an option that is none, where others are. */
   optionLeft: -1.5,
   /** A row of headings without a word that is known. */
