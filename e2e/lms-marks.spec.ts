@@ -1,6 +1,6 @@
 /** The LMS stand-in, which reads packages by itself, gives the core's marks for random items of every kind and random responses. */
 import { expect, test } from './test.js';
-import { type Item, letterOf, mark, type QuizSet, type Response, rightResponse, writeQtiPackage, wrongResponse } from '@zakuska/core';
+import { type Item, letterOf, mark, piecesOf, type QuizSet, type Response, rightResponse, serviceOf, writeQtiPackage, wrongResponse } from '@zakuska/core';
 import fc from 'fast-check';
 import { anyGraded } from '../packages/core/src/item/arbitrary.js';
 import { readPackage, responsesOf, score, showItem } from '../apps/standins/src/lms/qti.js';
@@ -47,5 +47,28 @@ test('600 random items, each answered right, wrong and in between', () => {
       }
     }),
     { numRuns: 600 },
+  );
+});
+
+test('what a learner did in the LMS comes back as it was done, for 300 random items', async () => {
+  const lms = serviceOf('lms') as NonNullable<ReturnType<typeof serviceOf>>;
+  await fc.assert(
+    fc.asyncProperty(anyGraded, fc.nat(63), async (item, n) => {
+      const [piece] = piecesOf({ title: 'T', items: [item] }, lms.profile).pieces;
+      if (!piece) return;
+      const { content } = piece;
+      const [stored] = readPackage(writeQtiPackage({ title: 'T', items: [content] }, '2.1').bytes).items;
+      if (!stored) throw new Error('the LMS refused the item');
+      for (const r of [rightResponse(content), wrongResponse(content), between(content, n)]) {
+        if (!r) continue;
+        const items = [{ identifier: stored.identifier, responses: responsesOf(stored, 'q.', form(content, r)), score: 0, maximum: 1 }];
+        const page = { results: [{ id: 'x', at: '2026-01-01T00:00:00Z', learner: 'Ada', items }], next: '1' };
+        let asked = 0;
+        const call = async () => ({ status: 200, ok: true, bytes: new TextEncoder().encode(JSON.stringify(asked++ ? { results: [], next: '1' } : page)) });
+        const pulled = await lms.pullResponses?.(call, 'c', [{ key: piece.key, remote: stored.identifier, content }], null);
+        expect(mark(content, pulled?.responses[0]?.responses[piece.key] ?? null).points).toBeCloseTo(mark(content, r).points, 6);
+      }
+    }),
+    { numRuns: 300 },
   );
 });

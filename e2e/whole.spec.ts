@@ -79,7 +79,7 @@ test('from pasted text to a quiz that marks itself', async ({ page, browser }) =
   await page.getByLabel('Password').fill('harbour');
   await page.getByRole('button', { name: 'Sign in and allow' }).click();
   await expect(page.getByText('Connected as M. Okafor, Harbour LMS.')).toBeVisible();
-  await page.getByRole('button', { name: 'Push 20 items to a new quiz' }).click();
+  await page.getByRole('button', { name: 'Push 20 items to a new quiz in Bread and Dough' }).click();
   await expect(page.getByText('20 arrived.')).toBeVisible({ timeout: 30_000 });
   // what arrived was read back and answered
   await expect(page.getByText(/Rehearsed on what arrived with \d+ responses: every key marks as it should/)).toBeVisible();

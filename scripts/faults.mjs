@@ -241,7 +241,7 @@ do {
   if (open) await sleep(500);
 } while (open && performance.now() - from < 120_000);
 const finished = Math.round((performance.now() - from) / 1000);
-const [{ n: quizzes }] = await q('select count(*)::int as n from standin_lms.quiz', []);
+const [{ n: quizzes }] = await q('select count(*)::int as n from standin_lms.collection', []);
 const forms = await q('select f.id, (select count(*)::int from standin_forms.entry e where e.form = f.id) as n from standin_forms.form f', []);
 const tooMany = quizzes + forms.length - acknowledged.pushes.length;
 // every form has the eight items, each once

@@ -32,7 +32,7 @@ export function trouble(tokens: Tokens, bodyOf: (q: express.Request) => Buffer |
     const wanted = q.body as Trouble[];
     if (!Array.isArray(wanted) || !wanted.every((t) => troubles.includes(t.kind)))
       return void r.status(400).json({ detail: `A list of ${troubles.join(', ')}.` });
-    list = wanted.map((t) => ({ after: 0, times: 1, method: '', path: '/v1', ...t }));
+    list = wanted.map((t) => ({ after: 0, times: 1, method: '', path: '/', ...t }));
     r.json(list);
   });
   routes.get('/trouble', (_q, r) => void r.json(list));

@@ -23,6 +23,7 @@ class ContainerView {
   @ApiProperty({ description: 'How much stands in it.' }) holds!: string;
   @ApiProperty() link!: string;
   @ApiProperty({ type: [PartView] }) parts!: PartView[];
+  @ApiProperty({ required: false, description: 'Is not there yet: choosing it makes it.' }) fresh?: boolean;
 }
 class ServiceView {
   @ApiProperty() service!: string;

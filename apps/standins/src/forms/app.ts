@@ -5,11 +5,12 @@
 import { Ajv2020, type ValidateFunction } from 'ajv/dist/2020.js';
 import express, { type NextFunction, type Request, type Response } from 'express';
 import { accountOf, oauth, type OAuthOptions, signedIn } from '../oauth.js';
+import { type Once, Refused } from '../once.js';
 import { escape, many, one, pagesOf } from '../pages.js';
 import { trouble } from '../trouble.js';
 import { type Answer, type Entry, isAnswered, maximumOf, pointsOf } from './marking.js';
 import { openapi } from './openapi.js';
-import { type Form, PAGE_SIZE, Refused, type Settings, type Store } from './store.js';
+import { type Form, PAGE_SIZE, type Settings, type Store } from './store.js';
 
 const ACCOUNTS: OAuthOptions['accounts'] = {
   'm.okafor': { password: 'slipway', name: 'M. Okafor, Slipway Forms', hint: 'Demo account: user name m.okafor, password slipway' },
@@ -85,10 +86,10 @@ export function formsApp(store: Store, publicUrl: string, { rate = { requests: 6
     answersLink: `${publicUrl}/f/${form.id}/answers`,
   });
   /** Answers with what is done once for the key of the request. */
-  const once = async (q: Request, r: Response, work: Parameters<Store['once']>[3]): Promise<void> => {
+  const once = async (q: Request, r: Response, work: Parameters<Once['do']>[3]): Promise<void> => {
     const key = q.headers['idempotency-key'];
     const body = raw.get(q)?.toString('base64') ?? '';
-    const done = await store.once(accountOf(r), typeof key === 'string' ? key : undefined, `${q.method} ${q.path} ${body}`, work);
+    const done = await store.once.do(accountOf(r), typeof key === 'string' ? key : undefined, `${q.method} ${q.path} ${body}`, work);
     r.status(done.status).json(done.body);
   };
   app.get('/v1/me', (_q, r) => void r.json({ name: ACCOUNTS[accountOf(r)]?.name }));
@@ -227,7 +228,7 @@ export function formsApp(store: Store, publicUrl: string, { rate = { requests: 6
   });
   app.post('/f/:form/copy', form_, async (q, r) => {
     const form = await there(q);
-    const id = await store.once(form.account, undefined, '', async (rows) => ({ status: 201, body: { id: await store.copy(rows, form) } }));
+    const id = await store.once.do(form.account, undefined, '', async (rows) => ({ status: 201, body: { id: await store.copy(rows, form) } }));
     r.redirect(303, `/f/${(id.body as { id: string }).id}`);
   });
   app.get('/f/:form/answers', async (q, r) => {

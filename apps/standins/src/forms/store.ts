@@ -1,7 +1,8 @@
 /** What the form service keeps, in a database schema of its own. */
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import { Database } from '../database.js';
 import { Tokens } from '../oauth.js';
+import { Once, Refused } from '../once.js';
 import type { Answer, Entry } from './marking.js';
 import { MOST_ENTRIES } from './openapi.js';
 
@@ -38,15 +39,6 @@ export interface FormResponse {
   score: number;
   maximum: number;
 }
-/** What cannot be done, with the status that says so. */
-export class Refused extends Error {
-  constructor(
-    readonly status: number,
-    message: string,
-  ) {
-    super(message);
-  }
-}
 type Rows = Database['rows'];
 const newId = (): string => randomBytes(6).toString('hex');
 const PAGE = 25;
@@ -76,10 +68,12 @@ function withIds(id: string, body: Record<string, unknown>, before?: Entry): Ent
 
 export class Store {
   readonly tokens: Tokens;
+  readonly once: Once;
   private readonly db: Database;
   constructor(url: string) {
     this.db = new Database(url, 'forms');
     this.tokens = new Tokens(this.db, 'standin_forms');
+    this.once = new Once(this.db, 'standin_forms');
   }
   async open(): Promise<void> {
     await this.tokens.open();
@@ -89,41 +83,11 @@ export class Store {
       create table if not exists standin_forms.entry (id text primary key, form text not null references standin_forms.form on delete cascade, section text references standin_forms.section, content jsonb not null, place bigserial);
       create table if not exists standin_forms.picture (id text primary key, account text not null, media_type text not null, bytes bytea not null);
       create table if not exists standin_forms.response (id text primary key, form text not null references standin_forms.form on delete cascade, at timestamptz not null default now(), name text, mail text, person text, answers jsonb not null, marks jsonb not null, score double precision not null, maximum double precision not null, place bigserial);
-      create table if not exists standin_forms.done_once (account text not null, key text not null, request text not null, status int, body jsonb, at timestamptz not null default now(), primary key (account, key));
     `);
+    await this.once.open();
   }
   close(): Promise<void> {
     return this.db.close();
-  }
-
-  /** Does a thing once for a key; a second request waits for the first and gets its answer. */
-  async once(
-    account: string,
-    key: string | undefined,
-    request: string,
-    work: (rows: Rows) => Promise<{ status: number; body: object }>,
-  ): Promise<{ status: number; body: object }> {
-    if (key === undefined) return this.db.together(work);
-    const print = createHash('sha256').update(request).digest('hex');
-    return this.db.together(async (rows) => {
-      await rows("delete from standin_forms.done_once where at < now() - interval '1 day'");
-      const mine = await rows('insert into standin_forms.done_once (account, key, request) values ($1, $2, $3) on conflict do nothing returning key', [
-        account,
-        key,
-        print,
-      ]);
-      if (!mine.length) {
-        const [before] = await rows<{ request: string; status: number; body: object }>(
-          'select request, status, body from standin_forms.done_once where account = $1 and key = $2',
-          [account, key],
-        );
-        if (before?.request !== print) throw new Refused(422, 'This Idempotency-Key was used for another request.');
-        return { status: before.status, body: before.body };
-      }
-      const done = await work(rows);
-      await rows('update standin_forms.done_once set status = $3, body = $4 where account = $1 and key = $2', [account, key, done.status, done.body]);
-      return done;
-    });
   }
 
   readonly rows: Rows = (sql, values) => this.db.rows(sql, values);
@@ -243,7 +207,7 @@ export class Store {
   /** Answers behind a place in the order of coming in. */
   responses(form: string, after: number, most = PAGE): Promise<(FormResponse & { place: number })[]> {
     return this.db.rows(
-      `select id, at, name, mail, answers, marks, score, maximum, place::int from standin_forms.response where form = $1 and place > $2 order by place limit ${most}`,
+      `select id, at, name, mail, answers, marks, score, maximum, place::int from standin_forms.response r where form = $1 and r.place > $2 order by r.place limit ${most}`,
       [form, after],
     );
   }

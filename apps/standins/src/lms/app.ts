@@ -1,12 +1,15 @@
 /**
- * A small learning management system that stands in for a real one: OAuth 2.0, package import over HTTP, quiz pages and a gradebook.
+ * A small learning management system that stands in for a real one: OAuth 2.0, courses with people, packages imported as quizzes and
+ * into banks, quiz pages, results and a gradebook.
  */
-import { randomBytes } from 'node:crypto';
+import { createHash } from 'node:crypto';
 import express, { type NextFunction, type Request, type Response } from 'express';
 import { accountOf, oauth, type OAuthOptions, signedIn } from '../oauth.js';
+import { Refused } from '../once.js';
 import { escape, one, pagesOf } from '../pages.js';
-import { PackageError, exportPackage, readPackage, responsesOf, score, showItem } from './qti.js';
-import type { Store } from './store.js';
+import { trouble } from '../trouble.js';
+import { PackageError, exportPackage, readPackage, responsesOf, score, showItem, type StoredQuiz } from './qti.js';
+import { type Collection, newId, type Store } from './store.js';
 
 const ACCOUNTS: OAuthOptions['accounts'] = {
   'm.okafor': { password: 'harbour', name: 'M. Okafor, Harbour LMS', hint: 'Demo account: user name m.okafor, password harbour' },
@@ -22,7 +25,12 @@ export function lmsApp(store: Store, publicUrl: string): express.Express {
   app.disable('x-powered-by');
   const form = express.urlencoded({ extended: false, limit: '1mb', parameterLimit: 5000 });
 
+  const raw = new WeakMap<Request, Buffer>();
+  const verify = (q: unknown, _r: unknown, bytes: Buffer): void => void raw.set(q as Request, bytes);
+  app.use(express.json({ limit: '1mb', verify }));
+  app.use(express.raw({ type: 'application/zip', limit: '20mb', verify }));
   app.get('/health', (_q, r) => void r.json({ ok: true }));
+  app.use(trouble(store.tokens, (q) => raw.get(q)));
   app.use(
     oauth({
       publicUrl,
@@ -34,39 +42,151 @@ export function lmsApp(store: Store, publicUrl: string): express.Express {
     }),
   );
   const guard = signedIn(store.tokens);
+  const linkTo = (c: { kind: string; id: string }): string => `${publicUrl}/${c.kind}/${c.id}`;
   app.get('/api/me', guard, (_q, r) => void r.json({ name: ACCOUNTS[accountOf(r)]?.name }));
-  app.post('/api/imports', guard, express.raw({ type: 'application/zip', limit: '20mb' }), async (q, r) => {
-    const key = q.headers['idempotency-key'];
-    if (typeof key !== 'string' || !key) return void r.status(400).json({ detail: 'An Idempotency-Key header is needed.' });
-    if (!Buffer.isBuffer(q.body)) return void r.status(415).json({ detail: 'The body must be a package, application/zip.' });
-    const content = readPackage(q.body);
-    const quiz = await store.keepQuiz(randomBytes(6).toString('hex'), accountOf(r), key, content);
-    const items = [
-      ...quiz.content.items.map((i) => ({ title: i.title, status: 'arrived' })),
-      ...quiz.content.refused.map((i) => ({ title: i.title, status: 'refused', message: i.message })),
-    ];
-    r.status(201).json({ id: quiz.id, title: quiz.title, link: `${publicUrl}/quiz/${quiz.id}`, report: `${publicUrl}/imports/${quiz.id}`, items });
+  const key = (q: Request): string | undefined => (typeof q.headers['idempotency-key'] === 'string' ? q.headers['idempotency-key'] : undefined);
+
+  app.get('/api/courses', guard, async (_q, r) => {
+    const all = await store.collections();
+    const courses = await store.courses();
+    r.json({
+      courses: courses.map((c) => ({
+        ...c,
+        collections: all
+          .filter((x) => x.course === c.id)
+          .map((x) => ({ id: x.id, kind: x.kind, title: x.title, items: x.items, results: x.results, link: linkTo(x) })),
+      })),
+    });
   });
-  app.get('/api/quizzes/:id/package', guard, async (q, r) => {
-    const quiz = await store.quiz(one(q.params['id']));
-    if (!quiz) return void r.status(404).json({ detail: 'There is no such quiz.' });
-    r.type('application/zip').send(Buffer.from(exportPackage(quiz.content)));
+  app.get('/api/courses/:course/people', guard, async (q, r) => void r.json({ people: await store.people(one(q.params['course'])) }));
+
+  /** What an import did with each item of a package, in the package's order. */
+  const report = (c: Collection, items: object[]): object => ({ id: c.id, title: c.title, link: linkTo(c), report: `${publicUrl}/imports/${c.id}`, items });
+  const refusedIn = (content: StoredQuiz): object[] => content.refused.map((i) => ({ title: i.title, status: 'refused', message: i.message }));
+  const packageIn = (q: Request): StoredQuiz => {
+    if (!Buffer.isBuffer(q.body)) throw new Refused(415, 'The body must be a package, application/zip.');
+    return readPackage(q.body);
+  };
+  const wholeRequest = (q: Request): string =>
+    `${q.method} ${q.originalUrl} ${createHash('sha256')
+      .update(q.body as Buffer)
+      .digest('hex')}`;
+  // a package as something new in a course: a quiz, or items for a bank
+  app.post('/api/courses/:course/imports', guard, async (q, r) => {
+    const kind = q.query['as'] === 'bank' ? 'bank' : 'quiz';
+    const course = one(q.params['course']);
+    if (!key(q)) throw new Refused(400, 'An Idempotency-Key header is needed.');
+    if (!(await store.courses()).some((c) => c.id === course)) throw new Refused(404, 'There is no such course.');
+    const content = packageIn(q);
+    const done = await store.once.do(accountOf(r), key(q), wholeRequest(q), async (rows) => {
+      const title = one(q.query['title']).slice(0, 200) || content.title;
+      const c: Collection = { id: newId(), course, kind, title, content };
+      await store.keep(rows, c);
+      return {
+        status: 201,
+        body: report(c, [...content.items.map((i) => ({ identifier: i.identifier, title: i.title, status: 'arrived' })), ...refusedIn(content)]),
+      };
+    });
+    r.status(done.status).json(done.body);
   });
-  app.get('/api/quizzes/:id/results', guard, async (q, r) => void r.json(await store.results(one(q.params['id']))));
+  // a package into something that is there: an item of the same identifier takes the place of the one before
+  app.post('/api/collections/:id/imports', guard, async (q, r) => {
+    const content = packageIn(q);
+    const done = await store.once.do(accountOf(r), key(q), wholeRequest(q), async (rows) => {
+      await rows('select 1 from standin_lms.collection where id = $1 for update', [one(q.params['id'])]);
+      const c = await store.collection(one(q.params['id']), rows);
+      if (!c) throw new Refused(404, 'There is no such quiz or bank.');
+      const items = [...c.content.items];
+      const told = content.items.map((i) => {
+        const at = items.findIndex((x) => x.identifier === i.identifier);
+        const before = items[at];
+        if (!before) items.push(i);
+        else items[at] = i;
+        const same = before?.xml === i.xml && before.weight === i.weight;
+        return { identifier: i.identifier, title: i.title, status: before ? (same ? 'same' : 'changed') : 'arrived' };
+      });
+      const next = { ...c, content: { ...c.content, items } };
+      await store.keep(rows, next);
+      return { status: 200, body: report(next, [...told, ...refusedIn(content)]) };
+    });
+    r.status(done.status).json(done.body);
+  });
+  const there = async (q: Request): Promise<Collection> => {
+    const c = await store.collection(one(q.params['id']));
+    if (!c) throw new Refused(404, 'There is no such quiz or bank.');
+    return c;
+  };
+  app.delete('/api/collections/:id/items/:identifier', guard, async (q, r) => {
+    const c = await there(q);
+    await store.keep(store.rows, { ...c, content: { ...c.content, items: c.content.items.filter((i) => i.identifier !== q.params['identifier']) } });
+    r.status(204).end();
+  });
+  app.get('/api/collections/:id/package', guard, async (q, r) => void r.type('application/zip').send(Buffer.from(exportPackage((await there(q)).content))));
+  app.get('/api/collections/:id/results', guard, async (q, r) => {
+    const after = Number(one(q.query['after'])) || 0;
+    const list = await store.results((await there(q)).id, after, 50);
+    const results = list.map((x) => ({ id: x.id, at: x.at.toISOString(), learner: x.learner, items: x.detail }));
+    r.json({ results, next: String(list.at(-1)?.place ?? after) });
+  });
+  app.get('/api/courses/:course/columns', guard, async (q, r) => void r.json({ columns: await store.columns(one(q.params['course'])) }));
+  app.post('/api/courses/:course/columns', guard, async (q, r) => {
+    const { title, maximum } = q.body as { title?: unknown; maximum?: unknown };
+    if (typeof title !== 'string' || !title.trim() || typeof maximum !== 'number' || !(maximum >= 0))
+      throw new Refused(422, 'A column has a title and a maximum.');
+    const course = one(q.params['course']);
+    if (!(await store.courses()).some((c) => c.id === course)) throw new Refused(404, 'There is no such course.');
+    const request = `${q.originalUrl} ${JSON.stringify(q.body)}`;
+    const done = await store.once.do(accountOf(r), key(q), request, async (rows) => ({
+      status: 201,
+      body: { id: await store.addColumn(rows, course, title.trim().slice(0, 200), maximum) },
+    }));
+    r.status(done.status).json(done.body);
+  });
+  app.put('/api/columns/:column/grades/:person', guard, async (q, r) => {
+    const { score } = q.body as { score?: unknown };
+    if (typeof score !== 'number' || !Number.isFinite(score)) throw new Refused(422, 'A grade is a number.');
+    if (!(await store.grade(one(q.params['column']), one(q.params['person']), score)))
+      throw new Refused(404, 'There is no such column, or this person is not in its course.');
+    r.status(204).end();
+  });
 
   app.get('/', async (_q, r) => {
-    const list = await store.quizzes();
+    const [courses, all] = [await store.courses(), await store.collections()];
+    const row = (z: (typeof all)[number]): string =>
+      z.kind === 'bank'
+        ? `<li><a href="/bank/${z.id}">${escape(z.title)}</a>, a bank of ${z.items} items</li>`
+        : `<li><a href="/quiz/${z.id}">${escape(z.title)}</a> · <a href="/imports/${z.id}">import report</a> · <a href="/gradebook/${z.id}">gradebook</a></li>`;
     r.send(
       page(
-        'Quizzes',
-        list.length
-          ? `<ul>${list.map((z) => `<li><a href="/quiz/${z.id}">${escape(z.title)}</a> · <a href="/imports/${z.id}">import report</a> · <a href="/gradebook/${z.id}">gradebook</a></li>`).join('')}</ul>`
-          : '<p>No quiz has been imported yet.</p>',
+        'Courses',
+        courses
+          .map((c) => {
+            const own = all.filter((z) => z.course === c.id);
+            return `<h2><a href="/course/${c.id}">${escape(c.name)}</a></h2>${own.length ? `<ul>${own.map(row).join('')}</ul>` : '<p>No quiz has been imported yet.</p>'}`;
+          })
+          .join(''),
       ),
     );
   });
+  app.get('/course/:course', async (q, r) => {
+    const course = (await store.courses()).find((c) => c.id === q.params['course']);
+    if (!course) return void r.status(404).send(page('Not here', '<p>There is no such course.</p>'));
+    const [people, columns] = [await store.people(course.id), await store.columns(course.id)];
+    const cell = (c: (typeof columns)[number], p: string): string => String(c.grades.find((g) => g.person === p)?.score ?? '');
+    r.send(
+      page(
+        course.name,
+        `<h2>Gradebook</h2><table><tr><th>Learner</th>${columns.map((c) => `<th>${escape(c.title)} (of ${c.maximum})</th>`).join('')}</tr>${people.map((p) => `<tr><td>${escape(p.name)}</td>${columns.map((c) => `<td>${cell(c, p.id)}</td>`).join('')}</tr>`).join('')}</table>`,
+      ),
+    );
+  });
+  app.get('/bank/:id', async (q, r) => {
+    const c = await store.collection(one(q.params['id']));
+    if (!c) return void r.status(404).send(page('Not here', '<p>There is no such bank.</p>'));
+    r.send(page(c.title, `<p>${c.content.items.length} items in the bank.</p><ol>${c.content.items.map((i) => `<li>${escape(i.title)}</li>`).join('')}</ol>`));
+  });
   const found = async (q: Request, r: Response) => {
-    const quiz = await store.quiz(one(q.params['id']));
+    const quiz = await store.collection(one(q.params['id']));
     if (!quiz) r.status(404).send(page('Not here', '<p>There is no such quiz.</p>'));
     return quiz;
   };
@@ -95,19 +215,22 @@ export function lmsApp(store: Store, publicUrl: string): express.Express {
     const quiz = await found(q, r);
     if (!quiz) return;
     const body = q.body as Record<string, string | string[]>;
-    const marked = quiz.content.items.map((i, n) => ({ i, s: score(i, responsesOf(i, `q${n}.`, body)) }));
+    const marked = quiz.content.items.map((i, n) => {
+      const responses = responsesOf(i, `q${n}.`, body);
+      return { i, responses, s: score(i, responses) };
+    });
     const auto = marked.filter((m) => !m.s.byHand);
     const sum = (f: (m: (typeof marked)[number]) => number): number => Math.round(auto.reduce((t, m) => t + f(m), 0) * 1e4) / 1e4;
     const total = sum((m) => m.s.score);
     const maximum = sum((m) => m.s.maximum);
     const learner = one(body['learner']).trim() || 'Somebody';
     await store.keepResult({
-      id: randomBytes(8).toString('hex'),
+      id: newId(),
       quiz: quiz.id,
       learner,
       score: total,
       maximum,
-      detail: marked.map((m) => ({ identifier: m.i.identifier, score: m.s.score, maximum: m.s.maximum })),
+      detail: marked.map((m) => ({ identifier: m.i.identifier, responses: m.responses, score: m.s.byHand ? null : m.s.score, maximum: m.s.maximum })),
     });
     const byHand = marked.length - auto.length;
     r.send(
@@ -120,7 +243,7 @@ export function lmsApp(store: Store, publicUrl: string): express.Express {
   app.get('/gradebook/:id', async (q, r) => {
     const quiz = await found(q, r);
     if (!quiz) return;
-    const rows = await store.results(quiz.id);
+    const rows = (await store.results(quiz.id)).reverse();
     r.send(
       page(
         'Gradebook',
@@ -132,6 +255,7 @@ export function lmsApp(store: Store, publicUrl: string): express.Express {
   });
 
   app.use((e: unknown, _q: Request, r: Response, _next: NextFunction) => {
+    if (e instanceof Refused) return void r.status(e.status).json({ detail: e.message });
     if (e instanceof PackageError) return void r.status(422).json({ detail: e.message });
     console.error(e);
     r.status((e as { status?: number }).status ?? 500).json({ detail: 'The LMS could not do this.' });

@@ -148,7 +148,7 @@ describe('OAuth 2.0', () => {
     const { access_token } = await token();
     const push = (key: string): request.Test =>
       request(app)
-        .post('/api/imports')
+        .post('/api/courses/bread/imports')
         .set('authorization', `Bearer ${access_token}`)
         .set('content-type', 'application/zip')
         .set('idempotency-key', key)
@@ -164,7 +164,7 @@ describe('OAuth 2.0', () => {
     expect(book.text).toContain('&lt;i&gt;Ada&lt;/i&gt;');
     await request(app).get('/quiz/none').expect(404);
     const bad = await request(app)
-      .post('/api/imports')
+      .post('/api/courses/bread/imports')
       .set('authorization', `Bearer ${access_token}`)
       .set('content-type', 'application/zip')
       .set('idempotency-key', 'k3')

@@ -1,13 +1,34 @@
 /** What the LMS keeps, in a database schema of its own. */
+import { randomBytes } from 'node:crypto';
 import { Database } from '../database.js';
 import { Tokens } from '../oauth.js';
+import { Once } from '../once.js';
 import type { StoredQuiz } from './qti.js';
 
-export interface QuizRow {
+export interface Course {
   id: string;
-  account: string;
+  name: string;
+}
+export interface Person {
+  id: string;
+  name: string;
+  mail: string;
+  role: 'learner' | 'teacher';
+}
+/** Items in a course: as a quiz that learners take, or kept in a bank. */
+export interface Collection {
+  id: string;
+  course: string;
+  kind: 'quiz' | 'bank';
   title: string;
   content: StoredQuiz;
+}
+/** What a learner gave to an item, and what it earned; null where a person marks. */
+export interface MarkedItem {
+  identifier: string;
+  responses: Record<string, string[]>;
+  score: number | null;
+  maximum: number;
 }
 export interface ResultRow {
   id: string;
@@ -15,40 +36,81 @@ export interface ResultRow {
   learner: string;
   score: number;
   maximum: number;
-  detail: { identifier: string; score: number; maximum: number }[];
+  detail: MarkedItem[];
   at: Date;
+  place: number;
+}
+export interface Column {
+  id: string;
+  course: string;
+  title: string;
+  maximum: number;
+  grades: { person: string; score: number }[];
+}
+type Rows = Database['rows'];
+export const newId = (): string => randomBytes(6).toString('hex');
+
+/** Courses that are there from the start, with made-up people. */
+const COURSES: [Course, Person[]][] = [
+  [{ id: 'bread', name: 'Bread and Dough' }, ['Ada Brandt', 'Otto Finch', 'Lena Borg', 'Milo Sand', 'Tess Hale'].map((name, n) => person(`b${n}`, name))],
+  [{ id: 'safety', name: 'Kitchen Safety' }, ['Ada Brandt', 'Ida Moor', 'Jonas Reed'].map((name, n) => person(`s${n}`, name))],
+];
+function person(id: string, name: string): Person {
+  return { id, name, mail: `${name.toLowerCase().replace(' ', '.')}@saltmarsh.example`, role: 'learner' };
 }
 
 export class Store {
   readonly tokens: Tokens;
+  readonly once: Once;
   private readonly db: Database;
+  readonly rows: Rows = (sql, values) => this.db.rows(sql, values);
   constructor(url: string) {
     this.db = new Database(url, 'LMS');
     this.tokens = new Tokens(this.db, 'standin_lms');
+    this.once = new Once(this.db, 'standin_lms');
   }
   async open(): Promise<void> {
     await this.tokens.open();
+    await this.once.open();
     await this.db.rows(`
-      create table if not exists standin_lms.quiz (id text primary key, account text not null, idempotency_key text not null, title text not null, content jsonb not null, at timestamptz not null default now(), unique (account, idempotency_key));
-      create table if not exists standin_lms.result (id text primary key, quiz text not null references standin_lms.quiz on delete cascade, learner text not null, score double precision not null, maximum double precision not null, detail jsonb not null, at timestamptz not null default now());
+      create table if not exists standin_lms.course (id text primary key, name text not null);
+      create table if not exists standin_lms.person (id text primary key, course text not null references standin_lms.course on delete cascade, name text not null, mail text not null, role text not null);
+      create table if not exists standin_lms.collection (id text primary key, course text not null references standin_lms.course on delete cascade, kind text not null, title text not null, content jsonb not null, at timestamptz not null default now());
+      create table if not exists standin_lms.handed_in (id text primary key, quiz text not null references standin_lms.collection on delete cascade, learner text not null, score double precision not null, maximum double precision not null, detail jsonb not null, at timestamptz not null default now(), place bigserial);
+      create table if not exists standin_lms.grade_column (id text primary key, course text not null references standin_lms.course on delete cascade, title text not null, maximum double precision not null, at timestamptz not null default now());
+      create table if not exists standin_lms.grade (grade_column text not null references standin_lms.grade_column on delete cascade, person text not null references standin_lms.person on delete cascade, score double precision not null, at timestamptz not null default now(), primary key (grade_column, person));
     `);
+    for (const [course, people] of COURSES) {
+      await this.db.rows('insert into standin_lms.course values ($1, $2) on conflict do nothing', [course.id, course.name]);
+      for (const p of people)
+        await this.db.rows('insert into standin_lms.person values ($1, $2, $3, $4, $5) on conflict do nothing', [p.id, course.id, p.name, p.mail, p.role]);
+    }
   }
-  /** Keeps a quiz; the same key of the same account gives the one that is there. */
-  async keepQuiz(id: string, account: string, key: string, content: StoredQuiz): Promise<QuizRow> {
-    await this.db.rows(
-      'insert into standin_lms.quiz (id, account, idempotency_key, title, content) values ($1, $2, $3, $4, $5) on conflict (account, idempotency_key) do nothing',
-      [id, account, key, content.title, JSON.stringify(content)],
+  courses(): Promise<Course[]> {
+    return this.rows('select id, name from standin_lms.course order by name');
+  }
+  people(course: string): Promise<Person[]> {
+    return this.rows('select id, name, mail, role from standin_lms.person where course = $1 order by name', [course]);
+  }
+  /** Of all courses where none is named, newest first. */
+  collections(course?: string): Promise<(Omit<Collection, 'content'> & { items: number; results: number })[]> {
+    return this.rows(
+      `select id, course, kind, title, jsonb_array_length(content->'items') items, (select count(*)::int from standin_lms.handed_in h where h.quiz = c.id) results
+       from standin_lms.collection c where $1::text is null or course = $1 order by at desc, id`,
+      [course ?? null],
     );
-    return (await this.db.rows<QuizRow>('select * from standin_lms.quiz where account = $1 and idempotency_key = $2', [account, key]))[0] as QuizRow;
   }
-  async quiz(id: string): Promise<QuizRow | undefined> {
-    return (await this.db.rows<QuizRow>('select * from standin_lms.quiz where id = $1', [id]))[0];
+  async collection(id: string, rows: Rows = this.rows): Promise<Collection | undefined> {
+    return (await rows<Collection>('select id, course, kind, title, content from standin_lms.collection where id = $1', [id]))[0];
   }
-  quizzes(): Promise<QuizRow[]> {
-    return this.db.rows<QuizRow>('select * from standin_lms.quiz order by at desc', []);
+  async keep(rows: Rows, c: Collection): Promise<void> {
+    await rows(
+      'insert into standin_lms.collection (id, course, kind, title, content) values ($1, $2, $3, $4, $5) on conflict (id) do update set title = $4, content = $5',
+      [c.id, c.course, c.kind, c.title, JSON.stringify(c.content)],
+    );
   }
-  async keepResult(r: Omit<ResultRow, 'at'>): Promise<void> {
-    await this.db.rows('insert into standin_lms.result (id, quiz, learner, score, maximum, detail) values ($1, $2, $3, $4, $5, $6)', [
+  async keepResult(r: Omit<ResultRow, 'at' | 'place'>): Promise<void> {
+    await this.rows('insert into standin_lms.handed_in (id, quiz, learner, score, maximum, detail) values ($1, $2, $3, $4, $5, $6)', [
       r.id,
       r.quiz,
       r.learner,
@@ -57,8 +119,33 @@ export class Store {
       JSON.stringify(r.detail),
     ]);
   }
-  results(quiz: string): Promise<ResultRow[]> {
-    return this.db.rows<ResultRow>('select * from standin_lms.result where quiz = $1 order by at desc', [quiz]);
+  /** Behind a place in the order of handing in. */
+  results(quiz: string, after = 0, most = 1000): Promise<ResultRow[]> {
+    return this.rows(
+      `select id, quiz, learner, score, maximum, detail, at, place::int from standin_lms.handed_in h where quiz = $1 and h.place > $2 order by h.place limit ${most}`,
+      [quiz, after],
+    );
+  }
+  async columns(course: string): Promise<Column[]> {
+    return this.rows(
+      `select id, course, title, maximum, coalesce((select json_agg(json_build_object('person', person, 'score', score)) from standin_lms.grade g where g.grade_column = c.id), '[]') grades
+       from standin_lms.grade_column c where course = $1 order by at, id`,
+      [course],
+    );
+  }
+  async addColumn(rows: Rows, course: string, title: string, maximum: number): Promise<string> {
+    const id = newId();
+    await rows('insert into standin_lms.grade_column (id, course, title, maximum) values ($1, $2, $3, $4)', [id, course, title, maximum]);
+    return id;
+  }
+  /** Gives a grade; says whether the column and the person are of one course. */
+  async grade(column: string, personId: string, score: number): Promise<boolean> {
+    const done = await this.rows(
+      `insert into standin_lms.grade (grade_column, person, score) select c.id, p.id, $3 from standin_lms.grade_column c join standin_lms.person p on p.course = c.course where c.id = $1 and p.id = $2
+       on conflict (grade_column, person) do update set score = $3, at = now() returning person`,
+      [column, personId, score],
+    );
+    return done.length > 0;
   }
   close(): Promise<void> {
     return this.db.close();

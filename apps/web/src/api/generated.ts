@@ -1618,6 +1618,8 @@ export interface components {
             holds: string;
             link: string;
             parts: components["schemas"]["PartView"][];
+            /** @description Is not there yet: choosing it makes it. */
+            fresh?: boolean;
         };
         ConnectBody: {
             service: string;

@@ -107,8 +107,9 @@ function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; 
   const [without, setWithout] = useState<ReadonlySet<string>>(new Set());
   const [takeOut, setTakeOut] = useState(false);
   // where the set went last, as long as that is there: pushing again makes no second one by mistake
-  const container = picked ?? containers.data?.find((c) => c.id === mine[0]?.container)?.id ?? '';
+  const container = picked ?? containers.data?.find((c) => c.id === mine[0]?.container)?.id ?? containers.data?.find((c) => c.fresh)?.id ?? '';
   const chosen = containers.data?.find((c) => c.id === container);
+  const fresh = !container || Boolean(chosen?.fresh);
   const there = mine.find((p) => p.container === container);
   const keyed = useMemo(() => ({ ...set, items: itemsWithKey(set) }), [set]);
   const pieces = usePieces(keyed, row.id);
@@ -132,7 +133,8 @@ function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; 
             body: {
               id: newId(),
               connectionId,
-              ...(container ? { container, ...(part && { part }) } : { title: title?.trim() || set.title, settings: { ...settings } }),
+              ...(container && { container, ...(part && { part }) }),
+              ...(fresh && { title: title?.trim() || set.title, settings: { ...settings } }),
               ...(without.size > 0 && { items: going.map((l) => l.item) }),
               ...(takeOut && { takeOut }),
             },
@@ -182,11 +184,12 @@ function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; 
   const list = <GoingOut lines={lines} without={without} onWithout={setWithout} known={Boolean(there)} left={set.items.length - lines.length} />;
   const { one } = row.container;
   const named = (s: string): string => s || `Untitled ${one}`;
-  const verb = !container
-    ? `Push ${going.length === 1 ? 'one item' : `${going.length} items`} to a new ${one}`
+  const goes = going.length === 1 ? 'one item' : `${going.length} items`;
+  const verb = fresh
+    ? `Push ${goes} to ${chosen ? chosen.title.replace(/^A /, 'a ') : `a new ${one}`}`
     : there
       ? `Bring ${chosen?.title ?? one} up to date`
-      : `Add ${going.length === 1 ? 'one item' : `${going.length} items`}`;
+      : `Add ${goes}`;
   return (
     <>
       <p className="text-ink-2">
@@ -211,10 +214,11 @@ function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; 
                     setTakeOut(false);
                   }}
                 >
-                  <option value="">A new {one}</option>
+                  {!containers.data?.some((c) => c.fresh) && <option value="">A new {one}</option>}
                   {containers.data?.map((c) => (
                     <option key={c.id} value={c.id}>
-                      {named(c.title)}: {c.holds}
+                      {named(c.title)}
+                      {c.holds && `: ${c.holds}`}
                       {mine.some((p) => p.container === c.id) ? ', has items of this set' : ''}
                     </option>
                   ))}
@@ -244,7 +248,16 @@ function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; 
               )}
             </Field>
           )}
-          {!container && <NewContainer row={row} title={title ?? set.title} onTitle={setTitle} settings={settings} onSettings={setSettings} />}
+          {fresh && (
+            <NewContainer
+              row={row}
+              label={chosen ? 'Title' : `Title of the new ${one}`}
+              title={title ?? set.title}
+              onTitle={setTitle}
+              settings={settings}
+              onSettings={setSettings}
+            />
+          )}
           {!pieces ? (
             <Busy what="Looking at what goes" />
           ) : settled ? (

@@ -4,20 +4,19 @@ import { Field, Input, Select } from '../ui/Field.js';
 
 interface Props {
   row: ServiceRow;
+  label: string;
   title: string;
   onTitle: (title: string) => void;
   settings: Settings;
   onSettings: (settings: Settings) => void;
 }
 
-export function NewContainer({ row, title, onTitle, settings, onSettings }: Props) {
+export function NewContainer({ row, label, title, onTitle, settings, onSettings }: Props) {
   const choices = row.settings.filter((s) => s.choices.length);
   const switches = row.settings.filter((s) => !s.choices.length);
   return (
     <>
-      <Field label={`Title of the new ${row.container.one}`}>
-        {(id) => <Input id={id} value={title} maxLength={200} onChange={(e) => onTitle(e.target.value)} />}
-      </Field>
+      <Field label={label}>{(id) => <Input id={id} value={title} maxLength={200} onChange={(e) => onTitle(e.target.value)} />}</Field>
       {row.settings.length > 0 && (
         <details className="text-sm">
           <summary className="cursor-pointer font-semibold">How it is set</summary>

@@ -64,6 +64,8 @@ export interface Container {
   holds: string;
   link: string;
   parts: { id: string; title: string }[];
+  /** Is not there yet: choosing it makes it. Where a service names such, they stand in place of the plain new one. */
+  fresh?: boolean;
 }
 
 /** One item as it goes: what `fit` made of an item of the set. */

@@ -1,0 +1,161 @@
+/** A set on its way into quizzes and banks of a learning system and back: the stand-in in this process. */
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { type Item, newId } from '@zakuska/core';
+import request from 'supertest';
+import { lmsApp } from '../../../standins/src/lms/app.js';
+import { Store } from '../../../standins/src/lms/store.js';
+import type { Trouble } from '../../../standins/src/trouble.js';
+import { encrypt } from '../platform/secrets.js';
+import { Workspace } from '../accounts/entities.js';
+import { freshDatabase, startServer, type TestServer } from '../testing/server.js';
+import { makeWorld, type World } from '../testing/world.js';
+import { Connection, type PushReport } from './entities.js';
+
+let server: TestServer;
+let world: World;
+let store: Store;
+let outside: Server;
+let url: string;
+const connection = newId();
+
+beforeAll(async () => {
+  store = new Store(freshDatabase('zakuska_test_lms_there'));
+  await store.open();
+  outside = createServer();
+  await new Promise<void>((done) => outside.listen(0, '127.0.0.1', done));
+  url = `http://127.0.0.1:${(outside.address() as AddressInfo).port}`;
+  outside.on('request', lmsApp(store, url));
+  process.env['LMS_URL'] = url;
+  process.env['SERVICE_TIMEOUT_MS'] = '800';
+  server = await startServer('zakuska_test_lms_here');
+  world = await makeWorld(server, 'lms@x.example');
+  await store.tokens.keep('token', 'access', 'm.okafor', 3600);
+  const em = server.orm.em.fork();
+  const sealed = encrypt(JSON.stringify({ accessToken: 'token', expiresAt: Date.now() + 3_600_000 }));
+  em.create(Connection, { id: connection, workspace: em.getReference(Workspace, world.workspace), service: 'lms', accountName: 'A', sealed });
+  await em.flush();
+});
+afterAll(async () => {
+  await server.stop();
+  outside.closeAllConnections();
+  outside.close();
+  await store.close();
+});
+
+let n = 0;
+const choice = (): Item => {
+  const id = newId();
+  return {
+    id,
+    kind: 'multiple-choice',
+    stem: `Which flour is number ${++n}?`,
+    points: 2,
+    options: ['rye', 'oat', 'spelt'].map((content, i) => ({ id: `${id}${i}`, content, credit: i === 1 ? 1 : 0 })),
+  };
+};
+const items = (count: number): Item[] => Array.from({ length: count }, choice);
+type Seen = { state: string; report: PushReport & { rehearsal?: { ok: boolean } } };
+async function push(set: string, more: object = {}): Promise<Seen> {
+  const id = newId();
+  await world.owner
+    .post(`/api/v1/sets/${set}/pushes`)
+    .send({ id, connectionId: connection, ...more })
+    .expect(201);
+  for (let tries = 0; tries < 600; tries++) {
+    const p = (await world.owner.get(`/api/v1/pushes/${id}`)).body as Seen;
+    if (p.state === 'done' || p.state === 'failed') return p;
+    await new Promise((r) => setTimeout(r, 50));
+  }
+  throw new Error('never done');
+}
+const statuses = (p: Seen): string => (p.report.items ?? []).map((i) => i.status).join(' ');
+const placements = async (set: string): Promise<{ id: string; container: string }[]> =>
+  (await world.owner.get(`/api/v1/sets/${set}/placements`).expect(200)).body as { id: string; container: string }[];
+const titles = async (id: string): Promise<string[]> => ((await store.collection(id))?.content.items ?? []).map((i) => i.identifier);
+
+test('courses offer a new quiz and a new bank, and what stands in them', async () => {
+  const { body } = await world.owner.get(`/api/v1/connections/${connection}/containers`).expect(200);
+  expect((body as { title: string; fresh?: boolean }[]).filter((c) => c.fresh).map((c) => c.title)).toEqual([
+    'A new quiz in Bread and Dough',
+    'A new bank in Bread and Dough',
+    'A new quiz in Kitchen Safety',
+    'A new bank in Kitchen Safety',
+  ]);
+});
+
+test('into a bank and a quiz of choice; five more into the quiz leave the first as they are; what went is taken out', async () => {
+  const all = items(8);
+  const set = await world.makeSet(all);
+  const bank = await push(set, { container: 'new bank safety', title: 'Flours, kept' });
+  expect(bank.report).toMatchObject({ title: 'Flours, kept', rehearsal: { ok: true } });
+  const quiz = await push(set, { container: 'new quiz safety', title: 'Flours', items: all.slice(0, 3).map((i) => i.id) });
+  expect(statuses(quiz)).toBe('arrived arrived arrived');
+  const [there] = await placements(set);
+  const container = there?.container ?? '';
+  expect((await store.collection(container))?.course).toBe('safety');
+  const before = (await store.collection(container))?.content.items;
+  expect(statuses(await push(set, { container }))).toBe('same same same arrived arrived arrived arrived arrived');
+  expect((await store.collection(container))?.content.items.slice(0, 3)).toEqual(before);
+  const fewer = await push(set, { container, takeOut: true, items: all.slice(0, 2).map((i) => i.id) });
+  expect(statuses(fewer)).toBe(`same same${' taken out'.repeat(6)}`);
+  expect(await titles(container)).toHaveLength(2);
+  expect(await placements(set)).toHaveLength(2);
+});
+
+test('what learners did there comes back with the same points, each once', async () => {
+  const all: Item[] = [
+    ...items(3),
+    { id: newId(), kind: 'ordering', stem: 'Order.', points: 2, sequence: ['mix', 'rest', 'bake'] } as Item,
+    { id: newId(), kind: 'numeric', stem: 'How hot?', points: 1, answers: [{ min: 99, max: 101, credit: 1 }] } as Item,
+  ];
+  const set = await world.makeSet(all);
+  await push(set);
+  const [there] = await placements(set);
+  const fill = (learner: string, right: boolean): request.Test =>
+    request(url)
+      .post(`/quiz/${there?.container}`)
+      .type('form')
+      .send({
+        learner,
+        ...Object.fromEntries([0, 1, 2].map((i) => [`q${i}.RESPONSE`, right ? 'B' : 'A'])),
+        'q3.RESPONSE#S1': '1',
+        'q3.RESPONSE#S2': right ? '2' : '3',
+        'q3.RESPONSE#S3': right ? '3' : '2',
+        'q4.RESPONSE': right ? '100' : '50',
+      });
+  expect((await fill('Ada Brandt', true).expect(200)).text).toContain('9 of 9 points');
+  await fill('Otto Finch', false).expect(200);
+  const pull = (): Promise<unknown> => world.owner.post(`/api/v1/placements/${there?.id}/pull`).then((r) => r.body as unknown);
+  expect(await pull()).toEqual({ added: 2, total: 2 });
+  expect(await pull()).toEqual({ added: 0, total: 2 });
+  const { body } = await world.owner.get(`/api/v1/placements/${there?.id}/results`).expect(200);
+  expect(body).toMatchObject({
+    otherwise: 0,
+    attempts: [
+      { name: 'Ada Brandt', points: 9 },
+      { name: 'Otto Finch', points: 0 },
+    ],
+  });
+});
+
+describe('the menu of failures: a push arrives whole and once', () => {
+  const at = { method: 'POST', path: '/api/courses/' };
+  test.each<[string, Trouble[]]>([
+    ['an error of the service', [{ kind: 'error', ...at }]],
+    ['too many requests', [{ kind: 'limit', ...at, times: 2 }]],
+    ['no answer', [{ kind: 'silence', ...at }]],
+    ['half an answer', [{ kind: 'half', ...at }]],
+    ['done, and the answer lost', [{ kind: 'lost', ...at, times: 2 }]],
+    ['delivered twice', [{ kind: 'twice', ...at }]],
+    ['reading back fails', [{ kind: 'error', method: 'GET', path: '/api/collections/' }]],
+  ])('%s', async (_, list) => {
+    const set = await world.makeSet(items(3));
+    const before = (await store.collections()).length;
+    await request(url).put('/trouble').send(list).expect(200);
+    const done = await push(set, { container: 'new quiz bread' });
+    await request(url).put('/trouble').send([]).expect(200);
+    expect([done.state, statuses(done), done.report.rehearsal?.ok]).toEqual(['done', 'arrived arrived arrived', true]);
+    expect((await store.collections()).length).toBe(before + 1);
+  });
+});
