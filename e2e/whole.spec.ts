@@ -121,6 +121,16 @@ test('from pasted text to a quiz that marks itself', async ({ page, browser }) =
     .click();
   await expect(page.getByRole('row', { name: /Ada Brandt/ })).toContainText('22');
   await expect(page.getByRole('row', { name: /Otto Finch/ })).toContainText('0');
+  // to the gradebook of the course, with the teacher's agreement
+  await page.getByRole('button', { name: 'Send scores' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Send scores to a gradebook' });
+  await expect(dialog.getByLabel('Ada Brandt in the gradebook')).toHaveValue(/./);
+  const book = (await dialog.getByRole('link', { name: 'Open the gradebook' }).getAttribute('href')) ?? '';
+  await dialog.getByRole('button', { name: 'Send 2 scores' }).click();
+  await expect(page.getByText('2 scores stand in Bread and Dough now.')).toBeVisible();
+  await learner.goto(book);
+  await expect(learner.getByRole('row', { name: /Ada Brandt/ })).toContainText('22');
+
   await page.getByRole('button', { name: /^Item 2:/ }).click();
   await expect(page.getByRole('complementary', { name: 'Item 2' })).toContainText('50 %');
 });

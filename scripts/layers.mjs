@@ -11,6 +11,7 @@ const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
 const table = {
   'packages/core/src': {
     language: '',
+    people: '',
     item: 'language',
     mark: 'language item',
     source: 'language item',
@@ -28,7 +29,7 @@ const table = {
     fit: 'language item',
     rehearse: 'language item mark fit',
     formats: 'language item incoming draft draft/surface draft/model draft/signatures draft/items fit rehearse',
-    services: 'language item mark fit formats rehearse',
+    services: 'language people item mark fit formats rehearse',
     destinations: 'fit formats services',
     check: 'language item mark source',
     edit: 'language item source check',

@@ -16,7 +16,8 @@ import { SessionController } from './accounts/accounts.js';
 import { Account, LimitCount, Membership, Session, Workspace } from './accounts/entities.js';
 import { RateLimit } from './accounts/rateLimit.js';
 import { ConnectionsController } from './connections/connections.js';
-import { Authorization, Connection, PlacedPiece, Placement, PulledResponse, Push } from './connections/entities.js';
+import { Authorization, Connection, GradeColumn, PlacedPiece, Placement, PulledResponse, Push } from './connections/entities.js';
+import { GradesController } from './connections/grades.js';
 import { PlacementsController } from './connections/placements.js';
 import { PushesController } from './connections/pushes.js';
 import { Pushing } from './connections/pushing.js';
@@ -105,6 +106,7 @@ export const entities = [
   Placement,
   PlacedPiece,
   PulledResponse,
+  GradeColumn,
   Push,
   ColumnMapping,
   Source,
@@ -161,6 +163,7 @@ export const entities = [
     ConnectionsController,
     PushesController,
     PlacementsController,
+    GradesController,
     MappingsController,
     SourcesController,
     HistoryController,

@@ -115,6 +115,29 @@ export class PulledResponse {
   [PrimaryKeyProp]?: ['placement', 'remote'];
 }
 
+/** A column of a gradebook at a service, with the scores that were sent to it. */
+@Entity({ tableName: 'grade_column' })
+@Unique({ properties: ['source', 'service', 'gradebook'] })
+export class GradeColumn {
+  [OptionalProps]?: 'createdAt' | 'remote' | 'sent' | 'sentAt';
+  @PrimaryKey({ type: 'uuid' }) id!: string;
+  @Index() @ManyToOne(() => SetRecord) set!: Rel<SetRecord>;
+  /** Where the responses are from: a delivery or a placement. */
+  @Property({ type: 'uuid' }) source!: string;
+  @Property({ type: 'text' }) service!: string;
+  @Property({ type: 'text' }) gradebook!: string;
+  @Property({ type: 'text' }) gradebookTitle!: string;
+  @Property({ type: 'text' }) link!: string;
+  /** As the service calls the column; null until it has made it. */
+  @Property({ type: 'text', nullable: true }) remote: string | null = null;
+  @Property({ type: 'text' }) title!: string;
+  @Property({ type: 'double' }) maximum!: number;
+  /** By person. */
+  @Property({ type: 'jsonb' }) sent: Record<string, number> = {};
+  @Property({ type: 'timestamptz', nullable: true }) sentAt: Date | null = null;
+  @Property({ type: 'timestamptz' }) createdAt: Date = new Date();
+}
+
 /** One sending of a set to a connected service, with its receipt. */
 @Entity({ tableName: 'push' })
 export class Push {

@@ -139,6 +139,44 @@ test('what learners did there comes back with the same points, each once', async
   });
 });
 
+test('scores go to a gradebook; again, only what has changed; a column that was taken out there is made anew', async () => {
+  const set = await world.makeSet(items(1));
+  const { body: books } = await world.owner.get(`/api/v1/connections/${connection}/gradebooks`).expect(200);
+  const [bread] = books as { id: string; people: { id: string; name: string; mail: string }[] }[];
+  expect(bread?.people.map((p) => p.name)).toContain('Ada Brandt');
+  const source = newId();
+  const send = async (scores: Record<string, number>): Promise<unknown> =>
+    (
+      await world.owner
+        .post(`/api/v1/sets/${set}/grades`)
+        .send({ connectionId: connection, source, gradebook: 'bread', title: 'Week two', maximum: 9, scores })
+        .expect(200)
+    ).body;
+  expect(await send({ b0: 9, b1: 4.5, nobody: 1 })).toMatchObject({ changed: 2, sent: { b0: 9, b1: 4.5 }, refused: [{ person: 'nobody' }] });
+  expect(await send({ b0: 9, b1: 5 })).toMatchObject({ changed: 1, refused: [] });
+  const [column] = await store.columns('bread');
+  expect(column).toMatchObject({ title: 'Week two', maximum: 9 });
+  expect(new Map(column?.grades.map((g) => [g.person, g.score]))).toEqual(
+    new Map([
+      ['b0', 9],
+      ['b1', 5],
+    ]),
+  );
+  await store.rows('delete from standin_lms.grade_column', []);
+  expect(await send({ b0: 8 })).toMatchObject({ changed: 1, sent: { b0: 8 } });
+  expect(await send({ b0: 8, b1: 5 })).toMatchObject({ changed: 1, sent: { b0: 8, b1: 5 } });
+  await Promise.all([send({ b0: 1 }), send({ b0: 1 }), send({ b2: 2 })]);
+  expect(await store.columns('bread')).toHaveLength(1);
+  await world.owner
+    .post(`/api/v1/sets/${set}/grades`)
+    .send({ connectionId: connection, source, gradebook: 'gone', title: 'T', maximum: 1, scores: { b0: 1 } })
+    .expect(422);
+  await world.owner
+    .post(`/api/v1/sets/${set}/grades`)
+    .send({ connectionId: connection, source, gradebook: 'bread', title: 'T', maximum: 1, scores: {} })
+    .expect(422);
+});
+
 describe('the menu of failures: a push arrives whole and once', () => {
   const at = { method: 'POST', path: '/api/courses/' };
   test.each<[string, Trouble[]]>([

@@ -52,6 +52,7 @@ export function lmsApp(store: Store, publicUrl: string): express.Express {
     r.json({
       courses: courses.map((c) => ({
         ...c,
+        link: `${publicUrl}/course/${c.id}`,
         collections: all
           .filter((x) => x.course === c.id)
           .map((x) => ({ id: x.id, kind: x.kind, title: x.title, items: x.items, results: x.results, link: linkTo(x) })),

@@ -548,6 +548,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/connections/{connection}/gradebooks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["GradesController_gradebooks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set}/grades": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["GradesController_list"];
+        put?: never;
+        post: operations["GradesController_send"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace}/mappings": {
         parameters: {
             query?: never;
@@ -1699,6 +1731,65 @@ export interface components {
             /** @description Responses to which the service gave other points than are given here. */
             otherwise: number;
         };
+        ListedView: {
+            id: string;
+            name: string;
+            mail?: string;
+        };
+        GradebookView: {
+            id: string;
+            title: string;
+            link: string;
+            people: components["schemas"]["ListedView"][];
+        };
+        GradesView: {
+            id: string;
+            source: string;
+            service: string;
+            gradebook: string;
+            gradebookTitle: string;
+            title: string;
+            link: string;
+            /** @description What stands there from here, by person. */
+            sent: {
+                [key: string]: number;
+            };
+            sentAt?: string;
+        };
+        GradesBody: {
+            connectionId: string;
+            /** @description Where the responses are from: a delivery or a placement. */
+            source: string;
+            gradebook: string;
+            /** @description What the column is called. */
+            title: string;
+            maximum: number;
+            /** @description Scores by the ids of people in the gradebook. */
+            scores: {
+                [key: string]: number;
+            };
+        };
+        RefusedView: {
+            person: string;
+            reason: string;
+        };
+        GradesDone: {
+            id: string;
+            source: string;
+            service: string;
+            gradebook: string;
+            gradebookTitle: string;
+            title: string;
+            link: string;
+            /** @description What stands there from here, by person. */
+            sent: {
+                [key: string]: number;
+            };
+            sentAt?: string;
+            /** @description Scores that were put there now. */
+            changed: number;
+            refused: components["schemas"]["RefusedView"][];
+        };
         MappingBody: {
             /** @description The row (0-based) that names the columns; -1 where none does. */
             header: number;
@@ -2711,6 +2802,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlacementResults"];
+                };
+            };
+        };
+    };
+    GradesController_gradebooks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                connection: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GradebookView"][];
+                };
+            };
+        };
+    };
+    GradesController_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GradesView"][];
+                };
+            };
+        };
+    };
+    GradesController_send: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GradesBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GradesDone"];
                 };
             };
         };

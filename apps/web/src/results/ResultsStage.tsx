@@ -11,6 +11,7 @@ import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { Select } from '../ui/Field.js';
 import { Rich } from '../ui/Rich.js';
+import { SendScores } from './SendScores.js';
 
 interface Attempt {
   id: string;
@@ -88,6 +89,7 @@ export default function ResultsStage() {
   const { view, mayEdit } = useOpenSet();
   const queries = useQueryClient();
   const [params, setParams] = useSearchParams();
+  const [sending, setSending] = useState(false);
   const sources = useSources();
   const list = sources.list ?? [];
   const chosen = list.find((d) => d.id === params.get('of')) ?? list.find((d) => d.responses > 0) ?? list[0];
@@ -181,8 +183,18 @@ export default function ResultsStage() {
             Fetch responses
           </Button>
         )}
+        {attempts.length > 0 && mayEdit && <Button onClick={() => setSending(true)}>Send scores</Button>}
         {attempts.length > 0 && <Button onClick={() => copyScores(attempts)}>Copy the score list</Button>}
       </Foot>
+      {sending && (
+        <SendScores
+          source={chosen.id}
+          title={set.title}
+          maximum={set.items.filter(isGraded).reduce((n, i) => n + (i.bonus ? 0 : i.points), 0)}
+          attempts={attempts}
+          onClose={() => setSending(false)}
+        />
+      )}
     </div>
   );
 }

@@ -3,10 +3,10 @@ import { coreFormats } from '../formats/index.js';
 import { courseLmsProfile } from '../formats/qti/profile.js';
 import { itemIdentifier } from '../formats/qti/v2/build.js';
 import { writeQtiPackage } from '../formats/qti/v2/package.js';
-import { gapMarks } from '../item/kinds.js';
-import { letterOf } from '../item/kinds.js';
+import { gapMarks, letterOf } from '../item/kinds.js';
 import type { Item } from '../item/model.js';
 import type { Response } from '../mark/mark.js';
+import type { Listed } from '../people/match.js';
 import { type Call, type Container, good, jsonOf, type Pulled, reasonOf, type Service } from './service.js';
 import { serviceRows } from './table.js';
 
@@ -19,6 +19,7 @@ interface Imported {
 interface Course {
   id: string;
   name: string;
+  link: string;
   collections: { id: string; kind: 'quiz' | 'bank'; title: string; items: number; results: number; link: string }[];
 }
 interface Result {
@@ -156,5 +157,29 @@ export const lms: Service = {
       next = page.next;
       if (over) return { responses: out, next };
     }
+  },
+
+  async gradebooks(call) {
+    const courses = await coursesOf(call);
+    return Promise.all(
+      courses.map(async ({ id, name, link }) => {
+        const { people } = jsonOf<{ people: Listed[] }>(good(await call('GET', `/api/courses/${encodeURIComponent(id)}/people`)));
+        return { id, title: name, link, people };
+      }),
+    );
+  },
+
+  async sendScores(call, gradebook, { column: known, key, title, maximum, scores }) {
+    const course = `/api/courses/${encodeURIComponent(gradebook)}`;
+    const { columns } = jsonOf<{ columns: { id: string }[] }>(good(await call('GET', `${course}/columns`)));
+    // a column that somebody has taken out there is made again
+    const there = columns.find((c) => c.id === known)?.id;
+    const column = there ?? jsonOf<{ id: string }>(good(await call('POST', `${course}/columns`, { json: { title, maximum }, key }))).id;
+    const refused = new Map<string, string>();
+    for (const [person, score] of scores) {
+      const reply = await call('PUT', `/api/columns/${encodeURIComponent(column)}/grades/${encodeURIComponent(person)}`, { json: { score } });
+      if (!reply.ok) refused.set(person, reasonOf(reply));
+    }
+    return { column, refused };
   },
 };

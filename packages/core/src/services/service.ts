@@ -10,6 +10,7 @@ import { stableId } from '../item/ids.js';
 import { nameOf } from '../item/kinds.js';
 import type { Item, QuizSet } from '../item/model.js';
 import type { Response } from '../mark/mark.js';
+import type { Listed } from '../people/match.js';
 import type { ServiceRow, Settings } from './table.js';
 
 /** What is sent with a request. */
@@ -159,6 +160,30 @@ export interface PlacedPiece {
   content: Item;
 }
 
+/** A gradebook of a service: of a course, with who is in it. */
+export interface Gradebook {
+  id: string;
+  title: string;
+  link: string;
+  people: Listed[];
+}
+/** A column of a gradebook, and the scores for it, by the ids of people. */
+export interface Grades {
+  /** The column that there is; none: a new one is made. */
+  column?: string;
+  /** Of this column alone, for the request that makes it. */
+  key: string;
+  title: string;
+  maximum: number;
+  scores: ReadonlyMap<string, number>;
+}
+/** What became of scores. */
+export interface Graded {
+  column: string;
+  /** Whom the service did not take a score for, and why. */
+  refused: Map<string, string>;
+}
+
 /** A service that sets can be delivered to. */
 export interface Service extends ServiceRow {
   /** What is asked of the person at the service (OAuth 2.0, RFC 6749). */
@@ -178,6 +203,10 @@ export interface Service extends ServiceRow {
   play(bytes: Uint8Array, pieces: ReadonlyMap<string, string>): Play | Promise<Play>;
   /** Responses that came in behind a place that it gave before, or all. */
   pullResponses?(call: Call, container: string, pieces: readonly PlacedPiece[], after: string | null): Promise<PulledPage>;
+  /** Gradebooks that scores can be sent to. */
+  gradebooks?(call: Call): Promise<Gradebook[]>;
+  /** Puts scores into a column of a gradebook; a score that is there is replaced. */
+  sendScores?(call: Call, gradebook: string, grades: Grades): Promise<Graded>;
 }
 
 /**
