@@ -52,7 +52,40 @@ export const newId = (): string => randomBytes(6).toString('hex');
 
 /** Courses that are there from the start, with made-up people. */
 const COURSES: [Course, Person[]][] = [
-  [{ id: 'bread', name: 'Bread and Dough' }, ['Ada Brandt', 'Otto Finch', 'Lena Borg', 'Milo Sand', 'Tess Hale'].map((name, n) => person(`b${n}`, name))],
+  [
+    { id: 'bread', name: 'Bread and Dough' },
+    [
+      'Ada Brandt',
+      'Mira Castel',
+      'Jonas Ferrow',
+      'Wen Lindqvist',
+      'Thomas Hale',
+      'Noor Petrie',
+      'Ivy Sandoval',
+      'Rafe Dunmore',
+      'Sami Orrin',
+      'Zoë Halloran',
+      'Edda Quill',
+      'Luka Marsh',
+      'Pia Kessler',
+      'Otto Finch',
+      'Lena Brook',
+      'Amir Vance',
+      'Nell Ashby',
+      'Hugo Marlow',
+      'Tess Rowan',
+      'Yara Linden',
+      'Finn Calder',
+      'Ines Varga',
+      'Cole Redfern',
+      'Maja Strand',
+      'Ravi Thorne',
+      'Elsa Winter',
+      'Bram Oakes',
+      'Lio Farrant',
+      'Greta Solis',
+    ].map((name, n) => person(`b${n}`, name)),
+  ],
   [{ id: 'safety', name: 'Kitchen Safety' }, ['Ada Brandt', 'Ida Moor', 'Jonas Reed'].map((name, n) => person(`s${n}`, name))],
 ];
 function person(id: string, name: string): Person {

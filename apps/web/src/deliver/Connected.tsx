@@ -277,7 +277,7 @@ function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; 
           {!settled && (
             <Button
               look="primary"
-              className="justify-self-start whitespace-normal"
+              className="justify-self-start text-left whitespace-normal!"
               disabled={push.isPending || !going.length || !pieces}
               onClick={() => push.mutate()}
             >

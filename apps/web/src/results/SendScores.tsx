@@ -164,7 +164,7 @@ function Agree({ book, connection, source, usual, sent, maximum, attempts, where
       onClose={onClose}
       title="Send scores to a gradebook"
       foot={
-        <div className="flex flex-wrap items-center gap-3">
+        <div className="flex w-full flex-wrap items-center gap-3">
           <span className="flex-1 text-sm text-ink-2">
             {due} to send{open > 0 && <span className="text-amber"> · {open} without a person stay here</span>}
             {twice.size > 0 && <span className="text-brick"> · one person is chosen twice</span>}
