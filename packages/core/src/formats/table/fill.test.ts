@@ -121,6 +121,33 @@ test('keys are written as the examples have them', () => {
   // 20 s are not among those that may be given
   expect(cells('explained below', [a])[0]?.[6]).toBe('30');
 });
+test.each<[string, string, string[]]>([
+  [
+    'numbers that begin at nought, as the heading says',
+    'Question;Answer (counting from 0);Option;Option;Option',
+    ['Which one feeds yeast?', '1', 'salt', 'sugar', 'ash'],
+  ],
+  [
+    'names that count as the examples do',
+    'item_id;question;answer;is_right\nR1;Sweet?;sugar;yes\nR1;Sweet?;salt;no\nR2;Sour?;lemon;yes\nR2;Sour?;ash;no',
+    ['R1', 'Which one feeds yeast?', 'salt', 'no'],
+  ],
+  ['options under words that nobody knows', 'Question;Wybx 1;Wybx 2;Wybx 3;Right one', ['Which one feeds yeast?', 'salt', 'sugar', 'ash', '2']],
+  [
+    'a sign behind each option',
+    'Question;Reply 1;Right?;Reply 2;Right?;Reply 3;Right?\nSweet?;sugar;yes;salt;no;ash;no',
+    ['Which one feeds yeast?', 'salt', 'no', 'sugar', 'yes', 'ash', 'no'],
+  ],
+  [
+    'keys by words beside options in one cell',
+    'Question;Choices (parted by |);Answer\nSweet?;sugar|salt|ash;sugar',
+    ['Which one feeds yeast?', 'salt|sugar|ash', 'sugar'],
+  ],
+])('%s', (_, text, row) => {
+  const t = readImporter([sheet(text)]);
+  const item = KITCHEN[text.startsWith('Front') ? 3 : 0] as Item;
+  expect(fillAndAnswer(t, set([item])).rows[0]).toEqual(row);
+});
 test('what is longer than the template allows stays here and is told; headings and explanations stay, examples go', () => {
   const t = readImporter([sheet(TEMPLATES['explained below'] ?? '')]);
   const long = choice('l', 'x'.repeat(201), [

@@ -13,10 +13,10 @@ import { KIND_WORDS, type Row } from './grid.js';
 import type { ColumnUse } from './headings.js';
 import type { ImporterSheet } from './importer.js';
 import type { KeyForm } from './keyCells.js';
-import { truthOf } from './keyCells.js';
 import { kindNamed } from './kindNames.js';
 import { readMapped } from './mapped.js';
-import type { Mapping } from './mapping.js';
+import { marksRight } from './rowCells.js';
+import { cellsOf, type Mapping } from './mapping.js';
 
 /** Stands for a blank while rows are read: a sign that no text has. */
 const HELD_BLANK = '\uE0B1';
@@ -100,7 +100,8 @@ function signsOf({ importer, sheet, uses }: ImporterSheet): { right: string; wro
     .flatMap((r) => r.values ?? []);
   const used = sheet.rows.slice(importer.firstDataRow - 1).flatMap((r) => columns.map((c) => (r[c] ?? '').trim()));
   const all = [...listed, ...used].filter(Boolean);
-  return { right: all.find((s) => truthOf(s) === true) ?? all.find((s) => truthOf(s) === null) ?? 'x', wrong: all.find((s) => truthOf(s) === false) ?? '' };
+  const isRight = (x: string): boolean => marksRight(x) || /^(?:1|100 ?%?)$/.test(x);
+  return { right: all.find(isRight) ?? 'x', wrong: all.find((x) => !isRight(x)) ?? '' };
 }
 
 /** The nearest of the times that may be given: at least as long as is wanted, else the longest. */
@@ -138,6 +139,80 @@ function usual(rows: readonly Row[], column: number): string {
   return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? '';
 }
 
+/** How keys are written, from how the template says it. */
+function keyFormOf({ importer, mapping, fromZero, byHeading }: ImporterSheet): KeyForm {
+  if (byHeading) return 'letters';
+  switch (importer.keyForm) {
+    case 'first-option':
+      return 'first';
+    case 'letter':
+      return 'letters';
+    case 'number':
+      return fromZero ? 'numbers from 0' : mapping?.keyForm === 'roman' ? 'roman' : 'numbers';
+    default:
+      return 'text';
+  }
+}
+
+const PARTS = ['\n', '|', ';', ',', '/'] as const;
+/** The sign that parts the pieces in all example cells of a column that have several; undefined where none does. */
+const partedBy = (examples: readonly Row[], column: number): string | undefined => {
+  const cells = examples.map((r) => r[column] ?? '').filter((c) => c.trim());
+  return PARTS.find((p) => cells.length > 0 && cells.every((c) => c.includes(p)));
+};
+/** A separator with the blanks that the examples have around it. */
+function asWritten(examples: readonly Row[], column: number, sign: string): string {
+  const bare = sign.trim();
+  if (!bare) return sign;
+  const cell = examples.map((r) => r[column] ?? '').find((c) => c.includes(bare)) ?? '';
+  const at = cell.indexOf(bare);
+  return `${at > 0 && cell[at - 1] === ' ' ? ' ' : ''}${bare}${cell[at + bare.length] === ' ' ? ' ' : ''}`;
+}
+/** The sign that a heading or explanation names: "separate with |". */
+function saidSeparator({ importer, sheet }: ImporterSheet, column: number): string | undefined {
+  const text = sheet.rows
+    .slice(importer.headerRow - 1, importer.firstDataRow - 1)
+    .map((r) => r[column] ?? '')
+    .join(' ');
+  if (/semi-?colon|semikolon|strichpunkt|punto y coma|point-virgule|puntkomma|średnik/i.test(text)) return ';';
+  if (/new ?line|line break|zeilenumbruch|neue zeile|retour à la ligne/i.test(text)) return '\n';
+  if (/pipe|vertical bar|senkrecht/i.test(text)) return '|';
+  if (/comma|komma|\bcoma\b|virgule|virgola/i.test(text)) return ',';
+  return /[(\s“"']([|;/,])[)\s”"']|[(\s“"']([|;/,])$/.exec(text)?.slice(1).find(Boolean);
+}
+
+/** Right options in one cell and wrong ones in another. */
+interface Apart {
+  right: number;
+  wrong: number;
+  /** What parts them; null where the cell of the right one holds one alone. */
+  rightBy: string | null;
+  wrongBy: string;
+}
+/** Whether a template has the wrong options in one cell beside the right one, as its examples show. */
+function splitOf({ importer, sheet, uses }: ImporterSheet): Apart | null {
+  const examples = sheet.rows.slice(importer.firstDataRow - 1);
+  const only = (...wanted: ColumnUse[]): number | undefined => {
+    const all = uses.flatMap((u, c) => (wanted.includes(u) ? [c] : []));
+    return all.length === 1 ? all[0] : undefined;
+  };
+  const right = only('right option', 'key');
+  const wrong = only('wrong option', 'options');
+  if (right === undefined || wrong === undefined || uses.includes('option')) return null;
+  const wrongBy = partedBy(examples, wrong);
+  if (wrongBy === undefined) return null;
+  const held = (r: Row): string[] => (r[wrong] ?? '').split(wrongBy).map((x) => x.trim().toLowerCase());
+  const rightBy = partedBy(examples, right) ?? null;
+  const keysOf = (r: Row): string[] =>
+    (rightBy === null ? [r[right] ?? ''] : (r[right] ?? '').split(rightBy)).map((x) => x.trim().toLowerCase()).filter(Boolean);
+  // keys that stand among the options, or are letters and numbers of them, belong to options in one cell
+  const own = examples.filter((r) => r[right]?.trim() && r[wrong]?.trim());
+  return own.length > 0 &&
+    own.every((r) => keysOf(r).every((k) => !held(r).includes(k) && !/^(?:[a-h]|\d)$/.test(k) === !/^(?:[a-h]|\d)$/.test(held(r)[0] ?? '')))
+    ? { right, wrong, rightBy, wrongBy }
+    : null;
+}
+
 /** How a template is filled. */
 export function fillingOf(template: ImporterSheet): Filling {
   const { importer, sheet, uses, mapping } = template;
@@ -148,12 +223,12 @@ export function fillingOf(template: ImporterSheet): Filling {
   const [packed] = at('options');
   const optionColumns = at('option', 'right option', 'wrong option');
   const [keys, marks, accepted] = [at('key'), at('mark'), at('accepted')];
+  const apart = splitOf(template);
   const hasOptions = optionColumns.length > (grouped ? 0 : 1) || packed !== undefined;
-  const rightFirst = importer.keyForm === 'first-option';
-  const keyForm: KeyForm =
-    mapping?.keyForm ?? (rightFirst ? 'first' : importer.keyForm === 'letter' ? 'letters' : importer.keyForm === 'number' ? 'numbers' : 'text');
-  const separator = mapping && packed !== undefined ? mapping.separator : '|';
-  const between = separator === '\n' ? '\n' : separator === ' ' ? ' ' : `${separator.trim()} `;
+  const rightFirst = importer.keyForm === 'first-option' || apart !== null;
+  const keyForm = keyFormOf(template);
+  const separator = packed === undefined ? '|' : (mapping?.separator ?? partedBy(examples, packed) ?? saidSeparator(template, packed) ?? '|');
+  const between = packed === undefined ? separator : asWritten(examples, packed, separator);
   const lowerKeys = keyForm === 'letters' && examples.some((r) => keys.some((c) => /^[a-h]$/.test((r[c] ?? '').trim())));
   const signs = signsOf(template);
   const named = kindsOf(template);
@@ -162,7 +237,7 @@ export function fillingOf(template: ImporterSheet): Filling {
   const typed = keys.length + accepted.length > 0 && (!hasOptions || (named?.has('short-answer') ?? false));
   const kinds: Kind[] = [];
   if (hasOptions && (may('multiple-choice') || !named)) kinds.push('multiple-choice');
-  if (hasOptions && !rightFirst && (may('multiple-response') || (named?.has('multiple-choice') && !named.has('multiple-response'))))
+  if (hasOptions && (!rightFirst || apart?.rightBy) && (may('multiple-response') || (named?.has('multiple-choice') && !named.has('multiple-response'))))
     kinds.push('multiple-response');
   if (typed) kinds.push('short-answer');
   if (named?.has('essay')) kinds.push('essay');
@@ -184,7 +259,7 @@ export function fillingOf(template: ImporterSheet): Filling {
     rich: false,
     pictures: false,
     most: {
-      ...(maxOptions && { options: maxOptions }),
+      ...(maxOptions && !apart && { options: maxOptions }),
       ...(limits.question !== undefined && { question: limits.question }),
       ...(limits.option !== undefined && { option: limits.option }),
     },
@@ -195,7 +270,10 @@ export function fillingOf(template: ImporterSheet): Filling {
         const right = item.options.filter((o) => o.credit > 0);
         if (texts.length < 2) return 'a choice has at least two options there';
         if (texts.some((t) => !t)) return 'an option has no text';
-        if (packed !== undefined && texts.some((t) => t.includes(separator.trim() || '\n')))
+        if (apart && item.options.every((o) => o.credit > 0)) return 'it has no wrong option';
+        const parted = apart && item.options.find((o) => plain(o.content).includes((o.credit > 0 ? apart.rightBy : apart.wrongBy) ?? '\0'));
+        if (parted) return `an option has the sign “${(parted.credit > 0 ? apart.rightBy : apart.wrongBy) ?? ''}”, which parts options there`;
+        if (!apart && packed !== undefined && texts.some((t) => t.includes(separator.trim() || '\n')))
           return `an option has the sign “${separator.trim()}”, which parts options there`;
         if (keyForm === 'text' && right.length > 1 && right.some((o) => plain(o.content).includes(partsKeys)))
           return `a right option has the sign “${partsKeys}”, which parts keys there`;
@@ -210,21 +288,28 @@ export function fillingOf(template: ImporterSheet): Filling {
   /** The options in the order in which they are written. */
   const ordered = (options: readonly Option[]): Option[] =>
     rightFirst ? [...options].sort((a, b) => Number(b.credit > 0) - Number(a.credit > 0)) : [...options];
+  // options are lettered in the script of their headings
+  const ends = optionColumns.map((c) => /(?<!\p{L})(\p{L})\)?$/u.exec(cellsOf(sheet.rows[importer.headerRow - 1])[c] ?? '')?.[1] ?? '');
+  const own = ends.length > 1 && new Set(ends.map((e) => e.toUpperCase())).size === ends.length && ends.every(Boolean) ? ends : null;
+  const labelOf = (i: number): string => (lowerKeys ? letter(i).toLowerCase() : (own?.[i]?.toUpperCase() ?? letter(i)));
   const keyOf = (options: readonly Option[]): string[] =>
     options.flatMap((o, i) => {
       if (o.credit <= 0) return [];
-      if (keyForm === 'letters') return [lowerKeys ? letter(i).toLowerCase() : letter(i)];
+      if (template.byHeading) return [cellsOf(sheet.rows[importer.headerRow - 1])[optionColumns[i] ?? -1] ?? ''];
+      if (keyForm === 'letters') return [labelOf(i)];
       if (keyForm === 'numbers') return [String(i + 1)];
       if (keyForm === 'numbers from 0') return [String(i)];
       if (keyForm === 'roman') return [['I', 'II', 'III', 'IV', 'V', 'VI', 'VII', 'VIII', 'IX', 'X'][i] ?? String(i + 1)];
       return [plain(o.content)];
     });
   const typedKeys = (item: Item): string[] => (item.kind === 'short-answer' ? item.answers.filter((a) => a.credit > 0).map((a) => a.text) : []);
+  // as the examples count: 1, 2 or Q1, Q2
+  const numberPrefix = /^(\D{0,8})\d+$/.exec(usual(examples, uses.indexOf('number')))?.[1] ?? '';
   const needed = new Map((['time', 'points', 'kind'] as const).map((u) => [u, usual(examples, uses.indexOf(u))]));
 
   function rowOf(item: Item, set: QuizSet, n: number): Row {
     const row: Row = uses.map((use) => {
-      if (use === 'number') return String(n + 1);
+      if (use === 'number') return `${numberPrefix}${n + 1}`;
       if (use === 'kind') return named?.get(item.kind) ?? (item.kind === 'multiple-response' ? named?.get('multiple-choice') : undefined) ?? '';
       const own = CELLS[use]?.(item, set) ?? '';
       return own || (use === 'time' ? (needed.get('time') ?? '') : '');
@@ -234,6 +319,26 @@ export function fillingOf(template: ImporterSheet): Filling {
     };
     const options = 'options' in item ? ordered(item.options) : [];
     const right = options.length ? keyOf(options) : typedKeys(item);
+    if (apart && options.length) {
+      const join = (list: Option[], column: number, by: string): string => list.map((o) => plain(o.content)).join(asWritten(examples, column, by));
+      put(
+        apart.right,
+        join(
+          options.filter((o) => o.credit > 0),
+          apart.right,
+          apart.rightBy ?? '',
+        ),
+      );
+      put(
+        apart.wrong,
+        join(
+          options.filter((o) => o.credit <= 0),
+          apart.wrong,
+          apart.wrongBy,
+        ),
+      );
+      return row;
+    }
     if (!grouped) {
       options.forEach((o, i) => {
         put(packed === undefined ? optionColumns[i] : undefined, plain(o.content));
@@ -294,8 +399,35 @@ export function fillingOf(template: ImporterSheet): Filling {
       const above = sheet.rows.slice(0, first).map((r, i) => (i > back.header ? [] : [...r]));
       const question = uses.indexOf('question');
       const isTyped = (r: Row): boolean => !grouped && [...optionColumns, packed].every((c) => c === undefined || !r[c]);
+      // right and wrong ones in a cell each need no reader
+      const split = (cell: string | undefined, by: string | null): string[] =>
+        (by === null ? [cell ?? ''] : (cell ?? '').split(by)).map((x) => x.trim()).filter(Boolean);
+      if (apart) {
+        const items = rows.map((r, n): Item => {
+          const [right, wrong] = [split(r[apart.right], apart.rightBy), split(r[apart.wrong], apart.wrongBy)];
+          const base = { id: `row ${n}`, stem: richFromPlain(r[question] ?? ''), points: Number(r[uses.indexOf('points')] || 1) };
+          if (!wrong.length) return { ...base, kind: 'short-answer', answers: right.map((text) => ({ text, credit: 1 })), match: defaultMatch };
+          const options = [...right, ...wrong].map((t, i) => ({ id: `${n} ${i}`, content: richFromPlain(t), credit: i < right.length ? 1 : 0 }));
+          return right.length > 1 ? { ...base, kind: 'multiple-response', scoring: 'all-or-nothing', options } : { ...base, kind: 'multiple-choice', options };
+        });
+        return fitSet({ title: '', items, ...(language && { language }) }, profile).set;
+      }
+      // a key that names the heading of its option is its letter
+      const heads = cellsOf(sheet.rows[importer.headerRow - 1]);
+      const lettered = (cell: string): string =>
+        cell
+          .split(importer.keySeparator)
+          .map((k) => optionColumns.findIndex((c, i) => (template.byHeading ? heads[c] === k.trim() : labelOf(i) === k.trim())))
+          .flatMap((i) => (i < 0 ? [] : [letter(i)]))
+          .join(',');
       // a blank in a question is no gap to be filled there
-      const shown = rows.filter((r) => !isTyped(r)).map((r) => r.map((c, i) => (i === question ? c.replace(/_{2,}/g, HELD_BLANK) : c)));
+      const shown = rows
+        .filter((r) => !isTyped(r))
+        .map((r) =>
+          r.map((c, i) =>
+            i === question ? c.replace(/_{2,}/g, HELD_BLANK) : (template.byHeading || (own && keyForm === 'letters')) && keys.includes(i) ? lettered(c) : c,
+          ),
+        );
       // the rows of one item say so by its question
       if (grouped) shown.forEach((r, i) => (r[question] ||= shown[i - 1]?.[question] ?? ''));
       const { set } = readMapped({ name: sheet.name, rows: [...above, ...shown] }, back, undefined, language);

@@ -51,9 +51,9 @@ const RIGHT =
 const WRONG =
   'incorrect|wrong|false|falsch|incorrect[oa]|fausse|faux|mauvaise|incorrecte|errad[oa]|incorret[oa]|sbagliat[oa]|errat[oa]|fout|onjuist|błędn\\p{L}+|niepoprawn\\p{L}+|неправильн\\p{L}*|неверн\\p{L}*|хибн\\p{L}*|yanlış';
 const OPTION_WORD =
-  'options?|choices?|answers?|alternatives?|distractors?|response|opci[oó]n(?:es)?|respuestas?|alternativas?|choix|r[ée]ponses?|propositions?|antwort(?:en)?|auswahl|möglichkeit|op[cç][aãoõ]+(?:es)?|respostas?|opzion[ei]|rispost[ae]|antwoord(?:en)?|opties?|keuzes?|odpowied[źz]i?|opcj[aei]|wariant|вариант\\p{L}*(?: ответа)?|ответы?|варіант\\p{L}*(?: відповіді)?|відповід[ьі]|seçenek(?:ler)?|şık(?:lar)?|cevap(?:lar)?|yanıt(?:lar)?';
+  'options?|choices?|answers?|ans|alternatives?|distractors?|response|opci[oó]n(?:es)?|respuestas?|alternativas?|choix|r[ée]ponses?|propositions?|antwort(?:en)?|auswahl|möglichkeit|op[cç][aãoõ]+(?:es)?|respostas?|opzion[ei]|rispost[ae]|antwoord(?:en)?|opties?|keuzes?|odpowied[źz]i?|opcj[aei]|wariant|вариант\\p{L}*(?: ответа)?|ответы?|варіант\\p{L}*(?: відповіді)?|відповід[ьі]|seçenek(?:ler|leri)?|seçeneği|şık(?:lar|kı)?|cevap(?:lar)?|yanıt(?:lar)?';
 const QUESTION_WORD =
-  'q|questions?|definitions?|clues?|question text|question stem|stems?|prompts?|statements?|items?|tasks?|problem|preguntas?|enunciados?|afirmaci[oó]n(?:es)?|questions?|énoncés?|affirmations?|frage(?:n|text)?|aufgaben?(?:text)?|aussagen?|perguntas?|quest(?:ão|ões)|afirmaç(?:ão|ões)|domand[ae]|quesit[oi]|affermazion[ei]|vra(?:ag|gen)|stelling(?:en)?|opgave|pytani[ae]|treść(?: pytania)?|stwierdzeni[ae]|polecenie|вопросы?|текст вопроса|задани[ея]|утверждени[ея]|(?:за)?питання|текст питання|завдання|твердження|sorular?|soru metni|ifade|önerme';
+  'q|questions?|definitions?|clues?|question text|question stem|stems?|prompts?|statements?|items?|tasks?|problem|preguntas?|enunciados?|afirmaci[oó]n(?:es)?|questions?|énoncés?|affirmations?|frage(?:n|text)?|aufgaben?(?:text)?|aussagen?|perguntas?|quest(?:ão|ões)|afirmaç(?:ão|ões)|domand[ae]|quesit[oi]|affermazion[ei]|vra(?:ag|gen)|stelling(?:en)?|opgave|pytani[ae]|treść(?: pytania)?|stwierdzeni[ae]|polecenie|zadani[ae]|вопросы?|текст вопроса|задани[ея]|утверждени[ея]|(?:за)?питання|текст питання|завдання|твердження|soru(?:lar)?|soru metni|ifade|önerme';
 const FEEDBACK_WORD =
   'feedback|remarks?|bemerkung(?:en)?|anmerkung(?:en)?|observaciones|remarques?|observações|opmerking(?:en)?|uwagi|примечани[ея]|примітки|notlar|worked solutions?|working(?: out)?|lösungsweg|rechenweg|desarrollo|procedimiento|démarche|svolgimento|uitwerking|explanations?|rationale|reasons?|comments?|justification|solution notes?|why(?: so)?|warum|perch[ée]|por qu[ée]|porque|pourquoi|waarom|dlaczego|почему|чому|neden|niçin|explicaci[oó]n|retroalimentaci[oó]n|comentario|justificaci[oó]n|motivo|explications?|commentaires?|rétroaction|erklärung|erläuterung|begründung|rückmeldung|kommentar|explicaç[aã]o|justificaç[aã]o|coment[aá]rio|spiegazion[ei]|commento|motivazione|riscontro|uitleg|toelichting|terugkoppeling|wyjaśnieni[ea]|komentarz|uzasadnienie|informacja zwrotna|пояснени[ея]|объяснени[ея]|комментари[ий]|пояснення|коментар|обґрунтування|açıklama|geri bildirim|gerekçe';
 
@@ -112,7 +112,7 @@ const HEADINGS: readonly [ColumnUse, RegExp][] = [
   [
     'time',
     any(
-      'time|time (?:limit|allowed)|(?:time )?(?:limit )?(?:in )?(?:seconds?|secs?|minutes?)|duration|time ?s|time limit s|tiempo(?: límite)?|segundos|temps|durée|secondes|zeit(?:limit)?|sekunden|dauer|tempo(?: limite)?|duração|secondi|durata|tijd|seconden|duur|czas|sekundy|время|секунды|час|süre|saniye',
+      'time|time (?:limit|allowed)|(?:time )?(?:limit )?(?:in )?(?:seconds?|secs?|minutes?)|duration|timer|clock|time ?s|time limit s|tiempo(?: límite)?|segundos|temps|durée|secondes|zeit(?:limit)?|sekunden|dauer|tempo(?: limite)?|duração|secondi|durata|tijd|seconden|duur|czas|sekundy|время|секунды|час|süre|saniye',
     ),
   ],
   [
@@ -251,7 +251,8 @@ export const saysOf = remembered((heading: string): HeadingSays => {
 });
 function said(heading: string): HeadingSays {
   const says = new Map<ColumnUse, number>();
-  const whole = bare(heading);
+  // as programs name things: "CorrectAnswer"
+  const whole = bare(heading.replace(/(\p{Ll})(?=\p{Lu}\p{Ll})/gu, '$1 '));
   if (!whole || whole.length > 160) return says;
   const without = whole
     .replace(/[([][^()[\]]*[)\]]/g, ' ')

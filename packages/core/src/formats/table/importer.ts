@@ -5,7 +5,7 @@
  */
 import { ReadError } from '../../item/readError.js';
 import type { Row } from './grid.js';
-import type { ColumnUse, HeadingSays } from './headings.js';
+import { type ColumnUse, type HeadingSays, SAYS_RIGHT } from './headings.js';
 import { readMapped } from './mapped.js';
 import { cellsOf, type CellRule, type Mapping, type TableSheet } from './mapping.js';
 import { headsOf, propose } from './propose.js';
@@ -75,8 +75,29 @@ const USES: Partial<Record<ColumnUse, ImporterUse>> = {
   picture: 'picture',
 };
 
+/** Headings that only count on, "X 1, X 2" or "X a, X b", in words that are not known, in front of a key: options. */
+function countedOptions(heads: readonly string[], uses: readonly ColumnUse[]): number[] {
+  const counted = heads.map((h) => /^(.*?)[\s.:_-]*\(?([1-9]|[A-Ha-h])\)?$/u.exec(h.trim()));
+  const runs = new Map<string, number[]>();
+  counted.forEach((m, c) => {
+    if (!m || uses[c] !== 'ignore') return;
+    const run = runs.get(m[1] ?? '') ?? [];
+    const place = /\d/.test(m[2] ?? '') ? Number(m[2]) - 1 : (m[2] ?? '').toUpperCase().charCodeAt(0) - 65;
+    if (place === run.length) runs.set(m[1] ?? '', [...run, c]);
+  });
+  const [longest = []] = [...runs.values()].sort((a, b) => b.length - a.length);
+  return longest.length > 1 ? longest : [];
+}
+
+/** Headings that say little by themselves, and what they say in a template. From memory. */
+const LOOSELY: readonly [RegExp, ColumnUse][] = [
+  [/^(?:text|front|task|exercise|content|body|vorderseite|recto|anverso)$/i, 'question'],
+  [/^(?:back|rückseite|verso|reverso|translation|meaning)$/i, 'key'],
+];
+const loosely = (heading: string): HeadingSays => new Map(LOOSELY.flatMap(([find, use]) => (find.test(heading) ? [[use, 1] as const] : [])));
+
 /** Uses by the headings alone: what each says first, with what there can be only one of given to the surest. */
-function usesByHeadings(says: readonly HeadingSays[]): ColumnUse[] {
+function usesByHeadings(says: readonly HeadingSays[], heads: readonly string[]): ColumnUse[] {
   const uses = says.map((s): ColumnUse => [...s].sort((a, b) => b[1] - a[1])[0]?.[0] ?? 'ignore');
   for (const use of ['question', 'key', 'kind', 'number', 'points', 'time'] as const) {
     const places = uses.flatMap((u, c) => (u === use ? [c] : []));
@@ -88,6 +109,24 @@ function usesByHeadings(says: readonly HeadingSays[]): ColumnUse[] {
       if (use !== 'key') uses[c] = other?.[0] ?? 'ignore';
     }
   }
+  if (!uses.some((u) => u === 'option' || u === 'options' || u === 'wrong option')) for (const c of countedOptions(heads, uses)) uses[c] = 'option';
+  // "Answers" beside "Right": the one holds the options
+  const answers = uses.flatMap((u, c) => (u === 'key' ? [c] : []));
+  if (answers.length === 2 && !uses.some((u) => u === 'option' || u === 'options' || u === 'wrong option')) {
+    const list = answers.filter((c) => !SAYS_RIGHT.test(heads[c] ?? ''));
+    if (list.length === 1 && list[0] !== undefined) uses[list[0]] = 'options';
+  }
+  // "Number of the right answer" is no answer
+  uses.forEach((u, c) => {
+    const head = heads[c] ?? '';
+    if ((u === 'right option' || u === 'option') && SAYS_RIGHT.test(head) && (NUMBERS.test(head) || LETTERS.test(head))) uses[c] = 'key';
+  });
+  // what says "key" behind each of several options says of each whether it is right
+  const isOption = (u: ColumnUse | undefined): boolean => u === 'option' || u === 'right option' || u === 'wrong option';
+  const keys = uses.flatMap((u, c) => (u === 'key' ? [c] : []));
+  const optionCount = uses.filter(isOption).length;
+  const ofEach = keys.length === optionCount && keys.every((c) => SAYS_RIGHT.test(heads[c] ?? ''));
+  if (keys.length > 1 && (ofEach || keys.every((c) => isOption(uses[c - 1])))) for (const c of keys) uses[c] = 'mark';
   // beside wrong options the key is the right one
   if (uses.includes('wrong option') && !uses.includes('option') && !uses.includes('right option')) {
     const key = uses.indexOf('key');
@@ -105,7 +144,8 @@ const SIGNS = /char|zeichen|caract|teken|znak|символ|знак|karakter|let
 function lengthIn(text: string): number | undefined {
   const m = LENGTH.exec(text);
   const n = Number(m?.[1] ?? m?.[2]);
-  return m && (m[2] !== undefined || SIGNS.test(text)) && n >= 10 ? n : undefined;
+  // a bare "(max. 50)" behind the name of a column is of letters, too
+  return m && (m[2] !== undefined || SIGNS.test(text) || /^[^(\n]*\([^()\n]*\)\s*$/m.test(text)) && n >= 10 ? n : undefined;
 }
 /** Seconds that a text lists: "5, 10, 20 or 30 seconds". */
 function secondsIn(text: string): number[] | undefined {
@@ -142,16 +182,49 @@ function explanations(rows: readonly Row[], header: number, uses: readonly Colum
   return n;
 }
 const EXPLAINS =
-  /required|optional|mandatory|max(?:imum)?\b|up to|at most|e\.g\.|for example|character|enter |write |type (?:the|in)|choose|select one|the (?:text|question|number|letter|correct|right)|leave (?:blank|empty)|pflicht|zeichen|eingeben|hier |obligator|opcional|escrib|caract|facultatif|saisir|écri|obbligator|facoltativ|inserisci|verplicht|optioneel|wymagan|opcjonal|wpisz|обязат|введите|обов|введіть|zorunlu|isteğe|yazın/iu;
+  /required|optional|mandatory|\bchars?\b|[≤]|<=|max(?:imum)?\b|up to|at most|e\.g\.|for example|character|enter |write |type (?:the|in)|choose|select one|the (?:text|question|number|letter|correct|right)|leave (?:blank|empty)|pflicht|zeichen|eingeben|hier |obligator|opcional|escrib|caract|facultatif|saisir|écri|obbligator|facoltativ|inserisci|verplicht|optioneel|wymagan|opcjonal|wpisz|обязат|введите|обов|введіть|zorunlu|isteğe|yazın/iu;
 
-const NUMBERS = /\b(?:number|index|no\.|1\s?[-–,]\s?(?:2|4|6)|1, ?2)|nummer|zahl|número|numéro|numero|номер|numara/iu;
+const NUMBERS = /\b(?:number|numer|index|no\.|1\s?[-–,]\s?(?:2|4|6)|1, ?2)|nummer|zahl|número|numéro|numero|номер|numara/iu;
 const LETTERS = /\b(?:letter|a\s?[-–,]\s?(?:b|d|f)|a, ?b)|buchstabe|letra|lettre|lettera|litera|буква|harf/iu;
+/** Numbers of options that begin at nought. From memory. */
+const FROM_ZERO =
+  /(?:0|zero|null|cero|zéro)[- ]?(?:based|basiert|indexed)|(?:from|at|with|ab|von|bei|desde|à partir de|da|od|с|від) 0(?!\d)|first (?:\w+ )?(?:is|=) ?0/iu;
 const WORDS = /\b(?:text|exact|wording|same as|copy of|the answer itself)|wortlaut|genauer text|texto exacto|texte exact|testo esatto/iu;
+
+const nameOf = (cell: string): string => cell.toLowerCase().replace(/[\s_-]+/g, '');
+
+/** What a person would call by one name. */
+const SORT: Partial<Record<ColumnUse, string>> = {
+  option: 'option',
+  options: 'option',
+  'wrong option': 'option',
+  'right option': 'right',
+  key: 'right',
+  mark: 'right',
+};
+/** Whether example rows were read against what headings say outright: a few made-up rows prove little. */
+const contradicts = (mapping: Mapping, byHeadings: readonly ColumnUse[], says: readonly HeadingSays[], heads: readonly string[]): boolean =>
+  byHeadings.some((u, c) => {
+    const own = mapping.columns[c] ?? 'ignore';
+    if (u === 'key' && own === 'right option' && (NUMBERS.test(heads[c] ?? '') || LETTERS.test(heads[c] ?? ''))) return true;
+    if (u === 'question' && says[c]?.has('question') && own !== 'question') return true;
+    return u === 'option' && (says[c]?.get('option') ?? 0) >= 3 && own !== 'ignore' && own !== 'right option' && SORT[own] !== 'option';
+  });
 
 /** Whether the example rows name their keys by numbers, none by a letter. */
 function countsKeys({ rows }: TableSheet, { columns }: Mapping, first: number): boolean {
   const cells = rows.slice(first).flatMap((r) => columns.flatMap((u, c) => (u === 'key' ? [(r[c] ?? '').trim()] : [])));
   return cells.some((c) => /^\d{1,2}(?:\s*[,;|/+&]\s*\d{1,2})*$/.test(c)) && !cells.some((c) => /^[A-Ha-h](?:\s*[,;|/+&]\s*[A-Ha-h])*$/.test(c));
+}
+
+/** The column in front of the question whose cells change exactly where the question does; −1 where there is none, or rows are no groups. */
+function groupNames(rows: readonly Row[], uses: readonly ColumnUse[]): number {
+  const question = uses.indexOf('question');
+  const full = rows.filter((r) => r[question]?.trim());
+  if (full.length < 2 || new Set(full.map((r) => r[question])).size === full.length) return -1;
+  return uses.findIndex(
+    (u, c) => u === 'ignore' && c < question && full.every((r, i) => i === 0 || (r[c] === full[i - 1]?.[c]) === (r[question] === full[i - 1]?.[question])),
+  );
 }
 
 /** A template with what is known of its columns beyond what a person is told: enough to fill it (fill.ts). */
@@ -161,6 +234,10 @@ export interface ImporterSheet {
   uses: readonly ColumnUse[];
   /** How its example rows read, where it has some that do. */
   mapping: Mapping | null;
+  /** Numbers of options begin at 0. */
+  fromZero: boolean;
+  /** Keys are said by the headings of the options' columns. */
+  byHeading: boolean;
 }
 
 /**
@@ -174,33 +251,52 @@ export const understandImporter = (sheets: readonly TableSheet[]): Importer => r
 export function readImporter(sheets: readonly TableSheet[]): ImporterSheet {
   const found = sheets.flatMap((sheet) => {
     const width = Math.max(0, ...sheet.rows.slice(0, 40).map((r) => r.length));
-    const [head] = headsOf(sheet.rows, width, new Set(sheet.hiddenRows));
-    return head?.known && head.says.some((s) => s.has('question')) ? [{ sheet, head, known: head.says.filter((s) => s.size).length }] : [];
+    return headsOf(sheet.rows, width, new Set(sheet.hiddenRows)).flatMap((head) => {
+      const cells = cellsOf(sheet.rows[head.at]);
+      const asks = head.says.some((s) => s.has('question'));
+      const says = head.says.map((s, c) => (asks || !loosely(cells[c] ?? '').size ? s : loosely(cells[c] ?? '')));
+      const known = says.filter((s) => s.size).length;
+      return says.some((s) => s.has('question')) && known > 1 ? [{ sheet, head: { ...head, says }, known: known + (head.known ? 100 : 0) }] : [];
+    });
   });
   const [best] = found.sort((a, b) => b.known - a.known);
   if (!best) throw new ReadError('no row of this template names columns that hold questions; give the row of headings as the service has it');
   const { sheet, head } = best;
-  const byHeadings = usesByHeadings(head.says);
+  const byHeadings = usesByHeadings(head.says, cellsOf(sheet.rows[head.at]));
   const below = explanations(sheet.rows, head.at, byHeadings);
   const first = head.at + 1 + below;
   // example rows say more than headings do
   const examples: TableSheet = { ...sheet, rows: sheet.rows.map((r, i) => (i > head.at && i < first ? [] : r)) };
   const proposal = propose(examples);
-  const proposed = proposal && proposal.mapping.header === head.at && proposal.rows > 0.9 ? proposal.mapping : null;
+  const proposed =
+    proposal &&
+    proposal.mapping.header === head.at &&
+    proposal.rows > 0.9 &&
+    !contradicts(proposal.mapping, byHeadings, head.says, cellsOf(sheet.rows[head.at]))
+      ? proposal.mapping
+      : null;
   // a reader takes a number for a letter where it must; whoever fills the template writes what its examples have
   const mapping = proposed && { ...proposed, ...(proposed.keyForm === 'letters' && countsKeys(examples, proposed, first) && { keyForm: 'numbers' as const }) };
   const uses = byHeadings.map((u, c): ColumnUse => {
     const own = mapping?.columns[c];
     return own && own !== 'ignore' ? own : u;
   });
+  const named = uses.includes('number') ? -1 : groupNames(sheet.rows.slice(first), uses);
+  if (named >= 0) uses[named] = 'number';
   const read = mapping ? readMapped(examples, mapping) : null;
   const raw = cellsOf(sheet.rows[head.at]);
   const about = uses.map((_, c) => aboutColumn(sheet, c, head.at, first));
   const at = (...wanted: ColumnUse[]): number[] => uses.flatMap((u, c) => (wanted.includes(u) ? [c] : []));
+  // the one headed as an option of which it is said that a number or letter goes there
+  if (!at('key', 'right option', 'mark', 'true mark').length && at('option').length > 2) {
+    const said_ = at('option').filter((c) => /\b1\s*[,–-]|\ba\s*[,–-]\s*[b-h]\b/i.test(about[c]?.text ?? '') || SAYS_RIGHT.test(raw[c] ?? ''));
+    if (said_.length === 1 && said_[0] !== undefined) uses[said_[0]] = 'key';
+  }
   const options = at('option', 'right option', 'wrong option');
   const grouped = mapping?.layout === 'grouped' || (options.length === 1 && at('mark').length === 1);
   const keys = at('key');
   const said = keys.map((c) => about[c]?.text ?? '').join('\n');
+  const hasOptions = options.length > 1 || at('options').length > 0;
   const limits: Importer['limits'] = {};
   const longest = (columns: readonly number[]): number | undefined => {
     const all = columns.flatMap((c) => [lengthIn(about[c]?.text ?? ''), ...(about[c]?.rules ?? []).map((r) => (r.kind === 'length' ? r.most : undefined))]);
@@ -227,10 +323,21 @@ export function readImporter(sheets: readonly TableSheet[]): ImporterSheet {
     columns: uses.map((u, c) => ({ heading: raw[c] ?? '', use: USES[u] ?? 'other' })),
     keyForm: keyFormOf(),
     keySeparator: separatorOf(),
-    maxOptions: options.length > 1 && !grouped ? options.length : null,
+    maxOptions: options.length > 1 && !grouped && !listsIn(options) ? options.length : null,
     limits,
   };
-  return { importer, sheet, uses, mapping };
+  const names = new Set(options.map((c) => nameOf(raw[c] ?? '')));
+  const keyCells = keys.flatMap((c) => sheet.rows.slice(first).flatMap((r) => (r[c]?.trim() ? [nameOf(r[c])] : [])));
+  const byHeading = keyCells.length > 0 && keyCells.every((k) => names.has(k));
+  if (byHeading) importer.keyForm = 'text';
+  return { importer, sheet, uses, mapping, byHeading, fromZero: mapping?.keyForm === 'numbers from 0' || FROM_ZERO.test(said) };
+
+  /** Whether one of two cells, of the right and of the wrong options, holds several. */
+  function listsIn(columns: readonly number[]): boolean {
+    if (columns.length !== 2) return false;
+    const cells = columns.flatMap((c) => sheet.rows.slice(first).flatMap((r) => (r[c]?.trim() ? [r[c]] : [])));
+    return cells.length > 0 && cells.some((c) => /[;|\n]/.test(c));
+  }
 
   function keyFormOf(): Importer['keyForm'] {
     if (at('mark', 'true mark').length) return 'mark';
@@ -239,6 +346,9 @@ export function readImporter(sheets: readonly TableSheet[]): ImporterSheet {
     if (mapping && resolved) return mapping.keyForm === 'letters' ? 'letter' : mapping.keyForm === 'text' ? 'text' : 'number';
     const list = keys.flatMap((c) => about[c]?.rules ?? []).find((r) => r.kind === 'list')?.values;
     if (list?.length) return list.every((v) => /^\d+$/.test(v)) ? 'number' : list.every((v) => /^[A-Ha-h]$/.test(v)) ? 'letter' : 'text';
+    const codes = keys.flatMap((c) => sheet.rows.slice(first).map((r) => (r[c] ?? '').trim()));
+    if (hasOptions && codes.some((c) => /^\d{1,2}(?:\s*[,;|/+&]\s*\d{1,2})*$/.test(c))) return 'number';
+    if (hasOptions && codes.some((c) => /^[A-Ha-h](?:\s*[,;|/+&]\s*[A-Ha-h])*$/.test(c))) return 'letter';
     if (NUMBERS.test(said)) return 'number';
     if (LETTERS.test(said)) return 'letter';
     if (WORDS.test(said)) return 'text';
@@ -254,6 +364,7 @@ export function readImporter(sheets: readonly TableSheet[]): ImporterSheet {
     if (/semi-?colon|semikolon|strichpunkt|punto y coma|point-virgule|punto e virgola|puntkomma|średnik|точк\p{L} с запят/iu.test(said)) return ';';
     if (/\b(?:pipe|vertical bar)\b|senkrecht/i.test(said)) return '|';
     if (/comma|komma|\bcoma|virgule|virgola|vírgula|przecin|запят/iu.test(said)) return ',';
-    return example ?? ',';
+    const signed = /(?:with|by|mit|durch|using|con|avec|par|met)\s+(?:an? )?["“'„]?([+;|/&])(?![\p{L}\d])/iu.exec(said)?.[1];
+    return signed ?? example ?? ',';
   }
 }
