@@ -138,6 +138,13 @@ test.each<[string, string, string[]]>([
     'Question;Reply 1;Right?;Reply 2;Right?;Reply 3;Right?\nSweet?;sugar;yes;salt;no;ash;no',
     ['Which one feeds yeast?', 'salt', 'no', 'sugar', 'yes', 'ash', 'no'],
   ],
+  ['what counts as an answer number', 'Question;Answer 1;Answer 2;Answer 3;Correct Answer Number', ['Which one feeds yeast?', 'salt', 'sugar', 'ash', '2']],
+  ['statements', 'No;Statement;True/False\n1;Water is dry.;FALSE', ['1', 'Salt slows yeast.', 'TRUE']],
+  [
+    'options in one cell, blanks around the sign',
+    'Item;Alternatives;Correct alternative(s)\nSample;x / y / z;y',
+    ['Which one feeds yeast?', 'salt / sugar / ash', 'sugar'],
+  ],
   [
     'keys by words beside options in one cell',
     'Question;Choices (parted by |);Answer\nSweet?;sugar|salt|ash;sugar',
@@ -145,7 +152,7 @@ test.each<[string, string, string[]]>([
   ],
 ])('%s', (_, text, row) => {
   const t = readImporter([sheet(text)]);
-  const item = KITCHEN[text.startsWith('Front') ? 3 : 0] as Item;
+  const item = KITCHEN[text.startsWith('Front') ? 3 : text.includes('Statement') ? 2 : 0] as Item;
   expect(fillAndAnswer(t, set([item])).rows[0]).toEqual(row);
 });
 test('what is longer than the template allows stays here and is told; headings and explanations stay, examples go', () => {

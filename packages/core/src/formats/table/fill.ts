@@ -12,7 +12,7 @@ import { filledCsv as filledText } from './csv.js';
 import { KIND_WORDS, type Row } from './grid.js';
 import type { ColumnUse } from './headings.js';
 import type { ImporterSheet } from './importer.js';
-import type { KeyForm } from './keyCells.js';
+import { type KeyForm, truthOf } from './keyCells.js';
 import { kindNamed } from './kindNames.js';
 import { readMapped } from './mapped.js';
 import { marksRight } from './rowCells.js';
@@ -213,6 +213,17 @@ function splitOf({ importer, sheet, uses }: ImporterSheet): Apart | null {
     : null;
 }
 
+/** The words for true and false where all example keys are such; null where they are not. */
+function truthSigns(examples: readonly Row[], column: number | undefined): [string, string] | null {
+  const cells = column === undefined ? [] : examples.map((r) => (r[column] ?? '').trim()).filter(Boolean);
+  if (!cells.length || !cells.every((c) => /\p{L}/u.test(c) && truthOf(c) !== null)) return null;
+  const [some = ''] = cells;
+  const said = (t: boolean): string =>
+    cells.find((c) => truthOf(c) === t) ??
+    (some === some.toUpperCase() && some.length > 1 ? String(t).toUpperCase() : some.length === 1 ? (t ? 'T' : 'F') : t ? 'True' : 'False');
+  return [said(true), said(false)];
+}
+
 /** How a template is filled. */
 export function fillingOf(template: ImporterSheet): Filling {
   const { importer, sheet, uses, mapping } = template;
@@ -227,20 +238,22 @@ export function fillingOf(template: ImporterSheet): Filling {
   const hasOptions = optionColumns.length > (grouped ? 0 : 1) || packed !== undefined;
   const rightFirst = importer.keyForm === 'first-option' || apart !== null;
   const keyForm = keyFormOf(template);
-  const separator = packed === undefined ? '|' : (mapping?.separator ?? partedBy(examples, packed) ?? saidSeparator(template, packed) ?? '|');
+  const separator = packed === undefined ? '|' : (partedBy(examples, packed) ?? mapping?.separator ?? saidSeparator(template, packed) ?? '|');
   const between = packed === undefined ? separator : asWritten(examples, packed, separator);
   const lowerKeys = keyForm === 'letters' && examples.some((r) => keys.some((c) => /^[a-h]$/.test((r[c] ?? '').trim())));
   const signs = signsOf(template);
   const named = kindsOf(template);
   const may = (kind: Kind): boolean => (named ? named.has(kind) : kind === 'multiple-choice' || kind === 'multiple-response');
   // a typed answer stands where the key does; without options all that is asked is typed
-  const typed = keys.length + accepted.length > 0 && (!hasOptions || (named?.has('short-answer') ?? false));
+  const truths = hasOptions ? null : truthSigns(examples, keys[0]);
+  const typed = !truths && keys.length + accepted.length > 0 && (!hasOptions || (named?.has('short-answer') ?? false));
   const kinds: Kind[] = [];
   if (hasOptions && (may('multiple-choice') || !named)) kinds.push('multiple-choice');
   if (hasOptions && (!rightFirst || apart?.rightBy) && (may('multiple-response') || (named?.has('multiple-choice') && !named.has('multiple-response'))))
     kinds.push('multiple-response');
   if (typed) kinds.push('short-answer');
   if (named?.has('essay')) kinds.push('essay');
+  if (truths) kinds.push('true-false');
 
   const typedColumns = [...keys, ...accepted];
   const { limits, maxOptions } = importer;
@@ -302,7 +315,12 @@ export function fillingOf(template: ImporterSheet): Filling {
       if (keyForm === 'roman') return [['I', 'II', 'III', 'IV', 'V', 'VI', 'VII', 'VIII', 'IX', 'X'][i] ?? String(i + 1)];
       return [plain(o.content)];
     });
-  const typedKeys = (item: Item): string[] => (item.kind === 'short-answer' ? item.answers.filter((a) => a.credit > 0).map((a) => a.text) : []);
+  const typedKeys = (item: Item): string[] =>
+    item.kind === 'true-false' && truths
+      ? [item.answer ? truths[0] : truths[1]]
+      : item.kind === 'short-answer'
+        ? item.answers.filter((a) => a.credit > 0).map((a) => a.text)
+        : [];
   // as the examples count: 1, 2 or Q1, Q2
   const numberPrefix = /^(\D{0,8})\d+$/.exec(usual(examples, uses.indexOf('number')))?.[1] ?? '';
   const needed = new Map((['time', 'points', 'kind'] as const).map((u) => [u, usual(examples, uses.indexOf(u))]));
@@ -436,6 +454,7 @@ export function fillingOf(template: ImporterSheet): Filling {
       const typedItem = (r: Row, n: number): Item => {
         const answers = typedColumns.flatMap((c) => (r[c] ? [{ text: r[c], credit: 1 }] : []));
         const base = { id: `typed ${n}`, stem: richFromPlain(r[question] ?? ''), points: Number(r[uses.indexOf('points')] || 1) };
+        if (truths && answers[0]) return { ...base, kind: 'true-false', answer: answers[0].text === truths[0] };
         return answers.length ? { ...base, kind: 'short-answer', answers, match: defaultMatch } : { ...base, kind: 'essay' };
       };
       const next = chosen.values();

@@ -4,6 +4,7 @@
  * are read with.
  */
 import { ReadError } from '../../item/readError.js';
+import { stripEnd } from '../../item/strip.js';
 import type { Row } from './grid.js';
 import { type ColumnUse, type HeadingSays, SAYS_RIGHT } from './headings.js';
 import { readMapped } from './mapped.js';
@@ -77,13 +78,16 @@ const USES: Partial<Record<ColumnUse, ImporterUse>> = {
 
 /** Headings that only count on, "X 1, X 2" or "X a, X b", in words that are not known, in front of a key: options. */
 function countedOptions(heads: readonly string[], uses: readonly ColumnUse[]): number[] {
-  const counted = heads.map((h) => /^(.*?)[\s.:_-]*\(?([1-9]|[A-Ha-h])\)?$/u.exec(h.trim()));
+  const counted = heads.map((h) => {
+    const m = /([1-9]|[A-Ha-h])\)?$/u.exec(h.trim());
+    return m && { words: stripEnd(h.trim().slice(0, m.index), /[\s.:_(-]/), label: m[1] ?? '' };
+  });
   const runs = new Map<string, number[]>();
   counted.forEach((m, c) => {
     if (!m || uses[c] !== 'ignore') return;
-    const run = runs.get(m[1] ?? '') ?? [];
-    const place = /\d/.test(m[2] ?? '') ? Number(m[2]) - 1 : (m[2] ?? '').toUpperCase().charCodeAt(0) - 65;
-    if (place === run.length) runs.set(m[1] ?? '', [...run, c]);
+    const run = runs.get(m.words) ?? [];
+    const place = /\d/.test(m.label) ? Number(m.label) - 1 : m.label.toUpperCase().charCodeAt(0) - 65;
+    if (place === run.length) runs.set(m.words, [...run, c]);
   });
   const [longest = []] = [...runs.values()].sort((a, b) => b.length - a.length);
   return longest.length > 1 ? longest : [];
@@ -119,7 +123,7 @@ function usesByHeadings(says: readonly HeadingSays[], heads: readonly string[]):
   // "Number of the right answer" is no answer
   uses.forEach((u, c) => {
     const head = heads[c] ?? '';
-    if ((u === 'right option' || u === 'option') && SAYS_RIGHT.test(head) && (NUMBERS.test(head) || LETTERS.test(head))) uses[c] = 'key';
+    if ((u === 'right option' || u === 'option' || u === 'number') && SAYS_RIGHT.test(head) && (NUMBERS.test(head) || LETTERS.test(head))) uses[c] = 'key';
   });
   // what says "key" behind each of several options says of each whether it is right
   const isOption = (u: ColumnUse | undefined): boolean => u === 'option' || u === 'right option' || u === 'wrong option';
@@ -145,7 +149,7 @@ function lengthIn(text: string): number | undefined {
   const m = LENGTH.exec(text);
   const n = Number(m?.[1] ?? m?.[2]);
   // a bare "(max. 50)" behind the name of a column is of letters, too
-  return m && (m[2] !== undefined || SIGNS.test(text) || /^[^(\n]*\([^()\n]*\)\s*$/m.test(text)) && n >= 10 ? n : undefined;
+  return m && (m[2] !== undefined || SIGNS.test(text) || text.split('\n').some((l) => l.trimEnd().endsWith(')') && l.includes('('))) && n >= 10 ? n : undefined;
 }
 /** Seconds that a text lists: "5, 10, 20 or 30 seconds". */
 function secondsIn(text: string): number[] | undefined {
@@ -326,7 +330,8 @@ export function readImporter(sheets: readonly TableSheet[]): ImporterSheet {
     maxOptions: options.length > 1 && !grouped && !listsIn(options) ? options.length : null,
     limits,
   };
-  const names = new Set(options.map((c) => nameOf(raw[c] ?? '')));
+  // "A" and "1" are letters and numbers, whatever heads the column
+  const names = new Set(options.map((c) => nameOf(raw[c] ?? '')).filter((h) => h.length > 1));
   const keyCells = keys.flatMap((c) => sheet.rows.slice(first).flatMap((r) => (r[c]?.trim() ? [nameOf(r[c])] : [])));
   const byHeading = keyCells.length > 0 && keyCells.every((k) => names.has(k));
   if (byHeading) importer.keyForm = 'text';
@@ -336,7 +341,7 @@ export function readImporter(sheets: readonly TableSheet[]): ImporterSheet {
   function listsIn(columns: readonly number[]): boolean {
     if (columns.length !== 2) return false;
     const cells = columns.flatMap((c) => sheet.rows.slice(first).flatMap((r) => (r[c]?.trim() ? [r[c]] : [])));
-    return cells.length > 0 && cells.some((c) => /[;|\n]/.test(c));
+    return cells.some((c) => /[;|\n]/.test(c));
   }
 
   function keyFormOf(): Importer['keyForm'] {
@@ -349,7 +354,7 @@ export function readImporter(sheets: readonly TableSheet[]): ImporterSheet {
     const codes = keys.flatMap((c) => sheet.rows.slice(first).map((r) => (r[c] ?? '').trim()));
     if (hasOptions && codes.some((c) => /^\d{1,2}(?:\s*[,;|/+&]\s*\d{1,2})*$/.test(c))) return 'number';
     if (hasOptions && codes.some((c) => /^[A-Ha-h](?:\s*[,;|/+&]\s*[A-Ha-h])*$/.test(c))) return 'letter';
-    if (NUMBERS.test(said)) return 'number';
+    if (NUMBERS.test(said) || FROM_ZERO.test(said)) return 'number';
     if (LETTERS.test(said)) return 'letter';
     if (WORDS.test(said)) return 'text';
     // options that are counted are named by number, lettered ones by letter
