@@ -43,7 +43,8 @@ import { OperationRecord, SetPoint, SetRecord } from './sets/entities.js';
 import { HistoryController } from './sets/history.js';
 import { ChecksController } from './accounts/checks.js';
 import { SetsController } from './sets/sets.js';
-import { ColumnMapping, Source } from './sources/entities.js';
+import { ColumnMapping, ImportTemplate, Source } from './sources/entities.js';
+import { TemplatesController } from './sources/templates.js';
 import { MappingsController } from './sources/mappings.js';
 import { SourcesController } from './sources/sources.js';
 
@@ -109,6 +110,7 @@ export const entities = [
   GradeColumn,
   Push,
   ColumnMapping,
+  ImportTemplate,
   Source,
   SetPoint,
 ];
@@ -165,6 +167,7 @@ export const entities = [
     PlacementsController,
     GradesController,
     MappingsController,
+    TemplatesController,
     SourcesController,
     HistoryController,
     ChecksController,

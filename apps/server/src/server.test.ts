@@ -55,6 +55,7 @@ beforeAll(async () => {
     binned,
     source: source.id,
     mapping: newId(),
+    template: newId(),
     set: set.id,
     delivery: delivery.id,
     connection: connection.id,

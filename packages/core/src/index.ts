@@ -49,7 +49,17 @@ export {
 } from './formats/table/mapping.js';
 export { type KeyForm, keyForms } from './formats/table/keyCells.js';
 export { type Difference, propose, type Proposal, proposeMapping, type Sureness } from './formats/table/propose.js';
-export { type Importer, type ImporterSheet, importerUses, type ImporterUse, readImporter, understandImporter } from './formats/table/importer.js';
+export {
+  correctedImporter,
+  type Importer,
+  type ImporterCorrection,
+  importerKeyForms,
+  type ImporterSheet,
+  importerUses,
+  type ImporterUse,
+  readImporter,
+  understandImporter,
+} from './formats/table/importer.js';
 export { filledCsv, type Filling, fillingOf } from './formats/table/fill.js';
 export { type MappedTable, readMapped, type RowReading } from './formats/table/mapped.js';
 export { readTables, templateRows } from './formats/table/tables.js';

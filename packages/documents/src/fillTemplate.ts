@@ -1,10 +1,12 @@
 /** A service's import template filled with a set: the same file with the items in place of its examples, read back and answered. */
 import {
+  correctedImporter,
   decodeText,
   type Fit,
   filledCsv,
   fillingOf,
   fitSet,
+  type ImporterCorrection,
   type ImporterSheet,
   playSet,
   type QuizSet,
@@ -30,6 +32,7 @@ export interface Filled {
  * Fills a template.
  * @param tables reads the tables of a file, by its name
  * @param name file name of the template: what it is written as is what it is
+ * @param correction what a person says of it
  * @throws ReadError where the template is not understood, or of a kind that cannot be written
  */
 export async function fillTemplate(
@@ -37,8 +40,10 @@ export async function fillTemplate(
   name: string,
   set: QuizSet,
   tables: (bytes: Uint8Array, name: string) => Promise<TableSheet[]>,
+  correction?: ImporterCorrection,
 ): Promise<Filled> {
-  const template = readImporter(await tables(bytes, name));
+  const understood = readImporter(await tables(bytes, name));
+  const template = correction ? correctedImporter(understood, correction) : understood;
   const filling = fillingOf(template);
   const { set: fitted, fits } = fitSet(set, filling.profile);
   const rows = filling.rowsOf(fitted);

@@ -8,6 +8,7 @@ import { Migration20261129 } from './Migration20261129.js';
 import { Migration20261130 } from './Migration20261130.js';
 import { Migration20261201 } from './Migration20261201.js';
 import { Migration20261202 } from './Migration20261202.js';
+import { Migration20261203 } from './Migration20261203.js';
 
 export const migrationsList = [
   { name: 'Migration20261123', class: Migration20261123 },
@@ -19,4 +20,5 @@ export const migrationsList = [
   { name: 'Migration20261130', class: Migration20261130 },
   { name: 'Migration20261201', class: Migration20261201 },
   { name: 'Migration20261202', class: Migration20261202 },
+  { name: 'Migration20261203', class: Migration20261203 },
 ];

@@ -1,5 +1,5 @@
 import { Entity, Index, ManyToOne, OptionalProps, PrimaryKey, Property, type Rel, Unique } from '@mikro-orm/core';
-import type { Cue, Mapping } from '@zakuska/core';
+import type { ImporterCorrection, Cue, Mapping } from '@zakuska/core';
 import { Workspace } from '../accounts/entities.js';
 import { SetRecord } from '../sets/entities.js';
 
@@ -13,6 +13,22 @@ export class ColumnMapping {
   @Property({ type: 'text' }) name!: string;
   @Property({ type: 'text' }) signature!: string;
   @Property({ type: 'jsonb' }) mapping!: Mapping;
+  @Property({ type: 'timestamptz' }) createdAt: Date = new Date();
+}
+
+/** A service's import template that sets of the workspace are filled into: a destination by its own name. */
+@Entity({ tableName: 'import_template' })
+@Unique({ properties: ['workspace', 'name'] })
+export class ImportTemplate {
+  [OptionalProps]?: 'createdAt' | 'correction';
+  @PrimaryKey({ type: 'uuid' }) id!: string;
+  @ManyToOne(() => Workspace) workspace!: Rel<Workspace>;
+  @Property({ type: 'text' }) name!: string;
+  @Property({ type: 'text' }) fileName!: string;
+  /** The file as the service gives it, base64. */
+  @Property({ type: 'text' }) data!: string;
+  /** What a person says of its columns, where that is not what was understood. */
+  @Property({ type: 'jsonb', nullable: true }) correction: ImporterCorrection | null = null;
   @Property({ type: 'timestamptz' }) createdAt: Date = new Date();
 }
 

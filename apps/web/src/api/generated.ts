@@ -612,6 +612,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace}/templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["TemplatesController_list"];
+        put: operations["TemplatesController_keep"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/templates/{template}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["TemplatesController_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sets/{set}/sources": {
         parameters: {
             query?: never;
@@ -1818,6 +1850,26 @@ export interface components {
             signature: string;
             mapping: components["schemas"]["MappingBody"];
         };
+        CorrectionBody: {
+            /** @description A use for every column, in order. */
+            columns: ("question" | "option" | "key" | "points" | "feedback" | "feedback-correct" | "feedback-incorrect" | "hint" | "tags" | "time" | "kind" | "number" | "picture" | "other")[];
+            /** @enum {string} */
+            keyForm: "letter" | "number" | "text" | "mark" | "first-option";
+        };
+        TemplateView: {
+            id: string;
+            name: string;
+            fileName: string;
+            data: string;
+            correction?: components["schemas"]["CorrectionBody"];
+        };
+        TemplateBody: {
+            name: string;
+            fileName: string;
+            /** @description The file, base64. */
+            data: string;
+            correction?: components["schemas"]["CorrectionBody"];
+        };
         SourceSummary: {
             id: string;
             name: string;
@@ -2925,6 +2977,72 @@ export interface operations {
             header?: never;
             path: {
                 mapping: string;
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    TemplatesController_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateView"][];
+                };
+            };
+        };
+    };
+    TemplatesController_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TemplateBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateView"];
+                };
+            };
+        };
+    };
+    TemplatesController_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                template: string;
                 workspace: unknown;
             };
             cookie?: never;

@@ -24,7 +24,10 @@ import { useRows } from '../ui/useRows.js';
 import { Failed } from '../worker/Failed.js';
 import { Connected } from './Connected.js';
 import { FileOut } from './FileOut.js';
+import type { KeptTemplate } from './deliver.worker.js';
 import { Own } from './Own.js';
+import { RemoveTemplate, TemplateDialog } from './TemplateDialog.js';
+import { useTemplates } from './useTemplates.js';
 import { useFits } from './useFits.js';
 
 const LOOK = { adapted: 'text-amber', lost: 'text-amber', impossible: 'text-brick font-[650]' } as const;
@@ -34,12 +37,19 @@ const first = (notes: readonly FitNote[]): FitNote | undefined => [...notes].sor
 export default function DeliverStage() {
   const { document: doc, view, mayEdit, session } = useOpenSet();
   const [params, setParams] = useSearchParams();
-  const chosen = destinations.find((d) => d.id === params.get('to')) ?? (destinations[0] as Destination);
+  const { templates, changed } = useTemplates();
+  const all = useMemo<readonly Destination[]>(
+    () => [...destinations, ...templates.map((t) => ({ id: t.id, name: t.name, what: 'template, filled', forms: [] }))],
+    [templates],
+  );
+  const chosen = all.find((d) => d.id === params.get('to')) ?? (all[0] as Destination);
+  const template = templates.find((t) => t.id === chosen.id);
+  const [adding, setAdding] = useState<KeptTemplate | 'new'>();
   const [focus, setFocus] = useState<string>();
   const [forms, setForms] = useState<Record<string, string>>({});
   const set = useMemo(() => includedSet(doc), [doc]);
   const { items } = set;
-  const { fits, failed, again } = useFits(set, forms);
+  const { fits, failed, again } = useFits(set, forms, templates);
   const choose = (id: string): void => setParams({ to: id }, { replace: true });
   useEffect(() => {
     const said = params.get('connection');
@@ -49,10 +59,7 @@ export default function DeliverStage() {
     setParams({ to: chosen.id }, { replace: true });
   }, [params, setParams, chosen]);
   const scroll = useRef<HTMLElement>(null);
-  const commands = useMemo(
-    () => destinations.map((d) => ({ name: `Deliver to ${d.name}`, run: () => setParams({ to: d.id }, { replace: true }) })),
-    [setParams],
-  );
+  const commands = useMemo(() => all.map((d) => ({ name: `Deliver to ${d.name}`, run: () => setParams({ to: d.id }, { replace: true }) })), [all, setParams]);
   useCommands(commands);
 
   if (!items.length)
@@ -87,9 +94,16 @@ export default function DeliverStage() {
         <section className="relative overflow-x-auto lg:overflow-x-visible">
           {failed && <Failed what="What fits where could not be worked out for the set as it now is." again={again} />}
           {fits ? (
-            <FitTable scroll={scroll} items={items} fits={fits} chosen={chosen.id} focus={focus} onChoose={choose} onFocus={setFocus} />
+            <FitTable all={all} scroll={scroll} items={items} fits={fits} chosen={chosen.id} focus={focus} onChoose={choose} onFocus={setFocus} />
           ) : (
             !failed && <Busy what="Looking at what fits where" />
+          )}
+          {mayEdit && (
+            <p className="mt-3 text-sm">
+              <button type="button" className="link" onClick={() => setAdding('new')}>
+                Add a service by its import template
+              </button>
+            </p>
           )}
         </section>
         <aside
@@ -110,7 +124,17 @@ export default function DeliverStage() {
               to={chosen}
               form={forms[chosen.id] ?? chosen.forms[0]?.format ?? ''}
               onForm={(id) => setForms({ ...forms, [chosen.id]: id })}
-            />
+              template={template}
+            >
+              {template && mayEdit && (
+                <p className="mt-2 flex gap-3 text-sm">
+                  <button type="button" className="link" onClick={() => setAdding(template)}>
+                    Its columns
+                  </button>
+                  <RemoveTemplate template={template} onRemoved={() => (changed(), choose('own'))} />
+                </p>
+              )}
+            </FileOut>
           )}
           {here && (
             <Changes
@@ -132,11 +156,23 @@ export default function DeliverStage() {
           )}
         </aside>
       </main>
+      {adding && (
+        <TemplateDialog
+          {...(adding !== 'new' && { kept: adding })}
+          onClose={() => setAdding(undefined)}
+          onKept={(id) => {
+            changed();
+            setAdding(undefined);
+            choose(id);
+          }}
+        />
+      )}
     </div>
   );
 }
 
 interface TableProps {
+  all: readonly Destination[];
   scroll: RefObject<HTMLElement | null>;
   items: readonly Item[];
   fits: Record<string, Fit[]>;
@@ -155,7 +191,7 @@ const Gap = ({ height }: { height: number }) => (
 );
 
 /** Items down, destinations across; one word in each cell, the whole of it on focus and beside the table. */
-function FitTable({ scroll, items, fits, chosen, focus, onChoose, onFocus }: TableProps) {
+function FitTable({ all, scroll, items, fits, chosen, focus, onChoose, onFocus }: TableProps) {
   const body = useRef<HTMLTableSectionElement>(null);
   const { places, before, after, measure, show } = useRows({
     count: items.length,
@@ -178,7 +214,7 @@ function FitTable({ scroll, items, fits, chosen, focus, onChoose, onFocus }: Tab
             <span className="sr-only">Number</span>
           </th>
           <th className="min-w-36 p-2 text-left">Item</th>
-          {destinations.map((d) => (
+          {all.map((d) => (
             <th key={d.id} className={`p-0 text-left ${d.id === chosen ? 'bg-beet-soft' : ''}`}>
               <button
                 type="button"
@@ -210,7 +246,7 @@ function FitTable({ scroll, items, fits, chosen, focus, onChoose, onFocus }: Tab
                 <td className="max-w-0 truncate px-2 py-1" title={nameOf(item, 300)}>
                   {nameOf(item, 120)}
                 </td>
-                {destinations.map((d) => {
+                {all.map((d) => {
                   const f = fits[d.id]?.[i];
                   const n = f && first(f.notes);
                   return (
@@ -240,7 +276,7 @@ function FitTable({ scroll, items, fits, chosen, focus, onChoose, onFocus }: Tab
         <tr className="border-t-2 border-ink font-semibold">
           <td />
           <td className="p-2">{items.length} items</td>
-          {destinations.map((d) => {
+          {all.map((d) => {
             const list = fits[d.id] ?? [];
             const stay = list.filter((f) => !f.items.length).length;
             const other = list.filter((f) => f.items.length && matters(f)).length;

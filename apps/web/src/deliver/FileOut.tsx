@@ -1,14 +1,24 @@
 /** A file of the set: written, rehearsed on what was written, then saved. */
 import type { Destination, Fit, QuizSet } from '@zakuska/core';
 import { Download } from 'lucide-react';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
 import { Button } from '../ui/Button.js';
 import { Field, Select } from '../ui/Field.js';
-import type { Made } from './deliver.worker.js';
+import type { KeptTemplate, Made } from './deliver.worker.js';
 import { DeliverySummary } from './DeliverySummary.js';
 import { RehearsalView } from './RehearsalView.js';
 import { deliverer } from './useFits.js';
+
+/** Gives a file to the browser to save. */
+export function saveFile(bytes: Uint8Array, name: string, mediaType: string): void {
+  const url = URL.createObjectURL(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: mediaType }));
+  const a = document.createElement('a');
+  a.href = url;
+  a.download = name;
+  a.click();
+  setTimeout(() => URL.revokeObjectURL(url), 10_000);
+}
 
 export function FileOut({
   set,
@@ -16,12 +26,17 @@ export function FileOut({
   to,
   form,
   onForm,
+  template,
+  children,
 }: {
   set: QuizSet;
   fits: readonly Fit[] | null;
   to: Destination;
   form: string;
   onForm: (id: string) => void;
+  /** A kept template that is filled in place of a form of ours. */
+  template?: KeptTemplate | undefined;
+  children?: ReactNode;
 }) {
   const [made, setMade] = useState<(Pick<Made, 'name' | 'rehearsal'> & { of: QuizSet; form: string }) | null>(null);
   const [busy, setBusy] = useState(false);
@@ -30,13 +45,8 @@ export function FileOut({
   const download = async (): Promise<void> => {
     setBusy(true);
     try {
-      const { bytes, name: file, mediaType, rehearsal } = await deliverer.call((remote) => remote.make(set, form));
-      const url = URL.createObjectURL(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: mediaType }));
-      const a = document.createElement('a');
-      a.href = url;
-      a.download = file;
-      a.click();
-      setTimeout(() => URL.revokeObjectURL(url), 10_000);
+      const { bytes, name: file, mediaType, rehearsal } = await deliverer.call((remote) => (template ? remote.fill(set, template) : remote.make(set, form)));
+      saveFile(bytes, file, mediaType);
       setMade({ name: file, rehearsal, of: set, form });
       if (rehearsal.ok) toast.success(`${file} was written.`);
       else toast.warning(`${file} was written, and its rehearsal found something to look at.`);
@@ -48,7 +58,9 @@ export function FileOut({
   };
   return (
     <>
-      <p className="text-ink-2">A file to import where you need it.</p>
+      <p className="text-ink-2">
+        {template ? `The service's own template, ${template.fileName}, with the items in place of its examples.` : 'A file to import where you need it.'}
+      </p>
       {to.forms.length > 1 && (
         <div className="mt-2">
           <Field label="Form">
@@ -66,9 +78,10 @@ export function FileOut({
       )}
       <DeliverySummary set={set} fits={fits} />
       <Button look="primary" disabled={busy || nothing} onClick={() => void download()}>
-        <Download size={16} aria-hidden /> {busy ? 'Writing and rehearsing …' : `Download ${name}`}
+        <Download size={16} aria-hidden /> {busy ? 'Writing and rehearsing …' : template ? 'Download it filled' : `Download ${name}`}
       </Button>
       {nothing && <p className="mt-2 text-[13.5px] text-brick">No item can go there.</p>}
+      {children}
       {made && made.form === form && (
         <section className="mt-4 border-t border-rule pt-3">
           <h3 className="font-semibold break-all">{made.name}</h3>

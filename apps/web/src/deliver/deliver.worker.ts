@@ -1,6 +1,24 @@
 /** Fits, files and rehearsals of a set, away from the page. */
-import { destinations, type Fit, fitSet, piecesOf, profileOf, type QuizSet, type Rehearsal, rehearse, serviceOf } from '@zakuska/core';
-import { allFormats } from '@zakuska/documents';
+import {
+  correctedImporter,
+  destinations,
+  fileName,
+  fillingOf,
+  type Fit,
+  fitSet,
+  type Importer,
+  type ImporterCorrection,
+  type ImporterSheet,
+  piecesOf,
+  type Profile,
+  profileOf,
+  type QuizSet,
+  readImporter,
+  type Rehearsal,
+  rehearse,
+  serviceOf,
+} from '@zakuska/core';
+import { allFormats, fillTemplate } from '@zakuska/documents';
 import { expose } from 'comlink';
 
 export interface Made {
@@ -9,6 +27,29 @@ export interface Made {
   mediaType: string;
   rehearsal: Rehearsal;
 }
+
+/** A service's import template that the workspace keeps. */
+export interface KeptTemplate {
+  id: string;
+  name: string;
+  fileName: string;
+  /** The file, base64. */
+  data: string;
+  correction?: ImporterCorrection | undefined;
+}
+const bytesIn = (data: string): Uint8Array => Uint8Array.from(atob(data), (c) => c.charCodeAt(0));
+const tables = (bytes: Uint8Array, name: string) => allFormats.tables(bytes, name);
+const understoodOf = async ({ data, fileName }: Pick<KeptTemplate, 'data' | 'fileName'>): Promise<ImporterSheet> =>
+  readImporter(await tables(bytesIn(data), fileName));
+
+/** What a template can hold, worked out once for each. */
+const profiles = new Map<string, Promise<Profile>>();
+const profileFor = (t: KeptTemplate): Promise<Profile> => {
+  const key = `${t.id} ${t.data.length} ${JSON.stringify(t.correction ?? null)}`;
+  const known = profiles.get(key) ?? understoodOf(t).then((u) => fillingOf(t.correction ? correctedImporter(u, t.correction) : u).profile);
+  profiles.set(key, known);
+  return known;
+};
 
 /** Something that goes: an item of the set, or one of several that it becomes. */
 export interface Going {
@@ -20,8 +61,20 @@ export interface Going {
 
 const remote = {
   /** What each item becomes at each destination, in the form chosen for it. */
-  fits(set: QuizSet, forms: Readonly<Record<string, string>>): Record<string, Fit[]> {
-    return Object.fromEntries(destinations.map((d) => [d.id, fitSet(set, profileOf(d, forms[d.id])).fits]));
+  async fits(set: QuizSet, forms: Readonly<Record<string, string>>, templates: readonly KeptTemplate[]): Promise<Record<string, Fit[]>> {
+    const filled = await Promise.all(templates.map(async (t) => [t.id, fitSet(set, await profileFor(t)).fits] as const));
+    return Object.fromEntries([...destinations.map((d) => [d.id, fitSet(set, profileOf(d, forms[d.id])).fits] as const), ...filled]);
+  },
+  /** What a template asks for, as it is understood. */
+  async understand(file: Pick<KeptTemplate, 'data' | 'fileName'>): Promise<Importer> {
+    return (await understoodOf(file)).importer;
+  },
+  /** A template filled with the set, read back and answered. */
+  async fill(set: QuizSet, t: KeptTemplate): Promise<Made> {
+    const { bytes, rehearsal } = await fillTemplate(bytesIn(t.data), t.fileName, set, tables, t.correction);
+    const ending = /\.[^.]+$/.exec(t.fileName)?.[0].toLowerCase() ?? '.csv';
+    const mediaType = ending === '.xlsx' ? 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet' : 'text/csv';
+    return { bytes, name: fileName(`${set.title} ${t.name}`, ending), mediaType, rehearsal };
   },
   /** What of a set goes to a service, item by item, with a print that changes with what goes. */
   pieces(set: QuizSet, service: string): Going[] {

@@ -7,7 +7,7 @@ import { playSet } from '../../rehearse/play.js';
 import { rehearse } from '../../rehearse/rehearse.js';
 import { filledCsv, type Filling, fillingOf } from './fill.js';
 import type { Row } from './grid.js';
-import { type ImporterSheet, readImporter } from './importer.js';
+import { correctedImporter, type ImporterSheet, readImporter } from './importer.js';
 import type { TableSheet } from './mapping.js';
 
 const sheet = (text: string, more: Partial<TableSheet> = {}): TableSheet => ({ name: '', rows: text.split('\n').map((r) => r.split(';')), ...more });
@@ -174,4 +174,16 @@ test('what is longer than the template allows stays here and is told; headings a
   expect(new TextDecoder().decode(filledCsv('Question;Answer\na;b', readImporter([sheet('Question;Answer\na;b')]), [['=1+1?', '-2']]))).toBe(
     'Question;Answer\n=1+1?;-2\n',
   );
+});
+test('what a person says of the columns counts: uses, how keys are said', () => {
+  const t = readImporter([sheet('Question;Option 1;Option 2;Option 3;Answer;Owner\nSweet?;sugar;salt;ash;1;me')]);
+  const said = correctedImporter(t, { columns: ['question', 'option', 'option', 'option', 'key', 'tags'], keyForm: 'letter' });
+  const [item] = KITCHEN as [Item];
+  expect(fillAndAnswer(said, set([{ ...item, tags: ['yeast'] }]))).toMatchObject({
+    rows: [['Which one feeds yeast?', 'salt', 'sugar', 'ash', 'B', 'yeast']],
+    rehearsal: { ok: true },
+  });
+  const first = correctedImporter(t, { columns: ['question', 'option', 'option', 'option', 'other', 'other'], keyForm: 'first-option' });
+  expect(fillAndAnswer(first, set([item])).rows).toEqual([['Which one feeds yeast?', 'sugar', 'salt', 'ash', '', '']]);
+  expect(correctedImporter(t, { columns: t.importer.columns.map((c) => c.use), keyForm: t.importer.keyForm })).toBe(t);
 });

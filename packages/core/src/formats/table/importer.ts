@@ -207,13 +207,17 @@ const SORT: Partial<Record<ColumnUse, string>> = {
   mark: 'right',
 };
 /** Whether example rows were read against what headings say outright: a few made-up rows prove little. */
-const contradicts = (mapping: Mapping, byHeadings: readonly ColumnUse[], says: readonly HeadingSays[], heads: readonly string[]): boolean =>
-  byHeadings.some((u, c) => {
+const contradicts = (mapping: Mapping, byHeadings: readonly ColumnUse[], says: readonly HeadingSays[], heads: readonly string[]): boolean => {
+  // the key stands under a heading that says so, if there is one
+  const keys = byHeadings.flatMap((u, c) => (u === 'key' ? [c] : []));
+  if (keys.length && mapping.columns.includes('key') && !keys.some((c) => SORT[mapping.columns[c] ?? 'ignore'] === 'right')) return true;
+  return byHeadings.some((u, c) => {
     const own = mapping.columns[c] ?? 'ignore';
     if (u === 'key' && own === 'right option' && (NUMBERS.test(heads[c] ?? '') || LETTERS.test(heads[c] ?? ''))) return true;
     if (u === 'question' && says[c]?.has('question') && own !== 'question') return true;
     return u === 'option' && (says[c]?.get('option') ?? 0) >= 3 && own !== 'ignore' && own !== 'right option' && SORT[own] !== 'option';
   });
+};
 
 /** Whether the example rows name their keys by numbers, none by a letter. */
 function countsKeys({ rows }: TableSheet, { columns }: Mapping, first: number): boolean {
@@ -372,4 +376,55 @@ export function readImporter(sheets: readonly TableSheet[]): ImporterSheet {
     const signed = /(?:with|by|mit|durch|using|con|avec|par|met)\s+(?:an? )?["“'„]?([+;|/&])(?![\p{L}\d])/iu.exec(said)?.[1];
     return signed ?? example ?? ',';
   }
+}
+
+/** What a person says of a template that was understood otherwise: a use for every column, and how keys are said. */
+export interface ImporterCorrection {
+  columns: readonly ImporterUse[];
+  keyForm: Importer['keyForm'];
+}
+/** How keys may be said. */
+export const importerKeyForms = ['letter', 'number', 'text', 'mark', 'first-option'] as const satisfies readonly Importer['keyForm'][];
+
+const BACK: Record<Exclude<ImporterUse, 'option' | 'key'>, ColumnUse> = {
+  question: 'question',
+  points: 'points',
+  feedback: 'feedback',
+  'feedback-correct': 'feedback right',
+  'feedback-incorrect': 'feedback wrong',
+  hint: 'hint',
+  tags: 'tags',
+  time: 'time',
+  kind: 'kind',
+  number: 'number',
+  picture: 'picture',
+  other: 'ignore',
+};
+
+/** A template as a person has it: what was understood of its columns and keys is as they say. */
+export function correctedImporter(template: ImporterSheet, { columns, keyForm }: ImporterCorrection): ImporterSheet {
+  const { importer, uses: before } = template;
+  const options = columns.flatMap((u, c) => (u === 'option' ? [c] : []));
+  const grouped = importer.orientation === 'row-per-option';
+  const uses = columns.map((use, c): ColumnUse => {
+    if (use === 'key') return keyForm === 'mark' ? 'mark' : 'key';
+    if (use !== 'option') return use === USES[before[c] ?? 'ignore'] ? (before[c] ?? 'ignore') : BACK[use];
+    if (options.length === 1 && !grouped) return 'options';
+    return keyForm === 'first-option' ? (c === options[0] ? 'right option' : 'wrong option') : 'option';
+  });
+  const same = uses.every((u, c) => u === before[c]) && keyForm === importer.keyForm;
+  if (same) return template;
+  return {
+    ...template,
+    uses,
+    mapping: null,
+    byHeading: template.byHeading && keyForm === 'text',
+    fromZero: template.fromZero && keyForm === 'number',
+    importer: {
+      ...importer,
+      keyForm,
+      columns: importer.columns.map((c, i) => ({ ...c, use: columns[i] ?? 'other' })),
+      maxOptions: options.length > 1 && !grouped ? options.length : null,
+    },
+  };
 }
