@@ -87,6 +87,30 @@ try {
   await light.open('Starters and proofing', 'deliver');
   await light.page.getByText('BREAD7', { exact: true }).waitFor();
   await light.shot('deliver');
+  await light.page.getByRole('button', { name: 'Add a service by its import template' }).click();
+  await light.page.getByLabel('Template (CSV, TSV or XLSX)').setInputFiles({
+    name: 'pantry_game.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(
+      'Question (up to 120 characters);Option 1;Option 2;Option 3;Option 4;Right one;Seconds: 10, 20, 30;Shelf\nWhich is sour?;honey;lemon;milk;;2;20;A\n',
+    ),
+  });
+  await light.page.getByText('questions up to 120 characters').waitFor();
+  await light.shot('template');
+  await light.page.keyboard.press('Escape');
+  await light.page
+    .getByRole('columnheader', { name: /^Online form/ })
+    .getByRole('button')
+    .click();
+  await light.page.getByRole('button', { name: 'Connect Online form' }).click();
+  await light.page.getByLabel('User name').fill('m.okafor');
+  await light.page.getByLabel('Password').fill('slipway');
+  await light.page.getByRole('button', { name: 'Sign in and allow' }).click();
+  await light.page.getByText(/^All \d+ items go/).waitFor();
+  await light.page.getByRole('button', { name: /^Push \d+ items/ }).click();
+  await light.page.getByText(/\d+ arrived\./).waitFor();
+  await light.page.waitForTimeout(5000);
+  await light.shot('form');
   await light.open('Starters and proofing', 'results');
   await light.page.getByText('reliability (α)').waitFor();
   await light.shot('results');

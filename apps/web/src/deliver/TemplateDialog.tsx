@@ -135,7 +135,7 @@ export function TemplateDialog({ kept, onClose, onKept }: Props) {
         )
       }
     >
-      <div className="grid gap-3 sm:grid-cols-2">
+      <div className="grid items-start gap-3 sm:grid-cols-2">
         <Field label="Template (CSV, TSV or XLSX)" error={problem || undefined} hint={file?.fileName}>
           {(id, note) => <Input id={id} aria-describedby={note} type="file" accept=".csv,.tsv,.txt,.xlsx" onChange={(e) => void choose(e.target.files?.[0])} />}
         </Field>
@@ -167,7 +167,7 @@ export function TemplateDialog({ kept, onClose, onKept }: Props) {
                 <th className="w-8 py-1 font-semibold">
                   <span className="sr-only">Number</span>
                 </th>
-                <th className="font-semibold">Column</th>
+                <th className="w-3/5 font-semibold">Column</th>
                 <th className="font-semibold">Holds</th>
               </tr>
             </thead>
