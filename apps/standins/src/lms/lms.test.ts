@@ -173,3 +173,98 @@ describe('OAuth 2.0', () => {
     expect((bad.body as { detail: string }).detail).toContain('no zip file');
   });
 });
+
+describe('courses, banks and the gradebook', () => {
+  let token = '';
+  beforeAll(async () => {
+    token = (await tokensFor(app, 'm.okafor', 'harbour')).access_token;
+  });
+  const as = (r: request.Test): request.Test => r.set('authorization', `Bearer ${token}`);
+  const pack_ = (ids: string[]): Buffer =>
+    pack({ 'imsmanifest.xml': MANIFEST(ids.map((i) => `${i}.xml`)), ...Object.fromEntries(ids.map((i) => [`${i}.xml`, ITEM(i)])) });
+  const send = (path: string, ids: string[], key: string): request.Test =>
+    as(request(app).post(path)).set('content-type', 'application/zip').set('idempotency-key', key).send(pack_(ids));
+  interface Report {
+    id: string;
+    title: string;
+    link: string;
+    items: { identifier: string; status: string }[];
+  }
+
+  test('a package becomes a bank under a title of its own, and is listed in its course', async () => {
+    const made = (await send('/api/courses/safety/imports?as=bank&title=Knives', ['x', 'y'], 'bank').expect(201)).body as Report;
+    expect(made).toMatchObject({
+      title: 'Knives',
+      link: `http://lms.test/bank/${made.id}`,
+      items: [{ identifier: 'x', status: 'arrived' }, { status: 'arrived' }],
+    });
+    const { courses } = (await as(request(app).get('/api/courses')).expect(200)).body as { courses: { id: string; collections: object[] }[] };
+    expect(courses.find((c) => c.id === 'safety')?.collections).toContainEqual({
+      id: made.id,
+      kind: 'bank',
+      title: 'Knives',
+      items: 2,
+      results: 0,
+      link: made.link,
+    });
+    expect((await request(app).get(`/bank/${made.id}`).expect(200)).text).toContain('2 items in the bank');
+  });
+  test('a package into what is there: the same is the same, another content takes its place, what is new comes last', async () => {
+    const { id } = (await send('/api/courses/safety/imports', ['p', 'q'], 'into-1').expect(201)).body as Report;
+    const changed = pack({ 'imsmanifest.xml': MANIFEST(['q.xml', 'r.xml']), 'q.xml': ITEM('q').replace('Which?', 'Which one?'), 'r.xml': ITEM('r') });
+    const into = (key: string): request.Test =>
+      as(request(app).post(`/api/collections/${id}/imports`))
+        .set('content-type', 'application/zip')
+        .set('idempotency-key', key)
+        .send(changed);
+    expect(((await into('into-2').expect(200)).body as Report).items.map((i) => i.status)).toEqual(['changed', 'arrived']);
+    // the same key gives the first answer again, a new one finds nothing to do
+    expect(((await into('into-2').expect(200)).body as Report).items.map((i) => i.status)).toEqual(['changed', 'arrived']);
+    expect(((await into('into-3').expect(200)).body as Report).items.map((i) => i.status)).toEqual(['same', 'same']);
+    expect((await store.collection(id))?.content.items.map((i) => i.identifier)).toEqual(['p', 'q', 'r']);
+    await as(request(app).delete(`/api/collections/${id}/items/q`)).expect(204);
+    expect((await store.collection(id))?.content.items.map((i) => i.identifier)).toEqual(['p', 'r']);
+    await send('/api/collections/nothere/imports', ['p'], 'into-4').expect(404);
+    await send('/api/courses/nothere/imports', ['p'], 'into-5').expect(404);
+    await as(request(app).post('/api/courses/safety/imports'))
+      .set('content-type', 'application/zip')
+      .send(pack_(['p']))
+      .expect(400);
+  });
+  test('results come in the order of handing in, behind a place, with what was answered', async () => {
+    const { id } = (await send('/api/courses/bread/imports', ['a'], 'results').expect(201)).body as Report;
+    for (const answer of ['A', 'B', ''])
+      await request(app)
+        .post(`/quiz/${id}`)
+        .type('form')
+        .send({ learner: `L${answer}`, 'q0.RESPONSE': answer })
+        .expect(200);
+    const from = async (after: string): Promise<{ results: { learner: string; items: object[] }[]; next: string }> =>
+      (await as(request(app).get(`/api/collections/${id}/results?after=${after}`)).expect(200)).body as {
+        results: { learner: string; items: object[] }[];
+        next: string;
+      };
+    const all = await from('');
+    expect(all.results.map((r) => r.learner)).toEqual(['LA', 'LB', 'L']);
+    expect(all.results[1]?.items).toEqual([{ identifier: 'a', responses: { RESPONSE: ['B'] }, score: 1, maximum: 1 }]);
+    expect((await from(all.next)).results).toEqual([]);
+  });
+  test('grades stand in the gradebook of their course, and of no other', async () => {
+    const columns = '/api/courses/safety/columns';
+    const make = (body: object, key = 'column'): request.Test => as(request(app).post(columns)).set('idempotency-key', key).send(body);
+    const { id } = (await make({ title: 'Week one', maximum: 5 }).expect(201)).body as { id: string };
+    expect((await make({ title: 'Week one', maximum: 5 }).expect(201)).body).toEqual({ id });
+    await make({ title: '', maximum: 5 }, 'other').expect(422);
+    await make({ title: 'T', maximum: -1 }, 'other').expect(422);
+    const grade = (person: string, score: unknown): request.Test => as(request(app).put(`/api/columns/${id}/grades/${person}`)).send({ score });
+    await grade('s0', 4.5).expect(204);
+    await grade('s0', 5).expect(204);
+    await grade('b0', 1).expect(404);
+    await grade('s1', 'much').expect(422);
+    expect(((await as(request(app).get(columns)).expect(200)).body as { columns: object[] }).columns).toEqual([
+      { id, course: 'safety', title: 'Week one', maximum: 5, grades: [{ person: 's0', score: 5 }] },
+    ]);
+    expect((await request(app).get('/course/safety').expect(200)).text).toContain('<td>Ada Brandt</td><td>5</td>');
+    await request(app).get('/course/nothere').expect(404);
+  });
+});

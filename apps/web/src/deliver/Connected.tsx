@@ -9,11 +9,11 @@ import { Busy } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { Field, Select } from '../ui/Field.js';
-import type { Going } from './deliver.worker.js';
-import { GoingOut, type Line } from './GoingOut.js';
+import { GoingOut } from './GoingOut.js';
+import { linesOf } from './goingLines.js';
 import { NewContainer } from './NewContainer.js';
 import { PlacementView } from './PlacementView.js';
-import { asPush, follow, isOpen, type Placement, type PushView, type Service } from './push.js';
+import { asPush, follow, isOpen, type PushView, type Service } from './push.js';
 import { ReceiptView } from './ReceiptView.js';
 import { usePieces } from './usePieces.js';
 
@@ -69,21 +69,6 @@ function usePushes() {
     queryKey: ['pushes', view.id],
     queryFn: () => call(api.GET('/api/v1/sets/{set}/pushes', { params: { path: { set: view.id } } })) as Promise<unknown> as Promise<PushView[]>,
   });
-}
-
-/** Items by what would happen to them in a container. */
-function linesOf(pieces: readonly Going[], there: Placement | undefined): Line[] {
-  const sent = new Map(there?.pieces.map((p) => [p.key, p.print]));
-  const byItem = new Map<string, Line>();
-  for (const p of pieces) {
-    const before = sent.get(p.key);
-    const state = before === undefined ? 'new' : before === p.print ? 'same' : 'changed';
-    const line = byItem.get(p.item);
-    // an item that becomes several is as new as the newest of them
-    if (!line) byItem.set(p.item, { item: p.item, name: p.name, state, parts: 1 });
-    else byItem.set(p.item, { ...line, parts: line.parts + 1, state: line.state === state ? state : line.state === 'same' ? state : line.state });
-  }
-  return [...byItem.values()];
 }
 
 function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; service: Service; mayEdit: boolean }) {

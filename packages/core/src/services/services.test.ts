@@ -10,6 +10,7 @@ import { type Destination, destinations } from '../destinations/destinations.js'
 import { profileOf } from '../destinations/profileOf.js';
 import { entryOf, forms, itemOf } from './forms.js';
 import { services } from './index.js';
+import { lms } from './lms.js';
 import { serviceRows } from './table.js';
 import { bringOneByOne, type Became, type Call, type Job, jsonOf, type Piece, piecesOf, type Reply, reasonOf, type Sent, ServiceRefusal } from './service.js';
 
@@ -276,6 +277,69 @@ function answerTo(entry: Stored, item: Item, r: Record<string, unknown>): unknow
   }
   return r['text'];
 }
+
+describe('the course LMS', () => {
+  type Request = { method: string; path: string; key?: string | undefined; json?: unknown };
+  /** An LMS in memory that answers every import as it is told to. */
+  const lmsLine = (status: string): { call: Call; requests: Request[] } => {
+    const requests: Request[] = [];
+    const call: Call = async (method, path, sending = {}) => {
+      requests.push({ method, path, key: sending.key, json: sending.json });
+      if (path === '/api/courses')
+        return reply(200, {
+          courses: [{ id: 'c1', name: 'One', link: 'l', collections: [{ id: 'z', kind: 'quiz', title: 'Z', items: 1, results: 2, link: 'zl' }] }],
+        });
+      if (path.endsWith('/people')) return reply(200, { people: [{ id: 'p', name: 'Ada' }] });
+      if (path.endsWith('/columns') && method === 'GET') return reply(200, { columns: [{ id: 'old' }] });
+      if (path.includes('/grades/nobody')) return reply(404, { detail: 'not here' });
+      if (method === 'PUT' || method === 'DELETE') return reply(204, {});
+      if (path.endsWith('/columns')) return reply(201, { id: 'new' });
+      const items = ['a', 'b'].map((id) => ({ identifier: `item-${id}`, title: id, status, message: 'why' }));
+      return reply(201, { id: 'q', title: 'T', link: 'l', items: [...items, { title: 'c.xml', status: 'refused', message: 'broken' }] });
+    };
+    return { call, requests };
+  };
+  const lmsJob = (more: Partial<Job> = {}): ReturnType<typeof job> => {
+    const j = job(ABC, more);
+    return Object.assign(j, piecesOf(ABC, lms.profile), { prepared: lms.prepare?.(ABC) });
+  };
+  test('what was refused of a package is told piece by piece, the rest as the report says', async () => {
+    const j = lmsJob();
+    await lms.push(lmsLine('arrived').call, j);
+    expect(j.log).toEqual(['a arrived', 'b arrived', 'c refused: broken']);
+    expect(j.there.get('a')?.remote).toBe('item-a');
+  });
+  test.each<[string, string | undefined, string]>([
+    ['without a choice, a quiz in the first course', undefined, '/api/courses/c1/imports?as=quiz&title=T'],
+    ['a bank of a course', 'new bank c9', '/api/courses/c9/imports?as=bank&title=T'],
+    ['something that is there', 'q7', '/api/collections/q7/imports'],
+  ])('%s', async (_, container, path) => {
+    const { call, requests } = lmsLine('same');
+    await lms.push(call, lmsJob(container === undefined ? {} : { container }));
+    expect(requests.find((r) => r.method === 'POST')).toMatchObject({ path, key: 'push' });
+  });
+  test('courses are offered as places for something new, with what stands in them', async () => {
+    expect((await lms.containers?.(lmsLine('same').call))?.map((c) => [c.id, c.title, c.holds, c.fresh])).toEqual([
+      ['new quiz c1', 'A new quiz in One', '', true],
+      ['new bank c1', 'A new bank in One', '', true],
+      ['z', 'Z, quiz in One', '1 item, 2 responses', undefined],
+    ]);
+    expect(await lms.gradebooks?.(lmsLine('same').call)).toEqual([{ id: 'c1', title: 'One', link: 'l', people: [{ id: 'p', name: 'Ada' }] }]);
+  });
+  test('scores go into the column that is there, else into a new one; who is refused is told', async () => {
+    const scores = new Map([
+      ['p', 3],
+      ['nobody', 1],
+    ]);
+    const grades = { key: 'k', title: 'T', maximum: 5, scores };
+    const known = lmsLine('same');
+    expect(await lms.sendScores?.(known.call, 'c1', { ...grades, column: 'old' })).toEqual({ column: 'old', refused: new Map([['nobody', 'not here']]) });
+    expect(known.requests.filter((r) => r.method === 'POST')).toEqual([]);
+    const gone = lmsLine('same');
+    expect((await lms.sendScores?.(gone.call, 'c1', { ...grades, column: 'taken out' }))?.column).toBe('new');
+    expect(gone.requests.find((r) => r.method === 'POST')).toMatchObject({ key: 'k', json: { title: 'T', maximum: 5 } });
+  });
+});
 
 test('every service has its words, and says what it can hold', () => {
   expect(services.map((s) => s.id)).toEqual(Object.keys(serviceRows));
