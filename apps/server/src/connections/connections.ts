@@ -12,6 +12,7 @@ import { settings } from '../platform/settings.js';
 import { Authorization, Connection } from './entities.js';
 import { lineOf } from './line.js';
 import { begin, finish } from './oauth.js';
+import { webAddress } from './pushing.js';
 
 class PartView {
   @ApiProperty() id!: string;
@@ -66,7 +67,8 @@ export class ConnectionsController {
     if (!connection) throw gone('connection');
     const service = serviceOf(connection.service);
     if (!service?.containers) return [];
-    return service.containers(lineOf(em, service, connection));
+    const all = await service.containers(lineOf(em, service, connection));
+    return all.map((c) => ({ ...c, link: webAddress(c.link) }));
   }
 
   @Post('workspaces/:workspace/connections')

@@ -9,6 +9,7 @@ import { gone, Problem } from '../platform/problem.js';
 import { SetRecord } from '../sets/entities.js';
 import { Connection, GradeColumn } from './entities.js';
 import { lineOf } from './line.js';
+import { webAddress } from './pushing.js';
 
 class ListedView {
   @ApiProperty() id!: string;
@@ -68,7 +69,8 @@ export class GradesController {
     const connection = await em.findOne(Connection, { id });
     if (!connection) throw gone('connection');
     const service = serviceOf(connection.service);
-    return (await service?.gradebooks?.(lineOf(em, service, connection))) ?? [];
+    const books = (await service?.gradebooks?.(lineOf(em, service, connection))) ?? [];
+    return books.map((b) => ({ ...b, link: webAddress(b.link) }));
   }
 
   @Get('sets/:set/grades')
@@ -101,7 +103,7 @@ export class GradesController {
     await em.getConnection().execute(
       `insert into grade_column (id, set_id, source, service, gradebook, gradebook_title, link, title, maximum) values (?, ?, ?, ?, ?, ?, ?, ?, ?)
        on conflict (source, service, gradebook) do nothing`,
-      [newId(), setId, key.source, key.service, key.gradebook, book.title, book.link, storable(body.title), body.maximum],
+      [newId(), setId, key.source, key.service, key.gradebook, book.title, webAddress(book.link), storable(body.title), body.maximum],
     );
     return em.transactional(async (inside) => {
       const row = await inside.findOneOrFail(GradeColumn, { ...key, set: inside.getReference(SetRecord, setId) }, { lockMode: LockMode.PESSIMISTIC_WRITE });

@@ -9,6 +9,7 @@ import { startServer, type TestServer } from '../testing/server.js';
 import { makeWorld, type World } from '../testing/world.js';
 import { Connection, Push } from './entities.js';
 import { Jobs } from './jobs.js';
+import { webAddress } from './pushing.js';
 
 jest.setTimeout(60_000);
 let server: TestServer;
@@ -51,7 +52,8 @@ afterAll(async () => {
 });
 beforeEach(() => {
   imports.length = 0;
-  service = (_, r) => r.writeHead(201, { 'content-type': 'application/json' }).end(JSON.stringify({ id: 'q', link: 'l', title: 'T', items: [] }));
+  service = (_, r) =>
+    r.writeHead(201, { 'content-type': 'application/json' }).end(JSON.stringify({ id: 'q', link: 'http://x.example/l', title: 'T', items: [] }));
 });
 
 const push = async (id = newId()): Promise<string> => {
@@ -73,7 +75,7 @@ test('a push arrives once, asked for twice at once or not', async () => {
   const id = newId();
   await Promise.allSettled([push(id), push(id)]);
   await push(id);
-  expect((await until(id, 'done')).report).toMatchObject({ link: 'l' });
+  expect((await until(id, 'done')).report).toMatchObject({ link: 'http://x.example/l' });
   expect(imports.filter((k) => k === id)).toHaveLength(1);
 });
 
@@ -84,7 +86,7 @@ test('of many who find a push at once one works on it', async () => {
     most = Math.max(most, ++open);
     setTimeout(() => {
       open--;
-      r.writeHead(201, { 'content-type': 'application/json' }).end(JSON.stringify({ id: 'q', link: 'l', title: 'T', items: [] }));
+      r.writeHead(201, { 'content-type': 'application/json' }).end(JSON.stringify({ id: 'q', link: 'http://x.example/l', title: 'T', items: [] }));
     }, 300);
   };
   const id = await push();
@@ -128,9 +130,10 @@ test('a service that does not answer is tried again, at last it has failed, and 
   const failed = await until(id, 'failed');
   expect(failed.report.problem).toContain('does not answer');
   expect(failed.finishedAt).not.toBeNull();
-  service = (_, r) => r.writeHead(201, { 'content-type': 'application/json' }).end(JSON.stringify({ id: 'q', link: 'l2', title: 'T', items: [] }));
+  service = (_, r) =>
+    r.writeHead(201, { 'content-type': 'application/json' }).end(JSON.stringify({ id: 'q', link: 'http://x.example/l2', title: 'T', items: [] }));
   await world.owner.post(`/api/v1/pushes/${id}/again`).expect(200);
-  expect((await until(id, 'done')).report).toMatchObject({ link: 'l2' });
+  expect((await until(id, 'done')).report).toMatchObject({ link: 'http://x.example/l2' });
 });
 
 test('work that is cut off again and again ends as failed, not for ever', async () => {
@@ -146,8 +149,19 @@ test('a receipt stays when its service is disconnected, and says so when it is t
   await until(id, 'done');
   await world.owner.delete(`/api/v1/connections/${connection}`).expect(204);
   const list = (await world.owner.get(`/api/v1/sets/${set}/pushes`).expect(200)).body as { id: string; service: string; report: object }[];
-  expect(list.find((p) => p.id === id)).toMatchObject({ service: 'lms', report: { link: 'l' } });
+  expect(list.find((p) => p.id === id)).toMatchObject({ service: 'lms', report: { link: 'http://x.example/l' } });
   await change(id, "state = 'failed'");
   const r = await world.owner.post(`/api/v1/pushes/${id}/again`).expect(422);
   expect(r.body).toMatchObject({ code: 'connection-ended' });
+});
+
+test('an address that a browser may not be sent to is none', async () => {
+  expect(['https://x.example/a', 'http://127.0.0.1:1/', 'javascript:alert(1)', 'data:text/html,x', '/f/1', ''].map(webAddress)).toEqual([
+    'https://x.example/a',
+    'http://127.0.0.1:1/',
+    '',
+    '',
+    '',
+    '',
+  ]);
 });

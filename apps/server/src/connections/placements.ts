@@ -66,7 +66,9 @@ export class PlacementsController {
   @Header('content-type', 'image/svg+xml')
   @Access('reader')
   async qr(@Param('placement') id: string): Promise<string> {
-    return QRCode.toString((await this.found(this.em.fork(), id)).link, { type: 'svg', margin: 2, errorCorrectionLevel: 'M' });
+    const { link } = await this.found(this.em.fork(), id);
+    if (!link) throw gone('link');
+    return QRCode.toString(link, { type: 'svg', margin: 2, errorCorrectionLevel: 'M' });
   }
 
   /** Fetches the responses that have come in since, each once, and marks them by the items as they stand there. */

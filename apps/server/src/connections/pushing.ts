@@ -31,6 +31,15 @@ export const deliverableSet = (document: SetDocument, chosen?: readonly string[]
   return { ...set, items: itemsWithKey(set).filter((i) => !wanted || wanted.has(i.id)) };
 };
 
+/** An address that a service gave, if a browser may be sent there; '' for anything else. */
+export function webAddress(link: string): string {
+  try {
+    return /^https?:$/.test(new URL(link).protocol) ? link : '';
+  } catch {
+    return '';
+  }
+}
+
 /** A person stopped it. */
 export class Stopped extends Error {}
 
@@ -159,7 +168,9 @@ class Run {
     await this.tell();
   };
 
-  found: Job['found'] = async ({ id, title, link, links = {} }) => {
+  found: Job['found'] = async ({ id, title, link: said, links: all = {} }) => {
+    const link = webAddress(said);
+    const links = Object.fromEntries(Object.entries(all).filter(([, href]) => webAddress(href)));
     const [row] = await this.em.getConnection().execute<{ id: string }[]>(
       `insert into placement (id, set_id, connection_id, service, container, title, link, links) values (?, ?, ?, ?, ?, ?, ?, ?)
        on conflict (set_id, service, container) do update set title = excluded.title, link = excluded.link, links = excluded.links, connection_id = excluded.connection_id

@@ -41,11 +41,13 @@ export function PlacementView({ placement: p, row, pieces, mayEdit, chosen, onCh
       <div className="grid grid-cols-[1fr_88px] gap-3">
         <div className="min-w-0">
           <h3 className="font-semibold">{p.title}</h3>
-          <p className="text-[13.5px]">
-            <a className="link inline-flex items-center gap-1" href={p.link} target="_blank" rel="noreferrer">
-              Open the {one} <ExternalLink size={13} aria-hidden />
-            </a>
-          </p>
+          {p.link && (
+            <p className="text-[13.5px]">
+              <a className="link inline-flex items-center gap-1" href={p.link} target="_blank" rel="noreferrer">
+                Open the {one} <ExternalLink size={13} aria-hidden />
+              </a>
+            </p>
+          )}
           <p className="text-[13px] text-ink-2">
             {p.pieces.length} {p.pieces.length === 1 ? 'entry' : 'entries'} of this set
             {changed > 0 && <span className="text-amber"> · {changed} changed since</span>}
@@ -53,7 +55,7 @@ export function PlacementView({ placement: p, row, pieces, mayEdit, chosen, onCh
             {p.pulls && ` · ${p.responses} ${p.responses === 1 ? 'response' : 'responses'}`}
           </p>
         </div>
-        <img src={`/api/v1/placements/${p.id}/qr.svg`} alt={`QR code of ${p.link}`} className="size-22 rounded border border-rule bg-[#fff]" />
+        {p.link && <img src={`/api/v1/placements/${p.id}/qr.svg`} alt={`QR code of ${p.link}`} className="size-22 rounded border border-rule bg-[#fff]" />}
       </div>
       <div className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1.5">
         <Button

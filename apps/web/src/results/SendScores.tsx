@@ -183,7 +183,7 @@ function Agree({ book, connection, source, usual, sent, maximum, attempts, where
       </div>
       <p className="mt-2 text-[13.5px] text-ink-2">
         Of several attempts the best counts.{' '}
-        <a className="link inline-flex items-center gap-1" href={book.link} target="_blank" rel="noreferrer">
+        <a hidden={!book.link} className="link inline-flex items-center gap-1" href={book.link} target="_blank" rel="noreferrer">
           Open the gradebook <ExternalLink size={13} aria-hidden />
         </a>
       </p>
