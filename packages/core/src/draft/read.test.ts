@@ -134,3 +134,14 @@ test('a line of a million characters, twenty thousand options, long lists and tr
   for (const line of ['a -> b', '- step', 'some prose that goes on', 'Part A', '# h', 'Answer: a', '| a | b |', '```', 'What?', 'I. x'])
     expect(readDraft(`1. Match and put in order.\n${`${line}\n`.repeat(3000)}`).roles).toHaveLength(3002);
 });
+
+test.each(['(+ = right, – = wrong)', '+ = true, – = false', '(+ = true, - = false)'])(
+  'signs of truth that a draft says of itself may be signs of patterns, too: %s',
+  (head) => {
+    expect(readDraft(`${head}\n1. Salt slows yeast. True\n2. Yeast is a stone. False`).set.items).toMatchObject([
+      { kind: 'true-false', answer: true },
+      { kind: 'true-false', answer: false },
+    ]);
+    expect(() => readDraft(`${head}\n1. Salt slows yeast (true/false)\n2. Yeast is a stone (true/false)\n\nKey: 1 + 2 –`)).not.toThrow();
+  },
+);

@@ -98,13 +98,15 @@ function ownTruthKey(text: string, letters: readonly [string, string] | null | u
   return m && m.index > 0 && at >= 0 ? { from: m.index, to: text.length, value: at === 0 } : null;
 }
 
+/** A text as a pattern that finds just it: what a draft says may be a sign of patterns, such as +. */
+const literal = (text: string): string => text.replace(/[\\^$.*+?()[\]{}|/]/g, '\\$&');
+
 function trueFalse(m: ItemBuilder, key: Key | undefined): Item {
   const note = truthNote(m.stem.text);
   if (note) m.stem = m.stem.without(note.from, note.to);
   const own = m.block.part.truths ?? m.manner.truths;
-  const choose = own
-    ? new RegExp(`\\s*[([]?\\s*(?:${own[0]}\\s*[/|]\\s*${own[1]}|${own[1]}\\s*[/|]\\s*${own[0]})\\s*[)\\]]?\\s*$`, 'u').exec(m.stem.text)
-    : null;
+  const [yes, no] = (own ?? []).map(literal);
+  const choose = own ? new RegExp(`\\s*[([]?\\s*(?:${yes}\\s*[/|]\\s*${no}|${no}\\s*[/|]\\s*${yes})\\s*[)\\]]?\\s*$`, 'u').exec(m.stem.text) : null;
   if (choose && choose.index > 0) m.stem = m.stem.slice(0, choose.index);
   const both = /\s?[([☐□○]?\s{0,4}[TVRWP]\s{0,4}[)\]]?\s{0,4}[/|]?\s{0,4}[([☐□○]?\s{0,4}[FY]\s{0,4}[)\]]\s{0,4}$/u.exec(m.stem.text);
   if (both && both.index > 0 && /[)\]]/.test(both[0])) m.stem = m.stem.slice(0, both.index);
