@@ -12,7 +12,7 @@ import { settings } from '../platform/settings.js';
 import { Authorization, Connection } from './entities.js';
 import { lineOf } from './line.js';
 import { begin, finish } from './oauth.js';
-import { webAddress } from './pushing.js';
+import { webAddress } from './webAddress.js';
 
 class PartView {
   @ApiProperty() id!: string;

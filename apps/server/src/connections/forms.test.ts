@@ -1,27 +1,20 @@
 /** A set on its way to a form service and back, over HTTP: the stand-in in this process, which knows nothing of us. */
-import { createServer, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { type Item, mark, newId, rightResponse } from '@zakuska/core';
 import request from 'supertest';
 import { formsApp } from '../../../standins/src/forms/app.js';
 import { type Answer, type Entry } from '../../../standins/src/forms/marking.js';
 import { Store } from '../../../standins/src/forms/store.js';
 import type { Trouble } from '../../../standins/src/trouble.js';
+import { beginPush, choices, outside, pushUntil, type SeenPush } from '../testing/pushes.js';
 import { freshDatabase, startServer, type TestServer } from '../testing/server.js';
 import { makeWorld, type World } from '../testing/world.js';
-import type { PushReport } from './entities.js';
 
 let server: TestServer;
 let world: World;
 let store: Store;
-let outside: Server;
+let there: Awaited<ReturnType<typeof outside>>;
 let formsUrl: string;
 
-interface Seen {
-  id: string;
-  state: string;
-  report: PushReport & { rehearsal?: { ok: boolean }; unrehearsed?: string };
-}
 interface Placed {
   id: string;
   container: string;
@@ -32,10 +25,8 @@ interface Placed {
 beforeAll(async () => {
   store = new Store(freshDatabase('zakuska_test_forms_there'));
   await store.open();
-  outside = createServer();
-  await new Promise<void>((done) => outside.listen(0, '127.0.0.1', done));
-  formsUrl = `http://127.0.0.1:${(outside.address() as AddressInfo).port}`;
-  outside.on('request', formsApp(store, formsUrl, { rate: { requests: 1_000_000, seconds: 10 } }));
+  there = await outside((url) => formsApp(store, url, { rate: { requests: 1_000_000, seconds: 10 } }));
+  formsUrl = there.url;
   process.env['FORMS_URL'] = formsUrl;
   process.env['SERVICE_TIMEOUT_MS'] = '800';
   server = await startServer('zakuska_test_forms_here');
@@ -44,8 +35,7 @@ beforeAll(async () => {
 });
 afterAll(async () => {
   await server.stop();
-  outside.closeAllConnections();
-  outside.close();
+  there.close();
   await store.close();
 });
 
@@ -72,41 +62,15 @@ const connection = async (): Promise<ServiceRow> => {
   return (body as ServiceRow[]).find((s) => s.service === 'forms') as ServiceRow;
 };
 
-let n = 0;
-const choice = (): Item => {
-  const id = newId();
-  return {
-    id,
-    kind: 'multiple-choice',
-    stem: `Which flour is number ${++n}?`,
-    points: 2,
-    options: ['rye', 'oat', 'spelt'].map((t, i) => ({ id: `${id}${i}`, content: t, credit: i === 1 ? 1 : 0 })),
-  };
-};
-const items = (count: number): Item[] => Array.from({ length: count }, choice);
-
-const begin = async (set: string, more: object = {}, id = newId()): Promise<string> => {
-  await world.owner
-    .post(`/api/v1/sets/${set}/pushes`)
-    .send({ id, connectionId: (await connection()).connectionId, ...more })
-    .expect(201);
-  return id;
-};
-const until = async (id: string, ...states: string[]): Promise<Seen> => {
-  for (let tries = 0; tries < 600; tries++) {
-    const p = (await world.owner.get(`/api/v1/pushes/${id}`).expect(200)).body as Seen;
-    if (states.includes(p.state)) return p;
-    await new Promise((r) => setTimeout(r, 50));
-  }
-  throw new Error(`never ${states.join(' or ')}`);
-};
-const push = async (set: string, more: object = {}): Promise<Seen> => until(await begin(set, more), 'done');
+const begin = async (set: string, more: object = {}, id = newId()): Promise<string> => beginPush(world, set, (await connection()).connectionId, more, id);
+const until = (id: string, ...states: string[]): Promise<SeenPush> => pushUntil(world, id, ...states);
+const push = async (set: string, more: object = {}): Promise<SeenPush> => until(await begin(set, more), 'done');
 const placementOf = async (set: string): Promise<Placed> =>
   ((await world.owner.get(`/api/v1/sets/${set}/placements`).expect(200)).body as Placed[])[0] as Placed;
 const entriesOf = async (form: string): Promise<Entry[]> => (await store.form(form))?.entries ?? [];
 const textsOf = async (form: string): Promise<string[]> => (await entriesOf(form)).map((e) => e.text);
 const trouble = (list: Trouble[]): Promise<unknown> => request(formsUrl).put('/trouble').send(list).expect(200);
-const statuses = (p: Seen): Record<string, number> => {
+const statuses = (p: SeenPush): Record<string, number> => {
   const out: Record<string, number> = {};
   for (const i of p.report.items ?? []) out[i.status] = (out[i.status] ?? 0) + 1;
   return out;
@@ -117,7 +81,7 @@ test('connected under the name that the service gives', async () => {
 });
 
 test('20 items go to a new form, are filled in right and wrong there, and come back with the same points, each once', async () => {
-  const list = items(20);
+  const list = choices(20);
   const set = await world.makeSet(list);
   const done = await push(set, { title: 'Flour', settings: { shows: 'answers', asks: 'mail', once: true, nonsense: 1 } });
   expect(statuses(done)).toEqual({ arrived: 20 });
@@ -144,7 +108,7 @@ test('20 items go to a new form, are filled in right and wrong there, and come b
 });
 
 test('five more are added to the same form without touching the first; what changed is changed; what went is taken out where that is wanted', async () => {
-  const list = items(6);
+  const list = choices(6);
   const set = await world.makeSet(list);
   await push(set, { items: list.slice(0, 3).map((i) => i.id) });
   const { container } = await placementOf(set);
@@ -184,7 +148,7 @@ describe('the menu of failures: a push of eight arrives whole and once', () => {
     ['lost so often that the push has to be taken up again', [{ kind: 'lost', ...at, after: 3, times: 4 }]],
     ['reading back fails', [{ kind: 'error', method: 'GET', path: '/v1/forms/', times: 1 }]],
   ])('%s', async (_, list) => {
-    const all = items(8);
+    const all = choices(8);
     const set = await world.makeSet(all);
     await trouble(list);
     const done = await push(set);
@@ -197,7 +161,7 @@ describe('the menu of failures: a push of eight arrives whole and once', () => {
     expect(new Set(forms.map((f) => f.id)).size).toBe(forms.length);
   });
   test('access that was revoked in the middle is said; connected again, it goes on', async () => {
-    const all = items(5);
+    const all = choices(5);
     const set = await world.makeSet(all);
     await trouble([{ kind: 'revoked', ...at, after: 2 }]);
     const id = await begin(set);
@@ -210,7 +174,7 @@ describe('the menu of failures: a push of eight arrives whole and once', () => {
     expect(await textsOf((await placementOf(set)).container)).toEqual(all.map((i) => i.stem));
   });
   test('what the service refuses is told item by item, and the others arrive', async () => {
-    const good = items(2);
+    const good = choices(2);
     const hash = 'ab'.repeat(32);
     // a section that is taken away between: the form is full
     const set = await world.makeSet(good);
@@ -223,18 +187,18 @@ describe('the menu of failures: a push of eight arrives whole and once', () => {
     expect(done.report.rehearsal?.ok).toBe(false);
   });
   test('a form that is not there any more is said at once', async () => {
-    const set = await world.makeSet(items(1));
+    const set = await world.makeSet(choices(1));
     const failed = await until(await begin(set, { container: 'nothere' }), 'failed');
     expect(failed.report.problem).toBe('The service refused: There is no such form.');
   });
 });
 
 test('a person stops it, and takes it up again', async () => {
-  const all = items(6);
+  const all = choices(6);
   const set = await world.makeSet(all);
   await trouble([{ kind: 'limit', method: 'POST', path: '/v1/forms/', after: 3, times: 3 }]);
   const id = await begin(set);
-  for (let i = 0; i < 100 && (statuses((await world.owner.get(`/api/v1/pushes/${id}`)).body as Seen)['arrived'] ?? 0) < 3; i++)
+  for (let i = 0; i < 100 && (statuses((await world.owner.get(`/api/v1/pushes/${id}`)).body as SeenPush)['arrived'] ?? 0) < 3; i++)
     await new Promise((r) => setTimeout(r, 20));
   await world.owner.post(`/api/v1/pushes/${id}/stop`).expect(200);
   const stopped = await until(id, 'stopped');
@@ -246,7 +210,7 @@ test('a person stops it, and takes it up again', async () => {
 });
 
 test('two pushes to one form at once: the second is told to wait', async () => {
-  const all = items(4);
+  const all = choices(4);
   const set = await world.makeSet(all);
   await push(set, { items: [all[0]?.id] });
   const { container } = await placementOf(set);

@@ -2,14 +2,14 @@
 import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager, LockMode } from '@mikro-orm/postgresql';
-import { type Gradebook, newId, serviceOf, storable } from '@zakuska/core';
+import { type Call, type Gradebook, newId, type Service, serviceOf, storable } from '@zakuska/core';
 import { IsNumber, IsObject, IsString, IsUUID, Length, Max, Min } from 'class-validator';
 import { Access, Gives, WorkspaceId } from '../accounts/access.js';
 import { gone, Problem } from '../platform/problem.js';
 import { SetRecord } from '../sets/entities.js';
 import { Connection, GradeColumn } from './entities.js';
 import { lineOf } from './line.js';
-import { webAddress } from './pushing.js';
+import { webAddress } from './webAddress.js';
 
 class ListedView {
   @ApiProperty() id!: string;
@@ -55,6 +55,10 @@ class GradesDone extends GradesView {
 
 const MOST = 2000;
 
+/** The gradebooks of a service, with addresses that a browser may be sent to. */
+const booksOf = async (service: Service, call: Call): Promise<Gradebook[]> =>
+  ((await service.gradebooks?.(call)) ?? []).map((b) => ({ ...b, link: webAddress(b.link) }));
+
 @ApiTags('connections')
 @Controller()
 export class GradesController {
@@ -69,8 +73,7 @@ export class GradesController {
     const connection = await em.findOne(Connection, { id });
     if (!connection) throw gone('connection');
     const service = serviceOf(connection.service);
-    const books = (await service?.gradebooks?.(lineOf(em, service, connection))) ?? [];
-    return books.map((b) => ({ ...b, link: webAddress(b.link) }));
+    return service ? booksOf(service, lineOf(em, service, connection)) : [];
   }
 
   @Get('sets/:set/grades')
@@ -90,20 +93,20 @@ export class GradesController {
     const connection = await em.findOne(Connection, { id: body.connectionId, workspace: workspaceId });
     if (!connection) throw gone('connection');
     const service = serviceOf(connection.service);
-    const { sendScores, gradebooks } = service ?? {};
-    if (!service || !sendScores || !gradebooks) throw new Problem(422, 'no-gradebook', 'Scores cannot be sent to this service.');
+    const sendScores = service?.sendScores;
+    if (!service?.gradebooks || !sendScores) throw new Problem(422, 'no-gradebook', 'Scores cannot be sent to this service.');
     const scores = Object.entries(body.scores);
     if (!scores.length || scores.length > MOST) throw new Problem(422, 'scores-count', `Send scores of 1 to ${MOST} people.`);
     if (!scores.every(([person, s]) => person && typeof s === 'number' && Number.isFinite(s))) throw new Problem(422, 'score-wrong', 'A score is a number.');
     const call = lineOf(em, service, connection);
-    const book = (await gradebooks(call)).find((g) => g.id === body.gradebook);
+    const book = (await booksOf(service, call)).find((g) => g.id === body.gradebook);
     if (!book) throw new Problem(422, 'gradebook-gone', 'This gradebook is not there any more. Choose another.');
     const key = { source: body.source, service: service.id, gradebook: book.id };
     // the row first, so that the request for the column has the same key whoever sends it
     await em.getConnection().execute(
       `insert into grade_column (id, set_id, source, service, gradebook, gradebook_title, link, title, maximum) values (?, ?, ?, ?, ?, ?, ?, ?, ?)
        on conflict (source, service, gradebook) do nothing`,
-      [newId(), setId, key.source, key.service, key.gradebook, book.title, webAddress(book.link), storable(body.title), body.maximum],
+      [newId(), setId, key.source, key.service, key.gradebook, book.title, book.link, storable(body.title), body.maximum],
     );
     return em.transactional(async (inside) => {
       const row = await inside.findOneOrFail(GradeColumn, { ...key, set: inside.getReference(SetRecord, setId) }, { lockMode: LockMode.PESSIMISTIC_WRITE });

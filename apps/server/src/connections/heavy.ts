@@ -1,5 +1,5 @@
 /** What a push computes: what goes, the file in which it goes, and the rehearsal of what arrived. Large sets are left to a thread of their own. */
-import { fitSet, type FitNote, piecesOf, type QuizSet, type Rehearsal, rehearse, type Service, serviceOf } from '@zakuska/core';
+import { piecesOf, type QuizSet, type Rehearsal, rehearse, type Service, serviceOf } from '@zakuska/core';
 import { inWorker } from '../platform/inWorker.js';
 
 function known(id: string): Service {
@@ -14,7 +14,6 @@ export const tasks = {
   prepare: ({ service, set }: { service: string; set: QuizSet }): Uint8Array | undefined => known(service).prepare?.(set),
   rehearse: async ({ service, set, bytes, pieces }: { service: string; set: QuizSet; bytes: Uint8Array; pieces: [string, string][] }): Promise<Rehearsal> =>
     rehearse((await known(service).play(bytes, new Map(pieces))).played, set, known(service).profile),
-  notes: ({ service, set }: { service: string; set: QuizSet }): FitNote[] => fitSet(set, known(service).profile).fits.flatMap((f) => f.notes),
 } as const;
 export type Task = keyof typeof tasks;
 type Input<T extends Task> = Parameters<(typeof tasks)[T]>[0];

@@ -9,7 +9,7 @@ import { startServer, type TestServer } from '../testing/server.js';
 import { makeWorld, type World } from '../testing/world.js';
 import { Connection, Push } from './entities.js';
 import { Jobs } from './jobs.js';
-import { webAddress } from './pushing.js';
+import { webAddress } from './webAddress.js';
 
 jest.setTimeout(60_000);
 let server: TestServer;

@@ -1,6 +1,4 @@
 /** A set on its way into quizzes and banks of a learning system and back: the stand-in in this process. */
-import { createServer, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { type Item, newId } from '@zakuska/core';
 import request from 'supertest';
 import { lmsApp } from '../../../standins/src/lms/app.js';
@@ -8,24 +6,23 @@ import { Store } from '../../../standins/src/lms/store.js';
 import type { Trouble } from '../../../standins/src/trouble.js';
 import { encrypt } from '../platform/secrets.js';
 import { Workspace } from '../accounts/entities.js';
+import { beginPush, choices, outside, pushUntil, type SeenPush } from '../testing/pushes.js';
 import { freshDatabase, startServer, type TestServer } from '../testing/server.js';
 import { makeWorld, type World } from '../testing/world.js';
-import { Connection, type PushReport } from './entities.js';
+import { Connection } from './entities.js';
 
 let server: TestServer;
 let world: World;
 let store: Store;
-let outside: Server;
+let lmsHere: Awaited<ReturnType<typeof outside>>;
 let url: string;
 const connection = newId();
 
 beforeAll(async () => {
   store = new Store(freshDatabase('zakuska_test_lms_there'));
   await store.open();
-  outside = createServer();
-  await new Promise<void>((done) => outside.listen(0, '127.0.0.1', done));
-  url = `http://127.0.0.1:${(outside.address() as AddressInfo).port}`;
-  outside.on('request', lmsApp(store, url));
+  lmsHere = await outside((at) => lmsApp(store, at));
+  url = lmsHere.url;
   process.env['LMS_URL'] = url;
   process.env['SERVICE_TIMEOUT_MS'] = '800';
   server = await startServer('zakuska_test_lms_here');
@@ -38,38 +35,12 @@ beforeAll(async () => {
 });
 afterAll(async () => {
   await server.stop();
-  outside.closeAllConnections();
-  outside.close();
+  lmsHere.close();
   await store.close();
 });
 
-let n = 0;
-const choice = (): Item => {
-  const id = newId();
-  return {
-    id,
-    kind: 'multiple-choice',
-    stem: `Which flour is number ${++n}?`,
-    points: 2,
-    options: ['rye', 'oat', 'spelt'].map((content, i) => ({ id: `${id}${i}`, content, credit: i === 1 ? 1 : 0 })),
-  };
-};
-const items = (count: number): Item[] => Array.from({ length: count }, choice);
-type Seen = { state: string; report: PushReport & { rehearsal?: { ok: boolean } } };
-async function push(set: string, more: object = {}): Promise<Seen> {
-  const id = newId();
-  await world.owner
-    .post(`/api/v1/sets/${set}/pushes`)
-    .send({ id, connectionId: connection, ...more })
-    .expect(201);
-  for (let tries = 0; tries < 600; tries++) {
-    const p = (await world.owner.get(`/api/v1/pushes/${id}`)).body as Seen;
-    if (p.state === 'done' || p.state === 'failed') return p;
-    await new Promise((r) => setTimeout(r, 50));
-  }
-  throw new Error('never done');
-}
-const statuses = (p: Seen): string => (p.report.items ?? []).map((i) => i.status).join(' ');
+const push = async (set: string, more: object = {}): Promise<SeenPush> => pushUntil(world, await beginPush(world, set, connection, more), 'done', 'failed');
+const statuses = (p: SeenPush): string => (p.report.items ?? []).map((i) => i.status).join(' ');
 const placements = async (set: string): Promise<{ id: string; container: string }[]> =>
   (await world.owner.get(`/api/v1/sets/${set}/placements`).expect(200)).body as { id: string; container: string }[];
 const titles = async (id: string): Promise<string[]> => ((await store.collection(id))?.content.items ?? []).map((i) => i.identifier);
@@ -85,7 +56,7 @@ test('courses offer a new quiz and a new bank, and what stands in them', async (
 });
 
 test('into a bank and a quiz of choice; five more into the quiz leave the first as they are; what went is taken out', async () => {
-  const all = items(8);
+  const all = choices(8);
   const set = await world.makeSet(all);
   const bank = await push(set, { container: 'new bank safety', title: 'Flours, kept' });
   expect(bank.report).toMatchObject({ title: 'Flours, kept', rehearsal: { ok: true } });
@@ -105,7 +76,7 @@ test('into a bank and a quiz of choice; five more into the quiz leave the first 
 
 test('what learners did there comes back with the same points, each once', async () => {
   const all: Item[] = [
-    ...items(3),
+    ...choices(3),
     { id: newId(), kind: 'ordering', stem: 'Order.', points: 2, sequence: ['mix', 'rest', 'bake'] } as Item,
     { id: newId(), kind: 'numeric', stem: 'How hot?', points: 1, answers: [{ min: 99, max: 101, credit: 1 }] } as Item,
   ];
@@ -140,7 +111,7 @@ test('what learners did there comes back with the same points, each once', async
 });
 
 test('scores go to a gradebook; again, only what has changed; a column that was taken out there is made anew', async () => {
-  const set = await world.makeSet(items(1));
+  const set = await world.makeSet(choices(1));
   const { body: books } = await world.owner.get(`/api/v1/connections/${connection}/gradebooks`).expect(200);
   const [bread] = books as { id: string; people: { id: string; name: string; mail: string }[] }[];
   expect(bread?.people.map((p) => p.name)).toContain('Ada Brandt');
@@ -177,6 +148,22 @@ test('scores go to a gradebook; again, only what has changed; a column that was 
     .expect(422);
 });
 
+test('an address of a gradebook that is none of the web is given to no browser', async () => {
+  const set = await world.makeSet(choices(1));
+  const odd = await outside(() => lmsApp(store, 'javascript:alert(1)//'));
+  process.env['LMS_URL'] = odd.url;
+  try {
+    const { body } = await world.owner.get(`/api/v1/connections/${connection}/gradebooks`).expect(200);
+    expect((body as { link: string }[]).map((b) => b.link)).toEqual(['', '']);
+    const sent = { connectionId: connection, source: newId(), gradebook: 'bread', title: 'T', maximum: 1, scores: { b0: 1 } };
+    expect((await world.owner.post(`/api/v1/sets/${set}/grades`).send(sent).expect(200)).body).toMatchObject({ changed: 1, link: '' });
+    expect((await world.owner.get(`/api/v1/sets/${set}/grades`).expect(200)).body).toMatchObject([{ link: '' }]);
+  } finally {
+    process.env['LMS_URL'] = url;
+    odd.close();
+  }
+});
+
 describe('the menu of failures: a push arrives whole and once', () => {
   const at = { method: 'POST', path: '/api/courses/' };
   test.each<[string, Trouble[]]>([
@@ -188,7 +175,7 @@ describe('the menu of failures: a push arrives whole and once', () => {
     ['delivered twice', [{ kind: 'twice', ...at }]],
     ['reading back fails', [{ kind: 'error', method: 'GET', path: '/api/collections/' }]],
   ])('%s', async (_, list) => {
-    const set = await world.makeSet(items(3));
+    const set = await world.makeSet(choices(3));
     const before = (await store.collections()).length;
     await request(url).put('/trouble').send(list).expect(200);
     const done = await push(set, { container: 'new quiz bread' });

@@ -23,6 +23,7 @@ import { Problem } from '../platform/problem.js';
 import { type Connection, PlacedPiece, Placement, Push, type PushedItem } from './entities.js';
 import { heavy } from './heavy.js';
 import { lineOf } from './line.js';
+import { webAddress } from './webAddress.js';
 
 /** What of a set goes out: not what was left out, not what has no key; of the rest all, or the items chosen. */
 export const deliverableSet = (document: SetDocument, chosen?: readonly string[]): QuizSet => {
@@ -31,14 +32,8 @@ export const deliverableSet = (document: SetDocument, chosen?: readonly string[]
   return { ...set, items: itemsWithKey(set).filter((i) => !wanted || wanted.has(i.id)) };
 };
 
-/** An address that a service gave, if a browser may be sent there; '' for anything else. */
-export function webAddress(link: string): string {
-  try {
-    return /^https?:$/.test(new URL(link).protocol) ? link : '';
-  } catch {
-    return '';
-  }
-}
+/** Milliseconds from which on a further piece is worth telling. */
+const TELL_EVERY = 250;
 
 /** A person stopped it. */
 export class Stopped extends Error {}
@@ -57,7 +52,7 @@ export class Pushing {
     if (!p.connection || !p.snapshot)
       throw new Problem(422, 'connection-ended', 'The service was disconnected before this was sent. Connect it and push again.');
     const set = p.snapshot;
-    const { fitted, pieces } = await heavy('pieces', { service: service.id, set });
+    const { fitted, pieces, notes } = await heavy('pieces', { service: service.id, set });
     const placed = p.placement ? await em.find(PlacedPiece, { placement: p.placement.id }) : [];
     const run = new Run(em, p, pieces, placed, p.connection);
     await run.begin();
@@ -87,7 +82,7 @@ export class Pushing {
     await run.step('Rehearsing what arrived');
     p.report = {
       ...p.report,
-      adapted: await heavy('notes', { service: service.id, set }),
+      adapted: notes,
       ...(await this.rehearsed(em, service, p, p.connection, set)),
     };
   }
@@ -121,6 +116,7 @@ class Run {
   readonly over = new AbortController();
   private readonly byKey: Map<string, Piece>;
   private readonly items = new Map<string, PushedItem>();
+  private told = 0;
   private readonly mine: Map<string, PlacedPiece>;
 
   constructor(
@@ -142,11 +138,17 @@ class Run {
     await this.tell();
   }
 
-  /** What the row says now; hears whether a person wants it to stop. */
-  private async tell(): Promise<void> {
+  /** Brings the row up to what has become of the items. */
+  private noteItems(): void {
     const items = [...this.items.values()];
     this.p.report = { ...this.p.report, items };
     this.p.done = Math.min(this.p.total, items.filter((i) => i.status !== 'waiting').length);
+  }
+
+  /** Writes what the row says now; hears whether a person wants it to stop. */
+  private async tell(): Promise<void> {
+    this.told = Date.now();
+    this.noteItems();
     await this.em.flush();
     const [row] = await this.em.getConnection().execute<{ stopping: boolean }[]>('select stopping from push where id = ?', [this.p.id]);
     if (!row?.stopping) return;
@@ -154,12 +156,19 @@ class Run {
     throw new Stopped();
   }
 
-  /** Waiting that was aborted is a stop, too. */
+  /** After one piece of many: every time would write all of them for each. */
+  private async tellNowAndThen(): Promise<void> {
+    if (Date.now() - this.told >= TELL_EVERY) await this.tell();
+  }
+
+  /** Waiting that was aborted is a stop, too. However it ends, the row has what became of all items. */
   async guard(work: () => Promise<void>): Promise<void> {
     try {
       await work();
     } catch (e) {
       throw this.over.signal.aborted ? new Stopped() : e;
+    } finally {
+      this.noteItems();
     }
   }
 
@@ -200,7 +209,7 @@ class Run {
     if (item) this.items.set(key, { ...item, status: before?.became ?? became });
     this.p.tries = 1; // something arrived: the tries count anew
     if (item) this.p.step = item.name;
-    await this.tell();
+    await this.tellNowAndThen();
   };
 
   private async takenOut(placement: Placement, key: string): Promise<void> {
@@ -216,6 +225,6 @@ class Run {
   refused: Job['refused'] = async (key, message) => {
     const item = this.items.get(key);
     this.items.set(key, { key, item: item?.item ?? key, name: item?.name ?? key, status: 'refused', message });
-    await this.tell();
+    await this.tellNowAndThen();
   };
 }
