@@ -1,5 +1,9 @@
 /** The database of a stand-in: a pool of its own on a schema of its own. */
+import { randomBytes } from 'node:crypto';
 import pg from 'pg';
+
+/** An id that no other row has. */
+export const newId = (): string => randomBytes(6).toString('hex');
 
 export class Database {
   private readonly pool: pg.Pool;

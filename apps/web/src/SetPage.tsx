@@ -1,5 +1,5 @@
 /** A set with its five stages. Opens it once; the stages share it. */
-import { includedItems, type Item, type Operation, sayOperation } from '@zakuska/core';
+import { counted, includedItems, type Item, type Operation, sayOperation } from '@zakuska/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { CloudAlert, CloudCheck, CloudUpload } from 'lucide-react';
 import { useContext, useEffect, useState, useSyncExternalStore } from 'react';
@@ -12,7 +12,6 @@ import { useOpenFiles } from './open/OpenFiles.js';
 import { Button } from './ui/Button.js';
 import { Modal } from './ui/Modal.js';
 import { useCommands } from './ui/commands.js';
-import { plural } from './ui/plural.js';
 import { OpenSetContext, type OpenSet, useOpenSet } from './set/context.js';
 import { SetSession } from './set/SetSession.js';
 
@@ -82,9 +81,9 @@ function SetFrame() {
     {
       path: `${base}/deliver`,
       name: 'Deliver',
-      count: view.receipts ? plural(view.receipts, 'receipt') : view.deliveries ? `${view.deliveries} published` : '–',
+      count: view.receipts ? counted(view.receipts, 'receipt') : view.deliveries ? `${view.deliveries} published` : '–',
     },
-    { path: `${base}/results`, name: 'Results', count: view.responses ? plural(view.responses, 'response') : '–' },
+    { path: `${base}/results`, name: 'Results', count: view.responses ? counted(view.responses, 'response') : '–' },
   ];
   const { pathname } = useLocation();
   useCommands([

@@ -1,6 +1,7 @@
 /** What every reader of documents gives: draft text, and what was set aside on the way to it. */
 import {
   base64Of,
+  counted,
   decodeXml,
   type Diagnostic,
   type DocumentText,
@@ -28,9 +29,6 @@ const asInformation = (message: string): Diagnostic => ({ code: 'document-note',
 const MEDIA_TYPE_AT = 38;
 /** Whether a file is an OpenDocument of a media type. */
 export const isOpenDocument = (file: FileHead, mediaType: string): boolean => file.startsWith('PK') && file.startsWith(mediaType, MEDIA_TYPE_AT);
-
-/** "1 picture", "3 pictures". */
-export const counted = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
 
 /** A part of an archive as XML; null where there is none. */
 export function xmlPart(files: ReadonlyMap<string, Uint8Array>, path: string): XmlNode | null {

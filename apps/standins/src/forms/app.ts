@@ -4,10 +4,10 @@
  */
 import { Ajv2020, type ValidateFunction } from 'ajv/dist/2020.js';
 import express, { type NextFunction, type Request, type Response } from 'express';
-import { accountOf, oauth, type OAuthOptions, signedIn } from '../oauth.js';
+import { accountOf, type OAuthOptions, signedIn } from '../oauth.js';
 import { type Once, Refused } from '../once.js';
 import { escape, many, one, pagesOf } from '../pages.js';
-import { trouble } from '../trouble.js';
+import { serviceApp } from '../serviceApp.js';
 import { type Answer, type Entry, isAnswered, maximumOf, pointsOf } from './marking.js';
 import { openapi } from './openapi.js';
 import { type Form, PAGE_SIZE, type Settings, type Store } from './store.js';
@@ -28,23 +28,9 @@ export interface FormsOptions {
 }
 
 export function formsApp(store: Store, publicUrl: string, { rate = { requests: 60, seconds: 10 } }: FormsOptions = {}): express.Express {
-  const app = express();
-  app.disable('x-powered-by');
-  const raw = new WeakMap<Request, Buffer>();
-  const verify = (q: unknown, _r: unknown, bytes: Buffer): void => void raw.set(q as Request, bytes);
-  app.use(express.json({ limit: '1mb', verify }));
-  app.use(express.raw({ type: 'image/*', limit: '2mb', verify }));
-  app.get('/health', (_q, r) => void r.json({ ok: true }));
-  app.use(trouble(store.tokens, (q) => raw.get(q)));
-  app.use(
-    oauth({
-      publicUrl,
-      accounts: ACCOUNTS,
-      scope: 'forms',
-      asks: 'Zakuska asks to make forms and to read their answers.',
-      page,
-      tokens: store.tokens,
-    }),
+  const { app, rawBody } = serviceApp(
+    { type: 'image/*', limit: '2mb' },
+    { publicUrl, accounts: ACCOUNTS, scope: 'forms', asks: 'Zakuska asks to make forms and to read their answers.', page, tokens: store.tokens },
   );
 
   // --- the interface ---
@@ -88,7 +74,7 @@ export function formsApp(store: Store, publicUrl: string, { rate = { requests: 6
   /** Answers with what is done once for the key of the request. */
   const once = async (q: Request, r: Response, work: Parameters<Once['do']>[3]): Promise<void> => {
     const key = q.headers['idempotency-key'];
-    const body = raw.get(q)?.toString('base64') ?? '';
+    const body = rawBody(q)?.toString('base64') ?? '';
     const done = await store.once.do(accountOf(r), typeof key === 'string' ? key : undefined, `${q.method} ${q.path} ${body}`, work);
     r.status(done.status).json(done.body);
   };

@@ -1,6 +1,5 @@
 /** What the form service keeps, in a database schema of its own. */
-import { randomBytes } from 'node:crypto';
-import { Database } from '../database.js';
+import { Database, newId } from '../database.js';
 import { Tokens } from '../oauth.js';
 import { Once, Refused } from '../once.js';
 import type { Answer, Entry } from './marking.js';
@@ -40,7 +39,6 @@ export interface FormResponse {
   maximum: number;
 }
 type Rows = Database['rows'];
-const newId = (): string => randomBytes(6).toString('hex');
 const PAGE = 25;
 
 /** An entry with ids for all that can be chosen; what stays the same keeps the id that it had. */

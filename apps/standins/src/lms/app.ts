@@ -4,12 +4,13 @@
  */
 import { createHash } from 'node:crypto';
 import express, { type NextFunction, type Request, type Response } from 'express';
-import { accountOf, oauth, type OAuthOptions, signedIn } from '../oauth.js';
+import { newId } from '../database.js';
+import { accountOf, type OAuthOptions, signedIn } from '../oauth.js';
 import { Refused } from '../once.js';
 import { escape, one, pagesOf } from '../pages.js';
-import { trouble } from '../trouble.js';
+import { serviceApp } from '../serviceApp.js';
 import { PackageError, exportPackage, readPackage, responsesOf, score, showItem, type StoredQuiz } from './qti.js';
-import { type Collection, newId, type Store } from './store.js';
+import { type Collection, type Store } from './store.js';
 
 const ACCOUNTS: OAuthOptions['accounts'] = {
   'm.okafor': { password: 'harbour', name: 'M. Okafor, Harbour LMS', hint: 'Demo account: user name m.okafor, password harbour' },
@@ -21,26 +22,18 @@ const page = pagesOf(
 );
 
 export function lmsApp(store: Store, publicUrl: string): express.Express {
-  const app = express();
-  app.disable('x-powered-by');
-  const form = express.urlencoded({ extended: false, limit: '1mb', parameterLimit: 5000 });
-
-  const raw = new WeakMap<Request, Buffer>();
-  const verify = (q: unknown, _r: unknown, bytes: Buffer): void => void raw.set(q as Request, bytes);
-  app.use(express.json({ limit: '1mb', verify }));
-  app.use(express.raw({ type: 'application/zip', limit: '20mb', verify }));
-  app.get('/health', (_q, r) => void r.json({ ok: true }));
-  app.use(trouble(store.tokens, (q) => raw.get(q)));
-  app.use(
-    oauth({
+  const { app } = serviceApp(
+    { type: 'application/zip', limit: '20mb' },
+    {
       publicUrl,
       accounts: ACCOUNTS,
       scope: 'quizzes',
       asks: 'Zakuska asks to add quizzes to your courses and to read their results.',
       page,
       tokens: store.tokens,
-    }),
+    },
   );
+  const form = express.urlencoded({ extended: false, limit: '1mb', parameterLimit: 5000 });
   const guard = signedIn(store.tokens);
   const linkTo = (c: { kind: string; id: string }): string => `${publicUrl}/${c.kind}/${c.id}`;
   app.get('/api/me', guard, (_q, r) => void r.json({ name: ACCOUNTS[accountOf(r)]?.name }));

@@ -1,6 +1,5 @@
 /** What the LMS keeps, in a database schema of its own. */
-import { randomBytes } from 'node:crypto';
-import { Database } from '../database.js';
+import { Database, newId } from '../database.js';
 import { Tokens } from '../oauth.js';
 import { Once } from '../once.js';
 import type { StoredQuiz } from './qti.js';
@@ -48,7 +47,6 @@ export interface Column {
   grades: { person: string; score: number }[];
 }
 type Rows = Database['rows'];
-export const newId = (): string => randomBytes(6).toString('hex');
 
 /** Courses that are there from the start, with made-up people. */
 const COURSES: [Course, Person[]][] = [

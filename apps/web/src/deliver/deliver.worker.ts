@@ -1,5 +1,6 @@
 /** Fits, files and rehearsals of a set, away from the page. */
 import {
+  bytesOf,
   correctedImporter,
   destinations,
   fileName,
@@ -37,10 +38,9 @@ export interface KeptTemplate {
   data: string;
   correction?: ImporterCorrection | undefined;
 }
-const bytesIn = (data: string): Uint8Array => Uint8Array.from(atob(data), (c) => c.charCodeAt(0));
 const tables = (bytes: Uint8Array, name: string) => allFormats.tables(bytes, name);
 const understoodOf = async ({ data, fileName }: Pick<KeptTemplate, 'data' | 'fileName'>): Promise<ImporterSheet> =>
-  readImporter(await tables(bytesIn(data), fileName));
+  readImporter(await tables(bytesOf(data), fileName));
 
 /** What a template can hold, worked out once for each. */
 const profiles = new Map<string, Promise<Profile>>();
@@ -71,7 +71,7 @@ const remote = {
   },
   /** A template filled with the set, read back and answered. */
   async fill(set: QuizSet, t: KeptTemplate): Promise<Made> {
-    const { bytes, rehearsal } = await fillTemplate(bytesIn(t.data), t.fileName, set, tables, t.correction);
+    const { bytes, rehearsal } = await fillTemplate(bytesOf(t.data), t.fileName, set, tables, t.correction);
     const ending = /\.[^.]+$/.exec(t.fileName)?.[0].toLowerCase() ?? '.csv';
     const mediaType = ending === '.xlsx' ? 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet' : 'text/csv';
     return { bytes, name: fileName(`${set.title} ${t.name}`, ending), mediaType, rehearsal };

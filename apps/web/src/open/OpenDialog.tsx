@@ -1,5 +1,5 @@
 /** What was understood of the files that are being opened, and where their questions go. Nothing is taken before the person agrees. */
-import { type Item, nameOf, newId, type Operation, type Section } from '@zakuska/core';
+import { counted, type Item, nameOf, newId, type Operation, type Section } from '@zakuska/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -10,7 +10,6 @@ import { useSession } from '../signin/session.js';
 import { keepAsSource } from '../sources/sources.js';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
-import { plural } from '../ui/plural.js';
 import { opener, type Opening, readFiles } from '../files/opening.js';
 import { type SavedMapping, TableMapping, type SheetChoice } from './TableMapping.js';
 
@@ -148,8 +147,8 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
     );
 
   const saidOf = (f: Opening, items: number): string => {
-    if (f.opened?.as === 'draft') return `draft with about ${plural(f.opened.questions, 'question')}`;
-    return `${plural(items, 'item')} taken`;
+    if (f.opened?.as === 'draft') return `draft with about ${counted(f.opened.questions, 'question')}`;
+    return `${counted(items, 'item')} taken`;
   };
 
   const takeHere = async (): Promise<void> => {
@@ -164,7 +163,7 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
       const now = set.session.get().document.set;
       if (items.length && set.session.perform(insertion(`Open ${f.file.name}`, now.items.length, items, sections, now.sections ?? []))) taken += items.length;
     }
-    toast(taken ? `${plural(taken, 'item')} taken. Undo takes them out again.` : 'The text stands in the draft.');
+    toast(taken ? `${counted(taken, 'item')} taken. Undo takes them out again.` : 'The text stands in the draft.');
     void navigate(`/sets/${set.view.id}/${taken ? 'check' : 'draft'}`);
     onClose();
   };
@@ -178,7 +177,7 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
       try {
         const made = await create(name.slice(0, 300));
         const items = await fill(made.id, group);
-        done.push({ name: group.map((g) => g.file.name).join(', '), set: made, said: group.length > 1 ? plural(items, 'item') : saidOf(first, items) });
+        done.push({ name: group.map((g) => g.file.name).join(', '), set: made, said: group.length > 1 ? counted(items, 'item') : saidOf(first, items) });
         if (single) {
           void navigate(`/sets/${made.id}/${items ? 'check' : 'draft'}${first.opened?.as === 'draft' && first.opened.pdf ? '?source=' : ''}`);
           void queries.invalidateQueries({ queryKey: ['sets'] });
@@ -263,13 +262,13 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
               {busy
                 ? `Reading ${files.filter((f) => f.state !== 'waiting' && f.state !== 'reading').length + 1} of ${files.length} …`
                 : unmapped.length
-                  ? `${plural(unmapped.length, 'table')} ${unmapped.length === 1 ? 'waits' : 'wait'} for you to look at the columns.`
+                  ? `${counted(unmapped.length, 'table')} ${unmapped.length === 1 ? 'waits' : 'wait'} for you to look at the columns.`
                   : ''}
             </span>
             {busy && <Button onClick={stop}>Stop reading</Button>}
             <Button onClick={onClose}>Cancel</Button>
             <Button look="primary" disabled={busy || !read.length || unmapped.length > 0 || working} onClick={() => void take()}>
-              {working ? 'Taking …' : single?.opened?.as === 'items' ? `Take ${plural(single.opened.items.length, 'item')}` : 'Take what was read'}
+              {working ? 'Taking …' : single?.opened?.as === 'items' ? `Take ${counted(single.opened.items.length, 'item')}` : 'Take what was read'}
             </Button>
           </div>
         </>
@@ -299,8 +298,8 @@ function FileLine({ file, choice, onMap }: { file: Opening; choice: SheetChoice[
       )}
       {opened?.as === 'draft' && (
         <p className="text-ink-2">
-          About {plural(opened.questions, 'question')}
-          {opened.pictures ? `, ${plural(opened.pictures, 'picture')}` : ''}. {opened.notes.join(' ')}
+          About {counted(opened.questions, 'question')}
+          {opened.pictures ? `, ${counted(opened.pictures, 'picture')}` : ''}. {opened.notes.join(' ')}
         </p>
       )}
       {opened?.as === 'tables' && (
@@ -308,14 +307,14 @@ function FileLine({ file, choice, onMap }: { file: Opening; choice: SheetChoice[
           {choice ? (
             <span className="text-dill">
               ✓{' '}
-              {plural(
+              {counted(
                 choice.reduce((n, c) => n + c.items, 0),
                 'item',
               )}{' '}
               agreed
             </span>
           ) : (
-            <span className="text-ink-2">{plural(opened.sheets.length, 'sheet')}; nothing is taken before you have seen the columns.</span>
+            <span className="text-ink-2">{counted(opened.sheets.length, 'sheet')}; nothing is taken before you have seen the columns.</span>
           )}
           <Button look="quiet" onClick={onMap}>
             {choice ? 'Look at the columns again' : 'Look at the columns'}
@@ -338,9 +337,9 @@ function PackageReport({ opened }: { opened: Extract<NonNullable<Opening['opened
   return (
     <>
       <p className="text-ink-2">
-        {plural(opened.items.length, 'item')}
-        {opened.pictures ? `, ${plural(opened.pictures, 'picture')}` : ''}
-        {opened.passages ? `, ${plural(opened.passages, 'passage')}` : ''}
+        {counted(opened.items.length, 'item')}
+        {opened.pictures ? `, ${counted(opened.pictures, 'picture')}` : ''}
+        {opened.passages ? `, ${counted(opened.passages, 'passage')}` : ''}
         {of.size ? `, ${of.size} with something to look at` : ''}.
       </p>
       {apart.map((d) => (

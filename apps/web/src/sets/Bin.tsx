@@ -1,9 +1,9 @@
 /** The bin: what a set takes with it is said before, and for thirty days it can be taken back. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { counted } from '@zakuska/core';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { api, call, type Schemas, type SetSummary, wordsOf } from '../api/client.js';
-import { plural } from '../ui/plural.js';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 
@@ -55,7 +55,7 @@ export function useBin(workspace: string | undefined): BinState {
 }
 
 const day = (iso: string): string => new Date(iso).toLocaleDateString(undefined, { day: 'numeric', month: 'short' });
-const answers = (n: number): string => plural(n, 'response');
+const answers = (n: number): string => counted(n, 'response');
 
 export function Bin({ bin, mayChange }: { bin: BinState; mayChange: boolean }) {
   const { asked, ask } = bin;
@@ -64,7 +64,7 @@ export function Bin({ bin, mayChange }: { bin: BinState; mayChange: boolean }) {
     <>
       {bin.sets.length > 0 && (
         <details className="mb-7">
-          <summary className="cursor-pointer font-semibold text-ink-2">Bin, {plural(bin.sets.length, 'set')}</summary>
+          <summary className="cursor-pointer font-semibold text-ink-2">Bin, {counted(bin.sets.length, 'set')}</summary>
           <ul className="mt-1.5 border-y border-rule bg-sheet">
             {bin.sets.map((s) => (
               <li key={s.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 border-rule-2 px-4 py-2.5 not-first:border-t">

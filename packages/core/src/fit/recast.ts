@@ -1,6 +1,6 @@
 /** Items said as another kind, where a destination has not their own. Each gives one or several items, or the reason why it cannot be. */
 import { stableId } from '../item/ids.js';
-import { gapMarks } from '../item/kinds.js';
+import { gapMarks, rightsOf } from '../item/kinds.js';
 import { truthWords } from '../language/truthWords.js';
 import { defaultMatch, type Gap, type Item, type ItemOf, type Kind, type NumberAnswer, type Option, type QuizSet, type TextAnswer } from '../item/model.js';
 import { isMarkup, richToXhtml } from '../item/richText.js';
@@ -125,7 +125,7 @@ export const matchingAsChoices: Recast = {
   brief: 'one each pair',
   message: 'becomes one choice for each left side',
   make: typed('matching', (i) => {
-    const rights = [...new Set([...i.pairs.map((p) => p.right), ...i.extraRights])].filter(Boolean);
+    const rights = rightsOf(i).filter(Boolean);
     const asked = i.pairs.filter((p) => p.left && p.right);
     if (rights.length < 2) return 'there is only one right side to choose from';
     return asked.map((p, n) => ({

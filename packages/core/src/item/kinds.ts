@@ -143,6 +143,9 @@ export const kinds: { readonly [K in Kind]: KindRow<K> } = {
 const gapHasKey = (g: ItemOf<'cloze'>['gaps'][number]): boolean =>
   g.kind === 'choice' ? g.options.some((o) => o.credit === 1) : g.answers.some((a) => a.credit === 1);
 
+/** The right sides to choose from, each once: of the pairs, then those that belong to none. */
+export const rightsOf = (item: ItemOf<'matching'>): string[] => [...new Set([...item.pairs.map((p) => p.right), ...item.extraRights])];
+
 /** The ids of the gap markers `[[id]]` of a stem, in order. */
 export const gapMarks = (stem: string): string[] => Array.from(stem.matchAll(/\[\[([^\][]+)\]\]/g), (m) => m[1] ?? '');
 

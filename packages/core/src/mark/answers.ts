@@ -1,4 +1,5 @@
 /** Responses made from the key: the all-right and the all-wrong ones, for rehearsals and tests. */
+import { rightsOf } from '../item/kinds.js';
 import type { Gap, Item } from '../item/model.js';
 import type { Response } from './mark.js';
 
@@ -56,7 +57,7 @@ export function wrongResponse(item: Item): Response | null {
     case 'cloze':
       return { gaps: Object.fromEntries(item.gaps.map((g) => [g.id, wrongGap(g)])) };
     case 'matching': {
-      const rights = [...new Set([...item.pairs.map((p) => p.right), ...item.extraRights])].filter(Boolean);
+      const rights = rightsOf(item).filter(Boolean);
       return { pairs: item.pairs.map((p) => rights.find((r) => r !== p.right) ?? null) };
     }
     case 'ordering':

@@ -1,7 +1,7 @@
 /** Responses to answer an item with: all right, all wrong, half right, and every way in which a key could be broken unseen by these. */
 import type { Gap, Item, ItemOf, NumberAnswer, TextAnswer } from '../item/model.js';
 
-import { gapMarks } from '../item/kinds.js';
+import { gapMarks, rightsOf } from '../item/kinds.js';
 import { trials } from '../item/scoring.js';
 import { rightResponse, wrongResponse } from '../mark/answers.js';
 import type { Response } from '../mark/mark.js';
@@ -64,7 +64,7 @@ function* others(item: Item, right: Response | null, wrong: Response | null): Ge
       return;
     }
     case 'matching': {
-      const rights = [...new Set([...item.pairs.map((p) => p.right), ...item.extraRights])];
+      const rights = rightsOf(item);
       for (let i = 0; i < item.pairs.length; i++) {
         for (const r of rights) {
           yield { pairs: item.pairs.map((p, k) => (k === i ? r : p.right)) };

@@ -2,12 +2,15 @@
 import { allHeld, holding, type Profile, type Step } from '../fit/profile.js';
 import { clozeAsText, numberAsText, orderingAsMatching, trueFalseAsChoice } from '../fit/recast.js';
 import { wholePoints } from '../fit/steps.js';
+import { bytesOf } from '../formats/pictures.js';
+import { rightsOf } from '../item/kinds.js';
 import { defaultMatch, type Item, type QuizSet } from '../item/model.js';
 import { richFromPlain, richToPlain } from '../item/richText.js';
+import { counted } from '../language/counted.js';
 import type { Response } from '../mark/mark.js';
 import { playSet, showsSame } from '../rehearse/play.js';
 import { actOf, responseOf } from '../rehearse/probes.js';
-import { bringOneByOne, type Call, type Container, good, type Job, jsonOf, type Piece, type Pulled, type Service } from './service.js';
+import { allPages, bringOneByOne, type Call, type Container, good, type Job, jsonOf, type Piece, type Pulled, type Service } from './service.js';
 import { serviceRows } from './table.js';
 
 interface Asked {
@@ -64,7 +67,7 @@ function refuses(item: Item): string | null {
     if (texts.some((t) => t.length > MOST.word)) return `an accepted answer has more than ${MOST.word} characters`;
   }
   if (item.kind === 'matching') {
-    const columns = columnsOf(item);
+    const columns = rightsOf(item);
     if (columns.length < 2) return 'there is only one right side to choose from';
     if (Math.max(item.pairs.length, columns.length) > MOST.grid) return `a grid has at most ${MOST.grid} rows and columns there`;
     if ([...item.pairs.map((p) => p.left), ...columns].some((t) => !richToPlain(t).trim() || richToPlain(t).length > MOST.cell))
@@ -94,7 +97,6 @@ const profile: Profile = {
   furtherSteps: [wholePoints(0, 100), shortFeedback],
 };
 
-const columnsOf = (item: Extract<Item, { kind: 'matching' }>): string[] => [...new Set([...item.pairs.map((p) => p.right), ...item.extraRights])];
 const pictureIn = (rich: string): string | undefined => /<img\b[^<>]*\bsrc="asset:([0-9a-f]{64})"/.exec(rich)?.[1];
 const wordsOf = (rich: string): string => richToPlain(rich.replace(/<img\b[^<>]*>/g, '')).trim();
 /** What stands in for an empty text where only a picture is shown. */
@@ -128,7 +130,7 @@ export function entryOf(item: Item, picture: (hash: string) => string | undefine
     case 'short-answer':
       return { kind: 'words', ...asked, accepted: item.answers.filter((a) => a.credit > 0).map((a) => a.text) };
     case 'matching': {
-      const columns = columnsOf(item);
+      const columns = rightsOf(item);
       return {
         kind: 'grid',
         ...asked,
@@ -205,7 +207,7 @@ async function sendPictures(call: Call, job: Job, set: QuizSet): Promise<Map<str
     const before = job.there.get(pictureKey(hash));
     if (before) ids.set(hash, before.remote);
     if (before || !asset) continue;
-    const bytes = Uint8Array.from(atob(asset.data), (c) => c.charCodeAt(0));
+    const bytes = bytesOf(asset.data);
     const reply = await call('POST', '/v1/pictures', { bytes, type: asset.mediaType, key: `${job.key} ${hash}` });
     const remote = jsonOf<{ id: string }>(good(reply)).id;
     await job.keep(pictureKey(hash), { remote, print: hash }, 'arrived');
@@ -254,7 +256,7 @@ export const forms: Service = {
           id: f.id,
           title: f.title,
           link: f.link,
-          holds: `${f.entries} ${f.entries === 1 ? 'entry' : 'entries'}, ${f.responses} ${f.responses === 1 ? 'response' : 'responses'}`,
+          holds: `${counted(f.entries, 'entry', 'entries')}, ${counted(f.responses, 'response')}`,
           parts: f.sections.map((s) => ({ id: s.id, title: s.title })),
         });
       path = list.next ? `/v1/forms?after=${encodeURIComponent(list.next)}` : null;
@@ -307,26 +309,23 @@ export const forms: Service = {
     const form = await fetchForm(call, container);
     const entries = new Map(form.entries.map((e) => [e.id, e]));
     type Row = Pick<Pulled, 'id' | 'at' | 'name' | 'mail'> & { answers: Record<string, unknown>; marks: Record<string, number | null> };
-    const out: Pulled[] = [];
-    let next = after ?? '';
-    for (;;) {
-      const page: { responses: Row[]; next: string } = jsonOf(good(await call('GET', `${at(container)}/responses?after=${encodeURIComponent(next)}`)));
-      for (const { answers, marks, ...who } of page.responses) {
-        const responses: Pulled['responses'] = {};
-        const points: Pulled['points'] = {};
-        for (const { key, remote, content } of pieces) {
-          const entry = entries.get(remote);
-          if (remote in marks) points[key] = marks[remote] ?? null;
-          const given = entry && responseTo(entry, answers[remote]);
-          const act = given && actOf(itemOf(entry), given);
-          const ours = act && responseOf(content, act, showsSame);
-          if (ours) responses[key] = ours;
-        }
-        out.push({ ...who, responses, points });
+    const { rows, next } = await allPages(after, async (from) => {
+      const page: { responses: Row[]; next: string } = jsonOf(good(await call('GET', `${at(container)}/responses?after=${encodeURIComponent(from)}`)));
+      return { rows: page.responses, next: page.next };
+    });
+    const all = rows.map(({ answers, marks, ...who }): Pulled => {
+      const responses: Pulled['responses'] = {};
+      const points: Pulled['points'] = {};
+      for (const { key, remote, content } of pieces) {
+        const entry = entries.get(remote);
+        if (remote in marks) points[key] = marks[remote] ?? null;
+        const given = entry && responseTo(entry, answers[remote]);
+        const act = given && actOf(itemOf(entry), given);
+        const ours = act && responseOf(content, act, showsSame);
+        if (ours) responses[key] = ours;
       }
-      const over = !page.responses.length || page.next === next;
-      next = page.next;
-      if (over) return { responses: out, next };
-    }
+      return { ...who, responses, points };
+    });
+    return { responses: all, next };
   },
 };

@@ -3,11 +3,12 @@ import { coreFormats } from '../formats/index.js';
 import { courseLmsProfile } from '../formats/qti/profile.js';
 import { itemIdentifier } from '../formats/qti/v2/build.js';
 import { writeQtiPackage } from '../formats/qti/v2/package.js';
-import { gapMarks, letterOf } from '../item/kinds.js';
+import { gapMarks, letterOf, rightsOf } from '../item/kinds.js';
 import type { Item } from '../item/model.js';
+import { counted } from '../language/counted.js';
 import type { Response } from '../mark/mark.js';
 import type { Listed } from '../people/match.js';
-import { type Call, type Container, good, jsonOf, type Pulled, reasonOf, type Service } from './service.js';
+import { allPages, type Call, type Container, good, jsonOf, type Pulled, reasonOf, type Service, takeOutRest } from './service.js';
 import { serviceRows } from './table.js';
 
 interface Imported {
@@ -33,7 +34,6 @@ interface Result {
 const NEW = /^new (quiz|bank) (.+)$/;
 const at = (collection: string): string => `/api/collections/${encodeURIComponent(collection)}`;
 const coursesOf = async (call: Call): Promise<Course[]> => jsonOf<{ courses: Course[] }>(good(await call('GET', '/api/courses'))).courses;
-const many = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : 's'}`;
 
 /**
  * A response by the identifiers that the package gave (formats/qti/v2/build.ts): choices by letter, sides as L1 and R1, steps as S1,
@@ -56,7 +56,7 @@ function responseTo(item: Item, given: Record<string, string[]>): Response | nul
       return { gaps: Object.fromEntries(gaps) };
     }
     case 'matching': {
-      const rights = [...new Set([...item.pairs.map((p) => p.right), ...item.extraRights])];
+      const rights = rightsOf(item);
       const chosen = new Map(said.map((s): [string, string] => [s.split(' ')[0] ?? '', s.split(' ')[1] ?? '']));
       return { pairs: item.pairs.map((_, i) => rights[Number((chosen.get(`L${i + 1}`) ?? '').slice(1)) - 1] ?? null) };
     }
@@ -92,7 +92,7 @@ export const lms: Service = {
       ...c.collections.map((x) => ({
         id: x.id,
         title: `${x.title}, ${x.kind} in ${c.name}`,
-        holds: x.kind === 'bank' ? many(x.items, 'item') : `${many(x.items, 'item')}, ${many(x.results, 'response')}`,
+        holds: x.kind === 'bank' ? counted(x.items, 'item') : `${counted(x.items, 'item')}, ${counted(x.results, 'response')}`,
         link: x.link,
         parts: [],
       })),
@@ -121,14 +121,7 @@ export const lms: Service = {
       if (row && row.status !== 'refused') await job.keep(piece.key, { remote: itemIdentifier(piece.content), print: piece.print }, row.status);
       else await job.refused(piece.key, row?.message ?? items.find((i) => i.status === 'refused')?.message ?? 'the import report does not name it');
     }
-    if (!job.takeOut) return;
-    const wanted = new Set(job.pieces.map((p) => p.key));
-    for (const [key, sent] of job.there) {
-      if (wanted.has(key)) continue;
-      const gone = await call('DELETE', `${at(id)}/items/${encodeURIComponent(sent.remote)}`);
-      if (gone.ok || gone.status === 404) await job.keep(key, sent, 'taken out');
-      else await job.refused(key, reasonOf(gone));
-    }
+    await takeOutRest(job, (remote) => call('DELETE', `${at(id)}/items/${encodeURIComponent(remote)}`));
   },
 
   async fetchBack(call, container) {
@@ -138,25 +131,22 @@ export const lms: Service = {
 
   async pullResponses(call, container, pieces, after) {
     const byIdentifier = new Map(pieces.map((p) => [p.remote, p]));
-    const out: Pulled[] = [];
-    let next = after ?? '';
-    for (;;) {
-      const page: { results: Result[]; next: string } = jsonOf(good(await call('GET', `${at(container)}/results?after=${encodeURIComponent(next)}`)));
-      for (const { id, at: when, learner, items } of page.results) {
-        const r: Pulled = { id, at: when, name: learner, responses: {}, points: {} };
-        for (const i of items) {
-          const piece = byIdentifier.get(i.identifier);
-          if (!piece) continue;
-          const given = responseTo(piece.content, i.responses);
-          if (given) r.responses[piece.key] = given;
-          r.points[piece.key] = i.score;
-        }
-        out.push(r);
+    const { rows, next } = await allPages(after, async (from) => {
+      const page: { results: Result[]; next: string } = jsonOf(good(await call('GET', `${at(container)}/results?after=${encodeURIComponent(from)}`)));
+      return { rows: page.results, next: page.next };
+    });
+    const responses = rows.map(({ id, at: when, learner, items }) => {
+      const r: Pulled = { id, at: when, name: learner, responses: {}, points: {} };
+      for (const i of items) {
+        const piece = byIdentifier.get(i.identifier);
+        if (!piece) continue;
+        const given = responseTo(piece.content, i.responses);
+        if (given) r.responses[piece.key] = given;
+        r.points[piece.key] = i.score;
       }
-      const over = !page.results.length || page.next === next;
-      next = page.next;
-      if (over) return { responses: out, next };
-    }
+      return r;
+    });
+    return { responses, next };
   },
 
   async gradebooks(call) {

@@ -3,7 +3,7 @@
  * talk with it; the line itself (tokens, waiting, trying again) is given as `Call`, so everything here can be tried without a network.
  * What a service lacks is absent, and the screens follow.
  */
-import { fitSet } from '../fit/fit.js';
+import { type FitNote, fitSet } from '../fit/fit.js';
 import type { Profile } from '../fit/profile.js';
 import type { Play } from '../formats/format.js';
 import { stableId } from '../item/ids.js';
@@ -87,8 +87,8 @@ const printOf = ({ source: _s, ...content }: Item): string =>
       v && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1))) : v,
     ),
   );
-/** A set as it goes, item by item, and what stays behind. */
-export function piecesOf(set: QuizSet, profile: Profile): { fitted: QuizSet; pieces: Piece[] } {
+/** A set as it goes, item by item, and what becomes of it on the way. */
+export function piecesOf(set: QuizSet, profile: Profile): { fitted: QuizSet; pieces: Piece[]; notes: FitNote[] } {
   const { set: fitted, fits } = fitSet(set, profile);
   const byKey = new Map(fitted.items.map((i) => [i.id, i]));
   const pieces = fits.flatMap((f, n) =>
@@ -97,7 +97,7 @@ export function piecesOf(set: QuizSet, profile: Profile): { fitted: QuizSet; pie
       return content ? [{ key: id, item: set.items[n]?.id ?? id, name: nameOf(content, 120), print: printOf(content), content }] : [];
     }),
   );
-  return { fitted, pieces };
+  return { fitted, pieces, notes: fits.flatMap((f) => f.notes) };
 }
 
 /** What is there of a piece: how the service calls it, and the print of what was sent. */
@@ -236,12 +236,29 @@ export async function bringOneByOne(
     if (reply.ok) await job.keep(piece.key, { remote: jsonOf<{ id: string }>(reply).id, print: piece.print }, before && !gone ? 'changed' : 'arrived');
     else await job.refused(piece.key, reasonOf(reply));
   }
+  await takeOutRest(job, how.takeOut, how.isPiece);
+}
+
+/** Where the job asks for it, takes out what is there and no longer wanted. */
+export async function takeOutRest(job: Job, takeOut: (remote: string) => Promise<Reply>, isPiece: (key: string) => boolean = () => true): Promise<void> {
   if (!job.takeOut) return;
   const wanted = new Set(job.pieces.map((p) => p.key));
   for (const [key, sent] of job.there) {
-    if (wanted.has(key) || !how.isPiece(key)) continue;
-    const reply = await how.takeOut(sent.remote);
+    if (wanted.has(key) || !isPiece(key)) continue;
+    const reply = await takeOut(sent.remote);
     if (reply.ok || reply.status === 404) await job.keep(key, sent, 'taken out');
     else await job.refused(key, reasonOf(reply));
+  }
+}
+
+/** Reads page by page until nothing more comes. @param after where to begin, of an earlier `next` @returns all rows, and where to go on next time */
+export async function allPages<T>(after: string | null, page: (after: string) => Promise<{ rows: T[]; next: string }>): Promise<{ rows: T[]; next: string }> {
+  const out: T[] = [];
+  let at = after ?? '';
+  for (;;) {
+    const { rows, next } = await page(at);
+    for (const row of rows) out.push(row);
+    if (!rows.length || next === at) return { rows: out, next };
+    at = next;
   }
 }

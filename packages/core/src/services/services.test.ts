@@ -80,8 +80,6 @@ const job = (set: QuizSet, more: Partial<Job> = {}): Job & { log: string[]; ther
     set,
     ...piecesOf(set, forms.profile),
     takeOut: false,
-    there,
-    log,
     async keep(key: string, sent: Sent, became: Became) {
       if (became === 'taken out') there.delete(key);
       else there.set(key, sent);
@@ -91,7 +89,9 @@ const job = (set: QuizSet, more: Partial<Job> = {}): Job & { log: string[]; ther
     found: async () => undefined,
     step: async () => undefined,
     ...more,
-  } as Job & { log: string[]; there: Map<string, Sent> };
+    there,
+    log,
+  };
 };
 const trueFalse = (id: string, stem = `Is ${id} salty?`): ItemOf<'true-false'> => ({ id, kind: 'true-false', stem, points: 1, answer: true });
 const ABC: QuizSet = { title: 'T', items: ['a', 'b', 'c'].map((id) => trueFalse(id)) };

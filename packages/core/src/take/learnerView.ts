@@ -2,7 +2,7 @@
 import { hash32 } from '../item/ids.js';
 import type { Gap, Item, ItemOf, Option, QuizSet } from '../item/model.js';
 import type { Response } from '../mark/mark.js';
-import { gapMarks } from '../item/kinds.js';
+import { gapMarks, rightsOf } from '../item/kinds.js';
 import { truthWords } from '../language/truthWords.js';
 
 /** An item as a learner's browser gets it: nothing of it tells the key. */
@@ -134,7 +134,7 @@ export function learnerView(item: Item, set: QuizSet, chance: Chance): LearnerIt
         ...(item.wordBank && { wordBank: item.wordBank.slice().sort(byWords) }),
       };
     case 'matching': {
-      const rights = [...new Set([...item.pairs.map((p) => p.right), ...item.extraRights])].filter(Boolean);
+      const rights = rightsOf(item).filter(Boolean);
       return { ...view, lefts: item.pairs.map((p) => p.left), rights: shuffled(rights.sort(bySigns), chance, item.id) };
     }
     case 'ordering': {

@@ -1,6 +1,6 @@
 /** PDF as draft text: columns in reading order, tables, running heads and page numbers aside, words parted at line ends joined. */
-import { type DocumentText, type Look, type Progress, ReadError, Sheet } from '@zakuska/core';
-import { counted, NoTextError } from '../document.js';
+import { counted, type DocumentText, type Look, type Progress, ReadError, Sheet } from '@zakuska/core';
+import { NoTextError } from '../document.js';
 import { type Block, blocksOf, LABEL_START, rowsOf, type Segment, type TextLine, wordsOf } from './lines.js';
 import { MOST_PAGES, openPdf } from './open.js';
 import { type Box, type Glyph, type Page, readPage } from './page.js';

@@ -3,17 +3,16 @@
  * written anew: rules, notes, looks and other sheets stay byte for byte.
  */
 import { DOMParser, type Element, XMLSerializer } from '@xmldom/xmldom';
-import { decodeXml, openArchive, packArchive, ReadError } from '@zakuska/core';
-import { placeOfSheet } from './ooxml.js';
+import { decodeXml, letterOf, openArchive, packArchive, ReadError } from '@zakuska/core';
+import { columnOf, placeOfSheet } from './ooxml.js';
 
 /** A cell to write: a text, a number, or nothing where it is ''. */
 export type Cell = string | number;
 
-const columnName = (c: number): string => (c < 26 ? '' : columnName(Math.floor(c / 26) - 1)) + String.fromCharCode(65 + (c % 26));
 const children = (e: Element, name: string): Element[] => [...e.childNodes].filter((n): n is Element => (n as Element).localName === name);
 /** The row of a reference such as "B7". */
 const rowOf = (reference: string): number => Number(/\d+/.exec(reference)?.[0] ?? 0);
-const columnOf = (reference: string): string => /^[A-Z]+/.exec(reference)?.[0] ?? '';
+const columnOfCell = (c: Element): number => columnOf(c.getAttribute('r') ?? '');
 
 /**
  * Puts rows in place of those from `first` on. Cells take the looks of the first row that was there; what is computed by a formula in
@@ -34,28 +33,24 @@ export function fillSheet(bytes: Uint8Array, sheetName: string, first: number, r
   const make = (name: string): Element => document.createElementNS(namespace, root.prefix ? `${root.prefix}:${name}` : name);
 
   const below = children(data, 'row').filter((r) => Number(r.getAttribute('r') ?? 0) >= first);
-  const looks = new Map<string, string>();
+  const looks = new Map<number, string>();
   for (const c of below[0] ? children(below[0], 'c') : []) {
     const s = c.getAttribute('s');
-    if (s !== null) looks.set(columnOf(c.getAttribute('r') ?? ''), s);
+    if (s !== null) looks.set(columnOfCell(c), s);
   }
-  const written = new Set(rows.flatMap((r) => r.flatMap((v, c) => (v === '' ? [] : [columnName(c)]))));
+  const written = new Set(rows.flatMap((r) => r.flatMap((v, c) => (v === '' ? [] : [c]))));
   const before = new Map(below.map((r) => [Number(r.getAttribute('r')), r]));
   /** A row as it is to be: what is written, and formulas beside it. */
   const rowAt = (n: number, values: readonly Cell[]): Element | null => {
     const row = before.get(n) ?? make('row');
     row.setAttribute('r', String(n));
     row.removeAttribute('spans');
-    const kept = new Map(
-      children(row, 'c').flatMap((c) =>
-        children(c, 'f').length && !written.has(columnOf(c.getAttribute('r') ?? '')) ? [[columnOf(c.getAttribute('r') ?? ''), c]] : [],
-      ),
-    );
+    const kept = new Map(children(row, 'c').flatMap((c) => (children(c, 'f').length && !written.has(columnOfCell(c)) ? [[columnOfCell(c), c]] : [])));
     while (row.firstChild) row.removeChild(row.firstChild);
-    for (let c = 0; c < Math.max(values.length, ...[...kept.keys()].map((k) => columnNumber(k) + 1), 0); c++) {
-      const name = columnName(c);
+    const width = Math.max(values.length, ...[...kept.keys()].map((c) => c + 1));
+    for (let c = 0; c < width; c++) {
       const value = values[c] ?? '';
-      const cell = kept.get(name) ?? (value === '' ? null : cellOf(`${name}${n}`, value, looks.get(name)));
+      const cell = kept.get(c) ?? (value === '' ? null : cellOf(`${letterOf(c)}${n}`, value, looks.get(c)));
       if (cell) row.appendChild(cell);
     }
     return row.firstChild ? row : null;
@@ -97,8 +92,6 @@ export function fillSheet(bytes: Uint8Array, sheetName: string, first: number, r
   dropChain(out);
   return packArchive(Object.fromEntries(out));
 }
-
-const columnNumber = (name: string): number => [...name].reduce((n, ch) => n * 26 + ch.charCodeAt(0) - 64, 0) - 1;
 
 /** The order in which formulas are computed may name cells that are gone; spreadsheets make it anew. */
 function dropChain(files: Map<string, Uint8Array>): void {

@@ -228,7 +228,7 @@ class CellStyles {
 }
 
 /** The column (0-based) of a reference such as "AB12"; −1 for none. */
-function columnOf(reference: string | undefined): number {
+export function columnOf(reference: string | undefined): number {
   let n = 0;
   for (const c of reference ?? '') {
     const code = c.toUpperCase().charCodeAt(0) - 64;

@@ -16,7 +16,7 @@ import { isMarkup, richFromPlain, richToPlain, sanitiseRich } from '../../item/r
 import { ReadError } from '../../item/readError.js';
 import { ruleFor, tidyRich } from '../../item/sameness.js';
 import { parseNumber } from '../../language/numbers.js';
-import { Pictures } from '../pictures.js';
+import { bytesOf, Pictures } from '../pictures.js';
 import { asGap } from '../blank.js';
 
 const BACKSLASH = 92;
@@ -109,10 +109,7 @@ class GiftReader {
   private withAssets(html: string): string {
     if (!html.includes('"data:')) return html;
     return html.replace(/src="data:image\/[a-z]+;base64,([A-Za-z0-9+/=]+)"/g, (whole, data: string) => {
-      const src = this.pictures.add(
-        Uint8Array.from(atob(data), (c) => c.charCodeAt(0)),
-        'picture',
-      );
+      const src = this.pictures.add(bytesOf(data), 'picture');
       return src ? `src="${src}"` : whole;
     });
   }

@@ -5,7 +5,7 @@
 import { fromHtml } from '../../incoming/pasted.js';
 import { writeNotation } from '../notation/notation.js';
 import { readDraft } from '../../draft/read.js';
-import { gapMarks, keyProblem, letterOf } from '../../item/kinds.js';
+import { gapMarks, keyProblem, letterOf, rightsOf } from '../../item/kinds.js';
 import type { Item, QuizSet, ReadResult } from '../../item/model.js';
 import { escapeXml, isMarkup, richToXhtml } from '../../item/richText.js';
 import { truthWords } from '../../language/truthWords.js';
@@ -37,7 +37,7 @@ function question(item: Item, set: QuizSet): string {
       return bank + block(item.stem.replace(/\[\[([^\][]+)\]\]/g, (_, id: string) => gap(id)));
     }
     case 'matching': {
-      const rights = [...new Set([...item.pairs.map((p) => p.right), ...item.extraRights])].filter(Boolean);
+      const rights = rightsOf(item).filter(Boolean);
       const shown = displayOrder(rights.length).map((i) => rights[i] ?? '');
       const rows = Array.from({ length: Math.max(item.pairs.length, shown.length) }, (_, i) => {
         const left = item.pairs[i]?.left;
@@ -91,7 +91,7 @@ function key(item: Item, set: QuizSet): string {
         })
         .join(' ');
     case 'matching': {
-      const rights = [...new Set([...item.pairs.map((p) => p.right), ...item.extraRights])].filter(Boolean);
+      const rights = rightsOf(item).filter(Boolean);
       const shown = displayOrder(rights.length).map((i) => rights[i]);
       return item.pairs.flatMap((p, i) => (p.left && p.right ? [`${i + 1}–${letterOf(shown.indexOf(p.right))}`] : [])).join(', ');
     }

@@ -1,7 +1,8 @@
 /** The rows of a filled template read back by its columns alone: what a service would make of them. */
+import { letterOf } from '../../item/kinds.js';
 import { defaultMatch, type Item, type QuizSet } from '../../item/model.js';
 import { richFromPlain } from '../../item/richText.js';
-import { type Apart, letter, type Ways } from './fillWays.js';
+import { type Apart, type Ways } from './fillWays.js';
 import type { Row } from './grid.js';
 import { readMapped } from './mapped.js';
 import type { Mapping } from './mapping.js';
@@ -39,7 +40,7 @@ const lettered = (w: Ways, cell: string): string =>
   cell
     .split(w.template.importer.keySeparator)
     .map((k) => w.optionColumns.findIndex((c, i) => (w.template.byHeading ? w.heads[c] : w.labelOf(i)) === k.trim()))
-    .flatMap((i) => (i < 0 ? [] : [letter(i)]))
+    .flatMap((i) => (i < 0 ? [] : [letterOf(i)]))
     .join(',');
 
 function mappingOf(w: Ways): Mapping {

@@ -1,13 +1,13 @@
 /** The rows of a service's import template. */
 import type { Item, Option, QuizSet } from '../../item/model.js';
 import { richToPlain } from '../../item/richText.js';
-import { asWritten, usual, type Ways } from './fillWays.js';
+import { asWritten, type Ways } from './fillWays.js';
 import type { Row } from './grid.js';
 import type { ColumnUse } from './headings.js';
+import { ROMANS } from './keyCells.js';
 
 /** A rich text as it stands in a cell. */
 export const plain = (rich: string): string => richToPlain(rich).trim();
-const ROMAN = ['I', 'II', 'III', 'IV', 'V', 'VI', 'VII', 'VIII', 'IX', 'X'];
 
 /** What of an item stands in a column of its own; those that depend on its options are below. */
 const CELLS: Partial<Record<ColumnUse, (item: Item, set: QuizSet) => string>> = {
@@ -38,7 +38,7 @@ function keyOf(w: Ways, o: Option, i: number): string {
     case 'numbers from 0':
       return String(i);
     case 'roman':
-      return ROMAN[i] ?? String(i + 1);
+      return ROMANS[i]?.toUpperCase() ?? String(i + 1);
     default:
       return plain(o.content);
   }
@@ -51,13 +51,10 @@ function keysOf(w: Ways, item: Item, options: readonly Option[]): string[] {
 
 /** The cells of an item that do not depend on its options. */
 function base(w: Ways, item: Item, set: QuizSet, n: number): Row {
-  const { uses } = w.template;
-  // as the examples count: 1, 2 or Q1, Q2
-  const prefix = /^(\D{0,8})\d+$/.exec(usual(w.examples, uses.indexOf('number')))?.[1] ?? '';
-  return uses.map((use, c) => {
-    if (use === 'number') return `${prefix}${n + 1}`;
+  return w.template.uses.map((use, c) => {
+    if (use === 'number') return `${w.numberPrefix}${n + 1}`;
     if (use === 'kind') return w.named?.get(item.kind) ?? (item.kind === 'multiple-response' ? w.named?.get('multiple-choice') : undefined) ?? '';
-    return CELLS[use]?.(item, set) || (use === 'time' ? usual(w.examples, c) : '');
+    return CELLS[use]?.(item, set) || (w.usualTimes[c] ?? '');
   });
 }
 
@@ -99,21 +96,19 @@ function rowOf(w: Ways, item: Item, set: QuizSet, n: number): Row {
   return row;
 }
 
-/** A row for each option. Where the examples leave the question out in all rows but the first, so is it here. */
+/** A row for each option. */
 function optionRows(w: Ways, item: Item, set: QuizSet, n: number): Row[] {
   const { uses } = w.template;
   const head = rowOf(w, item, set, n);
   const options = 'options' in item ? ordered(w, item.options) : [];
-  const question = uses.indexOf('question');
   const [option] = w.optionColumns;
-  const once = w.examples.some((r) => !r[question]?.trim() && option !== undefined && r[option]?.trim());
   if (!options.length) return [head];
   return options.map((o, i) =>
     uses.map((use, c) => {
       if (c === option) return plain(o.content);
       if (use === 'mark') return o.credit > 0 ? w.signs.right : w.signs.wrong;
       if (use === 'option feedback') return plain(o.feedback ?? '');
-      return i > 0 && once ? '' : (head[c] ?? '');
+      return i > 0 && w.questionOnce ? '' : (head[c] ?? '');
     }),
   );
 }

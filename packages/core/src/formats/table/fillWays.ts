@@ -1,4 +1,5 @@
 /** How a service's import template is written: what its headings, explanations and examples say of signs, kinds and keys. */
+import { letterOf } from '../../item/kinds.js';
 import type { Kind } from '../../item/model.js';
 import { KIND_WORDS, type Row } from './grid.js';
 import type { ColumnUse } from './headings.js';
@@ -50,7 +51,7 @@ function signsOf({ importer, sheet, uses }: ImporterSheet): { right: string; wro
 }
 
 /** What stands most often in a column of the examples: taken where an item says nothing of its own. */
-export function usual(rows: readonly Row[], column: number): string {
+function usual(rows: readonly Row[], column: number): string {
   const counts = new Map<string, number>();
   for (const r of rows) if (r[column]?.trim()) counts.set(r[column].trim(), (counts.get(r[column].trim()) ?? 0) + 1);
   return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? '';
@@ -169,14 +170,17 @@ export interface Ways {
   hasOptions: boolean;
   /** Whether answers may be typed. */
   typed: boolean;
+  /** What stands in front of the numbers of items: nothing, or as in Q1, Q2. */
+  numberPrefix: string;
+  /** The usual time, in columns of times; '' in others. */
+  usualTimes: readonly string[];
+  /** With a row for each option: only the first of an item has its question. */
+  questionOnce: boolean;
   /** Options are lettered in the script of their headings. */
   ownLetters: boolean;
   /** The letter of an option, as the template has it. */
   labelOf(i: number): string;
 }
-
-/** The letter of a place: A for the first. */
-export const letter = (i: number): string => String.fromCharCode(65 + i);
 
 /** What is known of how a template is written. */
 export function waysOf(template: ImporterSheet): Ways {
@@ -185,6 +189,7 @@ export function waysOf(template: ImporterSheet): Ways {
   const heads = cellsOf(sheet.rows[importer.headerRow - 1]);
   const at = (...wanted: ColumnUse[]): number[] => uses.flatMap((u, c) => (wanted.includes(u) ? [c] : []));
   const grouped = importer.orientation === 'row-per-option';
+  const question = uses.indexOf('question');
   const [packed] = at('options');
   const optionColumns = at('option', 'right option', 'wrong option');
   const [keys, marks, accepted] = [at('key'), at('mark'), at('accepted')];
@@ -221,8 +226,11 @@ export function waysOf(template: ImporterSheet): Ways {
     kinds: possible({ named, hasOptions, several: !rightFirst || Boolean(apart?.rightBy), typed, truths: truths !== null }),
     hasOptions,
     typed,
+    numberPrefix: /^(\D{0,8})\d+$/.exec(usual(examples, uses.indexOf('number')))?.[1] ?? '',
+    usualTimes: uses.map((u, c) => (u === 'time' ? usual(examples, c) : '')),
+    questionOnce: examples.some((r) => !r[question]?.trim() && optionColumns[0] !== undefined && r[optionColumns[0]]?.trim()),
     ownLetters,
-    labelOf: (i) => (lower ? letter(i).toLowerCase() : ownLetters ? (ends[i] ?? '') : letter(i)),
+    labelOf: (i) => (lower ? letterOf(i).toLowerCase() : ownLetters ? (ends[i] ?? '') : letterOf(i)),
   };
 }
 

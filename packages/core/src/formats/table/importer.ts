@@ -219,10 +219,13 @@ const contradicts = (mapping: Mapping, byHeadings: readonly ColumnUse[], says: r
   });
 };
 
+/** Cells of keys that are numbers, or letters, and nothing else. */
+const NUMBER_CODES = /^\d{1,2}(?:\s*[,;|/+&]\s*\d{1,2})*$/;
+const LETTER_CODES = /^[A-Ha-h](?:\s*[,;|/+&]\s*[A-Ha-h])*$/;
 /** Whether the example rows name their keys by numbers, none by a letter. */
 function countsKeys({ rows }: TableSheet, { columns }: Mapping, first: number): boolean {
   const cells = rows.slice(first).flatMap((r) => columns.flatMap((u, c) => (u === 'key' ? [(r[c] ?? '').trim()] : [])));
-  return cells.some((c) => /^\d{1,2}(?:\s*[,;|/+&]\s*\d{1,2})*$/.test(c)) && !cells.some((c) => /^[A-Ha-h](?:\s*[,;|/+&]\s*[A-Ha-h])*$/.test(c));
+  return cells.some((c) => NUMBER_CODES.test(c)) && !cells.some((c) => LETTER_CODES.test(c));
 }
 
 /** The column in front of the question whose cells change exactly where the question does; −1 where there is none, or rows are no groups. */
@@ -262,7 +265,12 @@ export function readImporter(sheets: readonly TableSheet[]): ImporterSheet {
     return headsOf(sheet.rows, width, new Set(sheet.hiddenRows)).flatMap((head) => {
       const cells = cellsOf(sheet.rows[head.at]);
       const asks = head.says.some((s) => s.has('question'));
-      const says = head.says.map((s, c) => (asks || !loosely(cells[c] ?? '').size ? s : loosely(cells[c] ?? '')));
+      const says = asks
+        ? head.says
+        : head.says.map((s, c) => {
+            const loose = loosely(cells[c] ?? '');
+            return loose.size ? loose : s;
+          });
       const known = says.filter((s) => s.size).length;
       return says.some((s) => s.has('question')) && known > 1 ? [{ sheet, head: { ...head, says }, known: known + (head.known ? 100 : 0) }] : [];
     });
@@ -270,17 +278,15 @@ export function readImporter(sheets: readonly TableSheet[]): ImporterSheet {
   const [best] = found.sort((a, b) => b.known - a.known);
   if (!best) throw new ReadError('no row of this template names columns that hold questions; give the row of headings as the service has it');
   const { sheet, head } = best;
-  const byHeadings = usesByHeadings(head.says, cellsOf(sheet.rows[head.at]));
+  const raw = cellsOf(sheet.rows[head.at]);
+  const byHeadings = usesByHeadings(head.says, raw);
   const below = explanations(sheet.rows, head.at, byHeadings);
   const first = head.at + 1 + below;
   // example rows say more than headings do
   const examples: TableSheet = { ...sheet, rows: sheet.rows.map((r, i) => (i > head.at && i < first ? [] : r)) };
   const proposal = propose(examples);
   const proposed =
-    proposal &&
-    proposal.mapping.header === head.at &&
-    proposal.rows > 0.9 &&
-    !contradicts(proposal.mapping, byHeadings, head.says, cellsOf(sheet.rows[head.at]))
+    proposal && proposal.mapping.header === head.at && proposal.rows > 0.9 && !contradicts(proposal.mapping, byHeadings, head.says, raw)
       ? proposal.mapping
       : null;
   // a reader takes a number for a letter where it must; whoever fills the template writes what its examples have
@@ -292,7 +298,6 @@ export function readImporter(sheets: readonly TableSheet[]): ImporterSheet {
   const named = uses.includes('number') ? -1 : groupNames(sheet.rows.slice(first), uses);
   if (named >= 0) uses[named] = 'number';
   const read = mapping ? readMapped(examples, mapping) : null;
-  const raw = cellsOf(sheet.rows[head.at]);
   const about = uses.map((_, c) => aboutColumn(sheet, c, head.at, first));
   const at = (...wanted: ColumnUse[]): number[] => uses.flatMap((u, c) => (wanted.includes(u) ? [c] : []));
   // the one headed as an option of which it is said that a number or letter goes there
@@ -356,8 +361,8 @@ export function readImporter(sheets: readonly TableSheet[]): ImporterSheet {
     const list = keys.flatMap((c) => about[c]?.rules ?? []).find((r) => r.kind === 'list')?.values;
     if (list?.length) return list.every((v) => /^\d+$/.test(v)) ? 'number' : list.every((v) => /^[A-Ha-h]$/.test(v)) ? 'letter' : 'text';
     const codes = keys.flatMap((c) => sheet.rows.slice(first).map((r) => (r[c] ?? '').trim()));
-    if (hasOptions && codes.some((c) => /^\d{1,2}(?:\s*[,;|/+&]\s*\d{1,2})*$/.test(c))) return 'number';
-    if (hasOptions && codes.some((c) => /^[A-Ha-h](?:\s*[,;|/+&]\s*[A-Ha-h])*$/.test(c))) return 'letter';
+    if (hasOptions && codes.some((c) => NUMBER_CODES.test(c))) return 'number';
+    if (hasOptions && codes.some((c) => LETTER_CODES.test(c))) return 'letter';
     if (NUMBERS.test(said) || FROM_ZERO.test(said)) return 'number';
     if (LETTERS.test(said)) return 'letter';
     if (WORDS.test(said)) return 'text';

@@ -97,7 +97,8 @@ export function placesOf(key: string, texts: readonly string[], form: KeyForm): 
   return { unknown: key };
 }
 
-const ROMANS = ['i', 'ii', 'iii', 'iv', 'v', 'vi', 'vii', 'viii', 'ix', 'x'];
+/** Roman numbers of places, in small letters. */
+export const ROMANS: readonly string[] = ['i', 'ii', 'iii', 'iv', 'v', 'vi', 'vii', 'viii', 'ix', 'x'];
 
 const WORD_TRUE = new RegExp(`^(?:${TRUE})$`, 'iu');
 const WORD_FALSE = new RegExp(`^(?:${FALSE})$`, 'iu');

@@ -4,7 +4,7 @@
  * the points stand in the metadata.
  */
 import type { Gap, Item, ItemOf, NumberAnswer, Option, QuizSet, TextAnswer } from '../../../item/model.js';
-import { gapMarks, isGraded, letterOf, nameOf } from '../../../item/kinds.js';
+import { gapMarks, isGraded, letterOf, nameOf, rightsOf } from '../../../item/kinds.js';
 import { isMarkup, richToXhtml } from '../../../item/richText.js';
 import { truthWords } from '../../../language/truthWords.js';
 import { el, type XmlElement } from '../../xml.js';
@@ -250,7 +250,7 @@ function cloze(item: ItemOf<'cloze'>, flavour: Flavour): Parts {
 }
 
 function matching(item: ItemOf<'matching'>): Parts {
-  const rights = [...new Set([...item.pairs.map((p) => p.right), ...item.extraRights])];
+  const rights = rightsOf(item);
   const shown = displayOrder(rights.length);
   return {
     type: 'matching_question',
@@ -470,7 +470,7 @@ function fully(item: Item): XmlElement | null {
         }),
       );
     case 'matching': {
-      const rights = [...new Set([...item.pairs.map((p) => p.right), ...item.extraRights])];
+      const rights = rightsOf(item);
       return all(...item.pairs.map((p, i) => equal(`left_${i + 1}`, `R${rights.indexOf(p.right) + 1}`)));
     }
     case 'ordering':

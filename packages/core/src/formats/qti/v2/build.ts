@@ -3,7 +3,7 @@
  * Element names and templates: 1EdTech QTI Assessment, Section and Item Information Model 2.1, and QTI 3.0 ASI.
  */
 import type { ChoiceItem, Gap, Item, ItemOf, NumberAnswer, Option, QuizSet, Section, TextAnswer } from '../../../item/model.js';
-import { isGraded, letterOf, nameOf } from '../../../item/kinds.js';
+import { isGraded, letterOf, nameOf, rightsOf } from '../../../item/kinds.js';
 import { richToPlain } from '../../../item/richText.js';
 import { truthWords } from '../../../language/truthWords.js';
 import { el, RawXml, type XmlElement } from '../../xml.js';
@@ -271,7 +271,7 @@ function cloze(item: ItemOf<'cloze'>): Parts {
 
 function matching(item: ItemOf<'matching'>): Parts {
   const { pairs } = item;
-  const rights = [...new Set([...pairs.map((p) => p.right), ...item.extraRights])];
+  const rights = rightsOf(item);
   const key = pairs.map((p, i) => `L${i + 1} R${rights.indexOf(p.right) + 1}`);
   return {
     responses: [
