@@ -2,6 +2,8 @@
 import type { Express } from 'express';
 import { formsApp } from './forms/app.js';
 import { Store as FormStore } from './forms/store.js';
+import { gamesApp } from './games/app.js';
+import { Store as GameStore } from './games/store.js';
 import { lmsApp } from './lms/app.js';
 import { Store as LmsStore } from './lms/store.js';
 
@@ -37,5 +39,6 @@ const at = (name: string, usual: number): [number, string] => {
 const stops = await Promise.all([
   serve('LMS', ...at('LMS', 3100), new LmsStore(databaseUrl), lmsApp),
   serve('forms', ...at('FORMS', 3101), new FormStore(databaseUrl), formsApp),
+  serve('games', ...at('GAMES', 3102), new GameStore(databaseUrl), gamesApp),
 ]);
 for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => stops.forEach((stop) => stop()));
