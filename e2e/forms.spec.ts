@@ -10,7 +10,7 @@ import { expect, portsOf, test } from './test.js';
 
 const DRAFT = readFileSync(new URL('./fixtures/twenty.txt', import.meta.url), 'utf8');
 const MORE = Array.from({ length: 5 }, (_, n) => `${n + 1}. Is bowl ${n + 1} clean?\na) yes *\nb) no\n`).join('\n');
-const { profile } = serviceOf('forms') as NonNullable<ReturnType<typeof serviceOf>>;
+const service = serviceOf('forms') as NonNullable<ReturnType<typeof serviceOf>>;
 
 test('20 items to a new form, filled in right and wrong, pulled into Results; five more added without touching the first', async ({ page, browser }, info) => {
   test.setTimeout(240_000);
@@ -22,9 +22,9 @@ test('20 items to a new form, filled in right and wrong, pulled into Results; fi
   await connectService(page, 'Online form', 'slipway');
 
   const { set } = await documentOf(page, id);
-  const goes = fitSet(set, profile).set.items;
-  const count = piecesOf(set, profile).pieces.length;
-  const items = new Set(piecesOf(set, profile).pieces.map((p) => p.item)).size;
+  const goes = fitSet(set, service.profile).set.items;
+  const count = piecesOf(set, service).pieces.length;
+  const items = new Set(piecesOf(set, service).pieces.map((p) => p.item)).size;
   await page.getByLabel('Title of the new form').fill('Braising, Thursday');
   await page.getByText('How it is set').click();
   await page.getByLabel('After sending, a person sees').selectOption('the score and each answer');
@@ -133,7 +133,7 @@ test('the form service, which marks by itself, gives the core’s marks for 600 
   fc.assert(
     fc.property(anyGraded, fc.boolean(), (item, right) => {
       const set: QuizSet = { title: 'T', items: [item] };
-      for (const { content } of piecesOf(set, profile).pieces) {
+      for (const { content } of piecesOf(set, service).pieces) {
         const there = kept(content, right);
         if (!there) continue;
         const r = right ? rightResponse(content) : wrongResponse(content);

@@ -1,6 +1,7 @@
 /** The LMS stand-in, which reads packages by itself, gives the core's marks for random items of every kind and random responses. */
 import { expect, test } from './test.js';
 import { type Item, letterOf, mark, piecesOf, type QuizSet, type Response, rightResponse, serviceOf, writeQtiPackage, wrongResponse } from '@zakuska/core';
+import { workbook } from '@zakuska/documents';
 import fc from 'fast-check';
 import { anyGraded } from '../packages/core/src/item/arbitrary.js';
 import { readPackage, responsesOf, score, showItem } from '../apps/standins/src/lms/qti.js';
@@ -50,11 +51,14 @@ test('600 random items, each answered right, wrong and in between', () => {
   );
 });
 
+/** The LMS needs none of them. */
+const noMeans = { workbook, pictureAddress: () => '' };
+
 test('what a learner did in the LMS comes back as it was done, for 300 random items', async () => {
   const lms = serviceOf('lms') as NonNullable<ReturnType<typeof serviceOf>>;
   await fc.assert(
     fc.asyncProperty(anyGraded, fc.nat(63), async (item, n) => {
-      const [piece] = piecesOf({ title: 'T', items: [item] }, lms.profile).pieces;
+      const [piece] = piecesOf({ title: 'T', items: [item] }, lms).pieces;
       if (!piece) return;
       const { content } = piece;
       const [stored] = readPackage(writeQtiPackage({ title: 'T', items: [content] }, '2.1').bytes).items;
@@ -65,7 +69,7 @@ test('what a learner did in the LMS comes back as it was done, for 300 random it
         const page = { results: [{ id: 'x', at: '2026-01-01T00:00:00Z', learner: 'Ada', items }], next: '1' };
         let asked = 0;
         const call = async () => ({ status: 200, ok: true, bytes: new TextEncoder().encode(JSON.stringify(asked++ ? { results: [], next: '1' } : page)) });
-        const pulled = await lms.pullResponses?.(call, 'c', [{ key: piece.key, remote: stored.identifier, content }], null);
+        const pulled = await lms.pullResponses?.(call, 'c', [{ key: piece.key, remote: stored.identifier, content }], null, noMeans);
         expect(mark(content, pulled?.responses[0]?.responses[piece.key] ?? null).points).toBeCloseTo(mark(content, r).points, 6);
       }
     }),

@@ -39,7 +39,7 @@ test('from a sheet of a service that nobody knows to a file that it takes', asyn
   await dialog.getByRole('button', { name: 'Keep as a destination' }).click();
 
   const panel = page.getByRole('complementary', { name: 'Pantry game' });
-  await expect(page.getByRole('button', { name: /^Item 2, Pantry game: its question has more than 80 characters/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Item 2, Pantry game: its question has \d+ characters; 80 are possible there/ })).toBeVisible();
   await expect(page.getByRole('button', { name: /^Item 3, Pantry game: / })).toHaveText('cannot go');
   const [saved] = await Promise.all([page.waitForEvent('download'), panel.getByRole('button', { name: 'Download it filled' }).click()]);
   expect(saved.suggestedFilename()).toBe('yeast-pantry-game.csv');

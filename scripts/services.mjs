@@ -104,14 +104,16 @@ export function keep(name, make, told, { spare = false } = {}) {
 }
 
 /** Server and stand-ins on a database. Gives the address and a way to stop both. */
-export async function startAll({ databaseUrl, port = 3000, lmsPort = 3100, formsPort = 3101, env = {}, stdio, told }) {
+export async function startAll({ databaseUrl, port = 3000, lmsPort = 3100, formsPort = 3101, gamesPort = 3102, env = {}, stdio, told }) {
   const webPort = await freePort(port);
   const lms = await freePort(lmsPort);
   const forms = await freePort(Math.max(formsPort, lms + 1));
+  const games = await freePort(Math.max(gamesPort, forms + 1));
   const url = `http://127.0.0.1:${webPort}`;
-  const outside = { LMS_URL: `http://127.0.0.1:${lms}`, FORMS_URL: `http://127.0.0.1:${forms}` };
+  const outside = { LMS_URL: `http://127.0.0.1:${lms}`, FORMS_URL: `http://127.0.0.1:${forms}`, GAMES_URL: `http://127.0.0.1:${games}` };
   const common = { DATABASE_URL: databaseUrl, ...outside, NODE_ENV: 'production', ...env };
-  const makeStandins = () => start('apps/standins/dist/main.js', [], { ...common, LMS_PORT: String(lms), FORMS_PORT: String(forms) }, stdio);
+  const makeStandins = () =>
+    start('apps/standins/dist/main.js', [], { ...common, LMS_PORT: String(lms), FORMS_PORT: String(forms), GAMES_PORT: String(games) }, stdio);
   const makeServer = (spare) => server(spare, [], { PUBLIC_URL: url, ...common, PORT: String(webPort) }, stdio);
   const once = (make) => {
     const child = make();
@@ -128,5 +130,5 @@ export async function startAll({ databaseUrl, port = 3000, lmsPort = 3100, forms
     await stop();
     throw e;
   }
-  return { url, outside, lmsUrl: outside.LMS_URL, formsUrl: outside.FORMS_URL, server: first, standins, stop };
+  return { url, outside, lmsUrl: outside.LMS_URL, formsUrl: outside.FORMS_URL, gamesUrl: outside.GAMES_URL, server: first, standins, stop };
 }

@@ -16,8 +16,9 @@ import { SessionController } from './accounts/accounts.js';
 import { Account, LimitCount, Membership, Session, Workspace } from './accounts/entities.js';
 import { RateLimit } from './accounts/rateLimit.js';
 import { ConnectionsController } from './connections/connections.js';
-import { Authorization, Connection, GradeColumn, PlacedPiece, Placement, PulledResponse, Push } from './connections/entities.js';
+import { Authorization, Connection, GradeColumn, PlacedPiece, Placement, PulledResponse, Push, SentPicture } from './connections/entities.js';
 import { GradesController } from './connections/grades.js';
+import { PicturesController } from './connections/pictures.js';
 import { PlacementsController } from './connections/placements.js';
 import { PushesController } from './connections/pushes.js';
 import { Pushing } from './connections/pushing.js';
@@ -108,6 +109,7 @@ export const entities = [
   PlacedPiece,
   PulledResponse,
   GradeColumn,
+  SentPicture,
   Push,
   ColumnMapping,
   ImportTemplate,
@@ -166,6 +168,7 @@ export const entities = [
     PushesController,
     PlacementsController,
     GradesController,
+    PicturesController,
     MappingsController,
     TemplatesController,
     SourcesController,

@@ -3,6 +3,7 @@ import { coreFormats, FormatRegistry } from '@zakuska/core';
 import { documentFormats } from './documents.js';
 import { xlsxFormats } from './xlsx.js';
 
+export { workbook } from './xlsx.js';
 export { NoTextError } from './document.js';
 export { fillTemplate, type Filled } from './fillTemplate.js';
 export { type Box, type Page, readPage } from './pdf/page.js';

@@ -6,6 +6,7 @@ import {
   type Format,
   gridOf,
   layoutOf,
+  type Means,
   openArchive,
   optionRowsOf,
   packArchive,
@@ -53,10 +54,12 @@ async function bytesOf(rows: readonly Row[], explained: readonly Row[]): Promise
     });
   }
   sheet.getRow(1).font = { bold: true };
-  const about = book.addWorksheet('Explanation');
-  about.columns = [{ width: 24 }, { width: 110 }];
-  for (const row of [['Column', 'What stands in it'], ...explained]) about.addRow(row).alignment = { vertical: 'top', wrapText: true };
-  about.getRow(1).font = { bold: true };
+  if (explained.length) {
+    const about = book.addWorksheet('Explanation');
+    about.columns = [{ width: 24 }, { width: 110 }];
+    for (const row of [['Column', 'What stands in it'], ...explained]) about.addRow(row).alignment = { vertical: 'top', wrapText: true };
+    about.getRow(1).font = { bold: true };
+  }
   const written = openArchive(new Uint8Array(await book.xlsx.writeBuffer()), { ...archiveLimits, ratio: 10_000 });
   // Same set, same bytes: the library writes the time of day into the properties and the archive.
   const decoder = new TextDecoder();
@@ -71,6 +74,12 @@ async function bytesOf(rows: readonly Row[], explained: readonly Row[]): Promise
   );
   return packArchive(files);
 }
+
+/** Workbooks for services: one sheet, all of it text. */
+export const workbook: Means['workbook'] = {
+  write: (rows) => bytesOf(rows, []),
+  read: (bytes) => readOoxml(bytes)[0]?.rows.map((r) => [...r]) ?? [],
+};
 
 const profiles: Record<string, Profile> = { rows: rowsProfile, 'option-rows': optionRowsProfile, choices: choiceSheetProfile };
 const about = (columns: readonly { heading: string; about: string }[]): Row[] => columns.map((c) => [c.heading, c.about]);

@@ -63,7 +63,7 @@ export interface PushAim {
 @Entity({ tableName: 'placement' })
 @Unique({ properties: ['set', 'service', 'container'] })
 export class Placement {
-  [OptionalProps]?: 'connection' | 'createdAt' | 'cursor' | 'links' | 'pulledAt';
+  [OptionalProps]?: 'connection' | 'createdAt' | 'cursor' | 'links' | 'pulledAt' | 'settings';
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @Index() @ManyToOne(() => SetRecord) set!: Rel<SetRecord>;
   /** Null once the service was disconnected. */
@@ -74,6 +74,8 @@ export class Placement {
   @Property({ type: 'text' }) title!: string;
   @Property({ type: 'text' }) link!: string;
   @Property({ type: 'jsonb' }) links: Record<string, string> = {};
+  /** How the last push to it was set. */
+  @Property({ type: 'jsonb' }) settings: Settings = {};
   /** How far responses have been fetched, as the service says it. */
   @Property({ type: 'text', nullable: true }) cursor: string | null = null;
   @Property({ type: 'timestamptz', nullable: true }) pulledAt: Date | null = null;
@@ -96,6 +98,17 @@ export class PlacedPiece {
   @Property({ type: 'uuid' }) push!: string;
   @Property({ type: 'text' }) became!: Became;
   [PrimaryKeyProp]?: ['placement', 'key'];
+}
+
+/** A picture of a set that went to a service as an address: kept as it was then, and found by nobody who was not given the address. */
+@Entity({ tableName: 'sent_picture' })
+export class SentPicture {
+  @ManyToOne(() => SetRecord, { primary: true }) set!: Rel<SetRecord>;
+  /** SHA-256 of its bytes. */
+  @PrimaryKey({ type: 'text' }) hash!: string;
+  @Property({ type: 'text' }) mediaType!: string;
+  @Property({ type: 'blob' }) bytes!: Buffer;
+  [PrimaryKeyProp]?: ['set', 'hash'];
 }
 
 /** A response that was fetched from a service, marked here. */

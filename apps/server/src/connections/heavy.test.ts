@@ -9,11 +9,12 @@ const setOf = (count: number): QuizSet => ({
 test('a large set is packed, fitted and rehearsed in a thread as a small one is here', async () => {
   for (const count of [3, 150]) {
     const set = setOf(count);
-    const bytes = await heavy('prepare', { service: 'lms', set });
-    const { pieces, notes } = await heavy('pieces', { service: 'lms', set });
+    const going = { service: 'lms', setId: 's', set, settings: {} };
+    const bytes = await heavy('prepare', going);
+    const { pieces, notes } = await heavy('pieces', going);
     expect(pieces).toHaveLength(count);
     expect(Array.isArray(notes)).toBe(true);
-    const rehearsal = await heavy('rehearse', { service: 'lms', set, bytes: new Uint8Array(bytes ?? []), pieces: [] });
+    const rehearsal = await heavy('rehearse', { ...going, bytes: new Uint8Array(bytes ?? []), pieces: [] });
     expect(rehearsal).toMatchObject({ ok: true, items: { length: count } });
   }
 });

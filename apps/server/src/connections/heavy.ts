@@ -1,5 +1,6 @@
 /** What a push computes: what goes, the file in which it goes, and the rehearsal of what arrived. Large sets are left to a thread of their own. */
-import { piecesOf, type QuizSet, type Rehearsal, rehearse, type Service, serviceOf } from '@zakuska/core';
+import { picturesApart, piecesOf, type QuizSet, type Rehearsal, rehearse, type Service, serviceOf, type Settings } from '@zakuska/core';
+import { meansFor } from './means.js';
 import { inWorker } from '../platform/inWorker.js';
 
 function known(id: string): Service {
@@ -8,12 +9,28 @@ function known(id: string): Service {
   return service;
 }
 
+/** A set on its way to a service. */
+interface Going {
+  service: string;
+  /** Id of the set, for the addresses of its pictures. */
+  setId: string;
+  set: QuizSet;
+  settings: Settings;
+}
+const asSet = (known: Service, { set, settings }: Going): QuizSet => picturesApart(known.withSettings?.(set, settings) ?? set);
+
 /** One row a task; a task is pure and its input and output can be sent to a thread. */
 export const tasks = {
-  pieces: ({ service, set }: { service: string; set: QuizSet }): ReturnType<typeof piecesOf> => piecesOf(set, known(service).profile),
-  prepare: ({ service, set }: { service: string; set: QuizSet }): Uint8Array | undefined => known(service).prepare?.(set),
-  rehearse: async ({ service, set, bytes, pieces }: { service: string; set: QuizSet; bytes: Uint8Array; pieces: [string, string][] }): Promise<Rehearsal> =>
-    rehearse((await known(service).play(bytes, new Map(pieces))).played, set, known(service).profile),
+  pieces: ({ service, set, settings }: Going): ReturnType<typeof piecesOf> => piecesOf(set, known(service), settings),
+  prepare: async (going: Going): Promise<Uint8Array | undefined> => {
+    const service = known(going.service);
+    return service.prepare?.(asSet(service, going), meansFor(going.setId));
+  },
+  rehearse: async ({ bytes, pieces, ...going }: Going & { bytes: Uint8Array; pieces: [string, string][] }): Promise<Rehearsal> => {
+    const service = known(going.service);
+    const { played } = await service.play(bytes, new Map(pieces), meansFor(going.setId));
+    return rehearse(played, asSet(service, going), service.profile);
+  },
 } as const;
 export type Task = keyof typeof tasks;
 type Input<T extends Task> = Parameters<(typeof tasks)[T]>[0];

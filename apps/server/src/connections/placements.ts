@@ -2,7 +2,7 @@
 import { Controller, Get, Header, HttpCode, Param, Post } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { type Item, mark, type Pulled, type QuizSet, type Response, serviceOf } from '@zakuska/core';
+import { type Item, mark, type Pulled, type QuizSet, type Response, serviceOf, type Settings } from '@zakuska/core';
 import QRCode from 'qrcode';
 import { Access, Gives } from '../accounts/access.js';
 import { AttemptView } from '../deliveries/deliveries.js';
@@ -12,6 +12,7 @@ import { ofCore } from '../platform/schemas.js';
 import { Documents } from '../sets/documents.js';
 import { PlacedPiece, Placement, PulledResponse } from './entities.js';
 import { lineOf } from './line.js';
+import { meansFor } from './means.js';
 
 class PlacedView {
   @ApiProperty() key!: string;
@@ -26,6 +27,8 @@ class PlacementView {
   @ApiProperty() link!: string;
   @ApiProperty({ type: 'object', additionalProperties: { type: 'string' }, description: 'Further addresses, by what they are for.' })
   links!: Record<string, string>;
+  @ApiProperty({ type: 'object', additionalProperties: true, description: 'How the last push to it was set.' })
+  settings!: Settings;
   @ApiProperty({ type: [PlacedView] }) pieces!: PlacedView[];
   @ApiProperty({ description: 'Whether responses can be fetched from there.' }) pulls!: boolean;
   @ApiProperty() responses!: number;
@@ -83,7 +86,13 @@ export class PlacementsController {
     if (!service?.pullResponses) throw new Problem(422, 'no-responses', 'No responses can be fetched from this service.');
     if (!placement.connection) throw new Problem(422, 'connection-ended', 'The service is not connected. Connect it, then fetch again.');
     const pieces = (await em.find(PlacedPiece, { placement: id })).flatMap(({ key, remote, content }) => (content ? [{ key, remote, content }] : []));
-    const page = await service.pullResponses(lineOf(em, service, placement.connection), placement.container, pieces, placement.cursor);
+    const page = await service.pullResponses(
+      lineOf(em, service, placement.connection),
+      placement.container,
+      pieces,
+      placement.cursor,
+      meansFor(placement.set.id),
+    );
     const items = pieces.map((p) => p.content);
     const { language } = (await this.documents.read(em, placement.set.id)).document.set;
     const before = await em.count(PulledResponse, { placement: id });
@@ -152,6 +161,7 @@ export class PlacementsController {
       title: p.title,
       link: p.link,
       links: p.links,
+      settings: p.settings,
       pieces: pieces.map(({ key, item, print }) => ({ key, item: item ?? key, print })),
       pulls: Boolean(serviceOf(p.service)?.pullResponses),
       responses: await em.count(PulledResponse, { placement: p.id }),

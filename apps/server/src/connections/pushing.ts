@@ -9,6 +9,7 @@ import {
   itemsWithKey,
   type Job,
   newId,
+  pictureType,
   type Piece,
   type QuizSet,
   ReadError,
@@ -20,7 +21,7 @@ import {
   type SetDocument,
 } from '@zakuska/core';
 import { Problem } from '../platform/problem.js';
-import { type Connection, PlacedPiece, Placement, Push, type PushedItem } from './entities.js';
+import { type Connection, PlacedPiece, Placement, Push, type PushedItem, SentPicture } from './entities.js';
 import { heavy } from './heavy.js';
 import { lineOf } from './line.js';
 import { webAddress } from './webAddress.js';
@@ -52,12 +53,14 @@ export class Pushing {
     if (!p.connection || !p.snapshot)
       throw new Problem(422, 'connection-ended', 'The service was disconnected before this was sent. Connect it and push again.');
     const set = p.snapshot;
-    const { fitted, pieces, notes } = await heavy('pieces', { service: service.id, set });
+    const going = { service: service.id, setId: p.set.id, set, settings: p.aim.settings };
+    const { fitted, pieces, notes } = await heavy('pieces', going);
+    if (service.fetchesPictures) await this.keepPictures(em, p, fitted);
     const placed = p.placement ? await em.find(PlacedPiece, { placement: p.placement.id }) : [];
     const run = new Run(em, p, pieces, placed, p.connection);
     await run.begin();
     const call = lineOf(em, service, p.connection, (text) => void run.step(text).catch(() => undefined), run.over.signal);
-    const prepared = service.prepare ? await heavy('prepare', { service: service.id, set }) : undefined;
+    const prepared = service.prepare ? await heavy('prepare', going) : undefined;
     const { container, part, title, settings, takeOut } = p.aim;
     const known = p.placement?.container ?? container;
     await run.guard(() =>
@@ -87,6 +90,15 @@ export class Pushing {
     };
   }
 
+  /** Pictures are there before a service is told where they are. Only those of a type that shows and does nothing. */
+  private async keepPictures(em: EntityManager, p: Push, { assets = {} }: QuizSet): Promise<void> {
+    for (const [hash, { data }] of Object.entries(assets)) {
+      const bytes = Buffer.from(data, 'base64');
+      const mediaType = pictureType(bytes);
+      if (mediaType) await em.upsert(SentPicture, { set: p.set.id, hash, mediaType, bytes }, { onConflictAction: 'ignore' });
+    }
+  }
+
   /** Reads back what the service keeps and answers it. What arrived has arrived: a rehearsal that cannot be held is said and fails nothing. */
   private async rehearsed(
     em: EntityManager,
@@ -101,7 +113,7 @@ export class Pushing {
       const bytes = await service.fetchBack(lineOf(em, service, connection), placement.container);
       const placed = await em.fork().find(PlacedPiece, { placement: placement.id });
       const pieces = placed.map(({ remote, key }): [string, string] => [remote, key]);
-      return { rehearsal: await heavy('rehearse', { service: service.id, set, bytes, pieces }) };
+      return { rehearsal: await heavy('rehearse', { service: service.id, setId: p.set.id, set, settings: p.aim.settings, bytes, pieces }) };
     } catch (e) {
       this.log.warn({ err: e as Error }, 'rehearsal failed');
       const words = e instanceof Problem || e instanceof ReadError || e instanceof ServiceRefusal;
@@ -181,10 +193,11 @@ class Run {
     const link = webAddress(said);
     const links = Object.fromEntries(Object.entries(all).filter(([, href]) => webAddress(href)));
     const [row] = await this.em.getConnection().execute<{ id: string }[]>(
-      `insert into placement (id, set_id, connection_id, service, container, title, link, links) values (?, ?, ?, ?, ?, ?, ?, ?)
-       on conflict (set_id, service, container) do update set title = excluded.title, link = excluded.link, links = excluded.links, connection_id = excluded.connection_id
+      `insert into placement (id, set_id, connection_id, service, container, title, link, links, settings) values (?, ?, ?, ?, ?, ?, ?, ?, ?)
+       on conflict (set_id, service, container) do update set title = excluded.title, link = excluded.link, links = excluded.links,
+         connection_id = excluded.connection_id, settings = excluded.settings
        returning id`,
-      [newId(), this.p.set.id, this.connection.id, this.p.service, id, title, link, JSON.stringify(links)],
+      [newId(), this.p.set.id, this.connection.id, this.p.service, id, title, link, JSON.stringify(links), JSON.stringify(this.p.aim.settings)],
     );
     this.p.placement = await this.em.findOneOrFail(Placement, { id: row?.id ?? '' });
     this.p.report = { ...this.p.report, title, link, links };

@@ -9,6 +9,7 @@ import { Migration20261130 } from './Migration20261130.js';
 import { Migration20261201 } from './Migration20261201.js';
 import { Migration20261202 } from './Migration20261202.js';
 import { Migration20261203 } from './Migration20261203.js';
+import { Migration20261204 } from './Migration20261204.js';
 
 export const migrationsList = [
   { name: 'Migration20261123', class: Migration20261123 },
@@ -21,4 +22,5 @@ export const migrationsList = [
   { name: 'Migration20261201', class: Migration20261201 },
   { name: 'Migration20261202', class: Migration20261202 },
   { name: 'Migration20261203', class: Migration20261203 },
+  { name: 'Migration20261204', class: Migration20261204 },
 ];

@@ -580,6 +580,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pictures/{setId}/{hash}/{mark}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PicturesController_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace}/mappings": {
         parameters: {
             query?: never;
@@ -1740,6 +1756,10 @@ export interface components {
             /** @description Further addresses, by what they are for. */
             links: {
                 [key: string]: string;
+            };
+            /** @description How the last push to it was set. */
+            settings: {
+                [key: string]: unknown;
             };
             pieces: components["schemas"]["PlacedView"][];
             /** @description Whether responses can be fetched from there. */
@@ -2922,6 +2942,27 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["GradesDone"];
                 };
+            };
+        };
+    };
+    PicturesController_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setId: string;
+                hash: string;
+                mark: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

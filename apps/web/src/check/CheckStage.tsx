@@ -16,7 +16,7 @@ import {
   usualLimits,
 } from '@zakuska/core';
 import { lazy, Suspense, useCallback, useMemo, useRef, useState } from 'react';
-import { Link } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { Empty, Foot } from '../frame/Frame.js';
 import { cellOf, KeyStrip } from '../item/KeyStrip.js';
@@ -48,7 +48,9 @@ export default function CheckStage() {
   const { document: doc, session, mayEdit, view, save } = useOpenSet();
   const me = useSession();
   const { items } = doc.set;
-  const [current, setCurrent] = useState<string>();
+  // another stage may lead to one item
+  const [params] = useSearchParams();
+  const [current, setCurrent] = useState(params.get('item') ?? undefined);
   const [under, setUnder] = useState<Under | null>(null);
   const [dialog, setDialog] = useState<Dialog | null>(null);
   const [filter, setFilter] = useState<Filter>({});

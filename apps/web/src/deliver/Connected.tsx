@@ -8,10 +8,10 @@ import { api, call, wordsOf } from '../api/client.js';
 import { Busy } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
-import { Field, Select } from '../ui/Field.js';
+import { Field, Input, Select } from '../ui/Field.js';
 import { GoingOut } from './GoingOut.js';
 import { linesOf } from './goingLines.js';
-import { NewContainer } from './NewContainer.js';
+import { HowItIsSet } from './HowItIsSet.js';
 import { PlacementView } from './PlacementView.js';
 import { asPush, follow, isOpen, type PushView, type Service } from './push.js';
 import { ReceiptView } from './ReceiptView.js';
@@ -97,7 +97,9 @@ function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; 
   const fresh = !container || Boolean(chosen?.fresh);
   const there = mine.find((p) => p.container === container);
   const keyed = useMemo(() => ({ ...set, items: itemsWithKey(set) }), [set]);
-  const pieces = usePieces(keyed, row.id);
+  // what is asked for every push begins as it was last time
+  const howSet = useMemo<Settings>(() => ({ ...(there?.settings as Settings | undefined), ...settings }), [settings, there?.settings]);
+  const pieces = usePieces(keyed, row.id, howSet);
   const lines = useMemo(() => linesOf(pieces ?? [], there), [pieces, there]);
   const going = lines.filter((l) => !without.has(l.item));
   const wanted = new Set(pieces?.filter((p) => !without.has(p.item)).map((p) => p.key));
@@ -119,7 +121,8 @@ function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; 
               id: newId(),
               connectionId,
               ...(container && { container, ...(part && { part }) }),
-              ...(fresh && { title: title?.trim() || set.title, settings: { ...settings } }),
+              ...(fresh && { title: title?.trim() || set.title }),
+              settings: { ...howSet },
               ...(without.size > 0 && { items: going.map((l) => l.item) }),
               ...(takeOut && { takeOut }),
             },
@@ -234,15 +237,11 @@ function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; 
             </Field>
           )}
           {fresh && (
-            <NewContainer
-              row={row}
-              label={chosen ? 'Title' : `Title of the new ${one}`}
-              title={title ?? set.title}
-              onTitle={setTitle}
-              settings={settings}
-              onSettings={setSettings}
-            />
+            <Field label={chosen ? 'Title' : `Title of the new ${one}`}>
+              {(id) => <Input id={id} value={title ?? set.title} maxLength={200} onChange={(e) => setTitle(e.target.value)} />}
+            </Field>
           )}
+          <HowItIsSet settings={row.settings.filter((s) => fresh || s.everyPush)} values={howSet} onValues={setSettings} />
           {!pieces ? (
             <Busy what="Looking at what goes" />
           ) : settled ? (

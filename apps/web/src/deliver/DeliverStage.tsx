@@ -26,6 +26,7 @@ import { Connected } from './Connected.js';
 import { FileOut } from './FileOut.js';
 import type { KeptTemplate } from './deliver.worker.js';
 import { Own } from './Own.js';
+import { Shorten } from './Shorten.js';
 import { RemoveTemplate, TemplateDialog } from './TemplateDialog.js';
 import { useTemplates } from './useTemplates.js';
 import { useFits } from './useFits.js';
@@ -146,6 +147,10 @@ export default function DeliverStage() {
                 onLeaveOut: (item: Item) => {
                   session.perform({ type: 'review', id: item.id, review: { state: 'left-out' } });
                   toast(`“${nameOf(item, 40)}” is left out.`, { action: { label: 'Undo', onClick: () => session.undo() } });
+                },
+                onShorter: (item: Item) => {
+                  session.perform({ type: 'replace', item, review: null });
+                  toast(`“${nameOf(item, 40)}” has shorter words now, here and everywhere.`, { action: { label: 'Undo', onClick: () => session.undo() } });
                 },
                 onKeep: (item: Item, as: Item) => {
                   session.perform({ type: 'replace', item: as, review: null });
@@ -310,13 +315,14 @@ interface ChangesProps {
   onFocus: (id: string) => void;
   onLeaveOut?: (item: Item) => void;
   onKeep?: (item: Item, as: Item) => void;
+  onShorter?: (item: Item) => void;
 }
 
 /** So many are shown at first. */
 const MOST = 200;
 
 /** What changes on the way, the item in focus with what can be done about it. */
-function Changes({ items, fits, focus, onFocus, onLeaveOut, onKeep }: ChangesProps) {
+function Changes({ items, fits, focus, onFocus, onLeaveOut, onKeep, onShorter }: ChangesProps) {
   const told = fits.flatMap((f, i) => (matters(f) ? [{ f, item: items[i] as Item, n: i }] : []));
   const minor = fits.flatMap((f, i) => (f.notes.some((n) => n.minor) ? [{ f, item: items[i] as Item, n: i }] : []));
   const [most, setMost] = useState(MOST);
@@ -339,6 +345,7 @@ function Changes({ items, fits, focus, onFocus, onLeaveOut, onKeep }: ChangesPro
                       .map((x) => x.message)
                       .join('; ')}
                   </button>
+                  {now && f.long && onShorter && <Shorten item={item} long={f.long} onShorter={onShorter} />}
                   {now && (onKeep || onLeaveOut) && (
                     <span className="mt-1 flex flex-wrap gap-2">
                       {as && onKeep && <Button onClick={() => onKeep(item, withNotes(as, item))}>Make it so here too</Button>}

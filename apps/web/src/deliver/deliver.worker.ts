@@ -10,6 +10,7 @@ import {
   type Importer,
   type ImporterCorrection,
   type ImporterSheet,
+  picturesApart,
   piecesOf,
   type Profile,
   profileOf,
@@ -18,6 +19,7 @@ import {
   type Rehearsal,
   rehearse,
   serviceOf,
+  type Settings,
 } from '@zakuska/core';
 import { allFormats, fillTemplate } from '@zakuska/documents';
 import { expose } from 'comlink';
@@ -70,19 +72,21 @@ const remote = {
     return (await understoodOf(file)).importer;
   },
   /** A template filled with the set, read back and answered. */
-  async fill(set: QuizSet, t: KeptTemplate): Promise<Made> {
+  async fill(given: QuizSet, t: KeptTemplate): Promise<Made> {
+    const set = picturesApart(given);
     const { bytes, rehearsal } = await fillTemplate(bytesOf(t.data), t.fileName, set, tables, t.correction);
     const ending = /\.[^.]+$/.exec(t.fileName)?.[0].toLowerCase() ?? '.csv';
     const mediaType = ending === '.xlsx' ? 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet' : 'text/csv';
     return { bytes, name: fileName(`${set.title} ${t.name}`, ending), mediaType, rehearsal };
   },
   /** What of a set goes to a service, item by item, with a print that changes with what goes. */
-  pieces(set: QuizSet, service: string): Going[] {
+  pieces(set: QuizSet, service: string, settings: Settings): Going[] {
     const known = serviceOf(service);
-    return known ? piecesOf(set, known.profile).pieces.map(({ key, item, name, print }) => ({ key, item, name, print })) : [];
+    return known ? piecesOf(set, known, settings).pieces.map(({ key, item, name, print }) => ({ key, item, name, print })) : [];
   },
   /** Writes a file, reads it back and answers it. */
-  async make(set: QuizSet, formatId: string): Promise<Made> {
+  async make(given: QuizSet, formatId: string): Promise<Made> {
+    const set = picturesApart(given);
     const format = allFormats.byId(formatId);
     if (!format?.write) throw new Error(`There is no format ${formatId}.`);
     const { bytes, name } = await format.write(set);

@@ -32,6 +32,8 @@ export interface Fit {
   notes: FitNote[];
   /** The fields that differ when it is read back, as `changedFields` names them; `section` for those of its part; `item` where it is split or stays behind. */
   losses: string[];
+  /** Texts that have to be shorter for the item to go; absent where that would not help. */
+  long?: TooLong[];
 }
 
 /** What an item becomes at a destination. */
@@ -89,7 +91,10 @@ export function fit(item: Item, profile: Profile, set: QuizSet): Fit {
     }
     if (profile !== everything) for (const step of GENERAL) apply(step(now, set, profile));
     const refused = tooMuch(now, profile) ?? profile.refuses?.(now) ?? null;
-    if (refused) return stays('cannot go', refused);
+    if (refused) {
+      const long = tooLong(item, profile);
+      return { ...stays('cannot go', refused), ...(long.length && { long }) };
+    }
     done.push(now);
   }
   // numbers of the gaps that were taken apart: items of one gap only are whole again
@@ -108,13 +113,28 @@ export function fit(item: Item, profile: Profile, set: QuizSet): Fit {
   return { items: done, notes, losses };
 }
 
+/** A text of an item that is longer than a destination takes: of its question, or of the option with that id. */
+export interface TooLong {
+  option?: string;
+  /** As it is shown, without markup. */
+  text: string;
+  most: number;
+}
+/** The texts of an item that are longer than a destination takes, in characters (UTF-16 units) without markup; pictures count by their words. */
+export function tooLong(item: Item, { most = {} }: Pick<Profile, 'most'>): TooLong[] {
+  const over = (rich: string, limit: number | undefined, option?: string): TooLong[] => {
+    const text = richToPlain(rich);
+    return limit !== undefined && text.length > limit ? [{ ...(option !== undefined && { option }), text, most: limit }] : [];
+  };
+  return [...over(item.stem, most.question), ...options(item).flatMap((o) => over(o.content, most.option, o.id))];
+}
+
 function tooMuch(item: Item, { most }: Profile): string | null {
   if (!most) return null;
   const long = options(item);
   if (most.options && long.length > most.options) return `it has ${long.length} options; ${most.options} are possible there`;
-  if (most.question && richToPlain(item.stem).length > most.question) return `its question has more than ${most.question} characters`;
-  const option = most.option ? long.find((o) => richToPlain(o.content).length > (most.option ?? 0)) : undefined;
-  return option ? `an option has more than ${most.option} characters` : null;
+  const [first] = tooLong(item, { most });
+  return first ? `${first.option === undefined ? 'its question' : 'an option'} has ${first.text.length} characters; ${first.most} are possible there` : null;
 }
 
 /** A part as a destination holds it: what it has a place for, in words where it has no more; null where nothing is left. */

@@ -64,8 +64,8 @@ export interface Profile {
   match?: readonly (keyof MatchRule)[];
   /** Whether texts keep bold, lists, tables; else their words alone go. */
   rich: boolean;
-  /** Whether pictures go along; apart: one behind the question, and one behind each option. */
-  pictures: boolean | 'apart';
+  /** Whether pictures go along; apart: one behind the question, and one behind each option; question: one behind the question only. */
+  pictures: boolean | 'apart' | 'question';
   /** Most options of an item, and most characters of the question and of an option. */
   most?: { options?: number; question?: number; option?: number };
   /** Why an item cannot go all the same; null where it can. */

@@ -96,6 +96,12 @@ export const gapsApart: Recast = {
   make: typed('cloze', (i) => (gapMarks(i.stem).length === 1 && i.gaps.length === 1 && i.gaps[0]?.kind !== 'choice' ? [i] : gapItems(i))),
 };
 
+/** As `gapsApart`, for destinations that have choices alone. */
+export const choiceGapsApart: Recast = {
+  ...gapsApart,
+  make: typed('cloze', (i) => (i.gaps.every((g) => g.kind === 'choice') ? gapItems(i) : 'nothing can be typed there')),
+};
+
 const isOneTextGap = (i: ItemOf<'cloze'>): boolean => gapMarks(i.stem).length === 1 && i.gaps.length === 1 && i.gaps[0]?.kind === 'text';
 /** As `gapsApart`, for destinations whose gaps are words alone. */
 export const wordGapsApart: Recast = {

@@ -2,6 +2,7 @@
 import { gapMarks } from '../item/kinds.js';
 import { defaultMatch, type Item, type MatchRule, type Option, type Scoring } from '../item/model.js';
 import { isMarkup, richFromPlain, richToPlain, richToXhtml } from '../item/richText.js';
+import { changedFields } from '../item/sameness.js';
 import { mapGaps } from './fields.js';
 import type { Change, Step } from './profile.js';
 
@@ -151,15 +152,13 @@ const someRich = (item: Item, test: (rich: string) => boolean): boolean => {
 
 const PICTURE = /<img\b[^<>]*>/gi;
 const altOf = (img: string): string => / alt="([^"]*)"/i.exec(img)?.[1] ?? '';
-const pictured: Step = (item, _set, profile) =>
-  profile.pictures || !someRich(item, (r) => r.includes('<img'))
-    ? null
-    : change(
-        'lost',
-        'no pictures',
-        'pictures stay here; the words that describe them go',
-        mapRich(item, (r) => (r.includes('<img') ? r.replace(PICTURE, altOf) : r)),
-      );
+const pictured: Step = (item, _set, profile) => {
+  if (profile.pictures === true || profile.pictures === 'apart' || !someRich(item, (r) => r.includes('<img'))) return null;
+  const words = mapRich(item, (r) => (r.includes('<img') ? r.replace(PICTURE, altOf) : r));
+  if (!profile.pictures) return change('lost', 'no pictures', 'pictures stay here; the words that describe them go', words);
+  const shown = { ...words, stem: item.stem };
+  return changedFields(item, shown).length ? change('lost', 'one picture', 'only the picture of the question goes; words describe the others', shown) : null;
+};
 /** A picture that a text names and the set has not cannot go anywhere. */
 const present: Step = (item, set) => {
   const gone = (img: string): boolean => {
@@ -184,8 +183,10 @@ function bare(rich: string, first: boolean): string {
 const plain: Step = (item, _set, profile) => {
   if (profile.rich || !someRich(item, isMarkup)) return null;
   const words = mapRich(item, (r) => bare(r, false));
-  if (profile.pictures !== 'apart') return change('lost', 'plain text', 'bold, lists and tables become plain text there', words);
+  if (profile.pictures !== 'apart' && profile.pictures !== 'question')
+    return change('lost', 'plain text', 'bold, lists and tables become plain text there', words);
   const shown = { ...words, stem: bare(item.stem, true) };
+  if (profile.pictures === 'question') return change('lost', 'plain text', 'becomes plain text there, with one picture at most behind the question', shown);
   if ('options' in item && 'options' in shown) shown.options = shown.options.map((o, i) => ({ ...o, content: bare(item.options[i]?.content ?? '', true) }));
   return change('lost', 'plain text', 'becomes plain text there, with one picture at most behind the question and each option', shown);
 };
@@ -247,4 +248,19 @@ export const wholePoints =
       `its ${item.points} points become ${points} there: only whole numbers up to ${most} are possible`,
       { ...item, points },
     );
+  };
+
+/** The nearest of the times that may be given, in seconds from the shortest: at least as long as is wanted, else the longest. */
+export const allowedTime =
+  (times: readonly number[]): Step =>
+  (item) => {
+    if (item.timeLimit === undefined || times.includes(item.timeLimit)) return null;
+    const wanted = item.timeLimit;
+    const given = times.find((t) => t >= wanted) ?? times.at(-1) ?? wanted;
+    return {
+      item: { ...item, timeLimit: given },
+      fit: 'adapted',
+      brief: `${given} s`,
+      message: `its ${wanted} seconds become ${given}: one of those that may be given there`,
+    };
   };

@@ -1,6 +1,6 @@
 /** Pictures of a file as assets of a set: named by the SHA-256 of their bytes, so that one picture is kept once. */
 import { sha256 } from '@noble/hashes/sha2.js';
-import type { Asset } from '../item/model.js';
+import type { Asset, QuizSet } from '../item/model.js';
 
 const hex = (bytes: Uint8Array): string => Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('');
 
@@ -51,3 +51,19 @@ export const assetsAsData = (rich: string, set: { assets?: Record<string, Asset>
         return a ? `data:${a.mediaType};base64,${a.data}` : whole;
       })
     : rich;
+
+/** The same with all pictures that stand inside its texts as assets: what is sent names them, and the same picture goes once. */
+export function picturesApart(set: QuizSet): QuizSet {
+  const { items, sections, assets } = set;
+  const text = JSON.stringify({ items, sections });
+  if (!text.includes('data:image/')) return set;
+  const pictures = new Pictures();
+  const apart = text.replace(/data:image\/(?:png|jpeg|gif|webp);base64,([A-Za-z0-9+/]+={0,2})/g, (whole, data: string) => {
+    try {
+      return pictures.add(bytesOf(data), 'picture') ?? whole;
+    } catch {
+      return whole; // no base64
+    }
+  });
+  return { ...set, ...(JSON.parse(apart) as Pick<QuizSet, 'items' | 'sections'>), assets: { ...assets, ...pictures.assets } };
+}

@@ -4,12 +4,14 @@
  * What a service lacks is absent, and the screens follow.
  */
 import { type FitNote, fitSet } from '../fit/fit.js';
-import type { Profile } from '../fit/profile.js';
+import { holds, type Profile } from '../fit/profile.js';
 import type { Play } from '../formats/format.js';
+import type { Row } from '../formats/table/grid.js';
+import { picturesApart } from '../formats/pictures.js';
 import { stableId } from '../item/ids.js';
 import { nameOf } from '../item/kinds.js';
 import type { Item, QuizSet } from '../item/model.js';
-import type { Response } from '../mark/mark.js';
+import { type Response, roundPoints } from '../mark/mark.js';
 import type { Listed } from '../people/match.js';
 import type { ServiceRow, Settings } from './table.js';
 
@@ -76,8 +78,9 @@ export interface Piece {
   /** Id of the item of the set. */
   item: string;
   name: string;
-  /** Changes with its content. */
+  /** Changes with what goes. */
   print: string;
+  /** What goes, worth what it is worth here. */
   content: Item;
 }
 /** Of what is sent of an item: not where it stands in the draft, and in whatever order a database gives its fields. */
@@ -87,14 +90,23 @@ const printOf = ({ source: _s, ...content }: Item): string =>
       v && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1))) : v,
     ),
   );
-/** A set as it goes, item by item, and what becomes of it on the way. */
-export function piecesOf(set: QuizSet, profile: Profile): { fitted: QuizSet; pieces: Piece[]; notes: FitNote[] } {
+/** A set as it goes to a service, with what its settings make of it, item by item, and what becomes of it on the way. */
+export function piecesOf(
+  whole: QuizSet,
+  { profile, withSettings }: Pick<Service, 'profile' | 'withSettings'>,
+  settings: Settings = {},
+): { fitted: QuizSet; pieces: Piece[]; notes: FitNote[] } {
+  const set = picturesApart(withSettings?.(whole, settings) ?? whole);
   const { set: fitted, fits } = fitSet(set, profile);
   const byKey = new Map(fitted.items.map((i) => [i.id, i]));
   const pieces = fits.flatMap((f, n) =>
     f.items.flatMap(({ id }): Piece[] => {
-      const content = byKey.get(id);
-      return content ? [{ key: id, item: set.items[n]?.id ?? id, name: nameOf(content, 120), print: printOf(content), content }] : [];
+      const goes = byKey.get(id);
+      if (!goes) return [];
+      const item = set.items[n];
+      // a service with points of its own: responses are marked here by those of the set
+      const own = item && !holds(profile, 'points', goes.kind) ? { points: roundPoints(item.points / f.items.length) } : {};
+      return [{ key: id, item: item?.id ?? id, name: nameOf(goes, 120), print: printOf(goes), content: { ...goes, ...own } }];
     }),
   );
   return { fitted, pieces, notes: fits.flatMap((f) => f.notes) };
@@ -184,6 +196,18 @@ export interface Graded {
   refused: Map<string, string>;
 }
 
+/** What a service may need that has libraries of its own, so that it is given from outside of the core. */
+export interface Means {
+  /** Workbooks of Office Open XML with one sheet. */
+  workbook: {
+    write(rows: readonly Row[]): Promise<Uint8Array>;
+    /** Its first sheet, as its cells are shown. @throws ReadError */
+    read(bytes: Uint8Array): Row[];
+  };
+  /** Where a service finds a picture of the set: an address that nobody can guess. */
+  pictureAddress(hash: string): string;
+}
+
 /** A service that sets can be delivered to. */
 export interface Service extends ServiceRow {
   /** What is asked of the person at the service (OAuth 2.0, RFC 6749). */
@@ -191,18 +215,22 @@ export interface Service extends ServiceRow {
   profile: Profile;
   /** Name of the account that is connected. */
   me(call: Call): Promise<string>;
+  /** Whether it is told where pictures are and fetches them, in place of taking them. */
+  fetchesPictures?: boolean;
   /** What can be added to; absent where a push always makes something new. */
   containers?(call: Call): Promise<Container[]>;
-  /** What takes long to compute. Pure: may run in a thread of its own. */
-  prepare?(set: QuizSet): Uint8Array;
+  /** The set as the settings that are asked for every push make it. Pure. */
+  withSettings?(set: QuizSet, settings: Settings): QuizSet;
+  /** What takes long to compute, of the set as the settings made it. Pure: may run in a thread of its own. */
+  prepare?(set: QuizSet, means: Means): Uint8Array | Promise<Uint8Array>;
   /** Brings the pieces there. @throws ServiceRefusal where nothing more can be done */
   push(call: Call, job: Job): Promise<void>;
   /** What the service keeps, as it gives it. */
   fetchBack(call: Call, container: string): Promise<Uint8Array>;
   /** Makes that answerable. @param pieces how the service calls our pieces → their keys */
-  play(bytes: Uint8Array, pieces: ReadonlyMap<string, string>): Play | Promise<Play>;
+  play(bytes: Uint8Array, pieces: ReadonlyMap<string, string>, means: Means): Play | Promise<Play>;
   /** Responses that came in behind a place that it gave before, or all. */
-  pullResponses?(call: Call, container: string, pieces: readonly PlacedPiece[], after: string | null): Promise<PulledPage>;
+  pullResponses?(call: Call, container: string, pieces: readonly PlacedPiece[], after: string | null, means: Means): Promise<PulledPage>;
   /** Gradebooks that scores can be sent to. */
   gradebooks?(call: Call): Promise<Gradebook[]>;
   /** Puts scores into a column of a gradebook; a score that is there is replaced. */

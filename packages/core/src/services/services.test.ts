@@ -8,12 +8,32 @@ import { rightResponse, wrongResponse } from '../mark/answers.js';
 import { rehearse } from '../rehearse/rehearse.js';
 import { type Destination, destinations } from '../destinations/destinations.js';
 import { profileOf } from '../destinations/profileOf.js';
+import { csvText, rowsOf } from '../formats/table/csv.js';
+import { utf8 } from '../formats/encoding.js';
 import { entryOf, forms, itemOf } from './forms.js';
 import { services } from './index.js';
 import { lms } from './lms.js';
 import { serviceRows } from './table.js';
-import { bringOneByOne, type Became, type Call, type Job, jsonOf, type Piece, piecesOf, type Reply, reasonOf, type Sent, ServiceRefusal } from './service.js';
+import {
+  bringOneByOne,
+  type Became,
+  type Call,
+  type Job,
+  jsonOf,
+  type Means,
+  type Piece,
+  piecesOf,
+  type Reply,
+  reasonOf,
+  type Sent,
+  ServiceRefusal,
+} from './service.js';
 
+/** Workbooks as text: what is told of cells is the same. */
+const means: Means = {
+  workbook: { write: async (rows) => utf8(csvText(rows)), read: (bytes) => rowsOf(bytes) },
+  pictureAddress: (hash) => `https://pictures.example/${hash}`,
+};
 const reply = (status: number, body: unknown): Reply => ({ status, ok: status < 300, bytes: new TextEncoder().encode(JSON.stringify(body)) });
 
 type Stored = Record<string, unknown> & { id: string };
@@ -78,7 +98,7 @@ const job = (set: QuizSet, more: Partial<Job> = {}): Job & { log: string[]; ther
     title: 'T',
     settings: {},
     set,
-    ...piecesOf(set, forms.profile),
+    ...piecesOf(set, forms),
     takeOut: false,
     async keep(key: string, sent: Sent, became: Became) {
       if (became === 'taken out') there.delete(key);
@@ -102,11 +122,20 @@ async function arrived(set: QuizSet): Promise<{ there: Forms; rehearsal: ReturnT
   const j = job(set);
   await forms.push(there.call, j);
   const bytes = await forms.fetchBack(there.call, 'f');
-  const { played } = await forms.play(bytes, new Map([...j.there].map(([key, s]) => [s.remote, key])));
+  const { played } = await forms.play(bytes, new Map([...j.there].map(([key, s]) => [s.remote, key])), means);
   return { there, rehearsal: rehearse(played, set, forms.profile) };
 }
 
 describe('the form service', () => {
+  // a single pixel
+  const PIXEL = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAQAAAC1HAwCAAAAC0lEQVR42mNk+A8AAQUBAScY42YAAAAASUVORK5CYII=';
+  test('a picture that stands inside a text, as in sets of the application, goes along; what is no picture stays where it is', async () => {
+    const img = (data: string): string => `<p>Which?</p><img src="data:image/png;base64,${data}" alt="a bowl"/>`;
+    const { there, rehearsal } = await arrived({ title: 'T', items: [trueFalse('a', img(PIXEL)), trueFalse('b', img(PIXEL)), trueFalse('c', img('AAAA'))] });
+    expect(there.requests.filter((r) => r.endsWith('/pictures'))).toHaveLength(1);
+    expect(there.entries.map((e) => Boolean(e['picture']))).toEqual([true, true, false]);
+    expect(rehearsal.ok).toBe(true);
+  });
   test('whatever goes there marks there as it was said to become, for items of every kind', async () => {
     await fc.assert(
       fc.asyncProperty(fc.array(anyGraded, { minLength: 1, maxLength: 3 }), async (items) => {
@@ -137,7 +166,7 @@ describe('the form service', () => {
           path.includes('/responses')
             ? reply(200, path.endsWith('=') ? { responses: [{ id: 'x', at: 't', name: 'Ada', answers, marks: {} }], next: '1' } : { responses: [], next: '1' })
             : there.call(m, path, s);
-        const pulled = await forms.pullResponses?.(call, 'f', pieces, null);
+        const pulled = await forms.pullResponses?.(call, 'f', pieces, null, means);
         expect(pulled).toMatchObject({ next: '1', responses: [{ id: 'x', name: 'Ada' }] });
         for (const p of pieces) {
           const r = given.get(p.key);
@@ -252,7 +281,7 @@ describe('the form service', () => {
   });
   test('what it cannot carry is told beforehand: half points, long feedback', () => {
     const item: Item = { ...trueFalse('x'), points: 1.5, feedback: { correct: 'f'.repeat(1001) } };
-    const [piece] = piecesOf({ title: 'T', items: [item] }, forms.profile).pieces;
+    const [piece] = piecesOf({ title: 'T', items: [item] }, forms).pieces;
     expect(piece?.content).toMatchObject({ points: 2 });
     expect(piece?.content.feedback).toBeUndefined();
     expect(entryOf(piece?.content as Item, () => undefined)).toMatchObject({ kind: 'one', points: 2, options: [{ right: true }, { right: false }] });
@@ -299,12 +328,12 @@ describe('the course LMS', () => {
     };
     return { call, requests };
   };
-  const lmsJob = (more: Partial<Job> = {}): ReturnType<typeof job> => {
+  const lmsJob = async (more: Partial<Job> = {}): Promise<ReturnType<typeof job>> => {
     const j = job(ABC, more);
-    return Object.assign(j, piecesOf(ABC, lms.profile), { prepared: lms.prepare?.(ABC) });
+    return Object.assign(j, piecesOf(ABC, lms), { prepared: await lms.prepare?.(ABC, means) });
   };
   test('what was refused of a package is told piece by piece, the rest as the report says', async () => {
-    const j = lmsJob();
+    const j = await lmsJob();
     await lms.push(lmsLine('arrived').call, j);
     expect(j.log).toEqual(['a arrived', 'b arrived', 'c refused: broken']);
     expect(j.there.get('a')?.remote).toBe('item-a');
@@ -315,7 +344,7 @@ describe('the course LMS', () => {
     ['something that is there', 'q7', '/api/collections/q7/imports'],
   ])('%s', async (_, container, path) => {
     const { call, requests } = lmsLine('same');
-    await lms.push(call, lmsJob(container === undefined ? {} : { container }));
+    await lms.push(call, await lmsJob(container === undefined ? {} : { container }));
     expect(requests.find((r) => r.method === 'POST')).toMatchObject({ path, key: 'push' });
   });
   test('courses are offered as places for something new, with what stands in them', async () => {
@@ -348,7 +377,7 @@ test('every service has its words, and says what it can hold', () => {
 
 describe('pieces', () => {
   test('a print changes with what goes, and with nothing else', () => {
-    const print = (item: Item): string | undefined => piecesOf({ title: 'T', items: [item] }, forms.profile).pieces[0]?.print;
+    const print = (item: Item): string | undefined => piecesOf({ title: 'T', items: [item] }, forms).pieces[0]?.print;
     const item = trueFalse('a');
     expect(print(item)).toBe(print({ ...item, tags: ['not sent'] }));
     expect(print(item)).not.toBe(print({ ...item, answer: false }));
@@ -362,7 +391,7 @@ describe('pieces', () => {
       stem: 'Salt [[1]] and [[2]].',
       gaps: ['1', '2'].map((id) => ({ id, kind: 'text', points: 1, answers: [{ text: 'x', credit: 1 }] })),
     } as Item;
-    const { pieces } = piecesOf({ title: 'T', items: [cloze] }, forms.profile);
+    const { pieces } = piecesOf({ title: 'T', items: [cloze] }, forms);
     expect(pieces.map((p) => p.item)).toEqual(['c', 'c']);
     expect(new Set(pieces.map((p) => p.key)).size).toBe(2);
   });

@@ -7,6 +7,8 @@ export interface Setting {
   /** Empty for yes and no. */
   choices: readonly { value: string; name: string }[];
   usual: string | boolean;
+  /** Changes what goes, so it is asked for every push; else only for something new. */
+  everyPush?: boolean;
 }
 /** Settings as a person chose them, by their ids. */
 export type Settings = Readonly<Record<string, string | boolean>>;
@@ -22,6 +24,9 @@ export interface ServiceRow {
   container: { one: string; many: string };
   settings: readonly Setting[];
 }
+
+/** Seconds that the game service lets a round last. */
+export const GAME_TIMES: readonly number[] = [10, 20, 30, 45, 60, 90, 120, 180];
 
 /** All services, in the order of the screens. */
 export const serviceRows = {
@@ -53,6 +58,27 @@ export const serviceRows = {
       },
       { id: 'once', name: 'One response for each person', choices: [], usual: false },
       { id: 'shuffle', name: 'Questions in another order for each person', choices: [], usual: false },
+    ],
+  },
+  games: {
+    id: 'games',
+    name: 'Class game',
+    what: 'sheet of rounds, pushed',
+    container: { one: 'game', many: 'games' },
+    settings: [
+      {
+        id: 'time',
+        name: 'Time for a question',
+        choices: [
+          { value: 'own', name: 'its own time limit, else by its length' },
+          { value: 'length', name: 'by its length' },
+          ...GAME_TIMES.map((s) => ({ value: String(s), name: `${s} seconds for all` })),
+        ],
+        usual: 'own',
+        everyPush: true,
+      },
+      { id: 'quick', name: 'Quick right answers earn more', choices: [], usual: true },
+      { id: 'shuffle', name: 'Choices in another order for each player', choices: [], usual: false },
     ],
   },
   lms: { id: 'lms', name: 'Course LMS', what: 'QTI 2.1, pushed', container: { one: 'quiz', many: 'quizzes' }, settings: [] },

@@ -1,5 +1,6 @@
 /** What a service's import template can hold. */
 import { allHeld, holding, type HeldField, type Profile, type Step } from '../../fit/profile.js';
+import { allowedTime } from '../../fit/steps.js';
 import { clozeAsText, matchingAsChoices, numberAsText, trueFalseAsChoice } from '../../fit/recast.js';
 import type { Item } from '../../item/model.js';
 import { plain } from './fillRows.js';
@@ -20,21 +21,6 @@ const FIELD: Partial<Record<ColumnUse, HeldField>> = {
   part: 'section.title',
   'option feedback': 'optionFeedback',
 };
-
-/** The nearest of the times that may be given: at least as long as is wanted, else the longest. */
-const allowedTime =
-  (times: readonly number[]): Step =>
-  (item) => {
-    if (item.timeLimit === undefined || times.includes(item.timeLimit)) return null;
-    const wanted = item.timeLimit;
-    const given = times.find((t) => t >= wanted) ?? times.at(-1) ?? wanted;
-    return {
-      item: { ...item, timeLimit: given },
-      fit: 'adapted',
-      brief: `${given} s`,
-      message: `its ${wanted} seconds become ${given}: one of those that may be given there`,
-    };
-  };
 
 /** One cell, one answer: nothing in a template says how several would be parted. */
 const oneAnswer: Step = (item) => {
