@@ -22,6 +22,8 @@ export interface Settings {
   maxUploadBytes: number;
   /** Hosts that sources are fetched from although they lie in a private network. */
   sourceHosts: string[];
+  /** Hosts of learning platforms (LTI) that are reached although they lie in a private network. */
+  platformHosts: string[];
   secureCookies: boolean;
 }
 
@@ -32,6 +34,12 @@ const roleOf = (args: readonly string[]): ProcessRole => {
   if (said === 'web' || said === 'worker') return said;
   throw new Error(`--role is web, worker or all, not ${said}`);
 };
+
+const listOf = (said = ''): string[] =>
+  said
+    .toLowerCase()
+    .split(/[\s,]+/)
+    .filter(Boolean);
 
 let read: Settings | undefined;
 export function settings(): Settings {
@@ -53,10 +61,8 @@ export function settings(): Settings {
         ? secretIn(env['ZAKUSKA_SECRET_FILE'] ?? path.join(HOME, '.zakuska/secret'))
         : checkedSecret(env['ZAKUSKA_SECRET'], 'ZAKUSKA_SECRET'),
     maxUploadBytes: Number(env['MAX_UPLOAD_MB'] ?? 10) * 1024 * 1024,
-    sourceHosts: (env['SOURCE_HOSTS'] ?? '')
-      .toLowerCase()
-      .split(/[\s,]+/)
-      .filter(Boolean),
+    sourceHosts: listOf(env['SOURCE_HOSTS']),
+    platformHosts: listOf(env['PLATFORM_HOSTS']),
     secureCookies: publicUrl.startsWith('https:'),
   };
   return read;

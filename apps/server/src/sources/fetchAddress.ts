@@ -2,63 +2,25 @@
  * Fetches a page that a person names. The address is the person's, the network is ours: private, loopback and other
  * special addresses are refused at every step, after name resolution and after every redirect.
  */
-import { lookup } from 'node:dns';
-import http from 'node:http';
-import https from 'node:https';
-import { isIP, type LookupFunction } from 'node:net';
 import { decodeText } from '@zakuska/core';
 import { inWorker, WorkStopped } from '../platform/inWorker.js';
+import { isPrivateHost, outside, type OutsideAnswer, OutsideError } from '../platform/outside.js';
 import { Problem } from '../platform/problem.js';
 import { settings } from '../platform/settings.js';
-import { isPublic } from './publicAddress.js';
 
 const TIMEOUT = 15_000;
 const MOST_REDIRECTS = 5;
 
 const refused = (why: string): Problem => new Problem(422, 'address-refused', why);
 
-/** Resolves a name and gives only public addresses to the connection, so that a name cannot change its mind in between. */
-const guarded: LookupFunction = (host, options, done) => {
-  lookup(host, { ...options, all: true }, (error, addresses) => {
-    if (error) return done(error, '', 4);
-    const allowed = settings().sourceHosts.includes(host.toLowerCase()) ? addresses : addresses.filter((a) => isPublic(a.address));
-    const [first] = allowed;
-    if (!first) return done(Object.assign(new Error('private address'), { code: 'EPRIVATE' }), '', 4);
-    if (options.all) return (done as unknown as (e: null, a: typeof allowed) => void)(null, allowed);
-    done(null, first.address, first.family);
-  });
-};
-
-interface Answer {
-  status: number;
-  headers: http.IncomingHttpHeaders;
-  body: Buffer;
-}
-function get(url: URL): Promise<Answer> {
-  return new Promise((resolve, reject) => {
-    const request = (url.protocol === 'https:' ? https : http).get(
-      url,
-      {
-        lookup: guarded,
-        timeout: TIMEOUT,
-        headers: { accept: 'text/html, text/plain;q=0.8, */*;q=0.1', 'user-agent': 'Zakuska', 'accept-encoding': 'identity' },
-      },
-      (response) => {
-        const pieces: Buffer[] = [];
-        let size = 0;
-        response.on('data', (piece: Buffer) => {
-          size += piece.length;
-          if (size > settings().maxUploadBytes) request.destroy(refused('The page is larger than files may be here.'));
-          else pieces.push(piece);
-        });
-        response.on('end', () => resolve({ status: response.statusCode ?? 0, headers: response.headers, body: Buffer.concat(pieces) }));
-        response.on('error', reject);
-      },
-    );
-    request.on('timeout', () => request.destroy(refused('The page did not answer in time.')));
-    request.on('error', reject);
-    setTimeout(() => request.destroy(refused('The page did not answer in time.')), TIMEOUT).unref();
-  });
+async function get(url: URL): Promise<OutsideAnswer> {
+  const headers = { accept: 'text/html, text/plain;q=0.8, */*;q=0.1' };
+  try {
+    return await outside(url, { headers, allowed: settings().sourceHosts, within: TIMEOUT, most: settings().maxUploadBytes });
+  } catch (e) {
+    if (!(e instanceof OutsideError)) throw e;
+    throw refused(e.why === 'large' ? 'The page is larger than files may be here.' : 'The page did not answer in time.');
+  }
 }
 
 /** An address as a person types it, checked; a host that is a bare address is looked at too. */
@@ -71,8 +33,7 @@ function checked(address: string): URL {
   }
   if (url.protocol !== 'https:' && url.protocol !== 'http:') throw refused('Only pages of the web are fetched (http and https).');
   if (url.username || url.password) throw refused('An address with a password in it is not fetched.');
-  const host = url.hostname.replace(/^\[|\]$/g, '');
-  if (isIP(host) && !isPublic(host) && !settings().sourceHosts.includes(host)) throw refused('This address lies inside a private network and is not fetched.');
+  if (isPrivateHost(url, settings().sourceHosts)) throw refused('This address lies inside a private network and is not fetched.');
   return url;
 }
 
@@ -83,7 +44,7 @@ function checked(address: string): URL {
 export async function fetchAddress(address: string): Promise<{ name: string; text: string; address: string }> {
   let url = checked(address);
   for (let step = 0; ; step++) {
-    let answer: Answer;
+    let answer: OutsideAnswer;
     try {
       answer = await get(url);
     } catch (e) {
@@ -110,7 +71,7 @@ export async function fetchAddress(address: string): Promise<{ name: string; tex
 /** What a page may take until its text is found. */
 const PAGE_LIMITS = { seconds: 10, megabytes: 256 };
 
-async function textOf({ headers, body }: Answer, url: URL): Promise<{ name: string; text: string }> {
+async function textOf({ headers, body }: OutsideAnswer, url: URL): Promise<{ name: string; text: string }> {
   const type = headers['content-type'] ?? '';
   const charset = /charset\s*=\s*"?([\w-]+)/i.exec(type)?.[1]?.toLowerCase();
   const name = nameOf(url);
