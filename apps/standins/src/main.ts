@@ -15,7 +15,13 @@ const databaseUrl = process.env['DATABASE_URL'];
 if (!databaseUrl) throw new Error('DATABASE_URL is not set; npm start sets it');
 
 /** A service on a port of loopback. It waits for its database, which may come up later. */
-async function serve<S extends Kept>(name: string, port: number, publicUrl: string, store: S, app: (store: S, url: string) => Express): Promise<() => void> {
+async function serve<S extends Kept>(
+  name: string,
+  port: number,
+  publicUrl: string,
+  store: S,
+  app: (store: S, url: string) => Express | Promise<Express>,
+): Promise<() => void> {
   for (;;) {
     try {
       await store.open();
@@ -25,7 +31,7 @@ async function serve<S extends Kept>(name: string, port: number, publicUrl: stri
       await new Promise((r) => setTimeout(r, 500));
     }
   }
-  const server = app(store, publicUrl).listen(port, '127.0.0.1', () => console.log(`stand-ins: ${name} on ${publicUrl}`));
+  const server = (await app(store, publicUrl)).listen(port, '127.0.0.1', () => console.log(`stand-ins: ${name} on ${publicUrl}`));
   return () => {
     server.close();
     server.closeAllConnections();

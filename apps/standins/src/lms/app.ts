@@ -9,6 +9,7 @@ import { accountOf, type OAuthOptions, signedIn } from '../oauth.js';
 import { Refused } from '../once.js';
 import { escape, one, pagesOf } from '../pages.js';
 import { serviceApp } from '../serviceApp.js';
+import { platform } from './platform.js';
 import { PackageError, exportPackage, readPackage, responsesOf, score, showItem, type StoredQuiz } from './qti.js';
 import { type Collection, type Store } from './store.js';
 
@@ -21,7 +22,8 @@ const page = pagesOf(
   'body{background:#f3f6f8}header{color:#33556e;border-bottom:1px solid #c5d2db}section{border:1px solid #c5d2db;border-radius:4px}button{background:#24516f;border-radius:4px}td,th{border-bottom:1px solid #dfe7ec}',
 );
 
-export function lmsApp(store: Store, publicUrl: string): express.Express {
+/** @param links where links to courses and quizzes begin, to try what a client makes of odd ones */
+export async function lmsApp(store: Store, publicUrl: string, links = publicUrl): Promise<express.Express> {
   const { app } = serviceApp(
     { type: 'application/zip', limit: '20mb' },
     {
@@ -33,9 +35,10 @@ export function lmsApp(store: Store, publicUrl: string): express.Express {
       tokens: store.tokens,
     },
   );
+  const tools = await platform(app, store, publicUrl, page);
   const form = express.urlencoded({ extended: false, limit: '1mb', parameterLimit: 5000 });
   const guard = signedIn(store.tokens);
-  const linkTo = (c: { kind: string; id: string }): string => `${publicUrl}/${c.kind}/${c.id}`;
+  const linkTo = (c: { kind: string; id: string }): string => `${links}/${c.kind}/${c.id}`;
   app.get('/api/me', guard, (_q, r) => void r.json({ name: ACCOUNTS[accountOf(r)]?.name }));
   const key = (q: Request): string | undefined => (typeof q.headers['idempotency-key'] === 'string' ? q.headers['idempotency-key'] : undefined);
 
@@ -45,7 +48,7 @@ export function lmsApp(store: Store, publicUrl: string): express.Express {
     r.json({
       courses: courses.map((c) => ({
         ...c,
-        link: `${publicUrl}/course/${c.id}`,
+        link: `${links}/course/${c.id}`,
         collections: all
           .filter((x) => x.course === c.id)
           .map((x) => ({ id: x.id, kind: x.kind, title: x.title, items: x.items, results: x.results, link: linkTo(x) })),
@@ -170,7 +173,7 @@ export function lmsApp(store: Store, publicUrl: string): express.Express {
     r.send(
       page(
         course.name,
-        `<h2>Gradebook</h2><table><tr><th>Learner</th>${columns.map((c) => `<th>${escape(c.title)} (of ${c.maximum})</th>`).join('')}</tr>${people.map((p) => `<tr><td>${escape(p.name)}</td>${columns.map((c) => `<td>${cell(c, p.id)}</td>`).join('')}</tr>`).join('')}</table>`,
+        `${await tools.linksOf(course.id)}<h2>Gradebook</h2><table><tr><th>Learner</th>${columns.map((c) => `<th>${escape(c.title)} (of ${c.maximum})</th>`).join('')}</tr>${people.map((p) => `<tr><td>${escape(p.name)}</td>${columns.map((c) => `<td>${cell(c, p.id)}</td>`).join('')}</tr>`).join('')}</table>`,
       ),
     );
   });

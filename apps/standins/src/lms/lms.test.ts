@@ -8,12 +8,12 @@ import { Store } from './store.js';
 
 jest.setTimeout(30_000);
 let store: Store;
-let app: ReturnType<typeof lmsApp>;
+let app: Awaited<ReturnType<typeof lmsApp>>;
 
 beforeAll(async () => {
   store = new Store(freshDatabase('zakuska_test_lms'));
   await store.open();
-  app = lmsApp(store, 'http://lms.test');
+  app = await lmsApp(store, 'http://lms.test');
 });
 afterAll(() => store.close());
 

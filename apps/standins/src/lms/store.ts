@@ -113,15 +113,22 @@ export class Store {
     `);
     for (const [course, people] of COURSES) {
       await this.db.rows('insert into standin_lms.course values ($1, $2) on conflict do nothing', [course.id, course.name]);
-      for (const p of people)
+      for (const p of [...people, { ...person(`${course.id}-t`, 'Mary Okafor'), role: 'teacher' as const }])
         await this.db.rows('insert into standin_lms.person values ($1, $2, $3, $4, $5) on conflict do nothing', [p.id, course.id, p.name, p.mail, p.role]);
     }
   }
   courses(): Promise<Course[]> {
     return this.rows('select id, name from standin_lms.course order by name');
   }
+  /** Who learns there. */
   people(course: string): Promise<Person[]> {
-    return this.rows('select id, name, mail, role from standin_lms.person where course = $1 order by name', [course]);
+    return this.rows(`select id, name, mail, role from standin_lms.person where course = $1 and role = 'learner' order by name`, [course]);
+  }
+  async teacher(course: string): Promise<Person | undefined> {
+    return (await this.rows<Person>(`select id, name, mail, role from standin_lms.person where course = $1 and role = 'teacher' limit 1`, [course]))[0];
+  }
+  async person(course: string, id: string): Promise<Person | undefined> {
+    return (await this.rows<Person>('select id, name, mail, role from standin_lms.person where course = $1 and id = $2', [course, id]))[0];
   }
   /** Of all courses where none is named, newest first. */
   collections(course?: string): Promise<(Omit<Collection, 'content'> & { items: number; results: number })[]> {
