@@ -15,12 +15,13 @@ const pg = createRequire(path.join(root, 'apps/standins/package.json'))('pg');
 
 const kills = Number(process.argv[2] ?? 100);
 const databaseUrl = up();
-const [port, lmsPort, formsPort] = [await freePort(3900), await freePort(3950), await freePort(3970)];
+const [port, lmsPort, formsPort, gamesPort] = [await freePort(3900), await freePort(3950), await freePort(3970), await freePort(3990)];
 const url = `http://127.0.0.1:${port}`;
 const env = {
   DATABASE_URL: databaseUrl,
   LMS_URL: `http://127.0.0.1:${lmsPort}`,
   FORMS_URL: `http://127.0.0.1:${formsPort}`,
+  GAMES_URL: `http://127.0.0.1:${gamesPort}`,
   PUBLIC_URL: url,
   PORT: String(port),
   LOG_LEVEL: 'error',
@@ -45,7 +46,7 @@ const processes = {
   ),
   'stand-ins': keep(
     'the stand-ins',
-    () => start('apps/standins/dist/main.js', [], { ...env, LMS_PORT: String(lmsPort), FORMS_PORT: String(formsPort) }, quiet),
+    () => start('apps/standins/dist/main.js', [], { ...env, LMS_PORT: String(lmsPort), FORMS_PORT: String(formsPort), GAMES_PORT: String(gamesPort) }, quiet),
     () => undefined,
   ),
 };
@@ -124,7 +125,7 @@ const connections = {};
 {
   process.env.DATABASE_URL = databaseUrl;
   const { encrypt } = await import(path.join(root, 'apps/server/dist/platform/secrets.js'));
-  for (const [service, at] of Object.entries({ lms: lmsPort, forms: formsPort })) {
+  for (const [service, at] of Object.entries({ lms: lmsPort, forms: formsPort, games: gamesPort })) {
     await there(`http://127.0.0.1:${at}/health`);
     const token = randomUUID();
     connections[service] = randomUUID();
@@ -186,7 +187,7 @@ async function pusher(service) {
     await sleep(900);
   }
 }
-const work = [editor(), editor(), editor(), learner(), learner(), learner(), learner(), pusher('lms'), pusher('forms')];
+const work = [editor(), editor(), editor(), learner(), learner(), learner(), learner(), pusher('lms'), pusher('forms'), pusher('games')];
 
 const back = { server: [], PostgreSQL: [] };
 const whats = ['server', 'worker', 'PostgreSQL', 'server', 'stand-ins', 'PostgreSQL', 'worker'];
@@ -243,15 +244,17 @@ do {
 const finished = Math.round((performance.now() - from) / 1000);
 const [{ n: quizzes }] = await q('select count(*)::int as n from standin_lms.collection', []);
 const forms = await q('select f.id, (select count(*)::int from standin_forms.entry e where e.form = f.id) as n from standin_forms.form f', []);
-const tooMany = quizzes + forms.length - acknowledged.pushes.length;
+const games = await q('select g.id, (select count(*)::int from standin_games.round r where r.game = g.id) as n from standin_games.game g', []);
+const tooMany = quizzes + forms.length + games.length - acknowledged.pushes.length;
 // every form has the eight items, each once
-const uneven = forms.filter((f) => f.n !== 8).length;
+const holders = [...forms, ...games];
+const uneven = holders.filter((f) => f.n !== 8).length;
 const max = (list) => (list.length ? Math.max(...list) : 0);
 console.log(`\n${kills} kills of server, worker, stand-ins and PostgreSQL`);
 console.log(`edits:    ${acknowledged.edits.length} acknowledged, ${lost} lost, ${doubled} doubled or out of step`);
 console.log(`hand-ins: ${acknowledged.handIns.length} acknowledged, ${lostHandIns} lost or with other points`);
 console.log(
-  `pushes:   ${acknowledged.pushes.length} acknowledged, ${open} not done ${finished} s after the last kill, ${tooMany} quizzes or forms too many at the services, ${uneven} of ${forms.length} forms with items lost or doubled`,
+  `pushes:   ${acknowledged.pushes.length} acknowledged, ${open} not done ${finished} s after the last kill, ${tooMany} quizzes, forms or games too many at the services, ${uneven} of ${holders.length} forms and games with items lost or doubled`,
 );
 console.log(`ready again after a kill of the server: at most ${max(back.server)} ms; of PostgreSQL: at most ${max(back.PostgreSQL)} ms`);
 console.log(`what clients met meanwhile: ${JSON.stringify(errors)}`);
