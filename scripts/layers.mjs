@@ -44,6 +44,7 @@ const table = {
     sources: 'platform accounts sets',
     deliveries: 'platform accounts sets',
     connections: 'platform accounts sets deliveries',
+    lti: 'platform accounts sets deliveries',
     migrations: '',
   },
   'apps/web/src': {
@@ -64,7 +65,8 @@ const table = {
     text: 'draft frame set ui worker',
     check: 'api edit frame item set signin sources take ui worker',
     arrange: 'frame item set ui',
-    deliver: 'api frame item set ui worker',
+    course: 'api frame signin ui',
+    deliver: 'api course frame item set ui worker',
     results: 'api frame set ui',
   },
 };

@@ -114,7 +114,7 @@ export async function startAll({ databaseUrl, port = 3000, lmsPort = 3100, forms
   const common = { DATABASE_URL: databaseUrl, ...outside, NODE_ENV: 'production', ...env };
   const makeStandins = () =>
     start('apps/standins/dist/main.js', [], { ...common, LMS_PORT: String(lms), FORMS_PORT: String(forms), GAMES_PORT: String(games) }, stdio);
-  const makeServer = (spare) => server(spare, [], { PUBLIC_URL: url, ...common, PORT: String(webPort) }, stdio);
+  const makeServer = (spare) => server(spare, [], { PUBLIC_URL: url, PLATFORM_HOSTS: '127.0.0.1', ...common, PORT: String(webPort) }, stdio);
   const once = (make) => {
     const child = make();
     return { child, stop: () => ended(child) };

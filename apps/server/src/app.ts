@@ -6,7 +6,7 @@ import { MikroOrmModule } from '@mikro-orm/nestjs';
 import { Migrator } from '@mikro-orm/migrations';
 import { EntityManager, MikroORM, PostgreSqlDriver } from '@mikro-orm/postgresql';
 import cookieParser from 'cookie-parser';
-import express, { json, type NextFunction, type Request, type Response } from 'express';
+import express, { json, urlencoded, type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
 import { existsSync } from 'node:fs';
 import path from 'node:path';
@@ -27,7 +27,14 @@ import { Jobs } from './connections/jobs.js';
 import { DeliveriesController } from './deliveries/deliveries.js';
 import { Attempt, Delivery } from './deliveries/entities.js';
 import { Published } from './deliveries/published.js';
+import { Publishing } from './deliveries/publishing.js';
 import { TakeController } from './deliveries/take.js';
+import { CoursesController } from './lti/courses.js';
+import { LtiKey, LtiLaunch, LtiLink, LtiLogin, LtiPlatform } from './lti/entities.js';
+import { LaunchesController } from './lti/launches.js';
+import { PlatformsController } from './lti/platforms.js';
+import { Scores } from './lti/scores.js';
+import { Tool } from './lti/tool.js';
 import { migrationsList } from './migrations/index.js';
 import { Db } from './platform/db.js';
 import { Housekeeping } from './housekeeping.js';
@@ -110,6 +117,11 @@ export const entities = [
   PulledResponse,
   GradeColumn,
   SentPicture,
+  LtiKey,
+  LtiPlatform,
+  LtiLogin,
+  LtiLink,
+  LtiLaunch,
   Push,
   ColumnMapping,
   ImportTemplate,
@@ -136,7 +148,11 @@ export const entities = [
           ],
           serializers: {
             err: safeToLog,
-            req: (r: { method: string; url: string; id: string }) => ({ id: r.id, method: r.method, url: r.url.replace(/([?&](?:code|state)=)[^&]+/g, '$1…') }),
+            req: (r: { method: string; url: string; id: string }) => ({
+              id: r.id,
+              method: r.method,
+              url: r.url.replace(/([?&](?:code|state|login_hint|lti_message_hint)=)[^&]+/g, '$1…'),
+            }),
           },
         },
       }),
@@ -169,6 +185,9 @@ export const entities = [
     PlacementsController,
     GradesController,
     PicturesController,
+    PlatformsController,
+    LaunchesController,
+    CoursesController,
     MappingsController,
     TemplatesController,
     SourcesController,
@@ -185,6 +204,9 @@ export const entities = [
     Jobs,
     Pushing,
     Published,
+    Publishing,
+    Tool,
+    Scores,
     Housekeeping,
     RateLimit,
     { provide: APP_GUARD, useClass: AccessGuard },
@@ -229,6 +251,8 @@ export async function setUp(app: NestExpressApplication): Promise<void> {
   app.use(cookieParser());
   // learners send answers, nothing large; only JSON is read at all, which no form of another site can send
   app.use('/api/v1/take', json({ limit: '1mb' }));
+  // messages of learning platforms come as forms of another site; what they say is signed
+  app.use(/^\/api\/v1\/lti\/(?:login|launch)$/, urlencoded({ extended: false, limit: '200kb' }));
   app.useBodyParser('json', { limit: '16mb' });
   app.set('trust proxy', 'loopback');
   app.setGlobalPrefix('api/v1');

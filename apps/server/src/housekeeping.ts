@@ -25,6 +25,10 @@ export class Housekeeping implements OnModuleInit, OnApplicationShutdown {
     const run = this.em.fork().getConnection();
     await run.execute('delete from session where expires_at < now()');
     await run.execute(`delete from "authorization" where created_at < now() - interval '1 day'`);
+    await run.execute(`delete from lti_login where created_at < now() - interval '1 day'`);
+    await run.execute(
+      `delete from lti_launch l where created_at < now() - interval '30 days' and not exists (select 1 from attempt a where a.launch_id = l.id)`,
+    );
     await run.execute(`delete from limit_count where at < now() - interval '1 day'`);
     await recount(this.em.fork());
     await run.execute(`delete from quiz_set where deleted_at < now() - ${BIN_DAYS} * interval '1 day'`);

@@ -9,6 +9,7 @@ import { Changes } from './connections/changes.js';
 import { Connection, Placement, Push } from './connections/entities.js';
 import { Attempt, Delivery } from './deliveries/entities.js';
 import { Documents } from './sets/documents.js';
+import { LtiLaunch, LtiPlatform } from './lti/entities.js';
 import { SetRecord } from './sets/entities.js';
 import { Housekeeping } from './housekeeping.js';
 import { Problem } from './platform/problem.js';
@@ -48,6 +49,17 @@ beforeAll(async () => {
   const connection = em.create(Connection, { id: newId(), workspace: ours, service: 'lms', accountName: 'A', sealed: 'x' });
   const push = em.create(Push, { id: newId(), set, connection, service: 'lms', state: 'done', aim: { title: 'T', settings: {}, takeOut: false } });
   const placement = em.create(Placement, { id: newId(), set, connection, service: 'lms', container: 'c', title: 'T', link: 'l' });
+  const addresses = { authUrl: 'https://p.example/a', tokenUrl: 'https://p.example/t', jwksUrl: 'https://p.example/k' };
+  const platform = em.create(LtiPlatform, {
+    id: newId(),
+    workspace: ours,
+    name: 'P',
+    issuer: 'https://p.example',
+    clientId: 'c',
+    deployments: ['d'],
+    ...addresses,
+  });
+  const launch = em.create(LtiLaunch, { id: newId(), platform, deployment: 'd', person: 'p', name: 'P', teaches: true, title: '', course: 'C' });
   const source = em.create(Source, { id: newId(), set, name: 'S', mediaType: 'text/plain', text: 'Salt is salt.' });
   await em.flush();
   ids = {
@@ -61,6 +73,8 @@ beforeAll(async () => {
     connection: connection.id,
     push: push.id,
     placement: placement.id,
+    platform: platform.id,
+    launch: launch.id,
   };
   for (const name of ['owner', 'editor', 'reader', 'stranger']) {
     const agent = server.agent();

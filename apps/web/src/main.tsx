@@ -21,6 +21,8 @@ const ArrangeStage = lazy(() => import('./arrange/ArrangeStage.js'));
 const DeliverStage = lazy(() => import('./deliver/DeliverStage.js'));
 const TextStage = lazy(() => import('./text/TextStage.js'));
 const NotationPage = lazy(() => import('./draft/NotationPage.js'));
+const Register = lazy(() => import('./course/Register.js'));
+const Choose = lazy(() => import('./course/Choose.js'));
 const ResultsStage = lazy(() => import('./results/ResultsStage.js'));
 
 /** Asks who is signed in; a session that ends in the middle of work is renewed in a dialog, and nothing is lost. */
@@ -99,6 +101,8 @@ const router = createBrowserRouter([
           { path: 'text', element: <TextStage /> },
         ],
       },
+      { path: '/course/register', element: <Register /> },
+      { path: '/course/:launch', element: <Choose /> },
       { path: '/notation', element: <NotationPage /> },
       { path: '*', element: <Navigate to="/" replace /> },
     ],

@@ -47,6 +47,8 @@ const workspaceOf = new Map<string, string>([
   ['push', thing('push')],
   ['placement', thing('placement')],
   ['source', thing('source')],
+  ['platform', 'select workspace_id from lti_platform where id = $1'],
+  ['launch', 'select p.workspace_id from lti_launch l join lti_platform p on p.id = l.platform_id where l.id = $1'],
   ['connection', 'select workspace_id from connection where id = $1'],
 ]);
 /** Who is signed in with a session. */

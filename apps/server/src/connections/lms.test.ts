@@ -150,7 +150,7 @@ test('scores go to a gradebook; again, only what has changed; a column that was 
 
 test('an address of a gradebook that is none of the web is given to no browser', async () => {
   const set = await world.makeSet(choices(1));
-  const odd = await outside(() => lmsApp(store, 'javascript:alert(1)//'));
+  const odd = await outside((at) => lmsApp(store, at, 'javascript:alert(1)//'));
   process.env['LMS_URL'] = odd.url;
   try {
     const { body } = await world.owner.get(`/api/v1/connections/${connection}/gradebooks`).expect(200);

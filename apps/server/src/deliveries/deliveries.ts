@@ -2,16 +2,14 @@ import { Body, Controller, Get, Header, Param, Patch, Post } from '@nestjs/commo
 import { mapOfCore, ofCore } from '../platform/schemas.js';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { includedItems, keyProblem, type Mark, newId, type QuizSet, type Response, storable } from '@zakuska/core';
+import type { Mark, QuizSet, Response } from '@zakuska/core';
 import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, Max, Min } from 'class-validator';
-import { randomInt } from 'node:crypto';
 import QRCode from 'qrcode';
 import { Access, Gives } from '../accounts/access.js';
-import { gone, Problem } from '../platform/problem.js';
+import { gone } from '../platform/problem.js';
 import { settings } from '../platform/settings.js';
-import { Documents } from '../sets/documents.js';
-import { SetRecord } from '../sets/entities.js';
 import { Published } from './published.js';
+import { Publishing } from './publishing.js';
 import { Attempt, attemptsOf, Delivery, shows, type Shows } from './entities.js';
 
 const ATTEMPTS = { description: 'Attempts per person; 0 for any number. Where it is not said: one if the answers are shown, else any number.' };
@@ -57,10 +55,6 @@ class ResultsView {
   @ApiProperty({ description: 'Learners who have begun and not submitted.' }) underWay!: number;
 }
 
-/** Letters and digits that cannot be taken for one another when read out. */
-const SIGNS = 'BCDFGHJKMNPQRTVWXYZ346789';
-export const newCode = (): string => Array.from({ length: 6 }, () => SIGNS[randomInt(SIGNS.length)]).join('');
-
 export const linkOf = (d: Delivery): string => `${settings().publicUrl}/t/${d.code}`;
 
 @ApiTags('deliveries')
@@ -68,7 +62,7 @@ export const linkOf = (d: Delivery): string => `${settings().publicUrl}/t/${d.co
 export class DeliveriesController {
   constructor(
     private readonly em: EntityManager,
-    private readonly documents: Documents,
+    private readonly publishing: Publishing,
     private readonly published: Published,
   ) {}
 
@@ -86,30 +80,7 @@ export class DeliveriesController {
   @Gives(DeliveryView)
   @Access('editor')
   async publish(@Param('set') setId: string, @Body() body: PublishBody): Promise<DeliveryView> {
-    const em = this.em.fork();
-    const { document } = await this.documents.read(em, setId);
-    const { set } = document;
-    const items = includedItems(document);
-    const keyless = items.filter((i) => keyProblem(i));
-    if (!items.length) throw new Problem(422, 'nothing-to-deliver', 'There is no item to deliver. Take items from the draft first.');
-    if (keyless.length)
-      throw new Problem(
-        422,
-        'key-missing',
-        `${keyless.length} of ${items.length} items have no key and would mark everybody wrong. Set the keys on Check, or leave the items out.`,
-        { items: keyless.map((i) => i.id) },
-      );
-    const d = em.create(Delivery, {
-      id: newId(),
-      set: em.getReference(SetRecord, setId),
-      code: newCode(),
-      title: storable(body.title ?? set.title),
-      snapshot: { ...set, items },
-      shows: body.shows,
-      attempts: body.attempts ?? null,
-    });
-    await em.persistAndFlush(d);
-    return this.view(em, d);
+    return this.view(this.em.fork(), await this.publishing.publish(setId, body));
   }
 
   @Patch('deliveries/:delivery')

@@ -28,10 +28,13 @@ export class Delivery {
 export const attemptsOf = (d: Pick<Delivery, 'attempts' | 'shows'>): number => d.attempts ?? (d.shows === 'answers' ? 1 : 0);
 export const personOf = (name: string): string => name.trim().replace(/\s+/g, ' ').toLowerCase();
 
+/** The same of somebody who comes from a course: by the platform and what it calls them, so no name can be taken for it. */
+export const coursePerson = (platform: string, person: string): string => `\u0001course ${platform} ${person}`;
+
 /** One learner's go at a delivery. */
 @Entity({ tableName: 'attempt' })
 export class Attempt {
-  [OptionalProps]?: 'device' | 'startedAt' | 'submittedAt' | 'marks' | 'points';
+  [OptionalProps]?: 'device' | 'launchId' | 'startedAt' | 'submittedAt' | 'marks' | 'points';
   /** Made by the learner's browser, so that sending again is known as the same. */
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @Index() @ManyToOne(() => Delivery) delivery!: Rel<Delivery>;
@@ -47,6 +50,8 @@ export class Attempt {
   @Property({ type: 'jsonb' }) responses!: Record<string, Response>;
   @Property({ type: 'jsonb', nullable: true }) marks: Record<string, Mark> | null = null;
   @Property({ type: 'double', nullable: true }) points: number | null = null;
+  /** The launch from a course with which it was begun last. */
+  @Property({ type: 'uuid', nullable: true }) launchId: string | null = null;
   @Property({ type: 'timestamptz' }) startedAt: Date = new Date();
   @Property({ type: 'timestamptz', nullable: true }) submittedAt: Date | null = null;
 }

@@ -26,12 +26,13 @@ import { Db } from '../platform/db.js';
 import { Problem } from '../platform/problem.js';
 import { newToken, secretChance, tokenHash } from '../platform/secrets.js';
 import { Published } from './published.js';
-import { attemptsOf, personOf, shows, type Shows } from './entities.js';
+import { attemptsOf, coursePerson, personOf, shows, type Shows } from './entities.js';
 
 class BeginBody {
   @ApiProperty() @IsUUID() id!: string;
   @ApiProperty({ description: 'A random token that stays in the browser.' }) @IsString() @Length(20, 100) token!: string;
-  @ApiProperty() @IsString() @Length(1, 100) name!: string;
+  @ApiPropertyOptional({ description: 'Of the learner; not needed by who comes from a course.' }) @IsOptional() @IsString() @Length(1, 100) name?: string;
+  @ApiPropertyOptional({ description: 'What a launch from a course gave to the browser.' }) @IsOptional() @IsString() @Length(20, 100) launch?: string;
   @ApiPropertyOptional({ description: 'A random name that the browser keeps for itself.' }) @IsOptional() @IsString() @Length(10, 100) device?: string;
 }
 /** Wrong codes of an address within the hour; past them it asks one by one, five in a second. */
@@ -42,6 +43,11 @@ const MOST_KNOWN = 20_000;
 class AnswersBody {
   @ApiProperty({ type: 'object', additionalProperties: true, description: 'Item id → response.' }) @IsObject() responses!: Record<string, unknown>;
 }
+class LearnerView {
+  @ApiProperty() name!: string;
+  @ApiProperty({ description: 'Whether an attempt of theirs is under way, on whatever device.' }) underWay!: boolean;
+  @ApiProperty({ description: 'How often they have handed in.' }) handedIn!: number;
+}
 class WelcomeView {
   @ApiProperty() title!: string;
   @ApiProperty() items!: number;
@@ -49,6 +55,7 @@ class WelcomeView {
   @ApiProperty({ enum: shows }) shows!: Shows;
   @ApiProperty() open!: boolean;
   @ApiProperty({ description: 'Attempts per person; 0 for any number.' }) attempts!: number;
+  @ApiPropertyOptional({ type: LearnerView, description: 'Who comes from a course.' }) learner?: LearnerView;
 }
 class OutcomeItem {
   @ApiProperty() id!: string;
@@ -88,10 +95,29 @@ export class TakeController {
   @Get(':code')
   @Gives(WelcomeView)
   @Access('public')
-  async welcome(@Param('code') code: string, @Req() req: Request): Promise<WelcomeView> {
+  async welcome(@Param('code') code: string, @Req() req: Request, @Headers('x-launch') launch?: string): Promise<WelcomeView> {
     const d = await this.byCode(code, req);
     const { set, points } = await this.published.of(d.id);
-    return { title: d.title, items: set.items.length, points, shows: d.shows, open: d.open, attempts: attemptsOf(d) };
+    const learner = launch === undefined ? undefined : await this.learner(d, await this.launched(d, launch));
+    return { title: d.title, items: set.items.length, points, shows: d.shows, open: d.open, attempts: attemptsOf(d), ...(learner && { learner }) };
+  }
+
+  /** Who comes from a course. @throws Problem where the launch is not known, or of another quiz */
+  private async launched(d: Entered, token: string): Promise<Launched> {
+    const [found] = await this.db.rows<{ id: string; platform_id: string; person: string; name: string }>(
+      `select id, platform_id, person, name from lti_launch where token_hash = $1 and delivery_id = $2 and not teaches and created_at > now() - interval '1 day'`,
+      [tokenHash(token), d.id],
+    );
+    if (!found) throw new Problem(403, 'launch-over', 'This page was opened too long ago. Open the quiz in your course again.');
+    return { id: found.id, name: found.name, person: coursePerson(found.platform_id, found.person) };
+  }
+  private async learner(d: Entered, { name, person }: Launched): Promise<LearnerView> {
+    const [n] = await this.db.rows<{ under: number; done: number }>(
+      `select count(*) filter (where submitted_at is null)::int as under, count(*) filter (where submitted_at is not null)::int as done
+       from attempt where delivery_id = $1 and person = $2`,
+      [d.id, person],
+    );
+    return { name, underWay: (n?.under ?? 0) > 0, handedIn: n?.done ?? 0 };
   }
 
   @Post(':code/attempts')
@@ -115,10 +141,13 @@ export class TakeController {
    */
   private async made(d: Entered, body: BeginBody, address: string): Promise<Going> {
     if (!d.open) throw closed();
-    const name = storable(body.name).trim();
+    const launch = body.launch === undefined ? undefined : await this.launched(d, body.launch);
+    const under = launch && (await this.takenOver(launch, d, body.token));
+    if (under) return under;
+    const name = launch?.name ?? storable(body.name ?? '').trim();
     if (!name) throw new Problem(400, 'name-missing', 'Type your name, so that your teacher knows whose answers these are.');
-    const person = personOf(name);
-    await this.refuseRepeat(d, name, person);
+    const person = launch?.person ?? personOf(name);
+    await this.refuseRepeat(d, name, person, launch !== undefined);
     if ((await this.limit.count(`attempts ${d.id} from ${address}`)) > ATTEMPTS_FROM_ADDRESS)
       throw new Problem(429, 'too-many-tries', 'Very many have begun this quiz from this network within the hour. Wait a little, or tell your teacher.', {
         retryAfter: 60,
@@ -134,20 +163,27 @@ export class TakeController {
       submitted: false,
       ...goingOf(d),
     };
-    await this.db.rows(`insert into attempt (id, delivery_id, token_hash, name, person, device, seed, responses) values ($1, $2, $3, $4, $5, $6, $7, '{}')`, [
-      a.id,
-      d.id,
-      a.token_hash,
-      name,
-      person,
-      body.device ? tokenHash(body.device) : '',
-      a.seed,
-    ]);
+    await this.db.rows(
+      `insert into attempt (id, delivery_id, token_hash, name, person, device, seed, launch_id, responses) values ($1, $2, $3, $4, $5, $6, $7, $8, '{}')`,
+      [a.id, d.id, a.token_hash, name, person, body.device ? tokenHash(body.device) : '', a.seed, launch?.id ?? null],
+    );
     this.remember(a);
     return a;
   }
 
-  private async refuseRepeat(d: Entered, name: string, person: string): Promise<void> {
+  /** The attempt that somebody from a course has under way, on whatever device: this browser goes on with it. */
+  private async takenOver(launch: Launched, d: Entered, token: string): Promise<Going | undefined> {
+    const [there] = await this.db.rows<{ id: string }>(
+      `update attempt set token_hash = $1, launch_id = $2
+       where id = (select id from attempt where delivery_id = $3 and person = $4 and submitted_at is null order by started_at desc limit 1) returning id`,
+      [tokenHash(token), launch.id, d.id, launch.person],
+    );
+    const found = there && (await this.find(there.id));
+    if (found) this.remember(found);
+    return found;
+  }
+
+  private async refuseRepeat(d: Entered, name: string, person: string, known: boolean): Promise<void> {
     const most = attemptsOf(d);
     if (!most) return;
     const [had] = await this.db.rows<{ n: number }>(
@@ -156,6 +192,7 @@ export class TakeController {
     );
     if ((had?.n ?? 0) < most) return;
     const times = most === 1 ? 'already, and each person has one attempt' : `${most} times already, and no person has more attempts`;
+    if (known) throw new Problem(403, 'attempts-used', `You have handed in ${times}.`);
     throw new Problem(403, 'attempts-used', `Somebody called ${name} has handed in ${times}. If that was not you, add your family name.`);
   }
 
@@ -188,8 +225,10 @@ export class TakeController {
     const marks = marksOf(set, responses);
     // one row in one statement: of two at once, and of one that meets the closing, only one is done
     const [done] = await this.db.rows<{ shows: Shows }>(
-      `update attempt a set responses = $1::jsonb, marks = $2::jsonb, points = $3, submitted_at = now() from delivery d
-       where a.id = $4 and a.submitted_at is null and d.id = a.delivery_id and d.open returning d.shows`,
+      `with done as (update attempt a set responses = $1::jsonb, marks = $2::jsonb, points = $3, submitted_at = now() from delivery d
+         where a.id = $4 and a.submitted_at is null and d.id = a.delivery_id and d.open returning a.id, a.launch_id, d.shows),
+       due as (insert into lti_score (attempt_id) select done.id from done join lti_launch l on l.id = done.launch_id where l.scores is not null)
+       select shows from done`,
       [JSON.stringify(responses), JSON.stringify(marks), pointsOf(marks), a.id],
     );
     if (done) {
@@ -258,6 +297,12 @@ export class TakeController {
   }
 }
 
+/** Who comes from a course. */
+interface Launched {
+  id: string;
+  name: string;
+  person: string;
+}
 /** A delivery as far as entering it needs. */
 interface Entered {
   id: string;

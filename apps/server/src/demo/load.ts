@@ -21,7 +21,7 @@ import {
 } from '@zakuska/core';
 import { DEMO, hashPassword } from '../accounts/accounts.js';
 import { Account, Membership, type Role, Workspace } from '../accounts/entities.js';
-import { newCode } from '../deliveries/deliveries.js';
+import { newCode } from '../deliveries/publishing.js';
 import { Attempt, Delivery, personOf, type Shows } from '../deliveries/entities.js';
 import { newToken } from '../platform/secrets.js';
 import { Documents } from '../sets/documents.js';

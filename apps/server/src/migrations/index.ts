@@ -10,6 +10,7 @@ import { Migration20261201 } from './Migration20261201.js';
 import { Migration20261202 } from './Migration20261202.js';
 import { Migration20261203 } from './Migration20261203.js';
 import { Migration20261204 } from './Migration20261204.js';
+import { Migration20261205 } from './Migration20261205.js';
 
 export const migrationsList = [
   { name: 'Migration20261123', class: Migration20261123 },
@@ -23,4 +24,5 @@ export const migrationsList = [
   { name: 'Migration20261202', class: Migration20261202 },
   { name: 'Migration20261203', class: Migration20261203 },
   { name: 'Migration20261204', class: Migration20261204 },
+  { name: 'Migration20261205', class: Migration20261205 },
 ];

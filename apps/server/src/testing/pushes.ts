@@ -14,11 +14,11 @@ export interface SeenPush {
 }
 
 /** A stand-in at an address of its own. @param appAt makes it for that address */
-export async function outside(appAt: (url: string) => Express): Promise<{ url: string; close(): void }> {
+export async function outside(appAt: (url: string) => Express | Promise<Express>): Promise<{ url: string; close(): void }> {
   const http = createServer();
   await new Promise<void>((done) => http.listen(0, '127.0.0.1', done));
   const url = `http://127.0.0.1:${(http.address() as AddressInfo).port}`;
-  http.on('request', appAt(url));
+  http.on('request', await appAt(url));
   return {
     url,
     close() {

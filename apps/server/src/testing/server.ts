@@ -26,7 +26,7 @@ export const freshDatabase = (name: string): string =>
 
 export async function startServer(database: string): Promise<TestServer> {
   process.env['DATABASE_URL'] = freshDatabase(database);
-  process.env['LOG_LEVEL'] = 'silent';
+  process.env['LOG_LEVEL'] ??= 'silent';
   process.env['ZAKUSKA_SECRET'] = 'a secret of the tests, long enough';
   process.env['WEB_ROOT'] = '/nowhere';
   const { AppModule, setUp } = await import('../app.js');

@@ -596,6 +596,150 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace}/platforms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PlatformsController_list"];
+        put?: never;
+        post: operations["PlatformsController_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/platforms/registrations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["PlatformsController_register"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/platforms/{platform}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["PlatformsController_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lti/launches/{launch}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["LaunchesController_view"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lti/launches/{launch}/choice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["LaunchesController_choose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lti/launches/{launch}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["LaunchesController_answer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deliveries/{delivery}/courses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["CoursesController_courses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deliveries/{delivery}/courses/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["CoursesController_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deliveries/{delivery}/members": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["CoursesController_members"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace}/mappings": {
         parameters: {
             query?: never;
@@ -1628,6 +1772,13 @@ export interface components {
             /** @description Learners who have begun and not submitted. */
             underWay: number;
         };
+        LearnerView: {
+            name: string;
+            /** @description Whether an attempt of theirs is under way, on whatever device. */
+            underWay: boolean;
+            /** @description How often they have handed in. */
+            handedIn: number;
+        };
         WelcomeView: {
             title: string;
             items: number;
@@ -1637,12 +1788,17 @@ export interface components {
             open: boolean;
             /** @description Attempts per person; 0 for any number. */
             attempts: number;
+            /** @description Who comes from a course. */
+            learner?: components["schemas"]["LearnerView"];
         };
         BeginBody: {
             id: string;
             /** @description A random token that stays in the browser. */
             token: string;
-            name: string;
+            /** @description Of the learner; not needed by who comes from a course. */
+            name?: string;
+            /** @description What a launch from a course gave to the browser. */
+            launch?: string;
             /** @description A random name that the browser keeps for itself. */
             device?: string;
         };
@@ -1841,6 +1997,86 @@ export interface components {
             /** @description Scores that were put there now. */
             changed: number;
             refused: components["schemas"]["RefusedView"][];
+        };
+        PlatformView: {
+            id: string;
+            name: string;
+            issuer: string;
+            clientId: string;
+            deployments: string[];
+            createdAt: string;
+        };
+        ToolView: {
+            /** @description For platforms that register a tool by its address. */
+            registration: string;
+            login: string;
+            launch: string;
+            keys: string;
+            platforms: components["schemas"]["PlatformView"][];
+        };
+        PlatformBody: {
+            name: string;
+            issuer: string;
+            clientId: string;
+            deployment: string;
+            /** @description Where it signs people in (OpenID Connect). */
+            authUrl: string;
+            /** @description Where it gives access tokens. */
+            tokenUrl: string;
+            /** @description Where its public keys are. */
+            jwksUrl: string;
+        };
+        RegistrationBody: {
+            /** @description Where the platform describes itself. */
+            configuration: string;
+            token?: string;
+        };
+        LaunchView: {
+            id: string;
+            /** @description The platform that it comes from. */
+            platform: string;
+            course: string;
+            title: string;
+            /** @description Whether the answer goes back to the platform; else the link itself is given its quiz here. */
+            deepLink: boolean;
+            workspaceId: string;
+        };
+        ChooseBody: {
+            /** @description A quiz that is published already. */
+            delivery?: string;
+            /** @description A set that is published as it is now. */
+            set?: string;
+            /**
+             * @description What learners see after handing in, for a set.
+             * @enum {string}
+             */
+            shows?: "nothing" | "score" | "answers";
+        };
+        ChosenView: {
+            /** @description Where to go on. */
+            next: string;
+        };
+        RefusedScore: {
+            name: string;
+            problem: string;
+        };
+        CourseView: {
+            platform: string;
+            course: string;
+            /** @description Scores that have arrived in the course. */
+            sent: number;
+            /** @description Scores on their way. */
+            waiting: number;
+            refused: components["schemas"]["RefusedScore"][];
+            /** @description Whether the course says who is in it. */
+            members: boolean;
+        };
+        MemberView: {
+            name: string;
+            course: string;
+            mail?: string;
+            /** @enum {string} */
+            state: "handed in" | "begun" | "not begun";
         };
         MappingBody: {
             /** @description The row (0-based) that names the columns; -1 where none does. */
@@ -2444,7 +2680,9 @@ export interface operations {
     TakeController_welcome: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                "x-launch": string;
+            };
             path: {
                 code: string;
             };
@@ -2963,6 +3201,222 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    PlatformsController_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToolView"];
+                };
+            };
+        };
+    };
+    PlatformsController_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlatformBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlatformView"];
+                };
+            };
+        };
+    };
+    PlatformsController_register: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RegistrationBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlatformView"];
+                };
+            };
+        };
+    };
+    PlatformsController_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                platform: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    LaunchesController_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                launch: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LaunchView"];
+                };
+            };
+        };
+    };
+    LaunchesController_choose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                launch: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChooseBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChosenView"];
+                };
+            };
+        };
+    };
+    LaunchesController_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                launch: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    CoursesController_courses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseView"][];
+                };
+            };
+        };
+    };
+    CoursesController_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    CoursesController_members: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberView"][];
+                };
             };
         };
     };

@@ -6,6 +6,7 @@ import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { api, call, type DeliveryView, wordsOf } from '../api/client.js';
+import { PlatformsDialog } from '../course/PlatformsDialog.js';
 import { Busy } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
@@ -22,6 +23,7 @@ export function Own({ set, mayEdit }: { set: QuizSet; mayEdit: boolean }) {
   // one attempt where the answers are shown, unless the teacher says otherwise
   const [said, setSaid] = useState<keyof typeof ATTEMPTS>();
   const attempts = said ?? (shows === 'answers' ? 1 : 0);
+  const [inCourses, setInCourses] = useState(false);
   const broken = useMemo(() => set.items.filter((i) => brokenFormulasOf(i).length).length, [set]);
   const key = ['deliveries', view.id];
   const path = { params: { path: { set: view.id } } };
@@ -73,6 +75,12 @@ export function Own({ set, mayEdit }: { set: QuizSet; mayEdit: boolean }) {
           </Button>
         </div>
       )}
+      <p className="mt-3 text-sm">
+        <button type="button" className="link" onClick={() => setInCourses(true)}>
+          Open quizzes inside courses (LTI 1.3)
+        </button>
+      </p>
+      {inCourses && <PlatformsDialog workspace={view.workspaceId} owner={view.role === 'owner'} onClose={() => setInCourses(false)} />}
       {list.isPending && <Busy what="Fetching" />}
       {list.data?.map((d) => (
         <Published key={d.id} d={d} mayEdit={mayEdit} onChanged={changed} />

@@ -11,6 +11,7 @@ import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { Select } from '../ui/Field.js';
 import { Rich } from '../ui/Rich.js';
+import { Courses } from './Courses.js';
 import { SendScores } from './SendScores.js';
 
 interface Attempt {
@@ -148,6 +149,7 @@ export default function ResultsStage() {
             </Select>
           </label>
         )}
+        {chosen.code && <Courses key={chosen.id} delivery={chosen.id} handedIn={attempts.length} mayEdit={mayEdit} />}
         {otherwise > 0 && (
           <p className="mb-2 text-sm text-amber" role="note">
             {otherwise === 1 ? 'One response was' : `${otherwise} responses were`} given other points there than here. What stands here is marked by the items

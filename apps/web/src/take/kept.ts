@@ -61,3 +61,22 @@ export function device(): string {
     return random(16);
   }
 }
+
+/** What a launch from a course gave to this page; fresh where it was opened from there just now, not by loading it again. */
+export interface Launch {
+  token: string;
+  fresh: boolean;
+}
+/** Takes the token out of the address: it is not for the history, and not for who copies the address. */
+export function launchOf(code: string): Launch | undefined {
+  const key = `launch ${code.toUpperCase()}`;
+  const given = /^#launch=([\w-]{20,100})$/.exec(location.hash)?.[1];
+  try {
+    if (given) sessionStorage.setItem(key, given);
+    const token = given ?? sessionStorage.getItem(key);
+    if (given) history.replaceState(null, '', location.pathname);
+    return token === null ? undefined : { token, fresh: given !== undefined };
+  } catch {
+    return given === undefined ? undefined : { token: given, fresh: true };
+  }
+}

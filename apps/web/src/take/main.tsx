@@ -4,7 +4,7 @@ import { type FormEvent, StrictMode, useEffect, useRef, useState } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Boundary } from '../ui/Boundary.js';
 import { AnswerInput } from './AnswerInput.js';
-import { device, type KeptAttempt, load, newUuid, putAside, random, store, takeUp } from './kept.js';
+import { device, type KeptAttempt, type Launch, launchOf, load, newUuid, putAside, random, store, takeUp } from './kept.js';
 import { previewed } from './preview.js';
 import { type AttemptState, type Keeper, type Outcome, passing, Refused, server, untilDone, type Welcome } from './server.js';
 import { Text } from './Text.js';
@@ -54,10 +54,12 @@ function Enter() {
   );
 }
 
-function Quiz({ code }: { code: string }) {
+const times = (n: number): string => (n === 1 ? 'once' : `${n} times`);
+
+function Quiz({ code, launch }: { code: string; launch: Launch | undefined }) {
   const [welcome, setWelcome] = useState<Welcome | null>(null);
   const [attempt, setAttempt] = useState<AttemptState | null>(null);
-  const [kept, setKept] = useState<KeptAttempt | null>(() => load(code));
+  const [kept, setKept] = useState<KeptAttempt | null>(() => (launch?.fresh ? null : load(code)));
   const [name, setName] = useState('');
   const [error, setError] = useState('');
   const [busy, setBusy] = useState(false);
@@ -70,7 +72,7 @@ function Quiz({ code }: { code: string }) {
           const a = await untilDone(() => server.attempt(kept.id, kept.token), said);
           if (here) setAttempt(a);
         } else {
-          const w = await untilDone(() => server.welcome(code), said);
+          const w = await untilDone(() => server.welcome(code, launch?.token), said);
           if (here) setWelcome(w);
         }
         said('');
@@ -83,17 +85,20 @@ function Quiz({ code }: { code: string }) {
     };
     void open();
     return () => void (here = false);
-  }, [code, kept]);
+  }, [code, kept, launch]);
   const begin = async (e: FormEvent): Promise<void> => {
     e.preventDefault();
-    const left = takeUp(code, name);
+    const left = launch ? null : takeUp(code, name);
     if (left) return setKept(left);
     const fresh: KeptAttempt = { id: newUuid(), token: random(24), responses: {}, place: 0 };
     setBusy(true);
     try {
-      const a = await untilDone(() => server.begin(code, fresh.id, fresh.token, name, device()), setError);
-      store(code, fresh);
-      setKept(fresh);
+      const a = await untilDone(() => server.begin(code, fresh.id, fresh.token, launch ? { launch: launch.token } : { name }, device()), setError);
+      // who comes from a course may go on with what was begun, here or on another device
+      const before = load(code);
+      const now: KeptAttempt = before?.id === a.id ? { ...before, token: fresh.token } : { ...fresh, id: a.id };
+      store(code, now);
+      setKept(now);
       setAttempt(a);
       setError('');
     } catch (x) {
@@ -113,7 +118,8 @@ function Quiz({ code }: { code: string }) {
     setName('');
     setError('');
   };
-  if (attempt && kept) return <Answering key={attempt.id} attempt={attempt} kept={kept} keeper={server} remember={(k) => store(code, k)} leave={leave} />;
+  if (attempt && kept)
+    return <Answering key={attempt.id} attempt={attempt} kept={kept} keeper={server} remember={(k) => store(code, k)} {...(!launch && { leave })} />;
   if (!welcome)
     return (
       <main className="page">
@@ -132,6 +138,7 @@ function Quiz({ code }: { code: string }) {
         )}
       </main>
     );
+  const { learner } = welcome;
   return (
     <main className="page">
       <h1>{welcome.title}</h1>
@@ -143,17 +150,24 @@ function Quiz({ code }: { code: string }) {
       </p>
       {welcome.open ? (
         <form onSubmit={(e) => void begin(e)}>
-          <label>
-            Your name
-            <input value={name} onChange={(e) => setName(e.target.value)} autoComplete="name" maxLength={100} required />
-          </label>
+          {learner ? (
+            <p>
+              You are <strong>{learner.name}</strong>.
+              {learner.underWay ? ' What you have answered so far is kept.' : learner.handedIn > 0 && ` You have handed in ${times(learner.handedIn)}.`}
+            </p>
+          ) : (
+            <label>
+              Your name
+              <input value={name} onChange={(e) => setName(e.target.value)} autoComplete="name" maxLength={100} required />
+            </label>
+          )}
           {error && (
             <p className="error" role="alert">
               {error}
             </p>
           )}
           <button className="primary" type="submit" disabled={busy}>
-            Begin
+            {learner?.underWay ? 'Go on' : learner?.handedIn ? 'Begin again' : 'Begin'}
           </button>
         </form>
       ) : (
@@ -418,13 +432,14 @@ function Result({ attempt, outcome, leave }: { attempt: AttemptState; outcome: O
 document.documentElement.dataset['theme'] =
   (window.parent !== window && parent.document.documentElement.dataset['theme']) || (matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light');
 const code = decodeURIComponent(location.pathname.split('/')[2] ?? '');
+const launch = launchOf(code);
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>
     {code === 'preview' && window.parent !== window ? (
       <Preview />
     ) : code ? (
       <Boundary fallback={() => <Rescue code={code} />}>
-        <Quiz code={code} />
+        <Quiz code={code} launch={launch} />
       </Boundary>
     ) : (
       <Enter />

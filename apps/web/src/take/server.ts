@@ -9,6 +9,8 @@ export interface Welcome {
   open: boolean;
   /** Attempts per person; 0 for any number. */
   attempts: number;
+  /** Who comes from a course: known by name there. */
+  learner?: { name: string; underWay: boolean; handedIn: number };
 }
 export interface Outcome {
   shows: Welcome['shows'];
@@ -41,12 +43,16 @@ export class Refused extends Error {
   }
 }
 
-async function ask<T>(method: string, path: string, body?: unknown, token?: string): Promise<T> {
+async function ask<T>(method: string, path: string, body?: unknown, token?: string, launch?: string): Promise<T> {
   let r: globalThis.Response;
   try {
     r = await fetch(`/api/v1/take/${path}`, {
       method,
-      headers: { ...(body !== undefined && { 'content-type': 'application/json' }), ...(token && { 'x-attempt-token': token }) },
+      headers: {
+        ...(body !== undefined && { 'content-type': 'application/json' }),
+        ...(token && { 'x-attempt-token': token }),
+        ...(launch && { 'x-launch': launch }),
+      },
       ...(body !== undefined && { body: JSON.stringify(body) }),
     });
   } catch {
@@ -89,9 +95,10 @@ export interface Keeper {
 export const server = {
   note: 'kept on this device',
   keptNote: 'kept',
-  welcome: (code: string) => ask<Welcome>('GET', encodeURIComponent(code)),
-  begin: (code: string, id: string, token: string, name: string, device: string) =>
-    ask<AttemptState>('POST', `${encodeURIComponent(code)}/attempts`, { id, token, name, device }),
+  /** @param launch what a launch from a course gave to this page */
+  welcome: (code: string, launch?: string) => ask<Welcome>('GET', encodeURIComponent(code), undefined, undefined, launch),
+  begin: (code: string, id: string, token: string, who: { name: string } | { launch: string }, device: string) =>
+    ask<AttemptState>('POST', `${encodeURIComponent(code)}/attempts`, { id, token, ...who, device }),
   attempt: (id: string, token: string) => ask<AttemptState>('GET', `attempts/${id}`, undefined, token),
   keep: (id: string, token: string, responses: Record<string, Answer>) => ask<null>('PUT', `attempts/${id}`, { responses }, token),
   submit: (id: string, token: string, responses: Record<string, Answer>) => ask<Outcome>('POST', `attempts/${id}/submit`, { responses }, token),

@@ -1,0 +1,52 @@
+/** Publishes sets as quizzes by link and entry code. */
+import { Injectable } from '@nestjs/common';
+import { EntityManager } from '@mikro-orm/postgresql';
+import { includedItems, keyProblem, newId, storable } from '@zakuska/core';
+import { randomInt } from 'node:crypto';
+import { Problem } from '../platform/problem.js';
+import { Documents } from '../sets/documents.js';
+import { SetRecord } from '../sets/entities.js';
+import { Delivery, type Shows } from './entities.js';
+
+/** Letters and digits that cannot be taken for one another when read out. */
+const SIGNS = 'BCDFGHJKMNPQRTVWXYZ346789';
+export const newCode = (): string => Array.from({ length: 6 }, () => SIGNS[randomInt(SIGNS.length)]).join('');
+
+@Injectable()
+export class Publishing {
+  constructor(
+    private readonly em: EntityManager,
+    private readonly documents: Documents,
+  ) {}
+
+  /**
+   * Publishes the items of a set as they are now; later edits of the set do not change a delivery.
+   * @throws Problem 422 where there is nothing to deliver, or an item has no key
+   */
+  async publish(setId: string, how: { shows: Shows; title?: string; attempts?: number }): Promise<Delivery> {
+    const em = this.em.fork();
+    const { document } = await this.documents.read(em, setId);
+    const { set } = document;
+    const items = includedItems(document);
+    const keyless = items.filter((i) => keyProblem(i));
+    if (!items.length) throw new Problem(422, 'nothing-to-deliver', 'There is no item to deliver. Take items from the draft first.');
+    if (keyless.length)
+      throw new Problem(
+        422,
+        'key-missing',
+        `${keyless.length} of ${items.length} items have no key and would mark everybody wrong. Set the keys on Check, or leave the items out.`,
+        { items: keyless.map((i) => i.id) },
+      );
+    const d = em.create(Delivery, {
+      id: newId(),
+      set: em.getReference(SetRecord, setId),
+      code: newCode(),
+      title: storable(how.title ?? set.title),
+      snapshot: { ...set, items },
+      shows: how.shows,
+      attempts: how.attempts ?? null,
+    });
+    await em.persistAndFlush(d);
+    return d;
+  }
+}

@@ -1,0 +1,148 @@
+/**
+ * Scores on their way back to courses (Assignment and Grade Services 2.0). Handing in writes the row that says a score is due, in the
+ * same statement; whoever works it off sends the best of the person's attempts, and what could not be sent is tried again.
+ */
+import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
+import { EntityManager } from '@mikro-orm/postgresql';
+import type { Mark } from '@zakuska/core';
+import { Published } from '../deliveries/published.js';
+import { Problem } from '../platform/problem.js';
+import { settings } from '../platform/settings.js';
+import { sql } from '../platform/sql.js';
+import { LtiLaunch } from './entities.js';
+import { scopes } from './messages.js';
+import { json, platformAway, Tool } from './tool.js';
+
+const EVERY = 2000;
+/** Seconds in which one that works on a score is believed to be alive. */
+const LEASE = 60;
+/** Tries before a person is asked: with the waits between them about two hours. */
+const MOST_TRIES = 12;
+const COLUMN = 'application/vnd.ims.lis.v2.lineitem+json';
+const COLUMNS = 'application/vnd.ims.lis.v2.lineitemcontainer+json';
+const SCORE = 'application/vnd.ims.lis.v1.score+json';
+
+/** Of all attempts of a person at a quiz: the best, and when the last was handed in. */
+interface Best {
+  points: number;
+  /** Milliseconds since 1970. */
+  at: number;
+  marks: Record<string, Mark>;
+}
+
+@Injectable()
+export class Scores implements OnModuleInit, OnApplicationShutdown {
+  private readonly log = new Logger(Scores.name);
+  private timer: NodeJS.Timeout | undefined;
+  private working: Promise<void> | undefined;
+  constructor(
+    private readonly em: EntityManager,
+    private readonly tool: Tool,
+    private readonly published: Published,
+  ) {}
+
+  onModuleInit(): void {
+    if (settings().role === 'web') return;
+    this.timer = setInterval(() => {
+      this.working ??= this.work()
+        .catch((e: unknown) => this.log.error(e))
+        .finally(() => (this.working = undefined));
+    }, EVERY);
+  }
+  async onApplicationShutdown(): Promise<void> {
+    clearInterval(this.timer);
+    await this.working;
+  }
+
+  /** Sends what is due, until nothing more is. Several processes share the work. */
+  async work(): Promise<void> {
+    for (;;) {
+      const due = await sql<{ attempt_id: string; tries: number }>(
+        this.em.fork(),
+        `update lti_score set tries = tries + 1, next_at = now() + ? * interval '1 second'
+         where attempt_id in (select attempt_id from lti_score where sent_at is null and problem is null and next_at <= now() order by next_at limit 10 for update skip locked)
+         returning attempt_id, tries`,
+        [LEASE],
+      );
+      await Promise.all(due.map((d) => this.one(d.attempt_id, d.tries)));
+      if (!due.length) return;
+    }
+  }
+
+  private async one(attempt: string, tries: number): Promise<void> {
+    const em = this.em.fork();
+    try {
+      await this.send(em, attempt);
+      await sql(em, 'update lti_score set sent_at = now() where attempt_id = ?', [attempt]);
+    } catch (e) {
+      this.log.warn({ attempt, tries, err: e as Error }, 'a score was not sent');
+      const known = e instanceof Problem && e.getStatus() !== 502;
+      const said = e instanceof Problem ? (e.getResponse() as { detail: string }).detail : 'Something went wrong here.';
+      if (known || tries >= MOST_TRIES) await sql(em, 'update lti_score set problem = ? where attempt_id = ?', [said, attempt]);
+      else await sql(em, `update lti_score set next_at = now() + ? * interval '1 second' where attempt_id = ?`, [2 ** tries, attempt]);
+    }
+  }
+
+  private async send(em: EntityManager, attempt: string): Promise<void> {
+    const [row] = await sql<{ launch_id: string; delivery_id: string; person: string }>(em, 'select launch_id, delivery_id, person from attempt where id = ?', [
+      attempt,
+    ]);
+    if (!row?.launch_id) return;
+    const launch = await em.findOneOrFail(LtiLaunch, { id: row.launch_id }, { populate: ['platform'] });
+    if (!launch.scores) return;
+    const [best] = await sql<Best>(
+      em,
+      `select points, marks, (select extract(epoch from max(submitted_at)) * 1000 from attempt where delivery_id = ? and person = ?)::double precision as at from attempt
+       where delivery_id = ? and person = ? and submitted_at is not null order by points desc, submitted_at limit 1`,
+      [row.delivery_id, row.person, row.delivery_id, row.person],
+    );
+    if (!best) return;
+    const { set, points: maximum } = await this.published.of(row.delivery_id);
+    const column = await this.columnOf(em, launch, row.delivery_id, set.title, maximum);
+    const byHand = Object.values(best.marks).some((m) => m.state === 'by-hand');
+    const url = new URL(column);
+    url.pathname = `${url.pathname.replace(/\/$/, '')}/scores`;
+    const answer = await this.tool.call(launch.platform, [scopes.score], url.href, {
+      method: 'POST',
+      type: SCORE,
+      body: {
+        userId: launch.person,
+        scoreGiven: Math.max(0, best.points),
+        scoreMaximum: maximum,
+        activityProgress: 'Completed',
+        gradingProgress: byHand ? 'PendingManual' : 'FullyGraded',
+        timestamp: new Date(best.at).toISOString(),
+      },
+    });
+    // 409: the platform has a score that is as new, so this one arrived before
+    if (answer.status < 300 || answer.status === 409) return;
+    if (answer.status >= 500 || answer.status === 429 || answer.status === 408) throw platformAway(launch.platform);
+    throw new Problem(422, 'score-refused', `${launch.platform.name} refused the score (status ${answer.status}).`);
+  }
+
+  /** The column of the link; where the platform made none, the one of this quiz among those of the course, or a new one. */
+  private async columnOf(em: EntityManager, launch: LtiLaunch, delivery: string, title: string, maximum: number): Promise<string> {
+    const { column, columns, scopes: given } = launch.scores ?? { scopes: [] };
+    if (column) return column;
+    if (!columns || !given.includes(scopes.column)) throw new Problem(422, 'no-column', `${launch.platform.name} has no column for the scores of this link.`);
+    const found = new URL(columns);
+    if (launch.resourceLink) found.searchParams.set('resource_link_id', launch.resourceLink);
+    const list = await this.tool.call(launch.platform, [scopes.column], found.href, { accept: COLUMNS });
+    if (list.status >= 500) throw platformAway(launch.platform);
+    const there = list.status === 200 ? json<{ id?: string; resourceId?: string }[]>(list).find((c) => c.resourceId === delivery)?.id : undefined;
+    const made =
+      there ??
+      json<{ id?: string }>(
+        await this.tool.call(launch.platform, [scopes.column], columns, {
+          method: 'POST',
+          type: COLUMN,
+          accept: COLUMN,
+          body: { label: title, scoreMaximum: maximum, resourceId: delivery, ...(launch.resourceLink && { resourceLinkId: launch.resourceLink }) },
+        }),
+      ).id;
+    if (!made) throw platformAway(launch.platform);
+    launch.scores = { ...(launch.scores as NonNullable<typeof launch.scores>), column: made };
+    await em.flush();
+    return made;
+  }
+}

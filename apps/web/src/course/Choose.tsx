@@ -1,0 +1,127 @@
+/** Somebody who teaches came from a course: which quiz the link there opens. */
+import { useInfiniteQuery, useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { api, call, type Schemas, type SetSummary, wordsOf } from '../api/client.js';
+import { Busy, Empty, TopBar } from '../frame/Frame.js';
+import { Button } from '../ui/Button.js';
+import { Field, Input, Select } from '../ui/Field.js';
+
+const SHOWS = { score: 'the score', answers: 'the score, with right and wrong and feedback', nothing: 'nothing yet' } as const;
+const PAGE = 200;
+
+export default function Choose() {
+  const { launch: id = '' } = useParams();
+  const launch = useQuery({
+    queryKey: ['launch', id],
+    queryFn: () => call(api.GET('/api/v1/lti/launches/{launch}', { params: { path: { launch: id } } })),
+    retry: false,
+  });
+  return (
+    <div className="min-h-screen">
+      <TopBar>{launch.data?.course}</TopBar>
+      <main className="mx-auto max-w-3xl px-4 py-6 sm:px-6">
+        {launch.isPending ? (
+          <Busy what="Opening" />
+        ) : launch.data ? (
+          <Sets launch={launch.data} />
+        ) : (
+          <Empty title="This course belongs to another workspace">
+            <p>
+              {wordsOf(launch.error)} Sign in with the account that belongs to the workspace in which the platform was registered, then open the link in your
+              course again.
+            </p>
+          </Empty>
+        )}
+      </main>
+    </div>
+  );
+}
+
+function Sets({ launch }: { launch: Schemas['LaunchView'] }) {
+  const navigate = useNavigate();
+  const [words, setWords] = useState('');
+  const [shows, setShows] = useState<keyof typeof SHOWS>('score');
+  const path = { workspace: launch.workspaceId };
+  const sets = useInfiniteQuery({
+    queryKey: ['sets', launch.workspaceId],
+    initialPageParam: undefined as string | undefined,
+    queryFn: ({ pageParam: after }) => call(api.GET('/api/v1/workspaces/{workspace}/sets', { params: { path, query: after ? { after } : {} } })),
+    getNextPageParam: (last) => (last.length < PAGE ? undefined : last.at(-1)?.id),
+  });
+  const choose = useMutation({
+    mutationFn: (set: string) => call(api.POST('/api/v1/lti/launches/{launch}/choice', { params: { path: { launch: launch.id } }, body: { set, shows } })),
+    onSuccess: ({ next }) => (/^https?:/.test(next) ? location.assign(next) : void navigate(next)),
+  });
+  const found = (sets.data?.pages.flat() ?? []).filter((s) => `${s.title} ${s.course}`.toLowerCase().includes(words.trim().toLowerCase()));
+  return (
+    <>
+      <h1 className="text-2xl font-bold">Choose a quiz for {launch.course || launch.platform}</h1>
+      <p className="mt-1 text-ink-2">
+        The set is published as it is now and opened from {launch.title ? `“${launch.title}”` : 'the course'} by name. Scores go back to {launch.platform} by
+        themselves: the best of each learner.
+      </p>
+      <div className="mt-4 grid gap-3 sm:grid-cols-2">
+        <Field label="Find a set">{(field) => <Input id={field} type="search" value={words} onChange={(e) => setWords(e.target.value)} />}</Field>
+        <Field label="Learners see after handing in">
+          {(field) => (
+            <Select id={field} value={shows} onChange={(e) => setShows(e.target.value as keyof typeof SHOWS)}>
+              {Object.entries(SHOWS).map(([k, v]) => (
+                <option key={k} value={k}>
+                  {v}
+                </option>
+              ))}
+            </Select>
+          )}
+        </Field>
+      </div>
+      {choose.isError && (
+        <p className="mt-3 text-brick" role="alert">
+          {wordsOf(choose.error)}
+        </p>
+      )}
+      {sets.isPending && <Busy what="Fetching the sets" />}
+      {sets.isError && (
+        <p className="mt-3 text-brick" role="alert">
+          {wordsOf(sets.error)}{' '}
+          <Button look="quiet" onClick={() => void sets.refetch()}>
+            Try again
+          </Button>
+        </p>
+      )}
+      {sets.data && !found.length && (
+        <p className="mt-5 text-ink-2">{words ? 'No set has these words.' : 'There is no set yet. Make one first, then open the link in your course again.'}</p>
+      )}
+      <ul className="mt-4 border-y border-rule bg-sheet">
+        {found.map((s) => (
+          <SetRow key={s.id} set={s} busy={choose.isPending} onChoose={() => choose.mutate(s.id)} />
+        ))}
+      </ul>
+      {sets.hasNextPage && (
+        <Button look="quiet" disabled={sets.isFetchingNextPage} onClick={() => void sets.fetchNextPage()}>
+          Show more
+        </Button>
+      )}
+    </>
+  );
+}
+
+function SetRow({ set: s, busy, onChoose }: { set: SetSummary; busy: boolean; onChoose: () => void }) {
+  const included = s.items - s.leftOut;
+  const why = !included ? 'no items yet' : s.withoutKey ? `${s.withoutKey === 1 ? 'one item has' : `${s.withoutKey} items have`} no key` : null;
+  return (
+    <li className="flex items-center gap-3 border-b border-rule-2 px-3 py-2 last:border-0">
+      <span className="min-w-0 flex-1">
+        <b className="block truncate font-semibold">{s.title}</b>
+        <span className="text-[13px] text-ink-2">
+          {s.course && `${s.course} · `}
+          {included} {included === 1 ? 'item' : 'items'}, {s.points} {s.points === 1 ? 'point' : 'points'}
+          {why && <span className="text-amber"> · {why}</span>}
+        </span>
+      </span>
+      <Button disabled={busy || why !== null} aria-label={`Choose ${s.title}`} onClick={onChoose}>
+        Choose
+      </Button>
+    </li>
+  );
+}

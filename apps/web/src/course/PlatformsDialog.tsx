@@ -1,0 +1,159 @@
+/** Learning platforms in whose courses quizzes of the workspace open (LTI 1.3): which there are, and how another is registered. */
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Copy } from 'lucide-react';
+import { type FormEvent, useState } from 'react';
+import { toast } from 'sonner';
+import { api, call, wordsOf } from '../api/client.js';
+import { Busy } from '../frame/Frame.js';
+import { Button } from '../ui/Button.js';
+import { Field, Input } from '../ui/Field.js';
+import { Modal } from '../ui/Modal.js';
+
+/** What a platform shows to who registers a tool by hand. */
+const FIELDS = {
+  name: 'Name of the platform',
+  issuer: 'Issuer',
+  clientId: 'Client id',
+  deployment: 'Deployment id',
+  authUrl: 'Address to sign people in',
+  tokenUrl: 'Address for access tokens',
+  jwksUrl: 'Address of its public keys',
+} as const;
+type Fields = Record<keyof typeof FIELDS, string>;
+const EMPTY: Fields = { name: '', issuer: '', clientId: '', deployment: '', authUrl: '', tokenUrl: '', jwksUrl: '' };
+
+export function PlatformsDialog({ workspace, owner, onClose }: { workspace: string; owner: boolean; onClose: () => void }) {
+  const queries = useQueryClient();
+  const path = { params: { path: { workspace } } };
+  const key = ['platforms', workspace];
+  const tool = useQuery({ queryKey: key, queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/platforms', path)) });
+  const [fields, setFields] = useState<Fields>(EMPTY);
+  const changed = (): void => void queries.invalidateQueries({ queryKey: key });
+  const add = useMutation({
+    mutationFn: () => call(api.POST('/api/v1/workspaces/{workspace}/platforms', { ...path, body: fields })),
+    onSuccess: (p) => {
+      changed();
+      setFields(EMPTY);
+      toast.success(`${p.name} is registered.`);
+    },
+  });
+  const remove = useMutation({
+    mutationFn: (platform: string) => call(api.DELETE('/api/v1/platforms/{platform}', { params: { path: { platform } } })),
+    onSuccess: changed,
+    onError: (e) => toast.error(wordsOf(e)),
+  });
+  const [removing, setRemoving] = useState<string>();
+  return (
+    <Modal
+      open
+      wide
+      onClose={onClose}
+      title="Quizzes in courses"
+      description="A learning platform that knows LTI 1.3 opens quizzes from its courses: learners are known by name, and their scores go to its gradebook by themselves."
+    >
+      {tool.isPending && <Busy what="Fetching" />}
+      {tool.isError && <p className="text-brick">{wordsOf(tool.error)}</p>}
+      {tool.data && (
+        <>
+          {tool.data.platforms.length > 0 && (
+            <ul className="mb-4 border-y border-rule">
+              {tool.data.platforms.map((p) => (
+                <li key={p.id} className="flex items-center gap-3 border-b border-rule-2 py-2 last:border-0">
+                  <span className="min-w-0 flex-1">
+                    <b className="font-semibold">{p.name}</b>
+                    <span className="block truncate text-[13px] text-ink-2">
+                      {p.issuer} · client {p.clientId} · {p.deployments.length === 1 ? 'one deployment' : `${p.deployments.length} deployments`}
+                    </span>
+                  </span>
+                  {owner &&
+                    (removing === p.id ? (
+                      <>
+                        <span className="text-[13px] text-brick">Its links open nothing then.</span>
+                        <Button look="danger" disabled={remove.isPending} onClick={() => remove.mutate(p.id)}>
+                          Remove it
+                        </Button>
+                      </>
+                    ) : (
+                      <Button look="quiet" aria-label={`Remove ${p.name}`} onClick={() => setRemoving(p.id)}>
+                        Remove
+                      </Button>
+                    ))}
+                </li>
+              ))}
+            </ul>
+          )}
+          <h3 className="font-semibold">Register a platform</h3>
+          <p className="mb-2 text-[13.5px] text-ink-2">Where the platform asks for the registration address of a tool, give it this one. It leads back here.</p>
+          <Address name="Registration address" value={tool.data.registration} />
+          <details className="mt-4">
+            <summary className="cursor-pointer font-semibold">By hand</summary>
+            <p className="mt-2 text-[13.5px] text-ink-2">What the platform asks for:</p>
+            <div className="mt-1 grid gap-1.5">
+              <Address name="Begins a launch" value={tool.data.login} />
+              <Address name="Takes messages" value={tool.data.launch} />
+              <Address name="Public keys" value={tool.data.keys} />
+            </div>
+            {owner ? (
+              <form
+                className="mt-4 grid gap-3 sm:grid-cols-2"
+                onSubmit={(e: FormEvent) => {
+                  e.preventDefault();
+                  add.mutate();
+                }}
+              >
+                <p className="text-[13.5px] text-ink-2 sm:col-span-2">What the platform shows then:</p>
+                {(Object.entries(FIELDS) as [keyof Fields, string][]).map(([k, label]) => (
+                  <Field key={k} label={label}>
+                    {(id) => (
+                      <Input
+                        id={id}
+                        type={k.endsWith('Url') ? 'url' : 'text'}
+                        value={fields[k]}
+                        required
+                        maxLength={500}
+                        autoComplete="off"
+                        onChange={(e) => setFields({ ...fields, [k]: e.target.value })}
+                      />
+                    )}
+                  </Field>
+                ))}
+                {add.isError && (
+                  <p className="text-brick sm:col-span-2" role="alert">
+                    {wordsOf(add.error)}
+                  </p>
+                )}
+                <span className="sm:col-span-2">
+                  <Button look="primary" type="submit" disabled={add.isPending}>
+                    Register
+                  </Button>
+                </span>
+              </form>
+            ) : (
+              <p className="mt-3 text-[13.5px] text-ink-2">Only the owner of the workspace registers platforms.</p>
+            )}
+          </details>
+        </>
+      )}
+    </Modal>
+  );
+}
+
+function Address({ name, value }: { name: string; value: string }) {
+  return (
+    <p className="flex items-center gap-2 text-[13.5px]">
+      <span className="w-36 shrink-0 text-ink-2">{name}</span>
+      <code className="min-w-0 flex-1 rounded bg-paper px-2 py-1 break-all">{value}</code>
+      <Button
+        aria-label={`Copy: ${name}`}
+        onClick={() =>
+          void navigator.clipboard.writeText(value).then(
+            () => toast.success('The address is in the clipboard.'),
+            () => toast.error('The browser did not allow copying. Mark the address and copy it.'),
+          )
+        }
+      >
+        <Copy size={15} aria-hidden />
+      </Button>
+    </p>
+  );
+}
