@@ -111,6 +111,26 @@ try {
   await light.page.getByText(/\d+ arrived\./).waitFor();
   await light.page.waitForTimeout(5000);
   await light.shot('form');
+  await light.page
+    .getByRole('columnheader', { name: /^Class game/ })
+    .getByRole('button')
+    .click();
+  await light.page.getByRole('button', { name: 'Connect Class game' }).click();
+  await light.page.getByLabel('User name').fill('m.okafor');
+  await light.page.getByLabel('Password').fill('ladle');
+  await light.page.getByRole('button', { name: 'Sign in and allow' }).click();
+  await light.page.getByText(/items go/).waitFor();
+  await light.page.getByText('How it is set').click();
+  await light.page.waitForTimeout(5000);
+  await light.shot('game');
+  await light.page.goto(`${all.lmsUrl}/tools?address=${encodeURIComponent(`${all.url}/course/register`)}`);
+  await light.page.getByRole('button', { name: 'Register a tool' }).click();
+  await light.page.getByRole('button', { name: /^Register 127/ }).click();
+  await light.page.getByText('is registered').waitFor();
+  await light.page.goto(`${all.lmsUrl}/course/bread`);
+  await light.page.getByRole('button', { name: 'Add from Zakuska' }).click();
+  await light.page.getByText('Safe hands, safe kitchen').waitFor();
+  await light.shot('course');
   await light.open('Starters and proofing', 'results');
   await light.page.getByText('reliability (α)').waitFor();
   await light.shot('results');

@@ -2,7 +2,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, call, wordsOf } from '../api/client.js';
-import { Button } from '../ui/Button.js';
 
 /** @param handedIn how many have: the scores of more are on their way then */
 export function Courses({ delivery, handedIn, mayEdit }: { delivery: string; handedIn: number; mayEdit: boolean }) {
@@ -66,8 +65,9 @@ export function Courses({ delivery, handedIn, mayEdit }: { delivery: string; han
                 {missing.length} of {members.data.length} have not:
               </p>
               <p className="text-[13px] text-ink-2">{missing.map((m) => (m.state === 'begun' ? `${m.name} (has begun)` : m.name)).join(', ')}</p>
-              <Button
-                look="quiet"
+              <button
+                type="button"
+                className="link"
                 onClick={() =>
                   void navigator.clipboard.writeText(missing.map((m) => (m.mail ? `${m.name} <${m.mail}>` : m.name)).join(', ')).then(
                     () => toast.success('The names are in the clipboard.'),
@@ -76,7 +76,7 @@ export function Courses({ delivery, handedIn, mayEdit }: { delivery: string; han
                 }
               >
                 Copy the names
-              </Button>
+              </button>
             </>
           )}
         </div>

@@ -1,5 +1,18 @@
 /** Results: learners against items, and how each item worked. */
-import { type Figures, figures, isGraded, type Item, keyPlaces, letterOf, type Mark, nameOf, type QuizSet, type Response, serviceRows } from '@zakuska/core';
+import {
+  counted,
+  type Figures,
+  figures,
+  isGraded,
+  type Item,
+  keyPlaces,
+  letterOf,
+  type Mark,
+  nameOf,
+  type QuizSet,
+  type Response,
+  serviceRows,
+} from '@zakuska/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { scaleLinear } from 'd3';
 import { useMemo, useState } from 'react';
@@ -143,7 +156,7 @@ export default function ResultsStage() {
             <Select className="w-auto!" value={chosen.id} onChange={(e) => setParams({ of: e.target.value }, { replace: true })}>
               {list.map((d) => (
                 <option key={d.id} value={d.id}>
-                  {d.name}: {d.responses} responses
+                  {d.name}: {counted(d.responses, 'response')}
                 </option>
               ))}
             </Select>

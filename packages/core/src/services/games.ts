@@ -135,7 +135,7 @@ export const games: Service = {
       (g): Container => ({
         id: g.id,
         title: g.title,
-        holds: `${counted(g.rounds, 'round')}, played ${g.plays === 1 ? 'once' : `${g.plays} times`}`,
+        holds: `${counted(g.rounds, 'round')}, ${g.plays ? `played ${g.plays === 1 ? 'once' : `${g.plays} times`}` : 'not played yet'}`,
         link: g.link,
         parts: [],
       }),
