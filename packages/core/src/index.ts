@@ -62,7 +62,7 @@ export {
   understandImporter,
 } from './formats/table/importer.js';
 export { filledCsv, type Filling, fillingOf } from './formats/table/fill.js';
-export { type MappedTable, readMapped, type RowReading } from './formats/table/mapped.js';
+export { type MappedTable, readMapped, readMappedInSteps, type RowReading } from './formats/table/mapped.js';
 export { readTables, templateRows } from './formats/table/tables.js';
 export { rowsOf as tableRowsOf } from './formats/table/csv.js';
 export { choiceSheetProfile, optionRowsProfile, rowsProfile } from './formats/table/profile.js';

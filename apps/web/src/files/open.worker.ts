@@ -13,23 +13,18 @@ import {
   type Proposal,
   proposeMapping,
   readDraft,
-  readMapped,
   ReadError,
   type ReadResult,
   readSubtitles,
-  type RowReading,
   type Section,
   signatureOf,
   type Sureness,
   type TableSheet,
   templateRows,
-  readTables,
 } from '@zakuska/core';
 import { allFormats, NoTextError } from '@zakuska/documents';
 import { expose } from 'comlink';
-
-/** Rows of a sheet that the page shows at most. */
-export const SHOWN_ROWS = 200;
+import { previewSeen, previewWhole, readSheet, SHOWN_ROWS, type TablePreview } from './preview.js';
 
 export interface SheetView {
   name: string;
@@ -53,16 +48,6 @@ export type OpenedView = { format: string; kind: string } & (
   | { as: 'tables'; sheets: SheetView[] }
   | { as: 'items'; title: string; items: Item[]; sections: Section[]; diagnostics: Diagnostic[]; pictures: number; passages: number }
 );
-export interface TablePreview {
-  count: number;
-  first: Item[];
-  /** Rows that are shown, with what becomes of each. */
-  rows: RowReading[];
-  reasons: [string, number][];
-  problems: Diagnostic[];
-  problemCount: number;
-}
-
 /** An error's one line as a sentence. */
 const sentence = (e: ReadError): string => `${e.message.charAt(0).toUpperCase()}${e.message.slice(1)}.`;
 
@@ -74,31 +59,13 @@ function whole<T>(value: T, assets: ReadResult['set']['assets']): T {
   return text.includes('asset:') ? (JSON.parse(assetsAsData(text, { assets })) as T) : value;
 }
 
-function reasonsOf(rows: readonly RowReading[]): [string, number][] {
-  const out = new Map<string, number>();
-  for (const r of rows) if (r.reason && !/^(?:the headings|above the headings)$/.test(r.reason)) out.set(r.reason, (out.get(r.reason) ?? 0) + 1);
-  return [...out];
-}
-
 const sheetOf = (id: string, n: number): TableSheet => {
   const sheet = tables.get(id)?.[n];
   if (!sheet) throw new Error('that sheet is not open');
   return sheet;
 };
-const readSheet = (
-  sheet: TableSheet,
-  mapping: Mapping | null,
-  rows: number[] | null,
-): { items: Item[]; sections: Section[]; rows: RowReading[]; diagnostics: Diagnostic[] } => {
-  if (!mapping) {
-    const own = templateRows(sheet);
-    if (!own) return { items: [], sections: [], rows: [], diagnostics: [] };
-    const { set, diagnostics } = readTables([{ name: '', rows: own }]);
-    return { items: set.items, sections: set.sections ?? [], rows: [], diagnostics };
-  }
-  const { set, rows: readings, diagnostics } = readMapped(sheet, mapping, rows ? new Set(rows) : undefined);
-  return { items: set.items, sections: set.sections ?? [], rows: readings, diagnostics };
-};
+/** The preview that is asked for now, of each sheet. */
+const asked = new Map<string, number>();
 
 const remote = {
   /** Reads a file; a table stays open under `id`. Gives the words of an error where it cannot be read. */
@@ -186,17 +153,15 @@ const remote = {
       throw e;
     }
   },
-  preview(id: string, n: number, mapping: Mapping | null, rows: number[] | null): TablePreview {
-    const read = readSheet(sheetOf(id, n), mapping, rows);
-    const problems = read.diagnostics.filter((d) => d.severity !== 'info');
-    return {
-      count: read.items.length,
-      first: read.items.slice(0, 4),
-      rows: read.rows.filter((r) => r.row < SHOWN_ROWS),
-      reasons: reasonsOf(read.rows),
-      problems: problems.slice(0, 40),
-      problemCount: problems.length,
-    };
+  /** What the rows give that are seen. */
+  seen(id: string, n: number, mapping: Mapping | null, rows: number[] | null): TablePreview {
+    asked.set(`${id} ${n}`, (asked.get(`${id} ${n}`) ?? 0) + 1);
+    return previewSeen(sheetOf(id, n), mapping, rows);
+  },
+  /** What all rows give; null where something else is asked for meanwhile. */
+  whole(id: string, n: number, mapping: Mapping, rows: number[] | null): Promise<TablePreview | null> {
+    const turn = asked.get(`${id} ${n}`);
+    return previewWhole(sheetOf(id, n), mapping, rows, () => asked.get(`${id} ${n}`) === turn && tables.has(id));
   },
   /** The items of a table, for good. Ids of sections are new, so that several sheets can stand in one set. */
   take(id: string, sheets: { sheet: number; mapping: Mapping | null; rows: number[] | null }[]): { items: Item[]; sections: Section[]; withoutKey: number } {

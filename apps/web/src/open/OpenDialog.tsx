@@ -307,10 +307,12 @@ function FileLine({ file, choice, onMap }: { file: Opening; choice: SheetChoice[
           {choice ? (
             <span className="text-dill">
               ✓{' '}
-              {counted(
-                choice.reduce((n, c) => n + c.items, 0),
-                'item',
-              )}{' '}
+              {choice.some((c) => c.items === null)
+                ? 'columns'
+                : counted(
+                    choice.reduce((n, c) => n + (c.items ?? 0), 0),
+                    'item',
+                  )}{' '}
               agreed
             </span>
           ) : (

@@ -6,17 +6,26 @@ import { type Mapping, propose, proposeMapping, readMapped, signatureOf, type Ta
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, cleanup, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import type { SheetView, TablePreview } from '../files/open.worker.js';
+import type { SheetView } from '../files/open.worker.js';
+import type { TablePreview } from '../files/preview.js';
 
 // the worker's part, in this process: the same core functions over sheets that are held here
 let sheets: TableSheet[] = [];
 let stopped = false;
 const remote = {
-  preview: (_: string, n: number, mapping: Mapping | null, rows: number[] | null): TablePreview => {
+  seen: (_: string, n: number, mapping: Mapping | null, rows: number[] | null): TablePreview => {
     if (stopped) throw new Error('ended');
     const read = mapping ? readMapped(sheets[n] as TableSheet, mapping, rows ? new Set(rows) : undefined) : { set: { items: [] }, rows: [], diagnostics: [] };
     const problems = read.diagnostics.filter((d) => d.severity !== 'info');
-    return { count: read.set.items.length, first: read.set.items.slice(0, 4), rows: [...read.rows], reasons: [], problems, problemCount: problems.length };
+    return {
+      count: read.set.items.length,
+      whole: true,
+      first: read.set.items.slice(0, 4),
+      rows: [...read.rows],
+      reasons: [],
+      problems,
+      problemCount: problems.length,
+    };
   },
   proposeWith: (_: string, n: number, change: { header?: number; hidden?: boolean }) => {
     const m = proposeMapping(sheets[n] as TableSheet, change.hidden ?? false);

@@ -20,7 +20,8 @@ import { ItemView } from '../item/ItemView.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
-import type { SheetView, TablePreview } from '../files/open.worker.js';
+import type { SheetView } from '../files/open.worker.js';
+import type { TablePreview } from '../files/preview.js';
 import { opener } from '../files/opening.js';
 import { TwoReadings } from './TwoReadings.js';
 
@@ -29,7 +30,8 @@ export interface SheetChoice {
   sheet: number;
   mapping: Mapping | null;
   rows: number[] | null;
-  items: number;
+  /** How many it gives; null where that was not counted to the end. */
+  items: number | null;
 }
 /** A mapping that was kept under a name. */
 export interface SavedMapping {
@@ -194,10 +196,15 @@ export function TableMapping({
     states.forEach((s, i) => {
       const view = sheets[i];
       if (!view || (!s.mapping && !view.template)) return;
-      opener
-        .call((remote) => remote.preview(id, i, s.mapping, rowsIn(s.rows, view.rowCount)))
-        .then((p) => current && setPreviews((all) => ({ ...all, [i]: p })))
-        .catch(() => current && setGone(true));
+      const rows = rowsIn(s.rows, view.rowCount);
+      const { mapping } = s;
+      const show = (p: TablePreview | null): void => void (current && p && setPreviews((all) => ({ ...all, [i]: p })));
+      const look = async (): Promise<void> => {
+        const seen = await opener.call((remote) => remote.seen(id, i, mapping, rows));
+        show(seen);
+        if (current && !seen.whole && mapping) show(await opener.call((remote) => remote.whole(id, i, mapping, rows)));
+      };
+      look().catch(() => current && setGone(true));
     });
     return () => {
       current = false;
@@ -216,6 +223,7 @@ export function TableMapping({
 
   const unanswered = states.findIndex((s, i) => open(sheets[i], s));
   const taken = states.flatMap((s, i) => (s.take && (previews[i]?.count ?? 0) > 0 ? [i] : []));
+  const counted = taken.every((i) => previews[i]?.whole);
   const count = taken.reduce((sum, i) => sum + (previews[i]?.count ?? 0), 0);
   const agree = (): void =>
     onAgree(
@@ -223,7 +231,7 @@ export function TableMapping({
         sheet: i,
         mapping: states[i]?.mapping ?? null,
         rows: rowsIn(states[i]?.rows ?? '', sheets[i]?.rowCount ?? 0),
-        items: previews[i]?.count ?? 0,
+        items: previews[i]?.whole ? previews[i].count : null,
       })),
     );
   const template = async (): Promise<void> => {
@@ -253,7 +261,7 @@ export function TableMapping({
             <span className="self-center text-amber">Say first which keys {sheets.length > 1 ? `of “${sheets[unanswered]?.name ?? ''}” ` : ''}are right.</span>
           )}
           <Button look="primary" disabled={!count || unanswered >= 0} onClick={agree}>
-            {last ? `These columns are right: ${count} items` : `Agreed: ${count} items`}
+            {`${last ? 'These columns are right' : 'Agreed'}${counted ? `: ${count} items` : ''}`}
           </Button>
         </>
       }
@@ -322,6 +330,7 @@ export function TableMapping({
             <section aria-label="The items as they will be" className="min-w-0">
               <p role="status" className="mb-2">
                 <b>{preview?.count ?? 0} items</b>
+                {preview && !preview.whole && <span className="text-ink-2"> in the first rows · counting those of all {sheet.rowCount}</span>}
                 {open(sheet, state) && <span className="text-ink-2"> · shown with the first reading</span>}
                 {preview?.reasons.length ? (
                   <span className="text-ink-2"> · rows without an item: {preview.reasons.map(([r, k]) => `${k} ${r}`).join(', ')}</span>

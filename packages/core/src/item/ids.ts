@@ -15,10 +15,13 @@ export function newId(): string {
 }
 
 const HEX = Array.from({ length: 256 }, (_, i) => i.toString(16).padStart(2, '0'));
-const DASH_BEFORE = new Set([4, 6, 8, 10]);
+const FROM = [0, 4, 6, 8, 10];
 function uuidOf(b: Uint8Array): string {
   let out = '';
-  for (let i = 0; i < 16; i++) out += (DASH_BEFORE.has(i) ? '-' : '') + (HEX[b[i] ?? 0] ?? '');
+  for (let part = 0; part < 5; part++) {
+    if (part) out += '-';
+    for (let i = FROM[part] as number; i < (FROM[part + 1] ?? 16); i++) out += HEX[b[i] as number] as string;
+  }
   return out;
 }
 

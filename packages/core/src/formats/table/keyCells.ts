@@ -28,6 +28,11 @@ export const isLetters = (cell: string): boolean => cell.length < 24 && isListOf
 /** The places that a cell of letters or numbers names, 0-based; null where it names none. */
 export function placesIn(key: string, form: KeyForm): number[] | null {
   const t = key.trim();
+  if (t.length === 1) {
+    const c = t.charCodeAt(0);
+    if (form === 'letters' && ((c >= 65 && c <= 90) || (c >= 97 && c <= 122))) return [letterPlace(t)];
+    if ((form === 'numbers' || form === 'numbers from 0') && c >= 48 && c <= 57) return [c - 48 - (form === 'numbers' ? 1 : 0)];
+  }
   if (form === 'letters') {
     if (/^[A-Ha-h]{2,6}$/.test(t) && t === t.toUpperCase() && [...t].every((c, i, all) => i === 0 || c > (all[i - 1] ?? '')))
       return [...t].map((c) => c.charCodeAt(0) - 65);
@@ -57,7 +62,7 @@ export const many = (cell: string): string[] =>
     .split(/[;,|\n]/)
     .map((s) => s.trim())
     .filter(Boolean);
-const sorted = (places: readonly number[]): number[] => [...new Set(places)].sort((a, b) => a - b);
+const sorted = (places: readonly number[]): readonly number[] => (places.length < 2 ? places : [...new Set(places)].sort((a, b) => a - b));
 
 /**
  * The places, 0-based, that the key of a row names.
@@ -66,6 +71,11 @@ const sorted = (places: readonly number[]): number[] => [...new Set(places)].sor
  * @param form how the column names options; where a cell does not, other forms are tried
  */
 export function placesOf(key: string, texts: readonly string[], form: KeyForm): KeyPlaces {
+  // most cells are a label of the column's own form, and nothing else has to be looked at
+  if (form !== 'text') {
+    const named = placesIn(key, form);
+    if (named?.length && named.every((p) => p >= 0 && p < texts.length)) return { places: sorted(named), by: 'label' };
+  }
   const wanted = plainWords(key);
   const plain = texts.map(plainWords);
   const exact = plain.indexOf(wanted);

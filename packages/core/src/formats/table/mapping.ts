@@ -85,7 +85,7 @@ export function optionsIn(cell: string, separator: string): string[] {
 }
 
 /** The label in front of an option. */
-const OPTION_LABEL = /^[([]?([A-Za-z]|\d{1,2})[.)\]:]\s*/;
+export const OPTION_LABEL = /^[([]?([A-Za-z]|\d{1,2})[.)\]:]\s*/;
 /** Options without the letters in front of them, where each has its own. */
 export function unlabelled(options: readonly string[]): string[] {
   const labelled = options.every((o, i) => {

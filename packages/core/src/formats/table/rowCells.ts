@@ -3,7 +3,7 @@ import { richFromPlain } from '../../item/richText.js';
 import type { Row } from './grid.js';
 import type { ColumnUse } from './headings.js';
 import { truthOf } from './keyCells.js';
-import { type CellLook, type Mapping, optionsIn, type TableSheet, unlabelled } from './mapping.js';
+import { type CellLook, type Mapping, OPTION_LABEL, optionsIn, type TableSheet, unlabelled } from './mapping.js';
 
 /** An option as cells say it. */
 export interface RowOption {
@@ -79,8 +79,9 @@ export function cellsByUse(sheet: TableSheet, row: Row, r: number, mapping: Mapp
   let right: RowOption | null = null;
   const richOf = (c: number, text: string): string => sheet.rich?.[`${r},${c}`] ?? richFromPlain(text);
   const { optionColumns, anyOption, places } = placesOfUses(uses);
-  /** The option of each column; an empty one has none. */
+  /** The option of each column; an empty one has none. Asked for only where columns say something of options. */
   const ofColumn = new Map<number, RowOption>();
+  const asked = places('mark').length > 0 || places('option feedback').length > 0;
   /** The option that a column beside or behind the options is about: of those columns the nth is about the nth option. */
   const about = (c: number, use: ColumnUse, all: readonly number[]): RowOption | undefined => {
     const own = places(use);
@@ -125,7 +126,7 @@ export function cellsByUse(sheet: TableSheet, row: Row, r: number, mapping: Mapp
         ...(use !== 'option' && { right: use === 'right option' }),
         ...(looks && { looks }),
       };
-      ofColumn.set(c, option);
+      if (asked) ofColumn.set(c, option);
       if (use === 'right option') right = option;
       else options.push(option);
     } else if (use === 'options') options.push(...optionsIn(text, mapping.separator).map((t) => ({ text: t, rich: richFromPlain(t) })));
@@ -144,13 +145,16 @@ export function cellsByUse(sheet: TableSheet, row: Row, r: number, mapping: Mapp
       }
     }
   });
-  out.pairs = out.pairs.filter((p) => p[0] || p[1]);
+  if (out.pairs.length) out.pairs = out.pairs.filter((p) => p[0] || p[1]);
   if (right) options.unshift(right);
   for (const step of later) step();
-  const bare = unlabelled(options.map((o) => o.text));
-  options.forEach((o, i) => {
-    if (bare[i] !== o.text) Object.assign(o, { text: bare[i], rich: richFromPlain(bare[i] ?? '') });
-  });
+  // the first says already that there are none, in nearly all tables
+  if (options.length > 1 && OPTION_LABEL.test(options[0]?.text ?? '')) {
+    const bare = unlabelled(options.map((o) => o.text));
+    options.forEach((o, i) => {
+      if (bare[i] !== o.text) Object.assign(o, { text: bare[i], rich: richFromPlain(bare[i] ?? '') });
+    });
+  }
   return out;
 }
 

@@ -58,6 +58,11 @@ export function itemOfCells(cells: RowCells, mapping: Mapping, language: string 
   return { ...commonOf(reading), ...(choiceOf(reading) ?? written(reading)) };
 }
 
+const FEEDBACK: readonly (readonly [string, ColumnUse])[] = [
+  ['correct', 'feedback right'],
+  ['incorrect', 'feedback wrong'],
+  ['general', 'feedback'],
+];
 /** What items of every kind say. */
 function commonOf({ cells, comma, problems, first }: Reading): Record<string, unknown> {
   const { said } = cells;
@@ -71,7 +76,7 @@ function commonOf({ cells, comma, problems, first }: Reading): Record<string, un
   const points = number('points');
   if (first('points') && (points === null || points < 0))
     problems.push({ code: 'points-invalid', severity: 'warning', message: `“${first('points')}” is no number of points; it counts 1.` });
-  const feedback = { correct: rich('feedback right'), incorrect: rich('feedback wrong'), general: rich('feedback') };
+  const feedback = Object.fromEntries(FEEDBACK.flatMap(([name, use]) => (said.has(use) ? [[name, rich(use)] as const] : [])).filter(([, text]) => text));
   const difficulty = number('difficulty');
   const tags = [...(said.get('tags') ?? []).flatMap(many), ...(first('difficulty') && difficulty === null ? [first('difficulty').toLowerCase()] : [])];
   const time = first('time') ? seconds(first('time')) : null;
@@ -83,7 +88,7 @@ function commonOf({ cells, comma, problems, first }: Reading): Record<string, un
     stem,
     points: points !== null && points >= 0 ? Math.round(points * 1e4) / 1e4 : 1,
     ...((first('number') || label?.[1] || label?.[2]) && { label: (first('number') || (label?.[1] ?? label?.[2] ?? '')).replace(/[.)]$/, '') }),
-    ...(Object.values(feedback).some(Boolean) && { feedback: Object.fromEntries(Object.entries(feedback).filter(([, v]) => v)) }),
+    ...(Object.keys(feedback).length && { feedback }),
     ...(first('hint') && { hints: (said.get('hint') ?? []).map(richFromPlain) }),
     ...((tags.length || picture) && { tags: [...tags, ...(picture ? [`picture: ${picture}`] : [])] }),
     ...(first('outcome') && { outcomes: (said.get('outcome') ?? []).flatMap(many) }),
@@ -102,10 +107,12 @@ function choiceOf(reading: Reading): Record<string, unknown> | null {
   const { cells, named } = reading;
   const { options } = cells;
   if (options.length < 2 || named === 'matching' || named === 'ordering' || named === 'short-answer' || named === 'numeric' || named === 'cloze') return null;
-  const truths = options.map((o) => truth(o.text, true));
   const places = keyed(reading);
-  if (options.length === 2 && truths[0] !== null && truths[1] !== null && truths[0] !== truths[1] && !options.some((o) => YES_NO.test(o.text)))
-    return { kind: 'true-false', answer: places.length === 1 ? (truths[places[0] ?? 0] ?? null) : null };
+  if (options.length === 2) {
+    const truths = options.map((o) => truth(o.text, true));
+    if (truths[0] !== null && truths[1] !== null && truths[0] !== truths[1] && !options.some((o) => YES_NO.test(o.text)))
+      return { kind: 'true-false', answer: places.length === 1 ? (truths[places[0] ?? 0] ?? null) : null };
+  }
   const parts = options.some((o) => o.credit !== undefined && o.credit !== 0 && o.credit !== 1);
   const list = options.map((o, i) => ({
     id: newId(),
@@ -130,8 +137,9 @@ function keyed({ cells, mapping, problems, key }: Reading): number[] {
   if (mapping.keyForm === 'first' && !key) return [0];
   if (!key) return [];
   const texts = options.map((o) => o.text);
-  if (ALL_OF_THEM.test(key) && !texts.some((t) => t.toLowerCase() === key.toLowerCase())) return texts.map((_, i) => i);
-  const said = [...new Set(cells.said.get('key') ?? [])];
+  if (key.length > 2 && ALL_OF_THEM.test(key) && !texts.some((t) => t.toLowerCase() === key.toLowerCase())) return texts.map((_, i) => i);
+  const cellsOfKey = cells.said.get('key') ?? [];
+  const said = cellsOfKey.length > 1 ? [...new Set(cellsOfKey)] : cellsOfKey;
   const readings = said.map((k) => placesOf(k, texts, mapping.keyForm));
   for (const [i, r] of readings.entries()) {
     if ('unknown' in r) {
@@ -144,7 +152,7 @@ function keyed({ cells, mapping, problems, key }: Reading): number[] {
     }
   }
   const all = readings.flatMap((r) => ('places' in r ? [...r.places] : []));
-  return [...new Set(all)].sort((a, b) => a - b);
+  return all.length > 1 ? [...new Set(all)].sort((a, b) => a - b) : all;
 }
 
 /** Marks of gaps in brackets with their number or letter: "(1)", "[b]", "{2}". */
