@@ -26,7 +26,7 @@ import {
 import type { Workbook } from 'exceljs';
 import { isOpenDocument } from './document.js';
 import { readOds } from './workbook/ods.js';
-import { readOoxml } from './workbook/ooxml.js';
+import { calculatedOoxml, readOoxml } from './workbook/ooxml.js';
 
 const ODS = 'application/vnd.oasis.opendocument.spreadsheet';
 const MEDIA_TYPE = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
@@ -90,8 +90,8 @@ const sheet = (id: string, name: string, profile: Profile, rows: (set: QuizSet) 
   extension: '.xlsx',
   mediaType: MEDIA_TYPE,
   profile,
-  tables: async (bytes) => readOoxml(bytes),
-  read: async (bytes): Promise<ReadResult> => readTables(readOoxml(bytes)),
+  tables: calculatedOoxml,
+  read: async (bytes): Promise<ReadResult> => readTables(await calculatedOoxml(bytes)),
   play: async (bytes) => {
     const sheets = readOoxml(bytes);
     const own = sheets.map(templateRows).find((r) => r !== null);

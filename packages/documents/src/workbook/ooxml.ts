@@ -23,6 +23,7 @@ import {
 } from '@zakuska/core';
 import { xmlPart } from '../document.js';
 import { flag, val } from '../val.js';
+import { calculate, type Pending } from './formulas.js';
 import { type LetterLook, looksOf, MOST_COLUMNS, shownNumber, withWords } from './shown.js';
 
 /** Rows of a sheet at most (ECMA-376 leaves it open; what the known programs hold, from memory). */
@@ -34,7 +35,22 @@ const broken = (): ReadError => new ReadError('this spreadsheet is broken; open 
  * The sheets of a workbook that are not hidden.
  * @throws ReadError where it is no workbook, or too large unpacked, or has no words in it
  */
-export function readOoxml(bytes: Uint8Array): TableSheet[] {
+export const readOoxml = (bytes: Uint8Array): TableSheet[] => finished(openSheets(bytes));
+
+/** The same with the results of formulas that were saved without one. */
+export async function calculatedOoxml(bytes: Uint8Array): Promise<TableSheet[]> {
+  const opened = openSheets(bytes);
+  await calculate(opened.map(({ sheet, pending }) => ({ name: sheet.name, rows: sheet.rows as Row[], pending })));
+  return finished(opened);
+}
+
+/** A sheet as it stands in the file. */
+interface OpenSheet {
+  sheet: TableSheet;
+  /** Formulas without a result. */
+  pending: Pending;
+}
+function openSheets(bytes: Uint8Array): OpenSheet[] {
   const files = byPath(openArchive(bytes));
   const book = part(files, 'xl/workbook.xml');
   const places = sheetPlaces(files, book);
@@ -43,11 +59,14 @@ export function readOoxml(bytes: Uint8Array): TableSheet[] {
   const styles = new CellStyles(part(files, 'xl/styles.xml'), themeColours(files));
   const properties = book ? childOf(book, 'workbookPr')?.attributes : undefined;
   const from1904 = /^(?:1|true)$/.test(properties?.['date1904'] ?? '');
-  const sheets = places.map(({ name, path }) => {
-    const sheet = readSheet(name, decodeXml(files.get(path) ?? new Uint8Array()), strings, styles, from1904);
+  return places.map(({ name, path }) => {
+    const { sheet, pending } = readSheet(name, decodeXml(files.get(path) ?? new Uint8Array()), strings, styles, from1904);
     const notes = notesOf(files, path);
-    return Object.keys(notes).length ? { ...sheet, notes } : sheet;
+    return { sheet: Object.keys(notes).length ? { ...sheet, notes } : sheet, pending };
   });
+}
+function finished(opened: readonly OpenSheet[]): TableSheet[] {
+  const sheets = opened.map((o) => o.sheet);
   // a list of a rule may stand in cells of any sheet
   return withWords(sheets.map((s) => ({ ...s, ...(s.rules && { rules: s.rules.map((r) => withValues(r, s, sheets)) }) })));
 }
@@ -243,10 +262,11 @@ interface OpenCell {
   type: string;
   style: string | undefined;
   value: string;
+  formula: string;
   inline: XmlNode | null;
 }
 
-function readSheet(name: string, xml: string, strings: readonly Words[], styles: CellStyles, from1904: boolean): TableSheet {
+function readSheet(name: string, xml: string, strings: readonly Words[], styles: CellStyles, from1904: boolean): OpenSheet {
   const rows: Row[] = [];
   const hiddenRows: number[] = [];
   const hiddenColumns: number[] = [];
@@ -254,6 +274,7 @@ function readSheet(name: string, xml: string, strings: readonly Words[], styles:
   const looks: Record<string, CellLook[]> = {};
   const merged: string[] = [];
   const rules: CellRule[] = [];
+  const pending = new Map<string, string>();
   let rule: { attributes: Record<string, string>; formulas: string[] } | null = null;
   let row = -1;
   let cell: OpenCell | null = null;
@@ -264,6 +285,7 @@ function readSheet(name: string, xml: string, strings: readonly Words[], styles:
     if (row < 0 || row >= MOST_ROWS || c.column >= MOST_COLUMNS) return;
     const words = c.type === 's' ? strings[Number(c.value)] : c.inline ? wordsOf(c.inline) : undefined;
     const text = words?.text ?? shown(c, styles, from1904);
+    if (!text && c.formula && c.type !== 'e') pending.set(`${row},${c.column}`, c.formula);
     if (!text) return;
     while (rows.length <= row) rows.push([]);
     const cells = rows[row] as Row;
@@ -290,9 +312,10 @@ function readSheet(name: string, xml: string, strings: readonly Words[], styles:
         if (isTrue(attributes['hidden']) || attributes['ht'] === '0') hiddenRows.push(row);
       } else if (tag === 'c') {
         const at = columnOf(attributes['r']);
-        cell = { column: at >= 0 ? at : next, type: attributes['t'] ?? 'n', style: attributes['s'], value: '', inline: null };
+        cell = { column: at >= 0 ? at : next, type: attributes['t'] ?? 'n', style: attributes['s'], value: '', formula: '', inline: null };
         next = cell.column + 1;
       } else if (tag === 'v') field = 'v';
+      else if (tag === 'f') field = 'f';
       else if (tag === 'col' && isTrue(attributes['hidden']))
         for (let i = Number(attributes['min']) - 1; i < Math.min(Number(attributes['max']), MOST_COLUMNS); i++) hiddenColumns.push(i);
       else if (tag === 'dataValidation') rule = { attributes, formulas: [] };
@@ -305,7 +328,7 @@ function readSheet(name: string, xml: string, strings: readonly Words[], styles:
       if (stack.length) {
         const done = stack.pop();
         if (!stack.length && cell && done) cell.inline = done;
-      } else if (tag === 'v') field = '';
+      } else if (tag === 'v' || tag === 'f') field = '';
       else if (tag === 'formula1' || tag === 'formula2') field = '';
       else if (tag === 'dataValidation' && rule) {
         rules.push(...rulesOf(rule.attributes, rule.formulas));
@@ -318,11 +341,12 @@ function readSheet(name: string, xml: string, strings: readonly Words[], styles:
     text(t) {
       if (stack.length) stack[stack.length - 1]?.children.push(t);
       else if (field === 'v' && cell) cell.value += t;
+      else if (field === 'f' && cell) cell.formula += t;
       else if (field === 'formula' && rule) rule.formulas[rule.formulas.length - 1] += t;
     },
   });
   for (const range of merged) clearMerged(rows, range);
-  return { name, rows: Array.from(rows, (r) => r ?? []), hiddenRows, hiddenColumns, rich, looks, ...(rules.length && { rules }) };
+  return { sheet: { name, rows: Array.from(rows, (r) => r ?? []), hiddenRows, hiddenColumns, rich, looks, ...(rules.length && { rules }) }, pending };
 }
 
 /** Rules of lengths and lists (ECMA-376 part 1, 18.3.1.32); others say nothing that is used here. */
