@@ -170,6 +170,30 @@ test('keys that can be read in two ways are asked, side by side, before anything
   expect(agreed[0]?.[0]?.mapping).toEqual(propose(counting)?.other?.mapping);
 });
 
+test('the answer is kept with the headings, so that the same layout is not asked again', async () => {
+  const kept: { name: string; signature: string; mapping: Mapping }[] = [];
+  const before = globalThis.fetch;
+  globalThis.fetch = async (request) => {
+    kept.push((await (request as Request).json()) as (typeof kept)[number]);
+    return new Response('{}', { status: 200, headers: { 'content-type': 'application/json' } });
+  };
+  try {
+    await agreeing([counting]);
+    await userEvent.click(screen.getAllByRole('radio')[1] as HTMLElement);
+    await userEvent.click(agreeButton());
+    await act(async () => void (await new Promise((r) => setTimeout(r, 20))));
+  } finally {
+    globalThis.fetch = before;
+  }
+  const other = propose(counting)?.other?.mapping as Mapping;
+  expect(kept).toEqual([{ name: expect.any(String), signature: signatureOf(counting, other), mapping: other }]);
+  cleanup();
+  const { agreed } = await agreeing([counting], [{ id: 'k', ...(kept[0] as (typeof kept)[number]) }]);
+  expect(screen.queryByRole('group', { name: /two ways/ })).toBeNull();
+  await userEvent.click(agreeButton());
+  expect(agreed[0]?.[0]?.mapping).toEqual(other);
+});
+
 test('the keyboard answers which keys are right, and a change of the columns settles it as well', async () => {
   const { agreed } = await agreeing([counting]);
   screen.getAllByRole('radio')[0]?.focus();

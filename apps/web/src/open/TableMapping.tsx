@@ -225,7 +225,18 @@ export function TableMapping({
   const taken = states.flatMap((s, i) => (s.take && (previews[i]?.count ?? 0) > 0 ? [i] : []));
   const counted = taken.every((i) => previews[i]?.whole);
   const count = taken.reduce((sum, i) => sum + (previews[i]?.count ?? 0), 0);
-  const agree = (): void =>
+  const keep = useKeep(workspace, id);
+  const agree = (): void => {
+    // what the person said of keys that can be read in two ways is known again by the headings
+    for (const i of taken) {
+      const s = states[i];
+      if (!s?.answer || !s.mapping || s.mapping.header < 0) continue;
+      const named = [name.replace(/\.[^.]+$/, ''), sheets.length > 1 ? sheets[i]?.name : ''].filter(Boolean).join(', ').slice(0, 100);
+      keep.mutate(
+        { name: named || 'A table', sheet: i, mapping: s.mapping },
+        { onSuccess: () => toast('How its keys are read is kept: a file with the same headings is read so.'), onError: () => undefined },
+      );
+    }
     onAgree(
       taken.map((i) => ({
         sheet: i,
@@ -234,6 +245,7 @@ export function TableMapping({
         items: previews[i]?.whole ? previews[i].count : null,
       })),
     );
+  };
   const template = async (): Promise<void> => {
     const { bytes, name: file } = await opener.call((remote) => remote.template());
     const url = URL.createObjectURL(new Blob([bytes as BlobPart]));
@@ -520,30 +532,40 @@ function Grid({
 }
 
 /** Keeps a mapping under a name for the next file with the same headings. */
-function Keep({ workspace, mapping, known, id, n }: { workspace: string; mapping: Mapping; known: string | undefined; id: string; n: number }) {
-  const [name, setName] = useState('');
+/** Keeps the columns of a sheet under a name; a file with the same headings is known by them. */
+function useKeep(workspace: string, id: string) {
   const queries = useQueryClient();
-  const keep = useMutation({
-    mutationFn: async () =>
+  return useMutation({
+    mutationFn: async ({ name, sheet, mapping }: { name: string; sheet: number; mapping: Mapping }) =>
       call(
         api.PUT('/api/v1/workspaces/{workspace}/mappings', {
           params: { path: { workspace } },
-          body: { name: name.trim(), signature: await opener.call((remote) => remote.signature(id, n, mapping)), mapping },
+          body: { name, signature: await opener.call((remote) => remote.signature(id, sheet, mapping)), mapping },
         }),
       ),
-    onSuccess: () => {
-      toast(`Kept as “${name.trim()}”. A file with the same headings is recognised.`);
-      setName('');
-      void queries.invalidateQueries({ queryKey: ['mappings'] });
-    },
-    onError: (e) => toast.error(wordsOf(e)),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['mappings'] }),
   });
+}
+
+function Keep({ workspace, mapping, known, id, n }: { workspace: string; mapping: Mapping; known: string | undefined; id: string; n: number }) {
+  const [name, setName] = useState('');
+  const keep = useKeep(workspace, id);
   return (
     <form
       className="flex items-center gap-2"
       onSubmit={(e) => {
         e.preventDefault();
-        if (name.trim()) keep.mutate();
+        if (!name.trim()) return;
+        keep.mutate(
+          { name: name.trim(), sheet: n, mapping },
+          {
+            onSuccess: () => {
+              toast(`Kept as “${name.trim()}”. A file with the same headings is recognised.`);
+              setName('');
+            },
+            onError: (e) => toast.error(wordsOf(e)),
+          },
+        );
       }}
     >
       {known && <span className="text-dill">✓ recognised: “{known}”</span>}
