@@ -11,7 +11,7 @@ import { type ColumnUse, useOf } from './headings.js';
 import { placesOf } from './keyCells.js';
 import { type CellLook, cellsOf, type Mapping, type TableSheet } from './mapping.js';
 import { itemOfCells, type RowProblems } from './rowItem.js';
-import { cellsByUse, joinCells, marksRight, type RowCells } from './rowCells.js';
+import { cellsByUse, joinCells, looksWithin, marksRight, type RowCells } from './rowCells.js';
 
 /** What became of one row. */
 export interface RowReading {
@@ -316,6 +316,7 @@ function belongsBelow(last: Group, row: RowCells, line: Line, mapping: Mapping):
     text,
     rich: text === row.stem ? row.stemRich : richFromPlain(text),
     ...(feedback && { feedback: richFromPlain(feedback) }),
+    ...(row.stemLooks && { looks: row.stemLooks }),
     ...(!ownKey && mapping.columns.some((u) => u === 'key' || u === 'mark') && { right: sign !== undefined && marksRight(sign, mapping.truthSigns) }),
   });
   return true;
@@ -326,13 +327,16 @@ function unpack(raw: RowCells, mapping: Mapping): void {
   if (!raw.stem) return;
   const [item] = readDraft(raw.stem).set.items;
   if (!item || !('options' in item) || item.options.length < 2) return;
+  // the question first: an option's words may stand in it, too
+  const [, ...looks] = looksWithin(raw.stemRich, [item.stem, ...item.options.map((o) => o.content)].map(richToPlain));
   raw.stem = richToPlain(item.stem);
   raw.stemRich = item.stem;
   const keyed = item.options.some((o) => o.credit > 0);
   raw.options.push(
-    ...item.options.map((o) => ({
+    ...item.options.map((o, i) => ({
       text: richToPlain(o.content),
       rich: o.content,
+      ...(looks[i] && { looks: looks[i] }),
       ...(keyed && !mapping.columns.includes('key') && { right: o.credit > 0 }),
       ...(o.feedback && { feedback: o.feedback }),
     })),

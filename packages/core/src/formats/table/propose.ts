@@ -753,7 +753,8 @@ const MATCHES = /match|pair|zuordn|ordne|verbind|relacion|empare|associ|reli|abb
 function joined(g: Ground, q: number, free: readonly number[]): Structure[] {
   const { facts, rows, head } = g;
   const out: Structure[] = [];
-  const full = rows.filter((r) => r.filter((c) => c.trim()).length > 1);
+  // a row may hold nothing but its option, in a column of its own
+  const full = rows.filter((r) => r.filter((c) => c.trim()).length > 1 || (!cell(r, q) && free.some((c) => c > q && cell(r, c))));
   const number = free.filter((c) => c < q && (facts[c]?.length ?? 99) < 10)[0];
   const following = full.filter((r, i) => {
     const above = full[i - 1];

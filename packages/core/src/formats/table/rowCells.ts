@@ -26,6 +26,8 @@ export interface RowCells {
   options: RowOption[];
   stem: string;
   stemRich: string;
+  /** How the question's cell looks, where it stands out. */
+  stemLooks?: readonly CellLook[];
   /** Left and right sides in pairs, '' where a side is empty. */
   pairs: [left: string, right: string][];
   /** What is said by a column for true and one for false. */
@@ -69,6 +71,41 @@ function placesOfUses(uses: readonly ColumnUse[]): UsePlaces {
   };
   placesKept.set(uses, found);
   return found;
+}
+
+/** What letters of a cell's rich text may look like. */
+const LETTER_LOOKS: readonly (readonly [tag: string, look: CellLook])[] = [
+  ['strong', 'bold'],
+  ['u', 'underline'],
+  ['em', 'italic'],
+];
+/**
+ * The looks that all letters of a piece of a cell have, piece by piece; none where the cell has none.
+ * @param rich the cell as rich text
+ * @param pieces words of the cell in their order
+ */
+export function looksWithin(rich: string | undefined, pieces: readonly string[]): (readonly CellLook[] | undefined)[] {
+  if (!rich?.includes('<')) return [];
+  const open = new Map<string, number>();
+  const signs: { sign: string; looks: CellLook[] }[] = [];
+  // bounded: a cell of a sheet
+  for (const [part, closing, tag] of rich.slice(0, 20_000).matchAll(/<(\/?)([a-z]{1,10})[^<>]{0,200}>|[^<>]/gi)) {
+    if (tag !== undefined) {
+      const name = tag.toLowerCase();
+      if (name !== 'br') open.set(name, Math.max(0, (open.get(name) ?? 0) + (closing ? -1 : 1)));
+    } else if (/\S/.test(part)) signs.push({ sign: part, looks: LETTER_LOOKS.flatMap(([t, look]) => (open.get(t) ? [look] : [])) });
+  }
+  const letters = signs.map((s) => s.sign).join('');
+  let from = 0;
+  return pieces.map((piece) => {
+    // as the rich text writes its signs, without blanks, which may be breaks there
+    const wanted = richFromPlain(piece).replace(/<[^<>]{0,200}>|\s+/g, '');
+    const at = wanted ? letters.indexOf(wanted, from) : -1;
+    if (at < 0) return undefined;
+    from = at + wanted.length;
+    const looks = LETTER_LOOKS.map(([, look]) => look).filter((look) => signs.slice(at, from).every((s) => s.looks.includes(look)));
+    return looks.length ? looks : undefined;
+  });
 }
 
 /** The cells of a row by use. */
@@ -129,8 +166,11 @@ export function cellsByUse(sheet: TableSheet, row: Row, r: number, mapping: Mapp
       if (asked) ofColumn.set(c, option);
       if (use === 'right option') right = option;
       else options.push(option);
-    } else if (use === 'options') options.push(...optionsIn(text, mapping.separator).map((t) => ({ text: t, rich: richFromPlain(t) })));
-    else if (use === 'option feedback')
+    } else if (use === 'options') {
+      const texts = optionsIn(text, mapping.separator);
+      const looks = looksWithin(sheet.rich?.[`${r},${c}`], texts);
+      options.push(...texts.map((t, i) => ({ text: t, rich: richFromPlain(t), ...(looks[i] && { looks: looks[i] }) })));
+    } else if (use === 'option feedback')
       later.push(() => {
         const option = about(c, 'option feedback', anyOption);
         if (option) option.feedback = richFromPlain(text);
@@ -142,6 +182,8 @@ export function cellsByUse(sheet: TableSheet, row: Row, r: number, mapping: Mapp
       if (use === 'question') {
         out.stem = text;
         out.stemRich = richOf(c, text);
+        const looks = sheet.looks?.[`${r},${c}`];
+        if (looks) out.stemLooks = looks;
       }
     }
   });
