@@ -14,15 +14,21 @@ export function newId(): string {
   return uuidOf(b);
 }
 
-const HEX = Array.from({ length: 256 }, (_, i) => i.toString(16).padStart(2, '0'));
+const DIGITS = Array.from('0123456789abcdef', (c) => c.charCodeAt(0));
 const FROM = [0, 4, 6, 8, 10];
+/** The 36 characters of an id. Put together at once: a text that grows piece by piece keeps all its pieces, ten times the memory. */
+const CODES = Array.from({ length: 36 }, () => 45);
 function uuidOf(b: Uint8Array): string {
-  let out = '';
+  let at = 0;
   for (let part = 0; part < 5; part++) {
-    if (part) out += '-';
-    for (let i = FROM[part] as number; i < (FROM[part + 1] ?? 16); i++) out += HEX[b[i] as number] as string;
+    if (part) CODES[at++] = 45;
+    for (let i = FROM[part] as number; i < (FROM[part + 1] ?? 16); i++) {
+      const byte = b[i] as number;
+      CODES[at++] = DIGITS[byte >> 4] as number;
+      CODES[at++] = DIGITS[byte & 15] as number;
+    }
   }
-  return out;
+  return String.fromCharCode.apply(null, CODES);
 }
 
 /** A 32-bit hash of a text (FNV-1a), for seeds and for ids that must come out the same each time. */

@@ -55,7 +55,7 @@ function openSheets(bytes: Uint8Array): OpenSheet[] {
   const book = part(files, 'xl/workbook.xml');
   const places = sheetPlaces(files, book);
   if (!places.length) throw broken();
-  const strings = stringsOf(part(files, 'xl/sharedstrings.xml'));
+  const strings = stringsOf(files.get('xl/sharedstrings.xml'));
   const styles = new CellStyles(part(files, 'xl/styles.xml'), themeColours(files));
   const properties = book ? childOf(book, 'workbookPr')?.attributes : undefined;
   const from1904 = /^(?:1|true)$/.test(properties?.['date1904'] ?? '');
@@ -146,8 +146,27 @@ interface Words {
   look: LetterLook | null;
 }
 
-function stringsOf(root: XmlNode | null): Words[] {
-  return root ? childrenOf(root, 'si').map(wordsOf) : [];
+function stringsOf(file: Uint8Array | undefined): (Words | string)[] {
+  const out: (Words | string)[] = [];
+  // one entry at a time: a bank has hundreds of thousands of them
+  const stack: XmlNode[] = [];
+  if (file)
+    walkXml(decodeXml(file), {
+      open(name, attributes) {
+        if (!stack.length && name !== 'si') return;
+        const node: XmlNode = { name, attributes, children: [], line: 0 };
+        stack[stack.length - 1]?.children.push(node);
+        stack.push(node);
+      },
+      close() {
+        const done = stack.pop();
+        if (!done || stack.length) return;
+        const words = wordsOf(done);
+        out.push(words.look || words.rich ? words : words.text);
+      },
+      text: (t) => void stack[stack.length - 1]?.children.push(t),
+    });
+  return out;
 }
 /** "_x000D_" stands for a character by its number (ECMA-376 part 1, 22.4.2.4). */
 const unescaped = (text: string): string =>
@@ -266,7 +285,7 @@ interface OpenCell {
   inline: XmlNode | null;
 }
 
-function readSheet(name: string, xml: string, strings: readonly Words[], styles: CellStyles, from1904: boolean): OpenSheet {
+function readSheet(name: string, xml: string, strings: readonly (Words | string)[], styles: CellStyles, from1904: boolean): OpenSheet {
   const rows: Row[] = [];
   const hiddenRows: number[] = [];
   const hiddenColumns: number[] = [];
@@ -283,8 +302,9 @@ function readSheet(name: string, xml: string, strings: readonly Words[], styles:
   const stack: XmlNode[] = [];
   const put = (c: OpenCell): void => {
     if (row < 0 || row >= MOST_ROWS || c.column >= MOST_COLUMNS) return;
-    const words = c.type === 's' ? strings[Number(c.value)] : c.inline ? wordsOf(c.inline) : undefined;
-    const text = words?.text ?? shown(c, styles, from1904);
+    const found = c.type === 's' ? strings[Number(c.value)] : c.inline ? wordsOf(c.inline) : undefined;
+    const words = typeof found === 'string' ? undefined : found;
+    const text = typeof found === 'string' ? found : (words?.text ?? shown(c, styles, from1904));
     if (!text && c.formula && c.type !== 'e') pending.set(`${row},${c.column}`, c.formula);
     if (!text) return;
     while (rows.length <= row) rows.push([]);

@@ -47,7 +47,7 @@ interface Taken {
   count: number;
 }
 /** Groups that are held before items are made of them. */
-const AT_ONCE = 500;
+const AT_ONCE = 32;
 
 /**
  * Reads a table.
@@ -169,6 +169,8 @@ interface Line {
   r: number;
   row: Row;
   cells: readonly string[];
+  /** Those of them that hold something. */
+  full: readonly string[];
   /** An empty row stands above it. */
   apart: boolean;
   /** Its own, and those of the rows that go on from it. */
@@ -218,17 +220,18 @@ function* wholeRows(sheet: TableSheet, mapping: Mapping, rows: ReadonlySet<numbe
       (/^\p{Ll}/u.test(text) || !text) &&
       (numbered || (/^\p{Ll}/u.test(text) && full.length === 1)) &&
       !TOTAL.test(full[0] ?? '') &&
-      full.length < cellsOf(before.row).filter(Boolean).length;
+      full.length < before.full.length;
     if (above && mapping.layout === 'row' && !apart && goesOn(above)) {
       const before: Row = above.row;
       const joined: Row = Array.from({ length: Math.max(row.length, before.length) }, (_, c) => [before[c], cells[c]].filter((x) => x?.trim()).join(' '));
-      above = { ...above, row: joined, cells: cellsOf(joined), readings: [...above.readings, reading] };
+      const whole = cellsOf(joined);
+      above = { ...above, row: joined, cells: whole, full: whole.filter(Boolean), readings: [...above.readings, reading] };
       readings.push(reading);
       continue;
     }
     readings.push(reading);
     if (above) yield above;
-    above = { r, row, cells, apart, readings: [reading] };
+    above = { r, row, cells, full, apart, readings: [reading] };
     apart = false;
   }
   if (above) yield above;
@@ -247,7 +250,7 @@ function takeRow(sheet: TableSheet, mapping: Mapping, line: Line, taken: Taken):
     for (const r of readings) r.reason = reason;
   };
   const raw = cellsByUse(sheet, line.row, line.r, mapping);
-  const full = cells.filter(Boolean);
+  const { full } = line;
   const last = groups[groups.length - 1];
   if (mapping.layout === 'packed') unpack(raw, mapping);
   const optionsNow = raw.options.length > 0 || raw.pairs.length > 0 || raw.gaps.some(Boolean) || raw.said.has('step') || raw.said.has('accepted');
