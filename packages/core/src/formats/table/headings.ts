@@ -247,7 +247,9 @@ const UMLAUTS: Readonly<Record<string, string>> = { ae: 'ä', oe: 'ö', ue: 'ü'
 /** What a heading may say that its column holds, with how strongly; empty where it says nothing known. */
 export const saysOf = remembered((heading: string): HeadingSays => {
   const says = said(heading);
-  return says.size ? says : said(heading.replace(/[aou]e|ss/gi, (m) => UMLAUTS[m.toLowerCase()] ?? m));
+  if (says.size) return says;
+  const typed = heading.replace(/[aou]e|ss/gi, (m) => UMLAUTS[m.toLowerCase()] ?? m);
+  return typed === heading ? says : said(typed);
 });
 function said(heading: string): HeadingSays {
   const says = new Map<ColumnUse, number>();
@@ -258,15 +260,17 @@ function said(heading: string): HeadingSays {
     .replace(/[([][^()[\]]*[)\]]/g, ' ')
     .replace(/\s+/g, ' ')
     .trim();
-  const forms = [
-    whole
-      .replace(/[([\])]/g, '')
-      .replace(/\s+/g, ' ')
-      .trim(),
-    without,
-    // what stands behind a dash or a colon explains: "Answer – letter only"
-    without.split(/\s[-–—]\s|:\s|,\s/)[0]?.trim() ?? '',
-  ].filter(Boolean);
+  const forms = new Set(
+    [
+      whole
+        .replace(/[([\])]/g, '')
+        .replace(/\s+/g, ' ')
+        .trim(),
+      without,
+      // what stands behind a dash or a colon explains: "Answer – letter only"
+      without.split(/\s[-–—]\s|:\s|,\s/)[0]?.trim() ?? '',
+    ].filter(Boolean),
+  );
   for (const text of forms) for (const [use, find] of HEADINGS) if (!says.has(use) && find.test(text)) says.set(use, says.size ? 2 : 3);
   if (!says.size && without.length < 60 && QUESTION_WITH_NOTE.test(without)) says.set('question', 3);
   if (!says.size && whole.length < 60)
