@@ -1,4 +1,5 @@
 import 'reflect-metadata';
+import type { Server } from 'node:http';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { AppModule, setUp } from './app.js';
@@ -20,6 +21,10 @@ if (settings().role === 'worker') {
   await app.init();
   console.log(`worker ready in ${Math.round(performance.now() - began)} ms`);
 } else {
+  const http = app.getHttpServer() as Server;
+  // longer than what stands in front keeps its connections, so that none is closed while a request is on its way
+  http.keepAliveTimeout = 75_000;
+  http.headersTimeout = 80_000;
   await app.listen(settings().port, process.env['HOST'] ?? '127.0.0.1');
   console.log(`ready on ${settings().port} in ${Math.round(performance.now() - began)} ms`);
 }
