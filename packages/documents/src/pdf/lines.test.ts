@@ -122,3 +122,31 @@ test('cells between rules are a table; a marked region is read alone', () => {
   ]);
   expect(draftOfRegion(sheet, { left: 140, right: 249, top: 140, bottom: 160 })).toBe('Sour?');
 });
+
+/** A page of one column, 400 wide, with margins of 50. */
+const column = (rows: [text: string, left?: number][]): string =>
+  text(
+    page(
+      rows.map(([words, left = 50], i) => ({ at: [left, 60 + i * 14], text: words })),
+      { width: 400, height: 600 },
+    ),
+  );
+
+test('a line that was broken because nothing more fitted goes on; one that ends before, or a label, begins anew', () => {
+  // sixty letters of 5 points fill the column
+  const full = 'What does a cook mean by the word that stands in the heading';
+  expect(column([[full], ['of this page?'], ['A) all is ready'], ['B) nothing is']])).toBe(`${full} of this page?\nA) all is ready\nB) nothing is`);
+  expect(column([[full], ['A) all is ready']])).toBe(`${full}\nA) all is ready`);
+  expect(column([[full], ['**A:** all is ready']])).toBe(`${full}\n**A:** all is ready`);
+  expect(column([[full], ['......................']])).toBe(`${full}\n......................`);
+  expect(column([['What is it?'], ['It is a word.']])).toBe('What is it?\nIt is a word.');
+});
+test('how far a point stands to the right is kept', () => {
+  expect(column([['• Which light may stay on?'], ['◦ the ceiling light', 74], ['◦ the red one', 74]])).toBe(
+    '• Which light may stay on?\n    ◦ the ceiling light\n    ◦ the red one',
+  );
+});
+test('a letter inside a word is no label, wherever it stands', () => {
+  const read = column([['a) one    b) two'], ['c) one    f) six'], ['For staff. 1 T, 2 F, 3 T']]);
+  expect(read.split('\n')[2]).toBe('For staff. 1 T, 2 F, 3 T');
+});

@@ -107,7 +107,10 @@ function segmentsOf(row: readonly Glyph[], gap: number, columns: readonly number
     }
     // a tab in front of an option's letter may be hardly wider than a blank
     const label = startsLabel(row, i);
-    const aligned = label && columns.some((x) => Math.abs(x - g.left) < 1.5);
+    // … but a letter that goes on with a word is none
+    const before = row[i - 1];
+    const inWord = before !== undefined && /[\p{L}\p{N}]$/u.test(before.text) && g.left - before.right < g.size * 0.12;
+    const aligned = label && !inWord && columns.some((x) => Math.abs(x - g.left) < 1.5);
     if (now.length && (aligned || g.left - end > (label ? 0.4 : gap) * Math.max(g.size, 6))) close();
     now.push(g);
     end = Math.max(end, g.right);

@@ -139,7 +139,9 @@ export async function readPage(page: PDFPageProxy, ops: Record<string, number>):
       if (!g) continue;
       const width = g.width * s.font.scale * s.size;
       const advance = (width + s.charSpacing + (g.isSpace ? s.wordSpacing : 0)) * s.across;
-      const words = fromSymbolFont(g.unicode, s.font.name).replace(/\u0000/g, '');
+      const named = fromSymbolFont(g.unicode, s.font.name).replace(/\u0000/g, '');
+      // a sign that has no width of its own, drawn with one: a blank that shares its glyph
+      const words = named === '\uFE0F' && width > Math.abs(s.size) * 0.1 ? ' ' : named;
       if (upright && words) {
         const [left, baseline] = applied(m, x, y + s.rise);
         const [right] = applied(m, x + width * s.across, y + s.rise);

@@ -66,7 +66,7 @@ export function draftOfPages(pages: readonly Page[]): DocumentText {
   const sheet = new Sheet();
   const blocks = pages.map(blocksOf);
   const running = runningLines(blocks, pages);
-  blocks.forEach((list, i) => writeBlocks(sheet, list, running, i > 0));
+  blocks.forEach((list, i) => writeBlocks(sheet, list, running, i > 0, pages[i]?.width ?? 0));
   const notes: string[] = [];
   if (running.size) notes.push(`Running heads and page numbers set aside: “${[...new Set([...running].map(plain))].slice(0, 3).join('”, “').slice(0, 160)}”.`);
   const bare = pages.flatMap((p, i) => (hasText(p) ? [] : [i + 1]));
@@ -83,12 +83,59 @@ export function draftOfRegion(page: Page, box: Box): string {
     (b.left + b.right) / 2 >= box.left && (b.left + b.right) / 2 <= box.right && (b.top + b.bottom) / 2 >= box.top && (b.top + b.bottom) / 2 <= box.bottom;
   const part: Page = { ...page, glyphs: page.glyphs.filter(within), across: page.across.filter(within), down: page.down.filter(within) };
   const sheet = new Sheet();
-  writeBlocks(sheet, blocksOf(part), new Set(), false);
+  writeBlocks(sheet, blocksOf(part), new Set(), false, page.width);
   return sheet.finish().text;
 }
 
-function writeBlocks(sheet: Sheet, blocks: readonly Block[], running: ReadonlySet<TextLine>, goesOn: boolean): void {
+/** Lines below each other: of the page, or of one of its columns. */
+interface Frame {
+  left: number;
+  /** Where lines are broken because nothing more fits; Infinity where nothing tells. */
+  right: number;
+}
+/** The width of the first word of a line. */
+function firstWord(line: TextLine): number {
+  const [segment] = line.segments;
+  const glyphs = segment?.glyphs ?? [];
+  const end = glyphs.findIndex((g, i) => i > 0 && (/^\s/.test(g.text) || g.left - (glyphs[i - 1]?.right ?? g.left) > g.size * 0.2));
+  const last = glyphs[(end < 0 ? glyphs.length : end) - 1];
+  return last ? last.right - (glyphs[0]?.left ?? last.left) : 0;
+}
+/** Whether the line below goes on with a line because its first word did not fit there any more. */
+const wraps = (above: TextLine, below: TextLine, right: number): boolean =>
+  above.right + above.size * 0.2 + firstWord(below) > right + 0.5 && below.segments.length > 0;
+
+/** Frames of lines: a line that stands higher than the one before begins the next column. */
+function framesOf(lines: readonly TextLine[], width: number): Map<TextLine, Frame> {
+  const runs: TextLine[][] = [];
+  lines.forEach((l, i) => {
+    const above = lines[i - 1];
+    if (!above || l.baseline < above.baseline) runs.push([]);
+    runs[runs.length - 1]?.push(l);
+  });
+  const out = new Map<TextLine, Frame>();
+  for (const run of runs) {
+    const left = Math.min(...run.map((l) => l.left));
+    const most = Math.max(...run.map((l) => l.right));
+    // margins are as wide on both sides, where there is one column; where columns end, nothing tells
+    const even = runs.length === 1 && most <= width - left + 1;
+    const frame = { left, right: even ? width - left : Infinity };
+    for (const l of run) out.set(l, frame);
+  }
+  return out;
+}
+/** What begins a line of its own: a label, a number, a sign in front of a point, whatever marks stand around it; dots to write on. */
+const OWN_LINE = /^[\s*_#>]{0,8}(?:[([]?(?:\d{1,3}|\p{L}|[ivxIVX]{1,4})[.)\]:]|[•◦▪‣·–—☐□○●✓✗|-](?:\s|$)|[._…]{4})/u;
+/** Whether a number or a letter stands in front, apart from the words. */
+const numbered = ({ segments: [first, second] }: TextLine): boolean =>
+  first !== undefined && second !== undefined && /^(?:\d{1,3}|\p{Lu})$/u.test(textOf(first).trim());
+/** Points to give, at the end of a line that was full. */
+const POINTS_LINE = /^\s*[_.…]{2,12}\s*\/\s*\d{1,3}\s*$/;
+const BULLET = /^\s*[•◦▪‣·○●*–—-](?:\s|$)/u;
+
+function writeBlocks(sheet: Sheet, blocks: readonly Block[], running: ReadonlySet<TextLine>, goesOn: boolean, width: number): void {
   const lines = blocks.flatMap((b) => ('line' in b && !running.has(b.line) ? [b.line] : []));
+  const frames = framesOf(lines, width);
   const leading = usualLeading(lines);
   let above: TextLine | null = null;
   let first = true;
@@ -102,8 +149,17 @@ function writeBlocks(sheet: Sheet, blocks: readonly Block[], running: ReadonlySe
     if (running.has(line)) continue;
     const step = above ? line.baseline - above.baseline : 0;
     // the next column, or a step wider than lines have
-    if (above && (step < 0 || step > leading * 1.45 || step > Math.max(line.size, above.size) * 2.1)) sheet.gap();
+    const frame = frames.get(line) ?? { left: line.left, right: Infinity };
+    // a gap behind a label or sign parts it from the words
+    const words = line.segments.map(textOf).join(' ');
+    const apart = above !== null && (step < 0 || step > leading * 1.45 || step > Math.max(line.size, above.size) * 2.1);
+    if (apart) sheet.gap();
+    else if (above && wraps(above, line, frame.right) && POINTS_LINE.test(words)) sheet.words('\t');
+    else if (above && wraps(above, line, frame.right) && !OWN_LINE.test(words) && !numbered(line)) sheet.words(' ');
     else sheet.newline();
+    // how far a point stands to the right says which it belongs to
+    const indent = BULLET.test(words) ? Math.min(12, Math.round((line.left - frame.left) / (line.size * 0.6))) : 0;
+    if (indent > 1) sheet.words(' '.repeat(indent));
     if (first && goesOn) sheet.newline();
     first = false;
     writeLine(sheet, line);
@@ -134,7 +190,8 @@ function writeLine(sheet: Sheet, line: TextLine): void {
 const textOf = (s: Segment): string => s.glyphs.map((g) => g.text).join('');
 /** What stands for a gap: a blank behind a label, a tab in front of an option's letter and in wide gaps, else blanks that the draft reader knows as a column's. */
 function gapBetween(a: Segment, b: Segment): string {
-  if (/^[([]?(?:\d{1,3}|\p{L})[.)\]:]$/u.test(textOf(a).trim())) return ' ';
+  // a label, or a box or point in front of one
+  if (/^(?:[([]?(?:\d{1,3}|\p{L})[.)\]:]|[([]\s*[)\]]|[☐□○◯•◦▪‣–-])$/u.test(textOf(a).trim())) return ' ';
   return LABEL_START.test(textOf(b)) || b.left - a.right > b.size * 2.5 ? '\t' : '   ';
 }
 
