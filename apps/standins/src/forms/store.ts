@@ -1,7 +1,7 @@
 /** What the form service keeps, in a database schema of its own. */
-import { Database, newId } from '../database.js';
-import { Tokens } from '../oauth.js';
-import { Once, Refused } from '../once.js';
+import { type Database, newId } from '../database.js';
+import { ServiceStore } from '../serviceStore.js';
+import { Refused } from '../once.js';
 import type { Answer, Entry } from './marking.js';
 import { MOST_ENTRIES } from './openapi.js';
 
@@ -64,31 +64,18 @@ function withIds(id: string, body: Record<string, unknown>, before?: Entry): Ent
   return entry as unknown as Entry;
 }
 
-export class Store {
-  readonly tokens: Tokens;
-  readonly once: Once;
-  private readonly db: Database;
-  constructor(url: string) {
-    this.db = new Database(url, 'forms');
-    this.tokens = new Tokens(this.db, 'standin_forms');
-    this.once = new Once(this.db, 'standin_forms');
-  }
-  async open(): Promise<void> {
-    await this.tokens.open();
-    await this.db.rows(`
+const TABLES = `
       create table if not exists standin_forms.form (id text primary key, account text not null, title text not null, description text not null, settings jsonb not null, at timestamptz not null default now());
       create table if not exists standin_forms.section (id text primary key, form text not null references standin_forms.form on delete cascade, title text not null, text text not null, place bigserial);
       create table if not exists standin_forms.entry (id text primary key, form text not null references standin_forms.form on delete cascade, section text references standin_forms.section, content jsonb not null, place bigserial);
       create table if not exists standin_forms.picture (id text primary key, account text not null, media_type text not null, bytes bytea not null);
       create table if not exists standin_forms.response (id text primary key, form text not null references standin_forms.form on delete cascade, at timestamptz not null default now(), name text, mail text, person text, answers jsonb not null, marks jsonb not null, score double precision not null, maximum double precision not null, place bigserial);
-    `);
-    await this.once.open();
-  }
-  close(): Promise<void> {
-    return this.db.close();
-  }
+    `;
 
-  readonly rows: Rows = (sql, values) => this.db.rows(sql, values);
+export class Store extends ServiceStore {
+  constructor(url: string) {
+    super(url, 'forms', 'standin_forms', TABLES);
+  }
 
   async makeForm(rows: Rows, account: string, body: { title: string; description?: string; settings?: Partial<Settings> }): Promise<string> {
     const id = newId();

@@ -1,8 +1,7 @@
 /** What the game service keeps, in a database schema of its own. */
 import { randomInt } from 'node:crypto';
-import { Database, newId } from '../database.js';
-import { Tokens } from '../oauth.js';
-import { Once } from '../once.js';
+import { type Database, newId } from '../database.js';
+import { ServiceStore } from '../serviceStore.js';
 import type { Given, Round } from './sheet.js';
 
 export interface GameSettings {
@@ -49,30 +48,18 @@ interface AnswerRow {
 type Rows = Database['rows'];
 const PLAY = 'id, game, code, title, settings, rounds, round, asked, at';
 
-export class Store {
-  readonly tokens: Tokens;
-  readonly once: Once;
-  private readonly db: Database;
-  readonly rows: Rows = (sql, values) => this.db.rows(sql, values);
-  constructor(url: string) {
-    this.db = new Database(url, 'games');
-    this.tokens = new Tokens(this.db, 'standin_games');
-    this.once = new Once(this.db, 'standin_games');
-  }
-  async open(): Promise<void> {
-    await this.tokens.open();
-    await this.once.open();
-    await this.db.rows(`
+const TABLES = `
       create table if not exists standin_games.game (id text primary key, account text not null, title text not null, settings jsonb not null, host text not null, at timestamptz not null default now());
       create table if not exists standin_games.round (game text not null references standin_games.game on delete cascade, ref text not null, content jsonb not null, place bigserial, primary key (game, ref));
       create table if not exists standin_games.play (id text primary key, game text not null references standin_games.game on delete cascade, code text not null, title text not null, settings jsonb not null, rounds jsonb not null, round int not null default -1, asked timestamptz, at timestamptz not null default now(), place bigint);
       create sequence if not exists standin_games.ended;
       create table if not exists standin_games.player (id text primary key, play text not null references standin_games.play on delete cascade, number int not null, name text not null, unique (play, number));
       create table if not exists standin_games.answer (player text not null references standin_games.player on delete cascade, round int not null, chosen jsonb not null, is_right boolean not null, points int not null, after double precision not null, primary key (player, round));
-    `);
-  }
-  close(): Promise<void> {
-    return this.db.close();
+    `;
+
+export class Store extends ServiceStore {
+  constructor(url: string) {
+    super(url, 'games', 'standin_games', TABLES);
   }
 
   games(account: string): Promise<(Game & { rounds: number; plays: number })[]> {

@@ -1,7 +1,6 @@
 /** What the LMS keeps, in a database schema of its own. */
-import { Database, newId } from '../database.js';
-import { Tokens } from '../oauth.js';
-import { Once } from '../once.js';
+import { type Database, newId } from '../database.js';
+import { ServiceStore } from '../serviceStore.js';
 import type { StoredQuiz } from './qti.js';
 
 export interface Course {
@@ -90,27 +89,21 @@ function person(id: string, name: string): Person {
   return { id, name, mail: `${name.toLowerCase().replace(' ', '.')}@saltmarsh.example`, role: 'learner' };
 }
 
-export class Store {
-  readonly tokens: Tokens;
-  readonly once: Once;
-  private readonly db: Database;
-  readonly rows: Rows = (sql, values) => this.db.rows(sql, values);
-  constructor(url: string) {
-    this.db = new Database(url, 'LMS');
-    this.tokens = new Tokens(this.db, 'standin_lms');
-    this.once = new Once(this.db, 'standin_lms');
-  }
-  async open(): Promise<void> {
-    await this.tokens.open();
-    await this.once.open();
-    await this.db.rows(`
+const TABLES = `
       create table if not exists standin_lms.course (id text primary key, name text not null);
       create table if not exists standin_lms.person (id text primary key, course text not null references standin_lms.course on delete cascade, name text not null, mail text not null, role text not null);
       create table if not exists standin_lms.collection (id text primary key, course text not null references standin_lms.course on delete cascade, kind text not null, title text not null, content jsonb not null, at timestamptz not null default now());
       create table if not exists standin_lms.handed_in (id text primary key, quiz text not null references standin_lms.collection on delete cascade, learner text not null, score double precision not null, maximum double precision not null, detail jsonb not null, at timestamptz not null default now(), place bigserial);
       create table if not exists standin_lms.grade_column (id text primary key, course text not null references standin_lms.course on delete cascade, title text not null, maximum double precision not null, at timestamptz not null default now());
       create table if not exists standin_lms.grade (grade_column text not null references standin_lms.grade_column on delete cascade, person text not null references standin_lms.person on delete cascade, score double precision not null, at timestamptz not null default now(), primary key (grade_column, person));
-    `);
+    `;
+
+export class Store extends ServiceStore {
+  constructor(url: string) {
+    super(url, 'LMS', 'standin_lms', TABLES);
+  }
+  override async open(): Promise<void> {
+    await super.open();
     for (const [course, people] of COURSES) {
       await this.db.rows('insert into standin_lms.course values ($1, $2) on conflict do nothing', [course.id, course.name]);
       for (const p of [...people, { ...person(`${course.id}-t`, 'Mary Okafor'), role: 'teacher' as const }])
@@ -184,8 +177,5 @@ export class Store {
       [column, personId, score],
     );
     return done.length > 0;
-  }
-  close(): Promise<void> {
-    return this.db.close();
   }
 }

@@ -5,9 +5,9 @@ import { useNavigate, useParams } from 'react-router';
 import { api, call, type Schemas, type SetSummary, wordsOf } from '../api/client.js';
 import { Busy, Empty, TopBar } from '../frame/Frame.js';
 import { Button } from '../ui/Button.js';
-import { Field, Input, Select } from '../ui/Field.js';
+import { Field, Input } from '../ui/Field.js';
+import { type Shows, ShowsField } from './ShowsField.js';
 
-const SHOWS = { score: 'the score', answers: 'the score, with right and wrong and feedback', nothing: 'nothing yet' } as const;
 const PAGE = 200;
 
 export default function Choose() {
@@ -41,7 +41,7 @@ export default function Choose() {
 function Sets({ launch }: { launch: Schemas['LaunchView'] }) {
   const navigate = useNavigate();
   const [words, setWords] = useState('');
-  const [shows, setShows] = useState<keyof typeof SHOWS>('score');
+  const [shows, setShows] = useState<Shows>('score');
   const path = { workspace: launch.workspaceId };
   const sets = useInfiniteQuery({
     queryKey: ['sets', launch.workspaceId],
@@ -63,17 +63,7 @@ function Sets({ launch }: { launch: Schemas['LaunchView'] }) {
       </p>
       <div className="mt-4 grid gap-3 sm:grid-cols-2">
         <Field label="Find a set">{(field) => <Input id={field} type="search" value={words} onChange={(e) => setWords(e.target.value)} />}</Field>
-        <Field label="Learners see after handing in">
-          {(field) => (
-            <Select id={field} value={shows} onChange={(e) => setShows(e.target.value as keyof typeof SHOWS)}>
-              {Object.entries(SHOWS).map(([k, v]) => (
-                <option key={k} value={k}>
-                  {v}
-                </option>
-              ))}
-            </Select>
-          )}
-        </Field>
+        <ShowsField value={shows} onValue={setShows} />
       </div>
       {choose.isError && (
         <p className="mt-3 text-brick" role="alert">

@@ -7,6 +7,7 @@ import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { api, call, type DeliveryView, wordsOf } from '../api/client.js';
 import { PlatformsDialog } from '../course/PlatformsDialog.js';
+import { type Shows, ShowsField } from '../course/ShowsField.js';
 import { Busy } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
@@ -14,12 +15,11 @@ import { Field, Select } from '../ui/Field.js';
 
 /** Attempts per person, as they can be chosen. */
 const ATTEMPTS = { 1: 'one', 2: 'two', 3: 'three', 0: 'as many as they like' } as const;
-const SHOWS = { answers: 'the score, with right and wrong and feedback', score: 'the score only', nothing: 'nothing yet' } as const;
 
 export function Own({ set, mayEdit }: { set: QuizSet; mayEdit: boolean }) {
   const { view } = useOpenSet();
   const queries = useQueryClient();
-  const [shows, setShows] = useState<keyof typeof SHOWS>('score');
+  const [shows, setShows] = useState<Shows>('score');
   // one attempt where the answers are shown, unless the teacher says otherwise
   const [said, setSaid] = useState<keyof typeof ATTEMPTS>();
   const attempts = said ?? (shows === 'answers' ? 1 : 0);
@@ -42,17 +42,7 @@ export function Own({ set, mayEdit }: { set: QuizSet; mayEdit: boolean }) {
       <p className="text-ink-2">A quiz by link, entry code and QR, for any phone. It stays as it is when you edit the set later.</p>
       {mayEdit && (
         <div className="mt-3 grid gap-3">
-          <Field label="Learners see after handing in">
-            {(id) => (
-              <Select id={id} value={shows} onChange={(e) => setShows(e.target.value as keyof typeof SHOWS)}>
-                {Object.entries(SHOWS).map(([k, v]) => (
-                  <option key={k} value={k}>
-                    {v}
-                  </option>
-                ))}
-              </Select>
-            )}
-          </Field>
+          <ShowsField value={shows} onValue={setShows} />
           <Field label="Attempts per person">
             {(id) => (
               <Select id={id} value={attempts} onChange={(e) => setSaid(Number(e.target.value) as keyof typeof ATTEMPTS)}>
