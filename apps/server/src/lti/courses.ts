@@ -121,7 +121,7 @@ export class CoursesController {
     for (let page = 0; next && page < MOST_PAGES; page++) {
       const answer = await this.tool.call(p, [scopes.members], next, { accept: CONTAINER });
       if (answer.status !== 200) throw platformAway(p);
-      out.push(...(json<{ members?: Member[] }>(answer).members ?? []));
+      out.push(...(json<{ members?: Member[] }>(answer, p).members ?? []));
       next = nextOf(answer.headers.link, next);
     }
     return out;

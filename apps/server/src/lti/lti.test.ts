@@ -237,6 +237,30 @@ describe('what a platform may not send', () => {
   });
   afterAll(() => bare.stop());
 
+  test('a platform speaks for itself only, and says what it is in a way that can be read', async () => {
+    const said: Record<string, unknown> = {};
+    const other = createServer((_q, r) => void r.end(typeof said['raw'] === 'string' ? said['raw'] : JSON.stringify(said)));
+    await new Promise<void>((done) => other.listen(0, '127.0.0.1', done));
+    const at = `http://127.0.0.1:${(other.address() as AddressInfo).port}`;
+    const register = async (): Promise<string> => {
+      const r = await world.owner.post(`/api/v1/workspaces/${world.workspace}/platforms/registrations`).send({ configuration: `${at}/c` });
+      return `${r.status} ${(r.body as { detail: string }).detail}`;
+    };
+    const all = { authorization_endpoint: `${at}/a`, token_endpoint: `${at}/t`, jwks_uri: `${at}/k`, registration_endpoint: `${at}/r` };
+    Object.assign(said, all, { issuer: at.slice(0, -1) });
+    expect(await register()).toMatch(/^422 .*it names another platform/);
+    Object.assign(said, { issuer: 'no address' });
+    expect(await register()).toMatch(/^422 .*it names another platform/);
+    Object.assign(said, { issuer: at, jwks_uri: 'keys' });
+    expect(await register()).toMatch(/^422 .*an address is none/);
+    Object.assign(said, { ...all, jwks_uri: 'http://10.0.0.1/k' });
+    expect(await register()).toMatch(/^422 .*private network/);
+    Object.assign(said, { raw: '<html>' });
+    expect(await register()).toMatch(/^502 /);
+    other.closeAllConnections();
+    other.close();
+  });
+
   const now = (): number => Math.floor(Date.now() / 1000);
   const message = (nonce: string): jose.JWTPayload => ({
     iss: bare.issuer,

@@ -97,19 +97,22 @@ export class PlatformsController {
       new Problem(422, 'registration-failed', `The platform could not be registered: ${why}. Register it by hand, or ask who runs it.`);
     const answer = await askPlatform(named, configuration, { headers: { accept: 'application/json' } });
     if (answer.status !== 200) throw wrong('it does not say what it is');
-    const said = json<Configuration>(answer);
+    const said = json<Configuration>(answer, named);
     const { issuer, authorization_endpoint: authUrl, token_endpoint: tokenUrl, jwks_uri: jwksUrl, registration_endpoint: endpoint } = said;
     if (!issuer || !authUrl || !tokenUrl || !jwksUrl || !endpoint) throw wrong('an address is missing in what it says of itself');
     // it may speak for itself only
-    if (!configuration.startsWith(new URL(issuer).origin)) throw wrong('it names another platform than the one that was asked');
-    for (const url of [authUrl, tokenUrl, jwksUrl, endpoint]) reachable(url);
+    if (!URL.canParse(issuer) || new URL(issuer).origin !== new URL(configuration).origin) throw wrong('it names another platform than the one that was asked');
+    for (const url of [authUrl, tokenUrl, jwksUrl, endpoint]) {
+      if (!URL.canParse(url)) throw wrong('an address is none in what it says of itself');
+      reachable(url);
+    }
     const asked = await askPlatform(named, endpoint, {
       method: 'POST',
       headers: { 'content-type': 'application/json', accept: 'application/json', ...(token && { authorization: `Bearer ${token}` }) },
       body: JSON.stringify(toolConfiguration()),
     });
     if (asked.status >= 300) throw wrong('it refused this tool');
-    const made = json<Registered>(asked);
+    const made = json<Registered>(asked, named);
     const deployment = made[TOOL]?.deployment_id;
     if (!made.client_id || !deployment) throw wrong('it gave no client id or no deployment');
     return this.keep(workspace, {

@@ -129,7 +129,8 @@ export class Scores implements OnModuleInit, OnApplicationShutdown {
     if (launch.resourceLink) found.searchParams.set('resource_link_id', launch.resourceLink);
     const list = await this.tool.call(launch.platform, [scopes.column], found.href, { accept: COLUMNS });
     if (list.status >= 500) throw platformAway(launch.platform);
-    const there = list.status === 200 ? json<{ id?: string; resourceId?: string }[]>(list).find((c) => c.resourceId === delivery)?.id : undefined;
+    const there =
+      list.status === 200 ? json<{ id?: string; resourceId?: string }[]>(list, launch.platform).find((c) => c.resourceId === delivery)?.id : undefined;
     const made =
       there ??
       json<{ id?: string }>(
@@ -139,6 +140,7 @@ export class Scores implements OnModuleInit, OnApplicationShutdown {
           accept: COLUMN,
           body: { label: title, scoreMaximum: maximum, resourceId: delivery, ...(launch.resourceLink && { resourceLinkId: launch.resourceLink }) },
         }),
+        launch.platform,
       ).id;
     if (!made) throw platformAway(launch.platform);
     launch.scores = { ...(launch.scores as NonNullable<typeof launch.scores>), column: made };

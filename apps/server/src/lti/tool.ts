@@ -34,7 +34,14 @@ export async function askPlatform(
     throw e;
   }
 }
-export const json = <T>(a: OutsideAnswer): T => JSON.parse(a.body.toString('utf8')) as T;
+/** What a platform answered. @throws Problem where it is no JSON */
+export function json<T>(a: OutsideAnswer, p: Pick<LtiPlatform, 'name'>): T {
+  try {
+    return JSON.parse(a.body.toString('utf8')) as T;
+  } catch {
+    throw platformAway(p);
+  }
+}
 
 @Injectable()
 export class Tool {
@@ -115,7 +122,7 @@ export class Tool {
     const answer = await askPlatform(p, p.jwksUrl, { headers: { accept: 'application/json' } });
     if (answer.status !== 200) throw platformAway(p);
     try {
-      const keys = jose.createLocalJWKSet(json<jose.JSONWebKeySet>(answer));
+      const keys = jose.createLocalJWKSet(json<jose.JSONWebKeySet>(answer, p));
       this.keySets.set(p.jwksUrl, { keys, at: Date.now() });
       return keys;
     } catch {
@@ -144,7 +151,7 @@ export class Tool {
       }).toString(),
     });
     if (answer.status >= 500) throw platformAway(p);
-    const said = answer.status === 200 ? json<{ access_token?: string; expires_in?: number }>(answer) : {};
+    const said = answer.status === 200 ? json<{ access_token?: string; expires_in?: number }>(answer, p) : {};
     if (!said.access_token)
       throw new Problem(422, 'platform-refused', `${p.name} gives this tool no access to its scores or names. Register the tool there again.`);
     this.tokens.set(key, { value: said.access_token, until: Date.now() + Math.max(0, (said.expires_in ?? 300) - 30) * 1000 });
