@@ -150,3 +150,35 @@ test('a letter inside a word is no label, wherever it stands', () => {
   const read = column([['a) one    b) two'], ['c) one    f) six'], ['For staff. 1 T, 2 F, 3 T']]);
   expect(read.split('\n')[2]).toBe('For staff. 1 T, 2 F, 3 T');
 });
+
+test('what jumps without a blank to equal steps is a tab; rows that were broken go on', () => {
+  const STEP = 35;
+  /** A row of cells, each at the next stop behind the one before. */
+  const tabs = (y: number, cells: readonly string[], from = 50): Words[] => {
+    let x = from;
+    return cells.flatMap((text, i): Words[] => {
+      if (i > 0) x = 50 + Math.floor((x - 50) / STEP + 1.001) * STEP;
+      const at: [number, number] = [x, y];
+      x += text.length * WIDTH;
+      return text ? [{ at, text }] : [];
+    });
+  };
+  const read = text(
+    page(
+      [
+        ...tabs(60, ['No', 'Question here', 'A', 'B', 'Key']),
+        ...tabs(74, ['1', 'What is it now?', 'one of all', '', 'A']),
+        ...tabs(88, ['2', 'Is it so, or is it not so?', 'a thing of the ']),
+        ...tabs(102, ['house and the yard', 'no', 'B']),
+        ...tabs(116, ['3', 'Which?', 'this', 'that', 'B']),
+      ],
+      { width: 350, height: 600 },
+    ),
+  );
+  expect(read.split('\n')).toEqual([
+    'No\tQuestion here\tA\tB\tKey',
+    '1\tWhat is it now?\tone of all\tA',
+    '2\tIs it so, or is it not so?\ta thing of the house and the yard\tno\tB',
+    '3\tWhich?\tthis\tthat\tB',
+  ]);
+});

@@ -7,11 +7,15 @@ export interface Segment extends Box {
   glyphs: Glyph[];
   baseline: number;
   size: number;
+  /** A blank stood at its end. */
+  blankBehind?: boolean;
 }
 export interface TextLine extends Box {
   segments: Segment[];
   baseline: number;
   size: number;
+  /** Where tabs lead to on its page. */
+  stops?: TabStops;
 }
 export interface Grid extends Box {
   /** Cells by row and column, with the letters in them. */
@@ -87,8 +91,47 @@ function labelColumns(rows: readonly (readonly Glyph[])[]): number[] {
   return [...count].filter(([x, n]) => n + (count.get(x - 1) ?? 0) + (count.get(x + 1) ?? 0) >= 2).map(([x]) => x);
 }
 
+/** Tab stops at equal steps. */
+export interface TabStops {
+  left: number;
+  step: number;
+}
+/** Whether a place is a tab stop. */
+export const isStop = ({ left, step }: TabStops, x: number): boolean => {
+  const off = (x - left) / step;
+  return off > 0.5 && Math.abs(off - Math.round(off)) * step < 0.7;
+};
+/** Jumps without a blank that have to end at stops before they are taken for tabs. */
+const LEAST_JUMPS = 6;
+/** The tab stops of a page that draws its blanks: what jumps without one ends at equal steps. Null where there are none. */
+function tabStopsOf(rows: readonly (readonly Glyph[])[]): TabStops | null {
+  const ends: number[] = [];
+  let blanks = 0;
+  let left = Number.POSITIVE_INFINITY;
+  for (const row of rows)
+    row.forEach((g, i) => {
+      if (!g.text.trim()) return void blanks++;
+      left = Math.min(left, g.left);
+      const before = row[i - 1];
+      if (before?.text.trim() && g.left - before.right > g.size * 0.12) ends.push(g.left);
+    });
+  if (ends.length < LEAST_JUMPS || blanks < ends.length) return null;
+  const places = [...new Set(ends.map((x) => Math.round((x - left) * 10) / 10))].slice(0, 40);
+  let best: TabStops | null = null;
+  for (const off of places)
+    for (let k = 1; k <= 12; k++) {
+      const stops = { left, step: off / k };
+      if (stops.step < 18 || stops.step > 90 || (best && stops.step <= best.step)) continue;
+      const hits = ends.filter((x) => isStop(stops, x));
+      // one place alone, or two, may be columns of text
+      const distinct = new Set(hits.map((x) => Math.round((x - left) / stops.step))).size;
+      if (hits.length >= ends.length * 0.9 && distinct > 2) best = stops;
+    }
+  return best;
+}
+
 /** Parts a row of letters where the gap is wide enough for a tab or a column. */
-function segmentsOf(row: readonly Glyph[], gap: number, columns: readonly number[] = []): Segment[] {
+function segmentsOf(row: readonly Glyph[], gap: number, columns: readonly number[] = [], stops: TabStops | null = null): Segment[] {
   const out: Segment[] = [];
   let now: Glyph[] = [];
   let end = Number.NEGATIVE_INFINITY;
@@ -111,14 +154,19 @@ function segmentsOf(row: readonly Glyph[], gap: number, columns: readonly number
     const before = row[i - 1];
     const inWord = before !== undefined && /[\p{L}\p{N}]$/u.test(before.text) && g.left - before.right < g.size * 0.12;
     const aligned = label && !inWord && columns.some((x) => Math.abs(x - g.left) < 1.5);
-    if (now.length && (aligned || g.left - end > (label ? 0.4 : gap) * Math.max(g.size, 6))) close();
+    const tab = stops !== null && before !== undefined && before.text.trim() !== '' && g.left - before.right > g.size * 0.12 && isStop(stops, g.left);
+    if (now.length && (aligned || tab || g.left - end > (label ? 0.4 : gap) * Math.max(g.size, 6))) close();
     now.push(g);
     end = Math.max(end, g.right);
     if (now.length === 1) end = g.right;
   });
   close();
   // blanks at the end do not count
-  for (const s of out) while (s.glyphs.length && !s.glyphs[s.glyphs.length - 1]?.text.trim()) s.glyphs.pop();
+  for (const s of out)
+    while (s.glyphs.length && !s.glyphs[s.glyphs.length - 1]?.text.trim()) {
+      s.glyphs.pop();
+      s.blankBehind = true;
+    }
   return out.map((s) => ({ ...s, ...boundsOf(s.glyphs) }));
 }
 
@@ -304,15 +352,17 @@ export function blocksOf(page: Page): Block[] {
   const glyphs = withRules(rest, across, size, page.width);
   const rows = rowsOf(glyphs);
   const labels = labelColumns(rows);
+  const stops = tabStopsOf(rows);
   const lines = rows
-    .map((row) => segmentsOf(row, 0.9, labels))
+    .map((row) => segmentsOf(row, 0.9, labels, stops))
     .filter((s) => s.length)
-    .map(lineOf);
+    .map((s) => ({ ...lineOf(s), ...(stops && { stops }) }));
   const blocks: Block[] = [];
   const at = gutterOf(lines, page.width);
   if (at === null)
     for (let i = 0; i < lines.length; i++) {
-      const open = openGrid(lines, i);
+      // rows whose cells are parted by tabs may go on in the next line
+      const open = stops ? null : openGrid(lines, i);
       blocks.push(open ? { grid: open.grid } : { line: lines[i] as TextLine });
       if (open) i = open.last;
     }

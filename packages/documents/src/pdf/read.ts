@@ -1,7 +1,7 @@
 /** PDF as draft text: columns in reading order, tables, running heads and page numbers aside, words parted at line ends joined. */
 import { counted, type DocumentText, type Look, type Progress, ReadError, Sheet } from '@zakuska/core';
 import { NoTextError } from '../document.js';
-import { type Block, blocksOf, LABEL_START, rowsOf, type Segment, type TextLine, wordsOf } from './lines.js';
+import { type Block, blocksOf, isStop, LABEL_START, rowsOf, type Segment, type TabStops, type TextLine, wordsOf } from './lines.js';
 import { MOST_PAGES, openPdf } from './open.js';
 import { type Box, type Glyph, type Page, readPage } from './page.js';
 
@@ -102,8 +102,25 @@ function firstWord(line: TextLine): number {
   return last ? last.right - (glyphs[0]?.left ?? last.left) : 0;
 }
 /** Whether the line below goes on with a line because its first word did not fit there any more. */
-const wraps = (above: TextLine, below: TextLine, right: number): boolean =>
-  above.right + above.size * 0.2 + firstWord(below) > right + 0.5 && below.segments.length > 0;
+function wraps(above: TextLine, below: TextLine, right: number): boolean {
+  const blank = blankOf(above) ?? blankOf(below) ?? above.size * 0.2;
+  if (!below.segments.length || above.right + blank + firstWord(below) <= right + 0.5) return false;
+  // on a page of tabs rows begin where lines go on; a line that was broken at a blank still has it, if there was room
+  return !above.stops || above.segments.at(-1)?.blankBehind === true || above.right + blank > right + 0.5;
+}
+/** How wide a blank is in a line that draws one. */
+function blankOf(line: TextLine): number | undefined {
+  const blank = line.segments.flatMap((s) => s.glyphs).find((g) => g.text === ' ');
+  return blank && blank.right - blank.left;
+}
+
+/** Whether the line below is the cell behind a tab for which there was no room any more. */
+function tabbed(above: TextLine, below: TextLine, frame: Frame): boolean {
+  const { stops } = below;
+  if (!stops || !isStop(stops, below.left)) return false;
+  const next = stops.left + Math.ceil((above.right - stops.left + 0.5) / stops.step) * stops.step;
+  return next + firstWord(below) > frame.right + 0.5;
+}
 
 /** Frames of lines: a line that stands higher than the one before begins the next column. */
 function framesOf(lines: readonly TextLine[], width: number): Map<TextLine, Frame> {
@@ -153,12 +170,17 @@ function writeBlocks(sheet: Sheet, blocks: readonly Block[], running: ReadonlySe
     // a gap behind a label or sign parts it from the words
     const words = line.segments.map(textOf).join(' ');
     const apart = above !== null && (step < 0 || step > leading * 1.45 || step > Math.max(line.size, above.size) * 2.1);
+    const afterTab = above !== null && !apart && tabbed(above, line, frame);
+    const joined = above !== null && !apart && wraps(above, line, frame.right);
     if (apart) sheet.gap();
-    else if (above && wraps(above, line, frame.right) && POINTS_LINE.test(words)) sheet.words('\t');
-    else if (above && wraps(above, line, frame.right) && !OWN_LINE.test(words) && !numbered(line)) sheet.words(' ');
+    else if (afterTab) sheet.words('\t');
+    else if (joined && POINTS_LINE.test(words)) sheet.words('\t');
+    else if (joined && !OWN_LINE.test(words) && !numbered(line)) sheet.words(' ');
     else sheet.newline();
     // how far a point stands to the right says which it belongs to
-    const indent = BULLET.test(words) ? Math.min(12, Math.round((line.left - frame.left) / (line.size * 0.6))) : 0;
+    const atStop = line.stops !== undefined && isStop(line.stops, line.left);
+    if (atStop && !afterTab && !joined) sheet.words('\t');
+    const indent = !atStop && BULLET.test(words) ? Math.min(12, Math.round((line.left - frame.left) / (line.size * 0.6))) : 0;
     if (indent > 1) sheet.words(' '.repeat(indent));
     if (first && goesOn) sheet.newline();
     first = false;
@@ -181,7 +203,7 @@ function usualLeading(lines: readonly TextLine[]): number {
 function writeLine(sheet: Sheet, line: TextLine): void {
   let before: Segment | null = null;
   for (const s of line.segments) {
-    if (before) sheet.words(gapBetween(before, s));
+    if (before) sheet.words(gapBetween(before, s, line.stops));
     wordsOf(s, (words, look) => sheet.words(words, look));
     before = s;
   }
@@ -189,10 +211,10 @@ function writeLine(sheet: Sheet, line: TextLine): void {
 }
 const textOf = (s: Segment): string => s.glyphs.map((g) => g.text).join('');
 /** What stands for a gap: a blank behind a label, a tab in front of an option's letter and in wide gaps, else blanks that the draft reader knows as a column's. */
-function gapBetween(a: Segment, b: Segment): string {
+function gapBetween(a: Segment, b: Segment, stops?: TabStops): string {
   // a label, or a box or point in front of one
   if (/^(?:[([]?(?:\d{1,3}|\p{L})[.)\]:]|[([]\s*[)\]]|[☐□○◯•◦▪‣–-])$/u.test(textOf(a).trim())) return ' ';
-  return LABEL_START.test(textOf(b)) || b.left - a.right > b.size * 2.5 ? '\t' : '   ';
+  return (stops && isStop(stops, b.left)) || LABEL_START.test(textOf(b)) || b.left - a.right > b.size * 2.5 ? '\t' : '   ';
 }
 
 function writeCell(sheet: Sheet, glyphs: readonly Glyph[]): void {
