@@ -27,7 +27,7 @@ export { type FileHead, headOf } from './formats/fileHead.js';
 export { decodePage, decodeText, looksBinary, utf8 } from './formats/encoding.js';
 export { type DocumentText, fileName, type Format, type Play, type Progress, type ReadOptions, type Written } from './formats/format.js';
 export { giftText } from './formats/gift/write.js';
-export { fit, fitSet, matters, tooLong, type Fit, type FitNote, type TooLong } from './fit/fit.js';
+export { fit, fitSet, matters, type Fit, type FitNote, type TooLong } from './fit/fit.js';
 export { destinations, type Destination } from './destinations/destinations.js';
 export { profileOf } from './destinations/profileOf.js';
 export { serviceOf, services } from './services/index.js';

@@ -1,5 +1,5 @@
 /** What a push computes: what goes, the file in which it goes, and the rehearsal of what arrived. Large sets are left to a thread of their own. */
-import { picturesApart, piecesOf, type QuizSet, type Rehearsal, rehearse, type Service, serviceOf, type Settings } from '@zakuska/core';
+import { asSent, piecesOf, type QuizSet, type Rehearsal, rehearse, type Service, serviceOf, type Settings } from '@zakuska/core';
 import { meansFor } from './means.js';
 import { inWorker } from '../platform/inWorker.js';
 
@@ -17,19 +17,18 @@ interface Going {
   set: QuizSet;
   settings: Settings;
 }
-const asSet = (known: Service, { set, settings }: Going): QuizSet => picturesApart(known.withSettings?.(set, settings) ?? set);
 
 /** One row a task; a task is pure and its input and output can be sent to a thread. */
 export const tasks = {
   pieces: ({ service, set, settings }: Going): ReturnType<typeof piecesOf> => piecesOf(set, known(service), settings),
   prepare: async (going: Going): Promise<Uint8Array | undefined> => {
     const service = known(going.service);
-    return service.prepare?.(asSet(service, going), meansFor(going.setId));
+    return service.prepare?.(asSent(going.set, service, going.settings), meansFor(going.setId));
   },
   rehearse: async ({ bytes, pieces, ...going }: Going & { bytes: Uint8Array; pieces: [string, string][] }): Promise<Rehearsal> => {
     const service = known(going.service);
     const { played } = await service.play(bytes, new Map(pieces), meansFor(going.setId));
-    return rehearse(played, asSet(service, going), service.profile);
+    return rehearse(played, asSent(going.set, service, going.settings), service.profile);
   },
 } as const;
 export type Task = keyof typeof tasks;

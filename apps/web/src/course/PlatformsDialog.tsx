@@ -6,6 +6,7 @@ import { toast } from 'sonner';
 import { api, call, wordsOf } from '../api/client.js';
 import { Busy } from '../frame/Frame.js';
 import { Button } from '../ui/Button.js';
+import { copyText } from '../ui/copyText.js';
 import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 
@@ -143,15 +144,7 @@ function Address({ name, value }: { name: string; value: string }) {
     <p className="flex items-center gap-2 text-[13.5px]">
       <span className="w-36 shrink-0 text-ink-2">{name}</span>
       <code className="min-w-0 flex-1 rounded bg-paper px-2 py-1 break-all">{value}</code>
-      <Button
-        aria-label={`Copy: ${name}`}
-        onClick={() =>
-          void navigator.clipboard.writeText(value).then(
-            () => toast.success('The address is in the clipboard.'),
-            () => toast.error('The browser did not allow copying. Mark the address and copy it.'),
-          )
-        }
-      >
+      <Button aria-label={`Copy: ${name}`} onClick={() => copyText(value, 'The address is in the clipboard.', 'Mark the address and copy it.')}>
         <Copy size={15} aria-hidden />
       </Button>
     </p>

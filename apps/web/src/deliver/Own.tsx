@@ -11,6 +11,7 @@ import { type Shows, ShowsField } from '../course/ShowsField.js';
 import { Busy } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
+import { copyText } from '../ui/copyText.js';
 import { Field, Select } from '../ui/Field.js';
 
 /** Attempts per person, as they can be chosen. */
@@ -108,14 +109,7 @@ function Published({ d, mayEdit, onChanged }: { d: DeliveryView; mayEdit: boolea
         <img src={`/api/v1/deliveries/${d.id}/qr.svg`} alt={`QR code of the link ${d.link}`} className="size-26 rounded border border-rule bg-[#fff]" />
       </div>
       <div className="mt-2 flex flex-wrap gap-2">
-        <Button
-          onClick={() =>
-            void navigator.clipboard.writeText(d.link).then(
-              () => toast.success('The link is in the clipboard.'),
-              () => toast.error('The browser did not allow copying. Mark the link and copy it.'),
-            )
-          }
-        >
+        <Button onClick={() => copyText(d.link, 'The link is in the clipboard.', 'Mark the link and copy it.')}>
           <Copy size={15} aria-hidden /> Copy link
         </Button>
         {mayEdit && (

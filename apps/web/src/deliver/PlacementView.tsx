@@ -7,6 +7,7 @@ import { toast } from 'sonner';
 import { api, call, wordsOf } from '../api/client.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
+import { copyText } from '../ui/copyText.js';
 import type { Going } from './deliver.worker.js';
 import type { Placement } from './push.js';
 
@@ -58,14 +59,7 @@ export function PlacementView({ placement: p, row, pieces, mayEdit, chosen, onCh
         {p.link && <img src={`/api/v1/placements/${p.id}/qr.svg`} alt={`QR code of ${p.link}`} className="size-22 rounded border border-rule bg-[#fff]" />}
       </div>
       <div className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1.5">
-        <Button
-          onClick={() =>
-            void navigator.clipboard.writeText(p.link).then(
-              () => toast.success('The link is in the clipboard.'),
-              () => toast.error('The browser did not allow copying. Open the link and copy its address.'),
-            )
-          }
-        >
+        <Button onClick={() => copyText(p.link, 'The link is in the clipboard.', 'Open the link and copy its address.')}>
           <Copy size={15} aria-hidden /> Copy link
         </Button>
         {mayEdit && p.pulls && (

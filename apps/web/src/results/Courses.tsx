@@ -2,6 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, call, wordsOf } from '../api/client.js';
+import { copyText } from '../ui/copyText.js';
 
 /** @param handedIn how many have: the scores of more are on their way then */
 export function Courses({ delivery, handedIn, mayEdit }: { delivery: string; handedIn: number; mayEdit: boolean }) {
@@ -68,12 +69,7 @@ export function Courses({ delivery, handedIn, mayEdit }: { delivery: string; han
               <button
                 type="button"
                 className="link"
-                onClick={() =>
-                  void navigator.clipboard.writeText(missing.map((m) => (m.mail ? `${m.name} <${m.mail}>` : m.name)).join(', ')).then(
-                    () => toast.success('The names are in the clipboard.'),
-                    () => toast.error('The browser did not allow copying.'),
-                  )
-                }
+                onClick={() => copyText(missing.map((m) => (m.mail ? `${m.name} <${m.mail}>` : m.name)).join(', '), 'The names are in the clipboard.')}
               >
                 Copy the names
               </button>

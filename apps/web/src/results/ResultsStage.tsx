@@ -17,11 +17,11 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { scaleLinear } from 'd3';
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { toast } from 'sonner';
 import { api, call, wordsOf } from '../api/client.js';
 import { Busy, Empty, Foot } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
+import { copyText } from '../ui/copyText.js';
 import { Select } from '../ui/Field.js';
 import { Rich } from '../ui/Rich.js';
 import { Courses } from './Courses.js';
@@ -218,10 +218,7 @@ export default function ResultsStage() {
 function copyScores(attempts: readonly Attempt[]): void {
   const cell = (s: string): string => (/^[=+\-@]/.test(s) ? `'${s}` : s).replace(/[\t\n]/g, ' ');
   const text = ['Name\tPoints', ...attempts.map((a) => `${cell(a.name)}\t${a.points}`)].join('\n');
-  navigator.clipboard.writeText(text).then(
-    () => toast.success(`${attempts.length} scores are in the clipboard. Paste them into a spreadsheet.`),
-    () => toast.error('The browser did not allow copying.'),
-  );
+  copyText(text, `${attempts.length} scores are in the clipboard. Paste them into a spreadsheet.`);
 }
 
 function Table({ set, attempts }: { set: QuizSet; attempts: Attempt[] }) {

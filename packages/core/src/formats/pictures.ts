@@ -52,6 +52,9 @@ export const assetsAsData = (rich: string, set: { assets?: Record<string, Asset>
       })
     : rich;
 
+/** The hash of the first picture of a rich text that is an asset of its set. */
+export const pictureIn = (rich: string): string | undefined => /<img\b[^<>]*\bsrc="asset:([0-9a-f]{64})"/.exec(rich)?.[1];
+
 /** The same with all pictures that stand inside its texts as assets: what is sent names them, and the same picture goes once. */
 export function picturesApart(set: QuizSet): QuizSet {
   const { items, sections, assets } = set;

@@ -2,7 +2,7 @@
 import { allHeld, holding, type Profile, type Step } from '../fit/profile.js';
 import { clozeAsText, numberAsText, orderingAsMatching, trueFalseAsChoice } from '../fit/recast.js';
 import { wholePoints } from '../fit/steps.js';
-import { bytesOf } from '../formats/pictures.js';
+import { bytesOf, pictureIn } from '../formats/pictures.js';
 import { rightsOf } from '../item/kinds.js';
 import { defaultMatch, type Item, type QuizSet } from '../item/model.js';
 import { richFromPlain, richToPlain } from '../item/richText.js';
@@ -97,7 +97,6 @@ const profile: Profile = {
   furtherSteps: [wholePoints(0, 100), shortFeedback],
 };
 
-const pictureIn = (rich: string): string | undefined => /<img\b[^<>]*\bsrc="asset:([0-9a-f]{64})"/.exec(rich)?.[1];
 const wordsOf = (rich: string): string => richToPlain(rich.replace(/<img\b[^<>]*>/g, '')).trim();
 /** What stands in for an empty text where only a picture is shown. */
 const orPicture = (rich: string): string => wordsOf(rich) || richToPlain(rich).trim() || '·';

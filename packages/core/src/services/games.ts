@@ -6,6 +6,7 @@ import { fitSet } from '../fit/fit.js';
 import { type Profile, holding } from '../fit/profile.js';
 import { choiceGapsApart, matchingAsChoices, orderingAsMatching, trueFalseAsChoice } from '../fit/recast.js';
 import { allowedTime } from '../fit/steps.js';
+import { pictureIn } from '../formats/pictures.js';
 import type { Row } from '../formats/table/grid.js';
 import type { Item, QuizSet } from '../item/model.js';
 import { richFromPlain, richToPlain } from '../item/richText.js';
@@ -60,7 +61,6 @@ const profile: Profile = {
   furtherSteps: [allowedTime(GAME_TIMES)],
 };
 
-const pictureIn = (rich: string): string | undefined => /<img\b[^<>]*\bsrc="asset:([0-9a-f]{64})"/.exec(rich)?.[1];
 /** In one line, as a cell of the sheet holds it. */
 const words = (rich: string): string =>
   richToPlain(rich.replace(/<img\b[^<>]*>/g, ''))

@@ -90,13 +90,18 @@ const printOf = ({ source: _s, ...content }: Item): string =>
       v && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1))) : v,
     ),
   );
+/** A set as a service is to get it, before it is fitted: with what the settings make of it, its pictures apart from its texts. */
+export const asSent = (set: QuizSet, { withSettings }: Pick<Service, 'withSettings'>, settings: Settings): QuizSet =>
+  picturesApart(withSettings?.(set, settings) ?? set);
+
 /** A set as it goes to a service, with what its settings make of it, item by item, and what becomes of it on the way. */
 export function piecesOf(
   whole: QuizSet,
-  { profile, withSettings }: Pick<Service, 'profile' | 'withSettings'>,
+  service: Pick<Service, 'profile' | 'withSettings'>,
   settings: Settings = {},
 ): { fitted: QuizSet; pieces: Piece[]; notes: FitNote[] } {
-  const set = picturesApart(withSettings?.(whole, settings) ?? whole);
+  const { profile } = service;
+  const set = asSent(whole, service, settings);
   const { set: fitted, fits } = fitSet(set, profile);
   const byKey = new Map(fitted.items.map((i) => [i.id, i]));
   const pieces = fits.flatMap((f, n) =>
