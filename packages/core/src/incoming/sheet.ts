@@ -227,7 +227,10 @@ export class Sheet {
       .map((l) => {
         // a heading stands out anyway
         const plain = l.lead.startsWith('#');
-        return l.lead + l.pieces.map((p) => ('markup' in p ? p.markup : this.dressed(plain ? { words: p.words, look: {} } : p, shown))).join('');
+        const [first] = l.pieces;
+        // a row of a table in Markdown that somebody pasted: breaks typed in its cells are breaks
+        const piped = first !== undefined && 'words' in first && /^\s*\|/.test(first.words);
+        return l.lead + l.pieces.map((p) => ('markup' in p ? p.markup : this.dressed(plain ? { words: p.words, look: {} } : p, shown, piped))).join('');
       })
       .map((l) => l.replace(/[^\S\n]+$/g, ''))
       .join('\n')
@@ -250,10 +253,10 @@ export class Sheet {
     return new Set([...letters].filter(([, n]) => n < all * COMMON_COLOUR).map(([c]) => c));
   }
 
-  private dressed({ words: text, look }: { words: string; look: Look }, colours: ReadonlySet<string>): string {
+  private dressed({ words: text, look }: { words: string; look: Look }, colours: ReadonlySet<string>, piped: boolean): string {
     const inner = text.trim();
     if (!inner) return gapOf(text);
-    const escaped = inner.replace(TAG_LIKE, '\\<');
+    const escaped = inner.replace(TAG_LIKE, (tag, at: number) => (piped && /^<br/i.test(inner.slice(at)) ? tag : '\\<'));
     let words = escaped;
     // signs alone show nothing, but a box or a tick may be coloured
     const bare = !/[\p{L}\p{N}]/u.test(inner);
@@ -273,8 +276,9 @@ export class Sheet {
   }
 }
 
-/** White space between words: a tab stays one, wide space stays wide, because columns of options and pairs are told by it. */
-const gapOf = (blanks: string): string => (blanks.includes('\t') ? '\t' : blanks.length > 1 ? ' '.repeat(Math.min(8, blanks.length)) : blanks ? ' ' : '');
+/** White space between words: tabs stay as many, for each is a cell that may be empty; wide space stays wide, because columns of options and pairs are told by it. */
+const gapOf = (blanks: string): string =>
+  blanks.includes('\t') ? blanks.replace(/[^\t]/g, '') : blanks.length > 1 ? ' '.repeat(Math.min(8, blanks.length)) : blanks ? ' ' : '';
 
 const plainOf = (l: SheetLine): string => l.lead + l.pieces.map((p) => ('words' in p ? p.words : p.markup)).join('');
 

@@ -151,34 +151,98 @@ test('a letter inside a word is no label, wherever it stands', () => {
   expect(read.split('\n')[2]).toBe('For staff. 1 T, 2 F, 3 T');
 });
 
-test('what jumps without a blank to equal steps is a tab; rows that were broken go on', () => {
-  const STEP = 35;
-  /** A row of cells, each at the next stop behind the one before. */
-  const tabs = (y: number, cells: readonly string[], from = 50): Words[] => {
-    let x = from;
-    return cells.flatMap((text, i): Words[] => {
-      if (i > 0) x = 50 + Math.floor((x - 50) / STEP + 1.001) * STEP;
-      const at: [number, number] = [x, y];
-      x += text.length * WIDTH;
-      return text ? [{ at, text }] : [];
-    });
-  };
-  const read = text(
+/** A row of cells on a page of tab stops, each cell at the next stop behind the one before; a cell without words moves one stop on. */
+const STEP = 35;
+const tabs = (y: number, cells: readonly string[], from = 50): Words[] => {
+  let x = from;
+  return cells.flatMap((text, i): Words[] => {
+    if (i > 0) x = 50 + Math.floor((x - 50) / STEP + 1.001) * STEP;
+    const at: [number, number] = [x, y];
+    x += text.length * WIDTH;
+    return text ? [{ at, text }] : [];
+  });
+};
+/** Rows of tabs on a narrow page, as draft. */
+const tabbed = (...rows: (readonly string[])[]): string[] =>
+  text(
     page(
-      [
-        ...tabs(60, ['No', 'Question here', 'A', 'B', 'Key']),
-        ...tabs(74, ['1', 'What is it now?', 'one of all', '', 'A']),
-        ...tabs(88, ['2', 'Is it so, or is it not so?', 'a thing of the ']),
-        ...tabs(102, ['house and the yard', 'no', 'B']),
-        ...tabs(116, ['3', 'Which?', 'this', 'that', 'B']),
-      ],
+      rows.flatMap((cells, i) => tabs(60 + i * 14, cells)),
       { width: 350, height: 600 },
     ),
-  );
-  expect(read.split('\n')).toEqual([
+  ).split('\n');
+
+test('what jumps without a blank to equal steps is a tab; cells that are empty count; rows that were broken go on', () => {
+  expect(
+    tabbed(
+      ['No', 'Question here', 'A', 'B', 'Key'],
+      ['1', 'What is it now?', 'one of all', '', 'A'],
+      ['2', 'Is it so, or is it not so?', 'a thing of the '],
+      ['house and the yard', 'no', 'B'],
+      ['3', 'Which?', 'this', 'that', 'B'],
+    ),
+  ).toEqual([
     'No\tQuestion here\tA\tB\tKey',
-    '1\tWhat is it now?\tone of all\tA',
+    '1\tWhat is it now?\tone of all\t\tA',
     '2\tIs it so, or is it not so?\ta thing of the house and the yard\tno\tB',
     '3\tWhich?\tthis\tthat\tB',
   ]);
+});
+test('a row whose empty cells reach to the margin goes on below; an option on a line of its own does not', () => {
+  const read = tabbed(
+    ['No', 'Question', 'A', 'B', 'C', 'Key'],
+    ['1', 'What is it, if it is so?', 'yes', 'no'],
+    ['', 'A'],
+    ['2', 'Which of all is it?', 'this', 'or so', 'all', 'B'],
+    ['3', 'Why is it so?', 'so', 'not', 'as is', 'C'],
+    ['4', 'Who is it?', 'a', 'b', 'c', 'A'],
+    ['To a page of it as it is a few words go as well.'],
+    ['As it is so on a page, a few go on it here, too.'],
+    ['5.', 'What is it, of all of these that are, now?'],
+    ['', 'A', 'a thing here'],
+    ['', 'B', 'no'],
+  );
+  expect(read[1]).toBe('1\tWhat is it, if it is so?\tyes\tno\t\tA');
+  expect(read.slice(-3)).toEqual(['5. What is it, of all of these that are, now?', '\tA\ta thing here', '\tB\tno']);
+});
+
+/** A page of one column, 400 wide, with margins of 50, whose blanks are drawn; those that hang over the margin, too. */
+test.each([
+  [
+    'code broken behind a sign goes on without a blank',
+    'What is the length of it, if the angle is known and is 2\\',
+    'pi/omega now',
+    'What is the length of it, if the angle is known and is 2\\pi/omega now',
+  ],
+  ['a blank to fill in goes on', 'A copy of data that is kept for bad days is known to be a  ', '______ copy.', /known to be a +______ copy\./],
+  ['many dots are a line to write on', 'What is the area of the square that is seven metres wide? ', '.................... m (2)', /wide\?\n\.{20} m/],
+  ['a word with a colon begins a line', 'How many metres is that in twenty years, if all is as it is ', 'Back: 30', /as it is\nBack: 30/],
+  ['a number with a decimal point goes on', 'A plug that is used for sound is named here: the name is  ', '3.5 mm jack', /name is +3\.5 mm jack/],
+  [
+    'points that the blanks in front pushed down belong to the line',
+    'What does it cost?                                      ',
+    '____/2',
+    'What does it cost?\t____/2',
+  ],
+])('%s', (_, above, below, read) => {
+  const said = column([['This page draws its blanks.'], [above], [below]])
+    .split('\n')
+    .slice(1)
+    .join('\n');
+  if (typeof read === 'string') expect(said).toBe(read);
+  else expect(said).toMatch(read);
+});
+test('a letter behind one drawn blank is no option of a column, wherever others stand', () => {
+  const read = column([['a) one     b) two'], ['c) four    d) six'], ['take vitamin D.'], ['or a      B. two']]);
+  expect(read).toContain('take vitamin D.');
+});
+test('breaks typed in the cells of a pasted table are breaks; elsewhere such a tag is words', () => {
+  expect(column([['| 1 | Which? | A) rye<br>B) oat |'], ['Which tag is <br>?']])).toBe('| 1 | Which? | A) rye<br>B) oat |\nWhich tag is \\<br>?');
+});
+test('what stands first on the next page keeps how far it stands to the right', () => {
+  const first = page(lines(50, 60, ['• Which light may stay on?', 'Words that are here for a wide enough page, so that it has a margin']), { width: 400 });
+  const next = page(
+    [{ at: [74, 60], text: '◦ the ceiling light' }, ...lines(50, 72, ['Others stand on the second page, which is as wide as the one before'])],
+    { width: 400 },
+  );
+  expect(text(first, next)).toMatch(/\n {4}◦ the ceiling light/);
 });

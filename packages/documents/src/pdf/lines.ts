@@ -7,8 +7,8 @@ export interface Segment extends Box {
   glyphs: Glyph[];
   baseline: number;
   size: number;
-  /** A blank stood at its end. */
-  blankBehind?: boolean;
+  /** Where blanks that stood behind its last letter end. */
+  blankTo?: number;
 }
 export interface TextLine extends Box {
   segments: Segment[];
@@ -101,6 +101,9 @@ export const isStop = ({ left, step }: TabStops, x: number): boolean => {
   const off = (x - left) / step;
   return off > 0.5 && Math.abs(off - Math.round(off)) * step < 0.7;
 };
+/** How many tabs lead from the end of words to a stop: one to each stop between, for cells that are empty. */
+export const tabsTo = ({ left, step }: TabStops, from: number, to: number): number =>
+  Math.max(1, Math.round((to - left) / step) - Math.ceil((from - left + 0.5) / step) + 1);
 /** Jumps without a blank that have to end at stops before they are taken for tabs. */
 const LEAST_JUMPS = 6;
 /** The tab stops of a page that draws its blanks: what jumps without one ends at equal steps. Null where there are none. */
@@ -153,20 +156,18 @@ function segmentsOf(row: readonly Glyph[], gap: number, columns: readonly number
     // … but a letter that goes on with a word is none
     const before = row[i - 1];
     const inWord = before !== undefined && /[\p{L}\p{N}]$/u.test(before.text) && g.left - before.right < g.size * 0.12;
-    const aligned = label && !inWord && columns.some((x) => Math.abs(x - g.left) < 1.5);
+    // … nor is one behind a blank that is no wider than blanks are
+    const blank = before?.text === ' ' && Boolean(row[i - 2]?.text.trim()) && g.left - end < (before.right - before.left) * 1.1;
+    const aligned = label && !inWord && !blank && columns.some((x) => Math.abs(x - g.left) < 1.5);
     const tab = stops !== null && before !== undefined && before.text.trim() !== '' && g.left - before.right > g.size * 0.12 && isStop(stops, g.left);
-    if (now.length && (aligned || tab || g.left - end > (label ? 0.4 : gap) * Math.max(g.size, 6))) close();
+    if (now.length && (aligned || tab || g.left - end > (label && !blank ? 0.4 : gap) * Math.max(g.size, 6))) close();
     now.push(g);
     end = Math.max(end, g.right);
     if (now.length === 1) end = g.right;
   });
   close();
   // blanks at the end do not count
-  for (const s of out)
-    while (s.glyphs.length && !s.glyphs[s.glyphs.length - 1]?.text.trim()) {
-      s.glyphs.pop();
-      s.blankBehind = true;
-    }
+  for (const s of out) while (s.glyphs.length && !s.glyphs[s.glyphs.length - 1]?.text.trim()) s.blankTo = Math.max(s.blankTo ?? 0, s.glyphs.pop()?.right ?? 0);
   return out.map((s) => ({ ...s, ...boundsOf(s.glyphs) }));
 }
 

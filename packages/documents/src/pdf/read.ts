@@ -1,7 +1,7 @@
 /** PDF as draft text: columns in reading order, tables, running heads and page numbers aside, words parted at line ends joined. */
 import { counted, type DocumentText, type Look, type Progress, ReadError, Sheet } from '@zakuska/core';
 import { NoTextError } from '../document.js';
-import { type Block, blocksOf, isStop, LABEL_START, rowsOf, type Segment, type TabStops, type TextLine, wordsOf } from './lines.js';
+import { type Block, blocksOf, isStop, LABEL_START, rowsOf, type Segment, type TabStops, type TextLine, tabsTo, wordsOf } from './lines.js';
 import { MOST_PAGES, openPdf } from './open.js';
 import { type Box, type Glyph, type Page, readPage } from './page.js';
 
@@ -104,9 +104,10 @@ function firstWord(line: TextLine): number {
 /** Whether the line below goes on with a line because its first word did not fit there any more. */
 function wraps(above: TextLine, below: TextLine, right: number): boolean {
   const blank = blankOf(above) ?? blankOf(below) ?? above.size * 0.2;
-  if (!below.segments.length || above.right + blank + firstWord(below) <= right + 0.5) return false;
+  const { blankTo } = above.segments.at(-1) ?? {};
+  if (!below.segments.length || Math.max(above.right + blank, blankTo ?? 0) + firstWord(below) <= right + 0.5) return false;
   // on a page of tabs rows begin where lines go on; a line that was broken at a blank still has it, if there was room
-  return !above.stops || above.segments.at(-1)?.blankBehind === true || above.right + blank > right + 0.5;
+  return !above.stops || blankTo !== undefined || above.right + blank > right + 0.5;
 }
 /** How wide a blank is in a line that draws one. */
 function blankOf(line: TextLine): number | undefined {
@@ -114,12 +115,30 @@ function blankOf(line: TextLine): number | undefined {
   return blank && blank.right - blank.left;
 }
 
-/** Whether the line below is the cell behind a tab for which there was no room any more. */
-function tabbed(above: TextLine, below: TextLine, frame: Frame): boolean {
+/** Whether a line was broken within a word, behind a sign of code or of an address: a blank would have been drawn, and there was room for it. */
+function brokenAtSign(above: TextLine | null, right: number): boolean {
+  const last = above?.segments.at(-1);
+  if (!above || !last || last.blankTo !== undefined || !/[\\/=&+|]$/.test(textOf(last))) return false;
+  return above.right + (blankOf(above) ?? Infinity) <= right + 0.5;
+}
+
+/** Cells that a line has at least before the line below is taken for the rest of its row. */
+const ROW_CELLS = 4;
+/**
+ * How many tabs stand between a line and the one below, where that holds further cells of the row for which there was no room:
+ * the next one does not fit, or empty cells reach to the margin. 0 where it is a line of its own.
+ */
+function tabsDownTo(above: TextLine, below: TextLine, frame: Frame): number {
   const { stops } = below;
-  if (!stops || !isStop(stops, below.left)) return false;
-  const next = stops.left + Math.ceil((above.right - stops.left + 0.5) / stops.step) * stops.step;
-  return next + firstWord(below) > frame.right + 0.5;
+  if (!stops || !isStop(stops, below.left)) return 0;
+  const reached = Math.ceil((above.right - stops.left + 0.5) / stops.step);
+  const down = Math.round((below.left - stops.left) / stops.step);
+  const row = above.segments.length >= ROW_CELLS && !isStop(stops, above.left) && below.segments.length < above.segments.length;
+  // a label or an option's letter with its words is a line of its own
+  if (OWN_LINE.test(below.segments.map(textOf).join(' ')) || (!row && numbered(below))) return 0;
+  if (stops.left + reached * stops.step + firstWord(below) > frame.right + 0.5) return down;
+  if (!row || !Number.isFinite(frame.right)) return 0;
+  return Math.floor((frame.right - stops.left) / stops.step) - reached + 1 + down;
 }
 
 /** Frames of lines: a line that stands higher than the one before begins the next column. */
@@ -141,8 +160,9 @@ function framesOf(lines: readonly TextLine[], width: number): Map<TextLine, Fram
   }
   return out;
 }
-/** What begins a line of its own: a label, a number, a sign in front of a point, whatever marks stand around it; dots to write on. */
-const OWN_LINE = /^[\s*_#>]{0,8}(?:[([]?(?:\d{1,3}|\p{L}|[ivxIVX]{1,4})[.)\]:]|[•◦▪‣·–—☐□○●✓✗|-](?:\s|$)|[._…]{4})/u;
+/** What begins a line of its own: a label, a number, a sign in front of a point, whatever marks stand around it; dots to write on that are many, or all there is. */
+const OWN_LINE =
+  /^[\s*_#>]{0,8}(?:[([]?(?:\d{1,3}|\p{L}|[ivxIVX]{1,4})[.)\]:](?!\d)|\p{Lu}[\p{L} ]{1,14}:\s|[•◦▪‣·–—☐□○●✓✗|-](?:\s|$)|[._…]{4}[._…\s]*$|[._…]{12})/u;
 /** Whether a number or a letter stands in front, apart from the words. */
 const numbered = ({ segments: [first, second] }: TextLine): boolean =>
   first !== undefined && second !== undefined && /^(?:\d{1,3}|\p{Lu})$/u.test(textOf(first).trim());
@@ -170,20 +190,20 @@ function writeBlocks(sheet: Sheet, blocks: readonly Block[], running: ReadonlySe
     // a gap behind a label or sign parts it from the words
     const words = line.segments.map(textOf).join(' ');
     const apart = above !== null && (step < 0 || step > leading * 1.45 || step > Math.max(line.size, above.size) * 2.1);
-    const afterTab = above !== null && !apart && tabbed(above, line, frame);
+    const tabsAbove = above !== null && !apart ? tabsDownTo(above, line, frame) : 0;
     const joined = above !== null && !apart && wraps(above, line, frame.right);
     if (apart) sheet.gap();
-    else if (afterTab) sheet.words('\t');
+    else if (tabsAbove) sheet.words('\t'.repeat(tabsAbove));
     else if (joined && POINTS_LINE.test(words)) sheet.words('\t');
-    else if (joined && !OWN_LINE.test(words) && !numbered(line)) sheet.words(' ');
+    else if (joined && !OWN_LINE.test(words) && !numbered(line)) sheet.words(brokenAtSign(above, frame.right) ? '' : ' ');
     else sheet.newline();
-    // how far a point stands to the right says which it belongs to
-    const atStop = line.stops !== undefined && isStop(line.stops, line.left);
-    if (atStop && !afterTab && !joined) sheet.words('\t');
-    const indent = !atStop && BULLET.test(words) ? Math.min(12, Math.round((line.left - frame.left) / (line.size * 0.6))) : 0;
-    if (indent > 1) sheet.words(' '.repeat(indent));
     if (first && goesOn) sheet.newline();
     first = false;
+    // how far a point stands to the right says which it belongs to
+    const atStop = line.stops !== undefined && isStop(line.stops, line.left);
+    if (atStop && !tabsAbove && !joined) sheet.words('\t');
+    const indent = !atStop && BULLET.test(words) ? Math.min(12, Math.round((line.left - frame.left) / (line.size * 0.6))) : 0;
+    if (indent > 1) sheet.words(' '.repeat(indent));
     writeLine(sheet, line);
     above = line;
   }
@@ -202,19 +222,25 @@ function usualLeading(lines: readonly TextLine[]): number {
 
 function writeLine(sheet: Sheet, line: TextLine): void {
   let before: Segment | null = null;
-  for (const s of line.segments) {
-    if (before) sheet.words(gapBetween(before, s, line.stops));
+  const gaps = line.segments.slice(1).map((s, i) => gapBetween(line.segments[i] as Segment, s, line.stops));
+  // where cells stand wide apart, a long one comes close to the next
+  const cells = gaps.filter((g) => g.includes('\t')).length > Math.max(1, gaps.length / 2);
+  for (const [i, s] of line.segments.entries()) {
+    if (before) sheet.words(cells && gaps[i - 1] === NARROW ? '\t' : (gaps[i - 1] ?? ''));
     wordsOf(s, (words, look) => sheet.words(words, look));
     before = s;
   }
   sheet.joinHyphen();
 }
 const textOf = (s: Segment): string => s.glyphs.map((g) => g.text).join('');
+/** A gap that may part columns, or only words. */
+const NARROW = '   ';
 /** What stands for a gap: a blank behind a label, a tab in front of an option's letter and in wide gaps, else blanks that the draft reader knows as a column's. */
 function gapBetween(a: Segment, b: Segment, stops?: TabStops): string {
   // a label, or a box or point in front of one
   if (/^(?:[([]?(?:\d{1,3}|\p{L})[.)\]:]|[([]\s*[)\]]|[☐□○◯•◦▪‣–-])$/u.test(textOf(a).trim())) return ' ';
-  return (stops && isStop(stops, b.left)) || LABEL_START.test(textOf(b)) || b.left - a.right > b.size * 2.5 ? '\t' : '   ';
+  if (stops && isStop(stops, b.left)) return '\t'.repeat(tabsTo(stops, a.right, b.left));
+  return LABEL_START.test(textOf(b)) || b.left - a.right > b.size * 2.5 ? '\t' : NARROW;
 }
 
 function writeCell(sheet: Sheet, glyphs: readonly Glyph[]): void {
