@@ -34,6 +34,8 @@ if (!wanted.length || wanted.includes('cli')) {
   const bundle = await rolldown({
     input: path.join(root, 'apps/cli/src/main.ts'),
     platform: 'node',
+    // finds its WebAssembly beside itself
+    external: ['highs'],
     resolve: { conditionNames: ['source', 'import', 'node'] },
   });
   fs.rmSync(path.join(root, 'apps/cli/dist'), { recursive: true, force: true });

@@ -35,6 +35,7 @@ const table = {
     edit: 'language item source check',
     take: 'language item mark',
     stats: '',
+    bank: 'language item check',
   },
   'packages/documents/src': { pdf: '.', docx: '.', odt: '.', workbook: '. odt' },
   'apps/server/src': {

@@ -1,4 +1,4 @@
-/** The command line: `zakuska read`, `text`, `check`, `convert`, `fit`, `rehearse` and `template`. */
+/** The command line: `zakuska read`, `text`, `check`, `convert`, `fit`, `rehearse`, `template` and `versions`. */
 import { mkdir, readFile as readBytes, writeFile } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import {
@@ -12,6 +12,7 @@ import {
   nameOf,
   type Profile,
   type QuizSet,
+  readBlueprint,
   ReadError,
   type ReadResult,
   readSubtitles,
@@ -22,6 +23,7 @@ import {
   writeSetFile,
 } from '@zakuska/core';
 import { checkReport } from './check.js';
+import { drawVersions, versionsJson, versionsReport, withStableIds, writeVersions } from './versions.js';
 import { allFormats, fillTemplate } from '@zakuska/documents';
 
 const USAGE = `zakuska: drafted questions in, structured items out
@@ -53,6 +55,14 @@ const USAGE = `zakuska: drafted questions in, structured items out
   zakuska template FILE... [--json]
       Says what a service's import template (CSV, TSV, XLSX, ODS) asks for: which column is what, how keys are said, what limits there are.
 
+  zakuska versions SET... --versions N --items N [--seed N] [--blueprint FILE] [--overlap none|little|any] [--json] [--out DIR]
+      Draws versions A, B, C … from the items of all sets. The same sets, blueprint and seed give the same versions.
+      --items N[,N...]  how many items a version holds, or each of them
+      --blueprint FILE  JSON: [{ "outcome": "…", "count": 3 }, { "kind": "true-false", "level": "easy", "points": 2 }];
+                        a row names outcome, tag, kind, level, part, and says count or points
+      --overlap none    rather an item too few than one in two versions; little (usual): as few as can be
+      --out DIR         writes each version as a set file
+
 FORMAT for --from: ${allFormats.readable.map((f) => f.id).join(', ')}
 FORMAT for --to:   ${allFormats.writable.map((f) => f.id).join(', ')}
 Exit code: 0 when all went well, 1 when a rehearsal found a difference or a check an error, 2 when a file could not be read.
@@ -71,6 +81,11 @@ interface Options {
   sources: string[];
   year?: number;
   json: boolean;
+  versions?: number;
+  items?: number[];
+  seed?: number;
+  blueprint?: string;
+  overlap?: 'none' | 'little' | 'any';
 }
 
 function parse(args: readonly string[]): Options {
@@ -91,12 +106,30 @@ function parse(args: readonly string[]): Options {
     else if (a === '--source') options.sources.push(value(a));
     else if (a === '--year') options.year = yearOf(value(a));
     else if (a === '--keys-from') options.keysFrom = lookNamed(value(a));
+    else if (a === '--versions') options.versions = wholeNumber(a, value(a), 1, 40);
+    else if (a === '--items')
+      options.items = value(a)
+        .split(',')
+        .map((n) => wholeNumber(a, n, 1, 1000));
+    else if (a === '--seed') options.seed = wholeNumber(a, value(a), 0, 4_294_967_295);
+    else if (a === '--blueprint') options.blueprint = value(a);
+    else if (a === '--overlap') options.overlap = oneOf(a, value(a), ['none', 'little', 'any']);
     else if (a === '--out' || a === '-o') options.out = value(a);
     else if (a.startsWith('-') && a !== '-') throw new UsageError(`there is no option ${a}`);
     else options.files.push(a);
   }
   if (!options.files.length) throw new UsageError('no file was given');
   return options;
+}
+
+function wholeNumber(flag: string, text: string, from: number, to: number): number {
+  const n = Number(text.trim() || Number.NaN);
+  if (!Number.isInteger(n) || n < from || n > to) throw new UsageError(`${flag} needs a whole number from ${from} to ${to}`);
+  return n;
+}
+function oneOf<const T extends string>(flag: string, text: string, known: readonly T[]): T {
+  if (!(known as readonly string[]).includes(text)) throw new UsageError(`${flag} needs one of ${known.join(', ')}`);
+  return text as T;
 }
 
 function yearOf(text: string): number {
@@ -286,6 +319,35 @@ async function template(o: Options): Promise<number> {
   });
 }
 
+async function versions(o: Options): Promise<number> {
+  const sets: QuizSet[] = [];
+  let file = '';
+  try {
+    for (file of o.files) {
+      const { set, format } = await open(file, o);
+      sets.push(format === 'set' ? set : withStableIds(set));
+    }
+    file = o.blueprint ?? o.files.join(', ');
+    const rows = o.blueprint === undefined ? [] : readBlueprint(decodeText(await bytesOf(o.blueprint)));
+    const { pool, drawn, figures, notes } = await drawVersions(sets, {
+      versions: o.versions ?? 2,
+      items: o.items ?? [],
+      seed: o.seed ?? 1,
+      rows,
+      ...(o.overlap && { overlap: o.overlap }),
+    });
+    for (const n of notes) process.stderr.write(`${n}\n`);
+    const written = o.out === undefined ? [] : await writeVersions(o.out, sets[0]?.title ?? 'Set', pool, drawn);
+    process.stdout.write(
+      o.json ? `${JSON.stringify(versionsJson(drawn, figures), null, 2)}\n` : `${[versionsReport(drawn, figures), ...written].join('\n')}\n`,
+    );
+    return figures.unmet.length && !o.json ? 1 : 0;
+  } catch (e) {
+    complain(file, e);
+    return 2;
+  }
+}
+
 /** Runs a command for each file: one that cannot be read does not stop the others. */
 async function each(o: Options, run: (file: string) => Promise<boolean>): Promise<number> {
   let unread = false;
@@ -321,6 +383,7 @@ export async function run(args: readonly string[]): Promise<number> {
     if (command === 'fit') return await fit(parse(rest));
     if (command === 'rehearse') return await rehearse(parse(rest));
     if (command === 'template') return await template(parse(rest));
+    if (command === 'versions') return await versions(parse(rest));
     throw new UsageError(`there is no command ${command}`);
   } catch (e) {
     if (!(e instanceof UsageError)) throw e;

@@ -1,6 +1,7 @@
 /** The core: reads, checks, writes and marks items. No input or output, no interface, no framework. */
 export * from './item/model.js';
 export * from './item/ids.js';
+export * from './item/shuffle.js';
 export * from './item/kinds.js';
 export * from './item/richText.js';
 export * from './item/operations.js';
@@ -74,6 +75,7 @@ export * from './take/learnerView.js';
 export { marksOf, type Outcome, outcomeOf, pointsOf, type ShownAfter } from './take/outcome.js';
 export * from './mark/index.js';
 export * from './stats/scores.js';
+export * from './bank/index.js';
 export { type BulkChange, bulkChange, copyItems, leaveOut, moveItems } from './edit/bulk.js';
 export { convert, type Converted } from './edit/convert.js';
 export { type Filter, filterItems, isFiltering, stateOf } from './edit/filter.js';

@@ -1,15 +1,5 @@
 /** Development only: good files broken in every way that a disk, a mail or an enemy breaks them. */
-
-/** A generator of numbers that gives the same ones for the same seed (mulberry32). */
-export function random(seed: number): () => number {
-  let a = seed >>> 0;
-  return () => {
-    a = (a + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(a ^ (a >>> 15), a | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
+export { numbersFrom as random } from '../item/shuffle.js';
 
 const ODD = [
   '<',

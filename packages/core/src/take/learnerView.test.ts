@@ -4,7 +4,8 @@ import { anyItem } from '../item/arbitrary.js';
 import type { Item, Option } from '../item/model.js';
 import { mark, type Response } from '../mark/mark.js';
 import { rightResponse } from '../mark/answers.js';
-import { asGiven, asShown, learnerView, seeded, shuffled } from './learnerView.js';
+import { seeded, shuffled } from '../item/shuffle.js';
+import { asGiven, asShown, learnerView } from './learnerView.js';
 import { undone } from './undone.js';
 
 const set = { title: 'T', items: [] };

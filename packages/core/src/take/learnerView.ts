@@ -1,5 +1,5 @@
 /** What a learner gets of an item: all that is needed to answer it, nothing that gives the key away. */
-import { hash32 } from '../item/ids.js';
+import { type Chance, shuffled } from '../item/shuffle.js';
 import type { Gap, Item, ItemOf, Option, QuizSet } from '../item/model.js';
 import type { Response } from '../mark/mark.js';
 import { gapMarks, rightsOf } from '../item/kinds.js';
@@ -27,29 +27,6 @@ export interface LearnerItem {
   lines?: number;
   passage?: string;
   instructions?: string;
-}
-
-/** A source of chance: a whole number from 0 to 2³² − 1 that depends on nothing but the label and a seed. */
-export type Chance = (label: string) => number;
-/** Chance from a seed that anybody may know: for previews and tests. What must not be foreseen takes its chance from a secret. */
-export const seeded =
-  (seed: string): Chance =>
-  (label) => {
-    // the low bits of FNV-1a follow the low bits of its letters; the finaliser of MurmurHash3 (A. Appleby, public domain) spreads them
-    let h = hash32(`${seed}/${label}`);
-    h = Math.imul(h ^ (h >>> 16), 0x85ebca6b);
-    h = Math.imul(h ^ (h >>> 13), 0xc2b2ae35);
-    return (h ^ (h >>> 16)) >>> 0;
-  };
-
-/** Puts a list in an order that depends on nothing but the chance and its label (Fisher–Yates). */
-export function shuffled<T>(list: readonly T[], chance: Chance, label = ''): T[] {
-  const out = list.slice();
-  for (let i = out.length - 1; i > 0; i--) {
-    const j = chance(`${label}/${i}`) % (i + 1);
-    [out[i], out[j]] = [out[j] as T, out[i] as T];
-  }
-  return out;
 }
 
 const bySigns = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);

@@ -32,16 +32,7 @@ export interface Generated {
   gold: Gold;
 }
 
-/** Numbers between 0 and 1 that follow from a seed (mulberry32; public domain, from memory). */
-export function chances(seed: number): () => number {
-  let a = seed >>> 0;
-  return () => {
-    a = (a + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(a ^ (a >>> 15), 1 | a);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
+export { numbersFrom as chances } from '../../item/shuffle.js';
 const pick = <T>(all: readonly T[], chance: () => number): T => all[Math.floor(chance() * all.length)] as T;
 
 const LABELLED = /^(?:A\)|A\.|a\)|\(a\)|\[A\]|A -|①)$/;
