@@ -1,4 +1,5 @@
 /** Drafts with known readings: a random or a pairwise covering choice of habits, put to paper. Development only. */
+import { numbersFrom } from '../../item/shuffle.js';
 import * as habits from './habits.js';
 import type { Meant, Words } from './habits.js';
 
@@ -32,7 +33,6 @@ export interface Generated {
   gold: Gold;
 }
 
-export { numbersFrom as chances } from '../../item/shuffle.js';
 const pick = <T>(all: readonly T[], chance: () => number): T => all[Math.floor(chance() * all.length)] as T;
 
 const LABELLED = /^(?:A\)|A\.|a\)|\(a\)|\[A\]|A -|①)$/;
@@ -76,7 +76,7 @@ export function someHabits(chance: () => number, clean = false): WriterHabits {
 
 /** Choices of habits in which every pair that can stand together does so at least once. */
 export function pairwise(seed: number): WriterHabits[] {
-  const chance = chances(seed);
+  const chance = numbersFrom(seed);
   const candidates = Array.from({ length: 6000 }, () => someHabits(chance));
   const pairsOf = (h: WriterHabits): string[] => names.flatMap((a, i) => names.slice(i + 1).map((b) => `${a}=${h[a]}|${b}=${h[b]}`));
   const open = new Set(candidates.flatMap(pairsOf));
@@ -108,7 +108,7 @@ const saidKey = (q: Meant, h: WriterHabits, w: Words): string =>
 
 /** Puts questions to paper. */
 export function put(h: WriterHabits, seed: number): Generated {
-  const chance = chances(seed);
+  const chance = numbersFrom(seed);
   const w = habits.languages[h.language] as Words;
   const count = 4 + Math.floor(chance() * 5);
   const from = Math.floor(chance() * habits.pool.length);

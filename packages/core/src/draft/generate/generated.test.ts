@@ -1,6 +1,7 @@
 /** The reader against drafts that the generator puts to paper: every pair of habits once, and random ones with slips of the hand. */
 import { readDraft } from '../read.js';
-import { chances, pairwise, possible, put, someHabits, type Generated } from './generate.js';
+import { numbersFrom } from '../../item/shuffle.js';
+import { pairwise, possible, put, someHabits, type Generated } from './generate.js';
 
 interface Score {
   gold: number;
@@ -31,13 +32,13 @@ test('every pair of habits that go together is read right in at least 99 of 100 
 });
 
 test('slips of the hand leave at least 97 of 100 items exact, and no key wrong in silence', () => {
-  const chance = chances(42);
+  const chance = numbersFrom(42);
   const sum = sumOf(Array.from({ length: 200 }, (_, i) => put(someHabits(chance), i)));
   expect({ silent: sum.silent, share: sum.exact / sum.items >= 0.97 ? 'enough' : sum.wrong }).toEqual({ silent: 0, share: 'enough' });
 });
 
 test('a draft follows from its seed, and says what it means', () => {
-  const habits = someHabits(chances(5));
+  const habits = someHabits(numbersFrom(5));
   expect(possible(habits)).toBe(true);
   expect(put(habits, 9)).toEqual(put(habits, 9));
   expect(put(habits, 9).gold.items.length).toBeGreaterThan(3);

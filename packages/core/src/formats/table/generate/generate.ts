@@ -1,10 +1,8 @@
 /** Puts items into a table by a writer's habits, with what the table means. Deterministic: the same habits and seed give the same table. */
-import { chances } from '../../../draft/generate/generate.js';
+import { numbersFrom } from '../../../item/shuffle.js';
 import type { Row } from '../grid.js';
 import type { TableSheet } from '../mapping.js';
 import { type Heads, keyWords, languages, type Meant, pool, shorts, signs, starts, tails, titles, truths, truthWords } from './habits.js';
-
-export { chances };
 
 const names = <T extends object>(table: T): readonly (keyof T & string)[] => Object.keys(table) as (keyof T & string)[];
 
@@ -138,7 +136,7 @@ export function someHabits(chance: () => number): TableHabits {
 
 /** Habits that hold every pair of habits that go together at least once. */
 export function pairwise(seed: number): TableHabits[] {
-  const chance = chances(seed);
+  const chance = numbersFrom(seed);
   const dims = Object.keys(dimensions) as TableDimension[];
   const covered = new Set<string>();
   const pairsOf = (h: TableHabits): string[] => dims.flatMap((a, i) => dims.slice(i + 1).map((b) => `${a}=${h[a]}&${b}=${h[b]}`));
@@ -170,7 +168,7 @@ interface Put {
 
 /** A table of a writer. @param seed which items, and where chance decides */
 export function put(h: TableHabits, seed: number): GeneratedTable {
-  const chance = chances(seed * 7919 + 13);
+  const chance = numbersFrom(seed * 7919 + 13);
   const w = languages[h.heads] as Heads;
   const items = meantBy(h, chance);
   const many = Math.max(3, ...items.map((i) => i.options.length));

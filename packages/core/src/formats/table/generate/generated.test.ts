@@ -2,7 +2,8 @@
 import { isDeepStrictEqual } from 'node:util';
 import { item as itemSchema } from '../../../item/model.js';
 import { readTables } from '../tables.js';
-import { chances, type GeneratedTable, pairwise, possible, put, someHabits } from './generate.js';
+import { numbersFrom } from '../../../item/shuffle.js';
+import { type GeneratedTable, pairwise, possible, put, someHabits } from './generate.js';
 
 interface Score {
   gold: number;
@@ -44,14 +45,14 @@ test('every pair of habits that go together is read right in at least 99 of 100 
 // a seed that nobody tuned with: the day of the run, or one that is asked for
 test('tables of habits drawn at random', () => {
   const seed = Number(process.env['ZAKUSKA_SEED'] ?? 20_261_128);
-  const chance = chances(seed);
+  const chance = numbersFrom(seed);
   const sum = sumOf(Array.from({ length: 60 * Number(process.env['ZAKUSKA_TIMES'] ?? 1) }, (_, i) => put(someHabits(chance), seed + i)));
   if (process.env['ZAKUSKA_TIMES']) process.stdout.write(`${sum.exact} of ${sum.items} exact, ${sum.silent} keys wrong in silence\n${sum.wrong.join('\n')}\n`);
   expect({ silent: sum.silent, share: sum.exact / sum.items >= 0.99 ? 'enough' : sum.wrong }).toEqual({ silent: 0, share: 'enough' });
 });
 
 test('a table follows from its habits and its seed', () => {
-  const habits = someHabits(chances(5));
+  const habits = someHabits(numbersFrom(5));
   expect(possible(habits)).toBe(true);
   expect(put(habits, 9)).toEqual(put(habits, 9));
   expect(put(habits, 9).gold.items.length).toBeGreaterThan(2);
