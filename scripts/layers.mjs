@@ -65,7 +65,7 @@ const table = {
     draft: 'api frame item open set sources ui worker',
     text: 'draft frame set ui worker',
     check: 'api edit frame item set signin sources take ui worker',
-    arrange: 'frame item set ui',
+    arrange: 'frame item set ui worker',
     course: 'api frame signin ui',
     deliver: 'api course frame item set ui worker',
     results: 'api frame set ui',

@@ -231,7 +231,8 @@ export async function setUp(app: NestExpressApplication): Promise<void> {
         workerSrc: ["'self'"],
         styleSrc: ["'self'", "'unsafe-inline'"],
         imgSrc: ["'self'", 'data:'],
-        scriptSrc: ["'self'"],
+        // the solver that draws versions is WebAssembly
+        scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
         connectSrc: ["'self'"],
         formAction: ["'self'"],
       },

@@ -77,7 +77,7 @@ function SetFrame() {
   const stages = [
     { path: `${base}/draft`, name: 'Draft', count: draftState.text.trim() ? (items.length ? `${items.length} taken` : 'nothing taken yet') : 'empty' },
     { path: `${base}/check`, name: 'Check', count: items.length ? `${checked} of ${included} checked` : '–' },
-    { path: `${base}/arrange`, name: 'Arrange', count: items.length ? 'one order' : '–' },
+    { path: `${base}/arrange`, name: 'Arrange', count: doc.drawn ? counted(doc.drawn.versions.length, 'version') : items.length ? 'one order' : '–' },
     {
       path: `${base}/deliver`,
       name: 'Deliver',
@@ -91,6 +91,7 @@ function SetFrame() {
       name: `Go to ${name}`,
       run: () => void navigate(`${base}/${name.toLowerCase()}`),
     })),
+    { name: 'Go to Versions', run: () => void navigate(`${base}/arrange/versions`) },
     { name: 'Edit the set as text', run: () => void navigate(`${base}/text`) },
     { name: 'The notation: help page', run: () => void navigate('/notation') },
     { name: 'Undo', keys: ['Ctrl Z'], run: () => void session.undo() },

@@ -18,6 +18,7 @@ import './ui/app.css';
 const DraftStage = lazy(() => import('./draft/DraftStage.js'));
 const CheckStage = lazy(() => import('./check/CheckStage.js'));
 const ArrangeStage = lazy(() => import('./arrange/ArrangeStage.js'));
+const VersionsStage = lazy(() => import('./arrange/VersionsStage.js'));
 const DeliverStage = lazy(() => import('./deliver/DeliverStage.js'));
 const TextStage = lazy(() => import('./text/TextStage.js'));
 const NotationPage = lazy(() => import('./draft/NotationPage.js'));
@@ -96,6 +97,7 @@ const router = createBrowserRouter([
           { path: 'draft', element: <DraftStage /> },
           { path: 'check', element: <CheckStage /> },
           { path: 'arrange', element: <ArrangeStage /> },
+          { path: 'arrange/versions', element: <VersionsStage /> },
           { path: 'deliver', element: <DeliverStage /> },
           { path: 'results', element: <ResultsStage /> },
           { path: 'text', element: <TextStage /> },

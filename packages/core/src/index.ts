@@ -5,6 +5,7 @@ export * from './item/shuffle.js';
 export * from './item/kinds.js';
 export * from './item/richText.js';
 export * from './item/operations.js';
+export * from './item/drawn.js';
 export { tidyRich } from './item/sameness.js';
 export { difference } from './item/difference.js';
 export { sanitiseFields, storable } from './item/sanitise.js';

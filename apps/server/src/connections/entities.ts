@@ -57,13 +57,15 @@ export interface PushAim {
   title: string;
   settings: Settings;
   takeOut: boolean;
+  /** Name of the version of the set; absent for the whole set. */
+  version?: string;
 }
 
 /** A set in a container of a service: what stands there from it, over all pushes. */
 @Entity({ tableName: 'placement' })
 @Unique({ properties: ['set', 'service', 'container'] })
 export class Placement {
-  [OptionalProps]?: 'connection' | 'createdAt' | 'cursor' | 'links' | 'pulledAt' | 'settings';
+  [OptionalProps]?: 'connection' | 'createdAt' | 'cursor' | 'links' | 'pulledAt' | 'settings' | 'version';
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @Index() @ManyToOne(() => SetRecord) set!: Rel<SetRecord>;
   /** Null once the service was disconnected. */
@@ -74,6 +76,8 @@ export class Placement {
   @Property({ type: 'text' }) title!: string;
   @Property({ type: 'text' }) link!: string;
   @Property({ type: 'jsonb' }) links: Record<string, string> = {};
+  /** Name of the version of the set that was pushed to it last; '' for the whole set. */
+  @Property({ type: 'text' }) version = '';
   /** How the last push to it was set. */
   @Property({ type: 'jsonb' }) settings: Settings = {};
   /** How far responses have been fetched, as the service says it. */

@@ -24,6 +24,7 @@ class PlacementView {
   @ApiProperty() service!: string;
   @ApiProperty() container!: string;
   @ApiProperty() title!: string;
+  @ApiProperty({ description: 'The version of the set that was pushed last; empty for the whole set.' }) version!: string;
   @ApiProperty() link!: string;
   @ApiProperty({ type: 'object', additionalProperties: { type: 'string' }, description: 'Further addresses, by what they are for.' })
   links!: Record<string, string>;
@@ -159,6 +160,7 @@ export class PlacementsController {
       service: p.service,
       container: p.container,
       title: p.title,
+      version: p.version,
       link: p.link,
       links: p.links,
       settings: p.settings,

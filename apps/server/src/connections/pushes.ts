@@ -39,6 +39,11 @@ class PushBody {
   @IsString({ each: true })
   @MaxLength(200, { each: true })
   items?: string[];
+  @ApiPropertyOptional({ description: 'A version of the set by its name; the whole set where it is not said.' })
+  @IsOptional()
+  @IsString()
+  @Length(1, 60)
+  version?: string;
   @ApiPropertyOptional({ description: 'Take out there what was sent before and is not among the items.' }) @IsOptional() @IsBoolean() takeOut?: boolean;
 }
 export class PushView {
@@ -109,7 +114,7 @@ export class PushesController {
     const connection = await em.findOne(Connection, { id: body.connectionId, workspace: workspaceId });
     if (!connection) throw gone('connection');
     const { document } = await this.documents.read(em, setId);
-    const snapshot = deliverableSet(document, body.items);
+    const snapshot = deliverableSet(document, { chosen: body.items, version: body.version });
     if (!snapshot.items.length) throw new Problem(422, 'nothing-to-deliver', 'There is no item with a key to send.');
     return em.transactional(async (inside) => {
       const { service } = connection;
@@ -129,9 +134,10 @@ export class PushesController {
         aim: {
           ...(body.container && { container: body.container }),
           ...(body.part && { part: body.part }),
-          title: storable(body.title ?? document.set.title) || 'Untitled set',
+          title: storable(body.title ?? snapshot.title) || 'Untitled set',
           settings: settingsOf(service, body.settings ?? {}),
           takeOut: body.takeOut ?? false,
+          ...(body.version && { version: body.version }),
         },
       });
       await inside.persistAndFlush(p);

@@ -5,7 +5,7 @@
 import { Injectable, Logger } from '@nestjs/common';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import {
-  includedSet,
+  goingSet,
   itemsWithKey,
   type Job,
   newId,
@@ -20,15 +20,22 @@ import {
   ServiceRefusal,
   type SetDocument,
 } from '@zakuska/core';
-import { Problem } from '../platform/problem.js';
+import { gone, Problem } from '../platform/problem.js';
 import { type Connection, PlacedPiece, Placement, Push, type PushedItem, SentPicture } from './entities.js';
 import { heavy } from './heavy.js';
 import { lineOf } from './line.js';
 import { webAddress } from './webAddress.js';
 
-/** What of a set goes out: not what was left out, not what has no key; of the rest all, or the items chosen. */
-export const deliverableSet = (document: SetDocument, chosen?: readonly string[]): QuizSet => {
-  const set = includedSet(document);
+/**
+ * What of a set or one of its versions goes out: not what was left out, not what has no key; of the rest all, or the items chosen.
+ * @throws Problem 404 where there is no such version
+ */
+export const deliverableSet = (
+  document: SetDocument,
+  { chosen, version }: { chosen?: readonly string[] | undefined; version?: string | undefined } = {},
+): QuizSet => {
+  const set = goingSet(document, version);
+  if (!set) throw gone('version');
   const wanted = chosen && new Set(chosen);
   return { ...set, items: itemsWithKey(set).filter((i) => !wanted || wanted.has(i.id)) };
 };
@@ -193,11 +200,22 @@ class Run {
     const link = webAddress(said);
     const links = Object.fromEntries(Object.entries(all).filter(([, href]) => webAddress(href)));
     const [row] = await this.em.getConnection().execute<{ id: string }[]>(
-      `insert into placement (id, set_id, connection_id, service, container, title, link, links, settings) values (?, ?, ?, ?, ?, ?, ?, ?, ?)
+      `insert into placement (id, set_id, connection_id, service, container, title, link, links, settings, version) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
        on conflict (set_id, service, container) do update set title = excluded.title, link = excluded.link, links = excluded.links,
-         connection_id = excluded.connection_id, settings = excluded.settings
+         connection_id = excluded.connection_id, settings = excluded.settings, version = excluded.version
        returning id`,
-      [newId(), this.p.set.id, this.connection.id, this.p.service, id, title, link, JSON.stringify(links), JSON.stringify(this.p.aim.settings)],
+      [
+        newId(),
+        this.p.set.id,
+        this.connection.id,
+        this.p.service,
+        id,
+        title,
+        link,
+        JSON.stringify(links),
+        JSON.stringify(this.p.aim.settings),
+        this.p.aim.version ?? '',
+      ],
     );
     this.p.placement = await this.em.findOneOrFail(Placement, { id: row?.id ?? '' });
     this.p.report = { ...this.p.report, title, link, links };

@@ -18,6 +18,11 @@ class PublishBody {
   @ApiProperty({ enum: shows }) @IsIn(shows) shows!: Shows;
   @ApiPropertyOptional() @IsOptional() @IsString() @Length(1, 300) title?: string;
   @ApiPropertyOptional(ATTEMPTS) @IsOptional() @IsInt() @Min(0) @Max(100) attempts?: number;
+  @ApiPropertyOptional({ description: 'A version of the set by its name; the whole set where it is not said.' })
+  @IsOptional()
+  @IsString()
+  @Length(1, 60)
+  version?: string;
 }
 class DeliveryPatch {
   @ApiPropertyOptional() @IsOptional() @IsBoolean() open?: boolean;
@@ -27,6 +32,7 @@ class DeliveryPatch {
 class DeliveryView {
   @ApiProperty() id!: string;
   @ApiProperty() title!: string;
+  @ApiProperty({ description: 'The version of the set that it is; empty for the whole set.' }) version!: string;
   @ApiProperty() code!: string;
   @ApiProperty() link!: string;
   @ApiProperty({ enum: shows }) shows!: Shows;
@@ -137,6 +143,7 @@ export class DeliveriesController {
     return {
       id: d.id,
       title: d.title,
+      version: d.version,
       code: d.code,
       link: linkOf(d),
       shows: d.shows,

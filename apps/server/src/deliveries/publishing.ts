@@ -1,9 +1,9 @@
 /** Publishes sets as quizzes by link and entry code. */
 import { Injectable } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { includedItems, keyProblem, newId, storable } from '@zakuska/core';
+import { goingSet, keyProblem, newId, storable } from '@zakuska/core';
 import { randomInt } from 'node:crypto';
-import { Problem } from '../platform/problem.js';
+import { gone, Problem } from '../platform/problem.js';
 import { Documents } from '../sets/documents.js';
 import { SetRecord } from '../sets/entities.js';
 import { Delivery, type Shows } from './entities.js';
@@ -20,14 +20,15 @@ export class Publishing {
   ) {}
 
   /**
-   * Publishes the items of a set as they are now; later edits of the set do not change a delivery.
-   * @throws Problem 422 where there is nothing to deliver, or an item has no key
+   * Publishes the items of a set, or of one of its versions, as they are now; later edits of the set do not change a delivery.
+   * @throws Problem 404 where there is no such version, 422 where there is nothing to deliver, or an item has no key
    */
-  async publish(setId: string, how: { shows: Shows; title?: string; attempts?: number }): Promise<Delivery> {
+  async publish(setId: string, how: { shows: Shows; title?: string; attempts?: number; version?: string }): Promise<Delivery> {
     const em = this.em.fork();
     const { document } = await this.documents.read(em, setId);
-    const { set } = document;
-    const items = includedItems(document);
+    const set = goingSet(document, how.version);
+    if (!set) throw gone('version');
+    const { items } = set;
     const keyless = items.filter((i) => keyProblem(i));
     if (!items.length) throw new Problem(422, 'nothing-to-deliver', 'There is no item to deliver. Take items from the draft first.');
     if (keyless.length)
@@ -42,7 +43,8 @@ export class Publishing {
       set: em.getReference(SetRecord, setId),
       code: newCode(),
       title: storable(how.title ?? set.title),
-      snapshot: { ...set, items },
+      snapshot: set,
+      version: how.version ?? '',
       shows: how.shows,
       attempts: how.attempts ?? null,
     });

@@ -1552,6 +1552,76 @@ export interface components {
             } | null;
         } | {
             /** @constant */
+            type: "draw";
+            drawn: {
+                plan: {
+                    versions: {
+                        name: string;
+                        count: number;
+                    }[];
+                    /** @default [] */
+                    rows: {
+                        outcome?: string;
+                        tag?: string;
+                        /** @enum {string} */
+                        kind?: "multiple-choice" | "multiple-response" | "true-false" | "short-answer" | "numeric" | "cloze" | "matching" | "ordering" | "essay" | "information";
+                        /** @enum {string} */
+                        bloom?: "remember" | "understand" | "apply" | "analyse" | "evaluate" | "create";
+                        difficulty?: {
+                            from: number;
+                            to: number;
+                        };
+                        part?: string;
+                        count?: number;
+                        points?: number;
+                    }[];
+                    /** @default 1 */
+                    seed: number;
+                    /**
+                     * @default little
+                     * @enum {string}
+                     */
+                    overlap: "none" | "little" | "any";
+                    /** @default [] */
+                    pinned: string[];
+                    /** @default [] */
+                    apart: string[][];
+                    /**
+                     * @default {
+                     *       "difficulty": 1,
+                     *       "points": 1,
+                     *       "use": 1
+                     *     }
+                     */
+                    weights: {
+                        /** @default 1 */
+                        difficulty: number;
+                        /** @default 1 */
+                        points: number;
+                        /** @default 1 */
+                        use: number;
+                    };
+                    /**
+                     * @default {
+                     *       "items": true,
+                     *       "options": true
+                     *     }
+                     */
+                    shuffle: {
+                        /** @default true */
+                        items: boolean;
+                        /** @default true */
+                        options: boolean;
+                    };
+                };
+                versions: {
+                    name: string;
+                    items: string[];
+                }[];
+                gap?: number;
+            } | null;
+        } | {
+            /** @constant */
             type: "describe";
             set: {
                 title?: string;
@@ -1721,6 +1791,8 @@ export interface components {
         DeliveryView: {
             id: string;
             title: string;
+            /** @description The version of the set that it is; empty for the whole set. */
+            version: string;
             code: string;
             link: string;
             /** @enum {string} */
@@ -1739,6 +1811,8 @@ export interface components {
             title?: string;
             /** @description Attempts per person; 0 for any number. Where it is not said: one if the answers are shown, else any number. */
             attempts?: number;
+            /** @description A version of the set by its name; the whole set where it is not said. */
+            version?: string;
         };
         DeliveryPatch: {
             open?: boolean;
@@ -1894,6 +1968,8 @@ export interface components {
             };
             /** @description Items to send; all where it is not said. */
             items?: string[];
+            /** @description A version of the set by its name; the whole set where it is not said. */
+            version?: string;
             /** @description Take out there what was sent before and is not among the items. */
             takeOut?: boolean;
         };
@@ -1908,6 +1984,8 @@ export interface components {
             service: string;
             container: string;
             title: string;
+            /** @description The version of the set that was pushed last; empty for the whole set. */
+            version: string;
             link: string;
             /** @description Further addresses, by what they are for. */
             links: {

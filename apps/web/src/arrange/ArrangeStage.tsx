@@ -9,6 +9,7 @@ import { useOpenSet } from '../set/context.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { useCommands } from '../ui/commands.js';
 import { useRows } from '../ui/useRows.js';
+import { ArrangeTabs } from './ArrangeTabs.js';
 
 /** px of a row before it is measured. */
 const ROW = 45;
@@ -68,7 +69,8 @@ export default function ArrangeStage() {
   const out = (i: Item): boolean => doc.reviews[i.id]?.state === 'left-out';
   const included = includedItems(doc);
   return (
-    <div className="grid min-h-0 grid-cols-1 grid-rows-[minmax(0,1fr)_auto]">
+    <div className="grid min-h-0 grid-cols-1 grid-rows-[auto_minmax(0,1fr)_auto]">
+      <ArrangeTabs />
       <main ref={scroll} className="overflow-auto px-4 sm:px-6">
         <div className="mx-auto max-w-4xl py-5">
           <ol ref={list} aria-label="Items in order" className="border-y border-rule bg-sheet">

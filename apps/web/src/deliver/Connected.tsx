@@ -19,11 +19,13 @@ import { usePieces } from './usePieces.js';
 
 interface Props {
   set: QuizSet;
+  /** Name of the version that the set is; undefined for the whole of it. */
+  version: string | undefined;
   service: ServiceRow;
   mayEdit: boolean;
 }
 
-export function Connected({ set, service: row, mayEdit }: Props) {
+export function Connected({ set, version, service: row, mayEdit }: Props) {
   const { view } = useOpenSet();
   const services = useQuery({
     queryKey: ['services', view.workspaceId],
@@ -54,7 +56,7 @@ export function Connected({ set, service: row, mayEdit }: Props) {
         <Past service={row.id} />
       </>
     );
-  return <Ready set={set} row={row} service={service} mayEdit={mayEdit} />;
+  return <Ready set={set} version={version} row={row} service={service} mayEdit={mayEdit} />;
 }
 
 /** Receipts of a service that is no longer connected. */
@@ -71,7 +73,7 @@ function usePushes() {
   });
 }
 
-function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; service: Service; mayEdit: boolean }) {
+function Ready({ set, version, row, service, mayEdit }: { set: QuizSet; version: string | undefined; row: ServiceRow; service: Service; mayEdit: boolean }) {
   const { view } = useOpenSet();
   const queries = useQueryClient();
   const path = { params: { path: { set: view.id } } };
@@ -92,7 +94,11 @@ function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; 
   const [without, setWithout] = useState<ReadonlySet<string>>(new Set());
   const [takeOut, setTakeOut] = useState(false);
   // where the set went last, as long as that is there: pushing again makes no second one by mistake
-  const container = picked ?? containers.data?.find((c) => c.id === mine[0]?.container)?.id ?? containers.data?.find((c) => c.fresh)?.id ?? '';
+  const container =
+    picked ??
+    containers.data?.find((c) => c.id === mine.find((p) => p.version === (version ?? ''))?.container)?.id ??
+    containers.data?.find((c) => c.fresh)?.id ??
+    '';
   const chosen = containers.data?.find((c) => c.id === container);
   const fresh = !container || Boolean(chosen?.fresh);
   const there = mine.find((p) => p.container === container);
@@ -121,6 +127,7 @@ function Ready({ set, row, service, mayEdit }: { set: QuizSet; row: ServiceRow; 
               id: newId(),
               connectionId,
               ...(container && { container, ...(part && { part }) }),
+              ...(version !== undefined && { version }),
               ...(fresh && { title: title?.trim() || set.title }),
               settings: { ...howSet },
               ...(without.size > 0 && { items: going.map((l) => l.item) }),

@@ -4,15 +4,16 @@ import {
   type Destination,
   type Fit,
   type FitNote,
-  includedSet,
+  goingSet,
   type Item,
   matters,
   maximumOf,
   nameOf,
+  type QuizSet,
   type ServiceRow,
   serviceRows,
 } from '@zakuska/core';
-import { type RefObject, useEffect, useMemo, useRef, useState } from 'react';
+import { type RefObject, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { Busy, Empty } from '../frame/Frame.js';
@@ -20,6 +21,7 @@ import { cellOf, KeyStrip } from '../item/KeyStrip.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { useCommands } from '../ui/commands.js';
+import { Select } from '../ui/Field.js';
 import { useRows } from '../ui/useRows.js';
 import { Failed } from '../worker/Failed.js';
 import { Connected } from './Connected.js';
@@ -48,19 +50,25 @@ export default function DeliverStage() {
   const [adding, setAdding] = useState<KeptTemplate | 'new'>();
   const [focus, setFocus] = useState<string>();
   const [forms, setForms] = useState<Record<string, string>>({});
-  const set = useMemo(() => includedSet(doc), [doc]);
+  const version = doc.drawn?.versions.find((v) => v.name === params.get('version'))?.name;
+  const set = useMemo(() => goingSet(doc, version) as QuizSet, [doc, version]);
   const { items } = set;
   const { fits, failed, again } = useFits(set, forms, templates);
-  const choose = (id: string): void => setParams({ to: id }, { replace: true });
+  /** The address of a destination, and of a version or the whole set. */
+  const at = useCallback((to: string, of: string | undefined) => ({ to, ...(of !== undefined && { version: of }) }), []);
+  const choose = (id: string): void => setParams(at(id, version), { replace: true });
   useEffect(() => {
     const said = params.get('connection');
     if (!said) return;
     if (said === 'made') toast.success(`${chosen.name} is connected.`);
     else toast.error(`${chosen.name} was not connected: it was refused there.`);
-    setParams({ to: chosen.id }, { replace: true });
-  }, [params, setParams, chosen]);
+    setParams(at(chosen.id, version), { replace: true });
+  }, [params, setParams, chosen, at, version]);
   const scroll = useRef<HTMLElement>(null);
-  const commands = useMemo(() => all.map((d) => ({ name: `Deliver to ${d.name}`, run: () => setParams({ to: d.id }, { replace: true }) })), [all, setParams]);
+  const commands = useMemo(
+    () => all.map((d) => ({ name: `Deliver to ${d.name}`, run: () => setParams(at(d.id, version), { replace: true }) })),
+    [all, setParams, at, version],
+  );
   useCommands(commands);
 
   if (!items.length)
@@ -85,9 +93,31 @@ export default function DeliverStage() {
         onPick={setFocus}
         left={
           <>
-            {items.length} items
-            <br />
-            {maximumOf(items)} points
+            {doc.drawn && (
+              <Select
+                aria-label="What goes out"
+                className="mb-0.5 w-36! py-0.5! text-[13px]"
+                value={version ?? ''}
+                onChange={(e) => setParams(at(chosen.id, e.target.value || undefined), { replace: true })}
+              >
+                <option value="">the whole set</option>
+                {doc.drawn.versions.map((v) => (
+                  <option key={v.name} value={v.name}>
+                    version {v.name}
+                  </option>
+                ))}
+              </Select>
+            )}
+            {!doc.drawn && (
+              <>
+                {items.length} items
+                <br />
+              </>
+            )}
+            <span className="block">
+              {doc.drawn && `${items.length} items, `}
+              {maximumOf(items)} points
+            </span>
           </>
         }
       />
@@ -114,12 +144,12 @@ export default function DeliverStage() {
         >
           <h2 className="text-[17px] font-bold">{chosen.name}</h2>
           {chosen.id === 'own' ? (
-            <Own set={set} mayEdit={mayEdit} />
+            <Own set={set} version={version} mayEdit={mayEdit} />
           ) : service ? (
-            <Connected key={service.id} set={set} service={service} mayEdit={mayEdit} />
+            <Connected key={`${service.id} ${version ?? ''}`} set={set} version={version} service={service} mayEdit={mayEdit} />
           ) : (
             <FileOut
-              key={chosen.id}
+              key={`${chosen.id} ${version ?? ''}`}
               set={set}
               fits={here}
               to={chosen}
@@ -143,20 +173,22 @@ export default function DeliverStage() {
               fits={here}
               focus={focus}
               onFocus={setFocus}
-              {...(mayEdit && {
-                onLeaveOut: (item: Item) => {
-                  session.perform({ type: 'review', id: item.id, review: { state: 'left-out' } });
-                  toast(`“${nameOf(item, 40)}” is left out.`, { action: { label: 'Undo', onClick: () => session.undo() } });
-                },
-                onShorter: (item: Item) => {
-                  session.perform({ type: 'replace', item, review: null });
-                  toast(`“${nameOf(item, 40)}” has shorter words now, here and everywhere.`, { action: { label: 'Undo', onClick: () => session.undo() } });
-                },
-                onKeep: (item: Item, as: Item) => {
-                  session.perform({ type: 'replace', item: as, review: null });
-                  toast(`“${nameOf(item, 40)}” is so here too, and has to be checked again.`, { action: { label: 'Undo', onClick: () => session.undo() } });
-                },
-              })}
+              // items of a version stand in its order; they are mended in the set
+              {...(mayEdit &&
+                version === undefined && {
+                  onLeaveOut: (item: Item) => {
+                    session.perform({ type: 'review', id: item.id, review: { state: 'left-out' } });
+                    toast(`“${nameOf(item, 40)}” is left out.`, { action: { label: 'Undo', onClick: () => session.undo() } });
+                  },
+                  onShorter: (item: Item) => {
+                    session.perform({ type: 'replace', item, review: null });
+                    toast(`“${nameOf(item, 40)}” has shorter words now, here and everywhere.`, { action: { label: 'Undo', onClick: () => session.undo() } });
+                  },
+                  onKeep: (item: Item, as: Item) => {
+                    session.perform({ type: 'replace', item: as, review: null });
+                    toast(`“${nameOf(item, 40)}” is so here too, and has to be checked again.`, { action: { label: 'Undo', onClick: () => session.undo() } });
+                  },
+                })}
             />
           )}
         </aside>

@@ -17,7 +17,7 @@ import { Field, Select } from '../ui/Field.js';
 /** Attempts per person, as they can be chosen. */
 const ATTEMPTS = { 1: 'one', 2: 'two', 3: 'three', 0: 'as many as they like' } as const;
 
-export function Own({ set, mayEdit }: { set: QuizSet; mayEdit: boolean }) {
+export function Own({ set, version, mayEdit }: { set: QuizSet; version: string | undefined; mayEdit: boolean }) {
   const { view } = useOpenSet();
   const queries = useQueryClient();
   const [shows, setShows] = useState<Shows>('score');
@@ -34,7 +34,8 @@ export function Own({ set, mayEdit }: { set: QuizSet; mayEdit: boolean }) {
     void queries.invalidateQueries({ queryKey: ['set', view.id] });
   };
   const publish = useMutation({
-    mutationFn: () => call(api.POST('/api/v1/sets/{set}/deliveries', { ...path, body: { shows, title: set.title, attempts } })),
+    mutationFn: () =>
+      call(api.POST('/api/v1/sets/{set}/deliveries', { ...path, body: { shows, title: set.title, attempts, ...(version !== undefined && { version }) } })),
     onSuccess: changed,
     onError: (e) => toast.error(wordsOf(e), { duration: 10_000 }),
   });
@@ -101,6 +102,7 @@ function Published({ d, mayEdit, onChanged }: { d: DeliveryView; mayEdit: boolea
             </a>
           </p>
           <p className="mt-1 text-[13px] text-ink-2">
+            {d.version && <b className="font-semibold text-ink">version {d.version} · </b>}
             {new Date(d.createdAt).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })} · {d.items} items ·{' '}
             {d.responses} handed in · {d.open ? 'open' : 'closed'}
             {d.attempts > 0 && ` · ${d.attempts === 1 ? 'one attempt' : `${d.attempts} attempts`} each`}

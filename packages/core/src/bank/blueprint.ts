@@ -1,26 +1,9 @@
 /** What versions are made of: a table of rows, each a sort of item and how many of it. */
-import { z } from 'zod';
 import { KIND_CODES } from '../item/kindCodes.js';
 import { kinds } from '../item/kinds.js';
+import { type BlueprintRow, blueprintRow } from '../item/drawn.js';
 import { bloomLevels, type Item, type Kind, type QuizSet } from '../item/model.js';
 import { ReadError } from '../item/readError.js';
-
-const kindNames = Object.keys(kinds) as [Kind, ...Kind[]];
-/** The schema of a row: what its items have, all of it at once, and how many items or points of them a version holds. */
-export const blueprintRow = z.object({
-  outcome: z.string().min(1).max(300).optional(),
-  tag: z.string().min(1).max(300).optional(),
-  kind: z.enum(kindNames).optional(),
-  bloom: z.enum(bloomLevels).optional(),
-  /** Difficulty from and to, 0 to 1, bounds included. */
-  difficulty: z.tuple([z.number().min(0).max(1), z.number().min(0).max(1)]).optional(),
-  /** Title or id of a part. */
-  part: z.string().min(1).max(300).optional(),
-  count: z.number().int().min(0).max(1000).optional(),
-  points: z.number().min(0).max(100_000).optional(),
-});
-/** A row of a blueprint. */
-export type BlueprintRow = z.infer<typeof blueprintRow>;
 
 /** An item that may be drawn. */
 export interface PoolItem {
@@ -45,7 +28,7 @@ export function ofRow(row: BlueprintRow, pooled: PoolItem): boolean {
   if (row.bloom !== undefined && item.level?.bloom !== row.bloom) return false;
   if (row.difficulty) {
     const d = difficultyOf(pooled);
-    if (d === undefined || d < row.difficulty[0] || d > row.difficulty[1]) return false;
+    if (d === undefined || d < row.difficulty.from || d > row.difficulty.to) return false;
   }
   if (row.part !== undefined) {
     const part = set.sections?.find((s) => s.id === item.section);
@@ -61,7 +44,7 @@ export function sayRow(row: BlueprintRow): string {
     row.tag !== undefined && `tag “${row.tag}”`,
     row.kind !== undefined && `kind “${kinds[row.kind].name}”`,
     row.bloom !== undefined && `level “${row.bloom}”`,
-    row.difficulty && `difficulty ${row.difficulty[0]} to ${row.difficulty[1]}`,
+    row.difficulty && `difficulty ${row.difficulty.from} to ${row.difficulty.to}`,
     row.part !== undefined && `part “${row.part}”`,
   ].filter(Boolean);
   const many = row.count !== undefined ? `${row.count} ${row.count === 1 ? 'item' : 'items'}` : `${row.points ?? 0} points`;
@@ -110,8 +93,13 @@ const NAMES: Record<string, keyof BlueprintRow | 'level'> = {
   points: 'points',
 };
 /** Words for a third of the range of difficulty each; common practice, no source. */
-const DIFFICULTIES: Record<string, [number, number]> = { easy: [0, 0.35], medium: [0.35, 0.65], hard: [0.65, 1] };
+const DIFFICULTIES: Record<string, { from: number; to: number }> = {
+  easy: { from: 0, to: 0.35 },
+  medium: { from: 0.35, to: 0.65 },
+  hard: { from: 0.65, to: 1 },
+};
 
+const kindNames = Object.keys(kinds) as Kind[];
 function kindNamed(name: string): Kind | undefined {
   const plain = name
     .trim()
@@ -143,9 +131,10 @@ export function readBlueprint(text: string): BlueprintRow[] {
     if (!value || typeof value !== 'object' || Array.isArray(value)) throw wrong('is no row; write { "outcome": "…", "count": 3 }');
     const row: Record<string, unknown> = {};
     const level = (said: unknown): void => {
+      if (said && typeof said === 'object' && !Array.isArray(said) && 'from' in said) return void (row['difficulty'] = said);
       if (said && typeof said === 'object' && !Array.isArray(said)) return void Object.entries(said).forEach(([k, v]) => take(k, v));
-      if (Array.isArray(said)) row['difficulty'] = said;
-      else if (typeof said === 'number') row['difficulty'] = [said, said];
+      if (Array.isArray(said)) row['difficulty'] = { from: said[0] as unknown, to: said[1] as unknown };
+      else if (typeof said === 'number') row['difficulty'] = { from: said, to: said };
       else if (typeof said === 'string' && bloomLevels.some((b) => same(b, said))) row['bloom'] = said.trim().toLowerCase();
       else if (typeof said === 'string' && DIFFICULTIES[said.trim().toLowerCase()]) row['difficulty'] = DIFFICULTIES[said.trim().toLowerCase()];
       else throw wrong(`level “${String(said)}” is not known; use ${bloomLevels.join(', ')}, easy, medium or hard`);

@@ -4,7 +4,7 @@ import type { Item, Section } from '../item/model.js';
 import { readBlueprint } from './blueprint.js';
 import { againstPlan, draw, figuresOf, poolOf } from './draw.js';
 import { fingerprint, nearlySame } from './likeness.js';
-import { type DrawAsked, drawPlan } from './plan.js';
+import { type DrawAsked, drawPlan } from '../item/drawn.js';
 import { costOf, programOf, type Selection } from './program.js';
 import { firstDraw } from './search.js';
 import { solve } from './solve.js';
@@ -208,12 +208,12 @@ test.each([
     '{"rows":[{"kind":"True/False","items":2},{"kind":"MC","level":"easy","points":4}]}',
     [
       { kind: 'true-false', count: 2 },
-      { kind: 'multiple-choice', difficulty: [0, 0.35], points: 4 },
+      { kind: 'multiple-choice', difficulty: { from: 0, to: 0.35 }, points: 4 },
     ],
   ],
   [
     '[{"tags":["week 2"],"level":{"bloom":"apply","difficulty":[0.2,0.5]},"section":"Part A","n":1}]',
-    [{ tag: 'week 2', bloom: 'apply', difficulty: [0.2, 0.5], part: 'Part A', count: 1 }],
+    [{ tag: 'week 2', bloom: 'apply', difficulty: { from: 0.2, to: 0.5 }, part: 'Part A', count: 1 }],
   ],
 ])('a blueprint file: %s', (text, rows) => expect(readBlueprint(text)).toEqual(rows));
 test.each([

@@ -4,7 +4,7 @@ import { isQuestion, keyProblem, nameOf } from '../item/kinds.js';
 import { seeded, shuffled } from '../item/shuffle.js';
 import { difficultyOf, offersOf, ofRow, type PoolItem, sayRow } from './blueprint.js';
 import { fingerprint, nearGroups, nearlySame } from './likeness.js';
-import { type DrawAsked, type Drawn, drawPlan, type DrawPlan } from './plan.js';
+import { type DrawAsked, type Drawn, drawPlan, type DrawPlan } from '../item/drawn.js';
 import { programOf, type Selection } from './program.js';
 import { firstDraw } from './search.js';
 import type { Solver } from './solver.js';
@@ -99,7 +99,7 @@ export function againstPlan(pool: readonly PoolItem[], plan: DrawPlan, groups: r
   const prints = pinned.map((p) => fingerprint(p.item));
   pinned.forEach((a, i) =>
     pinned.slice(i + 1).forEach((b, k) => {
-      const declared = plan.apart.some(([x, y]) => (x === a.item.id && y === b.item.id) || (x === b.item.id && y === a.item.id));
+      const declared = plan.apart.some((ids) => ids.includes(a.item.id) && ids.includes(b.item.id));
       if (!declared && !(a.item.kind === b.item.kind && nearlySame(prints[i] as never, prints[i + 1 + k] as never))) return;
       out.push({
         asked: 2,

@@ -4,9 +4,9 @@
  */
 import { isQuestion, keyProblem } from '../item/kinds.js';
 import { seeded } from '../item/shuffle.js';
-import { type BlueprintRow, difficultyOf, ofRow, type PoolItem } from './blueprint.js';
+import { difficultyOf, ofRow, type PoolItem } from './blueprint.js';
 import { nearGroups } from './likeness.js';
-import type { DrawPlan } from './plan.js';
+import type { BlueprintRow, DrawPlan } from '../item/drawn.js';
 
 /** What is drawn as one: an item, or the items of a passage, which come whole or not at all. */
 export interface Unit {
@@ -121,7 +121,7 @@ export function programOf(pool: readonly PoolItem[], plan: DrawPlan, groups: rea
   const asUnits = (members: readonly number[]): number[] => [...new Set(members.flatMap((i) => moved.get(unitOf.get(i) ?? -1) ?? []))];
   const near = groups.map(asUnits).filter((g) => g.length > 1);
   const at = new Map(pool.map((p, i) => [p.item.id, i]));
-  const apart = plan.apart.map(([a, b]) => asUnits([at.get(a) ?? -1, at.get(b) ?? -1])).filter((g) => g.length > 1);
+  const apart = plan.apart.map((ids) => asUnits(ids.map((id) => at.get(id) ?? -1))).filter((g) => g.length > 1);
   const inGroup = new Set(near.flat());
   const chance = seeded(`draw ${plan.seed}`);
   return {

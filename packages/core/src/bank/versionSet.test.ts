@@ -4,7 +4,7 @@ import { anySet } from '../item/arbitrary.js';
 import { keyPlaces } from '../item/kinds.js';
 import type { ChoiceItem, Item, Option } from '../item/model.js';
 import { poolOf } from './draw.js';
-import { drawPlan, type Drawn } from './plan.js';
+import { drawPlan, type Drawn } from '../item/drawn.js';
 import { made, pooled } from './testing.js';
 import { mayShuffle, versionSet } from './versionSet.js';
 

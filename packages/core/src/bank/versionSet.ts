@@ -4,7 +4,7 @@ import type { ChoiceItem, Item, Option, QuizSet, Section } from '../item/model.j
 import { plainOf } from '../item/richText.js';
 import { type Chance, seeded, shuffled } from '../item/shuffle.js';
 import type { PoolItem } from './blueprint.js';
-import type { Drawn } from './plan.js';
+import type { Drawn } from '../item/drawn.js';
 
 /** Options that name others by their letters ("both A and C"): their places mean something. */
 const NAMES_LETTERS = /(?:^|\s)(?:[A-H]|[a-h])(?:\s*(?:,|and|und|y|et|e|or|&|\+)\s*(?:[A-H]|[a-h]))+[.)]?$/;

@@ -69,6 +69,8 @@ export function sayOperation(op: Operation, items: readonly Item[]): string {
       return op.reason === null ? 'Took a finding back in' : 'Set a finding aside';
     case 'aim':
       return 'Changed what the set is meant to be';
+    case 'draw':
+      return op.drawn ? `Drew ${op.drawn.versions.length === 1 ? 'a version' : `${op.drawn.versions.length} versions`}` : 'Took the versions away';
     case 'describe':
       return `Changed the ${Object.keys(op.set)
         .concat(op.unset ?? [])

@@ -166,6 +166,8 @@ export const item = z.discriminatedUnion('kind', [
 export type Item = z.infer<typeof item>;
 /** The kinds of items. */
 export type Kind = Item['kind'];
+/** The names of the kinds. */
+export const kindNames = item.options.map((o) => o.shape.kind.value) as [Kind, ...Kind[]];
 /** An item of one kind. */
 export type ItemOf<K extends Kind> = Extract<Item, { kind: K }>;
 /** Items that are answered by choosing among options. */

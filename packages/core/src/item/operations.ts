@@ -3,6 +3,7 @@
  * saving, syncing and conflict handling all rest on this.
  */
 import { z } from 'zod';
+import { drawn, type Drawn } from './drawn.js';
 import { item as itemSchema, section, type Item, type QuizSet } from './model.js';
 
 /** The schema of a review. */
@@ -22,6 +23,8 @@ export interface SetDocument {
   dismissed?: Record<string, string>;
   /** What the set is meant to be: its reading level, how many items of which outcome. */
   aim?: Aim;
+  /** Versions drawn from its items; they stay as they are until drawn again. */
+  drawn?: Drawn;
 }
 /** The items that go out: all but those that a person left out. */
 export const includedItems = ({ set, reviews }: SetDocument): Item[] => set.items.filter((i) => reviews[i.id]?.state !== 'left-out');
@@ -65,6 +68,7 @@ export const simpleOperation = z.discriminatedUnion('type', [
   /** Sets a finding aside with a reason, or takes it back in. */
   z.object({ type: z.literal('dismiss'), finding: z.string().min(1).max(400), reason: z.string().max(500).nullable() }),
   z.object({ type: z.literal('aim'), aim: aim.nullable() }),
+  z.object({ type: z.literal('draw'), drawn: drawn.nullable() }),
   z.object({ type: z.literal('describe'), set: setFields.partial(), unset: z.array(z.enum(['description', 'language', 'sections'])).optional() }),
 ]);
 /** One change of a set. */
@@ -190,6 +194,10 @@ function applySimple(document: SetDocument, op: SimpleOperation): { document: Se
       const { aim: was, ...others } = document;
       return { document: { ...others, ...(op.aim && { aim: op.aim }) }, inverse: { type: 'aim', aim: was ?? null } };
     }
+    case 'draw': {
+      const { drawn: was, ...others } = document;
+      return { document: { ...others, ...(op.drawn && { drawn: op.drawn }) }, inverse: { type: 'draw', drawn: was ?? null } };
+    }
     case 'describe': {
       const next: QuizSet = { ...set, ...op.set };
       for (const f of op.unset ?? []) delete next[f];
@@ -269,6 +277,7 @@ export function touches(op: Operation): Set<string> {
     else if (o.type === 'replace') keys.add(`${o.item.id}:item`);
     else if (o.type === 'review') keys.add(`${o.id}:review`);
     else if (o.type === 'aim') keys.add('set:aim');
+    else if (o.type === 'draw') keys.add('set:drawn');
     else if (o.type === 'dismiss') keys.add(`finding:${o.finding}`);
     else for (const f of [...Object.keys(o.set), ...(o.unset ?? [])]) keys.add(`set:${f}`);
   }

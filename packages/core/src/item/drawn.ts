@@ -1,6 +1,22 @@
-/** What is asked of a draw, and what was drawn: both are kept with the set. */
+/** Versions of a set: the blueprint, what is asked of a draw, and what was drawn. All of it is kept with the set. */
 import { z } from 'zod';
-import { blueprintRow } from './blueprint.js';
+import { bloomLevels, kindNames } from './model.js';
+
+/** The schema of a row: what its items have, all of it at once, and how many items or points of them a version holds. */
+export const blueprintRow = z.object({
+  outcome: z.string().min(1).max(300).optional(),
+  tag: z.string().min(1).max(300).optional(),
+  kind: z.enum(kindNames).optional(),
+  bloom: z.enum(bloomLevels).optional(),
+  /** Bounds of the difficulty, 0 to 1, included. */
+  difficulty: z.object({ from: z.number().min(0).max(1), to: z.number().min(0).max(1) }).optional(),
+  /** Title or id of a part. */
+  part: z.string().min(1).max(300).optional(),
+  count: z.number().int().min(0).max(1000).optional(),
+  points: z.number().min(0).max(100_000).optional(),
+});
+/** A row of a blueprint. */
+export type BlueprintRow = z.infer<typeof blueprintRow>;
 
 const weight = z.number().min(0).max(10).default(1);
 /** The schema of what is asked of a draw. */
@@ -16,11 +32,8 @@ export const drawPlan = z.object({
   overlap: z.enum(['none', 'little', 'any']).default('little'),
   /** Ids of items that stand in every version. */
   pinned: z.array(z.string()).max(1000).default([]),
-  /** Pairs of ids of items that never stand in one version. */
-  apart: z
-    .array(z.tuple([z.string(), z.string()]))
-    .max(1000)
-    .default([]),
+  /** Groups of ids of items of which a version holds one at most. */
+  apart: z.array(z.array(z.string()).min(2).max(100)).max(1000).default([]),
   /** How much the soft aims count against each other. */
   weights: z.object({ difficulty: weight, points: weight, use: weight }).default({ difficulty: 1, points: 1, use: 1 }),
   /** Whether items and options come in another order in each version. */

@@ -1,0 +1,54 @@
+/** One item of a version exchanged by hand: what may come instead, those that break a rule said so. */
+import { type Drawn, type Exchange, exchanged, exchangesFor, nameOf, type PoolItem } from '@zakuska/core';
+import { useMemo } from 'react';
+import { Modal } from '../ui/Modal.js';
+
+interface Props {
+  pool: readonly PoolItem[];
+  drawn: Drawn;
+  at: number;
+  id: string;
+  onClose: () => void;
+  onExchanged: (drawn: Drawn) => void;
+}
+
+export function ExchangeDialog({ pool, drawn, at, id, onClose, onExchanged }: Props) {
+  const offers = useMemo(() => exchangesFor(pool, drawn, at, id), [pool, drawn, at, id]);
+  const item = pool.find((p) => p.item.id === id)?.item;
+  const good = offers.filter((o) => !o.breaks.length);
+  const bad = offers.filter((o) => o.breaks.length);
+  const list = (all: readonly Exchange[]) => (
+    <ul className="grid gap-px">
+      {all.map((o) => (
+        <li key={o.id}>
+          <button
+            type="button"
+            className="w-full cursor-pointer rounded px-2 py-1.5 text-left hover:bg-beet-soft"
+            onClick={() => onExchanged(exchanged(drawn, at, id, o.id))}
+          >
+            {o.name}
+            {o.breaks.length > 0 && <small className="block text-amber">{o.breaks.join('; ')}</small>}
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+  return (
+    <Modal
+      open
+      onClose={onClose}
+      title={`Exchange in version ${drawn.versions[at]?.name ?? ''}`}
+      description={item ? `“${nameOf(item, 120)}” goes out. What comes in?` : ''}
+    >
+      <div className="grid max-h-[60vh] gap-3 overflow-auto text-sm" tabIndex={0}>
+        {good.length > 0 ? list(good) : <p className="text-ink-2">Nothing of the pool fits without breaking a rule.</p>}
+        {bad.length > 0 && (
+          <details open={good.length === 0}>
+            <summary className="cursor-pointer font-semibold">{bad.length} that break a rule</summary>
+            {list(bad)}
+          </details>
+        )}
+      </div>
+    </Modal>
+  );
+}

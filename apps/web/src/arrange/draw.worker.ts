@@ -1,0 +1,26 @@
+/** Versions drawn away from the page. */
+import { draw, type Drawn, type DrawPlan, loadSolver, poolOf, type QuizSet, type Solver } from '@zakuska/core';
+import { expose } from 'comlink';
+import wasm from 'highs/runtime?url';
+
+let solver: Promise<Solver> | undefined;
+
+const remote = {
+  /** A first draw, at once. */
+  first: (set: QuizSet, plan: DrawPlan): Drawn => draw(poolOf([set]), plan),
+  /** The same, made better as far as it goes. `tell` hears how far the best so far is from what cannot be passed, as a share of its cost. */
+  async better(set: QuizSet, plan: DrawPlan, tell: (gap: number) => void): Promise<Drawn> {
+    solver ??= loadSolver(wasm);
+    let told = 0;
+    return draw(poolOf([set]), plan, {
+      highs: await solver,
+      watch: (now) => {
+        if (now.stage !== 'better' || Date.now() - told < 200) return;
+        told = Date.now();
+        tell(Number.isFinite(now.cost) && now.cost > 0 ? (now.cost - now.bound) / now.cost : 1);
+      },
+    });
+  },
+};
+export type Drawer = typeof remote;
+expose(remote);

@@ -1,0 +1,52 @@
+/** A draw under way: the first answer at once, a better one while it is looked at, stopped when one likes. */
+import type { Drawn, DrawPlan, QuizSet } from '@zakuska/core';
+import { proxy } from 'comlink';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { WorkerClient, WorkerEnded } from '../worker/client.js';
+import type { Drawer } from './draw.worker.js';
+
+/** How a draw stands. `gap` is how far the best so far is from what cannot be passed, as a share; null before anything tells. */
+export type Drawing = { state: 'none' } | { state: 'first' } | { state: 'better'; so: Drawn; gap: number | null } | { state: 'failed'; why: string };
+
+/** @param onDrawn gets the end of every draw that comes to one; `stopped` where a person did not wait for the best */
+export function useDraw(onDrawn: (drawn: Drawn, stopped: boolean) => void): {
+  drawing: Drawing;
+  start: (set: QuizSet, plan: DrawPlan) => void;
+  stop: () => void;
+} {
+  const [drawing, setDrawing] = useState<Drawing>({ state: 'none' });
+  const drawer = useMemo(() => new WorkerClient<Drawer>(() => new Worker(new URL('./draw.worker.js', import.meta.url), { type: 'module' })), []);
+  const run = useRef(0);
+  const done = useRef(onDrawn);
+  done.current = onDrawn;
+  useEffect(() => () => drawer.end(), [drawer]);
+  const start = async (set: QuizSet, plan: DrawPlan): Promise<void> => {
+    const mine = ++run.current;
+    const mineStill = (): boolean => run.current === mine;
+    let so: Drawn | undefined;
+    setDrawing({ state: 'first' });
+    try {
+      so = await drawer.call((w) => w.first(set, plan));
+      if (!mineStill()) return;
+      const first = so;
+      setDrawing({ state: 'better', so: first, gap: null });
+      const best = await drawer.call((w) =>
+        w.better(
+          set,
+          plan,
+          proxy((gap: number) => mineStill() && setDrawing({ state: 'better', so: first, gap })),
+        ),
+      );
+      if (!mineStill()) return;
+      setDrawing({ state: 'none' });
+      done.current(best, false);
+    } catch (e) {
+      if (!mineStill()) return;
+      if (e instanceof WorkerEnded && so) {
+        setDrawing({ state: 'none' });
+        done.current(so, true);
+      } else setDrawing(e instanceof WorkerEnded ? { state: 'none' } : { state: 'failed', why: (e as Error).message });
+    }
+  };
+  return { drawing, start: (set, plan) => void start(set, plan), stop: () => drawer.end() };
+}
