@@ -1,5 +1,5 @@
 /** A set on its way into quizzes and banks of a learning system and back: the stand-in in this process. */
-import { type Item, newId } from '@zakuska/core';
+import { draw, type Item, newId, poolOf } from '@zakuska/core';
 import request from 'supertest';
 import { lmsApp } from '../../../standins/src/lms/app.js';
 import { Store } from '../../../standins/src/lms/store.js';
@@ -72,6 +72,42 @@ test('into a bank and a quiz of choice; five more into the quiz leave the first 
   expect(statuses(fewer)).toBe(`same same${' taken out'.repeat(6)}`);
   expect(await titles(container)).toHaveLength(2);
   expect(await placements(set)).toHaveLength(2);
+});
+
+test('version B goes into a bank and into a quiz, each with its own items in its own order; a version that is none is refused', async () => {
+  const all = choices(8);
+  const set = await world.makeSet(all);
+  const drawn = draw(poolOf([{ title: 'Pool', items: all }]), {
+    versions: [
+      { name: 'A', count: 4 },
+      { name: 'B', count: 4 },
+    ],
+    overlap: 'none',
+    seed: 3,
+  });
+  await world.owner
+    .post(`/api/v1/sets/${set}/operations`)
+    .send({
+      base: ((await world.owner.get(`/api/v1/sets/${set}`).expect(200)).body as { version: number }).version,
+      operations: [{ id: newId(), operation: { type: 'draw', drawn } }],
+    })
+    .expect(200);
+  const ids = drawn.versions[1]?.items ?? [];
+  for (const container of ['new bank safety', 'new quiz safety']) {
+    const p = await push(set, { container, version: 'B' });
+    expect(statuses(p)).toBe('arrived arrived arrived arrived');
+    expect(p.report.rehearsal).toMatchObject({ ok: true });
+    expect(p.report.items?.map((i) => i.item)).toEqual(ids);
+    expect(p.report.title).toContain('version B');
+  }
+  const { body } = await world.owner.get(`/api/v1/sets/${set}/placements`).expect(200);
+  expect((body as { version: string }[]).map((p) => p.version)).toEqual(['B', 'B']);
+  await world.owner.post(`/api/v1/sets/${set}/pushes`).send({ id: newId(), connectionId: connection, version: 'Z' }).expect(404);
+
+  // published by itself: what was drawn, whatever is drawn later
+  const published = await world.owner.post(`/api/v1/sets/${set}/deliveries`).send({ shows: 'score', version: 'A' }).expect(201);
+  expect(published.body).toMatchObject({ version: 'A', items: 4 });
+  await world.owner.post(`/api/v1/sets/${set}/deliveries`).send({ shows: 'score', version: 'Z' }).expect(404);
 });
 
 test('what learners did there comes back with the same points, each once', async () => {
