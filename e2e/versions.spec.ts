@@ -9,7 +9,10 @@ const TOPICS = ['Yeast', 'Heat', 'Safety'];
 /** Twenty-seven questions on three outcomes, and three of them again in other words. */
 const question = (n: number, lead = 'Which'): string =>
   `${n + 1}. ${lead} step ${n * 7} of recipe ${n * 13} in book ${n * 3} comes first?\na) knead ${n * 11}${n % 3 === 0 ? ' *' : ''}\nb) rest ${n * 17}${n % 3 === 1 ? ' *' : ''}\nc) bake ${n * 23}${n % 3 === 2 ? ' *' : ''}\nOutcomes: ${TOPICS[n % 3] ?? ''}\n`;
-const DRAFT = [...Array.from({ length: 27 }, (_, n) => question(n)), ...[2, 9, 16].map((n, k) => question(n, 'Tell which').replace(/^\d+/, String(28 + k)))].join('\n');
+const DRAFT = [
+  ...Array.from({ length: 27 }, (_, n) => question(n)),
+  ...[2, 9, 16].map((n, k) => question(n, 'Tell which').replace(/^\d+/, String(28 + k))),
+].join('\n');
 
 test('three versions of eight by blueprint, without repeats; each to GIFT with its own key; drawn again the same; undone', async ({ page }) => {
   await signIn(page);

@@ -36,6 +36,7 @@ const table = {
     take: 'language item mark',
     stats: '',
     bank: 'language item check',
+    responses: 'language item mark bank',
   },
   'packages/documents/src': { pdf: '.', docx: '.', odt: '.', workbook: '. odt' },
   'apps/server/src': {

@@ -1,10 +1,11 @@
-/** The command line: `zakuska read`, `text`, `check`, `convert`, `fit`, `rehearse`, `template` and `versions`. */
+/** The command line: `zakuska read`, `text`, `check`, `convert`, `fit`, `rehearse`, `template`, `versions` and `grade`. */
 import { mkdir, readFile as readBytes, writeFile } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import {
   decodeText,
   type Fit,
   fitSet,
+  gradeTable,
   keyLooks,
   looksLikeSubtitles,
   type KeysFrom,
@@ -23,6 +24,7 @@ import {
   writeSetFile,
 } from '@zakuska/core';
 import { checkReport } from './check.js';
+import { gradedJson, gradedReport } from './grade.js';
 import { drawVersions, versionsJson, versionsReport, withStableIds, writeVersions } from './versions.js';
 import { allFormats, fillTemplate } from '@zakuska/documents';
 
@@ -63,6 +65,13 @@ const USAGE = `zakuska: drafted questions in, structured items out
       --overlap none    rather an item too few than one in two versions; little (usual): as few as can be
       --out DIR         writes each version as a set file
 
+  zakuska grade TABLE [--set SET] [--key-row NAME|N|auto] [--skip HEADING]... [--points HEADING=N]... [--attempts last|first|best] [--json]
+      Marks a table of responses (CSV, TSV, XLSX, ODS): by a set, or by the row of it that holds the key.
+      --key-row        the row by a name in it, or by its number; auto (usual) finds one that is named as the key
+      --skip HEADING   a column that is not marked
+      --points H=N     points for a question; one each where nothing is said
+      --attempts       which row counts of somebody who answered several times; all, each by itself, where nothing is said
+
 FORMAT for --from: ${allFormats.readable.map((f) => f.id).join(', ')}
 FORMAT for --to:   ${allFormats.writable.map((f) => f.id).join(', ')}
 Exit code: 0 when all went well, 1 when a rehearsal found a difference or a check an error, 2 when a file could not be read.
@@ -86,10 +95,15 @@ interface Options {
   seed?: number;
   blueprint?: string;
   overlap?: 'none' | 'little' | 'any';
+  set?: string;
+  keyRow?: string;
+  skip: string[];
+  points: { heading: string; points: number }[];
+  attempts?: 'first' | 'last' | 'best';
 }
 
 function parse(args: readonly string[]): Options {
-  const options: Options = { files: [], sources: [], json: false };
+  const options: Options = { files: [], sources: [], skip: [], points: [], json: false };
   const rest = [...args];
   const value = (flag: string): string => {
     const v = rest.shift();
@@ -114,6 +128,11 @@ function parse(args: readonly string[]): Options {
     else if (a === '--seed') options.seed = wholeNumber(a, value(a), 0, 4_294_967_295);
     else if (a === '--blueprint') options.blueprint = value(a);
     else if (a === '--overlap') options.overlap = oneOf(a, value(a), ['none', 'little', 'any']);
+    else if (a === '--set') options.set = value(a);
+    else if (a === '--key-row') options.keyRow = value(a);
+    else if (a === '--skip') options.skip.push(value(a));
+    else if (a === '--points') options.points.push(pointsOf(value(a)));
+    else if (a === '--attempts') options.attempts = oneOf(a, value(a), ['first', 'last', 'best']);
     else if (a === '--out' || a === '-o') options.out = value(a);
     else if (a.startsWith('-') && a !== '-') throw new UsageError(`there is no option ${a}`);
     else options.files.push(a);
@@ -130,6 +149,13 @@ function wholeNumber(flag: string, text: string, from: number, to: number): numb
 function oneOf<const T extends string>(flag: string, text: string, known: readonly T[]): T {
   if (!(known as readonly string[]).includes(text)) throw new UsageError(`${flag} needs one of ${known.join(', ')}`);
   return text as T;
+}
+
+function pointsOf(text: string): { heading: string; points: number } {
+  const at = text.lastIndexOf('=');
+  const points = Number(text.slice(at + 1).replace(',', '.'));
+  if (at < 1 || !text.slice(at + 1).trim() || !(points >= 0)) throw new UsageError('--points needs HEADING=N');
+  return { heading: text.slice(0, at).trim(), points };
 }
 
 function yearOf(text: string): number {
@@ -348,6 +374,24 @@ async function versions(o: Options): Promise<number> {
   }
 }
 
+async function grade(o: Options): Promise<number> {
+  const set = o.set === undefined ? undefined : (await open(o.set, o)).set;
+  return each(o, async (file) => {
+    const sheets = await allFormats.tables(await bytesOf(file), basename(file));
+    const sheet = sheets.toSorted((a, b) => b.rows.length - a.rows.length)[0];
+    const graded = gradeTable(sheet?.rows ?? [], {
+      ...(set && { set }),
+      ...(o.keyRow !== undefined && { keyRow: o.keyRow }),
+      skip: o.skip,
+      points: o.points,
+      ...(o.attempts && { attempts: o.attempts }),
+    });
+    for (const n of graded.notes) process.stderr.write(`${file}: ${n}\n`);
+    process.stdout.write(o.json ? `${JSON.stringify(gradedJson(graded), null, 2)}\n` : `${gradedReport(file, graded)}\n`);
+    return true;
+  });
+}
+
 /** Runs a command for each file: one that cannot be read does not stop the others. */
 async function each(o: Options, run: (file: string) => Promise<boolean>): Promise<number> {
   let unread = false;
@@ -383,6 +427,7 @@ export async function run(args: readonly string[]): Promise<number> {
     if (command === 'fit') return await fit(parse(rest));
     if (command === 'rehearse') return await rehearse(parse(rest));
     if (command === 'template') return await template(parse(rest));
+    if (command === 'grade') return await grade(parse(rest));
     if (command === 'versions') return await versions(parse(rest));
     throw new UsageError(`there is no command ${command}`);
   } catch (e) {

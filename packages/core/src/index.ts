@@ -77,6 +77,7 @@ export { marksOf, type Outcome, outcomeOf, pointsOf, type ShownAfter } from './t
 export * from './mark/index.js';
 export * from './stats/scores.js';
 export * from './bank/index.js';
+export * from './responses/index.js';
 export { type BulkChange, bulkChange, copyItems, leaveOut, moveItems } from './edit/bulk.js';
 export { convert, type Converted } from './edit/convert.js';
 export { type Filter, filterItems, isFiltering, stateOf } from './edit/filter.js';
