@@ -37,6 +37,7 @@ const table = {
     stats: '',
     bank: 'language item check',
     responses: 'language item mark bank',
+    rework: 'language item',
   },
   'packages/documents/src': { pdf: '.', docx: '.', odt: '.', workbook: '. odt' },
   'apps/server/src': {

@@ -1,4 +1,4 @@
-/** The command line: `zakuska read`, `text`, `check`, `convert`, `fit`, `rehearse`, `template`, `versions` and `grade`. */
+/** The command line: `zakuska read`, `text`, `check`, `convert`, `fit`, `rehearse`, `template`, `versions`, `grade` and `merge`. */
 import { mkdir, readFile as readBytes, writeFile } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import {
@@ -10,6 +10,7 @@ import {
   looksLikeSubtitles,
   type KeysFrom,
   matters,
+  mergeReply,
   nameOf,
   type Profile,
   type QuizSet,
@@ -25,6 +26,7 @@ import {
 } from '@zakuska/core';
 import { checkReport } from './check.js';
 import { gradedJson, gradedReport } from './grade.js';
+import { mergedJson, mergedReport } from './merge.js';
 import { drawVersions, versionsJson, versionsReport, withStableIds, writeVersions } from './versions.js';
 import { allFormats, fillTemplate } from '@zakuska/documents';
 
@@ -71,6 +73,10 @@ const USAGE = `zakuska: drafted questions in, structured items out
       --skip HEADING   a column that is not marked
       --points H=N     points for a question; one each where nothing is said
       --attempts       which row counts of somebody who answered several times; all, each by itself, where nothing is said
+
+  zakuska merge SET REPLY [--json]
+      Matches the reply of an assistant, in any form that is read, with the items of a set: which is which, what changed,
+      which keys mean something else than before, what is missing, what was added.
 
 FORMAT for --from: ${allFormats.readable.map((f) => f.id).join(', ')}
 FORMAT for --to:   ${allFormats.writable.map((f) => f.id).join(', ')}
@@ -392,6 +398,23 @@ async function grade(o: Options): Promise<number> {
   });
 }
 
+async function merge(o: Options): Promise<number> {
+  const [file, replyFile] = o.files;
+  if (!file || !replyFile || o.files.length > 2) throw new UsageError('merge needs a set and a reply');
+  let at = file;
+  try {
+    const { set } = await open(file, {});
+    at = replyFile;
+    const reply = (await open(replyFile, o)).set;
+    const merged = mergeReply(set, reply);
+    process.stdout.write(o.json ? `${JSON.stringify(mergedJson(merged), null, 2)}\n` : `${mergedReport(set, reply, merged)}\n`);
+    return 0;
+  } catch (e) {
+    complain(at, e);
+    return 2;
+  }
+}
+
 /** Runs a command for each file: one that cannot be read does not stop the others. */
 async function each(o: Options, run: (file: string) => Promise<boolean>): Promise<number> {
   let unread = false;
@@ -427,6 +450,7 @@ export async function run(args: readonly string[]): Promise<number> {
     if (command === 'fit') return await fit(parse(rest));
     if (command === 'rehearse') return await rehearse(parse(rest));
     if (command === 'template') return await template(parse(rest));
+    if (command === 'merge') return await merge(parse(rest));
     if (command === 'grade') return await grade(parse(rest));
     if (command === 'versions') return await versions(parse(rest));
     throw new UsageError(`there is no command ${command}`);
