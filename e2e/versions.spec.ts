@@ -1,8 +1,8 @@
 /** Versions: thirty items with duplicates among them, three versions of eight by blueprint, each to GIFT with its own key, drawn again the same. */
 import { readFileSync } from 'node:fs';
-import type { Drawn, QuizSet } from '@zakuska/core';
+import { type Drawn, goingSet, type QuizSet } from '@zakuska/core';
 import { allFormats } from '@zakuska/documents';
-import { documentOf, newSet, signIn } from './people.js';
+import { connectService, documentOf, newSet, signIn, takeInLms } from './people.js';
 import { expect, test } from './test.js';
 
 const TOPICS = ['Yeast', 'Heat', 'Safety'];
@@ -116,4 +116,45 @@ test('a version is published by itself; an item that is gone is told', async ({ 
   await page.getByRole('button', { name: `Take out: item ${at + 1}` }).click();
   await page.getByRole('link', { name: /^Versions/ }).click();
   await expect(page.getByText('Version B held 1 item that is no longer in the set.')).toBeVisible();
+});
+
+test('two versions to two groups of a course at once; a learner of the right group takes theirs, one of the other is turned away', async ({
+  page,
+  browser,
+}) => {
+  await signIn(page);
+  const id = await newSet(page, 'For two groups', Array.from({ length: 6 }, (_, n) => question(n)).join('\n'));
+  await page.getByRole('button', { name: 'Take 6 items to Check' }).click();
+  await expect(page.getByRole('article').first()).toBeVisible();
+  await page.goto(`/sets/${id}/arrange/versions`);
+  await page.getByLabel('Items in common').selectOption('none');
+  await page.getByRole('button', { name: 'Draw versions' }).click();
+  await expect(page.getByText('2 versions drawn.')).toBeVisible();
+  await page
+    .getByRole('link', { name: /^Deliver/ })
+    .first()
+    .click();
+  await connectService(page, 'Course LMS', 'harbour');
+  const panel = page.getByRole('region', { name: 'All versions' });
+  await panel.getByLabel('Version A: for').selectOption('Morning group');
+  await panel.getByLabel('Version B: for').selectOption('Evening group');
+  await panel.getByRole('button', { name: 'Push A, B' }).click();
+  await expect(page.getByText('3 arrived.')).toHaveCount(2, { timeout: 30_000 });
+  await expect(page.getByText(/every key marks as it should/)).toHaveCount(2);
+  const links = await page.getByRole('link', { name: 'Open the quiz' }).evaluateAll((all) => all.map((a) => (a as HTMLAnchorElement).href));
+  const learner = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
+  const document = (await documentOf(page, id)) as { set: QuizSet; drawn?: Drawn };
+  for (const link of new Set(links)) {
+    await learner.goto(link);
+    const group = await learner.getByText(/^For the \w+ group\.$/).innerText();
+    const [name, other, version] = group.includes('Morning') ? (['Ada Brandt', 'Mira Castel', 'A'] as const) : (['Mira Castel', 'Ada Brandt', 'B'] as const);
+    const set = goingSet(document as never, version) as QuizSet;
+    expect(await takeInLms(learner, link, name, set.items, true)).toContain('(100 %)');
+    await learner.goto(link);
+    await learner.getByLabel('Your name').fill(other);
+    await learner.getByRole('button', { name: 'Hand in' }).click();
+    await expect(learner.getByText(`${other} is not in it.`)).toBeVisible();
+  }
+  // other tests connect it themselves
+  await page.getByRole('button', { name: 'Disconnect' }).click();
 });

@@ -110,6 +110,52 @@ test('version B goes into a bank and into a quiz, each with its own items in its
   await world.owner.post(`/api/v1/sets/${set}/deliveries`).send({ shows: 'score', version: 'Z' }).expect(404);
 });
 
+test('two versions for two groups of a course: each is shown to its own, and says so where it stands', async () => {
+  const all = choices(6);
+  const set = await world.makeSet(all);
+  const drawn = draw(poolOf([{ title: 'Pool', items: all }]), {
+    versions: [
+      { name: 'A', count: 3 },
+      { name: 'B', count: 3 },
+    ],
+    overlap: 'none',
+  });
+  const { body: held } = (await world.owner.get(`/api/v1/sets/${set}`).expect(200)) as { body: { version: number } };
+  await world.owner
+    .post(`/api/v1/sets/${set}/operations`)
+    .send({ base: held.version, operations: [{ id: newId(), operation: { type: 'draw', drawn } }] })
+    .expect(200);
+  const { body: offered } = (await world.owner.get(`/api/v1/connections/${connection}/containers`).expect(200)) as {
+    body: { id: string; parts: { id: string }[] }[];
+  };
+  const parts = offered.find((c) => c.id === 'new quiz bread')?.parts.map((p) => p.id);
+  expect(parts).toEqual(['Evening group', 'Morning group']);
+  await push(set, { container: 'new quiz bread', version: 'A', part: 'Morning group' });
+  await push(set, { container: 'new quiz bread', version: 'B', part: 'Evening group' });
+  const { body } = (await world.owner.get(`/api/v1/sets/${set}/placements`).expect(200)) as { body: { version: string; container: string }[] };
+  const a = body.find((p) => p.version === 'A')?.container ?? '';
+  const answers = { 'q0.RESPONSE': 'A', 'q1.RESPONSE': 'A', 'q2.RESPONSE': 'A' };
+  await request(url)
+    .post(`/quiz/${a}`)
+    .type('form')
+    .send({ learner: 'Ada Brandt', ...answers })
+    .expect(200);
+  expect(
+    (
+      await request(url)
+        .post(`/quiz/${a}`)
+        .type('form')
+        .send({ learner: 'Mira Castel', ...answers })
+        .expect(403)
+    ).text,
+  ).toContain('for the Morning group');
+  const named = (await world.owner.get(`/api/v1/connections/${connection}/containers`).expect(200)).body as { id: string; title: string }[];
+  expect(named.find((c) => c.id === a)?.title).toMatch(/version A, quiz in Bread and Dough for the Morning group$/);
+  const nobody = await push(set, { container: 'new quiz bread', version: 'A', part: 'Night group' });
+  expect(nobody).toMatchObject({ state: 'failed' });
+  expect(nobody.report.problem).toContain('no such group');
+});
+
 test('what learners did there comes back with the same points, each once', async () => {
   const all: Item[] = [
     ...choices(3),

@@ -46,13 +46,16 @@ export async function lmsApp(store: Store, publicUrl: string, links = publicUrl)
     const all = await store.collections();
     const courses = await store.courses();
     r.json({
-      courses: courses.map((c) => ({
-        ...c,
-        link: `${links}/course/${c.id}`,
-        collections: all
-          .filter((x) => x.course === c.id)
-          .map((x) => ({ id: x.id, kind: x.kind, title: x.title, items: x.items, results: x.results, link: linkTo(x) })),
-      })),
+      courses: await Promise.all(
+        courses.map(async (c) => ({
+          ...c,
+          link: `${links}/course/${c.id}`,
+          groups: await store.crowds(c.id),
+          collections: all
+            .filter((x) => x.course === c.id)
+            .map((x) => ({ id: x.id, kind: x.kind, title: x.title, items: x.items, results: x.results, link: linkTo(x), group: x.crowd ?? null })),
+        })),
+      ),
     });
   });
   app.get('/api/courses/:course/people', guard, async (q, r) => void r.json({ people: await store.people(one(q.params['course'])) }));
@@ -74,10 +77,13 @@ export async function lmsApp(store: Store, publicUrl: string, links = publicUrl)
     const course = one(q.params['course']);
     if (!key(q)) throw new Refused(400, 'An Idempotency-Key header is needed.');
     if (!(await store.courses()).some((c) => c.id === course)) throw new Refused(404, 'There is no such course.');
+    const crowd = one(q.query['group']) || null;
+    if (crowd !== null && (kind === 'bank' || !(await store.crowds(course)).includes(crowd)))
+      throw new Refused(422, 'There is no such group for a quiz of this course.');
     const content = packageIn(q);
     const done = await store.once.do(accountOf(r), key(q), wholeRequest(q), async (rows) => {
       const title = one(q.query['title']).slice(0, 200) || content.title;
-      const c: Collection = { id: newId(), course, kind, title, content };
+      const c: Collection = { id: newId(), course, kind, title, content, crowd };
       await store.keep(rows, c);
       return {
         status: 201,
@@ -152,7 +158,7 @@ export async function lmsApp(store: Store, publicUrl: string, links = publicUrl)
     const row = (z: (typeof all)[number]): string =>
       z.kind === 'bank'
         ? `<li><a href="/bank/${z.id}">${escape(z.title)}</a>, a bank of ${z.items} items</li>`
-        : `<li><a href="/quiz/${z.id}">${escape(z.title)}</a> · <a href="/imports/${z.id}">import report</a> · <a href="/gradebook/${z.id}">gradebook</a></li>`;
+        : `<li><a href="/quiz/${z.id}">${escape(z.title)}</a>${z.crowd ? `, for the ${escape(z.crowd)}` : ''} · <a href="/imports/${z.id}">import report</a> · <a href="/gradebook/${z.id}">gradebook</a></li>`;
     r.send(
       page(
         'Courses',
@@ -204,7 +210,7 @@ export async function lmsApp(store: Store, publicUrl: string, links = publicUrl)
     r.send(
       page(
         quiz.title,
-        `<form method="post"><section><label>Your name <input name="learner" required autocomplete="off"></label></section>${quiz.content.items.map((i, n) => `<section data-item="${escape(i.identifier)}"><small>Question ${n + 1} of ${quiz.content.items.length}</small>${showItem(i, `q${n}.`)}</section>`).join('')}<button>Hand in</button></form>`,
+        `${quiz.crowd ? `<p>For the ${escape(quiz.crowd)}.</p>` : ''}<form method="post"><section><label>Your name <input name="learner" required autocomplete="off"></label></section>${quiz.content.items.map((i, n) => `<section data-item="${escape(i.identifier)}"><small>Question ${n + 1} of ${quiz.content.items.length}</small>${showItem(i, `q${n}.`)}</section>`).join('')}<button>Hand in</button></form>`,
       ),
     );
   });
@@ -221,6 +227,9 @@ export async function lmsApp(store: Store, publicUrl: string, links = publicUrl)
     const total = sum((m) => m.s.score);
     const maximum = sum((m) => m.s.maximum);
     const learner = one(body['learner']).trim() || 'Somebody';
+    const known = quiz.crowd ? (await store.people(quiz.course)).find((p) => p.name.toLowerCase() === learner.toLowerCase()) : undefined;
+    if (quiz.crowd && known?.crowd !== quiz.crowd)
+      return void r.status(403).send(page('Not for you', `<p>This quiz is for the ${escape(quiz.crowd)}, and ${escape(learner)} is not in it.</p>`));
     await store.keepResult({
       id: newId(),
       quiz: quiz.id,

@@ -206,6 +206,7 @@ describe('courses, banks and the gradebook', () => {
       items: 2,
       results: 0,
       link: made.link,
+      group: null,
     });
     expect((await request(app).get(`/bank/${made.id}`).expect(200)).text).toContain('2 items in the bank');
   });

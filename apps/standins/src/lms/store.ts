@@ -12,6 +12,8 @@ export interface Person {
   name: string;
   mail: string;
   role: 'learner' | 'teacher';
+  /** The group of the course that somebody is in; null where a course has none. */
+  crowd?: string | null;
 }
 /** Items in a course: as a quiz that learners take, or kept in a bank. */
 export interface Collection {
@@ -20,6 +22,8 @@ export interface Collection {
   kind: 'quiz' | 'bank';
   title: string;
   content: StoredQuiz;
+  /** The group that a quiz is for; null for everybody. */
+  crowd?: string | null;
 }
 /** What a learner gave to an item, and what it earned; null where a person marks. */
 export interface MarkedItem {
@@ -81,7 +85,7 @@ const COURSES: [Course, Person[]][] = [
       'Bram Oakes',
       'Lio Farrant',
       'Greta Solis',
-    ].map((name, n) => person(`b${n}`, name)),
+    ].map((name, n) => ({ ...person(`b${n}`, name), crowd: n % 2 ? 'Evening group' : 'Morning group' })),
   ],
   [{ id: 'safety', name: 'Kitchen Safety' }, ['Ada Brandt', 'Ida Moor', 'Jonas Reed'].map((name, n) => person(`s${n}`, name))],
 ];
@@ -92,7 +96,9 @@ function person(id: string, name: string): Person {
 const TABLES = `
       create table if not exists standin_lms.course (id text primary key, name text not null);
       create table if not exists standin_lms.person (id text primary key, course text not null references standin_lms.course on delete cascade, name text not null, mail text not null, role text not null);
+      alter table standin_lms.person add column if not exists crowd text;
       create table if not exists standin_lms.collection (id text primary key, course text not null references standin_lms.course on delete cascade, kind text not null, title text not null, content jsonb not null, at timestamptz not null default now());
+      alter table standin_lms.collection add column if not exists crowd text;
       create table if not exists standin_lms.handed_in (id text primary key, quiz text not null references standin_lms.collection on delete cascade, learner text not null, score double precision not null, maximum double precision not null, detail jsonb not null, at timestamptz not null default now(), place bigserial);
       create table if not exists standin_lms.grade_column (id text primary key, course text not null references standin_lms.course on delete cascade, title text not null, maximum double precision not null, at timestamptz not null default now());
       create table if not exists standin_lms.grade (grade_column text not null references standin_lms.grade_column on delete cascade, person text not null references standin_lms.person on delete cascade, score double precision not null, at timestamptz not null default now(), primary key (grade_column, person));
@@ -107,7 +113,10 @@ export class Store extends ServiceStore {
     for (const [course, people] of COURSES) {
       await this.db.rows('insert into standin_lms.course values ($1, $2) on conflict do nothing', [course.id, course.name]);
       for (const p of [...people, { ...person(`${course.id}-t`, 'Mary Okafor'), role: 'teacher' as const }])
-        await this.db.rows('insert into standin_lms.person values ($1, $2, $3, $4, $5) on conflict do nothing', [p.id, course.id, p.name, p.mail, p.role]);
+        await this.db.rows(
+          'insert into standin_lms.person (id, course, name, mail, role, crowd) values ($1, $2, $3, $4, $5, $6) on conflict (id) do update set crowd = $6',
+          [p.id, course.id, p.name, p.mail, p.role, p.crowd ?? null],
+        );
     }
   }
   courses(): Promise<Course[]> {
@@ -115,7 +124,11 @@ export class Store extends ServiceStore {
   }
   /** Who learns there. */
   people(course: string): Promise<Person[]> {
-    return this.rows(`select id, name, mail, role from standin_lms.person where course = $1 and role = 'learner' order by name`, [course]);
+    return this.rows(`select id, name, mail, role, crowd from standin_lms.person where course = $1 and role = 'learner' order by name`, [course]);
+  }
+  /** The groups that the people of a course are in. */
+  async crowds(course: string): Promise<string[]> {
+    return [...new Set((await this.people(course)).flatMap((p) => p.crowd ?? []))].sort();
   }
   async teacher(course: string): Promise<Person | undefined> {
     return (await this.rows<Person>(`select id, name, mail, role from standin_lms.person where course = $1 and role = 'teacher' limit 1`, [course]))[0];
@@ -126,18 +139,18 @@ export class Store extends ServiceStore {
   /** Of all courses where none is named, newest first. */
   collections(course?: string): Promise<(Omit<Collection, 'content'> & { items: number; results: number })[]> {
     return this.rows(
-      `select id, course, kind, title, jsonb_array_length(content->'items') items, (select count(*)::int from standin_lms.handed_in h where h.quiz = c.id) results
+      `select id, course, kind, title, crowd, jsonb_array_length(content->'items') items, (select count(*)::int from standin_lms.handed_in h where h.quiz = c.id) results
        from standin_lms.collection c where $1::text is null or course = $1 order by at desc, id`,
       [course ?? null],
     );
   }
   async collection(id: string, rows: Rows = this.rows): Promise<Collection | undefined> {
-    return (await rows<Collection>('select id, course, kind, title, content from standin_lms.collection where id = $1', [id]))[0];
+    return (await rows<Collection>('select id, course, kind, title, content, crowd from standin_lms.collection where id = $1', [id]))[0];
   }
   async keep(rows: Rows, c: Collection): Promise<void> {
     await rows(
-      'insert into standin_lms.collection (id, course, kind, title, content) values ($1, $2, $3, $4, $5) on conflict (id) do update set title = $4, content = $5',
-      [c.id, c.course, c.kind, c.title, JSON.stringify(c.content)],
+      'insert into standin_lms.collection (id, course, kind, title, content, crowd) values ($1, $2, $3, $4, $5, $6) on conflict (id) do update set title = $4, content = $5',
+      [c.id, c.course, c.kind, c.title, JSON.stringify(c.content), c.crowd ?? null],
     );
   }
   async keepResult(r: Omit<ResultRow, 'at' | 'place'>): Promise<void> {

@@ -9,6 +9,7 @@ import { Busy } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
+import { AllVersions } from './AllVersions.js';
 import { GoingOut } from './GoingOut.js';
 import { linesOf } from './goingLines.js';
 import { HowItIsSet } from './HowItIsSet.js';
@@ -74,7 +75,7 @@ function usePushes() {
 }
 
 function Ready({ set, version, row, service, mayEdit }: { set: QuizSet; version: string | undefined; row: ServiceRow; service: Service; mayEdit: boolean }) {
-  const { view } = useOpenSet();
+  const { view, document: doc } = useOpenSet();
   const queries = useQueryClient();
   const path = { params: { path: { set: view.id } } };
   const connectionId = service.connectionId ?? '';
@@ -230,13 +231,13 @@ function Ready({ set, version, row, service, mayEdit }: { set: QuizSet; version:
             </p>
           )}
           {chosen && !settled && chosen.parts.length > 0 && (
-            <Field label="New items go">
+            <Field label={row.parts?.label ?? 'New items go'}>
               {(id) => (
                 <Select id={id} value={part} onChange={(e) => setPart(e.target.value)}>
-                  <option value="">behind all that is there</option>
+                  <option value="">{row.parts?.none ?? 'behind all that is there'}</option>
                   {chosen.parts.map((x) => (
                     <option key={x.id} value={x.id}>
-                      into “{named(x.title)}”
+                      {row.parts ? x.title : `into “${named(x.title)}”`}
                     </option>
                   ))}
                 </Select>
@@ -276,6 +277,21 @@ function Ready({ set, version, row, service, mayEdit }: { set: QuizSet; version:
             </Button>
           )}
         </div>
+      )}
+      {mayEdit && !running && version === undefined && doc.drawn && (
+        <AllVersions
+          drawn={doc.drawn}
+          row={row}
+          containers={containers.data ?? []}
+          placements={mine}
+          send={(body) =>
+            asPush(call(api.POST('/api/v1/sets/{set}/pushes', { ...path, body: { id: newId(), connectionId, settings: { ...howSet }, ...body } })))
+          }
+          onSent={(p) => {
+            setRunning(p);
+            changed();
+          }}
+        />
       )}
       {running && (
         <div className="mt-4">

@@ -21,7 +21,8 @@ interface Course {
   id: string;
   name: string;
   link: string;
-  collections: { id: string; kind: 'quiz' | 'bank'; title: string; items: number; results: number; link: string }[];
+  groups: string[];
+  collections: { id: string; kind: 'quiz' | 'bank'; title: string; items: number; results: number; link: string; group: string | null }[];
 }
 interface Result {
   id: string;
@@ -86,12 +87,12 @@ export const lms: Service = {
         title: `A new ${kind} in ${c.name}`,
         holds: '',
         link: '',
-        parts: [],
+        parts: kind === 'quiz' ? c.groups.map((g) => ({ id: g, title: g })) : [],
         fresh: true,
       })),
       ...c.collections.map((x) => ({
         id: x.id,
-        title: `${x.title}, ${x.kind} in ${c.name}`,
+        title: `${x.title}, ${x.kind} in ${c.name}${x.group === null ? '' : ` for the ${x.group}`}`,
         holds: x.kind === 'bank' ? counted(x.items, 'item') : `${counted(x.items, 'item')}, ${counted(x.results, 'response')}`,
         link: x.link,
         parts: [],
@@ -109,7 +110,7 @@ export const lms: Service = {
     const course = job.container === undefined ? (await coursesOf(call))[0]?.id : said;
     const path =
       course !== undefined
-        ? `/api/courses/${encodeURIComponent(course)}/imports?as=${kind ?? 'quiz'}&title=${encodeURIComponent(job.title)}`
+        ? `/api/courses/${encodeURIComponent(course)}/imports?as=${kind ?? 'quiz'}&title=${encodeURIComponent(job.title)}${kind === 'quiz' && job.part ? `&group=${encodeURIComponent(job.part)}` : ''}`
         : `${at(job.container ?? '')}/imports`;
     const reply = good(await call('POST', path, { bytes, type: 'application/zip', key: job.key }));
     await job.step('Reading the import report');

@@ -22,6 +22,8 @@ export interface ServiceRow {
   what: string;
   /** What its containers are called. */
   container: { one: string; many: string };
+  /** What the parts of a container are for, where new items do not simply go into one. */
+  parts?: { label: string; none: string };
   settings: readonly Setting[];
 }
 
@@ -81,5 +83,12 @@ export const serviceRows = {
       { id: 'shuffle', name: 'Choices in another order for each player', choices: [], usual: false },
     ],
   },
-  lms: { id: 'lms', name: 'Course LMS', what: 'QTI 2.1, pushed', container: { one: 'quiz', many: 'quizzes' }, settings: [] },
+  lms: {
+    id: 'lms',
+    name: 'Course LMS',
+    what: 'QTI 2.1, pushed',
+    container: { one: 'quiz', many: 'quizzes' },
+    parts: { label: 'For', none: 'everybody in the course' },
+    settings: [],
+  },
 } satisfies Record<string, ServiceRow>;

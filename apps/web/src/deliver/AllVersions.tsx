@@ -1,0 +1,105 @@
+/** All versions at once to a connected service, each to a place of its own, and to a group of its own where the service has groups. */
+import { counted, type Drawn, type ServiceRow } from '@zakuska/core';
+import { Send } from 'lucide-react';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { type Schemas, wordsOf } from '../api/client.js';
+import { Button } from '../ui/Button.js';
+import { Select } from '../ui/Field.js';
+import type { PushView } from './push.js';
+
+/** What of a push each version says for itself. */
+interface OneOfThem {
+  version: string;
+  container?: string;
+  part?: string;
+}
+interface Props {
+  drawn: Drawn;
+  row: ServiceRow;
+  containers: readonly Schemas['ContainerView'][];
+  /** Where items of the set stand already. */
+  placements: readonly Schemas['PlacementView'][];
+  send: (body: OneOfThem) => Promise<PushView>;
+  /** Gets the first of the pushes; the others follow it. */
+  onSent: (push: PushView) => void;
+}
+
+export function AllVersions({ drawn, row, containers, placements, send, onSent }: Props) {
+  const fresh = containers.filter((c) => c.fresh);
+  const [place, setPlace] = useState<string>();
+  const [parts, setParts] = useState<Record<string, string>>({});
+  const [busy, setBusy] = useState(false);
+  const at = fresh.find((c) => c.id === place) ?? fresh[0];
+  const groups = at?.parts ?? [];
+  /** Where a version stands already: it is brought up to date there. */
+  const there = (version: string): string | undefined =>
+    placements.find((p) => p.version === version && containers.some((c) => c.id === p.container))?.container;
+  /** Versions take turns among the groups, until somebody says otherwise. */
+  const partOf = (name: string, i: number): string => parts[name] ?? groups[i % Math.max(1, groups.length)]?.id ?? '';
+  const push = async (): Promise<void> => {
+    setBusy(true);
+    let first: PushView | undefined;
+    let sent = 0;
+    try {
+      for (const [i, { name }] of drawn.versions.entries()) {
+        const known = there(name);
+        const container = known ?? at?.id;
+        const part = known === undefined ? partOf(name, i) : '';
+        const pushed = await send({ version: name, ...(container !== undefined && { container }), ...(part && { part }) });
+        first ??= pushed;
+        sent++;
+      }
+      toast.success(`${counted(sent, 'version')} on their way.`);
+    } catch (e) {
+      toast.error(`${sent} of ${drawn.versions.length} versions are on their way; version ${drawn.versions[sent]?.name ?? ''} was not sent: ${wordsOf(e)}`, {
+        duration: 10_000,
+      });
+    } finally {
+      setBusy(false);
+      if (first) onSent(first);
+    }
+  };
+  return (
+    <section aria-label="All versions" className="mt-4 border-t border-rule pt-3 text-sm">
+      <h3 className="font-semibold">All versions, each in a {row.container.one} of its own</h3>
+      {fresh.length > 1 && (
+        <Select aria-label="Where the versions go" className="mt-1" value={at?.id} onChange={(e) => setPlace(e.target.value)}>
+          {fresh.map((c) => (
+            <option key={c.id} value={c.id}>
+              {c.title}
+            </option>
+          ))}
+        </Select>
+      )}
+      <ul className="my-2 grid gap-1">
+        {drawn.versions.map(({ name, items }, i) => (
+          <li key={name} className="grid grid-cols-[auto_minmax(0,1fr)] items-center gap-2">
+            <span>
+              <b>{name}</b> <span className="text-ink-2">{counted(items.length, 'item')}</span>
+            </span>
+            {there(name) !== undefined && <span className="text-ink-2">is brought up to date where it stands</span>}
+            {there(name) === undefined && groups.length > 0 && (
+              <Select
+                aria-label={`Version ${name}: ${row.parts?.label.toLowerCase() ?? 'goes'}`}
+                className="py-1! text-sm"
+                value={partOf(name, i)}
+                onChange={(e) => setParts({ ...parts, [name]: e.target.value })}
+              >
+                <option value="">{row.parts?.none ?? 'behind all that is there'}</option>
+                {groups.map((p) => (
+                  <option key={p.id} value={p.id}>
+                    {p.title}
+                  </option>
+                ))}
+              </Select>
+            )}
+          </li>
+        ))}
+      </ul>
+      <Button disabled={busy} onClick={() => void push()}>
+        <Send size={15} aria-hidden /> Push {drawn.versions.map((v) => v.name).join(', ')}
+      </Button>
+    </section>
+  );
+}
