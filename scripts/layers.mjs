@@ -44,6 +44,7 @@ const table = {
     platform: '',
     accounts: 'platform',
     sets: 'platform accounts',
+    bank: 'platform accounts sets',
     sources: 'platform accounts sets',
     deliveries: 'platform accounts sets',
     connections: 'platform accounts sets deliveries',

@@ -51,6 +51,7 @@ import { OperationRecord, SetPoint, SetRecord } from './sets/entities.js';
 import { HistoryController } from './sets/history.js';
 import { ChecksController } from './accounts/checks.js';
 import { SetsController } from './sets/sets.js';
+import { BankController } from './bank/bank.js';
 import { ColumnMapping, ImportTemplate, Source } from './sources/entities.js';
 import { TemplatesController } from './sources/templates.js';
 import { MappingsController } from './sources/mappings.js';
@@ -178,6 +179,7 @@ export const entities = [
     HealthController,
     SessionController,
     SetsController,
+    BankController,
     DeliveriesController,
     TakeController,
     ConnectionsController,

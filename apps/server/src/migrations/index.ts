@@ -12,6 +12,7 @@ import { Migration20261203 } from './Migration20261203.js';
 import { Migration20261204 } from './Migration20261204.js';
 import { Migration20261205 } from './Migration20261205.js';
 import { Migration20261206 } from './Migration20261206.js';
+import { Migration20261207 } from './Migration20261207.js';
 
 export const migrationsList = [
   { name: 'Migration20261123', class: Migration20261123 },
@@ -27,4 +28,5 @@ export const migrationsList = [
   { name: 'Migration20261204', class: Migration20261204 },
   { name: 'Migration20261205', class: Migration20261205 },
   { name: 'Migration20261206', class: Migration20261206 },
+  { name: 'Migration20261207', class: Migration20261207 },
 ];

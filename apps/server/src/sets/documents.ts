@@ -5,7 +5,7 @@
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { LRUCache } from 'lru-cache';
-import { type Item, keyProblem, maximumOf, newId, type QuizSet, type Review, type SetDocument } from '@zakuska/core';
+import { guessLanguage, type Item, keyProblem, maximumOf, newId, type QuizSet, type Review, type SetDocument } from '@zakuska/core';
 import { gone } from '../platform/problem.js';
 import { sql } from '../platform/sql.js';
 import type { DraftState } from './entities.js';
@@ -63,6 +63,19 @@ function reviewed(before: SetDocument, after: SetDocument): Set<string> {
   for (const id of Object.keys(after.reviews)) if (reviewOf(before, id) !== reviewOf(after, id)) out.add(id);
   return out;
 }
+
+/** Items that tell in which language a set is. */
+const TELLING = 40;
+/** The language that items of a set are searched by: what the set says, else what its words say. */
+const languageOf = ({ language, items }: QuizSet): string | null =>
+  language ??
+  guessLanguage(
+    items
+      .slice(0, TELLING)
+      .map((i) => i.stem)
+      .join(' '),
+  ) ??
+  null;
 
 /** Items kept in memory, over all sets. */
 const MOST_ITEMS = 40_000;
@@ -159,6 +172,8 @@ export class Documents {
   async write(em: EntityManager, id: string, before: SetDocument, after: Versioned): Promise<void> {
     const { document, version } = after;
     await this.writeItems(em, id, before, document);
+    // what is searched is stemmed by the language
+    if (before.set.language !== document.set.language) await sql(em, 'update set_item set language = ? where set_id = ?', [languageOf(document.set), id]);
     const head = JSON.stringify(headOf(document));
     const newHead = head === JSON.stringify(headOf(before)) ? null : head;
     const order = document.set.items;
@@ -180,10 +195,10 @@ export class Documents {
     if (changed.length)
       await sql(
         em,
-        `insert into set_item (set_id, id, item, review)
-         select ?, x->'item'->>'id', x->'item', nullif(x->'review', 'null') from jsonb_array_elements(?::jsonb) x
-         on conflict (set_id, id) do update set item = excluded.item, review = excluded.review`,
-        [id, JSON.stringify(changed.map((item) => ({ item, review: reviewOf(after, item.id) ?? null })))],
+        `insert into set_item (set_id, id, item, review, language)
+         select ?, x->'item'->>'id', x->'item', nullif(x->'review', 'null'), ? from jsonb_array_elements(?::jsonb) x
+         on conflict (set_id, id) do update set item = excluded.item, review = excluded.review, language = excluded.language, changed_at = now()`,
+        [id, languageOf(after.set), JSON.stringify(changed.map((item) => ({ item, review: reviewOf(after, item.id) ?? null })))],
       );
     if (!moved) return;
     const left = new Set(after.set.items.map((i) => i.id));

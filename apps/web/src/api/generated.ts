@@ -196,6 +196,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace}/bank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["BankController_search"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/bank/counts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["BankController_counts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sets/{set}/deliveries": {
         parameters: {
             query?: never;
@@ -1788,6 +1820,36 @@ export interface components {
             at: string;
             operation: components["schemas"]["Operation"];
         };
+        BankItem: {
+            set: string;
+            setTitle: string;
+            course: string;
+            /** @description BCP 47: of the item, else of its set. */
+            language?: string;
+            /** @enum {string} */
+            state: "open" | "checked" | "left-out";
+            changedAt: string;
+            item: components["schemas"]["Item"];
+        };
+        BankPage: {
+            items: components["schemas"]["BankItem"][];
+            /** @description All that there are, of which this is a page. */
+            total: number;
+        };
+        BankCount: {
+            value: string;
+            /** @description What a person calls it, where that is something else. */
+            name?: string;
+            count: number;
+        };
+        BankCounts: {
+            kind: components["schemas"]["BankCount"][];
+            outcome: components["schemas"]["BankCount"][];
+            tag: components["schemas"]["BankCount"][];
+            course: components["schemas"]["BankCount"][];
+            set: components["schemas"]["BankCount"][];
+            state: components["schemas"]["BankCount"][];
+        };
         DeliveryView: {
             id: string;
             title: string;
@@ -2640,6 +2702,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VersionView"];
+                };
+            };
+        };
+    };
+    BankController_search: {
+        parameters: {
+            query?: {
+                /** @description Words, parts of words, "whole phrases", -without. */
+                q?: string;
+                kind?: ("multiple-choice" | "multiple-response" | "true-false" | "short-answer" | "numeric" | "cloze" | "matching" | "ordering" | "essay" | "information")[];
+                outcome?: string[];
+                tag?: string[];
+                course?: string[];
+                set?: string[];
+                state?: ("open" | "checked" | "left-out")[];
+                sort?: "fit" | "changed" | "points" | "difficulty" | "set";
+                /** @description Items to leave out before the page begins. */
+                from?: number;
+            };
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BankPage"];
+                };
+            };
+        };
+    };
+    BankController_counts: {
+        parameters: {
+            query?: {
+                /** @description Words, parts of words, "whole phrases", -without. */
+                q?: string;
+                kind?: ("multiple-choice" | "multiple-response" | "true-false" | "short-answer" | "numeric" | "cloze" | "matching" | "ordering" | "essay" | "information")[];
+                outcome?: string[];
+                tag?: string[];
+                course?: string[];
+                set?: string[];
+                state?: ("open" | "checked" | "left-out")[];
+                sort?: "fit" | "changed" | "points" | "difficulty" | "set";
+                /** @description Items to leave out before the page begins. */
+                from?: number;
+            };
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BankCounts"];
                 };
             };
         };

@@ -1,0 +1,149 @@
+/** The bank: items across sets by words, parts of words and filters; what it counts; what it keeps from others. */
+import { type Item, newId } from '@zakuska/core';
+import { startServer, type TestServer } from '../testing/server.js';
+import { makeWorld, type World } from '../testing/world.js';
+
+let server: TestServer;
+let world: World;
+let other: World;
+
+const item = (stem: string, more: object = {}): Item => ({ id: newId(), kind: 'true-false', stem, points: 1, answer: true, ...more }) as Item;
+const found = async (query: string, as = world): Promise<{ total: number; stems: string[] }> => {
+  const { body } = await as.owner.get(`/api/v1/workspaces/${as.workspace}/bank?${query}`).expect(200);
+  const page = body as { total: number; items: { item: Item }[] };
+  return { total: page.total, stems: page.items.map((i) => i.item.stem).toSorted() };
+};
+
+let bread: string;
+beforeAll(async () => {
+  server = await startServer('zakuska_test_bank');
+  world = await makeWorld(server, 'bank@x.example');
+  other = await makeWorld(server, 'other@x.example');
+  bread = await world.makeSet([
+    item('The baker <strong>kneads</strong> the dough twice.', { outcomes: ['Dough'], tags: ['week 1'], level: { difficulty: 0.2 } }),
+    item('Kneading warms the dough.', { outcomes: ['Dough', 'Heat'], points: 3, level: { difficulty: 0.9 } }),
+    item('Der Bäcker knetete die Teige.', { language: 'de', outcomes: ['Dough'] }),
+  ]);
+  await world.makeSet([
+    {
+      id: newId(),
+      kind: 'multiple-choice',
+      stem: 'Which one is sour?',
+      points: 2,
+      tags: ['week 1'],
+      options: [
+        { id: 'a', content: 'sauerkraut', credit: 1 },
+        { id: 'b', content: 'sugar', credit: 0 },
+      ],
+    } as Item,
+    item('Brine holds 100 % of the salt.'),
+  ]);
+  await other.makeSet([item('The baker kneads elsewhere.')]);
+});
+afterAll(async () => {
+  await server.stop();
+});
+
+test.each([
+  ['all of it', '', 5],
+  ['by the root of a word, in the item’s language', 'q=knead', 2],
+  ['the same in German', 'q=Teig', 1],
+  ['a form of a word', 'q=kneaded', 2],
+  ['words of options', 'q=sugar', 1],
+  ['a part of a word', 'q=auerkr', 1],
+  ['two words', 'q=baker%20dough', 1],
+  ['a phrase', 'q=%22the%20dough%22', 2],
+  ['without a word', 'q=dough%20-baker', 1],
+  ['no markup', 'q=strong', 0],
+  ['signs that mean something to the database', 'q=100%20%25%20of', 1],
+  ['nothing of it', 'q=anvil', 0],
+  ['a kind', 'kind=multiple-choice', 1],
+  ['two kinds', 'kind=multiple-choice&kind=true-false', 5],
+  ['an outcome', 'outcome=Heat', 1],
+  ['an outcome and a tag', 'outcome=Dough&tag=week%201', 1],
+  ['a state', 'state=checked', 0],
+  ['words and a filter', 'q=dough&outcome=Heat', 1],
+])('%s', async (_, query, total) => expect((await found(query)).total).toBe(total));
+
+test('by its set; sorted as asked; a page at a time', async () => {
+  expect((await found(`set=${bread}`)).total).toBe(3);
+  const sorted = async (by: string): Promise<unknown[]> =>
+    ((await world.owner.get(`/api/v1/workspaces/${world.workspace}/bank?sort=${by}`).expect(200)).body as { items: { item: Item }[] }).items.map((i) =>
+      by === 'points' ? i.item.points : i.item.level?.difficulty,
+    );
+  expect(await sorted('points')).toEqual([3, 2, 1, 1, 1]);
+  expect(await sorted('difficulty')).toEqual([0.9, 0.2, undefined, undefined, undefined]);
+  expect((await found('from=3')).stems.length).toBe(2);
+});
+
+test('what fits best stands first, as the database itself ranks it', async () => {
+  const { body } = await world.owner.get(`/api/v1/workspaces/${world.workspace}/bank?q=dough%20or%20baker`).expect(200);
+  const ours = (body as { items: { item: Item }[] }).items.map((i) => i.item.id);
+  const rows = await server.orm.em
+    .fork()
+    .getConnection()
+    .execute<{ id: string }[]>(
+      `select i.id from set_item i join quiz_set s on s.id = i.set_id where s.workspace_id = ? and i.search @@ websearch_to_tsquery('english', 'dough or baker')
+       order by ts_rank(i.search, websearch_to_tsquery('english', 'dough or baker')) desc`,
+      [world.workspace],
+    );
+  expect(ours.slice(0, 1)).toEqual(rows.slice(0, 1).map((r) => r.id));
+  expect(new Set(ours)).toEqual(new Set(rows.map((r) => r.id)));
+});
+
+test('each value of a filter says how many it would leave, with the others as they are', async () => {
+  const counts = async (query: string): Promise<Record<string, { value: string; name?: string; count: number }[]>> =>
+    (await world.owner.get(`/api/v1/workspaces/${world.workspace}/bank/counts?${query}`).expect(200)).body as never;
+  const all = await counts('');
+  expect(all['kind']).toEqual([
+    { value: 'true-false', count: 4 },
+    { value: 'multiple-choice', count: 1 },
+  ]);
+  expect(all['outcome']).toEqual([
+    { value: 'Dough', count: 3 },
+    { value: 'Heat', count: 1 },
+  ]);
+  expect(all['set']?.map((s) => [s.name !== undefined, s.count])).toEqual([
+    [true, 3],
+    [true, 2],
+  ]);
+  // its own choice does not narrow a filter, others do
+  const narrowed = await counts('kind=multiple-choice&tag=week%201');
+  expect(narrowed['kind']).toEqual([
+    { value: 'multiple-choice', count: 1 },
+    { value: 'true-false', count: 1 },
+  ]);
+  expect(narrowed['tag']).toEqual([{ value: 'week 1', count: 1 }]);
+});
+
+test('an edit is found at once, in the language that the set says', async () => {
+  const set = await world.makeSet([item('Le pain lève.')]);
+  const edit = async (operation: object): Promise<void> => {
+    const { body } = (await world.owner.get(`/api/v1/sets/${set}`).expect(200)) as { body: { version: number } };
+    await world.owner
+      .post(`/api/v1/sets/${set}/operations`)
+      .send({ base: body.version, operations: [{ id: newId(), operation }] })
+      .expect(200);
+  };
+  const first = (await found(`set=${set}`)).total;
+  expect(first).toBe(1);
+  expect((await found(`q=lever&set=${set}`)).total).toBe(0);
+  await edit({ type: 'describe', set: { language: 'fr' } });
+  expect((await found(`q=pains&set=${set}`)).total).toBe(1);
+  const { body } = (await world.owner.get(`/api/v1/sets/${set}`).expect(200)) as { body: { document: { set: { items: Item[] } } } };
+  await edit({ type: 'change', id: body.document.set.items[0]?.id, set: { stem: 'La pâte repose.' } });
+  expect((await found(`q=pains&set=${set}`)).total).toBe(0);
+  expect((await found(`q=pâtes&set=${set}`)).total).toBe(1);
+  // into the bin with the set, and it is found no more
+  await world.owner.delete(`/api/v1/sets/${set}`).expect(204);
+  expect((await found(`q=pâtes`)).total).toBe(0);
+});
+
+test('of other workspaces nothing is found or counted, and nobody else looks into this one', async () => {
+  expect((await found('q=kneads', other)).stems).toEqual(['The baker kneads elsewhere.']);
+  await other.owner.get(`/api/v1/workspaces/${world.workspace}/bank`).expect(404);
+  await other.owner.get(`/api/v1/workspaces/${world.workspace}/bank/counts`).expect(404);
+});
+test.each(['kind=riddle', 'sort=luck', 'from=-1', 'set=1', `q=${'x'.repeat(301)}`])('what cannot be asked is refused: %.20s', (query) =>
+  world.owner.get(`/api/v1/workspaces/${world.workspace}/bank?${query}`).expect(400),
+);

@@ -1,0 +1,193 @@
+/** The bank: all items of a workspace, found across its sets by words and filters. No copy of them: the rows of the sets themselves are searched. */
+import { Controller, Get, Query } from '@nestjs/common';
+import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
+import { EntityManager } from '@mikro-orm/postgresql';
+import { type Item, kindNames } from '@zakuska/core';
+import { Transform, Type } from 'class-transformer';
+import { ArrayMaxSize, IsArray, IsIn, IsInt, IsOptional, IsString, IsUUID, Max, MaxLength, Min } from 'class-validator';
+import { Access, Gives, WorkspaceId } from '../accounts/access.js';
+import { ofCore } from '../platform/schemas.js';
+import { sql } from '../platform/sql.js';
+
+/** Orders in which items may be shown. */
+const SORTS = ['fit', 'changed', 'points', 'difficulty', 'set'] as const;
+const STATES = ['open', 'checked', 'left-out'] as const;
+/** Items of a page. */
+const PAGE = 100;
+/** Values of a filter that are counted: a workspace may have thousands of tags. */
+const MOST_VALUES = 200;
+
+/** A value given once or several times. */
+const Several = (): PropertyDecorator =>
+  Transform(({ value }: { value: unknown }) => (value === undefined ? undefined : Array.isArray(value) ? value : [value]));
+const words = { isArray: true, type: String } as const;
+
+class BankQuery {
+  @ApiPropertyOptional({ description: 'Words, parts of words, "whole phrases", -without.' }) @IsOptional() @IsString() @MaxLength(300) q?: string;
+  @ApiPropertyOptional({ ...words, enum: kindNames }) @Several() @IsOptional() @IsArray() @ArrayMaxSize(20) @IsIn(kindNames, { each: true }) kind?: string[];
+  @ApiPropertyOptional(words) @Several() @IsOptional() @IsArray() @ArrayMaxSize(100) @IsString({ each: true }) outcome?: string[];
+  @ApiPropertyOptional(words) @Several() @IsOptional() @IsArray() @ArrayMaxSize(100) @IsString({ each: true }) tag?: string[];
+  @ApiPropertyOptional(words) @Several() @IsOptional() @IsArray() @ArrayMaxSize(100) @IsString({ each: true }) course?: string[];
+  @ApiPropertyOptional(words) @Several() @IsOptional() @IsArray() @ArrayMaxSize(500) @IsUUID('all', { each: true }) set?: string[];
+  @ApiPropertyOptional({ ...words, enum: STATES }) @Several() @IsOptional() @IsArray() @IsIn(STATES, { each: true }) state?: string[];
+  @ApiPropertyOptional({ enum: SORTS }) @IsOptional() @IsIn(SORTS) sort?: (typeof SORTS)[number];
+  @ApiPropertyOptional({ description: 'Items to leave out before the page begins.' })
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(0)
+  @Max(1_000_000)
+  from?: number;
+}
+class BankItem {
+  @ApiProperty() set!: string;
+  @ApiProperty() setTitle!: string;
+  @ApiProperty() course!: string;
+  @ApiPropertyOptional({ description: 'BCP 47: of the item, else of its set.' }) language?: string;
+  @ApiProperty({ enum: STATES }) state!: (typeof STATES)[number];
+  @ApiProperty() changedAt!: string;
+  @ApiProperty(ofCore('Item')) item!: Item;
+}
+class BankPage {
+  @ApiProperty({ type: [BankItem] }) items!: BankItem[];
+  @ApiProperty({ description: 'All that there are, of which this is a page.' }) total!: number;
+}
+class BankCount {
+  @ApiProperty() value!: string;
+  @ApiPropertyOptional({ description: 'What a person calls it, where that is something else.' }) name?: string;
+  @ApiProperty() count!: number;
+}
+class BankCounts {
+  @ApiProperty({ type: [BankCount] }) kind!: BankCount[];
+  @ApiProperty({ type: [BankCount] }) outcome!: BankCount[];
+  @ApiProperty({ type: [BankCount] }) tag!: BankCount[];
+  @ApiProperty({ type: [BankCount] }) course!: BankCount[];
+  @ApiProperty({ type: [BankCount] }) set!: BankCount[];
+  @ApiProperty({ type: [BankCount] }) state!: BankCount[];
+}
+type Filter = keyof BankCounts;
+
+interface Where {
+  text: string;
+  params: unknown[];
+}
+const JOIN = 'set_item i join quiz_set s on s.id = i.set_id';
+
+/** Conditions for the filters that were given; `but` leaves one out, so that its other values can be counted. */
+function filtersOf(q: BankQuery, but?: Filter): Where {
+  const parts: string[] = [];
+  const params: unknown[] = [];
+  const add = (name: Filter, text: string, values: readonly string[] | undefined): void => {
+    if (!values?.length || name === but) return;
+    parts.push(text);
+    params.push(JSON.stringify(values));
+  };
+  const list = '(select jsonb_array_elements_text(?::jsonb))';
+  add('kind', `i.kind in ${list}`, q.kind);
+  add('state', `i.state in ${list}`, q.state);
+  add('set', `i.set_id::text in ${list}`, q.set);
+  add('course', `s.course in ${list}`, q.course);
+  add('outcome', `exists (select 1 from jsonb_array_elements_text(i.item->'outcomes') o where o in ${list})`, q.outcome);
+  add('tag', `exists (select 1 from jsonb_array_elements_text(i.item->'tags') t where t in ${list})`, q.tag);
+  return { text: parts.map((p) => ` and ${p}`).join(''), params };
+}
+
+@ApiTags('bank')
+@Controller()
+export class BankController {
+  constructor(private readonly em: EntityManager) {}
+
+  /** Items of the workspace, a page at a time. */
+  @Get('workspaces/:workspace/bank')
+  @Gives(BankPage)
+  @ApiParam({ name: 'workspace' })
+  @Access('reader')
+  async search(@WorkspaceId() workspace: string, @Query() q: BankQuery): Promise<BankPage> {
+    const em = this.em.fork();
+    const found = await this.wordsOf(em, workspace, q.q);
+    const filters = filtersOf(q);
+    const where = `s.workspace_id = ? and s.deleted_at is null${found.text}${filters.text}`;
+    const params = [workspace, ...found.params, ...filters.params];
+    const sort = q.sort ?? (q.q?.trim() ? 'fit' : 'changed');
+    const order = {
+      fit: found.rank ? `${found.rank.text} desc, i.changed_at desc` : 'i.changed_at desc',
+      changed: 'i.changed_at desc',
+      points: 'i.points desc',
+      difficulty: 'i.difficulty desc nulls last',
+      set: 's.course, s.title',
+    }[sort];
+    const [rows, [count]] = await Promise.all([
+      sql<{ set: string; set_title: string; course: string; language: string | null; state: BankItem['state']; changed_at: Date; item: Item }>(
+        em,
+        `select i.set_id as set, s.title as set_title, s.course, coalesce(i.item->>'language', i.language) as language, i.state, i.changed_at, i.item
+         from ${JOIN} where ${where} order by ${order}, i.set_id, i.id limit ${PAGE} offset ?`,
+        [...params, ...(sort === 'fit' ? (found.rank?.params ?? []) : []), q.from ?? 0],
+      ),
+      sql<{ n: number }>(this.em.fork(), `select count(*)::int as n from ${JOIN} where ${where}`, params),
+    ]);
+    return {
+      total: count?.n ?? 0,
+      items: rows.map(({ set_title, changed_at, language, ...r }) => ({
+        ...r,
+        setTitle: set_title,
+        changedAt: new Date(changed_at).toISOString(),
+        ...(language && { language }),
+      })),
+    };
+  }
+
+  /** How many items each value of each filter has, with all other filters as they are. */
+  @Get('workspaces/:workspace/bank/counts')
+  @Gives(BankCounts)
+  @ApiParam({ name: 'workspace' })
+  @Access('reader')
+  async counts(@WorkspaceId() workspace: string, @Query() q: BankQuery): Promise<BankCounts> {
+    const found = await this.wordsOf(this.em.fork(), workspace, q.q);
+    const count = (name: Filter, value: string, more = '', title = 'null'): Promise<BankCount[]> => {
+      const filters = filtersOf(q, name);
+      return sql<{ value: string; name: string | null; count: number }>(
+        this.em.fork(),
+        `select ${value} as value, ${title} as name, count(*)::int as count from ${JOIN}${more}
+         where s.workspace_id = ? and s.deleted_at is null${found.text}${filters.text} group by 1, 2 order by 3 desc, 1 limit ${MOST_VALUES}`,
+        [workspace, ...found.params, ...filters.params],
+      ).then((rows) => rows.map(({ name: said, ...r }) => ({ ...r, ...(said !== null && { name: said }) })));
+    };
+    const [kind, outcome, tag, course, set, state] = await Promise.all([
+      count('kind', 'i.kind'),
+      count('outcome', 'o', ` cross join lateral jsonb_array_elements_text(i.item->'outcomes') o`),
+      count('tag', 't', ` cross join lateral jsonb_array_elements_text(i.item->'tags') t`),
+      count('course', 's.course'),
+      count('set', 'i.set_id::text', '', 's.title'),
+      count('state', 'i.state'),
+    ]);
+    return { kind, outcome, tag, course, set, state };
+  }
+
+  /**
+   * The condition for words: each language of the workspace by its own rules (endings, small words), and parts of words as they stand.
+   * `rank` says how well an item fits.
+   */
+  private async wordsOf(em: EntityManager, workspace: string, said: string | undefined): Promise<Where & { rank?: Where }> {
+    const q = said?.trim();
+    if (!q) return { text: '', params: [] };
+    const languages = await sql<{ language: string }>(
+      em,
+      `select distinct item_language(i.language, i.item)::text as language from ${JOIN} where s.workspace_id = ?`,
+      [workspace],
+    );
+    const configs = languages.map((l) => l.language);
+    // each language is asked of its own items: what it leaves out is another word in another language
+    const queries = configs.map(() => '(i.search @@ websearch_to_tsquery(?::regconfig, ?) and item_language(i.language, i.item) = ?::regconfig)');
+    const part = q.replace(/[\\%_]/g, '\\$&');
+    const both = configs.flatMap((c) => [c, q]);
+    // minus and quotation marks are meant for the search of words alone
+    const parts = /^[-"]|\s-|"/.test(q) || q.length < 3 ? [] : ['i.words ilike ?'];
+    return {
+      text: ` and (${[...queries, ...parts].join(' or ') || 'false'})`,
+      params: [...configs.flatMap((c) => [c, q, c]), ...(parts.length ? [`%${part}%`] : [])],
+      ...(configs.length && {
+        rank: { text: `greatest(${configs.map(() => 'ts_rank(i.search, websearch_to_tsquery(?::regconfig, ?))').join(', ')})`, params: both },
+      }),
+    };
+  }
+}
