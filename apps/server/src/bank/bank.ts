@@ -12,6 +12,8 @@ import { sql } from '../platform/sql.js';
 /** Orders in which items may be shown. */
 const SORTS = ['fit', 'changed', 'points', 'difficulty', 'set'] as const;
 const STATES = ['open', 'checked', 'left-out'] as const;
+/** The text search configurations of PostgreSQL that items may be searched by; `item_config` of the migration gives one of them. */
+const CONFIGS = 'simple english german french spanish italian portuguese dutch swedish danish finnish norwegian russian turkish romanian hungarian'.split(' ');
 /** Items of a page. */
 const PAGE = 100;
 /** Values of a filter that are counted: a workspace may have thousands of tags. */
@@ -87,8 +89,13 @@ function filtersOf(q: BankQuery, but?: Filter): Where {
   add('state', `i.state in ${list}`, q.state);
   add('set', `i.set_id::text in ${list}`, q.set);
   add('course', `s.course in ${list}`, q.course);
-  add('outcome', `exists (select 1 from jsonb_array_elements_text(i.item->'outcomes') o where o in ${list})`, q.outcome);
-  add('tag', `exists (select 1 from jsonb_array_elements_text(i.item->'tags') t where t in ${list})`, q.tag);
+  // each value by itself: containment is what the index answers
+  for (const name of ['outcome', 'tag'] as const) {
+    const values = q[name];
+    if (!values?.length || name === but) continue;
+    parts.push(`(${values.map(() => `i.item->'${name}s' @> ?::jsonb`).join(' or ')})`);
+    params.push(...values.map((v) => JSON.stringify([v])));
+  }
   return { text: parts.map((p) => ` and ${p}`).join(''), params };
 }
 
@@ -104,7 +111,7 @@ export class BankController {
   @Access('reader')
   async search(@WorkspaceId() workspace: string, @Query() q: BankQuery): Promise<BankPage> {
     const em = this.em.fork();
-    const found = await this.wordsOf(em, workspace, q.q);
+    const found = await this.wordsOf(em, q.q);
     const filters = filtersOf(q);
     const where = `s.workspace_id = ? and s.deleted_at is null${found.text}${filters.text}`;
     const params = [workspace, ...found.params, ...filters.params];
@@ -119,8 +126,11 @@ export class BankController {
     const [rows, [count]] = await Promise.all([
       sql<{ set: string; set_title: string; course: string; language: string | null; state: BankItem['state']; changed_at: Date; item: Item }>(
         em,
+        // the page is found among what is small, then its items are fetched
         `select i.set_id as set, s.title as set_title, s.course, coalesce(i.item->>'language', i.language) as language, i.state, i.changed_at, i.item
-         from ${JOIN} where ${where} order by ${order}, i.set_id, i.id limit ${PAGE} offset ?`,
+         from (select x.*, row_number() over () as n from
+           (select i.set_id, i.id from ${JOIN} where ${where} order by ${order}, i.set_id, i.id limit ${PAGE} offset ?) x) p
+         join set_item i on i.set_id = p.set_id and i.id = p.id join quiz_set s on s.id = i.set_id order by p.n`,
         [...params, ...(sort === 'fit' ? (found.rank?.params ?? []) : []), q.from ?? 0],
       ),
       sql<{ n: number }>(this.em.fork(), `select count(*)::int as n from ${JOIN} where ${where}`, params),
@@ -142,7 +152,7 @@ export class BankController {
   @ApiParam({ name: 'workspace' })
   @Access('reader')
   async counts(@WorkspaceId() workspace: string, @Query() q: BankQuery): Promise<BankCounts> {
-    const found = await this.wordsOf(this.em.fork(), workspace, q.q);
+    const found = await this.wordsOf(this.em.fork(), q.q);
     const count = (name: Filter, value: string, more = '', title = 'null'): Promise<BankCount[]> => {
       const filters = filtersOf(q, name);
       return sql<{ value: string; name: string | null; count: number }>(
@@ -164,29 +174,29 @@ export class BankController {
   }
 
   /**
-   * The condition for words: each language of the workspace by its own rules (endings, small words), and parts of words as they stand.
+   * The condition for words: each language that is there by its own rules (endings, small words), and parts of words as they stand.
    * `rank` says how well an item fits.
    */
-  private async wordsOf(em: EntityManager, workspace: string, said: string | undefined): Promise<Where & { rank?: Where }> {
+  private async wordsOf(em: EntityManager, said: string | undefined): Promise<Where & { rank?: Where }> {
     const q = said?.trim();
     if (!q) return { text: '', params: [] };
-    const languages = await sql<{ language: string }>(
-      em,
-      `select distinct item_language(i.language, i.item)::text as language from ${JOIN} where s.workspace_id = ?`,
-      [workspace],
-    );
-    const configs = languages.map((l) => l.language);
+    const configs = (
+      await sql<{ config: string }>(em, `select c as config from unnest(?::text[]) c where exists (select 1 from set_item where config = c)`, [
+        `{${CONFIGS.join(',')}}`,
+      ])
+    ).map((r) => r.config);
+    // names of configurations are ours and stand in the text: as parameters they would be looked up for every row
+    const query = (c: string): string => `websearch_to_tsquery('${c}'::regconfig, ?)`;
     // each language is asked of its own items: what it leaves out is another word in another language
-    const queries = configs.map(() => '(i.search @@ websearch_to_tsquery(?::regconfig, ?) and item_language(i.language, i.item) = ?::regconfig)');
-    const part = q.replace(/[\\%_]/g, '\\$&');
-    const both = configs.flatMap((c) => [c, q]);
+    const queries = configs.map((c) => `(i.search @@ ${query(c)} and i.config = '${c}')`);
     // minus and quotation marks are meant for the search of words alone
     const parts = /^[-"]|\s-|"/.test(q) || q.length < 3 ? [] : ['i.words ilike ?'];
+    const both = configs.map(() => q);
     return {
       text: ` and (${[...queries, ...parts].join(' or ') || 'false'})`,
-      params: [...configs.flatMap((c) => [c, q, c]), ...(parts.length ? [`%${part}%`] : [])],
+      params: [...both, ...(parts.length ? [`%${q.replace(/[\\%_]/g, '\\$&')}%`] : [])],
       ...(configs.length && {
-        rank: { text: `greatest(${configs.map(() => 'ts_rank(i.search, websearch_to_tsquery(?::regconfig, ?))').join(', ')})`, params: both },
+        rank: { text: `case i.config ${configs.map((c) => `when '${c}' then ts_rank(i.search, ${query(c)})`).join(' ')} end`, params: both },
       }),
     };
   }

@@ -6,26 +6,27 @@ import { isEmptyWord } from '../language/contentWords.js';
 
 /** Words as they are compared: small letters, without articles and their like; scripts without blanks by two signs. */
 function wordsOf(text: string): string[] {
-  const words =
-    text
-      .toLowerCase()
-      .normalize('NFKC')
-      .match(/[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Thai}]+|[\p{L}\p{N}]+/gu) ?? [];
-  const out = words.flatMap((w) =>
-    /^[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Thai}]/u.test(w) && w.length > 2
-      ? Array.from({ length: w.length - 1 }, (_, i) => w.slice(i, i + 2))
-      : [w],
-  );
-  const content = out.filter((w) => !isEmptyWord(w));
-  return content.length ? content : out;
+  const small = text.toLowerCase().normalize('NFKC');
+  // most texts are of a script with blanks
+  if (!UNSPACED.test(small)) return content(small.match(/[\p{L}\p{N}]+/gu) ?? []);
+  const words = small.match(/[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Thai}]+|[\p{L}\p{N}]+/gu) ?? [];
+  return content(words.flatMap((w) => (UNSPACED.test(w.charAt(0)) && w.length > 2 ? Array.from({ length: w.length - 1 }, (_, i) => w.slice(i, i + 2)) : [w])));
+}
+const UNSPACED = /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Thai}]/u;
+/** The words that say something, where there are any. */
+function content(words: string[]): string[] {
+  const said = words.filter((w) => !isEmptyWord(w));
+  return said.length ? said : words;
 }
 /** Shingles of a text: its words and its pairs of neighbours, as 32-bit hashes. */
 function shingles(text: string, into: Set<number>): void {
-  const words = wordsOf(text);
-  words.forEach((w, i) => {
-    into.add(hash32(w));
-    if (i > 0) into.add(hash32(`${words[i - 1] ?? ''} ${w}`));
-  });
+  let before = 0;
+  for (const w of wordsOf(text)) {
+    const h = hash32(w);
+    into.add(h);
+    if (before) into.add((Math.imul(before, 0x9e3779b1) ^ h) >>> 0);
+    before = h;
+  }
 }
 
 /** The texts of an item beside its stem, whatever its kind calls them. */
@@ -91,8 +92,16 @@ function signature(set: ReadonlySet<number>): Uint32Array {
   return out;
 }
 
-/** In a bucket, an item is compared with so many that came before and are not of one group: a pool of nothing but one question stays linear. */
-const MOST_COMPARED = 12;
+/** Of a bucket so many are looked at, the last ones, and an item is compared with so many in all: a pool of one pattern stays linear. */
+const BUCKET = 10;
+const MOST_COMPARED = 80;
+/** Share of a signature that has to agree before likeness is counted exactly: well below what is looked for, because it is an estimate. */
+const WORTH_COUNTING = Math.round(BANDS * ROWS * 0.4);
+function agrees(a: Uint32Array, b: Uint32Array): boolean {
+  let same = 0;
+  for (let f = 0; f < a.length; f++) if (a[f] === b[f]) same++;
+  return same >= WORTH_COUNTING;
+}
 
 /**
  * Groups of items that ask nearly the same. Each member is like the first of its group, so that groups do not grow into chains.
@@ -101,34 +110,43 @@ const MOST_COMPARED = 12;
 export function nearGroups(items: readonly Item[]): number[][] {
   const prints = items.map(fingerprint);
   const first = new Int32Array(items.length).fill(-1);
-  const buckets = Array.from({ length: BANDS }, () => new Map<number, number[]>());
+  const signatures: Uint32Array[] = Array.from({ length: items.length });
+  // a bucket is the item that came into it last, and each item names the one before it: no list for each of a million buckets
+  const buckets = Array.from({ length: BANDS }, () => new Map<number, number>());
+  const before = Array.from({ length: BANDS }, () => new Int32Array(items.length).fill(-1));
+  const keys = new Int32Array(BANDS);
   items.forEach((item, i) => {
     if (item.kind === 'information') return;
     const own = prints[i] as Fingerprint;
     if (!own.all.size) return;
     const signs = signature(own.all);
+    signatures[i] = signs;
     const tried = new Set<number>();
-    const lists: number[][] = [];
     for (let b = 0; b < BANDS; b++) {
       let key = b;
       for (let r = 0; r < ROWS; r++) key = Math.imul(key ^ (signs[b * ROWS + r] as number), 0x9e3779b1) ^ (key >>> 13);
-      const bucket = buckets[b] as Map<number, number[]>;
-      const list = bucket.get(key);
-      if (list) lists.push(list);
-      else bucket.set(key, [i]);
-      for (const k of list ?? []) {
-        if (first[i] !== -1) break;
+      // small whole numbers are the fastest keys
+      keys[b] = key & 0x3fffffff;
+      if (first[i] !== -1) continue;
+      let k = buckets[b]?.get(keys[b] as number) ?? -1;
+      for (let n = 0; k !== -1 && n < BUCKET; n++, k = before[b]?.[k] ?? -1) {
         const head = first[k] === -1 ? k : (first[k] as number);
-        if (tried.has(head) || tried.size >= MOST_COMPARED * BANDS) continue;
+        if (tried.has(head) || tried.size >= MOST_COMPARED) continue;
         tried.add(head);
-        if (items[head]?.kind === item.kind && nearlySame(prints[head] as Fingerprint, own)) {
-          first[i] = head;
-          first[head] = head;
-        }
+        if (items[head]?.kind !== item.kind || !agrees(signatures[head] as Uint32Array, signs) || !nearlySame(prints[head] as Fingerprint, own)) continue;
+        first[i] = head;
+        first[head] = head;
+        break;
       }
     }
+    if (first[i] !== -1) return;
     // heads of groups and single items are what others are compared with
-    if (first[i] === -1) for (const list of lists) if (list.length < MOST_COMPARED) list.push(i);
+    for (let b = 0; b < BANDS; b++) {
+      const bucket = buckets[b] as Map<number, number>;
+      const key = keys[b] as number;
+      (before[b] as Int32Array)[i] = bucket.get(key) ?? -1;
+      bucket.set(key, i);
+    }
   });
   const groups = new Map<number, number[]>();
   first.forEach((head, i) => {
