@@ -113,6 +113,24 @@ for (const theme of ['light', 'dark'] as const) {
     await open('Stocks and sauces', 'arrange');
     await expect(page.getByRole('list', { name: 'Items in order' })).toBeVisible();
     await clean(page, 'arrange');
+    await page.getByRole('link', { name: /^Versions/ }).click();
+    await page.getByRole('button', { name: 'Draw versions' }).click();
+    await expect(page.getByText('2 versions drawn.')).toBeVisible();
+    await clean(page, 'versions');
+    await page.getByRole('button', { name: 'Item 1 of version A: exchange' }).click();
+    await expect(page.getByRole('dialog')).toBeVisible();
+    await clean(page, 'exchange');
+    await page.keyboard.press('Escape');
+    await page.goto('/bank?q=salt');
+    await expect(page.getByRole('region', { name: 'Items found' }).getByRole('listitem').first()).toBeVisible();
+    await page
+      .getByRole('checkbox', { name: /^Choose/ })
+      .first()
+      .check();
+    await clean(page, 'bank');
+    await page.getByRole('button', { name: /Take into a set/ }).click();
+    await clean(page, 'taking');
+    await page.keyboard.press('Escape');
     await open('Starters and proofing', 'deliver');
     await expect(page.getByText('BREAD7', { exact: true })).toBeVisible();
     await clean(page, 'deliver');
@@ -141,7 +159,12 @@ test('no screen scrolls sideways from 320 to 2560 px', async ({ page }) => {
   test.setTimeout(120_000);
   await signIn(page);
   const href = (await page.getByRole('link', { name: 'Starters and proofing' }).getAttribute('href')) ?? '';
-  for (const path of ['/', ...['draft', 'check', 'arrange', 'deliver', 'results'].map((s) => href.replace(/\/\w+$/, `/${s}`)), '/t/BREAD7']) {
+  for (const path of [
+    '/',
+    '/bank',
+    ...['draft', 'check', 'arrange', 'arrange/versions', 'deliver', 'results'].map((s) => href.replace(/\/\w+$/, `/${s}`)),
+    '/t/BREAD7',
+  ]) {
     await page.goto(path);
     await expect(page.locator('main')).toBeVisible();
     for (const width of [320, 768, 2560]) {

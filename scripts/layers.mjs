@@ -69,6 +69,7 @@ const table = {
     text: 'draft frame set ui worker',
     check: 'api edit frame item set signin sources take ui worker',
     arrange: 'frame item set ui worker',
+    bank: 'api frame item signin ui',
     course: 'api frame signin ui',
     deliver: 'api course frame item set ui worker',
     results: 'api frame set ui',

@@ -36,7 +36,6 @@ try {
   };
   const light = await context('light');
   await light.page.goto(all.url);
-  await light.shot('sign-in');
   await light.signIn();
   await light.shot('sets');
   await light.open('Knife skills', 'draft');
@@ -64,7 +63,6 @@ try {
   await light.shot('text');
   await light.page.goto(`${all.url}/notation`);
   await light.page.getByRole('heading', { name: 'The notation' }).waitFor();
-  await light.shot('notation');
   await light.open('Sourdough, week two', 'check');
   await light.page.getByRole('complementary', { name: 'Findings' }).getByText('The source says otherwise').waitFor();
   await light.page.keyboard.press('g');
@@ -84,6 +82,24 @@ try {
   await light.shot('editor');
   await light.open('Stocks and sauces', 'arrange');
   await light.shot('arrange');
+  await light.page.getByRole('link', { name: /^Versions/ }).click();
+  await light.page.getByLabel('Versions', { exact: true }).fill('3');
+  await light.page.getByLabel('Items in each').fill('8');
+  await light.page.getByLabel('Seed', { exact: true }).fill('7');
+  await light.page.getByRole('button', { name: 'Draw versions' }).click();
+  await light.page.getByText('3 versions drawn.').waitFor();
+  await light.page.getByText('3 versions drawn.').waitFor({ state: 'detached' });
+  await light.shot('versions');
+  await light.page.goto(`${all.url}/bank?q=salt`);
+  await light.page
+    .getByRole('checkbox', { name: /^Choose/ })
+    .nth(1)
+    .check();
+  await light.page
+    .getByRole('checkbox', { name: /^Choose/ })
+    .nth(3)
+    .check();
+  await light.shot('bank');
   await light.open('Starters and proofing', 'deliver');
   await light.page.getByText('BREAD7', { exact: true }).waitFor();
   await light.shot('deliver');

@@ -18,6 +18,7 @@ import './ui/app.css';
 const DraftStage = lazy(() => import('./draft/DraftStage.js'));
 const CheckStage = lazy(() => import('./check/CheckStage.js'));
 const ArrangeStage = lazy(() => import('./arrange/ArrangeStage.js'));
+const BankPage = lazy(() => import('./bank/BankPage.js'));
 const VersionsStage = lazy(() => import('./arrange/VersionsStage.js'));
 const DeliverStage = lazy(() => import('./deliver/DeliverStage.js'));
 const TextStage = lazy(() => import('./text/TextStage.js'));
@@ -103,6 +104,7 @@ const router = createBrowserRouter([
           { path: 'text', element: <TextStage /> },
         ],
       },
+      { path: '/bank', element: <BankPage /> },
       { path: '/course/register', element: <Register /> },
       { path: '/course/:launch', element: <Choose /> },
       { path: '/notation', element: <NotationPage /> },

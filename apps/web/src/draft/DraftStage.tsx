@@ -1,5 +1,5 @@
 /** Draft: the page as it was pasted, and in the margin, line by line, what was understood. */
-import { type Fix, fromHtml, keyProblem, type Item, type Role, taughtBy } from '@zakuska/core';
+import { counted, type Fix, fromHtml, keyProblem, type Item, type Role, taughtBy } from '@zakuska/core';
 import type { EditorView } from '@codemirror/view';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { useNavigate } from 'react-router';
@@ -369,7 +369,7 @@ export default function DraftStage() {
               </Button>
             )}
             <Button look="primary" disabled={!items.length || !current} onClick={take}>
-              Take {items.length} items to Check
+              Take {counted(items.length, 'item')} to Check
             </Button>
           </>
         )}

@@ -20,6 +20,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
   const commands = useMemo(
     () => [
       { name: 'Go to the list of sets', run: () => void navigate('/') },
+      { name: 'Go to the bank', run: () => void navigate('/bank') },
       { name: theme === 'dark' ? 'Light theme' : 'Dark theme', run: () => setTheme(theme === 'dark' ? 'light' : 'dark') },
     ],
     [navigate, theme],

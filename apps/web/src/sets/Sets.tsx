@@ -52,16 +52,21 @@ export function Sets() {
       <main className="mx-auto max-w-5xl px-4 pb-16 sm:px-6">
         <div className="flex items-center justify-between gap-4 py-5">
           <h1 className="text-2xl font-bold">Sets</h1>
-          {workspace?.role !== 'reader' && (
-            <span className="flex gap-2">
-              <Button onClick={files.pick}>
-                <FolderOpen size={16} aria-hidden /> Open files
-              </Button>
-              <Button look="primary" onClick={() => setAsking(true)}>
-                <Plus size={16} aria-hidden /> New set
-              </Button>
-            </span>
-          )}
+          <span className="flex flex-wrap items-center gap-2">
+            <Link to="/bank" className="link mr-2 text-sm">
+              Bank: all items
+            </Link>
+            {workspace?.role !== 'reader' && (
+              <>
+                <Button onClick={files.pick}>
+                  <FolderOpen size={16} aria-hidden /> Open files
+                </Button>
+                <Button look="primary" onClick={() => setAsking(true)}>
+                  <Plus size={16} aria-hidden /> New set
+                </Button>
+              </>
+            )}
+          </span>
         </div>
         {sets.isPending && <Busy what="Fetching the sets" />}
         {sets.isError && (

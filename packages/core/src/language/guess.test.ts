@@ -10,5 +10,8 @@ test.each([
   ['nl', 'Welke van de soorten meel neemt het meeste water op, en hoe wordt dat gemalen?'],
   ['pl', 'Co to jest zakwas i jak się go robi, ile wody jest w mące i która mąka jest najlepsza?'],
   ['uk', 'Яке борошно вбирає найбільше води і як його мелють?'],
+  ['en', 'Which seaweed goes into dashi?'],
+  ['en', 'Which seaweed is red? Kelp is dried in the sun.'],
   [undefined, '12 × 4 = ?'],
+  [undefined, 'Dulse, kelp, laver'],
 ])('%s', (code, text) => expect(guessLanguage(text)).toBe(code));

@@ -32,7 +32,10 @@ export function guessLanguage(text: string): string | undefined {
     return [code, words.filter((w) => known.has(w)).length] as const;
   });
   const [first, second] = count.sort((a, b) => b[1] - a[1]);
-  return first && first[1] >= Math.max(3, words.length * 0.08) && first[1] > (second?.[1] ?? 0) * 1.25 ? first[0] : undefined;
+  const [most, next] = [first?.[1] ?? 0, second?.[1] ?? 0];
+  // of a short text a word or two that no other language has will do
+  const enough = (most >= Math.max(3, words.length * 0.08) && most > next * 1.25) || (words.length < 15 && most > next * 2);
+  return first && most > 0 && enough ? first[0] : undefined;
 }
 
 /** Share of the words of a text that are small words of a language; null where the language is not known here or the text has few words. */

@@ -1,0 +1,275 @@
+/** The bank: all items of the workspace, found by words and filters; the item in full beside them; what is chosen goes from here into a set. */
+import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { counted, keySign, kinds, nameOf } from '@zakuska/core';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { Link, useNavigate, useSearchParams } from 'react-router';
+import { toast } from 'sonner';
+import { api, call, type Schemas, wordsOf } from '../api/client.js';
+import { Empty, Foot, TopBar } from '../frame/Frame.js';
+import { ItemView } from '../item/ItemView.js';
+import { useSession } from '../signin/session.js';
+import { Button, Kbd } from '../ui/Button.js';
+import { useCommands } from '../ui/commands.js';
+import { Select } from '../ui/Field.js';
+import { useRows } from '../ui/useRows.js';
+import { Filters } from './Filters.js';
+import { askedIn, type BankAsked, narrows, paramsOf } from './query.js';
+import { TakeDialog } from './TakeDialog.js';
+
+/** px of a row before it is measured. */
+const ROW = 41;
+const SORTS = { '': 'as it fits, else last changed', changed: 'last changed', set: 'by course and set', points: 'most points', difficulty: 'hardest' } as const;
+type Row = Schemas['BankItem'];
+const keyOf = (r: Row): string => `${r.set} ${r.item.id}`;
+
+export default function BankPage() {
+  const session = useSession();
+  const [workspace] = session.workspaces;
+  const navigate = useNavigate();
+  const [params, setParams] = useSearchParams();
+  const asked = useMemo(() => askedIn(params), [params]);
+  const ask = (next: BankAsked): void => setParams(paramsOf(next), { replace: true });
+  const mayEdit = workspace !== undefined && workspace.role !== 'reader';
+  const path = { workspace: workspace?.id ?? '' };
+  const query = { ...asked, q: asked.q || undefined, sort: asked.sort || undefined } as never;
+  const found = useInfiniteQuery({
+    queryKey: ['bank', workspace?.id, asked],
+    enabled: Boolean(workspace),
+    placeholderData: keepPreviousData,
+    initialPageParam: 0,
+    queryFn: ({ pageParam: from }) => call(api.GET('/api/v1/workspaces/{workspace}/bank', { params: { path, query: { ...(query as object), from } } })),
+    getNextPageParam: (last, pages) => {
+      const so = pages.reduce((n, p) => n + p.items.length, 0);
+      return so < last.total ? so : undefined;
+    },
+  });
+  const counts = useQuery({
+    queryKey: ['bank', workspace?.id, 'counts', asked],
+    enabled: Boolean(workspace),
+    placeholderData: keepPreviousData,
+    queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/bank/counts', { params: { path, query } })),
+  });
+  const rows = useMemo(() => found.data?.pages.flatMap((p) => p.items) ?? [], [found.data]);
+  const total = found.data?.pages[0]?.total ?? 0;
+  const [current, setCurrent] = useState(0);
+  const [chosen, setChosen] = useState<ReadonlyMap<string, Row>>(new Map());
+  const [taking, setTaking] = useState(false);
+  const at = Math.min(current, Math.max(0, rows.length - 1));
+  const now = rows[at];
+  const scroll = useRef<HTMLDivElement>(null);
+  const list = useRef<HTMLUListElement>(null);
+  const { places, before, after, measure, show } = useRows({
+    count: rows.length,
+    scroll,
+    list,
+    estimate: ROW,
+    keyOf: (i) => (rows[i] ? keyOf(rows[i]) : ''),
+    always: at,
+  });
+  const more = found.hasNextPage && !found.isFetchingNextPage;
+  const { fetchNextPage } = found;
+  const last = places.at(-1) ?? 0;
+  // the next page is there before one comes to the end
+  useEffect(() => {
+    if (more && last > rows.length - 20) void fetchNextPage();
+  }, [more, last, rows.length, fetchNextPage]);
+  useEffect(() => setCurrent(0), [asked]);
+  const toggle = (row: Row): void => {
+    const next = new Map(chosen);
+    if (!next.delete(keyOf(row))) next.set(keyOf(row), row);
+    setChosen(next);
+  };
+  const go = (to: number): void => {
+    const next = Math.max(0, Math.min(rows.length - 1, to));
+    setCurrent(next);
+    show(next);
+  };
+  useCommands([
+    { name: 'Next item', keys: ['J', 'ArrowDown'], run: () => go(at + 1) },
+    { name: 'Item before', keys: ['K', 'ArrowUp'], run: () => go(at - 1) },
+    ...(now && mayEdit ? [{ name: 'Choose the item, or not', keys: ['X'], run: () => toggle(now) }] : []),
+    ...(now ? [{ name: 'Open the item in its set', keys: ['O'], run: () => void navigate(`/sets/${now.set}/check`) }] : []),
+    ...(chosen.size ? [{ name: 'Take what is chosen into a set', keys: ['T'], run: () => setTaking(true) }] : []),
+    { name: 'Show everything', run: () => setParams(new URLSearchParams(), { replace: true }) },
+  ]);
+  return (
+    <div className="grid h-dvh grid-cols-1 grid-rows-[46px_minmax(0,1fr)_auto]">
+      <TopBar>
+        <Link to="/" className="hover:text-beet hover:underline">
+          {workspace?.name}
+        </Link>{' '}
+        / <h1 className="inline font-[650] text-ink">Bank</h1>
+      </TopBar>
+      <main className="grid min-h-0 grid-cols-1 border-t border-rule max-lg:overflow-auto lg:grid-cols-[250px_minmax(0,1fr)_minmax(300px,400px)]">
+        <div className="overflow-auto p-4 lg:border-r lg:border-rule" tabIndex={0} aria-label="Filters" role="region">
+          <Filters asked={asked} counts={counts.data} onAsked={ask} />
+        </div>
+        <section aria-label="Items found" className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)]">
+          <div className="flex flex-wrap items-center gap-3 border-b border-rule px-4 py-2 text-sm">
+            <span role="status">
+              {found.isPending ? (
+                'Looking …'
+              ) : (
+                <>
+                  <b className="font-semibold">{counted(total, 'item')}</b>
+                  {narrows(asked) && ' found'}
+                </>
+              )}
+            </span>
+            <span className="flex-1" />
+            <label className="flex items-center gap-2 text-ink-2">
+              Order
+              <Select className="w-56! py-1! text-sm" value={asked.sort} onChange={(e) => ask({ ...asked, sort: e.target.value })}>
+                {Object.entries(SORTS).map(([value, name]) => (
+                  <option key={value} value={value}>
+                    {name}
+                  </option>
+                ))}
+              </Select>
+            </label>
+          </div>
+          <div ref={scroll} className="overflow-auto">
+            {found.isError && (
+              <p className="note error m-4" role="alert">
+                {wordsOf(found.error)}{' '}
+                <Button look="quiet" onClick={() => void found.refetch()}>
+                  Try again
+                </Button>
+              </p>
+            )}
+            {found.data && !rows.length && (
+              <Empty title={narrows(asked) ? 'Nothing like it' : 'The bank is empty'}>
+                <p>
+                  {narrows(asked)
+                    ? 'No item has all of this. Take a filter away, or look for other words.'
+                    : 'All items of all sets stand here. Start a set, and its items are found by their words.'}
+                </p>
+                {narrows(asked) ? (
+                  <Button onClick={() => setParams(new URLSearchParams(), { replace: true })}>Show everything</Button>
+                ) : (
+                  <Link className="link" to="/">
+                    Go to the sets
+                  </Link>
+                )}
+              </Empty>
+            )}
+            <ul ref={list} className={found.isPlaceholderData ? 'opacity-60' : ''}>
+              {before > 0 && <li aria-hidden style={{ height: before }} />}
+              {places.map((i) => {
+                const r = rows[i];
+                if (!r) return null;
+                const name = nameOf(r.item, 110);
+                return (
+                  <li
+                    key={keyOf(r)}
+                    ref={measure}
+                    data-index={i}
+                    className={`flex items-center gap-2 border-b border-rule-2 px-4 ${i === at ? 'bg-beet-soft' : 'bg-sheet hover:bg-beet-soft/40'}`}
+                  >
+                    {mayEdit && (
+                      <input
+                        type="checkbox"
+                        className="accent-beet"
+                        aria-label={`Choose “${name}”`}
+                        checked={chosen.has(keyOf(r))}
+                        onChange={() => toggle(r)}
+                      />
+                    )}
+                    <button
+                      type="button"
+                      aria-current={i === at ? 'true' : undefined}
+                      className="grid min-w-0 flex-1 cursor-pointer grid-cols-[minmax(0,1fr)_auto] gap-x-3 py-1.5 text-left text-sm"
+                      onClick={() => setCurrent(i)}
+                    >
+                      <span className="truncate">{name}</span>
+                      <span className="font-mono text-[13px] text-dill">{keySign(r.item)}</span>
+                      <span className="col-span-2 truncate text-[13px] text-ink-2">
+                        {r.setTitle}
+                        {r.course && `, ${r.course}`} · {kinds[r.item.kind].name} · {counted(r.item.points, 'point')}
+                        {r.item.outcomes?.length ? ` · ${r.item.outcomes.join(', ')}` : ''}
+                      </span>
+                    </button>
+                  </li>
+                );
+              })}
+              {after > 0 && <li aria-hidden style={{ height: after }} />}
+            </ul>
+          </div>
+        </section>
+        <aside className="overflow-auto border-rule bg-sheet p-4 lg:border-l" aria-label="The item" tabIndex={0}>
+          {now && (
+            <>
+              <ItemView item={now.item} />
+              <dl className="mt-4 grid grid-cols-[auto_minmax(0,1fr)] gap-x-3 gap-y-0.5 border-t border-rule pt-3 text-[13.5px]">
+                <dt className="text-ink-2">In</dt>
+                <dd>
+                  <Link className="link" to={`/sets/${now.set}/check`}>
+                    {now.setTitle}
+                  </Link>
+                  {now.course && `, ${now.course}`}
+                </dd>
+                <dt className="text-ink-2">State</dt>
+                <dd>{now.state === 'left-out' ? 'left out' : now.state}</dd>
+                <dt className="text-ink-2">Changed</dt>
+                <dd>{new Date(now.changedAt).toLocaleDateString(undefined, { day: 'numeric', month: 'short', year: 'numeric' })}</dd>
+              </dl>
+            </>
+          )}
+        </aside>
+      </main>
+      <Foot>
+        {chosen.size > 0 ? (
+          <>
+            <b className="text-ink">{counted(chosen.size, 'item')} chosen</b>
+            <span className="flex min-w-0 flex-1 gap-[3px] overflow-hidden">
+              {[...chosen.values()].slice(0, 40).map((r) => (
+                <button
+                  key={keyOf(r)}
+                  type="button"
+                  className="cell checked flex-none"
+                  title={nameOf(r.item, 80)}
+                  aria-label={`Leave out “${nameOf(r.item, 60)}”`}
+                  onClick={() => toggle(r)}
+                >
+                  {keySign(r.item)}
+                </button>
+              ))}
+            </span>
+            <Button look="quiet" onClick={() => setChosen(new Map())}>
+              Choose none
+            </Button>
+            <Button look="primary" keys="T" onClick={() => setTaking(true)}>
+              Take into a set
+            </Button>
+          </>
+        ) : (
+          <>
+            <span className="hidden items-center gap-1 md:flex">
+              <Kbd>J</Kbd> <Kbd>K</Kbd> go
+            </span>
+            {mayEdit && (
+              <span className="hidden items-center gap-1 md:flex">
+                <Kbd>X</Kbd> choose
+              </span>
+            )}
+            <span className="hidden items-center gap-1 md:flex">
+              <Kbd>O</Kbd> open in its set
+            </span>
+          </>
+        )}
+      </Foot>
+      {taking && workspace && (
+        <TakeDialog
+          workspace={workspace.id}
+          items={[...chosen.values()]}
+          onClose={() => setTaking(false)}
+          onTaken={(set) => {
+            setTaking(false);
+            setChosen(new Map());
+            toast.success(`Taken into “${set.title}”.`, { action: { label: 'Open it', onClick: () => void navigate(`/sets/${set.id}/check`) } });
+          }}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,95 @@
+/** Chosen items on their way into a set: one that is there, or a new one. */
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { copiesFor, counted, newId } from '@zakuska/core';
+import { useState } from 'react';
+import { api, call, type Schemas, wordsOf } from '../api/client.js';
+import { Button } from '../ui/Button.js';
+import { Field, Input, Select } from '../ui/Field.js';
+import { Modal } from '../ui/Modal.js';
+
+interface Props {
+  workspace: string;
+  items: readonly Schemas['BankItem'][];
+  onClose: () => void;
+  onTaken: (set: { id: string; title: string }) => void;
+}
+
+export function TakeDialog({ workspace, items, onClose, onTaken }: Props) {
+  const queries = useQueryClient();
+  const [into, setInto] = useState('');
+  const [title, setTitle] = useState('');
+  const sets = useQuery({
+    queryKey: ['sets', workspace, 'all'],
+    queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/sets', { params: { path: { workspace }, query: {} } })),
+  });
+  const take = useMutation({
+    mutationFn: async () => {
+      const set = into
+        ? { id: into, title: sets.data?.find((s) => s.id === into)?.title ?? '' }
+        : await call(api.POST('/api/v1/workspaces/{workspace}/sets', { params: { path: { workspace } }, body: { title: title.trim() || 'From the bank' } }));
+      const { version, document } = await call(api.GET('/api/v1/sets/{set}', { params: { path: { set: set.id } } }));
+      const languages = new Set(items.map((i) => i.language));
+      const operation = {
+        type: 'insert' as const,
+        at: document.set.items.length,
+        // what is in another language than the set says so by itself
+        items: items.flatMap((i) => copiesFor([i.item], languages.size > 1 || (i.language && i.language !== document.set.language) ? i.language : undefined)),
+      };
+      await call(
+        api.POST('/api/v1/sets/{set}/operations', {
+          params: { path: { set: set.id } },
+          body: { base: version, merge: true, operations: [{ id: newId(), operation }] },
+        }),
+      );
+      return set;
+    },
+    onSuccess: (set) => {
+      void queries.invalidateQueries({ queryKey: ['sets'] });
+      void queries.invalidateQueries({ queryKey: ['set', set.id] });
+      void queries.invalidateQueries({ queryKey: ['bank'] });
+      onTaken(set);
+    },
+  });
+  return (
+    <Modal
+      open
+      onClose={onClose}
+      title={`Take ${counted(items.length, 'item')} into a set`}
+      description="They are copied; what stands in the other sets stays as it is."
+    >
+      <form
+        className="grid gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          take.mutate();
+        }}
+      >
+        <Field label="Into">
+          {(id) => (
+            <Select id={id} value={into} onChange={(e) => setInto(e.target.value)}>
+              <option value="">a new set</option>
+              {sets.data?.map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.title}
+                  {s.course && `, ${s.course}`}: {counted(s.items, 'item')}
+                </option>
+              ))}
+            </Select>
+          )}
+        </Field>
+        {!into && (
+          <Field label="Title" error={take.isError ? wordsOf(take.error) : undefined}>
+            {(id) => <Input id={id} maxLength={300} value={title} placeholder="From the bank" onChange={(e) => setTitle(e.target.value)} />}
+          </Field>
+        )}
+        {into && take.isError && <p className="text-[13.5px] text-brick">{wordsOf(take.error)}</p>}
+        <div className="flex justify-end gap-2">
+          <Button onClick={onClose}>Cancel</Button>
+          <Button type="submit" look="primary" disabled={take.isPending}>
+            Take {items.length}
+          </Button>
+        </div>
+      </form>
+    </Modal>
+  );
+}
