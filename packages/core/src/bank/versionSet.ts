@@ -7,12 +7,14 @@ import type { PoolItem } from './blueprint.js';
 import type { Drawn } from '../item/drawn.js';
 
 /** Options that name others by their letters ("both A and C"): their places mean something. */
-const NAMES_LETTERS = /(?:^|\s)(?:[A-H]|[a-h])(?:\s*(?:,|and|und|y|et|e|or|&|\+)\s*(?:[A-H]|[a-h]))+[.)]?$/;
+// bounded: it sees the end of an option
+const NAMES_LETTERS = /(?:^|\s)[A-Ha-h](?: ?(?:,|and|und|y|et|e|or|&|\+) ?[A-Ha-h]){1,7}[.)]?$/;
+const namesLetters = (o: Option): boolean => NAMES_LETTERS.test(plainOf(o.content).slice(-60));
 
 /** Whether options may change places: not those whose item forbids it, numbers in order, or options that name others by letter. */
 export function mayShuffle(item: ChoiceItem): boolean {
   if (item.shuffle === false || item.options.length < 2) return false;
-  if (item.options.some((o) => NAMES_LETTERS.test(plainOf(o.content)))) return false;
+  if (item.options.some(namesLetters)) return false;
   const values = item.options.filter((o) => !stays(o)).map(optionValue);
   if (values.length < 2) return false;
   if (values.some((v) => v === null)) return true;

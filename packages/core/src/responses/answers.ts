@@ -1,10 +1,12 @@
 /** Whether what somebody answered is what the key says, where there is nothing but a table: letters, texts, numbers, dates, several at once. */
 import { defaultMatch } from '../item/model.js';
+import { stripEnd } from '../item/strip.js';
 import { matchText } from '../item/typedText.js';
 import { parseNumber } from '../language/numbers.js';
 import { truth } from '../language/truths.js';
 
-const plain = (s: string): string =>
+const plain = (s: string): string => stripEnd(spaced(s), /[.!;,]/);
+const spaced = (s: string): string =>
   s
     .normalize('NFKC')
     .replace(/[\u00ad\u200b-\u200f\u2060\ufeff]/g, '')
@@ -13,8 +15,7 @@ const plain = (s: string): string =>
     .replace(/[\u2010-\u2015\u2212]/g, '-')
     .replace(/\s+/g, ' ')
     .trim()
-    .toLowerCase()
-    .replace(/[.!;,]+$/, '');
+    .toLowerCase();
 
 /** The label and the words of an answer such as "B) rye" or "c". */
 function parts(s: string): { letter: string | null; words: string } {
@@ -44,12 +45,16 @@ function dayOf(s: string, monthFirst: boolean): string | null {
   return `${y}-${m.padStart(2, '0')}-${d.padStart(2, '0')}`;
 }
 
+/** What is longer is no amount. */
+const LONGEST_AMOUNT = 40;
 /** A number with a currency or a unit, the unit apart: "3.50 €" is 3.5 and "€". */
 export function amount(s: string): { value: number; unit: string } | null {
   const t = s
     .normalize('NFKC')
     .replace(/[\u2212\u2013]/g, '-')
     .trim();
+  if (t.length > LONGEST_AMOUNT) return null;
+  // bounded: by the length above
   const m = /^([€$£¥]?)\s*([-+]?[\d.,' ]*\d(?:\s*\/\s*\d+)?(?:e[-+]?\d+)?)\s*([€$£¥%°]?\s*\p{L}{0,12}[²³]?(?:\/\p{L}{1,4})?)\.?$/iu.exec(t);
   if (!m) return null;
   const figures = (m[2] ?? '').replace(/(?<=\d)[' ](?=\d{3}\b)/g, '');
@@ -115,9 +120,7 @@ export function comparisonOf(key: string, cells: readonly string[]): Comparison 
   // numbers and dates are written with signs that part other things
   if (amount(key) || dayOf(key, false) || timeOf(key) !== null) return { right: one, how: 'one' };
   const sign =
-    /;/.test(key) || (!/,/.test(key) && filled.filter((c) => c.includes(';')).length > filled.length * 0.1)
-      ? /\s*;\s*/
-      : /\s*[,\n]\s*|\s+(?:and|&)\s+(?=[A-Ha-h]\b)/;
+    /;/.test(key) || (!/,/.test(key) && filled.filter((c) => c.includes(';')).length > filled.length * 0.1) ? /;/ : /[,\n]|\s(?:and|&)\s(?=[A-Ha-h]\b)/;
   const keyPieces = piecesOf(key, sign);
   const known = new Set(filled.map(plain));
   const alternatives = key

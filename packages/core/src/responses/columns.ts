@@ -8,7 +8,7 @@ import type { ResponseColumn } from './table.js';
 const plain = (s: string): string =>
   s
     .toLowerCase()
-    .replace(/\[\[[^\]]*\]\]|_{2,}/g, ' ')
+    .replace(/\[\[[^\][]*\]\]|_{2,}/g, ' ')
     .replace(/[\s\p{P}\p{S}]+/gu, ' ')
     .trim();
 /** The number that a heading says: "Q3", "3.", "Question 3: …", "Item 3". */

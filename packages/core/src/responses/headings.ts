@@ -1,3 +1,5 @@
+import { stripEnd } from '../item/strip.js';
+
 /** What the columns of a table of responses hold, by their headings and by their cells. Words from memory; common practice, no source. */
 
 /** Uses of the columns of a response table. What is none of them is a question. */
@@ -72,14 +74,13 @@ const HEADINGS: readonly [ResponseUse, RegExp][] = [
 const BESIDE =
   /[[(](?:score|points?|feedback|marks?|puntuaci[oó]n|punkte?|comments?|correct\??|result)[\])]\s*$|^(?:points|feedback|score) ?[-–:]\s*\S|[-–:]\s*(?:score|points|feedback|marks|correct\?)\s*$/iu;
 
+/** Longer headings are questions. */
+const LONGEST = 200;
 /** What a heading says that its column holds; null for what is most likely a question. */
 export function saidBy(heading: string): ResponseUse | null {
-  const h = heading
-    .trim()
-    .replace(/\s+/g, ' ')
-    .replace(/[*:]+$/, '')
-    .trim();
-  if (!h) return null;
+  const h = stripEnd(heading.trim().replace(/\s+/g, ' '), /[*:]/).trim();
+  // no heading of a name or a time is as long as this
+  if (!h || h.length > LONGEST) return null;
   if (BESIDE.test(h)) return 'score';
   return HEADINGS.find(([, re]) => re.test(h))?.[0] ?? (h.split(' ').length <= 8 ? (WITHIN.find(([, re]) => re.test(h))?.[0] ?? null) : null);
 }
@@ -98,14 +99,18 @@ const WITHIN: readonly [ResponseUse, RegExp][] = [
   ],
 ];
 
-const MAIL = /^[^\s@]+@[^\s@]+\.[^\s@]+$/;
+/** An address of ordinary length (RFC 5321: at most 254 signs). */
+const isMail = (s: string): boolean => {
+  const at = s.indexOf('@');
+  return s.length <= 254 && at > 0 && s.includes('.', at + 2) && !/\s/.test(s) && !s.includes('@', at + 1);
+};
 const DATE = /^\d{1,4}[./-]\d{1,2}[./-]\d{1,4}(?:[ T,]+\d{1,2}[:.]\d{2}.*)?$|^\d{1,2}[:.]\d{2}(?::\d{2})?(?:\s?[ap]m)?$|^\d{4}-\d{2}-\d{2}T/i;
 /** What cells say that their column holds, where the heading says nothing: mail addresses, times. */
 export function saidByCells(cells: readonly string[]): ResponseUse | null {
   const filled = cells.filter(Boolean);
   if (filled.length < 2) return null;
   const share = (re: RegExp): number => filled.filter((c) => re.test(c)).length / filled.length;
-  if (share(MAIL) > 0.7) return 'mail';
+  if (filled.filter(isMail).length > filled.length * 0.7) return 'mail';
   if (share(/^\d{1,4}[./-]\d{1,2}[./-]\d{1,4}[ T,]+\d{1,2}[:.]\d{2}/) > 0.8 && new Set(filled).size > filled.length * 0.7) return 'time';
   return null;
 }

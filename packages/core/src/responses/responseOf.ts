@@ -2,6 +2,7 @@
 import { letterOf } from '../item/kinds.js';
 import type { Item, Option } from '../item/model.js';
 import { plainOf } from '../item/richText.js';
+import { partsOf } from '../item/strip.js';
 import { truth } from '../language/truths.js';
 import type { Response } from '../mark/mark.js';
 import { amount, sameAnswer } from './answers.js';
@@ -78,7 +79,7 @@ export function responseOf(item: Item, cells: readonly Cell[]): Response | null 
       return value === null ? null : { truth: value };
     }
     case 'cloze': {
-      const given = cells.length > 1 ? cells.map((c) => c.cell) : item.gaps.length > 1 ? cell.split(/\s*[;|\n]\s*|,\s+/) : [cell];
+      const given = cells.length > 1 ? cells.map((c) => c.cell) : item.gaps.length > 1 ? partsOf(cell, /[;|\n]|,\s/) : [cell];
       return {
         gaps: Object.fromEntries(
           item.gaps.map((g, i) => [g.id, g.kind === 'choice' ? (optionNamed(g.options, given[i] ?? '')?.id ?? given[i] ?? '') : (given[i] ?? '')]),
@@ -87,7 +88,7 @@ export function responseOf(item: Item, cells: readonly Cell[]): Response | null 
     }
     case 'matching': {
       const by = new Map(cells.map((c) => [plain(/[[(]([^\][()]+)[\])]\s*$/.exec(c.heading)?.[1] ?? ''), c.cell]));
-      const inOrder = cells.length === 1 ? cell.split(/\s*[;|\n]\s*/) : cells.map((c) => c.cell);
+      const inOrder = cells.length === 1 ? partsOf(cell, /[;|\n]/) : cells.map((c) => c.cell);
       return {
         pairs: item.pairs.map((p, i) => {
           const said =
@@ -100,7 +101,7 @@ export function responseOf(item: Item, cells: readonly Cell[]): Response | null 
       };
     }
     case 'ordering':
-      return { order: cell.split(/\s*(?:[;|\n>→]|,\s)\s*/).map((s) => item.sequence.find((x) => plain(plainOf(x)) === plain(s)) ?? s) };
+      return { order: partsOf(cell, /[;|\n>→]|,\s/).map((s) => item.sequence.find((x) => plain(plainOf(x)) === plain(s)) ?? s) };
     case 'numeric': {
       // a unit that the question does not ask for is no mistake
       const said = item.unit ? null : amount(cell);

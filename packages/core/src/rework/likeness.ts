@@ -6,7 +6,7 @@ const bare = (s: string): string =>
     .normalize('NFD')
     .replace(/\p{M}+/gu, '')
     .toLowerCase()
-    .replace(/\[\[[^\]]*\]\]|_{2,}/g, ' ')
+    .replace(/\[\[[^\][]*\]\]|_{2,}/g, ' ')
     .replace(/[^\p{L}\p{N}]+/gu, ' ')
     .trim();
 /** The words of a text, small and without accents. */
@@ -16,7 +16,7 @@ export const wordsOf = (s: string): string[] => bare(s).split(' ').filter(Boolea
 export const numbersOf = (s: string): string[] =>
   (
     plainOf(s)
-      .replace(/\[\[[^\]]*\]\]/g, ' ')
+      .replace(/\[\[[^\][]*\]\]/g, ' ')
       .match(/\d+(?:[.,]\d+)*/g) ?? []
   ).map((n) => n.replace(/,/g, '.').replace(/\.0+$/, ''));
 
