@@ -129,15 +129,24 @@ export function comparisonOf(key: string, cells: readonly string[]): Comparison 
     .filter(Boolean);
   if (alternatives.length > 1 && !filled.some((c) => plain(c) === plain(key) && OR.test(c)))
     return { right: (cell) => alternatives.some((a) => sameAnswer(cell, a, monthFirst)), how: 'accepted' };
-  const severalGiven = filled.filter((c) => piecesOf(c, sign).length > 1);
   const letters = keyPieces.length > 1 && keyPieces.every((p) => /^\p{L}$/u.test(p));
-  // letters without a sign between them: "AC"
+  // letters without a sign between them: "AC", in the key or in what people gave
+  if (letters) {
+    const of = (c: string): string =>
+      /^[\s,;&/]*(?:[A-H](?:[\s,;&/]|and)*){1,8}$/i.test(c.slice(0, 60))
+        ? [...c.toLowerCase().replace(/and|[^a-h]/g, '')].sort().join('')
+        : piecesOf(c, sign).join('');
+    const target = keyPieces.join('');
+    return { right: (cell) => of(cell) === target, how: 'several' };
+  }
+  const severalGiven = filled.filter((c) => piecesOf(c, sign).length > 1);
+  // the key itself without signs
   const packed = /^[A-H]{2,6}$/.test(key.trim()) && filled.filter((c) => /^[A-H]{1,6}$/i.test(c.trim().replace(/[\s,;]+/g, ''))).length > filled.length * 0.7;
   if (packed) {
     const of = (c: string): string => [...c.toUpperCase().replace(/[^A-H]/g, '')].sort().join('');
     return { right: (cell) => of(cell) === of(key), how: 'several' };
   }
-  if (keyPieces.length > 1 && (letters || severalGiven.length)) {
+  if (keyPieces.length > 1 && severalGiven.length) {
     // where learners gave single pieces of it and nobody several, each piece is an accepted answer
     const target = keyPieces.join('\u0000');
     return { right: (cell) => one(cell) || piecesOf(cell, sign).join('\u0000') === target, how: 'several' };

@@ -41,6 +41,18 @@ test.each([
   ['letters packed', 'Name | Q1\nKey | AC\nAda | CA\nOtto | A\nMia | A, C', { Ada: 1, Otto: 0, Mia: 1 }],
   ['letters with blanks', 'Name | Q1\nKey | A, C\nAda | C,A\nOtto | A\nMia | a and c', { Ada: 1, Otto: 0, Mia: 1 }],
   [
+    'letters with signs in the key, packed in answers',
+    'Name | Q1\nKey | A,C\nAda | AC\nOtto | ac\nMia | A\nNoor | A & C',
+    { Ada: 1, Otto: 1, Mia: 0, Noor: 1 },
+  ],
+  ['points in headings', 'Name | Q1 (2 pts) | Q2 [max 3] | Q3\nKey | a | b | c\nAda | a | b | c\nOtto | a | c | c', { Ada: 6, Otto: 3 }],
+  ['people side by side', 'Question | Correct answer | Ada | Otto\nWhich? | rye | Rye | oat\nHow hot? | 90 | 90 | 90', { Ada: 2, Otto: 1 }],
+  [
+    'points and counts beside the questions',
+    'Player | Correct answers | Incorrect answers | Q1 | Q1 points | Q2: Which? | Accuracy\nKey | 2 | 0 | a | 1 | b | 100 %\nAda | 1 | 1 | a | 1 | c | 50 %',
+    { Ada: 1 },
+  ],
+  [
     'options that hold commas',
     'Name | Q1\nKey | salt, fine; sugar\nAda | sugar; salt, fine\nOtto | salt, fine\nMia | sugar;salt, fine',
     { Ada: 1, Otto: 0, Mia: 1 },

@@ -6,6 +6,7 @@ import { plainOf } from '../item/richText.js';
 import { mark } from '../mark/mark.js';
 import { comparisonOf } from './answers.js';
 import { matchColumns } from './columns.js';
+import { pointsIn } from './headings.js';
 import { responseOf } from './responseOf.js';
 import { type KeyRow, keyRowOf, type ResponseRow, type ResponseTable, understandResponses } from './table.js';
 
@@ -144,7 +145,7 @@ export function gradeTable(rows: readonly (readonly string[])[], asked: GradeAsk
     // what is given points is marked, whatever its heading sounds like
     if (table.columns[i]) table.columns[i].use = 'question';
   }
-  const worth = (i: number): number => said.get(i) ?? table.points?.[i] ?? 1;
+  const worth = (i: number): number => said.get(i) ?? table.points?.[i] ?? pointsIn(table.columns[i]?.heading ?? '') ?? 1;
   const keyAt = asked.set && asked.keyRow === undefined ? null : keyRowOf(table, asked.keyRow ?? 'auto');
   if (keyAt === null && !asked.set) throw new ReadError('no row says that it is the key; name it with --key-row NAME or its number, or give a set with --set');
   const answered = table.rows.filter((_, i) => i !== keyAt);

@@ -52,7 +52,7 @@ const HEADINGS: readonly [ResponseUse, RegExp][] = [
   [
     'score',
     any(
-      '(?:total |final |overall |quiz )?(?:scores?|grades?|points?|results?|marks?|percent(?:age)?|%)(?: ?(?:total|earned|awarded|\\(%\\)|%|/ ?[\\d.,]+))*|total(?: (?:points|score|marks))?|grade ?/ ?[\\d.,]+|num(?:ber)? (?:correct|right)|correct|puntuaci[oó]n|puntos|nota|note|score total|punkte(?:zahl)?|gesamtpunkte|bewertung|pontuação|punteggio|cijfer|punten|wynik|punkty|балл[ыи]?|бали|оценка|puan|pass(?:ed)?|status|state|rank|place|attempts?(?: ?(?:no|number|#))?|versuch|intento|tentative',
+      '(?:total |final |overall |quiz )?(?:scores?|grades?|points?|results?|marks?|percent(?:age)?|%)(?: ?(?:total|earned|awarded|\\(%\\)|%|/ ?[\\d.,]+))*|total(?: (?:points|score|marks))?|grade ?/ ?[\\d.,]+|(?:(?:num(?:ber)?|no|#) ?(?:of )?)?(?:in)?(?:correct|right|wrong)(?: (?:answers?|responses?|count|questions?))?|(?:un)?attempted|(?:un)?answered(?: questions?)?|accuracy|streak|puntuaci[oó]n|puntos|nota|note|score total|punkte(?:zahl)?|gesamtpunkte|bewertung|pontuação|punteggio|cijfer|punten|wynik|punkty|балл[ыи]?|бали|оценка|puan|pass(?:ed)?|status|state|rank|place|attempts?(?: ?(?:no|number|#))?|versuch|intento|tentative',
     ),
   ],
   [
@@ -72,7 +72,7 @@ const HEADINGS: readonly [ResponseUse, RegExp][] = [
 
 /** A column beside a question that says what it earned or what was remarked: "Question 2 [Score]", "Points - Which flour?". */
 const BESIDE =
-  /[[(](?:score|points?|feedback|marks?|puntuaci[oó]n|punkte?|comments?|correct\??|result)[\])]\s*$|^(?:points|feedback|score) ?[-–:]\s*\S|[-–:]\s*(?:score|points|feedback|marks|correct\?)\s*$/iu;
+  /[[(](?:score|points?|feedback|marks?|puntuaci[oó]n|punkte?|comments?|correct\??|result)[\])]\s*$|^(?:points|feedback|score) ?[-–:]\s*\S|[-–:]\s*(?:score|points|feedback|marks|correct\?)\s*$|^(?:q(?:uestion)?|item|frage|pregunta)? ?\d{1,3}[a-z]?[).:]? (?:points?|pts|scores?|marks?|feedback|result|correct\??|time|punkte|puntos)$/iu;
 
 /** Longer headings are questions. */
 const LONGEST = 200;
@@ -99,6 +99,17 @@ const WITHIN: readonly [ResponseUse, RegExp][] = [
   ],
 ];
 
+const POINTS_WORD = '(?:pts?|points?|marks?|p|punkte?|pkt|puntos?|punti|pontos|punten|балл\\p{L}*|puan)';
+const IN_HEADING = new RegExp(
+  `[[(] ?(?:max(?:imum)?\\.? ?:? ?(\\d{1,3}(?:[.,]\\d{1,2})?)(?: ?${POINTS_WORD})?|(\\d{1,3}(?:[.,]\\d{1,2})?) ?${POINTS_WORD})\\.? ?[\\])]`,
+  'iu',
+);
+/** The points that a heading names: "Q1 (2 pts)", "[max 3]"; null where it names none. */
+export function pointsIn(heading: string): number | null {
+  const m = IN_HEADING.exec(heading.slice(-60));
+  const n = Number((m?.[1] ?? m?.[2] ?? '').replace(',', '.') || Number.NaN);
+  return n > 0 ? n : null;
+}
 /** An address of ordinary length (RFC 5321: at most 254 signs). */
 const isMail = (s: string): boolean => {
   const at = s.indexOf('@');

@@ -33,6 +33,19 @@ const PERSON = /^\p{Lu}[\p{L}.'’-]*(?:,? \p{Lu}[\p{L}.'’-]*){0,3}$/u;
 type Rows = readonly (readonly string[])[];
 const trimmed = (rows: Rows): string[][] => rows.map((r) => r.map((c) => c.replace(/[\u00a0\s]+/g, ' ').trim()));
 
+/** A table with a person a column (questions down, one column that is called the key) turned, so that a person is a row; any other as it is. */
+function upright(rows: string[][]): string[][] {
+  const head = headingRow(rows);
+  const headings = rows[head] ?? [];
+  const uses = headings.map(saidBy);
+  const question = uses.indexOf('question');
+  const keys = headings.filter((h) => KEY_NAME.test(h)).length;
+  if (question < 0 || keys !== 1 || uses.some((u) => u === 'name' || u === 'mail' || u === 'time' || u === 'first name')) return rows;
+  const people = headings.flatMap((h, i) => (i > question && h && (KEY_NAME.test(h) || uses[i] === null || uses[i] === 'answer') ? [i] : []));
+  const body = rows.slice(head + 1).filter((r) => r[question]);
+  return [['Name', ...body.map((r) => r[question] ?? '')], ...people.map((i) => [headings[i] ?? '', ...body.map((r) => r[i] ?? '')])];
+}
+
 /** The row of headings: the first that fills most columns, with rows below that are as wide. */
 function headingRow(rows: readonly string[][]): number {
   const filled = rows.slice(0, 15).map((r) => r.filter(Boolean).length);
@@ -70,7 +83,7 @@ function pivoted(columns: readonly ResponseColumn[], rows: readonly string[][]):
  * @throws ReadError where there are no headings, or nobody answered anything
  */
 export function understandResponses(given: Rows): ResponseTable {
-  const all = trimmed(given);
+  const all = upright(trimmed(given));
   const head = headingRow(all);
   const headings = all[head] ?? [];
   const body = all.slice(head + 1).map((r, i) => ({ r, at: head + 1 + i }));
