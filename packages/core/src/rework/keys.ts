@@ -1,6 +1,7 @@
 /** Whether a reworked item still has the key of the item it comes from: by what the key means, not by its letter or place. */
 import type { Item, Option } from '../item/model.js';
 import { isGraded, keyProblem } from '../item/kinds.js';
+import { plainOf } from '../item/richText.js';
 import { parseNumber } from '../language/numbers.js';
 import { alike, numbersOf, partners } from './likeness.js';
 
@@ -8,6 +9,8 @@ import { alike, numbersOf, partners } from './likeness.js';
 export function optionPairs(before: readonly Option[], after: readonly Option[]): (number | null)[] {
   const score = (i: number, k: number): number => {
     const [a, b] = [before[i]?.content ?? '', after[k]?.content ?? ''];
+    // the same to the letter, signs alone among them: nothing is nearer
+    if (plainOf(a).trim() === plainOf(b).trim()) return 3;
     const [x, y] = [numbersOf(a).join(), numbersOf(b).join()];
     // figures are what they are in any language
     const figures = x && x === y ? 0.5 : x || y ? (x && y ? -0.6 : -0.2) : 0;

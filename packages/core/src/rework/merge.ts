@@ -242,6 +242,8 @@ export function mergeReply(set: QuizSet, reply: QuizSet): Merged {
 
 /** Whether a reply is in another language than the items. */
 function otherLanguage(here: string, there: string, middle: number): boolean {
+  // most of it stands there word for word: whatever else came with it, it is this language
+  if (middle >= SAME_WORDS) return false;
   if (script(here) !== script(there)) return true;
   const [said, replied] = [guessLanguage(here), guessLanguage(there)];
   if (said !== undefined && replied !== undefined) return said !== replied;
