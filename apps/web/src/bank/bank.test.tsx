@@ -102,7 +102,8 @@ test('items go as copies behind what a set has; what is in another language says
     const [{ url, body }] = sent as [{ url: string; body: { base: number; operations: { operation: { type: string; at: number; items: Item[] } }[] } }];
     expect(url).toBe('/api/v1/sets/there/operations');
     expect(body.base).toBe(4);
-    const { type, at, items } = body.operations[0]?.operation as { type: string; at: number; items: Item[] };
+    const [{ operation }] = body.operations as [{ operation: { type: string; at: number; items: Item[] } }];
+    const { type, at, items } = operation;
     expect([type, at, items.map((i) => i.language)]).toEqual(['insert', 1, ['en', 'fr']]);
     for (const i of items) {
       expect(['a', 'b']).not.toContain(i.id);

@@ -95,10 +95,12 @@ function matchPart(given: string, accepted: string, rule: MatchRule, language?: 
     return rule.numbersAsValues && x !== null && y !== null && Math.abs(x - y) <= 1e-12 * Math.max(1, Math.abs(x), Math.abs(y))
       ? { by: 'value', letters: 0 }
       : null;
-  if (rule.spelling === 0 || a.length <= rule.spelling * 2) return null;
+  // fewer than half of the letters, however many the rule allows: so a looser rule never refuses more
+  const limit = Math.min(rule.spelling, Math.floor((a.length - 1) / 2));
+  if (limit <= 0) return null;
   if ((g.match(/\d+/g) ?? []).join() !== (a.match(/\d+/g) ?? []).join()) return null;
-  const letters = letterDistance(g, a, rule.spelling);
-  return letters <= rule.spelling ? { by: 'spelling', letters } : null;
+  const letters = letterDistance(g, a, limit);
+  return letters <= limit ? { by: 'spelling', letters } : null;
 }
 
 /** Lists longer than this are compared as sorted texts: pairing them part by part would take too long. */

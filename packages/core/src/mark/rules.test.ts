@@ -76,6 +76,11 @@ describe('matching rules', () => {
       { numRuns: 500 },
     );
   });
+  test('of a short answer fewer than half of the letters may differ, however many the rule allows', () => {
+    for (const spelling of [2, 3, 5]) expect(matchesText('Q 9', ':Q !9 ', rule({ spelling, numbersAsValues: false }))).toBe(true);
+    for (const spelling of [1, 2, 5])
+      expect([matchesText('ab', 'cd', rule({ spelling })), matchesText('cat', 'dog', rule({ spelling }))]).toEqual([false, false]);
+  });
   test('capitals count where the rule says so', () => {
     fc.assert(
       fc.property(word, (w) => {

@@ -21,8 +21,9 @@ interface Course {
   id: string;
   name: string;
   link: string;
-  groups: string[];
-  collections: { id: string; kind: 'quiz' | 'bank'; title: string; items: number; results: number; link: string; group: string | null }[];
+  /** Absent where the service has no groups. */
+  groups?: string[];
+  collections: { id: string; kind: 'quiz' | 'bank'; title: string; items: number; results: number; link: string; group?: string | null }[];
 }
 interface Result {
   id: string;
@@ -87,12 +88,12 @@ export const lms: Service = {
         title: `A new ${kind} in ${c.name}`,
         holds: '',
         link: '',
-        parts: kind === 'quiz' ? c.groups.map((g) => ({ id: g, title: g })) : [],
+        parts: kind === 'quiz' ? (c.groups ?? []).map((g) => ({ id: g, title: g })) : [],
         fresh: true,
       })),
       ...c.collections.map((x) => ({
         id: x.id,
-        title: `${x.title}, ${x.kind} in ${c.name}${x.group === null ? '' : ` for the ${x.group}`}`,
+        title: `${x.title}, ${x.kind} in ${c.name}${!x.group ? '' : ` for the ${x.group}`}`,
         holds: x.kind === 'bank' ? counted(x.items, 'item') : `${counted(x.items, 'item')}, ${counted(x.results, 'response')}`,
         link: x.link,
         parts: [],
