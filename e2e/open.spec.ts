@@ -120,7 +120,7 @@ test('a region of a PDF page becomes draft text, another a picture with its word
   await expect(page.getByText('1 with a key')).toBeVisible();
 
   // the picture's words and width can be changed in the item; its data stay out of sight
-  await page.getByRole('button', { name: 'Take 1 items to Check' }).click();
+  await page.getByRole('button', { name: 'Take 1 item to Check' }).click();
   await expect(page.getByRole('article').first()).toBeVisible();
   await page.keyboard.press('e');
   await page.getByRole('textbox', { name: 'Question', exact: true }).locator('img[src]').click();

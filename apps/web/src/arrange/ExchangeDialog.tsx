@@ -23,7 +23,7 @@ export function ExchangeDialog({ pool, drawn, at, id, onClose, onExchanged }: Pr
         <li key={o.id}>
           <button
             type="button"
-            className="w-full cursor-pointer rounded px-2 py-1.5 text-left hover:bg-beet-soft"
+            className="min-h-8 w-full cursor-pointer rounded px-2 py-1.5 text-left hover:bg-beet-soft"
             onClick={() => onExchanged(exchanged(drawn, at, id, o.id))}
           >
             {o.name}
@@ -44,7 +44,7 @@ export function ExchangeDialog({ pool, drawn, at, id, onClose, onExchanged }: Pr
         {good.length > 0 ? list(good) : <p className="text-ink-2">Nothing of the pool fits without breaking a rule.</p>}
         {bad.length > 0 && (
           <details open={good.length === 0}>
-            <summary className="cursor-pointer font-semibold">{bad.length} that break a rule</summary>
+            <summary className="min-h-6 cursor-pointer py-0.5 font-semibold">{bad.length} that break a rule</summary>
             {list(bad)}
           </details>
         )}
