@@ -6,7 +6,7 @@ import { Body, Controller, Get, Header, HttpCode, Param, Post, Query, Req, Res }
 import { ApiExcludeEndpoint, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
 import { newId } from '@zakuska/core';
-import { IsIn, IsOptional, IsUUID } from 'class-validator';
+import { IsIn, IsOptional, IsString, IsUUID, Length } from 'class-validator';
 import type { Request, Response } from 'express';
 import { Access, Gives, WorkspaceId } from '../accounts/access.js';
 import { Delivery, shows, type Shows } from '../deliveries/entities.js';
@@ -35,6 +35,11 @@ class LaunchView {
 class ChooseBody {
   @ApiPropertyOptional({ description: 'A quiz that is published already.' }) @IsOptional() @IsUUID() delivery?: string;
   @ApiPropertyOptional({ description: 'A set that is published as it is now.' }) @IsOptional() @IsUUID() set?: string;
+  @ApiPropertyOptional({ description: 'A version of the set by its name; the whole set where it is not said.' })
+  @IsOptional()
+  @IsString()
+  @Length(1, 60)
+  version?: string;
   @ApiPropertyOptional({ enum: shows, description: 'What learners see after handing in, for a set.' }) @IsOptional() @IsIn(shows) shows?: Shows;
 }
 class ChosenView {
@@ -191,7 +196,9 @@ export class LaunchesController {
     const ofSet = body.set
       ? await em.getConnection().execute('select 1 from quiz_set where id = ? and workspace_id = ? and deleted_at is null', [body.set, workspace])
       : [];
-    const chosen = ofSet.length ? (await this.publishing.publish(body.set as string, { shows: body.shows ?? 'score' })).id : body.delivery;
+    const chosen = ofSet.length
+      ? (await this.publishing.publish(body.set as string, { shows: body.shows ?? 'score', ...(body.version && { version: body.version }) })).id
+      : body.delivery;
     const delivery = chosen ? await em.findOne(Delivery, { id: chosen, set: { workspace, deletedAt: null } }) : null;
     if (!delivery) throw gone('quiz');
     l.delivery = delivery;

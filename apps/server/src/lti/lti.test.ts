@@ -4,7 +4,7 @@
  */
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { type Item, newId } from '@zakuska/core';
+import { draw, type Item, newId, poolOf } from '@zakuska/core';
 import * as jose from 'jose';
 import { lmsApp } from '../../../standins/src/lms/app.js';
 import { Store } from '../../../standins/src/lms/store.js';
@@ -106,6 +106,23 @@ describe('in the LMS', () => {
     expect(link).not.toBe('');
     [{ id: delivery }] = (await world.owner.get(`/api/v1/sets/${set}/deliveries`).expect(200)).body as [{ id: string }];
     expect(await store.columns('bread')).toMatchObject([{ title: 'T', maximum: 4 }]);
+
+    // a version of a set, from inside another course
+    const all = choices(4);
+    const pool = await world.makeSet(all);
+    const drawn = draw(poolOf([{ title: 'Pool', items: all }]), { versions: ['A', 'B'].map((name) => ({ name, count: 2 })), overlap: 'none' });
+    await world.owner
+      .post(`/api/v1/sets/${pool}/operations`)
+      .send({ base: 1, operations: [{ id: newId(), operation: { type: 'draw', drawn } }] })
+      .expect(200);
+    const listed = (await world.owner.get(`/api/v1/workspaces/${world.workspace}/sets`).expect(200)).body as { id: string; versions: string[] }[];
+    expect(listed.map((s) => [s.id === pool, s.versions])).toContainEqual([true, ['A', 'B']]);
+    const again = await new Browser().go(`${lms.url}/course/safety/add/${clientId}`, {});
+    const [, second = ''] = /\/course\/([0-9a-f-]{36})$/.exec(again.url) ?? [];
+    await world.owner.post(`/api/v1/lti/launches/${second}/choice`).send({ set: pool, version: 'Z' }).expect(404);
+    await world.owner.post(`/api/v1/lti/launches/${second}/choice`).send({ set: pool, version: 'B' }).expect(200);
+    const published = (await world.owner.get(`/api/v1/sets/${pool}/deliveries`).expect(200)).body as object[];
+    expect(published).toMatchObject([{ version: 'B', title: 'T, version B', items: 2 }]);
   });
 
   test('a learner is known by name, goes on with what is under way, and the best score arrives', async () => {

@@ -1738,6 +1738,8 @@ export interface components {
             deliveries: number;
             receipts: number;
             responses: number;
+            /** @description Names of the versions that are drawn from it. */
+            versions: string[];
         };
         CreateSetBody: {
             title: string;
@@ -1767,6 +1769,8 @@ export interface components {
             deliveries: number;
             receipts: number;
             responses: number;
+            /** @description Names of the versions that are drawn from it. */
+            versions: string[];
             version: number;
             draftVersion: number;
             /** @enum {string} */
@@ -2186,6 +2190,8 @@ export interface components {
             delivery?: string;
             /** @description A set that is published as it is now. */
             set?: string;
+            /** @description A version of the set by its name; the whole set where it is not said. */
+            version?: string;
             /**
              * @description What learners see after handing in, for a set.
              * @enum {string}

@@ -5,7 +5,7 @@ import { useNavigate, useParams } from 'react-router';
 import { api, call, type Schemas, type SetSummary, wordsOf } from '../api/client.js';
 import { Busy, Empty, TopBar } from '../frame/Frame.js';
 import { Button } from '../ui/Button.js';
-import { Field, Input } from '../ui/Field.js';
+import { Field, Input, Select } from '../ui/Field.js';
 import { type Shows, ShowsField } from './ShowsField.js';
 
 const PAGE = 200;
@@ -50,7 +50,8 @@ function Sets({ launch }: { launch: Schemas['LaunchView'] }) {
     getNextPageParam: (last) => (last.length < PAGE ? undefined : last.at(-1)?.id),
   });
   const choose = useMutation({
-    mutationFn: (set: string) => call(api.POST('/api/v1/lti/launches/{launch}/choice', { params: { path: { launch: launch.id } }, body: { set, shows } })),
+    mutationFn: ({ set, version }: { set: string; version: string }) =>
+      call(api.POST('/api/v1/lti/launches/{launch}/choice', { params: { path: { launch: launch.id } }, body: { set, shows, ...(version && { version }) } })),
     onSuccess: ({ next }) => (/^https?:/.test(next) ? location.assign(next) : void navigate(next)),
   });
   const found = (sets.data?.pages.flat() ?? []).filter((s) => `${s.title} ${s.course}`.toLowerCase().includes(words.trim().toLowerCase()));
@@ -84,7 +85,7 @@ function Sets({ launch }: { launch: Schemas['LaunchView'] }) {
       )}
       <ul className="mt-4 border-y border-rule bg-sheet">
         {found.map((s) => (
-          <SetRow key={s.id} set={s} busy={choose.isPending} onChoose={() => choose.mutate(s.id)} />
+          <SetRow key={s.id} set={s} busy={choose.isPending} onChoose={(version) => choose.mutate({ set: s.id, version })} />
         ))}
       </ul>
       {sets.hasNextPage && (
@@ -96,7 +97,8 @@ function Sets({ launch }: { launch: Schemas['LaunchView'] }) {
   );
 }
 
-function SetRow({ set: s, busy, onChoose }: { set: SetSummary; busy: boolean; onChoose: () => void }) {
+function SetRow({ set: s, busy, onChoose }: { set: SetSummary; busy: boolean; onChoose: (version: string) => void }) {
+  const [version, setVersion] = useState('');
   const included = s.items - s.leftOut;
   const why = !included ? 'no items yet' : s.withoutKey ? `${s.withoutKey === 1 ? 'one item has' : `${s.withoutKey} items have`} no key` : null;
   return (
@@ -109,7 +111,17 @@ function SetRow({ set: s, busy, onChoose }: { set: SetSummary; busy: boolean; on
           {why && <span className="text-amber"> · {why}</span>}
         </span>
       </span>
-      <Button disabled={busy || why !== null} aria-label={`Choose ${s.title}`} onClick={onChoose}>
+      {s.versions.length > 0 && (
+        <Select aria-label={`What of ${s.title}`} className="w-36! py-1! text-sm" value={version} onChange={(e) => setVersion(e.target.value)}>
+          <option value="">the whole set</option>
+          {s.versions.map((v) => (
+            <option key={v} value={v}>
+              version {v}
+            </option>
+          ))}
+        </Select>
+      )}
+      <Button disabled={busy || why !== null} aria-label={`Choose ${s.title}`} onClick={() => onChoose(version)}>
         Choose
       </Button>
     </li>
