@@ -102,6 +102,7 @@ export function PlanForm({ pool, groups, plan, mayEdit, onPlan }: Props) {
           <label key={what} className="flex items-center gap-2">
             <input
               type="checkbox"
+              className="accent-beet"
               disabled={!mayEdit}
               checked={plan.shuffle[what]}
               onChange={(e) => onPlan({ ...plan, shuffle: { ...plan.shuffle, [what]: e.target.checked } })}

@@ -37,7 +37,7 @@ export function VersionsTable({ pool, drawn, figures, deliver, pinned, onPin, on
             <tr className="border-b-2 border-ink align-bottom">
               <th className="p-2 text-left">Item</th>
               {figures.versions.map((v) => (
-                <th key={v.name} className="w-28 min-w-16 border-l border-rule-2 px-2 py-2">
+                <th key={v.name} className="w-14 sm:w-28 border-l border-rule-2 px-2 py-2">
                   {v.name}
                 </th>
               ))}
@@ -50,14 +50,22 @@ export function VersionsTable({ pool, drawn, figures, deliver, pinned, onPin, on
                 <tr key={item.id} className="border-b border-rule-2">
                   <th scope="row" className="max-w-0 py-1 pr-2 pl-1 text-left font-normal">
                     <span className="flex items-center gap-1.5">
-                      {onApart && <input type="checkbox" aria-label={`Mark “${name}”`} checked={marked.has(item.id)} onChange={() => mark(item.id)} />}
+                      {onApart && (
+                        <input
+                          type="checkbox"
+                          className="accent-beet"
+                          aria-label={`Mark “${name}”`}
+                          checked={marked.has(item.id)}
+                          onChange={() => mark(item.id)}
+                        />
+                      )}
                       {onPin && (
                         <button
                           type="button"
                           aria-pressed={pinned.has(item.id)}
                           aria-label={`In every version: “${name}”`}
                           title={pinned.has(item.id) ? 'Stands in every version' : 'Let it stand in every version'}
-                          className={`grid size-6 flex-none cursor-pointer place-items-center rounded hover:bg-beet-soft ${pinned.has(item.id) ? 'text-beet' : 'text-rule hover:text-ink-2'}`}
+                          className={`grid size-6 flex-none cursor-pointer place-items-center rounded hover:bg-beet-soft ${pinned.has(item.id) ? 'text-beet' : 'text-ink-2 opacity-60 hover:opacity-100'}`}
                           onClick={() => onPin(item.id)}
                         >
                           <Pin size={14} aria-hidden {...(pinned.has(item.id) && { fill: 'currentColor' })} />

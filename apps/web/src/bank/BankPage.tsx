@@ -101,10 +101,10 @@ export default function BankPage() {
         / <h1 className="inline font-[650] text-ink">Bank</h1>
       </TopBar>
       <main className="grid min-h-0 grid-cols-1 border-t border-rule max-lg:overflow-auto lg:grid-cols-[250px_minmax(0,1fr)_minmax(300px,400px)]">
-        <div className="overflow-auto p-4 lg:border-r lg:border-rule" tabIndex={0} aria-label="Filters" role="region">
+        <div className="overflow-auto p-4 max-lg:max-h-80 lg:border-r lg:border-rule" tabIndex={0} aria-label="Filters" role="region">
           <Filters asked={asked} counts={counts.data} onAsked={ask} />
         </div>
-        <section aria-label="Items found" className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)]">
+        <section aria-label="Items found" className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)] max-lg:h-120">
           <div className="flex flex-wrap items-center gap-3 border-b border-rule px-4 py-2 text-sm">
             <span role="status">
               {found.isPending ? (
