@@ -202,6 +202,7 @@ test('steps, hints, parts with passages, and the rules of a typed answer', async
   await goTo(page, 4);
   await page.getByRole('textbox', { name: 'Step 3' }).click();
   await page.keyboard.press('Enter');
+  await expect(page.getByRole('textbox', { name: 'Step 4' })).toBeFocused();
   await page.keyboard.type('cool');
   await expect.poll(async () => (await item(4))['sequence']).toEqual(['mix', 'knead', 'bake', 'cool']);
   await page.getByRole('button', { name: 'Add a hint' }).click();
