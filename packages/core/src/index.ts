@@ -80,7 +80,7 @@ export * from './stats/scores.js';
 export * from './bank/index.js';
 export * from './responses/index.js';
 export * from './rework/index.js';
-export { type BulkChange, bulkChange, copyItems, leaveOut, moveItems } from './edit/bulk.js';
+export { type BulkChange, bulkChange, copiesFor, copyItems, leaveOut, moveItems } from './edit/bulk.js';
 export { convert, type Converted } from './edit/convert.js';
 export { type Filter, filterItems, isFiltering, stateOf } from './edit/filter.js';
 export { differencesOf, documentBefore, goBack, type ItemDifference, sayOperation, type Step } from './edit/history.js';

@@ -13,6 +13,7 @@ import { Migration20261204 } from './Migration20261204.js';
 import { Migration20261205 } from './Migration20261205.js';
 import { Migration20261206 } from './Migration20261206.js';
 import { Migration20261207 } from './Migration20261207.js';
+import { Migration20261208 } from './Migration20261208.js';
 
 export const migrationsList = [
   { name: 'Migration20261123', class: Migration20261123 },
@@ -29,4 +30,5 @@ export const migrationsList = [
   { name: 'Migration20261205', class: Migration20261205 },
   { name: 'Migration20261206', class: Migration20261206 },
   { name: 'Migration20261207', class: Migration20261207 },
+  { name: 'Migration20261208', class: Migration20261208 },
 ];

@@ -17,6 +17,8 @@ export interface Summary {
   leftOut: number;
   withoutKey: number;
   points: number;
+  /** Names of the versions that are drawn; absent where none are. */
+  versions?: string[];
 }
 export interface Versioned {
   version: number;
@@ -52,7 +54,14 @@ export function summaryOf(d: SetDocument): Summary {
     else leftOut.add(id);
   const { items } = d.set;
   const going = leftOut.size ? items.filter((i) => !leftOut.has(i.id)) : items;
-  return { items: items.length, checked, leftOut: leftOut.size, withoutKey: going.reduce((n, i) => n + (isKeyless(i) ? 1 : 0), 0), points: maximumOf(going) };
+  return {
+    items: items.length,
+    checked,
+    leftOut: leftOut.size,
+    withoutKey: going.reduce((n, i) => n + (isKeyless(i) ? 1 : 0), 0),
+    points: maximumOf(going),
+    ...(d.drawn && { versions: d.drawn.versions.map((v) => v.name) }),
+  };
 }
 
 /** The items whose review differs between two states. */

@@ -23,7 +23,7 @@ export class SetSummary {
   @ApiProperty({ type: [String], description: 'Names of the versions that are drawn from it.' }) versions!: string[];
 }
 
-type SummaryRow = Pick<SetSummary, 'id' | 'title' | 'course' | 'deliveries' | 'responses' | 'receipts' | 'versions'> & {
+type SummaryRow = Pick<SetSummary, 'id' | 'title' | 'course' | 'deliveries' | 'responses' | 'receipts'> & {
   updated_at: Date;
   summary: Summary | null;
   draft_length: number;
@@ -54,8 +54,7 @@ export class Summaries {
     const em = this.em.fork();
     const rows = await sql<SummaryRow>(
       em,
-      `with sets as (select s.id, s.title, s.course, s.updated_at, s.summary, s.draft_length,
-           jsonb_path_query_array(s.head, '$.drawn.versions[*].name') as versions from quiz_set s where ${where})
+      `with sets as (select s.id, s.title, s.course, s.updated_at, s.summary, s.draft_length from quiz_set s where ${where})
        select s.*, coalesce(d.n, 0)::int as deliveries, coalesce(d.responses, 0)::int as responses, coalesce(p.n, 0)::int as receipts
        from sets s
        left join (select set_id, count(*) as n, sum(responses) as responses from delivery where set_id in (select id from sets) group by set_id) d on d.set_id = s.id
@@ -65,7 +64,13 @@ export class Summaries {
     );
     const out: SetSummary[] = [];
     for (const { summary, updated_at, draft_length, ...row } of rows)
-      out.push({ ...row, ...(summary ?? (await this.summarise(row.id))), updatedAt: new Date(updated_at).toISOString(), draftLength: draft_length });
+      out.push({
+        versions: [],
+        ...row,
+        ...(summary ?? (await this.summarise(row.id))),
+        updatedAt: new Date(updated_at).toISOString(),
+        draftLength: draft_length,
+      });
     return out;
   }
   /** Sums up a set from before summaries were kept. */

@@ -1,5 +1,5 @@
 /** The blueprint: rows of sorts of items, how many of each, and what the pool offers. */
-import { type BlueprintRow, bloomLevels, difficultyOf, isQuestion, kinds, offersOf, type PoolItem } from '@zakuska/core';
+import { type BlueprintRow, bloomLevels, difficultyOf, difficultyThirds, isQuestion, kinds, offersOf, type PoolItem } from '@zakuska/core';
 import { Plus, X } from 'lucide-react';
 import { useMemo } from 'react';
 import { Button } from '../ui/Button.js';
@@ -11,13 +11,11 @@ interface Sort {
   name: string;
   set: Partial<BlueprintRow>;
 }
-const THIRDS: Sort[] = (
-  [
-    ['easy', 0, 0.35],
-    ['medium', 0.35, 0.65],
-    ['hard', 0.65, 1],
-  ] as const
-).map(([name, from, to]) => ({ group: 'Difficulty', name: `${name}, ${from} to ${to}`, set: { difficulty: { from, to } } }));
+const THIRDS: Sort[] = Object.entries(difficultyThirds).map(([name, difficulty]) => ({
+  group: 'Difficulty',
+  name: `${name}, ${difficulty.from} to ${difficulty.to}`,
+  set: { difficulty },
+}));
 
 /** The sorts of items that a pool has. */
 function sortsOf(pool: readonly PoolItem[]): Sort[] {

@@ -6,14 +6,15 @@ import wasm from 'highs/runtime?url';
 let solver: Promise<Solver> | undefined;
 
 const remote = {
-  /** A first draw, at once. */
-  first: (set: QuizSet, plan: DrawPlan): Drawn => draw(poolOf([set]), plan),
-  /** The same, made better as far as it goes. `tell` hears how far the best so far is from what cannot be passed, as a share of its cost. */
-  async better(set: QuizSet, plan: DrawPlan, tell: (gap: number) => void): Promise<Drawn> {
+  /**
+   * Draws. `onFirst` gets a first draw at once; `tell` hears how far the best so far is from what cannot be passed, as a share of its cost.
+   */
+  async draw(set: QuizSet, plan: DrawPlan, onFirst: (first: Drawn) => void, tell: (gap: number) => void): Promise<Drawn> {
     solver ??= loadSolver(wasm);
     let told = 0;
     return draw(poolOf([set]), plan, {
       highs: await solver,
+      onFirst,
       watch: (now) => {
         if (now.stage !== 'better' || Date.now() - told < 200) return;
         told = Date.now();

@@ -26,15 +26,15 @@ export function useDraw(onDrawn: (drawn: Drawn, stopped: boolean) => void): {
     let so: Drawn | undefined;
     setDrawing({ state: 'first' });
     try {
-      so = await drawer.call((w) => w.first(set, plan));
-      if (!mineStill()) return;
-      const first = so;
-      setDrawing({ state: 'better', so: first, gap: null });
       const best = await drawer.call((w) =>
-        w.better(
+        w.draw(
           set,
           plan,
-          proxy((gap: number) => mineStill() && setDrawing({ state: 'better', so: first, gap })),
+          proxy((first: Drawn) => {
+            so = first;
+            if (mineStill()) setDrawing({ state: 'better', so: first, gap: null });
+          }),
+          proxy((gap: number) => mineStill() && so && setDrawing({ state: 'better', so, gap })),
         ),
       );
       if (!mineStill()) return;

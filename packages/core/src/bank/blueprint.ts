@@ -2,7 +2,7 @@
 import { KIND_CODES } from '../item/kindCodes.js';
 import { kinds } from '../item/kinds.js';
 import { type BlueprintRow, blueprintRow } from '../item/drawn.js';
-import { bloomLevels, type Item, type Kind, type QuizSet } from '../item/model.js';
+import { bloomLevels, type Item, type Kind, kindNames, type QuizSet } from '../item/model.js';
 import { ReadError } from '../item/readError.js';
 
 /** An item that may be drawn. */
@@ -93,13 +93,12 @@ const NAMES: Record<string, keyof BlueprintRow | 'level'> = {
   points: 'points',
 };
 /** Words for a third of the range of difficulty each; common practice, no source. */
-const DIFFICULTIES: Record<string, { from: number; to: number }> = {
+export const difficultyThirds: Readonly<Record<string, { from: number; to: number }>> = {
   easy: { from: 0, to: 0.35 },
   medium: { from: 0.35, to: 0.65 },
   hard: { from: 0.65, to: 1 },
 };
 
-const kindNames = Object.keys(kinds) as Kind[];
 function kindNamed(name: string): Kind | undefined {
   const plain = name
     .trim()
@@ -136,7 +135,7 @@ export function readBlueprint(text: string): BlueprintRow[] {
       if (Array.isArray(said)) row['difficulty'] = { from: said[0] as unknown, to: said[1] as unknown };
       else if (typeof said === 'number') row['difficulty'] = { from: said, to: said };
       else if (typeof said === 'string' && bloomLevels.some((b) => same(b, said))) row['bloom'] = said.trim().toLowerCase();
-      else if (typeof said === 'string' && DIFFICULTIES[said.trim().toLowerCase()]) row['difficulty'] = DIFFICULTIES[said.trim().toLowerCase()];
+      else if (typeof said === 'string' && difficultyThirds[said.trim().toLowerCase()]) row['difficulty'] = difficultyThirds[said.trim().toLowerCase()];
       else throw wrong(`level “${String(said)}” is not known; use ${bloomLevels.join(', ')}, easy, medium or hard`);
     };
     const take = (name: string, said: unknown): void => {

@@ -124,31 +124,26 @@ export type DrawProgress = { stage: 'first'; share: number } | ({ stage: 'better
 
 /**
  * Draws versions from a pool. The same pool, plan and limits give the same versions on every machine; a solver makes the first draw better as far as the limits allow.
+ * @param onFirst gets the first draw, before a solver goes on from it
  * @param watch is told how far it is; returning true stops the search and keeps the best draw so far
  */
 export function draw(
   pool: readonly PoolItem[],
   asked: DrawAsked,
-  { highs, limits = solveLimits, watch }: { highs?: Solver; limits?: SolveLimits; watch?: (now: DrawProgress) => boolean | void } = {},
+  {
+    highs,
+    limits = solveLimits,
+    watch,
+    onFirst,
+  }: { highs?: Solver; limits?: SolveLimits; watch?: (now: DrawProgress) => boolean | void; onFirst?: (first: Drawn) => void } = {},
 ): Drawn {
   const plan = drawPlan.parse(asked);
   // what does not exclude itself is drawn: of two pinned items that exclude each other the first stays pinned
   const program = programOf(pool, plan);
-  const taken = new Set<number>();
   for (const g of program.exclusive)
-    for (const u of g.filter((i) => program.units[i]?.pinned).slice(1)) {
-      taken.add(u);
-      (program.units[u] as { pinned: boolean }).pinned = false;
-    }
+    for (const u of g.filter((i) => program.units[i]?.pinned).slice(1)) (program.units[u] as { pinned: boolean }).pinned = false;
   const first = firstDraw(program, (share) => void watch?.({ stage: 'first', share }));
-  let selection: Selection = first;
-  let gap: number | undefined;
-  if (highs && program.units.length) {
-    const solved = solve(highs, program, first, limits, (now) => watch?.({ stage: 'better', ...now }));
-    selection = solved.selection;
-    gap = Number.isFinite(solved.gap) ? solved.gap : undefined;
-  }
-  return {
+  const drawnFrom = (selection: Selection, gap?: number): Drawn => ({
     plan,
     versions: plan.versions.map(({ name }, v) => ({
       name,
@@ -160,7 +155,11 @@ export function draw(
       ).map((i) => pool[i]?.item.id ?? ''),
     })),
     ...(gap !== undefined && { gap: Math.round(gap * 1e6) / 1e6 }),
-  };
+  });
+  if (!highs || !program.units.length) return drawnFrom(first);
+  onFirst?.(drawnFrom(first));
+  const { selection, gap } = solve(highs, program, first, limits, (now) => watch?.({ stage: 'better', ...now }));
+  return drawnFrom(selection, Number.isFinite(gap) ? gap : undefined);
 }
 
 /** The items of a version in its order: part by part; within a part by chance, passages with their items in theirs. */

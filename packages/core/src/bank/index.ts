@@ -1,6 +1,5 @@
 /** The bank: items that ask the same, and versions drawn from a pool. */
 export * from './blueprint.js';
-export { copiesFor } from './copy.js';
 export * from './draw.js';
 export { drawDifference, type Exchange, exchanged, exchangesFor } from './exchange.js';
 export { goingSet, poolOfDocument } from './going.js';

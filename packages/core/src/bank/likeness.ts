@@ -29,6 +29,13 @@ function shingles(text: string, into: Set<number>): void {
   }
 }
 
+/** The shingles of a text by itself. */
+export function textPrint(text: string): ReadonlySet<number> {
+  const out = new Set<number>();
+  shingles(plainOf(text), out);
+  return out;
+}
+
 /** The texts of an item beside its stem, whatever its kind calls them. */
 function partsOf(item: Item): string[] {
   switch (item.kind) {
@@ -51,8 +58,7 @@ export interface Fingerprint {
 }
 /** The fingerprint of an item; the order of its options does not count. */
 export function fingerprint(item: Item): Fingerprint {
-  const stem = new Set<number>();
-  shingles(plainOf(item.stem), stem);
+  const stem = textPrint(item.stem);
   const all = new Set(stem);
   for (const part of partsOf(item)) shingles(plainOf(part), all);
   return { stem, all };

@@ -1,5 +1,5 @@
 /** Which columns of a response table are about which item of a set: by wording, by number, else by order. */
-import { fingerprint, jaccard } from '../bank/likeness.js';
+import { jaccard, textPrint } from '../bank/likeness.js';
 import { isQuestion } from '../item/kinds.js';
 import type { Item, QuizSet } from '../item/model.js';
 import { plainOf } from '../item/richText.js';
@@ -31,7 +31,7 @@ export function matchColumns(columns: readonly ResponseColumn[], set: QuizSet): 
   const items = set.items.filter(isQuestion);
   const asked = columns.flatMap((c, i) => (c.use === 'question' ? [i] : []));
   const stems = items.map((i) => plain(plainOf(i.stem)));
-  const prints = items.map((i) => fingerprint({ id: '', kind: 'essay', stem: i.stem, points: 1 } as Item).stem);
+  const prints = items.map((i) => textPrint(i.stem));
   const held = new Map<number, number[]>();
   const taken = new Set<number>();
   const give = (item: number, column: number): void => {
@@ -46,7 +46,7 @@ export function matchColumns(columns: readonly ResponseColumn[], set: QuizSet): 
     if (bare === stem) return 1;
     // cut headings, and rows of grids behind the wording
     if (Math.min(bare.length, stem.length) >= 12 && (stem.startsWith(bare) || bare.startsWith(stem))) return 0.95;
-    return jaccard(fingerprint({ id: '', kind: 'essay', stem: bare, points: 1 } as Item).stem, prints[k] ?? new Set());
+    return jaccard(textPrint(bare), prints[k] ?? new Set());
   };
   for (const i of asked) {
     const heading = columns[i]?.heading ?? '';

@@ -74,7 +74,11 @@ export function numbersDisagree(x: string, y: string): boolean {
  */
 export function partners(n: number, m: number, score: (i: number, k: number) => number): (number | null)[] {
   const all: { i: number; k: number; s: number }[] = [];
-  for (let i = 0; i < n; i++) for (let k = 0; k < m; k++) if (score(i, k) > 0) all.push({ i, k, s: score(i, k) });
+  for (let i = 0; i < n; i++)
+    for (let k = 0; k < m; k++) {
+      const s = score(i, k);
+      if (s > 0) all.push({ i, k, s });
+    }
   all.sort((a, b) => b.s - a.s || Math.abs(a.i - a.k) - Math.abs(b.i - b.k) || a.i - b.i);
   const out: (number | null)[] = Array.from({ length: n }, () => null);
   const taken = new Set<number>();
