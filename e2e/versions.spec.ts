@@ -155,6 +155,4 @@ test('two versions to two groups of a course at once; a learner of the right gro
     await learner.getByRole('button', { name: 'Hand in' }).click();
     await expect(learner.getByText(`${other} is not in it.`)).toBeVisible();
   }
-  // other tests connect it themselves
-  await page.getByRole('button', { name: 'Disconnect' }).click();
 });

@@ -4,7 +4,7 @@ import { expect, test } from './test.js';
 import { unzipSync } from 'fflate';
 // The independent GIFT grammar of npm gift-pegjs.
 import gift from 'gift-pegjs';
-import { documentOf, newSet, signIn, takeInLms, takeOwn } from './people.js';
+import { connectService, documentOf, newSet, signIn, takeInLms, takeOwn } from './people.js';
 
 const DRAFT = readFileSync(new URL('./fixtures/twenty.txt', import.meta.url), 'utf8');
 
@@ -70,14 +70,7 @@ test('from pasted text to a quiz that marks itself', async ({ page, browser }) =
   }
 
   // The LMS: connect once, push, take it there
-  await page
-    .getByRole('columnheader', { name: /^Course LMS/ })
-    .getByRole('button')
-    .click();
-  await page.getByRole('button', { name: 'Connect Course LMS' }).click();
-  await page.getByLabel('User name').fill('m.okafor');
-  await page.getByLabel('Password').fill('harbour');
-  await page.getByRole('button', { name: 'Sign in and allow' }).click();
+  await connectService(page, 'Course LMS', 'harbour');
   await expect(page.getByText('Connected as M. Okafor, Harbour LMS.')).toBeVisible();
   await page.getByRole('button', { name: 'Push 20 items to a new quiz in Bread and Dough' }).click();
   await expect(page.getByText('20 arrived.')).toBeVisible({ timeout: 30_000 });

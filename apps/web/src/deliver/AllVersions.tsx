@@ -21,7 +21,7 @@ interface Props {
   /** Where items of the set stand already. */
   placements: readonly Schemas['PlacementView'][];
   send: (body: OneOfThem) => Promise<PushView>;
-  /** Gets the first of the pushes; the others follow it. */
+  /** Gets the first of the pushes; the others are found in the list. */
   onSent: (push: PushView) => void;
 }
 

@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { itemsWithKey, newId, type QuizSet, type ServiceRow, type Settings } from '@zakuska/core';
 import { Send } from 'lucide-react';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { api, call, wordsOf } from '../api/client.js';
 import { Busy } from '../frame/Frame.js';
@@ -14,9 +14,10 @@ import { GoingOut } from './GoingOut.js';
 import { linesOf } from './goingLines.js';
 import { HowItIsSet } from './HowItIsSet.js';
 import { PlacementView } from './PlacementView.js';
-import { asPush, follow, isOpen, type PushView, type Service } from './push.js';
+import { asPush, isOpen, type Service } from './push.js';
 import { ReceiptView } from './ReceiptView.js';
 import { usePieces } from './usePieces.js';
+import { usePushes, useRunning } from './usePushes.js';
 
 interface Props {
   set: QuizSet;
@@ -66,14 +67,6 @@ function Past({ service }: { service: string }) {
   return pushes.data?.filter((p) => p.service === service).map((p) => <ReceiptView key={p.id} push={p} />);
 }
 
-function usePushes() {
-  const { view } = useOpenSet();
-  return useQuery({
-    queryKey: ['pushes', view.id],
-    queryFn: () => call(api.GET('/api/v1/sets/{set}/pushes', { params: { path: { set: view.id } } })) as Promise<unknown> as Promise<PushView[]>,
-  });
-}
-
 function Ready({ set, version, row, service, mayEdit }: { set: QuizSet; version: string | undefined; row: ServiceRow; service: Service; mayEdit: boolean }) {
   const { view, document: doc } = useOpenSet();
   const queries = useQueryClient();
@@ -113,10 +106,14 @@ function Ready({ set, version, row, service, mayEdit }: { set: QuizSet; version:
   const gone = pieces && there ? there.pieces.filter((p) => !wanted.has(p.key)).length : 0;
   const work = going.filter((l) => l.state !== 'same').length + (takeOut ? gone : 0);
 
-  const [running, setRunning] = useState<PushView | null>(null);
+  const { running, noted } = useRunning(row.id, pushes.data, (p) => {
+    changed();
+    setContainer(undefined);
+    if (p.state === 'done') toast.success(`“${p.report.title ?? set.title}” has arrived.`);
+  });
   const changed = (): void => {
     for (const key of ['pushes', 'placements', 'set']) void queries.invalidateQueries({ queryKey: [key, view.id] });
-    void queries.invalidateQueries({ queryKey: ['containers', connectionId] });
+    void queries.invalidateQueries({ queryKey: ['containers'] });
   };
   const push = useMutation({
     mutationFn: () =>
@@ -137,13 +134,13 @@ function Ready({ set, version, row, service, mayEdit }: { set: QuizSet; version:
           }),
         ),
       ),
-    onSuccess: setRunning,
+    onSuccess: noted,
     onError: (e) => toast.error(wordsOf(e), { duration: 10_000 }),
   });
   const again = useMutation({
     mutationFn: (id: string) => asPush(call(api.POST('/api/v1/pushes/{push}/again', { params: { path: { push: id } } }))),
     onSuccess: (p) => {
-      setRunning(p);
+      noted(p);
       changed();
     },
     onError: (e) => toast.error(wordsOf(e)),
@@ -157,25 +154,6 @@ function Ready({ set, version, row, service, mayEdit }: { set: QuizSet; version:
     onSuccess: () => queries.invalidateQueries({ queryKey: ['services'] }),
     onError: (e) => toast.error(wordsOf(e)),
   });
-  const runningId = running?.id;
-  useEffect(() => {
-    if (!runningId) return;
-    return follow(runningId, (p) => {
-      setRunning(isOpen(p) ? p : null);
-      if (!isOpen(p)) {
-        for (const key of ['pushes', 'placements', 'set']) void queries.invalidateQueries({ queryKey: [key, view.id] });
-        void queries.invalidateQueries({ queryKey: ['containers'] });
-        setContainer(undefined);
-        if (p.state === 'done') toast.success(`“${p.report.title ?? set.title}” has arrived.`);
-      }
-    });
-  }, [runningId, queries, view.id, set.title]);
-  // a push that goes on while the page is opened anew is followed, too
-  const open = pushes.data?.find((p) => p.service === row.id && isOpen(p));
-  useEffect(() => {
-    if (open) setRunning((now) => now ?? open);
-  }, [open]);
-
   const settled = Boolean(container && pieces && going.length && !work);
   const list = <GoingOut lines={lines} without={without} onWithout={setWithout} known={Boolean(there)} left={set.items.length - lines.length} />;
   const { one } = row.container;
@@ -288,7 +266,7 @@ function Ready({ set, version, row, service, mayEdit }: { set: QuizSet; version:
             asPush(call(api.POST('/api/v1/sets/{set}/pushes', { ...path, body: { id: newId(), connectionId, settings: { ...howSet }, ...body } })))
           }
           onSent={(p) => {
-            setRunning(p);
+            noted(p);
             changed();
           }}
         />
