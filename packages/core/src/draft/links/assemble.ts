@@ -378,7 +378,8 @@ export class Assembly implements Outline {
     const b = this.block;
     const { line } = u;
     const letter = sign.label?.text.toLowerCase() ?? '';
-    if (!b) return this.aside(line, sign);
+    // talk stands between: a part of nothing is a question of its own
+    if (!b) return this.question(u, sign, before);
     const base = b.sub ? (b.label ?? '').slice(0, -b.sub.length) : (b.label ?? '');
     const number = b.number;
     if (!before.subSig && !b.sub) {
