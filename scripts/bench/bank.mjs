@@ -71,12 +71,15 @@ const pg = createRequire(path.join(root, 'apps/standins/package.json'))('pg');
 const db = new pg.Pool({ connectionString: databaseUrl });
 try {
   const [{ id: workspace }] = (await db.query('select id from workspace limit 1')).rows;
+  const folders = Array.from({ length: 20 }, () => randomUUID());
+  for (const [i, id] of folders.entries())
+    await db.query(`insert into folder (id, workspace_id, name, trail, names) values ($1, $2, $3, array[$1::uuid], array[$3::text])`, [id, workspace, `Course ${i}`]);
   for (let from = 0; from < MANY; from += PER_SET) {
     const part = items.slice(from, from + PER_SET);
     const set = randomUUID();
     await db.query(
-      `insert into quiz_set (id, workspace_id, title, course, head, item_order, draft) values ($1, $2, $3, $4, '{"set":{"title":"x","language":"en"}}', $5, '{"text":"","overrides":[]}')`,
-      [set, workspace, `Set ${from / PER_SET}`, `Course ${(from / PER_SET) % 20}`, JSON.stringify(part.map((i) => i.id))],
+      `insert into quiz_set (id, workspace_id, title, folder_id, head, item_order, draft) values ($1, $2, $3, $4, '{"set":{"title":"x","language":"en"}}', $5, '{"text":"","overrides":[]}')`,
+      [set, workspace, `Set ${from / PER_SET}`, folders[(from / PER_SET) % 20], JSON.stringify(part.map((i) => i.id))],
     );
     await db.query(`insert into set_item (set_id, id, item, language) select $1, x->>'id', x, 'en' from jsonb_array_elements($2::jsonb) x`, [
       set,
@@ -108,7 +111,7 @@ try {
   for (const [what, query] of [
     ['two words', '?q=kneads%20saffron'],
     ['a part of a word', '?q=ferm'],
-    ['a word and three filters', '?q=oven&kind=multiple-choice&outcome=Outcome%203&course=Course%202'],
+    ['a word and three filters', '?q=oven&kind=multiple-choice&outcome=Outcome%203&folder=' + folders[2]],
     ['an outcome, by difficulty', '?outcome=Outcome%207&sort=difficulty'],
     ['everything, the first page', ''],
   ]) {

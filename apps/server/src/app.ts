@@ -50,7 +50,10 @@ import { Summaries } from './sets/summaries.js';
 import { OperationRecord, SetPoint, SetRecord } from './sets/entities.js';
 import { HistoryController } from './sets/history.js';
 import { ChecksController } from './accounts/checks.js';
+import { Copies, CopiesController } from './sets/copies.js';
+import { Folders, FoldersController } from './sets/folders.js';
 import { SetsController } from './sets/sets.js';
+import { Sharing, SharingController } from './sets/sharing.js';
 import { BankController } from './bank/bank.js';
 import { ColumnMapping, ImportTemplate, Source } from './sources/entities.js';
 import { TemplatesController } from './sources/templates.js';
@@ -179,6 +182,9 @@ export const entities = [
     HealthController,
     SessionController,
     SetsController,
+    FoldersController,
+    SharingController,
+    CopiesController,
     BankController,
     DeliveriesController,
     TakeController,
@@ -199,8 +205,11 @@ export const entities = [
   providers: [
     Changes,
     Db,
+    Copies,
     Documents,
     Drafts,
+    Folders,
+    Sharing,
     Operations,
     Summaries,
     Jobs,

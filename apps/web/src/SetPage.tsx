@@ -135,7 +135,7 @@ function SetFrame() {
       <TopBar>
         <span className="flex items-center gap-2">
           <span className="truncate">
-            {view.course && <span className="hidden sm:inline">{view.course} / </span>}
+            {view.path.length > 0 && <span className="hidden sm:inline">{view.path.join(' / ')} / </span>}
             <h1 className="inline font-[650] text-ink">{doc.set.title}</h1>
           </span>
           <Saved state={worst} />

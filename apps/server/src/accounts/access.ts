@@ -37,20 +37,45 @@ export const MyRole = createParamDecorator((_: unknown, ctx: ExecutionContext): 
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
 
-const thing = (table: string): string => `select s.workspace_id from ${table} t join quiz_set s on s.id = t.set_id where t.id = $1 and s.deleted_at is null`;
-/** How the workspace of a route's parameter is found, without reading more. A new thing with an id of its own gets a row. */
-const workspaceOf = new Map<string, string>([
-  ['workspace', 'select $1::uuid as workspace_id'],
-  ['set', 'select workspace_id from quiz_set where id = $1 and deleted_at is null'],
-  ['binned', 'select workspace_id from quiz_set where id = $1 and deleted_at is not null'],
+const thing = (table: string): string => `select s.* from ${table} t join quiz_set s on s.id = t.set_id where t.id = $1 and s.deleted_at is null`;
+/** How the set of a route's parameter is found. A new thing of a set with an id of its own gets a row. */
+const setOf = new Map<string, string>([
+  ['set', 'select * from quiz_set where id = $1 and deleted_at is null'],
+  ['binned', 'select * from quiz_set where id = $1 and deleted_at is not null'],
   ['delivery', thing('delivery')],
   ['push', thing('push')],
   ['placement', thing('placement')],
   ['source', thing('source')],
+]);
+/** How the workspace of a route's parameter is found, without reading more. */
+const workspaceOf = new Map<string, string>([
+  ['workspace', 'select $1::uuid as workspace_id'],
   ['platform', 'select workspace_id from lti_platform where id = $1'],
   ['launch', 'select p.workspace_id from lti_launch l join lti_platform p on p.id = l.platform_id where l.id = $1'],
   ['connection', 'select workspace_id from connection where id = $1'],
 ]);
+
+/**
+ * The role of a person on a set, in SQL; null where they may not see it. The statement has the set as `s`, its folder as `f` (left
+ * joined) and the membership as `m`.
+ * @param me how the statement names the account
+ */
+export const roleOnSet = (me: string): string => `role_on(${me}, m.role, s.owner_id, s.restricted or coalesce(f.closed, false), s.id, f.trail)`;
+/** The same on a folder `f`. */
+export const roleOnFolder = (me: string): string => `role_on(${me}, m.role, f.owner_id, f.closed, null, f.trail)`;
+
+/** The statement for the workspace of what a parameter names ($1) and the role of an account ($2) on it. */
+function memberOf(param: string): string | undefined {
+  const set = setOf.get(param);
+  if (set)
+    return `select s.workspace_id, ${roleOnSet('$2')} as role from (${set}) s
+      join membership m on m.workspace_id = s.workspace_id and m.account_id = $2 left join folder f on f.id = s.folder_id`;
+  if (param === 'folder')
+    return `select f.workspace_id, ${roleOnFolder('$2')} as role from folder f
+      join membership m on m.workspace_id = f.workspace_id and m.account_id = $2 where f.id = $1`;
+  const workspace = workspaceOf.get(param);
+  return workspace && `select m.workspace_id, m.role from membership m where m.account_id = $2 and m.workspace_id = (${workspace})`;
+}
 /** Who is signed in with a session. */
 const SIGNED = `select s.id as session, s.csrf, a.id, a.name, a.email, a.search_address from session s join account a on a.id = s.account_id
   where s.id = $1 and s.expires_at > now()`;
@@ -77,16 +102,11 @@ export class AccessGuard implements CanActivate {
     if (!/^(GET|HEAD)$/.test(req.method) && req.headers['x-csrf-token'] !== csrf)
       throw new Problem(403, 'csrf', 'The page is older than your session. Reload it.');
     if (needs === 'session') return true;
-    const [name, id] = Object.entries(req.params).find(([k]) => workspaceOf.has(k)) ?? [];
-    const find = name === undefined ? undefined : workspaceOf.get(name);
+    const [name, id] = Object.entries(req.params).find(([k]) => memberOf(k)) ?? [];
+    const find = name === undefined ? undefined : memberOf(name);
     if (!find || typeof id !== 'string') throw new Problem(403, 'no-access-rule', 'This route names nothing that an access rule knows.');
-    const [member] = UUID.test(id)
-      ? await this.db.rows<{ workspace_id: string; role: Role }>(
-          `select m.workspace_id, m.role from membership m where m.account_id = $2 and m.workspace_id = (${find})`,
-          [id, account.id],
-        )
-      : [];
-    if (!member) throw gone(name ?? 'thing');
+    const [member] = UUID.test(id) ? await this.db.rows<{ workspace_id: string; role: Role | null }>(find, [id, account.id]) : [];
+    if (!member?.role) throw gone(name ?? 'thing');
     if (!mayAs(member.role, needs)) throw new Problem(403, 'role', `This needs the role ${needs}; you are ${member.role} here.`);
     const workspaceId = member.workspace_id;
     req.workspaceId = workspaceId;

@@ -2,10 +2,11 @@
 import { Controller, Get, Query } from '@nestjs/common';
 import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { type Item, kindNames } from '@zakuska/core';
+import { bloomLevels, type Item, kindNames } from '@zakuska/core';
 import { Transform, Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsInt, IsOptional, IsString, IsUUID, Max, MaxLength, Min } from 'class-validator';
-import { Access, Gives, WorkspaceId } from '../accounts/access.js';
+import { Access, Gives, Me, MyRole, type Signed, WorkspaceId } from '../accounts/access.js';
+import type { Role } from '../accounts/entities.js';
 import { ofCore } from '../platform/schemas.js';
 import { sql } from '../platform/sql.js';
 
@@ -29,7 +30,15 @@ class BankQuery {
   @ApiPropertyOptional({ ...words, enum: kindNames }) @Several() @IsOptional() @IsArray() @ArrayMaxSize(20) @IsIn(kindNames, { each: true }) kind?: string[];
   @ApiPropertyOptional(words) @Several() @IsOptional() @IsArray() @ArrayMaxSize(100) @IsString({ each: true }) outcome?: string[];
   @ApiPropertyOptional(words) @Several() @IsOptional() @IsArray() @ArrayMaxSize(100) @IsString({ each: true }) tag?: string[];
-  @ApiPropertyOptional(words) @Several() @IsOptional() @IsArray() @ArrayMaxSize(100) @IsString({ each: true }) course?: string[];
+  @ApiPropertyOptional({ ...words, description: 'Folders, with all that lies in them; “none” for no folder.' })
+  @Several()
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(100)
+  @IsString({ each: true })
+  folder?: string[];
+  @ApiPropertyOptional({ ...words, enum: bloomLevels }) @Several() @IsOptional() @IsArray() @IsIn(bloomLevels, { each: true }) level?: string[];
+  @ApiPropertyOptional({ ...words, description: 'Accounts that made the sets.' }) @Several() @IsOptional() @IsArray() @ArrayMaxSize(100) @IsUUID('all', { each: true }) author?: string[];
   @ApiPropertyOptional(words) @Several() @IsOptional() @IsArray() @ArrayMaxSize(500) @IsUUID('all', { each: true }) set?: string[];
   @ApiPropertyOptional({ ...words, enum: STATES }) @Several() @IsOptional() @IsArray() @IsIn(STATES, { each: true }) state?: string[];
   @ApiPropertyOptional({ enum: SORTS }) @IsOptional() @IsIn(SORTS) sort?: (typeof SORTS)[number];
@@ -44,7 +53,7 @@ class BankQuery {
 class BankItem {
   @ApiProperty() set!: string;
   @ApiProperty() setTitle!: string;
-  @ApiProperty() course!: string;
+  @ApiProperty({ type: [String], description: 'Names of the folders that the set lies in, from the top.' }) path!: string[];
   @ApiPropertyOptional({ description: 'BCP 47: of the item, else of its set.' }) language?: string;
   @ApiProperty({ enum: STATES }) state!: (typeof STATES)[number];
   @ApiProperty() changedAt!: string;
@@ -63,8 +72,10 @@ class BankCounts {
   @ApiProperty({ type: [BankCount] }) kind!: BankCount[];
   @ApiProperty({ type: [BankCount] }) outcome!: BankCount[];
   @ApiProperty({ type: [BankCount] }) tag!: BankCount[];
-  @ApiProperty({ type: [BankCount] }) course!: BankCount[];
+  @ApiProperty({ type: [BankCount] }) folder!: BankCount[];
   @ApiProperty({ type: [BankCount] }) set!: BankCount[];
+  @ApiProperty({ type: [BankCount] }) level!: BankCount[];
+  @ApiProperty({ type: [BankCount] }) author!: BankCount[];
   @ApiProperty({ type: [BankCount] }) state!: BankCount[];
 }
 type Filter = keyof BankCounts;
@@ -73,7 +84,13 @@ interface Where {
   text: string;
   params: unknown[];
 }
-const JOIN = 'set_item i join quiz_set s on s.id = i.set_id';
+const JOIN = 'set_item i join quiz_set s on s.id = i.set_id left join folder f on f.id = s.folder_id';
+/** Items of live sets that a person sees: what is closed only where it is shared with them. */
+const seenBy = (workspace: string, me: Signed, role: Role): Where => ({
+  text: `s.workspace_id = ? and s.deleted_at is null
+    and (not (s.restricted or coalesce(f.closed, false)) or role_on(?::uuid, ?, s.owner_id, true, s.id, f.trail) is not null)`,
+  params: [workspace, me.account.id, role],
+});
 
 /** Conditions for the filters that were given; `but` leaves one out, so that its other values can be counted. */
 function filtersOf(q: BankQuery, but?: Filter): Where {
@@ -88,7 +105,9 @@ function filtersOf(q: BankQuery, but?: Filter): Where {
   add('kind', `i.kind in ${list}`, q.kind);
   add('state', `i.state in ${list}`, q.state);
   add('set', `i.set_id::text in ${list}`, q.set);
-  add('course', `s.course in ${list}`, q.course);
+  add('folder', `exists (select 1 from ${list} x where x = any (f.trail::text[]) or (x = 'none' and s.folder_id is null))`, q.folder);
+  add('level', `i.item->'level'->>'bloom' in ${list}`, q.level);
+  add('author', `s.owner_id::text in ${list}`, q.author);
   // each value by itself: containment is what the index answers
   for (const name of ['outcome', 'tag'] as const) {
     const values = q[name];
@@ -109,28 +128,29 @@ export class BankController {
   @Gives(BankPage)
   @ApiParam({ name: 'workspace' })
   @Access('reader')
-  async search(@WorkspaceId() workspace: string, @Query() q: BankQuery): Promise<BankPage> {
+  async search(@WorkspaceId() workspace: string, @Query() q: BankQuery, @Me() me: Signed, @MyRole() role: Role): Promise<BankPage> {
     const em = this.em.fork();
     const found = await this.wordsOf(em, q.q);
     const filters = filtersOf(q);
-    const where = `s.workspace_id = ? and s.deleted_at is null${found.text}${filters.text}`;
-    const params = [workspace, ...found.params, ...filters.params];
+    const seen = seenBy(workspace, me, role);
+    const where = `${seen.text}${found.text}${filters.text}`;
+    const params = [...seen.params, ...found.params, ...filters.params];
     const sort = q.sort ?? (q.q?.trim() ? 'fit' : 'changed');
     const order = {
       fit: found.rank ? `${found.rank.text} desc, i.changed_at desc` : 'i.changed_at desc',
       changed: 'i.changed_at desc',
       points: 'i.points desc',
       difficulty: 'i.difficulty desc nulls last',
-      set: 's.course, s.title',
+      set: 'f.names nulls last, s.title',
     }[sort];
     const [rows, [count]] = await Promise.all([
-      sql<{ set: string; set_title: string; course: string; language: string | null; state: BankItem['state']; changed_at: Date; item: Item }>(
+      sql<{ set: string; set_title: string; path: string[]; language: string | null; state: BankItem['state']; changed_at: Date; item: Item }>(
         em,
         // the page is found among what is small, then its items are fetched
-        `select i.set_id as set, s.title as set_title, s.course, coalesce(i.item->>'language', i.language) as language, i.state, i.changed_at, i.item
+        `select i.set_id as set, s.title as set_title, coalesce(f.names, '{}') as path, coalesce(i.item->>'language', i.language) as language, i.state, i.changed_at, i.item
          from (select x.*, row_number() over () as n from
            (select i.set_id, i.id from ${JOIN} where ${where} order by ${order}, i.set_id, i.id limit ${PAGE} offset ?) x) p
-         join set_item i on i.set_id = p.set_id and i.id = p.id join quiz_set s on s.id = i.set_id order by p.n`,
+         join set_item i on i.set_id = p.set_id and i.id = p.id join quiz_set s on s.id = i.set_id left join folder f on f.id = s.folder_id order by p.n`,
         [...params, ...(sort === 'fit' ? (found.rank?.params ?? []) : []), q.from ?? 0],
       ),
       sql<{ n: number }>(this.em.fork(), `select count(*)::int as n from ${JOIN} where ${where}`, params),
@@ -151,26 +171,30 @@ export class BankController {
   @Gives(BankCounts)
   @ApiParam({ name: 'workspace' })
   @Access('reader')
-  async counts(@WorkspaceId() workspace: string, @Query() q: BankQuery): Promise<BankCounts> {
+  async counts(@WorkspaceId() workspace: string, @Query() q: BankQuery, @Me() me: Signed, @MyRole() role: Role): Promise<BankCounts> {
+    const seen = seenBy(workspace, me, role);
     const found = await this.wordsOf(this.em.fork(), q.q);
-    const count = (name: Filter, value: string, more = '', title = 'null'): Promise<BankCount[]> => {
+    const count = (name: Filter, value: string, more = '', title = 'null', only = ''): Promise<BankCount[]> => {
       const filters = filtersOf(q, name);
       return sql<{ value: string; name: string | null; count: number }>(
         this.em.fork(),
         `select ${value} as value, ${title} as name, count(*)::int as count from ${JOIN}${more}
-         where s.workspace_id = ? and s.deleted_at is null${found.text}${filters.text} group by 1, 2 order by 3 desc, 1 limit ${MOST_VALUES}`,
-        [workspace, ...found.params, ...filters.params],
+         where ${seen.text}${found.text}${filters.text}${only} group by 1, 2 order by 3 desc, 1 limit ${MOST_VALUES}`,
+        [...seen.params, ...found.params, ...filters.params],
       ).then((rows) => rows.map(({ name: said, ...r }) => ({ ...r, ...(said !== null && { name: said }) })));
     };
-    const [kind, outcome, tag, course, set, state] = await Promise.all([
+    const [kind, outcome, tag, folder, set, level, author, state] = await Promise.all([
       count('kind', 'i.kind'),
       count('outcome', 'o', ` cross join lateral jsonb_array_elements_text(i.item->'outcomes') o`),
       count('tag', 't', ` cross join lateral jsonb_array_elements_text(i.item->'tags') t`),
-      count('course', 's.course'),
+      // what lies in a folder lies in those above it, too
+      count('folder', `coalesce(p.id::text, 'none')`, ` left join folder p on p.id = any (f.trail)`, `array_to_string(p.names, ' / ')`),
       count('set', 'i.set_id::text', '', 's.title'),
+      count('level', `i.item->'level'->>'bloom'`, '', 'null', ` and i.item->'level'->>'bloom' is not null`),
+      count('author', 'a.id::text', ' join account a on a.id = s.owner_id', 'a.name'),
       count('state', 'i.state'),
     ]);
-    return { kind, outcome, tag, course, set, state };
+    return { kind, outcome, tag, folder, set, level, author, state };
   }
 
   /**

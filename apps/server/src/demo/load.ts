@@ -25,6 +25,7 @@ import { newCode } from '../deliveries/publishing.js';
 import { Attempt, Delivery, personOf, type Shows } from '../deliveries/entities.js';
 import { newToken } from '../platform/secrets.js';
 import { Documents } from '../sets/documents.js';
+import { Folders } from '../sets/folders.js';
 import { SetRecord } from '../sets/entities.js';
 import { Source } from '../sources/entities.js';
 
@@ -153,20 +154,24 @@ export async function loadDemo(em: EntityManager, reset: boolean): Promise<'load
   if (there) await em.nativeDelete(Workspace, { id: there.id });
   em.clear();
   const workspace = em.create(Workspace, { id: newId(), name: WORKSPACE });
+  let owner = '';
   for (const t of TEACHERS) {
     const known = await em.findOne(Account, { email: t.email });
     const account = known ?? em.create(Account, { id: newId(), email: t.email, name: t.name, passwordHash: '' });
     account.passwordHash = await hashPassword(t.password);
     em.persist(em.create(Membership, { account, workspace, role: t.role }));
+    owner ||= account.id;
   }
   const begun = Date.parse('2026-11-02T08:00:00Z');
   await em.flush();
   const documents = new Documents();
+  const folders = new Folders(em);
   for (const [n, plan] of PLANS.entries()) {
     const text = readFileSync(path.join(FOLDER, plan.file), 'utf8');
     const at = new Date(begun + (PLANS.length - n) * 26 * 3_600_000);
     const document = documentOf(plan, text, at);
-    const id = await documents.create(em, { workspace: workspace.id, course: plan.course, document, draft: { text, overrides: [] }, at });
+    const folder = await folders.named(em, workspace.id, plan.course, owner);
+    const id = await documents.create(em, { workspace: workspace.id, folder, owner, document, draft: { text, overrides: [] }, at });
     const record = em.getReference(SetRecord, id);
     if (plan.source)
       em.persist(

@@ -8,11 +8,12 @@ import { EntityManager } from '@mikro-orm/postgresql';
 import { newId } from '@zakuska/core';
 import { IsIn, IsOptional, IsString, IsUUID, Length } from 'class-validator';
 import type { Request, Response } from 'express';
-import { Access, Gives, WorkspaceId } from '../accounts/access.js';
+import { Access, Gives, Me, roleOnSet, type Signed, WorkspaceId } from '../accounts/access.js';
 import { Delivery, shows, type Shows } from '../deliveries/entities.js';
 import { Published } from '../deliveries/published.js';
 import { Publishing } from '../deliveries/publishing.js';
 import { gone, Problem } from '../platform/problem.js';
+import { sql } from '../platform/sql.js';
 import { newToken, tokenHash } from '../platform/secrets.js';
 import { settings } from '../platform/settings.js';
 import { LtiLaunch, LtiLink, LtiLogin, LtiPlatform } from './entities.js';
@@ -188,19 +189,25 @@ export class LaunchesController {
   @HttpCode(200)
   @Gives(ChosenView)
   @Access('editor')
-  async choose(@Param('launch') id: string, @Body() body: ChooseBody, @WorkspaceId() workspace: string): Promise<ChosenView> {
+  async choose(@Param('launch') id: string, @Body() body: ChooseBody, @WorkspaceId() workspace: string, @Me() me: Signed): Promise<ChosenView> {
     const em = this.em.fork();
     const l = await this.found(id, em);
     if (!l.teaches) throw gone('launch');
     if (l.deepLink && !l.deepLink.takesLinks) throw new Problem(422, 'no-links', 'The place in the course that you came from takes no links to quizzes.');
-    const ofSet = body.set
-      ? await em.getConnection().execute('select 1 from quiz_set where id = ? and workspace_id = ? and deleted_at is null', [body.set, workspace])
-      : [];
-    const chosen = ofSet.length
+    const mayUse = async (set: string): Promise<boolean> =>
+      (
+        await sql(
+          em,
+          `select 1 from quiz_set s join membership m on m.workspace_id = s.workspace_id and m.account_id = ? left join folder f on f.id = s.folder_id
+           where s.id = ? and s.workspace_id = ? and s.deleted_at is null and ${roleOnSet('?')} in ('editor', 'owner')`,
+          [me.account.id, set, workspace, me.account.id],
+        )
+      ).length > 0;
+    const chosen = body.set && (await mayUse(body.set))
       ? (await this.publishing.publish(body.set as string, { shows: body.shows ?? 'score', ...(body.version && { version: body.version }) })).id
       : body.delivery;
     const delivery = chosen ? await em.findOne(Delivery, { id: chosen, set: { workspace, deletedAt: null } }) : null;
-    if (!delivery) throw gone('quiz');
+    if (!delivery || !(await mayUse(delivery.set.id))) throw gone('quiz');
     l.delivery = delivery;
     if (l.deepLink) {
       await em.flush();

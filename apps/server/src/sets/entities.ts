@@ -13,11 +13,10 @@ export interface DraftState {
 /** A set with its draft. Its items are rows of `set_item`, read and written by `Documents`. */
 @Entity({ tableName: 'quiz_set' })
 export class SetRecord {
-  [OptionalProps]?: 'course' | 'deletedAt' | 'version' | 'draftVersion' | 'createdAt' | 'updatedAt';
+  [OptionalProps]?: 'deletedAt' | 'version' | 'draftVersion' | 'createdAt' | 'updatedAt';
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @ManyToOne(() => Workspace) workspace!: Rel<Workspace>;
   @Property({ type: 'text' }) title!: string;
-  @Property({ type: 'text' }) course = '';
   @Property({ type: 'jsonb', lazy: true }) draft!: DraftState;
   /** One more with every operation. */
   @Property({ type: 'int' }) version = 0;

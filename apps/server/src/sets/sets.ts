@@ -1,5 +1,5 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Post, Put, Query } from '@nestjs/common';
-import { ApiParam, ApiProperty, ApiPropertyOptional, ApiQuery, ApiTags } from '@nestjs/swagger';
+import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
 import { emptyDocument, keyLooks, operation as operationSchema, sanitiseFields, storable, type Operation, type SetDocument } from '@zakuska/core';
 import { Type } from 'class-transformer';
@@ -19,14 +19,14 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-import { Access, Me, MyRole, type Signed, WorkspaceId, Gives } from '../accounts/access.js';
-import { type Role, roles } from '../accounts/entities.js';
+import { Access, Me, roleOnSet, type Signed, WorkspaceId, Gives } from '../accounts/access.js';
 import { BIN_DAYS } from './bin.js';
 import { gone, Problem } from '../platform/problem.js';
 import { ofCore } from '../platform/schemas.js';
 import { sql } from '../platform/sql.js';
 import { Documents } from './documents.js';
 import { Drafts } from './drafts.js';
+import { Folders } from './folders.js';
 import { Operations } from './operations.js';
 import { SetSummary, Summaries } from './summaries.js';
 import { OperationRecord, SetRecord, type DraftState } from './entities.js';
@@ -37,8 +37,22 @@ const KEYS_FROM = ['none', ...Object.keys(keyLooks)];
 
 class CreateSetBody {
   @ApiProperty() @IsString() @Length(1, 300) title!: string;
-  @ApiPropertyOptional() @IsOptional() @IsString() @MaxLength(200) course?: string;
+  @ApiPropertyOptional({ description: 'The folder it goes into.' }) @IsOptional() @IsUUID() folder?: string;
+  @ApiPropertyOptional({ description: 'A folder at the top by its name, made where it is not there.' }) @IsOptional() @IsString() @MaxLength(200) course?: string;
 }
+const SORTS = ['changed', 'opened', 'title'] as const;
+class ListQuery {
+  @ApiPropertyOptional({ description: 'Only sets behind this one, by its id.' }) @IsOptional() @IsUUID() after?: string;
+  @ApiPropertyOptional({ description: 'Words, or parts of words, of the title or a folder.' }) @IsOptional() @IsString() @MaxLength(300) q?: string;
+  @ApiPropertyOptional({ description: 'A folder, with all that lies in it; “none” for sets in no folder.' }) @IsOptional() @IsString() @MaxLength(40) folder?: string;
+  @ApiPropertyOptional({ enum: SORTS }) @IsOptional() @IsIn(SORTS) sort?: (typeof SORTS)[number];
+}
+/** What each order goes by, as an expression and the direction; the id tells those apart that are alike. */
+const ORDER: Record<(typeof SORTS)[number], [by: string, way: 'asc' | 'desc']> = {
+  changed: ['s.updated_at', 'desc'],
+  opened: [`coalesce(v.at, '-infinity')`, 'desc'],
+  title: ['lower(s.title)', 'asc'],
+};
 class OverrideBody {
   @ApiProperty() @IsInt() @Min(0) line!: number;
   @ApiProperty() @IsString() @MaxLength(20) role!: string;
@@ -83,7 +97,6 @@ class VersionView {
 class SetView extends SetSummary {
   @ApiProperty() version!: number;
   @ApiProperty() draftVersion!: number;
-  @ApiProperty({ enum: roles }) role!: Role;
   @ApiProperty() workspaceId!: string;
   @ApiProperty(ofCore('SetDocument', 'The set with its reviews.')) document!: SetDocument;
   @ApiProperty({ type: () => DraftView }) draft!: DraftView;
@@ -99,7 +112,6 @@ class HistoryEntry {
 class BinnedView {
   @ApiProperty() id!: string;
   @ApiProperty() title!: string;
-  @ApiProperty() course!: string;
   @ApiProperty({ description: 'Answers of learners that go with it.' }) responses!: number;
   @ApiProperty() deletedAt!: string;
   @ApiProperty({ description: 'When it is deleted for good.' }) goesAt!: string;
@@ -114,43 +126,67 @@ export class SetsController {
     private readonly operations: Operations,
     private readonly drafts: Drafts,
     private readonly summaries: Summaries,
+    private readonly folders: Folders,
   ) {}
 
-  /** At most 200 sets, the last changed first; `after` goes on behind a set. */
+  /** At most 200 sets that the person may see, the last changed first; `after` goes on behind a set. */
   @Get('workspaces/:workspace/sets')
   @Gives([SetSummary])
   @ApiParam({ name: 'workspace' })
-  @ApiQuery({ name: 'after', required: false, description: 'Only sets behind this one, by its id.' })
   @Access('reader')
-  async list(@WorkspaceId() workspaceId: string, @Query('after') after?: string): Promise<SetSummary[]> {
-    if (after !== undefined && !isUUID(after)) throw new Problem(400, 'cursor-invalid', 'The list goes on after the id of a set.');
-    const on = after ? ' and (s.updated_at, s.id) < (select updated_at, id from quiz_set where id = ?)' : '';
-    return this.summaries.list(`s.workspace_id = ? and s.deleted_at is null${on} order by s.updated_at desc, s.id desc limit ${PAGE}`, [
-      workspaceId,
-      ...(after ? [after] : []),
-    ]);
+  async list(@WorkspaceId() workspace: string, @Query() query: ListQuery, @Me() me: Signed): Promise<SetSummary[]> {
+    const [by, way] = ORDER[query.sort ?? 'changed'];
+    const parts = ['s.workspace_id = ?'];
+    const params: unknown[] = [workspace];
+    for (const word of (query.q ?? '').trim().split(/\s+/).filter(Boolean).slice(0, 20)) {
+      parts.push(`(s.title || ' ' || coalesce(array_to_string(f.names, ' '), '')) ilike ?`);
+      params.push(`%${word.replace(/[\\%_]/g, '\\$&')}%`);
+    }
+    if (query.folder === 'none') parts.push('s.folder_id is null');
+    else if (query.folder !== undefined) {
+      if (!isUUID(query.folder)) throw new Problem(400, 'folder-invalid', 'The list is of a folder by its id, or of “none”.');
+      parts.push('f.trail @> array[?::uuid]');
+      params.push(query.folder);
+    }
+    if (query.after !== undefined) {
+      const key = by.replaceAll('s.', 'x.').replaceAll('v.', 'y.');
+      parts.push(
+        `(${by}, s.id) ${way === 'asc' ? '>' : '<'} (select ${key}, x.id from quiz_set x left join set_visit y on y.set_id = x.id and y.account_id = ? where x.id = ?)`,
+      );
+      params.push(me.account.id, query.after);
+    }
+    return this.summaries.list(me.account.id, { where: parts.join(' and '), params, order: `${by} ${way}, s.id ${way}`, limit: PAGE });
   }
 
   @Post('workspaces/:workspace/sets')
   @Gives(SetSummary)
   @ApiParam({ name: 'workspace' })
   @Access('editor')
-  async create(@WorkspaceId() workspaceId: string, @Body() body: CreateSetBody): Promise<SetSummary> {
+  async create(@WorkspaceId() workspace: string, @Body() body: CreateSetBody, @Me() me: Signed): Promise<SetSummary> {
     const title = storable(body.title).trim() || 'Untitled set';
     const course = storable(body.course ?? '').trim();
-    const id = await this.em.fork().transactional((em) => this.documents.create(em, { workspace: workspaceId, course, document: emptyDocument(title) }));
-    return this.summaries.one(id);
+    const owner = me.account.id;
+    const id = await this.em.fork().transactional(async (em) => {
+      const folder = body.folder
+        ? (await this.folders.into(em, workspace, body.folder, owner)).id
+        : course
+          ? await this.folders.named(em, workspace, course, owner)
+          : null;
+      return this.documents.create(em, { workspace, folder, owner, document: emptyDocument(title) });
+    });
+    return this.summaries.one(id, owner);
   }
 
   @Get('sets/:set')
   @Gives(SetView)
   @Access('reader')
-  async get(@Param('set') id: string, @MyRole() role: Role): Promise<SetView> {
+  async get(@Param('set') id: string, @Me() me: Signed): Promise<SetView> {
     const em = this.em.fork();
     const { version, document } = await this.documents.read(em, id);
     const r = await em.findOne(SetRecord, { id }, { populate: ['draft'] });
     if (!r) throw gone('set');
-    return { ...(await this.summaries.one(id)), version, draftVersion: r.draftVersion, role, workspaceId: r.workspace.id, document, draft: r.draft };
+    await sql(em, 'insert into set_visit (account_id, set_id) values (?, ?) on conflict (account_id, set_id) do update set at = now()', [me.account.id, id]);
+    return { ...(await this.summaries.one(id, me.account.id)), version, draftVersion: r.draftVersion, workspaceId: r.workspace.id, document, draft: r.draft };
   }
 
   /** Puts a set into the bin, from which it can be taken for thirty days. Its quiz is closed meanwhile. */
@@ -165,13 +201,14 @@ export class SetsController {
   @Gives([BinnedView])
   @ApiParam({ name: 'workspace' })
   @Access('reader')
-  async bin(@WorkspaceId() workspaceId: string): Promise<BinnedView[]> {
+  async bin(@WorkspaceId() workspaceId: string, @Me() me: Signed): Promise<BinnedView[]> {
     const rows = await sql<Omit<BinnedView, 'deletedAt' | 'goesAt'> & { deleted_at: Date }>(
       this.em.fork(),
-      `select s.id, s.title, s.course, s.deleted_at,
+      `select s.id, s.title, s.deleted_at,
          (select count(*)::int from attempt a join delivery d on d.id = a.delivery_id where d.set_id = s.id and a.submitted_at is not null) as responses
-       from quiz_set s where s.workspace_id = ? and s.deleted_at is not null order by s.deleted_at desc`,
-      [workspaceId],
+       from quiz_set s join membership m on m.workspace_id = s.workspace_id and m.account_id = ? left join folder f on f.id = s.folder_id
+       where s.workspace_id = ? and s.deleted_at is not null and ${roleOnSet('?')} is not null order by s.deleted_at desc`,
+      [me.account.id, workspaceId, me.account.id],
     );
     return rows.map(({ deleted_at, ...row }) => {
       const deleted = new Date(deleted_at).getTime();

@@ -1,7 +1,9 @@
 /** What lists say of sets, from rows that are kept with them. */
 import { Injectable } from '@nestjs/common';
-import { ApiProperty } from '@nestjs/swagger';
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
+import { roleOnSet } from '../accounts/access.js';
+import { type Role, roles } from '../accounts/entities.js';
 import { gone } from '../platform/problem.js';
 import { sql } from '../platform/sql.js';
 import { Documents, type Summary, summaryOf } from './documents.js';
@@ -9,8 +11,12 @@ import { Documents, type Summary, summaryOf } from './documents.js';
 export class SetSummary {
   @ApiProperty() id!: string;
   @ApiProperty() title!: string;
-  @ApiProperty() course!: string;
+  @ApiProperty({ type: [String], description: 'Names of the folders that it lies in, from the top.' }) path!: string[];
+  @ApiPropertyOptional({ description: 'The folder it lies in.' }) folder?: string;
+  @ApiProperty({ enum: roles, description: 'What the person may do with it.' }) role!: Role;
+  @ApiProperty({ description: 'Only those with whom it is shared see it.' }) closed!: boolean;
   @ApiProperty() updatedAt!: string;
+  @ApiPropertyOptional({ description: 'When the person opened it last.' }) openedAt?: string;
   @ApiProperty() items!: number;
   @ApiProperty() checked!: number;
   @ApiProperty() leftOut!: number;
@@ -23,8 +29,10 @@ export class SetSummary {
   @ApiProperty({ type: [String], description: 'Names of the versions that are drawn from it.' }) versions!: string[];
 }
 
-type SummaryRow = Pick<SetSummary, 'id' | 'title' | 'course' | 'deliveries' | 'responses' | 'receipts'> & {
+type SummaryRow = Pick<SetSummary, 'id' | 'title' | 'path' | 'role' | 'closed' | 'deliveries' | 'responses' | 'receipts'> & {
+  folder_id: string | null;
   updated_at: Date;
+  opened_at: Date | null;
   summary: Summary | null;
   draft_length: number;
 };
@@ -38,37 +46,45 @@ export class Summaries {
 
   /**
    * What is said of one set.
-   * @throws Problem 404 where there is none
+   * @param me the account that asks
+   * @throws Problem 404 where there is none, or not for them
    */
-  async one(id: string): Promise<SetSummary> {
-    const [found] = await this.list('s.id = ?', [id]);
+  async one(id: string, me: string): Promise<SetSummary> {
+    const [found] = await this.list(me, { where: 's.id = ?', params: [id], order: 's.id', limit: 1 });
     if (!found) throw gone('set');
     return found;
   }
 
   /**
-   * What lists say of sets, the last changed first: one statement that reads no items.
-   * @param where a condition on `quiz_set s`, which may end with an order and a limit
+   * What lists say of the sets that an account may see: one statement that reads no items.
+   * @param where a condition on `s` (quiz_set), `f` (its folder) and `v` (when the account opened it)
    */
-  async list(where: string, params: unknown[]): Promise<SetSummary[]> {
+  async list(me: string, { where, params, order, limit }: { where: string; params: unknown[]; order: string; limit: number }): Promise<SetSummary[]> {
     const em = this.em.fork();
     const rows = await sql<SummaryRow>(
       em,
-      `with sets as (select s.id, s.title, s.course, s.updated_at, s.summary, s.draft_length from quiz_set s where ${where})
+      `with sets as (
+         select s.id, s.title, coalesce(f.names, '{}') as path, s.folder_id, ${roleOnSet('?')} as role, s.restricted or coalesce(f.closed, false) as closed,
+           s.updated_at, v.at as opened_at, s.summary, s.draft_length, row_number() over (order by ${order}) as place
+         from quiz_set s join membership m on m.workspace_id = s.workspace_id and m.account_id = ? left join folder f on f.id = s.folder_id
+           left join set_visit v on v.set_id = s.id and v.account_id = m.account_id
+         where s.deleted_at is null and ${roleOnSet('?')} is not null and ${where} order by ${order} limit ${limit})
        select s.*, coalesce(d.n, 0)::int as deliveries, coalesce(d.responses, 0)::int as responses, coalesce(p.n, 0)::int as receipts
        from sets s
        left join (select set_id, count(*) as n, sum(responses) as responses from delivery where set_id in (select id from sets) group by set_id) d on d.set_id = s.id
        left join (select set_id, count(*) as n from push where state = 'done' and set_id in (select id from sets) group by set_id) p on p.set_id = s.id
-       order by s.updated_at desc, s.id desc`,
-      params,
+       order by s.place`,
+      [me, me, me, ...params],
     );
     const out: SetSummary[] = [];
-    for (const { summary, updated_at, draft_length, ...row } of rows)
+    for (const { summary, updated_at, opened_at, draft_length, folder_id, place: _, ...row } of rows as (SummaryRow & { place: unknown })[])
       out.push({
         versions: [],
         ...row,
         ...(summary ?? (await this.summarise(row.id))),
+        ...(folder_id && { folder: folder_id }),
         updatedAt: new Date(updated_at).toISOString(),
+        ...(opened_at && { openedAt: new Date(opened_at).toISOString() }),
         draftLength: draft_length,
       });
     return out;

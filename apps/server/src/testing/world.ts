@@ -2,7 +2,7 @@
 import { type Item, newId } from '@zakuska/core';
 import type { Agent } from 'supertest';
 import { hashPassword } from '../accounts/accounts.js';
-import { Account, Membership, Workspace } from '../accounts/entities.js';
+import { Account, Membership, type Role, Workspace } from '../accounts/entities.js';
 import type { Shows } from '../deliveries/entities.js';
 import { signIn, type TestServer } from './server.js';
 
@@ -13,18 +13,19 @@ export interface World {
   makeSet(items: Item[]): Promise<string>;
   /** A new set, published. */
   publish(items: Item[], shows: Shows, more?: object): Promise<{ id: string; code: string; set: string }>;
-  /** Another account of the workspace, with the password `pass word`. */
-  join(email: string): Promise<void>;
+  /** Another account of the workspace, an owner if nothing else is said, with the password `pass word`; gives its id. */
+  join(email: string, role?: Role): Promise<string>;
 }
 
 export async function makeWorld(server: TestServer, email: string): Promise<World> {
   const em = server.orm.em.fork();
   const workspace = em.create(Workspace, { id: newId(), name: `W of ${email}` });
-  const join = async (address: string): Promise<void> => {
+  const join = async (address: string, role: Role = 'owner'): Promise<string> => {
     const fork = server.orm.em.fork();
     const account = fork.create(Account, { id: newId(), email: address, name: address, passwordHash: await hashPassword('pass word') });
-    fork.create(Membership, { account, workspace: fork.getReference(Workspace, workspace.id), role: 'owner' });
+    fork.create(Membership, { account, workspace: fork.getReference(Workspace, workspace.id), role });
     await fork.flush();
+    return account.id;
   };
   await em.flush();
   await join(email);

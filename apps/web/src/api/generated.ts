@@ -196,6 +196,198 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace}/folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["FoldersController_list"];
+        put?: never;
+        post: operations["FoldersController_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/folders/{folder}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["FoldersController_remove"];
+        options?: never;
+        head?: never;
+        patch: operations["FoldersController_alter"];
+        trace?: never;
+    };
+    "/api/v1/sets/{set}/folder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["FoldersController_move"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/members": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["SharingController_members"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["SharingController_groups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/groups/{group}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["SharingController_saveGroup"];
+        post?: never;
+        delete: operations["SharingController_removeGroup"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set}/sharing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["SharingController_ofSet"];
+        put: operations["SharingController_shareSet"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/folders/{folder}/sharing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["SharingController_ofFolder"];
+        put: operations["SharingController_shareFolder"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set}/copy-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["SharingController_link"];
+        delete: operations["SharingController_unlink"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["CopiesController_copy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/copies/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["CopiesController_linked"];
+        put?: never;
+        post: operations["CopiesController_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set}/newer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["CopiesController_newer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace}/bank": {
         parameters: {
             query?: never;
@@ -1016,6 +1208,11 @@ export interface components {
                 from: number;
                 to: number;
             };
+            takenFrom?: {
+                set: string;
+                item: string;
+                print: string;
+            };
             /** @constant */
             kind: "multiple-choice";
             /** @default [] */
@@ -1058,6 +1255,11 @@ export interface components {
             source?: {
                 from: number;
                 to: number;
+            };
+            takenFrom?: {
+                set: string;
+                item: string;
+                print: string;
             };
             /** @constant */
             kind: "multiple-response";
@@ -1107,6 +1309,11 @@ export interface components {
                 from: number;
                 to: number;
             };
+            takenFrom?: {
+                set: string;
+                item: string;
+                print: string;
+            };
             /** @constant */
             kind: "true-false";
             /** @default null */
@@ -1146,6 +1353,11 @@ export interface components {
             source?: {
                 from: number;
                 to: number;
+            };
+            takenFrom?: {
+                set: string;
+                item: string;
+                print: string;
             };
             /** @constant */
             kind: "short-answer";
@@ -1224,6 +1436,11 @@ export interface components {
                 from: number;
                 to: number;
             };
+            takenFrom?: {
+                set: string;
+                item: string;
+                print: string;
+            };
             /** @constant */
             kind: "numeric";
             /** @default [] */
@@ -1267,6 +1484,11 @@ export interface components {
             source?: {
                 from: number;
                 to: number;
+            };
+            takenFrom?: {
+                set: string;
+                item: string;
+                print: string;
             };
             /** @constant */
             kind: "cloze";
@@ -1370,6 +1592,11 @@ export interface components {
                 from: number;
                 to: number;
             };
+            takenFrom?: {
+                set: string;
+                item: string;
+                print: string;
+            };
             /** @constant */
             kind: "matching";
             /** @default [] */
@@ -1411,6 +1638,11 @@ export interface components {
                 from: number;
                 to: number;
             };
+            takenFrom?: {
+                set: string;
+                item: string;
+                print: string;
+            };
             /** @constant */
             kind: "ordering";
             /** @default [] */
@@ -1446,6 +1678,11 @@ export interface components {
             source?: {
                 from: number;
                 to: number;
+            };
+            takenFrom?: {
+                set: string;
+                item: string;
+                print: string;
             };
             /** @constant */
             kind: "essay";
@@ -1483,6 +1720,11 @@ export interface components {
             source?: {
                 from: number;
                 to: number;
+            };
+            takenFrom?: {
+                set: string;
+                item: string;
+                print: string;
             };
             /** @constant */
             kind: "information";
@@ -1727,8 +1969,20 @@ export interface components {
         SetSummary: {
             id: string;
             title: string;
-            course: string;
+            /** @description Names of the folders that it lies in, from the top. */
+            path: string[];
+            /** @description The folder it lies in. */
+            folder?: string;
+            /**
+             * @description What the person may do with it.
+             * @enum {string}
+             */
+            role: "reader" | "editor" | "owner";
+            /** @description Only those with whom it is shared see it. */
+            closed: boolean;
             updatedAt: string;
+            /** @description When the person opened it last. */
+            openedAt?: string;
             items: number;
             checked: number;
             leftOut: number;
@@ -1743,6 +1997,9 @@ export interface components {
         };
         CreateSetBody: {
             title: string;
+            /** @description The folder it goes into. */
+            folder?: string;
+            /** @description A folder at the top by its name, made where it is not there. */
             course?: string;
         };
         OverrideBody: {
@@ -1758,8 +2015,20 @@ export interface components {
         SetView: {
             id: string;
             title: string;
-            course: string;
+            /** @description Names of the folders that it lies in, from the top. */
+            path: string[];
+            /** @description The folder it lies in. */
+            folder?: string;
+            /**
+             * @description What the person may do with it.
+             * @enum {string}
+             */
+            role: "reader" | "editor" | "owner";
+            /** @description Only those with whom it is shared see it. */
+            closed: boolean;
             updatedAt: string;
+            /** @description When the person opened it last. */
+            openedAt?: string;
             items: number;
             checked: number;
             leftOut: number;
@@ -1773,8 +2042,6 @@ export interface components {
             versions: string[];
             version: number;
             draftVersion: number;
-            /** @enum {string} */
-            role: "reader" | "editor" | "owner";
             workspaceId: string;
             /** @description The set with its reviews. */
             document: components["schemas"]["SetDocument"];
@@ -1783,7 +2050,6 @@ export interface components {
         BinnedView: {
             id: string;
             title: string;
-            course: string;
             /** @description Answers of learners that go with it. */
             responses: number;
             deletedAt: string;
@@ -1824,10 +2090,116 @@ export interface components {
             at: string;
             operation: components["schemas"]["Operation"];
         };
+        FolderView: {
+            id: string;
+            /** @description The folder it lies in. */
+            parent?: string;
+            name: string;
+            /**
+             * @description What the person may do in it; absent for one that only leads to something of theirs.
+             * @enum {string}
+             */
+            role?: "reader" | "editor" | "owner";
+            /** @description Only those with whom it is shared see it: it, or one that it lies in. */
+            closed: boolean;
+            /** @description Sets right in it that the person may see. */
+            sets: number;
+        };
+        NewFolderBody: {
+            name: string;
+            /** @description The folder it goes into; none for the top. */
+            parent?: string;
+        };
+        FolderBody: {
+            name?: string;
+            /** @description The folder it goes into; null for the top. */
+            parent?: string | null;
+        };
+        IntoBody: {
+            /** @description The folder it goes into; null for none. */
+            folder: string | null;
+        };
+        MemberView: {
+            name: string;
+            course: string;
+            mail?: string;
+            /** @enum {string} */
+            state: "handed in" | "begun" | "not begun";
+        };
+        GroupView: {
+            name: string;
+            /** @description Accounts of members. */
+            members: string[];
+            id: string;
+        };
+        GroupBody: {
+            name: string;
+            /** @description Accounts of members. */
+            members: string[];
+        };
+        ShareView: {
+            /** @description A person; or else a group. */
+            account?: string;
+            group?: string;
+            /** @enum {string} */
+            may: "read" | "copy" | "edit";
+            name: string;
+        };
+        SharingView: {
+            restricted: boolean;
+            shares: components["schemas"]["ShareView"][];
+            /** @description Who made it. */
+            owner?: string;
+            /** @description A folder that it lies in and that only some see. */
+            closedBy?: string;
+            /** @description Of the link by which anybody signed in gets a copy of the set. */
+            link?: string;
+        };
+        ShareBody: {
+            /** @description A person; or else a group. */
+            account?: string;
+            group?: string;
+            /** @enum {string} */
+            may: "read" | "copy" | "edit";
+        };
+        SharingBody: {
+            /** @description Only those named see it; else all of the workspace do, by their role. */
+            restricted: boolean;
+            shares: components["schemas"]["ShareBody"][];
+        };
+        LinkView: {
+            token: string;
+        };
+        CopyBody: {
+            /** @description What the copy is called; the title with “, copy” behind it where it is not said. */
+            title?: string;
+            /** @description The folder it goes into; that of the set where it is not said. */
+            folder?: string;
+        };
+        LinkedView: {
+            title: string;
+            items: number;
+            /** @description Who shares it. */
+            by: string;
+        };
+        TakeCopyBody: {
+            /** @description The workspace it goes to. */
+            workspace: string;
+        };
+        NewerView: {
+            /** @description The item of this set. */
+            item: string;
+            /** @description The set that it was taken from. */
+            set: string;
+            setTitle: string;
+            /** @description What it was taken from, as it is now. */
+            there: components["schemas"]["Item"];
+        };
         BankItem: {
             set: string;
             setTitle: string;
-            course: string;
+            /** @description Names of the folders that the set lies in, from the top. */
+            path: string[];
             /** @description BCP 47: of the item, else of its set. */
             language?: string;
             /** @enum {string} */
@@ -1850,8 +2222,10 @@ export interface components {
             kind: components["schemas"]["BankCount"][];
             outcome: components["schemas"]["BankCount"][];
             tag: components["schemas"]["BankCount"][];
-            course: components["schemas"]["BankCount"][];
+            folder: components["schemas"]["BankCount"][];
             set: components["schemas"]["BankCount"][];
+            level: components["schemas"]["BankCount"][];
+            author: components["schemas"]["BankCount"][];
             state: components["schemas"]["BankCount"][];
         };
         DeliveryView: {
@@ -2217,13 +2591,6 @@ export interface components {
             /** @description Whether the course says who is in it. */
             members: boolean;
         };
-        MemberView: {
-            name: string;
-            course: string;
-            mail?: string;
-            /** @enum {string} */
-            state: "handed in" | "begun" | "not begun";
-        };
         MappingBody: {
             /** @description The row (0-based) that names the columns; -1 where none does. */
             header: number;
@@ -2496,6 +2863,11 @@ export interface operations {
             query?: {
                 /** @description Only sets behind this one, by its id. */
                 after?: string;
+                /** @description Words, or parts of words, of the title or a folder. */
+                q?: string;
+                /** @description A folder, with all that lies in it; “none” for sets in no folder. */
+                folder?: string;
+                sort?: "changed" | "opened" | "title";
             };
             header?: never;
             path: {
@@ -2712,6 +3084,429 @@ export interface operations {
             };
         };
     };
+    FoldersController_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderView"][];
+                };
+            };
+        };
+    };
+    FoldersController_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFolderBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderView"];
+                };
+            };
+        };
+    };
+    FoldersController_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    FoldersController_alter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FolderBody"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    FoldersController_move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IntoBody"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    SharingController_members: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberView"][];
+                };
+            };
+        };
+    };
+    SharingController_groups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupView"][];
+                };
+            };
+        };
+    };
+    SharingController_saveGroup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group: string;
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupView"];
+                };
+            };
+        };
+    };
+    SharingController_removeGroup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group: string;
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    SharingController_ofSet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharingView"];
+                };
+            };
+        };
+    };
+    SharingController_shareSet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharingBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharingView"];
+                };
+            };
+        };
+    };
+    SharingController_ofFolder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharingView"];
+                };
+            };
+        };
+    };
+    SharingController_shareFolder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharingBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharingView"];
+                };
+            };
+        };
+    };
+    SharingController_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkView"];
+                };
+            };
+        };
+    };
+    SharingController_unlink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    CopiesController_copy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetSummary"];
+                };
+            };
+        };
+    };
+    CopiesController_linked: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkedView"];
+                };
+            };
+        };
+    };
+    CopiesController_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeCopyBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetSummary"];
+                };
+            };
+        };
+    };
+    CopiesController_newer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewerView"][];
+                };
+            };
+        };
+    };
     BankController_search: {
         parameters: {
             query?: {
@@ -2720,7 +3515,11 @@ export interface operations {
                 kind?: ("multiple-choice" | "multiple-response" | "true-false" | "short-answer" | "numeric" | "cloze" | "matching" | "ordering" | "essay" | "information")[];
                 outcome?: string[];
                 tag?: string[];
-                course?: string[];
+                /** @description Folders, with all that lies in them; “none” for no folder. */
+                folder?: string[];
+                level?: ("remember" | "understand" | "apply" | "analyse" | "evaluate" | "create")[];
+                /** @description Accounts that made the sets. */
+                author?: string[];
                 set?: string[];
                 state?: ("open" | "checked" | "left-out")[];
                 sort?: "fit" | "changed" | "points" | "difficulty" | "set";
@@ -2753,7 +3552,11 @@ export interface operations {
                 kind?: ("multiple-choice" | "multiple-response" | "true-false" | "short-answer" | "numeric" | "cloze" | "matching" | "ordering" | "essay" | "information")[];
                 outcome?: string[];
                 tag?: string[];
-                course?: string[];
+                /** @description Folders, with all that lies in them; “none” for no folder. */
+                folder?: string[];
+                level?: ("remember" | "understand" | "apply" | "analyse" | "evaluate" | "create")[];
+                /** @description Accounts that made the sets. */
+                author?: string[];
                 set?: string[];
                 state?: ("open" | "checked" | "left-out")[];
                 sort?: "fit" | "changed" | "points" | "difficulty" | "set";

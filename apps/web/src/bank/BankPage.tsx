@@ -18,7 +18,7 @@ import { TakeDialog } from './TakeDialog.js';
 
 /** px of a row before it is measured. */
 const ROW = 41;
-const SORTS = { '': 'as it fits, else last changed', changed: 'last changed', set: 'by course and set', points: 'most points', difficulty: 'hardest' } as const;
+const SORTS = { '': 'as it fits, else last changed', changed: 'last changed', set: 'by folder and set', points: 'most points', difficulty: 'hardest' } as const;
 type Row = Schemas['BankItem'];
 const keyOf = (r: Row): string => `${r.set} ${r.item.id}`;
 
@@ -185,7 +185,7 @@ export default function BankPage() {
                       <span className="font-mono text-[13px] text-dill">{keySign(r.item)}</span>
                       <span className="col-span-2 truncate text-[13px] text-ink-2">
                         {r.setTitle}
-                        {r.course && `, ${r.course}`} · {kinds[r.item.kind].name} · {counted(r.item.points, 'point')}
+                        {r.path.length > 0 && `, ${r.path.join(' / ')}`} · {kinds[r.item.kind].name} · {counted(r.item.points, 'point')}
                         {r.item.outcomes?.length ? ` · ${r.item.outcomes.join(', ')}` : ''}
                       </span>
                     </button>
@@ -206,7 +206,7 @@ export default function BankPage() {
                   <Link className="link" to={`/sets/${now.set}/check`}>
                     {now.setTitle}
                   </Link>
-                  {now.course && `, ${now.course}`}
+                  {now.path.length > 0 && `, ${now.path.join(' / ')}`}
                 </dd>
                 <dt className="text-ink-2">State</dt>
                 <dd>{now.state === 'left-out' ? 'left out' : now.state}</dd>

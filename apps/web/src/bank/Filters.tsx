@@ -5,16 +5,25 @@ import { useState } from 'react';
 import type { Schemas } from '../api/client.js';
 import { Input, useTyped } from '../ui/Field.js';
 import { type FilterName, filterNames } from './filters.js';
-import { type BankAsked, narrows } from './query.js';
+import { askedIn, type BankAsked, narrows } from './query.js';
 
-const NAMES: Record<FilterName, string> = { course: 'Course', set: 'Set', kind: 'Kind', outcome: 'Outcome', tag: 'Tag', state: 'State' };
+const NAMES: Record<FilterName, string> = {
+  folder: 'Folder',
+  set: 'Set',
+  kind: 'Kind',
+  outcome: 'Outcome',
+  tag: 'Tag',
+  level: 'Thinking level',
+  author: 'Made by',
+  state: 'State',
+};
 const STATES: Record<string, string> = { open: 'open', checked: 'checked', 'left-out': 'left out' };
 const nameOf = (filter: FilterName, c: { value: string; name?: string }): string =>
   filter === 'kind'
     ? kinds[c.value as Kind].name
     : filter === 'state'
       ? (STATES[c.value] ?? c.value)
-      : c.name || c.value || (filter === 'course' ? 'No course' : '');
+      : c.name || (filter === 'folder' ? 'No folder' : c.value);
 
 /** So many values stand there before one asks for more. */
 const FIRST = 8;
@@ -46,7 +55,7 @@ export function Filters({ asked, counts, onAsked }: Props) {
         <button
           type="button"
           className="link justify-self-start text-sm"
-          onClick={() => onAsked({ q: '', sort: asked.sort, course: [], set: [], kind: [], outcome: [], tag: [], state: [] })}
+          onClick={() => onAsked({ ...askedIn(new URLSearchParams()), sort: asked.sort })}
         >
           <X size={14} className="inline" aria-hidden /> Show everything
         </button>
@@ -72,7 +81,7 @@ function Values({
   const [all, setAll] = useState(false);
   // what is chosen stays in sight, even where nothing of it is left
   const gone = chosen.filter((v) => !values.some((c) => c.value === v)).map((value) => ({ value, count: 0 }));
-  const list = [...values.filter((c) => c.value !== '' || name === 'course'), ...gone];
+  const list = [...values.filter((c) => c.value !== ''), ...gone];
   if (!list.length) return null;
   const shown = all ? list : list.filter((c, i) => i < FIRST || chosen.includes(c.value));
   return (

@@ -33,7 +33,7 @@ export function TakeDialog({ workspace, items, onClose, onTaken }: Props) {
         type: 'insert' as const,
         at: document.set.items.length,
         // what is in another language than the set says so by itself
-        items: items.flatMap((i) => copiesFor([i.item], languages.size > 1 || (i.language && i.language !== document.set.language) ? i.language : undefined)),
+        items: items.flatMap((i) => copiesFor([i.item], languages.size > 1 || (i.language && i.language !== document.set.language) ? i.language : undefined, i.set)),
       };
       await call(
         api.POST('/api/v1/sets/{set}/operations', {
@@ -71,7 +71,7 @@ export function TakeDialog({ workspace, items, onClose, onTaken }: Props) {
               {sets.data?.map((s) => (
                 <option key={s.id} value={s.id}>
                   {s.title}
-                  {s.course && `, ${s.course}`}: {counted(s.items, 'item')}
+                  {s.path.length > 0 && `, ${s.path.join(' / ')}`}: {counted(s.items, 'item')}
                 </option>
               ))}
             </Select>

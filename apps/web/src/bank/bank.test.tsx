@@ -32,7 +32,12 @@ test('filters: counts beside the values, chosen ones stay in sight, more on dema
     ],
     outcome: Array.from({ length: 12 }, (_, i) => ({ value: `Outcome ${i}`, count: 20 - i })),
     tag: [],
-    course: [{ value: '', count: 2 }],
+    folder: [
+      { value: 'f1', name: 'Bread / Week one', count: 4 },
+      { value: 'none', count: 2 },
+    ],
+    level: [{ value: 'apply', count: 3 }],
+    author: [{ value: 'a1', name: 'M. Okafor', count: 6 }],
     set: [{ value: 's1', name: 'Stocks', count: 3 }],
     state: [{ value: 'left-out', count: 1 }],
   };
@@ -44,7 +49,7 @@ test('filters: counts beside the values, chosen ones stay in sight, more on dema
   }
   render(<Held />);
   expect(screen.getByRole('checkbox', { name: 'True or false 4' })).toBeTruthy();
-  expect(screen.getByRole('checkbox', { name: 'No course 2' })).toBeTruthy();
+  expect(screen.getByRole('checkbox', { name: 'No folder 2' })).toBeTruthy();
   expect(screen.getByRole('checkbox', { name: 'Stocks 3' })).toBeTruthy();
   expect(screen.getByRole('checkbox', { name: 'left out 1' })).toBeTruthy();
   expect((screen.getByRole('checkbox', { name: 'gone 0' }) as HTMLInputElement).checked).toBe(true);
@@ -65,7 +70,7 @@ const row = (id: string, language?: string): Schemas['BankItem'] =>
   ({
     set: 'from',
     setTitle: 'From',
-    course: '',
+    path: [],
     state: 'open',
     changedAt: '2026-11-28T00:00:00Z',
     ...(language && { language }),
@@ -85,7 +90,7 @@ test('items go as copies behind what a set has; what is in another language says
       if (refuse) return answer({ detail: 'You are reader here.', code: 'role' }, 403);
       return answer({ version: 5 });
     }
-    if (url.endsWith('/sets')) return answer([{ id: 'there', title: 'Stocks', course: '', items: 1 }]);
+    if (url.endsWith('/sets')) return answer([{ id: 'there', title: 'Stocks', path: [], items: 1 }]);
     return answer({ version: 4, document: { set: { title: 'Stocks', language: 'en', items: [{ id: 'x' }] }, reviews: {} } });
   };
   try {

@@ -54,7 +54,7 @@ function Sets({ launch }: { launch: Schemas['LaunchView'] }) {
       call(api.POST('/api/v1/lti/launches/{launch}/choice', { params: { path: { launch: launch.id } }, body: { set, shows, ...(version && { version }) } })),
     onSuccess: ({ next }) => (/^https?:/.test(next) ? location.assign(next) : void navigate(next)),
   });
-  const found = (sets.data?.pages.flat() ?? []).filter((s) => `${s.title} ${s.course}`.toLowerCase().includes(words.trim().toLowerCase()));
+  const found = (sets.data?.pages.flat() ?? []).filter((s) => [s.title, ...s.path].join(' ').toLowerCase().includes(words.trim().toLowerCase()));
   return (
     <>
       <h1 className="text-2xl font-bold">Choose a quiz for {launch.course || launch.platform}</h1>
@@ -106,7 +106,7 @@ function SetRow({ set: s, busy, onChoose }: { set: SetSummary; busy: boolean; on
       <span className="min-w-0 flex-1">
         <b className="block truncate font-semibold">{s.title}</b>
         <span className="text-[13px] text-ink-2">
-          {s.course && `${s.course} · `}
+          {s.path.length > 0 && `${s.path.join(' / ')} · `}
           {included} {included === 1 ? 'item' : 'items'}, {s.points} {s.points === 1 ? 'point' : 'points'}
           {why && <span className="text-amber"> · {why}</span>}
         </span>

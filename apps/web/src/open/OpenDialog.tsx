@@ -142,7 +142,7 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
     call(
       api.POST('/api/v1/workspaces/{workspace}/sets', {
         params: { path: { workspace: workspace?.id ?? '' } },
-        body: { title, course: set?.view.course ?? '' },
+        body: { title, ...(set?.view.folder && { folder: set.view.folder }) },
       }),
     );
 

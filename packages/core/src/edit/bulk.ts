@@ -125,13 +125,6 @@ export function copyOf(item: Item): Item {
   return copy;
 }
 
-/** Copies for another set: nothing goes along that only means something where they come from. */
-export const copiesFor = (items: readonly Item[], language?: string): Item[] =>
-  items.map((item) => {
-    const { section: _s, label: _l, ...copy } = copyOf(item);
-    return { ...copy, ...(language && !item.language && { language }) } as Item;
-  });
-
 /** The operation that puts copies of items behind the last of them, open for checking. */
 export function copyItems(items: readonly Item[], ids: ReadonlySet<string>): SimpleOperation[] {
   const last = items.findLastIndex((i) => ids.has(i.id));

@@ -240,4 +240,5 @@ const COMMON: Record<Exclude<keyof ItemOf<'information'>, 'kind'>, true> = {
   language: true,
   timeLimit: true,
   source: true,
+  takenFrom: true,
 };

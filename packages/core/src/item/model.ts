@@ -98,6 +98,8 @@ const common = {
   timeLimit: z.number().positive().optional(),
   /** Characters of the draft that the item was read from. */
   source: z.object({ from: z.number().int().min(0), to: z.number().int().min(0) }).optional(),
+  /** The item of another set that it is a copy of, and what that said then. */
+  takenFrom: z.object({ set: id, item: id, print: z.string().max(100) }).optional(),
 };
 
 /** Ways to score an item with several keys. */
