@@ -8,19 +8,22 @@ test('a set goes into the bin, comes back by Undo and from the bin, and goes for
   await page.getByRole('button', { name: /Take 1 item/ }).click();
   await page.goto('/');
   const row = page.getByRole('row', { name: /For the bin/ });
-  const away = page.getByRole('button', { name: 'Put “For the bin” into the bin' });
-  await away.click();
+  const away = async (): Promise<void> => {
+    await page.getByRole('button', { name: 'More for “For the bin”' }).click();
+    await page.getByRole('menuitem', { name: 'Put into the bin' }).click();
+  };
+  await away();
   await expect(page.getByText('You can take it back for 30 days.')).toBeVisible();
   await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(row).toBeVisible();
 
-  await away.click();
+  await away();
   await page.getByRole('button', { name: 'Into the bin' }).click();
   await expect(row).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(row).toBeVisible();
 
-  await away.click();
+  await away();
   await page.getByRole('button', { name: 'Into the bin' }).click();
   await page.getByText(/^Bin, /).click();
   const binned = page.getByRole('listitem').filter({ hasText: 'For the bin' });
@@ -28,7 +31,7 @@ test('a set goes into the bin, comes back by Undo and from the bin, and goes for
   await binned.getByRole('button', { name: 'Take back' }).click();
   await expect(row).toBeVisible();
 
-  await away.click();
+  await away();
   await page.getByRole('button', { name: 'Into the bin' }).click();
   await page.getByText(/^Bin, /).click();
   await binned.getByRole('button', { name: 'Delete for good' }).click();
@@ -39,7 +42,8 @@ test('a set goes into the bin, comes back by Undo and from the bin, and goes for
 
 test('what learners answered is said before a set goes, and stays with it', async ({ page }) => {
   await signIn(page);
-  await page.getByRole('button', { name: 'Put “Starters and proofing” into the bin' }).click();
+  await page.getByRole('button', { name: 'More for “Starters and proofing”' }).click();
+  await page.getByRole('menuitem', { name: 'Put into the bin' }).click();
   await expect(page.getByText(/3\d responses of learners will be out of sight with it/)).toBeVisible();
   await page.getByRole('button', { name: 'Into the bin' }).click();
   await page.goto('/t/BREAD7');

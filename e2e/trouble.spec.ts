@@ -158,7 +158,11 @@ test('a session that ends in the middle of work is renewed, and the edit goes th
     await context.clearCookies();
     await route.continue();
   });
-  await page.keyboard.press('2');
+  // on a busy machine the items may be drawn before the keys are listened to
+  await expect(async () => {
+    await page.keyboard.press('2');
+    await expect(page.getByRole('button', { name: /^Item 1: key B/ })).toBeVisible({ timeout: 1000 });
+  }).toPass();
   await expect(dialog).toBeVisible();
   await page.unrouteAll({ behavior: 'ignoreErrors' });
   await dialog.getByRole('button', { name: 'Sign in with the demo account' }).click();

@@ -73,7 +73,11 @@ try {
   const [{ id: workspace }] = (await db.query('select id from workspace limit 1')).rows;
   const folders = Array.from({ length: 20 }, () => randomUUID());
   for (const [i, id] of folders.entries())
-    await db.query(`insert into folder (id, workspace_id, name, trail, names) values ($1, $2, $3, array[$1::uuid], array[$3::text])`, [id, workspace, `Course ${i}`]);
+    await db.query(`insert into folder (id, workspace_id, name, trail, names) values ($1, $2, $3, array[$1::uuid], array[$3::text])`, [
+      id,
+      workspace,
+      `Course ${i}`,
+    ]);
   for (let from = 0; from < MANY; from += PER_SET) {
     const part = items.slice(from, from + PER_SET);
     const set = randomUUID();

@@ -38,7 +38,13 @@ class BankQuery {
   @IsString({ each: true })
   folder?: string[];
   @ApiPropertyOptional({ ...words, enum: bloomLevels }) @Several() @IsOptional() @IsArray() @IsIn(bloomLevels, { each: true }) level?: string[];
-  @ApiPropertyOptional({ ...words, description: 'Accounts that made the sets.' }) @Several() @IsOptional() @IsArray() @ArrayMaxSize(100) @IsUUID('all', { each: true }) author?: string[];
+  @ApiPropertyOptional({ ...words, description: 'Accounts that made the sets.' })
+  @Several()
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(100)
+  @IsUUID('all', { each: true })
+  author?: string[];
   @ApiPropertyOptional(words) @Several() @IsOptional() @IsArray() @ArrayMaxSize(500) @IsUUID('all', { each: true }) set?: string[];
   @ApiPropertyOptional({ ...words, enum: STATES }) @Several() @IsOptional() @IsArray() @IsIn(STATES, { each: true }) state?: string[];
   @ApiPropertyOptional({ enum: SORTS }) @IsOptional() @IsIn(SORTS) sort?: (typeof SORTS)[number];

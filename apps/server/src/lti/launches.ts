@@ -203,9 +203,10 @@ export class LaunchesController {
           [me.account.id, set, workspace, me.account.id],
         )
       ).length > 0;
-    const chosen = body.set && (await mayUse(body.set))
-      ? (await this.publishing.publish(body.set as string, { shows: body.shows ?? 'score', ...(body.version && { version: body.version }) })).id
-      : body.delivery;
+    const chosen =
+      body.set && (await mayUse(body.set))
+        ? (await this.publishing.publish(body.set as string, { shows: body.shows ?? 'score', ...(body.version && { version: body.version }) })).id
+        : body.delivery;
     const delivery = chosen ? await em.findOne(Delivery, { id: chosen, set: { workspace, deletedAt: null } }) : null;
     if (!delivery || !(await mayUse(delivery.set.id))) throw gone('quiz');
     l.delivery = delivery;

@@ -86,7 +86,11 @@ export class CopiesController {
     if (!mayAs(s.member, 'editor')) throw new Problem(403, 'role', 'You may look at what is here, not make sets.');
     if (s.closed && !mayAs(role, 'editor') && !s.may) throw new Problem(403, 'role', 'This set is shared with you to read, not to copy.');
     // where its own folder is not open to the person, the copy stands in none
-    const folder = body.folder ? (await this.folders.into(em, workspace, body.folder, me.account.id)).id : s.into && mayAs(s.into, 'editor') ? s.folder_id : null;
+    const folder = body.folder
+      ? (await this.folders.into(em, workspace, body.folder, me.account.id)).id
+      : s.into && mayAs(s.into, 'editor')
+        ? s.folder_id
+        : null;
     const made = await this.copies.make(id, { workspace, folder, owner: me.account.id, title: body.title, away: false });
     // what only some see is not seen by all because somebody copied it
     if (s.closed) await sql(em, 'update quiz_set set restricted = true where id = ?', [made]);

@@ -38,13 +38,21 @@ const KEYS_FROM = ['none', ...Object.keys(keyLooks)];
 class CreateSetBody {
   @ApiProperty() @IsString() @Length(1, 300) title!: string;
   @ApiPropertyOptional({ description: 'The folder it goes into.' }) @IsOptional() @IsUUID() folder?: string;
-  @ApiPropertyOptional({ description: 'A folder at the top by its name, made where it is not there.' }) @IsOptional() @IsString() @MaxLength(200) course?: string;
+  @ApiPropertyOptional({ description: 'A folder at the top by its name, made where it is not there.' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(200)
+  course?: string;
 }
 const SORTS = ['changed', 'opened', 'title'] as const;
 class ListQuery {
   @ApiPropertyOptional({ description: 'Only sets behind this one, by its id.' }) @IsOptional() @IsUUID() after?: string;
   @ApiPropertyOptional({ description: 'Words, or parts of words, of the title or a folder.' }) @IsOptional() @IsString() @MaxLength(300) q?: string;
-  @ApiPropertyOptional({ description: 'A folder, with all that lies in it; “none” for sets in no folder.' }) @IsOptional() @IsString() @MaxLength(40) folder?: string;
+  @ApiPropertyOptional({ description: 'A folder, with all that lies in it; “none” for sets in no folder.' })
+  @IsOptional()
+  @IsString()
+  @MaxLength(40)
+  folder?: string;
   @ApiPropertyOptional({ enum: SORTS }) @IsOptional() @IsIn(SORTS) sort?: (typeof SORTS)[number];
 }
 /** What each order goes by, as an expression and the direction; the id tells those apart that are alike. */

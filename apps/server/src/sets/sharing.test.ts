@@ -33,9 +33,21 @@ afterAll(() => server.stop());
 const at = (path: string): string => `${api}/workspaces/${world.workspace}${path}`;
 const item = (stem: string): Item => ({ id: newId(), kind: 'true-false', stem, points: 1, answer: true });
 const makeFolder = async (who: Agent, name: string, parent?: string): Promise<string> =>
-  ((await who.post(at('/folders')).send({ name, ...(parent && { parent }) }).expect(201)).body as { id: string }).id;
+  (
+    (
+      await who
+        .post(at('/folders'))
+        .send({ name, ...(parent && { parent }) })
+        .expect(201)
+    ).body as { id: string }
+  ).id;
 const makeSet = async (who: Agent, title: string, more: object = {}, items: Item[] = []): Promise<string> => {
-  const { id } = (await who.post(at('/sets')).send({ title, ...more }).expect(201)).body as { id: string };
+  const { id } = (
+    await who
+      .post(at('/sets'))
+      .send({ title, ...more })
+      .expect(201)
+  ).body as { id: string };
   if (items.length) await operate(who, id, 0, { type: 'insert', at: 0, items }, 200);
   return id;
 };
@@ -46,7 +58,8 @@ const operate = (who: Agent, set: string, base: number, operation: object, statu
     .expect(status);
 const folders = async (who: Agent) =>
   (await who.get(at('/folders')).expect(200)).body as { id: string; name: string; parent?: string; sets: number; role?: string; closed: boolean }[];
-const titles = async (who: Agent, query = ''): Promise<string[]> => ((await who.get(at(`/sets${query}`)).expect(200)).body as { title: string }[]).map((s) => s.title);
+const titles = async (who: Agent, query = ''): Promise<string[]> =>
+  ((await who.get(at(`/sets${query}`)).expect(200)).body as { title: string }[]).map((s) => s.title);
 const detail = (r: { body: unknown }): string => (r.body as { detail: string }).detail;
 
 describe('folders', () => {
@@ -76,7 +89,8 @@ describe('folders', () => {
     expect(detail(await owner.patch(`${api}/folders/${course}`).send({ parent: course }).expect(422))).toMatch(/cannot go into itself/);
     expect(detail(await owner.post(at('/folders')).send({ name: 'unit ONE', parent: course }).expect(422))).toMatch(/already/);
     const elsewhere = await makeWorld(server, 'else@x.test');
-    const foreign = ((await elsewhere.owner.post(`${api}/workspaces/${elsewhere.workspace}/folders`).send({ name: 'F' }).expect(201)).body as { id: string }).id;
+    const foreign = ((await elsewhere.owner.post(`${api}/workspaces/${elsewhere.workspace}/folders`).send({ name: 'F' }).expect(201)).body as { id: string })
+      .id;
     await owner.post(at('/folders')).send({ name: 'x', parent: foreign }).expect(404);
     await owner.put(`${api}/sets/${set}/folder`).send({ folder: foreign }).expect(404);
     await elsewhere.owner.patch(`${api}/folders/${course}`).send({ name: 'mine' }).expect(404);
@@ -85,10 +99,7 @@ describe('folders', () => {
 
   test('two moves at once that together would make a circle: one is refused', async () => {
     const [a, b] = [await makeFolder(owner, 'A'), await makeFolder(owner, 'B')];
-    const answers = await Promise.all([
-      owner.patch(`${api}/folders/${a}`).send({ parent: b }),
-      owner.patch(`${api}/folders/${b}`).send({ parent: a }),
-    ]);
+    const answers = await Promise.all([owner.patch(`${api}/folders/${a}`).send({ parent: b }), owner.patch(`${api}/folders/${b}`).send({ parent: a })]);
     expect(answers.map((r) => r.status).sort()).toEqual([204, 422]);
     const all = await folders(owner);
     expect(all.filter((f) => f.id === a || f.id === b).filter((f) => f.parent === undefined)).toHaveLength(1);
@@ -201,13 +212,25 @@ describe('sharing', () => {
 
   test('a group: who is in it sees it, who leaves it does not', async () => {
     const group = newId();
-    await maker.put(at(`/groups/${group}`)).send({ name: 'Fish', members: [] }).expect(403);
-    await owner.put(at(`/groups/${group}`)).send({ name: 'Fish', members: [ids['reader'], newId()] }).expect(200);
-    await owner.put(at(`/groups/${newId()}`)).send({ name: 'fish', members: [] }).expect(422);
+    await maker
+      .put(at(`/groups/${group}`))
+      .send({ name: 'Fish', members: [] })
+      .expect(403);
+    await owner
+      .put(at(`/groups/${group}`))
+      .send({ name: 'Fish', members: [ids['reader'], newId()] })
+      .expect(200);
+    await owner
+      .put(at(`/groups/${newId()}`))
+      .send({ name: 'fish', members: [] })
+      .expect(422);
     await share(maker, `sets/${set}`, { restricted: true, shares: [{ group, may: 'read' }] });
     await reader.get(`${api}/sets/${set}`).expect(200);
     expect((await reader.get(at('/groups')).expect(200)).body).toEqual([{ id: group, name: 'Fish', members: [ids['reader']] }]);
-    await owner.put(at(`/groups/${group}`)).send({ name: 'Fish', members: [ids['colleague']] }).expect(200);
+    await owner
+      .put(at(`/groups/${group}`))
+      .send({ name: 'Fish', members: [ids['colleague']] })
+      .expect(200);
     await reader.get(`${api}/sets/${set}`).expect(404);
     await owner.delete(at(`/groups/${group}`)).expect(204);
     await colleague.get(`${api}/sets/${set}`).expect(404);
@@ -221,7 +244,10 @@ describe('sharing', () => {
     await reader.get(`${api}/sets/${set}`).expect(404);
     expect((await folders(reader)).some((f) => f.id === top)).toBe(false);
     expect((await folders(colleague)).find((f) => f.id === below)).toMatchObject({ role: 'editor', closed: true, sets: 1 });
-    expect((await colleague.get(`${api}/sets/${set}/sharing`).expect(200)).body).toMatchObject({ restricted: false, closedBy: expect.stringMatching(/^Staff/) });
+    expect((await colleague.get(`${api}/sets/${set}/sharing`).expect(200)).body).toMatchObject({
+      restricted: false,
+      closedBy: expect.stringMatching(/^Staff/),
+    });
     // a colleague who may edit does not open it to all in passing
     expect(detail(await colleague.put(`${api}/sets/${set}/folder`).send({ folder: null }).expect(403))).toMatch(/everybody would see it/);
     expect(detail(await colleague.patch(`${api}/folders/${below}`).send({ parent: null }).expect(403))).toMatch(/everybody would see it/);
@@ -246,7 +272,10 @@ describe('sharing', () => {
     await share(maker, `sets/${set}`, { restricted: true, shares: [{ account: newId(), may: 'read' }] }, 422);
     await share(maker, `sets/${set}`, { restricted: true, shares: [1, 2].map(() => ({ account: ids['reader'], may: 'read' })) }, 422);
     await share(maker, `sets/${set}`, { restricted: true, shares: [{ account: ids['reader'], may: 'own' }] }, 400);
-    expect((await maker.get(`${api}/sets/${set}/sharing`).expect(200)).body).toMatchObject({ restricted: true, shares: [{ name: 'reader@x.test', may: 'read' }] });
+    expect((await maker.get(`${api}/sets/${set}/sharing`).expect(200)).body).toMatchObject({
+      restricted: true,
+      shares: [{ name: 'reader@x.test', may: 'read' }],
+    });
   });
 });
 

@@ -90,8 +90,7 @@ export class Sharing {
    * @throws Problem 422 where somebody named is not of the workspace, or is named twice
    */
   async say(em: EntityManager, workspace: string, what: What, id: string, { restricted, shares }: SharingBody): Promise<void> {
-    if (shares.some((s) => Boolean(s.account) === Boolean(s.group)))
-      throw new Problem(422, 'share-whom', 'Say for each line either a person or a group.');
+    if (shares.some((s) => Boolean(s.account) === Boolean(s.group))) throw new Problem(422, 'share-whom', 'Say for each line either a person or a group.');
     const named = shares.map((s) => s.account ?? s.group ?? '');
     if (new Set(named).size < named.length) throw new Problem(422, 'share-twice', 'Somebody is named twice. Keep one line for each.');
     const known = await sql<{ id: string }>(
@@ -100,7 +99,8 @@ export class Sharing {
       [workspace, workspace],
     );
     const there = new Set(known.map((k) => k.id));
-    if (named.some((n) => !there.has(n.toLowerCase()))) throw new Problem(422, 'not-a-member', 'Somebody named is not of this workspace any more. Load the page anew.');
+    if (named.some((n) => !there.has(n.toLowerCase())))
+      throw new Problem(422, 'not-a-member', 'Somebody named is not of this workspace any more. Load the page anew.');
     await sql(em, `update ${TABLE[what]} set restricted = ? where id = ?`, [restricted, id]);
     await sql(em, `delete from share where ${what}_id = ?`, [id]);
     for (const s of shares)

@@ -2119,12 +2119,12 @@ export interface components {
             /** @description The folder it goes into; null for none. */
             folder: string | null;
         };
-        MemberView: {
+        WorkspaceMember: {
+            id: string;
             name: string;
-            course: string;
-            mail?: string;
+            email: string;
             /** @enum {string} */
-            state: "handed in" | "begun" | "not begun";
+            role: "reader" | "editor" | "owner";
         };
         GroupView: {
             name: string;
@@ -2590,6 +2590,13 @@ export interface components {
             refused: components["schemas"]["RefusedScore"][];
             /** @description Whether the course says who is in it. */
             members: boolean;
+        };
+        MemberView: {
+            name: string;
+            course: string;
+            mail?: string;
+            /** @enum {string} */
+            state: "handed in" | "begun" | "not begun";
         };
         MappingBody: {
             /** @description The row (0-based) that names the columns; -1 where none does. */
@@ -3211,7 +3218,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MemberView"][];
+                    "application/json": components["schemas"]["WorkspaceMember"][];
                 };
             };
         };

@@ -19,11 +19,7 @@ const NAMES: Record<FilterName, string> = {
 };
 const STATES: Record<string, string> = { open: 'open', checked: 'checked', 'left-out': 'left out' };
 const nameOf = (filter: FilterName, c: { value: string; name?: string }): string =>
-  filter === 'kind'
-    ? kinds[c.value as Kind].name
-    : filter === 'state'
-      ? (STATES[c.value] ?? c.value)
-      : c.name || (filter === 'folder' ? 'No folder' : c.value);
+  filter === 'kind' ? kinds[c.value as Kind].name : filter === 'state' ? (STATES[c.value] ?? c.value) : c.name || (filter === 'folder' ? 'No folder' : c.value);
 
 /** So many values stand there before one asks for more. */
 const FIRST = 8;
@@ -52,11 +48,7 @@ export function Filters({ asked, counts, onAsked }: Props) {
         </label>
       </form>
       {narrows(asked) && (
-        <button
-          type="button"
-          className="link justify-self-start text-sm"
-          onClick={() => onAsked({ ...askedIn(new URLSearchParams()), sort: asked.sort })}
-        >
+        <button type="button" className="link justify-self-start text-sm" onClick={() => onAsked({ ...askedIn(new URLSearchParams()), sort: asked.sort })}>
           <X size={14} className="inline" aria-hidden /> Show everything
         </button>
       )}

@@ -33,7 +33,9 @@ export function TakeDialog({ workspace, items, onClose, onTaken }: Props) {
         type: 'insert' as const,
         at: document.set.items.length,
         // what is in another language than the set says so by itself
-        items: items.flatMap((i) => copiesFor([i.item], languages.size > 1 || (i.language && i.language !== document.set.language) ? i.language : undefined, i.set)),
+        items: items.flatMap((i) =>
+          copiesFor([i.item], languages.size > 1 || (i.language && i.language !== document.set.language) ? i.language : undefined, i.set),
+        ),
       };
       await call(
         api.POST('/api/v1/sets/{set}/operations', {

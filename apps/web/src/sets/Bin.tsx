@@ -121,7 +121,7 @@ interface Question {
   onDo: () => void;
   onClose: () => void;
 }
-function Ask({ action, onDo, ...dialog }: Question) {
+export function Ask({ action, onDo, ...dialog }: Question) {
   return (
     <Modal {...dialog}>
       <div className="flex justify-end gap-2">

@@ -1,213 +1,384 @@
-import { useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/react-query';
-import { FolderOpen, Plus, Trash2 } from 'lucide-react';
-import { type FormEvent, useMemo, useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+/** All sets of a workspace: in folders, found by words, opened, and what is done with several at once. */
+import { keepPreviousData, useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/react-query';
+import { counted, newId } from '@zakuska/core';
+import { FolderOpen, FolderPlus, Plus } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { Link, useNavigate, useSearchParams } from 'react-router';
+import { toast } from 'sonner';
 import { api, call, type SetSummary, wordsOf } from '../api/client.js';
-import { Busy, Empty, TopBar } from '../frame/Frame.js';
-import { useSession } from '../signin/session.js';
+import { Busy, Empty, Foot, TopBar } from '../frame/Frame.js';
 import { useOpenFiles } from '../open/OpenFiles.js';
+import { useSession } from '../signin/session.js';
 import { Button } from '../ui/Button.js';
-import { Field, Input } from '../ui/Field.js';
-import { Modal } from '../ui/Modal.js';
 import { useCommands } from '../ui/commands.js';
-import { Bin, useBin } from './Bin.js';
+import { Dragging } from '../ui/Dragging.js';
+import { Input, Select, useTyped } from '../ui/Field.js';
+import { Ask, Bin, useBin } from './Bin.js';
+import { FolderTree, type Place } from './FolderTree.js';
+import { MoveDialog } from './MoveDialog.js';
+import { NameDialog } from './NameDialog.js';
+import { NewSet } from './NewSet.js';
+import { SetTable } from './SetTable.js';
+import { ShareDialog } from './ShareDialog.js';
+import { type Folder, mayFill, useFolders, within } from './useFolders.js';
 
 /** As many sets the server gives at a time. */
 const PAGE = 200;
+const SORTS = { changed: 'last changed', opened: 'last opened', title: 'by title' } as const;
+type Sort = keyof typeof SORTS;
 
-/** Where a set stands, in the words of the stage line. */
-export function stageOf(s: SetSummary): { path: string; name: string; detail: string } {
-  if (s.responses) return { path: 'results', name: 'Results', detail: `${s.responses} responses` };
-  if (s.deliveries || s.receipts) return { path: 'deliver', name: 'Deliver', detail: s.deliveries ? 'quiz published' : 'pushed' };
-  if (!s.items) return { path: 'draft', name: 'Draft', detail: s.draftLength ? 'nothing taken yet' : 'empty' };
-  if (s.checked + s.leftOut < s.items) return { path: 'check', name: 'Check', detail: `${s.checked} of ${s.items} checked` };
-  return { path: 'arrange', name: 'Arrange', detail: 'all checked' };
+/** What was dragged. */
+interface Dragged {
+  set?: string;
+  folder?: string;
 }
+/** What a dialog is open for. */
+type Asking =
+  | { for: 'new set' | 'move chosen' }
+  | { for: 'new folder'; parent: Folder | undefined }
+  | { for: 'rename set' | 'move set' | 'share set'; set: SetSummary }
+  | { for: 'rename folder' | 'move folder' | 'share folder' | 'remove folder'; folder: Folder };
 
 export function Sets() {
   const session = useSession();
   const [workspace] = session.workspaces;
-  const [asking, setAsking] = useState(false);
+  const [params, setParams] = useSearchParams();
+  const place: Place = params.get('folder') ?? '';
+  const q = params.get('q') ?? '';
+  const said = params.get('sort');
+  const sort: Sort = said !== null && said in SORTS ? (said as Sort) : 'changed';
+  const show = (name: string, value: string): void => {
+    const next = new URLSearchParams(params);
+    if (value) next.set(name, value);
+    else next.delete(name);
+    setParams(next, { replace: true });
+  };
+  const [asking, ask] = useState<Asking>();
+  const close = (): void => ask(undefined);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const files = useOpenFiles();
-  const commands = useMemo(() => [{ name: 'New set', keys: ['N'], run: () => setAsking(true) }], []);
-  useCommands(commands);
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const folders = useFolders(workspace?.id);
+  const { tree } = folders;
+  const here = tree.byId.get(place);
+  const mayMake = workspace !== undefined && workspace.role !== 'reader';
+  const mayMakeHere = mayMake && (!here || mayFill(here));
+  const words = useTyped(q, (v) => show('q', v));
   const sets = useInfiniteQuery({
-    queryKey: ['sets', workspace?.id],
+    queryKey: ['sets', workspace?.id, place, q, sort],
     enabled: Boolean(workspace),
+    placeholderData: keepPreviousData,
     initialPageParam: undefined as string | undefined,
     queryFn: ({ pageParam: after }) =>
-      call(api.GET('/api/v1/workspaces/{workspace}/sets', { params: { path: { workspace: workspace?.id ?? '' }, query: after ? { after } : {} } })),
+      call(
+        api.GET('/api/v1/workspaces/{workspace}/sets', {
+          params: { path: { workspace: workspace?.id ?? '' }, query: { sort, ...(q && { q }), ...(place && { folder: place }), ...(after && { after }) } },
+        }),
+      ),
     getNextPageParam: (last) => (last.length < PAGE ? undefined : last.at(-1)?.id),
   });
   const all = useMemo(() => sets.data?.pages.flat() ?? [], [sets.data]);
+  const taken = all.filter((s) => chosen.has(s.id));
   const bin = useBin(workspace?.id);
-  const courses = useMemo(() => {
-    const by = new Map<string, SetSummary[]>();
-    for (const s of all) by.set(s.course || 'No course', [...(by.get(s.course || 'No course') ?? []), s]);
-    return [...by].sort(([a], [b]) => a.localeCompare(b));
-  }, [all]);
-  return (
-    <div className="min-h-screen">
-      <TopBar>{workspace?.name}</TopBar>
-      <main className="mx-auto max-w-5xl px-4 pb-16 sm:px-6">
-        <div className="flex items-center justify-between gap-4 py-5">
-          <h1 className="text-2xl font-bold">Sets</h1>
-          <span className="flex flex-wrap items-center gap-2">
-            <Link to="/bank" className="link mr-2 text-sm">
-              Bank: all items
-            </Link>
-            {workspace?.role !== 'reader' && (
-              <>
-                <Button onClick={files.pick}>
-                  <FolderOpen size={16} aria-hidden /> Open files
-                </Button>
-                <Button look="primary" onClick={() => setAsking(true)}>
-                  <Plus size={16} aria-hidden /> New set
-                </Button>
-              </>
-            )}
-          </span>
-        </div>
-        {sets.isPending && <Busy what="Fetching the sets" />}
-        {sets.isError && (
-          <p className="note error" role="alert">
-            {wordsOf(sets.error)}{' '}
-            <Button look="quiet" onClick={() => void sets.refetch()}>
-              Try again
-            </Button>
-          </p>
-        )}
-        {sets.data && !all.length && (
-          <Empty title="No sets yet">
-            <p>
-              A set holds the questions of one quiz, from the first draft to the results. Start one and paste what you have, or drop files anywhere on this
-              page.
-            </p>
-            <Button look="primary" onClick={() => setAsking(true)}>
-              New set
-            </Button>
-          </Empty>
-        )}
-        {courses.map(([course, list]) => (
-          <section key={course} className="mb-7">
-            <h2 className="mb-1.5 font-semibold text-ink-2">{course}</h2>
-            <div className="overflow-x-auto border-y border-rule bg-sheet">
-              <table className="w-full min-w-160 table-fixed text-left">
-                <colgroup>
-                  <col />
-                  <col className="w-56" />
-                  <col className="w-52" />
-                  <col className="w-32" />
-                  <col className="w-14" />
-                </colgroup>
-                <thead className="sr-only">
-                  <tr>
-                    <th>Set</th>
-                    <th>Stage</th>
-                    <th>Items</th>
-                    <th>Changed</th>
-                    <th>Bin</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {list.map((s) => {
-                    const stage = stageOf(s);
-                    return (
-                      <tr key={s.id} className="border-rule-2 not-first:border-t hover:bg-beet-soft/50">
-                        <td className="px-4 py-2.5">
-                          <Link to={`/sets/${s.id}/${stage.path}`} className="text-base font-semibold hover:text-beet hover:underline">
-                            {s.title}
-                          </Link>
-                        </td>
-                        <td className="px-4 py-2.5">
-                          <span className="font-semibold">{stage.name}</span> <span className="text-[13.5px] text-ink-2">{stage.detail}</span>
-                        </td>
-                        <td className="px-4 py-2.5 text-[13.5px] whitespace-nowrap text-ink-2">
-                          {s.items ? `${s.items} items, ${s.points} points` : 'no items'}
-                          {s.withoutKey > 0 && <span className="text-brick"> · {s.withoutKey} no key</span>}
-                        </td>
-                        <td className="py-2.5 pl-4 py-2.5 text-right text-[13.5px] whitespace-nowrap text-ink-2">
-                          {new Date(s.updatedAt).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })}
-                        </td>
-                        <td className="pr-2 text-right">
-                          {workspace?.role === 'owner' && (
-                            <button
-                              type="button"
-                              aria-label={`Put “${s.title}” into the bin`}
-                              title="Into the bin"
-                              className="grid size-8 cursor-pointer place-items-center rounded text-ink-2 hover:bg-brick-soft hover:text-brick"
-                              onClick={() => bin.ask(s)}
-                            >
-                              <Trash2 size={16} aria-hidden />
-                            </button>
-                          )}
-                        </td>
-                      </tr>
-                    );
-                  })}
-                </tbody>
-              </table>
-            </div>
-          </section>
-        ))}
-        {sets.hasNextPage && (
-          <p className="mb-7">
-            <Button disabled={sets.isFetchingNextPage} onClick={() => void sets.fetchNextPage()}>
-              Show sets from before
-            </Button>
-          </p>
-        )}
-        {workspace && <Bin bin={bin} mayChange={workspace.role === 'owner'} />}
-      </main>
-      {workspace && (
-        <NewSet open={asking} onClose={() => setAsking(false)} workspace={workspace.id} courses={courses.map(([c]) => c).filter((c) => c !== 'No course')} />
-      )}
-    </div>
-  );
-}
-
-function NewSet({ open, onClose, workspace, courses }: { open: boolean; onClose: () => void; workspace: string; courses: string[] }) {
-  const [title, setTitle] = useState('');
-  const [course, setCourse] = useState('');
-  const queries = useQueryClient();
-  const navigate = useNavigate();
-  const create = useMutation({
-    mutationFn: () =>
-      call(api.POST('/api/v1/workspaces/{workspace}/sets', { params: { path: { workspace } }, body: { title: title.trim() || 'Untitled set', course } })),
-    onSuccess: (s) => {
-      void queries.invalidateQueries({ queryKey: ['sets'] });
-      void navigate(`/sets/${s.id}/draft`);
-    },
-  });
-  const submit = (e: FormEvent): void => {
-    e.preventDefault();
-    create.mutate();
+  const changed = (): void => {
+    for (const key of ['sets', 'set', 'folders', 'bank']) void queries.invalidateQueries({ queryKey: [key] });
   };
+  const copy = useMutation({
+    mutationFn: (s: SetSummary) => call(api.POST('/api/v1/sets/{set}/copy', { params: { path: { set: s.id } }, body: {} })),
+    onSuccess: (made) => {
+      changed();
+      toast(`“${made.title}” is there.`, { action: { label: 'Open it', onClick: () => void navigate(`/sets/${made.id}/draft`) } });
+    },
+    onError: (e) => toast.error(wordsOf(e)),
+  });
+  const rename = async (s: SetSummary, title: string): Promise<void> => {
+    const { version } = await call(api.GET('/api/v1/sets/{set}', { params: { path: { set: s.id } } }));
+    const operation = { type: 'describe' as const, set: { title } };
+    await call(
+      api.POST('/api/v1/sets/{set}/operations', {
+        params: { path: { set: s.id } },
+        body: { base: version, merge: true, operations: [{ id: newId(), operation }] },
+      }),
+    );
+    changed();
+  };
+  useCommands([
+    ...(mayMake ? [{ name: 'New set', keys: ['N'], run: () => ask({ for: 'new set' }) }] : []),
+    ...(mayMakeHere ? [{ name: 'New folder', run: () => ask({ for: 'new folder', parent: here }) }] : []),
+    { name: 'Find a set', keys: ['/'], run: () => document.querySelector<HTMLInputElement>('#find-set')?.focus() },
+    ...(here && mayFill(here)
+      ? [
+          { name: `Rename the folder “${here.name}”`, run: () => ask({ for: 'rename folder', folder: here }) },
+          { name: `Move the folder “${here.name}”`, run: () => ask({ for: 'move folder', folder: here }) },
+          { name: `Delete the folder “${here.name}”`, run: () => ask({ for: 'remove folder', folder: here }) },
+        ]
+      : []),
+  ]);
+  const dropped = (data: Dragged, into: string | null): void => {
+    if (data.folder !== undefined && data.folder !== into && tree.byId.get(data.folder)?.parent !== (into ?? undefined))
+      folders.move.mutate({ id: data.folder, into });
+    if (data.set === undefined) return;
+    // one of the chosen takes the others along
+    const going = (chosen.has(data.set) ? taken : all.filter((s) => s.id === data.set)).filter((s) => s.folder !== (into ?? undefined) && s.role !== 'reader');
+    if (going.length) folders.fill.mutate({ sets: going, into });
+  };
+  const link = 'link cursor-pointer text-sm';
+  const dialog = asking && workspace && (
+    <>
+      {asking.for === 'new set' && <NewSet workspace={workspace.id} tree={tree} folder={mayMakeHere && here ? here.id : ''} onClose={close} />}
+      {asking.for === 'new folder' && (
+        <NameDialog
+          title={asking.parent ? `New folder in “${asking.parent.name}”` : 'New folder'}
+          label="Name"
+          action="Make the folder"
+          onName={(name) => folders.make.mutateAsync({ name, parent: asking.parent?.id }).then((f) => show('folder', f.id))}
+          onClose={close}
+        />
+      )}
+      {asking.for === 'rename set' && (
+        <NameDialog title="Rename the set" label="Title" value={asking.set.title} action="Rename" onName={(t) => rename(asking.set, t)} onClose={close} />
+      )}
+      {asking.for === 'rename folder' && (
+        <NameDialog
+          title="Rename the folder"
+          label="Name"
+          value={asking.folder.name}
+          action="Rename"
+          onName={(name) => folders.rename.mutateAsync({ id: asking.folder.id, name })}
+          onClose={close}
+        />
+      )}
+      {asking.for === 'move set' && (
+        <MoveDialog
+          what={`“${asking.set.title}”`}
+          tree={tree}
+          from={asking.set.folder ?? ''}
+          onMove={(into) => folders.fill.mutate({ sets: [asking.set], into })}
+          onClose={close}
+        />
+      )}
+      {asking.for === 'move chosen' && (
+        <MoveDialog
+          what={counted(taken.length, 'set')}
+          tree={tree}
+          from={taken.every((s) => s.folder === taken[0]?.folder) ? (taken[0]?.folder ?? '') : '?'}
+          onMove={(into) => folders.fill.mutate({ sets: taken, into })}
+          onClose={close}
+        />
+      )}
+      {asking.for === 'move folder' && (
+        <MoveDialog
+          what={`the folder “${asking.folder.name}”`}
+          tree={tree}
+          from={asking.folder.parent ?? ''}
+          without={(id) => within(tree, id, asking.folder.id)}
+          onMove={(into) => folders.move.mutate({ id: asking.folder.id, into })}
+          onClose={close}
+        />
+      )}
+      {asking.for === 'share set' && (
+        <ShareDialog what="set" id={asking.set.id} title={asking.set.title} workspace={workspace.id} may={asking.set.role === 'owner'} onClose={close} />
+      )}
+      {asking.for === 'share folder' && (
+        <ShareDialog
+          what="folder"
+          id={asking.folder.id}
+          title={asking.folder.name}
+          workspace={workspace.id}
+          may={asking.folder.role === 'owner'}
+          onClose={close}
+        />
+      )}
+      <Ask
+        open={asking.for === 'remove folder'}
+        title={`Delete the folder “${asking.for === 'remove folder' ? asking.folder.name : ''}”?`}
+        description={
+          asking.for === 'remove folder' && (asking.folder.sets > 0 || asking.folder.children.length > 0)
+            ? `What is in it, ${counted(asking.folder.sets, 'set')}, moves up: ${asking.folder.parent ? `into “${tree.byId.get(asking.folder.parent)?.name ?? ''}”` : 'in no folder'}. No set is deleted.`
+            : 'It is empty.'
+        }
+        action="Delete the folder"
+        onDo={() => {
+          if (asking.for !== 'remove folder') return;
+          folders.remove.mutate(asking.folder.id);
+          if (place === asking.folder.id) show('folder', asking.folder.parent ?? '');
+          close();
+        }}
+        onClose={close}
+      />
+    </>
+  );
   return (
-    <Modal open={open} onClose={onClose} title="New set">
-      <form onSubmit={submit} className="grid gap-3">
-        <Field label="Title">
-          {(id) => <Input id={id} autoFocus maxLength={300} value={title} onChange={(e) => setTitle(e.target.value)} placeholder="Starters and proofing" />}
-        </Field>
-        <Field label="Course" hint="Sets of one course stand together. May stay empty." error={create.isError ? wordsOf(create.error) : undefined}>
-          {(id) => (
-            <>
-              <Input id={id} list="courses" maxLength={200} value={course} onChange={(e) => setCourse(e.target.value)} />
-              <datalist id="courses">
-                {courses.map((c) => (
-                  <option key={c}>{c}</option>
-                ))}
-              </datalist>
-            </>
-          )}
-        </Field>
-        <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Cancel</Button>
-          <Button type="submit" look="primary" disabled={create.isPending}>
-            Start the set
-          </Button>
-        </div>
-      </form>
-    </Modal>
+    <Dragging onDrop={(what, onto) => dropped(what as Dragged, (onto as { into: string | null }).into)}>
+      <div className="grid min-h-dvh grid-rows-[46px_minmax(0,1fr)_auto]">
+        <TopBar>{workspace?.name}</TopBar>
+        <main className="mx-auto grid w-full max-w-6xl content-start gap-x-8 px-4 pb-16 sm:px-6 lg:grid-cols-[230px_minmax(0,1fr)]">
+          <div className="flex flex-wrap items-center justify-between gap-x-4 gap-y-2 py-5 lg:col-span-2">
+            <h1 className="text-2xl font-bold">Sets</h1>
+            <span className="flex flex-wrap items-center gap-2">
+              <Link to="/bank" className="link mr-2 text-sm">
+                Bank: all items
+              </Link>
+              {mayMake && (
+                <>
+                  <Button onClick={files.pick}>
+                    <FolderOpen size={16} aria-hidden /> Open files
+                  </Button>
+                  <Button look="primary" onClick={() => ask({ for: 'new set' })}>
+                    <Plus size={16} aria-hidden /> New set
+                  </Button>
+                </>
+              )}
+            </span>
+          </div>
+          <nav aria-label="Folders" className="mb-5 grid grid-cols-[minmax(0,1fr)] content-start gap-2 max-lg:max-h-72 max-lg:overflow-auto">
+            <FolderTree
+              tree={tree}
+              place={place}
+              onPlace={(p) => {
+                show('folder', p);
+                setChosen(new Set());
+              }}
+              loose
+              onRename={(folder) => ask({ for: 'rename folder', folder })}
+              onRemove={(folder) => ask({ for: 'remove folder', folder })}
+            />
+            {mayMakeHere && (
+              <span>
+                <Button look="quiet" onClick={() => ask({ for: 'new folder', parent: here })}>
+                  <FolderPlus size={15} aria-hidden /> New folder{here && ' in it'}
+                </Button>
+              </span>
+            )}
+          </nav>
+          <section aria-label={here?.name ?? (place === 'none' ? 'Sets in no folder' : 'All sets')} className="min-w-0">
+            <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+              {here && (
+                <span className="min-w-0">
+                  {here.path.length > 1 && <span className="text-ink-2">{here.path.slice(0, -1).join(' / ')} / </span>}
+                  <h2 className="inline text-lg font-bold">{here.name}</h2>
+                </span>
+              )}
+              {here && (
+                <span className="flex flex-wrap gap-3">
+                  {mayFill(here) && (
+                    <>
+                      <button type="button" className={link} onClick={() => ask({ for: 'rename folder', folder: here })}>
+                        Rename
+                      </button>
+                      <button type="button" className={link} onClick={() => ask({ for: 'move folder', folder: here })}>
+                        Move
+                      </button>
+                    </>
+                  )}
+                  {here.role && (
+                    <button type="button" className={link} onClick={() => ask({ for: 'share folder', folder: here })}>
+                      {here.role === 'owner' ? 'Share' : 'Who sees it'}
+                    </button>
+                  )}
+                  {mayFill(here) && (
+                    <button type="button" className={link} onClick={() => ask({ for: 'remove folder', folder: here })}>
+                      Delete
+                    </button>
+                  )}
+                </span>
+              )}
+              <span className="flex-1" />
+              <Input id="find-set" type="search" aria-label="Find a set" placeholder="Find a set" className="w-44! py-1! text-sm" {...words} />
+              <span className="flex items-center gap-2 text-sm text-ink-2">
+                Order
+                <Select
+                  aria-label="Order"
+                  className="w-36! py-1! text-sm"
+                  value={sort}
+                  onChange={(e) => show('sort', e.target.value === 'changed' ? '' : e.target.value)}
+                >
+                  {Object.entries(SORTS).map(([value, name]) => (
+                    <option key={value} value={value}>
+                      {name}
+                    </option>
+                  ))}
+                </Select>
+              </span>
+            </div>
+            {sets.isPending && <Busy what="Fetching the sets" />}
+            {sets.isError && (
+              <p className="note error" role="alert">
+                {wordsOf(sets.error)}{' '}
+                <Button look="quiet" onClick={() => void sets.refetch()}>
+                  Try again
+                </Button>
+              </p>
+            )}
+            {sets.data && !all.length && (
+              <Empty title={q ? 'No set has these words' : place ? 'No sets here' : 'No sets yet'}>
+                {q ? (
+                  <Button onClick={() => show('q', '')}>Show all of them</Button>
+                ) : (
+                  <>
+                    <p>
+                      {place
+                        ? 'Start a set here, or drag sets onto the folder from “All sets”.'
+                        : 'A set holds the questions of one quiz, from the first draft to the results. Start one and paste what you have, or drop files anywhere on this page.'}
+                    </p>
+                    {mayMakeHere && (
+                      <Button look="primary" onClick={() => ask({ for: 'new set' })}>
+                        New set
+                      </Button>
+                    )}
+                  </>
+                )}
+              </Empty>
+            )}
+            {all.length > 0 && (
+              <div className={sets.isPlaceholderData ? 'opacity-60' : ''}>
+                <SetTable
+                  sets={all}
+                  chosen={chosen}
+                  onChosen={setChosen}
+                  under={here?.path.length ?? 0}
+                  opened={sort === 'opened'}
+                  mayMake={mayMake}
+                  deeds={{
+                    rename: (set) => ask({ for: 'rename set', set }),
+                    copy: (s) => copy.mutate(s),
+                    move: (set) => ask({ for: 'move set', set }),
+                    share: (set) => ask({ for: 'share set', set }),
+                    bin: bin.ask,
+                  }}
+                />
+              </div>
+            )}
+            {sets.hasNextPage && (
+              <p className="my-4">
+                <Button disabled={sets.isFetchingNextPage} onClick={() => void sets.fetchNextPage()}>
+                  Show more sets
+                </Button>
+              </p>
+            )}
+            <div className="mt-7">{workspace && <Bin bin={bin} mayChange={workspace.role === 'owner'} />}</div>
+          </section>
+        </main>
+        {taken.length > 0 ? (
+          <div className="sticky bottom-0">
+            <Foot>
+              <b className="text-ink">{counted(taken.length, 'set')} chosen</b>
+              <span className="flex-1" />
+              <Button look="quiet" onClick={() => setChosen(new Set())}>
+                Choose none
+              </Button>
+              {taken.every((s) => s.role !== 'reader') && <Button onClick={() => ask({ for: 'move chosen' })}>Move to a folder</Button>}
+              <Button look="primary" onClick={() => void navigate(`/bank?${taken.map((s) => `set=${s.id}`).join('&')}`)}>
+                See their items together
+              </Button>
+            </Foot>
+          </div>
+        ) : (
+          <span />
+        )}
+      </div>
+      {dialog}
+    </Dragging>
   );
 }

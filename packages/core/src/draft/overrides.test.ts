@@ -12,12 +12,7 @@ const SECOND = ['2. Which fat is solid?', 'a) butter', 'b) oil'];
 const CASES: readonly [role: Role, draft: string, line: number, expected: object][] = [
   ['question', lines('Dough rises', 'in the warm?', 'a) yes, it does', 'b) no, never'), 0, { items: [{ stem: expect.stringContaining('Dough rises') }] }],
   // as a question it fits nowhere, and yet it was said
-  [
-    'question',
-    lines(FIRST[0] ?? '', '', 'Of course!', 'a) butter', FIRST[0] ?? ''),
-    3,
-    { items: [{}, { stem: expect.stringContaining('butter') }, {}] },
-  ],
+  ['question', lines(FIRST[0] ?? '', '', 'Of course!', 'a) butter', FIRST[0] ?? ''), 3, { items: [{}, { stem: expect.stringContaining('butter') }, {}] }],
   [
     'option',
     lines(FIRST[0] ?? '', 'a) rye', 'rye from the north', 'b) rice', ...SECOND),
