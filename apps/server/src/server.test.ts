@@ -62,7 +62,17 @@ beforeAll(async () => {
   const launch = em.create(LtiLaunch, { id: newId(), platform, deployment: 'd', person: 'p', name: 'P', teaches: true, title: '', course: 'C' });
   const source = em.create(Source, { id: newId(), set, name: 'S', mediaType: 'text/plain', text: 'Salt is salt.' });
   await em.flush();
+  const folder = newId();
+  await em.getConnection().execute('insert into folder (id, workspace_id, name, trail, names) values (?, ?, ?, array[?::uuid], array[?])', [
+    folder,
+    ours.id,
+    'F',
+    folder,
+    'F',
+  ]);
   ids = {
+    folder,
+    group: newId(),
     workspace: ours.id,
     binned,
     source: source.id,

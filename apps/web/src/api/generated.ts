@@ -1896,6 +1896,14 @@ export interface components {
             } | null;
         } | {
             /** @constant */
+            type: "divide";
+            work: {
+                account: string;
+                name: string;
+                items: string[];
+            }[] | null;
+        } | {
+            /** @constant */
             type: "describe";
             set: {
                 title?: string;

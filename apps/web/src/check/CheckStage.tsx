@@ -30,10 +30,12 @@ import { type Command, useCommands } from '../ui/commands.js';
 import { BulkDialog, MoveDialog } from './BulkDialog.js';
 import { ChecksDialog } from './ChecksDialog.js';
 import { CurrentItem, type Under } from './CurrentItem.js';
+import { DivideDialog } from './DivideDialog.js';
 import { FilterBar, SelectionBar } from './FilterBar.js';
 import { Findings } from './Findings.js';
 import { ItemRow } from './ItemRow.js';
 import { keyByDigit } from './keyByDigit.js';
+import { NewerDialog, useNewer } from './NewerDialog.js';
 import { ReplaceDialog } from './ReplaceDialog.js';
 import { useChecks } from './useChecks.js';
 import { Failed } from '../worker/Failed.js';
@@ -42,7 +44,7 @@ import { Sheet } from './Sheet.js';
 const HistoryDialog = lazy(() => import('./HistoryDialog.js').then((m) => ({ default: m.HistoryDialog })));
 const PreviewDialog = lazy(() => import('./PreviewDialog.js').then((m) => ({ default: m.PreviewDialog })));
 
-type Dialog = 'keys' | 'bulk' | 'move' | 'replace' | 'history' | 'preview' | 'checks';
+type Dialog = 'divide' | 'newer' | 'keys' | 'bulk' | 'move' | 'replace' | 'history' | 'preview' | 'checks';
 
 export default function CheckStage() {
   const { document: doc, session, mayEdit, view, save } = useOpenSet();
@@ -171,6 +173,7 @@ export default function CheckStage() {
     setDialog('bulk');
   }, [picked.length, item]);
 
+  const newer = useNewer(view.id, items);
   const noSource = (): void => void toast('The set has no source. Add one under Sources.');
   const forItem: Command[] =
     mayEdit && item
@@ -212,6 +215,8 @@ export default function CheckStage() {
     { name: 'Preview as a learner', keys: ['P'], run: () => setDialog('preview') },
     { name: 'History of the set', keys: ['H'], run: () => setDialog('history') },
     { name: 'How the set is checked', run: () => setDialog('checks') },
+    ...(mayEdit || doc.work ? [{ name: 'Divide the checking among colleagues', run: () => setDialog('divide') }] : []),
+    ...(newer.length ? [{ name: 'What has changed where items were taken from', run: () => setDialog('newer') }] : []),
     ...(mayEdit ? [{ name: 'Undo the last change', keys: ['U'], run: () => void (session.undo() || toast('Nothing to undo.')) }] : []),
     {
       name: 'Close what is open',
@@ -287,6 +292,8 @@ export default function CheckStage() {
           items={items}
           shown={shown.length}
           findings={findings}
+          work={doc.work}
+          me={me.accountId}
           hasSource={hasSource}
           filter={filter}
           onFilter={setFilter}
@@ -407,6 +414,16 @@ export default function CheckStage() {
           <Kbd>?</Kbd> all keys
         </button>
         <span className="flex-1">{failed && <Failed what="Findings are not up to date: the checks could not go on." again={again} />}</span>
+        {newer.length > 0 && (
+          <Button look="quiet" onClick={() => setDialog('newer')}>
+            {many(newer.length)} changed where taken from
+          </Button>
+        )}
+        {(mayEdit || doc.work) && (
+          <Button look="quiet" onClick={() => setDialog('divide')}>
+            {doc.work ? 'Who checks what' : 'Divide the checking'}
+          </Button>
+        )}
         <Button look="quiet" aria-pressed={sourceShown !== null} onClick={() => showSource(sourceShown === null ? '' : null)}>
           Sources
         </Button>
@@ -424,6 +441,20 @@ export default function CheckStage() {
       )}
       {dialog === 'replace' && <ReplaceDialog document={doc} chosen={chosen} words={filter.words ?? ''} onClose={close} perform={perform} />}
       {dialog === 'checks' && <ChecksDialog document={doc} workspace={view.workspaceId} mayEdit={mayEdit} onClose={close} perform={perform} />}
+      {dialog === 'divide' && (
+        <DivideDialog
+          document={doc}
+          workspace={view.workspaceId}
+          mayEdit={mayEdit}
+          perform={perform}
+          onShow={(account) => {
+            setFilter({ work: account });
+            close();
+          }}
+          onClose={close}
+        />
+      )}
+      {dialog === 'newer' && newer.length > 0 && <NewerDialog set={view.id} pairs={newer} mayEdit={mayEdit} perform={perform} onClose={close} />}
       <Suspense fallback={null}>
         {dialog === 'history' && <HistoryDialog set={view.id} document={doc} saved={save === 'saved'} mayEdit={mayEdit} onClose={close} perform={perform} />}
         {dialog === 'preview' && <PreviewDialog set={{ ...doc.set, items: included }} first={item} onClose={close} />}

@@ -1,5 +1,5 @@
 /** Which items are shown, and what can be done with the whole set. */
-import { type Filter, type Finding, isFiltering, type Item, kinds, ruleOf } from '@zakuska/core';
+import { type Filter, type Finding, isFiltering, type Item, kinds, ruleOf, type Work } from '@zakuska/core';
 import { Eye, History, Replace, SlidersHorizontal } from 'lucide-react';
 import { memo, type ReactNode, type RefObject, useMemo } from 'react';
 import { Button } from '../ui/Button.js';
@@ -36,6 +36,8 @@ export const FilterBar = memo(function FilterBar({
   items,
   shown,
   findings,
+  work,
+  me,
   hasSource,
   filter,
   onFilter,
@@ -49,6 +51,10 @@ export const FilterBar = memo(function FilterBar({
   items: readonly Item[];
   shown: number;
   findings: readonly Finding[];
+  /** Who is to check what, where it is divided. */
+  work: readonly Work[] | undefined;
+  /** The account of the person. */
+  me: string;
   hasSource: boolean;
   filter: Filter;
   onFilter: (f: Filter) => void;
@@ -103,6 +109,16 @@ export const FilterBar = memo(function FilterBar({
           {codes.map((c) => (
             <option key={c} value={c}>
               {ruleOf(c)?.name}
+            </option>
+          ))}
+        </Pick>
+      )}
+      {work && (
+        <Pick name="Who checks" value={filter.work} onChange={(v) => put({ work: v })}>
+          <option value="">whoever checks</option>
+          {work.map((w) => (
+            <option key={w.account} value={w.account}>
+              {w.account === me ? 'mine to check' : `${w.name} checks`}
             </option>
           ))}
         </Pick>

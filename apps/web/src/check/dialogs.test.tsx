@@ -281,6 +281,11 @@ test('the filter offers what there is in the set, and each choice narrows it', a
       items={items}
       shown={3}
       findings={findingsOf({ title: 'T', items })}
+      work={[
+        { account: 'a1', name: 'A. Able', items: [] },
+        { account: 'b1', name: 'B. Busy', items: [] },
+      ]}
+      me="b1"
       hasSource={false}
       filter={{}}
       onFilter={(f) => filters.push(f)}
@@ -292,6 +297,8 @@ test('the filter offers what there is in the set, and each choice narrows it', a
       onChecks={() => undefined}
     />,
   );
+  await userEvent.selectOptions(screen.getByLabelText('Who checks'), 'mine to check');
+  expect(filters.pop()).toEqual({ work: 'b1' });
   await userEvent.selectOptions(screen.getByLabelText('State'), 'open');
   await userEvent.type(screen.getByLabelText('Words in the items'), 'f');
   expect(filters).toEqual([{ state: 'open' }, { words: 'f' }]);

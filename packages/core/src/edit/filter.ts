@@ -16,6 +16,8 @@ export interface Filter {
   outcome?: string | undefined;
   tag?: string | undefined;
   words?: string | undefined;
+  /** The account whose share of the checking it is. */
+  work?: string | undefined;
   /** What the sources say of its key. */
   evidence?: Evidence['verdict'] | undefined;
 }
@@ -44,7 +46,9 @@ export const isFiltering = (f: Filter): boolean => Object.values(f).some(Boolean
 export function filterItems(document: SetDocument, f: Filter, findings: readonly Finding[], evidence: ReadonlyMap<string, Evidence> = new Map()): Item[] {
   const found = f.finding ? new Set(findings.filter((x) => f.finding === 'any' || x.code === f.finding).flatMap((x) => x.items)) : null;
   const words = f.words?.toLowerCase().split(/\s+/).filter(Boolean) ?? [];
+  const work = f.work ? new Set(document.work?.find((w) => w.account === f.work)?.items) : null;
   return document.set.items.filter((i) => {
+    if (work && !work.has(i.id)) return false;
     if (f.state && stateOf(document, i) !== f.state) return false;
     if (f.kind && i.kind !== f.kind) return false;
     if (found && !found.has(i.id)) return false;

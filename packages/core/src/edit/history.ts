@@ -39,8 +39,10 @@ const FIELDS: Readonly<Record<string, string>> = {
   timeLimit: 'the time limit',
   section: 'its part',
   language: 'its language',
+  takenFrom: 'what it is compared with where it was taken from',
 };
-const fieldNames = (names: readonly string[]): string => names.map((n) => FIELDS[n] ?? n).join(', ');
+/** Names of fields as a person calls them, in one line. */
+export const fieldNames = (names: readonly string[]): string => names.map((n) => FIELDS[n] ?? n).join(', ');
 
 /** What an operation did, in one line. Items are named by their number in `items`, or by their words where they are gone. */
 export function sayOperation(op: Operation, items: readonly Item[]): string {
@@ -71,6 +73,8 @@ export function sayOperation(op: Operation, items: readonly Item[]): string {
       return 'Changed what the set is meant to be';
     case 'draw':
       return op.drawn ? `Drew ${op.drawn.versions.length === 1 ? 'a version' : `${op.drawn.versions.length} versions`}` : 'Took the versions away';
+    case 'divide':
+      return op.work ? `Divided the checking among ${op.work.map((w) => w.name).join(', ')}` : 'Ended the dividing of the checking';
     case 'describe':
       return `Changed the ${Object.keys(op.set)
         .concat(op.unset ?? [])

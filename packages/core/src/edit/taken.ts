@@ -46,7 +46,7 @@ export function copyOfSet(document: SetDocument, title: string, { set, reviews }
     const takenFrom = set === undefined ? {} : { takenFrom: { set, item: item.id, print: contentPrint(item) } };
     return { ...kept, ...takenFrom, id: ids.get(item.id) ?? newId() } as Item;
   });
-  const { dismissed: _, drawn, ...rest } = document;
+  const { dismissed: _, work: __, drawn, ...rest } = document;
   const kept = Object.entries(document.reviews).filter(([, r]) => reviews || r.state === 'left-out');
   return {
     ...rest,

@@ -16,6 +16,7 @@ const operationsOn = (d: SetDocument): fc.Arbitrary<Operation> => {
     id.map((x): Operation => ({ type: 'change', id: x, set: { label: '9' }, unset: ['feedback'] })),
     id.map((x): Operation => ({ type: 'review', id: x, review: { state: 'left-out' } })),
     fc.integer({ min: 1, max: 12 }).map((year): Operation => ({ type: 'aim', aim: { year, outcomes: { 'Knows grains': 2 } } })),
+    id.map((x): Operation => ({ type: 'divide', work: [{ account: 'a', name: 'A', items: [x] }] })),
     id.map((x): Operation => ({ type: 'dismiss', finding: `key-longest ${x}`, reason: 'fine' })),
     fc.string({ minLength: 1 }).map((title): Operation => ({ type: 'describe', set: { title, language: 'es' } })),
     fc.tuple(id, id).map(

@@ -25,6 +25,8 @@ export interface SetDocument {
   aim?: Aim;
   /** Versions drawn from its items; they stay as they are until drawn again. */
   drawn?: Drawn;
+  /** Who is to check which of its items. */
+  work?: Work[];
 }
 /** The items that go out: all but those that a person left out. */
 export const includedItems = ({ set, reviews }: SetDocument): Item[] => set.items.filter((i) => reviews[i.id]?.state !== 'left-out');
@@ -41,6 +43,11 @@ export const aim = z.object({
 });
 /** What a set is meant to be. */
 export type Aim = z.infer<typeof aim>;
+
+/** The schema of a person's share of the checking. */
+export const work = z.object({ account: z.string().min(1).max(200), name: z.string().max(200), items: z.array(z.string()).max(20_000) });
+/** The items that a person is to check, by their ids; those that are gone since do not count. */
+export type Work = z.infer<typeof work>;
 
 const setFields = z.object({
   title: z.string().min(1).max(300),
@@ -69,6 +76,8 @@ export const simpleOperation = z.discriminatedUnion('type', [
   z.object({ type: z.literal('dismiss'), finding: z.string().min(1).max(400), reason: z.string().max(500).nullable() }),
   z.object({ type: z.literal('aim'), aim: aim.nullable() }),
   z.object({ type: z.literal('draw'), drawn: drawn.nullable() }),
+  /** Divides the checking among people, or ends that. */
+  z.object({ type: z.literal('divide'), work: z.array(work).max(200).nullable() }),
   z.object({ type: z.literal('describe'), set: setFields.partial(), unset: z.array(z.enum(['description', 'language', 'sections'])).optional() }),
 ]);
 /** One change of a set. */
@@ -198,6 +207,10 @@ function applySimple(document: SetDocument, op: SimpleOperation): { document: Se
       const { drawn: was, ...others } = document;
       return { document: { ...others, ...(op.drawn && { drawn: op.drawn }) }, inverse: { type: 'draw', drawn: was ?? null } };
     }
+    case 'divide': {
+      const { work: was, ...others } = document;
+      return { document: { ...others, ...(op.work && { work: op.work }) }, inverse: { type: 'divide', work: was ?? null } };
+    }
     case 'describe': {
       const next: QuizSet = { ...set, ...op.set };
       for (const f of op.unset ?? []) delete next[f];
@@ -278,6 +291,7 @@ export function touches(op: Operation): Set<string> {
     else if (o.type === 'review') keys.add(`${o.id}:review`);
     else if (o.type === 'aim') keys.add('set:aim');
     else if (o.type === 'draw') keys.add('set:drawn');
+    else if (o.type === 'divide') keys.add('set:work');
     else if (o.type === 'dismiss') keys.add(`finding:${o.finding}`);
     else for (const f of [...Object.keys(o.set), ...(o.unset ?? [])]) keys.add(`set:${f}`);
   }

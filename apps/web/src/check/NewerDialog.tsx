@@ -1,0 +1,86 @@
+/** Items that were taken from other sets and have changed there since: both side by side, the newer one to take or to leave. */
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { changedFields, fieldNames, type Item, keepOwn, type Operation, takeNewer } from '@zakuska/core';
+import { Link } from 'react-router';
+import { api, call, type Schemas } from '../api/client.js';
+import { ItemView } from '../item/ItemView.js';
+import { Button } from '../ui/Button.js';
+import { Modal } from '../ui/Modal.js';
+
+export type Newer = Schemas['NewerView'];
+
+/** The items of a set whose origins have changed, as long as they still are in it. */
+export function useNewer(set: string, items: readonly Item[]): { mine: Item; newer: Newer }[] {
+  const found = useQuery({
+    queryKey: ['newer', set],
+    enabled: items.some((i) => i.takenFrom),
+    staleTime: 30_000,
+    queryFn: () => call(api.GET('/api/v1/sets/{set}/newer', { params: { path: { set } } })),
+  });
+  return (found.data ?? []).flatMap((newer) => {
+    const mine = items.find((i) => i.id === newer.item);
+    return mine ? [{ mine, newer }] : [];
+  });
+}
+
+interface Props {
+  set: string;
+  pairs: readonly { mine: Item; newer: Newer }[];
+  mayEdit: boolean;
+  perform: (o: Operation) => boolean;
+  onClose: () => void;
+}
+export function NewerDialog({ set, pairs, mayEdit, perform, onClose }: Props) {
+  const queries = useQueryClient();
+  const settle = (pair: Props['pairs'][number], operation: Operation): void => {
+    if (!perform(operation)) return;
+    // told no more, whether or not the server has heard of it yet
+    queries.setQueryData<Newer[]>(['newer', set], (all) => all?.filter((n) => n !== pair.newer));
+    if (pairs.length === 1) onClose();
+  };
+  return (
+    <Modal
+      wide
+      open
+      onClose={onClose}
+      title="Changed where they were taken from"
+      description="What you take becomes open again; Undo brings the own wording back."
+    >
+      <ul className="grid gap-6">
+        {pairs.map((pair) => {
+          const { mine, newer } = pair;
+          const fields = changedFields(mine, newer.there).filter((f) => f !== 'label');
+          return (
+            <li key={mine.id} className="grid gap-2">
+              <p className="text-[13.5px] text-ink-2">
+                From{' '}
+                <Link className="link" to={`/sets/${newer.set}/check?item=${encodeURIComponent(newer.there.id)}`}>
+                  {newer.setTitle}
+                </Link>
+                {fields.length > 0 ? `: ${fieldNames(fields)} differ${fields.length === 1 ? 's' : ''}` : ': it says the same as yours now'}
+              </p>
+              <div className="grid gap-3 sm:grid-cols-2">
+                <section aria-label="Here" className="rounded border border-rule p-3">
+                  <h3 className="mb-1 text-[13px] font-semibold text-ink-2">Here</h3>
+                  <ItemView item={mine} />
+                </section>
+                <section aria-label="There now" className="rounded border border-rule p-3">
+                  <h3 className="mb-1 text-[13px] font-semibold text-ink-2">There now</h3>
+                  <ItemView item={newer.there} />
+                </section>
+              </div>
+              {mayEdit && (
+                <span className="flex gap-2">
+                  <Button look="primary" onClick={() => settle(pair, takeNewer(mine, newer.there))}>
+                    Take the newer
+                  </Button>
+                  <Button onClick={() => settle(pair, keepOwn(mine, newer.there))}>Keep mine</Button>
+                </span>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+    </Modal>
+  );
+}
