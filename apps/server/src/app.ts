@@ -55,6 +55,8 @@ import { Folders, FoldersController } from './sets/folders.js';
 import { SetsController } from './sets/sets.js';
 import { Sharing, SharingController } from './sets/sharing.js';
 import { BankController } from './bank/bank.js';
+import { NearController } from './bank/near.js';
+import { ViewsController } from './bank/views.js';
 import { ColumnMapping, ImportTemplate, Source } from './sources/entities.js';
 import { TemplatesController } from './sources/templates.js';
 import { MappingsController } from './sources/mappings.js';
@@ -186,6 +188,8 @@ export const entities = [
     SharingController,
     CopiesController,
     BankController,
+    NearController,
+    ViewsController,
     DeliveriesController,
     TakeController,
     ConnectionsController,

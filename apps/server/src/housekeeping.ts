@@ -1,6 +1,7 @@
 /** What has run out is removed: sessions, authorizations, counts of limits, sets that were in the bin for thirty days. */
 import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
+import { countAnswers, keysOfOld } from './bank/upkeep.js';
 import { recount } from './deliveries/published.js';
 import { settings } from './platform/settings.js';
 import { BIN_DAYS } from './sets/bin.js';
@@ -31,6 +32,8 @@ export class Housekeeping implements OnModuleInit, OnApplicationShutdown {
     );
     await run.execute(`delete from limit_count where at < now() - interval '1 day'`);
     await recount(this.em.fork());
+    await keysOfOld(this.em.fork());
+    await countAnswers(this.em.fork());
     await run.execute(`delete from quiz_set where deleted_at < now() - ${BIN_DAYS} * interval '1 day'`);
   }
 

@@ -63,13 +63,9 @@ beforeAll(async () => {
   const source = em.create(Source, { id: newId(), set, name: 'S', mediaType: 'text/plain', text: 'Salt is salt.' });
   await em.flush();
   const folder = newId();
-  await em.getConnection().execute('insert into folder (id, workspace_id, name, trail, names) values (?, ?, ?, array[?::uuid], array[?])', [
-    folder,
-    ours.id,
-    'F',
-    folder,
-    'F',
-  ]);
+  await em
+    .getConnection()
+    .execute('insert into folder (id, workspace_id, name, trail, names) values (?, ?, ?, array[?::uuid], array[?])', [folder, ours.id, 'F', folder, 'F']);
   ids = {
     folder,
     group: newId(),

@@ -11,7 +11,7 @@ import { ofCore } from '../platform/schemas.js';
 import { sql } from '../platform/sql.js';
 
 /** Orders in which items may be shown. */
-const SORTS = ['fit', 'changed', 'points', 'difficulty', 'set'] as const;
+const SORTS = ['fit', 'changed', 'points', 'difficulty', 'set', 'used', 'least-used', 'share'] as const;
 const STATES = ['open', 'checked', 'left-out'] as const;
 /** The text search configurations of PostgreSQL that items may be searched by; `item_config` of the migration gives one of them. */
 const CONFIGS = 'simple english german french spanish italian portuguese dutch swedish danish finnish norwegian russian turkish romanian hungarian'.split(' ');
@@ -56,13 +56,20 @@ class BankQuery {
   @Max(1_000_000)
   from?: number;
 }
-class BankItem {
+class UseView {
+  @ApiProperty({ description: 'Responses to it, of all copies of it.' }) answers!: number;
+  @ApiPropertyOptional({ description: 'Mean share of its points that was earned, 0 to 1.' }) share?: number;
+  @ApiPropertyOptional({ description: 'When somebody last answered it.' }) at?: string;
+  @ApiProperty({ description: 'Sets that it or a copy of it stands in.' }) sets!: number;
+}
+export class BankItem {
   @ApiProperty() set!: string;
   @ApiProperty() setTitle!: string;
   @ApiProperty({ type: [String], description: 'Names of the folders that the set lies in, from the top.' }) path!: string[];
   @ApiPropertyOptional({ description: 'BCP 47: of the item, else of its set.' }) language?: string;
   @ApiProperty({ enum: STATES }) state!: (typeof STATES)[number];
   @ApiProperty() changedAt!: string;
+  @ApiProperty({ type: UseView }) use!: UseView;
   @ApiProperty(ofCore('Item')) item!: Item;
 }
 class BankPage {
@@ -86,13 +93,13 @@ class BankCounts {
 }
 type Filter = keyof BankCounts;
 
-interface Where {
+export interface Where {
   text: string;
   params: unknown[];
 }
-const JOIN = 'set_item i join quiz_set s on s.id = i.set_id left join folder f on f.id = s.folder_id';
+export const BANK = 'set_item i join quiz_set s on s.id = i.set_id left join folder f on f.id = s.folder_id';
 /** Items of live sets that a person sees: what is closed only where it is shared with them. */
-const seenBy = (workspace: string, me: Signed, role: Role): Where => ({
+export const seenBy = (workspace: string, me: Signed, role: Role): Where => ({
   text: `s.workspace_id = ? and s.deleted_at is null
     and (not (s.restricted or coalesce(f.closed, false)) or role_on(?::uuid, ?, s.owner_id, true, s.id, f.trail) is not null)`,
   params: [workspace, me.account.id, role],
@@ -124,6 +131,49 @@ function filtersOf(q: BankQuery, but?: Filter): Where {
   return { text: parts.map((p) => ` and ${p}`).join(''), params };
 }
 
+/** An item of a set as a row of the bank. */
+interface Row {
+  set: string;
+  set_title: string;
+  path: string[];
+  language: string | null;
+  state: BankItem['state'];
+  changed_at: Date;
+  item: Item;
+  answers: number;
+  share: number | null;
+  used_at: Date | null;
+  sets: number;
+}
+/**
+ * Items with what the bank says of them.
+ * @param which a statement that gives `set_id`, `id` and `n`, the place in the order
+ */
+export async function itemsAt(em: EntityManager, which: string, params: unknown[]): Promise<BankItem[]> {
+  const rows = await sql<Row>(
+    em,
+    `select i.set_id as set, s.title as set_title, coalesce(f.names, '{}') as path, coalesce(i.item->>'language', i.language) as language, i.state, i.changed_at, i.item,
+       u.answers, u.share, u.used_at, u.sets
+     from (${which}) p
+     join set_item i on i.set_id = p.set_id and i.id = p.id join quiz_set s on s.id = i.set_id left join folder f on f.id = s.folder_id
+     cross join lateral (
+       select sum(k.answers)::int as answers, max(k.used_at) as used_at, count(distinct k.set_id)::int as sets,
+         sum(k.share * k.answers) / nullif(sum(k.answers) filter (where k.share is not null), 0) as share
+       from set_item k join quiz_set ks on ks.id = k.set_id
+       where coalesce(k.item->'takenFrom'->>'item', k.id) = coalesce(i.item->'takenFrom'->>'item', i.id)
+         and ks.workspace_id = s.workspace_id and ks.deleted_at is null) u
+     order by p.n`,
+    params,
+  );
+  return rows.map(({ set_title, changed_at, language, answers, share, used_at, sets, ...r }) => ({
+    ...r,
+    setTitle: set_title,
+    changedAt: new Date(changed_at).toISOString(),
+    ...(language && { language }),
+    use: { answers, sets, ...(share !== null && { share }), ...(used_at && { at: new Date(used_at).toISOString() }) },
+  }));
+}
+
 @ApiTags('bank')
 @Controller()
 export class BankController {
@@ -147,29 +197,21 @@ export class BankController {
       changed: 'i.changed_at desc',
       points: 'i.points desc',
       difficulty: 'i.difficulty desc nulls last',
+      used: 'i.used_at desc nulls last',
+      'least-used': 'i.answers, i.used_at nulls first',
+      share: 'i.share nulls last',
       set: 'f.names nulls last, s.title',
     }[sort];
     const [rows, [count]] = await Promise.all([
-      sql<{ set: string; set_title: string; path: string[]; language: string | null; state: BankItem['state']; changed_at: Date; item: Item }>(
+      itemsAt(
         em,
         // the page is found among what is small, then its items are fetched
-        `select i.set_id as set, s.title as set_title, coalesce(f.names, '{}') as path, coalesce(i.item->>'language', i.language) as language, i.state, i.changed_at, i.item
-         from (select x.*, row_number() over () as n from
-           (select i.set_id, i.id from ${JOIN} where ${where} order by ${order}, i.set_id, i.id limit ${PAGE} offset ?) x) p
-         join set_item i on i.set_id = p.set_id and i.id = p.id join quiz_set s on s.id = i.set_id left join folder f on f.id = s.folder_id order by p.n`,
+        `select x.*, row_number() over () as n from (select i.set_id, i.id from ${BANK} where ${where} order by ${order}, i.set_id, i.id limit ${PAGE} offset ?) x`,
         [...params, ...(sort === 'fit' ? (found.rank?.params ?? []) : []), q.from ?? 0],
       ),
-      sql<{ n: number }>(this.em.fork(), `select count(*)::int as n from ${JOIN} where ${where}`, params),
+      sql<{ n: number }>(this.em.fork(), `select count(*)::int as n from ${BANK} where ${where}`, params),
     ]);
-    return {
-      total: count?.n ?? 0,
-      items: rows.map(({ set_title, changed_at, language, ...r }) => ({
-        ...r,
-        setTitle: set_title,
-        changedAt: new Date(changed_at).toISOString(),
-        ...(language && { language }),
-      })),
-    };
+    return { total: count?.n ?? 0, items: rows };
   }
 
   /** How many items each value of each filter has, with all other filters as they are. */
@@ -184,7 +226,7 @@ export class BankController {
       const filters = filtersOf(q, name);
       return sql<{ value: string; name: string | null; count: number }>(
         this.em.fork(),
-        `select ${value} as value, ${title} as name, count(*)::int as count from ${JOIN}${more}
+        `select ${value} as value, ${title} as name, count(*)::int as count from ${BANK}${more}
          where ${seen.text}${found.text}${filters.text}${only} group by 1, 2 order by 3 desc, 1 limit ${MOST_VALUES}`,
         [...seen.params, ...found.params, ...filters.params],
       ).then((rows) => rows.map(({ name: said, ...r }) => ({ ...r, ...(said !== null && { name: said }) })));

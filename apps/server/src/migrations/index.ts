@@ -15,6 +15,7 @@ import { Migration20261206 } from './Migration20261206.js';
 import { Migration20261207 } from './Migration20261207.js';
 import { Migration20261208 } from './Migration20261208.js';
 import { Migration20261209 } from './Migration20261209.js';
+import { Migration20261210 } from './Migration20261210.js';
 
 export const migrationsList = [
   { name: 'Migration20261123', class: Migration20261123 },
@@ -33,4 +34,5 @@ export const migrationsList = [
   { name: 'Migration20261207', class: Migration20261207 },
   { name: 'Migration20261208', class: Migration20261208 },
   { name: 'Migration20261209', class: Migration20261209 },
+  { name: 'Migration20261210', class: Migration20261210 },
 ];

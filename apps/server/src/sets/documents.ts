@@ -5,7 +5,7 @@
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { LRUCache } from 'lru-cache';
-import { guessLanguage, type Item, keyProblem, maximumOf, newId, type QuizSet, type Review, type SetDocument } from '@zakuska/core';
+import { guessLanguage, type Item, keyProblem, maximumOf, nearKeys, newId, type QuizSet, type Review, type SetDocument } from '@zakuska/core';
 import { gone } from '../platform/problem.js';
 import { sql } from '../platform/sql.js';
 import type { DraftState } from './entities.js';
@@ -205,10 +205,12 @@ export class Documents {
     if (changed.length)
       await sql(
         em,
-        `insert into set_item (set_id, id, item, review, language)
-         select ?, x->'item'->>'id', x->'item', nullif(x->'review', 'null'), ? from jsonb_array_elements(?::jsonb) x
-         on conflict (set_id, id) do update set item = excluded.item, review = excluded.review, language = excluded.language, changed_at = now()`,
-        [id, languageOf(after.set), JSON.stringify(changed.map((item) => ({ item, review: reviewOf(after, item.id) ?? null })))],
+        `insert into set_item (set_id, id, item, review, language, near_keys)
+         select ?, x->'item'->>'id', x->'item', nullif(x->'review', 'null'), ?, array(select jsonb_array_elements_text(x->'near')::int)
+         from jsonb_array_elements(?::jsonb) x
+         on conflict (set_id, id) do update set item = excluded.item, review = excluded.review, language = excluded.language,
+           near_keys = excluded.near_keys, changed_at = now()`,
+        [id, languageOf(after.set), JSON.stringify(changed.map((item) => ({ item, review: reviewOf(after, item.id) ?? null, near: nearKeys(item) })))],
       );
     if (!moved) return;
     const left = new Set(after.set.items.map((i) => i.id));

@@ -420,6 +420,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace}/bank/near": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["NearController_groups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/bank/like": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["NearController_like"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/bank/not-alike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["NearController_notAlike"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/bank/views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ViewsController_list"];
+        put: operations["ViewsController_keep"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/bank/views/{view}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["ViewsController_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sets/{set}/deliveries": {
         parameters: {
             query?: never;
@@ -2203,6 +2283,16 @@ export interface components {
             /** @description What it was taken from, as it is now. */
             there: components["schemas"]["Item"];
         };
+        UseView: {
+            /** @description Responses to it, of all copies of it. */
+            answers: number;
+            /** @description Mean share of its points that was earned, 0 to 1. */
+            share?: number;
+            /** @description When somebody last answered it. */
+            at?: string;
+            /** @description Sets that it or a copy of it stands in. */
+            sets: number;
+        };
         BankItem: {
             set: string;
             setTitle: string;
@@ -2213,6 +2303,7 @@ export interface components {
             /** @enum {string} */
             state: "open" | "checked" | "left-out";
             changedAt: string;
+            use: components["schemas"]["UseView"];
             item: components["schemas"]["Item"];
         };
         BankPage: {
@@ -2235,6 +2326,40 @@ export interface components {
             level: components["schemas"]["BankCount"][];
             author: components["schemas"]["BankCount"][];
             state: components["schemas"]["BankCount"][];
+        };
+        NearGroup: {
+            items: components["schemas"]["BankItem"][];
+        };
+        NearPage: {
+            groups: components["schemas"]["NearGroup"][];
+            /** @description All that there are, of which this is a page. */
+            total: number;
+        };
+        LikeBody: {
+            item: components["schemas"]["Item"];
+            /** @description The set that it stands in: other items of that set are the checks’ business. */
+            set?: string;
+        };
+        PlaceBody: {
+            set: string;
+            item: string;
+        };
+        NotAlikeBody: {
+            /** @description Each is not the same as any other of them. */
+            items: components["schemas"]["PlaceBody"][];
+            /** @description False takes it back. */
+            differ: boolean;
+        };
+        BankView: {
+            name: string;
+            /** @description The query of the address, without the question mark. */
+            address: string;
+            id: string;
+        };
+        BankViewBody: {
+            name: string;
+            /** @description The query of the address, without the question mark. */
+            address: string;
         };
         DeliveryView: {
             id: string;
@@ -3537,7 +3662,7 @@ export interface operations {
                 author?: string[];
                 set?: string[];
                 state?: ("open" | "checked" | "left-out")[];
-                sort?: "fit" | "changed" | "points" | "difficulty" | "set";
+                sort?: "fit" | "changed" | "points" | "difficulty" | "set" | "used" | "least-used" | "share";
                 /** @description Items to leave out before the page begins. */
                 from?: number;
             };
@@ -3574,7 +3699,7 @@ export interface operations {
                 author?: string[];
                 set?: string[];
                 state?: ("open" | "checked" | "left-out")[];
-                sort?: "fit" | "changed" | "points" | "difficulty" | "set";
+                sort?: "fit" | "changed" | "points" | "difficulty" | "set" | "used" | "least-used" | "share";
                 /** @description Items to leave out before the page begins. */
                 from?: number;
             };
@@ -3593,6 +3718,144 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["BankCounts"];
                 };
+            };
+        };
+    };
+    NearController_groups: {
+        parameters: {
+            query?: {
+                /** @description Groups to leave out before the page begins. */
+                from?: number;
+            };
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NearPage"];
+                };
+            };
+        };
+    };
+    NearController_like: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LikeBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BankItem"][];
+                };
+            };
+        };
+    };
+    NearController_notAlike: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NotAlikeBody"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ViewsController_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BankView"][];
+                };
+            };
+        };
+    };
+    ViewsController_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BankViewBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BankView"];
+                };
+            };
+        };
+    };
+    ViewsController_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                view: string;
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

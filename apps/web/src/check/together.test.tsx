@@ -5,7 +5,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { apply, contentPrint, type Item, type Operation, type SetDocument } from '@zakuska/core';
 import { cleanup, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { MemoryRouter } from 'react-router';
 import { DivideDialog } from './DivideDialog.js';
 import { NewerDialog } from './NewerDialog.js';
@@ -29,7 +29,9 @@ const start: SetDocument = { set: { title: 'T', items: ['i1', 'i2', 'i3', 'i4', 
 /** A page around a dialog, with the document that its operations make. */
 function Page({ from, children }: { from: SetDocument; children: (doc: SetDocument, perform: (o: Operation) => boolean) => React.ReactNode }) {
   const [doc, setDoc] = useState(from);
-  now = doc;
+  useEffect(() => {
+    now = doc;
+  }, [doc]);
   return (
     <MemoryRouter>
       <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
@@ -46,7 +48,15 @@ let now: SetDocument;
 test('stretches are shown while people are chosen; readers cannot be; then how far everybody is', async () => {
   const shown: string[] = [];
   const dialog = (doc: SetDocument, perform: (o: Operation) => boolean) => (
-    <DivideDialog key={String(Boolean(doc.work))} document={doc} workspace="w" mayEdit perform={perform} onShow={(a) => shown.push(a)} onClose={() => undefined} />
+    <DivideDialog
+      key={String(Boolean(doc.work))}
+      document={doc}
+      workspace="w"
+      mayEdit
+      perform={perform}
+      onShow={(a) => shown.push(a)}
+      onClose={() => undefined}
+    />
   );
   render(<Page from={start}>{dialog}</Page>);
   expect(screen.getByText(/^4 items still to be looked at/)).toBeTruthy();

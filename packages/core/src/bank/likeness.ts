@@ -98,6 +98,26 @@ function signature(set: ReadonlySet<number>): Uint32Array {
   return out;
 }
 
+/** The bucket of each band that a signature falls into. */
+function bandsOf(signs: Uint32Array): Int32Array {
+  const keys = new Int32Array(BANDS);
+  for (let b = 0; b < BANDS; b++) {
+    let key = b;
+    for (let r = 0; r < ROWS; r++) key = Math.imul(key ^ (signs[b * ROWS + r] as number), 0x9e3779b1) ^ (key >>> 13);
+    // small whole numbers are the fastest keys
+    keys[b] = key & 0x3fffffff;
+  }
+  return keys;
+}
+/**
+ * By what items that ask nearly the same are found among many: two of them share at least one of these numbers, with the share of
+ * misses that `BANDS` says; most others share none. Empty for what asks nothing.
+ */
+export function nearKeys(item: Item): number[] {
+  const { all } = fingerprint(item);
+  return item.kind === 'information' || !all.size ? [] : [...new Set(bandsOf(signature(all)))];
+}
+
 /** Of a bucket so many are looked at, the last ones, and an item is compared with so many in all: a pool of one pattern stays linear. */
 const BUCKET = 10;
 const MOST_COMPARED = 80;
@@ -120,7 +140,6 @@ export function nearGroups(items: readonly Item[]): number[][] {
   // a bucket is the item that came into it last, and each item names the one before it: no list for each of a million buckets
   const buckets = Array.from({ length: BANDS }, () => new Map<number, number>());
   const before = Array.from({ length: BANDS }, () => new Int32Array(items.length).fill(-1));
-  const keys = new Int32Array(BANDS);
   items.forEach((item, i) => {
     if (item.kind === 'information') return;
     const own = prints[i] as Fingerprint;
@@ -128,12 +147,8 @@ export function nearGroups(items: readonly Item[]): number[][] {
     const signs = signature(own.all);
     signatures[i] = signs;
     const tried = new Set<number>();
-    for (let b = 0; b < BANDS; b++) {
-      let key = b;
-      for (let r = 0; r < ROWS; r++) key = Math.imul(key ^ (signs[b * ROWS + r] as number), 0x9e3779b1) ^ (key >>> 13);
-      // small whole numbers are the fastest keys
-      keys[b] = key & 0x3fffffff;
-      if (first[i] !== -1) continue;
+    const keys = bandsOf(signs);
+    for (let b = 0; b < BANDS && first[i] === -1; b++) {
       let k = buckets[b]?.get(keys[b] as number) ?? -1;
       for (let n = 0; k !== -1 && n < BUCKET; n++, k = before[b]?.[k] ?? -1) {
         const head = first[k] === -1 ? k : (first[k] as number);

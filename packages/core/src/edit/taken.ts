@@ -1,7 +1,8 @@
 /** Items and sets that are copies of others: they know where from, and whether what they were taken from has changed since. */
 import { newId, stableId } from '../item/ids.js';
 import type { Item } from '../item/model.js';
-import type { Operation, Review, SetDocument } from '../item/operations.js';
+import { nameOf } from '../item/kinds.js';
+import type { Operation, Review, SetDocument, SimpleOperation } from '../item/operations.js';
 import { canonical } from '../item/sameness.js';
 import { copyOf } from './bulk.js';
 
@@ -66,6 +67,17 @@ export function takeNewer(mine: Item, there: Item): Operation {
   const item = { ...(copy as Item), ...home, id: mine.id, ...seen(mine, there) };
   return { type: 'all', label: 'the newer version taken', operations: [{ type: 'replace', item }] };
 }
+/**
+ * The step that makes an item of another set a copy of the one that is kept: one question from now on, with one history of its use.
+ * @param set the id of the set that the kept one stands in
+ */
+export function joinWith(mine: Item, kept: Item, set: string): Operation {
+  const origin = kept.takenFrom ?? { set, item: kept.id, print: contentPrint(kept) };
+  const [operation] = simple(takeNewer({ ...mine, takenFrom: origin }, kept));
+  return { type: 'all', label: `Joined with “${nameOf(kept, 40)}”`, operations: operation ? [operation] : [] };
+}
+const simple = (o: Operation): readonly SimpleOperation[] => (o.type === 'all' ? o.operations : [o]);
+
 /** The step that leaves a copy as it is: what changed until now is not told again. */
 export const keepOwn = (mine: Item, there: Item): Operation => ({ type: 'change', id: mine.id, set: seen(mine, there) });
 const seen = (mine: Item, there: Item): Pick<Item, 'takenFrom'> => (mine.takenFrom ? { takenFrom: { ...mine.takenFrom, print: contentPrint(there) } } : {});

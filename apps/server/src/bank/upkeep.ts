@@ -1,0 +1,54 @@
+/** What the bank knows of items beside their words: kept with their rows, and brought up to date behind what changes. */
+import type { EntityManager } from '@mikro-orm/postgresql';
+import { type Item, nearKeys } from '@zakuska/core';
+import { sql } from '../platform/sql.js';
+
+/** Items at a time: a statement stays short. */
+const PART = 1000;
+
+/** By what near-duplicates are found, for items that were written before that was kept. */
+export async function keysOfOld(em: EntityManager): Promise<void> {
+  for (;;) {
+    const rows = await sql<{ set_id: string; id: string; item: Item }>(em, `select set_id, id, item from set_item where near_keys is null limit ${PART}`);
+    if (!rows.length) return;
+    await sql(
+      em,
+      `update set_item i set near_keys = array(select jsonb_array_elements_text(x->'near')::int) from jsonb_array_elements(?::jsonb) x
+       where i.set_id = (x->>'set')::uuid and i.id = x->>'id' and i.near_keys is null`,
+      [JSON.stringify(rows.map((r) => ({ set: r.set_id, id: r.id, near: nearKeys(r.item) })))],
+    );
+  }
+}
+
+/**
+ * How items did: how many answered them, the mean share of their points that was earned (0 to 1), and when somebody last did. Only
+ * sets that have new responses are looked at.
+ * @param set one set, whether or not it has new ones: after it was marked anew
+ */
+export async function countAnswers(em: EntityManager, set?: string): Promise<void> {
+  const changed = await sql<{ set_id: string; ids: string[] }>(
+    em,
+    `select set_id, array_agg(id) as ids from delivery where ${set === undefined ? 'counted <> responses' : 'set_id = ?'} group by set_id`,
+    set === undefined ? [] : [set],
+  );
+  for (const { set_id } of changed)
+    await em.transactional(async (inside) => {
+      const [counts] = await sql<{ n: Record<string, number> | null }>(inside, 'select jsonb_object_agg(id, responses) as n from delivery where set_id = ?', [
+        set_id,
+      ]);
+      await sql(
+        inside,
+        `update set_item i set answers = x.n, share = x.share, used_at = x.at from (
+           select m.key as id, count(*)::int as n, max(a.submitted_at) as at,
+             avg(case when t.points > 0 then greatest(0, least(1, (m.value->>'points')::double precision / t.points)) end) as share
+           from delivery d join attempt a on a.delivery_id = d.id and a.submitted_at is not null
+             cross join lateral jsonb_each(a.marks) m join set_item t on t.set_id = d.set_id and t.id = m.key
+           where d.set_id = ? group by m.key) x
+         where i.set_id = ? and i.id = x.id and (i.answers, i.share, i.used_at) is distinct from (x.n, x.share, x.at)`,
+        [set_id, set_id],
+      );
+      await sql(inside, `update delivery d set counted = x.value::int from jsonb_each_text(?::jsonb) x where d.id = x.key::uuid`, [
+        JSON.stringify(counts?.n ?? {}),
+      ]);
+    });
+}
