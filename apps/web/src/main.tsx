@@ -24,6 +24,7 @@ const DeliverStage = lazy(() => import('./deliver/DeliverStage.js'));
 const TextStage = lazy(() => import('./text/TextStage.js'));
 const NotationPage = lazy(() => import('./draft/NotationPage.js'));
 const Register = lazy(() => import('./course/Register.js'));
+const NearPage = lazy(() => import('./bank/NearPage.js'));
 const TakeCopy = lazy(() => import('./sets/TakeCopy.js'));
 const Choose = lazy(() => import('./course/Choose.js'));
 const ResultsStage = lazy(() => import('./results/ResultsStage.js'));
@@ -106,6 +107,7 @@ const router = createBrowserRouter([
         ],
       },
       { path: '/bank', element: <BankPage /> },
+      { path: '/bank/near', element: <NearPage /> },
       { path: '/copy/:token', element: <TakeCopy /> },
       { path: '/course/register', element: <Register /> },
       { path: '/course/:launch', element: <Choose /> },

@@ -1,6 +1,6 @@
 /** The bank: all items of the workspace, found by words and filters; the item in full beside them; what is chosen goes from here into a set. */
 import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
-import { counted, keySign, kinds, nameOf } from '@zakuska/core';
+import { counted, keySign, nameOf } from '@zakuska/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
@@ -12,13 +12,27 @@ import { Button, Kbd } from '../ui/Button.js';
 import { useCommands } from '../ui/commands.js';
 import { Select } from '../ui/Field.js';
 import { useRows } from '../ui/useRows.js';
+import { ColumnHead } from './ColumnHead.js';
+import { columns, templateOf, usualColumns, widthOf } from './columns.js';
 import { Filters } from './Filters.js';
 import { askedIn, type BankAsked, narrows, paramsOf } from './query.js';
 import { TakeDialog } from './TakeDialog.js';
+import { usedWords } from './used.js';
+import { Views } from './Views.js';
 
 /** px of a row before it is measured. */
-const ROW = 41;
-const SORTS = { '': 'as it fits, else last changed', changed: 'last changed', set: 'by folder and set', points: 'most points', difficulty: 'hardest' } as const;
+const ROW = 33;
+const SORTS = {
+  '': 'as it fits, else last changed',
+  changed: 'last changed',
+  set: 'by folder and set',
+  points: 'most points',
+  difficulty: 'hardest by its level',
+  share: 'hardest by its answers',
+  used: 'last used',
+  'least-used': 'least used',
+} as const;
+const COLUMNS = 'zakuska bank columns';
 type Row = Schemas['BankItem'];
 const keyOf = (r: Row): string => `${r.set} ${r.item.id}`;
 
@@ -51,6 +65,7 @@ export default function BankPage() {
   });
   const rows = useMemo(() => found.data?.pages.flatMap((p) => p.items) ?? [], [found.data]);
   const total = found.data?.pages[0]?.total ?? 0;
+  const [shown, setShown] = useState<readonly string[]>(() => (localStorage.getItem(COLUMNS) ?? usualColumns.join(' ')).split(' ').filter((c) => c in columns));
   const [current, setCurrent] = useState(0);
   const [chosen, setChosen] = useState<ReadonlyMap<string, Row>>(new Map());
   const [taking, setTaking] = useState(false);
@@ -88,7 +103,7 @@ export default function BankPage() {
     { name: 'Next item', keys: ['J', 'ArrowDown'], run: () => go(at + 1) },
     { name: 'Item before', keys: ['K', 'ArrowUp'], run: () => go(at - 1) },
     ...(now && mayEdit ? [{ name: 'Choose the item, or not', keys: ['X'], run: () => toggle(now) }] : []),
-    ...(now ? [{ name: 'Open the item in its set', keys: ['O'], run: () => void navigate(`/sets/${now.set}/check`) }] : []),
+    ...(now ? [{ name: 'Open the item in its set', keys: ['O'], run: () => void navigate(`/sets/${now.set}/check?item=${encodeURIComponent(now.item.id)}`) }] : []),
     ...(chosen.size ? [{ name: 'Take what is chosen into a set', keys: ['T'], run: () => setTaking(true) }] : []),
     { name: 'Show everything', run: () => setParams(new URLSearchParams(), { replace: true }) },
   ]);
@@ -100,9 +115,12 @@ export default function BankPage() {
         </Link>{' '}
         / <h1 className="inline font-[650] text-ink">Bank</h1>
       </TopBar>
-      <main className="grid min-h-0 grid-cols-1 border-t border-rule max-lg:overflow-auto lg:grid-cols-[250px_minmax(0,1fr)_minmax(300px,400px)]">
+      <main className="grid min-h-0 grid-cols-1 border-t border-rule max-lg:overflow-auto lg:grid-cols-[230px_minmax(0,1fr)_minmax(280px,26vw)]">
         <div className="overflow-auto p-4 max-lg:max-h-80 lg:border-r lg:border-rule" tabIndex={0} aria-label="Filters" role="region">
-          <Filters asked={asked} counts={counts.data} onAsked={ask} />
+          <div className="grid content-start gap-4">
+            {workspace && <Views workspace={workspace.id} address={paramsOf(asked).toString()} worth={narrows(asked) || asked.sort !== ''} />}
+            <Filters asked={asked} counts={counts.data} onAsked={ask} />
+          </div>
         </div>
         <section aria-label="Items found" className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)] max-lg:h-120">
           <div className="flex flex-wrap items-center gap-3 border-b border-rule px-4 py-2 text-sm">
@@ -116,17 +134,20 @@ export default function BankPage() {
                 </>
               )}
             </span>
+            <Link to="/bank/near" className="link">
+              Asked nearly the same
+            </Link>
             <span className="flex-1" />
-            <label className="flex items-center gap-2 text-ink-2">
+            <span className="flex items-center gap-2 text-ink-2">
               Order
-              <Select className="w-56! py-1! text-sm" value={asked.sort} onChange={(e) => ask({ ...asked, sort: e.target.value })}>
+              <Select aria-label="Order" className="w-52! py-1! text-sm" value={asked.sort} onChange={(e) => ask({ ...asked, sort: e.target.value })}>
                 {Object.entries(SORTS).map(([value, name]) => (
                   <option key={value} value={value}>
                     {name}
                   </option>
                 ))}
               </Select>
-            </label>
+            </span>
           </div>
           <div ref={scroll} className="overflow-auto">
             {found.isError && (
@@ -153,7 +174,21 @@ export default function BankPage() {
                 )}
               </Empty>
             )}
-            <ul ref={list} className={found.isPlaceholderData ? 'opacity-60' : ''}>
+            {rows.length > 0 && (
+              <div className="sticky top-0 z-10">
+                <ColumnHead
+                  boxes={mayEdit}
+                  shown={shown}
+                  onShown={(next) => {
+                    setShown(next);
+                    localStorage.setItem(COLUMNS, next.join(' '));
+                  }}
+                  sort={asked.sort}
+                  onSort={(sort) => ask({ ...asked, sort })}
+                />
+              </div>
+            )}
+            <ul ref={list} className={found.isPlaceholderData ? 'opacity-60' : ''} style={{ minWidth: `${widthOf(shown) + 4}rem` }}>
               {before > 0 && <li aria-hidden style={{ height: before }} />}
               {places.map((i) => {
                 const r = rows[i];
@@ -178,17 +213,18 @@ export default function BankPage() {
                     <button
                       type="button"
                       aria-current={i === at ? 'true' : undefined}
-                      className="grid min-w-0 flex-1 cursor-pointer grid-cols-[minmax(0,1fr)_auto] gap-x-3 py-1.5 text-left text-sm"
+                      className="grid min-w-0 flex-1 cursor-pointer items-baseline gap-x-3 py-1.5 text-left text-sm"
+                      style={{ gridTemplateColumns: templateOf(shown) }}
                       onClick={() => setCurrent(i)}
                     >
                       <span className="truncate">{name}</span>
-                      <span className="font-mono text-[13px] text-dill">{keySign(r.item)}</span>
-                      <span className="col-span-2 truncate text-[13px] text-ink-2">
-                        {r.setTitle}
-                        {r.path.length > 0 && `, ${r.path.join(' / ')}`} · {kinds[r.item.kind].name} · {counted(r.item.points, 'point')}
-                        {r.item.outcomes?.length ? ` · ${r.item.outcomes.join(', ')}` : ''}
-                      </span>
+                      {shown.map((c) => (
+                        <span key={c} className={`truncate text-[13px] text-ink-2 ${columns[c]?.figure ? 'text-right tabular-nums' : ''}`}>
+                          {columns[c]?.show(r)}
+                        </span>
+                      ))}
                     </button>
+                    <span aria-hidden className="w-7 flex-none" />
                   </li>
                 );
               })}
@@ -203,13 +239,15 @@ export default function BankPage() {
               <dl className="mt-4 grid grid-cols-[auto_minmax(0,1fr)] gap-x-3 gap-y-0.5 border-t border-rule pt-3 text-[13.5px]">
                 <dt className="text-ink-2">In</dt>
                 <dd>
-                  <Link className="link" to={`/sets/${now.set}/check`}>
+                  <Link className="link" to={`/sets/${now.set}/check?item=${encodeURIComponent(now.item.id)}`}>
                     {now.setTitle}
                   </Link>
                   {now.path.length > 0 && `, ${now.path.join(' / ')}`}
                 </dd>
                 <dt className="text-ink-2">State</dt>
                 <dd>{now.state === 'left-out' ? 'left out' : now.state}</dd>
+                <dt className="text-ink-2">Used</dt>
+                <dd>{usedWords(now.use)}</dd>
                 <dt className="text-ink-2">Changed</dt>
                 <dd>{new Date(now.changedAt).toLocaleDateString(undefined, { day: 'numeric', month: 'short', year: 'numeric' })}</dd>
               </dl>

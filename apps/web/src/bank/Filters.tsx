@@ -44,7 +44,7 @@ export function Filters({ asked, counts, onAsked }: Props) {
       >
         <label className="grid gap-1 text-[13.5px] font-semibold">
           Find
-          <Input type="search" className="font-normal" placeholder="words of questions or options" {...words} />
+          <Input type="search" className="font-normal" placeholder="words, parts of words" {...words} />
         </label>
       </form>
       {narrows(asked) && (

@@ -73,6 +73,7 @@ const row = (id: string, language?: string): Schemas['BankItem'] =>
     path: [],
     state: 'open',
     changedAt: '2026-11-28T00:00:00Z',
+    use: { answers: 0, sets: 1 },
     ...(language && { language }),
     item: { id, kind: 'true-false', stem: id, points: 1, answer: true, section: 's', label: '7' } as Item,
   }) as Schemas['BankItem'];

@@ -27,6 +27,7 @@ import { useShownSource } from '../sources/sources.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { KeyList } from '../ui/KeyList.js';
 import { type Command, useCommands } from '../ui/commands.js';
+import { AskedBefore } from './AskedBefore.js';
 import { BulkDialog, MoveDialog } from './BulkDialog.js';
 import { ChecksDialog } from './ChecksDialog.js';
 import { CurrentItem, type Under } from './CurrentItem.js';
@@ -356,6 +357,7 @@ export default function CheckStage() {
                       onLeaveOut={() => toggleOut(i)}
                       onUnder={toggle}
                       onDone={() => setUnder(null)}
+                      at={{ set: view.id, workspace: view.workspaceId }}
                       onOpenSource={(source, from, to) => {
                         setSpot({ source, from, to });
                         showSource(source);
@@ -368,6 +370,7 @@ export default function CheckStage() {
           </Sheet>
           {sourceShown === null && (
             <Findings
+              before={under === 'editor' && mayEdit && item && <AskedBefore item={item} set={view.id} workspace={view.workspaceId} />}
               findings={findings}
               reading={reading}
               evidence={evidence}

@@ -3,6 +3,7 @@ import { type Evidence, isGraded, type Item, type Operation, type QuizSet, type 
 import { lazy, Suspense } from 'react';
 import { Busy } from '../frame/Frame.js';
 import { Button } from '../ui/Button.js';
+import { AskedBefore } from './AskedBefore.js';
 import { EvidenceView, LookUp } from './EvidenceView.js';
 import { TryBox } from './TryBox.js';
 
@@ -18,6 +19,8 @@ export interface CurrentItemProps {
   under: Under | null;
   evidence: Evidence | undefined;
   mayEdit: boolean;
+  /** Where the item stands: what else is asked is looked for elsewhere in the workspace. */
+  at: { set: string; workspace: string };
   /** An item as it is at this moment. */
   now: (id: string) => Item | undefined;
   perform: (o: Operation) => boolean;
@@ -36,6 +39,8 @@ export function CurrentItem(p: CurrentItemProps) {
       {under === 'editor' && mayEdit ? (
         <Suspense fallback={<Busy what="Opening the editor" />}>
           <ItemEditor item={item} set={p.set} current={p.now} perform={p.perform} onDone={p.onDone} />
+          {/* wide screens say it beside the item, where nothing moves while one types */}
+          <AskedBefore item={item} {...p.at} className="mt-3 lg:hidden" />
         </Suspense>
       ) : (
         <Tools {...p} />

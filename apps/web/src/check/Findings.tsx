@@ -11,7 +11,7 @@ import {
   type Section,
   type SetDocument,
 } from '@zakuska/core';
-import { memo, useEffect, useMemo, useState } from 'react';
+import { memo, useEffect, useMemo, useState, type ReactNode } from 'react';
 import { Button } from '../ui/Button.js';
 import { Input } from '../ui/Field.js';
 import { Reading } from './Reading.js';
@@ -37,6 +37,7 @@ function byVerdict(items: readonly Item[], evidence: ReadonlyMap<string, Evidenc
 
 /** Drawn anew only when something of it changed. */
 export const Findings = memo(function Findings({
+  before,
   findings,
   reading,
   evidence,
@@ -52,6 +53,8 @@ export const Findings = memo(function Findings({
   onGo,
   perform,
 }: {
+  /** What stands before them. */
+  before?: ReactNode;
   findings: readonly Finding[];
   reading: Readability | null;
   evidence: ReadonlyMap<string, Evidence>;
@@ -108,6 +111,7 @@ export const Findings = memo(function Findings({
   );
   return (
     <aside aria-label="Findings" className="sticky top-0 hidden max-h-full gap-4 overflow-auto py-5 lg:grid">
+      {before}
       {own.map((f) => (
         <Full key={findingKey(f)} finding={f} mayEdit={mayEdit} perform={perform} asking={asideOf === f.code} onAsked={onAsideDone} />
       ))}

@@ -16,7 +16,7 @@ import { Input, Select, useTyped } from '../ui/Field.js';
 import { Ask, Bin, useBin } from './Bin.js';
 import { FolderTree, type Place } from './FolderTree.js';
 import { MoveDialog } from './MoveDialog.js';
-import { NameDialog } from './NameDialog.js';
+import { NameDialog } from '../frame/NameDialog.js';
 import { NewSet } from './NewSet.js';
 import { SetTable } from './SetTable.js';
 import { ShareDialog } from './ShareDialog.js';
