@@ -68,7 +68,7 @@ const table = {
     draft: 'api frame item open set sources ui worker',
     text: 'draft frame set ui worker',
     check: 'api edit frame item set signin sources take ui worker',
-    arrange: 'frame item set ui worker',
+    arrange: 'edit frame item set ui worker',
     bank: 'api frame item signin ui',
     course: 'api frame signin ui',
     deliver: 'api course frame item set ui worker',

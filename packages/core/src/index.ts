@@ -81,6 +81,7 @@ export * from './bank/index.js';
 export * from './responses/index.js';
 export * from './rework/index.js';
 export { type BulkChange, bulkChange, copyItems, leaveOut, moveItems } from './edit/bulk.js';
+export { changePart, dissolvePart, makePart, moveRun, moveTo, numberItems, type Run, runsOfSet } from './edit/parts.js';
 export { contentPrint, copiesFor, copyOfSet, joinWith, keepOwn, takeNewer } from './edit/taken.js';
 export { convert, type Converted } from './edit/convert.js';
 export { divided, type Share, shares } from './edit/divide.js';

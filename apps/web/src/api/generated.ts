@@ -1814,6 +1814,7 @@ export interface components {
             title?: string;
             instructions?: string;
             passage?: string;
+            keepOrder?: boolean;
         };
         QuizSet: {
             /** @default Untitled set */

@@ -1,6 +1,23 @@
-/** Arrange: the order of the items, with parts and points. */
-import { includedItems, isQuestion, type Item, kinds, maximumOf, nameOf, newId } from '@zakuska/core';
-import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
+/** Arrange: the order of the items, by drag and keyboard, in parts with what each asks and is worth. */
+import {
+  changePart,
+  counted,
+  dissolvePart,
+  includedItems,
+  type Item,
+  kinds,
+  makePart,
+  maximumOf,
+  moveRun,
+  moveTo,
+  nameOf,
+  newId,
+  numberItems,
+  type Operation,
+  runsOfSet,
+  type Section,
+} from '@zakuska/core';
+import { DropdownMenu } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
@@ -8,16 +25,27 @@ import { Empty, Foot } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { useCommands } from '../ui/commands.js';
+import { Dragging } from '../ui/Dragging.js';
 import { useRows } from '../ui/useRows.js';
+import { ArrangeRow, PartHead } from './ArrangeRow.js';
 import { ArrangeTabs } from './ArrangeTabs.js';
+import { PartDialog } from './PartDialog.js';
 
 /** px of a row before it is measured. */
 const ROW = 45;
+const NUMBERING = [
+  ['through', 'Number them through'],
+  ['parts', 'Number them anew in each part'],
+  ['none', 'No numbers of their own'],
+] as const;
 
 export default function ArrangeStage() {
   const { document: doc, session, mayEdit, view } = useOpenSet();
-  const { items, sections } = doc.set;
+  const { set } = doc;
+  const { items } = set;
   const [current, setCurrent] = useState(0);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const [dialog, setDialog] = useState<{ part: Section; fresh: boolean } | null>(null);
   const scroll = useRef<HTMLElement>(null);
   const list = useRef<HTMLOListElement>(null);
   const { places, before, after, measure, show } = useRows({
@@ -28,28 +56,34 @@ export default function ArrangeStage() {
     keyOf: (i) => items[i]?.id ?? '',
     always: current,
   });
-  const move = (from: number, to: number): void => {
-    const item = items[from];
-    if (!item || to < 0 || to >= items.length || !session.perform({ type: 'move', id: item.id, to })) return;
-    setCurrent(to);
+  const runs = useMemo(() => runsOfSet(set), [set]);
+  const perform = (operation: Operation | null): boolean => operation !== null && session.perform(operation);
+  const move = (id: string, to: number): void => {
+    if (perform(moveTo(set, id, to))) setCurrent(to);
   };
   const remove = (item: Item): void => {
     if (session.perform({ type: 'remove', ids: [item.id] }))
       toast(`“${nameOf(item, 40)}” was taken out.`, { action: { label: 'Undo', onClick: () => session.undo() } });
   };
-  const commands = useMemo(
-    () =>
-      mayEdit
-        ? [
-            {
-              name: 'Add an empty multiple-choice item',
-              run: () => void session.perform({ type: 'insert', at: items.length, items: [{ ...kinds['multiple-choice'].blank(), id: newId() }] }),
-            },
-          ]
-        : [],
-    [mayEdit, session, items.length],
+  const choose = (id: string): void => {
+    const next = new Set(chosen);
+    if (!next.delete(id)) next.add(id);
+    setChosen(next);
+  };
+  const picked = items.filter((i) => chosen.has(i.id));
+  const makeOne = (): void => setDialog({ part: { id: newId(), title: `Part ${(set.sections?.length ?? 0) + 1}` }, fresh: true });
+  useCommands(
+    mayEdit
+      ? [
+          {
+            name: 'Add an empty multiple-choice item',
+            run: () => void session.perform({ type: 'insert', at: items.length, items: [{ ...kinds['multiple-choice'].blank(), id: newId() }] }),
+          },
+          ...(picked.length ? [{ name: 'Make a part of the chosen items', keys: ['P'], run: makeOne }] : []),
+          ...NUMBERING.map(([how, name]) => ({ name: `${name}: the items`, run: () => void perform(numberItems(set, how)) })),
+        ]
+      : [],
   );
-  useCommands(commands);
   useEffect(() => {
     if (!list.current?.contains(document.activeElement)) return;
     list.current.querySelector<HTMLElement>(`[data-index="${current}"] [data-row]`)?.focus({ preventScroll: true });
@@ -66,87 +100,135 @@ export default function ArrangeStage() {
         </Empty>
       </main>
     );
-  const out = (i: Item): boolean => doc.reviews[i.id]?.state === 'left-out';
   const included = includedItems(doc);
+  const dropped = (what: { item?: string }, onto: { at?: number }): void => {
+    const from = items.findIndex((i) => i.id === what.item);
+    if (from < 0 || onto.at === undefined || what.item === undefined) return;
+    // it comes to stand in front of the line on which it was let go
+    move(what.item, onto.at > from ? onto.at - 1 : onto.at);
+  };
   return (
     <div className="grid min-h-0 grid-cols-1 grid-rows-[auto_minmax(0,1fr)_auto]">
       <ArrangeTabs />
       <main ref={scroll} className="overflow-auto px-4 sm:px-6">
         <div className="mx-auto max-w-4xl py-5">
-          <ol ref={list} aria-label="Items in order" className="border-y border-rule bg-sheet">
-            {before > 0 && <li aria-hidden style={{ height: before }} />}
-            {places.map((i) => {
-              const item = items[i];
-              if (!item) return null;
-              const section = sections?.find((s) => s.id === item.section);
-              const opens = section && items[i - 1]?.section !== item.section;
-              return (
-                <li key={item.id} ref={measure} data-index={i} aria-posinset={i + 1} aria-setsize={items.length} className="border-rule-2 not-first:border-t">
-                  {opens && <h2 className="px-4 pt-3 pb-1 font-bold text-beet">{section.title ?? 'Part'}</h2>}
-                  <div
-                    data-row
-                    tabIndex={i === current ? 0 : -1}
-                    onFocus={() => setCurrent(i)}
-                    onKeyDown={(e) => {
-                      if (e.target !== e.currentTarget) return;
-                      const by = e.key === 'ArrowDown' || e.key === 'j' ? 1 : e.key === 'ArrowUp' || e.key === 'k' ? -1 : 0;
-                      if (!by) return;
-                      e.preventDefault();
-                      if (e.altKey && mayEdit) move(i, i + by);
-                      else setCurrent(Math.max(0, Math.min(items.length - 1, i + by)));
-                    }}
-                    className={`grid grid-cols-[40px_minmax(0,1fr)_auto] items-center gap-3 px-3 py-1.5 sm:grid-cols-[40px_minmax(0,1fr)_130px_80px_auto] ${i === current ? 'bg-beet-soft/60' : ''} ${out(item) ? 'text-ink-2 line-through' : ''}`}
-                  >
-                    <span className="text-right font-[650] text-ink-2">{i + 1}</span>
-                    <span className="truncate">{nameOf(item, 120)}</span>
-                    <span className="hidden text-[13.5px] text-ink-2 sm:block">{kinds[item.kind].name}</span>
-                    <span className="hidden text-right text-[13.5px] text-ink-2 sm:block">
-                      {isQuestion(item) ? `${item.points} ${item.points === 1 ? 'point' : 'points'}` : ''}
-                    </span>
-                    {mayEdit && (
-                      <span className="flex">
-                        {(
-                          [
-                            ['Move up', ArrowUp, () => move(i, i - 1), i === 0],
-                            ['Move down', ArrowDown, () => move(i, i + 1), i === items.length - 1],
-                            ['Take out', Trash2, () => remove(item), false],
-                          ] as const
-                        ).map(([name, Icon, run, off]) => (
-                          <button
-                            key={name}
-                            type="button"
-                            aria-label={`${name}: item ${i + 1}`}
-                            title={name}
-                            disabled={off}
-                            onClick={run}
-                            className="grid size-8 cursor-pointer place-items-center rounded text-ink-2 hover:bg-beet-soft hover:text-beet disabled:opacity-30"
-                          >
-                            <Icon size={16} aria-hidden />
-                          </button>
-                        ))}
-                      </span>
+          <Dragging onDrop={(what, onto) => dropped(what as { item?: string }, onto as { at?: number })}>
+            <ol ref={list} aria-label="Items in order" className="border-y border-rule bg-sheet">
+              {before > 0 && <li aria-hidden style={{ height: before }} />}
+              {places.map((i) => {
+                const item = items[i];
+                if (!item) return null;
+                const at = runs.findIndex((r) => r.from === i);
+                const run = runs[at];
+                const own = run ? items.slice(run.from, run.to) : [];
+                return (
+                  <li key={item.id} ref={measure} data-index={i} aria-posinset={i + 1} aria-setsize={items.length} className="border-rule-2 not-first:border-t">
+                    {run?.section && (
+                      <PartHead
+                        section={run.section}
+                        items={own.length}
+                        points={maximumOf(own)}
+                        first={at === 0}
+                        last={at === runs.length - 1}
+                        mayEdit={mayEdit}
+                        onEdit={() => run.section && setDialog({ part: run.section, fresh: false })}
+                        onMove={(by) => void perform(moveRun(set, at, by))}
+                        onDissolve={() => run.section && perform(dissolvePart(set, run.section.id))}
+                      />
                     )}
-                  </div>
-                </li>
-              );
-            })}
-            {after > 0 && <li aria-hidden style={{ height: after }} />}
-          </ol>
+                    {/* where a part ends and no other begins */}
+                    {run && !run.section && i > 0 && <div aria-hidden className="h-2 border-b border-rule-2 bg-paper/60" />}
+                    <ArrangeRow
+                      item={item}
+                      at={i}
+                      count={items.length}
+                      current={i === current}
+                      chosen={chosen.has(item.id)}
+                      leftOut={doc.reviews[item.id]?.state === 'left-out'}
+                      mayEdit={mayEdit}
+                      onFocus={() => setCurrent(i)}
+                      onChoose={() => choose(item.id)}
+                      onGo={(by) => setCurrent(Math.max(0, Math.min(items.length - 1, i + by)))}
+                      onMove={(to) => move(item.id, to)}
+                      onRemove={() => remove(item)}
+                    />
+                  </li>
+                );
+              })}
+              {after > 0 && <li aria-hidden style={{ height: after }} />}
+            </ol>
+          </Dragging>
         </div>
       </main>
       <Foot>
-        <span>
-          {included.length} items, {maximumOf(included)} points
-        </span>
-        <span className="hidden items-center gap-1 md:flex">
-          <Kbd>↑</Kbd> <Kbd>↓</Kbd> go
-        </span>
-        <span className="hidden items-center gap-1 md:flex">
-          <Kbd>Alt ↑</Kbd> <Kbd>Alt ↓</Kbd> move the item
-        </span>
-        <span className="flex-1" />
-        {mayEdit && <Button onClick={() => void session.undo()}>Undo</Button>}
+        {picked.length > 0 ? (
+          <>
+            <b className="text-ink">{counted(picked.length, 'item')} chosen</b>
+            <span className="flex-1" />
+            <Button look="quiet" onClick={() => setChosen(new Set())}>
+              Choose none
+            </Button>
+            <Button look="primary" keys="P" onClick={makeOne}>
+              Make a part of {picked.length === 1 ? 'it' : 'them'}
+            </Button>
+          </>
+        ) : (
+          <>
+            <span>
+              {counted(included.length, 'item')}, {counted(maximumOf(included), 'point')}
+            </span>
+            <span className="hidden items-center gap-1 md:flex">
+              <Kbd>↑</Kbd> <Kbd>↓</Kbd> go
+            </span>
+            <span className="hidden items-center gap-1 md:flex">
+              <Kbd>Alt ↑</Kbd> <Kbd>Alt ↓</Kbd> move the item
+            </span>
+            <span className="hidden items-center gap-1 md:flex">
+              <Kbd>S</Kbd> choose, for a part
+            </span>
+            <span className="flex-1" />
+            {mayEdit && (
+              <>
+                <DropdownMenu.Root>
+                  <DropdownMenu.Trigger asChild>
+                    <Button>Numbers</Button>
+                  </DropdownMenu.Trigger>
+                  <DropdownMenu.Portal>
+                    <DropdownMenu.Content side="top" align="end" className="z-50 min-w-48 rounded-lg border border-rule bg-sheet p-1.5">
+                      {NUMBERING.map(([how, name]) => (
+                        <DropdownMenu.Item
+                          key={how}
+                          className="cursor-pointer rounded px-2 py-1.5 data-highlighted:bg-beet-soft data-highlighted:text-beet"
+                          onSelect={() => void (perform(numberItems(set, how)) || toast('They are numbered so already.'))}
+                        >
+                          {name}
+                        </DropdownMenu.Item>
+                      ))}
+                    </DropdownMenu.Content>
+                  </DropdownMenu.Portal>
+                </DropdownMenu.Root>
+                <Button onClick={() => void session.undo()}>Undo</Button>
+              </>
+            )}
+          </>
+        )}
       </Foot>
+      {dialog && (
+        <PartDialog
+          set={set}
+          part={dialog.part}
+          count={dialog.fresh ? picked.length : items.filter((i) => i.section === dialog.part.id).length}
+          action={dialog.fresh ? 'Make the part' : 'Save'}
+          onDone={({ id: _, ...fields }, points) => {
+            const part = { id: dialog.part.id, ...fields };
+            if (perform(dialog.fresh ? makePart(set, chosen, fields) : changePart(set, part, points))) {
+              setChosen(new Set());
+              setDialog(null);
+            }
+          }}
+          onClose={() => setDialog(null)}
+        />
+      )}
     </div>
   );
 }

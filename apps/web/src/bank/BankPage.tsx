@@ -103,7 +103,9 @@ export default function BankPage() {
     { name: 'Next item', keys: ['J', 'ArrowDown'], run: () => go(at + 1) },
     { name: 'Item before', keys: ['K', 'ArrowUp'], run: () => go(at - 1) },
     ...(now && mayEdit ? [{ name: 'Choose the item, or not', keys: ['X'], run: () => toggle(now) }] : []),
-    ...(now ? [{ name: 'Open the item in its set', keys: ['O'], run: () => void navigate(`/sets/${now.set}/check?item=${encodeURIComponent(now.item.id)}`) }] : []),
+    ...(now
+      ? [{ name: 'Open the item in its set', keys: ['O'], run: () => void navigate(`/sets/${now.set}/check?item=${encodeURIComponent(now.item.id)}`) }]
+      : []),
     ...(chosen.size ? [{ name: 'Take what is chosen into a set', keys: ['T'], run: () => setTaking(true) }] : []),
     { name: 'Show everything', run: () => setParams(new URLSearchParams(), { replace: true }) },
   ]);

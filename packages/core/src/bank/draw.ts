@@ -162,7 +162,7 @@ export function draw(
   return drawnFrom(selection, Number.isFinite(gap) ? gap : undefined);
 }
 
-/** The items of a version in its order: part by part; within a part by chance, passages with their items in theirs. */
+/** The items of a version in its order: part by part; within a part by chance, unless it keeps its order; passages with their items in theirs. */
 function inOrder(pool: readonly PoolItem[], units: readonly (readonly number[])[], plan: DrawPlan, version: number): number[] {
   const chance = seeded(`order ${plan.seed} ${version}`);
   const parts = new Map<string, (readonly number[])[]>();
@@ -175,7 +175,8 @@ function inOrder(pool: readonly PoolItem[], units: readonly (readonly number[])[
     const k = key(unit[0] ?? 0);
     parts.set(k, [...(parts.get(k) ?? []), unit]);
   }
-  return [...parts].flatMap(([k, list]) => (plan.shuffle.items ? shuffled(list, chance, k) : list).flat());
+  const keeps = (i: number): boolean => Boolean(pool[i]?.set.sections?.find((s) => s.id === pool[i]?.item.section)?.keepOrder);
+  return [...parts].flatMap(([k, list]) => (plan.shuffle.items && !keeps(list[0]?.[0] ?? 0) ? shuffled(list, chance, k) : list).flat());
 }
 
 /** What is said of a draw: of each version, and of how much they have in common. */

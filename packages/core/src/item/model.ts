@@ -181,6 +181,8 @@ export const section = z.object({
   title: z.string().optional(),
   instructions: rich.optional(),
   passage: rich.optional(),
+  /** Its items keep their order where those of others are shuffled. */
+  keepOrder: z.boolean().optional(),
 });
 /** A part of a set; items name it by its id. */
 export type Section = z.infer<typeof section>;

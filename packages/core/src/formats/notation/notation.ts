@@ -426,6 +426,8 @@ function sectionsBack(old: QuizSet, read: QuizSet): { ids: Map<string, string>; 
     if (title !== undefined) section.title = title;
     if (instructions !== undefined) section.instructions = instructions;
     if (passage !== undefined) section.passage = passage;
+    // a text has no place for it, and takes nothing from it
+    if (before?.keepOrder) section.keepOrder = true;
     ids.set(s.id, section.id);
     list.push(section);
   }
