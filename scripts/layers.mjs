@@ -68,11 +68,11 @@ const table = {
     draft: 'api frame item open set sources ui worker',
     text: 'draft frame set ui worker',
     check: 'api edit frame item set signin sources take ui worker',
-    arrange: 'edit frame item set ui worker',
+    arrange: 'api edit frame item set ui worker',
     bank: 'api frame item signin ui',
     course: 'api frame signin ui',
     deliver: 'api course frame item set ui worker',
-    results: 'api frame set ui',
+    results: 'api frame item set ui',
   },
 };
 /** Development only: cases, generators and servers of tests may use whatever they test, and nothing of the product uses them. */

@@ -77,6 +77,7 @@ export * from './take/learnerView.js';
 export { marksOf, type Outcome, outcomeOf, pointsOf, type ShownAfter } from './take/outcome.js';
 export * from './mark/index.js';
 export * from './stats/scores.js';
+export { type ItemTogether, together, type VersionScores } from './stats/together.js';
 export * from './bank/index.js';
 export * from './responses/index.js';
 export * from './rework/index.js';

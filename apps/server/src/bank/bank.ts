@@ -1,5 +1,5 @@
 /** The bank: all items of a workspace, found across its sets by words and filters. No copy of them: the rows of the sets themselves are searched. */
-import { Controller, Get, Query } from '@nestjs/common';
+import { Controller, Get, Param, Query } from '@nestjs/common';
 import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
 import { bloomLevels, type Item, kindNames } from '@zakuska/core';
@@ -55,6 +55,12 @@ class BankQuery {
   @Min(0)
   @Max(1_000_000)
   from?: number;
+}
+class ItemUseView {
+  @ApiProperty() item!: string;
+  @ApiProperty() answers!: number;
+  @ApiPropertyOptional() share?: number;
+  @ApiPropertyOptional() at?: string;
 }
 class UseView {
   @ApiProperty({ description: 'Responses to it, of all copies of it.' }) answers!: number;
@@ -212,6 +218,17 @@ export class BankController {
       sql<{ n: number }>(this.em.fork(), `select count(*)::int as n from ${BANK} where ${where}`, params),
     ]);
     return { total: count?.n ?? 0, items: rows };
+  }
+
+  /** How the items of a set did where they, or copies of them, were answered; those that nobody answered are not named. */
+  @Get('sets/:set/use')
+  @Gives([ItemUseView])
+  @Access('reader')
+  async use(@Param('set') set: string): Promise<ItemUseView[]> {
+    const items = await itemsAt(this.em.fork(), 'select set_id, id, 1 as n from set_item where set_id = ?', [set]);
+    return items.flatMap(({ item, use: { answers, share, at } }) =>
+      answers ? [{ item: item.id, answers, ...(share !== undefined && { share }), ...(at !== undefined && { at }) }] : [],
+    );
   }
 
   /** How many items each value of each filter has, with all other filters as they are. */

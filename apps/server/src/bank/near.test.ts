@@ -135,6 +135,10 @@ test('how often an item was answered and with what share, summed over its copies
   expect((await bank('?sort=used'))[0]?.item.id).toBe(first.id);
   expect((await bank('?sort=least-used')).at(-1)?.item.id).toBe(first.id);
 
+  expect((await world.owner.get(`${api}/sets/${setA}/use`).expect(200)).body).toEqual([
+    { item: first.id, answers: 4, share: 0.625, at: '2026-11-20T10:00:00.000Z' },
+  ]);
+
   // nothing new: nothing is counted again
   await em.getConnection().execute('update set_item set answers = 99 where id = ?', [first.id]);
   await countAnswers(em);

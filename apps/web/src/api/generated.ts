@@ -404,6 +404,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sets/{set}/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["BankController_use"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace}/bank/counts": {
         parameters: {
             query?: never;
@@ -2312,6 +2328,12 @@ export interface components {
             /** @description All that there are, of which this is a page. */
             total: number;
         };
+        ItemUseView: {
+            item: string;
+            answers: number;
+            share?: number;
+            at?: string;
+        };
         BankCount: {
             value: string;
             /** @description What a person calls it, where that is something else. */
@@ -3681,6 +3703,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BankPage"];
+                };
+            };
+        };
+    };
+    BankController_use: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemUseView"][];
                 };
             };
         };

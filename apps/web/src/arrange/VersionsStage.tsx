@@ -9,13 +9,17 @@ import {
   isQuestion,
   nameOf,
   nearGroups,
+  type ItemUse,
   poolOfDocument,
   versionName,
+  withUse,
 } from '@zakuska/core';
+import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { Empty } from '../frame/Frame.js';
+import { api, call } from '../api/client.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { useCommands } from '../ui/commands.js';
@@ -31,11 +35,23 @@ const usual = (questions: number): DrawPlan =>
     versions: [0, 1].map((i) => ({ name: versionName(i), count: Math.max(1, Math.min(10, Math.floor(questions / 2))) })),
     seed: Math.floor(Math.random() * 100_000),
   });
+const NO_USE: Readonly<Record<string, ItemUse>> = {};
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
 export default function VersionsStage() {
   const { document: doc, session, mayEdit, view } = useOpenSet();
-  const pool = useMemo(() => poolOfDocument(doc), [doc]);
+  // what answers say goes into the draw; without it the given levels count
+  const used = useQuery({
+    queryKey: ['use', view.id],
+    staleTime: 60_000,
+    retry: 1,
+    queryFn: async () => {
+      const list = await call(api.GET('/api/v1/sets/{set}/use', { params: { path: { set: view.id } } }));
+      return Object.fromEntries(list.map(({ item, ...u }) => [item, u]));
+    },
+  });
+  const use = used.data ?? NO_USE;
+  const pool = useMemo(() => withUse(poolOfDocument(doc), use), [doc, use]);
   const groups = useMemo(() => nearGroups(pool.map((p) => p.item)), [pool]);
   const questions = pool.filter((p) => isQuestion(p.item)).length;
   const [first] = useState(() => usual(questions));
@@ -61,7 +77,7 @@ export default function VersionsStage() {
   const going = drawing.state === 'first' || drawing.state === 'better';
   const go = (): void => {
     setAnew(undefined);
-    start({ ...doc.set, items: pool.map((p) => p.item) }, plan);
+    start({ ...doc.set, items: pool.map((p) => p.item) }, use, plan);
   };
   useCommands(mayEdit && pool.length ? [{ name: doc.drawn ? 'Draw the versions again' : 'Draw versions', run: go }] : []);
   if (!questions)

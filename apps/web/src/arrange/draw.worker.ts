@@ -1,5 +1,5 @@
 /** Versions drawn away from the page. */
-import { draw, type Drawn, type DrawPlan, loadSolver, poolOf, type QuizSet, type Solver } from '@zakuska/core';
+import { draw, type Drawn, type DrawPlan, type ItemUse, loadSolver, poolOf, type QuizSet, type Solver, withUse } from '@zakuska/core';
 import { expose } from 'comlink';
 import wasm from 'highs/runtime?url';
 
@@ -9,10 +9,16 @@ const remote = {
   /**
    * Draws. `onFirst` gets a first draw at once; `tell` hears how far the best so far is from what cannot be passed, as a share of its cost.
    */
-  async draw(set: QuizSet, plan: DrawPlan, onFirst: (first: Drawn) => void, tell: (gap: number) => void): Promise<Drawn> {
+  async draw(
+    set: QuizSet,
+    use: Readonly<Record<string, ItemUse>>,
+    plan: DrawPlan,
+    onFirst: (first: Drawn) => void,
+    tell: (gap: number) => void,
+  ): Promise<Drawn> {
     solver ??= loadSolver(wasm);
     let told = 0;
-    return draw(poolOf([set]), plan, {
+    return draw(withUse(poolOf([set]), use), plan, {
       highs: await solver,
       onFirst,
       watch: (now) => {

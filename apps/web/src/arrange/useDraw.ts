@@ -1,5 +1,5 @@
 /** A draw under way: the first answer at once, a better one while it is looked at, stopped when one likes. */
-import type { Drawn, DrawPlan, QuizSet } from '@zakuska/core';
+import type { Drawn, DrawPlan, ItemUse, QuizSet } from '@zakuska/core';
 import { proxy } from 'comlink';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { WorkerClient, WorkerEnded } from '../worker/client.js';
@@ -11,7 +11,7 @@ export type Drawing = { state: 'none' } | { state: 'first' } | { state: 'better'
 /** @param onDrawn gets the end of every draw that comes to one; `stopped` where a person did not wait for the best */
 export function useDraw(onDrawn: (drawn: Drawn, stopped: boolean) => void): {
   drawing: Drawing;
-  start: (set: QuizSet, plan: DrawPlan) => void;
+  start: (set: QuizSet, use: Readonly<Record<string, ItemUse>>, plan: DrawPlan) => void;
   stop: () => void;
 } {
   const [drawing, setDrawing] = useState<Drawing>({ state: 'none' });
@@ -20,7 +20,7 @@ export function useDraw(onDrawn: (drawn: Drawn, stopped: boolean) => void): {
   const done = useRef(onDrawn);
   done.current = onDrawn;
   useEffect(() => () => drawer.end(), [drawer]);
-  const start = async (set: QuizSet, plan: DrawPlan): Promise<void> => {
+  const start = async (set: QuizSet, use: Readonly<Record<string, ItemUse>>, plan: DrawPlan): Promise<void> => {
     const mine = ++run.current;
     const mineStill = (): boolean => run.current === mine;
     let so: Drawn | undefined;
@@ -29,6 +29,7 @@ export function useDraw(onDrawn: (drawn: Drawn, stopped: boolean) => void): {
       const best = await drawer.call((w) =>
         w.draw(
           set,
+          use,
           plan,
           proxy((first: Drawn) => {
             so = first;
@@ -48,5 +49,5 @@ export function useDraw(onDrawn: (drawn: Drawn, stopped: boolean) => void): {
       } else setDrawing(e instanceof WorkerEnded ? { state: 'none' } : { state: 'failed', why: (e as Error).message });
     }
   };
-  return { drawing, start: (set, plan) => void start(set, plan), stop: () => drawer.end() };
+  return { drawing, start: (set, use, plan) => void start(set, use, plan), stop: () => drawer.end() };
 }

@@ -26,6 +26,7 @@ import { Select } from '../ui/Field.js';
 import { Rich } from '../ui/Rich.js';
 import { Courses } from './Courses.js';
 import { SendScores } from './SendScores.js';
+import { Together } from './Together.js';
 
 interface Attempt {
   id: string;
@@ -57,11 +58,15 @@ interface Source {
   responses: number;
   /** Where learners answer. */
   link: string;
+  /** The version that it is of; empty for the whole set. */
+  version: string;
   code?: string;
   placement?: true;
 }
 /** Milliseconds between looks for new responses at a service while the page is open. */
 const LOOK_AGAIN = 3 * 60_000;
+/** What stands in the address for all versions together. */
+const TOGETHER = 'versions';
 
 interface Found {
   set: QuizSet;
@@ -89,12 +94,28 @@ function useSources(): { list: Source[] | null; error: Error | null; again: () =
   };
   const error = deliveries.error ?? placements.error;
   if (!deliveries.data || !placements.data) return { list: null, error, again };
-  const own = deliveries.data.map((d): Source => ({ id: d.id, name: `${d.code}, ${day(d.createdAt)}`, responses: d.responses, link: d.link, code: d.code }));
+  const own = deliveries.data.map(
+    (d): Source => ({
+      id: d.id,
+      name: `${d.version && `version ${d.version}, `}${d.code}, ${day(d.createdAt)}`,
+      version: d.version,
+      responses: d.responses,
+      link: d.link,
+      code: d.code,
+    }),
+  );
   const there = placements.data
     .filter((p) => p.pulls)
     .map((p): Source => {
       const row = Object.values(serviceRows).find((s) => s.id === p.service);
-      return { id: p.id, name: `${row?.name ?? p.service}: ${p.title}, ${day(p.createdAt)}`, responses: p.responses, link: p.link, placement: true };
+      return {
+        id: p.id,
+        name: `${p.version && `version ${p.version}, `}${row?.name ?? p.service}: ${p.title}, ${day(p.createdAt)}`,
+        version: p.version,
+        responses: p.responses,
+        link: p.link,
+        placement: true,
+      };
     });
   return { list: [...own, ...there], error: null, again };
 }
@@ -106,16 +127,19 @@ export default function ResultsStage() {
   const [sending, setSending] = useState(false);
   const sources = useSources();
   const list = sources.list ?? [];
+  const ofVersions = useMemo(() => (sources.list ?? []).filter((s) => s.version && s.responses > 0), [sources.list]);
+  const several = new Set(ofVersions.map((s) => s.version)).size > 1;
+  const together = several && params.get('of') === TOGETHER;
   const chosen = list.find((d) => d.id === params.get('of')) ?? list.find((d) => d.responses > 0) ?? list[0];
   const results = useQuery({
     queryKey: ['results', chosen?.id],
-    enabled: Boolean(chosen),
+    enabled: Boolean(chosen) && !together,
     queryFn: () => fetchResults(chosen as Source),
     refetchInterval: 10_000,
   });
   const pulled = useQuery({
     queryKey: ['pull', chosen?.id],
-    enabled: Boolean(chosen?.placement) && mayEdit,
+    enabled: Boolean(chosen?.placement) && mayEdit && !together,
     queryFn: async () => {
       const r = await call(api.POST('/api/v1/placements/{placement}/pull', { params: { path: { placement: chosen?.id ?? '' } } }));
       if (r.added) for (const key of ['results', 'placements']) void queries.invalidateQueries({ queryKey: [key] });
@@ -134,7 +158,27 @@ export default function ResultsStage() {
         </Empty>
       </main>
     );
-  if (!sources.list || (chosen && results.isPending)) return <Busy what="Fetching the results" />;
+  if (!sources.list || (chosen && !together && results.isPending)) return <Busy what="Fetching the results" />;
+  const choice = list.length > 1 && (
+    <label className="mb-3 flex items-center gap-2 text-sm">
+      Results of
+      <Select className="w-auto!" value={together ? TOGETHER : chosen?.id} onChange={(e) => setParams({ of: e.target.value }, { replace: true })}>
+        {several && <option value={TOGETHER}>all versions together, item by item</option>}
+        {list.map((d) => (
+          <option key={d.id} value={d.id}>
+            {d.name}: {counted(d.responses, 'response')}
+          </option>
+        ))}
+      </Select>
+    </label>
+  );
+  if (together)
+    return (
+      <main className="overflow-auto px-4 py-3 sm:px-6">
+        {choice}
+        <Together sources={ofVersions} fetch={fetchResults} />
+      </main>
+    );
   if (!chosen || !results.data)
     return (
       <main>
@@ -150,18 +194,7 @@ export default function ResultsStage() {
   return (
     <div className="grid min-h-0 grid-cols-1 grid-rows-[minmax(0,1fr)_auto]">
       <main className="overflow-auto px-4 py-3 sm:px-6">
-        {list.length > 1 && (
-          <label className="mb-3 flex items-center gap-2 text-sm">
-            Results of
-            <Select className="w-auto!" value={chosen.id} onChange={(e) => setParams({ of: e.target.value }, { replace: true })}>
-              {list.map((d) => (
-                <option key={d.id} value={d.id}>
-                  {d.name}: {counted(d.responses, 'response')}
-                </option>
-              ))}
-            </Select>
-          </label>
-        )}
+        {choice}
         {chosen.code && <Courses key={chosen.id} delivery={chosen.id} handedIn={attempts.length} mayEdit={mayEdit} />}
         {otherwise > 0 && (
           <p className="mb-2 text-sm text-amber" role="note">

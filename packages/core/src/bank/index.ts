@@ -7,3 +7,4 @@ export { fingerprint, jaccard, nearGroups, nearKeys, nearlySame } from './likene
 export { loadSolver, type Solver } from './solver.js';
 export { solveLimits, type SolveLimits } from './solve.js';
 export { mayShuffle, versionSet } from './versionSet.js';
+export { ENOUGH_ANSWERS, type ItemUse, withUse } from './use.js';

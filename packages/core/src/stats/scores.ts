@@ -45,11 +45,16 @@ function correlation(xs: readonly number[], ys: readonly number[]): number | nul
   return xx > 1e-12 && yy > 1e-12 ? xy / Math.sqrt(xx * yy) : null;
 }
 
+/** An item as scores need it: what it is called and what it is worth. */
+export interface Scored {
+  id: string;
+  points: number;
+}
 /**
  * @param items ids and maximum points of the items that count
  * @param points one row a learner, one number an item, in points
  */
-export function figures(items: readonly { id: string; points: number }[], points: readonly (readonly number[])[]): Figures {
+export function figures(items: readonly Scored[], points: readonly (readonly number[])[]): Figures {
   const totals = points.map((row) => row.reduce((a, b) => a + b, 0));
   const column = (j: number): number[] => points.map((row) => row[j] ?? 0);
   const k = items.length;

@@ -1,0 +1,118 @@
+/** All versions together: each item over everybody who met it, and how it did in each version. */
+import { useQueries } from '@tanstack/react-query';
+import { counted, isGraded, type Item, type Mark, nameOf, type QuizSet, together } from '@zakuska/core';
+import { useMemo, useState } from 'react';
+import { wordsOf } from '../api/client.js';
+import { Busy } from '../frame/Frame.js';
+import { ItemView } from '../item/ItemView.js';
+import { Button } from '../ui/Button.js';
+
+interface Source {
+  id: string;
+  version: string;
+}
+interface Found {
+  set: QuizSet;
+  attempts: readonly { marks: Record<string, Mark> }[];
+}
+const percent = (x: number): string => `${Math.round(x * 100)} %`;
+
+export function Together<S extends Source>({ sources, fetch }: { sources: readonly S[]; fetch: (source: S) => Promise<Found> }) {
+  const results = useQueries({ queries: sources.map((s) => ({ queryKey: ['results', s.id], queryFn: () => fetch(s), refetchInterval: 10_000 })) });
+  const data = results.map((r) => r.data);
+  const failed = results.find((r) => r.isError && !r.data);
+  const { names, rows, people } = useMemo(() => {
+    const byVersion = new Map<string, { items: Item[]; points: number[][] }>();
+    const known = new Map<string, Item>();
+    sources.forEach(({ version }, n) => {
+      const found = data[n];
+      if (!found) return;
+      const items = found.set.items.filter(isGraded);
+      for (const i of items) if (!known.has(i.id)) known.set(i.id, i);
+      const there = byVersion.get(version);
+      // a version that was sent out twice is one, as long as it holds the same items
+      if (there && there.items.map((i) => i.id).join() !== items.map((i) => i.id).join()) return;
+      const points = found.attempts.map((a) => items.map((i) => a.marks[i.id]?.points ?? 0));
+      byVersion.set(version, { items, points: [...(there?.points ?? []), ...points] });
+    });
+    const versions = [...byVersion].sort(([a], [b]) => a.localeCompare(b)).map(([name, v]) => ({ name, ...v }));
+    const all = together(versions).sort((a, b) => a.difficulty - b.difficulty);
+    return {
+      names: versions.map((v) => v.name),
+      people: versions.reduce((n, v) => n + v.points.length, 0),
+      rows: all.flatMap((figure) => {
+        const item = known.get(figure.id);
+        return item ? [{ figure, item }] : [];
+      }),
+    };
+    // the results are new objects only where something in them is new
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [sources, ...data]);
+  const [picked, setPicked] = useState<string>();
+  if (failed)
+    return (
+      <p className="note error" role="alert">
+        {wordsOf(failed.error)}{' '}
+        <Button look="quiet" onClick={() => void failed.refetch()}>
+          Try again
+        </Button>
+      </p>
+    );
+  if (results.some((r) => r.isPending)) return <Busy what="Fetching the results of all versions" />;
+  const current = rows.find((r) => r.item.id === picked) ?? rows[0];
+  return (
+    <div className="grid grid-cols-1 items-start gap-6 xl:grid-cols-[minmax(0,1fr)_370px]">
+      <section className="overflow-x-auto border border-rule bg-sheet p-2.5" tabIndex={0} aria-label="Items in all versions">
+        <p className="px-1 pb-2 text-[13.5px] text-ink-2">
+          {counted(people, 'response')} to versions {names.join(', ')}; items from most missed. The share of points that was earned, and by how many.
+        </p>
+        <table className="w-full text-sm">
+          <thead className="text-left text-[13px] text-ink-2">
+            <tr>
+              <th className="px-1 py-1 font-semibold">Item</th>
+              <th className="px-1 text-right font-semibold">All</th>
+              <th className="px-1 text-right font-semibold" title="How the item goes with the rest of its version, −1 to 1">
+                With the rest
+              </th>
+              {names.map((n) => (
+                <th key={n} className="px-1 text-right font-semibold">
+                  {n}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map(({ figure, item }) => (
+              <tr key={item.id} className={`border-t border-rule-2 ${item.id === current?.item.id ? 'bg-beet-soft' : ''}`}>
+                <th scope="row" className="max-w-0 px-1 text-left font-normal">
+                  <button type="button" className="w-full cursor-pointer truncate py-1.5 text-left hover:text-beet" onClick={() => setPicked(item.id)}>
+                    {nameOf(item, 90)}
+                  </button>
+                </th>
+                <td className="px-1 text-right whitespace-nowrap tabular-nums">
+                  <b className="font-semibold">{percent(figure.difficulty)}</b> <span className="text-[13px] text-ink-2">of {figure.n}</span>
+                </td>
+                <td className={`px-1 text-right tabular-nums ${figure.discrimination !== null && figure.discrimination < 0.1 ? 'text-brick' : ''}`}>
+                  {figure.discrimination === null ? '–' : figure.discrimination.toFixed(2)}
+                </td>
+                {names.map((n) => {
+                  const v = figure.versions.find((x) => x.name === n);
+                  return (
+                    <td key={n} className="px-1 text-right whitespace-nowrap text-ink-2 tabular-nums">
+                      {v ? `${percent(v.difficulty)} of ${v.n}` : ''}
+                    </td>
+                  );
+                })}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </section>
+      {current && (
+        <aside aria-label="The item" className="border border-rule bg-sheet p-4">
+          <ItemView item={current.item} />
+        </aside>
+      )}
+    </div>
+  );
+}
