@@ -52,6 +52,7 @@ import { HistoryController } from './sets/history.js';
 import { ChecksController } from './accounts/checks.js';
 import { Copies, CopiesController } from './sets/copies.js';
 import { Folders, FoldersController } from './sets/folders.js';
+import { SamplesController } from './sets/samples.js';
 import { SetsController } from './sets/sets.js';
 import { Sharing, SharingController } from './sets/sharing.js';
 import { BankController } from './bank/bank.js';
@@ -187,6 +188,7 @@ export const entities = [
     FoldersController,
     SharingController,
     CopiesController,
+    SamplesController,
     BankController,
     NearController,
     ViewsController,

@@ -7,17 +7,21 @@ import { settings } from './platform/settings.js';
 import { BIN_DAYS } from './sets/bin.js';
 
 const EVERY = 10 * 60_000;
+/** How items did is behind what was handed in by this much. */
+const COUNTED_EVERY = 60_000;
 
 @Injectable()
 export class Housekeeping implements OnModuleInit, OnApplicationShutdown {
   private readonly log = new Logger(Housekeeping.name);
   private timer: NodeJS.Timeout | undefined;
+  private counting: NodeJS.Timeout | undefined;
   constructor(private readonly em: EntityManager) {}
 
   onModuleInit(): void {
     if (settings().role === 'web') return;
     const run = (): void => void this.tidy().catch((e: unknown) => this.log.error(e));
     this.timer = setInterval(run, EVERY);
+    this.counting = setInterval(() => void countAnswers(this.em.fork()).catch((e: unknown) => this.log.error(e)), COUNTED_EVERY);
     setTimeout(run, 5000).unref();
   }
 
@@ -39,5 +43,6 @@ export class Housekeeping implements OnModuleInit, OnApplicationShutdown {
 
   onApplicationShutdown(): void {
     clearInterval(this.timer);
+    clearInterval(this.counting);
   }
 }

@@ -388,6 +388,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/samples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["SamplesController_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/samples/{sample}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["SamplesController_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace}/bank": {
         parameters: {
             query?: never;
@@ -2300,6 +2332,21 @@ export interface components {
             /** @description What it was taken from, as it is now. */
             there: components["schemas"]["Item"];
         };
+        SampleView: {
+            id: string;
+            title: string;
+            items: number;
+            points: number;
+            outcomes: string[];
+            /** @description Levels of thinking that its items ask for, the lowest first. */
+            levels: ("remember" | "understand" | "apply" | "analyse" | "evaluate" | "create")[];
+            /** @description Mean difficulty of its items, 0 to 1. */
+            difficulty: number;
+        };
+        TakeSampleBody: {
+            /** @description The folder it goes into. */
+            folder?: string;
+        };
         UseView: {
             /** @description Responses to it, of all copies of it. */
             answers: number;
@@ -3666,6 +3713,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NewerView"][];
+                };
+            };
+        };
+    };
+    SamplesController_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleView"][];
+                };
+            };
+        };
+    };
+    SamplesController_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sample: string;
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeSampleBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetSummary"];
                 };
             };
         };

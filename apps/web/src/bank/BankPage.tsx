@@ -33,6 +33,8 @@ const SORTS = {
   'least-used': 'least used',
 } as const;
 const COLUMNS = 'zakuska bank columns';
+/** Items that are chosen in one go, at most. */
+const MOST_CHOSEN = 2000;
 type Row = Schemas['BankItem'];
 const keyOf = (r: Row): string => `${r.set} ${r.item.id}`;
 
@@ -68,7 +70,7 @@ export default function BankPage() {
   const [shown, setShown] = useState<readonly string[]>(() => (localStorage.getItem(COLUMNS) ?? usualColumns.join(' ')).split(' ').filter((c) => c in columns));
   const [current, setCurrent] = useState(0);
   const [chosen, setChosen] = useState<ReadonlyMap<string, Row>>(new Map());
-  const [taking, setTaking] = useState(false);
+  const [taking, setTaking] = useState<'set' | 'versions' | null>(null);
   const at = Math.min(current, Math.max(0, rows.length - 1));
   const now = rows[at];
   const scroll = useRef<HTMLDivElement>(null);
@@ -94,6 +96,20 @@ export default function BankPage() {
     if (!next.delete(keyOf(row))) next.set(keyOf(row), row);
     setChosen(next);
   };
+  const allChosen = rows.length > 0 && rows.every((r) => chosen.has(keyOf(r)));
+  /** Chooses all that were found, also those that are not fetched yet, up to a number that a set can hold. */
+  const toggleAll = async (): Promise<void> => {
+    if (allChosen) return setChosen(new Map());
+    let all = rows;
+    let { hasNextPage } = found;
+    while (hasNextPage && all.length < MOST_CHOSEN) {
+      const next = await found.fetchNextPage();
+      all = next.data?.pages.flatMap((p) => p.items) ?? all;
+      hasNextPage = next.hasNextPage && !next.isError;
+    }
+    if (hasNextPage) toast(`The first ${all.length} are chosen. Narrow what is found to choose others.`);
+    setChosen(new Map([...chosen, ...all.map((r) => [keyOf(r), r] as const)]));
+  };
   const go = (to: number): void => {
     const next = Math.max(0, Math.min(rows.length - 1, to));
     setCurrent(next);
@@ -103,10 +119,16 @@ export default function BankPage() {
     { name: 'Next item', keys: ['J', 'ArrowDown'], run: () => go(at + 1) },
     { name: 'Item before', keys: ['K', 'ArrowUp'], run: () => go(at - 1) },
     ...(now && mayEdit ? [{ name: 'Choose the item, or not', keys: ['X'], run: () => toggle(now) }] : []),
+    ...(mayEdit && rows.length ? [{ name: 'Choose all that were found, or none', keys: ['A'], run: () => void toggleAll() }] : []),
     ...(now
       ? [{ name: 'Open the item in its set', keys: ['O'], run: () => void navigate(`/sets/${now.set}/check?item=${encodeURIComponent(now.item.id)}`) }]
       : []),
-    ...(chosen.size ? [{ name: 'Take what is chosen into a set', keys: ['T'], run: () => setTaking(true) }] : []),
+    ...(chosen.size
+      ? [
+          { name: 'Take what is chosen into a set', keys: ['T'], run: () => setTaking('set') },
+          { name: 'Draw versions of what is chosen', keys: ['V'], run: () => setTaking('versions') },
+        ]
+      : []),
     { name: 'Show everything', run: () => setParams(new URLSearchParams(), { replace: true }) },
   ]);
   return (
@@ -179,7 +201,7 @@ export default function BankPage() {
             {rows.length > 0 && (
               <div className="sticky top-0 z-10">
                 <ColumnHead
-                  boxes={mayEdit}
+                  all={mayEdit ? { chosen: allChosen, toggle: () => void toggleAll() } : undefined}
                   shown={shown}
                   onShown={(next) => {
                     setShown(next);
@@ -278,7 +300,10 @@ export default function BankPage() {
             <Button look="quiet" onClick={() => setChosen(new Map())}>
               Choose none
             </Button>
-            <Button look="primary" keys="T" onClick={() => setTaking(true)}>
+            <Button keys="V" onClick={() => setTaking('versions')}>
+              Draw versions of them
+            </Button>
+            <Button look="primary" keys="T" onClick={() => setTaking('set')}>
               Take into a set
             </Button>
           </>
@@ -302,10 +327,13 @@ export default function BankPage() {
         <TakeDialog
           workspace={workspace.id}
           items={[...chosen.values()]}
-          onClose={() => setTaking(false)}
+          pool={taking === 'versions'}
+          onClose={() => setTaking(null)}
           onTaken={(set) => {
-            setTaking(false);
+            const versions = taking === 'versions';
+            setTaking(null);
             setChosen(new Map());
+            if (versions) return void navigate(`/sets/${set.id}/arrange/versions`);
             toast.success(`Taken into “${set.title}”.`, { action: { label: 'Open it', onClick: () => void navigate(`/sets/${set.id}/check`) } });
           }}
         />

@@ -4,17 +4,17 @@ import { DropdownMenu } from 'radix-ui';
 import { columns, templateOf, widthOf } from './columns.js';
 
 interface Props {
-  /** Whether rows have a box in front. */
-  boxes: boolean;
+  /** The box that chooses all; undefined where rows have none. */
+  all: { chosen: boolean; toggle: () => void } | undefined;
   shown: readonly string[];
   onShown: (shown: string[]) => void;
   sort: string;
   onSort: (sort: string) => void;
 }
-export function ColumnHead({ boxes, shown, onShown, sort, onSort }: Props) {
+export function ColumnHead({ all, shown, onShown, sort, onSort }: Props) {
   return (
     <div className="flex items-center gap-2 border-b border-rule bg-paper px-4 text-[13px] text-ink-2" style={{ minWidth: `${widthOf(shown) + 4}rem` }}>
-      {boxes && <span aria-hidden className="w-[13px] flex-none" />}
+      {all && <input type="checkbox" className="flex-none accent-beet" aria-label="Choose all that were found" checked={all.chosen} onChange={all.toggle} />}
       <span className="grid flex-1 items-center gap-x-3" style={{ gridTemplateColumns: templateOf(shown) }}>
         <span className="py-1 font-semibold">Question</span>
         {shown.map((c) => {

@@ -1,32 +1,44 @@
 /** Chosen items on their way into a set: one that is there, or a new one. */
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { copiesFor, counted, newId } from '@zakuska/core';
 import { useState } from 'react';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
 import { Button } from '../ui/Button.js';
-import { Field, Input, Select } from '../ui/Field.js';
+import { Field, Input, Select, useTyped } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 
 interface Props {
   workspace: string;
   items: readonly Schemas['BankItem'][];
+  /** They become a set of their own, that versions are drawn from. */
+  pool?: boolean;
   onClose: () => void;
   onTaken: (set: { id: string; title: string }) => void;
 }
 
-export function TakeDialog({ workspace, items, onClose, onTaken }: Props) {
+export function TakeDialog({ workspace, items, pool = false, onClose, onTaken }: Props) {
   const queries = useQueryClient();
   const [into, setInto] = useState('');
+  const [find, setFind] = useState('');
+  const words = useTyped(find, setFind);
   const [title, setTitle] = useState('');
   const sets = useQuery({
-    queryKey: ['sets', workspace, 'all'],
-    queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/sets', { params: { path: { workspace }, query: {} } })),
+    queryKey: ['sets', workspace, 'to take into', find],
+    placeholderData: keepPreviousData,
+    queryFn: () =>
+      call(api.GET('/api/v1/workspaces/{workspace}/sets', { params: { path: { workspace }, query: { sort: 'opened', ...(find && { q: find }) } } })),
   });
+  const many = (sets.data?.length ?? 0) > 30;
   const take = useMutation({
     mutationFn: async () => {
       const set = into
         ? { id: into, title: sets.data?.find((s) => s.id === into)?.title ?? '' }
-        : await call(api.POST('/api/v1/workspaces/{workspace}/sets', { params: { path: { workspace } }, body: { title: title.trim() || 'From the bank' } }));
+        : await call(
+            api.POST('/api/v1/workspaces/{workspace}/sets', {
+              params: { path: { workspace } },
+              body: { title: title.trim() || (pool ? 'Pool' : 'From the bank') },
+            }),
+          );
       const { version, document } = await call(api.GET('/api/v1/sets/{set}', { params: { path: { set: set.id } } }));
       const languages = new Set(items.map((i) => i.language));
       const operation = {
@@ -56,8 +68,8 @@ export function TakeDialog({ workspace, items, onClose, onTaken }: Props) {
     <Modal
       open
       onClose={onClose}
-      title={`Take ${counted(items.length, 'item')} into a set`}
-      description="They are copied; what stands in the other sets stays as it is."
+      title={pool ? `A pool of ${counted(items.length, 'item')}` : `Take ${counted(items.length, 'item')} into a set`}
+      description={`They are copied${pool ? ' into a set, from which the versions are drawn' : ''}; what stands in the other sets stays as it is.`}
     >
       <form
         className="grid gap-3"
@@ -66,29 +78,36 @@ export function TakeDialog({ workspace, items, onClose, onTaken }: Props) {
           take.mutate();
         }}
       >
-        <Field label="Into">
-          {(id) => (
-            <Select id={id} value={into} onChange={(e) => setInto(e.target.value)}>
-              <option value="">a new set</option>
-              {sets.data?.map((s) => (
-                <option key={s.id} value={s.id}>
-                  {s.title}
-                  {s.path.length > 0 && `, ${s.path.join(' / ')}`}: {counted(s.items, 'item')}
-                </option>
-              ))}
-            </Select>
-          )}
-        </Field>
+        {!pool && (
+          <>
+            {(many || find) && <Input type="search" aria-label="Find a set" placeholder="Find a set by its words" {...words} />}
+            <Field label="Into">
+              {(id) => (
+                <Select id={id} value={into} onChange={(e) => setInto(e.target.value)}>
+                  <option value="">a new set</option>
+                  {sets.data
+                    ?.filter((s) => s.role !== 'reader')
+                    .map((s) => (
+                      <option key={s.id} value={s.id}>
+                        {s.title}
+                        {s.path.length > 0 && `, ${s.path.join(' / ')}`}: {counted(s.items, 'item')}
+                      </option>
+                    ))}
+                </Select>
+              )}
+            </Field>
+          </>
+        )}
         {!into && (
           <Field label="Title" error={take.isError ? wordsOf(take.error) : undefined}>
-            {(id) => <Input id={id} maxLength={300} value={title} placeholder="From the bank" onChange={(e) => setTitle(e.target.value)} />}
+            {(id) => <Input id={id} maxLength={300} value={title} placeholder={pool ? 'Pool' : 'From the bank'} onChange={(e) => setTitle(e.target.value)} />}
           </Field>
         )}
         {into && take.isError && <p className="text-[13.5px] text-brick">{wordsOf(take.error)}</p>}
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>Cancel</Button>
           <Button type="submit" look="primary" disabled={take.isPending}>
-            Take {items.length}
+            {pool ? 'On to the versions' : `Take ${items.length}`}
           </Button>
         </div>
       </form>

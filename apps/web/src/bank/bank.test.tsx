@@ -91,7 +91,7 @@ test('items go as copies behind what a set has; what is in another language says
       if (refuse) return answer({ detail: 'You are reader here.', code: 'role' }, 403);
       return answer({ version: 5 });
     }
-    if (url.endsWith('/sets')) return answer([{ id: 'there', title: 'Stocks', path: [], items: 1 }]);
+    if (url.endsWith('/sets')) return answer([{ id: 'there', title: 'Stocks', path: [], items: 1, role: 'owner' }]);
     return answer({ version: 4, document: { set: { title: 'Stocks', language: 'en', items: [{ id: 'x' }] }, reviews: {} } });
   };
   try {

@@ -18,6 +18,7 @@ import { FolderTree, type Place } from './FolderTree.js';
 import { MoveDialog } from './MoveDialog.js';
 import { NameDialog } from '../frame/NameDialog.js';
 import { NewSet } from './NewSet.js';
+import { Samples } from './Samples.js';
 import { SetTable } from './SetTable.js';
 import { ShareDialog } from './ShareDialog.js';
 import { type Folder, mayFill, useFolders, within } from './useFolders.js';
@@ -34,7 +35,7 @@ interface Dragged {
 }
 /** What a dialog is open for. */
 type Asking =
-  | { for: 'new set' | 'move chosen' }
+  | { for: 'new set' | 'move chosen' | 'samples' }
   | { for: 'new folder'; parent: Folder | undefined }
   | { for: 'rename set' | 'move set' | 'share set'; set: SetSummary }
   | { for: 'rename folder' | 'move folder' | 'share folder' | 'remove folder'; folder: Folder };
@@ -104,7 +105,12 @@ export function Sets() {
     changed();
   };
   useCommands([
-    ...(mayMake ? [{ name: 'New set', keys: ['N'], run: () => ask({ for: 'new set' }) }] : []),
+    ...(mayMake
+      ? [
+          { name: 'New set', keys: ['N'], run: () => ask({ for: 'new set' }) },
+          { name: 'Sample sets', run: () => ask({ for: 'samples' }) },
+        ]
+      : []),
     ...(mayMakeHere ? [{ name: 'New folder', run: () => ask({ for: 'new folder', parent: here }) }] : []),
     { name: 'Find a set', keys: ['/'], run: () => document.querySelector<HTMLInputElement>('#find-set')?.focus() },
     ...(here && mayFill(here)
@@ -127,6 +133,7 @@ export function Sets() {
   const dialog = asking && workspace && (
     <>
       {asking.for === 'new set' && <NewSet workspace={workspace.id} tree={tree} folder={mayMakeHere && here ? here.id : ''} onClose={close} />}
+      {asking.for === 'samples' && <Samples workspace={workspace.id} folder={mayMakeHere && here ? here.id : ''} onClose={close} />}
       {asking.for === 'new folder' && (
         <NameDialog
           title={asking.parent ? `New folder in “${asking.parent.name}”` : 'New folder'}
@@ -222,6 +229,9 @@ export function Sets() {
               </Link>
               {mayMake && (
                 <>
+                  <Button look="quiet" onClick={() => ask({ for: 'samples' })}>
+                    Sample sets
+                  </Button>
                   <Button onClick={files.pick}>
                     <FolderOpen size={16} aria-hidden /> Open files
                   </Button>
