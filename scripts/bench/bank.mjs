@@ -6,7 +6,7 @@ import path from 'node:path';
 import { root } from '../install.mjs';
 import { recreate } from '../pg.mjs';
 import { finish, start, startAll } from '../services.mjs';
-import { againstPlan, draw, drawPlan, loadSolver, nearGroups, poolOf } from '../../packages/core/dist/index.js';
+import { againstPlan, draw, drawPlan, loadSolver, nearGroups, nearKeys, poolOf } from '../../packages/core/dist/index.js';
 
 const MANY = 50_000;
 const PER_SET = 100;
@@ -85,10 +85,10 @@ try {
       `insert into quiz_set (id, workspace_id, title, folder_id, head, item_order, draft) values ($1, $2, $3, $4, '{"set":{"title":"x","language":"en"}}', $5, '{"text":"","overrides":[]}')`,
       [set, workspace, `Set ${from / PER_SET}`, folders[(from / PER_SET) % 20], JSON.stringify(part.map((i) => i.id))],
     );
-    await db.query(`insert into set_item (set_id, id, item, language) select $1, x->>'id', x, 'en' from jsonb_array_elements($2::jsonb) x`, [
-      set,
-      JSON.stringify(part),
-    ]);
+    await db.query(
+      `insert into set_item (set_id, id, item, language, near_keys) select $1, x->'item'->>'id', x->'item', 'en', array(select jsonb_array_elements_text(x->'near')::int) from jsonb_array_elements($2::jsonb) x`,
+      [set, JSON.stringify(part.map((item) => ({ item, near: nearKeys(item) })))],
+    );
   }
   await db.query('analyze');
   const demo = await (await fetch(`${all.url}/api/v1/session/demo`)).json();
@@ -130,6 +130,9 @@ try {
   }
   const counts = [];
   for (let i = 0; i < 5; i++) counts.push((await ask('/counts?q=oven')).ms);
+  const near = [];
+  for (let i = 0; i < 2; i++) near.push((await ask('/near')).ms);
+  say('near-duplicates at the server, first and again', `${near.map((t) => t.toFixed(0)).join(', ')} ms`, '');
   say('counts beside the filters, with a word', `${median(counts).toFixed(0)} ms`, `${(median(counts) / plain).toFixed(1)} × count(*)`);
 } finally {
   await db.end();

@@ -65,6 +65,40 @@ test.each([
   ['words and a filter', 'q=dough&outcome=Heat', 1],
 ])('%s', async (_, query, total) => expect((await found(query)).total).toBe(total));
 
+test('by a folder with all that lies in it, by none, by who made the set and by level; counted for each folder above', async () => {
+  const at = `/api/v1/workspaces/${world.workspace}`;
+  const make = async (name: string, parent?: string): Promise<string> =>
+    (
+      (
+        await world.owner
+          .post(`${at}/folders`)
+          .send({ name, ...(parent && { parent }) })
+          .expect(201)
+      ).body as { id: string }
+    ).id;
+  const top = await make('Course');
+  const unit = await make('Unit', top);
+  await world.owner.put(`/api/v1/sets/${bread}/folder`).send({ folder: unit }).expect(204);
+  expect([(await found(`folder=${top}`)).total, (await found(`folder=${unit}`)).total, (await found('folder=none')).total]).toEqual([3, 3, 2]);
+  expect((await found(`folder=none&folder=${unit}`)).total).toBe(5);
+  expect((await found(`folder=${top}&q=dough`)).total).toBe(2);
+  const counts = (await world.owner.get(`${at}/bank/counts`).expect(200)).body as Record<string, { value: string; name?: string; count: number }[]>;
+  expect(counts['folder']).toEqual(
+    expect.arrayContaining([
+      { value: top, name: 'Course', count: 3 },
+      { value: unit, name: 'Course / Unit', count: 3 },
+      { value: 'none', count: 2 },
+    ]),
+  );
+  const [author] = counts['author'] ?? [];
+  expect(author).toMatchObject({ name: 'bank@x.example', count: 5 });
+  expect((await found(`author=${author?.value ?? ''}`)).total).toBe(5);
+  expect((await found('level=apply')).total).toBe(0);
+  await world.owner.get(`${at}/bank?level=genius`).expect(400);
+  expect((await found('from=200')).total).toBe(5);
+  await world.owner.put(`/api/v1/sets/${bread}/folder`).send({ folder: null }).expect(204);
+});
+
 test('by its set; sorted as asked; a page at a time', async () => {
   expect((await found(`set=${bread}`)).total).toBe(3);
   const sorted = async (by: string): Promise<unknown[]> =>

@@ -124,7 +124,11 @@ function filtersOf(q: BankQuery, but?: Filter): Where {
   add('kind', `i.kind in ${list}`, q.kind);
   add('state', `i.state in ${list}`, q.state);
   add('set', `i.set_id::text in ${list}`, q.set);
-  add('folder', `exists (select 1 from ${list} x where x = any (f.trail::text[]) or (x = 'none' and s.folder_id is null))`, q.folder);
+  add(
+    'folder',
+    `exists (select 1 from jsonb_array_elements_text(?::jsonb) x where x = any (f.trail::text[]) or (x = 'none' and s.folder_id is null))`,
+    q.folder,
+  );
   add('level', `i.item->'level'->>'bloom' in ${list}`, q.level);
   add('author', `s.owner_id::text in ${list}`, q.author);
   // each value by itself: containment is what the index answers
@@ -180,6 +184,14 @@ export async function itemsAt(em: EntityManager, which: string, params: unknown[
   }));
 }
 
+/** The same of items by their places, in their order. */
+export const itemsOf = async (em: EntityManager, places: readonly { set: string; id: string }[]): Promise<BankItem[]> =>
+  places.length
+    ? itemsAt(em, `select (x->>'set')::uuid as set_id, x->>'id' as id, n from jsonb_array_elements(?::jsonb) with ordinality as e(x, n)`, [
+        JSON.stringify(places),
+      ])
+    : [];
+
 @ApiTags('bank')
 @Controller()
 export class BankController {
@@ -208,16 +220,16 @@ export class BankController {
       share: 'i.share nulls last',
       set: 'f.names nulls last, s.title',
     }[sort];
-    const [rows, [count]] = await Promise.all([
-      itemsAt(
+    // the page is found among what is small, then its items are fetched
+    const [page, [count]] = await Promise.all([
+      sql<{ set: string; id: string }>(
         em,
-        // the page is found among what is small, then its items are fetched
-        `select x.*, row_number() over () as n from (select i.set_id, i.id from ${BANK} where ${where} order by ${order}, i.set_id, i.id limit ${PAGE} offset ?) x`,
+        `select i.set_id as set, i.id from ${BANK} where ${where} order by ${order}, i.set_id, i.id limit ${PAGE} offset ?`,
         [...params, ...(sort === 'fit' ? (found.rank?.params ?? []) : []), q.from ?? 0],
       ),
       sql<{ n: number }>(this.em.fork(), `select count(*)::int as n from ${BANK} where ${where}`, params),
     ]);
-    return { total: count?.n ?? 0, items: rows };
+    return { total: count?.n ?? 0, items: await itemsOf(em, page) };
   }
 
   /** How the items of a set did where they, or copies of them, were answered; those that nobody answered are not named. */

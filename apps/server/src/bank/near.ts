@@ -26,7 +26,7 @@ import { inWorker } from '../platform/inWorker.js';
 import { Problem } from '../platform/problem.js';
 import { ofCore } from '../platform/schemas.js';
 import { sql } from '../platform/sql.js';
-import { BANK, BankItem, itemsAt, seenBy } from './bank.js';
+import { BANK, BankItem, itemsAt, itemsOf, seenBy } from './bank.js';
 
 /** Groups of a page. */
 const PAGE = 50;
@@ -179,10 +179,7 @@ export class NearController {
     const apart = await this.apart(em, workspace);
     const like = rows.filter((r) => rootOf(r) !== rootOf(own) && nearlySame(print, fingerprint(r.item)));
     const [, ...others] = distinct([own, ...like], apart);
-    if (!others.length) return [];
-    return itemsAt(em, `select (x->>'set')::uuid as set_id, x->>'id' as id, (x->>'n')::int as n from jsonb_array_elements(?::jsonb) x`, [
-      JSON.stringify(others.slice(0, MOST_LIKE).map(({ set, id }, n) => ({ set, id, n }))),
-    ]);
+    return itemsOf(em, others.slice(0, MOST_LIKE));
   }
 
   /** Says of items that they are not the same, though they look so; or takes that back. */

@@ -12,6 +12,8 @@ export class Migration20261210 extends Migration {
         add column used_at timestamptz`);
     this.addSql(`create index set_item_near on set_item using gin (near_keys)`);
     this.addSql(`create index set_item_root on set_item ((coalesce(item->'takenFrom'->>'item', id)))`);
+    // the last changed first is what the bank shows unasked
+    this.addSql(`create index set_item_changed on set_item (changed_at desc, set_id, id)`);
     // how many of its responses the figures of items hold
     this.addSql(`alter table delivery add column counted int not null default 0`);
   }
