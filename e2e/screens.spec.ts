@@ -131,6 +131,25 @@ for (const theme of ['light', 'dark'] as const) {
     await page.getByRole('button', { name: /Take into a set/ }).click();
     await clean(page, 'taking');
     await page.keyboard.press('Escape');
+    await page.goto('/bank/near');
+    await expect(page.getByRole('article').first()).toBeVisible();
+    await clean(page, 'asked nearly the same');
+    await page.goto('/?folder=none');
+    await page.getByRole('treeitem', { name: /^Bread and Dough/ }).click();
+    await page
+      .getByRole('checkbox', { name: /^Choose “/ })
+      .first()
+      .check();
+    await clean(page, 'a folder with a set chosen');
+    await page.getByRole('button', { name: 'More for “Stocks and sauces”' }).click();
+    await page.getByRole('menuitem', { name: 'Share' }).click();
+    await expect(page.getByRole('button', { name: 'Save' })).toBeVisible();
+    await clean(page, 'sharing');
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Sample sets' }).click();
+    await expect(page.getByRole('button', { name: 'Take “The first loaf”' })).toBeVisible();
+    await clean(page, 'samples');
+    await page.keyboard.press('Escape');
     await open('Starters and proofing', 'deliver');
     await expect(page.getByText('BREAD7', { exact: true })).toBeVisible();
     await clean(page, 'deliver');
@@ -162,6 +181,7 @@ test('no screen scrolls sideways from 320 to 2560 px', async ({ page }) => {
   for (const path of [
     '/',
     '/bank',
+    '/bank/near',
     ...['draft', 'check', 'arrange', 'arrange/versions', 'deliver', 'results'].map((s) => href.replace(/\/\w+$/, `/${s}`)),
     '/t/BREAD7',
   ]) {

@@ -66,6 +66,60 @@ test('the demo, whose passwords everybody knows, is loaded into an empty databas
   }
 });
 
+test('a database from before there were folders: courses become folders, sets theirs who began them, and nothing is lost', async () => {
+  const orm = await open(freshDatabase('zakuska_test_upgrade'));
+  try {
+    await orm.migrator.up({ to: 'Migration20261208' });
+    const run = (text: string, params: unknown[] = []): Promise<Record<string, unknown>[]> => orm.em.fork().getConnection().execute(text, params);
+    const [workspace, elsewhere, account] = [crypto.randomUUID(), crypto.randomUUID(), crypto.randomUUID()];
+    await run(`insert into workspace (id, name) values (?, 'W'), (?, 'E')`, [workspace, elsewhere]);
+    await run(`insert into account (id, email, name, password_hash) values (?, 'a@x.example', 'A', 'x')`, [account]);
+    const sets: [title: string, workspace: string, course: string][] = [
+      ['One', workspace, 'Bread'],
+      ['Two', workspace, 'bread'],
+      ['Three', workspace, ''],
+      ['Four', elsewhere, 'Bread'],
+    ];
+    for (const [title, of, course] of sets) {
+      const id = crypto.randomUUID();
+      const head = JSON.stringify({ set: { title }, drawn: { versions: [{ name: 'A', items: ['i'] }] } });
+      await run(
+        `insert into quiz_set (id, workspace_id, title, course, head, item_order, draft) values (?, ?, ?, ?, ?, '["i"]', '{"text":"","overrides":[]}')`,
+        [id, of, title, course, head],
+      );
+      await run(`insert into set_item (set_id, id, item) values (?, 'i', ?)`, [
+        id,
+        JSON.stringify({ id: 'i', kind: 'true-false', stem: 'Is salt a grain?', points: 1, answer: false }),
+      ]);
+      if (title === 'One')
+        await run(`insert into set_operation (id, set_id, version, account_id, operation, inverse, at) values (?, ?, 1, ?, '{}', '{}', now())`, [
+          crypto.randomUUID(),
+          id,
+          account,
+        ]);
+    }
+    await migrate(orm);
+    const found = await run(
+      `select s.title, f.names, s.owner_id = ? as own, s.restricted, i.item->>'stem' as stem, i.near_keys, s.head->'drawn' is not null as drawn
+       from quiz_set s left join folder f on f.id = s.folder_id join set_item i on i.set_id = s.id order by s.created_at, s.title`,
+      [account],
+    );
+    const of = (title: string): unknown => found.find((r) => r['title'] === title);
+    const kept = { restricted: false, stem: 'Is salt a grain?', near_keys: null, drawn: true };
+    expect(of('One')).toEqual({ title: 'One', names: ['Bread'], own: true, ...kept });
+    expect(of('Two')).toEqual({ title: 'Two', names: ['Bread'], own: null, ...kept });
+    expect(of('Three')).toEqual({ title: 'Three', names: null, own: null, ...kept });
+    expect(of('Four')).toMatchObject({ names: ['Bread'] });
+    const folders = await run('select workspace_id, name, trail = array[id] as top from folder order by workspace_id = ?', [workspace]);
+    expect(folders).toEqual([
+      { workspace_id: elsewhere, name: 'Bread', top: true },
+      { workspace_id: workspace, name: 'Bread', top: true },
+    ]);
+  } finally {
+    await orm.close();
+  }
+});
+
 test('a database that does not come is waited for, then said', async () => {
   const orm = await open('postgresql://nobody:x@127.0.0.1:1/none');
   await expect(databaseThere(orm, 0.5)).rejects.toThrow(/does not answer/);
