@@ -1,13 +1,13 @@
 /** What has run out is removed: sessions, authorizations, counts of limits, sets that were in the bin for thirty days. */
 import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { countAnswers, keysOfOld } from './bank/upkeep.js';
+import { countAnswers, lookAtItems } from './bank/upkeep.js';
 import { recount } from './deliveries/published.js';
 import { settings } from './platform/settings.js';
 import { BIN_DAYS } from './sets/bin.js';
 
 const EVERY = 10 * 60_000;
-/** How items did is behind what was handed in by this much. */
+/** How items did, and what is known of very many that came at once, is behind by this much. */
 const COUNTED_EVERY = 60_000;
 
 @Injectable()
@@ -21,7 +21,11 @@ export class Housekeeping implements OnModuleInit, OnApplicationShutdown {
     if (settings().role === 'web') return;
     const run = (): void => void this.tidy().catch((e: unknown) => this.log.error(e));
     this.timer = setInterval(run, EVERY);
-    this.counting = setInterval(() => void countAnswers(this.em.fork()).catch((e: unknown) => this.log.error(e)), COUNTED_EVERY);
+    const behind = async (): Promise<void> => {
+      await lookAtItems(this.em.fork());
+      await countAnswers(this.em.fork());
+    };
+    this.counting = setInterval(() => void behind().catch((e: unknown) => this.log.error(e)), COUNTED_EVERY);
     setTimeout(run, 5000).unref();
   }
 
@@ -36,7 +40,7 @@ export class Housekeeping implements OnModuleInit, OnApplicationShutdown {
     );
     await run.execute(`delete from limit_count where at < now() - interval '1 day'`);
     await recount(this.em.fork());
-    await keysOfOld(this.em.fork());
+    await lookAtItems(this.em.fork());
     await countAnswers(this.em.fork());
     await run.execute(`delete from quiz_set where deleted_at < now() - ${BIN_DAYS} * interval '1 day'`);
   }

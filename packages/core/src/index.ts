@@ -92,7 +92,19 @@ export { findIn, type Match, replaceIn, type Search } from './edit/replace.js';
 export { hardWords, type Readability, readabilityOf, readingYear, sentencesOf } from './check/readability.js';
 export { readText, setText } from './check/readText.js';
 export { balanceKeys } from './check/balance.js';
-export { type Checking, type Finding, findingKey, findingsOf, limitRows, type Limits, type Rule, ruleOf, rules, usualLimits } from './check/index.js';
+export {
+  type Checking,
+  type Finding,
+  findingKey,
+  findingsOf,
+  limitRows,
+  type Limits,
+  ownFindings,
+  type Rule,
+  ruleOf,
+  rules,
+  usualLimits,
+} from './check/index.js';
 export { clock, type Cue, looksLikeSubtitles, readSubtitles } from './source/subtitles.js';
 export { type Evidence, evidenceFor, type Hit } from './source/evidence.js';
 export { indexSources, joinedCues, type Sentence, type SentenceIndex, type SourceText } from './source/sentences.js';

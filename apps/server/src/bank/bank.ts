@@ -2,7 +2,7 @@
 import { Controller, Get, Param, Query } from '@nestjs/common';
 import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { bloomLevels, type Item, kindNames } from '@zakuska/core';
+import { bloomLevels, type Item, kindNames, ruleOf } from '@zakuska/core';
 import { Transform, Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsInt, IsOptional, IsString, IsUUID, Max, MaxLength, Min } from 'class-validator';
 import { Access, Gives, Me, MyRole, type Signed, WorkspaceId } from '../accounts/access.js';
@@ -46,6 +46,13 @@ class BankQuery {
   @IsUUID('all', { each: true })
   author?: string[];
   @ApiPropertyOptional(words) @Several() @IsOptional() @IsArray() @ArrayMaxSize(500) @IsUUID('all', { each: true }) set?: string[];
+  @ApiPropertyOptional({ ...words, description: 'Codes of rules that find something in the item by itself.' })
+  @Several()
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(100)
+  @IsString({ each: true })
+  finding?: string[];
   @ApiPropertyOptional({ ...words, enum: STATES }) @Several() @IsOptional() @IsArray() @IsIn(STATES, { each: true }) state?: string[];
   @ApiPropertyOptional({ enum: SORTS }) @IsOptional() @IsIn(SORTS) sort?: (typeof SORTS)[number];
   @ApiPropertyOptional({ description: 'Items to leave out before the page begins.' })
@@ -95,6 +102,7 @@ class BankCounts {
   @ApiProperty({ type: [BankCount] }) set!: BankCount[];
   @ApiProperty({ type: [BankCount] }) level!: BankCount[];
   @ApiProperty({ type: [BankCount] }) author!: BankCount[];
+  @ApiProperty({ type: [BankCount] }) finding!: BankCount[];
   @ApiProperty({ type: [BankCount] }) state!: BankCount[];
 }
 type Filter = keyof BankCounts;
@@ -130,6 +138,7 @@ function filtersOf(q: BankQuery, but?: Filter): Where {
     q.folder,
   );
   add('level', `i.item->'level'->>'bloom' in ${list}`, q.level);
+  add('finding', `i.findings && array${list}`, q.finding);
   add('author', `s.owner_id::text in ${list}`, q.author);
   // each value by itself: containment is what the index answers
   for (const name of ['outcome', 'tag'] as const) {
@@ -260,7 +269,7 @@ export class BankController {
         [...seen.params, ...found.params, ...filters.params],
       ).then((rows) => rows.map(({ name: said, ...r }) => ({ ...r, ...(said !== null && { name: said }) })));
     };
-    const [kind, outcome, tag, folder, set, level, author, state] = await Promise.all([
+    const [kind, outcome, tag, folder, set, level, author, finding, state] = await Promise.all([
       count('kind', 'i.kind'),
       count('outcome', 'o', ` cross join lateral jsonb_array_elements_text(i.item->'outcomes') o`),
       count('tag', 't', ` cross join lateral jsonb_array_elements_text(i.item->'tags') t`),
@@ -269,9 +278,10 @@ export class BankController {
       count('set', 'i.set_id::text', '', 's.title'),
       count('level', `i.item->'level'->>'bloom'`, '', 'null', ` and i.item->'level'->>'bloom' is not null`),
       count('author', 'a.id::text', ' join account a on a.id = s.owner_id', 'a.name'),
+      count('finding', 'g', ' cross join lateral unnest(i.findings) g'),
       count('state', 'i.state'),
     ]);
-    return { kind, outcome, tag, folder, set, level, author, state };
+    return { kind, outcome, tag, folder, set, level, author, finding: finding.map((f) => ({ ...f, name: ruleOf(f.value)?.name ?? f.value })), state };
   }
 
   /**

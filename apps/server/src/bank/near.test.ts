@@ -3,7 +3,7 @@ import { contentPrint, copiesFor, type Item, joinWith, nearKeys, newId } from '@
 import type { Agent } from 'supertest';
 import { startServer, signIn, type TestServer } from '../testing/server.js';
 import { makeWorld, type World } from '../testing/world.js';
-import { countAnswers, keysOfOld } from './upkeep.js';
+import { countAnswers, lookAtItems } from './upkeep.js';
 
 let server: TestServer;
 let world: World;
@@ -161,12 +161,33 @@ test('how often an item was answered and with what share, summed over its copies
 
 test('items from before the keys were kept get them, and are the same as those that are written', async () => {
   const em = server.orm.em.fork();
-  const keys = async (): Promise<unknown> => em.getConnection().execute('select id, near_keys from set_item order by id');
+  const keys = async (): Promise<unknown> => em.getConnection().execute('select id, near_keys, findings from set_item order by id');
   const kept = await keys();
   await em.getConnection().execute('update set_item set near_keys = null');
-  await keysOfOld(em);
+  await lookAtItems(em);
   expect(await keys()).toEqual(kept);
   const [row] = (await em.getConnection().execute('select near_keys from set_item where id = ?', [first.id])) as [{ near_keys: number[] }];
   expect(row.near_keys).toEqual(nearKeys(first));
   expect(nearKeys(copiesFor([first])[0] as Item)).toEqual(nearKeys(first));
+});
+
+test('what the checks find in an item is kept with it; of very many at once a little later', async () => {
+  const keyless = (stem: string): Item => ({ id: newId(), kind: 'true-false', stem, points: 1, answer: null });
+  const total = async (): Promise<number> =>
+    ((await world.owner.get(`${api}/workspaces/${world.workspace}/bank?finding=key-missing`).expect(200)).body as { total: number }).total;
+  expect(await total()).toBe(0);
+  const few = await world.makeSet([keyless('Is there a key to this?'), choice('Which of them has a key that everybody can see?')]);
+  expect(await total()).toBe(1);
+  const { body } = await world.owner.get(`${api}/workspaces/${world.workspace}/bank/counts`).expect(200);
+  expect((body as { finding: object[] }).finding).toEqual(expect.arrayContaining([{ value: 'key-missing', name: expect.any(String), count: 1 }]));
+  const [item] = ((await world.owner.get(`${api}/sets/${few}`).expect(200)).body as { document: { set: { items: [Item] } } }).document.set.items;
+  await world.owner
+    .post(`${api}/sets/${few}/operations`)
+    .send({ base: 1, operations: [{ id: newId(), operation: { type: 'change', id: item.id, set: { answer: true } } }] })
+    .expect(200);
+  expect(await total()).toBe(0);
+  await world.makeSet(Array.from({ length: 301 }, (_, n) => keyless(`Statement number ${n} of very many.`)));
+  expect(await total()).toBe(0);
+  await lookAtItems(server.orm.em.fork());
+  expect(await total()).toBe(301);
 });

@@ -1,21 +1,25 @@
 /** What the bank knows of items beside their words: kept with their rows, and brought up to date behind what changes. */
 import type { EntityManager } from '@mikro-orm/postgresql';
-import { type Item, nearKeys } from '@zakuska/core';
+import { type Item, nearKeys, ownFindings } from '@zakuska/core';
 import { sql } from '../platform/sql.js';
 
-/** Items at a time: a statement stays short. */
-const PART = 1000;
+/** Items at a time: others are answered between two of them. */
+const PART = 200;
 
-/** By what near-duplicates are found, for items that were written before that was kept. */
-export async function keysOfOld(em: EntityManager): Promise<void> {
+/** What is known of items by computing, for those that were written before that was kept, or very many at once. */
+export async function lookAtItems(em: EntityManager): Promise<void> {
   for (;;) {
-    const rows = await sql<{ set_id: string; id: string; item: Item }>(em, `select set_id, id, item from set_item where near_keys is null limit ${PART}`);
+    const rows = await sql<{ set_id: string; id: string; item: Item; language: string | null }>(
+      em,
+      `select set_id, id, item, language from set_item where near_keys is null limit ${PART}`,
+    );
     if (!rows.length) return;
+    const known = rows.map(({ set_id, id, item, language }) => ({ set: set_id, id, near: nearKeys(item), findings: ownFindings(item, language ?? undefined) }));
     await sql(
       em,
-      `update set_item i set near_keys = array(select jsonb_array_elements_text(x->'near')::int) from jsonb_array_elements(?::jsonb) x
-       where i.set_id = (x->>'set')::uuid and i.id = x->>'id' and i.near_keys is null`,
-      [JSON.stringify(rows.map((r) => ({ set: r.set_id, id: r.id, near: nearKeys(r.item) })))],
+      `update set_item i set near_keys = array(select jsonb_array_elements_text(x->'near')::int), findings = array(select jsonb_array_elements_text(x->'findings'))
+       from jsonb_array_elements(?::jsonb) x where i.set_id = (x->>'set')::uuid and i.id = x->>'id' and i.near_keys is null`,
+      [JSON.stringify(known)],
     );
   }
 }

@@ -5,7 +5,7 @@
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { LRUCache } from 'lru-cache';
-import { guessLanguage, type Item, keyProblem, maximumOf, nearKeys, newId, type QuizSet, type Review, type SetDocument } from '@zakuska/core';
+import { guessLanguage, type Item, keyProblem, maximumOf, nearKeys, newId, ownFindings, type QuizSet, type Review, type SetDocument } from '@zakuska/core';
 import { gone } from '../platform/problem.js';
 import { sql } from '../platform/sql.js';
 import type { DraftState } from './entities.js';
@@ -73,6 +73,8 @@ function reviewed(before: SetDocument, after: SetDocument): Set<string> {
   return out;
 }
 
+/** More items at once than this are looked at behind the edit. */
+const MANY = 300;
 /** Items that tell in which language a set is. */
 const TELLING = 40;
 /** The language that items of a set are searched by: what the set says, else what its words say. */
@@ -202,16 +204,21 @@ export class Documents {
     const was = moved ? new Map(before.set.items.map((i) => [i.id, i])) : null;
     const judged = reviewed(before, after);
     const changed = after.set.items.filter((i, n) => !(was ? was.get(i.id) === i : i === before.set.items[n]) || (judged.size > 0 && judged.has(i.id)));
-    if (changed.length)
+    if (changed.length) {
+      const language = languageOf(after.set);
+      // what takes long for very many is left to housekeeping: the rows say that it is not known yet
+      const known = (item: Item): object => (changed.length > MANY ? {} : { near: nearKeys(item), findings: ownFindings(item, language ?? undefined) });
       await sql(
         em,
-        `insert into set_item (set_id, id, item, review, language, near_keys)
-         select ?, x->'item'->>'id', x->'item', nullif(x->'review', 'null'), ?, array(select jsonb_array_elements_text(x->'near')::int)
+        `insert into set_item (set_id, id, item, review, language, near_keys, findings)
+         select ?, x->'item'->>'id', x->'item', nullif(x->'review', 'null'), ?, case when x->'near' is not null then array(select jsonb_array_elements_text(x->'near')::int) end,
+           case when x->'near' is not null then array(select jsonb_array_elements_text(x->'findings')) end
          from jsonb_array_elements(?::jsonb) x
          on conflict (set_id, id) do update set item = excluded.item, review = excluded.review, language = excluded.language,
-           near_keys = excluded.near_keys, changed_at = now()`,
-        [id, languageOf(after.set), JSON.stringify(changed.map((item) => ({ item, review: reviewOf(after, item.id) ?? null, near: nearKeys(item) })))],
+           near_keys = excluded.near_keys, findings = excluded.findings, changed_at = now()`,
+        [id, language, JSON.stringify(changed.map((item) => ({ item, review: reviewOf(after, item.id) ?? null, ...known(item) })))],
       );
+    }
     if (!moved) return;
     const left = new Set(after.set.items.map((i) => i.id));
     const gone = before.set.items.filter((i) => !left.has(i.id)).map((i) => i.id);

@@ -2395,6 +2395,7 @@ export interface components {
             set: components["schemas"]["BankCount"][];
             level: components["schemas"]["BankCount"][];
             author: components["schemas"]["BankCount"][];
+            finding: components["schemas"]["BankCount"][];
             state: components["schemas"]["BankCount"][];
         };
         NearGroup: {
@@ -3776,6 +3777,8 @@ export interface operations {
                 /** @description Accounts that made the sets. */
                 author?: string[];
                 set?: string[];
+                /** @description Codes of rules that find something in the item by itself. */
+                finding?: string[];
                 state?: ("open" | "checked" | "left-out")[];
                 sort?: "fit" | "changed" | "points" | "difficulty" | "set" | "used" | "least-used" | "share";
                 /** @description Items to leave out before the page begins. */
@@ -3834,6 +3837,8 @@ export interface operations {
                 /** @description Accounts that made the sets. */
                 author?: string[];
                 set?: string[];
+                /** @description Codes of rules that find something in the item by itself. */
+                finding?: string[];
                 state?: ("open" | "checked" | "left-out")[];
                 sort?: "fit" | "changed" | "points" | "difficulty" | "set" | "used" | "least-used" | "share";
                 /** @description Items to leave out before the page begins. */

@@ -14,6 +14,7 @@ const NAMES: Record<FilterName, string> = {
   outcome: 'Outcome',
   tag: 'Tag',
   level: 'Thinking level',
+  finding: 'Finding',
   author: 'Made by',
   state: 'State',
 };

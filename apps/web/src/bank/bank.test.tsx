@@ -37,6 +37,7 @@ test('filters: counts beside the values, chosen ones stay in sight, more on dema
       { value: 'none', count: 2 },
     ],
     level: [{ value: 'apply', count: 3 }],
+    finding: [{ value: 'key-longest', name: 'The key stands out', count: 1 }],
     author: [{ value: 'a1', name: 'M. Okafor', count: 6 }],
     set: [{ value: 's1', name: 'Stocks', count: 3 }],
     state: [{ value: 'left-out', count: 1 }],

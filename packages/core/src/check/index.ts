@@ -1,5 +1,5 @@
 /** The table of all findings. A new one is a file and a row. */
-import type { QuizSet } from '../item/model.js';
+import type { Item, QuizSet } from '../item/model.js';
 import type { Aim } from '../item/operations.js';
 import { type Finding, type Limits, type Rule, usualLimits } from './finding.js';
 import { aboveOptions } from './rules/aboveOptions.js';
@@ -72,6 +72,12 @@ export interface Checking {
   aim?: Aim | undefined;
   /** Codes of rules that are not asked. */
   off?: readonly string[] | undefined;
+}
+
+/** Codes of what the rules find in an item by itself, each once, with the usual thresholds. */
+export function ownFindings(item: Item, language: string | undefined): string[] {
+  const about = { language: item.language ?? language, aim: {} };
+  return rules.flatMap((r) => (r.ofItem?.(item, usualLimits, about).length ? [r.code] : []));
 }
 
 /** Everything that the rules find in a set, item by item, then of the whole set. Pure: the same set gives the same findings. */
