@@ -61,6 +61,8 @@ const workspaceOf = new Map<string, string>([
  * @param me how the statement names the account
  */
 export const roleOnSet = (me: string): string => `role_on(${me}, m.role, s.owner_id, s.restricted or coalesce(f.closed, false), s.id, f.trail)`;
+/** Whether a person sees a set; most are open, and the rule is asked of the others only. Needs what `roleOnSet` needs. */
+export const seesSet = (me: string): string => `(not (s.restricted or coalesce(f.closed, false)) or ${roleOnSet(me)} is not null)`;
 /** The same on a folder `f`. */
 export const roleOnFolder = (me: string): string => `role_on(${me}, m.role, f.owner_id, f.closed, null, f.trail)`;
 

@@ -4,7 +4,7 @@ import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
 import { contentPrint, copyOfSet, type Item, storable } from '@zakuska/core';
 import { IsOptional, IsString, IsUUID, Length } from 'class-validator';
-import { Access, Gives, Me, MyRole, roleOnSet, type Signed, WorkspaceId } from '../accounts/access.js';
+import { Access, Gives, Me, MyRole, seesSet, type Signed, WorkspaceId } from '../accounts/access.js';
 import { mayAs, type Role } from '../accounts/entities.js';
 import { gone, Problem } from '../platform/problem.js';
 import { ofCore } from '../platform/schemas.js';
@@ -137,7 +137,7 @@ export class CopiesController {
       `select i.id as item, i.item->'takenFrom'->>'print' as print, s.id as set, s.title as "setTitle", t.item as there
        from set_item i join set_item t on t.set_id::text = i.item->'takenFrom'->>'set' and t.id = i.item->'takenFrom'->>'item'
          join quiz_set s on s.id = t.set_id join membership m on m.workspace_id = s.workspace_id and m.account_id = ? left join folder f on f.id = s.folder_id
-       where i.set_id = ? and i.item->'takenFrom' is not null and s.workspace_id = ? and s.deleted_at is null and ${roleOnSet('?')} is not null`,
+       where i.set_id = ? and i.item->'takenFrom' is not null and s.workspace_id = ? and s.deleted_at is null and ${seesSet('?')}`,
       [me.account.id, id, workspace, me.account.id],
     );
     return rows.filter((r) => contentPrint(r.there) !== r.print).map(({ print: _, ...r }) => r);

@@ -4,7 +4,7 @@ import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swa
 import { EntityManager } from '@mikro-orm/postgresql';
 import { newId, storable } from '@zakuska/core';
 import { IsOptional, IsString, IsUUID, Length, ValidateIf } from 'class-validator';
-import { Access, Gives, Me, roleOnFolder, roleOnSet, type Signed, WorkspaceId } from '../accounts/access.js';
+import { Access, Gives, Me, roleOnFolder, roleOnSet, seesSet, type Signed, WorkspaceId } from '../accounts/access.js';
 import { mayAs, type Role, roles } from '../accounts/entities.js';
 import { gone, Problem } from '../platform/problem.js';
 import { sql } from '../platform/sql.js';
@@ -143,7 +143,7 @@ export class FoldersController {
       this.em.fork(),
       `with mine as (select m.* from membership m where m.account_id = ? and m.workspace_id = ?),
          seen as (select s.folder_id, f.trail from quiz_set s join mine m on m.workspace_id = s.workspace_id join folder f on f.id = s.folder_id
-           where s.deleted_at is null and ${roleOnSet('?')} is not null),
+           where s.deleted_at is null and ${seesSet('?')}),
          folders as (select f.*, ${roleOnFolder('?')} as role from folder f join mine m on m.workspace_id = f.workspace_id),
          counts as (select folder_id, count(*)::int as n from seen group by 1),
          leads as (select distinct unnest(trail) as id from seen union select unnest(trail) from folders where role is not null)

@@ -2,7 +2,7 @@
 import { Injectable } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { roleOnSet } from '../accounts/access.js';
+import { roleOnSet, seesSet } from '../accounts/access.js';
 import { type Role, roles } from '../accounts/entities.js';
 import { gone } from '../platform/problem.js';
 import { sql } from '../platform/sql.js';
@@ -63,12 +63,13 @@ export class Summaries {
     const em = this.em.fork();
     const rows = await sql<SummaryRow>(
       em,
-      `with sets as (
+      `with page as (
          select s.id, s.title, coalesce(f.names, '{}') as path, s.folder_id, ${roleOnSet('?')} as role, s.restricted or coalesce(f.closed, false) as closed,
-           s.updated_at, v.at as opened_at, s.summary, s.draft_length, row_number() over (order by ${order}) as place
+           s.updated_at, v.at as opened_at, s.summary, s.draft_length
          from quiz_set s join membership m on m.workspace_id = s.workspace_id and m.account_id = ? left join folder f on f.id = s.folder_id
            left join set_visit v on v.set_id = s.id and v.account_id = m.account_id
-         where s.deleted_at is null and ${roleOnSet('?')} is not null and ${where} order by ${order} limit ${limit})
+         where s.deleted_at is null and ${seesSet('?')} and ${where} order by ${order} limit ${limit}),
+       sets as (select p.*, row_number() over () as place from page p)
        select s.*, coalesce(d.n, 0)::int as deliveries, coalesce(d.responses, 0)::int as responses, coalesce(p.n, 0)::int as receipts
        from sets s
        left join (select set_id, count(*) as n, sum(responses) as responses from delivery where set_id in (select id from sets) group by set_id) d on d.set_id = s.id
