@@ -19,7 +19,8 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-import { Access, Me, seesSet, type Signed, WorkspaceId, Gives } from '../accounts/access.js';
+import { Access, Me, roleOnSet, seesSet, type Signed, WorkspaceId, Gives } from '../accounts/access.js';
+import { type Role, roles } from '../accounts/entities.js';
 import { BIN_DAYS } from './bin.js';
 import { gone, Problem } from '../platform/problem.js';
 import { ofCore } from '../platform/schemas.js';
@@ -123,6 +124,7 @@ class BinnedView {
   @ApiProperty({ description: 'Answers of learners that go with it.' }) responses!: number;
   @ApiProperty() deletedAt!: string;
   @ApiProperty({ description: 'When it is deleted for good.' }) goesAt!: string;
+  @ApiProperty({ enum: roles, description: 'What the person may do with it.' }) role!: Role;
 }
 
 @ApiTags('sets')
@@ -212,11 +214,11 @@ export class SetsController {
   async bin(@WorkspaceId() workspaceId: string, @Me() me: Signed): Promise<BinnedView[]> {
     const rows = await sql<Omit<BinnedView, 'deletedAt' | 'goesAt'> & { deleted_at: Date }>(
       this.em.fork(),
-      `select s.id, s.title, s.deleted_at,
+      `select s.id, s.title, s.deleted_at, ${roleOnSet('?')} as role,
          (select count(*)::int from attempt a join delivery d on d.id = a.delivery_id where d.set_id = s.id and a.submitted_at is not null) as responses
        from quiz_set s join membership m on m.workspace_id = s.workspace_id and m.account_id = ? left join folder f on f.id = s.folder_id
        where s.workspace_id = ? and s.deleted_at is not null and ${seesSet('?')} order by s.deleted_at desc`,
-      [me.account.id, workspaceId, me.account.id],
+      [me.account.id, me.account.id, workspaceId, me.account.id],
     );
     return rows.map(({ deleted_at, ...row }) => {
       const deleted = new Date(deleted_at).getTime();

@@ -224,6 +224,7 @@ describe('sharing', () => {
       .put(at(`/groups/${newId()}`))
       .send({ name: 'fish', members: [] })
       .expect(422);
+    await owner.put(at('/groups/fish')).send({ name: 'Whales', members: [] }).expect(400);
     await share(maker, `sets/${set}`, { restricted: true, shares: [{ group, may: 'read' }] });
     await reader.get(`${api}/sets/${set}`).expect(200);
     expect((await reader.get(at('/groups')).expect(200)).body).toEqual([{ id: group, name: 'Fish', members: [ids['reader']] }]);
@@ -276,6 +277,23 @@ describe('sharing', () => {
       restricted: true,
       shares: [{ name: 'reader@x.test', may: 'read' }],
     });
+  });
+});
+
+describe('the bin', () => {
+  test('who made a set puts it there and takes it back; others see it as far as they saw the set', async () => {
+    const set = await makeSet(maker, 'Thrown away');
+    await colleague.delete(`${api}/sets/${set}`).expect(403);
+    await maker.delete(`${api}/sets/${set}`).expect(204);
+    const binned = async (who: Agent): Promise<unknown> => ((await who.get(at('/bin')).expect(200)).body as { id: string }[]).find((b) => b.id === set);
+    expect(await binned(maker)).toMatchObject({ role: 'owner' });
+    expect(await binned(colleague)).toMatchObject({ role: 'editor' });
+    await colleague.post(`${api}/bin/${set}/back`).expect(403);
+    await maker.post(`${api}/bin/${set}/back`).expect(204);
+    await maker.put(`${api}/sets/${set}/sharing`).send({ restricted: true, shares: [] }).expect(200);
+    await maker.delete(`${api}/sets/${set}`).expect(204);
+    expect(await binned(colleague)).toBeUndefined();
+    await colleague.post(`${api}/bin/${set}/back`).expect(404);
   });
 });
 

@@ -4,7 +4,7 @@ import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swa
 import { EntityManager } from '@mikro-orm/postgresql';
 import { storable } from '@zakuska/core';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsOptional, IsString, IsUUID, Length, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsOptional, IsString, isUUID, IsUUID, Length, ValidateNested } from 'class-validator';
 import { Access, Gives, Me, type Signed, WorkspaceId } from '../accounts/access.js';
 import { type Role, roles } from '../accounts/entities.js';
 import { Problem } from '../platform/problem.js';
@@ -148,6 +148,7 @@ export class SharingController {
   @ApiParam({ name: 'workspace' })
   @Access('owner')
   async saveGroup(@WorkspaceId() workspace: string, @Param('group') id: string, @Body() body: GroupBody): Promise<GroupView> {
+    if (!isUUID(id)) throw new Problem(400, 'id-invalid', 'A group is made under an id of the form of a UUID.');
     const name = storable(body.name).trim() || 'Group without a name';
     return this.em.fork().transactional(async (em) => {
       const [twin] = await sql(em, 'select 1 from member_group where workspace_id = ? and lower(name) = lower(?) and id <> ?::uuid', [workspace, name, id]);

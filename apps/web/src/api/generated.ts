@@ -2192,6 +2192,11 @@ export interface components {
             deletedAt: string;
             /** @description When it is deleted for good. */
             goesAt: string;
+            /**
+             * @description What the person may do with it.
+             * @enum {string}
+             */
+            role: "reader" | "editor" | "owner";
         };
         DraftBody: {
             /** @description The draft version that the text is based on. */

@@ -4,8 +4,9 @@ import { counted, keySign, nameOf } from '@zakuska/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
-import { api, call, type Schemas, wordsOf } from '../api/client.js';
+import { api, call, type Schemas } from '../api/client.js';
 import { Empty, Foot, TopBar } from '../frame/Frame.js';
+import { NotFetched } from '../frame/NotFetched.js';
 import { ItemView } from '../item/ItemView.js';
 import { useSession } from '../signin/session.js';
 import { Button, Kbd } from '../ui/Button.js';
@@ -174,14 +175,7 @@ export default function BankPage() {
             </span>
           </div>
           <div ref={scroll} className="overflow-auto">
-            {found.isError && (
-              <p className="note error m-4" role="alert">
-                {wordsOf(found.error)}{' '}
-                <Button look="quiet" onClick={() => void found.refetch()}>
-                  Try again
-                </Button>
-              </p>
-            )}
+            {found.isError && <NotFetched query={found} className="m-4" />}
             {found.data && !rows.length && (
               <Empty title={narrows(asked) ? 'Nothing like it' : 'The bank is empty'}>
                 <p>

@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
 import { Busy, Empty, TopBar } from '../frame/Frame.js';
+import { NotFetched } from '../frame/NotFetched.js';
 import { ItemView } from '../item/ItemView.js';
 import { useSession } from '../signin/session.js';
 import { Button } from '../ui/Button.js';
@@ -62,14 +63,7 @@ export default function NearPage() {
       </TopBar>
       <main className="mx-auto grid max-w-6xl gap-8 px-4 py-5 sm:px-6">
         {found.isPending && <Busy what="Comparing all items" />}
-        {found.isError && (
-          <p className="note error" role="alert">
-            {wordsOf(found.error)}{' '}
-            <Button look="quiet" onClick={() => void found.refetch()}>
-              Try again
-            </Button>
-          </p>
-        )}
+        {found.isError && <NotFetched query={found} />}
         {found.data && !total && (
           <Empty title="No two items ask the same">
             <p>Items of different sets whose question and options are nearly the same words would stand here, side by side.</p>

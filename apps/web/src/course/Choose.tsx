@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { api, call, type Schemas, type SetSummary, wordsOf } from '../api/client.js';
 import { Busy, Empty, TopBar } from '../frame/Frame.js';
+import { NotFetched } from '../frame/NotFetched.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { type Shows, ShowsField } from './ShowsField.js';
@@ -72,14 +73,7 @@ function Sets({ launch }: { launch: Schemas['LaunchView'] }) {
         </p>
       )}
       {sets.isPending && <Busy what="Fetching the sets" />}
-      {sets.isError && (
-        <p className="mt-3 text-brick" role="alert">
-          {wordsOf(sets.error)}{' '}
-          <Button look="quiet" onClick={() => void sets.refetch()}>
-            Try again
-          </Button>
-        </p>
-      )}
+      {sets.isError && <NotFetched query={sets} className="mt-3" />}
       {sets.data && !found.length && (
         <p className="mt-5 text-ink-2">{words ? 'No set has these words.' : 'There is no set yet. Make one first, then open the link in your course again.'}</p>
       )}

@@ -2,10 +2,9 @@
 import { useQueries } from '@tanstack/react-query';
 import { counted, isGraded, type Item, type Mark, nameOf, type QuizSet, together } from '@zakuska/core';
 import { useMemo, useState } from 'react';
-import { wordsOf } from '../api/client.js';
 import { Busy } from '../frame/Frame.js';
+import { NotFetched } from '../frame/NotFetched.js';
 import { ItemView } from '../item/ItemView.js';
-import { Button } from '../ui/Button.js';
 
 interface Source {
   id: string;
@@ -49,15 +48,7 @@ export function Together<S extends Source>({ sources, fetch }: { sources: readon
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [sources, ...data]);
   const [picked, setPicked] = useState<string>();
-  if (failed)
-    return (
-      <p className="note error" role="alert">
-        {wordsOf(failed.error)}{' '}
-        <Button look="quiet" onClick={() => void failed.refetch()}>
-          Try again
-        </Button>
-      </p>
-    );
+  if (failed) return <NotFetched query={failed} />;
   if (results.some((r) => r.isPending)) return <Busy what="Fetching the results of all versions" />;
   const current = rows.find((r) => r.item.id === picked) ?? rows[0];
   return (

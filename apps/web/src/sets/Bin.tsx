@@ -57,7 +57,7 @@ export function useBin(workspace: string | undefined): BinState {
 const day = (iso: string): string => new Date(iso).toLocaleDateString(undefined, { day: 'numeric', month: 'short' });
 const answers = (n: number): string => counted(n, 'response');
 
-export function Bin({ bin, mayChange }: { bin: BinState; mayChange: boolean }) {
+export function Bin({ bin }: { bin: BinState }) {
   const { asked, ask } = bin;
   const [gone, setGone] = useState<Binned | null>(null);
   return (
@@ -72,7 +72,7 @@ export function Bin({ bin, mayChange }: { bin: BinState; mayChange: boolean }) {
                 <span className="text-[13.5px] text-ink-2">
                   {s.responses > 0 && `${answers(s.responses)} · `}goes for good on {day(s.goesAt)}
                 </span>
-                {mayChange && (
+                {s.role === 'owner' && (
                   <span className="flex gap-2">
                     <Button onClick={() => bin.back(s.id)}>Take back</Button>
                     <Button look="quiet" onClick={() => setGone(s)}>

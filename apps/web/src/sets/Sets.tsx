@@ -7,6 +7,7 @@ import { Link, useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { api, call, type SetSummary, wordsOf } from '../api/client.js';
 import { Busy, Empty, Foot, TopBar } from '../frame/Frame.js';
+import { NotFetched } from '../frame/NotFetched.js';
 import { useOpenFiles } from '../open/OpenFiles.js';
 import { useSession } from '../signin/session.js';
 import { Button } from '../ui/Button.js';
@@ -313,14 +314,7 @@ export function Sets() {
               </span>
             </div>
             {sets.isPending && <Busy what="Fetching the sets" />}
-            {sets.isError && (
-              <p className="note error" role="alert">
-                {wordsOf(sets.error)}{' '}
-                <Button look="quiet" onClick={() => void sets.refetch()}>
-                  Try again
-                </Button>
-              </p>
-            )}
+            {sets.isError && <NotFetched query={sets} />}
             {sets.data && !all.length && (
               <Empty title={q ? 'No set has these words' : place ? 'No sets here' : 'No sets yet'}>
                 {q ? (
@@ -367,7 +361,7 @@ export function Sets() {
                 </Button>
               </p>
             )}
-            <div className="mt-7">{workspace && <Bin bin={bin} mayChange={workspace.role === 'owner'} />}</div>
+            <div className="mt-7">{workspace && <Bin bin={bin} />}</div>
           </section>
         </main>
         {taken.length > 0 ? (
