@@ -32,14 +32,14 @@ export function SetTable({ sets, chosen, onChosen, under, opened, mayMake, deeds
   const all = sets.length > 0 && sets.every((s) => chosen.has(s.id));
   return (
     <div className="overflow-x-auto border-y border-rule bg-sheet">
-      <table className="w-full min-w-160 table-fixed text-left">
+      <table className="w-full table-fixed text-left">
         <colgroup>
           <col className="w-9" />
           <col />
-          <col className="w-48" />
-          <col className="w-56" />
+          <col className="w-48 max-md:hidden" />
+          <col className="w-56 max-md:hidden" />
+          <col className="w-20 max-md:hidden" />
           <col className="w-20" />
-          <col className="w-12" />
         </colgroup>
         <thead className="text-[13px] text-ink-2">
           <tr className="border-b border-rule-2">
@@ -53,9 +53,9 @@ export function SetTable({ sets, chosen, onChosen, under, opened, mayMake, deeds
               />
             </th>
             <th className="px-2 py-1 font-semibold">Set</th>
-            <th className="px-2 py-1 font-semibold">Stands at</th>
-            <th className="px-2 py-1 font-semibold">Items</th>
-            <th className="px-2 py-1 text-right font-semibold">{opened ? 'Opened' : 'Changed'}</th>
+            <th className="px-2 py-1 font-semibold max-md:hidden">Stands at</th>
+            <th className="px-2 py-1 font-semibold max-md:hidden">Items</th>
+            <th className="px-2 py-1 text-right font-semibold max-md:hidden">{opened ? 'Opened' : 'Changed'}</th>
             <th>
               <span className="sr-only">More</span>
             </th>
@@ -114,16 +114,22 @@ function SetRow({ set: s, chosen, onChosen, under, opened, mayMake, deeds }: Row
           </Link>
           {s.closed && <Lock size={13} aria-label="Shared with some only" className="flex-none text-ink-2" />}
         </span>
+        {/* where there is no room for columns */}
+        <span className="block truncate text-[13px] md:hidden">
+          <b className="font-semibold">{stage.name}</b> <span className="text-ink-2">{stage.detail}</span>
+        </span>
         {path.length > 0 && <span className="block truncate text-[13px] text-ink-2">{path.join(' / ')}</span>}
       </td>
-      <td className="truncate px-2 py-1.5">
+      <td className="truncate px-2 py-1.5 max-md:hidden">
         <span className="font-semibold">{stage.name}</span> <span className="text-[13.5px] text-ink-2">{stage.detail}</span>
       </td>
-      <td className="truncate px-2 py-1.5 text-[13.5px] text-ink-2">
+      <td className="truncate px-2 py-1.5 text-[13.5px] text-ink-2 max-md:hidden">
         {s.items ? `${counted(s.items, 'item')}, ${counted(s.points, 'point')}` : 'no items'}
         {s.withoutKey > 0 && <span className="text-brick"> · {s.withoutKey} no key</span>}
       </td>
-      <td className="px-2 py-1.5 text-right text-[13.5px] whitespace-nowrap text-ink-2">{opened ? s.openedAt && day(s.openedAt) : day(s.updatedAt)}</td>
+      <td className="px-2 py-1.5 text-right text-[13.5px] whitespace-nowrap text-ink-2 max-md:hidden">
+        {opened ? s.openedAt && day(s.openedAt) : day(s.updatedAt)}
+      </td>
       <td className="pr-2">
         <span className="flex items-center justify-end">
           {mayEdit && (
