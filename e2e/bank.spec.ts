@@ -90,7 +90,7 @@ test('asked nearly the same: told while an item is written, told apart or joined
   // joined in the bank: one wording, and the copy knows where from
   await page.goto('/bank');
   await page.getByRole('link', { name: 'Asked nearly the same' }).click();
-  const group = page.getByRole('region', { name: /^Asked 2 times/ }).filter({ hasText: 'Kraut, first' });
+  const group = page.getByRole('region', { name: /: asked 2 times$/ }).filter({ hasText: 'Kraut, first' });
   await expect(group.getByRole('article')).toHaveCount(2);
   await group.getByRole('button', { name: 'Not the same' }).click();
   await expect(group).toHaveCount(0);

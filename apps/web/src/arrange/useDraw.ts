@@ -24,6 +24,8 @@ export function useDraw(onDrawn: (drawn: Drawn, stopped: boolean) => void): {
     const mine = ++run.current;
     const mineStill = (): boolean => run.current === mine;
     let so: Drawn | undefined;
+    // what is told on the way comes on lines of its own, and may come behind the end
+    let over = false;
     setDrawing({ state: 'first' });
     try {
       const best = await drawer.call((w) =>
@@ -33,15 +35,17 @@ export function useDraw(onDrawn: (drawn: Drawn, stopped: boolean) => void): {
           plan,
           proxy((first: Drawn) => {
             so = first;
-            if (mineStill()) setDrawing({ state: 'better', so: first, gap: null });
+            if (mineStill() && !over) setDrawing({ state: 'better', so: first, gap: null });
           }),
-          proxy((gap: number) => mineStill() && so && setDrawing({ state: 'better', so, gap })),
+          proxy((gap: number) => mineStill() && !over && so && setDrawing({ state: 'better', so, gap })),
         ),
       );
+      over = true;
       if (!mineStill()) return;
       setDrawing({ state: 'none' });
       done.current(best, false);
     } catch (e) {
+      over = true;
       if (!mineStill()) return;
       if (e instanceof WorkerEnded && so) {
         setDrawing({ state: 'none' });

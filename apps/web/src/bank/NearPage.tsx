@@ -78,11 +78,11 @@ export default function NearPage() {
             used.
           </p>
         )}
-        {groups.map(({ items }) => {
+        {groups.map(({ items }, n) => {
           const [head] = items;
           if (!head) return null;
           return (
-            <section key={`${head.set} ${head.item.id}`} aria-label={`Asked ${items.length} times`} className="border-t border-rule pt-4">
+            <section key={`${head.set} ${head.item.id}`} aria-label={`Group ${n + 1}: asked ${items.length} times`} className="border-t border-rule pt-4">
               <div className="grid gap-4 md:grid-cols-2">
                 {items.map((r) => {
                   const fields = r === head ? [] : changedFields(head.item, r.item).filter((f) => f !== 'label');

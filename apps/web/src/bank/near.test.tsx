@@ -42,7 +42,7 @@ test('one wording is kept for all: the others become copies of it, set by set', 
   });
   ({ end } = served);
   show(<NearPage />);
-  const group = within(await screen.findByRole('region', { name: 'Asked 3 times' }));
+  const group = within(await screen.findByRole('region', { name: 'Group 1: asked 3 times' }));
   expect(group.getByText('Other than the first: the question.')).toBeTruthy();
   expect(group.getByText('The same as the first.')).toBeTruthy();
   await userEvent.click(group.getAllByRole('button', { name: 'Keep this wording for all' })[1] as HTMLElement);
@@ -66,7 +66,7 @@ test('they are told apart, which can be taken back; a reader only looks; none is
   );
   cleanup();
   show(<NearPage />, { session: { ...somebody, workspaces: [{ id: 'w', name: 'School', role: 'reader' }] } });
-  await screen.findByRole('region', { name: 'Asked 3 times' });
+  await screen.findByRole('region', { name: 'Group 1: asked 3 times' });
   expect(screen.queryByRole('button', { name: 'Not the same' })).toBeNull();
   cleanup();
   end();

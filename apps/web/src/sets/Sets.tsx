@@ -219,9 +219,9 @@ export function Sets() {
   );
   return (
     <Dragging onDrop={(what, onto) => dropped(what as Dragged, (onto as { into: string | null }).into)}>
-      <div className="grid min-h-dvh grid-rows-[46px_minmax(0,1fr)_auto]">
+      <div className="grid min-h-dvh grid-cols-[minmax(0,1fr)] grid-rows-[46px_minmax(0,1fr)_auto]">
         <TopBar>{workspace?.name}</TopBar>
-        <main className="mx-auto grid w-full max-w-6xl content-start gap-x-8 px-4 pb-16 sm:px-6 lg:grid-cols-[230px_minmax(0,1fr)]">
+        <main className="mx-auto grid w-full max-w-6xl grid-cols-[minmax(0,1fr)] content-start gap-x-8 px-4 pb-16 sm:px-6 lg:grid-cols-[230px_minmax(0,1fr)]">
           <div className="flex flex-wrap items-center justify-between gap-x-4 gap-y-2 py-5 lg:col-span-2">
             <h1 className="text-2xl font-bold">Sets</h1>
             <span className="flex flex-wrap items-center gap-2">
