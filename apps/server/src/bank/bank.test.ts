@@ -94,6 +94,25 @@ test('by a folder with all that lies in it, by none, by who made the set and by 
   expect(author).toMatchObject({ name: 'bank@x.example', count: 5 });
   expect((await found(`author=${author?.value ?? ''}`)).total).toBe(5);
   expect((await found('level=apply')).total).toBe(0);
+  expect([(await found('difficulty=easy')).total, (await found('difficulty=hard')).total, (await found('difficulty=unknown&difficulty=hard')).total]).toEqual([
+    1, 1, 4,
+  ]);
+  expect([
+    (await found('points=1')).total,
+    (await found('points=2&points=3')).total,
+    (await found('use=used')).total,
+    (await found('use=never')).total,
+  ]).toEqual([3, 2, 0, 5]);
+  expect(counts['points']).toEqual([
+    { value: '1', count: 3 },
+    { value: '2', count: 1 },
+    { value: '3', count: 1 },
+  ]);
+  expect(counts['difficulty']).toEqual([
+    { value: 'unknown', count: 3 },
+    { value: 'easy', count: 1 },
+    { value: 'hard', count: 1 },
+  ]);
   await world.owner.get(`${at}/bank?level=genius`).expect(400);
   expect((await found('from=200')).total).toBe(5);
   await world.owner.put(`/api/v1/sets/${bread}/folder`).send({ folder: null }).expect(204);

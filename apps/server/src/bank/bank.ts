@@ -2,7 +2,7 @@
 import { Controller, Get, Param, Query } from '@nestjs/common';
 import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { bloomLevels, type Item, kindNames, ruleOf } from '@zakuska/core';
+import { bloomLevels, difficultyThirds, ENOUGH_ANSWERS, type Item, kindNames, ruleOf } from '@zakuska/core';
 import { Transform, Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsInt, IsOptional, IsString, IsUUID, Max, MaxLength, Min } from 'class-validator';
 import { Access, Gives, Me, MyRole, type Signed, WorkspaceId } from '../accounts/access.js';
@@ -12,6 +12,14 @@ import { sql } from '../platform/sql.js';
 
 /** Orders in which items may be shown. */
 const SORTS = ['fit', 'changed', 'points', 'difficulty', 'set', 'used', 'least-used', 'share'] as const;
+/** Thirds of the difficulty: by answers where there are enough, else by the level. */
+const HARDNESS = [...Object.keys(difficultyThirds), 'unknown'];
+const hardness = `(select case when d is null then 'unknown' ${Object.entries(difficultyThirds)
+  .map(([name, { to }]) => `when d < ${to} then '${name}'`)
+  .join(' ')} else '${Object.keys(difficultyThirds).at(-1) ?? ''}' end
+  from (select case when i.answers >= ${ENOUGH_ANSWERS} and i.share is not null then 1 - i.share else i.difficulty end as d) x)`;
+const USE = ['used', 'never'] as const;
+const use = `case when i.answers > 0 then 'used' else 'never' end`;
 const STATES = ['open', 'checked', 'left-out'] as const;
 /** The text search configurations of PostgreSQL that items may be searched by; `item_config` of the migration gives one of them. */
 const CONFIGS = 'simple english german french spanish italian portuguese dutch swedish danish finnish norwegian russian turkish romanian hungarian'.split(' ');
@@ -53,6 +61,9 @@ class BankQuery {
   @ArrayMaxSize(100)
   @IsString({ each: true })
   finding?: string[];
+  @ApiPropertyOptional({ ...words, enum: HARDNESS }) @Several() @IsOptional() @IsArray() @IsIn(HARDNESS, { each: true }) difficulty?: string[];
+  @ApiPropertyOptional({ ...words, enum: USE }) @Several() @IsOptional() @IsArray() @IsIn(USE, { each: true }) use?: string[];
+  @ApiPropertyOptional(words) @Several() @IsOptional() @IsArray() @ArrayMaxSize(100) @IsString({ each: true }) points?: string[];
   @ApiPropertyOptional({ ...words, enum: STATES }) @Several() @IsOptional() @IsArray() @IsIn(STATES, { each: true }) state?: string[];
   @ApiPropertyOptional({ enum: SORTS }) @IsOptional() @IsIn(SORTS) sort?: (typeof SORTS)[number];
   @ApiPropertyOptional({ description: 'Items to leave out before the page begins.' })
@@ -103,6 +114,9 @@ class BankCounts {
   @ApiProperty({ type: [BankCount] }) level!: BankCount[];
   @ApiProperty({ type: [BankCount] }) author!: BankCount[];
   @ApiProperty({ type: [BankCount] }) finding!: BankCount[];
+  @ApiProperty({ type: [BankCount] }) difficulty!: BankCount[];
+  @ApiProperty({ type: [BankCount] }) points!: BankCount[];
+  @ApiProperty({ type: [BankCount] }) use!: BankCount[];
   @ApiProperty({ type: [BankCount] }) state!: BankCount[];
 }
 type Filter = keyof BankCounts;
@@ -139,6 +153,9 @@ function filtersOf(q: BankQuery, but?: Filter): Where {
   );
   add('level', `i.item->'level'->>'bloom' in ${list}`, q.level);
   add('finding', `i.findings && array${list}`, q.finding);
+  add('difficulty', `${hardness} in ${list}`, q.difficulty);
+  add('points', `i.points::text in ${list}`, q.points);
+  add('use', `${use} in ${list}`, q.use);
   add('author', `s.owner_id::text in ${list}`, q.author);
   // each value by itself: containment is what the index answers
   for (const name of ['outcome', 'tag'] as const) {
@@ -269,7 +286,7 @@ export class BankController {
         [...seen.params, ...found.params, ...filters.params],
       ).then((rows) => rows.map(({ name: said, ...r }) => ({ ...r, ...(said !== null && { name: said }) })));
     };
-    const [kind, outcome, tag, folder, set, level, author, finding, state] = await Promise.all([
+    const [kind, outcome, tag, folder, set, level, author, finding, difficulty, points, used, state] = await Promise.all([
       count('kind', 'i.kind'),
       count('outcome', 'o', ` cross join lateral jsonb_array_elements_text(i.item->'outcomes') o`),
       count('tag', 't', ` cross join lateral jsonb_array_elements_text(i.item->'tags') t`),
@@ -279,9 +296,25 @@ export class BankController {
       count('level', `i.item->'level'->>'bloom'`, '', 'null', ` and i.item->'level'->>'bloom' is not null`),
       count('author', 'a.id::text', ' join account a on a.id = s.owner_id', 'a.name'),
       count('finding', 'g', ' cross join lateral unnest(i.findings) g'),
+      count('difficulty', hardness),
+      count('points', 'i.points::text'),
+      count('use', use),
       count('state', 'i.state'),
     ]);
-    return { kind, outcome, tag, folder, set, level, author, finding: finding.map((f) => ({ ...f, name: ruleOf(f.value)?.name ?? f.value })), state };
+    return {
+      kind,
+      outcome,
+      tag,
+      folder,
+      set,
+      level,
+      author,
+      finding: finding.map((f) => ({ ...f, name: ruleOf(f.value)?.name ?? f.value })),
+      difficulty,
+      points,
+      use: used,
+      state,
+    };
   }
 
   /**

@@ -133,6 +133,7 @@ test('how often an item was answered and with what share, summed over its copies
   expect(await of(first.id)).toEqual({ answers: 4, share: 0.625, at: '2026-11-20T10:00:00.000Z', sets: 1 });
   expect(await of(second.id)).toEqual({ answers: 0, sets: 1 });
   expect((await bank('?sort=used'))[0]?.item.id).toBe(first.id);
+  expect((await bank('?use=used')).map((r) => r.item.id)).toEqual([first.id]);
   expect((await bank('?sort=least-used')).at(-1)?.item.id).toBe(first.id);
 
   expect((await world.owner.get(`${api}/sets/${setA}/use`).expect(200)).body).toEqual([

@@ -2401,6 +2401,9 @@ export interface components {
             level: components["schemas"]["BankCount"][];
             author: components["schemas"]["BankCount"][];
             finding: components["schemas"]["BankCount"][];
+            difficulty: components["schemas"]["BankCount"][];
+            points: components["schemas"]["BankCount"][];
+            use: components["schemas"]["BankCount"][];
             state: components["schemas"]["BankCount"][];
         };
         NearGroup: {
@@ -3784,6 +3787,9 @@ export interface operations {
                 set?: string[];
                 /** @description Codes of rules that find something in the item by itself. */
                 finding?: string[];
+                difficulty?: ("easy" | "medium" | "hard" | "unknown")[];
+                use?: ("used" | "never")[];
+                points?: string[];
                 state?: ("open" | "checked" | "left-out")[];
                 sort?: "fit" | "changed" | "points" | "difficulty" | "set" | "used" | "least-used" | "share";
                 /** @description Items to leave out before the page begins. */
@@ -3844,6 +3850,9 @@ export interface operations {
                 set?: string[];
                 /** @description Codes of rules that find something in the item by itself. */
                 finding?: string[];
+                difficulty?: ("easy" | "medium" | "hard" | "unknown")[];
+                use?: ("used" | "never")[];
+                points?: string[];
                 state?: ("open" | "checked" | "left-out")[];
                 sort?: "fit" | "changed" | "points" | "difficulty" | "set" | "used" | "least-used" | "share";
                 /** @description Items to leave out before the page begins. */

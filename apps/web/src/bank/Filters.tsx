@@ -1,5 +1,5 @@
 /** Words and filters with counts beside each value. */
-import { kinds, type Kind } from '@zakuska/core';
+import { counted, kinds, type Kind } from '@zakuska/core';
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import type { Schemas } from '../api/client.js';
@@ -14,13 +14,26 @@ const NAMES: Record<FilterName, string> = {
   outcome: 'Outcome',
   tag: 'Tag',
   level: 'Thinking level',
+  difficulty: 'Difficulty',
+  points: 'Points',
+  use: 'Use',
   finding: 'Finding',
   author: 'Made by',
   state: 'State',
 };
 const STATES: Record<string, string> = { open: 'open', checked: 'checked', 'left-out': 'left out' };
-const nameOf = (filter: FilterName, c: { value: string; name?: string }): string =>
-  filter === 'kind' ? kinds[c.value as Kind].name : filter === 'state' ? (STATES[c.value] ?? c.value) : c.name || (filter === 'folder' ? 'No folder' : c.value);
+const USE: Record<string, string> = { used: 'answered already', never: 'not used yet' };
+const HARDNESS: Record<string, string> = { unknown: 'not known' };
+/** What a value of a filter is called, where it is something else than the value. */
+const CALLED: Partial<Record<FilterName, (value: string) => string | undefined>> = {
+  kind: (v) => kinds[v as Kind].name,
+  state: (v) => STATES[v],
+  use: (v) => USE[v],
+  difficulty: (v) => HARDNESS[v],
+  points: (v) => counted(Number(v), 'point'),
+  folder: (v) => (v === 'none' ? 'No folder' : undefined),
+};
+const nameOf = (filter: FilterName, c: { value: string; name?: string }): string => c.name || (CALLED[filter]?.(c.value) ?? c.value);
 
 /** So many values stand there before one asks for more. */
 const FIRST = 8;

@@ -37,6 +37,12 @@ test('filters: counts beside the values, chosen ones stay in sight, more on dema
       { value: 'none', count: 2 },
     ],
     level: [{ value: 'apply', count: 3 }],
+    difficulty: [
+      { value: 'hard', count: 1 },
+      { value: 'unknown', count: 3 },
+    ],
+    points: [{ value: '1', count: 2 }],
+    use: [{ value: 'never', count: 5 }],
     finding: [{ value: 'key-longest', name: 'The key stands out', count: 1 }],
     author: [{ value: 'a1', name: 'M. Okafor', count: 6 }],
     set: [{ value: 's1', name: 'Stocks', count: 3 }],
@@ -50,7 +56,8 @@ test('filters: counts beside the values, chosen ones stay in sight, more on dema
   }
   render(<Held />);
   expect(screen.getByRole('checkbox', { name: 'True or false 4' })).toBeTruthy();
-  expect(screen.getByRole('checkbox', { name: 'No folder 2' })).toBeTruthy();
+  for (const name of ['No folder 2', 'Bread / Week one 4', 'hard 1', 'not known 3', '1 point 2', 'not used yet 5', 'M. Okafor 6'])
+    expect(screen.getByRole('checkbox', { name })).toBeTruthy();
   expect(screen.getByRole('checkbox', { name: 'Stocks 3' })).toBeTruthy();
   expect(screen.getByRole('checkbox', { name: 'left out 1' })).toBeTruthy();
   expect((screen.getByRole('checkbox', { name: 'gone 0' }) as HTMLInputElement).checked).toBe(true);

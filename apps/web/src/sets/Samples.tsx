@@ -1,6 +1,6 @@
 /** Sample sets by outcome and level, taken as sets of one's own. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { counted } from '@zakuska/core';
+import { counted, difficultyThirds } from '@zakuska/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { api, call, wordsOf } from '../api/client.js';
@@ -15,7 +15,7 @@ interface Props {
   folder: string;
   onClose: () => void;
 }
-const hardness = (d: number): string => (d < 0.4 ? 'easy' : d < 0.55 ? 'medium' : 'hard');
+const hardness = (d: number): string => Object.entries(difficultyThirds).find(([, { to }]) => d < to)?.[0] ?? 'hard';
 
 export function Samples({ workspace, folder, onClose }: Props) {
   const queries = useQueryClient();
