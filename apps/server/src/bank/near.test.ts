@@ -103,6 +103,24 @@ test('what one may not see is in no group of theirs, also where it was found bef
   await world.owner.put(`${api}/sets/${setB}/sharing`).send({ restricted: false, shares: [] }).expect(200);
 });
 
+test('nor where as many others came into sight at the same time, so that nothing else tells that something changed', async () => {
+  const say = (set: string, restricted: boolean) => world.owner.put(`${api}/sets/${set}/sharing`).send({ restricted, shares: [] }).expect(200);
+  const hidden = await world.makeSet([
+    choice('Which whisk is the lightest of all that hang above the stove?'),
+    choice('Who wrote the label on the oldest jar of the cellar?'),
+  ]);
+  await say(hidden, true);
+  expect(await groups(colleague)).toHaveLength(1);
+  const touched = 'update set_item set changed_at = (select max(changed_at) from set_item)';
+  await server.orm.em.fork().getConnection().execute(touched);
+  expect(await groups(colleague)).toHaveLength(1);
+  await say(setB, true);
+  await say(hidden, false);
+  expect(await groups(colleague)).toEqual([]);
+  await say(setB, false);
+  await world.owner.delete(`${api}/sets/${hidden}`).expect(204);
+});
+
 test('views are kept by name, one for each, for the person alone', async () => {
   const at = `${api}/workspaces/${world.workspace}/bank/views`;
   await world.owner.put(at).send({ name: 'Rye', address: 'q=rye' }).expect(200);

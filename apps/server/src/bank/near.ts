@@ -98,12 +98,14 @@ export class NearController {
     const groups = await this.found(workspace, me, role);
     const from = q.from ?? 0;
     const page = groups.slice(from, from + PAGE);
-    const flat = page.flatMap((g, n) => g.map((x, k) => ({ set: x.set, id: x.id, n: n * 1000 + k })));
-    const items = flat.length
-      ? await itemsAt(this.em.fork(), `select (x->>'set')::uuid as set_id, x->>'id' as id, (x->>'n')::int as n from jsonb_array_elements(?::jsonb) x`, [
-          JSON.stringify(flat),
-        ])
-      : [];
+    // what was found a while ago is shown only as far as the person still sees it
+    const seen = seenBy(workspace, me, role);
+    const items = await itemsAt(
+      this.em.fork(),
+      `select i.set_id, i.id, 1 as n from jsonb_array_elements(?::jsonb) x, ${BANK}
+       where i.set_id = (x->>'set')::uuid and i.id = x->>'id' and ${seen.text}`,
+      [JSON.stringify(page.flat()), ...seen.params],
+    );
     const byName = new Map(items.map((i) => [`${i.set} ${i.item.id}`, i]));
     return {
       total: groups.length,
