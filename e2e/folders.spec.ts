@@ -1,18 +1,6 @@
 /** Folders of sets by keyboard and by drag; a set shared with a colleague who may only read; a copy by a link. */
-import type { Browser, Page } from '@playwright/test';
-import { newSet, signIn } from './people.js';
+import { colleague, newSet, signIn } from './people.js';
 import { expect, test } from './test.js';
-
-/** L. Brandt of the demo, an editor, in a browser of her own. */
-async function colleague(browser: Browser): Promise<Page> {
-  const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
-  await page.goto('/');
-  await page.getByLabel('Address').fill('l.brandt@saltmarsh.example');
-  await page.getByLabel('Password').fill('rye and salt');
-  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
-  await expect(page.getByRole('heading', { name: 'Sets' })).toBeVisible();
-  return page;
-}
 
 test('a folder is made, filled by drag and by menu, renamed by keyboard, moved, and deleted without a set being lost', async ({ page }) => {
   await signIn(page);

@@ -1,11 +1,22 @@
 /** What people do in the tests: a teacher signs in, a learner answers here or in the LMS. */
-import { expect, type Page } from '@playwright/test';
+import { type Browser, expect, type Page } from '@playwright/test';
 import { type Item, letterOf, richToPlain, type Response, rightResponse, type SetDocument, wrongResponse } from '@zakuska/core';
 
 export async function signIn(page: Page): Promise<void> {
   await page.goto('/');
   await page.getByRole('button', { name: 'Sign in with the demo account' }).click();
   await expect(page.getByRole('heading', { name: 'Sets' })).toBeVisible();
+}
+
+/** L. Brandt of the demo, an editor, in a browser of her own. */
+export async function colleague(browser: Browser): Promise<Page> {
+  const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+  await page.goto('/');
+  await page.getByLabel('Address').fill('l.brandt@saltmarsh.example');
+  await page.getByLabel('Password').fill('rye and salt');
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Sets' })).toBeVisible();
+  return page;
 }
 
 /** Starts a set, puts a draft in and takes its items. Leaves the page on Check. */

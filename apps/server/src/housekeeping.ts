@@ -1,4 +1,7 @@
-/** What has run out is removed: sessions, authorizations, counts of limits, sets that were in the bin for thirty days. */
+/**
+ * What has run out is removed: sessions, authorizations, counts of limits, sets that were in the bin for thirty days. What the bank knows
+ * of items is brought up to date.
+ */
 import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
 import { countAnswers, lookAtItems } from './bank/upkeep.js';
@@ -19,14 +22,13 @@ export class Housekeeping implements OnModuleInit, OnApplicationShutdown {
 
   onModuleInit(): void {
     if (settings().role === 'web') return;
-    const run = (): void => void this.tidy().catch((e: unknown) => this.log.error(e));
-    this.timer = setInterval(run, EVERY);
-    const behind = async (): Promise<void> => {
-      await lookAtItems(this.em.fork());
-      await countAnswers(this.em.fork());
-    };
-    this.counting = setInterval(() => void behind().catch((e: unknown) => this.log.error(e)), COUNTED_EVERY);
-    setTimeout(run, 5000).unref();
+    const failed = (e: unknown): void => this.log.error(e);
+    const tidy = (): void => void this.tidy().catch(failed);
+    const catchUp = (): void => void this.catchUp().catch(failed);
+    this.timer = setInterval(tidy, EVERY);
+    this.counting = setInterval(catchUp, COUNTED_EVERY);
+    setTimeout(tidy, 5000).unref();
+    setTimeout(catchUp, 5000).unref();
   }
 
   /** May run in several processes at once. */
@@ -40,9 +42,12 @@ export class Housekeeping implements OnModuleInit, OnApplicationShutdown {
     );
     await run.execute(`delete from limit_count where at < now() - interval '1 day'`);
     await recount(this.em.fork());
+    await run.execute(`delete from quiz_set where deleted_at < now() - ${BIN_DAYS} * interval '1 day'`);
+  }
+
+  private async catchUp(): Promise<void> {
     await lookAtItems(this.em.fork());
     await countAnswers(this.em.fork());
-    await run.execute(`delete from quiz_set where deleted_at < now() - ${BIN_DAYS} * interval '1 day'`);
   }
 
   onApplicationShutdown(): void {

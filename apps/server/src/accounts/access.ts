@@ -56,28 +56,36 @@ const workspaceOf = new Map<string, string>([
 ]);
 
 /**
- * The role of a person on a set, in SQL; null where they may not see it. The statement has the set as `s`, its folder as `f` (left
- * joined) and the membership as `m`.
+ * Sets as `s` with their folder `f`, as a member `m` of their workspace meets them: what `roleOnSet` and `seesSet` speak of.
  * @param me how the statement names the account
+ * @param sets a table or statement of sets
  */
-export const roleOnSet = (me: string): string => `role_on(${me}, m.role, s.owner_id, s.restricted or coalesce(f.closed, false), s.id, f.trail)`;
-/** Whether a person sees a set; most are open, and the rule is asked of the others only. Needs what `roleOnSet` needs. */
-export const seesSet = (me: string): string => `(not (s.restricted or coalesce(f.closed, false)) or ${roleOnSet(me)} is not null)`;
-/** The same on a folder `f`. */
-export const roleOnFolder = (me: string): string => `role_on(${me}, m.role, f.owner_id, f.closed, null, f.trail)`;
+export const setsOf = (me: string, sets = 'quiz_set'): string =>
+  `${sets} s join membership m on m.workspace_id = s.workspace_id and m.account_id = ${me} left join folder f on f.id = s.folder_id`;
+const closed = 's.restricted or coalesce(f.closed, false)';
+/**
+ * The role of a person on a set, in SQL; null where they may not see it.
+ * @param member their role in the workspace
+ */
+export const roleOnSet = (me: string, member = 'm.role'): string => `role_on(${me}, ${member}, s.owner_id, ${closed}, s.id, f.trail)`;
+/** Whether a person sees a set; most are open, and the rule is asked of the others only. */
+export const seesSet = (me: string, member?: string): string => `(not (${closed}) or ${roleOnSet(me, member)} is not null)`;
+/** The role of a person on a folder `f`, or in the workspace where there is none. */
+export const roleOnFolder = (me: string): string => `role_on(${me}, m.role, f.owner_id, coalesce(f.closed, false), null, f.trail)`;
 
-/** The statement for the workspace of what a parameter names ($1) and the role of an account ($2) on it. */
-function memberOf(param: string): string | undefined {
-  const set = setOf.get(param);
-  if (set)
-    return `select s.workspace_id, ${roleOnSet('$2')} as role from (${set}) s
-      join membership m on m.workspace_id = s.workspace_id and m.account_id = $2 left join folder f on f.id = s.folder_id`;
-  if (param === 'folder')
-    return `select f.workspace_id, ${roleOnFolder('$2')} as role from folder f
-      join membership m on m.workspace_id = f.workspace_id and m.account_id = $2 where f.id = $1`;
-  const workspace = workspaceOf.get(param);
-  return workspace && `select m.workspace_id, m.role from membership m where m.account_id = $2 and m.workspace_id = (${workspace})`;
-}
+/** For each parameter, the statement for the workspace of what it names ($1) and the role of an account ($2) on it. */
+const memberOf = new Map<string, string>([
+  ...[...setOf].map(([param, set]): [string, string] => [param, `select s.workspace_id, ${roleOnSet('$2')} as role from ${setsOf('$2', `(${set})`)}`]),
+  [
+    'folder',
+    `select f.workspace_id, ${roleOnFolder('$2')} as role from folder f
+      join membership m on m.workspace_id = f.workspace_id and m.account_id = $2 where f.id = $1`,
+  ],
+  ...[...workspaceOf].map(([param, workspace]): [string, string] => [
+    param,
+    `select m.workspace_id, m.role from membership m where m.account_id = $2 and m.workspace_id = (${workspace})`,
+  ]),
+]);
 /** Who is signed in with a session. */
 const SIGNED = `select s.id as session, s.csrf, a.id, a.name, a.email, a.search_address from session s join account a on a.id = s.account_id
   where s.id = $1 and s.expires_at > now()`;
@@ -104,8 +112,8 @@ export class AccessGuard implements CanActivate {
     if (!/^(GET|HEAD)$/.test(req.method) && req.headers['x-csrf-token'] !== csrf)
       throw new Problem(403, 'csrf', 'The page is older than your session. Reload it.');
     if (needs === 'session') return true;
-    const [name, id] = Object.entries(req.params).find(([k]) => memberOf(k)) ?? [];
-    const find = name === undefined ? undefined : memberOf(name);
+    const [name, id] = Object.entries(req.params).find(([k]) => memberOf.has(k)) ?? [];
+    const find = name === undefined ? undefined : memberOf.get(name);
     if (!find || typeof id !== 'string') throw new Problem(403, 'no-access-rule', 'This route names nothing that an access rule knows.');
     const [member] = UUID.test(id) ? await this.db.rows<{ workspace_id: string; role: Role | null }>(find, [id, account.id]) : [];
     if (!member?.role) throw gone(name ?? 'thing');

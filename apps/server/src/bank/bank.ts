@@ -5,7 +5,7 @@ import { EntityManager } from '@mikro-orm/postgresql';
 import { bloomLevels, difficultyThirds, ENOUGH_ANSWERS, type Item, kindNames, ruleOf } from '@zakuska/core';
 import { Transform, Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsInt, IsOptional, IsString, IsUUID, Max, MaxLength, Min } from 'class-validator';
-import { Access, Gives, Me, MyRole, type Signed, WorkspaceId } from '../accounts/access.js';
+import { Access, Gives, Me, MyRole, seesSet, type Signed, WorkspaceId } from '../accounts/access.js';
 import type { Role } from '../accounts/entities.js';
 import { ofCore } from '../platform/schemas.js';
 import { sql } from '../platform/sql.js';
@@ -74,16 +74,15 @@ class BankQuery {
   @Max(1_000_000)
   from?: number;
 }
-class ItemUseView {
-  @ApiProperty() item!: string;
-  @ApiProperty() answers!: number;
-  @ApiPropertyOptional() share?: number;
-  @ApiPropertyOptional() at?: string;
-}
-class UseView {
+class UseFigures {
   @ApiProperty({ description: 'Responses to it, of all copies of it.' }) answers!: number;
   @ApiPropertyOptional({ description: 'Mean share of its points that was earned, 0 to 1.' }) share?: number;
   @ApiPropertyOptional({ description: 'When somebody last answered it.' }) at?: string;
+}
+class ItemUseView extends UseFigures {
+  @ApiProperty() item!: string;
+}
+class UseView extends UseFigures {
   @ApiProperty({ description: 'Sets that it or a copy of it stands in.' }) sets!: number;
 }
 export class BankItem {
@@ -128,8 +127,7 @@ export interface Where {
 export const BANK = 'set_item i join quiz_set s on s.id = i.set_id left join folder f on f.id = s.folder_id';
 /** Items of live sets that a person sees: what is closed only where it is shared with them. */
 export const seenBy = (workspace: string, me: Signed, role: Role): Where => ({
-  text: `s.workspace_id = ? and s.deleted_at is null
-    and (not (s.restricted or coalesce(f.closed, false)) or role_on(?::uuid, ?, s.owner_id, true, s.id, f.trail) is not null)`,
+  text: `s.workspace_id = ? and s.deleted_at is null and ${seesSet('?::uuid', '?')}`,
   params: [workspace, me.account.id, role],
 });
 
@@ -167,8 +165,14 @@ function filtersOf(q: BankQuery, but?: Filter): Where {
   return { text: parts.map((p) => ` and ${p}`).join(''), params };
 }
 
+/** Figures of use as the database has them. */
+interface Used {
+  answers: number;
+  share: number | null;
+  used_at: Date | null;
+}
 /** An item of a set as a row of the bank. */
-interface Row {
+interface Row extends Used {
   set: string;
   set_title: string;
   path: string[];
@@ -176,11 +180,21 @@ interface Row {
   state: BankItem['state'];
   changed_at: Date;
   item: Item;
-  answers: number;
-  share: number | null;
-  used_at: Date | null;
   sets: number;
 }
+/** How an item `i` of a set `s` did, with all copies of it in the workspace: as `u`. */
+const USED = `cross join lateral (
+       select sum(k.answers)::int as answers, max(k.used_at) as used_at, count(distinct k.set_id)::int as sets,
+         sum(k.share * k.answers) / nullif(sum(k.answers) filter (where k.share is not null), 0) as share
+       from set_item k join quiz_set ks on ks.id = k.set_id
+       where coalesce(k.item->'takenFrom'->>'item', k.id) = coalesce(i.item->'takenFrom'->>'item', i.id)
+         and ks.workspace_id = s.workspace_id and ks.deleted_at is null) u`;
+/** Figures of use as they are told. */
+const useOf = ({ answers, share, used_at }: Used): UseFigures => ({
+  answers,
+  ...(share !== null && { share }),
+  ...(used_at && { at: new Date(used_at).toISOString() }),
+});
 /**
  * Items with what the bank says of them.
  * @param which a statement that gives `set_id`, `id` and `n`, the place in the order
@@ -192,12 +206,7 @@ export async function itemsAt(em: EntityManager, which: string, params: unknown[
        u.answers, u.share, u.used_at, u.sets
      from (${which}) p
      join set_item i on i.set_id = p.set_id and i.id = p.id join quiz_set s on s.id = i.set_id left join folder f on f.id = s.folder_id
-     cross join lateral (
-       select sum(k.answers)::int as answers, max(k.used_at) as used_at, count(distinct k.set_id)::int as sets,
-         sum(k.share * k.answers) / nullif(sum(k.answers) filter (where k.share is not null), 0) as share
-       from set_item k join quiz_set ks on ks.id = k.set_id
-       where coalesce(k.item->'takenFrom'->>'item', k.id) = coalesce(i.item->'takenFrom'->>'item', i.id)
-         and ks.workspace_id = s.workspace_id and ks.deleted_at is null) u
+     ${USED}
      order by p.n`,
     params,
   );
@@ -206,7 +215,7 @@ export async function itemsAt(em: EntityManager, which: string, params: unknown[
     setTitle: set_title,
     changedAt: new Date(changed_at).toISOString(),
     ...(language && { language }),
-    use: { answers, sets, ...(share !== null && { share }), ...(used_at && { at: new Date(used_at).toISOString() }) },
+    use: { ...useOf({ answers, share, used_at }), sets },
   }));
 }
 
@@ -263,10 +272,12 @@ export class BankController {
   @Gives([ItemUseView])
   @Access('reader')
   async use(@Param('set') set: string): Promise<ItemUseView[]> {
-    const items = await itemsAt(this.em.fork(), 'select set_id, id, 1 as n from set_item where set_id = ?', [set]);
-    return items.flatMap(({ item, use: { answers, share, at } }) =>
-      answers ? [{ item: item.id, answers, ...(share !== undefined && { share }), ...(at !== undefined && { at }) }] : [],
+    const rows = await sql<Used & { item: string }>(
+      this.em.fork(),
+      `select i.id as item, u.answers, u.share, u.used_at from set_item i join quiz_set s on s.id = i.set_id ${USED} where i.set_id = ? and u.answers > 0`,
+      [set],
     );
+    return rows.map(({ item, ...used }) => ({ item, ...useOf(used) }));
   }
 
   /** How many items each value of each filter has, with all other filters as they are. */

@@ -8,7 +8,7 @@ import { EntityManager } from '@mikro-orm/postgresql';
 import { newId } from '@zakuska/core';
 import { IsIn, IsOptional, IsString, IsUUID, Length } from 'class-validator';
 import type { Request, Response } from 'express';
-import { Access, Gives, Me, roleOnSet, type Signed, WorkspaceId } from '../accounts/access.js';
+import { Access, Gives, Me, roleOnSet, setsOf, type Signed, WorkspaceId } from '../accounts/access.js';
 import { Delivery, shows, type Shows } from '../deliveries/entities.js';
 import { Published } from '../deliveries/published.js';
 import { Publishing } from '../deliveries/publishing.js';
@@ -198,8 +198,7 @@ export class LaunchesController {
       (
         await sql(
           em,
-          `select 1 from quiz_set s join membership m on m.workspace_id = s.workspace_id and m.account_id = ? left join folder f on f.id = s.folder_id
-           where s.id = ? and s.workspace_id = ? and s.deleted_at is null and ${roleOnSet('?')} in ('editor', 'owner')`,
+          `select 1 from ${setsOf('?')} where s.id = ? and s.workspace_id = ? and s.deleted_at is null and ${roleOnSet('?')} in ('editor', 'owner')`,
           [me.account.id, set, workspace, me.account.id],
         )
       ).length > 0;

@@ -4,7 +4,7 @@ import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
 import { contentPrint, copyOfSet, type Item, storable } from '@zakuska/core';
 import { IsOptional, IsString, IsUUID, Length } from 'class-validator';
-import { Access, Gives, Me, MyRole, seesSet, type Signed, WorkspaceId } from '../accounts/access.js';
+import { Access, Gives, Me, MyRole, roleOnFolder, seesSet, setsOf, type Signed, WorkspaceId } from '../accounts/access.js';
 import { mayAs, type Role } from '../accounts/entities.js';
 import { gone, Problem } from '../platform/problem.js';
 import { ofCore } from '../platform/schemas.js';
@@ -45,14 +45,17 @@ export class Copies {
   ) {}
 
   /** Makes a copy of a set; one for another workspace remembers nothing of where it comes from. */
-  async make(set: string, to: { workspace: string; folder: string | null; owner: string; title?: string | undefined; away: boolean }): Promise<string> {
-    const { workspace, folder, owner, away } = to;
+  async make(
+    set: string,
+    to: { workspace: string; folder: string | null; owner: string; title?: string | undefined; restricted?: boolean; away: boolean },
+  ): Promise<string> {
+    const { workspace, folder, owner, restricted = false, away } = to;
     return this.em.fork().transactional(async (em) => {
       const { document } = await this.documents.read(em, set);
       const title = storable(to.title ?? (away ? document.set.title : `${document.set.title}, copy`)).trim() || 'Untitled set';
       const copy = copyOfSet(document, title.slice(0, 300), { ...(!away && { set }), reviews: !away });
       const draft = away ? undefined : (await em.findOneOrFail(SetRecord, { id: set }, { populate: ['draft'] })).draft;
-      return this.documents.create(em, { workspace, folder, owner, document: copy, ...(draft && { draft: { ...draft } }) });
+      return this.documents.create(em, { workspace, folder, owner, restricted, document: copy, ...(draft && { draft: { ...draft } }) });
     });
   }
 }
@@ -76,10 +79,10 @@ export class CopiesController {
     const [s] = await sql<{ folder_id: string | null; into: Role | null; closed: boolean; may: boolean; member: Role }>(
       em,
       `select s.folder_id, m.role as member, s.restricted or coalesce(f.closed, false) as closed,
-         role_on(?, m.role, f.owner_id, coalesce(f.closed, false), null, f.trail) as into,
+         ${roleOnFolder('?')} as into,
          exists (select 1 from share h where (h.set_id = s.id or h.folder_id = any (f.trail)) and h.may <> 'read'
            and (h.account_id = ? or h.group_id in (select group_id from group_member where account_id = ?))) as may
-       from quiz_set s join membership m on m.workspace_id = s.workspace_id and m.account_id = ? left join folder f on f.id = s.folder_id where s.id = ?`,
+       from ${setsOf('?')} where s.id = ?`,
       [me.account.id, me.account.id, me.account.id, me.account.id, id],
     );
     if (!s) throw gone('set');
@@ -91,9 +94,8 @@ export class CopiesController {
       : s.into && mayAs(s.into, 'editor')
         ? s.folder_id
         : null;
-    const made = await this.copies.make(id, { workspace, folder, owner: me.account.id, title: body.title, away: false });
     // what only some see is not seen by all because somebody copied it
-    if (s.closed) await sql(em, 'update quiz_set set restricted = true where id = ?', [made]);
+    const made = await this.copies.make(id, { workspace, folder, owner: me.account.id, title: body.title, restricted: s.closed, away: false });
     return this.summaries.one(made, me.account.id);
   }
 
@@ -102,9 +104,14 @@ export class CopiesController {
   @Gives(LinkedView)
   @Access('session')
   async linked(@Param('token') token: string): Promise<LinkedView> {
-    const [row] = await sql<LinkedView>(
+    const { id: _, ...view } = await this.behind(token);
+    return view;
+  }
+
+  private async behind(token: string): Promise<LinkedView & { id: string }> {
+    const [row] = await sql<LinkedView & { id: string }>(
       this.em.fork(),
-      `select s.title, jsonb_array_length(s.item_order) as items, a.name as by
+      `select s.id, s.title, jsonb_array_length(s.item_order) as items, a.name as by
        from copy_link l join quiz_set s on s.id = l.set_id join account a on a.id = l.account_id where l.token = ? and s.deleted_at is null`,
       [token],
     );
@@ -117,13 +124,14 @@ export class CopiesController {
   @Gives(SetSummary)
   @Access('session')
   async take(@Param('token') token: string, @Body() body: TakeCopyBody, @Me() me: Signed): Promise<SetSummary> {
-    await this.linked(token);
-    const em = this.em.fork();
-    const [row] = await sql<{ set_id: string }>(em, 'select set_id from copy_link where token = ?', [token]);
-    const [member] = await sql<{ role: Role }>(em, 'select role from membership where workspace_id = ? and account_id = ?', [body.workspace, me.account.id]);
-    if (!row || !member) throw gone('workspace');
+    const { id } = await this.behind(token);
+    const [member] = await sql<{ role: Role }>(this.em.fork(), 'select role from membership where workspace_id = ? and account_id = ?', [
+      body.workspace,
+      me.account.id,
+    ]);
+    if (!member) throw gone('workspace');
     if (!mayAs(member.role, 'editor')) throw new Problem(403, 'role', 'You may look at what is in this workspace, not make sets there.');
-    const made = await this.copies.make(row.set_id, { workspace: body.workspace, folder: null, owner: me.account.id, away: true });
+    const made = await this.copies.make(id, { workspace: body.workspace, folder: null, owner: me.account.id, away: true });
     return this.summaries.one(made, me.account.id);
   }
 

@@ -152,19 +152,20 @@ export class Documents {
   /** Writes a set that is new. */
   async create(
     em: EntityManager,
-    set: { id?: string; workspace: string; folder?: string | null; owner?: string; document: SetDocument; draft?: DraftState; at?: Date },
+    set: { id?: string; workspace: string; folder?: string | null; owner?: string; restricted?: boolean; document: SetDocument; draft?: DraftState; at?: Date },
   ): Promise<string> {
     const { id = newId(), document, draft = { text: '', overrides: [] }, at = new Date() } = set;
     await sql(
       em,
-      `insert into quiz_set (id, workspace_id, title, folder_id, owner_id, head, item_order, summary, draft, created_at, updated_at)
-       values (?, ?, ?, ?, ?, ?::jsonb, ?::jsonb, ?::jsonb, ?::jsonb, ?, ?)`,
+      `insert into quiz_set (id, workspace_id, title, folder_id, owner_id, restricted, head, item_order, summary, draft, created_at, updated_at)
+       values (?, ?, ?, ?, ?, ?, ?::jsonb, ?::jsonb, ?::jsonb, ?::jsonb, ?, ?)`,
       [
         id,
         set.workspace,
         document.set.title,
         set.folder ?? null,
         set.owner ?? null,
+        set.restricted ?? false,
         JSON.stringify(headOf(document)),
         JSON.stringify(document.set.items.map((i) => i.id)),
         JSON.stringify(summaryOf(document)),

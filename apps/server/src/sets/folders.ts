@@ -4,7 +4,7 @@ import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swa
 import { EntityManager } from '@mikro-orm/postgresql';
 import { newId, storable } from '@zakuska/core';
 import { IsOptional, IsString, IsUUID, Length, ValidateIf } from 'class-validator';
-import { Access, Gives, Me, roleOnFolder, roleOnSet, seesSet, type Signed, WorkspaceId } from '../accounts/access.js';
+import { Access, Gives, Me, roleOnFolder, roleOnSet, seesSet, setsOf, type Signed, WorkspaceId } from '../accounts/access.js';
 import { mayAs, type Role, roles } from '../accounts/entities.js';
 import { gone, Problem } from '../platform/problem.js';
 import { sql } from '../platform/sql.js';
@@ -233,7 +233,7 @@ export class FoldersController {
       const [s] = await sql<{ title: string; closed: boolean; restricted: boolean; role: Role }>(
         em,
         `select s.title, s.restricted, s.restricted or coalesce(f.closed, false) as closed, ${roleOnSet('?')} as role
-         from quiz_set s join membership m on m.workspace_id = s.workspace_id and m.account_id = ? left join folder f on f.id = s.folder_id where s.id = ?`,
+         from ${setsOf('?')} where s.id = ?`,
         [me.account.id, me.account.id, id],
       );
       if (!s) throw gone('set');

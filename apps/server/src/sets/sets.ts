@@ -19,7 +19,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-import { Access, Me, roleOnSet, seesSet, type Signed, WorkspaceId, Gives } from '../accounts/access.js';
+import { Access, Me, roleOnSet, seesSet, setsOf, type Signed, WorkspaceId, Gives } from '../accounts/access.js';
 import { type Role, roles } from '../accounts/entities.js';
 import { BIN_DAYS } from './bin.js';
 import { gone, Problem } from '../platform/problem.js';
@@ -216,7 +216,7 @@ export class SetsController {
       this.em.fork(),
       `select s.id, s.title, s.deleted_at, ${roleOnSet('?')} as role,
          (select count(*)::int from attempt a join delivery d on d.id = a.delivery_id where d.set_id = s.id and a.submitted_at is not null) as responses
-       from quiz_set s join membership m on m.workspace_id = s.workspace_id and m.account_id = ? left join folder f on f.id = s.folder_id
+       from ${setsOf('?')}
        where s.workspace_id = ? and s.deleted_at is not null and ${seesSet('?')} order by s.deleted_at desc`,
       [me.account.id, me.account.id, workspaceId, me.account.id],
     );

@@ -2,7 +2,7 @@
 import { Injectable } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { roleOnSet, seesSet } from '../accounts/access.js';
+import { roleOnSet, seesSet, setsOf } from '../accounts/access.js';
 import { type Role, roles } from '../accounts/entities.js';
 import { gone } from '../platform/problem.js';
 import { sql } from '../platform/sql.js';
@@ -35,6 +35,7 @@ type SummaryRow = Pick<SetSummary, 'id' | 'title' | 'path' | 'role' | 'closed' |
   opened_at: Date | null;
   summary: Summary | null;
   draft_length: number;
+  place: string;
 };
 
 @Injectable()
@@ -66,7 +67,7 @@ export class Summaries {
       `with page as (
          select s.id, s.title, coalesce(f.names, '{}') as path, s.folder_id, ${roleOnSet('?')} as role, s.restricted or coalesce(f.closed, false) as closed,
            s.updated_at, v.at as opened_at, s.summary, s.draft_length
-         from quiz_set s join membership m on m.workspace_id = s.workspace_id and m.account_id = ? left join folder f on f.id = s.folder_id
+         from ${setsOf('?')}
            left join set_visit v on v.set_id = s.id and v.account_id = m.account_id
          where s.deleted_at is null and ${seesSet('?')} and ${where} order by ${order} limit ${limit}),
        sets as (select p.*, row_number() over () as place from page p)
@@ -78,7 +79,7 @@ export class Summaries {
       [me, me, me, ...params],
     );
     const out: SetSummary[] = [];
-    for (const { summary, updated_at, opened_at, draft_length, folder_id, place: _, ...row } of rows as (SummaryRow & { place: unknown })[])
+    for (const { summary, updated_at, opened_at, draft_length, folder_id, place: _, ...row } of rows)
       out.push({
         versions: [],
         ...row,

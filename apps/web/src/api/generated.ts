@@ -2381,10 +2381,13 @@ export interface components {
             total: number;
         };
         ItemUseView: {
-            item: string;
+            /** @description Responses to it, of all copies of it. */
             answers: number;
+            /** @description Mean share of its points that was earned, 0 to 1. */
             share?: number;
+            /** @description When somebody last answered it. */
             at?: string;
+            item: string;
         };
         BankCount: {
             value: string;

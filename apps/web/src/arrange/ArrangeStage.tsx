@@ -217,14 +217,13 @@ export default function ArrangeStage() {
         <PartDialog
           set={set}
           part={dialog.part}
+          fresh={dialog.fresh}
           count={dialog.fresh ? picked.length : items.filter((i) => i.section === dialog.part.id).length}
-          action={dialog.fresh ? 'Make the part' : 'Save'}
-          onDone={({ id: _, ...fields }, points) => {
-            const part = { id: dialog.part.id, ...fields };
-            if (perform(dialog.fresh ? makePart(set, chosen, fields) : changePart(set, part, points))) {
-              setChosen(new Set());
-              setDialog(null);
-            }
+          onDone={(part, points) => {
+            const { id: _, ...fields } = part;
+            if (!perform(dialog.fresh ? makePart(set, chosen, fields) : changePart(set, part, points))) return;
+            setChosen(new Set());
+            setDialog(null);
           }}
           onClose={() => setDialog(null)}
         />

@@ -8,15 +8,15 @@ import { Modal } from '../ui/Modal.js';
 
 interface Props {
   set: QuizSet;
-  /** The part; one without a place in the set is new. */
   part: Section;
+  /** Whether it is yet to be made. */
+  fresh: boolean;
   /** Items that it has or is to have. */
   count: number;
-  action: string;
   onDone: (part: Section, points: number | undefined) => void;
   onClose: () => void;
 }
-export function PartDialog({ set, part, count, action, onDone, onClose }: Props) {
+export function PartDialog({ set, part, fresh, count, onDone, onClose }: Props) {
   const [now, setNow] = useState(part);
   const own = set.items.filter((i) => i.section === part.id && isQuestion(i));
   const alike = own.every((i) => i.points === own[0]?.points) ? own[0]?.points : undefined;
@@ -24,7 +24,7 @@ export function PartDialog({ set, part, count, action, onDone, onClose }: Props)
   const value = points.trim() === '' ? undefined : Number(points);
   const wrong = value !== undefined && !(value >= 0 && value <= 1_000_000);
   return (
-    <Modal wide open onClose={onClose} title={action === 'Save' ? 'Change the part' : `A part of ${count === 1 ? 'one item' : `${count} items`}`}>
+    <Modal wide open onClose={onClose} title={!fresh ? 'Change the part' : `A part of ${count === 1 ? 'one item' : `${count} items`}`}>
       <form
         className="grid gap-3"
         onSubmit={(e) => {
@@ -69,7 +69,7 @@ export function PartDialog({ set, part, count, action, onDone, onClose }: Props)
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>Cancel</Button>
           <Button type="submit" look="primary" disabled={wrong}>
-            {action}
+            {fresh ? 'Make the part' : 'Save'}
           </Button>
         </div>
       </form>

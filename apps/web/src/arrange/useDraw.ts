@@ -26,6 +26,7 @@ export function useDraw(onDrawn: (drawn: Drawn, stopped: boolean) => void): {
     let so: Drawn | undefined;
     // what is told on the way comes on lines of its own, and may come behind the end
     let over = false;
+    const underWay = (): boolean => mineStill() && !over;
     setDrawing({ state: 'first' });
     try {
       const best = await drawer.call((w) =>
@@ -35,9 +36,9 @@ export function useDraw(onDrawn: (drawn: Drawn, stopped: boolean) => void): {
           plan,
           proxy((first: Drawn) => {
             so = first;
-            if (mineStill() && !over) setDrawing({ state: 'better', so: first, gap: null });
+            if (underWay()) setDrawing({ state: 'better', so: first, gap: null });
           }),
-          proxy((gap: number) => mineStill() && !over && so && setDrawing({ state: 'better', so, gap })),
+          proxy((gap: number) => underWay() && so && setDrawing({ state: 'better', so, gap })),
         ),
       );
       over = true;

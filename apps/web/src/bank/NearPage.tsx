@@ -1,9 +1,10 @@
 /** Items of the bank that ask nearly the same, in groups: one wording is kept for all, or they are said to be different. */
 import { useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/react-query';
-import { changedFields, counted, fieldNames, joinWith, newId } from '@zakuska/core';
+import { counted, fieldNames, joinWith, saidOtherwise } from '@zakuska/core';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
+import { operateOn } from '../api/operateOn.js';
 import { Busy, Empty, TopBar } from '../frame/Frame.js';
 import { NotFetched } from '../frame/NotFetched.js';
 import { ItemView } from '../item/ItemView.js';
@@ -42,9 +43,7 @@ export default function NearPage() {
   const join = useMutation({
     mutationFn: async ({ kept, others }: { kept: Row; others: readonly Row[] }) => {
       for (const r of others) {
-        const { version } = await call(api.GET('/api/v1/sets/{set}', { params: { path: { set: r.set } } }));
-        const operations = [{ id: newId(), operation: joinWith(r.item, kept.item, kept.set) }];
-        await call(api.POST('/api/v1/sets/{set}/operations', { params: { path: { set: r.set } }, body: { base: version, merge: true, operations } }));
+        await operateOn(r.set, () => joinWith(r.item, kept.item, kept.set));
       }
     },
     onSettled: changed,
@@ -85,7 +84,7 @@ export default function NearPage() {
             <section key={`${head.set} ${head.item.id}`} aria-label={`Group ${n + 1}: asked ${items.length} times`} className="border-t border-rule pt-4">
               <div className="grid gap-4 md:grid-cols-2">
                 {items.map((r) => {
-                  const fields = r === head ? [] : changedFields(head.item, r.item).filter((f) => f !== 'label');
+                  const fields = saidOtherwise(head.item, r.item);
                   return (
                     <article key={`${r.set} ${r.item.id}`} className="grid content-start gap-2 rounded border border-rule bg-sheet p-4">
                       <p className="text-[13.5px] text-ink-2">

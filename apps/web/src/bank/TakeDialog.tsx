@@ -1,8 +1,9 @@
 /** Chosen items on their way into a set: one that is there, or a new one. */
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { copiesFor, counted, newId } from '@zakuska/core';
+import { copiesFor, counted } from '@zakuska/core';
 import { useState } from 'react';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
+import { operateOn } from '../api/operateOn.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select, useTyped } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
@@ -39,22 +40,15 @@ export function TakeDialog({ workspace, items, pool = false, onClose, onTaken }:
               body: { title: title.trim() || (pool ? 'Pool' : 'From the bank') },
             }),
           );
-      const { version, document } = await call(api.GET('/api/v1/sets/{set}', { params: { path: { set: set.id } } }));
       const languages = new Set(items.map((i) => i.language));
-      const operation = {
-        type: 'insert' as const,
+      await operateOn(set.id, (document) => ({
+        type: 'insert',
         at: document.set.items.length,
         // what is in another language than the set says so by itself
         items: items.flatMap((i) =>
           copiesFor([i.item], languages.size > 1 || (i.language && i.language !== document.set.language) ? i.language : undefined, i.set),
         ),
-      };
-      await call(
-        api.POST('/api/v1/sets/{set}/operations', {
-          params: { path: { set: set.id } },
-          body: { base: version, merge: true, operations: [{ id: newId(), operation }] },
-        }),
-      );
+      }));
       return set;
     },
     onSuccess: (set) => {

@@ -1,9 +1,9 @@
 /** The checking of a set divided among colleagues, and how far everybody is. */
-import { useQuery } from '@tanstack/react-query';
 import { counted, divided, type Operation, type SetDocument, shares } from '@zakuska/core';
 import { useState } from 'react';
-import { api, call, wordsOf } from '../api/client.js';
+import { wordsOf } from '../api/client.js';
 import { Busy } from '../frame/Frame.js';
+import { useMembers } from '../signin/members.js';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 
@@ -17,10 +17,7 @@ interface Props {
   onClose: () => void;
 }
 export function DivideDialog({ document, workspace, mayEdit, perform, onShow, onClose }: Props) {
-  const members = useQuery({
-    queryKey: ['members', workspace],
-    queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/members', { params: { path: { workspace } } })),
-  });
+  const members = useMembers(workspace);
   const [anew, setAnew] = useState(!document.work);
   const [chosen, setChosen] = useState<readonly string[]>(document.work?.map((w) => w.account) ?? []);
   const place = new Map(document.set.items.map((i, n) => [i.id, n + 1]));

@@ -1,6 +1,6 @@
 /** Items that were taken from other sets and have changed there since: both side by side, the newer one to take or to leave. */
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { changedFields, fieldNames, type Item, keepOwn, type Operation, takeNewer } from '@zakuska/core';
+import { fieldNames, type Item, keepOwn, type Operation, saidOtherwise, takeNewer } from '@zakuska/core';
 import { Link } from 'react-router';
 import { api, call, type Schemas } from '../api/client.js';
 import { ItemView } from '../item/ItemView.js';
@@ -49,7 +49,7 @@ export function NewerDialog({ set, pairs, mayEdit, perform, onClose }: Props) {
       <ul className="grid gap-6">
         {pairs.map((pair) => {
           const { mine, newer } = pair;
-          const fields = changedFields(mine, newer.there).filter((f) => f !== 'label');
+          const fields = saidOtherwise(mine, newer.there);
           return (
             <li key={mine.id} className="grid gap-2">
               <p className="text-[13.5px] text-ink-2">

@@ -1,5 +1,5 @@
 /** All versions together: each item over everybody who met it, and how it did in each version. */
-import { useQueries } from '@tanstack/react-query';
+import { useQueries, type UseQueryResult } from '@tanstack/react-query';
 import { counted, isGraded, type Item, type Mark, nameOf, type QuizSet, together } from '@zakuska/core';
 import { useMemo, useState } from 'react';
 import { Busy } from '../frame/Frame.js';
@@ -14,12 +14,19 @@ interface Found {
   set: QuizSet;
   attempts: readonly { marks: Record<string, Mark> }[];
 }
+/** All results as one, which is a new object only where something in them is new. */
+const combine = (results: readonly UseQueryResult<Found>[]) => ({
+  data: results.map((r) => r.data),
+  failed: results.find((r) => r.isError && !r.data),
+  pending: results.some((r) => r.isPending),
+});
 const percent = (x: number): string => `${Math.round(x * 100)} %`;
 
 export function Together<S extends Source>({ sources, fetch }: { sources: readonly S[]; fetch: (source: S) => Promise<Found> }) {
-  const results = useQueries({ queries: sources.map((s) => ({ queryKey: ['results', s.id], queryFn: () => fetch(s), refetchInterval: 10_000 })) });
-  const data = results.map((r) => r.data);
-  const failed = results.find((r) => r.isError && !r.data);
+  const { data, failed, pending } = useQueries({
+    queries: sources.map((s) => ({ queryKey: ['results', s.id], queryFn: () => fetch(s), refetchInterval: 10_000 })),
+    combine,
+  });
   const { names, rows, people } = useMemo(() => {
     const byVersion = new Map<string, { items: Item[]; points: number[][] }>();
     const known = new Map<string, Item>();
@@ -44,12 +51,10 @@ export function Together<S extends Source>({ sources, fetch }: { sources: readon
         return item ? [{ figure, item }] : [];
       }),
     };
-    // the results are new objects only where something in them is new
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [sources, ...data]);
+  }, [sources, data]);
   const [picked, setPicked] = useState<string>();
   if (failed) return <NotFetched query={failed} />;
-  if (results.some((r) => r.isPending)) return <Busy what="Fetching the results of all versions" />;
+  if (pending) return <Busy what="Fetching the results of all versions" />;
   const current = rows.find((r) => r.item.id === picked) ?? rows[0];
   return (
     <div className="grid grid-cols-1 items-start gap-6 xl:grid-cols-[minmax(0,1fr)_370px]">

@@ -12,8 +12,6 @@ interface Props {
   tree: Tree;
   place: Place;
   onPlace: (place: Place) => void;
-  /** Sets in no folder and in all. */
-  loose: boolean;
   onRename: (f: Folder) => void;
   onRemove: (f: Folder) => void;
 }
@@ -26,7 +24,7 @@ const kept = (): Set<string> => {
   }
 };
 
-export function FolderTree({ tree, place, onPlace, loose, onRename, onRemove }: Props) {
+export function FolderTree({ tree, place, onPlace, onRename, onRemove }: Props) {
   const [open, setOpen] = useState(kept);
   const list = useRef<HTMLUListElement>(null);
   const [focused, setFocused] = useState<string>();
@@ -53,7 +51,7 @@ export function FolderTree({ tree, place, onPlace, loose, onRename, onRemove }: 
     }
   };
   walk(tree.top, 0);
-  if (loose && tree.top.length > 0) seen.push({ id: 'none', depth: 0 });
+  if (tree.top.length > 0) seen.push({ id: 'none', depth: 0 });
   const on = seen.some((s) => s.id === focused) ? focused : seen.some((s) => s.id === place) ? place : '';
   const go = (id: string | undefined): void => {
     if (id === undefined) return;

@@ -1,6 +1,6 @@
 /** All sets of a workspace: in folders, found by words, opened, and what is done with several at once. */
 import { keepPreviousData, useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/react-query';
-import { counted, newId } from '@zakuska/core';
+import { counted } from '@zakuska/core';
 import { FolderOpen, FolderPlus, Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
@@ -14,6 +14,7 @@ import { Button } from '../ui/Button.js';
 import { useCommands } from '../ui/commands.js';
 import { Dragging } from '../ui/Dragging.js';
 import { Input, Select, useTyped } from '../ui/Field.js';
+import { operateOn } from '../api/operateOn.js';
 import { Ask, Bin, useBin } from './Bin.js';
 import { FolderTree, type Place } from './FolderTree.js';
 import { MoveDialog } from './MoveDialog.js';
@@ -95,14 +96,7 @@ export function Sets() {
     onError: (e) => toast.error(wordsOf(e)),
   });
   const rename = async (s: SetSummary, title: string): Promise<void> => {
-    const { version } = await call(api.GET('/api/v1/sets/{set}', { params: { path: { set: s.id } } }));
-    const operation = { type: 'describe' as const, set: { title } };
-    await call(
-      api.POST('/api/v1/sets/{set}/operations', {
-        params: { path: { set: s.id } },
-        body: { base: version, merge: true, operations: [{ id: newId(), operation }] },
-      }),
-    );
+    await operateOn(s.id, () => ({ type: 'describe', set: { title } }));
     changed();
   };
   useCommands([
@@ -251,7 +245,6 @@ export function Sets() {
                 show('folder', p);
                 setChosen(new Set());
               }}
-              loose
               onRename={(folder) => ask({ for: 'rename folder', folder })}
               onRemove={(folder) => ask({ for: 'remove folder', folder })}
             />

@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
 import { Busy } from '../frame/Frame.js';
+import { useMembers } from '../signin/members.js';
 import { useSession } from '../signin/session.js';
 import { Button } from '../ui/Button.js';
 import { copyText } from '../ui/copyText.js';
@@ -29,7 +30,7 @@ export function ShareDialog({ what, id, title, workspace, may, onClose }: Props)
   const session = useSession();
   const [grouping, setGrouping] = useState(false);
   const path = { params: { path: { workspace } } };
-  const members = useQuery({ queryKey: ['members', workspace], queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/members', path)) });
+  const members = useMembers(workspace);
   const groups = useQuery({ queryKey: ['groups', workspace], queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/groups', path)) });
   const said = useQuery({
     queryKey: ['sharing', id],

@@ -49,7 +49,6 @@ test('one tab stop; arrows open, close and go; Enter chooses, F2 renames, Delete
             did.push(`at ${p}`);
             setPlace(p);
           }}
-          loose
           onRename={(f) => did.push(`rename ${f.id}`)}
           onRemove={(f) => did.push(`remove ${f.id}`)}
         />
@@ -76,7 +75,7 @@ test('one tab stop; arrows open, close and go; Enter chooses, F2 renames, Delete
 test('the way to the folder that is shown is open, also on the next visit', () => {
   render(
     <Dragging onDrop={() => undefined}>
-      <FolderTree tree={tree} place="c" onPlace={() => undefined} loose onRename={() => undefined} onRemove={() => undefined} />
+      <FolderTree tree={tree} place="c" onPlace={() => undefined} onRename={() => undefined} onRemove={() => undefined} />
     </Dragging>,
   );
   expect(screen.getByRole('treeitem', { selected: true }).getAttribute('aria-label')).toMatch(/^Week/);

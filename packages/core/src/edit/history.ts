@@ -1,7 +1,7 @@
 /** The history of a set: what was done, in words; the set as it was; and the way back. */
 import { nameOf } from '../item/kinds.js';
 import type { Item } from '../item/model.js';
-import { apply, type Operation, type SetDocument, type SimpleOperation } from '../item/operations.js';
+import { apply, changesOf, type Operation, type SetDocument } from '../item/operations.js';
 import { canonical } from '../item/sameness.js';
 
 /** One operation of a set's history, with the operation that takes it back. */
@@ -18,9 +18,8 @@ export interface Step {
  */
 export const documentBefore = (now: SetDocument, steps: readonly Step[]): SetDocument => steps.reduce((d, s) => apply(d, s.inverse).document, now);
 
-const simple = (o: Operation): readonly SimpleOperation[] => (o.type === 'all' ? o.operations : [o]);
 /** One operation that takes the steps back, the newest first; itself a step that can be undone. */
-export const goBack = (steps: readonly Step[], label: string): Operation => ({ type: 'all', label, operations: steps.flatMap((s) => simple(s.inverse)) });
+export const goBack = (steps: readonly Step[], label: string): Operation => ({ type: 'all', label, operations: steps.flatMap((s) => changesOf(s.inverse)) });
 
 const FIELDS: Readonly<Record<string, string>> = {
   stem: 'the question',

@@ -2,8 +2,8 @@
 import { newId, stableId } from '../item/ids.js';
 import type { Item } from '../item/model.js';
 import { nameOf } from '../item/kinds.js';
-import type { Operation, Review, SetDocument, SimpleOperation } from '../item/operations.js';
-import { canonical } from '../item/sameness.js';
+import type { Operation, Review, SetDocument } from '../item/operations.js';
+import { canonical, changedFields } from '../item/sameness.js';
 import { copyOf } from './bulk.js';
 
 /** What an item says, in a text to compare: the same however its fields are ordered, its ids are called, its markup is written and it is numbered. */
@@ -57,26 +57,29 @@ export function copyOfSet(document: SetDocument, title: string, { set, reviews }
   };
 }
 
-/**
- * The step that brings a copy up to what it was taken from: it keeps its id, its part and its number.
- * @param there the item that it was taken from, as it is now
- */
-export function takeNewer(mine: Item, there: Item): Operation {
+/** An item that says what another says, in its own place: with its id, its part and its number. */
+function saying(there: Item, mine: Item): Item {
   const [copy] = copiesFor([there]);
   const home = { ...(mine.section !== undefined && { section: mine.section }), ...(mine.label !== undefined && { label: mine.label }) };
-  const item = { ...(copy as Item), ...home, id: mine.id, ...seen(mine, there) };
-  return { type: 'all', label: 'the newer version taken', operations: [{ type: 'replace', item }] };
+  return { ...(copy as Item), ...home, id: mine.id, ...seen(mine, there) };
 }
+const rewritten = (label: string, item: Item): Operation => ({ type: 'all', label, operations: [{ type: 'replace', item }] });
+/**
+ * The step that brings a copy up to what it was taken from.
+ * @param there the item that it was taken from, as it is now
+ */
+export const takeNewer = (mine: Item, there: Item): Operation => rewritten('the newer version taken', saying(there, mine));
 /**
  * The step that makes an item of another set a copy of the one that is kept: one question from now on, with one history of its use.
  * @param set the id of the set that the kept one stands in
  */
 export function joinWith(mine: Item, kept: Item, set: string): Operation {
-  const origin = kept.takenFrom ?? { set, item: kept.id, print: contentPrint(kept) };
-  const [operation] = simple(takeNewer({ ...mine, takenFrom: origin }, kept));
-  return { type: 'all', label: `Joined with “${nameOf(kept, 40)}”`, operations: operation ? [operation] : [] };
+  const takenFrom = kept.takenFrom ?? { set, item: kept.id, print: contentPrint(kept) };
+  return rewritten(`Joined with “${nameOf(kept, 40)}”`, saying(kept, { ...mine, takenFrom }));
 }
-const simple = (o: Operation): readonly SimpleOperation[] => (o.type === 'all' ? o.operations : [o]);
+
+/** The fields in which two items say something else, by their names in the model; how they are numbered is none. */
+export const saidOtherwise = (a: Item, b: Item): string[] => changedFields(a, b).filter((f) => f !== 'label');
 
 /** The step that leaves a copy as it is: what changed until now is not told again. */
 export const keepOwn = (mine: Item, there: Item): Operation => ({ type: 'change', id: mine.id, set: seen(mine, there) });

@@ -279,10 +279,13 @@ function checkedItem(value: unknown): Item {
 export const removing = (ids: readonly string[]): Operation =>
   ids.length === 1 ? { type: 'remove', ids: [...ids] } : { type: 'all', operations: ids.map((id): SimpleOperation => ({ type: 'remove', ids: [id] })) };
 
+/** The single changes that an operation is made of. */
+export const changesOf = (op: Operation): readonly SimpleOperation[] => (op.type === 'all' ? op.operations : [op]);
+
 /** What an operation reads or writes, as keys: two operations that share none can be done in either order. */
 export function touches(op: Operation): Set<string> {
   const keys = new Set<string>();
-  for (const o of op.type === 'all' ? op.operations : [op]) {
+  for (const o of changesOf(op)) {
     if (o.type === 'insert') for (const i of o.items) keys.add(`${i.id}:item`);
     else if (o.type === 'remove') for (const id of o.ids) keys.add(`${id}:item`);
     else if (o.type === 'move') keys.add(`${o.id}:place`);
