@@ -2,7 +2,7 @@
 import { counted, includedItems, type Item, type Operation, sayOperation } from '@zakuska/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { CloudAlert, CloudCheck, CloudUpload } from 'lucide-react';
-import { useContext, useEffect, useState, useSyncExternalStore } from 'react';
+import { Suspense, useContext, useEffect, useState, useSyncExternalStore } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { ApiError, api, call, wordsOf } from './api/client.js';
@@ -143,7 +143,9 @@ function SetFrame() {
       </TopBar>
       <StageLine stages={stages} />
       <PageBoundary of={pathname}>
-        <Outlet />
+        <Suspense fallback={<Busy what="Opening" />}>
+          <Outlet />
+        </Suspense>
       </PageBoundary>
       <Modal
         open={conflicts.length > 0}

@@ -123,7 +123,8 @@ createRoot(document.getElementById('root') as HTMLElement).render(
     <QueryClientProvider
       client={new QueryClient({ defaultOptions: { queries: { retry: (n, e) => n < 3 && (!(e instanceof ApiError) || e.status === 0 || e.status >= 500) } } })}
     >
-      <RouterProvider router={router} />
+      {/* what the address says is shown at once: in a transition a filter just ticked would show as open, and keys would go to the stage that was left */}
+      <RouterProvider router={router} useTransitions={false} />
     </QueryClientProvider>
   </StrictMode>,
 );
