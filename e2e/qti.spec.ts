@@ -21,6 +21,7 @@ import {
 import { unzipSync } from 'fflate';
 import fc from 'fast-check';
 import { anyGraded } from '../packages/core/src/item/arbitrary.js';
+import { runs } from '../packages/core/src/item/runs.js';
 import { playMany, servePlayer } from './player.js';
 
 const DRAFT = readFileSync(new URL('./fixtures/twenty.txt', import.meta.url), 'utf8');
@@ -120,9 +121,9 @@ test('the independent QTI 3 player gives the core’s marks, right, wrong and pa
   expect(seen.length).toBeGreaterThan(55);
 });
 
-test('500 generated items, three responses each: the independent player and the core give the same marks', async ({ page }) => {
+test('generated items, three responses each: the independent player and the core give the same marks', async ({ page }) => {
   test.setTimeout(600_000);
-  const items = fc.sample(anyGraded, { numRuns: 500, seed: 20261125 });
+  const items = fc.sample(anyGraded, { numRuns: runs(200), seed: 20261125 });
   const plays = items.flatMap((item) => {
     const xml = qtiItemXml(item, { title: 'T', items: [item] }, '3.0');
     const [half] = partly(item);
@@ -137,7 +138,7 @@ test('500 generated items, three responses each: the independent player and the 
     return Math.abs((scores[i] ?? Number.NaN) - due) < 2.5e-3 ? [] : [{ item, r, due, got: scores[i] }];
   });
   expect(differ).toEqual([]);
-  expect(plays.length).toBeGreaterThan(1000);
+  expect(plays.length).toBeGreaterThan(items.length * 2);
 });
 
 // The independent converter: npm @citolab/qti-convert (Apache-2.0, development only).
