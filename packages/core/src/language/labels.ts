@@ -1,5 +1,6 @@
 /** Labels at the start of a line: numbers of questions, letters and bullets of options. */
 import { QUESTION } from './words.js';
+import { matchesOf } from './matches.js';
 
 /** A regular expression from words; without case and with Unicode where nothing else is said. */
 export const pattern = (source: string, flags = 'iu'): RegExp => new RegExp(source, flags);
@@ -245,7 +246,7 @@ const INLINE = /(?:^|(?<=[\s;,|]))(\*|✓|✔|✅|→|[([]\s?[xX✓*]?\s?[)\]]\s
 export function inlineOptions(text: string): InlineOption[] {
   if (text.length > 4000 || !SEVERAL.test(text)) return [];
   let found: (InlineOption & { sign: string })[] = [];
-  for (const m of text.matchAll(INLINE)) {
+  for (const m of matchesOf(INLINE, text)) {
     const letter = m[3] ?? '';
     const place = letterPlace(letter);
     const last = found[found.length - 1];

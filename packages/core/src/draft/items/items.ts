@@ -15,6 +15,7 @@ import { truth } from '../../language/truths.js';
 import { kindNamed } from '../signatures/headings.js';
 import { ANSWER, ESSAY_WORDS, INFORMATION, KIND_NAME, KIND_NAME_ORDER } from '../../language/words.js';
 import { written } from './written.js';
+import { matchesOf } from '../../language/matches.js';
 
 /** An item with what became of its characters and what is doubtful about it, counted from the block's first line. */
 export interface Built {
@@ -131,7 +132,7 @@ function noteSays(m: ItemBuilder, note: string): boolean {
 export function withoutCitations(s: Stretch): Stretch {
   if (!/[【[]/.test(s.text)) return s;
   let out = s;
-  for (const c of [...s.text.matchAll(CITATION)].reverse()) {
+  for (const c of matchesOf(CITATION, s.text).reverse()) {
     if (/^\s*\[\d/.test(c[0]) && s.text.slice(0, c.index).search(/_{2,}/) >= 0) continue;
     const tail = out.slice(c.index + c[0].length);
     const head = out.slice(0, c.index);

@@ -3,6 +3,7 @@ import { plainOption } from '../signatures/answers.js';
 import { entriesIn, keyness, letterEntriesIn, lettersIn } from '../signatures/entries.js';
 import { LETTERS, plainSigns, wordsIn } from '../../language/labels.js';
 import { truth } from '../../language/truths.js';
+import type { Segment } from '../signatures/inline.js';
 import { letterOrd } from '../signatures/label.js';
 import type { Sign } from '../signs/sign.js';
 import { BARE } from '../series/habits.js';
@@ -768,6 +769,14 @@ function tableStep(s: State, n: State, gap: boolean, sign: Sign, leave: () => nu
   return leave();
 }
 
+/** The words of an option as they are compared, found once for all states that have read it. */
+function wordsOf(option: Segment, text: string): string {
+  let words = optionWords.get(option);
+  if (words === undefined) optionWords.set(option, (words = plainOption(text.slice(option.from, Math.min(option.to, option.from + 120)))));
+  return words;
+}
+const optionWords = new WeakMap<Segment, string>();
+
 /** The words of the options that a state has read, as they are compared, and their labels. */
 function optionsRead(s: State, g: Terrain): { label: string; words: string }[] {
   const out: { label: string; words: string }[] = [];
@@ -777,7 +786,7 @@ function optionsRead(s: State, g: Terrain): { label: string; words: string }[] {
     if (!edge) break;
     const { sign } = edge;
     const text = g.units[edge.from.place]?.line.text ?? '';
-    for (const x of [...(sign.segments ?? [])].reverse()) out.unshift({ label: x.label, words: plainOption(text.slice(x.from, Math.min(x.to, x.from + 120))) });
+    for (const x of [...(sign.segments ?? [])].reverse()) out.unshift({ label: x.label, words: wordsOf(x, text) });
     if (sign.role === 'question' || sign.role === 'sub') break;
     at = edge.from;
   }

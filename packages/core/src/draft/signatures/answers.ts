@@ -1,6 +1,7 @@
 /** What stands behind "Answer:": labels and texts of options, numbers with tolerance, accepted wordings. */
 import { parseNumber } from '../../language/numbers.js';
 import { LETTERS, letterPlace, plainSigns, romanValue } from '../../language/labels.js';
+import { matchesOf } from '../../language/matches.js';
 
 /** An option's words as they are compared: no case, quotes, emphasis or sign at the end. */
 export const plainOption = (s: string): string =>
@@ -88,9 +89,9 @@ const sorted = (places: readonly number[]): number[] => [...new Set(places)].sor
 
 function byLabels(v: string, head: string, labels: readonly string[], texts: readonly string[], plain: readonly string[]): KeyReading {
   const words = head.replace(/^(?:(?:options?|letters?|answers?|both|choices?|numbers?)\s+)+/i, '');
-  const said = Array.from(words.matchAll(ONE_LABEL), (m) => m[1] ?? '').filter(
-    (l, i, all) => !(i > 0 && i < all.length - 1 && /^[yeiиіe]$/.test(l) && all.length > 2 && placeOfLabel(labels, l) < 0),
-  );
+  const said = matchesOf(ONE_LABEL, words)
+    .map((m) => m[1] ?? '')
+    .filter((l, i, all) => !(i > 0 && i < all.length - 1 && /^[yeiиіe]$/.test(l) && all.length > 2 && placeOfLabel(labels, l) < 0));
   const rest = v.slice(head.length);
   const signed = /[)\].:]\s*$/.test(head);
   const apart = signed || !rest.trim() || /^\s*(?:[-–—:=(,;.]|→|because|since|as\s|weil|porque|parce|perché|omdat|ponieważ|потому|бо\s|çünkü)/iu.test(rest);

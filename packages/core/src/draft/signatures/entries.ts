@@ -3,6 +3,7 @@ import { plainOption } from './answers.js';
 import { letterPlace, romanValue, wordsIn } from '../../language/labels.js';
 import { truth } from '../../language/truths.js';
 import { ANSWER } from '../../language/words.js';
+import { matchesOf } from '../../language/matches.js';
 
 /** An entry of a list of keys: its number, and the columns of what it says. */
 export interface ListEntry {
@@ -28,6 +29,8 @@ const FIND = new RegExp(
   `(?:^|(?<=[\\s,;|–—.)•·\\]])|(?<=^\\s{0,8}[([]))(?:${WORD})?\\s*(?:(\\d{1,3})\\(([a-h]|[ivx]{1,4})\\)(?!\\s*(?:\\d{1,3}\\s?\\(|$))|[([](\\d{1,3})([a-h])?[)\\]]|(\\d{1,2})\\.(\\d{1,2}(?:\\.\\d{1,2})?)(?=[.):]?\\s)|(\\d{1,3}|(?<=^\\s*)\\d{4,5}(?=\\s*[.):]))([a-h](?=\\s*[.):=]\\s*\\S|\\s+(?!\\d{1,3}\\s?[.):a-zA-ZА-Яа-я\\s]|[-–—;,/|•·])\\S))?|([IVX]{1,6}(?![\\p{L}]))|([Bb]onus|BONUS|[Tt]ie-?break(?:er)?)|(?<part>[A-HА-Е])[-.]?(?<within>\\d{1,2})(?=[\\s.):=–-]))(\\ufe0f?\\u20e3\\s*|[問题題]\\s*[:：.．]?\\s*|\\s*(?:\\.\\)|°\\)?(?!\\s?[CF](?!\\p{L}))|[.)])(?!\\d)(?:\\s*[-–:=]>?(?!\\d))?\\s*|\\s*[:：=→»]+\\s*|\\s?\\/\\s+(?=\\S)|\\s*\\|\\s*(?=\\S)|(?!\\s+[-–−]\\d)\\s*[-–—]{1,2}>?\\s*|(?<=[\\])])\\s*|(?=[A-HVTFRPWSNJDYА-ЕНП](?![\\p{L}])|[a-hfvtrа-е](?![\\p{L}]))|\\s*[…_]+\\s*|\\s+(?=\\S))`,
   'gu',
 );
+/** What the first entry of a line starts with. */
+const STARTS = new RegExp(`^[\\s|(*•–—✓✅-]*(?:${WORD})?\\s*[([]?(?:\\d|[IVX]|[Bb]onus|BONUS|[Tt]ie|[A-HА-Е][-.]?\\d)`, 'u');
 const LONGEST = 3000;
 
 const ONE = /^(?:[([]?[ivx]{1,4}[)\]]|[([]?[A-Ha-hА-Еа-еא-ו][)\].]?|[TFVRWPDYJNtfvrНВП]|\d{1,4}(?:[.,]\d+)?)[.!]?$/u;
@@ -53,7 +56,7 @@ function rangesIn(text: string): ListEntry[] {
   if (!/\d\s*[-–—]\s*\d/.test(text)) return [];
   const out: ListEntry[] = [];
   let at = 0;
-  for (const m of text.matchAll(SEVERAL_RANGES)) {
+  for (const m of matchesOf(SEVERAL_RANGES, text)) {
     const letters = (m[3] ?? '').replace(/[^\p{L}]/gu, '');
     if (text.slice(at, m.index).trim() || letters.length !== Number(m[2]) - Number(m[1]) + 1) return [];
     const from = m.index + m[0].length - (m[3] ?? '').length;
@@ -79,7 +82,7 @@ export const withinValue = (first: string, rest: string): number => rest.split('
 
 /** Reads a line into entries. Their labels go up by one, or a value that is a key stands between; a line that starts otherwise has none. */
 export function entriesIn(text: string): ListEntry[] {
-  if (text.length > LONGEST || !/\d|[IVX]|bonus|tie/i.test(text)) return [];
+  if (text.length > LONGEST || !/\d|[IVX]|[Bb]onus|BONUS|[Tt]ie/.test(text)) return [];
   const range = RANGE.exec(text);
   // "1 A 2 C" is no range from 1 to 2: there are as many keys as numbers
   const letters = (range?.[3] ?? '').replace(/[^\p{L}]/gu, '').length;
@@ -103,8 +106,9 @@ export function entriesIn(text: string): ListEntry[] {
   }
   const ranges = rangesIn(text);
   if (ranges.length) return ranges;
+  if (!STARTS.test(text)) return [];
   const out: ListEntry[] = [];
-  for (const m of text.matchAll(FIND)) {
+  for (const m of matchesOf(FIND, text)) {
     const start = m.index + m[0].length - m[0].trimStart().length;
     const from = m.index + m[0].length;
     const { part, within } = m.groups ?? {};
@@ -215,7 +219,7 @@ const LETTER_ENTRY = /(?:^|(?<=[\s,;|]))\(?([A-Za-z])(?:\s?(?:[.):=]|[-–—]>?
 /** Entries named by letters, for questions that are: "A: 3  B: 1  E: true". */
 export function letterEntriesIn(text: string): ListEntry[] {
   const out: ListEntry[] = [];
-  for (const m of text.slice(0, LONGEST).matchAll(LETTER_ENTRY)) {
+  for (const m of matchesOf(LETTER_ENTRY, text.slice(0, LONGEST))) {
     const number = (m[1] ?? 'A').toUpperCase().charCodeAt(0) - 64;
     const last = out[out.length - 1];
     if (!last && text.slice(0, m.index).trim()) return [];
@@ -231,11 +235,13 @@ export function letterEntriesIn(text: string): ListEntry[] {
 const LETTER_ROW =
   /^(?:[A-Ha-hTFV]{3,}|[A-Ha-hА-Да-д](?:[\s,;./–-]+[A-Ha-hА-Да-д]){2,}|[TFVR](?:[\s,;./–-]+[TFVR]){2,}|[A-HTF]{2,}(?:\s+[A-HTF]{2,})*\s*)[.;]?$/u;
 
+/** What stands behind the name of a group; looked for first, because the name could start anywhere. */
+const GROUP_SIGN = /[A-HIVX\d]\s*[:–—-]\s*\(?\d/u;
 const GROUPS = /(?:^\s*|(?<=[\s;|]))(\p{L}{1,14}\.?\s*(?:[A-H]|\d{1,2}|[IVX]{1,4}))\s*[:–—-]\s*(?=\(?\d)/gu;
 /** "Gr. A: 1a, 2b   Gr. B: 1c, 2a": the keys of several parts in one row, by the columns of each; empty where there are none or one. */
 export function groupsIn(text: string): { heading: string; at: number; to: number }[] {
-  if (text.length > 400) return [];
-  const out = Array.from(text.matchAll(GROUPS), (m) => ({ heading: m[1] ?? '', start: m.index, at: m.index + m[0].length, to: text.length }));
+  if (text.length > 400 || !GROUP_SIGN.test(text)) return [];
+  const out = matchesOf(GROUPS, text).map((m) => ({ heading: m[1] ?? '', start: m.index, at: m.index + m[0].length, to: text.length }));
   out.forEach((g, i) => {
     g.to = g.at + text.slice(g.at, out[i + 1]?.start).replace(/[\s;|,]+$/, '').length;
   });

@@ -4,6 +4,7 @@ import type { Kind } from '../../item/model.js';
 import { headOf, pattern, romanValue } from '../../language/labels.js';
 import { KIND_CODES } from '../../item/kindCodes.js';
 import { KIND_NAME, KIND_NAME_ORDER, KIND_WORDS, PART } from '../../language/words.js';
+import { matchesOf } from '../../language/matches.js';
 
 const PART_LINE = pattern(
   `^[\\s\\p{So}]*(?:\\d{1,2}\\s?(?:e|re|er|ère|ème|º|ª|\\.|st|nd|rd|th|-?й|-?а|-?я)?\\s+)?(?:${PART})(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,4}|one|two|three|four|five)?(?:\\s*[:.–—)(-]|\\s{2,}|\\s*$)`,
@@ -43,7 +44,7 @@ export function kindsOfRanges(text: string): { from: number; to: number; kind: K
   for (const sentence of text.split(/(?<=[.!;])\s+/)) {
     const kind = kindIn(sentence);
     if (!kind) continue;
-    for (const m of sentence.matchAll(RANGE)) out.push({ from: Number(m[1]), to: Number(m[2] ?? m[1]), kind });
+    for (const m of matchesOf(RANGE, sentence)) out.push({ from: Number(m[1]), to: Number(m[2] ?? m[1]), kind });
   }
   return out;
 }

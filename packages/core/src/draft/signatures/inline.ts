@@ -1,5 +1,6 @@
 /** Options that stand in one line: chains of labels of one form, columns parted by wide space, boxes side by side, words between strokes. */
 import { LETTERS, letterPlaces, romanValue } from '../../language/labels.js';
+import { matchesOf } from '../../language/matches.js';
 
 /** An option among others on one line: its label, its columns, and whether a mark says that it is a key. */
 export interface Segment {
@@ -61,7 +62,7 @@ export function inlineRuns(text: string): InlineRun[] {
   const out: InlineRun[] = [];
   const byForm = new Map<string, Found[]>();
   let count = 0;
-  for (const m of text.matchAll(FIND)) {
+  for (const m of matchesOf(FIND, text)) {
     const letter = m[2] ?? m[3] ?? m[4] ?? m[6] ?? m[7] ?? '';
     const sign = m[2]
       ? '()'
@@ -209,8 +210,8 @@ const RINGS = /(?:^\s*|\s{2,})([oO])\s{1,3}(?=[\p{L}\d“"])/gu;
 /** "[x] True  [ ] False": boxes with words behind them. */
 function boxesIn(text: string): InlineRun | null {
   if (!/[[(☐□○◯⬜☑☒●◉■]|(?:^|\s)[oO]\s/u.test(text)) return null;
-  const rings = [...text.matchAll(RINGS)];
-  const found = rings.length >= 2 && rings[0] && !text.slice(0, rings[0].index).trim() ? rings : [...text.matchAll(BOXES)];
+  const rings = matchesOf(RINGS, text);
+  const found = rings.length >= 2 && rings[0] && !text.slice(0, rings[0].index).trim() ? rings : matchesOf(BOXES, text);
   if (found.length < 2 || found.some((m) => /^\(?[A-Za-z\d]\s?[.)]/.test(text.slice(m.index + m[0].length)))) return null;
   const filled = found.filter((m) => m[2] || /[☑☒●◉■]/u.test(m[1] ?? ''));
   return {

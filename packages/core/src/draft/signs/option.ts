@@ -5,6 +5,7 @@ import { W } from '../model/weights.js';
 import type { Segment } from '../signatures/inline.js';
 import type { Label } from '../signatures/label.js';
 import type { Recogniser, Sign, View } from './sign.js';
+import { matchesOf } from '../../language/matches.js';
 
 const segment = (v: View, label: Label | null, sig: string, from: number): Segment => {
   const f = v.facts.front;
@@ -163,7 +164,7 @@ function bare(v: View): Sign[] {
   const part = (sign: RegExp): void => {
     cells.length = 0;
     let from = begin;
-    for (const m of text.slice(0, end).matchAll(sign)) {
+    for (const m of matchesOf(sign, text.slice(0, end))) {
       if (m.index < begin) continue;
       if (m.index > from) cells.push([from, m.index]);
       from = m.index + m[0].length;

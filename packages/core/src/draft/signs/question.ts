@@ -9,6 +9,7 @@ import { cardOf } from '../signatures/card.js';
 import { labelsAt } from '../signatures/label.js';
 import type { InlineRun } from '../signatures/inline.js';
 import type { Recogniser, Sign, View } from './sign.js';
+import { matchesOf } from '../../language/matches.js';
 
 const ASKING = pattern(
   `^(?:${INTERROGATIVE}|ne|name|define|explain|describe|list|state|give|calculate|find|solve|complete|choose|select|identify)(?![\\p{L}])`,
@@ -202,7 +203,7 @@ function strokesBehind(v: View, from: number): Pick<Sign, 'to' | 'segments' | 's
   for (const sign of [STROKES, WIDE]) {
     let at = start;
     cells.length = 0;
-    for (const m of t.slice(start, end).matchAll(sign)) {
+    for (const m of matchesOf(sign, t.slice(start, end))) {
       cells.push([at, start + m.index]);
       at = start + m.index + m[0].length;
     }

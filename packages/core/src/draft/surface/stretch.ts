@@ -1,5 +1,6 @@
 /** A stretch of a draft: text as people read it, that knows the place in the draft and the look of each of its letters. */
 import { escapeXml, richFromPlain, sanitiseRich } from '../../item/richText.js';
+import { matchesOf } from '../../language/matches.js';
 
 /** How letters look, as bits of a run's `look`. */
 export const STRONG = 1;
@@ -109,7 +110,7 @@ export class Stretch {
   split(sign: RegExp): Stretch[] {
     const out: Stretch[] = [];
     let from = 0;
-    for (const m of this.text.matchAll(sign)) {
+    for (const m of matchesOf(sign, this.text)) {
       out.push(this.slice(from, m.index).trimmed());
       from = m.index + m[0].length;
     }

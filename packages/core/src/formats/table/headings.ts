@@ -1,5 +1,5 @@
 import { stripEnd } from '../../item/strip.js';
-import { remembered } from './remembered.js';
+import { remembered } from '../../language/remembered.js';
 
 /**
  * What the heading of a column says that the column holds, in English, Spanish, French, German, Portuguese, Italian, Dutch,

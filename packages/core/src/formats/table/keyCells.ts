@@ -4,7 +4,7 @@ import { letterPlace, romanValue } from '../../language/labels.js';
 import { truth } from '../../language/truths.js';
 import { FALSE, TRUE } from '../../language/words.js';
 
-import { remembered } from './remembered.js';
+import { remembered } from '../../language/remembered.js';
 
 /** How a key names options: by letters, by numbers from 1 or from 0, by Roman numbers, by their words; or the first option is always right. */
 export const keyForms = ['letters', 'numbers', 'numbers from 0', 'roman', 'text', 'first'] as const;

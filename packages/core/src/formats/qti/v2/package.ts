@@ -7,6 +7,7 @@ import { keyProblem } from '../../../item/kinds.js';
 import { el, writeXml, type Naming, type XmlElement } from '../../xml.js';
 import { fileName, type Written } from '../../format.js';
 import { utf8 } from '../../encoding.js';
+import { remembered } from '../../../language/remembered.js';
 import { packArchive } from '../../archive.js';
 import { bytesOf, extensionOf } from '../../pictures.js';
 import { qti2Profile } from '../profile.js';
@@ -21,15 +22,6 @@ const names30: Naming = {
   element: remembered((n) => (HTML.has(n) ? n : n === 'feedbackContent' ? 'qti-content-body' : `qti-${kebab(n)}`)),
   attribute: remembered((n) => (KEPT_ATTRIBUTE.test(n) ? n : kebab(n))),
 };
-/** A function of few names, which are asked for a hundred thousand times. */
-function remembered(f: (name: string) => string): (name: string) => string {
-  const known = new Map<string, string>();
-  return (name) => {
-    let out = known.get(name);
-    if (out === undefined) known.set(name, (out = f(name)));
-    return out;
-  };
-}
 /** `feedbackContent` is 3.0's wrapper and stands for a plain division before. */
 const names2x: Naming = { element: (n) => (n === 'feedbackContent' ? 'div' : n), attribute: (n) => n };
 

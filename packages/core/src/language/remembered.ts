@@ -1,4 +1,4 @@
-/** A function of a text that keeps what it found, for tables say the same in many cells. @param most so many are kept before it starts anew */
+/** A function of a text that keeps what it found, for the same is asked of many cells, names and words. @param most so many are kept before it starts anew */
 export function remembered<T>(find: (text: string) => T, most = 5000): (text: string) => T {
   const kept = new Map<string, T>();
   return (text) => {
