@@ -38,6 +38,7 @@ const table = {
     bank: 'language item check',
     responses: 'language item mark bank',
     rework: 'language item',
+    compose: 'language item mark draft formats rework',
   },
   'packages/documents/src': { pdf: '.', docx: '.', odt: '.', workbook: '. odt' },
   'apps/server/src': {
@@ -46,6 +47,7 @@ const table = {
     sets: 'platform accounts',
     bank: 'platform accounts sets',
     sources: 'platform accounts sets',
+    requests: 'platform accounts sets',
     deliveries: 'platform accounts sets',
     connections: 'platform accounts sets deliveries',
     lti: 'platform accounts sets deliveries',

@@ -58,6 +58,8 @@ import { Sharing, SharingController } from './sets/sharing.js';
 import { BankController } from './bank/bank.js';
 import { NearController } from './bank/near.js';
 import { ViewsController } from './bank/views.js';
+import { KeptWish, RequestRecord } from './requests/entities.js';
+import { RequestsController } from './requests/requests.js';
 import { ColumnMapping, ImportTemplate, Source } from './sources/entities.js';
 import { TemplatesController } from './sources/templates.js';
 import { MappingsController } from './sources/mappings.js';
@@ -132,6 +134,8 @@ export const entities = [
   Push,
   ColumnMapping,
   ImportTemplate,
+  RequestRecord,
+  KeptWish,
   Source,
   SetPoint,
 ];
@@ -204,6 +208,7 @@ export const entities = [
     CoursesController,
     MappingsController,
     TemplatesController,
+    RequestsController,
     SourcesController,
     HistoryController,
     ChecksController,

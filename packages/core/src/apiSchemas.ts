@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { item, section, setFile } from './item/model.js';
 import { withoutMadeIds } from './item/setFile.js';
 import { aim, operation, review, simpleOperation } from './item/operations.js';
+import { wish } from './compose/request.js';
 import { response } from './mark/mark.js';
 
 const quizSet = setFile.omit({ zakuska: true, diagnostics: true, asides: true });
@@ -29,6 +30,7 @@ const NAMED = {
   Operation: operation,
   Response: response,
   Mark: mark,
+  Wish: wish,
 } as const;
 /** Names of the schemas. */
 export type ApiSchema = keyof typeof NAMED;

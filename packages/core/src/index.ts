@@ -80,6 +80,7 @@ export * from './stats/scores.js';
 export { type ItemTogether, together, type VersionScores } from './stats/together.js';
 export * from './bank/index.js';
 export * from './responses/index.js';
+export * from './compose/index.js';
 export * from './rework/index.js';
 export { type BulkChange, bulkChange, copyItems, leaveOut, moveItems } from './edit/bulk.js';
 export { changePart, dissolvePart, makePart, moveRun, moveTo, numberItems, type Run, runsOfSet } from './edit/parts.js';

@@ -16,6 +16,7 @@ import { Migration20261207 } from './Migration20261207.js';
 import { Migration20261208 } from './Migration20261208.js';
 import { Migration20261209 } from './Migration20261209.js';
 import { Migration20261210 } from './Migration20261210.js';
+import { Migration20261211 } from './Migration20261211.js';
 
 export const migrationsList = [
   { name: 'Migration20261123', class: Migration20261123 },
@@ -35,4 +36,5 @@ export const migrationsList = [
   { name: 'Migration20261208', class: Migration20261208 },
   { name: 'Migration20261209', class: Migration20261209 },
   { name: 'Migration20261210', class: Migration20261210 },
+  { name: 'Migration20261211', class: Migration20261211 },
 ];

@@ -1156,6 +1156,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sets/{set}/requests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["RequestsController_list"];
+        put?: never;
+        post: operations["RequestsController_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set}/requests/{request}/reply": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["RequestsController_reply"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set}/requests/{request}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["RequestsController_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/wishes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["RequestsController_wishes"];
+        put: operations["RequestsController_keepWish"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/wishes/{wish}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["RequestsController_removeWish"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sets/{set}/sources": {
         parameters: {
             query?: never;
@@ -2070,6 +2150,35 @@ export interface components {
             state: "right" | "partly" | "wrong" | "unanswered" | "by-hand";
             reason: string;
         };
+        Wish: {
+            /** @default  */
+            topic: string;
+            source?: {
+                title: string;
+                text: string;
+            };
+            /** @default 12000 */
+            most: number;
+            counts: {
+                [key: string]: number;
+            };
+            /** @default 4 */
+            options: number;
+            /** @default  */
+            level: string;
+            /** @default en */
+            language: string;
+            /** @default [] */
+            outcomes: string[];
+            /** @default {} */
+            thinking: {
+                [key: string]: number;
+            };
+            /** @default [] */
+            add: ("feedback" | "option-feedback" | "hints" | "tags" | "outcomes" | "difficulty" | "thinking" | "time")[];
+            /** @default  */
+            more: string;
+        };
         HealthView: {
             ok: boolean;
             database: boolean;
@@ -2860,6 +2969,51 @@ export interface components {
             /** @description The file, base64. */
             data: string;
             correction?: components["schemas"]["CorrectionBody"];
+        };
+        RequestView: {
+            id: string;
+            /** @enum {string} */
+            purpose: "draft" | "rework" | "opinion";
+            text: string;
+            wish?: components["schemas"]["Wish"];
+            /** @enum {string} */
+            aim?: "language" | "simpler" | "harder" | "year" | "shorter" | "feedback" | "hints" | "options" | "kind" | "like" | "talk" | "text" | "words";
+            detail: string;
+            items: string[];
+            reply?: string;
+            /** @description Who wrote it; empty where they are gone. */
+            by: string;
+            createdAt: string;
+        };
+        RequestBody: {
+            /** @enum {string} */
+            purpose: "draft" | "rework" | "opinion";
+            /** @description The request as it goes out. */
+            text: string;
+            /** @description What was wished for, where it asks for a draft. */
+            wish?: components["schemas"]["Wish"];
+            /**
+             * @description How items are to be reworked.
+             * @enum {string}
+             */
+            aim?: "language" | "simpler" | "harder" | "year" | "shorter" | "feedback" | "hints" | "options" | "kind" | "like" | "talk" | "text" | "words";
+            /** @description What was said to the aim: a language, a number, words. */
+            detail?: string;
+            /** @description Ids of the items that it is about, in its order. */
+            items?: string[];
+        };
+        ReplyBody: {
+            /** @description What came back, as it was pasted. */
+            text: string;
+        };
+        WishView: {
+            name: string;
+            wish: components["schemas"]["Wish"];
+            id: string;
+        };
+        WishBody: {
+            name: string;
+            wish: components["schemas"]["Wish"];
         };
         SourceSummary: {
             id: string;
@@ -4989,6 +5143,162 @@ export interface operations {
             header?: never;
             path: {
                 template: string;
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    RequestsController_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RequestView"][];
+                };
+            };
+        };
+    };
+    RequestsController_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RequestView"];
+                };
+            };
+        };
+    };
+    RequestsController_reply: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+                request: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReplyBody"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    RequestsController_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+                request: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    RequestsController_wishes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WishView"][];
+                };
+            };
+        };
+    };
+    RequestsController_keepWish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WishBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WishView"];
+                };
+            };
+        };
+    };
+    RequestsController_removeWish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                wish: string;
                 workspace: unknown;
             };
             cookie?: never;

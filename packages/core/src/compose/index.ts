@@ -1,0 +1,19 @@
+/** Draft help: requests to assistants, and what becomes of their replies. */
+export {
+  type Addition,
+  additionNames,
+  additions,
+  askedKinds,
+  type Composed,
+  composeRequest,
+  firstWish,
+  languageName,
+  type Measured,
+  measure,
+  type Wish,
+  wish as wishSchema,
+  wishProblem,
+} from './request.js';
+export { phraseLanguages } from './phrases.js';
+export { type Aim as ReworkAim, aimNames, aims, type AimName, composeRework, type Proposal, type Reworked, reworked, takeProposals } from './rework.js';
+export { answersIn, composeOpinion, mayBeAsked, type Opinion, opinionsOf } from './opinion.js';
