@@ -65,6 +65,11 @@ for (const theme of ['light', 'dark'] as const) {
     await expect(page.getByRole('button', { name: 'Take what was read' })).toBeEnabled();
     await clean(page, 'opening files');
     await page.keyboard.press('Escape');
+    await open('Sourdough, week two', 'draft/request');
+    await page.getByLabel('The topic').fill('Salt');
+    await page.getByText('Outcomes, levels of thinking').click();
+    await expect(page.getByText(/characters, about/)).toBeVisible();
+    await clean(page, 'asking for a draft');
     await open('Words on the menu', 'text');
     await expect(page.getByText('20 unchanged')).toBeVisible();
     await clean(page, 'text');
@@ -85,6 +90,12 @@ for (const theme of ['light', 'dark'] as const) {
     await page.getByRole('button', { name: /Done/ }).click();
     await page.keyboard.press('t');
     await clean(page, 'check, trying');
+    await open('Scaling recipes', 'check');
+    await expect(page.getByRole('article').first()).toBeVisible();
+    await page.keyboard.press('w');
+    await page.getByLabel('The reply').fill('1. How many grams are 2 kilograms?\nAnswer: 2000 g');
+    await expect(page.getByText(/the reply|Nothing in the reply|proposal/).last()).toBeVisible();
+    await clean(page, 'rework');
     await open('Sourdough, week two', 'check');
     await expect(page.getByRole('complementary', { name: 'Findings' }).getByText('The source says otherwise')).toBeVisible();
     await page.getByText(/^Reads like year/).click();

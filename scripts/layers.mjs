@@ -69,6 +69,7 @@ const table = {
     sets: 'api frame open signin ui',
     draft: 'api frame item open set sources ui worker',
     text: 'draft frame set ui worker',
+    ask: 'api draft frame item set sources ui worker',
     check: 'api edit frame item set signin sources take ui worker',
     arrange: 'api edit frame item set ui worker',
     bank: 'api frame item signin ui',

@@ -16,6 +16,8 @@ import { PaletteProvider } from './ui/Palette.js';
 import './ui/app.css';
 
 const DraftStage = lazy(() => import('./draft/DraftStage.js'));
+const RequestStage = lazy(() => import('./ask/RequestStage.js'));
+const ReworkStage = lazy(() => import('./ask/ReworkStage.js'));
 const CheckStage = lazy(() => import('./check/CheckStage.js'));
 const ArrangeStage = lazy(() => import('./arrange/ArrangeStage.js'));
 const BankPage = lazy(() => import('./bank/BankPage.js'));
@@ -98,7 +100,9 @@ const router = createBrowserRouter([
         children: [
           { index: true, element: <Navigate to="draft" replace /> },
           { path: 'draft', element: <DraftStage /> },
+          { path: 'draft/request', element: <RequestStage /> },
           { path: 'check', element: <CheckStage /> },
+          { path: 'check/rework', element: <ReworkStage /> },
           { path: 'arrange', element: <ArrangeStage /> },
           { path: 'arrange/versions', element: <VersionsStage /> },
           { path: 'deliver', element: <DeliverStage /> },

@@ -16,7 +16,7 @@ import {
   usualLimits,
 } from '@zakuska/core';
 import { lazy, Suspense, useCallback, useMemo, useRef, useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { Empty, Foot } from '../frame/Frame.js';
 import { cellOf, KeyStrip } from '../item/KeyStrip.js';
@@ -174,6 +174,12 @@ export default function CheckStage() {
     setDialog('bulk');
   }, [picked.length, item]);
 
+  const navigate = useNavigate();
+  const ask = useCallback(() => {
+    const about = picked.length ? picked : included;
+    void navigate(`/sets/${view.id}/check/rework`, { state: { items: about.map((i) => i.id) } });
+  }, [picked, included, navigate, view.id]);
+
   const newer = useNewer(view.id, items);
   const noSource = (): void => void toast('The set has no source. Add one under Sources.');
   const forItem: Command[] =
@@ -197,6 +203,7 @@ export default function CheckStage() {
           { name: 'Choose the item, or not', keys: ['S'], run: () => choose(item.id) },
           { name: 'Choose all items that are shown, or none', keys: ['A'], run: chooseAll },
           { name: 'Change the chosen items', keys: ['B'], run: bulk },
+          { name: 'Rework the chosen items with an assistant, or all', keys: ['W'], run: ask },
           { name: 'Copy the current item', run: () => void doAll('Copied an item', copyItems(items, new Set([item.id]))) },
           { name: 'Take the current item out of the set', run: () => void perform(removing([item.id])) },
         ]
@@ -276,6 +283,7 @@ export default function CheckStage() {
           onNone={() => setChosen(new Set())}
           onChange={() => setDialog('bulk')}
           onMove={() => setDialog('move')}
+          onAsk={ask}
           onCopy={() =>
             doAll(`Copied ${many(picked.length)}`, copyItems(items, chosen)) && void toast(`${many(picked.length)} copied, behind the last of them.`)
           }
@@ -300,6 +308,7 @@ export default function CheckStage() {
           onFilter={setFilter}
           finder={finder}
           mayEdit={mayEdit}
+          onAsk={ask}
           onReplace={openDialog.replace}
           onPreview={openDialog.preview}
           onHistory={openDialog.history}

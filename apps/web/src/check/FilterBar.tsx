@@ -1,6 +1,6 @@
 /** Which items are shown, and what can be done with the whole set. */
 import { type Filter, type Finding, isFiltering, type Item, kinds, ruleOf, type Work } from '@zakuska/core';
-import { Eye, History, Replace, SlidersHorizontal } from 'lucide-react';
+import { Eye, History, PenLine, Replace, SlidersHorizontal } from 'lucide-react';
 import { memo, type ReactNode, type RefObject, useMemo } from 'react';
 import { Button } from '../ui/Button.js';
 import { VERDICTS } from './EvidenceView.js';
@@ -43,6 +43,7 @@ export const FilterBar = memo(function FilterBar({
   onFilter,
   finder,
   mayEdit,
+  onAsk,
   onReplace,
   onPreview,
   onHistory,
@@ -60,6 +61,7 @@ export const FilterBar = memo(function FilterBar({
   onFilter: (f: Filter) => void;
   finder: RefObject<HTMLInputElement | null>;
   mayEdit: boolean;
+  onAsk: () => void;
   onReplace: () => void;
   onPreview: () => void;
   onHistory: () => void;
@@ -159,6 +161,11 @@ export const FilterBar = memo(function FilterBar({
       )}
       <span className="flex-1" />
       {mayEdit && (
+        <Tool name="Rework" keys="W" onClick={onAsk}>
+          <PenLine size={15} aria-hidden />
+        </Tool>
+      )}
+      {mayEdit && (
         <Tool name="Replace" keys="R" onClick={onReplace}>
           <Replace size={15} aria-hidden />
         </Tool>
@@ -196,6 +203,7 @@ export function SelectionBar({
   onNone,
   onChange,
   onMove,
+  onAsk,
   onCopy,
   onLeaveOut,
   onTakeIn,
@@ -207,6 +215,7 @@ export function SelectionBar({
   onNone: () => void;
   onChange: () => void;
   onMove: () => void;
+  onAsk: () => void;
   onCopy: () => void;
   onLeaveOut: () => void;
   onTakeIn: () => void;
@@ -230,6 +239,7 @@ export function SelectionBar({
         Change …
       </Button>
       <Button onClick={onMove}>Move …</Button>
+      <Button onClick={onAsk}>Rework …</Button>
       <Button onClick={onCopy}>Copy</Button>
       <Button onClick={onLeaveOut}>Leave out</Button>
       <Button onClick={onTakeIn}>Take in</Button>

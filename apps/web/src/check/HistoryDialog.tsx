@@ -1,25 +1,12 @@
 /** What was done to the set, by whom and when; named points; the difference from any of them to now, and the way back. */
-import {
-  differencesOf,
-  documentBefore,
-  goBack,
-  type Item,
-  type ItemDifference,
-  keySign,
-  nameOf,
-  type Operation,
-  richToPlain,
-  sayOperation,
-  type SetDocument,
-  type Step,
-} from '@zakuska/core';
+import { differencesOf, documentBefore, goBack, type ItemDifference, nameOf, type Operation, sayOperation, type SetDocument, type Step } from '@zakuska/core';
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { diffWordsWithSpace } from 'diff';
 import { Bookmark, X } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
 import { Busy } from '../frame/Frame.js';
+import { saidBy, WordsChanged } from '../item/WordsChanged.js';
 import { Button } from '../ui/Button.js';
 import { Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
@@ -200,61 +187,22 @@ export function HistoryDialog({
   );
 }
 
-const plainOf = (item: Item): string =>
-  [
-    richToPlain(item.stem),
-    ...('options' in item
-      ? item.options.map(
-          (o, i) =>
-            `${o.credit > 0 ? '✓' : '·'} ${String.fromCharCode(65 + i)} ${richToPlain(o.content)}${o.credit !== 0 && o.credit !== 1 ? ` (${o.credit * 100} %)` : ''}`,
-        )
-      : []),
-    ...(item.kind === 'matching' ? item.pairs.map((p) => `${richToPlain(p.left)} → ${richToPlain(p.right)}`) : []),
-    ...(item.kind === 'ordering' ? item.sequence.map((s, i) => `${i + 1} ${richToPlain(s)}`) : []),
-    ...(item.kind === 'short-answer' ? item.answers.map((a) => `= ${a.text}`) : []),
-    ...(item.kind === 'numeric' ? item.answers.map((a) => `= ${a.min === a.max ? a.min : `${a.min} to ${a.max}`} ${item.unit ?? ''}`) : []),
-    ...(item.kind === 'true-false' || item.kind === 'cloze' ? [`key ${keySign(item)}`] : []),
-    `${item.points} ${item.points === 1 ? 'point' : 'points'}`,
-    ...Object.entries(item.feedback ?? {}).map(([k, v]) => `feedback (${k}): ${richToPlain(v)}`),
-    ...(item.hints ?? []).map((h) => `hint: ${richToPlain(h)}`),
-    ...(item.tags?.length ? [`tags: ${item.tags.join(', ')}`] : []),
-    ...(item.outcomes?.length ? [`outcomes: ${item.outcomes.join(', ')}`] : []),
-    ...(item.timeLimit ? [`${item.timeLimit} s`] : []),
-  ].join('\n');
-
 const WHAT = { added: 'added', gone: 'taken out', changed: 'changed', moved: 'moved' } as const;
 function Difference({ d, place }: { d: ItemDifference; place: number }) {
   const item = d.after ?? d.before;
-  const parts = useMemo(() => (d.before && d.after ? diffWordsWithSpace(plainOf(d.before), plainOf(d.after)) : []), [d]);
   if (!item) return null;
   return (
     <li className="border-t border-rule-2 pt-2">
       <b>
         {place >= 0 ? `Item ${item.label ?? place + 1}` : nameOf(item, 60)} <span className="font-medium text-ink-2">{WHAT[d.what]}</span>
       </b>
-      {d.what === 'changed' ? (
-        <p dir="auto" className="whitespace-pre-wrap">
-          {parts.map((p, i) =>
-            p.added ? (
-              <ins key={i} className="bg-dill-soft text-dill no-underline">
-                {p.value}
-              </ins>
-            ) : p.removed ? (
-              <del key={i} className="bg-brick-soft text-brick">
-                {p.value}
-              </del>
-            ) : (
-              p.value
-            ),
+      {d.what === 'changed'
+        ? d.before && d.after && <WordsChanged before={d.before} after={d.after} />
+        : d.what !== 'moved' && (
+            <p dir="auto" className={`whitespace-pre-wrap ${d.what === 'added' ? 'text-dill' : 'text-brick line-through'}`}>
+              {saidBy(item)}
+            </p>
           )}
-        </p>
-      ) : (
-        d.what !== 'moved' && (
-          <p dir="auto" className={`whitespace-pre-wrap ${d.what === 'added' ? 'text-dill' : 'text-brick line-through'}`}>
-            {plainOf(item)}
-          </p>
-        )
-      )}
     </li>
   );
 }

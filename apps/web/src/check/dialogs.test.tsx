@@ -291,6 +291,7 @@ test('the filter offers what there is in the set, and each choice narrows it', a
       onFilter={(f) => filters.push(f)}
       finder={{ current: null }}
       mayEdit
+      onAsk={() => undefined}
       onReplace={() => undefined}
       onPreview={() => undefined}
       onHistory={() => undefined}

@@ -2,7 +2,7 @@
 import { counted, type Fix, fromHtml, keyProblem, type Item, type Role, taughtBy } from '@zakuska/core';
 import type { EditorView } from '@codemirror/view';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { Foot } from '../frame/Frame.js';
 import { useOpenFiles } from '../open/OpenFiles.js';
@@ -213,6 +213,7 @@ export default function DraftStage() {
     { name: 'Next doubt', keys: ['F8'], whileTyping: true, run: () => nextDoubt(1) },
     { name: 'Previous doubt', keys: ['Shift F8'], whileTyping: true, run: () => nextDoubt(-1) },
     { name: 'The notation, with examples', run: () => setGuide(true) },
+    ...(mayEdit ? [{ name: 'Ask an assistant for a draft', run: () => void navigate(`/sets/${setView.id}/draft/request`) }] : []),
     {
       name: 'Show what the selected lines are',
       // the editor hears it, and opens the roles of one line where one is meant
@@ -299,6 +300,9 @@ export default function DraftStage() {
                 <p className="max-w-md">Paste the questions as they are, with greetings, numbers, stars and answer lines. Nothing has to be tidied first.</p>
                 <Button onClick={() => view.current && edit([{ from: 0, to: view.current.state.doc.length, insert: SAMPLE }])}>Put in a sample</Button>
                 <Button onClick={files.pick}>Open files</Button>
+                <Link className="link text-sm" to={`/sets/${setView.id}/draft/request`}>
+                  Ask an assistant for a draft
+                </Link>
               </div>
             )}
             {mayEdit && reading && <KeyQuestion looks={reading.looks} decided={state.keysFrom} onDecide={(k) => draft.decideKeys(k)} />}
@@ -355,6 +359,11 @@ export default function DraftStage() {
         <Button look="quiet" aria-pressed={sourceShown !== null} onClick={() => showSource(sourceShown === null ? '' : null)}>
           Sources{sources.data?.length ? ` (${sources.data.length})` : ''}
         </Button>
+        {mayEdit && (
+          <Button look="quiet" onClick={() => void navigate(`/sets/${setView.id}/draft/request`)}>
+            Ask for a draft
+          </Button>
+        )}
         <Button look="quiet" onClick={() => setGuide(true)}>
           Notation
         </Button>

@@ -15,5 +15,17 @@ export {
   wishProblem,
 } from './request.js';
 export { phraseLanguages } from './phrases.js';
-export { type Aim as ReworkAim, aimNames, aims, type AimName, composeRework, type Proposal, type Reworked, reworked, takeProposals } from './rework.js';
+export {
+  type Aim as ReworkAim,
+  aimNames,
+  aims,
+  type AimName,
+  composeRework,
+  editedProposal,
+  type Rewording,
+  proposalText,
+  type Reworked,
+  reworked,
+  takeProposals,
+} from './rework.js';
 export { answersIn, composeOpinion, mayBeAsked, type Opinion, opinionsOf } from './opinion.js';

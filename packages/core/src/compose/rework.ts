@@ -1,11 +1,12 @@
 /** Reworking items with an assistant: the request, and what its reply would make of each item. */
+import { readDraft } from '../draft/read.js';
 import { writeNotation } from '../formats/notation/notation.js';
 import { newId } from '../item/ids.js';
 import { isQuestion, keyProblem, kinds, nameOf } from '../item/kinds.js';
 import type { Feedback, Item, Kind, Option, QuizSet } from '../item/model.js';
 import type { Operation, SimpleOperation } from '../item/operations.js';
 import { changedFields } from '../item/sameness.js';
-import { optionPairs } from '../rework/keys.js';
+import { compareKeys, optionPairs } from '../rework/keys.js';
 import { mergeReply, type Merged, type MergedPair } from '../rework/merge.js';
 import { formOf, languageName } from './request.js';
 
@@ -122,7 +123,7 @@ export function composeRework(items: readonly Item[], aim: AimName, detail: stri
 }
 
 /** What a reply would make of an item, or an item that it adds. */
-export interface Proposal extends Omit<MergedPair, 'item' | 'reply'> {
+export interface Rewording extends Omit<MergedPair, 'item' | 'reply'> {
   /** The item as it is; undefined where the reply adds one. */
   mine?: Item;
   /** The item as it would be. */
@@ -130,7 +131,7 @@ export interface Proposal extends Omit<MergedPair, 'item' | 'reply'> {
 }
 /** A reply laid beside the items it was asked about. */
 export interface Reworked {
-  proposals: Proposal[];
+  proposals: Rewording[];
   /** Items that the reply says as they are. */
   same: Item[];
   /** Items that the reply has nothing of. */
@@ -214,8 +215,28 @@ function optionsAnew(mine: readonly Option[], said: readonly Option[]): Option[]
   });
 }
 
+/** A proposal as text, to be edited before it is taken. */
+export const proposalText = (p: Rewording): string => writeNotation({ title: 'Untitled set', items: [{ ...p.theirs, section: undefined } as Item] });
+/** A proposal after its text was edited; null where the text holds no item, or several. What is said of its key is told anew. */
+export function editedProposal(p: Rewording, text: string): Rewording | null {
+  const read = readDraft(text).set.items;
+  const [said] = read;
+  if (read.length !== 1 || !said) return null;
+  const theirs = saidAnew(p.theirs, said);
+  if (!p.mine) return { ...p, theirs, keyMissing: keyProblem(theirs) !== null };
+  const key = compareKeys(p.mine, theirs, false);
+  return {
+    ...p,
+    theirs,
+    keyChanged: key.changed,
+    keyMissing: keyProblem(theirs) !== null,
+    optionsReordered: key.reordered,
+    changes: changedFields(p.mine, theirs),
+  };
+}
+
 /** The step that takes proposals over: items said anew in their places, added ones behind the last item that was asked about. */
-export function takeProposals(set: QuizSet, asked: readonly Item[], taken: readonly Proposal[], aim: AimName): Operation {
+export function takeProposals(set: QuizSet, asked: readonly Item[], taken: readonly Rewording[], aim: AimName): Operation {
   const fresh = taken.filter((p) => !p.mine).map((p) => p.theirs);
   const last = Math.max(-1, ...asked.map((i) => set.items.findIndex((x) => x.id === i.id)));
   const home = set.items[last]?.section;

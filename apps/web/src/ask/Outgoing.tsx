@@ -1,0 +1,80 @@
+/** A request as it will go out, growing as the blanks are filled, with its length and the way to copy it; and the place for the reply. */
+import { measure } from '@zakuska/core';
+import { type ReactNode, useMemo } from 'react';
+import { Button } from '../ui/Button.js';
+import { Field, TextArea } from '../ui/Field.js';
+
+interface Outgoing {
+  text: string;
+  /** Why it cannot go out yet. */
+  problem: string | null;
+  /** Said beside the length: how much of a source goes along. */
+  note?: string | undefined;
+  onCopy: () => void;
+}
+export function RequestText({ text, problem, note, onCopy }: Outgoing) {
+  const length = useMemo(() => measure(text), [text]);
+  return (
+    <section aria-label="The request" className="grid min-h-0 content-start gap-2">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
+        <h2 className="text-base font-bold">As it goes out</h2>
+        <span role="status" className="flex-1 text-[13.5px] text-ink-2 tabular-nums">
+          {problem ?? (
+            <span title="Tokens are estimated: four characters each in Latin letters, two in other alphabets, one each in scripts of syllables or words.">
+              {length.characters.toLocaleString()} characters, about {length.tokens.toLocaleString()} tokens{note ? ` · ${note}` : ''}
+            </span>
+          )}
+        </span>
+        <Button look="primary" disabled={problem !== null} onClick={onCopy}>
+          Copy the request
+        </Button>
+      </div>
+      <pre
+        tabIndex={0}
+        role="region"
+        aria-label="Text of the request"
+        className="max-h-[46vh] overflow-auto rounded border border-rule bg-sheet p-3 font-mono text-[13px]/5 whitespace-pre-wrap"
+      >
+        {problem === null ? text : ''}
+      </pre>
+    </section>
+  );
+}
+
+/** Where the reply is pasted. */
+interface Reply {
+  value: string;
+  /** Whether it is kept with the set as it is. */
+  kept?: boolean;
+  onChange: (text: string) => void;
+  children?: ReactNode;
+}
+export function ReplyText({ value, kept = false, onChange, children }: Reply) {
+  return (
+    <div className="grid gap-2">
+      <Field
+        label="The reply"
+        hint={
+          value
+            ? kept
+              ? 'Kept with the set.'
+              : undefined
+            : 'Give the request to any assistant, and paste here what comes back, as it is. Nothing is sent anywhere from here.'
+        }
+      >
+        {(id, note) => (
+          <TextArea
+            id={id}
+            aria-describedby={note}
+            rows={4}
+            className="max-h-[30vh] min-h-24 overflow-auto font-mono text-[13px]"
+            value={value}
+            maxLength={2_000_000}
+            onChange={(e) => onChange(e.target.value)}
+          />
+        )}
+      </Field>
+      {children}
+    </div>
+  );
+}

@@ -1,0 +1,392 @@
+/** A request for a draft: one sentence with blanks to fill, beside it the text as it goes out; the reply comes in below. */
+import {
+  type Addition,
+  additionNames,
+  additions,
+  askedKinds,
+  composeRequest,
+  firstWish,
+  type Item,
+  kinds,
+  type Kind,
+  languageName,
+  phraseLanguages,
+  type Wish,
+  wishProblem,
+} from '@zakuska/core';
+import { useQuery } from '@tanstack/react-query';
+import { type ReactNode, useEffect, useMemo, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { api, call, wordsOf } from '../api/client.js';
+import { useReading } from '../draft/useReading.js';
+import { NameDialog } from '../frame/NameDialog.js';
+import { useOpenSet } from '../set/context.js';
+import { useSources } from '../sources/sources.js';
+import { Button } from '../ui/Button.js';
+import { Field, Input, TextArea } from '../ui/Field.js';
+import { copyText } from '../ui/copyText.js';
+import { ReplyText, RequestText } from './Outgoing.js';
+import { useRequests, useWishes } from './requests.js';
+
+const NO_OVERRIDES: [] = [];
+const COPIED = 'The request is copied. Give it to any assistant, and paste the reply below.';
+
+export default function RequestStage() {
+  const { view, document: doc, draft, mayEdit } = useOpenSet();
+  const [wish, setWish] = useState<Wish>(() => firstWish(doc.set.language ?? 'en'));
+  const [reply, setReply] = useState('');
+  const [sent, setSent] = useState<{ id: string; text: string } | null>(null);
+  const [naming, setNaming] = useState(false);
+  const requests = useRequests(view.id);
+  const wishes = useWishes(view.workspaceId);
+  const navigate = useNavigate();
+  const put = (part: Partial<Wish>): void => setWish((w) => ({ ...w, ...part }));
+
+  // the last request of the set is where one goes on from
+  const last = requests.data?.find((r) => r.purpose === 'draft' && r.wish);
+  const [begun, setBegun] = useState(false);
+  useEffect(() => {
+    if (begun || !requests.data) return;
+    setBegun(true);
+    if (last?.wish) setWish(last.wish as Wish);
+  }, [begun, requests.data, last]);
+
+  const problem = wishProblem(wish);
+  const composed = useMemo(() => composeRequest(wish), [wish]);
+  const { reading, busy } = useReading(reply, NO_OVERRIDES, wish.language);
+  const read = reading?.text === reply ? reading.set.items : [];
+  const copy = async (): Promise<void> => {
+    copyText(composed.text, COPIED, 'Select the text and copy it.');
+    if (sent?.text === composed.text) return;
+    try {
+      const kept = await requests.keep.mutateAsync({ purpose: 'draft', text: composed.text, wish });
+      setSent({ id: kept.id, text: kept.text });
+    } catch (e) {
+      toast.error(`The request could not be kept with the set: ${wordsOf(e)}`);
+    }
+  };
+  const take = async (): Promise<void> => {
+    draft.add(reply);
+    if (sent) await requests.reply.mutateAsync({ request: sent.id, text: reply }).catch(() => undefined);
+    await navigate(`/sets/${view.id}/draft`);
+  };
+
+  if (!mayEdit)
+    return (
+      <main className="p-6">
+        <p>You may read this set. Who may edit it can ask for a draft here.</p>
+      </main>
+    );
+  return (
+    <main className="grid min-h-0 grid-cols-1 content-start gap-6 overflow-auto p-4 sm:px-6 lg:grid-cols-2">
+      <section aria-label="What to write" className="grid content-start gap-4">
+        <div className="flex flex-wrap items-baseline gap-3">
+          <h2 className="flex-1 text-xl font-bold">Ask for a draft</h2>
+          <Link className="link text-sm" to={`/sets/${view.id}/draft`}>
+            Back to the draft
+          </Link>
+        </div>
+        <Sentence wish={wish} put={put} set={view.id} />
+        <More wish={wish} put={put} />
+        <div className="flex flex-wrap items-center gap-2">
+          <Button onClick={() => setNaming(true)}>Keep these blanks under a name</Button>
+          {(wishes.data ?? []).map((w) => (
+            <span key={w.id} className="inline-flex items-center">
+              <Button look="quiet" onClick={() => setWish({ ...(w.wish as Wish), ...(wish.source && { source: wish.source }) })}>
+                {w.name}
+              </Button>
+              <Button look="quiet" aria-label={`Forget “${w.name}”`} onClick={() => wishes.forget.mutate(w.id)}>
+                ×
+              </Button>
+            </span>
+          ))}
+        </div>
+      </section>
+      <div className="grid content-start gap-6">
+        <RequestText
+          text={composed.text}
+          problem={problem}
+          note={composed.source && composed.source.kept < composed.source.of ? `the first ${share(composed.source)} of the source` : undefined}
+          onCopy={() => void copy()}
+        />
+        <ReplyText value={reply} onChange={setReply}>
+          {reply.trim() && (
+            <p role="status" className="flex flex-wrap items-center gap-3 text-sm text-ink-2">
+              {busy ? 'Reading …' : <ReplyRead items={read} wish={wish} />}
+              <Button look="primary" disabled={busy} onClick={() => void take()}>
+                Put the reply into the draft
+              </Button>
+            </p>
+          )}
+        </ReplyText>
+        {(requests.data?.length ?? 0) > 0 && (
+          <details className="text-sm">
+            <summary className="cursor-pointer font-semibold">Requests of this set ({requests.data?.length})</summary>
+            <ul className="mt-2 grid gap-1">
+              {requests.data?.map((r) => (
+                <li key={r.id} className="flex flex-wrap items-center gap-x-3">
+                  <span className="min-w-0 flex-1 truncate">
+                    {new Date(r.createdAt).toLocaleString()} · {r.by || 'somebody'} ·{' '}
+                    {r.purpose === 'draft' ? (r.wish as Wish | undefined)?.topic || 'a draft' : r.purpose}
+                    {r.reply ? ' · with its reply' : ''}
+                  </span>
+                  {r.wish && (
+                    <Button
+                      look="quiet"
+                      onClick={() => {
+                        setWish(r.wish as Wish);
+                        setSent({ id: r.id, text: r.text });
+                        setReply(r.reply ?? '');
+                      }}
+                    >
+                      Open
+                    </Button>
+                  )}
+                  <Button look="quiet" onClick={() => copyText(r.text, COPIED)}>
+                    Copy
+                  </Button>
+                  <Button look="quiet" onClick={() => requests.forget.mutate(r.id)}>
+                    Forget
+                  </Button>
+                </li>
+              ))}
+            </ul>
+          </details>
+        )}
+      </div>
+      {naming && (
+        <NameDialog
+          title="Keep these blanks"
+          label="Name"
+          value=""
+          action="Keep"
+          onClose={() => setNaming(false)}
+          onName={async (name) => {
+            await wishes.keep.mutateAsync({ name, wish });
+            toast.success(`Kept as “${name}” for all sets of the workspace.`);
+          }}
+        />
+      )}
+    </main>
+  );
+}
+const share = ({ kept, of }: { kept: number; of: number }): string => `${Math.round((100 * kept) / of)} %`;
+
+/** What was read of a reply, against what was asked for. */
+function ReplyRead({ items, wish }: { items: readonly Item[]; wish: Wish }) {
+  const said = askedKinds.flatMap((k) => {
+    const [got, due] = [items.filter((i) => i.kind === k).length, wish.counts[k] ?? 0];
+    return got || due ? [`${kinds[k].name.toLowerCase()} ${got}${got === due ? '' : ` of ${due}`}`] : [];
+  });
+  return <span className="min-w-0 flex-1">{`${items.length} read: ${said.join(', ') || 'no items'}`}</span>;
+}
+
+const BLANK = 'rounded border-b-2 border-rule bg-sheet px-1.5 py-0.5 font-semibold text-beet hover:border-beet';
+function Sentence({ wish, put, set }: { wish: Wish; put: (part: Partial<Wish>) => void; set: string }) {
+  const sources = useSources(set);
+  const chosen = sources.data?.find((s) => s.name === wish.source?.title);
+  const [wanted, setWanted] = useState('');
+  const words = useQuery({
+    queryKey: ['source', wanted],
+    enabled: wanted !== '',
+    queryFn: () => call(api.GET('/api/v1/sources/{source}', { params: { path: { source: wanted } } })),
+  });
+  useEffect(() => {
+    if (words.data && wanted) put({ source: { title: words.data.name, text: words.data.text } });
+    // only what was fetched just now
+    // oxlint-disable-next-line react/exhaustive-deps
+  }, [words.data, wanted]);
+  const shown = askedKinds.filter((k) => (wish.counts[k] ?? 0) > 0);
+  const count = (k: Kind, n: number): void => put({ counts: { ...wish.counts, [k]: Math.min(200, Math.max(0, Math.round(n) || 0)) } });
+  const others = askedKinds.filter((k) => !shown.includes(k));
+  return (
+    <div className="grid gap-3">
+      <p className="text-lg/9">
+        Write{' '}
+        {shown.map((k, i) => (
+          <span key={k} className="whitespace-nowrap">
+            <input
+              type="number"
+              min={0}
+              max={200}
+              aria-label={`How many: ${kinds[k].name}`}
+              className={`${BLANK} w-14`}
+              value={wish.counts[k] ?? 0}
+              onChange={(e) => count(k, e.target.valueAsNumber)}
+            />{' '}
+            {kinds[k].name.toLowerCase()}
+            {(k === 'multiple-choice' || k === 'multiple-response') && shown.indexOf(k) === shown.findIndex((x) => x.startsWith('multiple')) && (
+              <>
+                {' with '}
+                <input
+                  type="number"
+                  min={2}
+                  max={10}
+                  aria-label="Options of each"
+                  className={`${BLANK} w-12`}
+                  value={wish.options}
+                  onChange={(e) => put({ options: Math.min(10, Math.max(2, Math.round(e.target.valueAsNumber) || 4)) })}
+                />
+                {' options'}
+              </>
+            )}
+            {i < shown.length - 2 ? ', ' : i === shown.length - 2 ? ' and ' : ' '}
+          </span>
+        ))}
+        {others.length > 0 && (
+          <select aria-label="Another kind" className={`${BLANK} w-20`} value="" onChange={(e) => e.target.value && count(e.target.value as Kind, 2)}>
+            <option value="">{shown.length ? 'and …' : 'what?'}</option>
+            {others.map((k) => (
+              <option key={k} value={k}>
+                {kinds[k].name}
+              </option>
+            ))}
+          </select>
+        )}{' '}
+        items from{' '}
+        <select
+          aria-label="From"
+          className={BLANK}
+          value={chosen?.id ?? ''}
+          onChange={(e) => {
+            setWanted(e.target.value);
+            if (!e.target.value) put({ source: undefined });
+          }}
+        >
+          <option value="">the topic below</option>
+          {(sources.data ?? []).map((s) => (
+            <option key={s.id} value={s.id}>
+              {s.name}
+            </option>
+          ))}
+        </select>
+        , for{' '}
+        <input
+          aria-label="For whom"
+          placeholder="year 8"
+          maxLength={200}
+          className={`${BLANK} w-28`}
+          value={wish.level}
+          onChange={(e) => put({ level: e.target.value })}
+        />
+        , in{' '}
+        <select aria-label="In the language" className={BLANK} value={wish.language} onChange={(e) => put({ language: e.target.value })}>
+          {[...new Set([wish.language, ...phraseLanguages])].map((l) => (
+            <option key={l} value={l}>
+              {languageName(l)}
+            </option>
+          ))}
+        </select>
+        , with{' '}
+        {wish.add.map((a) => (
+          <Part key={a} name={additionNames[a]} onGone={() => put({ add: wish.add.filter((x) => x !== a) })} />
+        ))}
+        <select
+          aria-label="What else to add"
+          className={`${BLANK} w-24`}
+          value=""
+          onChange={(e) => e.target.value && put({ add: [...wish.add, e.target.value as Addition] })}
+        >
+          <option value="">{wish.add.length ? 'and …' : 'nothing more'}</option>
+          {additions
+            .filter((a) => !wish.add.includes(a))
+            .map((a) => (
+              <option key={a} value={a}>
+                {additionNames[a]}
+              </option>
+            ))}
+        </select>
+        .
+      </p>
+      <Field label={wish.source ? 'What of it (may stay empty)' : 'The topic'}>
+        {(id) => (
+          <TextArea
+            id={id}
+            rows={2}
+            maxLength={4000}
+            placeholder="How salt and temperature change the rise of a dough"
+            value={wish.topic}
+            onChange={(e) => put({ topic: e.target.value })}
+          />
+        )}
+      </Field>
+    </div>
+  );
+}
+function Part({ name, onGone }: { name: string; onGone: () => void }): ReactNode {
+  return (
+    <span className="mr-1 inline-flex items-center gap-1 rounded bg-beet-soft px-1.5 text-[15px]/7 text-beet">
+      {name}
+      <button type="button" aria-label={`Without ${name}`} className="min-h-6 min-w-6 cursor-pointer" onClick={onGone}>
+        ×
+      </button>
+    </span>
+  );
+}
+
+/** Outcomes, levels of thinking, length of the source, wishes in own words: the blanks that most leave as they are. */
+function More({ wish, put }: { wish: Wish; put: (part: Partial<Wish>) => void }) {
+  const [outcomes, setOutcomes] = useState(wish.outcomes.join('\n'));
+  const joined = wish.outcomes.join('\n');
+  useEffect(() => {
+    setOutcomes((now) => (lines(now).join('\n') === joined ? now : joined));
+  }, [joined]);
+  return (
+    <details className="grid gap-3" open={wish.outcomes.length > 0 || wish.more !== '' || Object.values(wish.thinking).some(Boolean)}>
+      <summary className="cursor-pointer text-sm font-semibold">Outcomes, levels of thinking, wishes of your own</summary>
+      <div className="mt-3 grid gap-3">
+        <Field label="Outcomes, one a line">
+          {(id) => (
+            <TextArea
+              id={id}
+              rows={2}
+              value={outcomes}
+              onChange={(e) => {
+                setOutcomes(e.target.value);
+                put({ outcomes: lines(e.target.value).slice(0, 50) });
+              }}
+            />
+          )}
+        </Field>
+        <fieldset className="flex flex-wrap gap-3">
+          <legend className="text-[13.5px] font-semibold">Share of the levels of thinking, in percent</legend>
+          {(['remember', 'understand', 'apply', 'analyse', 'evaluate', 'create'] as const).map((b) => (
+            <label key={b} className="grid text-[13px]">
+              {b}
+              <Input
+                type="number"
+                min={0}
+                max={100}
+                step={10}
+                className="w-20!"
+                value={wish.thinking[b] ?? ''}
+                onChange={(e) => put({ thinking: { ...wish.thinking, [b]: Math.min(100, Math.max(0, Math.round(e.target.valueAsNumber) || 0)) } })}
+              />
+            </label>
+          ))}
+        </fieldset>
+        {wish.source && (
+          <Field label="At most so many characters of the source" hint="The rest is left out, from the end; how much goes along stands beside the length.">
+            {(id) => (
+              <Input
+                id={id}
+                type="number"
+                min={500}
+                max={200_000}
+                step={500}
+                className="w-32!"
+                value={wish.most}
+                onChange={(e) => put({ most: Math.min(200_000, Math.max(500, Math.round(e.target.valueAsNumber) || 12_000)) })}
+              />
+            )}
+          </Field>
+        )}
+        <Field label="Wishes of your own">
+          {(id) => <TextArea id={id} rows={2} maxLength={4000} value={wish.more} onChange={(e) => put({ more: e.target.value })} />}
+        </Field>
+      </div>
+    </details>
+  );
+}
+const lines = (text: string): string[] => [...new Set(text.split('\n').map((l) => l.trim().slice(0, 300)))].filter(Boolean);

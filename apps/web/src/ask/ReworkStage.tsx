@@ -1,0 +1,222 @@
+/** Chosen items and an assistant: a request to rework them or to answer them without their keys, and the reply laid beside them. */
+import {
+  type AimName,
+  aimNames,
+  aims,
+  askedKinds,
+  composeOpinion,
+  composeRework,
+  counted,
+  type Item,
+  kinds,
+  languageName,
+  nameOf,
+  opinionsOf,
+  phraseLanguages,
+  type ReworkAim,
+} from '@zakuska/core';
+import { useEffect, useMemo, useState } from 'react';
+import { Link, useLocation, useSearchParams } from 'react-router';
+import { toast } from 'sonner';
+import { wordsOf } from '../api/client.js';
+import { Busy, Empty } from '../frame/Frame.js';
+import { useOpenSet } from '../set/context.js';
+import { Field, Input, Select, TextArea } from '../ui/Field.js';
+import { copyText } from '../ui/copyText.js';
+import { ReplyText, RequestText } from './Outgoing.js';
+import { Opinions } from './Opinions.js';
+import { Proof } from './Proof.js';
+import { useRequests } from './requests.js';
+
+type What = AimName | 'opinion';
+const DETAIL: Readonly<Record<NonNullable<ReworkAim['asks']>, string>> = { language: 'es', words: '', count: '2', year: '6', kind: 'cloze' };
+
+export default function ReworkStage() {
+  const { view, document: doc, mayEdit } = useOpenSet();
+  const [params, setParams] = useSearchParams();
+  const { state } = useLocation() as { state: { items?: string[] } | null };
+  const requests = useRequests(view.id);
+  const id = params.get('request');
+  const kept = requests.data?.find((r) => r.id === id);
+  const [what, setWhat] = useState<What>('simpler');
+  const [detail, setDetail] = useState('');
+  const [reply, setReply] = useState('');
+  const [opened, setOpened] = useState<string | null>(null);
+  // a request that was kept is gone on with, also after the page was closed
+  useEffect(() => {
+    if (!kept || opened === kept.id) return;
+    setOpened(kept.id);
+    setWhat(kept.purpose === 'opinion' ? 'opinion' : ((kept.aim as AimName | undefined) ?? 'words'));
+    setDetail(kept.detail);
+    setReply(kept.reply ?? '');
+  }, [kept, opened]);
+
+  const ids = kept?.items ?? state?.items;
+  const items = useMemo(() => (ids ?? []).flatMap((i) => doc.set.items.find((x) => x.id === i) ?? []), [ids, doc.set.items]);
+  const aim: ReworkAim | undefined = what === 'opinion' ? undefined : aims[what];
+  const asks = aim?.asks;
+  const opinion = useMemo(() => (what === 'opinion' ? composeOpinion(items) : undefined), [what, items]);
+  const text = useMemo(
+    () => (opinion ? opinion.text : composeRework(items, what as AimName, detail, doc.set.language ?? 'en')),
+    [opinion, items, what, detail, doc.set.language],
+  );
+  const problem =
+    what === 'opinion' && !opinion?.asked.length
+      ? 'None of these items has a key that could be compared.'
+      : asks === 'words' && !detail.trim()
+        ? 'Say in your own words what is to be done.'
+        : asks && !detail.trim()
+          ? 'Fill in the blank.'
+          : null;
+  const opinions = useMemo(() => (opinion && reply.trim() ? opinionsOf(opinion.asked, reply) : null), [opinion, reply]);
+
+  const { mutate: keepReply } = requests.reply;
+  useEffect(() => {
+    if (!id || !kept || reply === (kept.reply ?? '')) return;
+    const timer = setTimeout(() => keepReply({ request: id, text: reply }), 500);
+    return () => clearTimeout(timer);
+  }, [id, kept, reply, keepReply]);
+
+  if (id && requests.isPending) return <Busy what="Opening the request" />;
+  if (!items.length || !mayEdit)
+    return (
+      <main>
+        <Empty title={mayEdit ? 'No items chosen' : 'You may read this set'}>
+          <p>
+            {mayEdit
+              ? 'Choose items in Check, and ask for a rework of them or for a second opinion on their keys.'
+              : 'Who may edit it can ask for a rework here.'}
+          </p>
+          <Link className="link" to={`/sets/${view.id}/check`}>
+            Go to Check
+          </Link>
+        </Empty>
+      </main>
+    );
+  const copy = async (): Promise<void> => {
+    copyText(text, 'The request is copied. Give it to any assistant, and paste the reply below.', 'Select the text and copy it.');
+    if (kept?.text === text) return;
+    try {
+      const made = await requests.keep.mutateAsync({
+        purpose: what === 'opinion' ? 'opinion' : 'rework',
+        text,
+        ...(what !== 'opinion' && { aim: what }),
+        detail,
+        items: (opinion?.asked ?? items).map((i) => i.id),
+      });
+      setOpened(made.id);
+      setReply('');
+      setParams({ request: made.id }, { replace: true });
+    } catch (e) {
+      toast.error(`The request could not be kept with the set: ${wordsOf(e)}`);
+    }
+  };
+  return (
+    <main className="grid min-h-0 grid-cols-1 content-start gap-5 overflow-auto p-4 sm:px-6">
+      <div className="flex flex-wrap items-baseline gap-3">
+        <h2 className="flex-1 text-xl font-bold">{what === 'opinion' ? 'Second opinion on the keys' : 'Rework'}</h2>
+        <Link className="link text-sm" to={`/sets/${view.id}/check`}>
+          Back to Check
+        </Link>
+      </div>
+      <div className="grid gap-6 lg:grid-cols-2">
+        <section aria-label="What to ask" className="grid content-start gap-3">
+          <Field label={`What is to become of ${counted(items.length, 'item')}`}>
+            {(f) => (
+              <Select
+                id={f}
+                value={what}
+                onChange={(e) => {
+                  const next = e.target.value as What;
+                  const wants = next === 'opinion' ? undefined : (aims[next] as ReworkAim).asks;
+                  setWhat(next);
+                  setDetail(wants ? DETAIL[wants] : '');
+                }}
+              >
+                <optgroup label="Say them anew">{aimNames.filter((a) => !(aims[a] as ReworkAim).adds).map((a) => option(a))}</optgroup>
+                <optgroup label="Add to them">{aimNames.filter((a) => (aims[a] as ReworkAim).adds).map((a) => option(a))}</optgroup>
+                <option value="opinion">answered without their keys: a second opinion</option>
+              </Select>
+            )}
+          </Field>
+          {asks && <Detail asks={asks} value={detail} onChange={setDetail} />}
+          <Chosen items={items} />
+        </section>
+        <RequestText
+          text={text}
+          problem={problem}
+          note={opinion && opinion.asked.length < items.length ? `${counted(items.length - opinion.asked.length, 'item')} without a key left out` : undefined}
+          onCopy={() => void copy()}
+        />
+      </div>
+      <ReplyText value={reply} kept={kept !== undefined && kept.reply === reply} onChange={setReply} />
+      {opinions ? (
+        <Opinions opinions={opinions} set={view.id} />
+      ) : (
+        what !== 'opinion' &&
+        reply.trim() && <Proof key={`${id ?? ''}${what}`} items={items} reply={reply} aim={what} language={what === 'language' ? detail : doc.set.language} />
+      )}
+    </main>
+  );
+}
+const option = (a: AimName) => (
+  <option key={a} value={a}>
+    {aims[a].name}
+  </option>
+);
+
+function Detail({ asks, value, onChange }: { asks: NonNullable<ReworkAim['asks']>; value: string; onChange: (v: string) => void }) {
+  if (asks === 'language')
+    return (
+      <Field label="Which language">
+        {(f) => (
+          <Select id={f} value={value} onChange={(e) => onChange(e.target.value)}>
+            {phraseLanguages.map((l) => (
+              <option key={l} value={l}>
+                {languageName(l)}
+              </option>
+            ))}
+          </Select>
+        )}
+      </Field>
+    );
+  if (asks === 'kind')
+    return (
+      <Field label="Which kind">
+        {(f) => (
+          <Select id={f} value={value} onChange={(e) => onChange(e.target.value)}>
+            {askedKinds.map((k) => (
+              <option key={k} value={k}>
+                {kinds[k].name}
+              </option>
+            ))}
+          </Select>
+        )}
+      </Field>
+    );
+  if (asks === 'words')
+    return (
+      <Field label="In your own words">
+        {(f) => (
+          <TextArea id={f} rows={2} maxLength={4000} placeholder="Use metric units throughout." value={value} onChange={(e) => onChange(e.target.value)} />
+        )}
+      </Field>
+    );
+  return (
+    <Field label={asks === 'year' ? 'School year' : 'How many'}>
+      {(f) => <Input id={f} type="number" min={1} max={50} className="w-24!" value={value} onChange={(e) => onChange(e.target.value)} />}
+    </Field>
+  );
+}
+
+function Chosen({ items }: { items: readonly Item[] }) {
+  return (
+    <ul aria-label="Chosen items" className="grid max-h-[26vh] gap-0.5 overflow-auto text-sm text-ink-2" tabIndex={0}>
+      {items.map((i, n) => (
+        <li key={i.id} dir="auto" className="truncate">
+          {i.label ?? n + 1}. {nameOf(i, 90)}
+        </li>
+      ))}
+    </ul>
+  );
+}

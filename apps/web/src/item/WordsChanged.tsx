@@ -1,0 +1,63 @@
+/** Two wordings of an item in one column of text: what goes struck out, what comes marked, the key on both. */
+import { type Item, keySign, richToPlain } from '@zakuska/core';
+import { diffWordsWithSpace } from 'diff';
+import { useMemo } from 'react';
+
+/** All that an item says, line by line, in plain words. */
+export const saidBy = (item: Item): string =>
+  [
+    richToPlain(item.stem),
+    ...('options' in item
+      ? item.options.map(
+          (o, i) =>
+            `${o.credit > 0 ? '✓' : '·'} ${String.fromCharCode(65 + i)} ${richToPlain(o.content)}${o.credit !== 0 && o.credit !== 1 ? ` (${o.credit * 100} %)` : ''}`,
+        )
+      : []),
+    ...(item.kind === 'matching' ? item.pairs.map((p) => `${richToPlain(p.left)} → ${richToPlain(p.right)}`) : []),
+    ...(item.kind === 'ordering' ? item.sequence.map((s, i) => `${i + 1} ${richToPlain(s)}`) : []),
+    ...(item.kind === 'short-answer' ? item.answers.map((a) => `= ${a.text}`) : []),
+    ...(item.kind === 'numeric' ? item.answers.map((a) => `= ${a.min === a.max ? a.min : `${a.min} to ${a.max}`} ${item.unit ?? ''}`) : []),
+    ...(item.kind === 'true-false' || item.kind === 'cloze' ? [`key ${keySign(item)}`] : []),
+    `${item.points} ${item.points === 1 ? 'point' : 'points'}`,
+    ...Object.entries(item.feedback ?? {}).map(([k, v]) => `feedback (${k}): ${richToPlain(v)}`),
+    ...(item.hints ?? []).map((h) => `hint: ${richToPlain(h)}`),
+    ...(item.tags?.length ? [`tags: ${item.tags.join(', ')}`] : []),
+    ...(item.outcomes?.length ? [`outcomes: ${item.outcomes.join(', ')}`] : []),
+    ...(item.timeLimit ? [`${item.timeLimit} s`] : []),
+  ].join('\n');
+
+/** Less than this share of the letters. */
+const LITTLE = 0.55;
+export function WordsChanged({ before, after }: { before: Item; after: Item }) {
+  const parts = useMemo(() => diffWordsWithSpace(saidBy(before), saidBy(after)), [before, after]);
+  const words = (list: typeof parts): number => list.reduce((n, p) => n + p.value.length, 0);
+  // words of one text among those of another are no text: where little stays, both are shown whole
+  if (words(parts.filter((p) => !p.added && !p.removed)) < LITTLE * words(parts.filter((p) => !p.added)))
+    return (
+      <div className="grid gap-3 sm:grid-cols-2">
+        <del dir="auto" className="whitespace-pre-wrap text-brick">
+          {saidBy(before)}
+        </del>
+        <ins dir="auto" className="whitespace-pre-wrap text-dill no-underline">
+          {saidBy(after)}
+        </ins>
+      </div>
+    );
+  return (
+    <p dir="auto" className="whitespace-pre-wrap">
+      {parts.map((p, i) =>
+        p.added ? (
+          <ins key={i} className="bg-dill-soft text-dill no-underline">
+            {p.value}
+          </ins>
+        ) : p.removed ? (
+          <del key={i} className="bg-brick-soft text-brick">
+            {p.value}
+          </del>
+        ) : (
+          p.value
+        ),
+      )}
+    </p>
+  );
+}

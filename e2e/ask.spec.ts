@@ -1,0 +1,140 @@
+/** Draft help by copy and paste: a request becomes a draft; chosen items are reworked one by one; a second opinion finds a wrong key. */
+import { expect, test } from './test.js';
+import { documentOf, newSet, signIn } from './people.js';
+
+const copied = (page: import('@playwright/test').Page): Promise<string> => page.evaluate(() => navigator.clipboard.readText());
+
+/** As assistants reply: talk around, other marks than asked for, a wrong key, one item fewer. */
+const REPLY = `Absolutely! Here is your quiz on salt in bread 🧂
+
+**1. What does salt do to yeast?**
+A) It feeds it
+B) It slows it down ✅
+C) It kills it at once
+Feedback: Salt draws water from the yeast cells.
+
+**2. Salt makes dough tighter.**
+Answer: True
+
+**3. How much salt is usual for 500 g of flour?**
+A) 1 g
+B) 10 g
+C) 50 g ✅
+
+Let me know if you'd like me to adjust the difficulty!`;
+
+test('topic, request, pasted reply with habits of its own: items; the request and its reply stay with the set', async ({ page }) => {
+  await signIn(page);
+  await page.getByRole('button', { name: 'New set' }).click();
+  await page.getByLabel('Title').fill('Salt in bread');
+  await page.getByRole('button', { name: 'Start the set' }).click();
+  await page.getByRole('link', { name: 'Ask an assistant for a draft' }).click();
+  await expect(page.getByRole('heading', { name: 'Ask for a draft' })).toBeVisible();
+  // nothing goes out that says nothing
+  await expect(page.getByRole('button', { name: 'Copy the request' })).toBeDisabled();
+  await page.getByLabel('The topic').fill('Salt in bread');
+  await page.getByLabel('How many: Multiple choice').fill('3');
+  await page.getByLabel('How many: True or false').fill('1');
+  await page.getByLabel('Options of each').fill('3');
+  await page.getByLabel('For whom').fill('year 8');
+  await page.getByLabel('What else to add').selectOption('hints');
+  const outgoing = page.getByRole('region', { name: 'Text of the request' });
+  await expect(outgoing).toContainText('3 multiple choice items with 3 options each');
+  await expect(outgoing).toContainText('For: year 8');
+  await expect(page.getByText(/characters, about [\d,]+ tokens/)).toBeVisible();
+  await page.getByRole('button', { name: 'Copy the request' }).click();
+  await expect(page.getByText('The request is copied.')).toBeVisible();
+  expect(await copied(page)).toContain('on: Salt in bread');
+  await page.getByLabel('The reply').fill(REPLY);
+  await expect(page.getByText('3 read: multiple choice 2 of 3, true or false 1')).toBeVisible();
+  await page.getByRole('button', { name: 'Put the reply into the draft' }).click();
+  await expect(page.getByText('3 questions read')).toBeVisible();
+  await page.getByRole('button', { name: 'Take 3 items to Check' }).click();
+  await expect(page.getByRole('button', { name: /^Item 1: key B/ })).toBeVisible();
+  // kept with the set, to be opened again
+  await page.goto(page.url().replace(/\/check.*/, '/draft/request'));
+  await page.getByText('Requests of this set (1)').click();
+  await expect(page.getByText('with its reply')).toBeVisible();
+  await expect(page.getByLabel('The topic')).toHaveValue('Salt in bread');
+});
+
+const DRAFT = `1. What feeds the yeast in a starter?
+a) salt
+b) sugars from the flour *
+c) butter
+
+2. Salt speeds up fermentation.
+Answer: false
+
+3. How many grams are 2 kilograms?
+Answer: 2000
+`;
+test('items put into Spanish: taken one by one by keyboard, one refused, a changed key never in passing; one step, undone', async ({ page }) => {
+  await signIn(page);
+  const id = await newSet(page, 'Starters again', DRAFT);
+  await page.getByRole('button', { name: 'Take 3 items to Check' }).click();
+  await expect(page.getByRole('button', { name: /^Item 1: key B/ })).toBeVisible();
+  await page.keyboard.press('w');
+  await page.getByLabel('What is to become of 3 items').selectOption('in another language');
+  await page.getByRole('button', { name: 'Copy the request' }).click();
+  await expect(page.getByText('The request is copied.')).toBeVisible();
+  const request = await copied(page);
+  expect(request).toContain('Put the items into Spanish');
+  const signs = [...request.matchAll(/^\d\. \((\w+)\)/gm)].map((m) => m[1] ?? '');
+  expect(signs.length).toBe(3);
+  await page.getByLabel('The reply').fill(`¡Claro!
+
+1. (${signs[0] ?? ''}) ¿Qué alimenta la levadura?
+a) la sal
+b) los azúcares de la harina *
+c) la mantequilla
+
+2. (${signs[1] ?? ''}) La sal acelera la fermentación.
+Answer: false
+
+3. (${signs[2] ?? ''}) ¿Cuántos gramos son 2 kilogramos?
+Answer: 200
+`);
+  const proof = page.getByRole('region', { name: 'Proof' });
+  await expect(proof.getByRole('article')).toHaveCount(3);
+  await expect(proof.getByRole('heading', { name: 'Their key would change' })).toBeVisible();
+  await expect(proof.getByRole('article').first()).toContainText('los azúcares de la harina');
+  await page.getByRole('heading', { name: 'Rework' }).click();
+  await page.keyboard.press('y');
+  await expect(proof.getByText('1 taken, 2 open')).toBeVisible();
+  await page.keyboard.press('n');
+  // the key that changed is not taken by the same key
+  await page.keyboard.press('y');
+  await expect(proof.getByText('1 taken, 1 open')).toBeVisible();
+  await proof.getByRole('button', { name: 'Put 1 item into the set' }).click();
+  await expect(page.getByRole('button', { name: /^Item 1: key B/ })).toBeVisible();
+  const stems = async (): Promise<string[]> => (await documentOf(page, id)).set.items.map((i) => i.stem);
+  await expect.poll(stems).toEqual(['¿Qué alimenta la levadura?', 'Salt speeds up fermentation.', 'How many grams are 2 kilograms?']);
+  await page.keyboard.press('u');
+  await expect.poll(stems).toEqual(['What feeds the yeast in a starter?', 'Salt speeds up fermentation.', 'How many grams are 2 kilograms?']);
+});
+
+test('a second opinion finds the planted wrong key, with its reason', async ({ page }) => {
+  await signIn(page);
+  await newSet(page, 'Opinions', DRAFT.replace('sugars from the flour *', 'sugars from the flour').replace('c) butter', 'c) butter *'));
+  await page.getByRole('button', { name: 'Take 3 items to Check' }).click();
+  await expect(page.getByRole('button', { name: /^Item 1: key C/ })).toBeVisible();
+  await page.keyboard.press('w');
+  await page.getByLabel('What is to become of 3 items').selectOption('opinion');
+  await page.getByRole('button', { name: 'Copy the request' }).click();
+  await expect(page.getByText('The request is copied.')).toBeVisible();
+  expect(await copied(page)).not.toContain('*');
+  await page
+    .getByLabel('The reply')
+    .fill('1. B | Yeast lives on sugar, and flour holds it.\n2. false | Salt slows it down.\n3. 2000 | A kilogram has a thousand grams.');
+  const opinion = page.getByRole('region', { name: 'Second opinion' });
+  await expect(opinion.getByRole('status')).toHaveText('2 of 3 answers agree with the keys, 1 does not.');
+  await expect(opinion.getByRole('article')).toHaveCount(1);
+  await expect(opinion.getByText('Yeast lives on sugar')).toBeVisible();
+  // after the page was closed it is still there
+  await expect(page.getByText('Kept with the set.')).toBeVisible();
+  await page.reload();
+  await expect(opinion.getByText('Yeast lives on sugar')).toBeVisible();
+  await opinion.getByRole('link', { name: 'Go to the item' }).click();
+  await expect(page.getByRole('button', { name: /^Item 1: key C/ })).toBeVisible();
+});
