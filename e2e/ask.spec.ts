@@ -137,4 +137,10 @@ test('a second opinion finds the planted wrong key, with its reason', async ({ p
   await expect(opinion.getByText('Yeast lives on sugar')).toBeVisible();
   await opinion.getByRole('link', { name: 'Go to the item' }).click();
   await expect(page.getByRole('button', { name: /^Item 1: key C/ })).toBeVisible();
+  // it stands among the findings until the key is put right
+  const findings = page.getByRole('complementary', { name: 'Findings' });
+  await expect(findings.getByText('A second opinion on the key C says “B”: Yeast lives on sugar, and flour holds it.')).toBeVisible();
+  await page.keyboard.press('2');
+  await expect(page.getByRole('button', { name: /^Item 1: key B/ })).toBeVisible();
+  await expect(findings.getByText('A second opinion on the key')).toHaveCount(0);
 });

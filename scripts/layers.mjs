@@ -38,7 +38,7 @@ const table = {
     bank: 'language item check',
     responses: 'language item mark bank',
     rework: 'language item',
-    compose: 'language item mark draft formats rework',
+    compose: 'language item mark check draft formats rework',
   },
   'packages/documents/src': { pdf: '.', docx: '.', odt: '.', workbook: '. odt' },
   'apps/server/src': {

@@ -10,9 +10,11 @@ interface Outgoing {
   problem: string | null;
   /** Said beside the length: how much of a source goes along. */
   note?: string | undefined;
+  /** Low, where the reply is what one works on. */
+  low?: boolean;
   onCopy: () => void;
 }
-export function RequestText({ text, problem, note, onCopy }: Outgoing) {
+export function RequestText({ text, problem, note, low = false, onCopy }: Outgoing) {
   const length = useMemo(() => measure(text), [text]);
   return (
     <section aria-label="The request" className="grid min-h-0 content-start gap-2">
@@ -33,7 +35,7 @@ export function RequestText({ text, problem, note, onCopy }: Outgoing) {
         tabIndex={0}
         role="region"
         aria-label="Text of the request"
-        className="max-h-[46vh] overflow-auto rounded border border-rule bg-sheet p-3 font-mono text-[13px]/5 whitespace-pre-wrap"
+        className={`${low ? 'max-h-[15vh]' : 'max-h-[46vh]'} overflow-auto rounded border border-rule bg-sheet p-3 font-mono text-[13px]/5 whitespace-pre-wrap`}
       >
         {problem === null ? text : ''}
       </pre>
@@ -46,10 +48,11 @@ interface Reply {
   value: string;
   /** Whether it is kept with the set as it is. */
   kept?: boolean;
+  low?: boolean;
   onChange: (text: string) => void;
   children?: ReactNode;
 }
-export function ReplyText({ value, kept = false, onChange, children }: Reply) {
+export function ReplyText({ value, kept = false, low = false, onChange, children }: Reply) {
   return (
     <div className="grid gap-2">
       <Field
@@ -67,7 +70,7 @@ export function ReplyText({ value, kept = false, onChange, children }: Reply) {
             id={id}
             aria-describedby={note}
             rows={4}
-            className="max-h-[30vh] min-h-24 overflow-auto font-mono text-[13px]"
+            className={`${low ? 'max-h-[15vh]' : 'max-h-[30vh]'} min-h-24 overflow-auto font-mono text-[13px]`}
             value={value}
             maxLength={2_000_000}
             onChange={(e) => onChange(e.target.value)}

@@ -15,7 +15,7 @@ import {
   wishProblem,
 } from '@zakuska/core';
 import { useQuery } from '@tanstack/react-query';
-import { type ReactNode, useEffect, useMemo, useState } from 'react';
+import { Fragment, type ReactNode, useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { api, call, wordsOf } from '../api/client.js';
@@ -27,7 +27,7 @@ import { Button } from '../ui/Button.js';
 import { Field, Input, TextArea } from '../ui/Field.js';
 import { copyText } from '../ui/copyText.js';
 import { ReplyText, RequestText } from './Outgoing.js';
-import { useRequests, useWishes } from './requests.js';
+import { useRequests, useWishes } from '../set/requests.js';
 
 const NO_OVERRIDES: [] = [];
 const COPIED = 'The request is copied. Give it to any assistant, and paste the reply below.';
@@ -80,7 +80,7 @@ export default function RequestStage() {
     );
   return (
     <main className="grid min-h-0 grid-cols-1 content-start gap-6 overflow-auto p-4 sm:px-6 lg:grid-cols-2">
-      <section aria-label="What to write" className="grid content-start gap-4">
+      <section aria-label="What to write" className="grid grid-cols-1 content-start gap-4">
         <div className="flex flex-wrap items-baseline gap-3">
           <h2 className="flex-1 text-xl font-bold">Ask for a draft</h2>
           <Link className="link text-sm" to={`/sets/${view.id}/draft`}>
@@ -182,7 +182,7 @@ function ReplyRead({ items, wish }: { items: readonly Item[]; wish: Wish }) {
   return <span className="min-w-0 flex-1">{`${items.length} read: ${said.join(', ') || 'no items'}`}</span>;
 }
 
-const BLANK = 'rounded border-b-2 border-rule bg-sheet px-1.5 py-0.5 font-semibold text-beet hover:border-beet';
+const BLANK = 'h-8 rounded border-b-2 border-rule bg-sheet px-1.5 align-middle font-semibold text-beet hover:border-beet';
 function Sentence({ wish, put, set }: { wish: Wish; put: (part: Partial<Wish>) => void; set: string }) {
   const sources = useSources(set);
   const chosen = sources.data?.find((s) => s.name === wish.source?.title);
@@ -205,7 +205,7 @@ function Sentence({ wish, put, set }: { wish: Wish; put: (part: Partial<Wish>) =
       <p className="text-lg/9">
         Write{' '}
         {shown.map((k, i) => (
-          <span key={k} className="whitespace-nowrap">
+          <Fragment key={k}>
             <input
               type="number"
               min={0}
@@ -232,7 +232,7 @@ function Sentence({ wish, put, set }: { wish: Wish; put: (part: Partial<Wish>) =
               </>
             )}
             {i < shown.length - 2 ? ', ' : i === shown.length - 2 ? ' and ' : ' '}
-          </span>
+          </Fragment>
         ))}
         {others.length > 0 && (
           <select aria-label="Another kind" className={`${BLANK} w-20`} value="" onChange={(e) => e.target.value && count(e.target.value as Kind, 2)}>

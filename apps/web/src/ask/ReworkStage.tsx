@@ -26,7 +26,7 @@ import { copyText } from '../ui/copyText.js';
 import { ReplyText, RequestText } from './Outgoing.js';
 import { Opinions } from './Opinions.js';
 import { Proof } from './Proof.js';
-import { useRequests } from './requests.js';
+import { useRequests } from '../set/requests.js';
 
 type What = AimName | 'opinion';
 const DETAIL: Readonly<Record<NonNullable<ReworkAim['asks']>, string>> = { language: 'es', words: '', count: '2', year: '6', kind: 'cloze' };
@@ -68,7 +68,10 @@ export default function ReworkStage() {
         : asks && !detail.trim()
           ? 'Fill in the blank.'
           : null;
-  const opinions = useMemo(() => (opinion && reply.trim() ? opinionsOf(opinion.asked, reply) : null), [opinion, reply]);
+  const opinions = useMemo(
+    () => (opinion && reply.trim() ? opinionsOf(opinion.asked, reply, kept?.purpose === 'opinion' ? kept.text : undefined) : null),
+    [opinion, reply, kept],
+  );
 
   const { mutate: keepReply } = requests.reply;
   useEffect(() => {
@@ -146,10 +149,11 @@ export default function ReworkStage() {
           text={text}
           problem={problem}
           note={opinion && opinion.asked.length < items.length ? `${counted(items.length - opinion.asked.length, 'item')} without a key left out` : undefined}
+          low={reply.trim() !== ''}
           onCopy={() => void copy()}
         />
       </div>
-      <ReplyText value={reply} kept={kept !== undefined && kept.reply === reply} onChange={setReply} />
+      <ReplyText value={reply} kept={kept !== undefined && kept.reply === reply} low={reply.trim() !== ''} onChange={setReply} />
       {opinions ? (
         <Opinions opinions={opinions} set={view.id} />
       ) : (
@@ -211,7 +215,7 @@ function Detail({ asks, value, onChange }: { asks: NonNullable<ReworkAim['asks']
 
 function Chosen({ items }: { items: readonly Item[] }) {
   return (
-    <ul aria-label="Chosen items" className="grid max-h-[26vh] gap-0.5 overflow-auto text-sm text-ink-2" tabIndex={0}>
+    <ul aria-label="Chosen items" className="grid max-h-[18vh] gap-0.5 overflow-auto text-sm text-ink-2" tabIndex={0}>
       {items.map((i, n) => (
         <li key={i.id} dir="auto" className="truncate">
           {i.label ?? n + 1}. {nameOf(i, 90)}

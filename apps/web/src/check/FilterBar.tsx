@@ -110,7 +110,7 @@ export const FilterBar = memo(function FilterBar({
           <option value="any">with a finding</option>
           {codes.map((c) => (
             <option key={c} value={c}>
-              {ruleOf(c)?.name}
+              {ruleOf(c)?.name ?? 'Second opinion says otherwise'}
             </option>
           ))}
         </Pick>

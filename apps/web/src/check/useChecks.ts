@@ -5,6 +5,8 @@ import {
   type Finding,
   findingKey,
   includedSet,
+  opinionFindings,
+  opinionsOf,
   type QuizSet,
   type Readability,
   type SetDocument,
@@ -13,6 +15,7 @@ import {
 import { useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { api, call, type Schemas } from '../api/client.js';
+import { useRequests } from '../set/requests.js';
 import { useSources } from '../sources/sources.js';
 import { WorkerClient } from '../worker/client.js';
 import { latestFrom, useLatest } from '../worker/latest.js';
@@ -74,6 +77,18 @@ function checkCall() {
 
 const nothing: Checked = { findings: [], reading: null, evidence: [] };
 
+/** What the last second opinion says against keys that are still the same. */
+function useSecondOpinion(set: string, { items }: QuizSet): Finding[] {
+  const { data } = useRequests(set);
+  const asked = data?.find((r) => r.purpose === 'opinion' && r.reply);
+  return useMemo(() => {
+    if (!asked?.reply) return [];
+    const byId = new Map(items.map((i) => [i.id, i]));
+    const list = asked.items.map((id) => byId.get(id));
+    return opinionFindings(opinionsOf(list, asked.reply, asked.text));
+  }, [asked, items]);
+}
+
 /** Of the items that go out, without what was set aside. While one check runs, only the newest set waits for the next. */
 export function useChecks(set: string, workspace: string, document: SetDocument): Checks {
   const settings = useWorkspaceChecks(workspace).data;
@@ -87,9 +102,10 @@ export function useChecks(set: string, workspace: string, document: SetDocument)
   const question = useMemo<Question>(() => ({ set: included, checking, sources }), [included, checking, sources]);
   const { value, failed, again } = useLatest(question, checkCall);
   const found = value ?? nothing;
+  const second = useSecondOpinion(set, included);
   return useMemo(
     () => ({
-      findings: found.findings.filter((f) => document.dismissed?.[findingKey(f)] === undefined),
+      findings: [...second, ...found.findings].filter((f) => document.dismissed?.[findingKey(f)] === undefined),
       reading: found.reading,
       evidence: new Map(found.evidence.map((e) => [e.item, e])),
       hasSource,
@@ -97,6 +113,6 @@ export function useChecks(set: string, workspace: string, document: SetDocument)
       failed,
       again,
     }),
-    [found, document.dismissed, hasSource, checking, failed, again],
+    [found, second, document.dismissed, hasSource, checking, failed, again],
   );
 }

@@ -3,6 +3,12 @@ import { type Item, keySign, richToPlain } from '@zakuska/core';
 import { diffWordsWithSpace } from 'diff';
 import { useMemo } from 'react';
 
+interface Part {
+  value: string;
+  added?: boolean;
+  removed?: boolean;
+}
+
 /** All that an item says, line by line, in plain words. */
 export const saidBy = (item: Item): string =>
   [
@@ -26,10 +32,34 @@ export const saidBy = (item: Item): string =>
     ...(item.timeLimit ? [`${item.timeLimit} s`] : []),
   ].join('\n');
 
+/** One change after another, with nothing but blanks between them, read as one. */
+function runsOf(parts: readonly Part[]): Part[] {
+  const out: Part[] = [];
+  let [gone, come] = ['', ''];
+  const close = (): void => {
+    if (gone) out.push({ value: gone, removed: true });
+    if (come) out.push({ value: come, added: true });
+    [gone, come] = ['', ''];
+  };
+  parts.forEach((p, i) => {
+    if (p.removed) gone += p.value;
+    else if (p.added) come += p.value;
+    else if ((gone || come) && /^[^\S\n]+$/.test(p.value) && i < parts.length - 1) {
+      gone += p.value;
+      come += p.value;
+    } else {
+      close();
+      out.push({ value: p.value });
+    }
+  });
+  close();
+  return out;
+}
+
 /** Less than this share of the letters. */
 const LITTLE = 0.55;
 export function WordsChanged({ before, after }: { before: Item; after: Item }) {
-  const parts = useMemo(() => diffWordsWithSpace(saidBy(before), saidBy(after)), [before, after]);
+  const parts = useMemo(() => runsOf(diffWordsWithSpace(saidBy(before), saidBy(after))), [before, after]);
   const words = (list: typeof parts): number => list.reduce((n, p) => n + p.value.length, 0);
   // words of one text among those of another are no text: where little stays, both are shown whole
   if (words(parts.filter((p) => !p.added && !p.removed)) < LITTLE * words(parts.filter((p) => !p.added)))

@@ -9,7 +9,7 @@ import { runs } from '../item/runs.js';
 import { changedFields } from '../item/sameness.js';
 import { additions, askedKinds, composeRequest, cutTo, exampleOf, firstWish, formOf, measure, wish, wishProblem } from './request.js';
 import { phraseLanguages, phrasesOf } from './phrases.js';
-import { answersIn, composeOpinion, opinionsOf } from './opinion.js';
+import { answersIn, composeOpinion, opinionFindings, opinionsOf } from './opinion.js';
 import { aimNames, aims, composeRework, reworked, shortIds, takeProposals } from './rework.js';
 
 const quiz = (...items: Item[]): QuizSet => ({ title: 'T', items });
@@ -258,6 +258,20 @@ describe('second opinion', () => {
     ['numbers with words', 'Question 1: B\nQuestion 2: false\nQuestion 3: 2000 grams'],
   ])('answers are understood %s', (_, reply) => {
     expect(opinionsOf(ITEMS, reply).map((o) => o.agrees)).toEqual([true, true, true]);
+  });
+  test('an item whose options stand otherwise since it was asked is not compared', () => {
+    const { text, asked } = composeOpinion(ITEMS);
+    const reply = '1. C | Fat feeds yeast.\n2. true | It does.';
+    expect(opinionsOf(asked, reply, text).map((o) => o.agrees)).toEqual([false, false, null]);
+    const [first, second] = asked as [Extract<Item, { kind: 'multiple-choice' }>, Item];
+    const turned = { ...first, options: [...first.options].reverse() };
+    expect(opinionsOf([turned, second], reply, text).map((o) => o.agrees)).toEqual([null, false]);
+    // one that is gone takes no other's answer
+    expect(opinionsOf([undefined, second], reply, text).map((o) => [o.item.id, o.said])).toEqual([[second.id, 'true']]);
+    expect(opinionFindings(opinionsOf(asked, reply, text))).toMatchObject([
+      { code: 'second-opinion', items: [first.id], message: 'A second opinion on the key B says “C”: Fat feeds yeast.' },
+      { items: [second.id] },
+    ]);
   });
   test('what disagrees comes with its reason; what was not answered is said', () => {
     const [one, two, three] = opinionsOf(ITEMS, '1. C | Fat feeds yeast.\n3. 200');

@@ -28,4 +28,4 @@ export {
   reworked,
   takeProposals,
 } from './rework.js';
-export { answersIn, composeOpinion, mayBeAsked, type Opinion, opinionsOf } from './opinion.js';
+export { answersIn, composeOpinion, mayBeAsked, type Opinion, opinionFindings, opinionsOf } from './opinion.js';

@@ -1,7 +1,8 @@
 /** A second opinion on the keys: the items go out without them, and the answers that come back are laid beside them. */
 import { readDraft } from '../draft/read.js';
 import { writeNotation } from '../formats/notation/notation.js';
-import { isGraded, keyProblem, letterOf } from '../item/kinds.js';
+import type { Finding } from '../check/finding.js';
+import { isGraded, keyProblem, keySign, letterOf } from '../item/kinds.js';
 import type { Item } from '../item/model.js';
 import { plainOf } from '../item/richText.js';
 import { mark } from '../mark/mark.js';
@@ -39,7 +40,7 @@ const rightsOf = (i: Extract<Item, { kind: 'matching' }>): string[] => shown([..
 const stepsOf = (i: Extract<Item, { kind: 'ordering' }>): string[] => shown(i.sequence);
 
 /** One item as the request shows it, numbered. */
-function asked(i: Item, n: number): string {
+function shownAs(i: Item, n: number): string {
   const plain = (s: string): string => plainOf(s).replace(/\s+/g, ' ').trim();
   if (i.kind === 'matching')
     return [`${n}. ${plain(i.stem)}`, ...i.pairs.map((p, k) => `${k + 1}) ${plain(p.left)}`), ...rightsOf(i).map((r, k) => `${letterOf(k)}) ${plain(r)}`)].join(
@@ -76,7 +77,7 @@ export function composeOpinion(items: readonly Item[]): { text: string; asked: I
   const text = `${[
     `Answer these ${list.length} questions as well as you can. Do not guess what an author may have had in mind: say what is right. Where a question has no right answer, or more than one, say so in the reason.`,
     `Give one line for each, in order: the number, the answer, a stroke "|", and the reason in one sentence.\n${forms.map((f) => `- ${f}`).join('\n')}\nWrite nothing else.`,
-    list.map((i, n) => asked(i, n + 1)).join('\n\n'),
+    list.map((i, n) => shownAs(i, n + 1)).join('\n\n'),
   ].join('\n\n')}\n`;
   return { text, asked: list };
 }
@@ -192,12 +193,30 @@ function gapsOf(item: Extract<Item, { kind: 'cloze' }>, parts: readonly string[]
   };
 }
 
-/** Lays the answers of a reply beside the keys. @param asked the items of the request, in its order */
-export function opinionsOf(asked: readonly Item[], reply: string): Opinion[] {
+/**
+ * Lays the answers of a reply beside the keys.
+ * @param asked the items of the request, in its order; undefined where one is gone since
+ * @param request its text: an item that reads otherwise by now cannot be compared, because its options may stand elsewhere
+ */
+export function opinionsOf(asked: readonly (Item | undefined)[], reply: string, request?: string): Opinion[] {
   const answers = answersIn(reply);
-  return asked.map((item, n): Opinion => {
+  return asked.flatMap((item, n): Opinion[] => {
+    if (!item) return [];
     const a = answers.get(n + 1);
-    if (!a?.said) return { item, agrees: null };
-    return { item, said: a.said, ...(a.reason && { reason: a.reason }), agrees: agreesWith(item, a.said) };
+    if (!a?.said) return [{ item, agrees: null }];
+    const same = request === undefined || `${request.trimEnd()}\n\n`.includes(`\n\n${shownAs(item, n + 1)}\n\n`);
+    return [{ item, said: a.said, ...(a.reason && { reason: a.reason }), agrees: same ? agreesWith(item, a.said) : null }];
   });
 }
+
+/** What a second opinion says against keys, as findings. */
+export const opinionFindings = (opinions: readonly Opinion[]): Finding[] =>
+  opinions
+    .filter((o) => o.agrees === false)
+    .map((o) => ({
+      code: 'second-opinion',
+      severity: 'warning',
+      items: [o.item.id],
+      place: 'key',
+      message: `A second opinion on the key ${keySign(o.item)} says “${o.said ?? ''}”${o.reason ? `: ${o.reason}` : '.'}`,
+    }));
