@@ -123,7 +123,7 @@ test('an item without a complete key always says so', () => {
       expect(roles).toHaveLength(draft.split('\n').length);
       for (const i of set.items) if (keyProblem(i)) expect(diagnostics.some((d) => d.item === i.id && d.severity === 'error')).toBe(true);
     }),
-    { numRuns: runs(400) },
+    { numRuns: runs(200) },
   );
 });
 
@@ -144,7 +144,7 @@ test('reading on after each edit gives what a full reading gives', () => {
         expect(withoutIds(reader.read(text))).toEqual(withoutIds(readDraft(text)));
       }
     }),
-    { numRuns: runs(200) },
+    { numRuns: runs(80) },
   );
 });
 
