@@ -144,3 +144,40 @@ test('a second opinion finds the planted wrong key, with its reason', async ({ p
   await expect(page.getByRole('button', { name: /^Item 1: key B/ })).toBeVisible();
   await expect(findings.getByText('A second opinion on the key')).toHaveCount(0);
 });
+
+const statements = (keys: string[]): string => keys.map((k, n) => `${n + 1}. Dough number ${n + 1} rises in a warm room.\nAnswer: ${k}`).join('\n\n');
+test('three replies compared: the one-sided one is told; items picked from two stand in the draft; asked again with a word on what was wrong', async ({
+  page,
+}) => {
+  await signIn(page);
+  await page.getByRole('button', { name: 'New set' }).click();
+  await page.getByLabel('Title').fill('Three drafts');
+  await page.getByRole('button', { name: 'Start the set' }).click();
+  await page.getByRole('link', { name: 'Ask an assistant for a draft' }).click();
+  await page.getByLabel('The topic').fill('Dough');
+  for (const reply of [
+    statements(['true', 'true', 'true', 'true', 'true', 'true']),
+    statements(['true', 'false', 'true', 'false', 'false', 'true']),
+    `Here you go:\n\n1. What makes dough rise?\na) yeast *\nb) salt\nc) oil`,
+  ]) {
+    await page.getByLabel('The reply').fill(reply);
+    await page.getByRole('button', { name: 'Keep it to compare' }).click();
+    await expect(page.getByLabel('The reply')).toHaveValue('');
+  }
+  await page.getByRole('link', { name: 'Compare the 3 drafts that are kept' }).click();
+  await expect(page.getByRole('columnheader')).toHaveCount(3);
+  const row = (name: string) => page.getByRole('row', { name: new RegExp(`^${name}`) });
+  await expect(row('True statements')).toContainText('6 of 6');
+  await expect(row('True statements')).toContainText('3 of 6');
+  await expect(row('Findings').getByRole('cell').first()).toContainText('6 of 6 statements are true');
+  await expect(row('Findings').getByRole('cell').nth(1)).not.toContainText('statements are true');
+  await page.getByLabel('Pick item 2 of draft 2').check();
+  await page.getByLabel('Pick item 1 of draft 3').check();
+  await page.getByLabel('What was wrong with draft 1').fill('All statements are true.');
+  await page.getByRole('button', { name: 'Copy “again”' }).first().click();
+  await expect(page.getByText('The request to write it again is copied.')).toBeVisible();
+  expect(await copied(page)).toContain('What was wrong with it: All statements are true.');
+  await page.getByRole('button', { name: 'Put the picked items into the draft' }).click();
+  await expect(page.getByText('2 questions read')).toBeVisible();
+  await expect(page.getByRole('textbox', { name: 'Draft' })).toContainText('What makes dough rise?');
+});

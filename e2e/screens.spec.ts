@@ -70,6 +70,11 @@ for (const theme of ['light', 'dark'] as const) {
     await page.getByText('Outcomes, levels of thinking').click();
     await expect(page.getByText(/characters, about/)).toBeVisible();
     await clean(page, 'asking for a draft');
+    await page.getByLabel('The reply').fill('1. Is salt a mineral?\nAnswer: true');
+    await page.getByRole('button', { name: 'Keep it to compare' }).click();
+    await page.getByRole('link', { name: /draft.* kept/ }).click();
+    await expect(page.getByRole('table')).toBeVisible();
+    await clean(page, 'drafts side by side');
     await open('Words on the menu', 'text');
     await expect(page.getByText('20 unchanged')).toBeVisible();
     await clean(page, 'text');

@@ -38,7 +38,7 @@ const table = {
     bank: 'language item check',
     responses: 'language item mark bank',
     rework: 'language item',
-    compose: 'language item mark check draft formats rework',
+    compose: 'language item mark source check draft formats rework',
   },
   'packages/documents/src': { pdf: '.', docx: '.', odt: '.', workbook: '. odt' },
   'apps/server/src': {
@@ -69,8 +69,8 @@ const table = {
     sets: 'api frame open signin ui',
     draft: 'api frame item open set sources ui worker',
     text: 'draft frame set ui worker',
-    ask: 'api draft frame item set sources ui worker',
     check: 'api edit frame item set signin sources take ui worker',
+    ask: 'api check draft frame item set sources ui worker',
     arrange: 'api edit frame item set ui worker',
     bank: 'api frame item signin ui',
     course: 'api frame signin ui',

@@ -17,6 +17,7 @@ import './ui/app.css';
 
 const DraftStage = lazy(() => import('./draft/DraftStage.js'));
 const RequestStage = lazy(() => import('./ask/RequestStage.js'));
+const CompareStage = lazy(() => import('./ask/CompareStage.js'));
 const ReworkStage = lazy(() => import('./ask/ReworkStage.js'));
 const CheckStage = lazy(() => import('./check/CheckStage.js'));
 const ArrangeStage = lazy(() => import('./arrange/ArrangeStage.js'));
@@ -101,6 +102,7 @@ const router = createBrowserRouter([
           { index: true, element: <Navigate to="draft" replace /> },
           { path: 'draft', element: <DraftStage /> },
           { path: 'draft/request', element: <RequestStage /> },
+          { path: 'draft/compare', element: <CompareStage /> },
           { path: 'check', element: <CheckStage /> },
           { path: 'check/rework', element: <ReworkStage /> },
           { path: 'arrange', element: <ArrangeStage /> },

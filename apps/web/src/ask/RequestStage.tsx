@@ -72,6 +72,21 @@ export default function RequestStage() {
     await navigate(`/sets/${view.id}/draft`);
   };
 
+  /** Keeps the reply beside others of this set: with its request, or with a copy of that where it has a reply already. */
+  const keepToCompare = async (): Promise<void> => {
+    try {
+      const open = requests.data?.find((r) => r.id === sent?.id && r.text === composed.text && !r.reply);
+      const at = open ?? (await requests.keep.mutateAsync({ purpose: 'draft', text: composed.text, wish }));
+      await requests.reply.mutateAsync({ request: at.id, text: reply });
+      setSent({ id: at.id, text: at.text });
+      setReply('');
+      toast.success('Kept. Ask again, or another assistant, and paste the next reply.');
+    } catch (e) {
+      toast.error(`The reply could not be kept: ${wordsOf(e)}`);
+    }
+  };
+  const drafts = (requests.data ?? []).filter((r) => r.purpose === 'draft' && r.reply?.trim()).length;
+
   if (!mayEdit)
     return (
       <main className="p-6">
@@ -114,12 +129,20 @@ export default function RequestStage() {
           {reply.trim() && (
             <p role="status" className="flex flex-wrap items-center gap-3 text-sm text-ink-2">
               {busy ? 'Reading …' : <ReplyRead items={read} wish={wish} />}
+              <Button disabled={busy || problem !== null} onClick={() => void keepToCompare()}>
+                Keep it to compare
+              </Button>
               <Button look="primary" disabled={busy} onClick={() => void take()}>
                 Put the reply into the draft
               </Button>
             </p>
           )}
         </ReplyText>
+        {drafts > 0 && (
+          <Link className="link text-sm" to={`/sets/${view.id}/draft/compare`}>
+            {drafts === 1 ? 'Look at the draft that is kept' : `Compare the ${drafts} drafts that are kept`}
+          </Link>
+        )}
         {(requests.data?.length ?? 0) > 0 && (
           <details className="text-sm">
             <summary className="cursor-pointer font-semibold">Requests of this set ({requests.data?.length})</summary>

@@ -12,11 +12,11 @@ import {
   type SetDocument,
   type SourceText,
 } from '@zakuska/core';
-import { useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
+import { useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { api, call, type Schemas } from '../api/client.js';
 import { useRequests } from '../set/requests.js';
-import { useSources } from '../sources/sources.js';
+import { useSourceTexts } from '../sources/sources.js';
 import { WorkerClient } from '../worker/client.js';
 import { latestFrom, useLatest } from '../worker/latest.js';
 import type { Checked, Checker } from './check.worker.js';
@@ -27,24 +27,6 @@ export const checksKey = (workspace: string): readonly string[] => ['checks', wo
 /** How the workspace checks. */
 export const useWorkspaceChecks = (workspace: string): UseQueryResult<Schemas['ChecksView']> =>
   useQuery({ queryKey: checksKey(workspace), queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/checks', { params: { path: { workspace } } })) });
-
-/** The full texts of a set's sources, once all of them are there; null until then. */
-function useSourceTexts(set: string): { any: boolean; texts: readonly SourceText[] | null } {
-  const list = useSources(set);
-  const full = useQueries({
-    queries: (list.data ?? []).map((s) => ({
-      queryKey: ['source', s.id],
-      staleTime: Number.POSITIVE_INFINITY,
-      queryFn: () => call(api.GET('/api/v1/sources/{source}', { params: { path: { source: s.id } } })),
-    })),
-    combine: (all) => (all.every((q) => q.data) ? all.flatMap((q) => q.data ?? []) : null),
-  });
-  // the same sources are the same list, so that they are not read again at every change of the set
-  const key = list.data && full ? full.map((s) => s.id).join(' ') : null;
-  // oxlint-disable-next-line react/exhaustive-deps -- `full` is a new list at every drawing
-  const texts = useMemo(() => (key === null || !full ? null : full.map(({ id, name, text, cues }) => ({ id, name, text, cues }))), [key]);
-  return { any: !!list.data?.length, texts };
-}
 
 export interface Checks {
   findings: Finding[];

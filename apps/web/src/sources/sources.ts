@@ -1,7 +1,7 @@
 /** The sources of a set, kept on the server. */
-import { base64Of } from '@zakuska/core';
-import { useMutation, useQuery, useQueryClient, type UseMutationResult, type UseQueryResult } from '@tanstack/react-query';
-import { useCallback } from 'react';
+import { base64Of, type SourceText } from '@zakuska/core';
+import { useMutation, useQueries, useQuery, useQueryClient, type UseMutationResult, type UseQueryResult } from '@tanstack/react-query';
+import { useCallback, useMemo } from 'react';
 import { useSearchParams } from 'react-router';
 import { api, call, type Schemas } from '../api/client.js';
 import { opener } from '../files/opening.js';
@@ -35,6 +35,24 @@ export async function keepAsSource(set: string, file: File, limit: number): Prom
 
 export const useSources = (set: string): UseQueryResult<SourceSummary[]> =>
   useQuery({ queryKey: ['sources', set], queryFn: () => call(api.GET('/api/v1/sets/{set}/sources', { params: { path: { set } } })) });
+
+/** The full texts of a set's sources, once all of them are there; null until then. */
+export function useSourceTexts(set: string): { any: boolean; texts: readonly SourceText[] | null } {
+  const list = useSources(set);
+  const full = useQueries({
+    queries: (list.data ?? []).map((s) => ({
+      queryKey: ['source', s.id],
+      staleTime: Number.POSITIVE_INFINITY,
+      queryFn: () => call(api.GET('/api/v1/sources/{source}', { params: { path: { source: s.id } } })),
+    })),
+    combine: (all) => (all.every((q) => q.data) ? all.flatMap((q) => q.data ?? []) : null),
+  });
+  // the same sources are the same list, so that they are not read again at every change of the set
+  const key = list.data && full ? full.map((s) => s.id).join(' ') : null;
+  // oxlint-disable-next-line react/exhaustive-deps -- `full` is a new list at every drawing
+  const texts = useMemo(() => (key === null || !full ? null : full.map(({ id, name, text, cues }) => ({ id, name, text, cues }))), [key]);
+  return { any: !!list.data?.length, texts };
+}
 
 /** Which source is shown beside the work, kept in the address: null where none is, '' for the first. */
 export function useShownSource(): [string | null, (id: string | null) => void] {

@@ -9,6 +9,7 @@ import { runs } from '../item/runs.js';
 import { changedFields } from '../item/sameness.js';
 import { additions, askedKinds, composeRequest, cutTo, exampleOf, firstWish, formOf, measure, wish, wishProblem } from './request.js';
 import { phraseLanguages, phrasesOf } from './phrases.js';
+import { compareDrafts } from './compare.js';
 import { answersIn, composeOpinion, opinionFindings, opinionsOf } from './opinion.js';
 import { aimNames, aims, composeRework, reworked, shortIds, takeProposals } from './rework.js';
 
@@ -279,5 +280,42 @@ describe('second opinion', () => {
     expect(two).toMatchObject({ agrees: null });
     expect(three).toMatchObject({ agrees: false });
     expect(answersIn('nothing of the sort').size).toBe(0);
+  });
+});
+
+describe('several drafts', () => {
+  const statements = (keys: readonly boolean[]): string =>
+    keys.map((k, n) => `${n + 1}. Dough number ${n + 1} rises in the oven.\nAnswer: ${String(k)}\n`).join('\n');
+  const choices = (place: (n: number) => number): string =>
+    Array.from(
+      { length: 8 },
+      (_, n) =>
+        `${n + 1}. Which flour suits bread number ${n + 1}?\n${['rye', 'oat', 'rice', 'corn'].map((o, i) => `${'abcd'.charAt(i)}) ${o} ${n}${i === place(n) ? ' *' : ''}`).join('\n')}\n`,
+    ).join('\n');
+  test('the one-sided ones are told, the others are not', () => {
+    const [allTrue, mixed, allB, spread] = compareDrafts(
+      [statements([true, true, true, true, true, true]), statements([true, false, true, false, false, true]), choices(() => 1), choices((n) => n % 4)],
+      'en',
+    );
+    const codes = (d: typeof allTrue): string[] => [...new Set(d?.figures.findings.map((f) => f.code))];
+    expect(allTrue?.figures).toMatchObject({ kinds: [{ kind: 'true-false', count: 6 }], truths: { yes: 6, of: 6 }, places: [] });
+    expect(codes(allTrue)).toContain('true-false-out-of-balance');
+    expect(codes(mixed)).not.toContain('true-false-out-of-balance');
+    expect(allB?.figures.places).toEqual([0, 8]);
+    expect(codes(allB)).toContain('keys-in-one-place');
+    expect(spread?.figures.places).toEqual([2, 2, 2, 2]);
+    expect(codes(spread)).not.toContain('keys-in-one-place');
+  });
+  test('what the sources say is counted; a reply that holds no items is an empty draft', () => {
+    const source = { id: 's', name: 'Notes', text: 'Yeast feeds on the sugars of the flour. Salt slows the yeast down.' };
+    const [one, none] = compareDrafts(
+      ['1. What does yeast feed on?\na) the sugars of the flour *\nb) the salt of the sea', 'I am sorry, I cannot help with that.'],
+      'en',
+      {},
+      [source],
+    );
+    expect(one?.figures.evidence).toEqual({ supported: 1, contradicted: 0, silent: 0 });
+    expect(none?.items).toEqual([]);
+    expect(none?.figures).toMatchObject({ kinds: [], withoutKey: 0, findings: [] });
   });
 });

@@ -4,6 +4,7 @@ export {
   additionNames,
   additions,
   askedKinds,
+  composeAgain,
   type Composed,
   composeRequest,
   firstWish,
@@ -29,3 +30,4 @@ export {
   takeProposals,
 } from './rework.js';
 export { answersIn, composeOpinion, mayBeAsked, type Opinion, opinionFindings, opinionsOf } from './opinion.js';
+export { compareDrafts, type ComparedDraft, type DraftFigures } from './compare.js';

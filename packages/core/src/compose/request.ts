@@ -235,3 +235,7 @@ export function composeRequest(w: Wish): Composed {
   ];
   return { text: `${parts.join('\n\n')}\n`, ...(w.source && { source: { kept: kept.length, of } }) };
 }
+
+/** Composes the request to write a draft again. @param request the first one @param wrong what was wrong with what came back, in own words */
+export const composeAgain = (request: string, reply: string, wrong: string): string =>
+  `${request.trimEnd()}\n\nYou wrote this before:\n"""\n${reply.trim()}\n"""\n\nWhat was wrong with it: ${wrong.trim()}\nWrite all items again, in the same form, with that put right.\n`;
