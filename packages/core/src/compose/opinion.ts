@@ -5,6 +5,7 @@ import type { Finding } from '../check/finding.js';
 import { isGraded, keyProblem, keySign, letterOf } from '../item/kinds.js';
 import type { Item } from '../item/model.js';
 import { plainOf } from '../item/richText.js';
+import { partsOf, stripEnd } from '../item/strip.js';
 import { mark } from '../mark/mark.js';
 import { rightResponse } from '../mark/answers.js';
 import { compareKeys } from '../rework/keys.js';
@@ -162,7 +163,7 @@ function agreesWith(item: Item, said: string): boolean | null {
       return order.length === steps.length ? mark(item, { order }).credit === 1 : null;
     }
     case 'cloze': {
-      const parts = said.split(/\s*[/;]\s*/);
+      const parts = partsOf(said, /[/;]/);
       if (parts.length !== item.gaps.length) return item.gaps.length === 1 ? mark(item, gapsOf(item, [said])).credit === 1 : null;
       return mark(item, gapsOf(item, parts)).credit === 1;
     }
@@ -171,7 +172,7 @@ function agreesWith(item: Item, said: string): boolean | null {
       return truth === null ? null : mark(item, { truth }).credit === 1;
     }
     case 'short-answer':
-      return mark(item, { text: said.replace(/^["“]|["”.]+$/g, '') }).credit === 1;
+      return mark(item, { text: stripEnd(said.replace(/^["“]/, ''), /["”.]/) }).credit === 1;
     case 'numeric': {
       const read = readDraft(`1. ${plainOf(item.stem)}\nKind: numeric\nAnswer: ${said}\n`).set.items[0];
       const given = read ? rightResponse(read) : null;
