@@ -1,8 +1,9 @@
-/** The command line: `zakuska read`, `text`, `check`, `convert`, `fit`, `rehearse`, `template`, `versions`, `grade` and `merge`. */
+/** The command line: `zakuska read`, `text`, `check`, `convert`, `fit`, `rehearse`, `template`, `versions`, `grade`, `request` and `merge`. */
 import { mkdir, readFile as readBytes, writeFile } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import {
   decodeText,
+  composeRequest,
   type Fit,
   fitSet,
   gradeTable,
@@ -22,11 +23,13 @@ import {
   understandImporter,
   type Rehearsal,
   type SourceText,
+  wishProblem,
   writeSetFile,
 } from '@zakuska/core';
 import { checkReport } from './check.js';
 import { gradedJson, gradedReport } from './grade.js';
 import { mergedJson, mergedReport } from './merge.js';
+import { requestOf } from './request.js';
 import { drawVersions, versionsJson, versionsReport, withStableIds, writeVersions } from './versions.js';
 import { allFormats, fillTemplate } from '@zakuska/documents';
 
@@ -73,6 +76,13 @@ const USAGE = `zakuska: drafted questions in, structured items out
       --skip HEADING   a column that is not marked
       --points H=N     points for a question; one each where nothing is said
       --attempts       which row counts of somebody who answered several times; all, each by itself, where nothing is said
+
+  zakuska request [SOURCE] [--topic WORDS] [--kinds KIND=N,...] [--options N] [--language L] [--level WORDS]
+                  [--outcome WORDS]... [--add WHAT,...] [--most N] [--wish WORDS]
+      Prints a request to any assistant for a draft, from a topic or from a source (article, notes, transcript), with the
+      exact form of the reply. Nothing is sent. At most N characters of the source go along (usual: 12000).
+      --kinds     such as multiple-choice=8,true-false=2 (usual)
+      --add       some of feedback (usual), option-feedback, hints, tags, outcomes, difficulty, thinking, time
 
   zakuska merge SET REPLY [--json]
       Matches the reply of an assistant, in any form that is read, with the items of a set: which is which, what changed,
@@ -276,11 +286,7 @@ async function check(o: Options): Promise<number> {
   const sources: SourceText[] = [];
   for (const file of o.sources) {
     try {
-      const bytes = await bytesOf(file);
-      const plain = decodeText(bytes);
-      const cues = looksLikeSubtitles(plain) ? readSubtitles(plain) : undefined;
-      const text = /\.(docx|odt|pdf|html?)$/i.test(file) ? (await allFormats.draft(bytes, basename(file))).text : plain;
-      sources.push({ id: file, name: basename(file), text, ...(cues && { cues }) });
+      sources.push(await sourceOf(file));
     } catch (e) {
       complain(file, e);
       return 2;
@@ -292,6 +298,15 @@ async function check(o: Options): Promise<number> {
     process.stdout.write(`${report}\n`);
     return ok;
   });
+}
+
+/** An article, notes or a transcript as a source. */
+async function sourceOf(file: string): Promise<SourceText> {
+  const bytes = await bytesOf(file);
+  const plain = decodeText(bytes);
+  const cues = looksLikeSubtitles(plain) ? readSubtitles(plain) : undefined;
+  const text = /\.(docx|odt|pdf|html?)$/i.test(file) ? (await allFormats.draft(bytes, basename(file))).text : plain;
+  return { id: file, name: basename(file), text, ...(cues && { cues }) };
 }
 
 /** The fit table of one destination, as text: a line for each item that does not fit as it is, and the count. */
@@ -415,6 +430,31 @@ async function merge(o: Options): Promise<number> {
   }
 }
 
+/** What is said, without the times of a transcript. */
+const wordsOfSource = ({ text, cues }: SourceText): string => cues?.map((c) => c.text).join(' ') ?? text;
+async function request(args: readonly string[]): Promise<number> {
+  let said: ReturnType<typeof requestOf>;
+  try {
+    said = requestOf(args);
+  } catch (e) {
+    throw new UsageError((e as Error).message);
+  }
+  const { wish, source: file } = said;
+  try {
+    const source = file === undefined ? undefined : { title: nameWithout(file), text: wordsOfSource(await sourceOf(file)) };
+    const asked = { ...wish, ...(source && { source }) };
+    const problem = wishProblem(asked);
+    if (problem) throw new UsageError(problem);
+    const { text: out, source: kept } = composeRequest(asked);
+    if (kept && kept.kept < kept.of) process.stderr.write(`${file ?? ''}: the first ${kept.kept} of ${kept.of} characters go along\n`);
+    process.stdout.write(out);
+    return 0;
+  } catch (e) {
+    complain(file ?? '', e);
+    return 2;
+  }
+}
+
 /** Runs a command for each file: one that cannot be read does not stop the others. */
 async function each(o: Options, run: (file: string) => Promise<boolean>): Promise<number> {
   let unread = false;
@@ -451,6 +491,7 @@ export async function run(args: readonly string[]): Promise<number> {
     if (command === 'rehearse') return await rehearse(parse(rest));
     if (command === 'template') return await template(parse(rest));
     if (command === 'merge') return await merge(parse(rest));
+    if (command === 'request') return await request(rest);
     if (command === 'grade') return await grade(parse(rest));
     if (command === 'versions') return await versions(parse(rest));
     throw new UsageError(`there is no command ${command}`);

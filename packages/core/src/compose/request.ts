@@ -223,7 +223,9 @@ export function composeRequest(w: Wish): Composed {
       ...(w.outcomes.length ? ['- Each item asks for one of these, all of them are asked for:', ...w.outcomes.map((o) => `  - ${o}`)] : []),
       ...(shares.length ? [`- Levels of thinking (share of the items): ${shares.join(', ')}`] : []),
       ...(w.source ? ['- Everything asked, and every key, must stand in the text below; use nothing else.'] : []),
-      '- Wrong options are of the same sort and length as the right one and clearly wrong; the right ones stand in all places alike.',
+      ...(asked.some((k) => k === 'multiple-choice' || k === 'multiple-response')
+        ? ['- Wrong options are of the same sort and length as the right one and clearly wrong; the right ones stand in all places alike.']
+        : []),
       ...(w.more.trim() ? [`- ${w.more.trim()}`] : []),
     ].join('\n'),
     formOf(asked, w.language, w),
