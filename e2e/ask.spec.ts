@@ -181,3 +181,30 @@ test('three replies compared: the one-sided one is told; items picked from two s
   await expect(page.getByText('2 questions read')).toBeVisible();
   await expect(page.getByRole('textbox', { name: 'Draft' })).toContainText('What makes dough rise?');
 });
+
+test('a strange draft is put into the notation: what changed a word or a key is told and not taken', async ({ page }) => {
+  await signIn(page);
+  await newSet(
+    page,
+    'Strange',
+    'Q one >> What feeds the yeast?\n   [salt]  [[sugars from the flour]]  [butter]\n\nQ two >> Salt speeds up fermentation ...... nope, false',
+  );
+  await page.goto(page.url().replace(/\/draft.*/, '/draft/notation'));
+  await page.getByRole('button', { name: 'Copy the request' }).click();
+  expect(await copied(page)).toContain('[[sugars from the flour]]');
+  const reply = '1. What feeds the yeast?\na) salt\nb) sugars from the flour *\nc) butter\n\n2. Salt speeds up fermentation a lot\nAnswer: false';
+  await page.getByLabel('The reply').fill(reply);
+  const compared = page.getByRole('region', { name: 'Compared with the draft' });
+  await expect(compared.getByRole('status')).toHaveText('1 of 2 items say what the draft says, word for word and key for key.');
+  await expect(compared.getByRole('article')).toContainText('Salt speeds up fermentation a lot');
+  // another key is not taken either
+  await page.getByLabel('The reply').fill(reply.replace(' *', '').replace('c) butter', 'c) butter *'));
+  await expect(compared.getByText('The draft does not mark this key.')).toBeVisible();
+  await page.getByLabel('The reply').fill(reply);
+  await compared.getByRole('button', { name: 'Take what holds (1)' }).click();
+  const text = page.getByRole('textbox', { name: 'Draft' });
+  await expect(text).toContainText('B) sugars from the flour *');
+  await expect(text).toContainText('nope, false');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(text).toContainText('[[sugars from the flour]]');
+});

@@ -18,6 +18,7 @@ import './ui/app.css';
 const DraftStage = lazy(() => import('./draft/DraftStage.js'));
 const RequestStage = lazy(() => import('./ask/RequestStage.js'));
 const CompareStage = lazy(() => import('./ask/CompareStage.js'));
+const NotationStage = lazy(() => import('./ask/NotationStage.js'));
 const ReworkStage = lazy(() => import('./ask/ReworkStage.js'));
 const CheckStage = lazy(() => import('./check/CheckStage.js'));
 const ArrangeStage = lazy(() => import('./arrange/ArrangeStage.js'));
@@ -103,6 +104,7 @@ const router = createBrowserRouter([
           { path: 'draft', element: <DraftStage /> },
           { path: 'draft/request', element: <RequestStage /> },
           { path: 'draft/compare', element: <CompareStage /> },
+          { path: 'draft/notation', element: <NotationStage /> },
           { path: 'check', element: <CheckStage /> },
           { path: 'check/rework', element: <ReworkStage /> },
           { path: 'arrange', element: <ArrangeStage /> },

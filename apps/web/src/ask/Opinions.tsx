@@ -11,7 +11,7 @@ export function Opinions({ opinions, set }: { opinions: readonly Opinion[]; set:
     <section aria-label="Second opinion" className="grid gap-3">
       <p role="status" className="text-sm">
         {agree === opinions.length
-          ? `All ${opinions.length} answers agree with the keys.`
+          ? `${counted(opinions.length, 'answer')}, and all agree with the keys.`
           : `${agree} of ${counted(opinions.length, 'answer')} agree with the keys${against.length ? `, ${against.length} ${against.length === 1 ? 'does' : 'do'} not` : ''}.`}
         {silent.length > 0 && ` ${counted(silent.length, 'item')} without an answer that could be compared.`}
       </p>

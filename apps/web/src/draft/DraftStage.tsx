@@ -213,6 +213,7 @@ export default function DraftStage() {
     { name: 'Next doubt', keys: ['F8'], whileTyping: true, run: () => nextDoubt(1) },
     { name: 'Previous doubt', keys: ['Shift F8'], whileTyping: true, run: () => nextDoubt(-1) },
     { name: 'The notation, with examples', run: () => setGuide(true) },
+    ...(mayEdit ? [{ name: 'Have the draft put into the notation', run: () => void navigate(`/sets/${setView.id}/draft/notation`) }] : []),
     ...(mayEdit ? [{ name: 'Ask an assistant for a draft', run: () => void navigate(`/sets/${setView.id}/draft/request`) }] : []),
     {
       name: 'Show what the selected lines are',
@@ -355,6 +356,11 @@ export default function DraftStage() {
             'Nothing to read yet'
           )}
           {!busy && !failed && <DoubtCount count={doubts.length} onNext={() => nextDoubt(1)} />}
+          {!busy && !failed && mayEdit && doubts.length > 0 && (
+            <Link className="link ml-3" to={`/sets/${setView.id}/draft/notation`}>
+              Have it put into the notation
+            </Link>
+          )}
         </span>
         <Button look="quiet" aria-pressed={sourceShown !== null} onClick={() => showSource(sourceShown === null ? '' : null)}>
           Sources{sources.data?.length ? ` (${sources.data.length})` : ''}

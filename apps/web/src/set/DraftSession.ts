@@ -97,6 +97,11 @@ export class DraftSession {
     this.edited({ text: before ? `${before}\n\n${text}` : text, replaced: this.snapshot.replaced + 1 });
   }
 
+  /** Puts another text in the place of the whole draft; what a person said of its lines is no longer about them. */
+  rewrite(text: string): void {
+    this.edited({ text, overrides: [], replaced: this.snapshot.replaced + 1 });
+  }
+
   private schedule(ms: number): void {
     clearTimeout(this.timer);
     this.timer = setTimeout(() => void this.save(), ms);

@@ -31,3 +31,4 @@ export {
 } from './rework.js';
 export { answersIn, composeOpinion, mayBeAsked, type Opinion, opinionFindings, opinionsOf } from './opinion.js';
 export { compareDrafts, type ComparedDraft, type DraftFigures } from './compare.js';
+export { composeNotation, takeVerbatim, verbatimOf, type Verbatim, type VerbatimResult } from './verbatim.js';
