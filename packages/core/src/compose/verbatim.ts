@@ -266,7 +266,9 @@ function marksAround(draft: string, all: readonly Word[], covered: Uint8Array, f
   const line = draft.lastIndexOf('\n', all[first]?.from ?? 0);
   const shared = lines.filter((l) => l === line).length > 1;
   const bare = (text: string): string => text.replace(/[|;,/\s]/g, '');
-  return shared ? `${bare(/\S*$/.exec(front)?.[0] ?? '')}\u0000${bare(/^\S*/.exec(back)?.[0] ?? '')}` : `${bare(front)}\u0000${bare(back)}`;
+  return shared
+    ? `${bare(front.slice(Math.max(front.lastIndexOf(' '), front.lastIndexOf('\t')) + 1))}\u0000${bare(/^\S*/.exec(back)?.[0] ?? '')}`
+    : `${bare(front)}\u0000${bare(back)}`;
 }
 /** Whether an option's words stand once more where no item holds them, and no other option's do: "Answer: sugars". */
 function repeated(item: Extract<Item, { options: unknown }>, k: number, runs: readonly Run[]): boolean {
