@@ -99,6 +99,8 @@ export default function ReworkStage() {
   const copy = async (): Promise<void> => {
     copyText(text, 'The request is copied. Give it to any assistant, and paste the reply below.', 'Select the text and copy it.');
     if (kept?.text === text) return;
+    // the reply to another request; at once, so that one pasted meanwhile stays
+    if (kept) setReply('');
     try {
       const made = await requests.keep.mutateAsync({
         purpose: what === 'opinion' ? 'opinion' : 'rework',
@@ -108,7 +110,6 @@ export default function ReworkStage() {
         items: (opinion?.asked ?? items).map((i) => i.id),
       });
       setOpened(made.id);
-      setReply('');
       setParams({ request: made.id }, { replace: true });
     } catch (e) {
       toast.error(`The request could not be kept with the set: ${wordsOf(e)}`);
