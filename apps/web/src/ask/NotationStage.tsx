@@ -100,7 +100,7 @@ export default function NotationStage() {
               <summary className="cursor-pointer font-semibold">Left out of the draft ({result.leftOut.length})</summary>
               <ul className="mt-1 grid gap-0.5 text-ink-2">
                 {result.leftOut.slice(0, 200).map((l) => (
-                  <li key={l.from} dir="auto" className="truncate">
+                  <li key={l.from} dir="auto" className="line-clamp-3">
                     {l.text.replace(/\s+/g, ' ')}
                   </li>
                 ))}

@@ -17,7 +17,7 @@ interface Outgoing {
 export function RequestText({ text, problem, note, low = false, onCopy }: Outgoing) {
   const length = useMemo(() => measure(text), [text]);
   return (
-    <section aria-label="The request" className="grid min-h-0 content-start gap-2">
+    <section aria-label="The request" className="grid content-start gap-2">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
         <h2 className="text-base font-bold">As it goes out</h2>
         <span role="status" className="flex-1 text-[13.5px] text-ink-2 tabular-nums">
@@ -35,7 +35,7 @@ export function RequestText({ text, problem, note, low = false, onCopy }: Outgoi
         tabIndex={0}
         role="region"
         aria-label="Text of the request"
-        className={`${low ? 'max-h-[15vh]' : 'max-h-[46vh]'} overflow-auto rounded border border-rule bg-sheet p-3 font-mono text-[13px]/5 whitespace-pre-wrap`}
+        className={`${low ? 'max-h-[15vh]' : 'max-h-[46vh]'} min-h-20 overflow-auto rounded border border-rule bg-sheet p-3 font-mono text-[13px]/5 whitespace-pre-wrap`}
       >
         {problem === null ? text : ''}
       </pre>
