@@ -99,17 +99,25 @@ function withoutId(stem: string, items: readonly Item[]): string {
   return m && known ? (m[1] ?? '') + stem.slice(m[0].length) : stem;
 }
 
+/** Items in the notation, numbered from 1, with their signs behind the numbers. The signs are put in last: whatever an item needs escaped, they are not. */
+function withSigns(items: readonly Item[]): string {
+  const ids = shortIds(items);
+  const text = writeNotation({ title: 'Untitled set', items: items.map(({ section: _s, label: _l, ...rest }) => rest as Item) });
+  let out = '';
+  let at = 0;
+  items.forEach((i, n) => {
+    const number = `${n + 1}.`;
+    const start = n === 0 ? text.indexOf(number) : text.indexOf(`\n${number}`, at) + 1;
+    out += `${text.slice(at, start)}${number} (${ids.get(i.id) ?? ''})`;
+    at = start + number.length;
+  });
+  return out + text.slice(at);
+}
+
 /** Composes the request that asks to rework items. @param detail what the aim asks for, as typed */
 export function composeRework(items: readonly Item[], aim: AimName, detail: string, language = 'en'): string {
   const a: Aim = aims[aim];
-  const ids = shortIds(items);
-  const written = writeNotation({
-    title: 'Untitled set',
-    items: items.map((i, n) => {
-      const { section: _s, ...rest } = i;
-      return { ...rest, label: String(n + 1), stem: `(${ids.get(i.id) ?? ''}) ${i.stem}` } as Item;
-    }),
-  });
+  const written = withSigns(items);
   const forms = aim === 'kind' ? [detail as Kind] : aim === 'talk' ? (['essay'] as const) : [...new Set(items.map((i) => i.kind))];
   const target = aim === 'language' ? detail : language;
   return `${[
