@@ -65,7 +65,7 @@ test('any reply to a rework: each item is proposed, the same or missing; what is
       expect(next.set.items.length).toBe(items.length + r.proposals.filter((p) => !p.mine).length);
       expect(apply(next, inverse).document).toEqual(document);
     }),
-    { numRuns: runs(150) },
+    { numRuns: runs(80) },
   );
 });
 

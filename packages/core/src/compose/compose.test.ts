@@ -123,7 +123,7 @@ describe('rework', () => {
         expect(r.proposals.map((p) => [p.mine?.stem, p.changes, p.keyChanged])).toEqual([]);
         expect(r.same.length).toBe(list.length);
       }),
-      { numRuns: runs(60) },
+      { numRuns: runs(30) },
     );
   });
   test('said in other words: key, feedback, points and ids stay; one step, undone in one', () => {

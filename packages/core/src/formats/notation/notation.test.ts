@@ -11,7 +11,7 @@ test('a set that is written as text and taken back is the very same set', () => 
       expect(back.set).toEqual(set);
       expect(back.same).toBe(set.items.length);
     }),
-    { numRuns: runs(150) },
+    { numRuns: runs(70) },
   );
 });
 
@@ -20,7 +20,7 @@ test('written text read as any draft gives the same items', () => {
     fc.property(anySet, (set) => {
       expect(readDraft(writeNotation(set)).set.items.map(look)).toEqual(set.items.map(look));
     }),
-    { numRuns: runs(60) },
+    { numRuns: runs(40) },
   );
 });
 
