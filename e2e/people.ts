@@ -36,8 +36,15 @@ export async function paste(page: Page, text: string): Promise<void> {
   await page.keyboard.press('Control+v');
 }
 
-/** The set as the server has it. */
+/** The set as the server has it, once the page that has it open has sent what was done there. */
 export async function documentOf(page: Page, set: string): Promise<SetDocument> {
+  if (page.url().includes(`/sets/${set}`))
+    await page
+      .getByRole('status')
+      .filter({ hasText: /^\s*saved/ })
+      .waitFor({ timeout: 10_000 })
+      // a page that cannot save is asked as it is
+      .catch(() => undefined);
   const r = await page.request.get(`/api/v1/sets/${set}`);
   return ((await r.json()) as { document: SetDocument }).document;
 }
