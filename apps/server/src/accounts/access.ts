@@ -35,7 +35,8 @@ export const WorkspaceId = createParamDecorator(
 );
 export const MyRole = createParamDecorator((_: unknown, ctx: ExecutionContext): Role => ctx.switchToHttp().getRequest<ZakuskaRequest>().role as Role);
 
-const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
+/** What ids of the database look like: others are not looked for. */
+export const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
 
 const thing = (table: string): string => `select s.* from ${table} t join quiz_set s on s.id = t.set_id where t.id = $1 and s.deleted_at is null`;
 /** How the set of a route's parameter is found. A new thing of a set with an id of its own gets a row. */

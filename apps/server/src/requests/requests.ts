@@ -4,7 +4,7 @@ import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swa
 import { EntityManager } from '@mikro-orm/postgresql';
 import { aimNames, newId, storable, type Wish, wishSchema } from '@zakuska/core';
 import { ArrayMaxSize, IsArray, IsIn, IsObject, IsOptional, IsString, Length, MaxLength } from 'class-validator';
-import { Access, Gives, Me, type Signed, WorkspaceId } from '../accounts/access.js';
+import { Access, Gives, Me, type Signed, UUID, WorkspaceId } from '../accounts/access.js';
 import { Account, Workspace } from '../accounts/entities.js';
 import { gone, Problem } from '../platform/problem.js';
 import { ofCore } from '../platform/schemas.js';
@@ -143,7 +143,6 @@ export class RequestsController {
     if (!UUID.test(id) || !(await this.em.fork().nativeDelete(KeptWish, { id, workspace }))) throw gone('wish');
   }
 }
-const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
 const view = (r: RequestRecord): RequestView => ({
   id: r.id,
   purpose: r.purpose,

@@ -7,8 +7,7 @@ import { Empty } from '../frame/Frame.js';
 import { ItemView } from '../item/ItemView.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
-import { copyText } from '../ui/copyText.js';
-import { ReplyText, RequestText } from './Outgoing.js';
+import { copyRequest, ReplyText, RequestText } from './Outgoing.js';
 
 /** Beyond this a draft is put into the notation a part at a time: no assistant gives back so much. */
 const MOST = 60_000;
@@ -66,7 +65,7 @@ export default function NotationStage() {
             : null
         }
         low={reply.trim() !== ''}
-        onCopy={() => copyText(request, 'The request is copied. Give it to any assistant, and paste the reply below.', 'Select the text and copy it.')}
+        onCopy={() => copyRequest(request)}
       />
       <ReplyText value={reply} low={reply.trim() !== ''} onChange={setReply} />
       {result && (

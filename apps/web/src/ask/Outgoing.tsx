@@ -2,7 +2,12 @@
 import { measure } from '@zakuska/core';
 import { type ReactNode, useMemo } from 'react';
 import { Button } from '../ui/Button.js';
+import { copyText } from '../ui/copyText.js';
 import { Field, TextArea } from '../ui/Field.js';
+
+/** Copies a request and says what to do with it. @param instead what else leads there, where the browser does not copy */
+export const copyRequest = (text: string, instead = 'Select the text and copy it.'): void =>
+  copyText(text, 'The request is copied. Give it to any assistant, and paste the reply below.', instead);
 
 interface Outgoing {
   text: string;

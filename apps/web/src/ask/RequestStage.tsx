@@ -4,6 +4,7 @@ import {
   additionNames,
   additions,
   askedKinds,
+  bloomLevels,
   composeRequest,
   firstWish,
   type Item,
@@ -25,12 +26,10 @@ import { useOpenSet } from '../set/context.js';
 import { useSources } from '../sources/sources.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, TextArea } from '../ui/Field.js';
-import { copyText } from '../ui/copyText.js';
-import { ReplyText, RequestText } from './Outgoing.js';
+import { copyRequest, ReplyText, RequestText } from './Outgoing.js';
 import { useRequests, useWishes } from '../set/requests.js';
 
 const NO_OVERRIDES: [] = [];
-const COPIED = 'The request is copied. Give it to any assistant, and paste the reply below.';
 
 export default function RequestStage() {
   const { view, document: doc, draft, mayEdit } = useOpenSet();
@@ -57,7 +56,7 @@ export default function RequestStage() {
   const { reading, busy } = useReading(reply, NO_OVERRIDES, wish.language);
   const read = reading?.text === reply ? reading.set.items : [];
   const copy = async (): Promise<void> => {
-    copyText(composed.text, COPIED, 'Select the text and copy it.');
+    copyRequest(composed.text);
     if (sent?.text === composed.text) return;
     try {
       const kept = await requests.keep.mutateAsync({ purpose: 'draft', text: composed.text, wish });
@@ -166,7 +165,7 @@ export default function RequestStage() {
                       Open
                     </Button>
                   )}
-                  <Button look="quiet" onClick={() => copyText(r.text, COPIED)}>
+                  <Button look="quiet" onClick={() => copyRequest(r.text, '')}>
                     Copy
                   </Button>
                   <Button look="quiet" onClick={() => requests.forget.mutate(r.id)}>
@@ -374,7 +373,7 @@ function More({ wish, put }: { wish: Wish; put: (part: Partial<Wish>) => void })
         </Field>
         <fieldset className="flex flex-wrap gap-3">
           <legend className="text-[13.5px] font-semibold">Share of the levels of thinking, in percent</legend>
-          {(['remember', 'understand', 'apply', 'analyse', 'evaluate', 'create'] as const).map((b) => (
+          {bloomLevels.map((b) => (
             <label key={b} className="grid text-[13px]">
               {b}
               <Input

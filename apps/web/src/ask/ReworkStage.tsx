@@ -22,8 +22,7 @@ import { wordsOf } from '../api/client.js';
 import { Busy, Empty } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
 import { Field, Input, Select, TextArea } from '../ui/Field.js';
-import { copyText } from '../ui/copyText.js';
-import { ReplyText, RequestText } from './Outgoing.js';
+import { copyRequest, ReplyText, RequestText } from './Outgoing.js';
 import { Opinions } from './Opinions.js';
 import { Proof } from './Proof.js';
 import { useRequests } from '../set/requests.js';
@@ -97,7 +96,7 @@ export default function ReworkStage() {
       </main>
     );
   const copy = async (): Promise<void> => {
-    copyText(text, 'The request is copied. Give it to any assistant, and paste the reply below.', 'Select the text and copy it.');
+    copyRequest(text);
     if (kept?.text === text) return;
     // the reply to another request; at once, so that one pasted meanwhile stays
     if (kept) setReply('');

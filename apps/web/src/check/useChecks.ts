@@ -5,6 +5,8 @@ import {
   type Finding,
   findingKey,
   includedSet,
+  type Item,
+  type Opinion,
   opinionFindings,
   opinionsOf,
   type QuizSet,
@@ -63,12 +65,15 @@ const nothing: Checked = { findings: [], reading: null, evidence: [] };
 function useSecondOpinion(set: string, { items }: QuizSet): Finding[] {
   const { data } = useRequests(set);
   const asked = data?.find((r) => r.purpose === 'opinion' && r.reply);
+  // at every change of the set only the changed items are looked at
+  // oxlint-disable-next-line react/exhaustive-deps -- what is known is of one request
+  const known = useMemo(() => new WeakMap<Item, Opinion>(), [asked]);
   return useMemo(() => {
     if (!asked?.reply) return [];
     const byId = new Map(items.map((i) => [i.id, i]));
     const list = asked.items.map((id) => byId.get(id));
-    return opinionFindings(opinionsOf(list, asked.reply, asked.text));
-  }, [asked, items]);
+    return opinionFindings(opinionsOf(list, asked.reply, asked.text, known));
+  }, [asked, items, known]);
 }
 
 /** Of the items that go out, without what was set aside. While one check runs, only the newest set waits for the next. */

@@ -198,15 +198,22 @@ function gapsOf(item: Extract<Item, { kind: 'cloze' }>, parts: readonly string[]
  * Lays the answers of a reply beside the keys.
  * @param asked the items of the request, in its order; undefined where one is gone since
  * @param request its text: an item that reads otherwise by now cannot be compared, because its options may stand elsewhere
+ * @param known what was found for items before, of the same request and reply: an item that did not change is not looked at again
  */
-export function opinionsOf(asked: readonly (Item | undefined)[], reply: string, request?: string): Opinion[] {
+export function opinionsOf(asked: readonly (Item | undefined)[], reply: string, request?: string, known = new WeakMap<Item, Opinion>()): Opinion[] {
   const answers = answersIn(reply);
+  const shownThen = request === undefined ? undefined : `${request.trimEnd()}\n\n`;
+  const opinionOf = (item: Item, number: number): Opinion => {
+    const a = answers.get(number);
+    if (!a?.said) return { item, agrees: null };
+    const same = shownThen === undefined || shownThen.includes(`\n\n${shownAs(item, number)}\n\n`);
+    return { item, said: a.said, ...(a.reason && { reason: a.reason }), agrees: same ? agreesWith(item, a.said) : null };
+  };
   return asked.flatMap((item, n): Opinion[] => {
     if (!item) return [];
-    const a = answers.get(n + 1);
-    if (!a?.said) return [{ item, agrees: null }];
-    const same = request === undefined || `${request.trimEnd()}\n\n`.includes(`\n\n${shownAs(item, n + 1)}\n\n`);
-    return [{ item, said: a.said, ...(a.reason && { reason: a.reason }), agrees: same ? agreesWith(item, a.said) : null }];
+    const opinion = known.get(item) ?? opinionOf(item, n + 1);
+    known.set(item, opinion);
+    return [opinion];
   });
 }
 

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { writeNotation } from '../formats/notation/notation.js';
 import { kinds } from '../item/kinds.js';
 import { bloomLevels, defaultMatch, kindNames, type Item, type Kind } from '../item/model.js';
+import { counted } from '../language/counted.js';
 import { phrasesOf } from './phrases.js';
 
 /** What a request may ask for beside the items themselves. */
@@ -197,14 +198,13 @@ export interface Composed {
   /** How much of the source goes along, in characters; undefined without a source. */
   source?: { kept: number; of: number };
 }
-const plural = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`;
 
 /** Composes a request from a wish; see `wishProblem` for what is missing in it. */
 export function composeRequest(w: Wish): Composed {
   const asked = askedKinds.filter((k) => (w.counts[k] ?? 0) > 0);
   const counts = asked.map((k) => {
     const n = w.counts[k] ?? 0;
-    const what = `- ${plural(n, `${kinds[k].name.toLowerCase()} item`)}`;
+    const what = `- ${counted(n, `${kinds[k].name.toLowerCase()} item`)}`;
     if (k === 'multiple-choice') return `${what} with ${w.options} options each, exactly one of them right`;
     if (k === 'multiple-response') return `${what} with ${w.options} options each, two or more of them right`;
     if (k === 'true-false') return n > 1 ? `${what}, about as many true as false` : what;

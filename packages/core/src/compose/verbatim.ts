@@ -136,8 +136,9 @@ export function compareVerbatim(draft: string, reply: QuizSet): VerbatimResult {
       if (start !== undefined && label && first && /^(?:\p{L}|\p{N}{1,3})$/u.test(label.word) && !/\n|\S{5}/.test(draft.slice(label.to, first.from)))
         covered[start - 1] = LABELS;
     }
+  const runs = runsOf(all, covered);
   const items = placed.map((p, n): Verbatim => {
-    const keyMarked = markOf(p, n, placed[n + 1]?.from ?? draft.length, all, covered, draft);
+    const keyMarked = markOf(p, n, placed[n + 1]?.from ?? draft.length, all, covered, runs, draft);
     return {
       item: p.item,
       foreign: p.foreign,
@@ -146,7 +147,7 @@ export function compareVerbatim(draft: string, reply: QuizSet): VerbatimResult {
       holds: p.foreign.length === 0 && keyMarked !== false && p.to >= 0,
     };
   });
-  return { items, leftOut: leftOut(draft, all, covered) };
+  return { items, leftOut: leftOut(draft, runs) };
 }
 
 const TRUE = new Set([
@@ -213,13 +214,13 @@ function markOf(
   next: number,
   all: readonly Word[],
   covered: Uint8Array,
+  runs: readonly Run[],
   draft: string,
 ): boolean | null {
   const { item } = p;
   /** What labels the words at a place in the draft. */
   const labelAt = (start: number | undefined): string | undefined => (start && covered[start - 1] === LABELS ? all[start - 1]?.word : undefined);
   const number = labelAt(p.asked) ?? item.label?.toLowerCase() ?? String(n + 1);
-  const runs = runsOf(all, covered);
   const isSign = (w: string): boolean => /^(?:\p{L}|\p{N}{1,2})$/u.test(w);
   /** Said first of all signs between the item and the next, or right behind its number in a list. */
   const said = (wanted: (w: string) => boolean, several = false): boolean =>
@@ -281,8 +282,8 @@ function repeated(item: Extract<Item, { options: unknown }>, k: number, runs: re
 /** Words that label and announce in drafts; alone they are nothing that was left out. */
 const LABEL =
   /^(?:\p{L}|\p{N}{1,3}|answers?|key|keys|question|questions|option|options|correct|right|points?|pts|marks?|true|false|antwort|lösung|respuesta|réponse|risposta|resposta|odpowiedź|ответ|cevap)$/u;
-const leftOut = (draft: string, all: readonly Word[], covered: Uint8Array): VerbatimResult['leftOut'] =>
-  runsOf(all, covered).flatMap(({ words }) => {
+const leftOut = (draft: string, runs: readonly Run[]): VerbatimResult['leftOut'] =>
+  runs.flatMap(({ words }) => {
     if (words.every((w) => LABEL.test(w.word))) return [];
     const [from, to] = [words[0]?.from ?? 0, words.at(-1)?.to ?? 0];
     return [{ from, to, text: draft.slice(from, to) }];
