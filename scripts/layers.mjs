@@ -39,8 +39,10 @@ const table = {
     responses: 'language item mark bank',
     rework: 'language item',
     compose: 'language item mark source check draft formats rework',
+    lexicon: '',
+    drafter: 'language item source lexicon',
   },
-  'packages/documents/src': { pdf: '.', docx: '.', odt: '.', workbook: '. odt' },
+  'packages/documents/src': { lexicon: '', pdf: '.', docx: '.', odt: '.', workbook: '. odt' },
   'apps/server/src': {
     platform: '',
     accounts: 'platform',

@@ -1,0 +1,174 @@
+/**
+ * Drafts items from sources by computation alone: sentences that can stand alone, what can be asked of them, the best of those over
+ * the whole source. What does not reach the quality is not offered; then there are fewer items than asked, and that is told.
+ */
+import { kinds } from '../item/kinds.js';
+import type { Item } from '../item/model.js';
+import { seeded } from '../item/shuffle.js';
+import type { Lexicon } from '../lexicon/lexicon.js';
+import { evidenceFor } from '../source/evidence.js';
+import { indexSources, type Sentence, type SentenceIndex, type SourceText } from '../source/sentences.js';
+import { counted } from '../language/counted.js';
+import { type Ground, runsOf } from './facts.js';
+import { type Candidate, type DraftedKind, draftedKinds, makers } from './makers.js';
+import { type Statement, statementsOf } from './statements.js';
+import { englishWords, roughWords } from './words.js';
+
+/** What is asked of the drafter. */
+export interface DraftWish {
+  /** How many items of each kind. */
+  counts: Partial<Readonly<Record<DraftedKind, number>>>;
+  /** Options of choices, 3 to 6; usually 4. */
+  options?: number;
+  /** The same wish with the same seed gives the same items. */
+  seed?: string;
+}
+
+/** A drafted item with where it comes from. */
+export interface Drafted {
+  item: Item;
+  /** The sentences that it was made from, in the order of the item. */
+  evidence: Sentence[];
+  /** How it was made, for the person. */
+  how: string;
+}
+
+/** What was drafted, and what could not be. */
+export interface DraftedItems {
+  drafted: Drafted[];
+  /** Kinds of which there are fewer than asked. */
+  fewer: { kind: DraftedKind; asked: number; made: number; message: string }[];
+  /** Sentences of the sources, and how many of them can stand alone. */
+  sentences: number;
+  usable: number;
+}
+
+/** The least worth that is offered. */
+const OFFERED = 0.5;
+
+/** A drafter over sources: read once, asked as often as wanted. */
+export class Drafter {
+  private readonly index: SentenceIndex;
+  private readonly statements: Statement[];
+  private readonly english: boolean;
+
+  /** @param language BCP 47; English where it is not known */
+  constructor(sources: readonly SourceText[], language: string | undefined) {
+    this.english = !language || /^en\b/i.test(language);
+    this.index = indexSources(sources, language);
+    this.statements = statementsOf(this.index, this.english ? englishWords : roughWords(language ?? 'en'), this.english);
+  }
+
+  /** The words whose meanings help: nouns and names, in their base forms. None where the language has no lexicon here. */
+  words(): string[] {
+    if (!this.english) return [];
+    const out = new Set<string>();
+    for (const s of this.statements)
+      for (const run of runsOf(s.words, s.text)) {
+        out.add(run.text.toLowerCase());
+        for (const w of run.words) out.add(w.base);
+      }
+    return [...out].filter((w) => w.length < 60);
+  }
+
+  /** Drafts the items that are wished for. @throws RangeError where a number is out of its bounds */
+  draft(wish: DraftWish, lexicon: Lexicon): DraftedItems {
+    const options = wish.options ?? 4;
+    if (!Number.isInteger(options) || options < 3 || options > 6) throw new RangeError('a choice has from 3 to 6 options');
+    const ground: Ground = { index: this.index, statements: this.statements, lexicon, english: this.english, chance: seeded(wish.seed ?? 'draft') };
+    const asked = draftedKinds.filter((k) => (wish.counts[k] ?? 0) > 0);
+    const taken = new Taken(this.index);
+    const chosen: Candidate[] = [];
+    const fewer: DraftedItems['fewer'] = [];
+    const pools = asked.map((kind) => ({
+      kind,
+      left: wish.counts[kind] ?? 0,
+      pool: makers[kind](ground, { options }).filter((c) => c.worth >= OFFERED && this.holds(c)),
+    }));
+    // the kind with the least to choose from picks first, then all in turn: none takes the others' sentences
+    pools.sort((a, b) => a.pool.length / a.left - b.pool.length / b.left);
+    const open = pools.slice();
+    while (open.length)
+      for (const p of open.slice()) {
+        const c = p.left > 0 ? taken.best(p.pool) : null;
+        if (c) {
+          taken.add(c);
+          chosen.push(c);
+          p.left--;
+        }
+        if (!c || !p.left) {
+          open.splice(open.indexOf(p), 1);
+          if (p.left) fewer.push(this.tooFew(p.kind, wish.counts[p.kind] ?? 0, p.left));
+        }
+      }
+    chosen.sort((a, b) => (a.from[0]?.at ?? 0) - (b.from[0]?.at ?? 0));
+    return { drafted: chosen.map(finished), fewer, sentences: this.index.sentences.length, usable: this.statements.length };
+  }
+
+  /** Whether the sources say nothing else than the key: the same look as Check takes at any item. */
+  private holds(c: Candidate): boolean {
+    if (c.item.kind !== 'true-false') return true;
+    const evidence = evidenceFor(c.item, this.index);
+    return evidence?.verdict !== 'contradicted' && evidence?.verdict !== 'disputed';
+  }
+  private tooFew(kind: DraftedKind, asked: number, left: number): DraftedItems['fewer'][number] {
+    const made = asked - left;
+    const name = kinds[kind].name.toLowerCase();
+    const why = !this.index.sentences.length
+      ? 'the source has no sentences'
+      : this.english || kind !== 'matching'
+        ? `no further of its ${counted(this.statements.length, 'sentence')} that can stand alone gives a good one`
+        : 'this language has no lexicon here';
+    return { kind, asked, made, message: `${name}: ${made} of ${asked}; ${why}.` };
+  }
+}
+
+/** What is asked already: so that items spread over the source and ask nothing twice. */
+class Taken {
+  private readonly statements = new Set<Statement>();
+  private readonly answers = new Set<string>();
+  private readonly places = new Map<string, number>();
+  private truths = 0;
+  constructor(private readonly index: SentenceIndex) {}
+
+  /** The best candidate that is left; null where none is. */
+  best(pool: readonly Candidate[]): Candidate | null {
+    let best: Candidate | null = null;
+    let most = Number.NEGATIVE_INFINITY;
+    for (const c of pool) {
+      if (c.from.some((s) => this.statements.has(s)) || this.answers.has(c.answer.toLowerCase())) continue;
+      // as many false as true, the first one false
+      if (c.truth !== undefined && c.truth !== this.truths > 0) continue;
+      const near = c.from.reduce((sum, s) => sum + this.crowd(s), 0) / c.from.length;
+      const value = c.worth + Math.min(0.3, 0.15 * (c.from[0]?.weight ?? 0)) - 0.2 * near;
+      if (value > most) {
+        most = value;
+        best = c;
+      }
+    }
+    return best;
+  }
+  add(c: Candidate): void {
+    for (const s of c.from) {
+      this.statements.add(s);
+      for (const key of [this.paragraph(s), this.region(s)]) this.places.set(key, (this.places.get(key) ?? 0) + 1);
+    }
+    this.answers.add(c.answer.toLowerCase());
+    if (c.truth !== undefined) this.truths += c.truth ? -1 : 1;
+  }
+  private crowd(s: Statement): number {
+    return (this.places.get(this.paragraph(s)) ?? 0) + 0.5 * (this.places.get(this.region(s)) ?? 0);
+  }
+  private readonly paragraph = (s: Statement): string => `${s.sentence.source} ${s.sentence.place}`;
+  /** A tenth of the sources. */
+  private readonly region = (s: Statement): string => `tenth ${Math.floor((10 * s.at) / Math.max(1, this.index.sentences.length))}`;
+}
+
+/** The item with the sentence that it comes from as its feedback. */
+function finished(c: Candidate): Drafted {
+  const evidence = c.from.map((s) => s.sentence);
+  const [one] = evidence;
+  const general = evidence.length === 1 && one ? `“${one.text}” (${one.sourceName}, ${one.place})` : undefined;
+  const resolved = c.from.flatMap((s) => s.resolved ?? []).join(' ');
+  return { item: general ? { ...c.item, feedback: { general } } : c.item, evidence, how: resolved ? `${c.how} ${resolved}` : c.how };
+}

@@ -1,0 +1,2 @@
+export { type Drafted, type DraftedItems, Drafter, type DraftWish } from './draft.js';
+export { type DraftedKind, draftedKinds } from './makers.js';

@@ -1,0 +1,2 @@
+export * from './lexicon.js';
+export * from './wordnet.js';
