@@ -1,4 +1,4 @@
-/** The command line: `zakuska read`, `text`, `check`, `convert`, `fit`, `rehearse`, `template`, `versions`, `grade`, `request` and `merge`. */
+/** The command line: `zakuska read`, `text`, `check`, `convert`, `fit`, `rehearse`, `template`, `versions`, `grade`, `request`, `draft` and `merge`. */
 import { mkdir, readFile as readBytes, writeFile } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import {
@@ -83,6 +83,13 @@ const USAGE = `zakuska: drafted questions in, structured items out
       exact form of the reply. Nothing is sent. At most N characters of the source go along (usual: 12000).
       --kinds     such as multiple-choice=8,true-false=2 (usual)
       --add       some of feedback (usual), option-feedback, hints, tags, outcomes, difficulty, thinking, time
+
+  zakuska draft SOURCE [--items N] [--kinds KIND[=N],...] [--options N] [--language L] [--seed N] [--json]
+      Drafts items from an article, notes or a transcript by computation alone, and prints them in the notation. Fewer than
+      asked where the source gives no more good ones; that is said on standard error.
+      --items N   spread over the kinds; else as each of --kinds says
+      --kinds     some of multiple-choice, true-false, short-answer, numeric, cloze, matching (usual: the first four)
+      --json      each item with its sentence, the place of it, and how it was made
 
   zakuska merge SET REPLY [--json]
       Matches the reply of an assistant, in any form that is read, with the items of a set: which is which, what changed,
@@ -455,6 +462,26 @@ async function request(args: readonly string[]): Promise<number> {
   }
 }
 
+async function draft(args: readonly string[]): Promise<number> {
+  // the tagger takes a second to start, and no other command needs it
+  const { draftFrom, draftJson, draftOrder, draftText } = await import('./draft.js');
+  let order: ReturnType<typeof draftOrder>;
+  try {
+    order = draftOrder(args);
+  } catch (e) {
+    throw new UsageError((e as Error).message);
+  }
+  try {
+    const drafted = draftFrom(await sourceOf(order.file), order);
+    for (const f of drafted.fewer) process.stderr.write(`${order.file}: ${f.message}\n`);
+    process.stdout.write(order.json ? `${JSON.stringify(draftJson(drafted), null, 2)}\n` : draftText(drafted));
+    return drafted.drafted.length ? 0 : 1;
+  } catch (e) {
+    complain(order.file, e);
+    return 2;
+  }
+}
+
 /** Runs a command for each file: one that cannot be read does not stop the others. */
 async function each(o: Options, run: (file: string) => Promise<boolean>): Promise<number> {
   let unread = false;
@@ -492,6 +519,7 @@ export async function run(args: readonly string[]): Promise<number> {
     if (command === 'template') return await template(parse(rest));
     if (command === 'merge') return await merge(parse(rest));
     if (command === 'request') return await request(rest);
+    if (command === 'draft') return await draft(rest);
     if (command === 'grade') return await grade(parse(rest));
     if (command === 'versions') return await versions(parse(rest));
     throw new UsageError(`there is no command ${command}`);

@@ -114,11 +114,9 @@ export class Drafter {
   private tooFew(kind: DraftedKind, asked: number, left: number): DraftedItems['fewer'][number] {
     const made = asked - left;
     const name = kinds[kind].name.toLowerCase();
-    const why = !this.index.sentences.length
-      ? 'the source has no sentences'
-      : this.english || kind !== 'matching'
-        ? `no further of its ${counted(this.statements.length, 'sentence')} that can stand alone gives a good one`
-        : 'this language has no lexicon here';
+    const { length } = this.index.sentences;
+    const alone = this.statements.length;
+    const why = length ? `of its ${counted(length, 'sentence')} ${alone} can stand alone, and none gives a further good one` : 'the source has no sentences';
     return { kind, asked, made, message: `${name}: ${made} of ${asked}; ${why}.` };
   }
 }

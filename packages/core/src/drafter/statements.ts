@@ -155,7 +155,11 @@ export function statementsOf(index: SentenceIndex, read: ReadWords, english: boo
       if (hangsOnBefore(words)) continue;
     } else if (hangs.test(text)) continue;
     if (words.length < FEWEST_WORDS || words.length > MOST_WORDS || text.split(',').length - 1 > MOST_COMMAS) continue;
-    if (english && (!isSentence(words, text) || !speaksOfSomething(words, text, times) || words[0]?.role === 'verb' || words[0]?.role === 'adverb')) continue;
+    if (
+      english &&
+      (!isSentence(words, text) || !speaksOfSomething(words, text, times, index.sentences.length) || words[0]?.role === 'verb' || words[0]?.role === 'adverb')
+    )
+      continue;
     const stems = [...new Set(sentence.tokens.map((t) => t.stem))];
     const subject = stems.reduce((sum, s) => sum + Math.log(Math.max(1, times(s))), 0) / Math.max(6, stems.length);
     out.push({ sentence, at, text, words, weight: subject, ...(resolved && { resolved }) });
@@ -184,7 +188,9 @@ const OFTEN = 8;
 /** Words that a sentence has to have beside numbers, to say which thing it speaks of. */
 const FEWEST_CONTENT = 4;
 /** Whether the first noun outside an opening circumstance names something that the source speaks of, and is not "the majority", "the time". */
-function speaksOfSomething(words: readonly Word[], text: string, times: (stem: string) => number): boolean {
+function speaksOfSomething(words: readonly Word[], text: string, times: (stem: string) => number, sentences: number): boolean {
+  // what a long text says twice, it speaks of in passing
+  const asked = sentences < 20 ? 0 : sentences < 60 ? 1 : 2;
   const comma = OPENING.test(words[0]?.lower ?? '') ? text.indexOf(',') : -1;
   const at = words.findIndex((w) => w.from > comma && (w.role === 'noun' || w.role === 'name'));
   let head = at;
@@ -192,7 +198,7 @@ function speaksOfSomething(words: readonly Word[], text: string, times: (stem: s
   const noun = words[head];
   if (!noun || (noun.role !== 'name' && PASSING.has(noun.base))) return false;
   return (
-    words.slice(at, head + 1).some((w) => w.role === 'name' || times(w.stem) > 2) &&
+    words.slice(at, head + 1).some((w) => w.role === 'name' || times(w.stem) > asked) &&
     words.filter((w) => /^(?:noun|name|verb|adjective)$/.test(w.role)).length >= FEWEST_CONTENT
   );
 }
