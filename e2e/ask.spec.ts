@@ -28,8 +28,8 @@ test('topic, request, pasted reply with habits of its own: items; the request an
   await page.getByRole('button', { name: 'New set' }).click();
   await page.getByLabel('Title').fill('Salt in bread');
   await page.getByRole('button', { name: 'Start the set' }).click();
-  await page.getByRole('link', { name: 'Ask an assistant for a draft' }).click();
-  await expect(page.getByRole('heading', { name: 'Ask for a draft' })).toBeVisible();
+  await page.getByRole('link', { name: 'with an assistant' }).click();
+  await expect(page.getByRole('region', { name: 'The request', exact: true })).toBeVisible();
   // nothing goes out that says nothing
   await expect(page.getByRole('button', { name: 'Copy the request' })).toBeDisabled();
   await page.getByLabel('The topic').fill('Salt in bread');
@@ -153,7 +153,7 @@ test('three replies compared: the one-sided one is told; items picked from two s
   await page.getByRole('button', { name: 'New set' }).click();
   await page.getByLabel('Title').fill('Three drafts');
   await page.getByRole('button', { name: 'Start the set' }).click();
-  await page.getByRole('link', { name: 'Ask an assistant for a draft' }).click();
+  await page.getByRole('link', { name: 'with an assistant' }).click();
   await page.getByLabel('The topic').fill('Dough');
   for (const reply of [
     statements(['true', 'true', 'true', 'true', 'true', 'true']),

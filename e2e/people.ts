@@ -34,6 +34,8 @@ export async function paste(page: Page, text: string): Promise<void> {
   await page.evaluate((t) => navigator.clipboard.writeText(t), text);
   await page.getByRole('textbox', { name: 'Draft' }).click();
   await page.keyboard.press('Control+v');
+  // the clipboard is read beside the keys: who leaves the page before it was, has pasted nothing
+  if (text.trim()) await expect(page.getByRole('textbox', { name: 'Draft' })).not.toHaveText('');
 }
 
 /** The set as the server has it, once the page that has it open has sent what was done there. */

@@ -50,6 +50,7 @@ const table = {
     bank: 'platform accounts sets',
     sources: 'platform accounts sets',
     requests: 'platform accounts sets',
+    lexicon: 'platform accounts',
     deliveries: 'platform accounts sets',
     connections: 'platform accounts sets deliveries',
     lti: 'platform accounts sets deliveries',

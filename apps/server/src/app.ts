@@ -29,6 +29,7 @@ import { Attempt, Delivery } from './deliveries/entities.js';
 import { Published } from './deliveries/published.js';
 import { Publishing } from './deliveries/publishing.js';
 import { TakeController } from './deliveries/take.js';
+import { LexiconController } from './lexicon/lexicon.js';
 import { CoursesController } from './lti/courses.js';
 import { LtiKey, LtiLaunch, LtiLink, LtiLogin, LtiPlatform } from './lti/entities.js';
 import { LaunchesController } from './lti/launches.js';
@@ -209,6 +210,7 @@ export const entities = [
     MappingsController,
     TemplatesController,
     RequestsController,
+    LexiconController,
     SourcesController,
     HistoryController,
     ChecksController,

@@ -16,6 +16,8 @@ import { PaletteProvider } from './ui/Palette.js';
 import './ui/app.css';
 
 const DraftStage = lazy(() => import('./draft/DraftStage.js'));
+const DrafterStage = lazy(() => import('./ask/DrafterStage.js'));
+const WordsStage = lazy(() => import('./ask/WordsStage.js'));
 const RequestStage = lazy(() => import('./ask/RequestStage.js'));
 const CompareStage = lazy(() => import('./ask/CompareStage.js'));
 const NotationStage = lazy(() => import('./ask/NotationStage.js'));
@@ -102,6 +104,8 @@ const router = createBrowserRouter([
         children: [
           { index: true, element: <Navigate to="draft" replace /> },
           { path: 'draft', element: <DraftStage /> },
+          { path: 'draft/source', element: <DrafterStage /> },
+          { path: 'draft/words', element: <WordsStage /> },
           { path: 'draft/request', element: <RequestStage /> },
           { path: 'draft/compare', element: <CompareStage /> },
           { path: 'draft/notation', element: <NotationStage /> },

@@ -4,6 +4,7 @@ import { item, section, setFile } from './item/model.js';
 import { withoutMadeIds } from './item/setFile.js';
 import { aim, operation, review, simpleOperation } from './item/operations.js';
 import { wish } from './compose/request.js';
+import { sense } from './lexicon/lexicon.js';
 import { response } from './mark/mark.js';
 
 const quizSet = setFile.omit({ zakuska: true, diagnostics: true, asides: true });
@@ -31,6 +32,7 @@ const NAMED = {
   Response: response,
   Mark: mark,
   Wish: wish,
+  Sense: sense,
 } as const;
 /** Names of the schemas. */
 export type ApiSchema = keyof typeof NAMED;

@@ -111,3 +111,4 @@ export { type Evidence, evidenceFor, type Hit } from './source/evidence.js';
 export { indexSources, joinedCues, type Sentence, type SentenceIndex, type SourceText } from './source/sentences.js';
 export { readGift } from './formats/gift/read.js';
 export { type Learner, type Listed, matchPeople, type PersonMatch } from './people/match.js';
+export * from './drafter/names.js';

@@ -1236,6 +1236,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/lexicon": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["LexiconController_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sets/{set}/sources": {
         parameters: {
             query?: never;
@@ -2179,6 +2195,24 @@ export interface components {
             /** @default  */
             more: string;
         };
+        Sense: {
+            id: string;
+            /** @enum {string} */
+            class: "noun" | "verb" | "adjective" | "adverb";
+            words: string[];
+            gloss: string;
+            examples: string[];
+            count: number;
+            field: string;
+            instance: boolean;
+            above: string[];
+            siblings: {
+                word: string;
+                count: number;
+            }[];
+            below: string[];
+            opposites: string[];
+        };
         HealthView: {
             ok: boolean;
             database: boolean;
@@ -3014,6 +3048,16 @@ export interface components {
         WishBody: {
             name: string;
             wish: components["schemas"]["Wish"];
+        };
+        WordsBody: {
+            /** @description Words in their base forms, in small letters. */
+            words: string[];
+        };
+        LexiconView: {
+            /** @description By the word that was asked for; unknown ones are absent. */
+            senses: {
+                [key: string]: components["schemas"]["Sense"][];
+            };
         };
         SourceSummary: {
             id: string;
@@ -5310,6 +5354,29 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    LexiconController_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordsBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LexiconView"];
+                };
             };
         };
     };

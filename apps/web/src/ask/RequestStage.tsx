@@ -26,6 +26,8 @@ import { useOpenSet } from '../set/context.js';
 import { useSources } from '../sources/sources.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, TextArea } from '../ui/Field.js';
+import { BLANK } from './blank.js';
+import { Ways } from './Ways.js';
 import { copyRequest, ReplyText, RequestText } from './Outgoing.js';
 import { useRequests, useWishes } from '../set/requests.js';
 
@@ -95,12 +97,7 @@ export default function RequestStage() {
   return (
     <main className="grid min-h-0 grid-cols-1 content-start gap-6 overflow-auto p-4 sm:px-6 lg:grid-cols-2">
       <section aria-label="What to write" className="grid grid-cols-1 content-start gap-4">
-        <div className="flex flex-wrap items-baseline gap-3">
-          <h2 className="flex-1 text-xl font-bold">Ask for a draft</h2>
-          <Link className="link text-sm" to={`/sets/${view.id}/draft`}>
-            Back to the draft
-          </Link>
-        </div>
+        <Ways set={view.id} />
         <Sentence wish={wish} put={put} set={view.id} />
         <More wish={wish} put={put} />
         <div className="flex flex-wrap items-center gap-2">
@@ -204,7 +201,6 @@ function ReplyRead({ items, wish }: { items: readonly Item[]; wish: Wish }) {
   return <span className="min-w-0 flex-1">{`${items.length} read: ${said.join(', ') || 'no items'}`}</span>;
 }
 
-const BLANK = 'h-8 rounded border-b-2 border-rule bg-sheet px-1.5 align-middle font-semibold text-beet hover:border-beet';
 function Sentence({ wish, put, set }: { wish: Wish; put: (part: Partial<Wish>) => void; set: string }) {
   const sources = useSources(set);
   const chosen = sources.data?.find((s) => s.name === wish.source?.title);

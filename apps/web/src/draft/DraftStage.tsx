@@ -214,6 +214,8 @@ export default function DraftStage() {
     { name: 'Previous doubt', keys: ['Shift F8'], whileTyping: true, run: () => nextDoubt(-1) },
     { name: 'The notation, with examples', run: () => setGuide(true) },
     ...(mayEdit ? [{ name: 'Have the draft put into the notation', run: () => void navigate(`/sets/${setView.id}/draft/notation`) }] : []),
+    ...(mayEdit ? [{ name: 'Draft from a source', run: () => void navigate(`/sets/${setView.id}/draft/source`) }] : []),
+    ...(mayEdit ? [{ name: 'Draft from a list of words', run: () => void navigate(`/sets/${setView.id}/draft/words`) }] : []),
     ...(mayEdit ? [{ name: 'Ask an assistant for a draft', run: () => void navigate(`/sets/${setView.id}/draft/request`) }] : []),
     {
       name: 'Show what the selected lines are',
@@ -301,9 +303,18 @@ export default function DraftStage() {
                 <p className="max-w-md">Paste the questions as they are, with greetings, numbers, stars and answer lines. Nothing has to be tidied first.</p>
                 <Button onClick={() => view.current && edit([{ from: 0, to: view.current.state.doc.length, insert: SAMPLE }])}>Put in a sample</Button>
                 <Button onClick={files.pick}>Open files</Button>
-                <Link className="link text-sm" to={`/sets/${setView.id}/draft/request`}>
-                  Ask an assistant for a draft
-                </Link>
+                <span className="flex flex-wrap gap-x-4 text-sm">
+                  <span>or draft:</span>
+                  <Link className="link" to={`/sets/${setView.id}/draft/source`}>
+                    from a source
+                  </Link>
+                  <Link className="link" to={`/sets/${setView.id}/draft/words`}>
+                    from a list of words
+                  </Link>
+                  <Link className="link" to={`/sets/${setView.id}/draft/request`}>
+                    with an assistant
+                  </Link>
+                </span>
               </div>
             )}
             {mayEdit && reading && <KeyQuestion looks={reading.looks} decided={state.keysFrom} onDecide={(k) => draft.decideKeys(k)} />}
@@ -366,8 +377,8 @@ export default function DraftStage() {
           Sources{sources.data?.length ? ` (${sources.data.length})` : ''}
         </Button>
         {mayEdit && (
-          <Button look="quiet" onClick={() => void navigate(`/sets/${setView.id}/draft/request`)}>
-            Ask for a draft
+          <Button look="quiet" onClick={() => void navigate(`/sets/${setView.id}/draft/${sources.data?.length ? 'source' : 'request'}`)}>
+            Draft help
           </Button>
         )}
         <Button look="quiet" onClick={() => setGuide(true)}>

@@ -10,7 +10,8 @@ import { evidenceFor } from '../source/evidence.js';
 import { indexSources, type Sentence, type SentenceIndex, type SourceText } from '../source/sentences.js';
 import { counted } from '../language/counted.js';
 import { type Ground, runsOf } from './facts.js';
-import { type Candidate, type DraftedKind, draftedKinds, makers } from './makers.js';
+import { type Candidate, makers } from './makers.js';
+import { type DraftedKind, draftedKinds } from './names.js';
 import { type Statement, statementsOf } from './statements.js';
 import { englishWords, roughWords } from './words.js';
 

@@ -1,9 +1,10 @@
 /** Items of each kind from what can be asked of the statements. A further kind is a row of the table at the end. */
 import { newId } from '../item/ids.js';
-import { defaultMatch, type Item, type Kind, type Option } from '../item/model.js';
+import { defaultMatch, type Item, type Option } from '../item/model.js';
 import { shuffled } from '../item/shuffle.js';
 import { tokensOf } from '../source/sentences.js';
 import { type Definition, definitionsOf, exchangedFact, type Fact, factsOf, type Ground, mentions, sameGenus } from './facts.js';
+import type { DraftedKind } from './names.js';
 import type { Statement } from './statements.js';
 import type { Word } from './words.js';
 
@@ -325,16 +326,12 @@ const pairs: Maker = (ground) => {
   return out;
 };
 
-/** The kinds that can be drafted, with their makers. */
-export const makers = {
+/** The makers, by the kind that they make. */
+export const makers: Readonly<Record<DraftedKind, Maker>> = {
   'multiple-choice': choices,
   'true-false': truths,
   'short-answer': shortAnswers,
   numeric: numbers,
   cloze: blanks,
   matching: pairs,
-} as const satisfies Partial<Record<Kind, Maker>>;
-/** A kind that can be drafted. */
-export type DraftedKind = keyof typeof makers;
-/** The kinds that can be drafted. */
-export const draftedKinds = Object.keys(makers) as DraftedKind[];
+};

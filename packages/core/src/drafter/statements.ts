@@ -176,13 +176,17 @@ export function statementsOf(index: SentenceIndex, read: ReadWords, english: boo
       const next = words[head + 1];
       if (!noun || (noun.role !== 'noun' && (head > i + 1 || !PASSING.has(noun.lower))) || (next && NARROWS.test(next.lower))) continue;
       if (PASSING.has(noun.role === 'noun' ? noun.base : noun.lower)) return true;
-      // what a text opens a sentence with as known is its subject, or hangs on what it said before
-      if (!i && !words.slice(1, head).some((w) => w.role === 'name') && times(noun.stem) < Math.min(OFTEN, Math.max(3, index.sentences.length * 0.05)))
+      // what a text opens a sentence with as known is its subject, or hangs on what it said before; an article of one subject may
+      // bring in "the final proof" unannounced, a manual of many seldom
+      const known = Math.min(OFTEN, Math.max(3, index.sentences.length * 0.05));
+      if (!i && (head === 1 || index.sentences.length > ARTICLE) && !words.slice(1, head).some((w) => w.role === 'name') && times(noun.stem) < known)
         return true;
     }
     return false;
   }
 }
+/** A text of so many sentences is an article on one subject. */
+const ARTICLE = 120;
 /** A word that stands so often is the subject of the whole. */
 const OFTEN = 8;
 /** Words that a sentence has to have beside numbers, to say which thing it speaks of. */

@@ -5,6 +5,7 @@ import { seeded, shuffled } from '../item/shuffle.js';
 import { akin, type Lexicon, type Sense, sensesOf, type WordClass } from '../lexicon/lexicon.js';
 import { stemmerOf, tokensOf, type SentenceIndex } from '../source/sentences.js';
 import { foundIn, inForm } from './inflect.js';
+import type { Asking } from './names.js';
 import type { ListedWord } from './wordList.js';
 
 /** A word with the meaning that is asked for. */
@@ -17,11 +18,6 @@ export interface VocabularyWord {
   /** An example of one's own, with the word in it. */
   example?: string | undefined;
 }
-
-/** Ways to ask for a word. */
-export const askings = ['definition', 'example', 'synonym', 'meaning', 'mix'] as const;
-/** A way to ask for a word. */
-export type Asking = (typeof askings)[number];
 
 /** What is asked of a list of words. */
 export interface VocabularyWish {

@@ -42,6 +42,7 @@ const NUMBER_WORDS: Readonly<Record<string, number>> = Object.fromEntries(
 );
 
 function roleOf(word: string, tags: ReadonlySet<string>, first: boolean): Role {
+  const capital = /^\p{Lu}/u.test(word);
   const is = (...names: string[]): boolean => names.some((n) => tags.has(n));
   if (is('Value', 'Cardinal') && !is('Ordinal')) return 'number';
   if (is('Pronoun', 'Possessive') && isPronoun(word)) return 'pronoun';
@@ -52,8 +53,8 @@ function roleOf(word: string, tags: ReadonlySet<string>, first: boolean): Role {
   if (is('Adjective')) return 'adjective';
   if (is('Adverb')) return 'adverb';
   if (is('ProperNoun', 'Person', 'Place', 'Organization', 'Acronym'))
-    return !first || /^\p{Lu}[\p{Lu}\d]/u.test(word) || is('Person', 'Place') ? 'name' : 'noun';
-  if (is('Noun')) return !first && /^\p{Lu}/u.test(word) ? 'name' : 'noun';
+    return capital && (!first || /^\p{Lu}[\p{Lu}\d]/u.test(word) || is('Person', 'Place')) ? 'name' : 'noun';
+  if (is('Noun')) return !first && capital ? 'name' : 'noun';
   return 'other';
 }
 const isPronoun = (word: string): boolean =>
@@ -102,8 +103,32 @@ export const englishWords: ReadWords = (sentence) => {
     const value = role === 'number' ? (NUMBER_WORDS[lower] ?? parseNumber(/^[\d.,]*\d/.exec(t.text)?.[0] ?? t.text, false) ?? undefined) : undefined;
     out.push({ text: t.text, from, to, lower, base, stem: stem(lower), role, plural, marks: tags, ...(value !== undefined && { value }) });
   }
-  return out;
+  return mended(out);
 };
+
+/** What a tagger takes one for the other, since many words are both: seen by what a sentence needs. */
+function mended(words: Word[]): Word[] {
+  const [first, second] = words;
+  const tense = (w: Word): boolean => w.role === 'verb' && ['PresentTense', 'PastTense', 'Copula', 'Auxiliary', 'Modal'].some((m) => w.marks.has(m));
+  // "Bulk fermentation takes …", "Folding builds strength": no request, since a verb with its subject comes behind
+  if (first?.role === 'verb' && second && words.slice(1, 4).some(tense) && (second.role === 'noun' || (first.marks.has('Gerund') && tense(second))))
+    words[0] = { ...first, role: 'noun', plural: false, base: first.lower, marks: new Set(['Noun', 'Singular']) };
+  // "A white stock simmers for …": a sentence has a verb
+  if (!words.some((w) => w.role === 'verb')) {
+    const at = words.findIndex(
+      (w, i) =>
+        i > 1 &&
+        w.role === 'noun' &&
+        w.plural &&
+        words[i - 1]?.role === 'noun' &&
+        !words[i - 1]?.plural &&
+        /^(?:preposition|determiner|number|adverb)$/.test(words[i + 1]?.role ?? ''),
+    );
+    const w = words[at];
+    if (w) words[at] = { ...w, role: 'verb', plural: false, base: baseForms(w.lower, 'verb').at(-1) ?? w.lower, marks: new Set(['Verb', 'PresentTense']) };
+  }
+  return words;
+}
 
 /** Reads sentences of a language without a tagger: numbers, and what is written with a capital letter where that tells a name. */
 export function roughWords(language: string): ReadWords {

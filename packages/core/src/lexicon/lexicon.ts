@@ -1,33 +1,36 @@
 /** What a lexical database tells of words, as drafting uses it. */
+import { z } from 'zod';
 
 /** The classes of words that a lexical database holds. */
 export const wordClasses = ['noun', 'verb', 'adjective', 'adverb'] as const;
 /** One of the classes of words. */
 export type WordClass = (typeof wordClasses)[number];
 
-/** One meaning of a word. */
-export interface Sense {
+/** The schema of one meaning of a word. */
+export const sense = z.object({
   /** The class and the place in the database: the same meaning has the same id under every word. */
-  id: string;
-  class: WordClass;
+  id: z.string(),
+  class: z.enum(wordClasses),
   /** All words that mean it, with the one asked for; written as people write them. */
-  words: string[];
-  gloss: string;
-  examples: string[];
+  words: z.array(z.string()),
+  gloss: z.string(),
+  examples: z.array(z.string()),
   /** How often the word was met with this meaning in the database's own corpus. */
-  count: number;
+  count: z.number().int(),
   /** The database's subject field: "noun.food", "verb.motion". */
-  field: string;
+  field: z.string(),
   /** It is the name of one thing, not of a sort of things. */
-  instance: boolean;
+  instance: z.boolean(),
   /** Ids of what it is a sort of, the nearest first. */
-  above: string[];
+  above: z.array(z.string()),
   /** Coordinate terms: other sorts of the same, the most frequent first. */
-  siblings: { word: string; count: number }[];
+  siblings: z.array(z.object({ word: z.string(), count: z.number().int() })),
   /** Words for sorts of it. */
-  below: string[];
-  opposites: string[];
-}
+  below: z.array(z.string()),
+  opposites: z.array(z.string()),
+});
+/** One meaning of a word. */
+export type Sense = z.infer<typeof sense>;
 
 /** Gives the meanings of a word in its base form, the most frequent first; none where it is unknown. */
 export type Lexicon = (word: string) => readonly Sense[];
