@@ -39,6 +39,7 @@ const table = {
     responses: 'language item mark bank',
     rework: 'language item',
     compose: 'language item mark source check draft formats rework',
+    translate: 'language item formats',
     lexicon: '',
     drafter: 'language item source lexicon',
   },

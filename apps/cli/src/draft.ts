@@ -57,7 +57,7 @@ export function draftFrom(source: SourceText, order: DraftOrder): DraftedItems {
 }
 
 /** The items in the notation. */
-export const draftText = (d: DraftedItems): string => writeNotation({ title: '', items: d.drafted.map((x) => x.item) });
+export const draftText = (d: DraftedItems): string => (d.drafted.length ? writeNotation({ title: '', items: d.drafted.map((x) => x.item) }) : '');
 /** The items with where each comes from and how it was made, and what could not be. */
 export const draftJson = (d: DraftedItems): unknown => ({
   items: d.drafted.map(({ item, evidence, how }) => ({

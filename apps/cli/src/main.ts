@@ -1,4 +1,4 @@
-/** The command line: `zakuska read`, `text`, `check`, `convert`, `fit`, `rehearse`, `template`, `versions`, `grade`, `request`, `draft` and `merge`. */
+/** The command line: `zakuska read`, `text`, `check`, `convert`, `fit`, `rehearse`, `template`, `versions`, `grade`, `request`, `draft`, `translate` and `merge`. */
 import { mkdir, readFile as readBytes, writeFile } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import {
@@ -30,6 +30,7 @@ import { checkReport } from './check.js';
 import { gradedJson, gradedReport } from './grade.js';
 import { mergedJson, mergedReport } from './merge.js';
 import { requestOf } from './request.js';
+import { incoming, merged, outgoing, translateOrder, translateReport, withTextIds } from './translate.js';
 import { drawVersions, versionsJson, versionsReport, withStableIds, writeVersions } from './versions.js';
 import { allFormats, fillTemplate } from '@zakuska/documents';
 
@@ -90,6 +91,12 @@ const USAGE = `zakuska: drafted questions in, structured items out
       --items N   spread over the kinds; else as each of --kinds says
       --kinds     some of multiple-choice, true-false, short-answer, numeric, cloze, matching (usual: the first four)
       --json      each item with its sentence, the place of it, and how it was made
+
+  zakuska translate SET --to LANGUAGE --xliff 1.2|2.1 [-o OUT]
+  zakuska translate SET --to LANGUAGE --sheet [-o OUT]
+      Writes the texts of a set for translators, with the translations that there are: XLIFF, or a CSV sheet.
+  zakuska translate SET --from FILE [--to LANGUAGE] [-o OUT] [--json]
+      Takes what came back into the set file OUT, unit by unit; says what was not taken and why. Keys cannot change.
 
   zakuska merge SET REPLY [--json]
       Matches the reply of an assistant, in any form that is read, with the items of a set: which is which, what changed,
@@ -482,6 +489,43 @@ async function draft(args: readonly string[]): Promise<number> {
   }
 }
 
+async function translate(args: readonly string[]): Promise<number> {
+  let order: ReturnType<typeof translateOrder>;
+  try {
+    order = translateOrder(args);
+  } catch (e) {
+    throw new UsageError((e as Error).message);
+  }
+  let at = order.file;
+  try {
+    // a text has no ids of its own: they come from its words, so that what goes out is known when it comes back
+    const read = (await open(order.file, {})).set;
+    const set = extname(order.file) === '.json' ? read : withTextIds(read);
+    if (order.from === undefined) {
+      const { text: out, ending } = outgoing(set, order);
+      const path = order.out ?? `${nameWithout(order.file)}.${order.language}${ending}`;
+      if (path === '-') process.stdout.write(out);
+      else {
+        await writeFile(path, out);
+        process.stdout.write(`${path}\n`);
+      }
+      return 0;
+    }
+    at = order.from;
+    const { set: next, taken } = merged(set, incoming(await bytesOf(order.from)), order);
+    const path = order.out ?? `${nameWithout(order.file)}.zak.json`;
+    if (path === '-') process.stdout.write(writeSetFile(next));
+    else await writeFile(path, writeSetFile(next));
+    const report = order.json ? JSON.stringify(taken, null, 2) : translateReport(next, taken);
+    (path === '-' ? process.stderr : process.stdout).write(`${report}\n`);
+    return taken.told.some((t) => !t.taken) ? 1 : 0;
+  } catch (e) {
+    if (e instanceof Error && e.message.startsWith('the file does not say')) throw new UsageError(e.message);
+    complain(at, e);
+    return 2;
+  }
+}
+
 /** Runs a command for each file: one that cannot be read does not stop the others. */
 async function each(o: Options, run: (file: string) => Promise<boolean>): Promise<number> {
   let unread = false;
@@ -519,6 +563,7 @@ export async function run(args: readonly string[]): Promise<number> {
     if (command === 'template') return await template(parse(rest));
     if (command === 'merge') return await merge(parse(rest));
     if (command === 'request') return await request(rest);
+    if (command === 'translate') return await translate(rest);
     if (command === 'draft') return await draft(rest);
     if (command === 'grade') return await grade(parse(rest));
     if (command === 'versions') return await versions(parse(rest));

@@ -1974,6 +1974,17 @@ export interface components {
                     data: string;
                 };
             };
+            translations?: {
+                [key: string]: {
+                    [key: string]: {
+                        text: string;
+                        print: string;
+                        /** @enum {string} */
+                        state: "made" | "checked";
+                        by?: string;
+                    };
+                };
+            };
         };
         Review: {
             /** @constant */

@@ -4,6 +4,7 @@
  */
 import { z } from 'zod';
 import { newId } from './ids.js';
+import { translations } from './translations.js';
 
 /** A sanitised XHTML fragment; a string without markup is plain text (see richText.ts). */
 const rich = z.string();
@@ -240,6 +241,7 @@ export const setFile = z.object({
   sections: z.array(section).optional(),
   items: z.array(item),
   assets: z.record(z.string(), asset).optional(),
+  translations: translations.optional(),
   diagnostics: z.array(diagnostic).optional(),
   asides: z.array(aside).optional(),
 });

@@ -11,7 +11,8 @@ import {
   type ReadResult,
 } from './model.js';
 import { sanitiseRich } from './richText.js';
-import { sanitiseFields } from './sanitise.js';
+import { sanitiseFields, storable } from './sanitise.js';
+import { translations as translationsSchema, type Translations } from './translations.js';
 import { ReadError } from './readError.js';
 
 /**
@@ -62,7 +63,21 @@ export function readSetFile(text: string): ReadResult {
   if (language) set.language = language;
   if (sections.length) set.sections = sections;
   if (Object.keys(assets).length) set.assets = assets;
+  const others = readTranslations(file['translations'], told);
+  if (others) set.translations = others;
   return { set, diagnostics, asides: [] };
+}
+
+/** The translations of a file; what is none is left out and told, by language. */
+function readTranslations(value: unknown, told: (code: string, message: string) => void): Translations | null {
+  if (value === undefined || value === null || typeof value !== 'object') return null;
+  const out = Object.entries(value).flatMap(([language, units]) => {
+    const r = translationsSchema.safeParse({ [language]: units });
+    if (!r.success) told('file-invalid', `The translations into “${language.slice(0, 40)}” were left out: they are not as they should be.`);
+    const own = r.success ? r.data[language] : undefined;
+    return own ? [[language, Object.fromEntries(Object.entries(own).map(([id, t]) => [id, { ...t, text: sanitiseRich(storable(t.text)) }]))] as const] : [];
+  });
+  return out.length ? Object.fromEntries(out) : null;
 }
 
 function distinct(items: Item[], told: (code: string, message: string) => void): Item[] {
@@ -76,8 +91,8 @@ function distinct(items: Item[], told: (code: string, message: string) => void):
 
 /** Writes a set file. With a reader's result, its diagnostics and asides stand in it too. Same set, same text. */
 export function writeSetFile(set: QuizSet, remarks?: Pick<ReadResult, 'diagnostics' | 'asides'>): string {
-  const { title, description, language, sections, items, assets } = set;
-  return `${JSON.stringify({ zakuska: 1, title, description, language, sections, items, assets, ...remarks }, null, 2)}\n`;
+  const { title, description, language, sections, items, assets, translations } = set;
+  return `${JSON.stringify({ zakuska: 1, title, description, language, sections, items, assets, translations, ...remarks }, null, 2)}\n`;
 }
 
 /** An id that is missing is made anew each time: no default to publish in a JSON Schema. */
