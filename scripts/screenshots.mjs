@@ -42,10 +42,9 @@ try {
   await light.page.getByText('9 questions read').waitFor();
   await light.page.getByText('boning knife').click();
   await light.shot('draft');
-  await light.page.getByLabel('Files to open').setInputFiles(path.join(root, 'scripts/documents/saltmarsh.csv'));
-  await light.page.getByText('6 items', { exact: true }).waitFor();
-  await light.shot('columns');
-  await light.page.keyboard.press('Escape');
+  await light.open('Sourdough, week two', 'draft/source');
+  await light.page.getByRole('article').nth(2).waitFor();
+  await light.shot('drafter');
   await light.open('Salt, acid and time', 'draft');
   await light.page.getByRole('button', { name: 'Sources' }).waitFor();
   await light.page.getByLabel('Files to open').setInputFiles(path.join(root, 'packages/documents/corpus/habits/two-columns.pdf'));

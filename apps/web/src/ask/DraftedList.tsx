@@ -67,7 +67,7 @@ export function DraftedList({ offered, note, busy, onPut }: Props) {
           {!busy && note}
         </p>
         <Button look="primary" disabled={busy || !kept.length} onClick={() => void put()}>
-          Put {counted(kept.length, 'item')} into the draft
+          {busy ? 'Put them into the draft' : `Put ${counted(kept.length, 'item')} into the draft`}
         </Button>
       </div>
       <ol ref={list} className="grid gap-3">

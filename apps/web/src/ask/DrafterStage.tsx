@@ -14,7 +14,7 @@ import { useLatest } from '../worker/latest.js';
 import { BLANK } from './blank.js';
 import { Ways } from './Ways.js';
 import { DraftedList, type Offered } from './DraftedList.js';
-import { sourceCall } from './drafting.js';
+import { NOTHING, sourceCall } from './drafting.js';
 
 const USUAL: Partial<Record<DraftedKind, number>> = { 'multiple-choice': 4, 'true-false': 4, 'short-answer': 2, numeric: 2 };
 const PASTED = 'pasted';
@@ -166,9 +166,10 @@ export default function DrafterStage() {
       {sources.length > 0 && !failed && (
         <DraftedList
           offered={offered}
-          busy={busy || !value}
+          busy={busy || !value || value === NOTHING}
           note={
-            value && (
+            value &&
+            value !== NOTHING && (
               <>
                 {value.fewer.map((f) => (
                   <span key={f.kind} className="block text-ink-2">

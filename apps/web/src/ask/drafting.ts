@@ -33,7 +33,8 @@ export interface FromSource {
   language: string | undefined;
   wish: DraftWish;
 }
-const NOTHING: DraftedItems = { drafted: [], fewer: [], sentences: 0, usable: 0 };
+/** What stands there while no source is open. */
+export const NOTHING: DraftedItems = { drafted: [], fewer: [], sentences: 0, usable: 0 };
 /** The newest draft from sources. */
 export const sourceCall = (): LatestCall<FromSource, DraftedItems> =>
   latestFrom(worker, async (remote, q: FromSource, _before, which): Promise<DraftedItems> => {

@@ -156,7 +156,10 @@ function otherNumbers(value: number, written: string, sort: 'number' | 'year', g
 /** The last year that the sources speak of: none after it is offered. */
 const lastYear = (ground: Ground): number =>
   remembered(ground, 'last year', () =>
-    Math.max(...ground.index.sentences.flatMap((o) => o.tokens.map((t) => (t.number && YEAR.test(String(t.number.value)) ? t.number.value : 0))), 0),
+    ground.index.sentences.reduce(
+      (last, o) => o.tokens.reduce((l, t) => (t.number && t.number.value > l && YEAR.test(String(t.number.value)) ? t.number.value : l), last),
+      0,
+    ),
   );
 
 /** What is counted in words so that the count is worth a question: "eight hours", "four legs"; two formats are not. */
