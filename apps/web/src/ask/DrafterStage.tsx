@@ -177,9 +177,11 @@ export default function DrafterStage() {
                   </span>
                 ))}
                 {value.drafted.length > 0 && (
-                  <Button look="quiet" className="-ml-2" onClick={() => setRound((r) => r + 1)}>
-                    Draw the distractors anew
-                  </Button>
+                  <span className="block">
+                    <Button look="quiet" className="-ml-3" onClick={() => setRound((r) => r + 1)}>
+                      Draw the distractors anew
+                    </Button>
+                  </span>
                 )}
               </>
             )
