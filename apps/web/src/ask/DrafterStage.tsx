@@ -178,7 +178,7 @@ export default function DrafterStage() {
                 ))}
                 {value.drafted.length > 0 && (
                   <span className="block">
-                    <Button look="quiet" className="-ml-3" onClick={() => setRound((r) => r + 1)}>
+                    <Button look="quiet" className="-ml-2" onClick={() => setRound((r) => r + 1)}>
                       Draw the distractors anew
                     </Button>
                   </span>
