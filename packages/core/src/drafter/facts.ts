@@ -4,7 +4,7 @@ import { akin, baseForms, type Lexicon, type Sense, sensesOf } from '../lexicon/
 import type { SentenceIndex } from '../source/sentences.js';
 import type { Statement } from './statements.js';
 import { withoutStop } from './statements.js';
-import { pluralOf, type Word } from './words.js';
+import { pluralOf, SPELLED, upperFirst, type Word } from './words.js';
 
 /** What sort of thing is asked for. */
 export type Sort = 'number' | 'year' | 'name' | 'term' | 'opposite' | 'cause';
@@ -88,7 +88,7 @@ const oppositeOf = new Map(
   ]),
 );
 
-const cased = (like: string, word: string): string => (/^\p{Lu}/u.test(like) ? word.charAt(0).toUpperCase() + word.slice(1) : word);
+const cased = (like: string, word: string): string => (/^\p{Lu}/u.test(like) ? upperFirst(word) : word);
 const sameWords = (a: string, b: string): boolean => a.toLowerCase() === b.toLowerCase();
 /** Whether a text has these words. */
 export const mentions = (text: string, words: string): boolean =>
@@ -100,13 +100,13 @@ export const mentions = (text: string, words: string): boolean =>
   );
 
 /** Runs of nouns or names, each as one: "lactic acid bacteria" without its adjectives. */
-export function runsOf(words: readonly Word[], text: string): { words: Word[]; from: number; to: number; text: string; name: boolean }[] {
-  const out: { words: Word[]; from: number; to: number; text: string; name: boolean }[] = [];
+export function runsOf(words: readonly Word[], text: string): { words: Word[]; from: number; to: number; text: string }[] {
+  const out: { words: Word[]; from: number; to: number; text: string }[] = [];
   let run: Word[] = [];
   const close = (): void => {
     const [first] = run;
     const last = run.at(-1);
-    if (first && last) out.push({ words: run, from: first.from, to: last.to, text: text.slice(first.from, last.to), name: run.some((w) => w.role === 'name') });
+    if (first && last) out.push({ words: run, from: first.from, to: last.to, text: text.slice(first.from, last.to) });
     run = [];
   };
   for (const w of words) {
@@ -121,16 +121,21 @@ export function runsOf(words: readonly Word[], text: string): { words: Word[]; f
   return out;
 }
 
-/** The facts of a statement, the best first. */
-export function factsOf(s: Statement, ground: Ground): Fact[] {
-  return [...numbersOf(s, ground), ...namesOf(s, ground), ...termsOf(s, ground), ...oppositesOf(s, ground), ...causesOf(s, ground)].sort(
-    (a, b) => b.worth - a.worth,
-  );
+/** The facts of a statement, the best first; found once for all makers. */
+export function factsOf(s: Statement, ground: Ground): readonly Fact[] {
+  const found = remembered(ground, 'facts', () => new Map<Statement, readonly Fact[]>());
+  let facts = found.get(s);
+  if (!facts) {
+    facts = [...numbersOf(s, ground), ...namesOf(s, ground), ...termsOf(s, ground), ...oppositesOf(s, ground), ...causesOf(s, ground)].sort(
+      (a, b) => b.worth - a.worth,
+    );
+    found.set(s, facts);
+  }
+  return facts;
 }
 
 const YEAR = /^1\d{3}$|^20\d{2}$/;
 const MONTHS = /^(?:jan(?:uary)?|feb(?:ruary)?|mar(?:ch)?|apr(?:il)?|may|june?|july?|aug(?:ust)?|sept?(?:ember)?|oct(?:ober)?|nov(?:ember)?|dec(?:ember)?)$/;
-const SPELLED = 'zero one two three four five six seven eight nine ten eleven twelve'.split(' ');
 
 /** Other numbers of the same make, four below and four above, none of them in the statement. */
 function otherNumbers(value: number, written: string, sort: 'number' | 'year', ground: Ground, label: string): string[] {
@@ -321,17 +326,13 @@ const alike = (a: string, b: string): boolean => {
 };
 
 /** The nouns of the sources that are asked for, by their base form, each with how often it stands there. */
-function allTerms(ground: Ground): Map<string, { plural: string; times: number }> {
+function allTerms(ground: Ground): Map<string, number> {
   return remembered(ground, 'terms', () => {
-    const out = new Map<string, { plural: string; times: number }>();
+    const out = new Map<string, number>();
     for (const s of ground.statements)
       for (const run of runsOf(s.words, s.text)) {
         const [w] = run.words;
-        if (!w || run.words.length !== 1 || w.role !== 'noun' || PALE.has(w.base) || w.base.length < 3) continue;
-        const entry = out.get(w.base) ?? { plural: '', times: 0 };
-        entry.times++;
-        if (w.plural) entry.plural = w.lower;
-        out.set(w.base, entry);
+        if (w && run.words.length === 1 && w.role === 'noun' && !PALE.has(w.base) && w.base.length >= 3) out.set(w.base, (out.get(w.base) ?? 0) + 1);
       }
     return out;
   });
@@ -392,9 +393,9 @@ function termsOf(s: Statement, ground: Ground): Fact[] {
     if (ties < 3 || times < 3) continue;
     const others = [...allTerms(ground)]
       .filter(([base]) => base !== w.base && !mentions(s.text, base) && !s.words.some((o) => o.base === base) && !alike(base, w.base))
-      .map(([base, entry]) => ({ base, entry, near: nearness(senses, sensesOf(ground.lexicon, base, 'noun')) }))
+      .map(([base, often]) => ({ base, often, near: nearness(senses, sensesOf(ground.lexicon, base, 'noun')) }))
       .filter((o) => o.near > 2 && !akin(ground.lexicon, o.base, w.base))
-      .sort((a, b) => b.near - a.near || b.entry.times - a.entry.times)
+      .sort((a, b) => b.near - a.near || b.often - a.often)
       .map((o) => o.base);
     const coordinate = (sense?.siblings ?? [])
       .filter((o) => o.count >= 1 && /^[a-z]+$/.test(o.word) && !sense?.words.includes(o.word) && !sense?.below.includes(o.word))
@@ -541,7 +542,7 @@ export function definitionsOf(ground: Ground): Definition[] {
   });
 }
 
-/** A statement with its fact exchanged for something else; an article before it follows. */
+/** A statement with something else in the place of its fact. */
 export function exchangedFact(f: Fact, instead: string): string {
   const { text } = f.statement;
   return text.slice(0, f.from) + instead + text.slice(f.to);

@@ -6,7 +6,7 @@ import { tokensOf } from '../source/sentences.js';
 import { type Definition, definitionsOf, exchangedFact, type Fact, factsOf, type Ground, mentions, sameGenus } from './facts.js';
 import type { DraftedKind } from './names.js';
 import type { Statement } from './statements.js';
-import type { Word } from './words.js';
+import { SPELLED, upperFirst, type Word } from './words.js';
 
 /** An item that could be offered. */
 export interface Candidate {
@@ -31,8 +31,7 @@ type Maker = (ground: Ground, making: Making) => Candidate[];
 
 const GAP = '____';
 const common = () => ({ id: newId(), points: 1 });
-const gapped = (f: Fact): string => `${f.statement.text.slice(0, f.from)}${GAP}${f.statement.text.slice(f.to)}`;
-const upperFirst = (t: string): string => t.charAt(0).toUpperCase() + t.slice(1);
+const gapped = (f: Fact): string => exchangedFact(f, GAP);
 
 const factsFrom = (ground: Ground): Fact[] => ground.statements.flatMap((s) => factsOf(s, ground));
 
@@ -70,7 +69,6 @@ function optionsOf(key: string, wrong: readonly string[], ground: Ground, making
   const sorted = numbers ? all.sort((a, b) => value(a) - value(b)) : shuffled(all, ground.chance, `options ${key}`);
   return sorted.map((content) => ({ id: newId(), content, credit: content === key ? 1 : 0 }));
 }
-const SPELLED = 'zero one two three four five six seven eight nine ten eleven twelve'.split(' ');
 
 /** Of two as long as each other the choice is fair; one that is far longer than the others tells itself. */
 const nearLength = (key: string, others: readonly string[]): string[] => others.filter((o) => o.length > key.length * 0.6 && o.length < key.length * 1.7);
@@ -79,7 +77,7 @@ const choices: Maker = (ground, making) => {
   const out: Candidate[] = [];
   for (const f of factsFrom(ground)) {
     if (f.sort === 'opposite') continue;
-    const without = f.statement.text.slice(0, f.from) + f.statement.text.slice(f.to);
+    const without = exchangedFact(f, '');
     const numbers = f.sort === 'number' || f.sort === 'year';
     const wrong = (f.sort === 'cause' ? nearLength(f.answer, f.instead) : f.instead).filter((w) => numbers || !alsoRight(ground, f.statement, without, w));
     const options = optionsOf(f.answer, wrong, ground, making, numbers);
@@ -277,7 +275,7 @@ const blanks: Maker = (ground) =>
         item: {
           ...common(),
           kind: 'cloze' as const,
-          stem: `${f.statement.text.slice(0, f.from)}[[${id}]]${f.statement.text.slice(f.to)}`,
+          stem: exchangedFact(f, `[[${id}]]`),
           gaps: [
             number
               ? { id, points: 1, kind: 'number' as const, answers: [{ min: f.value as number, max: f.value as number, credit: 1 }] }

@@ -4,7 +4,7 @@
  */
 import { stripEnd } from '../item/strip.js';
 import type { Sentence, SentenceIndex } from '../source/sentences.js';
-import type { ReadWords, Word } from './words.js';
+import { type ReadWords, upperFirst, type Word } from './words.js';
 
 /** A sentence that can be asked about. */
 export interface Statement {
@@ -44,8 +44,6 @@ const HANDLING =
 /** Judgements and hopes are no facts. */
 const OPINION =
   /(?<![\p{L}])(?:should|ought|would|might|may|could|seems?|seemed|appears?|appeared|hope|wish|think|believe|feel|arguably|beautiful|wonderful|terrible|nice|great|good|bad|better|best|simply|just|merely|quite|really|actually|obviously|clearly|course|please|matter|thing|things|something|anything|everything|somewhat|want|wants|like to|if|pretty|either|sort of|kind of|various|certain|several|incredible|interesting|difficult|easy|easily|hard to|important|useful|powerful|popular|well[ -]known|common practice|majority|satisf\p{Ll}+|unique|ideal|perfect|famous|apparent|argues|argued|claims|claimed|supposedly|some half|wonder|last resort|and the like|or so|successful\p{Ll}*)(?![\p{L}])/iu;
-
-const upperFirst = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** A sentence without what stands in brackets and without an opening that only links; null where it cannot stand alone. */
 function standingAlone(text: string): string | null {

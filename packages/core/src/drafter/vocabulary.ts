@@ -7,6 +7,7 @@ import { stemmerOf, tokensOf, type SentenceIndex } from '../source/sentences.js'
 import { foundIn, inForm } from './inflect.js';
 import type { Asking } from './names.js';
 import type { ListedWord } from './wordList.js';
+import { upperFirst } from './words.js';
 
 /** A word with the meaning that is asked for. */
 export interface VocabularyWord {
@@ -114,7 +115,6 @@ function saysAsMuch(a: string, b: string): boolean {
   return shared > 0 && shared >= 0.7 * Math.min(x.size, y.size);
 }
 
-const upperFirst = (t: string): string => t.charAt(0).toUpperCase() + t.slice(1);
 const glossOf = (w: VocabularyWord): string => w.gloss?.trim() || w.sense?.gloss || '';
 const classOf = (w: VocabularyWord): WordClass | undefined => w.sense?.class;
 

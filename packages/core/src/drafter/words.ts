@@ -37,9 +37,11 @@ interface Term {
   tags?: Set<string>;
 }
 
-const NUMBER_WORDS: Readonly<Record<string, number>> = Object.fromEntries(
-  'zero one two three four five six seven eight nine ten eleven twelve'.split(' ').map((w, i) => [w, i]),
-);
+/** A text that begins with a capital letter. */
+export const upperFirst = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+/** Small numbers as English writes them: each at the place of its value. */
+export const SPELLED = 'zero one two three four five six seven eight nine ten eleven twelve'.split(' ');
+const NUMBER_WORDS: Readonly<Record<string, number>> = Object.fromEntries(SPELLED.map((w, i) => [w, i]));
 
 function roleOf(word: string, tags: ReadonlySet<string>, first: boolean): Role {
   const capital = /^\p{Lu}/u.test(word);
