@@ -1,5 +1,5 @@
 /** A draft from a source by computation: one sentence with blanks, the items below it, each beside the sentence that it was made from. */
-import { type DraftedKind, draftedKinds, kinds, type SourceText } from '@zakuska/core';
+import { type DraftedKind, draftedKinds, type SourceText } from '@zakuska/core';
 import type { DraftWish } from '@zakuska/core/drafter';
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
@@ -12,6 +12,7 @@ import { Field, TextArea } from '../ui/Field.js';
 import { Failed } from '../worker/Failed.js';
 import { useLatest } from '../worker/latest.js';
 import { BLANK } from './blank.js';
+import { KindCounts } from './KindCounts.js';
 import { Ways } from './Ways.js';
 import { DraftedList, type Offered } from './DraftedList.js';
 import { NOTHING, sourceCall } from './drafting.js';
@@ -69,10 +70,6 @@ export default function DrafterStage() {
       })),
     [value, sources],
   );
-  const count = (k: DraftedKind, n: number): void => setCounts((c) => ({ ...c, [k]: Math.min(100, Math.max(0, Math.round(n) || 0)) }));
-  const shown = draftedKinds.filter((k) => (counts[k] ?? 0) > 0);
-  const others = draftedKinds.filter((k) => !shown.includes(k));
-
   if (!mayEdit)
     return (
       <main className="p-6">
@@ -85,46 +82,15 @@ export default function DrafterStage() {
       <Ways set={view.id} />
       <p className="text-lg/9">
         Make{' '}
-        {shown.map((k, i) => (
-          <span key={k}>
-            <input
-              type="number"
-              min={0}
-              max={100}
-              aria-label={`How many: ${kinds[k].name}`}
-              className={`${BLANK} w-14`}
-              value={counts[k] ?? 0}
-              onChange={(e) => count(k, e.target.valueAsNumber)}
-            />{' '}
-            {kinds[k].name.toLowerCase()}
-            {k === 'multiple-choice' && (
-              <>
-                {' with '}
-                <input
-                  type="number"
-                  min={3}
-                  max={6}
-                  aria-label="Options of each"
-                  className={`${BLANK} w-12`}
-                  value={options}
-                  onChange={(e) => setOptions(Math.min(6, Math.max(3, Math.round(e.target.valueAsNumber) || 4)))}
-                />
-                {' options'}
-              </>
-            )}
-            {i < shown.length - 2 ? ', ' : i === shown.length - 2 ? ' and ' : ' '}
-          </span>
-        ))}
-        {others.length > 0 && (
-          <select aria-label="Another kind" className={`${BLANK} w-20`} value="" onChange={(e) => e.target.value && count(e.target.value as DraftedKind, 2)}>
-            <option value="">{shown.length ? 'and …' : 'what?'}</option>
-            {others.map((k) => (
-              <option key={k} value={k}>
-                {kinds[k].name}
-              </option>
-            ))}
-          </select>
-        )}{' '}
+        <KindCounts
+          all={draftedKinds}
+          counts={counts}
+          most={100}
+          options={options}
+          bounds={[3, 6]}
+          onCount={(k, n) => setCounts((c) => ({ ...c, [k]: n }))}
+          onOptions={setOptions}
+        />{' '}
         items from{' '}
         <select aria-label="From" className={`${BLANK} max-w-full`} value={typing ? PASTED : from} onChange={(e) => setFrom(e.target.value)}>
           {any && <option value="">{(texts?.length ?? 0) > 1 ? 'all sources' : (texts?.[0]?.name ?? 'the source')}</option>}

@@ -9,14 +9,13 @@ import {
   firstWish,
   type Item,
   kinds,
-  type Kind,
   languageName,
   phraseLanguages,
   type Wish,
   wishProblem,
 } from '@zakuska/core';
 import { useQuery } from '@tanstack/react-query';
-import { Fragment, type ReactNode, useEffect, useMemo, useState } from 'react';
+import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { api, call, wordsOf } from '../api/client.js';
@@ -27,6 +26,7 @@ import { useSources } from '../sources/sources.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, TextArea } from '../ui/Field.js';
 import { BLANK } from './blank.js';
+import { KindCounts } from './KindCounts.js';
 import { Ways } from './Ways.js';
 import { copyRequest, ReplyText, RequestText } from './Outgoing.js';
 import { useRequests, useWishes } from '../set/requests.js';
@@ -215,53 +215,19 @@ function Sentence({ wish, put, set }: { wish: Wish; put: (part: Partial<Wish>) =
     // only what was fetched just now
     // oxlint-disable-next-line react/exhaustive-deps
   }, [words.data, wanted]);
-  const shown = askedKinds.filter((k) => (wish.counts[k] ?? 0) > 0);
-  const count = (k: Kind, n: number): void => put({ counts: { ...wish.counts, [k]: Math.min(200, Math.max(0, Math.round(n) || 0)) } });
-  const others = askedKinds.filter((k) => !shown.includes(k));
   return (
     <div className="grid gap-3">
       <p className="text-lg/9">
         Write{' '}
-        {shown.map((k, i) => (
-          <Fragment key={k}>
-            <input
-              type="number"
-              min={0}
-              max={200}
-              aria-label={`How many: ${kinds[k].name}`}
-              className={`${BLANK} w-14`}
-              value={wish.counts[k] ?? 0}
-              onChange={(e) => count(k, e.target.valueAsNumber)}
-            />{' '}
-            {kinds[k].name.toLowerCase()}
-            {(k === 'multiple-choice' || k === 'multiple-response') && shown.indexOf(k) === shown.findIndex((x) => x.startsWith('multiple')) && (
-              <>
-                {' with '}
-                <input
-                  type="number"
-                  min={2}
-                  max={10}
-                  aria-label="Options of each"
-                  className={`${BLANK} w-12`}
-                  value={wish.options}
-                  onChange={(e) => put({ options: Math.min(10, Math.max(2, Math.round(e.target.valueAsNumber) || 4)) })}
-                />
-                {' options'}
-              </>
-            )}
-            {i < shown.length - 2 ? ', ' : i === shown.length - 2 ? ' and ' : ' '}
-          </Fragment>
-        ))}
-        {others.length > 0 && (
-          <select aria-label="Another kind" className={`${BLANK} w-20`} value="" onChange={(e) => e.target.value && count(e.target.value as Kind, 2)}>
-            <option value="">{shown.length ? 'and …' : 'what?'}</option>
-            {others.map((k) => (
-              <option key={k} value={k}>
-                {kinds[k].name}
-              </option>
-            ))}
-          </select>
-        )}{' '}
+        <KindCounts
+          all={askedKinds}
+          counts={wish.counts}
+          most={200}
+          options={wish.options}
+          bounds={[2, 10]}
+          onCount={(k, n) => put({ counts: { ...wish.counts, [k]: n } })}
+          onOptions={(options) => put({ options })}
+        />{' '}
         items from{' '}
         <select
           aria-label="From"
