@@ -10,11 +10,11 @@ export default defineConfig({
   workers: WORKERS,
   reporter: [['list'], ['json', { outputFile: 'e2e/.out/report.json' }]],
   // a shared machine may be three times as slow as this one: waiting costs nothing where nothing is wrong
-  timeout: 300_000,
-  expect: { timeout: 30_000 },
+  timeout: 480_000,
+  expect: { timeout: 60_000 },
   use: {
     viewport: { width: 1280, height: 800 },
-    actionTimeout: 45_000,
+    actionTimeout: 60_000,
     trace: 'retain-on-failure',
     permissions: ['clipboard-read', 'clipboard-write'],
     launchOptions: {

@@ -47,7 +47,7 @@ test('a formula that cannot be drawn stands as its text, and the server in troub
   await page.route('**/submit', (route) => (failures++ < 2 ? route.fulfill({ status: 500, body: '{}' }) : route.continue()));
   await page.getByRole('button', { name: 'Hand in' }).click();
   await expect(page.getByText(/does not answer well just now.*Trying again in/)).toBeVisible();
-  await expect(page.getByRole('heading', { name: 'Handed in' })).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByRole('heading', { name: 'Handed in' })).toBeVisible();
   // nobody of that name gets the questions again
   await page.getByRole('button', { name: 'Not Ada Brandt?' }).click();
   await page.getByRole('button', { name: 'Start anew' }).click();

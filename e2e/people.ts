@@ -44,7 +44,7 @@ export async function documentOf(page: Page, set: string): Promise<SetDocument> 
     await page
       .getByRole('status')
       .filter({ hasText: /^\s*saved/ })
-      .waitFor({ timeout: 10_000 })
+      .waitFor()
       // a page that cannot save is asked as it is
       .catch(() => undefined);
   const r = await page.request.get(`/api/v1/sets/${set}`);

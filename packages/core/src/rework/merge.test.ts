@@ -190,6 +190,28 @@ test('an empty reply, and one about something else', () => {
   expect(places(merged('1. Who painted the ceiling?\na) Ada *\nb) Otto\n\n2. When did the war end?\nAnswer: 1648'))).toEqual(set.items.map(() => null));
 });
 
+test('the same words in two items of other builds: each finds its own, whatever the order', () => {
+  const gap: Item = {
+    id: 'a',
+    stem: 'Answer: B [[1]]',
+    points: 1,
+    kind: 'cloze',
+    gaps: [{ id: '1', points: 1, kind: 'text', answers: [{ text: '=', credit: 1 }] }],
+  };
+  const truth: Item = { id: 'b', stem: 'Answer: B', points: 1, kind: 'true-false', answer: true };
+  const m = mergeReply(
+    { title: '', items: [gap, truth] },
+    {
+      title: '',
+      items: [
+        { ...truth, id: 'x' },
+        { ...gap, id: 'y' },
+      ],
+    },
+  );
+  expect(places(m)).toEqual([1, 0]);
+});
+
 /** A set in another order, its options too, with other ids: as an assistant gives it back. */
 const asReply = (from: QuizSet, seed: number): { reply: QuizSet; order: number[] } => {
   const chance = seeded(String(seed));

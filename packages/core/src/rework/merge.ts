@@ -152,7 +152,10 @@ export function mergeReply(set: QuizSet, reply: QuizSet): Merged {
   const against = (i: number, k: number): boolean => numbersDisagree(textOf(items[i] as Item), textOf(others[k] as Item));
   if (!translated) {
     const sure = partners(items.length, others.length, (i, k) =>
-      found[i] === null && !taken.has(k) && likeOf(i, k) >= SAME_WORDS && !against(i, k) ? likeOf(i, k) + (i === k ? 0.02 : 0) : 0,
+      // of two that say the same, the one of the same build, wherever it stands
+      found[i] === null && !taken.has(k) && likeOf(i, k) >= SAME_WORDS && !against(i, k)
+        ? likeOf(i, k) + 0.1 * buildAlike(items[i] as Item, others[k] as Item) + (i === k ? 0.02 : 0)
+        : 0,
     );
     sure.forEach((k, i) => {
       if (k !== null) pair(i, k, 'words');
