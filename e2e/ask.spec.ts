@@ -106,7 +106,7 @@ Answer: 200
   // the key that changed is not taken by the same key
   await page.keyboard.press('y');
   await expect(proof.getByText('1 taken, 1 open')).toBeVisible();
-  await proof.getByRole('button', { name: 'Put 1 item into the set' }).click();
+  await proof.getByRole('button', { name: 'Put 1 item in place of the original' }).click();
   await expect(page.getByRole('button', { name: /^Item 1: key B/ })).toBeVisible();
   const stems = async (): Promise<string[]> => (await documentOf(page, id)).set.items.map((i) => i.stem);
   await expect.poll(stems).toEqual(['¿Qué alimenta la levadura?', 'Salt speeds up fermentation.', 'How many grams are 2 kilograms?']);

@@ -23,6 +23,7 @@ import {
   understandImporter,
   type Rehearsal,
   type SourceText,
+  readTranslations,
   wishProblem,
   writeSetFile,
 } from '@zakuska/core';
@@ -30,7 +31,7 @@ import { checkReport } from './check.js';
 import { gradedJson, gradedReport } from './grade.js';
 import { mergedJson, mergedReport } from './merge.js';
 import { requestOf } from './request.js';
-import { incoming, merged, outgoing, translateOrder, translateReport, withTextIds } from './translate.js';
+import { merged, outgoing, translateOrder, translateReport, withTextIds } from './translate.js';
 import { drawVersions, versionsJson, versionsReport, withStableIds, writeVersions } from './versions.js';
 import { allFormats, fillTemplate } from '@zakuska/documents';
 
@@ -512,7 +513,7 @@ async function translate(args: readonly string[]): Promise<number> {
       return 0;
     }
     at = order.from;
-    const { set: next, taken } = merged(set, incoming(await bytesOf(order.from)), order);
+    const { set: next, taken } = merged(set, readTranslations(await bytesOf(order.from)), order);
     const path = order.out ?? `${nameWithout(order.file)}.zak.json`;
     if (path === '-') process.stdout.write(writeSetFile(next));
     else await writeFile(path, writeSetFile(next));

@@ -3,9 +3,7 @@ import { parseArgs } from 'node:util';
 import {
   progressOf,
   type QuizSet,
-  readTranslationSheet,
   type ReturnedFile,
-  readXliff,
   takeTranslations,
   type TakenTranslations,
   withTranslations,
@@ -86,12 +84,6 @@ export const outgoing = (set: QuizSet, order: TranslateOrder): { text: string; e
   order.as === 'sheet' || !order.as
     ? { text: writeTranslationSheet(set, order.language), ending: '.csv' }
     : { text: writeXliff(set, order.language, order.as), ending: '.xlf' };
-
-/** What came back, read by what it is. @throws ReadError where it is neither XLIFF nor a sheet */
-export function incoming(bytes: Uint8Array): ReturnedFile {
-  const head = new TextDecoder('latin1').decode(bytes.subarray(0, 400)).replaceAll('\0', '');
-  return /^\W{0,4}<(?:\?xml|xliff)/.test(head) ? readXliff(bytes) : readTranslationSheet(bytes);
-}
 
 /** The set with what came back, and what became of each unit. @throws Error where no language is known */
 export function merged(set: QuizSet, file: ReturnedFile, order: TranslateOrder): { set: QuizSet; taken: TakenTranslations } {

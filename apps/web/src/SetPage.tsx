@@ -92,6 +92,7 @@ function SetFrame() {
       run: () => void navigate(`${base}/${name.toLowerCase()}`),
     })),
     { name: 'Go to Versions', run: () => void navigate(`${base}/arrange/versions`) },
+    { name: 'Go to Languages', run: () => void navigate(`${base}/check/languages`) },
     { name: 'Edit the set as text', run: () => void navigate(`${base}/text`) },
     { name: 'The notation: help page', run: () => void navigate('/notation') },
     { name: 'Undo', keys: ['Ctrl Z'], run: () => void session.undo() },

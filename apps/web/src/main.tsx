@@ -23,6 +23,7 @@ const CompareStage = lazy(() => import('./ask/CompareStage.js'));
 const NotationStage = lazy(() => import('./ask/NotationStage.js'));
 const ReworkStage = lazy(() => import('./ask/ReworkStage.js'));
 const CheckStage = lazy(() => import('./check/CheckStage.js'));
+const LanguagesStage = lazy(() => import('./languages/LanguagesStage.js'));
 const ArrangeStage = lazy(() => import('./arrange/ArrangeStage.js'));
 const BankPage = lazy(() => import('./bank/BankPage.js'));
 const VersionsStage = lazy(() => import('./arrange/VersionsStage.js'));
@@ -111,6 +112,7 @@ const router = createBrowserRouter([
           { path: 'draft/notation', element: <NotationStage /> },
           { path: 'check', element: <CheckStage /> },
           { path: 'check/rework', element: <ReworkStage /> },
+          { path: 'check/languages', element: <LanguagesStage /> },
           { path: 'arrange', element: <ArrangeStage /> },
           { path: 'arrange/versions', element: <VersionsStage /> },
           { path: 'deliver', element: <DeliverStage /> },

@@ -59,13 +59,15 @@ export interface PushAim {
   takeOut: boolean;
   /** Name of the version of the set; absent for the whole set. */
   version?: string;
+  /** As `goingSet` of the core takes it; absent for the language of the set. */
+  language?: string;
 }
 
 /** A set in a container of a service: what stands there from it, over all pushes. */
 @Entity({ tableName: 'placement' })
 @Unique({ properties: ['set', 'service', 'container'] })
 export class Placement {
-  [OptionalProps]?: 'connection' | 'createdAt' | 'cursor' | 'links' | 'pulledAt' | 'settings' | 'version';
+  [OptionalProps]?: 'connection' | 'createdAt' | 'cursor' | 'language' | 'links' | 'pulledAt' | 'settings' | 'version';
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @Index() @ManyToOne(() => SetRecord) set!: Rel<SetRecord>;
   /** Null once the service was disconnected. */
@@ -78,6 +80,8 @@ export class Placement {
   @Property({ type: 'jsonb' }) links: Record<string, string> = {};
   /** Name of the version of the set that was pushed to it last; '' for the whole set. */
   @Property({ type: 'text' }) version = '';
+  /** The language of it that was pushed last, as `goingSet` of the core takes it; '' for the language of the set. */
+  @Property({ type: 'text' }) language = '';
   /** How the last push to it was set. */
   @Property({ type: 'jsonb' }) settings: Settings = {};
   /** How far responses have been fetched, as the service says it. */

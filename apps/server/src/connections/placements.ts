@@ -25,6 +25,7 @@ class PlacementView {
   @ApiProperty() container!: string;
   @ApiProperty() title!: string;
   @ApiProperty({ description: 'The version of the set that was pushed last; empty for the whole set.' }) version!: string;
+  @ApiProperty({ description: 'The language that was pushed last; empty for that of the set.' }) language!: string;
   @ApiProperty() link!: string;
   @ApiProperty({ type: 'object', additionalProperties: { type: 'string' }, description: 'Further addresses, by what they are for.' })
   links!: Record<string, string>;
@@ -161,6 +162,7 @@ export class PlacementsController {
       container: p.container,
       title: p.title,
       version: p.version,
+      language: p.language,
       link: p.link,
       links: p.links,
       settings: p.settings,

@@ -44,6 +44,11 @@ class PushBody {
   @IsString()
   @Length(1, 60)
   version?: string;
+  @ApiPropertyOptional({ description: 'One of the further languages of the set (BCP 47), or that with a "+" in front: both, beside one another.' })
+  @IsOptional()
+  @IsString()
+  @Length(2, 36)
+  language?: string;
   @ApiPropertyOptional({ description: 'Take out there what was sent before and is not among the items.' }) @IsOptional() @IsBoolean() takeOut?: boolean;
 }
 export class PushView {
@@ -114,7 +119,7 @@ export class PushesController {
     const connection = await em.findOne(Connection, { id: body.connectionId, workspace: workspaceId });
     if (!connection) throw gone('connection');
     const { document } = await this.documents.read(em, setId);
-    const snapshot = deliverableSet(document, { chosen: body.items, version: body.version });
+    const snapshot = deliverableSet(document, { chosen: body.items, version: body.version, language: body.language });
     if (!snapshot.items.length) throw new Problem(422, 'nothing-to-deliver', 'There is no item with a key to send.');
     return em.transactional(async (inside) => {
       const { service } = connection;
@@ -138,6 +143,7 @@ export class PushesController {
           settings: settingsOf(service, body.settings ?? {}),
           takeOut: body.takeOut ?? false,
           ...(body.version && { version: body.version }),
+          ...(body.language && { language: body.language }),
         },
       });
       await inside.persistAndFlush(p);

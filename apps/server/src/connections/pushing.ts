@@ -28,14 +28,14 @@ import { webAddress } from './webAddress.js';
 
 /**
  * What of a set or one of its versions goes out: not what was left out, not what has no key; of the rest all, or the items chosen.
- * @throws Problem 404 where there is no such version
+ * @throws Problem 404 where there is no such version, or nothing in that language
  */
 export const deliverableSet = (
   document: SetDocument,
-  { chosen, version }: { chosen?: readonly string[] | undefined; version?: string | undefined } = {},
+  { chosen, version, language }: { chosen?: readonly string[] | undefined; version?: string | undefined; language?: string | undefined } = {},
 ): QuizSet => {
-  const set = goingSet(document, version);
-  if (!set) throw gone('version');
+  const set = goingSet(document, version, language);
+  if (!set) throw gone(language ? 'version or language' : 'version');
   const wanted = chosen && new Set(chosen);
   return { ...set, items: itemsWithKey(set).filter((i) => !wanted || wanted.has(i.id)) };
 };
@@ -200,9 +200,9 @@ class Run {
     const link = webAddress(said);
     const links = Object.fromEntries(Object.entries(all).filter(([, href]) => webAddress(href)));
     const [row] = await this.em.getConnection().execute<{ id: string }[]>(
-      `insert into placement (id, set_id, connection_id, service, container, title, link, links, settings, version) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+      `insert into placement (id, set_id, connection_id, service, container, title, link, links, settings, version, language) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
        on conflict (set_id, service, container) do update set title = excluded.title, link = excluded.link, links = excluded.links,
-         connection_id = excluded.connection_id, settings = excluded.settings, version = excluded.version
+         connection_id = excluded.connection_id, settings = excluded.settings, version = excluded.version, language = excluded.language
        returning id`,
       [
         newId(),
@@ -215,6 +215,7 @@ class Run {
         JSON.stringify(links),
         JSON.stringify(this.p.aim.settings),
         this.p.aim.version ?? '',
+        this.p.aim.language ?? '',
       ],
     );
     this.p.placement = await this.em.findOneOrFail(Placement, { id: row?.id ?? '' });

@@ -3,7 +3,7 @@ import { mapOfCore, ofCore } from '../platform/schemas.js';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
 import type { Mark, QuizSet, Response } from '@zakuska/core';
-import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, Max, Min } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, Max, Min } from 'class-validator';
 import QRCode from 'qrcode';
 import { Access, Gives } from '../accounts/access.js';
 import { gone } from '../platform/problem.js';
@@ -23,6 +23,18 @@ class PublishBody {
   @IsString()
   @Length(1, 60)
   version?: string;
+  @ApiPropertyOptional({ description: 'One of the further languages of the set (BCP 47), or that with a "+" in front: both, beside one another.' })
+  @IsOptional()
+  @IsString()
+  @Length(2, 36)
+  language?: string;
+  @ApiPropertyOptional({ type: [String], description: 'Further languages of the set that learners may choose beside its own.' })
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(20)
+  @IsString({ each: true })
+  @Length(2, 35, { each: true })
+  choice?: string[];
 }
 class DeliveryPatch {
   @ApiPropertyOptional() @IsOptional() @IsBoolean() open?: boolean;
@@ -33,6 +45,8 @@ class DeliveryView {
   @ApiProperty() id!: string;
   @ApiProperty() title!: string;
   @ApiProperty({ description: 'The version of the set that it is; empty for the whole set.' }) version!: string;
+  @ApiProperty({ description: 'The language that it is in; empty for that of the set, with a "+" in front for both.' }) language!: string;
+  @ApiProperty({ type: [String], description: 'Further languages that learners may choose.' }) choice!: string[];
   @ApiProperty() code!: string;
   @ApiProperty() link!: string;
   @ApiProperty({ enum: shows }) shows!: Shows;
@@ -144,6 +158,8 @@ export class DeliveriesController {
       id: d.id,
       title: d.title,
       version: d.version,
+      language: d.language,
+      choice: Object.keys(set.translations ?? {}),
       code: d.code,
       link: linkOf(d),
       shows: d.shows,

@@ -9,13 +9,15 @@ export type Shows = (typeof shows)[number];
 /** A quiz by link and entry code: the set as it was when it was published. */
 @Entity({ tableName: 'delivery' })
 export class Delivery {
-  [OptionalProps]?: 'attempts' | 'createdAt' | 'open' | 'responses' | 'version';
+  [OptionalProps]?: 'attempts' | 'createdAt' | 'language' | 'open' | 'responses' | 'version';
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @Index() @ManyToOne(() => SetRecord) set!: Rel<SetRecord>;
   @Unique() @Property({ type: 'text' }) code!: string;
   @Property({ type: 'text' }) title!: string;
   /** Name of the version of the set; '' for the whole set. */
   @Property({ type: 'text' }) version = '';
+  /** As `goingSet` of the core takes it; '' for the language of the set. */
+  @Property({ type: 'text' }) language = '';
   @Property({ type: 'jsonb', lazy: true }) snapshot!: QuizSet;
   @Property({ type: 'text' }) shows!: Shows;
   /** How often a person may begin it anew after handing in; 0 for any number, null for what goes with what is shown. */

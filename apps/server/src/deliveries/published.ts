@@ -2,7 +2,7 @@
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
 import { LRUCache } from 'lru-cache';
-import { maximumOf, type QuizSet, sanitiseFields } from '@zakuska/core';
+import { inLanguage, maximumOf, type QuizSet, sanitiseFields } from '@zakuska/core';
 import { sql } from '../platform/sql.js';
 import { itemsSize } from '../sets/documents.js';
 
@@ -21,7 +21,19 @@ export class Published implements OnApplicationShutdown {
   private timer: NodeJS.Timeout | undefined;
   constructor(private readonly em: EntityManager) {}
 
-  async of(delivery: string): Promise<{ set: QuizSet; points: number }> {
+  /** @param language one that learners may choose; another one, or none, is the language of the set */
+  async of(delivery: string, language?: string): Promise<{ set: QuizSet; points: number }> {
+    const own = await this.original(delivery);
+    if (!language || !own.set.translations?.[language]) return own;
+    const key = `${delivery} ${language}`;
+    const there = this.kept.get(key);
+    if (there) return there;
+    const found = { ...own, set: inLanguage(own.set, language) };
+    this.kept.set(key, found);
+    return found;
+  }
+
+  private async original(delivery: string): Promise<{ set: QuizSet; points: number }> {
     const there = this.kept.get(delivery);
     if (there) return there;
     const [row] = await sql<{ snapshot: QuizSet }>(this.em.fork(), 'select snapshot from delivery where id = ?', [delivery]);

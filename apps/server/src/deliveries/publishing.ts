@@ -1,7 +1,7 @@
 /** Publishes sets as quizzes by link and entry code. */
 import { Injectable } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { goingSet, keyProblem, newId, storable } from '@zakuska/core';
+import { goingSet, goingToChoose, keyProblem, newId, type QuizSet, storable } from '@zakuska/core';
 import { randomInt } from 'node:crypto';
 import { gone, Problem } from '../platform/problem.js';
 import { Documents } from '../sets/documents.js';
@@ -10,6 +10,12 @@ import { Delivery, type Shows } from './entities.js';
 
 /** Letters and digits that cannot be taken for one another when read out. */
 const SIGNS = 'BCDFGHJKMNPQRTVWXYZ346789';
+/** What learners cannot choose need not be kept with each delivery. */
+const withoutTranslations = (set: QuizSet | null): QuizSet | null => {
+  if (!set) return null;
+  const { translations: _, ...rest } = set;
+  return rest;
+};
 export const newCode = (): string => Array.from({ length: 6 }, () => SIGNS[randomInt(SIGNS.length)]).join('');
 
 @Injectable()
@@ -21,13 +27,16 @@ export class Publishing {
 
   /**
    * Publishes the items of a set, or of one of its versions, as they are now; later edits of the set do not change a delivery.
-   * @throws Problem 404 where there is no such version, 422 where there is nothing to deliver, or an item has no key
+   * @throws Problem 404 where there is no such version or language, 422 where there is nothing to deliver, or an item has no key
    */
-  async publish(setId: string, how: { shows: Shows; title?: string; attempts?: number; version?: string }): Promise<Delivery> {
+  async publish(
+    setId: string,
+    how: { shows: Shows; title?: string; attempts?: number; version?: string; language?: string; choice?: readonly string[] },
+  ): Promise<Delivery> {
     const em = this.em.fork();
     const { document } = await this.documents.read(em, setId);
-    const set = goingSet(document, how.version);
-    if (!set) throw gone('version');
+    const set = how.choice?.length ? goingToChoose(document, how.version, how.choice) : withoutTranslations(goingSet(document, how.version, how.language));
+    if (!set) throw gone(how.language || how.choice?.length ? 'version or language' : 'version');
     const { items } = set;
     const keyless = items.filter((i) => keyProblem(i));
     if (!items.length) throw new Problem(422, 'nothing-to-deliver', 'There is no item to deliver. Take items from the draft first.');
@@ -45,6 +54,7 @@ export class Publishing {
       title: storable(how.title ?? set.title),
       snapshot: set,
       version: how.version ?? '',
+      language: how.choice?.length ? '' : (how.language ?? ''),
       shows: how.shows,
       attempts: how.attempts ?? null,
     });

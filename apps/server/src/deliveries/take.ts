@@ -1,5 +1,5 @@
 /** What learners' browsers call: enter by code, answer, submit. Keys stay here; a learner gets what may be seen. */
-import { Body, Controller, Get, Headers, HttpCode, Param, Post, Put, Req } from '@nestjs/common';
+import { Body, Controller, Get, Headers, HttpCode, Param, Post, Put, Query, Req } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import {
   answerProblem,
@@ -12,6 +12,7 @@ import {
   outcomeOf,
   pointsOf,
   response as responseSchema,
+  responseIn,
   type QuizSet,
   type Response,
   sanitiseFields,
@@ -28,11 +29,14 @@ import { newToken, secretChance, tokenHash } from '../platform/secrets.js';
 import { Published } from './published.js';
 import { attemptsOf, coursePerson, personOf, shows, type Shows } from './entities.js';
 
+const IN = 'One of the languages that the learner may choose; the first where it is not said.';
+
 class BeginBody {
   @ApiProperty() @IsUUID() id!: string;
   @ApiProperty({ description: 'A random token that stays in the browser.' }) @IsString() @Length(20, 100) token!: string;
   @ApiPropertyOptional({ description: 'Of the learner; not needed by who comes from a course.' }) @IsOptional() @IsString() @Length(1, 100) name?: string;
   @ApiPropertyOptional({ description: 'What a launch from a course gave to the browser.' }) @IsOptional() @IsString() @Length(20, 100) launch?: string;
+  @ApiPropertyOptional({ description: IN }) @IsOptional() @IsString() @Length(2, 35) language?: string;
   @ApiPropertyOptional({ description: 'A random name that the browser keeps for itself.' }) @IsOptional() @IsString() @Length(10, 100) device?: string;
 }
 /** Wrong codes of an address within the hour; past them it asks one by one, five in a second. */
@@ -40,8 +44,12 @@ const WRONG_CODES = { free: 40, apart: 200, most: 100 };
 /** A school of a thousand behind one address can begin a quiz in an hour. */
 const ATTEMPTS_FROM_ADDRESS = 1000;
 const MOST_KNOWN = 20_000;
+class InLanguage {
+  @ApiPropertyOptional({ description: IN }) @IsOptional() @IsString() @Length(2, 35) language?: string;
+}
 class AnswersBody {
   @ApiProperty({ type: 'object', additionalProperties: true, description: 'Item id → response.' }) @IsObject() responses!: Record<string, unknown>;
+  @ApiPropertyOptional({ description: 'The language in which the answers were given.' }) @IsOptional() @IsString() @Length(2, 35) language?: string;
 }
 class LearnerView {
   @ApiProperty() name!: string;
@@ -55,6 +63,7 @@ class WelcomeView {
   @ApiProperty({ enum: shows }) shows!: Shows;
   @ApiProperty() open!: boolean;
   @ApiProperty({ description: 'Attempts per person; 0 for any number.' }) attempts!: number;
+  @ApiPropertyOptional({ type: [String], description: 'Languages to choose from, that of the set first (empty where it is not known).' }) languages?: string[];
   @ApiPropertyOptional({ type: LearnerView, description: 'Who comes from a course.' }) learner?: LearnerView;
 }
 class OutcomeItem {
@@ -76,6 +85,7 @@ class AttemptState {
   @ApiProperty() title!: string;
   @ApiProperty() name!: string;
   @ApiPropertyOptional() language?: string;
+  @ApiPropertyOptional({ type: [String], description: 'Languages to choose from, that of the set first (empty where it is not known).' }) languages?: string[];
   @ApiProperty({ type: 'object', additionalProperties: true, isArray: true, description: 'LearnerItem of the core.' }) items!: LearnerItem[];
   @ApiProperty({ type: 'object', additionalProperties: true }) responses!: Record<string, Response>;
   @ApiPropertyOptional({ type: OutcomeView }) outcome?: OutcomeView;
@@ -99,7 +109,16 @@ export class TakeController {
     const d = await this.byCode(code, req);
     const { set, points } = await this.published.of(d.id);
     const learner = launch === undefined ? undefined : await this.learner(d, await this.launched(d, launch));
-    return { title: d.title, items: set.items.length, points, shows: d.shows, open: d.open, attempts: attemptsOf(d), ...(learner && { learner }) };
+    return {
+      title: d.title,
+      items: set.items.length,
+      points,
+      shows: d.shows,
+      open: d.open,
+      attempts: attemptsOf(d),
+      ...languagesOf(set),
+      ...(learner && { learner }),
+    };
   }
 
   /** Who comes from a course. @throws Problem where the launch is not known, or of another quiz */
@@ -126,11 +145,11 @@ export class TakeController {
   async begin(@Param('code') code: string, @Body() body: BeginBody, @Req() req: Request): Promise<AttemptState> {
     const d = await this.byCode(code, req);
     try {
-      return await this.state(await this.made(d, body, req.ip ?? ''));
+      return await this.state(await this.made(d, body, req.ip ?? ''), body.language);
     } catch (e) {
       // an attempt that is there goes on, whatever would keep a new one out; sent twice at once, what is there counts
       const there = await this.find(body.id);
-      if (there) return this.state(mine(there, body.token));
+      if (there) return this.state(mine(there, body.token), body.language);
       throw e;
     }
   }
@@ -199,8 +218,8 @@ export class TakeController {
   @Get('attempts/:attempt')
   @Gives(AttemptState)
   @Access('public')
-  async get(@Param('attempt') id: string, @Headers('x-attempt-token') token: string = ''): Promise<AttemptState> {
-    return this.state(await this.mine(id, token));
+  async get(@Param('attempt') id: string, @Headers('x-attempt-token') token: string = '', @Query() { language }: InLanguage = {}): Promise<AttemptState> {
+    return this.state(await this.mine(id, token), language);
   }
 
   /** Keeps the answers so far. */
@@ -209,8 +228,8 @@ export class TakeController {
   @Access('public')
   async keep(@Param('attempt') id: string, @Headers('x-attempt-token') token: string = '', @Body() body: AnswersBody): Promise<void> {
     const a = await this.known(id, token);
-    const { set } = await this.published.of(a.delivery);
-    await this.db.rows('update attempt set responses = $1::jsonb where id = $2 and submitted_at is null', [JSON.stringify(responsesOf(body, a, set)), a.id]);
+    const responses = await this.responses(body, a);
+    await this.db.rows('update attempt set responses = $1::jsonb where id = $2 and submitted_at is null', [JSON.stringify(responses), a.id]);
   }
 
   /** Hands in. A second time gives the first outcome again. */
@@ -220,8 +239,11 @@ export class TakeController {
   @Access('public')
   async submit(@Param('attempt') id: string, @Headers('x-attempt-token') token: string = '', @Body() body: AnswersBody): Promise<OutcomeView> {
     const a = await this.known(id, token);
-    const { set } = await this.published.of(a.delivery);
-    const responses = responsesOf(body, a, set);
+    const [{ set }, { set: shown }, responses] = await Promise.all([
+      this.published.of(a.delivery),
+      this.published.of(a.delivery, body.language),
+      this.responses(body, a),
+    ]);
     const marks = marksOf(set, responses);
     // one row in one statement: of two at once, and of one that meets the closing, only one is done
     const [done] = await this.db.rows<{ shows: Shows }>(
@@ -233,11 +255,11 @@ export class TakeController {
     );
     if (done) {
       this.published.handedIn(a.delivery);
-      return outcomeOf(set, responses, marks, done.shows);
+      return outcomeOf(shown, inTheirs(responses, set, shown), marks, done.shows);
     }
     const now = await this.mine(id, token);
     if (!now.submitted) throw closed();
-    return outcomeOf(set, now.responses, now.marks ?? {}, now.shows);
+    return outcomeOf(shown, inTheirs(now.responses, set, shown), now.marks ?? {}, now.shows);
   }
 
   private async byCode(code: string, req: Request): Promise<Entered> {
@@ -277,22 +299,34 @@ export class TakeController {
     this.under.set(id, { id, token_hash, seed, delivery });
   }
 
-  private async state(a: Going): Promise<AttemptState> {
+  /** What a learner answered, in the language of the set, whatever language it was answered in. */
+  private async responses(body: AnswersBody, a: Lasting): Promise<Record<string, Response>> {
     const { set } = await this.published.of(a.delivery);
+    const { set: shown } = await this.published.of(a.delivery, body.language);
+    const given = responsesOf(body, a, shown);
+    return set === shown ? given : inTheirs(given, shown, set);
+  }
+
+  private async state(a: Going, language?: string): Promise<AttemptState> {
+    const { set: own } = await this.published.of(a.delivery);
+    const { set } = await this.published.of(a.delivery, language);
+    const responses = set === own ? a.responses : inTheirs(a.responses, own, set);
+    const { languages } = languagesOf(own);
     const chance = secretChance(a.seed);
     return {
       id: a.id,
-      title: a.title,
+      title: set === own ? a.title : set.title,
       name: a.name,
       ...(set.language && { language: set.language }),
+      ...(languages && { languages }),
       items: set.items.map((i) => learnerView(i, set, chance)),
       responses: Object.fromEntries(
         set.items.flatMap((i) => {
-          const given = own(a.responses, i.id);
+          const given = ownOf(responses, i.id);
           return given ? [[i.id, asShown(i, given, chance)]] : [];
         }),
       ),
-      ...(a.submitted && { outcome: outcomeOf(set, a.responses, a.marks ?? {}, a.shows) }),
+      ...(a.submitted && { outcome: outcomeOf(set, responses, a.marks ?? {}, a.shows) }),
     };
   }
 }
@@ -338,13 +372,26 @@ function mine(a: Going | undefined, token: string): Going {
 const closed = (): Problem => new Problem(403, 'closed', 'This quiz is closed. Your answers are kept on this device; ask your teacher to open it.');
 
 /** What an object itself has under a name: not what it inherits. */
-const own = <T>(of: Readonly<Record<string, T>>, name: string): T | undefined => (Object.hasOwn(of, name) ? of[name] : undefined);
+const ownOf = <T>(of: Readonly<Record<string, T>>, name: string): T | undefined => (Object.hasOwn(of, name) ? of[name] : undefined);
+
+/** The languages of a set that a learner may choose among; nothing where there is one. */
+const languagesOf = ({ language, translations }: QuizSet): { languages?: string[] } =>
+  translations && Object.keys(translations).length ? { languages: [language ?? '', ...Object.keys(translations)] } : {};
+
+/** Responses to a set as responses to the same set in another language. */
+const inTheirs = (responses: Readonly<Record<string, Response>>, from: QuizSet, to: QuizSet): Record<string, Response> =>
+  Object.fromEntries(
+    from.items.flatMap((item, n) => {
+      const given = ownOf(responses, item.id);
+      return given ? [[item.id, responseIn(item, to.items[n] ?? item, given)]] : [];
+    }),
+  );
 
 function responsesOf(body: AnswersBody, a: Lasting, set: QuizSet): Record<string, Response> {
   const out: Record<string, Response> = {};
   const chance = secretChance(a.seed);
   for (const item of set.items) {
-    const given = own(body.responses, item.id);
+    const given = ownOf(body.responses, item.id);
     if (given === undefined || given === null) continue;
     const parsed = responseSchema.safeParse(given);
     if (!parsed.success)

@@ -29,6 +29,15 @@ export interface Versioned {
 type Head = Omit<SetDocument, 'set' | 'reviews'> & { set: Omit<QuizSet, 'items'> };
 const headOf = ({ reviews: _, set: { items: __, ...set }, ...rest }: SetDocument): Head => ({ ...rest, set });
 
+/** Whether two states have the same head: fields that an edit leaves alone are the same objects, so that none is written out to be compared. */
+function sameHead(before: SetDocument, after: SetDocument): boolean {
+  const [a, b] = [before, after].map((d): Record<string, unknown> => {
+    const { set, ...rest } = headOf(d);
+    return { ...rest, ...Object.fromEntries(Object.entries(set).map(([k, v]) => [`set ${k}`, v])) };
+  }) as [Record<string, unknown>, Record<string, unknown>];
+  return Object.keys({ ...a, ...b }).every((k) => a[k] === b[k]);
+}
+
 /** Whether an item has no key: asked once of each item, since items never change in place. */
 const keyless = new WeakMap<Item, boolean>();
 function isKeyless(item: Item): boolean {
@@ -187,8 +196,7 @@ export class Documents {
     await this.writeItems(em, id, before, document);
     // what is searched is stemmed by the language
     if (before.set.language !== document.set.language) await sql(em, 'update set_item set language = ? where set_id = ?', [languageOf(document.set), id]);
-    const head = JSON.stringify(headOf(document));
-    const newHead = head === JSON.stringify(headOf(before)) ? null : head;
+    const newHead = sameHead(before, document) ? null : JSON.stringify(headOf(document));
     const order = document.set.items;
     const moved = order.length !== before.set.items.length || order.some((i, n) => i.id !== before.set.items[n]?.id);
     await sql(

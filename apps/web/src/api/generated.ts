@@ -2140,6 +2140,20 @@ export interface components {
             }[] | null;
         } | {
             /** @constant */
+            type: "translate";
+            language: string;
+            set: {
+                [key: string]: {
+                    text: string;
+                    print: string;
+                    /** @enum {string} */
+                    state: "made" | "checked";
+                    by?: string;
+                };
+            };
+            unset?: string[];
+        } | {
+            /** @constant */
             type: "describe";
             set: {
                 title?: string;
@@ -2602,6 +2616,10 @@ export interface components {
             title: string;
             /** @description The version of the set that it is; empty for the whole set. */
             version: string;
+            /** @description The language that it is in; empty for that of the set, with a "+" in front for both. */
+            language: string;
+            /** @description Further languages that learners may choose. */
+            choice: string[];
             code: string;
             link: string;
             /** @enum {string} */
@@ -2622,6 +2640,10 @@ export interface components {
             attempts?: number;
             /** @description A version of the set by its name; the whole set where it is not said. */
             version?: string;
+            /** @description One of the further languages of the set (BCP 47), or that with a "+" in front: both, beside one another. */
+            language?: string;
+            /** @description Further languages of the set that learners may choose beside its own. */
+            choice?: string[];
         };
         DeliveryPatch: {
             open?: boolean;
@@ -2671,6 +2693,8 @@ export interface components {
             open: boolean;
             /** @description Attempts per person; 0 for any number. */
             attempts: number;
+            /** @description Languages to choose from, that of the set first (empty where it is not known). */
+            languages?: string[];
             /** @description Who comes from a course. */
             learner?: components["schemas"]["LearnerView"];
         };
@@ -2682,6 +2706,8 @@ export interface components {
             name?: string;
             /** @description What a launch from a course gave to the browser. */
             launch?: string;
+            /** @description One of the languages that the learner may choose; the first where it is not said. */
+            language?: string;
             /** @description A random name that the browser keeps for itself. */
             device?: string;
         };
@@ -2706,6 +2732,8 @@ export interface components {
             title: string;
             name: string;
             language?: string;
+            /** @description Languages to choose from, that of the set first (empty where it is not known). */
+            languages?: string[];
             /** @description LearnerItem of the core. */
             items: Record<string, never>[];
             responses: {
@@ -2718,6 +2746,8 @@ export interface components {
             responses: {
                 [key: string]: unknown;
             };
+            /** @description The language in which the answers were given. */
+            language?: string;
         };
         ServiceView: {
             service: string;
@@ -2779,6 +2809,8 @@ export interface components {
             items?: string[];
             /** @description A version of the set by its name; the whole set where it is not said. */
             version?: string;
+            /** @description One of the further languages of the set (BCP 47), or that with a "+" in front: both, beside one another. */
+            language?: string;
             /** @description Take out there what was sent before and is not among the items. */
             takeOut?: boolean;
         };
@@ -2795,6 +2827,8 @@ export interface components {
             title: string;
             /** @description The version of the set that was pushed last; empty for the whole set. */
             version: string;
+            /** @description The language that was pushed last; empty for that of the set. */
+            language: string;
             link: string;
             /** @description Further addresses, by what they are for. */
             links: {
@@ -4387,7 +4421,10 @@ export interface operations {
     };
     TakeController_get: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description One of the languages that the learner may choose; the first where it is not said. */
+                language?: string;
+            };
             header: {
                 "x-attempt-token": string;
             };

@@ -11,7 +11,7 @@ import { Button } from '../ui/Button.js';
 import { Field, TextArea } from '../ui/Field.js';
 import { Failed } from '../worker/Failed.js';
 import { useLatest } from '../worker/latest.js';
-import { BLANK } from './blank.js';
+import { BLANK } from '../ui/blank.js';
 import { KindCounts } from './KindCounts.js';
 import { Ways } from './Ways.js';
 import { DraftedList, type Offered } from './DraftedList.js';

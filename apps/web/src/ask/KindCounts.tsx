@@ -1,7 +1,7 @@
 /** The blanks of a sentence that say how many items of each kind; options of choices beside the first kind that has some. */
 import { type Kind, kinds } from '@zakuska/core';
 import { Fragment } from 'react';
-import { BLANK } from './blank.js';
+import { BLANK } from '../ui/blank.js';
 
 interface Props<K extends Kind> {
   /** All that can be asked for, in their order. */

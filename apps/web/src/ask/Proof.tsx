@@ -11,6 +11,8 @@ import {
   proposalText,
   type ReworkAim,
   reworked,
+  languageName,
+  takeAsTranslations,
   takeProposals,
 } from '@zakuska/core';
 import { useMemo, useState } from 'react';
@@ -39,6 +41,7 @@ interface Props {
 export function Proof({ items, reply, aim, language }: Props) {
   const { document: doc, session, view } = useOpenSet();
   const { reading, failed, again } = useReading(reply, NO_OVERRIDES, language);
+  const translating = aim === 'language' && language !== undefined && language !== doc.set.language;
   const adds = (aims[aim] as ReworkAim).adds ?? false;
   const beside = useMemo(() => (reading?.text === reply ? reworked(items, reading.set, adds) : null), [reading, reply, items, adds]);
   const [edited, setEdited] = useState<ReadonlyMap<string, Rewording>>(new Map());
@@ -77,6 +80,16 @@ export function Proof({ items, reply, aim, language }: Props) {
     toast(`${counted(taken.length, 'item')} taken, open to be checked. Undo brings the old wording back.`);
     void navigate(`/sets/${view.id}/check`);
   };
+  const putBeside = (): void => {
+    const { operation, left } = takeAsTranslations(taken, language ?? '', 'assistant');
+    if (!session.perform(operation)) return;
+    toast(
+      left.length
+        ? `Taken. Of ${left.map((i) => nameOf(i, 30)).join('; ')} some text was left: its gaps or formulas are not those of the original.`
+        : `${counted(taken.length, 'item')} in ${languageName(language ?? '')}, beside the original. Undo takes them away.`,
+    );
+    void navigate(`/sets/${view.id}/check/languages?in=${language}`);
+  };
   const done = (): void => {
     const p = list.find((x) => keyOf(x) === editing?.id);
     const next = p && editing ? editedProposal(p, editing.text) : null;
@@ -112,9 +125,20 @@ export function Proof({ items, reply, aim, language }: Props) {
         <Button onClick={() => setSaid((s) => new Map([...s, ...open.filter((p) => !p.keyChanged).map((p): [string, Said] => [keyOf(p), 'taken'])]))}>
           Take all that keep their key
         </Button>
-        <Button look="primary" disabled={!taken.length} onClick={finish}>
-          Put {counted(taken.length, 'item')} into the set
-        </Button>
+        {translating ? (
+          <>
+            <Button disabled={!taken.length} onClick={finish}>
+              Put {counted(taken.length, 'item')} in place of the original
+            </Button>
+            <Button look="primary" disabled={!taken.length} onClick={putBeside}>
+              Keep {counted(taken.length, 'item')} beside the original
+            </Button>
+          </>
+        ) : (
+          <Button look="primary" disabled={!taken.length} onClick={finish}>
+            Put {counted(taken.length, 'item')} into the set
+          </Button>
+        )}
       </div>
       <ol className="grid gap-3">
         {list.map((p, n) => (

@@ -25,7 +25,7 @@ import { useOpenSet } from '../set/context.js';
 import { useSources } from '../sources/sources.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, TextArea } from '../ui/Field.js';
-import { BLANK } from './blank.js';
+import { BLANK } from '../ui/blank.js';
 import { KindCounts } from './KindCounts.js';
 import { Ways } from './Ways.js';
 import { copyRequest, ReplyText, RequestText } from './Outgoing.js';

@@ -33,12 +33,12 @@ const DETAIL: Readonly<Record<NonNullable<ReworkAim['asks']>, string>> = { langu
 export default function ReworkStage() {
   const { view, document: doc, mayEdit } = useOpenSet();
   const [params, setParams] = useSearchParams();
-  const { state } = useLocation() as { state: { items?: string[] } | null };
+  const { state } = useLocation() as { state: { items?: string[]; what?: AimName; detail?: string } | null };
   const requests = useRequests(view.id);
   const id = params.get('request');
   const kept = requests.data?.find((r) => r.id === id);
-  const [what, setWhat] = useState<What>('simpler');
-  const [detail, setDetail] = useState('');
+  const [what, setWhat] = useState<What>(state?.what ?? 'simpler');
+  const [detail, setDetail] = useState(state?.detail ?? '');
   const [reply, setReply] = useState('');
   const [opened, setOpened] = useState<string | null>(null);
   // a request that was kept is gone on with, also after the page was closed

@@ -7,7 +7,7 @@ import { useSourceTexts } from '../sources/sources.js';
 import { Field, Input, Select, TextArea } from '../ui/Field.js';
 import { Failed } from '../worker/Failed.js';
 import { useLatest } from '../worker/latest.js';
-import { BLANK } from './blank.js';
+import { BLANK } from '../ui/blank.js';
 import { Ways } from './Ways.js';
 import type { SaidOfWord } from './drafter.worker.js';
 import { DraftedList, type Offered } from './DraftedList.js';

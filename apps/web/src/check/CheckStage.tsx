@@ -439,6 +439,9 @@ export default function CheckStage() {
         <Button look="quiet" aria-pressed={sourceShown !== null} onClick={() => showSource(sourceShown === null ? '' : null)}>
           Sources
         </Button>
+        <Link to={`/sets/${view.id}/check/languages`} className="link text-sm">
+          Languages
+        </Link>
         <Link to={`/sets/${view.id}/text`} className="link text-sm">
           Edit as text
         </Link>

@@ -11,6 +11,7 @@ import type { PushView } from './push.js';
 /** What of a push each version says for itself. */
 interface OneOfThem {
   version: string;
+  language?: string;
   container?: string;
   part?: string;
 }
@@ -18,6 +19,8 @@ interface Props {
   drawn: Drawn;
   row: ServiceRow;
   containers: readonly Schemas['ContainerView'][];
+  /** The language that they go out in; undefined for that of the set. */
+  language: string | undefined;
   /** Where items of the set stand already. */
   placements: readonly Schemas['PlacementView'][];
   send: (body: OneOfThem) => Promise<PushView>;
@@ -25,7 +28,7 @@ interface Props {
   onSent: (push: PushView) => void;
 }
 
-export function AllVersions({ drawn, row, containers, placements, send, onSent }: Props) {
+export function AllVersions({ drawn, row, language, containers, placements, send, onSent }: Props) {
   const fresh = containers.filter((c) => c.fresh);
   const [place, setPlace] = useState<string>();
   const [parts, setParts] = useState<Record<string, string>>({});
@@ -34,7 +37,7 @@ export function AllVersions({ drawn, row, containers, placements, send, onSent }
   const groups = at?.parts ?? [];
   /** Where a version stands already: it is brought up to date there. */
   const there = (version: string): string | undefined =>
-    placements.find((p) => p.version === version && containers.some((c) => c.id === p.container))?.container;
+    placements.find((p) => p.version === version && p.language === (language ?? '') && containers.some((c) => c.id === p.container))?.container;
   /** Versions take turns among the groups, until somebody says otherwise. */
   const partOf = (name: string, i: number): string => parts[name] ?? groups[i % Math.max(1, groups.length)]?.id ?? '';
   const push = async (): Promise<void> => {
@@ -46,7 +49,12 @@ export function AllVersions({ drawn, row, containers, placements, send, onSent }
         const known = there(name);
         const container = known ?? at?.id;
         const part = known === undefined ? partOf(name, i) : '';
-        const pushed = await send({ version: name, ...(container !== undefined && { container }), ...(part && { part }) });
+        const pushed = await send({
+          version: name,
+          ...(language !== undefined && { language }),
+          ...(container !== undefined && { container }),
+          ...(part && { part }),
+        });
         first ??= pushed;
         sent++;
       }

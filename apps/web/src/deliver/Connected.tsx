@@ -10,6 +10,7 @@ import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { AllVersions } from './AllVersions.js';
+import type { Goes } from '../set/goes.js';
 import { GoingOut } from './GoingOut.js';
 import { linesOf } from './goingLines.js';
 import { HowItIsSet } from './HowItIsSet.js';
@@ -21,13 +22,13 @@ import { usePushes, useRunning } from './usePushes.js';
 
 interface Props {
   set: QuizSet;
-  /** Name of the version that the set is; undefined for the whole of it. */
-  version: string | undefined;
+  /** What of the open set it is. */
+  goes: Goes;
   service: ServiceRow;
   mayEdit: boolean;
 }
 
-export function Connected({ set, version, service: row, mayEdit }: Props) {
+export function Connected({ set, goes, service: row, mayEdit }: Props) {
   const { view } = useOpenSet();
   const services = useQuery({
     queryKey: ['services', view.workspaceId],
@@ -58,7 +59,7 @@ export function Connected({ set, version, service: row, mayEdit }: Props) {
         <Past service={row.id} />
       </>
     );
-  return <Ready set={set} version={version} row={row} service={service} mayEdit={mayEdit} />;
+  return <Ready set={set} goes={goes} row={row} service={service} mayEdit={mayEdit} />;
 }
 
 /** Receipts of a service that is no longer connected. */
@@ -67,7 +68,7 @@ function Past({ service }: { service: string }) {
   return pushes.data?.filter((p) => p.service === service).map((p) => <ReceiptView key={p.id} push={p} />);
 }
 
-function Ready({ set, version, row, service, mayEdit }: { set: QuizSet; version: string | undefined; row: ServiceRow; service: Service; mayEdit: boolean }) {
+function Ready({ set, goes, row, service, mayEdit }: { set: QuizSet; goes: Goes; row: ServiceRow; service: Service; mayEdit: boolean }) {
   const { view, document: doc } = useOpenSet();
   const queries = useQueryClient();
   const path = { params: { path: { set: view.id } } };
@@ -90,7 +91,7 @@ function Ready({ set, version, row, service, mayEdit }: { set: QuizSet; version:
   // where the set went last, as long as that is there: pushing again makes no second one by mistake
   const container =
     picked ??
-    containers.data?.find((c) => c.id === mine.find((p) => p.version === (version ?? ''))?.container)?.id ??
+    containers.data?.find((c) => c.id === mine.find((p) => p.version === (goes.version ?? '') && p.language === (goes.language ?? ''))?.container)?.id ??
     containers.data?.find((c) => c.fresh)?.id ??
     '';
   const chosen = containers.data?.find((c) => c.id === container);
@@ -125,7 +126,7 @@ function Ready({ set, version, row, service, mayEdit }: { set: QuizSet; version:
               id: newId(),
               connectionId,
               ...(container && { container, ...(part && { part }) }),
-              ...(version !== undefined && { version }),
+              ...goes,
               ...(fresh && { title: title?.trim() || set.title }),
               settings: { ...howSet },
               ...(without.size > 0 && { items: going.map((l) => l.item) }),
@@ -158,12 +159,12 @@ function Ready({ set, version, row, service, mayEdit }: { set: QuizSet; version:
   const list = <GoingOut lines={lines} without={without} onWithout={setWithout} known={Boolean(there)} left={set.items.length - lines.length} />;
   const { one } = row.container;
   const named = (s: string): string => s || `Untitled ${one}`;
-  const goes = going.length === 1 ? 'one item' : `${going.length} items`;
+  const many = going.length === 1 ? 'one item' : `${going.length} items`;
   const verb = fresh
-    ? `Push ${goes} to ${chosen ? chosen.title.replace(/^A /, 'a ') : `a new ${one}`}`
+    ? `Push ${many} to ${chosen ? chosen.title.replace(/^A /, 'a ') : `a new ${one}`}`
     : there
       ? `Bring ${chosen?.title ?? one} up to date`
-      : `Add ${goes}`;
+      : `Add ${many}`;
   return (
     <>
       <p className="text-ink-2">
@@ -256,12 +257,13 @@ function Ready({ set, version, row, service, mayEdit }: { set: QuizSet; version:
           )}
         </div>
       )}
-      {mayEdit && !running && version === undefined && doc.drawn && (
+      {mayEdit && !running && goes.version === undefined && doc.drawn && (
         <AllVersions
           drawn={doc.drawn}
           row={row}
           containers={containers.data ?? []}
           placements={mine}
+          language={goes.language}
           send={(body) =>
             asPush(call(api.POST('/api/v1/sets/{set}/pushes', { ...path, body: { id: newId(), connectionId, settings: { ...howSet }, ...body } })))
           }

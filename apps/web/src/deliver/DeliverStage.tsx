@@ -6,6 +6,7 @@ import {
   type FitNote,
   goingSet,
   type Item,
+  languageName,
   matters,
   maximumOf,
   nameOf,
@@ -25,6 +26,7 @@ import { Select } from '../ui/Field.js';
 import { useRows } from '../ui/useRows.js';
 import { Failed } from '../worker/Failed.js';
 import { Connected } from './Connected.js';
+import { type Goes, goesWords, languageWords } from '../set/goes.js';
 import { FileOut } from './FileOut.js';
 import type { KeptTemplate } from './deliver.worker.js';
 import { Own } from './Own.js';
@@ -51,23 +53,30 @@ export default function DeliverStage() {
   const [focus, setFocus] = useState<string>();
   const [forms, setForms] = useState<Record<string, string>>({});
   const version = doc.drawn?.versions.find((v) => v.name === params.get('version'))?.name;
-  const set = useMemo(() => goingSet(doc, version) as QuizSet, [doc, version]);
+  const tongues = useMemo(() => Object.keys(doc.set.translations ?? {}), [doc.set.translations]);
+  const language = tongues.flatMap((l) => [l, `+${l}`]).find((l) => l === params.get('in'));
+  const goes = useMemo<Goes>(() => ({ ...(version !== undefined && { version }), ...(language !== undefined && { language }) }), [version, language]);
+  const set = useMemo(() => goingSet(doc, version, language) as QuizSet, [doc, version, language]);
   const { items } = set;
   const { fits, failed, again } = useFits(set, forms, templates);
-  /** The address of a destination, and of a version or the whole set. */
-  const at = useCallback((to: string, of: string | undefined) => ({ to, ...(of !== undefined && { version: of }) }), []);
-  const choose = (id: string): void => setParams(at(id, version), { replace: true });
+  /** The address of a destination, and of what goes there. */
+  const at = useCallback(
+    (to: string, { version: v, language: l }: Goes) => ({ to, ...(v !== undefined && { version: v }), ...(l !== undefined && { in: l }) }),
+    [],
+  );
+  const choose = (id: string): void => setParams(at(id, goes), { replace: true });
+  const send = (next: Goes): void => setParams(at(chosen.id, next), { replace: true });
   useEffect(() => {
     const said = params.get('connection');
     if (!said) return;
     if (said === 'made') toast.success(`${chosen.name} is connected.`);
     else toast.error(`${chosen.name} was not connected: it was refused there.`);
-    setParams(at(chosen.id, version), { replace: true });
-  }, [params, setParams, chosen, at, version]);
+    setParams(at(chosen.id, goes), { replace: true });
+  }, [params, setParams, chosen, at, goes]);
   const scroll = useRef<HTMLElement>(null);
   const commands = useMemo(
-    () => all.map((d) => ({ name: `Deliver to ${d.name}`, run: () => setParams(at(d.id, version), { replace: true }) })),
-    [all, setParams, at, version],
+    () => all.map((d) => ({ name: `Deliver to ${d.name}`, run: () => setParams(at(d.id, goes), { replace: true }) })),
+    [all, setParams, at, goes],
   );
   useCommands(commands);
 
@@ -98,12 +107,32 @@ export default function DeliverStage() {
                 aria-label="What goes out"
                 className="mb-0.5 w-36! py-0.5! text-[13px]"
                 value={version ?? ''}
-                onChange={(e) => setParams(at(chosen.id, e.target.value || undefined), { replace: true })}
+                onChange={(e) => send({ ...(e.target.value && { version: e.target.value }), ...(language !== undefined && { language }) })}
               >
                 <option value="">the whole set</option>
                 {doc.drawn.versions.map((v) => (
                   <option key={v.name} value={v.name}>
                     version {v.name}
+                  </option>
+                ))}
+              </Select>
+            )}
+            {tongues.length > 0 && (
+              <Select
+                aria-label="In which language"
+                className="mb-0.5 w-36! py-0.5! text-[13px]"
+                value={language ?? ''}
+                onChange={(e) => send({ ...(version !== undefined && { version }), ...(e.target.value && { language: e.target.value }) })}
+              >
+                <option value="">{doc.set.language ? `in ${languageName(doc.set.language)}` : 'as written'}</option>
+                {tongues.map((l) => (
+                  <option key={l} value={l}>
+                    {languageWords(l)}
+                  </option>
+                ))}
+                {tongues.map((l) => (
+                  <option key={`+${l}`} value={`+${l}`}>
+                    {languageWords(`+${l}`)}
                   </option>
                 ))}
               </Select>
@@ -144,12 +173,12 @@ export default function DeliverStage() {
         >
           <h2 className="text-[17px] font-bold">{chosen.name}</h2>
           {chosen.id === 'own' ? (
-            <Own set={set} version={version} mayEdit={mayEdit} />
+            <Own set={set} goes={goes} mayEdit={mayEdit} />
           ) : service ? (
-            <Connected key={`${service.id} ${version ?? ''}`} set={set} version={version} service={service} mayEdit={mayEdit} />
+            <Connected key={`${service.id} ${goesWords(goes)}`} set={set} goes={goes} service={service} mayEdit={mayEdit} />
           ) : (
             <FileOut
-              key={`${chosen.id} ${version ?? ''}`}
+              key={`${chosen.id} ${goesWords(goes)}`}
               set={set}
               fits={here}
               to={chosen}
@@ -173,9 +202,10 @@ export default function DeliverStage() {
               fits={here}
               focus={focus}
               onFocus={setFocus}
-              // items of a version stand in its order; they are mended in the set
+              // items of a version stand in its order, and those of a language in its words; they are mended in the set
               {...(mayEdit &&
-                version === undefined && {
+                version === undefined &&
+                language === undefined && {
                   onLeaveOut: (item: Item) => {
                     session.perform({ type: 'review', id: item.id, review: { state: 'left-out' } });
                     toast(`“${nameOf(item, 40)}” is left out.`, { action: { label: 'Undo', onClick: () => session.undo() } });

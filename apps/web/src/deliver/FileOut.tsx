@@ -5,20 +5,11 @@ import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
 import { Button } from '../ui/Button.js';
 import { Field, Select } from '../ui/Field.js';
+import { saveFile } from '../ui/saveFile.js';
 import type { KeptTemplate, Made } from './deliver.worker.js';
 import { DeliverySummary } from './DeliverySummary.js';
 import { RehearsalView } from './RehearsalView.js';
 import { deliverer } from './useFits.js';
-
-/** Gives a file to the browser to save. */
-export function saveFile(bytes: Uint8Array, name: string, mediaType: string): void {
-  const url = URL.createObjectURL(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: mediaType }));
-  const a = document.createElement('a');
-  a.href = url;
-  a.download = name;
-  a.click();
-  setTimeout(() => URL.revokeObjectURL(url), 10_000);
-}
 
 export function FileOut({
   set,

@@ -1,6 +1,6 @@
 /** The own delivery: a quiz by link, entry code and QR. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { brokenFormulasOf, type QuizSet } from '@zakuska/core';
+import { brokenFormulasOf, languageName, progressOf, type QuizSet } from '@zakuska/core';
 import { Copy } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
@@ -10,6 +10,7 @@ import { PlatformsDialog } from '../course/PlatformsDialog.js';
 import { type Shows, ShowsField } from '../course/ShowsField.js';
 import { Busy } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
+import { type Goes, goesWords } from '../set/goes.js';
 import { Button } from '../ui/Button.js';
 import { copyText } from '../ui/copyText.js';
 import { Field, Select } from '../ui/Field.js';
@@ -17,9 +18,12 @@ import { Field, Select } from '../ui/Field.js';
 /** Attempts per person, as they can be chosen. */
 const ATTEMPTS = { 1: 'one', 2: 'two', 3: 'three', 0: 'as many as they like' } as const;
 
-export function Own({ set, version, mayEdit }: { set: QuizSet; version: string | undefined; mayEdit: boolean }) {
-  const { view } = useOpenSet();
+export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit: boolean }) {
+  const { view, document: doc } = useOpenSet();
   const queries = useQueryClient();
+  const [choice, setChoice] = useState<readonly string[]>([]);
+  const further = goes.language === undefined ? Object.keys(doc.set.translations ?? {}) : [];
+  const chosen = choice.filter((l) => further.includes(l));
   const [shows, setShows] = useState<Shows>('score');
   // one attempt where the answers are shown, unless the teacher says otherwise
   const [said, setSaid] = useState<keyof typeof ATTEMPTS>();
@@ -35,7 +39,12 @@ export function Own({ set, version, mayEdit }: { set: QuizSet; version: string |
   };
   const publish = useMutation({
     mutationFn: () =>
-      call(api.POST('/api/v1/sets/{set}/deliveries', { ...path, body: { shows, title: set.title, attempts, ...(version !== undefined && { version }) } })),
+      call(
+        api.POST('/api/v1/sets/{set}/deliveries', {
+          ...path,
+          body: { shows, title: set.title, attempts, ...goes, ...(chosen.length > 0 && { choice: chosen }) },
+        }),
+      ),
     onSuccess: changed,
     onError: (e) => toast.error(wordsOf(e), { duration: 10_000 }),
   });
@@ -56,6 +65,29 @@ export function Own({ set, version, mayEdit }: { set: QuizSet; version: string |
               </Select>
             )}
           </Field>
+          {further.length > 0 && (
+            <fieldset className="grid gap-1">
+              <legend className="text-[13.5px] font-semibold">Learners may choose as well</legend>
+              {further.map((l) => {
+                const { missing, stale } = progressOf(doc.set, l);
+                return (
+                  <label key={l} className="flex flex-wrap items-center gap-x-2 text-sm">
+                    <input
+                      type="checkbox"
+                      checked={choice.includes(l)}
+                      onChange={(e) => setChoice((c) => (e.target.checked ? [...c, l] : c.filter((x) => x !== l)))}
+                    />
+                    {languageName(l)}
+                    {missing + stale > 0 && (
+                      <span className="text-amber">
+                        {missing} missing, {stale} stale
+                      </span>
+                    )}
+                  </label>
+                );
+              })}
+            </fieldset>
+          )}
           {shows === 'answers' && attempts !== 1 && <p className="text-[13.5px] text-amber">From the second attempt on, learners know the answers.</p>}
           {broken > 0 && (
             <p className="text-[13.5px] text-brick">
@@ -102,7 +134,8 @@ function Published({ d, mayEdit, onChanged }: { d: DeliveryView; mayEdit: boolea
             </a>
           </p>
           <p className="mt-1 text-[13px] text-ink-2">
-            {d.version && <b className="font-semibold text-ink">version {d.version} · </b>}
+            {goesWords(d) && <b className="font-semibold text-ink">{goesWords(d)} · </b>}
+            {d.choice.length > 0 && <b className="font-semibold text-ink">also {d.choice.map(languageName).join(', ')} · </b>}
             {new Date(d.createdAt).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })} · {d.items} items ·{' '}
             {d.responses} handed in · {d.open ? 'open' : 'closed'}
             {d.attempts > 0 && ` · ${d.attempts === 1 ? 'one attempt' : `${d.attempts} attempts`} each`}

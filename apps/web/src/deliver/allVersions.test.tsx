@@ -18,7 +18,7 @@ const containers = [
   { id: 'new quiz bread', title: 'A new quiz', holds: '', link: '', fresh: true, parts: ['Evening', 'Morning'].map((id) => ({ id, title: id })) },
   { id: 'q7', title: 'Version C', holds: '2 items', link: '', parts: [] },
 ];
-const placements = [{ version: 'C', container: 'q7' }] as never;
+const placements = [{ version: 'C', language: '', container: 'q7' }] as never;
 
 test('versions take turns among the groups; one that stands already keeps its place; a failure says how far it came', async () => {
   const sent: object[] = [];
@@ -30,6 +30,7 @@ test('versions take turns among the groups; one that stands already keeps its pl
       row={serviceRows.lms}
       containers={containers}
       placements={placements}
+      language={undefined}
       send={async (body) => {
         if (fail && sent.length === 1) throw new Error('the line broke');
         sent.push(body);

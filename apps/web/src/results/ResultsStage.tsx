@@ -20,6 +20,7 @@ import { Link, useSearchParams } from 'react-router';
 import { api, call, wordsOf } from '../api/client.js';
 import { Busy, Empty, Foot } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
+import { type Goes, goesWords } from '../set/goes.js';
 import { Button } from '../ui/Button.js';
 import { copyText } from '../ui/copyText.js';
 import { Select } from '../ui/Field.js';
@@ -97,7 +98,7 @@ function useSources(): { list: Source[] | null; error: Error | null; again: () =
   const own = deliveries.data.map(
     (d): Source => ({
       id: d.id,
-      name: `${d.version && `version ${d.version}, `}${d.code}, ${day(d.createdAt)}`,
+      name: `${before(d)}${d.code}, ${day(d.createdAt)}`,
       version: d.version,
       responses: d.responses,
       link: d.link,
@@ -110,7 +111,7 @@ function useSources(): { list: Source[] | null; error: Error | null; again: () =
       const row = Object.values(serviceRows).find((s) => s.id === p.service);
       return {
         id: p.id,
-        name: `${p.version && `version ${p.version}, `}${row?.name ?? p.service}: ${p.title}, ${day(p.createdAt)}`,
+        name: `${before(p)}${row?.name ?? p.service}: ${p.title}, ${day(p.createdAt)}`,
         version: p.version,
         responses: p.responses,
         link: p.link,
@@ -119,6 +120,9 @@ function useSources(): { list: Source[] | null; error: Error | null; again: () =
     });
   return { list: [...own, ...there], error: null, again };
 }
+
+/** What of the set it was, in front of a name. */
+const before = (goes: Goes): string => (goesWords(goes) ? `${goesWords(goes)}, ` : '');
 
 export default function ResultsStage() {
   const { view, mayEdit } = useOpenSet();

@@ -6,6 +6,8 @@ export interface KeptAttempt {
   token: string;
   responses: Record<string, Answer>;
   place: number;
+  /** In which the answers were given, where the learner chose one. */
+  language?: string;
 }
 
 const personOf = (name: string): string => name.trim().replace(/\s+/g, ' ').toLowerCase();

@@ -7,6 +7,7 @@ import { AnswerInput } from './AnswerInput.js';
 import { device, type KeptAttempt, type Launch, launchOf, load, newUuid, putAside, random, store, takeUp } from './kept.js';
 import { previewed } from './preview.js';
 import { type AttemptState, type Keeper, type Outcome, passing, Refused, server, untilDone, type Welcome } from './server.js';
+import { Languages } from './Languages.js';
 import { Text } from './Text.js';
 import './take.css';
 
@@ -61,6 +62,7 @@ function Quiz({ code, launch }: { code: string; launch: Launch | undefined }) {
   const [attempt, setAttempt] = useState<AttemptState | null>(null);
   const [kept, setKept] = useState<KeptAttempt | null>(() => (launch?.fresh ? null : load(code)));
   const [name, setName] = useState('');
+  const [language, setLanguage] = useState('');
   const [error, setError] = useState('');
   const [busy, setBusy] = useState(false);
   useEffect(() => {
@@ -69,7 +71,7 @@ function Quiz({ code, launch }: { code: string; launch: Launch | undefined }) {
     const open = async (): Promise<void> => {
       try {
         if (kept) {
-          const a = await untilDone(() => server.attempt(kept.id, kept.token), said);
+          const a = await untilDone(() => server.attempt(kept.id, kept.token, kept.language), said);
           if (here) setAttempt(a);
         } else {
           const w = await untilDone(() => server.welcome(code, launch?.token), said);
@@ -90,13 +92,15 @@ function Quiz({ code, launch }: { code: string; launch: Launch | undefined }) {
     e.preventDefault();
     const left = launch ? null : takeUp(code, name);
     if (left) return setKept(left);
-    const fresh: KeptAttempt = { id: newUuid(), token: random(24), responses: {}, place: 0 };
+    const inIt = language || undefined;
+    const fresh: KeptAttempt = { id: newUuid(), token: random(24), responses: {}, place: 0, ...(inIt && { language: inIt }) };
     setBusy(true);
     try {
-      const a = await untilDone(() => server.begin(code, fresh.id, fresh.token, launch ? { launch: launch.token } : { name }, device()), setError);
+      const a = await untilDone(() => server.begin(code, fresh.id, fresh.token, launch ? { launch: launch.token } : { name }, device(), inIt), setError);
       // who comes from a course may go on with what was begun, here or on another device
       const before = load(code);
-      const now: KeptAttempt = before?.id === a.id ? { ...before, token: fresh.token } : { ...fresh, id: a.id };
+      const now: KeptAttempt =
+        before?.id === a.id ? { ...before, token: fresh.token, responses: a.responses, ...(inIt && { language: inIt }) } : { ...fresh, id: a.id };
       store(code, now);
       setKept(now);
       setAttempt(a);
@@ -118,8 +122,28 @@ function Quiz({ code, launch }: { code: string; launch: Launch | undefined }) {
     setName('');
     setError('');
   };
+  /** The same attempt in another language: the server says what was answered so far in its words. */
+  const change = async (to: string, now: KeptAttempt): Promise<void> => {
+    await server.keep(now.id, now.token, now.responses, now.language);
+    const a = await server.attempt(now.id, now.token, to || undefined);
+    const { language: _, ...rest } = now;
+    const next: KeptAttempt = { ...rest, responses: a.responses, ...(to && { language: to }) };
+    store(code, next);
+    setKept(next);
+    setAttempt(a);
+  };
   if (attempt && kept)
-    return <Answering key={attempt.id} attempt={attempt} kept={kept} keeper={server} remember={(k) => store(code, k)} {...(!launch && { leave })} />;
+    return (
+      <Answering
+        key={`${attempt.id} ${kept.language ?? ''}`}
+        attempt={attempt}
+        kept={kept}
+        keeper={server}
+        remember={(k) => store(code, k)}
+        change={change}
+        {...(!launch && { leave })}
+      />
+    );
   if (!welcome)
     return (
       <main className="page">
@@ -161,6 +185,13 @@ function Quiz({ code, launch }: { code: string; launch: Launch | undefined }) {
               <input value={name} onChange={(e) => setName(e.target.value)} autoComplete="name" maxLength={100} required />
             </label>
           )}
+          {welcome.languages && (
+            <Languages
+              languages={welcome.languages}
+              value={language || (welcome.languages[0] ?? '')}
+              onChoose={(l) => setLanguage(l === welcome.languages?.[0] ? '' : l)}
+            />
+          )}
           {error && (
             <p className="error" role="alert">
               {error}
@@ -191,6 +222,7 @@ function Answering({
   kept,
   keeper,
   remember,
+  change,
   leave,
 }: {
   attempt: AttemptState;
@@ -198,6 +230,8 @@ function Answering({
   keeper: Keeper;
   /** Keeps the answers on this device. */
   remember: (kept: KeptAttempt) => void;
+  /** Goes on in another language; absent where there is no choice. */
+  change?: (language: string, now: KeptAttempt) => Promise<void>;
   /** Makes room for another person at this device; absent where there is nobody to make room for. */
   leave?: (unsent: boolean) => void;
 }) {
@@ -221,7 +255,7 @@ function Answering({
       return;
     }
     const timer = setTimeout(() => {
-      keeper.keep(kept.id, kept.token, responses).then(
+      keeper.keep(kept.id, kept.token, responses, kept.language).then(
         () => setSaid(keeper.keptNote),
         (e: unknown) => setSaid(passing(e) ? 'not sent yet: kept on this device' : words(e)),
       );
@@ -237,7 +271,7 @@ function Answering({
     setSending(true);
     setSaid('Handing in …');
     try {
-      setOutcome(await untilDone(() => keeper.submit(kept.id, kept.token, responses), setSaid));
+      setOutcome(await untilDone(() => keeper.submit(kept.id, kept.token, responses, kept.language), setSaid));
       scrollTo(0, 0);
     } catch (e) {
       setSaid(words(e));
@@ -256,6 +290,13 @@ function Answering({
           {attempt.title} · {attempt.name}
           <NotYou name={attempt.name} unsent leave={leave} />
         </h1>
+        {change && attempt.languages && (
+          <Languages
+            languages={attempt.languages}
+            value={kept.language ?? attempt.languages[0] ?? ''}
+            onChoose={(to) => void change(to === attempt.languages?.[0] ? '' : to, { ...kept, responses, place }).catch((e: unknown) => setSaid(words(e)))}
+          />
+        )}
         <div className="bar" aria-hidden>
           {items.map((i, n) => (
             <i key={i.id} className={`${answered(responses[i.id]) ? 'done' : ''} ${n === place ? 'here' : ''}`} />
@@ -355,7 +396,7 @@ function Rescue({ code }: { code: string }) {
   const submit = (): void => {
     if (!kept) return;
     setSaid('Handing in …');
-    untilDone(() => server.submit(kept.id, kept.token, kept.responses), setSaid).then(
+    untilDone(() => server.submit(kept.id, kept.token, kept.responses, kept.language), setSaid).then(
       () => setSaid('Your answers have arrived.'),
       (e: unknown) => setSaid(words(e)),
     );

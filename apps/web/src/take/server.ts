@@ -9,6 +9,8 @@ export interface Welcome {
   open: boolean;
   /** Attempts per person; 0 for any number. */
   attempts: number;
+  /** Languages to choose from, that of the quiz first (empty where it is not known); absent where there is one. */
+  languages?: string[];
   /** Who comes from a course: known by name there. */
   learner?: { name: string; underWay: boolean; handedIn: number };
 }
@@ -24,6 +26,7 @@ export interface AttemptState {
   title: string;
   name: string;
   language?: string;
+  languages?: string[];
   items: LearnerItem[];
   responses: Record<string, Answer>;
   outcome?: Outcome;
@@ -88,18 +91,24 @@ export interface Keeper {
   /** What is said of answers before and after they were sent. */
   note: string;
   keptNote: string;
-  keep(id: string, token: string, responses: Record<string, Answer>): Promise<unknown>;
-  submit(id: string, token: string, responses: Record<string, Answer>): Promise<Outcome>;
+  /** @param language in which the answers were given, where the learner chooses one */
+  keep(id: string, token: string, responses: Record<string, Answer>, language?: string): Promise<unknown>;
+  submit(id: string, token: string, responses: Record<string, Answer>, language?: string): Promise<Outcome>;
 }
+
+const chosen = (language: string | undefined): { language?: string } => (language ? { language } : {});
 
 export const server = {
   note: 'kept on this device',
   keptNote: 'kept',
   /** @param launch what a launch from a course gave to this page */
   welcome: (code: string, launch?: string) => ask<Welcome>('GET', encodeURIComponent(code), undefined, undefined, launch),
-  begin: (code: string, id: string, token: string, who: { name: string } | { launch: string }, device: string) =>
-    ask<AttemptState>('POST', `${encodeURIComponent(code)}/attempts`, { id, token, ...who, device }),
-  attempt: (id: string, token: string) => ask<AttemptState>('GET', `attempts/${id}`, undefined, token),
-  keep: (id: string, token: string, responses: Record<string, Answer>) => ask<null>('PUT', `attempts/${id}`, { responses }, token),
-  submit: (id: string, token: string, responses: Record<string, Answer>) => ask<Outcome>('POST', `attempts/${id}/submit`, { responses }, token),
+  begin: (code: string, id: string, token: string, who: { name: string } | { launch: string }, device: string, language?: string) =>
+    ask<AttemptState>('POST', `${encodeURIComponent(code)}/attempts`, { id, token, ...who, device, ...chosen(language) }),
+  attempt: (id: string, token: string, language?: string) =>
+    ask<AttemptState>('GET', `attempts/${id}${language ? `?language=${encodeURIComponent(language)}` : ''}`, undefined, token),
+  keep: (id: string, token: string, responses: Record<string, Answer>, language?: string) =>
+    ask<null>('PUT', `attempts/${id}`, { responses, ...chosen(language) }, token),
+  submit: (id: string, token: string, responses: Record<string, Answer>, language?: string) =>
+    ask<Outcome>('POST', `attempts/${id}/submit`, { responses, ...chosen(language) }, token),
 };

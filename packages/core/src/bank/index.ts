@@ -2,7 +2,7 @@
 export * from './blueprint.js';
 export * from './draw.js';
 export { drawDifference, type Exchange, exchanged, exchangesFor } from './exchange.js';
-export { goingSet, poolOfDocument } from './going.js';
+export { goingSet, goingToChoose, poolOfDocument } from './going.js';
 export { fingerprint, jaccard, nearGroups, nearKeys, nearlySame } from './likeness.js';
 export { loadSolver, type Solver } from './solver.js';
 export { solveLimits, type SolveLimits } from './solve.js';

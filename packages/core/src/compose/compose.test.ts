@@ -11,7 +11,8 @@ import { additions, askedKinds, composeRequest, cutTo, exampleOf, firstWish, for
 import { phraseLanguages, phrasesOf } from './phrases.js';
 import { compareDrafts } from './compare.js';
 import { answersIn, composeOpinion, opinionFindings, opinionsOf } from './opinion.js';
-import { aimNames, aims, composeRework, reworked, shortIds, takeProposals } from './rework.js';
+import { aimNames, aims, composeRework, reworked, shortIds, takeAsTranslations, takeProposals } from './rework.js';
+import { inLanguage, progressOf } from '../translate/index.js';
 
 const quiz = (...items: Item[]): QuizSet => ({ title: 'T', items });
 const read = (text: string): Item[] => readDraft(text).set.items;
@@ -317,5 +318,37 @@ describe('several drafts', () => {
     expect(one?.figures.evidence).toEqual({ supported: 1, contradicted: 0, silent: 0 });
     expect(none?.items).toEqual([]);
     expect(none?.figures).toMatchObject({ kinds: [], withoutKey: 0, findings: [] });
+  });
+});
+
+describe('a rewording in another language, kept beside the original', () => {
+  const [choice, cloze] = readDraft('1. What feeds the **yeast** at \\(a^2\\)?\na) salt\nb) flour *\n\n2. It lives at {=24} °C in a {warm} room.\n').set
+    .items as [Item, Item];
+  const set: QuizSet = { title: 'Starters', items: [choice, cloze] };
+  const beside = (reply: string) => takeAsTranslations(reworked(set.items, readDraft(reply).set).proposals, 'es', 'assistant');
+  test('its texts stand beside, and keys stay', () => {
+    const { operation, left } = beside('1. ¿Qué alimenta la levadura a \\(a^2\\)?\na) sal\nb) harina *\n\n2. Vive a {=24} °C en una sala {cálida}.\n');
+    expect(left).toEqual([]);
+    const next = apply({ set, reviews: {} }, operation).document.set;
+    expect(next.items).toBe(set.items);
+    const [a, b] = inLanguage(next, 'es').items;
+    expect(a).toMatchObject({ stem: '¿Qué alimenta la levadura a \\(a^2\\)?', options: [{ credit: 0 }, { content: 'harina', credit: 1 }] });
+    expect(b?.stem).toBe(cloze.stem.replace('It lives at', 'Vive a').replace('in a', 'en una sala').replace(' room', ''));
+    expect(progressOf(next, 'es').stale).toBe(0);
+  });
+  test('a text that lost a formula is left, and said, the others are taken; an item whose key changed is never taken', () => {
+    const lost = beside('1. ¿Qué alimenta la levadura?\na) sal\nb) harina *\n\n2. Vive a {=24} °C en una sala {cálida}.\n');
+    expect(lost.left.map((i) => i.id)).toEqual([choice.id]);
+    expect(inLanguage(apply({ set, reviews: {} }, lost.operation).document.set, 'es').items[0]).toMatchObject({
+      stem: choice.stem,
+      options: [{ content: 'sal' }, { content: 'harina' }],
+    });
+    const proposals = reworked(set.items, readDraft('1. ¿Qué alimenta la levadura?\na) sal *\nb) harina\n').set).proposals;
+    const { operation } = takeAsTranslations(
+      proposals.map((p) => ({ ...p, keyChanged: true })),
+      'es',
+      '',
+    );
+    expect(apply({ set, reviews: {} }, operation).document.set.translations).toBeUndefined();
   });
 });

@@ -8,7 +8,6 @@ export {
   type Composed,
   composeRequest,
   firstWish,
-  languageName,
   type Measured,
   measure,
   type Wish,
@@ -27,6 +26,7 @@ export {
   proposalText,
   type Reworked,
   reworked,
+  takeAsTranslations,
   takeProposals,
 } from './rework.js';
 export { answersIn, composeOpinion, mayBeAsked, type Opinion, opinionFindings, opinionsOf } from './opinion.js';

@@ -4,6 +4,7 @@ import { writeNotation } from '../formats/notation/notation.js';
 import { kinds } from '../item/kinds.js';
 import { bloomLevels, defaultMatch, kindNames, type Item, type Kind } from '../item/model.js';
 import { counted } from '../language/counted.js';
+import { languageName } from '../language/name.js';
 import { phrasesOf } from './phrases.js';
 
 /** What a request may ask for beside the items themselves. */
@@ -74,16 +75,6 @@ export function measure(text: string): Measured {
   let tokens = 0;
   for (const c of text) tokens += c <= '\u024f' ? 0.25 : /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Hangul}]/u.test(c) ? 1 : 0.5;
   return { characters: text.length, tokens: Math.ceil(tokens) };
-}
-
-/** A language by its English name. */
-export function languageName(code: string): string {
-  try {
-    return new Intl.DisplayNames(['en'], { type: 'language' }).of(code) ?? code;
-  } catch {
-    // no code at all: the person's own word
-    return code;
-  }
 }
 
 /** The beginning of a text, cut behind a sentence where one ends in its last third. */

@@ -6,9 +6,12 @@ import { isQuestion, keyProblem, kinds, nameOf } from '../item/kinds.js';
 import type { Feedback, Item, Kind, Option, QuizSet } from '../item/model.js';
 import type { Operation, SimpleOperation } from '../item/operations.js';
 import { changedFields } from '../item/sameness.js';
+import type { Translation } from '../item/translations.js';
 import { compareKeys, optionPairs } from '../rework/keys.js';
 import { mergeReply, type Merged, type MergedPair } from '../rework/merge.js';
-import { formOf, languageName } from './request.js';
+import { languageName } from '../language/name.js';
+import { sameSingles, textsIn, translationsFrom, unitsOf } from '../translate/index.js';
+import { formOf } from './request.js';
 
 /** What a person may say of an aim. */
 export type AimDetail = 'language' | 'words' | 'count' | 'year' | 'kind';
@@ -257,5 +260,29 @@ export function takeProposals(set: QuizSet, asked: readonly Item[], taken: reado
     type: 'all',
     label: `Reworked ${aims[aim].name}: ${taken.length === 1 && taken[0] ? nameOf(taken[0].theirs, 40) : `${taken.length} items`}`,
     operations,
+  };
+}
+
+/**
+ * The step that keeps a rewording in another language beside the original: texts alone, so that no key can change with it.
+ * @param by who or what made it
+ * @returns the step, and the items of which some text was not taken since its gaps, formulas or pictures are not those of the original
+ */
+export function takeAsTranslations(taken: readonly Rewording[], language: string, by: string): { operation: Operation; left: Item[] } {
+  const left: Item[] = [];
+  const set: Record<string, Translation> = {};
+  for (const { mine, theirs, keyChanged } of taken) {
+    if (!mine || keyChanged || mine.kind !== theirs.kind) continue;
+    const alone: QuizSet = { title: '', items: [mine] };
+    const original = new Map(unitsOf(alone).map((u) => [u.id, u.text]));
+    const said = Object.entries(textsIn(alone, { title: '', items: [theirs] }));
+    const whole = said.filter(([id, text]) => sameSingles(original.get(id) ?? '', text));
+    if (whole.length < said.length) left.push(mine);
+    Object.assign(set, translationsFrom(alone, Object.fromEntries(whole), by));
+  }
+  const n = Object.keys(set).length;
+  return {
+    operation: { type: 'all', label: `Put ${n} texts in ${languageName(language)} beside the original`, operations: [{ type: 'translate', language, set }] },
+    left,
   };
 }

@@ -1,4 +1,5 @@
 /** The history of a set: what was done, in words; the set as it was; and the way back. */
+import { languageName } from '../language/name.js';
 import { nameOf } from '../item/kinds.js';
 import type { Item } from '../item/model.js';
 import { apply, changesOf, type Operation, type SetDocument } from '../item/operations.js';
@@ -74,6 +75,11 @@ export function sayOperation(op: Operation, items: readonly Item[]): string {
       return op.drawn ? `Drew ${op.drawn.versions.length === 1 ? 'a version' : `${op.drawn.versions.length} versions`}` : 'Took the versions away';
     case 'divide':
       return op.work ? `Divided the checking among ${op.work.map((w) => w.name).join(', ')}` : 'Ended the dividing of the checking';
+    case 'translate': {
+      const [made, gone] = [Object.keys(op.set).length, op.unset?.length ?? 0];
+      const texts = made + gone === 1 ? 'a text' : `${made + gone} texts`;
+      return made ? `Translated ${texts} into ${languageName(op.language)}` : `Took ${texts} in ${languageName(op.language)} away`;
+    }
     case 'describe':
       return `Changed the ${Object.keys(op.set)
         .concat(op.unset ?? [])

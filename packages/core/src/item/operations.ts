@@ -5,6 +5,7 @@
 import { z } from 'zod';
 import { drawn, type Drawn } from './drawn.js';
 import { item as itemSchema, section, type Item, type QuizSet } from './model.js';
+import { languageTag, translation, type Translation } from './translations.js';
 
 /** The schema of a review. */
 export const review = z.discriminatedUnion('state', [
@@ -78,6 +79,8 @@ export const simpleOperation = z.discriminatedUnion('type', [
   z.object({ type: z.literal('draw'), drawn: drawn.nullable() }),
   /** Divides the checking among people, or ends that. */
   z.object({ type: z.literal('divide'), work: z.array(work).max(200).nullable() }),
+  /** New translations of units into a language, in place of those that are there; those named in `unset` go. */
+  z.object({ type: z.literal('translate'), language: languageTag, set: z.record(z.string().max(600), translation), unset: z.array(z.string()).optional() }),
   z.object({ type: z.literal('describe'), set: setFields.partial(), unset: z.array(z.enum(['description', 'language', 'sections'])).optional() }),
 ]);
 /** One change of a set. */
@@ -211,6 +214,8 @@ function applySimple(document: SetDocument, op: SimpleOperation): { document: Se
       const { work: was, ...others } = document;
       return { document: { ...others, ...(op.work && { work: op.work }) }, inverse: { type: 'divide', work: was ?? null } };
     }
+    case 'translate':
+      return translate(document, op);
     case 'describe': {
       const next: QuizSet = { ...set, ...op.set };
       for (const f of op.unset ?? []) delete next[f];
@@ -225,6 +230,25 @@ function applySimple(document: SetDocument, op: SimpleOperation): { document: Se
       };
     }
   }
+}
+
+function translate(document: SetDocument, op: Extract<SimpleOperation, { type: 'translate' }>): { document: SetDocument; inverse: SimpleOperation } {
+  const { translations, ...set } = document.set;
+  const { [op.language]: was = {}, ...others } = translations ?? {};
+  const own: Record<string, Translation> = { ...was, ...op.set };
+  for (const unit of op.unset ?? []) delete own[unit];
+  const all = Object.keys(own).length ? { ...others, [op.language]: own } : others;
+  const units = [...Object.keys(op.set), ...(op.unset ?? [])];
+  const there = (unit: string): boolean => Object.hasOwn(was, unit);
+  return {
+    document: { ...document, set: { ...set, ...(Object.keys(all).length && { translations: all }) } },
+    inverse: {
+      type: 'translate',
+      language: op.language,
+      set: Object.fromEntries(units.filter(there).map((u) => [u, was[u] as Translation])),
+      unset: units.filter((u) => !there(u)),
+    },
+  };
 }
 
 /** Removing gives back an insert per run of neighbours; a single run is the usual case and stays one operation. */
@@ -295,6 +319,7 @@ export function touches(op: Operation): Set<string> {
     else if (o.type === 'aim') keys.add('set:aim');
     else if (o.type === 'draw') keys.add('set:drawn');
     else if (o.type === 'divide') keys.add('set:work');
+    else if (o.type === 'translate') for (const u of [...Object.keys(o.set), ...(o.unset ?? [])]) keys.add(`text ${o.language}:${u}`);
     else if (o.type === 'dismiss') keys.add(`finding:${o.finding}`);
     else for (const f of [...Object.keys(o.set), ...(o.unset ?? [])]) keys.add(`set:${f}`);
   }

@@ -1,7 +1,8 @@
 /** Translations of the texts of a set, kept beside them. */
 import { z } from 'zod';
 
-const translation = z.object({
+/** The schema of a text in another language. */
+export const translation = z.object({
   text: z.string(),
   /** Of the original that it was made from: another one makes it stale. */
   print: z.string().max(40),
@@ -12,7 +13,10 @@ const translation = z.object({
 /** A text in another language. */
 export type Translation = z.infer<typeof translation>;
 
+/** The schema of a language as translations name it (BCP 47). */
+export const languageTag = z.string().min(2).max(35);
+
 /** The schema of all translations of a set: by language (BCP 47), then by the id of the unit. */
-export const translations = z.record(z.string().min(2).max(35), z.record(z.string().max(600), translation));
+export const translations = z.record(languageTag, z.record(z.string().max(600), translation));
 /** All translations of a set: by language (BCP 47), then by the id of the unit. */
 export type Translations = z.infer<typeof translations>;

@@ -128,6 +128,16 @@ export function richOf(returned: readonly Returned[], original: string): string 
   return markup ? text : richFromPlain(text);
 }
 
+/** Whether a text holds the same gaps, formulas and pictures as another, in whatever order. */
+export function sameSingles(a: string, b: string): boolean {
+  const singles = (text: string): string =>
+    [...codesOf(piecesOf(text)).values()]
+      .flatMap((c) => ('raw' in c && c.name !== 'br' ? [c.raw] : []))
+      .sort()
+      .join('\n');
+  return singles(a) === singles(b);
+}
+
 /** Pieces in one line of text, for a cell of a sheet: `<1>bold</1> and <2/>`. A "<" in front of a digit or a slash is doubled. */
 export const inCell = (pieces: readonly Piece[]): string =>
   pieces

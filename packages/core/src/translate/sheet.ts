@@ -6,6 +6,7 @@ import type { QuizSet } from '../item/model.js';
 import type { ReturnedFile, ReturnedUnit } from './take.js';
 import { BrokenCodes, fromCell, inCell, piecesOf, type Returned } from './inline.js';
 import { stateOf, unitsOf } from './units.js';
+import { readXliff } from './xliff.js';
 
 const HEADS = { id: 'Id', where: 'Where', state: 'State' } as const;
 
@@ -53,4 +54,10 @@ export function readTranslationSheet(bytes: Uint8Array): ReturnedFile {
     return unit;
   });
   return { language: headed && /^[a-z]{2,3}(?:-[A-Za-z0-9]+)*$/.test(told) ? told : '', units };
+}
+
+/** What came back from translators, read by what it is: XLIFF, or a sheet. @throws ReadError where it is neither */
+export function readTranslations(bytes: Uint8Array): ReturnedFile {
+  const head = new TextDecoder('latin1').decode(bytes.subarray(0, 400)).replaceAll('\0', '');
+  return /^\W{0,4}<(?:\?xml|xliff)/.test(head) ? readXliff(bytes) : readTranslationSheet(bytes);
 }

@@ -1,7 +1,8 @@
 /** The texts of a set as units for translators, each with an id that stays, and a set put together again in another language. */
 import { hash32 } from '../item/ids.js';
 import type { Item, QuizSet } from '../item/model.js';
-import { plainOf } from '../item/richText.js';
+import { plainOf, sanitiseRich } from '../item/richText.js';
+import { rightsOf } from '../item/kinds.js';
 import { mapTexts } from '../item/texts.js';
 import type { Translation, Translations } from '../item/translations.js';
 
@@ -16,6 +17,8 @@ export interface Unit {
   text: string;
   /** Whether it may hold markup. */
   rich: boolean;
+  /** An option that is right. */
+  right?: boolean;
 }
 
 /** What has become of a unit: no translation, one that somebody made, one that is checked, one whose original has changed since. */
@@ -31,12 +34,20 @@ export const printOf = (text: string): string => hash32(text.normalize('NFC').tr
 
 type Put = (unit: Unit) => string;
 function itemTexts(item: Item, place: string, put: Put): Item {
-  return mapTexts(item, (text, p) =>
-    put({ id: safe(`item.${item.id}.${p.key}`), name: `${place}, ${p.name.charAt(0).toLowerCase()}${p.name.slice(1)}`, item: item.id, text, rich: p.rich }),
+  const right = new Set('options' in item ? item.options.flatMap((o) => (o.credit > 0 ? [`option.${o.id}`] : [])) : []);
+  return mapTexts(item, (text, { key, name, rich }) =>
+    put({
+      id: safe(`item.${item.id}.${key}`),
+      name: `${place}, ${name.charAt(0).toLowerCase()}${name.slice(1)}`,
+      item: item.id,
+      text,
+      rich,
+      ...(right.has(key) && { right: true }),
+    }),
   );
 }
 /** The set with every text put through `put`. */
-function setTexts(set: QuizSet, put: Put): QuizSet {
+export function setTexts(set: QuizSet, put: Put): QuizSet {
   let n = 0;
   const items = set.items.map((item) => itemTexts(item, item.kind === 'information' ? 'Text' : `Question ${item.label ?? ++n}`, put));
   const text = (id: string, name: string, value: string, rich = true): string => put({ id: safe(id), name, text: value, rich });
@@ -83,8 +94,31 @@ export function progressOf(set: QuizSet, language: string): Record<UnitState, nu
  */
 export function inLanguage(set: QuizSet, language: string): QuizSet {
   const own: Record<string, Translation> = set.translations?.[language] ?? {};
-  const { translations: _all, ...rest } = setTexts(set, (u) => own[u.id]?.text ?? u.text);
-  return { ...rest, language, items: rest.items.map(({ language: _own, ...item }) => item as Item) };
+  const said = ({ id, text, rich }: Unit): string => {
+    const t = Object.hasOwn(own, id) ? own[id]?.text : undefined;
+    return t === undefined ? text : rich ? sanitiseRich(t) : t;
+  };
+  const { translations: _all, ...rest } = setTexts(set, said);
+  return { ...rest, language, items: rest.items.map(({ language: _own, ...item }, n) => apart(item as Item, set.items[n] as Item)) };
+}
+const howMany = (texts: readonly string[]): number => new Set(texts.map((t) => plainOf(t).trim())).size;
+/** Sides and steps are known by what they say: where two say the same in translation and not in the original, they stay in the original. */
+function apart(item: Item, original: Item): Item {
+  if (item.kind === 'matching' && original.kind === 'matching' && howMany(rightsOf(item)) < howMany(rightsOf(original)))
+    return { ...item, pairs: item.pairs.map((p, i) => ({ ...p, right: original.pairs[i]?.right ?? p.right })), extraRights: original.extraRights };
+  if (item.kind === 'ordering' && original.kind === 'ordering' && howMany(item.sequence) < howMany(original.sequence))
+    return { ...item, sequence: original.sequence };
+  return item;
+}
+
+/**
+ * What one set says where another says it in other words.
+ * @param other of the same build: the same items, options, pairs and steps in their places
+ * @returns texts of `other` by the ids of the units of `set`
+ */
+export function textsIn(set: QuizSet, other: QuizSet): Record<string, string> {
+  const theirs = new Map(unitsOf(other).map((u) => [u.id, u.text]));
+  return Object.fromEntries(unitsOf(set).flatMap(({ id }) => (theirs.has(id) ? [[id, theirs.get(id) as string]] : [])));
 }
 
 /** The set with translations of a language added, in place of those of the same units. */

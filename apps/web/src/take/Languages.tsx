@@ -1,0 +1,28 @@
+/** The languages of a quiz, each by its own name, to choose one. */
+
+/** A language by the name that its speakers give it. */
+export function ownName(code: string): string {
+  try {
+    return new Intl.DisplayNames([code], { type: 'language' }).of(code) ?? code;
+  } catch {
+    return code;
+  }
+}
+
+interface Props {
+  /** That of the quiz first; empty where it is not known. */
+  languages: readonly string[];
+  value: string;
+  onChoose: (language: string) => void;
+}
+export function Languages({ languages, value, onChoose }: Props) {
+  return (
+    <div className="languages" role="group" aria-label="Language">
+      {languages.map((l) => (
+        <button key={l} type="button" lang={l || undefined} aria-pressed={l === value} onClick={() => onChoose(l)}>
+          {l ? ownName(l) : 'as written'}
+        </button>
+      ))}
+    </div>
+  );
+}
