@@ -1,8 +1,6 @@
 /** Draft help by copy and paste: a request becomes a draft; chosen items are reworked one by one; a second opinion finds a wrong key. */
 import { expect, test } from './test.js';
-import { documentOf, newSet, signIn } from './people.js';
-
-const copied = (page: import('@playwright/test').Page): Promise<string> => page.evaluate(() => navigator.clipboard.readText());
+import { copied, documentOf, newSet, signIn } from './people.js';
 
 /** As assistants reply: talk around, other marks than asked for, a wrong key, one item fewer. */
 const REPLY = `Absolutely! Here is your quiz on salt in bread 🧂

@@ -152,3 +152,6 @@ export async function connectService(page: Page, name: string, password: string)
   await page.getByRole('button', { name: 'Sign in and allow' }).click();
   await expect(connected).toBeVisible();
 }
+
+/** What the page put into the clipboard. */
+export const copied = (page: Page): Promise<string> => page.evaluate(() => navigator.clipboard.readText());

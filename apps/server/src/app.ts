@@ -15,6 +15,9 @@ import { Access, AccessGuard, Gives } from './accounts/access.js';
 import { SessionController } from './accounts/accounts.js';
 import { Account, LimitCount, Membership, Session, Workspace } from './accounts/entities.js';
 import { RateLimit } from './accounts/rateLimit.js';
+import { AssistantsController } from './assistant/assistants.js';
+import { Asking } from './assistant/asking.js';
+import { Ask, Assistant } from './assistant/entities.js';
 import { ConnectionsController } from './connections/connections.js';
 import { Authorization, Connection, GradeColumn, PlacedPiece, Placement, PulledResponse, Push, SentPicture } from './connections/entities.js';
 import { GradesController } from './connections/grades.js';
@@ -22,7 +25,7 @@ import { PicturesController } from './connections/pictures.js';
 import { PlacementsController } from './connections/placements.js';
 import { PushesController } from './connections/pushes.js';
 import { Pushing } from './connections/pushing.js';
-import { Changes } from './connections/changes.js';
+import { Changes } from './platform/changes.js';
 import { Jobs } from './connections/jobs.js';
 import { DeliveriesController } from './deliveries/deliveries.js';
 import { Attempt, Delivery } from './deliveries/entities.js';
@@ -136,6 +139,8 @@ export const entities = [
   ColumnMapping,
   ImportTemplate,
   RequestRecord,
+  Assistant,
+  Ask,
   KeptWish,
   Source,
   SetPoint,
@@ -210,12 +215,14 @@ export const entities = [
     MappingsController,
     TemplatesController,
     RequestsController,
+    AssistantsController,
     LexiconController,
     SourcesController,
     HistoryController,
     ChecksController,
   ],
   providers: [
+    Asking,
     Changes,
     Db,
     Copies,

@@ -4,6 +4,7 @@
  */
 import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
+import { Asking } from './assistant/asking.js';
 import { countAnswers, lookAtItems } from './bank/upkeep.js';
 import { recount } from './deliveries/published.js';
 import { settings } from './platform/settings.js';
@@ -18,7 +19,10 @@ export class Housekeeping implements OnModuleInit, OnApplicationShutdown {
   private readonly log = new Logger(Housekeeping.name);
   private timer: NodeJS.Timeout | undefined;
   private counting: NodeJS.Timeout | undefined;
-  constructor(private readonly em: EntityManager) {}
+  constructor(
+    private readonly em: EntityManager,
+    private readonly asking: Asking,
+  ) {}
 
   onModuleInit(): void {
     if (settings().role === 'web') return;
@@ -48,6 +52,7 @@ export class Housekeeping implements OnModuleInit, OnApplicationShutdown {
   private async catchUp(): Promise<void> {
     await lookAtItems(this.em.fork());
     await countAnswers(this.em.fork());
+    await this.asking.endLost(this.em.fork());
   }
 
   onApplicationShutdown(): void {

@@ -5,7 +5,7 @@ import type { Agent } from 'supertest';
 import { hashPassword } from './accounts/accounts.js';
 import { Account, Membership, type Role, Workspace } from './accounts/entities.js';
 import { openApi } from './app.js';
-import { Changes } from './connections/changes.js';
+import { Changes } from './platform/changes.js';
 import { Connection, Placement, Push } from './connections/entities.js';
 import { Attempt, Delivery } from './deliveries/entities.js';
 import { Documents } from './sets/documents.js';

@@ -113,5 +113,6 @@ export { indexSources, joinedCues, type Sentence, type SentenceIndex, type Sourc
 export { readGift } from './formats/gift/read.js';
 export { type Learner, type Listed, matchPeople, type PersonMatch } from './people/match.js';
 export * from './drafter/names.js';
+export * from './assist/index.js';
 export * from './item/translations.js';
 export * from './translate/index.js';

@@ -47,6 +47,7 @@ const setOf = new Map<string, string>([
   ['push', thing('push')],
   ['placement', thing('placement')],
   ['source', thing('source')],
+  ['ask', thing('ask')],
 ]);
 /** How the workspace of a route's parameter is found, without reading more. */
 const workspaceOf = new Map<string, string>([

@@ -9,7 +9,7 @@ import { Access, Gives, Me, type Signed, WorkspaceId } from '../accounts/access.
 import { gone, Problem } from '../platform/problem.js';
 import { Documents } from '../sets/documents.js';
 import { SetRecord } from '../sets/entities.js';
-import { Changes } from './changes.js';
+import { Changes } from '../platform/changes.js';
 import { Connection, Placement, Push, type PushAim, type PushReport } from './entities.js';
 import { Jobs } from './jobs.js';
 import { deliverableSet } from './pushing.js';

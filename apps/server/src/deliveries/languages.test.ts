@@ -114,9 +114,9 @@ test('translations are kept with the set, and come back with it', async () => {
 test('learners choose, change over in the middle, and are marked alike', async () => {
   const { id, code, choice } = await publish({ choice: ['es'] });
   expect(choice).toEqual(['es']);
-  expect((await server.agent().get(`/api/v1/take/${code}`).expect(200)).body).toMatchObject({ languages: ['', 'es'] });
+  expect((await server.agent().get(`/api/v1/take/${code}`).expect(200)).body).toMatchObject({ languages: ['en', 'es'] });
   const a = await begin(code, 'es');
-  expect(a.state).toMatchObject({ title: 'Masa', language: 'es', languages: ['', 'es'] });
+  expect(a.state).toMatchObject({ title: 'Masa', language: 'es', languages: ['en', 'es'] });
   expect(a.state.items.map((i) => i.stem)).toEqual(['¿Qué alimenta la masa madre?', 'Une.', 'Ordena.', '¿Qué leuda el pan?']);
   expect(new Set(a.state.items[1]?.rights)).toEqual(new Set(['húmeda', 'firme', 'seca']));
   const given = answers(a.state, es);

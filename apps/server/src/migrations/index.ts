@@ -18,6 +18,7 @@ import { Migration20261209 } from './Migration20261209.js';
 import { Migration20261210 } from './Migration20261210.js';
 import { Migration20261211 } from './Migration20261211.js';
 import { Migration20261212 } from './Migration20261212.js';
+import { Migration20261213 } from './Migration20261213.js';
 
 export const migrationsList = [
   { name: 'Migration20261123', class: Migration20261123 },
@@ -39,4 +40,5 @@ export const migrationsList = [
   { name: 'Migration20261210', class: Migration20261210 },
   { name: 'Migration20261211', class: Migration20261211 },
   { name: 'Migration20261212', class: Migration20261212 },
+  { name: 'Migration20261213', class: Migration20261213 },
 ];

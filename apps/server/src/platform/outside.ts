@@ -49,29 +49,86 @@ export class OutsideError extends Error {
   }
 }
 
+const begun = (url: URL, { method = 'GET', headers = {}, allowed, within = 15_000 }: OutsideRequest): http.ClientRequest =>
+  (url.protocol === 'https:' ? https : http).request(url, {
+    method,
+    lookup: publicLookup(allowed),
+    timeout: within,
+    headers: { 'user-agent': 'Zakuska', 'accept-encoding': 'identity', ...headers },
+  });
+
 /** One request, without following redirects. @throws OutsideError, or what the connection says */
-export function outside(url: URL, { method = 'GET', headers = {}, body, allowed, within = 15_000, most = 1_000_000 }: OutsideRequest): Promise<OutsideAnswer> {
+export function outside(url: URL, asked: OutsideRequest): Promise<OutsideAnswer> {
+  const { body, within = 15_000, most = 1_000_000 } = asked;
   return new Promise((resolve, reject) => {
-    const request = (url.protocol === 'https:' ? https : http).request(
-      url,
-      { method, lookup: publicLookup(allowed), timeout: within, headers: { 'user-agent': 'Zakuska', 'accept-encoding': 'identity', ...headers } },
-      (response) => {
-        const pieces: Buffer[] = [];
-        let size = 0;
-        response.on('data', (piece: Buffer) => {
-          size += piece.length;
-          if (size > most) request.destroy(new OutsideError('large'));
-          else pieces.push(piece);
-        });
-        response.on('end', () => resolve({ status: response.statusCode ?? 0, headers: response.headers, body: Buffer.concat(pieces) }));
-        response.on('error', reject);
-      },
-    );
+    const request = begun(url, asked);
+    request.on('response', (response) => {
+      const pieces: Buffer[] = [];
+      let size = 0;
+      response.on('data', (piece: Buffer) => {
+        size += piece.length;
+        if (size > most) request.destroy(new OutsideError('large'));
+        else pieces.push(piece);
+      });
+      response.on('end', () => resolve({ status: response.statusCode ?? 0, headers: response.headers, body: Buffer.concat(pieces) }));
+      response.on('error', reject);
+    });
     const late = (): void => void request.destroy(new OutsideError('late'));
     const timer = setTimeout(late, within);
     request.on('close', () => clearTimeout(timer));
     request.on('timeout', late);
     request.on('error', reject);
+    request.end(body);
+  });
+}
+
+/** An answer that comes in pieces. */
+export interface OutsideStream {
+  status: number;
+  headers: http.IncomingHttpHeaders;
+  /** The pieces as they come. @throws OutsideError where one is awaited too long or all are too large, or what the connection says */
+  pieces: AsyncIterable<Buffer>;
+}
+
+/**
+ * One request whose answer is read as it comes, without following redirects.
+ * @param asked `within` is how long the answer, and then each further piece of it, may be awaited
+ * @param over ends it
+ * @throws OutsideError, or what the connection says
+ */
+export function outsideStream(url: URL, asked: OutsideRequest, over: AbortSignal): Promise<OutsideStream> {
+  const { body, within = 15_000, most = 1_000_000 } = asked;
+  return new Promise((resolve, reject) => {
+    const request = begun(url, asked);
+    let timer: NodeJS.Timeout | undefined;
+    const wait = (): void => {
+      clearTimeout(timer);
+      timer = setTimeout(() => request.destroy(new OutsideError('late')), within);
+    };
+    const stop = (): void => void request.destroy(new Error('stopped'));
+    over.addEventListener('abort', stop, { once: true });
+    request.on('close', () => {
+      clearTimeout(timer);
+      over.removeEventListener('abort', stop);
+    });
+    request.on('timeout', () => request.destroy(new OutsideError('late')));
+    request.on('error', reject);
+    request.on('response', (response) => {
+      const pieces = async function* (): AsyncGenerator<Buffer> {
+        let size = 0;
+        for await (const piece of response) {
+          wait();
+          size += (piece as Buffer).length;
+          if (size > most) throw new OutsideError('large');
+          yield piece as Buffer;
+        }
+        // a line that is cut ends like one that is over
+        if (!response.complete) throw new Error('the line was cut');
+      };
+      resolve({ status: response.statusCode ?? 0, headers: response.headers, pieces: pieces() });
+    });
+    if (over.aborted) return stop();
+    wait();
     request.end(body);
   });
 }

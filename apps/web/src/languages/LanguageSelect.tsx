@@ -54,7 +54,7 @@ export function LanguageSelect({ there, own, value, mayAdd, onChoose }: Props) {
   return (
     <select
       aria-label="Language"
-      className={`${BLANK} max-w-full`}
+      className={`${BLANK} max-w-full field-sizing-content`}
       value={value}
       onChange={(e) => (e.target.value === OTHER ? setTyping(true) : onChoose(e.target.value))}
     >

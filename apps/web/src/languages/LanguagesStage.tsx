@@ -101,7 +101,11 @@ export default function LanguagesStage() {
   };
   const save = (row: TranslationRow, next: Translation | null): void => {
     const done = next ? put({ [row.unit.id]: next }) : row.kept ? put({}, [row.unit.id]) : true;
-    if (done) pick(place + 1);
+    if (!done) return;
+    pick(place + 1);
+    // who types one after the other need not ask for each
+    const following = list[place + 1];
+    if (next && following && (following.state === 'missing' || following.state === 'stale')) setEditing(following.unit.id);
   };
   useCommands([
     { name: 'Next text', keys: ['J', 'ArrowDown'], keysOnly: true, run: () => pick(place + 1) },
@@ -160,7 +164,7 @@ export default function LanguagesStage() {
             {progress && (
               <>
                 {': '}
-                <select aria-label="Shown" className={BLANK} value={shown} onChange={(e) => go({ show: e.target.value as Shown })}>
+                <select aria-label="Shown" className={`${BLANK} field-sizing-content`} value={shown} onChange={(e) => go({ show: e.target.value as Shown })}>
                   {(Object.keys(SHOWN) as Shown[]).map((s) => (
                     <option key={s} value={s}>
                       {SHOWN[s].name}
@@ -231,8 +235,8 @@ export default function LanguagesStage() {
             translator’s tools, or by an assistant.
           </p>
         ) : (
-          <div ref={body} role="list" aria-label={`Texts and their translations into ${name}`}>
-            {!list.length && <p className="py-4 text-ink-2">No text is like that.</p>}
+          <div ref={body} role="list" className="border-x border-rule bg-sheet" aria-label={`Texts and their translations into ${name}`}>
+            {!list.length && <p className="p-4 text-ink-2">No text is like that.</p>}
             {before > 0 && <div style={{ height: before }} />}
             {places.map((n) => {
               const row = list[n];

@@ -31,6 +31,8 @@ interface Props {
 
 export function TextPair({ row, place, measure, now, editing, mayEdit, own, language, by, onPick, onEdit, onSave, onLeave, onCheck }: Props) {
   const { unit, state, original, translated, kept, codes } = row;
+  /** Begins an item, or is of none. */
+  const head = unit.item === undefined || unit.id.endsWith('.stem');
   return (
     <div
       ref={measure}
@@ -39,7 +41,7 @@ export function TextPair({ row, place, measure, now, editing, mayEdit, own, lang
       role="listitem"
       aria-label={unit.name}
       aria-current={now}
-      className={`grid gap-x-6 gap-y-1 border-b border-rule-2 px-2 py-2 sm:grid-cols-2 ${now ? 'bg-beet-soft' : ''}`}
+      className={`grid gap-x-6 gap-y-1 px-4 py-2 sm:grid-cols-2 ${head ? 'border-t border-rule' : ''} ${now ? 'bg-beet-soft' : ''}`}
       onClick={onPick}
     >
       <div className="min-w-0">
@@ -47,7 +49,7 @@ export function TextPair({ row, place, measure, now, editing, mayEdit, own, lang
           {unit.name}
           {unit.right && <b className="text-dill">key</b>}
         </p>
-        <p lang={own} dir="auto" className="break-words whitespace-pre-wrap">
+        <p lang={own} dir="auto" className={`break-words whitespace-pre-wrap ${head ? 'font-semibold' : ''}`}>
           {original}
         </p>
         {(editing || now) && codes && <p className="mt-1 text-[12.5px] text-ink-2">Codes: {codes}</p>}
@@ -60,7 +62,7 @@ export function TextPair({ row, place, measure, now, editing, mayEdit, own, lang
         {editing ? (
           <Editor row={row} language={language} by={by} onSave={onSave} onLeave={onLeave} />
         ) : (
-          <p lang={language} dir="auto" className="min-h-6 break-words whitespace-pre-wrap" onDoubleClick={onEdit}>
+          <p lang={language} dir="auto" className={`min-h-6 break-words whitespace-pre-wrap ${head ? 'font-semibold' : ''}`} onDoubleClick={onEdit}>
             {translated}
           </p>
         )}

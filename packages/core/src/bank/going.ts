@@ -1,4 +1,5 @@
 /** What goes out of a set: all of it, or one of its versions. */
+import { guessLanguage } from '../language/guess.js';
 import type { QuizSet } from '../item/model.js';
 import type { Translations } from '../item/translations.js';
 import { includedItems, includedSet, type SetDocument } from '../item/operations.js';
@@ -30,7 +31,10 @@ export function goingSet(document: SetDocument, version?: string, language?: str
 export function goingToChoose(document: SetDocument, version: string | undefined, languages: readonly string[]): QuizSet | null {
   const set = going({ ...document, set: acceptingAll(document.set, languages) }, version);
   if (!set) return null;
-  const { translations: _, ...plain } = set;
+  const { translations: _, ...rest } = set;
+  // who chooses a language wants to know which the other one is
+  const language = rest.language ?? guessLanguage(rest.items.map((i) => i.stem).join(' '));
+  const plain: QuizSet = { ...rest, ...(language !== undefined && { language }) };
   const translations: Translations = {};
   for (const language of languages) {
     const other = goingSet(document, version, language);

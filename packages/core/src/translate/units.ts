@@ -49,7 +49,6 @@ function itemTexts(item: Item, place: string, put: Put): Item {
 /** The set with every text put through `put`. */
 export function setTexts(set: QuizSet, put: Put): QuizSet {
   let n = 0;
-  const items = set.items.map((item) => itemTexts(item, item.kind === 'information' ? 'Text' : `Question ${item.label ?? ++n}`, put));
   const text = (id: string, name: string, value: string, rich = true): string => put({ id: safe(id), name, text: value, rich });
   return {
     ...set,
@@ -63,7 +62,7 @@ export function setTexts(set: QuizSet, put: Put): QuizSet {
         ...(s.passage !== undefined && { passage: text(`part.${s.id}.passage`, `Part ${s.title ?? s.id}, passage`, s.passage) }),
       })),
     }),
-    items,
+    items: set.items.map((item) => itemTexts(item, item.kind === 'information' ? 'Text' : `Question ${item.label ?? ++n}`, put)),
   };
 }
 

@@ -2,8 +2,8 @@
 import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import pg from 'pg';
 import { finalize, merge, type Observable, of, Subject, throttleTime } from 'rxjs';
-import { Problem } from '../platform/problem.js';
-import { settings } from '../platform/settings.js';
+import { Problem } from './problem.js';
+import { settings } from './settings.js';
 
 const MOST_STREAMS = 500;
 const MOST_OF_ONE = 8;
