@@ -10,7 +10,16 @@ const databaseUrl = recreate(`zakuska_e2e_${worker}`);
 await finish(start('apps/server/dist/demo/main.js', [], { DATABASE_URL: databaseUrl }, 'ignore'));
 // Requests and jobs in processes of their own, as on several machines.
 const env = { LOG_LEVEL: 'error', PUBLIC_URL: `http://127.0.0.1:${port}`, ROLE: 'web' };
-const all = await startAll({ databaseUrl, port, lmsPort: port + 50, formsPort: port + 60, gamesPort: port + 90, env, stdio: ['ignore', 'ignore', 'inherit'] });
+const all = await startAll({
+  databaseUrl,
+  port,
+  lmsPort: port + 50,
+  formsPort: port + 60,
+  gamesPort: port + 90,
+  assistantPort: port + 95,
+  env,
+  stdio: ['ignore', 'ignore', 'inherit'],
+});
 let { server } = all;
 const jobs = start(
   'apps/server/dist/main.js',

@@ -15,7 +15,13 @@ const pg = createRequire(path.join(root, 'apps/standins/package.json'))('pg');
 
 const kills = Number(process.argv[2] ?? 100);
 const databaseUrl = up();
-const [port, lmsPort, formsPort, gamesPort] = [await freePort(3900), await freePort(3950), await freePort(3970), await freePort(3990)];
+const [port, lmsPort, formsPort, gamesPort, assistantPort] = [
+  await freePort(3900),
+  await freePort(3950),
+  await freePort(3970),
+  await freePort(3990),
+  await freePort(3880),
+];
 const url = `http://127.0.0.1:${port}`;
 const env = {
   DATABASE_URL: databaseUrl,
@@ -46,7 +52,13 @@ const processes = {
   ),
   'stand-ins': keep(
     'the stand-ins',
-    () => start('apps/standins/dist/main.js', [], { ...env, LMS_PORT: String(lmsPort), FORMS_PORT: String(formsPort), GAMES_PORT: String(gamesPort) }, quiet),
+    () =>
+      start(
+        'apps/standins/dist/main.js',
+        [],
+        { ...env, LMS_PORT: String(lmsPort), FORMS_PORT: String(formsPort), GAMES_PORT: String(gamesPort), ASSISTANT_PORT: String(assistantPort) },
+        quiet,
+      ),
     () => undefined,
   ),
 };

@@ -104,16 +104,27 @@ export function keep(name, make, told, { spare = false } = {}) {
 }
 
 /** Server and stand-ins on a database. Gives the address and a way to stop both. */
-export async function startAll({ databaseUrl, port = 3000, lmsPort = 3100, formsPort = 3101, gamesPort = 3102, env = {}, stdio, told }) {
+export async function startAll({ databaseUrl, port = 3000, lmsPort = 3100, formsPort = 3101, gamesPort = 3102, assistantPort = 3103, env = {}, stdio, told }) {
   const webPort = await freePort(port);
   const lms = await freePort(lmsPort);
   const forms = await freePort(Math.max(formsPort, lms + 1));
   const games = await freePort(Math.max(gamesPort, forms + 1));
+  const assistant = await freePort(Math.max(assistantPort, games + 1));
   const url = `http://127.0.0.1:${webPort}`;
-  const outside = { LMS_URL: `http://127.0.0.1:${lms}`, FORMS_URL: `http://127.0.0.1:${forms}`, GAMES_URL: `http://127.0.0.1:${games}` };
+  const outside = {
+    LMS_URL: `http://127.0.0.1:${lms}`,
+    FORMS_URL: `http://127.0.0.1:${forms}`,
+    GAMES_URL: `http://127.0.0.1:${games}`,
+    ASSISTANT_URL: `http://127.0.0.1:${assistant}/v1/chat`,
+  };
   const common = { DATABASE_URL: databaseUrl, ...outside, NODE_ENV: 'production', ...env };
   const makeStandins = () =>
-    start('apps/standins/dist/main.js', [], { ...common, LMS_PORT: String(lms), FORMS_PORT: String(forms), GAMES_PORT: String(games) }, stdio);
+    start(
+      'apps/standins/dist/main.js',
+      [],
+      { ...common, LMS_PORT: String(lms), FORMS_PORT: String(forms), GAMES_PORT: String(games), ASSISTANT_PORT: String(assistant) },
+      stdio,
+    );
   const makeServer = (spare) => server(spare, [], { PUBLIC_URL: url, PLATFORM_HOSTS: '127.0.0.1', ...common, PORT: String(webPort) }, stdio);
   const once = (make) => {
     const child = make();
@@ -125,10 +136,20 @@ export async function startAll({ databaseUrl, port = 3000, lmsPort = 3100, forms
   const [standins, first] = kept.map((k) => k.child);
   const stop = () => Promise.all(kept.map((k) => k.stop()));
   try {
-    await Promise.all([answers(`${url}/api/v1/health`, first), ...Object.values(outside).map((at) => answers(`${at}/health`, standins))]);
+    await Promise.all([answers(`${url}/api/v1/health`, first), ...Object.values(outside).map((at) => answers(new URL('/health', at).href, standins))]);
   } catch (e) {
     await stop();
     throw e;
   }
-  return { url, outside, lmsUrl: outside.LMS_URL, formsUrl: outside.FORMS_URL, gamesUrl: outside.GAMES_URL, server: first, standins, stop };
+  return {
+    url,
+    outside,
+    lmsUrl: outside.LMS_URL,
+    formsUrl: outside.FORMS_URL,
+    gamesUrl: outside.GAMES_URL,
+    assistantUrl: `http://127.0.0.1:${assistant}`,
+    server: first,
+    standins,
+    stop,
+  };
 }

@@ -1,5 +1,6 @@
 /** The stand-ins: small simulated outside services, a process of their own. */
 import type { Express } from 'express';
+import { assistantApp } from './assistant/app.js';
 import { formsApp } from './forms/app.js';
 import { Store as FormStore } from './forms/store.js';
 import { gamesApp } from './games/app.js';
@@ -38,6 +39,8 @@ async function serve<S extends Kept>(
     void store.close();
   };
 }
+/** For a service that keeps nothing. */
+const NOTHING_KEPT: Kept = { open: () => Promise.resolve(), close: () => Promise.resolve() };
 const at = (name: string, usual: number): [number, string] => {
   const port = Number(process.env[`${name}_PORT`] ?? usual);
   return [port, process.env[`${name}_URL`] ?? `http://127.0.0.1:${port}`];
@@ -46,5 +49,6 @@ const stops = await Promise.all([
   serve('LMS', ...at('LMS', 3100), new LmsStore(databaseUrl), lmsApp),
   serve('forms', ...at('FORMS', 3101), new FormStore(databaseUrl), formsApp),
   serve('games', ...at('GAMES', 3102), new GameStore(databaseUrl), gamesApp),
+  serve('assistant', ...at('ASSISTANT', 3103), NOTHING_KEPT, assistantApp),
 ]);
 for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => stops.forEach((stop) => stop()));

@@ -4,7 +4,7 @@
  */
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { amountWords, assistantInterfaces, measure, monthOf, roomFor, storable } from '@zakuska/core';
+import { amountWords, assistantInterfaces, measure, monthOf, roomFor, storable, type Tokens } from '@zakuska/core';
 import { events } from 'fetch-event-stream';
 import { Readable } from 'node:stream';
 import { mayAs, type Role } from '../accounts/entities.js';
@@ -13,7 +13,7 @@ import { Problem } from '../platform/problem.js';
 import { decrypt } from '../platform/secrets.js';
 import { settings } from '../platform/settings.js';
 import { sql } from '../platform/sql.js';
-import { Ask, Assistant, usedOfAsk } from './entities.js';
+import { addressOf, Ask, Assistant, usedOfAsk } from './entities.js';
 
 /** Tries of a request of which nothing has come back yet. */
 const TRIES = 3;
@@ -64,13 +64,12 @@ export class Asking implements OnApplicationShutdown {
   }
 
   /**
-   * Puts a request down as asked, if the person may and the allowance holds it. The row of the assistant is locked meanwhile: of two requests at
-   * once, the second sees the first.
+   * Whether a request may be sent: the person may ask, and the allowance holds it. The row of the assistant has to be locked meanwhile, until
+   * the request is put down: of two at once, the second sees the first.
    * @throws Problem 403 where the person may not ask or has too little left, 422 where a learner is named
    */
-  async begin(em: EntityManager, a: Assistant, role: Role, ask: Ask): Promise<void> {
-    const account = ask.account?.id ?? '';
-    const named = await this.learnersIn(em, a.workspace.id, ask.text);
+  async admit(em: EntityManager, a: Assistant, { account, role, text, tokens }: { account: string; role: Role; text: string; tokens: Tokens }): Promise<void> {
+    const named = await this.learnersIn(em, a.workspace.id, text);
     if (named.length)
       throw new Problem(
         422,
@@ -84,14 +83,14 @@ export class Asking implements OnApplicationShutdown {
         'may-not-ask',
         `You may not ask ${a.name} from here. Who runs the workspace can change that; copying the request works for everybody.`,
       );
-    const room = roomFor({ unit: a.unit, amount: have.amount }, have.used, { in: ask.tokensIn, out: ask.tokensOut }, { in: a.priceIn, out: a.priceOut });
-    if (!room.fits)
-      throw new Problem(
-        403,
-        'allowance-used',
-        `This request may need ${amountWords(room.needs, a.unit, a.currency)}, and you have ${amountWords(room.left, a.unit, a.currency)} left of ${amountWords(have.amount, a.unit, a.currency)} in this month. Nothing was sent. Ask for fewer items, or copy the request.`,
-      );
-    await em.persistAndFlush(ask);
+    const room = roomFor({ unit: a.unit, amount: have.amount }, have.used, tokens, { in: a.priceIn, out: a.priceOut });
+    if (room.fits) return;
+    const words = (amount: number): string => amountWords(amount, a.unit, a.currency);
+    throw new Problem(
+      403,
+      'allowance-used',
+      `This request may need ${words(room.needs)}, and you have ${words(room.left)} left of ${words(have.amount)} in this month. Nothing was sent. Ask for fewer items, or copy the request.`,
+    );
   }
 
   /** Full names of learners of a workspace that stand in a text. */
@@ -187,12 +186,12 @@ export class Asking implements OnApplicationShutdown {
     if (!way) throw new Broken('The assistant is set up in a way that is not known here.');
     const secret = a.sealed ? decrypt(a.sealed) : '';
     const answer = await outsideStream(
-      new URL(a.address),
+      new URL(addressOf(a)),
       {
         method: 'POST',
         headers: { 'content-type': 'application/json', accept: 'text/event-stream', ...(secret && { authorization: `Bearer ${secret}` }) },
         body: JSON.stringify(way.body({ model: a.model, text: ask.text, most: a.most })),
-        allowed: settings().assistantHosts,
+        allowed: a.address ? settings().assistantHosts : [...settings().assistantHosts, new URL(addressOf(a)).hostname],
         within: settings().assistantWithin,
         most: MOST_BYTES,
       },

@@ -3,7 +3,7 @@ import { Body, Controller, Delete, Get, Header, HttpCode, type MessageEvent, Par
 import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager, LockMode } from '@mikro-orm/postgresql';
 import { assistantInterfaces, measure, monthOf, storable } from '@zakuska/core';
-import { IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUrl, IsUUID, Length, Matches, Max, MaxLength, Min } from 'class-validator';
+import { IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUrl, IsUUID, Length, Matches, Max, MaxLength, Min, ValidateIf } from 'class-validator';
 import Papa from 'papaparse';
 import { concatMap, from, map, type Observable, takeWhile } from 'rxjs';
 import { Access, Gives, Me, MyRole, type Signed, UUID, WorkspaceId } from '../accounts/access.js';
@@ -16,7 +16,7 @@ import { settings } from '../platform/settings.js';
 import { RequestRecord } from '../requests/entities.js';
 import { SetRecord } from '../sets/entities.js';
 import { Asking } from './asking.js';
-import { Ask, askStates, type AskState, Assistant, costOfAsk } from './entities.js';
+import { addressOf, Ask, askStates, type AskState, Assistant, costOfAsk } from './entities.js';
 
 const units = ['tokens', 'money'] as const;
 const purposes = ['draft', 'rework', 'opinion', 'notation'] as const;
@@ -30,7 +30,11 @@ class AssistantBody {
   @ApiProperty({ enum: assistantInterfaces.map((i) => i.id), description: 'How it is talked to.' })
   @IsIn(assistantInterfaces.map((i) => i.id))
   interface!: string;
-  @ApiProperty({ description: 'Where requests are sent.' }) @IsUrl(URLS) @MaxLength(1000) address!: string;
+  @ApiProperty({ description: 'Where requests are sent; empty for the assistant of this installation, where it has one (ASSISTANT_URL).' })
+  @ValidateIf((b: AssistantBody) => b.address !== '')
+  @IsUrl(URLS)
+  @MaxLength(1000)
+  address!: string;
   @ApiProperty() @IsString() @Length(1, 200) model!: string;
   @ApiPropertyOptional({ description: 'Kept as it is where it is not said; empty where the assistant needs none.' })
   @IsOptional()
@@ -68,6 +72,7 @@ class AssistantView {
   @ApiProperty() priceIn!: number;
   @ApiProperty() priceOut!: number;
   @ApiProperty({ type: MineView }) mine!: MineView;
+  @ApiProperty({ description: 'Whether this installation has an assistant of its own.' }) own!: boolean;
   @ApiPropertyOptional({ type: SetUpView, description: 'How it is set up, for owners.' }) setUp?: Omit<SetUpView, 'secret'>;
 }
 class AskBody {
@@ -156,6 +161,7 @@ export class AssistantsController {
         priceIn: 0,
         priceOut: 0,
         mine: { may: false, amount: 0, used: 0, left: 0 },
+        own: settings().assistantUrl !== '',
       };
     const { name, model, unit, currency, most, priceIn, priceOut } = a;
     return {
@@ -168,6 +174,7 @@ export class AssistantsController {
       priceIn,
       priceOut,
       mine: await this.asking.left(em, a, me.account.id, role),
+      own: settings().assistantUrl !== '',
       ...(mayAs(role, 'owner') && {
         setUp: {
           name,
@@ -193,7 +200,8 @@ export class AssistantsController {
   @ApiParam({ name: 'workspace' })
   @Access('owner')
   async setUp(@WorkspaceId() workspace: string, @Body() body: AssistantBody): Promise<void> {
-    if (isPrivateHost(new URL(body.address), settings().assistantHosts))
+    if (!body.address && !settings().assistantUrl) throw new Problem(422, 'no-address', 'Say at which address the assistant is asked.');
+    if (body.address && isPrivateHost(new URL(body.address), settings().assistantHosts))
       throw new Problem(422, 'private-address', 'This address lies in a private network. Who runs the server can allow it (ASSISTANT_HOSTS).');
     const em = this.em.fork();
     const members = new Set((await em.find(Membership, { workspace }, { fields: ['account'] })).map((m) => m.account.id));
@@ -208,7 +216,7 @@ export class AssistantsController {
       sealed: secret === undefined ? (before?.sealed ?? '') : secret ? encrypt(storable(secret)) : '',
     };
     // a secret is for the address that it was set for
-    if (before && secret === undefined && new URL(before.address).origin !== new URL(body.address).origin && before.sealed)
+    if (before?.sealed && secret === undefined && new URL(addressOf(before)).origin !== new URL(addressOf(body)).origin)
       throw new Problem(422, 'secret-again', 'The address is another one: set the secret again, so that it does not go where it was not meant to.');
     if (before) em.assign(before, next);
     else em.persist(em.create(Assistant, { workspace: em.getReference(Workspace, workspace), ...next }));
@@ -237,6 +245,8 @@ export class AssistantsController {
       const set = await inside.findOneOrFail(SetRecord, { id: setId }, { fields: ['title'] });
       const request = body.request ? await inside.findOne(RequestRecord, { id: body.request, set: setId }) : null;
       const text = storable(body.text);
+      const tokens = { in: measure(text).tokens, out: a.most };
+      await this.asking.admit(inside, a, { account: me.account.id, role, text, tokens });
       const made = inside.create(Ask, {
         id: body.id,
         workspace: inside.getReference(Workspace, workspace),
@@ -248,13 +258,13 @@ export class AssistantsController {
         purpose: body.purpose,
         model: a.model,
         text,
-        tokensIn: measure(text).tokens,
-        tokensOut: a.most,
+        tokensIn: tokens.in,
+        tokensOut: tokens.out,
         priceIn: a.priceIn,
         priceOut: a.priceOut,
         currency: a.currency,
       });
-      await this.asking.begin(inside, a, role, made);
+      await inside.persistAndFlush(made);
       return [made, a];
     });
     this.asking.start(ask.id, assistant);

@@ -1,6 +1,7 @@
 import { Entity, ManyToOne, OptionalProps, PrimaryKey, PrimaryKeyProp, Property, type Rel } from '@mikro-orm/core';
 import { type Allowance, costOf, usedOf } from '@zakuska/core';
 import { Account, type Role, Workspace } from '../accounts/entities.js';
+import { settings } from '../platform/settings.js';
 import { RequestRecord } from '../requests/entities.js';
 import { SetRecord } from '../sets/entities.js';
 
@@ -13,6 +14,7 @@ export class Assistant {
   @Property({ type: 'text' }) name!: string;
   /** How it is talked to; see `assistantInterfaces` of the core. */
   @Property({ type: 'text' }) interface!: string;
+  /** Empty for that of the installation. */
   @Property({ type: 'text' }) address!: string;
   @Property({ type: 'text' }) model!: string;
   /** The secret, encrypted; empty where it needs none. */
@@ -73,6 +75,9 @@ export class Ask {
   @Property({ type: 'timestamptz' }) createdAt: Date = new Date();
   @Property({ type: 'timestamptz', nullable: true }) finishedAt: Date | null = null;
 }
+
+/** Where it is asked. */
+export const addressOf = ({ address }: { address: string }): string => address || settings().assistantUrl;
 
 type Counted = Pick<Ask, 'tokensIn' | 'tokensOut' | 'priceIn' | 'priceOut'>;
 const tokensOf = (a: Counted): { in: number; out: number } => ({ in: a.tokensIn, out: a.tokensOut });

@@ -22,8 +22,9 @@ import {
 import { DEMO, hashPassword } from '../accounts/accounts.js';
 import { Account, Membership, type Role, Workspace } from '../accounts/entities.js';
 import { newCode } from '../deliveries/publishing.js';
+import { Assistant } from '../assistant/entities.js';
 import { Attempt, Delivery, personOf, type Shows } from '../deliveries/entities.js';
-import { newToken } from '../platform/secrets.js';
+import { encrypt, newToken } from '../platform/secrets.js';
 import { Documents } from '../sets/documents.js';
 import { Folders } from '../sets/folders.js';
 import { SetRecord } from '../sets/entities.js';
@@ -69,6 +70,22 @@ const LEARNERS = [
   'Greta Solis',
   'Kit Hawley',
 ];
+
+/** The stand-in, at the address that the installation gives. */
+const ASSISTANT = {
+  name: 'Galley Assistant',
+  interface: 'chat',
+  address: '',
+  model: 'galley-small',
+  priceIn: 0.4,
+  priceOut: 1.6,
+  currency: 'EUR',
+  most: 4000,
+  who: 'editor' as Role,
+  unit: 'money' as const,
+  amount: 2,
+};
+const ASSISTANT_SECRET = 'whisk-and-ladle';
 
 interface Plan {
   file: string;
@@ -162,6 +179,7 @@ export async function loadDemo(em: EntityManager, reset: boolean): Promise<'load
     em.persist(em.create(Membership, { account, workspace, role: t.role }));
     owner ||= account.id;
   }
+  em.persist(em.create(Assistant, { workspace, ...ASSISTANT, sealed: encrypt(ASSISTANT_SECRET) }));
   const begun = Date.parse('2026-11-02T08:00:00Z');
   await em.flush();
   const documents = new Documents();

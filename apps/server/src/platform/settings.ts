@@ -24,6 +24,8 @@ export interface Settings {
   sourceHosts: string[];
   /** Hosts of learning platforms (LTI) that are reached although they lie in a private network. */
   platformHosts: string[];
+  /** Where the assistant of this installation is asked, for workspaces that name no other; empty for none. */
+  assistantUrl: string;
   /** Hosts of assistants that are reached although they lie in a private network. */
   assistantHosts: string[];
   /** Milliseconds that an assistant may take for the next piece of its reply. */
@@ -67,6 +69,7 @@ export function settings(): Settings {
     maxUploadBytes: Number(env['MAX_UPLOAD_MB'] ?? 10) * 1024 * 1024,
     sourceHosts: listOf(env['SOURCE_HOSTS']),
     platformHosts: listOf(env['PLATFORM_HOSTS']),
+    assistantUrl: env['ASSISTANT_URL'] ?? '',
     assistantHosts: listOf(env['ASSISTANT_HOSTS']),
     assistantWithin: Number(env['ASSISTANT_WITHIN_MS'] ?? 60_000),
     secureCookies: publicUrl.startsWith('https:'),

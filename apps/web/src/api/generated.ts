@@ -1236,6 +1236,134 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace}/assistant": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["AssistantsController_get"];
+        put: operations["AssistantsController_setUp"];
+        post?: never;
+        delete: operations["AssistantsController_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set}/asks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["AssistantsController_ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/asks/{ask}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["AssistantsController_stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/asks/{ask}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["AssistantsController_one"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/asks/{ask}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["AssistantsController_events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/asks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["AssistantsController_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/asks.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["AssistantsController_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/asks/{one}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["AssistantsController_sent"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lexicon": {
         parameters: {
             query?: never;
@@ -3093,6 +3221,185 @@ export interface components {
         WishBody: {
             name: string;
             wish: components["schemas"]["Wish"];
+        };
+        MineView: {
+            /** @description Whether this person may ask. */
+            may: boolean;
+            amount: number;
+            used: number;
+            left: number;
+        };
+        SetUpView: {
+            /** @description What people call it. */
+            name: string;
+            /**
+             * @description How it is talked to.
+             * @enum {string}
+             */
+            interface: "chat";
+            /** @description Where requests are sent; empty for the assistant of this installation, where it has one (ASSISTANT_URL). */
+            address: string;
+            model: string;
+            /** @description Kept as it is where it is not said; empty where the assistant needs none. */
+            secret?: string;
+            /** @description Of a million tokens that go out. */
+            priceIn: number;
+            /** @description Of a million tokens that come back. */
+            priceOut: number;
+            currency: string;
+            /** @description Tokens that a reply may have. */
+            most: number;
+            /**
+             * @description Who may ask: this role and those above it.
+             * @enum {string}
+             */
+            who: "reader" | "editor" | "owner";
+            /** @enum {string} */
+            unit: "tokens" | "money";
+            /** @description What each person may use in a month. */
+            amount: number;
+            /** @description Persons who may use another amount, by account; 0 for none. */
+            persons?: {
+                [key: string]: number;
+            };
+            hasSecret: boolean;
+        };
+        AssistantView: {
+            there: boolean;
+            name: string;
+            model: string;
+            /** @enum {string} */
+            unit: "tokens" | "money";
+            currency: string;
+            /** @description Tokens that a reply may have. */
+            most: number;
+            priceIn: number;
+            priceOut: number;
+            mine: components["schemas"]["MineView"];
+            /** @description Whether this installation has an assistant of its own. */
+            own: boolean;
+            /** @description How it is set up, for owners. */
+            setUp?: components["schemas"]["SetUpView"];
+        };
+        AssistantBody: {
+            /** @description What people call it. */
+            name: string;
+            /**
+             * @description How it is talked to.
+             * @enum {string}
+             */
+            interface: "chat";
+            /** @description Where requests are sent; empty for the assistant of this installation, where it has one (ASSISTANT_URL). */
+            address: string;
+            model: string;
+            /** @description Kept as it is where it is not said; empty where the assistant needs none. */
+            secret?: string;
+            /** @description Of a million tokens that go out. */
+            priceIn: number;
+            /** @description Of a million tokens that come back. */
+            priceOut: number;
+            currency: string;
+            /** @description Tokens that a reply may have. */
+            most: number;
+            /**
+             * @description Who may ask: this role and those above it.
+             * @enum {string}
+             */
+            who: "reader" | "editor" | "owner";
+            /** @enum {string} */
+            unit: "tokens" | "money";
+            /** @description What each person may use in a month. */
+            amount: number;
+            /** @description Persons who may use another amount, by account; 0 for none. */
+            persons?: {
+                [key: string]: number;
+            };
+        };
+        AskBody: {
+            /** @description Made by the page, so that sending again is known as the same. */
+            id: string;
+            /** @enum {string} */
+            purpose: "draft" | "rework" | "opinion" | "notation";
+            /** @description What is sent, as it is. */
+            text: string;
+            /** @description The kept request that it belongs to: the reply is kept with it. */
+            request?: string;
+        };
+        AskView: {
+            id: string;
+            title: string;
+            /** @description Who asked. */
+            person: string;
+            account?: string;
+            /** @description The set, while it is there. */
+            set?: string;
+            /** @enum {string} */
+            purpose: "draft" | "rework" | "opinion" | "notation";
+            model: string;
+            /** @enum {string} */
+            state: "running" | "done" | "cut" | "stopped" | "broken";
+            /** @description What there is to say of how it went. */
+            said: string;
+            tries: number;
+            tokensIn: number;
+            tokensOut: number;
+            /** @description The assistant did not say how many there were. */
+            estimated: boolean;
+            cost: number;
+            currency: string;
+            createdAt: string;
+            reply: string;
+        };
+        AskedView: {
+            id: string;
+            title: string;
+            /** @description Who asked. */
+            person: string;
+            account?: string;
+            /** @description The set, while it is there. */
+            set?: string;
+            /** @enum {string} */
+            purpose: "draft" | "rework" | "opinion" | "notation";
+            model: string;
+            /** @enum {string} */
+            state: "running" | "done" | "cut" | "stopped" | "broken";
+            /** @description What there is to say of how it went. */
+            said: string;
+            tries: number;
+            tokensIn: number;
+            tokensOut: number;
+            /** @description The assistant did not say how many there were. */
+            estimated: boolean;
+            cost: number;
+            currency: string;
+            createdAt: string;
+        };
+        SentView: {
+            id: string;
+            title: string;
+            /** @description Who asked. */
+            person: string;
+            account?: string;
+            /** @description The set, while it is there. */
+            set?: string;
+            /** @enum {string} */
+            purpose: "draft" | "rework" | "opinion" | "notation";
+            model: string;
+            /** @enum {string} */
+            state: "running" | "done" | "cut" | "stopped" | "broken";
+            /** @description What there is to say of how it went. */
+            said: string;
+            tries: number;
+            tokensIn: number;
+            tokensOut: number;
+            /** @description The assistant did not say how many there were. */
+            estimated: boolean;
+            cost: number;
+            currency: string;
+            createdAt: string;
+            reply: string;
+            /** @description What was sent, to the letter. */
+            text: string;
         };
         WordsBody: {
             /** @description Words in their base forms, in small letters. */
@@ -5402,6 +5709,221 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    AssistantsController_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssistantView"];
+                };
+            };
+        };
+    };
+    AssistantsController_setUp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AssistantBody"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    AssistantsController_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    AssistantsController_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskView"];
+                };
+            };
+        };
+    };
+    AssistantsController_stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ask: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    AssistantsController_one: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ask: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskView"];
+                };
+            };
+        };
+    };
+    AssistantsController_events: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ask: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    AssistantsController_list: {
+        parameters: {
+            query?: {
+                /** @description As "2026-11", in UTC; the present one where it is not said. */
+                month?: string;
+            };
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskedView"][];
+                };
+            };
+        };
+    };
+    AssistantsController_csv: {
+        parameters: {
+            query?: {
+                /** @description As "2026-11", in UTC; the present one where it is not said. */
+                month?: string;
+            };
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    AssistantsController_sent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                one: string;
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentView"];
+                };
             };
         };
     };
