@@ -80,6 +80,7 @@ const table = {
     languages: 'frame set signin ui',
     arrange: 'api edit frame item set ui worker',
     bank: 'api frame item signin ui',
+    assistant: 'api frame set signin ui',
     course: 'api frame signin ui',
     deliver: 'api course frame item set ui worker',
     results: 'api frame item set ui',

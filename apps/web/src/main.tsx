@@ -25,6 +25,7 @@ const ReworkStage = lazy(() => import('./ask/ReworkStage.js'));
 const CheckStage = lazy(() => import('./check/CheckStage.js'));
 const LanguagesStage = lazy(() => import('./languages/LanguagesStage.js'));
 const ArrangeStage = lazy(() => import('./arrange/ArrangeStage.js'));
+const AssistantPage = lazy(() => import('./assistant/AssistantPage.js'));
 const BankPage = lazy(() => import('./bank/BankPage.js'));
 const VersionsStage = lazy(() => import('./arrange/VersionsStage.js'));
 const DeliverStage = lazy(() => import('./deliver/DeliverStage.js'));
@@ -125,6 +126,7 @@ const router = createBrowserRouter([
       { path: '/copy/:token', element: <TakeCopy /> },
       { path: '/course/register', element: <Register /> },
       { path: '/course/:launch', element: <Choose /> },
+      { path: '/assistant', element: <AssistantPage /> },
       { path: '/notation', element: <NotationPage /> },
       { path: '*', element: <Navigate to="/" replace /> },
     ],

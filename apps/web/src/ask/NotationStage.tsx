@@ -66,6 +66,7 @@ export default function NotationStage() {
         }
         low={reply.trim() !== ''}
         onCopy={() => copyRequest(request)}
+        sends={{ purpose: 'notation', onReply: setReply }}
       />
       <ReplyText value={reply} low={reply.trim() !== ''} onChange={setReply} />
       {result && (

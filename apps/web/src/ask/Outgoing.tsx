@@ -2,6 +2,7 @@
 import { measure } from '@zakuska/core';
 import { type ReactNode, useMemo } from 'react';
 import { Button } from '../ui/Button.js';
+import { AskAssistant, type Sends } from './AskAssistant.js';
 import { copyText } from '../ui/copyText.js';
 import { Field, TextArea } from '../ui/Field.js';
 
@@ -18,8 +19,10 @@ interface Outgoing {
   /** Low, where the reply is what one works on. */
   low?: boolean;
   onCopy: () => void;
+  /** How it goes to the assistant of the workspace. */
+  sends?: Sends;
 }
-export function RequestText({ text, problem, note, low = false, onCopy }: Outgoing) {
+export function RequestText({ text, problem, note, low = false, onCopy, sends }: Outgoing) {
   const length = useMemo(() => measure(text), [text]);
   return (
     <section aria-label="The request" className="grid content-start gap-2">
@@ -36,6 +39,7 @@ export function RequestText({ text, problem, note, low = false, onCopy }: Outgoi
           Copy the request
         </Button>
       </div>
+      {sends && <AskAssistant {...sends} text={text} blocked={problem !== null} />}
       <pre
         tabIndex={0}
         role="region"

@@ -57,15 +57,21 @@ export default function RequestStage() {
   const composed = useMemo(() => composeRequest(wish), [wish]);
   const { reading, busy } = useReading(reply, NO_OVERRIDES, wish.language);
   const read = reading?.text === reply ? reading.set.items : [];
-  const copy = async (): Promise<void> => {
-    copyRequest(composed.text);
-    if (sent?.text === composed.text) return;
+  /** Keeps the request with the set; the same one, without a reply, once. */
+  const keep = async (): Promise<string | undefined> => {
+    if (sent?.text === composed.text && !requests.data?.find((r) => r.id === sent.id)?.reply) return sent.id;
     try {
       const kept = await requests.keep.mutateAsync({ purpose: 'draft', text: composed.text, wish });
       setSent({ id: kept.id, text: kept.text });
+      return kept.id;
     } catch (e) {
       toast.error(`The request could not be kept with the set: ${wordsOf(e)}`);
+      return undefined;
     }
+  };
+  const copy = (): void => {
+    copyRequest(composed.text);
+    void keep();
   };
   const take = async (): Promise<void> => {
     draft.add(reply);
@@ -119,12 +125,13 @@ export default function RequestStage() {
           text={composed.text}
           problem={problem}
           note={composed.source && composed.source.kept < composed.source.of ? `the first ${share(composed.source)} of the source` : undefined}
-          onCopy={() => void copy()}
+          onCopy={copy}
+          sends={{ purpose: 'draft', keep, onReply: setReply }}
         />
         <ReplyText value={reply} onChange={setReply}>
           {reply.trim() && (
             <p role="status" className="flex flex-wrap items-center gap-3 text-sm text-ink-2">
-              {busy ? 'Reading …' : <ReplyRead items={read} wish={wish} />}
+              {busy && !read.length ? 'Reading …' : <ReplyRead items={read} wish={wish} />}
               <Button disabled={busy || problem !== null} onClick={() => void keepToCompare()}>
                 Keep it to compare
               </Button>

@@ -95,9 +95,9 @@ export default function ReworkStage() {
         </Empty>
       </main>
     );
-  const copy = async (): Promise<void> => {
-    copyRequest(text);
-    if (kept?.text === text) return;
+  /** Keeps the request with the set; the same one once. */
+  const keep = async (): Promise<string | undefined> => {
+    if (kept?.text === text) return kept.id;
     // the reply to another request; at once, so that one pasted meanwhile stays
     if (kept) setReply('');
     try {
@@ -110,9 +110,15 @@ export default function ReworkStage() {
       });
       setOpened(made.id);
       setParams({ request: made.id }, { replace: true });
+      return made.id;
     } catch (e) {
       toast.error(`The request could not be kept with the set: ${wordsOf(e)}`);
+      return undefined;
     }
+  };
+  const copy = (): void => {
+    copyRequest(text);
+    void keep();
   };
   return (
     <main className="grid min-h-0 grid-cols-1 content-start gap-5 overflow-auto p-4 sm:px-6">
@@ -150,7 +156,8 @@ export default function ReworkStage() {
           problem={problem}
           note={opinion && opinion.asked.length < items.length ? `${counted(items.length - opinion.asked.length, 'item')} without a key left out` : undefined}
           low={reply.trim() !== ''}
-          onCopy={() => void copy()}
+          onCopy={copy}
+          sends={{ purpose: what === 'opinion' ? 'opinion' : 'rework', keep, onReply: setReply }}
         />
       </div>
       <ReplyText value={reply} kept={kept !== undefined && kept.reply === reply} low={reply.trim() !== ''} onChange={setReply} />
