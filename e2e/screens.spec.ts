@@ -65,6 +65,13 @@ for (const theme of ['light', 'dark'] as const) {
     await expect(page.getByRole('button', { name: 'Take what was read' })).toBeEnabled();
     await clean(page, 'opening files');
     await page.keyboard.press('Escape');
+    await page.goto('/assistant');
+    await page.getByText('Which assistant, and who may ask how much').click();
+    await clean(page, 'assistant');
+    await open('Sourdough, week two', 'check/languages?in=es');
+    await page.getByRole('listitem', { name: 'Title of the set' }).click();
+    await page.keyboard.press('Enter');
+    await clean(page, 'languages');
     await open('Sourdough, week two', 'draft/request');
     await page.getByLabel('The topic').fill('Salt');
     await page.getByText('Outcomes, levels of thinking').click();

@@ -66,13 +66,7 @@ export function ReplyText({ value, kept = false, low = false, onChange, children
     <div className="grid gap-2">
       <Field
         label="The reply"
-        hint={
-          value
-            ? kept
-              ? 'Kept with the set.'
-              : undefined
-            : 'Give the request to any assistant, and paste here what comes back, as it is. Nothing is sent anywhere from here.'
-        }
+        hint={value ? (kept ? 'Kept with the set.' : undefined) : 'Give the request to any assistant, and paste here what comes back, as it is.'}
       >
         {(id, note) => (
           <TextArea

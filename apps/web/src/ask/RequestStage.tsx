@@ -8,7 +8,9 @@ import {
   composeRequest,
   firstWish,
   type Item,
+  keySign,
   kinds,
+  nameOf,
   languageName,
   phraseLanguages,
   type Wish,
@@ -125,6 +127,7 @@ export default function RequestStage() {
           text={composed.text}
           problem={problem}
           note={composed.source && composed.source.kept < composed.source.of ? `the first ${share(composed.source)} of the source` : undefined}
+          low={reply.trim() !== ''}
           onCopy={copy}
           sends={{ purpose: 'draft', keep, onReply: setReply }}
         />
@@ -139,6 +142,18 @@ export default function RequestStage() {
                 Put the reply into the draft
               </Button>
             </p>
+          )}
+          {read.length > 0 && (
+            <ol aria-label="Items of the reply" className="grid max-h-[24vh] gap-0.5 overflow-auto text-sm" tabIndex={0}>
+              {read.map((i, n) => (
+                <li key={i.id} className="flex gap-2">
+                  <b className="w-10 shrink-0 text-right text-dill">{keySign(i)}</b>
+                  <span dir="auto" className="min-w-0 truncate">
+                    {i.label ?? n + 1}. {nameOf(i, 90)}
+                  </span>
+                </li>
+              ))}
+            </ol>
           )}
         </ReplyText>
         {drafts > 0 && (

@@ -83,7 +83,7 @@ export function SetUp({ workspace, assistant }: { workspace: string; assistant: 
           save.mutate();
         }}
       >
-        <div className="grid gap-3 sm:grid-cols-2">
+        <div className="grid items-start gap-3 sm:grid-cols-2">
           <Field label="What people call it">
             {(f) => <Input id={f} required maxLength={100} value={body.name} onChange={(e) => put({ name: e.target.value })} />}
           </Field>

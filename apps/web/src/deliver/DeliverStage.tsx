@@ -1,5 +1,6 @@
 /** Deliver: what each item becomes at each destination, then what goes, then the receipt with the rehearsal. */
 import {
+  counted,
   destinations,
   type Destination,
   type Fit,
@@ -10,6 +11,7 @@ import {
   matters,
   maximumOf,
   nameOf,
+  progressOf,
   type QuizSet,
   type ServiceRow,
   serviceRows,
@@ -137,12 +139,7 @@ export default function DeliverStage() {
                 ))}
               </Select>
             )}
-            {!doc.drawn && (
-              <>
-                {items.length} items
-                <br />
-              </>
-            )}
+            {!doc.drawn && <span className="block">{items.length} items</span>}
             <span className="block">
               {doc.drawn && `${items.length} items, `}
               {maximumOf(items)} points
@@ -172,6 +169,7 @@ export default function DeliverStage() {
           tabIndex={0}
         >
           <h2 className="text-[17px] font-bold">{chosen.name}</h2>
+          {language !== undefined && <Untranslated set={doc.set} language={language.replace('+', '')} at={`/sets/${view.id}/check/languages`} />}
           {chosen.id === 'own' ? (
             <Own set={set} goes={goes} mayEdit={mayEdit} />
           ) : service ? (
@@ -235,6 +233,21 @@ export default function DeliverStage() {
         />
       )}
     </div>
+  );
+}
+
+/** Texts that go out untranslated, or in words that the original no longer has. */
+function Untranslated({ set, language, at }: { set: QuizSet; language: string; at: string }) {
+  const { missing, stale } = useMemo(() => progressOf(set, language), [set, language]);
+  if (!missing && !stale) return null;
+  const said = [missing && `${counted(missing, 'text')} not translated`, stale && `${stale} of an older original`].filter(Boolean).join(', ');
+  return (
+    <p className="mb-2 text-[13.5px] text-amber">
+      {languageName(language)}: {said}.{' '}
+      <Link className="link" to={`${at}?in=${language}&show=open`}>
+        Look at them
+      </Link>
+    </p>
   );
 }
 

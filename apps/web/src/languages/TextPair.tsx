@@ -102,7 +102,7 @@ function Editor({ row, language, by, onSave, onLeave }: Pick<Props, 'row' | 'lan
     }
   };
   return (
-    <div className="grid gap-1">
+    <div className="mt-1 grid gap-1.5">
       <TextArea
         aria-label={`${row.unit.name}, translated`}
         autoFocus
