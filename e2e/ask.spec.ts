@@ -56,6 +56,44 @@ test('topic, request, pasted reply with habits of its own: items; the request an
   await expect(page.getByLabel('The topic')).toHaveValue('Salt in bread');
 });
 
+test('marked passages of a source go along, and nothing else of it; outcomes are proposed from them', async ({ page }) => {
+  await signIn(page);
+  const id = await newSet(page, 'Passages', '');
+  const text =
+    'Salt slows the yeast of a dough. Salt tightens the gluten of a dough.\n\nButter melts in the oven, and nobody minds.\n\nA biga is a stiff pre-ferment that is made of flour and water.';
+  await page.evaluate(
+    async ([set, body]) => {
+      const csrf = ((await (await fetch('/api/v1/session')).json()) as { csrf: string }).csrf;
+      await fetch(`/api/v1/sets/${set}/sources`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json', 'x-csrf-token': csrf },
+        body: body as string,
+      });
+    },
+    [id, JSON.stringify({ name: 'Notes', mediaType: 'text/plain', text })],
+  );
+  await page.goto(`/sets/${id}/draft/request`);
+  await page.getByLabel('From', { exact: true }).selectOption('Notes');
+  await expect(page.getByText('All of “Notes” goes along.')).toBeVisible();
+  await page.getByRole('button', { name: 'Choose passages' }).click();
+  const source = page.getByLabel('Text of Notes');
+  await expect(source).toHaveValue(text);
+  const mark = (from: number, to: number) => source.evaluate((e: HTMLTextAreaElement, [a, b]) => e.setSelectionRange(a as number, b as number), [from, to]);
+  await mark(0, text.indexOf('\n'));
+  await page.getByRole('button', { name: 'Add what is marked' }).click();
+  await mark(text.indexOf('A biga'), text.length);
+  await page.getByRole('button', { name: 'Add what is marked' }).click();
+  await page.getByRole('button', { name: 'Send 2 passages along' }).click();
+  await expect(page.getByText('2 passages of “Notes” go along.')).toBeVisible();
+  const request = page.getByRole('region', { name: 'Text of the request' });
+  await expect(request).toContainText('A biga is a stiff pre-ferment');
+  await expect(request).not.toContainText('Butter');
+  await page.getByText('Outcomes, levels of thinking').click();
+  await page.getByRole('button', { name: 'Propose outcomes from the source' }).click();
+  await expect(page.getByLabel('Outcomes, one a line')).toHaveValue(/Explain what salt does, and why[^]*Explain what biga is/);
+  await expect(request).toContainText('Explain what biga is');
+});
+
 const DRAFT = `1. What feeds the yeast in a starter?
 a) salt
 b) sugars from the flour *

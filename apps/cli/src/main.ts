@@ -1,4 +1,4 @@
-/** The command line: `zakuska read`, `text`, `check`, `convert`, `fit`, `rehearse`, `template`, `versions`, `grade`, `request`, `draft`, `translate` and `merge`. */
+/** The command line: `zakuska read`, `text`, `check`, `convert`, `fit`, `rehearse`, `template`, `versions`, `grade`, `request`, `draft`, `words`, `translate` and `merge`. */
 import { mkdir, readFile as readBytes, writeFile } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import {
@@ -92,6 +92,11 @@ const USAGE = `zakuska: drafted questions in, structured items out
       --items N   spread over the kinds; else as each of --kinds says
       --kinds     some of multiple-choice, true-false, short-answer, numeric, cloze, matching (usual: the first four)
       --json      each item with its sentence, the place of it, and how it was made
+
+  zakuska words LIST [--ask ASKING] [--as choice|typed|matching] [--options N] [--source SOURCE] [--seed N] [--json]
+      Makes an item of each word of a list, by its meaning: as the list gives it ("roux – flour cooked in fat"), else from
+      the lexical database, in the sense that fits the source and the other words. Words that give none are said.
+      --ask       definition (usual), example, synonym, meaning (from the word to it), mix
 
   zakuska translate SET --to LANGUAGE --xliff 1.2|2.1 [-o OUT]
   zakuska translate SET --to LANGUAGE --sheet [-o OUT]
@@ -470,6 +475,27 @@ async function request(args: readonly string[]): Promise<number> {
   }
 }
 
+async function words(args: readonly string[]): Promise<number> {
+  const { itemsOfWords, wordsOrder, wordsText } = await import('./words.js');
+  let order: ReturnType<typeof wordsOrder>;
+  try {
+    order = wordsOrder(args);
+  } catch (e) {
+    throw new UsageError((e as Error).message);
+  }
+  try {
+    const list = new TextDecoder().decode(await bytesOf(order.file));
+    const made = itemsOfWords(list, order, order.source === undefined ? undefined : await sourceOf(order.source));
+    for (const w of made.without) process.stderr.write(`${order.file}: ${w.word}: ${w.why}\n`);
+    for (const line of made.unread) process.stderr.write(`${order.file}: no word: ${line}\n`);
+    process.stdout.write(order.json ? `${JSON.stringify({ items: made.drafted, without: made.without, unread: made.unread }, null, 2)}\n` : wordsText(made));
+    return made.drafted.length ? 0 : 1;
+  } catch (e) {
+    complain(order.file, e);
+    return 2;
+  }
+}
+
 async function draft(args: readonly string[]): Promise<number> {
   // the tagger takes a second to start, and no other command needs it
   const { draftFrom, draftJson, draftOrder, draftText } = await import('./draft.js');
@@ -566,6 +592,7 @@ export async function run(args: readonly string[]): Promise<number> {
     if (command === 'request') return await request(rest);
     if (command === 'translate') return await translate(rest);
     if (command === 'draft') return await draft(rest);
+    if (command === 'words') return await words(rest);
     if (command === 'grade') return await grade(parse(rest));
     if (command === 'versions') return await versions(parse(rest));
     throw new UsageError(`there is no command ${command}`);

@@ -71,7 +71,7 @@ export function assistantApp(): express.Express {
     const whole = replyTo(text, control.seed, control.mistakes);
     r.type('text/event-stream').setHeader('cache-control', 'no-store');
     const send = (data: object): void => void r.write(`data: ${JSON.stringify(data)}\n\n`);
-    const words = kind === 'empty' ? [] : (whole.match(/\s*\S+/g) ?? []);
+    const words = kind === 'empty' ? [] : whole.split(/(?<=\S)(?=\s)/);
     let reply = '';
     let cut = false;
     for (const [n, word] of words.entries()) {

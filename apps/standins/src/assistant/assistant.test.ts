@@ -80,6 +80,13 @@ test('it answers questions without keys by what it knows', () => {
   expect(reply).toMatch(/^1\. B \| .+\n2\. false \| /);
 });
 
+test('it writes a draft in the form that was asked for, word for word', () => {
+  const draft = 'Q1) Which flour?\n (a) rye\n (b) oat ✓\n\nQ2) Why?';
+  expect(replyTo(`Below is a draft of quiz items in a form of its own.\n\nThe draft:\n"""\n${draft}\n"""\n`, '1')).toBe(
+    '1. Which flour?\na) rye\nb) oat *\n\n2. Why?',
+  );
+});
+
 const ask = (app: ReturnType<typeof assistantApp>, body: object = {}, secret = SECRET) =>
   request(app)
     .post('/v1/chat')

@@ -56,7 +56,12 @@ const KINDS: readonly (readonly [RegExp, Kind])[] = [
   [/^ordering/, 'order'],
   [/^open/, 'open'],
 ];
-const bracketed = (s: string): string => /\[([^\]]+)\]/.exec(s)?.[1] ?? '';
+/** What stands between three quotes; undefined where nothing does. */
+function quoted(request: string): string | undefined {
+  const from = request.indexOf('"""\n');
+  const to = from < 0 ? -1 : request.indexOf('\n"""', from + 4);
+  return to < 0 ? undefined : request.slice(from + 4, to);
+}
 const whole = (s: string): string => s.replace(/[[\]]/g, '');
 
 /** Facts out of the sentences of a text: the longest word that is not at their beginning is what is asked for. */
@@ -124,7 +129,7 @@ function drafted(kind: Kind, f: Fact, all: readonly Fact[], truth: boolean, opti
         : { stem: 'How many grams are 2 kilograms?', answer: '2000', feedback: 'A kilogram has a thousand grams.' };
     }
     case 'gaps':
-      return { stem: f.holds.replace(/\[([^\]]+)\]/, '{$1}'), feedback };
+      return { stem: f.holds.replace('[', '{').replace(']', '}'), feedback };
     case 'pairs':
       return {
         stem: `Match.\n${all
@@ -172,7 +177,7 @@ function written(list: readonly Drafted[], { plain = false, lostNumber = false }
 }
 
 function draft(request: string, mistakes: Mistakes, chance: Chance): string {
-  const source = /"""\n([^]*?)\n"""/.exec(request)?.[1];
+  const source = quoted(request);
   const topic = /quiz on: (.+)/.exec(request)?.[1] ?? '';
   const facts = source ? mixed(factsIn(source, chance), chance) : factsOn(topic);
   if (!facts.length) return 'I could not find anything in this text that could be asked.';
@@ -301,18 +306,20 @@ function opinion(request: string): string {
 
 /** A draft written in the form that was asked for, word by word: numbers, letters and marks are what changes. */
 function intoForm(request: string): string {
-  const draftText = request.split(/^The draft:?$/m)[1] ?? /"""\n([^]*?)\n"""/.exec(request)?.[1] ?? '';
   let n = 0;
-  return draftText
+  return (quoted(request) ?? '')
     .trim()
     .split('\n')
     .map((line) =>
       line
         .trim()
         .replace(/^(?:Q(?:uestion)? ?\d+[.:)]|\d+[).:])\s*/i, () => `${++n}. `)
-        .replace(/^\(?([a-h])[.)]\s*/i, '$1) ')
-        .replace(/\s*(?:✓|✔|✅|\(correct\)|<--.*)$/i, ' *'),
+        .replace(/^\(?([a-h])[.)]\s*/i, '$1) '),
     )
+    .map((line) => {
+      const sign = ['✓', '✔', '✅', '(correct)'].find((m) => line.toLowerCase().endsWith(m));
+      return sign ? `${line.slice(0, -sign.length).trimEnd()} *` : line;
+    })
     .join('\n');
 }
 
@@ -323,7 +330,7 @@ function intoForm(request: string): string {
 export function replyTo(request: string, seed: string, mistakes: Mistakes = {}): string {
   const chance = chanceOf(`${seed} ${request.length} ${request.slice(0, 400)}`);
   if (/^Below are \d+ items of a quiz/.test(request)) return rework(request, mistakes, chance);
-  if (/^Answer these \d+ questions?/.test(request) || /^Answer this question/.test(request)) return opinion(request);
+  if (/^Answer these \d+ questions?/.test(request) || request.startsWith('Answer this question')) return opinion(request);
   if (request.startsWith('Below is a draft of quiz items')) return intoForm(request);
   if (/quiz|items/i.test(request)) return draft(request, mistakes, chance);
   return 'ready';

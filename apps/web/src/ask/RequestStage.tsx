@@ -28,7 +28,9 @@ import { useSources } from '../sources/sources.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, TextArea } from '../ui/Field.js';
 import { BLANK } from '../ui/blank.js';
+import { outcomesFrom } from './drafting.js';
 import { KindCounts } from './KindCounts.js';
+import { Passages } from './Passages.js';
 import { Ways } from './Ways.js';
 import { copyRequest, ReplyText, RequestText } from './Outgoing.js';
 import { useRequests, useWishes } from '../set/requests.js';
@@ -144,7 +146,7 @@ export default function RequestStage() {
             </p>
           )}
           {read.length > 0 && (
-            <ol aria-label="Items of the reply" className="grid max-h-[24vh] gap-0.5 overflow-auto text-sm" tabIndex={0}>
+            <ol aria-label="What was read" className="grid max-h-[24vh] gap-0.5 overflow-auto text-sm" tabIndex={0}>
               {read.map((i, n) => (
                 <li key={i.id} className="flex gap-2">
                   <b className="w-10 shrink-0 text-right text-dill">{keySign(i)}</b>
@@ -305,6 +307,15 @@ function Sentence({ wish, put, set }: { wish: Wish; put: (part: Partial<Wish>) =
         </select>
         .
       </p>
+      {wish.source && chosen && (
+        <Passages
+          title={wish.source.title}
+          now={wish.source.text}
+          whole={words.data?.id === chosen.id ? words.data.text : undefined}
+          onOpen={() => setWanted(chosen.id)}
+          onPassages={(text) => wish.source && put({ source: { title: wish.source.title, text } })}
+        />
+      )}
       <Field label={wish.source ? 'What of it (may stay empty)' : 'The topic'}>
         {(id) => (
           <TextArea
@@ -334,6 +345,25 @@ function Part({ name, onGone }: { name: string; onGone: () => void }): ReactNode
 /** Outcomes, levels of thinking, length of the source, wishes in own words: the blanks that most leave as they are. */
 function More({ wish, put }: { wish: Wish; put: (part: Partial<Wish>) => void }) {
   const [outcomes, setOutcomes] = useState(wish.outcomes.join('\n'));
+  const [proposing, setProposing] = useState(false);
+  const say = (text: string): void => {
+    setOutcomes(text);
+    put({ outcomes: lines(text).slice(0, 50) });
+  };
+  /** Behind those that are there. */
+  const propose = async (): Promise<void> => {
+    const { source } = wish;
+    if (!source) return;
+    setProposing(true);
+    try {
+      const found = await outcomesFrom({ id: source.title, name: source.title, text: source.text }, wish.language);
+      if (found.length) say([...lines(outcomes), ...found.filter((o) => !lines(outcomes).includes(o))].join('\n'));
+      else toast('The source comes to nothing often enough to propose an outcome of it.');
+    } catch (e) {
+      toast.error(`No outcomes could be proposed: ${wordsOf(e)}`);
+    }
+    setProposing(false);
+  };
   const joined = wish.outcomes.join('\n');
   useEffect(() => {
     setOutcomes((now) => (lines(now).join('\n') === joined ? now : joined));
@@ -342,19 +372,16 @@ function More({ wish, put }: { wish: Wish; put: (part: Partial<Wish>) => void })
     <details className="grid gap-3" open={wish.outcomes.length > 0 || wish.more !== '' || Object.values(wish.thinking).some(Boolean)}>
       <summary className="cursor-pointer text-sm font-semibold">Outcomes, levels of thinking, wishes of your own</summary>
       <div className="mt-3 grid gap-3">
-        <Field label="Outcomes, one a line">
-          {(id) => (
-            <TextArea
-              id={id}
-              rows={2}
-              value={outcomes}
-              onChange={(e) => {
-                setOutcomes(e.target.value);
-                put({ outcomes: lines(e.target.value).slice(0, 50) });
-              }}
-            />
+        <div className="grid gap-1">
+          <Field label="Outcomes, one a line">{(id) => <TextArea id={id} rows={2} value={outcomes} onChange={(e) => say(e.target.value)} />}</Field>
+          {wish.source && (
+            <span>
+              <Button look="quiet" disabled={proposing} onClick={() => void propose()}>
+                {proposing ? 'Reading the source …' : 'Propose outcomes from the source'}
+              </Button>
+            </span>
           )}
-        </Field>
+        </div>
         <fieldset className="flex flex-wrap gap-3">
           <legend className="text-[13.5px] font-semibold">Share of the levels of thinking, in percent</legend>
           {bloomLevels.map((b) => (

@@ -117,7 +117,7 @@ export default function WordsStage() {
               {value.list.unread.slice(0, 3).join(' · ').slice(0, 200)}
             </p>
           )}
-          {value && value.words.length > 0 && <Meanings value={value} said={said} onSay={say} />}
+          {value && value.words.length > 0 && <Meanings value={value} said={said} examples={wish.ask === 'example' || wish.ask === 'mix'} onSay={say} />}
         </div>
         <div className="grid content-start gap-3">
           {failed && <Failed what="Nothing could be made of these words." again={again} />}
@@ -139,7 +139,14 @@ export default function WordsStage() {
 }
 
 /** What each word means: a meaning of the database, or one's own. */
-function Meanings({ value, said, onSay }: { value: ListDrafted; said: Readonly<Record<string, SaidOfWord>>; onSay: (word: string, what: SaidOfWord) => void }) {
+interface MeaningsProps {
+  value: ListDrafted;
+  said: Readonly<Record<string, SaidOfWord>>;
+  /** Words are asked for by examples: there may be one of one's own. */
+  examples: boolean;
+  onSay: (word: string, what: SaidOfWord) => void;
+}
+function Meanings({ value, said, examples, onSay }: MeaningsProps) {
   return (
     <table className="w-full border-collapse text-sm [&_td]:p-1.5 [&_td]:align-top [&_th]:p-1.5 [&_th]:text-left [&_th]:align-top">
       <thead>
@@ -182,6 +189,15 @@ function Meanings({ value, said, onSay }: { value: ListDrafted; said: Readonly<R
                     maxLength={1000}
                     value={said[w.word]?.gloss ?? w.gloss ?? ''}
                     onChange={(e) => onSay(w.word, { gloss: e.target.value })}
+                  />
+                )}
+                {examples && (
+                  <Input
+                    aria-label={`An example of your own with ${w.word}`}
+                    placeholder={`a sentence with “${w.word}” in it`}
+                    maxLength={1000}
+                    value={said[w.word]?.example ?? ''}
+                    onChange={(e) => onSay(w.word, { example: e.target.value })}
                   />
                 )}
                 {!own && w.sense && w.sense.examples.length > 0 && (

@@ -51,6 +51,10 @@ const remote = {
     if (!drafter) throw new Error('no source is open');
     return drafter.draft(wish, lexicon);
   },
+  /** Outcomes that sources allow. */
+  outcomes(sources: readonly SourceText[], language: string | undefined): string[] {
+    return new Drafter(sources, language).outcomes();
+  },
   /** Reads a list; with the forms under which its words may stand in a lexicon. */
   list(text: string): WordList & { forms: string[] } {
     const read = readWordList(text);

@@ -76,3 +76,7 @@ export const wordsCall = (): LatestCall<FromList, ListDrafted> =>
     }
     return { list, ...(await remote.vocabulary(list, q.said, q.wish)) };
   });
+
+/** Outcomes that a source allows. @throws what the worker throws */
+export const outcomesFrom = (source: SourceText, language: string | undefined): Promise<string[]> =>
+  worker.call((remote) => remote.outcomes([source], language));

@@ -5,13 +5,14 @@
 import { kinds } from '../item/kinds.js';
 import type { Item } from '../item/model.js';
 import { seeded } from '../item/shuffle.js';
-import type { Lexicon } from '../lexicon/lexicon.js';
+import { type Lexicon, lexiconOf } from '../lexicon/lexicon.js';
 import { evidenceFor } from '../source/evidence.js';
 import { indexSources, type Sentence, type SentenceIndex, type SourceText } from '../source/sentences.js';
 import { counted } from '../language/counted.js';
 import { type Ground, runsOf } from './facts.js';
 import { type Candidate, makers } from './makers.js';
 import { type DraftedKind, draftedKinds } from './names.js';
+import { outcomesOf } from './outcomes.js';
 import { type Statement, statementsOf } from './statements.js';
 import { englishWords, roughWords } from './words.js';
 
@@ -70,6 +71,11 @@ export class Drafter {
         for (const w of run.words) out.add(w.base);
       }
     return [...out].filter((w) => w.length < 60);
+  }
+
+  /** Outcomes that the sources allow; of English sources as sentences, of others their topics. */
+  outcomes(most = 8): string[] {
+    return outcomesOf({ index: this.index, statements: this.statements, lexicon: lexiconOf({}), english: this.english, chance: seeded('outcomes') }, most);
   }
 
   /** Drafts the items that are wished for. @throws RangeError where a number is out of its bounds */

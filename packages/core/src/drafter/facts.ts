@@ -47,8 +47,8 @@ export interface Ground {
   chance: Chance;
 }
 
-// Nouns that are never worth a question by themselves, from memory.
-const PALE = new Set(
+/** Nouns that are never worth a question by themselves, from memory. */
+export const PALE: ReadonlySet<string> = new Set(
   'thing way time part kind number case example fact use type form people year day place point sort lot bit set list name end side group area work life man men person amount level order line word state result reason problem idea question answer view change need member hand fashion while piece couple pair variety range rest majority minority half quarter addition order thanks terms basis course effect means something anything person others nature role purpose aim goal importance advantage disadvantage one none both anyone someone everyone nobody everybody anybody software code information data program date extent degree detail feature aspect approach manner instance matter attempt effort step process method system issue possibility ability option choice version copy situation condition interest figure page book text section chapter paragraph sentence author user reader writer team century month week hour minute second decade period moment today tomorrow yesterday beginning middle start top bottom front back left right top world country percent percentage'.split(
     ' ',
   ),
