@@ -1,4 +1,5 @@
 /** How hard a text is to read, by published formulas. All but LIX were made for English. */
+import { lookUp } from '../language/lookUp.js';
 
 export interface TextCounts {
   sentences: number;
@@ -49,7 +50,7 @@ export function syllablesOf(word: string): number {
   if (ONE_LESS_PLURAL.test(w) && !/[^aeiouy]les$/.test(w)) n--;
   if (SILENT_INSIDE.test(w)) n--;
   n += w.match(ONE_MORE)?.length ?? 0;
-  n += EXTRA[w] ?? 0;
+  n += lookUp(EXTRA, w) ?? 0;
   return Math.max(1, n);
 }
 

@@ -2,6 +2,8 @@
  * Made-up words for the example of each kind that a request shows, in the languages of the reader. One row a language, in the order of
  * `PhraseName`.
  */
+import { lookUp } from '../language/lookUp.js';
+
 const names = [
   'rise',
   'yeast',
@@ -277,10 +279,10 @@ const BLANK: Readonly<Record<string, string>> = { pl: 'wody', ru: 'молока'
 /** The phrases of a language, English where there are none; `___` stands for the blank of the cloze text. */
 export function phrasesOf(language: string | undefined): Record<PhraseName | 'blank', string> {
   const base = (language ?? 'en').split('-')[0]?.toLowerCase() ?? 'en';
-  const code = rows[base] ? base : 'en';
+  const code = lookUp(rows, base) ? base : 'en';
   const row = rows[code] ?? [];
   const said = Object.fromEntries(names.map((n, i) => [n, row[i] ?? ''])) as Record<PhraseName, string>;
-  return { ...said, blank: BLANK[code] ?? said.flour };
+  return { ...said, blank: lookUp(BLANK, code) ?? said.flour };
 }
 /** Languages that have examples of their own. */
 export const phraseLanguages: readonly string[] = Object.keys(rows);

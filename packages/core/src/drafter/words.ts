@@ -1,4 +1,5 @@
 /** Sentences as words with their classes: for English by a tagger, for other languages by how words are written. */
+import { lookUp } from '../language/lookUp.js';
 import nlp from 'compromise/three';
 import { baseForms } from '../lexicon/lexicon.js';
 import { isEmptyWord } from '../language/contentWords.js';
@@ -102,7 +103,7 @@ export const englishWords: ReadWords = (sentence) => {
     const role = roleOf(t.text, tags, !out.length);
     const plural = role === 'noun' && (tags.has('Plural') || (!tags.has('Singular') && /[^s]s$/.test(lower)));
     const base = role === 'noun' ? (plural ? singularOf(lower) : lower) : role === 'verb' ? (baseForms(lower, 'verb').at(-1) ?? lower) : lower;
-    const value = role === 'number' ? (NUMBER_WORDS[lower] ?? parseNumber(/^[\d.,]*\d/.exec(t.text)?.[0] ?? t.text, false) ?? undefined) : undefined;
+    const value = role === 'number' ? (lookUp(NUMBER_WORDS, lower) ?? parseNumber(/^[\d.,]*\d/.exec(t.text)?.[0] ?? t.text, false) ?? undefined) : undefined;
     out.push({ text: t.text, from, to, lower, base, stem: stem(lower), role, plural, marks: tags, ...(value !== undefined && { value }) });
   }
   return mended(out);

@@ -1,4 +1,5 @@
 /** The history of a set: what was done, in words; the set as it was; and the way back. */
+import { lookUp } from '../language/lookUp.js';
 import { languageName } from '../language/name.js';
 import { nameOf } from '../item/kinds.js';
 import type { Item } from '../item/model.js';
@@ -42,7 +43,7 @@ const FIELDS: Readonly<Record<string, string>> = {
   takenFrom: 'what it is compared with where it was taken from',
 };
 /** Names of fields as a person calls them, in one line. */
-export const fieldNames = (names: readonly string[]): string => names.map((n) => FIELDS[n] ?? n).join(', ');
+export const fieldNames = (names: readonly string[]): string => names.map((n) => lookUp(FIELDS, n) ?? n).join(', ');
 
 /** What an operation did, in one line. Items are named by their number in `items`, or by their words where they are gone. */
 export function sayOperation(op: Operation, items: readonly Item[]): string {

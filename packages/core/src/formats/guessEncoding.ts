@@ -1,4 +1,5 @@
 /** The encoding of bytes that are no UTF-8 and say nothing of themselves. */
+import { lookUp } from '../language/lookUp.js';
 import chardet from 'chardet';
 
 /** Names of the detector as labels of the WHATWG encoding standard, by which the older sets are read as the newer ones that hold them. */
@@ -42,7 +43,7 @@ export function guessEncoding(bytes: Uint8Array): string {
     { name: 'windows-1252', confidence: 8 },
   ]) {
     const name = m.name.toLowerCase();
-    const label = LABELS[name] ?? name;
+    const label = lookUp(LABELS, name) ?? name;
     if (seen.has(label) || name.startsWith('utf')) continue;
     seen.add(label);
     let text: string;

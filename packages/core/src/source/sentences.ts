@@ -1,6 +1,7 @@
 /** Sources as sentences whose words can be found: tokens, stems, numbers with their units, weights by how rare a word is. */
 // @ts-expect-error: the package ships no types
 import untyped from 'snowball-stemmers';
+import { lookUp } from '../language/lookUp.js';
 import { isEmptyWord } from '../language/contentWords.js';
 import { parseNumber, writesDecimalComma } from '../language/numbers.js';
 import { clock, type Cue } from './subtitles.js';
@@ -164,8 +165,8 @@ export function tokensOf(text: string, language: string | undefined): Token[] {
         const sign = UNIT.exec(behind)?.[1];
         const next = /^[\s-]?([\p{L}]+(?: cent)?)/u.exec(behind)?.[1]?.toLowerCase();
         const before = /([€$£])\s?$/.exec(text.slice(0, from))?.[1];
-        const named = sign ?? before ?? (next === undefined ? '' : (UNIT_NAMES[next] ?? (isEmptyWord(next) ? '' : stem(next))));
-        const unit = (UNIT_NAMES[named] ?? named).toLowerCase().replace(/\s/g, '');
+        const named = sign ?? before ?? (next === undefined ? '' : (lookUp(UNIT_NAMES, next) ?? (isEmptyWord(next) ? '' : stem(next))));
+        const unit = (lookUp(UNIT_NAMES, named) ?? named).toLowerCase().replace(/\s/g, '');
         out.push({ stem: `#${value}`, from, to: from + written.length, number: { value, unit } });
         continue;
       }

@@ -1,4 +1,5 @@
 /** The draft as lines. What can be told of a line by its text alone is told once and kept for every further reading. */
+import { lookUp } from '../../language/lookUp.js';
 import { withSigns } from '../../language/symbols.js';
 import { CODE, EMPHASIS, FENCED, HIGHLIGHT, INK, LITERAL, RAW, STRONG, SUBSCRIPT, SUPERSCRIPT, shifted, Stretch, TEX, UNDERLINE, type Run } from './stretch.js';
 
@@ -363,7 +364,7 @@ function emphasisMarks(raw: string, start: number): Map<number, Toggle> {
       const tag = TAG.exec(raw);
       if (tag) {
         const name = (tag[2] ?? '').toLowerCase();
-        tags.push({ at: i, length: tag[0].length, look: TAG_LOOKS[name] ?? 0, closes: tag[1] === '/' });
+        tags.push({ at: i, length: tag[0].length, look: lookUp(TAG_LOOKS, name) ?? 0, closes: tag[1] === '/' });
         i += tag[0].length;
         continue;
       }
