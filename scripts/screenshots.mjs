@@ -83,19 +83,29 @@ try {
   await light.shot('rework');
   await light.open('Sourdough, week two', 'check');
   await light.page.getByRole('complementary', { name: 'Findings' }).getByText('The source says otherwise').waitFor();
-  await light.page.keyboard.press('3');
-  await light.page.keyboard.press('c');
-  await light.page.getByRole('button', { name: /^Item 12:/ }).click();
-  await light.page.keyboard.press('m');
-  await light.page.getByText('saved', { exact: true }).waitFor();
-  await light.page.keyboard.press('h');
-  await light.page.getByRole('button', { name: /^The beginning/ }).click();
-  await light.shot('history');
-  await light.page.keyboard.press('Escape');
   await light.page.getByRole('button', { name: /^Item 13:/ }).click();
   await light.page.keyboard.press('e');
   await light.page.getByRole('textbox', { name: 'Question', exact: true }).waitFor();
   await light.shot('editor');
+  await light.open('Sourdough, week two', 'check/languages?in=es');
+  await light.page.getByRole('listitem', { name: 'Title of the set' }).click();
+  await light.page.keyboard.press('Enter');
+  for (const words of [
+    'Masa madre, segunda semana',
+    '¿Qué dos clases de seres vivos hay en una masa madre?',
+    'levaduras silvestres y bacterias lácticas',
+    'mohos y levaduras silvestres',
+    'bacterias lácticas y algas',
+  ]) {
+    await light.page.keyboard.insertText(words);
+    await light.page.keyboard.press('Enter');
+  }
+  await light.shot('languages');
+  await light.open('Knife skills', 'draft/request');
+  await light.page.getByLabel('The topic').fill('Salt in bread');
+  await light.page.getByRole('button', { name: /^Ask / }).click();
+  await light.page.getByText(/^The reply has come/).waitFor();
+  await light.shot('assistant');
   await light.open('Stocks and sauces', 'arrange');
   await light.shot('arrange');
   await light.page.getByRole('link', { name: /^Versions/ }).click();
@@ -119,17 +129,6 @@ try {
   await light.open('Starters and proofing', 'deliver');
   await light.page.getByText('BREAD7', { exact: true }).waitFor();
   await light.shot('deliver');
-  await light.page.getByRole('button', { name: 'Add a service by its import template' }).click();
-  await light.page.getByLabel('Template (CSV, TSV or XLSX)').setInputFiles({
-    name: 'pantry_game.csv',
-    mimeType: 'text/csv',
-    buffer: Buffer.from(
-      'Question (up to 120 characters);Option 1;Option 2;Option 3;Option 4;Right one;Seconds: 10, 20, 30;Shelf\nWhich is sour?;honey;lemon;milk;;2;20;A\n',
-    ),
-  });
-  await light.page.getByText('questions up to 120 characters').waitFor();
-  await light.shot('template');
-  await light.page.keyboard.press('Escape');
   await light.page
     .getByRole('columnheader', { name: /^Online form/ })
     .getByRole('button')
