@@ -105,3 +105,19 @@ test('a second opinion and a rework come back by themselves', async ({ page }) =
   await page.getByRole('button', { name: 'Ask Galley Assistant' }).click();
   await expect(page.getByRole('region', { name: 'Proof' })).toContainText('los azúcares de la harina');
 });
+
+test('a draft asked for again, with a word on what was wrong, stands beside the first', async ({ page }) => {
+  const id = await wish(page, 'Again');
+  await control(page, { speed: 0, mistakes: PLAIN, seed: '2' });
+  await page.getByRole('button', { name: 'Ask Galley Assistant' }).click();
+  await expect(assistant(page)).toContainText('The reply has come.');
+  await page.goto(`/sets/${id}/draft/compare`);
+  await page.getByLabel('What was wrong with draft 1').fill('too easy');
+  await page.getByRole('button', { name: 'Ask Galley Assistant' }).click();
+  await expect(page.getByRole('button', { name: 'Take draft 2' })).toBeVisible();
+  const requests = (await (await page.request.get(`/api/v1/sets/${id}/requests`)).json()) as { text: string; reply?: string }[];
+  expect(requests.map((r) => [r.text.includes('too easy'), (r.reply ?? '').length > 50])).toEqual([
+    [true, true],
+    [false, true],
+  ]);
+});

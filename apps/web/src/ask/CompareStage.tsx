@@ -24,6 +24,7 @@ import { useRequests } from '../set/requests.js';
 import { useSourceTexts } from '../sources/sources.js';
 import { Button } from '../ui/Button.js';
 import { Input } from '../ui/Field.js';
+import { AskAssistant } from './AskAssistant.js';
 import { copyText } from '../ui/copyText.js';
 import { WorkerClient } from '../worker/client.js';
 import { Failed } from '../worker/Failed.js';
@@ -224,14 +225,18 @@ function Again({
 }) {
   const requests = useRequests(set);
   const [wrong, setWrong] = useState('');
-  const ask = async (): Promise<void> => {
-    const text = composeAgain(request.text, request.reply ?? '', wrong);
-    copyText(text, 'The request to write it again is copied. Paste what comes back under “Ask for another”.');
+  const text = composeAgain(request.text, request.reply ?? '', wrong);
+  const keep = async (): Promise<string | undefined> => {
     try {
-      await requests.keep.mutateAsync({ purpose: 'draft', text, ...(request.wish !== undefined && { wish: request.wish as Wish }) });
+      return (await requests.keep.mutateAsync({ purpose: 'draft', text, ...(request.wish !== undefined && { wish: request.wish as Wish }) })).id;
     } catch (e) {
       toast.error(`The request could not be kept with the set: ${wordsOf(e)}`);
+      return undefined;
     }
+  };
+  const ask = async (): Promise<void> => {
+    copyText(text, 'The request to write it again is copied. Paste what comes back under “Ask for another”.');
+    await keep();
     setWrong('');
   };
   return (
@@ -255,6 +260,8 @@ function Again({
           Copy “again”
         </Button>
       </form>
+      {/* what comes back is kept with its request, and stands here as another draft */}
+      <AskAssistant text={text} blocked={!wrong.trim()} purpose="draft" keep={keep} onReply={() => undefined} />
       <Button look="quiet" onClick={() => requests.forget.mutate(request.id)}>
         Forget draft {n}
       </Button>
