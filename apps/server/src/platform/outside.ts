@@ -101,9 +101,14 @@ export function outsideStream(url: URL, asked: OutsideRequest, over: AbortSignal
   return new Promise((resolve, reject) => {
     const request = begun(url, asked);
     let timer: NodeJS.Timeout | undefined;
+    let late: OutsideError | undefined;
+    const isLate = (): void => {
+      late = new OutsideError('late');
+      request.destroy(late);
+    };
     const wait = (): void => {
       clearTimeout(timer);
-      timer = setTimeout(() => request.destroy(new OutsideError('late')), within);
+      timer = setTimeout(isLate, within);
     };
     const stop = (): void => void request.destroy(new Error('stopped'));
     over.addEventListener('abort', stop, { once: true });
@@ -111,16 +116,21 @@ export function outsideStream(url: URL, asked: OutsideRequest, over: AbortSignal
       clearTimeout(timer);
       over.removeEventListener('abort', stop);
     });
-    request.on('timeout', () => request.destroy(new OutsideError('late')));
+    request.on('timeout', isLate);
     request.on('error', reject);
     request.on('response', (response) => {
       const pieces = async function* (): AsyncGenerator<Buffer> {
         let size = 0;
-        for await (const piece of response) {
-          wait();
-          size += (piece as Buffer).length;
-          if (size > most) throw new OutsideError('large');
-          yield piece as Buffer;
+        try {
+          for await (const piece of response) {
+            wait();
+            size += (piece as Buffer).length;
+            if (size > most) throw new OutsideError('large');
+            yield piece as Buffer;
+          }
+        } catch (e) {
+          // an answer whose request was ended says no more than that
+          throw late ?? e;
         }
         // a line that is cut ends like one that is over
         if (!response.complete) throw new Error('the line was cut');
