@@ -5,6 +5,7 @@ import type { Agent } from 'supertest';
 import { hashPassword } from './accounts/accounts.js';
 import { Account, Membership, type Role, Workspace } from './accounts/entities.js';
 import { openApi } from './app.js';
+import { Ask } from './assistant/entities.js';
 import { Changes } from './platform/changes.js';
 import { Connection, Placement, Push } from './connections/entities.js';
 import { Attempt, Delivery } from './deliveries/entities.js';
@@ -61,6 +62,22 @@ beforeAll(async () => {
   });
   const launch = em.create(LtiLaunch, { id: newId(), platform, deployment: 'd', person: 'p', name: 'P', teaches: true, title: '', course: 'C' });
   const source = em.create(Source, { id: newId(), set, name: 'S', mediaType: 'text/plain', text: 'Salt is salt.' });
+  const ask = em.create(Ask, {
+    id: newId(),
+    workspace: ours,
+    set,
+    title: 'T',
+    person: 'P',
+    purpose: 'draft',
+    model: 'm',
+    text: 'x',
+    state: 'done',
+    tokensIn: 0,
+    tokensOut: 0,
+    priceIn: 0,
+    priceOut: 0,
+    currency: 'EUR',
+  });
   await em.flush();
   const folder = newId();
   await em
@@ -81,6 +98,7 @@ beforeAll(async () => {
     placement: placement.id,
     platform: platform.id,
     launch: launch.id,
+    ask: ask.id,
   };
   for (const name of ['owner', 'editor', 'reader', 'stranger']) {
     const agent = server.agent();

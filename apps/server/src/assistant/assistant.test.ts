@@ -126,6 +126,17 @@ test('the events give the reply piece by piece; put together they are the reply'
   expect(events.at(-1)?.state).toBe('done');
 });
 
+test('who has not asked does not stop it, owners may', async () => {
+  await control({ speed: 40 });
+  const { id } = await ask();
+  await world.join('other@x.test', 'editor');
+  const other = server.agent();
+  await signIn(other, 'other@x.test', 'pass word');
+  await other.post(`/api/v1/asks/${id}/stop`).expect(403);
+  await world.owner.post(`/api/v1/asks/${id}/stop`).expect(204);
+  expect((await over(id)).state).toBe('stopped');
+});
+
 test('stopped in the middle: what came is kept, and counted as far as it came', async () => {
   await control({ speed: 40 });
   const { id } = await ask();

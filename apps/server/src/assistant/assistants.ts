@@ -271,10 +271,15 @@ export class AssistantsController {
     return { ...asked(ask), reply: '' };
   }
 
+  /** Ends what oneself has asked; an owner, what anybody has. */
   @Post('asks/:ask/stop')
   @HttpCode(204)
-  @Access('editor')
-  async stop(@Param('ask') id: string): Promise<void> {
+  @Access('reader')
+  async stop(@Param('ask') id: string, @Me() me: Signed, @MyRole() role: Role): Promise<void> {
+    const a = await this.em.fork().findOne(Ask, { id }, { fields: ['account'] });
+    if (!a) throw gone('request');
+    if (a.account?.id !== me.account.id && !mayAs(role, 'owner'))
+      throw new Problem(403, 'not-yours', 'Somebody else has asked this. Who asked, or an owner, can stop it.');
     await this.asking.stop(id);
   }
 

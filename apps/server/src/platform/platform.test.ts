@@ -45,7 +45,9 @@ test('several servers that start on an empty database at once migrate it one aft
 });
 
 test('the demo, whose passwords everybody knows, is loaded into an empty database only', async () => {
-  const orm = await open(freshDatabase('zakuska_test_demo'));
+  process.env['DATABASE_URL'] = freshDatabase('zakuska_test_demo');
+  process.env['ZAKUSKA_SECRET'] ??= 'a secret of the tests, long enough';
+  const orm = await open(process.env['DATABASE_URL']);
   const load = (reset: boolean): Promise<string> => orm.em.fork().transactional((em) => loadDemo(em, reset));
   try {
     await migrate(orm);

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { readDraft } from '../draft/read.js';
 import { writeNotation } from '../formats/notation/notation.js';
 import { anyGraded, anyItem } from '../item/arbitrary.js';
+import { keyProblem } from '../item/kinds.js';
 import { kindNames, type Item, type QuizSet } from '../item/model.js';
 import { apply } from '../item/operations.js';
 import { plainOf } from '../item/richText.js';
@@ -319,6 +320,14 @@ describe('several drafts', () => {
     expect(none?.items).toEqual([]);
     expect(none?.figures).toMatchObject({ kinds: [], withoutKey: 0, findings: [] });
   });
+});
+
+test('a reply of another kind without a key is a whole item still: it can be shown, and is told to have no key', () => {
+  const items = read('1. What feeds the yeast in a starter?\na) salt *\nb) sugars from the flour\nc) butter\n');
+  // the reply to another request, still standing there
+  const [p] = reworked(items, readDraft('1. B | Enzymes turn the starch of the flour into sugars.', { language: 'es' }).set).proposals;
+  expect(p?.theirs).toMatchObject({ kind: 'short-answer', answers: [] });
+  expect(keyProblem(p?.theirs as Item)).not.toBeNull();
 });
 
 describe('a rewording in another language, kept beside the original', () => {

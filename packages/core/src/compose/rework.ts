@@ -185,9 +185,11 @@ const unmatched = (item: string): MergedPair => ({ item, reply: null, by: null, 
 /** An item as a reply says it: what the reply leaves unsaid stays; options keep their identity, and their credit where no key is said. */
 function saidAnew(mine: Item, said: Item): Item {
   const { id: _, section: _s, label: _l, source: _o, points, feedback, level, stem, ...rest } = said;
-  const told = Object.fromEntries(Object.entries(rest).filter(([, v]) => v !== undefined && !(Array.isArray(v) && v.length === 0)));
+  const kept: Partial<Item> = mine.kind === said.kind ? mine : common(mine);
+  // an empty list says nothing where there is one already; an item of another kind has none without it
+  const told = Object.fromEntries(Object.entries(rest).filter(([k, v]) => v !== undefined && !(Array.isArray(v) && v.length === 0 && k in kept)));
   const merged = {
-    ...(mine.kind === said.kind ? mine : common(mine)),
+    ...kept,
     ...told,
     stem: withoutId(stem, [mine]),
     points: points === 1 || said.kind === 'information' ? mine.points : points,
