@@ -19,8 +19,8 @@ import { addressOf, Ask, Assistant, usedOfAsk } from './entities.js';
 const TRIES = 3;
 /** ms between two writings of a reply that grows. */
 const WRITE_EVERY = 200;
-/** Seconds after which what nobody works on any more is over. */
-const SILENT = 90;
+/** Seconds beyond the longest silence of an assistant after which nobody works on it any more. */
+const SILENT = 30;
 const MOST_BYTES = 8_000_000;
 
 /** What a person may still use in this month. */
@@ -97,8 +97,11 @@ export class Asking implements OnApplicationShutdown {
   private async learnersIn(em: EntityManager, workspace: string, text: string): Promise<string[]> {
     const rows = await sql<{ name: string }>(
       em,
-      `select distinct t.name from attempt t join delivery d on d.id = t.delivery_id join quiz_set s on s.id = d.set_id
-       where s.workspace_id = ? and t.name like '% %' and position(lower(t.name) in lower(?)) > 0 limit 20`,
+      // each name once, before the text is searched for it: a school has few names and many attempts
+      `with names as materialized (
+         select distinct t.name from attempt t join delivery d on d.id = t.delivery_id join quiz_set s on s.id = d.set_id
+         where s.workspace_id = ? and t.name like '% %')
+       select name from names where position(lower(name) in lower(?)) > 0 limit 20`,
       [workspace, text],
     );
     // whole names only: "Ann Lee" does not stand in "Ann Leeward"
@@ -233,7 +236,7 @@ export class Asking implements OnApplicationShutdown {
 
   /** What a process that died was working on is over; what had come is kept, and counted as far as it came. */
   async endLost(em: EntityManager): Promise<void> {
-    const lost = await em.find(Ask, { state: 'running', beat: { $lt: new Date(Date.now() - SILENT * 1000) } });
+    const lost = await em.find(Ask, { state: 'running', beat: { $lt: new Date(Date.now() - settings().assistantWithin - SILENT * 1000) } });
     for (const ask of lost) {
       ask.state = 'broken';
       ask.said = 'The server ended while it came; what had come is kept.';

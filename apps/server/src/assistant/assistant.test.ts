@@ -4,6 +4,8 @@ import { measure, newId } from '@zakuska/core';
 import type { Agent } from 'supertest';
 import { assistantApp, type Control, SECRET } from '../../../standins/src/assistant/app.js';
 import { outside } from '../testing/pushes.js';
+import { Asking } from './asking.js';
+import { Ask } from './entities.js';
 import { signIn, startServer, type TestServer } from '../testing/server.js';
 import { makeWorld, type World } from '../testing/world.js';
 
@@ -192,6 +194,18 @@ test('a secret that is refused is said once; it lies encrypted, and does not fol
     .put(`/api/v1/workspaces/${world.workspace}/assistant`)
     .send({ ...rest, address: `${standin.url}/v1/chat`, name: 'Other' })
     .expect(204);
+});
+
+test('what a server was working on when it ended is over; what had come is kept, and counted', async () => {
+  const { id } = await ask();
+  await over(id);
+  const em = server.orm.em.fork();
+  // as it stands where nobody is left to work on it
+  await em.nativeUpdate(Ask, { id }, { state: 'running', reply: 'Half of it', tokensOut: 1000, beat: new Date(Date.now() - 10 * 60_000), finishedAt: null });
+  const { id: fresh } = await ask();
+  await server.app.get(Asking).endLost(server.orm.em.fork());
+  expect(await over(id)).toMatchObject({ state: 'broken', reply: 'Half of it', tokensOut: 3, said: expect.stringContaining('what had come is kept') });
+  expect((await over(fresh)).state).toBe('done');
 });
 
 describe('allowance', () => {
