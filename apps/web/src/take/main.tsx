@@ -99,11 +99,13 @@ function Quiz({ code, launch }: { code: string; launch: Launch | undefined }) {
       const a = await untilDone(() => server.begin(code, fresh.id, fresh.token, launch ? { launch: launch.token } : { name }, device(), inIt), setError);
       // who comes from a course may go on with what was begun, here or on another device
       const before = load(code);
-      const now: KeptAttempt =
-        before?.id === a.id ? { ...before, token: fresh.token, responses: a.responses, ...(inIt && { language: inIt }) } : { ...fresh, id: a.id };
-      store(code, now);
-      setKept(now);
-      setAttempt(a);
+      const now: KeptAttempt = before?.id === a.id ? { ...before, token: fresh.token } : { ...fresh, id: a.id };
+      if (now.language !== inIt) await change(language, now);
+      else {
+        store(code, now);
+        setKept(now);
+        setAttempt(a);
+      }
       setError('');
     } catch (x) {
       setError(words(x));
@@ -113,7 +115,7 @@ function Quiz({ code, launch }: { code: string; launch: Launch | undefined }) {
   /** The next person at this device starts clean; what this one has not handed in stays for them. */
   const leave = (unsent: boolean): void => {
     if (kept && attempt && unsent) {
-      void server.keep(kept.id, kept.token, load(code)?.responses ?? kept.responses).catch(() => undefined);
+      void server.keep(kept.id, kept.token, load(code)?.responses ?? kept.responses, kept.language).catch(() => undefined);
       putAside(code, attempt.name);
     } else store(code, null);
     setKept(null);
