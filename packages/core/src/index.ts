@@ -18,6 +18,7 @@ export { fromHtml, type Pasted } from './incoming/pasted.js';
 export { type Look, Sheet, standsOut } from './incoming/sheet.js';
 export { fromSymbolFont } from './language/symbols.js';
 export { counted } from './language/counted.js';
+export { lookUp } from './language/lookUp.js';
 export { languageName } from './language/name.js';
 export { guessLanguage } from './language/guess.js';
 export { brokenFormulasOf } from './check/rules/formulas.js';

@@ -6,6 +6,7 @@ import {
   asGiven,
   asShown,
   learnerView,
+  lookUp,
   type LearnerItem,
   type Mark,
   marksOf,
@@ -322,7 +323,7 @@ export class TakeController {
       items: set.items.map((i) => learnerView(i, set, chance)),
       responses: Object.fromEntries(
         set.items.flatMap((i) => {
-          const given = ownOf(responses, i.id);
+          const given = lookUp(responses, i.id);
           return given ? [[i.id, asShown(i, given, chance)]] : [];
         }),
       ),
@@ -371,9 +372,6 @@ function mine(a: Going | undefined, token: string): Going {
 
 const closed = (): Problem => new Problem(403, 'closed', 'This quiz is closed. Your answers are kept on this device; ask your teacher to open it.');
 
-/** What an object itself has under a name: not what it inherits. */
-const ownOf = <T>(of: Readonly<Record<string, T>>, name: string): T | undefined => (Object.hasOwn(of, name) ? of[name] : undefined);
-
 /** The languages of a set that a learner may choose among; nothing where there is one. */
 const languagesOf = ({ language, translations }: QuizSet): { languages?: string[] } =>
   translations && Object.keys(translations).length ? { languages: [language ?? '', ...Object.keys(translations)] } : {};
@@ -382,7 +380,7 @@ const languagesOf = ({ language, translations }: QuizSet): { languages?: string[
 const inTheirs = (responses: Readonly<Record<string, Response>>, from: QuizSet, to: QuizSet): Record<string, Response> =>
   Object.fromEntries(
     from.items.flatMap((item, n) => {
-      const given = ownOf(responses, item.id);
+      const given = lookUp(responses, item.id);
       return given ? [[item.id, responseIn(item, to.items[n] ?? item, given)]] : [];
     }),
   );
@@ -391,7 +389,7 @@ function responsesOf(body: AnswersBody, a: Lasting, set: QuizSet): Record<string
   const out: Record<string, Response> = {};
   const chance = secretChance(a.seed);
   for (const item of set.items) {
-    const given = ownOf(body.responses, item.id);
+    const given = lookUp(body.responses, item.id);
     if (given === undefined || given === null) continue;
     const parsed = responseSchema.safeParse(given);
     if (!parsed.success)

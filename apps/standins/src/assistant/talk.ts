@@ -233,24 +233,16 @@ function rework(request: string, mistakes: Mistakes, chance: Chance): string {
       .slice(0, 5)
       .map((f) => whole(f.holds))
       .join(' ')}\nKind: information`;
-  if (/further items like these/.test(request))
+  const adds = /further items like these/.test(request) ? 'choice' : /open questions/.test(request) ? 'open' : undefined;
+  if (adds) {
+    const facts = factsOn(said).slice(0, more);
     return written(
-      factsOn(said)
-        .slice(0, more)
-        .map((f) => drafted('choice', f, FACTS, true, 4, chance)),
+      facts.map((f) => drafted(adds, f, FACTS, true, 4, chance)),
       { plain: true, ...mistakes },
       false,
       chance,
     );
-  if (/open questions/.test(request))
-    return written(
-      factsOn(said)
-        .slice(0, more)
-        .map((f) => drafted('open', f, FACTS, true, 4, chance)),
-      { plain: true, ...mistakes },
-      false,
-      chance,
-    );
+  }
   const language = /Put the items into (\w+)/.exec(request)?.[1];
   const change = (item: string): string => {
     if (language) return eachLine(item, language === 'Spanish' ? inSpanish : (w) => w);

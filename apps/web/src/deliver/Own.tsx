@@ -15,6 +15,7 @@ import { Button } from '../ui/Button.js';
 import { copyText } from '../ui/copyText.js';
 import { Field, Select } from '../ui/Field.js';
 
+const NONE = { missing: 0, stale: 0 };
 /** Attempts per person, as they can be chosen. */
 const ATTEMPTS = { 1: 'one', 2: 'two', 3: 'three', 0: 'as many as they like' } as const;
 
@@ -22,7 +23,8 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
   const { view, document: doc } = useOpenSet();
   const queries = useQueryClient();
   const [choice, setChoice] = useState<readonly string[]>([]);
-  const further = goes.language === undefined ? Object.keys(doc.set.translations ?? {}) : [];
+  const further = useMemo(() => (goes.language === undefined ? Object.keys(doc.set.translations ?? {}) : []), [goes.language, doc.set.translations]);
+  const progress = useMemo(() => new Map(further.map((l) => [l, progressOf(doc.set, l)])), [further, doc.set]);
   const chosen = choice.filter((l) => further.includes(l));
   const [shows, setShows] = useState<Shows>('score');
   // one attempt where the answers are shown, unless the teacher says otherwise
@@ -69,7 +71,7 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
             <fieldset className="grid gap-1">
               <legend className="text-[13.5px] font-semibold">Learners may choose as well</legend>
               {further.map((l) => {
-                const { missing, stale } = progressOf(doc.set, l);
+                const { missing, stale } = progress.get(l) ?? NONE;
                 return (
                   <label key={l} className="flex flex-wrap items-center gap-x-2 text-sm">
                     <input

@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef } from 'react';
 import { api, call } from '../api/client.js';
 import { useOpenSet } from '../set/context.js';
-import { follow, isOpen, type PushView } from './push.js';
+import { followPush, isOpen, type PushView } from './push.js';
 
 const keyOf = (setId: string): readonly string[] => ['pushes', setId];
 
@@ -48,7 +48,7 @@ export function useRunning(
   const id = running?.id;
   useEffect(() => {
     if (!id) return;
-    return follow(id, (p) => {
+    return followPush(id, (p) => {
       noted(p);
       if (!isOpen(p)) heard.current(p);
     });

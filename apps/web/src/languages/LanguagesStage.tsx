@@ -5,7 +5,6 @@ import {
   includedSet,
   languageName,
   type Operation,
-  progressOf,
   readTranslations,
   sideBySide,
   takeTranslations,
@@ -56,6 +55,11 @@ export default function LanguagesStage() {
   };
   const set = useMemo(() => includedSet(doc), [doc]);
   const rows = useMemo(() => (language ? sideBySide(set, language) : []), [set, language]);
+  const progress = useMemo(() => {
+    const counts: Record<UnitState, number> = { missing: 0, made: 0, checked: 0, stale: 0 };
+    for (const r of rows) counts[r.state]++;
+    return language ? counts : null;
+  }, [rows, language]);
   const states: readonly UnitState[] = SHOWN[shown].states;
   const [at, setAt] = useState('');
   // what one works on stays where it is although it is no longer of the sort that is shown
@@ -128,7 +132,6 @@ export default function LanguagesStage() {
     );
   const own = doc.set.language;
   const name = language && languageName(language);
-  const progress = language ? progressOf(set, language) : null;
   const out = (text: string, ending: string, mediaType: string): void =>
     saveFile(new TextEncoder().encode(text), fileName(`${set.title} ${language}`, ending), mediaType);
   const into = async (file: File | undefined): Promise<void> => {

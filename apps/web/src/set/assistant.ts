@@ -3,6 +3,7 @@ import { useQuery, useQueryClient, type UseQueryResult } from '@tanstack/react-q
 import { newId } from '@zakuska/core';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
+import { follow } from '../api/follow.js';
 
 export const assistantKey = (workspace: string): readonly string[] => ['assistant', workspace];
 
@@ -41,41 +42,24 @@ export function useAsking(set: string, workspace: string, heard: (reply: string)
   const id = asked?.state === 'running' ? asked.id : null;
   useEffect(() => {
     if (!id) return;
-    let over = false;
-    let events: EventSource | undefined;
-    let timer: ReturnType<typeof setTimeout> | undefined;
     let reply = '';
-    const take = (next: Asked): void => {
-      if (over) return;
-      reply = next.reply;
-      setAsked(next);
-      hear.current(reply);
-      if (next.state !== 'running') for (const key of [assistantKey(workspace), ['requests', set]]) void queries.invalidateQueries({ queryKey: key });
-    };
-    const listen = (): void => {
-      if (over) return;
-      events = new EventSource(`/api/v1/asks/${id}/events`);
-      events.onmessage = (e: MessageEvent<string>) => {
-        const { at, ...piece } = JSON.parse(e.data) as Piece;
-        take({ ...piece, reply: reply.slice(0, at) + piece.reply });
-        if (piece.state !== 'running') events?.close();
-      };
-      events.onerror = () => {
-        // a browser tries again by itself where the line was cut, not where it was refused
-        if (events?.readyState !== EventSource.CLOSED) return;
-        void call(api.GET('/api/v1/asks/{ask}', { params: { path: { ask: id } } }))
-          .then(take, () => undefined)
-          .then(() => {
-            if (!over) timer = setTimeout(listen, 3000);
-          });
-      };
-    };
-    listen();
-    return () => {
-      over = true;
-      events?.close();
-      clearTimeout(timer);
-    };
+    return follow<Asked>(
+      {
+        events: `/api/v1/asks/${id}/events`,
+        read: (data) => {
+          const { at, ...piece } = JSON.parse(data) as Piece;
+          return { ...piece, reply: reply.slice(0, at) + piece.reply };
+        },
+        ask: () => call(api.GET('/api/v1/asks/{ask}', { params: { path: { ask: id } } })),
+        isOpen: (a) => a.state === 'running',
+      },
+      (next) => {
+        reply = next.reply;
+        setAsked(next);
+        hear.current(reply);
+        if (next.state !== 'running') for (const key of [assistantKey(workspace), ['requests', set]]) void queries.invalidateQueries({ queryKey: key });
+      },
+    );
   }, [id, queries, set, workspace]);
   const ask = useCallback<Asking['ask']>(
     async ({ purpose, text, request }) => {

@@ -3,6 +3,7 @@ import type { QuizSet } from '../item/model.js';
 import { sanitiseRich } from '../item/richText.js';
 import { storable } from '../item/sanitise.js';
 import type { Translation } from '../item/translations.js';
+import { lookUp } from '../language/lookUp.js';
 import { fromCell, inCell, piecesOf, richOf } from './inline.js';
 import { printOf, stateOf, type Unit, type UnitState, unitsOf } from './units.js';
 
@@ -19,13 +20,16 @@ export interface TranslationRow {
   codes: string;
 }
 
+/** A text as the translation of a unit as it is now. */
+const made = (unit: Unit, text: string, by: string): Translation => ({ text, print: printOf(unit.text), state: 'made', ...(by && { by }) });
+
 const cellOf = (unit: Unit, text: string): string => (unit.rich ? inCell(piecesOf(text)) : text);
 
 /** All texts of a set with their translations into a language, in the order of reading. */
 export function sideBySide(set: QuizSet, language: string): TranslationRow[] {
   const own = set.translations?.[language] ?? {};
   return unitsOf(set).map((unit) => {
-    const kept = Object.hasOwn(own, unit.id) ? own[unit.id] : undefined;
+    const kept = lookUp(own, unit.id);
     const shown = (list: ReturnType<typeof piecesOf>): string[] =>
       list.flatMap((p) => (typeof p === 'string' ? [] : 'children' in p ? [`${p.id}: ${p.name}`, ...shown(p.children)] : [`${p.id}: ${p.raw.slice(0, 40)}`]));
     return {
@@ -44,9 +48,9 @@ export function sideBySide(set: QuizSet, language: string): TranslationRow[] {
  * @param typed with codes as `sideBySide` writes them
  * @throws BrokenCodes where a code is missing, comes twice, or is unknown
  */
-export function typedTranslation({ unit }: Pick<TranslationRow, 'unit'>, typed: string, by: string, state: Translation['state'] = 'made'): Translation {
+export function typedTranslation({ unit }: Pick<TranslationRow, 'unit'>, typed: string, by: string): Translation {
   const text = storable(unit.rich ? sanitiseRich(richOf(fromCell(typed), unit.text)) : typed).trim();
-  return { text, print: printOf(unit.text), state, ...(by && { by }) };
+  return made(unit, text, by);
 }
 
 /** The translation of a row as checked against the original as it is now; a checked one becomes open again. Nothing where there is none. */
@@ -57,8 +61,8 @@ export const checkedTranslation = ({ unit, state, kept }: TranslationRow, by: st
 export function translationsFrom(set: QuizSet, texts: Readonly<Record<string, string>>, by: string): Record<string, Translation> {
   return Object.fromEntries(
     unitsOf(set).flatMap((unit) => {
-      const text = Object.hasOwn(texts, unit.id) ? texts[unit.id] : undefined;
-      return text?.trim() ? [[unit.id, { text, print: printOf(unit.text), state: 'made' as const, ...(by && { by }) }]] : [];
+      const text = lookUp(texts, unit.id);
+      return text?.trim() ? [[unit.id, made(unit, text, by)]] : [];
     }),
   );
 }

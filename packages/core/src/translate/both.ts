@@ -2,6 +2,7 @@
 import type { Item, QuizSet } from '../item/model.js';
 import { isMarkup, plainOf, richFromPlain } from '../item/richText.js';
 import type { Translation } from '../item/translations.js';
+import { lookUp } from '../language/lookUp.js';
 import { inLanguage, setTexts, type Unit } from './units.js';
 
 /** A gap stands in a sentence once: in the translation beside it, its place is shown. */
@@ -29,12 +30,11 @@ const known = (unit: Unit): boolean => /\.(?:answer\.\d+|bank\.\d+)$/.test(unit.
  */
 export function inBoth(set: QuizSet, language: string): QuizSet {
   const own: Record<string, Translation> = set.translations?.[language] ?? {};
-  const wide = acceptingAll(set, [language]);
-  const { translations: _, ...rest } = setTexts(wide, (u) => {
-    const t = Object.hasOwn(own, u.id) ? own[u.id]?.text : undefined;
+  const other = inLanguage(set, language);
+  const { translations: _, ...rest } = setTexts(widened(set, other), (u) => {
+    const t = lookUp(own, u.id)?.text;
     return t === undefined || known(u) || plainOf(t).trim() === plainOf(u.text).trim() ? u.text : joined(u, t);
   });
-  const other = inLanguage(set, language);
   return { ...rest, title: set.title, items: rest.items.map((item, n) => withBank(item, other.items[n] as Item)) };
 }
 
@@ -61,10 +61,9 @@ const withBank = (item: Item, other: Item): Item =>
     ? { ...item, wordBank: added(item.wordBank, other.wordBank, (w) => w) }
     : item;
 
+const widened = (set: QuizSet, other: QuizSet): QuizSet => ({ ...set, items: set.items.map((i, n) => accepting(i, other.items[n] as Item)) });
+
 /** The set with the accepted answers of its translations added: who answers in one of these languages is marked alike. */
 export function acceptingAll(set: QuizSet, languages: readonly string[]): QuizSet {
-  return languages.reduce<QuizSet>((wide, language) => {
-    const other = inLanguage(set, language);
-    return { ...wide, items: wide.items.map((i, n) => accepting(i, other.items[n] as Item)) };
-  }, set);
+  return languages.reduce((wide, language) => widened(wide, inLanguage(set, language)), set);
 }

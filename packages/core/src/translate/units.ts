@@ -1,6 +1,7 @@
 /** The texts of a set as units for translators, each with an id that stays, and a set put together again in another language. */
 import { hash32 } from '../item/ids.js';
 import type { Item, QuizSet } from '../item/model.js';
+import { lookUp } from '../language/lookUp.js';
 import { plainOf, sanitiseRich } from '../item/richText.js';
 import { rightsOf } from '../item/kinds.js';
 import { mapTexts } from '../item/texts.js';
@@ -94,7 +95,7 @@ export function progressOf(set: QuizSet, language: string): Record<UnitState, nu
 export function inLanguage(set: QuizSet, language: string): QuizSet {
   const own: Record<string, Translation> = set.translations?.[language] ?? {};
   const said = ({ id, text, rich }: Unit): string => {
-    const t = Object.hasOwn(own, id) ? own[id]?.text : undefined;
+    const t = lookUp(own, id)?.text;
     return t === undefined ? text : rich ? sanitiseRich(t) : t;
   };
   const { translations: _all, ...rest } = setTexts(set, said);
