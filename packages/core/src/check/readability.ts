@@ -1,6 +1,7 @@
 /** How hard a text is to read, by published formulas. All but LIX were made for English. */
 import { lookUp } from '../language/lookUp.js';
 
+/** What the formulas count in a text. */
 export interface TextCounts {
   sentences: number;
   words: number;
