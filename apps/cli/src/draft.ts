@@ -75,4 +75,5 @@ export const draftJson = (d: DraftedItems): unknown => ({
   fewer: d.fewer,
   sentences: d.sentences,
   usable: d.usable,
+  ...(d.caution && { caution: d.caution }),
 });

@@ -507,6 +507,7 @@ async function draft(args: readonly string[]): Promise<number> {
   }
   try {
     const drafted = draftFrom(await sourceOf(order.file), order);
+    if (drafted.caution) process.stderr.write(`${order.file}: ${drafted.caution}\n`);
     for (const f of drafted.fewer) process.stderr.write(`${order.file}: ${f.message}\n`);
     process.stdout.write(order.json ? `${JSON.stringify(draftJson(drafted), null, 2)}\n` : draftText(drafted));
     return drafted.drafted.length ? 0 : 1;

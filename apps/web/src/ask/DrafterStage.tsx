@@ -137,6 +137,7 @@ export default function DrafterStage() {
             value &&
             value !== NOTHING && (
               <>
+                {value.caution && value.drafted.length > 0 && <span className="block text-amber">{value.caution}</span>}
                 {value.fewer.map((f) => (
                   <span key={f.kind} className="block text-ink-2">
                     {f.message.charAt(0).toUpperCase() + f.message.slice(1)}

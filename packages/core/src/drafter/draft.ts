@@ -11,6 +11,8 @@ import { indexSources, type Sentence, type SentenceIndex, type SourceText } from
 import { counted } from '../language/counted.js';
 import { type Ground, runsOf } from './facts.js';
 import { type Candidate, makers } from './makers.js';
+import { cautions, type Manner, mannerOf } from './manner.js';
+import { mentions } from './mentions.js';
 import { type DraftedKind, draftedKinds } from './names.js';
 import { outcomesOf } from './outcomes.js';
 import { type Statement, statementsOf } from './statements.js';
@@ -43,6 +45,8 @@ export interface DraftedItems {
   /** Sentences of the sources, and how many of them can stand alone. */
   sentences: number;
   usable: number;
+  /** What is to be known of items of such a text. */
+  caution?: string;
 }
 
 /** The least worth that is offered. */
@@ -53,11 +57,13 @@ export class Drafter {
   private readonly index: SentenceIndex;
   private readonly statements: Statement[];
   private readonly english: boolean;
+  private readonly manner: Manner;
 
   /** @param language BCP 47; English where it is not known */
   constructor(sources: readonly SourceText[], language: string | undefined) {
     this.english = !language || /^en\b/i.test(language);
     this.index = indexSources(sources, language);
+    this.manner = this.english ? mannerOf(this.index) : 'tells';
     this.statements = statementsOf(this.index, this.english ? englishWords : roughWords(language ?? 'en'), this.english);
   }
 
@@ -75,14 +81,24 @@ export class Drafter {
 
   /** Outcomes that the sources allow; of English sources as sentences, of others their topics. */
   outcomes(most = 8): string[] {
-    return outcomesOf({ index: this.index, statements: this.statements, lexicon: lexiconOf({}), english: this.english, chance: seeded('outcomes') }, most);
+    return outcomesOf(
+      { index: this.index, statements: this.statements, lexicon: lexiconOf({}), english: this.english, manner: 'tells', chance: seeded('outcomes') },
+      most,
+    );
   }
 
   /** Drafts the items that are wished for. @throws RangeError where a number is out of its bounds */
   draft(wish: DraftWish, lexicon: Lexicon): DraftedItems {
     const options = wish.options ?? 4;
     if (!Number.isInteger(options) || options < 3 || options > 6) throw new RangeError('a choice has from 3 to 6 options');
-    const ground: Ground = { index: this.index, statements: this.statements, lexicon, english: this.english, chance: seeded(wish.seed ?? 'draft') };
+    const ground: Ground = {
+      index: this.index,
+      statements: this.statements,
+      lexicon,
+      english: this.english,
+      manner: this.manner,
+      chance: seeded(wish.seed ?? 'draft'),
+    };
     const asked = draftedKinds.filter((k) => (wish.counts[k] ?? 0) > 0);
     const taken = new Taken(this.index);
     const chosen: Candidate[] = [];
@@ -90,7 +106,9 @@ export class Drafter {
     const pools = asked.map((kind) => ({
       kind,
       left: wish.counts[kind] ?? 0,
-      pool: makers[kind](ground, { options }).filter((c) => c.worth >= OFFERED && this.holds(c)),
+      pool: makers[kind](ground, { options })
+        .flatMap(introduced)
+        .filter((c) => c.worth >= OFFERED && this.holds(c)),
     }));
     // the kind with the least to choose from picks first, then all in turn: none takes the others' sentences
     pools.sort((a, b) => a.pool.length / a.left - b.pool.length / b.left);
@@ -109,7 +127,8 @@ export class Drafter {
         }
       }
     chosen.sort((a, b) => (a.from[0]?.at ?? 0) - (b.from[0]?.at ?? 0));
-    return { drafted: chosen.map(finished), fewer, sentences: this.index.sentences.length, usable: this.statements.length };
+    const caution = cautions[this.manner];
+    return { drafted: chosen.map(finished), fewer, sentences: this.index.sentences.length, usable: this.statements.length, ...(caution && { caution }) };
   }
 
   /** Whether the sources say nothing else than the key: the same look as Check takes at any item. */
@@ -167,6 +186,15 @@ class Taken {
   private readonly paragraph = (s: Statement): string => `${s.sentence.source} ${s.sentence.place}`;
   /** A tenth of the sources. */
   private readonly region = (s: Statement): string => `tenth ${Math.floor((10 * s.at) / Math.max(1, this.index.sentences.length))}`;
+}
+
+/** The item with what its sentence hangs on put in front; none where that would give the answer away. */
+function introduced(c: Candidate): Candidate[] {
+  const [one] = c.from;
+  const about = c.from.length === 1 ? one?.about : undefined;
+  if (!about) return [c];
+  if (mentions(about, c.answer)) return [];
+  return [{ ...c, item: { ...c.item, stem: `About ${about}: ${c.item.stem}` }, how: `${c.how} Its paragraph speaks of “${about}”.` }];
 }
 
 /** The item with the sentence that it comes from as its feedback. */

@@ -1,5 +1,6 @@
 /** Outcomes that a source allows, proposed by computation: what it says most about, and what it says of it. */
-import { definitionsOf, factsOf, type Ground, mentions, PALE, runsOf } from './facts.js';
+import { definitionsOf, factsOf, type Ground, PALE, runsOf } from './facts.js';
+import { mentions } from './mentions.js';
 import type { Statement } from './statements.js';
 
 /** Words that tell what makes what happen. */

@@ -4,6 +4,8 @@
  */
 import { stripEnd } from '../item/strip.js';
 import type { Sentence, SentenceIndex } from '../source/sentences.js';
+import { mentions } from './mentions.js';
+import { speaksForItself, topicsOfPlaces } from './subjects.js';
 import { type ReadWords, upperFirst, type Word } from './words.js';
 
 /** A sentence that can be asked about. */
@@ -19,6 +21,8 @@ export interface Statement {
   weight: number;
   /** Why it reads otherwise than in the source; none where it does not. */
   resolved?: string;
+  /** What its paragraph or heading speaks of, where it does not say so itself: "ALGOL 68" of "An ISO draft was released in 1970". */
+  about?: string;
 }
 
 const FEWEST_WORDS = 6;
@@ -27,14 +31,14 @@ const MOST_COMMAS = 3;
 
 // Openings that only link, from memory.
 const LINKS =
-  /^(?:however|therefore|thus|hence|moreover|furthermore|in addition|additionally|for example|for instance|in fact|indeed|consequently|as a result|nevertheless|nonetheless|similarly|likewise|in other words|of course|in particular|in practice|in general|generally|typically|basically|essentially|note that|notice that|recall that|remember that|in short|accordingly|that is|besides|after all|all in all|above all|still|first of all|also)\s*,?\s+/i;
+  /^(?:however|therefore|thus|hence|moreover|furthermore|in addition|additionally|for example|for instance|in fact|indeed|consequently|as a result|nevertheless|nonetheless|similarly|likewise|in other words|of course|in particular|in practice|in general|generally|typically|basically|essentially|note that|notice that|recall that|remember that|remember|in short|accordingly|that is|besides|after all|all in all|above all|still|first of all|also)\s*,?\s+/i;
 const JOINED = /^(?:but|and|so|or|yet)\s*,?\s+/i;
 /** What a sentence that stands alone does not begin with. */
 const HANGS =
   /^(?:this|these|those|that|such|to|as can|as could|in one|of the|of its|in the (?:resulting|same|following|latter|former|other|end|meantime|process|case)|on one|at one|it|its|they|their|he|his|she|her|both|another|other|others|one|here|there|then|now|today|nowadays|recently|neither|either|the (?:same|former|latter|other|others|above|following|two|three|first|second|third|last|next|rest|result|reason|answer|idea|point|problem|solution|exception|difference|latter|author|authors|only|main|most|more|better|best|resulting)|who|what|why|when|where|how|which|please|see|let|consider|suppose|imagine|no|yes|well|if so|even so|even|instead|rather|otherwise|meanwhile|later|earlier|afterwards|again|soon|finally|lastly|firstly|secondly|first|second|third|next|once|unfortunately|fortunately|luckily|interestingly|clearly|obviously|perhaps|maybe|especially|not|nor|as (?:mentioned|described|explained|shown|noted|above|you|we|a result|such|well)|because of (?:this|that|these)|(?:in|to|for|with|from) (?:this|that|these|such|each|both) |at (?:this|that) |for (?:this|that|these|more) |from (?:this|that|there) |with (?:this|that|these) |by (?:this|that|doing) |on (?:this|that|the other)|after (?:this|that|these|which)|before (?:this|that)|during (?:this|that)|under (?:this|these)|all (?:of )?(?:this|these|that|those)|some of (?:this|these|those|them)|many of (?:these|those|them)|most of (?:these|those|them)|each of|one of (?:these|those|them)|none of|similar|unlike (?:this|that|these)|(?:two|three|four|five|six|seven|eight|nine|ten|few|many|some|most|several|all|none) (?:is|are|was|were|have|has|had|will|of them|did|do))(?![\p{L}’'-])/iu;
 /** What points at a reader, a writer, a page or a time. */
 const POINTS =
-  /(?<![\p{L}])(?:I|we|us|our|ours|you|your|yours|my|me|mine|myself|ourselves|yourself|let['’]s|here|above|below|following|previous(?:ly)? (?:section|chapter|paragraph|example|mentioned|described)|(?:next|this|last|each|that) (?:section|chapter|paragraph|example|document|manual|book|page|guide|article|tutorial|figure|table|case|respect|sense|point|regard|purpose|time|year|period|reason|way|approach|method)|these|those|such (?:a|an|as)|chapters?|sections?|appendi(?:x|ces)|figures?|tables?|footnotes?|see|e\.g\.?|i\.e\.?|etc|so-called|aforementioned|respectively|likewise|too|said|the latter|the former|another|the others?|the same|one another|recently|currently|nowadays|today|now|ago|so far|soon|at present|at the moment|to date|upcoming|for example|for instance|however|therefore|unfortunately|hopefully|probably|perhaps|maybe|say|this|such|then|also|as of|at (?:first|last|that time|the time)|in turn|instead|later|earlier|further|additional|extra|mentioned|described|discussed|listed|shown|explained|mention|below|ones)(?![\p{L}])/iu;
+  /(?<![\p{L}])(?:I|we|us|our|ours|you|your|yours|my|me|mine|myself|ourselves|yourself|let['’]s|here|above|below|following|previous(?:ly)? (?:section|chapter|paragraph|example|mentioned|described)|(?:next|this|last|each|that) (?:section|chapter|paragraph|example|document|manual|book|page|guide|article|tutorial|figure|table|case|respect|sense|point|regard|purpose|time|year|period|reason|way|approach|method)|these|those|such (?:a|an|as)|chapters?|sections?|appendi(?:x|ces)|figures?|tables?|footnotes?|see|e\.g\.?|i\.e\.?|etc|so-called|aforementioned|respectively|likewise|too|as well(?= *[.,])|said|the latter|the former|another|the others?|the same|one another|recently|currently|nowadays|today|now|ago|so far|soon|at present|at the moment|to date|upcoming|for example|for instance|however|therefore|unfortunately|hopefully|probably|perhaps|maybe|say|this|such|then|also|as of|at (?:first|last|that time|the time)|in turn|instead|later|earlier|further|additional|extra|mentioned|described|discussed|listed|shown|explained|mention|below|ones)(?![\p{L}])/iu;
 /** Signs of code, addresses, lists and formulas. */
 const CODE =
   /[{}<>|\\_=@#$^*~[\]`…•/‘;:]|(?<!\p{L})['’]|\.\s|\b(?:Inc|Ltd|Co)\b|https?:|www\.|\.(?:txt|html?|org|com|net|conf|exe|deb|fits)\b|--|["“”„«»]|\p{L}\(\)|&\p{L}+;|\d\.\d+\.\d|[?!]/u;
@@ -43,7 +47,7 @@ const HANDLING =
   /(?<![\p{L}])(?:as follows|click\p{Ll}*|buttons?|menus?|dialogs?|drop-down|checkbox\p{Ll}*|tabs?|toolbar|by default|default|command[ -]?line|scripts?|directory|directories|files?|filename|options?|parameters?|argument|keyword|installed|install|run|running|type|press|select|set to|configured?|variables?|functions?|will be|subsection|manual|tutorial|document|package|packages)(?![\p{L}])/iu;
 /** Judgements and hopes are no facts. */
 const OPINION =
-  /(?<![\p{L}])(?:should|ought|would|might|may|could|seems?|seemed|appears?|appeared|hope|wish|think|believe|feel|arguably|beautiful|wonderful|terrible|nice|great|good|bad|better|best|simply|just|merely|quite|really|actually|obviously|clearly|course|please|matter|thing|things|something|anything|everything|somewhat|want|wants|like to|if|pretty|either|sort of|kind of|various|certain|several|incredible|interesting|difficult|easy|easily|hard to|important|useful|powerful|popular|well[ -]known|common practice|majority|satisf\p{Ll}+|unique|ideal|perfect|famous|apparent|argues|argued|claims|claimed|supposedly|some half|wonder|last resort|and the like|or so|successful\p{Ll}*)(?![\p{L}])/iu;
+  /(?<![\p{L}])(?:should|ought|would|might|may|could|seems?|seemed|appears?|appeared|hope|wish|think|believe|feel|arguably|beautiful|wonderful|terrible|nice|great|good|bad|better|best|simply|just|merely|quite|really|actually|obviously|clearly|course|please|matter|thing|things|something|anything|everything|somewhat|want|wants|like to|if|pretty|either|sort of|kind of|various|certain|several|incredible|interesting|difficult|easy|easily|hard to|important|useful|powerful|popular|well[ -]known|common practice|majority|satisf\p{Ll}+|unique|ideal|perfect|famous|apparent|argues|argued|claims|claimed|supposedly|some half|wonder|last resort|and the like|or so|successful\p{Ll}*|expected to|seen as|be seen|primary aim|regarded as|considered)(?![\p{L}])/iu;
 
 /** A sentence without what stands in brackets and without an opening that only links; null where it cannot stand alone. */
 function standingAlone(text: string): string | null {
@@ -134,6 +138,8 @@ export function statementsOf(index: SentenceIndex, read: ReadWords, english: boo
     }
     return found;
   };
+  const topicOf = topicsOfPlaces(index, wordsAt);
+  const spokenOf = (stem: string): boolean => index.sentences.length <= ARTICLE && times(stem) >= Math.max(3, index.sentences.length * SUBJECT);
   for (const [at, sentence] of index.sentences.entries()) {
     if (CODE.test(sentence.text.replace(/ ?\([^()]*\)/g, ''))) continue;
     let text = standingAlone(sentence.text);
@@ -158,9 +164,16 @@ export function statementsOf(index: SentenceIndex, read: ReadWords, english: boo
       (!isSentence(words, text) || !speaksOfSomething(words, text, times, index.sentences.length) || words[0]?.role === 'verb' || words[0]?.role === 'adverb')
     )
       continue;
+    let about: string | undefined;
+    if (english && !speaksForItself(words, text, spokenOf)) {
+      const topic = topicOf(at);
+      if (topic && !mentions(text, topic)) about = topic;
+      // an article of one subject is known by that
+      else if (!topic && index.sentences.length > ARTICLE) continue;
+    }
     const stems = [...new Set(sentence.tokens.map((t) => t.stem))];
     const subject = stems.reduce((sum, s) => sum + Math.log(Math.max(1, times(s))), 0) / Math.max(6, stems.length);
-    out.push({ sentence, at, text, words, weight: subject, ...(resolved && { resolved }) });
+    out.push({ sentence, at, text, words, weight: subject, ...(resolved && { resolved }), ...(about && { about }) });
   }
   return out;
 
@@ -184,7 +197,9 @@ export function statementsOf(index: SentenceIndex, read: ReadWords, english: boo
   }
 }
 /** A text of so many sentences is an article on one subject. */
-const ARTICLE = 120;
+export const ARTICLE = 120;
+/** A word that stands in such a share of an article's sentences is what the whole is about. */
+const SUBJECT = 0.05;
 /** A word that stands so often is the subject of the whole. */
 const OFTEN = 8;
 /** Words that a sentence has to have beside numbers, to say which thing it speaks of. */
@@ -204,12 +219,15 @@ function speaksOfSomething(words: readonly Word[], text: string, times: (stem: s
     words.filter((w) => /^(?:noun|name|verb|adjective)$/.test(w.role)).length >= FEWEST_CONTENT
   );
 }
+const ENTRY = /^[^,]{2,50} [-–—\ufffd] (?:an?|the|any|to)\s/iu;
 const RELATIVE = /^(?:that|which|who|whom|whose|where|when|while|because|as|if|since|until|although|though|than|to|whereby|wherein)$/;
 /**
  * Whether it is a sentence and no entry of a dictionary ("A scale consisting of …") or of a list of books: with a verb in a tense outside
  * its relative clauses, and not mostly capitals.
  */
 function isSentence(words: readonly Word[], text: string): boolean {
+  // "Grid string – a string made up of …"
+  if (ENTRY.test(text)) return false;
   let relative = false;
   let nouns = 0;
   const finite = words.some((w, i) => {
@@ -223,7 +241,8 @@ function isSentence(words: readonly Word[], text: string): boolean {
     if (['Copula', 'Auxiliary', 'Modal'].some((m) => w.marks.has(m))) return true;
     if (comma || w.marks.has('Gerund') || !['noun', 'name', 'pronoun', 'adverb', 'other'].includes(last.role)) return false;
     // "a graphics program": a bare form agrees with a plural only
-    if (w.marks.has('PresentTense')) return w.lower.endsWith('s') ? !last.plural : last.plural;
+    if (w.marks.has('PresentTense'))
+      return w.lower.endsWith('s') ? !last.plural && !/^(?:with|of)$/.test(words[i + 1]?.lower ?? '') : last.plural && !/^an?$/.test(words[0]?.lower ?? '');
     if (/^an?$/.test(words[0]?.lower ?? '')) return false;
     // "a dialect developed in …", "a note used for …" are no sentences, "Fraser wrote a book" is one
     const next = words[i + 1];
