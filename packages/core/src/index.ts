@@ -17,6 +17,7 @@ export { taughtBy } from './draft/signs/lessons.js';
 export { fromHtml, type Pasted } from './incoming/pasted.js';
 export { type Look, Sheet, standsOut } from './incoming/sheet.js';
 export { fromSymbolFont } from './language/symbols.js';
+export { halfWidthOf, inFigures, isHeld, middleOf, minus, plus, writtenNumber, writtenRange } from './language/decimal.js';
 export { counted } from './language/counted.js';
 export { lookUp } from './language/lookUp.js';
 export { languageName } from './language/name.js';

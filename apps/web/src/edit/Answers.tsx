@@ -1,5 +1,5 @@
 /** Accepted answers: typed ones with the rule by which they are compared, numbers with their tolerance. */
-import { defaultMatch, type MatchRule, type NumberAnswer, type TextAnswer } from '@zakuska/core';
+import { defaultMatch, halfWidthOf, type MatchRule, middleOf, minus, type NumberAnswer, plus, type TextAnswer } from '@zakuska/core';
 import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
 import { Button } from '../ui/Button.js';
@@ -145,9 +145,8 @@ export function Matching({ rule, onChange }: { rule: MatchRule | undefined; onCh
   );
 }
 
-const clean = (n: number): number => Number(n.toPrecision(12));
 /** A range as people write it: the middle and what may be off, where both are short; else from and to. */
-const asTolerance = (a: NumberAnswer): { value: number; off: number } => ({ value: clean((a.min + a.max) / 2), off: clean((a.max - a.min) / 2) });
+const asTolerance = (a: NumberAnswer): { value: number; off: number } => ({ value: middleOf(a), off: halfWidthOf(a) });
 
 export function NumberAnswers({
   label,
@@ -191,14 +190,14 @@ export function NumberAnswers({
                   label={`Number ${i + 1}`}
                   value={t.value}
                   min={Number.NEGATIVE_INFINITY}
-                  onCommit={(n) => n !== null && between(i, clean(n - t.off), clean(n + t.off))}
+                  onCommit={(n) => n !== null && between(i, minus(n, t.off), plus(n, t.off))}
                 />
                 ±
                 <TypedNumber
                   bare
                   label={`Tolerance of number ${i + 1}`}
                   value={t.off}
-                  onCommit={(n) => t.value !== null && between(i, clean(t.value - (n ?? 0)), clean(t.value + (n ?? 0)))}
+                  onCommit={(n) => t.value !== null && between(i, minus(t.value, n ?? 0), plus(t.value, n ?? 0))}
                 />
               </>
             )}

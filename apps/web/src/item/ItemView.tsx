@@ -1,10 +1,8 @@
 /** An item as it reads, with its key. */
-import { type Item, letterOf, type NumberAnswer } from '@zakuska/core';
+import { type Item, letterOf, writtenRange } from '@zakuska/core';
 import { memo, type ReactNode } from 'react';
 import { Rich } from '../ui/Rich.js';
 import { SCORING } from './scoringWords.js';
-
-const rangeText = (a: NumberAnswer): string => (a.min === a.max ? String(a.min) : `${a.min} to ${a.max}`);
 
 function KeyLine({ mark, children }: { mark: string; children: ReactNode }) {
   return (
@@ -53,7 +51,7 @@ function Key({ item }: { item: Item }) {
     case 'numeric':
       return item.answers.length ? (
         <KeyLine mark="=">
-          {item.answers.map(rangeText).join(' / ')} {item.unit}
+          {item.answers.map(writtenRange).join(' / ')} {item.unit}
         </KeyLine>
       ) : null;
     case 'cloze':
@@ -116,7 +114,7 @@ export const ItemView = memo(function ItemView({ item }: { item: Item }) {
             g.kind === 'choice'
               ? (g.options.find((o) => o.credit >= 1)?.content ?? '')
               : g.kind === 'number'
-                ? g.answers.map((a) => a.text ?? rangeText(a)).join(' / ')
+                ? g.answers.map((a) => a.text ?? writtenRange(a)).join(' / ')
                 : g.answers.map((a) => a.text).join(' / '),
           ]),
         )

@@ -1,5 +1,5 @@
 /** Two wordings of an item in one column of text: what goes struck out, what comes marked, the key on both. */
-import { type Item, keySign, richToPlain } from '@zakuska/core';
+import { type Item, keySign, richToPlain, writtenRange } from '@zakuska/core';
 import { diffWordsWithSpace } from 'diff';
 import { useMemo } from 'react';
 
@@ -22,7 +22,7 @@ export const saidBy = (item: Item): string =>
     ...(item.kind === 'matching' ? item.pairs.map((p) => `${richToPlain(p.left)} → ${richToPlain(p.right)}`) : []),
     ...(item.kind === 'ordering' ? item.sequence.map((s, i) => `${i + 1} ${richToPlain(s)}`) : []),
     ...(item.kind === 'short-answer' ? item.answers.map((a) => `= ${a.text}`) : []),
-    ...(item.kind === 'numeric' ? item.answers.map((a) => `= ${a.min === a.max ? a.min : `${a.min} to ${a.max}`} ${item.unit ?? ''}`) : []),
+    ...(item.kind === 'numeric' ? item.answers.map((a) => `= ${writtenRange(a)} ${item.unit ?? ''}`) : []),
     ...(item.kind === 'true-false' || item.kind === 'cloze' ? [`key ${keySign(item)}`] : []),
     `${item.points} ${item.points === 1 ? 'point' : 'points'}`,
     ...Object.entries(item.feedback ?? {}).map(([k, v]) => `feedback (${k}): ${richToPlain(v)}`),

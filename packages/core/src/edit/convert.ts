@@ -1,4 +1,5 @@
 /** An item as another kind, keeping what can be kept; what cannot is told. */
+import { middleOf, writtenNumber } from '../language/decimal.js';
 import { plainOf } from '../item/richText.js';
 import { newId } from '../item/ids.js';
 import { gapMarks, kinds, letterOf } from '../item/kinds.js';
@@ -23,7 +24,7 @@ interface Gist {
   unit?: string | undefined;
 }
 
-const numberText = (a: NumberAnswer): string => a.text ?? (a.min === a.max ? String(a.min) : String(Number(((a.min + a.max) / 2).toPrecision(12))));
+const numberText = (a: NumberAnswer): string => a.text ?? writtenNumber(middleOf(a));
 const options = (texts: readonly string[], right: number): Option[] => texts.map((content, i) => ({ id: newId(), content, credit: i === right ? 1 : 0 }));
 const fromOptions = (list: readonly Option[]): TextAnswer[] =>
   list.filter((o) => o.credit > 0).map((o) => ({ text: plainOf(o.content), credit: o.credit, ...(o.feedback && { feedback: o.feedback }) }));

@@ -1,4 +1,5 @@
 /** Items said as another kind, where a destination has not their own. Each gives one or several items, or the reason why it cannot be. */
+import { writtenNumber } from '../language/decimal.js';
 import { stableId } from '../item/ids.js';
 import { gapMarks, rightsOf } from '../item/kinds.js';
 import { truthWords } from '../language/truthWords.js';
@@ -58,7 +59,7 @@ export const trueFalseAsChoice: Recast = {
 
 /** A number's text, where one number is meant; null for a range, which no text says. */
 const exactly = (a: NumberAnswer): TextAnswer | null =>
-  a.min === a.max ? { text: String(a.min), credit: a.credit, ...(a.feedback && { feedback: a.feedback }) } : null;
+  a.min === a.max ? { text: writtenNumber(a.min), credit: a.credit, ...(a.feedback && { feedback: a.feedback }) } : null;
 const asTexts = (answers: readonly NumberAnswer[]): TextAnswer[] | null => {
   const out = answers.map(exactly);
   return out.every((a): a is TextAnswer => a !== null) ? out : null;

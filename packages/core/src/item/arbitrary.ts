@@ -2,6 +2,7 @@
 import fc from 'fast-check';
 import type { Item, Option, QuizSet } from './model.js';
 import { defaultMatch } from './model.js';
+import { minus, plus } from '../language/decimal.js';
 import { escapeXml } from './markup.js';
 
 const word = fc.stringMatching(/^[A-Za-zäéßøЖ][a-zäéñøж]{1,9}$/);
@@ -10,7 +11,7 @@ export const phrase = fc
   .array(
     fc.oneof(
       { weight: 8, arbitrary: word },
-      { weight: 1, arbitrary: fc.constantFrom('=', '~', '{x}', '#', 'a:b', '->', '50%', 'x < y', '&', '"so"', 'C\\D', '//') },
+      { weight: 1, arbitrary: fc.constantFrom('=', '~', '{x}', '#', 'a:b', '->', '50%', 'x < y', '&', '"so"', 'C\\D', '//', '*', '\\n', '$\\neq$', '\\\\') },
     ),
     { minLength: 1, maxLength: 6 },
   )
@@ -31,6 +32,16 @@ const choiceBase = distinct(2, 6).chain((t) =>
   ),
 );
 
+/** Numbers in every usual size: with powers, up to 15 figures, with tolerances far below or above them. */
+const figure = fc.oneof(
+  { weight: 4, arbitrary: fc.integer({ min: -9000, max: 9000 }).map((n) => n / 8) },
+  { weight: 1, arbitrary: fc.constantFrom(1.6e-19, 6.02e23, 2.5e-3, 1e-7, 4006381333931, 123456789012345, -0.000123456789, 299792458, 0.1, 0) },
+  { weight: 1, arbitrary: fc.tuple(fc.integer({ min: -99_999, max: 99_999 }), fc.integer({ min: -24, max: 22 })).map(([n, e]) => Number(`${n}e${e}`)) },
+  { weight: 1, arbitrary: fc.integer({ min: -(10 ** 15), max: 10 ** 15 }) },
+);
+const tolerance = fc.constantFrom(0, 0, 0.5, 0.01, 1e-9, 1e-12, 20);
+const range = fc.tuple(figure, tolerance).map(([a, t]) => ({ min: minus(a, t), max: plus(a, t) }));
+
 const own: fc.Arbitrary<Record<string, unknown>> = fc.oneof(
   choiceBase.map(([t, ids, key]) => ({ kind: 'multiple-choice', options: optionsOf(t, ids).map((o, i) => ({ ...o, credit: i === key ? 1 : 0 })) })),
   fc.tuple(choiceBase, fc.constantFrom('all-or-nothing', 'per-option', 'right-minus-wrong')).map(([[t, ids, key, more], scoring]) => ({
@@ -40,9 +51,7 @@ const own: fc.Arbitrary<Record<string, unknown>> = fc.oneof(
   })),
   fc.boolean().map((answer) => ({ kind: 'true-false', answer })),
   distinct(1, 3).map((t) => ({ kind: 'short-answer', match: defaultMatch, answers: t.map((text) => ({ text, credit: 1 })) })),
-  fc
-    .tuple(fc.integer({ min: -500, max: 500 }), fc.integer({ min: 0, max: 20 }))
-    .map(([a, d]) => ({ kind: 'numeric', answers: [{ min: a / 4 - d / 8, max: a / 4 + d / 8, credit: 1 }] })),
+  range.map((r) => ({ kind: 'numeric', answers: [{ ...r, credit: 1 }] })),
   fc.array(distinct(1, 2), { minLength: 1, maxLength: 3 }).map((g) => ({
     kind: 'cloze',
     stem: g.map((_, i) => `Words [[${i + 1}]]`).join(' and '),
@@ -100,6 +109,26 @@ const treacherous = fc.constantFrom(
   'a; b / c or d',
   '"quoted"',
   'Kind: essay',
+  // TeX whose commands begin like escapes, and signs that single formats take for their own
+  '$\\neq$ \\(\\rho\\) \\tau',
+  '$$\\frac{a}{b}$$',
+  '\\\\',
+  '\\n\\r\\t',
+  '*blue*',
+  'bl?e',
+  '%50%half',
+  '[html]b',
+  '::t::',
+  '$CATEGORY: x',
+  '=2+3',
+  '@home',
+  '-5 to 5',
+  ']]> & <!-- x -->',
+  '&#61;',
+  '６．５ ＝ x',
+  '{1:MC:=a~b}',
+  '6.02e23',
+  '“curly” ‘ones’',
 );
 const wild = fc.oneof(
   { weight: 4, arbitrary: phrase },
@@ -122,6 +151,7 @@ const marked = fc.oneof(
           `${a}<sub>2</sub> &amp; ${b}`,
           `<p>${a}</p><p>${b} <em>${c}</em></p>`,
           `<p>${a}</p><pre><code>${b} = 1;\n${c}</code></pre>`,
+          `<p>${a}</p><pre><code>for i in x:\n    if i:\n        ${b}(i)\n\n    ${c} = 1 # 2</code></pre>`,
           `<ul><li>${a}</li><li>${b}</li></ul>`,
           `${a}<br/>${b}`,
           `${a} <img src="asset:${PICTURE}" alt="${b}"/>`,
@@ -172,8 +202,8 @@ const textAnswers = (max: number): fc.Arbitrary<object[]> =>
         .map(([c, f]) => t.map((text, i) => ({ text, credit: c[i] ?? 1, ...(f[i] != null && { feedback: f[i] }) }))),
     );
 const numberAnswer = fc
-  .tuple(fc.integer({ min: -9000, max: 9000 }), fc.integer({ min: 0, max: 40 }), fc.constantFrom(1, 1, 0.5))
-  .map(([a, d, c]) => ({ min: a / 8 - d / 16, max: a / 8 + d / 16, credit: c }))
+  .tuple(range, fc.constantFrom(1, 1, 0.5))
+  .map(([r, c]) => ({ ...r, credit: c }))
   .chain((n) => fc.option(marked, { freq: 5 }).map((feedback) => (feedback === null ? n : { ...n, feedback })));
 const someOptions = fc.uniqueArray(marked, { minLength: 1, maxLength: 6 }).chain((t) =>
   fc

@@ -141,8 +141,8 @@ const gap = (g: Gap, points: number): object => {
 };
 const ranges = (answers: readonly NumberAnswer[]): object[] =>
   settledRanges(answers).map((a) => ({
-    min: Number(a.min.toPrecision(12)),
-    max: Number(a.max.toPrecision(12)),
+    min: a.min,
+    max: a.max,
     credit: round(a.credit),
     feedback: rich(a.feedback),
   }));

@@ -1,4 +1,5 @@
 /** Numbers as people write them. */
+import { shifted } from './decimal.js';
 
 /** Whether a language (BCP 47) parts decimals with a comma; false where none is said. Common practice, no source. */
 export const writesDecimalComma = (language: string | undefined): boolean => language !== undefined && !/^(en|ja|zh|ko|th|he)/.test(language);
@@ -60,18 +61,18 @@ export function parseNumber(text: string, decimalComma = false): number | null {
     if (signed[1] === '-') sign = -1;
     s = signed[2] ?? '';
   }
-  let scale = 1;
+  let places = 0;
   // bounded: 60 characters
   const percent = /^(.*?)\s*([%٪‰])$/.exec(s);
   if (percent) {
-    scale = percent[2] === '‰' ? 0.001 : 0.01;
+    places = percent[2] === '‰' ? -3 : -2;
     s = percent[1] ?? '';
   }
   // bounded: 60 characters
   const power = /^(.*?)\s*(?:[×x·*]\s*10\s*(?:\^\s*([+-]?\d{1,3})|([⁻]?[⁰¹²³⁴⁵⁶⁷⁸⁹]+))|e([+-]?\d{1,3}))$/i.exec(s);
   if (power) {
     const raised = power[3]?.replace(/[⁰¹²³⁴⁵⁶⁷⁸⁹]/g, (c) => String(SUPERSCRIPT.indexOf(c))).replace('⁻', '-');
-    scale *= 10 ** Number(power[2] ?? raised ?? power[4]);
+    places += Number(power[2] ?? raised ?? power[4]);
     s = power[1] ?? '';
   }
   const last = VULGAR[s.slice(-1)];
@@ -81,10 +82,10 @@ export function parseNumber(text: string, decimalComma = false): number | null {
     const top = plainNumber(fraction[2] ?? '', decimalComma);
     const below = plainNumber(fraction[3] ?? '', decimalComma);
     if (top === null || !below) return null;
-    return sign * scale * (Number(fraction[1] ?? 0) + top / below);
+    return sign * (Number(fraction[1] ?? 0) + top / below) * 10 ** places;
   }
   const value = plainNumber(s, decimalComma);
   if (value === null) return null;
-  // 12.5 % is 0.125 and not 0.12500000000000003: scale in decimal where that is exact
-  return sign * (scale === 1 ? value : Number((value * scale).toPrecision(15)));
+  // 12.5 % is 0.125 and not 0.12500000000000003: the point is moved in decimal
+  return sign * (places ? shifted(value, places) : value);
 }

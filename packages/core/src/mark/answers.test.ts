@@ -42,7 +42,12 @@ test.each<[string, Item, unknown, unknown]>([
     { text: '1037' },
   ],
   ['a number below zero', { ...base, kind: 'numeric', answers: [{ min: -5, max: -4, credit: 1 }] }, { text: '-4.5' }, { text: '1017' }],
-  ['a third', { ...base, kind: 'numeric', answers: [{ min: 1 / 3, max: 1 / 3, credit: 1 }] }, { text: '0.333333333333' }, { text: String((1 / 3) * 2 + 1017) }],
+  [
+    'a third',
+    { ...base, kind: 'numeric', answers: [{ min: 1 / 3, max: 1 / 3, credit: 1 }] },
+    { text: '0.3333333333333333' },
+    { text: String((1 / 3) * 2 + 1017) },
+  ],
   ['no number', { ...base, kind: 'numeric', answers: [] }, { text: '' }, { text: '1017' }],
   ['a gap with a choice', gap({ kind: 'choice', options: o(0, 1, -0.5) }), { gaps: { 1: 'o1' } }, { gaps: { 1: 'o0' } }],
   ['a gap of keys only', gap({ kind: 'choice', options: o(1) }), { gaps: { 1: 'o0' } }, { gaps: { 1: '' } }],

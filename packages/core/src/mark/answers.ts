@@ -1,4 +1,5 @@
 /** Responses made from the key: the all-right and the all-wrong ones, for rehearsals and tests. */
+import { middleOf, writtenNumber } from '../language/decimal.js';
 import { rightsOf } from '../item/kinds.js';
 import type { Gap, Item } from '../item/model.js';
 import type { Response } from './mark.js';
@@ -18,7 +19,7 @@ export function rightResponse(item: Item): Response | null {
       return { text: item.answers.find((a) => a.credit >= 1)?.text ?? '' };
     case 'numeric': {
       const a = item.answers.find((x) => x.credit >= 1);
-      return { text: a ? String(within(a)) : '' };
+      return { text: a ? writtenNumber(middleOf(a)) : '' };
     }
     case 'cloze':
       return { gaps: Object.fromEntries(item.gaps.map((g) => [g.id, rightGap(g)])) };
@@ -31,12 +32,11 @@ export function rightResponse(item: Item): Response | null {
   }
 }
 
-const within = (a: { min: number; max: number }): number => Number(((a.min + a.max) / 2).toPrecision(12));
 const rightGap = (g: Gap): string => {
   if (g.kind === 'choice') return g.options.find((o) => o.credit >= 1)?.id ?? '';
   if (g.kind === 'text') return g.answers.find((a) => a.credit >= 1)?.text ?? '';
   const a = g.answers.find((x) => x.credit >= 1);
-  return a ? String(within(a)) : '';
+  return a ? writtenNumber(middleOf(a)) : '';
 };
 
 /** A response that earns nothing although everything is answered; null where there is none. */

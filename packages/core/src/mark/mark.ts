@@ -141,7 +141,8 @@ function markNumber(given: string, answers: readonly NumberAnswer[], unit: strin
     return { credit: 0, reason: other ? `“${given.trim()}” does not have the unit ${unit}.` : `“${given.trim()}” is not a number.` };
   }
   const within = (v: number, a: NumberAnswer): boolean => {
-    const slack = 1e-9 * Math.max(1, Math.abs(v));
+    // as much as a calculator may be off in its last binary place (0.1 + 0.2), never a whole number
+    const slack = Number.isInteger(v) ? 0 : 2 ** -52 * Math.abs(v);
     return v >= a.min - slack && v <= a.max + slack;
   };
   const [found] = readings

@@ -1,4 +1,5 @@
 /** What a person may want to change after trying an answer: the ways in which it would have counted. */
+import { middleOf, minus, plus, writtenNumber } from '../language/decimal.js';
 import type { Gap, Item, MatchRule, NumberAnswer, TextAnswer } from '../item/model.js';
 import { defaultMatch } from '../item/model.js';
 import type { SimpleOperation } from '../item/operations.js';
@@ -45,21 +46,20 @@ const textOffers = (
   ];
 };
 
-const clean = (n: number): number => Number(n.toPrecision(12));
 const numberOffers = (value: number, answers: readonly NumberAnswer[], put: (answers: NumberAnswer[]) => SimpleOperation): Offer[] => {
-  const off = (a: NumberAnswer): number => (value < a.min ? a.min - value : value - a.max);
+  const off = (a: NumberAnswer): number => (value < a.min ? minus(a.min, value) : minus(value, a.max));
   const nearest = answers.filter((a) => a.credit > 0).sort((a, b) => off(a) - off(b))[0];
   if (!nearest) return [];
-  const middle = (nearest.min + nearest.max) / 2;
-  const half = clean(Math.abs(value - middle));
+  const middle = middleOf(nearest);
+  const half = Math.abs(minus(value, middle));
   // far from the key nobody wants a tolerance
   if (half > Math.max(Math.abs(middle) * 0.1, (nearest.max - nearest.min) * 2)) return [];
   const { text: _asWritten, ...range } = nearest;
   return [
     {
-      reason: `It lies ${clean(off(nearest))} outside the key.`,
-      label: `Accept ${clean(middle)} ± ${half}`,
-      operation: put(answers.map((a) => (a === nearest ? { ...range, min: clean(middle - half), max: clean(middle + half) } : a))),
+      reason: `It lies ${writtenNumber(off(nearest))} outside the key.`,
+      label: `Accept ${writtenNumber(middle)} ± ${writtenNumber(half)}`,
+      operation: put(answers.map((a) => (a === nearest ? { ...range, min: minus(middle, half), max: plus(middle, half) } : a))),
     },
   ];
 };

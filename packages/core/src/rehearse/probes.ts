@@ -1,4 +1,6 @@
 /** Responses to answer an item with: all right, all wrong, half right, and every way in which a key could be broken unseen by these. */
+import { middleOf, minus, plus, writtenNumber } from '../language/decimal.js';
+import { parseNumber } from '../language/numbers.js';
 import type { Gap, Item, ItemOf, NumberAnswer, TextAnswer } from '../item/model.js';
 
 import { gapMarks, rightsOf } from '../item/kinds.js';
@@ -22,13 +24,25 @@ const MOST = 600;
 const JUNK = 'zzz not this';
 const swapCase = (t: string): string => (t === t.toLowerCase() ? t.toUpperCase() : t.toLowerCase());
 const typedProbes = (answers: readonly TextAnswer[]): string[] => answers.flatMap((a) => [a.text, swapCase(a.text), `${a.text} ${JUNK}`, `${JUNK} ${a.text}`]);
-const decimal = (x: number): string => String(Number(x.toPrecision(14)));
 /** The ends of every range, its middle, and a little outside. */
 const numberProbes = (answers: readonly NumberAnswer[]): string[] =>
   answers.flatMap(({ min, max }) => {
-    const step = Math.max((max - min) / 100, Math.abs(min) * 1e-6, Math.abs(max) * 1e-6, 1e-6);
-    return [min, max, (min + max) / 2, min - step, max + step].map(decimal);
+    // of a range a hundredth, of one number a millionth of it: near enough that a bound a little off is seen
+    const step = max > min ? minus(max, min) / 100 : Math.abs(max) * 1e-6 || 1e-6;
+    return [min, max, middleOf({ min, max }), minus(min, step), plus(max, step)].map(writtenNumber);
   });
+
+/** Numbers that a file names: themselves, what lies between two of them, and a little outside of each. */
+function figureProbes(named: readonly string[]): string[] {
+  const figures = [...new Set(named.map((t) => parseNumber(t)).filter((n) => n !== null))].sort((a, b) => a - b);
+  return figures.slice(0, MOST_NAMED).flatMap((f, i) => {
+    const next = figures[i + 1];
+    const step = Math.abs(f) * 1e-6 || 1e-6;
+    return [f, minus(f, step), plus(f, step), ...(next === undefined ? [] : [middleOf({ min: f, max: next })])].map(writtenNumber);
+  });
+}
+/** Most literals of a file that one place is asked. */
+const MOST_NAMED = 100;
 
 const gapProbes = (g: Gap): string[] =>
   g.kind === 'choice'
@@ -111,7 +125,7 @@ function half(item: Item, right: Response | null, wrong: Response | null): Respo
     }
     case 'numeric': {
       const a = item.answers.find((x) => x.credit > 0 && x.credit < 1);
-      return a ? { text: decimal((a.min + a.max) / 2) } : null;
+      return a ? { text: writtenNumber(middleOf(a)) } : null;
     }
     case 'cloze':
       if (!right || !wrong || !('gaps' in right) || !('gaps' in wrong) || item.gaps.length < 2) return null;
@@ -123,8 +137,11 @@ function half(item: Item, right: Response | null, wrong: Response | null): Respo
   }
 }
 
-/** The responses for one item, as its own key has them. */
-export function probesFor(item: Item): Probes {
+/**
+ * The responses for one item, as its own key has them.
+ * @param typed what a file compares typed answers with, for each place where something is typed
+ */
+export function probesFor(item: Item, typed: readonly (readonly string[])[] = []): Probes {
   const right = rightResponse(item);
   const wrong = wrongResponse(item);
   const more: Response[] = [];
@@ -132,6 +149,13 @@ export function probesFor(item: Item): Probes {
     if (more.length >= MOST) break;
     more.push(r);
   }
+  // what the file itself names may be right there and nowhere here
+  const named = (place: number, number: boolean): readonly string[] =>
+    number ? figureProbes(typed[place] ?? []) : (typed[place] ?? []).slice(0, MOST_NAMED).map((t) => t.slice(0, 400));
+  if (item.kind === 'short-answer' || item.kind === 'numeric') for (const text of named(0, item.kind === 'numeric')) more.push({ text });
+  if (item.kind === 'cloze' && wrong && 'gaps' in wrong)
+    for (const [i, g] of item.gaps.entries())
+      if (g.kind !== 'choice') for (const text of named(i, g.kind === 'number')) more.push({ gaps: { ...wrong.gaps, [g.id]: text } });
   // last, so that of several differences it is not the one that is told
   more.push(...nothing(item));
   return { right, wrong, half: half(item, right, wrong), more };

@@ -78,7 +78,7 @@ function* mutantsGift(text: string): Generator<string> {
     yield* edits(tail, /\t~(?!%)/g, () => '\t=');
     yield* edits(tail, /%(-?[\d.]+)%/g, (m) => (half(m[1] ?? '') === null ? null : `%${half(m[1] ?? '')}%`));
     yield* edits(tail, /\{(TRUE|FALSE)/g, (m) => (m[1] === 'TRUE' ? '{FALSE' : '{TRUE'));
-    yield* edits(tail, /#(-?[\d.]+)(?=[}.\n])/g, (m) => `#${Number(m[1]) + 1000}`);
+    yield* edits(tail, /#(-?[\d.]+)(?=[}.\n])/g, (m) => (Number(m[1]) + 1000 === Number(m[1]) ? null : `#${Number(m[1]) + 1000}`));
   };
   for (const t of all()) yield head + t;
 }

@@ -9,6 +9,7 @@ import type { Item, QuizSet } from '../item/model.js';
 import { richToPlain } from '../item/richText.js';
 import { mark, type Response } from '../mark/mark.js';
 import { type Act, actOf, probesFor } from './probes.js';
+import { showsSame } from './shows.js';
 
 /** One item of a file that can be answered. */
 export interface Playable {
@@ -16,8 +17,16 @@ export interface Playable {
   /** The question as it stands in the file, to find an item whose id the file could not carry. */
   stem: string;
   maximum: number;
-  /** Points for what is done; null where the file shows nothing that it could be done with. */
-  score(act: Act): number | null;
+  /** What the file compares typed answers with, for each place where something is typed, in their order. */
+  typed: readonly (readonly string[])[];
+  /** What is shown to choose from, where that is asked. */
+  options?: readonly string[];
+  /** How many times the file's test asks it; undefined where there is no test. */
+  delivered?: number;
+  /** Points for the answer that the file calls correct; null or undefined where it says none. */
+  declared?(): number | null;
+  /** Points for what is done; null where the file shows nothing that it could be done with, "refused" where it takes fewer choices. */
+  score(act: Act): number | 'refused' | null;
 }
 
 /** One item as the file marked it and as the core does. */
@@ -82,18 +91,21 @@ function one(item: Item, play: Playable, set: QuizSet): Rehearsed {
   const base = { item: item.id, name: nameOf(item), maximum: round(play.maximum), right: null, wrong: null, half: null, halfDue: null, tried: 0 };
   if (!isGraded(item)) return { ...base, maximum: 0, verdict: 'by-hand' };
   if (keyProblem(item)) return { ...base, verdict: 'by-hand', reason: 'it has no key' };
-  const probes = probesFor(item);
+  const probes = probesFor(item, play.typed);
   const difference: string[] = [];
   const tried = new Set<string>();
   const given = (r: Response | null): number | null => {
     if (!r) return null;
     const act = actOf(item, r);
-    const points = act ? play.score(act) : null;
+    const answered = act ? play.score(act) : null;
+    // what cannot be given there is marked nowhere, but for the key itself
+    if (answered === 'refused' && r !== probes.right) return null;
+    const points = answered === 'refused' ? null : answered;
     const due = mark(item, r, set.language).points;
     const key = JSON.stringify(r);
     if (!tried.has(key)) {
       tried.add(key);
-      if (points === null) difference.push(`${inWords(item, r)} cannot be answered there`);
+      if (points === null) difference.push(`${inWords(item, r)} cannot be ${answered === 'refused' ? 'chosen together' : 'answered'} there`);
       else if (Math.abs(points - due) > SLACK) difference.push(`${inWords(item, r)} earns ${round(points)} of ${round(play.maximum)} there and ${due} here`);
     }
     return points === null ? null : round(points);
@@ -102,6 +114,13 @@ function one(item: Item, play: Playable, set: QuizSet): Rehearsed {
   const wrong = given(probes.wrong);
   const half = given(probes.half);
   for (const r of probes.more) given(r);
+  const declared = play.declared?.() ?? null;
+  if (declared !== null && declared < Math.min(right ?? 0, play.maximum) - SLACK)
+    difference.push(`what the file calls correct earns ${round(declared)} of ${round(play.maximum)}`);
+  const extra = play.options?.find((o) => 'options' in item && !item.options.some((x) => showsSame(x.content, o)));
+  if (extra !== undefined && 'options' in item) difference.push(`“${richToPlain(extra).slice(0, 40)}” can be chosen there and is none of its options`);
+  if (play.delivered === 0) difference.unshift('it is in the file, but its test does not ask it');
+  if ((play.delivered ?? 1) > 1) difference.unshift(`its test asks it ${play.delivered} times`);
   if (Math.abs(play.maximum - item.points) > SLACK) difference.unshift(`it is worth ${round(play.maximum)} there and ${item.points} here`);
   const halfDue = probes.half ? mark(item, probes.half, set.language).points : null;
   return {
@@ -170,6 +189,19 @@ export function rehearse(played: readonly Playable[], set: QuizSet, profile: Pro
       items.push({ ...one(due, play, set), item: whole.id });
     }
   });
+  for (const p of free)
+    items.push({
+      item: p.id,
+      name: richToPlain(p.stem).slice(0, 60),
+      right: null,
+      wrong: null,
+      half: null,
+      halfDue: null,
+      maximum: p.maximum,
+      verdict: 'differs',
+      reason: 'it is in the file and not in the set',
+      tried: 0,
+    });
   const sum = (f: (r: Rehearsed) => number | null): number =>
     round(items.reduce((s, r) => s + (r.verdict === 'ok' || r.verdict === 'differs' ? (f(r) ?? 0) : 0), 0));
   return {

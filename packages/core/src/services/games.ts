@@ -11,7 +11,8 @@ import type { Row } from '../formats/table/grid.js';
 import type { Item, QuizSet } from '../item/model.js';
 import { richFromPlain, richToPlain } from '../item/richText.js';
 import { counted } from '../language/counted.js';
-import { playSet, showsSame } from '../rehearse/play.js';
+import { playSet } from '../rehearse/play.js';
+import { showsSame } from '../rehearse/shows.js';
 import { allPages, type Container, good, jsonOf, type Pulled, ServiceRefusal, type Service, takeOutRest } from './service.js';
 import { GAME_TIMES, serviceRows } from './table.js';
 

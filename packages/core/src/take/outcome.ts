@@ -2,6 +2,7 @@
 import { isGraded, maximumOf } from '../item/kinds.js';
 import type { Item, QuizSet } from '../item/model.js';
 import { richToPlain, sanitiseRich } from '../item/richText.js';
+import { writtenRange } from '../language/decimal.js';
 import { truthWords } from '../language/truthWords.js';
 import { type Mark, mark, type Response, roundPoints } from '../mark/mark.js';
 
@@ -86,7 +87,7 @@ function keyText(item: Item, language: string | undefined): string {
         .join('; ');
     case 'numeric': {
       const r = item.answers.find((x) => x.credit >= 1);
-      return !r ? '' : `${r.min === r.max ? r.min : `${r.min} to ${r.max}`}${item.unit ? ` ${item.unit}` : ''}`;
+      return !r ? '' : `${writtenRange(r)}${item.unit ? ` ${item.unit}` : ''}`;
     }
     case 'true-false':
       return item.answer === null ? '' : truthWords(item.language ?? language)[item.answer ? 'true' : 'false'];

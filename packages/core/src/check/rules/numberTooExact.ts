@@ -1,4 +1,5 @@
 /** A number key that nobody will type to the last figure. */
+import { minus, plus } from '../../language/decimal.js';
 import type { Rule } from '../finding.js';
 
 export const numberTooExact: Rule = {
@@ -29,7 +30,7 @@ export const numberTooExact: Rule = {
     );
     if (!exact) return [];
     // half of the second decimal: what rounding to two decimals can change
-    const [min, max] = [exact.min - 0.005, exact.max + 0.005].map((n) => Number(n.toPrecision(12)));
+    const [min, max] = [minus(exact.min, 0.005), plus(exact.max, 0.005)];
     const { text: _asWritten, ...rest } = exact;
     return [
       {

@@ -1,4 +1,5 @@
 /** What stands behind "Answer:": labels and texts of options, numbers with tolerance, accepted wordings. */
+import { isHeld, minus, plus } from '../../language/decimal.js';
 import { parseNumber } from '../../language/numbers.js';
 import { LETTERS, letterPlace, plainSigns, romanValue } from '../../language/labels.js';
 import { matchesOf } from '../../language/matches.js';
@@ -193,7 +194,8 @@ export interface NumberReading {
   unit?: string;
 }
 const UNIT = '(?:\\s*(?!(?:to|and|bis|a|à|до)\\s)(%|°\\s?[CF]?|[\\p{L}µμΩ°€$£][\\p{L}\\p{N}µμΩ°/²³^·.-]{0,14}(?:\\s\\p{L}{1,10})?|[€$£]))?';
-const NUM = '([-−–+]?\\s?(?:\\d[\\d.,\\u0020\\u00a0\\u202f]*\\d|\\d|[.,]\\d+)(?:\\s*[/⁄]\\s*\\d+)?(?:\\s*[×x·]\\s*10\\s*\\^?\\s*[-−⁻]?[\\d⁰¹²³⁴⁵⁶⁷⁸⁹]+)?)';
+const NUM =
+  '([-−–+]?\\s?(?:\\d[\\d.,\\u0020\\u00a0\\u202f]*\\d|\\d|[.,]\\d+)(?:\\s*[/⁄]\\s*\\d+)?(?:\\s*[×x·*]\\s*10\\s*\\^?\\s*[-−⁻]?[\\d⁰¹²³⁴⁵⁶⁷⁸⁹]+|[eE][-−+]?\\d{1,3}(?![\\p{L}\\d]))?)';
 const ABOUT = '(?:about|approx(?:imately|\\.)?|around|ca\\.?|circa|etwa|ungefähr|environ|aprox\\.?|cerca de|около|приблизно|yaklaşık)?';
 const EXACT = new RegExp(`^[=≈~]?\\s*${ABOUT}\\s*([€$£])?\\s*${NUM}${UNIT}\\s*[.!]?$`, 'iu');
 const TOLERANCE = new RegExp(`^[=≈~]?\\s*${NUM}${UNIT}\\s*[([]?\\s*(?:±|\\+\\s?/\\s?[-−–]|\\+-|plus or minus)\\s*${NUM}${UNIT}\\s*[)\\]]?\\s*\\.?$`, 'u');
@@ -203,13 +205,15 @@ const ACCEPT = new RegExp(
   'iu',
 );
 
-const tidy = (n: number): number => Number(n.toPrecision(12));
-
 /** A number as a key: "12.5", "12,5 kg", "12.5 ± 0.1", "12.4–12.6"; null where it is none. */
 export function readNumber(value: string, decimalComma: boolean): NumberReading | null {
   const v = value.trim().replace(/[\u00a0\u202f]/g, ' ');
   if (!/\d/.test(v) || v.length > 80) return null;
-  const num = (s: string | undefined): number | null => (s === undefined ? null : parseNumber(s.replace(/^[−–]\s*/, '-'), decimalComma));
+  const num = (s: string | undefined): number | null => {
+    // more figures than a number holds are a name of something, and compared as text
+    if (s === undefined || (s.length > 15 && !isHeld(s.replace(/[\s'’]/g, '')))) return null;
+    return parseNumber(s.replace(/^[−–]\s*/, '-'), decimalComma);
+  };
   const accept = ACCEPT.exec(v);
   if (accept) {
     const [a, b] = [num(accept[1]), num(accept[3])];
@@ -220,7 +224,7 @@ export function readNumber(value: string, decimalComma: boolean): NumberReading 
   if (t) {
     const [a, d] = [num(t[1]), num(t[3])];
     const unit = t[2] ?? t[4];
-    if (a !== null && d !== null) return { min: tidy(a - Math.abs(d)), max: tidy(a + Math.abs(d)), ...(unit && { unit }) };
+    if (a !== null && d !== null) return { min: minus(a, Math.abs(d)), max: plus(a, Math.abs(d)), ...(unit && { unit }) };
   }
   const e = EXACT.exec(v);
   const exact = e ? num(e[2]) : null;

@@ -13,12 +13,13 @@ function looksLikeGift(text: string): boolean {
   return braces.some((b) => b.startsWith('=')) && !/^[ \t]{0,20}\d{1,3}[.)]\s/m.test(text);
 }
 
+/** Texts of a table may hold braces of another format: what is named a table is one. */
 export const giftFormat: Format = {
   id: 'gift',
   name: 'GIFT',
   extension: '.gift.txt',
   mediaType: 'text/plain',
-  recognises: ({ name, text }) => (/\.gift(\.txt)?$/i.test(name) ? 0.9 : looksLikeGift(text) ? 0.7 : 0),
+  recognises: ({ name, text }) => (/\.gift(\.txt)?$/i.test(name) ? 0.9 : looksLikeGift(text) ? (/\.(csv|tsv|tab)$/i.test(name) ? 0.5 : 0.7) : 0),
   read: (bytes) => readGift(textOf(bytes)),
   write: writeGift,
   profile: giftProfile,

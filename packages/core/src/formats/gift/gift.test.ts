@@ -50,7 +50,8 @@ test('the independent grammar reads every item that is written, with the same st
           expect(q.isTrue).toBe(item.answer);
           break;
         case 'short-answer':
-          expect(q.choices?.map((c) => text(c.text))).toEqual(item.answers.map((a) => wanted(a.text.replace(/->/g, '→'))));
+          // a star is written for itself: it stands for any letters in several importers; the grammar knows no such escape
+          expect(q.choices?.map((c) => text(c.text).replace(/\\\*/g, '*'))).toEqual(item.answers.map((a) => wanted(a.text.replace(/->/g, '→'))));
           break;
         case 'matching':
           expect(

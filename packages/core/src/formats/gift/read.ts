@@ -1,8 +1,11 @@
 /** Reads GIFT in one pass over the text. Takes what is found in the field; a question that cannot be read is reported and skipped. */
+import { isHeld, minus, plus } from '../../language/decimal.js';
 import { newId } from '../../item/ids.js';
 import {
   defaultMatch,
   type Diagnostic,
+  type Feedback,
+  type Gap,
   type Item,
   type MatchRule,
   type NumberAnswer,
@@ -12,7 +15,7 @@ import {
   type TextAnswer,
 } from '../../item/model.js';
 import { keyProblem } from '../../item/kinds.js';
-import { isMarkup, richFromPlain, richToPlain, sanitiseRich } from '../../item/richText.js';
+import { escapeXml, isMarkup, richFromPlain, richToPlain, sanitiseRich } from '../../item/richText.js';
 import { ReadError } from '../../item/readError.js';
 import { ruleFor, tidyRich } from '../../item/sameness.js';
 import { parseNumber } from '../../language/numbers.js';
@@ -44,7 +47,10 @@ function cut(s: string, from: number, to: number): string {
   while (to > from && s.charCodeAt(to - 1) <= 32) to--;
   return s.slice(from, to);
 }
-const unescapeGift = (s: string): string => (s.includes('\\') ? s.replace(/\\n/g, '\n').replace(/\\([\\~=#{}:])/g, '$1') : s);
+/** Escapes from left to right: `\\\\n` is a backslash and an n, `\\n` a new line. */
+const unescapeGift = (s: string): string => (s.includes('\\') ? s.replace(/\\([\\~=#{}:n])/g, (_, c: string) => (c === 'n' ? '\n' : c)) : s);
+/** What is typed: there a star for itself may have a backslash in front. */
+const unescapeTyped = (s: string): string => (s.includes('\\') ? s.replace(/\\([\\~=#{}:*n])/g, (_, c: string) => (c === 'n' ? '\n' : c)) : s);
 
 interface Answer {
   /** Right by its sign; others earn what their weight says. */
@@ -84,6 +90,8 @@ class GiftReader {
   readonly diagnostics: Diagnostic[] = [];
   readonly pictures = new Pictures();
   private section: string | undefined;
+  /** What is to be told of the question at hand, once it has its id. */
+  private remarks: { code: string; message: string }[] = [];
 
   constructor(private readonly s: string) {}
 
@@ -104,7 +112,18 @@ class GiftReader {
     if (!text.includes('<') && !text.includes('&')) return text;
     // HTML without a tag is text whose signs were written as entities
     if (!isMarkup(text)) return richFromPlain(richToPlain(`<p>${text}</p>`));
-    return tidyRich(this.withAssets(sanitiseRich(text)));
+    return tidyRich(this.withAssets(sanitiseRich(this.withoutStrays(text))));
+  }
+  /** Pictures that only a path or an address names are not in the file: their words stay, and it is told. */
+  private withoutStrays(html: string): string {
+    if (!/<img/i.test(html)) return html;
+    return html.replace(/<img\b[^<>]*>/gi, (tag) => {
+      const src = /\ssrc\s*=\s*["']?([^"'\s>]*)/i.exec(tag)?.[1] ?? '';
+      if (/^(?:data|asset):/.test(src)) return tag;
+      const name = src.slice(src.lastIndexOf('/') + 1);
+      this.remarks.push({ code: 'picture-missing', message: `the picture ${src.slice(0, 100)} is not in the file.` });
+      return escapeXml(/\salt\s*=\s*"([^"]*)"/i.exec(tag)?.[1]?.trim() || `[${name}]`);
+    });
   }
   private withAssets(html: string): string {
     if (!html.includes('"data:')) return html;
@@ -114,10 +133,10 @@ class GiftReader {
     });
   }
 
-  private tell(code: string, message: string, from: number, to: number, item?: string): void {
+  private tell(code: string, message: string, from: number, to: number, item?: string, severity: Diagnostic['severity'] = 'error'): void {
     let line = 1;
     for (let i = this.s.indexOf('\n'); i >= 0 && i < from; i = this.s.indexOf('\n', i + 1)) line++;
-    this.diagnostics.push({ code, severity: 'error', from, to, line, column: 1, message: `Line ${line}: ${message}`, ...(item && { item }) });
+    this.diagnostics.push({ code, severity, from, to, line, column: 1, message: `Line ${line}: ${message}`, ...(item && { item }) });
   }
 
   // ── blocks ──
@@ -208,12 +227,29 @@ class GiftReader {
         closed = brace < 0 ? -1 : closing(s, brace, end);
       }
       const marks = marksOf(comments);
-      const item = brace < 0 ? this.information(cut(s, at, end), marks.id ?? newId()) : this.answered(s, at, end, brace, closed, marks.id ?? newId());
+      const next = closed > 0 ? find(s, '{', closed + 1, end) : -1;
+      if (next >= 0) {
+        const apart = this.secondQuestion(s, closed + 1, next);
+        if (apart >= 0) {
+          this.block(s, start, apart, open, close, comments, from, to);
+          this.tell('no-blank-line', 'two questions stand without a blank line between them; they are read as two.', from, to, undefined, 'warning');
+          this.block(s, apart, end, -2, -1, [], from, to);
+          return;
+        }
+      }
+      this.remarks = [];
+      const item =
+        next >= 0
+          ? this.several(s, at, end, marks.id ?? newId())
+          : brace < 0
+            ? this.information(cut(s, at, end), marks.id ?? newId())
+            : this.answered(s, at, end, brace, closed, marks.id ?? newId());
       if (title) item.title = title;
       if (marks.label) item.label = marks.label;
       if (marks.tags.length) item.tags = marks.tags;
       if (this.section) item.section = this.section;
       this.items.push(item);
+      for (const r of this.remarks) this.tell(r.code, r.message, from, to, item.id, 'warning');
       const none = keyProblem(item);
       if (none)
         this.tell(
@@ -227,6 +263,39 @@ class GiftReader {
       if (!(e instanceof ReadError)) throw e;
       this.tell('item-invalid', `${e.message}; the question was left out.`, from, to);
     }
+  }
+
+  /** Where a second question begins between a closed brace and the next open one: on a line of its own; −1 where it is the same question. */
+  private secondQuestion(s: string, from: number, next: number): number {
+    const line = s.indexOf('\n', from);
+    if (line < 0 || line > next) return -1;
+    const titled = s.startsWith('::', line + 1 + (/^[ \t]*/.exec(s.slice(line + 1, next))?.[0].length ?? 0));
+    return titled || !s.slice(from, line).trim() ? line + 1 : -1;
+  }
+
+  /** Several answers in braces within one question: GIFT has one, but people write gaps so. */
+  private several(s: string, from: number, to: number, id: string): Item {
+    const gaps: Gap[] = [];
+    let text = '';
+    let general = '';
+    let at = from;
+    for (let open = find(s, '{', at, to); open >= 0; open = find(s, '{', at, to)) {
+      const close = closing(s, open, to);
+      if (close < 0) throw new ReadError('a brace is opened and not closed');
+      const one = this.answered(s, open, close + 1, open, close, String(gaps.length + 1));
+      text += `${s.slice(at, open)}\uE000`;
+      at = close + 1;
+      general ||= one.feedback?.general ?? '';
+      const gap = { id: String(gaps.length + 1), points: 1 };
+      if (one.kind === 'short-answer') gaps.push({ ...gap, kind: 'text', answers: one.answers, match: one.match });
+      else if (one.kind === 'numeric') gaps.push({ ...gap, kind: 'number', answers: one.answers });
+      else if (one.kind === 'multiple-choice') gaps.push({ ...gap, kind: 'choice', options: one.options });
+      else throw new ReadError('it has several answers in braces, and not all of them can stand in a gap');
+    }
+    let n = 0;
+    const stem = this.rich(cut(`${text}${s.slice(at, to)}`, 0, text.length + to - at)).replace(/\uE000/g, () => `[[${++n}]]`);
+    this.remarks.push({ code: 'gaps-guessed', message: `${gaps.length} answers stand in braces where GIFT has one; they are read as gaps.` });
+    return { id, stem, points: gaps.length, kind: 'cloze', gaps, ...(general && { feedback: { general } }) };
   }
 
   /** A category is a folder of a bank; its items stand together as a part. The folders at the top that every export names are none. */
@@ -263,13 +332,22 @@ class GiftReader {
     // a word is missing where text goes on behind the braces
     const stem = this.rich(missing ? `${s.slice(from, open).trimStart()}\uE000${s.slice(close + 1, to).trimEnd()}` : head);
     const asked = (blank: string): string => (missing ? stem.replace('\uE000', blank) : stem);
-    const base: { id: string; stem: string; points: number; feedback?: { general: string } } = { id, stem: missing ? '' : stem, points: 1 };
+    const base: { id: string; stem: string; points: number; feedback?: Feedback } = { id, stem: missing ? '' : stem, points: 1 };
     if (general) base.feedback = { general };
     if (!inner) return { ...base, stem: asked('____'), kind: 'essay' };
     if (inner.charCodeAt(0) === HASH) {
-      const answers = this.numbers(cut(inner, 1, inner.length), format);
-      if (missing) return { ...base, stem: asked('[[1]]'), kind: 'cloze', gaps: [{ id: '1', kind: 'number', points: 1, answers }] };
-      return asGap({ ...base, kind: 'numeric', answers });
+      const { answers, otherwise } = this.numbers(cut(inner, 1, inner.length), format);
+      if (otherwise) base.feedback = { ...base.feedback, incorrect: otherwise };
+      if (answers.some((a) => !isHeld(a.text ?? ''))) {
+        const texts = answers.map(({ text, min, credit, feedback }): TextAnswer => ({ text: text ?? String(min), credit, ...(feedback && { feedback }) }));
+        this.remarks.push({ code: 'number-as-text', message: 'the number has more figures than can be compared as a number; it is compared as text.' });
+        return missing
+          ? { ...base, stem: asked('[[1]]'), kind: 'cloze', gaps: [{ id: '1', kind: 'text', points: 1, answers: texts }] }
+          : asGap({ ...base, kind: 'short-answer', answers: texts, match: STRICT });
+      }
+      const plain = answers.map(({ text: _text, ...a }) => a);
+      if (missing) return { ...base, stem: asked('[[1]]'), kind: 'cloze', gaps: [{ id: '1', kind: 'number', points: 1, answers: plain }] };
+      return asGap({ ...base, kind: 'numeric', answers: plain });
     }
     const first_ = inner.charCodeAt(0) | 32;
     const truth = (first_ === 116 || first_ === 102) && /^(T|TRUE|F|FALSE)\s*(#|$)/i.test(inner);
@@ -285,7 +363,9 @@ class GiftReader {
       };
       return { ...base, stem: asked('____'), kind: 'true-false', answer, ...(Object.keys(optionFeedback).length && { optionFeedback }) };
     }
-    const answers = answersOf(inner);
+    // "{four}": one answer needs no sign
+    const found = answersOf(inner);
+    const answers = found.length || /[~=]/.test(inner.replace(/\\./g, '')) ? found : answersOf(`=${inner}`);
     if (!answers.length) throw new ReadError('the braces hold no answer that starts with = or ~');
     const allRight = answers.every((a) => a.right);
     if (allRight && answers.every((a) => find(a.text, '->', 0, a.text.length) >= 0)) {
@@ -302,9 +382,12 @@ class GiftReader {
       };
     }
     if (allRight) {
-      const texts = answers.map((a): TextAnswer => {
+      const texts = answers.flatMap((a): TextAnswer[] => {
         const feedback = a.feedback ? this.rich(a.feedback, format) : '';
-        return { text: unescapeGift(a.text.replace(/^\[(html|plain|markdown|mo+dle)\]/i, '')).trim(), credit: a.weight ?? 1, ...(feedback && { feedback }) };
+        const credit = a.weight ?? 1;
+        const text = this.withoutStars(a.text.replace(/^\[(html|plain|markdown|mo+dle)\]/i, ''), credit);
+        if (text === null && credit === 0 && feedback) base.feedback = { ...base.feedback, incorrect: feedback };
+        return text === null ? [] : [{ text, credit, ...(feedback && { feedback }) }];
       });
       const match = ruleFor(STRICT, texts);
       if (missing) {
@@ -336,19 +419,40 @@ class GiftReader {
       : { id, kind: 'multiple-choice', stem: asked('____'), points: 1, options };
   }
 
-  private numbers(text: string, format: string | undefined): NumberAnswer[] {
+  /** A typed answer; a star for itself stands for any letters in several importers, which no rule here says. Null where nothing is left. */
+  private withoutStars(raw: string, credit: number): string | null {
+    if (find(raw, '*', 0, raw.length) < 0) return unescapeTyped(raw).trim();
+    const text = unescapeTyped(raw.replace(/\\.|\*/gs, (c) => (c === '*' ? '' : c))).trim();
+    if (text || credit > 0)
+      this.remarks.push({
+        code: 'answer-pattern',
+        message: text
+          ? `“${raw.slice(0, 60)}” takes any answer with “${text.slice(0, 60)}” in it; here only “${text.slice(0, 60)}” itself is right.`
+          : `“${raw.slice(0, 60)}” takes any answer; that is left out, nothing typed can be held against it.`,
+      });
+    return text || null;
+  }
+
+  /** The accepted numbers with how each is written, and what all others are told. */
+  private numbers(text: string, format: string | undefined): { answers: NumberAnswer[]; otherwise: string } {
     const c = text.charCodeAt(0);
     const listed = c === EQUALS || c === TILDE ? answersOf(text) : answersOf(`=${text}`);
-    const answers = listed
-      .filter((a) => a.text)
-      .map((a): NumberAnswer => {
-        const range = numberRange(a.text);
-        if (!range) throw new ReadError(`“${a.text.slice(0, 40)}” is no number`);
-        const feedback = a.feedback ? this.rich(a.feedback, format) : '';
-        return { ...range, credit: clamp(a.weight ?? (a.right ? 1 : 0)), ...(feedback && { feedback }) };
-      });
+    const answers: NumberAnswer[] = [];
+    let otherwise = '';
+    for (const a of listed) {
+      const feedback = a.feedback ? this.rich(a.feedback, format) : '';
+      const credit = clamp(a.weight ?? (a.right ? 1 : 0));
+      if (!a.text || a.text === '*') {
+        if (credit > 0 && a.text) this.remarks.push({ code: 'answer-pattern', message: `any number earns ${credit * 100} % in the file; that is left out.` });
+        otherwise ||= feedback;
+        continue;
+      }
+      const range = numberRange(a.text);
+      if (!range) throw new ReadError(`“${a.text.slice(0, 40)}” is no number`);
+      answers.push({ ...range, credit, ...(feedback && { feedback }), ...(!isHeld(unescapeGift(a.text).replace(/:0*$/, '')) && { text: a.text }) });
+    }
     if (!answers.length) throw new ReadError('there is no number behind #');
-    return answers;
+    return { answers, otherwise };
   }
 }
 
@@ -413,9 +517,8 @@ function numberRange(raw: string): { min: number; max: number } | null {
   const colon = text.indexOf(':');
   const v = parseNumber(colon < 0 ? text : text.slice(0, colon));
   const t = colon < 0 ? 0 : parseNumber(text.slice(colon + 1));
-  return v === null || t === null ? null : { min: tidy(v - t), max: tidy(v + t) };
+  return v === null || t === null ? null : { min: minus(v, Math.abs(t)), max: plus(v, Math.abs(t)) };
 }
-const tidy = (n: number): number => Number(n.toPrecision(12));
 
 const closeTo = (a: number, b: number): boolean => Math.abs(a - b) < 1e-4;
 /** Percentages that say "each key its share, each wrong option takes its share" are that rule and not single weights. */

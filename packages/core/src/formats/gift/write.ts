@@ -1,4 +1,5 @@
 /** Writes GIFT: plain text, one question after another, answers in braces. One file a set. */
+import { inFigures } from '../../language/decimal.js';
 import { fitSet } from '../../fit/fit.js';
 import { shares } from '../../fit/steps.js';
 import type { Item, ItemOf, NumberAnswer, Option, QuizSet, TextAnswer } from '../../item/model.js';
@@ -11,11 +12,11 @@ import { giftProfile } from './profile.js';
 /** The signs that GIFT gives a meaning, each kept literal by a backslash before it. */
 const escapeGift = (text: string): string => (/[\\~=#{}:\n]/.test(text) ? text.replace(/[\\~=#{}:]/g, '\\$&').replace(/\r?\n/g, '\\n') : text);
 const percent = (credit: number): string => `%${Math.round(credit * 1e7) / 1e5}%`;
-const numberOf = (a: NumberAnswer): string => (a.min === a.max ? String(a.min) : `${a.min}..${a.max}`);
+const numberOf = (a: NumberAnswer): string => (a.min === a.max ? inFigures(a.min) : `${inFigures(a.min)}..${inFigures(a.max)}`);
 /** A weight in front of an answer: none where it earns everything, but one where the answer itself would look like a weight. */
 const weighted = (credit: number, text: string): string => (credit === 1 && !text.startsWith('%') ? text : percent(credit) + text);
-/** What a learner types is no HTML. */
-const typed = (text: string): string => escapeGift(text.replace(/\s+/g, ' ').trim());
+/** What a learner types is no HTML; a star stands for any letters there unless it is escaped. */
+const typed = (text: string): string => escapeGift(text.replace(/\s+/g, ' ').trim()).replace(/\*/g, '\\*');
 
 /** Texts of one question: where one of them is HTML, the others are read as HTML too unless they say what they are. */
 class Writer {
@@ -49,7 +50,7 @@ class Writer {
   private numbers(answers: readonly NumberAnswer[]): string {
     const [only] = answers;
     if (answers.length === 1 && only?.credit === 1 && !only.feedback) return `#${numberOf(only)}`;
-    return `#\n${answers.map((a) => `\t=${weighted(a.credit, numberOf(a))}${this.feedback(a.feedback)}`).join('\n')}\n`;
+    return `#\n${answers.map((a) => `\t=${weighted(a.credit, numberOf(a))}${this.feedback(a.feedback)}`).join('\n')}`;
   }
   private pairs(item: ItemOf<'matching'>): string {
     return [...item.pairs.map((p) => `\t=${this.rich(p.left)} -> ${this.rich(p.right)}`), ...item.extraRights.map((r) => `\t= -> ${this.rich(r)}`)].join('\n');

@@ -2,6 +2,7 @@
  * The canonical notation: how a set is written as text, in the way that a careful person would type it. The draft reader
  * reads it back without loss; `takeBack` gives what was read its old identity again.
  */
+import { writtenNumber } from '../../language/decimal.js';
 import { parseFragment, type DefaultTreeAdapterMap } from 'parse5';
 import { letterOf } from '../../item/kinds.js';
 import { defaultMatch, type Item, type MatchRule, type NumberAnswer, type QuizSet, type Section, type TextAnswer } from '../../item/model.js';
@@ -199,7 +200,7 @@ function answerText(a: TextAnswer, care: Care): string {
 }
 /** Without the signs that thousands could be read from. */
 const decimal = (n: number): string => {
-  const s = String(n);
+  const s = writtenNumber(n);
   return /^-?\d{1,3}\.\d{3}$/.test(s) ? `${s}0` : s;
 };
 function numberText(a: NumberAnswer): string {
@@ -256,7 +257,13 @@ function inline(rich: string, care: Care): string {
   const light = care < 2 ? lightly(parseFragment(rich).childNodes, care) : null;
   if (light !== null && sameRich(lineRich(light), rich)) return light;
   const block = /^<(?:p|ul|ol|table|blockquote|pre|math|a|span)\b/.test(rich) ? rich : `<p>${rich}</p>`;
-  return block.replace(/\s*\n\s*/g, (blank) => (/<pre/.test(rich) ? '&#10;' : blank.replace(/\s+/g, ' ')));
+  // code keeps its lines and its indentation, as references that stand in one line
+  return block
+    .split(/(<pre\b(?:(?!<\/pre>)[\s\S])*<\/pre>)/)
+    .map((piece, i) =>
+      i % 2 ? piece.replace(/\n[ \t]*| {2,}|\t/g, (blank) => blank.replace(/[\n\t ]/g, (c) => `&#${c.charCodeAt(0)};`)) : piece.replace(/\s+/g, ' '),
+    )
+    .join('');
 }
 const lineRich = (text: string): string => {
   const set = new DraftReader().read(`1. ${text}\nKind: essay\n`).set;

@@ -8,6 +8,7 @@ import { readDraft } from '../../draft/read.js';
 import { gapMarks, keyProblem, letterOf, rightsOf } from '../../item/kinds.js';
 import type { Item, QuizSet, ReadResult } from '../../item/model.js';
 import { escapeXml, isMarkup, richToXhtml } from '../../item/richText.js';
+import { writtenRange } from '../../language/decimal.js';
 import { truthWords } from '../../language/truthWords.js';
 import { displayOrder } from '../displayOrder.js';
 import { assetsAsData } from '../pictures.js';
@@ -64,7 +65,6 @@ function question(item: Item, set: QuizSet): string {
 /** The key in words. */
 function key(item: Item, set: QuizSet): string {
   if (keyProblem(item)) return '–';
-  const range = (a: { min: number; max: number }): string => (a.min === a.max ? String(a.min) : `${a.min} to ${a.max}`);
   switch (item.kind) {
     case 'multiple-choice':
       return item.options.flatMap((o, i) => (o.credit >= 1 ? [letterOf(i).toLowerCase()] : [])).join(', ');
@@ -75,7 +75,7 @@ function key(item: Item, set: QuizSet): string {
     case 'short-answer':
       return item.answers.flatMap((a) => (a.credit >= 1 ? [escapeXml(a.text)] : [])).join(' / ');
     case 'numeric':
-      return item.answers.flatMap((a) => (a.credit >= 1 ? [range(a)] : [])).join(' / ') + (item.unit ? ` ${escapeXml(item.unit)}` : '');
+      return item.answers.flatMap((a) => (a.credit >= 1 ? [writtenRange(a)] : [])).join(' / ') + (item.unit ? ` ${escapeXml(item.unit)}` : '');
     case 'cloze':
       return gapMarks(item.stem)
         .map((id, i) => {
@@ -85,7 +85,7 @@ function key(item: Item, set: QuizSet): string {
             : g.kind === 'choice'
               ? g.options.flatMap((o) => (o.credit >= 1 ? [inline(o.content)] : []))
               : g.kind === 'number'
-                ? g.answers.flatMap((a) => (a.credit >= 1 ? [range(a)] : []))
+                ? g.answers.flatMap((a) => (a.credit >= 1 ? [writtenRange(a)] : []))
                 : g.answers.flatMap((a) => (a.credit >= 1 ? [escapeXml(a.text)] : []));
           return `(${i + 1}) ${right.join(' / ')}`;
         })

@@ -13,7 +13,14 @@ export interface Choice {
 
 /** One thing to answer. */
 export type Interaction =
-  | { type: 'choice'; variable: string; several: boolean; options: Choice[]; shuffle?: boolean }
+  | {
+      type: 'choice';
+      variable: string;
+      several: boolean;
+      options: Choice[];
+      shuffle?: boolean /** How many may be chosen, where it is limited. */;
+      most?: number;
+    }
   /** A text or number to type. */
   | { type: 'typed'; variable: string; number: boolean }
   /** A choice inside a line of text. */
@@ -59,6 +66,8 @@ export interface AssessmentItem {
     /** Fields of the model that the file states in metadata, for kinds that show nothing of it. */
     shuffle?: boolean;
   };
+  /** Whether the file makes question and key anew for each learner: what is declared is no key then. */
+  drawn?: boolean;
   /** What the model has no kind for. */
   unsupported?: string;
 }
@@ -78,4 +87,6 @@ export interface PlacedItem {
   weight: number;
   /** The score that earns all of its points. */
   full: number;
+  /** How many times the test of its package asks it; undefined where there is no test. */
+  delivered?: number;
 }

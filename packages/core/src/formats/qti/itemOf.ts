@@ -3,6 +3,7 @@
  * and number that the rules speak of is handed to the file's own scoring, and what it earns is its credit. So the same code reads
  * response conditions, templates, mappings and explicit rules.
  */
+import { middleOf } from '../../language/decimal.js';
 import { stableId } from '../../item/ids.js';
 import { gapMarks, keyProblem, nameOf } from '../../item/kinds.js';
 import { defaultMatch, type Gap, type Item, type MatchRule, type NumberAnswer, type Option, type TextAnswer } from '../../item/model.js';
@@ -163,6 +164,13 @@ class Maker {
     const asked = scorer.declares ? [] : scorer.correct(part.variable).flatMap((d) => named.get(d) ?? []);
     // single options say nothing where only the whole key is rewarded: the set that earns most is the key
     const sets = [keyed, marginal, positive, asked].filter((s) => s.length > 0).map((keys) => ({ keys, score: this.score(answer(keys)) }));
+    // rules that ask for some options and forbid others: all combinations of few options are tried, the fewest first
+    if (!sets.some((s) => s.score > SCORE_SLACK) && all.length <= MOST_TRIED)
+      sets.push(
+        ...Array.from({ length: (1 << all.length) - 1 }, (_, n) => all.filter((k) => (n + 1) & (1 << k)))
+          .sort((a, b) => a.length - b.length)
+          .map((keys) => ({ keys, score: this.score(answer(keys)) })),
+      );
     let full = Math.max(0, ...sets.map((s) => s.score));
     let keys = sets.find((s) => s.score >= full - SCORE_SLACK)?.keys ?? [];
     if (!(full > SCORE_SLACK)) {
@@ -186,6 +194,19 @@ class Maker {
         options = options.map((o, k) => ({ ...o, credit: isKey(k) ? ((raw[k] ?? 0) > 0 ? o.credit : 1) : Math.min(0, o.credit) }));
         scoring = raw.some((r) => r !== 0) ? 'weights' : 'all-or-nothing';
         this.tell('warning', 'scoring-adapted', 'the file scores combinations of options in a way of its own; the points of single options were kept');
+      }
+    }
+    // where only so many may be chosen, choosing all cannot earn everything
+    if (keys.length && part.most !== undefined && part.most < all.length && options.every((o) => o.credit >= 0) && scoring !== 'all-or-nothing') {
+      const earning = options.filter((o) => o.credit > 0);
+      if (earning.length < options.length || part.most < earning.length) {
+        scoring = 'right-minus-wrong';
+        options = options.map((o) => ({ ...o, credit: o.credit > 0 ? 1 : 0 }));
+        this.tell(
+          'warning',
+          'choices-limited',
+          `the file lets ${part.most} be chosen; here any number can be, and a wrong choice takes what a right one gives`,
+        );
       }
     }
     const probe = (chosen: readonly number[]): Probe => {
@@ -286,10 +307,10 @@ class Maker {
       const { answers, full, junk } = this.ranges(part.variable, probe);
       if (!answers.some((a) => a.credit >= 1)) this.noTyped();
       const general = this.wholeFeedback(
-        answers.filter((a) => a.credit >= 1).map((a) => probe(String(middle(a))).shown),
+        answers.filter((a) => a.credit >= 1).map((a) => probe(String(middleOf(a))).shown),
         [junk],
       );
-      const own = answers.map((a) => (a.feedback ? a : { ...a, ...feedbackFrom(general.rest(probe(String(middle(a))).shown), this.asked) }));
+      const own = answers.map((a) => (a.feedback ? a : { ...a, ...feedbackFrom(general.rest(probe(String(middleOf(a))).shown), this.asked) }));
       const unit = this.asked.more.unit ?? behind;
       return { ...this.base(full), stem, kind: 'numeric', answers: own, ...general.feedback, ...(unit && { unit }) };
     }
@@ -384,13 +405,13 @@ class Maker {
     const last = figures[figures.length - 1] ?? 0;
     const junk = probe(String(last + 1017 + Math.abs(last)));
     // figures and the stretches between them, in turn
-    const points = figures.flatMap((f, i) => (i ? [((figures[i - 1] ?? f) + f) / 2, f] : [f]));
+    const points = figures.flatMap((f, i) => (i ? [middleOf({ min: figures[i - 1] ?? f, max: f }), f] : [f]));
     const outside = [first - 1017 - Math.abs(first), last + 1017 + Math.abs(last)].map((x) => probe(String(x)).score - baseline);
-    const earned = points.map((x) => probe(decimal(x)).score - baseline);
+    const earned = points.map((x) => probe(String(x)).score - baseline);
     const full = Math.max(0, ...earned);
     if (Math.max(...outside) > SCORE_SLACK && figures.length) this.tell('warning', 'scoring-adapted', 'the file accepts numbers without a limit to one side');
     // where single answers have feedback of their own, each stretch is an answer; else ranges may lie in one another
-    const own = points.map((x) => this.ownFeedback(without(probe(decimal(x)).shown, junk.shown)));
+    const own = points.map((x) => this.ownFeedback(without(probe(String(x)).shown, junk.shown)));
     if (own.some(Boolean)) {
       const signs = points.map((_, i) => ((earned[i] ?? 0) > SCORE_SLACK || own[i] ? JSON.stringify([share(earned[i] ?? 0, full), own[i]]) : ''));
       const answers = runsOf(signs, figures).map(({ from, min, max }) => ({
@@ -584,6 +605,21 @@ class Maker {
   }
 }
 
+/** Options of which every combination is answered. */
+const MOST_TRIED = 8;
+
+/** Takes the key out of an item, in place. */
+function leaveKeyOpen(item: Item): void {
+  if ('options' in item) for (const o of item.options) o.credit = 0;
+  if (item.kind === 'true-false') item.answer = null;
+  if (item.kind === 'short-answer' || item.kind === 'numeric') item.answers = [];
+  if (item.kind === 'matching') for (const p of item.pairs) p.right = '';
+  if (item.kind === 'cloze')
+    for (const g of item.gaps)
+      if (g.kind === 'choice') for (const o of g.options) o.credit = 0;
+      else g.answers = [];
+}
+
 /** A text with every letter that has one in its other case. */
 const swapped = (t: string): string =>
   Array.from(t, (c) => {
@@ -591,8 +627,6 @@ const swapped = (t: string): string =>
     return other.length === c.length && other.toLowerCase() === c.toLowerCase() ? other : c;
   }).join('');
 const isIn = (list: readonly string[], value: string): boolean => list.some((x) => x === value || partsOf(x, ',').join(',') === value);
-const middle = (a: { min: number; max: number }): number => Number(((a.min + a.max) / 2).toPrecision(12));
-const decimal = (x: number): string => String(Number(x.toPrecision(15)));
 const without = (shown: ReadonlySet<string>, other: ReadonlySet<string>): Set<string> => new Set([...shown].filter((id) => !other.has(id)));
 const shuffleOf = (part: { shuffle?: boolean }): { shuffle?: true } => (part.shuffle ? { shuffle: true } : {});
 const wrongOf = (p: Extract<Interaction, { type: 'gap' }>, right: string): string => p.options.find((o) => o.identifier !== right)?.identifier ?? '';
@@ -637,6 +671,15 @@ export function itemOf(asked: AssessmentItem): Made {
       item: null,
       remarks: [{ severity: 'error', code: 'kind-unsupported', message: `an item of a sort that is not held here (${what}) was left out` }],
     };
+  }
+  if (asked.drawn) {
+    leaveKeyOpen(item);
+    maker.remarks.length = 0;
+    maker.remarks.push({
+      severity: 'error',
+      code: 'key-drawn',
+      message: 'the file draws question and key anew for each learner (templateProcessing), which is not held here; the key is left open',
+    });
   }
   const { title } = item;
   if (title && (tidyRich(title) === nameOf({ ...item, title: undefined } as Item) || /^(question|item|untitled)?\s*\d*$/i.test(title))) delete item.title;

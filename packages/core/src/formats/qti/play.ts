@@ -1,7 +1,7 @@
 /** Items of a QTI file as something that can be answered: by the file's own response processing. */
 import { richToPlain } from '../../item/richText.js';
 import { truth } from '../../language/truths.js';
-import { showsSame } from '../../rehearse/play.js';
+import { showsSame } from '../../rehearse/shows.js';
 import type { Act, ShownPiece } from '../../rehearse/probes.js';
 import type { Playable } from '../../rehearse/rehearse.js';
 import type { AssessmentItem, Choice, Interaction, PlacedItem } from './assessmentItem.js';
@@ -13,7 +13,7 @@ const pick = (options: readonly Choice[], s: ShownPiece): Choice | undefined => 
 };
 
 /** What is done, in the variables of the file. */
-function answersFor(asked: AssessmentItem, act: Act): Answers | null {
+function answersFor(asked: AssessmentItem, act: Act): Answers | 'refused' | null {
   const out: Record<string, string[]> = {};
   const add = (variable: string, value: string): void => void (out[variable] ??= []).push(value);
   const [part] = asked.parts as [Interaction | undefined];
@@ -29,6 +29,7 @@ function answersFor(asked: AssessmentItem, act: Act): Answers | null {
     case 'choose': {
       if (part.type !== 'choice') return null;
       out[part.variable] = [];
+      if (part.most !== undefined && act.options.length > part.most) return 'refused';
       for (const s of act.options) {
         const o = pick(part.options, s);
         if (!o) return null;
@@ -82,16 +83,32 @@ function answersFor(asked: AssessmentItem, act: Act): Answers | null {
 
 /** Items of a QTI file, answered through its own scoring. */
 export const playQti = (placed: readonly PlacedItem[]): Playable[] =>
-  placed.map(({ item, asked, weight, full }) => ({
-    id: item.id,
-    stem: item.stem,
-    maximum: item.points,
-    score: (act) => {
-      const answers = answersFor(asked, act);
-      if (!answers) return null;
+  placed.map(({ item, asked, weight, full, delivered }) => {
+    const points = (answers: Answers): number => {
       const { score } = asked.scorer.score(answers);
-      // a negative score takes nothing from other items
-      const floored = Math.max(0, score);
-      return asked.scaled ? (Math.min(floored, asked.fullScore ?? full) / (asked.fullScore ?? full)) * item.points : floored * weight;
-    },
-  }));
+      return asked.scaled ? (Math.min(score, asked.fullScore ?? full) / (asked.fullScore ?? full)) * item.points : score * weight;
+    };
+    const variables = asked.parts.map((p) => ('variable' in p ? p.variable : null));
+    return {
+      id: item.id,
+      stem: item.stem,
+      maximum: item.points,
+      typed: asked.parts.map((p) => (p.type === 'typed' ? asked.scorer.literals(p.variable) : [])),
+      ...(asked.parts[0]?.type === 'choice' && { options: asked.parts[0].options.map((o) => o.content) }),
+      ...(delivered !== undefined && { delivered }),
+      declared: () => {
+        if (!asked.scorer.declares || !asked.scorer.scores) return null;
+        const answers: Record<string, string[]> = {};
+        for (const v of variables) {
+          if (v === null) return null;
+          answers[v] = asked.scorer.correct(v);
+          if (!answers[v].length) return null;
+        }
+        return points(answers);
+      },
+      score: (act) => {
+        const answers = answersFor(asked, act);
+        return answers && answers !== 'refused' ? points(answers) : answers;
+      },
+    };
+  });

@@ -66,6 +66,9 @@ class QtiReader {
   private readonly unsupported: string[] = [];
   private readonly missing = new Map<string, string[]>();
   private title: string | undefined;
+  /** How often a test names each file. */
+  private readonly asked = new Map<string, number>();
+  private hasTest = false;
 
   constructor(private readonly files: ReadonlyMap<string, Uint8Array>) {}
 
@@ -199,8 +202,12 @@ class QtiReader {
         else if (c.name === 'itemref') {
           const item = byIdent.get(c.attributes['linkrefid'] ?? '');
           if (item) take(item, part);
-        } else if (c.name === 'section') walk(c, this.part1(c, around) ?? part);
-        else if (c.name === 'assessment' || c.name === 'objectbank') {
+        } else if (c.name === 'section') {
+          const select = Number(descendants(c, 'selection_number').map((x) => textOf(x).trim())[0] ?? Number.NaN);
+          const listed = childrenOf(c).filter((x) => /^(item|itemref|section)$/.test(x.name)).length;
+          if (select > 0 && select < listed) this.tellSelection(select, listed, c.attributes['title'], path, c.line);
+          walk(c, this.part1(c, around) ?? part);
+        } else if (c.name === 'assessment' || c.name === 'objectbank') {
           const title = c.attributes['title'];
           if (title && !nameless(title)) this.title ??= cleanTitle(title);
           walk(c, part);
@@ -211,6 +218,16 @@ class QtiReader {
     const banks = new Set(descendants(root, 'sourcebank_ref').map((b) => textOf(b).trim()));
     for (const [p, doc] of this.documents)
       if (doc.name === 'questestinterop' && childrenOf(doc, 'objectbank').some((b) => banks.has(b.attributes['ident'] ?? ''))) this.file1(p);
+  }
+
+  /** "Any three of these ten": all are taken, since a set has all its items; the rule itself is told. */
+  private tellSelection(select: number, of: number, title: string | undefined, path: string, line: number | undefined): void {
+    this.tell(
+      'warning',
+      'selection-dropped',
+      `${this.at(path, line)}: the file asks any ${select} of the ${of} questions${nameless(title) ? '' : ` of “${cleanTitle(title ?? '')}”`}; here all ${of} are in the set. Arrange can draw ${select} of them`,
+      line,
+    );
   }
 
   private part1(section: XmlNode, around: Surroundings): SectionHead | null {
@@ -234,6 +251,7 @@ class QtiReader {
     this.done.add(path);
     const root = this.documents.get(path) as XmlNode;
     this.title ??= root.attributes['title'] && cleanTitle(root.attributes['title']);
+    this.hasTest = true;
     for (const part of childrenOf(root, 'testPart')) for (const s of childrenOf(part)) this.section2(s, path, null);
   }
 
@@ -251,6 +269,9 @@ class QtiReader {
       return;
     }
     if (n.name !== 'assessmentSection') return;
+    const select = Number(childOf(n, 'selection')?.attributes['select']);
+    const listed = childrenOf(n).filter((c) => /^assessment(Item|Section)/.test(c.name)).length;
+    if (select > 0 && select < listed) this.tellSelection(select, listed, n.attributes['title'], path, n.line);
     const lost: string[] = [];
     const around = this.surroundings(path, lost);
     const { title, visible } = n.attributes;
@@ -271,6 +292,7 @@ class QtiReader {
       this.tell('warning', 'file-missing', `${this.at(path, ref.line)}: the item ${ref.attributes['href'] ?? ''} is not in the package`, ref.line);
       return;
     }
+    this.asked.set(target, (this.asked.get(target) ?? 0) + 1);
     const maxTime = positive(childOf(ref, 'timeLimits')?.attributes['maxTime']);
     const { required } = ref.attributes;
     this.item2(target, part, {
@@ -346,7 +368,7 @@ class QtiReader {
         item.section = last.section?.id ?? '';
       } else last = { part: null, passage: '', section: null };
       items.push(item);
-      const placed = { item, asked, weight: p.weight, full: made.full };
+      const placed: PlacedItem = { item, asked, weight: p.weight, full: made.full, ...(this.hasTest && { delivered: this.asked.get(p.path) ?? 0 }) };
       this.items.push(placed);
       const name = `Item ${items.length}`;
       if (!asked.exact && !made.remarks.length) made.remarks.push(...misread(placed));

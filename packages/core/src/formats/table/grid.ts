@@ -13,7 +13,6 @@ import {
   type Item,
   type Kind,
   type MatchRule,
-  type NumberAnswer,
   type Option,
   type QuizSet,
   type ReadResult,
@@ -24,6 +23,7 @@ import {
 import { richFromPlain } from '../../item/richText.js';
 import { ReadError } from '../../item/readError.js';
 import { gapShares } from '../../item/sameness.js';
+import { writtenRange } from '../../language/decimal.js';
 import { partsOf } from '../../item/strip.js';
 
 /** Cells as text; an empty one is ''. */
@@ -76,7 +76,6 @@ function earned(piece: string): { text: string; credit: number } {
   return m ? { text: piece.slice(0, m.index).trimEnd(), credit: Number(m[1]) / 100 } : { text: piece, credit: 1 };
 }
 /** A number as an answer: itself, or its least and its greatest. */
-export const rangeText = (a: NumberAnswer): string => (a.min === a.max ? String(a.min) : `${a.min} to ${a.max}`);
 function rangeOf(text: string): { min: number; max: number } | null {
   const [a = Number.NaN, b] = text
     .replace(/\s+/g, ' ')
@@ -98,7 +97,7 @@ const gapText = (g: Gap): string =>
   g.kind === 'choice'
     ? `{${g.options.map((o) => earning(o.content.replace(/[;{}\\]/g, '\\$&'), o.credit)).join('; ')}}`
     : g.kind === 'number'
-      ? `#${g.answers.map((a) => earning(rangeText(a), a.credit)).join('; ')}`
+      ? `#${g.answers.map((a) => earning(writtenRange(a), a.credit)).join('; ')}`
       : g.answers.map((a) => earning(a.text.replace(/[;{}#\\]/g, '\\$&'), a.credit)).join('; ');
 function gapOf(piece: string, id: string, points: number): Gap {
   if (piece.startsWith('{') && piece.endsWith('}'))
@@ -143,7 +142,7 @@ function keyText(item: Item): string {
     case 'short-answer':
       return pack(item.answers.map((a) => earning(a.text, a.credit)));
     case 'numeric':
-      return pack(item.answers.map((a) => earning(rangeText(a), a.credit)));
+      return pack(item.answers.map((a) => earning(writtenRange(a), a.credit)));
     case 'cloze':
       return pack(item.gaps.map(gapText));
     case 'matching':

@@ -8,7 +8,8 @@ import { FIRST_IS_RIGHT, KIND_WORDS } from '../../language/words.js';
 import type { Item } from '../../item/model.js';
 import { richToPlain } from '../../item/richText.js';
 import { type ColumnFacts, factsOf } from './columnFacts.js';
-import { rangeText, type Row } from './grid.js';
+import { writtenRange } from '../../language/decimal.js';
+import type { Row } from './grid.js';
 import { type ColumnUse, type HeadingSays, isKnownHeading, MARK_HEADING, SAYS_RIGHT, saysOf } from './headings.js';
 import { type KeyForm, placesOf, truthSignsIn, truthSignsOf } from './keyCells.js';
 import { type MappedTable, readMapped } from './mapped.js';
@@ -1036,7 +1037,7 @@ function keyWords(item: Item): string {
     case 'short-answer':
       return item.answers.map((a) => a.text).join(' / ');
     case 'numeric':
-      return item.answers.map(rangeText).join(' / ');
+      return item.answers.map(writtenRange).join(' / ');
     default:
       return '';
   }

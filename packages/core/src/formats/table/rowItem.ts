@@ -1,4 +1,5 @@
 /** What the cells of one item come to: its kind, told row by row from what is there, its key and all else that is said of it. */
+import { minus, plus } from '../../language/decimal.js';
 import { readNumber, wordings } from '../../draft/signatures/answers.js';
 import { newId } from '../../item/ids.js';
 import { gapMarks } from '../../item/kinds.js';
@@ -157,7 +158,6 @@ function keyed({ cells, mapping, problems, key }: Reading): number[] {
 
 /** Marks of gaps in brackets with their number or letter: "(1)", "[b]", "{2}". */
 const NUMBERED_GAP = /[[({]\s*(?:\d{1,2}|[a-h]|gap ?\d?|blank ?\d?)\s*[\])}]/gi;
-const tidy = (x: number): number => Number(x.toPrecision(12));
 
 /** The kind of an item that names none, by what stands in its cells. */
 function kindOf({ cells, key, comma }: Reading, told: { answers: readonly string[]; numbers: number; bounded: boolean; truth: boolean | null }): Kind {
@@ -241,7 +241,7 @@ function numbersIn(answer: string, { comma, first }: Reading): { min: number; ma
     const share = said.endsWith('%') && !/%/.test(k) && !/%/.test(first('unit'));
     const size = said ? Math.abs((share ? parseNumber(said, comma) : (readNumber(said, comma)?.max ?? parseNumber(said, comma))) ?? 0) : 0;
     const slack = share ? Math.abs(n.min) * size : size;
-    return [{ min: tidy(n.min - slack), max: tidy(n.max + slack), credit: 1 }];
+    return [{ min: minus(n.min, slack), max: plus(n.max, slack), credit: 1 }];
   });
 }
 

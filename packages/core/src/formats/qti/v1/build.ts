@@ -3,6 +3,8 @@
  * Element names and their order: IMS QTI ASI XML Binding 1.2.1, from memory. Scores are per cent, as importers commonly take them;
  * the points stand in the metadata.
  */
+import { identifierOf } from '../identifiers.js';
+import { inFigures } from '../../../language/decimal.js';
 import type { Gap, Item, ItemOf, NumberAnswer, Option, QuizSet, TextAnswer } from '../../../item/model.js';
 import { gapMarks, isGraded, letterOf, nameOf, rightsOf } from '../../../item/kinds.js';
 import { isMarkup, richToXhtml } from '../../../item/richText.js';
@@ -21,7 +23,7 @@ const material = (rich: string, attributes: Record<string, string> = {}): XmlEle
     attributes,
     isMarkup(rich) || rich.includes('\n') ? el('mattext', { texttype: 'text/html' }, richToXhtml(rich)) : el('mattext', { texttype: 'text/plain' }, rich),
   );
-const num = (n: number): string => String(Number(n.toPrecision(12)));
+const num = inFigures;
 const percent = (credit: number): string => String(Math.round(credit * 1e7) / 1e5);
 
 const equal = (respident: string, value: string, more: Record<string, string> = {}): XmlElement => el('varequal', { respident, ...more }, value);
@@ -498,14 +500,14 @@ function weightsFully(item: ItemOf<'multiple-response'>): XmlElement | null {
 export function buildFile1(quiz: QuizSet, flavour: Flavour, as: 'test' | 'bank', schemaLocation: string): XmlElement {
   const item = (i: Item): XmlElement => buildItem1(i, quiz, flavour);
   const root = { xmlns: NAMESPACE, 'xmlns:xsi': 'http://www.w3.org/2001/XMLSchema-instance', 'xsi:schemaLocation': schemaLocation };
-  if (as === 'bank') return el('questestinterop', root, el('objectbank', { ident: 'bank' }, quiz.items.map(item)));
+  if (as === 'bank') return el('questestinterop', root, el('objectbank', { ident: identifierOf(quiz, 'bank') }, quiz.items.map(item)));
   const body =
     flavour === 'cartridge'
-      ? [el('section', { ident: 'root_section' }, quiz.items.map(item))]
+      ? [el('section', { ident: identifierOf(quiz, 'root_section') }, quiz.items.map(item))]
       : runsOfParts(quiz).map(({ section, items }, i) =>
           el(
             'section',
-            { ident: section ? `section_${i + 1}` : 'root_section', ...(section?.title && { title: section.title }) },
+            { ident: identifierOf(quiz, `section_${i + 1}`), ...(section?.title && { title: section.title }) },
             section?.instructions ? el('rubric', { view: 'Candidate' }, el('flow_mat', {}, material(section.instructions))) : null,
             section?.passage ? el('presentation_material', {}, el('flow_mat', {}, material(section.passage))) : null,
             items.map(item),
@@ -522,7 +524,7 @@ export function buildFile1(quiz: QuizSet, flavour: Flavour, as: 'test' | 'bank',
           ['qmd_assessmenttype', 'Assessment'],
           ['qmd_toolvendor', OWN_TOOL],
         ];
-  return el('questestinterop', root, el('assessment', { ident: 'assessment', title: quiz.title }, fields(about), body));
+  return el('questestinterop', root, el('assessment', { ident: identifierOf(quiz, 'assessment'), title: quiz.title }, fields(about), body));
 }
 /** The XML namespace of QTI 1.2. */
 export const NAMESPACE = 'http://www.imsglobal.org/xsd/ims_qtiasiv1p2';

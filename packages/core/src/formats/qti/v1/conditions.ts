@@ -8,6 +8,7 @@ import type { Answers, Outcome, Scorer } from '../scoring.js';
 import { partsOf } from '../../../item/strip.js';
 
 const yes = (text: string | undefined): boolean => /^(yes|true|1)$/i.test(text ?? '');
+const RESPONSES = ['response_lid', 'response_str', 'response_num', 'response_grp', 'response_xy'] as const;
 const COMPARING = ['varequal', 'varsubset', 'varsubstring', 'vargt', 'vargte', 'varlt', 'varlte'] as const;
 
 /** A declared outcome variable with its bounds (QTI 1.2 ASI, decvar). */
@@ -31,8 +32,10 @@ export class Conditions implements Scorer {
   readonly unknown: readonly string[];
   readonly scores: boolean;
   readonly declares = false;
+  private readonly idents: readonly string[];
 
   constructor(private readonly item: XmlNode) {
+    this.idents = descendants(item, ...RESPONSES).map((r) => r.attributes['ident'] ?? '');
     const processing = childrenOf(item, 'resprocessing');
     this.conditions = processing.flatMap((p) => childrenOf(p, 'respcondition'));
     this.decvars = processing
@@ -84,8 +87,8 @@ export class Conditions implements Scorer {
         const tests = childrenOf(n);
         // Several comparisons of one typed answer with different values, side by side, cannot all hold: alternatives are meant.
         const equals = tests.filter((t) => t.name === 'varequal');
-        const single = equals.length > 1 && equals.length === tests.length && new Set(equals.map((t) => t.attributes['respident'])).size === 1;
-        if (single && !equals.some((t) => t.attributes['index']) && !this.isMultiple(equals[0]?.attributes['respident'] ?? ''))
+        const single = equals.length > 1 && equals.length === tests.length && new Set(equals.map((t) => this.respident(t))).size === 1;
+        if (single && !equals.some((t) => t.attributes['index']) && !this.isMultiple(this.respident(equals[0] as XmlNode)))
           return tests.some((t) => this.holds(t, answers, any));
         return tests.every((t) => this.holds(t, answers, any));
       }
@@ -98,14 +101,14 @@ export class Conditions implements Scorer {
       case 'other':
         return !any;
       case 'unanswered':
-        return (answers[n.attributes['respident'] ?? ''] ?? []).every((a) => a === '');
+        return (answers[this.respident(n)] ?? []).every((a) => a === '');
       default:
         return this.compares(n, answers);
     }
   }
 
   private compares(n: XmlNode, answers: Answers): boolean {
-    const given = answers[n.attributes['respident'] ?? ''] ?? [];
+    const given = answers[this.respident(n)] ?? [];
     const want = textOf(n).trim();
     const index = n.attributes['index'];
     const among = index === undefined ? given : given.slice(Number(index) - 1, Number(index));
@@ -118,24 +121,31 @@ export class Conditions implements Scorer {
       });
     switch (n.name) {
       case 'varequal':
-        return among.some(
-          (a) => fold(a) === fold(want) || (a !== '' && want !== '' && this.isNumber(n.attributes['respident'] ?? '') && Number(a) === Number(want)),
-        );
+        return among.some((a) => fold(a) === fold(want) || (a !== '' && want !== '' && this.isNumber(this.respident(n)) && Number(a) === Number(want)));
       case 'varsubset':
-        return partsOf(want, ',').every((w) => given.includes(w));
+        // a pair of a group is one value with a comma
+        return given.includes(partsOf(want, ',').join(',')) || partsOf(want, ',').every((w) => given.includes(w));
       case 'varsubstring':
         return among.some((a) => fold(a).includes(fold(want)));
       case 'vargt':
         return number((x, y) => x > y);
       case 'vargte':
-        return number((x, y) => x >= y - 1e-12);
+        return number((x, y) => x >= y);
       case 'varlt':
         return number((x, y) => x < y);
       case 'varlte':
-        return number((x, y) => x <= y + 1e-12);
+        return number((x, y) => x <= y);
       default:
         return false;
     }
+  }
+
+  /** The response that a condition names: as it stands, in another case, or, where it names none that is there, the only one. */
+  private respident(n: XmlNode): string {
+    const named = n.attributes['respident']?.trim() ?? '';
+    if (this.idents.includes(named)) return named;
+    const alike = this.idents.filter((i) => i.toLowerCase() === named.toLowerCase());
+    return alike.length === 1 ? (alike[0] ?? named) : !named && this.idents.length === 1 ? (this.idents[0] ?? named) : named;
   }
 
   private readonly multiple = new Map<string, boolean>();
@@ -151,13 +161,13 @@ export class Conditions implements Scorer {
       (r) =>
         r.name === 'response_num' ||
         descendants(r, 'render_fib').some((f) => /^(decimal|integer|scientific|float)/i.test(f.attributes['fibtype'] ?? '')) ||
-        this.conditions.some((c) => descendants(c, 'vargt', 'vargte', 'varlt', 'varlte').some((v) => v.attributes['respident'] === ident)),
+        this.conditions.some((c) => descendants(c, 'vargt', 'vargte', 'varlt', 'varlte').some((v) => this.respident(v) === ident)),
     );
   }
   private about(known: Map<string, boolean>, ident: string, f: (response: XmlNode) => boolean): boolean {
     const had = known.get(ident);
     if (had !== undefined) return had;
-    const response = descendants(this.item, 'response_lid', 'response_str', 'response_num', 'response_grp').find((r) => r.attributes['ident'] === ident);
+    const response = descendants(this.item, ...RESPONSES).find((r) => r.attributes['ident'] === ident);
     const is = response ? f(response) : false;
     known.set(ident, is);
     return is;
@@ -170,7 +180,7 @@ export class Conditions implements Scorer {
       const test = childOf(c, 'conditionvar');
       if (!scores || !test) continue;
       const denied = new Set(descendants(test, 'not').flatMap((n) => descendants(n, 'varequal')));
-      const wanted = descendants(test, 'varequal').filter((v) => v.attributes['respident'] === variable && !denied.has(v));
+      const wanted = descendants(test, 'varequal').filter((v) => this.respident(v) === variable && !denied.has(v));
       if (!wanted.length) continue;
       return [...wanted].sort((a, b) => Number(a.attributes['index'] ?? 0) - Number(b.attributes['index'] ?? 0)).map((v) => textOf(v).trim());
     }
@@ -182,7 +192,7 @@ export class Conditions implements Scorer {
     // those that score first: their order is that of the accepted answers
     const scoring = (c: XmlNode): boolean => childOf(c, 'setvar') !== undefined;
     const conditions = [...this.conditions.filter(scoring), ...this.conditions.filter((c) => !scoring(c))];
-    const all = conditions.flatMap((c) => descendants(c, ...COMPARING)).filter((v) => v.attributes['respident'] === variable);
+    const all = conditions.flatMap((c) => descendants(c, ...COMPARING)).filter((v) => this.respident(v) === variable);
     return [...new Set(all.map((v) => textOf(v).trim()))];
   }
 }

@@ -1,4 +1,5 @@
 /** Writes QTI 1.2 content packages and Common Cartridges: manifest, one file with all items, pictures. */
+import { identifierOf } from '../identifiers.js';
 import type { Zippable } from 'fflate';
 import { fitSet } from '../../../fit/fit.js';
 import type { QuizSet } from '../../../item/model.js';
@@ -32,13 +33,13 @@ function file(quiz: QuizSet, flavour: Flavour, as: As, schema: string): { xml: s
   return withMedia(writeXml(buildFile1(quiz, flavour, as, `${NAMESPACE} ${schema}`)), quiz, flavour === 'cartridge' ? '$IMS-CC-FILEBASE$/' : '');
 }
 
-const resources = (type: string, href: string, media: readonly string[]): XmlElement =>
+const resources = (quiz: QuizSet, type: string, href: string, media: readonly string[]): XmlElement =>
   el(
     'resources',
     {},
     el(
       'resource',
-      { identifier: 'questions', type, href },
+      { identifier: identifierOf(quiz, 'questions'), type, href },
       el('file', { href }),
       media.map((_, i) => el('dependency', { identifierref: `media-${i + 1}` })),
     ),
@@ -62,11 +63,11 @@ export function writeQti12(whole: QuizSet, as: As = 'test'): Written {
       xmlns: ns,
       'xmlns:xsi': 'http://www.w3.org/2001/XMLSchema-instance',
       'xsi:schemaLocation': `${ns} http://www.imsglobal.org/xsd/imscp_v1p1.xsd`,
-      identifier: 'manifest',
+      identifier: identifierOf(quiz, 'manifest'),
     },
     el('metadata', {}, el('schema', {}, 'IMS Content'), el('schemaversion', {}, '1.1.3'), setLanguage(quiz)),
     el('organizations'),
-    resources('imsqti_xmlv1p2', 'questions.xml', media),
+    resources(quiz, 'imsqti_xmlv1p2', 'questions.xml', media),
   );
   return pack(fileName(quiz.title, as === 'test' ? '-qti12.zip' : '-qti12-bank.zip'), manifest, 'questions.xml', xml, quiz, media);
 }
@@ -85,7 +86,7 @@ export function writeCartridge(whole: QuizSet, version: CartridgeVersion, as: As
       'xmlns:lomimscc': lom,
       'xmlns:xsi': 'http://www.w3.org/2001/XMLSchema-instance',
       'xsi:schemaLocation': `${ns} http://www.imsglobal.org/profile/cc/cc${v}/cc${v}_imscp_v1p2_v1p0.xsd`,
-      identifier: 'manifest',
+      identifier: identifierOf(quiz, 'manifest'),
     },
     el(
       'metadata',
@@ -101,12 +102,21 @@ export function writeCartridge(whole: QuizSet, version: CartridgeVersion, as: As
       as === 'test'
         ? el(
             'organization',
-            { identifier: 'outline', structure: 'rooted-hierarchy' },
-            el('item', { identifier: 'root' }, el('item', { identifier: 'page-1', identifierref: 'questions' }, el('title', {}, quiz.title))),
+            { identifier: identifierOf(quiz, 'outline'), structure: 'rooted-hierarchy' },
+            el(
+              'item',
+              { identifier: 'root' },
+              el('item', { identifier: 'page-1', identifierref: identifierOf(quiz, 'questions') }, el('title', {}, quiz.title)),
+            ),
           )
         : null,
     ),
-    resources(as === 'test' ? `imsqti_xmlv1p2/imscc_xml${v}/assessment` : `imsqti_xmlv1p2/imscc_xml${v}/question-bank`, 'questions/assessment.xml', media),
+    resources(
+      quiz,
+      as === 'test' ? `imsqti_xmlv1p2/imscc_xml${v}/assessment` : `imsqti_xmlv1p2/imscc_xml${v}/question-bank`,
+      'questions/assessment.xml',
+      media,
+    ),
   );
   return pack(
     fileName(quiz.title, as === 'test' ? `-cc${version.replace('.', '')}.imscc` : `-cc${version.replace('.', '')}-bank.imscc`),

@@ -2,6 +2,8 @@
  * Builds QTI items and tests as trees in the names of QTI 2.1; names.ts turns them into those of 3.0.
  * Element names and templates: 1EdTech QTI Assessment, Section and Item Information Model 2.1, and QTI 3.0 ASI.
  */
+import { identifierOf } from '../identifiers.js';
+import { middleOf } from '../../../language/decimal.js';
 import type { ChoiceItem, Gap, Item, ItemOf, NumberAnswer, Option, QuizSet, Section, TextAnswer } from '../../../item/model.js';
 import { isGraded, letterOf, nameOf, rightsOf } from '../../../item/kinds.js';
 import { richToPlain } from '../../../item/richText.js';
@@ -23,7 +25,8 @@ export interface Version {
   testType: string;
 }
 
-const num = (n: number): string => String(Number(n.toPrecision(15)));
+/** As a float of XML Schema, which may have a power of ten. */
+const num = String as (n: number) => string;
 const value = (v: string): XmlElement => el('value', {}, v);
 const float = (n: number): XmlElement => el('baseValue', { baseType: 'float' }, num(n));
 const variable = (identifier: string): XmlElement => el('variable', { identifier });
@@ -188,7 +191,7 @@ function shortAnswer(item: ItemOf<'short-answer'>): Parts {
 function numeric(item: ItemOf<'numeric'>): Parts {
   const best = [...item.answers].sort((a, b) => b.credit - a.credit);
   return {
-    responses: [declare('RESPONSE', { cardinality: 'single', baseType: 'float', correct: best.slice(0, 1).map((a) => num((a.min + a.max) / 2)) })],
+    responses: [declare('RESPONSE', { cardinality: 'single', baseType: 'float', correct: best.slice(0, 1).map((a) => num(middleOf(a))) })],
     body: [...stemBlocks(item.stem), el('p', { class: 'answer' }, entry('RESPONSE', 15), item.unit ? ` ${item.unit}` : null)],
     rules: [
       when(...best.map((a): [XmlElement, XmlElement] => [within('RESPONSE', a), set('SCORE', float(a.credit * item.points))]), [null, set('SCORE', float(0))]),
@@ -241,7 +244,7 @@ function cloze(item: ItemOf<'cloze'>): Parts {
         });
       if (g.kind === 'number') {
         const a = g.answers.find((x) => x.credit >= 1);
-        return declare(gapId(i), { cardinality: 'single', baseType: 'float', ...(a && { correct: [num((a.min + a.max) / 2)] }) });
+        return declare(gapId(i), { cardinality: 'single', baseType: 'float', ...(a && { correct: [num(middleOf(a))] }) });
       }
       return declare(gapId(i), {
         cardinality: 'single',
@@ -511,7 +514,7 @@ export function buildTest(quiz: QuizSet, version: Version, hrefOf: (item: Item) 
       xmlns: version.namespace,
       'xmlns:xsi': 'http://www.w3.org/2001/XMLSchema-instance',
       'xsi:schemaLocation': `${version.namespace} ${version.schema}`,
-      identifier: 'test',
+      identifier: identifierOf(quiz, 'test'),
       title: quiz.title,
     },
     outcome('SCORE', 'float', '0'),
@@ -521,7 +524,7 @@ export function buildTest(quiz: QuizSet, version: Version, hrefOf: (item: Item) 
       runsOfParts(quiz).map((g, i) =>
         el(
           'assessmentSection',
-          { identifier: `section-${i + 1}`, title: g.section?.title ?? quiz.title, visible: Boolean(g.section?.title) },
+          { identifier: identifierOf(quiz, `section-${i + 1}`), title: g.section?.title ?? quiz.title, visible: Boolean(g.section?.title) },
           g.section?.instructions
             ? el(
                 'rubricBlock',

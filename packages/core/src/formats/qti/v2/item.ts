@@ -9,6 +9,11 @@ import { Processing } from './processing.js';
 
 const isTrue = (text: string | undefined): boolean => text === 'true';
 const classed = (n: XmlNode, name: string): boolean => (n.attributes['class'] ?? '').split(/\s+/).includes(name);
+/** How many may be chosen: `maxChoices`, where 0 stands for any number (QTI 2.2, choiceInteraction). */
+const mostOf = (n: XmlNode): { most?: number } => {
+  const most = Number(n.attributes['maxChoices']);
+  return Number.isInteger(most) && most > 0 ? { most } : {};
+};
 const shuffled = (n: XmlNode): { shuffle?: boolean } => (isTrue(n.attributes['shuffle']) ? { shuffle: true } : {});
 
 /**
@@ -64,7 +69,7 @@ export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: 
       case 'choiceInteraction': {
         const cardinality = processing.responses.get(variable)?.cardinality;
         const several = cardinality ? cardinality === 'multiple' : n.attributes['maxChoices'] !== '1';
-        parts.push({ type: 'choice', variable, several, options: choicesOf(childrenOf(n, 'simpleChoice')), ...shuffled(n) });
+        parts.push({ type: 'choice', variable, several, options: choicesOf(childrenOf(n, 'simpleChoice')), ...shuffled(n), ...mostOf(n) });
         return prompt(n);
       }
       case 'orderInteraction':
@@ -181,5 +186,6 @@ export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: 
     feedback,
     more,
     ...(unsupported && { unsupported }),
+    ...(descendants(root, 'templateProcessing').some((t) => childrenOf(t).length > 0) && { drawn: true }),
   };
 }

@@ -1,4 +1,5 @@
 /** Writes a set as a QTI content package (IMS Content Packaging 1.1): manifest, test, one file an item, pictures. */
+import { identifierOf } from '../identifiers.js';
 import type { Zippable } from 'fflate';
 import { fitSet } from '../../../fit/fit.js';
 import type { Profile } from '../../../fit/profile.js';
@@ -140,7 +141,7 @@ function manifest(quiz: QuizSet, items: readonly WrittenItem[], ofTest: readonly
       'xsi:schemaLocation': three
         ? `${ns} https://purl.imsglobal.org/spec/qti/v3p0/schema/xsd/imsqtiv3p0_imscpv1p2_v1p0.xsd`
         : `${ns} http://www.imsglobal.org/xsd/imscp_v1p1.xsd`,
-      identifier: 'manifest',
+      identifier: identifierOf(quiz, 'manifest'),
     },
     el('metadata', {}, el('schema', {}, three ? 'QTI Package' : `QTIv${v.id} Package`), el('schemaversion', {}, three ? '3.0.0' : '1.0.0'), setLanguage(quiz)),
     el('organizations'),
@@ -150,7 +151,7 @@ function manifest(quiz: QuizSet, items: readonly WrittenItem[], ofTest: readonly
       ofTest &&
         el(
           'resource',
-          { identifier: 'test', type: v.testType, href: 'test.xml' },
+          { identifier: identifierOf(quiz, 'test'), type: v.testType, href: 'test.xml' },
           el('file', { href: 'test.xml' }),
           items.map(({ item }) => el('dependency', { identifierref: itemIdentifier(item) })),
           ofTest.map((m) => el('dependency', { identifierref: mediaIds.get(m) ?? '' })),

@@ -2,6 +2,8 @@
  * Response processing of QTI 2.x and 3.0: declarations, standard templates and rules; expressions are in expressions.ts.
  * Names and meanings: 1EdTech QTI Assessment, Section and Item Information Model 2.1, "Response Processing".
  */
+import { minus, plus } from '../../../language/decimal.js';
+import { textsOfPattern } from './pattern.js';
 import { childrenOf, childOf, descendants, textOf, type XmlNode } from '../../xmlTree.js';
 import { OWN_TOOL } from '../ownTool.js';
 import type { Answers, Outcome, Scorer } from '../scoring.js';
@@ -201,7 +203,17 @@ export class Processing implements Scorer {
     if (named && !this.template) this.strange.add(`template ${named}`);
     if (this.template === 'map_response_point') this.strange.add('map_response_point');
     const floats = [...this.outcomes].filter(([, d]) => NUMERIC.has(d.base)).map(([id]) => id);
-    this.scoreId = this.outcomes.has('SCORE') ? 'SCORE' : (floats.find((f) => /score|punkt|mark/i.test(f) && !/max/i.test(f)) ?? 'SCORE');
+    // where no rule sets SCORE, the number that the rules set is the score, whatever it is called
+    const written = new Set(
+      this.rules
+        .flatMap((r) => [...(r.name === 'setOutcomeValue' ? [r] : []), ...descendants(r, 'setOutcomeValue')])
+        .map((r) => r.attributes['identifier'] ?? ''),
+    );
+    const candidates = floats.filter((f) => !this.rules.length || written.has(f));
+    this.scoreId =
+      this.outcomes.has('SCORE') && (candidates.includes('SCORE') || !candidates.length)
+        ? 'SCORE'
+        : (candidates.find((f) => /score|punkt|mark/i.test(f) && !/max/i.test(f)) ?? (candidates.length === 1 ? (candidates[0] ?? 'SCORE') : 'SCORE'));
     this.scores = this.template !== null || this.rules.length > 0;
     // Files of the field leave the processing out or empty and mean that the correct response counts. Ours never do.
     this.byCorrect = !this.scores && !(processing && item.attributes['toolName'] === OWN_TOOL);
@@ -275,7 +287,7 @@ export class Processing implements Scorer {
       const comparing = childrenOf(n).some((c) => c.name === 'variable') || n.name === 'patternMatch';
       if (comparing && !ids.has(variable) && others.some((o) => ids.has(o))) return;
       if (n.name === 'baseValue' && n.attributes['baseType'] !== 'boolean') out.add(textOf(n));
-      if (n.name === 'patternMatch' && ids.has(variable)) for (const w of wordsOfPattern(n.attributes['pattern'] ?? '')) out.add(w);
+      if (n.name === 'patternMatch' && ids.has(variable)) for (const w of textsOfPattern(n.attributes['pattern'] ?? '') ?? []) out.add(w);
       if ((n.name === 'equal' || n.name === 'equalRounded') && ids.has(variable)) for (const b of boundsOf(n, (id) => this.correct(id)[0])) out.add(b);
       for (const c of childrenOf(n)) if (c.name !== 'setOutcomeValue') walk(c);
     };
@@ -290,12 +302,6 @@ export class Processing implements Scorer {
   }
 }
 
-/** The words that a pattern of plain alternatives takes ("csv|\.csv"); none where it says more than that. */
-const wordsOfPattern = (pattern: string): string[] => {
-  const bare = pattern.replace(/^\^?\(?\??:?|\)?\$?$/g, '');
-  return /[[\]*+?{}^$]|\\[a-z]/i.test(bare) ? [] : bare.split('|').map((w) => w.replace(/\\(.)/g, '$1'));
-};
-
 /**
  * Figures at which an `equal` or `equalRounded` may begin or cease to hold: the value it is compared with, and the ends of the
  * interval around it. Which operand the interval lies around differs from file to file, so the ends for both are given.
@@ -304,7 +310,7 @@ function boundsOf(n: XmlNode, correct: (identifier: string) => string | undefine
   const operand = childrenOf(n).find((c) => c.name === 'baseValue' || c.name === 'correct');
   const v = Number((operand?.name === 'correct' ? correct(operand.attributes['identifier'] ?? '') : operand && textOf(operand)) ?? Number.NaN);
   if (Number.isNaN(v)) return [];
-  const figures = (list: readonly number[]): string[] => list.filter(Number.isFinite).map((x) => String(Number(x.toPrecision(12))));
+  const figures = (list: readonly number[]): string[] => list.filter(Number.isFinite).map(String);
   if (n.name === 'equalRounded') {
     const places = Number(n.attributes['figures'] ?? 0);
     const unit = n.attributes['roundingMode'] === 'significantFigures' ? 10 ** (Math.floor(Math.log10(Math.abs(v) || 1)) + 1 - places) : 10 ** -places;
@@ -315,5 +321,5 @@ function boundsOf(n: XmlNode, correct: (identifier: string) => string | undefine
   const [t0 = Number.NaN, t1 = t0] = given.map(Number);
   if (n.attributes['toleranceMode'] === 'relative')
     return figures([v, ...[t0, t1].flatMap((t) => [v * (1 - t / 100), v * (1 + t / 100), v / (1 - t / 100), v / (1 + t / 100)])]);
-  return figures([v, v - t0, v + t0, v - t1, v + t1]);
+  return figures([v, ...[t0, t1].filter(Number.isFinite).flatMap((t) => [minus(v, t), plus(v, t)])]);
 }
