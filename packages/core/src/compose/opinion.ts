@@ -174,6 +174,8 @@ function agreesWith(item: Item, said: string): boolean | null {
     case 'short-answer':
       return mark(item, { text: stripEnd(said.replace(/^["“]/, ''), /["”.]/) }).credit === 1;
     case 'numeric': {
+      // "29.375" as it stands, before a reader of drafts could take its point for one of thousands
+      if (mark(item, { text: said }).credit === 1) return true;
       const read = readDraft(`1. ${plainOf(item.stem)}\nKind: numeric\nAnswer: ${said}\n`).set.items[0];
       const given = read ? rightResponse(read) : null;
       return given && 'text' in given ? mark(item, given).credit === 1 || !compareKeys(item, read as Item, false).changed : null;

@@ -28,7 +28,8 @@ const typedProbes = (answers: readonly TextAnswer[]): string[] => answers.flatMa
 const numberProbes = (answers: readonly NumberAnswer[]): string[] =>
   answers.flatMap(({ min, max }) => {
     // of a range a hundredth, of one number a millionth of it: near enough that a bound a little off is seen
-    const step = max > min ? minus(max, min) / 100 : Math.abs(max) * 1e-6 || 1e-6;
+    const largest = Math.max(Math.abs(min), Math.abs(max));
+    const step = Math.max(largest * 2 ** -50, max > min ? minus(max, min) / 100 : largest * 1e-6 || 1e-6);
     return [min, max, middleOf({ min, max }), minus(min, step), plus(max, step)].map(writtenNumber);
   });
 

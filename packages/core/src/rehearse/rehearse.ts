@@ -4,6 +4,7 @@
  */
 import { fitSet } from '../fit/fit.js';
 import { everything, type Profile } from '../fit/profile.js';
+import { counted } from '../language/counted.js';
 import { isGraded, keyProblem, nameOf } from '../item/kinds.js';
 import type { Item, QuizSet } from '../item/model.js';
 import { richToPlain } from '../item/richText.js';
@@ -21,6 +22,8 @@ export interface Playable {
   typed: readonly (readonly string[])[];
   /** What is shown to choose from, where that is asked. */
   options?: readonly string[];
+  /** How many pictures its question shows, where they stand in it. */
+  pictures?: number;
   /** How many times the file's test asks it; undefined where there is no test. */
   delivered?: number;
   /** Points for the answer that the file calls correct; null or undefined where it says none. */
@@ -69,6 +72,11 @@ const plain = (rich: string): string =>
     .trim()
     .toLowerCase();
 
+/** The words of a question without those of its pictures, which may stand beside it. */
+const asked = (rich: string): string => plain(rich.replace(/<img\b[^<>]*>/g, ' '));
+/** How many pictures a rich text shows. */
+export const picturesIn = (rich: string): number => rich.split('<img').length - 1;
+
 /** A response in a few words, for the sentence that says what went wrong. */
 function inWords(item: Item, r: Response): string {
   const cut = (s: string): string => (s.length > 40 ? `${s.slice(0, 39)}…` : s);
@@ -105,7 +113,10 @@ function one(item: Item, play: Playable, set: QuizSet): Rehearsed {
     const key = JSON.stringify(r);
     if (!tried.has(key)) {
       tried.add(key);
-      if (points === null) difference.push(`${inWords(item, r)} cannot be ${answered === 'refused' ? 'chosen together' : 'answered'} there`);
+      if (points === null)
+        difference.push(
+          `${inWords(item, r)} cannot be ${answered !== 'refused' ? 'answered' : 'options' in r && r.options.length > 1 ? 'chosen together' : 'chosen'} there`,
+        );
       else if (Math.abs(points - due) > SLACK) difference.push(`${inWords(item, r)} earns ${round(points)} of ${round(play.maximum)} there and ${due} here`);
     }
     return points === null ? null : round(points);
@@ -119,6 +130,9 @@ function one(item: Item, play: Playable, set: QuizSet): Rehearsed {
     difference.push(`what the file calls correct earns ${round(declared)} of ${round(play.maximum)}`);
   const extra = play.options?.find((o) => 'options' in item && !item.options.some((x) => showsSame(x.content, o)));
   if (extra !== undefined && 'options' in item) difference.push(`“${richToPlain(extra).slice(0, 40)}” can be chosen there and is none of its options`);
+  if (asked(play.stem) !== asked(item.stem)) difference.push(`it asks otherwise there: “${richToPlain(play.stem).replace(/\s+/g, ' ').trim().slice(0, 60)}”`);
+  else if (play.pictures !== undefined && play.pictures !== picturesIn(item.stem))
+    difference.push(`it shows ${counted(play.pictures, 'picture')} there and ${picturesIn(item.stem)} here`);
   if (play.delivered === 0) difference.unshift('it is in the file, but its test does not ask it');
   if ((play.delivered ?? 1) > 1) difference.unshift(`its test asks it ${play.delivered} times`);
   if (Math.abs(play.maximum - item.points) > SLACK) difference.unshift(`it is worth ${round(play.maximum)} there and ${item.points} here`);

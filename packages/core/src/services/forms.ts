@@ -302,7 +302,8 @@ export const forms: Service = {
       const key = pieces.get(e.id);
       return key === undefined ? [] : [itemOf(e, key)];
     });
-    return { played: playSet({ title: '', items: ours }) };
+    // options with pictures read otherwise there; that each can be chosen is asked all the same
+    return { played: playSet({ title: '', items: ours }).map(({ options: _drawn, ...p }) => p) };
   },
 
   async pullResponses(call, container, pieces, after) {

@@ -173,7 +173,7 @@ export const games: Service = {
       const key = pieces.get(cell('Ref'));
       return key === undefined ? [] : [itemOf(cell, key)];
     });
-    return { played: playSet({ title: '', items }) };
+    return { played: playSet({ title: '', items }).map(({ options: _drawn, ...p }) => p) };
   },
 
   async pullResponses(call, container, pieces, after, { workbook }) {

@@ -3,7 +3,7 @@ import { richToPlain } from '../../item/richText.js';
 import { truth } from '../../language/truths.js';
 import { showsSame } from '../../rehearse/shows.js';
 import type { Act, ShownPiece } from '../../rehearse/probes.js';
-import type { Playable } from '../../rehearse/rehearse.js';
+import { type Playable, picturesIn } from '../../rehearse/rehearse.js';
 import type { AssessmentItem, Choice, Interaction, PlacedItem } from './assessmentItem.js';
 import type { Answers } from './scoring.js';
 
@@ -93,6 +93,7 @@ export const playQti = (placed: readonly PlacedItem[]): Playable[] =>
       id: item.id,
       stem: item.stem,
       maximum: item.points,
+      pictures: picturesIn(asked.stem),
       typed: asked.parts.map((p) => (p.type === 'typed' ? asked.scorer.literals(p.variable) : [])),
       ...(asked.parts[0]?.type === 'choice' && { options: asked.parts[0].options.map((o) => o.content) }),
       ...(delivered !== undefined && { delivered }),
