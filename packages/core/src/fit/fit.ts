@@ -73,7 +73,7 @@ export function fit(item: Item, profile: Profile, set: QuizSet): Fit {
     let now = start;
     const apply = (c: Change | null): void => {
       if (!c) return;
-      const same = seen.has(c.message) || !changedFields(now, c.item).length;
+      const same = seen.has(c.message) || (!c.told && !changedFields(now, c.item).length);
       now = c.item;
       if (same) return;
       note(c.fit, c.brief, c.message, c.minor);

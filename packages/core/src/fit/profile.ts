@@ -42,6 +42,8 @@ export interface Change {
   message: string;
   /** Nothing that a learner sees or that changes a mark: notes of the teacher's own. */
   minor?: boolean;
+  /** Said although nothing of the item changes: how importers of it may differ. */
+  told?: true;
 }
 /** A change that a destination asks for; null where the item needs none. Steps are tried in order, each on what the one before gave. */
 export type Step = (item: Item, set: QuizSet, profile: Profile) => Change | null;

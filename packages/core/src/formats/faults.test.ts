@@ -5,6 +5,8 @@ import type { Item, QuizSet } from '../item/model.js';
 import { readSetFile } from '../item/setFile.js';
 import { readDraft } from '../draft/read.js';
 import type { Rehearsal } from '../rehearse/rehearse.js';
+import { fitSet } from '../fit/fit.js';
+import { everything } from '../fit/profile.js';
 import { coreFormats } from './index.js';
 import { giftText } from './gift/write.js';
 import { readGift } from './gift/read.js';
@@ -149,6 +151,21 @@ test.each([
 ])('the rehearsal finds what marks otherwise in %s', async (name, found) => {
   const reasons = wrongly(await coreFormats.rehearse(bytes(name), name, setOf('base.zak.json')));
   expect(reasons.map((r) => r.replace(/\s+/g, ' '))).toEqual(found);
+});
+
+test('a share that importers with a fixed list refuse is told, a third is not', () => {
+  const set = setOf('14-picture.zak.json');
+  const notes = (s: QuizSet): string[] => fitSet(s, coreFormats.byId('gift')?.profile ?? everything).fits.flatMap((f) => f.notes.map((n) => n.message));
+  expect(notes(set)).toEqual(['a share of 45 % is refused by importers that know a fixed list of shares']);
+  const [item] = set.items;
+  const third = {
+    ...item,
+    options: [
+      { id: 'x', content: 'a', credit: 1 },
+      { id: 'y', content: 'b', credit: 1 / 3 },
+    ],
+  } as Item;
+  expect(notes({ ...set, items: [third] })).toEqual([]);
 });
 
 test('identifiers of a package come from its set: stable, and others for another set', async () => {

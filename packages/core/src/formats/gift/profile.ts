@@ -1,6 +1,6 @@
 /** What GIFT holds. Names and rules: the GIFT format description, "Format specification", from memory. */
 import { holding, type Profile, type Step } from '../../fit/profile.js';
-import { feedbackAtOptions, gapsInOrder } from '../../fit/steps.js';
+import { feedbackAtOptions, gapsInOrder, shares } from '../../fit/steps.js';
 import { gapsApart, orderingAsMatching } from '../../fit/recast.js';
 import { isMarkup, richFromPlain, richToPlain } from '../../item/richText.js';
 import type { Item, TextAnswer } from '../../item/model.js';
@@ -32,6 +32,29 @@ const arrows: Step = (item) => {
   return { item: next, fit: 'adapted', brief: 'arrow drawn', message: 'the arrow -> in an accepted answer becomes →' };
 };
 
+/** Shares that importers with a fixed list know, in per cent; from memory. */
+const KNOWN = [100, 90, 83.33333, 80, 75, 70, 66.66667, 60, 50, 40, 33.33333, 30, 25, 20, 16.66667, 14.28571, 12.5, 11.11111, 10, 5, 0];
+/** Several importers refuse a share that is not on their list: it is written as it is, and told. */
+const oddShares: Step = (item) => {
+  const credits =
+    item.kind === 'multiple-response'
+      ? shares(item.options, item.scoring).map((o) => o.credit)
+      : item.kind === 'multiple-choice'
+        ? item.options.map((o) => o.credit)
+        : item.kind === 'short-answer' || item.kind === 'numeric'
+          ? item.answers.map((a) => a.credit)
+          : [];
+  const odd = credits.find((c) => !KNOWN.some((k) => Math.abs(k - Math.abs(c) * 100) < 0.01));
+  if (odd === undefined) return null;
+  return {
+    item,
+    fit: 'adapted',
+    told: true,
+    brief: 'odd share',
+    message: `a share of ${Math.round(odd * 1e4) / 100} % is refused by importers that know a fixed list of shares`,
+  };
+};
+
 export const giftProfile: Profile = {
   kinds: ['multiple-choice', 'multiple-response', 'true-false', 'short-answer', 'numeric', 'cloze', 'matching', 'essay', 'information'],
   recast: { ordering: orderingAsMatching, cloze: gapsApart, 'short-answer': blankAsGap, numeric: blankAsGap },
@@ -52,5 +75,5 @@ export const giftProfile: Profile = {
         : item.kind === 'information' && !item.stem.trim()
           ? 'it has no text'
           : null,
-  furtherSteps: [feedbackAtOptions, gapsInOrder, plainRights, arrows],
+  furtherSteps: [feedbackAtOptions, gapsInOrder, plainRights, arrows, oddShares],
 };
