@@ -7,6 +7,7 @@ import { readDraft } from '../draft/read.js';
 import type { Rehearsal } from '../rehearse/rehearse.js';
 import { fitSet } from '../fit/fit.js';
 import { everything } from '../fit/profile.js';
+import { utf8 } from './encoding.js';
 import { coreFormats } from './index.js';
 import { giftText } from './gift/write.js';
 import { readGift } from './gift/read.js';
@@ -151,6 +152,28 @@ test.each([
 ])('the rehearsal finds what marks otherwise in %s', async (name, found) => {
   const reasons = wrongly(await coreFormats.rehearse(bytes(name), name, setOf('base.zak.json')));
   expect(reasons.map((r) => r.replace(/\s+/g, ' '))).toEqual(found);
+});
+
+test('a rule that no longer goes on to the next is found in a file of ours', async () => {
+  const item: Item = {
+    id: 'm',
+    kind: 'multiple-response',
+    stem: 'Which raise a dough?',
+    points: 2,
+    scoring: 'per-option',
+    options: [
+      { id: '1', content: 'yeast', credit: 1 },
+      { id: '2', content: 'levain', credit: 1 },
+      { id: '3', content: 'salt', credit: 0 },
+    ],
+  };
+  const set: QuizSet = { title: 'T', items: [item] };
+  const written = await coreFormats.byId('qti12')?.write?.(set);
+  const questions = strFromU8(unzipSync(written?.bytes ?? new Uint8Array())['questions.xml'] ?? new Uint8Array());
+  const rehearsed = async (xml: string): Promise<boolean> => (await coreFormats.rehearse(utf8(xml), 'questions.xml', set)).ok;
+  expect(questions).toContain('continue="Yes"');
+  expect(await rehearsed(questions)).toBe(true);
+  expect(await rehearsed(questions.replaceAll('continue="Yes"', 'continue="No"'))).toBe(false);
 });
 
 test('a share that importers with a fixed list refuse is told, a third is not', () => {

@@ -34,7 +34,11 @@ export class Conditions implements Scorer {
   readonly declares = false;
   private readonly idents: readonly string[];
 
-  constructor(private readonly item: XmlNode) {
+  /** @param letter whether `continue` is taken by the letter: in files that are known to say it where it is meant */
+  constructor(
+    private readonly item: XmlNode,
+    private readonly letter = false,
+  ) {
     this.idents = descendants(item, ...RESPONSES).map((r) => r.attributes['ident'] ?? '');
     const processing = childrenOf(item, 'resprocessing');
     this.conditions = processing.flatMap((p) => childrenOf(p, 'respcondition'));
@@ -73,7 +77,7 @@ export class Conditions implements Scorer {
       any = any || test !== undefined;
       // By the letter a condition that holds ends the processing unless it says `continue`. Files that add up their scores, or only
       // show feedback, leave it out and mean to go on.
-      const adds = sets.every((s) => !/^set$/i.test(s.attributes['action'] ?? 'Set'));
+      const adds = !this.letter && sets.every((s) => !/^set$/i.test(s.attributes['action'] ?? 'Set'));
       if (!yes(c.attributes['continue']) && !adds) break;
     }
     const d = this.decvars.find((v) => v.name === this.scoreName);

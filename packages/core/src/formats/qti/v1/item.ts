@@ -19,9 +19,9 @@ function pointsOf(scorer: Conditions, meta: Metadata, kind: string): number | nu
 
 /** Reads one item. */
 export function readItem1(item: XmlNode, surroundings: Surroundings): AssessmentItem {
-  const scorer = new Conditions(item);
   const meta = new Metadata(item);
   const exact = meta.first('qmd_toolvendor') === OWN_TOOL;
+  const scorer = new Conditions(item, exact);
   const around = { ...surroundings, exact };
   const kind = (meta.first('question_type', 'qmd_itemtype', 'qmd_questiontype', 'cc_profile') ?? '').toLowerCase();
   const node = childOf(item, 'presentation') ?? { ...item, children: [] };
