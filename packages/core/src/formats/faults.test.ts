@@ -154,6 +154,26 @@ test.each([
   expect(reasons.map((r) => r.replace(/\s+/g, ' '))).toEqual(found);
 });
 
+const DOT = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';
+test.each([
+  [
+    'matimage',
+    `<questestinterop><item ident="i"><presentation><material><mattext>Which?</mattext><matimage imagtype="image/png" embedded="base64">${DOT.slice(0, 40)}\n${DOT.slice(40)}</matimage></material></presentation></item></questestinterop>`,
+  ],
+  [
+    'img',
+    `<assessmentItem xmlns="http://www.imsglobal.org/xsd/imsqti_v2p1" identifier="i" title="i" adaptive="false" timeDependent="false"><itemBody><p>Which? <img src="data:image/png;base64,${DOT}" alt="dot"/></p></itemBody></assessmentItem>`,
+  ],
+])('a picture that stands in the file in base64 (%s) is kept, a broken one is told', async (_, xml) => {
+  const opened = await coreFormats.read(utf8(xml), 'a.xml');
+  const [item] = opened.set.items;
+  expect(item?.stem).toMatch(/Which\?.*<img src="asset:[0-9a-f]{64}"/s);
+  expect(Object.values(opened.set.assets ?? {}).map((a) => a.mediaType)).toEqual(['image/png']);
+  const broken = await coreFormats.read(utf8(xml.replace(DOT.slice(0, 40), '!!')), 'a.xml');
+  expect(broken.set.items).toHaveLength(1);
+  expect(broken.diagnostics.map((d) => d.code)).toContain('picture-missing');
+});
+
 test('a rule that no longer goes on to the next is found in a file of ours', async () => {
   const item: Item = {
     id: 'm',

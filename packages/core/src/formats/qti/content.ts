@@ -122,7 +122,10 @@ export function richOfMaterial(n: XmlNode, around: Surroundings): string {
         return;
       }
       case 'matimage': {
-        const src = around.picture(e.attributes['uri'] ?? '');
+        // a picture may stand in the file itself, in base64 (QTI 1.2, matimage, attribute `embedded`)
+        const inside = textOf(e).trim();
+        const own = !e.attributes['uri'] && inside ? `data:${e.attributes['imagtype'] ?? e.attributes['imagetype'] ?? 'image/png'};base64,${inside}` : '';
+        const src = around.picture(own || (e.attributes['uri'] ?? ''));
         if (src) parts.push(`<img src="${src}" alt="${escapeXml(e.attributes['label'] ?? e.attributes['alt'] ?? '')}"/>`);
         return;
       }

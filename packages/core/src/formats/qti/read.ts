@@ -9,7 +9,7 @@ import { bloomLevels } from '../../item/model.js';
 import { richToPlain } from '../../item/richText.js';
 import { tidyRich } from '../../item/sameness.js';
 import { looksLikeZip, openArchive, resolvePath } from '../archive.js';
-import { Pictures } from '../pictures.js';
+import { bytesOf, Pictures } from '../pictures.js';
 import { childOf, childrenOf, decodeXml, descendants, looksLikeXml, readXml, textOf, type XmlNode } from '../xmlTree.js';
 import type { AssessmentItem, PlacedItem } from './assessmentItem.js';
 import { richOf, richOfHtml, richOfMaterial, type Surroundings } from './content.js';
@@ -158,7 +158,11 @@ class QtiReader {
   private surroundings(path: string, into: string[]): Surroundings {
     return {
       picture: (href) => {
-        if (/^data:image\//i.test(href)) return href;
+        if (/^data:image\//i.test(href)) {
+          const src = this.embedded(href);
+          if (!src) into.push(`${href.slice(0, 30)}…`);
+          return src;
+        }
         const file = this.find(path, href);
         const bytes = file === null ? undefined : this.files.get(file);
         const src = file !== null && bytes ? this.pictures.add(bytes, file.replace(/^.*\//, '')) : null;
@@ -166,6 +170,12 @@ class QtiReader {
         return src;
       },
     };
+  }
+  /** A picture that stands in the file as base64; null where that is none. */
+  private embedded(href: string): string | null {
+    const data = href.slice(href.indexOf(',') + 1).replace(/\s+/g, '');
+    if (!/;base64,/i.test(href.slice(0, 60)) || !/^[A-Za-z0-9+/]+={0,2}$/.test(data) || data.length % 4 !== 0) return null;
+    return this.pictures.add(bytesOf(data), 'picture');
   }
   /** The path that an address means: beside the file, below the cartridge's folder of files, or the only file of that name. */
   private find(path: string, href: string): string | null {
