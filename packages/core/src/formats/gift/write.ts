@@ -16,7 +16,11 @@ const numberOf = (a: NumberAnswer): string => (a.min === a.max ? inFigures(a.min
 /** A weight in front of an answer: none where it earns everything, but one where the answer itself would look like a weight. */
 const weighted = (credit: number, text: string): string => (credit === 1 && !text.startsWith('%') ? text : percent(credit) + text);
 /** What a learner types is no HTML; a star stands for any letters there unless it is escaped. */
-const typed = (text: string): string => escapeGift(text.replace(/\s+/g, ' ').trim()).replace(/\*/g, '\\*');
+const typed = (text: string): string => {
+  const words = escapeGift(text.replace(/\s+/g, ' ').trim()).replace(/\*/g, '\\*');
+  // what looks like a format mark would be taken for one
+  return /^\[(html|plain|markdown|mo+dle)\]/i.test(words) ? `[plain]${words}` : words;
+};
 
 /** Texts of one question: where one of them is HTML, the others are read as HTML too unless they say what they are. */
 class Writer {

@@ -233,7 +233,7 @@ class QtiReader {
   /** "Any three of these ten": all are taken, since a set has all its items; the rule itself is told. */
   private tellSelection(select: number, of: number, title: string | undefined, path: string, line: number | undefined): void {
     this.tell(
-      'warning',
+      'info',
       'selection-dropped',
       `${this.at(path, line)}: the file asks any ${select} of the ${of} questions${nameless(title) ? '' : ` of “${cleanTitle(title ?? '')}”`}; here all ${of} are in the set. Arrange can draw ${select} of them`,
       line,
