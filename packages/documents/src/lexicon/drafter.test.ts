@@ -150,3 +150,33 @@ test('nothing to draft from is told, wrong numbers are refused', () => {
   expect(drafted('', { cloze: 2 }).fewer).toEqual([{ kind: 'cloze', asked: 2, made: 0, message: 'gaps: 0 of 2; the source has no sentences.' }]);
   expect(() => new Drafter(source('A.'), 'en').draft({ counts: {}, options: 9 }, english)).toThrow('3 to 6');
 });
+
+test('a text that argues, or that tells how something is used, is told to the person; one that tells is not', () => {
+  const facts = Array.from({ length: 24 }, (_, i) => `Saltmarsh ${i + 2}.0 was released in June ${1981 + i} for the masons of Saltmarsh.`);
+  const views = Array.from(
+    { length: 30 },
+    (_, i) => `However, we claim that a warm oven is more useful than a cold oven, and therefore that oven ${i} matters to us.`,
+  );
+  const uses = Array.from({ length: 30 }, (_, i) => `Click the button of the oven dialog to select the default options of oven ${i}.`);
+  const from = (...lines: string[][]): DraftedItems => drafted(lines.flat().join('\n\n'));
+  expect(from(facts).caution).toBeUndefined();
+  expect(from(facts, uses).caution).toContain('how something is used');
+  const argued = from(facts, views);
+  expect(argued.caution).toContain('argues more than it tells');
+  expect(argued.drafted.length).toBeGreaterThan(0);
+  for (const d of argued.drafted) expect(d.how).not.toMatch(/the opposite|a term|a reason|meaning|definition/);
+});
+
+test('no reason stands among the options twice', () => {
+  const text = [
+    'Bread dough rests in a bowl because the starter needs many warm hours.',
+    'Bread dough tears in the hand because the gluten has no water left.',
+    'Rye dough sticks to the hand because the starch holds much more water.',
+    'Rye bread keeps for a week because the starch holds much more water.',
+    'White bread dries in a day because the crumb gives up its moisture.',
+    'A bread dough is made of flour and water. Rye bread dough is a dough of rye.',
+  ].join(' ');
+  for (const seed of ['a', 'b', 'c', 'd'])
+    for (const { item } of drafted(text, { 'multiple-choice': 6 }, seed).drafted)
+      if (item.kind === 'multiple-choice') expect(new Set(item.options.map((o) => o.content)).size).toBe(item.options.length);
+});
