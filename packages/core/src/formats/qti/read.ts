@@ -382,6 +382,7 @@ class QtiReader {
       this.items.push(placed);
       const name = `Item ${items.length}`;
       if (!asked.exact && !made.remarks.length) made.remarks.push(...misread(placed));
+      if (placed.delivered === 0) made.remarks.push({ severity: 'info', code: 'not-in-test', message: 'it is in the package, but its test does not ask it' });
       for (const r of made.remarks) this.tell(r.severity, r.code, `${name} (${where}): ${r.message}.`, asked.line, item.id);
       for (const href of this.missing.get(String(n)) ?? [])
         this.tell('warning', 'picture-missing', `${name} (${where}): the picture ${href.slice(0, 100)} is not in the file.`, asked.line, item.id);
@@ -431,7 +432,9 @@ class QtiReader {
  * that was read from somebody else's rules is silently wrong.
  */
 function misread(placed: PlacedItem): Remark[] {
-  const [found] = rehearse(playQti([placed]), { title: '', items: [placed.item] }).items;
+  // whether a test asks it is another question
+  const { delivered: _delivered, ...alone } = placed;
+  const [found] = rehearse(playQti([alone]), { title: '', items: [placed.item] }).items;
   if (found?.verdict !== 'differs') return [];
   const reason = (found.reason ?? '').replace(/\bthere\b/g, 'in the file');
   // points for no answer at all are an oddity of the file, no misreading
