@@ -73,7 +73,9 @@ const plain = (rich: string): string =>
     .toLowerCase();
 
 /** The words of a question without those of its pictures, which may stand beside it. */
-const asked = (rich: string): string => plain(rich.replace(/<img\b[^<>]*>/g, ' '));
+const asked = (rich: string): string => plain(rich.replace(/<img\b[^<>]*>/g, ' ')).replace(NUMBERED, '');
+/** A number in front of a question, which readers take for its label. */
+const NUMBERED = /^(?:\p{L}{1,12}\s)?\d{1,3}\s?[.:)]\s/u;
 /** How many pictures a rich text shows. */
 export const picturesIn = (rich: string): number => rich.split('<img').length - 1;
 
