@@ -79,9 +79,10 @@ function livePid() {
 /** Whether the server of this data folder lives. */
 export const running = () => livePid() !== undefined;
 const portOf = (wanted) => {
-  const script = `const s=require('net').createServer();s.on('error',()=>process.exit(1));s.listen(${wanted},'127.0.0.1',()=>{console.log(s.address().port);s.close()})`;
+  const script = `const s=require('net').createServer();s.on('error',()=>process.exit(1));s.listen(${wanted},'127.0.0.1',()=>{process.stdout.write(String(s.address().port));s.close()})`;
   const r = spawnSync(process.execPath, ['-e', script], { encoding: 'utf8' });
-  return r.status === 0 ? Number(r.stdout) : undefined;
+  // printed as plain text: console.log colours numbers where colours are forced
+  return r.status === 0 ? Number(r.stdout) || undefined : undefined;
 };
 const ready = (s) => run('pg_isready', ['-q', '-h', '127.0.0.1', '-p', String(s.port), '-t', '1'], { ok: [0, 1, 2, 3] }).status === 0;
 
@@ -151,7 +152,7 @@ export function up(db = DB) {
     if (!livePid()) {
       fs.rmSync(path.join(data, 'postmaster.pid'), { force: true });
       for (let tries = 0; ; tries++) {
-        if (portOf(s.port) === undefined) s = { ...s, port: portOf(0) };
+        if (!Number.isInteger(s.port) || portOf(s.port) === undefined) s = { ...s, port: portOf(0) };
         writeState(s);
         const log = path.join(base, 'server.log');
         const r = run('pg_ctl', ['-D', data, '-l', log, '-w', '-t', '60', '-o', `-p ${s.port}`, 'start'], { ok: [0, 1] });
