@@ -9,7 +9,7 @@ import type { Format } from './format.js';
 import { coreFormats } from './index.js';
 import { surprises } from './roundTrip.js';
 
-const RUNS = runs(50);
+const RUNS = runs(40);
 const both: Format[] = coreFormats.formats.filter((f) => f.profile && f.write).map((f) => ({ ...f, read: (bytes, name) => coreFormats.read(bytes, name) }));
 
 test.each(both.map((f) => [f.id, f] as const))('%s: what is lost is what was said', async (_id, format) => {

@@ -10,7 +10,7 @@ import { giftProfile } from '../formats/gift/profile.js';
 import { giftText } from '../formats/gift/write.js';
 import { writeQti12 } from '../formats/qti/v1/package.js';
 
-const RUNS = runs(100);
+const RUNS = runs(80);
 const encode = (s: string): Uint8Array => new TextEncoder().encode(s);
 
 const written = coreFormats.formats.filter((f) => f.write && f.profile && !f.anonymous);
