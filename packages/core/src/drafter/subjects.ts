@@ -90,10 +90,14 @@ export function topicsOfPlaces(index: SentenceIndex, wordsAt: (at: number) => { 
   const { sentences } = index;
   const paragraph = (at: number): string | undefined => sentences[at] && `${sentences[at].source} ${sentences[at].place}`;
   const heading: (string | null)[] = [];
+  /** Where the paragraph of each sentence begins. */
+  const starts: number[] = [];
   let last: string | null = null;
   for (const [at, s] of sentences.entries()) {
     if (at && sentences[at - 1]?.source !== s.source) last = null;
-    const alone = paragraph(at) !== paragraph(at - 1) && paragraph(at) !== paragraph(at + 1);
+    const begins = paragraph(at) !== paragraph(at - 1);
+    starts.push(begins ? at : (starts[at - 1] ?? at));
+    const alone = begins && paragraph(at) !== paragraph(at + 1);
     if (alone && s.time === undefined && !/[.:;?!,]$/.test(s.text.trim())) {
       const text = headingText(s.text);
       // a heading that names a part hides the one above it
@@ -111,8 +115,7 @@ export function topicsOfPlaces(index: SentenceIndex, wordsAt: (at: number) => { 
   }
   return (at) => {
     if (sentences[at]?.time !== undefined) return null;
-    let first = at;
-    while (first > 0 && paragraph(first - 1) === paragraph(at)) first--;
+    const first = starts[at] ?? at;
     const opening = first < at ? wordsAt(first) : null;
     const lead = opening && leadOf(opening.words, opening.text);
     const above = heading[at] ?? null;

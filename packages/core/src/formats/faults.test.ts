@@ -196,6 +196,11 @@ test('a rule that no longer goes on to the next is found in a file of ours', asy
   expect(await rehearsed(questions.replaceAll('continue="Yes"', 'continue="No"'))).toBe(false);
 });
 
+test('twenty thousand questions without a blank line are as many questions', () => {
+  const { set } = readGift(Array.from({ length: 20_000 }, (_, i) => `q${i} {T}`).join('\n'));
+  expect(set.items).toHaveLength(20_000);
+});
+
 test('a share that importers with a fixed list refuse is told, a third is not', () => {
   const set = setOf('14-picture.zak.json');
   const notes = (s: QuizSet): string[] => fitSet(s, coreFormats.byId('gift')?.profile ?? everything).fits.flatMap((f) => f.notes.map((n) => n.message));

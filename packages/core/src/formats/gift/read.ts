@@ -200,6 +200,12 @@ class GiftReader {
 
   /** One block, s[start, end), with the places of its first brace and of the one that closes it; −2 where they are not known. */
   private block(s: string, start: number, end: number, open: number, close: number, comments: readonly string[], from: number, to: number): void {
+    let next = this.question(s, start, end, open, close, comments, from, to);
+    while (next >= 0) next = this.question(s, next, end, -2, -1, [], from, to);
+  }
+
+  /** The first question of a block; gives where a second one begins, −1 where there is none. */
+  private question(s: string, start: number, end: number, open: number, close: number, comments: readonly string[], from: number, to: number): number {
     try {
       let at = start;
       let brace = open;
@@ -210,7 +216,7 @@ class GiftReader {
           this.category(category[1] ?? '');
           at += category[0].length;
           while (at < end && s.charCodeAt(at) <= 32) at++;
-          if (at >= end) return;
+          if (at >= end) return -1;
           brace = -2;
         }
       }
@@ -231,10 +237,9 @@ class GiftReader {
       if (next >= 0) {
         const apart = this.secondQuestion(s, closed + 1, next);
         if (apart >= 0) {
-          this.block(s, start, apart, open, close, comments, from, to);
+          this.question(s, start, apart, open, close, comments, from, to);
           this.tell('no-blank-line', 'two questions stand without a blank line between them; they are read as two.', from, to, undefined, 'warning');
-          this.block(s, apart, end, -2, -1, [], from, to);
-          return;
+          return apart;
         }
       }
       this.remarks = [];
@@ -263,6 +268,7 @@ class GiftReader {
       if (!(e instanceof ReadError)) throw e;
       this.tell('item-invalid', `${e.message}; the question was left out.`, from, to);
     }
+    return -1;
   }
 
   /** Where a second question begins between a closed brace and the next open one: on a line of its own; −1 where it is the same question. */

@@ -18,7 +18,8 @@ export type Interaction =
       variable: string;
       several: boolean;
       options: Choice[];
-      shuffle?: boolean /** How many may be chosen, where it is limited. */;
+      shuffle?: boolean;
+      /** How many may be chosen, where it is limited. */
       most?: number;
     }
   /** A text or number to type. */
