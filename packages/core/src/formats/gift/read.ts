@@ -21,6 +21,7 @@ import { ruleFor, tidyRich } from '../../item/sameness.js';
 import { parseNumber } from '../../language/numbers.js';
 import { bytesOf, Pictures } from '../pictures.js';
 import { asGap } from '../blank.js';
+import { FORMAT_MARK } from './formatMark.js';
 
 const BACKSLASH = 92;
 const EQUALS = 61;
@@ -47,10 +48,14 @@ function cut(s: string, from: number, to: number): string {
   while (to > from && s.charCodeAt(to - 1) <= 32) to--;
   return s.slice(from, to);
 }
-/** Escapes from left to right: `\\\\n` is a backslash and an n, `\\n` a new line. */
-const unescapeGift = (s: string): string => (s.includes('\\') ? s.replace(/\\([\\~=#{}:n])/g, (_, c: string) => (c === 'n' ? '\n' : c)) : s);
+/** Takes escapes out from left to right: two backslashes and an n are a backslash and an n, one and an n a new line. */
+const unescaping =
+  (escapes: RegExp) =>
+  (s: string): string =>
+    s.includes('\\') ? s.replace(escapes, (_, c: string) => (c === 'n' ? '\n' : c)) : s;
+const unescapeGift = unescaping(/\\([\\~=#{}:n])/g);
 /** What is typed: there a star for itself may have a backslash in front. */
-const unescapeTyped = (s: string): string => (s.includes('\\') ? s.replace(/\\([\\~=#{}:*n])/g, (_, c: string) => (c === 'n' ? '\n' : c)) : s);
+const unescapeTyped = unescaping(/\\([\\~=#{}:*n])/g);
 
 interface Answer {
   /** Right by its sign; others earn what their weight says. */
@@ -391,7 +396,7 @@ class GiftReader {
       const texts = answers.flatMap((a): TextAnswer[] => {
         const feedback = a.feedback ? this.rich(a.feedback, format) : '';
         const credit = a.weight ?? 1;
-        const text = this.withoutStars(a.text.replace(/^\[(html|plain|markdown|mo+dle)\]/i, ''), credit);
+        const text = this.withoutStars(a.text.replace(FORMAT_MARK, ''), credit);
         if (text === null && credit === 0 && feedback) base.feedback = { ...base.feedback, incorrect: feedback };
         return text === null ? [] : [{ text, credit, ...(feedback && { feedback }) }];
       });

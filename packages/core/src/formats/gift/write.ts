@@ -7,6 +7,7 @@ import { isMarkup, richToXhtml } from '../../item/richText.js';
 import { assetsAsData } from '../pictures.js';
 import { fileName, type Written } from '../format.js';
 import { utf8 } from '../encoding.js';
+import { FORMAT_MARK } from './formatMark.js';
 import { giftProfile } from './profile.js';
 
 /** The signs that GIFT gives a meaning, each kept literal by a backslash before it. */
@@ -19,7 +20,7 @@ const weighted = (credit: number, text: string): string => (credit === 1 && !tex
 const typed = (text: string): string => {
   const words = escapeGift(text.replace(/\s+/g, ' ').trim()).replace(/\*/g, '\\*');
   // what looks like a format mark would be taken for one
-  return /^\[(html|plain|markdown|mo+dle)\]/i.test(words) ? `[plain]${words}` : words;
+  return FORMAT_MARK.test(words) ? `[plain]${words}` : words;
 };
 
 /** Texts of one question: where one of them is HTML, the others are read as HTML too unless they say what they are. */
