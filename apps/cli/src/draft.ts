@@ -26,6 +26,7 @@ export function draftOrder(args: readonly string[]): DraftOrder {
       options: { type: 'string', default: '4' },
       language: { type: 'string' },
       seed: { type: 'string', default: '1' },
+      unsure: { type: 'boolean', default: false },
       json: { type: 'boolean', default: false },
     },
   });
@@ -44,7 +45,7 @@ export function draftOrder(args: readonly string[]): DraftOrder {
   }
   return {
     file,
-    wish: { counts: Object.fromEntries(counts.filter(([, n]) => n > 0)), options, seed: values.seed },
+    wish: { counts: Object.fromEntries(counts.filter(([, n]) => n > 0)), options, seed: values.seed, unsure: values.unsure },
     ...(values.language !== undefined && { language: values.language }),
     json: values.json,
   };
@@ -60,9 +61,10 @@ export function draftFrom(source: SourceText, order: DraftOrder): DraftedItems {
 export const draftText = (d: DraftedItems): string => (d.drafted.length ? writeNotation({ title: '', items: d.drafted.map((x) => x.item) }) : '');
 /** The items with where each comes from and how it was made, and what could not be. */
 export const draftJson = (d: DraftedItems): unknown => ({
-  items: d.drafted.map(({ item, evidence, how }) => ({
+  items: d.drafted.map(({ item, evidence, how, doubt }) => ({
     item,
     how,
+    ...(doubt && { doubt }),
     evidence: evidence.map(({ sourceName, place, text, from, to, time }) => ({
       source: sourceName,
       place,

@@ -86,11 +86,12 @@ const USAGE = `zakuska: drafted questions in, structured items out
       --kinds     such as multiple-choice=8,true-false=2 (usual)
       --add       some of feedback (usual), option-feedback, hints, tags, outcomes, difficulty, thinking, time
 
-  zakuska draft SOURCE [--items N] [--kinds KIND[=N],...] [--options N] [--language L] [--seed N] [--json]
+  zakuska draft SOURCE [--items N] [--kinds KIND[=N],...] [--options N] [--unsure] [--language L] [--seed N] [--json]
       Drafts items from an article, notes or a transcript by computation alone, and prints them in the notation. Fewer than
       asked where the source gives no more good ones; that is said on standard error.
       --items N   spread over the kinds; else as each of --kinds says
       --kinds     some of multiple-choice, true-false, short-answer, numeric, cloze, matching (usual: the first four)
+      --unsure    also what needs a closer look, behind what is sure; the reason of each is said
       --json      each item with its sentence, the place of it, and how it was made
 
   zakuska words LIST [--ask ASKING] [--as choice|typed|matching] [--options N] [--source SOURCE] [--seed N] [--json]
@@ -509,6 +510,7 @@ async function draft(args: readonly string[]): Promise<number> {
     const drafted = draftFrom(await sourceOf(order.file), order);
     if (drafted.caution) process.stderr.write(`${order.file}: ${drafted.caution}\n`);
     for (const f of drafted.fewer) process.stderr.write(`${order.file}: ${f.message}\n`);
+    for (const [i, d] of drafted.drafted.entries()) if (d.doubt) process.stderr.write(`${order.file}: item ${i + 1}: ${d.doubt}\n`);
     process.stdout.write(order.json ? `${JSON.stringify(draftJson(drafted), null, 2)}\n` : draftText(drafted));
     return drafted.drafted.length ? 0 : 1;
   } catch (e) {

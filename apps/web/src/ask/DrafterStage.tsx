@@ -30,13 +30,14 @@ export default function DrafterStage() {
   const [options, setOptions] = useState(4);
   const [round, setRound] = useState(1);
   const [keep, setKeep] = useState(true);
+  const [unsure, setUnsure] = useState(false);
   // no source yet, or one that is pasted here
   const typing = from === PASTED || (texts !== null && !any);
   const sources = useMemo<readonly SourceText[]>(() => {
     if (typing) return pasted.trim() ? [{ id: PASTED, name: 'pasted text', text: pasted }] : NONE;
     return from ? (texts ?? NONE).filter((t) => t.id === from) : (texts ?? NONE);
   }, [typing, pasted, from, texts]);
-  const wish = useMemo<DraftWish>(() => ({ counts, options, seed: String(round) }), [counts, options, round]);
+  const wish = useMemo<DraftWish>(() => ({ counts, options, seed: String(round), unsure }), [counts, options, round, unsure]);
   const question = useMemo(() => ({ sources, language: doc.set.language, wish }), [sources, doc.set.language, wish]);
   const { value, busy, failed, again } = useLatest(question, sourceCall);
   const keepSource = useSourceAction(view.id, (text: string) =>
@@ -49,7 +50,7 @@ export default function DrafterStage() {
   );
   const offered = useMemo<Offered[]>(
     () =>
-      (sources.length ? (value?.drafted ?? []) : []).map(({ item, evidence, how }) => ({
+      (sources.length ? (value?.drafted ?? []) : []).map(({ item, evidence, how, doubt }) => ({
         key: `${item.kind} ${evidence.map((e) => `${e.source} ${e.from}`).join(' ')}`,
         item,
         beside: (
@@ -65,6 +66,7 @@ export default function DrafterStage() {
             ))}
             {evidence.length > 3 && <p>and {evidence.length - 3} more sentences</p>}
             <p>{how}</p>
+            {doubt && <p className="text-amber">{doubt}</p>}
           </>
         ),
       })),
@@ -122,6 +124,10 @@ export default function DrafterStage() {
           )}
         </Field>
       )}
+      <label className="flex items-center gap-2 text-sm">
+        <input type="checkbox" checked={unsure} onChange={(e) => setUnsure(e.target.checked)} />
+        Also items that need a closer look, each with the reason
+      </label>
       {typing && pasted.trim() && (
         <label className="flex items-center gap-2 text-sm">
           <input type="checkbox" checked={keep} onChange={(e) => setKeep(e.target.checked)} />

@@ -26,6 +26,8 @@ export interface DraftWish {
   options?: number;
   /** The same wish with the same seed gives the same items. */
   seed?: string;
+  /** Also what is less sure, behind what is sure and each with its doubt. */
+  unsure?: boolean;
 }
 
 /** A drafted item with where it comes from. */
@@ -35,6 +37,8 @@ export interface Drafted {
   evidence: Sentence[];
   /** How it was made, for the person. */
   how: string;
+  /** Why it needs a closer look; none where it is sure. */
+  doubt?: string;
 }
 
 /** What was drafted, and what could not be. */
@@ -55,7 +59,9 @@ const OFFERED = 0.5;
 /** A drafter over sources: read once, asked as often as wanted. */
 export class Drafter {
   private readonly index: SentenceIndex;
+  /** The sentences that can be asked about, and those of them that are sure. */
   private readonly statements: Statement[];
+  private readonly sure: Statement[];
   private readonly english: boolean;
   private readonly manner: Manner;
 
@@ -65,6 +71,13 @@ export class Drafter {
     this.index = indexSources(sources, language);
     this.manner = this.english ? mannerOf(this.index) : 'tells';
     this.statements = statementsOf(this.index, this.english ? englishWords : roughWords(language ?? 'en'), this.english);
+    this.sure = this.statements.filter((s) => !s.doubt);
+  }
+
+  /** All that facts are found with. @param manner how the sources are taken to speak */
+  private ground(lexicon: Lexicon, seed: string, { manner = this.manner, unsure = false }: { manner?: Manner; unsure?: boolean }): Ground {
+    const statements = unsure ? this.statements : this.sure;
+    return { index: this.index, statements, lexicon, english: this.english, manner, unsure, chance: seeded(seed) };
   }
 
   /** The words whose meanings help: nouns and names, in their base forms. None where the language has no lexicon here. */
@@ -81,24 +94,14 @@ export class Drafter {
 
   /** Outcomes that the sources allow; of English sources as sentences, of others their topics. */
   outcomes(most = 8): string[] {
-    return outcomesOf(
-      { index: this.index, statements: this.statements, lexicon: lexiconOf({}), english: this.english, manner: 'tells', chance: seeded('outcomes') },
-      most,
-    );
+    return outcomesOf(this.ground(lexiconOf({}), 'outcomes', { manner: 'tells' }), most);
   }
 
   /** Drafts the items that are wished for. @throws RangeError where a number is out of its bounds */
   draft(wish: DraftWish, lexicon: Lexicon): DraftedItems {
     const options = wish.options ?? 4;
     if (!Number.isInteger(options) || options < 3 || options > 6) throw new RangeError('a choice has from 3 to 6 options');
-    const ground: Ground = {
-      index: this.index,
-      statements: this.statements,
-      lexicon,
-      english: this.english,
-      manner: this.manner,
-      chance: seeded(wish.seed ?? 'draft'),
-    };
+    const ground = this.ground(lexicon, wish.seed ?? 'draft', { unsure: wish.unsure ?? false });
     const asked = draftedKinds.filter((k) => (wish.counts[k] ?? 0) > 0);
     const taken = new Taken(this.index);
     const chosen: Candidate[] = [];
@@ -108,7 +111,8 @@ export class Drafter {
       left: wish.counts[kind] ?? 0,
       pool: makers[kind](ground, { options })
         .flatMap(introduced)
-        .filter((c) => c.worth >= OFFERED && this.holds(c)),
+        .filter((c) => c.worth >= OFFERED && this.holds(c))
+        .map((c) => ({ ...c, doubt: c.from.find((s) => s.doubt)?.doubt ?? c.doubt })),
     }));
     // the kind with the least to choose from picks first, then all in turn: none takes the others' sentences
     pools.sort((a, b) => a.pool.length / a.left - b.pool.length / b.left);
@@ -128,7 +132,7 @@ export class Drafter {
       }
     chosen.sort((a, b) => (a.from[0]?.at ?? 0) - (b.from[0]?.at ?? 0));
     const caution = cautions[this.manner];
-    return { drafted: chosen.map(finished), fewer, sentences: this.index.sentences.length, usable: this.statements.length, ...(caution && { caution }) };
+    return { drafted: chosen.map(finished), fewer, sentences: this.index.sentences.length, usable: this.sure.length, ...(caution && { caution }) };
   }
 
   /** Whether the sources say nothing else than the key: the same look as Check takes at any item. */
@@ -141,7 +145,7 @@ export class Drafter {
     const made = asked - left;
     const name = kinds[kind].name.toLowerCase();
     const { length } = this.index.sentences;
-    const alone = this.statements.length;
+    const alone = this.sure.length;
     const why = length ? `of its ${counted(length, 'sentence')} ${alone} can stand alone, and none gives a further good one` : 'the source has no sentences';
     return { kind, asked, made, message: `${name}: ${made} of ${asked}; ${why}.` };
   }
@@ -164,7 +168,8 @@ class Taken {
       // as many false as true, the first one false
       if (c.truth !== undefined && c.truth !== this.truths > 0) continue;
       const near = c.from.reduce((sum, s) => sum + this.crowd(s), 0) / c.from.length;
-      const value = c.worth + Math.min(0.3, 0.15 * (c.from[0]?.weight ?? 0)) - 0.2 * near;
+      // what is sure comes first
+      const value = c.worth - (c.doubt ? 1 : 0) + Math.min(0.3, 0.15 * (c.from[0]?.weight ?? 0)) - 0.2 * near;
       if (value > most) {
         most = value;
         best = c;
@@ -203,5 +208,10 @@ function finished(c: Candidate): Drafted {
   const [one] = evidence;
   const general = evidence.length === 1 && one ? `“${one.text}” (${one.sourceName}, ${one.place})` : undefined;
   const resolved = c.from.flatMap((s) => s.resolved ?? []).join(' ');
-  return { item: general ? { ...c.item, feedback: { general } } : c.item, evidence, how: resolved ? `${c.how} ${resolved}` : c.how };
+  return {
+    item: general ? { ...c.item, feedback: { general } } : c.item,
+    evidence,
+    how: resolved ? `${c.how} ${resolved}` : c.how,
+    ...(c.doubt && { doubt: `Needs a closer look: ${c.doubt}.` }),
+  };
 }

@@ -27,6 +27,8 @@ export interface Fact {
   how: string;
   /** How good it is to ask for this, 0 to 1. */
   worth: number;
+  /** Why it needs a closer look, beside a doubt of its sentence. */
+  doubt?: string | undefined;
 }
 
 /** "A supernova is the explosion of a star that …": a term and what is said of it. */
@@ -48,6 +50,8 @@ export interface Ground {
   english: boolean;
   /** How the sources speak. */
   manner: Manner;
+  /** Whether what is less sure is wanted too, each with its doubt. */
+  unsure: boolean;
   chance: Chance;
 }
 
@@ -132,15 +136,22 @@ const takesSubjectAway = (f: Fact): boolean => {
   );
 };
 
+/** Why what is asked for needs a closer look, beside a doubt of its sentence. */
+const doubtOf = (f: Fact, ground: Ground): string | undefined =>
+  TOLD.has(f.sort) || !(ground.manner === 'argues' || ground.index.sentences.length > ARTICLE)
+    ? undefined
+    : ground.manner === 'argues'
+      ? 'its text argues, and this is no number, year or name'
+      : 'its text speaks of much, and this is no number, year or name';
+
 /** The facts of a statement, the best first; found once for all makers. */
 export function factsOf(s: Statement, ground: Ground): readonly Fact[] {
   const found = remembered(ground, 'facts', () => new Map<Statement, readonly Fact[]>());
   let facts = found.get(s);
   if (!facts) {
     facts = [...numbersOf(s, ground), ...namesOf(s, ground), ...termsOf(s, ground), ...oppositesOf(s, ground), ...causesOf(s, ground)]
-      .filter(
-        (f) => !ground.english || (!takesSubjectAway(f) && (!(ground.manner === 'argues' || ground.index.sentences.length > ARTICLE) || TOLD.has(f.sort))),
-      )
+      .filter((f) => !ground.english || (!takesSubjectAway(f) && (ground.unsure || !doubtOf(f, ground))))
+      .map((f) => ({ ...f, doubt: f.doubt ?? doubtOf(f, ground) }))
       .sort((a, b) => b.worth - a.worth);
     found.set(s, facts);
   }
@@ -318,8 +329,9 @@ function namesOf(s: Statement, ground: Ground): Fact[] {
     if ((ground.index.where.get(run.words.at(-1)?.stem ?? '')?.length ?? 0) > 0.2 * ground.index.sentences.length) continue;
     // what a name does in its sentence has to call for it: "by ____", "was born in ____", with a number that says which
     const before = s.text.slice(0, run.from);
-    if (!(sort === 'person' ? /\bby $/ : PLACED).test(before) || !s.words.some((w) => (w.value ?? 0) > 12 || (w.role === 'name' && !run.words.includes(w))))
-      continue;
+    const called =
+      (sort === 'person' ? /\bby $/ : PLACED).test(before) && s.words.some((w) => (w.value ?? 0) > 12 || (w.role === 'name' && !run.words.includes(w)));
+    if (!called && !ground.unsure) continue;
     // "the tradition in ____" of a Spanish worker
     if (run.words.some((w) => s.words.some((o) => !run.words.includes(o) && /^\p{Lu}/u.test(o.text) && o.lower.slice(0, 4) === w.lower.slice(0, 4)))) continue;
     const fits = (n: string): boolean => !mentions(s.text, n) && !mentions(n, run.text) && !mentions(run.text, n) && !alike(n, run.text);
@@ -337,7 +349,8 @@ function namesOf(s: Statement, ground: Ground): Fact[] {
       answer: run.text,
       instead: [...others, ...known.slice(0, 8)],
       how: sort === 'person' ? 'other persons of the source' : 'others of the same sort',
-      worth: 0.8,
+      worth: called ? 0.8 : 0.7,
+      ...(!called && { doubt: 'another name may fit as well' }),
     });
   }
   return out;
@@ -377,7 +390,7 @@ function nearness(a: readonly Sense[], b: readonly Sense[]): number {
  * How firmly the words around a term call for it: the words that stand with it in other sentences, too. What nothing calls for can
  * be filled in many ways.
  */
-function called(s: Statement, w: Word, ground: Ground): number {
+function tiesOf(s: Statement, w: Word, ground: Ground): number {
   const { index } = ground;
   const beside = new Set((index.where.get(w.stem) ?? []).filter((i) => i !== s.at).flatMap((i) => index.sentences[i]?.tokens.map((t) => t.stem) ?? []));
   const common = index.sentences.length * 0.25;
@@ -410,11 +423,12 @@ function termsOf(s: Statement, ground: Ground): Fact[] {
     // a defined term is asked for where its sentence is about it
     const defined =
       w !== s.words[0] && run === runs.find((r) => r.from > opening) && definitionsOf(ground).some((d) => d.statement !== s && alike(d.term, w.base));
-    if (!natural && !defined) continue;
+    if (!natural && !defined && !ground.unsure) continue;
     // of two in a row each could stand in the other's place
     if (/(?:\band|\bor|,) $/.test(s.text.slice(0, w.from)) || /^(?: and| or|,) \p{L}+[ .,]/u.test(s.text.slice(w.to))) continue;
-    const ties = called(s, w, ground);
-    if (ties < 3 || times < 3) continue;
+    const ties = tiesOf(s, w, ground);
+    const called = (natural || defined) && ties >= 3 && times >= 3;
+    if (!called && (!ground.unsure || times < 2)) continue;
     const others = [...allTerms(ground)]
       .filter(([base]) => base !== w.base && !mentions(s.text, base) && !s.words.some((o) => o.base === base) && !alike(base, w.base))
       .map(([base, often]) => ({ base, often, near: nearness(senses, sensesOf(ground.lexicon, base, 'noun')) }))
@@ -427,7 +441,7 @@ function termsOf(s: Statement, ground: Ground): Fact[] {
       .filter((n) => !others.includes(n) && !mentions(s.text, n) && !alike(n, w.base));
     const article = /(?:^|\s)(an?)\s+$/i.exec(s.text.slice(0, w.from))?.[1]?.toLowerCase();
     // from the database alone they are seldom what a learner would think of
-    const instead = (natural && others.length > 1 ? [...others, ...coordinate] : natural ? others : [])
+    const instead = (natural && others.length > 1 ? [...others, ...coordinate] : natural || !called ? others : [])
       .map((base) => (w.plural ? pluralOf(base) : base))
       .filter((n) => !article || /^[aeiou]/i.test(n) === (article === 'an'));
     out.push({
@@ -439,6 +453,7 @@ function termsOf(s: Statement, ground: Ground): Fact[] {
       instead: instead.map((n) => cased(w.text, n)),
       how: others.length >= 3 ? 'things of the same sort in the source' : 'things of the same sort (lexical database)',
       worth: 0.4 + Math.min(0.15, times / 40) + Math.min(0.1, 0.02 * ties) + (w.from > s.text.length / 3 ? 0.05 : 0) + (natural || defined ? 0.1 : 0.05),
+      ...(!called && { doubt: 'another word may fit as well' }),
     });
   }
   return out;

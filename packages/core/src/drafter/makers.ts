@@ -22,6 +22,8 @@ export interface Candidate {
   worth: number;
   /** Of true/false. */
   truth?: boolean;
+  /** Why it needs a closer look. */
+  doubt?: string | undefined;
 }
 
 /** What a maker is told beside the ground. */
@@ -33,6 +35,16 @@ type Maker = (ground: Ground, making: Making) => Candidate[];
 const GAP = '____';
 const common = () => ({ id: newId(), points: 1 });
 const gapped = (f: Fact): string => exchangedFact(f, GAP);
+
+/** A candidate that asks for a fact. */
+const asking = (f: Fact, item: Item, how: string, worth = f.worth): Candidate => ({
+  item,
+  from: [f.statement],
+  answer: f.answer,
+  how,
+  worth,
+  ...(f.doubt && { doubt: f.doubt }),
+});
 
 const factsFrom = (ground: Ground): Fact[] => ground.statements.flatMap((s) => factsOf(s, ground));
 
@@ -83,13 +95,7 @@ const choices: Maker = (ground, making) => {
     const wrong = (f.sort === 'cause' ? nearLength(f.answer, f.instead) : f.instead).filter((w) => numbers || !alsoRight(ground, f.statement, without, w));
     const options = optionsOf(f.answer, wrong, ground, making, numbers);
     if (!options) continue;
-    out.push({
-      item: { ...common(), kind: 'multiple-choice', stem: gapped(f), options },
-      from: [f.statement],
-      answer: f.answer,
-      how: `Blank for ${ASKED[f.sort]}; distractors are ${f.how}.`,
-      worth: f.worth,
-    });
+    out.push(asking(f, { ...common(), kind: 'multiple-choice', stem: gapped(f), options }, `Blank for ${ASKED[f.sort]}; distractors are ${f.how}.`));
   }
   const definitions = definitionsOf(ground);
   for (const d of definitions) {
@@ -170,24 +176,16 @@ const truths: Maker = (ground) => {
   for (const s of ground.statements) {
     // only what is false for certain once it is exchanged
     const facts = factsOf(s, ground).filter((f) => f.sort !== 'cause' && f.sort !== 'term' && f.instead.length);
-    const f = facts.find((x) => x.sort === 'opposite') ?? facts[0];
+    const f = facts.find((x) => x.sort === 'opposite' && !x.doubt) ?? facts.find((x) => !x.doubt) ?? facts[0];
     const [instead] = f?.instead ?? [];
     if (!f || !instead) continue;
-    const { worth } = f;
+    out.push({ ...asking(f, { ...common(), kind: 'true-false', stem: s.text, answer: true }, 'A statement of the source as it stands.'), truth: true });
     out.push({
-      item: { ...common(), kind: 'true-false', stem: s.text, answer: true },
-      from: [s],
-      answer: f.answer,
-      how: 'A statement of the source as it stands.',
-      worth,
-      truth: true,
-    });
-    out.push({
-      item: { ...common(), kind: 'true-false', stem: exchangedFact(f, instead), answer: false },
-      from: [s],
-      answer: f.answer,
-      how: `A statement of the source with “${f.answer}” exchanged for “${instead}” (${f.how}).`,
-      worth,
+      ...asking(
+        f,
+        { ...common(), kind: 'true-false', stem: exchangedFact(f, instead), answer: false },
+        `A statement of the source with “${f.answer}” exchanged for “${instead}” (${f.how}).`,
+      ),
       truth: false,
     });
   }
@@ -229,20 +227,19 @@ const shortAnswers: Maker = (ground) => [
   ),
   ...factsFrom(ground)
     .filter((f) => f.sort === 'name' || (f.sort === 'term' && f.worth > TYPED))
-    .map(
-      (f): Candidate => ({
-        item: {
+    .map((f) =>
+      asking(
+        f,
+        {
           ...common(),
           kind: 'short-answer',
           stem: (f.sort === 'year' && yearQuestion(f, ground)) || gapped(f),
           answers: answersFor(f.answer),
           match: defaultMatch,
         },
-        from: [f.statement],
-        answer: f.answer,
-        how: `Asks for ${ASKED[f.sort]}.`,
-        worth: f.sort === 'name' ? f.worth - 0.05 : f.worth,
-      }),
+        `Asks for ${ASKED[f.sort]}.`,
+        f.sort === 'name' ? f.worth - 0.05 : f.worth,
+      ),
     ),
 ];
 const answersFor = (answer: string): { text: string; credit: number }[] => [{ text: answer, credit: 1 }];
@@ -252,18 +249,11 @@ const numbers: Maker = (ground) =>
     .filter((f) => (f.sort === 'year' || f.sort === 'number') && f.value !== undefined)
     .map((f) => {
       const value = f.value as number;
-      return {
-        item: {
-          ...common(),
-          kind: 'numeric' as const,
-          stem: (f.sort === 'year' && yearQuestion(f, ground)) || gapped(f),
-          answers: [{ min: value, max: value, credit: 1 }],
-        },
-        from: [f.statement],
-        answer: f.answer,
-        how: `Asks for ${ASKED[f.sort]}.`,
-        worth: f.worth,
-      };
+      return asking(
+        f,
+        { ...common(), kind: 'numeric', stem: (f.sort === 'year' && yearQuestion(f, ground)) || gapped(f), answers: [{ min: value, max: value, credit: 1 }] },
+        `Asks for ${ASKED[f.sort]}.`,
+      );
     });
 
 const blanks: Maker = (ground) =>
@@ -272,22 +262,21 @@ const blanks: Maker = (ground) =>
     .map((f) => {
       const id = newId();
       const number = f.value !== undefined && (f.sort === 'number' || f.sort === 'year') && /^\d/.test(f.answer);
-      return {
-        item: {
+      return asking(
+        f,
+        {
           ...common(),
-          kind: 'cloze' as const,
+          kind: 'cloze',
           stem: exchangedFact(f, `[[${id}]]`),
           gaps: [
             number
-              ? { id, points: 1, kind: 'number' as const, answers: [{ min: f.value as number, max: f.value as number, credit: 1 }] }
-              : { id, points: 1, kind: 'text' as const, answers: answersFor(f.answer) },
+              ? { id, points: 1, kind: 'number', answers: [{ min: f.value as number, max: f.value as number, credit: 1 }] }
+              : { id, points: 1, kind: 'text', answers: answersFor(f.answer) },
           ],
         },
-        from: [f.statement],
-        answer: f.answer,
-        how: `Blank for ${ASKED[f.sort]}.`,
-        worth: f.worth - (f.sort === 'term' ? 0.02 : 0),
-      };
+        `Blank for ${ASKED[f.sort]}.`,
+        f.worth - (f.sort === 'term' ? 0.02 : 0),
+      );
     });
 
 const FEWEST_PAIRS = 4;

@@ -1,5 +1,5 @@
 /**
- * The sentences of a that can stand alone: whole, without pointing at what stands elsewhere, and about the source's subject.
+ * The sentences of a text that can stand alone: whole, without pointing at what stands elsewhere, and about the source's subject.
  * What hangs on the sentence before is resolved where that is safe, else the sentence is left.
  */
 import { stripEnd } from '../item/strip.js';
@@ -23,6 +23,8 @@ export interface Statement {
   resolved?: string;
   /** What its paragraph or heading speaks of, where it does not say so itself: "ALGOL 68" of "An ISO draft was released in 1970". */
   about?: string;
+  /** Why an item of it needs a closer look: it may judge, or hang on what stands elsewhere; none where it is sure. */
+  doubt?: string;
 }
 
 const FEWEST_WORDS = 6;
@@ -120,7 +122,7 @@ const PASSING = new Set(
 );
 const NARROWS = /^(?:of|that|which|who|whose|where|for|used|called|between|with|from|containing|made)$/;
 
-/** The statements of indexed sources, in their order. @param read the words of a sentence; @param english whether the rules for English hold */
+/** The statements of indexed sources, in their order, the doubtful ones with their doubt. @param read the words of a sentence; @param english whether the rules for English hold */
 export function statementsOf(index: SentenceIndex, read: ReadWords, english: boolean): Statement[] {
   const out: Statement[] = [];
   const hangs = roughHangs(index.language);
@@ -155,27 +157,32 @@ export function statementsOf(index: SentenceIndex, read: ReadWords, english: boo
         text = named;
         words = read(text);
       }
-      if (HANGS.test(text) || POINTS.test(text) || OPINION.test(text) || HANDLING.test(text) || dangles(words)) continue;
-      if (hangsOnBefore(words)) continue;
+      if (HANGS.test(text) || POINTS.test(text) || dangles(words)) continue;
     } else if (hangs.test(text)) continue;
     if (words.length < FEWEST_WORDS || words.length > MOST_WORDS || text.split(',').length - 1 > MOST_COMMAS) continue;
-    if (
-      english &&
-      (!isSentence(words, text) || !speaksOfSomething(words, text, times, index.sentences.length) || words[0]?.role === 'verb' || words[0]?.role === 'adverb')
-    )
-      continue;
+    if (english && (!isSentence(words, text) || words[0]?.role === 'verb' || words[0]?.role === 'adverb')) continue;
     let about: string | undefined;
+    let doubt = english ? doubtOf(words, text) : undefined;
     if (english && !speaksForItself(words, text, spokenOf)) {
       const topic = topicOf(at);
       if (topic && !mentions(text, topic)) about = topic;
       // an article of one subject is known by that
-      else if (!topic && index.sentences.length > ARTICLE) continue;
+      else if (!topic && index.sentences.length > ARTICLE) doubt ??= 'it may not say by itself what it speaks of';
     }
     const stems = [...new Set(sentence.tokens.map((t) => t.stem))];
     const subject = stems.reduce((sum, s) => sum + Math.log(Math.max(1, times(s))), 0) / Math.max(6, stems.length);
-    out.push({ sentence, at, text, words, weight: subject, ...(resolved && { resolved }), ...(about && { about }) });
+    out.push({ sentence, at, text, words, weight: subject, ...(resolved && { resolved }), ...(about && { about }), ...(doubt && { doubt }) });
   }
   return out;
+
+  /** What speaks against asking for anything of an English sentence unseen; nothing where it is sure. */
+  function doubtOf(words: readonly Word[], text: string): string | undefined {
+    if (OPINION.test(text)) return 'it may be a view and not a fact';
+    if (HANDLING.test(text)) return 'it may tell how to use something';
+    if (hangsOnBefore(words)) return 'it may hang on the sentence before';
+    if (!speaksOfSomething(words, text, times, index.sentences.length)) return 'it may speak of something in passing';
+    return undefined;
+  }
 
   /** "The dent fills …": a noun that a sentence near before brought in, or that only points at what is being told. */
   function hangsOnBefore(words: readonly Word[]): boolean {

@@ -167,6 +167,31 @@ test('a text that argues, or that tells how something is used, is told to the pe
   for (const d of argued.drafted) expect(d.how).not.toMatch(/the opposite|a term|a reason|meaning|definition/);
 });
 
+test('what is less sure has to be asked for: then it stands beside what is sure, each item with the reason, and no rule is broken', () => {
+  const legend = `The Old Mill
+
+The old mill of Saltmarsh was built by Anna Berger in 1823. The wheel turned for 87 years. The impressive tower was added in 1841 for the harvest of barley.
+
+The mill has two floors. On the upper floor, visitors could see how the grain was poured into the hopper between the stones.
+
+The Harbour
+
+The harbour of Saltmarsh was opened in 1902 by Emil Lindqvist. The quay is probably one of the longest in Norway. The quay has a length of 640 metres.`;
+  const wish = { counts: all, seed: 'a' };
+  for (const text of [legend, sourdough]) {
+    const drafter = new Drafter(source(text), 'en');
+    const sure = drafter.draft(wish, english);
+    const more = drafter.draft({ ...wish, unsure: true }, english);
+    holds(text, more);
+    expect(sure.drafted.every((d) => d.doubt === undefined)).toBe(true);
+    expect(more.drafted.length).toBeGreaterThan(sure.drafted.length);
+    expect(more.drafted.filter((d) => d.doubt).every((d) => /^Needs a closer look: .+\.$/.test(d.doubt ?? ''))).toBe(true);
+    expect(more.drafted.some((d) => d.doubt)).toBe(true);
+    // what can stand alone is counted the same
+    expect(more.usable).toBe(sure.usable);
+  }
+});
+
 test('no reason stands among the options twice', () => {
   const text = [
     'Bread dough rests in a bowl because the starter needs many warm hours.',
