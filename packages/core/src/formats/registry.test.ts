@@ -86,3 +86,12 @@ test.each(coreFormats.writable.map((f) => [f.id, f] as const))('what %s writes i
   expect(coreFormats.recognise(bytes, name).id).toBe(reader);
   expect(coreFormats.recognise(bytes, 'download').id).toBe(reader);
 });
+
+test.each<[string, string]>([
+  ['draft', '1. The dough is {~kneaded =folded}.\n\n2. Which flour is strong?\na) rye\n*b) wheat\n'],
+  ['gift', '// numbered by hand\n::1:: The dough is {~kneaded =folded}.\n\n::2:: Salt slows yeast. {T}\n'],
+  ['gift', '1. The dough is {~kneaded =folded}.\n\n2. Salt slows yeast. {T}\n'],
+  ['draft', '1. A starter doubles in \\(\\frac{\\ln 2}{k}\\) hours at {=24} °C.\n'],
+])('numbered questions over lettered options are a draft, whatever stands in braces: %s', (id, words) => {
+  expect(coreFormats.recognise(utf8(words), 'a.txt').id).toBe(id);
+});
