@@ -70,4 +70,12 @@ test('an item is made so as it is there, another left out, both undone; the file
     const back = await allFormats.read(new Uint8Array(readFileSync(await file.path())), file.suggestedFilename());
     expect(back.set.items.length).toBeGreaterThanOrEqual(column === 'Cartridge' ? 2 : set.items.length);
   }
+
+  // what people read is read again; without keys there is nothing to answer
+  await page.getByLabel('Form', { exact: true }).selectOption('DOCX, questions and key');
+  const [paper] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download DOCX, questions and key' }).click()]);
+  expect(paper.suggestedFilename()).toContain('.docx');
+  await expect(page.getByRole('region', { name: 'Read again' })).toContainText(
+    `${set.items.length} questions and ${set.items.length} keys stand there as in the set`,
+  );
 });

@@ -89,6 +89,7 @@ const columns = [
   ['Common Cartridge', 'cc13'],
   ['Table, a row each item', 'csv'],
   ['Sheet of choices', 'csv-choices'],
+  ['Paper (DOCX)', 'docx-paper'],
   ['Paper (HTML, Markdown)', 'html'],
   ['Notation', 'text'],
   ['Set file', 'set'],

@@ -44,7 +44,7 @@ const table = {
     lexicon: '',
     drafter: 'language item source lexicon',
   },
-  'packages/documents/src': { lexicon: '', pdf: '.', docx: '.', odt: '.', workbook: '. odt' },
+  'packages/documents/src': { lexicon: '', pdf: '.', docx: '.', odt: '.', workbook: '. odt', paper: '. docx' },
   'apps/server/src': {
     platform: '',
     accounts: 'platform',

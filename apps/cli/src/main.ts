@@ -50,8 +50,10 @@ const USAGE = `zakuska: drafted questions in, structured items out
       Says what could mislead learners, item by item, and where a key is missing.
       --source FILE  looks the keys up in an article, notes or a transcript; may be given several times
       --year N       the school year of the readers: items that read harder are told
-  zakuska convert FILE... --to FORMAT [--from FORMAT] [-o OUT]
+  zakuska convert FILE... --to FORMAT [--part PART] [--from FORMAT] [-o OUT]
       Reads each file and writes it in another format.
+      --part      of docx: questions, key, or both where it is not said; import, import-starred, import-bold
+                  for services that take plain documents. What is written is read again and compared.
       -o OUT      the file to write, or a folder where several files are read
   zakuska convert FILE --template TEMPLATE [-o OUT]
       Fills a service's import template (CSV, TSV, XLSX) with the items, in place of its examples, and reads it back.
@@ -123,6 +125,7 @@ interface Options {
   out?: string;
   against?: string;
   template?: string;
+  part?: string;
   keysFrom?: KeysFrom;
   sources: string[];
   year?: number;
@@ -154,6 +157,7 @@ function parse(args: readonly string[]): Options {
     else if (a === '--to') options.to = value(a);
     else if (a === '--against') options.against = value(a);
     else if (a === '--template') options.template = value(a);
+    else if (a === '--part') options.part = value(a);
     else if (a === '--source') options.sources.push(value(a));
     else if (a === '--year') options.year = yearOf(value(a));
     else if (a === '--keys-from') options.keysFrom = lookNamed(value(a));
@@ -274,7 +278,7 @@ async function intoTemplate(o: Options, path: string): Promise<number> {
 
 async function convert(o: Options): Promise<number> {
   if (o.template !== undefined) return intoTemplate(o, o.template);
-  const to = allFormats.byId(o.to ?? '');
+  const to = allFormats.byId(o.part ? `${o.to}-${o.part}` : o.to === 'docx' ? 'docx-paper' : (o.to ?? ''));
   const write = to?.write;
   if (!to || !write) throw new UsageError(`--to needs one of ${allFormats.writable.map((f) => f.id).join(', ')}`);
   const several = o.files.length > 1;
@@ -283,13 +287,15 @@ async function convert(o: Options): Promise<number> {
     const { set } = await open(file, o);
     const written = await write(set);
     told(set, to.profile);
+    const back = await to.readBack?.(written.bytes, set);
+    for (const d of back?.differences ?? []) process.stderr.write(`${file}: ${d.name}: ${d.message}\n`);
     const path = several ? join(o.out ?? '.', nameWithout(file) + to.extension) : (o.out ?? nameWithout(file) + to.extension);
     if (path === '-') process.stdout.write(written.bytes);
     else {
       await writeFile(path, written.bytes);
       process.stdout.write(`${path}\n`);
     }
-    return true;
+    return !back?.differences.length;
   });
 }
 

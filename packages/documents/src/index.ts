@@ -1,6 +1,7 @@
 /** All formats: those of the core, and those that need a library of their own. */
 import { coreFormats, FormatRegistry } from '@zakuska/core';
 import { documentFormats } from './documents.js';
+import { paperFormats } from './paper/formats.js';
 import { xlsxFormats } from './xlsx.js';
 
 export { workbook } from './xlsx.js';
@@ -10,4 +11,4 @@ export { type Box, type Page, readPage } from './pdf/page.js';
 export { draftOfRegion } from './pdf/read.js';
 
 /** The registry of all formats. A new one is a file and a row. */
-export const allFormats = new FormatRegistry([...coreFormats.formats, ...documentFormats, ...xlsxFormats]);
+export const allFormats = new FormatRegistry([...coreFormats.formats, ...documentFormats, ...xlsxFormats, ...paperFormats]);

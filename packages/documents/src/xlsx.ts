@@ -1,15 +1,12 @@
 /** Spreadsheets: the template and its layouts as Office Open XML out and in, with a sheet that explains the columns; those of OpenDocument in. */
 import {
-  archiveLimits,
   fileName,
   fitSet,
   type Format,
   gridOf,
   layoutOf,
   type Means,
-  openArchive,
   optionRowsOf,
-  packArchive,
   playSet,
   type ReadResult,
   type Row,
@@ -25,6 +22,7 @@ import {
 } from '@zakuska/core';
 import type { Workbook } from 'exceljs';
 import { isOpenDocument } from './document.js';
+import { sameBytes } from './sameBytes.js';
 import { readOds } from './workbook/ods.js';
 import { calculatedOoxml, readOoxml } from './workbook/ooxml.js';
 
@@ -60,19 +58,7 @@ async function bytesOf(rows: readonly Row[], explained: readonly Row[]): Promise
     for (const row of [['Column', 'What stands in it'], ...explained]) about.addRow(row).alignment = { vertical: 'top', wrapText: true };
     about.getRow(1).font = { bold: true };
   }
-  const written = openArchive(new Uint8Array(await book.xlsx.writeBuffer()), { ...archiveLimits, ratio: 10_000 });
-  // Same set, same bytes: the library writes the time of day into the properties and the archive.
-  const decoder = new TextDecoder();
-  const encoder = new TextEncoder();
-  const files = Object.fromEntries(
-    [...written].map(([path, data]) => [
-      path,
-      path === 'docProps/core.xml'
-        ? encoder.encode(decoder.decode(data).replace(/(<dcterms:(?:created|modified)[^<>]*>)[^<]*/g, '$11980-01-02T00:00:00Z'))
-        : data,
-    ]),
-  );
-  return packArchive(files);
+  return sameBytes(new Uint8Array(await book.xlsx.writeBuffer()));
 }
 
 /** Workbooks for services: one sheet, all of it text. */

@@ -8,6 +8,7 @@ import { Field, Select } from '../ui/Field.js';
 import { saveFile } from '../ui/saveFile.js';
 import type { KeptTemplate, Made } from './deliver.worker.js';
 import { DeliverySummary } from './DeliverySummary.js';
+import { ReadBackView } from './ReadBackView.js';
 import { RehearsalView } from './RehearsalView.js';
 import { deliverer } from './useFits.js';
 
@@ -29,18 +30,18 @@ export function FileOut({
   template?: KeptTemplate | undefined;
   children?: ReactNode;
 }) {
-  const [made, setMade] = useState<(Pick<Made, 'name' | 'rehearsal'> & { of: QuizSet; form: string }) | null>(null);
+  const [made, setMade] = useState<(Omit<Made, 'bytes' | 'mediaType'> & { of: QuizSet; form: string }) | null>(null);
   const [busy, setBusy] = useState(false);
   const name = to.forms.find((f) => f.format === form)?.name ?? to.name;
   const nothing = fits?.every((f) => !f.items.length) ?? false;
   const download = async (): Promise<void> => {
     setBusy(true);
     try {
-      const { bytes, name: file, mediaType, rehearsal } = await deliverer.call((remote) => (template ? remote.fill(set, template) : remote.make(set, form)));
+      const { bytes, name: file, mediaType, ...seen } = await deliverer.call((remote) => (template ? remote.fill(set, template) : remote.make(set, form)));
       saveFile(bytes, file, mediaType);
-      setMade({ name: file, rehearsal, of: set, form });
-      if (rehearsal.ok) toast.success(`${file} was written.`);
-      else toast.warning(`${file} was written, and its rehearsal found something to look at.`);
+      setMade({ name: file, ...seen, of: set, form });
+      if (seen.rehearsal?.ok ?? !seen.readBack?.differences.length) toast.success(`${file} was written.`);
+      else toast.warning(`${file} was written, and ${seen.rehearsal ? 'its rehearsal' : 'reading it again'} found something to look at.`);
     } catch (e) {
       toast.error(`The file could not be written: ${(e as Error).message}`);
     } finally {
@@ -50,7 +51,11 @@ export function FileOut({
   return (
     <>
       <p className="text-ink-2">
-        {template ? `The service's own template, ${template.fileName}, with the items in place of its examples.` : 'A file to import where you need it.'}
+        {template
+          ? `The service's own template, ${template.fileName}, with the items in place of its examples.`
+          : to.id === 'paper'
+            ? 'To print, or for services that take documents.'
+            : 'A file to import where you need it.'}
       </p>
       {to.forms.length > 1 && (
         <div className="mt-2">
@@ -69,7 +74,7 @@ export function FileOut({
       )}
       <DeliverySummary set={set} fits={fits} />
       <Button look="primary" disabled={busy || nothing} onClick={() => void download()}>
-        <Download size={16} aria-hidden /> {busy ? 'Writing and rehearsing …' : template ? 'Download it filled' : `Download ${name}`}
+        <Download size={16} aria-hidden /> {busy ? 'Writing and reading again …' : template ? 'Download it filled' : `Download ${name}`}
       </Button>
       {nothing && <p className="mt-2 text-[13.5px] text-brick">No item can go there.</p>}
       {children}
@@ -77,7 +82,8 @@ export function FileOut({
         <section className="mt-4 border-t border-rule pt-3">
           <h3 className="font-semibold break-all">{made.name}</h3>
           {made.of !== set && <p className="text-[13.5px] text-amber">The set has changed since; download it again.</p>}
-          <RehearsalView rehearsal={made.rehearsal} of="the file" />
+          {made.rehearsal && <RehearsalView rehearsal={made.rehearsal} of="the file" />}
+          {made.readBack && <ReadBackView back={made.readBack} />}
         </section>
       )}
     </>

@@ -15,6 +15,7 @@ import {
   type Profile,
   profileOf,
   type QuizSet,
+  type ReadBack,
   readImporter,
   type Rehearsal,
   rehearse,
@@ -28,7 +29,9 @@ export interface Made {
   bytes: Uint8Array;
   name: string;
   mediaType: string;
-  rehearsal: Rehearsal;
+  /** What answering the file showed; of what people read, what reading it again did. */
+  rehearsal?: Rehearsal;
+  readBack?: ReadBack;
 }
 
 /** A service's import template that the workspace keeps. */
@@ -90,6 +93,7 @@ const remote = {
     const format = allFormats.byId(formatId);
     if (!format?.write) throw new Error(`There is no format ${formatId}.`);
     const { bytes, name } = await format.write(set);
+    if (format.readBack) return { bytes, name, mediaType: format.mediaType, readBack: await format.readBack(bytes, set) };
     const { played } = await allFormats.play(bytes, name, format.id === 'text' ? 'draft' : undefined);
     return { bytes, name, mediaType: format.mediaType, rehearsal: rehearse(played, set, format.profile) };
   },

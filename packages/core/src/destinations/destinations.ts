@@ -56,6 +56,20 @@ export const destinations: readonly Destination[] = [
       form('csv-choices', 'CSV, sheet of choices for a game'),
     ],
   },
-  { id: 'paper', name: 'Paper', what: 'to print', forms: [form('html', 'Web page to print, with the key'), form('markdown', 'Markdown with keys')] },
+  {
+    id: 'paper',
+    name: 'Paper',
+    what: 'to print',
+    forms: [
+      form('docx-paper', 'DOCX, questions and key'),
+      form('docx-questions', 'DOCX, questions'),
+      form('docx-key', 'DOCX, key'),
+      form('html', 'Web page to print, with the key'),
+      form('markdown', 'Markdown with keys'),
+      form('docx-import', 'DOCX for importers, without keys'),
+      form('docx-import-starred', 'DOCX for importers, keys starred'),
+      form('docx-import-bold', 'DOCX for importers, keys in bold'),
+    ],
+  },
   { id: 'keep', name: 'Set file', what: 'whole, to keep', forms: [form('set', 'Set file'), form('text', 'Text in the notation')] },
 ];

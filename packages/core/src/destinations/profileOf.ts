@@ -1,5 +1,6 @@
 /** What each destination holds. */
 import { coreFormats } from '../formats/index.js';
+import { importProfile, printedProfile } from '../formats/paper/profile.js';
 import { serviceOf } from '../services/index.js';
 import type { Destination } from './destinations.js';
 import { allHeld, everything, holding, type Profile } from '../fit/profile.js';
@@ -7,7 +8,14 @@ import { allHeld, everything, holding, type Profile } from '../fit/profile.js';
 /** The quiz by link shows what a learner needs to answer; it has no hints and no clock yet. */
 export const ownQuizProfile: Profile = { ...everything, keyless: false, holds: holding(allHeld.filter((f) => f !== 'hints' && f !== 'timeLimit')) };
 
+/** Forms that libraries of their own write. */
+const apart = (form: string): Profile | undefined =>
+  form.startsWith('docx-import') ? importProfile : /^(?:docx|pdf)-/.test(form) ? printedProfile : undefined;
+
 // Spreadsheets have the layouts of the CSV files, and hold the same.
 /** What a destination holds; `formatId` says in which of its forms, the usual one where it is not given. */
 export const profileOf = (d: Destination, formatId = d.forms[0]?.format): Profile =>
-  (d.id === 'own' ? ownQuizProfile : serviceOf(d.id)?.profile) ?? coreFormats.byId((formatId ?? '').replace(/^xlsx/, 'csv'))?.profile ?? everything;
+  (d.id === 'own' ? ownQuizProfile : serviceOf(d.id)?.profile) ??
+  apart(formatId ?? '') ??
+  coreFormats.byId((formatId ?? '').replace(/^xlsx/, 'csv'))?.profile ??
+  everything;

@@ -34,6 +34,15 @@ export interface DocumentText {
   pictures: number;
 }
 
+/** What reading a written file again has shown. */
+export interface ReadBack {
+  /** How many questions, and how many keys, were to stand in it. */
+  items: number;
+  keys: number;
+  /** One sentence each, without its full stop; `item` is an item of the set, `name` its name or that of the paper. */
+  differences: { item?: string; name: string; message: string }[];
+}
+
 /** Tells how far the reading is: 3 of 40 pages. */
 export type Progress = (done: number, all: number) => void;
 
@@ -62,6 +71,8 @@ export interface Format {
   profile?: Profile;
   /** Items come back under new ids: the format has no place for them. */
   anonymous?: boolean;
+  /** For what people read and no program marks: what of the set is missing in the file, or stands in another place there. */
+  readBack?(bytes: Uint8Array, set: QuizSet): Soon<ReadBack>;
   /** Without it, the file's items are read and marked. */
   play?(bytes: Uint8Array, name: string): Soon<Play>;
 }

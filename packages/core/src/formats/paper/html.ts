@@ -5,13 +5,13 @@
 import { fromHtml } from '../../incoming/pasted.js';
 import { writeNotation } from '../notation/notation.js';
 import { readDraft } from '../../draft/read.js';
-import { gapMarks, keyProblem, letterOf, rightsOf } from '../../item/kinds.js';
+import { letterOf } from '../../item/kinds.js';
 import type { Item, QuizSet, ReadResult } from '../../item/model.js';
 import { escapeXml, isMarkup, richToXhtml } from '../../item/richText.js';
-import { writtenRange } from '../../language/decimal.js';
 import { truthWords } from '../../language/truthWords.js';
 import { displayOrder } from '../displayOrder.js';
 import { assetsAsData } from '../pictures.js';
+import { keyInWords, rightsOnPaper } from './key.js';
 
 const SOURCE = /<script type="text\/x-zakuska-notation">((?:(?!<\/?script\b)[\s\S])*)<\/script>/;
 const BLOCK = /^<(p|ul|ol|table|pre|blockquote)\b/;
@@ -38,8 +38,7 @@ function question(item: Item, set: QuizSet): string {
       return bank + block(item.stem.replace(/\[\[([^\][]+)\]\]/g, (_, id: string) => gap(id)));
     }
     case 'matching': {
-      const rights = rightsOf(item).filter(Boolean);
-      const shown = displayOrder(rights.length).map((i) => rights[i] ?? '');
+      const shown = rightsOnPaper(item);
       const rows = Array.from({ length: Math.max(item.pairs.length, shown.length) }, (_, i) => {
         const left = item.pairs[i]?.left;
         const right = shown[i];
@@ -59,48 +58,6 @@ function question(item: Item, set: QuizSet): string {
       return block(item.stem) + LINES.repeat(Math.min(40, item.lines ?? 6));
     default:
       return block(item.stem);
-  }
-}
-
-/** The key in words. */
-function key(item: Item, set: QuizSet): string {
-  if (keyProblem(item)) return '–';
-  switch (item.kind) {
-    case 'multiple-choice':
-      return item.options.flatMap((o, i) => (o.credit >= 1 ? [letterOf(i).toLowerCase()] : [])).join(', ');
-    case 'multiple-response':
-      return item.options.flatMap((o, i) => (o.credit > 0 ? [letterOf(i).toLowerCase()] : [])).join(', ');
-    case 'true-false':
-      return escapeXml(truthWords(item.language ?? set.language)[item.answer ? 'true' : 'false']);
-    case 'short-answer':
-      return item.answers.flatMap((a) => (a.credit >= 1 ? [escapeXml(a.text)] : [])).join(' / ');
-    case 'numeric':
-      return item.answers.flatMap((a) => (a.credit >= 1 ? [writtenRange(a)] : [])).join(' / ') + (item.unit ? ` ${escapeXml(item.unit)}` : '');
-    case 'cloze':
-      return gapMarks(item.stem)
-        .map((id, i) => {
-          const g = item.gaps.find((x) => x.id === id);
-          const right = !g
-            ? []
-            : g.kind === 'choice'
-              ? g.options.flatMap((o) => (o.credit >= 1 ? [inline(o.content)] : []))
-              : g.kind === 'number'
-                ? g.answers.flatMap((a) => (a.credit >= 1 ? [writtenRange(a)] : []))
-                : g.answers.flatMap((a) => (a.credit >= 1 ? [escapeXml(a.text)] : []));
-          return `(${i + 1}) ${right.join(' / ')}`;
-        })
-        .join(' ');
-    case 'matching': {
-      const rights = rightsOf(item).filter(Boolean);
-      const shown = displayOrder(rights.length).map((i) => rights[i]);
-      return item.pairs.flatMap((p, i) => (p.left && p.right ? [`${i + 1}–${letterOf(shown.indexOf(p.right))}`] : [])).join(', ');
-    }
-    case 'ordering':
-      return item.sequence.map(inline).join(' → ');
-    case 'essay':
-      return item.modelAnswer ? inline(item.modelAnswer) : 'marked by a person';
-    default:
-      return '';
   }
 }
 
@@ -126,7 +83,7 @@ export function paperHtml(set: QuizSet): string {
       continue;
     }
     const number = item.label ?? String(++n);
-    numbers.push(`<li value="${numbers.length + 1}"><b>${escapeXml(number)}</b> ${key(item, set)}</li>`);
+    numbers.push(`<li value="${numbers.length + 1}"><b>${escapeXml(number)}</b> ${keyInWords(item, set.language)}</li>`);
     const points = item.points === 1 ? '' : ` <span class="points">(${item.points} points)</span>`;
     body.push(`<section class="item"><p>${escapeXml(number)}</p><div>${question(item, set)}${points}</div></section>`);
   }

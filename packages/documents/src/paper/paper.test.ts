@@ -1,0 +1,188 @@
+/** Papers as DOCX: all of a set stands on them, in its order, for our reader and for another; what importers are given marks as the set. */
+import fs from 'node:fs';
+import type { QuizSet } from '@zakuska/core';
+import { jest } from '@jest/globals';
+import fc from 'fast-check';
+import mammoth from 'mammoth';
+import { anyRichSet } from '../../../core/src/item/arbitrary.js';
+import { runs } from '../../../core/src/item/runs.js';
+import { allFormats } from '../index.js';
+
+jest.setTimeout(300_000);
+const written = async (id: string, set: QuizSet): Promise<{ bytes: Uint8Array; name: string }> => {
+  const format = allFormats.byId(id);
+  if (!format?.write) throw new Error(`${id} is not written`);
+  return format.write(set);
+};
+const readBack = async (id: string, set: QuizSet) => {
+  const { bytes } = await written(id, set);
+  return allFormats.byId(id)?.readBack?.(bytes, set);
+};
+
+const loaves: QuizSet = {
+  title: 'Salt, acid and time',
+  language: 'en',
+  sections: [{ id: 's', title: 'Part one', instructions: 'Use a pencil.', passage: '<p>A <strong>starter</strong> is kept warm.</p>' }],
+  items: [
+    {
+      id: 'a',
+      kind: 'multiple-choice',
+      section: 's',
+      stem: 'Which flour has the most gluten?',
+      points: 1,
+      options: ['rye', 'rice', 'strong wheat', 'maize'].map((content, i) => ({ id: `o${i}`, content, credit: i === 2 ? 1 : 0 })),
+      feedback: { general: 'It has 12 to 14 % protein.' },
+    },
+    { id: 'b', kind: 'true-false', section: 's', stem: 'Salt slows down yeast.', points: 1, answer: true },
+    {
+      id: 'c',
+      kind: 'numeric',
+      stem: 'How long is \\(t = \\frac{\\ln 2}{k}\\) for \\(k = 2\\)?',
+      points: 2,
+      answers: [{ min: 0.34, max: 0.35, credit: 1 }],
+      unit: 'h',
+    },
+    {
+      id: 'd',
+      kind: 'cloze',
+      stem: 'It rests for [[g]] minutes in the [[h]].',
+      points: 2,
+      gaps: [
+        { id: 'g', points: 1, kind: 'number', answers: [{ min: 30, max: 30, credit: 1 }] },
+        { id: 'h', points: 1, kind: 'text', answers: [{ text: 'bowl', credit: 1 }] },
+      ],
+      wordBank: ['bowl', 'tub'],
+    },
+    {
+      id: 'e',
+      kind: 'matching',
+      stem: 'Match each with its temperature.',
+      points: 2,
+      pairs: [
+        { left: 'cold proof', right: '4 °C' },
+        { left: 'oven', right: '240 °C' },
+      ],
+      extraRights: ['900 °C'],
+    },
+    { id: 'f', kind: 'ordering', stem: 'Put them in order.', points: 1, sequence: ['mix', 'salt', 'fold'] },
+    { id: 'g', kind: 'essay', stem: 'Why is the crust darker?', points: 6, modelAnswer: 'More sugar is left.', rubric: '3 for sugar.', lines: 8 },
+  ],
+};
+
+test.each(['docx-paper', 'docx-questions', 'docx-key'])('%s: nothing of a set is missing', async (id) => {
+  const back = await readBack(id, loaves);
+  expect(back).toEqual({ items: id === 'docx-key' ? 0 : 7, keys: id === 'docx-questions' ? 0 : 7, differences: [] });
+});
+
+test('random sets stand on paper whole', async () => {
+  await fc.assert(
+    fc.asyncProperty(anyRichSet, async (set) => {
+      expect((await readBack('docx-paper', set))?.differences.slice(0, 2)).toEqual([]);
+    }),
+    { numRuns: runs(25) },
+  );
+});
+
+test('what is missing or in another place is told', async () => {
+  const { bytes } = await written('docx-paper', loaves);
+  const format = allFormats.byId('docx-paper');
+  const items = loaves.items.map((i) =>
+    i.id === 'f' ? { ...i, stem: 'Put them in a row.' } : i.id === 'b' && i.kind === 'true-false' ? { ...i, answer: false } : i,
+  );
+  const { differences } = (await format?.readBack?.(bytes, { ...loaves, items })) ?? { differences: [] };
+  expect(differences.map((d) => [d.item, d.message])).toEqual([
+    ['f', 'the question “Put them in a row.” is not where it belongs'],
+    ['b', 'the key “False” is not where it belongs'],
+  ]);
+});
+
+test('the same set gives the same bytes', async () => {
+  const [one, two] = [await written('docx-paper', loaves), await written('docx-paper', loaves)];
+  expect(Buffer.from(one.bytes).equals(Buffer.from(two.bytes))).toBe(true);
+  expect(one.name).toBe('salt-acid-and-time.docx');
+});
+
+// an independent reader of DOCX: npm mammoth
+test('another reader finds a numbered list of the questions, lettered options inside, and the key as a table', async () => {
+  const { bytes } = await written('docx-paper', {
+    ...loaves,
+    items: loaves.items.map((i) =>
+      i.kind === 'multiple-choice' ? { ...i, options: i.options.map((o) => ({ ...o, content: `${o.content}, as it is sold in every shop of the town` })) } : i,
+    ),
+  });
+  const { value } = await mammoth.convertToHtml({ buffer: Buffer.from(bytes) });
+  expect(value).toContain('<h1>Salt, acid and time</h1>');
+  expect(value).toContain('<h2>Part one</h2>');
+  const list = (...of: string[]): string => `<ol>${of.map((o) => `<li>${o}</li>`).join('')}</ol>`;
+  const shop = ', as it is sold in every shop of the town';
+  expect(value).toContain(
+    `<li>Which flour has the most gluten?${list(...['rye', 'rice', 'strong wheat', 'maize'].map((o) => o + shop))}</li><li>Salt slows down yeast.</li>`,
+  );
+  const key = /<table>(?:(?!<table>)[\s\S])*<\/table>$/.exec(value)?.[0] ?? '';
+  const rows = Array.from(key.matchAll(/<tr>([\s\S]*?)<\/tr>/g), (m) =>
+    (m[1] ?? '')
+      .replace(/<\/t[dh]>|<\/p>/g, ' ')
+      .replace(/<[^>]+>/g, '')
+      .replace(/\s+/g, ' ')
+      .trim(),
+  );
+  expect(rows).toEqual([
+    'No. Key Points',
+    '1 c It has 12 to 14 % protein. 1',
+    '2 True 1',
+    '3 0.34 to 0.35 h 2',
+    '4 (1) 30 (2) bowl 2',
+    '5 1–B, 2–A 2',
+    '6 mix → salt → fold 1',
+    '7 More sugar is left. 3 for sugar. 6',
+  ]);
+});
+
+test.each(['docx-import-starred', 'docx-import-bold'])('%s is answered as the set is', async (id) => {
+  const set: QuizSet = {
+    title: 'Flour',
+    items: Array.from({ length: 6 }, (_, n) => ({
+      id: `i${n}`,
+      kind: 'multiple-choice' as const,
+      stem: `What belongs into loaf number ${n + 1}?`,
+      points: 1,
+      options: ['flour', 'salt', 'sand', 'soap'].map((word, i) => ({ id: `${n}${i}`, content: `${word} of sort ${n}`, credit: i === n % 4 ? 1 : 0 })),
+    })),
+  };
+  const { bytes, name } = await written(id, set);
+  const rehearsal = await allFormats.rehearse(bytes, name, set);
+  expect(rehearsal.items.map((i) => i.verdict)).toEqual(set.items.map(() => 'ok'));
+});
+
+test('a document for importers without keys holds none', async () => {
+  const { bytes, name } = await written('docx-import', loaves);
+  const { set } = await allFormats.read(bytes, name);
+  expect(set.items.map((i) => i.stem)).toEqual(['A starter is kept warm. Which flour has the most gluten?', 'A starter is kept warm. Salt slows down yeast.']);
+  expect(set.items.map((i) => ('options' in i ? i.options.map((o) => [o.content, o.credit]) : 'answer' in i ? i.answer : ''))).toEqual([
+    [
+      ['rye', 0],
+      ['rice', 0],
+      ['strong wheat', 0],
+      ['maize', 0],
+    ],
+    null,
+  ]);
+  expect((await readBack('docx-import', loaves))?.differences).toEqual([]);
+});
+
+test('a picture of the set stands in the paper with its words; one of a sort that DOCX has not gives its words', async () => {
+  const data = fs.readFileSync(new URL('../../../../docs/screenshots/take.png', import.meta.url)).toString('base64');
+  const hash = 'a'.repeat(64);
+  const set: QuizSet = {
+    title: 'Pictures',
+    assets: { [hash]: { mediaType: 'image/png', name: 'take.png', data }, ['b'.repeat(64)]: { mediaType: 'image/webp', name: 'x.webp', data: 'UklGRg==' } },
+    items: [
+      { id: 'a', kind: 'essay', points: 1, stem: `<p>What is this? <img src="asset:${hash}" alt="a page"/></p>` },
+      { id: 'b', kind: 'essay', points: 1, stem: `<p>And this? <img src="asset:${'b'.repeat(64)}" alt="a loaf"/></p>` },
+    ],
+  };
+  const { bytes } = await written('docx-questions', set);
+  const { value } = await mammoth.convertToHtml({ buffer: Buffer.from(bytes) });
+  expect(value).toMatch(/<img alt="a page" src="data:image\/png;base64,/);
+  expect(value).toContain('a loaf');
+});
