@@ -75,6 +75,7 @@ export { blocksOf, plainOfBlocks } from './formats/paper/blocks.js';
 export { keyPaper, numbersOnPaper, paperItem, questionPaper } from './formats/paper/paper.js';
 export type * from './formats/paper/pieces.js';
 export { readBackOf } from './formats/paper/readBack.js';
+export * from './formats/paper/slides.js';
 export { paperLanguages, paperWords, pointsIn } from './formats/paper/words.js';
 export { choiceSheetProfile, optionRowsProfile, rowsProfile } from './formats/table/profile.js';
 export { everything, type Profile } from './fit/profile.js';

@@ -12,6 +12,11 @@ import { ReadBackView } from './ReadBackView.js';
 import { RehearsalView } from './RehearsalView.js';
 import { deliverer } from './useFits.js';
 
+const USES: Readonly<Record<string, string>> = {
+  paper: 'To print, or for services that take documents.',
+  slides: 'To talk over in a room: each question, then its key in the same place, then what is said to it.',
+};
+
 export function FileOut({
   set,
   fits,
@@ -53,9 +58,7 @@ export function FileOut({
       <p className="text-ink-2">
         {template
           ? `The service's own template, ${template.fileName}, with the items in place of its examples.`
-          : to.id === 'paper'
-            ? 'To print, or for services that take documents.'
-            : 'A file to import where you need it.'}
+          : (USES[to.id] ?? 'A file to import where you need it.')}
       </p>
       {to.forms.length > 1 && (
         <div className="mt-2">

@@ -1,5 +1,6 @@
 /** Versions: their rules as properties, the optimum against brute force, what is told where something cannot be. */
 import fc from 'fast-check';
+import { runs } from '../item/runs.js';
 import type { Item, Section } from '../item/model.js';
 import { readBlueprint } from './blueprint.js';
 import { againstPlan, draw, figuresOf, poolOf } from './draw.js';
@@ -141,7 +142,7 @@ test('rules that always hold: length, nothing like another in a version, passage
         });
       },
     ),
-    { numRuns: 150 },
+    { numRuns: runs(60) },
   );
 });
 

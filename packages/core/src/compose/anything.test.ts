@@ -65,7 +65,7 @@ test('any reply to a rework: each item is proposed, the same or missing; what is
       expect(next.set.items.length).toBe(items.length + r.proposals.filter((p) => !p.mine).length);
       expect(apply(next, inverse).document).toEqual(document);
     }),
-    { numRuns: runs(80) },
+    { numRuns: runs(40) },
   );
 });
 
@@ -89,7 +89,7 @@ test('the key of a choice on another option is told, whatever else the reply say
       const r = reworked([mine], readDraft(echo([moved])).set);
       expect(r.proposals.map((p) => p.keyChanged)).toEqual([true]);
     }),
-    { numRuns: runs(150) },
+    { numRuns: runs(70) },
   );
 });
 
@@ -103,7 +103,7 @@ test('a proposal edited as text is the same item where nothing was changed; what
       expect(back?.theirs.id).toBe(mine.id);
       expect(editedProposal(p, 'See you on Monday!')).toBeNull();
     }),
-    { numRuns: runs(60) },
+    { numRuns: runs(30) },
   );
 });
 
@@ -131,7 +131,7 @@ test('any reply to a second opinion gives one opinion for each item asked, and n
         for (const o of opinions) if (o.said === undefined) expect(o.agrees).toBeNull();
       }
     }),
-    { numRuns: runs(150) },
+    { numRuns: runs(70) },
   );
 });
 

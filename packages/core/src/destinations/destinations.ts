@@ -71,5 +71,6 @@ export const destinations: readonly Destination[] = [
       form('docx-import-bold', 'DOCX for importers, keys in bold'),
     ],
   },
+  { id: 'slides', name: 'Slides', what: 'to talk over', forms: [form('pptx', 'PPTX')] },
   { id: 'keep', name: 'Set file', what: 'whole, to keep', forms: [form('set', 'Set file'), form('text', 'Text in the notation')] },
 ];

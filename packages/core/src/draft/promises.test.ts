@@ -65,7 +65,7 @@ test('every character that is not blank is a field, a mark or set aside', () => 
       }
       expect(draft.slice(at).trim()).toBe('');
     }),
-    { numRuns: runs(200) },
+    { numRuns: runs(100) },
   );
 });
 
@@ -88,7 +88,7 @@ test('what a field says stands in the draft', () => {
         for (const t of texts(item))
           for (const piece of t.split(/<\/p>|<br\/>|\n/)) for (const word of piece.split(/\s+/)) expect(all).toContain(squeezed(word));
     }),
-    { numRuns: runs(200) },
+    { numRuns: runs(100) },
   );
 });
 
@@ -112,7 +112,7 @@ test('without a mark there is no key', () => {
         expect(diagnostics.some((d) => d.item === i.id && d.severity === 'error')).toBe(true);
       }
     }),
-    { numRuns: runs(200) },
+    { numRuns: runs(100) },
   );
 });
 
@@ -123,7 +123,7 @@ test('an item without a complete key always says so', () => {
       expect(roles).toHaveLength(draft.split('\n').length);
       for (const i of set.items) if (keyProblem(i)) expect(diagnostics.some((d) => d.item === i.id && d.severity === 'error')).toBe(true);
     }),
-    { numRuns: runs(200) },
+    { numRuns: runs(100) },
   );
 });
 
@@ -144,7 +144,7 @@ test('reading on after each edit gives what a full reading gives', () => {
         expect(withoutIds(reader.read(text))).toEqual(withoutIds(readDraft(text)));
       }
     }),
-    { numRuns: runs(80) },
+    { numRuns: runs(50) },
   );
 });
 

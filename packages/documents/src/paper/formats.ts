@@ -1,5 +1,21 @@
 /** Papers as files: a row for each part of each form. */
-import { fileName, importProfile, printedProfile, fitSet, type Format, keyPaper, type Paper, type QuizSet, questionPaper, readBackOf } from '@zakuska/core';
+import {
+  archiveLimits,
+  fileName,
+  fitSet,
+  type Format,
+  importProfile,
+  keyPaper,
+  openArchive,
+  type Paper,
+  type PaperPiece,
+  printedProfile,
+  type QuizSet,
+  questionPaper,
+  readBackOf,
+  slidesOf,
+  walkXml,
+} from '@zakuska/core';
 import { readDocx } from '../docx/read.js';
 import type { ImportKeys } from './docx.js';
 
@@ -50,6 +66,66 @@ const forImporters = (id: string, name: string, keys: ImportKeys): Format => ({
   }),
 });
 
+/** The words of a PPTX, slide by slide. */
+function wordsOfSlides(bytes: Uint8Array): string {
+  const parts = openArchive(bytes, { ...archiveLimits, ratio: 10_000 });
+  const number = (path: string): number => Number(/slide(\d+)\.xml$/.exec(path)?.[1] ?? 0);
+  const words = (xml: Uint8Array): string => {
+    const out: string[] = [];
+    let inWords = false;
+    walkXml(new TextDecoder().decode(xml), {
+      open: (name) => {
+        inWords = name === 't';
+      },
+      close: () => {
+        inWords = false;
+      },
+      text: (t) => {
+        if (inWords) out.push(t);
+      },
+    });
+    return out.join(' ');
+  };
+  return [...parts]
+    .filter(([path]) => /^ppt\/slides\/slide\d+\.xml$/.test(path))
+    .sort(([a], [b]) => number(a) - number(b))
+    .map(([, xml]) => words(xml))
+    .join('\n');
+}
+const slides: Format = {
+  id: 'pptx',
+  name: 'Slides',
+  extension: '.pptx',
+  mediaType: 'application/vnd.openxmlformats-officedocument.presentationml.presentation',
+  profile: printedProfile,
+  anonymous: true,
+  write: async (given) => {
+    const { set } = fitSet(given, printedProfile);
+    return { bytes: await (await import('./pptx.js')).pptxOf(slidesOf(set), set), name: fileName(set.title, '.pptx') };
+  },
+  readBack: (bytes, given) => {
+    const { set } = fitSet(given, printedProfile);
+    // the key stands behind its question, and blanks to write in do not stand at all
+    const pieces = slidesOf(set).flatMap((s): PaperPiece[] => {
+      if (s.is === 'title') return [{ is: 'title', text: s.title }];
+      if (s.is === 'part')
+        return [
+          { is: 'heading', text: s.title },
+          { is: 'text', blocks: s.blocks },
+        ];
+      if (s.step === 'question') return [{ is: 'item', id: s.id, number: s.place, points: '', blocks: s.blocks, answers: s.answers }];
+      return [
+        {
+          is: 'key',
+          headings: { number: '', key: '', points: '' },
+          rows: s.step === 'key' ? [{ id: s.id, number: s.place, key: s.key, points: '', notes: [] }] : [],
+        },
+      ];
+    });
+    return readBackOf(wordsOfSlides(bytes), { title: set.title, language: set.language ?? 'en', pieces }, set);
+  },
+};
+
 /** The rows of the registry. */
 export const paperFormats: readonly Format[] = [
   paper('docx-paper', 'DOCX, questions and key', both),
@@ -58,4 +134,5 @@ export const paperFormats: readonly Format[] = [
   forImporters('docx-import', 'DOCX for importers, without keys', 'none'),
   forImporters('docx-import-starred', 'DOCX for importers, keys starred', 'starred'),
   forImporters('docx-import-bold', 'DOCX for importers, keys in bold', 'bold'),
+  slides,
 ];

@@ -1,5 +1,5 @@
 /** A formula of TeX in the parts that Office Open XML sets formulas of (ECMA-376 part 1, 22.1), by way of MathML. */
-import { formulaMathMl } from '@zakuska/core';
+import { formulaMathMl, type PaperRun } from '@zakuska/core';
 import { DOMParser, type Element, type Node } from '@xmldom/xmldom';
 import {
   Math as OfficeMath,
@@ -16,6 +16,8 @@ import {
 } from 'docx';
 
 const ELEMENT = 1;
+/** Signs of function application and the like. */
+const INVISIBLE = /[\u2061-\u2064\u200b]/g;
 const elementsOf = (n: Node): Element[] => Array.from(n.childNodes).filter((c) => c.nodeType === ELEMENT) as Element[];
 
 function parts(e: Element): MathComponent[] {
@@ -27,7 +29,7 @@ function parts(e: Element): MathComponent[] {
     case 'mn':
     case 'mo':
     case 'mtext':
-      return [new MathRun((e.textContent ?? '').replace(/[\u2061-\u2064\u200b]/g, ''))];
+      return [new MathRun((e.textContent ?? '').replace(INVISIBLE, ''))];
     case 'mspace':
       return [new MathRun(' ')];
     case 'mfrac':
@@ -71,4 +73,61 @@ export function officeMath(tex: string, display: boolean): OfficeMath | null {
   const root = new DOMParser({ onError: () => undefined }).parseFromString(mathMl, 'text/xml').documentElement;
   const children = root ? parts(root) : [];
   return children.length ? new OfficeMath({ children }) : null;
+}
+
+/** A formula in one line of words: powers and indices high and low, fractions with a stroke; its TeX where it cannot be drawn. */
+export function linearMath(tex: string): PaperRun[] {
+  const mathMl = formulaMathMl(tex, false, { xml: true });
+  const root = mathMl === null ? null : new DOMParser({ onError: () => undefined }).parseFromString(mathMl, 'text/xml').documentElement;
+  return root ? joined(linear(root)) : [{ is: 'text', text: tex, code: true }];
+}
+const text = (t: string): PaperRun[] => (t ? [{ is: 'text', text: t }] : []);
+const plain = (runs: readonly PaperRun[]): string => runs.map((r) => (r.is === 'text' ? r.text : '')).join('');
+/** In brackets, unless it is one sign or one number. */
+const grouped = (runs: PaperRun[]): PaperRun[] => (/^[\p{L}\p{N}.,]*$/u.test(plain(runs)) ? runs : [...text('('), ...runs, ...text(')')]);
+const lifted = (runs: readonly PaperRun[], look: 'sub' | 'sup'): PaperRun[] => text(plain(runs)).map((r) => ({ ...r, [look]: true }) as PaperRun);
+/** Runs of one look beside one another as one. */
+const joined = (runs: readonly PaperRun[]): PaperRun[] =>
+  runs.reduce<PaperRun[]>((out, r) => {
+    const last = out.at(-1);
+    if (last?.is === 'text' && r.is === 'text' && last.sub === r.sub && last.sup === r.sup) last.text += r.text;
+    else out.push({ ...r });
+    return out;
+  }, []);
+function linear(e: Element): PaperRun[] {
+  const children = elementsOf(e);
+  const part = (i: number): PaperRun[] => (children[i] ? linear(children[i]) : []);
+  switch (e.localName) {
+    case 'mi':
+    case 'mn':
+    case 'mtext':
+      return text((e.textContent ?? '').replace(INVISIBLE, ''));
+    case 'mo': {
+      const sign = (e.textContent ?? '').replace(INVISIBLE, '');
+      return text(/^[=<>≤≥≠≈+−±×·→⇒∈]$/.test(sign) ? ` ${sign} ` : sign);
+    }
+    case 'mspace':
+      return text(' ');
+    case 'mfrac':
+      return [...grouped(part(0)), ...text('/'), ...grouped(part(1))];
+    case 'msup':
+      return [...part(0), ...lifted(part(1), 'sup')];
+    case 'msub':
+    case 'munder':
+      return [...part(0), ...lifted(part(1), 'sub')];
+    case 'msubsup':
+    case 'munderover':
+      return [...part(0), ...lifted(part(1), 'sub'), ...lifted(part(2), 'sup')];
+    case 'msqrt':
+      return [...text('√'), ...grouped(children.flatMap(linear))];
+    case 'mroot':
+      return [...lifted(part(1), 'sup'), ...text('√'), ...grouped(part(0))];
+    case 'mtr':
+      return [...children.flatMap((c, i) => [...(i ? text(', ') : []), ...linear(c)]), ...text('; ')];
+    case 'annotation':
+    case 'mphantom':
+      return [];
+    default:
+      return children.flatMap(linear);
+  }
 }

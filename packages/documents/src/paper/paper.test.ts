@@ -3,6 +3,7 @@ import fs from 'node:fs';
 import type { QuizSet } from '@zakuska/core';
 import { jest } from '@jest/globals';
 import fc from 'fast-check';
+import { strFromU8, unzipSync } from 'fflate';
 import mammoth from 'mammoth';
 import { anyRichSet } from '../../../core/src/item/arbitrary.js';
 import { runs } from '../../../core/src/item/runs.js';
@@ -185,4 +186,67 @@ test('a picture of the set stands in the paper with its words; one of a sort tha
   const { value } = await mammoth.convertToHtml({ buffer: Buffer.from(bytes) });
   expect(value).toMatch(/<img alt="a page" src="data:image\/png;base64,/);
   expect(value).toContain('a loaf');
+});
+
+/** The slides of a PPTX as XML, in their order. */
+const slidesIn = (bytes: Uint8Array): string[] =>
+  Object.entries(unzipSync(bytes))
+    .filter(([path]) => /^ppt\/slides\/slide\d+\.xml$/.test(path))
+    .sort(([a], [b]) => Number(/\d+/.exec(a)?.[0]) - Number(/\d+/.exec(b)?.[0]))
+    .map(([, xml]) => strFromU8(xml));
+const HEIGHT = 7.5 * 914_400;
+
+test('slides: a title, the part, each item with its key on a second step in the same place', async () => {
+  const { bytes } = await written('pptx', loaves);
+  const slides = slidesIn(bytes);
+  const words = slides.map((xml) => Array.from(xml.matchAll(/<a:t>([^<]*)</g), (m) => m[1]).join(''));
+  expect(words.slice(0, 4)).toEqual([
+    'Salt, acid and time',
+    'Part oneUse a pencil.',
+    'Part oneA starter is kept warm.',
+    '1 / 7Which flour has the most gluten?a)  ryeb)  ricec)  strong wheatd)  maize',
+  ]);
+  expect(words[4]).toBe('1 / 7Which flour has the most gluten?a)  ryeb)  ricec)  strong wheat  ✓d)  maize');
+  expect(words[5]).toContain('It has 12 to 14 % protein.');
+  // nothing jumps: what the first step shows stands where it stood
+  const places = (xml: string): string[] =>
+    Array.from(xml.matchAll(/<p:cNvPr id="\d+" name="([^"]*)"[\s\S]*?<a:off x="(\d+)" y="(\d+)"\/>/g), (m) => m.slice(1).join(' '));
+  expect(places(slides[3] ?? '')).toEqual(places(slides[4] ?? ''));
+  expect(places(slides[5] ?? '')).toEqual(expect.arrayContaining(places(slides[4] ?? '')));
+  const notes = strFromU8(unzipSync(bytes)['ppt/notesSlides/notesSlide4.xml'] as Uint8Array);
+  expect(notes).toContain('Key: c) strong wheat');
+});
+
+test('slides of random sets hold all of them, and nothing stands below the slide', async () => {
+  await fc.assert(
+    fc.asyncProperty(anyRichSet, async (set) => {
+      const { bytes } = await written('pptx', set);
+      expect((await allFormats.byId('pptx')?.readBack?.(bytes, set))?.differences.slice(0, 2)).toEqual([]);
+      for (const xml of slidesIn(bytes))
+        for (const [, y, h] of xml.matchAll(/<a:off x="\d+" y="(\d+)"\/><a:ext cx="\d+" cy="(\d+)"/g))
+          expect(Number(y) + Number(h)).toBeLessThanOrEqual(HEIGHT);
+    }),
+    { numRuns: runs(25) },
+  );
+});
+
+test('signs that XML escapes are read back as they were', async () => {
+  const set: QuizSet = {
+    title: 'Baker\'s <b> & "co"',
+    items: [{ id: 'a', kind: 'true-false', stem: "Is a baker's dozen > 12 & < 14?", points: 1, answer: true }],
+  };
+  for (const id of ['pptx', 'docx-paper']) expect((await readBack(id, set))?.differences).toEqual([]);
+});
+
+test('a formula on a slide is a line of words with powers and indices', async () => {
+  const { bytes } = await written('pptx', { title: 'F', items: [{ id: 'a', kind: 'essay', points: 1, stem: 'Is \\(x_1^2 = \\frac{a+b}{2}\\) so?' }] });
+  const xml = slidesIn(bytes)[1] ?? '';
+  expect(Array.from(xml.matchAll(/<a:rPr([^>]*)>[\s\S]*?<a:t>([^<]*)</g), (m) => [/baseline="(-?\d+)"/.exec(m[1] ?? '')?.[1] ?? '', m[2]]).slice(1)).toEqual([
+    ['', 'Is '],
+    ['', 'x'],
+    ['-40000', '1'],
+    ['30000', '2'],
+    ['', ' = (a + b)/2'],
+    ['', ' so?'],
+  ]);
 });
