@@ -34,8 +34,8 @@ if (!wanted.length || wanted.includes('cli')) {
   const bundle = await rolldown({
     input: path.join(root, 'apps/cli/src/main.ts'),
     platform: 'node',
-    // finds its WebAssembly beside itself
-    external: ['highs'],
+    // the one finds its WebAssembly beside itself, the other is a program of the machine
+    external: ['highs', '@myriaddreamin/typst-ts-node-compiler'],
     resolve: { conditionNames: ['source', 'import', 'node'] },
   });
   fs.rmSync(path.join(root, 'apps/cli/dist'), { recursive: true, force: true });

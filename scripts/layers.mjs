@@ -44,7 +44,7 @@ const table = {
     lexicon: '',
     drafter: 'language item source lexicon',
   },
-  'packages/documents/src': { lexicon: '', pdf: '.', docx: '.', odt: '.', workbook: '. odt', paper: '. docx' },
+  'packages/documents/src': { lexicon: '', pdf: '.', docx: '.', odt: '.', workbook: '. odt', paper: '. docx', print: '. pdf paper' },
   'apps/server/src': {
     platform: '',
     accounts: 'platform',
@@ -54,6 +54,7 @@ const table = {
     requests: 'platform accounts sets',
     assistant: 'platform accounts sets requests',
     lexicon: 'platform accounts',
+    print: 'platform accounts',
     deliveries: 'platform accounts sets',
     connections: 'platform accounts sets deliveries',
     lti: 'platform accounts sets deliveries',

@@ -52,8 +52,8 @@ const USAGE = `zakuska: drafted questions in, structured items out
       --year N       the school year of the readers: items that read harder are told
   zakuska convert FILE... --to FORMAT [--part PART] [--from FORMAT] [-o OUT]
       Reads each file and writes it in another format.
-      --part      of docx: questions, key, or both where it is not said; import, import-starred, import-bold
-                  for services that take plain documents. What is written is read again and compared.
+      --part      of docx and pdf: questions, key, or both where it is not said; of docx too: import, import-starred,
+                  import-bold, for services that take plain documents. What is written is read again and compared.
       -o OUT      the file to write, or a folder where several files are read
   zakuska convert FILE --template TEMPLATE [-o OUT]
       Fills a service's import template (CSV, TSV, XLSX) with the items, in place of its examples, and reads it back.
@@ -112,7 +112,7 @@ const USAGE = `zakuska: drafted questions in, structured items out
       which keys mean something else than before, what is missing, what was added.
 
 FORMAT for --from: ${allFormats.readable.map((f) => f.id).join(', ')}
-FORMAT for --to:   ${allFormats.writable.map((f) => f.id).join(', ')}
+FORMAT for --to:   ${allFormats.writable.map((f) => f.id).join(', ')}, pdf
 Exit code: 0 when all went well, 1 when a rehearsal found a difference or a check an error, 2 when a file could not be read.
 `;
 
@@ -278,7 +278,9 @@ async function intoTemplate(o: Options, path: string): Promise<number> {
 
 async function convert(o: Options): Promise<number> {
   if (o.template !== undefined) return intoTemplate(o, o.template);
-  const to = allFormats.byId(o.part ? `${o.to}-${o.part}` : o.to === 'docx' ? 'docx-paper' : (o.to ?? ''));
+  const id = o.part ? `${o.to}-${o.part}` : /^(?:docx|pdf)$/.test(o.to ?? '') ? `${o.to}-paper` : (o.to ?? '');
+  // its compiler starts only where it is needed
+  const to = id.startsWith('pdf-') ? (await import('@zakuska/documents/print')).pdfFormats.find((f) => f.id === id) : allFormats.byId(id);
   const write = to?.write;
   if (!to || !write) throw new UsageError(`--to needs one of ${allFormats.writable.map((f) => f.id).join(', ')}`);
   const several = o.files.length > 1;

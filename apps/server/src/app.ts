@@ -33,6 +33,7 @@ import { Published } from './deliveries/published.js';
 import { Publishing } from './deliveries/publishing.js';
 import { TakeController } from './deliveries/take.js';
 import { LexiconController } from './lexicon/lexicon.js';
+import { PrintController } from './print/print.js';
 import { CoursesController } from './lti/courses.js';
 import { LtiKey, LtiLaunch, LtiLink, LtiLogin, LtiPlatform } from './lti/entities.js';
 import { LaunchesController } from './lti/launches.js';
@@ -217,6 +218,7 @@ export const entities = [
     RequestsController,
     AssistantsController,
     LexiconController,
+    PrintController,
     SourcesController,
     HistoryController,
     ChecksController,

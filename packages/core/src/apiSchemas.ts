@@ -7,7 +7,8 @@ import { wish } from './compose/request.js';
 import { sense } from './lexicon/lexicon.js';
 import { response } from './mark/mark.js';
 
-const quizSet = setFile.omit({ zakuska: true, diagnostics: true, asides: true });
+/** The schema of a set as it travels: a set file without the reader's remarks. */
+export const quizSet = setFile.omit({ zakuska: true, diagnostics: true, asides: true });
 const setDocument = z.object({
   set: quizSet,
   reviews: z.record(z.string(), review),

@@ -10,7 +10,7 @@ export { tidyRich } from './item/sameness.js';
 export { difference } from './item/difference.js';
 export { sanitiseFields, storable } from './item/sanitise.js';
 export * from './item/setFile.js';
-export { apiSchemas, type ApiSchema } from './apiSchemas.js';
+export { apiSchemas, type ApiSchema, quizSet } from './apiSchemas.js';
 export { ReadError } from './item/readError.js';
 export * from './draft/read.js';
 export { taughtBy } from './draft/signs/lessons.js';

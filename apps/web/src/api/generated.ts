@@ -1380,6 +1380,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["PrintController_print"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sets/{set}/sources": {
         parameters: {
             query?: never;
@@ -3410,6 +3426,30 @@ export interface components {
             senses: {
                 [key: string]: components["schemas"]["Sense"][];
             };
+        };
+        PrintBody: {
+            /** @enum {string} */
+            form: "pdf-paper" | "pdf-questions" | "pdf-key";
+            /** @description What is to stand on paper, with its pictures. */
+            set: components["schemas"]["QuizSet"];
+        };
+        PrintDifference: {
+            /** @description The item of the set. */
+            item?: string;
+            name: string;
+            message: string;
+        };
+        ReadBackView: {
+            /** @description Questions that were to stand in the file. */
+            items: number;
+            keys: number;
+            differences: components["schemas"]["PrintDifference"][];
+        };
+        PrintedView: {
+            name: string;
+            /** @description The PDF, base64. */
+            data: string;
+            readBack: components["schemas"]["ReadBackView"];
         };
         SourceSummary: {
             id: string;
@@ -5946,6 +5986,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LexiconView"];
+                };
+            };
+        };
+    };
+    PrintController_print: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PrintBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintedView"];
                 };
             };
         };

@@ -9,6 +9,7 @@ import { saveFile } from '../ui/saveFile.js';
 import type { KeptTemplate, Made } from './deliver.worker.js';
 import { DeliverySummary } from './DeliverySummary.js';
 import { ReadBackView } from './ReadBackView.js';
+import { printed } from './printed.js';
 import { RehearsalView } from './RehearsalView.js';
 import { deliverer } from './useFits.js';
 
@@ -42,7 +43,14 @@ export function FileOut({
   const download = async (): Promise<void> => {
     setBusy(true);
     try {
-      const { bytes, name: file, mediaType, ...seen } = await deliverer.call((remote) => (template ? remote.fill(set, template) : remote.make(set, form)));
+      const {
+        bytes,
+        name: file,
+        mediaType,
+        ...seen
+      } = form.startsWith('pdf-')
+        ? await printed(set, form)
+        : await deliverer.call((remote) => (template ? remote.fill(set, template) : remote.make(set, form)));
       saveFile(bytes, file, mediaType);
       setMade({ name: file, ...seen, of: set, form });
       if (seen.rehearsal?.ok ?? !seen.readBack?.differences.length) toast.success(`${file} was written.`);

@@ -10,7 +10,7 @@ export const ownQuizProfile: Profile = { ...everything, keyless: false, holds: h
 
 /** Forms that libraries of their own write. */
 const apart = (form: string): Profile | undefined =>
-  form.startsWith('docx-import') ? importProfile : /^(?:docx-|pptx$)/.test(form) ? printedProfile : undefined;
+  form.startsWith('docx-import') ? importProfile : /^(?:docx-|pdf-|pptx$)/.test(form) ? printedProfile : undefined;
 
 // Spreadsheets have the layouts of the CSV files, and hold the same.
 /** What a destination holds; `formatId` says in which of its forms, the usual one where it is not given. */

@@ -17,6 +17,7 @@ import {
   walkXml,
 } from '@zakuska/core';
 import { readDocx } from '../docx/read.js';
+import { bothPapers } from './both.js';
 import type { ImportKeys } from './docx.js';
 
 const DOCX = 'application/vnd.openxmlformats-officedocument.wordprocessingml.document';
@@ -41,10 +42,6 @@ const paper = (id: string, name: string, part: (set: QuizSet) => Paper): Format 
     return readBackOf((await readDocx(bytes)).text, part(set), set);
   },
 });
-const both = (set: QuizSet): Paper => {
-  const [questions, key] = [questionPaper(set), keyPaper(set)];
-  return { ...questions, pieces: [...questions.pieces, { is: 'page' }, ...key.pieces] };
-};
 const forImporters = (id: string, name: string, keys: ImportKeys): Format => ({
   id,
   name,
@@ -128,7 +125,7 @@ const slides: Format = {
 
 /** The rows of the registry. */
 export const paperFormats: readonly Format[] = [
-  paper('docx-paper', 'DOCX, questions and key', both),
+  paper('docx-paper', 'DOCX, questions and key', bothPapers),
   paper('docx-questions', 'DOCX, questions', questionPaper),
   paper('docx-key', 'DOCX, key', keyPaper),
   forImporters('docx-import', 'DOCX for importers, without keys', 'none'),

@@ -189,7 +189,7 @@ export function keyPaper(set: QuizSet): Paper {
     if (rich === undefined) return [];
     const blocks = blocksOf(rich);
     const [first] = blocks;
-    const name: PaperRun = { is: 'text', text: `${label}: `, italic: true };
+    const name: PaperRun = { is: 'text', text: rich ? `${label}: ` : label, italic: true };
     return [
       first?.is === 'paragraph' ? [{ is: 'paragraph', runs: [name, ...first.runs] }, ...blocks.slice(1)] : [{ is: 'paragraph', runs: [name] }, ...blocks],
     ];

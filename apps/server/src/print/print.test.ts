@@ -1,0 +1,40 @@
+/** Papers set by the server. */
+import { jest } from '@jest/globals';
+import type { QuizSet } from '@zakuska/core';
+import { startServer, type TestServer } from '../testing/server.js';
+import { makeWorld, type World } from '../testing/world.js';
+
+jest.setTimeout(60_000);
+let server: TestServer;
+let world: World;
+beforeAll(async () => {
+  server = await startServer('zakuska_test_print');
+  world = await makeWorld(server, 'owner@x.example');
+});
+afterAll(() => server.stop());
+
+const set: QuizSet = {
+  title: 'Salt',
+  items: [
+    { id: 'a', kind: 'true-false', stem: 'Salt slows down <em>yeast</em>.<script>alert(1)</script>', points: 1, answer: true },
+    { id: 'b', kind: 'essay', stem: 'Is \\(x^2\\) a square?', points: 1 },
+  ],
+};
+const print = (body: object) => world.owner.post('/api/v1/print').send(body);
+
+test('a set comes back as PDF, read again', async () => {
+  const { name, data, readBack } = (await print({ form: 'pdf-paper', set }).expect(200)).body as { name: string; data: string; readBack: unknown };
+  expect(name).toBe('salt.pdf');
+  expect(Buffer.from(data, 'base64').subarray(0, 5).toString()).toBe('%PDF-');
+  expect(readBack).toEqual({ items: 2, keys: 2, differences: [] });
+});
+
+test('what is no set, no form, too long, or not signed in is refused', async () => {
+  await server.agent().post('/api/v1/print').send({ form: 'pdf-key', set }).expect(401);
+  await print({ form: 'pdf-poster', set }).expect(400);
+  await print({ form: 'pdf-key', set: 'salt' }).expect(400);
+  const broken = await print({ form: 'pdf-key', set: { title: 'x', items: [{ id: 'a', kind: 'riddle' }] } }).expect(400);
+  expect(JSON.stringify(broken.body)).toContain('This is no set: items.0');
+  const many = Array.from({ length: 501 }, (_, i) => ({ id: `i${i}`, kind: 'essay', stem: 'Why?', points: 1 }));
+  expect(JSON.stringify((await print({ form: 'pdf-key', set: { title: 'x', items: many } }).expect(400)).body)).toContain('501 items');
+});
