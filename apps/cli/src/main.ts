@@ -52,7 +52,7 @@ const USAGE = `zakuska: drafted questions in, structured items out
       --year N       the school year of the readers: items that read harder are told
   zakuska convert FILE... --to FORMAT [--part PART] [--from FORMAT] [-o OUT]
       Reads each file and writes it in another format.
-      --part      of docx and pdf: questions, key, or both where it is not said; of docx too: import, import-starred,
+      --part      of docx and pdf: questions, key, guide (for open questions), or questions and key where it is not said; of docx too: import, import-starred,
                   import-bold, for services that take plain documents. What is written is read again and compared.
       -o OUT      the file to write, or a folder where several files are read
   zakuska convert FILE --template TEMPLATE [-o OUT]

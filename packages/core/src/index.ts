@@ -72,7 +72,7 @@ export { type MappedTable, readMapped, readMappedInSteps, type RowReading } from
 export { readTables, templateRows } from './formats/table/tables.js';
 export { rowsOf as tableRowsOf } from './formats/table/csv.js';
 export { blocksOf, plainOfBlocks } from './formats/paper/blocks.js';
-export { keyPaper, numbersOnPaper, paperItem, questionPaper } from './formats/paper/paper.js';
+export { guidePaper, keyPaper, numbersOnPaper, paperItem, questionPaper } from './formats/paper/paper.js';
 export type * from './formats/paper/pieces.js';
 export { readBackOf } from './formats/paper/readBack.js';
 export * from './formats/paper/slides.js';

@@ -3429,7 +3429,7 @@ export interface components {
         };
         PrintBody: {
             /** @enum {string} */
-            form: "pdf-paper" | "pdf-questions" | "pdf-key";
+            form: "pdf-paper" | "pdf-questions" | "pdf-key" | "pdf-guide";
             /** @description What is to stand on paper, with its pictures. */
             set: components["schemas"]["QuizSet"];
         };

@@ -67,6 +67,8 @@ export const destinations: readonly Destination[] = [
       form('pdf-paper', 'PDF, questions and key'),
       form('pdf-questions', 'PDF, questions'),
       form('pdf-key', 'PDF, key'),
+      form('docx-guide', 'DOCX, marking guide for open questions'),
+      form('pdf-guide', 'PDF, marking guide for open questions'),
       form('html', 'Web page to print, with the key'),
       form('markdown', 'Markdown with keys'),
       form('docx-import', 'DOCX for importers, without keys'),

@@ -1,5 +1,5 @@
 /** Papers as PDF: formats for servers and the command line, apart from those that a browser writes as well. */
-import { fileName, fitSet, type Format, keyPaper, type Paper, printedProfile, type QuizSet, questionPaper, readBackOf } from '@zakuska/core';
+import { fileName, fitSet, type Format, guidePaper, keyPaper, type Paper, printedProfile, type QuizSet, questionPaper, readBackOf } from '@zakuska/core';
 import { openPdf } from '../pdf/open.js';
 import { bothPapers } from '../paper/both.js';
 import { pdfOf } from './typst.js';
@@ -43,4 +43,5 @@ export const pdfFormats = [
   pdf('pdf-paper', 'PDF, questions and key', bothPapers),
   pdf('pdf-questions', 'PDF, questions', questionPaper),
   pdf('pdf-key', 'PDF, key', keyPaper),
+  pdf('pdf-guide', 'PDF, marking guide for open questions', guidePaper),
 ] as const;

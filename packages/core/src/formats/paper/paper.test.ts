@@ -6,7 +6,7 @@ import type { Item, ItemOf, QuizSet } from '../../item/model.js';
 import { runs } from '../../item/runs.js';
 import { blocksOf, plainOfBlocks } from './blocks.js';
 import { keyInWords } from './key.js';
-import { keyPaper, numbersOnPaper, paperItem, questionPaper } from './paper.js';
+import { guidePaper, keyPaper, numbersOnPaper, paperItem, questionPaper } from './paper.js';
 import type { PaperAnswer, PaperBlock } from './pieces.js';
 import { paperLanguages, paperWords, pointsIn } from './words.js';
 
@@ -146,6 +146,20 @@ test('parts of the points, feedback and rubric stand in the key', () => {
   expect(key.headings).toEqual({ number: 'Nr.', key: 'Lösungen', points: 'Punkte' });
   expect(plainOfBlocks(key.rows[0]?.key ?? [])).toBe('biga <b>');
   expect(key.rows[0]?.notes.map(plainOfBlocks)).toEqual(['starter, 50 %: Which one?', 'It is stiff.', 'Wenn falsch: Read page 4.']);
+});
+
+test('the guide holds what a person marks, with all that it is marked by', () => {
+  const open: Item = { id: 'e', kind: 'essay', stem: 'Why?', points: 6, modelAnswer: 'More sugar.', rubric: '<ul><li>3 for sugar</li></ul>' };
+  const { title, pieces } = guidePaper(
+    set([choice('a', 'b'), open, { ...open, id: 'f', modelAnswer: undefined, rubric: undefined, points: 1 }], { language: 'de' }),
+  );
+  expect(title).toBe('Bread: Bewertungshinweise');
+  expect(pieces.slice(1).map((x) => (x.is === 'item' ? [x.number, x.points] : x.is === 'passage' ? plainOfBlocks(x.blocks) : x.is))).toEqual([
+    ['2', '6 Punkte'],
+    'Musterantwort: More sugar.',
+    '3 for sugar',
+    ['3', '1 Punkt'],
+  ]);
 });
 
 test('every question of any set has its number on the paper and its row in the key, in the set’s order', () => {

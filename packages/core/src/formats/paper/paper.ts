@@ -180,20 +180,20 @@ function answerNotes(item: Item): AnswerNote[] {
   }
 }
 
+/** What is said under a label: "If right: …"; nothing where nothing is. */
+function saying(label: string, rich: string | undefined): PaperBlock[][] {
+  if (rich === undefined) return [];
+  const blocks = blocksOf(rich);
+  const [first] = blocks;
+  const name: PaperRun = { is: 'text', text: rich ? `${label}: ` : label, italic: true };
+  return [first?.is === 'paragraph' ? [{ is: 'paragraph', runs: [name, ...first.runs] }, ...blocks.slice(1)] : [{ is: 'paragraph', runs: [name] }, ...blocks]];
+}
+
 /** The key with what the person needs who marks: points, what earns a part of them, feedback, model answer and rubric. */
 export function keyPaper(set: QuizSet): Paper {
   const language = set.language ?? 'en';
   const words = paperWords(language);
   const numbers = numbersOnPaper(set);
-  const saying = (label: string, rich: string | undefined): PaperBlock[][] => {
-    if (rich === undefined) return [];
-    const blocks = blocksOf(rich);
-    const [first] = blocks;
-    const name: PaperRun = { is: 'text', text: rich ? `${label}: ` : label, italic: true };
-    return [
-      first?.is === 'paragraph' ? [{ is: 'paragraph', runs: [name, ...first.runs] }, ...blocks.slice(1)] : [{ is: 'paragraph', runs: [name] }, ...blocks],
-    ];
-  };
   const rows: PaperKeyRow[] = set.items.filter(isQuestion).map((item) => ({
     id: item.id,
     number: numbers.get(item.id) ?? '',
@@ -218,4 +218,25 @@ export function keyPaper(set: QuizSet): Paper {
       { is: 'key', headings: { number: words.number, key: words.key, points: words.points }, rows },
     ],
   };
+}
+
+/** What a person marks, with the model answer, what counts and the points: the guide for who marks. */
+export function guidePaper(set: QuizSet): Paper {
+  const language = set.language ?? 'en';
+  const words = paperWords(language);
+  const numbers = numbersOnPaper(set);
+  const title = `${set.title}: ${words.guide}`;
+  const pieces: PaperPiece[] = [{ is: 'title', text: title }];
+  for (const item of set.items)
+    if (item.kind === 'essay') {
+      const asked = paperItem(item, set, numbers.get(item.id) ?? '');
+      pieces.push({ ...asked, answers: [], points: asked.points || pointsIn(words, item.points, language) });
+      const said = [
+        ...saying(words.model, item.modelAnswer),
+        ...(item.rubric ? [blocksOf(item.rubric)] : []),
+        ...(item.feedback?.general ? [blocksOf(item.feedback.general)] : []),
+      ];
+      for (const blocks of said) pieces.push({ is: 'passage', blocks });
+    }
+  return { title, language, pieces };
 }
