@@ -148,6 +148,12 @@ test('parts of the points, feedback and rubric stand in the key', () => {
   expect(key.rows[0]?.notes.map(plainOfBlocks)).toEqual(['starter, 50 %: Which one?', 'It is stiff.', 'Wenn falsch: Read page 4.']);
 });
 
+test('what is said to true and false stands under the words of the set’s language', () => {
+  const item: Item = { id: 't', kind: 'true-false', stem: 'Salz?', points: 1, answer: true, optionFeedback: { false: 'Doch.' } };
+  const key = keyPaper(set([item], { language: 'de' })).pieces.at(-1);
+  expect(key?.is === 'key' && key.rows[0]?.notes.map(plainOfBlocks)).toEqual(['Falsch: Doch.']);
+});
+
 test('the guide holds what a person marks, with all that it is marked by', () => {
   const open: Item = { id: 'e', kind: 'essay', stem: 'Why?', points: 6, modelAnswer: 'More sugar.', rubric: '<ul><li>3 for sugar</li></ul>' };
   const { title, pieces } = guidePaper(

@@ -154,13 +154,13 @@ interface AnswerNote {
   feedback?: string | undefined;
 }
 /** What is said to single answers, each with the answer and what it earns where that is neither all nor nothing. */
-function answerNotes(item: Item): AnswerNote[] {
+function answerNotes(item: Item, language: string): AnswerNote[] {
   switch (item.kind) {
     case 'multiple-choice':
     case 'multiple-response':
       return item.options.map((o, i) => ({ ...o, answer: letterOf(i).toLowerCase() }));
     case 'true-false': {
-      const words = truthWords(item.language);
+      const words = truthWords(item.language ?? language);
       return [true, false].map((t) => ({ answer: words[t ? 'true' : 'false'], credit: 0, feedback: item.optionFeedback?.[t ? 'true' : 'false'] }));
     }
     case 'short-answer':
@@ -200,7 +200,7 @@ export function keyPaper(set: QuizSet): Paper {
     key: blocksOf(`<p>${keyInWords(item, set.language)}</p>`),
     points: String(item.points) + (item.bonus ? ' +' : ''),
     notes: [
-      ...answerNotes(item).flatMap(({ answer, credit, feedback }) => {
+      ...answerNotes(item, language).flatMap(({ answer, credit, feedback }) => {
         const share = credit !== 0 && credit !== 1 ? `${Math.round(credit * 100)} %` : '';
         return share || feedback ? saying([answer, share].filter(Boolean).join(', '), feedback ?? '') : [];
       }),
