@@ -7,6 +7,7 @@ import {
   type Format,
   importProfile,
   keyPaper,
+  languageOf,
   openArchive,
   type Paper,
   type PaperPiece,
@@ -120,7 +121,7 @@ const slides: Format = {
         },
       ];
     });
-    return readBackOf(wordsOfSlides(bytes), { title: set.title, language: set.language ?? 'en', pieces }, set);
+    return readBackOf(wordsOfSlides(bytes), { title: set.title, language: languageOf(set), pieces }, set);
   },
 };
 

@@ -1,5 +1,5 @@
 /** Slides as PPTX: large type, the key on a second step in the same place, notes for the person who speaks. */
-import { type Asset, bytesOf, type ItemSlide, type PaperAnswer, type PaperBlock, type PaperRun, type QuizSet, type Slide } from '@zakuska/core';
+import { type Asset, bytesOf, type ItemSlide, languageOf, type PaperAnswer, type PaperBlock, type PaperRun, type QuizSet, type Slide } from '@zakuska/core';
 import { imageSize } from 'image-size';
 import { sameBytes } from '../sameBytes.js';
 import { linearMath } from './math.js';
@@ -259,7 +259,7 @@ export async function pptxOf(slides: readonly Slide[], set: QuizSet): Promise<Ui
   deck.title = set.title;
   deck.company = '';
   deck.author = 'Zakuska';
-  const rightToLeft = RIGHT_TO_LEFT.test(set.language ?? 'en');
+  const rightToLeft = RIGHT_TO_LEFT.test(languageOf(set));
   if (rightToLeft) deck.rtlMode = true;
   for (const s of slides) {
     const put = new Put(deck.addSlide(), set.assets ?? {}, rightToLeft);

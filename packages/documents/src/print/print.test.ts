@@ -113,6 +113,8 @@ test.each([
 ])('a paper in %s is set in a font that has its signs', async (language, stem, font) => {
   const { bytes } = await questions.write({ title: stem, language, items: [essay(stem)] });
   expect(Buffer.from(bytes).toString('latin1')).toContain(`+${font}`);
+  const { differences } = await questions.readBack(bytes, { title: stem, language, items: [essay(stem)] });
+  expect(differences.map((d) => d.message)).toEqual(language === 'ar' ? ['words in Arabic script cannot be read again from a PDF; look at the pages'] : []);
 });
 
 test('an item longer than a page goes on over its end, shorter ones stay whole', async () => {

@@ -190,6 +190,14 @@ test.each(paperLanguages)('paper speaks %s throughout', (language) => {
   expect(pointsIn(own, 1, language)).toBe(own.point[0].replace('n', '1'));
   expect(pointsIn(own, 5, language)).toBe(own.point[1].replace('n', '5'));
 });
+test.each([
+  ['Welches Mehl hat das meiste Gluten, und wie wird es im Teig verwendet?', 'de'],
+  ['איזה מכשיר מודד טמפרטורה?', 'he'],
+  ['ما هو الخبز؟', 'ar'],
+  ['12 + 7 = ?', 'en'],
+])('a set that does not say its language is read: %s', (stem, language) => {
+  expect(questionPaper(set([{ id: 'e', kind: 'essay', stem, points: 1 }])).language).toBe(language);
+});
 test('a language that paper does not speak has English words', () => {
   expect(paperWords('eo')).toEqual(paperWords('en'));
   expect(paperWords('constructor')).toEqual(paperWords('en'));

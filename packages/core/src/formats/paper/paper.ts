@@ -8,7 +8,7 @@ import { displayOrder } from '../displayOrder.js';
 import { blocksOf, plainOfBlocks } from './blocks.js';
 import { keyInWords, rightsOnPaper } from './key.js';
 import type { PaperAnswer, PaperBlock, PaperKeyRow, Paper, PaperItem, PaperPiece, PaperRun } from './pieces.js';
-import { paperWords, pointsIn } from './words.js';
+import { languageOf, paperWords, pointsIn } from './words.js';
 
 /** Options of at most so many letters stand four on a line, or two. */
 const FOUR_IN_A_LINE = 14;
@@ -61,7 +61,7 @@ function answersOf(item: Item, set: QuizSet): PaperAnswer[] {
       return [{ is: 'options', options, columns: columnsFor(options.map((o) => o.blocks)), several: item.kind === 'multiple-response' }];
     }
     case 'true-false': {
-      const words = truthWords(item.language ?? set.language);
+      const words = truthWords(item.language ?? languageOf(set));
       return [
         {
           is: 'boxes',
@@ -107,7 +107,7 @@ export function numbersOnPaper(set: QuizSet): Map<string, string> {
 
 /** The question paper. */
 export function questionPaper(set: QuizSet): Paper {
-  const language = set.language ?? 'en';
+  const language = languageOf(set);
   const words = paperWords(language);
   const numbers = numbersOnPaper(set);
   const pieces: PaperPiece[] = [{ is: 'title', text: set.title }];
@@ -134,7 +134,7 @@ export function questionPaper(set: QuizSet): Paper {
 
 /** A question as it stands on paper. */
 export function paperItem(item: Item, set: QuizSet, number: string): PaperItem {
-  const language = set.language ?? 'en';
+  const language = languageOf(set);
   const words = paperWords(language);
   const points = item.points !== 1 && isQuestion(item) ? pointsIn(words, item.points, language) : '';
   return {
@@ -191,13 +191,13 @@ function saying(label: string, rich: string | undefined): PaperBlock[][] {
 
 /** The key with what the person needs who marks: points, what earns a part of them, feedback, model answer and rubric. */
 export function keyPaper(set: QuizSet): Paper {
-  const language = set.language ?? 'en';
+  const language = languageOf(set);
   const words = paperWords(language);
   const numbers = numbersOnPaper(set);
   const rows: PaperKeyRow[] = set.items.filter(isQuestion).map((item) => ({
     id: item.id,
     number: numbers.get(item.id) ?? '',
-    key: blocksOf(`<p>${keyInWords(item, set.language)}</p>`),
+    key: blocksOf(`<p>${keyInWords(item, languageOf(set))}</p>`),
     points: String(item.points) + (item.bonus ? ' +' : ''),
     notes: [
       ...answerNotes(item, language).flatMap(({ answer, credit, feedback }) => {
@@ -222,7 +222,7 @@ export function keyPaper(set: QuizSet): Paper {
 
 /** What a person marks, with the model answer, what counts and the points: the guide for who marks. */
 export function guidePaper(set: QuizSet): Paper {
-  const language = set.language ?? 'en';
+  const language = languageOf(set);
   const words = paperWords(language);
   const numbers = numbersOnPaper(set);
   const title = `${set.title}: ${words.guide}`;

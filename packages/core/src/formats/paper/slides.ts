@@ -5,7 +5,7 @@ import { blocksOf, plainOfBlocks } from './blocks.js';
 import { keyInWords } from './key.js';
 import { numbersOnPaper, paperItem } from './paper.js';
 import type { PaperAnswer, PaperBlock } from './pieces.js';
-import { paperWords } from './words.js';
+import { languageOf, paperWords } from './words.js';
 
 /** The slide of an item. Its steps show the same in the same place; each adds to the one before. */
 export interface ItemSlide {
@@ -137,7 +137,7 @@ function sizeOf(blocks: readonly PaperBlock[], answers: readonly PaperAnswer[], 
 
 /** What the person who speaks reads: the key, and what is said to it. */
 function notesOf(item: Item, key: string, feedback: readonly PaperBlock[], set: QuizSet): string {
-  const words = paperWords(set.language);
+  const words = paperWords(languageOf(set));
   const right =
     'options' in item
       ? item.options.flatMap((o, i) => (o.credit > 0 ? [`${letterOf(i).toLowerCase()}) ${plainOfBlocks(blocksOf(o.content))}`] : [])).join('; ')
@@ -170,7 +170,7 @@ export function slidesOf(set: QuizSet, feedback = true): Slide[] {
     const asked = paperItem(item, set, numbers.get(item.id) ?? '');
     const marked = asked.answers.some((a) => a.is === 'options' || a.is === 'boxes');
     const keyed = !keyProblem(item) && (item.kind !== 'essay' || item.modelAnswer !== undefined);
-    const key = keyed ? blocksOf(`<p>${keyInWords(item, set.language)}</p>`) : [];
+    const key = keyed ? blocksOf(`<p>${keyInWords(item, languageOf(set))}</p>`) : [];
     const said = item.feedback?.general ?? item.feedback?.correct;
     const saying = said ? blocksOf(said) : [];
     const below = [...(marked ? [] : lettersIn(key)), ...lettersIn(saying)];
