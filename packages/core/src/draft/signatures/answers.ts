@@ -1,18 +1,20 @@
 /** What stands behind "Answer:": labels and texts of options, numbers with tolerance, accepted wordings. */
+import { remembered } from '../../language/remembered.js';
 import { isHeld, minus, plus } from '../../language/decimal.js';
 import { parseNumber } from '../../language/numbers.js';
 import { LETTERS, letterPlace, plainSigns, romanValue } from '../../language/labels.js';
 import { matchesOf } from '../../language/matches.js';
 
 /** An option's words as they are compared: no case, quotes, emphasis or sign at the end. */
-export const plainOption = (s: string): string =>
+export const plainOption = remembered((s) =>
   s
     .normalize('NFKC')
     .toLowerCase()
     .replace(/["'“”‘’„«»]/g, '')
     .replace(/\s+/g, ' ')
     .replace(/[ .,;:!?]{1,8}$/, '')
-    .trim();
+    .trim(),
+);
 
 /** Which options a key names, and where in it a reason starts; or what is wrong with it. Null where it says nothing. */
 export type KeyReading = { places: number[]; reasonAt?: number } | { unknown: string } | { conflict: string } | null;

@@ -4,8 +4,6 @@ import { letterPlace, romanValue } from '../../language/labels.js';
 import { truth } from '../../language/truths.js';
 import { FALSE, TRUE } from '../../language/words.js';
 
-import { remembered } from '../../language/remembered.js';
-
 /** How a key names options: by letters, by numbers from 1 or from 0, by Roman numbers, by their words; or the first option is always right. */
 export const keyForms = ['letters', 'numbers', 'numbers from 0', 'roman', 'text', 'first'] as const;
 /** How a key names options. */
@@ -17,6 +15,8 @@ const ROMAN = /^[([]?[ivx]{1,4}[.)\]]?$/i;
 const JOINING = new Set(['and', 'und', 'et', 'y', 'e', 'en', 'i', 'и', 'та', 've', 'or', 'oder', 'o', 'ou', 'lub', 'или']);
 /** Whether a cell is a list of labels and nothing else: "A, C", "(1) and (3)". */
 export const isListOf = (cell: string, label: RegExp): boolean =>
+  // its first word tells of most cells that they are none
+  label.test(/^[^,;/&+|\s]*/.exec(cell)?.[0] ?? '') &&
   cell
     .replace(/\s+/g, ' ')
     .replace(/ ?([,;/&+|]) ?/g, '$1')
@@ -55,7 +55,6 @@ const WORDS_BEFORE =
 /** What a key's cell comes to among the options of its row. */
 export type KeyPlaces = { places: readonly number[]; by: 'label' | 'text' } | { unknown: string } | { conflict: string };
 
-const plainWords = remembered(plainOption);
 /** The entries of a cell that lists several. */
 export const many = (cell: string): string[] =>
   cell
@@ -76,12 +75,12 @@ export function placesOf(key: string, texts: readonly string[], form: KeyForm): 
     const named = placesIn(key, form);
     if (named?.length && named.every((p) => p >= 0 && p < texts.length)) return { places: sorted(named), by: 'label' };
   }
-  const wanted = plainWords(key);
-  const plain = texts.map(plainWords);
+  const wanted = plainOption(key);
+  const plain = texts.map(plainOption);
   const exact = plain.indexOf(wanted);
   if (form === 'text') {
     if (exact >= 0) return { places: [exact], by: 'text' };
-    const parts = many(key).map((p) => plain.indexOf(plainWords(p)));
+    const parts = many(key).map((p) => plain.indexOf(plainOption(p)));
     if (parts.length > 1 && parts.every((p) => p >= 0)) return { places: sorted(parts), by: 'text' };
   }
   const bare = key.replace(WORDS_BEFORE, '');
