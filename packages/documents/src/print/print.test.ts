@@ -98,6 +98,20 @@ test.each([
   expect(Buffer.from(bytes).toString('latin1')).not.toContain('root:');
 });
 
+test.each([
+  '\\text{a" + #panic("run") + "b}',
+  '\\operatorname{#panic("run")}',
+  '\\text{" + #while true {} + "}',
+  '\\#panic("run")',
+  '\\text{\\\\} #read("/etc/passwd")',
+])('what a formula says is no program: %s', async (tex) => {
+  const { bytes } = await questions.write({ title: 'F', items: [essay(`Is \\(${tex}\\) so?`), essay('Is \\(x^2\\) so?', 'b')] });
+  // set as it was typed, in the font of code; the other formula is set as one
+  const fonts = Buffer.from(bytes).toString('latin1');
+  expect(fonts).toContain('+NotoSansMono');
+  expect(fonts).toContain('NewCMMath');
+});
+
 test('signs that no font has are told', async () => {
   const set: QuizSet = { title: 'Signs', items: [essay('Was heißt 面包?')] };
   const { bytes } = await questions.write(set);

@@ -30,6 +30,8 @@ const NOWHERE = '/zakuska-paper';
 const EXTENSIONS: Readonly<Record<string, string>> = { 'image/png': 'png', 'image/jpeg': 'jpg', 'image/gif': 'gif' };
 /** Widest and highest that a picture is shown, in points. */
 const MOST_PICTURE = { width: 420, height: 300 };
+/** Longer formulas stand as they were typed: none on paper is as long. */
+const LONGEST = 5000;
 /** Items higher than this, in points, may go on over the end of a page. */
 const WHOLE_PAGE = 680;
 
@@ -225,9 +227,10 @@ class Source {
 
   private formula(tex: string, display: boolean): string {
     try {
-      const math = tex2typst(tex).trim();
+      // the converter does not escape quotes, and behind a # stands a program: neither goes in, and no # comes out
+      const math = tex.length > LONGEST || /["#]/.test(tex) ? '#' : tex2typst(tex).trim();
       const source = display ? `$ ${math} $` : `$${math}$`;
-      if (math && this.sets(source, new Map())) return source;
+      if (math && !math.includes('#') && this.sets(source, new Map())) return source;
     } catch {
       // what the converter does not know stands as it was typed
     }
