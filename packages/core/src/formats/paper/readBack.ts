@@ -93,14 +93,15 @@ export function readBackOf(text: string, paper: Paper, set: QuizSet): ReadBack {
       message: `${what} “${cut}” is not where it belongs`,
     });
   };
+  // readers drop the number of a question that opens with no words, and count the next ones without it
+  const numbered = paper.pieces.every((p) => p.is !== 'item' || p.blocks[0]?.is === 'paragraph');
   let items = 0;
   for (const p of paper.pieces)
     if (p.is === 'title' || p.is === 'heading') look(undefined, 'the heading', [p.text]);
     else if (p.is === 'text' || p.is === 'passage') look(undefined, 'the text', blockWords(p.blocks));
     else if (p.is === 'item') {
       items++;
-      // as is the number of a question, which readers drop where no words stand beside it
-      look(p.id, 'the question', [...(p.blocks[0]?.is === 'paragraph' ? [p.number] : []), ...blockWords(p.blocks)]);
+      look(p.id, 'the question', [...(numbered ? [p.number] : []), ...blockWords(p.blocks)]);
       look(p.id, 'the answer', p.answers.flatMap(answerWords));
     } else if (p.is === 'key')
       for (const row of p.rows) {
