@@ -76,7 +76,7 @@ export { guidePaper, keyPaper, numbersOnPaper, paperItem, questionPaper } from '
 export type * from './formats/paper/pieces.js';
 export { readBackOf } from './formats/paper/readBack.js';
 export * from './formats/paper/slides.js';
-export { languageOf, paperLanguages, paperWords, pointsIn } from './formats/paper/words.js';
+export { languageOf, paperLanguages, paperWords, pointsIn, runsFromRight } from './formats/paper/words.js';
 export { choiceSheetProfile, optionRowsProfile, rowsProfile } from './formats/table/profile.js';
 export { everything, type Profile } from './fit/profile.js';
 export { importProfile, printedProfile } from './formats/paper/profile.js';

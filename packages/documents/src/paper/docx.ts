@@ -3,12 +3,12 @@ import {
   type PaperAnswer,
   type Asset,
   type PaperBlock,
-  bytesOf,
   type PaperKeyRow,
   type Paper,
   type PaperItem,
   type PaperPiece,
   plainOfBlocks,
+  runsFromRight,
   type QuizSet,
   type PaperRun,
 } from '@zakuska/core';
@@ -32,9 +32,9 @@ import {
   TextRun,
   WidthType,
 } from 'docx';
-import { imageSize } from 'image-size';
 import { sameBytes } from '../sameBytes.js';
 import { officeMath } from './math.js';
+import { pictureOf } from './picture.js';
 
 /** Lengths in twentieths of a point: A4 with margins of 2 cm. */
 const PAGE = { width: 11_906, height: 16_838, margin: 1134 };
@@ -44,11 +44,9 @@ const INDENT = 454;
 const MOST_PICTURE = { width: 560, height: 420 };
 const GREY = '595959';
 const FONT = 'Arial';
-const RIGHT_TO_LEFT = /^(?:ar|fa|he|ur|ps|sd|ug|yi|dv)\b/i;
 
 const NO_BORDER = { style: BorderStyle.NONE, size: 0, color: 'auto' };
 const NO_BORDERS = { top: NO_BORDER, bottom: NO_BORDER, left: NO_BORDER, right: NO_BORDER, insideHorizontal: NO_BORDER, insideVertical: NO_BORDER };
-const TYPES: Readonly<Record<string, 'png' | 'jpg' | 'gif'>> = { 'image/png': 'png', 'image/jpeg': 'jpg', 'image/gif': 'gif' };
 
 /** How a paragraph stands. */
 interface Standing {
@@ -77,7 +75,7 @@ class Writer {
     private readonly paper: Paper,
     private readonly assets: Readonly<Record<string, Asset>>,
   ) {
-    this.rightToLeft = RIGHT_TO_LEFT.test(paper.language);
+    this.rightToLeft = runsFromRight(paper.language);
   }
 
   async bytes(): Promise<Uint8Array> {
@@ -430,21 +428,16 @@ class Writer {
   /** The picture; null where its sort cannot stand in a DOCX or its bytes are none. */
   private picture(r: Extract<PaperRun, { is: 'picture' }>): ImageRun | null {
     const asset = this.assets[r.asset];
-    const type = asset && TYPES[asset.mediaType];
-    if (!asset || !type) return null;
-    try {
-      const data = bytesOf(asset.data);
-      const { width, height } = imageSize(data);
-      const scale = Math.min(1, MOST_PICTURE.width / width, MOST_PICTURE.height / height, r.width ? r.width / width : 1);
-      return new ImageRun({
-        type,
-        data,
-        transformation: { width: Math.max(1, Math.round(width * scale)), height: Math.max(1, Math.round(height * scale)) },
-        altText: { name: asset.name, description: r.alt, title: r.alt },
-      });
-    } catch {
-      return null;
-    }
+    const picture = pictureOf(asset);
+    if (!asset || !picture) return null;
+    const { type, bytes, width, height } = picture;
+    const scale = Math.min(1, MOST_PICTURE.width / width, MOST_PICTURE.height / height, r.width ? r.width / width : 1);
+    return new ImageRun({
+      type,
+      data: bytes,
+      transformation: { width: Math.max(1, Math.round(width * scale)), height: Math.max(1, Math.round(height * scale)) },
+      altText: { name: asset.name, description: r.alt, title: r.alt },
+    });
   }
 }
 

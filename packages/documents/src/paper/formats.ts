@@ -1,6 +1,5 @@
 /** Papers as files: a row for each part of each form. */
 import {
-  archiveLimits,
   fileName,
   fitSet,
   guidePaper,
@@ -8,7 +7,6 @@ import {
   importProfile,
   keyPaper,
   languageOf,
-  openArchive,
   type Paper,
   type PaperPiece,
   printedProfile,
@@ -19,6 +17,7 @@ import {
   walkXml,
 } from '@zakuska/core';
 import { readDocx } from '../docx/read.js';
+import { ownParts } from '../sameBytes.js';
 import { bothPapers } from './both.js';
 import type { ImportKeys } from './docx.js';
 
@@ -67,7 +66,7 @@ const forImporters = (id: string, name: string, keys: ImportKeys): Format => ({
 
 /** The words of a PPTX, slide by slide. */
 function wordsOfSlides(bytes: Uint8Array): string {
-  const parts = openArchive(bytes, { ...archiveLimits, ratio: 10_000 });
+  const parts = ownParts(bytes);
   const number = (path: string): number => Number(/slide(\d+)\.xml$/.exec(path)?.[1] ?? 0);
   const words = (xml: Uint8Array): string => {
     const out: string[] = [];

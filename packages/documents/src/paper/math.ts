@@ -20,6 +20,12 @@ const ELEMENT = 1;
 const INVISIBLE = /[\u2061-\u2064\u200b]/g;
 const elementsOf = (n: Node): Element[] => Array.from(n.childNodes).filter((c) => c.nodeType === ELEMENT) as Element[];
 
+/** A formula as MathML; null where it cannot be drawn. */
+function rootOf(tex: string, display: boolean): Element | null {
+  const mathMl = formulaMathMl(tex, display, { xml: true });
+  return mathMl === null ? null : new DOMParser({ onError: () => undefined }).parseFromString(mathMl, 'text/xml').documentElement;
+}
+
 function parts(e: Element): MathComponent[] {
   const children = elementsOf(e);
   const part = (i: number): MathComponent[] => (children[i] ? parts(children[i]) : []);
@@ -68,17 +74,14 @@ function parts(e: Element): MathComponent[] {
 
 /** The formula; null where it cannot be drawn. */
 export function officeMath(tex: string, display: boolean): OfficeMath | null {
-  const mathMl = formulaMathMl(tex, display, { xml: true });
-  if (mathMl === null) return null;
-  const root = new DOMParser({ onError: () => undefined }).parseFromString(mathMl, 'text/xml').documentElement;
+  const root = rootOf(tex, display);
   const children = root ? parts(root) : [];
   return children.length ? new OfficeMath({ children }) : null;
 }
 
 /** A formula in one line of words: powers and indices high and low, fractions with a stroke; its TeX where it cannot be drawn. */
 export function linearMath(tex: string): PaperRun[] {
-  const mathMl = formulaMathMl(tex, false, { xml: true });
-  const root = mathMl === null ? null : new DOMParser({ onError: () => undefined }).parseFromString(mathMl, 'text/xml').documentElement;
+  const root = rootOf(tex, false);
   return root ? joined(linear(root)) : [{ is: 'text', text: tex, code: true }];
 }
 const text = (t: string): PaperRun[] => (t ? [{ is: 'text', text: t }] : []);

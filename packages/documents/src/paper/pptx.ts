@@ -1,8 +1,19 @@
 /** Slides as PPTX: large type, the key on a second step in the same place, notes for the person who speaks. */
-import { type Asset, bytesOf, type ItemSlide, languageOf, type PaperAnswer, type PaperBlock, type PaperRun, type QuizSet, type Slide } from '@zakuska/core';
-import { imageSize } from 'image-size';
+import {
+  type Asset,
+  type ItemSlide,
+  heightOfLines,
+  languageOf,
+  runsFromRight,
+  type PaperAnswer,
+  type PaperBlock,
+  type PaperRun,
+  type QuizSet,
+  type Slide,
+} from '@zakuska/core';
 import { sameBytes } from '../sameBytes.js';
 import { linearMath } from './math.js';
+import { pictureOf } from './picture.js';
 
 // what is used of the library, whose own types say different things to different module systems
 interface Look {
@@ -41,10 +52,7 @@ const INK = '1F1B16';
 const QUIET = '5F574C';
 const RIGHT = '2E5E1F';
 const FONT = 'Arial';
-const RIGHT_TO_LEFT = /^(?:ar|fa|he|ur|ps|sd|ug|yi|dv)\b/i;
 const POINT = 1 / 72;
-const LINE = 1.35;
-const TYPES = new Set(['image/png', 'image/jpeg', 'image/gif']);
 
 /** Runs as the library takes them. */
 function wordsOf(runs: readonly PaperRun[], look: Look): Words[] {
@@ -120,7 +128,7 @@ function heightOf(words: readonly Words[], size: number, width: number): number 
     letters[letters.length - 1] = (letters.at(-1) ?? 0) + w.text.length;
     if (w.options.breakLine && i < words.length - 1) letters.push(0);
   });
-  return letters.reduce((sum, n) => sum + Math.max(1, Math.ceil((n * size * 0.52 * POINT) / width)), 0) * size * LINE * POINT;
+  return heightOfLines(letters, size, width / POINT) * POINT;
 }
 
 /** Puts one slide on its page. */
@@ -160,17 +168,14 @@ class Put {
     let highest = 0;
     for (const r of picturesIn(blocks)) {
       const asset = this.assets[r.asset];
-      if (!asset || !TYPES.has(asset.mediaType)) continue;
-      try {
-        const { width, height } = imageSize(bytesOf(asset.data));
-        const scale = Math.min(1 / 96, 5 / width, 2.2 / height);
-        const [w, h] = [width * scale, height * scale];
-        this.page.addImage({ data: `${asset.mediaType};base64,${asset.data}`, x, y: this.y, w, h, altText: r.alt });
-        x += w + 0.3;
-        highest = Math.max(highest, h);
-      } catch {
-        // no picture: its words stand in the notes of nothing, and the question is asked without it
-      }
+      const picture = pictureOf(asset);
+      // without it, its question is asked all the same
+      if (!asset || !picture) continue;
+      const scale = Math.min(1 / 96, 5 / picture.width, 2.2 / picture.height);
+      const [w, h] = [picture.width * scale, picture.height * scale];
+      this.page.addImage({ data: `${asset.mediaType};base64,${asset.data}`, x, y: this.y, w, h, altText: r.alt });
+      x += w + 0.3;
+      highest = Math.max(highest, h);
     }
     if (highest) this.y += highest + 0.15;
   }
@@ -259,7 +264,7 @@ export async function pptxOf(slides: readonly Slide[], set: QuizSet): Promise<Ui
   deck.title = set.title;
   deck.company = '';
   deck.author = 'Zakuska';
-  const rightToLeft = RIGHT_TO_LEFT.test(languageOf(set));
+  const rightToLeft = runsFromRight(languageOf(set));
   if (rightToLeft) deck.rtlMode = true;
   for (const s of slides) {
     const put = new Put(deck.addSlide(), set.assets ?? {}, rightToLeft);

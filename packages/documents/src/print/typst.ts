@@ -2,19 +2,9 @@
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { NodeCompiler } from '@myriaddreamin/typst-ts-node-compiler';
-import {
-  type Asset,
-  bytesOf,
-  type Paper,
-  type PaperAnswer,
-  type PaperBlock,
-  type PaperItem,
-  type PaperPiece,
-  type PaperRun,
-  type QuizSet,
-} from '@zakuska/core';
-import { imageSize } from 'image-size';
+import { type Asset, type Paper, type PaperAnswer, type PaperBlock, type PaperItem, type PaperPiece, type PaperRun, type QuizSet } from '@zakuska/core';
 import { tex2typst } from 'tex2typst';
+import { pictureOf } from '../paper/picture.js';
 
 /** The fonts that papers are set in, first to last: each stands in for signs that the one before has not. */
 const FONTS: readonly { family: string; folder: string }[] = [
@@ -27,7 +17,6 @@ const FONTS: readonly { family: string; folder: string }[] = [
 const CUTS = ['400Regular', '400Regular_Italic', '700Bold', '700Bold_Italic'];
 /** A folder that is nowhere: pictures are handed to the compiler, and no file of the machine can be read by a paper. */
 const NOWHERE = '/zakuska-paper';
-const EXTENSIONS: Readonly<Record<string, string>> = { 'image/png': 'png', 'image/jpeg': 'jpg', 'image/gif': 'gif' };
 /** Widest and highest that a picture is shown, in points. */
 const MOST_PICTURE = { width: 420, height: 300 };
 /** Longer formulas stand as they were typed: none on paper is as long. */
@@ -238,22 +227,18 @@ class Source {
   }
 
   private picture(r: Extract<PaperRun, { is: 'picture' }>): string {
-    const asset = this.assets[r.asset];
-    const extension = asset && EXTENSIONS[asset.mediaType];
-    if (asset && extension)
-      try {
-        const bytes = bytesOf(asset.data);
-        const { width, height } = imageSize(bytes);
-        const scale = Math.min(0.75, MOST_PICTURE.width / width, MOST_PICTURE.height / height, r.width ? (r.width * 0.75) / width : 0.75);
-        const file = `${NOWHERE}/${r.asset}.${extension}`;
-        const source = `#box(image(${string(`${r.asset}.${extension}`)}, width: ${Math.max(1, Math.round(width * scale))}pt, alt: ${string(r.alt)}))`;
-        if (this.sets(source, new Map([[file, bytes]]))) {
-          this.pictures.set(file, bytes);
-          return source;
-        }
-      } catch {
-        // no picture
+    const picture = pictureOf(this.assets[r.asset]);
+    if (picture) {
+      const { type, bytes, width, height } = picture;
+      const scale = Math.min(0.75, MOST_PICTURE.width / width, MOST_PICTURE.height / height, r.width ? (r.width * 0.75) / width : 0.75);
+      const name = `${r.asset}.${type}`;
+      const file = `${NOWHERE}/${name}`;
+      const source = `#box(image(${string(name)}, width: ${Math.max(1, Math.round(width * scale))}pt, alt: ${string(r.alt)}))`;
+      if (this.sets(source, new Map([[file, bytes]]))) {
+        this.pictures.set(file, bytes);
+        return source;
       }
+    }
     return `#emph[${words(r.alt || '[picture]')}]`;
   }
 }

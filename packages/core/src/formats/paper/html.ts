@@ -12,6 +12,7 @@ import { truthWords } from '../../language/truthWords.js';
 import { displayOrder } from '../displayOrder.js';
 import { assetsAsData } from '../pictures.js';
 import { keyInWords, rightsOnPaper } from './key.js';
+import { numbersOnPaper } from './paper.js';
 
 const SOURCE = /<script type="text\/x-zakuska-notation">((?:(?!<\/?script\b)[\s\S])*)<\/script>/;
 const BLOCK = /^<(p|ul|ol|table|pre|blockquote)\b/;
@@ -69,7 +70,7 @@ export function paperHtml(set: QuizSet): string {
   let section: string | undefined;
   const body: string[] = [];
   const numbers: string[] = [];
-  let n = 0;
+  const counted = numbersOnPaper(set);
   for (const item of set.items) {
     if (item.section !== section) {
       section = item.section;
@@ -82,7 +83,7 @@ export function paperHtml(set: QuizSet): string {
       body.push(`<section class="text">${block(item.stem)}</section>`);
       continue;
     }
-    const number = item.label ?? String(++n);
+    const number = counted.get(item.id) ?? '';
     numbers.push(`<li value="${numbers.length + 1}"><b>${escapeXml(number)}</b> ${keyInWords(item, set.language)}</li>`);
     const points = item.points === 1 ? '' : ` <span class="points">(${item.points} points)</span>`;
     body.push(`<section class="item"><p>${escapeXml(number)}</p><div>${question(item, set)}${points}</div></section>`);

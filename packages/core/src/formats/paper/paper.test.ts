@@ -68,7 +68,7 @@ const choice = (...options: string[]): ItemOf<'multiple-choice'> => ({
   points: 1,
   options: options.map((content, i) => ({ id: `${i}`, content, credit: i ? 0 : 1 })),
 });
-const answer = (item: Item): PaperAnswer | undefined => paperItem(item, set([item]), '1').answers[0];
+const answer = (item: Item): PaperAnswer | undefined => paperItem(item, 'en', '1').answers[0];
 
 test.each<[string, string[], number]>([
   ['four short ones stand on one line', ['rye', 'rice', 'wheat', 'maize'], 4],
@@ -89,9 +89,7 @@ test('blanks are as long as the longest answer and tell nothing of a single one'
     gaps: answers.map((t, i) => ({ id: `${i}`, points: 1, kind: 'text', answers: [{ text: t, credit: 1 }] })),
   });
   const widths = (item: Item): number[] =>
-    paperItem(item, set([item]), '1').blocks.flatMap((b: PaperBlock) =>
-      b.is === 'paragraph' ? b.runs.flatMap((r) => (r.is === 'blank' ? [r.width] : [])) : [],
-    );
+    paperItem(item, 'en', '1').blocks.flatMap((b: PaperBlock) => (b.is === 'paragraph' ? b.runs.flatMap((r) => (r.is === 'blank' ? [r.width] : [])) : []));
   expect(widths(cloze('ox', 'pre-ferment'))).toEqual([20, 20]);
   expect(widths(cloze('ox', 'hen'))).toEqual([8, 8]);
   expect(widths(cloze('x'.repeat(90)))).toEqual([40]);

@@ -53,15 +53,15 @@ function gapRuns(item: ItemOf<'cloze'>): (id: string) => PaperRun[] {
 }
 
 /** Where learners answer an item. */
-function answersOf(item: Item, set: QuizSet): PaperAnswer[] {
+function answersOf(item: Item, language: string): PaperAnswer[] {
   switch (item.kind) {
     case 'multiple-choice':
     case 'multiple-response': {
       const options = item.options.map((o, i) => ({ letter: letterOf(i).toLowerCase(), blocks: blocksOf(o.content), right: o.credit > 0 }));
-      return [{ is: 'options', options, columns: columnsFor(options.map((o) => o.blocks)), several: item.kind === 'multiple-response' }];
+      return [{ is: 'options', options, columns: columnsFor(options.map((o) => o.blocks)) }];
     }
     case 'true-false': {
-      const words = truthWords(item.language ?? languageOf(set));
+      const words = truthWords(item.language ?? language);
       return [
         {
           is: 'boxes',
@@ -127,14 +127,13 @@ export function questionPaper(set: QuizSet): Paper {
       pieces.push({ is: 'text', blocks: blocksOf(item.stem) });
       continue;
     }
-    pieces.push(paperItem(item, set, numbers.get(item.id) ?? ''));
+    pieces.push(paperItem(item, language, numbers.get(item.id) ?? ''));
   }
   return { title: set.title, language, pieces };
 }
 
-/** A question as it stands on paper. */
-export function paperItem(item: Item, set: QuizSet, number: string): PaperItem {
-  const language = languageOf(set);
+/** A question as it stands on paper. @param language of the set, BCP 47 */
+export function paperItem(item: Item, language: string, number: string): PaperItem {
   const words = paperWords(language);
   const points = item.points !== 1 && isQuestion(item) ? pointsIn(words, item.points, language) : '';
   return {
@@ -143,7 +142,7 @@ export function paperItem(item: Item, set: QuizSet, number: string): PaperItem {
     number,
     points: item.bonus ? `${points || pointsIn(words, item.points, language)} +` : points,
     blocks: blocksOf(item.stem, item.kind === 'cloze' ? gapRuns(item) : undefined),
-    answers: answersOf(item, set),
+    answers: answersOf(item, language),
   };
 }
 
@@ -197,7 +196,7 @@ export function keyPaper(set: QuizSet): Paper {
   const rows: PaperKeyRow[] = set.items.filter(isQuestion).map((item) => ({
     id: item.id,
     number: numbers.get(item.id) ?? '',
-    key: blocksOf(`<p>${keyInWords(item, languageOf(set))}</p>`),
+    key: blocksOf(`<p>${keyInWords(item, language)}</p>`),
     points: String(item.points) + (item.bonus ? ' +' : ''),
     notes: [
       ...answerNotes(item, language).flatMap(({ answer, credit, feedback }) => {
@@ -229,7 +228,7 @@ export function guidePaper(set: QuizSet): Paper {
   const pieces: PaperPiece[] = [{ is: 'title', text: title }];
   for (const item of set.items)
     if (item.kind === 'essay') {
-      const asked = paperItem(item, set, numbers.get(item.id) ?? '');
+      const asked = paperItem(item, language, numbers.get(item.id) ?? '');
       pieces.push({ ...asked, answers: [], points: asked.points || pointsIn(words, item.points, language) });
       const said = [
         ...saying(words.model, item.modelAnswer),

@@ -29,8 +29,8 @@ export type PaperBlock =
 
 /** Where a learner answers. */
 export type PaperAnswer =
-  /** Lettered options in so many columns; `several` may be right. */
-  | { is: 'options'; options: { letter: string; blocks: PaperBlock[]; right: boolean }[]; columns: 1 | 2 | 4; several: boolean }
+  /** Lettered options in so many columns. */
+  | { is: 'options'; options: { letter: string; blocks: PaperBlock[]; right: boolean }[]; columns: 1 | 2 | 4 }
   /** Boxes to tick, side by side. */
   | { is: 'boxes'; words: { text: string; right: boolean }[] }
   | { is: 'lines'; lines: number }

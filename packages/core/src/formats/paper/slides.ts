@@ -56,6 +56,12 @@ const LETTER = 0.52;
 const LINE = 1.35;
 
 const linesOf = (letters: number, size: number, width: number): number => Math.max(1, Math.ceil((letters * size * LETTER) / width));
+/**
+ * How high lines of words stand, by estimate.
+ * @param letters of each line; @param size of the type, and @param width of a line, both in points
+ */
+export const heightOfLines = (letters: readonly number[], size: number, width: number): number =>
+  letters.reduce((sum, n) => sum + linesOf(n, size, width), 0) * size * LINE;
 /** The letters of each line of blocks. */
 const lettersIn = (blocks: readonly PaperBlock[]): number[] =>
   blocks.flatMap((b): number[] => {
@@ -119,14 +125,13 @@ function sizeOf(blocks: readonly PaperBlock[], answers: readonly PaperAnswer[], 
   const asked = lettersIn(blocks);
   for (const [question, size] of SIZES)
     for (const columns of choice && boxes.length >= 4 ? ([1, 2] as const) : ([1] as const)) {
-      const high = (lines: readonly number[], of: number, width: number): number => lines.reduce((sum, n) => sum + linesOf(n, of, width), 0) * of * LINE;
-      const each = boxes.map((b) => high(b.lines, size, ROOM.width / columns) + APART + (b.picture ? PICTURE : 0));
+      const each = boxes.map((b) => heightOfLines(b.lines, size, ROOM.width / columns) + APART + (b.picture ? PICTURE : 0));
       const rows = each.reduce((sum, _, i) => (i % columns ? sum : sum + Math.max(...each.slice(i, i + columns))), 0);
       const height =
-        high(asked, question, ROOM.width) +
+        heightOfLines(asked, question, ROOM.width) +
         2 * APART +
         rows +
-        high(below, size, ROOM.width) +
+        heightOfLines(below, size, ROOM.width) +
         (below.length ? 2 * APART : 0) +
         (pictures(blocks) ? PICTURE : 0);
       if (height <= ROOM.height) return { question, answers: size, columns, fits: true };
@@ -136,8 +141,8 @@ function sizeOf(blocks: readonly PaperBlock[], answers: readonly PaperAnswer[], 
 }
 
 /** What the person who speaks reads: the key, and what is said to it. */
-function notesOf(item: Item, key: string, feedback: readonly PaperBlock[], set: QuizSet): string {
-  const words = paperWords(languageOf(set));
+function notesOf(item: Item, key: string, feedback: readonly PaperBlock[], language: string): string {
+  const words = paperWords(language);
   const right =
     'options' in item
       ? item.options.flatMap((o, i) => (o.credit > 0 ? [`${letterOf(i).toLowerCase()}) ${plainOfBlocks(blocksOf(o.content))}`] : [])).join('; ')
@@ -148,6 +153,7 @@ function notesOf(item: Item, key: string, feedback: readonly PaperBlock[], set: 
 /** The slides of a set. @param feedback whether a third step shows what is said to the item, where something is */
 export function slidesOf(set: QuizSet, feedback = true): Slide[] {
   const slides: Slide[] = [{ is: 'title', title: set.title, blocks: set.description ? blocksOf(set.description) : [] }];
+  const language = languageOf(set);
   const numbers = numbersOnPaper(set);
   const all = set.items.filter(isQuestion).length;
   let section: string | undefined;
@@ -167,17 +173,17 @@ export function slidesOf(set: QuizSet, feedback = true): Slide[] {
       continue;
     }
     n++;
-    const asked = paperItem(item, set, numbers.get(item.id) ?? '');
+    const asked = paperItem(item, language, numbers.get(item.id) ?? '');
     const marked = asked.answers.some((a) => a.is === 'options' || a.is === 'boxes');
     const keyed = !keyProblem(item) && (item.kind !== 'essay' || item.modelAnswer !== undefined);
-    const key = keyed ? blocksOf(`<p>${keyInWords(item, languageOf(set))}</p>`) : [];
+    const key = keyed ? blocksOf(`<p>${keyInWords(item, language)}</p>`) : [];
     const said = item.feedback?.general ?? item.feedback?.correct;
     const saying = said ? blocksOf(said) : [];
     const below = [...(marked ? [] : lettersIn(key)), ...lettersIn(saying)];
     const answers = asked.answers.filter((a) => a.is !== 'lines' && a.is !== 'blank');
     const whole = sizeOf(asked.blocks, answers, below);
     const question = whole.fits ? whole : sizeOf(asked.blocks, answers, []);
-    const common = { is: 'item' as const, id: item.id, place: `${asked.number} / ${all}`, notes: notesOf(item, plainOfBlocks(key), saying, set) };
+    const common = { is: 'item' as const, id: item.id, place: `${asked.number} / ${all}`, notes: notesOf(item, plainOfBlocks(key), saying, language) };
     const first = { ...common, blocks: asked.blocks, answers, size: question };
     // what does not fit below its question has a slide of its own
     const later = whole.fits || !below.length ? first : { ...common, blocks: [], answers: [], size: sizeOf([], [], below) };

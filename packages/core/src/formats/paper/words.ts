@@ -184,19 +184,17 @@ export const paperWords = (language: string | undefined): PaperWords => {
   const name = (language ?? 'en').slice(0, 2).toLowerCase();
   return (Object.hasOwn(WORDS, name) ? WORDS[name] : undefined) ?? ENGLISH;
 };
-const known = new WeakMap<QuizSet, string>();
 /** The language of a set (BCP 47): as it says, else as its questions read, by script or by their small words; English where neither tells. */
 export function languageOf(set: QuizSet): string {
   if (set.language) return set.language;
-  const had = known.get(set);
-  if (had) return had;
   const text = set.items.map((i) => plainOf(i.stem)).join(' ');
   const letters = text.match(/\p{L}/gu)?.length ?? 0;
   const script = SCRIPTS.find(([signs]) => (text.match(signs)?.length ?? 0) > letters / 2)?.[1];
-  const language = script ?? guessLanguage(text) ?? 'en';
-  known.set(set, language);
-  return language;
+  return script ?? guessLanguage(text) ?? 'en';
 }
+const RIGHT_TO_LEFT = /^(?:ar|fa|he|ur|ps|sd|ug|yi|dv)\b/i;
+/** Whether a language (BCP 47) is written from right to left; from memory. */
+export const runsFromRight = (language: string): boolean => RIGHT_TO_LEFT.test(language);
 /** Scripts that tell how a page runs, with the language that most often is written in them. */
 const SCRIPTS: readonly (readonly [RegExp, string])[] = [
   [/\p{Script=Hebrew}/gu, 'he'],
