@@ -6,6 +6,7 @@ import { aim, operation, review, simpleOperation } from './item/operations.js';
 import { wish } from './compose/request.js';
 import { sense } from './lexicon/lexicon.js';
 import { response } from './mark/mark.js';
+import { quizRules, rulesChange } from './take/rules.js';
 
 /** The schema of a set as it travels: a set file without the reader's remarks. */
 export const quizSet = setFile.omit({ zakuska: true, diagnostics: true, asides: true });
@@ -34,6 +35,8 @@ const NAMED = {
   Mark: mark,
   Wish: wish,
   Sense: sense,
+  QuizRules: quizRules,
+  RulesChange: rulesChange,
 } as const;
 /** Names of the schemas. */
 export type ApiSchema = keyof typeof NAMED;

@@ -85,12 +85,15 @@ export { qtiItemXml, writeQtiPackage, itemsWithKey } from './formats/qti/v2/pack
 export { truthWords } from './language/truthWords.js';
 export type { Rehearsal, Rehearsed } from './rehearse/rehearse.js';
 export * from './take/learnerView.js';
-export { marksOf, type Outcome, outcomeOf, pointsOf, type ShownAfter } from './take/outcome.js';
+export { marksOf, type Outcome, outcomeOf, pointsOf } from './take/outcome.js';
+export * from './take/practice.js';
+export * from './take/rules.js';
 export * from './mark/index.js';
 export * from './stats/scores.js';
 export { type ItemTogether, together, type VersionScores } from './stats/together.js';
 export * from './bank/index.js';
 export * from './responses/index.js';
+export { MOST_MEMBERS, type ReadClassList, readClassList, type ReadMember } from './responses/classList.js';
 export * from './compose/index.js';
 export * from './rework/index.js';
 export { type BulkChange, bulkChange, copyItems, leaveOut, moveItems } from './edit/bulk.js';

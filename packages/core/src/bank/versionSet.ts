@@ -15,26 +15,26 @@ const namesLetters = (o: Option): boolean => NAMES_LETTERS.test(plainOf(o.conten
 export function mayShuffle(item: ChoiceItem): boolean {
   if (item.shuffle === false || item.options.length < 2) return false;
   if (item.options.some(namesLetters)) return false;
-  const values = item.options.filter((o) => !stays(o)).map(optionValue);
+  const values = item.options.filter((o) => !staysInPlace(o)).map(optionValue);
   if (values.length < 2) return false;
   if (values.some((v) => v === null)) return true;
   const numbers = values as number[];
   return !(numbers.every((v, i) => i === 0 || v >= (numbers[i - 1] ?? v)) || numbers.every((v, i) => i === 0 || v <= (numbers[i - 1] ?? v)));
 }
 /** Whether an option keeps its place: it is pinned, or speaks of all the others. */
-const stays = (o: Option): boolean => o.pinned === true || ALL_ABOVE.test(plainOf(o.content)) || NONE_ABOVE.test(plainOf(o.content));
+export const staysInPlace = (o: Option): boolean => o.pinned === true || ALL_ABOVE.test(plainOf(o.content)) || NONE_ABOVE.test(plainOf(o.content));
 
 const bySigns = (a: Option, b: Option): number => (a.content < b.content ? -1 : a.content > b.content ? 1 : 0);
 
 /** The options of an item in the order of a version, its one key at a place, where there is only one and it may stand there. */
 function reordered(item: ChoiceItem, place: number | null, chance: Chance): ChoiceItem {
   // from an order that says nothing, so that it does not matter in which they were written
-  const loose = shuffled(item.options.filter((o) => !stays(o)).sort(bySigns), chance, `options ${item.stem}`);
-  const free = item.options.flatMap((o, i) => (stays(o) ? [] : [i]));
+  const loose = shuffled(item.options.filter((o) => !staysInPlace(o)).sort(bySigns), chance, `options ${item.stem}`);
+  const free = item.options.flatMap((o, i) => (staysInPlace(o) ? [] : [i]));
   const key = loose.findIndex((o) => o.credit > 0);
   const at = place === null ? -1 : free.indexOf(place);
   if (key >= 0 && at >= 0) [loose[key], loose[at]] = [loose[at] as Option, loose[key] as Option];
-  return { ...item, options: item.options.map((o) => (stays(o) ? o : (loose.shift() as Option))) };
+  return { ...item, options: item.options.map((o) => (staysInPlace(o) ? o : (loose.shift() as Option))) };
 }
 
 /** For items of one number of options: each place equally often, in an order by chance. */
@@ -49,7 +49,7 @@ function placesFor(items: readonly ChoiceItem[], chance: Chance): Map<string, nu
       `places ${n}`,
     );
     for (const item of list) {
-      const allowed = new Set(item.options.flatMap((o, i) => (stays(o) ? [] : [i])));
+      const allowed = new Set(item.options.flatMap((o, i) => (staysInPlace(o) ? [] : [i])));
       const at = places.findIndex((p) => allowed.has(p));
       if (at >= 0) out.set(item.id, places.splice(at, 1)[0] as number);
     }
@@ -69,7 +69,7 @@ export function versionSet(pool: readonly PoolItem[], drawn: Drawn, at: number, 
   const chance = seeded(`version ${drawn.plan.seed} ${at}`);
   const choices = held.flatMap(({ item }) => ('options' in item && drawn.plan.shuffle.options && mayShuffle(item) ? [item] : []));
   const single = choices.filter(
-    (c) => c.kind === 'multiple-choice' && c.options.filter((o) => o.credit > 0).length === 1 && !c.options.some((o) => o.credit > 0 && stays(o)),
+    (c) => c.kind === 'multiple-choice' && c.options.filter((o) => o.credit > 0).length === 1 && !c.options.some((o) => o.credit > 0 && staysInPlace(o)),
   );
   const places = placesFor(single, chance);
   const moving = new Set(choices.map((c) => c.id));

@@ -1,7 +1,8 @@
 /** What a learner is told afterwards, for each kind and as much as the teacher lets be shown. */
 import { defaultMatch, type Item, type QuizSet } from '../item/model.js';
 import type { Response } from '../mark/mark.js';
-import { marksOf, type Outcome, outcomeOf, pointsOf, type ShownAfter } from './outcome.js';
+import { marksOf, type Outcome, outcomeOf, pointsOf } from './outcome.js';
+import { seenNow, SHOWN, type ShownAfter } from './rules.js';
 
 const base = { stem: 's', points: 1 };
 const o = (of: [string, string, number, string?][]) => of.map(([id, content, credit, feedback]) => ({ id, content, credit, ...(feedback && { feedback }) }));
@@ -85,16 +86,17 @@ const items: Item[] = [
   { ...base, id: 'text', kind: 'information', points: 0 },
 ];
 const set: QuizSet = { title: 'T', language: 'de', items };
-const outcome = (responses: Record<string, Response>, shows: ShownAfter): Outcome => outcomeOf(set, responses, marksOf(set, responses), shows);
+const seen = (shows: ShownAfter) => seenNow({ shows: SHOWN[shows] }, false, false);
+const outcome = (responses: Record<string, Response>, shows: ShownAfter): Outcome => outcomeOf(set, responses, marksOf(set, responses), seen(shows));
 const told = (id: string, given?: Response) => outcome(given ? { [id]: given } : {}, 'answers').items?.find((i) => i.id === id);
 
 test('nothing, the score, or the answers', () => {
   const responses: Record<string, Response> = { choice: { options: ['a'] }, several: { options: ['a'] }, essay: { text: 'Bread …' } };
-  expect(outcome(responses, 'nothing')).toEqual({ shows: 'nothing' });
-  expect(outcome(responses, 'score')).toEqual({ shows: 'score', points: 1.5, maximum: 9, byHand: 5 });
+  expect(outcome(responses, 'nothing')).toEqual({});
+  expect(outcome(responses, 'score')).toEqual({ points: 1.5, maximum: 9, byHand: 5 });
   expect(outcome(responses, 'answers')).toMatchObject({ points: 1.5, maximum: 9, items: items.map((i) => ({ id: i.id })) });
   const graded = { ...set, items: items.slice(0, 2) };
-  expect(outcomeOf(graded, {}, marksOf(graded, {}), 'score')).toEqual({ shows: 'score', points: 0, maximum: 2 });
+  expect(outcomeOf(graded, {}, marksOf(graded, {}), seen('score'))).toEqual({ points: 0, maximum: 2 });
 });
 
 test.each<[string, Response | undefined, { state: string; points: number; feedback: string[]; answer?: string }]>([
@@ -123,5 +125,19 @@ test('the sum of marks is a number of points, not of floating point', () => {
 });
 
 test('a mark that is missing is told as unanswered', () => {
-  expect(outcomeOf(set, {}, {}, 'answers').items?.[0]).toMatchObject({ state: 'unanswered', points: 0 });
+  expect(outcomeOf(set, {}, {}, seen('answers')).items?.[0]).toMatchObject({ state: 'unanswered', points: 0 });
+});
+
+test('right and wrong without keys, keys without right and wrong: neither tells the other', () => {
+  const responses: Record<string, Response> = { choice: { options: ['b'] }, truth: { truth: false } };
+  const marks = marksOf(set, responses);
+  const none = { score: false, marks: false, keys: false, feedback: false };
+  const judged = outcomeOf(set, responses, marks, { ...none, marks: true });
+  expect(judged).toEqual({ items: items.map(({ id }) => ({ id, state: marks[id]?.state, points: marks[id]?.points })) });
+  const keys = outcomeOf(set, responses, marks, { ...none, keys: true });
+  // a key beside the wrong ones only would tell which they are
+  expect(keys.items?.find((i) => i.id === 'choice')).toEqual({ id: 'choice', answer: 'rye' });
+  expect(keys.items?.find((i) => i.id === 'truth')).toEqual({ id: 'truth', answer: 'Falsch' });
+  // feedback of an option tells whether it was right
+  expect(outcomeOf(set, responses, marks, { ...none, feedback: true }).items?.find((i) => i.id === 'choice')).toEqual({ id: 'choice', feedback: ['Week 2.'] });
 });

@@ -5,21 +5,19 @@ import { richToPlain, sanitiseRich } from '../item/richText.js';
 import { writtenRange } from '../language/decimal.js';
 import { truthWords } from '../language/truthWords.js';
 import { type Mark, mark, type Response, roundPoints } from '../mark/mark.js';
+import type { Seen } from './rules.js';
 
-/** What learners may see afterwards. */
-export type ShownAfter = 'nothing' | 'score' | 'answers';
-/** What a learner is shown of an item afterwards. */
+/** What a learner is shown of an item afterwards, each part where it may be seen. */
 export interface OutcomeOfItem {
   id: string;
-  state: Mark['state'];
-  points: number;
-  feedback: string[];
+  state?: Mark['state'];
+  points?: number;
+  feedback?: string[];
   /** The key in words, where the answer was not right. */
   answer?: string;
 }
 /** What a learner is shown after handing in, as much as the teacher lets be shown. */
 export interface Outcome {
-  shows: ShownAfter;
   points?: number;
   maximum?: number;
   /** Points that a person still has to give. */
@@ -33,16 +31,32 @@ export const marksOf = (set: QuizSet, responses: Readonly<Record<string, Respons
 /** The sum of marks, at most 4 decimals. */
 export const pointsOf = (marks: Readonly<Record<string, Mark>>): number => roundPoints(Object.values(marks).reduce((sum, m) => sum + m.points, 0));
 
-/** What is told of marked responses. */
-export function outcomeOf(set: QuizSet, responses: Readonly<Record<string, Response>>, marks: Readonly<Record<string, Mark>>, shows: ShownAfter): Outcome {
-  if (shows === 'nothing') return { shows };
+/** What is told of marked responses: the parts that may be seen. */
+export function outcomeOf(set: QuizSet, responses: Readonly<Record<string, Response>>, marks: Readonly<Record<string, Mark>>, seen: Seen): Outcome {
   const byHand = set.items.filter((i) => i.kind === 'essay').reduce((sum, i) => sum + i.points, 0);
-  const base: Outcome = { shows, points: pointsOf(marks), maximum: maximumOf(set.items.filter(isGraded)), ...(byHand && { byHand }) };
-  return shows === 'score' ? base : { ...base, items: set.items.map((i) => ofItem(i, marks[i.id], responses[i.id], set.language)) };
+  return {
+    ...(seen.score && { points: pointsOf(marks), maximum: maximumOf(set.items.filter(isGraded)), ...(byHand && { byHand }) }),
+    ...((seen.marks || seen.keys || seen.feedback) && {
+      items: set.items.map((i) => outcomeOfItem(i, marks[i.id], responses[i.id], set.language, seen)),
+    }),
+  };
 }
 
-function ofItem(item: Item, m: Mark | undefined, given: Response | undefined, language: string | undefined): OutcomeOfItem {
+/** What is told of one item: the parts that may be seen. The key is told where the answer was not right. */
+export function outcomeOfItem(item: Item, m: Mark | undefined, given: Response | undefined, language: string | undefined, seen: Seen): OutcomeOfItem {
   const state = m?.state ?? 'unanswered';
+  // where right and wrong are not seen, a key beside the wrong ones only would tell them
+  const answer = seen.keys && isGraded(item) && (state !== 'right' || !seen.marks) && keyText(item, language);
+  return {
+    id: item.id,
+    ...(seen.marks && { state, points: m?.points ?? 0 }),
+    ...(seen.feedback && { feedback: feedbackOf(item, state, given, seen.marks) }),
+    ...(answer && { answer }),
+  };
+}
+
+/** @param judged whether feedback may tell right from wrong */
+function feedbackOf(item: Item, state: Mark['state'], given: Response | undefined, judged: boolean): string[] {
   const { correct, incorrect, general } = item.feedback ?? {};
   const chosen =
     given && 'options' in given && 'options' in item
@@ -50,11 +64,8 @@ function ofItem(item: Item, m: Mark | undefined, given: Response | undefined, la
       : given && 'truth' in given && item.kind === 'true-false'
         ? [item.optionFeedback?.[given.truth ? 'true' : 'false']]
         : [];
-  const feedback = [...chosen, state === 'right' ? correct : isGraded(item) ? incorrect : undefined, general]
-    .filter((f): f is string => Boolean(f))
-    .map(sanitiseRich);
-  const answer = state === 'right' || !isGraded(item) ? undefined : keyText(item, language);
-  return { id: item.id, state, points: m?.points ?? 0, feedback, ...(answer && { answer }) };
+  const judging = judged ? [...chosen, state === 'right' ? correct : isGraded(item) ? incorrect : undefined] : [];
+  return [...judging, general].filter((f): f is string => Boolean(f)).map(sanitiseRich);
 }
 
 /** The key in words, for a learner who may see it. */
