@@ -244,7 +244,7 @@ try {
           await sleep(Math.random() * seconds * 240);
           const responses = answers(a.items.slice(0, (n + 1) * 4));
           const r = await new Client().call('PUT', `/take/attempts/${a.id}`, { responses }, { 'x-attempt-token': a.token });
-          if (r.status !== 204) failed++;
+          if (r.status !== 200) failed++;
           times.keep.push(r.ms);
         }
         const r = await submitOne(a);

@@ -14,6 +14,8 @@ import { Logger, LoggerModule } from 'nestjs-pino';
 import { Access, AccessGuard, Gives } from './accounts/access.js';
 import { SessionController } from './accounts/accounts.js';
 import { Account, LimitCount, Membership, Session, Workspace } from './accounts/entities.js';
+import { ClassesController } from './classes/classes.js';
+import { ClassList, ClassMember } from './classes/entities.js';
 import { RateLimit } from './accounts/rateLimit.js';
 import { AssistantsController } from './assistant/assistants.js';
 import { Asking } from './assistant/asking.js';
@@ -28,7 +30,9 @@ import { Pushing } from './connections/pushing.js';
 import { Changes } from './platform/changes.js';
 import { Jobs } from './connections/jobs.js';
 import { DeliveriesController } from './deliveries/deliveries.js';
+import { Attempts } from './deliveries/attempts.js';
 import { Attempt, Delivery } from './deliveries/entities.js';
+import { Watching } from './deliveries/live.js';
 import { Published } from './deliveries/published.js';
 import { Publishing } from './deliveries/publishing.js';
 import { TakeController } from './deliveries/take.js';
@@ -133,6 +137,8 @@ export const entities = [
   SentPicture,
   LtiKey,
   LtiPlatform,
+  ClassList,
+  ClassMember,
   LtiLogin,
   LtiLink,
   LtiLaunch,
@@ -205,6 +211,7 @@ export const entities = [
     ViewsController,
     DeliveriesController,
     TakeController,
+    ClassesController,
     ConnectionsController,
     PushesController,
     PlacementsController,
@@ -238,6 +245,8 @@ export const entities = [
     Pushing,
     Published,
     Publishing,
+    Attempts,
+    Watching,
     Tool,
     Scores,
     Housekeeping,
@@ -254,27 +263,32 @@ export function openApi(app: NestExpressApplication): OpenAPIObject {
   return { ...document, components: { ...document.components, schemas: { ...coreSchemas(), ...document.components?.schemas } as never } };
 }
 
+/** Addresses of learners' pages. */
+const LEARNERS = /^\/t(?:\/|$)/;
+
 /** Everything that main.ts and the tests put on the application. */
 export async function setUp(app: NestExpressApplication): Promise<void> {
   app.useLogger(app.get(Logger));
-  const forPages = helmet({
-    contentSecurityPolicy: {
-      directives: {
-        upgradeInsecureRequests: null,
-        workerSrc: ["'self'"],
-        styleSrc: ["'self'", "'unsafe-inline'"],
-        imgSrc: ["'self'", 'data:'],
-        // the solver that draws versions is WebAssembly
-        scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
-        connectSrc: ["'self'"],
-        formAction: ["'self'"],
-      },
-    },
+  const directives = {
+    upgradeInsecureRequests: null,
+    workerSrc: ["'self'"],
+    styleSrc: ["'self'", "'unsafe-inline'"],
+    imgSrc: ["'self'", 'data:'],
+    // the solver that draws versions is WebAssembly
+    scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+    connectSrc: ["'self'"],
+    formAction: ["'self'"],
+  };
+  const forPages = helmet({ contentSecurityPolicy: { directives }, hsts: settings().secureCookies });
+  // nobody is signed in on learners' pages: they may stand in a frame of any page
+  const forLearners = helmet({
+    contentSecurityPolicy: { directives: { ...directives, frameAncestors: ['*'] } },
+    frameguard: false,
     hsts: settings().secureCookies,
   });
   // what the API answers is data: it is not kept, not guessed at and not shown in a frame, and needs no rules for pages
   app.use((req: Request, res: Response, next: NextFunction) => {
-    if (!req.path.startsWith('/api/')) return forPages(req, res, next);
+    if (!req.path.startsWith('/api/')) return (LEARNERS.test(req.path) ? forLearners : forPages)(req, res, next);
     res.setHeader('x-content-type-options', 'nosniff');
     res.setHeader('content-security-policy', "default-src 'none'; frame-ancestors 'none'");
     res.setHeader('cache-control', 'no-store');
@@ -312,6 +326,6 @@ function servePages(app: NestExpressApplication): void {
   app.use((req: Request, res: Response, next: NextFunction) => {
     if (!/^(GET|HEAD)$/.test(req.method) || req.path.startsWith('/api/') || path.extname(req.path)) return next();
     res.setHeader('cache-control', 'no-cache');
-    res.sendFile(path.join(root, /^\/t(\/|$)/.test(req.path) ? 'take.html' : 'index.html'));
+    res.sendFile(path.join(root, LEARNERS.test(req.path) ? 'take.html' : 'index.html'));
   });
 }

@@ -55,6 +55,7 @@ const workspaceOf = new Map<string, string>([
   ['platform', 'select workspace_id from lti_platform where id = $1'],
   ['launch', 'select p.workspace_id from lti_launch l join lti_platform p on p.id = l.platform_id where l.id = $1'],
   ['connection', 'select workspace_id from connection where id = $1'],
+  ['class', 'select workspace_id from class_list where id = $1'],
 ]);
 
 /**

@@ -1,23 +1,48 @@
-import { Body, Controller, Get, Header, Param, Patch, Post } from '@nestjs/common';
+import { Body, Controller, Get, Header, HttpCode, type MessageEvent, Param, Patch, Post, Sse } from '@nestjs/common';
 import { mapOfCore, ofCore } from '../platform/schemas.js';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import type { Mark, QuizSet, Response } from '@zakuska/core';
-import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, Max, Min } from 'class-validator';
+import {
+  changedRules,
+  countingOf,
+  type Mark,
+  type ItemTries,
+  type QuizRules,
+  type QuizSet,
+  type Response,
+  type RulesChange,
+  rulesProblem,
+  type ShownAfter,
+  shownAfter,
+  usualRules,
+} from '@zakuska/core';
+import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsNumber, IsObject, IsOptional, IsString, IsUUID, Length, Max, Min } from 'class-validator';
 import QRCode from 'qrcode';
-import { Access, Gives } from '../accounts/access.js';
-import { gone } from '../platform/problem.js';
+import { map, type Observable } from 'rxjs';
+import { Access, Gives, Me, type Signed } from '../accounts/access.js';
+import { Changes } from '../platform/changes.js';
+import { gone, Problem } from '../platform/problem.js';
 import { settings } from '../platform/settings.js';
+import { ClassList } from '../classes/entities.js';
+import { Attempts } from './attempts.js';
+import { Attempt, Delivery } from './entities.js';
+import { invite, invited } from './invitations.js';
+import { LiveView, Watching } from './live.js';
 import { Published } from './published.js';
 import { Publishing } from './publishing.js';
-import { Attempt, attemptsOf, Delivery, shows, type Shows } from './entities.js';
-
-const ATTEMPTS = { description: 'Attempts per person; 0 for any number. Where it is not said: one if the answers are shown, else any number.' };
+import { slipsPage } from './slips.js';
 
 class PublishBody {
-  @ApiProperty({ enum: shows }) @IsIn(shows) shows!: Shows;
+  @ApiPropertyOptional({ enum: shownAfter, description: 'What learners see after handing in; the score where it is not said.' })
+  @IsOptional()
+  @IsIn(shownAfter)
+  shows?: ShownAfter;
+  @ApiPropertyOptional(ofCore('RulesChange', 'What else is not as usual.')) @IsOptional() @IsObject() rules?: RulesChange;
+  @ApiPropertyOptional({ description: 'The class that takes it, where people come in by their names or by codes of their own.' })
+  @IsOptional()
+  @IsUUID()
+  classList?: string;
   @ApiPropertyOptional() @IsOptional() @IsString() @Length(1, 300) title?: string;
-  @ApiPropertyOptional(ATTEMPTS) @IsOptional() @IsInt() @Min(0) @Max(100) attempts?: number;
   @ApiPropertyOptional({ description: 'A version of the set by its name; the whole set where it is not said.' })
   @IsOptional()
   @IsString()
@@ -38,8 +63,18 @@ class PublishBody {
 }
 class DeliveryPatch {
   @ApiPropertyOptional() @IsOptional() @IsBoolean() open?: boolean;
-  @ApiPropertyOptional({ enum: shows }) @IsOptional() @IsIn(shows) shows?: Shows;
-  @ApiPropertyOptional(ATTEMPTS) @IsOptional() @IsInt() @Min(0) @Max(100) attempts?: number;
+  @ApiPropertyOptional({ description: 'Whether what is shown "when released" is.' }) @IsOptional() @IsBoolean() released?: boolean;
+  @ApiPropertyOptional(ofCore('RulesChange', 'Rules that change. Who comes in, the orders and practice stay as they were published.'))
+  @IsOptional()
+  @IsObject()
+  rules?: RulesChange;
+}
+class FreeBody {
+  @ApiProperty() @IsUUID() attempt!: string;
+}
+class MoreTimeBody {
+  @ApiProperty({ description: 'Minutes more than now; less than 0 takes some away.' }) @IsNumber() @Min(-600) @Max(10_080) minutes!: number;
+  @ApiPropertyOptional({ description: 'One attempt; all that are under way where it is not said.' }) @IsOptional() @IsUUID() attempt?: string;
 }
 class DeliveryView {
   @ApiProperty() id!: string;
@@ -49,9 +84,10 @@ class DeliveryView {
   @ApiProperty({ type: [String], description: 'Further languages that learners may choose.' }) choice!: string[];
   @ApiProperty() code!: string;
   @ApiProperty() link!: string;
-  @ApiProperty({ enum: shows }) shows!: Shows;
-  @ApiProperty({ description: 'Attempts per person; 0 for any number.' }) attempts!: number;
+  @ApiProperty(ofCore('QuizRules')) rules!: QuizRules;
   @ApiProperty() open!: boolean;
+  @ApiProperty() released!: boolean;
+  @ApiPropertyOptional({ description: 'The name of the class that takes it.' }) className?: string;
   @ApiProperty() createdAt!: string;
   @ApiProperty() items!: number;
   @ApiProperty() points!: number;
@@ -67,6 +103,29 @@ export class AttemptView {
   @ApiProperty() points!: number;
   @ApiProperty(mapOfCore('Mark')) marks!: Record<string, Mark>;
   @ApiProperty(mapOfCore('Response')) responses!: Record<string, Response>;
+  @ApiPropertyOptional({ description: 'The points that count for the person; absent where another attempt of theirs does.' }) counts?: number;
+  @ApiPropertyOptional({ description: 'Arrived after the end, with answers that were given before it.' }) late?: boolean;
+  @ApiPropertyOptional({ description: 'Handed in by the clock, with what had arrived.' }) byClock?: boolean;
+  @ApiPropertyOptional({
+    type: 'object',
+    additionalProperties: {
+      type: 'object',
+      properties: { tries: { type: 'number' }, hints: { type: 'number' }, first: { type: 'string' } },
+      required: ['tries', 'hints'],
+    },
+    description: 'In practice, by item: tries, hints, how the first answer was marked.',
+  })
+  practice?: Record<string, Pick<ItemTries, 'tries' | 'hints' | 'first'>>;
+}
+class InvitedView {
+  @ApiProperty() id!: string;
+  @ApiProperty() name!: string;
+  @ApiProperty() mail!: string;
+  @ApiProperty({ description: 'Time beyond that of the others, in per cent.' }) extra!: number;
+  @ApiProperty({ description: 'Their own code.' }) code!: string;
+  @ApiProperty({ description: 'A link that opens it as them.' }) link!: string;
+  @ApiProperty({ description: 'Attempts under way.' }) begun!: number;
+  @ApiProperty() handedIn!: number;
 }
 class ResultsView {
   @ApiProperty({ type: DeliveryView }) delivery!: DeliveryView;
@@ -75,7 +134,19 @@ class ResultsView {
   @ApiProperty({ description: 'Learners who have begun and not submitted.' }) underWay!: number;
 }
 
-export const linkOf = (d: Delivery): string => `${settings().publicUrl}/t/${d.code}`;
+/** What cannot change once it is published: the orders and answers of those who have begun hang on it. */
+const FIXED = ['enter', 'shuffle', 'practice'] as const;
+
+/** @throws Problem 400 where a value is not one */
+function rulesWith(rules: QuizRules, change: RulesChange): QuizRules {
+  try {
+    return changedRules(rules, change);
+  } catch (e) {
+    throw new Problem(400, 'rules-invalid', `A rule has a value that it cannot have: ${e instanceof Error ? e.message.slice(0, 300) : 'unknown'}`);
+  }
+}
+
+export const linkOf = (d: { code: string }): string => `${settings().publicUrl}/t/${d.code}`;
 
 @ApiTags('deliveries')
 @Controller()
@@ -84,6 +155,9 @@ export class DeliveriesController {
     private readonly em: EntityManager,
     private readonly publishing: Publishing,
     private readonly published: Published,
+    private readonly attempts: Attempts,
+    private readonly watching: Watching,
+    private readonly changes: Changes,
   ) {}
 
   @Get('sets/:set/deliveries')
@@ -100,7 +174,8 @@ export class DeliveriesController {
   @Gives(DeliveryView)
   @Access('editor')
   async publish(@Param('set') setId: string, @Body() body: PublishBody): Promise<DeliveryView> {
-    return this.view(this.em.fork(), await this.publishing.publish(setId, body));
+    const { shows, rules, ...rest } = body;
+    return this.view(this.em.fork(), await this.publishing.publish(setId, { ...rest, rules: rulesWith(usualRules(shows), rules ?? {}) }));
   }
 
   @Patch('deliveries/:delivery')
@@ -110,9 +185,18 @@ export class DeliveriesController {
     const em = this.em.fork();
     const d = await em.findOne(Delivery, { id });
     if (!d) throw gone('delivery');
-    if (body.open !== undefined) d.open = body.open;
-    if (body.shows !== undefined) d.shows = body.shows;
-    if (body.attempts !== undefined) d.attempts = body.attempts;
+    if (body.open !== undefined && body.open !== d.open) {
+      d.open = body.open;
+      d.closedAt = body.open ? null : new Date();
+    }
+    if (body.released !== undefined) d.released = body.released;
+    if (body.rules) {
+      const fixed = FIXED.filter((name) => Object.hasOwn(body.rules ?? {}, name));
+      if (fixed.length) throw new Problem(422, 'rules', `These stay as they were published: ${fixed.join(', ')}. Publish it anew to have them otherwise.`);
+      d.rules = rulesWith(d.rules, body.rules);
+      const wrong = rulesProblem(d.rules);
+      if (wrong) throw new Problem(422, 'rules', wrong);
+    }
     await em.flush();
     return this.view(em, d);
   }
@@ -133,8 +217,14 @@ export class DeliveriesController {
     const em = this.em.fork();
     const d = await em.findOne(Delivery, { id });
     if (!d) throw gone('delivery');
+    await this.attempts.endOverdue(id);
     const attempts = await em.find(Attempt, { delivery: id, submittedAt: { $ne: null } }, { orderBy: { points: 'desc', name: 'asc' } });
     const repeats = repeatsOf(attempts);
+    const counting = countingOf(
+      attempts.map((a) => ({ id: a.id, person: a.person, points: a.points ?? 0, at: a.submittedAt?.getTime() ?? 0 })),
+      d.rules.counts,
+    );
+    const counts = new Map([...counting.values()].map(({ points, attempt }) => [attempt.id, points]));
     return {
       delivery: await this.view(em, d),
       set: (await this.published.of(d.id)).set,
@@ -148,8 +238,65 @@ export class DeliveriesController {
         points: a.points ?? 0,
         marks: a.marks ?? {},
         responses: a.responses,
+        ...(counts.has(a.id) && { counts: counts.get(a.id) as number }),
+        ...(a.late && { late: true }),
+        ...(a.byClock && { byClock: true }),
+        ...(d.rules.practice && {
+          practice: Object.fromEntries(Object.entries(a.progress).map(([item, { tries, hints, first }]) => [item, { tries, hints, ...(first && { first }) }])),
+        }),
       })),
     };
+  }
+
+  /** Everybody of the class, with their codes; who was added to it since gets one. */
+  @Post('deliveries/:delivery/people')
+  @HttpCode(200)
+  @Gives([InvitedView])
+  @Access('editor')
+  async people(@Param('delivery') id: string): Promise<InvitedView[]> {
+    const em = this.em.fork();
+    await invite(em, id);
+    return (await invited(em, id)).map((i) => ({ ...i, link: linkOf(i) }));
+  }
+
+  /** A page to print: a slip for each of the class, with their name, code, link and a QR code. */
+  @Get('deliveries/:delivery/slips')
+  @Header('content-type', 'text/html; charset=utf-8')
+  @Header('content-security-policy', "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'none'")
+  @Access('editor')
+  async slips(@Param('delivery') id: string): Promise<string> {
+    const em = this.em.fork();
+    const d = await em.findOne(Delivery, { id });
+    if (!d) throw gone('delivery');
+    await invite(em, id);
+    return slipsPage(
+      d.title,
+      (await invited(em, id)).map((i) => ({ name: i.name, code: i.code, link: linkOf(i) })),
+    );
+  }
+
+  /** Who has begun, where they are, what was right so far, who has handed in: once at first, then after each change. */
+  @Sse('deliveries/:delivery/events')
+  @Gives(LiveView)
+  @Access('reader')
+  live(@Param('delivery') id: string, @Me() me: Signed): Observable<MessageEvent> {
+    return this.watching.of(this.changes.of(id, me.account.id), id).pipe(map((data: LiveView): MessageEvent => ({ data })));
+  }
+
+  /** More time for one attempt, or for all that are under way. */
+  @Post('deliveries/:delivery/time')
+  @HttpCode(204)
+  @Access('editor')
+  async time(@Param('delivery') id: string, @Body() { minutes, attempt }: MoreTimeBody): Promise<void> {
+    await this.watching.give(id, minutes, attempt);
+  }
+
+  /** Lets somebody go on with their attempt on another device. */
+  @Post('deliveries/:delivery/free')
+  @HttpCode(204)
+  @Access('editor')
+  async free(@Param('delivery') id: string, @Body() { attempt }: FreeBody): Promise<void> {
+    await this.watching.free(id, attempt);
   }
 
   private async view(em: EntityManager, d: Delivery): Promise<DeliveryView> {
@@ -162,9 +309,10 @@ export class DeliveriesController {
       choice: Object.keys(set.translations ?? {}),
       code: d.code,
       link: linkOf(d),
-      shows: d.shows,
-      attempts: attemptsOf(d),
+      rules: d.rules,
       open: d.open,
+      released: d.released,
+      ...(d.classList && { className: (await em.findOne(ClassList, { id: d.classList.id }))?.name ?? '' }),
       createdAt: d.createdAt.toISOString(),
       items: set.items.length,
       points,

@@ -1,15 +1,12 @@
 import { Entity, Index, ManyToOne, OptionalProps, PrimaryKey, Property, type Rel, Unique } from '@mikro-orm/core';
-import type { Mark, QuizSet, Response } from '@zakuska/core';
+import type { Mark, MoreTime, ItemTries, QuizRules, QuizSet, Response } from '@zakuska/core';
+import { ClassList } from '../classes/entities.js';
 import { SetRecord } from '../sets/entities.js';
-
-export const shows = ['nothing', 'score', 'answers'] as const;
-/** What a learner sees after submitting: nothing, the score, or the score with each answer's mark and feedback. */
-export type Shows = (typeof shows)[number];
 
 /** A quiz by link and entry code: the set as it was when it was published. */
 @Entity({ tableName: 'delivery' })
 export class Delivery {
-  [OptionalProps]?: 'attempts' | 'createdAt' | 'language' | 'open' | 'responses' | 'version';
+  [OptionalProps]?: 'classList' | 'closedAt' | 'createdAt' | 'language' | 'open' | 'released' | 'responses' | 'version';
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @Index() @ManyToOne(() => SetRecord) set!: Rel<SetRecord>;
   @Unique() @Property({ type: 'text' }) code!: string;
@@ -19,26 +16,44 @@ export class Delivery {
   /** As `goingSet` of the core takes it; '' for the language of the set. */
   @Property({ type: 'text' }) language = '';
   @Property({ type: 'jsonb', lazy: true }) snapshot!: QuizSet;
-  @Property({ type: 'text' }) shows!: Shows;
-  /** How often a person may begin it anew after handing in; 0 for any number, null for what goes with what is shown. */
-  @Property({ type: 'int', nullable: true }) attempts: number | null = null;
+  @Property({ type: 'jsonb' }) rules!: QuizRules;
   @Property({ type: 'boolean' }) open = true;
+  /** When it was closed by hand; null while it is open. */
+  @Property({ type: 'timestamptz', nullable: true }) closedAt: Date | null = null;
+  /** Whether what is shown "when released" is. */
+  @Property({ type: 'boolean' }) released = false;
+  /** The class that may come in, by their names or by codes of their own. */
+  @ManyToOne(() => ClassList, { nullable: true, fieldName: 'class_list_id' }) classList: Rel<ClassList> | null = null;
   /** How many have handed in, up to date within seconds. */
   @Property({ type: 'int' }) responses = 0;
   @Property({ type: 'timestamptz' }) createdAt: Date = new Date();
 }
 
-/** Attempts per person where nothing is said: one where more than the score is shown, for then the second would know the keys. */
-export const attemptsOf = (d: Pick<Delivery, 'attempts' | 'shows'>): number => d.attempts ?? (d.shows === 'answers' ? 1 : 0);
 export const personOf = (name: string): string => name.trim().replace(/\s+/g, ' ').toLowerCase();
 
 /** The same of somebody who comes from a course: by the platform and what it calls them, so no name can be taken for it. */
 export const coursePerson = (platform: string, person: string): string => `\u0001course ${platform} ${person}`;
 
+/** The same of somebody on a class list. */
+export const listedPerson = (member: string): string => `\u0001class ${member}`;
+
 /** One learner's go at a delivery. */
 @Entity({ tableName: 'attempt' })
 export class Attempt {
-  [OptionalProps]?: 'device' | 'launchId' | 'startedAt' | 'submittedAt' | 'marks' | 'points';
+  [OptionalProps]?:
+    | 'byClock'
+    | 'device'
+    | 'late'
+    | 'launchId'
+    | 'marks'
+    | 'memberId'
+    | 'more'
+    | 'place'
+    | 'points'
+    | 'progress'
+    | 'seenAt'
+    | 'startedAt'
+    | 'submittedAt';
   /** Made by the learner's browser, so that sending again is known as the same. */
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @Index() @ManyToOne(() => Delivery) delivery!: Rel<Delivery>;
@@ -54,6 +69,19 @@ export class Attempt {
   @Property({ type: 'jsonb' }) responses!: Record<string, Response>;
   @Property({ type: 'jsonb', nullable: true }) marks: Record<string, Mark> | null = null;
   @Property({ type: 'double', nullable: true }) points: number | null = null;
+  /** What was tried of each item, where it is practice. */
+  @Property({ type: 'jsonb' }) progress: Record<string, ItemTries> = {};
+  /** Time beyond that of the others. */
+  @Property({ type: 'jsonb' }) more: MoreTime = {};
+  /** The furthest item that was reached. */
+  @Property({ type: 'int' }) place = 0;
+  /** When their browser was heard of last. */
+  @Property({ type: 'timestamptz', nullable: true }) seenAt: Date | null = null;
+  /** Handed in after the end with answers that were given before it. */
+  @Property({ type: 'boolean' }) late = false;
+  /** Handed in by the clock, with what had arrived. */
+  @Property({ type: 'boolean' }) byClock = false;
+  @Property({ type: 'uuid', nullable: true }) memberId: string | null = null;
   /** The launch from a course with which it was begun last. */
   @Property({ type: 'uuid', nullable: true }) launchId: string | null = null;
   @Property({ type: 'timestamptz' }) startedAt: Date = new Date();

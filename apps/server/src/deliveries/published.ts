@@ -2,7 +2,7 @@
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
 import { LRUCache } from 'lru-cache';
-import { inLanguage, maximumOf, type QuizSet, sanitiseFields } from '@zakuska/core';
+import { inLanguage, maximumOf, type QuizRules, type QuizSet, sanitiseFields, takenSet } from '@zakuska/core';
 import { sql } from '../platform/sql.js';
 import { itemsSize } from '../sets/documents.js';
 
@@ -36,10 +36,10 @@ export class Published implements OnApplicationShutdown {
   private async original(delivery: string): Promise<{ set: QuizSet; points: number }> {
     const there = this.kept.get(delivery);
     if (there) return there;
-    const [row] = await sql<{ snapshot: QuizSet }>(this.em.fork(), 'select snapshot from delivery where id = ?', [delivery]);
+    const [row] = await sql<{ snapshot: QuizSet; rules: QuizRules }>(this.em.fork(), 'select snapshot, rules from delivery where id = ?', [delivery]);
     if (!row) throw new Error('a delivery that is known has no snapshot');
     // rich text was made clean when it came in; once more costs nothing here
-    const set = sanitiseFields(row.snapshot);
+    const set = takenSet(sanitiseFields(row.snapshot), row.rules);
     const found = { set, points: maximumOf(set.items) };
     this.kept.set(delivery, found);
     return found;

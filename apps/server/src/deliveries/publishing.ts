@@ -1,22 +1,21 @@
 /** Publishes sets as quizzes by link and entry code. */
 import { Injectable } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { goingSet, goingToChoose, keyProblem, newId, type QuizSet, storable } from '@zakuska/core';
-import { randomInt } from 'node:crypto';
+import { goingSet, goingToChoose, keyProblem, newId, type QuizRules, type QuizSet, rulesProblem, storable, usualRules } from '@zakuska/core';
+import { newCode } from './codes.js';
 import { gone, Problem } from '../platform/problem.js';
 import { Documents } from '../sets/documents.js';
 import { SetRecord } from '../sets/entities.js';
-import { Delivery, type Shows } from './entities.js';
+import { ClassList } from '../classes/entities.js';
+import { Delivery } from './entities.js';
+import { invite } from './invitations.js';
 
-/** Letters and digits that cannot be taken for one another when read out. */
-const SIGNS = 'BCDFGHJKMNPQRTVWXYZ346789';
 /** What learners cannot choose need not be kept with each delivery. */
 const withoutTranslations = (set: QuizSet | null): QuizSet | null => {
   if (!set) return null;
   const { translations: _, ...rest } = set;
   return rest;
 };
-export const newCode = (): string => Array.from({ length: 6 }, () => SIGNS[randomInt(SIGNS.length)]).join('');
 
 @Injectable()
 export class Publishing {
@@ -31,9 +30,15 @@ export class Publishing {
    */
   async publish(
     setId: string,
-    how: { shows: Shows; title?: string; attempts?: number; version?: string; language?: string; choice?: readonly string[] },
+    how: { rules?: QuizRules; title?: string; version?: string; language?: string; choice?: readonly string[]; classList?: string },
   ): Promise<Delivery> {
     const em = this.em.fork();
+    const rules = how.rules ?? usualRules();
+    const wrong = rulesProblem(rules);
+    if (wrong) throw new Problem(422, 'rules', wrong);
+    const byList = rules.enter === 'list' || rules.enter === 'personal';
+    const classList = byList && how.classList ? await em.findOne(ClassList, { id: how.classList, workspace: { id: await workspaceOf(em, setId) } }) : null;
+    if (byList && !classList) throw new Problem(422, 'class-missing', 'Choose the class that takes the quiz.');
     const { document } = await this.documents.read(em, setId);
     const set = how.choice?.length ? goingToChoose(document, how.version, how.choice) : withoutTranslations(goingSet(document, how.version, how.language));
     if (!set) throw gone(how.language || how.choice?.length ? 'version or language' : 'version');
@@ -55,10 +60,17 @@ export class Publishing {
       snapshot: set,
       version: how.version ?? '',
       language: how.choice?.length ? '' : (how.language ?? ''),
-      shows: how.shows,
-      attempts: how.attempts ?? null,
+      rules,
+      classList,
     });
     await em.persistAndFlush(d);
+    if (classList) await invite(em, d.id);
     return d;
   }
+}
+
+async function workspaceOf(em: EntityManager, set: string): Promise<string> {
+  const found = await em.findOne(SetRecord, { id: set });
+  if (!found) throw gone('set');
+  return found.workspace.id;
 }

@@ -18,12 +18,14 @@ import {
   shuffled,
   wrongResponse,
   hash32,
+  type ShownAfter,
+  usualRules,
 } from '@zakuska/core';
 import { DEMO, hashPassword } from '../accounts/accounts.js';
 import { Account, Membership, type Role, Workspace } from '../accounts/entities.js';
-import { newCode } from '../deliveries/publishing.js';
+import { newCode } from '../deliveries/codes.js';
 import { Assistant } from '../assistant/entities.js';
-import { Attempt, Delivery, personOf, type Shows } from '../deliveries/entities.js';
+import { Attempt, Delivery, personOf } from '../deliveries/entities.js';
 import { encrypt, newToken } from '../platform/secrets.js';
 import { Documents } from '../sets/documents.js';
 import { Folders } from '../sets/folders.js';
@@ -93,7 +95,7 @@ interface Plan {
   course: string;
   /** How many items are taken and checked; none taken: the set stands at Draft. */
   checked: number | 'none taken';
-  deliver?: Shows;
+  deliver?: ShownAfter;
   code?: string;
   learners?: number;
   text?: string;
@@ -228,7 +230,7 @@ function deliver(em: EntityManager, record: SetRecord, set: QuizSet, plan: Plan,
     code: plan.code ?? newCode(),
     title: plan.title,
     snapshot: set,
-    shows: plan.deliver ?? 'score',
+    rules: usualRules(plan.deliver),
     createdAt: at,
     responses: plan.learners ?? 0,
   });

@@ -5,11 +5,11 @@
 import { Body, Controller, Get, Header, HttpCode, Param, Post, Query, Req, Res } from '@nestjs/common';
 import { ApiExcludeEndpoint, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { newId } from '@zakuska/core';
+import { newId, type ShownAfter, shownAfter, usualRules } from '@zakuska/core';
 import { IsIn, IsOptional, IsString, IsUUID, Length } from 'class-validator';
 import type { Request, Response } from 'express';
 import { Access, Gives, Me, roleOnSet, setsOf, type Signed, WorkspaceId } from '../accounts/access.js';
-import { Delivery, shows, type Shows } from '../deliveries/entities.js';
+import { Delivery } from '../deliveries/entities.js';
 import { Published } from '../deliveries/published.js';
 import { Publishing } from '../deliveries/publishing.js';
 import { gone, Problem } from '../platform/problem.js';
@@ -41,7 +41,7 @@ class ChooseBody {
   @IsString()
   @Length(1, 60)
   version?: string;
-  @ApiPropertyOptional({ enum: shows, description: 'What learners see after handing in, for a set.' }) @IsOptional() @IsIn(shows) shows?: Shows;
+  @ApiPropertyOptional({ enum: shownAfter, description: 'What learners see after handing in, for a set.' }) @IsOptional() @IsIn(shownAfter) shows?: ShownAfter;
 }
 class ChosenView {
   @ApiProperty({ description: 'Where to go on.' }) next!: string;
@@ -204,7 +204,7 @@ export class LaunchesController {
       ).length > 0;
     const chosen =
       body.set && (await mayUse(body.set))
-        ? (await this.publishing.publish(body.set as string, { shows: body.shows ?? 'score', ...(body.version && { version: body.version }) })).id
+        ? (await this.publishing.publish(body.set as string, { rules: usualRules(body.shows), ...(body.version && { version: body.version }) })).id
         : body.delivery;
     const delivery = chosen ? await em.findOne(Delivery, { id: chosen, set: { workspace, deletedAt: null } }) : null;
     if (!delivery || !(await mayUse(delivery.set.id))) throw gone('quiz');

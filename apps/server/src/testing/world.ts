@@ -1,9 +1,8 @@
 /** A workspace with an owner and ways to publish items, for tests that need little of a world. */
-import { type Item, newId } from '@zakuska/core';
+import { type Item, newId, type ShownAfter } from '@zakuska/core';
 import type { Agent } from 'supertest';
 import { hashPassword } from '../accounts/accounts.js';
 import { Account, Membership, type Role, Workspace } from '../accounts/entities.js';
-import type { Shows } from '../deliveries/entities.js';
 import { signIn, type TestServer } from './server.js';
 
 export interface World {
@@ -12,7 +11,7 @@ export interface World {
   /** A new set with items. */
   makeSet(items: Item[]): Promise<string>;
   /** A new set, published. */
-  publish(items: Item[], shows: Shows, more?: object): Promise<{ id: string; code: string; set: string }>;
+  publish(items: Item[], shows: ShownAfter, more?: object): Promise<{ id: string; code: string; set: string }>;
   /** Another account of the workspace, an owner if nothing else is said, with the password `pass word`; gives its id. */
   join(email: string, role?: Role): Promise<string>;
 }

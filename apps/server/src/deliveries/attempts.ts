@@ -1,0 +1,388 @@
+/** Attempts of learners: found, begun, kept, tried and handed in, each in one statement that two at once cannot both do. */
+import { Injectable } from '@nestjs/common';
+import {
+  answerProblem,
+  asGiven,
+  dueOf,
+  GRACE_SECONDS,
+  itemsInOrder,
+  lookUp,
+  type Mark,
+  marksOf,
+  type MoreTime,
+  phaseOf,
+  type PracticeStep,
+  practised,
+  practiceStep,
+  type ItemTries,
+  pointsOf,
+  type QuizRules,
+  type QuizSet,
+  type Response,
+  response as responseSchema,
+  responseIn,
+  sanitiseFields,
+  storable,
+} from '@zakuska/core';
+import { isUUID } from 'class-validator';
+import { RateLimit } from '../accounts/rateLimit.js';
+import { Db } from '../platform/db.js';
+import { Problem } from '../platform/problem.js';
+import { newToken, secretChance, tokenHash } from '../platform/secrets.js';
+import { coursePerson, listedPerson, personOf } from './entities.js';
+import { Published } from './published.js';
+
+/** Somebody of a class. */
+export interface Member {
+  id: string;
+  name: string;
+  /** Per cent of time beyond that of the others. */
+  extra: number;
+}
+/** A delivery as far as entering it needs. */
+export interface Entered {
+  id: string;
+  title: string;
+  open: boolean;
+  released: boolean;
+  rules: QuizRules;
+  class_list_id: string | null;
+  /** Who came by a code of their own. */
+  member?: Member;
+}
+/** An attempt without what it holds: what each request of a learner needs. */
+export interface Lean {
+  id: string;
+  token_hash: string;
+  name: string;
+  seed: string;
+  place: number;
+  more: MoreTime;
+  submitted: boolean;
+  by_clock: boolean;
+  started_at: Date;
+  closed_at: Date | null;
+  delivery: string;
+  title: string;
+  open: boolean;
+  released: boolean;
+  rules: QuizRules;
+}
+/** All of an attempt. */
+export interface Going extends Lean {
+  responses: Record<string, Response>;
+  progress: Record<string, ItemTries>;
+  marks: Record<string, Mark> | null;
+}
+/** Who comes from a course. */
+export interface Launched {
+  id: string;
+  name: string;
+  person: string;
+}
+/** What a browser sends of answers. */
+export interface Sent {
+  responses: Record<string, unknown>;
+  language?: string | undefined;
+  place?: number | undefined;
+  /** When the last answer was given, by the server's clock as the browser knows it. */
+  answeredAt?: string | undefined;
+}
+/** How somebody begins. */
+export interface Beginning {
+  id: string;
+  token: string;
+  name?: string | undefined;
+  member?: string | undefined;
+  device?: string | undefined;
+}
+
+/** A school of a thousand behind one address can begin a quiz in an hour. */
+const ATTEMPTS_FROM_ADDRESS = 1000;
+/** An answer that says it was given in time is taken for so long afterwards. */
+const LATE_DAYS = 7;
+const DAY = 86_400_000;
+
+const LEAN = `a.id, a.token_hash, a.name, a.seed, a.place, a.more, a.submitted_at is not null as submitted, a.by_clock, a.started_at,
+  d.closed_at, d.id as delivery, d.title, d.open, d.released, d.rules`;
+
+export const closed = (): Problem => new Problem(403, 'closed', 'This quiz is closed. Your answers are kept on this device; ask your teacher to open it.');
+/** When an attempt ends by the clock. */
+export const dueAt = (a: Pick<Lean, 'rules' | 'started_at' | 'more'>): number | undefined => dueOf(a.rules, a.started_at.getTime(), a.more);
+/** When it ended, or will, by the clock or by hand. */
+const endOf = (a: Lean): number => Math.min(dueAt(a) ?? Infinity, a.open ? Infinity : (a.closed_at?.getTime() ?? 0));
+
+@Injectable()
+export class Attempts {
+  constructor(
+    private readonly db: Db,
+    private readonly limit: RateLimit,
+    private readonly published: Published,
+  ) {}
+
+  async lean(id: string, token: string): Promise<Lean> {
+    return mine(await this.read<Lean>(LEAN, id), token);
+  }
+  async whole(id: string, token: string): Promise<Going> {
+    return mine(await this.find(id), token);
+  }
+  /** An attempt that is known to be there. */
+  private async again(id: string): Promise<Going> {
+    const found = await this.find(id);
+    if (!found) throw notTheirs();
+    return found;
+  }
+  find(id: string): Promise<Going | undefined> {
+    return this.read<Going>(`${LEAN}, a.responses, a.progress, a.marks`, id);
+  }
+  private async read<T>(columns: string, id: string): Promise<T | undefined> {
+    if (!isUUID(id)) return undefined;
+    const [found] = await this.db.rows<T>(`select ${columns} from attempt a join delivery d on d.id = a.delivery_id where a.id = $1`, [id]);
+    return found;
+  }
+
+  /**
+   * A new attempt, or the one that the same person has under way.
+   * @throws Problem where the quiz is not open, nobody is named, or the person or the address has used its attempts
+   */
+  async begin(d: Entered, how: Beginning, address: string, launch?: Launched): Promise<Going> {
+    const phase = phaseOf(d.rules, d.open, Date.now());
+    if (phase === 'closed') throw closed();
+    if (phase === 'before') throw new Problem(403, 'not-open', 'This quiz is not open yet.', { opensAt: d.rules.opensAt });
+    const member = launch ? undefined : (d.member ?? (await this.chosen(d, how.member)));
+    const under = (launch || member) && (await this.takenOver(d, how.token, launch?.person ?? listedPerson(member?.id ?? ''), launch, !d.member));
+    if (under) return under;
+    const { name, person } = launch ?? (member ? { name: member.name, person: listedPerson(member.id) } : named(d, how));
+    await this.refuseRepeat(d, name, person, launch !== undefined || member !== undefined || d.rules.enter === 'nameless');
+    if ((await this.limit.count(`attempts ${d.id} from ${address}`)) > ATTEMPTS_FROM_ADDRESS)
+      throw new Problem(429, 'too-many-tries', 'Very many have begun this quiz from this network within the hour. Wait a little, or tell your teacher.', {
+        retryAfter: 60,
+      });
+    const more: MoreTime = member?.extra ? { percent: member.extra } : {};
+    const id = how.id.toLowerCase();
+    await this.db.rows(
+      `insert into attempt (id, delivery_id, token_hash, name, person, device, seed, launch_id, member_id, more, responses, seen_at)
+       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10::jsonb, '{}', now())`,
+      [
+        id,
+        d.id,
+        tokenHash(how.token),
+        name,
+        person,
+        how.device ? tokenHash(how.device) : '',
+        newToken(),
+        launch?.id ?? null,
+        member?.id ?? null,
+        JSON.stringify(more),
+      ],
+    );
+    return this.whole(id, how.token);
+  }
+
+  /** Who was chosen from the class list. @throws Problem where nobody was, or a code of one's own is needed */
+  private async chosen(d: Entered, member: string | undefined): Promise<Member | undefined> {
+    if (d.rules.enter === 'personal') throw ownCode();
+    if (d.rules.enter !== 'list') return undefined;
+    const [found] =
+      member && isUUID(member)
+        ? await this.db.rows<Member>('select id, name, extra from class_member where id = $1 and list_id = $2', [member, d.class_list_id])
+        : [];
+    if (!found) throw new Problem(400, 'name-missing', 'Choose your name on the list, so that your teacher knows whose answers these are.');
+    return found;
+  }
+
+  /**
+   * The attempt that somebody known has under way: this browser goes on with it.
+   * @param guarded whether the other browser keeps it unless a teacher has freed it: a name can be chosen by anybody, a code cannot
+   */
+  private async takenOver(d: Entered, token: string, person: string, launch: Launched | undefined, guarded: boolean): Promise<Going | undefined> {
+    const [there] = await this.db.rows<{ id: string; token_hash: string }>(
+      `select id, token_hash from attempt where delivery_id = $1 and person = $2 and submitted_at is null order by started_at desc limit 1`,
+      [d.id, person],
+    );
+    if (!there) return undefined;
+    const hash = tokenHash(token);
+    if (guarded && !launch && there.token_hash !== '' && there.token_hash !== hash)
+      throw new Problem(
+        403,
+        'begun-elsewhere',
+        'Somebody has begun under this name on another device. Go on there, or ask your teacher to let you go on here.',
+      );
+    await this.db.rows(`update attempt set token_hash = $1, launch_id = coalesce($2, launch_id) where id = $3`, [hash, launch?.id ?? null, there.id]);
+    return this.find(there.id);
+  }
+
+  private async refuseRepeat(d: Entered, name: string, person: string, known: boolean): Promise<void> {
+    const most = d.rules.attempts;
+    if (!most) return;
+    const [had] = await this.db.rows<{ n: number }>(
+      'select count(*)::int as n from attempt where delivery_id = $1 and person = $2 and submitted_at is not null',
+      [d.id, person],
+    );
+    if ((had?.n ?? 0) < most) return;
+    const times = most === 1 ? 'already, and each person has one attempt' : `${most} times already, and no person has more attempts`;
+    if (known) throw new Problem(403, 'attempts-used', `You have handed in ${times}.`, { attempts: most });
+    throw new Problem(403, 'attempts-used', `Somebody called ${name} has handed in ${times}. If that was not you, add your family name.`, {
+      attempts: most,
+      name,
+    });
+  }
+
+  /** Keeps the answers so far. @throws Problem where the time is over */
+  async keep(a: Lean, sent: Sent): Promise<void> {
+    if (Date.now() > endOf(a) + GRACE_SECONDS * 1000) throw dueAt(a) === undefined ? closed() : timeOver();
+    const responses = await this.given(a, sent);
+    await this.db.rows(`update attempt set responses = $1::jsonb, place = greatest(place, $2), seen_at = now() where id = $3 and submitted_at is null`, [
+      JSON.stringify(responses),
+      sent.place ?? 0,
+      a.id,
+    ]);
+  }
+
+  /** The browser is there, and at which item. */
+  async seen(a: Lean, place: number): Promise<void> {
+    await this.db.rows(`update attempt set seen_at = now(), place = greatest(place, $1) where id = $2 and submitted_at is null`, [place, a.id]);
+  }
+
+  /** One step of practice with an item. Two at once: the second is told what the first has brought. */
+  async step(
+    a: Going,
+    item: string,
+    sent: { response?: unknown; hint?: boolean; giveUp?: boolean; language?: string | undefined },
+  ): Promise<ItemTries | undefined> {
+    const { set } = await this.published.of(a.delivery);
+    const it = set.items.find((i) => i.id === item);
+    const { practice } = a.rules;
+    if (!it || !practice) throw new Problem(404, 'not-found', 'There is nothing to practise here.');
+    if (a.submitted) return a.progress[item];
+    if (Date.now() > endOf(a) + GRACE_SECONDS * 1000) throw dueAt(a) === undefined ? closed() : timeOver();
+    let step: PracticeStep = { type: sent.giveUp ? 'give-up' : 'hint' };
+    if (sent.response !== undefined && sent.response !== null) {
+      const response = lookUp(await this.given(a, { responses: { [item]: sent.response }, language: sent.language }), item);
+      if (response) step = { type: 'answer', response };
+    }
+    const before = lookUp(a.progress, item);
+    const next = practiceStep(it, before, step, practice, set.language);
+    if (next === before) return before;
+    const [done] = await this.db.rows<{ progress: ItemTries }>(
+      `update attempt set progress = jsonb_set(progress, array[$1::text], $2::jsonb),
+         responses = case when $3::jsonb is null then responses else jsonb_set(responses, array[$1::text], $3::jsonb) end, seen_at = now()
+       where id = $4 and submitted_at is null and progress->$1::text is not distinct from $5::jsonb returning 1 as progress`,
+      [item, JSON.stringify(next), next.response ? JSON.stringify(next.response) : null, a.id, before ? JSON.stringify(before) : null],
+    );
+    return done ? next : lookUp((await this.find(a.id))?.progress ?? {}, item);
+  }
+
+  /**
+   * Hands in; a second time changes nothing. After the end, answers that say they were given before it are taken and marked as late;
+   * of others, what had arrived by then counts where the clock ended it.
+   * @throws Problem 403 where a teacher closed it, and may open it again
+   */
+  async submit(a: Lean, sent: Sent): Promise<Going> {
+    const now = Date.now();
+    const end = endOf(a);
+    const over = now > end + GRACE_SECONDS * 1000;
+    const given = sent.answeredAt === undefined ? NaN : Date.parse(sent.answeredAt);
+    const inTime = given <= end + GRACE_SECONDS * 1000 && now - end < LATE_DAYS * DAY;
+    const whole = await this.again(a.id);
+    if (!over || inTime) {
+      if (!a.submitted || (a.by_clock && over)) await this.handIn(whole, await this.given(a, sent), { late: over, byClock: false });
+    } else if (!a.submitted) {
+      if (dueAt(a) === undefined || now <= (dueAt(a) ?? 0)) throw closed();
+      await this.handIn(whole, whole.responses, { late: false, byClock: true });
+    }
+    return this.again(a.id);
+  }
+
+  private async handIn(a: Going, given: Record<string, Response>, how: { late: boolean; byClock: boolean }): Promise<void> {
+    const { set } = await this.published.of(a.delivery);
+    const responses = practised(given, a.progress);
+    const marks = marksOf(set, responses);
+    // one row in one statement: of two at once only one is done
+    await this.db.rows(
+      `with done as (update attempt a set responses = $1::jsonb, marks = $2::jsonb, points = $3, submitted_at = now(), late = $5, by_clock = $6
+         where a.id = $4 and (a.submitted_at is null or (a.by_clock and not $6)) returning a.id, a.launch_id)
+       insert into lti_score (attempt_id) select done.id from done join lti_launch l on l.id = done.launch_id where l.scores is not null
+       on conflict (attempt_id) do update set tries = 0, next_at = now(), sent_at = null, problem = null`,
+      [JSON.stringify(responses), JSON.stringify(marks), pointsOf(marks), a.id, how.late, how.byClock],
+    );
+    this.published.handedIn(a.delivery);
+  }
+
+  /** Hands in what the clock has ended, with what had arrived: for whoever looks at results. */
+  async endOverdue(delivery: string): Promise<void> {
+    const under = await this.db.rows<Going>(
+      `select ${LEAN}, a.responses, a.progress, a.marks from attempt a join delivery d on d.id = a.delivery_id
+       where a.delivery_id = $1 and a.submitted_at is null and (d.rules ? 'minutes' or d.rules ? 'closesAt')`,
+      [delivery],
+    );
+    for (const a of under) {
+      const due = dueAt(a);
+      // a little later than answers on their way are taken
+      if (due !== undefined && Date.now() > due + 3 * GRACE_SECONDS * 1000) await this.handIn(a, a.responses, { late: false, byClock: true });
+    }
+  }
+
+  /** What a learner answered, in the language of the set, whatever language it was answered in; what they may not go back to as it was. */
+  private async given(a: Lean, sent: Sent): Promise<Record<string, Response>> {
+    const { set } = await this.published.of(a.delivery);
+    const { set: shown } = await this.published.of(a.delivery, sent.language);
+    const read = responsesOf(sent.responses, a, shown);
+    const given = set === shown ? read : inTheirs(read, shown, set);
+    if (a.rules.back || a.place === 0) return given;
+    const passed = itemsInOrder(set.items, a.rules, secretChance(a.seed)).slice(0, a.place);
+    const before = (await this.find(a.id))?.responses ?? {};
+    for (const { id } of passed) {
+      const old = lookUp(before, id);
+      if (old) given[id] = old;
+      else delete given[id];
+    }
+    return given;
+  }
+}
+
+/** Who types a name, or has none. @throws Problem where the name is missing */
+function named(d: Entered, how: Beginning): { name: string; person: string } {
+  if (d.rules.enter === 'nameless')
+    return { name: `Learner ${how.id.slice(0, 4).toUpperCase()}`, person: how.device ? `\u0001device ${tokenHash(how.device)}` : `\u0001attempt ${how.id}` };
+  const name = storable(how.name ?? '').trim();
+  if (!name) throw new Problem(400, 'name-missing', 'Type your name, so that your teacher knows whose answers these are.');
+  return { name, person: personOf(name) };
+}
+export const ownCode = (): Problem =>
+  new Problem(403, 'own-code-needed', 'This quiz opens with a code of your own: type the eight letters and digits that your teacher gave to you.');
+const timeOver = (): Problem => new Problem(403, 'time-over', 'The time is over. What had arrived by then counts.');
+const notTheirs = (): Problem => new Problem(404, 'not-found', 'This attempt belongs to another browser. Begin anew with the entry code.');
+
+/** The attempt, if the browser that asks began it. */
+function mine<A extends Lean>(a: A | undefined, token: string): A {
+  if (!a || a.token_hash !== tokenHash(token)) throw notTheirs();
+  return a;
+}
+
+export const launchedAs = (platform: string, person: string, id: string, name: string): Launched => ({ id, name, person: coursePerson(platform, person) });
+
+/** Responses to a set as responses to the same set in another language. */
+export const inTheirs = (responses: Readonly<Record<string, Response>>, from: QuizSet, to: QuizSet): Record<string, Response> =>
+  Object.fromEntries(
+    from.items.flatMap((item, n) => {
+      const given = lookUp(responses, item.id);
+      return given ? [[item.id, responseIn(item, to.items[n] ?? item, given)]] : [];
+    }),
+  );
+
+function responsesOf(sent: Record<string, unknown>, a: Pick<Lean, 'seed'>, set: QuizSet): Record<string, Response> {
+  const out: Record<string, Response> = {};
+  const chance = secretChance(a.seed);
+  for (const item of set.items) {
+    const given = lookUp(sent, item.id);
+    if (given === undefined || given === null) continue;
+    const parsed = responseSchema.safeParse(given);
+    if (!parsed.success)
+      throw new Problem(400, 'response-invalid', 'An answer has a shape that its question does not take. Reload the page; your answers are kept.');
+    const problem = answerProblem(item, parsed.data);
+    if (problem) throw new Problem(400, 'answer-too-long', problem, { item: item.id });
+    out[item.id] = sanitiseFields(asGiven(item, parsed.data, chance));
+  }
+  return out;
+}
