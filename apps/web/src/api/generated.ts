@@ -612,6 +612,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/deliveries/{delivery}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["DeliveriesController_people"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deliveries/{delivery}/slips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["DeliveriesController_slips"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deliveries/{delivery}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["DeliveriesController_live"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deliveries/{delivery}/time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["DeliveriesController_time"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deliveries/{delivery}/free": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["DeliveriesController_free"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/take/{code}": {
         parameters: {
             query?: never;
@@ -660,6 +740,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/take/attempts/{attempt}/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["TakeController_here"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/take/attempts/{attempt}/step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["TakeController_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/take/attempts/{attempt}/submit": {
         parameters: {
             query?: never;
@@ -671,6 +783,38 @@ export interface paths {
         put?: never;
         post: operations["TakeController_submit"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/classes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ClassesController_list"];
+        put?: never;
+        post: operations["ClassesController_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/classes/{class}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ClassesController_get"];
+        put: operations["ClassesController_change"];
+        post?: never;
+        delete: operations["ClassesController_remove"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2382,6 +2526,92 @@ export interface components {
             below: string[];
             opposites: string[];
         };
+        QuizRules: {
+            /**
+             * @default name
+             * @enum {string}
+             */
+            enter: "name" | "nameless" | "list" | "personal";
+            /** @default 0 */
+            attempts: number;
+            /**
+             * @default best
+             * @enum {string}
+             */
+            counts: "best" | "last" | "mean";
+            /** Format: date-time */
+            opensAt?: string;
+            /** Format: date-time */
+            closesAt?: string;
+            minutes?: number;
+            /**
+             * @default one-by-one
+             * @enum {string}
+             */
+            pages: "one-by-one" | "all";
+            /** @default true */
+            back: boolean;
+            /**
+             * @default {
+             *       "items": false,
+             *       "options": false
+             *     }
+             */
+            shuffle: {
+                items: boolean;
+                options: boolean;
+            };
+            /**
+             * @default {
+             *       "score": "handed-in",
+             *       "marks": "never",
+             *       "keys": "never",
+             *       "feedback": "never"
+             *     }
+             */
+            shows: {
+                /** @enum {string} */
+                score: "handed-in" | "closed" | "released" | "never";
+                /** @enum {string} */
+                marks: "handed-in" | "closed" | "released" | "never";
+                /** @enum {string} */
+                keys: "handed-in" | "closed" | "released" | "never";
+                /** @enum {string} */
+                feedback: "handed-in" | "closed" | "released" | "never";
+            };
+            practice?: {
+                tries: number;
+                hints: boolean;
+            };
+        };
+        RulesChange: {
+            enter?: ("name" | "nameless" | "list" | "personal") | null;
+            attempts?: number | null;
+            counts?: ("best" | "last" | "mean") | null;
+            opensAt?: string | null;
+            closesAt?: string | null;
+            minutes?: number | null;
+            pages?: ("one-by-one" | "all") | null;
+            back?: boolean | null;
+            shuffle?: {
+                items: boolean;
+                options: boolean;
+            } | null;
+            shows?: {
+                /** @enum {string} */
+                score: "handed-in" | "closed" | "released" | "never";
+                /** @enum {string} */
+                marks: "handed-in" | "closed" | "released" | "never";
+                /** @enum {string} */
+                keys: "handed-in" | "closed" | "released" | "never";
+                /** @enum {string} */
+                feedback: "handed-in" | "closed" | "released" | "never";
+            } | null;
+            practice?: {
+                tries: number;
+                hints: boolean;
+            } | null;
+        };
         HealthView: {
             ok: boolean;
             database: boolean;
@@ -2766,22 +2996,27 @@ export interface components {
             choice: string[];
             code: string;
             link: string;
-            /** @enum {string} */
-            shows: "nothing" | "score" | "answers";
-            /** @description Attempts per person; 0 for any number. */
-            attempts: number;
+            rules: components["schemas"]["QuizRules"];
             open: boolean;
+            released: boolean;
+            /** @description The name of the class that takes it. */
+            className?: string;
             createdAt: string;
             items: number;
             points: number;
             responses: number;
         };
         PublishBody: {
-            /** @enum {string} */
-            shows: "nothing" | "score" | "answers";
+            /**
+             * @description What learners see after handing in; the score where it is not said.
+             * @enum {string}
+             */
+            shows?: "nothing" | "score" | "answers";
+            /** @description What else is not as usual. */
+            rules?: components["schemas"]["RulesChange"];
+            /** @description The class that takes it, where people come in by their names or by codes of their own. */
+            classList?: string;
             title?: string;
-            /** @description Attempts per person; 0 for any number. Where it is not said: one if the answers are shown, else any number. */
-            attempts?: number;
             /** @description A version of the set by its name; the whole set where it is not said. */
             version?: string;
             /** @description One of the further languages of the set (BCP 47), or that with a "+" in front: both, beside one another. */
@@ -2791,10 +3026,10 @@ export interface components {
         };
         DeliveryPatch: {
             open?: boolean;
-            /** @enum {string} */
-            shows?: "nothing" | "score" | "answers";
-            /** @description Attempts per person; 0 for any number. Where it is not said: one if the answers are shown, else any number. */
-            attempts?: number;
+            /** @description Whether what is shown "when released" is. */
+            released?: boolean;
+            /** @description Rules that change. Who comes in, the orders and practice stay as they were published. */
+            rules?: components["schemas"]["RulesChange"];
         };
         AttemptView: {
             id: string;
@@ -2812,6 +3047,20 @@ export interface components {
             responses: {
                 [key: string]: components["schemas"]["Response"];
             };
+            /** @description The points that count for the person; absent where another attempt of theirs does. */
+            counts?: number;
+            /** @description Arrived after the end, with answers that were given before it. */
+            late?: boolean;
+            /** @description Handed in by the clock, with what had arrived. */
+            byClock?: boolean;
+            /** @description In practice, by item: tries, hints, how the first answer was marked. */
+            practice?: {
+                [key: string]: {
+                    tries: number;
+                    hints: number;
+                    first?: string;
+                };
+            };
         };
         ResultsView: {
             delivery: components["schemas"]["DeliveryView"];
@@ -2821,6 +3070,55 @@ export interface components {
             /** @description Learners who have begun and not submitted. */
             underWay: number;
         };
+        InvitedView: {
+            id: string;
+            name: string;
+            mail: string;
+            /** @description Time beyond that of the others, in per cent. */
+            extra: number;
+            /** @description Their own code. */
+            code: string;
+            /** @description A link that opens it as them. */
+            link: string;
+            /** @description Attempts under way. */
+            begun: number;
+            handedIn: number;
+        };
+        LiveAttempt: {
+            id: string;
+            name: string;
+            startedAt: string;
+            submittedAt?: string;
+            /** @description When it ends by the clock. */
+            due?: string;
+            /** @description How many items the learner has passed. */
+            place: number;
+            /** @description The item where the learner is; absent after handing in. */
+            at?: string;
+            /** @description Not heard of for a while. */
+            lost: boolean;
+            points?: number;
+            /** @description How each answer given so far would be marked, by item. */
+            states: {
+                [key: string]: string;
+            };
+        };
+        LiveView: {
+            open: boolean;
+            released: boolean;
+            /** @description The clock of the server. */
+            now: string;
+            attempts: components["schemas"]["LiveAttempt"][];
+        };
+        MoreTimeBody: {
+            /** @description Minutes more than now; less than 0 takes some away. */
+            minutes: number;
+            /** @description One attempt; all that are under way where it is not said. */
+            attempt?: string;
+        };
+        FreeBody: {
+            attempt: string;
+        };
         LearnerView: {
             name: string;
             /** @description Whether an attempt of theirs is under way, on whatever device. */
@@ -2828,26 +3126,37 @@ export interface components {
             /** @description How often they have handed in. */
             handedIn: number;
         };
+        PersonView: {
+            id: string;
+            name: string;
+        };
         WelcomeView: {
+            now: string;
+            /** @enum {string} */
+            phase: "before" | "open" | "closed";
+            /** @description When the attempt ends. */
+            due?: string;
             title: string;
             items: number;
             points: number;
-            /** @enum {string} */
-            shows: "nothing" | "score" | "answers";
-            open: boolean;
-            /** @description Attempts per person; 0 for any number. */
-            attempts: number;
+            rules: components["schemas"]["QuizRules"];
             /** @description Languages to choose from, that of the set first (empty where it is not known). */
             languages?: string[];
-            /** @description Who comes from a course. */
+            /** @description The language of the set. */
+            language?: string;
+            /** @description Who comes from a course, or by a code of their own. */
             learner?: components["schemas"]["LearnerView"];
+            /** @description Who may come in, where names are chosen from a list. */
+            people?: components["schemas"]["PersonView"][];
         };
         BeginBody: {
             id: string;
             /** @description A random token that stays in the browser. */
             token: string;
-            /** @description Of the learner; not needed by who comes from a course. */
+            /** @description Of the learner; not needed by who comes from a course or a class list. */
             name?: string;
+            /** @description Of the class list, where names are chosen from it. */
+            member?: string;
             /** @description What a launch from a course gave to the browser. */
             launch?: string;
             /** @description One of the languages that the learner may choose; the first where it is not said. */
@@ -2857,41 +3166,133 @@ export interface components {
         };
         OutcomeItem: {
             id: string;
-            state: Record<string, never>;
-            points: number;
-            feedback: string[];
+            state?: Record<string, never>;
+            points?: number;
+            feedback?: string[];
             answer?: string;
         };
         OutcomeView: {
-            /** @enum {string} */
-            shows: "nothing" | "score" | "answers";
             points?: number;
             maximum?: number;
             /** @description Points that a person still has to give. */
             byHand?: number;
             items?: components["schemas"]["OutcomeItem"][];
+            /**
+             * @description What brings more of it.
+             * @enum {string}
+             */
+            later?: "closed" | "released";
+            /** @description The clock handed it in, with what had arrived. */
+            byClock?: boolean;
         };
         AttemptState: {
+            now: string;
+            /** @enum {string} */
+            phase: "before" | "open" | "closed";
+            /** @description When the attempt ends. */
+            due?: string;
             id: string;
             title: string;
             name: string;
             language?: string;
             /** @description Languages to choose from, that of the set first (empty where it is not known). */
             languages?: string[];
-            /** @description LearnerItem of the core. */
+            /** @enum {string} */
+            pages: "one-by-one" | "all";
+            /** @description Whether the learner may go back. */
+            back: boolean;
+            /** @description How many items were passed. */
+            place: number;
+            /** @description LearnerItem of the core, in the order of the learner. */
             items: Record<string, never>[];
             responses: {
+                [key: string]: unknown;
+            };
+            /** @description Where it is practice: PracticeView of the core by item id. */
+            practice?: {
                 [key: string]: unknown;
             };
             outcome?: components["schemas"]["OutcomeView"];
         };
         AnswersBody: {
+            /** @description One of the languages that the learner may choose; the first where it is not said. */
+            language?: string;
             /** @description Item id → response. */
             responses: {
                 [key: string]: unknown;
             };
-            /** @description The language in which the answers were given. */
+            /** @description How many items the learner has passed. */
+            place?: number;
+            /** @description When the last answer was given, by the clock of the server as the browser knows it. */
+            answeredAt?: string;
+        };
+        ClockView: {
+            now: string;
+            /** @enum {string} */
+            phase: "before" | "open" | "closed";
+            /** @description When the attempt ends. */
+            due?: string;
+        };
+        HereBody: {
+            /** @description How many items the learner has passed. */
+            place: number;
+        };
+        StepBody: {
+            /** @description One of the languages that the learner may choose; the first where it is not said. */
             language?: string;
+            item: string;
+            /** @description The answer; absent where a hint or the key is asked for. */
+            response?: {
+                [key: string]: unknown;
+            };
+            hint?: boolean;
+            /** @description The learner wants to see the key. */
+            giveUp?: boolean;
+        };
+        PracticeItemView: {
+            tries: number;
+            /** @description Tries that are left; absent where there is no limit. */
+            left?: number;
+            hints: string[];
+            /** @description Whether there is another hint. */
+            moreHints: boolean;
+            done: boolean;
+            state?: Record<string, never>;
+            points?: number;
+            feedback?: string[];
+            answer?: string;
+        };
+        ClassRow: {
+            id: string;
+            name: string;
+            people: number;
+        };
+        ClassMemberBody: {
+            /** @description Of somebody who is on the list already. */
+            id?: string;
+            name: string;
+            mail?: string;
+            /** @description What the school calls them. */
+            number?: string;
+            /** @description Time beyond that of the others, in per cent of a limit. */
+            extra?: number;
+        };
+        ClassBody: {
+            name: string;
+            /** @description All people of the class in their order; who is not there any more leaves it. */
+            members: components["schemas"]["ClassMemberBody"][];
+        };
+        ClassMemberView: {
+            id: string;
+            name: string;
+            mail: string;
+            number: string;
+            extra: number;
+        };
+        ClassView: {
+            id: string;
+            name: string;
+            members: components["schemas"]["ClassMemberView"][];
         };
         ServiceView: {
             service: string;
@@ -4718,6 +5119,113 @@ export interface operations {
             };
         };
     };
+    DeliveriesController_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitedView"][];
+                };
+            };
+        };
+    };
+    DeliveriesController_slips: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    DeliveriesController_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveView"];
+                };
+            };
+        };
+    };
+    DeliveriesController_time: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoreTimeBody"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    DeliveriesController_free: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FreeBody"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     TakeController_welcome: {
         parameters: {
             query?: never;
@@ -4809,11 +5317,67 @@ export interface operations {
             };
         };
         responses: {
-            204: {
+            "2XX": {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ClockView"];
+                };
+            };
+        };
+    };
+    TakeController_here: {
+        parameters: {
+            query?: never;
+            header: {
+                "x-attempt-token": string;
+            };
+            path: {
+                attempt: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HereBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClockView"];
+                };
+            };
+        };
+    };
+    TakeController_step: {
+        parameters: {
+            query?: never;
+            header: {
+                "x-attempt-token": string;
+            };
+            path: {
+                attempt: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeItemView"];
+                };
             };
         };
     };
@@ -4841,6 +5405,117 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["OutcomeView"];
                 };
+            };
+        };
+    };
+    ClassesController_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassRow"][];
+                };
+            };
+        };
+    };
+    ClassesController_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassView"];
+                };
+            };
+        };
+    };
+    ClassesController_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassView"];
+                };
+            };
+        };
+    };
+    ClassesController_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassView"];
+                };
+            };
+        };
+    };
+    ClassesController_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

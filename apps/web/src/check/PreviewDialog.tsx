@@ -8,6 +8,7 @@ import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 
 const chance = seeded('preview');
+const ALL = { score: true, marks: true, keys: true, feedback: true };
 
 export function PreviewDialog({ set, first, onClose }: { set: QuizSet; first: Item | undefined; onClose: () => void }) {
   const { name } = useSession();
@@ -24,7 +25,19 @@ export function PreviewDialog({ set, first, onClose }: { set: QuizSet; first: It
       if (e.data.type === 'preview-ready')
         say({
           type: 'preview',
-          attempt: { id: 'preview', title: set.title, name, ...(set.language && { language: set.language }), items, responses: {} },
+          attempt: {
+            id: 'preview',
+            title: set.title,
+            name,
+            ...(set.language && { language: set.language }),
+            now: new Date().toISOString(),
+            phase: 'open',
+            pages: 'one-by-one',
+            back: true,
+            place: 0,
+            items,
+            responses: {},
+          },
           place: start.current,
         });
       else if (e.data.type === 'preview-submit') {
@@ -33,7 +46,7 @@ export function PreviewDialog({ set, first, onClose }: { set: QuizSet; first: It
           const shown = e.data.responses[i.id];
           if (shown) responses[i.id] = asGiven(i, shown, chance);
         }
-        say({ type: 'preview-outcome', outcome: outcomeOf(set, responses, marksOf(set, responses), 'answers') });
+        say({ type: 'preview-outcome', outcome: outcomeOf(set, responses, marksOf(set, responses), ALL) });
       }
     };
     addEventListener('message', hear);

@@ -1,14 +1,19 @@
 /** The own delivery: a quiz by link, entry code and QR. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { brokenFormulasOf, languageName, progressOf, type QuizSet } from '@zakuska/core';
+import { brokenFormulasOf, languageName, progressOf, type QuizRules, type QuizSet, SHOWN, usualRules } from '@zakuska/core';
+import { escapeXml } from '@zakuska/core/markup';
 import { Copy } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { api, call, type DeliveryView, wordsOf } from '../api/client.js';
 import { PlatformsDialog } from '../course/PlatformsDialog.js';
-import { type Shows, ShowsField } from '../course/ShowsField.js';
+import { ShowsField } from '../course/ShowsField.js';
 import { Busy } from '../frame/Frame.js';
+import { PeopleDialog } from '../quiz/PeopleDialog.js';
+import { RulesDialog } from '../quiz/RulesDialog.js';
+import { ShowDialog } from '../quiz/ShowDialog.js';
+import { presetOf, rulesWords } from '../quiz/rulesWords.js';
 import { useOpenSet } from '../set/context.js';
 import { type Goes, goesWords } from '../set/goes.js';
 import { Button } from '../ui/Button.js';
@@ -26,10 +31,12 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
   const further = useMemo(() => (goes.language === undefined ? Object.keys(doc.set.translations ?? {}) : []), [goes.language, doc.set.translations]);
   const progress = useMemo(() => new Map(further.map((l) => [l, progressOf(doc.set, l)])), [further, doc.set]);
   const chosen = choice.filter((l) => further.includes(l));
-  const [shows, setShows] = useState<Shows>('score');
+  const [rules, setRules] = useState<QuizRules>(usualRules());
+  const [classList, setClassList] = useState<string>();
   // one attempt where the answers are shown, unless the teacher says otherwise
-  const [said, setSaid] = useState<keyof typeof ATTEMPTS>();
-  const attempts = said ?? (shows === 'answers' ? 1 : 0);
+  const [said, setSaid] = useState(false);
+  const [inRules, setInRules] = useState(false);
+  const shows = presetOf(rules.shows);
   const [inCourses, setInCourses] = useState(false);
   const broken = useMemo(() => set.items.filter((i) => brokenFormulasOf(i).length).length, [set]);
   const key = ['deliveries', view.id];
@@ -44,7 +51,7 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
       call(
         api.POST('/api/v1/sets/{set}/deliveries', {
           ...path,
-          body: { shows, title: set.title, attempts, ...goes, ...(chosen.length > 0 && { choice: chosen }) },
+          body: { rules, title: set.title, ...(classList && { classList }), ...goes, ...(chosen.length > 0 && { choice: chosen }) },
         }),
       ),
     onSuccess: changed,
@@ -55,18 +62,31 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
       <p className="text-ink-2">A quiz by link, entry code and QR, for any phone. It stays as it is when you edit the set later.</p>
       {mayEdit && (
         <div className="mt-3 grid gap-3">
-          <ShowsField value={shows} onValue={setShows} />
+          <ShowsField value={shows} onValue={(v) => setRules((r) => ({ ...r, shows: SHOWN[v], ...(!said && { attempts: usualRules(v).attempts }) }))} />
           <Field label="Attempts per person">
             {(id) => (
-              <Select id={id} value={attempts} onChange={(e) => setSaid(Number(e.target.value) as keyof typeof ATTEMPTS)}>
-                {([1, 2, 3, 0] as const).map((n) => (
+              <Select
+                id={id}
+                value={rules.attempts}
+                onChange={(e) => {
+                  setSaid(true);
+                  setRules((r) => ({ ...r, attempts: Number(e.target.value) }));
+                }}
+              >
+                {[...new Set([1, 2, 3, 0, rules.attempts])].map((n) => (
                   <option key={n} value={n}>
-                    {ATTEMPTS[n]}
+                    {ATTEMPTS[n as keyof typeof ATTEMPTS] ?? n}
                   </option>
                 ))}
               </Select>
             )}
           </Field>
+          <div className="text-sm">
+            <Button onClick={() => setInRules(true)}>Who, when and how …</Button>
+            <p className="mt-1 text-[13.5px] text-ink-2">
+              {rulesWords({ ...rules, attempts: 0 }).join(' · ') || 'anybody with the code, at any time, one item after the other'}
+            </p>
+          </div>
           {further.length > 0 && (
             <fieldset className="grid gap-1">
               <legend className="text-[13.5px] font-semibold">Learners may choose as well</legend>
@@ -90,7 +110,9 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
               })}
             </fieldset>
           )}
-          {shows === 'answers' && attempts !== 1 && <p className="text-[13.5px] text-amber">From the second attempt on, learners know the answers.</p>}
+          {rules.shows.keys === 'handed-in' && rules.attempts !== 1 && (
+            <p className="text-[13.5px] text-amber">From the second attempt on, learners know the answers.</p>
+          )}
           {broken > 0 && (
             <p className="text-[13.5px] text-brick">
               {broken} {broken === 1 ? 'item has a formula' : 'items have formulas'} that cannot be drawn; learners see the text of it. Check names them.
@@ -100,6 +122,20 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
             Publish {set.items.length} items
           </Button>
         </div>
+      )}
+      {inRules && (
+        <RulesDialog
+          rules={rules}
+          classList={classList}
+          workspace={view.workspaceId}
+          onClose={() => setInRules(false)}
+          onDone={(r, c) => {
+            if (r.attempts !== rules.attempts) setSaid(true);
+            setRules(r);
+            setClassList(c);
+            setInRules(false);
+          }}
+        />
       )}
       <p className="mt-3 text-sm">
         <button type="button" className="link" onClick={() => setInCourses(true)}>
@@ -115,49 +151,102 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
   );
 }
 
+/** Markup that shows a quiz inside another page. */
+const frameOf = ({ link, title }: Pick<DeliveryView, 'link' | 'title'>): string =>
+  `<iframe src="${link}" title="${escapeXml(title)}" style="width:100%;height:720px;border:0"></iframe>`;
+
+/** What a change takes away where it does not name it. */
+const GONE = { opensAt: null, closesAt: null, minutes: null };
+
 function Published({ d, mayEdit, onChanged }: { d: DeliveryView; mayEdit: boolean; onChanged: () => void }) {
   const { view } = useOpenSet();
-  const toggle = useMutation({
-    mutationFn: () => call(api.PATCH('/api/v1/deliveries/{delivery}', { params: { path: { delivery: d.id } }, body: { open: !d.open } })),
-    onSuccess: onChanged,
+  const [dialog, setDialog] = useState<'people' | 'rules' | 'show'>();
+  const change = useMutation({
+    mutationFn: (body: { open?: boolean; released?: boolean; rules?: Partial<QuizRules> }) =>
+      call(api.PATCH('/api/v1/deliveries/{delivery}', { params: { path: { delivery: d.id } }, body })),
+    onSuccess: () => {
+      setDialog(undefined);
+      onChanged();
+    },
     onError: (e) => toast.error(wordsOf(e)),
   });
+  const personal = d.rules.enter === 'personal';
+  const waits = Object.values(d.rules.shows).includes('released');
   return (
     <section className="mt-4 border-t border-rule pt-3">
-      <div className="grid grid-cols-[1fr_104px] gap-3">
+      <div className={personal ? '' : 'grid grid-cols-[1fr_104px] gap-3'}>
         <div>
-          <p className="text-[13px] text-ink-2">Entry code</p>
-          <p className="font-mono text-2xl/8 font-bold tracking-widest" data-code>
-            {d.code}
-          </p>
-          <p className="text-[13.5px] break-all">
-            <a className="link" href={d.link} target="_blank" rel="noreferrer">
-              {d.link.replace(/^https?:\/\//, '')}
-            </a>
-          </p>
+          {personal ? (
+            <p className="text-[15px] font-semibold">Each has a code of their own.</p>
+          ) : (
+            <>
+              <p className="text-[13px] text-ink-2">Entry code</p>
+              <p className="font-mono text-2xl/8 font-bold tracking-widest" data-code>
+                {d.code}
+              </p>
+              <p className="text-[13.5px] break-all">
+                <a className="link" href={d.link} target="_blank" rel="noreferrer">
+                  {d.link.replace(/^https?:\/\//, '')}
+                </a>
+              </p>
+            </>
+          )}
           <p className="mt-1 text-[13px] text-ink-2">
             {goesWords(d) && <b className="font-semibold text-ink">{goesWords(d)} · </b>}
             {d.choice.length > 0 && <b className="font-semibold text-ink">also {d.choice.map(languageName).join(', ')} · </b>}
             {new Date(d.createdAt).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })} · {d.items} items ·{' '}
             {d.responses} handed in · {d.open ? 'open' : 'closed'}
-            {d.attempts > 0 && ` · ${d.attempts === 1 ? 'one attempt' : `${d.attempts} attempts`} each`}
+            {d.className !== undefined && ` · ${d.className}`}
+            {rulesWords(d.rules).map((w) => ` · ${w}`)}
           </p>
         </div>
-        <img src={`/api/v1/deliveries/${d.id}/qr.svg`} alt={`QR code of the link ${d.link}`} className="size-26 rounded border border-rule bg-[#fff]" />
+        {!personal && (
+          <img src={`/api/v1/deliveries/${d.id}/qr.svg`} alt={`QR code of the link ${d.link}`} className="size-26 rounded border border-rule bg-[#fff]" />
+        )}
       </div>
       <div className="mt-2 flex flex-wrap gap-2">
-        <Button onClick={() => copyText(d.link, 'The link is in the clipboard.', 'Mark the link and copy it.')}>
-          <Copy size={15} aria-hidden /> Copy link
-        </Button>
+        {!personal && (
+          <>
+            <Button onClick={() => copyText(d.link, 'The link is in the clipboard.', 'Mark the link and copy it.')}>
+              <Copy size={15} aria-hidden /> Copy link
+            </Button>
+            <Button onClick={() => setDialog('show')}>Show large</Button>
+            <Button onClick={() => copyText(frameOf(d), 'The frame is in the clipboard. Paste it into the HTML of a page.')}>Copy as frame</Button>
+          </>
+        )}
         {mayEdit && (
-          <Button disabled={toggle.isPending} onClick={() => toggle.mutate()}>
-            {d.open ? 'Close' : 'Open again'}
-          </Button>
+          <>
+            <Button disabled={change.isPending} onClick={() => change.mutate({ open: !d.open })}>
+              {d.open ? 'Close' : 'Open again'}
+            </Button>
+            {waits && (
+              <Button disabled={change.isPending} onClick={() => change.mutate({ released: !d.released })}>
+                {d.released ? 'Hide again' : 'Release to learners'}
+              </Button>
+            )}
+            {d.className !== undefined && <Button onClick={() => setDialog('people')}>{personal ? 'Codes' : 'Class'}</Button>}
+            <Button onClick={() => setDialog('rules')}>Rules</Button>
+          </>
         )}
         <Link to={`/sets/${view.id}/results?of=${d.id}`} className="link self-center text-sm">
           Results
         </Link>
+        <Link to={`/sets/${view.id}/results?of=${d.id}&live=1`} className="link self-center text-sm">
+          At work
+        </Link>
       </div>
+      {dialog === 'show' && <ShowDialog delivery={d.id} code={d.code} link={d.link} title={d.title} onClose={() => setDialog(undefined)} />}
+      {dialog === 'people' && <PeopleDialog delivery={d.id} title={d.title} personal={personal} onClose={() => setDialog(undefined)} />}
+      {dialog === 'rules' && (
+        <RulesDialog
+          published
+          rules={d.rules}
+          workspace={view.workspaceId}
+          busy={change.isPending}
+          onClose={() => setDialog(undefined)}
+          onDone={({ enter: _, shuffle: __, practice: ___, ...rules }) => change.mutate({ rules: { ...GONE, ...rules } as unknown as Partial<QuizRules> })}
+        />
+      )}
     </section>
   );
 }

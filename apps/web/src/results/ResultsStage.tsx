@@ -26,7 +26,9 @@ import { copyText } from '../ui/copyText.js';
 import { Select } from '../ui/Field.js';
 import { Rich } from '../ui/Rich.js';
 import { Courses } from './Courses.js';
+import { Live } from './Live.js';
 import { SendScores } from './SendScores.js';
+import { LOOKS, SIGNS, WORDS } from './states.js';
 import { Together } from './Together.js';
 
 interface Attempt {
@@ -35,21 +37,19 @@ interface Attempt {
   /** Which attempt of the person it is. */
   attempt: number;
   sameDeviceAs?: string;
+  /** The points that count for the person; absent where another attempt of theirs does, or nobody said which. */
+  counts?: number;
+  /** Arrived after the end, with answers that were given before it. */
+  late?: boolean;
+  /** Handed in by the clock. */
+  byClock?: boolean;
+  practice?: Record<string, { tries: number; hints: number; first?: string }>;
   points: number;
   startedAt: string;
   submittedAt: string;
   marks: Record<string, Mark>;
   responses: Record<string, Response>;
 }
-const SIGNS = { right: '✓', partly: '½', wrong: '·', unanswered: '–', 'by-hand': '¶' } as const;
-const LOOKS = {
-  right: 'bg-dill-soft text-dill',
-  partly: 'bg-amber-soft text-amber',
-  wrong: 'bg-brick-soft text-brick',
-  unanswered: 'bg-brick-soft text-brick',
-  'by-hand': 'bg-paper text-ink-2',
-} as const;
-const WORDS = { right: 'right', partly: 'partly right', wrong: 'wrong', unanswered: 'no answer', 'by-hand': 'marked by hand' } as const;
 const number = (n: number, digits = 1): string => n.toLocaleString(undefined, { maximumFractionDigits: digits });
 
 /** Where responses come from: the own quiz, or a service that they are fetched from. */
@@ -129,6 +129,7 @@ export default function ResultsStage() {
   const queries = useQueryClient();
   const [params, setParams] = useSearchParams();
   const [sending, setSending] = useState(false);
+  const [every, setEvery] = useState(false);
   const sources = useSources();
   const list = sources.list ?? [];
   const ofVersions = useMemo(() => (sources.list ?? []).filter((s) => s.version && s.responses > 0), [sources.list]);
@@ -194,7 +195,10 @@ export default function ResultsStage() {
         </Empty>
       </main>
     );
-  const { attempts, set, underWay, otherwise } = results.data;
+  const { set, underWay, otherwise } = results.data;
+  const severalEach = results.data.attempts.some((a) => a.counts !== undefined) && results.data.attempts.some((a) => a.counts === undefined);
+  const attempts = severalEach && !every ? counting(results.data.attempts) : results.data.attempts;
+  const live = Boolean(chosen.code) && params.get('live') === '1';
   return (
     <div className="grid min-h-0 grid-cols-1 grid-rows-[minmax(0,1fr)_auto]">
       <main className="overflow-auto px-4 py-3 sm:px-6">
@@ -206,13 +210,42 @@ export default function ResultsStage() {
             as they were sent.
           </p>
         )}
+        {chosen.code && (underWay > 0 || live || attempts.length === 0) && (
+          <p className="mb-3 text-sm">
+            <button
+              type="button"
+              className="link"
+              aria-expanded={live}
+              onClick={() => setParams({ of: chosen.id, ...(!live && { live: '1' }) }, { replace: true })}
+            >
+              {live ? 'Hide the class at work' : 'Show the class at work'}
+            </button>
+          </p>
+        )}
+        {live && (
+          <div className="mb-6">
+            <Live
+              key={chosen.id}
+              delivery={chosen.id}
+              items={set.items}
+              mayEdit={mayEdit}
+              onChanged={() => void queries.invalidateQueries({ queryKey: ['deliveries', view.id] })}
+            />
+          </div>
+        )}
+        {severalEach && (
+          <label className="mb-3 flex items-center gap-2 text-sm">
+            <input type="checkbox" checked={every} onChange={(e) => setEvery(e.target.checked)} />
+            Every attempt, also those that do not count
+          </label>
+        )}
         {attempts.length ? (
           <Table set={set} attempts={attempts} />
-        ) : (
+        ) : live ? null : (
           <Empty title="Nobody has handed in yet">
             <p>
               {underWay
-                ? `${underWay} learners are answering.`
+                ? `${counted(underWay, 'learner is', 'learners are')} answering.`
                 : chosen.code
                   ? 'Show the link or the code to your learners:'
                   : 'Show the link to your learners:'}{' '}
@@ -256,6 +289,22 @@ function copyScores(attempts: readonly Attempt[]): void {
   const cell = (s: string): string => (/^[=+\-@]/.test(s) ? `'${s}` : s).replace(/[\t\n]/g, ' ');
   const text = ['Name\tPoints', ...attempts.map((a) => `${cell(a.name)}\t${a.points}`)].join('\n');
   copyText(text, `${attempts.length} scores are in the clipboard. Paste them into a spreadsheet.`);
+}
+
+/** The attempts that count, with the points that do. */
+const counting = (attempts: readonly Attempt[]): Attempt[] =>
+  attempts.flatMap((a) => (a.counts === undefined ? [] : [{ ...a, points: a.counts }])).sort((a, b) => b.points - a.points || a.name.localeCompare(b.name));
+
+/** What practice took, all items together. */
+function practiceWords(practice: NonNullable<Attempt['practice']>): string {
+  const all = Object.values(practice);
+  const sum = (of: (p: (typeof all)[number]) => number): number => all.reduce((n, p) => n + of(p), 0);
+  const hints = sum((p) => p.hints);
+  return `${counted(
+    sum((p) => p.tries),
+    'try',
+    'tries',
+  )}${hints ? `, ${counted(hints, 'hint')}` : ''}, ${sum((p) => (p.first === 'right' ? 1 : 0))} right at once`;
 }
 
 function Table({ set, attempts }: { set: QuizSet; attempts: Attempt[] }) {
@@ -327,6 +376,9 @@ function Table({ set, attempts }: { set: QuizSet; attempts: Attempt[] }) {
                   <th scope="row" className="max-w-72 truncate px-1 text-left font-normal">
                     {a.name}
                     {a.attempt > 1 && <span className="ml-1.5 text-[12.5px] font-normal text-amber">attempt {a.attempt}</span>}
+                    {a.late && <span className="ml-1.5 text-[12.5px] text-amber">arrived late, answered in time</span>}
+                    {a.byClock && <span className="ml-1.5 text-[12.5px] text-amber">ended by the clock</span>}
+                    {a.practice && <span className="ml-1.5 text-[12.5px] text-ink-2">{practiceWords(a.practice)}</span>}
                     {a.sameDeviceAs && (
                       <span className="ml-1.5 text-[12.5px] font-normal text-ink-2" title={`${a.sameDeviceAs} had handed in on this device before`}>
                         device of {a.sameDeviceAs}

@@ -3,6 +3,7 @@ import type { LearnerItem, Response } from '@zakuska/core';
 import { ArrowDown, ArrowUp } from 'lucide-react';
 import { useId } from 'react';
 import { plainWords, Text } from './Text.js';
+import { useSay } from './words/words.js';
 
 /** As the server takes them (`longestAnswer` of the core). */
 const LONGEST = { typed: 2000, number: 200, essay: 50_000 } as const;
@@ -49,6 +50,7 @@ function Choices({
 
 export function AnswerInput({ item, value, onChange, disabled = false }: Props) {
   const name = useId();
+  const say = useSay();
   switch (item.kind) {
     case 'multiple-choice':
     case 'multiple-response': {
@@ -82,7 +84,7 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
       return (
         <div className="typed">
           <input
-            aria-label="Your answer"
+            aria-label={say('yourAnswer')}
             value={text}
             disabled={disabled}
             autoComplete="off"
@@ -101,7 +103,7 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
       return (
         <textarea
           className="essay"
-          aria-label="Your answer"
+          aria-label={say('yourAnswer')}
           rows={item.lines ?? 6}
           maxLength={LONGEST.essay}
           value={text}
@@ -118,7 +120,7 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
           {item.gaps?.map((g, i) => (
             <li key={g.id}>
               <label>
-                <span>Gap {i + 1}</span>
+                <span>{say('gap', { n: i + 1 })}</span>
                 {g.kind === 'choice' ? (
                   <select value={gaps[g.id] ?? ''} disabled={disabled} onChange={(e) => set(g.id, e.target.value)}>
                     <option value="" />
@@ -185,10 +187,15 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
             {order.map((p, i) => (
               <li key={p}>
                 <Text text={p} />
-                <button type="button" aria-label={`Move up: ${p}`} disabled={disabled || i === 0} onClick={() => move(i, i - 1)}>
+                <button type="button" aria-label={say('moveUp', { piece: plainWords(p) })} disabled={disabled || i === 0} onClick={() => move(i, i - 1)}>
                   <ArrowUp size={18} aria-hidden />
                 </button>
-                <button type="button" aria-label={`Move down: ${p}`} disabled={disabled || i === order.length - 1} onClick={() => move(i, i + 1)}>
+                <button
+                  type="button"
+                  aria-label={say('moveDown', { piece: plainWords(p) })}
+                  disabled={disabled || i === order.length - 1}
+                  onClick={() => move(i, i + 1)}
+                >
                   <ArrowDown size={18} aria-hidden />
                 </button>
               </li>
@@ -196,7 +203,7 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
           </ol>
           {!value && !disabled && (
             <button type="button" className="as-it-is" onClick={() => onChange({ order })}>
-              It is right as it stands
+              {say('asItStands')}
             </button>
           )}
         </>

@@ -1,4 +1,5 @@
 /** The languages of a quiz, each by its own name, to choose one. */
+import { useSay } from './words/words.js';
 
 /** A language by the name that its speakers give it. */
 export function ownName(code: string): string {
@@ -16,11 +17,12 @@ interface Props {
   onChoose: (language: string) => void;
 }
 export function Languages({ languages, value, onChoose }: Props) {
+  const say = useSay();
   return (
-    <div className="languages" role="group" aria-label="Language">
+    <div className="languages" role="group" aria-label={say('language')}>
       {languages.map((l) => (
         <button key={l} type="button" lang={l || undefined} aria-pressed={l === value} onClick={() => onChoose(l)}>
-          {l ? ownName(l) : 'as written'}
+          {l ? ownName(l) : say('asWritten')}
         </button>
       ))}
     </div>

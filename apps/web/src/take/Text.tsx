@@ -14,12 +14,13 @@ export function Text({ text, className = '' }: { text: string; className?: strin
     return (
       <div
         dir="auto"
+        data-say
         className={`rich ${className}`}
         dangerouslySetInnerHTML={{ __html: html.replace(/\[\[[^\][]+\]\]/g, () => `<span class="gap-mark">${++n}</span>`) }}
       />
     );
   return (
-    <div dir="auto" className={className} style={{ whiteSpace: 'pre-line' }}>
+    <div dir="auto" data-say className={className} style={{ whiteSpace: 'pre-line' }}>
       {text.split(/\[\[[^\][]+\]\]/).flatMap((part, i) =>
         i
           ? [

@@ -6,6 +6,8 @@ export interface KeptAttempt {
   token: string;
   responses: Record<string, Answer>;
   place: number;
+  /** When the last answer was given, by the server's clock. */
+  answeredAt?: string;
   /** In which the answers were given, where the learner chose one. */
   language?: string;
 }

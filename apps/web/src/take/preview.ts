@@ -1,7 +1,7 @@
 /** The learner's page inside a teacher's page of the same origin, which holds the keys and marks what is handed in. */
 import type { AttemptState, Keeper, Outcome } from './server.js';
 
-export type FromPage = { type: 'preview-ready' } | { type: 'preview-submit'; responses: Parameters<Keeper['submit']>[2] };
+export type FromPage = { type: 'preview-ready' } | { type: 'preview-submit'; responses: AttemptState['responses'] };
 export type ToPage = { type: 'preview'; attempt: AttemptState; place: number } | { type: 'preview-outcome'; outcome: Outcome };
 
 const say = (message: FromPage): void => window.parent.postMessage(message, location.origin);
@@ -24,10 +24,10 @@ export async function previewed(): Promise<{ attempt: AttemptState; place: numbe
   return {
     attempt,
     place,
-    note: 'a preview: nothing is kept',
-    keptNote: 'a preview: nothing is kept',
+    note: 'preview',
+    keptNote: 'preview',
     keep: () => Promise.resolve(null),
-    submit: async (_id, _token, responses) => {
+    submit: async (_id, _token, { responses }) => {
       const told = next('preview-outcome');
       say({ type: 'preview-submit', responses });
       return (await told).outcome;

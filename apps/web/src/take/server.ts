@@ -1,49 +1,83 @@
 /** The server as learners' pages know it. Plain fetch: this bundle stays small. */
-import type { LearnerItem, Response as Answer } from '@zakuska/core';
+import type { LearnerItem, Outcome as OutcomeOfCore, Phase, PracticeView, QuizRules, Response as Answer } from '@zakuska/core';
+import { heardTime } from './clock.js';
+import type { Say } from './words/words.js';
 
-export interface Welcome {
+/** Times are the server's. */
+export interface Clock {
+  now: string;
+  phase: Phase;
+  /** When the attempt ends. */
+  due?: string;
+}
+export interface Welcome extends Clock {
   title: string;
   items: number;
   points: number;
-  shows: 'nothing' | 'score' | 'answers';
-  open: boolean;
-  /** Attempts per person; 0 for any number. */
-  attempts: number;
+  rules: QuizRules;
+  /** The language of the quiz. */
+  language?: string;
   /** Languages to choose from, that of the quiz first (empty where it is not known); absent where there is one. */
   languages?: string[];
-  /** Who comes from a course: known by name there. */
+  /** Who comes from a course, or by a code of their own: known by name there. */
   learner?: { name: string; underWay: boolean; handedIn: number };
+  /** Who may come in, where names are chosen from a list. */
+  people?: { id: string; name: string }[];
 }
-export interface Outcome {
-  shows: Welcome['shows'];
-  points?: number;
-  maximum?: number;
-  byHand?: number;
-  items?: { id: string; state: 'right' | 'partly' | 'wrong' | 'unanswered' | 'by-hand'; points: number; feedback: string[]; answer?: string }[];
+export interface Outcome extends OutcomeOfCore {
+  /** What brings more of it. */
+  later?: 'closed' | 'released';
+  /** The clock handed it in, with what had arrived. */
+  byClock?: boolean;
 }
-export interface AttemptState {
+export interface AttemptState extends Clock {
   id: string;
   title: string;
   name: string;
   language?: string;
   languages?: string[];
+  pages: QuizRules['pages'];
+  /** Whether the learner may go back. */
+  back: boolean;
+  /** How many items were passed. */
+  place: number;
   items: LearnerItem[];
   responses: Record<string, Answer>;
+  /** Where it is practice: what is told of each item. */
+  practice?: Record<string, PracticeView>;
   outcome?: Outcome;
 }
 
-/** A refusal in the server's words; status 0 where it could not be reached. */
+/** A refusal; status 0 where the server could not be reached. */
 export class Refused extends Error {
   constructor(
     readonly status: number,
-    message: string,
-    /** Seconds after which it may be tried again. */
-    readonly retryAfter?: number,
-    /** The item that it is about. */
-    readonly item?: string,
+    readonly code: string,
+    /** What the server says, in English. */
+    readonly detail: string,
+    readonly more: { retryAfter?: number; item?: string; name?: string; attempts?: number } = {},
   ) {
-    super(message);
+    super(detail);
   }
+}
+const SAID: Readonly<Record<string, Parameters<Say>[0]>> = {
+  'no-connection': 'noConnection',
+  'server-trouble': 'serverTrouble',
+  'wrong-code': 'wrongCode',
+  closed: 'closed',
+  'not-open': 'notOpen',
+  'time-over': 'timeOver',
+  'own-code-needed': 'ownCodeNeeded',
+  'begun-elsewhere': 'begunElsewhere',
+  'too-many-tries': 'tooMany',
+};
+/** What went wrong, in the language of the page where it is known there. */
+export function errorWords(e: unknown, say: Say): string {
+  if (!(e instanceof Refused)) return e instanceof Error ? e.message : say('cannotBeDone');
+  const { name, attempts = 1 } = e.more;
+  if (e.code === 'attempts-used') return name === undefined ? say('attemptsUsed', { n: attempts }) : say('nameUsed', { name });
+  const known = SAID[e.code];
+  return known ? say(known) : e.detail || say('cannotBeDone');
 }
 
 async function ask<T>(method: string, path: string, body?: unknown, token?: string, launch?: string): Promise<T> {
@@ -59,56 +93,81 @@ async function ask<T>(method: string, path: string, body?: unknown, token?: stri
       ...(body !== undefined && { body: JSON.stringify(body) }),
     });
   } catch {
-    throw new Refused(0, 'No connection. Your answers are kept on this device and sent when it is back.');
+    throw new Refused(0, 'no-connection', '');
   }
   const data: unknown = r.status === 204 ? null : await r.json().catch(() => ({}));
-  if (r.status >= 500) throw new Refused(0, 'The server does not answer well just now. Your answers are kept on this device and sent again by themselves.');
+  if (r.status >= 500) throw new Refused(0, 'server-trouble', '');
   if (!r.ok) {
-    const { detail, retryAfter, item } = data as { detail?: string; retryAfter?: number; item?: string };
-    throw new Refused(r.status, detail ?? 'The server could not do this. Try again.', retryAfter, item);
+    const { detail = '', code = '', ...more } = data as { detail?: string; code?: string } & Refused['more'];
+    throw new Refused(r.status, code, detail, more);
   }
+  const { now } = (data ?? {}) as { now?: string };
+  if (now) heardTime(now);
   return data as T;
 }
 
 /** Whether what failed may be done by trying again: no connection, a server in trouble, or too many at once. */
 export const passing = (e: unknown): e is Refused => e instanceof Refused && (e.status === 0 || e.status === 429);
-/** Tries until it is done or refused for good. `said` hears why it is not done yet. */
-export async function untilDone<T>(what: () => Promise<T>, said: (why: string) => void): Promise<T> {
+/** Tries until it is done or refused for good. `said` hears why it is not done yet, and in how many seconds it is tried again. */
+export async function untilDone<T>(what: () => Promise<T>, said: (why: Refused, seconds: number) => void): Promise<T> {
   for (let tries = 0; ; tries++) {
     try {
       return await what();
     } catch (e) {
       if (!passing(e)) throw e;
-      const seconds = e.retryAfter ?? Math.min(2 + tries, 15);
-      said(`${e.message} Trying again in ${seconds} ${seconds === 1 ? 'second' : 'seconds'}.`);
+      const seconds = e.more.retryAfter ?? Math.min(2 + tries, 15);
+      said(e, seconds);
       await new Promise((r) => setTimeout(r, seconds * 1000));
     }
   }
 }
+/** What is said while it is tried again. */
+export const againWords = (say: Say, e: Refused, seconds: number): string => `${errorWords(e, say)} ${say('tryingAgain', { n: seconds })}`;
 
+/** What goes to the server of answers. */
+export interface Given {
+  responses: Record<string, Answer>;
+  /** In which the answers were given, where the learner chooses one. */
+  language?: string;
+  /** How many items the learner has passed. */
+  place?: number;
+  /** When the last answer was given, by the server's clock. */
+  answeredAt?: string;
+}
+/** What a learner does with an item in practice. */
+export type Step = { response: Answer } | { hint: true } | { giveUp: true };
 /** Where answers go. */
 export interface Keeper {
   /** What is said of answers before and after they were sent. */
-  note: string;
-  keptNote: string;
-  /** @param language in which the answers were given, where the learner chooses one */
-  keep(id: string, token: string, responses: Record<string, Answer>, language?: string): Promise<unknown>;
-  submit(id: string, token: string, responses: Record<string, Answer>, language?: string): Promise<Outcome>;
+  note: Parameters<Say>[0];
+  keptNote: Parameters<Say>[0];
+  keep(id: string, token: string, given: Given): Promise<Clock | null>;
+  submit(id: string, token: string, given: Given): Promise<Outcome>;
+  /** The page is there, and at which place; absent where nobody wants to know. */
+  here?: (id: string, token: string, place: number) => Promise<Clock>;
+  step?: (id: string, token: string, item: string, step: Step, language?: string) => Promise<PracticeView>;
 }
 
 const chosen = (language: string | undefined): { language?: string } => (language ? { language } : {});
 
 export const server = {
-  note: 'kept on this device',
-  keptNote: 'kept',
+  note: 'keptHere' as const,
+  keptNote: 'kept' as const,
   /** @param launch what a launch from a course gave to this page */
   welcome: (code: string, launch?: string) => ask<Welcome>('GET', encodeURIComponent(code), undefined, undefined, launch),
-  begin: (code: string, id: string, token: string, who: { name: string } | { launch: string }, device: string, language?: string) =>
-    ask<AttemptState>('POST', `${encodeURIComponent(code)}/attempts`, { id, token, ...who, device, ...chosen(language) }),
+  begin: (
+    code: string,
+    id: string,
+    token: string,
+    who: { name: string } | { member: string } | { launch: string } | object,
+    device: string,
+    language?: string,
+  ) => ask<AttemptState>('POST', `${encodeURIComponent(code)}/attempts`, { id, token, ...who, device, ...chosen(language) }),
   attempt: (id: string, token: string, language?: string) =>
     ask<AttemptState>('GET', `attempts/${id}${language ? `?language=${encodeURIComponent(language)}` : ''}`, undefined, token),
-  keep: (id: string, token: string, responses: Record<string, Answer>, language?: string) =>
-    ask<null>('PUT', `attempts/${id}`, { responses, ...chosen(language) }, token),
-  submit: (id: string, token: string, responses: Record<string, Answer>, language?: string) =>
-    ask<Outcome>('POST', `attempts/${id}/submit`, { responses, ...chosen(language) }, token),
+  keep: (id: string, token: string, given: Given) => ask<Clock>('PUT', `attempts/${id}`, given, token),
+  here: (id: string, token: string, place: number) => ask<Clock>('POST', `attempts/${id}/here`, { place }, token),
+  step: (id: string, token: string, item: string, step: Step, language?: string) =>
+    ask<PracticeView>('POST', `attempts/${id}/step`, { item, ...step, ...chosen(language) }, token),
+  submit: (id: string, token: string, given: Given) => ask<Outcome>('POST', `attempts/${id}/submit`, given, token),
 };

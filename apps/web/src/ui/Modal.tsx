@@ -26,7 +26,7 @@ export function Modal({
   return (
     <Dialog.Root open={open} onOpenChange={(o) => !o && onClose()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-[#0006]" />
+        <Dialog.Overlay className="fixed inset-0 z-50 bg-[#0006]" />
         <Dialog.Content
           {...(description ? {} : { 'aria-describedby': undefined })}
           className={`fixed left-1/2 z-50 flex w-[calc(100vw-32px)] -translate-x-1/2 flex-col rounded-lg border border-rule bg-sheet ${full ? 'top-4 h-[calc(100vh-32px)] max-w-[1500px]' : `top-[10vh] max-h-[80vh] ${wide ? 'max-w-3xl' : 'max-w-lg'}`}`}

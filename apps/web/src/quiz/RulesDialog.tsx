@@ -1,0 +1,253 @@
+/** How a quiz is taken: who comes in, when, how it stands on the page, practice, and what learners see when. */
+import { type QuizRules, rulesProblem, seenFrom, type SeenFrom, type SeenPart, seenParts } from '@zakuska/core';
+import { useQuery } from '@tanstack/react-query';
+import { type ReactNode, useState } from 'react';
+import { api, call } from '../api/client.js';
+import { Button } from '../ui/Button.js';
+import { Field, Input, Select } from '../ui/Field.js';
+import { Modal } from '../ui/Modal.js';
+import { ClassesDialog } from './ClassesDialog.js';
+import { COUNTS, ENTER, SEEN_FROM } from './rulesWords.js';
+
+const PARTS: Readonly<Record<SeenPart, string>> = {
+  score: 'Their points',
+  marks: 'Right and wrong',
+  keys: 'The right answers',
+  feedback: 'The feedback',
+};
+const ATTEMPTS = [0, 1, 2, 3, 5] as const;
+const TRIES = [0, 1, 2, 3, 5] as const;
+
+/** An instant as a field for date and time of this place takes it. */
+const asLocal = (iso: string | undefined): string => {
+  if (!iso) return '';
+  const d = new Date(iso);
+  return new Date(d.getTime() - d.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
+};
+const asInstant = (local: string): string | undefined => (local ? new Date(local).toISOString() : undefined);
+
+interface Props {
+  rules: QuizRules;
+  /** The class that takes it, where one does. */
+  classList?: string | undefined;
+  workspace: string;
+  /** Published already: who comes in, the orders and practice stay as they are. */
+  published?: boolean;
+  busy?: boolean;
+  onDone: (rules: QuizRules, classList: string | undefined) => void;
+  onClose: () => void;
+}
+export function RulesDialog({ rules: given, classList: givenClass, workspace, published = false, busy = false, onDone, onClose }: Props) {
+  const [rules, setRules] = useState(given);
+  const [classList, setClassList] = useState(givenClass);
+  const [inClasses, setInClasses] = useState(false);
+  const classes = useQuery({
+    queryKey: ['classes', workspace],
+    queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/classes', { params: { path: { workspace } } })),
+    enabled: !published,
+  });
+  const put = (change: Partial<QuizRules>): void =>
+    setRules((r) => Object.fromEntries(Object.entries({ ...r, ...change }).filter(([, v]) => v !== undefined)) as QuizRules);
+  const byClass = rules.enter === 'list' || rules.enter === 'personal';
+  const chosen = classes.data?.some((c) => c.id === classList) ? classList : undefined;
+  const problem = rulesProblem(rules) ?? (!published && byClass && !chosen ? 'Choose the class that takes it.' : null);
+  return (
+    <Modal
+      open
+      wide
+      onClose={onClose}
+      title={published ? 'Change the rules' : 'How the quiz is taken'}
+      foot={
+        <>
+          <span className="flex-1 text-[13.5px] text-brick" role="status">
+            {problem}
+          </span>
+          <Button onClick={onClose}>Cancel</Button>
+          <Button look="primary" disabled={problem !== null || busy} onClick={() => onDone(rules, byClass ? chosen : undefined)}>
+            {published ? 'Change' : 'Use these rules'}
+          </Button>
+        </>
+      }
+    >
+      <div className="grid gap-6 sm:grid-cols-2">
+        {!published && (
+          <Group title="Who">
+            <Field label="Who comes in">
+              {(id) => (
+                <Select id={id} value={rules.enter} onChange={(e) => put({ enter: e.target.value as QuizRules['enter'] })}>
+                  {Object.entries(ENTER).map(([value, words]) => (
+                    <option key={value} value={value}>
+                      {words}
+                    </option>
+                  ))}
+                </Select>
+              )}
+            </Field>
+            {byClass && (
+              <Field label="Class">
+                {(id) => (
+                  <div className="flex gap-2">
+                    <Select id={id} value={chosen ?? ''} onChange={(e) => setClassList(e.target.value || undefined)}>
+                      <option value="">{classes.data?.length ? '' : 'no class yet'}</option>
+                      {classes.data?.map((c) => (
+                        <option key={c.id} value={c.id}>
+                          {c.name} ({c.people})
+                        </option>
+                      ))}
+                    </Select>
+                    <Button onClick={() => setInClasses(true)}>Classes …</Button>
+                  </div>
+                )}
+              </Field>
+            )}
+          </Group>
+        )}
+        <Group title="When">
+          <Field label="Opens" hint={`Times of ${Intl.DateTimeFormat().resolvedOptions().timeZone}, by the clock of the server.`}>
+            {(id, note) => (
+              <Input
+                id={id}
+                aria-describedby={note}
+                type="datetime-local"
+                value={asLocal(rules.opensAt)}
+                onChange={(e) => put({ opensAt: asInstant(e.target.value) })}
+              />
+            )}
+          </Field>
+          <Field label="Closes">
+            {(id) => <Input id={id} type="datetime-local" value={asLocal(rules.closesAt)} onChange={(e) => put({ closesAt: asInstant(e.target.value) })} />}
+          </Field>
+          <Field label="Minutes for an attempt" hint="Empty for no limit. Who has extra time on the class list gets it, also past the closing.">
+            {(id, note) => (
+              <Input
+                id={id}
+                aria-describedby={note}
+                type="number"
+                min={1}
+                max={10_080}
+                value={rules.minutes ?? ''}
+                onChange={(e) => put({ minutes: e.target.valueAsNumber > 0 ? Math.min(10_080, e.target.valueAsNumber) : undefined })}
+              />
+            )}
+          </Field>
+        </Group>
+        <Group title="Attempts">
+          <Field label="Attempts a person">
+            {(id) => (
+              <Select id={id} value={rules.attempts} onChange={(e) => put({ attempts: Number(e.target.value) })}>
+                {[...new Set([...ATTEMPTS, rules.attempts])].map((n) => (
+                  <option key={n} value={n}>
+                    {n || 'as many as they like'}
+                  </option>
+                ))}
+              </Select>
+            )}
+          </Field>
+          {rules.attempts !== 1 && (
+            <Field label="Of several counts">
+              {(id) => (
+                <Select id={id} value={rules.counts} onChange={(e) => put({ counts: e.target.value as QuizRules['counts'] })}>
+                  {Object.entries(COUNTS).map(([value, words]) => (
+                    <option key={value} value={value}>
+                      {words}
+                    </option>
+                  ))}
+                </Select>
+              )}
+            </Field>
+          )}
+        </Group>
+        <Group title="On the page">
+          <Field label="Items">
+            {(id) => (
+              <Select id={id} value={rules.pages} onChange={(e) => put({ pages: e.target.value as QuizRules['pages'] })}>
+                <option value="one-by-one">one by one</option>
+                <option value="all">all on one page</option>
+              </Select>
+            )}
+          </Field>
+          <Box checked={rules.back} onChange={(back) => put({ back })}>
+            Learners may go back
+          </Box>
+          {!published && (
+            <>
+              <Box checked={rules.shuffle.items} onChange={(items) => put({ shuffle: { ...rules.shuffle, items } })}>
+                A new order of items for each learner, within each part
+              </Box>
+              <Box checked={rules.shuffle.options} onChange={(options) => put({ shuffle: { ...rules.shuffle, options } })}>
+                A new order of options; pinned ones and numbers in order stay
+              </Box>
+            </>
+          )}
+        </Group>
+        {!published && (
+          <Group title="Practice">
+            <Box checked={rules.practice !== undefined} onChange={(on) => put({ practice: on ? { tries: 3, hints: true } : undefined })}>
+              Mark each answer at once
+            </Box>
+            {rules.practice && (
+              <>
+                <Field label="Tries for an item" hint="Then the right answer is shown, with its feedback.">
+                  {(id, note) => (
+                    <Select
+                      id={id}
+                      aria-describedby={note}
+                      value={rules.practice?.tries}
+                      onChange={(e) => rules.practice && put({ practice: { ...rules.practice, tries: Number(e.target.value) } })}
+                    >
+                      {TRIES.map((n) => (
+                        <option key={n} value={n}>
+                          {n || 'as many as they like'}
+                        </option>
+                      ))}
+                    </Select>
+                  )}
+                </Field>
+                <Box checked={rules.practice.hints} onChange={(hints) => rules.practice && put({ practice: { ...rules.practice, hints } })}>
+                  A wrong answer brings the next hint of the item
+                </Box>
+              </>
+            )}
+          </Group>
+        )}
+        <Group title="What learners see afterwards">
+          {seenParts.map((part) => (
+            <Field key={part} label={PARTS[part]}>
+              {(id) => (
+                <Select id={id} value={rules.shows[part]} onChange={(e) => put({ shows: { ...rules.shows, [part]: e.target.value as SeenFrom } })}>
+                  {seenFrom.map((from) => (
+                    <option key={from} value={from}>
+                      {SEEN_FROM[from]}
+                    </option>
+                  ))}
+                </Select>
+              )}
+            </Field>
+          ))}
+        </Group>
+      </div>
+      {inClasses && (
+        <ClassesDialog
+          workspace={workspace}
+          onClose={(id) => {
+            setInClasses(false);
+            if (id) setClassList(id);
+          }}
+        />
+      )}
+    </Modal>
+  );
+}
+
+const Group = ({ title, children }: { title: string; children: ReactNode }) => (
+  <fieldset className="grid content-start gap-3">
+    <legend className="mb-1 text-[15px] font-bold">{title}</legend>
+    {children}
+  </fieldset>
+);
+const Box = ({ checked, onChange, children }: { checked: boolean; onChange: (on: boolean) => void; children: ReactNode }) => (
+  <label className="flex items-start gap-2 text-sm">
+    <input type="checkbox" className="mt-0.5" checked={checked} onChange={(e) => onChange(e.target.checked)} />
+    <span>{children}</span>
+  </label>
+);

@@ -1,0 +1,10 @@
+/** How marks look and read in the tables of Results. */
+export const SIGNS = { right: '✓', partly: '½', wrong: '·', unanswered: '–', 'by-hand': '¶' } as const;
+export const LOOKS = {
+  right: 'bg-dill-soft text-dill',
+  partly: 'bg-amber-soft text-amber',
+  wrong: 'bg-brick-soft text-brick',
+  unanswered: 'bg-brick-soft text-brick',
+  'by-hand': 'bg-paper text-ink-2',
+} as const;
+export const WORDS = { right: 'right', partly: 'partly right', wrong: 'wrong', unanswered: 'no answer', 'by-hand': 'marked by hand' } as const;

@@ -1,0 +1,259 @@
+/** Answering: one question after the other or all on one page, with the time that is left. Answers are kept on the device at once. */
+import type { PracticeView, Response as Answer } from '@zakuska/core';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { answered } from './answered.js';
+import { leftOf, serverNow } from './clock.js';
+import type { KeptAttempt } from './kept.js';
+import { Languages } from './Languages.js';
+import { NotYou } from './NotYou.js';
+import { Question } from './Question.js';
+import { Result } from './Result.js';
+import {
+  againWords,
+  type AttemptState,
+  type Clock,
+  errorWords,
+  type Given,
+  type Keeper,
+  type Outcome,
+  passing,
+  Refused,
+  type Step,
+  untilDone,
+} from './server.js';
+import { useSay } from './words/words.js';
+
+/** Milliseconds between two words to the server that the page is there. */
+const HERE_EVERY = 20_000;
+const KEEP_AFTER = 1200;
+
+interface Props {
+  attempt: AttemptState;
+  kept: KeptAttempt;
+  keeper: Keeper;
+  /** Keeps the answers on this device. */
+  remember: (kept: KeptAttempt) => void;
+  /** Times the usual speed of the voice. */
+  speed: number;
+  /** Goes on in another language; absent where there is no choice. */
+  change?: (language: string, now: KeptAttempt) => Promise<void>;
+  /** Makes room for another person at this device; absent where there is nobody to make room for. */
+  leave?: (unsent: boolean) => void;
+  /** What may be seen by now of what was handed in. */
+  again?: () => Promise<Outcome | undefined>;
+}
+
+export function Answering({ attempt, kept, keeper, remember, speed, change, leave, again }: Props) {
+  const say = useSay();
+  const { items } = attempt;
+  const [responses, setResponses] = useState<Record<string, Answer>>(() => ({ ...attempt.responses, ...kept.responses }));
+  const [practice, setPractice] = useState(attempt.practice);
+  const [place, setPlace] = useState(() => (attempt.back ? kept.place : Math.max(kept.place, attempt.place)));
+  const [answeredAt, setAnsweredAt] = useState(kept.answeredAt);
+  const [outcome, setOutcome] = useState<Outcome | null>(attempt.outcome ?? null);
+  const [due, setDue] = useState(attempt.due);
+  const [said, setSaid] = useState('');
+  const [sending, setSending] = useState(false);
+  const heading = useRef<HTMLDivElement>(null);
+  const first = useRef(true);
+  const latest = useRef(remember);
+  latest.current = remember;
+  const onOnePage = attempt.pages === 'all';
+  const given = (): Given => ({ responses, ...(kept.language && { language: kept.language }), place, ...(answeredAt && { answeredAt }) });
+  const heard = (c: Clock | null): void => {
+    if (c) setDue(c.due);
+  };
+
+  useEffect(() => {
+    if (outcome) return;
+    latest.current({ ...kept, responses, place, ...(answeredAt && { answeredAt }) });
+    if (first.current) {
+      first.current = false;
+      return;
+    }
+    const timer = setTimeout(() => {
+      keeper.keep(kept.id, kept.token, given()).then(
+        (c) => {
+          heard(c);
+          setSaid(say(keeper.keptNote));
+        },
+        (e: unknown) => setSaid(passing(e) ? say('notSent') : errorWords(e, say)),
+      );
+    }, KEEP_AFTER);
+    return () => clearTimeout(timer);
+    // what else it uses does not change within an attempt, or is the same answers
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
+  }, [responses, place, outcome, kept, keeper]);
+
+  useEffect(() => {
+    if (outcome || !keeper.here) return;
+    const { here } = keeper;
+    const timer = setInterval(() => void here(kept.id, kept.token, place).then(heard, () => undefined), HERE_EVERY);
+    return () => clearInterval(timer);
+  }, [outcome, keeper, kept.id, kept.token, place]);
+
+  const go = (to: number): void => {
+    setPlace(to);
+    scrollTo(0, 0);
+    requestAnimationFrame(() => heading.current?.focus());
+  };
+  const answer = (id: string, r: Answer): void => {
+    setResponses((all) => ({ ...all, [id]: r }));
+    setAnsweredAt(new Date(serverNow()).toISOString());
+  };
+  const submit = async (): Promise<void> => {
+    setSending(true);
+    setSaid(say('handingIn'));
+    try {
+      setOutcome(
+        await untilDone(
+          () => keeper.submit(kept.id, kept.token, given()),
+          (e, n) => setSaid(againWords(say, e, n)),
+        ),
+      );
+      scrollTo(0, 0);
+    } catch (e) {
+      setSaid(errorWords(e, say));
+      const at = e instanceof Refused ? items.findIndex((i) => i.id === e.more.item) : -1;
+      if (at >= 0) setPlace(at);
+    }
+    setSending(false);
+  };
+  const handIn = useRef(submit);
+  handIn.current = submit;
+  const timeOver = useCallback(() => void handIn.current(), []);
+  const step = async (id: string, s: Step): Promise<void> => {
+    try {
+      const view = await keeper.step?.(kept.id, kept.token, id, s, kept.language);
+      if (view) setPractice((all) => ({ ...all, [id]: view }));
+      setSaid('');
+    } catch (e) {
+      setSaid(errorWords(e, say));
+    }
+  };
+
+  if (outcome) return <Result attempt={attempt} outcome={outcome} leave={leave} again={again} />;
+  const questions = items.filter((i) => i.kind !== 'information');
+  const open = questions.filter((i) => !(practice?.[i.id]?.done ?? answered(responses[i.id])));
+  const item = items[place];
+  const atEnd = onOnePage ? place > 0 : !item;
+  const practising = (id: string): { practice?: { view: PracticeView; step: (s: Step) => Promise<void> } } => {
+    const view = practice?.[id];
+    return view && keeper.step ? { practice: { view, step: (s) => step(id, s) } } : {};
+  };
+  const shown = (i: (typeof items)[number]) => (
+    <Question
+      key={i.id}
+      item={i}
+      number={questions.indexOf(i) + 1}
+      of={questions.length}
+      language={attempt.language}
+      value={responses[i.id]}
+      onChange={(r) => answer(i.id, r)}
+      speed={speed}
+      {...practising(i.id)}
+    />
+  );
+  return (
+    <>
+      <main className="page">
+        <h1 className="top">
+          {attempt.title} · {attempt.name}
+          <NotYou name={attempt.name} unsent leave={leave} />
+        </h1>
+        {change && attempt.languages && (
+          <Languages
+            languages={attempt.languages}
+            value={kept.language ?? attempt.languages[0] ?? ''}
+            onChoose={(to) =>
+              void change(to === attempt.languages?.[0] ? '' : to, { ...kept, responses, place }).catch((e: unknown) => setSaid(errorWords(e, say)))
+            }
+          />
+        )}
+        {due && <TimeLeft due={due} over={timeOver} />}
+        {!onOnePage && (
+          <div className="bar" aria-hidden>
+            {items.map((i, n) => (
+              <i key={i.id} className={`${open.includes(i) ? '' : 'done'} ${n === place ? 'here' : ''}`} />
+            ))}
+          </div>
+        )}
+        <div ref={heading} tabIndex={-1} style={{ outline: 'none' }} className={onOnePage && !atEnd ? 'one-page' : ''}>
+          {atEnd ? (
+            <>
+              <p className="stem">{open.length ? say('unanswered', { n: open.length }) : say('allAnswered')}</p>
+              {attempt.back && (
+                <ul className="list">
+                  {open.map((i) => (
+                    <li key={i.id}>
+                      <button type="button" onClick={() => (onOnePage ? backTo(i.id, () => setPlace(0)) : go(items.indexOf(i)))}>
+                        {say('question', { n: questions.indexOf(i) + 1 })}
+                      </button>
+                    </li>
+                  ))}
+                </ul>
+              )}
+            </>
+          ) : onOnePage ? (
+            items.map((i) => (
+              <section key={i.id} id={`q-${i.id}`}>
+                {shown(i)}
+              </section>
+            ))
+          ) : (
+            item && shown(item)
+          )}
+        </div>
+      </main>
+      <div className="act">
+        {(attempt.back || onOnePage) && (
+          <button type="button" disabled={place === 0 || sending} onClick={() => go(onOnePage ? 0 : place - 1)}>
+            {say('back')}
+          </button>
+        )}
+        <span role="status">{said || say(keeper.note)}</span>
+        {atEnd ? (
+          <button type="button" className="primary" disabled={sending} onClick={() => void submit()}>
+            {say('handIn')}
+          </button>
+        ) : (
+          <button type="button" className="primary" onClick={() => go(onOnePage ? items.length : place + 1)}>
+            {say('next')}
+          </button>
+        )}
+      </div>
+    </>
+  );
+}
+
+/** Back to a question of a page that holds all. */
+function backTo(id: string, show: () => void): void {
+  show();
+  requestAnimationFrame(() => document.getElementById(`q-${id}`)?.scrollIntoView({ block: 'start' }));
+}
+
+/** The time that is left; the last minute is said aloud to who cannot see it. */
+function TimeLeft({ due, over }: { due: string; over: () => void }) {
+  const say = useSay();
+  const end = Date.parse(due);
+  const [left, setLeft] = useState(() => end - serverNow());
+  useEffect(() => {
+    setLeft(end - serverNow());
+    const timer = setInterval(() => setLeft(end - serverNow()), 500);
+    return () => clearInterval(timer);
+  }, [end]);
+  const done = left <= 0;
+  useEffect(() => {
+    if (done) over();
+  }, [done, over]);
+  const soon = left < 60_000;
+  // every second for the eye, every ten for the ear, and then only in the last minute
+  return (
+    <p className={`time ${soon ? 'soon' : ''}`}>
+      <span aria-hidden>{done ? say('timeOver') : say('timeLeft', { time: leftOf(left) })}</span>
+      <span className="unseen" role={soon ? 'alert' : 'timer'}>
+        {done ? say('timeOver') : say('timeLeft', { time: leftOf(soon ? Math.ceil(left / 10_000) * 10_000 : Math.ceil(left / 60_000) * 60_000) })}
+      </span>
+    </p>
+  );
+}
