@@ -115,11 +115,12 @@ test('XLIFF out, filled in by a script, in again; an edit makes its own texts st
   const learner = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
   await learner.goto(`/t/${code ?? ''}`);
   await learner.getByRole('button', { name: 'español' }).click();
-  await learner.getByLabel('Your name').fill('Ada');
-  await learner.getByRole('button', { name: 'Begin' }).click();
+  // the page speaks the language of the quiz
+  await learner.getByLabel('Tu nombre').fill('Ada');
+  await learner.getByRole('button', { name: 'Empezar' }).click();
   await expect(learner.getByText('¿Qué alimenta la masa madre?')).toBeVisible();
   await learner.getByText('harina').click();
-  await learner.getByRole('button', { name: 'Next' }).click();
+  await learner.getByRole('button', { name: 'Siguiente' }).click();
   await learner.getByRole('textbox').fill('frigorífico');
   // the other language in the middle of it: what was answered stays
   await learner.getByRole('button', { name: /English|as written/ }).click();

@@ -173,13 +173,17 @@ export function up(db = DB) {
 }
 
 /** Drops a database and makes it anew, empty. */
-export function recreate(db) {
+/**
+ * An empty database in place of one of this name, or a copy of another that nobody is connected to.
+ * @returns its address
+ */
+export function recreate(db, from) {
   up('postgres');
   const s = readState();
   const pg = { extraEnv: { PGPASSWORD: s.password } };
   const at = ['-h', '127.0.0.1', '-p', String(s.port), '-U', USER];
   run('dropdb', [...at, '--if-exists', '--force', db], pg);
-  run('createdb', [...at, db], pg);
+  run('createdb', [...at, ...(from ? ['--template', from] : []), db], pg);
   return urlOf(s, db);
 }
 

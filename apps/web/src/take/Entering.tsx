@@ -60,8 +60,10 @@ interface Props {
   error: string;
   busy: boolean;
   begin: (b: Beginning) => void;
+  /** The quiz will be shown in this language. */
+  quizIn: (language: string | undefined) => void;
 }
-export function Start({ welcome, page, error, busy, begin }: Props) {
+export function Start({ welcome, page, error, busy, begin, quizIn }: Props) {
   const say = useSay();
   const [name, setName] = useState('');
   const [member, setMember] = useState('');
@@ -116,7 +118,10 @@ export function Start({ welcome, page, error, busy, begin }: Props) {
             <Languages
               languages={welcome.languages}
               value={language || (welcome.languages[0] ?? '')}
-              onChoose={(l) => setLanguage(l === welcome.languages?.[0] ? '' : l)}
+              onChoose={(l) => {
+                setLanguage(l === welcome.languages?.[0] ? '' : l);
+                quizIn(l || welcome.language);
+              }}
             />
           )}
           {error && (

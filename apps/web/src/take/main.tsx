@@ -134,7 +134,7 @@ function Quiz({ code, launch, page, reading, quizIn }: { code: string; launch: L
         {...(!launch && !welcome?.learner && { leave })}
       />
     );
-  if (welcome) return <Start welcome={welcome} page={page} error={error} busy={busy} begin={(b) => void begin(b)} />;
+  if (welcome) return <Start welcome={welcome} page={page} error={error} busy={busy} begin={(b) => void begin(b)} quizIn={quizIn} />;
   return (
     <main className="page">
       {error ? (

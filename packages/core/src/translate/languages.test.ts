@@ -1,4 +1,5 @@
 /** A set in one of its languages, in both, and for learners who choose: keys hold in each, whatever was put in another order. */
+import { runs } from '../item/runs.js';
 import fc from 'fast-check';
 import { goingSet, goingToChoose } from '../bank/going.js';
 import { readDraft } from '../draft/read.js';
@@ -132,7 +133,7 @@ test('any set: who answers right in the other language is right, as in the langu
       for (const [n, i] of inBoth(own, 'fr').items.entries())
         if (i.kind === 'cloze') expect(sameSingles(i.stem.replace(/\(\S+\) …/g, ''), own.items[n]?.stem ?? '') || i.stem.includes('\\(')).toBe(true);
     }),
-    { numRuns: 60 * Number(process.env['ZAKUSKA_TIMES'] ?? 1) },
+    { numRuns: runs(60) },
   );
 });
 

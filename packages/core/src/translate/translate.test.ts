@@ -2,6 +2,7 @@
  * Translations out and back. Held against the schemas of OASIS (corpus/xliff, see its README) and against the npm package `xliff`, a
  * reader and writer of others.
  */
+import { runs } from '../item/runs.js';
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -103,7 +104,7 @@ describe.each(WAYS)('%s', (_, way) => {
           if (right) expect(mark(item, right).credit).toBe(mark(was, rightResponse(was) ?? right).credit);
         }
       }),
-      { numRuns: 25 * Number(process.env['ZAKUSKA_TIMES'] ?? 1) },
+      { numRuns: runs(25) },
     );
   });
 
