@@ -79,3 +79,34 @@ test('an item is made so as it is there, another left out, both undone; the file
     `${set.items.length} questions and ${set.items.length} keys stand there as in the set`,
   );
 });
+
+test('the pages of a paper are looked at before they are printed: large print takes more, the answer sheet has a place for each item', async ({ page }) => {
+  await signIn(page);
+  await newSet(page, 'On paper', DRAFT);
+  await page.getByRole('button', { name: 'Take 3 items to Check' }).click();
+  await page.getByRole('link', { name: /^Deliver/ }).click();
+  await page
+    .getByRole('columnheader', { name: /^Paper/ })
+    .getByRole('button')
+    .click();
+  await page.getByLabel('Form').selectOption('pdf-questions');
+  await page.getByRole('button', { name: 'Look at the pages' }).click();
+  const pages = page.getByRole('dialog', { name: 'The pages as they will be printed' });
+  await expect(pages.getByText('It fits one page.')).toBeVisible();
+  /** How much of the first page is not white: the pages are drawn, and large print has more ink. */
+  const ink = (): Promise<number> =>
+    pages.getByRole('img', { name: /^Page 1 of/ }).evaluate((c: HTMLCanvasElement) => {
+      const { data } = c.getContext('2d')!.getImageData(0, 0, c.width, c.height);
+      let dark = 0;
+      for (let i = 0; i < data.length; i += 4) if ((data[i] ?? 255) < 128) dark++;
+      return dark;
+    });
+  await expect.poll(ink).toBeGreaterThan(1000);
+  const usual = await ink();
+  await pages.getByLabel('Large print').check();
+  await expect.poll(ink).toBeGreaterThan(usual * 1.3);
+  await pages.getByLabel('Paper').selectOption('pdf-sheet');
+  await expect(pages.getByLabel('Large print')).toHaveCount(0);
+  const [file] = await Promise.all([page.waitForEvent('download'), pages.getByRole('button', { name: 'Download it' }).click()]);
+  expect(file.suggestedFilename()).toBe('on-paper-answer-sheet.pdf');
+});

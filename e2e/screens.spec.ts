@@ -25,11 +25,20 @@ async function clean(page: Page, what: string): Promise<void> {
   ).toEqual([]);
 }
 
+/** Opens a stage of a set by its title. */
+const opener =
+  (page: Page) =>
+  async (title: string, stage: string): Promise<void> => {
+    await page.goto('/');
+    const href = (await page.getByRole('link', { name: title }).getAttribute('href')) ?? '';
+    await page.goto(href.replace(/\/\w+$/, `/${stage}`));
+  };
+
 // the slowest of all: each theme on a worker of its own
 test.describe.configure({ mode: 'parallel' });
 for (const theme of ['light', 'dark'] as const) {
-  test(`axe finds nothing on any screen, ${theme}`, async ({ browser }) => {
-    test.setTimeout(420_000);
+  test(`axe finds nothing on any screen up to the bank, ${theme}`, async ({ browser }) => {
+    test.setTimeout(900_000);
     const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme: theme })).newPage();
     await page.goto('/');
     await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
@@ -39,11 +48,7 @@ for (const theme of ['light', 'dark'] as const) {
     await page.getByRole('button', { name: 'New set' }).click();
     await clean(page, 'new set');
     await page.keyboard.press('Escape');
-    const open = async (title: string, stage: string): Promise<void> => {
-      await page.goto('/');
-      const href = (await page.getByRole('link', { name: title }).getAttribute('href')) ?? '';
-      await page.goto(href.replace(/\/\w+$/, `/${stage}`));
-    };
+    const open = opener(page);
     await open('Knife skills', 'draft');
     await expect(page.getByText('9 questions read')).toBeVisible();
     await clean(page, 'draft');
@@ -179,13 +184,42 @@ for (const theme of ['light', 'dark'] as const) {
     await expect(page.getByRole('button', { name: 'Take “The first loaf”' })).toBeVisible();
     await clean(page, 'samples');
     await page.keyboard.press('Escape');
+  });
+
+  test(`axe finds nothing on any screen of delivery, results and learners, ${theme}`, async ({ browser }) => {
+    test.setTimeout(900_000);
+    const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme: theme })).newPage();
+    await signIn(page);
+    const open = opener(page);
     await open('Starters and proofing', 'deliver');
     await expect(page.getByText('BREAD7', { exact: true })).toBeVisible();
     await clean(page, 'deliver');
+    await page.getByRole('button', { name: 'Who, when and how …' }).click();
+    await page.getByLabel('Mark each answer at once').check();
+    await clean(page, 'rules of a quiz');
+    await page.getByLabel('Who comes in').selectOption('personal');
+    await page.getByRole('button', { name: 'Classes …' }).click();
+    await page.getByRole('button', { name: 'New class' }).click();
+    await page.getByLabel('People').fill('Ada Brandt\nBéla Çelik');
+    await page.getByRole('button', { name: 'Put them on the list' }).click();
+    await clean(page, 'class');
+    await page.getByRole('dialog', { name: 'New class' }).getByRole('button', { name: 'Cancel' }).click();
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Escape');
+    await page.goto(`${page.url().split('?')[0] ?? ''}?to=paper`);
+    await page.getByLabel('Form').selectOption('pdf-questions');
+    await page.getByRole('button', { name: 'Look at the pages' }).click();
+    await expect(page.getByText(/It fits/)).toBeVisible();
+    await clean(page, 'pages');
+    await page.keyboard.press('Escape');
     await open('Starters and proofing', 'results');
     await expect(page.getByText('reliability (α)')).toBeVisible();
     await clean(page, 'results');
+    await page.goto(`${page.url().split('?')[0] ?? ''}?live=1`);
+    await expect(page.getByRole('region', { name: 'Class at work' })).toBeVisible();
+    await clean(page, 'class at work');
     await page.goto('/t');
+    await page.getByRole('button', { name: 'Reading' }).click();
     await clean(page, 'enter');
     await page.goto('/t/BREAD7');
     await page.getByLabel('Your name').fill(`Axe ${theme}`);

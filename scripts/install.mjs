@@ -56,6 +56,7 @@ export const postgresql = {
 };
 export const chromium = { name: 'chromium', there: () => Boolean(process.env.CHROMIUM) || hasBinary('chromium') };
 export const openpyxl = { name: 'python3-openpyxl', there: () => fs.existsSync('/usr/lib/python3/dist-packages/openpyxl') };
+export const poppler = { name: 'poppler-utils', there: () => hasBinary('pdftotext') };
 export const xmllint = { name: 'libxml2-utils', there: () => hasBinary('xmllint') };
 
 /** Builds, where a source is newer than the last build. */

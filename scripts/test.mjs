@@ -4,7 +4,7 @@
 import { spawn } from 'node:child_process';
 import fs from 'node:fs';
 import path from 'node:path';
-import { build, chromium, debianPackages, npmPackages, openpyxl, postgresql, root, say, xmllint } from './install.mjs';
+import { build, chromium, debianPackages, npmPackages, openpyxl, poppler, postgresql, root, say, xmllint } from './install.mjs';
 
 const counts = { passed: 0, failed: 0 };
 const unitOnly = process.argv.includes('--unit');
@@ -26,7 +26,7 @@ const tally = (name, ok) => {
 };
 
 try {
-  debianPackages(unitOnly ? [postgresql] : [postgresql, chromium, openpyxl, xmllint]);
+  debianPackages(unitOnly ? [postgresql] : [postgresql, chromium, openpyxl, xmllint, poppler]);
   npmPackages();
   build();
   fs.mkdirSync(path.join(root, '.cache'), { recursive: true });

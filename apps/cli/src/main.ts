@@ -26,6 +26,8 @@ import {
   readTranslations,
   wishProblem,
   writeSetFile,
+  type Format,
+  type PaperLook,
 } from '@zakuska/core';
 import { checkReport } from './check.js';
 import { gradedJson, gradedReport } from './grade.js';
@@ -52,8 +54,9 @@ const USAGE = `zakuska: drafted questions in, structured items out
       --year N       the school year of the readers: items that read harder are told
   zakuska convert FILE... --to FORMAT [--part PART] [--from FORMAT] [-o OUT]
       Reads each file and writes it in another format.
-      --part      of docx and pdf: questions, key, guide (for open questions), or questions and key where it is not said; of docx too: import, import-starred,
+      --part      of docx and pdf: questions, key, guide (for open questions), or questions and key where it is not said; of pdf too: sheet (to fill in circles); of docx too: import, import-starred,
                   import-bold, for services that take plain documents. What is written is read again and compared.
+      --look LOOK of pdf: large (print), columns (two of them), wide (spacing), or several of them: large,wide
       -o OUT      the file to write, or a folder where several files are read
   zakuska convert FILE --template TEMPLATE [-o OUT]
       Fills a service's import template (CSV, TSV, XLSX) with the items, in place of its examples, and reads it back.
@@ -126,6 +129,7 @@ interface Options {
   against?: string;
   template?: string;
   part?: string;
+  look?: PaperLook;
   keysFrom?: KeysFrom;
   sources: string[];
   year?: number;
@@ -158,6 +162,7 @@ function parse(args: readonly string[]): Options {
     else if (a === '--against') options.against = value(a);
     else if (a === '--template') options.template = value(a);
     else if (a === '--part') options.part = value(a);
+    else if (a === '--look') options.look = lookOfPaper(value(a));
     else if (a === '--source') options.sources.push(value(a));
     else if (a === '--year') options.year = yearOf(value(a));
     else if (a === '--keys-from') options.keysFrom = lookNamed(value(a));
@@ -276,18 +281,26 @@ async function intoTemplate(o: Options, path: string): Promise<number> {
   });
 }
 
+/** How a paper is set, by the words of `--look`. */
+function lookOfPaper(words: string): PaperLook {
+  const said = words.split(',').map((w) => oneOf('--look', w.trim(), ['large', 'columns', 'wide']));
+  return { large: said.includes('large'), columns: said.includes('columns') ? 2 : 1, wide: said.includes('wide') };
+}
+
 async function convert(o: Options): Promise<number> {
   if (o.template !== undefined) return intoTemplate(o, o.template);
   const id = o.part ? `${o.to}-${o.part}` : /^(?:docx|pdf)$/.test(o.to ?? '') ? `${o.to}-paper` : (o.to ?? '');
   // its compiler starts only where it is needed
-  const to = id.startsWith('pdf-') ? (await import('@zakuska/documents/print')).pdfFormats.find((f) => f.id === id) : allFormats.byId(id);
+  const pdf = id.startsWith('pdf-') ? (await import('@zakuska/documents/print')).pdfFormats.find((f) => f.id === id) : undefined;
+  const to: Format | undefined = pdf ?? allFormats.byId(id);
+  if (o.look && !pdf) throw new UsageError('--look is of pdf only');
   const write = to?.write;
   if (!to || !write) throw new UsageError(`--to needs one of ${allFormats.writable.map((f) => f.id).join(', ')}`);
   const several = o.files.length > 1;
   if (several && o.out) await mkdir(o.out, { recursive: true });
   return each(o, async (file) => {
     const { set } = await open(file, o);
-    const written = await write(set);
+    const written = await (pdf ? pdf.write(set, o.look) : write(set));
     told(set, to.profile);
     const back = await to.readBack?.(written.bytes, set);
     for (const d of back?.differences ?? []) process.stderr.write(`${file}: ${d.name}: ${d.message}\n`);

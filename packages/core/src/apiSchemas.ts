@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { item, section, setFile } from './item/model.js';
 import { withoutMadeIds } from './item/setFile.js';
 import { aim, operation, review, simpleOperation } from './item/operations.js';
+import { paperLook } from './formats/paper/look.js';
 import { wish } from './compose/request.js';
 import { sense } from './lexicon/lexicon.js';
 import { response } from './mark/mark.js';
@@ -35,6 +36,7 @@ const NAMED = {
   Mark: mark,
   Wish: wish,
   Sense: sense,
+  PaperLook: paperLook,
   QuizRules: quizRules,
   RulesChange: rulesChange,
 } as const;

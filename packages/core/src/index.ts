@@ -76,6 +76,20 @@ export { guidePaper, keyPaper, numbersOnPaper, paperItem, questionPaper } from '
 export type * from './formats/paper/pieces.js';
 export { readBackOf } from './formats/paper/readBack.js';
 export * from './formats/paper/slides.js';
+export {
+  GRID_BOX,
+  SHEET,
+  sheetOf,
+  sheetPrint,
+  type BubbleRow,
+  type Bubble,
+  type NumberGrid,
+  type AnswerSheet,
+  type SheetField,
+  type SheetPage,
+  type WriteBox,
+} from './formats/paper/sheet.js';
+export { type PaperLook, paperLook, usualLook } from './formats/paper/look.js';
 export { languageOf, paperLanguages, paperWords, pointsIn, runsFromRight } from './formats/paper/words.js';
 export { choiceSheetProfile, optionRowsProfile, rowsProfile } from './formats/table/profile.js';
 export { everything, type Profile } from './fit/profile.js';

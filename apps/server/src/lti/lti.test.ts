@@ -161,6 +161,21 @@ describe('in the LMS', () => {
         .map((a) => a.attempt)
         .sort(),
     ).toEqual([1, 2, 3]);
+    // where the last counts, the last goes there
+    const counts = (which: string) =>
+      world.owner
+        .patch(`/api/v1/deliveries/${delivery}`)
+        .send({ rules: { counts: which } })
+        .expect(200);
+    for (const [which, points] of [
+      ['last', 0],
+      ['best', 4],
+    ] as const) {
+      await counts(which);
+      await answered((await open('b0')).url, false);
+      await sendScores();
+      expect(await grades()).toEqual({ b0: points, b1: 4 });
+    }
   });
 
   test('a name that is typed is nobody of the course', async () => {

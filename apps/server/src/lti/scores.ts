@@ -4,7 +4,7 @@
  */
 import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
-import type { Mark } from '@zakuska/core';
+import { countingOf, type Mark, type QuizRules } from '@zakuska/core';
 import { Published } from '../deliveries/published.js';
 import { Problem } from '../platform/problem.js';
 import { settings } from '../platform/settings.js';
@@ -23,11 +23,13 @@ const COLUMNS = 'application/vnd.ims.lis.v2.lineitemcontainer+json';
 const SCORE = 'application/vnd.ims.lis.v1.score+json';
 
 /** Of all attempts of a person at a quiz: the best, and when the last was handed in. */
-interface Best {
+/** An attempt that was handed in, with the rules of its quiz. */
+interface Handed {
   points: number;
   /** Milliseconds since 1970. */
   at: number;
   marks: Record<string, Mark>;
+  rules: QuizRules;
 }
 
 @Injectable()
@@ -90,16 +92,24 @@ export class Scores implements OnModuleInit, OnApplicationShutdown {
     if (!row?.launch_id) return;
     const launch = await em.findOneOrFail(LtiLaunch, { id: row.launch_id }, { populate: ['platform'] });
     if (!launch.scores) return;
-    const [best] = await sql<Best>(
+    const all = await sql<Handed>(
       em,
-      `select points, marks, (select extract(epoch from max(submitted_at)) * 1000 from attempt where delivery_id = ? and person = ?)::double precision as at from attempt
-       where delivery_id = ? and person = ? and submitted_at is not null order by points desc, submitted_at limit 1`,
-      [row.delivery_id, row.person, row.delivery_id, row.person],
+      `select a.points, a.marks, extract(epoch from a.submitted_at)::double precision * 1000 as at, d.rules from attempt a join delivery d on d.id = a.delivery_id
+       where a.delivery_id = ? and a.person = ? and a.submitted_at is not null`,
+      [row.delivery_id, row.person],
     );
-    if (!best) return;
+    const rules = all[0]?.rules;
+    const counts =
+      rules &&
+      countingOf(
+        all.map((a) => ({ ...a, person: row.person })),
+        rules.counts,
+      ).get(row.person);
+    if (!counts) return;
+    const latest = Math.max(...all.map((a) => a.at));
     const { set, points: maximum } = await this.published.of(row.delivery_id);
     const column = await this.columnOf(em, launch, row.delivery_id, set.title, maximum);
-    const byHand = Object.values(best.marks).some((m) => m.state === 'by-hand');
+    const byHand = Object.values(counts.attempt.marks).some((m) => m.state === 'by-hand');
     const url = new URL(column);
     url.pathname = `${url.pathname.replace(/\/$/, '')}/scores`;
     const answer = await this.tool.call(launch.platform, [scopes.score], url.href, {
@@ -107,11 +117,11 @@ export class Scores implements OnModuleInit, OnApplicationShutdown {
       type: SCORE,
       body: {
         userId: launch.person,
-        scoreGiven: Math.max(0, best.points),
+        scoreGiven: Math.max(0, counts.points),
         scoreMaximum: maximum,
         activityProgress: 'Completed',
         gradingProgress: byHand ? 'PendingManual' : 'FullyGraded',
-        timestamp: new Date(best.at).toISOString(),
+        timestamp: new Date(latest).toISOString(),
       },
     });
     // 409: the platform has a score that is as new, so this one arrived before

@@ -1,9 +1,9 @@
 /** Papers as PDF, which no browser sets: a set in, the file out, with what reading it again has shown. */
 import { BadRequestException, Body, Controller, HttpCode, Post } from '@nestjs/common';
-import { ApiProperty, ApiTags } from '@nestjs/swagger';
-import { base64Of, type QuizSet, quizSet, sanitiseFields } from '@zakuska/core';
-import { pdfFormats } from '@zakuska/documents/print';
-import { IsIn, IsObject } from 'class-validator';
+import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
+import { base64Of, paperLook, type QuizSet, quizSet, sanitiseFields } from '@zakuska/core';
+import { pagesOf, pdfFormats } from '@zakuska/documents/print';
+import { IsIn, IsObject, IsOptional } from 'class-validator';
 import { Access, Gives } from '../accounts/access.js';
 import { ofCore } from '../platform/schemas.js';
 
@@ -18,6 +18,10 @@ class PrintBody {
   @ApiProperty(ofCore('QuizSet', 'What is to stand on paper, with its pictures.'))
   @IsObject()
   set!: unknown;
+  @ApiPropertyOptional(ofCore('PaperLook', 'How it is set; as most people read it where nothing is said.'))
+  @IsOptional()
+  @IsObject()
+  look?: unknown;
 }
 class PrintDifference {
   @ApiProperty({ required: false, description: 'The item of the set.' })
@@ -40,6 +44,8 @@ class PrintedView {
   name!: string;
   @ApiProperty({ description: 'The PDF, base64.' })
   data!: string;
+  @ApiProperty()
+  pages!: number;
   @ApiProperty({ type: ReadBackView })
   readBack!: ReadBackView;
 }
@@ -51,7 +57,7 @@ export class PrintController {
   @HttpCode(200)
   @Gives(PrintedView)
   @Access('session')
-  async print(@Body() { form, set: given }: PrintBody): Promise<PrintedView> {
+  async print(@Body() { form, set: given, look: how }: PrintBody): Promise<PrintedView> {
     const read = quizSet.safeParse(given);
     if (!read.success)
       throw new BadRequestException(`This is no set: ${read.error.issues[0]?.path.join('.') ?? ''} ${read.error.issues[0]?.message ?? ''}`.trim());
@@ -60,7 +66,9 @@ export class PrintController {
       throw new BadRequestException(`A paper of ${set.items.length} items is not set; it may have ${MOST_ITEMS}. Take parts of the set, or DOCX.`);
     const format = pdfFormats.find((f) => f.id === form);
     if (!format) throw new BadRequestException(`There is no form ${form}.`);
-    const { bytes, name } = await format.write(set);
-    return { name, data: base64Of(bytes), readBack: await format.readBack(bytes, set) };
+    const look = paperLook.safeParse(how ?? {});
+    if (!look.success) throw new BadRequestException(`A paper is not set like this: ${look.error.issues[0]?.message ?? ''}`);
+    const { bytes, name } = format.write(set, look.data);
+    return { name, data: base64Of(bytes), pages: await pagesOf(bytes), readBack: await format.readBack(bytes, set) };
   }
 }

@@ -2526,6 +2526,14 @@ export interface components {
             below: string[];
             opposites: string[];
         };
+        PaperLook: {
+            /** @default false */
+            large: boolean;
+            /** @default 1 */
+            columns: 1 | 2;
+            /** @default false */
+            wide: boolean;
+        };
         QuizRules: {
             /**
              * @default name
@@ -3830,9 +3838,11 @@ export interface components {
         };
         PrintBody: {
             /** @enum {string} */
-            form: "pdf-paper" | "pdf-questions" | "pdf-key" | "pdf-guide";
+            form: "pdf-paper" | "pdf-questions" | "pdf-key" | "pdf-guide" | "pdf-sheet";
             /** @description What is to stand on paper, with its pictures. */
             set: components["schemas"]["QuizSet"];
+            /** @description How it is set; as most people read it where nothing is said. */
+            look?: components["schemas"]["PaperLook"];
         };
         PrintDifference: {
             /** @description The item of the set. */
@@ -3850,6 +3860,7 @@ export interface components {
             name: string;
             /** @description The PDF, base64. */
             data: string;
+            pages: number;
             readBack: components["schemas"]["ReadBackView"];
         };
         SourceSummary: {

@@ -1,17 +1,21 @@
 /** A file of the set: written, rehearsed on what was written, then saved. */
-import type { Destination, Fit, QuizSet } from '@zakuska/core';
-import { Download } from 'lucide-react';
-import { type ReactNode, useState } from 'react';
+import { type Destination, type Fit, type QuizSet, usualLook } from '@zakuska/core';
+import { Download, Eye } from 'lucide-react';
+import { lazy, type ReactNode, Suspense, useState } from 'react';
 import { toast } from 'sonner';
 import { Button } from '../ui/Button.js';
 import { Field, Select } from '../ui/Field.js';
 import { saveFile } from '../ui/saveFile.js';
 import type { KeptTemplate, Made } from './deliver.worker.js';
 import { DeliverySummary } from './DeliverySummary.js';
+import { LookFields } from './LookFields.js';
 import { ReadBackView } from './ReadBackView.js';
-import { printed } from './printed.js';
+import { isPrinted, printed } from './printed.js';
 import { RehearsalView } from './RehearsalView.js';
 import { deliverer } from './useFits.js';
+
+// what shows pages is large, and seldom needed
+const PagesDialog = lazy(() => import('./PagesDialog.js'));
 
 const USES: Readonly<Record<string, string>> = {
   paper: 'To print, or for services that take documents.',
@@ -38,6 +42,9 @@ export function FileOut({
 }) {
   const [made, setMade] = useState<(Omit<Made, 'bytes' | 'mediaType'> & { of: QuizSet; form: string }) | null>(null);
   const [busy, setBusy] = useState(false);
+  const [look, setLook] = useState(usualLook);
+  const [pages, setPages] = useState(false);
+  const printable = to.forms.filter((f) => isPrinted(f.format));
   const name = to.forms.find((f) => f.format === form)?.name ?? to.name;
   const nothing = fits?.every((f) => !f.items.length) ?? false;
   const download = async (): Promise<void> => {
@@ -48,9 +55,7 @@ export function FileOut({
         name: file,
         mediaType,
         ...seen
-      } = form.startsWith('pdf-')
-        ? await printed(set, form)
-        : await deliverer.call((remote) => (template ? remote.fill(set, template) : remote.make(set, form)));
+      } = isPrinted(form) ? await printed(set, form, look) : await deliverer.call((remote) => (template ? remote.fill(set, template) : remote.make(set, form)));
       saveFile(bytes, file, mediaType);
       setMade({ name: file, ...seen, of: set, form });
       if (seen.rehearsal?.ok ?? !seen.readBack?.differences.length) toast.success(`${file} was written.`);
@@ -83,7 +88,22 @@ export function FileOut({
           </Field>
         </div>
       )}
+      {isPrinted(form) && form !== 'pdf-sheet' && (
+        <div className="mt-3">
+          <LookFields look={look} onLook={setLook} />
+        </div>
+      )}
       <DeliverySummary set={set} fits={fits} />
+      {isPrinted(form) && (
+        <Button className="mb-2" disabled={nothing} onClick={() => setPages(true)}>
+          <Eye size={16} aria-hidden /> Look at the pages
+        </Button>
+      )}
+      {pages && (
+        <Suspense fallback={null}>
+          <PagesDialog set={set} form={form} forms={printable} onForm={onForm} look={look} onLook={setLook} onClose={() => setPages(false)} />
+        </Suspense>
+      )}
       <Button look="primary" disabled={busy || nothing} onClick={() => void download()}>
         <Download size={16} aria-hidden /> {busy ? 'Writing and reading again …' : template ? 'Download it filled' : `Download ${name}`}
       </Button>

@@ -55,7 +55,7 @@ export function Aids({ reading, page, onChange }: { reading: Reading; page: stri
     </label>
   );
   return (
-    <div className="aids">
+    <header className="aids">
       <button type="button" className="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
         {say('reading')}
       </button>
@@ -99,7 +99,7 @@ export function Aids({ reading, page, onChange }: { reading: Reading; page: stri
         </div>
       )}
       {reading.ruler && <Ruler />}
-    </div>
+    </header>
   );
 }
 

@@ -67,6 +67,7 @@ export const destinations: readonly Destination[] = [
       form('pdf-paper', 'PDF, questions and key'),
       form('pdf-questions', 'PDF, questions'),
       form('pdf-key', 'PDF, key'),
+      form('pdf-sheet', 'PDF, answer sheet'),
       form('docx-guide', 'DOCX, marking guide for open questions'),
       form('pdf-guide', 'PDF, marking guide for open questions'),
       form('html', 'Web page to print, with the key'),

@@ -132,7 +132,8 @@ test.each<[string, (item: Item, set: QuizSet) => { file: string; name: string; m
     }),
     { numRuns: RUNS },
   );
-  expect(tried).toBeGreaterThan(RUNS);
+  // some items have several keys to break, some of what fits none
+  expect(tried).toBeGreaterThan(RUNS / 2);
 });
 
 test('what differs is said with both marks', async () => {

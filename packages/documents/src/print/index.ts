@@ -1,7 +1,23 @@
 /** Papers as PDF: formats for servers and the command line, apart from those that a browser writes as well. */
-import { fileName, fitSet, type Format, guidePaper, keyPaper, type Paper, printedProfile, type QuizSet, questionPaper, readBackOf } from '@zakuska/core';
+import {
+  fileName,
+  fitSet,
+  type Format,
+  guidePaper,
+  keyPaper,
+  type Paper,
+  type PaperLook,
+  printedProfile,
+  type QuizSet,
+  questionPaper,
+  type ReadBack,
+  readBackOf,
+  sheetOf,
+  type Written,
+} from '@zakuska/core';
 import { openPdf } from '../pdf/open.js';
 import { bothPapers } from '../paper/both.js';
+import { sheetPdf } from './sheet.js';
 import { pdfOf } from './typst.js';
 
 const ARABIC = /\p{Script=Arabic}/u;
@@ -46,17 +62,23 @@ async function wordsOfPdf(bytes: Uint8Array): Promise<string> {
   }
 }
 
-const pdf = (id: string, name: string, part: (set: QuizSet) => Paper): Format & Required<Pick<Format, 'write' | 'readBack'>> => ({
+/** A format that is set as PDF: the file may look in several ways. */
+export interface PdfFormat extends Format {
+  write(set: QuizSet, look?: PaperLook): Written;
+  readBack(bytes: Uint8Array, set: QuizSet): Promise<ReadBack>;
+}
+
+const pdf = (id: string, name: string, part: (set: QuizSet) => Paper): PdfFormat => ({
   id,
   name,
   extension: '.pdf',
   mediaType: 'application/pdf',
   profile: printedProfile,
   anonymous: true,
-  write: (given) => {
+  write: (given, look) => {
     const { set } = fitSet(given, printedProfile);
     const paper = part(set);
-    return { bytes: pdfOf(paper, set), name: fileName(paper.title, '.pdf') };
+    return { bytes: pdfOf(paper, set, look), name: fileName(paper.title, '.pdf') };
   },
   readBack: async (bytes, given) => {
     const { set } = fitSet(given, printedProfile);
@@ -71,10 +93,49 @@ const pdf = (id: string, name: string, part: (set: QuizSet) => Paper): Format & 
   },
 });
 
+/** How many pages a PDF has. */
+export async function pagesOf(bytes: Uint8Array): Promise<number> {
+  const { document, close } = await openPdf(bytes);
+  const pages = document.numPages;
+  await close();
+  return pages;
+}
+
+const sheet: PdfFormat = {
+  id: 'pdf-sheet',
+  name: 'PDF, answer sheet',
+  extension: '.pdf',
+  mediaType: 'application/pdf',
+  profile: printedProfile,
+  anonymous: true,
+  // a sheet that is read by its measures looks in one way
+  write: (given) => {
+    const { set } = fitSet(given, printedProfile);
+    const made = sheetOf(set);
+    return { bytes: sheetPdf(made), name: fileName(`${made.title} ${made.words.sheet}`, '.pdf') };
+  },
+  readBack: async (bytes, given) => {
+    const { set } = fitSet(given, printedProfile);
+    const made = sheetOf(set);
+    const stands = new Set((await wordsOfPdf(bytes)).split(/\s+/));
+    const fields = new Map(made.pages.flatMap((p) => p.fields).map((f) => [f.item, f]));
+    const missing = [...fields.values()].filter((f) => !f.label.split(/\s+/).every((w) => stands.has(w)));
+    return {
+      items: fields.size,
+      keys: 0,
+      differences: [
+        ...missing.map((f) => ({ item: f.item, name: f.label, message: 'its place is not on the sheet' })),
+        ...made.left.map(({ item, label }) => ({ item, name: label, message: 'it has no place on the sheet; it is answered on paper of its own' })),
+      ],
+    };
+  },
+};
+
 /** The rows: what `allFormats` has not. */
 export const pdfFormats = [
   pdf('pdf-paper', 'PDF, questions and key', bothPapers),
   pdf('pdf-questions', 'PDF, questions', questionPaper),
   pdf('pdf-key', 'PDF, key', keyPaper),
   pdf('pdf-guide', 'PDF, marking guide for open questions', guidePaper),
+  sheet,
 ] as const;

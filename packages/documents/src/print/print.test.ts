@@ -3,13 +3,16 @@ import { execFileSync } from 'node:child_process';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import type { Item, QuizSet } from '@zakuska/core';
+import { type Item, type QuizSet, SHEET, sheetOf } from '@zakuska/core';
 import { jest } from '@jest/globals';
 import fc from 'fast-check';
+import jsqr from 'jsqr';
 import { anyRichSet } from '../../../core/src/item/arbitrary.js';
 import { runs } from '../../../core/src/item/runs.js';
-import { pdfFormats } from './index.js';
+import { pagesOf, pdfFormats } from './index.js';
 
+// the module is CommonJS
+const jsQR = ((jsqr as unknown as { default?: typeof jsqr.default }).default ?? jsqr) as typeof jsqr.default;
 jest.setTimeout(300_000);
 const [whole, questions] = pdfFormats;
 const essay = (stem: string, id = 'a'): Item => ({ id, kind: 'essay', stem, points: 1, lines: 2 });
@@ -18,15 +21,17 @@ const words = (bytes: Uint8Array): string => {
   fs.writeFileSync(file, bytes);
   return execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' });
 };
-/** poppler's tools are no part of what tests install. */
-const poppler = (() => {
+/** Whether a tool is there; a run of all tests has installed them, so there they are used whatever happens. */
+const there = (tool: string, ask: string): boolean => {
+  if (process.env['ZAKUSKA_WHOLE']) return true;
   try {
-    execFileSync('pdftotext', ['-v'], { stdio: 'ignore' });
+    execFileSync(tool, [ask], { stdio: 'ignore' });
     return true;
   } catch {
     return false;
   }
-})();
+};
+const poppler = there('pdftotext', '-v');
 
 const bread: QuizSet = {
   title: 'Brot und Salz',
@@ -113,9 +118,9 @@ test.each([
 });
 
 test('signs that no font has are told', async () => {
-  const set: QuizSet = { title: 'Signs', items: [essay('Was heißt 面包?')] };
+  const set: QuizSet = { title: 'Signs', items: [essay('Was heißt 𒀀𒁀?')] };
   const { bytes } = await questions.write(set);
-  expect((await questions.readBack(bytes, set)).differences).toMatchObject([{ item: 'a', message: 'the question “Was heißt 面包?” is not where it belongs' }]);
+  expect((await questions.readBack(bytes, set)).differences).toMatchObject([{ item: 'a', message: 'the question “Was heißt 𒀀𒁀?” is not where it belongs' }]);
 });
 
 test.each([
@@ -136,4 +141,90 @@ test('an item longer than a page goes on over its end, shorter ones stay whole',
   const set: QuizSet = { title: 'Long', items: [essay(long), ...Array.from({ length: 30 }, (_, i) => essay(`Question ${i}?`, `q${i}`))] };
   const { bytes } = await questions.write(set);
   expect((await questions.readBack(bytes, set)).differences).toEqual([]);
+});
+
+describe('looks', () => {
+  const long: QuizSet = { ...bread, items: Array.from({ length: 12 }, (_, i) => ({ ...(bread.items[0] as Item), id: `q${i}` })) };
+  test('large print, two columns and wide spacing hold the same, on more pages or fewer', async () => {
+    const pages: Record<string, number> = {};
+    for (const [name, look] of Object.entries({
+      usual: { large: false, columns: 1, wide: false },
+      large: { large: true, columns: 1, wide: false },
+      columns: { large: false, columns: 2, wide: false },
+      wide: { large: false, columns: 1, wide: true },
+      all: { large: true, columns: 2, wide: true },
+    } as const)) {
+      const { bytes } = questions.write(long, look);
+      expect({ name, ...(await questions.readBack(bytes, long)) }).toEqual({ name, items: 12, keys: 0, differences: [] });
+      pages[name] = await pagesOf(bytes);
+    }
+    expect(pages['large']).toBeGreaterThan(pages['usual'] as number);
+    expect(pages['wide']).toBeGreaterThanOrEqual(pages['usual'] as number);
+    expect(pages['columns']).toBeLessThanOrEqual(pages['usual'] as number);
+  });
+});
+
+describe('the answer sheet', () => {
+  const sheet = pdfFormats.find((f) => f.id === 'pdf-sheet') as (typeof pdfFormats)[number];
+  test('every item has its place; an open question has none, and that is told', async () => {
+    const { bytes, name } = sheet.write(bread);
+    expect(name).toBe('brot-und-salz-antwortbogen.pdf');
+    expect(await sheet.readBack(bytes, bread)).toEqual({
+      items: 2,
+      keys: 0,
+      differences: [{ item: 'c', name: '3', message: 'it has no place on the sheet; it is answered on paper of its own' }],
+    });
+    expect(sheet.write(bread).bytes).toEqual(bytes);
+  });
+
+  /** The first page as grey pixels, so many to a millimetre. */
+  const drawn = (bytes: Uint8Array, dots: number): { grey: (x: number, y: number) => number } => {
+    const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'sheet-'));
+    fs.writeFileSync(path.join(folder, 'a.pdf'), bytes);
+    execFileSync('pdftoppm', ['-gray', '-r', String(dots * 25.4), '-singlefile', path.join(folder, 'a.pdf'), path.join(folder, 'a')]);
+    const pgm = fs.readFileSync(path.join(folder, 'a.pgm'));
+    const [, width = 0] = (/^P5\s+(\d+)\s+(\d+)\s+255\s/.exec(pgm.subarray(0, 60).toString('latin1')) ?? []).map(Number);
+    const from = pgm.length - width * Math.floor((pgm.length - 15) / width);
+    return { grey: (x, y) => pgm[from + Math.round(y * dots) * width + Math.round(x * dots)] ?? 255 };
+  };
+  (poppler ? test : test.skip)('drawn by poppler, every mark stands where the geometry says', () => {
+    const set: QuizSet = {
+      ...bread,
+      items: [...bread.items, { id: 'n', kind: 'numeric', stem: 'Wie viel?', points: 1, answers: [{ min: 1, max: 1, credit: 1 }] }],
+    };
+    const { grey } = drawn(sheet.write(set).bytes, 10);
+    SHEET.corners.forEach((c, i) => {
+      const half = SHEET.cornerSize / 2;
+      expect([i, grey(c.x, c.y) < 60]).toEqual([i, i < 3]);
+      for (const [dx, dy] of [
+        [-1, 0],
+        [1, 0],
+        [0, -1],
+        [0, 1],
+      ] as const) {
+        expect([i, grey(c.x + dx * (half - 0.4), c.y + dy * (half - 0.4)) < 60]).toEqual([i, true]);
+        expect([i, grey(c.x + dx * (half + 0.4), c.y + dy * (half + 0.4)) > 200]).toEqual([i, true]);
+      }
+    });
+    const bubbles = sheetOf(set).pages.flatMap((p) => p.fields.flatMap((f) => (f.is === 'bubbles' ? f.bubbles : f.is === 'grid' ? f.columns.flat() : [])));
+    expect(bubbles.length).toBeGreaterThan(60);
+    for (const b of bubbles) {
+      // its line is darker than the paper inside and outside of it, wherever one looks
+      const around = (r: number): number[] =>
+        Array.from({ length: 12 }, (_, k) => grey(b.x + r * Math.cos((k * Math.PI) / 6), b.y + r * Math.sin((k * Math.PI) / 6)));
+      const mean = (all: number[]): number => all.reduce((a, g) => a + g, 0) / all.length;
+      expect(mean(around(SHEET.radius))).toBeLessThan(mean(around(SHEET.radius - 0.45)) - 40);
+      expect(mean(around(SHEET.radius))).toBeLessThan(mean(around(SHEET.radius + 0.45)) - 40);
+    }
+  });
+
+  (poppler ? test : test.skip)('its code is read by jsQR, an independent reader', () => {
+    const { grey } = drawn(sheet.write(bread).bytes, 6);
+    const { x, y, size } = SHEET.qr;
+    // the code with the white around it
+    const side = Math.round((size + 8) * 6);
+    const rgba = new Uint8ClampedArray(side * side * 4).fill(255);
+    for (let r = 0; r < side; r++) for (let c = 0; c < side; c++) rgba.fill(grey(x - 4 + c / 6, y - 4 + r / 6), (r * side + c) * 4, (r * side + c) * 4 + 3);
+    expect(jsQR(rgba, side, side)?.data).toBe(sheetOf(bread).pages[0]?.code);
+  });
 });

@@ -2,7 +2,18 @@
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { NodeCompiler } from '@myriaddreamin/typst-ts-node-compiler';
-import { type Asset, type Paper, type PaperAnswer, type PaperBlock, type PaperItem, type PaperPiece, type PaperRun, type QuizSet } from '@zakuska/core';
+import {
+  type Asset,
+  type Paper,
+  type PaperAnswer,
+  type PaperBlock,
+  type PaperItem,
+  type PaperLook,
+  type PaperPiece,
+  type PaperRun,
+  type QuizSet,
+  usualLook,
+} from '@zakuska/core';
 import { tex2typst } from 'tex2typst';
 import { pictureOf } from '../paper/picture.js';
 
@@ -16,13 +27,16 @@ const FONTS: readonly { family: string; folder: string }[] = [
 ];
 const CUTS = ['400Regular', '400Regular_Italic', '700Bold', '700Bold_Italic'];
 /** A folder that is nowhere: pictures are handed to the compiler, and no file of the machine can be read by a paper. */
-const NOWHERE = '/zakuska-paper';
+export const NOWHERE = '/zakuska-paper';
 /** Widest and highest that a picture is shown, in points. */
 const MOST_PICTURE = { width: 420, height: 300 };
 /** Longer formulas stand as they were typed: none on paper is as long. */
 const LONGEST = 5000;
 /** Items higher than this, in points, may go on over the end of a page. */
 const WHOLE_PAGE = 680;
+
+/** The fonts of papers, as a list of Typst without its brackets. */
+export const fontsOf = (): string => FONTS.map((f) => typstString(f.family)).join(', ');
 
 let shared: NodeCompiler | undefined;
 function compiler(): NodeCompiler {
@@ -40,13 +54,14 @@ function compiler(): NodeCompiler {
   return shared;
 }
 
-const string = (text: string): string =>
+/** A text as the language of Typst writes one. */
+export const typstString = (text: string): string =>
   `"${text
     .replace(/[\\"]/g, '\\$&')
     .replace(/\n/g, '\\n')
     .replace(/\t/g, '\\t')
     .replace(/[\u0000-\u001f]/g, '')}"`;
-const words = (text: string): string => (text ? `#${string(text)};` : '');
+const words = (text: string): string => (text ? `#${typstString(text)};` : '');
 
 const HELPERS = `
 #let whole(body) = layout(size => {
@@ -68,21 +83,30 @@ class Source {
     private readonly assets: Readonly<Record<string, Asset>>,
     /** Whether a piece of source can be set. */
     private readonly sets: (source: string, pictures: ReadonlyMap<string, Uint8Array>) => boolean,
+    private readonly look: PaperLook,
   ) {}
 
   text(): string {
     const { title, language, pieces } = this.paper;
     const [name = 'en', region = ''] = language.toLowerCase().split('-');
     return [
-      `#set document(title: ${string(title)}, author: "Zakuska", date: none)`,
-      '#set page(paper: "a4", margin: 2cm, footer: context align(center, text(9pt, fill: luma(35%))[#counter(page).display() / #counter(page).final().first()]))',
-      `#set text(font: (${FONTS.map((f) => string(f.family)).join(', ')}), size: 11pt, lang: ${string(/^[a-z]{2,3}$/.test(name) ? name : 'en')}${/^[a-z]{2}$/.test(region) ? `, region: ${string(region)}` : ''})`,
-      '#set par(leading: 0.62em, spacing: 0.9em)',
+      `#set document(title: ${typstString(title)}, author: "Zakuska", date: none)`,
+      `#set page(paper: "a4", margin: 2cm, columns: ${this.look.columns}, footer: context align(center, text(9pt, fill: luma(35%))[#counter(page).display() / #counter(page).final().first()]))`,
+      `#set text(font: (${fontsOf()}), size: ${this.look.large ? 16 : 11}pt${this.look.wide ? ', tracking: 0.06em, spacing: 145%' : ''}, lang: ${typstString(/^[a-z]{2,3}$/.test(name) ? name : 'en')}${/^[a-z]{2}$/.test(region) ? `, region: ${typstString(region)}` : ''})`,
+      this.look.wide ? '#set par(leading: 1.05em, spacing: 1.5em)' : '#set par(leading: 0.62em, spacing: 0.9em)',
       '#show heading: set block(sticky: true, above: 1.4em, below: 0.9em)',
       '#show raw: set text(font: "Noto Sans Mono", size: 0.92em)',
       HELPERS,
-      ...pieces.map((p) => this.piece(p)),
+      ...this.pieces(pieces),
     ].join('\n');
+  }
+
+  /** What a paper begins with stands over all of its columns. */
+  private pieces(pieces: readonly PaperPiece[]): string[] {
+    const head = this.look.columns === 1 ? 0 : pieces.findIndex((p) => p.is !== 'title' && p.is !== 'head');
+    const written = pieces.map((p) => this.piece(p));
+    if (head <= 0) return written;
+    return [`#place(top + left, scope: "parent", float: true, clearance: 1em, block(width: 100%)[${written.slice(0, head).join('')}])`, ...written.slice(head)];
   }
 
   private piece(p: PaperPiece): string {
@@ -131,7 +155,9 @@ class Source {
     switch (a.is) {
       case 'options': {
         const cells = a.options.map((o) => `[#grid(columns: (1.5em, 1fr), [${words(`${o.letter})`)}], [${this.blocks(o.blocks)}])]`).join(', ');
-        return `#grid(columns: (1fr,) * ${a.columns}, column-gutter: 1em, row-gutter: 0.65em, ${cells})`;
+        // half a page holds half as much
+        const columns = this.look.columns === 2 || this.look.large ? Math.max(1, a.columns / 2) : a.columns;
+        return `#grid(columns: (1fr,) * ${columns}, column-gutter: 1em, row-gutter: 0.65em, ${cells})`;
       }
       case 'boxes':
         return `#par[${a.words.map((w) => `#tick #h(0.4em)${words(w.text)}`).join(' #h(2.5em)')}]`;
@@ -181,7 +207,7 @@ class Source {
                   .join(', ')})`;
           }
           case 'code':
-            return `#raw(block: true, ${string(b.text)})`;
+            return `#raw(block: true, ${typstString(b.text)})`;
           case 'quote':
             return `#pad(left: 1em)[${this.blocks(b.blocks)}]`;
         }
@@ -194,7 +220,7 @@ class Source {
       .map((r): string => {
         switch (r.is) {
           case 'text': {
-            let out = r.code ? `#raw(${string(r.text)});` : words(r.text);
+            let out = r.code ? `#raw(${typstString(r.text)});` : words(r.text);
             if (r.sub) out = `#sub[${out}]`;
             if (r.sup) out = `#super[${out}]`;
             if (r.underline) out = `#underline[${out}]`;
@@ -223,17 +249,17 @@ class Source {
     } catch {
       // what the converter does not know stands as it was typed
     }
-    return `#raw(${string(tex)});`;
+    return `#raw(${typstString(tex)});`;
   }
 
   private picture(r: Extract<PaperRun, { is: 'picture' }>): string {
     const picture = pictureOf(this.assets[r.asset]);
     if (picture) {
       const { type, bytes, width, height } = picture;
-      const scale = Math.min(0.75, MOST_PICTURE.width / width, MOST_PICTURE.height / height, r.width ? (r.width * 0.75) / width : 0.75);
+      const scale = Math.min(0.75, MOST_PICTURE.width / this.look.columns / width, MOST_PICTURE.height / height, r.width ? (r.width * 0.75) / width : 0.75);
       const name = `${r.asset}.${type}`;
       const file = `${NOWHERE}/${name}`;
-      const source = `#box(image(${string(name)}, width: ${Math.max(1, Math.round(width * scale))}pt, alt: ${string(r.alt)}))`;
+      const source = `#box(image(${typstString(name)}, width: ${Math.max(1, Math.round(width * scale))}pt, alt: ${typstString(r.alt)}))`;
       if (this.sets(source, new Map([[file, bytes]]))) {
         this.pictures.set(file, bytes);
         return source;
@@ -244,7 +270,7 @@ class Source {
 }
 
 /** Sets a source. @throws what the compiler says */
-function compile(source: string, pictures: ReadonlyMap<string, Uint8Array>): Uint8Array {
+export function compilePdf(source: string, pictures: ReadonlyMap<string, Uint8Array>): Uint8Array {
   const c = compiler();
   for (const [file, bytes] of pictures) c.mapShadow(file, Buffer.from(bytes));
   try {
@@ -257,16 +283,16 @@ function compile(source: string, pictures: ReadonlyMap<string, Uint8Array>): Uin
 }
 const sets = (source: string, pictures: ReadonlyMap<string, Uint8Array>): boolean => {
   try {
-    compile(source, pictures);
+    compilePdf(source, pictures);
     return true;
   } catch {
     return false;
   }
 };
 
-/** A paper of a set as PDF, with title, language and bookmarks. Same paper, same bytes. */
-export function pdfOf(paper: Paper, set: QuizSet): Uint8Array {
-  const source = new Source(paper, set.assets ?? {}, sets);
+/** A paper of a set as PDF, with title, language and bookmarks. Same paper, same look, same bytes. */
+export function pdfOf(paper: Paper, set: QuizSet, look: PaperLook = usualLook): Uint8Array {
+  const source = new Source(paper, set.assets ?? {}, sets, look);
   const text = source.text();
-  return compile(text, source.pictures);
+  return compilePdf(text, source.pictures);
 }

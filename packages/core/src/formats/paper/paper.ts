@@ -47,7 +47,9 @@ function gapRuns(item: ItemOf<'cloze'>): (id: string) => PaperRun[] {
     const counted: PaperRun[] = item.gaps.length > 1 ? [{ is: 'text', text: `(${n})\u00a0` }] : [];
     // all as long as the longest: their length tells nothing
     const runs: PaperRun[] = [...counted, { is: 'blank', width: widest }];
-    if (g?.kind === 'choice') runs.push({ is: 'text', text: ` (${g.options.map((o) => plainOf(o.content)).join(' / ')})` });
+    // lettered, as they are on an answer sheet
+    if (g?.kind === 'choice')
+      runs.push({ is: 'text', text: ` (${g.options.map((o, i) => `${letterOf(i).toLowerCase()}\u00a0${plainOf(o.content)}`).join(' / ')})` });
     return runs;
   };
 }

@@ -12,6 +12,9 @@ export interface PaperWords {
   points: string;
   key: string;
   guide: string;
+  /** The answer sheet, and how it is filled in. */
+  sheet: string;
+  fillIn: string;
   model: string;
   /** One point, and several; `n` stands for the number. */
   point: readonly [string, string];
@@ -23,6 +26,8 @@ export interface PaperWords {
 
 const WORDS: Readonly<Record<string, PaperWords>> = {
   en: {
+    sheet: 'Answer sheet',
+    fillIn: 'Fill the circle in completely, with a dark pen or pencil. Cross a wrong one out.',
     name: 'Name',
     group: 'Class',
     date: 'Date',
@@ -37,6 +42,8 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'If wrong',
   },
   es: {
+    sheet: 'Hoja de respuestas',
+    fillIn: 'Rellena el círculo por completo, con bolígrafo o lápiz oscuro. Tacha el equivocado.',
     name: 'Nombre',
     group: 'Clase',
     date: 'Fecha',
@@ -51,6 +58,8 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'Si es incorrecto',
   },
   fr: {
+    sheet: 'Feuille de réponses',
+    fillIn: 'Remplis le cercle entièrement, au stylo ou au crayon foncé. Barre celui qui est faux.',
     name: 'Nom',
     group: 'Classe',
     date: 'Date',
@@ -65,6 +74,8 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'Si faux',
   },
   de: {
+    sheet: 'Antwortbogen',
+    fillIn: 'Fülle den Kreis ganz aus, mit dunklem Stift. Streiche einen falschen durch.',
     name: 'Name',
     group: 'Klasse',
     date: 'Datum',
@@ -79,6 +90,8 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'Wenn falsch',
   },
   pt: {
+    sheet: 'Folha de respostas',
+    fillIn: 'Preenche o círculo por completo, com caneta ou lápis escuro. Risca o que estiver errado.',
     name: 'Nome',
     group: 'Turma',
     date: 'Data',
@@ -93,6 +106,8 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'Se errado',
   },
   it: {
+    sheet: 'Foglio delle risposte',
+    fillIn: 'Annerisci tutto il cerchio, con penna o matita scura. Barra quello sbagliato.',
     name: 'Nome',
     group: 'Classe',
     date: 'Data',
@@ -107,6 +122,8 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'Se sbagliato',
   },
   nl: {
+    sheet: 'Antwoordblad',
+    fillIn: 'Vul het rondje helemaal in, met een donkere pen of een donker potlood. Streep een fout door.',
     name: 'Naam',
     group: 'Klas',
     date: 'Datum',
@@ -121,6 +138,8 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'Indien fout',
   },
   pl: {
+    sheet: 'Karta odpowiedzi',
+    fillIn: 'Zamaluj całe kółko ciemnym długopisem lub ołówkiem. Błędne przekreśl.',
     name: 'Imię i nazwisko',
     group: 'Klasa',
     date: 'Data',
@@ -135,6 +154,8 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'Jeśli źle',
   },
   ru: {
+    sheet: 'Бланк ответов',
+    fillIn: 'Закрась кружок полностью тёмной ручкой или карандашом. Неверный зачеркни.',
     name: 'Имя',
     group: 'Класс',
     date: 'Дата',
@@ -149,6 +170,8 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'Если неверно',
   },
   uk: {
+    sheet: 'Бланк відповідей',
+    fillIn: 'Зафарбуй кружечок повністю темною ручкою або олівцем. Неправильний закресли.',
     name: 'Ім’я',
     group: 'Клас',
     date: 'Дата',
@@ -163,6 +186,8 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'Якщо неправильно',
   },
   tr: {
+    sheet: 'Cevap kâğıdı',
+    fillIn: 'Daireyi koyu bir kalemle tamamen doldur. Yanlış olanın üstünü çiz.',
     name: 'Ad',
     group: 'Sınıf',
     date: 'Tarih',

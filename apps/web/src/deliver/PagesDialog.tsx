@@ -1,0 +1,106 @@
+/** The pages of a paper as they will be printed, with the few choices beside them. Set anew after each choice. */
+import type { PaperLook, QuizSet } from '@zakuska/core';
+import { useQuery } from '@tanstack/react-query';
+import * as pdfjs from 'pdfjs-dist/legacy/build/pdf.mjs';
+import { useEffect, useRef } from 'react';
+import { wordsOf } from '../api/client.js';
+import { Busy } from '../frame/Frame.js';
+import { Button } from '../ui/Button.js';
+import { Field, Select } from '../ui/Field.js';
+import { Modal } from '../ui/Modal.js';
+import { saveFile } from '../ui/saveFile.js';
+import { LookFields } from './LookFields.js';
+import { printed } from './printed.js';
+
+pdfjs.GlobalWorkerOptions.workerSrc = new URL('pdfjs-dist/legacy/build/pdf.worker.mjs', import.meta.url).href;
+type Pdf = Awaited<ReturnType<typeof pdfjs.getDocument>['promise']>;
+/** Dots for each point of a page. */
+const SCALE = 1.5;
+
+interface Props {
+  set: QuizSet;
+  form: string;
+  /** The forms that can be looked at. */
+  forms: readonly { format: string; name: string }[];
+  onForm: (form: string) => void;
+  look: PaperLook;
+  onLook: (look: PaperLook) => void;
+  onClose: () => void;
+}
+export default function PagesDialog({ set, form, forms, onForm, look, onLook, onClose }: Props) {
+  const made = useQuery({
+    queryKey: ['pages', form, look, set],
+    queryFn: async () => {
+      const file = await printed(set, form, look);
+      // the library takes the bytes away
+      return { file, pdf: await pdfjs.getDocument({ data: file.bytes.slice(), isEvalSupported: false, verbosity: 0 }).promise };
+    },
+    placeholderData: (before) => before,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 30_000,
+  });
+  const pages = made.data?.pdf.numPages ?? 0;
+  return (
+    <Modal open full onClose={onClose} title="The pages as they will be printed">
+      <div className="grid h-full min-h-0 grid-cols-1 gap-5 lg:grid-cols-[240px_minmax(0,1fr)]">
+        <div className="grid content-start gap-4">
+          <Field label="Paper">
+            {(id) => (
+              <Select id={id} value={form} onChange={(e) => onForm(e.target.value)}>
+                {forms.map((f) => (
+                  <option key={f.format} value={f.format}>
+                    {f.name.replace(/^PDF, /, '')}
+                  </option>
+                ))}
+              </Select>
+            )}
+          </Field>
+          {form !== 'pdf-sheet' && <LookFields look={look} onLook={onLook} />}
+          <p className="text-sm text-ink-2" role="status">
+            {made.isFetching ? 'Setting the pages …' : pages > 0 && (pages === 1 ? 'It fits one page.' : `It fits ${pages} pages.`)}
+          </p>
+          {made.data && !made.isFetching && (
+            <Button look="primary" onClick={() => saveFile(made.data.file.bytes, made.data.file.name, made.data.file.mediaType)}>
+              Download it
+            </Button>
+          )}
+        </div>
+        <div className="min-h-0 overflow-auto rounded border border-rule bg-paper p-4" tabIndex={0} role="region" aria-label="Pages">
+          {made.isError && (
+            <p role="alert" className="text-brick">
+              {wordsOf(made.error)}
+            </p>
+          )}
+          {!made.data && made.isFetching && <Busy what="Setting the pages" />}
+          {made.data && Array.from({ length: pages }, (_, i) => <PageView key={`${made.dataUpdatedAt} ${i}`} pdf={made.data.pdf} number={i + 1} of={pages} />)}
+        </div>
+      </div>
+    </Modal>
+  );
+}
+
+function PageView({ pdf, number, of }: { pdf: Pdf; number: number; of: number }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    let stop: (() => void) | undefined;
+    let current = true;
+    void (async () => {
+      const page = await pdf.getPage(number);
+      const view = page.getViewport({ scale: SCALE });
+      const c = canvas.current;
+      if (!current || !c) return;
+      c.width = Math.ceil(view.width);
+      c.height = Math.ceil(view.height);
+      const task = page.render({ canvas: c, viewport: view });
+      stop = () => task.cancel();
+      await task.promise.catch(() => undefined);
+    })();
+    return () => {
+      current = false;
+      stop?.();
+    };
+  }, [pdf, number]);
+  return (
+    <canvas ref={canvas} role="img" aria-label={`Page ${number} of ${of}`} className="mx-auto mb-4 block w-full max-w-[800px] border border-rule bg-[#fff]" />
+  );
+}
