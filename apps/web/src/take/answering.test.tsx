@@ -1,0 +1,234 @@
+/** @jest-environment ./src/testing/environment.mjs */
+/** A learner's page while it is answered: what is kept and when, the end by the clock, practice, the way back, reading aloud. */
+import '../testing/browser.js';
+import { jest } from '@jest/globals';
+import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
+import type { LearnerItem, PracticeView } from '@zakuska/core';
+import { readAloud, spoken } from './aloud.js';
+import { Answering } from './Answering.js';
+import { heardTime, leftOf, serverNow } from './clock.js';
+import type { KeptAttempt } from './kept.js';
+import { type AttemptState, type Clock, errorWords, type Given, type Keeper, Refused, type Step } from './server.js';
+import { en } from './words/en.js';
+import { sayIn } from './words/words.js';
+
+const say = sayIn({ language: 'en', words: en });
+const items: LearnerItem[] = [
+  {
+    id: 'a',
+    kind: 'multiple-choice',
+    stem: 'Which is a grain?',
+    points: 1,
+    options: [
+      { id: '~1', content: 'rye' },
+      { id: '~2', content: 'cod' },
+    ],
+  },
+  { id: 'b', kind: 'short-answer', stem: 'What makes dough rise?', points: 1 },
+];
+const NOW = Date.parse('2026-11-30T08:00:00Z');
+const base: AttemptState = {
+  id: 'x',
+  title: 'Week two',
+  name: 'Ada',
+  now: new Date(NOW).toISOString(),
+  phase: 'open',
+  pages: 'one-by-one',
+  back: true,
+  place: 0,
+  items,
+  responses: {},
+};
+const at = (minutes: number): string => new Date(NOW + minutes * 60_000).toISOString();
+
+let kept: Given[] = [];
+let handedIn: Given[] = [];
+let steps: [string, Step][] = [];
+let due: string | undefined;
+let practice: PracticeView = { tries: 1, hints: ['A hint.'], moreHints: false, done: false, state: 'wrong' };
+const keeper: Keeper = {
+  note: 'keptHere',
+  keptNote: 'kept',
+  keep: async (_, __, given): Promise<Clock> => {
+    kept.push(given);
+    return { now: at(0), phase: 'open', ...(due && { due }) };
+  },
+  here: async () => ({ now: at(0), phase: 'open', ...(due && { due }) }),
+  submit: async (_, __, given) => {
+    handedIn.push(given);
+    return { points: 1, maximum: 2 };
+  },
+  step: async (_, __, item, step) => {
+    steps.push([item, step]);
+    return practice;
+  },
+};
+let remembered: KeptAttempt[] = [];
+const open = (more: Partial<AttemptState> = {}, own: Partial<KeptAttempt> = {}): void => {
+  render(
+    <Answering
+      attempt={{ ...base, ...more }}
+      kept={{ id: 'x', token: 't', responses: {}, place: 0, ...own }}
+      keeper={keeper}
+      remember={(k) => remembered.push(k)}
+      speed={1}
+    />,
+  );
+};
+const press = (name: string): void => void fireEvent.click(screen.getByRole('button', { name }));
+const wait = async (ms: number): Promise<void> => act(async () => void (await jest.advanceTimersByTimeAsync(ms)));
+
+beforeEach(() => {
+  [kept, handedIn, steps, remembered, due] = [[], [], [], [], undefined];
+  jest.useFakeTimers({ now: NOW });
+  window.scrollTo = () => undefined;
+  heardTime(at(0));
+});
+afterEach(() => {
+  cleanup();
+  jest.useRealTimers();
+});
+
+test('an answer is kept on the device at once, and at the server when typing rests, with the time it was given', async () => {
+  open();
+  fireEvent.click(screen.getByLabelText('cod'));
+  fireEvent.click(screen.getByLabelText('rye'));
+  expect(remembered.at(-1)).toMatchObject({ responses: { a: { options: ['~1'] } }, answeredAt: at(0) });
+  expect(kept).toEqual([]);
+  await wait(1500);
+  expect(kept).toEqual([{ responses: { a: { options: ['~1'] } }, place: 0, answeredAt: at(0) }]);
+});
+
+test('a phone whose clock is wrong has as long as the others', async () => {
+  heardTime(at(60));
+  open({ due: at(70) });
+  expect(screen.getAllByText('10:00 left')[0]).not.toBeUndefined();
+  fireEvent.click(screen.getByLabelText('rye'));
+  await wait(1500);
+  expect(kept[0]?.answeredAt).toBe(at(60));
+  expect(Math.round((serverNow() - NOW) / 60_000)).toBe(60);
+});
+
+test('when the time is over it is handed in by itself, once, with all that was answered', async () => {
+  due = at(1);
+  open({ due });
+  fireEvent.click(screen.getByLabelText('rye'));
+  await wait(61_000);
+  expect(handedIn).toHaveLength(1);
+  expect(handedIn[0]?.responses).toEqual({ a: { options: ['~1'] } });
+  expect(screen.getByRole('heading', { name: 'Handed in' })).not.toBeNull();
+  await wait(60_000);
+  expect(handedIn).toHaveLength(1);
+});
+
+test('more time that the teacher gives is heard of without any answer', async () => {
+  due = at(15);
+  open({ due: at(10) });
+  await wait(20_500);
+  expect(screen.getByRole('timer').textContent).toBe('15:00 left');
+});
+
+test('where nobody may go back there is no way back, also from the end and after loading again', () => {
+  open({ back: false, place: 1 });
+  expect(screen.getByText('What makes dough rise?')).not.toBeNull();
+  expect(screen.queryByRole('button', { name: 'Back' })).toBeNull();
+  press('Next');
+  expect(screen.getByText('2 questions have no answer yet.')).not.toBeNull();
+  expect(screen.queryByRole('button', { name: 'Question 1' })).toBeNull();
+});
+
+test('all on one page: every question stands there, and what is missing is said before handing in', async () => {
+  open({ pages: 'all' });
+  expect(screen.getByText('Question 1 of 2, 1 point')).not.toBeNull();
+  fireEvent.change(screen.getByLabelText('Your answer'), { target: { value: 'yeast' } });
+  press('Next');
+  expect(screen.getByText('1 question has no answer yet.')).not.toBeNull();
+  press('Question 1');
+  expect(screen.getByText('Question 2 of 2, 1 point')).not.toBeNull();
+  press('Next');
+  press('Hand in');
+  await wait(10);
+  expect(handedIn[0]?.responses).toEqual({ b: { text: 'yeast' } });
+});
+
+test('practice: an answer is checked, a hint comes, and what is through cannot be changed', async () => {
+  open({ practice: Object.fromEntries(items.map((i) => [i.id, { tries: 0, hints: [], moreHints: true, done: false }])) });
+  expect(screen.getByRole('button', { name: 'Check' }).hasAttribute('disabled')).toBe(true);
+  fireEvent.click(screen.getByLabelText('cod'));
+  press('Check');
+  await wait(10);
+  expect(steps).toEqual([['a', { response: { options: ['~2'] } }]]);
+  expect(screen.getByText('A hint.')).not.toBeNull();
+  expect(screen.getByText('Not right yet.')).not.toBeNull();
+  practice = { tries: 2, hints: ['A hint.'], moreHints: false, done: true, state: 'wrong', points: 0, feedback: [], answer: 'rye' };
+  press('Show the answer');
+  await wait(10);
+  expect(screen.getByText('Right: rye')).not.toBeNull();
+  expect((screen.getByLabelText('rye') as HTMLInputElement).disabled).toBe(true);
+  expect(screen.queryByRole('button', { name: 'Check' })).toBeNull();
+});
+
+test('what went wrong is said in the language of the page, where it is known there', () => {
+  const refused = (code: string, more = {}): string => errorWords(new Refused(403, code, 'What the server says.', more), say);
+  expect(refused('own-code-needed')).toContain('a code of your own');
+  expect(refused('attempts-used', { attempts: 2 })).toContain('2 times already');
+  expect(refused('attempts-used', { name: 'Ada' })).toContain('Somebody called Ada');
+  expect(refused('something-new')).toBe('What the server says.');
+  expect(errorWords('?', say)).toBe('The server could not do this. Try again.');
+});
+
+test('time that is left, with hours where there are any', () => {
+  expect([3_725_000, 65_000, 900, 0, -5].map(leftOf)).toEqual(['1:02:05', '1:05', '0:01', '0:00', '0:00']);
+});
+
+describe('read aloud', () => {
+  const said: { text: string; lang: string; rate: number; onend: (() => void) | null; onerror: (() => void) | null }[] = [];
+  let cancelled = 0;
+  beforeEach(() => {
+    said.length = 0;
+    cancelled = 0;
+    Object.assign(globalThis, {
+      SpeechSynthesisUtterance: class {
+        lang = '';
+        rate = 1;
+        constructor(readonly text: string) {}
+      },
+      speechSynthesis: { cancel: () => cancelled++, speak: (u: (typeof said)[number]) => said.push(u) },
+    });
+    Element.prototype.scrollIntoView = () => undefined;
+    document.body.innerHTML = `<div id="q"><p data-say>What is <b>this</b>?</p><p>not said</p><div lang="fr" data-say>le pain <img alt="a loaf"></div><i data-say> </i></div>`;
+  });
+  const root = (): Element => document.getElementById('q') as Element;
+
+  test('part after part, each in its language, marked while it is said', () => {
+    const ended = jest.fn();
+    readAloud(root(), 'en', 0.8, ended);
+    expect(said.map((s) => [s.text, s.lang, s.rate])).toEqual([['What is this?', 'en', 0.8]]);
+    expect(document.querySelectorAll('.said-now')).toHaveLength(1);
+    said[0]?.onend?.();
+    expect(said[1]).toMatchObject({ text: 'le pain a loaf', lang: 'fr' });
+    expect(ended).not.toHaveBeenCalled();
+    said[1]?.onend?.();
+    expect(ended).toHaveBeenCalledTimes(1);
+    expect(document.querySelectorAll('.said-now')).toHaveLength(0);
+  });
+
+  test('stopped, or where a voice fails, it ends once', () => {
+    const ended = jest.fn();
+    const stop = readAloud(root(), undefined, 1, ended);
+    stop();
+    said[0]?.onend?.();
+    stop();
+    expect([ended.mock.calls.length, said.length]).toEqual([1, 1]);
+    expect(cancelled).toBeGreaterThan(0);
+    const failed = jest.fn();
+    readAloud(root(), undefined, 1, failed);
+    said.at(-1)?.onerror?.();
+    expect(failed).toHaveBeenCalledTimes(1);
+  });
+
+  test('a formula is said without its source, and lines do not run together', () => {
+    document.body.innerHTML = '<p id="f">a<br>b <math><mi>x</mi><annotation>\\\\frac</annotation></math></p>';
+    expect(spoken(document.getElementById('f') as Element)).toBe('a b x');
+  });
+});
