@@ -197,6 +197,23 @@ describe('a class', () => {
   });
 });
 
+test('slips to print: one for each, what a name holds is words; learners’ pages may stand in a frame, others not', async () => {
+  const { id } = await makeClass([{ name: '<b onclick=x>Eve</b>' }, { name: 'Ada Brandt' }]);
+  const d = await publish([choice('q')], { enter: 'personal' }, { classList: id });
+  const page = await world.owner.get(`/api/v1/deliveries/${d.id}/slips`).expect(200);
+  expect(page.headers['content-type']).toContain('text/html');
+  expect(page.headers['content-security-policy']).toContain("default-src 'none'");
+  expect(page.text).toContain('&lt;b onclick=x&gt;Eve');
+  expect(page.text).not.toContain('<b onclick');
+  expect(page.text.match(/<svg/g)).toHaveLength(2);
+  for (const p of await peopleOf(d.id)) expect(page.text).toContain(`${p.code.slice(0, 4)} ${p.code.slice(4)}`);
+  const headers = async (path: string) => (await server.agent().get(path)).headers;
+  expect((await headers('/t/ABCDEF'))['content-security-policy']).toContain('frame-ancestors *');
+  expect((await headers('/t/ABCDEF'))['x-frame-options']).toBeUndefined();
+  expect((await headers('/sets'))['content-security-policy']).toContain("frame-ancestors 'self'");
+  expect((await headers('/tables'))['content-security-policy']).toContain("frame-ancestors 'self'");
+});
+
 describe('times', () => {
   afterEach(onTime);
   const iso = (minutes: number): string => new Date(Date.now() + minutes * MINUTE).toISOString();

@@ -25,6 +25,7 @@ import { DEMO, hashPassword } from '../accounts/accounts.js';
 import { Account, Membership, type Role, Workspace } from '../accounts/entities.js';
 import { newCode } from '../deliveries/codes.js';
 import { Assistant } from '../assistant/entities.js';
+import { ClassList, ClassMember } from '../classes/entities.js';
 import { Attempt, Delivery, personOf } from '../deliveries/entities.js';
 import { encrypt, newToken } from '../platform/secrets.js';
 import { Documents } from '../sets/documents.js';
@@ -182,6 +183,13 @@ export async function loadDemo(em: EntityManager, reset: boolean): Promise<'load
     owner ||= account.id;
   }
   em.persist(em.create(Assistant, { workspace, ...ASSISTANT, sealed: encrypt(ASSISTANT_SECRET) }));
+  const list = em.create(ClassList, { id: newId(), workspace, name: 'Bread and Dough, Monday' });
+  em.persist(list);
+  LEARNERS.slice(0, 12).forEach((name, place) => {
+    const mail = `${name.toLowerCase().replace(/[^a-z]+/g, '.')}@saltmarsh.example`;
+    // one of them has a third more time
+    em.persist(em.create(ClassMember, { id: newId(), list, place, name, mail, extra: name === 'Wen Lindqvist' ? 33 : 0 }));
+  });
   const begun = Date.parse('2026-11-02T08:00:00Z');
   await em.flush();
   const documents = new Documents();
