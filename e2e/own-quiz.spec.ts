@@ -113,6 +113,12 @@ test('practice: a wrong answer brings a hint, the second one more, then the key;
   const learner = await phone(browser);
   await learner.goto(`/t/${code}`);
   await expect(learner.getByText('Each answer is marked at once.')).toBeVisible();
+  // what a phone fetches of script, as it is sent
+  const scripts = await learner.evaluate(() =>
+    (performance.getEntriesByType('resource') as PerformanceResourceTiming[]).filter((r) => r.name.endsWith('.js')).reduce((n, r) => n + r.encodedBodySize, 0),
+  );
+  expect(scripts).toBeGreaterThan(30_000);
+  expect(scripts).toBeLessThan(80_000);
   await learner.getByLabel('Your name').fill('Mira Castel');
   await learner.getByRole('button', { name: 'Begin' }).click();
   await expect(learner.getByRole('button', { name: 'Check' })).toBeDisabled();

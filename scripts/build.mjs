@@ -5,6 +5,8 @@ import { spawnSync } from 'node:child_process';
 import fs from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { promisify } from 'node:util';
+import { brotliCompress, constants } from 'node:zlib';
 import { rolldown } from 'rolldown';
 
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
@@ -41,4 +43,19 @@ if (!wanted.length || wanted.includes('cli')) {
   fs.rmSync(path.join(root, 'apps/cli/dist'), { recursive: true, force: true });
   await bundle.write({ dir: path.join(root, 'apps/cli/dist'), entryFileNames: 'main.js', format: 'esm', sourcemap: true });
 }
-if (!wanted.length || wanted.includes('web')) run(bin('vite'), ['build', '--logLevel', 'warn'], path.join(root, 'apps/web'));
+if (!wanted.length || wanted.includes('web')) {
+  run(bin('vite'), ['build', '--logLevel', 'warn'], path.join(root, 'apps/web'));
+  await squeeze(path.join(root, 'apps/web/dist/assets'));
+}
+
+/** Scripts and styles also as they are sent: made smaller once, not with each request (RFC 7932; quality 9 costs a tenth of the time of 11). */
+async function squeeze(folder) {
+  const files = fs.readdirSync(folder).filter((f) => /\.(?:js|css|svg|wasm)$/.test(f));
+  const one = async (file) => {
+    const bytes = await fs.promises.readFile(path.join(folder, file));
+    if (bytes.length < 1000) return;
+    const small = await promisify(brotliCompress)(bytes, { params: { [constants.BROTLI_PARAM_QUALITY]: 9, [constants.BROTLI_PARAM_SIZE_HINT]: bytes.length } });
+    await fs.promises.writeFile(path.join(folder, `${file}.br`), small);
+  };
+  for (let at = 0; at < files.length; at += 8) await Promise.all(files.slice(at, at + 8).map(one));
+}

@@ -6,6 +6,7 @@ import { MikroOrmModule } from '@mikro-orm/nestjs';
 import { Migrator } from '@mikro-orm/migrations';
 import { EntityManager, MikroORM, PostgreSqlDriver } from '@mikro-orm/postgresql';
 import cookieParser from 'cookie-parser';
+import staticGzip from 'express-static-gzip';
 import express, { json, urlencoded, type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
 import { existsSync } from 'node:fs';
@@ -317,9 +318,14 @@ export async function setUp(app: NestExpressApplication): Promise<void> {
 function servePages(app: NestExpressApplication): void {
   const root = settings().webRoot;
   if (!existsSync(root)) return;
-  const files = express.static(root, {
+  // what the build has made smaller goes so to browsers that take it
+  const files = staticGzip(root, {
     index: false,
-    setHeaders: (res: Response, file: string) => void res.setHeader('cache-control', /assets/.test(file) ? 'public, max-age=31536000, immutable' : 'no-cache'),
+    enableBrotli: true,
+    orderPreference: ['br'],
+    serveStatic: {
+      setHeaders: (res, file: string) => void res.setHeader('cache-control', /assets/.test(file) ? 'public, max-age=31536000, immutable' : 'no-cache'),
+    },
   });
   // what is for the API costs no look at the file system
   app.use((req: Request, res: Response, next: NextFunction) => (req.path.startsWith('/api/') ? next() : files(req, res, next)));
