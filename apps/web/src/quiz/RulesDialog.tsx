@@ -72,9 +72,9 @@ export function RulesDialog({ rules: given, classList: givenClass, workspace, pu
       <div className="grid gap-6 sm:grid-cols-2">
         {!published && (
           <Group title="Who">
-            <Field label="Who comes in">
-              {(id) => (
-                <Select id={id} value={rules.enter} onChange={(e) => put({ enter: e.target.value as QuizRules['enter'] })}>
+            <Field label="Who comes in" hint={rules.enter === 'list' ? 'Whoever has the code sees the names of the class.' : undefined}>
+              {(id, note) => (
+                <Select id={id} aria-describedby={note} value={rules.enter} onChange={(e) => put({ enter: e.target.value as QuizRules['enter'] })}>
                   {Object.entries(ENTER).map(([value, words]) => (
                     <option key={value} value={value}>
                       {words}
