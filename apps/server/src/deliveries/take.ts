@@ -130,6 +130,7 @@ class AttemptState extends ClockView {
   @ApiProperty() id!: string;
   @ApiProperty() title!: string;
   @ApiProperty() name!: string;
+  @ApiProperty({ description: 'Whether a person goes by the name: where nobody has one, nobody finds an attempt again by it.' }) named!: boolean;
   @ApiPropertyOptional() language?: string;
   @ApiPropertyOptional({ type: [String], description: 'Languages to choose from, that of the set first (empty where it is not known).' }) languages?: string[];
   @ApiProperty({ enum: ['one-by-one', 'all'] }) pages!: QuizRules['pages'];
@@ -285,6 +286,7 @@ export class TakeController {
       id: a.id,
       title: set === own ? a.title : set.title,
       name: a.name,
+      named: a.rules.enter !== 'nameless',
       ...clockOf(a),
       pages: a.rules.pages,
       back: a.rules.back,

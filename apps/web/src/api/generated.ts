@@ -3202,6 +3202,8 @@ export interface components {
             id: string;
             title: string;
             name: string;
+            /** @description Whether a person goes by the name: where nobody has one, nobody finds an attempt again by it. */
+            named: boolean;
             language?: string;
             /** @description Languages to choose from, that of the set first (empty where it is not known). */
             languages?: string[];

@@ -29,6 +29,7 @@ export function PreviewDialog({ set, first, onClose }: { set: QuizSet; first: It
             id: 'preview',
             title: set.title,
             name,
+            named: true,
             ...(set.language && { language: set.language }),
             now: new Date().toISOString(),
             phase: 'open',

@@ -159,7 +159,8 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
       <main className="page">
         <h1 className="top">
           {attempt.title} · {attempt.name}
-          <NotYou name={attempt.name} unsent leave={leave} />
+          {/* without a name nobody would find again what was answered */}
+          <NotYou name={attempt.name} unsent leave={attempt.named ? leave : undefined} />
         </h1>
         {change && attempt.languages && (
           <Languages

@@ -31,6 +31,7 @@ const base: AttemptState = {
   id: 'x',
   title: 'Week two',
   name: 'Ada',
+  named: true,
   now: new Date(NOW).toISOString(),
   phase: 'open',
   pages: 'one-by-one',
@@ -149,6 +150,27 @@ test('all on one page: every question stands there, and what is missing is said 
   press('Hand in');
   await wait(10);
   expect(handedIn[0]?.responses).toEqual({ b: { text: 'yeast' } });
+});
+
+test('without names nobody makes room for another before handing in: what was answered could not be found again', () => {
+  const leave = jest.fn();
+  const page = (named: boolean) => (
+    <Answering
+      attempt={{ ...base, named }}
+      kept={{ id: 'x', token: 't', responses: {}, place: 0 }}
+      keeper={keeper}
+      remember={() => undefined}
+      speed={1}
+      leave={leave}
+    />
+  );
+  const { unmount } = render(page(false));
+  expect(screen.queryByRole('button', { name: 'Not Ada?' })).toBeNull();
+  unmount();
+  render(page(true));
+  press('Not Ada?');
+  press('Start anew');
+  expect(leave).toHaveBeenCalledWith(true);
 });
 
 test('practice: an answer is checked, a hint comes, and what is through cannot be changed', async () => {

@@ -34,6 +34,8 @@ export interface AttemptState extends Clock {
   id: string;
   title: string;
   name: string;
+  /** Whether a person goes by the name. */
+  named: boolean;
   language?: string;
   languages?: string[];
   pages: QuizRules['pages'];
