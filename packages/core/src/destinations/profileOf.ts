@@ -5,8 +5,8 @@ import { serviceOf } from '../services/index.js';
 import type { Destination } from './destinations.js';
 import { allHeld, everything, holding, type Profile } from '../fit/profile.js';
 
-/** The quiz by link shows what a learner needs to answer; it has no hints and no clock yet. */
-export const ownQuizProfile: Profile = { ...everything, keyless: false, holds: holding(allHeld.filter((f) => f !== 'hints' && f !== 'timeLimit')) };
+/** The quiz by link: all that a learner needs to answer, hints where it is practice; its clock is of the whole and not of an item. */
+export const ownQuizProfile: Profile = { ...everything, keyless: false, holds: holding(allHeld.filter((f) => f !== 'timeLimit')) };
 
 /** Forms that libraries of their own write. */
 const apart = (form: string): Profile | undefined =>
