@@ -89,7 +89,7 @@ test('the pages of a paper are looked at before they are printed: large print ta
     .getByRole('columnheader', { name: /^Paper/ })
     .getByRole('button')
     .click();
-  await page.getByLabel('Form').selectOption('pdf-questions');
+  await page.getByLabel('Form', { exact: true }).selectOption('pdf-questions');
   await page.getByRole('button', { name: 'Look at the pages' }).click();
   const pages = page.getByRole('dialog', { name: 'The pages as they will be printed' });
   await expect(pages.getByText('It fits one page.')).toBeVisible();

@@ -207,7 +207,7 @@ for (const theme of ['light', 'dark'] as const) {
     await page.keyboard.press('Escape');
     await page.keyboard.press('Escape');
     await page.goto(`${page.url().split('?')[0] ?? ''}?to=paper`);
-    await page.getByLabel('Form').selectOption('pdf-questions');
+    await page.getByLabel('Form', { exact: true }).selectOption('pdf-questions');
     await page.getByRole('button', { name: 'Look at the pages' }).click();
     await expect(page.getByText(/It fits/)).toBeVisible();
     await clean(page, 'pages');

@@ -24,7 +24,7 @@ export function start(script, args, env, stdio = ['ignore', 'inherit', 'inherit'
 export const server = (spare, args, env, stdio = ['ignore', 'inherit', 'inherit']) =>
   start('apps/server/dist/main.js', args, spare ? { ...env, SPARE: '1' } : env, spare ? [...stdio, 'ipc'] : stdio);
 
-export async function answers(url, child, seconds = 40) {
+export async function answers(url, child, seconds = 120) {
   const until = Date.now() + seconds * 1000;
   while (Date.now() < until) {
     if (child.exitCode !== null) throw new Error(`the process for ${url} ended with code ${child.exitCode}`);
