@@ -7,7 +7,7 @@ import { Migrator } from '@mikro-orm/migrations';
 import { EntityManager, MikroORM, PostgreSqlDriver } from '@mikro-orm/postgresql';
 import cookieParser from 'cookie-parser';
 import staticGzip from 'express-static-gzip';
-import express, { json, urlencoded, type NextFunction, type Request, type Response } from 'express';
+import { json, urlencoded, type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
 import { existsSync } from 'node:fs';
 import path from 'node:path';
