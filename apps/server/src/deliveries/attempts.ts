@@ -29,7 +29,7 @@ import { RateLimit } from '../accounts/rateLimit.js';
 import { Db } from '../platform/db.js';
 import { Problem } from '../platform/problem.js';
 import { newToken, secretChance, tokenHash } from '../platform/secrets.js';
-import { coursePerson, listedPerson, personOf } from './entities.js';
+import { listedPerson, personOf } from './entities.js';
 import { Published } from './published.js';
 
 /** Somebody of a class. */
@@ -74,12 +74,17 @@ export interface Going extends Lean {
   progress: Record<string, ItemTries>;
   marks: Record<string, Mark> | null;
 }
-/** Who comes from a course. */
-export interface Launched {
-  id: string;
+/** Somebody who is known by name: nobody else can come in as them. */
+export interface Known {
   name: string;
+  /** By what persons are told apart. */
   person: string;
 }
+/** Who comes from a course. */
+export interface Launched extends Known {
+  id: string;
+}
+export const knownAs = (member: Member): Known => ({ name: member.name, person: listedPerson(member.id) });
 /** What a browser sends of answers. */
 export interface Sent {
   responses: Record<string, unknown>;
@@ -107,10 +112,18 @@ const LEAN = `a.id, a.token_hash, a.name, a.seed, a.place, a.more, a.submitted_a
   d.closed_at, d.id as delivery, d.title, d.open, d.released, d.rules`;
 
 export const closed = (): Problem => new Problem(403, 'closed', 'This quiz is closed. Your answers are kept on this device; ask your teacher to open it.');
+const WHOLE = `${LEAN}, a.responses, a.progress, a.marks`;
+
 /** When an attempt ends by the clock. */
 export const dueAt = (a: Pick<Lean, 'rules' | 'started_at' | 'more'>): number | undefined => dueOf(a.rules, a.started_at.getTime(), a.more);
+/** Answers on their way may be later than the end by so much. */
+const GRACE = GRACE_SECONDS * 1000;
 /** When it ended, or will, by the clock or by hand. */
 const endOf = (a: Lean): number => Math.min(dueAt(a) ?? Infinity, a.open ? Infinity : (a.closed_at?.getTime() ?? 0));
+/** @throws Problem where nothing is taken any more */
+function refuseAfterEnd(a: Lean): void {
+  if (Date.now() > endOf(a) + GRACE) throw dueAt(a) === undefined ? closed() : timeOver();
+}
 
 @Injectable()
 export class Attempts {
@@ -133,7 +146,7 @@ export class Attempts {
     return found;
   }
   find(id: string): Promise<Going | undefined> {
-    return this.read<Going>(`${LEAN}, a.responses, a.progress, a.marks`, id);
+    return this.read<Going>(WHOLE, id);
   }
   private async read<T>(columns: string, id: string): Promise<T | undefined> {
     if (!isUUID(id)) return undefined;
@@ -150,10 +163,11 @@ export class Attempts {
     if (phase === 'closed') throw closed();
     if (phase === 'before') throw new Problem(403, 'not-open', 'This quiz is not open yet.', { opensAt: d.rules.opensAt });
     const member = launch ? undefined : (d.member ?? (await this.chosen(d, how.member)));
-    const under = (launch || member) && (await this.takenOver(d, how.token, launch?.person ?? listedPerson(member?.id ?? ''), launch, !d.member));
+    const known: Known | undefined = launch ?? (member && knownAs(member));
+    const under = known && (await this.takenOver(d, how.token, known.person, launch, !d.member));
     if (under) return under;
-    const { name, person } = launch ?? (member ? { name: member.name, person: listedPerson(member.id) } : named(d, how));
-    await this.refuseRepeat(d, name, person, launch !== undefined || member !== undefined || d.rules.enter === 'nameless');
+    const { name, person } = known ?? named(d, how);
+    await this.refuseRepeat(d, name, person, known !== undefined || d.rules.enter === 'nameless');
     if ((await this.limit.count(`attempts ${d.id} from ${address}`)) > ATTEMPTS_FROM_ADDRESS)
       throw new Problem(429, 'too-many-tries', 'Very many have begun this quiz from this network within the hour. Wait a little, or tell your teacher.', {
         retryAfter: 60,
@@ -230,7 +244,7 @@ export class Attempts {
 
   /** Keeps the answers so far. @throws Problem where the time is over */
   async keep(a: Lean, sent: Sent): Promise<void> {
-    if (Date.now() > endOf(a) + GRACE_SECONDS * 1000) throw dueAt(a) === undefined ? closed() : timeOver();
+    refuseAfterEnd(a);
     const responses = await this.given(a, sent);
     await this.db.rows(`update attempt set responses = $1::jsonb, place = greatest(place, $2), seen_at = now() where id = $3 and submitted_at is null`, [
       JSON.stringify(responses),
@@ -250,24 +264,24 @@ export class Attempts {
     item: string,
     sent: { response?: unknown; hint?: boolean; giveUp?: boolean; language?: string | undefined },
   ): Promise<ItemTries | undefined> {
-    const { set } = await this.published.of(a.delivery);
-    const it = set.items.find((i) => i.id === item);
+    const { set: own } = await this.published.of(a.delivery);
+    const it = own.items.find((i) => i.id === item);
     const { practice } = a.rules;
     if (!it || !practice) throw new Problem(404, 'not-found', 'There is nothing to practise here.');
     if (a.submitted) return a.progress[item];
-    if (Date.now() > endOf(a) + GRACE_SECONDS * 1000) throw dueAt(a) === undefined ? closed() : timeOver();
+    refuseAfterEnd(a);
     let step: PracticeStep = { type: sent.giveUp ? 'give-up' : 'hint' };
     if (sent.response !== undefined && sent.response !== null) {
       const response = lookUp(await this.given(a, { responses: { [item]: sent.response }, language: sent.language }), item);
       if (response) step = { type: 'answer', response };
     }
     const before = lookUp(a.progress, item);
-    const next = practiceStep(it, before, step, practice, set.language);
+    const next = practiceStep(it, before, step, practice, own.language);
     if (next === before) return before;
-    const [done] = await this.db.rows<{ progress: ItemTries }>(
+    const [done] = await this.db.rows(
       `update attempt set progress = jsonb_set(progress, array[$1::text], $2::jsonb),
          responses = case when $3::jsonb is null then responses else jsonb_set(responses, array[$1::text], $3::jsonb) end, seen_at = now()
-       where id = $4 and submitted_at is null and progress->$1::text is not distinct from $5::jsonb returning 1 as progress`,
+       where id = $4 and submitted_at is null and progress->$1::text is not distinct from $5::jsonb returning id`,
       [item, JSON.stringify(next), next.response ? JSON.stringify(next.response) : null, a.id, before ? JSON.stringify(before) : null],
     );
     return done ? next : lookUp((await this.find(a.id))?.progress ?? {}, item);
@@ -278,18 +292,18 @@ export class Attempts {
    * of others, what had arrived by then counts where the clock ended it.
    * @throws Problem 403 where a teacher closed it, and may open it again
    */
-  async submit(a: Lean, sent: Sent): Promise<Going> {
+  async submit(a: Going, sent: Sent): Promise<Going> {
     const now = Date.now();
     const end = endOf(a);
-    const over = now > end + GRACE_SECONDS * 1000;
+    const over = now > end + GRACE;
     const given = sent.answeredAt === undefined ? NaN : Date.parse(sent.answeredAt);
-    const inTime = given <= end + GRACE_SECONDS * 1000 && now - end < LATE_DAYS * DAY;
-    const whole = await this.again(a.id);
+    const inTime = given <= end + GRACE && now - end < LATE_DAYS * DAY;
     if (!over || inTime) {
-      if (!a.submitted || (a.by_clock && over)) await this.handIn(whole, await this.given(a, sent), { late: over, byClock: false });
+      if (!a.submitted || (a.by_clock && over)) await this.handIn(a, await this.given(a, sent), { late: over, byClock: false });
     } else if (!a.submitted) {
-      if (dueAt(a) === undefined || now <= (dueAt(a) ?? 0)) throw closed();
-      await this.handIn(whole, whole.responses, { late: false, byClock: true });
+      const due = dueAt(a);
+      if (due === undefined || now <= due) throw closed();
+      await this.handIn(a, a.responses, { late: false, byClock: true });
     }
     return this.again(a.id);
   }
@@ -311,27 +325,27 @@ export class Attempts {
 
   /** Hands in what the clock has ended, with what had arrived: for whoever looks at results. */
   async endOverdue(delivery: string): Promise<void> {
-    const under = await this.db.rows<Going>(
-      `select ${LEAN}, a.responses, a.progress, a.marks from attempt a join delivery d on d.id = a.delivery_id
+    const under = await this.db.rows<Lean>(
+      `select ${LEAN} from attempt a join delivery d on d.id = a.delivery_id
        where a.delivery_id = $1 and a.submitted_at is null and (d.rules ? 'minutes' or d.rules ? 'closesAt')`,
       [delivery],
     );
     for (const a of under) {
       const due = dueAt(a);
       // a little later than answers on their way are taken
-      if (due !== undefined && Date.now() > due + 3 * GRACE_SECONDS * 1000) await this.handIn(a, a.responses, { late: false, byClock: true });
+      if (due === undefined || Date.now() <= due + 3 * GRACE) continue;
+      const whole = await this.again(a.id);
+      await this.handIn(whole, whole.responses, { late: false, byClock: true });
     }
   }
 
   /** What a learner answered, in the language of the set, whatever language it was answered in; what they may not go back to as it was. */
-  private async given(a: Lean, sent: Sent): Promise<Record<string, Response>> {
-    const { set } = await this.published.of(a.delivery);
-    const { set: shown } = await this.published.of(a.delivery, sent.language);
-    const read = responsesOf(sent.responses, a, shown);
-    const given = set === shown ? read : inTheirs(read, shown, set);
+  private async given(a: Lean | Going, sent: Sent): Promise<Record<string, Response>> {
+    const { own, theirs } = await this.published.both(a.delivery, sent.language);
+    const given = inTheirs(responsesOf(sent.responses, a, theirs), theirs, own);
     if (a.rules.back || a.place === 0) return given;
-    const passed = itemsInOrder(set.items, a.rules, secretChance(a.seed)).slice(0, a.place);
-    const before = (await this.find(a.id))?.responses ?? {};
+    const passed = itemsInOrder(own.items, a.rules, secretChance(a.seed)).slice(0, a.place);
+    const before = 'responses' in a ? a.responses : (await this.again(a.id)).responses;
     for (const { id } of passed) {
       const old = lookUp(before, id);
       if (old) given[id] = old;
@@ -355,21 +369,21 @@ const timeOver = (): Problem => new Problem(403, 'time-over', 'The time is over.
 const notTheirs = (): Problem => new Problem(404, 'not-found', 'This attempt belongs to another browser. Begin anew with the entry code.');
 
 /** The attempt, if the browser that asks began it. */
-function mine<A extends Lean>(a: A | undefined, token: string): A {
+export function mine<A extends Lean>(a: A | undefined, token: string): A {
   if (!a || a.token_hash !== tokenHash(token)) throw notTheirs();
   return a;
 }
 
-export const launchedAs = (platform: string, person: string, id: string, name: string): Launched => ({ id, name, person: coursePerson(platform, person) });
-
 /** Responses to a set as responses to the same set in another language. */
-export const inTheirs = (responses: Readonly<Record<string, Response>>, from: QuizSet, to: QuizSet): Record<string, Response> =>
-  Object.fromEntries(
+export function inTheirs(responses: Record<string, Response>, from: QuizSet, to: QuizSet): Record<string, Response> {
+  if (from === to) return responses;
+  return Object.fromEntries(
     from.items.flatMap((item, n) => {
       const given = lookUp(responses, item.id);
       return given ? [[item.id, responseIn(item, to.items[n] ?? item, given)]] : [];
     }),
   );
+}
 
 function responsesOf(sent: Record<string, unknown>, a: Pick<Lean, 'seed'>, set: QuizSet): Record<string, Response> {
   const out: Record<string, Response> = {};

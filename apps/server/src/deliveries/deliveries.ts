@@ -23,7 +23,6 @@ import { Access, Gives, Me, type Signed } from '../accounts/access.js';
 import { Changes } from '../platform/changes.js';
 import { gone, Problem } from '../platform/problem.js';
 import { settings } from '../platform/settings.js';
-import { ClassList } from '../classes/entities.js';
 import { Attempts } from './attempts.js';
 import { Attempt, Delivery } from './entities.js';
 import { invite, invited } from './invitations.js';
@@ -165,7 +164,7 @@ export class DeliveriesController {
   @Access('reader')
   async list(@Param('set') setId: string): Promise<DeliveryView[]> {
     const em = this.em.fork();
-    const all = await em.find(Delivery, { set: setId }, { orderBy: { createdAt: 'desc' } });
+    const all = await em.find(Delivery, { set: setId }, { orderBy: { createdAt: 'desc' }, populate: ['classList'] });
     return Promise.all(all.map((d) => this.view(em, d)));
   }
 
@@ -183,7 +182,7 @@ export class DeliveriesController {
   @Access('editor')
   async change(@Param('delivery') id: string, @Body() body: DeliveryPatch): Promise<DeliveryView> {
     const em = this.em.fork();
-    const d = await em.findOne(Delivery, { id });
+    const d = await em.findOne(Delivery, { id }, { populate: ['classList'] });
     if (!d) throw gone('delivery');
     if (body.open !== undefined && body.open !== d.open) {
       d.open = body.open;
@@ -215,7 +214,7 @@ export class DeliveriesController {
   @Access('reader')
   async results(@Param('delivery') id: string): Promise<ResultsView> {
     const em = this.em.fork();
-    const d = await em.findOne(Delivery, { id });
+    const d = await em.findOne(Delivery, { id }, { populate: ['classList'] });
     if (!d) throw gone('delivery');
     await this.attempts.endOverdue(id);
     const attempts = await em.find(Attempt, { delivery: id, submittedAt: { $ne: null } }, { orderBy: { points: 'desc', name: 'asc' } });
@@ -312,7 +311,7 @@ export class DeliveriesController {
       rules: d.rules,
       open: d.open,
       released: d.released,
-      ...(d.classList && { className: (await em.findOne(ClassList, { id: d.classList.id }))?.name ?? '' }),
+      ...(d.classList && { className: d.classList.name }),
       createdAt: d.createdAt.toISOString(),
       items: set.items.length,
       points,

@@ -2,7 +2,7 @@
 import { Injectable } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { itemsInOrder, lookUp, mark, type Mark, type MoreTime, type ItemTries, type QuizRules, type Response } from '@zakuska/core';
-import { catchError, concatMap, EMPTY, from, interval, merge, type Observable, startWith, switchMap } from 'rxjs';
+import { catchError, EMPTY, filter, from, interval, merge, type Observable, switchMap } from 'rxjs';
 import { Db } from '../platform/db.js';
 import { gone } from '../platform/problem.js';
 import { secretChance } from '../platform/secrets.js';
@@ -33,7 +33,7 @@ export class LiveView {
   @ApiProperty({ description: 'The clock of the server.' }) now!: string;
   @ApiProperty({ type: [LiveAttempt] }) attempts!: LiveAttempt[];
 }
-interface Row extends Lean {
+interface Row extends Pick<Lean, 'id' | 'more' | 'name' | 'place' | 'seed' | 'started_at'> {
   responses: Record<string, Response>;
   progress: Record<string, ItemTries>;
   marks: Record<string, Mark> | null;
@@ -50,16 +50,11 @@ export class Watching {
     private readonly attempts: Attempts,
   ) {}
 
-  /** @param changes tells after each change */
+  /** @param changes tells once at first, and after each change */
   of(changes: Observable<void>, delivery: string): Observable<LiveView> {
     return merge(changes, interval(LOOK_AGAIN)).pipe(
-      startWith(undefined),
-      switchMap(() =>
-        from(this.now(delivery)).pipe(
-          concatMap((v) => (v ? [v] : [])),
-          catchError(() => EMPTY),
-        ),
-      ),
+      switchMap(() => from(this.now(delivery)).pipe(catchError(() => EMPTY))),
+      filter((v) => v !== null),
     );
   }
 

@@ -33,6 +33,11 @@ export class Published implements OnApplicationShutdown {
     return found;
   }
 
+  /** The set as it was written, and in a language that a learner chose: the same one where they chose none. */
+  async both(delivery: string, language?: string): Promise<{ own: QuizSet; theirs: QuizSet }> {
+    return { own: (await this.of(delivery)).set, theirs: (await this.of(delivery, language)).set };
+  }
+
   private async original(delivery: string): Promise<{ set: QuizSet; points: number }> {
     const there = this.kept.get(delivery);
     if (there) return there;

@@ -1,7 +1,7 @@
 /** Publishes sets as quizzes by link and entry code. */
 import { Injectable } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { goingSet, goingToChoose, keyProblem, newId, type QuizRules, type QuizSet, rulesProblem, storable, usualRules } from '@zakuska/core';
+import { goingSet, goingToChoose, isForClass, keyProblem, newId, type QuizRules, type QuizSet, rulesProblem, storable, usualRules } from '@zakuska/core';
 import { newCode } from './codes.js';
 import { gone, Problem } from '../platform/problem.js';
 import { Documents } from '../sets/documents.js';
@@ -36,7 +36,7 @@ export class Publishing {
     const rules = how.rules ?? usualRules();
     const wrong = rulesProblem(rules);
     if (wrong) throw new Problem(422, 'rules', wrong);
-    const byList = rules.enter === 'list' || rules.enter === 'personal';
+    const byList = isForClass(rules);
     const classList = byList && how.classList ? await em.findOne(ClassList, { id: how.classList, workspace: { id: await workspaceOf(em, setId) } }) : null;
     if (byList && !classList) throw new Problem(422, 'class-missing', 'Choose the class that takes the quiz.');
     const { document } = await this.documents.read(em, setId);

@@ -3,6 +3,8 @@ import { Body, Controller, Get, Headers, HttpCode, Param, Post, Put, Query, Req 
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import {
   asShown,
+  type Item,
+  type ItemTries,
   itemsInOrder,
   learnerView,
   lookUp,
@@ -13,10 +15,10 @@ import {
   phaseOf,
   practiceView,
   type PracticeView,
-  type ItemTries,
   type QuizRules,
   type QuizSet,
   type Response,
+  responseIn,
   seenLater,
   seenNow,
   storable,
@@ -29,9 +31,11 @@ import { Db } from '../platform/db.js';
 import { Problem } from '../platform/problem.js';
 import { ofCore } from '../platform/schemas.js';
 import { secretChance, tokenHash } from '../platform/secrets.js';
-import { Attempts, dueAt, type Entered, type Going, inTheirs, type Launched, launchedAs, type Lean, type Member, ownCode } from './attempts.js';
-import { listedPerson } from './entities.js';
+import { Attempts, dueAt, type Entered, type Going, inTheirs, type Known, knownAs, type Launched, type Lean, type Member, mine, ownCode } from './attempts.js';
+import { coursePerson } from './entities.js';
 import { Published } from './published.js';
+
+type Practice = NonNullable<QuizRules['practice']>;
 
 const IN = 'One of the languages that the learner may choose; the first where it is not said.';
 
@@ -162,7 +166,7 @@ export class TakeController {
     const { rules } = d;
     if (rules.enter === 'personal' && !d.member && launch === undefined) throw ownCode();
     const { set, points } = await this.published.of(d.id);
-    const known = launch === undefined ? d.member && { name: d.member.name, person: listedPerson(d.member.id) } : await this.launched(d, launch);
+    const known = launch === undefined ? d.member && knownAs(d.member) : await this.launched(d, launch);
     const people = rules.enter === 'list' && !known && (await this.people(d));
     return {
       title: d.title,
@@ -188,9 +192,9 @@ export class TakeController {
       [tokenHash(token), d.id],
     );
     if (!found) throw new Problem(403, 'launch-over', 'This page was opened too long ago. Open the quiz in your course again.');
-    return launchedAs(found.platform_id, found.person, found.id, found.name);
+    return { id: found.id, name: found.name, person: coursePerson(found.platform_id, found.person) };
   }
-  private async learner(d: Entered, { name, person }: { name: string; person: string }): Promise<LearnerView> {
+  private async learner(d: Entered, { name, person }: Known): Promise<LearnerView> {
     const [n] = await this.db.rows<{ under: number; done: number }>(
       `select count(*) filter (where submitted_at is null)::int as under, count(*) filter (where submitted_at is not null)::int as done
        from attempt where delivery_id = $1 and person = $2`,
@@ -209,7 +213,8 @@ export class TakeController {
       return await this.state(await this.attempts.begin(d, body, req.ip ?? '', launch), body.language);
     } catch (e) {
       // an attempt that is there goes on, whatever would keep a new one out; sent twice at once, what is there counts
-      if (await this.attempts.find(body.id)) return this.state(await this.attempts.whole(body.id, body.token), body.language);
+      const there = await this.attempts.find(body.id);
+      if (there) return this.state(mine(there, body.token), body.language);
       throw e;
     }
   }
@@ -249,9 +254,11 @@ export class TakeController {
   @Access('public')
   async step(@Param('attempt') id: string, @Headers('x-attempt-token') token: string = '', @Body() body: StepBody): Promise<PracticeView> {
     const a = await this.attempts.whole(id, token);
-    const progress = await this.attempts.step(a, body.item, body);
-    const views = await this.practice(a, { [body.item]: progress }, body.language);
-    return views[body.item] as PracticeView;
+    const tries = await this.attempts.step(a, body.item, body);
+    const { own, theirs } = await this.published.both(a.delivery, body.language);
+    // what is no practice, and what is no item of it, was refused
+    const n = own.items.findIndex((i) => i.id === body.item);
+    return practiceOf(own.items[n] as Item, theirs.items[n] as Item, tries, a.rules.practice as Practice, theirs.language);
   }
 
   /** Hands in. A second time gives the first outcome again. */
@@ -260,7 +267,7 @@ export class TakeController {
   @Gives(OutcomeView)
   @Access('public')
   async submit(@Param('attempt') id: string, @Headers('x-attempt-token') token: string = '', @Body() body: AnswersBody): Promise<OutcomeView> {
-    return this.outcome(await this.attempts.submit(await this.attempts.lean(id, token), body), body.language);
+    return this.outcome(await this.attempts.submit(await this.attempts.whole(id, token), body), body.language);
   }
 
   private async byCode(code: string, req: Request): Promise<Entered> {
@@ -276,68 +283,59 @@ export class TakeController {
   }
 
   private async state(a: Going, language?: string): Promise<AttemptState> {
-    const { set: own } = await this.published.of(a.delivery);
-    const { set } = await this.published.of(a.delivery, language);
-    const responses = set === own ? a.responses : inTheirs(a.responses, own, set);
+    const { own, theirs } = await this.published.both(a.delivery, language);
+    const responses = inTheirs(a.responses, own, theirs);
     const { languages } = languagesOf(own);
+    const { practice } = a.rules;
     const chance = secretChance(a.seed);
-    const practising = a.rules.practice && !a.submitted;
     return {
       id: a.id,
-      title: set === own ? a.title : set.title,
+      title: theirs === own ? a.title : theirs.title,
       name: a.name,
       named: a.rules.enter !== 'nameless',
       ...clockOf(a),
       pages: a.rules.pages,
       back: a.rules.back,
       place: a.place,
-      ...(set.language && { language: set.language }),
+      ...(theirs.language && { language: theirs.language }),
       ...(languages && { languages }),
-      items: itemsInOrder(set.items, a.rules, chance).map((i) => learnerView(i, set, chance)),
+      items: itemsInOrder(theirs.items, a.rules, chance).map((i) => learnerView(i, theirs, chance)),
       responses: Object.fromEntries(
-        set.items.flatMap((i) => {
+        theirs.items.flatMap((i) => {
           const given = lookUp(responses, i.id);
           return given ? [[i.id, asShown(i, given, chance)]] : [];
         }),
       ),
-      ...(practising && { practice: await this.practice(a, Object.fromEntries(own.items.map((i) => [i.id, lookUp(a.progress, i.id)])), language) }),
+      ...(practice &&
+        !a.submitted && {
+          practice: Object.fromEntries(
+            theirs.items.map((i, n) => [i.id, practiceOf(own.items[n] ?? i, i, lookUp(a.progress, i.id), practice, theirs.language)]),
+          ),
+        }),
       ...(a.submitted && { outcome: await this.outcome(a, language) }),
     };
   }
 
-  /** What a learner is told of items under way, in their language. */
-  private async practice(a: Going, progress: Readonly<Record<string, ItemTries | undefined>>, language?: string): Promise<Record<string, PracticeView>> {
-    const { practice } = a.rules;
-    if (!practice) return {};
-    const { set: own } = await this.published.of(a.delivery);
-    const { set } = await this.published.of(a.delivery, language);
-    return Object.fromEntries(
-      set.items.flatMap((item) => {
-        if (!Object.hasOwn(progress, item.id)) return [];
-        const p = progress[item.id];
-        const theirs = p?.response && set !== own ? { ...p, ...lookUpResponse(inTheirs({ [item.id]: p.response }, own, set), item.id) } : p;
-        return [[item.id, practiceView(item, theirs, practice, set.language)]];
-      }),
-    );
-  }
-
   private async outcome(a: Going, language?: string): Promise<OutcomeView> {
-    const { set: own } = await this.published.of(a.delivery);
-    const { set } = await this.published.of(a.delivery, language);
+    const { own, theirs } = await this.published.both(a.delivery, language);
     const over = phaseOf(a.rules, a.open, Date.now()) === 'closed';
     const later = seenLater(a.rules, over, a.released);
     return {
-      ...outcomeOf(set, inTheirs(a.responses, own, set), a.marks ?? {}, seenNow(a.rules, over, a.released)),
+      ...outcomeOf(theirs, inTheirs(a.responses, own, theirs), a.marks ?? {}, seenNow(a.rules, over, a.released)),
       ...(later && { later }),
       ...(a.by_clock && { byClock: true }),
     };
   }
 }
 
-const lookUpResponse = (all: Readonly<Record<string, Response>>, id: string): { response?: Response } => {
-  const response = lookUp(all, id);
-  return response ? { response } : {};
-};
+/**
+ * What a learner is told of an item under way, in their language.
+ * @param own the item as it was written, to which the answers were kept
+ */
+function practiceOf(own: Item, theirs: Item, tries: ItemTries | undefined, rules: Practice, language: string | undefined): PracticeView {
+  const response = tries?.response && own !== theirs ? responseIn(own, theirs, tries.response) : tries?.response;
+  return practiceView(theirs, tries && { ...tries, ...(response && { response }) }, rules, language);
+}
 
 /** A delivery by its own code, or by the code of somebody who may take it. */
 const ENTERED = `select d.id, d.title, d.open, d.released, d.rules, d.class_list_id, null::jsonb as of

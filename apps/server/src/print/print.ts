@@ -2,7 +2,7 @@
 import { BadRequestException, Body, Controller, HttpCode, Post } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { base64Of, paperLook, type QuizSet, quizSet, sanitiseFields } from '@zakuska/core';
-import { pagesOf, pdfFormats } from '@zakuska/documents/print';
+import { pdfFormats } from '@zakuska/documents/print';
 import { IsIn, IsObject, IsOptional } from 'class-validator';
 import { Access, Gives } from '../accounts/access.js';
 import { ofCore } from '../platform/schemas.js';
@@ -44,8 +44,6 @@ class PrintedView {
   name!: string;
   @ApiProperty({ description: 'The PDF, base64.' })
   data!: string;
-  @ApiProperty()
-  pages!: number;
   @ApiProperty({ type: ReadBackView })
   readBack!: ReadBackView;
 }
@@ -69,6 +67,6 @@ export class PrintController {
     const look = paperLook.safeParse(how ?? {});
     if (!look.success) throw new BadRequestException(`A paper is not set like this: ${look.error.issues[0]?.message ?? ''}`);
     const { bytes, name } = format.write(set, look.data);
-    return { name, data: base64Of(bytes), pages: await pagesOf(bytes), readBack: await format.readBack(bytes, set) };
+    return { name, data: base64Of(bytes), readBack: await format.readBack(bytes, set) };
   }
 }

@@ -3862,7 +3862,6 @@ export interface components {
             name: string;
             /** @description The PDF, base64. */
             data: string;
-            pages: number;
             readBack: components["schemas"]["ReadBackView"];
         };
         SourceSummary: {

@@ -10,7 +10,7 @@ import type { KeptTemplate, Made } from './deliver.worker.js';
 import { DeliverySummary } from './DeliverySummary.js';
 import { LookFields } from './LookFields.js';
 import { ReadBackView } from './ReadBackView.js';
-import { isPrinted, printed } from './printed.js';
+import { hasLook, isPrinted, printed } from './printed.js';
 import { RehearsalView } from './RehearsalView.js';
 import { deliverer } from './useFits.js';
 
@@ -88,7 +88,7 @@ export function FileOut({
           </Field>
         </div>
       )}
-      {isPrinted(form) && form !== 'pdf-sheet' && (
+      {hasLook(form) && (
         <div className="mt-3">
           <LookFields look={look} onLook={setLook} />
         </div>

@@ -7,6 +7,7 @@ import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { api, call, type DeliveryView, wordsOf } from '../api/client.js';
+import type { components } from '../api/generated.js';
 import { PlatformsDialog } from '../course/PlatformsDialog.js';
 import { ShowsField } from '../course/ShowsField.js';
 import { Busy } from '../frame/Frame.js';
@@ -155,6 +156,7 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
 const frameOf = ({ link, title }: Pick<DeliveryView, 'link' | 'title'>): string =>
   `<iframe src="${link}" title="${escapeXml(title)}" style="width:100%;height:720px;border:0"></iframe>`;
 
+type RulesChange = components['schemas']['RulesChange'];
 /** What a change takes away where it does not name it. */
 const GONE = { opensAt: null, closesAt: null, minutes: null };
 
@@ -162,7 +164,7 @@ function Published({ d, mayEdit, onChanged }: { d: DeliveryView; mayEdit: boolea
   const { view } = useOpenSet();
   const [dialog, setDialog] = useState<'people' | 'rules' | 'show'>();
   const change = useMutation({
-    mutationFn: (body: { open?: boolean; released?: boolean; rules?: Partial<QuizRules> }) =>
+    mutationFn: (body: { open?: boolean; released?: boolean; rules?: RulesChange }) =>
       call(api.PATCH('/api/v1/deliveries/{delivery}', { params: { path: { delivery: d.id } }, body })),
     onSuccess: () => {
       setDialog(undefined);
@@ -244,7 +246,7 @@ function Published({ d, mayEdit, onChanged }: { d: DeliveryView; mayEdit: boolea
           workspace={view.workspaceId}
           busy={change.isPending}
           onClose={() => setDialog(undefined)}
-          onDone={({ enter: _, shuffle: __, practice: ___, ...rules }) => change.mutate({ rules: { ...GONE, ...rules } as unknown as Partial<QuizRules> })}
+          onDone={({ enter: _, shuffle: __, practice: ___, ...rules }) => change.mutate({ rules: { ...GONE, ...rules } })}
         />
       )}
     </section>

@@ -1,19 +1,17 @@
 /** The pages of a paper as they will be printed, with the few choices beside them. Set anew after each choice. */
 import type { PaperLook, QuizSet } from '@zakuska/core';
 import { useQuery } from '@tanstack/react-query';
-import * as pdfjs from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { useEffect, useRef } from 'react';
 import { wordsOf } from '../api/client.js';
 import { Busy } from '../frame/Frame.js';
 import { Button } from '../ui/Button.js';
 import { Field, Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
+import { drawPage, openPdf, type Pdf } from '../ui/pdf.js';
 import { saveFile } from '../ui/saveFile.js';
 import { LookFields } from './LookFields.js';
-import { printed } from './printed.js';
+import { hasLook, printed } from './printed.js';
 
-pdfjs.GlobalWorkerOptions.workerSrc = new URL('pdfjs-dist/legacy/build/pdf.worker.mjs', import.meta.url).href;
-type Pdf = Awaited<ReturnType<typeof pdfjs.getDocument>['promise']>;
 /** Dots for each point of a page. */
 const SCALE = 1.5;
 
@@ -32,8 +30,7 @@ export default function PagesDialog({ set, form, forms, onForm, look, onLook, on
     queryKey: ['pages', form, look, set],
     queryFn: async () => {
       const file = await printed(set, form, look);
-      // the library takes the bytes away
-      return { file, pdf: await pdfjs.getDocument({ data: file.bytes.slice(), isEvalSupported: false, verbosity: 0 }).promise };
+      return { file, pdf: await openPdf(file.bytes.slice()) };
     },
     placeholderData: (before) => before,
     staleTime: Number.POSITIVE_INFINITY,
@@ -55,7 +52,7 @@ export default function PagesDialog({ set, form, forms, onForm, look, onLook, on
               </Select>
             )}
           </Field>
-          {form !== 'pdf-sheet' && <LookFields look={look} onLook={onLook} />}
+          {hasLook(form) && <LookFields look={look} onLook={onLook} />}
           <p className="text-sm text-ink-2" role="status">
             {made.isFetching ? 'Setting the pages …' : pages > 0 && (pages === 1 ? 'It fits one page.' : `It fits ${pages} pages.`)}
           </p>
@@ -86,12 +83,9 @@ function PageView({ pdf, number, of }: { pdf: Pdf; number: number; of: number })
     let current = true;
     void (async () => {
       const page = await pdf.getPage(number);
-      const view = page.getViewport({ scale: SCALE });
       const c = canvas.current;
       if (!current || !c) return;
-      c.width = Math.ceil(view.width);
-      c.height = Math.ceil(view.height);
-      const task = page.render({ canvas: c, viewport: view });
+      const task = drawPage(page, c, SCALE);
       stop = () => task.cancel();
       await task.promise.catch(() => undefined);
     })();

@@ -6,6 +6,7 @@ import { Busy } from '../frame/Frame.js';
 import { Button } from '../ui/Button.js';
 import { copyText } from '../ui/copyText.js';
 import { Modal } from '../ui/Modal.js';
+import { tabbed } from '../ui/tabbed.js';
 
 interface Person {
   id: string;
@@ -22,11 +23,9 @@ export const mailTo = (p: Pick<Person, 'name' | 'mail' | 'code' | 'link'>, title
   const text = `Hello ${p.name},\n\nhere is your link to “${title}”:\n${p.link}\n\nIf it asks for a code, type ${p.code}. The link and the code are yours alone.\n`;
   return `mailto:${encodeURIComponent(p.mail)}?subject=${encodeURIComponent(title)}&body=${encodeURIComponent(text)}`;
 };
-/** What begins like a formula is made text, and cells hold no ends of cells. */
-const cell = (s: string): string => (/^[=+\-@]/.test(s) ? `'${s}` : s).replace(/[\t\n]/g, ' ');
-/** Names, mails, codes and links, tab-separated, as spreadsheets take them. */
+/** Names, mails, codes and links, as spreadsheets take them. */
 export const peopleTable = (people: readonly Person[]): string =>
-  [['Name', 'Mail', 'Code', 'Link'], ...people.map((p) => [p.name, p.mail, p.code, p.link])].map((row) => row.map(cell).join('\t')).join('\n');
+  tabbed([['Name', 'Mail', 'Code', 'Link'], ...people.map((p) => [p.name, p.mail, p.code, p.link])]);
 
 const stateOf = (p: Person): string => (p.handedIn ? (p.handedIn === 1 ? 'handed in' : `handed in ${p.handedIn} times`) : p.begun ? 'under way' : 'not begun');
 

@@ -1,5 +1,5 @@
 /** How a quiz is taken: who comes in, when, how it stands on the page, practice, and what learners see when. */
-import { type QuizRules, rulesProblem, seenFrom, type SeenFrom, type SeenPart, seenParts } from '@zakuska/core';
+import { isForClass, type QuizRules, rulesProblem, seenFrom, type SeenFrom, type SeenPart, seenParts } from '@zakuska/core';
 import { useQuery } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 import { api, call } from '../api/client.js';
@@ -48,7 +48,7 @@ export function RulesDialog({ rules: given, classList: givenClass, workspace, pu
   });
   const put = (change: Partial<QuizRules>): void =>
     setRules((r) => Object.fromEntries(Object.entries({ ...r, ...change }).filter(([, v]) => v !== undefined)) as QuizRules);
-  const byClass = rules.enter === 'list' || rules.enter === 'personal';
+  const byClass = isForClass(rules);
   const chosen = classes.data?.some((c) => c.id === classList) ? classList : undefined;
   const problem = rulesProblem(rules) ?? (!published && byClass && !chosen ? 'Choose the class that takes it.' : null);
   return (

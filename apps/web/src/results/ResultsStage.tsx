@@ -25,6 +25,7 @@ import { Button } from '../ui/Button.js';
 import { copyText } from '../ui/copyText.js';
 import { Select } from '../ui/Field.js';
 import { Rich } from '../ui/Rich.js';
+import { tabbed } from '../ui/tabbed.js';
 import { Courses } from './Courses.js';
 import { Live } from './Live.js';
 import { SendScores } from './SendScores.js';
@@ -284,10 +285,9 @@ export default function ResultsStage() {
   );
 }
 
-/** Names and points, tab-separated, as spreadsheets take them. What would be taken for a formula is made text. */
+/** Names and points, as spreadsheets take them. */
 function copyScores(attempts: readonly Attempt[]): void {
-  const cell = (s: string): string => (/^[=+\-@]/.test(s) ? `'${s}` : s).replace(/[\t\n]/g, ' ');
-  const text = ['Name\tPoints', ...attempts.map((a) => `${cell(a.name)}\t${a.points}`)].join('\n');
+  const text = tabbed([['Name', 'Points'], ...attempts.map((a) => [a.name, a.points])]);
   copyText(text, `${attempts.length} scores are in the clipboard. Paste them into a spreadsheet.`);
 }
 

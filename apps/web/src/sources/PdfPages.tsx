@@ -1,15 +1,13 @@
 /** The pages of a PDF, to mark: a region becomes draft text, or a picture of a new question. */
 import { type Box, draftOfRegion, type Page, readPage } from '@zakuska/documents';
 import { useQuery } from '@tanstack/react-query';
-import * as pdfjs from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { type PointerEvent as ReactPointerEvent, useEffect, useRef, useState } from 'react';
 import { wordsOf } from '../api/client.js';
 import { Busy } from '../frame/Frame.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
-
-pdfjs.GlobalWorkerOptions.workerSrc = new URL('pdfjs-dist/legacy/build/pdf.worker.mjs', import.meta.url).href;
+import { drawPage, openPdf, type Pdf, pdfOps } from '../ui/pdf.js';
 
 /** What a marked region is taken as. */
 export type Marked = { as: 'text'; text: string } | { as: 'picture'; src: string; alt: string };
@@ -17,12 +15,10 @@ export type Marked = { as: 'text'; text: string } | { as: 'picture'; src: string
 /** A picture of a region has two dots for each point of the page. */
 const PICTURE_SCALE = 2;
 
-type Pdf = Awaited<ReturnType<typeof pdfjs.getDocument>['promise']>;
-
 async function openFile(source: string): Promise<Pdf> {
   const answer = await fetch(`/api/v1/sources/${source}/file`);
   if (!answer.ok) throw new Error('The file could not be fetched. Try again.');
-  return pdfjs.getDocument({ data: new Uint8Array(await answer.arrayBuffer()), isEvalSupported: false, verbosity: 0 }).promise;
+  return openPdf(new Uint8Array(await answer.arrayBuffer()));
 }
 
 export default function PdfPages({ source, name, mayEdit, onMark }: { source: string; name: string; mayEdit: boolean; onMark: (m: Marked) => void }) {
@@ -86,16 +82,13 @@ function PageView({ pdf, number, width, mayEdit, onMark }: { pdf: Pdf; number: n
       const plain = p.getViewport({ scale: 1 });
       const scale = width / plain.width;
       const dots = Math.min(2, devicePixelRatio || 1);
-      const view = p.getViewport({ scale: scale * dots });
       const c = canvas.current;
       if (!current || !c) return;
-      c.width = Math.ceil(view.width);
-      c.height = Math.ceil(view.height);
       setSize({ width: plain.width, height: plain.height });
-      const task = p.render({ canvas: c, viewport: view });
+      const task = drawPage(p, c, scale * dots);
       stop = () => task.cancel();
       await task.promise.catch(() => undefined);
-      if (current) setPage(await readPage(p, pdfjs.OPS as unknown as Record<string, number>));
+      if (current) setPage(await readPage(p, pdfOps));
     })();
     return () => {
       current = false;
@@ -113,11 +106,8 @@ function PageView({ pdf, number, width, mayEdit, onMark }: { pdf: Pdf; number: n
   const text = region && page ? draftOfRegion(page, boxOf(region)) : '';
   const picture = async (r: Region): Promise<string> => {
     const p = await pdf.getPage(number);
-    const view = p.getViewport({ scale: PICTURE_SCALE });
     const c = document.createElement('canvas');
-    c.width = Math.ceil(view.width);
-    c.height = Math.ceil(view.height);
-    await p.render({ canvas: c, viewport: view }).promise;
+    await drawPage(p, c, PICTURE_SCALE).promise;
     const b = boxOf(r);
     const out = document.createElement('canvas');
     out.width = Math.max(1, Math.round((b.right - b.left) * PICTURE_SCALE));

@@ -8,19 +8,7 @@ import { Languages } from './Languages.js';
 import { NotYou } from './NotYou.js';
 import { Question } from './Question.js';
 import { Result } from './Result.js';
-import {
-  againWords,
-  type AttemptState,
-  type Clock,
-  errorWords,
-  type Given,
-  type Keeper,
-  type Outcome,
-  passing,
-  Refused,
-  type Step,
-  untilDone,
-} from './server.js';
+import { againWords, type AttemptState, type Clock, errorWords, givenOf, type Keeper, type Outcome, passing, Refused, type Step, untilDone } from './server.js';
 import { useSay } from './words/words.js';
 
 /** Milliseconds between two words to the server that the page is there. */
@@ -59,20 +47,20 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
   const latest = useRef(remember);
   latest.current = remember;
   const onOnePage = attempt.pages === 'all';
-  const given = (): Given => ({ responses, ...(kept.language && { language: kept.language }), place, ...(answeredAt && { answeredAt }) });
+  const now: KeptAttempt = { ...kept, responses, place, ...(answeredAt && { answeredAt }) };
   const heard = (c: Clock | null): void => {
     if (c) setDue(c.due);
   };
 
   useEffect(() => {
     if (outcome) return;
-    latest.current({ ...kept, responses, place, ...(answeredAt && { answeredAt }) });
+    latest.current(now);
     if (first.current) {
       first.current = false;
       return;
     }
     const timer = setTimeout(() => {
-      keeper.keep(kept.id, kept.token, given()).then(
+      keeper.keep(kept.id, kept.token, givenOf(now)).then(
         (c) => {
           heard(c);
           setSaid(say(keeper.keptNote));
@@ -107,7 +95,7 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
     try {
       setOutcome(
         await untilDone(
-          () => keeper.submit(kept.id, kept.token, given()),
+          () => keeper.submit(kept.id, kept.token, givenOf(now)),
           (e, n) => setSaid(againWords(say, e, n)),
         ),
       );
@@ -166,9 +154,7 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
           <Languages
             languages={attempt.languages}
             value={kept.language ?? attempt.languages[0] ?? ''}
-            onChoose={(to) =>
-              void change(to === attempt.languages?.[0] ? '' : to, { ...kept, responses, place }).catch((e: unknown) => setSaid(errorWords(e, say)))
-            }
+            onChoose={(to) => void change(to === attempt.languages?.[0] ? '' : to, now).catch((e: unknown) => setSaid(errorWords(e, say)))}
           />
         )}
         {due && <TimeLeft due={due} over={timeOver} />}

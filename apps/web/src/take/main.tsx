@@ -7,7 +7,7 @@ import { Answering } from './Answering.js';
 import { type Beginning, Enter, Start } from './Entering.js';
 import { device, type KeptAttempt, type Launch, launchOf, load, newUuid, putAside, random, store, takeUp } from './kept.js';
 import { previewed } from './preview.js';
-import { againWords, type AttemptState, errorWords, type Outcome, Refused, server, untilDone, type Welcome } from './server.js';
+import { againWords, type AttemptState, errorWords, givenOf, type Outcome, Refused, server, untilDone, type Welcome } from './server.js';
 import { en } from './words/en.js';
 import { type Page, PageContext, pageLanguage, useSay, wordsIn } from './words/words.js';
 import './take.css';
@@ -96,9 +96,7 @@ function Quiz({ code, launch, page, reading, quizIn }: { code: string; launch: L
   /** The next person at this device starts clean; what this one has not handed in stays for them. */
   const leave = (unsent: boolean): void => {
     if (kept && attempt && unsent) {
-      const { language, answeredAt } = kept;
-      const given = { responses: load(code)?.responses ?? kept.responses, ...(language && { language }), ...(answeredAt && { answeredAt }) };
-      void server.keep(kept.id, kept.token, given).catch(() => undefined);
+      void server.keep(kept.id, kept.token, givenOf(load(code) ?? kept)).catch(() => undefined);
       putAside(code, attempt.name);
     } else store(code, null);
     setKept(null);
@@ -108,7 +106,7 @@ function Quiz({ code, launch, page, reading, quizIn }: { code: string; launch: L
   };
   /** The same attempt in another language: the server says what was answered so far in its words. */
   const change = async (to: string, now: KeptAttempt): Promise<void> => {
-    await server.keep(now.id, now.token, { responses: now.responses, ...(now.language && { language: now.language }) });
+    await server.keep(now.id, now.token, givenOf(now));
     const a = await server.attempt(now.id, now.token, to || undefined);
     const { language: _, ...rest } = now;
     const next: KeptAttempt = { ...rest, responses: a.responses, ...(to && { language: to }) };
@@ -162,10 +160,8 @@ function Rescue({ code }: { code: string }) {
   const submit = (): void => {
     if (!kept) return;
     setSaid(say('handingIn'));
-    const { responses, language, answeredAt } = kept;
-    const given = { responses, ...(language && { language }), ...(answeredAt && { answeredAt }) };
     untilDone(
-      () => server.submit(kept.id, kept.token, given),
+      () => server.submit(kept.id, kept.token, givenOf(kept)),
       (e, n) => setSaid(againWords(say, e, n)),
     ).then(
       () => setSaid(say('arrived')),

@@ -136,6 +136,13 @@ export interface Given {
   /** When the last answer was given, by the server's clock. */
   answeredAt?: string;
 }
+/** What goes to the server of what is kept on the device. */
+export const givenOf = ({ responses, language, place, answeredAt }: Given): Given => ({
+  responses,
+  ...(language && { language }),
+  ...(place !== undefined && { place }),
+  ...(answeredAt && { answeredAt }),
+});
 /** What a learner does with an item in practice. */
 export type Step = { response: Answer } | { hint: true } | { giveUp: true };
 /** Where answers go. */

@@ -34,12 +34,15 @@ function turned(name: string): string {
 }
 const clean = (s: string): string => stripEnd(s.replace(/\s+/g, ' '), /[\s,;]/).trimStart();
 
+/** What somebody is called of whom there is nothing but a mail. */
+const calledBy = (mail: string): string => mail.split('@')[0] ?? '';
+
 /** A line of its own: a number in front, a mail behind or in angle brackets. */
 function memberOf(line: string): ReadMember {
   const mail = MAIL.exec(line)?.[0] ?? '';
   const rest = line.replace(mail, ' ').replace(/<\s*>|\(\s*\)/, ' ');
   const name = clean(rest.replace(/^\s*(?:\d{1,4}[.):]?\s+|[-–•*]\s+)/, ''));
-  return { name: turned(name) || (mail.split('@')[0] ?? ''), mail, number: '' };
+  return { name: turned(name) || calledBy(mail), mail, number: '' };
 }
 
 type Use = 'first' | 'last' | 'name' | 'mail' | 'number' | 'role' | 'status';
@@ -85,7 +88,7 @@ function ofTable(table: readonly string[][], uses: readonly (Use | null)[], note
     }
     const mail = cell(row, 'mail');
     const name = uses.includes('name') ? turned(cell(row, 'name')) : clean(`${cell(row, 'first')} ${cell(row, 'last')}`);
-    return name || mail ? [{ name: name || (mail.split('@')[0] ?? ''), mail: isMail(mail) ? mail : '', number: cell(row, 'number') }] : [];
+    return name || mail ? [{ name: name || calledBy(mail), mail: isMail(mail) ? mail : '', number: cell(row, 'number') }] : [];
   });
   if (others) notes.push(`${others} ${others === 1 ? 'row is' : 'rows are'} of somebody who is no learner, or of somebody to be deleted: left out.`);
   return out;
@@ -109,7 +112,7 @@ function ofLines(source: string, table: readonly string[][]): ReadMember[] {
     const words = row.filter((c) => c && c !== mail && c !== number && /\p{L}/u.test(c));
     // first name and last name beside each other
     const name = turned(clean(words.slice(0, 2).join(' ')));
-    return name || mail ? [{ name: name || (mail.split('@')[0] ?? ''), mail, number }] : [];
+    return name || mail ? [{ name: name || calledBy(mail), mail, number }] : [];
   });
 }
 

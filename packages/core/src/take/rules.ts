@@ -87,6 +87,9 @@ export function rulesProblem(rules: QuizRules): string | null {
   return null;
 }
 
+/** Whether a quiz is for the people of a class only. */
+export const isForClass = ({ enter }: Pick<QuizRules, 'enter'>): boolean => enter === 'list' || enter === 'personal';
+
 /** Where a quiz stands in time: not open yet, open, or closed by hand or by the clock. */
 export type Phase = 'before' | 'open' | 'closed';
 /**

@@ -9,7 +9,8 @@ import fc from 'fast-check';
 import jsqr from 'jsqr';
 import { anyRichSet } from '../../../core/src/item/arbitrary.js';
 import { runs } from '../../../core/src/item/runs.js';
-import { pagesOf, pdfFormats } from './index.js';
+import { openPdf } from '../pdf/open.js';
+import { pdfFormats } from './index.js';
 
 // the module is CommonJS
 const jsQR = ((jsqr as unknown as { default?: typeof jsqr.default }).default ?? jsqr) as typeof jsqr.default;
@@ -142,6 +143,13 @@ test('an item longer than a page goes on over its end, shorter ones stay whole',
   const { bytes } = await questions.write(set);
   expect((await questions.readBack(bytes, set)).differences).toEqual([]);
 });
+
+const pagesOf = async (bytes: Uint8Array): Promise<number> => {
+  const { document, close } = await openPdf(bytes);
+  const { numPages } = document;
+  await close();
+  return numPages;
+};
 
 describe('looks', () => {
   const long: QuizSet = { ...bread, items: Array.from({ length: 12 }, (_, i) => ({ ...(bread.items[0] as Item), id: `q${i}` })) };

@@ -17,25 +17,20 @@ const bubble = ({ x, y, sign }: { x: number; y: number; sign: string }): string 
     `circle(radius: ${mm(SHEET.radius)}, stroke: 0.45pt + luma(35%), inset: 0pt, align(center + horizon, ${words(sign, sign.length > 1 ? 4.6 : 5.6, INK)}))`,
   );
 
+/** Between a label and the first circle, or the box, of its field. */
+const GAP = 0.8;
+
 function field(f: SheetField): string {
+  const width = SHEET.label - SHEET.radius - GAP;
+  // a box stands where the first circle of a row would
+  const left = f.is === 'box' ? f.x - SHEET.label + SHEET.radius : f.x;
   const label = (y: number): string =>
-    at(
-      f.x,
-      y,
-      `box(width: ${mm(f.is === 'box' ? SHEET.label : SHEET.label - SHEET.radius - 0.8)}, align(right, ${words(f.label, f.label.length > 4 ? 6.5 : 9, ', weight: "bold"')}))`,
-    );
+    at(left, y, `box(width: ${mm(width)}, align(right, ${words(f.label, f.label.length > 4 ? 6.5 : 9, ', weight: "bold"')}))`);
   switch (f.is) {
     case 'bubbles':
       return [label(f.y + SHEET.row / 2 - 1.6), ...f.bubbles.map(bubble)].join('\n');
     case 'box':
-      return [
-        at(
-          f.x - SHEET.label + SHEET.radius,
-          f.y + f.height / 2 - 1.6,
-          `box(width: ${mm(SHEET.label - SHEET.radius - 0.8)}, align(right, ${words(f.label, f.label.length > 4 ? 6.5 : 9, ', weight: "bold"')}))`,
-        ),
-        at(f.x, f.y, `rect(width: ${mm(f.width)}, height: ${mm(f.height)}, stroke: 0.5pt)`),
-      ].join('\n');
+      return [label(f.y + f.height / 2 - 1.6), at(f.x, f.y, `rect(width: ${mm(f.width)}, height: ${mm(f.height)}, stroke: 0.5pt)`)].join('\n');
     case 'grid': {
       const boxes = f.columns.map((c) => {
         const x = (c.at(-1)?.x ?? 0) - GRID_BOX / 2;
@@ -46,18 +41,12 @@ function field(f: SheetField): string {
   }
 }
 
-function corner(i: number): string {
-  const c = SHEET.corners[i] as { x: number; y: number };
-  const half = SHEET.cornerSize / 2;
-  const ink = i < 3 ? 'fill: black' : `stroke: (paint: black, thickness: ${mm(SHEET.ring)})`;
+/** A solid square, or a ring as large. */
+function corner({ x, y }: { x: number; y: number }, solid: boolean): string {
   // a stroke lies half outside of what it is drawn along
-  const inset = i < 3 ? 0 : SHEET.ring / 4;
-  const size = SHEET.cornerSize - 2 * inset;
-  return at(
-    c.x - half + inset,
-    c.y - half + inset,
-    `square(size: ${mm(size)}, ${i < 3 ? ink : `stroke: (paint: black, thickness: ${mm(SHEET.ring / 2)}, join: "miter")`})`,
-  );
+  const size = SHEET.cornerSize - (solid ? 0 : SHEET.ring);
+  const ink = solid ? 'fill: black' : `stroke: (paint: black, thickness: ${mm(SHEET.ring)}, join: "miter")`;
+  return at(x - size / 2, y - size / 2, `square(size: ${mm(size)}, ${ink})`);
 }
 
 function page(sheet: AnswerSheet, p: SheetPage, n: number): string {
@@ -71,7 +60,7 @@ function page(sheet: AnswerSheet, p: SheetPage, n: number): string {
     );
   const count = sheet.pages.length > 1 ? ` · ${n + 1} / ${sheet.pages.length}` : '';
   return [
-    ...SHEET.corners.map((_, i) => corner(i)),
+    ...SHEET.corners.map((c, i) => corner(c, i < 3)),
     at(qr.x, qr.y, `image("qr-${n}.svg", width: ${mm(qr.size)}, height: ${mm(qr.size)})`),
     at(22, 18, `box(width: 138mm, height: 12mm, clip: true, ${words(sheet.title, 13, ', weight: "bold"')})`),
     at(22, 30.5, words(`${w.sheet}${count}`, 9, INK)),

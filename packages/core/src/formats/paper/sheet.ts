@@ -2,11 +2,12 @@
  * The answer sheet: where on a page everything stands that a later picture of it is read by, in millimetres from the upper left corner
  * of an A4 page. What is printed and what is read come from the same numbers. In words: docs/answer-sheet.md.
  */
-import { letterOf } from '../../item/kinds.js';
+import { isQuestion, letterOf } from '../../item/kinds.js';
 import type { Item, QuizSet } from '../../item/model.js';
 import { stableId } from '../../item/ids.js';
 import { truthWords } from '../../language/truthWords.js';
 import { rightsOnPaper } from './key.js';
+import { numbersOnPaper } from './paper.js';
 import { languageOf, type PaperWords, paperWords } from './words.js';
 
 /** A circle to fill in; `value` is what it stands for. */
@@ -80,7 +81,8 @@ export const SHEET = {
     { x: 197, y: 284 },
   ],
   cornerSize: 7,
-  ring: 3,
+  /** How thick the line of the ring is. */
+  ring: 1.5,
   qr: { x: 166, y: 20, size: 24 },
   radius: 2.1,
   /** Between the centres of bubbles in a row, and of rows. */
@@ -100,31 +102,29 @@ export const GRID_BOX = 5;
 /** Boxes above a grid to write the number in before it is filled in. */
 const GRID_HEAD = 7;
 
+/** What stands in a row, in its order. */
+type Signs = Pick<Bubble, 'value' | 'sign'>[];
 /** What a field is before it has a place. */
-type Plan = Omit<BubbleRow, 'bubbles' | 'x' | 'y'> & { signs: { value: string; sign: string }[] };
-type Unplaced = ({ is: 'bubbles' } & Plan) | Pick<NumberGrid, 'is' | 'item' | 'part' | 'label'> | Pick<WriteBox, 'is' | 'item' | 'part' | 'label'>;
+type Unplaced =
+  | (Omit<BubbleRow, 'bubbles' | 'x' | 'y'> & { signs: Signs })
+  | Pick<NumberGrid, 'is' | 'item' | 'part' | 'label'>
+  | Pick<WriteBox, 'is' | 'item' | 'part' | 'label'>;
 
 function fieldsOf(item: Item, label: string, language: string): Unplaced[] {
   const base = { item: item.id, label };
-  const letters = (n: number): { value: string; sign: string }[] => Array.from({ length: n }, (_, i) => ({ value: letterOf(i), sign: letterOf(i) }));
-  const row = (part: string | undefined, name: string, signs: { value: string; sign: string }[], several = false): Unplaced => ({
-    is: 'bubbles',
-    ...base,
-    ...(part !== undefined && { part }),
-    label: name,
-    several,
-    signs,
-  });
+  const letters = (n: number): Signs => Array.from({ length: n }, (_, i) => ({ value: letterOf(i), sign: letterOf(i) }));
+  const row = (signs: Signs, several = false): Unplaced => ({ is: 'bubbles', ...base, several, signs });
+  const partRow = (part: string, name: string, signs: Signs): Unplaced => ({ is: 'bubbles', item: item.id, part, label: name, several: false, signs });
   switch (item.kind) {
     case 'multiple-choice':
     case 'multiple-response':
-      return [row(undefined, label, letters(item.options.length), item.kind === 'multiple-response')];
+      return [row(letters(item.options.length), item.kind === 'multiple-response')];
     case 'true-false': {
       const words = truthWords(item.language ?? language);
       const first = (w: string): string => w.slice(0, 1).toUpperCase();
       const [yes, no] = first(words.true) === first(words.false) ? ['+', '–'] : [first(words.true), first(words.false)];
       return [
-        row(undefined, label, [
+        row([
           { value: 'true', sign: yes ?? '+' },
           { value: 'false', sign: no ?? '–' },
         ]),
@@ -137,14 +137,14 @@ function fieldsOf(item: Item, label: string, language: string): Unplaced[] {
     case 'cloze':
       return item.gaps.map((g, i): Unplaced => {
         const name = item.gaps.length > 1 ? `${label} (${i + 1})` : label;
-        if (g.kind === 'choice') return row(g.id, name, letters(g.options.length));
+        if (g.kind === 'choice') return partRow(g.id, name, letters(g.options.length));
         return { is: g.kind === 'number' ? 'grid' : 'box', item: item.id, part: g.id, label: name };
       });
     case 'matching':
-      return item.pairs.map((_, i) => row(String(i), `${label} (${i + 1})`, letters(rightsOnPaper(item).length)));
+      return item.pairs.map((_, i) => partRow(String(i), `${label} (${i + 1})`, letters(rightsOnPaper(item).length)));
     case 'ordering':
       return item.sequence.map((_, i) =>
-        row(
+        partRow(
           String(i),
           `${label} (${i + 1})`,
           item.sequence.map((__, n) => ({ value: String(n + 1), sign: String(n + 1) })),
@@ -162,26 +162,14 @@ const heightOf = (u: Unplaced): number => (u.is === 'bubbles' ? SHEET.row : u.is
 
 /** Where a field stands when it is put at a place. */
 function placed(u: Unplaced, x: number, y: number, width: number): SheetField {
-  const { item, label } = u;
-  const part = u.part === undefined ? {} : { part: u.part };
   const left = x + SHEET.label;
-  if (u.is === 'bubbles')
-    return {
-      is: 'bubbles',
-      item,
-      ...part,
-      label,
-      several: u.several,
-      x,
-      y,
-      bubbles: u.signs.map((s, i) => ({ ...s, x: left + i * SHEET.pitch, y: y + SHEET.row / 2 })),
-    };
-  if (u.is === 'box') return { is: 'box', item, ...part, label, x: left - SHEET.radius, y, width: width - SHEET.label - 4, height: SHEET.box.height };
+  if (u.is === 'bubbles') {
+    const { signs, ...row } = u;
+    return { ...row, x, y, bubbles: signs.map((s, i) => ({ ...s, x: left + i * SHEET.pitch, y: y + SHEET.row / 2 })) };
+  }
+  if (u.is === 'box') return { ...u, x: left - SHEET.radius, y, width: width - SHEET.label - 4, height: SHEET.box.height };
   return {
-    is: 'grid',
-    item,
-    ...part,
-    label,
+    ...u,
     x,
     y,
     columns: Array.from({ length: GRID_COLUMNS }, (_, c) =>
@@ -208,10 +196,9 @@ export function sheetOf(set: QuizSet, person = ''): AnswerSheet {
   const language = languageOf(set);
   const left: AnswerSheet['left'] = [];
   const unplaced: Unplaced[] = [];
-  let n = 0;
-  for (const item of set.items) {
-    if (item.kind === 'information') continue;
-    const label = item.label ?? String(++n);
+  const numbers = numbersOnPaper(set);
+  for (const item of set.items.filter(isQuestion)) {
+    const label = numbers.get(item.id) ?? '';
     const fields = fieldsOf(item, label, language);
     if (fields.length) unplaced.push(...fields);
     else left.push({ item: item.id, label });
