@@ -36,6 +36,7 @@ test('what hangs on a heading or on the opening of its paragraph carries it', ()
   for (const heading of ['Introduction', '3.2 History', '7', 'Next', 'A heading that goes on for far too long to be one']) {
     expect(about(`${heading}\n\nA small fire was lit by two masons in 1931.`)).toEqual([]);
   }
+  expect(about('An example is the wood oven of the Saltmarsh school. A small fire was lit by two masons in 1931.').filter(Boolean)).toEqual([]);
   // what it names itself needs no heading
   expect(about('Saltmarsh oven\n\nIn the Saltmarsh oven bread was baked by two masons in 1931.').filter(Boolean)).toEqual([]);
 });

@@ -72,7 +72,9 @@ function leadOf(words: readonly Word[], text: string): string | null {
   if (!head || !(own.slice(at).some(named) || (/^(?:is|are)$/.test(words[verb]?.lower ?? '') && /^(?:an?|the)$/i.test(words[verb + 1]?.lower ?? ''))))
     return null;
   if (at && !/^(?:an?|the)$/i.test(own[0]?.lower ?? '')) return null;
-  return text.slice(head.from, last.to);
+  const lead = text.slice(head.from, last.to);
+  // "An example is the reflector …" opens with what no paragraph is about
+  return PARTS.test(lead) ? null : lead;
 }
 
 const headingText = (text: string): string =>
