@@ -110,3 +110,36 @@ test('the pages of a paper are looked at before they are printed: large print ta
   const [file] = await Promise.all([page.waitForEvent('download'), pages.getByRole('button', { name: 'Download it' }).click()]);
   expect(file.suggestedFilename()).toBe('on-paper-answer-sheet.pdf');
 });
+
+test('slides in the room: by keyboard, the key in the same place, notes in a window of their own', async ({ page }) => {
+  await signIn(page);
+  await newSet(page, 'In the room', DRAFT);
+  await page.getByRole('button', { name: 'Take 3 items to Check' }).click();
+  await page.getByRole('link', { name: /^Deliver/ }).click();
+  await page
+    .getByRole('columnheader', { name: /^Slides/ })
+    .getByRole('button')
+    .click();
+  await page.getByRole('button', { name: 'Show them here, full screen' }).click();
+  const show = page.getByRole('dialog', { name: 'In the room, as slides' });
+  await expect(show.getByRole('region', { name: /^Slide 1 of/ })).toContainText('In the room');
+  await page.keyboard.press('PageDown');
+  const slide = show.getByRole('region', { name: /^Slide/ });
+  await expect(slide).toContainText('Which slow fermentation?');
+  const places = () => slide.getByRole('listitem').evaluateAll((all) => all.map((el) => JSON.stringify(el.getBoundingClientRect())));
+  const before = await places();
+  expect(before).toHaveLength(3);
+  const [other] = await Promise.all([page.waitForEvent('popup'), page.keyboard.press('w')]);
+  await expect(other.getByText('Key: a) cold; b) salt')).toBeVisible();
+  // the clicker is heard in either window
+  await other.keyboard.press('PageDown');
+  await expect(slide.getByRole('img', { name: 'key' })).toHaveCount(2);
+  expect(await places()).toEqual(before);
+  await other.close();
+  await expect(show.getByRole('button', { name: 'Notes in your own window' })).toHaveAttribute('aria-pressed', 'false');
+  await page.keyboard.press('3');
+  await page.keyboard.press('Enter');
+  await expect(slide).toContainText('does water boil');
+  await page.keyboard.press('Escape');
+  await expect(show).toBeHidden();
+});

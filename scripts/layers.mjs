@@ -85,7 +85,8 @@ const table = {
     assistant: 'api frame set signin ui',
     course: 'api frame signin ui',
     quiz: 'api frame ui',
-    deliver: 'api course frame item quiz set ui worker',
+    show: 'ui',
+    deliver: 'api course frame item quiz set show ui worker',
     results: 'api frame item set ui',
   },
 };

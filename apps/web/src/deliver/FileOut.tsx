@@ -1,6 +1,6 @@
 /** A file of the set: written, rehearsed on what was written, then saved. */
-import { type Destination, type Fit, type QuizSet, usualLook } from '@zakuska/core';
-import { Download, Eye } from 'lucide-react';
+import { type Deck, type Destination, type Fit, type QuizSet, usualLook } from '@zakuska/core';
+import { Download, Eye, Presentation } from 'lucide-react';
 import { lazy, type ReactNode, Suspense, useState } from 'react';
 import { toast } from 'sonner';
 import { Button } from '../ui/Button.js';
@@ -16,6 +16,7 @@ import { deliverer } from './useFits.js';
 
 // what shows pages is large, and seldom needed
 const PagesDialog = lazy(() => import('./PagesDialog.js'));
+const SlideShow = lazy(() => import('../show/SlideShow.js'));
 
 const USES: Readonly<Record<string, string>> = {
   paper: 'To print, or for services that take documents.',
@@ -44,6 +45,7 @@ export function FileOut({
   const [busy, setBusy] = useState(false);
   const [look, setLook] = useState(usualLook);
   const [pages, setPages] = useState(false);
+  const [shown, setShown] = useState<Deck | null>(null);
   const printable = to.forms.filter((f) => isPrinted(f.format));
   const name = to.forms.find((f) => f.format === form)?.name ?? to.name;
   const nothing = fits?.every((f) => !f.items.length) ?? false;
@@ -66,6 +68,8 @@ export function FileOut({
       setBusy(false);
     }
   };
+  const show = (): Promise<void> =>
+    deliverer.call((remote) => remote.slides(set)).then(setShown, (e: unknown) => void toast.error(`The slides could not be made: ${(e as Error).message}`));
   return (
     <>
       <p className="text-ink-2">
@@ -102,6 +106,16 @@ export function FileOut({
       {pages && (
         <Suspense fallback={null}>
           <PagesDialog set={set} form={form} forms={printable} onForm={onForm} look={look} onLook={setLook} onClose={() => setPages(false)} />
+        </Suspense>
+      )}
+      {form === 'pptx' && (
+        <Button className="mb-2" disabled={nothing} onClick={() => void show()}>
+          <Presentation size={16} aria-hidden /> Show them here, full screen
+        </Button>
+      )}
+      {shown && (
+        <Suspense fallback={null}>
+          <SlideShow deck={shown} title={set.title} onClose={() => setShown(null)} />
         </Suspense>
       )}
       <Button look="primary" disabled={busy || nothing} onClick={() => void download()}>

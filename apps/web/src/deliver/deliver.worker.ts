@@ -10,6 +10,8 @@ import {
   type Importer,
   type ImporterCorrection,
   type ImporterSheet,
+  type Deck,
+  deckOf,
   picturesApart,
   piecesOf,
   type Profile,
@@ -87,6 +89,8 @@ const remote = {
     const known = serviceOf(service);
     return known ? piecesOf(set, known, settings).pieces.map(({ key, item, name, print }) => ({ key, item, name, print })) : [];
   },
+  /** A set as slides to be shown in the room. */
+  slides: (set: QuizSet): Deck => deckOf(picturesApart(set)),
   /** Writes a file, reads it back and answers it. */
   async make(given: QuizSet, formatId: string): Promise<Made> {
     const set = picturesApart(given);

@@ -1,10 +1,12 @@
 /** A set as slides to talk over in a room: an item each, its key on a second step, what is said to it on a third. */
+import { fitSet } from '../../fit/fit.js';
 import { isQuestion, keyProblem, letterOf } from '../../item/kinds.js';
-import type { Item, QuizSet } from '../../item/model.js';
+import type { Asset, Item, QuizSet } from '../../item/model.js';
 import { blocksOf, plainOfBlocks } from './blocks.js';
 import { keyInWords } from './key.js';
 import { numbersOnPaper, paperItem } from './paper.js';
 import type { PaperAnswer, PaperBlock } from './pieces.js';
+import { printedProfile } from './profile.js';
 import { languageOf, paperWords } from './words.js';
 
 /** The slide of an item. Its steps show the same in the same place; each adds to the one before. */
@@ -183,7 +185,12 @@ export function slidesOf(set: QuizSet, feedback = true): Slide[] {
     const answers = asked.answers.filter((a) => a.is !== 'lines' && a.is !== 'blank');
     const whole = sizeOf(asked.blocks, answers, below);
     const question = whole.fits ? whole : sizeOf(asked.blocks, answers, []);
-    const common = { is: 'item' as const, id: item.id, place: `${asked.number} / ${all}`, notes: notesOf(item, plainOfBlocks(key), saying, language) };
+    const common = {
+      is: 'item' as const,
+      id: item.id,
+      place: `${asked.number} / ${all}`,
+      notes: notesOf(item, plainOfBlocks(key), saying, language),
+    };
     const first = { ...common, blocks: asked.blocks, answers, size: question };
     // what does not fit below its question has a slide of its own
     const later = whole.fits || !below.length ? first : { ...common, blocks: [], answers: [], size: sizeOf([], [], below) };
@@ -192,4 +199,36 @@ export function slidesOf(set: QuizSet, feedback = true): Slide[] {
     if (feedback && saying.length) slides.push({ ...later, step: 'feedback', key: marked || !keyed ? [] : key, feedback: saying });
   }
   return slides;
+}
+
+/** Slides to be shown: with their pictures, by the hash that names them, and the language they are written in. */
+export interface Deck {
+  slides: Slide[];
+  /** How many seconds there are to answer, of the items that say so. */
+  seconds: Readonly<Record<string, number>>;
+  assets: Readonly<Record<string, Asset>>;
+  language: string;
+}
+/** A set as slides to be shown. @param given its pictures stand apart, as assets */
+export function deckOf(given: QuizSet): Deck {
+  const { set } = fitSet(given, printedProfile);
+  // no paper and no file of slides holds a time; a screen does
+  const seconds = Object.fromEntries(given.items.flatMap((i) => (i.timeLimit === undefined ? [] : [[i.id, i.timeLimit]])));
+  return { slides: slidesOf(set), seconds, assets: set.assets ?? {}, language: languageOf(set) };
+}
+
+/**
+ * The last slide that shows the same as this one and more: room is kept for it from the first, so that nothing moves when it comes.
+ * @param at 0-based place in the slides; @returns a place from there on
+ */
+export function wholeOf(slides: readonly Slide[], at: number): number {
+  const here = slides[at];
+  let last = at;
+  for (let i = at + 1; here?.is === 'item'; i++) {
+    const next = slides[i];
+    // what did not fit below its question stands on a slide of its own
+    if (next?.is !== 'item' || next.id !== here.id || next.blocks.length !== here.blocks.length || next.answers.length !== here.answers.length) break;
+    last = i;
+  }
+  return last;
 }
