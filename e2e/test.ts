@@ -4,11 +4,12 @@ import { test as base } from '@playwright/test';
 export { expect, type Page } from '@playwright/test';
 
 /** Ports of the servers of a worker; scripts/e2e-server.mjs starts them. */
-export const portsOf = (worker: number): { web: number; lms: number; forms: number; games: number; control: number } => ({
+export const portsOf = (worker: number): { web: number; lms: number; forms: number; games: number; mail: number; control: number } => ({
   web: 3200 + 20 * worker,
   lms: 3250 + 20 * worker,
   forms: 3260 + 20 * worker,
   games: 3290 + 20 * worker,
+  mail: 3296 + 20 * worker,
   control: 3299 + 20 * worker,
 });
 

@@ -24,6 +24,7 @@ async function begin(worker, databaseUrl) {
     formsPort: port + 60,
     gamesPort: port + 90,
     assistantPort: port + 95,
+    mailPort: port + 70,
     env,
     stdio: quiet,
   });

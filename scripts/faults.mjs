@@ -15,12 +15,14 @@ const pg = createRequire(path.join(root, 'apps/standins/package.json'))('pg');
 
 const kills = Number(process.argv[2] ?? 100);
 const databaseUrl = up();
-const [port, lmsPort, formsPort, gamesPort, assistantPort] = [
+const [port, lmsPort, formsPort, gamesPort, assistantPort, mailPort, smtpPort] = [
   await freePort(3900),
   await freePort(3950),
   await freePort(3970),
   await freePort(3990),
   await freePort(3880),
+  await freePort(3890),
+  await freePort(3895),
 ];
 const url = `http://127.0.0.1:${port}`;
 const env = {
@@ -56,7 +58,15 @@ const processes = {
       start(
         'apps/standins/dist/main.js',
         [],
-        { ...env, LMS_PORT: String(lmsPort), FORMS_PORT: String(formsPort), GAMES_PORT: String(gamesPort), ASSISTANT_PORT: String(assistantPort) },
+        {
+          ...env,
+          LMS_PORT: String(lmsPort),
+          FORMS_PORT: String(formsPort),
+          GAMES_PORT: String(gamesPort),
+          ASSISTANT_PORT: String(assistantPort),
+          MAIL_PORT: String(mailPort),
+          SMTP_PORT: String(smtpPort),
+        },
         quiet,
       ),
     () => undefined,

@@ -17,7 +17,7 @@ try {
     env: { LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn', ...(process.env.PUBLIC_URL && { PUBLIC_URL: process.env.PUBLIC_URL }) },
   });
   console.log(
-    `\n  Zakuska is ready:      ${all.url}\n  Demo account:          m.okafor@saltmarsh.example  password: sourdough\n  Simulated course LMS:  ${all.lmsUrl}\n  Simulated forms:       ${all.formsUrl}\n  Simulated games:       ${all.gamesUrl}\n  Simulated assistant:   ${all.assistantUrl}\n  Stop with Ctrl+C.\n`,
+    `\n  Zakuska is ready:      ${all.url}\n  Demo account:          m.okafor@saltmarsh.example  password: sourdough\n  Simulated course LMS:  ${all.lmsUrl}\n  Simulated forms:       ${all.formsUrl}\n  Simulated games:       ${all.gamesUrl}\n  Simulated assistant:   ${all.assistantUrl}\n  Simulated mail:        ${all.mailUrl}\n  Stop with Ctrl+C.\n`,
   );
   // PostgreSQL runs on its own: it is looked after, too. The server waits for it meanwhile.
   const watch = setInterval(() => {

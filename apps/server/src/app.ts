@@ -45,6 +45,7 @@ import { LaunchesController } from './lti/launches.js';
 import { PlatformsController } from './lti/platforms.js';
 import { Scores } from './lti/scores.js';
 import { Tool } from './lti/tool.js';
+import { Outbox } from './mail/outbox.js';
 import { migrationsList } from './migrations/index.js';
 import { Db } from './platform/db.js';
 import { Housekeeping } from './housekeeping.js';
@@ -250,6 +251,7 @@ export const entities = [
     Watching,
     Tool,
     Scores,
+    Outbox,
     Housekeeping,
     RateLimit,
     { provide: APP_GUARD, useClass: AccessGuard },

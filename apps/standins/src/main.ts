@@ -7,6 +7,7 @@ import { gamesApp } from './games/app.js';
 import { Store as GameStore } from './games/store.js';
 import { lmsApp } from './lms/app.js';
 import { Store as LmsStore } from './lms/store.js';
+import { Inbox, mailApp } from './mail/app.js';
 
 interface Kept {
   open(): Promise<void>;
@@ -50,5 +51,6 @@ const stops = await Promise.all([
   serve('forms', ...at('FORMS', 3101), new FormStore(databaseUrl), formsApp),
   serve('games', ...at('GAMES', 3102), new GameStore(databaseUrl), gamesApp),
   serve('assistant', ...at('ASSISTANT', 3103), NOTHING_KEPT, assistantApp),
+  serve('mail', ...at('MAIL', 3104), new Inbox(Number(process.env['SMTP_PORT'] ?? 3105)), mailApp),
 ]);
 for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => stops.forEach((stop) => stop()));

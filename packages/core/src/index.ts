@@ -98,6 +98,7 @@ export { formulaMathMl } from './item/formulas.js';
 export { qtiItemXml, writeQtiPackage, itemsWithKey } from './formats/qti/v2/package.js';
 export { truthWords } from './language/truthWords.js';
 export type { Rehearsal, Rehearsed } from './rehearse/rehearse.js';
+export { type Invitation, invitationLetter, type Letter, letterLanguages } from './take/invitation.js';
 export * from './take/learnerView.js';
 export { marksOf, type Outcome, outcomeOf, pointsOf } from './take/outcome.js';
 export * from './take/practice.js';

@@ -57,13 +57,13 @@ export class RateLimit {
     await this.db.rows('delete from limit_count where key = $1', [key]);
   }
 
-  /** Counts an event of a key within the hour and gives the number, without refusing. */
-  async count(key: string): Promise<number> {
+  /** Counts events of a key within the hour and gives the number, without refusing. */
+  async count(key: string, by = 1): Promise<number> {
     const [row] = await this.db.rows<{ n: number }>(
-      `insert into limit_count as c (key, n, at) values ($1, 1, now())
-         on conflict (key) do update set n = case when c.at < now() - interval '1 hour' then 1 else c.n + 1 end, at = now()
+      `insert into limit_count as c (key, n, at) values ($1, $2, now())
+         on conflict (key) do update set n = case when c.at < now() - interval '1 hour' then $2 else c.n + $2 end, at = now()
          returning n`,
-      [key],
+      [key, by],
     );
     return row?.n ?? 0;
   }

@@ -5,6 +5,8 @@ import { EntityManager } from '@mikro-orm/postgresql';
 import {
   changedRules,
   countingOf,
+  invitationLetter,
+  languageOf,
   type Mark,
   type ItemTries,
   type QuizRules,
@@ -19,13 +21,16 @@ import {
 import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsNumber, IsObject, IsOptional, IsString, IsUUID, Length, Max, Min } from 'class-validator';
 import QRCode from 'qrcode';
 import { map, type Observable } from 'rxjs';
-import { Access, Gives, Me, type Signed } from '../accounts/access.js';
+import { Access, Gives, Me, type Signed, WorkspaceId } from '../accounts/access.js';
+import { RateLimit } from '../accounts/rateLimit.js';
+import { mailThere, Outbox } from '../mail/outbox.js';
 import { Changes } from '../platform/changes.js';
 import { gone, Problem } from '../platform/problem.js';
 import { settings } from '../platform/settings.js';
+import { sql } from '../platform/sql.js';
 import { Attempts } from './attempts.js';
 import { Attempt, Delivery } from './entities.js';
-import { invite, invited } from './invitations.js';
+import { invite, invited, type Mailed } from './invitations.js';
 import { LiveView, Watching } from './live.js';
 import { Published } from './published.js';
 import { Publishing } from './publishing.js';
@@ -116,6 +121,11 @@ export class AttemptView {
   })
   practice?: Record<string, Pick<ItemTries, 'tries' | 'hints' | 'first'>>;
 }
+class MailedView {
+  @ApiProperty({ enum: ['waiting', 'sent', 'failed'] }) state!: Mailed['state'];
+  @ApiProperty() at!: string;
+  @ApiPropertyOptional({ description: 'Why it was not sent.' }) problem?: string;
+}
 class InvitedView {
   @ApiProperty() id!: string;
   @ApiProperty() name!: string;
@@ -125,6 +135,20 @@ class InvitedView {
   @ApiProperty({ description: 'A link that opens it as them.' }) link!: string;
   @ApiProperty({ description: 'Attempts under way.' }) begun!: number;
   @ApiProperty() handedIn!: number;
+  @ApiProperty({ description: 'What a mail to them says.' }) letter!: string;
+  @ApiPropertyOptional({ type: MailedView, description: 'How the last mail to them stands.' }) mailed?: MailedView;
+}
+class PeopleView {
+  @ApiProperty({ description: 'Whether mails can be sent from here.' }) mails!: boolean;
+  @ApiProperty({ type: [InvitedView] }) people!: InvitedView[];
+}
+class MailsBody {
+  @ApiPropertyOptional({ type: [String], description: 'Of the class by their ids; all who were not written to yet where it is not said.' })
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(2000)
+  @IsUUID(undefined, { each: true })
+  members?: string[];
 }
 class ResultsView {
   @ApiProperty({ type: DeliveryView }) delivery!: DeliveryView;
@@ -133,6 +157,8 @@ class ResultsView {
   @ApiProperty({ description: 'Learners who have begun and not submitted.' }) underWay!: number;
 }
 
+/** Mails of a workspace within an hour: a school with all its classes at once. */
+const MAILS_AN_HOUR = 2000;
 /** What cannot change once it is published: the orders and answers of those who have begun hang on it. */
 const FIXED = ['enter', 'shuffle', 'practice'] as const;
 
@@ -157,6 +183,8 @@ export class DeliveriesController {
     private readonly attempts: Attempts,
     private readonly watching: Watching,
     private readonly changes: Changes,
+    private readonly limit: RateLimit,
+    private readonly outbox: Outbox,
   ) {}
 
   @Get('sets/:set/deliveries')
@@ -250,12 +278,49 @@ export class DeliveriesController {
   /** Everybody of the class, with their codes; who was added to it since gets one. */
   @Post('deliveries/:delivery/people')
   @HttpCode(200)
-  @Gives([InvitedView])
+  @Gives(PeopleView)
   @Access('editor')
-  async people(@Param('delivery') id: string): Promise<InvitedView[]> {
+  async people(@Param('delivery') id: string): Promise<PeopleView> {
     const em = this.em.fork();
     await invite(em, id);
-    return (await invited(em, id)).map((i) => ({ ...i, link: linkOf(i) }));
+    return this.peopleOf(em, id);
+  }
+
+  /** Writes to people of the class, each their own link and code. Who has a mail on its way gets no second one. */
+  @Post('deliveries/:delivery/mails')
+  @HttpCode(200)
+  @Gives(PeopleView)
+  @Access('editor')
+  async mails(@Param('delivery') id: string, @Body() { members }: MailsBody, @WorkspaceId() workspace: string): Promise<PeopleView> {
+    if (!mailThere()) throw new Problem(422, 'mail-off', 'No mail server is set up here. Copy the codes, or write from your own mail program.');
+    return this.em.fork().transactional(async (em) => {
+      // of two at once the second waits, and finds what the first has written
+      await sql(em, 'select id from delivery where id = ? for update', [id]);
+      await invite(em, id);
+      const { title, people } = await this.titledPeople(em, id);
+      const chosen = people.filter((p) => p.mail && p.mailed?.state !== 'waiting' && (members ? members.includes(p.id) : !p.mailed));
+      if ((await this.limit.count(`mails of ${workspace}`, chosen.length)) > MAILS_AN_HOUR)
+        throw new Problem(429, 'too-many-mails', `More than ${MAILS_AN_HOUR} mails within an hour are not sent. Wait a little.`, { retryAfter: 600 });
+      await this.outbox.put(
+        em,
+        chosen.map((p) => ({ name: p.name, address: p.mail, subject: title, text: p.letter, delivery: id, member: p.id })),
+      );
+      return this.peopleOf(em, id);
+    });
+  }
+
+  private async titledPeople(em: EntityManager, id: string): Promise<{ title: string; people: InvitedView[] }> {
+    const d = await em.findOne(Delivery, { id });
+    if (!d) throw gone('delivery');
+    const language = languageOf((await this.published.of(id)).set);
+    const people = (await invited(em, id)).map(({ mailed, ...i }): InvitedView => {
+      const link = linkOf(i);
+      return { ...i, link, letter: invitationLetter({ ...i, link, title: d.title }, language).text, ...(mailed && { mailed }) };
+    });
+    return { title: d.title, people };
+  }
+  private async peopleOf(em: EntityManager, id: string): Promise<PeopleView> {
+    return { mails: mailThere(), people: (await this.titledPeople(em, id)).people };
   }
 
   /** A page to print: a slip for each of the class, with their name, code, link and a QR code. */

@@ -20,6 +20,13 @@ export async function invite(em: EntityManager, delivery: string): Promise<void>
   );
 }
 
+/** How a mail to somebody stands. */
+export interface Mailed {
+  state: 'waiting' | 'sent' | 'failed';
+  /** When it was written, or sent. */
+  at: string;
+  problem?: string;
+}
 /** Somebody who was given a quiz, with what became of it. */
 export interface Invited {
   id: string;
@@ -29,6 +36,8 @@ export interface Invited {
   code: string;
   begun: number;
   handedIn: number;
+  /** Of the last mail to them about it; null where there was none. */
+  mailed: Mailed | null;
 }
 /** Everybody of the class of a quiz. */
 export const invited = (em: EntityManager, delivery: string): Promise<Invited[]> =>
@@ -36,7 +45,11 @@ export const invited = (em: EntityManager, delivery: string): Promise<Invited[]>
     em,
     `select m.id, m.name, m.mail, m.extra, i.code,
        (select count(*)::int from attempt a where a.delivery_id = i.delivery_id and a.member_id = m.id and a.submitted_at is null) as begun,
-       (select count(*)::int from attempt a where a.delivery_id = i.delivery_id and a.member_id = m.id and a.submitted_at is not null) as "handedIn"
+       (select count(*)::int from attempt a where a.delivery_id = i.delivery_id and a.member_id = m.id and a.submitted_at is not null) as "handedIn",
+       (select jsonb_strip_nulls(jsonb_build_object(
+          'state', case when o.sent_at is not null then 'sent' when o.problem is not null then 'failed' else 'waiting' end,
+          'at', to_char(coalesce(o.sent_at, o.created_at) at time zone 'utc', 'YYYY-MM-DD"T"HH24:MI:SS"Z"'), 'problem', o.problem))
+        from mail o where o.delivery_id = i.delivery_id and o.member_id = m.id order by o.created_at desc limit 1) as mailed
      from invitation i join class_member m on m.id = i.member_id where i.delivery_id = ? order by m.place`,
     [delivery],
   );

@@ -65,7 +65,8 @@ interface Invited {
   begun: number;
   handedIn: number;
 }
-const peopleOf = async (id: string): Promise<Invited[]> => (await world.owner.post(`/api/v1/deliveries/${id}/people`).expect(200)).body as Invited[];
+const peopleOf = async (id: string): Promise<Invited[]> =>
+  ((await world.owner.post(`/api/v1/deliveries/${id}/people`).expect(200)).body as { people: Invited[] }).people;
 
 interface State {
   id: string;

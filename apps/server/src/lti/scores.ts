@@ -7,7 +7,7 @@ import { EntityManager } from '@mikro-orm/postgresql';
 import { countingOf, type Mark, type QuizRules } from '@zakuska/core';
 import { Published } from '../deliveries/published.js';
 import { Problem } from '../platform/problem.js';
-import { settings } from '../platform/settings.js';
+import { Rounds } from '../platform/rounds.js';
 import { sql } from '../platform/sql.js';
 import { LtiLaunch } from './entities.js';
 import { scopes } from './messages.js';
@@ -22,7 +22,6 @@ const COLUMN = 'application/vnd.ims.lis.v2.lineitem+json';
 const COLUMNS = 'application/vnd.ims.lis.v2.lineitemcontainer+json';
 const SCORE = 'application/vnd.ims.lis.v1.score+json';
 
-/** Of all attempts of a person at a quiz: the best, and when the last was handed in. */
 /** An attempt that was handed in, with the rules of its quiz. */
 interface Handed {
   points: number;
@@ -35,8 +34,7 @@ interface Handed {
 @Injectable()
 export class Scores implements OnModuleInit, OnApplicationShutdown {
   private readonly log = new Logger(Scores.name);
-  private timer: NodeJS.Timeout | undefined;
-  private working: Promise<void> | undefined;
+  private readonly rounds = new Rounds(() => this.work(), this.log);
   constructor(
     private readonly em: EntityManager,
     private readonly tool: Tool,
@@ -44,16 +42,10 @@ export class Scores implements OnModuleInit, OnApplicationShutdown {
   ) {}
 
   onModuleInit(): void {
-    if (settings().role === 'web') return;
-    this.timer = setInterval(() => {
-      this.working ??= this.work()
-        .catch((e: unknown) => this.log.error(e))
-        .finally(() => (this.working = undefined));
-    }, EVERY);
+    this.rounds.begin(EVERY);
   }
-  async onApplicationShutdown(): Promise<void> {
-    clearInterval(this.timer);
-    await this.working;
+  onApplicationShutdown(): Promise<void> {
+    return this.rounds.end();
   }
 
   /** Sends what is due, until nothing more is. Several processes share the work. */

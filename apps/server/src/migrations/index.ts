@@ -20,6 +20,7 @@ import { Migration20261211 } from './Migration20261211.js';
 import { Migration20261212 } from './Migration20261212.js';
 import { Migration20261213 } from './Migration20261213.js';
 import { Migration20261214 } from './Migration20261214.js';
+import { Migration20261215 } from './Migration20261215.js';
 
 export const migrationsList = [
   { name: 'Migration20261123', class: Migration20261123 },
@@ -43,4 +44,5 @@ export const migrationsList = [
   { name: 'Migration20261212', class: Migration20261212 },
   { name: 'Migration20261213', class: Migration20261213 },
   { name: 'Migration20261214', class: Migration20261214 },
+  { name: 'Migration20261215', class: Migration20261215 },
 ];

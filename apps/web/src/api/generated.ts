@@ -628,6 +628,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/deliveries/{delivery}/mails": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["DeliveriesController_mails"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/deliveries/{delivery}/slips": {
         parameters: {
             query?: never;
@@ -3078,6 +3094,13 @@ export interface components {
             /** @description Learners who have begun and not submitted. */
             underWay: number;
         };
+        MailedView: {
+            /** @enum {string} */
+            state: "waiting" | "sent" | "failed";
+            at: string;
+            /** @description Why it was not sent. */
+            problem?: string;
+        };
         InvitedView: {
             id: string;
             name: string;
@@ -3091,6 +3114,19 @@ export interface components {
             /** @description Attempts under way. */
             begun: number;
             handedIn: number;
+            /** @description What a mail to them says. */
+            letter: string;
+            /** @description How the last mail to them stands. */
+            mailed?: components["schemas"]["MailedView"];
+        };
+        PeopleView: {
+            /** @description Whether mails can be sent from here. */
+            mails: boolean;
+            people: components["schemas"]["InvitedView"][];
+        };
+        MailsBody: {
+            /** @description Of the class by their ids; all who were not written to yet where it is not said. */
+            members?: string[];
         };
         LiveAttempt: {
             id: string;
@@ -5147,7 +5183,32 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["InvitedView"][];
+                    "application/json": components["schemas"]["PeopleView"];
+                };
+            };
+        };
+    };
+    DeliveriesController_mails: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MailsBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleView"];
                 };
             };
         };

@@ -1,40 +1,51 @@
 /** The class of a quiz: everybody with their code, their link, and whether they have handed in. */
-import { useQuery } from '@tanstack/react-query';
-import { Copy, Mail, Printer } from 'lucide-react';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Copy, Mail, Printer, Send } from 'lucide-react';
+import { toast } from 'sonner';
 import { api, call, wordsOf } from '../api/client.js';
+import type { components } from '../api/generated.js';
 import { Busy } from '../frame/Frame.js';
 import { Button } from '../ui/Button.js';
 import { copyText } from '../ui/copyText.js';
 import { Modal } from '../ui/Modal.js';
 import { tabbed } from '../ui/tabbed.js';
 
-interface Person {
-  id: string;
-  name: string;
-  mail: string;
-  extra: number;
-  code: string;
-  link: string;
-  begun: number;
-  handedIn: number;
-}
+type Person = components['schemas']['InvitedView'];
+
 /** A mail to one person, for the mail program of the teacher. */
-export const mailTo = (p: Pick<Person, 'name' | 'mail' | 'code' | 'link'>, title: string): string => {
-  const text = `Hello ${p.name},\n\nhere is your link to “${title}”:\n${p.link}\n\nIf it asks for a code, type ${p.code}. The link and the code are yours alone.\n`;
-  return `mailto:${encodeURIComponent(p.mail)}?subject=${encodeURIComponent(title)}&body=${encodeURIComponent(text)}`;
-};
+export const mailTo = (p: Pick<Person, 'mail' | 'letter'>, title: string): string =>
+  `mailto:${encodeURIComponent(p.mail)}?subject=${encodeURIComponent(title)}&body=${encodeURIComponent(p.letter)}`;
 /** Names, mails, codes and links, as spreadsheets take them. */
-export const peopleTable = (people: readonly Person[]): string =>
+export const peopleTable = (people: readonly Pick<Person, 'name' | 'mail' | 'code' | 'link'>[]): string =>
   tabbed([['Name', 'Mail', 'Code', 'Link'], ...people.map((p) => [p.name, p.mail, p.code, p.link])]);
+
+/** How the last mail to somebody stands. */
+function MailState({ mailed }: { mailed: NonNullable<Person['mailed']> }) {
+  if (mailed.state === 'failed') return <span className="whitespace-normal text-brick">{mailed.problem}</span>;
+  if (mailed.state === 'waiting') return <span className="text-ink-2">on its way</span>;
+  return <span className="text-dill">written to, {new Date(mailed.at).toLocaleString(undefined, { dateStyle: 'short', timeStyle: 'short' })}</span>;
+}
 
 const stateOf = (p: Person): string => (p.handedIn ? (p.handedIn === 1 ? 'handed in' : `handed in ${p.handedIn} times`) : p.begun ? 'under way' : 'not begun');
 
 export function PeopleDialog({ delivery, title, personal, onClose }: { delivery: string; title: string; personal: boolean; onClose: () => void }) {
+  const queries = useQueryClient();
+  const path = { params: { path: { delivery } } };
   const people = useQuery({
     queryKey: ['people', delivery],
-    queryFn: () => call(api.POST('/api/v1/deliveries/{delivery}/people', { params: { path: { delivery } } })),
+    queryFn: () => call(api.POST('/api/v1/deliveries/{delivery}/people', path)),
+    // what is on its way arrives by itself
+    refetchInterval: ({ state }) => (state.data?.people.some((p) => p.mailed?.state === 'waiting') ? 2000 : false),
   });
-  const all = people.data ?? [];
+  const write = useMutation({
+    mutationFn: (members?: string[]) => call(api.POST('/api/v1/deliveries/{delivery}/mails', { ...path, body: members ? { members } : {} })),
+    onSuccess: (now) => queries.setQueryData(['people', delivery], now),
+    onError: (e) => toast.error(wordsOf(e)),
+  });
+  const all = people.data?.people ?? [];
+  const canMail = personal && people.data?.mails === true;
+  const unwritten = all.filter((p) => p.mail && !p.mailed).length;
+  const without = all.filter((p) => !p.mail).length;
   return (
     <Modal
       open
@@ -45,6 +56,11 @@ export function PeopleDialog({ delivery, title, personal, onClose }: { delivery:
         personal &&
         all.length > 0 && (
           <>
+            {canMail && unwritten > 0 && (
+              <Button look="primary" disabled={write.isPending} onClick={() => write.mutate(undefined)}>
+                <Send size={15} aria-hidden /> Write to {unwritten === 1 ? '1 person' : `${unwritten} people`}
+              </Button>
+            )}
             <Button onClick={() => window.open(`/api/v1/deliveries/${delivery}/slips`, '_blank', 'noopener')}>
               <Printer size={15} aria-hidden /> Slips to print
             </Button>
@@ -58,6 +74,12 @@ export function PeopleDialog({ delivery, title, personal, onClose }: { delivery:
       {people.isPending && <Busy what="Fetching" />}
       {people.isError && <p className="text-brick">{wordsOf(people.error)}</p>}
       {people.data && all.length === 0 && <p className="text-ink-2">The class has no people any more.</p>}
+      {canMail && (
+        <p className="mb-2 text-sm text-ink-2" role="status">
+          Each gets a mail with their own link and code, in the language of the quiz.
+          {without > 0 && ` ${without === 1 ? '1 has' : `${without} have`} no address in the class.`}
+        </p>
+      )}
       {all.length > 0 && (
         <table className="w-full text-sm">
           <thead>
@@ -91,7 +113,13 @@ export function PeopleDialog({ delivery, title, personal, onClose }: { delivery:
                     >
                       <Copy size={15} aria-hidden />
                     </Button>
-                    {p.mail && (
+                    {p.mailed && <MailState mailed={p.mailed} />}
+                    {canMail && p.mailed && p.mailed.state !== 'waiting' && (
+                      <Button look="quiet" disabled={write.isPending} aria-label={`Write to ${p.name} again`} onClick={() => write.mutate([p.id])}>
+                        Again
+                      </Button>
+                    )}
+                    {p.mail && !canMail && (
                       <a className="link inline-flex items-center gap-1 px-2" href={mailTo(p, title)}>
                         <Mail size={15} aria-hidden /> Mail
                       </a>

@@ -172,6 +172,8 @@ describe('classes', () => {
 });
 
 describe('people', () => {
+  const PEOPLE = '/api/v1/deliveries/{delivery}/people';
+  const MAILS = '/api/v1/deliveries/{delivery}/mails';
   const person = {
     id: 'm1',
     name: 'Ada Brandt',
@@ -179,12 +181,13 @@ describe('people', () => {
     extra: 25,
     code: 'Q37R9QK7',
     link: 'http://x.example/t/Q37R9QK7',
+    letter: 'Hello Ada,\n\nhttp://x.example/t/Q37R9QK7 & more\n',
     begun: 0,
     handedIn: 1,
   };
 
   test('each with their code and what became of it; a mail only for who has an address', async () => {
-    answers['/api/v1/deliveries/{delivery}/people'] = [person, { ...person, id: 'm2', name: 'Béla Çelik', mail: '', extra: 0, begun: 1, handedIn: 0 }];
+    answers[PEOPLE] = { mails: false, people: [person, { ...person, id: 'm2', name: 'Béla Çelik', mail: '', extra: 0, begun: 1, handedIn: 0 }] };
     show(<PeopleDialog delivery="d" title="Week two" personal onClose={() => undefined} />);
     const ada = within(await screen.findByRole('row', { name: /Ada Brandt/ }));
     expect(ada.getByText('handed in')).not.toBeNull();
@@ -195,8 +198,38 @@ describe('people', () => {
     expect(bela.queryByRole('link', { name: 'Mail' })).toBeNull();
   });
 
+  test('where mails can be sent, all who were not written to are, and how it went is told', async () => {
+    const other = (id: string, name: string, more: object) => ({ ...person, id, name, ...more });
+    const at = '2026-12-01T08:00:00Z';
+    const people = [
+      person,
+      other('m2', 'Béla', { mail: '' }),
+      other('m3', 'Cleo', { mailed: { state: 'sent', at } }),
+      other('m4', 'Dora', { mailed: { state: 'failed', at, problem: 'The mail server refused it: 550 No such mailbox here' } }),
+    ];
+    answers[PEOPLE] = { mails: true, people };
+    answers[`POST ${MAILS}`] = { mails: true, people: people.map((p) => ({ ...p, mailed: { state: 'waiting', at } })) };
+    const user = show(<PeopleDialog delivery="d" title="Week two" personal onClose={() => undefined} />);
+    await screen.findByText(/1 has no address in the class/);
+    const row = (name: string) => within(screen.getByRole('row', { name: new RegExp(name) }));
+    expect(row('Cleo').getByText(/^written to/)).not.toBeNull();
+    expect(row('Dora').getByText(/No such mailbox here/)).not.toBeNull();
+    expect(row('Ada').queryByRole('button', { name: /again/ })).toBeNull();
+    await user.click(row('Dora').getByRole('button', { name: 'Write to Dora again' }));
+    expect(sent.at(-1)).toMatchObject({ path: MAILS, body: { members: ['m4'] } });
+    expect(await row('Dora').findByText('on its way')).not.toBeNull();
+    expect(screen.queryByRole('button', { name: /^Write to/ })).toBeNull();
+  });
+
+  test('one press writes to everybody who has an address', async () => {
+    answers[PEOPLE] = { mails: true, people: [person, { ...person, id: 'm2', name: 'Béla' }] };
+    const user = show(<PeopleDialog delivery="d" title="Week two" personal onClose={() => undefined} />);
+    await user.click(await screen.findByRole('button', { name: 'Write to 2 people' }));
+    expect(sent.filter((s) => s.path === MAILS).map((s) => s.body)).toEqual([{}]);
+  });
+
   test('where names are chosen from the list nobody has a code to give out', async () => {
-    answers['/api/v1/deliveries/{delivery}/people'] = [person];
+    answers[PEOPLE] = { mails: true, people: [person] };
     show(<PeopleDialog delivery="d" title="Week two" personal={false} onClose={() => undefined} />);
     await screen.findByRole('row', { name: /Ada Brandt/ });
     expect(screen.queryByText('Q37R9QK7')).toBeNull();
@@ -204,13 +237,13 @@ describe('people', () => {
   });
 
   test('a mail has the link and the code, and no name can put more into its address', () => {
-    const href = mailTo({ ...person, name: 'Ada & Co?subject=x', mail: 'a@x.example?bcc=all@x.example' }, 'A & B');
+    const href = mailTo({ ...person, mail: 'a@x.example?bcc=all@x.example' }, 'A & B');
     const [address = '', query = ''] = href.slice('mailto:'.length).split('?');
     expect(decodeURIComponent(address)).toBe('a@x.example?bcc=all@x.example');
     const said = new URLSearchParams(query);
     expect([...said.keys()]).toEqual(['subject', 'body']);
     expect(said.get('subject')).toBe('A & B');
-    expect(said.get('body')).toContain('http://x.example/t/Q37R9QK7');
+    expect(said.get('body')).toBe(person.letter);
   });
 
   test('the table for a spreadsheet: what begins like a formula is text', () => {

@@ -1,0 +1,134 @@
+/**
+ * Mails on their way (SMTP, RFC 5321). What they are about is written with them in one transaction; whoever works off jobs sends them,
+ * and what could not be sent is tried again. The number of a mail is its Message-ID (RFC 5322, 3.6.4), so that one that went out twice,
+ * because a process ended between sending and writing it down, is known as the same.
+ */
+import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
+import { EntityManager } from '@mikro-orm/postgresql';
+import { newId } from '@zakuska/core';
+import { createTransport, type Transporter } from 'nodemailer';
+import { Rounds } from '../platform/rounds.js';
+import { settings } from '../platform/settings.js';
+import { sql } from '../platform/sql.js';
+
+const EVERY = 2000;
+/** Seconds in which one that sends a mail is believed to be alive. */
+const LEASE = 120;
+/** Tries before a person is asked: with the waits between them about two hours. */
+const MOST_TRIES = 12;
+/** Milliseconds that a mail server may take to answer. */
+const PATIENCE = 20_000;
+
+/** A mail to be sent. */
+export interface Outgoing {
+  name: string;
+  address: string;
+  subject: string;
+  text: string;
+  /** What it is about: it goes with that. */
+  delivery?: string;
+  member?: string;
+}
+interface Due {
+  id: string;
+  name: string;
+  address: string;
+  subject: string;
+  text: string;
+  tries: number;
+}
+/** What the library says of a failure. */
+interface Refusal {
+  responseCode?: number;
+  response?: string;
+  command?: string;
+}
+
+/** Whether mails can be sent from here. */
+export const mailThere = (): boolean => settings().smtpUrl !== '' && settings().mailFrom !== '';
+
+@Injectable()
+export class Outbox implements OnModuleInit, OnApplicationShutdown {
+  private readonly log = new Logger(Outbox.name);
+  private readonly rounds = new Rounds(() => this.work(), this.log);
+  private kept: Transporter | undefined;
+  constructor(private readonly em: EntityManager) {}
+
+  onModuleInit(): void {
+    if (mailThere()) this.rounds.begin(EVERY);
+  }
+  async onApplicationShutdown(): Promise<void> {
+    await this.rounds.end();
+    this.kept?.close();
+  }
+  private get transport(): Transporter {
+    this.kept ??= createTransport(
+      {
+        url: settings().smtpUrl,
+        pool: true,
+        maxConnections: 3,
+        connectionTimeout: PATIENCE,
+        greetingTimeout: PATIENCE,
+        socketTimeout: PATIENCE,
+        // a mail is words only: nothing is read from files or fetched for it
+        disableFileAccess: true,
+        disableUrlAccess: true,
+      },
+      { from: settings().mailFrom },
+    );
+    return this.kept;
+  }
+
+  /** Writes mails down to be sent, within what the caller does. */
+  async put(em: EntityManager, mails: readonly Outgoing[]): Promise<void> {
+    if (!mails.length) return;
+    await sql(
+      em,
+      `insert into mail (id, name, address, subject, text, delivery_id, member_id)
+       select (x->>'id')::uuid, x->>'name', x->>'address', x->>'subject', x->>'text', (x->>'delivery')::uuid, (x->>'member')::uuid
+       from jsonb_array_elements(?::jsonb) x`,
+      [JSON.stringify(mails.map((m) => ({ id: newId(), ...m })))],
+    );
+  }
+
+  /** Sends what is due, until nothing more is. Several processes share the work. */
+  async work(): Promise<void> {
+    for (;;) {
+      const due = await sql<Due>(
+        this.em.fork(),
+        `update mail set tries = tries + 1, next_at = now() + ? * interval '1 second'
+         where id in (select id from mail where sent_at is null and problem is null and next_at <= now() order by next_at limit 20 for update skip locked)
+         returning id, name, address, subject, text, tries`,
+        [LEASE],
+      );
+      await Promise.all(due.map((d) => this.send(d)));
+      if (!due.length) return;
+    }
+  }
+
+  private async send(d: Due): Promise<void> {
+    const em = this.em.fork();
+    try {
+      await this.transport.sendMail({
+        to: { name: d.name, address: d.address },
+        subject: d.subject,
+        text: d.text,
+        messageId: `<${d.id}@${new URL(settings().publicUrl).hostname}>`,
+      });
+      await sql(em, 'update mail set sent_at = now() where id = ?', [d.id]);
+    } catch (e) {
+      const refusal = e as Refusal;
+      this.log.warn({ mail: d.id, tries: d.tries, code: refusal.responseCode, command: refusal.command }, 'a mail was not sent');
+      if (isFinal(refusal) || d.tries >= MOST_TRIES) await sql(em, 'update mail set problem = ? where id = ?', [saying(refusal), d.id]);
+      else await sql(em, `update mail set next_at = now() + ? * interval '1 second' where id = ?`, [2 ** d.tries, d.id]);
+    }
+  }
+}
+
+/** Whether trying again brings nothing: a reply of the 5yz kind (RFC 5321, 4.2.1) to this mail, and not to us. */
+const isFinal = (e: Refusal): boolean => (e.responseCode ?? 0) >= 500 && /^(?:MAIL FROM|RCPT TO|DATA)$/.test(e.command ?? '');
+function saying(e: Refusal): string {
+  const said = (e.response ?? '').replace(/[\s\p{Cc}]+/gu, ' ').trim();
+  if (isFinal(e)) return `The mail server refused it: ${said.slice(0, 200)}`;
+  return said ? `The mail server did not take it: ${said.slice(0, 200)}` : 'The mail server could not be reached.';
+}
