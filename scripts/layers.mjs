@@ -88,7 +88,7 @@ const table = {
     quiz: 'api frame ui',
     show: 'ui',
     deliver: 'api course frame item quiz set show ui worker',
-    results: 'api frame item set ui',
+    results: 'api frame item set ui worker',
   },
 };
 /** Development only: cases, generators and servers of tests may use whatever they test, and nothing of the product uses them. */

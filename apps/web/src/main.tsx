@@ -36,6 +36,8 @@ const NearPage = lazy(() => import('./bank/NearPage.js'));
 const TakeCopy = lazy(() => import('./sets/TakeCopy.js'));
 const Choose = lazy(() => import('./course/Choose.js'));
 const ResultsStage = lazy(() => import('./results/ResultsStage.js'));
+const MarkTableStage = lazy(() => import('./results/MarkTableStage.js'));
+const MarkTablePage = lazy(() => import('./results/MarkTablePage.js'));
 
 /** Asks who is signed in; a session that ends in the middle of work is renewed in a dialog, and nothing is lost. */
 function SignedIn() {
@@ -118,6 +120,7 @@ const router = createBrowserRouter([
           { path: 'arrange/versions', element: <VersionsStage /> },
           { path: 'deliver', element: <DeliverStage /> },
           { path: 'results', element: <ResultsStage /> },
+          { path: 'results/table', element: <MarkTableStage /> },
           { path: 'text', element: <TextStage /> },
         ],
       },
@@ -128,6 +131,7 @@ const router = createBrowserRouter([
       { path: '/course/:launch', element: <Choose /> },
       { path: '/assistant', element: <AssistantPage /> },
       { path: '/notation', element: <NotationPage /> },
+      { path: '/table', element: <MarkTablePage /> },
       { path: '*', element: <Navigate to="/" replace /> },
     ],
   },

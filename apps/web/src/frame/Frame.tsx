@@ -21,6 +21,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
     () => [
       { name: 'Go to the list of sets', run: () => void navigate('/') },
       { name: 'Go to the bank', run: () => void navigate('/bank') },
+      { name: 'Mark a table of answers', run: () => void navigate('/table') },
       { name: 'Go to the assistant: what was sent', run: () => void navigate('/assistant') },
       { name: theme === 'dark' ? 'Light theme' : 'Dark theme', run: () => setTheme(theme === 'dark' ? 'light' : 'dark') },
     ],

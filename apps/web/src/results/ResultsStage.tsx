@@ -193,6 +193,9 @@ export default function ResultsStage() {
           <Link to={`/sets/${view.id}/deliver?to=own`} className="link">
             Go to Deliver
           </Link>
+          <p>
+            Or <MarkATable set={view.id} /> that came from elsewhere.
+          </p>
         </Empty>
       </main>
     );
@@ -264,6 +267,7 @@ export default function ResultsStage() {
           {pulled.data && ` · fetched at ${pulled.data.at.toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' })}`}
           {pulled.error && <span className="text-brick"> · not fetched: {wordsOf(pulled.error)}</span>}
         </span>
+        <MarkATable set={view.id} />
         {chosen.placement && mayEdit && (
           <Button disabled={pulled.isFetching} onClick={() => void pulled.refetch()}>
             Fetch responses
@@ -284,6 +288,12 @@ export default function ResultsStage() {
     </div>
   );
 }
+
+const MarkATable = ({ set }: { set: string }) => (
+  <Link to={`/sets/${set}/results/table`} className="link">
+    mark a table of answers
+  </Link>
+);
 
 /** Names and points, as spreadsheets take them. */
 function copyScores(attempts: readonly Attempt[]): void {

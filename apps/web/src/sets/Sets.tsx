@@ -222,6 +222,9 @@ export function Sets() {
               <Link to="/bank" className="link mr-2 text-sm">
                 Bank: all items
               </Link>
+              <Link to="/table" className="link mr-2 text-sm">
+                Mark a table
+              </Link>
               {mayMake && (
                 <>
                   <Button look="quiet" onClick={() => ask({ for: 'samples' })}>

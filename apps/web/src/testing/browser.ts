@@ -18,4 +18,12 @@ Range.prototype.getBoundingClientRect ??= () => nowhere;
 Range.prototype.getClientRects ??= () => [] as never;
 document.elementFromPoint ??= () => null;
 window.matchMedia ??= ((query: string) => ({ matches: false, media: query, addEventListener() {}, removeEventListener() {} })) as never;
+Blob.prototype.arrayBuffer ??= function (this: Blob) {
+  return new Promise((done, failed) => {
+    const reader = new FileReader();
+    reader.onload = () => done(reader.result as ArrayBuffer);
+    reader.onerror = () => failed(reader.error);
+    reader.readAsArrayBuffer(this);
+  });
+};
 export {};

@@ -231,3 +231,57 @@ test('a question without a key in the key row is not marked, and said', () => {
   expect(g.marked.map((m) => m.heading)).toEqual(['Q1']);
   expect(g.notes).toEqual(['Column “Say what you liked” has no key and is not marked.']);
 });
+
+describe('what a person says of columns', () => {
+  const TABLE = rows(`
+Timestamp | Who | Group | Which flour is strongest? | Hot?
+9:00 | ANSWER KEY | - | Strong wheat | 220
+9:05 | Ada | 7b | strong wheat | 220
+9:06 | Otto | 7b | rye | 200`);
+  const graded = (columns: [number, object][], more: object = {}) => gradeTable(TABLE, { columns: new Map(columns), ...more });
+
+  test('nothing said: the table says where its key is and what it marks', () => {
+    const g = graded([]);
+    expect(g.keyRow).toBe(1);
+    expect(g.table.columns.map((c) => c.use)).toEqual(['time', 'name', 'class', 'question', 'question']);
+    expect(g.marked.map((m) => m.column)).toEqual([3, 4]);
+    expect(g.people.map((p) => [p.name, p.score])).toEqual([
+      ['Ada', 2],
+      ['Otto', 0],
+    ]);
+  });
+  test('uses, points and keys hold against what was found', () => {
+    expect(graded([[4, { use: 'other' }]]).people.map((p) => p.max)).toEqual([1, 1]);
+    expect(graded([[3, { points: 3 }]]).people.map((p) => p.score)).toEqual([4, 0]);
+    expect(graded([[3, { key: 'rye' }]]).people.map((p) => p.score)).toEqual([1, 1]);
+    expect(graded([[3, { key: '' }]]).marked.map((m) => m.column)).toEqual([4]);
+    expect(graded([[1, { use: 'other' }]], { keyRow: { at: 1 } }).people.map((p) => p.name)).toEqual(['row 3', 'row 4']);
+  });
+  test('another row is the key, by its place; one that is not there is told', () => {
+    expect(graded([], { keyRow: { at: 3 } }).people.map((p) => [p.name, p.score])).toEqual([
+      ['ANSWER KEY', 0],
+      ['Ada', 0],
+    ]);
+    expect(() => graded([], { keyRow: { at: 9 } })).toThrow('row 10 holds no answers');
+  });
+  test('keys that are typed do without a row, and stand beside a set', () => {
+    const open = TABLE.filter((_, i) => i !== 1);
+    expect(() => gradeTable(open, {})).toThrow('no row says that it is the key');
+    const typed = gradeTable(open, { columns: new Map([[4, { key: '200' }]]) });
+    expect(typed.keyRow).toBeNull();
+    // a row that is called the key is somebody where none is to be
+    expect(graded([[4, { key: '200' }]], { keyRow: null }).people.map((p) => [p.name, p.score])).toEqual([
+      ['ANSWER KEY', 0],
+      ['Ada', 0],
+      ['Otto', 1],
+    ]);
+    expect(typed.people.map((p) => p.score)).toEqual([0, 1]);
+    const { set } = readDraft('1. Which flour is strongest?\na) strong wheat *\nb) rye\n');
+    const both = gradeTable(open, { set, columns: new Map([[4, { key: '200' }]]) });
+    expect(both.marked.map((m) => [m.column, m.how])).toEqual([
+      [3, 'item'],
+      [4, expect.not.stringMatching('item')],
+    ]);
+    expect(both.people.map((p) => p.score)).toEqual([1, 1]);
+  });
+});

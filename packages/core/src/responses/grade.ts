@@ -6,23 +6,35 @@ import { plainOf } from '../item/richText.js';
 import { mark } from '../mark/mark.js';
 import { comparisonOf } from './answers.js';
 import { matchColumns } from './columns.js';
-import { pointsIn } from './headings.js';
+import { pointsIn, type ResponseUse } from './headings.js';
 import { responseOf } from './responseOf.js';
 import { type KeyRow, keyRowOf, type ResponseRow, type ResponseTable, understandResponses } from './table.js';
 
 /** How a table is marked. */
 export interface GradeAsked {
   set?: QuizSet;
-  keyRow?: KeyRow;
+  /** The row that is the key; null for none. Where nothing is said, the one that is called so, if no set is given. */
+  keyRow?: KeyRow | null;
   /** Headings of columns that are not marked. */
   skip?: readonly string[];
   /** Points by heading; one each where nothing is said. */
   points?: readonly { heading: string; points: number }[];
+  /** By the place of a column: what it is used for, its points, and what is right in it, as a person says them. They hold against all else. */
+  columns?: ReadonlyMap<number, ColumnSaid>;
   /** Which row counts of a person who answered several times; all of them, each by itself, where nothing is said. */
   attempts?: 'first' | 'last' | 'best';
 }
+/** What a person says of a column. */
+export interface ColumnSaid {
+  use?: ResponseUse;
+  points?: number;
+  /** What is right, as a row with the key would say it. */
+  key?: string;
+}
 /** A column that is marked. */
 export interface MarkedColumn {
+  /** Its place in the table as it was understood. */
+  column: number;
   heading: string;
   points: number;
   /** What counts as right, in words: the key's cell, or the item. */
@@ -33,6 +45,10 @@ export interface MarkedColumn {
 }
 /** A table marked. */
 export interface GradedTable {
+  /** The table as it was understood. */
+  table: ResponseTable;
+  /** The place in the table of the row that is the key, from 0; null where none is. */
+  keyRow: number | null;
   marked: MarkedColumn[];
   people: { name: string; score: number; max: number; marks: number[] }[];
   /** Mean score in points. */
@@ -72,10 +88,10 @@ interface Marking {
   earn: (row: ResponseRow) => number;
 }
 
-/** Marks by the row that holds the key: columns in which it is empty are not marked. */
-function byRow(table: ResponseTable, key: ResponseRow, people: readonly ResponseRow[], worth: (column: number) => number): Marking[] {
+/** Marks by keys, one for each column: those in which it is empty are not marked. */
+function byKey(table: ResponseTable, keys: readonly string[], people: readonly ResponseRow[], worth: (column: number) => number): Marking[] {
   return table.columns.flatMap((c, i) => {
-    const said = key.cells[i] ?? '';
+    const said = keys[i]?.trim() ?? '';
     if (c.use !== 'question' || !said || /^(?:[-–—*]+|n ?\/ ?a|any(?: answer)?|none|not marked|varies|open)$/i.test(said)) return [];
     const { right, how } = comparisonOf(
       said,
@@ -135,7 +151,8 @@ function attemptsOf(people: readonly ResponseRow[], which: GradeAsked['attempts'
  * @throws ReadError where the table, the key row or a heading that was named is not there
  */
 export function gradeTable(rows: readonly (readonly string[])[], asked: GradeAsked): GradedTable {
-  const table = understandResponses(rows);
+  const byPerson = asked.columns ?? new Map<number, ColumnSaid>();
+  const table = understandResponses(rows, new Map([...byPerson].flatMap(([i, { use }]) => (use ? [[i, use] as const] : []))));
   const notes = [...table.notes];
   for (const heading of asked.skip ?? []) (table.columns[columnNamed(table.columns, heading)] as { use: string }).use = 'other';
   const said = new Map<number, number>();
@@ -145,11 +162,19 @@ export function gradeTable(rows: readonly (readonly string[])[], asked: GradeAsk
     // what is given points is marked, whatever its heading sounds like
     if (table.columns[i]) table.columns[i].use = 'question';
   }
+  for (const [i, { points }] of byPerson) if (points !== undefined) said.set(i, points);
+  const typed = new Map([...byPerson].flatMap(([i, { key }]) => (key === undefined ? [] : [[i, key] as const])));
   const worth = (i: number): number => said.get(i) ?? table.points?.[i] ?? pointsIn(table.columns[i]?.heading ?? '') ?? 1;
-  const keyAt = asked.set && asked.keyRow === undefined ? null : keyRowOf(table, asked.keyRow ?? 'auto');
-  if (keyAt === null && !asked.set) throw new ReadError('no row says that it is the key; name it with --key-row NAME or its number, or give a set with --set');
+  const keyAt = asked.keyRow === null || (asked.set && asked.keyRow === undefined) ? null : keyRowOf(table, asked.keyRow ?? 'auto');
+  if (keyAt === null && !asked.set && !typed.size) throw new ReadError('no row says that it is the key; say which one is, or give a set to mark by');
   const answered = table.rows.filter((_, i) => i !== keyAt);
-  const markings = keyAt !== null ? byRow(table, table.rows[keyAt] as ResponseRow, answered, worth) : bySet(table, asked.set as QuizSet, said, notes);
+  const key = keyAt === null ? undefined : table.rows[keyAt];
+  /** Keys of columns: as they were typed, else of the row. */
+  const cells = table.columns.map((_, i) => typed.get(i) ?? key?.cells[i] ?? '');
+  const ofSet = keyAt === null && asked.set ? bySet(table, asked.set, said, notes) : [];
+  const ofCells = byKey(table, cells, answered, worth);
+  // what is typed holds against the item of the set
+  const markings = [...ofSet.filter((m) => !typed.has(m.column)), ...ofCells].sort((a, b) => a.column - b.column);
   if (!markings.length) throw new ReadError(keyAt !== null ? 'the key row holds no answers' : 'no column of the table is about an item of the set');
   if (keyAt !== null)
     for (const c of table.columns)
@@ -159,6 +184,7 @@ export function gradeTable(rows: readonly (readonly string[])[], asked: GradeAsk
   const people = attemptsOf(answered, asked.attempts, scoreOf);
   const max = round(markings.reduce((n, m) => n + m.points, 0));
   const marked = markings.map((m, k) => ({
+    column: m.column,
     heading: m.heading,
     points: m.points,
     key: m.key,
@@ -169,8 +195,10 @@ export function gradeTable(rows: readonly (readonly string[])[], asked: GradeAsk
   for (const r of people) names.set(r.name, (names.get(r.name) ?? 0) + 1);
   for (const [name, n] of names)
     if (n > 1)
-      notes.push(`“${name}” stands there ${n} times; each counts by itself${asked.attempts ? '' : ' (say --attempts for one person who tried again)'}.`);
+      notes.push(`“${name}” stands there ${n} times; each counts by itself${asked.attempts ? '' : ' (say which counts of a person who tried again)'}.`);
   return {
+    table,
+    keyRow: key?.at ?? null,
     marked,
     people: people.map((r) => ({ name: r.name, score: scoreOf(r), max, marks: marksOf.get(r) ?? [] })),
     mean: people.length ? round(people.reduce((n, r) => n + scoreOf(r), 0) / people.length) : 0,

@@ -80,9 +80,10 @@ function pivoted(columns: readonly ResponseColumn[], rows: readonly string[][]):
 /**
  * Understands a table of responses.
  * @param given all rows, as shown
+ * @param said uses that a person has said, by the place of the column in what comes out; they hold against what is found
  * @throws ReadError where there are no headings, or nobody answered anything
  */
-export function understandResponses(given: Rows): ResponseTable {
+export function understandResponses(given: Rows, said: ReadonlyMap<number, ResponseUse> = new Map()): ResponseTable {
   const all = upright(trimmed(given));
   const head = headingRow(all);
   const headings = all[head] ?? [];
@@ -130,9 +131,10 @@ export function understandResponses(given: Rows): ResponseTable {
     columns = long.columns;
     lines = long.rows.map((r, i) => ({ r, at: i + 1 }));
   }
+  columns = columns.map((c, i) => ({ ...c, use: said.get(i) ?? c.use }));
   const at = (use: ResponseUse): number[] => columns.flatMap((c, i) => (c.use === use ? [i] : []));
   const [names, firsts, lasts, mails, ids] = [at('name'), at('first name'), at('last name'), at('mail'), at('id')];
-  const said = (r: readonly string[], places: readonly number[]): string =>
+  const words = (r: readonly string[], places: readonly number[]): string =>
     places
       .map((i) => r[i] ?? '')
       .filter(Boolean)
@@ -144,9 +146,9 @@ export function understandResponses(given: Rows): ResponseTable {
   const twice = new Set<string>();
   for (const { r, at: place } of lines) {
     if (!r.some(Boolean)) continue;
-    const full = said(r, names) || [said(r, firsts), said(r, lasts)].filter(Boolean).join(' ');
+    const full = words(r, names) || [words(r, firsts), words(r, lasts)].filter(Boolean).join(' ');
     const lead = full || r.find(Boolean) || '';
-    const name = full || said(r, mails) || said(r, ids) || `row ${place + 1}`;
+    const name = full || words(r, mails) || words(r, ids) || `row ${place + 1}`;
     const numbers = questions.flatMap((i) => (r[i] ? [Number(r[i].replace(',', '.').replace('%', ''))] : []));
     const figures = numbers.length > 0 && numbers.every((n) => !Number.isNaN(n));
     if (POINTS_NAME.test(lead) && figures) {
@@ -164,14 +166,14 @@ export function understandResponses(given: Rows): ResponseTable {
       continue;
     }
     twice.add(print);
-    rows.push({ at: place, name, person: (said(r, mails) || said(r, ids) || full).toLowerCase(), cells: columns.map((_, i) => r[i] ?? '') });
+    rows.push({ at: place, name, person: (words(r, mails) || words(r, ids) || full).toLowerCase(), cells: columns.map((_, i) => r[i] ?? '') });
   }
   if (!rows.length) throw new ReadError('the table has a heading row, and nobody below it');
   return { columns, rows, points, notes };
 }
 
-/** How a key row is named: by a name in it, by its number, or found. */
-export type KeyRow = 'auto' | string | number;
+/** How a key row is named: by a name in it, by its number, or found; or exactly, by its place in the table from 0. */
+export type KeyRow = 'auto' | string | number | { at: number };
 
 /** How well a row would do as the key: how many of its answers are the ones that most others gave. */
 function agreement(table: ResponseTable, at: number): number {
@@ -199,6 +201,11 @@ function agreement(table: ResponseTable, at: number): number {
  */
 export function keyRowOf(table: ResponseTable, named: KeyRow): number | null {
   const { rows } = table;
+  if (typeof named === 'object') {
+    const at = rows.findIndex((r) => r.at === named.at);
+    if (at < 0) throw new ReadError(`row ${named.at + 1} holds no answers`);
+    return at;
+  }
   const words = (r: ResponseRow): string => [r.name, ...r.cells.filter((_, i) => table.columns[i]?.use !== 'question')].join(' | ');
   if (named === 'auto') {
     const found = rows.flatMap((r, i) =>
@@ -208,7 +215,7 @@ export function keyRowOf(table: ResponseTable, named: KeyRow): number | null {
     if (found.length > 1) {
       const exact = found.filter((i) => KEY_NAME.test(rows[i]?.name ?? ''));
       if (exact.length === 1) return exact[0] as number;
-      throw new ReadError(`rows ${found.map((i) => (rows[i]?.at ?? 0) + 1).join(', ')} may each be the key; say which with --key-row`);
+      throw new ReadError(`rows ${found.map((i) => (rows[i]?.at ?? 0) + 1).join(', ')} may each be the key; say which one is`);
     }
     const teachers = rows.flatMap((r, i) => (TEACHER_NAME.test(words(r)) ? [i] : []));
     return teachers.length === 1 ? (teachers[0] as number) : null;
