@@ -44,6 +44,7 @@ export interface Entered {
   id: string;
   title: string;
   open: boolean;
+  paused_at: Date | null;
   released: boolean;
   rules: QuizRules;
   class_list_id: string | null;
@@ -65,6 +66,8 @@ export interface Lean {
   delivery: string;
   title: string;
   open: boolean;
+  /** Since when the quiz is paused. */
+  paused_at: Date | null;
   released: boolean;
   rules: QuizRules;
 }
@@ -109,11 +112,13 @@ const LATE_DAYS = 7;
 const DAY = 86_400_000;
 
 const LEAN = `a.id, a.token_hash, a.name, a.seed, a.place, a.more, a.submitted_at is not null as submitted, a.by_clock, a.started_at,
-  d.closed_at, d.id as delivery, d.title, d.open, d.released, d.rules`;
+  d.closed_at, d.id as delivery, d.title, d.open, d.paused_at, d.released, d.rules`;
 
 export const closed = (): Problem => new Problem(403, 'closed', 'This quiz is closed. Your answers are kept on this device; ask your teacher to open it.');
 const WHOLE = `${LEAN}, a.responses, a.progress, a.marks`;
 
+/** The time of a quiz, in milliseconds: it stands still while the quiz is paused. */
+export const timeOf = (d: { paused_at: Date | null }): number => d.paused_at?.getTime() ?? Date.now();
 /** When an attempt ends by the clock. */
 export const dueAt = (a: Pick<Lean, 'rules' | 'started_at' | 'more'>): number | undefined => dueOf(a.rules, a.started_at.getTime(), a.more);
 /** Answers on their way may be later than the end by so much. */
@@ -122,7 +127,7 @@ const GRACE = GRACE_SECONDS * 1000;
 const endOf = (a: Lean): number => Math.min(dueAt(a) ?? Infinity, a.open ? Infinity : (a.closed_at?.getTime() ?? 0));
 /** @throws Problem where nothing is taken any more */
 function refuseAfterEnd(a: Lean): void {
-  if (Date.now() > endOf(a) + GRACE) throw dueAt(a) === undefined ? closed() : timeOver();
+  if (timeOf(a) > endOf(a) + GRACE) throw dueAt(a) === undefined ? closed() : timeOver();
 }
 
 @Injectable()
@@ -159,8 +164,9 @@ export class Attempts {
    * @throws Problem where the quiz is not open, nobody is named, or the person or the address has used its attempts
    */
   async begin(d: Entered, how: Beginning, address: string, launch?: Launched): Promise<Going> {
-    const phase = phaseOf(d.rules, d.open, Date.now());
+    const phase = phaseOf(d.rules, d.open, timeOf(d));
     if (phase === 'closed') throw closed();
+    if (d.paused_at) throw new Problem(403, 'paused', 'Your teacher has paused this quiz. Try again when it goes on.');
     if (phase === 'before') throw new Problem(403, 'not-open', 'This quiz is not open yet.', { opensAt: d.rules.opensAt });
     const member = launch ? undefined : (d.member ?? (await this.chosen(d, how.member)));
     const known: Known | undefined = launch ?? (member && knownAs(member));
@@ -293,7 +299,7 @@ export class Attempts {
    * @throws Problem 403 where a teacher closed it, and may open it again
    */
   async submit(a: Going, sent: Sent): Promise<Going> {
-    const now = Date.now();
+    const now = timeOf(a);
     const end = endOf(a);
     const over = now > end + GRACE;
     const given = sent.answeredAt === undefined ? NaN : Date.parse(sent.answeredAt);
@@ -333,7 +339,7 @@ export class Attempts {
     for (const a of under) {
       const due = dueAt(a);
       // a little later than answers on their way are taken
-      if (due === undefined || Date.now() <= due + 3 * GRACE) continue;
+      if (due === undefined || timeOf(a) <= due + 3 * GRACE) continue;
       const whole = await this.again(a.id);
       await this.handIn(whole, whole.responses, { late: false, byClock: true });
     }

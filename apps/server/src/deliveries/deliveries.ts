@@ -67,6 +67,7 @@ class PublishBody {
 }
 class DeliveryPatch {
   @ApiPropertyOptional() @IsOptional() @IsBoolean() open?: boolean;
+  @ApiPropertyOptional({ description: 'Whether its time stands still.' }) @IsOptional() @IsBoolean() paused?: boolean;
   @ApiPropertyOptional({ description: 'Whether what is shown "when released" is.' }) @IsOptional() @IsBoolean() released?: boolean;
   @ApiPropertyOptional(ofCore('RulesChange', 'Rules that change. Who comes in, the orders and practice stay as they were published.'))
   @IsOptional()
@@ -90,6 +91,7 @@ class DeliveryView {
   @ApiProperty() link!: string;
   @ApiProperty(ofCore('QuizRules')) rules!: QuizRules;
   @ApiProperty() open!: boolean;
+  @ApiProperty({ description: 'Whether its time stands still.' }) paused!: boolean;
   @ApiProperty() released!: boolean;
   @ApiPropertyOptional({ description: 'The name of the class that takes it.' }) className?: string;
   @ApiProperty() createdAt!: string;
@@ -209,6 +211,7 @@ export class DeliveriesController {
   @Gives(DeliveryView)
   @Access('editor')
   async change(@Param('delivery') id: string, @Body() body: DeliveryPatch): Promise<DeliveryView> {
+    if (body.paused !== undefined) await (body.paused ? this.watching.pause(id) : this.watching.goOn(id));
     const em = this.em.fork();
     const d = await em.findOne(Delivery, { id }, { populate: ['classList'] });
     if (!d) throw gone('delivery');
@@ -375,6 +378,7 @@ export class DeliveriesController {
       link: linkOf(d),
       rules: d.rules,
       open: d.open,
+      paused: d.pausedAt !== null,
       released: d.released,
       ...(d.classList && { className: d.classList.name }),
       createdAt: d.createdAt.toISOString(),

@@ -6,7 +6,7 @@ import { SetRecord } from '../sets/entities.js';
 /** A quiz by link and entry code: the set as it was when it was published. */
 @Entity({ tableName: 'delivery' })
 export class Delivery {
-  [OptionalProps]?: 'classList' | 'closedAt' | 'createdAt' | 'language' | 'open' | 'released' | 'responses' | 'version';
+  [OptionalProps]?: 'classList' | 'closedAt' | 'pausedAt' | 'createdAt' | 'language' | 'open' | 'released' | 'responses' | 'version';
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @Index() @ManyToOne(() => SetRecord) set!: Rel<SetRecord>;
   @Unique() @Property({ type: 'text' }) code!: string;
@@ -20,6 +20,8 @@ export class Delivery {
   @Property({ type: 'boolean' }) open = true;
   /** When it was closed by hand; null while it is open. */
   @Property({ type: 'timestamptz', nullable: true }) closedAt: Date | null = null;
+  /** Since when it is paused: its time stands still meanwhile. */
+  @Property({ type: 'timestamptz', nullable: true }) pausedAt: Date | null = null;
   /** Whether what is shown "when released" is. */
   @Property({ type: 'boolean' }) released = false;
   /** The class that may come in, by their names or by codes of their own. */

@@ -29,6 +29,7 @@ export class LiveAttempt {
 }
 export class LiveView {
   @ApiProperty() open!: boolean;
+  @ApiProperty({ description: 'The time stands still.' }) paused!: boolean;
   @ApiProperty() released!: boolean;
   @ApiProperty({ description: 'The clock of the server.' }) now!: string;
   @ApiProperty({ type: [LiveAttempt] }) attempts!: LiveAttempt[];
@@ -60,9 +61,10 @@ export class Watching {
 
   async now(delivery: string): Promise<LiveView | null> {
     await this.attempts.endOverdue(delivery);
-    const [d] = await this.db.rows<{ open: boolean; released: boolean; rules: QuizRules }>('select open, released, rules from delivery where id = $1', [
-      delivery,
-    ]);
+    const [d] = await this.db.rows<{ open: boolean; paused_at: Date | null; released: boolean; rules: QuizRules }>(
+      'select open, paused_at, released, rules from delivery where id = $1',
+      [delivery],
+    );
     if (!d) return null;
     const { set } = await this.published.of(delivery);
     const rows = await this.db.rows<Row>(
@@ -73,6 +75,7 @@ export class Watching {
     const now = Date.now();
     return {
       open: d.open,
+      paused: d.paused_at !== null,
       released: d.released,
       now: new Date(now).toISOString(),
       attempts: rows.map((a): LiveAttempt => {
@@ -84,7 +87,7 @@ export class Watching {
           name: a.name,
           startedAt: a.started_at.toISOString(),
           ...(a.submitted_at && { submittedAt: a.submitted_at.toISOString(), points: a.points ?? 0 }),
-          ...(due !== undefined && !a.submitted_at && { due: new Date(due).toISOString() }),
+          ...(due !== undefined && !a.submitted_at && !d.paused_at && { due: new Date(due).toISOString() }),
           place: a.place,
           ...(at !== undefined && { at }),
           lost: !a.submitted_at && now - (a.seen_at ?? a.started_at).getTime() > LOST_AFTER,
@@ -110,6 +113,22 @@ export class Watching {
       [delivery, minutes, attempt ?? null],
     );
     if (attempt && !given.length) throw gone('attempt');
+  }
+
+  /** Stops the time of a quiz; one that is paused stays so. */
+  async pause(delivery: string): Promise<void> {
+    await this.db.rows('update delivery set paused_at = coalesce(paused_at, $2) where id = $1', [delivery, new Date(Date.now())]);
+  }
+  /** Lets it go on: who was at work has as much time as when it stopped. In one statement, so that of two at once only one gives the time. */
+  async goOn(delivery: string): Promise<void> {
+    await this.db.rows(
+      `with stood as (select id, paused_at from delivery where id = $1 and paused_at is not null for update),
+         done as (update delivery d set paused_at = null from stood where d.id = stood.id)
+       update attempt a set more = jsonb_set(more, '{minutes}',
+           to_jsonb(coalesce((more->>'minutes')::float8, 0) + extract(epoch from $2::timestamptz - stood.paused_at)::float8 / 60))
+         from stood where a.delivery_id = stood.id and a.submitted_at is null`,
+      [delivery, new Date(Date.now())],
+    );
   }
 
   /** The next browser that begins under the name goes on with it. */

@@ -31,7 +31,21 @@ import { Db } from '../platform/db.js';
 import { Problem } from '../platform/problem.js';
 import { ofCore } from '../platform/schemas.js';
 import { secretChance, tokenHash } from '../platform/secrets.js';
-import { Attempts, dueAt, type Entered, type Going, inTheirs, type Known, knownAs, type Launched, type Lean, type Member, mine, ownCode } from './attempts.js';
+import {
+  Attempts,
+  dueAt,
+  type Entered,
+  type Going,
+  inTheirs,
+  type Known,
+  knownAs,
+  type Launched,
+  type Lean,
+  type Member,
+  mine,
+  ownCode,
+  timeOf,
+} from './attempts.js';
 import { coursePerson } from './entities.js';
 import { Published } from './published.js';
 
@@ -92,7 +106,8 @@ class PersonView {
 class ClockView {
   @ApiProperty() now!: string;
   @ApiProperty({ enum: ['before', 'open', 'closed'] }) phase!: Phase;
-  @ApiPropertyOptional({ description: 'When the attempt ends.' }) due?: string;
+  @ApiPropertyOptional({ description: 'The time stands still, by the teacher.' }) paused?: boolean;
+  @ApiPropertyOptional({ description: 'When the attempt ends; not known while it is paused.' }) due?: string;
 }
 class WelcomeView extends ClockView {
   @ApiProperty() title!: string;
@@ -174,7 +189,8 @@ export class TakeController {
       points,
       rules,
       now: new Date().toISOString(),
-      phase: phaseOf(rules, d.open, Date.now()),
+      phase: phaseOf(rules, d.open, timeOf(d)),
+      ...(d.paused_at && { paused: true }),
       ...(set.language && { language: set.language }),
       ...languagesOf(set),
       ...(known && { learner: await this.learner(d, known) }),
@@ -318,7 +334,7 @@ export class TakeController {
 
   private async outcome(a: Going, language?: string): Promise<OutcomeView> {
     const { own, theirs } = await this.published.both(a.delivery, language);
-    const over = phaseOf(a.rules, a.open, Date.now()) === 'closed';
+    const over = phaseOf(a.rules, a.open, timeOf(a)) === 'closed';
     const later = seenLater(a.rules, over, a.released);
     return {
       ...outcomeOf(theirs, inTheirs(a.responses, own, theirs), a.marks ?? {}, seenNow(a.rules, over, a.released)),
@@ -338,10 +354,10 @@ function practiceOf(own: Item, theirs: Item, tries: ItemTries | undefined, rules
 }
 
 /** A delivery by its own code, or by the code of somebody who may take it. */
-const ENTERED = `select d.id, d.title, d.open, d.released, d.rules, d.class_list_id, null::jsonb as of
+const ENTERED = `select d.id, d.title, d.open, d.paused_at, d.released, d.rules, d.class_list_id, null::jsonb as of
     from delivery d join quiz_set s on s.id = d.set_id where d.code = $1 and s.deleted_at is null
   union all
-  select d.id, d.title, d.open, d.released, d.rules, d.class_list_id, jsonb_build_object('id', m.id, 'name', m.name, 'extra', m.extra)
+  select d.id, d.title, d.open, d.paused_at, d.released, d.rules, d.class_list_id, jsonb_build_object('id', m.id, 'name', m.name, 'extra', m.extra)
     from invitation i join delivery d on d.id = i.delivery_id join class_member m on m.id = i.member_id join quiz_set s on s.id = d.set_id
     where i.code = $1 and s.deleted_at is null`;
 
@@ -349,8 +365,9 @@ function clockOf(a: Lean): ClockView {
   const due = dueAt(a);
   return {
     now: new Date().toISOString(),
-    phase: phaseOf(a.rules, a.open, Date.now()),
-    ...(due !== undefined && { due: new Date(due).toISOString() }),
+    phase: phaseOf(a.rules, a.open, timeOf(a)),
+    ...(a.paused_at && !a.submitted && { paused: true }),
+    ...(due !== undefined && !a.paused_at && { due: new Date(due).toISOString() }),
   };
 }
 

@@ -97,7 +97,7 @@ class Learner {
   keep = async (responses: object, more: object = {}, status = 200) => (await this.send('put', '', { responses, ...more }, status)).body as { code?: string };
   submit = async (responses: object, more: object = {}, status = 200) => (await this.send('post', '/submit', { responses, ...more }, status)).body as object;
   step = async (body: object, status = 200) => (await this.send('post', '/step', body, status)).body as Record<string, unknown>;
-  here = async (place = 0) => (await this.send('post', '/here', { place })).body as { due?: string; phase: string };
+  here = async (place = 0) => (await this.send('post', '/here', { place })).body as { due?: string; phase: string; paused?: boolean };
   look = async () => (await this.send('get', '')).body as State;
 }
 const begun = async (code: string, who?: object): Promise<Learner> => {
@@ -393,4 +393,59 @@ test('the teacher sees who is where, what is right so far, and who has handed in
   later(2);
   expect((await server.app.get(Watching).now(d.id))?.attempts.map((a) => a.lost)).toEqual([true, false]);
   onTime();
+});
+
+describe('paused', () => {
+  afterEach(onTime);
+  const pause = (id: string, paused: boolean) => change(id, { paused });
+  const minutesLeft = async (l: Learner): Promise<number> => (Date.parse((await l.here()).due ?? '') - Date.now()) / MINUTE;
+
+  test('the time stands still; who was at work has as much as before, however long it was', async () => {
+    const d = await publish([choice('q')], { minutes: 10 });
+    const ada = await begun(d.code);
+    later(5);
+    await pause(d.id, true);
+    later(25);
+    // pressed again, it is the same pause
+    await pause(d.id, true);
+    expect(await ada.here()).toMatchObject({ paused: true, phase: 'open' });
+    expect((await ada.here()).due).toBeUndefined();
+    await ada.keep({ q: RIGHT });
+    expect(await results(d.id)).toEqual([]);
+    expect((await server.app.get(Watching).now(d.id))?.paused).toBe(true);
+    expect((await new Learner().begin(d.code, { name: 'Late' }, 403)).code).toBe('paused');
+    await Promise.all([pause(d.id, false), pause(d.id, false)]);
+    expect(await minutesLeft(ada)).toBeCloseTo(5, 0);
+    later(4.5);
+    await ada.keep({ q: WRONG });
+    later(2);
+    await ada.keep({ q: RIGHT }, {}, 403);
+    await ada.submit({ q: RIGHT });
+    // what had arrived counts
+    expect(await results(d.id)).toMatchObject([{ points: 0, byClock: true }]);
+  });
+
+  test('what closes at a set time: who was at work goes on, nobody else comes in', async () => {
+    const d = await publish([choice('q')], { closesAt: new Date(Date.now() + 10 * MINUTE).toISOString() });
+    const ada = await begun(d.code);
+    later(5);
+    await pause(d.id, true);
+    later(15);
+    expect((await new Learner().begin(d.code, { name: 'Late' }, 403)).code).toBe('paused');
+    await pause(d.id, false);
+    expect((await new Learner().begin(d.code, { name: 'Late' }, 403)).code).toBe('closed');
+    expect(await minutesLeft(ada)).toBeCloseTo(5, 0);
+    await ada.submit({ q: RIGHT });
+    expect(await results(d.id)).toMatchObject([{ points: 1 }]);
+  });
+
+  test('going on without a pause gives nobody anything; learners may hand in meanwhile', async () => {
+    const d = await publish([choice('q')], { minutes: 10 });
+    const ada = await begun(d.code);
+    await pause(d.id, false);
+    expect(await minutesLeft(ada)).toBeCloseTo(10, 0);
+    await pause(d.id, true);
+    await ada.submit({ q: RIGHT });
+    expect(await results(d.id)).toMatchObject([{ points: 1 }]);
+  });
 });

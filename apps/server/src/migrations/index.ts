@@ -21,6 +21,7 @@ import { Migration20261212 } from './Migration20261212.js';
 import { Migration20261213 } from './Migration20261213.js';
 import { Migration20261214 } from './Migration20261214.js';
 import { Migration20261215 } from './Migration20261215.js';
+import { Migration20261216 } from './Migration20261216.js';
 
 export const migrationsList = [
   { name: 'Migration20261123', class: Migration20261123 },
@@ -45,4 +46,5 @@ export const migrationsList = [
   { name: 'Migration20261213', class: Migration20261213 },
   { name: 'Migration20261214', class: Migration20261214 },
   { name: 'Migration20261215', class: Migration20261215 },
+  { name: 'Migration20261216', class: Migration20261216 },
 ];

@@ -3022,6 +3022,8 @@ export interface components {
             link: string;
             rules: components["schemas"]["QuizRules"];
             open: boolean;
+            /** @description Whether its time stands still. */
+            paused: boolean;
             released: boolean;
             /** @description The name of the class that takes it. */
             className?: string;
@@ -3050,6 +3052,8 @@ export interface components {
         };
         DeliveryPatch: {
             open?: boolean;
+            /** @description Whether its time stands still. */
+            paused?: boolean;
             /** @description Whether what is shown "when released" is. */
             released?: boolean;
             /** @description Rules that change. Who comes in, the orders and practice stay as they were published. */
@@ -3149,6 +3153,8 @@ export interface components {
         };
         LiveView: {
             open: boolean;
+            /** @description The time stands still. */
+            paused: boolean;
             released: boolean;
             /** @description The clock of the server. */
             now: string;
@@ -3178,7 +3184,9 @@ export interface components {
             now: string;
             /** @enum {string} */
             phase: "before" | "open" | "closed";
-            /** @description When the attempt ends. */
+            /** @description The time stands still, by the teacher. */
+            paused?: boolean;
+            /** @description When the attempt ends; not known while it is paused. */
             due?: string;
             title: string;
             items: number;
@@ -3233,7 +3241,9 @@ export interface components {
             now: string;
             /** @enum {string} */
             phase: "before" | "open" | "closed";
-            /** @description When the attempt ends. */
+            /** @description The time stands still, by the teacher. */
+            paused?: boolean;
+            /** @description When the attempt ends; not known while it is paused. */
             due?: string;
             id: string;
             title: string;
@@ -3276,7 +3286,9 @@ export interface components {
             now: string;
             /** @enum {string} */
             phase: "before" | "open" | "closed";
-            /** @description When the attempt ends. */
+            /** @description The time stands still, by the teacher. */
+            paused?: boolean;
+            /** @description When the attempt ends; not known while it is paused. */
             due?: string;
         };
         HereBody: {

@@ -11,7 +11,7 @@ import {
   type Section,
   type SetDocument,
 } from '@zakuska/core';
-import { memo, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { memo, useMemo, useState, type ReactNode } from 'react';
 import { Button } from '../ui/Button.js';
 import { Input } from '../ui/Field.js';
 import { Reading } from './Reading.js';
@@ -201,10 +201,9 @@ function Full({
   perform: (o: Operation) => boolean;
   onGo?: (() => void) | undefined;
 }) {
-  const [asking, setAsking] = useState(false);
-  useEffect(() => {
-    if (askedFor) setAsking(true);
-  }, [askedFor]);
+  const [pressed, setAsking] = useState(false);
+  // drawn with the key press that asks: what is typed right behind it must not fall before the field
+  const asking = pressed || askedFor;
   const [reason, setReason] = useState('');
   const rule = ruleOf(f.code);
   return (

@@ -60,7 +60,7 @@ export function Live({ delivery, items, mayEdit, onChanged }: Props) {
     onError: failed,
   });
   const change = useMutation({
-    mutationFn: (body: { open?: boolean; released?: boolean }) => call(api.PATCH('/api/v1/deliveries/{delivery}', { ...path, body })),
+    mutationFn: (body: { open?: boolean; paused?: boolean; released?: boolean }) => call(api.PATCH('/api/v1/deliveries/{delivery}', { ...path, body })),
     onSuccess: onChanged,
     onError: failed,
   });
@@ -73,9 +73,14 @@ export function Live({ delivery, items, mayEdit, onChanged }: Props) {
       <div className="mb-3 flex flex-wrap items-center gap-2">
         <p className="flex-1 text-sm" role="status">
           <b className="font-semibold">{under.length}</b> at work, <b className="font-semibold">{seen.attempts.length - under.length}</b> handed in
-          {lost > 0 && `, ${lost} without connection`} · {seen.open ? 'open' : 'closed'}
+          {lost > 0 && `, ${lost} without connection`} · {seen.paused ? 'paused' : seen.open ? 'open' : 'closed'}
         </p>
         {mayEdit && under.some((a) => a.due) && <Button onClick={() => time.mutate({ minutes: 5 })}>5 minutes more for all</Button>}
+        {mayEdit && seen.open && (
+          <Button disabled={change.isPending} aria-pressed={seen.paused} onClick={() => change.mutate({ paused: !seen.paused })}>
+            {seen.paused ? 'Go on' : 'Pause'}
+          </Button>
+        )}
         {mayEdit && (
           <Button disabled={change.isPending} onClick={() => change.mutate({ open: !seen.open })}>
             {seen.open ? 'Close' : 'Open again'}

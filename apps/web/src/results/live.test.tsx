@@ -37,7 +37,8 @@ afterEach(() => {
   cleanup();
   globalThis.EventSource = before;
 });
-const tell = (attempts: object[], open = true): void => act(() => line?.onmessage?.({ data: JSON.stringify({ open, released: false, now: NOW, attempts }) }));
+const tell = (attempts: object[], open = true, paused = false): void =>
+  act(() => line?.onmessage?.({ data: JSON.stringify({ open, paused, released: false, now: NOW, attempts }) }));
 const show = (mayEdit = true) => {
   render(
     <QueryClientProvider client={new QueryClient()}>
@@ -93,6 +94,21 @@ test('more time for one and for all, another device, closing', async () => {
     { path: '/free', body: { attempt: 'Béla' } },
     { path: '', body: { open: false } },
   ]);
+});
+
+test('the time is stopped for all, and goes on; what is closed has none to stop', async () => {
+  const user = show();
+  tell([learner('Ada', { at: 'a' })]);
+  await user.click(screen.getByRole('button', { name: 'Pause' }));
+  tell([learner('Ada', { at: 'a' })], true, true);
+  expect(screen.getByRole('status').textContent).toBe('1 at work, 0 handed in · paused');
+  await user.click(screen.getByRole('button', { name: 'Go on' }));
+  expect(sent).toEqual([
+    { path: '', body: { paused: true } },
+    { path: '', body: { paused: false } },
+  ]);
+  tell([learner('Ada', { at: 'a' })], false);
+  expect(screen.queryByRole('button', { name: 'Pause' })).toBeNull();
 });
 
 test('who may only read sees the class and changes nothing; who leaves hangs up', () => {

@@ -13,6 +13,8 @@ import { useSay } from './words/words.js';
 
 /** Milliseconds between two words to the server that the page is there. */
 const HERE_EVERY = 20_000;
+/** The same while the teacher has paused it: it is to go on for all at once. */
+const HERE_PAUSED = 4000;
 const KEEP_AFTER = 1200;
 
 interface Props {
@@ -40,6 +42,7 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
   const [answeredAt, setAnsweredAt] = useState(kept.answeredAt);
   const [outcome, setOutcome] = useState<Outcome | null>(attempt.outcome ?? null);
   const [due, setDue] = useState(attempt.due);
+  const [paused, setPaused] = useState(attempt.paused === true);
   const [said, setSaid] = useState('');
   const [sending, setSending] = useState(false);
   const heading = useRef<HTMLDivElement>(null);
@@ -49,7 +52,9 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
   const onOnePage = attempt.pages === 'all';
   const now: KeptAttempt = { ...kept, responses, place, ...(answeredAt && { answeredAt }) };
   const heard = (c: Clock | null): void => {
-    if (c) setDue(c.due);
+    if (!c) return;
+    setDue(c.due);
+    setPaused(c.paused === true);
   };
 
   useEffect(() => {
@@ -76,9 +81,9 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
   useEffect(() => {
     if (outcome || !keeper.here) return;
     const { here } = keeper;
-    const timer = setInterval(() => void here(kept.id, kept.token, place).then(heard, () => undefined), HERE_EVERY);
+    const timer = setInterval(() => void here(kept.id, kept.token, place).then(heard, () => undefined), paused ? HERE_PAUSED : HERE_EVERY);
     return () => clearInterval(timer);
-  }, [outcome, keeper, kept.id, kept.token, place]);
+  }, [outcome, keeper, kept.id, kept.token, place, paused]);
 
   const go = (to: number): void => {
     setPlace(to);
@@ -120,6 +125,17 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
     }
   };
 
+  if (paused && !outcome)
+    return (
+      <main className="page">
+        <h1 className="top">
+          {attempt.title} · {attempt.name}
+        </h1>
+        <p className="stem" role="alert">
+          {say('paused')}
+        </p>
+      </main>
+    );
   if (outcome) return <Result attempt={attempt} outcome={outcome} leave={leave} again={again} />;
   const questions = items.filter((i) => i.kind !== 'information');
   const open = questions.filter((i) => !(practice?.[i.id]?.done ?? answered(responses[i.id])));

@@ -46,6 +46,7 @@ let kept: Given[] = [];
 let handedIn: Given[] = [];
 let steps: [string, Step][] = [];
 let due: string | undefined;
+let paused = false;
 let practice: PracticeView = { tries: 1, hints: ['A hint.'], moreHints: false, done: false, state: 'wrong' };
 const keeper: Keeper = {
   note: 'keptHere',
@@ -54,7 +55,7 @@ const keeper: Keeper = {
     kept.push(given);
     return { now: at(0), phase: 'open', ...(due && { due }) };
   },
-  here: async () => ({ now: at(0), phase: 'open', ...(due && { due }) }),
+  here: async () => ({ now: new Date().toISOString(), phase: 'open', ...(due && { due }), ...(paused && { paused }) }),
   submit: async (_, __, given) => {
     handedIn.push(given);
     return { points: 1, maximum: 2 };
@@ -80,7 +81,7 @@ const press = (name: string): void => void fireEvent.click(screen.getByRole('but
 const wait = async (ms: number): Promise<void> => act(async () => void (await jest.advanceTimersByTimeAsync(ms)));
 
 beforeEach(() => {
-  [kept, handedIn, steps, remembered, due] = [[], [], [], [], undefined];
+  [kept, handedIn, steps, remembered, due, paused] = [[], [], [], [], undefined, false];
   jest.useFakeTimers({ now: NOW });
   window.scrollTo = () => undefined;
   heardTime(at(0));
@@ -98,6 +99,24 @@ test('an answer is kept on the device at once, and at the server when typing res
   expect(kept).toEqual([]);
   await wait(1500);
   expect(kept).toEqual([{ responses: { a: { options: ['~1'] } }, place: 0, answeredAt: at(0) }]);
+});
+
+test('paused: no question and no time is seen; it goes on with what was answered, within seconds and not before', async () => {
+  due = at(10);
+  open({ due });
+  fireEvent.click(screen.getByLabelText('rye'));
+  [due, paused] = [undefined, true];
+  await wait(20_000);
+  expect(screen.getByRole('alert').textContent).toBe(en.paused);
+  expect(screen.queryByText('Which is a grain?')).toBeNull();
+  expect(screen.queryByText(/left$/)).toBeNull();
+  // long after the time that it would have ended at
+  await wait(20 * 60_000);
+  expect(handedIn).toEqual([]);
+  [due, paused] = [at(32), false];
+  await wait(4000);
+  expect(screen.getByLabelText<HTMLInputElement>('rye').checked).toBe(true);
+  expect(screen.getAllByText(/^11:\d\d left$/)).not.toHaveLength(0);
 });
 
 test('a phone whose clock is wrong has as long as the others', async () => {

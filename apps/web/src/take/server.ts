@@ -7,6 +7,8 @@ import type { Say } from './words/words.js';
 export interface Clock {
   now: string;
   phase: Phase;
+  /** The time stands still, by the teacher. */
+  paused?: boolean;
   /** When the attempt ends. */
   due?: string;
 }
@@ -67,6 +69,7 @@ const SAID: Readonly<Record<string, Parameters<Say>[0]>> = {
   'server-trouble': 'serverTrouble',
   'wrong-code': 'wrongCode',
   closed: 'closed',
+  paused: 'pausedEntry',
   'not-open': 'notOpen',
   'time-over': 'timeOver',
   'own-code-needed': 'ownCodeNeeded',

@@ -40,6 +40,8 @@ export const de: Words = {
   preview: 'Vorschau: nichts wird gespeichert',
   timeLeft: 'noch {time}',
   timeOver: 'Die Zeit ist um.',
+  paused: 'Die Lehrkraft hat das Quiz angehalten. Die Zeit steht still, und deine Antworten sind gespeichert.',
+  pausedEntry: 'Die Lehrkraft hat dieses Quiz angehalten. Versuche es wieder, wenn es weitergeht.',
   notYou: 'Nicht {name}?',
   staysHere: 'Was {name} geantwortet hat, bleibt hier; unter dem Namen geht es weiter.',
   hasHandedIn: '{name} hat abgegeben.',

@@ -39,6 +39,8 @@ export const en = {
   preview: 'a preview: nothing is kept',
   timeLeft: '{time} left',
   timeOver: 'The time is over.',
+  paused: 'Your teacher has paused the quiz. The time stands still, and your answers are kept.',
+  pausedEntry: 'Your teacher has paused this quiz. Try again when it goes on.',
   notYou: 'Not {name}?',
   staysHere: 'What {name} has answered stays here and can be gone on with by that name.',
   hasHandedIn: '{name} has handed in.',

@@ -40,6 +40,8 @@ export const es: Words = {
   preview: 'vista previa: no se guarda nada',
   timeLeft: 'quedan {time}',
   timeOver: 'Se acabó el tiempo.',
+  paused: 'El cuestionario está en pausa. El tiempo no corre y tus respuestas están guardadas.',
+  pausedEntry: 'Este cuestionario está en pausa. Inténtalo de nuevo cuando siga.',
   notYou: '¿No eres {name}?',
   staysHere: 'Lo que {name} ha respondido queda aquí y se puede seguir con ese nombre.',
   hasHandedIn: '{name} ha entregado.',

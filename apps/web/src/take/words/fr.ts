@@ -44,6 +44,8 @@ export const fr: Words = {
   preview: 'aperçu : rien n’est gardé',
   timeLeft: 'reste {time}',
   timeOver: 'Le temps est écoulé.',
+  paused: 'Le quiz est en pause. Le temps ne s’écoule plus et tes réponses sont gardées.',
+  pausedEntry: 'Ce quiz est en pause. Réessaie quand il reprendra.',
   notYou: 'Pas {name} ?',
   staysHere: 'Les réponses de {name} restent ici ; on continue sous ce nom.',
   hasHandedIn: '{name} a rendu.',

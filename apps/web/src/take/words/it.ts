@@ -44,6 +44,8 @@ export const it: Words = {
   preview: 'anteprima: niente viene salvato',
   timeLeft: 'restano {time}',
   timeOver: 'Il tempo è scaduto.',
+  paused: 'Il quiz è in pausa. Il tempo è fermo e le tue risposte sono conservate.',
+  pausedEntry: 'Questo quiz è in pausa. Riprova quando riprende.',
   notYou: 'Non sei {name}?',
   staysHere: 'Le risposte di {name} restano qui; si continua con quel nome.',
   hasHandedIn: '{name} ha consegnato.',

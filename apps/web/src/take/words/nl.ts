@@ -40,6 +40,8 @@ export const nl: Words = {
   preview: 'voorbeeld: er wordt niets bewaard',
   timeLeft: 'nog {time}',
   timeOver: 'De tijd is om.',
+  paused: 'De quiz is gepauzeerd. De tijd staat stil en je antwoorden zijn bewaard.',
+  pausedEntry: 'Deze quiz is gepauzeerd. Probeer het opnieuw als hij verdergaat.',
   notYou: 'Niet {name}?',
   staysHere: 'Wat {name} heeft geantwoord, blijft hier; onder die naam gaat het verder.',
   hasHandedIn: '{name} heeft ingeleverd.',

@@ -45,6 +45,8 @@ export const pl: Words = {
   preview: 'podgląd: nic nie jest zapisywane',
   timeLeft: 'zostało {time}',
   timeOver: 'Czas minął.',
+  paused: 'Quiz jest wstrzymany. Czas stoi, a Twoje odpowiedzi są zapisane.',
+  pausedEntry: 'Ten quiz jest wstrzymany. Spróbuj ponownie, gdy ruszy dalej.',
   notYou: 'To nie ty, {name}?',
   staysHere: 'Odpowiedzi ({name}) zostają tutaj; pod tym nazwiskiem można pracować dalej.',
   hasHandedIn: '{name}: oddano.',

@@ -40,6 +40,8 @@ export const pt: Words = {
   preview: 'pré-visualização: nada é guardado',
   timeLeft: 'faltam {time}',
   timeOver: 'O tempo acabou.',
+  paused: 'O questionário está em pausa. O tempo parou e as tuas respostas estão guardadas.',
+  pausedEntry: 'Este questionário está em pausa. Tenta de novo quando continuar.',
   notYou: 'Não és {name}?',
   staysHere: 'O que {name} respondeu fica aqui e pode continuar com esse nome.',
   hasHandedIn: '{name} já entregou.',

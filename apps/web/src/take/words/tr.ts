@@ -40,6 +40,8 @@ export const tr: Words = {
   preview: 'önizleme: hiçbir şey kaydedilmez',
   timeLeft: '{time} kaldı',
   timeOver: 'Süre doldu.',
+  paused: 'Sınav duraklatıldı. Süre durdu ve yanıtların saklandı.',
+  pausedEntry: 'Bu sınav duraklatıldı. Devam edince yeniden dene.',
   notYou: '{name} değil misin?',
   staysHere: '{name} adlı kişinin cevapları burada kalır; bu adla devam edilebilir.',
   hasHandedIn: '{name} teslim etti.',
