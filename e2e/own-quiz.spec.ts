@@ -237,6 +237,12 @@ test('the page in another language, larger, read aloud part by part; the class a
   await expect(row).toContainText(/3[45] minutes left/);
   await learner.reload();
   await expect(learner.getByText(/^reste 3[45]:/).first()).toBeVisible();
+  // stopped for all: the learner hears of it within the time between two words to the server, and it goes on as it was
+  await page.getByRole('button', { name: 'Pause' }).click();
+  await expect(learner.getByRole('alert')).toContainText('Le quiz est en pause', { timeout: 30_000 });
+  await expect(learner.getByRole('button', { name: 'Suivant' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Go on', exact: true }).click();
+  await expect(learner.getByRole('button', { name: 'Suivant' })).toBeVisible({ timeout: 30_000 });
   for (let i = 0; i < 2; i++) await learner.getByRole('button', { name: 'Suivant' }).click();
   await learner.getByRole('button', { name: 'Rendre' }).click();
   await expect(row).toContainText('handed in, 0 points');

@@ -212,6 +212,21 @@ for (const theme of ['light', 'dark'] as const) {
     await expect(page.getByText(/It fits/)).toBeVisible();
     await clean(page, 'pages');
     await page.keyboard.press('Escape');
+    await page.goto(`${page.url().split('?')[0] ?? ''}?to=slides`);
+    await page.getByRole('button', { name: 'Show them here, full screen' }).click();
+    await expect(page.getByRole('region', { name: /^Slide 1 of/ })).toBeVisible();
+    await page.keyboard.press('1');
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('ArrowRight');
+    await expect(page.getByRole('img', { name: 'key' }).first()).toBeVisible();
+    await clean(page, 'slides');
+    await page.keyboard.press('Escape');
+    await page.goto('/table');
+    await page.getByLabel(/Or paste it/).fill('Name\tWhich?\tHow hot?\nKey\trye\t220\nAda\tRye\t220\nOtto\toat\t100');
+    await clean(page, 'a table to mark');
+    await page.getByRole('button', { name: 'Mark what was pasted' }).click();
+    await expect(page.getByText('points on average')).toBeVisible();
+    await clean(page, 'a marked table');
     await open('Starters and proofing', 'results');
     await expect(page.getByText('reliability (α)')).toBeVisible();
     await clean(page, 'results');
@@ -245,6 +260,7 @@ test('no screen scrolls sideways from 320 to 2560 px', async ({ page }) => {
     '/',
     '/bank',
     '/bank/near',
+    '/table',
     ...['draft', 'check', 'arrange', 'arrange/versions', 'deliver', 'results'].map((s) => href.replace(/\/\w+$/, `/${s}`)),
     '/t/BREAD7',
   ]) {

@@ -66,7 +66,7 @@ function Ask({ onOpen, error }: { onOpen: (name: string, file: Blob) => Promise<
   };
   return (
     <div
-      className="mx-auto grid max-w-2xl gap-4 py-8"
+      className="mx-auto grid max-w-2xl grid-cols-[minmax(0,1fr)] gap-4 py-8"
       onDragOver={(e) => e.preventDefault()}
       onDrop={(e) => {
         e.preventDefault();

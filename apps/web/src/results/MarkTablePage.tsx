@@ -5,7 +5,7 @@ import { MarkTable } from './MarkTable.js';
 
 export default function MarkTablePage() {
   return (
-    <div className="grid h-screen grid-rows-[auto_minmax(0,1fr)]">
+    <div className="grid h-dvh grid-cols-[minmax(0,1fr)] grid-rows-[46px_minmax(0,1fr)]">
       <TopBar>
         <Link to="/" className="hover:text-ink">
           Sets
