@@ -197,7 +197,7 @@ function Published({ d, mayEdit, onChanged }: { d: DeliveryView; mayEdit: boolea
             {goesWords(d) && <b className="font-semibold text-ink">{goesWords(d)} · </b>}
             {d.choice.length > 0 && <b className="font-semibold text-ink">also {d.choice.map(languageName).join(', ')} · </b>}
             {new Date(d.createdAt).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })} · {d.items} items ·{' '}
-            {d.responses} handed in · {d.open ? 'open' : 'closed'}
+            {d.responses} handed in · {d.paused ? 'paused' : d.open ? 'open' : 'closed'}
             {d.className !== undefined && ` · ${d.className}`}
             {rulesWords(d.rules).map((w) => ` · ${w}`)}
           </p>

@@ -105,7 +105,7 @@ export function PeopleDialog({ delivery, title, personal, onClose }: { delivery:
                 <td className="py-1">{p.extra > 0 && `${p.extra} %`}</td>
                 <td className="py-1 text-ink-2">{stateOf(p)}</td>
                 {personal && (
-                  <td className="py-1 text-right whitespace-nowrap">
+                  <td className="flex items-center justify-end gap-1 py-1 text-right whitespace-nowrap">
                     <Button
                       look="quiet"
                       aria-label={`Copy the link of ${p.name}`}

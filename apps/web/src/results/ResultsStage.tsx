@@ -194,7 +194,7 @@ export default function ResultsStage() {
             Go to Deliver
           </Link>
           <p>
-            Or <MarkATable set={view.id} /> that came from elsewhere.
+            Or <MarkATable set={view.id}>mark a table of answers</MarkATable> that came from elsewhere.
           </p>
         </Empty>
       </main>
@@ -267,7 +267,7 @@ export default function ResultsStage() {
           {pulled.data && ` · fetched at ${pulled.data.at.toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' })}`}
           {pulled.error && <span className="text-brick"> · not fetched: {wordsOf(pulled.error)}</span>}
         </span>
-        <MarkATable set={view.id} />
+        <MarkATable set={view.id}>Mark a table of answers</MarkATable>
         {chosen.placement && mayEdit && (
           <Button disabled={pulled.isFetching} onClick={() => void pulled.refetch()}>
             Fetch responses
@@ -289,9 +289,9 @@ export default function ResultsStage() {
   );
 }
 
-const MarkATable = ({ set }: { set: string }) => (
+const MarkATable = ({ set, children }: { set: string; children: string }) => (
   <Link to={`/sets/${set}/results/table`} className="link">
-    mark a table of answers
+    {children}
   </Link>
 );
 
