@@ -70,7 +70,7 @@ export {
 export { filledCsv, type Filling, fillingOf } from './formats/table/fill.js';
 export { type MappedTable, readMapped, readMappedInSteps, type RowReading } from './formats/table/mapped.js';
 export { readTables, templateRows } from './formats/table/tables.js';
-export { rowsOf as tableRowsOf } from './formats/table/csv.js';
+export { csvText, rowsOf as tableRowsOf } from './formats/table/csv.js';
 export { blocksOf, plainOfBlocks } from './formats/paper/blocks.js';
 export { guidePaper, keyPaper, numbersOnPaper, paperItem, questionPaper } from './formats/paper/paper.js';
 export type * from './formats/paper/pieces.js';

@@ -1,5 +1,5 @@
 /** Any table of answers, marked: by the items of a set, by a row that holds the key, or by keys that are typed. Nothing of it is kept. */
-import { counted, type ColumnSaid, type QuizSet, type ResponseUse } from '@zakuska/core';
+import { counted, type ColumnSaid, csvText, type QuizSet, type ResponseUse } from '@zakuska/core';
 import { ClipboardPaste, FileUp } from 'lucide-react';
 import { useMemo, useRef, useState } from 'react';
 import { Button } from '../ui/Button.js';
@@ -278,13 +278,8 @@ function Outcome({ view, busy, name }: { view: MarkingView; busy: boolean; name:
   const { people, mostMissed, lowScorers } = view;
   const max = people[0]?.max ?? 0;
   const rows = (): (string | number)[][] => [['Name', 'Points', 'Of'], ...people.map((p) => [p.name, p.score, p.max])];
-  const save = (): void => {
-    const quoted = (v: string | number): string => (typeof v === 'number' ? String(v) : `"${(/^[=+\-@]/.test(v) ? `'${v}` : v).replaceAll('"', '""')}"`);
-    const text = rows()
-      .map((r) => r.map(quoted).join(','))
-      .join('\r\n');
-    saveFile(new TextEncoder().encode(`\ufeff${text}\r\n`), `${name.replace(/\.[^.]+$/, '')} scores.csv`, 'text/csv');
-  };
+  const save = (): void =>
+    saveFile(new TextEncoder().encode(csvText(rows().map((r) => r.map(String)))), `${name.replace(/\.[^.]+$/, '')} scores.csv`, 'text/csv');
   return (
     <aside aria-label="Scores" aria-busy={busy} className="grid content-start gap-3 rounded-lg border border-rule bg-sheet p-4">
       {view.problem ? (

@@ -105,7 +105,7 @@ test('scores as a file: names that begin like a formula are text, quotes stay', 
   const user = await open(TABLE.replace('Otto', '"=Otto ""O"""'));
   await shows(['Ada2', '=Otto "O"1', 'Mia0']);
   await user.click(screen.getByRole('button', { name: 'Download CSV' }));
-  expect(saved.at(-1)).toEqual({ name: 'week two scores.csv', text: '"Name","Points","Of"\r\n"Ada",2,2\r\n"\'=Otto ""O""",1,2\r\n"Mia",0,2\r\n' });
+  expect(saved.at(-1)).toEqual({ name: 'week two scores.csv', text: 'Name,Points,Of\r\nAda,2,2\r\n"\'=Otto ""O""",1,2\r\nMia,0,2\r\n' });
 });
 
 test('what was pasted is marked; what is no table is told, and nothing else happens', async () => {
