@@ -100,7 +100,7 @@ export { truthWords } from './language/truthWords.js';
 export type { Rehearsal, Rehearsed } from './rehearse/rehearse.js';
 export { type Invitation, invitationLetter, type Letter, letterLanguages } from './take/invitation.js';
 export * from './take/learnerView.js';
-export { marksOf, type Outcome, outcomeOf, pointsOf } from './take/outcome.js';
+export { marksOf, type Outcome, outcomeOf, pointsOf, requiredOpen } from './take/outcome.js';
 export * from './take/practice.js';
 export * from './take/rules.js';
 export * from './mark/index.js';

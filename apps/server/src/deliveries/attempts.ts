@@ -16,6 +16,7 @@ import {
   practiceStep,
   type ItemTries,
   pointsOf,
+  requiredOpen,
   type QuizRules,
   type QuizSet,
   type Response,
@@ -121,6 +122,8 @@ const WHOLE = `${LEAN}, a.responses, a.progress, a.marks`;
 export const timeOf = (d: { paused_at: Date | null }): number => d.paused_at?.getTime() ?? Date.now();
 /** When an attempt ends by the clock. */
 export const dueAt = (a: Pick<Lean, 'rules' | 'started_at' | 'more'>): number | undefined => dueOf(a.rules, a.started_at.getTime(), a.more);
+/** In the last milliseconds the page hands in by itself: nobody is asked for anything more. */
+const CLOSE_TO_END = 10_000;
 /** Answers on their way may be later than the end by so much. */
 const GRACE = GRACE_SECONDS * 1000;
 /** When it ended, or will, by the clock or by hand. */
@@ -305,13 +308,28 @@ export class Attempts {
     const given = sent.answeredAt === undefined ? NaN : Date.parse(sent.answeredAt);
     const inTime = given <= end + GRACE && now - end < LATE_DAYS * DAY;
     if (!over || inTime) {
-      if (!a.submitted || (a.by_clock && over)) await this.handIn(a, await this.given(a, sent), { late: over, byClock: false });
+      if (!a.submitted || (a.by_clock && over)) {
+        const given = await this.given(a, sent);
+        if (a.rules.holdsRequired && now < end - CLOSE_TO_END) await this.refuseOpen(a, given);
+        await this.handIn(a, given, { late: over, byClock: false });
+      }
     } else if (!a.submitted) {
       const due = dueAt(a);
       if (due === undefined || now <= due) throw closed();
       await this.handIn(a, a.responses, { late: false, byClock: true });
     }
     return this.again(a.id);
+  }
+
+  /** @throws Problem 422 where a required item has no answer */
+  private async refuseOpen(a: Going, given: Record<string, Response>): Promise<void> {
+    const { set } = await this.published.of(a.delivery);
+    const [first, ...more] = requiredOpen(set, practised(given, a.progress));
+    if (first)
+      throw new Problem(422, 'required-missing', `Required and without an answer: ${more.length + 1}. Answer them before you hand in.`, {
+        item: first.id,
+        open: more.length + 1,
+      });
   }
 
   private async handIn(a: Going, given: Record<string, Response>, how: { late: boolean; byClock: boolean }): Promise<void> {

@@ -154,6 +154,7 @@ class AttemptState extends ClockView {
   @ApiPropertyOptional({ type: [String], description: 'Languages to choose from, that of the set first (empty where it is not known).' }) languages?: string[];
   @ApiProperty({ enum: ['one-by-one', 'all'] }) pages!: QuizRules['pages'];
   @ApiProperty({ description: 'Whether the learner may go back.' }) back!: boolean;
+  @ApiPropertyOptional({ description: 'Required items must be answered before handing in.' }) holdsRequired?: boolean;
   @ApiProperty({ description: 'How many items were passed.' }) place!: number;
   @ApiProperty({ type: 'object', additionalProperties: true, isArray: true, description: 'LearnerItem of the core, in the order of the learner.' })
   items!: LearnerItem[];
@@ -312,6 +313,7 @@ export class TakeController {
       ...clockOf(a),
       pages: a.rules.pages,
       back: a.rules.back,
+      ...(a.rules.holdsRequired && { holdsRequired: true }),
       place: a.place,
       ...(theirs.language && { language: theirs.language }),
       ...(languages && { languages }),

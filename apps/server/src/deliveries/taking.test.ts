@@ -449,3 +449,37 @@ describe('paused', () => {
     expect(await results(d.id)).toMatchObject([{ points: 1 }]);
   });
 });
+
+describe('items that must be answered', () => {
+  afterEach(onTime);
+  const two = [choice('q', { required: true }), choice('r')];
+
+  test('where the teacher says so nobody hands in without them; by the clock it goes as it is', async () => {
+    const d = await publish(two, { holdsRequired: true, minutes: 10 });
+    const ada = await begun(d.code);
+    expect(await ada.look()).toMatchObject({ holdsRequired: true, items: [{ required: true }, {}] });
+    expect(await ada.submit({ r: RIGHT }, {}, 422)).toMatchObject({ code: 'required-missing', item: 'q', open: 1 });
+    await ada.submit({ q: WRONG });
+    const bela = await begun(d.code);
+    // the page hands in by itself at the end, a moment before by the clock of the server
+    later(9.99);
+    await bela.submit({ r: RIGHT });
+    expect(await results(d.id)).toHaveLength(2);
+  });
+
+  test('where nothing is said they may be left out; it cannot be asked for where nobody goes back', async () => {
+    const d = await publish(two, {});
+    const ada = await begun(d.code);
+    expect(await ada.look()).not.toHaveProperty('holdsRequired');
+    await ada.submit({ r: RIGHT });
+    await publish(two, { holdsRequired: true, back: false }, {}, 422);
+  });
+
+  test('an answer in practice is one', async () => {
+    const d = await publish(two, { holdsRequired: true, practice: { tries: 1, hints: true } });
+    const ada = await begun(d.code);
+    await ada.step({ item: 'q', response: WRONG });
+    await ada.submit({});
+    expect(await results(d.id)).toHaveLength(1);
+  });
+});

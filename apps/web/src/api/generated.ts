@@ -2603,6 +2603,7 @@ export interface components {
                 /** @enum {string} */
                 feedback: "handed-in" | "closed" | "released" | "never";
             };
+            holdsRequired?: boolean;
             practice?: {
                 tries: number;
                 hints: boolean;
@@ -2631,6 +2632,7 @@ export interface components {
                 /** @enum {string} */
                 feedback: "handed-in" | "closed" | "released" | "never";
             } | null;
+            holdsRequired?: boolean | null;
             practice?: {
                 tries: number;
                 hints: boolean;
@@ -3257,6 +3259,8 @@ export interface components {
             pages: "one-by-one" | "all";
             /** @description Whether the learner may go back. */
             back: boolean;
+            /** @description Required items must be answered before handing in. */
+            holdsRequired?: boolean;
             /** @description How many items were passed. */
             place: number;
             /** @description LearnerItem of the core, in the order of the learner. */

@@ -166,6 +166,9 @@ export function RulesDialog({ rules: given, classList: givenClass, workspace, pu
               </Select>
             )}
           </Field>
+          <Box checked={rules.holdsRequired ?? false} onChange={(on) => put({ holdsRequired: on || undefined })}>
+            Required items must be answered before handing in
+          </Box>
           <Box checked={rules.back} onChange={(back) => put({ back })}>
             Learners may go back
           </Box>

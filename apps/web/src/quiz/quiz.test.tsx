@@ -59,6 +59,7 @@ describe('rules', () => {
     await user.type(screen.getByLabelText('Minutes for an attempt'), '45');
     await user.selectOptions(screen.getByLabelText('Items'), 'all on one page');
     await user.click(screen.getByLabelText(/^A new order of options/));
+    await user.click(screen.getByLabelText('Required items must be answered before handing in'));
     await user.click(screen.getByLabelText('Mark each answer at once'));
     await user.selectOptions(screen.getByLabelText('Tries for an item'), '1');
     await user.selectOptions(screen.getByLabelText('The right answers'), 'when I release it');
@@ -72,6 +73,7 @@ describe('rules', () => {
           minutes: 45,
           pages: 'all',
           shuffle: { items: false, options: true },
+          holdsRequired: true,
           practice: { tries: 1, hints: true },
           shows: { score: 'handed-in', marks: 'never', keys: 'released', feedback: 'never' },
         }),

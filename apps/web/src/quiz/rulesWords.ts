@@ -35,6 +35,7 @@ export function rulesWords(rules: QuizRules): string[] {
     closesAt ? `closes ${localMoment(closesAt)}` : '',
     rules.pages === 'all' ? 'all on one page' : '',
     rules.back ? '' : 'no going back',
+    rules.holdsRequired ? 'required items first' : '',
     rules.shuffle.items && rules.shuffle.options
       ? 'items and options shuffled'
       : rules.shuffle.items

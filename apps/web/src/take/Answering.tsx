@@ -139,6 +139,7 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
   if (outcome) return <Result attempt={attempt} outcome={outcome} leave={leave} again={again} />;
   const questions = items.filter((i) => i.kind !== 'information');
   const open = questions.filter((i) => !(practice?.[i.id]?.done ?? answered(responses[i.id])));
+  const needed = open.filter((i) => i.required);
   const item = items[place];
   const atEnd = onOnePage ? place > 0 : !item;
   const practising = (id: string): { practice?: { view: PracticeView; step: (s: Step) => Promise<void> } } => {
@@ -185,12 +186,18 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
           {atEnd ? (
             <>
               <p className="stem">{open.length ? say('unanswered', { n: open.length }) : say('allAnswered')}</p>
+              {needed.length > 0 && (
+                <p className="error" role="alert">
+                  {say('requiredOpen', { n: needed.length })} {attempt.holdsRequired && say('requiredFirst')}
+                </p>
+              )}
               {attempt.back && (
                 <ul className="list">
                   {open.map((i) => (
                     <li key={i.id}>
                       <button type="button" onClick={() => (onOnePage ? backTo(i.id, () => setPlace(0)) : go(items.indexOf(i)))}>
                         {say('question', { n: questions.indexOf(i) + 1 })}
+                        {i.required && ` (${say('required')})`}
                       </button>
                     </li>
                   ))}
@@ -216,7 +223,7 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
         )}
         <span role="status">{said || say(keeper.note)}</span>
         {atEnd ? (
-          <button type="button" className="primary" disabled={sending} onClick={() => void submit()}>
+          <button type="button" className="primary" disabled={sending || (attempt.holdsRequired === true && needed.length > 0)} onClick={() => void submit()}>
             {say('handIn')}
           </button>
         ) : (

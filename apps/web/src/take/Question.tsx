@@ -32,7 +32,11 @@ export function Question({ item, number, of, language, value, onChange, speed, p
   return (
     <div ref={whole} {...(lang && { lang })}>
       <p className="place">
-        <span>{number ? `${say('questionOf', { n: number, of })}, ${say('points', { n: item.points })}` : say('readThis')}</span>
+        <span>
+          {number
+            ? `${say('questionOf', { n: number, of })}, ${say('points', { n: item.points })}${item.required ? `, ${say('required')}` : ''}`
+            : say('readThis')}
+        </span>
         <Aloud of={whole} language={lang} speed={speed} />
       </p>
       <Boundary

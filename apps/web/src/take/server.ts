@@ -43,6 +43,8 @@ export interface AttemptState extends Clock {
   pages: QuizRules['pages'];
   /** Whether the learner may go back. */
   back: boolean;
+  /** Required items must be answered before handing in. */
+  holdsRequired?: boolean;
   /** How many items were passed. */
   place: number;
   items: LearnerItem[];
@@ -59,7 +61,7 @@ export class Refused extends Error {
     readonly code: string,
     /** What the server says, in English. */
     readonly detail: string,
-    readonly more: { retryAfter?: number; item?: string; name?: string; attempts?: number } = {},
+    readonly more: { retryAfter?: number; item?: string; name?: string; attempts?: number; open?: number } = {},
   ) {
     super(detail);
   }
@@ -81,6 +83,7 @@ export function errorWords(e: unknown, say: Say): string {
   if (!(e instanceof Refused)) return e instanceof Error ? e.message : say('cannotBeDone');
   const { name, attempts = 1 } = e.more;
   if (e.code === 'attempts-used') return name === undefined ? say('attemptsUsed', { n: attempts }) : say('nameUsed', { name });
+  if (e.code === 'required-missing') return `${say('requiredOpen', { n: e.more.open ?? 1 })} ${say('requiredFirst')}`;
   const known = SAID[e.code];
   return known ? say(known) : e.detail || say('cannotBeDone');
 }

@@ -1,7 +1,7 @@
 /** What a learner is told afterwards, for each kind and as much as the teacher lets be shown. */
 import { defaultMatch, type Item, type QuizSet } from '../item/model.js';
 import type { Response } from '../mark/mark.js';
-import { marksOf, type Outcome, outcomeOf, pointsOf } from './outcome.js';
+import { marksOf, type Outcome, outcomeOf, pointsOf, requiredOpen } from './outcome.js';
 import { seenNow, SHOWN, type ShownAfter } from './rules.js';
 
 const base = { stem: 's', points: 1 };
@@ -140,4 +140,17 @@ test('right and wrong without keys, keys without right and wrong: neither tells 
   expect(keys.items?.find((i) => i.id === 'truth')).toEqual({ id: 'truth', answer: 'Falsch' });
   // feedback of an option tells whether it was right
   expect(outcomeOf(set, responses, marks, { ...none, feedback: true }).items?.find((i) => i.id === 'choice')).toEqual({ id: 'choice', feedback: ['Week 2.'] });
+});
+
+test('what must be answered and is not: of each kind an empty answer is none, a wrong one is one', () => {
+  const must: Item[] = [...items.map((i): Item => ({ ...i, required: true })), { ...base, id: 'may', kind: 'true-false', answer: true }];
+  const set: QuizSet = { title: 'T', items: must };
+  const open = (responses: Record<string, Response>): string[] => requiredOpen(set, responses).map((i) => i.id);
+  expect(open({})).toEqual(items.filter((i) => i.kind !== 'information').map((i) => i.id));
+  const without = open({ choice: { options: ['b'] }, several: { options: [] }, truth: { truth: true }, words: { text: '  ' }, essay: { text: '' } });
+  expect(without).not.toContain('choice');
+  expect(without).not.toContain('truth');
+  for (const id of ['several', 'words', 'essay']) expect(without).toContain(id);
+  expect(open({ words: { text: 'no idea' } })).not.toContain('words');
+  expect(open({ essay: { text: 'An essay.' } })).not.toContain('essay');
 });

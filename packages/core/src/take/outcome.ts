@@ -1,5 +1,6 @@
 /** What a learner is told after handing in: points, and where the answers may be seen, how each was marked and what is right. */
-import { isGraded, maximumOf } from '../item/kinds.js';
+import { isGraded, isQuestion, maximumOf } from '../item/kinds.js';
+import { lookUp } from '../language/lookUp.js';
 import type { Item, QuizSet } from '../item/model.js';
 import { richToPlain, sanitiseRich } from '../item/richText.js';
 import { writtenRange } from '../language/decimal.js';
@@ -106,3 +107,11 @@ function keyText(item: Item, language: string | undefined): string {
       return '';
   }
 }
+
+/** The items that must be answered and are not. @param responses by item id */
+export const requiredOpen = (set: QuizSet, responses: Readonly<Record<string, Response>>): Item[] =>
+  set.items.filter((i) => {
+    if (!i.required || !isQuestion(i)) return false;
+    const given = lookUp(responses, i.id);
+    return !given || mark(i, given, i.language ?? set.language).state === 'unanswered';
+  });

@@ -38,6 +38,8 @@ export const quizRules = z.strictObject({
   shows: z
     .strictObject({ score: when, marks: when, keys: when, feedback: when })
     .default({ score: 'handed-in', marks: 'never', keys: 'never', feedback: 'never' }),
+  /** Whether nobody may hand in before the required items have an answer; where it is not said, they are told and may. */
+  holdsRequired: z.boolean().optional(),
   /** Each answer is marked at once. Tries for an item; 0 for any number. Hints: whether a wrong answer brings the next one. */
   practice: z.strictObject({ tries: z.int().min(0).max(20), hints: z.boolean() }).optional(),
 });
@@ -84,6 +86,8 @@ export function rulesProblem(rules: QuizRules): string | null {
   if (rules.opensAt && rules.closesAt && Date.parse(rules.closesAt) <= Date.parse(rules.opensAt))
     return 'It would close before it opens. Choose a later time to close.';
   if (rules.pages === 'all' && !rules.back) return 'On one page everybody can go back. Show the items one by one, or allow going back.';
+  if (rules.holdsRequired && !rules.back)
+    return 'Who may not go back could never answer a required item that was passed. Allow going back, or let people hand in without it.';
   return null;
 }
 
