@@ -326,7 +326,7 @@ export class Attempts {
     const { set } = await this.published.of(a.delivery);
     const [first, ...more] = requiredOpen(set, practised(given, a.progress));
     if (first)
-      throw new Problem(422, 'required-missing', `Required and without an answer: ${more.length + 1}. Answer them before you hand in.`, {
+      throw new Problem(422, 'required-missing', `Required questions without an answer: ${more.length + 1}. Answer them before you hand in.`, {
         item: first.id,
         open: more.length + 1,
       });

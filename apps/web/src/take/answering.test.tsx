@@ -122,11 +122,11 @@ test('paused: no question and no time is seen; it goes on with what was answered
 test('what must be answered is marked, told at the end with the way to it, and held where the teacher says so', () => {
   const must = items.map((i) => (i.id === 'a' ? { ...i, required: true } : i));
   open({ items: must }, { place: 2 });
-  expect(screen.getByRole('alert').textContent?.trim()).toBe('Required and without an answer: 1.');
+  expect(screen.getByRole('alert').textContent?.trim()).toBe('Required questions without an answer: 1.');
   expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Hand in' }).disabled).toBe(false);
   cleanup();
   open({ items: must, holdsRequired: true }, { place: 2 });
-  expect(screen.getByRole('alert').textContent).toBe('Required and without an answer: 1. Answer them before you hand in.');
+  expect(screen.getByRole('alert').textContent).toBe('Required questions without an answer: 1. Answer them before you hand in.');
   expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Hand in' }).disabled).toBe(true);
   press('Question 1 (required)');
   expect(screen.getByText('Question 1 of 2, 1 point, required')).not.toBeNull();

@@ -34,7 +34,7 @@ export const en = {
   unanswered: { one: '{n} question has no answer yet.', other: '{n} questions have no answer yet.' },
   allAnswered: 'Every question has an answer.',
   required: 'required',
-  requiredOpen: 'Required and without an answer: {n}.',
+  requiredOpen: 'Required questions without an answer: {n}.',
   requiredFirst: 'Answer them before you hand in.',
   keptHere: 'kept on this device',
   kept: 'kept',
