@@ -37,7 +37,7 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
   const say = useSay();
   const { items } = attempt;
   const [responses, setResponses] = useState<Record<string, Answer>>(() => ({ ...attempt.responses, ...kept.responses }));
-  const [practice, setPractice] = useState(attempt.practice);
+  const [progress, setProgress] = useState(attempt.practice);
   const [place, setPlace] = useState(() => (attempt.back ? kept.place : Math.max(kept.place, attempt.place)));
   const [answeredAt, setAnsweredAt] = useState(kept.answeredAt);
   const [outcome, setOutcome] = useState<Outcome | null>(attempt.outcome ?? null);
@@ -118,7 +118,7 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
   const step = async (id: string, s: Step): Promise<void> => {
     try {
       const view = await keeper.step?.(kept.id, kept.token, id, s, kept.language);
-      if (view) setPractice((all) => ({ ...all, [id]: view }));
+      if (view) setProgress((all) => ({ ...all, [id]: view }));
       setSaid('');
     } catch (e) {
       setSaid(errorWords(e, say));
@@ -138,12 +138,12 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
     );
   if (outcome) return <Result attempt={attempt} outcome={outcome} leave={leave} again={again} />;
   const questions = items.filter((i) => i.kind !== 'information');
-  const open = questions.filter((i) => !(practice?.[i.id]?.done ?? answered(responses[i.id])));
+  const open = questions.filter((i) => !(progress?.[i.id]?.done ?? answered(responses[i.id])));
   const needed = open.filter((i) => i.required);
   const item = items[place];
   const atEnd = onOnePage ? place > 0 : !item;
   const practising = (id: string): { practice?: { view: PracticeView; step: (s: Step) => Promise<void> } } => {
-    const view = practice?.[id];
+    const view = progress?.[id];
     return view && keeper.step ? { practice: { view, step: (s) => step(id, s) } } : {};
   };
   const shown = (i: (typeof items)[number]) => (
