@@ -7,6 +7,7 @@ import { EntityManager } from '@mikro-orm/postgresql';
 import { countingOf, type Mark, type QuizRules } from '@zakuska/core';
 import { Published } from '../deliveries/published.js';
 import { Problem } from '../platform/problem.js';
+import { DueRows } from '../platform/dueRows.js';
 import { Rounds } from '../platform/rounds.js';
 import { sql } from '../platform/sql.js';
 import { LtiLaunch } from './entities.js';
@@ -14,10 +15,6 @@ import { scopes } from './messages.js';
 import { json, platformAway, Tool } from './tool.js';
 
 const EVERY = 2000;
-/** Seconds in which one that works on a score is believed to be alive. */
-const LEASE = 60;
-/** Tries before a person is asked: with the waits between them about two hours. */
-const MOST_TRIES = 12;
 const COLUMN = 'application/vnd.ims.lis.v2.lineitem+json';
 const COLUMNS = 'application/vnd.ims.lis.v2.lineitemcontainer+json';
 const SCORE = 'application/vnd.ims.lis.v1.score+json';
@@ -35,11 +32,14 @@ interface Handed {
 export class Scores implements OnModuleInit, OnApplicationShutdown {
   private readonly log = new Logger(Scores.name);
   private readonly rounds = new Rounds(() => this.work(), this.log);
+  private readonly due: DueRows<{ attempt_id: string }>;
   constructor(
     private readonly em: EntityManager,
     private readonly tool: Tool,
     private readonly published: Published,
-  ) {}
+  ) {
+    this.due = new DueRows(em, { table: 'lti_score', key: 'attempt_id', columns: 'attempt_id', lease: 60, atOnce: 10 });
+  }
 
   onModuleInit(): void {
     this.rounds.begin(EVERY);
@@ -48,33 +48,18 @@ export class Scores implements OnModuleInit, OnApplicationShutdown {
     return this.rounds.end();
   }
 
-  /** Sends what is due, until nothing more is. Several processes share the work. */
-  async work(): Promise<void> {
-    for (;;) {
-      const due = await sql<{ attempt_id: string; tries: number }>(
-        this.em.fork(),
-        `update lti_score set tries = tries + 1, next_at = now() + ? * interval '1 second'
-         where attempt_id in (select attempt_id from lti_score where sent_at is null and problem is null and next_at <= now() order by next_at limit 10 for update skip locked)
-         returning attempt_id, tries`,
-        [LEASE],
-      );
-      await Promise.all(due.map((d) => this.one(d.attempt_id, d.tries)));
-      if (!due.length) return;
-    }
-  }
-
-  private async one(attempt: string, tries: number): Promise<void> {
-    const em = this.em.fork();
-    try {
-      await this.send(em, attempt);
-      await sql(em, 'update lti_score set sent_at = now() where attempt_id = ?', [attempt]);
-    } catch (e) {
-      this.log.warn({ attempt, tries, err: e as Error }, 'a score was not sent');
-      const known = e instanceof Problem && e.getStatus() !== 502;
-      const said = e instanceof Problem ? (e.getResponse() as { detail: string }).detail : 'Something went wrong here.';
-      if (known || tries >= MOST_TRIES) await sql(em, 'update lti_score set problem = ? where attempt_id = ?', [said, attempt]);
-      else await sql(em, `update lti_score set next_at = now() + ? * interval '1 second' where attempt_id = ?`, [2 ** tries, attempt]);
-    }
+  /** Sends what is due. */
+  work(): Promise<void> {
+    return this.due.workOff(
+      ({ attempt_id }) => this.send(this.em.fork(), attempt_id),
+      (e, { attempt_id: attempt }, tries) => {
+        this.log.warn({ attempt, tries, err: e as Error }, 'a score was not sent');
+        return {
+          final: e instanceof Problem && e.getStatus() !== 502,
+          said: e instanceof Problem ? (e.getResponse() as { detail: string }).detail : 'Something went wrong here.',
+        };
+      },
+    );
   }
 
   private async send(em: EntityManager, attempt: string): Promise<void> {

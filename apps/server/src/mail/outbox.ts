@@ -7,15 +7,12 @@ import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } fro
 import { EntityManager } from '@mikro-orm/postgresql';
 import { newId } from '@zakuska/core';
 import { createTransport, type Transporter } from 'nodemailer';
+import { DueRows } from '../platform/dueRows.js';
 import { Rounds } from '../platform/rounds.js';
 import { settings } from '../platform/settings.js';
 import { sql } from '../platform/sql.js';
 
 const EVERY = 2000;
-/** Seconds in which one that sends a mail is believed to be alive. */
-const LEASE = 120;
-/** Tries before a person is asked: with the waits between them about two hours. */
-const MOST_TRIES = 12;
 /** Milliseconds that a mail server may take to answer. */
 const PATIENCE = 20_000;
 
@@ -35,7 +32,6 @@ interface Due {
   address: string;
   subject: string;
   text: string;
-  tries: number;
 }
 /** What the library says of a failure. */
 interface Refusal {
@@ -51,8 +47,11 @@ export const mailThere = (): boolean => settings().smtpUrl !== '' && settings().
 export class Outbox implements OnModuleInit, OnApplicationShutdown {
   private readonly log = new Logger(Outbox.name);
   private readonly rounds = new Rounds(() => this.work(), this.log);
+  private readonly due: DueRows<Due>;
   private kept: Transporter | undefined;
-  constructor(private readonly em: EntityManager) {}
+  constructor(em: EntityManager) {
+    this.due = new DueRows(em, { table: 'mail', key: 'id', columns: 'id, name, address, subject, text', lease: 120, atOnce: 20 });
+  }
 
   onModuleInit(): void {
     if (mailThere()) this.rounds.begin(EVERY);
@@ -91,37 +90,25 @@ export class Outbox implements OnModuleInit, OnApplicationShutdown {
     );
   }
 
-  /** Sends what is due, until nothing more is. Several processes share the work. */
-  async work(): Promise<void> {
-    for (;;) {
-      const due = await sql<Due>(
-        this.em.fork(),
-        `update mail set tries = tries + 1, next_at = now() + ? * interval '1 second'
-         where id in (select id from mail where sent_at is null and problem is null and next_at <= now() order by next_at limit 20 for update skip locked)
-         returning id, name, address, subject, text, tries`,
-        [LEASE],
-      );
-      await Promise.all(due.map((d) => this.send(d)));
-      if (!due.length) return;
-    }
+  /** Sends what is due. */
+  work(): Promise<void> {
+    return this.due.workOff(
+      (d) => this.send(d),
+      (e, { id }, tries) => {
+        const refusal = e as Refusal;
+        this.log.warn({ mail: id, tries, code: refusal.responseCode, command: refusal.command }, 'a mail was not sent');
+        return { final: isFinal(refusal), said: saying(refusal) };
+      },
+    );
   }
 
   private async send(d: Due): Promise<void> {
-    const em = this.em.fork();
-    try {
-      await this.transport.sendMail({
-        to: { name: d.name, address: d.address },
-        subject: d.subject,
-        text: d.text,
-        messageId: `<${d.id}@${new URL(settings().publicUrl).hostname}>`,
-      });
-      await sql(em, 'update mail set sent_at = now() where id = ?', [d.id]);
-    } catch (e) {
-      const refusal = e as Refusal;
-      this.log.warn({ mail: d.id, tries: d.tries, code: refusal.responseCode, command: refusal.command }, 'a mail was not sent');
-      if (isFinal(refusal) || d.tries >= MOST_TRIES) await sql(em, 'update mail set problem = ? where id = ?', [saying(refusal), d.id]);
-      else await sql(em, `update mail set next_at = now() + ? * interval '1 second' where id = ?`, [2 ** d.tries, d.id]);
-    }
+    await this.transport.sendMail({
+      to: { name: d.name, address: d.address },
+      subject: d.subject,
+      text: d.text,
+      messageId: `<${d.id}@${new URL(settings().publicUrl).hostname}>`,
+    });
   }
 }
 
