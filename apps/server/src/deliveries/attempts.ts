@@ -5,6 +5,7 @@ import {
   asGiven,
   dueOf,
   GRACE_SECONDS,
+  type Item,
   itemsInOrder,
   lookUp,
   type Mark,
@@ -114,9 +115,9 @@ const DAY = 86_400_000;
 
 const LEAN = `a.id, a.token_hash, a.name, a.seed, a.place, a.more, a.submitted_at is not null as submitted, a.by_clock, a.started_at,
   d.closed_at, d.id as delivery, d.title, d.open, d.paused_at, d.released, d.rules`;
+const WHOLE = `${LEAN}, a.responses, a.progress, a.marks`;
 
 export const closed = (): Problem => new Problem(403, 'closed', 'This quiz is closed. Your answers are kept on this device; ask your teacher to open it.');
-const WHOLE = `${LEAN}, a.responses, a.progress, a.marks`;
 
 /** The time of a quiz, in milliseconds: it stands still while the quiz is paused. */
 export const timeOf = (d: { paused_at: Date | null }): number => d.paused_at?.getTime() ?? Date.now();
@@ -131,6 +132,16 @@ const endOf = (a: Lean): number => Math.min(dueAt(a) ?? Infinity, a.open ? Infin
 /** @throws Problem where nothing is taken any more */
 function refuseAfterEnd(a: Lean): void {
   if (timeOf(a) > endOf(a) + GRACE) throw dueAt(a) === undefined ? closed() : timeOver();
+}
+
+/** @throws Problem where there are such items */
+function refuseOpen(required: readonly Item[]): void {
+  const open = required.length;
+  if (open)
+    throw new Problem(422, 'required-missing', `Required questions without an answer: ${open}. Answer them before you hand in.`, {
+      item: required[0]?.id,
+      open,
+    });
 }
 
 @Injectable()
@@ -308,11 +319,7 @@ export class Attempts {
     const given = sent.answeredAt === undefined ? NaN : Date.parse(sent.answeredAt);
     const inTime = given <= end + GRACE && now - end < LATE_DAYS * DAY;
     if (!over || inTime) {
-      if (!a.submitted || (a.by_clock && over)) {
-        const given = await this.given(a, sent);
-        if (a.rules.holdsRequired && now < end - CLOSE_TO_END) await this.refuseOpen(a, given);
-        await this.handIn(a, given, { late: over, byClock: false });
-      }
+      if (!a.submitted || (a.by_clock && over)) await this.handIn(a, await this.given(a, sent), { late: over, byClock: false });
     } else if (!a.submitted) {
       const due = dueAt(a);
       if (due === undefined || now <= due) throw closed();
@@ -321,21 +328,12 @@ export class Attempts {
     return this.again(a.id);
   }
 
-  /** @throws Problem 422 where a required item has no answer */
-  private async refuseOpen(a: Going, given: Record<string, Response>): Promise<void> {
-    const { set } = await this.published.of(a.delivery);
-    const [first, ...more] = requiredOpen(set, practised(given, a.progress));
-    if (first)
-      throw new Problem(422, 'required-missing', `Required questions without an answer: ${more.length + 1}. Answer them before you hand in.`, {
-        item: first.id,
-        open: more.length + 1,
-      });
-  }
-
+  /** @throws Problem 422 where a required item has no answer, and people are held until it has */
   private async handIn(a: Going, given: Record<string, Response>, how: { late: boolean; byClock: boolean }): Promise<void> {
     const { set } = await this.published.of(a.delivery);
     const responses = practised(given, a.progress);
     const marks = marksOf(set, responses);
+    if (a.rules.holdsRequired && timeOf(a) < endOf(a) - CLOSE_TO_END) refuseOpen(requiredOpen(set, marks));
     // one row in one statement: of two at once only one is done
     await this.db.rows(
       `with done as (update attempt a set responses = $1::jsonb, marks = $2::jsonb, points = $3, submitted_at = now(), late = $5, by_clock = $6

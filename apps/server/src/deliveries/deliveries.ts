@@ -128,6 +128,10 @@ class MailedView {
   @ApiProperty() at!: string;
   @ApiPropertyOptional({ description: 'Why it was not sent.' }) problem?: string;
 }
+class LetterView {
+  @ApiProperty() subject!: string;
+  @ApiProperty() text!: string;
+}
 class InvitedView {
   @ApiProperty() id!: string;
   @ApiProperty() name!: string;
@@ -137,7 +141,7 @@ class InvitedView {
   @ApiProperty({ description: 'A link that opens it as them.' }) link!: string;
   @ApiProperty({ description: 'Attempts under way.' }) begun!: number;
   @ApiProperty() handedIn!: number;
-  @ApiProperty({ description: 'What a mail to them says.' }) letter!: string;
+  @ApiProperty({ type: LetterView, description: 'What a mail to them says.' }) letter!: LetterView;
   @ApiPropertyOptional({ type: MailedView, description: 'How the last mail to them stands.' }) mailed?: MailedView;
 }
 class PeopleView {
@@ -286,7 +290,7 @@ export class DeliveriesController {
   async people(@Param('delivery') id: string): Promise<PeopleView> {
     const em = this.em.fork();
     await invite(em, id);
-    return this.peopleOf(em, id);
+    return { mails: mailThere(), people: await this.peopleOf(em, id) };
   }
 
   /** Writes to people of the class, each their own link and code. Who has a mail on its way gets no second one. */
@@ -300,30 +304,26 @@ export class DeliveriesController {
       // of two at once the second waits, and finds what the first has written
       await sql(em, 'select id from delivery where id = ? for update', [id]);
       await invite(em, id);
-      const { title, people } = await this.titledPeople(em, id);
+      const people = await this.peopleOf(em, id);
       const chosen = people.filter((p) => p.mail && p.mailed?.state !== 'waiting' && (members ? members.includes(p.id) : !p.mailed));
       if ((await this.limit.count(`mails of ${workspace}`, chosen.length)) > MAILS_AN_HOUR)
         throw new Problem(429, 'too-many-mails', `More than ${MAILS_AN_HOUR} mails within an hour are not sent. Wait a little.`, { retryAfter: 600 });
       await this.outbox.put(
         em,
-        chosen.map((p) => ({ name: p.name, address: p.mail, subject: title, text: p.letter, delivery: id, member: p.id })),
+        chosen.map((p) => ({ name: p.name, address: p.mail, ...p.letter, delivery: id, member: p.id })),
       );
-      return this.peopleOf(em, id);
+      return { mails: true, people: await this.peopleOf(em, id) };
     });
   }
 
-  private async titledPeople(em: EntityManager, id: string): Promise<{ title: string; people: InvitedView[] }> {
+  private async peopleOf(em: EntityManager, id: string): Promise<InvitedView[]> {
     const d = await em.findOne(Delivery, { id });
     if (!d) throw gone('delivery');
     const language = languageOf((await this.published.of(id)).set);
-    const people = (await invited(em, id)).map(({ mailed, ...i }): InvitedView => {
+    return (await invited(em, id)).map(({ mailed, ...i }): InvitedView => {
       const link = linkOf(i);
-      return { ...i, link, letter: invitationLetter({ ...i, link, title: d.title }, language).text, ...(mailed && { mailed }) };
+      return { ...i, link, letter: invitationLetter({ ...i, link, title: d.title }, language), ...(mailed && { mailed }) };
     });
-    return { title: d.title, people };
-  }
-  private async peopleOf(em: EntityManager, id: string): Promise<PeopleView> {
-    return { mails: mailThere(), people: (await this.titledPeople(em, id)).people };
   }
 
   /** A page to print: a slip for each of the class, with their name, code, link and a QR code. */

@@ -13,7 +13,7 @@ interface Person {
   name: string;
   code: string;
   link: string;
-  letter: string;
+  letter: { subject: string; text: string };
   mailed?: { state: string; problem?: string; at: string };
 }
 interface People {
@@ -74,7 +74,7 @@ test('each gets their own link and code, once; who has no address gets none', as
   expect(inbox.mails).toHaveLength(2);
   const [ada] = seen.people;
   const hers = inbox.mails.find((m) => m.to.includes('ada@'));
-  expect(hers).toMatchObject({ from: '"Saltmarsh" <quiz@saltmarsh.example>', subject: 'Rye, week two', text: ada?.letter });
+  expect(hers).toMatchObject({ from: '"Saltmarsh" <quiz@saltmarsh.example>', subject: 'Rye, week two', text: ada?.letter.text });
   expect(hers?.text).toContain(ada?.link);
   expect(hers?.text).toContain(ada?.code);
   // whoever has a mail already is left; one who asks for it again is not

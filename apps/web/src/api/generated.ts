@@ -3100,6 +3100,10 @@ export interface components {
             /** @description Learners who have begun and not submitted. */
             underWay: number;
         };
+        LetterView: {
+            subject: string;
+            text: string;
+        };
         MailedView: {
             /** @enum {string} */
             state: "waiting" | "sent" | "failed";
@@ -3121,7 +3125,7 @@ export interface components {
             begun: number;
             handedIn: number;
             /** @description What a mail to them says. */
-            letter: string;
+            letter: components["schemas"]["LetterView"];
             /** @description How the last mail to them stands. */
             mailed?: components["schemas"]["MailedView"];
         };

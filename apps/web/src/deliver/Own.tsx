@@ -6,8 +6,7 @@ import { Copy } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { api, call, type DeliveryView, wordsOf } from '../api/client.js';
-import type { components } from '../api/generated.js';
+import { api, call, type DeliveryView, type Schemas, wordsOf } from '../api/client.js';
 import { PlatformsDialog } from '../course/PlatformsDialog.js';
 import { ShowsField } from '../course/ShowsField.js';
 import { Busy } from '../frame/Frame.js';
@@ -156,7 +155,6 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
 const frameOf = ({ link, title }: Pick<DeliveryView, 'link' | 'title'>): string =>
   `<iframe src="${link}" title="${escapeXml(title)}" style="width:100%;height:720px;border:0"></iframe>`;
 
-type RulesChange = components['schemas']['RulesChange'];
 /** What a change takes away where it does not name it. */
 const GONE = { opensAt: null, closesAt: null, minutes: null };
 
@@ -164,7 +162,7 @@ function Published({ d, mayEdit, onChanged }: { d: DeliveryView; mayEdit: boolea
   const { view } = useOpenSet();
   const [dialog, setDialog] = useState<'people' | 'rules' | 'show'>();
   const change = useMutation({
-    mutationFn: (body: { open?: boolean; released?: boolean; rules?: RulesChange }) =>
+    mutationFn: (body: { open?: boolean; released?: boolean; rules?: Schemas['RulesChange'] }) =>
       call(api.PATCH('/api/v1/deliveries/{delivery}', { params: { path: { delivery: d.id } }, body })),
     onSuccess: () => {
       setDialog(undefined);

@@ -2,19 +2,18 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Copy, Mail, Printer, Send } from 'lucide-react';
 import { toast } from 'sonner';
-import { api, call, wordsOf } from '../api/client.js';
-import type { components } from '../api/generated.js';
+import { api, call, type Schemas, wordsOf } from '../api/client.js';
 import { Busy } from '../frame/Frame.js';
 import { Button } from '../ui/Button.js';
 import { copyText } from '../ui/copyText.js';
 import { Modal } from '../ui/Modal.js';
 import { tabbed } from '../ui/tabbed.js';
 
-type Person = components['schemas']['InvitedView'];
+type Person = Schemas['InvitedView'];
 
 /** A mail to one person, for the mail program of the teacher. */
-export const mailTo = (p: Pick<Person, 'mail' | 'letter'>, title: string): string =>
-  `mailto:${encodeURIComponent(p.mail)}?subject=${encodeURIComponent(title)}&body=${encodeURIComponent(p.letter)}`;
+export const mailTo = ({ mail, letter }: Pick<Person, 'mail' | 'letter'>): string =>
+  `mailto:${encodeURIComponent(mail)}?subject=${encodeURIComponent(letter.subject)}&body=${encodeURIComponent(letter.text)}`;
 /** Names, mails, codes and links, as spreadsheets take them. */
 export const peopleTable = (people: readonly Pick<Person, 'name' | 'mail' | 'code' | 'link'>[]): string =>
   tabbed([['Name', 'Mail', 'Code', 'Link'], ...people.map((p) => [p.name, p.mail, p.code, p.link])]);
@@ -120,7 +119,7 @@ export function PeopleDialog({ delivery, title, personal, onClose }: { delivery:
                       </Button>
                     )}
                     {p.mail && !canMail && (
-                      <a className="link inline-flex items-center gap-1 px-2" href={mailTo(p, title)}>
+                      <a className="link inline-flex items-center gap-1 px-2" href={mailTo(p)}>
                         <Mail size={15} aria-hidden /> Mail
                       </a>
                     )}

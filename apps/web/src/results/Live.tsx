@@ -4,14 +4,13 @@ import { counted } from '@zakuska/core';
 import { useMutation } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
-import { api, call, wordsOf } from '../api/client.js';
-import type { components } from '../api/generated.js';
+import { api, call, type Schemas, wordsOf } from '../api/client.js';
 import { follow } from '../api/follow.js';
 import { Busy } from '../frame/Frame.js';
 import { Button } from '../ui/Button.js';
 import { LOOKS, SIGNS, WORDS } from './states.js';
 
-type Seen = components['schemas']['LiveView'];
+type Seen = Schemas['LiveView'];
 type Attempt = Seen['attempts'][number];
 
 /** What a learner is doing, in words. */

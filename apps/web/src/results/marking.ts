@@ -89,7 +89,7 @@ export const marking = {
       });
       const marks = new Map(g.marked.map((m) => [m.column, m]));
       const view = told(g.table, g.keyRow);
-      const order = new Map(g.mostMissed.map((heading, i) => [heading, i]));
+      const columnOf = new Map(g.marked.map((m) => [m.heading, m.column]));
       return {
         ...view,
         columns: view.columns.map((c, i) => {
@@ -98,17 +98,14 @@ export const marking = {
         }),
         people: g.people.map(({ name, score, max }) => ({ name, score, max })),
         mean: g.mean,
-        mostMissed: g.marked
-          .filter((m) => order.has(m.heading))
-          .sort((a, b) => (order.get(a.heading) ?? 0) - (order.get(b.heading) ?? 0))
-          .map((m) => m.column),
+        mostMissed: g.mostMissed.map((heading) => columnOf.get(heading) as number),
         lowScorers: g.lowScorers,
         notes: g.notes,
       };
     } catch (e) {
       if (!(e instanceof ReadError)) throw e;
       try {
-        const table = understandResponses(rows, new Map([...said].flatMap(([i, { use }]) => (use ? [[i, use] as const] : []))));
+        const table = understandResponses(rows, said);
         return { ...told(table, null), ...nothing, notes: table.notes, problem: sentence(e) };
       } catch (worse) {
         return { error: worse instanceof ReadError ? sentence(worse) : sentence(e) };

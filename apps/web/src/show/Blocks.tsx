@@ -1,6 +1,6 @@
 /** Blocks of a slide, as they stand on paper and in files of slides too. */
 import type { Asset, PaperBlock, PaperRun } from '@zakuska/core';
-import { Fragment, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { Rich } from '../ui/Rich.js';
 
 type Assets = Readonly<Record<string, Asset>>;
@@ -85,8 +85,4 @@ function Block({ block: b, assets }: { block: PaperBlock; assets: Assets }): Rea
 
 /** Rich text of a slide. @param assets the pictures it names */
 export const Blocks = ({ blocks, assets }: { blocks: readonly PaperBlock[]; assets: Assets }): ReactNode =>
-  blocks.map((block, i) => (
-    <Fragment key={i}>
-      <Block block={block} assets={assets} />
-    </Fragment>
-  ));
+  blocks.map((block, i) => <Block key={i} block={block} assets={assets} />);

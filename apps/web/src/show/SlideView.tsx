@@ -1,5 +1,5 @@
 /** One slide, as large as its place allows: type in points of a slide of 960 by 540, smaller where the words take more room than was thought. */
-import type { Deck, ItemSlide, PaperAnswer, Slide } from '@zakuska/core';
+import type { Deck, ItemSlide, PaperAnswer, PaperBlock, Slide } from '@zakuska/core';
 import { runsFromRight, wholeOf } from '@zakuska/core';
 import { Check } from 'lucide-react';
 import { type CSSProperties, type ReactNode, useLayoutEffect, useRef, useState } from 'react';
@@ -16,6 +16,16 @@ const Later = ({ shown, children }: { shown: boolean; children: ReactNode }): Re
   <div className={shown ? '' : 'invisible'} aria-hidden={!shown}>
     {children}
   </div>
+);
+
+/** A left or right side, or a step, behind its sign. */
+const Line = ({ lead, blocks, assets }: { lead: ReactNode; blocks: readonly PaperBlock[]; assets: Deck['assets'] }): ReactNode => (
+  <li className="flex gap-[0.5em]">
+    <span>{lead}</span>
+    <div className="min-w-0">
+      <Blocks blocks={blocks} assets={assets} />
+    </div>
+  </li>
 );
 
 function Answer({ answer: a, slide, assets, keyShown }: { answer: PaperAnswer; slide: ItemSlide; assets: Deck['assets']; keyShown: boolean }): ReactNode {
@@ -52,22 +62,12 @@ function Answer({ answer: a, slide, assets, keyShown }: { answer: PaperAnswer; s
         <div className="grid grid-cols-2 gap-x-[1.5em]">
           <ol className="grid content-start gap-[0.35em]">
             {a.lefts.map((left, i) => (
-              <li key={i} className="flex gap-[0.5em]">
-                <span>{i + 1}.</span>
-                <div className="min-w-0">
-                  <Blocks blocks={left} assets={assets} />
-                </div>
-              </li>
+              <Line key={i} lead={`${i + 1}.`} blocks={left} assets={assets} />
             ))}
           </ol>
           <ol className="grid content-start gap-[0.35em]">
             {a.rights.map((right) => (
-              <li key={right.letter} className="flex gap-[0.5em]">
-                <span>{right.letter}.</span>
-                <div className="min-w-0">
-                  <Blocks blocks={right.blocks} assets={assets} />
-                </div>
-              </li>
+              <Line key={right.letter} lead={`${right.letter}.`} blocks={right.blocks} assets={assets} />
             ))}
           </ol>
         </div>
@@ -76,12 +76,7 @@ function Answer({ answer: a, slide, assets, keyShown }: { answer: PaperAnswer; s
       return (
         <ul className="grid gap-[0.35em]">
           {a.steps.map((step, i) => (
-            <li key={i} className="flex gap-[0.5em]">
-              <span aria-hidden>•</span>
-              <div className="min-w-0">
-                <Blocks blocks={step} assets={assets} />
-              </div>
-            </li>
+            <Line key={i} lead={<span aria-hidden>•</span>} blocks={step} assets={assets} />
           ))}
         </ul>
       );

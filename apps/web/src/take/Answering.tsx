@@ -125,7 +125,8 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
     }
   };
 
-  if (paused && !outcome)
+  if (outcome) return <Result attempt={attempt} outcome={outcome} leave={leave} again={again} />;
+  if (paused)
     return (
       <main className="page">
         <h1 className="top">
@@ -136,7 +137,6 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
         </p>
       </main>
     );
-  if (outcome) return <Result attempt={attempt} outcome={outcome} leave={leave} again={again} />;
   const questions = items.filter((i) => i.kind !== 'information');
   const open = questions.filter((i) => !(progress?.[i.id]?.done ?? answered(responses[i.id])));
   const needed = open.filter((i) => i.required);

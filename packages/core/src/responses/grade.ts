@@ -152,7 +152,7 @@ function attemptsOf(people: readonly ResponseRow[], which: GradeAsked['attempts'
  */
 export function gradeTable(rows: readonly (readonly string[])[], asked: GradeAsked): GradedTable {
   const byPerson = asked.columns ?? new Map<number, ColumnSaid>();
-  const table = understandResponses(rows, new Map([...byPerson].flatMap(([i, { use }]) => (use ? [[i, use] as const] : []))));
+  const table = understandResponses(rows, byPerson);
   const notes = [...table.notes];
   for (const heading of asked.skip ?? []) (table.columns[columnNamed(table.columns, heading)] as { use: string }).use = 'other';
   const said = new Map<number, number>();

@@ -83,7 +83,7 @@ function pivoted(columns: readonly ResponseColumn[], rows: readonly string[][]):
  * @param said uses that a person has said, by the place of the column in what comes out; they hold against what is found
  * @throws ReadError where there are no headings, or nobody answered anything
  */
-export function understandResponses(given: Rows, said: ReadonlyMap<number, ResponseUse> = new Map()): ResponseTable {
+export function understandResponses(given: Rows, said: ReadonlyMap<number, { use?: ResponseUse }> = new Map()): ResponseTable {
   const all = upright(trimmed(given));
   const head = headingRow(all);
   const headings = all[head] ?? [];
@@ -131,7 +131,7 @@ export function understandResponses(given: Rows, said: ReadonlyMap<number, Respo
     columns = long.columns;
     lines = long.rows.map((r, i) => ({ r, at: i + 1 }));
   }
-  columns = columns.map((c, i) => ({ ...c, use: said.get(i) ?? c.use }));
+  columns = columns.map((c, i) => ({ ...c, use: said.get(i)?.use ?? c.use }));
   const at = (use: ResponseUse): number[] => columns.flatMap((c, i) => (c.use === use ? [i] : []));
   const [names, firsts, lasts, mails, ids] = [at('name'), at('first name'), at('last name'), at('mail'), at('id')];
   const words = (r: readonly string[], places: readonly number[]): string =>

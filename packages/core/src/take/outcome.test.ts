@@ -145,7 +145,7 @@ test('right and wrong without keys, keys without right and wrong: neither tells 
 test('what must be answered and is not: of each kind an empty answer is none, a wrong one is one', () => {
   const must: Item[] = [...items.map((i): Item => ({ ...i, required: true })), { ...base, id: 'may', kind: 'true-false', answer: true }];
   const set: QuizSet = { title: 'T', items: must };
-  const open = (responses: Record<string, Response>): string[] => requiredOpen(set, responses).map((i) => i.id);
+  const open = (responses: Record<string, Response>): string[] => requiredOpen(set, marksOf(set, responses)).map((i) => i.id);
   expect(open({})).toEqual(items.filter((i) => i.kind !== 'information').map((i) => i.id));
   const without = open({ choice: { options: ['b'] }, several: { options: [] }, truth: { truth: true }, words: { text: '  ' }, essay: { text: '' } });
   expect(without).not.toContain('choice');

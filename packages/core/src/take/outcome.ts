@@ -1,6 +1,5 @@
 /** What a learner is told after handing in: points, and where the answers may be seen, how each was marked and what is right. */
 import { isGraded, isQuestion, maximumOf } from '../item/kinds.js';
-import { lookUp } from '../language/lookUp.js';
 import type { Item, QuizSet } from '../item/model.js';
 import { richToPlain, sanitiseRich } from '../item/richText.js';
 import { writtenRange } from '../language/decimal.js';
@@ -108,10 +107,6 @@ function keyText(item: Item, language: string | undefined): string {
   }
 }
 
-/** The items that must be answered and are not. @param responses by item id */
-export const requiredOpen = (set: QuizSet, responses: Readonly<Record<string, Response>>): Item[] =>
-  set.items.filter((i) => {
-    if (!i.required || !isQuestion(i)) return false;
-    const given = lookUp(responses, i.id);
-    return !given || mark(i, given, i.language ?? set.language).state === 'unanswered';
-  });
+/** The items that must be answered and are not. @param marks of the responses, by item */
+export const requiredOpen = (set: QuizSet, marks: Readonly<Record<string, Mark>>): Item[] =>
+  set.items.filter((i) => i.required && isQuestion(i) && marks[i.id]?.state === 'unanswered');

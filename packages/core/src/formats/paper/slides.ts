@@ -185,12 +185,7 @@ export function slidesOf(set: QuizSet, feedback = true): Slide[] {
     const answers = asked.answers.filter((a) => a.is !== 'lines' && a.is !== 'blank');
     const whole = sizeOf(asked.blocks, answers, below);
     const question = whole.fits ? whole : sizeOf(asked.blocks, answers, []);
-    const common = {
-      is: 'item' as const,
-      id: item.id,
-      place: `${asked.number} / ${all}`,
-      notes: notesOf(item, plainOfBlocks(key), saying, language),
-    };
+    const common = { is: 'item' as const, id: item.id, place: `${asked.number} / ${all}`, notes: notesOf(item, plainOfBlocks(key), saying, language) };
     const first = { ...common, blocks: asked.blocks, answers, size: question };
     // what does not fit below its question has a slide of its own
     const later = whole.fits || !below.length ? first : { ...common, blocks: [], answers: [], size: sizeOf([], [], below) };
