@@ -6,6 +6,7 @@ import { aim, operation, review, simpleOperation } from './item/operations.js';
 import { paperLook } from './formats/paper/look.js';
 import { wish } from './compose/request.js';
 import { sense } from './lexicon/lexicon.js';
+import { decision } from './mark/decisions.js';
 import { response } from './mark/mark.js';
 import { quizRules, rulesChange } from './take/rules.js';
 
@@ -22,6 +23,7 @@ const mark = z.object({
   points: z.number(),
   state: z.enum(['right', 'partly', 'wrong', 'unanswered', 'by-hand']),
   reason: z.string(),
+  comment: z.string().optional(),
 });
 
 const NAMED = {
@@ -34,6 +36,7 @@ const NAMED = {
   Operation: operation,
   Response: response,
   Mark: mark,
+  Decision: decision,
   Wish: wish,
   Sense: sense,
   PaperLook: paperLook,

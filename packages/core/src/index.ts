@@ -4,6 +4,7 @@ export * from './item/ids.js';
 export * from './item/shuffle.js';
 export * from './item/kinds.js';
 export * from './item/richText.js';
+export { type GradeStep, gradeOf, readGrades, writeGrades } from './item/grades.js';
 export * from './item/operations.js';
 export * from './item/drawn.js';
 export { tidyRich } from './item/sameness.js';
@@ -34,7 +35,7 @@ export { decodePage, decodeText, looksBinary, utf8 } from './formats/encoding.js
 export { type DocumentText, fileName, type Format, type Play, type Progress, type ReadBack, type ReadOptions, type Written } from './formats/format.js';
 export { giftText } from './formats/gift/write.js';
 export { fit, fitSet, matters, type Fit, type FitNote, type TooLong } from './fit/fit.js';
-export { destinations, type Destination } from './destinations/destinations.js';
+export { destinations, isPrinted, type Destination } from './destinations/destinations.js';
 export { profileOf } from './destinations/profileOf.js';
 export { serviceOf, services } from './services/index.js';
 export * from './services/service.js';
@@ -53,6 +54,7 @@ export {
   type TableLayout,
   tableLayouts,
   type TableSheet,
+  withSaidSince,
 } from './formats/table/mapping.js';
 export { type KeyForm, keyForms } from './formats/table/keyCells.js';
 export { type Difference, propose, type Proposal, proposeMapping, type Sureness } from './formats/table/propose.js';
@@ -79,6 +81,8 @@ export * from './formats/paper/slides.js';
 export {
   GRID_BOX,
   SHEET,
+  bubblesOf,
+  personCode,
   sheetOf,
   sheetPrint,
   type BubbleRow,
@@ -87,6 +91,7 @@ export {
   type AnswerSheet,
   type SheetField,
   type SheetPage,
+  type SheetPerson,
   type WriteBox,
 } from './formats/paper/sheet.js';
 export { type PaperLook, paperLook, usualLook } from './formats/paper/look.js';
@@ -105,11 +110,17 @@ export * from './take/practice.js';
 export * from './take/rules.js';
 export * from './mark/index.js';
 export * from './stats/scores.js';
+export { type Bar, histogram, type ItemRemark, type OptionFigures } from './stats/options.js';
+export { agreementOf } from './stats/agreement.js';
 export { type ItemTogether, together, type VersionScores } from './stats/together.js';
 export * from './bank/index.js';
 export * from './responses/index.js';
 export { MOST_MEMBERS, type ReadClassList, readClassList, type ReadMember } from './responses/classList.js';
 export * from './compose/index.js';
+export { type Analysis, analyse, type ItemAnalysis, settledPoints, toDiscuss } from './analysis/analysis.js';
+export { fitIrt, IRT_PEOPLE, type IrtFit, type IrtItem, type IrtModel } from './stats/irt.js';
+export { byParts, partedBy, type PartedBy, type PartFigures } from './analysis/parts.js';
+export * from './handover/index.js';
 export * from './rework/index.js';
 export { type BulkChange, bulkChange, copyItems, leaveOut, moveItems } from './edit/bulk.js';
 export { changePart, dissolvePart, makePart, moveRun, moveTo, numberItems, type Run, runsOfSet } from './edit/parts.js';

@@ -13,6 +13,9 @@ export interface Destination {
 
 const form = (format: string, name: string): { format: string; name: string } => ({ format, name });
 
+/** Whether a form is set by a server or the command line: no browser does it. */
+export const isPrinted = (form: string): boolean => form.startsWith('pdf-') || form === 'docx-sheet';
+
 /** The table of destinations, in the order of the screens. */
 export const destinations: readonly Destination[] = [
   { id: 'own', name: 'Own quiz', what: 'link and code', forms: [] },
@@ -68,6 +71,7 @@ export const destinations: readonly Destination[] = [
       form('pdf-questions', 'PDF, questions'),
       form('pdf-key', 'PDF, key'),
       form('pdf-sheet', 'PDF, answer sheet'),
+      form('docx-sheet', 'DOCX, answer sheet'),
       form('docx-guide', 'DOCX, marking guide for open questions'),
       form('pdf-guide', 'PDF, marking guide for open questions'),
       form('html', 'Web page to print, with the key'),

@@ -2,6 +2,8 @@
 import temml from 'temml';
 import { unescapeXml } from './markup.js';
 
+export { numberOfTex, onlyFormula } from './typedFormula.js';
+
 const FORMULA = /\\\(((?:(?!\\[()])[\s\S])*)\\\)|\\\[((?:(?!\\[[\]])[\s\S])*)\\\]/g;
 /** Longer formulas are shown as their text: none on paper is as long, and setting one takes time and depth. */
 const LONGEST = 5000;

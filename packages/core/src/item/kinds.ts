@@ -143,11 +143,20 @@ export const kinds: { readonly [K in Kind]: KindRow<K> } = {
 const gapHasKey = (g: ItemOf<'cloze'>['gaps'][number]): boolean =>
   g.kind === 'choice' ? g.options.some((o) => o.credit === 1) : g.answers.some((a) => a.credit === 1);
 
+/** What stands at a letter of a list; undefined where nothing does. */
+export const atLetter = <T>(list: readonly T[], letter: string | undefined): T | undefined => list.find((_, i) => letterOf(i) === letter);
+
 /** The right sides to choose from, each once: of the pairs, then those that belong to none. */
 export const rightsOf = (item: ItemOf<'matching'>): string[] => [...new Set([...item.pairs.map((p) => p.right), ...item.extraRights])];
 
 /** The ids of the gap markers `[[id]]` of a stem, in order. */
 export const gapMarks = (stem: string): string[] => Array.from(stem.matchAll(/\[\[([^\][]+)\]\]/g), (m) => m[1] ?? '');
+
+/** The gaps of a text in the order in which they stand in it. */
+export function gapsInOrder(item: ItemOf<'cloze'>): ItemOf<'cloze'>['gaps'] {
+  const order = gapMarks(item.stem);
+  return [...item.gaps].sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id));
+}
 
 // The table is typed row by row; looking a row up by an item's own kind is sound, which TypeScript cannot see.
 const row = (item: Item): KindRow<Kind> => kinds[item.kind] as unknown as KindRow<Kind>;

@@ -2,6 +2,7 @@
  * Editing as operations: every change of a set is one operation, and applying one gives its inverse. Undo, history,
  * saving, syncing and conflict handling all rest on this.
  */
+import { grades } from './grades.js';
 import { z } from 'zod';
 import { drawn, type Drawn } from './drawn.js';
 import { item as itemSchema, section, type Item, type QuizSet } from './model.js';
@@ -41,6 +42,8 @@ export const emptyDocument = (title: string): SetDocument => ({ set: { title, it
 export const aim = z.object({
   year: z.number().min(1).max(20).optional(),
   outcomes: z.record(z.string().min(1).max(300), z.number().int().min(1).max(10_000)).optional(),
+  /** The grades that its points are worth. */
+  grades: grades.optional(),
 });
 /** What a set is meant to be. */
 export type Aim = z.infer<typeof aim>;

@@ -1,13 +1,14 @@
 /** Whether a typed answer is an accepted one, by the item's matching rule. */
 import type { MatchRule } from './model.js';
+import { onlyFormula, sameFormula } from './typedFormula.js';
 import { parseNumber, writesDecimalComma } from '../language/numbers.js';
 
 /** Languages with a dotted and a dotless i, which plain lower-casing would confuse. */
 const DOTLESS = /^(?:tr|az)\b/;
 const lower = (s: string, language?: string): string => (language && DOTLESS.test(language) ? s.toLocaleLowerCase(language) : s.toLowerCase());
 
-/** A text as it is compared: one writing of quotes, dashes, widths and accents (Unicode NFKC), white space collapsed. */
-function normalise(text: string, rule: MatchRule, language?: string): string {
+/** A text as it is compared, by the rule: one writing of quotes, dashes, widths and accents (Unicode NFKC), white space collapsed. */
+export function normalise(text: string, rule: MatchRule, language?: string): string {
   let s = text
     .normalize('NFKC')
     .replace(/[\u00ad\u200b-\u200f\u2060\ufeff]/g, '')
@@ -73,9 +74,9 @@ export function answerParts(s: string, language?: string): string[] {
     .filter(Boolean);
 }
 
-/** How a typed answer came to count: letter by letter, by its value, as a list, or with letters that differ. */
+/** How a typed answer came to count: letter by letter, by its value, as a formula, as a list, or with letters that differ. */
 export interface TextMatch {
-  by: 'same' | 'value' | 'list' | 'spelling';
+  by: 'same' | 'value' | 'formula' | 'list' | 'spelling';
   /** How many letters differ. */
   letters: number;
 }
@@ -133,6 +134,10 @@ function matchList(given: readonly string[], accepted: readonly string[], rule: 
  * @param language BCP 47: decides decimal commas, "and", and the Turkish i
  */
 export function matchText(given: string, accepted: string, rule: MatchRule, language?: string): TextMatch | null {
+  const formula = onlyFormula(accepted);
+  // of a formula no letter may differ, and its commas part nothing
+  if (formula !== null)
+    return given.trim() && sameFormula(given, formula, rule.caseSensitive ? undefined : (s) => lower(s, language)) ? { by: 'formula', letters: 0 } : null;
   const parts = (s: string): string[] => answerParts(rule.caseSensitive ? s : lower(s, language), language);
   return matchPart(given, accepted, rule, language) ?? matchList(parts(given), parts(accepted), rule, language);
 }

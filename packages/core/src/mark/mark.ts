@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import type { ChoiceItem, Gap, Item, ItemOf, Kind, NumberAnswer, TextAnswer } from '../item/model.js';
 import { defaultMatch } from '../item/model.js';
-import { keyProblem, letterOf } from '../item/kinds.js';
+import { type KeyProblem, keyProblem, letterOf } from '../item/kinds.js';
 import { markChosen } from '../item/chosenOptions.js';
 import { parseNumber, writesDecimalComma } from '../language/numbers.js';
 import { matchText } from '../item/typedText.js';
@@ -48,6 +48,8 @@ export interface Mark {
   state: 'right' | 'partly' | 'wrong' | 'unanswered' | 'by-hand';
   /** In one sentence, for the person who tries the item. */
   reason: string;
+  /** What the person who marked it by hand says to the learner. */
+  comment?: string;
 }
 
 interface Judged {
@@ -78,6 +80,7 @@ const percent = (credit: number): string => `${Math.round(credit * 1000) / 10} %
 const HOW = {
   same: () => '',
   value: (given: string) => `“${given}” has the value of `,
+  formula: () => 'The formula is the same as ',
   list: () => 'The parts are those of ',
   spelling: (_: string, letters: number) => `${letters} ${letters === 1 ? 'letter differs' : 'letters differ'} from `,
 } as const;
@@ -204,7 +207,14 @@ export function mark(item: Item, given: Response | null | undefined, language?: 
     const answered = !!given && 'text' in given && given.text.trim() !== '';
     return { credit: 0, points: 0, state: answered ? 'by-hand' : 'unanswered', reason: 'Marked by a person.' };
   }
-  const none = keyProblem(item);
+  return markAnyhow(item, given, language, keyProblem(item));
+}
+
+/**
+ * The same, whatever is wrong with the key: where a person decided that more counts than an item may say.
+ * @param none what makes every answer wrong
+ */
+export function markAnyhow(item: Item, given: Response | null | undefined, language?: string, none: KeyProblem | null = null): Mark {
   const most = given && longerThan(item, given);
   const judged = !given
     ? unanswered
@@ -213,7 +223,16 @@ export function mark(item: Item, given: Response | null | undefined, language?: 
       : most
         ? { credit: 0, reason: `The answer is longer than ${most} signs.` }
         : (markers[item.kind] as Marker<Kind>)(item as never, given, item.language ?? language);
-  const credit = Math.min(1, Math.max(0, judged.credit));
-  const state = judged.answered === false ? 'unanswered' : credit >= 1 - 1e-9 ? 'right' : credit > 0 ? 'partly' : 'wrong';
-  return { credit, points: roundPoints(credit * item.points), state, reason: judged.reason };
+  const made = markOf(item, judged.credit, judged.reason);
+  return judged.answered === false ? { ...made, state: 'unanswered' } : made;
 }
+
+/** The mark of an answer that earns a share of its item's points, 0 to 1; less than nothing is nothing. */
+export function markOf(item: Item, share: number, reason: string): Mark {
+  const credit = Math.min(1, Math.max(0, share));
+  return { credit, points: roundPoints(credit * item.points), state: credit >= 1 - 1e-9 ? 'right' : credit > 0 ? 'partly' : 'wrong', reason };
+}
+
+/** The mark of one gap by itself, as if the item had no other. @param typed what was typed, or the id of the chosen option */
+export const gapMark = (item: ItemOf<'cloze'>, gap: Gap, typed: string, language?: string): Mark =>
+  mark({ ...item, stem: `[[${gap.id}]]`, gaps: [gap] }, { gaps: { [gap.id]: typed } }, language);

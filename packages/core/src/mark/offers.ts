@@ -3,7 +3,7 @@ import { middleOf, minus, plus, writtenNumber } from '../language/decimal.js';
 import type { Gap, Item, MatchRule, NumberAnswer, TextAnswer } from '../item/model.js';
 import { defaultMatch } from '../item/model.js';
 import type { SimpleOperation } from '../item/operations.js';
-import { mark, type Response, typedNumber } from './mark.js';
+import { gapMark, mark, type Response, typedNumber } from './mark.js';
 import { writesDecimalComma } from '../language/numbers.js';
 import { matchText } from '../item/typedText.js';
 
@@ -14,6 +14,8 @@ export interface Offer {
   /** What can be done about it: "Allow one letter to differ". */
   label: string;
   operation: SimpleOperation;
+  /** Takes in this one answer, and no others like it. */
+  alone?: true;
 }
 
 /** The ways to be less strict, one step each, the least first. */
@@ -42,6 +44,7 @@ const textOffers = (
       reason: '',
       label: `Accept “${given.trim()}” as well`,
       operation: put({ answers: [...answers.filter((a) => a.text.trim() !== given.trim()), { text: given.trim(), credit: 1 }] }),
+      alone: true,
     },
   ];
 };
@@ -81,12 +84,7 @@ export function offersFor(item: Item, given: Response | null | undefined, langua
   if (item.kind === 'cloze' && 'gaps' in given)
     return item.gaps.flatMap((gap): Offer[] => {
       const typed = given.gaps[gap.id] ?? '';
-      if (
-        !typed.trim() ||
-        gap.kind === 'choice' ||
-        mark({ ...item, stem: `[[${gap.id}]]`, gaps: [gap] }, { gaps: { [gap.id]: typed } }, language).state === 'right'
-      )
-        return [];
+      if (!typed.trim() || gap.kind === 'choice' || gapMark(item, gap, typed, language).state === 'right') return [];
       const put = (g: Gap): SimpleOperation => change({ gaps: item.gaps.map((x) => (x.id === gap.id ? g : x)) });
       const value = gap.kind === 'number' ? typedNumber(typed, undefined, comma) : null;
       const offers =

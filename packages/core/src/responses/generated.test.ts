@@ -1,6 +1,8 @@
 /** Tables of responses made at random, in the habits of forms and sheets, with scores that are known: what is marked otherwise is a fault. */
 import { numbersFrom } from '../item/shuffle.js';
+import { mark } from '../mark/mark.js';
 import { gradeTable } from './grade.js';
+import { keepTable } from './keep.js';
 
 /** A question: its heading, the key's cell, ways to say it right, ways to say it wrong. */
 interface Question {
@@ -79,11 +81,16 @@ test.each([1, 2, 3, 4])('200 tables at random, seed %i: every score is what it i
       [...head.headings, ...questions.map((q) => q.heading), ...behind.headings],
       ...people.map((p) => p.cells).toSpliced(at, 0, key),
     ];
-    const graded = gradeTable(rows, { points: questions.flatMap((q, k) => (points[k] === 2 ? [{ heading: q.heading, points: 2 }] : [])) });
+    const asked = { points: questions.flatMap((q, k) => (points[k] === 2 ? [{ heading: q.heading, points: 2 }] : [])) };
+    const graded = gradeTable(rows, asked);
+    // kept as items and responses, everybody has the same
+    const kept = keepTable(rows, asked);
+    const again = kept.people.map((p) => [p.name, kept.items.reduce((sum, i) => sum + mark(i, p.responses[i.id]).points, 0)]);
     const expected = people.map((p) => [p.name, p.right.reduce((sum, r, k) => sum + (r ? (points[k] ?? 1) : 0), 0)]);
     try {
       expect(graded.marked.map((m) => m.heading)).toEqual(questions.map((q) => q.heading));
       expect(graded.people.map((p) => [p.name, p.score])).toEqual(expected);
+      expect(again).toEqual(expected);
     } catch (e) {
       throw new Error(`${rows.map((r) => r.join(' | ')).join('\n')}\n${(e as Error).message}`);
     }

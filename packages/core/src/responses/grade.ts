@@ -3,7 +3,7 @@ import { ReadError } from '../item/readError.js';
 import { isQuestion, nameOf } from '../item/kinds.js';
 import type { Item, QuizSet } from '../item/model.js';
 import { plainOf } from '../item/richText.js';
-import { mark } from '../mark/mark.js';
+import { mark, type Response } from '../mark/mark.js';
 import { comparisonOf } from './answers.js';
 import { matchColumns } from './columns.js';
 import { pointsIn, type ResponseUse } from './headings.js';
@@ -78,7 +78,8 @@ function columnNamed(columns: readonly { heading: string }[], heading: string): 
   throw new ReadError(`there is no column “${heading}”`);
 }
 
-interface Marking {
+/** A column that is marked, and how. */
+export interface Marking {
   column: number;
   heading: string;
   points: number;
@@ -86,6 +87,8 @@ interface Marking {
   how: MarkedColumn['how'];
   /** Points that a row earns. */
   earn: (row: ResponseRow) => number;
+  /** The item of a set that it is about, and a row's response to it. */
+  asks?: { item: Item; response: (row: ResponseRow) => Response | null };
 }
 
 /** Marks by keys, one for each column: those in which it is empty are not marked. */
@@ -112,6 +115,11 @@ function bySet(table: ResponseTable, set: QuizSet, said: ReadonlyMap<number, num
     if (first === undefined || !isQuestion(item) || item.kind === 'essay') return [];
     const points = said.get(first) ?? item.points;
     const scale = item.points > 0 ? points / item.points : 0;
+    const response = (r: ResponseRow): Response | null =>
+      responseOf(
+        item as Item,
+        columns.map((c) => ({ heading: table.columns[c]?.heading ?? '', cell: r.cells[c] ?? '' })),
+      );
     return [
       {
         column: first,
@@ -120,12 +128,10 @@ function bySet(table: ResponseTable, set: QuizSet, said: ReadonlyMap<number, num
         key: plainOf(item.stem),
         how: 'item' as const,
         earn: (r: ResponseRow) => {
-          const given = responseOf(
-            item as Item,
-            columns.map((c) => ({ heading: table.columns[c]?.heading ?? '', cell: r.cells[c] ?? '' })),
-          );
+          const given = response(r);
           return given ? mark(item, given, item.language ?? set.language).points * scale : 0;
         },
+        asks: { item, response },
       },
     ];
   });
@@ -145,12 +151,25 @@ function attemptsOf(people: readonly ResponseRow[], which: GradeAsked['attempts'
   return people.filter((r) => chosen.has(r));
 }
 
+/** A table with how its columns are marked. */
+export interface Understood {
+  table: ResponseTable;
+  /** The row with the key. */
+  key: ResponseRow | undefined;
+  /** The rows of people that count. */
+  people: ResponseRow[];
+  /** The points of each row, one for each marking. */
+  marksOf: ReadonlyMap<ResponseRow, number[]>;
+  scoreOf: (row: ResponseRow) => number;
+  markings: Marking[];
+  notes: string[];
+}
+
 /**
- * Marks a table of responses.
- * @param rows all rows of the table, as shown, with its headings
+ * Finds out how a table is marked, as `gradeTable` does.
  * @throws ReadError where the table, the key row or a heading that was named is not there
  */
-export function gradeTable(rows: readonly (readonly string[])[], asked: GradeAsked): GradedTable {
+export function understandMarking(rows: readonly (readonly string[])[], asked: GradeAsked): Understood {
   const byPerson = asked.columns ?? new Map<number, ColumnSaid>();
   const table = understandResponses(rows, byPerson);
   const notes = [...table.notes];
@@ -181,7 +200,16 @@ export function gradeTable(rows: readonly (readonly string[])[], asked: GradeAsk
       if (c.use === 'question' && !markings.some((m) => m.heading === c.heading)) notes.push(`Column “${c.heading}” has no key and is not marked.`);
   const marksOf = new Map(answered.map((r) => [r, markings.map((m) => round(m.earn(r)))]));
   const scoreOf = (r: ResponseRow): number => round((marksOf.get(r) ?? []).reduce((a, b) => a + b, 0));
-  const people = attemptsOf(answered, asked.attempts, scoreOf);
+  return { table, key, people: attemptsOf(answered, asked.attempts, scoreOf), marksOf, scoreOf, markings, notes };
+}
+
+/**
+ * Marks a table of responses.
+ * @param rows all rows of the table, as shown, with its headings
+ * @throws ReadError where the table, the key row or a heading that was named is not there
+ */
+export function gradeTable(rows: readonly (readonly string[])[], asked: GradeAsked): GradedTable {
+  const { table, key, people, marksOf, scoreOf, markings, notes } = understandMarking(rows, asked);
   const max = round(markings.reduce((n, m) => n + m.points, 0));
   const marked = markings.map((m, k) => ({
     column: m.column,

@@ -3,7 +3,7 @@ import { coreFormats } from '../formats/index.js';
 import { courseLmsProfile } from '../formats/qti/profile.js';
 import { itemIdentifier } from '../formats/qti/v2/build.js';
 import { writeQtiPackage } from '../formats/qti/v2/package.js';
-import { gapMarks, letterOf, rightsOf } from '../item/kinds.js';
+import { atLetter, gapMarks, letterOf, rightsOf } from '../item/kinds.js';
 import type { Item } from '../item/model.js';
 import { counted } from '../language/counted.js';
 import type { Response } from '../mark/mark.js';
@@ -53,7 +53,7 @@ function responseTo(item: Item, given: Record<string, string[]>): Response | nul
       const gaps = gapMarks(item.stem).map((m, n): [string, string] => {
         const value = given[`RESPONSE_${n + 1}`]?.[0] ?? '';
         const gap = item.gaps.find((g) => g.id === m);
-        return [m, gap?.kind === 'choice' ? (gap.options.find((_, i) => letterOf(i) === value)?.id ?? '') : value];
+        return [m, gap?.kind === 'choice' ? (atLetter(gap.options, value)?.id ?? '') : value];
       });
       return { gaps: Object.fromEntries(gaps) };
     }

@@ -2,6 +2,7 @@
 import { type Chance, shuffled } from '../item/shuffle.js';
 import type { Gap, Item, ItemOf, Option, QuizSet } from '../item/model.js';
 import type { Response } from '../mark/mark.js';
+import { asksFormula } from '../item/typedFormula.js';
 import { gapMarks, rightsOf } from '../item/kinds.js';
 import { truthWords } from '../language/truthWords.js';
 
@@ -17,7 +18,9 @@ export interface LearnerItem {
   /** The words for true and false in the set's language. */
   truth?: { true: string; false: string };
   options?: { id: string; content: string }[];
-  gaps?: { id: string; kind: 'text' | 'number' | 'choice'; options?: { id: string; content: string }[] }[];
+  /** The answer is a formula. */
+  formula?: boolean;
+  gaps?: { id: string; kind: 'text' | 'number' | 'choice'; formula?: boolean; options?: { id: string; content: string }[] }[];
   wordBank?: string[];
   lefts?: string[];
   rights?: string[];
@@ -98,6 +101,8 @@ export function learnerView(item: Item, set: QuizSet, chance: Chance): LearnerIt
     }
     case 'true-false':
       return { ...view, truth: truthWords(item.language ?? set.language) };
+    case 'short-answer':
+      return { ...view, ...(asksFormula(item) && { formula: true }) };
     case 'numeric':
       return { ...view, ...(item.unit && { unit: item.unit }) };
     case 'cloze':
@@ -106,7 +111,7 @@ export function learnerView(item: Item, set: QuizSet, chance: Chance): LearnerIt
         gaps: gapMarks(item.stem).flatMap((id) => {
           const g = item.gaps.find((x) => x.id === id);
           if (!g) return [];
-          return [{ id, kind: g.kind, ...(g.kind === 'choice' && { options: named(gapOptions(g)) }) }];
+          return [{ id, kind: g.kind, ...(asksFormula(g) && { formula: true }), ...(g.kind === 'choice' && { options: named(gapOptions(g)) }) }];
         }),
         ...(item.wordBank && { wordBank: item.wordBank.slice().sort(byWords) }),
       };

@@ -1,6 +1,7 @@
 /** What a learner is told after handing in: points, and where the answers may be seen, how each was marked and what is right. */
 import { isGraded, isQuestion, maximumOf } from '../item/kinds.js';
 import type { Item, QuizSet } from '../item/model.js';
+import { richFromPlain } from '../item/markup.js';
 import { richToPlain, sanitiseRich } from '../item/richText.js';
 import { writtenRange } from '../language/decimal.js';
 import { truthWords } from '../language/truthWords.js';
@@ -33,9 +34,10 @@ export const pointsOf = (marks: Readonly<Record<string, Mark>>): number => round
 
 /** What is told of marked responses: the parts that may be seen. */
 export function outcomeOf(set: QuizSet, responses: Readonly<Record<string, Response>>, marks: Readonly<Record<string, Mark>>, seen: Seen): Outcome {
-  const byHand = set.items.filter((i) => i.kind === 'essay').reduce((sum, i) => sum + i.points, 0);
+  const waits = (i: Item): boolean => marks[i.id]?.state === 'by-hand';
+  const byHand = set.items.filter(waits).reduce((sum, i) => sum + i.points, 0);
   return {
-    ...(seen.score && { points: pointsOf(marks), maximum: maximumOf(set.items.filter(isGraded)), ...(byHand && { byHand }) }),
+    ...(seen.score && { points: pointsOf(marks), maximum: maximumOf(set.items.filter((i) => !waits(i))), ...(byHand && { byHand }) }),
     ...((seen.marks || seen.keys || seen.feedback) && {
       items: set.items.map((i) => outcomeOfItem(i, marks[i.id], responses[i.id], set.language, seen)),
     }),
@@ -50,7 +52,7 @@ export function outcomeOfItem(item: Item, m: Mark | undefined, given: Response |
   return {
     id: item.id,
     ...(seen.marks && { state, points: m?.points ?? 0 }),
-    ...(seen.feedback && { feedback: feedbackOf(item, state, given, seen.marks) }),
+    ...(seen.feedback && { feedback: [...feedbackOf(item, state, given, seen.marks), ...(m?.comment ? [richFromPlain(m.comment)] : [])] }),
     ...(answer && { answer }),
   };
 }
@@ -68,8 +70,8 @@ function feedbackOf(item: Item, state: Mark['state'], given: Response | undefine
   return [...judging, general].filter((f): f is string => Boolean(f)).map(sanitiseRich);
 }
 
-/** The key in words, for a learner who may see it. */
-function keyText(item: Item, language: string | undefined): string {
+/** The key in words, as learners are told it; empty where there is none. */
+export function keyText(item: Item, language: string | undefined): string {
   switch (item.kind) {
     case 'multiple-choice':
     case 'multiple-response':

@@ -9,6 +9,7 @@ import {
   countingOf,
   dueOf,
   itemsInOrder,
+  itemTimeOf,
   phaseOf,
   quizRules,
   rulesProblem,
@@ -19,6 +20,8 @@ import {
   SHOWN,
   takenSet,
   usualRules,
+  wholeChange,
+  withinItemTimes,
 } from './rules.js';
 
 const at = (time: string): number => Date.parse(`2026-11-30T${time}:00Z`);
@@ -94,6 +97,9 @@ describe('rules', () => {
     const some = changedRules(usualRules('answers'), { minutes: 20, pages: 'all' });
     expect(some).toEqual({ ...usualRules('answers'), minutes: 20, pages: 'all' });
     expect(changedRules(some, { minutes: null, back: undefined })).toEqual({ ...usualRules('answers'), pages: 'all' });
+    const all = quizRules.parse({ minutes: 9, itemSeconds: 20, holdsRequired: true, back: false, practice: { tries: 1, hints: false } });
+    expect(changedRules(all, wholeChange(some))).toEqual(some);
+    expect(changedRules(some, wholeChange(all))).toEqual(all);
     expect(() => changedRules(some, { minutes: -1 })).toThrow();
     expect(() => changedRules(some, { colour: 'red' } as never)).toThrow();
     expect(quizRules.parse(JSON.parse(JSON.stringify(some)))).toEqual(some);
@@ -178,4 +184,35 @@ test('of several attempts of a person the best, the last or the mean counts', ()
     ['ada', 4, 3],
     ['béla', 2, 2],
   ]);
+});
+
+describe('a time for each item', () => {
+  const items = [
+    { id: 'a', kind: 'true-false', stem: 's', points: 1, answer: true },
+    { id: 'b', kind: 'true-false', stem: 's', points: 1, answer: true, timeLimit: 90 },
+    { id: 'read', kind: 'information', stem: 's', points: 0 },
+    { id: 'c', kind: 'true-false', stem: 's', points: 1, answer: true },
+  ] as const satisfies Item[];
+  const timed = { itemSeconds: 20 };
+  test('its own where it has one, more for who has extra time, none for what is only read', () => {
+    expect(items.map((i) => itemTimeOf(i, timed))).toEqual([20_000, 90_000, undefined, 20_000]);
+    expect(items.map((i) => itemTimeOf(i, timed, { percent: 50 }))).toEqual([30_000, 135_000, undefined, 30_000]);
+    expect(items.map((i) => itemTimeOf(i, {}))).toEqual([undefined, undefined, undefined, undefined]);
+  });
+  test('who went on from item to item within the times of all was in time, with the grace once', () => {
+    const [a, b] = items;
+    expect(withinItemTimes([a], 1000, 51_000, timed)).toBe(true);
+    expect(withinItemTimes([a], 1000, 51_001, timed)).toBe(false);
+    expect(withinItemTimes([a, b], 1000, 141_000, timed)).toBe(true);
+    expect(withinItemTimes([a, b], 1000, 141_001, timed)).toBe(false);
+    expect(withinItemTimes(items, 1000, 1e9, timed)).toBe(true);
+    expect(withinItemTimes([a], 1000, 61_000, timed, { percent: 50 })).toBe(true);
+  });
+  test('it needs items one by one, no way back, and no practice', () => {
+    const rules = { ...usualRules(), itemSeconds: 20, back: false };
+    expect(rulesProblem(rules)).toBeNull();
+    expect(rulesProblem({ ...rules, back: true })).toMatch(/one by one/);
+    expect(rulesProblem({ ...rules, pages: 'all' })).not.toBeNull();
+    expect(rulesProblem({ ...rules, practice: { tries: 2, hints: true } })).toMatch(/practice/);
+  });
 });

@@ -30,6 +30,8 @@ export const quizRules = z.strictObject({
   closesAt: time.optional(),
   /** Minutes that a person has from beginning to handing in. */
   minutes: z.number().min(0.5).max(LONGEST_MINUTES).optional(),
+  /** Seconds for each item that has no time of its own; where it is said, time is up for items one by one, and nobody goes back. */
+  itemSeconds: z.number().min(5).max(3600).optional(),
   pages: z.enum(['one-by-one', 'all']).default('one-by-one'),
   /** Whether a learner may go back to what they have passed. */
   back: z.boolean().default(true),
@@ -54,6 +56,9 @@ export const rulesChange = z.strictObject(
 );
 /** Some of the rules, to change them; null takes one away, and what has a usual value gets it again. */
 export type RulesChange = { [K in keyof QuizRules]?: QuizRules[K] | null | undefined };
+
+/** The change that makes rules what these are, whatever they were: what these do not hold is taken away. */
+export const wholeChange = (rules: QuizRules): RulesChange => ({ ...Object.fromEntries(Object.keys(quizRules.shape).map((name) => [name, null])), ...rules });
 
 /** What is shown afterwards, as it is chosen most often. */
 export const shownAfter = ['nothing', 'score', 'answers'] as const;
@@ -88,6 +93,10 @@ export function rulesProblem(rules: QuizRules): string | null {
   if (rules.pages === 'all' && !rules.back) return 'On one page everybody can go back. Show the items one by one, or allow going back.';
   if (rules.holdsRequired && !rules.back)
     return 'Who may not go back could never answer a required item that was passed. Allow going back, or let people hand in without it.';
+  if (rules.itemSeconds !== undefined && (rules.pages === 'all' || rules.back))
+    return 'A time for each item needs items one by one without going back. Choose both, or give the time for the whole.';
+  if (rules.itemSeconds !== undefined && rules.practice)
+    return 'In practice nobody is hurried from item to item. Leave out the time for each item, or practice.';
   return null;
 }
 
@@ -114,7 +123,12 @@ export interface MoreTime {
   percent?: number;
   /** Minutes, given by hand. */
   minutes?: number;
+  /** Until when this person may take it, where that is later than for the others (ISO 8601). */
+  until?: string;
 }
+/** The rules as they are for somebody who may take it longer than the others. @param until ISO 8601 */
+export const rulesUntil = <R extends Pick<QuizRules, 'closesAt'>>(rules: R, until: string | undefined): R =>
+  rules.closesAt && until && Date.parse(until) > Date.parse(rules.closesAt) ? { ...rules, closesAt: until } : rules;
 /**
  * When an attempt ends by the clock, in milliseconds; undefined where nothing ends it. Extra time also runs past the closing: somebody
  * who may take 90 minutes for 60 is not sent away after 60 because the quiz closes then.
@@ -125,9 +139,27 @@ export function dueOf(rules: Pick<QuizRules, 'minutes' | 'closesAt'>, begun: num
   const limit = rules.minutes;
   const extra = ((limit ?? 0) * (more.percent ?? 0)) / 100 + (more.minutes ?? 0);
   const byLimit = limit === undefined ? undefined : begun + (limit + extra) * minute;
-  const byClosing = rules.closesAt ? Date.parse(rules.closesAt) + extra * minute : undefined;
+  const { closesAt } = rulesUntil(rules, more.until);
+  const byClosing = closesAt ? Date.parse(closesAt) + extra * minute : undefined;
   if (byLimit === undefined || byClosing === undefined) return byLimit ?? byClosing;
   return Math.min(byLimit, byClosing);
+}
+
+/** Milliseconds that a learner has for an item; undefined where it has no end: without such a rule, and what is only to be read. */
+export function itemTimeOf(item: Pick<Item, 'kind' | 'timeLimit'>, rules: Pick<QuizRules, 'itemSeconds'>, more: MoreTime = {}): number | undefined {
+  if (rules.itemSeconds === undefined || item.kind === 'information') return undefined;
+  return (item.timeLimit ?? rules.itemSeconds) * 10 * (100 + (more.percent ?? 0));
+}
+/**
+ * Whether a learner may have answered items in their time: they went on from one to another within the times of all of them. A line that
+ * was lost between costs nobody anything, for the page goes on by itself.
+ * @param items from the one where they were seen last to the one where they are now, in their order
+ * @param since when they were first seen at the first of these, in milliseconds
+ */
+export function withinItemTimes(items: readonly Item[], since: number, now: number, rules: Pick<QuizRules, 'itemSeconds'>, more: MoreTime = {}): boolean {
+  let end = since + GRACE_SECONDS * 1000;
+  for (const item of items) end += itemTimeOf(item, rules, more) ?? Infinity;
+  return now <= end;
 }
 
 /** Which parts a learner sees. */

@@ -1,6 +1,7 @@
 import { runs } from '../../item/runs.js';
 import fc from 'fast-check';
 import { anySet } from '../../item/arbitrary.js';
+import type { Item, QuizSet } from '../../item/model.js';
 import { look, takeBack, writeNotation } from './notation.js';
 import { readDraft } from '../../draft/read.js';
 
@@ -30,4 +31,16 @@ test('the fields of a part stay its own where their words ask for a task', () =>
   const item = '4. pan # stove\npan a lid Select all that apply -> fire and smoke\nstove x < y -> a pot Points: 3\nKind: matching\n';
   const { set } = readDraft(`${essay(1)}${essay(2)}${essay(3)}${part}${item}`);
   expect(set.sections).toEqual([{ id: 's1', title: 'Words of the kitchen', instructions: 'Match the words', passage: 'pan a:b lid = Match the words' }]);
+});
+
+test('a letter by itself at the end is no tick, however many lines end so', () => {
+  const item = (id: string, more: object): Item => ({ id, stem: 'éa éñ', points: 1, ...more }) as Item;
+  const set: QuizSet = {
+    title: 'T',
+    items: [
+      item('1', { kind: 'ordering', outcomes: ['６．５ ＝ x'], sequence: ['$CATEGORY: x', 'Añ'] }),
+      item('2', { kind: 'numeric', outcomes: ['$CATEGORY: x'], answers: [{ min: 0, max: 0, credit: 1 }] }),
+    ],
+  };
+  expect(readDraft(writeNotation(set)).set.items.map(look)).toEqual(set.items.map(look));
 });

@@ -294,7 +294,10 @@ function lightly(nodes: readonly Node[], care: Care): string | null {
 function escaped(text: string, care: Care): string {
   const words = text.replace(/\s+/g, ' ').trim();
   if (care === 2)
-    return words.replace(/\\\(.*?\\\)|\\\[.*?\\\]|[!-/:-@[-`{-~0-9]/g, (c) => (c.length > 1 ? c : /[()[\]]/.test(c) ? `&#${c.charCodeAt(0)};` : `\\${c}`));
+    // a letter by itself at the end may be a tick, where other lines end so as well
+    return words.replace(/\\\(.*?\\\)|\\\[.*?\\\]|[!-/:-@[-`{-~0-9]|(?<=\s)[xX]$/g, (c) =>
+      c.length > 1 ? c : /[()[\]xX]/.test(c) ? `&#${c.charCodeAt(0)};` : `\\${c}`,
+    );
   const own = lineText(words);
   const plain = own.text === words && !own.runs.some((r) => r.look) && !/[{}|]/.test(words);
   return plain ? words : words.replace(/\\\(.*?\\\)|\\\[.*?\\\]|[\\`*_<&${}|]/g, (c) => (c.length > 1 ? c : `\\${c}`));

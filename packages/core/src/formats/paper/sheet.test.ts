@@ -3,9 +3,8 @@ import fc from 'fast-check';
 import { anyRichSet } from '../../item/arbitrary.js';
 import { runs } from '../../item/runs.js';
 import type { Item, QuizSet } from '../../item/model.js';
-import { type Bubble, SHEET, sheetOf, sheetPrint, type SheetField } from './sheet.js';
+import { type Bubble, bubblesOf, SHEET, sheetOf, sheetPrint } from './sheet.js';
 
-const bubblesOf = (f: SheetField): Bubble[] => (f.is === 'bubbles' ? f.bubbles : f.is === 'grid' ? f.columns.flat() : []);
 const choice = (id: string, options: number, more: object = {}): Item =>
   ({
     id,
@@ -75,7 +74,7 @@ test('each kind has what it is answered with', () => {
 
 test('what the code says: the print of the items, the page, and whose it is; other items or another order have another print', () => {
   const many = set(...Array.from({ length: 200 }, (_, i) => choice(`q${i}`, 4)));
-  const { pages } = sheetOf(many, 'Q37R9QK7');
+  const { pages } = sheetOf(many, { code: 'Q37R9QK7', name: 'Ada Brandt' });
   expect(pages.length).toBeGreaterThan(1);
   expect(pages.map((p) => p.code)).toEqual(pages.map((_, i) => `ZAKUSKA/${sheetPrint(many)}/${i + 1}/${pages.length}/Q37R9QK7`));
   // alphanumeric mode of QR codes (ISO/IEC 18004, table 5): digits, capital letters, space and $%*+-./:

@@ -2,7 +2,7 @@
  * The answer sheet: where on a page everything stands that a later picture of it is read by, in millimetres from the upper left corner
  * of an A4 page. What is printed and what is read come from the same numbers. In words: docs/answer-sheet.md.
  */
-import { isQuestion, letterOf } from '../../item/kinds.js';
+import { gapsInOrder, isQuestion, letterOf } from '../../item/kinds.js';
 import type { Item, QuizSet } from '../../item/model.js';
 import { stableId } from '../../item/ids.js';
 import { truthWords } from '../../language/truthWords.js';
@@ -53,15 +53,30 @@ export interface WriteBox {
 }
 /** What an item, or a part of it, is answered in. */
 export type SheetField = BubbleRow | NumberGrid | WriteBox;
+/** All circles of a field; a box has none. */
+export const bubblesOf = (f: SheetField): Bubble[] => (f.is === 'bubbles' ? f.bubbles : f.is === 'grid' ? f.columns.flat() : []);
 /** One page of an answer sheet. */
 export interface SheetPage {
   /** What its QR code says. */
   code: string;
   fields: SheetField[];
 }
+/** Whose an answer sheet is. */
+export interface SheetPerson {
+  /** By which a read sheet knows them: capital letters and digits. */
+  code: string;
+  name: string;
+  /** Their class, as it stands on the sheet. */
+  group?: string | undefined;
+}
+/** The code of somebody of a class on their sheets, from their id. 12 hexadecimal digits. */
+export const personCode = (id: string): string => id.replaceAll('-', '').slice(-12).toUpperCase();
+
 /** All pages of an answer sheet. */
 export interface AnswerSheet {
   title: string;
+  /** Whose it is; absent where anybody takes it. */
+  person?: SheetPerson;
   language: string;
   words: PaperWords;
   pages: SheetPage[];
@@ -135,13 +150,15 @@ function fieldsOf(item: Item, label: string, language: string): Unplaced[] {
     case 'short-answer':
       return [{ is: 'box', ...base }];
     case 'cloze':
-      return item.gaps.map((g, i): Unplaced => {
+      // numbered as they stand on paper
+      return gapsInOrder(item).map((g, i): Unplaced => {
         const name = item.gaps.length > 1 ? `${label} (${i + 1})` : label;
         if (g.kind === 'choice') return partRow(g.id, name, letters(g.options.length));
         return { is: g.kind === 'number' ? 'grid' : 'box', item: item.id, part: g.id, label: name };
       });
     case 'matching':
-      return item.pairs.map((_, i) => partRow(String(i), `${label} (${i + 1})`, letters(rightsOnPaper(item).length)));
+      // right sides that nothing on the left goes with have no row, as on paper
+      return item.pairs.flatMap((p, i) => (p.left ? [i] : [])).map((i, n) => partRow(String(i), `${label} (${n + 1})`, letters(rightsOnPaper(item).length)));
     case 'ordering':
       return item.sequence.map((_, i) =>
         partRow(
@@ -181,18 +198,35 @@ function placed(u: Unplaced, x: number, y: number, width: number): SheetField {
   };
 }
 
-/** The print of what is asked: the same for the same items in the same order with the same options. 12 hexadecimal digits. */
+/** What a place on a sheet stands for by where it is: options, gaps, pairs, steps. */
+function placesOf(item: Item): unknown {
+  switch (item.kind) {
+    case 'multiple-choice':
+    case 'multiple-response':
+      return item.options.map((o) => o.id);
+    case 'cloze':
+      return gapsInOrder(item).map((g) => [g.id, g.kind === 'choice' ? g.options.map((o) => o.id) : g.kind]);
+    case 'matching':
+      return [item.pairs.map((p) => p.left), rightsOnPaper(item)];
+    case 'ordering':
+      return item.sequence;
+    default:
+      return 0;
+  }
+}
+
+/** The print of what is asked: the same for the same items in the same order, with all that can be chosen in its order. 12 hexadecimal digits. */
 export const sheetPrint = (set: QuizSet): string =>
-  stableId(JSON.stringify(set.items.map((i) => [i.id, i.kind, 'options' in i ? i.options.map((o) => o.id) : 0])))
+  stableId(JSON.stringify(set.items.filter(isQuestion).map((i) => [i.id, i.kind, placesOf(i)])))
     .replaceAll('-', '')
     .slice(0, 12)
     .toUpperCase();
 
 /**
  * The answer sheet of a set.
- * @param person whose it is, as their code says; '' for anybody
+ * @param person whose it is; anybody's where it is not said
  */
-export function sheetOf(set: QuizSet, person = ''): AnswerSheet {
+export function sheetOf(set: QuizSet, person?: SheetPerson): AnswerSheet {
   const language = languageOf(set);
   const left: AnswerSheet['left'] = [];
   const unplaced: Unplaced[] = [];
@@ -227,10 +261,11 @@ export function sheetOf(set: QuizSet, person = ''): AnswerSheet {
   const print = sheetPrint(set);
   return {
     title: set.title,
+    ...(person && { person }),
     language,
     words: paperWords(language),
     left,
     // letters and digits that a QR code holds in its dense form
-    pages: pages.map((fields, i) => ({ fields, code: `ZAKUSKA/${print}/${i + 1}/${pages.length}${person ? `/${person}` : ''}` })),
+    pages: pages.map((fields, i) => ({ fields, code: `ZAKUSKA/${print}/${i + 1}/${pages.length}${person ? `/${person.code}` : ''}` })),
   };
 }

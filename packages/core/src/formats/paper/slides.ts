@@ -2,6 +2,7 @@
 import { fitSet } from '../../fit/fit.js';
 import { isQuestion, keyProblem, letterOf } from '../../item/kinds.js';
 import type { Asset, Item, QuizSet } from '../../item/model.js';
+import { picturesApart } from '../pictures.js';
 import { blocksOf, plainOfBlocks } from './blocks.js';
 import { keyInWords } from './key.js';
 import { numbersOnPaper, paperItem } from './paper.js';
@@ -204,9 +205,9 @@ export interface Deck {
   assets: Readonly<Record<string, Asset>>;
   language: string;
 }
-/** A set as slides to be shown. @param given its pictures stand apart, as assets */
+/** A set as slides to be shown. */
 export function deckOf(given: QuizSet): Deck {
-  const { set } = fitSet(given, printedProfile);
+  const { set } = fitSet(picturesApart(given), printedProfile);
   // no paper and no file of slides holds a time; a screen does
   const seconds = Object.fromEntries(given.items.flatMap((i) => (i.timeLimit === undefined ? [] : [[i.id, i.timeLimit]])));
   return { slides: slidesOf(set), seconds, assets: set.assets ?? {}, language: languageOf(set) };

@@ -5,6 +5,7 @@ import { coreFormats } from '../index.js';
 import { rowsOf } from './csv.js';
 import { useOf } from './headings.js';
 import { readMapped } from './mapped.js';
+import { blankMapping, type Mapping, withSaidSince } from './mapping.js';
 import { proposeMapping } from './propose.js';
 
 function told(i: Item): string {
@@ -373,4 +374,12 @@ test('keys that two explanations say otherwise stay empty and are told; those th
   expect(set.items.map(told)).toEqual(['How many layers? | 2 / 3 / 4 / 1', 'How many eggs? | 4 / 2* / 1 / 3', 'How many minutes? | 3 / 4 / 2 / 1']);
   expect(diagnostics.map((d) => [d.code, d.item])).toEqual([0, 2].map((i) => ['key-unsure', set.items[i]?.id]));
   expect(diagnostics[0]?.message).toContain('the key is “4” or, with the columns taken otherwise, “3”');
+});
+
+test('what was said while a mapping was found holds against it; all else is as it was found', () => {
+  const before = blankMapping(3);
+  const now: Mapping = { ...before, columns: ['ignore', 'question', 'ignore'], keyForm: 'numbers' };
+  const proposed: Mapping = { ...blankMapping(3), header: 0, columns: ['question', 'option', 'key'], separator: ';' };
+  expect(withSaidSince(before, now, proposed)).toEqual({ ...proposed, columns: ['question', 'question', 'key'], keyForm: 'numbers' });
+  expect(withSaidSince(before, before, proposed)).toEqual(proposed);
 });

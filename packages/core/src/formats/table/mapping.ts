@@ -69,6 +69,12 @@ export const blankMapping = (columns: number): Mapping => ({
   hidden: false,
 });
 
+/** A mapping that was asked for, with what a person has said since it was: that holds. @param before as it was when it was asked for, @param now as it is */
+export function withSaidSince(before: Mapping, now: Mapping, proposed: Mapping): Mapping {
+  const said = Object.fromEntries(Object.entries(now).filter(([field, value]) => field !== 'columns' && value !== before[field as keyof Mapping]));
+  return { ...proposed, ...said, columns: proposed.columns.map((use, i) => (now.columns[i] !== before.columns[i] ? (now.columns[i] ?? use) : use)) };
+}
+
 /** The cells of a row without blanks around them. */
 export const cellsOf = (row: Row | undefined): string[] => (row ?? []).map((c) => c.trim());
 

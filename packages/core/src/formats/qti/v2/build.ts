@@ -200,7 +200,7 @@ function numeric(item: ItemOf<'numeric'>): Parts {
 }
 
 /** The identifier that a gap's response goes by. */
-const gapId = (index: number): string => `RESPONSE_${index + 1}`;
+export const gapId = (index: number): string => `RESPONSE_${index + 1}`;
 
 function cloze(item: ItemOf<'cloze'>): Parts {
   const total = item.gaps.reduce((sum, g) => sum + g.points, 0) || 1;

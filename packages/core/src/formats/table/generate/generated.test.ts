@@ -43,7 +43,7 @@ test('pairs of habits that go together are read right in at least 99 of 100 item
   // the first tables hold most pairs: each takes as many new ones as it can
   const tables = part(pairwise(1)).map((h, i) => put(h, i));
   const sum = sumOf(tables);
-  expect(tables.length).toBeGreaterThan(50);
+  expect(tables.length).toBeGreaterThan(30);
   // choices are not put through the schema, which would change nothing of them
   expect(sum.odd).toEqual([]);
   expect({ silent: sum.silent, share: sum.exact / sum.items >= 0.99 ? 'enough' : sum.wrong }).toEqual({ silent: 0, share: 'enough' });

@@ -1,0 +1,34 @@
+/** Results as they are handed over: who answered what, and what it earned. */
+import type { GradeStep } from '../item/grades.js';
+import type { QuizSet } from '../item/model.js';
+import type { Mark, Response } from '../mark/mark.js';
+
+/** One attempt that was handed in. */
+export interface Sitting {
+  id: string;
+  name: string;
+  mail?: string | undefined;
+  /** What the school calls the person. */
+  number?: string | undefined;
+  /** ISO 8601. */
+  startedAt: string;
+  submittedAt: string;
+  points: number;
+  /** By item; none of an item that was left out. */
+  marks: Readonly<Record<string, Mark>>;
+  responses: Readonly<Record<string, Response>>;
+}
+
+/** What is handed over: the set with the keys that count, and everybody who counts. */
+export interface Results {
+  set: QuizSet;
+  sittings: readonly Sitting[];
+  /** The grades that points are worth, where the set has some. */
+  grades?: readonly GradeStep[] | undefined;
+}
+
+/** The same without names: people by numbers, in an order that tells nothing, without mails and numbers of the school. */
+export function pseudonymous({ set, sittings, grades }: Results): Results {
+  const order = [...sittings].sort((a, b) => a.id.localeCompare(b.id));
+  return { set, grades, sittings: order.map(({ mail: _m, number: _n, ...s }, n) => ({ ...s, name: `Person ${n + 1}` })) };
+}

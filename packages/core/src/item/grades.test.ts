@@ -1,0 +1,50 @@
+import fc from 'fast-check';
+import { gradeOf, readGrades, writeGrades } from './grades.js';
+
+const steps = (text: string) => {
+  const r = readGrades(text);
+  if ('problem' in r) throw new Error(r.problem);
+  return r.steps;
+};
+
+test('steps are read as people write them, the best first', () => {
+  const expected = [
+    { name: 'very good', from: 0.925 },
+    { name: 'B+', from: 0.8 },
+    { name: 'failed', from: 0 },
+  ];
+  for (const text of ['failed 0\nB+ 80\nvery good 92.5', 'very good: 92,5 %; B+ = 80 %; failed from 0', '  B+   80%\n\nvery good 92.5 %\nfailed 0'])
+    expect(steps(text)).toEqual(expected);
+  // grades that are numbers
+  expect(steps('1 92\n2 81').map((s) => s.name)).toEqual(['1', '2']);
+});
+
+test('a share gets the highest step that it reaches; a hair of a sum does not lower it', () => {
+  const letters = steps('A 90\nB 80\nF 0');
+  expect([1, 0.9, 0.1 + 0.7, 0.799, 0, 0.9 - 1e-12].map((s) => gradeOf(s, letters))).toEqual(['A', 'A', 'B', 'F', 'F', 'A']);
+  expect(gradeOf(0.3, steps('passed 50'))).toBe('');
+  expect(gradeOf(0.3, [])).toBe('');
+});
+
+test.each([
+  ['A', /no grade with a per cent/],
+  ['A 101', /more than 100/],
+  ['A 90\nA 80', /twice/],
+  ['A 90\nB 90', /Two grades begin at 90/],
+  [`${'x'.repeat(40)} 90`, /too long/],
+])('%j is told', (text, said) => {
+  const r = readGrades(text);
+  expect('problem' in r && r.problem).toMatch(said);
+});
+
+test('written and read again they are the same; more points never give a lower step', () => {
+  const some = fc.uniqueArray(fc.tuple(fc.stringMatching(/^[A-Z][a-z+]{0,6}$/), fc.integer({ min: 0, max: 10_000 })), { maxLength: 8, selector: ([n]) => n });
+  fc.assert(
+    fc.property(some, fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true }), (list, a, b) => {
+      const once = [...new Map(list.map(([name, from]) => [from, { name, from: from / 10_000 }])).values()].sort((x, y) => y.from - x.from);
+      expect(steps(writeGrades(once))).toEqual(once);
+      const place = (share: number): number => once.find((s) => s.name === gradeOf(share, once))?.from ?? -1;
+      expect(place(Math.max(a, b))).toBeGreaterThanOrEqual(place(Math.min(a, b)));
+    }),
+  );
+});

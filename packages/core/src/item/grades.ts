@@ -1,0 +1,51 @@
+/** Grades: steps of a share of the points, each with its name. */
+import { z } from 'zod';
+
+/** The schema of the grades of a set: from which share of the points on each is given, 0 to 1. */
+export const grades = z.array(z.object({ from: z.number().min(0).max(1), name: z.string().min(1).max(30) })).max(40);
+/** From a share of the points on, this grade. */
+export type GradeStep = z.infer<typeof grades>[number];
+
+/** The grade of a share of the points: that of the highest step that is reached; empty where none is. */
+export function gradeOf(share: number, steps: readonly GradeStep[]): string {
+  let best: GradeStep | undefined;
+  // as much as sums of points may be off
+  for (const s of steps) if (share >= s.from - 1e-9 && (!best || s.from > best.from)) best = s;
+  return best?.name ?? '';
+}
+
+const LONGEST_LINE = 80;
+const PER_CENT = /(?<![\d.,])(\d{1,3}(?:[.,]\d{1,2})?) ?%?$/;
+/** Steps as they are typed, one a line or apart by semicolons: "A 90", "passed: 50 %". The best first. */
+export function readGrades(text: string): { steps: GradeStep[] } | { problem: string } {
+  const steps: GradeStep[] = [];
+  for (const line of text.split(/[\n;]/).map((l) => l.trim())) {
+    if (!line) continue;
+    const m = PER_CENT.exec(line.slice(0, LONGEST_LINE));
+    // "passed: 50", "passed = 50", "passed from 50"
+    const name = m
+      ? line
+          .slice(0, m.index)
+          .trim()
+          .replace(/ from$/, '')
+          .replace(/[:=]$/, '')
+          .trim()
+      : '';
+    if (!m || !name || line[m.index - 1] !== ' ') return { problem: `“${line.slice(0, 40)}” is no grade with a per cent behind it. Write it like “A 90”.` };
+    // in hundredths of a per cent, so that what is written is what is read
+    const from = Math.round(Number((m[1] ?? '').replace(',', '.')) * 100) / 100;
+    if (from > 100) return { problem: `“${line.slice(0, 40)}”: more than 100 per cent cannot be had.` };
+    if (name.length > 30) return { problem: `“${name.slice(0, 30)}…” is too long for a grade.` };
+    if (steps.some((s) => s.name === name)) return { problem: `“${name}” stands there twice.` };
+    const share = Math.round(from * 100) / 1e4;
+    if (steps.some((s) => s.from === share)) return { problem: `Two grades begin at ${from} per cent.` };
+    steps.push({ name, from: share });
+  }
+  return { steps: steps.sort((a, b) => b.from - a.from) };
+}
+/** The same the other way round, one a line. */
+export const writeGrades = (steps: readonly GradeStep[]): string =>
+  [...steps]
+    .sort((a, b) => b.from - a.from)
+    .map((s) => `${s.name} ${Math.round(s.from * 1e4) / 100}`)
+    .join('\n');
