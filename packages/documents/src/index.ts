@@ -4,7 +4,7 @@ import { documentFormats } from './documents.js';
 import { paperFormats } from './paper/formats.js';
 import { xlsxFormats } from './xlsx.js';
 
-export { workbook } from './xlsx.js';
+export { resultsWorkbook, workbook } from './xlsx.js';
 export { NoTextError } from './document.js';
 export { fillTemplate, type Filled } from './fillTemplate.js';
 export { type Box, type Page, readPage } from './pdf/page.js';

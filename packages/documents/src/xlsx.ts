@@ -1,6 +1,7 @@
 /** Spreadsheets: the template and its layouts as Office Open XML out and in, with a sheet that explains the columns; those of OpenDocument in. */
 import {
   fileName,
+  type ResultSheet,
   fitSet,
   type Format,
   gridOf,
@@ -57,6 +58,34 @@ async function bytesOf(rows: readonly Row[], explained: readonly Row[]): Promise
     about.columns = [{ width: 24 }, { width: 110 }];
     for (const row of [['Column', 'What stands in it'], ...explained]) about.addRow(row).alignment = { vertical: 'top', wrapText: true };
     about.getRow(1).font = { bold: true };
+  }
+  return sameBytes(new Uint8Array(await book.xlsx.writeBuffer()));
+}
+
+const WIDEST = 60;
+const SHARE = /^share/i;
+/** A moment as the clock on the wall shows it: cells know no time zones. */
+const wallTime = (at: Date): Date => new Date(at.getTime() - at.getTimezoneOffset() * 60_000);
+/** Results as a workbook: a sheet each, headings that stay in sight and can be filtered by, numbers and times as such, times of the zone of whoever writes it. */
+export async function resultsWorkbook(sheets: readonly ResultSheet[]): Promise<Uint8Array> {
+  const { Workbook } = await library();
+  const book = new Workbook();
+  book.creator = 'Zakuska';
+  for (const { name, rows } of sheets) {
+    const sheet = book.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1, xSplit: 1 }] });
+    const headings = rows[0] ?? [];
+    const width = (n: number): number =>
+      Math.min(WIDEST, Math.max(8, ...rows.slice(0, 200).map((r) => (r[n] instanceof Date ? 16 : String(r[n] ?? '').length + 2))));
+    sheet.columns = headings.map((_, n) => ({ width: width(n) }));
+    for (const row of rows)
+      sheet.addRow(row.map((c) => (c instanceof Date ? wallTime(c) : c))).eachCell({ includeEmpty: false }, (c, column) => {
+        // words are text, whatever they begin with: nothing becomes a formula
+        if (typeof c.value === 'string') c.numFmt = '@';
+        if (c.value instanceof Date) c.numFmt = 'yyyy-mm-dd hh:mm';
+        if (typeof c.value === 'number' && SHARE.test(String(headings[column - 1]))) c.numFmt = '0.0%';
+      });
+    sheet.getRow(1).font = { bold: true };
+    if (headings.length) sheet.autoFilter = { from: { row: 1, column: 1 }, to: { row: Math.max(1, rows.length), column: headings.length } };
   }
   return sameBytes(new Uint8Array(await book.xlsx.writeBuffer()));
 }

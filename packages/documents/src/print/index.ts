@@ -1,5 +1,6 @@
-/** Papers as PDF: formats for servers and the command line, apart from those that a browser writes as well. */
+/** Papers as PDF, and answer sheets: formats for servers and the command line, apart from those that a browser writes as well. */
 import {
+  type AnswerSheet,
   fileName,
   fitSet,
   type Format,
@@ -12,12 +13,17 @@ import {
   questionPaper,
   type ReadBack,
   readBackOf,
+  type SheetField,
   sheetOf,
+  type SheetPerson,
+  sheetPrint,
   type Written,
 } from '@zakuska/core';
 import { openPdf } from '../pdf/open.js';
 import { bothPapers } from '../paper/both.js';
+import { withUndrawn } from './scripts.js';
 import { sheetPdf } from './sheet.js';
+import { readSheetDocx, sheetDocx } from './sheetDocx.js';
 import { pdfOf } from './typst.js';
 
 const ARABIC = /\p{Script=Arabic}/u;
@@ -62,10 +68,14 @@ async function wordsOfPdf(bytes: Uint8Array): Promise<string> {
   }
 }
 
-/** A format that is set as PDF: the file may look in several ways. */
-export interface PdfFormat extends Format {
-  write(set: QuizSet, look?: PaperLook): Written;
-  readBack(bytes: Uint8Array, set: QuizSet): Promise<ReadBack>;
+/** A format that is set here: the file may look in several ways, or be for several people. */
+export interface PrintFormat extends Format {
+  write(set: QuizSet, look?: PaperLook, people?: readonly SheetPerson[]): Written | Promise<Written>;
+  readBack(bytes: Uint8Array, set: QuizSet, people?: readonly SheetPerson[]): Promise<ReadBack>;
+}
+/** One that is set as PDF. */
+export interface PdfFormat extends PrintFormat {
+  write(set: QuizSet, look?: PaperLook, people?: readonly SheetPerson[]): Written;
 }
 
 const pdf = (id: string, name: string, part: (set: QuizSet) => Paper): PdfFormat => ({
@@ -89,9 +99,18 @@ const pdf = (id: string, name: string, part: (set: QuizSet) => Paper): PdfFormat
         ...readBackOf('', { ...paper, pieces: [] }, set),
         differences: [{ name: paper.title, message: 'words in Arabic script cannot be read again from a PDF; look at the pages' }],
       };
-    return readBackOf(await wordsOfPdf(bytes), paper, set);
+    const back = readBackOf(await wordsOfPdf(bytes), paper, set);
+    return { ...back, differences: withUndrawn(back.differences, set) };
   },
 });
+
+/** The sheets of a set: one for anybody, or one for each person. */
+const sheetsOf = (set: QuizSet, people: readonly SheetPerson[] = []): AnswerSheet[] => (people.length ? people.map((p) => sheetOf(set, p)) : [sheetOf(set)]);
+const sheetName = ({ title, words }: AnswerSheet, extension: string): string => fileName(`${title} ${words.sheet}`, extension);
+/** What has no place on a sheet. */
+const leftOf = ({ left }: AnswerSheet): ReadBack['differences'] =>
+  left.map(({ item, label }) => ({ item, name: label, message: 'it has no place on the sheet; it is answered on paper of its own' }));
+const fieldsOf = (made: AnswerSheet): SheetField[] => made.pages.flatMap((p) => p.fields);
 
 const sheet: PdfFormat = {
   id: 'pdf-sheet',
@@ -101,25 +120,50 @@ const sheet: PdfFormat = {
   profile: printedProfile,
   anonymous: true,
   // a sheet that is read by its measures looks in one way
-  write: (given) => {
+  write: (given, _, people) => {
     const { set } = fitSet(given, printedProfile);
-    const made = sheetOf(set);
-    return { bytes: sheetPdf(made), name: fileName(`${made.title} ${made.words.sheet}`, '.pdf') };
+    const sheets = sheetsOf(set, people);
+    return { bytes: sheetPdf(sheets), name: sheetName(sheets[0] as AnswerSheet, '.pdf') };
   },
   readBack: async (bytes, given) => {
     const { set } = fitSet(given, printedProfile);
     const made = sheetOf(set);
     const stands = new Set((await wordsOfPdf(bytes)).split(/\s+/));
-    const fields = made.pages.flatMap((p) => p.fields);
+    const fields = fieldsOf(made);
     const missing = fields.filter((f) => !f.label.split(/\s+/).every((w) => stands.has(w)));
     return {
       items: new Set(fields.map((f) => f.item)).size,
       keys: 0,
-      differences: [
-        ...missing.map((f) => ({ item: f.item, name: f.label, message: 'its place is not on the sheet' })),
-        ...made.left.map(({ item, label }) => ({ item, name: label, message: 'it has no place on the sheet; it is answered on paper of its own' })),
-      ],
+      differences: [...missing.map((f) => ({ item: f.item, name: f.label, message: 'its place is not on the sheet' })), ...leftOf(made)],
     };
+  },
+};
+
+/** The sheet as pictures as large as the page: read again as a photograph of it would be. */
+const docxSheet: PrintFormat = {
+  ...sheet,
+  id: 'docx-sheet',
+  name: 'DOCX, answer sheet',
+  extension: '.docx',
+  mediaType: 'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
+  write: async (given, _, people) => {
+    const { set } = fitSet(given, printedProfile);
+    const sheets = sheetsOf(set, people);
+    return { bytes: await sheetDocx(sheets), name: sheetName(sheets[0] as AnswerSheet, '.docx') };
+  },
+  readBack: async (bytes, given, people) => {
+    const { set } = fitSet(given, printedProfile);
+    const made = sheetOf(set);
+    const pages = await readSheetDocx(bytes, new Map([[sheetPrint(set), { sheet: made }]]));
+    const unread = (people?.length ? people : [undefined]).flatMap((person) =>
+      made.pages.flatMap((_, n) => {
+        const read = pages.find((p) => p.is === 'read' && p.page === n + 1 && p.person === (person?.code ?? ''));
+        const name = [person?.name, `page ${n + 1}`].filter(Boolean).join(', ');
+        if (read?.is !== 'read') return [{ name, message: 'the sheet reader does not find it' }];
+        return read.fields.some((f) => f.given.length) ? [{ name, message: 'the sheet reader sees a mark where nobody has made one' }] : [];
+      }),
+    );
+    return { items: new Set(fieldsOf(made).map((f) => f.item)).size, keys: 0, differences: [...unread, ...leftOf(made)] };
   },
 };
 
@@ -131,3 +175,5 @@ export const pdfFormats = [
   pdf('pdf-guide', 'PDF, marking guide for open questions', guidePaper),
   sheet,
 ] as const;
+/** All that a server sets. */
+export const printFormats: readonly PrintFormat[] = [...pdfFormats, docxSheet];

@@ -49,23 +49,24 @@ function corner({ x, y }: { x: number; y: number }, solid: boolean): string {
   return at(x - size / 2, y - size / 2, `square(size: ${mm(size)}, ${ink})`);
 }
 
-function page(sheet: AnswerSheet, p: SheetPage, n: number): string {
+/** @param name of the page among all that are set */
+function page(sheet: AnswerSheet, p: SheetPage, n: number, name: string): string {
   const { field: f, qr } = SHEET;
   const { words: w } = sheet;
-  const line = (x: number, y: number, width: number, name: string): string =>
+  const line = (x: number, y: number, width: number, label: string, given = ''): string =>
     at(
       x,
       y,
-      `box(width: ${mm(width)}, grid(columns: (auto, 1fr), column-gutter: 1.5mm, ${words(`${name}:`, 9)}, box(width: 100%, height: 4mm, stroke: (bottom: 0.6pt))))`,
+      `box(width: ${mm(width)}, grid(columns: (auto, 1fr), column-gutter: 1.5mm, ${words(`${label}:`, 9)}, box(width: 100%, height: 4mm, stroke: (bottom: 0.6pt), clip: true, ${words(given, 9, ', weight: "bold"')})))`,
     );
   const count = sheet.pages.length > 1 ? ` · ${n + 1} / ${sheet.pages.length}` : '';
   return [
     ...SHEET.corners.map((c, i) => corner(c, i < 3)),
-    at(qr.x, qr.y, `image("qr-${n}.svg", width: ${mm(qr.size)}, height: ${mm(qr.size)})`),
+    at(qr.x, qr.y, `image("qr-${name}.svg", width: ${mm(qr.size)}, height: ${mm(qr.size)})`),
     at(22, 18, `box(width: 138mm, height: 12mm, clip: true, ${words(sheet.title, 13, ', weight: "bold"')})`),
     at(22, 30.5, words(`${w.sheet}${count}`, 9, INK)),
-    line(22, 38, 78, w.name),
-    line(104, 38, 26, w.group),
+    line(22, 38, 78, w.name, sheet.person?.name),
+    line(104, 38, 26, w.group, sheet.person?.group),
     line(133, 38, 28, w.date),
     at(22, 47, `box(width: 138mm, ${words(w.fillIn, 8, INK)})`),
     at(f.left, f.top - 4, `line(length: ${mm(f.right - f.left)}, stroke: 0.4pt + luma(60%))`),
@@ -83,14 +84,15 @@ function qrSvg(text: string): string {
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${size} ${size}" shape-rendering="crispEdges"><path d="${path}"/></svg>`;
 }
 
-/** An answer sheet as PDF. Same sheet, same bytes. */
-export function sheetPdf(sheet: AnswerSheet): Uint8Array {
-  const pictures = new Map(sheet.pages.map((p, n) => [`${NOWHERE}/qr-${n}.svg`, new TextEncoder().encode(qrSvg(p.code))]));
+/** Answer sheets as PDF, one after the other. Same sheets, same bytes. */
+export function sheetPdf(sheets: readonly AnswerSheet[]): Uint8Array {
+  const pages = sheets.flatMap((sheet, s) => sheet.pages.map((p, n) => ({ sheet, p, n, name: `${s}-${n}` })));
+  const pictures = new Map(pages.map(({ p, name }) => [`${NOWHERE}/qr-${name}.svg`, new TextEncoder().encode(qrSvg(p.code))]));
   const source = [
-    `#set document(title: ${typstString(sheet.title)}, author: "Zakuska", date: none)`,
+    `#set document(title: ${typstString(sheets[0]?.title ?? '')}, author: "Zakuska", date: none)`,
     '#set page(width: 210mm, height: 297mm, margin: 0pt)',
     `#set text(font: (${fontsOf()}), size: 9pt)`,
-    sheet.pages.map((p, n) => page(sheet, p, n)).join('\n#pagebreak()\n'),
+    pages.map(({ sheet, p, n, name }) => page(sheet, p, n, name)).join('\n#pagebreak()\n'),
   ].join('\n');
   return compilePdf(source, pictures);
 }
