@@ -34,6 +34,7 @@ import { DeliveriesController } from './deliveries/deliveries.js';
 import { Attempts } from './deliveries/attempts.js';
 import { Attempt, Delivery } from './deliveries/entities.js';
 import { Watching } from './deliveries/live.js';
+import { Marking } from './deliveries/marking.js';
 import { Published } from './deliveries/published.js';
 import { Publishing } from './deliveries/publishing.js';
 import { TakeController } from './deliveries/take.js';
@@ -248,6 +249,7 @@ export const entities = [
     Published,
     Publishing,
     Attempts,
+    Marking,
     Watching,
     Tool,
     Scores,

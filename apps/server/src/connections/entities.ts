@@ -67,7 +67,7 @@ export interface PushAim {
 @Entity({ tableName: 'placement' })
 @Unique({ properties: ['set', 'service', 'container'] })
 export class Placement {
-  [OptionalProps]?: 'connection' | 'createdAt' | 'cursor' | 'language' | 'links' | 'pulledAt' | 'settings' | 'version';
+  [OptionalProps]?: 'connection' | 'createdAt' | 'cursor' | 'judging' | 'language' | 'links' | 'pulledAt' | 'settings' | 'version';
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @Index() @ManyToOne(() => SetRecord) set!: Rel<SetRecord>;
   /** Null once the service was disconnected. */
@@ -84,6 +84,8 @@ export class Placement {
   @Property({ type: 'text' }) language = '';
   /** How the last push to it was set. */
   @Property({ type: 'jsonb' }) settings: Settings = {};
+  /** How many decisions over all answers were taken; see `Marking`. */
+  @Property({ type: 'int' }) judging = 0;
   /** How far responses have been fetched, as the service says it. */
   @Property({ type: 'text', nullable: true }) cursor: string | null = null;
   @Property({ type: 'timestamptz', nullable: true }) pulledAt: Date | null = null;
@@ -122,6 +124,7 @@ export class SentPicture {
 /** A response that was fetched from a service, marked here. */
 @Entity({ tableName: 'pulled_response' })
 export class PulledResponse {
+  [OptionalProps]?: 'judging';
   @ManyToOne(() => Placement, { primary: true }) placement!: Rel<Placement>;
   /** Of the service: each comes once. */
   @PrimaryKey({ type: 'text' }) remote!: string;
@@ -131,6 +134,8 @@ export class PulledResponse {
   @Property({ type: 'jsonb' }) responses!: Record<string, Response>;
   @Property({ type: 'jsonb' }) marks!: Record<string, Mark>;
   @Property({ type: 'double' }) points!: number;
+  /** The number of the placement when it was marked. */
+  @Property({ type: 'int' }) judging = 0;
   /** Points that the service gave, by item; null where a person marks there. */
   @Property({ type: 'jsonb' }) theirs!: Record<string, number | null>;
   [PrimaryKeyProp]?: ['placement', 'remote'];

@@ -105,6 +105,27 @@ test('20 items go to a new form, are filled in right and wrong there, and come b
   expect(results.otherwise).toBe(0);
   for (const a of results.attempts) expect(a.points).toBe(2 * (Number(/\d+/.exec(a.name)?.[0]) % 21));
   expect(results.set.items.map((i) => i.stem)).toEqual(list.map((i) => i.stem));
+  // what is decided here holds for what was fetched, and for what comes later
+  const first = results.set.items[0]?.id;
+  await world.owner
+    .post(`/api/v1/placements/${id}/decisions`)
+    .send({ decisions: [{ type: 'full-points', item: first }] })
+    .expect(200);
+  await fill('late@x.example', 0).expect(200);
+  await pull();
+  const after = (await world.owner.get(`/api/v1/placements/${id}/results`).expect(200)).body as {
+    attempts: { name: string; points: number }[];
+    decisions: { id: string }[];
+  };
+  const points = new Map(after.attempts.map((a) => [a.name, a.points]));
+  expect(points.get('late@x.example')).toBe(2);
+  for (const a of results.attempts) expect(points.get(a.name)).toBe(Math.max(2, a.points));
+  await world.owner
+    .post(`/api/v1/placements/${id}/decisions/back`)
+    .send({ ids: after.decisions.map((d) => d.id) })
+    .expect(204);
+  const again = (await world.owner.get(`/api/v1/placements/${id}/results`).expect(200)).body as typeof after;
+  expect(again.attempts.find((a) => a.name === 'late@x.example')?.points).toBe(0);
 });
 
 test('five more are added to the same form without touching the first; what changed is changed; what went is taken out where that is wanted', async () => {
@@ -130,6 +151,32 @@ test('five more are added to the same form without touching the first; what chan
     holds: string;
   }[];
   expect(containers.find((c) => c.id === container)).toMatchObject({ holds: '6 entries, 0 responses' });
+});
+
+test('items that are added after a decision are marked like the others', async () => {
+  const list = choices(2);
+  const set = await world.makeSet(list);
+  await push(set, { items: [list[0]?.id], settings: { asks: 'mail' } });
+  const { id, container } = await placementOf(set);
+  await world.owner
+    .post(`/api/v1/placements/${id}/decisions`)
+    .send({ decisions: [{ type: 'full-points', item: list[0]?.id }] })
+    .expect(200);
+  const fill = async (mail: string): Promise<void> => {
+    const entries = await entriesOf(container);
+    await request(formsUrl)
+      .post(`/f/${container}`)
+      .type('form')
+      .send({ mail, ...Object.fromEntries(entries.map((e) => [e.id, 'options' in e ? (e.options[1]?.id ?? '') : ''])) })
+      .expect(200);
+    await world.owner.post(`/api/v1/placements/${id}/pull`).expect(200);
+  };
+  await fill('first@x.example');
+  await push(set, { container, settings: { asks: 'mail' } });
+  await fill('second@x.example');
+  const { body } = await world.owner.get(`/api/v1/placements/${id}/results`).expect(200);
+  const points = new Map((body as { attempts: { name: string; points: number }[] }).attempts.map((a) => [a.name, a.points]));
+  expect(points.get('second@x.example')).toBe(4);
 });
 
 describe('the menu of failures: a push of eight arrives whole and once', () => {

@@ -1,15 +1,34 @@
 /** Where a set stands outside: links, what has changed since, and the responses that come back. */
-import { Controller, Get, Header, HttpCode, Param, Post } from '@nestjs/common';
+import { Body, Controller, Delete, Get, Header, HttpCode, Param, Post } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { type Item, mark, type Pulled, type QuizSet, type Response, serviceOf, type Settings } from '@zakuska/core';
+import {
+  type Item,
+  item as itemSchema,
+  judgedMarks,
+  type Judging,
+  lookUp,
+  pointsOf,
+  type Pulled,
+  type QuizSet,
+  type Response,
+  response as responseSchema,
+  sanitiseFields,
+  serviceOf,
+  type Settings,
+  storable,
+} from '@zakuska/core';
+import { Type } from 'class-transformer';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsISO8601, IsObject, IsOptional, IsString, IsUUID, Length, ValidateNested } from 'class-validator';
 import QRCode from 'qrcode';
-import { Access, Gives } from '../accounts/access.js';
+import { Access, Gives, Me, type Signed } from '../accounts/access.js';
 import { AttemptView } from '../deliveries/deliveries.js';
 import { personOf } from '../deliveries/entities.js';
+import { type AnswersOf, DecisionsBody, DecisionView, Marking, TakeBackBody } from '../deliveries/marking.js';
 import { gone, Problem } from '../platform/problem.js';
-import { ofCore } from '../platform/schemas.js';
+import { mapOfCore, ofCore } from '../platform/schemas.js';
 import { Documents } from '../sets/documents.js';
+import { SetRecord } from '../sets/entities.js';
 import { PlacedPiece, Placement, PulledResponse } from './entities.js';
 import { lineOf } from './line.js';
 import { meansFor } from './means.js';
@@ -46,9 +65,38 @@ class PlacementResults {
   @ApiProperty(ofCore('QuizSet', 'The items as they stand there.')) set!: QuizSet;
   @ApiProperty({ type: [AttemptView] }) attempts!: AttemptView[];
   @ApiProperty({ description: 'Responses to which the service gave other points than are given here.' }) otherwise!: number;
+  @ApiProperty({ type: [DecisionView], description: 'What was decided since, in order.' }) decisions!: DecisionView[];
+}
+
+/** People of a table that is kept. */
+const MOST_PEOPLE = 5000;
+class KeptPersonBody {
+  @ApiProperty() @IsString() @Length(0, 300) name!: string;
+  @ApiPropertyOptional() @IsOptional() @IsString() @Length(0, 300) mail?: string;
+  @ApiPropertyOptional({ description: 'When they handed in.' }) @IsOptional() @IsISO8601() at?: string;
+  @ApiProperty(mapOfCore('Response')) @IsObject() responses!: Record<string, Response>;
+}
+class KeepTableBody {
+  @ApiProperty({ description: 'Made by the browser, so that sending again is known as the same.' }) @IsUUID() id!: string;
+  @ApiProperty() @IsString() @Length(1, 300) title!: string;
+  @ApiProperty({ type: 'array', items: ofCore('Item') as object, description: 'What the columns ask, with the keys to mark by.' })
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(500)
+  @IsObject({ each: true })
+  items!: Item[];
+  @ApiProperty({ type: [KeptPersonBody] })
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(MOST_PEOPLE)
+  @ValidateNested({ each: true })
+  @Type(() => KeptPersonBody)
+  people!: KeptPersonBody[];
 }
 
 const BY_NAME = 'somebody';
+/** The service of placements that are tables of answers which somebody had. */
+const TABLE = 'table';
 
 @ApiTags('connections')
 @Controller()
@@ -56,6 +104,7 @@ export class PlacementsController {
   constructor(
     private readonly em: EntityManager,
     private readonly documents: Documents,
+    private readonly marking: Marking,
   ) {}
 
   @Get('sets/:set/placements')
@@ -95,11 +144,10 @@ export class PlacementsController {
       placement.cursor,
       meansFor(placement.set.id),
     );
-    const items = pieces.map((p) => p.content);
-    const { language } = (await this.documents.read(em, placement.set.id)).document.set;
+    const judging = await this.marking.judging(await this.answersOf(em, placement), placement.judging);
     const before = await em.count(PulledResponse, { placement: id });
     for (const r of page.responses) {
-      const row = marked(r, items, language);
+      const row = { ...marked(r, judging), judging: placement.judging };
       // delivered twice, it is the same; so two who fetch at once do no harm
       await em.upsert(PulledResponse, { placement: id, ...row }, { onConflictFields: ['placement', 'remote'], onConflictAction: 'ignore' });
     }
@@ -114,11 +162,8 @@ export class PlacementsController {
   async results(@Param('placement') id: string): Promise<PlacementResults> {
     const em = this.em.fork();
     const placement = await this.found(em, id, ['set']);
-    const placed = (await em.find(PlacedPiece, { placement: id })).filter((p) => p.content);
-    const { set } = (await this.documents.read(em, placement.set.id)).document;
-    const at = new Map(set.items.map((i, n) => [i.id, n]));
-    const place = (p: PlacedPiece): number => at.get(p.item ?? '') ?? set.items.length;
-    const items = placed.sort((a, b) => place(a) - place(b)).map((p) => p.content as Item);
+    const of = await this.answersOf(em, placement);
+    await this.marking.markAnew(of);
     const all = await em.find(PulledResponse, { placement: id }, { orderBy: { points: 'desc', name: 'asc' } });
     const times = new Map<string, number>();
     const turn = new Map<string, number>();
@@ -129,13 +174,14 @@ export class PlacementsController {
       times.set(person, n);
       turn.set(r.remote, n);
     }
-    const { sections: _s, assets, ...head } = set;
     return {
       placement: await this.view(em, placement),
-      set: { ...head, title: placement.title, items, ...(assets && { assets }) },
+      set: of.set,
+      decisions: await this.marking.decisions(em, of),
       attempts: all.map((r) => ({
         id: r.remote,
         name: r.mail && r.name === BY_NAME ? r.mail : r.name,
+        ...(r.mail && { mail: r.mail }),
         attempt: turn.get(r.remote) ?? 1,
         startedAt: r.at.toISOString(),
         submittedAt: r.at.toISOString(),
@@ -146,6 +192,104 @@ export class PlacementsController {
       otherwise: all.filter((r) => Object.entries(r.theirs).some(([key, given]) => given !== null && Math.abs(given - (r.marks[key]?.points ?? 0)) > 0.01))
         .length,
     };
+  }
+
+  /** Keeps a table of answers that somebody had, marked by the items that come with it: its people are results of the set like all others. */
+  @Post('sets/:set/tables')
+  @Gives(PlacementView)
+  @Access('editor')
+  async keepTable(@Param('set') setId: string, @Body() body: KeepTableBody): Promise<PlacementView> {
+    const items = body.items.map((i) => {
+      const { data } = itemSchema.safeParse(sanitiseFields(i));
+      if (!data) throw new Problem(400, 'item-invalid', 'One of the columns could not be made an item. Reload the page.');
+      return data;
+    });
+    return this.em.fork().transactional(async (em) => {
+      const there = await em.findOne(Placement, { id: body.id, set: setId });
+      if (there) return this.view(em, there);
+      const { document } = await this.documents.read(em, setId);
+      const own = new Set(document.set.items.map((i) => i.id));
+      const placement = em.create(Placement, {
+        id: body.id,
+        set: em.getReference(SetRecord, setId),
+        service: TABLE,
+        container: body.id,
+        title: storable(body.title),
+        link: '',
+        pulledAt: new Date(),
+      });
+      await em.persistAndFlush(placement);
+      // pieces are read in the order of their keys
+      await em.insertMany(
+        PlacedPiece,
+        items.map((content, n) => ({
+          placement: body.id,
+          key: String(n).padStart(5, '0'),
+          item: own.has(content.id) ? content.id : null,
+          remote: '',
+          print: '',
+          content,
+          push: body.id,
+          became: 'arrived' as const,
+        })),
+      );
+      const judging = await this.marking.judging(await this.answersOf(em, placement), 0);
+      await em.insertMany(
+        PulledResponse,
+        body.people.map((p, n) => {
+          const responses = Object.fromEntries(
+            items.flatMap((i) => {
+              const { data } = responseSchema.safeParse(lookUp(p.responses, i.id));
+              return data ? [[i.id, sanitiseFields(data)]] : [];
+            }),
+          );
+          const at = p.at ?? new Date().toISOString();
+          return {
+            placement: body.id,
+            ...marked({ id: `row ${n + 1}`, name: storable(p.name), mail: storable(p.mail ?? ''), at, responses, points: {} }, judging),
+          };
+        }),
+      );
+      return this.view(em, placement);
+    });
+  }
+  /** Removes a table that was kept, with all its answers. What stands at a service is not removed from here. */
+  @Delete('placements/:placement')
+  @HttpCode(204)
+  @Access('editor')
+  async remove(@Param('placement') id: string): Promise<void> {
+    const em = this.em.fork();
+    const placement = await this.found(em, id);
+    if (placement.service !== TABLE) throw new Problem(422, 'not-a-table', 'This stands at a service. Remove it there.');
+    await em.nativeDelete(Placement, { id });
+  }
+
+  /** Decides on answers that were fetched, as `deliveries/:delivery/decisions` does. */
+  @Post('placements/:placement/decisions')
+  @HttpCode(200)
+  @Gives([DecisionView])
+  @Access('editor')
+  async decide(@Param('placement') id: string, @Body() { decisions }: DecisionsBody, @Me() me: Signed): Promise<DecisionView[]> {
+    const em = this.em.fork();
+    return this.marking.take(await this.answersOf(em, await this.found(em, id, ['set'])), decisions, me.account.id);
+  }
+  @Post('placements/:placement/decisions/back')
+  @HttpCode(204)
+  @Access('editor')
+  async takeBack(@Param('placement') id: string, @Body() { ids }: TakeBackBody, @Me() me: Signed): Promise<void> {
+    const em = this.em.fork();
+    await this.marking.takeBack(await this.answersOf(em, await this.found(em, id, ['set'])), ids, me.account.id);
+  }
+
+  /** The items as they stand there, in the order of the set. */
+  private async answersOf(em: EntityManager, placement: Placement): Promise<AnswersOf> {
+    const placed = (await em.find(PlacedPiece, { placement: placement.id }, { orderBy: { key: 'asc' } })).filter((p) => p.content);
+    const { set } = (await this.documents.read(em, placement.set.id)).document;
+    const at = new Map(set.items.map((i, n) => [i.id, n]));
+    const place = (p: PlacedPiece): number => at.get(p.item ?? '') ?? set.items.length;
+    const items = placed.sort((a, b) => place(a) - place(b)).map((p) => p.content as Item);
+    const { sections: _s, assets, ...head } = set;
+    return { kind: 'placement', id: placement.id, set: { ...head, title: placement.title, items, ...(assets && { assets }) } };
   }
 
   private async found(em: EntityManager, id: string, populate: ('connection' | 'set')[] = []): Promise<Placement> {
@@ -175,14 +319,18 @@ export class PlacementsController {
   }
 }
 
-/** A response as it is kept, marked by the items it was given to. */
-function marked(
-  r: Pulled,
-  items: readonly Item[],
-  language: string | undefined,
-): Pick<PulledResponse, 'remote' | 'name' | 'mail' | 'at' | 'responses' | 'marks' | 'points' | 'theirs'> {
+/** A response as it is kept, marked by the items it was given to and what was decided since. */
+function marked(r: Pulled, judging: Judging): Pick<PulledResponse, 'remote' | 'name' | 'mail' | 'at' | 'responses' | 'marks' | 'points' | 'theirs'> {
   const responses: Record<string, Response> = r.responses;
-  const marks = Object.fromEntries(items.flatMap((i) => (i.kind === 'information' ? [] : [[i.id, mark(i, responses[i.id] ?? null, language)]])));
-  const points = Math.round(Object.values(marks).reduce((s, m) => s + m.points, 0) * 1e4) / 1e4;
-  return { remote: r.id, name: r.name?.trim() || BY_NAME, mail: r.mail?.trim() || null, at: new Date(r.at), responses, marks, points, theirs: r.points };
+  const marks = judgedMarks(judging, responses);
+  return {
+    remote: r.id,
+    name: r.name?.trim() || BY_NAME,
+    mail: r.mail?.trim() || null,
+    at: new Date(r.at),
+    responses,
+    marks,
+    points: pointsOf(marks),
+    theirs: r.points,
+  };
 }

@@ -7,9 +7,10 @@ import {
   GRACE_SECONDS,
   type Item,
   itemsInOrder,
+  itemTimeOf,
+  judgedMarks,
   lookUp,
   type Mark,
-  marksOf,
   type MoreTime,
   phaseOf,
   type PracticeStep,
@@ -23,8 +24,10 @@ import {
   type Response,
   response as responseSchema,
   responseIn,
+  rulesUntil,
   sanitiseFields,
   storable,
+  withinItemTimes,
 } from '@zakuska/core';
 import { isUUID } from 'class-validator';
 import { RateLimit } from '../accounts/rateLimit.js';
@@ -32,7 +35,9 @@ import { Db } from '../platform/db.js';
 import { Problem } from '../platform/problem.js';
 import { newToken, secretChance, tokenHash } from '../platform/secrets.js';
 import { listedPerson, personOf } from './entities.js';
+import { Marking } from './marking.js';
 import { Published } from './published.js';
+import { sameAs, UNTIL } from './together.js';
 
 /** Somebody of a class. */
 export interface Member {
@@ -40,6 +45,10 @@ export interface Member {
   name: string;
   /** Per cent of time beyond that of the others. */
   extra: number;
+  /** Until when they may take it, where that is arranged (ISO 8601); null where it is not. */
+  until: string | null;
+  /** Attempts beyond those of the others. */
+  attempts: number;
 }
 /** A delivery as far as entering it needs. */
 export interface Entered {
@@ -49,6 +58,8 @@ export interface Entered {
   paused_at: Date | null;
   released: boolean;
   rules: QuizRules;
+  /** The same of versions that were published at once. */
+  together: string | null;
   class_list_id: string | null;
   /** Who came by a code of their own. */
   member?: Member;
@@ -60,6 +71,8 @@ export interface Lean {
   name: string;
   seed: string;
   place: number;
+  /** Since when they are there; null from the beginning. */
+  place_at: Date | null;
   more: MoreTime;
   submitted: boolean;
   by_clock: boolean;
@@ -72,6 +85,8 @@ export interface Lean {
   paused_at: Date | null;
   released: boolean;
   rules: QuizRules;
+  /** How many decisions over all answers were taken. */
+  judging: number;
 }
 /** All of an attempt. */
 export interface Going extends Lean {
@@ -113,9 +128,12 @@ const ATTEMPTS_FROM_ADDRESS = 1000;
 const LATE_DAYS = 7;
 const DAY = 86_400_000;
 
-const LEAN = `a.id, a.token_hash, a.name, a.seed, a.place, a.more, a.submitted_at is not null as submitted, a.by_clock, a.started_at,
-  d.closed_at, d.id as delivery, d.title, d.open, d.paused_at, d.released, d.rules`;
+const LEAN = `a.id, a.token_hash, a.name, a.seed, a.place, a.place_at, a.more, a.submitted_at is not null as submitted, a.by_clock, a.started_at,
+  d.closed_at, d.id as delivery, d.title, d.open, d.paused_at, d.released, d.rules, d.judging`;
 const WHOLE = `${LEAN}, a.responses, a.progress, a.marks`;
+
+/** Their browser was heard of, and they are at a place ($1) by now ($2); nobody goes back. */
+const HEARD = `seen_at = now(), place = greatest(place, $1), place_at = case when $1 > place then $2::timestamptz else place_at end`;
 
 export const closed = (): Problem => new Problem(403, 'closed', 'This quiz is closed. Your answers are kept on this device; ask your teacher to open it.');
 
@@ -123,6 +141,15 @@ export const closed = (): Problem => new Problem(403, 'closed', 'This quiz is cl
 export const timeOf = (d: { paused_at: Date | null }): number => d.paused_at?.getTime() ?? Date.now();
 /** When an attempt ends by the clock. */
 export const dueAt = (a: Pick<Lean, 'rules' | 'started_at' | 'more'>): number | undefined => dueOf(a.rules, a.started_at.getTime(), a.more);
+/** Since when they are at the item where they are, in milliseconds. */
+const placeSince = (a: Pick<Lean, 'place_at' | 'started_at'>): number => (a.place_at ?? a.started_at).getTime();
+const itemsOf = (own: QuizSet, a: Pick<Lean, 'rules' | 'seed'>): Item[] => itemsInOrder(own.items, a.rules, secretChance(a.seed));
+/** When the time for the item ends where they are; undefined where it has no end. */
+export function itemDueAt(own: QuizSet, a: Pick<Lean, 'rules' | 'seed' | 'more' | 'place' | 'place_at' | 'started_at'>): number | undefined {
+  const item = a.rules.itemSeconds === undefined ? undefined : itemsOf(own, a)[a.place];
+  const time = item && itemTimeOf(item, a.rules, a.more);
+  return time === undefined ? undefined : placeSince(a) + time;
+}
 /** In the last milliseconds the page hands in by itself: nobody is asked for anything more. */
 const CLOSE_TO_END = 10_000;
 /** Answers on their way may be later than the end by so much. */
@@ -150,6 +177,7 @@ export class Attempts {
     private readonly db: Db,
     private readonly limit: RateLimit,
     private readonly published: Published,
+    private readonly marking: Marking,
   ) {}
 
   async lean(id: string, token: string): Promise<Lean> {
@@ -177,22 +205,23 @@ export class Attempts {
    * A new attempt, or the one that the same person has under way.
    * @throws Problem where the quiz is not open, nobody is named, or the person or the address has used its attempts
    */
-  async begin(d: Entered, how: Beginning, address: string, launch?: Launched): Promise<Going> {
-    const phase = phaseOf(d.rules, d.open, timeOf(d));
+  async begin(entered: Entered, how: Beginning, address: string, launch?: Launched): Promise<Going> {
+    const member = launch ? undefined : (entered.member ?? (await this.chosen(entered, how.member)));
+    const phase = phaseOf(rulesUntil(entered.rules, member?.until ?? undefined), entered.open, timeOf(entered));
     if (phase === 'closed') throw closed();
-    if (d.paused_at) throw new Problem(403, 'paused', 'Your teacher has paused this quiz. Try again when it goes on.');
-    if (phase === 'before') throw new Problem(403, 'not-open', 'This quiz is not open yet.', { opensAt: d.rules.opensAt });
-    const member = launch ? undefined : (d.member ?? (await this.chosen(d, how.member)));
+    if (entered.paused_at) throw new Problem(403, 'paused', 'Your teacher has paused this quiz. Try again when it goes on.');
+    if (phase === 'before') throw new Problem(403, 'not-open', 'This quiz is not open yet.', { opensAt: entered.rules.opensAt });
     const known: Known | undefined = launch ?? (member && knownAs(member));
-    const under = known && (await this.takenOver(d, how.token, known.person, launch, !d.member));
+    const { name, person } = known ?? named(entered, how);
+    const d = await this.versionFor(entered, person, member);
+    const under = known && (await this.takenOver(d, how.token, person, launch, !d.member));
     if (under) return under;
-    const { name, person } = known ?? named(d, how);
-    await this.refuseRepeat(d, name, person, known !== undefined || d.rules.enter === 'nameless');
+    await this.refuseRepeat(d, name, person, known !== undefined || d.rules.enter === 'nameless', member?.attempts);
     if ((await this.limit.count(`attempts ${d.id} from ${address}`)) > ATTEMPTS_FROM_ADDRESS)
       throw new Problem(429, 'too-many-tries', 'Very many have begun this quiz from this network within the hour. Wait a little, or tell your teacher.', {
         retryAfter: 60,
       });
-    const more: MoreTime = member?.extra ? { percent: member.extra } : {};
+    const more: MoreTime = { ...(member?.extra && { percent: member.extra }), ...(member?.until && { until: member.until }) };
     const id = how.id.toLowerCase();
     await this.db.rows(
       `insert into attempt (id, delivery_id, token_hash, name, person, device, seed, launch_id, member_id, more, responses, seen_at)
@@ -213,13 +242,30 @@ export class Attempts {
     return this.whole(id, how.token);
   }
 
+  /** The one of several versions that somebody gets: the one they had before, theirs of the class, or one that few have. */
+  private async versionFor(d: Entered, person: string, member: Member | undefined): Promise<Entered> {
+    if (!d.together || d.member) return d;
+    const [found] = await this.db.rows<{ id: string }>(
+      `select v.id from delivery v where v.together = $1 order by
+         exists (select 1 from attempt a where a.delivery_id = v.id and a.person = $2) desc,
+         exists (select 1 from invitation i where i.delivery_id = v.id and i.member_id = $3::uuid) desc,
+         (select count(*) from attempt a where a.delivery_id = v.id), random() limit 1`,
+      [d.together, person, member?.id ?? null],
+    );
+    return { ...d, ...found };
+  }
+
   /** Who was chosen from the class list. @throws Problem where nobody was, or a code of one's own is needed */
   private async chosen(d: Entered, member: string | undefined): Promise<Member | undefined> {
     if (d.rules.enter === 'personal') throw ownCode();
     if (d.rules.enter !== 'list') return undefined;
     const [found] =
       member && isUUID(member)
-        ? await this.db.rows<Member>('select id, name, extra from class_member where id = $1 and list_id = $2', [member, d.class_list_id])
+        ? await this.db.rows<Member>(
+            `select m.id, m.name, m.extra, ${UNTIL} as until, coalesce(i.attempts, 0) as attempts from class_member m
+             left join invitation i on i.member_id = m.id and i.delivery_id in ${sameAs('$3')} where m.id = $1 and m.list_id = $2`,
+            [member, d.class_list_id, d.id],
+          )
         : [];
     if (!found) throw new Problem(400, 'name-missing', 'Choose your name on the list, so that your teacher knows whose answers these are.');
     return found;
@@ -246,9 +292,10 @@ export class Attempts {
     return this.find(there.id);
   }
 
-  private async refuseRepeat(d: Entered, name: string, person: string, known: boolean): Promise<void> {
-    const most = d.rules.attempts;
-    if (!most) return;
+  /** @param beyond attempts that are arranged beyond those of the others */
+  private async refuseRepeat(d: Entered, name: string, person: string, known: boolean, beyond = 0): Promise<void> {
+    if (!d.rules.attempts) return;
+    const most = d.rules.attempts + beyond;
     const [had] = await this.db.rows<{ n: number }>(
       'select count(*)::int as n from attempt where delivery_id = $1 and person = $2 and submitted_at is not null',
       [d.id, person],
@@ -266,16 +313,17 @@ export class Attempts {
   async keep(a: Lean, sent: Sent): Promise<void> {
     refuseAfterEnd(a);
     const responses = await this.given(a, sent);
-    await this.db.rows(`update attempt set responses = $1::jsonb, place = greatest(place, $2), seen_at = now() where id = $3 and submitted_at is null`, [
-      JSON.stringify(responses),
+    await this.db.rows(`update attempt set responses = $4::jsonb, ${HEARD} where id = $3 and submitted_at is null`, [
       sent.place ?? 0,
+      new Date(Date.now()),
       a.id,
+      JSON.stringify(responses),
     ]);
   }
 
   /** The browser is there, and at which item. */
   async seen(a: Lean, place: number): Promise<void> {
-    await this.db.rows(`update attempt set seen_at = now(), place = greatest(place, $1) where id = $2 and submitted_at is null`, [place, a.id]);
+    await this.db.rows(`update attempt set ${HEARD} where id = $3 and submitted_at is null`, [place, new Date(Date.now()), a.id]);
   }
 
   /** One step of practice with an item. Two at once: the second is told what the first has brought. */
@@ -332,15 +380,17 @@ export class Attempts {
   private async handIn(a: Going, given: Record<string, Response>, how: { late: boolean; byClock: boolean }): Promise<void> {
     const { set } = await this.published.of(a.delivery);
     const responses = practised(given, a.progress);
-    const marks = marksOf(set, responses);
+    const judging = await this.marking.judging({ kind: 'delivery', id: a.delivery, set }, a.judging);
+    const marks = judgedMarks(judging, responses);
     if (a.rules.holdsRequired && timeOf(a) < endOf(a) - CLOSE_TO_END) refuseOpen(requiredOpen(set, marks));
-    // one row in one statement: of two at once only one is done
+    // one row in one statement: of two at once only one is done; what was marked by hand before is marked anew
     await this.db.rows(
-      `with done as (update attempt a set responses = $1::jsonb, marks = $2::jsonb, points = $3, submitted_at = now(), late = $5, by_clock = $6
+      `with done as (update attempt a set responses = $1::jsonb, marks = $2::jsonb, points = $3, submitted_at = now(), late = $5, by_clock = $6,
+           judging = case when a.submitted_at is null then $7 else -1 end
          where a.id = $4 and (a.submitted_at is null or (a.by_clock and not $6)) returning a.id, a.launch_id)
        insert into lti_score (attempt_id) select done.id from done join lti_launch l on l.id = done.launch_id where l.scores is not null
        on conflict (attempt_id) do update set tries = 0, next_at = now(), sent_at = null, problem = null`,
-      [JSON.stringify(responses), JSON.stringify(marks), pointsOf(marks), a.id, how.late, how.byClock],
+      [JSON.stringify(responses), JSON.stringify(marks), pointsOf(marks), a.id, how.late, how.byClock, a.judging],
     );
     this.published.handedIn(a.delivery);
   }
@@ -365,8 +415,14 @@ export class Attempts {
   private async given(a: Lean | Going, sent: Sent): Promise<Record<string, Response>> {
     const { own, theirs } = await this.published.both(a.delivery, sent.language);
     const given = inTheirs(responsesOf(sent.responses, a, theirs), theirs, own);
-    if (a.rules.back || a.place === 0) return given;
-    const passed = itemsInOrder(own.items, a.rules, secretChance(a.seed)).slice(0, a.place);
+    if (a.rules.back) return given;
+    const order = itemsOf(own, a);
+    const passed = order.slice(0, a.place);
+    if (a.rules.itemSeconds !== undefined) {
+      const passing = order.slice(a.place, Math.max(a.place + 1, sent.place ?? 0));
+      if (!withinItemTimes(passing, placeSince(a), timeOf(a), a.rules, a.more)) passed.push(...passing);
+    }
+    if (!passed.length) return given;
     const before = 'responses' in a ? a.responses : (await this.again(a.id)).responses;
     for (const { id } of passed) {
       const old = lookUp(before, id);

@@ -18,11 +18,12 @@ import {
   shownAfter,
   usualRules,
 } from '@zakuska/core';
-import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsNumber, IsObject, IsOptional, IsString, IsUUID, Length, Max, Min } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsInt, IsISO8601, IsNumber, IsObject, IsOptional, IsString, IsUUID, Length, Max, Min } from 'class-validator';
 import QRCode from 'qrcode';
 import { map, type Observable } from 'rxjs';
 import { Access, Gives, Me, type Signed, WorkspaceId } from '../accounts/access.js';
 import { RateLimit } from '../accounts/rateLimit.js';
+import { ClassMember } from '../classes/entities.js';
 import { mailThere, Outbox } from '../mail/outbox.js';
 import { Changes } from '../platform/changes.js';
 import { gone, Problem } from '../platform/problem.js';
@@ -30,11 +31,13 @@ import { settings } from '../platform/settings.js';
 import { sql } from '../platform/sql.js';
 import { Attempts } from './attempts.js';
 import { Attempt, Delivery } from './entities.js';
-import { invite, invited, type Mailed } from './invitations.js';
+import { arrange, invite, invited, type Mailed } from './invitations.js';
 import { LiveView, Watching } from './live.js';
+import { type AnswersOf, DecisionsBody, DecisionView, Marking, TakeBackBody } from './marking.js';
 import { Published } from './published.js';
 import { Publishing } from './publishing.js';
 import { slipsPage } from './slips.js';
+import { sameAs, togetherWith } from './together.js';
 
 class PublishBody {
   @ApiPropertyOptional({ enum: shownAfter, description: 'What learners see after handing in; the score where it is not said.' })
@@ -52,6 +55,10 @@ class PublishBody {
   @IsString()
   @Length(1, 60)
   version?: string;
+  @ApiPropertyOptional({ description: 'All versions of the set at once: one code, and each learner gets one of them.' })
+  @IsOptional()
+  @IsBoolean()
+  versions?: boolean;
   @ApiPropertyOptional({ description: 'One of the further languages of the set (BCP 47), or that with a "+" in front: both, beside one another.' })
   @IsOptional()
   @IsString()
@@ -85,6 +92,8 @@ class DeliveryView {
   @ApiProperty() id!: string;
   @ApiProperty() title!: string;
   @ApiProperty({ description: 'The version of the set that it is; empty for the whole set.' }) version!: string;
+  @ApiPropertyOptional({ description: 'The same of versions that were published at once, of which each learner gets one. Changes are of all of them.' })
+  together?: string;
   @ApiProperty({ description: 'The language that it is in; empty for that of the set, with a "+" in front for both.' }) language!: string;
   @ApiProperty({ type: [String], description: 'Further languages that learners may choose.' }) choice!: string[];
   @ApiProperty() code!: string;
@@ -102,6 +111,8 @@ class DeliveryView {
 export class AttemptView {
   @ApiProperty() id!: string;
   @ApiProperty() name!: string;
+  @ApiPropertyOptional({ description: 'Their address, where one is known.' }) mail?: string;
+  @ApiPropertyOptional({ description: 'What the school calls them, of somebody of a class.' }) number?: string;
   @ApiProperty({ description: 'Which attempt of the person it is, in the order of handing in: 1, 2, …' }) attempt!: number;
   @ApiPropertyOptional({ description: 'The name under which the same device handed in before.' }) sameDeviceAs?: string;
   @ApiProperty() startedAt!: string;
@@ -137,6 +148,10 @@ class InvitedView {
   @ApiProperty() name!: string;
   @ApiProperty() mail!: string;
   @ApiProperty({ description: 'Time beyond that of the others, in per cent.' }) extra!: number;
+  @ApiPropertyOptional({ description: 'Until when they may take it, where that is arranged.' }) until?: string;
+  @ApiProperty({ description: 'Attempts beyond those of the others.' }) attempts!: number;
+  @ApiProperty({ description: 'What they take: of several versions theirs.' }) delivery!: string;
+  @ApiProperty({ description: 'The version that they have; empty for the whole set.' }) version!: string;
   @ApiProperty({ description: 'Their own code.' }) code!: string;
   @ApiProperty({ description: 'A link that opens it as them.' }) link!: string;
   @ApiProperty({ description: 'Attempts under way.' }) begun!: number;
@@ -147,6 +162,18 @@ class InvitedView {
 class PeopleView {
   @ApiProperty({ description: 'Whether mails can be sent from here.' }) mails!: boolean;
   @ApiProperty({ type: [InvitedView] }) people!: InvitedView[];
+}
+class ArrangeBody {
+  @ApiProperty({ type: [String], description: 'Of the class by their ids.' })
+  @IsArray()
+  @ArrayMaxSize(2000)
+  @IsUUID(undefined, { each: true })
+  members!: string[];
+  @ApiPropertyOptional({ type: String, nullable: true, description: 'Until when they may take it, where that is later than for the others.' })
+  @IsOptional()
+  @IsISO8601({ strict: true })
+  until?: string | null;
+  @ApiPropertyOptional({ description: 'Attempts beyond those of the others.' }) @IsOptional() @IsInt() @Min(0) @Max(20) attempts?: number;
 }
 class MailsBody {
   @ApiPropertyOptional({ type: [String], description: 'Of the class by their ids; all who were not written to yet where it is not said.' })
@@ -161,6 +188,7 @@ class ResultsView {
   @ApiProperty(ofCore('QuizSet', 'The set as it was published.')) set!: QuizSet;
   @ApiProperty({ type: [AttemptView] }) attempts!: AttemptView[];
   @ApiProperty({ description: 'Learners who have begun and not submitted.' }) underWay!: number;
+  @ApiProperty({ type: [DecisionView], description: 'What was decided since, in order.' }) decisions!: DecisionView[];
 }
 
 /** Mails of a workspace within an hour: a school with all its classes at once. */
@@ -174,6 +202,22 @@ function rulesWith(rules: QuizRules, change: RulesChange): QuizRules {
     return changedRules(rules, change);
   } catch (e) {
     throw new Problem(400, 'rules-invalid', `A rule has a value that it cannot have: ${e instanceof Error ? e.message.slice(0, 300) : 'unknown'}`);
+  }
+}
+
+/** @throws Problem 422 where rules cannot be so, or stay as they were published */
+function changeOne(d: Delivery, body: DeliveryPatch): void {
+  if (body.open !== undefined && body.open !== d.open) {
+    d.open = body.open;
+    d.closedAt = body.open ? null : new Date();
+  }
+  if (body.released !== undefined) d.released = body.released;
+  if (body.rules) {
+    const fixed = FIXED.filter((name) => Object.hasOwn(body.rules ?? {}, name));
+    if (fixed.length) throw new Problem(422, 'rules', `These stay as they were published: ${fixed.join(', ')}. Publish it anew to have them otherwise.`);
+    d.rules = rulesWith(d.rules, body.rules);
+    const wrong = rulesProblem(d.rules);
+    if (wrong) throw new Problem(422, 'rules', wrong);
   }
 }
 
@@ -191,6 +235,7 @@ export class DeliveriesController {
     private readonly changes: Changes,
     private readonly limit: RateLimit,
     private readonly outbox: Outbox,
+    private readonly marking: Marking,
   ) {}
 
   @Get('sets/:set/deliveries')
@@ -207,30 +252,23 @@ export class DeliveriesController {
   @Gives(DeliveryView)
   @Access('editor')
   async publish(@Param('set') setId: string, @Body() body: PublishBody): Promise<DeliveryView> {
-    const { shows, rules, ...rest } = body;
-    return this.view(this.em.fork(), await this.publishing.publish(setId, { ...rest, rules: rulesWith(usualRules(shows), rules ?? {}) }));
+    const { shows, rules: change, versions, version, ...rest } = body;
+    const how = { ...rest, rules: rulesWith(usualRules(shows), change ?? {}) };
+    const d = versions ? await this.publishing.publishVersions(setId, how) : await this.publishing.publish(setId, { ...how, ...(version && { version }) });
+    return this.view(this.em.fork(), d);
   }
 
   @Patch('deliveries/:delivery')
   @Gives(DeliveryView)
   @Access('editor')
   async change(@Param('delivery') id: string, @Body() body: DeliveryPatch): Promise<DeliveryView> {
-    if (body.paused !== undefined) await (body.paused ? this.watching.pause(id) : this.watching.goOn(id));
     const em = this.em.fork();
-    const d = await em.findOne(Delivery, { id }, { populate: ['classList'] });
+    const ids = await togetherWith(em, id);
+    if (body.paused !== undefined) for (const one of ids) await (body.paused ? this.watching.pause(one) : this.watching.goOn(one));
+    const all = await em.find(Delivery, { id: { $in: ids } }, { populate: ['classList'] });
+    const d = all.find((one) => one.id === id);
     if (!d) throw gone('delivery');
-    if (body.open !== undefined && body.open !== d.open) {
-      d.open = body.open;
-      d.closedAt = body.open ? null : new Date();
-    }
-    if (body.released !== undefined) d.released = body.released;
-    if (body.rules) {
-      const fixed = FIXED.filter((name) => Object.hasOwn(body.rules ?? {}, name));
-      if (fixed.length) throw new Problem(422, 'rules', `These stay as they were published: ${fixed.join(', ')}. Publish it anew to have them otherwise.`);
-      d.rules = rulesWith(d.rules, body.rules);
-      const wrong = rulesProblem(d.rules);
-      if (wrong) throw new Problem(422, 'rules', wrong);
-    }
+    for (const one of all) changeOne(one, body);
     await em.flush();
     return this.view(em, d);
   }
@@ -252,20 +290,26 @@ export class DeliveriesController {
     const d = await em.findOne(Delivery, { id }, { populate: ['classList'] });
     if (!d) throw gone('delivery');
     await this.attempts.endOverdue(id);
+    const of = await this.answersOf(id);
+    await this.marking.markAnew(of);
     const attempts = await em.find(Attempt, { delivery: id, submittedAt: { $ne: null } }, { orderBy: { points: 'desc', name: 'asc' } });
     const repeats = repeatsOf(attempts);
     const counting = countingOf(
       attempts.map((a) => ({ id: a.id, person: a.person, points: a.points ?? 0, at: a.submittedAt?.getTime() ?? 0 })),
       d.rules.counts,
     );
+    const members = await em.find(ClassMember, { id: { $in: attempts.flatMap((a) => a.memberId ?? []) } }, { fields: ['mail', 'number'] });
+    const member = new Map(members.map((m) => [m.id, m]));
     const counts = new Map([...counting.values()].map(({ points, attempt }) => [attempt.id, points]));
     return {
       delivery: await this.view(em, d),
-      set: (await this.published.of(d.id)).set,
+      set: of.set,
+      decisions: await this.marking.decisions(em, of),
       underWay: await em.count(Attempt, { delivery: id, submittedAt: null }),
       attempts: attempts.map((a) => ({
         id: a.id,
         name: a.name,
+        ...reachedBy(member.get(a.memberId ?? '')),
         ...repeats.get(a.id)!,
         startedAt: a.startedAt.toISOString(),
         submittedAt: (a.submittedAt ?? a.startedAt).toISOString(),
@@ -282,6 +326,25 @@ export class DeliveriesController {
     };
   }
 
+  /** Decides on answers that are in: which count, which key is the right one, what is left out, what a person gets by hand. All are marked anew. */
+  @Post('deliveries/:delivery/decisions')
+  @HttpCode(200)
+  @Gives([DecisionView])
+  @Access('editor')
+  async decide(@Param('delivery') id: string, @Body() { decisions }: DecisionsBody, @Me() me: Signed): Promise<DecisionView[]> {
+    return this.marking.take(await this.answersOf(id), decisions, me.account.id);
+  }
+  /** Takes decisions back; they stay in the list, and answers are marked as if they had not been taken. */
+  @Post('deliveries/:delivery/decisions/back')
+  @HttpCode(204)
+  @Access('editor')
+  async takeBack(@Param('delivery') id: string, @Body() { ids }: TakeBackBody, @Me() me: Signed): Promise<void> {
+    await this.marking.takeBack(await this.answersOf(id), ids, me.account.id);
+  }
+  private async answersOf(id: string): Promise<AnswersOf> {
+    return { kind: 'delivery', id, set: (await this.published.of(id)).set };
+  }
+
   /** Everybody of the class, with their codes; who was added to it since gets one. */
   @Post('deliveries/:delivery/people')
   @HttpCode(200)
@@ -293,6 +356,19 @@ export class DeliveriesController {
     return { mails: mailThere(), people: await this.peopleOf(em, id) };
   }
 
+  /** Arranges with people of the class until when they may take it, and attempts beyond those of the others; what is not said is taken back. */
+  @Post('deliveries/:delivery/arrange')
+  @HttpCode(200)
+  @Gives(PeopleView)
+  @Access('editor')
+  async arrange(@Param('delivery') id: string, @Body() { members, until = null, attempts = 0 }: ArrangeBody): Promise<PeopleView> {
+    return this.em.fork().transactional(async (em) => {
+      await invite(em, id);
+      await arrange(em, id, members, until, attempts);
+      return { mails: mailThere(), people: await this.peopleOf(em, id) };
+    });
+  }
+
   /** Writes to people of the class, each their own link and code. Who has a mail on its way gets no second one. */
   @Post('deliveries/:delivery/mails')
   @HttpCode(200)
@@ -302,7 +378,7 @@ export class DeliveriesController {
     if (!mailThere()) throw new Problem(422, 'mail-off', 'No mail server is set up here. Copy the codes, or write from your own mail program.');
     return this.em.fork().transactional(async (em) => {
       // of two at once the second waits, and finds what the first has written
-      await sql(em, 'select id from delivery where id = ? for update', [id]);
+      await sql(em, `select id from delivery where id in ${sameAs('?')} order by id for update`, [id]);
       await invite(em, id);
       const people = await this.peopleOf(em, id);
       const chosen = people.filter((p) => p.mail && p.mailed?.state !== 'waiting' && (members ? members.includes(p.id) : !p.mailed));
@@ -310,7 +386,7 @@ export class DeliveriesController {
         throw new Problem(429, 'too-many-mails', `More than ${MAILS_AN_HOUR} mails within an hour are not sent. Wait a little.`, { retryAfter: 600 });
       await this.outbox.put(
         em,
-        chosen.map((p) => ({ name: p.name, address: p.mail, ...p.letter, delivery: id, member: p.id })),
+        chosen.map((p) => ({ name: p.name, address: p.mail, ...p.letter, delivery: p.delivery, member: p.id })),
       );
       return { mails: true, people: await this.peopleOf(em, id) };
     });
@@ -320,9 +396,9 @@ export class DeliveriesController {
     const d = await em.findOne(Delivery, { id });
     if (!d) throw gone('delivery');
     const language = languageOf((await this.published.of(id)).set);
-    return (await invited(em, id)).map(({ mailed, ...i }): InvitedView => {
+    return (await invited(em, id)).map(({ mailed, until, ...i }): InvitedView => {
       const link = linkOf(i);
-      return { ...i, link, letter: invitationLetter({ ...i, link, title: d.title }, language), ...(mailed && { mailed }) };
+      return { ...i, link, letter: invitationLetter({ ...i, link, title: d.title }, language), ...(until && { until }), ...(mailed && { mailed }) };
     });
   }
 
@@ -355,7 +431,7 @@ export class DeliveriesController {
   @HttpCode(204)
   @Access('editor')
   async time(@Param('delivery') id: string, @Body() { minutes, attempt }: MoreTimeBody): Promise<void> {
-    await this.watching.give(id, minutes, attempt);
+    for (const one of attempt ? [id] : await togetherWith(this.em.fork(), id)) await this.watching.give(one, minutes, attempt);
   }
 
   /** Lets somebody go on with their attempt on another device. */
@@ -372,6 +448,7 @@ export class DeliveriesController {
       id: d.id,
       title: d.title,
       version: d.version,
+      ...(d.together && { together: d.together }),
       language: d.language,
       choice: Object.keys(set.translations ?? {}),
       code: d.code,
@@ -388,6 +465,12 @@ export class DeliveriesController {
     };
   }
 }
+
+/** How somebody of a class can be reached or looked up, as far as the class says it. */
+const reachedBy = (m: Pick<ClassMember, 'mail' | 'number'> | undefined): { mail?: string; number?: string } => ({
+  ...(m?.mail && { mail: m.mail }),
+  ...(m?.number && { number: m.number }),
+});
 
 /** Of each attempt: which of its person it is, and who handed in before on the same device. */
 function repeatsOf(attempts: readonly Attempt[]): Map<string, { attempt: number; sameDeviceAs?: string }> {

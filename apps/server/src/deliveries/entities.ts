@@ -6,13 +6,15 @@ import { SetRecord } from '../sets/entities.js';
 /** A quiz by link and entry code: the set as it was when it was published. */
 @Entity({ tableName: 'delivery' })
 export class Delivery {
-  [OptionalProps]?: 'classList' | 'closedAt' | 'pausedAt' | 'createdAt' | 'language' | 'open' | 'released' | 'responses' | 'version';
+  [OptionalProps]?: 'classList' | 'closedAt' | 'pausedAt' | 'createdAt' | 'judging' | 'language' | 'open' | 'released' | 'responses' | 'together' | 'version';
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @Index() @ManyToOne(() => SetRecord) set!: Rel<SetRecord>;
   @Unique() @Property({ type: 'text' }) code!: string;
   @Property({ type: 'text' }) title!: string;
   /** Name of the version of the set; '' for the whole set. */
   @Property({ type: 'text' }) version = '';
+  /** The same of versions that were published at once, of which each learner gets one; null for one by itself. */
+  @Property({ type: 'uuid', nullable: true }) together: string | null = null;
   /** As `goingSet` of the core takes it; '' for the language of the set. */
   @Property({ type: 'text' }) language = '';
   @Property({ type: 'jsonb', lazy: true }) snapshot!: QuizSet;
@@ -28,6 +30,8 @@ export class Delivery {
   @ManyToOne(() => ClassList, { nullable: true, fieldName: 'class_list_id' }) classList: Rel<ClassList> | null = null;
   /** How many have handed in, up to date within seconds. */
   @Property({ type: 'int' }) responses = 0;
+  /** How many decisions over all answers were taken; see `Marking`. */
+  @Property({ type: 'int' }) judging = 0;
   @Property({ type: 'timestamptz' }) createdAt: Date = new Date();
 }
 
@@ -45,12 +49,14 @@ export class Attempt {
   [OptionalProps]?:
     | 'byClock'
     | 'device'
+    | 'judging'
     | 'late'
     | 'launchId'
     | 'marks'
     | 'memberId'
     | 'more'
     | 'place'
+    | 'placeAt'
     | 'points'
     | 'progress'
     | 'seenAt'
@@ -71,12 +77,16 @@ export class Attempt {
   @Property({ type: 'jsonb' }) responses!: Record<string, Response>;
   @Property({ type: 'jsonb', nullable: true }) marks: Record<string, Mark> | null = null;
   @Property({ type: 'double', nullable: true }) points: number | null = null;
+  /** The number of the delivery when it was marked. */
+  @Property({ type: 'int' }) judging = 0;
   /** What was tried of each item, where it is practice. */
   @Property({ type: 'jsonb' }) progress: Record<string, ItemTries> = {};
   /** Time beyond that of the others. */
   @Property({ type: 'jsonb' }) more: MoreTime = {};
   /** The furthest item that was reached. */
   @Property({ type: 'int' }) place = 0;
+  /** Since when they are there; null from the beginning. */
+  @Property({ type: 'timestamptz', nullable: true }) placeAt: Date | null = null;
   /** When their browser was heard of last. */
   @Property({ type: 'timestamptz', nullable: true }) seenAt: Date | null = null;
   /** Handed in after the end with answers that were given before it. */

@@ -7,6 +7,7 @@ import { Db } from '../platform/db.js';
 import { gone } from '../platform/problem.js';
 import { secretChance } from '../platform/secrets.js';
 import { Attempts, dueAt, type Lean } from './attempts.js';
+import { Marking } from './marking.js';
 import { Published } from './published.js';
 
 /** A browser says every 20 seconds that it is there; after this long without, its line is lost. */
@@ -49,6 +50,7 @@ export class Watching {
     private readonly db: Db,
     private readonly published: Published,
     private readonly attempts: Attempts,
+    private readonly marking: Marking,
   ) {}
 
   /** @param changes tells once at first, and after each change */
@@ -61,12 +63,13 @@ export class Watching {
 
   async now(delivery: string): Promise<LiveView | null> {
     await this.attempts.endOverdue(delivery);
+    const { set } = await this.published.of(delivery);
+    await this.marking.markAnew({ kind: 'delivery', id: delivery, set });
     const [d] = await this.db.rows<{ open: boolean; paused_at: Date | null; released: boolean; rules: QuizRules }>(
       'select open, paused_at, released, rules from delivery where id = $1',
       [delivery],
     );
     if (!d) return null;
-    const { set } = await this.published.of(delivery);
     const rows = await this.db.rows<Row>(
       `select a.id, a.name, a.seed, a.place, a.more, a.started_at, a.submitted_at, a.seen_at, a.responses, a.progress, a.marks, a.points
        from attempt a where a.delivery_id = $1 order by a.started_at limit 2000`,
@@ -81,7 +84,7 @@ export class Watching {
       attempts: rows.map((a): LiveAttempt => {
         const due = dueAt({ ...a, rules: d.rules });
         const order = a.submitted_at ? [] : itemsInOrder(set.items, d.rules, secretChance(a.seed));
-        const at = order[a.place]?.id;
+        const at = d.rules.pages === 'all' ? undefined : order[a.place]?.id;
         return {
           id: a.id,
           name: a.name,
@@ -125,7 +128,8 @@ export class Watching {
       `with stood as (select id, paused_at from delivery where id = $1 and paused_at is not null for update),
          done as (update delivery d set paused_at = null from stood where d.id = stood.id)
        update attempt a set more = jsonb_set(more, '{minutes}',
-           to_jsonb(coalesce((more->>'minutes')::float8, 0) + extract(epoch from $2::timestamptz - stood.paused_at)::float8 / 60))
+           to_jsonb(coalesce((more->>'minutes')::float8, 0) + extract(epoch from $2::timestamptz - stood.paused_at)::float8 / 60)),
+         place_at = coalesce(a.place_at, a.started_at) + ($2::timestamptz - stood.paused_at)
          from stood where a.delivery_id = stood.id and a.submitted_at is null`,
       [delivery, new Date(Date.now())],
     );

@@ -3,9 +3,11 @@ import { Body, Controller, Get, Headers, HttpCode, Param, Post, Put, Query, Req 
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import {
   asShown,
+  inLanguage,
   type Item,
   type ItemTries,
   itemsInOrder,
+  itemTimeOf,
   learnerView,
   lookUp,
   type LearnerItem,
@@ -19,6 +21,7 @@ import {
   type QuizSet,
   type Response,
   responseIn,
+  rulesUntil,
   seenLater,
   seenNow,
   storable,
@@ -37,6 +40,7 @@ import {
   type Entered,
   type Going,
   inTheirs,
+  itemDueAt,
   type Known,
   knownAs,
   type Launched,
@@ -47,7 +51,9 @@ import {
   timeOf,
 } from './attempts.js';
 import { coursePerson } from './entities.js';
+import { Marking } from './marking.js';
 import { Published } from './published.js';
+import { sameAs, UNTIL } from './together.js';
 
 type Practice = NonNullable<QuizRules['practice']>;
 
@@ -108,6 +114,8 @@ class ClockView {
   @ApiProperty({ enum: ['before', 'open', 'closed'] }) phase!: Phase;
   @ApiPropertyOptional({ description: 'The time stands still, by the teacher.' }) paused?: boolean;
   @ApiPropertyOptional({ description: 'When the attempt ends; not known while it is paused.' }) due?: string;
+  @ApiPropertyOptional({ description: 'When the time for an item ends, and the place of the item; not known while it is paused.' }) itemDue?: string;
+  @ApiPropertyOptional({ description: 'How many items were passed.' }) place?: number;
 }
 class WelcomeView extends ClockView {
   @ApiProperty() title!: string;
@@ -155,7 +163,9 @@ class AttemptState extends ClockView {
   @ApiProperty({ enum: ['one-by-one', 'all'] }) pages!: QuizRules['pages'];
   @ApiProperty({ description: 'Whether the learner may go back.' }) back!: boolean;
   @ApiPropertyOptional({ description: 'Required items must be answered before handing in.' }) holdsRequired?: boolean;
-  @ApiProperty({ description: 'How many items were passed.' }) place!: number;
+  @ApiProperty({ description: 'How many items were passed.' }) override place!: number;
+  @ApiPropertyOptional({ type: 'object', additionalProperties: { type: 'number' }, description: 'Seconds for an item, by id, where each has a time.' })
+  itemTimes?: Record<string, number>;
   @ApiProperty({ type: 'object', additionalProperties: true, isArray: true, description: 'LearnerItem of the core, in the order of the learner.' })
   items!: LearnerItem[];
   @ApiProperty({ type: 'object', additionalProperties: true }) responses!: Record<string, Response>;
@@ -172,6 +182,7 @@ export class TakeController {
     private readonly limit: RateLimit,
     private readonly published: Published,
     private readonly attempts: Attempts,
+    private readonly marking: Marking,
   ) {}
 
   @Get(':code')
@@ -179,7 +190,7 @@ export class TakeController {
   @Access('public')
   async welcome(@Param('code') code: string, @Req() req: Request, @Headers('x-launch') launch?: string): Promise<WelcomeView> {
     const d = await this.byCode(code, req);
-    const { rules } = d;
+    const rules = rulesOf(d);
     if (rules.enter === 'personal' && !d.member && launch === undefined) throw ownCode();
     const { set, points } = await this.published.of(d.id);
     const known = launch === undefined ? d.member && knownAs(d.member) : await this.launched(d, launch);
@@ -214,7 +225,7 @@ export class TakeController {
   private async learner(d: Entered, { name, person }: Known): Promise<LearnerView> {
     const [n] = await this.db.rows<{ under: number; done: number }>(
       `select count(*) filter (where submitted_at is null)::int as under, count(*) filter (where submitted_at is not null)::int as done
-       from attempt where delivery_id = $1 and person = $2`,
+       from attempt where delivery_id in ${sameAs('$1')} and person = $2`,
       [d.id, person],
     );
     return { name, underWay: (n?.under ?? 0) > 0, handedIn: n?.done ?? 0 };
@@ -250,7 +261,7 @@ export class TakeController {
   async keep(@Param('attempt') id: string, @Headers('x-attempt-token') token: string = '', @Body() body: AnswersBody): Promise<ClockView> {
     const a = await this.attempts.lean(id, token);
     await this.attempts.keep(a, body);
-    return clockOf(a);
+    return this.clock(a, body.place);
   }
 
   /** The browser is there; it learns when the attempt ends by now. */
@@ -261,7 +272,7 @@ export class TakeController {
   async here(@Param('attempt') id: string, @Headers('x-attempt-token') token: string = '', @Body() { place }: HereBody): Promise<ClockView> {
     const a = await this.attempts.lean(id, token);
     await this.attempts.seen(a, place);
-    return clockOf(a);
+    return this.clock(a, place);
   }
 
   /** In practice: an answer is marked, a hint is given, or the key is shown. */
@@ -299,6 +310,14 @@ export class TakeController {
     throw new Problem(404, 'wrong-code', 'No quiz has this entry code. Check the six letters and digits on the board, and type them again.');
   }
 
+  /** @param place where the learner is by now */
+  private async clock(a: Lean, place = 0): Promise<ClockView> {
+    // where items have no time nobody need look into the set
+    if (a.rules.itemSeconds === undefined) return clockOf(a);
+    const now = place > a.place ? { ...a, place, place_at: new Date(Date.now()) } : a;
+    return clockOf(now, (await this.published.of(a.delivery)).set);
+  }
+
   private async state(a: Going, language?: string): Promise<AttemptState> {
     const { own, theirs } = await this.published.both(a.delivery, language);
     const responses = inTheirs(a.responses, own, theirs);
@@ -310,7 +329,8 @@ export class TakeController {
       title: theirs === own ? a.title : theirs.title,
       name: a.name,
       named: a.rules.enter !== 'nameless',
-      ...clockOf(a),
+      ...clockOf(a, own),
+      ...(a.rules.itemSeconds !== undefined && { itemTimes: itemTimes(own, a) }),
       pages: a.rules.pages,
       back: a.rules.back,
       ...(a.rules.holdsRequired && { holdsRequired: true }),
@@ -336,10 +356,13 @@ export class TakeController {
 
   private async outcome(a: Going, language?: string): Promise<OutcomeView> {
     const { own, theirs } = await this.published.both(a.delivery, language);
+    // keys that are others now, and without what is left out
+    const judged = await this.marking.judging({ kind: 'delivery', id: a.delivery, set: own }, a.judging);
+    const told = language && own !== theirs ? inLanguage(judged.set, language) : judged.set;
     const over = phaseOf(a.rules, a.open, timeOf(a)) === 'closed';
     const later = seenLater(a.rules, over, a.released);
     return {
-      ...outcomeOf(theirs, inTheirs(a.responses, own, theirs), a.marks ?? {}, seenNow(a.rules, over, a.released)),
+      ...outcomeOf(told, inTheirs(a.responses, own, theirs), a.marks ?? {}, seenNow(a.rules, over, a.released)),
       ...(later && { later }),
       ...(a.by_clock && { byClock: true }),
     };
@@ -356,21 +379,38 @@ function practiceOf(own: Item, theirs: Item, tries: ItemTries | undefined, rules
 }
 
 /** A delivery by its own code, or by the code of somebody who may take it. */
-const ENTERED = `select d.id, d.title, d.open, d.paused_at, d.released, d.rules, d.class_list_id, null::jsonb as of
+const ENTERED = `select d.id, d.title, d.open, d.paused_at, d.released, d.rules, d.together, d.class_list_id, null::jsonb as of
     from delivery d join quiz_set s on s.id = d.set_id where d.code = $1 and s.deleted_at is null
   union all
-  select d.id, d.title, d.open, d.paused_at, d.released, d.rules, d.class_list_id, jsonb_build_object('id', m.id, 'name', m.name, 'extra', m.extra)
+  select d.id, d.title, d.open, d.paused_at, d.released, d.rules, d.together, d.class_list_id, jsonb_build_object('id', m.id, 'name', m.name, 'extra', m.extra, 'until', ${UNTIL}, 'attempts', i.attempts)
     from invitation i join delivery d on d.id = i.delivery_id join class_member m on m.id = i.member_id join quiz_set s on s.id = d.set_id
     where i.code = $1 and s.deleted_at is null`;
 
-function clockOf(a: Lean): ClockView {
+/** @param own the set as it was written, where items may have a time */
+function clockOf(a: Lean, own?: QuizSet): ClockView {
   const due = dueAt(a);
+  const itemDue = own && itemDueAt(own, a);
   return {
     now: new Date().toISOString(),
-    phase: phaseOf(a.rules, a.open, timeOf(a)),
+    phase: phaseOf(rulesUntil(a.rules, a.more.until), a.open, timeOf(a)),
     ...(a.paused_at && !a.submitted && { paused: true }),
     ...(due !== undefined && !a.paused_at && { due: new Date(due).toISOString() }),
+    ...(itemDue !== undefined && !a.paused_at && { itemDue: new Date(itemDue).toISOString(), place: a.place }),
   };
+}
+
+/** Seconds for each item that has a time. */
+const itemTimes = (own: QuizSet, a: Lean): Record<string, number> =>
+  Object.fromEntries(
+    own.items.flatMap((i) => {
+      const time = itemTimeOf(i, a.rules, a.more);
+      return time === undefined ? [] : [[i.id, time / 1000]];
+    }),
+  );
+/** The rules as they are for who enters by a code of their own. */
+function rulesOf({ rules, member }: Entered): QuizRules {
+  const theirs = rulesUntil(rules, member?.until ?? undefined);
+  return member?.attempts && theirs.attempts ? { ...theirs, attempts: theirs.attempts + member.attempts } : theirs;
 }
 
 /** The languages of a set that a learner may choose among; nothing where there is one. */

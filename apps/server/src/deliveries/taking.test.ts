@@ -33,9 +33,7 @@ afterAll(() => jest.restoreAllMocks());
 
 /** The server's clock so many minutes on. */
 const later = (minutes: number): void => {
-  const real = Date.now.bind(Date);
-  jest.restoreAllMocks();
-  const at = real() + minutes * MINUTE;
+  const at = Date.now() + minutes * MINUTE;
   jest.spyOn(Date, 'now').mockImplementation(() => at);
 };
 const onTime = (): void => void jest.restoreAllMocks();
@@ -72,6 +70,7 @@ interface State {
   id: string;
   name: string;
   due?: string;
+  itemDue?: string;
   items: { id: string }[];
   outcome?: object;
   practice?: Record<string, { done: boolean; answer?: string }>;
@@ -94,7 +93,8 @@ class Learner {
   private send(method: 'post' | 'put' | 'get', path: string, body?: object, status = 200) {
     return server.agent()[method](`/api/v1/take/attempts/${this.at}${path}`).set('x-attempt-token', this.token).send(body).expect(status);
   }
-  keep = async (responses: object, more: object = {}, status = 200) => (await this.send('put', '', { responses, ...more }, status)).body as { code?: string };
+  keep = async (responses: object, more: object = {}, status = 200) =>
+    (await this.send('put', '', { responses, ...more }, status)).body as { code?: string; itemDue?: string };
   submit = async (responses: object, more: object = {}, status = 200) => (await this.send('post', '/submit', { responses, ...more }, status)).body as object;
   step = async (body: object, status = 200) => (await this.send('post', '/step', body, status)).body as Record<string, unknown>;
   here = async (place = 0) => (await this.send('post', '/here', { place })).body as { due?: string; phase: string; paused?: boolean };
@@ -481,5 +481,116 @@ describe('items that must be answered', () => {
     await ada.step({ item: 'q', response: WRONG });
     await ada.submit({});
     expect(await results(d.id)).toHaveLength(1);
+  });
+});
+
+describe('a time for each item', () => {
+  afterEach(onTime);
+  const items = [choice('q'), choice('r', { timeLimit: 120 }), choice('s')];
+  const timed = { back: false, itemSeconds: 60 };
+  const points = async (d: Published): Promise<number> => (await results(d.id))[0]?.points ?? NaN;
+
+  test('what was answered after its time does not count; the clock of the next begins when it is reached', async () => {
+    const d = await publish(items, timed);
+    const l = await begun(d.code);
+    expect(l.state).toMatchObject({ place: 0, itemTimes: { q: 60, r: 120, s: 60 } });
+    const ends = (x: { itemDue?: string }): number => Math.round((Date.parse(x.itemDue ?? '') - Date.now()) / 1000);
+    expect(ends(l.state as object)).toBeGreaterThan(55);
+    later(0.5);
+    await l.keep({ q: RIGHT }, { place: 0 });
+    // half a minute and the grace past the end: too late to change it
+    later(1.6);
+    await l.keep({ q: WRONG }, { place: 0 });
+    expect(ends(await l.keep({ q: WRONG }, { place: 1 }))).toBe(120);
+    later(1.9);
+    expect(await l.keep({ q: WRONG, r: RIGHT }, { place: 2 })).toMatchObject({ place: 2 });
+    later(1.3);
+    await l.submit({ q: WRONG, r: RIGHT, s: RIGHT }, { place: 3 });
+    expect(await points(d)).toBe(3);
+  });
+  test('a line that was lost costs nothing: the page goes on by itself, and all is taken', async () => {
+    const d = await publish(items, timed);
+    const l = await begun(d.code);
+    later(4);
+    await l.submit({ q: RIGHT, r: RIGHT, s: RIGHT }, { place: 3 });
+    expect(await points(d)).toBe(3);
+    const late = await begun(d.code);
+    later(6);
+    await late.submit({ q: RIGHT, r: RIGHT, s: RIGHT }, { place: 3 });
+    expect((await results(d.id)).map((r) => r.points)).toEqual([3, 0]);
+  });
+  test('who has extra time has it for each item; a pause stops the clock', async () => {
+    const { id } = await makeClass([{ name: 'Béla Çelik', extra: 100 }]);
+    const d = await publish(items, { ...timed, enter: 'personal' }, { classList: id });
+    const [bela] = await peopleOf(d.id);
+    const l = await begun(bela?.code ?? '', {});
+    expect(l.state).toMatchObject({ itemTimes: { q: 120, r: 240, s: 120 } });
+    await change(d.id, { paused: true });
+    expect(await l.here()).not.toHaveProperty('itemDue');
+    later(60);
+    await change(d.id, { paused: false });
+    later(2);
+    await l.submit({ q: RIGHT }, { place: 1 });
+    expect(await points(d)).toBe(1);
+  });
+  test('it cannot be had with a way back', async () => {
+    expect(await publish(items, { itemSeconds: 60 }, {}, 422)).toMatchObject({ detail: expect.stringMatching(/one by one/) as string });
+  });
+});
+
+describe('what is arranged with one person', () => {
+  afterEach(onTime);
+  const arrange = (id: string, body: object, status = 200) => world.owner.post(`/api/v1/deliveries/${id}/arrange`).send(body).expect(status);
+  const classOfTwo = () => makeClass([{ name: 'Ada Brandt' }, { name: 'Béla Çelik' }]);
+  const inMinutes = (n: number): string => new Date(Date.now() + n * MINUTE).toISOString().replace(/\.\d+Z/, 'Z');
+
+  test('later than the others: who was away may begin after it was closed, and nobody else', async () => {
+    const { id } = await classOfTwo();
+    const d = await publish([choice('q')], { enter: 'personal', closesAt: inMinutes(10) }, { classList: id });
+    const [ada, bela] = await peopleOf(d.id);
+    const until = inMinutes(100);
+    const { people } = (await arrange(d.id, { members: [ada?.id], until })).body as { people: { name: string; until?: string; attempts: number }[] };
+    expect(people).toMatchObject([
+      { name: 'Ada Brandt', until, attempts: 0 },
+      { name: 'Béla Çelik', attempts: 0 },
+    ]);
+    expect(people[1]?.until).toBeUndefined();
+    later(50);
+    expect((await new Learner().begin(bela?.code ?? '', {}, 403)).code).toBe('closed');
+    const l = await begun(ada?.code ?? '', {});
+    expect(l.state?.due).toBe(`${until.slice(0, -1)}.000Z`);
+    expect(await l.here()).toMatchObject({ phase: 'open' });
+    await l.keep({ q: RIGHT });
+    // less again, while they are at work
+    await arrange(d.id, { members: [ada?.id], until: inMinutes(10) });
+    expect(Date.parse((await l.here()).due ?? '') - Date.now()).toBeLessThanOrEqual(10 * MINUTE);
+    later(12);
+    await l.keep({ q: WRONG }, {}, 403);
+    expect(await results(d.id)).toMatchObject([{ name: 'Ada Brandt', points: 1, byClock: true }]);
+  });
+
+  test('once more: of one attempt each one has two; chosen by name from the list as well', async () => {
+    const { id } = await classOfTwo();
+    const d = await publish([choice('q')], { enter: 'list', attempts: 1 }, { classList: id });
+    const [ada, bela] = await peopleOf(d.id);
+    await arrange(d.id, { members: [ada?.id], attempts: 1 });
+    for (const who of [ada, bela]) await (await begun(d.code, { member: who?.id })).submit({ q: WRONG });
+    await (await begun(d.code, { member: ada?.id })).submit({ q: RIGHT });
+    for (const who of [ada, bela]) expect((await new Learner().begin(d.code, { member: who?.id }, 403)).code).toBe('attempts-used');
+    expect((await results(d.id)).filter((r) => r.counts !== undefined).map((r) => [r.name, r.counts])).toEqual([
+      ['Ada Brandt', 1],
+      ['Béla Çelik', 0],
+    ]);
+  });
+
+  test('closed by hand it is closed for everybody; what cannot be arranged is refused', async () => {
+    const { id } = await classOfTwo();
+    const d = await publish([choice('q')], { enter: 'personal' }, { classList: id });
+    const [ada] = await peopleOf(d.id);
+    await arrange(d.id, { members: [ada?.id], until: inMinutes(100) });
+    await change(d.id, { open: false });
+    expect((await new Learner().begin(ada?.code ?? '', {}, 403)).code).toBe('closed');
+    await arrange(d.id, { members: [ada?.id], until: 'on Friday' }, 400);
+    await arrange(d.id, { members: [ada?.id], attempts: 21 }, 400);
   });
 });

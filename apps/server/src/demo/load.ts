@@ -139,11 +139,20 @@ const PLANS: Plan[] = [
 /** A number from 0 to 1 that depends on nothing but the name. */
 const chance = (name: string): number => hash32(name) / 0x1_0000_0000;
 
+const ESSAYS = [
+  'A part is kept so that the yeast lives on and the next dough can rise.',
+  'The yeast and the bacteria in it are alive. If you bake all of it there is nothing left to start the next dough with.',
+  'Because it would be a waste to throw it away, and it tastes better.',
+  'It is the mother of the next bread: a spoon of it, fed with flour and water, is a whole jar again by the evening. Without it you would wait a week for a new one.',
+  'So that the dough rises.',
+  'A baker keeps a part of the starter because a starter is kept by bakers.',
+];
+
 /** What a learner of some ability answers: right more often the abler, else something a learner might say. */
 function answer(item: Item, learner: string, ability: number): Response | null {
   const hard = chance(`hard ${item.label ?? ''} ${item.kind}`) * 0.5;
   const roll = chance(`${learner} ${item.label ?? ''} ${item.stem}`);
-  if (item.kind === 'essay') return { text: 'A part is kept so that the yeast lives on and the next dough can rise.' };
+  if (item.kind === 'essay') return { text: shuffled(ESSAYS, seeded(learner))[0] ?? '' };
   if (roll < ability - hard + 0.25) return rightResponse(item);
   if (roll > 0.985) return null;
   if (item.kind === 'multiple-choice')
@@ -161,7 +170,7 @@ function answer(item: Item, learner: string, ability: number): Response | null {
     return { gaps: Object.fromEntries(item.gaps.map((g, i) => [g.id, i === 0 && g.kind === 'text' ? (g.answers[0]?.text ?? '') : 'water'])) };
   if (item.kind === 'matching')
     return { pairs: item.pairs.map((p, i) => (i === 0 ? p.right : (item.pairs[(i % (item.pairs.length - 1)) + 1]?.right ?? null))) };
-  if (item.kind === 'short-answer') return { text: shuffled(['biga', 'yeast', 'leven', 'I do not know'], seeded(learner))[0] ?? '' };
+  if (item.kind === 'short-answer') return { text: shuffled(['biga', 'yeast', 'leven', 'Le Levain.', 'levian', 'I do not know'], seeded(learner))[0] ?? '' };
   return wrongResponse(item);
 }
 

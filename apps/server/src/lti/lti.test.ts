@@ -452,6 +452,24 @@ describe('what a platform may not send', () => {
     expect(payload.exp).toBeDefined();
     expect(keys.every((k) => !('d' in k))).toBe(true);
   });
+  test('what is decided once answers are in changes the score of the course, and of whom it changes only', async () => {
+    const [item] = ((await world.owner.get(`/api/v1/deliveries/${quiz}/results`).expect(200)).body as { set: { items: { id: string }[] } }).set.items;
+    bare.received = [];
+    const { body } = await world.owner
+      .post(`/api/v1/deliveries/${quiz}/decisions`)
+      .send({ decisions: [{ type: 'full-points', item: item?.id }] })
+      .expect(200);
+    await sendScores();
+    expect(scoresOf('p3')).toMatchObject([{ scoreGiven: 2, scoreMaximum: 2 }]);
+    expect(scoresOf('p2')).toEqual([]);
+    await world.owner
+      .post(`/api/v1/deliveries/${quiz}/decisions/back`)
+      .send({ ids: (body as { id: string }[]).map((d) => d.id) })
+      .expect(204);
+    await sendScores();
+    expect(scoresOf('p3')).toHaveLength(2);
+    expect(scoresOf('p3')[1]).toMatchObject({ scoreGiven: 0 });
+  });
   test('a platform in trouble is tried again; one that refuses is told, and sent again when a person asks', async () => {
     bare.next = [503];
     await answered(await launched('p4'), true);

@@ -4,7 +4,8 @@
  */
 import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { countingOf, type Mark, type QuizRules } from '@zakuska/core';
+import { countingOf, type Mark, maximumOf, type QuizRules } from '@zakuska/core';
+import { Marking } from '../deliveries/marking.js';
 import { Published } from '../deliveries/published.js';
 import { Problem } from '../platform/problem.js';
 import { DueRows } from '../platform/dueRows.js';
@@ -31,12 +32,13 @@ interface Handed {
 @Injectable()
 export class Scores implements OnModuleInit, OnApplicationShutdown {
   private readonly log = new Logger(Scores.name);
-  private readonly rounds = new Rounds(() => this.work(), this.log);
+  private readonly rounds = new Rounds(() => this.round(), this.log);
   private readonly due: DueRows<{ attempt_id: string }>;
   constructor(
     private readonly em: EntityManager,
     private readonly tool: Tool,
     private readonly published: Published,
+    private readonly marking: Marking,
   ) {
     this.due = new DueRows(em, { table: 'lti_score', key: 'attempt_id', columns: 'attempt_id', lease: 60, atOnce: 10 });
   }
@@ -48,8 +50,11 @@ export class Scores implements OnModuleInit, OnApplicationShutdown {
     return this.rounds.end();
   }
 
-  /** Sends what is due. */
+  /** Sends what is due, now. */
   work(): Promise<void> {
+    return this.rounds.now();
+  }
+  private round(): Promise<void> {
     return this.due.workOff(
       ({ attempt_id }) => this.send(this.em.fork(), attempt_id),
       (e, { attempt_id: attempt }, tries) => {
@@ -84,8 +89,11 @@ export class Scores implements OnModuleInit, OnApplicationShutdown {
       ).get(row.person);
     if (!counts) return;
     const latest = Math.max(...all.map((a) => a.at));
-    const { set, points: maximum } = await this.published.of(row.delivery_id);
-    const column = await this.columnOf(em, launch, row.delivery_id, set.title, maximum);
+    const { set: sent } = await this.published.of(row.delivery_id);
+    const set = await this.marking.judgedSet({ kind: 'delivery', id: row.delivery_id, set: sent });
+    const maximum = maximumOf(set.items);
+    // of several versions the column is of the one that the link opens
+    const column = await this.columnOf(em, launch, launch.delivery?.id ?? row.delivery_id, set.title, maximum);
     const byHand = Object.values(counts.attempt.marks).some((m) => m.state === 'by-hand');
     const url = new URL(column);
     url.pathname = `${url.pathname.replace(/\/$/, '')}/scores`;

@@ -46,7 +46,7 @@ export const mailThere = (): boolean => settings().smtpUrl !== '' && settings().
 @Injectable()
 export class Outbox implements OnModuleInit, OnApplicationShutdown {
   private readonly log = new Logger(Outbox.name);
-  private readonly rounds = new Rounds(() => this.work(), this.log);
+  private readonly rounds = new Rounds(() => this.round(), this.log);
   private readonly due: DueRows<Due>;
   private kept: Transporter | undefined;
   constructor(em: EntityManager) {
@@ -90,8 +90,11 @@ export class Outbox implements OnModuleInit, OnApplicationShutdown {
     );
   }
 
-  /** Sends what is due. */
+  /** Sends what is due, now. */
   work(): Promise<void> {
+    return this.rounds.now();
+  }
+  private round(): Promise<void> {
     return this.due.workOff(
       (d) => this.send(d),
       (e, { id }, tries) => {

@@ -22,6 +22,10 @@ import { Migration20261213 } from './Migration20261213.js';
 import { Migration20261214 } from './Migration20261214.js';
 import { Migration20261215 } from './Migration20261215.js';
 import { Migration20261216 } from './Migration20261216.js';
+import { Migration20261217 } from './Migration20261217.js';
+import { Migration20261218 } from './Migration20261218.js';
+import { Migration20261219 } from './Migration20261219.js';
+import { Migration20261220 } from './Migration20261220.js';
 
 export const migrationsList = [
   { name: 'Migration20261123', class: Migration20261123 },
@@ -47,4 +51,8 @@ export const migrationsList = [
   { name: 'Migration20261214', class: Migration20261214 },
   { name: 'Migration20261215', class: Migration20261215 },
   { name: 'Migration20261216', class: Migration20261216 },
+  { name: 'Migration20261217', class: Migration20261217 },
+  { name: 'Migration20261218', class: Migration20261218 },
+  { name: 'Migration20261219', class: Migration20261219 },
+  { name: 'Migration20261220', class: Migration20261220 },
 ];

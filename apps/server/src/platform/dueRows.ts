@@ -14,6 +14,9 @@ export interface Failure {
   said: string;
 }
 
+/** A row that was taken: its key, tries, and until when nobody else takes it. */
+type Taken<Row> = Row & { key: string; tries: number; until: string };
+
 export class DueRows<Row extends object> {
   /**
    * @param columns what is given of a row beside its key
@@ -31,12 +34,12 @@ export class DueRows<Row extends object> {
   async workOff(send: (row: Row) => Promise<void>, failed: (e: unknown, row: Row, tries: number) => Failure): Promise<void> {
     const { table, key, columns, lease, atOnce } = this.of;
     for (;;) {
-      const due = await sql<Row & { key: string; tries: number }>(
+      const due = await sql<Taken<Row>>(
         this.em.fork(),
         `update ${table} set tries = tries + 1, next_at = now() + ? * interval '1 second'
          where ${key} in (select ${key} from ${table} where sent_at is null and problem is null and next_at <= now()
            order by next_at limit ${atOnce} for update skip locked)
-         returning ${key} as key, tries, ${columns}`,
+         returning ${key} as key, tries, next_at::text as until, ${columns}`,
         [lease],
       );
       await Promise.all(due.map((row) => this.one(row, send, failed)));
@@ -44,14 +47,11 @@ export class DueRows<Row extends object> {
     }
   }
 
-  private async one(
-    row: Row & { key: string; tries: number },
-    send: (row: Row) => Promise<void>,
-    failed: (e: unknown, row: Row, tries: number) => Failure,
-  ): Promise<void> {
+  private async one(row: Taken<Row>, send: (row: Row) => Promise<void>, failed: (e: unknown, row: Row, tries: number) => Failure): Promise<void> {
     const { table, key } = this.of;
+    // a row that was made due again meanwhile stays so: what was sent may be what it was before
     const put = (what: string, ...values: unknown[]): Promise<unknown> =>
-      sql(this.em.fork(), `update ${table} set ${what} where ${key} = ?`, [...values, row.key]);
+      sql(this.em.fork(), `update ${table} set ${what} where ${key} = ? and next_at = ?::timestamptz`, [...values, row.key, row.until]);
     try {
       await send(row);
       await put('sent_at = now()');

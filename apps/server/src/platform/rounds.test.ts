@@ -57,3 +57,23 @@ test('a process that only answers requests has none', async () => {
   settings().role = role;
   expect(begun).toBe(0);
 });
+
+test('a round that is asked for waits for the one under way, and is one of its own', async () => {
+  const order: string[] = [];
+  let n = 0;
+  const rounds = new Rounds(async () => {
+    const of = ++n;
+    order.push(`${of} begins`);
+    await new Promise((done) => setTimeout(done, 150));
+    order.push(`${of} ends`);
+  }, log);
+  rounds.begin(100);
+  await jest.advanceTimersByTimeAsync(120);
+  const asked = rounds.now().then(() => order.push('done'));
+  await jest.advanceTimersByTimeAsync(400);
+  await asked;
+  expect(order.slice(0, 5)).toEqual(['1 begins', '1 ends', '2 begins', '2 ends', 'done']);
+  const ended = rounds.end();
+  await jest.advanceTimersByTimeAsync(200);
+  await ended;
+});

@@ -29,6 +29,17 @@ test('a set comes back as PDF, read again', async () => {
   expect(readBack).toEqual({ items: 2, keys: 2, differences: [] });
 });
 
+test('answer sheets for people of a class: as PDF, and as DOCX, which takes longer', async () => {
+  const people = Array.from({ length: 7 }, (_, n) => ({ code: `0000A1B2C3D${n}`, name: `Learner ${n}`, group: 'Monday' }));
+  const readBack = { items: 1, keys: 0, differences: [{ item: 'b', name: '2', message: expect.any(String) as string }] };
+  const pdf = (await print({ form: 'pdf-sheet', set, people }).expect(200)).body as { data: string };
+  expect(pdf).toMatchObject({ name: 'salt-answer-sheet.pdf', mediaType: 'application/pdf', readBack });
+  const docx = (await print({ form: 'docx-sheet', set, people: people.slice(0, 2) }).expect(200)).body as { data: string };
+  expect(docx).toMatchObject({ name: 'salt-answer-sheet.docx', readBack });
+  expect(Buffer.from(docx.data, 'base64').subarray(0, 2).toString()).toBe('PK');
+  await print({ form: 'pdf-sheet', set, people: [{ code: 'no/code', name: 'x' }] }).expect(400);
+});
+
 test('what is no set, no form, too long, or not signed in is refused', async () => {
   await server.agent().post('/api/v1/print').send({ form: 'pdf-key', set }).expect(401);
   await print({ form: 'pdf-poster', set }).expect(400);

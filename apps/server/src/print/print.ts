@@ -1,16 +1,31 @@
-/** Papers as PDF, which no browser sets: a set in, the file out, with what reading it again has shown. */
+/** Papers as PDF and answer sheets, which no browser sets: a set in, the file out, with what reading it again has shown. */
 import { BadRequestException, Body, Controller, HttpCode, Post } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { base64Of, paperLook, type QuizSet, quizSet, sanitiseFields } from '@zakuska/core';
-import { pdfFormats } from '@zakuska/documents/print';
-import { IsIn, IsObject, IsOptional } from 'class-validator';
+import { printFormats } from '@zakuska/documents/print';
+import { Type } from 'class-transformer';
+import { ArrayMaxSize, IsArray, IsIn, IsObject, IsOptional, IsString, Length, Matches, MaxLength, ValidateNested } from 'class-validator';
 import { Access, Gives } from '../accounts/access.js';
+import { inWorker, WorkStopped } from '../platform/inWorker.js';
 import { ofCore } from '../platform/schemas.js';
+import { type Printed, type PrintOrder, setInPrint } from './setInPrint.js';
 
-const FORMS = pdfFormats.map((f) => f.id);
+const FORMS = printFormats.map((f) => f.id);
 /** Setting a paper holds the server up for as long as it takes. */
 const MOST_ITEMS = 500;
+/** People whose sheets are set at once. */
+const MOST_SHEETS = 200;
+/** More than these are set in a thread of their own. */
+const MANY = 5;
+const LIMITS = { seconds: 240, megabytes: 1024 };
 
+class SheetPersonBody {
+  @ApiProperty({ description: 'By which a read sheet knows them: capital letters and digits.' })
+  @Matches(/^[0-9A-Z]{1,20}$/)
+  code!: string;
+  @ApiProperty() @IsString() @Length(1, 100) name!: string;
+  @ApiPropertyOptional({ description: 'Their class.' }) @IsOptional() @IsString() @MaxLength(100) group?: string;
+}
 class PrintBody {
   @ApiProperty({ enum: FORMS })
   @IsIn(FORMS)
@@ -22,6 +37,13 @@ class PrintBody {
   @IsOptional()
   @IsObject()
   look?: unknown;
+  @ApiPropertyOptional({ type: [SheetPersonBody], description: 'Of an answer sheet: one for each of them, with their name and code.' })
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(MOST_SHEETS)
+  @ValidateNested({ each: true })
+  @Type(() => SheetPersonBody)
+  people?: SheetPersonBody[];
 }
 class PrintDifference {
   @ApiProperty({ required: false, description: 'The item of the set.' })
@@ -42,8 +64,10 @@ class ReadBackView {
 class PrintedView {
   @ApiProperty()
   name!: string;
-  @ApiProperty({ description: 'The PDF, base64.' })
+  @ApiProperty({ description: 'The file, base64.' })
   data!: string;
+  @ApiProperty()
+  mediaType!: string;
   @ApiProperty({ type: ReadBackView })
   readBack!: ReadBackView;
 }
@@ -55,18 +79,20 @@ export class PrintController {
   @HttpCode(200)
   @Gives(PrintedView)
   @Access('session')
-  async print(@Body() { form, set: given, look: how }: PrintBody): Promise<PrintedView> {
+  async print(@Body() { form, set: given, look: how, people = [] }: PrintBody): Promise<PrintedView> {
     const read = quizSet.safeParse(given);
     if (!read.success)
       throw new BadRequestException(`This is no set: ${read.error.issues[0]?.path.join('.') ?? ''} ${read.error.issues[0]?.message ?? ''}`.trim());
     const set: QuizSet = sanitiseFields(read.data);
     if (set.items.length > MOST_ITEMS)
       throw new BadRequestException(`A paper of ${set.items.length} items is not set; it may have ${MOST_ITEMS}. Take parts of the set, or DOCX.`);
-    const format = pdfFormats.find((f) => f.id === form);
-    if (!format) throw new BadRequestException(`There is no form ${form}.`);
     const look = paperLook.safeParse(how ?? {});
     if (!look.success) throw new BadRequestException(`A paper is not set like this: ${look.error.issues[0]?.message ?? ''}`);
-    const { bytes, name } = format.write(set, look.data);
-    return { name, data: base64Of(bytes), readBack: await format.readBack(bytes, set) };
+    const order: PrintOrder = { form, set, look: look.data, people };
+    const long = form === 'docx-sheet' || people.length > MANY;
+    const { bytes, ...rest } = await (long ? inWorker<PrintOrder, Printed>('print/print.worker.js', order, LIMITS) : setInPrint(order)).catch((e: unknown) => {
+      throw e instanceof WorkStopped ? new BadRequestException('These sheets take too long at once. Take fewer people, or PDF.') : e;
+    });
+    return { ...rest, data: base64Of(bytes) };
   }
 }

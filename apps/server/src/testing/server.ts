@@ -26,6 +26,11 @@ export const freshDatabase = (name: string): string =>
 
 export async function startServer(database: string): Promise<TestServer> {
   process.env['DATABASE_URL'] = freshDatabase(database);
+  return startAnother();
+}
+
+/** One more server on the database of the one before, as a second web process would be. */
+export async function startAnother(): Promise<TestServer> {
   process.env['LOG_LEVEL'] ??= 'silent';
   process.env['ZAKUSKA_SECRET'] = 'a secret of the tests, long enough';
   process.env['WEB_ROOT'] = '/nowhere';
