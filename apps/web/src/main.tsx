@@ -36,7 +36,9 @@ const NearPage = lazy(() => import('./bank/NearPage.js'));
 const TakeCopy = lazy(() => import('./sets/TakeCopy.js'));
 const Choose = lazy(() => import('./course/Choose.js'));
 const ResultsStage = lazy(() => import('./results/ResultsStage.js'));
+const MarkingStage = lazy(() => import('./results/marking/MarkingStage.js'));
 const MarkTableStage = lazy(() => import('./results/MarkTableStage.js'));
+const SheetsStage = lazy(() => import('./results/sheets/SheetsStage.js'));
 const MarkTablePage = lazy(() => import('./results/MarkTablePage.js'));
 
 /** Asks who is signed in; a session that ends in the middle of work is renewed in a dialog, and nothing is lost. */
@@ -121,6 +123,8 @@ const router = createBrowserRouter([
           { path: 'deliver', element: <DeliverStage /> },
           { path: 'results', element: <ResultsStage /> },
           { path: 'results/table', element: <MarkTableStage /> },
+          { path: 'results/sheets', element: <SheetsStage /> },
+          { path: 'results/marking', element: <MarkingStage /> },
           { path: 'text', element: <TextStage /> },
         ],
       },

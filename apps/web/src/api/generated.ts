@@ -612,6 +612,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/deliveries/{delivery}/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["DeliveriesController_decide"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deliveries/{delivery}/decisions/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["DeliveriesController_takeBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/deliveries/{delivery}/people": {
         parameters: {
             query?: never;
@@ -622,6 +654,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["DeliveriesController_people"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deliveries/{delivery}/arrange": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["DeliveriesController_arrange"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1054,6 +1102,70 @@ export interface paths {
         get: operations["PlacementsController_results"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set}/tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["PlacementsController_keepTable"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/placements/{placement}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["PlacementsController_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/placements/{placement}/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["PlacementsController_decide"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/placements/{placement}/decisions/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["PlacementsController_takeBack"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2312,6 +2424,10 @@ export interface components {
                 outcomes?: {
                     [key: string]: number;
                 };
+                grades?: {
+                    from: number;
+                    name: string;
+                }[];
             };
         };
         SimpleOperation: {
@@ -2363,6 +2479,10 @@ export interface components {
                 outcomes?: {
                     [key: string]: number;
                 };
+                grades?: {
+                    from: number;
+                    name: string;
+                }[];
             } | null;
         } | {
             /** @constant */
@@ -2494,6 +2614,39 @@ export interface components {
             /** @enum {string} */
             state: "right" | "partly" | "wrong" | "unanswered" | "by-hand";
             reason: string;
+            comment?: string;
+        };
+        Decision: {
+            /** @constant */
+            type: "answer";
+            item: string;
+            gap?: string;
+            text: string;
+            credit: number;
+        } | {
+            /** @constant */
+            type: "key";
+            item: string;
+            set: {
+                [key: string]: unknown;
+            };
+            said: string;
+        } | {
+            /** @constant */
+            type: "leave-out";
+            item: string;
+        } | {
+            /** @constant */
+            type: "full-points";
+            item: string;
+        } | {
+            /** @constant */
+            type: "hand";
+            item: string;
+            attempt: string;
+            points: number;
+            criteria?: (number | null)[];
+            comment?: string;
         };
         Wish: {
             /** @default  */
@@ -2568,6 +2721,7 @@ export interface components {
             /** Format: date-time */
             closesAt?: string;
             minutes?: number;
+            itemSeconds?: number;
             /**
              * @default one-by-one
              * @enum {string}
@@ -2616,6 +2770,7 @@ export interface components {
             opensAt?: string | null;
             closesAt?: string | null;
             minutes?: number | null;
+            itemSeconds?: number | null;
             pages?: ("one-by-one" | "all") | null;
             back?: boolean | null;
             shuffle?: {
@@ -3016,6 +3171,8 @@ export interface components {
             title: string;
             /** @description The version of the set that it is; empty for the whole set. */
             version: string;
+            /** @description The same of versions that were published at once, of which each learner gets one. Changes are of all of them. */
+            together?: string;
             /** @description The language that it is in; empty for that of the set, with a "+" in front for both. */
             language: string;
             /** @description Further languages that learners may choose. */
@@ -3047,6 +3204,8 @@ export interface components {
             title?: string;
             /** @description A version of the set by its name; the whole set where it is not said. */
             version?: string;
+            /** @description All versions of the set at once: one code, and each learner gets one of them. */
+            versions?: boolean;
             /** @description One of the further languages of the set (BCP 47), or that with a "+" in front: both, beside one another. */
             language?: string;
             /** @description Further languages of the set that learners may choose beside its own. */
@@ -3064,6 +3223,10 @@ export interface components {
         AttemptView: {
             id: string;
             name: string;
+            /** @description Their address, where one is known. */
+            mail?: string;
+            /** @description What the school calls them, of somebody of a class. */
+            number?: string;
             /** @description Which attempt of the person it is, in the order of handing in: 1, 2, … */
             attempt: number;
             /** @description The name under which the same device handed in before. */
@@ -3092,6 +3255,20 @@ export interface components {
                 };
             };
         };
+        NamedTime: {
+            at: string;
+            /** @description Empty where the account is gone. */
+            by: string;
+        };
+        DecisionView: {
+            at: string;
+            /** @description Empty where the account is gone. */
+            by: string;
+            id: string;
+            decision: components["schemas"]["Decision"];
+            /** @description Who took it back, and when: it counts no more. */
+            takenBack?: components["schemas"]["NamedTime"];
+        };
         ResultsView: {
             delivery: components["schemas"]["DeliveryView"];
             /** @description The set as it was published. */
@@ -3099,6 +3276,16 @@ export interface components {
             attempts: components["schemas"]["AttemptView"][];
             /** @description Learners who have begun and not submitted. */
             underWay: number;
+            /** @description What was decided since, in order. */
+            decisions: components["schemas"]["DecisionView"][];
+        };
+        DecisionsBody: {
+            /** @description In the order in which they hold. */
+            decisions: components["schemas"]["Decision"][];
+        };
+        TakeBackBody: {
+            /** @description Ids of decisions. */
+            ids: string[];
         };
         LetterView: {
             subject: string;
@@ -3117,6 +3304,14 @@ export interface components {
             mail: string;
             /** @description Time beyond that of the others, in per cent. */
             extra: number;
+            /** @description Until when they may take it, where that is arranged. */
+            until?: string;
+            /** @description Attempts beyond those of the others. */
+            attempts: number;
+            /** @description What they take: of several versions theirs. */
+            delivery: string;
+            /** @description The version that they have; empty for the whole set. */
+            version: string;
             /** @description Their own code. */
             code: string;
             /** @description A link that opens it as them. */
@@ -3133,6 +3328,14 @@ export interface components {
             /** @description Whether mails can be sent from here. */
             mails: boolean;
             people: components["schemas"]["InvitedView"][];
+        };
+        ArrangeBody: {
+            /** @description Of the class by their ids. */
+            members: string[];
+            /** @description Until when they may take it, where that is later than for the others. */
+            until?: string | null;
+            /** @description Attempts beyond those of the others. */
+            attempts?: number;
         };
         MailsBody: {
             /** @description Of the class by their ids; all who were not written to yet where it is not said. */
@@ -3194,6 +3397,10 @@ export interface components {
             paused?: boolean;
             /** @description When the attempt ends; not known while it is paused. */
             due?: string;
+            /** @description When the time for an item ends, and the place of the item; not known while it is paused. */
+            itemDue?: string;
+            /** @description How many items were passed. */
+            place?: number;
             title: string;
             items: number;
             points: number;
@@ -3251,6 +3458,10 @@ export interface components {
             paused?: boolean;
             /** @description When the attempt ends; not known while it is paused. */
             due?: string;
+            /** @description When the time for an item ends, and the place of the item; not known while it is paused. */
+            itemDue?: string;
+            /** @description How many items were passed. */
+            place?: number;
             id: string;
             title: string;
             name: string;
@@ -3265,8 +3476,10 @@ export interface components {
             back: boolean;
             /** @description Required items must be answered before handing in. */
             holdsRequired?: boolean;
-            /** @description How many items were passed. */
-            place: number;
+            /** @description Seconds for an item, by id, where each has a time. */
+            itemTimes?: {
+                [key: string]: number;
+            };
             /** @description LearnerItem of the core, in the order of the learner. */
             items: Record<string, never>[];
             responses: {
@@ -3298,6 +3511,10 @@ export interface components {
             paused?: boolean;
             /** @description When the attempt ends; not known while it is paused. */
             due?: string;
+            /** @description When the time for an item ends, and the place of the item; not known while it is paused. */
+            itemDue?: string;
+            /** @description How many items were passed. */
+            place?: number;
         };
         HereBody: {
             /** @description How many items the learner has passed. */
@@ -3470,6 +3687,25 @@ export interface components {
             attempts: components["schemas"]["AttemptView"][];
             /** @description Responses to which the service gave other points than are given here. */
             otherwise: number;
+            /** @description What was decided since, in order. */
+            decisions: components["schemas"]["DecisionView"][];
+        };
+        KeptPersonBody: {
+            name: string;
+            mail?: string;
+            /** @description When they handed in. */
+            at?: string;
+            responses: {
+                [key: string]: components["schemas"]["Response"];
+            };
+        };
+        KeepTableBody: {
+            /** @description Made by the browser, so that sending again is known as the same. */
+            id: string;
+            title: string;
+            /** @description What the columns ask, with the keys to mark by. */
+            items: components["schemas"]["Item"][];
+            people: components["schemas"]["KeptPersonBody"][];
         };
         ListedView: {
             id: string;
@@ -3894,13 +4130,22 @@ export interface components {
                 [key: string]: components["schemas"]["Sense"][];
             };
         };
+        SheetPersonBody: {
+            /** @description By which a read sheet knows them: capital letters and digits. */
+            code: string;
+            name: string;
+            /** @description Their class. */
+            group?: string;
+        };
         PrintBody: {
             /** @enum {string} */
-            form: "pdf-paper" | "pdf-questions" | "pdf-key" | "pdf-guide" | "pdf-sheet";
+            form: "pdf-paper" | "pdf-questions" | "pdf-key" | "pdf-guide" | "pdf-sheet" | "docx-sheet";
             /** @description What is to stand on paper, with its pictures. */
             set: components["schemas"]["QuizSet"];
             /** @description How it is set; as most people read it where nothing is said. */
             look?: components["schemas"]["PaperLook"];
+            /** @description Of an answer sheet: one for each of them, with their name and code. */
+            people?: components["schemas"]["SheetPersonBody"][];
         };
         PrintDifference: {
             /** @description The item of the set. */
@@ -3916,8 +4161,9 @@ export interface components {
         };
         PrintedView: {
             name: string;
-            /** @description The PDF, base64. */
+            /** @description The file, base64. */
             data: string;
+            mediaType: string;
             readBack: components["schemas"]["ReadBackView"];
         };
         SourceSummary: {
@@ -5187,6 +5433,54 @@ export interface operations {
             };
         };
     };
+    DeliveriesController_decide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecisionsBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionView"][];
+                };
+            };
+        };
+    };
+    DeliveriesController_takeBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeBackBody"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     DeliveriesController_people: {
         parameters: {
             query?: never;
@@ -5197,6 +5491,31 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleView"];
+                };
+            };
+        };
+    };
+    DeliveriesController_arrange: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArrangeBody"];
+            };
+        };
         responses: {
             "2XX": {
                 headers: {
@@ -5925,6 +6244,98 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PlacementResults"];
                 };
+            };
+        };
+    };
+    PlacementsController_keepTable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepTableBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacementView"];
+                };
+            };
+        };
+    };
+    PlacementsController_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                placement: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    PlacementsController_decide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                placement: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecisionsBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionView"][];
+                };
+            };
+        };
+    };
+    PlacementsController_takeBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                placement: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeBackBody"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -136,11 +136,11 @@ export default function RequestStage() {
         <ReplyText value={reply} onChange={setReply}>
           {reply.trim() && (
             <p role="status" className="flex flex-wrap items-center gap-3 text-sm text-ink-2">
-              {busy && !read.length ? 'Reading …' : <ReplyRead items={read} wish={wish} />}
-              <Button disabled={busy || problem !== null} onClick={() => void keepToCompare()}>
+              <span className="min-w-0 flex-1">{busy && !read.length ? 'Reading …' : wordsOfReply(read, wish)}</span>
+              <Button disabled={problem !== null} onClick={() => void keepToCompare()}>
                 Keep it to compare
               </Button>
-              <Button look="primary" disabled={busy} onClick={() => void take()}>
+              <Button look="primary" onClick={() => void take()}>
                 Put the reply into the draft
               </Button>
             </p>
@@ -217,12 +217,12 @@ export default function RequestStage() {
 const share = ({ kept, of }: { kept: number; of: number }): string => `${Math.round((100 * kept) / of)} %`;
 
 /** What was read of a reply, against what was asked for. */
-function ReplyRead({ items, wish }: { items: readonly Item[]; wish: Wish }) {
+function wordsOfReply(items: readonly Item[], wish: Wish): string {
   const said = askedKinds.flatMap((k) => {
     const [got, due] = [items.filter((i) => i.kind === k).length, wish.counts[k] ?? 0];
     return got || due ? [`${kinds[k].name.toLowerCase()} ${got}${got === due ? '' : ` of ${due}`}`] : [];
   });
-  return <span className="min-w-0 flex-1">{`${items.length} read: ${said.join(', ') || 'no items'}`}</span>;
+  return `${items.length} read: ${said.join(', ') || 'no items'}`;
 }
 
 function Sentence({ wish, put, set }: { wish: Wish; put: (part: Partial<Wish>) => void; set: string }) {

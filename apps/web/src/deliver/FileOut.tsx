@@ -1,5 +1,5 @@
 /** A file of the set: written, rehearsed on what was written, then saved. */
-import { type Deck, type Destination, type Fit, type QuizSet, usualLook } from '@zakuska/core';
+import { type Deck, type Destination, type Fit, isPrinted, type QuizSet, usualLook } from '@zakuska/core';
 import { Download, Eye, Presentation } from 'lucide-react';
 import { lazy, type ReactNode, Suspense, useState } from 'react';
 import { toast } from 'sonner';
@@ -10,7 +10,8 @@ import type { KeptTemplate, Made } from './deliver.worker.js';
 import { DeliverySummary } from './DeliverySummary.js';
 import { LookFields } from './LookFields.js';
 import { ReadBackView } from './ReadBackView.js';
-import { hasLook, isPrinted, printed } from './printed.js';
+import { ForWhom, useSheetPeople } from './ForWhom.js';
+import { hasLook, hasPages, isSheet, printed } from './printed.js';
 import { RehearsalView } from './RehearsalView.js';
 import { deliverer } from './useFits.js';
 
@@ -46,7 +47,9 @@ export function FileOut({
   const [look, setLook] = useState(usualLook);
   const [pages, setPages] = useState(false);
   const [shown, setShown] = useState<Deck | null>(null);
-  const printable = to.forms.filter((f) => isPrinted(f.format));
+  const [classId, setClassId] = useState('');
+  const people = useSheetPeople(classId);
+  const printable = to.forms.filter((f) => hasPages(f.format));
   const name = to.forms.find((f) => f.format === form)?.name ?? to.name;
   const nothing = fits?.every((f) => !f.items.length) ?? false;
   const download = async (): Promise<void> => {
@@ -57,7 +60,9 @@ export function FileOut({
         name: file,
         mediaType,
         ...seen
-      } = isPrinted(form) ? await printed(set, form, look) : await deliverer.call((remote) => (template ? remote.fill(set, template) : remote.make(set, form)));
+      } = isPrinted(form)
+        ? await printed(set, form, look, people)
+        : await deliverer.call((remote) => (template ? remote.fill(set, template) : remote.make(set, form)));
       saveFile(bytes, file, mediaType);
       setMade({ name: file, ...seen, of: set, form });
       if (seen.rehearsal?.ok ?? !seen.readBack?.differences.length) toast.success(`${file} was written.`);
@@ -97,15 +102,20 @@ export function FileOut({
           <LookFields look={look} onLook={setLook} />
         </div>
       )}
+      {isSheet(form) && (
+        <div className="mt-3">
+          <ForWhom classId={classId} onClass={setClassId} />
+        </div>
+      )}
       <DeliverySummary set={set} fits={fits} />
-      {isPrinted(form) && (
-        <Button className="mb-2" disabled={nothing} onClick={() => setPages(true)}>
+      {hasPages(form) && (
+        <Button className="mb-2" disabled={nothing || !people} onClick={() => setPages(true)}>
           <Eye size={16} aria-hidden /> Look at the pages
         </Button>
       )}
-      {pages && (
+      {pages && people && (
         <Suspense fallback={null}>
-          <PagesDialog set={set} form={form} forms={printable} onForm={onForm} look={look} onLook={setLook} onClose={() => setPages(false)} />
+          <PagesDialog set={set} form={form} forms={printable} onForm={onForm} look={look} onLook={setLook} people={people} onClose={() => setPages(false)} />
         </Suspense>
       )}
       {form === 'pptx' && (
@@ -118,7 +128,7 @@ export function FileOut({
           <SlideShow deck={shown} title={set.title} onClose={() => setShown(null)} />
         </Suspense>
       )}
-      <Button look="primary" disabled={busy || nothing} onClick={() => void download()}>
+      <Button look="primary" disabled={busy || nothing || !people} onClick={() => void download()}>
         <Download size={16} aria-hidden /> {busy ? 'Writing and reading again …' : template ? 'Download it filled' : `Download ${name}`}
       </Button>
       {nothing && <p className="mt-2 text-[13.5px] text-brick">No item can go there.</p>}

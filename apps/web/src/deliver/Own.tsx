@@ -1,6 +1,6 @@
 /** The own delivery: a quiz by link, entry code and QR. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { brokenFormulasOf, languageName, progressOf, type QuizRules, type QuizSet, SHOWN, usualRules } from '@zakuska/core';
+import { brokenFormulasOf, counted, isForClass, languageName, progressOf, type QuizRules, type QuizSet, SHOWN, usualRules, wholeChange } from '@zakuska/core';
 import { escapeXml } from '@zakuska/core/markup';
 import { Copy } from 'lucide-react';
 import { useMemo, useState } from 'react';
@@ -37,6 +37,9 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
   const [said, setSaid] = useState(false);
   const [inRules, setInRules] = useState(false);
   const shows = presetOf(rules.shows);
+  const versions = goes.version === undefined ? (doc.drawn?.versions ?? []) : [];
+  const [each, setEach] = useState(false);
+  const eachGetsOne = each && versions.length > 1;
   const [inCourses, setInCourses] = useState(false);
   const broken = useMemo(() => set.items.filter((i) => brokenFormulasOf(i).length).length, [set]);
   const key = ['deliveries', view.id];
@@ -51,7 +54,14 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
       call(
         api.POST('/api/v1/sets/{set}/deliveries', {
           ...path,
-          body: { rules, title: set.title, ...(classList && { classList }), ...goes, ...(chosen.length > 0 && { choice: chosen }) },
+          body: {
+            rules,
+            title: set.title,
+            ...(classList && { classList }),
+            ...goes,
+            ...(chosen.length > 0 && { choice: chosen }),
+            ...(eachGetsOne && { versions: true }),
+          },
         }),
       ),
     onSuccess: changed,
@@ -110,6 +120,15 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
               })}
             </fieldset>
           )}
+          {versions.length > 1 && (
+            <label className="flex items-start gap-2 text-sm">
+              <input type="checkbox" className="mt-0.5" checked={each} onChange={(e) => setEach(e.target.checked)} />
+              <span>
+                Each learner gets one of the versions {versions.map((v) => v.name).join(', ')}
+                {isForClass(rules) ? ', as many of each in the class' : ', the one that fewest have so far'}
+              </span>
+            </label>
+          )}
           {rules.shows.keys === 'handed-in' && rules.attempts !== 1 && (
             <p className="text-[13.5px] text-amber">From the second attempt on, learners know the answers.</p>
           )}
@@ -119,7 +138,7 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
             </p>
           )}
           <Button look="primary" disabled={publish.isPending} onClick={() => publish.mutate()}>
-            Publish {set.items.length} items
+            {eachGetsOne ? `Publish ${versions.length} versions` : `Publish ${counted(set.items.length, 'item')}`}
           </Button>
         </div>
       )}
@@ -144,8 +163,8 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
       </p>
       {inCourses && <PlatformsDialog workspace={view.workspaceId} owner={view.role === 'owner'} onClose={() => setInCourses(false)} />}
       {list.isPending && <Busy what="Fetching" />}
-      {list.data?.map((d) => (
-        <Published key={d.id} d={d} mayEdit={mayEdit} onChanged={changed} />
+      {publishedAtOnce(list.data ?? []).map((all) => (
+        <Published key={all[0].id} all={all} mayEdit={mayEdit} onChanged={changed} />
       ))}
     </>
   );
@@ -155,11 +174,20 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
 const frameOf = ({ link, title }: Pick<DeliveryView, 'link' | 'title'>): string =>
   `<iframe src="${link}" title="${escapeXml(title)}" style="width:100%;height:720px;border:0"></iframe>`;
 
-/** What a change takes away where it does not name it. */
-const GONE = { opensAt: null, closesAt: null, minutes: null };
+type AtOnce = readonly [DeliveryView, ...DeliveryView[]];
+/** Deliveries with those that were published together: by their versions, where the first of them stood. */
+function publishedAtOnce(list: readonly DeliveryView[]): AtOnce[] {
+  const by = new Map<string, DeliveryView[]>();
+  for (const d of list) by.set(d.together ?? d.id, [...(by.get(d.together ?? d.id) ?? []), d]);
+  return [...by.values()].map((all) => all.sort((a, b) => (a.version < b.version ? -1 : 1)) as unknown as AtOnce);
+}
 
-function Published({ d, mayEdit, onChanged }: { d: DeliveryView; mayEdit: boolean; onChanged: () => void }) {
+/** A quiz that is published; of several versions published at once all, by one code. */
+function Published({ all, mayEdit, onChanged }: { all: AtOnce; mayEdit: boolean; onChanged: () => void }) {
   const { view } = useOpenSet();
+  const [d] = all;
+  const several = all.length > 1;
+  const handedIn = all.reduce((n, one) => n + one.responses, 0);
   const [dialog, setDialog] = useState<'people' | 'rules' | 'show'>();
   const change = useMutation({
     mutationFn: (body: { open?: boolean; released?: boolean; rules?: Schemas['RulesChange'] }) =>
@@ -192,10 +220,14 @@ function Published({ d, mayEdit, onChanged }: { d: DeliveryView; mayEdit: boolea
             </>
           )}
           <p className="mt-1 text-[13px] text-ink-2">
-            {goesWords(d) && <b className="font-semibold text-ink">{goesWords(d)} · </b>}
+            {several ? (
+              <b className="font-semibold text-ink">one of the versions {all.map((one) => one.version).join(', ')} for each · </b>
+            ) : (
+              goesWords(d) && <b className="font-semibold text-ink">{goesWords(d)} · </b>
+            )}
             {d.choice.length > 0 && <b className="font-semibold text-ink">also {d.choice.map(languageName).join(', ')} · </b>}
             {new Date(d.createdAt).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })} · {d.items} items ·{' '}
-            {d.responses} handed in · {d.paused ? 'paused' : d.open ? 'open' : 'closed'}
+            {handedIn} handed in · {d.paused ? 'paused' : d.open ? 'open' : 'closed'}
             {d.className !== undefined && ` · ${d.className}`}
             {rulesWords(d.rules).map((w) => ` · ${w}`)}
           </p>
@@ -228,13 +260,20 @@ function Published({ d, mayEdit, onChanged }: { d: DeliveryView; mayEdit: boolea
             <Button onClick={() => setDialog('rules')}>Rules</Button>
           </>
         )}
-        <Link to={`/sets/${view.id}/results?of=${d.id}`} className="link self-center text-sm">
-          Results
-        </Link>
-        <Link to={`/sets/${view.id}/results?of=${d.id}&live=1`} className="link self-center text-sm">
-          At work
-        </Link>
+        {!several && <LookAt of={d} set={view.id} />}
       </div>
+      {several && (
+        <ul className="mt-2 grid gap-1 text-sm" aria-label="Versions">
+          {all.map((one) => (
+            <li key={one.id} className="flex flex-wrap gap-x-3">
+              <span>
+                Version {one.version}: {one.responses} handed in
+              </span>
+              <LookAt of={one} set={view.id} />
+            </li>
+          ))}
+        </ul>
+      )}
       {dialog === 'show' && <ShowDialog delivery={d.id} code={d.code} link={d.link} title={d.title} onClose={() => setDialog(undefined)} />}
       {dialog === 'people' && <PeopleDialog delivery={d.id} title={d.title} personal={personal} onClose={() => setDialog(undefined)} />}
       {dialog === 'rules' && (
@@ -244,9 +283,24 @@ function Published({ d, mayEdit, onChanged }: { d: DeliveryView; mayEdit: boolea
           workspace={view.workspaceId}
           busy={change.isPending}
           onClose={() => setDialog(undefined)}
-          onDone={({ enter: _, shuffle: __, practice: ___, ...rules }) => change.mutate({ rules: { ...GONE, ...rules } })}
+          onDone={(changed) => {
+            // who comes in, the orders and practice stay as they were published
+            const { enter: _, shuffle: __, practice: ___, ...rules } = wholeChange(changed);
+            change.mutate({ rules });
+          }}
         />
       )}
     </section>
   );
 }
+
+const LookAt = ({ of: { id }, set }: { of: Pick<DeliveryView, 'id'>; set: string }) => (
+  <>
+    <Link to={`/sets/${set}/results?of=${id}`} className="link self-center text-sm">
+      Results
+    </Link>
+    <Link to={`/sets/${set}/results?of=${id}&live=1`} className="link self-center text-sm">
+      At work
+    </Link>
+  </>
+);

@@ -1,5 +1,5 @@
 /** The pages of a paper as they will be printed, with the few choices beside them. Set anew after each choice. */
-import type { PaperLook, QuizSet } from '@zakuska/core';
+import type { PaperLook, QuizSet, SheetPerson } from '@zakuska/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
 import { wordsOf } from '../api/client.js';
@@ -23,13 +23,15 @@ interface Props {
   onForm: (form: string) => void;
   look: PaperLook;
   onLook: (look: PaperLook) => void;
+  /** For each of whom an answer sheet is made. */
+  people: readonly SheetPerson[];
   onClose: () => void;
 }
-export default function PagesDialog({ set, form, forms, onForm, look, onLook, onClose }: Props) {
+export default function PagesDialog({ set, form, forms, onForm, look, onLook, people, onClose }: Props) {
   const made = useQuery({
-    queryKey: ['pages', form, look, set],
+    queryKey: ['pages', form, look, set, people],
     queryFn: async () => {
-      const file = await printed(set, form, look);
+      const file = await printed(set, form, look, people);
       return { file, pdf: await openPdf(file.bytes.slice()) };
     },
     placeholderData: (before) => before,

@@ -10,7 +10,6 @@ import {
   type Importer,
   type ImporterCorrection,
   type ImporterSheet,
-  type Deck,
   deckOf,
   picturesApart,
   piecesOf,
@@ -90,7 +89,7 @@ const remote = {
     return known ? piecesOf(set, known, settings).pieces.map(({ key, item, name, print }) => ({ key, item, name, print })) : [];
   },
   /** A set as slides to be shown in the room. */
-  slides: (set: QuizSet): Deck => deckOf(picturesApart(set)),
+  slides: deckOf,
   /** Writes a file, reads it back and answers it. */
   async make(given: QuizSet, formatId: string): Promise<Made> {
     const set = picturesApart(given);

@@ -1,15 +1,11 @@
 /** A formula by hand on a visual field, or typed as TeX; each follows the other. */
-import { MathfieldElement } from 'mathlive';
-import 'mathlive/fonts.css';
+import type { MathfieldElement } from 'mathlive';
 import { useCallback, useRef, useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { Field, TextArea } from '../ui/Field.js';
 import { Rich } from '../ui/Rich.js';
+import { mathField } from '../ui/mathField.js';
 import { Modal } from '../ui/Modal.js';
-
-// fonts come with the page's own style sheet, and nothing clicks
-MathfieldElement.fontsDirectory = null;
-MathfieldElement.soundsDirectory = null;
 
 const SIGNS: readonly [string, string][] = [
   ['\\frac{#0}{#?}', '\\frac{a}{b}'],
@@ -46,15 +42,11 @@ export function FormulaDialog({
   /** The dialog shows its content after this component did: the field is made when its place is there. */
   const host = useCallback((place: HTMLDivElement | null) => {
     if (!place) return;
-    const f = new MathfieldElement();
-    f.value = start.current;
+    const f = mathField('Formula, visual', start.current);
     f.mathVirtualKeyboardPolicy = 'manual';
-    f.setAttribute('aria-label', 'Formula, visual');
     f.style.cssText =
       'width:100%;min-height:56px;font-size:1.5em;padding:8px;border:1px solid var(--rule);border-radius:4px;background:var(--sheet);color:var(--ink)';
     f.addEventListener('input', () => setTex(f.value));
-    // its own menu offers what has no place here
-    f.addEventListener('mount', () => (f.menuItems = []), { once: true });
     place.append(f);
     field.current = f;
     requestAnimationFrame(() => f.focus());

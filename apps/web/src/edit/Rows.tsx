@@ -1,8 +1,9 @@
 /** Rows that are put in order by drag or by keyboard: options, pairs, steps, hints. */
 import { DragDropProvider } from '@dnd-kit/react';
-import { isSortableOperation, useSortable } from '@dnd-kit/react/sortable';
+import { useSortable } from '@dnd-kit/react/sortable';
 import { GripVertical, X } from 'lucide-react';
 import type { ReactNode } from 'react';
+import { onSorted } from '../ui/Dragging.js';
 
 export function moved<T>(list: readonly T[], from: number, to: number): T[] {
   const out = list.slice();
@@ -13,13 +14,7 @@ export function moved<T>(list: readonly T[], from: number, to: number): T[] {
 
 export function Rows({ onMove, children }: { onMove: (from: number, to: number) => void; children: ReactNode }) {
   return (
-    <DragDropProvider
-      onDragEnd={({ operation, canceled }) => {
-        if (canceled || !isSortableOperation(operation) || !operation.source) return;
-        const { initialIndex, index } = operation.source;
-        if (initialIndex !== index) onMove(initialIndex, index);
-      }}
-    >
+    <DragDropProvider onDragEnd={onSorted(onMove)}>
       <ul className="grid gap-1.5">{children}</ul>
     </DragDropProvider>
   );

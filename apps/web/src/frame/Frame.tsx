@@ -87,7 +87,7 @@ export function StageLine({ stages }: { stages: Stage[] }) {
           key={s.path}
           to={s.path}
           className={({ isActive }) =>
-            `group -mb-px grid min-w-20 content-center border-b-[3px] sm:min-w-[110px] ${isActive ? 'border-beet text-beet' : 'border-transparent text-ink hover:border-rule'}`
+            `group -mb-px grid min-w-20 shrink-0 content-center border-b-[3px] sm:min-w-[110px] ${isActive ? 'border-beet text-beet' : 'border-transparent text-ink hover:border-rule'}`
           }
         >
           <b className="text-base/5 font-[650]">{s.name}</b>

@@ -10,6 +10,7 @@ import {
   type Sureness,
   type TableLayout,
   tableLayouts,
+  withSaidSince,
 } from '@zakuska/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Download } from 'lucide-react';
@@ -315,8 +316,10 @@ export function TableMapping({
               map={map}
               change={change}
               propose={async (c) => {
-                const m = await opener.call((remote) => remote.proposeWith(id, n, { hidden: state.mapping?.hidden ?? false, ...c }));
-                change({ mapping: m ?? { ...(state.mapping ?? blankMapping(sheet.columns)), ...c } });
+                const before = state.mapping ?? blankMapping(sheet.columns);
+                const m = (await opener.call((remote) => remote.proposeWith(id, n, { hidden: before.hidden, ...c }))) ?? { ...before, ...c };
+                // a person goes on while it is looked for
+                setStates((all) => all.map((s, i) => (i === n ? { ...s, mapping: withSaidSince(before, s.mapping ?? before, m) } : s)));
               }}
             />
           )}

@@ -3,6 +3,7 @@ import { type ReadClassList, readClassList } from '@zakuska/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
+import { classesOf, fetchClass } from '../api/classes.js';
 import { api, call, wordsOf } from '../api/client.js';
 import { Busy } from '../frame/Frame.js';
 import { Button } from '../ui/Button.js';
@@ -26,14 +27,12 @@ interface Editing {
 
 export function ClassesDialog({ workspace, onClose }: { workspace: string; onClose: (chosen?: string) => void }) {
   const queries = useQueryClient();
-  const path = { params: { path: { workspace } } };
-  const key = ['classes', workspace];
-  const list = useQuery({ queryKey: key, queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/classes', path)) });
+  const list = useQuery(classesOf(workspace));
   const [editing, setEditing] = useState<Editing>();
   const [removing, setRemoving] = useState<string>();
-  const changed = (): void => void queries.invalidateQueries({ queryKey: key });
+  const changed = (): void => void queries.invalidateQueries({ queryKey: classesOf(workspace).queryKey });
   const open = useMutation({
-    mutationFn: (id: string) => call(api.GET('/api/v1/classes/{class}', { params: { path: { class: id } } })),
+    mutationFn: fetchClass,
     onSuccess: ({ id, name, members }) => setEditing({ id, name, members }),
     onError: (e) => toast.error(wordsOf(e)),
   });

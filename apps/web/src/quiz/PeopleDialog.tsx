@@ -1,6 +1,7 @@
 /** The class of a quiz: everybody with their code, their link, and whether they have handed in. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Copy, Mail, Printer, Send } from 'lucide-react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
 import { Busy } from '../frame/Frame.js';
@@ -8,6 +9,7 @@ import { Button } from '../ui/Button.js';
 import { copyText } from '../ui/copyText.js';
 import { Modal } from '../ui/Modal.js';
 import { tabbed } from '../ui/tabbed.js';
+import { ArrangeDialog, arrangedWords } from './ArrangeDialog.js';
 
 type Person = Schemas['InvitedView'];
 
@@ -41,9 +43,11 @@ export function PeopleDialog({ delivery, title, personal, onClose }: { delivery:
     onSuccess: (now) => queries.setQueryData(['people', delivery], now),
     onError: (e) => toast.error(wordsOf(e)),
   });
+  const [arranging, setArranging] = useState<Person>();
   const all = people.data?.people ?? [];
   const canMail = personal && people.data?.mails === true;
   const unwritten = all.filter((p) => p.mail && !p.mailed).length;
+  const versions = all.some((p) => p.delivery !== all[0]?.delivery);
   const without = all.filter((p) => !p.mail).length;
   return (
     <Modal
@@ -70,6 +74,7 @@ export function PeopleDialog({ delivery, title, personal, onClose }: { delivery:
         )
       }
     >
+      {arranging && <ArrangeDialog delivery={delivery} person={arranging} onClose={() => setArranging(undefined)} />}
       {people.isPending && <Busy what="Fetching" />}
       {people.isError && <p className="text-brick">{wordsOf(people.error)}</p>}
       {people.data && all.length === 0 && <p className="text-ink-2">The class has no people any more.</p>}
@@ -85,7 +90,9 @@ export function PeopleDialog({ delivery, title, personal, onClose }: { delivery:
             <tr className="text-left text-[13px] text-ink-2">
               <th className="py-1 font-semibold">Name</th>
               {personal && <th className="py-1 font-semibold">Code</th>}
+              {versions && <th className="py-1 font-semibold">Version</th>}
               <th className="py-1 font-semibold">Extra time</th>
+              <th className="py-1 font-semibold">Arranged</th>
               <th className="py-1 font-semibold">State</th>
               {personal && (
                 <th>
@@ -101,7 +108,13 @@ export function PeopleDialog({ delivery, title, personal, onClose }: { delivery:
                   {p.name}
                 </th>
                 {personal && <td className="py-1 font-mono tracking-wide">{p.code}</td>}
+                {versions && <td className="py-1">{p.version}</td>}
                 <td className="py-1">{p.extra > 0 && `${p.extra} %`}</td>
+                <td className="py-1">
+                  <button type="button" className="link" aria-label={`Arrange with ${p.name}`} onClick={() => setArranging(p)}>
+                    {arrangedWords(p) || 'as all'}
+                  </button>
+                </td>
                 <td className="py-1 text-ink-2">{stateOf(p)}</td>
                 {personal && (
                   <td className="flex items-center justify-end gap-1 py-1 text-right whitespace-nowrap">

@@ -2,11 +2,12 @@
 import { isForClass, type QuizRules, rulesProblem, seenFrom, type SeenFrom, type SeenPart, seenParts } from '@zakuska/core';
 import { useQuery } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
-import { api, call } from '../api/client.js';
+import { classesOf } from '../api/classes.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { ClassesDialog } from './ClassesDialog.js';
+import { asInstant, asLocal } from './localTime.js';
 import { COUNTS, ENTER, SEEN_FROM } from './rulesWords.js';
 
 const PARTS: Readonly<Record<SeenPart, string>> = {
@@ -17,14 +18,6 @@ const PARTS: Readonly<Record<SeenPart, string>> = {
 };
 const ATTEMPTS = [0, 1, 2, 3, 5] as const;
 const TRIES = [0, 1, 2, 3, 5] as const;
-
-/** An instant as a field for date and time of this place takes it. */
-const asLocal = (iso: string | undefined): string => {
-  if (!iso) return '';
-  const d = new Date(iso);
-  return new Date(d.getTime() - d.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
-};
-const asInstant = (local: string): string | undefined => (local ? new Date(local).toISOString() : undefined);
 
 interface Props {
   rules: QuizRules;
@@ -41,11 +34,7 @@ export function RulesDialog({ rules: given, classList: givenClass, workspace, pu
   const [rules, setRules] = useState(given);
   const [classList, setClassList] = useState(givenClass);
   const [inClasses, setInClasses] = useState(false);
-  const classes = useQuery({
-    queryKey: ['classes', workspace],
-    queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/classes', { params: { path: { workspace } } })),
-    enabled: !published,
-  });
+  const classes = useQuery({ ...classesOf(workspace), enabled: !published });
   const put = (change: Partial<QuizRules>): void =>
     setRules((r) => Object.fromEntries(Object.entries({ ...r, ...change }).filter(([, v]) => v !== undefined)) as QuizRules);
   const byClass = isForClass(rules);
@@ -69,7 +58,7 @@ export function RulesDialog({ rules: given, classList: givenClass, workspace, pu
         </>
       }
     >
-      <div className="grid gap-6 sm:grid-cols-2">
+      <div className="gap-6 *:mb-6 *:break-inside-avoid sm:columns-2">
         {!published && (
           <Group title="Who">
             <Field label="Who comes in" hint={rules.enter === 'list' ? 'Whoever has the code sees the names of the class.' : undefined}>
@@ -117,19 +106,22 @@ export function RulesDialog({ rules: given, classList: givenClass, workspace, pu
           <Field label="Closes">
             {(id) => <Input id={id} type="datetime-local" value={asLocal(rules.closesAt)} onChange={(e) => put({ closesAt: asInstant(e.target.value) })} />}
           </Field>
-          <Field label="Minutes for an attempt" hint="Empty for no limit. Who has extra time on the class list gets it, also past the closing.">
-            {(id, note) => (
-              <Input
-                id={id}
-                aria-describedby={note}
-                type="number"
-                min={1}
-                max={10_080}
-                value={rules.minutes ?? ''}
-                onChange={(e) => put({ minutes: e.target.valueAsNumber > 0 ? Math.min(10_080, e.target.valueAsNumber) : undefined })}
-              />
-            )}
-          </Field>
+          <Limit
+            label="Minutes for an attempt"
+            hint="Empty for no limit. Who has extra time on the class list gets it, also past the closing."
+            min={1}
+            max={10_080}
+            value={rules.minutes}
+            onValue={(minutes) => put({ minutes })}
+          />
+          <Limit
+            label="Seconds for each item"
+            hint="Empty for no limit. An item with a time of its own has that. One by one, without going back."
+            min={5}
+            max={3600}
+            value={rules.itemSeconds}
+            onValue={(itemSeconds) => put({ itemSeconds, ...(itemSeconds !== undefined && { pages: 'one-by-one', back: false }) })}
+          />
         </Group>
         <Group title="Attempts">
           <Field label="Attempts a person">
@@ -253,4 +245,29 @@ const Box = ({ checked, onChange, children }: { checked: boolean; onChange: (on:
     <input type="checkbox" className="mt-0.5" checked={checked} onChange={(e) => onChange(e.target.checked)} />
     <span>{children}</span>
   </label>
+);
+
+interface LimitProps {
+  label: string;
+  hint: string;
+  min: number;
+  max: number;
+  value: number | undefined;
+  onValue: (value: number | undefined) => void;
+}
+/** A time limit; empty where there is none. */
+const Limit = ({ label, hint, min, max, value, onValue }: LimitProps) => (
+  <Field label={label} hint={hint}>
+    {(id, note) => (
+      <Input
+        id={id}
+        aria-describedby={note}
+        type="number"
+        min={min}
+        max={max}
+        value={value ?? ''}
+        onChange={(e) => onValue(e.target.valueAsNumber > 0 ? Math.min(max, e.target.valueAsNumber) : undefined)}
+      />
+    )}
+  </Field>
 );

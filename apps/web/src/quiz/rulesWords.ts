@@ -31,6 +31,7 @@ export function rulesWords(rules: QuizRules): string[] {
     practice ? `practice${practice.tries ? `, ${counted(practice.tries, 'try', 'tries')} an item` : ''}` : '',
     rules.attempts === 1 ? 'one attempt each' : rules.attempts > 1 ? `${rules.attempts} attempts each, ${COUNTS[rules.counts]} counts` : '',
     minutes === undefined ? '' : counted(minutes, 'minute'),
+    rules.itemSeconds === undefined ? '' : `${counted(rules.itemSeconds, 'second')} an item`,
     opensAt ? `opens ${localMoment(opensAt)}` : '',
     closesAt ? `closes ${localMoment(closesAt)}` : '',
     rules.pages === 'all' ? 'all on one page' : '',

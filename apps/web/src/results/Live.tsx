@@ -18,7 +18,7 @@ export function doing(a: Attempt, items: readonly Pick<Item, 'id'>[], now: numbe
   if (a.submittedAt) return 'handed in';
   if (a.lost) return 'no connection';
   const place = a.at === undefined ? -1 : items.findIndex((i) => i.id === a.at);
-  const where = place < 0 ? 'at the end' : `at item ${place + 1}`;
+  const where = place < 0 ? (a.place ? 'at the end' : 'at work') : `at item ${place + 1}`;
   if (!a.due) return where;
   const minutes = Math.ceil((Date.parse(a.due) - now) / 60_000);
   return minutes <= 0 ? `${where}, time over` : `${where}, ${counted(minutes, 'minute')} left`;

@@ -1,17 +1,20 @@
-/** Any table of answers, marked: by the items of a set, by a row that holds the key, or by keys that are typed. Nothing of it is kept. */
-import { counted, type ColumnSaid, csvText, type QuizSet, type ResponseUse } from '@zakuska/core';
+/** Any table of answers, marked: by the items of a set, by a row that holds the key, or by keys that are typed. It is kept where a person says so. */
+import { useMutation } from '@tanstack/react-query';
+import { counted, type ColumnSaid, csvText, type KeptTable, type QuizSet, type ResponseUse } from '@zakuska/core';
 import { ClipboardPaste, FileUp } from 'lucide-react';
-import { useMemo, useRef, useState } from 'react';
+import { type ReactNode, useMemo, useState } from 'react';
+import { toast } from 'sonner';
+import { wordsOf } from '../api/client.js';
 import { Button } from '../ui/Button.js';
+import { ChooseFiles } from '../ui/ChooseFiles.js';
 import { copyText } from '../ui/copyText.js';
 import { Field, Input, Select, TextArea, useTyped } from '../ui/Field.js';
 import { saveFile } from '../ui/saveFile.js';
 import { tabbed } from '../ui/tabbed.js';
-import { WorkerClient } from '../worker/client.js';
+import { percent, written } from './figuresWords.js';
+import { away } from './worker.js';
 import { latestFrom, useLatest } from '../worker/latest.js';
-import type { ColumnView, Marker, MarkingAsked, MarkingView } from './marking.js';
-
-const marker = new WorkerClient<Marker>(() => new Worker(new URL('./marking.worker.js', import.meta.url), { type: 'module' }));
+import type { ColumnView, MarkingAsked, MarkingView } from './tableMarking.js';
 
 /** What a column can be used for, as it is said to people. */
 const USES: readonly [ResponseUse, string][] = [
@@ -29,8 +32,6 @@ const USES: readonly [ResponseUse, string][] = [
 const ATTEMPTS = { '': 'each row counts', last: 'the last one', first: 'the first one', best: 'the best one' } as const;
 /** People that are listed; a file holds them all. */
 const SHOWN = 1000;
-const percent = (share: number): string => `${Math.round(share * 100)} %`;
-const points = (n: number): string => n.toLocaleString(undefined, { maximumFractionDigits: 2 });
 
 /** What was opened, and under which number: a table that is opened anew is marked anew. */
 interface Opened {
@@ -39,14 +40,20 @@ interface Opened {
   turn: number;
 }
 
-export function MarkTable({ set }: { set?: QuizSet }) {
+interface Props {
+  /** Marks by the items of this set. */
+  set?: QuizSet;
+  /** What keeps a marked table; none where nobody may. */
+  keep?: { label: string; run: (title: string, kept: KeptTable) => Promise<void> } | undefined;
+}
+export function MarkTable({ set, keep }: Props) {
   const [opened, setOpened] = useState<Opened | null>(null);
   const [error, setError] = useState<string>();
   const open = async (name: string, file: Blob): Promise<void> => {
     setError(undefined);
     try {
       const bytes = new Uint8Array(await file.arrayBuffer());
-      const r = await marker.call((remote) => remote.open(bytes, name));
+      const r = await away.call((remote) => remote.open(bytes, name));
       if ('error' in r) setError(`${name}: ${r.error}`);
       else setOpened((before) => ({ name, sheets: r.sheets, turn: (before?.turn ?? 0) + 1 }));
     } catch {
@@ -54,13 +61,12 @@ export function MarkTable({ set }: { set?: QuizSet }) {
     }
   };
   if (!opened) return <Ask onOpen={open} error={error} />;
-  return <Marking key={opened.turn} opened={opened} set={set} onAnother={() => setOpened(null)} />;
+  return <Marking key={opened.turn} opened={opened} set={set} keep={keep} onAnother={() => setOpened(null)} />;
 }
 
 /** Where the table comes from: a file, or what was copied. */
 function Ask({ onOpen, error }: { onOpen: (name: string, file: Blob) => Promise<void>; error: string | undefined }) {
   const [pasted, setPasted] = useState('');
-  const file = useRef<HTMLInputElement>(null);
   const take = async (f: File | undefined): Promise<void> => {
     if (f) await onOpen(f.name, f);
   };
@@ -78,21 +84,9 @@ function Ask({ onOpen, error }: { onOpen: (name: string, file: Blob) => Promise<
         As forms, learning platforms and games give it out: a row for each person, or for each answer. The key is a row of the table, or you type it.
       </p>
       <div>
-        <Button look="primary" onClick={() => file.current?.click()}>
+        <ChooseFiles look="primary" label="Table of answers" accept=".csv,.tsv,.txt,.xlsx,.xlsm,.ods" onFiles={([f]) => void take(f)}>
           <FileUp size={16} aria-hidden /> Open a table
-        </Button>
-        <input
-          ref={file}
-          type="file"
-          aria-label="Table of answers"
-          accept=".csv,.tsv,.txt,.xlsx,.xlsm,.ods"
-          className="sr-only"
-          tabIndex={-1}
-          onChange={(e) => {
-            void take(e.target.files?.[0]);
-            e.target.value = '';
-          }}
-        />
+        </ChooseFiles>
         <span className="ms-3 text-sm text-ink-2">CSV, TSV, XLSX or ODS; it may be dropped here.</span>
       </div>
       <Field label="Or paste it, with its headings">
@@ -114,12 +108,12 @@ function Ask({ onOpen, error }: { onOpen: (name: string, file: Blob) => Promise<
 
 /** Says something of a column; undefined takes it back, so that what was found holds again. */
 type Say = (column: number, more: { [K in keyof ColumnSaid]?: ColumnSaid[K] | undefined }) => void;
-const markingCall = () => latestFrom(marker, async (remote, asked: MarkingAsked): Promise<MarkingView | { error: string }> => await remote.mark(asked));
+const markingCall = () => latestFrom(away, async (remote, asked: MarkingAsked): Promise<MarkingView | { error: string }> => await remote.mark(asked));
 /** The choices for what is right, beside rows of the table. */
 const BY_SET = 'set';
 const TYPED = 'typed';
 
-function Marking({ opened, set, onAnother }: { opened: Opened; set: QuizSet | undefined; onAnother: () => void }) {
+function Marking({ opened, set, keep, onAnother }: { opened: Opened; set: QuizSet | undefined; keep: Props['keep']; onAnother: () => void }) {
   const [sheet, setSheet] = useState(0);
   const [said, setSaid] = useState<ReadonlyMap<number, ColumnSaid>>(new Map());
   const [key, setKey] = useState<string>(set ? BY_SET : '');
@@ -135,6 +129,15 @@ function Marking({ opened, set, onAnother }: { opened: Opened; set: QuizSet | un
     [sheet, said, key, set, attempts],
   );
   const { value, failed, busy, again } = useLatest(asked, markingCall);
+  const title = opened.name.replace(/\.[^.]+$/, '');
+  const keeping = useMutation({
+    mutationFn: async (k: NonNullable<Props['keep']>) => {
+      const kept = await away.call((remote) => remote.keep(asked));
+      if ('error' in kept) throw new Error(kept.error);
+      await k.run(title, kept);
+    },
+    onError: (e) => toast.error(`The table was not kept: ${wordsOf(e)}`),
+  });
   const change: Say = (column, more) =>
     setSaid((now) => {
       const next = Object.entries({ ...now.get(column), ...more }).filter(([, v]) => v !== undefined);
@@ -212,7 +215,15 @@ function Marking({ opened, set, onAnother }: { opened: Opened; set: QuizSet | un
         )}
         {view && <Columns view={view} said={said} onSay={change} />}
       </section>
-      {view && <Outcome view={view} busy={busy} name={opened.name} />}
+      {view && (
+        <Outcome view={view} busy={busy} title={title}>
+          {keep && !view.problem && (
+            <Button disabled={keeping.isPending} onClick={() => keeping.mutate(keep)}>
+              {keeping.isPending ? 'Being kept …' : keep.label}
+            </Button>
+          )}
+        </Outcome>
+      )}
     </div>
   );
 }
@@ -274,12 +285,11 @@ function ColumnRow({ place, column: c, said, onSay }: { place: number; column: C
 }
 
 /** What came out: the mean, what was missed most, who has what; copied or saved. */
-function Outcome({ view, busy, name }: { view: MarkingView; busy: boolean; name: string }) {
+function Outcome({ view, busy, title, children }: { view: MarkingView; busy: boolean; title: string; children: ReactNode }) {
   const { people, mostMissed, lowScorers } = view;
   const max = people[0]?.max ?? 0;
   const rows = (): (string | number)[][] => [['Name', 'Points', 'Of'], ...people.map((p) => [p.name, p.score, p.max])];
-  const save = (): void =>
-    saveFile(new TextEncoder().encode(csvText(rows().map((r) => r.map(String)))), `${name.replace(/\.[^.]+$/, '')} scores.csv`, 'text/csv');
+  const save = (): void => saveFile(new TextEncoder().encode(csvText(rows().map((r) => r.map(String)))), `${title} scores.csv`, 'text/csv');
   return (
     <aside aria-label="Scores" aria-busy={busy} className="grid content-start gap-3 rounded-lg border border-rule bg-sheet p-4">
       {view.problem ? (
@@ -289,13 +299,14 @@ function Outcome({ view, busy, name }: { view: MarkingView; busy: boolean; name:
       ) : (
         <>
           <p role="status">
-            <b className="text-2xl">{points(view.mean)}</b> of {points(max)} points on average, {counted(people.length, 'person', 'people')}
+            <b className="text-2xl">{written(view.mean)}</b> of {written(max)} points on average, {counted(people.length, 'person', 'people')}
           </p>
           <div className="flex flex-wrap gap-2">
             <Button onClick={() => copyText(tabbed(rows()), `${people.length} scores are in the clipboard. Paste them into a spreadsheet.`)}>
               Copy the scores
             </Button>
             <Button onClick={save}>Download CSV</Button>
+            {children}
           </div>
           {mostMissed.length > 0 && (
             <div>
@@ -319,7 +330,7 @@ function Outcome({ view, busy, name }: { view: MarkingView; busy: boolean; name:
                     <th scope="row" className="py-1 text-left font-normal break-words">
                       {p.name}
                     </th>
-                    <td className={`py-1 text-right tabular-nums ${p.score < p.max / 2 ? 'text-brick' : ''}`}>{points(p.score)}</td>
+                    <td className={`py-1 text-right tabular-nums ${p.score < p.max / 2 ? 'text-brick' : ''}`}>{written(p.score)}</td>
                   </tr>
                 ))}
               </tbody>

@@ -1,9 +1,23 @@
-/** Tables of answers marked without a set. */
-import { Link } from 'react-router';
+/** Tables of answers marked without a set; one is made of them where they are to be kept. */
+import { useQueryClient } from '@tanstack/react-query';
+import type { KeptTable } from '@zakuska/core';
+import { Link, useNavigate } from 'react-router';
+import { makeSet } from '../api/makeSet.js';
 import { TopBar } from '../frame/Frame.js';
+import { useSession } from '../signin/session.js';
+import { keepInResults } from './keepTable.js';
 import { MarkTable } from './MarkTable.js';
 
 export default function MarkTablePage() {
+  const [workspace] = useSession().workspaces;
+  const queries = useQueryClient();
+  const go = useNavigate();
+  const keep = async (title: string, kept: KeptTable): Promise<void> => {
+    const set = await makeSet(workspace?.id ?? '', title, kept.items);
+    const id = await keepInResults(set.id, title, kept);
+    await queries.invalidateQueries({ queryKey: ['sets'] });
+    await go(`/sets/${set.id}/results?of=${id}`);
+  };
   return (
     <div className="grid h-dvh grid-cols-[minmax(0,1fr)] grid-rows-[46px_minmax(0,1fr)]">
       <TopBar>
@@ -14,7 +28,7 @@ export default function MarkTablePage() {
       </TopBar>
       <main className="overflow-auto border-t border-rule px-4 py-4 sm:px-6">
         <h1 className="sr-only">Mark a table</h1>
-        <MarkTable />
+        <MarkTable keep={workspace && workspace.role !== 'reader' ? { label: 'Keep as a new set', run: keep } : undefined} />
       </main>
     </div>
   );

@@ -1,135 +1,36 @@
-/** Results: learners against items, and how each item worked. */
-import {
-  counted,
-  type Figures,
-  figures,
-  isGraded,
-  type Item,
-  keyPlaces,
-  letterOf,
-  type Mark,
-  nameOf,
-  type QuizSet,
-  type Response,
-  serviceRows,
-} from '@zakuska/core';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { scaleLinear } from 'd3';
+/** Results: what came in from where, and what it says. */
+import { counted, finalItems, maximumOf, type QuizSet, settledPoints } from '@zakuska/core';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
+import { toast } from 'sonner';
 import { api, call, wordsOf } from '../api/client.js';
 import { Busy, Empty, Foot } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
-import { type Goes, goesWords } from '../set/goes.js';
 import { Button } from '../ui/Button.js';
 import { copyText } from '../ui/copyText.js';
 import { Select } from '../ui/Field.js';
-import { Rich } from '../ui/Rich.js';
+import { Modal } from '../ui/Modal.js';
 import { tabbed } from '../ui/tabbed.js';
 import { Courses } from './Courses.js';
+import { HandOver } from './HandOver.js';
 import { Live } from './Live.js';
 import { SendScores } from './SendScores.js';
-import { LOOKS, SIGNS, WORDS } from './states.js';
+import { Shown } from './Shown.js';
+import { type Attempt, fetchResults, type Source, useSources } from './sources.js';
 import { Together } from './Together.js';
 
-interface Attempt {
-  id: string;
-  name: string;
-  /** Which attempt of the person it is. */
-  attempt: number;
-  sameDeviceAs?: string;
-  /** The points that count for the person; absent where another attempt of theirs does, or nobody said which. */
-  counts?: number;
-  /** Arrived after the end, with answers that were given before it. */
-  late?: boolean;
-  /** Handed in by the clock. */
-  byClock?: boolean;
-  practice?: Record<string, { tries: number; hints: number; first?: string }>;
-  points: number;
-  startedAt: string;
-  submittedAt: string;
-  marks: Record<string, Mark>;
-  responses: Record<string, Response>;
-}
-const number = (n: number, digits = 1): string => n.toLocaleString(undefined, { maximumFractionDigits: digits });
-
-/** Where responses come from: the own quiz, or a service that they are fetched from. */
-interface Source {
-  id: string;
-  name: string;
-  responses: number;
-  /** Where learners answer. */
-  link: string;
-  /** The version that it is of; empty for the whole set. */
-  version: string;
-  code?: string;
-  placement?: true;
-}
 /** Milliseconds between looks for new responses at a service while the page is open. */
 const LOOK_AGAIN = 3 * 60_000;
 /** What stands in the address for all versions together. */
 const TOGETHER = 'versions';
 
-interface Found {
-  set: QuizSet;
-  attempts: Attempt[];
-  underWay: number;
-  /** Responses that the service marked otherwise. */
-  otherwise: number;
-}
-
-async function fetchResults(of: Source): Promise<Found> {
-  if (!of.placement) return { ...(await call(api.GET('/api/v1/deliveries/{delivery}/results', { params: { path: { delivery: of.id } } }))), otherwise: 0 };
-  return { ...(await call(api.GET('/api/v1/placements/{placement}/results', { params: { path: { placement: of.id } } }))), underWay: 0 };
-}
-
-const day = (at: string): string => new Date(at).toLocaleDateString();
-
-function useSources(): { list: Source[] | null; error: Error | null; again: () => void } {
-  const { view } = useOpenSet();
-  const path = { params: { path: { set: view.id } } };
-  const deliveries = useQuery({ queryKey: ['deliveries', view.id], queryFn: () => call(api.GET('/api/v1/sets/{set}/deliveries', path)) });
-  const placements = useQuery({ queryKey: ['placements', view.id], queryFn: () => call(api.GET('/api/v1/sets/{set}/placements', path)) });
-  const again = (): void => {
-    void deliveries.refetch();
-    void placements.refetch();
-  };
-  const error = deliveries.error ?? placements.error;
-  if (!deliveries.data || !placements.data) return { list: null, error, again };
-  const own = deliveries.data.map(
-    (d): Source => ({
-      id: d.id,
-      name: `${before(d)}${d.code}, ${day(d.createdAt)}`,
-      version: d.version,
-      responses: d.responses,
-      link: d.link,
-      code: d.code,
-    }),
-  );
-  const there = placements.data
-    .filter((p) => p.pulls)
-    .map((p): Source => {
-      const row = Object.values(serviceRows).find((s) => s.id === p.service);
-      return {
-        id: p.id,
-        name: `${before(p)}${row?.name ?? p.service}: ${p.title}, ${day(p.createdAt)}`,
-        version: p.version,
-        responses: p.responses,
-        link: p.link,
-        placement: true,
-      };
-    });
-  return { list: [...own, ...there], error: null, again };
-}
-
-/** What of the set it was, in front of a name. */
-const before = (goes: Goes): string => (goesWords(goes) ? `${goesWords(goes)}, ` : '');
-
 export default function ResultsStage() {
-  const { view, mayEdit } = useOpenSet();
+  const { view, mayEdit, document: doc } = useOpenSet();
   const queries = useQueryClient();
   const [params, setParams] = useSearchParams();
   const [sending, setSending] = useState(false);
+  const [handing, setHanding] = useState(false);
   const [every, setEvery] = useState(false);
   const sources = useSources();
   const list = sources.list ?? [];
@@ -145,7 +46,7 @@ export default function ResultsStage() {
   });
   const pulled = useQuery({
     queryKey: ['pull', chosen?.id],
-    enabled: Boolean(chosen?.placement) && mayEdit && !together,
+    enabled: Boolean(chosen?.pulls) && mayEdit && !together,
     queryFn: async () => {
       const r = await call(api.POST('/api/v1/placements/{placement}/pull', { params: { path: { placement: chosen?.id ?? '' } } }));
       if (r.added) for (const key of ['results', 'placements']) void queries.invalidateQueries({ queryKey: [key] });
@@ -154,6 +55,12 @@ export default function ResultsStage() {
     refetchInterval: LOOK_AGAIN,
     retry: false,
   });
+  const found = results.data;
+  const severalEach = Boolean(found?.attempts.some((a) => a.counts !== undefined) && found.attempts.some((a) => a.counts === undefined));
+  const attempts = useMemo(
+    () => (found ? settled(found.set, severalEach && !every ? counting(found.attempts) : found.attempts) : []),
+    [found, severalEach, every],
+  );
   const failed = sources.error ?? results.error;
   if (failed && !results.data)
     return (
@@ -194,14 +101,13 @@ export default function ResultsStage() {
             Go to Deliver
           </Link>
           <p>
-            Or <MarkATable set={view.id}>mark a table of answers</MarkATable> that came from elsewhere.
+            Or <Elsewhere to="table">mark a table of answers</Elsewhere> that came from elsewhere, or <Elsewhere to="sheets">read answer sheets</Elsewhere> that
+            were filled in on paper.
           </p>
         </Empty>
       </main>
     );
-  const { set, underWay, otherwise } = results.data;
-  const severalEach = results.data.attempts.some((a) => a.counts !== undefined) && results.data.attempts.some((a) => a.counts === undefined);
-  const attempts = severalEach && !every ? counting(results.data.attempts) : results.data.attempts;
+  const { set, sent, underWay, otherwise } = results.data;
   const live = Boolean(chosen.code) && params.get('live') === '1';
   return (
     <div className="grid min-h-0 grid-cols-1 grid-rows-[minmax(0,1fr)_auto]">
@@ -231,7 +137,7 @@ export default function ResultsStage() {
             <Live
               key={chosen.id}
               delivery={chosen.id}
-              items={set.items}
+              items={sent.items}
               mayEdit={mayEdit}
               onChanged={() => void queries.invalidateQueries({ queryKey: ['deliveries', view.id] })}
             />
@@ -244,7 +150,7 @@ export default function ResultsStage() {
           </label>
         )}
         {attempts.length ? (
-          <Table set={set} attempts={attempts} />
+          <Shown set={set} sent={sent} attempts={attempts} source={chosen.id} />
         ) : live ? null : (
           <Empty title="Nobody has handed in yet">
             <p>
@@ -267,20 +173,29 @@ export default function ResultsStage() {
           {pulled.data && ` · fetched at ${pulled.data.at.toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' })}`}
           {pulled.error && <span className="text-brick"> · not fetched: {wordsOf(pulled.error)}</span>}
         </span>
-        <MarkATable set={view.id}>Mark a table of answers</MarkATable>
-        {chosen.placement && mayEdit && (
+        <Elsewhere to="table">Mark a table of answers</Elsewhere>
+        <Elsewhere to="sheets">Read answer sheets</Elsewhere>
+        {attempts.length > 0 && (
+          <Link to={`/sets/${view.id}/results/marking?of=${chosen.id}`} className="link">
+            Marking
+          </Link>
+        )}
+        {chosen.table && mayEdit && <RemoveTable id={chosen.id} name={chosen.name} people={attempts.length} />}
+        {chosen.pulls && mayEdit && (
           <Button disabled={pulled.isFetching} onClick={() => void pulled.refetch()}>
             Fetch responses
           </Button>
         )}
         {attempts.length > 0 && mayEdit && <Button onClick={() => setSending(true)}>Send scores</Button>}
+        {attempts.length > 0 && <Button onClick={() => setHanding(true)}>Hand over …</Button>}
         {attempts.length > 0 && <Button onClick={() => copyScores(attempts)}>Copy the score list</Button>}
       </Foot>
+      {handing && <HandOver source={chosen.id} results={{ set, sittings: attempts, grades: doc.aim?.grades }} onClose={() => setHanding(false)} />}
       {sending && (
         <SendScores
           source={chosen.id}
           title={set.title}
-          maximum={set.items.filter(isGraded).reduce((n, i) => n + (i.bonus ? 0 : i.points), 0)}
+          maximum={maximumOf(finalItems(set.items, attempts))}
           attempts={attempts}
           onClose={() => setSending(false)}
         />
@@ -289,8 +204,41 @@ export default function ResultsStage() {
   );
 }
 
-const MarkATable = ({ set, children }: { set: string; children: string }) => (
-  <Link to={`/sets/${set}/results/table`} className="link">
+/** Takes a table that was kept away, with all its answers; asked before, since it cannot be undone. */
+function RemoveTable({ id, name, people }: { id: string; name: string; people: number }) {
+  const { view } = useOpenSet();
+  const queries = useQueryClient();
+  const [, setParams] = useSearchParams();
+  const [asking, setAsking] = useState(false);
+  const removing = useMutation({
+    mutationFn: () => call(api.DELETE('/api/v1/placements/{placement}', { params: { path: { placement: id } } })),
+    onSuccess: async () => {
+      setAsking(false);
+      setParams({}, { replace: true });
+      await queries.invalidateQueries({ queryKey: ['placements', view.id] });
+    },
+    onError: (e) => toast.error(wordsOf(e)),
+  });
+  return (
+    <>
+      <Button onClick={() => setAsking(true)}>Remove this table …</Button>
+      <Modal
+        open={asking}
+        onClose={() => setAsking(false)}
+        title="Remove the table"
+        description={`${name}: the answers of ${counted(people, 'person', 'people')}, their points and what was decided go for good. The set stays as it is.`}
+      >
+        <Button look="danger" disabled={removing.isPending} onClick={() => removing.mutate()}>
+          Remove it
+        </Button>
+      </Modal>
+    </>
+  );
+}
+
+/** The way to answers that came from elsewhere. */
+const Elsewhere = ({ to, children }: { to: 'table' | 'sheets'; children: string }) => (
+  <Link to={`/sets/${useOpenSet().view.id}/results/${to}`} className="link">
     {children}
   </Link>
 );
@@ -301,198 +249,12 @@ function copyScores(attempts: readonly Attempt[]): void {
   copyText(text, `${attempts.length} scores are in the clipboard. Paste them into a spreadsheet.`);
 }
 
+/** The attempts with the points on what counts for everybody, from most to least. */
+function settled(set: QuizSet, attempts: readonly Attempt[]): Attempt[] {
+  const points = settledPoints(set, attempts);
+  return attempts.map((a, n) => ({ ...a, points: points[n] ?? a.points })).sort((a, b) => b.points - a.points || a.name.localeCompare(b.name));
+}
+
 /** The attempts that count, with the points that do. */
 const counting = (attempts: readonly Attempt[]): Attempt[] =>
   attempts.flatMap((a) => (a.counts === undefined ? [] : [{ ...a, points: a.counts }])).sort((a, b) => b.points - a.points || a.name.localeCompare(b.name));
-
-/** What practice took, all items together. */
-function practiceWords(practice: NonNullable<Attempt['practice']>): string {
-  const all = Object.values(practice);
-  const sum = (of: (p: (typeof all)[number]) => number): number => all.reduce((n, p) => n + of(p), 0);
-  const hints = sum((p) => p.hints);
-  return `${counted(
-    sum((p) => p.tries),
-    'try',
-    'tries',
-  )}${hints ? `, ${counted(hints, 'hint')}` : ''}, ${sum((p) => (p.first === 'right' ? 1 : 0))} right at once`;
-}
-
-function Table({ set, attempts }: { set: QuizSet; attempts: Attempt[] }) {
-  const counted = useMemo(() => set.items.filter(isGraded), [set]);
-  const f = useMemo(
-    () =>
-      figures(
-        counted,
-        attempts.map((a) => counted.map((i) => a.marks[i.id]?.points ?? 0)),
-      ),
-    [counted, attempts],
-  );
-  const order = useMemo(() => [...counted].sort((a, b) => figureOf(f, a).difficulty - figureOf(f, b).difficulty), [counted, f]);
-  const essays = set.items.filter((i) => i.kind === 'essay');
-  const columns = [...order, ...essays];
-  const [picked, setPicked] = useState<string>();
-  const item = columns.find((i) => i.id === picked) ?? columns[0];
-  const maximum = counted.reduce((s, i) => s + (i.bonus ? 0 : i.points), 0);
-  const low = attempts.filter((a) => a.points < maximum / 2).length;
-  const discuss = f.items.filter((i) => i.difficulty < 0.5 || (i.discrimination !== null && i.discrimination < 0.1)).length;
-  const open = essays.length ? attempts.filter((a) => essays.some((e) => a.marks[e.id]?.state === 'by-hand')).length : 0;
-  const label = (i: Item): string => i.label ?? String(set.items.indexOf(i) + 1);
-  return (
-    <>
-      <dl className="flex flex-wrap gap-x-7 gap-y-2 pb-4">
-        {(
-          [
-            [String(f.n), `responses${open ? `, ${open} to mark by hand` : ''}`],
-            [number(f.mean), `mean of ${number(maximum)}`],
-            [number(f.median), 'median'],
-            [number(f.sd), 'SD'],
-            [f.alpha === null ? '–' : number(f.alpha, 2), 'reliability (α)'],
-            [f.standardError === null ? '–' : number(f.standardError), 'standard error'],
-            [String(discuss), 'items to discuss'],
-            [String(low), 'learners under half'],
-          ] as const
-        ).map(([value, what]) => (
-          <div key={what} className="flex flex-col-reverse">
-            <dt className="text-[13px] text-ink-2">{what}</dt>
-            <dd className="text-xl/6 font-[650]">{value}</dd>
-          </div>
-        ))}
-      </dl>
-      <div className="grid grid-cols-1 items-start gap-6 xl:grid-cols-[minmax(0,1fr)_370px]">
-        <section className="relative overflow-x-auto border border-rule bg-sheet p-2.5" tabIndex={0} aria-label="Learners and items">
-          <table className="w-full border-separate border-spacing-0.5 text-[13px]">
-            <thead>
-              <tr>
-                <th className="px-1 text-left font-semibold text-ink-2">Learner</th>
-                {columns.map((i) => (
-                  <th key={i.id} className="p-0">
-                    <button
-                      type="button"
-                      aria-pressed={i.id === item?.id}
-                      aria-label={`Item ${label(i)}: ${nameOf(i, 60)}`}
-                      onClick={() => setPicked(i.id)}
-                      className={`h-7 w-full min-w-6 cursor-pointer rounded font-semibold hover:bg-beet-soft ${i.id === item?.id ? 'text-beet outline-2 outline-beet' : 'text-ink-2'}`}
-                    >
-                      {label(i)}
-                    </button>
-                  </th>
-                ))}
-                <th className="px-1 text-right font-semibold whitespace-nowrap text-ink-2">of {number(maximum)}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {attempts.map((a) => (
-                <tr key={a.id}>
-                  <th scope="row" className="max-w-72 truncate px-1 text-left font-normal">
-                    {a.name}
-                    {a.attempt > 1 && <span className="ml-1.5 text-[12.5px] font-normal text-amber">attempt {a.attempt}</span>}
-                    {a.late && <span className="ml-1.5 text-[12.5px] text-amber">arrived late, answered in time</span>}
-                    {a.byClock && <span className="ml-1.5 text-[12.5px] text-amber">ended by the clock</span>}
-                    {a.practice && <span className="ml-1.5 text-[12.5px] text-ink-2">{practiceWords(a.practice)}</span>}
-                    {a.sameDeviceAs && (
-                      <span className="ml-1.5 text-[12.5px] font-normal text-ink-2" title={`${a.sameDeviceAs} had handed in on this device before`}>
-                        device of {a.sameDeviceAs}
-                      </span>
-                    )}
-                  </th>
-                  {columns.map((i) => {
-                    const state = a.marks[i.id]?.state ?? 'unanswered';
-                    return (
-                      <td key={i.id} className={`h-[26px] text-center ${LOOKS[state]}`} title={`${a.name}, item ${label(i)}: ${WORDS[state]}`}>
-                        <span aria-hidden>{SIGNS[state]}</span>
-                        <span className="sr-only">{WORDS[state]}</span>
-                      </td>
-                    );
-                  })}
-                  <td className="px-1 text-right font-[650]">{number(a.points)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </section>
-        {item && <ItemSheet item={item} label={label(item)} attempts={attempts} f={f} />}
-      </div>
-    </>
-  );
-}
-
-const figureOf = (f: Figures, item: Item): Figures['items'][number] =>
-  f.items.find((x) => x.id === item.id) ?? { id: item.id, difficulty: 0, discrimination: null };
-
-/** What an answer was, in a few words, for counting who answered what. */
-function answerWords(item: Item, r: Response | undefined): string[] {
-  if (!r) return ['no answer'];
-  if ('options' in r && 'options' in item) return r.options.map((id) => letterOf(item.options.findIndex((o) => o.id === id)));
-  if ('truth' in r) return [r.truth ? 'true' : 'false'];
-  if ('text' in r) return [r.text.trim() || 'no answer'];
-  if ('gaps' in r) return [Object.values(r.gaps).join(' / ')];
-  return [];
-}
-
-function ItemSheet({ item, label, attempts, f }: { item: Item; label: string; attempts: Attempt[]; f: Figures }) {
-  const figure = figureOf(f, item);
-  const rows = useMemo(() => {
-    const counts = new Map<string, number>();
-    if (item.kind === 'multiple-choice' || item.kind === 'multiple-response') item.options.forEach((_, i) => counts.set(letterOf(i), 0));
-    if (item.kind === 'true-false') for (const t of ['true', 'false']) counts.set(t, 0);
-    for (const a of attempts) for (const w of answerWords(item, a.responses[item.id])) counts.set(w, (counts.get(w) ?? 0) + 1);
-    const all = [...counts];
-    return 'options' in item || item.kind === 'true-false' ? all : all.sort((a, b) => b[1] - a[1]).slice(0, 8);
-  }, [item, attempts]);
-  const key = new Set(
-    item.kind === 'multiple-choice' || item.kind === 'multiple-response'
-      ? keyPlaces(item).map(letterOf)
-      : item.kind === 'true-false'
-        ? [String(item.answer)]
-        : [],
-  );
-  const isKey = (w: string): boolean =>
-    key.has(w) || (!key.size && attempts.some((a) => a.marks[item.id]?.state === 'right' && answerWords(item, a.responses[item.id])[0] === w));
-  const width = scaleLinear([0, Math.max(1, ...rows.map((r) => r[1]))], [0, 100]);
-  return (
-    <aside aria-label={`Item ${label}`} className="rounded-lg border border-rule bg-sheet p-4">
-      <div className="mb-2 flex gap-1.5 text-[17px]/[1.35] font-bold">
-        <span>{label}.</span>
-        <Rich text={item.stem} />
-      </div>
-      {isGraded(item) ? (
-        <dl className="mb-3 flex gap-6">
-          {(
-            [
-              [`${Math.round(figure.difficulty * 100)} %`, 'of the points'],
-              [figure.discrimination === null ? '–' : number(figure.discrimination, 2), 'discrimination'],
-            ] as const
-          ).map(([v, w]) => (
-            <div key={w} className="flex flex-col-reverse">
-              <dt className="text-[13px] text-ink-2">{w}</dt>
-              <dd
-                className={`text-xl/6 font-[650] ${w === 'discrimination' && figure.discrimination !== null && figure.discrimination < 0.1 ? 'text-amber' : ''}`}
-              >
-                {v}
-              </dd>
-            </div>
-          ))}
-        </dl>
-      ) : (
-        <p className="mb-2 text-ink-2">Marked by a person.</p>
-      )}
-      <ul className="grid gap-1.5 text-sm">
-        {rows.map(([w, n]) => (
-          <li key={w} className="grid grid-cols-[minmax(24px,auto)_minmax(0,1fr)_32px] items-center gap-2">
-            <span className={`max-w-44 truncate ${isKey(w) ? 'font-bold text-dill' : ''}`} title={w}>
-              {w}
-              {isKey(w) && <span className="sr-only"> (right)</span>}
-            </span>
-            <span className="h-4 bg-rule-2">
-              <span className={`block h-4 rounded-xs ${isKey(w) ? 'bg-dill' : 'bg-rule'}`} style={{ width: `${width(n)}%` }} />
-            </span>
-            <span className="text-right text-ink-2">{n}</span>
-          </li>
-        ))}
-      </ul>
-      {figure.discrimination !== null && figure.discrimination < 0.1 && (
-        <p className="mt-3 text-[13.5px]">Learners with high scores did no better here than others. Read the item and its key again.</p>
-      )}
-    </aside>
-  );
-}

@@ -1,10 +1,11 @@
 /** All versions together: each item over everybody who met it, and how it did in each version. */
 import { useQueries, type UseQueryResult } from '@tanstack/react-query';
-import { counted, isGraded, type Item, type Mark, nameOf, type QuizSet, together } from '@zakuska/core';
+import { counted, finalItems, type Item, type Mark, nameOf, type QuizSet, together } from '@zakuska/core';
 import { useMemo, useState } from 'react';
 import { Busy } from '../frame/Frame.js';
 import { NotFetched } from '../frame/NotFetched.js';
 import { ItemView } from '../item/ItemView.js';
+import { percent } from './figuresWords.js';
 
 interface Source {
   id: string;
@@ -20,7 +21,6 @@ const combine = (results: readonly UseQueryResult<Found>[]) => ({
   failed: results.find((r) => r.isError && !r.data),
   pending: results.some((r) => r.isPending),
 });
-const percent = (x: number): string => `${Math.round(x * 100)} %`;
 
 export function Together<S extends Source>({ sources, fetch }: { sources: readonly S[]; fetch: (source: S) => Promise<Found> }) {
   const { data, failed, pending } = useQueries({
@@ -33,7 +33,7 @@ export function Together<S extends Source>({ sources, fetch }: { sources: readon
     sources.forEach(({ version }, n) => {
       const found = data[n];
       if (!found) return;
-      const items = found.set.items.filter(isGraded);
+      const items = finalItems(found.set.items, found.attempts);
       for (const i of items) if (!known.has(i.id)) known.set(i.id, i);
       const there = byVersion.get(version);
       // a version that was sent out twice is one, as long as it holds the same items

@@ -74,7 +74,9 @@ test('what somebody does, in words', () => {
   const now = Date.parse(NOW);
   const at = (minutes: number): string => new Date(now + minutes * 60_000).toISOString();
   expect(doing(learner('x', { at: 'b' }), items, now)).toBe('at item 3');
-  expect(doing(learner('x'), items, now)).toBe('at the end');
+  expect(doing(learner('x', { place: 3 }), items, now)).toBe('at the end');
+  // all on one page: at none of them
+  expect(doing(learner('x'), items, now)).toBe('at work');
   expect(doing(learner('x', { at: 'a', due: at(0.5) }), items, now)).toBe('at item 1, 1 minute left');
   expect(doing(learner('x', { at: 'a', due: at(-1) }), items, now)).toBe('at item 1, time over');
   expect(doing(learner('x', { submittedAt: NOW, lost: true }), items, now)).toBe('handed in');

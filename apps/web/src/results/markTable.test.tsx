@@ -2,10 +2,11 @@
 /** Tables of answers marked: where the key is, what a person says of columns, what comes out. Scores were counted by hand. */
 import '../testing/browser.js';
 import { jest } from '@jest/globals';
-import { readDraft } from '@zakuska/core';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { type KeptTable, mark, readDraft } from '@zakuska/core';
 import { cleanup, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { marking } from './marking.js';
+import { marking } from './tableMarking.js';
 
 // the worker of the page, without a thread of its own
 jest.unstable_mockModule('../worker/client.js', () => ({
@@ -30,8 +31,14 @@ const WITHOUT = TABLE.split('\n')
   .join('\n');
 
 afterEach(cleanup);
-async function open(text: string, set?: Parameters<typeof MarkTable>[0]['set']) {
-  render(<MarkTable {...(set && { set })} />);
+const shown = (props: Parameters<typeof MarkTable>[0] = {}) =>
+  render(
+    <QueryClientProvider client={new QueryClient()}>
+      <MarkTable {...props} />
+    </QueryClientProvider>,
+  );
+async function open(text: string, set?: Parameters<typeof MarkTable>[0]['set'], keep?: Parameters<typeof MarkTable>[0]['keep']) {
+  shown({ ...(set && { set }), keep });
   const user = userEvent.setup();
   await user.upload(screen.getByLabelText('Table of answers'), new File([text], 'week two.csv', { type: 'text/csv' }));
   await screen.findByRole('region', { name: 'Columns of the table' });
@@ -109,7 +116,7 @@ test('scores as a file: names that begin like a formula are text, quotes stay', 
 });
 
 test('what was pasted is marked; what is no table is told, and nothing else happens', async () => {
-  render(<MarkTable />);
+  shown();
   const user = userEvent.setup();
   await user.upload(screen.getByLabelText('Table of answers'), new File(['%PDF-1.4 nothing'], 'a.csv'));
   await waitFor(() => expect(screen.getByRole('alert').textContent).toMatch(/^a\.csv: /));
@@ -120,4 +127,27 @@ test('what was pasted is marked; what is no table is told, and nothing else happ
   await shows(['Ada1', 'Otto0']);
   await user.click(screen.getByRole('button', { name: 'Another table' }));
   expect(screen.getByRole('button', { name: 'Open a table' })).toBeTruthy();
+});
+
+test('kept with what was said of its columns: everybody has the same points there', async () => {
+  const kept: [string, KeptTable][] = [];
+  const run = (title: string, table: KeptTable): Promise<void> => {
+    kept.push([title, table]);
+    return Promise.resolve();
+  };
+  const user = await open(TABLE, undefined, { label: 'Keep in Results', run });
+  await shows(['Ada2', 'Otto1', 'Mia0']);
+  await user.clear(screen.getByLabelText('Which flour is strongest?: points'));
+  await user.type(screen.getByLabelText('Which flour is strongest?: points'), '3');
+  await user.tab();
+  await shows(['Ada4', 'Otto1', 'Mia0']);
+  await user.click(screen.getByRole('button', { name: 'Keep in Results' }));
+  await waitFor(() => expect(kept).toHaveLength(1));
+  const [title, { items, people }] = kept[0] as [string, KeptTable];
+  expect(title).toBe('week two');
+  expect(people.map((p) => [p.name, items.reduce((sum, i) => sum + mark(i, p.responses[i.id]).points, 0)])).toEqual([
+    ['Ada', 4],
+    ['Otto', 1],
+    ['Mia', 0],
+  ]);
 });

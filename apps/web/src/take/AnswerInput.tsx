@@ -1,8 +1,10 @@
 /** Where a learner answers one item, by kind. Also used by the try box. */
 import type { LearnerItem, Response } from '@zakuska/core';
-import { ArrowDown, ArrowUp } from 'lucide-react';
 import { useId } from 'react';
+import { Order } from './Order.js';
+import { Pairs } from './Pairs.js';
 import { plainWords, Text } from './Text.js';
+import { Typed } from './Typed.js';
 import { useSay } from './words/words.js';
 
 /** As the server takes them (`longestAnswer` of the core). */
@@ -83,16 +85,13 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
       const text = value && 'text' in value ? value.text : '';
       return (
         <div className="typed">
-          <input
-            aria-label={say('yourAnswer')}
-            value={text}
+          <Typed
+            label={say('yourAnswer')}
+            text={text}
             disabled={disabled}
-            autoComplete="off"
-            autoCapitalize="off"
-            spellCheck={false}
-            maxLength={item.kind === 'numeric' ? LONGEST.number : LONGEST.typed}
-            inputMode={item.kind === 'numeric' ? 'decimal' : 'text'}
-            onChange={(e) => onChange({ text: e.target.value })}
+            is={item.kind === 'numeric' ? 'number' : item.formula ? 'formula' : 'words'}
+            longest={item.kind === 'numeric' ? LONGEST.number : LONGEST.typed}
+            onText={(typed) => onChange({ text: typed })}
           />
           {item.unit && <span>{item.unit}</span>}
         </div>
@@ -131,15 +130,13 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
                     ))}
                   </select>
                 ) : (
-                  <input
-                    value={gaps[g.id] ?? ''}
+                  <Typed
+                    label={say('gap', { n: i + 1 })}
+                    text={gaps[g.id] ?? ''}
                     disabled={disabled}
-                    autoComplete="off"
-                    autoCapitalize="off"
-                    spellCheck={false}
-                    maxLength={LONGEST.typed}
-                    inputMode={g.kind === 'number' ? 'decimal' : 'text'}
-                    onChange={(e) => set(g.id, e.target.value)}
+                    is={g.kind === 'number' ? 'figures' : g.formula ? 'formula' : 'words'}
+                    longest={LONGEST.typed}
+                    onText={(v) => set(g.id, v)}
                   />
                 )}
               </label>
@@ -152,25 +149,13 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
       const lefts = item.lefts ?? [];
       const pairs = value && 'pairs' in value ? value.pairs : lefts.map(() => null);
       return (
-        <div className="pairs">
-          {lefts.map((left, i) => (
-            <label key={left}>
-              <Text text={left} />
-              <select
-                value={pairs[i] ?? ''}
-                disabled={disabled}
-                onChange={(e) => onChange({ pairs: lefts.map((_, n) => (n === i ? e.target.value || null : (pairs[n] ?? null))) })}
-              >
-                <option value="" />
-                {item.rights?.map((r) => (
-                  <option key={r} value={r}>
-                    {plainWords(r)}
-                  </option>
-                ))}
-              </select>
-            </label>
-          ))}
-        </div>
+        <Pairs
+          lefts={lefts}
+          rights={item.rights ?? []}
+          pairs={pairs}
+          disabled={disabled}
+          onPair={(left, right) => onChange({ pairs: lefts.map((_, n) => (n === left ? right : (pairs[n] ?? null))) })}
+        />
       );
     }
     case 'ordering': {
@@ -183,24 +168,7 @@ export function AnswerInput({ item, value, onChange, disabled = false }: Props) 
       };
       return (
         <>
-          <ol className="order">
-            {order.map((p, i) => (
-              <li key={p}>
-                <Text text={p} />
-                <button type="button" aria-label={say('moveUp', { piece: plainWords(p) })} disabled={disabled || i === 0} onClick={() => move(i, i - 1)}>
-                  <ArrowUp size={18} aria-hidden />
-                </button>
-                <button
-                  type="button"
-                  aria-label={say('moveDown', { piece: plainWords(p) })}
-                  disabled={disabled || i === order.length - 1}
-                  onClick={() => move(i, i + 1)}
-                >
-                  <ArrowDown size={18} aria-hidden />
-                </button>
-              </li>
-            ))}
-          </ol>
+          <Order order={order} onMove={move} disabled={disabled} />
           {!value && !disabled && (
             <button type="button" className="as-it-is" onClick={() => onChange({ order })}>
               {say('asItStands')}

@@ -42,11 +42,14 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
   const [answeredAt, setAnsweredAt] = useState(kept.answeredAt);
   const [outcome, setOutcome] = useState<Outcome | null>(attempt.outcome ?? null);
   const [due, setDue] = useState(attempt.due);
+  const [itemDue, setItemDue] = useState(() => (place === attempt.place && attempt.itemDue) || itemEnd(attempt, place));
   const [paused, setPaused] = useState(attempt.paused === true);
   const [said, setSaid] = useState('');
   const [sending, setSending] = useState(false);
   const heading = useRef<HTMLDivElement>(null);
   const first = useRef(true);
+  const at = useRef(place);
+  at.current = place;
   const latest = useRef(remember);
   latest.current = remember;
   const onOnePage = attempt.pages === 'all';
@@ -54,6 +57,7 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
   const heard = (c: Clock | null): void => {
     if (!c) return;
     setDue(c.due);
+    if (c.itemDue && c.place === at.current) setItemDue(c.itemDue);
     setPaused(c.paused === true);
   };
 
@@ -87,6 +91,7 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
 
   const go = (to: number): void => {
     setPlace(to);
+    setItemDue(itemEnd(attempt, to));
     scrollTo(0, 0);
     requestAnimationFrame(() => heading.current?.focus());
   };
@@ -115,6 +120,9 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
   const handIn = useRef(submit);
   handIn.current = submit;
   const timeOver = useCallback(() => void handIn.current(), []);
+  const goOn = useRef(go);
+  goOn.current = go;
+  const itemOver = useCallback(() => goOn.current(at.current + 1), []);
   const step = async (id: string, s: Step): Promise<void> => {
     try {
       const view = await keeper.step?.(kept.id, kept.token, id, s, kept.language);
@@ -174,7 +182,8 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
             onChoose={(to) => void change(to === attempt.languages?.[0] ? '' : to, now).catch((e: unknown) => setSaid(errorWords(e, say)))}
           />
         )}
-        {due && <TimeLeft due={due} over={timeOver} />}
+        {due && <TimeLeft due={due} over={timeOver} words="timeLeft" />}
+        {itemDue && !atEnd && <TimeLeft key={place} due={itemDue} over={itemOver} words="itemTimeLeft" />}
         {!onOnePage && (
           <div className="bar" aria-hidden>
             {items.map((i, n) => (
@@ -236,6 +245,12 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
   );
 }
 
+/** When the time ends for an item that is begun now. */
+const itemEnd = ({ items, itemTimes }: AttemptState, place: number): string | undefined => {
+  const seconds = itemTimes?.[items[place]?.id ?? ''];
+  return seconds === undefined ? undefined : new Date(serverNow() + seconds * 1000).toISOString();
+};
+
 /** Back to a question of a page that holds all. */
 function backTo(id: string, show: () => void): void {
   show();
@@ -243,7 +258,7 @@ function backTo(id: string, show: () => void): void {
 }
 
 /** The time that is left; the last minute is said aloud to who cannot see it. */
-function TimeLeft({ due, over }: { due: string; over: () => void }) {
+function TimeLeft({ due, over, words }: { due: string; over: () => void; words: 'timeLeft' | 'itemTimeLeft' }) {
   const say = useSay();
   const end = Date.parse(due);
   const [left, setLeft] = useState(() => end - serverNow());
@@ -260,9 +275,9 @@ function TimeLeft({ due, over }: { due: string; over: () => void }) {
   // every second for the eye, every ten for the ear, and then only in the last minute
   return (
     <p className={`time ${soon ? 'soon' : ''}`}>
-      <span aria-hidden>{done ? say('timeOver') : say('timeLeft', { time: leftOf(left) })}</span>
+      <span aria-hidden>{done ? say('timeOver') : say(words, { time: leftOf(left) })}</span>
       <span className="unseen" role={soon ? 'alert' : 'timer'}>
-        {done ? say('timeOver') : say('timeLeft', { time: leftOf(soon ? Math.ceil(left / 10_000) * 10_000 : Math.ceil(left / 60_000) * 60_000) })}
+        {done ? say('timeOver') : say(words, { time: leftOf(soon ? Math.ceil(left / 10_000) * 10_000 : Math.ceil(left / 60_000) * 60_000) })}
       </span>
     </p>
   );

@@ -80,6 +80,7 @@ export function Start({ welcome, page, error, busy, begin, quizIn }: Props) {
     rules.practice ? say('markedAtOnce') : seesNothing ? say('teacherTells') : rules.shows.score === 'handed-in' ? say('scoreAtOnce') : '',
     rules.minutes !== undefined ? say('minutes', { n: rules.minutes }) : '',
     rules.attempts > 0 ? say('attempts', { n: rules.attempts }) : '',
+    rules.itemSeconds === undefined ? '' : say('eachHasTime'),
     rules.back ? '' : say('noWayBack'),
     rules.closesAt && phase !== 'closed' ? say('closesAt', { time: moment(rules.closesAt, page.language) }) : '',
   ];

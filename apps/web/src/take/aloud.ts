@@ -1,9 +1,15 @@
 /** Reads a part of the page aloud with the voices of the browser, in its language; what is read is marked. */
 
-/** What is said of an element: its words, its pictures by what they show, its formulas in the words of the browser's voice. */
-export function spoken(element: Element): string {
+type WordsOfMath = typeof import('./mathWords.js').wordsOfMath;
+
+/**
+ * What is said of an element: its words, its pictures by what they show, its formulas in words.
+ * @param formula says a formula; without it the voice gets its signs
+ */
+export function spoken(element: Element, formula?: (math: Element) => string): string {
   const copy = element.cloneNode(true) as Element;
   for (const img of copy.querySelectorAll('img')) img.replaceWith(` ${img.alt} `);
+  if (formula) for (const math of copy.querySelectorAll('math')) math.replaceWith(` ${formula(math)} `);
   // what draws a formula keeps its source beside it: that is nothing to say
   for (const source of copy.querySelectorAll('annotation')) source.remove();
   for (const b of copy.querySelectorAll('br, p, li, tr')) b.append(' ');
@@ -27,12 +33,13 @@ export function readAloud(root: Element, language: string | undefined, rate: num
     speechSynthesis.cancel();
     ended();
   };
+  let ofMath: WordsOfMath | undefined;
   const next = (at: number): void => {
     now?.classList.remove('said-now');
     now = parts[at];
     if (over || !now) return end();
-    const u = new SpeechSynthesisUtterance(spoken(now));
     const own = now.closest<HTMLElement>('[lang]')?.lang || language;
+    const u = new SpeechSynthesisUtterance(spoken(now, ofMath && ((math) => ofMath?.(math, own) ?? '')));
     if (own) u.lang = own;
     u.rate = rate;
     u.onend = () => next(at + 1);
@@ -42,6 +49,14 @@ export function readAloud(root: Element, language: string | undefined, rate: num
     speechSynthesis.speak(u);
   };
   speechSynthesis.cancel();
-  next(0);
+  if (root.querySelector('math'))
+    // the words for formulas are fetched when some are to be said; without them (no connection) the voice says the signs
+    void import('./mathWords.js')
+      .then(
+        (m) => void (ofMath = m.wordsOfMath),
+        () => undefined,
+      )
+      .then(() => next(0));
+  else next(0);
   return end;
 }

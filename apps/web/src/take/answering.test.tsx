@@ -159,6 +159,21 @@ test('when the time is over it is handed in by itself, once, with all that was a
   expect(handedIn).toHaveLength(1);
 });
 
+test('a time for each item: when it is over the page goes on, and the next one has its own', async () => {
+  open({ back: false, itemTimes: { a: 30, b: 60 }, itemDue: new Date(NOW + 20_000).toISOString() });
+  expect(screen.getAllByText(/0:20 left for this question/)).not.toHaveLength(0);
+  fireEvent.click(screen.getByLabelText('rye'));
+  await wait(21_000);
+  expect(screen.getByText('What makes dough rise?')).toBeTruthy();
+  expect(screen.getAllByText(/(0:59|1:00) left for this question/)).not.toHaveLength(0);
+  await wait(63_000);
+  expect(screen.getByRole('button', { name: 'Hand in' })).toBeTruthy();
+  expect(screen.queryByText(/left for this question/)).toBeNull();
+  expect(handedIn).toEqual([]);
+  await wait(2000);
+  expect(kept.at(-1)).toMatchObject({ responses: { a: { options: ['~1'] } }, place: 2 });
+});
+
 test('more time that the teacher gives is heard of without any answer', async () => {
   due = at(15);
   open({ due: at(10) });

@@ -11,6 +11,9 @@ export interface Clock {
   paused?: boolean;
   /** When the attempt ends. */
   due?: string;
+  /** When the time for an item ends, and how many items were passed before it. */
+  itemDue?: string;
+  place?: number;
 }
 export interface Welcome extends Clock {
   title: string;
@@ -47,6 +50,8 @@ export interface AttemptState extends Clock {
   holdsRequired?: boolean;
   /** How many items were passed. */
   place: number;
+  /** Seconds for an item, by id, where each has a time. */
+  itemTimes?: Record<string, number>;
   items: LearnerItem[];
   responses: Record<string, Answer>;
   /** Where it is practice: what is told of each item. */

@@ -1,4 +1,14 @@
-import { type InputHTMLAttributes, type ReactNode, type SelectHTMLAttributes, type TextareaHTMLAttributes, useEffect, useId, useRef, useState } from 'react';
+import {
+  type InputHTMLAttributes,
+  type ReactNode,
+  type Ref,
+  type SelectHTMLAttributes,
+  type TextareaHTMLAttributes,
+  useEffect,
+  useId,
+  useRef,
+  useState,
+} from 'react';
 
 const BOX = 'w-full rounded border border-rule bg-sheet px-2 py-1.5 text-ink placeholder:text-ink-2 hover:border-ink-2';
 
@@ -30,9 +40,11 @@ export function Field({
   );
 }
 
-export const Input = ({ className = '', ...rest }: InputHTMLAttributes<HTMLInputElement>) => <input {...rest} className={`${BOX} ${className}`} />;
+export const Input = ({ className = '', ...rest }: InputHTMLAttributes<HTMLInputElement> & { ref?: Ref<HTMLInputElement> }) => (
+  <input {...rest} className={`${BOX} ${className}`} />
+);
 export const Select = ({ className = '', ...rest }: SelectHTMLAttributes<HTMLSelectElement>) => <select {...rest} className={`${BOX} ${className}`} />;
-export const TextArea = ({ className = '', ...rest }: TextareaHTMLAttributes<HTMLTextAreaElement>) => (
+export const TextArea = ({ className = '', ...rest }: TextareaHTMLAttributes<HTMLTextAreaElement> & { ref?: Ref<HTMLTextAreaElement> }) => (
   <textarea {...rest} className={`${BOX} field-sizing-content ${className}`} />
 );
 

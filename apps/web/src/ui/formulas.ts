@@ -1,11 +1,9 @@
 /** TeX in texts as MathML. What draws formulas is fetched when the first one is shown. */
 import { escapeXml, isMarkup } from '@zakuska/core/markup';
-import { useEffect, useState } from 'react';
+import { useLater } from './useLater.js';
 
-type Tools = typeof import('@zakuska/core/formulas');
-let loaded: Tools | null = null;
-let loading: Promise<void> | undefined;
-const load = (): Promise<void> => (loading ??= import('@zakuska/core/formulas').then((tools) => void (loaded = tools)));
+/** What draws formulas. */
+const drawing = () => import('@zakuska/core/formulas');
 
 export const hasFormula = (text: string): boolean => text.includes('\\(') || text.includes('\\[');
 
@@ -15,18 +13,10 @@ export const hasFormula = (text: string): boolean => text.includes('\\(') || tex
  * @param text sanitised already where it holds markup
  */
 export function useFormulas(text: string): string | null {
-  const has = hasFormula(text);
-  const [ready, setReady] = useState(loaded !== null);
-  useEffect(() => {
-    // without what draws them (no connection) formulas stay as their text
-    if (has && !ready)
-      void load().then(
-        () => setReady(true),
-        () => (loading = undefined),
-      );
-  }, [has, ready]);
-  if (!has || !ready || !loaded) return null;
-  const { replaceFormulas, formulaMathMl } = loaded;
+  // without what draws them (no connection) formulas stay as their text
+  const tools = useLater(drawing, hasFormula(text));
+  if (!tools) return null;
+  const { replaceFormulas, formulaMathMl } = tools;
   const html = isMarkup(text) ? text : escapeXml(text).replace(/\n/g, '<br/>');
   return replaceFormulas(html, (tex, display, whole) => formulaMathMl(tex, display) ?? `<code class="formula-text">${whole}</code>`);
 }

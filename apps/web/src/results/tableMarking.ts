@@ -3,6 +3,8 @@ import {
   type ColumnSaid,
   type GradeAsked,
   gradeTable,
+  type KeptTable,
+  keepTable,
   type QuizSet,
   ReadError,
   type ResponseColumn,
@@ -64,6 +66,13 @@ const told = (table: ResponseTable, keyRow: number | null): Pick<MarkingView, 'c
   keyRow,
 });
 
+const howOf = ({ set, keyRow, columns, attempts }: MarkingAsked): GradeAsked => ({
+  columns: new Map(columns),
+  ...(set && { set }),
+  ...(keyRow !== undefined && { keyRow: keyRow === null ? null : { at: keyRow } }),
+  ...(attempts && { attempts }),
+});
+
 /** What the worker does. */
 export const marking = {
   /** Takes a table in. @returns the names of its sheets, or why it is none */
@@ -75,18 +84,22 @@ export const marking = {
       return { error: e instanceof ReadError ? sentence(e) : 'This file could not be read.' };
     }
   },
+  /** The table as items and responses, to be kept. */
+  keep(asked: MarkingAsked): KeptTable | { error: string } {
+    try {
+      return keepTable(open[asked.sheet]?.rows ?? [], howOf(asked));
+    } catch (e) {
+      if (e instanceof ReadError) return { error: sentence(e) };
+      throw e;
+    }
+  },
   /** Marks it. What is wrong is said with what was understood of the table, so that a person can say the rest. */
-  mark({ sheet, set, keyRow, columns, attempts }: MarkingAsked): MarkingView | { error: string } {
-    const rows = open[sheet]?.rows ?? [];
-    const said = new Map(columns);
+  mark(asked: MarkingAsked): MarkingView | { error: string } {
+    const rows = open[asked.sheet]?.rows ?? [];
+    const said = new Map(asked.columns);
     const nothing = { people: [], mean: 0, mostMissed: [], lowScorers: [], notes: [] };
     try {
-      const g = gradeTable(rows, {
-        columns: said,
-        ...(set && { set }),
-        ...(keyRow !== undefined && { keyRow: keyRow === null ? null : { at: keyRow } }),
-        ...(attempts && { attempts }),
-      });
+      const g = gradeTable(rows, howOf(asked));
       const marks = new Map(g.marked.map((m) => [m.column, m]));
       const view = told(g.table, g.keyRow);
       const columnOf = new Map(g.marked.map((m) => [m.heading, m.column]));
@@ -113,4 +126,3 @@ export const marking = {
     }
   },
 };
-export type Marker = typeof marking;

@@ -1,0 +1,10 @@
+/** Instants as fields for date and time show them. */
+
+/** An instant as a field for date and time of this place takes it. */
+export const asLocal = (iso: string | undefined): string => {
+  if (!iso) return '';
+  const d = new Date(iso);
+  return new Date(d.getTime() - d.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
+};
+/** The instant that such a field says; undefined where it is empty. */
+export const asInstant = (local: string): string | undefined => (local ? new Date(local).toISOString() : undefined);

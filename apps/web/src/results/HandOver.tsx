@@ -1,0 +1,160 @@
+/** Results on their way out: as a workbook, as tables, for gradebooks, or into a sheet that somebody has. */
+import {
+  counted,
+  csvText,
+  type FilledSheet,
+  fillSheetOf,
+  oneRosterZip,
+  pseudonymous,
+  qtiResultsZip,
+  type Results,
+  resultSheets,
+  scoreSheet,
+  textRows,
+} from '@zakuska/core';
+import { useMutation } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import { toast } from 'sonner';
+import { wordsOf } from '../api/client.js';
+import { Button } from '../ui/Button.js';
+import { copyText } from '../ui/copyText.js';
+import { TextArea } from '../ui/Field.js';
+import { Modal } from '../ui/Modal.js';
+import { saveFile } from '../ui/saveFile.js';
+import { tabbed } from '../ui/tabbed.js';
+import { away } from './worker.js';
+
+const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
+const encoded = (text: string): Uint8Array => new TextEncoder().encode(text);
+
+interface Way {
+  name: string;
+  /** What it is for. */
+  about: string;
+  extension: string;
+  mediaType: string;
+  /** Names are what it is for. */
+  named?: true;
+  write: (results: Results, source: string) => Promise<Uint8Array> | Uint8Array;
+}
+/** A further way out is a row here. */
+const WAYS: readonly Way[] = [
+  {
+    name: 'Workbook (XLSX)',
+    about: 'Scores, answers, how each item worked, and the key, a sheet each.',
+    extension: '.xlsx',
+    mediaType: XLSX,
+    write: (r) => away.call((remote) => remote.workbook(resultSheets(r))),
+  },
+  {
+    name: 'Scores (CSV)',
+    about: 'Who has how much, with the points for each item.',
+    extension: '.csv',
+    mediaType: 'text/csv',
+    write: (r) => encoded(csvText(textRows(scoreSheet(r)))),
+  },
+  {
+    name: 'OneRoster 1.1 (CSV)',
+    about: 'For gradebooks that take it: one column, a result for each person by their number in the class list.',
+    extension: '.zip',
+    mediaType: 'application/zip',
+    named: true,
+    write: (r, source) => oneRosterZip(r, source, new Date().toISOString()),
+  },
+  {
+    name: 'QTI results 2.1 (XML)',
+    about: 'A document for each person, with all answers and points.',
+    extension: '.zip',
+    mediaType: 'application/zip',
+    write: (r) => qtiResultsZip(r),
+  },
+];
+
+interface Props {
+  /** The delivery or placement that they are of. */
+  source: string;
+  results: Results;
+  onClose: () => void;
+}
+export function HandOver({ source, results, onClose }: Props) {
+  const [nameless, setNameless] = useState(false);
+  const out = useMemo(() => (nameless ? pseudonymous(results) : results), [nameless, results]);
+  const writing = useMutation({
+    mutationFn: async (w: Way) => saveFile(await w.write(w.named ? results : out, source), `${results.set.title} results${w.extension}`, w.mediaType),
+    onError: (e) => toast.error(`The file was not written: ${wordsOf(e)}`),
+  });
+  return (
+    <Modal open wide onClose={onClose} title="Hand the results over">
+      <label className="mb-3 flex items-center gap-2 text-sm">
+        <input type="checkbox" checked={nameless} onChange={(e) => setNameless(e.target.checked)} />
+        Without names: Person 1, Person 2 …
+      </label>
+      <ul className="grid gap-2">
+        {WAYS.map((w) => (
+          <li key={w.name} className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule-2 pb-2">
+            <span className="flex-1 basis-64 text-sm">
+              <b>{w.name}</b>
+              <br />
+              <span className="text-ink-2">{w.named && nameless ? 'Names are what it is for, so it has none to hide.' : w.about}</span>
+            </span>
+            <Button disabled={(w.named && nameless) || writing.isPending} onClick={() => writing.mutate(w)} aria-label={`Download ${w.name}`}>
+              Download
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <OwnSheet results={results} />
+    </Modal>
+  );
+}
+
+/** A sheet that somebody has: its headings are pasted, its cells come back filled. */
+function OwnSheet({ results }: { results: Results }) {
+  const [text, setText] = useState('');
+  const filled = useMemo(() => (text.trim() ? fillSheetOf(results, text) : null), [results, text]);
+  return (
+    <section aria-label="Into a sheet of yours" className="mt-4">
+      <h3 className="font-bold">Into a sheet of yours</h3>
+      <p className="text-sm text-ink-2">
+        Copy its headings, with the rows of people if there are any, and paste them here. What comes back has the same rows and columns, to be pasted over them.
+      </p>
+      <TextArea
+        aria-label="Headings and rows of your sheet"
+        rows={3}
+        className="mt-2 font-mono text-[13px]"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        placeholder={'Name\tWeek one\tWeek two'}
+      />
+      {filled && <Filled filled={filled} />}
+    </section>
+  );
+}
+
+const list = (names: readonly string[]): string => `${names.slice(0, 8).join(', ')}${names.length > 8 ? ` and ${names.length - 8} more` : ''}`;
+
+function Filled({ filled }: { filled: FilledSheet }) {
+  const { rows, missing, unsure } = filled;
+  if (!filled.filled)
+    return (
+      <p role="alert" className="mt-2 text-sm text-brick">
+        Nothing of it could be filled. It needs a column with names, and one for the points: call it “Points” or as the quiz is called.
+      </p>
+    );
+  return (
+    <div className="mt-2 grid gap-1 text-sm">
+      <p role="status">
+        {counted(filled.filled, 'cell is', 'cells are')} filled, in {counted(rows.length, 'row')}.
+      </p>
+      {unsure.length > 0 && <p className="text-amber">Who is meant is not sure, so these rows stay as they were: {list(unsure)}.</p>}
+      {missing.length > 0 && <p className="text-amber">These handed in and have no row: {list(missing)}.</p>}
+      <Button
+        look="primary"
+        className="justify-self-start"
+        onClick={() => copyText(tabbed(rows), 'The rows are in the clipboard. Paste them below your headings.')}
+      >
+        Copy the rows
+      </Button>
+    </div>
+  );
+}

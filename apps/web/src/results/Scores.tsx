@@ -1,0 +1,118 @@
+/** How scores are spread: the figures of the test, and a bar for each stretch of points. */
+import { type Analysis, type GradeStep, histogram } from '@zakuska/core';
+import { max, scaleBand, scaleLinear } from 'd3';
+import { useMemo } from 'react';
+import { number, orNone, written } from './figuresWords.js';
+import { GradeCounts } from './Grades.js';
+import type { Attempt } from './sources.js';
+
+const [WIDE, HIGH, BELOW, LEFT, RIGHT] = [640, 220, 34, 34, 626];
+
+interface Props {
+  analysis: Analysis;
+  attempts: readonly Attempt[];
+  grades: readonly GradeStep[] | undefined;
+  /** The share of the points that each person has. */
+  shares: readonly number[];
+}
+export function Scores({ analysis, attempts, grades, shares }: Props) {
+  const { figures: f, maximum } = analysis;
+  const bars = useMemo(
+    () =>
+      histogram(
+        attempts.map((a) => a.points),
+        maximum,
+      ),
+    [attempts, maximum],
+  );
+  const most = max(bars, (b) => b.n) ?? 0;
+  const x = scaleBand(
+    bars.map((b) => b.from),
+    [LEFT, RIGHT],
+  ).padding(0.12);
+  const y = scaleLinear([0, Math.max(1, most)], [HIGH, 8]).nice();
+  const points = scaleLinear([bars[0]?.from ?? 0, bars.at(-1)?.to ?? 1], [LEFT, RIGHT]);
+  const last = bars.length - 1;
+  return (
+    <div className="grid max-w-5xl gap-6 lg:grid-cols-[minmax(0,1fr)_280px]">
+      <figure className="rounded-lg border border-rule bg-sheet p-4">
+        <figcaption className="mb-2 font-bold">People by points</figcaption>
+        <svg viewBox={`0 0 ${WIDE} ${HIGH + BELOW}`} className="w-full" role="img" aria-label={`How ${f.n} scores are spread; the table below says the same.`}>
+          {y
+            .ticks(4)
+            .filter(Number.isInteger)
+            .map((t) => (
+              <g key={t}>
+                <line x1={LEFT} x2={RIGHT} y1={y(t)} y2={y(t)} className="stroke-rule-2" />
+                <text x={LEFT - 6} y={y(t) + 4} textAnchor="end" className="fill-ink-2 text-[12px]">
+                  {t}
+                </text>
+              </g>
+            ))}
+          {bars.map((b) => (
+            <rect key={b.from} x={x(b.from)} width={x.bandwidth()} y={y(b.n)} height={HIGH - y(b.n)} className="fill-beet" />
+          ))}
+          {points.ticks(10).map((t) => (
+            <text key={t} x={points(t)} y={HIGH + 16} textAnchor="middle" className="fill-ink-2 text-[12px]">
+              {number(t)}
+            </text>
+          ))}
+          <line x1={points(f.mean)} x2={points(f.mean)} y1={4} y2={HIGH} strokeDasharray="4 3" className="stroke-ink" />
+          <text x={points(f.mean)} y={HIGH + 31} textAnchor="middle" className="fill-ink text-[12px]">
+            mean {number(f.mean)}
+          </text>
+        </svg>
+        <details className="mt-2 text-sm">
+          <summary className="cursor-pointer">As a table</summary>
+          <table className="mt-1">
+            <thead>
+              <tr className="text-left">
+                <th className="pr-6 font-semibold">Points</th>
+                <th className="font-semibold">People</th>
+              </tr>
+            </thead>
+            <tbody>
+              {bars.map((b, i) => (
+                <tr key={b.from}>
+                  <td className="pr-6">
+                    {written(b.from)} to {i === last ? '' : 'below '}
+                    {written(b.to)}
+                  </td>
+                  <td>{b.n}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </details>
+      </figure>
+      <div>
+        <dl className="grid content-start gap-2 text-sm">
+          {(
+            [
+              ['People', String(f.n)],
+              ['Mean', `${written(f.mean)} of ${written(maximum)}`],
+              ['Median', written(f.median)],
+              ['Half of all between', `${written(f.quartiles[0])} and ${written(f.quartiles[1])}`],
+              ['Standard deviation', written(f.sd)],
+              ['Skew', orNone(f.skew)],
+              ['Reliability (α)', orNone(f.alpha)],
+              ['Standard error of a score', orNone(f.standardError)],
+            ] as const
+          ).map(([what, value]) => (
+            <div key={what} className="flex justify-between gap-4 border-b border-rule-2 pb-1">
+              <dt className="text-ink-2">{what}</dt>
+              <dd className="font-[650]">{value}</dd>
+            </div>
+          ))}
+        </dl>
+        {f.standardError !== null && (
+          <p className="text-[13px] text-ink-2">
+            By chance alone a score is off by {number(f.standardError, 1)} {f.standardError === 1 ? 'point' : 'points'} or less in two cases of three: a
+            difference of less than {number(f.standardError * 2, 1)} between two learners says little.
+          </p>
+        )}
+        {grades && maximum > 0 && <GradeCounts steps={grades} shares={shares} />}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,103 @@
+/** What is shown of results: learners against items, how scores are spread, what was reached by outcome, or what to talk over. */
+import { analyse, type Item, type QuizSet, toDiscuss } from '@zakuska/core';
+import { useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { useOpenSet } from '../set/context.js';
+import { Button } from '../ui/Button.js';
+import { number, orNone } from './figuresWords.js';
+import { GradesDialog } from './Grades.js';
+import { Grid } from './Grid.js';
+import { Model } from './Model.js';
+import { Parts } from './Parts.js';
+import { Scores } from './Scores.js';
+import type { Attempt } from './sources.js';
+import { TalkOver } from './TalkOver.js';
+
+const VIEWS = { grid: 'Learners and items', scores: 'Scores', parts: 'Outcomes and parts', talk: 'To talk over' } as const;
+type View = keyof typeof VIEWS;
+
+interface Props {
+  set: QuizSet;
+  /** The set as it was sent. */
+  sent: QuizSet;
+  attempts: Attempt[];
+  source: string;
+}
+export function Shown({ set, sent, attempts, source }: Props) {
+  const [params, setParams] = useSearchParams();
+  const asked = params.get('see') ?? '';
+  const see: View = asked in VIEWS ? (asked as View) : 'grid';
+  const analysis = useMemo(() => analyse(set, attempts), [set, attempts]);
+  const { figures: f, maximum } = analysis;
+  const low = attempts.filter((a) => a.points < maximum / 2).length;
+  const discuss = analysis.items.filter(toDiscuss).length;
+  const open = attempts.filter((a) => analysis.waiting.some((e) => a.marks[e.id]?.state === 'by-hand')).length;
+  const { document: doc, mayEdit } = useOpenSet();
+  const grades = doc.aim?.grades;
+  const [grading, setGrading] = useState(false);
+  const shares = maximum ? attempts.map((a) => a.points / maximum) : [];
+  // numbers are those that people met, also where an item was left out since
+  const labelOf = (i: Item): string => i.label ?? String(sent.items.findIndex((x) => x.id === i.id) + 1);
+  return (
+    <>
+      <dl className="flex flex-wrap gap-x-7 gap-y-2 pb-3">
+        {(
+          [
+            [String(f.n), `responses${open ? `, ${open} to mark by hand` : ''}`],
+            [number(f.mean), `mean of ${number(maximum)}`],
+            [number(f.median), 'median'],
+            [number(f.sd), 'SD'],
+            [orNone(f.alpha), 'reliability (α)'],
+            [orNone(f.standardError, 1), 'standard error'],
+            [String(discuss), 'items to discuss'],
+            [String(low), 'learners under half'],
+          ] as const
+        ).map(([value, what]) => (
+          <div key={what} className="flex flex-col-reverse">
+            <dt className="text-[13px] text-ink-2">{what}</dt>
+            <dd className="text-xl/6 font-[650]">{value}</dd>
+          </div>
+        ))}
+      </dl>
+      <nav aria-label="What is shown" className="mb-3 flex flex-wrap gap-1 border-b border-rule">
+        {(Object.keys(VIEWS) as View[]).map((v) => (
+          <button
+            key={v}
+            type="button"
+            aria-current={v === see}
+            onClick={() =>
+              setParams(
+                (now) => {
+                  now.set('see', v);
+                  return now;
+                },
+                { replace: true },
+              )
+            }
+            className={`-mb-px cursor-pointer border-b-[3px] px-2 py-1 text-sm font-semibold ${v === see ? 'border-beet text-beet' : 'border-transparent text-ink-2 hover:border-rule'}`}
+          >
+            {VIEWS[v]}
+          </button>
+        ))}
+        {mayEdit && (
+          <Button look="quiet" className="ml-auto" onClick={() => setGrading(true)}>
+            Grades …
+          </Button>
+        )}
+      </nav>
+      {grading && <GradesDialog shares={shares} onClose={() => setGrading(false)} />}
+      {see === 'grid' ? (
+        <Grid analysis={analysis} attempts={attempts} set={set} grades={grades} source={source} labelOf={labelOf} />
+      ) : see === 'scores' ? (
+        <>
+          <Scores analysis={analysis} attempts={attempts} grades={grades} shares={shares} />
+          <Model analysis={analysis} attempts={attempts} labelOf={labelOf} />
+        </>
+      ) : see === 'parts' ? (
+        <Parts set={set} attempts={attempts} />
+      ) : (
+        <TalkOver analysis={analysis} set={set} source={source} labelOf={labelOf} />
+      )}
+    </>
+  );
+}

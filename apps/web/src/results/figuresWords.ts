@@ -1,0 +1,34 @@
+/** Figures and remarks of Results as they are written. */
+import { type Item, type ItemAnalysis, type ItemRemark, letterOf } from '@zakuska/core';
+
+export const number = (n: number, digits = 1): string => n.toLocaleString(undefined, { maximumFractionDigits: digits });
+/** Points as they are written: no more decimals than needed. */
+export const written = (n: number): string => number(n, 2);
+/** A figure that may not be there: too few people, or nothing varies. */
+export const orNone = (n: number | null, digits = 2): string => (n === null ? '–' : number(n, digits));
+export const percent = (share: number): string => `${Math.round(share * 100)} %`;
+
+/** What an option is called: its letter; true and false as they are. */
+export function optionName(item: Item, id: string): string {
+  if (!('options' in item)) return id;
+  return letterOf(item.options.findIndex((o) => o.id === id));
+}
+
+/** What is worth a look, in one sentence; of idle options in one for all of them. */
+export function remarkWords({ item, remarks }: ItemAnalysis): string[] {
+  const idle = remarks.flatMap((r) => (r.kind === 'idle' ? [optionName(item, r.option)] : []));
+  return [
+    ...remarks.flatMap((r) => {
+      const words = WORDS[r.kind];
+      return words ? [words(item, r as never)] : [];
+    }),
+    ...(idle.length ? [`Next to nobody chose ${idle.join(', ')}.`] : []),
+  ];
+}
+const WORDS: { [K in ItemRemark['kind']]?: (item: Item, r: Extract<ItemRemark, { kind: K }>) => string } = {
+  'likely-key': (item, r) => `Learners with high scores chose ${optionName(item, r.option)}: the key may be wrong.`,
+  against: () => 'Learners with high scores did worse here than others. Read the item and its key again.',
+  'too-hard': () => 'Next to nobody got this right.',
+  'too-easy': () => 'Nearly everybody got this right: it tells learners hardly apart.',
+  'left-out': (_, r) => `${percent(r.share)} gave no answer.`,
+};

@@ -1,0 +1,43 @@
+/** Who decided what on the answers, the latest first; each can be taken back. */
+import type { QuizSet } from '@zakuska/core';
+import { Button } from '../../ui/Button.js';
+import type { Attempt, Kept } from '../sources.js';
+import { decisionWords } from './words.js';
+
+interface Props {
+  decisions: readonly Kept[];
+  set: QuizSet;
+  attempts: readonly Attempt[];
+  hidden: boolean;
+  mayEdit: boolean;
+  labelOf: (item: string) => string;
+  onBack: (id: string) => void;
+}
+export function History({ decisions, set, attempts, hidden, mayEdit, labelOf, onBack }: Props) {
+  if (!decisions.length) return <p className="text-sm text-ink-2">Nothing was decided yet. All answers are marked by their items.</p>;
+  return (
+    <ol className="grid gap-2 text-sm">
+      {[...decisions].reverse().map((k) => {
+        const item = set.items.find((i) => i.id === k.decision.item);
+        const attempt = k.decision.type === 'hand' ? k.decision.attempt : undefined;
+        const who = hidden ? undefined : attempts.find((a) => a.id === attempt)?.name;
+        return (
+          <li key={k.id} className="flex flex-wrap items-baseline gap-x-3 border-b border-rule-2 pb-2">
+            <span className={`flex-1 basis-64 wrap-anywhere ${k.takenBack ? 'text-ink-2 line-through' : ''}`}>
+              {decisionWords(k.decision, item, labelOf(k.decision.item), who)}
+            </span>
+            <span className="text-[13px] text-ink-2">
+              {k.by || 'somebody'}, {new Date(k.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}
+              {k.takenBack && `; taken back by ${k.takenBack.by || 'somebody'}`}
+            </span>
+            {!k.takenBack && mayEdit && (
+              <Button look="quiet" onClick={() => onBack(k.id)}>
+                Take back
+              </Button>
+            )}
+          </li>
+        );
+      })}
+    </ol>
+  );
+}
