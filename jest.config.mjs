@@ -1,7 +1,10 @@
+import { fileURLToPath } from 'node:url';
+import { bundled } from './scripts/bundles.mjs';
+
 // ESM mode: node --experimental-vm-modules node_modules/jest/bin/jest.js
 const transform = {
   '^.+\\.tsx?$': [
-    '@swc/jest',
+    fileURLToPath(new URL('scripts/jest-transform.mjs', import.meta.url)),
     {
       swcrc: false,
       sourceMaps: 'inline',
@@ -15,14 +18,16 @@ const transform = {
     },
   ],
 };
-const project = (displayName, rootDir, more = {}) => ({
+// a package's own tests see its files; all others see it as what it gives, in a few files that load at once
+const BOTH = ['@zakuska/core', '@zakuska/documents'];
+const project = (displayName, rootDir, { files = [], ...more } = {}) => ({
   displayName,
   rootDir,
   testEnvironment: 'node',
   testEnvironmentOptions: { customExportConditions: ['source', 'node', 'node-addons'] },
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform,
-  moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
+  moduleNameMapper: { ...bundled(files), '^(\\.{1,2}/.*)\\.js$': '$1' },
   testPathIgnorePatterns: ['/node_modules/', '/dist/'],
   modulePathIgnorePatterns: ['/dist/'],
   ...more,
@@ -31,5 +36,16 @@ const project = (displayName, rootDir, more = {}) => ({
 export default {
   // machines are shared: a test is not at fault where others take the time
   testTimeout: 60_000,
-  projects: [project('core', 'packages/core'), project('documents', 'packages/documents'), project('cli', 'apps/cli'), project('server', 'apps/server'), project('standins', 'apps/standins'), project('web', 'apps/web', { moduleNameMapper: { '\\.css(\\?\\w+)?$': '<rootDir>/src/testing/style.ts', '^(\\.{1,2}/.*)\\.js$': '$1' } }), project('scripts', 'scripts', { testMatch: ['**/*.test.mjs'] })],
+  globalSetup: './scripts/bundles.mjs',
+  projects: [
+    project('core', 'packages/core'),
+    project('documents', 'packages/documents', { files: ['@zakuska/core'] }),
+    project('cli', 'apps/cli', { files: BOTH }),
+    project('server', 'apps/server', { files: BOTH }),
+    project('standins', 'apps/standins', { files: BOTH }),
+    project('web', 'apps/web', {
+      moduleNameMapper: { ...bundled(BOTH), '\\.css(\\?\\w+)?$': '<rootDir>/src/testing/style.ts', '^(\\.{1,2}/.*)\\.js$': '$1' },
+    }),
+    project('scripts', 'scripts', { testMatch: ['**/*.test.mjs'] }),
+  ],
 };

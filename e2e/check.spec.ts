@@ -24,7 +24,6 @@ async function sourdough(page: Page, title: string): Promise<string> {
 test.beforeEach(({ context }) => context.grantPermissions(['clipboard-read', 'clipboard-write']));
 
 test('twenty items with eight faults are made right by keyboard alone', async ({ page }) => {
-  test.setTimeout(120_000);
   const id = await sourdough(page, 'By keyboard');
   const findings = page.getByRole('complementary', { name: 'Findings' });
   const now = page.locator('article[aria-current=true]');
@@ -149,7 +148,6 @@ test('thresholds, rules and the level of the readers change what is found', asyn
 });
 
 test('items are filtered, chosen and changed together; found and replaced; history leads back', async ({ page }) => {
-  test.setTimeout(90_000);
   const id = await sourdough(page, 'Many at once');
   await page.getByLabel('Kind').selectOption('true or false');
   await expect(page.getByRole('article')).toHaveCount(4);

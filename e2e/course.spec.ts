@@ -19,7 +19,6 @@ async function openAs(page: Page, lms: string, title: string, who: string): Prom
 }
 
 test('registered, chosen from inside the course, answered by name, graded there', async ({ page, browser }, info) => {
-  test.setTimeout(180_000);
   const lms = `http://127.0.0.1:${portsOf(info.parallelIndex).lms}`;
   await signIn(page);
   await newSet(page, 'Flour and salt', DRAFT);

@@ -42,7 +42,6 @@ const goTo = async (page: Page, n: number): Promise<void> => {
 };
 
 test('rich text: bold, a list, a table, a formula, a picture that is described, sized and cropped', async ({ page }) => {
-  test.setTimeout(90_000);
   const { item } = await open(page, 'Rich text');
   await goTo(page, 1);
   const question = page.getByRole('textbox', { name: 'Question', exact: true });

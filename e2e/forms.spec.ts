@@ -13,7 +13,6 @@ const MORE = Array.from({ length: 5 }, (_, n) => `${n + 1}. Is bowl ${n + 1} cle
 const service = serviceOf('forms') as NonNullable<ReturnType<typeof serviceOf>>;
 
 test('20 items to a new form, filled in right and wrong, pulled into Results; five more added without touching the first', async ({ page, browser }, info) => {
-  test.setTimeout(240_000);
   await signIn(page);
   const id = await newSet(page, 'Braising quiz', DRAFT);
   await page.getByRole('button', { name: 'Take 20 items to Check' }).click();

@@ -27,7 +27,6 @@ async function answer(player: Page, question: RegExp, choice: string): Promise<v
 }
 
 test('a set becomes a game with 20 seconds for all, played by two, and what they got comes back', async ({ page, browser }, info) => {
-  test.setTimeout(240_000);
   await signIn(page);
   await newSet(page, 'Kitchen words', DRAFT);
   await page.getByRole('button', { name: 'Take 4 items to Check' }).click();

@@ -41,4 +41,30 @@ test('answers to a set that were collected elsewhere are marked by its keys', as
   await page.getByLabel(/Or paste it/).fill('Name\tWhich flour is strongest?\tHow hot is the oven (°C)?\nAda\tstrong wheat\t220\nOtto\tb) rye\t200\n');
   await page.getByRole('button', { name: 'Mark what was pasted' }).click();
   await expect(page.getByRole('region', { name: 'Scores of people' }).getByRole('row')).toHaveText(['Ada0', 'Otto2']);
+  // kept, it is a source of results like a quiz or a form: its answers can be decided on, and it can be removed
+  await page.getByRole('button', { name: 'Keep in Results' }).click();
+  const scores = page.getByRole('region', { name: 'Learners and items' }).getByRole('row');
+  await expect(scores.filter({ hasText: 'Otto' }).locator('td').last()).toHaveText('2');
+  await page.getByRole('link', { name: 'Marking' }).click();
+  await page.getByRole('navigation', { name: 'Items' }).getByRole('button', { name: /^1/ }).click();
+  await page.getByRole('button', { name: 'Give everybody the points' }).click();
+  await page.getByRole('button', { name: 'Mark all anew' }).click();
+  await page.getByRole('link', { name: 'Back to Results' }).click();
+  await expect(scores.filter({ hasText: 'Ada' }).locator('td').last()).toHaveText('1');
+  await page.getByRole('button', { name: 'Remove this table …' }).click();
+  await page.getByRole('button', { name: 'Remove it' }).click();
+  await expect(page.getByText('No results yet')).toBeVisible();
+});
+
+test('a table without a set makes one of its columns and the key', async ({ page }) => {
+  await signIn(page);
+  await page.getByRole('link', { name: 'Mark a table' }).click();
+  await page.getByLabel('Table of answers').setInputFiles({ name: 'week two.csv', mimeType: 'text/csv', buffer: Buffer.from(TABLE) });
+  await expect(page.getByRole('region', { name: 'Scores of people' }).getByRole('row')).toHaveText(['Ada4', 'Otto1', 'Mia2']);
+  await page.getByRole('button', { name: 'Keep as a new set' }).click();
+  await expect(page.getByRole('heading', { name: 'week two' })).toBeVisible();
+  const scores = page.getByRole('region', { name: 'Learners and items' }).getByRole('row');
+  await expect(scores.filter({ hasText: 'Ada' }).locator('td').last()).toHaveText('4');
+  await page.getByRole('link', { name: /^Check/ }).click();
+  await expect(page.getByText('Which flour is strongest?').first()).toBeVisible();
 });

@@ -105,7 +105,6 @@ function partly(item: Item): Response[] {
 }
 
 test('the independent QTI 3 player gives the core’s marks, right, wrong and partly', async ({ page }) => {
-  test.setTimeout(240_000);
   const drafted = readDraft(DRAFT).set;
   const set: QuizSet = { ...drafted, items: [...itemsWithKey(drafted).filter((i) => i.kind !== 'essay'), ...MORE] };
   const { url, server } = await servePlayer();

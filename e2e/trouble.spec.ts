@@ -46,7 +46,6 @@ test('an empty draft, a paste of five megabytes, a far larger one, and binary da
 });
 
 test('the server is killed in the middle of work: edits and draft are kept and sent once it is back', async ({ page, control }) => {
-  test.setTimeout(120_000);
   await signIn(page);
   const set = await newSet(page, 'Killed', DRAFT);
   await page.getByRole('button', { name: 'Take 2 items to Check' }).click();

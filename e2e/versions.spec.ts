@@ -96,7 +96,7 @@ test('three versions of eight by blueprint, without repeats; each to GIFT with i
   await expect(async () => expect((await drawnIn()).versions).toEqual(drawn.versions)).toPass();
 });
 
-test('a version is published by itself; an item that is gone is told', async ({ page }) => {
+test('a version is published by itself, or one of all for each learner; an item that is gone is told', async ({ page, browser }) => {
   await signIn(page);
   const id = await newSet(page, 'Two versions', Array.from({ length: 6 }, (_, n) => question(n)).join('\n'));
   await page.getByRole('button', { name: 'Take 6 items to Check' }).click();
@@ -108,6 +108,25 @@ test('a version is published by itself; an item that is gone is told', async ({ 
   await page.getByRole('button', { name: 'Publish 3 items' }).click();
   await expect(page.getByText(/version B ·/)).toBeVisible();
   const { drawn } = (await documentOf(page, id)) as unknown as { drawn: Drawn };
+
+  // both by one code: each learner gets one, and the next gets the other
+  await page.goto(`/sets/${id}/deliver`);
+  await page.getByLabel('Each learner gets one of the versions A, B').check();
+  await page.getByRole('button', { name: 'Publish 2 versions' }).click();
+  const card = page.locator('section', { has: page.getByRole('list', { name: 'Versions' }) }).last();
+  const code = await card.locator('[data-code]').innerText();
+  const stems: string[] = [];
+  for (const name of ['Ada', 'Béla']) {
+    const learner = await (await browser.newContext()).newPage();
+    await learner.goto(`/t/${code}`);
+    await learner.getByLabel('Your name').fill(name);
+    await learner.getByRole('button', { name: 'Begin' }).click();
+    stems.push(await learner.locator('.stem').first().innerText());
+    await learner.context().close();
+  }
+  const opens = drawn.versions.map(({ items: [first] }) => first);
+  const asked = ((await documentOf(page, id)) as { set: QuizSet }).set.items.filter((i) => opens.includes(i.id)).map((i) => i.stem);
+  expect(stems.sort()).toEqual(asked.sort());
 
   // taken out of the set, an item is missed by its version
   await page.goto(`/sets/${id}/arrange`);

@@ -9,7 +9,6 @@ import { connectService, documentOf, newSet, signIn, takeInLms, takeOwn } from '
 const DRAFT = readFileSync(new URL('./fixtures/twenty.txt', import.meta.url), 'utf8');
 
 test('from pasted text to a quiz that marks itself', async ({ page, browser }) => {
-  test.setTimeout(240_000);
   await signIn(page);
   const set = await newSet(page, 'Thursday quiz', DRAFT);
 

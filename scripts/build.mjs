@@ -37,7 +37,7 @@ if (!wanted.length || wanted.includes('cli')) {
     input: path.join(root, 'apps/cli/src/main.ts'),
     platform: 'node',
     // the one finds its WebAssembly beside itself, the other is a program of the machine
-    external: ['highs', '@myriaddreamin/typst-ts-node-compiler'],
+    external: ['highs', '@myriaddreamin/typst-ts-node-compiler', '@napi-rs/canvas'],
     resolve: { conditionNames: ['source', 'import', 'node'] },
   });
   fs.rmSync(path.join(root, 'apps/cli/dist'), { recursive: true, force: true });

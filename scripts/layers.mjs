@@ -38,6 +38,9 @@ const table = {
     bank: 'language item check translate',
     take: 'language item mark bank',
     responses: 'language item mark bank',
+    scan: 'language item mark fit formats bank responses stats',
+    analysis: 'language item mark stats',
+    handover: 'language people item mark take formats responses analysis',
     rework: 'language item',
     compose: 'language item mark source check draft formats rework translate',
     assist: '',
@@ -88,11 +91,11 @@ const table = {
     quiz: 'api frame ui',
     show: 'ui',
     deliver: 'api course frame item quiz set show ui worker',
-    results: 'api frame item set ui worker',
+    results: 'api frame item set show signin ui worker',
   },
 };
 /** Development only: cases, generators and servers of tests may use whatever they test, and nothing of the product uses them. */
-const TESTS = /(?:\.test\.tsx?$)|(?:^|\/)(?:testing|generate|demo)\/|(?:^|\/)(?:arbitrary|runs|testing|fuzz|roundTrip|brief)\.ts$/;
+const TESTS = /(?:\.test\.tsx?$)|(?:^|\/)(?:testing|generate|demo)\/|(?:^|\/)(?:arbitrary|runs|testing|fuzz|roundTrip|brief|camera)\.ts$/;
 
 /**
  * Imports that the table does not allow.

@@ -6,8 +6,24 @@ import { unzipSync, zipSync } from 'fflate';
 import { build, root } from '../install.mjs';
 
 build();
-const { apply, DraftReader, evidenceFor, findingsOf, fitSet, coreFormats, giftText, indexSources, mark, readDraft, readGift, rightResponse, writeQtiPackage } =
-  await import(path.join(root, 'packages/core/dist/index.js'));
+const {
+  apply,
+  DraftReader,
+  effectOf,
+  evidenceFor,
+  findingsOf,
+  fitSet,
+  coreFormats,
+  giftText,
+  indexSources,
+  judgingOf,
+  ledgerOf,
+  mark,
+  readDraft,
+  readGift,
+  rightResponse,
+  writeQtiPackage,
+} = await import(path.join(root, 'packages/core/dist/index.js'));
 
 const question = (i) =>
   `${i}. Which of these is the right answer to question number ${i} about bread and dough?\na) the first option of question ${i}\nb) the second option, which is a little longer *\nc) a third one\nd) none of the above\nFeedback: because the second option is right in most of the cases.\n\n`;
@@ -117,6 +133,30 @@ say(
     }),
   )} ms`,
   'target: under 1 s',
+);
+// 1,000 people who typed something different each, and one decision on what one of them typed
+const open = {
+  ...fifty[0],
+  kind: 'short-answer',
+  answers: [{ text: 'autolyse', credit: 1 }],
+  match: { spelling: 1, accents: 'ignore', numbersAsValues: true },
+};
+const asked = { ...thousandItems, items: [open, ...fifty.slice(1)] };
+const people = Array.from({ length: 1000 }, (_, n) => ({ responses: { [open.id]: { text: `answer of person ${(n * 7919) % 1000}` } } }));
+const [none, one] = [[], [{ type: 'answer', item: open.id, text: people[3].responses[open.id].text, credit: 1 }]].map((d) => judgingOf(asked, d));
+say('what one decision changes for 1,000 learners', `${Math.round(time(() => effectOf(none, one, [open.id], people)))} ms`, 'target: under 300 ms');
+say(
+  '  their answers put together, all different',
+  `${Math.round(
+    time(() =>
+      ledgerOf(
+        one,
+        open,
+        people.map((p) => p.responses[open.id]),
+      ),
+    ),
+  )} ms`,
+  '',
 );
 const doc = { set: { ...set, items: set.items.slice(0, 1000) }, reviews: {} };
 say(

@@ -28,6 +28,7 @@ import {
   writeSetFile,
   type Format,
   type PaperLook,
+  isPrinted,
 } from '@zakuska/core';
 import { checkReport } from './check.js';
 import { gradedJson, gradedReport } from './grade.js';
@@ -54,7 +55,7 @@ const USAGE = `zakuska: drafted questions in, structured items out
       --year N       the school year of the readers: items that read harder are told
   zakuska convert FILE... --to FORMAT [--part PART] [--from FORMAT] [-o OUT]
       Reads each file and writes it in another format.
-      --part      of docx and pdf: questions, key, guide (for open questions), or questions and key where it is not said; of pdf too: sheet (to fill in circles); of docx too: import, import-starred,
+      --part      of docx and pdf: questions, key, guide (for open questions), or questions and key where it is not said; sheet (to fill in circles); of docx too: import, import-starred,
                   import-bold, for services that take plain documents. What is written is read again and compared.
       --look LOOK of pdf: large (print), columns (two of them), wide (spacing), or several of them: large,wide
       -o OUT      the file to write, or a folder where several files are read
@@ -291,16 +292,16 @@ async function convert(o: Options): Promise<number> {
   if (o.template !== undefined) return intoTemplate(o, o.template);
   const id = o.part ? `${o.to}-${o.part}` : /^(?:docx|pdf)$/.test(o.to ?? '') ? `${o.to}-paper` : (o.to ?? '');
   // its compiler starts only where it is needed
-  const pdf = id.startsWith('pdf-') ? (await import('@zakuska/documents/print')).pdfFormats.find((f) => f.id === id) : undefined;
-  const to: Format | undefined = pdf ?? allFormats.byId(id);
-  if (o.look && !pdf) throw new UsageError('--look is of pdf only');
+  const print = isPrinted(id) ? (await import('@zakuska/documents/print')).printFormats.find((f) => f.id === id) : undefined;
+  const to: Format | undefined = print ?? allFormats.byId(id);
+  if (o.look && !id.startsWith('pdf-')) throw new UsageError('--look is of pdf only');
   const write = to?.write;
   if (!to || !write) throw new UsageError(`--to needs one of ${allFormats.writable.map((f) => f.id).join(', ')}`);
   const several = o.files.length > 1;
   if (several && o.out) await mkdir(o.out, { recursive: true });
   return each(o, async (file) => {
     const { set } = await open(file, o);
-    const written = await (pdf ? pdf.write(set, o.look) : write(set));
+    const written = await (print ? print.write(set, o.look) : write(set));
     told(set, to.profile);
     const back = await to.readBack?.(written.bytes, set);
     for (const d of back?.differences ?? []) process.stderr.write(`${file}: ${d.name}: ${d.message}\n`);
