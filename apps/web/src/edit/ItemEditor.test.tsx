@@ -99,6 +99,12 @@ test('choice: another key takes the place of the one before; options come, go, k
   expect(e.done).toHaveLength(6);
 });
 
+test('a new option has the focus at once, so that the next letter goes there and not to the row above', async () => {
+  await edited(items['multiple-choice']);
+  fireEvent.keyDown(screen.getByRole('textbox', { name: 'Option B' }), { key: 'Enter' });
+  expect(document.activeElement).toBe(screen.getByRole('textbox', { name: 'Option C' }));
+});
+
 test('several: keys are ticked one by one, and the way of marking is chosen', async () => {
   const e = await edited(items['multiple-response']);
   await userEvent.click(screen.getByRole('checkbox', { name: 'C is a key' }));

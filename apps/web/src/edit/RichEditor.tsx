@@ -1,7 +1,7 @@
 /** A rich text that is edited in place. What is typed is handed on when typing rests or the text is left. */
 import type { Editor } from '@tiptap/core';
 import { EditorContent, useEditor } from '@tiptap/react';
-import { useEffect, useId, useRef } from 'react';
+import { useEffect, useId, useLayoutEffect, useRef } from 'react';
 import { toast } from 'sonner';
 import { extensions } from './extensions.js';
 import { fromEditor, pictureData, toEditor } from './richDoc.js';
@@ -130,6 +130,12 @@ export function RichEditor({
   });
   const editorRef = useRef(editor);
   editorRef.current = editor;
+  // the editor itself takes the focus a frame later: what is typed until then would go to the row above
+  useLayoutEffect(() => {
+    if (autoFocus) editorRef.current?.view.focus();
+    // as it was made; who has it later keeps the focus where it is
+    // oxlint-disable-next-line react/exhaustive-deps
+  }, []);
   // what is typed is not lost when the editor closes under it
   useEffect(() => {
     const e = editor;
