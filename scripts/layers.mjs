@@ -63,6 +63,7 @@ const table = {
     deliveries: 'platform accounts sets classes mail',
     connections: 'platform accounts sets deliveries',
     lti: 'platform accounts sets deliveries',
+    people: 'platform accounts deliveries',
     migrations: '',
   },
   'apps/web/src': {
@@ -87,6 +88,7 @@ const table = {
     arrange: 'api edit frame item set ui worker',
     bank: 'api frame item signin ui',
     assistant: 'api frame set signin ui',
+    people: 'api frame signin ui',
     course: 'api frame signin ui',
     quiz: 'api frame ui',
     show: 'ui',

@@ -1,5 +1,5 @@
 /**
- * What has run out is removed: sessions, authorizations, counts of limits, sets that were in the bin for thirty days. What the bank knows
+ * What has run out is removed: sessions, authorizations, counts of limits, sets that were in the bin for thirty days, answers whose time is over. What the bank knows
  * of items is brought up to date.
  */
 import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
@@ -7,6 +7,7 @@ import { EntityManager } from '@mikro-orm/postgresql';
 import { Asking } from './assistant/asking.js';
 import { countAnswers, lookAtItems } from './bank/upkeep.js';
 import { recount } from './deliveries/published.js';
+import { eraseOver } from './people/erasing.js';
 import { settings } from './platform/settings.js';
 import { BIN_DAYS } from './sets/bin.js';
 
@@ -46,6 +47,7 @@ export class Housekeeping implements OnModuleInit, OnApplicationShutdown {
     );
     await run.execute(`delete from limit_count where at < now() - interval '1 day'`);
     await recount(this.em.fork());
+    await eraseOver(this.em.fork());
     await run.execute(`delete from quiz_set where deleted_at < now() - ${BIN_DAYS} * interval '1 day'`);
   }
 

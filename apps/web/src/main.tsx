@@ -34,6 +34,7 @@ const NotationPage = lazy(() => import('./draft/NotationPage.js'));
 const Register = lazy(() => import('./course/Register.js'));
 const NearPage = lazy(() => import('./bank/NearPage.js'));
 const TakeCopy = lazy(() => import('./sets/TakeCopy.js'));
+const PeoplePage = lazy(() => import('./people/PeoplePage.js'));
 const Choose = lazy(() => import('./course/Choose.js'));
 const ResultsStage = lazy(() => import('./results/ResultsStage.js'));
 const MarkingStage = lazy(() => import('./results/marking/MarkingStage.js'));
@@ -134,6 +135,7 @@ const router = createBrowserRouter([
       { path: '/course/register', element: <Register /> },
       { path: '/course/:launch', element: <Choose /> },
       { path: '/assistant', element: <AssistantPage /> },
+      { path: '/people', element: <PeoplePage /> },
       { path: '/notation', element: <NotationPage /> },
       { path: '/table', element: <MarkTablePage /> },
       { path: '*', element: <Navigate to="/" replace /> },

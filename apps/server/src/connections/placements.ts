@@ -1,4 +1,5 @@
 /** Where a set stands outside: links, what has changed since, and the responses that come back. */
+import { createHash } from 'node:crypto';
 import { Body, Controller, Delete, Get, Header, HttpCode, Param, Post } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
@@ -27,6 +28,7 @@ import { personOf } from '../deliveries/entities.js';
 import { type AnswersOf, DecisionsBody, DecisionView, Marking, TakeBackBody } from '../deliveries/marking.js';
 import { gone, Problem } from '../platform/problem.js';
 import { mapOfCore, ofCore } from '../platform/schemas.js';
+import { sql } from '../platform/sql.js';
 import { Documents } from '../sets/documents.js';
 import { SetRecord } from '../sets/entities.js';
 import { PlacedPiece, Placement, PulledResponse } from './entities.js';
@@ -146,7 +148,9 @@ export class PlacementsController {
     );
     const judging = await this.marking.judging(await this.answersOf(em, placement), placement.judging);
     const before = await em.count(PulledResponse, { placement: id });
+    const erased = await erasedOf(em, id);
     for (const r of page.responses) {
+      if (erased.has(remoteHash(r.id))) continue;
       const row = { ...marked(r, judging), judging: placement.judging };
       // delivered twice, it is the same; so two who fetch at once do no harm
       await em.upsert(PulledResponse, { placement: id, ...row }, { onConflictFields: ['placement', 'remote'], onConflictAction: 'ignore' });
@@ -318,6 +322,11 @@ export class PlacementsController {
     };
   }
 }
+
+/** Responses that were deleted here are known by a hash of what the service calls them: they do not come again. */
+const remoteHash = (remote: string): string => createHash('sha256').update(remote).digest('hex');
+const erasedOf = async (em: EntityManager, placement: string): Promise<Set<string>> =>
+  new Set((await sql<{ hash: string }>(em, 'select remote_hash as hash from erased_response where placement_id = ?', [placement])).map((e) => e.hash));
 
 /** A response as it is kept, marked by the items it was given to and what was decided since. */
 function marked(r: Pulled, judging: Judging): Pick<PulledResponse, 'remote' | 'name' | 'mail' | 'at' | 'responses' | 'marks' | 'points' | 'theirs'> {

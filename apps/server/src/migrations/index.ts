@@ -26,6 +26,7 @@ import { Migration20261217 } from './Migration20261217.js';
 import { Migration20261218 } from './Migration20261218.js';
 import { Migration20261219 } from './Migration20261219.js';
 import { Migration20261220 } from './Migration20261220.js';
+import { Migration20261221 } from './Migration20261221.js';
 
 export const migrationsList = [
   { name: 'Migration20261123', class: Migration20261123 },
@@ -55,4 +56,5 @@ export const migrationsList = [
   { name: 'Migration20261218', class: Migration20261218 },
   { name: 'Migration20261219', class: Migration20261219 },
   { name: 'Migration20261220', class: Migration20261220 },
+  { name: 'Migration20261221', class: Migration20261221 },
 ];

@@ -22,6 +22,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
       { name: 'Go to the list of sets', run: () => void navigate('/') },
       { name: 'Go to the bank', run: () => void navigate('/bank') },
       { name: 'Mark a table of answers', run: () => void navigate('/table') },
+      { name: 'Find or delete what is kept of a person', run: () => void navigate('/people') },
       { name: 'Go to the assistant: what was sent', run: () => void navigate('/assistant') },
       { name: theme === 'dark' ? 'Light theme' : 'Dark theme', run: () => setTheme(theme === 'dark' ? 'light' : 'dark') },
     ],
@@ -55,18 +56,21 @@ export function TopBar({ children }: { children?: ReactNode }) {
         <DropdownMenu.Portal>
           <DropdownMenu.Content align="end" className="z-50 min-w-48 rounded-lg border border-rule bg-sheet p-1.5">
             <DropdownMenu.Label className="px-2 py-1 text-[13px] text-ink-2">{session.email}</DropdownMenu.Label>
-            <DropdownMenu.Item
-              className="cursor-pointer rounded px-2 py-1.5 data-highlighted:bg-beet-soft data-highlighted:text-beet"
-              onSelect={() => void navigate('/assistant')}
-            >
-              Assistant
-            </DropdownMenu.Item>
-            <DropdownMenu.Item
-              className="cursor-pointer rounded px-2 py-1.5 data-highlighted:bg-beet-soft data-highlighted:text-beet"
-              onSelect={() => void signOut()}
-            >
-              Sign out
-            </DropdownMenu.Item>
+            {(
+              [
+                ['Assistant', () => void navigate('/assistant')],
+                ['What is kept of people', () => void navigate('/people')],
+                ['Sign out', () => void signOut()],
+              ] as const
+            ).map(([name, run]) => (
+              <DropdownMenu.Item
+                key={name}
+                className="cursor-pointer rounded px-2 py-1.5 data-highlighted:bg-beet-soft data-highlighted:text-beet"
+                onSelect={run}
+              >
+                {name}
+              </DropdownMenu.Item>
+            ))}
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>

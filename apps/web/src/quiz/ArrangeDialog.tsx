@@ -7,7 +7,7 @@ import { api, call, type Schemas, wordsOf } from '../api/client.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
-import { asInstant, asLocal } from './localTime.js';
+import { asInstant, asLocal } from '../ui/localTime.js';
 import { localMoment } from './rulesWords.js';
 
 type Person = Schemas['InvitedView'];

@@ -7,7 +7,7 @@ import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { ClassesDialog } from './ClassesDialog.js';
-import { asInstant, asLocal } from './localTime.js';
+import { asInstant, asLocal } from '../ui/localTime.js';
 import { COUNTS, ENTER, SEEN_FROM } from './rulesWords.js';
 
 const PARTS: Readonly<Record<SeenPart, string>> = {

@@ -1,0 +1,316 @@
+/** What is kept of learners: found by name, deleted with a record of it; how long answers are kept; what was deleted before. */
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { counted } from '@zakuska/core';
+import { type FormEvent, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { toast } from 'sonner';
+import { api, call, type Schemas, wordsOf } from '../api/client.js';
+import { Busy, TopBar } from '../frame/Frame.js';
+import { NotFetched } from '../frame/NotFetched.js';
+import { useSession } from '../signin/session.js';
+import { Button } from '../ui/Button.js';
+import { Field, Input, Select } from '../ui/Field.js';
+import { Modal } from '../ui/Modal.js';
+import { type PersonRecord, RECORD_NAMES, removedWords } from './recordWords.js';
+
+/** The server looks for no fewer. */
+const FEWEST_LETTERS = 2;
+
+export default function PeoplePage() {
+  const { workspaces } = useSession();
+  const [params, setParams] = useSearchParams();
+  const mine = workspaces.filter((w) => w.role !== 'reader');
+  const workspace = mine.find((w) => w.id === params.get('workspace')) ?? mine[0];
+  const id = workspace?.id ?? '';
+  const words = params.get('words') ?? '';
+  const [typed, setTyped] = useState(words);
+  const go = (next: Record<string, string>): void => setParams({ ...Object.fromEntries(params), ...next }, { replace: true });
+  const look = (e: FormEvent): void => {
+    e.preventDefault();
+    go({ words: typed.trim() });
+  };
+  return (
+    <div className="grid h-dvh grid-rows-[46px_minmax(0,1fr)]">
+      <TopBar>
+        <h1 className="inline font-[650] text-ink">What is kept of people</h1>
+      </TopBar>
+      <main className="overflow-auto border-t border-rule px-4 pt-4 pb-12 sm:px-6" tabIndex={-1}>
+        {workspace ? (
+          <div className="mx-auto grid max-w-5xl gap-6">
+            {mine.length > 1 && (
+              <Field label="Workspace">
+                {(f) => (
+                  <Select id={f} className="w-72!" value={id} onChange={(e) => go({ workspace: e.target.value })}>
+                    {mine.map((w) => (
+                      <option key={w.id} value={w.id}>
+                        {w.name}
+                      </option>
+                    ))}
+                  </Select>
+                )}
+              </Field>
+            )}
+            <section aria-label="Find a person" className="grid gap-3">
+              <h2 className="text-lg font-bold">Somebody asks what is kept, or to be forgotten</h2>
+              <p className="max-w-prose text-ink-2">
+                Answers, class lists, mails and courses of this workspace are looked through, as far as you may change them. What was sent to a course, a
+                gradebook or a form stays there, and has to be deleted there.
+              </p>
+              <form className="flex flex-wrap items-end gap-2" onSubmit={look} role="search">
+                <Field label="Part of a name, a whole mail address, or a number of the school">
+                  {(f) => <Input id={f} type="search" className="w-80!" maxLength={300} value={typed} onChange={(e) => setTyped(e.target.value)} />}
+                </Field>
+                <Button type="submit" look="primary" disabled={typed.trim().length < FEWEST_LETTERS}>
+                  Find
+                </Button>
+              </form>
+              {words.length >= FEWEST_LETTERS && <Records key={`${id} ${words}`} workspace={id} words={words} />}
+            </section>
+            <Keeping key={id} workspace={id} owner={workspace.role === 'owner'} />
+            <Erasures workspace={id} />
+          </div>
+        ) : (
+          <p className="text-ink-2">You may read sets here and change none: whoever may change them finds and deletes what is kept of people.</p>
+        )}
+      </main>
+    </div>
+  );
+}
+
+const nameOf = (r: Pick<PersonRecord, 'kind' | 'id'>): string => `${r.kind} ${r.id}`;
+const day = (at: string): string => new Date(at).toLocaleDateString(undefined, { dateStyle: 'medium' });
+
+function Records({ workspace, words }: { workspace: string; words: string }) {
+  const queries = useQueryClient();
+  const found = useQuery({
+    queryKey: ['people', workspace, words],
+    queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/people', { params: { path: { workspace }, query: { words } } })),
+    staleTime: 0,
+    gcTime: 0,
+  });
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const [asking, setAsking] = useState(false);
+  const all = found.data ?? [];
+  const chosen = all.filter((r) => !left.has(nameOf(r)));
+  const erase = useMutation({
+    mutationFn: (reference: string) =>
+      call(
+        api.POST('/api/v1/workspaces/{workspace}/people/erase', {
+          params: { path: { workspace } },
+          body: { records: chosen.map(({ kind, id }) => ({ kind, id })), reference },
+        }),
+      ),
+    onSuccess: (now) => {
+      setAsking(false);
+      queries.setQueryData(['erasures', workspace], now);
+      // whatever page shows results, classes or people
+      void queries.invalidateQueries();
+      toast.success('Deleted. That it was done is written down below.');
+    },
+    onError: (e) => toast.error(wordsOf(e)),
+  });
+  if (found.isError) return <NotFetched query={found} />;
+  if (found.isPending) return <Busy what="Looking" />;
+  if (!all.length) return <p role="status">Nothing is kept of “{words}”.</p>;
+  const turn = (r: PersonRecord): void => {
+    const next = new Set(left);
+    if (!next.delete(nameOf(r))) next.add(nameOf(r));
+    setLeft(next);
+  };
+  return (
+    <>
+      <div className="overflow-x-auto">
+        <table className="w-full bg-sheet text-sm">
+          <caption className="sr-only">Records of people with “{words}”</caption>
+          <thead>
+            <tr className="border-b-2 border-ink text-left">
+              <th className="p-2">
+                <input
+                  type="checkbox"
+                  aria-label="All of them"
+                  checked={chosen.length === all.length}
+                  onChange={() => setLeft(chosen.length === all.length ? new Set(all.map(nameOf)) : new Set())}
+                />
+              </th>
+              <th className="p-2">Name</th>
+              <th className="p-2">What</th>
+              <th className="p-2">Where</th>
+              <th className="p-2">Since</th>
+            </tr>
+          </thead>
+          <tbody>
+            {all.map((r) => (
+              <tr key={nameOf(r)} className="border-b border-rule-2">
+                <td className="p-2">
+                  <input
+                    type="checkbox"
+                    aria-label={`${r.name}, ${RECORD_NAMES[r.kind]}, ${r.place}`}
+                    checked={!left.has(nameOf(r))}
+                    onChange={() => turn(r)}
+                  />
+                </td>
+                <td className="p-2 wrap-anywhere">
+                  {r.name} <span className="text-ink-2">{[r.number, r.mail].filter(Boolean).join(', ')}</span>
+                </td>
+                <td className="p-2">{RECORD_NAMES[r.kind]}</td>
+                <td className="p-2 wrap-anywhere">{r.place}</td>
+                <td className="p-2 whitespace-nowrap">{day(r.at)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <p className="flex flex-wrap items-center gap-3">
+        <span role="status">
+          {chosen.length} of {counted(all.length, 'record')} ticked
+        </span>
+        <Button disabled={!chosen.length} onClick={() => setAsking(true)}>
+          Delete what is ticked …
+        </Button>
+      </p>
+      {asking && <AskErase records={chosen} pending={erase.isPending} onErase={(reference) => erase.mutate(reference)} onClose={() => setAsking(false)} />}
+    </>
+  );
+}
+
+interface AskProps {
+  records: readonly PersonRecord[];
+  pending: boolean;
+  onErase: (reference: string) => void;
+  onClose: () => void;
+}
+function AskErase({ records, pending, onErase, onClose }: AskProps) {
+  const [reference, setReference] = useState('');
+  const names = [...new Set(records.map((r) => r.name))];
+  const counts = new Map<string, number>();
+  for (const r of records) counts.set(r.kind, (counts.get(r.kind) ?? 0) + 1);
+  return (
+    <Modal
+      open
+      onClose={onClose}
+      title={names.length === 1 ? `Delete what is kept of ${names[0]}?` : `Delete what is kept of ${names.length} people?`}
+      description={`${removedWords(Object.fromEntries(counts))}. This cannot be undone.`}
+      foot={
+        <>
+          <span className="flex-1" />
+          <Button onClick={onClose}>Cancel</Button>
+          <Button look="primary" disabled={pending} onClick={() => onErase(reference)}>
+            {pending ? 'Deleting …' : 'Delete for good'}
+          </Button>
+        </>
+      }
+    >
+      {names.length > 1 && (
+        <p className="mb-3 max-h-24 overflow-auto text-sm" tabIndex={0}>
+          {names.join(', ')}
+        </p>
+      )}
+      <Field label="Why (may stay empty)" hint="It stays with the record that this was done. Name nobody: “letter of 12 November” will do.">
+        {(f, note) => <Input id={f} aria-describedby={note} maxLength={200} value={reference} onChange={(e) => setReference(e.target.value)} />}
+      </Field>
+    </Modal>
+  );
+}
+
+const CHOICES = [3, 6, 12, 24, 36, 60, 120];
+const months = (n: number): string => (n % 12 ? counted(n, 'month') : counted(n / 12, 'year'));
+
+function Keeping({ workspace, owner }: { workspace: string; owner: boolean }) {
+  const queries = useQueryClient();
+  const path = { params: { path: { workspace } } };
+  const keeping = useQuery({ queryKey: ['keeping', workspace], queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/keeping', path)) });
+  const [wanted, setWanted] = useState<number | null>(null);
+  const keep = useMutation({
+    mutationFn: (n: number | null) => call(api.PUT('/api/v1/workspaces/{workspace}/keeping', { ...path, body: { months: n } })),
+    onSuccess: (now) => {
+      queries.setQueryData(['keeping', workspace], now);
+      setWanted(null);
+    },
+    onError: (e) => toast.error(wordsOf(e)),
+  });
+  const now = keeping.data?.months ?? null;
+  return (
+    <section aria-label="How long answers are kept" className="grid gap-2">
+      <h2 className="text-lg font-bold">How long answers are kept</h2>
+      {keeping.isError && <NotFetched query={keeping} />}
+      {keeping.data && (
+        <p className="max-w-prose text-ink-2">
+          {now === null ? 'As long as the set is there.' : `${months(now)} from when they were handed in; then they go by themselves.`} How the items did stays
+          with the items, as figures of nobody. A day for one quiz alone is set in its Results.
+        </p>
+      )}
+      {owner && keeping.data && (
+        <Field label="Keep answers for">
+          {(f) => (
+            <Select
+              id={f}
+              className="w-60!"
+              value={now ?? ''}
+              onChange={(e) => {
+                const n = e.target.value ? Number(e.target.value) : null;
+                // longer does no harm
+                if (n === null || (now !== null && n >= now)) keep.mutate(n);
+                else setWanted(n);
+              }}
+            >
+              <option value="">as long as the set is there</option>
+              {[...new Set([...CHOICES, ...(now === null ? [] : [now])])]
+                .sort((a, b) => a - b)
+                .map((n) => (
+                  <option key={n} value={n}>
+                    {months(n)}
+                  </option>
+                ))}
+            </Select>
+          )}
+        </Field>
+      )}
+      {wanted !== null && (
+        <Modal
+          open
+          onClose={() => setWanted(null)}
+          title={`Keep answers for ${months(wanted)}?`}
+          description="Answers of the whole workspace that are older are deleted within minutes. This cannot be undone."
+        >
+          <div className="flex gap-2">
+            <Button look="primary" disabled={keep.isPending} onClick={() => keep.mutate(wanted)}>
+              Delete what is older
+            </Button>
+            <Button onClick={() => setWanted(null)}>Cancel</Button>
+          </div>
+        </Modal>
+      )}
+    </section>
+  );
+}
+
+function Erasures({ workspace }: { workspace: string }) {
+  const all = useQuery({
+    queryKey: ['erasures', workspace],
+    queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/erasures', { params: { path: { workspace } } })),
+  });
+  return (
+    <section aria-label="What was deleted" className="grid gap-2">
+      <h2 className="text-lg font-bold">What was deleted</h2>
+      {all.isError && <NotFetched query={all} />}
+      {all.isPending && <Busy what="Fetching" />}
+      {all.data?.length === 0 && (
+        <p className="text-ink-2">Nothing so far. Each deletion stands here with its day, who did it and how much went; no name stays.</p>
+      )}
+      {(all.data?.length ?? 0) > 0 && (
+        <ul aria-label="Deletions" className="border-t border-rule text-sm">
+          {all.data?.map((e: Schemas['ErasureView']) => (
+            <li key={e.id} className="flex flex-wrap gap-x-3 border-b border-rule py-2">
+              <span className="text-ink-2 tabular-nums">{new Date(e.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}</span>
+              <span className="min-w-0 flex-1">
+                {removedWords(e.removed)}
+                {e.reference && <span className="text-ink-2">: {e.reference}</span>}
+              </span>
+              <span>{e.cause === 'time' ? 'their time was over' : e.by || 'an account that is gone'}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
