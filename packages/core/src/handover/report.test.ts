@@ -2,7 +2,10 @@ import { item as itemSchema, type QuizSet } from '../item/model.js';
 import { handsOf, judgedMarks, judgingOf } from '../mark/decisions.js';
 import type { Response } from '../mark/mark.js';
 import { pointsOf } from '../take/outcome.js';
+import { paperLanguages } from '../formats/paper/words.js';
+import { reportSchema } from '../formats/paper/pieces.js';
 import { paperOf, paperText } from './report.js';
+import { classReport, reportPaper } from './reportPaper.js';
 
 const set: QuizSet = {
   title: 'Week two',
@@ -65,4 +68,45 @@ test('what waits for a person is not counted, and said; nobody’s answer is sai
   expect(paperText(r, r.sittings[1]!, labelOf)).toContain('Not marked yet.');
   const none = { ...r.sittings[0]!, responses: {} };
   expect(paperText(r, none, labelOf)).toContain('   No answer.');
+});
+
+test('a report says what was answered, what it earned and what was right, in the language of the set', () => {
+  const made = reportPaper(results(false), undefined, labelOf as never);
+  const keys = made.pieces.find((p) => p.is === 'key');
+  expect(keys?.is === 'key' && keys.rows.map((r) => [r.number, r.points, JSON.stringify(r.notes)])).toEqual([
+    ['1', '0 / 1', expect.stringMatching(/oat.*Right: .*rye/)],
+    ['2', '2 / 2', expect.stringMatching(/220/)],
+    ['3', '– / 4', expect.stringMatching(/So\..*"break".*And so\..*Not marked yet\./)],
+  ]);
+  expect(JSON.stringify(made.pieces)).toContain('Points: 2 of 3, 67%');
+  const all = results(true);
+  const german = reportPaper({ set: { ...set, language: 'de' }, sittings: all.sittings.slice(0, 1) });
+  expect(JSON.stringify(german.pieces)).toContain('Punkte: 4,5 von 7, 64');
+  expect(JSON.stringify(german.pieces)).toContain('Richtig: ');
+  expect(JSON.stringify(german.pieces)).toContain('Say why.');
+});
+test('a report is what the server takes as one, in every language, with the key in its place', () => {
+  for (const language of [...paperLanguages, 'xx', 'he']) {
+    const r = { ...results(false), set: { ...set, language } };
+    for (const made of [reportPaper(r), classReport(r)]) {
+      expect(reportSchema.parse(made)).toEqual(made);
+      expect(JSON.stringify(made)).not.toMatch(/\bn\b.{1,6}\bm\b/);
+    }
+    expect(JSON.stringify(reportPaper(r).pieces)).toMatch(/: ?\S*rye|rye/);
+  }
+});
+test('the class on one: everybody by name, the most missed item first', () => {
+  const { sittings, ...rest } = results(true);
+  const [one] = sittings;
+  if (!one) throw new Error('nobody');
+  const made = classReport({
+    ...rest,
+    sittings: [
+      { ...one, name: 'Person 10' },
+      { ...one, id: 'b', name: 'Person 9' },
+    ],
+  });
+  const [people, items] = made.pieces.filter((p) => p.is === 'key');
+  expect(people?.rows.map((r) => JSON.stringify(r.key))).toEqual([expect.stringContaining('Person 9'), expect.stringContaining('Person 10')]);
+  expect(items?.rows.map((r) => r.number)[0]).toBe('1');
 });

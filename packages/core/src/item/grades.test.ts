@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { gradeOf, readGrades, writeGrades } from './grades.js';
+import { gradeEdges, gradeOf, readGrades, writeGrades } from './grades.js';
 
 const steps = (text: string) => {
   const r = readGrades(text);
@@ -47,4 +47,20 @@ test('written and read again they are the same; more points never give a lower s
       expect(place(Math.max(a, b))).toBeGreaterThanOrEqual(place(Math.min(a, b)));
     }),
   );
+});
+
+test('who lies within a standard error of where a grade begins is told, on either side of it', () => {
+  const steps = [
+    { name: 'A', from: 0.9 },
+    { name: 'B', from: 0.6 },
+    { name: 'F', from: 0 },
+  ];
+  expect(gradeEdges([0.95, 0.85, 0.84, 0.6, 0.55, 0.02], steps, 0.05)).toEqual([
+    { step: steps[0], over: [0], under: [1] },
+    { step: steps[1], over: [3], under: [4] },
+  ]);
+  expect(gradeEdges([0.75], steps, 0.05)).toEqual([]);
+  expect(gradeEdges([], steps, 0.05)).toEqual([]);
+  // no error, no doubt: only who stands on it
+  expect(gradeEdges([0.6, 0.599], steps, 0)).toEqual([{ step: steps[1], over: [0], under: [] }]);
 });

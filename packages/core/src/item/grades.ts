@@ -14,6 +14,27 @@ export function gradeOf(share: number, steps: readonly GradeStep[]): string {
   return best?.name ?? '';
 }
 
+/** Who stands so near to where a grade begins that chance may have decided. */
+export interface GradeEdge {
+  step: GradeStep;
+  /** Places of those who have reached it, and of those who have not. */
+  over: number[];
+  under: number[];
+}
+/**
+ * Who lies within the standard error of a score from where a grade begins; of grades that everybody has, nobody.
+ * @param shares of the points, one for each person
+ * @param error standard error of a score, as a share of the points
+ */
+export function gradeEdges(shares: readonly number[], steps: readonly GradeStep[], error: number): GradeEdge[] {
+  const near = (from: number, wanted: (off: number) => boolean): number[] =>
+    shares.flatMap((s, n) => (Math.abs(s - from) <= error + 1e-9 && wanted(s - from) ? [n] : []));
+  return steps
+    .filter((s) => s.from > 0)
+    .map((step) => ({ step, over: near(step.from, (off) => off >= -1e-9), under: near(step.from, (off) => off < -1e-9) }))
+    .filter((e) => e.over.length + e.under.length > 0);
+}
+
 const LONGEST_LINE = 80;
 const PER_CENT = /(?<![\d.,])(\d{1,3}(?:[.,]\d{1,2})?) ?%?$/;
 /** Steps as they are typed, one a line or apart by semicolons: "A 90", "passed: 50 %". The best first. */

@@ -54,6 +54,29 @@ test('what was put in comes out, within three standard errors for nearly all', (
   expect(off).toBeLessThanOrEqual(1);
 });
 
+test('two items that hang together are told, and no others; abilities are those that answers were made with', () => {
+  const items = Array.from({ length: 12 }, (_, n) => [1 + (n % 3) / 2, (n - 6) / 4] as const);
+  const rows = made(600, items, 9);
+  const alone = fitIrt(rows, '2PL');
+  expect(alone?.pairs).toEqual([]);
+  const roll = numbersFrom(4);
+  // the last item is answered as the fourth was, in most cases
+  const tied = rows.map((r) => [...r, roll() < 0.75 ? (r[3] as boolean) : roll() < 0.5]);
+  const fit = fitIrt(tied, '1PL');
+  expect(fit?.pairs.map((p) => p.items)).toEqual([[3, 12]]);
+  expect(fit?.pairs[0]?.excess).toBeGreaterThan(0.2);
+  // whoever gets more right is taken to be abler where all slopes are one
+  const byAbility = tied.map((r, i) => [fit?.abilities[i] ?? 0, r.filter(Boolean).length] as const).sort((a, b) => a[0] - b[0] || a[1] - b[1]);
+  for (let i = 1; i < byAbility.length; i++) expect(byAbility[i]![1]).toBeGreaterThanOrEqual(byAbility[i - 1]![1]);
+  // an item that all got right has no place among the pairs
+  expect(
+    fitIrt(
+      tied.map((r) => [true, ...r]),
+      '1PL',
+    )?.pairs.map((p) => p.items),
+  ).toEqual([[4, 13]]);
+});
+
 test('too few people, too few items, and items that all or none got right', () => {
   expect(fitIrt(lsat6.slice(0, IRT_PEOPLE['2PL'] - 1), '2PL')).toBeNull();
   expect(fitIrt(lsat6.slice(0, IRT_PEOPLE['2PL'] - 1), '1PL')).not.toBeNull();

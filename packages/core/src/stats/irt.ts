@@ -3,6 +3,9 @@
  * (discrimination). Marginal maximum likelihood by EM: R. D. Bock and M. Aitkin, Psychometrika 46 (1981), 443–459.
  */
 
+import { mean } from './moments.js';
+import { correlation } from './scores.js';
+
 /** One slope for all items (1PL), or one for each (2PL). */
 export type IrtModel = '1PL' | '2PL';
 /** Fewer people than this give no figures that would hold (common practice, no source). */
@@ -20,12 +23,23 @@ export interface IrtItem {
   /** The slope there. */
   discrimination: Estimate;
 }
+/** Two items whose answers go together: one may give the other away, or both hang on the same step. */
+export interface IrtPair {
+  /** Places of the items. */
+  items: readonly [number, number];
+  /** By how much their correlation, once ability is taken out (Q3), exceeds that of other pairs. */
+  excess: number;
+}
 /** A model that was fitted. */
 export interface IrtFit {
   model: IrtModel;
   /** In the order of the items; null of one that everybody or nobody got right, which has no figures. */
   items: (IrtItem | null)[];
   logLikelihood: number;
+  /** The ability of each person, given their answers (expected a posteriori). */
+  abilities: number[];
+  /** Pairs of items that go together more than ability explains, the closest first. */
+  pairs: IrtPair[];
   /** Whether it came to rest. */
   settled: boolean;
 }
@@ -47,10 +61,11 @@ interface Pattern {
   right: boolean[];
   times: number;
 }
+const keyOf = (row: readonly boolean[]): string => row.map(Number).join('');
 function patternsOf(rows: readonly (readonly boolean[])[]): Pattern[] {
   const by = new Map<string, Pattern>();
   for (const row of rows) {
-    const key = row.map(Number).join('');
+    const key = keyOf(row);
     const there = by.get(key);
     if (there) there.times++;
     else by.set(key, { right: [...row], times: 1 });
@@ -110,15 +125,37 @@ export function fitIrt(rows: readonly (readonly boolean[])[], model: IrtModel): 
     settled = moved < AT_REST;
   }
   const found = errorsOf(patterns, state.posterior, lines, model);
+  const abilityOf = new Map(patterns.map((p, i) => [keyOf(p.right), meanAbility(state.posterior[i] as Float64Array)]));
+  const answers = rows.map((r) => used.map((j) => r[j] as boolean));
+  const abilities = answers.map((r) => abilityOf.get(keyOf(r)) ?? 0);
   return {
     model,
     logLikelihood: state.logLikelihood,
+    abilities,
+    pairs: together(answers, abilities, lines).map((p) => ({ ...p, items: [used[p.items[0]] as number, used[p.items[1]] as number] })),
     settled,
     items: rights.map((_, j) => {
       const at = used.indexOf(j);
       return at < 0 || (lines.a[at] as number) > STEEPEST ? null : (found[at] ?? null);
     }),
   };
+}
+
+const meanAbility = (posterior: Float64Array): number => posterior.reduce((sum, p, q) => sum + p * (NODES[q] as number), 0);
+
+/** Pairs that exceed the mean of all by more than this hang together (K. B. Christensen and others, Appl. Psychol. Meas. 41 (2017), 178–194, from memory). */
+const CLOSE = 0.2;
+/** Correlations of what ability leaves unexplained: Q3 of W. M. Yen, Appl. Psychol. Meas. 8 (1984), 125–145. */
+function together(rows: readonly (readonly boolean[])[], abilities: readonly number[], { a, d }: Lines): IrtPair[] {
+  const left = a.map((slope, j) => rows.map((r, i) => (r[j] ? 1 : 0) - chance(slope, d[j] as number, abilities[i] as number)));
+  const all: IrtPair[] = [];
+  for (let i = 0; i < a.length; i++)
+    for (let j = i + 1; j < a.length; j++) all.push({ items: [i, j], excess: correlation(left[i] as number[], left[j] as number[]) ?? 0 });
+  const usual = mean(all.map((p) => p.excess));
+  return all
+    .map((p) => ({ ...p, excess: p.excess - usual }))
+    .filter((p) => p.excess > CLOSE)
+    .sort((x, y) => y.excess - x.excess);
 }
 
 /** One step to more likely lines; gives how far the farthest has moved. */

@@ -1,5 +1,8 @@
 /** Scores of a group of learners, and how each item worked. */
+import { mean } from './moments.js';
+import { omega } from './omega.js';
 
+/** How one item worked, by what people earned. */
 export interface ItemFigures {
   id: string;
   /** Mean share of the points earned, 0 to 1. Crocker and Algina 1986, "item difficulty" (from memory). */
@@ -33,12 +36,13 @@ export interface Figures {
   sd: number;
   /** Cronbach's alpha, Cronbach 1951; null for less than two items or learners, or no variance. */
   alpha: number | null;
+  /** McDonald's omega; null where no one factor is found. */
+  omega: number | null;
   /** Standard error of measurement, sd · √(1 − alpha), in points. */
   standardError: number | null;
   items: ItemFigures[];
 }
 
-const mean = (xs: readonly number[]): number => (xs.length ? xs.reduce((a, b) => a + b, 0) / xs.length : 0);
 const variance = (xs: readonly number[]): number => {
   if (xs.length < 2) return 0;
   const m = mean(xs);
@@ -138,6 +142,7 @@ export function figures(items: readonly Scored[], points: readonly (readonly num
     skew: skewness(totals),
     sd,
     alpha,
+    omega: omega(points),
     standardError: alpha === null ? null : sd * Math.sqrt(Math.max(0, 1 - alpha)),
     items: items.map((item, j) => {
       const own = columns[j] ?? [];

@@ -22,10 +22,32 @@ export interface PaperWords {
   byPerson: string;
   right: string;
   wrong: string;
+  /** Of reports. `n` stands for the key. */
+  noAnswer: string;
+  rightIs: string;
+  notMarked: string;
+  /** `n` of `m` points. */
+  outOf: string;
+  asked: string;
+  report: string;
+  mean: string;
+  people: string;
+  items: string;
+  reached: string;
 }
 
 const WORDS: Readonly<Record<string, PaperWords>> = {
   en: {
+    noAnswer: 'No answer.',
+    rightIs: 'Right: n',
+    notMarked: 'Not marked yet.',
+    outOf: 'n of m',
+    asked: 'Question and answer',
+    report: 'Report',
+    mean: 'Mean',
+    people: 'People',
+    items: 'Items',
+    reached: 'Reached',
     sheet: 'Answer sheet',
     fillIn: 'Fill the circle in completely, with a dark pen or pencil. Cross a wrong one out.',
     name: 'Name',
@@ -42,6 +64,16 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'If wrong',
   },
   es: {
+    noAnswer: 'Sin respuesta.',
+    rightIs: 'Correcto: n',
+    notMarked: 'Aún sin corregir.',
+    outOf: 'n de m',
+    asked: 'Pregunta y respuesta',
+    report: 'Informe',
+    mean: 'Media',
+    people: 'Personas',
+    items: 'Preguntas',
+    reached: 'Logrado',
     sheet: 'Hoja de respuestas',
     fillIn: 'Rellena el círculo por completo, con bolígrafo o lápiz oscuro. Tacha el equivocado.',
     name: 'Nombre',
@@ -58,6 +90,16 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'Si es incorrecto',
   },
   fr: {
+    noAnswer: 'Pas de réponse.',
+    rightIs: 'Correct : n',
+    notMarked: 'Pas encore corrigé.',
+    outOf: 'n sur m',
+    asked: 'Question et réponse',
+    report: 'Rapport',
+    mean: 'Moyenne',
+    people: 'Personnes',
+    items: 'Questions',
+    reached: 'Atteint',
     sheet: 'Feuille de réponses',
     fillIn: 'Remplis le cercle entièrement, au stylo ou au crayon foncé. Barre celui qui est faux.',
     name: 'Nom',
@@ -74,6 +116,16 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'Si faux',
   },
   de: {
+    noAnswer: 'Keine Antwort.',
+    rightIs: 'Richtig: n',
+    notMarked: 'Noch nicht bewertet.',
+    outOf: 'n von m',
+    asked: 'Frage und Antwort',
+    report: 'Bericht',
+    mean: 'Mittel',
+    people: 'Personen',
+    items: 'Fragen',
+    reached: 'Erreicht',
     sheet: 'Antwortbogen',
     fillIn: 'Fülle den Kreis ganz aus, mit dunklem Stift. Streiche einen falschen durch.',
     name: 'Name',
@@ -90,6 +142,16 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'Wenn falsch',
   },
   pt: {
+    noAnswer: 'Sem resposta.',
+    rightIs: 'Certo: n',
+    notMarked: 'Ainda por corrigir.',
+    outOf: 'n de m',
+    asked: 'Pergunta e resposta',
+    report: 'Relatório',
+    mean: 'Média',
+    people: 'Pessoas',
+    items: 'Perguntas',
+    reached: 'Alcançado',
     sheet: 'Folha de respostas',
     fillIn: 'Preenche o círculo por completo, com caneta ou lápis escuro. Risca o que estiver errado.',
     name: 'Nome',
@@ -106,6 +168,16 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'Se errado',
   },
   it: {
+    noAnswer: 'Nessuna risposta.',
+    rightIs: 'Giusto: n',
+    notMarked: 'Non ancora corretto.',
+    outOf: 'n di m',
+    asked: 'Domanda e risposta',
+    report: 'Relazione',
+    mean: 'Media',
+    people: 'Persone',
+    items: 'Domande',
+    reached: 'Raggiunto',
     sheet: 'Foglio delle risposte',
     fillIn: 'Annerisci tutto il cerchio, con penna o matita scura. Barra quello sbagliato.',
     name: 'Nome',
@@ -122,6 +194,16 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'Se sbagliato',
   },
   nl: {
+    noAnswer: 'Geen antwoord.',
+    rightIs: 'Goed: n',
+    notMarked: 'Nog niet nagekeken.',
+    outOf: 'n van m',
+    asked: 'Vraag en antwoord',
+    report: 'Verslag',
+    mean: 'Gemiddelde',
+    people: 'Personen',
+    items: 'Vragen',
+    reached: 'Behaald',
     sheet: 'Antwoordblad',
     fillIn: 'Vul het rondje helemaal in, met een donkere pen of een donker potlood. Streep een fout door.',
     name: 'Naam',
@@ -138,6 +220,16 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'Indien fout',
   },
   pl: {
+    noAnswer: 'Brak odpowiedzi.',
+    rightIs: 'Poprawnie: n',
+    notMarked: 'Jeszcze nie ocenione.',
+    outOf: 'n z m',
+    asked: 'Pytanie i odpowiedź',
+    report: 'Raport',
+    mean: 'Średnia',
+    people: 'Osoby',
+    items: 'Pytania',
+    reached: 'Osiągnięto',
     sheet: 'Karta odpowiedzi',
     fillIn: 'Zamaluj całe kółko ciemnym długopisem lub ołówkiem. Błędne przekreśl.',
     name: 'Imię i nazwisko',
@@ -154,6 +246,16 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'Jeśli źle',
   },
   ru: {
+    noAnswer: 'Нет ответа.',
+    rightIs: 'Правильно: n',
+    notMarked: 'Ещё не проверено.',
+    outOf: 'n из m',
+    asked: 'Вопрос и ответ',
+    report: 'Отчёт',
+    mean: 'Среднее',
+    people: 'Участники',
+    items: 'Вопросы',
+    reached: 'Достигнуто',
     sheet: 'Бланк ответов',
     fillIn: 'Закрась кружок полностью тёмной ручкой или карандашом. Неверный зачеркни.',
     name: 'Имя',
@@ -170,6 +272,16 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'Если неверно',
   },
   uk: {
+    noAnswer: 'Немає відповіді.',
+    rightIs: 'Правильно: n',
+    notMarked: 'Ще не перевірено.',
+    outOf: 'n з m',
+    asked: 'Питання й відповідь',
+    report: 'Звіт',
+    mean: 'Середнє',
+    people: 'Учасники',
+    items: 'Питання',
+    reached: 'Досягнуто',
     sheet: 'Бланк відповідей',
     fillIn: 'Зафарбуй кружечок повністю темною ручкою або олівцем. Неправильний закресли.',
     name: 'Ім’я',
@@ -186,6 +298,16 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
     wrong: 'Якщо неправильно',
   },
   tr: {
+    noAnswer: 'Yanıt yok.',
+    rightIs: 'Doğrusu: n',
+    notMarked: 'Henüz değerlendirilmedi.',
+    outOf: 'n / m',
+    asked: 'Soru ve yanıt',
+    report: 'Rapor',
+    mean: 'Ortalama',
+    people: 'Kişiler',
+    items: 'Sorular',
+    reached: 'Ulaşılan',
     sheet: 'Cevap kâğıdı',
     fillIn: 'Daireyi koyu bir kalemle tamamen doldur. Yanlış olanın üstünü çiz.',
     name: 'Ad',
