@@ -39,6 +39,7 @@ import { Published } from './deliveries/published.js';
 import { Publishing } from './deliveries/publishing.js';
 import { TakeController } from './deliveries/take.js';
 import { LexiconController } from './lexicon/lexicon.js';
+import { PeopleController } from './people/people.js';
 import { PrintController } from './print/print.js';
 import { CoursesController } from './lti/courses.js';
 import { LtiKey, LtiLaunch, LtiLink, LtiLogin, LtiPlatform } from './lti/entities.js';
@@ -228,6 +229,7 @@ export const entities = [
     RequestsController,
     AssistantsController,
     LexiconController,
+    PeopleController,
     PrintController,
     SourcesController,
     HistoryController,

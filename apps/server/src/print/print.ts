@@ -1,14 +1,14 @@
 /** Papers as PDF and answer sheets, which no browser sets: a set in, the file out, with what reading it again has shown. */
 import { BadRequestException, Body, Controller, HttpCode, Post } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
-import { base64Of, paperLook, type QuizSet, quizSet, sanitiseFields } from '@zakuska/core';
+import { base64Of, fileName, paperLook, type QuizSet, quizSet, type Report, reportSchema, sanitiseFields } from '@zakuska/core';
 import { printFormats } from '@zakuska/documents/print';
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsObject, IsOptional, IsString, Length, Matches, MaxLength, ValidateNested } from 'class-validator';
 import { Access, Gives } from '../accounts/access.js';
 import { inWorker, WorkStopped } from '../platform/inWorker.js';
 import { ofCore } from '../platform/schemas.js';
-import { type Printed, type PrintOrder, setInPrint } from './setInPrint.js';
+import { type Printed, type PrintOrder, type ReportOrder, setInPrint, setReport } from './setInPrint.js';
 
 const FORMS = printFormats.map((f) => f.id);
 /** Setting a paper holds the server up for as long as it takes. */
@@ -72,6 +72,21 @@ class PrintedView {
   readBack!: ReadBackView;
 }
 
+class ReportBody {
+  @ApiProperty({ type: 'object', additionalProperties: true, description: 'The report: title, language, and pieces of headings, text and tables.' })
+  @IsObject()
+  report!: unknown;
+  @ApiProperty(ofCore('QuizSet', 'With the pictures that the report names.'))
+  @IsObject()
+  set!: unknown;
+}
+class ReportView {
+  @ApiProperty()
+  name!: string;
+  @ApiProperty({ description: 'The PDF, base64.' })
+  data!: string;
+}
+
 @ApiTags('print')
 @Controller('print')
 export class PrintController {
@@ -80,10 +95,7 @@ export class PrintController {
   @Gives(PrintedView)
   @Access('session')
   async print(@Body() { form, set: given, look: how, people = [] }: PrintBody): Promise<PrintedView> {
-    const read = quizSet.safeParse(given);
-    if (!read.success)
-      throw new BadRequestException(`This is no set: ${read.error.issues[0]?.path.join('.') ?? ''} ${read.error.issues[0]?.message ?? ''}`.trim());
-    const set: QuizSet = sanitiseFields(read.data);
+    const set = setOf(given);
     if (set.items.length > MOST_ITEMS)
       throw new BadRequestException(`A paper of ${set.items.length} items is not set; it may have ${MOST_ITEMS}. Take parts of the set, or DOCX.`);
     const look = paperLook.safeParse(how ?? {});
@@ -95,4 +107,27 @@ export class PrintController {
     });
     return { ...rest, data: base64Of(bytes) };
   }
+
+  /** Sets a report as PDF: what each person answered and earned, or how a class did. */
+  @Post('report')
+  @HttpCode(200)
+  @Gives(ReportView)
+  @Access('session')
+  async report(@Body() body: ReportBody): Promise<ReportView> {
+    const set = setOf(body.set);
+    const read = reportSchema.safeParse(body.report);
+    if (!read.success)
+      throw new BadRequestException(`This is no report: ${read.error.issues[0]?.path.join('.') ?? ''} ${read.error.issues[0]?.message ?? ''}`.trim());
+    const report: Report = read.data;
+    const pages = report.pieces.filter((p) => p.is === 'page').length + 1;
+    const bytes = await (pages > MANY ? inWorker<ReportOrder, Uint8Array>('print/print.worker.js', { report, set }, LIMITS) : setReport({ report, set }));
+    return { name: fileName(report.title, '.pdf'), data: base64Of(bytes) };
+  }
+}
+
+function setOf(given: unknown): QuizSet {
+  const read = quizSet.safeParse(given);
+  if (!read.success)
+    throw new BadRequestException(`This is no set: ${read.error.issues[0]?.path.join('.') ?? ''} ${read.error.issues[0]?.message ?? ''}`.trim());
+  return sanitiseFields(read.data);
 }

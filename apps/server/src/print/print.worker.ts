@@ -1,5 +1,6 @@
 /** Sets what takes long in a thread of its own. */
 import { parentPort, workerData } from 'node:worker_threads';
-import { type PrintOrder, setInPrint } from './setInPrint.js';
+import { type PrintOrder, type ReportOrder, setInPrint, setReport } from './setInPrint.js';
 
-parentPort?.postMessage(await setInPrint(workerData as PrintOrder));
+const order = workerData as PrintOrder | ReportOrder;
+parentPort?.postMessage('report' in order ? setReport(order) : await setInPrint(order));

@@ -1,6 +1,6 @@
 /** One set in one of the printed forms, read again. */
-import type { PaperLook, QuizSet, ReadBack, SheetPerson } from '@zakuska/core';
-import { printFormats } from '@zakuska/documents/print';
+import type { PaperLook, QuizSet, ReadBack, Report, SheetPerson } from '@zakuska/core';
+import { printFormats, reportPdf } from '@zakuska/documents/print';
 
 /** What is to be set, and how. */
 export interface PrintOrder {
@@ -9,6 +9,11 @@ export interface PrintOrder {
   look: PaperLook;
   people: readonly SheetPerson[];
 }
+/** A report that is to be set, with the pictures that it names. */
+export interface ReportOrder {
+  report: Report;
+  set: QuizSet;
+}
 /** The file, with what reading it again has shown. */
 export interface Printed {
   name: string;
@@ -16,6 +21,9 @@ export interface Printed {
   mediaType: string;
   readBack: ReadBack;
 }
+
+/** Sets a report as PDF. */
+export const setReport = ({ report, set }: ReportOrder): Uint8Array => reportPdf(report, set);
 
 /** @throws Error where there is no such form */
 export async function setInPrint({ form, set, look, people }: PrintOrder): Promise<Printed> {

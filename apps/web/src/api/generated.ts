@@ -1652,6 +1652,102 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PeopleController_find"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/people/erase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["PeopleController_erase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/erasures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PeopleController_erasures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/keeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PeopleController_keeping"];
+        put: operations["PeopleController_keep"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deliveries/{delivery}/keeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PeopleController_untilOfDelivery"];
+        put: operations["PeopleController_keepDelivery"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/placements/{placement}/keeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PeopleController_untilOfPlacement"];
+        put: operations["PeopleController_keepPlacement"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/print": {
         parameters: {
             query?: never;
@@ -1662,6 +1758,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["PrintController_print"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/print/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["PrintController_report"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4130,6 +4242,52 @@ export interface components {
                 [key: string]: components["schemas"]["Sense"][];
             };
         };
+        /**
+         * @description Answers given here, or fetched from elsewhere; listed in a class; written to; came from a course.
+         * @enum {string}
+         */
+        RecordKind: "answers" | "fetched" | "listed" | "written" | "came";
+        PersonRecordView: {
+            /** @description Answers given here, or fetched from elsewhere; listed in a class; written to; came from a course. */
+            kind: components["schemas"]["RecordKind"];
+            id: string;
+            name: string;
+            mail: string;
+            number: string;
+            /** @description The quiz, class, mail or course that it belongs to. */
+            place: string;
+            at: string;
+        };
+        NamedRecord: {
+            kind: components["schemas"]["RecordKind"];
+            id: string;
+        };
+        EraseBody: {
+            records: components["schemas"]["NamedRecord"][];
+            /** @description Why, in words that name nobody: they stay. */
+            reference: string;
+        };
+        ErasureView: {
+            id: string;
+            at: string;
+            /** @description Empty where their time was over. */
+            by: string;
+            /** @enum {string} */
+            cause: "asked" | "time";
+            reference: string;
+            /** @description How many records of each kind went. */
+            removed: {
+                [key: string]: number;
+            };
+        };
+        KeepingView: {
+            /** @description Months from handing in; null for as long as the set is there. */
+            months: number | null;
+        };
+        UntilView: {
+            /** @description When all answers go and the quiz is closed; null where no day is set. */
+            until: string | null;
+        };
         SheetPersonBody: {
             /** @description By which a read sheet knows them: capital letters and digits. */
             code: string;
@@ -4165,6 +4323,19 @@ export interface components {
             data: string;
             mediaType: string;
             readBack: components["schemas"]["ReadBackView"];
+        };
+        ReportBody: {
+            /** @description The report: title, language, and pieces of headings, text and tables. */
+            report: {
+                [key: string]: unknown;
+            };
+            /** @description With the pictures that the report names. */
+            set: components["schemas"]["QuizSet"];
+        };
+        ReportView: {
+            name: string;
+            /** @description The PDF, base64. */
+            data: string;
         };
         SourceSummary: {
             id: string;
@@ -7169,6 +7340,214 @@ export interface operations {
             };
         };
     };
+    PeopleController_find: {
+        parameters: {
+            query: {
+                /** @description Part of a name, a whole mail address, or what the school calls the person. */
+                words: string;
+            };
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonRecordView"][];
+                };
+            };
+        };
+    };
+    PeopleController_erase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EraseBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErasureView"][];
+                };
+            };
+        };
+    };
+    PeopleController_erasures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErasureView"][];
+                };
+            };
+        };
+    };
+    PeopleController_keeping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeepingView"];
+                };
+            };
+        };
+    };
+    PeopleController_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepingView"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeepingView"];
+                };
+            };
+        };
+    };
+    PeopleController_untilOfDelivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UntilView"];
+                };
+            };
+        };
+    };
+    PeopleController_keepDelivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UntilView"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UntilView"];
+                };
+            };
+        };
+    };
+    PeopleController_untilOfPlacement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                placement: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UntilView"];
+                };
+            };
+        };
+    };
+    PeopleController_keepPlacement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                placement: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UntilView"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UntilView"];
+                };
+            };
+        };
+    };
     PrintController_print: {
         parameters: {
             query?: never;
@@ -7188,6 +7567,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PrintedView"];
+                };
+            };
+        };
+    };
+    PrintController_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportView"];
                 };
             };
         };

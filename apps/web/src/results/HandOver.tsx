@@ -1,5 +1,6 @@
 /** Results on their way out: as a workbook, as tables, for gradebooks, or into a sheet that somebody has. */
 import {
+  classReport,
   counted,
   csvText,
   type FilledSheet,
@@ -7,6 +8,7 @@ import {
   oneRosterZip,
   pseudonymous,
   qtiResultsZip,
+  reportPaper,
   type Results,
   resultSheets,
   scoreSheet,
@@ -22,6 +24,7 @@ import { TextArea } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { saveFile } from '../ui/saveFile.js';
 import { tabbed } from '../ui/tabbed.js';
+import { reportFile } from './reportFile.js';
 import { away } from './worker.js';
 
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
@@ -37,6 +40,7 @@ interface Way {
   named?: true;
   write: (results: Results, source: string) => Promise<Uint8Array> | Uint8Array;
 }
+const PDF = 'application/pdf';
 /** A further way out is a row here. */
 const WAYS: readonly Way[] = [
   {
@@ -45,6 +49,20 @@ const WAYS: readonly Way[] = [
     extension: '.xlsx',
     mediaType: XLSX,
     write: (r) => away.call((remote) => remote.workbook(resultSheets(r))),
+  },
+  {
+    name: 'Reports (PDF)',
+    about: 'For each person: what they answered, what it earned, the key where it was missed; each from a page of its own.',
+    extension: ' reports.pdf',
+    mediaType: PDF,
+    write: (r) => reportFile(reportPaper(r), r.set),
+  },
+  {
+    name: 'Report of the class (PDF)',
+    about: 'Everybody with their points, and the items, the most missed first.',
+    extension: ' class.pdf',
+    mediaType: PDF,
+    write: (r) => reportFile(classReport(r), r.set),
   },
   {
     name: 'Scores (CSV)',

@@ -12,6 +12,7 @@ import {
   type QuizSet,
   questionPaper,
   type ReadBack,
+  type Report,
   readBackOf,
   type SheetField,
   sheetOf,
@@ -166,6 +167,9 @@ const docxSheet: PrintFormat = {
     return { items: new Set(fieldsOf(made).map((f) => f.item)).size, keys: 0, differences: [...unread, ...leftOf(made)] };
   },
 };
+
+/** A report as PDF. @param set with the pictures that it names */
+export const reportPdf = (report: Report, set: QuizSet): Uint8Array => pdfOf(report as Paper, set);
 
 /** The rows: what `allFormats` has not. */
 export const pdfFormats = [

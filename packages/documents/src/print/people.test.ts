@@ -47,20 +47,19 @@ test('the code of a person is the end of their id, which is chance', () => {
   expect(await pdf.readBack(bytes, set, people)).toEqual({ items: 130, keys: 0, differences: [] });
 });
 
-test('as DOCX: the sheet reader finds every page, and sees no mark; the same bytes each time', async () => {
-  const [ada] = people;
+test('as DOCX: the sheet reader finds every page, and sees no mark', async () => {
   const { bytes, name } = await docx.write(set, undefined, people.slice(0, 1));
   expect(name).toBe('bread-on-paper-answer-sheet.docx');
   expect(await docx.readBack(bytes, set, people.slice(0, 1))).toEqual({ items: 130, keys: 0, differences: [] });
-  // whose it is stands in the code: of another the same pages are none
-  expect((await docx.readBack(bytes, set, [{ ...ada!, code: '0000A1B2C3D9' }])).differences).toHaveLength(2);
-  expect((await docx.write(set, undefined, people.slice(0, 1))).bytes).toEqual(bytes);
 });
 
-test('what is not on it is told: somebody whose sheet is not there, an open question', async () => {
+test('what is not on it is told: somebody whose sheet is not there, an open question; the same bytes each time', async () => {
   const essay: Item = { id: 'e', kind: 'essay', stem: 'Why?', points: 2 };
   const small = { ...set, items: [...set.items.slice(0, 3), essay] };
   const { bytes } = await docx.write(small, undefined, people.slice(0, 1));
+  expect((await docx.write(small, undefined, people.slice(0, 1))).bytes).toEqual(bytes);
+  // whose it is stands in the code: of another the same page is none
+  expect((await docx.readBack(bytes, small, [{ ...people[0]!, code: '0000A1B2C3D9' }])).differences).toHaveLength(2);
   expect((await docx.readBack(bytes, small, people)).differences).toEqual([
     { name: 'Béla “#x” Çelik, page 1', message: 'the sheet reader does not find it' },
     { item: 'e', name: '4', message: 'it has no place on the sheet; it is answered on paper of its own' },
