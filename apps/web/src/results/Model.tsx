@@ -94,6 +94,13 @@ export function Model({ analysis, attempts, labelOf }: Props) {
               })}
             </tbody>
           </table>
+          {fit.pairs.length > 0 && (
+            <p className="mt-2">
+              Go together more than ability explains:{' '}
+              {fit.pairs.map((p) => `${p.items.map((j) => labelOf(items[j] as Item)).join(' and ')} (${written(p.excess)})`).join(', ')}. One may give the other
+              away, or both hang on the same step: then they count one thing twice.
+            </p>
+          )}
           <p className="mt-2 text-ink-2">
             {MODELS[fit.model]}; log-likelihood {number(fit.logLikelihood, 1)}; ± one standard error.
             {!fit.settled && ' It did not come to rest: take these figures with care.'}

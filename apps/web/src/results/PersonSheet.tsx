@@ -1,12 +1,31 @@
 /** Somebody's paper: each answer with its points, the key where it was missed, and the way to mark it by hand. */
-import { gradeOf, type Item, paperOf, paperText, type Results } from '@zakuska/core';
+import {
+  byParts,
+  gradeOf,
+  type Item,
+  kinds,
+  type Kind,
+  paperOf,
+  paperText,
+  type PartedBy,
+  reportPaper,
+  type Results,
+  type Sitting,
+  UNUSUAL,
+} from '@zakuska/core';
+import { useMutation } from '@tanstack/react-query';
+import { useMemo } from 'react';
 import { Link } from 'react-router';
+import { toast } from 'sonner';
+import { wordsOf } from '../api/client.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { copyText } from '../ui/copyText.js';
 import { Modal } from '../ui/Modal.js';
 import { Rich } from '../ui/Rich.js';
+import { saveFile } from '../ui/saveFile.js';
 import { percent, written } from './figuresWords.js';
+import { reportFile } from './reportFile.js';
 import { LOOKS, SIGNS, WORDS } from './states.js';
 
 interface Props {
@@ -14,19 +33,32 @@ interface Props {
   results: Results;
   at: number;
   source: string;
+  /** How far each person's answers depart from what their points suggest; null where nothing is said. */
+  caution: readonly (number | null)[];
+  /** By how much a score is off by chance alone, in points. */
+  error: number | null;
   labelOf: (item: Item) => string;
   onGo: (at: number) => void;
   onClose: () => void;
 }
-export function PersonSheet({ results, at, source, labelOf, onGo, onClose }: Props) {
+export function PersonSheet({ results, at, source, caution, error, labelOf, onGo, onClose }: Props) {
   const { view, mayEdit } = useOpenSet();
   const { sittings } = results;
   const a = sittings[at];
+  const saving = useMutation({
+    mutationFn: async (of: Sitting) =>
+      saveFile(await reportFile(reportPaper(results, [of], labelOf), results.set), `${results.set.title} ${of.name}.pdf`, 'application/pdf'),
+    onError: (e) => toast.error(`The report was not made: ${wordsOf(e)}`),
+  });
   const go = (by: number): void => {
     if (sittings[at + by]) onGo(at + by);
   };
   if (!a) return null;
   const { lines, points, maximum } = paperOf(results, a);
+  const band =
+    error !== null && maximum
+      ? `; taken again, two times in three between ${written(Math.max(0, points - error))} and ${written(Math.min(maximum, points + error))}`
+      : '';
   const grade = maximum ? gradeOf(points / maximum, results.grades ?? []) : '';
   return (
     <Modal
@@ -34,7 +66,7 @@ export function PersonSheet({ results, at, source, labelOf, onGo, onClose }: Pro
       wide
       onClose={onClose}
       title={a.name}
-      description={`${written(points)} of ${written(maximum)} points${maximum ? `, ${percent(points / maximum)}` : ''}${grade && `, ${grade}`}`}
+      description={`${written(points)} of ${written(maximum)} points${maximum ? `, ${percent(points / maximum)}` : ''}${grade && `, ${grade}`}${band}`}
       foot={
         <>
           <Button disabled={at === 0} onClick={() => go(-1)}>
@@ -44,12 +76,27 @@ export function PersonSheet({ results, at, source, labelOf, onGo, onClose }: Pro
             Next person
           </Button>
           <span className="flex-1" />
+          {mayEdit && (
+            <Link className="link text-sm" to={`/people?${new URLSearchParams({ workspace: view.workspaceId, words: a.name })}`}>
+              Delete what is kept of them …
+            </Link>
+          )}
+          <Button disabled={saving.isPending} onClick={() => saving.mutate(a)}>
+            {saving.isPending ? 'Making it …' : 'As PDF'}
+          </Button>
           <Button onClick={() => copyText(paperText(results, a, labelOf), `The paper of ${a.name} is in the clipboard, as text for a mail.`)}>
             Copy as text
           </Button>
         </>
       }
     >
+      {(caution[at] ?? 0) > UNUSUAL && (
+        <p className="note mb-3 text-sm" role="note">
+          Easier items were missed and harder ones got more often than by others with as many points ({written(caution[at] ?? 0)}). That can be a slip from line
+          to line, something that was not taught, another version, luck, and much else: by itself it says nothing of how the answers came about.
+        </p>
+      )}
+      <Profile results={results} at={at} />
       <ol className="grid gap-3">
         {lines.map(({ item, mark, answer, key }) => {
           const state = mark?.state ?? 'unanswered';
@@ -84,5 +131,49 @@ export function PersonSheet({ results, at, source, labelOf, onGo, onClose }: Pro
         })}
       </ol>
     </Modal>
+  );
+}
+
+const PARTED: Readonly<Record<PartedBy, string>> = { outcome: 'By outcome', part: 'By part', kind: 'By kind' };
+/** What they reached by outcome, part and kind, beside what all did; nothing where there is one of each. */
+function Profile({ results: { set, sittings }, at }: Pick<Props, 'results' | 'at'>) {
+  const groups = useMemo(
+    () => (['outcome', 'part', 'kind'] as const).map((by) => ({ by, parts: byParts(set, sittings, by) })).filter(({ parts }) => parts.length > 1),
+    [set, sittings],
+  );
+  if (!groups.length) return null;
+  return (
+    <details className="mb-3 text-sm">
+      <summary className="cursor-pointer font-semibold">
+        {groups
+          .map((g) => PARTED[g.by])
+          .join(', ')
+          .replace(/, By/g, ', by')}
+      </summary>
+      <table className="mt-1">
+        <thead>
+          <tr className="text-left text-[13px] text-ink-2">
+            <th className="py-1 pr-6 font-semibold">Of</th>
+            <th className="py-1 pr-6 font-semibold">Reached</th>
+            <th className="py-1 pr-6 font-semibold">All together</th>
+          </tr>
+        </thead>
+        <tbody>
+          {groups.flatMap(({ by, parts }) =>
+            parts.map((p) => (
+              <tr key={`${by} ${p.name}`} className="border-t border-rule-2">
+                <th scope="row" className="py-1 pr-6 text-left font-normal">
+                  {p.name === '' ? 'the others' : by === 'kind' ? kinds[p.name as Kind].name.toLowerCase() : p.name}
+                </th>
+                <td className={`py-1 pr-6 ${(p.points[at] ?? 0) < p.maximum / 2 ? 'text-brick' : ''}`}>
+                  {written(p.points[at] ?? 0)} of {written(p.maximum)}
+                </td>
+                <td className="py-1 pr-6 text-ink-2">{percent(p.reached)}</td>
+              </tr>
+            )),
+          )}
+        </tbody>
+      </table>
+    </details>
   );
 }

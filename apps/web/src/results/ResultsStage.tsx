@@ -14,6 +14,7 @@ import { Modal } from '../ui/Modal.js';
 import { tabbed } from '../ui/tabbed.js';
 import { Courses } from './Courses.js';
 import { HandOver } from './HandOver.js';
+import { KeepUntil } from './KeepUntil.js';
 import { Live } from './Live.js';
 import { SendScores } from './SendScores.js';
 import { Shown } from './Shown.js';
@@ -169,7 +170,8 @@ export default function ResultsStage() {
       </main>
       <Foot>
         <span className="flex-1">
-          Items from most missed, learners from highest{underWay > 0 && ` · ${underWay} still answering`}
+          {counted(attempts.length, 'response')}
+          {underWay > 0 && ` · ${underWay} still answering`}
           {pulled.data && ` · fetched at ${pulled.data.at.toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' })}`}
           {pulled.error && <span className="text-brick"> · not fetched: {wordsOf(pulled.error)}</span>}
         </span>
@@ -180,6 +182,7 @@ export default function ResultsStage() {
             Marking
           </Link>
         )}
+        {attempts.length > 0 && <KeepUntil key={chosen.id} source={chosen} mayEdit={mayEdit} />}
         {chosen.table && mayEdit && <RemoveTable id={chosen.id} name={chosen.name} people={attempts.length} />}
         {chosen.pulls && mayEdit && (
           <Button disabled={pulled.isFetching} onClick={() => void pulled.refetch()}>

@@ -1,5 +1,5 @@
 /** How scores are spread: the figures of the test, and a bar for each stretch of points. */
-import { type Analysis, type GradeStep, histogram } from '@zakuska/core';
+import { type Analysis, counted, type GradeEdge, gradeEdges, type GradeStep, histogram } from '@zakuska/core';
 import { max, scaleBand, scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { number, orNone, written } from './figuresWords.js';
@@ -96,6 +96,7 @@ export function Scores({ analysis, attempts, grades, shares }: Props) {
               ['Standard deviation', written(f.sd)],
               ['Skew', orNone(f.skew)],
               ['Reliability (α)', orNone(f.alpha)],
+              ['Reliability (ω)', orNone(f.omega)],
               ['Standard error of a score', orNone(f.standardError)],
             ] as const
           ).map(([what, value]) => (
@@ -112,7 +113,33 @@ export function Scores({ analysis, attempts, grades, shares }: Props) {
           </p>
         )}
         {grades && maximum > 0 && <GradeCounts steps={grades} shares={shares} />}
+        {grades && maximum > 0 && f.standardError !== null && (
+          <Edges edges={gradeEdges(shares, grades, f.standardError / maximum)} names={attempts.map((a) => a.name)} />
+        )}
       </div>
     </div>
+  );
+}
+
+/** Whose grade hangs on chance: they lie within a standard error of where one begins. */
+function Edges({ edges, names }: { edges: readonly GradeEdge[]; names: readonly string[] }) {
+  if (!edges.length) return null;
+  const people = (at: readonly number[]): string => at.map((n) => names[n] ?? '').join(', ');
+  return (
+    <details className="mt-3 text-sm">
+      <summary className="cursor-pointer font-semibold">
+        Near the edge of a grade: {counted(new Set(edges.flatMap((e) => [...e.over, ...e.under])).size, 'person', 'people')}
+      </summary>
+      <p className="text-[13px] text-ink-2">Within one standard error of where a grade begins: with another set of such items it might be the other one.</p>
+      <ul className="mt-1 grid gap-1.5">
+        {edges.map(({ step, over, under }) => (
+          <li key={step.name}>
+            <b>{step.name}</b>
+            {over.length > 0 && <span className="block">have it: {people(over)}</span>}
+            {under.length > 0 && <span className="block">have it not: {people(under)}</span>}
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }

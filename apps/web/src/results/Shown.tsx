@@ -7,13 +7,14 @@ import { Button } from '../ui/Button.js';
 import { number, orNone } from './figuresWords.js';
 import { GradesDialog } from './Grades.js';
 import { Grid } from './Grid.js';
+import { Groups } from './Groups.js';
 import { Model } from './Model.js';
 import { Parts } from './Parts.js';
 import { Scores } from './Scores.js';
 import type { Attempt } from './sources.js';
 import { TalkOver } from './TalkOver.js';
 
-const VIEWS = { grid: 'Learners and items', scores: 'Scores', parts: 'Outcomes and parts', talk: 'To talk over' } as const;
+const VIEWS = { grid: 'Learners and items', scores: 'Scores', parts: 'Outcomes and parts', groups: 'Groups', talk: 'To talk over' } as const;
 type View = keyof typeof VIEWS;
 
 interface Props {
@@ -95,6 +96,8 @@ export function Shown({ set, sent, attempts, source }: Props) {
         </>
       ) : see === 'parts' ? (
         <Parts set={set} attempts={attempts} />
+      ) : see === 'groups' ? (
+        <Groups set={set} attempts={attempts} labelOf={labelOf} />
       ) : (
         <TalkOver analysis={analysis} set={set} source={source} labelOf={labelOf} />
       )}

@@ -15,6 +15,7 @@ jest.unstable_mockModule('../ui/copyText.js', () => ({ copyText: (text: string) 
 jest.unstable_mockModule('../set/context.js', () => ({
   useOpenSet: () => ({ view: { id: 's1' }, mayEdit: true, document: { aim }, session: { perform: (o: { aim: typeof aim }) => void (aim = o.aim) } }),
 }));
+const classes: { id: string; name: string; members: { name: string; mail: string; number: string }[] }[] = [];
 const shownDecks: QuizSet[] = [];
 jest.unstable_mockModule('./worker.js', () => ({
   away: {
@@ -27,7 +28,12 @@ jest.unstable_mockModule('../api/client.js', () => ({
   wordsOf: String,
   call: async (r: unknown) => r,
   api: {
-    GET: () => ({ version: 1, document: {} }),
+    GET: (path: string) =>
+      path === '/api/v1/workspaces/{workspace}/classes'
+        ? classes.map(({ id, name, members }) => ({ id, name, people: members.length }))
+        : path === '/api/v1/classes/{class}'
+          ? classes[0]
+          : { version: 1, document: {} },
     POST: (path: string, { body }: (typeof asked)[0]) => {
       asked.push({ path, body });
       return { id: 'new', title: body.title };
@@ -249,4 +255,56 @@ test('a model of ability: not for a small group, and figures with their errors f
   expect(rows).toHaveLength(4);
   for (const r of rows) expect(r.textContent).toMatch(/^\d-?\d+\.?\d* ± \d/);
   expect(model.getByText(/log-likelihood/)).toBeTruthy();
+});
+
+const rowsOf = (): string[] =>
+  within(screen.getByRole('region', { name: 'Learners and items' }))
+    .getAllByRole('rowheader')
+    .map((r) => r.textContent ?? '');
+test('the grid: by name as people count, items as in the set; leafing through papers follows it', async () => {
+  const user = open();
+  const items = () =>
+    within(screen.getByRole('region', { name: 'Learners and items' }))
+      .getAllByRole('button', { name: /^Item/ })
+      .map((b) => b.textContent);
+  await user.selectOptions(screen.getByLabelText('Learners'), 'by name');
+  expect(rowsOf().slice(8, 12)).toEqual(['Person 8', 'Person 9', 'Person 10', 'Person 11']);
+  await user.selectOptions(screen.getByLabelText('Items'), 'as in the set');
+  expect(items()).toEqual(['1', '2', '3', '4']);
+  await user.click(screen.getByRole('button', { name: 'Person 9' }));
+  await user.click(within(screen.getByRole('dialog', { name: 'Person 9' })).getByRole('button', { name: 'Next person' }));
+  expect(screen.getByRole('dialog', { name: 'Person 10' })).toBeTruthy();
+});
+test('of a thousand people those in sight are drawn, and all are counted', () => {
+  const many = Array.from({ length: 1000 }, (_, n): Attempt => ({ ...(ATTEMPTS[n % 24] as Attempt), id: `m${n}`, name: `P ${n}` }));
+  render(
+    <QueryClientProvider client={new QueryClient()}>
+      <MemoryRouter initialEntries={['/']}>
+        <Shown set={SET} sent={SET} attempts={many} source="d1" />
+      </MemoryRouter>
+    </QueryClientProvider>,
+  );
+  const region = screen.getByRole('region', { name: 'Learners and items' });
+  expect(within(region).getByRole('table').getAttribute('aria-rowcount')).toBe('1001');
+  expect(within(region).queryAllByRole('rowheader').length).toBeLessThan(100);
+});
+
+test('groups: without a class where to make one; small ones side by side, with no word on their items', async () => {
+  open('groups');
+  expect(await screen.findByText(/Groups are classes/)).toBeTruthy();
+  cleanup();
+  classes.push({ id: 'c1', name: '8b', members: ATTEMPTS.slice(0, 12).map((a) => ({ name: a.name.toUpperCase(), mail: '', number: '' })) });
+  open('groups');
+  const scores = within(await screen.findByRole('region', { name: 'Scores of both groups' }));
+  const cells = (r: HTMLElement): (string | null)[] => [...r.children].map((c) => c.textContent);
+  expect(scores.getAllByRole('row').slice(1).map(cells)).toEqual([
+    ['8b', '12', '2', '2', '0'],
+    ['everybody else', '12', '2', '2', '0'],
+  ]);
+  const items = within(screen.getByRole('region', { name: 'Items in both groups' }))
+    .getAllByRole('row')
+    .slice(1)
+    .map(cells);
+  expect(items[0]).toEqual(['1', '0 %', '100 %', '–', 'no figure']);
+  expect(screen.getByText(/It takes 20 people in each group/).textContent).toContain('12 people and 12 people');
 });
