@@ -27,6 +27,8 @@ const project = (displayName, rootDir, { files = [], ...more } = {}) => ({
   testEnvironmentOptions: { customExportConditions: ['source', 'node', 'node-addons'] },
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform,
+  // the same for packages that are CommonJS, as the transform does for our own
+  sandboxInjectedGlobals: ['Math', 'Uint8Array', 'Uint8ClampedArray'],
   moduleNameMapper: { ...bundled(files), '^(\\.{1,2}/.*)\\.js$': '$1' },
   testPathIgnorePatterns: ['/node_modules/', '/dist/'],
   modulePathIgnorePatterns: ['/dist/'],

@@ -214,7 +214,7 @@ test('axe finds nothing on any screen of delivery and results, in either theme',
   await open('Starters and proofing', 'results');
   await expect(page.getByText('reliability (α)')).toBeVisible();
   await clean(page, 'results');
-  for (const view of ['Scores', 'To talk over']) {
+  for (const view of ['Scores', 'Groups', 'To talk over']) {
     await page.getByRole('button', { name: view, exact: true }).click();
     await clean(page, view);
   }
@@ -229,6 +229,9 @@ test('axe finds nothing on any screen of delivery and results, in either theme',
   await page.goto(`${page.url().split('?')[0] ?? ''}?live=1`);
   await expect(page.getByRole('region', { name: 'Class at work' })).toBeVisible();
   await clean(page, 'class at work');
+  await page.goto('/people?words=Ada');
+  await expect(page.getByRole('table')).toBeVisible();
+  await clean(page, 'what is kept of people');
   await open('Starters and proofing', 'results/marking');
   await expect(page.getByRole('list', { name: 'Rubric' })).toBeVisible();
   await clean(page, 'an essay to mark');

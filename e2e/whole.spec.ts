@@ -4,12 +4,14 @@ import { expect, test } from './test.js';
 import { unzipSync } from 'fflate';
 // The independent GIFT grammar of npm gift-pegjs.
 import gift from 'gift-pegjs';
-import { connectService, documentOf, newSet, signIn, takeInLms, takeOwn } from './people.js';
+import { connectService, documentOf, newSet, takeInLms, takeOwn } from './people.js';
 
 const DRAFT = readFileSync(new URL('./fixtures/twenty.txt', import.meta.url), 'utf8');
 
 test('from pasted text to a quiz that marks itself', async ({ page, browser }) => {
-  await signIn(page);
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Sign in with the demo account' }).click();
+  await expect(page.getByRole('heading', { name: 'Sets' })).toBeVisible();
   const set = await newSet(page, 'Thursday quiz', DRAFT);
 
   // The margin says what every line is; an override changes it and can be taken back.
