@@ -104,6 +104,13 @@ export function Groups({ set, attempts, labelOf }: Props) {
               </tbody>
             </table>
           </section>
+          <p className="mb-2 max-w-prose text-ink-2">
+            {small
+              ? `It takes ${GROUP_LEAST} people in each group to say whether an item works the same for both; here are ${compared.figures
+                  .map((f) => counted(f.n, 'person', 'people'))
+                  .join(' and ')}.`
+              : `People with the same points are compared, so that a group that knows more is no reason (Mantel–Haenszel). An item that differs is worth reading with the group in mind; it need not be unfair.`}
+          </p>
           <section aria-label="Items in both groups" tabIndex={0} className="overflow-x-auto">
             <table className="w-full min-w-xl">
               <thead>
@@ -114,8 +121,12 @@ export function Groups({ set, attempts, labelOf }: Props) {
                       {name}
                     </th>
                   ))}
-                  <th className="py-1 pr-4 font-semibold">Odds, same points</th>
-                  <th className="py-1 pr-4 font-semibold">With the same points</th>
+                  {!small && (
+                    <>
+                      <th className="py-1 pr-4 font-semibold">Odds, same points</th>
+                      <th className="py-1 pr-4 font-semibold">With the same points</th>
+                    </>
+                  )}
                 </tr>
               </thead>
               <tbody>
@@ -129,30 +140,31 @@ export function Groups({ set, attempts, labelOf }: Props) {
                         {compared.figures[n]?.n ? percent(share) : '–'}
                       </td>
                     ))}
-                    <td className="py-1 pr-4">
-                      {orNone(groups?.odds ?? null)}
-                      {groups && (
-                        <span className="text-ink-2">
-                          {' '}
-                          ({written(groups.interval[0])} to {written(groups.interval[1])})
-                        </span>
-                      )}
-                    </td>
-                    <td className={`py-1 pr-4 ${groups && groups.differs !== 'hardly' ? 'text-amber' : 'text-ink-2'}`}>
-                      {groups ? (groups.differs === 'hardly' ? DIFFERS.hardly : `${DIFFERS[groups.differs]} ${names[groups.delta < 0 ? 1 : 0]}`) : 'no figure'}
-                    </td>
+                    {!small && (
+                      <>
+                        <td className="py-1 pr-4">
+                          {orNone(groups?.odds ?? null)}
+                          {groups && (
+                            <span className="text-ink-2">
+                              {' '}
+                              ({written(groups.interval[0])} to {written(groups.interval[1])})
+                            </span>
+                          )}
+                        </td>
+                        <td className={`py-1 pr-4 ${groups && groups.differs !== 'hardly' ? 'text-amber' : 'text-ink-2'}`}>
+                          {groups
+                            ? groups.differs === 'hardly'
+                              ? DIFFERS.hardly
+                              : `${DIFFERS[groups.differs]} ${names[groups.delta < 0 ? 1 : 0]}`
+                            : 'no figure'}
+                        </td>
+                      </>
+                    )}
                   </tr>
                 ))}
               </tbody>
             </table>
           </section>
-          <p className="mt-2 max-w-prose text-ink-2">
-            {small
-              ? `It takes ${GROUP_LEAST} people in each group to say whether an item works the same for both; here are ${compared.figures
-                  .map((f) => counted(f.n, 'person', 'people'))
-                  .join(' and ')}.`
-              : `People with the same points are compared, so that a group that knows more is no reason (Mantel–Haenszel). An item that differs is worth reading with the group in mind; it need not be unfair.`}
-          </p>
         </>
       )}
     </div>

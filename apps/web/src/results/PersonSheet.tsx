@@ -24,7 +24,7 @@ import { copyText } from '../ui/copyText.js';
 import { Modal } from '../ui/Modal.js';
 import { Rich } from '../ui/Rich.js';
 import { saveFile } from '../ui/saveFile.js';
-import { percent, written } from './figuresWords.js';
+import { number, percent, written } from './figuresWords.js';
 import { reportFile } from './reportFile.js';
 import { LOOKS, SIGNS, WORDS } from './states.js';
 
@@ -57,7 +57,7 @@ export function PersonSheet({ results, at, source, caution, error, labelOf, onGo
   const { lines, points, maximum } = paperOf(results, a);
   const band =
     error !== null && maximum
-      ? `; taken again, two times in three between ${written(Math.max(0, points - error))} and ${written(Math.min(maximum, points + error))}`
+      ? `; taken again, two times in three between ${number(Math.max(0, points - error))} and ${number(Math.min(maximum, points + error))}`
       : '';
   const grade = maximum ? gradeOf(points / maximum, results.grades ?? []) : '';
   return (

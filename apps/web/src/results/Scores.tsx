@@ -107,7 +107,7 @@ export function Scores({ analysis, attempts, grades, shares }: Props) {
           ))}
         </dl>
         {f.standardError !== null && (
-          <p className="text-[13px] text-ink-2">
+          <p className="mt-2 text-[13px] text-ink-2">
             By chance alone a score is off by {number(f.standardError, 1)} {f.standardError === 1 ? 'point' : 'points'} or less in two cases of three: a
             difference of less than {number(f.standardError * 2, 1)} between two learners says little.
           </p>

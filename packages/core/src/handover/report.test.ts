@@ -110,3 +110,18 @@ test('the class on one: everybody by name, the most missed item first', () => {
   expect(people?.rows.map((r) => JSON.stringify(r.key))).toEqual([expect.stringContaining('Person 9'), expect.stringContaining('Person 10')]);
   expect(items?.rows.map((r) => r.number)[0]).toBe('1');
 });
+
+test('a gap of a report is a blank with the number that its answer has', () => {
+  const cloze = itemSchema.parse({
+    id: 'c',
+    kind: 'cloze',
+    stem: 'Mix [[x]] with [[y]].',
+    gaps: ['x', 'y'].map((id) => ({ id, kind: 'text', points: 1, answers: [{ text: 'flour', credit: 1 }] })),
+  });
+  const one = results(true).sittings[0]!;
+  const [row] = reportPaper({ set: { title: 'T', items: [cloze] }, sittings: [{ ...one, marks: {}, responses: {} }] }).pieces.flatMap((p) =>
+    p.is === 'key' ? p.rows : [],
+  );
+  expect(JSON.stringify(row?.key)).toMatch(/Mix .*\(1\).*blank.* with .*\(2\).*blank/);
+  expect(JSON.stringify(row)).not.toContain('[[x');
+});

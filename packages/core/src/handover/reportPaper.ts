@@ -14,6 +14,15 @@ const plain = (text: string): PaperBlock[] =>
     ? [{ is: 'paragraph', runs: text.split('\n').flatMap((line, n) => [...(n ? [{ is: 'break' as const }] : []), { is: 'text' as const, text: line }]) }]
     : [];
 
+/** The question, with its gaps numbered as the answers to them are. */
+function asked(item: Item): PaperBlock[] {
+  if (item.kind !== 'cloze') return blocksOf(item.stem);
+  let n = 0;
+  return blocksOf(item.stem, () => [...(item.gaps.length > 1 ? [{ is: 'text' as const, text: `(${++n})\u00a0` }] : []), { is: 'blank', width: GAP }]);
+}
+/** Letters that a gap is wide. */
+const GAP = 8;
+
 /** How numbers and shares are written in a language. */
 function writing(language: string): { number: (n: number) => string; percent: (share: number) => string } {
   const [number, percent] = [
@@ -52,7 +61,7 @@ export function reportPaper(results: Results, who: readonly Sitting[] = results.
       return {
         id: item.id,
         number: labelOf(item),
-        key: blocksOf(item.stem),
+        key: asked(item),
         points: waits ? `– / ${number(item.points)}` : `${number(mark?.points ?? 0)} / ${number(item.points)}`,
         notes: [
           plain(answer.length ? answer.join('\n') : words.noAnswer),
@@ -102,13 +111,13 @@ export function classReport(results: Results, labelOf = numbersIn(results)): Rep
     { is: 'heading', text: words.items },
     {
       is: 'key',
-      headings: { number: words.number, key: words.asked, points: words.reached },
+      headings: { number: words.number, key: words.items, points: words.reached },
       rows: items
         .toSorted((a, b) => a.figures.difficulty - b.figures.difficulty)
         .map(({ item, figures: f }) => ({
           id: item.id,
           number: labelOf(item),
-          key: blocksOf(item.stem),
+          key: asked(item),
           points: `${percent(f.difficulty)} (${number(item.points)})`,
           notes: [],
         })),
