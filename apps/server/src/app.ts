@@ -35,6 +35,7 @@ import { Attempts } from './deliveries/attempts.js';
 import { Attempt, Delivery } from './deliveries/entities.js';
 import { Watching } from './deliveries/live.js';
 import { Marking } from './deliveries/marking.js';
+import { ProgressController } from './deliveries/progress.js';
 import { Published } from './deliveries/published.js';
 import { Publishing } from './deliveries/publishing.js';
 import { TakeController } from './deliveries/take.js';
@@ -230,6 +231,7 @@ export const entities = [
     AssistantsController,
     LexiconController,
     PeopleController,
+    ProgressController,
     PrintController,
     SourcesController,
     HistoryController,

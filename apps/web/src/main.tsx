@@ -35,6 +35,7 @@ const Register = lazy(() => import('./course/Register.js'));
 const NearPage = lazy(() => import('./bank/NearPage.js'));
 const TakeCopy = lazy(() => import('./sets/TakeCopy.js'));
 const PeoplePage = lazy(() => import('./people/PeoplePage.js'));
+const ProgressPage = lazy(() => import('./people/ProgressPage.js'));
 const Choose = lazy(() => import('./course/Choose.js'));
 const ResultsStage = lazy(() => import('./results/ResultsStage.js'));
 const MarkingStage = lazy(() => import('./results/marking/MarkingStage.js'));
@@ -136,6 +137,7 @@ const router = createBrowserRouter([
       { path: '/course/:launch', element: <Choose /> },
       { path: '/assistant', element: <AssistantPage /> },
       { path: '/people', element: <PeoplePage /> },
+      { path: '/progress', element: <ProgressPage /> },
       { path: '/notation', element: <NotationPage /> },
       { path: '/table', element: <MarkTablePage /> },
       { path: '*', element: <Navigate to="/" replace /> },

@@ -4,7 +4,7 @@ export * from './item/ids.js';
 export * from './item/shuffle.js';
 export * from './item/kinds.js';
 export * from './item/richText.js';
-export { type GradeEdge, gradeEdges, type GradeStep, gradeOf, readGrades, writeGrades } from './item/grades.js';
+export { type GradeEdge, gradeEdges, type GradeStep, gradeOf, readGrades, type Rounding, roundings, roundTotal, writeGrades } from './item/grades.js';
 export * from './item/operations.js';
 export * from './item/drawn.js';
 export { tidyRich } from './item/sameness.js';
@@ -115,6 +115,7 @@ export { type Bar, histogram, type ItemRemark, type OptionFigures } from './stat
 export { GROUP_LEAST, type GroupFigures } from './stats/groups.js';
 export { cautionIndices, UNUSUAL } from './stats/patterns.js';
 export { agreementOf } from './stats/agreement.js';
+export { type Equated, equate, EQUATE_LEAST, type NotEquated } from './stats/equate.js';
 export { type ItemTogether, together, type VersionScores } from './stats/together.js';
 export * from './bank/index.js';
 export * from './responses/index.js';
@@ -135,6 +136,7 @@ export { type Filter, filterItems, isFiltering, stateOf } from './edit/filter.js
 export { differencesOf, documentBefore, fieldNames, goBack, type ItemDifference, sayOperation, type Step } from './edit/history.js';
 export { findIn, type Match, replaceIn, type Search } from './edit/replace.js';
 export { hardWords, type Readability, readabilityOf, readingYear, sentencesOf } from './check/readability.js';
+export { type AnswerFigures, answerFindings } from './check/answerFindings.js';
 export { readText, setText } from './check/readText.js';
 export { balanceKeys } from './check/balance.js';
 export {

@@ -77,10 +77,12 @@ class BankQuery {
 class UseFigures {
   @ApiProperty({ description: 'Responses to it, of all copies of it.' }) answers!: number;
   @ApiPropertyOptional({ description: 'Mean share of its points that was earned, 0 to 1.' }) share?: number;
+  @ApiPropertyOptional({ description: 'Correlation of its points with those on all other items of a quiz, −1 to 1.' }) discrimination?: number;
   @ApiPropertyOptional({ description: 'When somebody last answered it.' }) at?: string;
 }
 class ItemUseView extends UseFigures {
   @ApiProperty() item!: string;
+  @ApiPropertyOptional({ description: 'It was changed since somebody last answered it.' }) changed?: boolean;
 }
 class UseView extends UseFigures {
   @ApiProperty({ description: 'Sets that it or a copy of it stands in.' }) sets!: number;
@@ -169,6 +171,7 @@ function filtersOf(q: BankQuery, but?: Filter): Where {
 interface Used {
   answers: number;
   share: number | null;
+  discrimination: number | null;
   used_at: Date | null;
 }
 /** An item of a set as a row of the bank. */
@@ -185,14 +188,16 @@ interface Row extends Used {
 /** How an item `i` of a set `s` did, with all copies of it in the workspace: as `u`. */
 const USED = `cross join lateral (
        select sum(k.answers)::int as answers, max(k.used_at) as used_at, count(distinct k.set_id)::int as sets,
-         sum(k.share * k.answers) / nullif(sum(k.answers) filter (where k.share is not null), 0) as share
+         sum(k.share * k.answers) / nullif(sum(k.answers) filter (where k.share is not null), 0) as share,
+         sum(k.discrimination * k.answers) / nullif(sum(k.answers) filter (where k.discrimination is not null), 0) as discrimination
        from set_item k join quiz_set ks on ks.id = k.set_id
        where coalesce(k.item->'takenFrom'->>'item', k.id) = coalesce(i.item->'takenFrom'->>'item', i.id)
          and ks.workspace_id = s.workspace_id and ks.deleted_at is null) u`;
 /** Figures of use as they are told. */
-const useOf = ({ answers, share, used_at }: Used): UseFigures => ({
+const useOf = ({ answers, share, discrimination, used_at }: Used): UseFigures => ({
   answers,
   ...(share !== null && { share }),
+  ...(discrimination !== null && { discrimination }),
   ...(used_at && { at: new Date(used_at).toISOString() }),
 });
 /**
@@ -203,19 +208,19 @@ export async function itemsAt(em: EntityManager, which: string, params: unknown[
   const rows = await sql<Row>(
     em,
     `select i.set_id as set, s.title as set_title, coalesce(f.names, '{}') as path, coalesce(i.item->>'language', i.language) as language, i.state, i.changed_at, i.item,
-       u.answers, u.share, u.used_at, u.sets
+       u.answers, u.share, u.discrimination, u.used_at, u.sets
      from (${which}) p
      join set_item i on i.set_id = p.set_id and i.id = p.id join quiz_set s on s.id = i.set_id left join folder f on f.id = s.folder_id
      ${USED}
      order by p.n`,
     params,
   );
-  return rows.map(({ set_title, changed_at, language, answers, share, used_at, sets, ...r }) => ({
+  return rows.map(({ set_title, changed_at, language, answers, share, discrimination, used_at, sets, ...r }) => ({
     ...r,
     setTitle: set_title,
     changedAt: new Date(changed_at).toISOString(),
     ...(language && { language }),
-    use: { ...useOf({ answers, share, used_at }), sets },
+    use: { ...useOf({ answers, share, discrimination, used_at }), sets },
   }));
 }
 
@@ -272,12 +277,12 @@ export class BankController {
   @Gives([ItemUseView])
   @Access('reader')
   async use(@Param('set') set: string): Promise<ItemUseView[]> {
-    const rows = await sql<Used & { item: string }>(
+    const rows = await sql<Used & { item: string; changed: boolean }>(
       this.em.fork(),
-      `select i.id as item, u.answers, u.share, u.used_at from set_item i join quiz_set s on s.id = i.set_id ${USED} where i.set_id = ? and u.answers > 0`,
+      `select i.id as item, u.answers, u.share, u.discrimination, u.used_at, i.changed_at > u.used_at as changed from set_item i join quiz_set s on s.id = i.set_id ${USED} where i.set_id = ? and u.answers > 0`,
       [set],
     );
-    return rows.map(({ item, ...used }) => ({ item, ...useOf(used) }));
+    return rows.map(({ item, changed, ...used }) => ({ item, ...useOf(used), ...(changed && { changed }) }));
   }
 
   /** How many items each value of each filter has, with all other filters as they are. */

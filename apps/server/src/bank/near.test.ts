@@ -155,7 +155,7 @@ test('how often an item was answered and with what share, summed over its copies
   expect((await bank('?sort=least-used')).at(-1)?.item.id).toBe(first.id);
 
   expect((await world.owner.get(`${api}/sets/${setA}/use`).expect(200)).body).toEqual([
-    { item: first.id, answers: 4, share: 0.625, at: '2026-11-20T10:00:00.000Z' },
+    { item: first.id, answers: 4, share: 0.625, at: '2026-11-20T10:00:00.000Z', changed: true },
   ]);
 
   // nothing new: nothing is counted again
@@ -209,4 +209,32 @@ test('what the checks find in an item is kept with it; of very many at once a li
   expect(await total()).toBe(0);
   await lookAtItems(server.orm.em.fork());
   expect(await total()).toBe(301);
+});
+
+test('how an item goes with the rest of its quiz, by hand; and whether it was changed since', async () => {
+  const [good, odd] = [choice('Is rye a grain that grows tall?'), choice('Is barley malted before it is brewed?')];
+  const set = await world.makeSet([good, odd]);
+  const { id: delivery } = (await world.owner.post(`${api}/sets/${set}/deliveries`).send({ shows: 'score' }).expect(201)).body as { id: string };
+  const em = server.orm.em.fork();
+  // good: 1 1 1 0 against 1 0 0 1: by hand r = −1/√3
+  for (const [n, [a, b]] of [
+    [1, 1],
+    [1, 0],
+    [1, 0],
+    [0, 1],
+  ].entries())
+    await em.getConnection().execute(
+      `insert into attempt (id, delivery_id, token_hash, name, person, seed, responses, marks, points, started_at, submitted_at)
+       values (?, ?, 'x', ?, ?, 'seed', '{}', ?::jsonb, ?, now(), now() + interval '1 minute')`,
+      [newId(), delivery, `L ${n}`, `l ${n}`, JSON.stringify({ [good.id]: { points: a }, [odd.id]: { points: b } }), (a ?? 0) + (b ?? 0)],
+    );
+  await em.getConnection().execute('update delivery set responses = 4 where id = ?', [delivery]);
+  await countAnswers(em);
+  const use = (await world.owner.get(`${api}/sets/${set}/use`).expect(200)).body as { item: string; discrimination?: number; changed?: boolean }[];
+  expect(use.map((u) => u.changed)).toEqual([undefined, undefined]);
+  for (const u of use) expect(u.discrimination).toBeCloseTo(-1 / Math.sqrt(3), 9);
+  await em.getConnection().execute(`update set_item set changed_at = now() + interval '1 hour' where set_id = ? and id = ?`, [set, odd.id]);
+  const later = (await world.owner.get(`${api}/sets/${set}/use`).expect(200)).body as typeof use;
+  expect(later.find((u) => u.item === odd.id)?.changed).toBe(true);
+  expect(later.find((u) => u.item === good.id)?.changed).toBeUndefined();
 });

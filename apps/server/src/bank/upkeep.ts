@@ -25,7 +25,8 @@ export async function lookAtItems(em: EntityManager): Promise<void> {
 }
 
 /**
- * How items did: how many answered them, the mean share of their points that was earned (0 to 1), and when somebody last did. Only
+ * How items did: how many answered them, the mean share of their points that was earned (0 to 1), the correlation of their points with
+ * those on all others of a quiz, and when somebody last did. Only
  * sets that have new responses are looked at. Answers that were deleted when their time was over still count; nobody's name is with them.
  * @param set one set, whether or not it has new ones: after it was marked anew
  */
@@ -42,17 +43,18 @@ export async function countAnswers(em: EntityManager, set?: string): Promise<voi
       ]);
       await sql(
         inside,
-        `update set_item i set answers = y.n, share = y.share, used_at = y.at from (
-           select t.id, coalesce(sum(x.n), 0)::int as n, sum(x.earned) / nullif(sum(x.with_points), 0) as share, max(x.at) as at
+        `update set_item i set answers = y.n, share = y.share, used_at = y.at, discrimination = y.discrimination from (
+           select t.id, coalesce(sum(x.n), 0)::int as n, sum(x.earned) / nullif(sum(x.with_points), 0) as share, max(x.at) as at, max(x.discrimination) as discrimination
            from set_item t left join (
              select m.key as id, count(*)::int as n, max(a.submitted_at) as at, count(*) filter (where o.points > 0)::int as with_points,
-               sum(case when o.points > 0 then greatest(0, least(1, (m.value->>'points')::double precision / o.points)) end) as earned
+               sum(case when o.points > 0 then greatest(0, least(1, (m.value->>'points')::double precision / o.points)) end) as earned,
+               corr((m.value->>'points')::double precision, a.points - (m.value->>'points')::double precision) as discrimination
              from delivery d join attempt a on a.delivery_id = d.id and a.submitted_at is not null
                cross join lateral jsonb_each(a.marks) m join set_item o on o.set_id = d.set_id and o.id = m.key
              where d.set_id = ? group by m.key
-             union all select item, answers, used_at, with_points, earned from kept_figures where set_id = ?) x on x.id = t.id
+             union all select item, answers, used_at, with_points, earned, null from kept_figures where set_id = ?) x on x.id = t.id
            where t.set_id = ? group by t.id) y
-         where i.set_id = ? and i.id = y.id and (i.answers, i.share, i.used_at) is distinct from (y.n, y.share, y.at)`,
+         where i.set_id = ? and i.id = y.id and (i.answers, i.share, i.used_at, i.discrimination) is distinct from (y.n, y.share, y.at, y.discrimination)`,
         [set_id, set_id, set_id, set_id],
       );
       await sql(inside, `update delivery d set counted = x.value::int from jsonb_each_text(?::jsonb) x where d.id = x.key::uuid`, [

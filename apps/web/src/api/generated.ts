@@ -1748,6 +1748,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/classes/{class}/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ProgressController_progress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/print": {
         parameters: {
             query?: never;
@@ -2540,6 +2556,8 @@ export interface components {
                     from: number;
                     name: string;
                 }[];
+                /** @enum {string} */
+                rounding?: "half" | "whole" | "up";
             };
         };
         SimpleOperation: {
@@ -2595,6 +2613,8 @@ export interface components {
                     from: number;
                     name: string;
                 }[];
+                /** @enum {string} */
+                rounding?: "half" | "whole" | "up";
             } | null;
         } | {
             /** @constant */
@@ -3192,6 +3212,8 @@ export interface components {
             answers: number;
             /** @description Mean share of its points that was earned, 0 to 1. */
             share?: number;
+            /** @description Correlation of its points with those on all other items of a quiz, −1 to 1. */
+            discrimination?: number;
             /** @description When somebody last answered it. */
             at?: string;
             /** @description Sets that it or a copy of it stands in. */
@@ -3220,9 +3242,13 @@ export interface components {
             answers: number;
             /** @description Mean share of its points that was earned, 0 to 1. */
             share?: number;
+            /** @description Correlation of its points with those on all other items of a quiz, −1 to 1. */
+            discrimination?: number;
             /** @description When somebody last answered it. */
             at?: string;
             item: string;
+            /** @description It was changed since somebody last answered it. */
+            changed?: boolean;
         };
         BankCount: {
             value: string;
@@ -4287,6 +4313,25 @@ export interface components {
         UntilView: {
             /** @description When all answers go and the quiz is closed; null where no day is set. */
             until: string | null;
+        };
+        ProgressQuiz: {
+            id: string;
+            set: string;
+            title: string;
+            /** @description When somebody of the class handed in first. */
+            at: string;
+            /** @description Points that can be had for what is marked for everybody. */
+            maximum: number;
+        };
+        ProgressPerson: {
+            id: string;
+            name: string;
+            /** @description Points in each quiz; null where they did not hand in. */
+            points: (number | null)[];
+        };
+        ProgressView: {
+            quizzes: components["schemas"]["ProgressQuiz"][];
+            people: components["schemas"]["ProgressPerson"][];
         };
         SheetPersonBody: {
             /** @description By which a read sheet knows them: capital letters and digits. */
@@ -7544,6 +7589,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UntilView"];
+                };
+            };
+        };
+    };
+    ProgressController_progress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressView"];
                 };
             };
         };

@@ -19,7 +19,7 @@ import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { Empty } from '../frame/Frame.js';
-import { api, call } from '../api/client.js';
+import { useOfSet } from '../api/use.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { useCommands } from '../ui/commands.js';
@@ -41,15 +41,7 @@ const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.str
 export default function VersionsStage() {
   const { document: doc, session, mayEdit, view } = useOpenSet();
   // what answers say goes into the draw; without it the given levels count
-  const used = useQuery({
-    queryKey: ['use', view.id],
-    staleTime: 60_000,
-    retry: 1,
-    queryFn: async () => {
-      const list = await call(api.GET('/api/v1/sets/{set}/use', { params: { path: { set: view.id } } }));
-      return Object.fromEntries(list.map(({ item, ...u }) => [item, u]));
-    },
-  });
+  const used = useQuery(useOfSet(view.id));
   const use = used.data ?? NO_USE;
   const pool = useMemo(() => withUse(poolOfDocument(doc), use), [doc, use]);
   const groups = useMemo(() => nearGroups(pool.map((p) => p.item)), [pool]);

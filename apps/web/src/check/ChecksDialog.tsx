@@ -45,8 +45,8 @@ export function ChecksDialog({
         if (year.trim() && (y === null || y < 1 || y > 20)) throw new Error('The school year is a number from 1 to 20, or empty.');
         const wanted = outcomes.map(([o, n]) => [o.trim(), Math.round(parseNumber(n) ?? 0)] as const).filter(([o]) => o);
         if (wanted.some(([, n]) => n < 1)) throw new Error('Say for each outcome how many items it should have at least.');
-        const grades = doc.aim?.grades;
-        const aim: Aim = { ...(y !== null && { year: y }), ...(wanted.length && { outcomes: Object.fromEntries(wanted) }), ...(grades && { grades }) };
+        const { year: _year, outcomes: _outcomes, ...kept } = doc.aim ?? {};
+        const aim: Aim = { ...(y !== null && { year: y }), ...(wanted.length && { outcomes: Object.fromEntries(wanted) }), ...kept };
         if (JSON.stringify(aim) !== JSON.stringify(doc.aim ?? {})) perform({ type: 'aim', aim: Object.keys(aim).length ? aim : null });
         if (Object.keys(limits).length || off) {
           const all: Record<string, number> = {};

@@ -2,6 +2,7 @@
 import { type Item, keyProblem, type Review } from '@zakuska/core';
 import { memo, type ReactNode } from 'react';
 import { Rich } from '../ui/Rich.js';
+import { shortDay } from '../ui/localTime.js';
 import { ItemView } from '../item/ItemView.js';
 
 const LOOK = { 'left out': 'text-ink-2', error: 'text-brick', checked: 'text-dill', open: 'text-ink-2' } as const;
@@ -75,7 +76,7 @@ export const ItemRow = memo(function ItemRow({
             {now && review?.state === 'checked' && (
               <span className="block font-normal">
                 <span className="block truncate">{review.by}</span>
-                {new Date(review.at).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })}
+                {shortDay(review.at)}
               </span>
             )}
           </small>

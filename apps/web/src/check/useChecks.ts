@@ -1,5 +1,6 @@
 /** What the checks say of the open set: findings, reading level, and what the sources say of each key. */
 import {
+  answerFindings,
   type Checking,
   type Evidence,
   type Finding,
@@ -17,6 +18,7 @@ import {
 import { useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { api, call, type Schemas } from '../api/client.js';
+import { useOfSet } from '../api/use.js';
 import { useRequests } from '../set/requests.js';
 import { useSourceTexts } from '../sources/sources.js';
 import { WorkerClient } from '../worker/client.js';
@@ -90,9 +92,11 @@ export function useChecks(set: string, workspace: string, document: SetDocument)
   const { value, failed, again } = useLatest(question, checkCall);
   const found = value ?? nothing;
   const second = useSecondOpinion(set, included);
+  const use = useQuery(useOfSet(set)).data;
+  const answered = useMemo(() => (use ? answerFindings(included.items, use) : []), [use, included]);
   return useMemo(
     () => ({
-      findings: [...second, ...found.findings].filter((f) => document.dismissed?.[findingKey(f)] === undefined),
+      findings: [...second, ...answered, ...found.findings].filter((f) => document.dismissed?.[findingKey(f)] === undefined),
       reading: found.reading,
       evidence: new Map(found.evidence.map((e) => [e.item, e])),
       hasSource,
@@ -100,6 +104,6 @@ export function useChecks(set: string, workspace: string, document: SetDocument)
       failed,
       again,
     }),
-    [found, second, document.dismissed, hasSource, checking, failed, again],
+    [found, second, answered, document.dismissed, hasSource, checking, failed, again],
   );
 }

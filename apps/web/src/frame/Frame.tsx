@@ -22,6 +22,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
       { name: 'Go to the list of sets', run: () => void navigate('/') },
       { name: 'Go to the bank', run: () => void navigate('/bank') },
       { name: 'Mark a table of answers', run: () => void navigate('/table') },
+      { name: 'Progress of a class', run: () => void navigate('/progress') },
       { name: 'Find or delete what is kept of a person', run: () => void navigate('/people') },
       { name: 'Go to the assistant: what was sent', run: () => void navigate('/assistant') },
       { name: theme === 'dark' ? 'Light theme' : 'Dark theme', run: () => setTheme(theme === 'dark' ? 'light' : 'dark') },
@@ -59,6 +60,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
             {(
               [
                 ['Assistant', () => void navigate('/assistant')],
+                ['Progress of a class', () => void navigate('/progress')],
                 ['What is kept of people', () => void navigate('/people')],
                 ['Sign out', () => void signOut()],
               ] as const

@@ -1,33 +1,43 @@
-/** The grades that the points of a set are worth, with how many would get each. */
-import { counted, type GradeStep, gradeOf, readGrades, writeGrades } from '@zakuska/core';
+/** How the points of a set are rounded and the grades that they are worth, with how many would get each. */
+import { counted, type GradeStep, gradeOf, readGrades, type Rounding, roundings, roundTotal, writeGrades } from '@zakuska/core';
 import { useState } from 'react';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
-import { Field, TextArea } from '../ui/Field.js';
+import { Field, Select, TextArea } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
-import { percent } from './figuresWords.js';
+import { percent } from '../ui/figures.js';
 
 /** To begin with. Common practice, no source. */
 const USUAL: Readonly<Record<string, string>> = { Letters: 'A 90\nB 80\nC 70\nD 60\nF 0', 'Passed or not': 'passed 50\nnot passed 0' };
 
+const ROUNDED: Readonly<Record<Rounding, string>> = { half: 'to half points', whole: 'to whole points', up: 'up to whole points' };
+
 interface Props {
-  /** The share of the points that each person has. */
-  shares: readonly number[];
+  /** What each person has, before it is rounded. */
+  points: readonly number[];
+  maximum: number;
   onClose: () => void;
 }
-export function GradesDialog({ shares, onClose }: Props) {
+export function GradesDialog({ points, maximum, onClose }: Props) {
   const { document: doc, session } = useOpenSet();
   const [text, setText] = useState(() => writeGrades(doc.aim?.grades ?? []));
+  const [rounding, setRounding] = useState<Rounding | undefined>(doc.aim?.rounding);
+  const shares = maximum ? points.map((p) => roundTotal(p, rounding) / maximum) : [];
   const read = readGrades(text);
   const steps = 'steps' in read ? read.steps : [];
   const save = (): void => {
-    const { grades: _was, ...others } = doc.aim ?? {};
-    const aim = { ...others, ...(steps.length && { grades: steps }) };
+    const { grades: _grades, rounding: _rounding, ...others } = doc.aim ?? {};
+    const aim = { ...others, ...(steps.length && { grades: steps }), ...(rounding && { rounding }) };
     session.perform({ type: 'aim', aim: Object.keys(aim).length ? aim : null });
     onClose();
   };
   return (
-    <Modal open onClose={onClose} title="Grades" description="From which per cent of the points on each grade is given. They hold for all results of this set.">
+    <Modal
+      open
+      onClose={onClose}
+      title="Grades"
+      description="From which per cent of the points on each grade is given. They hold for all results of this set; figures of items and what goes to courses by itself are not rounded."
+    >
       <div className="mb-2 flex flex-wrap gap-2">
         {Object.entries(USUAL).map(([name, usual]) => (
           <Button key={name} onClick={() => setText(usual)}>
@@ -40,6 +50,18 @@ export function GradesDialog({ shares, onClose }: Props) {
           </Button>
         )}
       </div>
+      <Field label="The points of a person are rounded">
+        {(id) => (
+          <Select id={id} className="mb-3 w-60!" value={rounding ?? ''} onChange={(e) => setRounding((e.target.value || undefined) as Rounding | undefined)}>
+            <option value="">not at all</option>
+            {roundings.map((r) => (
+              <option key={r} value={r}>
+                {ROUNDED[r]}
+              </option>
+            ))}
+          </Select>
+        )}
+      </Field>
       <Field label="A grade and its per cent, one a line" error={'problem' in read ? read.problem : undefined}>
         {(id, note) => (
           <TextArea

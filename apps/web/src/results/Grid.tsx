@@ -1,9 +1,9 @@
 /** Learners against items: who got what, from most missed, and the item that is looked at. */
-import { type Analysis, cautionIndices, counted, type GradeStep, gradeOf, type Item, nameOf, type QuizSet } from '@zakuska/core';
+import { type Analysis, cautionIndices, counted, type GradeStep, gradeOf, type Item, nameOf, type QuizSet, type Rounding } from '@zakuska/core';
 import { memo, useMemo, useRef, useState } from 'react';
 import { Select } from '../ui/Field.js';
 import { useRows, WHOLE } from '../ui/useRows.js';
-import { number } from './figuresWords.js';
+import { number } from '../ui/figures.js';
 import { ItemSheet } from './ItemSheet.js';
 import { PersonSheet } from './PersonSheet.js';
 import type { Attempt } from './sources.js';
@@ -27,6 +27,7 @@ interface Props {
   /** The set with the keys that count. */
   set: QuizSet;
   grades: readonly GradeStep[] | undefined;
+  rounding: Rounding | undefined;
   source: string;
   labelOf: (item: Item) => string;
 }
@@ -44,7 +45,7 @@ const ORDERS: Readonly<Record<ByPeople, (a: Attempt, b: Attempt) => number>> = {
 /** px of a row. */
 const ROW = 28;
 
-export function Grid({ analysis, attempts: given, set, grades, source, labelOf: label }: Props) {
+export function Grid({ analysis, attempts: given, set, grades, rounding, source, labelOf: label }: Props) {
   const [people, setPeople] = useState<ByPeople>('points');
   const [items, setItems] = useState<ByItems>('missed');
   // they come with the most points first
@@ -137,7 +138,7 @@ export function Grid({ analysis, attempts: given, set, grades, source, labelOf: 
       {item && <ItemSheet item={item} label={label(item)} attempts={attempts} analysis={analysis} source={source} />}
       {person !== undefined && (
         <PersonSheet
-          results={{ set, sittings: attempts, grades }}
+          results={{ set, sittings: attempts, grades, rounding }}
           at={attempts.findIndex((a) => a.id === person)}
           source={source}
           caution={caution}

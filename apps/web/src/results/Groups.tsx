@@ -6,7 +6,7 @@ import { classesOf, fetchClass } from '../api/classes.js';
 import { NotFetched } from '../frame/NotFetched.js';
 import { useOpenSet } from '../set/context.js';
 import { Select } from '../ui/Field.js';
-import { number, orNone, percent, written } from './figuresWords.js';
+import { number, orNone, percent, written } from '../ui/figures.js';
 import type { Attempt } from './sources.js';
 
 const DIFFERS = { hardly: 'works the same for both', somewhat: 'somewhat harder for', much: 'much harder for' } as const;

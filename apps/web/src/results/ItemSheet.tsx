@@ -5,7 +5,8 @@ import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { useOpenSet } from '../set/context.js';
 import { Rich } from '../ui/Rich.js';
-import { number, orNone, percent, remarkWords } from './figuresWords.js';
+import { remarkWords } from './figuresWords.js';
+import { number, orNone, percent } from '../ui/figures.js';
 import type { Attempt } from './sources.js';
 
 /** Typed answers that are shown. */

@@ -11,7 +11,7 @@ import { copyText } from '../ui/copyText.js';
 import { Field, Input, Select, TextArea, useTyped } from '../ui/Field.js';
 import { saveFile } from '../ui/saveFile.js';
 import { tabbed } from '../ui/tabbed.js';
-import { percent, written } from './figuresWords.js';
+import { percent, written } from '../ui/figures.js';
 import { away } from './worker.js';
 import { latestFrom, useLatest } from '../worker/latest.js';
 import type { ColumnView, MarkingAsked, MarkingView } from './tableMarking.js';

@@ -6,7 +6,7 @@ import { toast } from 'sonner';
 import { wordsOf } from '../api/client.js';
 import { Button } from '../ui/Button.js';
 import { Select } from '../ui/Field.js';
-import { number, written } from './figuresWords.js';
+import { number, written } from '../ui/figures.js';
 import type { Attempt } from './sources.js';
 import { away } from './worker.js';
 

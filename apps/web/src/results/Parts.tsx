@@ -6,7 +6,7 @@ import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { copyText } from '../ui/copyText.js';
 import { Select } from '../ui/Field.js';
-import { number, percent } from './figuresWords.js';
+import { number, percent } from '../ui/figures.js';
 import type { Attempt } from './sources.js';
 import { useRetake } from './useRetake.js';
 

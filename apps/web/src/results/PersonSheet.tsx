@@ -24,7 +24,7 @@ import { copyText } from '../ui/copyText.js';
 import { Modal } from '../ui/Modal.js';
 import { Rich } from '../ui/Rich.js';
 import { saveFile } from '../ui/saveFile.js';
-import { number, percent, written } from './figuresWords.js';
+import { number, percent, written } from '../ui/figures.js';
 import { reportFile } from './reportFile.js';
 import { LOOKS, SIGNS, WORDS } from './states.js';
 

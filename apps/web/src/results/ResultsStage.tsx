@@ -1,5 +1,5 @@
 /** Results: what came in from where, and what it says. */
-import { counted, finalItems, maximumOf, type QuizSet, settledPoints } from '@zakuska/core';
+import { counted, finalItems, maximumOf, type QuizSet, type Rounding, roundTotal, settledPoints } from '@zakuska/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
@@ -58,9 +58,10 @@ export default function ResultsStage() {
   });
   const found = results.data;
   const severalEach = Boolean(found?.attempts.some((a) => a.counts !== undefined) && found.attempts.some((a) => a.counts === undefined));
+  const rounding = doc.aim?.rounding;
   const attempts = useMemo(
-    () => (found ? settled(found.set, severalEach && !every ? counting(found.attempts) : found.attempts) : []),
-    [found, severalEach, every],
+    () => (found ? settled(found.set, severalEach && !every ? counting(found.attempts) : found.attempts, rounding) : []),
+    [found, severalEach, every, rounding],
   );
   const failed = sources.error ?? results.error;
   if (failed && !results.data)
@@ -193,7 +194,7 @@ export default function ResultsStage() {
         {attempts.length > 0 && <Button onClick={() => setHanding(true)}>Hand over …</Button>}
         {attempts.length > 0 && <Button onClick={() => copyScores(attempts)}>Copy the score list</Button>}
       </Foot>
-      {handing && <HandOver source={chosen.id} results={{ set, sittings: attempts, grades: doc.aim?.grades }} onClose={() => setHanding(false)} />}
+      {handing && <HandOver source={chosen.id} results={{ set, sittings: attempts, grades: doc.aim?.grades, rounding }} onClose={() => setHanding(false)} />}
       {sending && (
         <SendScores
           source={chosen.id}
@@ -253,9 +254,11 @@ function copyScores(attempts: readonly Attempt[]): void {
 }
 
 /** The attempts with the points on what counts for everybody, from most to least. */
-function settled(set: QuizSet, attempts: readonly Attempt[]): Attempt[] {
+function settled(set: QuizSet, attempts: readonly Attempt[], rounding: Rounding | undefined): Attempt[] {
   const points = settledPoints(set, attempts);
-  return attempts.map((a, n) => ({ ...a, points: points[n] ?? a.points })).sort((a, b) => b.points - a.points || a.name.localeCompare(b.name));
+  return attempts
+    .map((a, n) => ({ ...a, exact: points[n] ?? a.points, points: roundTotal(points[n] ?? a.points, rounding) }))
+    .sort((a, b) => b.points - a.points || a.name.localeCompare(b.name));
 }
 
 /** The attempts that count, with the points that do. */

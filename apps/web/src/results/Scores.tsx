@@ -2,7 +2,7 @@
 import { type Analysis, counted, type GradeEdge, gradeEdges, type GradeStep, histogram } from '@zakuska/core';
 import { max, scaleBand, scaleLinear } from 'd3';
 import { useMemo } from 'react';
-import { number, orNone, written } from './figuresWords.js';
+import { number, orNone, written } from '../ui/figures.js';
 import { GradeCounts } from './Grades.js';
 import type { Attempt } from './sources.js';
 

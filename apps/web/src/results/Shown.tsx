@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
-import { number, orNone } from './figuresWords.js';
+import { number, orNone } from '../ui/figures.js';
 import { GradesDialog } from './Grades.js';
 import { Grid } from './Grid.js';
 import { Groups } from './Groups.js';
@@ -86,9 +86,9 @@ export function Shown({ set, sent, attempts, source }: Props) {
           </Button>
         )}
       </nav>
-      {grading && <GradesDialog shares={shares} onClose={() => setGrading(false)} />}
+      {grading && <GradesDialog points={attempts.map((a) => a.exact ?? a.points)} maximum={maximum} onClose={() => setGrading(false)} />}
       {see === 'grid' ? (
-        <Grid analysis={analysis} attempts={attempts} set={set} grades={grades} source={source} labelOf={labelOf} />
+        <Grid analysis={analysis} attempts={attempts} set={set} grades={grades} rounding={doc.aim?.rounding} source={source} labelOf={labelOf} />
       ) : see === 'scores' ? (
         <>
           <Scores analysis={analysis} attempts={attempts} grades={grades} shares={shares} />

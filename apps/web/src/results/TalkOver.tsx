@@ -8,7 +8,8 @@ import { toast } from 'sonner';
 import { wordsOf } from '../api/client.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
-import { orNone, percent, remarkWords } from './figuresWords.js';
+import { remarkWords } from './figuresWords.js';
+import { orNone, percent } from '../ui/figures.js';
 import { useRetake } from './useRetake.js';
 import { away } from './worker.js';
 

@@ -1,11 +1,11 @@
 /** All versions together: each item over everybody who met it, and how it did in each version. */
 import { useQueries, type UseQueryResult } from '@tanstack/react-query';
-import { counted, finalItems, type Item, type Mark, nameOf, type QuizSet, together } from '@zakuska/core';
+import { counted, equate, EQUATE_LEAST, type Equated, finalItems, type Item, type Mark, nameOf, type NotEquated, type QuizSet, together } from '@zakuska/core';
 import { useMemo, useState } from 'react';
 import { Busy } from '../frame/Frame.js';
 import { NotFetched } from '../frame/NotFetched.js';
 import { ItemView } from '../item/ItemView.js';
-import { percent } from './figuresWords.js';
+import { number, percent, written } from '../ui/figures.js';
 
 interface Source {
   id: string;
@@ -27,7 +27,7 @@ export function Together<S extends Source>({ sources, fetch }: { sources: readon
     queries: sources.map((s) => ({ queryKey: ['results', s.id], queryFn: () => fetch(s), refetchInterval: 10_000 })),
     combine,
   });
-  const { names, rows, people } = useMemo(() => {
+  const { names, rows, people, scales } = useMemo(() => {
     const byVersion = new Map<string, { items: Item[]; points: number[][] }>();
     const known = new Map<string, Item>();
     sources.forEach(({ version }, n) => {
@@ -45,6 +45,7 @@ export function Together<S extends Source>({ sources, fetch }: { sources: readon
     const all = together(versions).sort((a, b) => a.difficulty - b.difficulty);
     return {
       names: versions.map((v) => v.name),
+      scales: equate(versions),
       people: versions.reduce((n, v) => n + v.points.length, 0),
       rows: all.flatMap((figure) => {
         const item = known.get(figure.id);
@@ -104,11 +105,50 @@ export function Together<S extends Source>({ sources, fetch }: { sources: readon
           </tbody>
         </table>
       </section>
-      {current && (
-        <aside aria-label="The item" className="border border-rule bg-sheet p-4">
-          <ItemView item={current.item} />
-        </aside>
-      )}
+      <div className="grid gap-6">
+        {current && (
+          <aside aria-label="The item" className="border border-rule bg-sheet p-4">
+            <ItemView item={current.item} />
+          </aside>
+        )}
+        {scales.length > 0 && <Scales base={names[0] ?? ''} scales={scales} />}
+      </div>
     </div>
+  );
+}
+
+const WHY: Readonly<Record<NotEquated['why'], string>> = {
+  people: `it takes ${EQUATE_LEAST.people} people in each version`,
+  items: `it takes ${EQUATE_LEAST.items} items that both have`,
+  spread: 'all have as many points',
+};
+/** What points of each version are worth in the first: a harder version is no disadvantage to who got it. */
+function Scales({ base, scales }: { base: string; scales: readonly (Equated | NotEquated)[] }) {
+  return (
+    <section aria-label="Versions on one scale" className="border border-rule bg-sheet p-4 text-sm">
+      <h2 className="mb-1 text-base font-bold">Versions on one scale</h2>
+      <ul className="grid gap-1.5">
+        {scales.map((s) => (
+          <li key={s.name}>
+            <b>{s.name}</b>{' '}
+            {'why' in s ? (
+              <span className="text-ink-2">has no figure: {WHY[s.why]}.</span>
+            ) : (
+              <>
+                {s.name} × {written(s.slope)} {s.shift < 0 ? '−' : '+'} {written(Math.abs(s.shift))}: 10 points are like {number(10 * s.slope + s.shift)} in{' '}
+                {base}{' '}
+                <span className="text-ink-2">
+                  (by {counted(s.common, 'common item')}, {counted(s.n, 'person', 'people')})
+                </span>
+              </>
+            )}
+          </li>
+        ))}
+      </ul>
+      <p className="mt-2 text-ink-2">
+        By the items that versions have in common (chained linear equating), so that an abler group is told from an easier version. Points stay as they are: it
+        is for you to say what follows.
+      </p>
+    </section>
   );
 }

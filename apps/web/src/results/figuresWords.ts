@@ -1,12 +1,6 @@
-/** Figures and remarks of Results as they are written. */
+/** Remarks of Results as they are written. */
 import { type Item, type ItemAnalysis, type ItemRemark, letterOf } from '@zakuska/core';
-
-export const number = (n: number, digits = 1): string => n.toLocaleString(undefined, { maximumFractionDigits: digits });
-/** Points as they are written: no more decimals than needed. */
-export const written = (n: number): string => number(n, 2);
-/** A figure that may not be there: too few people, or nothing varies. */
-export const orNone = (n: number | null, digits = 2): string => (n === null ? '–' : number(n, digits));
-export const percent = (share: number): string => `${Math.round(share * 100)} %`;
+import { percent } from '../ui/figures.js';
 
 /** What an option is called: its letter; true and false as they are. */
 export function optionName(item: Item, id: string): string {

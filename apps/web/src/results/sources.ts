@@ -22,6 +22,8 @@ export interface Attempt {
   byClock?: boolean;
   practice?: Record<string, { tries: number; hints: number; first?: string }>;
   points: number;
+  /** The same before it was rounded, where the set rounds. */
+  exact?: number;
   startedAt: string;
   submittedAt: string;
   marks: Record<string, Mark>;

@@ -47,6 +47,7 @@ test('by hand: x 4 of 6 points, y 2 of 8 in two versions, z all', async () => {
   expect(cells(rows[0])).toEqual(['25 % of 4', '0.50', '33 % of 3', '0 % of 1']);
   expect(cells(rows[1])).toEqual(['67 % of 3', '0.50', '67 % of 3', '']);
   expect(cells(rows[2])).toEqual(['100 % of 1', '–', '', '100 % of 1']);
+  expect(screen.getByRole('region', { name: 'Versions on one scale' }).textContent).toContain('B has no figure: it takes 30 people in each version.');
   await userEvent.click(screen.getByRole('button', { name: 'Is z so?' }));
   expect(within(screen.getByRole('complementary', { name: 'The item' })).getByText('Is z so?')).toBeTruthy();
 });

@@ -4,6 +4,7 @@ import { counted } from '@zakuska/core';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { api, call, type Schemas, type SetSummary, wordsOf } from '../api/client.js';
+import { shortDay } from '../ui/localTime.js';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 
@@ -54,7 +55,6 @@ export function useBin(workspace: string | undefined): BinState {
   return { sets: bin.data ?? [], asked, ask, put: put.mutate, back: back.mutate, purge: purge.mutate };
 }
 
-const day = (iso: string): string => new Date(iso).toLocaleDateString(undefined, { day: 'numeric', month: 'short' });
 const answers = (n: number): string => counted(n, 'response');
 
 export function Bin({ bin }: { bin: BinState }) {
@@ -70,7 +70,7 @@ export function Bin({ bin }: { bin: BinState }) {
               <li key={s.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 border-rule-2 px-4 py-2.5 not-first:border-t">
                 <span className="min-w-0 flex-1 truncate font-semibold">{s.title}</span>
                 <span className="text-[13.5px] text-ink-2">
-                  {s.responses > 0 && `${answers(s.responses)} · `}goes for good on {day(s.goesAt)}
+                  {s.responses > 0 && `${answers(s.responses)} · `}goes for good on {shortDay(s.goesAt)}
                 </span>
                 {s.role === 'owner' && (
                   <span className="flex gap-2">

@@ -1,4 +1,5 @@
 /** Sets as lines of a table: opened, chosen, dragged into folders, and what else is done with one in its menu. */
+import { shortDay } from '../ui/localTime.js';
 import { useDraggable } from '@dnd-kit/react';
 import { counted } from '@zakuska/core';
 import { Copy, Ellipsis, FolderInput, GripVertical, Lock, Pencil, Share2, Trash2 } from 'lucide-react';
@@ -26,7 +27,6 @@ interface Props {
   mayMake: boolean;
   deeds: SetDeeds;
 }
-const day = (iso: string): string => new Date(iso).toLocaleDateString(undefined, { day: 'numeric', month: 'short' });
 
 export function SetTable({ sets, chosen, onChosen, under, opened, mayMake, deeds }: Props) {
   const all = sets.length > 0 && sets.every((s) => chosen.has(s.id));
@@ -128,7 +128,7 @@ function SetRow({ set: s, chosen, onChosen, under, opened, mayMake, deeds }: Row
         {s.withoutKey > 0 && <span className="text-brick"> · {s.withoutKey} no key</span>}
       </td>
       <td className="px-2 py-1.5 text-right text-[13.5px] whitespace-nowrap text-ink-2 max-md:hidden">
-        {opened ? s.openedAt && day(s.openedAt) : day(s.updatedAt)}
+        {opened ? s.openedAt && shortDay(s.openedAt) : shortDay(s.updatedAt)}
       </td>
       <td className="pr-2">
         <span className="flex items-center justify-end">

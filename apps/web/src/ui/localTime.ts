@@ -1,4 +1,4 @@
-/** Instants as fields for date and time show them. */
+/** Instants as pages and fields for date and time show them. */
 
 /** An instant as a field for date and time of this place takes it. */
 export const asLocal = (iso: string | undefined): string => {
@@ -8,3 +8,6 @@ export const asLocal = (iso: string | undefined): string => {
 };
 /** The instant that such a field says; undefined where it is empty. */
 export const asInstant = (local: string): string | undefined => (local ? new Date(local).toISOString() : undefined);
+
+/** The day of an instant, without its year: "3 Nov". */
+export const shortDay = (iso: string): string => new Date(iso).toLocaleDateString(undefined, { day: 'numeric', month: 'short' });

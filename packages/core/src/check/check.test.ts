@@ -5,7 +5,8 @@ import { readDraft } from '../draft/read.js';
 import { apply, emptyDocument } from '../item/operations.js';
 import { defaultMatch, type Item, type QuizSet } from '../item/model.js';
 import { balanceKeys } from './balance.js';
-import { binomialTwoSided, chiSquareUpper, multinomialEven } from './chance.js';
+import { chiSquareUpper } from '../stats/chiSquare.js';
+import { binomialTwoSided, multinomialEven } from './chance.js';
 import { findingKey, findingsOf, ruleOf, rules } from './index.js';
 
 const set = (draft: string): QuizSet => readDraft(draft).set;

@@ -1,4 +1,5 @@
 /** What one person did, as text for a mail or to print: points, and of each item the answer, its points, the key where it was missed, the comment. */
+import { roundTotal } from '../item/grades.js';
 import { isQuestion, maximumOf, nameOf } from '../item/kinds.js';
 import type { Item } from '../item/model.js';
 import { finalItems } from '../mark/answerGroups.js';
@@ -26,7 +27,7 @@ export interface MarkedPaper {
 }
 
 /** What somebody answered and what it earned, in the order of the set. */
-export function paperOf({ set, sittings }: Results, s: Sitting): MarkedPaper {
+export function paperOf({ set, sittings, rounding }: Results, s: Sitting): MarkedPaper {
   const counting = new Set(finalItems(set.items, sittings).map((i) => i.id));
   return {
     lines: set.items.filter(isQuestion).map((item) => {
@@ -38,7 +39,7 @@ export function paperOf({ set, sittings }: Results, s: Sitting): MarkedPaper {
         key: mark && mark.state !== 'right' && mark.state !== 'by-hand' ? keyText(item, set.language) : '',
       };
     }),
-    points: roundPoints(set.items.reduce((sum, i) => sum + (counting.has(i.id) ? (s.marks[i.id]?.points ?? 0) : 0), 0)),
+    points: roundTotal(roundPoints(set.items.reduce((sum, i) => sum + (counting.has(i.id) ? (s.marks[i.id]?.points ?? 0) : 0), 0)), rounding),
     maximum: maximumOf(set.items.filter((i) => counting.has(i.id))),
   };
 }

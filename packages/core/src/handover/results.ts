@@ -1,5 +1,5 @@
 /** Results as they are handed over: who answered what, and what it earned. */
-import type { GradeStep } from '../item/grades.js';
+import type { GradeStep, Rounding } from '../item/grades.js';
 import type { QuizSet } from '../item/model.js';
 import type { Mark, Response } from '../mark/mark.js';
 
@@ -25,10 +25,12 @@ export interface Results {
   sittings: readonly Sitting[];
   /** The grades that points are worth, where the set has some. */
   grades?: readonly GradeStep[] | undefined;
+  /** How points were rounded once they were added up. */
+  rounding?: Rounding | undefined;
 }
 
 /** The same without names: people by numbers, in an order that tells nothing, without mails and numbers of the school. */
-export function pseudonymous({ set, sittings, grades }: Results): Results {
+export function pseudonymous({ sittings, ...rest }: Results): Results {
   const order = [...sittings].sort((a, b) => a.id.localeCompare(b.id));
-  return { set, grades, sittings: order.map(({ mail: _m, number: _n, ...s }, n) => ({ ...s, name: `Person ${n + 1}` })) };
+  return { ...rest, sittings: order.map(({ mail: _m, number: _n, ...s }, n) => ({ ...s, name: `Person ${n + 1}` })) };
 }

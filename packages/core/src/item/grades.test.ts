@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { gradeEdges, gradeOf, readGrades, writeGrades } from './grades.js';
+import { gradeEdges, gradeOf, readGrades, roundings, roundTotal, writeGrades } from './grades.js';
 
 const steps = (text: string) => {
   const r = readGrades(text);
@@ -63,4 +63,19 @@ test('who lies within a standard error of where a grade begins is told, on eithe
   expect(gradeEdges([], steps, 0.05)).toEqual([]);
   // no error, no doubt: only who stands on it
   expect(gradeEdges([0.6, 0.599], steps, 0)).toEqual([{ step: steps[1], over: [0], under: [] }]);
+});
+
+test.each([
+  [7.25, [7.5, 7, 8]],
+  [7.5, [7.5, 8, 8]],
+  [7.24, [7, 7, 8]],
+  [8, [8, 8, 8]],
+  [0, [0, 0, 0]],
+  [-0.5, [-0.5, 0, 0]],
+  // sums of thirds are a little off: they are not carried up by that
+  [1 / 3 + 1 / 3 + 1 / 3, [1, 1, 1]],
+  [0.1 + 0.2 + 0.2, [0.5, 1, 1]],
+])('%d points, rounded', (points, due) => {
+  expect(roundings.map((r) => roundTotal(points, r) + 0)).toEqual(due);
+  expect(roundTotal(points, undefined)).toBe(points);
 });

@@ -6,6 +6,18 @@ export const grades = z.array(z.object({ from: z.number().min(0).max(1), name: z
 /** From a share of the points on, this grade. */
 export type GradeStep = z.infer<typeof grades>[number];
 
+/** How the points of a person are rounded, once they are added up. */
+export const roundings = ['half', 'whole', 'up'] as const;
+/** To half points, to whole ones, or up to the next whole one. */
+export type Rounding = (typeof roundings)[number];
+/** Points as they count: of halves between two steps the higher one. @param rounding as they are where it is not said */
+export function roundTotal(points: number, rounding: Rounding | undefined): number {
+  // as much as sums of points may be off
+  if (rounding === 'up') return Math.ceil(points - 1e-6);
+  if (rounding === 'whole') return Math.floor(points + 0.5 + 1e-6);
+  return rounding === 'half' ? Math.floor(points * 2 + 0.5 + 1e-6) / 2 : points;
+}
+
 /** The grade of a share of the points: that of the highest step that is reached; empty where none is. */
 export function gradeOf(share: number, steps: readonly GradeStep[]): string {
   let best: GradeStep | undefined;

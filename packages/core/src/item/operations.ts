@@ -2,7 +2,7 @@
  * Editing as operations: every change of a set is one operation, and applying one gives its inverse. Undo, history,
  * saving, syncing and conflict handling all rest on this.
  */
-import { grades } from './grades.js';
+import { grades, roundings } from './grades.js';
 import { z } from 'zod';
 import { drawn, type Drawn } from './drawn.js';
 import { item as itemSchema, section, type Item, type QuizSet } from './model.js';
@@ -44,6 +44,8 @@ export const aim = z.object({
   outcomes: z.record(z.string().min(1).max(300), z.number().int().min(1).max(10_000)).optional(),
   /** The grades that its points are worth. */
   grades: grades.optional(),
+  /** How the points of a person are rounded. */
+  rounding: z.enum(roundings).optional(),
 });
 /** What a set is meant to be. */
 export type Aim = z.infer<typeof aim>;

@@ -1,6 +1,6 @@
 /** Groups compared on an item: open data with published figures, classes by hand, and when nothing is said. */
 import { numbersFrom } from '../item/shuffle.js';
-import { chiSquareBeyond } from './chiSquare.js';
+import { chiSquareUpper } from './chiSquare.js';
 import { type Fourfold, GROUP_LEAST, groupFigures, mantelHaenszel } from './groups.js';
 
 // Admissions to the six largest departments of Berkeley in 1973: data set UCBAdmissions of R (P. J. Bickel and others, Science 187 (1975),
@@ -33,12 +33,12 @@ test.each([
   [3.9403, 10, 0.95],
   [124.342, 100, 0.05],
 ])('beyond %d with %d degrees lies %d', (value, degrees, p) => {
-  expect(chiSquareBeyond(value, degrees)).toBeCloseTo(p, 5);
+  expect(chiSquareUpper(value, degrees)).toBeCloseTo(p, 5);
 });
 test('nothing lies below 0, and all of it beyond', () => {
-  expect(chiSquareBeyond(0, 1)).toBe(1);
-  expect(chiSquareBeyond(-1, 3)).toBe(1);
-  expect(chiSquareBeyond(1e4, 1)).toBe(0);
+  expect(chiSquareUpper(0, 1)).toBe(1);
+  expect(chiSquareUpper(-1, 3)).toBe(1);
+  expect(chiSquareUpper(1e4, 1)).toBe(0);
 });
 
 /** Two groups of the same ability; the first item is harder for the second by so many logits. */

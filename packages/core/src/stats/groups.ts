@@ -3,7 +3,7 @@
  * getting it right, compared within people of the same total. N. Mantel and W. Haenszel, J. Natl. Cancer Inst. 22 (1959), 719–748;
  * P. W. Holland and D. T. Thayer, in: Test Validity (1988), 129–145. Formulas from memory.
  */
-import { chiSquareBeyond } from './chiSquare.js';
+import { chiSquareUpper } from './chiSquare.js';
 
 /** A fourfold table of people with the same total: right and wrong in the group that is compared with, right and wrong in the other. */
 export type Fourfold = readonly [number, number, number, number];
@@ -44,7 +44,7 @@ export function mantelHaenszel(tables: readonly Fourfold[]): MantelHaenszel | nu
   return {
     odds,
     chiSquare,
-    p: chiSquareBeyond(chiSquare, 1),
+    p: chiSquareUpper(chiSquare, 1),
     interval: [odds * Math.exp(-Z * error), odds * Math.exp(Z * error)],
   };
 }

@@ -12,7 +12,7 @@ import { Button } from '../../ui/Button.js';
 import { Field, Input, TextArea } from '../../ui/Field.js';
 import { Rich } from '../../ui/Rich.js';
 import { useAskBeforeClosing } from '../../ui/useAskBeforeClosing.js';
-import { number, written } from '../figuresWords.js';
+import { number, written } from '../../ui/figures.js';
 import { type Attempt, decide, type Found, type Source } from '../sources.js';
 import { Credits, stepsOf } from './Credits.js';
 import { pointsText } from './words.js';

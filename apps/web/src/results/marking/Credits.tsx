@@ -1,5 +1,5 @@
 /** The shares of points that an answer can be given, as a row of small buttons. */
-import { written } from '../figuresWords.js';
+import { written } from '../../ui/figures.js';
 
 /** What can be given by one key: where a part means nothing, nothing or all; each whole point of up to nine, a half of one; of more, nothing, a half and all. */
 export function stepsOf(points: number, whole = false): { key: string; share: number; shown: string }[] {

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { type Command, useCommands } from '../../ui/commands.js';
 import { Button } from '../../ui/Button.js';
 import { Rich } from '../../ui/Rich.js';
-import { written } from '../figuresWords.js';
+import { written } from '../../ui/figures.js';
 import type { Attempt } from '../sources.js';
 import { Credits, stepsOf } from './Credits.js';
 import type { Marking } from './useMarking.js';

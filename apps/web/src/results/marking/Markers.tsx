@@ -3,7 +3,7 @@ import { agreementOf, counted, doubleMarks, markerPairs, type TwoMarkers } from 
 import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { useOpenSet } from '../../set/context.js';
-import { orNone, percent, written } from '../figuresWords.js';
+import { orNone, percent, written } from '../../ui/figures.js';
 import type { Attempt, Kept } from '../sources.js';
 
 interface Props {

@@ -1,6 +1,6 @@
 /** Answers and decisions in words. */
 import { type Decision, gapsInOrder, type Item, nameOf, richToPlain } from '@zakuska/core';
-import { written } from '../figuresWords.js';
+import { written } from '../../ui/figures.js';
 
 /** A share of an item's points, in points. */
 export const pointsText = (n: number): string => `${written(n)} ${n === 1 ? 'point' : 'points'}`;

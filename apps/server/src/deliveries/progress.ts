@@ -1,0 +1,111 @@
+/** How the people of a class did over the quizzes of a workspace, in their order in time. */
+import { Controller, Get, Param } from '@nestjs/common';
+import { ApiProperty, ApiTags } from '@nestjs/swagger';
+import { EntityManager } from '@mikro-orm/postgresql';
+import { countingOf, finalItems, type Mark, maximumOf, type QuizRules, roundPoints } from '@zakuska/core';
+import { Access, Gives, Me, seesSet, setsOf, type Signed, WorkspaceId } from '../accounts/access.js';
+import { sql } from '../platform/sql.js';
+import { personOf } from './entities.js';
+import { Marking } from './marking.js';
+import { Published } from './published.js';
+
+/** The newest of them. */
+const MOST_QUIZZES = 60;
+
+class ProgressQuiz {
+  @ApiProperty() id!: string;
+  @ApiProperty() set!: string;
+  @ApiProperty() title!: string;
+  @ApiProperty({ description: 'When somebody of the class handed in first.' }) at!: string;
+  @ApiProperty({ description: 'Points that can be had for what is marked for everybody.' }) maximum!: number;
+}
+class ProgressPerson {
+  @ApiProperty() id!: string;
+  @ApiProperty() name!: string;
+  @ApiProperty({ type: 'array', items: { type: 'number', nullable: true }, description: 'Points in each quiz; null where they did not hand in.' })
+  points!: (number | null)[];
+}
+class ProgressView {
+  @ApiProperty({ type: [ProgressQuiz] }) quizzes!: ProgressQuiz[];
+  @ApiProperty({ type: [ProgressPerson] }) people!: ProgressPerson[];
+}
+interface Row {
+  delivery: string;
+  set: string;
+  title: string;
+  rules: QuizRules;
+  attempt: string;
+  member: string;
+  at: string;
+  marks: Record<string, Mark> | null;
+}
+
+@ApiTags('deliveries')
+@Controller()
+export class ProgressController {
+  constructor(
+    private readonly em: EntityManager,
+    private readonly published: Published,
+    private readonly marking: Marking,
+  ) {}
+
+  /** Who came in by the list or by a code of their own is known by that; who typed a name, by the name, where one on the list has it. */
+  @Get('classes/:class/progress')
+  @Gives(ProgressView)
+  @Access('reader')
+  async progress(@Param('class') id: string, @WorkspaceId() workspace: string, @Me() me: Signed): Promise<ProgressView> {
+    const em = this.em.fork();
+    const members = await sql<{ id: string; name: string }>(em, 'select id, name from class_member where list_id = ? order by place', [id]);
+    const byName = new Map<string, string[]>();
+    for (const m of members) byName.set(personOf(m.name), [...(byName.get(personOf(m.name)) ?? []), m.id]);
+    const names = [...byName].flatMap(([name, ids]) => (ids.length === 1 ? [{ name, member: ids[0] as string }] : []));
+    const found = await sql<{ delivery: string }>(
+      em,
+      `with seen as (select s.id from ${setsOf('?')} where s.workspace_id = ? and s.deleted_at is null and ${seesSet('?')}),
+         named as (select x.name, x.member from jsonb_to_recordset(?::jsonb) as x(name text, member text)),
+         took as (
+           select d.id, min(a.submitted_at) as at from seen s join delivery d on d.set_id = s.id join attempt a on a.delivery_id = d.id and a.submitted_at is not null
+           where a.member_id in (select m.id from class_member m where m.list_id = ?) or a.person in (select name from named) group by d.id)
+       select id as delivery from took order by at desc limit ${MOST_QUIZZES}`,
+      [me.account.id, workspace, me.account.id, JSON.stringify(names), id],
+    );
+    const ids = found.map((f) => f.delivery);
+    for (const delivery of ids) await this.marking.markAnew({ kind: 'delivery', id: delivery, set: (await this.published.of(delivery)).set });
+    const rows = await sql<Row>(
+      em,
+      `select d.id as delivery, d.set_id as set, d.title, d.rules, a.id as attempt, coalesce(m.id::text, n.member) as member, a.submitted_at as at, a.marks
+       from delivery d join attempt a on a.delivery_id = d.id and a.submitted_at is not null
+         left join class_member m on m.id = a.member_id and m.list_id = ?
+         left join jsonb_to_recordset(?::jsonb) as n(name text, member text) on a.member_id is null and n.name = a.person
+       where d.id in (select x::uuid from jsonb_array_elements_text(?::jsonb) x) and coalesce(m.id::text, n.member) is not null
+       order by a.submitted_at`,
+      [id, JSON.stringify(names), JSON.stringify(ids)],
+    );
+    const byQuiz = new Map<string, Row[]>();
+    for (const r of rows) byQuiz.set(r.delivery, [...(byQuiz.get(r.delivery) ?? []), r]);
+    const columns = await Promise.all(
+      [...byQuiz].map(async ([delivery, own]) => {
+        const set = await this.marking.judgedSet({ kind: 'delivery', id: delivery, set: (await this.published.of(delivery)).set });
+        const items = finalItems(
+          set.items,
+          own.map((r) => ({ marks: r.marks ?? {} })),
+        );
+        const counted = new Map(items.map((i) => [i.id, i]));
+        const pointsOf = (r: Row): number => roundPoints(Object.entries(r.marks ?? {}).reduce((sum, [item, m]) => sum + (counted.has(item) ? m.points : 0), 0));
+        const [first] = own as [Row];
+        const counting = countingOf(
+          own.map((r) => ({ id: r.attempt, person: r.member, points: pointsOf(r), at: Date.parse(r.at) })),
+          first.rules.counts,
+        );
+        return {
+          quiz: { id: delivery, set: first.set, title: first.title, at: new Date(first.at).toISOString(), maximum: maximumOf(items) },
+          counting,
+        };
+      }),
+    );
+    return {
+      quizzes: columns.map((c) => c.quiz),
+      people: members.map((m) => ({ ...m, points: columns.map((c) => c.counting.get(m.id)?.points ?? null) })),
+    };
+  }
+}
