@@ -99,6 +99,7 @@ function Over({ view: { quizzes, people } }: { view: View }) {
     [quizzes, people],
   );
   const means = quizzes.map((_, n) => mean(rows.flatMap((r) => r.shares[n] ?? [])));
+  const several = quizzes.length > 1;
   const copy = (): void =>
     copyText(
       tabbed([
@@ -114,7 +115,7 @@ function Over({ view: { quizzes, people } }: { view: View }) {
   return (
     <>
       <section aria-label="People and quizzes" tabIndex={0} className="overflow-x-auto border border-rule bg-sheet p-2.5">
-        <table className="w-full border-separate border-spacing-0.5 text-[13px]">
+        <table className="border-separate border-spacing-0.5 text-[13px]">
           <thead>
             <tr className="align-bottom">
               <th className="sticky left-0 bg-sheet px-1 text-left font-semibold text-ink-2">Learner</th>
@@ -127,7 +128,7 @@ function Over({ view: { quizzes, people } }: { view: View }) {
                 </th>
               ))}
               <th className="px-1 text-right font-semibold text-ink-2">Mean</th>
-              <th className="px-1 text-left font-semibold text-ink-2">Course</th>
+              {several && <th className="px-1 text-left font-semibold text-ink-2">First to last</th>}
             </tr>
           </thead>
           <tbody>
@@ -146,9 +147,11 @@ function Over({ view: { quizzes, people } }: { view: View }) {
                   </td>
                 ))}
                 <td className="px-1 text-right font-[650] tabular-nums">{r.mean === undefined ? '–' : percent(r.mean)}</td>
-                <td className="px-1">
-                  <Spark shares={r.shares} means={means} />
-                </td>
+                {several && (
+                  <td className="px-1">
+                    <Spark shares={r.shares} means={means} />
+                  </td>
+                )}
               </tr>
             ))}
             <tr>
@@ -161,14 +164,15 @@ function Over({ view: { quizzes, people } }: { view: View }) {
                 </td>
               ))}
               <td />
-              <td />
+              {several && <td />}
             </tr>
           </tbody>
         </table>
       </section>
       <p className="mt-2 flex flex-wrap items-center gap-3 text-sm text-ink-2">
         <span className="min-w-0 flex-1">
-          The share of the points that count for everybody; of several attempts the one that counts there. The line of a course is beside the mean of all.
+          The share of the points that count for everybody; of several attempts the one that counts there.
+          {several && ' The line of each learner is beside that of all, which is dashed.'}
         </span>
         <Button onClick={copy}>Copy the table</Button>
       </p>

@@ -112,7 +112,7 @@ export function Groups({ set, attempts, labelOf }: Props) {
               : `People with the same points are compared, so that a group that knows more is no reason (Mantel–Haenszel). An item that differs is worth reading with the group in mind; it need not be unfair.`}
           </p>
           <section aria-label="Items in both groups" tabIndex={0} className="overflow-x-auto">
-            <table className="w-full min-w-xl">
+            <table className="min-w-xl">
               <thead>
                 <tr className="text-left text-[13px] text-ink-2">
                   <th className="py-1 pr-4 font-semibold">Item</th>

@@ -34,7 +34,7 @@ export function Scores({ analysis, attempts, grades, shares }: Props) {
   const points = scaleLinear([bars[0]?.from ?? 0, bars.at(-1)?.to ?? 1], [LEFT, RIGHT]);
   const last = bars.length - 1;
   return (
-    <div className="grid max-w-5xl gap-6 lg:grid-cols-[minmax(0,1fr)_280px]">
+    <div className="grid max-w-5xl items-start gap-6 lg:grid-cols-[minmax(0,1fr)_280px]">
       <figure className="rounded-lg border border-rule bg-sheet p-4">
         <figcaption className="mb-2 font-bold">People by points</figcaption>
         <svg viewBox={`0 0 ${WIDE} ${HIGH + BELOW}`} className="w-full" role="img" aria-label={`How ${f.n} scores are spread; the table below says the same.`}>
