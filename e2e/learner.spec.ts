@@ -1,6 +1,6 @@
 /** A learner's evening: slips of the author, a server in trouble, and a computer that others use too. */
 import { expect, type Page, test } from './test.js';
-import { newSet, signIn } from './people.js';
+import { newSet, routesHold, signIn } from './people.js';
 
 const DRAFT = `1. What is \\(x^\\) for x = 2?
 a) four *
@@ -45,6 +45,7 @@ test('a formula that cannot be drawn stands as its text, and the server in troub
   await page.getByRole('button', { name: 'Next' }).click();
   let failures = 0;
   await page.route('**/submit', (route) => (failures++ < 2 ? route.fulfill({ status: 500, body: '{}' }) : route.continue()));
+  await routesHold(page);
   await page.getByRole('button', { name: 'Hand in' }).click();
   await expect(page.getByText(/does not answer well just now.*Trying again in/)).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Handed in' })).toBeVisible();

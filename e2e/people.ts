@@ -10,6 +10,19 @@ export async function signIn(page: Page): Promise<void> {
   await expect(page.getByRole('heading', { name: 'Sets' })).toBeVisible();
 }
 
+/** Routes that were just set: the page heeds them a moment later, and on a busy machine a request went past them. */
+export async function routesHold(page: Page): Promise<void> {
+  await page.route('**/held-back', (r) => r.abort());
+  const tried = (): Promise<string> =>
+    page.evaluate(() =>
+      fetch('/held-back').then(
+        () => 'went past',
+        () => 'held back',
+      ),
+    );
+  await expect.poll(tried).toBe('held back');
+}
+
 /** L. Brandt of the demo, an editor, in a browser of her own. */
 export async function colleague(browser: Browser): Promise<Page> {
   const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
