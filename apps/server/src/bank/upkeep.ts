@@ -26,8 +26,8 @@ export async function lookAtItems(em: EntityManager): Promise<void> {
 
 /**
  * How items did: how many answered them, the mean share of their points that was earned (0 to 1), the correlation of their points with
- * those on all others of a quiz, and when somebody last did. Only
- * sets that have new responses are looked at. Answers that were deleted when their time was over still count; nobody's name is with them.
+ * those on all others of a quiz, and when somebody last did. Only sets that have new responses are looked at. Answers that were deleted
+ * when their time was over still count; nobody's name is with them.
  * @param set one set, whether or not it has new ones: after it was marked anew
  */
 export async function countAnswers(em: EntityManager, set?: string): Promise<void> {

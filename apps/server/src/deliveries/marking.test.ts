@@ -1,7 +1,7 @@
 /** What is decided once answers are in: everything is marked anew, for all who answered and whoever answers later, and can be taken back. */
 import { type Decision, type Item, newId } from '@zakuska/core';
 import { signIn, startServer, type TestServer } from '../testing/server.js';
-import { makeWorld, type World } from '../testing/world.js';
+import { handIn, makeWorld, type World } from '../testing/world.js';
 
 const colour = { id: 'colour', kind: 'short-answer', stem: 'What fades?', points: 2, answers: [{ text: 'colour', credit: 1 }] };
 const choice = {
@@ -35,13 +35,10 @@ const pointsOf = async (delivery: string): Promise<Record<string, number>> =>
 const decide = async (delivery: string, decisions: unknown[], status = 200): Promise<{ id: string; detail?: string }[]> =>
   (await world.owner.post(`/api/v1/deliveries/${delivery}/decisions`).send({ decisions }).expect(status)).body as never;
 const takeBack = (delivery: string, ids: string[]) => world.owner.post(`/api/v1/deliveries/${delivery}/decisions/back`).send({ ids }).expect(204);
-/** Somebody begins, answers and hands in; gives what they see afterwards. */
+/** Somebody hands in; gives what they see afterwards. */
 async function answer(code: string, name: string, responses: object): Promise<() => Promise<{ outcome?: Record<string, unknown> }>> {
-  const token = `a token of ${newId()}`;
-  const { body } = await server.agent().post(`/api/v1/take/${code}/attempts`).send({ id: newId(), token, name }).expect(201);
-  const at = `/api/v1/take/attempts/${(body as { id: string }).id}`;
-  await server.agent().post(`${at}/submit`).set('x-attempt-token', token).send({ responses }).expect(200);
-  return async () => (await server.agent().get(at).set('x-attempt-token', token).expect(200)).body as never;
+  const { id, token } = await handIn(server, code, name, responses);
+  return async () => (await server.agent().get(`/api/v1/take/attempts/${id}`).set('x-attempt-token', token).expect(200)).body as never;
 }
 const given = (text: string) => ({ colour: { text }, choice: { options: ['~2'] }, essay: { text: 'It relaxes.' } });
 const quiz = (): Promise<{ id: string; code: string; set: string }> => world.publish([colour, choice, essay] as unknown as Item[], 'answers');

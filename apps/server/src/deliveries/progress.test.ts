@@ -1,7 +1,7 @@
 /** A class over several quizzes: by code, by list and by name; the attempt that counts; nothing of sets that one does not see. */
-import { type Item, newId } from '@zakuska/core';
+import type { Item } from '@zakuska/core';
 import { signIn, startServer, type TestServer } from '../testing/server.js';
-import { makeWorld, type World } from '../testing/world.js';
+import { handIn, makeWorld, type World } from '../testing/world.js';
 
 const ITEMS = [
   { id: 'rye', kind: 'true-false', stem: 'Rye is a grain.', points: 2, answer: true },
@@ -17,21 +17,8 @@ beforeAll(async () => {
 });
 afterAll(() => server.stop());
 
-async function answer(code: string, who: { name: string }, rye: boolean, cod: boolean): Promise<void> {
-  const token = `a token of ${newId()}`;
-  const { body } = await server
-    .agent()
-    .post(`/api/v1/take/${code}/attempts`)
-    .send({ id: newId(), token, ...who })
-    .expect(201);
-  const responses = { rye: { truth: rye }, cod: { truth: cod }, why: { text: 'So.' } };
-  await server
-    .agent()
-    .post(`/api/v1/take/attempts/${(body as { id: string }).id}/submit`)
-    .set('x-attempt-token', token)
-    .send({ responses })
-    .expect(200);
-}
+const answer = (code: string, name: string, rye: boolean, cod: boolean) =>
+  handIn(server, code, name, { rye: { truth: rye }, cod: { truth: cod }, why: { text: 'So.' } });
 interface Progress {
   quizzes: { id: string; title: string; maximum: number }[];
   people: { name: string; points: (number | null)[] }[];
@@ -50,15 +37,15 @@ test('each person over the quizzes of their class, in order; the best attempt co
   });
 
   const first = await world.publish(ITEMS, 'score', { title: 'Week one' });
-  await answer(first.code, { name: 'ada' }, true, true);
-  await answer(first.code, { name: 'Ada' }, true, false);
-  await answer(first.code, { name: 'Ada' }, false, false);
-  await answer(first.code, { name: 'Somebody else' }, true, false);
+  await answer(first.code, 'ada', true, true);
+  await answer(first.code, 'Ada', true, false);
+  await answer(first.code, 'Ada', false, false);
+  await answer(first.code, 'Somebody else', true, false);
   // two have this name: it is nobody's
-  await answer(first.code, { name: 'Ida' }, true, false);
+  await answer(first.code, 'Ida', true, false);
   const second = await world.publish(ITEMS, 'score', { title: 'Week two', rules: { enter: 'personal' }, classList });
   const { people } = (await world.owner.post(`/api/v1/deliveries/${second.id}/people`).expect(200)).body as { people: { name: string; code: string }[] };
-  for (const p of people.filter((x) => x.name !== 'Ada')) await answer(p.code, { name: p.name }, p.name === 'Ben', true);
+  for (const p of people.filter((x) => x.name !== 'Ada')) await answer(p.code, p.name, p.name === 'Ben', true);
 
   const seen = await progress();
   expect(seen.quizzes).toMatchObject([

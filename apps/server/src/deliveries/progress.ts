@@ -6,7 +6,7 @@ import { countingOf, finalItems, type Mark, maximumOf, type QuizRules, roundPoin
 import { Access, Gives, Me, seesSet, setsOf, type Signed, WorkspaceId } from '../accounts/access.js';
 import { sql } from '../platform/sql.js';
 import { personOf } from './entities.js';
-import { Marking } from './marking.js';
+import { type AnswersOf, Marking } from './marking.js';
 import { Published } from './published.js';
 
 /** The newest of them. */
@@ -70,7 +70,12 @@ export class ProgressController {
       [me.account.id, workspace, me.account.id, JSON.stringify(names), id],
     );
     const ids = found.map((f) => f.delivery);
-    for (const delivery of ids) await this.marking.markAnew({ kind: 'delivery', id: delivery, set: (await this.published.of(delivery)).set });
+    const sources = new Map<string, AnswersOf>();
+    for (const delivery of ids) {
+      const of: AnswersOf = { kind: 'delivery', id: delivery, set: (await this.published.of(delivery)).set };
+      sources.set(delivery, of);
+      await this.marking.markAnew(of);
+    }
     const rows = await sql<Row>(
       em,
       `select d.id as delivery, d.set_id as set, d.title, d.rules, a.id as attempt, coalesce(m.id::text, n.member) as member, a.submitted_at as at, a.marks
@@ -85,12 +90,12 @@ export class ProgressController {
     for (const r of rows) byQuiz.set(r.delivery, [...(byQuiz.get(r.delivery) ?? []), r]);
     const columns = await Promise.all(
       [...byQuiz].map(async ([delivery, own]) => {
-        const set = await this.marking.judgedSet({ kind: 'delivery', id: delivery, set: (await this.published.of(delivery)).set });
+        const set = await this.marking.judgedSet(sources.get(delivery) as AnswersOf);
         const items = finalItems(
           set.items,
           own.map((r) => ({ marks: r.marks ?? {} })),
         );
-        const counted = new Map(items.map((i) => [i.id, i]));
+        const counted = new Set(items.map((i) => i.id));
         const pointsOf = (r: Row): number => roundPoints(Object.entries(r.marks ?? {}).reduce((sum, [item, m]) => sum + (counted.has(item) ? m.points : 0), 0));
         const [first] = own as [Row];
         const counting = countingOf(

@@ -102,6 +102,8 @@ async function remove(em: EntityManager, ids: Ids): Promise<Removed> {
   }
   const touched = [...sources];
   await recount(em, touched);
+  // figures of items are counted anew without them
+  await sql(em, `update delivery set counted = -1 where id in (select x::uuid from jsonb_array_elements_text(?::jsonb) x)`, [JSON.stringify(touched)]);
   // by person as the gradebook calls them: whose it was cannot be told, and scores that are sent again are the same
   await sql(em, `update grade_column set sent = '{}' where source in (select x::uuid from jsonb_array_elements_text(?::jsonb) x)`, [JSON.stringify(touched)]);
   for (const source of touched) await sql(em, `select pg_notify('push_changed', ?)`, [source]);
@@ -153,11 +155,6 @@ export async function eraseRecords(
       [...forWhom(workspace, account), JSON.stringify(named)],
     );
     const removed = await remove(inside, byKind(allowed));
-    // figures of items are counted anew without them
-    await sql(inside, `update delivery d set counted = -1 from quiz_set s where s.id = d.set_id and s.workspace_id = ? and ?::int > 0`, [
-      workspace,
-      removed.answers ?? 0,
-    ]);
     if (Object.keys(removed).length) await writeDown(inside, workspace, account, 'asked', reference, removed);
     return removed;
   });
@@ -186,14 +183,14 @@ export const erasuresOf = async (em: EntityManager, workspace: string): Promise<
 
 /** Answers whose time is over go so many at a time. */
 const AT_ONCE = 2000;
-/** Answers are kept so many months from when they were handed in; a table that was kept, from then on. */
+/** Answers are kept so many months from when they were handed in; a table that was kept, from then on. Where nothing is to go, no answer is looked at. */
 const OVER: Readonly<Record<'answers' | 'fetched', string>> = {
   answers: `select w.id as workspace, a.id::text as id from workspace w join quiz_set s on s.workspace_id = w.id join delivery d on d.set_id = s.id
       join attempt a on a.delivery_id = d.id
-    where d.keep_until < now() or coalesce(a.submitted_at, a.started_at) + w.keep_months * interval '1 month' < now()`,
+    where (w.keep_months is not null or d.keep_until is not null) and (d.keep_until < now() or coalesce(a.submitted_at, a.started_at) + w.keep_months * interval '1 month' < now())`,
   fetched: `select w.id as workspace, p.id || ' ' || r.remote as id from workspace w join quiz_set s on s.workspace_id = w.id join placement p on p.set_id = s.id
       join pulled_response r on r.placement_id = p.id
-    where p.keep_until < now() or greatest(r.at, p.created_at) + w.keep_months * interval '1 month' < now()`,
+    where (w.keep_months is not null or p.keep_until is not null) and (p.keep_until < now() or greatest(r.at, p.created_at) + w.keep_months * interval '1 month' < now())`,
 };
 /** Deletes the answers whose time is over. How items did stays with the items, as figures of nobody. May run in several processes at once. */
 export async function eraseOver(em: EntityManager): Promise<void> {

@@ -2,7 +2,7 @@
 import { type Item, newId } from '@zakuska/core';
 import { countAnswers } from '../bank/upkeep.js';
 import { signIn, startServer, type TestServer } from '../testing/server.js';
-import { makeWorld, type World } from '../testing/world.js';
+import { handIn, makeWorld, type World } from '../testing/world.js';
 import { eraseOver } from './erasing.js';
 
 const ITEMS = [
@@ -35,18 +35,7 @@ const erase = async (records: Pick<Found, 'kind' | 'id'>[], reference = '', who 
   ).body as object[];
 const run = (statement: string, params: unknown[] = []): Promise<Record<string, unknown>[]> =>
   server.orm.em.fork().getConnection().execute(statement, params, 'all');
-async function answer(code: string, name: string, truth = true): Promise<string> {
-  const token = `a token of ${newId()}`;
-  const { body } = await server.agent().post(`/api/v1/take/${code}/attempts`).send({ id: newId(), token, name }).expect(201);
-  const { id } = body as { id: string };
-  await server
-    .agent()
-    .post(`/api/v1/take/attempts/${id}/submit`)
-    .set('x-attempt-token', token)
-    .send({ responses: { rye: { truth } } })
-    .expect(200);
-  return id;
-}
+const answer = async (code: string, name: string, truth = true): Promise<string> => (await handIn(server, code, name, { rye: { truth } })).id;
 const names = async (delivery: string): Promise<string[]> =>
   ((await world.owner.get(`/api/v1/deliveries/${delivery}/results`).expect(200)).body as { attempts: { name: string }[] }).attempts.map((a) => a.name).sort();
 

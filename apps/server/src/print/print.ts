@@ -115,19 +115,18 @@ export class PrintController {
   @Access('session')
   async report(@Body() body: ReportBody): Promise<ReportView> {
     const set = setOf(body.set);
-    const read = reportSchema.safeParse(body.report);
-    if (!read.success)
-      throw new BadRequestException(`This is no report: ${read.error.issues[0]?.path.join('.') ?? ''} ${read.error.issues[0]?.message ?? ''}`.trim());
-    const report: Report = read.data;
+    const report: Report = parsed(reportSchema.safeParse(body.report), 'report');
     const pages = report.pieces.filter((p) => p.is === 'page').length + 1;
     const bytes = await (pages > MANY ? inWorker<ReportOrder, Uint8Array>('print/print.worker.js', { report, set }, LIMITS) : setReport({ report, set }));
     return { name: fileName(report.title, '.pdf'), data: base64Of(bytes) };
   }
 }
 
-function setOf(given: unknown): QuizSet {
-  const read = quizSet.safeParse(given);
-  if (!read.success)
-    throw new BadRequestException(`This is no set: ${read.error.issues[0]?.path.join('.') ?? ''} ${read.error.issues[0]?.message ?? ''}`.trim());
-  return sanitiseFields(read.data);
+type Read<T> = { success: true; data: T } | { success: false; error: { issues: readonly { path: readonly PropertyKey[]; message: string }[] } };
+/** @throws BadRequestException with the first place that is not as it should be */
+function parsed<T>(read: Read<T>, what: string): T {
+  if (read.success) return read.data;
+  const [issue] = read.error.issues;
+  throw new BadRequestException(`This is no ${what}: ${issue?.path.join('.') ?? ''} ${issue?.message ?? ''}`.trim());
 }
+const setOf = (given: unknown): QuizSet => sanitiseFields(parsed(quizSet.safeParse(given), 'set'));

@@ -54,3 +54,16 @@ export async function makeWorld(server: TestServer, email: string): Promise<Worl
     },
   };
 }
+
+/**
+ * Somebody begins, answers and hands in.
+ * @param code of the quiz, or their own
+ * @returns the attempt, and what their browser looks at it with
+ */
+export async function handIn(server: TestServer, code: string, name: string, responses: object): Promise<{ id: string; token: string }> {
+  const token = `a token of ${newId()}`;
+  const { body } = await server.agent().post(`/api/v1/take/${code}/attempts`).send({ id: newId(), token, name }).expect(201);
+  const { id } = body as { id: string };
+  await server.agent().post(`/api/v1/take/attempts/${id}/submit`).set('x-attempt-token', token).send({ responses }).expect(200);
+  return { id, token };
+}

@@ -7,9 +7,10 @@ import { api, call, type Schemas, wordsOf } from '../api/client.js';
 import { Busy, TopBar } from '../frame/Frame.js';
 import { NotFetched } from '../frame/NotFetched.js';
 import { useAssistant } from '../set/assistant.js';
+import { WorkspaceField } from '../frame/WorkspaceField.js';
 import { useSession } from '../signin/session.js';
 import { Button } from '../ui/Button.js';
-import { Field, Select } from '../ui/Field.js';
+import { Select } from '../ui/Field.js';
 import { byPerson } from './byPerson.js';
 import { SetUp } from './SetUp.js';
 
@@ -53,19 +54,7 @@ export default function AssistantPage() {
       </TopBar>
       <main className="overflow-auto border-t border-rule px-4 pt-4 pb-12 sm:px-6" tabIndex={-1}>
         <div className="mx-auto grid max-w-5xl gap-5">
-          {workspaces.length > 1 && (
-            <Field label="Workspace">
-              {(f) => (
-                <Select id={f} className="w-72!" value={id} onChange={(e) => go({ workspace: e.target.value })}>
-                  {workspaces.map((w) => (
-                    <option key={w.id} value={w.id}>
-                      {w.name}
-                    </option>
-                  ))}
-                </Select>
-              )}
-            </Field>
-          )}
+          <WorkspaceField workspaces={workspaces} value={id} onChange={(w) => go({ workspace: w })} />
           {assistant.isError && <NotFetched query={assistant} />}
           {assistant.isPending && <Busy what="Fetching" />}
           {a && (

@@ -7,6 +7,7 @@ import { toast } from 'sonner';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
 import { Busy, TopBar } from '../frame/Frame.js';
 import { NotFetched } from '../frame/NotFetched.js';
+import { WorkspaceField } from '../frame/WorkspaceField.js';
 import { useSession } from '../signin/session.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
@@ -37,19 +38,7 @@ export default function PeoplePage() {
       <main className="overflow-auto border-t border-rule px-4 pt-4 pb-12 sm:px-6" tabIndex={-1}>
         {workspace ? (
           <div className="mx-auto grid max-w-5xl gap-6">
-            {mine.length > 1 && (
-              <Field label="Workspace">
-                {(f) => (
-                  <Select id={f} className="w-72!" value={id} onChange={(e) => go({ workspace: e.target.value })}>
-                    {mine.map((w) => (
-                      <option key={w.id} value={w.id}>
-                        {w.name}
-                      </option>
-                    ))}
-                  </Select>
-                )}
-              </Field>
-            )}
+            <WorkspaceField workspaces={mine} value={id} onChange={(w) => go({ workspace: w })} />
             <section aria-label="Find a person" className="grid gap-3">
               <h2 className="text-lg font-bold">Somebody asks what is kept, or to be forgotten</h2>
               <p className="max-w-prose text-ink-2">

@@ -7,6 +7,7 @@ import { classesOf } from '../api/classes.js';
 import { api, call, type Schemas } from '../api/client.js';
 import { Busy, Empty, TopBar } from '../frame/Frame.js';
 import { NotFetched } from '../frame/NotFetched.js';
+import { WorkspaceField } from '../frame/WorkspaceField.js';
 import { useSession } from '../signin/session.js';
 import { Button } from '../ui/Button.js';
 import { copyText } from '../ui/copyText.js';
@@ -38,19 +39,7 @@ export default function ProgressPage() {
       </TopBar>
       <main className="overflow-auto border-t border-rule px-4 pt-4 pb-12 sm:px-6" tabIndex={-1}>
         <div className="mb-4 flex flex-wrap gap-4">
-          {workspaces.length > 1 && (
-            <Field label="Workspace">
-              {(f) => (
-                <Select id={f} className="w-60!" value={workspace?.id} onChange={(e) => go({ workspace: e.target.value })}>
-                  {workspaces.map((w) => (
-                    <option key={w.id} value={w.id}>
-                      {w.name}
-                    </option>
-                  ))}
-                </Select>
-              )}
-            </Field>
-          )}
+          <WorkspaceField workspaces={workspaces} value={workspace?.id} onChange={(w) => go({ workspace: w })} />
           {(classes.data?.length ?? 0) > 0 && (
             <Field label="Class">
               {(f) => (

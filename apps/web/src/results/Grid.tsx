@@ -168,8 +168,8 @@ interface RowProps {
   onOpen: (id: string) => void;
   measure: (row: Element | null) => void;
 }
-const Row = memo(
-  ({ at, of: a, columns, labelOf: label, grade, onOpen, measure }: RowProps) => (
+const Row = memo(function Row({ at, of: a, columns, labelOf: label, grade, onOpen, measure }: RowProps) {
+  return (
     <tr ref={measure} data-index={at} aria-rowindex={at + 2}>
       <th scope="row" className="sticky left-0 max-w-72 truncate bg-sheet px-1 text-left font-normal">
         <button type="button" className="cursor-pointer rounded hover:text-beet hover:underline" onClick={() => onOpen(a.id)}>
@@ -197,7 +197,5 @@ const Row = memo(
       <td className="px-1 text-right font-[650]">{number(a.points)}</td>
       {grade !== undefined && <td className="px-1 whitespace-nowrap">{grade}</td>}
     </tr>
-  ),
-  // the label of an item never changes while its attempt is shown
-  (a, b) => a.at === b.at && a.of === b.of && a.columns === b.columns && a.grade === b.grade && a.measure === b.measure,
-);
+  );
+});

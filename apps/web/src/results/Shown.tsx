@@ -1,6 +1,6 @@
 /** What is shown of results: learners against items, how scores are spread, what was reached by outcome, or what to talk over. */
 import { analyse, type Item, type QuizSet, toDiscuss } from '@zakuska/core';
-import { useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
@@ -38,7 +38,7 @@ export function Shown({ set, sent, attempts, source }: Props) {
   const [grading, setGrading] = useState(false);
   const shares = maximum ? attempts.map((a) => a.points / maximum) : [];
   // numbers are those that people met, also where an item was left out since
-  const labelOf = (i: Item): string => i.label ?? String(sent.items.findIndex((x) => x.id === i.id) + 1);
+  const labelOf = useCallback((i: Item): string => i.label ?? String(sent.items.findIndex((x) => x.id === i.id) + 1), [sent]);
   return (
     <>
       <dl className="flex flex-wrap gap-x-7 gap-y-2 pb-3">

@@ -26,9 +26,12 @@ export interface MarkedPaper {
   maximum: number;
 }
 
-/** What somebody answered and what it earned, in the order of the set. */
-export function paperOf({ set, sittings, rounding }: Results, s: Sitting): MarkedPaper {
-  const counting = new Set(finalItems(set.items, sittings).map((i) => i.id));
+/**
+ * What somebody answered and what it earned, in the order of the set.
+ * @param final the items that count for everybody, where they are known already: they are the same on all papers
+ */
+export function paperOf({ set, sittings, rounding }: Results, s: Sitting, final = finalItems(set.items, sittings)): MarkedPaper {
+  const counting = new Set(final.map((i) => i.id));
   return {
     lines: set.items.filter(isQuestion).map((item) => {
       const mark = s.marks[item.id];

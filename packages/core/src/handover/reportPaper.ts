@@ -1,13 +1,13 @@
 /** Reports to print: what each person answered and earned, a page or more each; and the class on one. In the language of the set. */
-import { isQuestion } from '../item/kinds.js';
 import { gradeOf } from '../item/grades.js';
 import type { Item } from '../item/model.js';
 import { blocksOf } from '../formats/paper/blocks.js';
 import type { PaperBlock, PaperKeyRow, PaperPiece, Report } from '../formats/paper/pieces.js';
 import { languageOf, paperWords, type PaperWords } from '../formats/paper/words.js';
+import { finalItems } from '../mark/answerGroups.js';
 import { analyse } from '../analysis/analysis.js';
 import { paperOf } from './report.js';
-import type { Results, Sitting } from './results.js';
+import { labelsOf, type Results, type Sitting } from './results.js';
 
 const plain = (text: string): PaperBlock[] =>
   text
@@ -39,23 +39,19 @@ function earned({ grades }: Results, words: PaperWords, language: string, points
     .filter(Boolean)
     .join(', ');
 }
-const numbersIn = ({ set }: Results): ((item: Item) => string) => {
-  const at = new Map(set.items.filter(isQuestion).map((i, n) => [i.id, i.label ?? String(n + 1)]));
-  return (item) => at.get(item.id) ?? '';
-};
-
 /**
  * A report for each of some people, each from a page of its own.
  * @param who of the results; all where it is not said
  * @param labelOf numbers of items as people met them
  */
-export function reportPaper(results: Results, who: readonly Sitting[] = results.sittings, labelOf = numbersIn(results)): Report {
+export function reportPaper(results: Results, who: readonly Sitting[] = results.sittings, labelOf = labelsOf(results)): Report {
   const { set } = results;
   const language = languageOf(set);
   const words = paperWords(language);
   const { number } = writing(language);
+  const counting = finalItems(set.items, results.sittings);
   const pieces = who.flatMap((s, n): Report['pieces'] => {
-    const { lines, points, maximum } = paperOf(results, s);
+    const { lines, points, maximum } = paperOf(results, s, counting);
     const rows = lines.map(({ item, mark, answer, key }): PaperKeyRow => {
       const waits = mark?.state === 'by-hand';
       return {
@@ -84,12 +80,13 @@ export function reportPaper(results: Results, who: readonly Sitting[] = results.
 }
 
 /** The class on one report: everybody with their points, and each item with the share of its points that was reached, the most missed first. */
-export function classReport(results: Results, labelOf = numbersIn(results)): Report {
+export function classReport(results: Results, labelOf = labelsOf(results)): Report {
   const { set, sittings } = results;
   const language = languageOf(set);
   const words = paperWords(language);
   const { number, percent } = writing(language);
   const { items, figures, maximum } = analyse(set, sittings);
+  const counting = items.map((i) => i.item);
   const people = [...sittings].sort((a, b) => a.name.localeCompare(b.name, language, { numeric: true }));
   const pieces: PaperPiece[] = [
     { is: 'title', text: set.title },
@@ -104,7 +101,7 @@ export function classReport(results: Results, labelOf = numbersIn(results)): Rep
         id: s.id,
         number: String(n + 1),
         key: plain(s.name),
-        points: earned(results, words, language, paperOf(results, s).points, maximum),
+        points: earned(results, words, language, paperOf(results, s, counting).points, maximum),
         notes: [],
       })),
     },

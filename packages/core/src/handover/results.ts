@@ -1,6 +1,7 @@
 /** Results as they are handed over: who answered what, and what it earned. */
 import type { GradeStep, Rounding } from '../item/grades.js';
-import type { QuizSet } from '../item/model.js';
+import { isQuestion } from '../item/kinds.js';
+import type { Item, QuizSet } from '../item/model.js';
 import type { Mark, Response } from '../mark/mark.js';
 
 /** One attempt that was handed in. */
@@ -34,3 +35,9 @@ export function pseudonymous({ sittings, ...rest }: Results): Results {
   const order = [...sittings].sort((a, b) => a.id.localeCompare(b.id));
   return { ...rest, sittings: order.map(({ mail: _m, number: _n, ...s }, n) => ({ ...s, name: `Person ${n + 1}` })) };
 }
+
+/** Numbers of the items of a set, as they are labelled or counted: '' for what is no question. */
+export const labelsOf = ({ set }: Pick<Results, 'set'>): ((item: Item) => string) => {
+  const at = new Map(set.items.filter(isQuestion).map((i, n) => [i.id, i.label ?? String(n + 1)]));
+  return (item) => at.get(item.id) ?? '';
+};

@@ -6,7 +6,7 @@ import type { Item } from '../item/model.js';
 import { finalItems } from '../mark/answerGroups.js';
 import { answerLines } from '../mark/answerWords.js';
 import { keyText } from '../take/outcome.js';
-import type { Results } from './results.js';
+import { labelsOf, type Results } from './results.js';
 
 /** What stands in a cell. */
 export type SheetCell = string | number | Date | null;
@@ -17,17 +17,12 @@ export interface ResultSheet {
 }
 
 const questions = ({ set }: Results): Item[] => set.items.filter(isQuestion);
-/** Numbers of items as people met them. */
-const labels = (r: Results): ((i: Item) => string) => {
-  const at = new Map(questions(r).map((i, n) => [i.id, i.label ?? String(n + 1)]));
-  return (i) => at.get(i.id) ?? '';
-};
 const share = (n: number): number => Math.round(n * 1000) / 1000;
 
 /** Who has how much, with the points for each item. */
 export function scoreSheet(r: Results): ResultSheet {
   const items = questions(r);
-  const label = labels(r);
+  const label = labelsOf(r);
   const counting = finalItems(items, r.sittings);
   const maximum = maximumOf(counting);
   const some = (of: 'mail' | 'number'): boolean => r.sittings.some((s) => s[of]);
@@ -67,7 +62,7 @@ export function scoreSheet(r: Results): ResultSheet {
 /** Who answered what, in words. */
 export function answerSheet(r: Results): ResultSheet {
   const items = questions(r);
-  const label = labels(r);
+  const label = labelsOf(r);
   return {
     name: 'Answers',
     rows: [
@@ -79,7 +74,7 @@ export function answerSheet(r: Results): ResultSheet {
 
 /** How each item worked; of those that wait for a person nothing is told. */
 export function itemFiguresSheet(r: Results): ResultSheet {
-  const label = labels(r);
+  const label = labelsOf(r);
   const people = r.sittings.length;
   return {
     name: 'Items',
@@ -100,7 +95,7 @@ export function itemFiguresSheet(r: Results): ResultSheet {
 
 /** What is right. */
 export function keySheet(r: Results): ResultSheet {
-  const label = labels(r);
+  const label = labelsOf(r);
   return {
     name: 'Key',
     rows: [

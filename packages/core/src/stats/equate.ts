@@ -3,7 +3,7 @@
  * Brennan, Test Equating, Scaling, and Linking (3rd edition, 2014), chapter 4, from memory. Points of a version are brought to the scale
  * of the common items in its own group, and from there to the scale of the other version in the group of that.
  */
-import { mean } from './moments.js';
+import { mean, variance } from './moments.js';
 import type { VersionScores } from './together.js';
 
 /** A version on the scale of another: `slope` · points + `shift`. */
@@ -22,10 +22,7 @@ export type NotEquated = { name: string; n: number; common: number; why: 'people
 /** Fewer people in a group say too little, and fewer common items (common practice, no source). */
 export const EQUATE_LEAST = { people: 30, items: 5 };
 
-const spread = (list: readonly number[]): number => {
-  const m = mean(list);
-  return Math.sqrt(list.reduce((s, x) => s + (x - m) ** 2, 0) / Math.max(1, list.length - 1));
-};
+const spread = (list: readonly number[]): number => Math.sqrt(variance(list));
 
 /** Each version but the first on the scale of the first. Items are the same where their ids are. */
 export function equate([base, ...others]: readonly VersionScores[]): (Equated | NotEquated)[] {

@@ -1,8 +1,14 @@
-/** Means and covariances. */
+/** Means, variances and covariances. */
 
 /** The mean of numbers; 0 of none. */
 export const mean = (xs: readonly number[]): number => (xs.length ? xs.reduce((a, b) => a + b, 0) / xs.length : 0);
 
+/** The variance of numbers (n − 1); 0 of fewer than two. */
+export const variance = (xs: readonly number[]): number => {
+  if (xs.length < 2) return 0;
+  const m = mean(xs);
+  return xs.reduce((s, x) => s + (x - m) ** 2, 0) / (xs.length - 1);
+};
 /** The covariances of the items of a test, a row each (n − 1). @param points one row a person, one number an item */
 export function covariances(points: readonly (readonly number[])[]): number[][] {
   const n = points.length;

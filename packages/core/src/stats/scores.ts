@@ -1,5 +1,5 @@
 /** Scores of a group of learners, and how each item worked. */
-import { mean } from './moments.js';
+import { mean, variance } from './moments.js';
 import { omega } from './omega.js';
 
 /** How one item worked, by what people earned. */
@@ -43,11 +43,6 @@ export interface Figures {
   items: ItemFigures[];
 }
 
-const variance = (xs: readonly number[]): number => {
-  if (xs.length < 2) return 0;
-  const m = mean(xs);
-  return xs.reduce((s, x) => s + (x - m) ** 2, 0) / (xs.length - 1);
-};
 /** A quantile, by linear interpolation between the ordered values (type 7 of Hyndman and Fan 1996). @param p 0 to 1 */
 export function quantile(xs: readonly number[], p: number): number {
   const s = [...xs].sort((a, b) => a - b);

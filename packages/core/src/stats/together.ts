@@ -1,4 +1,5 @@
 /** Results of several versions together, item by item: each item over all who met it, in whatever version. */
+import { mean } from './moments.js';
 import type { Scored } from './scores.js';
 
 /** A version with what its learners got. */
@@ -23,8 +24,6 @@ export interface ItemTogether {
   /** Each version that holds it. */
   versions: { name: string; n: number; difficulty: number }[];
 }
-
-const mean = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0) / (list.length || 1);
 
 /** Items in the order in which the versions name them first. Versions that nobody has handed in count for nothing. */
 export function together(versions: readonly VersionScores[]): ItemTogether[] {
