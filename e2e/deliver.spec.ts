@@ -57,7 +57,7 @@ test('an item is made so as it is there, another left out, both undone; the file
     ['QTI', 'QTI 1.2 package', '.zip'],
     ['Cartridge', 'Common Cartridge 1.1', '.imscc'],
     ['Table', 'XLSX, a row for each item', '.xlsx'],
-    ['Paper', 'Web page to print, with the key', '.html'],
+    ['Paper', 'Web page, questions and key', '.html'],
   ] as const) {
     await page
       .getByRole('columnheader', { name: new RegExp(`^${column}`) })

@@ -55,8 +55,9 @@ const USAGE = `zakuska: drafted questions in, structured items out
       --year N       the school year of the readers: items that read harder are told
   zakuska convert FILE... --to FORMAT [--part PART] [--from FORMAT] [-o OUT]
       Reads each file and writes it in another format.
-      --part      of docx and pdf: questions, key, guide (for open questions), or questions and key where it is not said; sheet (to fill in circles); of docx too: import, import-starred,
-                  import-bold, for services that take plain documents. What is written is read again and compared.
+      --part      of docx, pdf, html and markdown: questions, key, guide (for open questions), or questions and key where it is not said; sheet (to fill in circles; not as
+                  Markdown, which has no place for them); of docx too: import, import-starred, import-bold, for services that take plain documents. What is written is read
+                  again and compared.
       --look LOOK of pdf: large (print), columns (two of them), wide (spacing), or several of them: large,wide
       -o OUT      the file to write, or a folder where several files are read
   zakuska convert FILE --template TEMPLATE [-o OUT]
@@ -296,6 +297,7 @@ async function convert(o: Options): Promise<number> {
   const to: Format | undefined = print ?? allFormats.byId(id);
   if (o.look && !id.startsWith('pdf-')) throw new UsageError('--look is of pdf only');
   const write = to?.write;
+  if (id === 'markdown-sheet') throw new UsageError('an answer sheet is read by where its circles stand, which Markdown cannot say; take pdf, docx or html');
   if (!to || !write) throw new UsageError(`--to needs one of ${allFormats.writable.map((f) => f.id).join(', ')}`);
   const several = o.files.length > 1;
   if (several && o.out) await mkdir(o.out, { recursive: true });

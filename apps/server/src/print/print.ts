@@ -101,7 +101,7 @@ export class PrintController {
     const look = paperLook.safeParse(how ?? {});
     if (!look.success) throw new BadRequestException(`A paper is not set like this: ${look.error.issues[0]?.message ?? ''}`);
     const order: PrintOrder = { form, set, look: look.data, people };
-    const long = form === 'docx-sheet' || people.length > MANY;
+    const long = (form.endsWith('-sheet') && form !== 'pdf-sheet') || people.length > MANY;
     const { bytes, ...rest } = await (long ? inWorker<PrintOrder, Printed>('print/print.worker.js', order, LIMITS) : setInPrint(order)).catch((e: unknown) => {
       throw e instanceof WorkStopped ? new BadRequestException('These sheets take too long at once. Take fewer people, or PDF.') : e;
     });

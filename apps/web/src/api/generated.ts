@@ -4342,7 +4342,7 @@ export interface components {
         };
         PrintBody: {
             /** @enum {string} */
-            form: "pdf-paper" | "pdf-questions" | "pdf-key" | "pdf-guide" | "pdf-sheet" | "docx-sheet";
+            form: "pdf-paper" | "pdf-questions" | "pdf-key" | "pdf-guide" | "pdf-sheet" | "docx-sheet" | "html-sheet";
             /** @description What is to stand on paper, with its pictures. */
             set: components["schemas"]["QuizSet"];
             /** @description How it is set; as most people read it where nothing is said. */

@@ -14,7 +14,7 @@ export interface Destination {
 const form = (format: string, name: string): { format: string; name: string } => ({ format, name });
 
 /** Whether a form is set by a server or the command line: no browser does it. */
-export const isPrinted = (form: string): boolean => form.startsWith('pdf-') || form === 'docx-sheet';
+export const isPrinted = (form: string): boolean => form.startsWith('pdf-') || form.endsWith('-sheet');
 
 /** The table of destinations, in the order of the screens. */
 export const destinations: readonly Destination[] = [
@@ -64,18 +64,20 @@ export const destinations: readonly Destination[] = [
     name: 'Paper',
     what: 'to print',
     forms: [
-      form('docx-paper', 'DOCX, questions and key'),
-      form('docx-questions', 'DOCX, questions'),
-      form('docx-key', 'DOCX, key'),
-      form('pdf-paper', 'PDF, questions and key'),
-      form('pdf-questions', 'PDF, questions'),
-      form('pdf-key', 'PDF, key'),
-      form('pdf-sheet', 'PDF, answer sheet'),
-      form('docx-sheet', 'DOCX, answer sheet'),
-      form('docx-guide', 'DOCX, marking guide for open questions'),
-      form('pdf-guide', 'PDF, marking guide for open questions'),
-      form('html', 'Web page to print, with the key'),
-      form('markdown', 'Markdown with keys'),
+      ...[
+        ['docx', 'DOCX'],
+        ['pdf', 'PDF'],
+        ['html', 'Web page'],
+        ['markdown', 'Markdown'],
+      ].flatMap(([id, name]) => [
+        // a page and a text that hold both are read again: they are formats of their own
+        form(id === 'html' || id === 'markdown' ? id : `${id}-paper`, `${name}, questions and key`),
+        form(`${id}-questions`, `${name}, questions`),
+        form(`${id}-key`, `${name}, key`),
+        form(`${id}-guide`, `${name}, marking guide for open questions`),
+        // it is read by where its circles stand, which Markdown cannot say
+        ...(id === 'markdown' ? [] : [form(`${id}-sheet`, `${name}, answer sheet`)]),
+      ]),
       form('docx-import', 'DOCX for importers, without keys'),
       form('docx-import-starred', 'DOCX for importers, keys starred'),
       form('docx-import-bold', 'DOCX for importers, keys in bold'),

@@ -82,7 +82,7 @@ test.each(readdirSync(folder).filter((f) => !f.endsWith('.json')))('%s is QTI', 
 });
 test.each(coreFormats.writable.map((f) => [f.id, f] as const))('what %s writes is recognised, with its name and without', async (id, format) => {
   const { bytes, name } = await format.write(set);
-  const reader = /^(?:qti|cc)/.test(id) ? 'qti' : /^[ct]sv/.test(id) ? 'csv' : /^(?:text|markdown)$/.test(id) ? 'draft' : id;
+  const reader = /^(?:qti|cc)/.test(id) ? 'qti' : /^[ct]sv/.test(id) ? 'csv' : /^(?:text|markdown)$/.test(id) ? 'draft' : id.startsWith('html') ? 'html' : id;
   expect(coreFormats.recognise(bytes, name).id).toBe(reader);
   expect(coreFormats.recognise(bytes, 'download').id).toBe(reader);
 });

@@ -1,5 +1,6 @@
 /** Papers as files: a row for each part of each form. */
 import {
+  bothPapers,
   fileName,
   fitSet,
   guidePaper,
@@ -18,7 +19,6 @@ import {
 } from '@zakuska/core';
 import { readDocx } from '../docx/read.js';
 import { ownParts } from '../sameBytes.js';
-import { bothPapers } from './both.js';
 import type { ImportKeys } from './docx.js';
 
 const DOCX = 'application/vnd.openxmlformats-officedocument.wordprocessingml.document';
@@ -41,6 +41,28 @@ const paper = (id: string, name: string, part: (set: QuizSet) => Paper): Format 
   readBack: async (bytes, given) => {
     const { set } = fitSet(given, printedProfile);
     return readBackOf((await readDocx(bytes)).text, part(set), set);
+  },
+});
+const markdown = (id: string, name: string, part: (set: QuizSet) => Paper): Format => ({
+  id,
+  name,
+  extension: '.md',
+  mediaType: 'text/markdown',
+  profile: printedProfile,
+  anonymous: true,
+  write: async (given) => {
+    const { set } = fitSet(given, printedProfile);
+    const made = part(set);
+    const { markdownOf } = await import('./markdown.js');
+    return { bytes: new TextEncoder().encode(markdownOf(made, set)), name: fileName(made.title, '.md') };
+  },
+  readBack: (bytes, given) => {
+    const { set } = fitSet(given, printedProfile);
+    // pictures are letters too, and none that anybody reads
+    const text = new TextDecoder().decode(bytes).replace(/data:image\/[a-z]+;base64,[\w+/=]*/g, '');
+    // where a sign of Markdown stands next to a letter, the letter is written by its number
+    const plain = text.replace(/&#x([0-9A-F]+);/gi, (_, hex: string) => String.fromCodePoint(Number.parseInt(hex, 16)));
+    return readBackOf(plain, part(set), set);
   },
 });
 const forImporters = (id: string, name: string, keys: ImportKeys): Format => ({
@@ -130,6 +152,9 @@ export const paperFormats: readonly Format[] = [
   paper('docx-questions', 'DOCX, questions', questionPaper),
   paper('docx-key', 'DOCX, key', keyPaper),
   paper('docx-guide', 'DOCX, marking guide for open questions', guidePaper),
+  markdown('markdown-questions', 'Markdown, questions', questionPaper),
+  markdown('markdown-key', 'Markdown, key', keyPaper),
+  markdown('markdown-guide', 'Markdown, marking guide for open questions', guidePaper),
   forImporters('docx-import', 'DOCX for importers, without keys', 'none'),
   forImporters('docx-import-starred', 'DOCX for importers, keys starred', 'starred'),
   forImporters('docx-import-bold', 'DOCX for importers, keys in bold', 'bold'),

@@ -1,12 +1,11 @@
 /**
- * Papers as DOCX, read by pandoc (Debian, a reader that is not ours): the same questions, answers and keys, in their order. Sets by chance
+ * Papers as DOCX, web page and Markdown, read by pandoc (Debian, a reader that is not ours): the same questions, answers and keys, in their order. Sets by chance
  * are not tried so: as plain text pandoc puts table cells of several lines side by side.
  */
 import { execFileSync } from 'node:child_process';
 import { jest } from '@jest/globals';
-import { fitSet, type Item, type Paper, printedProfile, questionPaper, type QuizSet, readBackOf } from '@zakuska/core';
+import { bothPapers, fitSet, type Item, keyPaper, type Paper, printedProfile, questionPaper, type QuizSet, readBackOf } from '@zakuska/core';
 import { allFormats } from '../index.js';
-import { bothPapers } from './both.js';
 
 jest.setTimeout(300_000);
 const there = ((): boolean => {
@@ -22,7 +21,8 @@ const there = ((): boolean => {
 async function differences(given: QuizSet, form: string, paper: (set: QuizSet) => Paper): Promise<unknown> {
   const { set } = fitSet(given, printedProfile);
   const { bytes } = (await allFormats.byId(form)?.write?.(given)) ?? { bytes: new Uint8Array() };
-  const text = execFileSync('pandoc', ['-f', 'docx', '-t', 'plain', '--wrap=none'], { input: bytes, encoding: 'utf8', maxBuffer: 2 ** 26 });
+  const from = form.startsWith('markdown') ? 'commonmark_x' : (form.split('-')[0] as string);
+  const text = execFileSync('pandoc', ['-f', from, '-t', 'plain', '--wrap=none'], { input: bytes, encoding: 'utf8', maxBuffer: 2 ** 26 });
   return readBackOf(text, paper(set), set).differences;
 }
 
@@ -55,7 +55,10 @@ const items: Item[] = [
 
 (there ? test : test.skip)('a set of many kinds', async () => {
   const set = { title: 'Bread', items };
-  expect(await differences(set, 'docx-questions', questionPaper)).toEqual([]);
+  for (const form of ['docx', 'html', 'markdown']) {
+    expect([form, await differences(set, `${form}-questions`, questionPaper)]).toEqual([form, []]);
+    expect([form, await differences(set, `${form}-key`, keyPaper)]).toEqual([form, []]);
+  }
   expect(await differences(set, 'docx-paper', bothPapers)).toEqual([]);
   // what is not there is missed
   expect(await differences(set, 'docx-questions', bothPapers)).not.toEqual([]);

@@ -75,17 +75,41 @@ test.each([
   ['docx-questions', 7, 0],
   ['docx-key', 0, 7],
   ['docx-guide', 1, 0],
+  ['html-questions', 7, 0],
+  ['html-key', 0, 7],
+  ['html-guide', 1, 0],
+  ['markdown-questions', 7, 0],
+  ['markdown-key', 0, 7],
+  ['markdown-guide', 1, 0],
 ])('%s: nothing of a set is missing', async (id, items, keys) => {
   expect(await readBack(id, loaves)).toEqual({ items, keys, differences: [] });
 });
 
-test('random sets stand on paper whole', async () => {
+test.each(['docx-paper', 'html-questions', 'html-key', 'markdown-questions', 'markdown-key'])('random sets stand on paper whole: %s', async (id) => {
   await fc.assert(
     fc.asyncProperty(anyRichSet, async (set) => {
-      expect((await readBack('docx-paper', set))?.differences.slice(0, 2)).toEqual([]);
+      expect((await readBack(id, set))?.differences.slice(0, 2)).toEqual([]);
     }),
     { numRuns: runs(25) },
   );
+});
+
+test('a page and a text hold formulas and pictures, and no key where it is not asked for', async () => {
+  const pixel = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';
+  const hash = 'a'.repeat(64);
+  const set: QuizSet = {
+    ...loaves,
+    assets: { [hash]: { mediaType: 'image/png', name: 'loaf.png', data: pixel } },
+    items: [{ ...loaves.items[0], stem: `<p>Which is this? <img src="asset:${hash}" alt="a loaf"/> \\(\\frac{1}{2}\\)</p>` } as QuizSet['items'][number]],
+  };
+  const page = new TextDecoder().decode((await written('html-questions', set)).bytes);
+  expect(page).toContain(`<img src="data:image/png;base64,${pixel}" alt="a loaf">`);
+  expect(page).toMatch(/<math>[^]*<mfrac>/);
+  expect(page).not.toMatch(/notation|protein|asset:/);
+  const text = new TextDecoder().decode((await written('markdown-questions', set)).bytes);
+  expect(text).toContain(`**1.** Which is this? ![a loaf](data:image/png;base64,${pixel}) $\\frac{1}{2}$`);
+  expect(text).toContain('- c) strong wheat');
+  expect(text).not.toMatch(/protein|asset:/);
 });
 
 test('what is missing or in another place is told', async () => {

@@ -1,6 +1,7 @@
 /** Papers as PDF, and answer sheets: formats for servers and the command line, apart from those that a browser writes as well. */
 import {
   type AnswerSheet,
+  bothPapers,
   fileName,
   fitSet,
   type Format,
@@ -21,10 +22,10 @@ import {
   type Written,
 } from '@zakuska/core';
 import { openPdf } from '../pdf/open.js';
-import { bothPapers } from '../paper/both.js';
 import { withUndrawn } from './scripts.js';
 import { sheetPdf } from './sheet.js';
 import { readSheetDocx, sheetDocx } from './sheetDocx.js';
+import { readSheetHtml, sheetHtml } from './sheetHtml.js';
 import { pdfOf } from './typst.js';
 
 const ARABIC = /\p{Script=Arabic}/u;
@@ -140,33 +141,53 @@ const sheet: PdfFormat = {
   },
 };
 
-/** The sheet as pictures as large as the page: read again as a photograph of it would be. */
-const docxSheet: PrintFormat = {
+/** A sheet that is not set as PDF: read again as photographs of its pages would be. */
+const pictured = (
+  id: string,
+  name: string,
+  { extension, mediaType }: Pick<Format, 'extension' | 'mediaType'>,
+  write: (sheets: readonly AnswerSheet[]) => Uint8Array | Promise<Uint8Array>,
+  read: (bytes: Uint8Array, known: Parameters<typeof readSheetDocx>[1]) => ReturnType<typeof readSheetDocx>,
+): PrintFormat => ({
   ...sheet,
-  id: 'docx-sheet',
-  name: 'DOCX, answer sheet',
-  extension: '.docx',
-  mediaType: 'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
+  id,
+  name,
+  extension,
+  mediaType,
   write: async (given, _, people) => {
     const { set } = fitSet(given, printedProfile);
     const sheets = sheetsOf(set, people);
-    return { bytes: await sheetDocx(sheets), name: sheetName(sheets[0] as AnswerSheet, '.docx') };
+    return { bytes: await write(sheets), name: sheetName(sheets[0] as AnswerSheet, extension) };
   },
   readBack: async (bytes, given, people) => {
     const { set } = fitSet(given, printedProfile);
     const made = sheetOf(set);
-    const pages = await readSheetDocx(bytes, new Map([[sheetPrint(set), { sheet: made }]]));
+    const pages = await read(bytes, new Map([[sheetPrint(set), { sheet: made }]]));
     const unread = (people?.length ? people : [undefined]).flatMap((person) =>
       made.pages.flatMap((_, n) => {
-        const read = pages.find((p) => p.is === 'read' && p.page === n + 1 && p.person === (person?.code ?? ''));
-        const name = [person?.name, `page ${n + 1}`].filter(Boolean).join(', ');
-        if (read?.is !== 'read') return [{ name, message: 'the sheet reader does not find it' }];
-        return read.fields.some((f) => f.given.length) ? [{ name, message: 'the sheet reader sees a mark where nobody has made one' }] : [];
+        const found = pages.find((p) => p.is === 'read' && p.page === n + 1 && p.person === (person?.code ?? ''));
+        const page = [person?.name, `page ${n + 1}`].filter(Boolean).join(', ');
+        if (found?.is !== 'read') return [{ name: page, message: 'the sheet reader does not find it' }];
+        return found.fields.some((f) => f.given.length) ? [{ name: page, message: 'the sheet reader sees a mark where nobody has made one' }] : [];
       }),
     );
     return { items: new Set(fieldsOf(made).map((f) => f.item)).size, keys: 0, differences: [...unread, ...leftOf(made)] };
   },
-};
+});
+const docxSheet = pictured(
+  'docx-sheet',
+  'DOCX, answer sheet',
+  { extension: '.docx', mediaType: 'application/vnd.openxmlformats-officedocument.wordprocessingml.document' },
+  sheetDocx,
+  readSheetDocx,
+);
+const htmlSheet = pictured(
+  'html-sheet',
+  'Web page, answer sheet',
+  { extension: '.html', mediaType: 'text/html' },
+  (sheets) => new TextEncoder().encode(sheetHtml(sheets)),
+  (bytes, known) => readSheetHtml(new TextDecoder().decode(bytes), known),
+);
 
 /** A report as PDF. @param set with the pictures that it names */
 export const reportPdf = (report: Report, set: QuizSet): Uint8Array => pdfOf(report as Paper, set);
@@ -180,4 +201,4 @@ export const pdfFormats = [
   sheet,
 ] as const;
 /** All that a server sets. */
-export const printFormats: readonly PrintFormat[] = [...pdfFormats, docxSheet];
+export const printFormats: readonly PrintFormat[] = [...pdfFormats, docxSheet, htmlSheet];

@@ -1,6 +1,6 @@
-/** Answer sheets for the people of a class, as PDF and as DOCX: whose each one is, and that they can be read. */
+/** Answer sheets for the people of a class, as PDF, DOCX and web page: whose each one is, and that they can be read. */
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { jest } from '@jest/globals';
@@ -27,10 +27,8 @@ const people = [
   { code: personCode('0190a5c4-1111-7000-8000-0000a1b2c3d4'), name: 'Ada Brandt', group: 'Bread, Monday' },
   { code: personCode('0190a5c4-1111-7000-8000-0000a1b2c3d5'), name: 'Béla “#x” Çelik' },
 ];
-const [pdf, docx] = ['pdf-sheet', 'docx-sheet'].map((id) => printFormats.find((f) => f.id === id)) as [
-  (typeof printFormats)[number],
-  (typeof printFormats)[number],
-];
+const format = (id: string): (typeof printFormats)[number] => printFormats.find((f) => f.id === id) as (typeof printFormats)[number];
+const [pdf, docx, html] = [format('pdf-sheet'), format('docx-sheet'), format('html-sheet')];
 const known = new Map([[sheetPrint(set), { sheet: sheetOf(set) }]]);
 const pages = sheetOf(set).pages.length;
 
@@ -52,6 +50,42 @@ test('as DOCX: the sheet reader finds every page, and sees no mark', async () =>
   expect(name).toBe('bread-on-paper-answer-sheet.docx');
   expect(await docx.readBack(bytes, set, people.slice(0, 1))).toEqual({ items: 130, keys: 0, differences: [] });
 });
+
+test('as a web page: the sheet reader finds every page of everybody, and sees no mark', async () => {
+  const { bytes, name } = await html.write(set, undefined, people);
+  expect(name).toBe('bread-on-paper-answer-sheet.html');
+  expect(await html.readBack(bytes, set, people)).toEqual({ items: 130, keys: 0, differences: [] });
+  const page = new TextDecoder().decode(bytes);
+  expect(page).toContain('>Béla “#x” Çelik</p>');
+  // a circle that is filled in is seen: the drawing is what is read
+  const filled = page.replace('<circle ', '<circle fill="black" ');
+  expect((await html.readBack(new TextEncoder().encode(filled), set, people)).differences).toEqual([
+    { name: 'Ada Brandt, page 1', message: 'the sheet reader sees a mark where nobody has made one' },
+  ]);
+});
+
+/** Debian's browser, which prints the page as people's do. */
+const browser = '/usr/bin/chromium';
+(existsSync(browser) && popplerIsThere() ? test : test.skip)(
+  'printed by a browser, drawn by poppler: every page stands on one sheet of paper and is read',
+  async () => {
+    const folder = mkdtempSync(path.join(tmpdir(), 'sheet-'));
+    try {
+      const [page, out] = [path.join(folder, 'a.html'), path.join(folder, 'a.pdf')];
+      writeFileSync(page, (await html.write(set, undefined, people)).bytes);
+      execFileSync(
+        browser,
+        ['--headless', '--no-sandbox', '--disable-gpu', '--no-pdf-header-footer', `--user-data-dir=${folder}/own`, `--print-to-pdf=${out}`, `file://${page}`],
+        { stdio: 'ignore' },
+      );
+      const read = drawnPages(readFileSync(out), 150).map((p) => readSheet(p, known));
+      expect(read.map((r) => (r.is === 'read' ? [r.person, r.page] : r.message))).toEqual(people.flatMap((p) => [1, 2].map((n) => [p.code, n])));
+      for (const r of read) if (r.is === 'read') expect(r.fields.filter((f) => f.given.length || f.doubt)).toEqual([]);
+    } finally {
+      rmSync(folder, { recursive: true, force: true });
+    }
+  },
+);
 
 test('what is not on it is told: somebody whose sheet is not there, an open question; the same bytes each time', async () => {
   const essay: Item = { id: 'e', kind: 'essay', stem: 'Why?', points: 2 };

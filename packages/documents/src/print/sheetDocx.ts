@@ -1,10 +1,11 @@
 /** Answer sheets as DOCX: each page one picture as large as the paper, so that every mark stands where it is looked for. */
 import type { AnswerSheet } from '@zakuska/core';
-import { type Grey, greyOf, type NotRead, readSheet, type SheetRead } from '@zakuska/core/scan';
-import { createCanvas, loadImage } from '@napi-rs/canvas';
+import type { NotRead, readSheet, SheetRead } from '@zakuska/core/scan';
+import { createCanvas } from '@napi-rs/canvas';
 import { Document, HorizontalPositionRelativeFrom, ImageRun, Packer, Paragraph, VerticalPositionRelativeFrom } from 'docx';
 import { ownParts, sameBytes } from '../sameBytes.js';
 import { openPdf } from '../pdf/open.js';
+import { readPicture } from './readPicture.js';
 import { sheetPdf } from './sheet.js';
 
 /** Dots to an inch. */
@@ -72,13 +73,5 @@ export async function sheetDocx(sheets: readonly AnswerSheet[]): Promise<Uint8Ar
  */
 export function readSheetDocx(bytes: Uint8Array, known: Parameters<typeof readSheet>[1]): Promise<(SheetRead | NotRead)[]> {
   const pages = [...ownParts(bytes)].filter(([path]) => /^word\/media\/.+\.png$/.test(path));
-  return Promise.all(pages.map(async ([, png]) => readSheet(await pixelsOf(png), known)));
-}
-
-async function pixelsOf(png: Uint8Array): Promise<Grey> {
-  const picture = await loadImage(Buffer.from(png));
-  const { width, height } = picture;
-  const on = createCanvas(width, height).getContext('2d');
-  on.drawImage(picture, 0, 0);
-  return greyOf(width, height, on.getImageData(0, 0, width, height).data);
+  return Promise.all(pages.map(([, png]) => readPicture(png, known)));
 }

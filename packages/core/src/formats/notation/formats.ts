@@ -60,7 +60,7 @@ export const notationFormats: readonly Format[] = [
   },
   {
     id: 'markdown',
-    name: 'Markdown with keys',
+    name: 'Markdown, questions and key',
     extension: '.md',
     mediaType: 'text/markdown',
     write: (set) => ({ bytes: utf8(writeNotation(fitSet(set, paperProfile).set)), name: fileName(set.title, '.md') }),

@@ -221,6 +221,12 @@ export function keyPaper(set: QuizSet): Paper {
   };
 }
 
+/** The questions, then the key on a page of its own. */
+export function bothPapers(set: QuizSet): Paper {
+  const [questions, key] = [questionPaper(set), keyPaper(set)];
+  return { ...questions, pieces: [...questions.pieces, { is: 'page' }, ...key.pieces] };
+}
+
 /** What a person marks, with the model answer, what counts and the points: the guide for who marks. */
 export function guidePaper(set: QuizSet): Paper {
   const language = languageOf(set);
