@@ -7,6 +7,7 @@ import { build, root } from '../install.mjs';
 
 build();
 const {
+  analyse,
   apply,
   DraftReader,
   effectOf,
@@ -15,6 +16,7 @@ const {
   fitSet,
   coreFormats,
   giftText,
+  gradeTable,
   indexSources,
   judgingOf,
   ledgerOf,
@@ -24,6 +26,7 @@ const {
   rightResponse,
   writeQtiPackage,
 } = await import(path.join(root, 'packages/core/dist/index.js'));
+const { numbersFrom } = await import(path.join(root, 'packages/core/dist/item/shuffle.js'));
 
 const question = (i) =>
   `${i}. Which of these is the right answer to question number ${i} about bread and dough?\na) the first option of question ${i}\nb) the second option, which is a little longer *\nc) a third one\nd) none of the above\nFeedback: because the second option is right in most of the cases.\n\n`;
@@ -157,6 +160,43 @@ say(
     ),
   )} ms`,
   '',
+);
+// a class of a thousand with a hundred items: everybody chooses by an ability of their own
+const hundred = { ...set, items: set.items.slice(0, 100) };
+const chance = numbersFrom(1);
+const thousand = Array.from({ length: 1000 }, () => {
+  const able = chance();
+  const responses = {};
+  for (const i of hundred.items) responses[i.id] = chance() < 0.2 + 0.7 * able ? rightResponse(i) : { options: [i.options[3].id] };
+  return { responses };
+});
+const markAll = () => thousand.map((p) => ({ ...p, marks: Object.fromEntries(hundred.items.map((i) => [i.id, mark(i, p.responses[i.id])])) }));
+const sat = markAll();
+const markingAll = time(markAll);
+say('marking 1,000 learners × 100 items', `${Math.round(markingAll)} ms`, '');
+say('  with all figures of scores, items and options', `${Math.round(markingAll + time(() => analyse(hundred, sat)))} ms`, 'target: under 1 s');
+const [keptKey, newKey] = [
+  [],
+  [{ type: 'key', item: hundred.items[0].id, set: { options: hundred.items[0].options.map((o, i) => ({ ...o, credit: i === 2 ? 1 : 0 })) }, said: 'C' }],
+].map((d) => judgingOf(hundred, d));
+say(
+  '  the key of one item changed: marked anew',
+  `${Math.round(time(() => effectOf(keptKey, newKey, [hundred.items[0].id], thousand)))} ms`,
+  'target: under 300 ms',
+);
+// a table of another program: 20,000 people, 20 questions
+const asTable = [
+  ['Timestamp', 'Name', ...hundred.items.slice(0, 20).map((i) => i.stem)],
+  ...Array.from({ length: 20_000 }, (_, n) => [
+    `2026-03-0${1 + (n % 9)} 10:${10 + (n % 50)}`,
+    `Learner ${n}`,
+    ...hundred.items.slice(0, 20).map((i, q) => i.options[(n * 7 + q) % i.options.length].content),
+  ]),
+];
+say(
+  'understanding and marking a table of 20,000 responses to 20 questions',
+  `${Math.round(time(() => gradeTable(asTable, { set: hundred })))} ms`,
+  'target: under 5 s',
 );
 const doc = { set: { ...set, items: set.items.slice(0, 1000) }, reviews: {} };
 say(

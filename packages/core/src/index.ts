@@ -112,7 +112,7 @@ export * from './take/practice.js';
 export * from './take/rules.js';
 export * from './mark/index.js';
 export * from './stats/scores.js';
-export { type Bar, histogram, type ItemRemark, type OptionFigures } from './stats/options.js';
+export { type Bar, type DotStack, dotStacks, histogram, type ItemRemark, type OptionFigures } from './stats/options.js';
 export { GROUP_LEAST, type GroupFigures } from './stats/groups.js';
 export { cautionIndices, UNUSUAL } from './stats/patterns.js';
 export { agreementOf } from './stats/agreement.js';

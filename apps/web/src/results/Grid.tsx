@@ -1,6 +1,6 @@
 /** Learners against items: who got what, from most missed, and the item that is looked at. */
 import { type Analysis, cautionIndices, counted, type GradeStep, gradeOf, type Item, nameOf, type QuizSet, type Rounding } from '@zakuska/core';
-import { memo, useMemo, useRef, useState } from 'react';
+import { memo, type RefObject, useMemo, useRef, useState } from 'react';
 import { Select } from '../ui/Field.js';
 import { useRows, WHOLE } from '../ui/useRows.js';
 import { number } from '../ui/figures.js';
@@ -42,8 +42,30 @@ const ORDERS: Readonly<Record<ByPeople, (a: Attempt, b: Attempt) => number>> = {
   name: (a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }),
   time: (a, b) => a.submittedAt.localeCompare(b.submittedAt),
 };
-/** px of a row. */
+/** px of a row, and of a column with what parts it from the next. */
 const ROW = 28;
+const COLUMN = 28;
+/** Tables with more columns draw those in sight, so many at a time that a row is not drawn anew at every step. */
+const WHOLE_COLUMNS = 60;
+const STRIDE = 10;
+
+/** The columns to draw, with px that stand for those on both sides. */
+function useColumns(columns: readonly Item[], scroll: RefObject<HTMLElement | null>): { shown: readonly Item[]; before: number; after: number } {
+  const { places } = useRows({
+    count: columns.length,
+    scroll,
+    list: scroll,
+    estimate: COLUMN,
+    keyOf: (i) => columns[i]?.id ?? '',
+    horizontal: true,
+    whole: WHOLE_COLUMNS,
+  });
+  const all = columns.length <= WHOLE_COLUMNS;
+  const first = all ? 0 : Math.floor((places[0] ?? 0) / STRIDE) * STRIDE;
+  const end = all ? columns.length : Math.min(columns.length, Math.ceil(((places.at(-1) ?? 0) + 1) / STRIDE) * STRIDE);
+  const shown = useMemo(() => columns.slice(first, end), [columns, first, end]);
+  return { shown, before: first * COLUMN, after: (columns.length - end) * COLUMN };
+}
 
 export function Grid({ analysis, attempts: given, set, grades, rounding, source, labelOf: label }: Props) {
   const [people, setPeople] = useState<ByPeople>('points');
@@ -63,7 +85,8 @@ export function Grid({ analysis, attempts: given, set, grades, rounding, source,
   const scroll = useRef<HTMLElement>(null);
   const body = useRef<HTMLTableSectionElement>(null);
   const { places, before, after, measure } = useRows({ count: attempts.length, scroll, list: body, estimate: ROW, keyOf: (i) => attempts[i]?.id ?? '' });
-  const wide = columns.length + (grades ? 3 : 2);
+  const across = useColumns(columns, scroll);
+  const wide = across.shown.length + (across.before ? 1 : 0) + (across.after ? 1 : 0) + (grades ? 3 : 2);
   return (
     <div className="grid grid-cols-1 items-start gap-6 xl:grid-cols-[minmax(0,1fr)_370px]">
       <div className="grid min-w-0 gap-2">
@@ -95,11 +118,16 @@ export function Grid({ analysis, attempts: given, set, grades, rounding, source,
           tabIndex={0}
           aria-label="Learners and items"
         >
-          <table className="w-full border-separate border-spacing-0.5 text-[13px]" aria-rowcount={attempts.length + 1}>
+          <table
+            className="w-full border-separate border-spacing-0.5 text-[13px]"
+            aria-rowcount={attempts.length + 1}
+            aria-colcount={columns.length + (grades ? 3 : 2)}
+          >
             <thead className="sticky top-0 z-10 bg-sheet">
               <tr>
                 <th className="sticky left-0 bg-sheet px-1 pt-2.5 text-left font-semibold text-ink-2">Learner</th>
-                {columns.map((i) => (
+                <Beside px={across.before} />
+                {across.shown.map((i) => (
                   <th key={i.id} className="p-0 pt-2.5">
                     <button
                       type="button"
@@ -112,6 +140,7 @@ export function Grid({ analysis, attempts: given, set, grades, rounding, source,
                     </button>
                   </th>
                 ))}
+                <Beside px={across.after} />
                 <th className="px-1 pt-2.5 text-right font-semibold whitespace-nowrap text-ink-2">of {number(maximum)}</th>
                 {grades && <th className="px-1 pt-2.5 text-left font-semibold text-ink-2">Grade</th>}
               </tr>
@@ -123,7 +152,9 @@ export function Grid({ analysis, attempts: given, set, grades, rounding, source,
                   key={attempts[n]?.id}
                   at={n}
                   of={attempts[n] as Attempt}
-                  columns={columns}
+                  columns={across.shown}
+                  before={across.before}
+                  after={across.after}
                   labelOf={label}
                   grade={grades && (maximum ? gradeOf((attempts[n] as Attempt).points / maximum, grades) : '')}
                   onOpen={setPerson}
@@ -159,16 +190,21 @@ const Gap = ({ wide, height }: { wide: number; height: number }) => (
   </tr>
 );
 
+/** Stands for columns that are out of sight. */
+const Beside = ({ px }: { px: number }) => (px > 0 ? <td aria-hidden style={{ minWidth: px - 2 }} /> : null);
+
 interface RowProps {
   at: number;
   of: Attempt;
   columns: readonly Item[];
+  before: number;
+  after: number;
   labelOf: (item: Item) => string;
   grade: string | undefined;
   onOpen: (id: string) => void;
   measure: (row: Element | null) => void;
 }
-const Row = memo(function Row({ at, of: a, columns, labelOf: label, grade, onOpen, measure }: RowProps) {
+const Row = memo(function Row({ at, of: a, columns, before, after, labelOf: label, grade, onOpen, measure }: RowProps) {
   return (
     <tr ref={measure} data-index={at} aria-rowindex={at + 2}>
       <th scope="row" className="sticky left-0 max-w-72 truncate bg-sheet px-1 text-left font-normal">
@@ -185,6 +221,7 @@ const Row = memo(function Row({ at, of: a, columns, labelOf: label, grade, onOpe
           </span>
         )}
       </th>
+      <Beside px={before} />
       {columns.map((i) => {
         const state = a.marks[i.id]?.state ?? 'unanswered';
         return (
@@ -194,6 +231,7 @@ const Row = memo(function Row({ at, of: a, columns, labelOf: label, grade, onOpe
           </td>
         );
       })}
+      <Beside px={after} />
       <td className="px-1 text-right font-[650]">{number(a.points)}</td>
       {grade !== undefined && <td className="px-1 whitespace-nowrap">{grade}</td>}
     </tr>

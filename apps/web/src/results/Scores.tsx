@@ -1,7 +1,7 @@
 /** How scores are spread: the figures of the test, and a bar for each stretch of points. */
-import { type Analysis, counted, type GradeEdge, gradeEdges, type GradeStep, histogram } from '@zakuska/core';
+import { type Analysis, type Bar, counted, type DotStack, dotStacks, type GradeEdge, gradeEdges, type GradeStep, histogram } from '@zakuska/core';
 import { max, scaleBand, scaleLinear } from 'd3';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { number, orNone, written } from '../ui/figures.js';
 import { GradeCounts } from './Grades.js';
 import type { Attempt } from './sources.js';
@@ -33,25 +33,41 @@ export function Scores({ analysis, attempts, grades, shares }: Props) {
   const y = scaleLinear([0, Math.max(1, most)], [HIGH, 8]).nice();
   const points = scaleLinear([bars[0]?.from ?? 0, bars.at(-1)?.to ?? 1], [LEFT, RIGHT]);
   const last = bars.length - 1;
+  const [each, setEach] = useState(false);
+  const dots = useMemo(() => dotsOf(attempts, bars), [attempts, bars]);
   return (
     <div className="grid max-w-5xl items-start gap-6 lg:grid-cols-[minmax(0,1fr)_280px]">
       <figure className="rounded-lg border border-rule bg-sheet p-4">
-        <figcaption className="mb-2 font-bold">People by points</figcaption>
+        <figcaption className="mb-2 flex flex-wrap items-baseline justify-between gap-2">
+          <b>People by points</b>
+          <label className="flex items-center gap-1.5 text-sm">
+            <input type="checkbox" checked={each} onChange={(e) => setEach(e.target.checked)} />
+            each person a dot
+          </label>
+        </figcaption>
         <svg viewBox={`0 0 ${WIDE} ${HIGH + BELOW}`} className="w-full" role="img" aria-label={`How ${f.n} scores are spread; the table below says the same.`}>
-          {y
-            .ticks(4)
-            .filter(Number.isInteger)
-            .map((t) => (
-              <g key={t}>
-                <line x1={LEFT} x2={RIGHT} y1={y(t)} y2={y(t)} className="stroke-rule-2" />
-                <text x={LEFT - 6} y={y(t) + 4} textAnchor="end" className="fill-ink-2 text-[12px]">
-                  {t}
-                </text>
-              </g>
-            ))}
-          {bars.map((b) => (
-            <rect key={b.from} x={x(b.from)} width={x.bandwidth()} y={y(b.n)} height={HIGH - y(b.n)} className="fill-beet" />
-          ))}
+          {each
+            ? dots.stacks.map((stack) =>
+                stack.people.map((person, n) => (
+                  <circle key={attempts[person]?.id} cx={points(stack.at)} cy={HIGH - (n + 0.5) * dots.size} r={dots.size * 0.44} className="fill-beet">
+                    <title>{`${attempts[person]?.name}: ${number(attempts[person]?.points ?? 0)}`}</title>
+                  </circle>
+                )),
+              )
+            : bars.map((b) => <rect key={b.from} x={x(b.from)} width={x.bandwidth()} y={y(b.n)} height={HIGH - y(b.n)} className="fill-beet" />)}
+          {!each &&
+            y
+              .ticks(4)
+              .filter(Number.isInteger)
+              .map((t) => (
+                <g key={t}>
+                  <line x1={LEFT} x2={RIGHT} y1={y(t)} y2={y(t)} className="stroke-rule-2" />
+                  <text x={LEFT - 6} y={y(t) + 4} textAnchor="end" className="fill-ink-2 text-[12px]">
+                    {t}
+                  </text>
+                </g>
+              ))}
+          {each && <line x1={LEFT} x2={RIGHT} y1={HIGH} y2={HIGH} className="stroke-rule-2" />}
           {points.ticks(10).map((t) => (
             <text key={t} x={points(t)} y={HIGH + 16} textAnchor="middle" className="fill-ink-2 text-[12px]">
               {number(t)}
@@ -119,6 +135,18 @@ export function Scores({ analysis, attempts, grades, shares }: Props) {
       </div>
     </div>
   );
+}
+
+/** Widest and smallest dot, in units of the drawing. */
+const [LARGEST, SMALLEST] = [13, 2];
+/** A dot for each, as large as lets the highest stack stand in the drawing. */
+function dotsOf(attempts: readonly Attempt[], bars: readonly Bar[]): { size: number; stacks: DotStack[] } {
+  const totals = attempts.map((a) => a.points);
+  const unit = ((bars.at(-1)?.to ?? 1) - (bars[0]?.from ?? 0)) / (RIGHT - LEFT);
+  for (let size = LARGEST; ; size -= 0.5) {
+    const stacks = dotStacks(totals, size * unit);
+    if (size <= SMALLEST || (max(stacks, (s) => s.people.length) ?? 0) * size <= HIGH - 8) return { size, stacks };
+  }
 }
 
 /** Whose grade hangs on chance: they lie within a standard error of where one begins. */

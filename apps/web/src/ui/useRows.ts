@@ -34,6 +34,7 @@ export function useRows({
   keyOf,
   always,
   horizontal = false,
+  whole = WHOLE,
 }: {
   count: number;
   scroll: RefObject<HTMLElement | null>;
@@ -42,8 +43,10 @@ export function useRows({
   keyOf: (place: number) => string;
   always?: number | undefined;
   horizontal?: boolean;
+  /** Up to so many are drawn whole. */
+  whole?: number;
 }): Rows {
-  const long = count > WHOLE;
+  const long = count > whole;
   const [margin, setMargin] = useState(0);
   useLayoutEffect(() => {
     if (!long || !scroll.current || !list.current || horizontal) return;

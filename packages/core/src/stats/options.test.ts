@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
-import { type Choice, histogram, optionFigures, remarksOn } from './options.js';
+import { type Choice, dotStacks, histogram, optionFigures, remarksOn } from './options.js';
 import { figures, quantile } from './scores.js';
 
 const csv = (name: string): string[][] =>
@@ -148,4 +148,24 @@ test('remarks: nothing of few people; idle options; many who left it out', () =>
   ]);
   expect(remarksOn({ difficulty: 0.05, discrimination: -0.2 }, 40, [], new Set(), 0)).toEqual([{ kind: 'against' }, { kind: 'too-hard' }]);
   expect(remarksOn({ difficulty: 1, discrimination: null }, 40, [option('a', 1, 0), option('b', 0, 0)], new Set(['a']), 0)).toEqual([{ kind: 'too-easy' }]);
+});
+
+test('dots: each person once; a stack is no wider than a dot, and the next begins a dot further or more', () => {
+  expect(dotStacks([5, 1, 5, 5.4, 7], 0.5)).toEqual([
+    { at: 1, people: [1] },
+    { at: 5.2, people: [0, 2, 3] },
+    { at: 7, people: [4] },
+  ]);
+  expect(dotStacks([], 1)).toEqual([]);
+  fc.assert(
+    fc.property(fc.array(fc.double({ min: 0, max: 40, noNaN: true }), { maxLength: 60 }), fc.double({ min: 0.1, max: 3, noNaN: true }), (totals, width) => {
+      const stacks = dotStacks(totals, width);
+      expect(stacks.flatMap((s) => s.people).sort((a, b) => a - b)).toEqual(totals.map((_, i) => i));
+      const ends = stacks.map((s) => s.people.map((i) => totals[i] as number)).map((t) => [Math.min(...t), Math.max(...t)] as const);
+      ends.forEach(([least, most], i) => {
+        expect(most - least).toBeLessThan(width);
+        if (i) expect(least - (ends[i - 1]?.[0] ?? 0)).toBeGreaterThanOrEqual(width);
+      });
+    }),
+  );
 });

@@ -109,3 +109,29 @@ export function histogram(totals: readonly number[], maximum: number): Bar[] {
   }
   return bars;
 }
+
+/** Dots that stand over one another. */
+export interface DotStack {
+  /** Points where it stands: the middle between its least and its greatest. */
+  at: number;
+  /** Places of the people, from the lowest dot. */
+  people: number[];
+}
+/**
+ * A dot for each person: from the least, those less than a dot's width behind the first of a stack stand on it.
+ * Source: L. Wilkinson, “Dot plots”, The American Statistician 53 (1999), 276–281; from memory.
+ * @param totals the points of each
+ * @param width of a dot, in points
+ */
+export function dotStacks(totals: readonly number[], width: number): DotStack[] {
+  const out: { least: number; most: number; people: number[] }[] = [];
+  const order = totals.map((t, i) => [t, i] as const).sort(([a], [b]) => a - b);
+  for (const [t, i] of order) {
+    const stack = out.at(-1);
+    if (stack && t - stack.least < width) {
+      stack.most = t;
+      stack.people.push(i);
+    } else out.push({ least: t, most: t, people: [i] });
+  }
+  return out.map(({ least, most, people }) => ({ at: (least + most) / 2, people }));
+}

@@ -81,8 +81,8 @@ export function marksOf(sheet: AnswerSheet, page: SheetPage, n: number): SheetMa
   });
   /** Something to be filled in, with what is known already. */
   const blank = (x: number, width: number, label: string, given = ''): SheetMark[] => {
-    // as wide as its letters, about
-    const said = 2 + [...label].length * 1.75;
+    // as wide as its letters, about; those of East Asia are twice as wide
+    const said = [...label].reduce((all, letter) => all + (letter >= '\u2e80' ? 3.3 : 1.75), 2);
     const left = x + said + 1;
     const shown: SheetMark[] = given ? [text(left, 38, width - said - 1, given, 9, { bold: true, height: 4 })] : [];
     return [text(x, 38, said, `${label}:`, 9), ...shown, { is: 'line', x: left, y: 42, length: width - said - 1, width: 0.6 * POINT, shade: 0 }];
