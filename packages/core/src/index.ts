@@ -106,6 +106,7 @@ export { qtiItemXml, writeQtiPackage, itemsWithKey } from './formats/qti/v2/pack
 export { truthWords } from './language/truthWords.js';
 export type { Rehearsal, Rehearsed } from './rehearse/rehearse.js';
 export { type Invitation, invitationLetter, type Letter, letterLanguages } from './take/invitation.js';
+export { keptShare } from './take/late.js';
 export * from './take/learnerView.js';
 export { marksOf, type Outcome, outcomeOf, pointsOf, requiredOpen } from './take/outcome.js';
 export * from './take/practice.js';

@@ -9,6 +9,7 @@ import {
   itemsInOrder,
   itemTimeOf,
   judgedMarks,
+  keptShare,
   lookUp,
   type Mark,
   type MoreTime,
@@ -75,6 +76,9 @@ export interface Lean {
   place_at: Date | null;
   more: MoreTime;
   submitted: boolean;
+  /** When it arrived, and when its last answer was given; null of what is under way, or was handed in before the second was kept. */
+  submitted_at: Date | null;
+  given_at: Date | null;
   by_clock: boolean;
   started_at: Date;
   closed_at: Date | null;
@@ -92,6 +96,8 @@ export interface Lean {
 export interface Going extends Lean {
   responses: Record<string, Response>;
   progress: Record<string, ItemTries>;
+  /** Seconds that they looked at items. */
+  times: Record<string, number>;
   marks: Record<string, Mark> | null;
 }
 /** Somebody who is known by name: nobody else can come in as them. */
@@ -112,6 +118,8 @@ export interface Sent {
   place?: number | undefined;
   /** When the last answer was given, by the server's clock as the browser knows it. */
   answeredAt?: string | undefined;
+  /** Seconds that they looked at items so far, by their ids. */
+  times?: Record<string, unknown> | undefined;
 }
 /** How somebody begins. */
 export interface Beginning {
@@ -127,10 +135,12 @@ const ATTEMPTS_FROM_ADDRESS = 1000;
 /** An answer that says it was given in time is taken for so long afterwards. */
 const LATE_DAYS = 7;
 const DAY = 86_400_000;
+/** A week: nobody looks at an item for longer. */
+const MOST_SECONDS = 7 * 24 * 3600;
 
-const LEAN = `a.id, a.token_hash, a.name, a.seed, a.place, a.place_at, a.more, a.submitted_at is not null as submitted, a.by_clock, a.started_at,
+const LEAN = `a.id, a.token_hash, a.name, a.seed, a.place, a.place_at, a.more, a.submitted_at is not null as submitted, a.submitted_at, a.given_at, a.by_clock, a.started_at,
   d.closed_at, d.id as delivery, d.title, d.open, d.paused_at, d.released, d.rules, d.judging`;
-const WHOLE = `${LEAN}, a.responses, a.progress, a.marks`;
+const WHOLE = `${LEAN}, a.responses, a.progress, a.times, a.marks`;
 
 /** Their browser was heard of, and they are at a place ($1) by now ($2); nobody goes back. */
 const HEARD = `seen_at = now(), place = greatest(place, $1), place_at = case when $1 > place then $2::timestamptz else place_at end`;
@@ -141,6 +151,14 @@ export const closed = (): Problem => new Problem(403, 'closed', 'This quiz is cl
 export const timeOf = (d: { paused_at: Date | null }): number => d.paused_at?.getTime() ?? Date.now();
 /** When an attempt ends by the clock. */
 export const dueAt = (a: Pick<Lean, 'rules' | 'started_at' | 'more'>): number | undefined => dueOf(a.rules, a.started_at.getTime(), a.more);
+/** The share of the points that somebody keeps who has handed in: less than 1 where that was late. */
+export function keptBy(
+  rules: QuizRules,
+  { more, given_at, submitted_at }: { more: MoreTime; given_at: Date | string | null; submitted_at: Date | string | null },
+): number {
+  const given = given_at ?? submitted_at;
+  return given ? keptShare(rules, new Date(given).getTime(), more) : 1;
+}
 /** Since when they are at the item where they are, in milliseconds. */
 const placeSince = (a: Pick<Lean, 'place_at' | 'started_at'>): number => (a.place_at ?? a.started_at).getTime();
 const itemsOf = (own: QuizSet, a: Pick<Lean, 'rules' | 'seed'>): Item[] => itemsInOrder(own.items, a.rules, secretChance(a.seed));
@@ -313,11 +331,13 @@ export class Attempts {
   async keep(a: Lean, sent: Sent): Promise<void> {
     refuseAfterEnd(a);
     const responses = await this.given(a, sent);
-    await this.db.rows(`update attempt set responses = $4::jsonb, ${HEARD} where id = $3 and submitted_at is null`, [
+    const times = await this.timesIn(a, sent);
+    await this.db.rows(`update attempt set responses = $4::jsonb, times = times || $5::jsonb, ${HEARD} where id = $3 and submitted_at is null`, [
       sent.place ?? 0,
       new Date(Date.now()),
       a.id,
       JSON.stringify(responses),
+      JSON.stringify(times),
     ]);
   }
 
@@ -367,17 +387,23 @@ export class Attempts {
     const given = sent.answeredAt === undefined ? NaN : Date.parse(sent.answeredAt);
     const inTime = given <= end + GRACE && now - end < LATE_DAYS * DAY;
     if (!over || inTime) {
-      if (!a.submitted || (a.by_clock && over)) await this.handIn(a, await this.given(a, sent), { late: over, byClock: false });
+      const answered = given <= now ? new Date(given) : new Date(now);
+      if (!a.submitted || (a.by_clock && over))
+        await this.handIn(a, await this.given(a, sent), { late: over, byClock: false, given: answered, times: await this.timesIn(a, sent) });
     } else if (!a.submitted) {
       const due = dueAt(a);
       if (due === undefined || now <= due) throw closed();
-      await this.handIn(a, a.responses, { late: false, byClock: true });
+      await this.handIn(a, a.responses, { late: false, byClock: true, given: new Date(due), times: {} });
     }
     return this.again(a.id);
   }
 
   /** @throws Problem 422 where a required item has no answer, and people are held until it has */
-  private async handIn(a: Going, given: Record<string, Response>, how: { late: boolean; byClock: boolean }): Promise<void> {
+  private async handIn(
+    a: Going,
+    given: Record<string, Response>,
+    how: { late: boolean; byClock: boolean; given: Date; times: Record<string, number> },
+  ): Promise<void> {
     const { set } = await this.published.of(a.delivery);
     const responses = practised(given, a.progress);
     const judging = await this.marking.judging({ kind: 'delivery', id: a.delivery, set }, a.judging);
@@ -386,11 +412,11 @@ export class Attempts {
     // one row in one statement: of two at once only one is done; what was marked by hand before is marked anew
     await this.db.rows(
       `with done as (update attempt a set responses = $1::jsonb, marks = $2::jsonb, points = $3, submitted_at = now(), late = $5, by_clock = $6,
-           judging = case when a.submitted_at is null then $7 else -1 end
+           given_at = $8::timestamptz, times = times || $9::jsonb, judging = case when a.submitted_at is null then $7 else -1 end
          where a.id = $4 and (a.submitted_at is null or (a.by_clock and not $6)) returning a.id, a.launch_id)
        insert into lti_score (attempt_id) select done.id from done join lti_launch l on l.id = done.launch_id where l.scores is not null
        on conflict (attempt_id) do update set tries = 0, next_at = now(), sent_at = null, problem = null`,
-      [JSON.stringify(responses), JSON.stringify(marks), pointsOf(marks), a.id, how.late, how.byClock, a.judging],
+      [JSON.stringify(responses), JSON.stringify(marks), pointsOf(marks), a.id, how.late, how.byClock, a.judging, how.given, JSON.stringify(how.times)],
     );
     this.published.handedIn(a.delivery);
   }
@@ -407,8 +433,20 @@ export class Attempts {
       // a little later than answers on their way are taken
       if (due === undefined || timeOf(a) <= due + 3 * GRACE) continue;
       const whole = await this.again(a.id);
-      await this.handIn(whole, whole.responses, { late: false, byClock: true });
+      await this.handIn(whole, whole.responses, { late: false, byClock: true, given: new Date(due), times: {} });
     }
+  }
+
+  /** How long items were looked at: whole seconds of items that are there. */
+  private async timesIn(a: Lean, { times }: Sent): Promise<Record<string, number>> {
+    if (!times) return {};
+    const { set } = await this.published.of(a.delivery);
+    return Object.fromEntries(
+      set.items.flatMap(({ id }) => {
+        const seconds = lookUp(times, id);
+        return typeof seconds === 'number' && seconds >= 0 ? [[id, Math.min(MOST_SECONDS, Math.round(seconds))]] : [];
+      }),
+    );
   }
 
   /** What a learner answered, in the language of the set, whatever language it was answered in; what they may not go back to as it was. */

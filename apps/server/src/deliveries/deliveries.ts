@@ -6,9 +6,12 @@ import {
   changedRules,
   countingOf,
   invitationLetter,
+  itemsInOrder,
+  keptOf,
   languageOf,
   type Mark,
   type ItemTries,
+  notReached,
   type QuizRules,
   type QuizSet,
   type Response,
@@ -27,9 +30,10 @@ import { ClassMember } from '../classes/entities.js';
 import { mailThere, Outbox } from '../mail/outbox.js';
 import { Changes } from '../platform/changes.js';
 import { gone, Problem } from '../platform/problem.js';
+import { secretChance } from '../platform/secrets.js';
 import { settings } from '../platform/settings.js';
 import { sql } from '../platform/sql.js';
-import { Attempts } from './attempts.js';
+import { Attempts, keptBy } from './attempts.js';
 import { Attempt, Delivery } from './entities.js';
 import { arrange, invite, invited, type Mailed } from './invitations.js';
 import { LiveView, Watching } from './live.js';
@@ -121,6 +125,11 @@ export class AttemptView {
   @ApiProperty(mapOfCore('Mark')) marks!: Record<string, Mark>;
   @ApiProperty(mapOfCore('Response')) responses!: Record<string, Response>;
   @ApiPropertyOptional({ description: 'The points that count for the person; absent where another attempt of theirs does.' }) counts?: number;
+  @ApiPropertyOptional({ description: 'The share of the points that is kept, where it was handed in after it was due; `points` are those.' }) kept?: number;
+  @ApiPropertyOptional({ type: 'object', additionalProperties: { type: 'number' }, description: 'Seconds that items were looked at, by id.' })
+  times?: Record<string, number>;
+  @ApiPropertyOptional({ type: [String], description: 'Ids of items behind the last one that was answered, in the order of the person.' })
+  notReached?: string[];
   @ApiPropertyOptional({ description: 'Arrived after the end, with answers that were given before it.' }) late?: boolean;
   @ApiPropertyOptional({ description: 'Handed in by the clock, with what had arrived.' }) byClock?: boolean;
   @ApiPropertyOptional({
@@ -270,6 +279,14 @@ export class DeliveriesController {
     if (!d) throw gone('delivery');
     for (const one of all) changeOne(one, body);
     await em.flush();
+    // what is taken off is other now, so courses hear of it again
+    if (body.rules?.late !== undefined)
+      await sql(
+        em,
+        `update lti_score set tries = 0, next_at = now(), sent_at = null, problem = null
+         where attempt_id in (select id from attempt where delivery_id in (select x::uuid from jsonb_array_elements_text(?::jsonb) x))`,
+        [JSON.stringify(ids)],
+      );
     return this.view(em, d);
   }
 
@@ -295,7 +312,7 @@ export class DeliveriesController {
     const attempts = await em.find(Attempt, { delivery: id, submittedAt: { $ne: null } }, { orderBy: { points: 'desc', name: 'asc' } });
     const repeats = repeatsOf(attempts);
     const counting = countingOf(
-      attempts.map((a) => ({ id: a.id, person: a.person, points: a.points ?? 0, at: a.submittedAt?.getTime() ?? 0 })),
+      attempts.map((a) => ({ id: a.id, person: a.person, points: keptOf(a.points ?? 0, keptOfAttempt(d.rules, a)), at: a.submittedAt?.getTime() ?? 0 })),
       d.rules.counts,
     );
     const members = await em.find(ClassMember, { id: { $in: attempts.flatMap((a) => a.memberId ?? []) } }, { fields: ['mail', 'number'] });
@@ -307,13 +324,13 @@ export class DeliveriesController {
       decisions: await this.marking.decisions(em, of),
       underWay: await em.count(Attempt, { delivery: id, submittedAt: null }),
       attempts: attempts.map((a) => ({
+        ...howItWent(a, d.rules, of.set),
         id: a.id,
         name: a.name,
         ...reachedBy(member.get(a.memberId ?? '')),
         ...repeats.get(a.id)!,
         startedAt: a.startedAt.toISOString(),
         submittedAt: (a.submittedAt ?? a.startedAt).toISOString(),
-        points: a.points ?? 0,
         marks: a.marks ?? {},
         responses: a.responses,
         ...(counts.has(a.id) && { counts: counts.get(a.id) as number }),
@@ -486,4 +503,17 @@ function repeatsOf(attempts: readonly Attempt[]): Map<string, { attempt: number;
     if (a.device && !before) devices.set(a.device, a);
   }
   return out;
+}
+
+const keptOfAttempt = (rules: QuizRules, a: Attempt): number => keptBy(rules, { more: a.more, given_at: a.givenAt, submitted_at: a.submittedAt });
+/** What an attempt earned, and how far and how fast it came. */
+function howItWent(a: Attempt, rules: QuizRules, set: QuizSet): Pick<AttemptView, 'points' | 'kept' | 'times' | 'notReached'> {
+  const kept = keptOfAttempt(rules, a);
+  const left = notReached(itemsInOrder(set.items, rules, secretChance(a.seed)), a.marks ?? {});
+  return {
+    points: keptOf(a.points ?? 0, kept),
+    ...(kept < 1 && { kept }),
+    ...(Object.keys(a.times).length && { times: a.times }),
+    notReached: left,
+  };
 }

@@ -49,6 +49,7 @@ export class Attempt {
   [OptionalProps]?:
     | 'byClock'
     | 'device'
+    | 'givenAt'
     | 'judging'
     | 'late'
     | 'launchId'
@@ -61,7 +62,8 @@ export class Attempt {
     | 'progress'
     | 'seenAt'
     | 'startedAt'
-    | 'submittedAt';
+    | 'submittedAt'
+    | 'times';
   /** Made by the learner's browser, so that sending again is known as the same. */
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @Index() @ManyToOne(() => Delivery) delivery!: Rel<Delivery>;
@@ -98,4 +100,8 @@ export class Attempt {
   @Property({ type: 'uuid', nullable: true }) launchId: string | null = null;
   @Property({ type: 'timestamptz' }) startedAt: Date = new Date();
   @Property({ type: 'timestamptz', nullable: true }) submittedAt: Date | null = null;
+  /** When the last answer was given: before it arrived, where there was no line. Null of what was handed in before that was kept. */
+  @Property({ type: 'timestamptz', nullable: true }) givenAt: Date | null = null;
+  /** Seconds that they looked at items, by their ids, as their browser says. */
+  @Property({ type: 'jsonb' }) times: Record<string, number> = {};
 }

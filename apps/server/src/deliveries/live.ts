@@ -1,12 +1,12 @@
 /** A quiz as it is taken, for the teacher: who is where, what is right so far, who was not heard of for a while. */
 import { Injectable } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
-import { itemsInOrder, lookUp, mark, type Mark, type MoreTime, type ItemTries, type QuizRules, type Response } from '@zakuska/core';
+import { itemsInOrder, keptOf, lookUp, mark, type Mark, type MoreTime, type ItemTries, type QuizRules, type Response } from '@zakuska/core';
 import { catchError, EMPTY, filter, from, interval, merge, type Observable, switchMap } from 'rxjs';
 import { Db } from '../platform/db.js';
 import { gone } from '../platform/problem.js';
 import { secretChance } from '../platform/secrets.js';
-import { Attempts, dueAt, type Lean } from './attempts.js';
+import { Attempts, dueAt, keptBy, type Lean } from './attempts.js';
 import { Marking } from './marking.js';
 import { Published } from './published.js';
 
@@ -35,7 +35,7 @@ export class LiveView {
   @ApiProperty({ description: 'The clock of the server.' }) now!: string;
   @ApiProperty({ type: [LiveAttempt] }) attempts!: LiveAttempt[];
 }
-interface Row extends Pick<Lean, 'id' | 'more' | 'name' | 'place' | 'seed' | 'started_at'> {
+interface Row extends Pick<Lean, 'given_at' | 'id' | 'more' | 'name' | 'place' | 'seed' | 'started_at'> {
   responses: Record<string, Response>;
   progress: Record<string, ItemTries>;
   marks: Record<string, Mark> | null;
@@ -71,7 +71,7 @@ export class Watching {
     );
     if (!d) return null;
     const rows = await this.db.rows<Row>(
-      `select a.id, a.name, a.seed, a.place, a.more, a.started_at, a.submitted_at, a.seen_at, a.responses, a.progress, a.marks, a.points
+      `select a.id, a.name, a.seed, a.place, a.more, a.started_at, a.submitted_at, a.seen_at, a.given_at, a.responses, a.progress, a.marks, a.points
        from attempt a where a.delivery_id = $1 order by a.started_at limit 2000`,
       [delivery],
     );
@@ -89,7 +89,7 @@ export class Watching {
           id: a.id,
           name: a.name,
           startedAt: a.started_at.toISOString(),
-          ...(a.submitted_at && { submittedAt: a.submitted_at.toISOString(), points: a.points ?? 0 }),
+          ...(a.submitted_at && { submittedAt: a.submitted_at.toISOString(), points: keptOf(a.points ?? 0, keptBy(d.rules, a)) }),
           ...(due !== undefined && !a.submitted_at && !d.paused_at && { due: new Date(due).toISOString() }),
           place: a.place,
           ...(at !== undefined && { at }),

@@ -2,9 +2,10 @@
 import { Controller, Get, Param } from '@nestjs/common';
 import { ApiProperty, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { countingOf, finalItems, type Mark, maximumOf, type QuizRules, roundPoints } from '@zakuska/core';
+import { countingOf, finalItems, keptOf, type Mark, maximumOf, type MoreTime, type QuizRules, roundPoints } from '@zakuska/core';
 import { Access, Gives, Me, seesSet, setsOf, type Signed, WorkspaceId } from '../accounts/access.js';
 import { sql } from '../platform/sql.js';
+import { keptBy } from './attempts.js';
 import { personOf } from './entities.js';
 import { type AnswersOf, Marking } from './marking.js';
 import { Published } from './published.js';
@@ -37,6 +38,8 @@ interface Row {
   attempt: string;
   member: string;
   at: string;
+  given_at: string | null;
+  more: MoreTime;
   marks: Record<string, Mark> | null;
 }
 
@@ -78,7 +81,7 @@ export class ProgressController {
     }
     const rows = await sql<Row>(
       em,
-      `select d.id as delivery, d.set_id as set, d.title, d.rules, a.id as attempt, coalesce(m.id::text, n.member) as member, a.submitted_at as at, a.marks
+      `select d.id as delivery, d.set_id as set, d.title, d.rules, a.id as attempt, coalesce(m.id::text, n.member) as member, a.submitted_at as at, a.given_at, a.more, a.marks
        from delivery d join attempt a on a.delivery_id = d.id and a.submitted_at is not null
          left join class_member m on m.id = a.member_id and m.list_id = ?
          left join jsonb_to_recordset(?::jsonb) as n(name text, member text) on a.member_id is null and n.name = a.person
@@ -99,7 +102,12 @@ export class ProgressController {
         const pointsOf = (r: Row): number => roundPoints(Object.entries(r.marks ?? {}).reduce((sum, [item, m]) => sum + (counted.has(item) ? m.points : 0), 0));
         const [first] = own as [Row];
         const counting = countingOf(
-          own.map((r) => ({ id: r.attempt, person: r.member, points: pointsOf(r), at: Date.parse(r.at) })),
+          own.map((r) => ({
+            id: r.attempt,
+            person: r.member,
+            points: keptOf(pointsOf(r), keptBy(r.rules, { ...r, submitted_at: r.at })),
+            at: Date.parse(r.at),
+          })),
           first.rules.counts,
         );
         return {

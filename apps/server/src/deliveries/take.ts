@@ -8,6 +8,7 @@ import {
   type ItemTries,
   itemsInOrder,
   itemTimeOf,
+  keptOf,
   learnerView,
   lookUp,
   type LearnerItem,
@@ -41,6 +42,7 @@ import {
   type Going,
   inTheirs,
   itemDueAt,
+  keptBy,
   type Known,
   knownAs,
   type Launched,
@@ -80,6 +82,10 @@ class InLanguage {
   @ApiPropertyOptional({ description: IN }) @IsOptional() @IsString() @Length(2, 35) language?: string;
 }
 class AnswersBody extends InLanguage {
+  @ApiPropertyOptional({ type: 'object', additionalProperties: true, description: 'Item id → seconds that it was looked at so far.' })
+  @IsOptional()
+  @IsObject()
+  times?: Record<string, unknown>;
   @ApiProperty({ type: 'object', additionalProperties: true, description: 'Item id → response.' }) @IsObject() responses!: Record<string, unknown>;
   @ApiPropertyOptional({ description: 'How many items the learner has passed.' }) @IsOptional() @IsInt() @Min(0) @Max(MOST_PLACES) place?: number;
   @ApiPropertyOptional({ description: 'When the last answer was given, by the clock of the server as the browser knows it.' })
@@ -141,6 +147,7 @@ class OutcomeView {
   @ApiPropertyOptional({ type: [OutcomeItem] }) items?: OutcomeItem[];
   @ApiPropertyOptional({ enum: ['closed', 'released'], description: 'What brings more of it.' }) later?: 'closed' | 'released';
   @ApiPropertyOptional({ description: 'The clock handed it in, with what had arrived.' }) byClock?: boolean;
+  @ApiPropertyOptional({ description: 'Per cent of the points that handing in late has cost; `points` are without them.' }) late?: number;
 }
 class PracticeItemView {
   @ApiProperty() tries!: number;
@@ -169,6 +176,8 @@ class AttemptState extends ClockView {
   @ApiProperty({ type: 'object', additionalProperties: true, isArray: true, description: 'LearnerItem of the core, in the order of the learner.' })
   items!: LearnerItem[];
   @ApiProperty({ type: 'object', additionalProperties: true }) responses!: Record<string, Response>;
+  @ApiProperty({ type: 'object', additionalProperties: { type: 'number' }, description: 'Item id → seconds that it was looked at so far.' })
+  times!: Record<string, number>;
   @ApiPropertyOptional({ type: 'object', additionalProperties: true, description: 'Where it is practice: PracticeView of the core by item id.' })
   practice?: Record<string, PracticeView>;
   @ApiPropertyOptional({ type: OutcomeView }) outcome?: OutcomeView;
@@ -344,6 +353,7 @@ export class TakeController {
           return given ? [[i.id, asShown(i, given, chance)]] : [];
         }),
       ),
+      times: a.times,
       ...(practice &&
         !a.submitted && {
           practice: Object.fromEntries(
@@ -361,8 +371,12 @@ export class TakeController {
     const told = language && own !== theirs ? inLanguage(judged.set, language) : judged.set;
     const over = phaseOf(a.rules, a.open, timeOf(a)) === 'closed';
     const later = seenLater(a.rules, over, a.released);
+    const { points, ...outcome } = outcomeOf(told, inTheirs(a.responses, own, theirs), a.marks ?? {}, seenNow(a.rules, over, a.released));
+    const kept = keptBy(a.rules, a);
     return {
-      ...outcomeOf(told, inTheirs(a.responses, own, theirs), a.marks ?? {}, seenNow(a.rules, over, a.released)),
+      ...outcome,
+      ...(points !== undefined && { points: keptOf(points, kept) }),
+      ...(kept < 1 && { late: Math.round((1 - kept) * 1000) / 10 }),
       ...(later && { later }),
       ...(a.by_clock && { byClock: true }),
     };

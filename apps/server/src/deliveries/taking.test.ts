@@ -109,6 +109,9 @@ interface ResultRow {
   name: string;
   points: number;
   counts?: number;
+  kept?: number;
+  times?: object;
+  notReached?: string[];
   late?: boolean;
   byClock?: boolean;
   practice?: object;
@@ -198,6 +201,22 @@ describe('a class', () => {
   });
 });
 
+test('how long items were looked at is kept as whole seconds of items that are there; what was not reached follows the order of the person', async () => {
+  const d = await publish([choice('q'), choice('r'), choice('s')], {});
+  const l = await begun(d.code);
+  await l.keep({ q: RIGHT }, { times: { q: 4.4, nobody: 9, r: -1, s: 'long', __proto__: 1 } });
+  expect((await l.look()) as object).toMatchObject({ times: { q: 4 } });
+  await l.submit({ q: RIGHT }, { times: { q: 6, r: 1e12 } });
+  expect((await results(d.id))[0]).toMatchObject({ times: { q: 6, r: 604_800 }, notReached: ['r', 's'] });
+  await l.keep({}, { times: 'none' }, 400);
+  // mixed: behind is what came later to this person
+  const mixed = await publish([choice('q'), choice('r'), choice('s')], { shuffle: { items: true, options: false } });
+  const m = await begun(mixed.code);
+  const order = m.state?.items.map((i) => i.id) ?? [];
+  await m.submit({ [order[1] as string]: RIGHT });
+  expect((await results(mixed.id))[0]?.notReached).toEqual([order[2]]);
+});
+
 test('slips to print: one for each, what a name holds is words; learners’ pages may stand in a frame, others not', async () => {
   const { id } = await makeClass([{ name: '<b onclick=x>Eve</b>' }, { name: 'Ada Brandt' }]);
   const d = await publish([choice('q')], { enter: 'personal' }, { classList: id });
@@ -246,6 +265,46 @@ describe('times', () => {
     // the clock has handed it in already; answers given in time replace what had arrived
     expect(await late.submit({ q: RIGHT, r: RIGHT }, { answeredAt: before })).toEqual({ points: 2, maximum: 2 });
     expect((await results(d.id)).filter((r) => r.late).map((r) => r.points)).toEqual([2]);
+  });
+
+  test('handed in after it was due: a part of the points is taken off, by when the answers were given, and the rule can be changed', async () => {
+    const due = iso(10);
+    const d = await publish([choice('q'), choice('r')], { late: { due, percent: 20, per: 'day' }, closesAt: iso(5 * 24 * 60) });
+    const all = { q: RIGHT, r: RIGHT };
+    const [inTime, hour, days, offline] = [await begun(d.code), await begun(d.code), await begun(d.code), await begun(d.code)];
+    expect(await inTime.submit(all)).toEqual({ points: 2, maximum: 2 });
+    const before = iso(9);
+    later(70);
+    expect(await hour.submit(all)).toEqual({ points: 1.6, maximum: 2, late: 20 });
+    // there was no line: what counts is when it was answered
+    expect(await offline.submit(all, { answeredAt: before })).toEqual({ points: 2, maximum: 2 });
+    later(2 * 24 * 60 + 20);
+    expect(await days.submit({ q: RIGHT, r: WRONG })).toEqual({ points: 0.4, maximum: 2, late: 60 });
+    const seen = async (): Promise<unknown[]> => (await results(d.id)).map((r) => [r.points, r.counts, r.kept]).sort();
+    expect(await seen()).toEqual([
+      [0.4, 0.4, 0.4],
+      [1.6, 1.6, 0.8],
+      [2, 2, undefined],
+      [2, 2, undefined],
+    ]);
+    await change(d.id, { rules: { late: { due, percent: 50, per: 'once' } } });
+    expect((await seen())[0]).toEqual([0.5, 0.5, 0.5]);
+    expect((await hour.look()).outcome).toEqual({ points: 1, maximum: 2, late: 50 });
+    await change(d.id, { rules: { late: null } });
+    expect((await seen())[0]).toEqual([1, 1, undefined]);
+    expect(await publish([choice('q')], { late: { due, percent: 20, per: 'day' }, closesAt: due }, {}, 422)).toMatchObject({ code: 'rules' });
+  });
+
+  test('of several attempts the late one may count less than the first', async () => {
+    const d = await publish([choice('q'), choice('r')], { late: { due: iso(10), percent: 60, per: 'once' } });
+    const name = `Ada ${newId()}`;
+    await (await begun(d.code, { name })).submit({ q: RIGHT, r: WRONG });
+    later(20);
+    await (await begun(d.code, { name })).submit({ q: RIGHT, r: RIGHT });
+    expect((await results(d.id)).map((r) => [r.points, r.counts]).sort()).toEqual([
+      [0.8, undefined],
+      [1, 1],
+    ]);
   });
 
   test('closed by hand, nothing is taken, and it goes on when it is opened again; answers given before are taken', async () => {

@@ -12,6 +12,7 @@ import {
   readDraft,
   type Response,
   rightResponse,
+  plainOf,
   roundPoints,
   type SetDocument,
   seeded,
@@ -261,6 +262,11 @@ function deliver(em: EntityManager, record: SetRecord, set: QuizSet, plan: Plan,
     }
     const marks = Object.fromEntries(set.items.map((item) => [item.id, mark(item, responses[item.id], set.language)]));
     const startedAt = new Date(at.getTime() + 3_600_000 + i * 4000);
+    // longer words take longer, and so do items that are hard for somebody
+    const times = Object.fromEntries(
+      set.items.map((item) => [item.id, Math.round((8 + plainOf(item.stem).length / 6) * (1.4 - ability / 2) * (0.6 + chance(`pace ${name} ${item.id}`)))]),
+    );
+    const seconds = Object.values(times).reduce((sum, t) => sum + t, 0);
     em.persist(
       em.create(Attempt, {
         id: newId(),
@@ -272,8 +278,9 @@ function deliver(em: EntityManager, record: SetRecord, set: QuizSet, plan: Plan,
         responses,
         marks,
         points: roundPoints(Object.values(marks).reduce((s, m) => s + m.points, 0)),
+        times,
         startedAt,
-        submittedAt: new Date(startedAt.getTime() + (8 + Math.floor(chance(`time ${name}`) * 14)) * 60_000),
+        submittedAt: new Date(startedAt.getTime() + (seconds + 60 + Math.floor(chance(`time ${name}`) * 120)) * 1000),
       }),
     );
   });

@@ -4,7 +4,8 @@
  */
 import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { countingOf, type Mark, maximumOf, type QuizRules } from '@zakuska/core';
+import { countingOf, keptOf, type Mark, maximumOf, type MoreTime, type QuizRules } from '@zakuska/core';
+import { keptBy } from '../deliveries/attempts.js';
 import { Marking } from '../deliveries/marking.js';
 import { Published } from '../deliveries/published.js';
 import { Problem } from '../platform/problem.js';
@@ -23,6 +24,9 @@ const SCORE = 'application/vnd.ims.lis.v1.score+json';
 /** An attempt that was handed in, with the rules of its quiz. */
 interface Handed {
   points: number;
+  more: MoreTime;
+  given_at: string | null;
+  submitted_at: string;
   /** Milliseconds since 1970. */
   at: number;
   marks: Record<string, Mark>;
@@ -76,7 +80,7 @@ export class Scores implements OnModuleInit, OnApplicationShutdown {
     if (!launch.scores) return;
     const all = await sql<Handed>(
       em,
-      `select a.points, a.marks, extract(epoch from a.submitted_at)::double precision * 1000 as at, d.rules from attempt a join delivery d on d.id = a.delivery_id
+      `select a.points, a.marks, a.more, a.given_at, a.submitted_at, extract(epoch from a.submitted_at)::double precision * 1000 as at, d.rules from attempt a join delivery d on d.id = a.delivery_id
        where a.delivery_id = ? and a.person = ? and a.submitted_at is not null`,
       [row.delivery_id, row.person],
     );
@@ -84,7 +88,7 @@ export class Scores implements OnModuleInit, OnApplicationShutdown {
     const counts =
       rules &&
       countingOf(
-        all.map((a) => ({ ...a, person: row.person })),
+        all.map((a) => ({ ...a, person: row.person, points: keptOf(a.points, keptBy(a.rules, a)) })),
         rules.counts,
       ).get(row.person);
     if (!counts) return;

@@ -2852,6 +2852,13 @@ export interface components {
             opensAt?: string;
             /** Format: date-time */
             closesAt?: string;
+            late?: {
+                /** Format: date-time */
+                due: string;
+                percent: number;
+                /** @enum {string} */
+                per: "once" | "day";
+            };
             minutes?: number;
             itemSeconds?: number;
             /**
@@ -2901,6 +2908,13 @@ export interface components {
             counts?: ("best" | "last" | "mean") | null;
             opensAt?: string | null;
             closesAt?: string | null;
+            late?: {
+                /** Format: date-time */
+                due: string;
+                percent: number;
+                /** @enum {string} */
+                per: "once" | "day";
+            } | null;
             minutes?: number | null;
             itemSeconds?: number | null;
             pages?: ("one-by-one" | "all") | null;
@@ -3380,6 +3394,14 @@ export interface components {
             };
             /** @description The points that count for the person; absent where another attempt of theirs does. */
             counts?: number;
+            /** @description The share of the points that is kept, where it was handed in after it was due; `points` are those. */
+            kept?: number;
+            /** @description Seconds that items were looked at, by id. */
+            times?: {
+                [key: string]: number;
+            };
+            /** @description Ids of items behind the last one that was answered, in the order of the person. */
+            notReached?: string[];
             /** @description Arrived after the end, with answers that were given before it. */
             late?: boolean;
             /** @description Handed in by the clock, with what had arrived. */
@@ -3587,6 +3609,8 @@ export interface components {
             later?: "closed" | "released";
             /** @description The clock handed it in, with what had arrived. */
             byClock?: boolean;
+            /** @description Per cent of the points that handing in late has cost; `points` are without them. */
+            late?: number;
         };
         AttemptState: {
             now: string;
@@ -3623,6 +3647,10 @@ export interface components {
             responses: {
                 [key: string]: unknown;
             };
+            /** @description Item id → seconds that it was looked at so far. */
+            times: {
+                [key: string]: number;
+            };
             /** @description Where it is practice: PracticeView of the core by item id. */
             practice?: {
                 [key: string]: unknown;
@@ -3632,6 +3660,10 @@ export interface components {
         AnswersBody: {
             /** @description One of the languages that the learner may choose; the first where it is not said. */
             language?: string;
+            /** @description Item id → seconds that it was looked at so far. */
+            times?: {
+                [key: string]: unknown;
+            };
             /** @description Item id → response. */
             responses: {
                 [key: string]: unknown;

@@ -108,6 +108,26 @@ describe('rules', () => {
     expect((screen.getByLabelText('Opens') as HTMLInputElement).value).toBe('2026-12-01T08:30');
   });
 
+  test('due: being late costs a tenth for each day unless it is said otherwise; without a day nothing is taken off', async () => {
+    const { user, done } = open(usualRules());
+    expect(screen.queryByLabelText('Handing in later costs')).toBeNull();
+    await user.type(screen.getByLabelText('Due'), '2026-12-01T18:00');
+    await user.clear(screen.getByLabelText('Handing in later costs'));
+    await user.type(screen.getByLabelText('Handing in later costs'), '25');
+    await user.selectOptions(screen.getByLabelText('How often it is taken off'), 'once');
+    await user.type(screen.getByLabelText('Closes'), '2026-12-01T17:00');
+    expect(screen.getByText(/It closes before anybody could be late/)).not.toBeNull();
+    expect(use().hasAttribute('disabled')).toBe(true);
+    await user.clear(screen.getByLabelText('Closes'));
+    await user.click(use());
+    const due = new Date('2026-12-01T18:00').toISOString();
+    expect(done[0]?.rules).toMatchObject({ late: { due, percent: 25, per: 'once' } });
+    expect(rulesWords(done[0]?.rules ?? usualRules())).toEqual([expect.stringMatching(/^due .*, later 25 % off$/)]);
+    await user.clear(screen.getByLabelText('Due'));
+    await user.click(use());
+    expect(done[1]?.rules).not.toHaveProperty('late');
+  });
+
   test('what was published keeps who comes in, orders and practice', () => {
     open(changedRules(usualRules(), { practice: { tries: 1, hints: false } }), { published: true });
     for (const gone of ['Who comes in', 'Mark each answer at once']) expect(screen.queryByLabelText(gone)).toBeNull();

@@ -33,6 +33,7 @@ export function rulesWords(rules: QuizRules): string[] {
     minutes === undefined ? '' : counted(minutes, 'minute'),
     rules.itemSeconds === undefined ? '' : `${counted(rules.itemSeconds, 'second')} an item`,
     opensAt ? `opens ${localMoment(opensAt)}` : '',
+    rules.late ? `due ${localMoment(rules.late.due)}, later ${rules.late.percent} % off${rules.late.per === 'day' ? ' for each day' : ''}` : '',
     closesAt ? `closes ${localMoment(closesAt)}` : '',
     rules.pages === 'all' ? 'all on one page' : '',
     rules.back ? '' : 'no going back',

@@ -8,6 +8,7 @@ import { ItemSheet } from './ItemSheet.js';
 import { PersonSheet } from './PersonSheet.js';
 import type { Attempt } from './sources.js';
 import { LOOKS, SIGNS, WORDS } from './states.js';
+import { takenOff } from './figuresWords.js';
 
 /** What practice took, all items together. */
 function practiceWords(practice: NonNullable<Attempt['practice']>): string {
@@ -213,6 +214,7 @@ const Row = memo(function Row({ at, of: a, columns, before, after, labelOf: labe
         </button>
         {a.attempt > 1 && <span className="ml-1.5 text-[12.5px] font-normal text-amber">attempt {a.attempt}</span>}
         {a.late && <span className="ml-1.5 text-[12.5px] text-amber">arrived late, answered in time</span>}
+        {a.kept !== undefined && <span className="ml-1.5 text-[12.5px] text-amber">{takenOff(a.kept)}</span>}
         {a.byClock && <span className="ml-1.5 text-[12.5px] text-amber">ended by the clock</span>}
         {a.practice && <span className="ml-1.5 text-[12.5px] text-ink-2">{practiceWords(a.practice)}</span>}
         {a.sameDeviceAs && (

@@ -1,11 +1,11 @@
 /** How one item worked: its figures, who answered what, how able those were, and what is worth a look. */
-import { type Analysis, type Item, letterOf, type OptionFigures, richToPlain, type Response } from '@zakuska/core';
+import { type Analysis, type Item, type ItemAnalysis, letterOf, type OptionFigures, richToPlain, type Response } from '@zakuska/core';
 import { line, scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { useOpenSet } from '../set/context.js';
 import { Rich } from '../ui/Rich.js';
-import { remarkWords } from './figuresWords.js';
+import { duration, remarkWords } from './figuresWords.js';
 import { number, orNone, percent } from '../ui/figures.js';
 import type { Attempt } from './sources.js';
 
@@ -100,6 +100,7 @@ export function ItemSheet({ item, label, attempts, analysis, source }: Props) {
           {attempts.filter((a) => a.marks[item.id]?.state === 'by-hand').length} to mark by hand. It counts once all are marked.
         </p>
       )}
+      {own && <HowItWent own={own} attempts={attempts} />}
       <ul className="grid gap-1.5 text-sm">
         {rows.map((r) => (
           <li key={r.key} className="grid grid-cols-[minmax(0,1fr)_88px_28px_52px] items-center gap-2">
@@ -134,6 +135,21 @@ export function ItemSheet({ item, label, attempts, analysis, source }: Props) {
       </p>
     </aside>
   );
+}
+
+/** How long it took, what it took, and who gave no answer, as far as that is known. */
+function HowItWent({ own, attempts }: { own: ItemAnalysis; attempts: readonly Attempt[] }) {
+  const { seconds, omitted, notReached, item } = own;
+  const practised = attempts.flatMap((a) => a.practice?.[item.id] ?? []).filter((p) => p.tries > 0);
+  const mean = (of: (p: (typeof practised)[number]) => number): string => number(practised.reduce((sum, p) => sum + of(p), 0) / practised.length, 1);
+  const said = [
+    seconds &&
+      `Looked at for ${duration(seconds.median)} in the middle, half of all between ${duration(seconds.quartiles[0])} and ${duration(seconds.quartiles[1])}.`,
+    practised.length > 0 && `On average ${mean((p) => p.tries)} tries and ${mean((p) => p.hints)} hints.`,
+    omitted > 0 && `Left out by ${percent(omitted)}.`,
+    notReached > 0 && `Not reached by ${percent(notReached)}.`,
+  ].filter(Boolean);
+  return said.length ? <p className="mb-3 text-[13.5px] text-ink-2">{said.join(' ')}</p> : null;
 }
 
 const [WIDE, HIGH] = [52, 18];

@@ -25,6 +25,7 @@ import { Modal } from '../ui/Modal.js';
 import { Rich } from '../ui/Rich.js';
 import { saveFile } from '../ui/saveFile.js';
 import { number, percent, written } from '../ui/figures.js';
+import { takenOff } from './figuresWords.js';
 import { reportFile } from './reportFile.js';
 import { LOOKS, SIGNS, WORDS } from './states.js';
 
@@ -66,7 +67,7 @@ export function PersonSheet({ results, at, source, caution, error, labelOf, onGo
       wide
       onClose={onClose}
       title={a.name}
-      description={`${written(points)} of ${written(maximum)} points${maximum ? `, ${percent(points / maximum)}` : ''}${grade && `, ${grade}`}${band}`}
+      description={`${written(points)} of ${written(maximum)} points${maximum ? `, ${percent(points / maximum)}` : ''}${grade && `, ${grade}`}${a.kept === undefined ? '' : `; ${takenOff(a.kept)}`}${band}`}
       foot={
         <>
           <Button disabled={at === 0} onClick={() => go(-1)}>

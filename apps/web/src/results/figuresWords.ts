@@ -25,4 +25,14 @@ const WORDS: { [K in ItemRemark['kind']]?: (item: Item, r: Extract<ItemRemark, {
   'too-hard': () => 'Next to nobody got this right.',
   'too-easy': () => 'Nearly everybody got this right: it tells learners hardly apart.',
   'left-out': (_, r) => `${percent(r.share)} gave no answer.`,
+  'not-reached': (_, r) => `${percent(r.share)} did not come so far: what it says of others rests on the faster ones.`,
+};
+
+/** Why somebody has fewer points than their answers earned. @param kept share of them */
+export const takenOff = (kept: number): string => `handed in late, ${percent(1 - kept)} off`;
+
+/** Seconds as people say them: 42 s, 3:05 min. */
+export const duration = (seconds: number): string => {
+  const whole = Math.round(seconds);
+  return whole < 60 ? `${whole} s` : `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')} min`;
 };

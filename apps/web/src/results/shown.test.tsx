@@ -2,7 +2,7 @@
 /** What is shown of results: figures counted by hand, options by their words with who chose them, what is worth a look. */
 import '../testing/browser.js';
 import { jest } from '@jest/globals';
-import { deckOf, fitIrt, type Item, marksOf, pointsOf, type QuizSet, type Response, seeded } from '@zakuska/core';
+import { deckOf, fitIrt, type Item, type Mark, marksOf, pointsOf, type QuizSet, type Response, seeded } from '@zakuska/core';
 import { cleanup, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
@@ -123,6 +123,59 @@ test('scores: bars, and the same as a table', async () => {
   expect(within(screen.getByRole('row', { name: /^2 to below 2.25/ })).getAllByRole('cell')[1]?.textContent).toBe('24');
   expect(term('Half of all between')).toBe('2 and 2');
   expect(term('Skew')).toBe('–');
+});
+
+test('each person a dot, with their name and points; those of equal points over one another', async () => {
+  const user = open('scores');
+  await user.click(screen.getByRole('checkbox', { name: 'each person a dot' }));
+  const dots = [...screen.getByRole('img', { name: /^How 24 scores are spread/ }).querySelectorAll('circle')];
+  expect(dots.map((d) => d.textContent)).toEqual(ATTEMPTS.map((a) => `${a.name}: 2`));
+  expect(new Set(dots.map((d) => d.getAttribute('cx'))).size).toBe(1);
+  expect(new Set(dots.map((d) => d.getAttribute('cy'))).size).toBe(24);
+  for (const d of dots) expect(Number(d.getAttribute('cy'))).toBeGreaterThan(0);
+});
+
+test('how an item went: the time it took, tries and hints, who left it out and who did not come so far; who was late', async () => {
+  const went = ATTEMPTS.map(
+    (a, n): Attempt => ({
+      ...a,
+      times: { mc: n < 12 ? 30 : 95 },
+      practice: { mc: { tries: n % 2 ? 1 : 2, hints: n % 4 ? 0 : 1 } },
+      notReached: n < 6 ? ['sa'] : [],
+      marks: { ...a.marks, sa: { ...(a.marks['sa'] as Mark), state: n < 12 ? 'unanswered' : 'right' } },
+      ...(n === 0 && { kept: 0.8 }),
+    }),
+  );
+  render(
+    <QueryClientProvider client={new QueryClient()}>
+      <MemoryRouter initialEntries={['/']}>
+        <Shown set={SET} sent={SET} attempts={went} source="d1" />
+      </MemoryRouter>
+    </QueryClientProvider>,
+  );
+  const user = userEvent.setup();
+  await user.click(screen.getByRole('button', { name: /^Item 1/ }));
+  expect(screen.getByRole('complementary', { name: 'Item 1' }).textContent).toContain(
+    'Looked at for 1:03 min in the middle, half of all between 30 s and 1:35 min. On average 1.5 tries and 0.3 hints.',
+  );
+  await user.click(screen.getByRole('button', { name: /^Item 3/ }));
+  expect(screen.getByRole('complementary', { name: 'Item 3' }).textContent).toContain('Left out by 25 %. Not reached by 25 %.');
+  expect(screen.getByRole('rowheader', { name: /^Person 0/ }).textContent).toContain('handed in late, 20 % off');
+});
+
+test('of two hundred items those in sight are drawn, and all are counted', () => {
+  const wide: QuizSet = { ...SET, items: Array.from({ length: 200 }, (_, n) => ({ ...(SET.items[1] as Item), id: `w${n}` })) };
+  const some = ATTEMPTS.slice(0, 3).map((a): Attempt => ({ ...a, marks: marksOf(wide, {}), points: 0 }));
+  render(
+    <QueryClientProvider client={new QueryClient()}>
+      <MemoryRouter initialEntries={['/']}>
+        <Shown set={wide} sent={wide} attempts={some} source="d1" />
+      </MemoryRouter>
+    </QueryClientProvider>,
+  );
+  const table = within(screen.getByRole('region', { name: 'Learners and items' })).getByRole('table');
+  expect(table.getAttribute('aria-colcount')).toBe('202');
+  expect(within(table).queryAllByRole('button', { name: /^Item / }).length).toBeLessThan(60);
 });
 
 test('to talk over: most missed first, with what is worth a look', () => {

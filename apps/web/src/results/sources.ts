@@ -20,6 +20,12 @@ export interface Attempt {
   late?: boolean;
   /** Handed in by the clock. */
   byClock?: boolean;
+  /** The share of the points that is kept, where it was handed in after it was due; `points` are those. */
+  kept?: number;
+  /** Seconds that items were looked at. */
+  times?: Record<string, number>;
+  /** Items behind the last one that was answered. */
+  notReached?: string[];
   practice?: Record<string, { tries: number; hints: number; first?: string }>;
   points: number;
   /** The same before it was rounded, where the set rounds. */

@@ -5,6 +5,7 @@ import { answered } from './answered.js';
 import { leftOf, serverNow } from './clock.js';
 import type { KeptAttempt } from './kept.js';
 import { Languages } from './Languages.js';
+import { Looked } from './looked.js';
 import { NotYou } from './NotYou.js';
 import { Question } from './Question.js';
 import { Result } from './Result.js';
@@ -53,7 +54,19 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
   const latest = useRef(remember);
   latest.current = remember;
   const onOnePage = attempt.pages === 'all';
-  const now: KeptAttempt = { ...kept, responses, place, ...(answeredAt && { answeredAt }) };
+  const looked = useRef<Looked>(null);
+  looked.current ??= new Looked({ ...attempt.times, ...kept.times });
+  // on a page with all of them, the time until an answer is the time of its item
+  const inSight = onOnePage ? undefined : items[place]?.id;
+  const asKept = (): KeptAttempt => {
+    if (!onOnePage) looked.current?.was(inSight);
+    return { ...kept, responses, place, ...(answeredAt && { answeredAt }), ...(looked.current && { times: looked.current.seconds }) };
+  };
+  useEffect(() => {
+    const seen = (): void => looked.current?.was(document.hidden ? inSight : undefined);
+    document.addEventListener('visibilitychange', seen);
+    return () => document.removeEventListener('visibilitychange', seen);
+  }, [inSight]);
   const heard = (c: Clock | null): void => {
     if (!c) return;
     setDue(c.due);
@@ -63,13 +76,13 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
 
   useEffect(() => {
     if (outcome) return;
-    latest.current(now);
+    latest.current(asKept());
     if (first.current) {
       first.current = false;
       return;
     }
     const timer = setTimeout(() => {
-      keeper.keep(kept.id, kept.token, givenOf(now)).then(
+      keeper.keep(kept.id, kept.token, givenOf(asKept())).then(
         (c) => {
           heard(c);
           setSaid(say(keeper.keptNote));
@@ -90,12 +103,14 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
   }, [outcome, keeper, kept.id, kept.token, place, paused]);
 
   const go = (to: number): void => {
+    looked.current?.was(inSight);
     setPlace(to);
     setItemDue(itemEnd(attempt, to));
     scrollTo(0, 0);
     requestAnimationFrame(() => heading.current?.focus());
   };
   const answer = (id: string, r: Answer): void => {
+    if (onOnePage) looked.current?.was(id);
     setResponses((all) => ({ ...all, [id]: r }));
     setAnsweredAt(new Date(serverNow()).toISOString());
   };
@@ -105,7 +120,7 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
     try {
       setOutcome(
         await untilDone(
-          () => keeper.submit(kept.id, kept.token, givenOf(now)),
+          () => keeper.submit(kept.id, kept.token, givenOf(asKept())),
           (e, n) => setSaid(againWords(say, e, n)),
         ),
       );
@@ -179,7 +194,7 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
           <Languages
             languages={attempt.languages}
             value={kept.language ?? attempt.languages[0] ?? ''}
-            onChoose={(to) => void change(to === attempt.languages?.[0] ? '' : to, now).catch((e: unknown) => setSaid(errorWords(e, say)))}
+            onChoose={(to) => void change(to === attempt.languages?.[0] ? '' : to, asKept()).catch((e: unknown) => setSaid(errorWords(e, say)))}
           />
         )}
         {due && <TimeLeft due={due} over={timeOver} words="timeLeft" />}

@@ -82,6 +82,9 @@ export function Start({ welcome, page, error, busy, begin, quizIn }: Props) {
     rules.attempts > 0 ? say('attempts', { n: rules.attempts }) : '',
     rules.itemSeconds === undefined ? '' : say('eachHasTime'),
     rules.back ? '' : say('noWayBack'),
+    rules.late && phase !== 'closed'
+      ? `${say('dueAt', { time: moment(rules.late.due, page.language) })} ${say(rules.late.per === 'day' ? 'lateDaily' : 'lateOnce', { percent: rules.late.percent })}`
+      : '',
     rules.closesAt && phase !== 'closed' ? say('closesAt', { time: moment(rules.closesAt, page.language) }) : '',
   ];
   return (

@@ -49,6 +49,7 @@ export function Result({ attempt, outcome: first, leave, again }: Props) {
       ) : (
         <>
           <p className="score">{say('score', { points, maximum, percent: maximum ? Math.round((100 * points) / maximum) : 0 })}</p>
+          {outcome.late ? <p>{say('wasLate', { percent: outcome.late })}</p> : null}
           {outcome.byHand ? <p>{say('byHand', { n: outcome.byHand })}</p> : null}
         </>
       )}

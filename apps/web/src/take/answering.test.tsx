@@ -98,7 +98,41 @@ test('an answer is kept on the device at once, and at the server when typing res
   expect(remembered.at(-1)).toMatchObject({ responses: { a: { options: ['~1'] } }, answeredAt: at(0) });
   expect(kept).toEqual([]);
   await wait(1500);
-  expect(kept).toEqual([{ responses: { a: { options: ['~1'] } }, place: 0, answeredAt: at(0) }]);
+  expect(kept).toEqual([{ responses: { a: { options: ['~1'] } }, place: 0, answeredAt: at(0), times: { a: 1 } }]);
+});
+
+test('how long each item is looked at: only while the page is in sight, and on from before it was loaded', async () => {
+  open({ times: { a: 5 } });
+  await wait(3000);
+  const hide = (hidden: boolean): void => {
+    Object.defineProperty(document, 'hidden', { configurable: true, value: hidden });
+    act(() => void document.dispatchEvent(new Event('visibilitychange')));
+  };
+  hide(true);
+  await wait(60_000);
+  hide(false);
+  await wait(1000);
+  press('Next');
+  await wait(7000);
+  press('Back');
+  await wait(1500);
+  press('Next');
+  press('Next');
+  await wait(10_000);
+  fireEvent.click(screen.getByRole('button', { name: 'Hand in' }));
+  await wait(0);
+  // the page before handing in is no item
+  expect(handedIn[0]?.times).toEqual({ a: 5 + 3 + 1 + 2, b: 7 });
+});
+
+test('on a page with all items, the time until an answer is the time of its item', async () => {
+  open({ pages: 'all' });
+  await wait(4000);
+  fireEvent.click(screen.getByRole('radio', { name: /rye/ }));
+  await wait(6000);
+  fireEvent.change(screen.getByRole('textbox'), { target: { value: 'yeast' } });
+  await wait(2000);
+  expect(kept.at(-1)?.times).toEqual({ a: 4, b: 6 });
 });
 
 test('paused: no question and no time is seen; it goes on with what was answered, within seconds and not before', async () => {

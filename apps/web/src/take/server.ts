@@ -34,6 +34,8 @@ export interface Outcome extends OutcomeOfCore {
   later?: 'closed' | 'released';
   /** The clock handed it in, with what had arrived. */
   byClock?: boolean;
+  /** Per cent of the points that handing in late has cost. */
+  late?: number;
 }
 export interface AttemptState extends Clock {
   id: string;
@@ -54,6 +56,8 @@ export interface AttemptState extends Clock {
   itemTimes?: Record<string, number>;
   items: LearnerItem[];
   responses: Record<string, Answer>;
+  /** Seconds that items were looked at so far; absent in a preview. */
+  times?: Record<string, number>;
   /** Where it is practice: what is told of each item. */
   practice?: Record<string, PracticeView>;
   outcome?: Outcome;
@@ -146,13 +150,16 @@ export interface Given {
   place?: number;
   /** When the last answer was given, by the server's clock. */
   answeredAt?: string;
+  /** Seconds that items were looked at, by their ids. */
+  times?: Record<string, number>;
 }
 /** What goes to the server of what is kept on the device. */
-export const givenOf = ({ responses, language, place, answeredAt }: Given): Given => ({
+export const givenOf = ({ responses, language, place, answeredAt, times }: Given): Given => ({
   responses,
   ...(language && { language }),
   ...(place !== undefined && { place }),
   ...(answeredAt && { answeredAt }),
+  ...(times && { times }),
 });
 /** What a learner does with an item in practice. */
 export type Step = { response: Answer } | { hint: true } | { giveUp: true };

@@ -59,6 +59,35 @@ test('an option that the able choose is told as the likely key; who left an item
   expect(num?.remarks).toContainEqual({ kind: 'left-out', share: num?.omitted });
 });
 
+test('who stopped before an item has not left it out; the time of an item is that of those of whom it is known', () => {
+  const two = { ...set, items: set.items.filter((i) => i.kind !== 'essay') };
+  const sat = people.map((p, n) => ({ ...p, marks: marksOf(two, p.responses), ...(n < 5 && { times: { mc: [10, 20, 30, 40, 100][n] as number } }) }));
+  const [mc, , num] = analyse(two, sat).items;
+  // nobody answered anything behind the number
+  expect([num?.omitted, num?.notReached]).toEqual([0, expect.closeTo(1 / 3)]);
+  expect(num?.remarks).toContainEqual({ kind: 'not-reached', share: num?.notReached });
+  expect(mc?.seconds).toEqual({ median: 30, quartiles: [20, 40] });
+  expect(num?.seconds).toBeNull();
+  // said for each person, that counts: here they had the number first
+  const first = analyse(
+    two,
+    sat.map((p) => ({ ...p, notReached: [] })),
+  );
+  expect([first.items[2]?.omitted, first.items[2]?.notReached]).toEqual([expect.closeTo(1 / 3), 0]);
+});
+
+test('points that wait for all are taken away as far as they were kept', () => {
+  const [one, other] = people.slice(0, 2) as [(typeof people)[number], (typeof people)[number]];
+  const marked = { ...one, marks: { ...one.marks, essay: { credit: 0.5, points: 2, state: 'partly' as const, reason: '' } } };
+  const all = Object.values(marked.marks).reduce((sum, m) => sum + m.points, 0);
+  expect(
+    settledPoints(set, [
+      { ...marked, points: all * 0.8, kept: 0.8 },
+      { ...other, points: 4 },
+    ]),
+  ).toEqual([expect.closeTo((all - 2) * 0.8), 4]);
+});
+
 test('nobody: nothing is made up', () => {
   const a = analyse(set, []);
   expect(a.figures.n).toBe(0);

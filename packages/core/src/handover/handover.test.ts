@@ -80,7 +80,7 @@ test('sheets: scores, answers, items and the key, as counted by hand', () => {
     ['Otto Finch', '', '', '3', '9', '0.333', '2026-11-02T09:00:00.000Z', '2026-11-02T09:20:00.000Z', '0', '2', '0', '1', '0', '0'],
   ]);
   expect(answers?.[2]?.slice(1)).toEqual(['B. oat', '220', '', '1: ash; 2: wet', '', '']);
-  expect(figures?.find((r) => r[0] === '4')).toEqual(['4', '____ and ____', 'Gaps', '2', '2', '0.75', expect.any(String)]);
+  expect(figures?.find((r) => r[0] === '4')).toEqual(['4', '____ and ____', 'Gaps', '2', '2', '0', '0.75', expect.any(String)]);
   expect(key?.slice(1).map((r) => r[2])).toEqual(['rye', '220 °C', 'a → b; c → d', 'salt; wet', 'mix → rest', 'True']);
 });
 

@@ -4,7 +4,7 @@ import { isQuestion, maximumOf, nameOf } from '../item/kinds.js';
 import type { Item } from '../item/model.js';
 import { finalItems } from '../mark/answerGroups.js';
 import { answerLines } from '../mark/answerWords.js';
-import { type Mark, roundPoints } from '../mark/mark.js';
+import { type Mark, keptOf, roundPoints } from '../mark/mark.js';
 import { keyText } from '../take/outcome.js';
 import type { Results, Sitting } from './results.js';
 
@@ -42,7 +42,10 @@ export function paperOf({ set, sittings, rounding }: Results, s: Sitting, final 
         key: mark && mark.state !== 'right' && mark.state !== 'by-hand' ? keyText(item, set.language) : '',
       };
     }),
-    points: roundTotal(roundPoints(set.items.reduce((sum, i) => sum + (counting.has(i.id) ? (s.marks[i.id]?.points ?? 0) : 0), 0)), rounding),
+    points: roundTotal(
+      keptOf(roundPoints(set.items.reduce((sum, i) => sum + (counting.has(i.id) ? (s.marks[i.id]?.points ?? 0) : 0), 0)), s.kept ?? 1),
+      rounding,
+    ),
     maximum: maximumOf(set.items.filter((i) => counting.has(i.id))),
   };
 }
@@ -52,7 +55,8 @@ const points = (n: number): string => `${Math.round(n * 100) / 100}`;
 /** The same as plain text. @param labelOf numbers of items as people met them */
 export function paperText(results: Results, s: Sitting, labelOf: (item: Item) => string): string {
   const { lines, points: earned, maximum } = paperOf(results, s);
-  const head = [results.set.title, `${s.name}: ${points(earned)} of ${points(maximum)} points`];
+  const late = s.kept === undefined ? '' : ` (handed in late: ${points((1 - s.kept) * 100)} % off)`;
+  const head = [results.set.title, `${s.name}: ${points(earned)} of ${points(maximum)} points${late}`];
   const body = lines.map(({ item, mark, answer, key }) =>
     [
       `${labelOf(item)}. ${nameOf(item, 200)}`,

@@ -72,6 +72,7 @@ export function reportPaper(results: Results, who: readonly Sitting[] = results.
       { is: 'title', text: set.title },
       { is: 'heading', text: s.name },
       { is: 'text', blocks: plain(`${words.points}: ${earned(results, words, language, points, maximum)}`) },
+      ...(s.kept === undefined ? [] : [{ is: 'text' as const, blocks: plain(words.late.replace(/\bn\b/, number((1 - s.kept) * 100))) }]),
       { is: 'key', headings: { number: words.number, key: words.asked, points: words.points }, rows },
     ];
   });

@@ -14,7 +14,13 @@ export interface Sitting {
   /** ISO 8601. */
   startedAt: string;
   submittedAt: string;
+  /** As far as they are kept. */
   points: number;
+  /** The share of the points that is kept; absent where all are. */
+  kept?: number | undefined;
+  /** Seconds that items were looked at, and ids of items behind the last one that was answered, where that is known. */
+  times?: Readonly<Record<string, number>> | undefined;
+  notReached?: readonly string[] | undefined;
   /** By item; none of an item that was left out. */
   marks: Readonly<Record<string, Mark>>;
   responses: Readonly<Record<string, Response>>;

@@ -27,6 +27,7 @@ export function scoreSheet(r: Results): ResultSheet {
   const maximum = maximumOf(counting);
   const some = (of: 'mail' | 'number'): boolean => r.sittings.some((s) => s[of]);
   const [mails, numbers] = [some('mail'), some('number')];
+  const late = r.sittings.some((s) => s.kept !== undefined);
   return {
     name: 'Scores',
     rows: [
@@ -38,6 +39,7 @@ export function scoreSheet(r: Results): ResultSheet {
         'Of',
         'Share',
         ...(r.grades?.length ? ['Grade'] : []),
+        ...(late ? ['Kept of the points'] : []),
         'Begun',
         'Handed in',
         ...items.map((i) => `Item ${label(i)}`),
@@ -50,6 +52,7 @@ export function scoreSheet(r: Results): ResultSheet {
         maximum,
         maximum ? share(s.points / maximum) : null,
         ...(r.grades?.length ? [maximum ? gradeOf(s.points / maximum, r.grades) : ''] : []),
+        ...(late ? [s.kept ?? 1] : []),
         new Date(s.startedAt),
         new Date(s.submittedAt),
         // what waits for a person has no points yet
@@ -76,18 +79,22 @@ export function answerSheet(r: Results): ResultSheet {
 export function itemFiguresSheet(r: Results): ResultSheet {
   const label = labelsOf(r);
   const people = r.sittings.length;
+  const { items } = analyse(r.set, r.sittings);
+  const timed = items.some((i) => i.seconds);
   return {
     name: 'Items',
     rows: [
-      ['Item', 'Question', 'Kind', 'Points', 'Answered', 'Share of the points', 'Discrimination'],
-      ...analyse(r.set, r.sittings).items.map(({ item, figures, omitted }): SheetCell[] => [
+      ['Item', 'Question', 'Kind', 'Points', 'Answered', 'Not reached', 'Share of the points', 'Discrimination', ...(timed ? ['Seconds (median)'] : [])],
+      ...items.map(({ item, figures, omitted, notReached, seconds }): SheetCell[] => [
         label(item),
         nameOf(item, 200),
         kinds[item.kind].name,
         item.points,
-        people - Math.round(omitted * people),
+        people - Math.round((omitted + notReached) * people),
+        Math.round(notReached * people),
         share(figures.difficulty),
         figures.discrimination === null ? null : share(figures.discrimination),
+        ...(timed ? [seconds && Math.round(seconds.median)] : []),
       ]),
     ],
   };

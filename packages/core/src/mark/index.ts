@@ -8,4 +8,5 @@ export * from './answerGroups.js';
 export { answerLines } from './answerWords.js';
 export { doubleMarks, markerPairs, type TwoMarkers } from './doubleMarks.js';
 export * from './ledger.js';
+export { notReached } from './reached.js';
 export { type Criterion, criteriaOf } from './criteria.js';

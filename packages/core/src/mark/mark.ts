@@ -197,6 +197,8 @@ const markers: { readonly [K in Kind]: Marker<K> } = {
 
 /** Points with at most 4 decimals, as the model holds them; a half of the last one is rounded up (rounding half up, as of points on paper). */
 export const roundPoints = (points: number): number => Math.round(Number((points * 1e4).toPrecision(12))) / 1e4;
+/** Points as far as they are kept, at most 4 decimals. @param kept share of them, 0 to 1 */
+export const keptOf = (points: number, kept: number): number => (kept === 1 ? points : roundPoints(points * kept));
 
 /**
  * Marks a response.

@@ -31,7 +31,8 @@ export type ItemRemark =
   | { kind: 'too-hard' }
   | { kind: 'too-easy' }
   /** Many gave no answer. */
-  | { kind: 'left-out'; share: number };
+  | { kind: 'left-out'; share: number }
+  | { kind: 'not-reached'; share: number };
 
 const FIFTHS = 5;
 const FEWEST = 10;
@@ -65,7 +66,8 @@ const MANY = 0.2;
 /**
  * What is worth a look at an item; nothing where there are too few people to say.
  * @param keys ids of the options that are right; none of an item without options
- * @param omitted share of people who gave no answer
+ * @param omitted share of people who left it out
+ * @param notReached share of people who did not come so far
  */
 export function remarksOn(
   item: { difficulty: number; discrimination: number | null },
@@ -73,6 +75,7 @@ export function remarksOn(
   options: readonly OptionFigures[],
   keys: ReadonlySet<string>,
   omitted: number,
+  notReached = 0,
 ): ItemRemark[] {
   if (people < ENOUGH) return [];
   const out: ItemRemark[] = [];
@@ -84,6 +87,7 @@ export function remarksOn(
   if (item.difficulty < HARD) out.push({ kind: 'too-hard' });
   if (item.difficulty > EASY) out.push({ kind: 'too-easy' });
   if (omitted >= MANY) out.push({ kind: 'left-out', share: omitted });
+  if (notReached >= MANY) out.push({ kind: 'not-reached', share: notReached });
   // of an item that all get right no wrong option is taken, which says nothing
   if (keys.size && item.difficulty <= EASY) for (const o of wrong) if (o.share < IDLE) out.push({ kind: 'idle', option: o.id });
   return out;

@@ -28,6 +28,8 @@ export const quizRules = z.strictObject({
   counts: z.enum(['best', 'last', 'mean']).default('best'),
   opensAt: time.optional(),
   closesAt: time.optional(),
+  /** When it is due, and how many per cent of the points it costs to hand in later: once, or for each day that was begun. */
+  late: z.strictObject({ due: time, percent: z.number().min(0).max(100), per: z.enum(['once', 'day']) }).optional(),
   /** Minutes that a person has from beginning to handing in. */
   minutes: z.number().min(0.5).max(LONGEST_MINUTES).optional(),
   /** Seconds for each item that has no time of its own; where it is said, time is up for items one by one, and nobody goes back. */
@@ -90,6 +92,10 @@ export function changedRules(rules: QuizRules, change: RulesChange): QuizRules {
 export function rulesProblem(rules: QuizRules): string | null {
   if (rules.opensAt && rules.closesAt && Date.parse(rules.closesAt) <= Date.parse(rules.opensAt))
     return 'It would close before it opens. Choose a later time to close.';
+  if (rules.late && rules.closesAt && Date.parse(rules.closesAt) <= Date.parse(rules.late.due))
+    return 'It closes before anybody could be late. Choose a later time to close, or an earlier one when it is due.';
+  if (rules.late && rules.opensAt && Date.parse(rules.late.due) <= Date.parse(rules.opensAt))
+    return 'It is due before it opens. Choose a later time when it is due.';
   if (rules.pages === 'all' && !rules.back) return 'On one page everybody can go back. Show the items one by one, or allow going back.';
   if (rules.holdsRequired && !rules.back)
     return 'Who may not go back could never answer a required item that was passed. Allow going back, or let people hand in without it.';

@@ -26,6 +26,8 @@ export interface PaperWords {
   noAnswer: string;
   rightIs: string;
   notMarked: string;
+  /** `n` per cent. */
+  late: string;
   /** `n` of `m` points. */
   outOf: string;
   asked: string;
@@ -39,6 +41,7 @@ export interface PaperWords {
 const WORDS: Readonly<Record<string, PaperWords>> = {
   en: {
     noAnswer: 'No answer.',
+    late: 'Handed in late: n % taken off.',
     rightIs: 'Right: n',
     notMarked: 'Not marked yet.',
     outOf: 'n of m',
@@ -65,6 +68,7 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
   },
   es: {
     noAnswer: 'Sin respuesta.',
+    late: 'Entregado con retraso: n % menos.',
     rightIs: 'Correcto: n',
     notMarked: 'Aún sin corregir.',
     outOf: 'n de m',
@@ -91,6 +95,7 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
   },
   fr: {
     noAnswer: 'Pas de réponse.',
+    late: 'Rendu en retard : n % en moins.',
     rightIs: 'Correct : n',
     notMarked: 'Pas encore corrigé.',
     outOf: 'n sur m',
@@ -117,6 +122,7 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
   },
   de: {
     noAnswer: 'Keine Antwort.',
+    late: 'Zu spät abgegeben: n % abgezogen.',
     rightIs: 'Richtig: n',
     notMarked: 'Noch nicht bewertet.',
     outOf: 'n von m',
@@ -143,6 +149,7 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
   },
   pt: {
     noAnswer: 'Sem resposta.',
+    late: 'Entregue com atraso: n % a menos.',
     rightIs: 'Certo: n',
     notMarked: 'Ainda por corrigir.',
     outOf: 'n de m',
@@ -169,6 +176,7 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
   },
   it: {
     noAnswer: 'Nessuna risposta.',
+    late: 'Consegnato in ritardo: n % in meno.',
     rightIs: 'Giusto: n',
     notMarked: 'Non ancora corretto.',
     outOf: 'n di m',
@@ -195,6 +203,7 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
   },
   nl: {
     noAnswer: 'Geen antwoord.',
+    late: 'Te laat ingeleverd: n % eraf.',
     rightIs: 'Goed: n',
     notMarked: 'Nog niet nagekeken.',
     outOf: 'n van m',
@@ -221,6 +230,7 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
   },
   pl: {
     noAnswer: 'Brak odpowiedzi.',
+    late: 'Oddano po terminie: n % mniej.',
     rightIs: 'Poprawnie: n',
     notMarked: 'Jeszcze nie ocenione.',
     outOf: 'n z m',
@@ -247,6 +257,7 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
   },
   ru: {
     noAnswer: 'Нет ответа.',
+    late: 'Сдано с опозданием: минус n %.',
     rightIs: 'Правильно: n',
     notMarked: 'Ещё не проверено.',
     outOf: 'n из m',
@@ -273,6 +284,7 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
   },
   uk: {
     noAnswer: 'Немає відповіді.',
+    late: 'Здано із запізненням: мінус n %.',
     rightIs: 'Правильно: n',
     notMarked: 'Ще не перевірено.',
     outOf: 'n з m',
@@ -299,6 +311,7 @@ const WORDS: Readonly<Record<string, PaperWords>> = {
   },
   tr: {
     noAnswer: 'Yanıt yok.',
+    late: 'Geç teslim edildi: n % düşüldü.',
     rightIs: 'Doğrusu: n',
     notMarked: 'Henüz değerlendirilmedi.',
     outOf: 'n / m',
