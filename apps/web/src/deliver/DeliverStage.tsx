@@ -323,8 +323,8 @@ function FitTable({ all, scroll, items, fits, chosen, focus, onChoose, onFocus }
                 className={`border-b border-rule-2 ${item.id === focus ? 'bg-beet-soft' : ''}`}
               >
                 <td className="w-8 px-2 py-1 text-right text-ink-2">{item.label ?? i + 1}</td>
-                <td className="max-w-0 truncate px-2 py-1" title={nameOf(item, 300)}>
-                  {nameOf(item, 120)}
+                <td className="max-w-0 px-2 py-1" title={nameOf(item, 300)}>
+                  <span className="line-clamp-2 wrap-break-word">{nameOf(item, 120)}</span>
                 </td>
                 {all.map((d) => {
                   const f = fits[d.id]?.[i];

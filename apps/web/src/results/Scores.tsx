@@ -138,7 +138,7 @@ export function Scores({ analysis, attempts, grades, shares }: Props) {
 }
 
 /** Widest and smallest dot, in units of the drawing. */
-const [LARGEST, SMALLEST] = [13, 2];
+const [LARGEST, SMALLEST] = [18, 2];
 /** A dot for each, as large as lets the highest stack stand in the drawing. */
 function dotsOf(attempts: readonly Attempt[], bars: readonly Bar[]): { size: number; stacks: DotStack[] } {
   const totals = attempts.map((a) => a.points);

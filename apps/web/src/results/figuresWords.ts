@@ -34,5 +34,5 @@ export const takenOff = (kept: number): string => `handed in late, ${percent(1 -
 /** Seconds as people say them: 42 s, 3:05 min. */
 export const duration = (seconds: number): string => {
   const whole = Math.round(seconds);
-  return whole < 60 ? `${whole} s` : `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')} min`;
+  return whole < 60 ? `${whole}\u00a0s` : `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}\u00a0min`;
 };

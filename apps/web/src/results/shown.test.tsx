@@ -156,7 +156,7 @@ test('how an item went: the time it took, tries and hints, who left it out and w
   const user = userEvent.setup();
   await user.click(screen.getByRole('button', { name: /^Item 1/ }));
   expect(screen.getByRole('complementary', { name: 'Item 1' }).textContent).toContain(
-    'Looked at for 1:03 min in the middle, half of all between 30 s and 1:35 min. On average 1.5 tries and 0.3 hints.',
+    'Looked at for 1:03\u00a0min in the middle, half of all between 30\u00a0s and 1:35\u00a0min. On average 1.5 tries and 0.3 hints.',
   );
   await user.click(screen.getByRole('button', { name: /^Item 3/ }));
   expect(screen.getByRole('complementary', { name: 'Item 3' }).textContent).toContain('Left out by 25 %. Not reached by 25 %.');

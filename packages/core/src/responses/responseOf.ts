@@ -15,11 +15,21 @@ export interface Cell {
 
 const plain = (s: string): string => s.toLowerCase().replace(/\s+/g, ' ').trim();
 
+const bare = new WeakMap<Option, string>();
+/** The words of an option without looks: tables ask for them in every cell. */
+function wordsOf(o: Option): string {
+  const known = bare.get(o);
+  if (known !== undefined) return known;
+  const words = plain(plainOf(o.content));
+  bare.set(o, words);
+  return words;
+}
+
 /** The option that an answer names: by its words, by letter with or without them, by its number. */
 function optionNamed(options: readonly Option[], said: string): Option | undefined {
   const s = plain(said);
   if (!s) return undefined;
-  const byWords = options.find((o) => plain(plainOf(o.content)) === s);
+  const byWords = options.find((o) => wordsOf(o) === s);
   if (byWords) return byWords;
   const letter = /^[([]?(\p{L})[)\].:]?(?:\s|$)/u.exec(said.trim())?.[1];
   const alone = /^[([]?\p{L}[)\].:]?$/u.test(said.trim());
@@ -27,7 +37,7 @@ function optionNamed(options: readonly Option[], said: string): Option | undefin
     const o = options.find((_, i) => letterOf(i).toLowerCase() === letter.toLowerCase());
     const words = plain(said.trim().replace(/^[([]?\p{L}[)\].:]?\s*/u, ''));
     // a letter whose words are another option's says the words
-    const other = words ? options.find((x) => plain(plainOf(x.content)) === words) : undefined;
+    const other = words ? options.find((x) => wordsOf(x) === words) : undefined;
     if (other ?? o) return other ?? o;
   }
   return (
@@ -43,7 +53,7 @@ function optionsNamed(options: readonly Option[], cell: string): Option[] {
   let rest = ` ${plain(cell)} `;
   const found: Option[] = [];
   for (const o of [...options].sort((a, b) => plainOf(b.content).length - plainOf(a.content).length)) {
-    const words = plain(plainOf(o.content));
+    const words = wordsOf(o);
     const at = words.length > 1 ? rest.indexOf(words) : -1;
     const edge = (c: string | undefined): boolean => c === undefined || !/[\p{L}\p{N}]/u.test(c);
     if (at < 0 || !edge(rest[at - 1]) || !edge(rest[at + words.length])) continue;

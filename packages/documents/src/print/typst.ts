@@ -36,7 +36,9 @@ const LONGEST = 5000;
 const WHOLE_PAGE = 680;
 
 /** The fonts of papers, as a list of Typst without its brackets. */
-export const fontsOf = (): string => FONTS.map((f) => typstString(f.family)).join(', ');
+export const fontsOf = (): string => [DIGITS, ...FONTS.map((f) => typstString(f.family))].join(', ');
+/** The zero of the first font has a stroke, which belongs into code. */
+const DIGITS = '(name: "Noto Sans", covers: regex("[0-9]"))';
 
 let shared: NodeCompiler | undefined;
 function compiler(): NodeCompiler {
