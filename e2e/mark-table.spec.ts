@@ -44,13 +44,13 @@ test('answers to a set that were collected elsewhere are marked by its keys', as
   // kept, it is a source of results like a quiz or a form: its answers can be decided on, and it can be removed
   await page.getByRole('button', { name: 'Keep in Results' }).click();
   const scores = page.getByRole('region', { name: 'Learners and items' }).getByRole('row');
-  await expect(scores.filter({ hasText: 'Otto' }).locator('td').last()).toHaveText('2');
+  await expect(scores.filter({ hasText: 'Otto' }).getByRole('cell').last()).toHaveText('2');
   await page.getByRole('link', { name: 'Marking' }).click();
   await page.getByRole('navigation', { name: 'Items' }).getByRole('button', { name: /^1/ }).click();
   await page.getByRole('button', { name: 'Give everybody the points' }).click();
   await page.getByRole('button', { name: 'Mark all anew' }).click();
   await page.getByRole('link', { name: 'Back to Results' }).click();
-  await expect(scores.filter({ hasText: 'Ada' }).locator('td').last()).toHaveText('1');
+  await expect(scores.filter({ hasText: 'Ada' }).getByRole('cell').last()).toHaveText('1');
   await page.getByRole('button', { name: 'Remove this table …' }).click();
   await page.getByRole('button', { name: 'Remove it' }).click();
   await expect(page.getByText('No results yet')).toBeVisible();
@@ -64,7 +64,7 @@ test('a table without a set makes one of its columns and the key', async ({ page
   await page.getByRole('button', { name: 'Keep as a new set' }).click();
   await expect(page.getByRole('heading', { name: 'week two' })).toBeVisible();
   const scores = page.getByRole('region', { name: 'Learners and items' }).getByRole('row');
-  await expect(scores.filter({ hasText: 'Ada' }).locator('td').last()).toHaveText('4');
+  await expect(scores.filter({ hasText: 'Ada' }).getByRole('cell').last()).toHaveText('4');
   await page.getByRole('link', { name: /^Check/ }).click();
   await expect(page.getByText('Which flour is strongest?').first()).toBeVisible();
 });

@@ -46,26 +46,26 @@ const ORDERS: Readonly<Record<ByPeople, (a: Attempt, b: Attempt) => number>> = {
 /** px of a row, and of a column with what parts it from the next. */
 const ROW = 28;
 const COLUMN = 28;
-/** Tables with more columns draw those in sight, so many at a time that a row is not drawn anew at every step. */
+/** Columns are drawn in blocks of so many, those of large tables only in sight: what comes into sight leaves the others as they are. */
+const BLOCK = 5;
 const WHOLE_COLUMNS = 60;
-const STRIDE = 10;
+/** px of the other columns; the first is as wide as what stands in it, up to the widest. */
+const [WIDEST, POINTS, GRADE] = [288, 56, 96];
 
-/** The columns to draw, with px that stand for those on both sides. */
-function useColumns(columns: readonly Item[], scroll: RefObject<HTMLElement | null>): { shown: readonly Item[]; before: number; after: number } {
-  const { places } = useRows({
-    count: columns.length,
+/** The blocks of columns to draw, with px that stand for those on both sides. */
+function useBlocks(columns: readonly Item[], scroll: RefObject<HTMLElement | null>): { shown: readonly (readonly Item[])[]; before: number; after: number } {
+  const blocks = useMemo(() => Array.from({ length: Math.ceil(columns.length / BLOCK) }, (_, n) => columns.slice(n * BLOCK, (n + 1) * BLOCK)), [columns]);
+  const { places, before, after } = useRows({
+    count: blocks.length,
     scroll,
     list: scroll,
-    estimate: COLUMN,
-    keyOf: (i) => columns[i]?.id ?? '',
+    estimate: BLOCK * COLUMN,
+    keyOf: (n) => blocks[n]?.[0]?.id ?? '',
     horizontal: true,
-    whole: WHOLE_COLUMNS,
+    whole: WHOLE_COLUMNS / BLOCK,
+    beyond: 1,
   });
-  const all = columns.length <= WHOLE_COLUMNS;
-  const first = all ? 0 : Math.floor((places[0] ?? 0) / STRIDE) * STRIDE;
-  const end = all ? columns.length : Math.min(columns.length, Math.ceil(((places.at(-1) ?? 0) + 1) / STRIDE) * STRIDE);
-  const shown = useMemo(() => columns.slice(first, end), [columns, first, end]);
-  return { shown, before: first * COLUMN, after: (columns.length - end) * COLUMN };
+  return { shown: places.map((n) => blocks[n] ?? []), before, after };
 }
 
 export function Grid({ analysis, attempts: given, set, grades, rounding, source, labelOf: label }: Props) {
@@ -83,11 +83,6 @@ export function Grid({ analysis, attempts: given, set, grades, rounding, source,
   const item = columns.find((i) => i.id === picked) ?? columns[0];
   const { maximum } = analysis;
   const caution = useMemo(() => cautionIndices(attempts.map((a) => analysis.items.map((i) => a.marks[i.item.id]?.state === 'right'))), [attempts, analysis]);
-  const scroll = useRef<HTMLElement>(null);
-  const body = useRef<HTMLTableSectionElement>(null);
-  const { places, before, after, measure } = useRows({ count: attempts.length, scroll, list: body, estimate: ROW, keyOf: (i) => attempts[i]?.id ?? '' });
-  const across = useColumns(columns, scroll);
-  const wide = across.shown.length + (across.before ? 1 : 0) + (across.after ? 1 : 0) + (grades ? 3 : 2);
   return (
     <div className="grid grid-cols-1 items-start gap-6 xl:grid-cols-[minmax(0,1fr)_370px]">
       <div className="grid min-w-0 gap-2">
@@ -113,59 +108,16 @@ export function Grid({ analysis, attempts: given, set, grades, rounding, source,
             </Select>
           </label>
         </div>
-        <section
-          ref={scroll}
-          className={`relative border border-rule bg-sheet px-2.5 pb-2.5 ${attempts.length > WHOLE ? 'max-h-[70vh] overflow-auto' : 'overflow-x-auto'}`}
-          tabIndex={0}
-          aria-label="Learners and items"
-        >
-          <table
-            className="w-full border-separate border-spacing-0.5 text-[13px]"
-            aria-rowcount={attempts.length + 1}
-            aria-colcount={columns.length + (grades ? 3 : 2)}
-          >
-            <thead className="sticky top-0 z-10 bg-sheet">
-              <tr>
-                <th className="sticky left-0 bg-sheet px-1 pt-2.5 text-left font-semibold text-ink-2">Learner</th>
-                <Beside px={across.before} />
-                {across.shown.map((i) => (
-                  <th key={i.id} className="p-0 pt-2.5">
-                    <button
-                      type="button"
-                      aria-pressed={i.id === item?.id}
-                      aria-label={`Item ${label(i)}: ${nameOf(i, 60)}`}
-                      onClick={() => setPicked(i.id)}
-                      className={`h-7 w-full min-w-6 cursor-pointer rounded font-semibold hover:bg-beet-soft ${i.id === item?.id ? 'text-beet outline-2 -outline-offset-1 outline-beet' : 'text-ink-2'}`}
-                    >
-                      {label(i)}
-                    </button>
-                  </th>
-                ))}
-                <Beside px={across.after} />
-                <th className="px-1 pt-2.5 text-right font-semibold whitespace-nowrap text-ink-2">of {number(maximum)}</th>
-                {grades && <th className="px-1 pt-2.5 text-left font-semibold text-ink-2">Grade</th>}
-              </tr>
-            </thead>
-            <tbody ref={body}>
-              {before > 0 && <Gap wide={wide} height={before} />}
-              {places.map((n) => (
-                <Row
-                  key={attempts[n]?.id}
-                  at={n}
-                  of={attempts[n] as Attempt}
-                  columns={across.shown}
-                  before={across.before}
-                  after={across.after}
-                  labelOf={label}
-                  grade={grades && (maximum ? gradeOf((attempts[n] as Attempt).points / maximum, grades) : '')}
-                  onOpen={setPerson}
-                  measure={measure}
-                />
-              ))}
-              {after > 0 && <Gap wide={wide} height={after} />}
-            </tbody>
-          </table>
-        </section>
+        <People
+          attempts={attempts}
+          columns={columns}
+          labelOf={label}
+          item={item?.id}
+          onItem={setPicked}
+          onPerson={setPerson}
+          maximum={maximum}
+          grades={grades}
+        />
       </div>
       {item && <ItemSheet item={item} label={label(item)} attempts={attempts} analysis={analysis} source={source} />}
       {person !== undefined && (
@@ -184,58 +136,181 @@ export function Grid({ analysis, attempts: given, set, grades, rounding, source,
   );
 }
 
-/** Stands for rows that are out of sight. */
-const Gap = ({ wide, height }: { wide: number; height: number }) => (
-  <tr aria-hidden>
-    <td colSpan={wide} style={{ height }} />
-  </tr>
-);
+interface PeopleProps {
+  attempts: readonly Attempt[];
+  columns: readonly Item[];
+  labelOf: (item: Item) => string;
+  /** The item that is looked at. */
+  item: string | undefined;
+  onItem: (id: string) => void;
+  onPerson: (id: string) => void;
+  maximum: number;
+  grades: readonly GradeStep[] | undefined;
+}
+/**
+ * The table itself. What it draws anew while it is scrolled is its own. Rows are boxes of their own with columns of said widths, not rows
+ * of a table element: a new one moves and paints nothing but itself, so that a thousand by two hundred scroll from frame to frame.
+ */
+const People = memo(function People({ attempts, columns, labelOf: label, item, onItem, onPerson, maximum, grades }: PeopleProps) {
+  const scroll = useRef<HTMLElement>(null);
+  const body = useRef<HTMLDivElement>(null);
+  const { places, before, after } = useRows({ count: attempts.length, scroll, list: body, estimate: ROW, keyOf: (i) => attempts[i]?.id ?? '' });
+  const { shown, before: left, after: right } = useBlocks(columns, scroll);
+  const name = useMemo(() => Math.min(WIDEST, 32 + 7.4 * Math.max(9, ...attempts.map((a) => a.name.length + notesOf(a).join('  ').length))), [attempts]);
+  const fixed = { width: name };
+  const large = columns.length > WHOLE_COLUMNS;
+  return (
+    <section
+      ref={scroll}
+      className={`relative border border-rule bg-sheet pb-2.5 ${attempts.length > WHOLE ? 'max-h-[70vh] overflow-auto' : 'overflow-x-auto'}`}
+      tabIndex={0}
+      aria-label="Learners and items"
+    >
+      <div
+        role="table"
+        aria-label="Learners and items"
+        className="text-[13px]"
+        style={{ minWidth: name + columns.length * COLUMN + POINTS + (grades ? GRADE : 0) + 12 }}
+        aria-rowcount={attempts.length + 1}
+        aria-colcount={columns.length + (grades ? 3 : 2)}
+      >
+        <div role="rowgroup" className="sticky top-0 z-10 bg-sheet pt-2.5 pb-0.5">
+          <div role="row" className={`${LINE} pr-2.5`}>
+            <span role="columnheader" style={fixed} className={`${NAMED} leading-7 font-semibold text-ink-2`}>
+              Learner
+            </span>
+            <Beside px={left} />
+            {shown.map((block) => (
+              <span role="presentation" key={block[0]?.id} className={CELLS} style={{ flexGrow: large ? 0 : block.length }}>
+                {block.map((i) => (
+                  <span role="columnheader" key={i.id} className={CELL[large ? 'fixed' : 'stretched']}>
+                    <button
+                      type="button"
+                      aria-pressed={i.id === item}
+                      aria-label={`Item ${label(i)}: ${nameOf(i, 60)}`}
+                      onClick={() => onItem(i.id)}
+                      className={`h-7 w-full min-w-6 cursor-pointer rounded font-semibold hover:bg-beet-soft ${i.id === item ? 'text-beet outline-2 -outline-offset-1 outline-beet' : 'text-ink-2'}`}
+                    >
+                      {label(i)}
+                    </button>
+                  </span>
+                ))}
+              </span>
+            ))}
+            <Beside px={right} />
+            <span role="columnheader" className="w-14 shrink-0 px-1 text-right font-semibold whitespace-nowrap text-ink-2">
+              of {number(maximum)}
+            </span>
+            {grades && (
+              <span role="columnheader" className="w-24 shrink-0 px-1 font-semibold text-ink-2">
+                Grade
+              </span>
+            )}
+          </div>
+        </div>
+        <div role="rowgroup" ref={body} style={{ paddingTop: before, paddingBottom: after }}>
+          {places.map((n) => (
+            <Row
+              key={attempts[n]?.id}
+              at={n}
+              of={attempts[n] as Attempt}
+              blocks={shown}
+              before={left}
+              after={right}
+              wide={name}
+              large={large}
+              labelOf={label}
+              grade={grades && (maximum ? gradeOf((attempts[n] as Attempt).points / maximum, grades) : '')}
+              onOpen={onPerson}
+            />
+          ))}
+        </div>
+      </div>
+    </section>
+  );
+});
+/** A row, the name in front of it, a block of its cells, and a cell. */
+const LINE = 'flex items-center gap-0.5';
+const NAMED = 'sticky left-0 shrink-0 self-stretch bg-sheet pr-1 pl-3.5';
+const CELLS = 'flex min-w-0 gap-0.5';
+const CELL = { stretched: 'min-w-[26px] flex-1', fixed: 'w-[26px] shrink-0' } as const;
 
 /** Stands for columns that are out of sight. */
-const Beside = ({ px }: { px: number }) => (px > 0 ? <td aria-hidden style={{ minWidth: px - 2 }} /> : null);
+const Beside = ({ px }: { px: number }) => (px > 0 ? <span role="presentation" className="shrink-0" style={{ width: px - 2 }} /> : null);
+
+/** What is to be known of an attempt beside its name. */
+const notesOf = (a: Attempt): string[] => [
+  ...(a.attempt > 1 ? [`attempt ${a.attempt}`] : []),
+  ...(a.late ? ['arrived late, answered in time'] : []),
+  ...(a.kept === undefined ? [] : [takenOff(a.kept)]),
+  ...(a.byClock ? ['ended by the clock'] : []),
+  ...(a.practice ? [practiceWords(a.practice)] : []),
+  ...(a.sameDeviceAs ? [`device of ${a.sameDeviceAs}`] : []),
+];
 
 interface RowProps {
   at: number;
   of: Attempt;
-  columns: readonly Item[];
+  blocks: readonly (readonly Item[])[];
   before: number;
   after: number;
+  /** px of the name. */
+  wide: number;
+  /** Columns are as wide as they are said to be. */
+  large: boolean;
   labelOf: (item: Item) => string;
   grade: string | undefined;
   onOpen: (id: string) => void;
-  measure: (row: Element | null) => void;
 }
-const Row = memo(function Row({ at, of: a, columns, before, after, labelOf: label, grade, onOpen, measure }: RowProps) {
+const Row = memo(function Row({ at, of: a, blocks, before, after, wide, large, labelOf, grade, onOpen }: RowProps) {
+  const notes = notesOf(a);
   return (
-    <tr ref={measure} data-index={at} aria-rowindex={at + 2}>
-      <th scope="row" className="sticky left-0 max-w-72 truncate bg-sheet px-1 text-left font-normal">
+    <div role="row" data-index={at} aria-rowindex={at + 2} className={`${LINE} h-7 pr-2.5`}>
+      <span role="rowheader" style={{ width: wide }} className={`${NAMED} truncate leading-7`} title={notes.join(', ') || undefined}>
         <button type="button" className="cursor-pointer rounded hover:text-beet hover:underline" onClick={() => onOpen(a.id)}>
           {a.name}
         </button>
-        {a.attempt > 1 && <span className="ml-1.5 text-[12.5px] font-normal text-amber">attempt {a.attempt}</span>}
-        {a.late && <span className="ml-1.5 text-[12.5px] text-amber">arrived late, answered in time</span>}
-        {a.kept !== undefined && <span className="ml-1.5 text-[12.5px] text-amber">{takenOff(a.kept)}</span>}
-        {a.byClock && <span className="ml-1.5 text-[12.5px] text-amber">ended by the clock</span>}
-        {a.practice && <span className="ml-1.5 text-[12.5px] text-ink-2">{practiceWords(a.practice)}</span>}
-        {a.sameDeviceAs && (
-          <span className="ml-1.5 text-[12.5px] font-normal text-ink-2" title={`${a.sameDeviceAs} had handed in on this device before`}>
-            device of {a.sameDeviceAs}
+        {notes.map((n) => (
+          <span key={n} className="ml-1.5 text-[12.5px] text-amber">
+            {n}
           </span>
-        )}
-      </th>
+        ))}
+      </span>
       <Beside px={before} />
-      {columns.map((i) => {
+      {blocks.map((block) => (
+        <Cells key={block[0]?.id} of={a} items={block} large={large} labelOf={labelOf} />
+      ))}
+      <Beside px={after} />
+      <span role="cell" className="w-14 shrink-0 px-1 text-right font-[650]">
+        {number(a.points)}
+      </span>
+      {grade !== undefined && (
+        <span role="cell" className="w-24 shrink-0 truncate px-1">
+          {grade}
+        </span>
+      )}
+    </div>
+  );
+});
+
+/** What somebody got on some items. */
+const Cells = memo(function Cells({ of: a, items, large, labelOf }: { of: Attempt; items: readonly Item[]; large: boolean; labelOf: (item: Item) => string }) {
+  return (
+    <span role="presentation" className={CELLS} style={large ? undefined : { flexGrow: items.length }}>
+      {items.map((i) => {
         const state = a.marks[i.id]?.state ?? 'unanswered';
         return (
-          <td key={i.id} className={`h-[26px] text-center ${LOOKS[state]}`} title={`${a.name}, item ${label(i)}: ${WORDS[state]}`}>
-            <span aria-hidden>{SIGNS[state]}</span>
-            <span className="sr-only">{WORDS[state]}</span>
-          </td>
+          <span
+            key={i.id}
+            role="cell"
+            className={`${CELL[large ? 'fixed' : 'stretched']} h-[26px] text-center leading-[26px] ${LOOKS[state]}`}
+            aria-label={WORDS[state]}
+            title={`${a.name}, item ${labelOf(i)}: ${WORDS[state]}`}
+          >
+            {SIGNS[state]}
+          </span>
         );
       })}
-      <Beside px={after} />
-      <td className="px-1 text-right font-[650]">{number(a.points)}</td>
-      {grade !== undefined && <td className="px-1 whitespace-nowrap">{grade}</td>}
-    </tr>
+    </span>
   );
 });

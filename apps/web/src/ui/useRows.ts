@@ -35,6 +35,7 @@ export function useRows({
   always,
   horizontal = false,
   whole = WHOLE,
+  beyond = horizontal ? 20 : 6,
 }: {
   count: number;
   scroll: RefObject<HTMLElement | null>;
@@ -45,6 +46,8 @@ export function useRows({
   horizontal?: boolean;
   /** Up to so many are drawn whole. */
   whole?: number;
+  /** So many are drawn beyond both edges. */
+  beyond?: number;
 }): Rows {
   const long = count > whole;
   const [margin, setMargin] = useState(0);
@@ -60,7 +63,7 @@ export function useRows({
     estimateSize: () => estimate,
     getItemKey: keyOf,
     scrollMargin: margin,
-    overscan: horizontal ? 20 : 6,
+    overscan: beyond,
     // what is shown has a neighbour in sight, so that one sees that it goes on
     ...(horizontal && { scrollPaddingStart: estimate + 8, scrollPaddingEnd: estimate + 8 }),
     horizontal,
