@@ -71,6 +71,13 @@ test('an item is made so as it is there, another left out, both undone; the file
     expect(back.set.items.length).toBeGreaterThanOrEqual(column === 'Cartridge' ? 2 : set.items.length);
   }
 
+  // the answer sheet as a page is read as a photograph of it would be
+  await page.getByLabel('Form', { exact: true }).selectOption('Web page, answer sheet');
+  const [sheet] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download Web page, answer sheet' }).click()]);
+  expect(sheet.suggestedFilename()).toMatch(/answer-sheet\.html$/);
+  await expect(page.getByRole('region', { name: 'Read again' })).toContainText(`${set.items.length} questions`);
+  await expect(page.getByRole('region', { name: 'Read again' })).not.toContainText('does not find it');
+
   // what people read is read again; without keys there is nothing to answer
   await page.getByLabel('Form', { exact: true }).selectOption('DOCX, questions and key');
   const [paper] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download DOCX, questions and key' }).click()]);

@@ -470,6 +470,16 @@ describe('what a platform may not send', () => {
     expect(scoresOf('p3')).toHaveLength(2);
     expect(scoresOf('p3')[1]).toMatchObject({ scoreGiven: 0 });
   });
+  test('a day that it was due, said afterwards, changes the scores of those who were later; taken away, they are whole again', async () => {
+    const rules = (late: object | null) => world.owner.patch(`/api/v1/deliveries/${quiz}`).send({ rules: { late } }).expect(200);
+    bare.received = [];
+    await rules({ due: '2026-01-01T00:00:00.000Z', percent: 25, per: 'once' });
+    await sendScores();
+    expect(scoresOf('p2')).toMatchObject([{ scoreGiven: 1.5, scoreMaximum: 2 }]);
+    await rules(null);
+    await sendScores();
+    expect(scoresOf('p2')[1]).toMatchObject({ scoreGiven: 2 });
+  });
   test('a platform in trouble is tried again; one that refuses is told, and sent again when a person asks', async () => {
     bare.next = [503];
     await answered(await launched('p4'), true);
