@@ -44,7 +44,7 @@ test('a spelling is accepted for all at once, an item is dropped, essays are mar
   const ben = await answers(browser, code, 'Ben', 'Colour', 'cod', 'So.');
   await page.goto(`/sets/${set}/results`);
   const scores = page.getByRole('region', { name: 'Learners and items' }).getByRole('row');
-  const score = (name: string) => scores.filter({ hasText: name }).locator('td').last();
+  const score = (name: string) => scores.filter({ hasText: name }).getByRole('cell').last();
   await expect(score('Ada')).toHaveText('1');
   await expect(score('Ben')).toHaveText('0');
 
