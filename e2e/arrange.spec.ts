@@ -91,10 +91,10 @@ test('the checking is divided; each sees their stretch, and how far the others a
   await other.goto(`/sets/${id}/check`);
   await other.getByLabel('Who checks').selectOption('mine to check');
   await expect(other.getByRole('article')).toHaveCount(3);
-  await expect(other.getByRole('button', { name: /^Checked/ }).first()).toBeVisible();
+  await expect(other.getByRole('button', { name: /^Mark as checked/ }).first()).toBeVisible();
   for (let n = 0; n < 3; n++) {
     await other
-      .getByRole('button', { name: /^Checked/ })
+      .getByRole('button', { name: /^Mark as checked/ })
       .first()
       .click();
     await expect(other.getByText(`${n + 1} checked`)).toBeVisible();

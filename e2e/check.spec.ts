@@ -39,14 +39,14 @@ test('twenty items with eight faults are made right by keyboard alone', async ({
 
   // the wrong keys: the sentence that says otherwise, then the right key
   await press('g');
-  await expect(now).toHaveAccessibleName('Item 4, open');
+  await expect(now).toHaveAccessibleName('Item 4, not checked');
   await expect(now).toContainText('The source says otherwise');
   await expect(now).toContainText('The starter is fed twice a day when it stands at room temperature.');
   await expect(now).toContainText('Notes, paragraph 4');
   await press('3');
   await expect(now).toContainText('The source says so');
   await press('g', 'g', 'g', 'g');
-  await expect(now).toHaveAccessibleName('Item 15, open');
+  await expect(now).toHaveAccessibleName('Item 15, not checked');
   await expect(now).toContainText('The oven is heated to 250 °C');
   await press('4');
   await expect(findings).not.toContainText('The source says otherwise');
@@ -62,12 +62,12 @@ test('twenty items with eight faults are made right by keyboard alone', async ({
   await expect(now).toContainText('The source says so');
   // mended: the word that is easily missed
   await press('f');
-  await expect(now).toHaveAccessibleName('Item 12, open');
+  await expect(now).toHaveAccessibleName('Item 12, not checked');
   await press('m');
   await expect(now).toContainText('Which of these does NOT make the dough stronger?');
   // options that overlap: edited in place
   await press('f');
-  await expect(now).toHaveAccessibleName('Item 13, open');
+  await expect(now).toHaveAccessibleName('Item 13, not checked');
   await expect(findings).toContainText('Options A and B have values in common.');
   await press('e');
   await expect(page.getByRole('textbox', { name: 'Question', exact: true })).toBeFocused();
@@ -79,7 +79,7 @@ test('twenty items with eight faults are made right by keyboard alone', async ({
   await expect(findings).not.toContainText('values in common');
   // the key that is much the longest is set aside with a reason
   await press('f');
-  await expect(now).toHaveAccessibleName('Item 16, open');
+  await expect(now).toHaveAccessibleName('Item 16, not checked');
   await press('d');
   await page.keyboard.type('it is explained in the notes');
   await press('Enter');
@@ -90,10 +90,10 @@ test('twenty items with eight faults are made right by keyboard alone', async ({
   await expect(findings).not.toContainText('ask nearly the same');
   // and everything is checked, one key an item
   await press(...Array.from({ length: 20 }, () => 'k'));
-  for (let i = 0; i < 25 && !(await page.getByText('18 checked · 0 open').isVisible()); i++) {
+  for (let i = 0; i < 25 && !(await page.getByText('18 checked · 0 not yet').isVisible()); i++) {
     await press('o', 'c');
   }
-  await expect(page.getByText('18 checked · 0 open')).toBeVisible();
+  await expect(page.getByText('18 checked · 0 not yet')).toBeVisible();
   await expect(page.getByRole('status').filter({ hasText: 'saved' })).toBeVisible();
   const { set, reviews, dismissed } = await documentOf(page, id);
   const key = (n: number): string[] => {
@@ -106,9 +106,9 @@ test('twenty items with eight faults are made right by keyboard alone', async ({
 
   // a checked item that is changed is open again, and undo checks it again
   await press(...Array.from({ length: 20 }, () => 'k'), '2');
-  await expect(page.getByText('17 checked · 1 open')).toBeVisible();
+  await expect(page.getByText('17 checked · 1 not yet')).toBeVisible();
   await press('u');
-  await expect(page.getByText('18 checked · 0 open')).toBeVisible();
+  await expect(page.getByText('18 checked · 0 not yet')).toBeVisible();
 });
 
 test('the place of a sentence opens in the source, and a key is looked up in the person’s own search engine', async ({ page }) => {
@@ -231,17 +231,17 @@ test('of a set of 300 items those in sight are drawn, wherever one goes', async 
   const id = await newSet(page, 'Three hundred', draft);
   await page.getByRole('button', { name: 'Take 300 items to Check' }).click();
   const now = page.locator('article[aria-current=true]');
-  await expect(now).toHaveAccessibleName('Item 1, open');
+  await expect(now).toHaveAccessibleName('Item 1, not checked');
   const drawn = async (): Promise<number> => page.getByRole('article').count();
   expect(await drawn()).toBeLessThan(40);
   await expect(now).toHaveAttribute('aria-setsize', '300');
   // on and on by the keyboard, and in one go by the strip
   for (let i = 0; i < 12; i++) await page.keyboard.press('j');
-  await expect(now).toHaveAccessibleName('Item 13, open');
+  await expect(now).toHaveAccessibleName('Item 13, not checked');
   await expect(now).toBeInViewport();
   await page.getByRole('group', { name: 'Keys of the set' }).evaluate((e) => e.scrollTo(1e6, 0));
-  await page.getByRole('button', { name: 'Item 299: key A, open' }).click();
-  await expect(now).toHaveAccessibleName('Item 299, open');
+  await page.getByRole('button', { name: 'Item 299: key A, not checked' }).click();
+  await expect(now).toHaveAccessibleName('Item 299, not checked');
   await expect(now).toBeInViewport();
   expect(await drawn()).toBeLessThan(40);
   await page.keyboard.press('2');

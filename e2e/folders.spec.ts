@@ -107,7 +107,7 @@ test('a set is shared with a colleague who may only read; others do not see it; 
   // she reads and cannot change
   await other.goto(`/sets/${id}/check`);
   await expect(other.getByRole('article').first()).toBeVisible();
-  await expect(other.getByRole('button', { name: /^Checked/ })).toHaveCount(0);
+  await expect(other.getByRole('button', { name: /^Mark as checked/ })).toHaveCount(0);
   await other.keyboard.press('2');
   const csrf = ((await (await other.request.get('/api/v1/session')).json()) as { csrf: string }).csrf;
   const refused = await other.request.post(`/api/v1/sets/${id}/operations`, { headers: { 'x-csrf-token': csrf }, data: { base: 1, operations: [] } });
@@ -118,5 +118,5 @@ test('a set is shared with a colleague who may only read; others do not see it; 
   await expect(other.getByText('M. Okafor gives you a copy of this set with 2 items.')).toBeVisible();
   await other.getByRole('button', { name: 'Take the copy' }).click();
   await expect(other.getByRole('article')).toHaveCount(2);
-  await expect(other.getByRole('button', { name: /^Checked/ }).first()).toBeVisible();
+  await expect(other.getByRole('button', { name: /^Mark as checked/ }).first()).toBeVisible();
 });

@@ -111,7 +111,7 @@ test('axe finds nothing on any screen of checking, arranging and the bank, in ei
     ['r', 'Find and replace'],
     ['b', 'Change 1 item'],
     ['p', 'As learners see it'],
-    ['?', 'Keys of the keyboard'],
+    ['?', 'Shortcuts'],
   ] as const) {
     await page.keyboard.press(key);
     await expect(page.getByRole('dialog', { name })).toBeVisible();

@@ -86,7 +86,7 @@ test('the browser is closed before anything was sent: the next visit sends it', 
   await context.unroute('**/operations*');
   const again = await context.newPage();
   await again.goto(`/sets/${set}/check`);
-  await expect(again.getByRole('button', { name: 'Item 1: key B, open' })).toBeVisible();
+  await expect(again.getByRole('button', { name: 'Item 1: key B, not checked' })).toBeVisible();
   await expect(again.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
   expect((await documentOf(again, set)).set.items[0]).toMatchObject({ options: [{ credit: 0 }, { credit: 1 }] });
 });
@@ -112,12 +112,12 @@ test('two people in one set: different things merge, the same thing asks', async
   await expect(other.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
   await page.keyboard.press('j');
   await page.keyboard.press('2');
-  await expect(page.getByRole('button', { name: 'Item 1: key B, open' })).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Item 2: key F, open' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Item 1: key B, not checked' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Item 2: key F, not checked' })).toBeVisible();
 
   // Both change the key of item 1.
   await other.reload();
-  await expect(other.getByRole('button', { name: 'Item 2: key F, open' })).toBeVisible();
+  await expect(other.getByRole('button', { name: 'Item 2: key F, not checked' })).toBeVisible();
   await other.keyboard.press('1');
   await expect(other.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
   await page.keyboard.press('k');
@@ -125,7 +125,7 @@ test('two people in one set: different things merge, the same thing asks', async
   const dialog = page.getByRole('dialog', { name: 'Changed by somebody else meanwhile' });
   await expect(dialog).toContainText('options of item 1');
   await dialog.getByRole('button', { name: 'Keep theirs' }).click();
-  await expect(page.getByRole('button', { name: 'Item 1: key A, open' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Item 1: key A, not checked' })).toBeVisible();
 });
 
 test('a draft that somebody else changed is not overwritten', async ({ page }) => {

@@ -33,19 +33,19 @@ test('from pasted text to a quiz that marks itself', async ({ page, browser }) =
   // Keys and edits by keyboard
   await page.keyboard.press('2');
   const first = page.getByRole('article').first();
-  await expect(page.getByRole('button', { name: 'Item 1: key B, open' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Item 1: key B, not checked' })).toBeVisible();
   await page.keyboard.press('u');
-  await expect(page.getByRole('button', { name: 'Item 1: key A, open' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Item 1: key A, not checked' })).toBeVisible();
   await page.keyboard.press('e');
   await first.getByRole('textbox', { name: 'Question', exact: true }).fill('Which cut is best for a long, slow braise?');
   await first.getByRole('textbox', { name: 'Feedback when wrong' }).fill('Think of the muscle that works most.');
   await page.keyboard.press('Escape');
   await expect(first).toContainText('Which cut is best for a long, slow braise?');
   for (let i = 0; i < 20; i++) await page.keyboard.press('c');
-  await expect(page.getByText('20 checked · 0 open')).toBeVisible();
+  await expect(page.getByText('20 checked · 0 not yet')).toBeVisible();
   await expect(page.getByRole('status').filter({ hasText: 'saved' })).toBeVisible();
   await page.reload();
-  await expect(page.getByText('20 checked · 0 open')).toBeVisible();
+  await expect(page.getByText('20 checked · 0 not yet')).toBeVisible();
   await expect(page.getByRole('article').first()).toContainText('Which cut is best for a long, slow braise?');
   const { items } = (await documentOf(page, set)).set;
 

@@ -151,7 +151,7 @@ export default function CheckStage() {
     setUnder('evidence');
     next((i) => (evidence.get(i.id)?.verdict ?? 'supported') !== 'supported', 'The source supports the key of every item.');
   }, [evidence, next, hasSource]);
-  const nextOpen = useCallback(() => next((i) => !doc.reviews[i.id], 'No item is open.'), [next, doc.reviews]);
+  const nextOpen = useCallback(() => next((i) => !doc.reviews[i.id], 'Every item is checked.'), [next, doc.reviews]);
   const own = useMemo(() => findings.filter((f) => item && f.items.includes(item.id)), [findings, item]);
   const applyFirstFix = useCallback(() => {
     const f = own.find((x) => x.fix);
@@ -217,7 +217,7 @@ export default function CheckStage() {
     { name: 'Next item with an error', keys: ['N'], run: nextError },
     { name: 'Next item with a finding', keys: ['F'], run: nextFinding },
     { name: 'Next item that the source does not support', keys: ['G'], run: nextUnsupported },
-    { name: 'Next item that is open', keys: ['O'], run: nextOpen },
+    { name: 'Next item that is not checked yet', keys: ['O'], run: nextOpen },
     ...(mayEdit ? [{ name: 'Find and replace', keys: ['R'], run: () => setDialog('replace') }] : []),
     { name: 'Words to find', keys: ['/'], run: () => finder.current?.focus() },
     { name: 'Preview as a learner', keys: ['P'], run: () => setDialog('preview') },
@@ -237,7 +237,7 @@ export default function CheckStage() {
         setAsideOf(null);
       },
     },
-    { name: 'Show all keys of the keyboard', keys: ['?'], run: () => setDialog('keys') },
+    { name: 'Show all shortcuts', keys: ['?'], run: () => setDialog('keys') },
   ];
   useCommands(commands);
 
@@ -266,7 +266,7 @@ export default function CheckStage() {
         onPick={goFrom}
         left={
           <>
-            {checked} checked · {items.length - checked - out} open
+            {checked} checked · {items.length - checked - out} not yet
             <br />
             <span className={errors ? 'font-semibold text-brick' : ''}>
               {errors} {errors === 1 ? 'error' : 'errors'}
@@ -423,7 +423,7 @@ export default function CheckStage() {
           <Kbd>U</Kbd> undo
         </span>
         <button type="button" className="inline-flex min-h-6 cursor-pointer items-center gap-1" onClick={() => setDialog('keys')}>
-          <Kbd>?</Kbd> all keys
+          <Kbd>?</Kbd> all shortcuts
         </button>
         <span className="flex-1">{failed && <Failed what="Findings are not up to date: the checks could not go on." again={again} />}</span>
         {newer.length > 0 && (

@@ -58,7 +58,7 @@ function Tools({ item, review, under, evidence, mayEdit, onCheck, onLeaveOut, on
       {mayEdit && (
         <>
           <Button look={checked ? 'plain' : 'primary'} keys="C" onClick={onCheck}>
-            {checked ? 'Open again' : 'Checked'}
+            {checked ? 'Mark as not checked' : 'Mark as checked'}
           </Button>
           <Button keys="E" onClick={() => onUnder('editor')}>
             Edit

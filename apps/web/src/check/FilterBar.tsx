@@ -89,7 +89,7 @@ export const FilterBar = memo(function FilterBar({
       />
       <Pick name="State" value={filter.state} onChange={(v) => put({ state: v as Filter['state'] })}>
         <option value="">any state</option>
-        <option value="open">open</option>
+        <option value="open">not checked yet</option>
         <option value="checked">checked</option>
         <option value="error">with an error</option>
         <option value="left-out">left out</option>
@@ -127,7 +127,7 @@ export const FilterBar = memo(function FilterBar({
       )}
       {hasSource && (
         <Pick name="In the source" value={filter.evidence} onChange={(v) => put({ evidence: v as Filter['evidence'] })}>
-          <option value="">whatever the source says</option>
+          <option value="">in the source or not</option>
           {Object.entries(VERDICTS).map(([v, words]) => (
             <option key={v} value={v}>
               {words.charAt(0).toLowerCase() + words.slice(1)}

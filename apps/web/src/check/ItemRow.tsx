@@ -5,7 +5,7 @@ import { Rich } from '../ui/Rich.js';
 import { shortDay } from '../ui/localTime.js';
 import { ItemView } from '../item/ItemView.js';
 
-const LOOK = { 'left out': 'text-ink-2', error: 'text-brick', checked: 'text-dill', open: 'text-ink-2' } as const;
+const LOOK = { 'left out': 'text-ink-2', error: 'text-brick', checked: 'text-dill', 'not checked': 'text-ink-2' } as const;
 
 /** Drawn anew only when something of it changed: moving on redraws two rows, not a thousand. */
 export const ItemRow = memo(function ItemRow({
@@ -46,7 +46,7 @@ export const ItemRow = memo(function ItemRow({
   children: ReactNode;
 }) {
   const none = keyProblem(item);
-  const state = review?.state === 'left-out' ? 'left out' : none ? 'error' : review?.state === 'checked' ? 'checked' : 'open';
+  const state = review?.state === 'left-out' ? 'left out' : none ? 'error' : review?.state === 'checked' ? 'checked' : 'not checked';
   const name = item.label ?? String(place + 1);
   const by =
     review?.state === 'checked'

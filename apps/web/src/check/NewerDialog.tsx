@@ -44,7 +44,7 @@ export function NewerDialog({ set, pairs, mayEdit, perform, onClose }: Props) {
       open
       onClose={onClose}
       title="Changed where they were taken from"
-      description="What you take becomes open again; Undo brings the own wording back."
+      description="What you take is to be checked again; Undo brings the own wording back."
     >
       <ul className="grid gap-6">
         {pairs.map((pair) => {

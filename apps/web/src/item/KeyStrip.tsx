@@ -10,6 +10,7 @@ export interface Cell {
   name: string;
 }
 
+const SAID: Readonly<Record<Cell['state'], string>> = { open: 'not checked', checked: 'checked', error: 'error', out: 'left out' };
 export const cellOf = (item: Item, n: number, review: Review | undefined, wrong = false): Cell => {
   const none = keyProblem(item);
   const state = review?.state === 'left-out' ? 'out' : none || wrong ? 'error' : review?.state === 'checked' ? 'checked' : 'open';
@@ -17,7 +18,7 @@ export const cellOf = (item: Item, n: number, review: Review | undefined, wrong 
     id: item.id,
     sign: keySign(item),
     state,
-    name: `Item ${item.label ?? n + 1}: ${none ? none.message : `key ${keySign(item)}`}, ${state === 'out' ? 'left out' : state}`,
+    name: `Item ${item.label ?? n + 1}: ${none ? none.message : `key ${keySign(item)}`}, ${SAID[state]}`,
   };
 };
 

@@ -1,4 +1,4 @@
-/** All keys of a screen, from its commands. */
+/** All shortcuts of a screen, from its commands. */
 import { Kbd } from './Button.js';
 import { type Command, shownKeys } from './commands.js';
 import { Modal } from './Modal.js';
@@ -8,7 +8,7 @@ const ANYWHERE: Command = { name: 'Any action by name', shown: 'Ctrl K', run: ()
 
 export function KeyList({ open, commands, onClose }: { open: boolean; commands: readonly Command[]; onClose: () => void }) {
   return (
-    <Modal open={open} onClose={onClose} title="Keys of the keyboard" wide>
+    <Modal open={open} onClose={onClose} title="Shortcuts" wide>
       <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5 sm:grid-cols-[auto_1fr_auto_1fr]">
         {[...commands.filter((c) => c.keys), ANYWHERE].map((c) => (
           <div key={c.name} className="contents">
