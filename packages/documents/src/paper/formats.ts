@@ -62,7 +62,8 @@ const markdown = (id: string, name: string, part: (set: QuizSet) => Paper): Form
     const text = new TextDecoder().decode(bytes).replace(/data:image\/[a-z]+;base64,[\w+/=]*/g, '');
     // where a sign of Markdown stands next to a letter, the letter is written by its number
     const plain = text.replace(/&#x([0-9A-F]+);/gi, (_, hex: string) => String.fromCodePoint(Number.parseInt(hex, 16)));
-    return readBackOf(plain, part(set), set);
+    // tables that Markdown cannot hold stand as HTML, with looks of their own
+    return readBackOf(plain.replace(/<\/?(?:em|strong|blockquote)>/g, ''), part(set), set);
   },
 });
 const forImporters = (id: string, name: string, keys: ImportKeys): Format => ({

@@ -32,8 +32,10 @@ const list = (items: readonly Flow[][]): Flow => ({
 function phrasing(r: PaperRun): PhrasingContent[] {
   switch (r.is) {
     case 'text': {
-      const [, before, text, after] = /^(\s*)([^]*?)(\s*)$/.exec(r.text) ?? [];
+      const text = r.text.trim();
       if (!text) return [words(r.text)];
+      const at = r.text.indexOf(text);
+      const [before, after] = [r.text.slice(0, at), r.text.slice(at + text.length)];
       let out: PhrasingContent[] = [r.code ? { type: 'inlineCode', value: text } : words(text)];
       // what Markdown has no signs for stands as HTML, which belongs to it
       for (const tag of [r.sup && 'sup', r.sub && 'sub', r.underline && 'u']) if (tag) out = [raw(`<${tag}>`), ...out, raw(`</${tag}>`)];

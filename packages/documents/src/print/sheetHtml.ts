@@ -93,6 +93,9 @@ const DOTS = 6;
  */
 export function readSheetHtml(html: string, known: Parameters<typeof readSheet>[1]): Promise<(SheetRead | NotRead)[]> {
   const sized = `<svg width="${SHEET.width * DOTS}" height="${SHEET.height * DOTS}" `;
-  const drawings = html.match(/<svg [\s\S]*?<\/svg>/g) ?? [];
-  return Promise.all(drawings.map((svg) => readPicture(new TextEncoder().encode(svg.replace('<svg ', sized)), known)));
+  const drawings = html
+    .split('<svg ')
+    .slice(1)
+    .map((d) => d.slice(0, d.indexOf('</svg>') + '</svg>'.length));
+  return Promise.all(drawings.map((d) => readPicture(new TextEncoder().encode(sized + d), known)));
 }
