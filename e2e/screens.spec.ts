@@ -112,6 +112,7 @@ test('axe finds nothing on any screen of checking, arranging and the bank, in ei
     ['b', 'Change 1 item'],
     ['p', 'As learners see it'],
     ['?', 'Shortcuts'],
+    ['F1', 'Help: Check'],
   ] as const) {
     await page.keyboard.press(key);
     await expect(page.getByRole('dialog', { name })).toBeVisible();

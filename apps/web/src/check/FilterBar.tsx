@@ -89,7 +89,7 @@ export const FilterBar = memo(function FilterBar({
       />
       <Pick name="State" value={filter.state} onChange={(v) => put({ state: v as Filter['state'] })}>
         <option value="">any state</option>
-        <option value="open">not checked yet</option>
+        <option value="open">not checked</option>
         <option value="checked">checked</option>
         <option value="error">with an error</option>
         <option value="left-out">left out</option>

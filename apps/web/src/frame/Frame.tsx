@@ -5,6 +5,7 @@ import { DropdownMenu } from 'radix-ui';
 import { type ReactNode, useMemo } from 'react';
 import { Link, NavLink, useNavigate } from 'react-router';
 import { api, call } from '../api/client.js';
+import { useHelp } from '../help/useHelp.js';
 import { useSession } from '../signin/session.js';
 import { Boundary } from '../ui/Boundary.js';
 import { Button, Kbd } from '../ui/Button.js';
@@ -30,6 +31,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
     [navigate, theme],
   );
   useCommands(commands);
+  const { shown, help, tour } = useHelp();
   const signOut = async (): Promise<void> => {
     await call(api.DELETE('/api/v1/session'));
     queries.clear();
@@ -59,6 +61,8 @@ export function TopBar({ children }: { children?: ReactNode }) {
             <DropdownMenu.Label className="px-2 py-1 text-[13px] text-ink-2">{session.email}</DropdownMenu.Label>
             {(
               [
+                ['Help with this page', help],
+                ['The way in five steps', tour],
                 ['Assistant', () => void navigate('/assistant')],
                 ['Progress of a class', () => void navigate('/progress')],
                 ['What is kept of people', () => void navigate('/people')],
@@ -76,6 +80,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
+      {shown}
     </header>
   );
 }

@@ -7,6 +7,7 @@ import { Link, useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { api, call, type SetSummary, wordsOf } from '../api/client.js';
 import { Busy, Empty, Foot, TopBar } from '../frame/Frame.js';
+import { Tour } from '../help/HelpDialog.js';
 import { NotFetched } from '../frame/NotFetched.js';
 import { useOpenFiles } from '../open/OpenFiles.js';
 import { useSession } from '../signin/session.js';
@@ -59,6 +60,7 @@ export function Sets() {
   const [asking, ask] = useState<Asking>();
   const close = (): void => ask(undefined);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const [touring, setTouring] = useState(false);
   const files = useOpenFiles();
   const queries = useQueryClient();
   const navigate = useNavigate();
@@ -327,6 +329,12 @@ export function Sets() {
                         New set
                       </Button>
                     )}
+                    {!place && (
+                      <Button look="quiet" onClick={() => setTouring(true)}>
+                        See the way in five steps
+                      </Button>
+                    )}
+                    {touring && <Tour onClose={() => setTouring(false)} />}
                   </>
                 )}
               </Empty>

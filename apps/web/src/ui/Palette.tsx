@@ -8,7 +8,8 @@ import { Modal } from './Modal.js';
 export function PaletteProvider({ children }: { children: ReactNode }) {
   const groups = useRef(new Set<() => readonly Does[]>());
   const [shown, setShown] = useState<Does[] | null>(null);
-  const open = useCallback(() => setShown([...groups.current].flatMap((now) => now().filter((c) => !c.keysOnly))), []);
+  const commands = useCallback(() => [...groups.current].flatMap((now) => now()), []);
+  const open = useCallback(() => setShown(commands().filter((c) => !c.keysOnly)), [commands]);
   const registry = useMemo<Palette>(
     () => ({
       add(now) {
@@ -16,8 +17,9 @@ export function PaletteProvider({ children }: { children: ReactNode }) {
         return () => groups.current.delete(now);
       },
       open,
+      commands,
     }),
-    [open],
+    [open, commands],
   );
   useEffect(() => {
     const onKey = (e: KeyboardEvent): void => {

@@ -54,8 +54,10 @@ export interface Palette {
   /** @param now gives the commands of a screen as they are when the palette opens */
   add(now: () => readonly Command[]): () => void;
   open(): void;
+  /** All commands that hold now. */
+  commands(): readonly Command[];
 }
-export const PaletteContext = createContext<Palette>({ add: () => () => undefined, open: () => undefined });
+export const PaletteContext = createContext<Palette>({ add: () => () => undefined, open: () => undefined, commands: () => [] });
 export const usePalette = (): Palette => useContext(PaletteContext);
 
 /**
