@@ -35,7 +35,7 @@ test('an item is made so as it is there, another left out, both undone; the file
   await cell.click();
   const panel = page.getByRole('complementary', { name: 'GIFT' });
   await expect(panel).toContainText('its 2 points stay here and have to be set again there; each key earns its share');
-  await panel.getByRole('button', { name: 'Make it so here too' }).click();
+  await panel.getByRole('button', { name: 'Change it in the set too' }).click();
   await expect(page.getByRole('row', { name: /Which slow fermentation/ }).getByText('fits')).not.toHaveCount(0);
   await expect(page.getByRole('button', { name: /^Item 1, GIFT:/ })).toHaveCount(0);
   await expect(async () => expect((await documentOf(page, id)).set.items[0]).toMatchObject({ points: 1, scoring: 'weights' })).toPass();

@@ -55,7 +55,7 @@ test('rich text: bold, a list, a table, a formula, a picture that is described, 
   await page.keyboard.type(': ');
   await page.getByRole('button', { name: 'Formula', exact: true }).click();
   await page.getByRole('textbox', { name: 'TeX' }).fill('\\frac{1}{2}');
-  await page.getByRole('button', { name: 'Put in' }).click();
+  await page.getByRole('button', { name: 'Insert' }).click();
   await expect.poll(async () => (await item(1))['stem']).toBe('What is rye? Be <strong>exact</strong>: \\(\\frac{1}{2}\\)');
   await expect(question.locator('math')).toBeVisible();
   // the visual field: typed as it is spoken
@@ -79,10 +79,10 @@ test('rich text: bold, a list, a table, a formula, a picture that is described, 
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Table', exact: true }).click();
   await page.keyboard.type('flour');
-  await page.getByRole('button', { name: 'Take column out' }).click();
+  await page.getByRole('button', { name: 'Delete the column' }).click();
   await expect.poll(async () => (await item(1))['stem']).toMatch(/<ul><li>one<\/li><li>two<\/li><\/ul><table><tbody><tr><th><\/th><th><\/th><\/tr>/);
 
-  await page.getByRole('button', { name: 'Take table out' }).click();
+  await page.getByRole('button', { name: 'Delete the table' }).click();
   await page.getByLabel('Picture files').setInputFiles({ name: 'rye-field.png', mimeType: 'image/png', buffer: Buffer.from(DOT, 'base64') });
   await expect.poll(async () => (await item(1))['stem']).toContain(`<img src="data:image/png;base64,${DOT}" alt="rye field"/>`);
   await question.locator('img[src]').click();
@@ -166,7 +166,7 @@ test('a question becomes a text with gaps; words become gaps; what a conversion 
   await goTo(page, 1);
   await page.getByLabel('Make it').selectOption('short answer');
   await expect(page.getByRole('dialog')).toContainText('This goes: the options B, C.');
-  await page.getByRole('button', { name: 'Make it so' }).click();
+  await page.getByRole('button', { name: 'Change the kind' }).click();
   await expect.poll(async () => await item(1)).toMatchObject({ kind: 'short-answer', answers: [{ text: 'a grain', credit: 1 }] });
   await page.keyboard.press('Escape');
 });

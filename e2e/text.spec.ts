@@ -70,7 +70,7 @@ test('a set is opened as text, edited with find and replace and taken back; unch
   await page.reload();
   await expect(page.getByText('2 unchanged · 1 changed · 1 new')).toBeVisible();
   await expect(text).toContainText('pumpernickel');
-  await page.getByRole('button', { name: 'Take back' }).click();
+  await page.getByRole('button', { name: 'Use this text' }).click();
   await expect(page.getByText('Name a rye bread.')).toBeVisible();
   await expect(page.getByText('saved')).toBeVisible();
   const after = await documentOf(page, id);

@@ -5,7 +5,6 @@ import {
   dissolvePart,
   includedItems,
   type Item,
-  kinds,
   makePart,
   maximumOf,
   moveRun,
@@ -19,8 +18,9 @@ import {
 } from '@zakuska/core';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { Link } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
+import { AddItem, addCommands } from '../edit/AddItem.js';
 import { Empty, Foot } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
 import { Button, Kbd } from '../ui/Button.js';
@@ -43,6 +43,7 @@ export default function ArrangeStage() {
   const { document: doc, session, mayEdit, view } = useOpenSet();
   const { set } = doc;
   const { items } = set;
+  const navigate = useNavigate();
   const [current, setCurrent] = useState(0);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [dialog, setDialog] = useState<{ part: Section; fresh: boolean } | null>(null);
@@ -70,15 +71,18 @@ export default function ArrangeStage() {
     if (!next.delete(id)) next.add(id);
     setChosen(next);
   };
+  /** Behind all others, in the part of the last; it is written in Check. */
+  const add = (blank: Item): void => {
+    const section = items.at(-1)?.section;
+    const made = { ...blank, ...(section && { section }) };
+    if (session.perform({ type: 'insert', at: items.length, items: [made] })) void navigate(`/sets/${view.id}/check?item=${made.id}&edit`);
+  };
   const picked = items.filter((i) => chosen.has(i.id));
   const makeOne = (): void => setDialog({ part: { id: newId(), title: `Part ${(set.sections?.length ?? 0) + 1}` }, fresh: true });
   useCommands(
     mayEdit
       ? [
-          {
-            name: 'Add an empty multiple-choice item',
-            run: () => void session.perform({ type: 'insert', at: items.length, items: [{ ...kinds['multiple-choice'].blank(), id: newId() }] }),
-          },
+          ...addCommands(add),
           ...(picked.length ? [{ name: 'Make a part of the chosen items', keys: ['P'], run: makeOne }] : []),
           ...NUMBERING.map(([how, name]) => ({ name: `${name}: the items`, run: () => void perform(numberItems(set, how)) })),
         ]
@@ -97,6 +101,11 @@ export default function ArrangeStage() {
           <Link to={`/sets/${view.id}/draft`} className="link">
             Go to Draft
           </Link>
+          {mayEdit && (
+            <p>
+              Or write one: <AddItem onAdd={add} />
+            </p>
+          )}
         </Empty>
       </main>
     );
@@ -189,6 +198,7 @@ export default function ArrangeStage() {
             <span className="flex-1" />
             {mayEdit && (
               <>
+                <AddItem onAdd={add} />
                 <DropdownMenu.Root>
                   <DropdownMenu.Trigger asChild>
                     <Button>Numbers</Button>

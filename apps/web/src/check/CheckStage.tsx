@@ -19,6 +19,7 @@ import { lazy, Suspense, useCallback, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { Empty, Foot } from '../frame/Frame.js';
+import { AddItem, addCommands } from '../edit/AddItem.js';
 import { cellOf, KeyStrip } from '../item/KeyStrip.js';
 import { useOpenSet } from '../set/context.js';
 import { useSession } from '../signin/session.js';
@@ -54,7 +55,8 @@ export default function CheckStage() {
   // another stage may lead to one item
   const [params] = useSearchParams();
   const [current, setCurrent] = useState(params.get('item') ?? undefined);
-  const [under, setUnder] = useState<Under | null>(null);
+  const [under, setUnder] = useState<Under | null>(params.has('edit') ? 'editor' : null);
+  const [adding, setAdding] = useState(false);
   const [dialog, setDialog] = useState<Dialog | null>(null);
   const [filter, setFilter] = useState<Filter>({});
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
@@ -163,6 +165,19 @@ export default function CheckStage() {
     if (f) setAsideOf(f.code);
     else toast('This item has no finding that can be set aside.');
   }, [own]);
+  /** Behind the item at hand, in its part; its editor opens. */
+  const add = useCallback(
+    (blank: Item) => {
+      const section = item?.section;
+      const place = item ? (placeOf.get(item.id) ?? items.length - 1) + 1 : items.length;
+      if (!perform({ type: 'insert', at: place, items: [{ ...blank, ...(section && { section }) }] })) return;
+      setFilter({});
+      setCurrent(blank.id);
+      setUnder('editor');
+      setAsideOf(null);
+    },
+    [item, placeOf, items.length, perform],
+  );
   const toggle = useCallback((u: Under) => setUnder((was) => (was === u ? null : u)), []);
   const choose = useCallback(
     (id: string, on?: boolean) => setChosen((c) => ((on ?? !c.has(id)) ? new Set([...c, id]) : new Set([...c].filter((x) => x !== id)))),
@@ -218,6 +233,7 @@ export default function CheckStage() {
     { name: 'Next item with a finding', keys: ['F'], run: nextFinding },
     { name: 'Next item that the source does not support', keys: ['G'], run: nextUnsupported },
     { name: 'Next item that is not checked yet', keys: ['O'], run: nextOpen },
+    ...(mayEdit ? [{ name: 'Add an item', keys: ['I'], keysOnly: true, run: () => setAdding(true) }, ...addCommands(add)] : []),
     ...(mayEdit ? [{ name: 'Find and replace', keys: ['R'], run: () => setDialog('replace') }] : []),
     { name: 'Words to find', keys: ['/'], run: () => finder.current?.focus() },
     { name: 'Preview as a learner', keys: ['P'], run: () => setDialog('preview') },
@@ -249,6 +265,11 @@ export default function CheckStage() {
           <Link to={`/sets/${view.id}/draft`} className="link">
             Go to Draft
           </Link>
+          {mayEdit && (
+            <p>
+              Or write them here: <AddItem onAdd={add} />
+            </p>
+          )}
         </Empty>
       </main>
     );
@@ -426,6 +447,7 @@ export default function CheckStage() {
           <Kbd>?</Kbd> all shortcuts
         </button>
         <span className="flex-1">{failed && <Failed what="Findings are not up to date: the checks could not go on." again={again} />}</span>
+        {mayEdit && <AddItem onAdd={add} shortcut="I" open={adding} onOpen={setAdding} />}
         {newer.length > 0 && (
           <Button look="quiet" onClick={() => setDialog('newer')}>
             {many(newer.length)} changed where taken from

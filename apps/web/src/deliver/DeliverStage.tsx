@@ -423,7 +423,7 @@ function Changes({ items, fits, focus, onFocus, onLeaveOut, onKeep, onShorter }:
                   {now && f.long && onShorter && <Shorten item={item} long={f.long} onShorter={onShorter} />}
                   {now && (onKeep || onLeaveOut) && (
                     <span className="mt-1 flex flex-wrap gap-2">
-                      {as && onKeep && <Button onClick={() => onKeep(item, withNotes(as, item))}>Make it so here too</Button>}
+                      {as && onKeep && <Button onClick={() => onKeep(item, withNotes(as, item))}>Change it in the set too</Button>}
                       {onLeaveOut && <Button onClick={() => onLeaveOut(item)}>Leave it out</Button>}
                     </span>
                   )}

@@ -12,7 +12,7 @@ export function RehearsalView({ rehearsal: r, of }: { rehearsal: Rehearsal; of: 
   const scores: [string, string, boolean][] = [
     [percent(r.right, r.maximum), 'all right', r.right >= r.maximum - 1e-3],
     [percent(r.wrong, r.maximum), 'all wrong', r.wrong <= 1e-3],
-    [r.halfDue || r.half ? `${r.half} / ${r.halfDue}` : '–', 'partly right, as due', asDue],
+    [r.halfDue || r.half ? `${r.half} / ${r.halfDue}` : '–', 'half right: got / expected', asDue],
   ];
   return (
     <section className="mt-2" aria-label="Rehearsal">

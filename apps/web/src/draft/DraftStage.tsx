@@ -301,7 +301,7 @@ export default function DraftStage() {
             {!state.text && mayEdit && (
               <div className="flex flex-wrap items-center gap-3 border-b border-rule px-4 py-3">
                 <p className="max-w-md">Paste the questions as they are, with greetings, numbers, stars and answer lines. Nothing has to be tidied first.</p>
-                <Button onClick={() => view.current && edit([{ from: 0, to: view.current.state.doc.length, insert: SAMPLE }])}>Put in a sample</Button>
+                <Button onClick={() => view.current && edit([{ from: 0, to: view.current.state.doc.length, insert: SAMPLE }])}>Try it with a sample</Button>
                 <Button onClick={files.pick}>Open files</Button>
                 <span className="flex flex-wrap gap-x-4 text-sm">
                   <span>or draft:</span>

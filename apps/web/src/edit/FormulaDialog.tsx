@@ -67,7 +67,7 @@ export function FormulaDialog({
           <span className="flex-1" />
           <Button onClick={onClose}>Cancel</Button>
           <Button look="primary" disabled={!tex.trim()} onClick={() => onDone({ tex: tex.trim(), display })}>
-            {first ? 'Change' : 'Put in'}
+            {first ? 'Change' : 'Insert'}
           </Button>
         </>
       }

@@ -193,7 +193,7 @@ test('another kind is made at once where nothing is lost, and asked for where so
   await userEvent.click(within(dialog).getByRole('button', { name: 'Cancel' }));
   expect(e.now().kind).toBe('multiple-response');
   await userEvent.selectOptions(kind(), 'essay');
-  await userEvent.click(within(await screen.findByRole('dialog')).getByRole('button', { name: 'Make it so' }));
+  await userEvent.click(within(await screen.findByRole('dialog')).getByRole('button', { name: 'Change the kind' }));
   expect(e.now().kind).toBe('essay');
   expect(e.now().id).toBe('i');
 });

@@ -66,7 +66,7 @@ function Truth({ item }: { item: ItemOf<'true-false'> }) {
           <RichEditor
             key={t}
             line
-            label={`Feedback for who says ${t}`}
+            label={`Feedback when “${t}” is chosen`}
             value={item.optionFeedback?.[t] ?? ''}
             onFocus={focus}
             onCommit={(f) =>

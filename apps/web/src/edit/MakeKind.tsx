@@ -54,7 +54,7 @@ export function MakeKind({
               <span className="flex-1" />
               <Button onClick={() => ask(null)}>Cancel</Button>
               <Button look="primary" autoFocus onClick={() => make(asked)}>
-                Make it so
+                Change the kind
               </Button>
             </>
           }

@@ -95,7 +95,7 @@ export function Options({
                     label={`Feedback for option ${letter}`}
                     hideLabel
                     line
-                    placeholder="Feedback for who chooses it"
+                    placeholder="Shown when this option is chosen"
                     className="text-sm italic"
                     value={o.feedback ?? ''}
                     autoFocus={told.has(o.id) && o.feedback === undefined}

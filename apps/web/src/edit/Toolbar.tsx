@@ -91,10 +91,10 @@ export function Toolbar({
         <Tool name="Underline (Ctrl U)" on={is?.underline ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleUnderline().run())}>
           <Underline size={16} aria-hidden />
         </Tool>
-        <Tool name="Lowered" on={is?.sub ?? false} disabled={off} onUse={run((e) => e.chain().focus().unsetSuperscript().toggleSubscript().run())}>
+        <Tool name="Subscript" on={is?.sub ?? false} disabled={off} onUse={run((e) => e.chain().focus().unsetSuperscript().toggleSubscript().run())}>
           <Subscript size={16} aria-hidden />
         </Tool>
-        <Tool name="Raised" on={is?.sup ?? false} disabled={off} onUse={run((e) => e.chain().focus().unsetSubscript().toggleSuperscript().run())}>
+        <Tool name="Superscript" on={is?.sup ?? false} disabled={off} onUse={run((e) => e.chain().focus().unsetSubscript().toggleSuperscript().run())}>
           <Superscript size={16} aria-hidden />
         </Tool>
         <Tool name="Code" on={is?.code ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleCode().run())}>
@@ -145,13 +145,13 @@ export function Toolbar({
         <div role="toolbar" aria-label="Table" className="flex flex-wrap gap-1">
           {(
             [
-              ['Row below', (e) => e.chain().focus().addRowAfter().run()],
-              ['Column behind', (e) => e.chain().focus().addColumnAfter().run()],
-              ['Take row out', (e) => e.chain().focus().deleteRow().run()],
-              ['Take column out', (e) => e.chain().focus().deleteColumn().run()],
+              ['Add a row below', (e) => e.chain().focus().addRowAfter().run()],
+              ['Add a column to the right', (e) => e.chain().focus().addColumnAfter().run()],
+              ['Delete the row', (e) => e.chain().focus().deleteRow().run()],
+              ['Delete the column', (e) => e.chain().focus().deleteColumn().run()],
               ['Heading row', (e) => e.chain().focus().toggleHeaderRow().run()],
-              ['Join or part cells', (e) => e.chain().focus().mergeOrSplit().run()],
-              ['Take table out', (e) => e.chain().focus().deleteTable().run()],
+              ['Merge or split cells', (e) => e.chain().focus().mergeOrSplit().run()],
+              ['Delete the table', (e) => e.chain().focus().deleteTable().run()],
             ] as [string, (e: Editor) => void][]
           ).map(([name, f]) => (
             <Button key={name} look="quiet" onMouseDown={(e) => e.preventDefault()} onClick={run(f)}>

@@ -39,6 +39,9 @@ export function TopBar({ children }: { children?: ReactNode }) {
   };
   return (
     <header className="flex h-[46px] items-center gap-2 px-4 sm:gap-3.5 sm:px-6">
+      <button type="button" onClick={toContent} className="sr-only rounded bg-sheet px-3 py-1.5 font-semibold text-beet focus:not-sr-only focus:outline-2">
+        Skip to the content
+      </button>
       <Link to="/" className="text-lg font-extrabold tracking-tight text-beet">
         zakuska
       </Link>
@@ -83,6 +86,13 @@ export function TopBar({ children }: { children?: ReactNode }) {
       {shown}
     </header>
   );
+}
+
+/** Past what is the same on every page, by keyboard. */
+function toContent(): void {
+  const main = document.querySelector('main');
+  main?.setAttribute('tabindex', '-1');
+  main?.focus();
 }
 
 export interface Stage {

@@ -1,7 +1,8 @@
 /** Help on the screen that is open, and the tour through the five stages: both say what `STAGES` says. */
 import { useState } from 'react';
-import { Button, Kbd } from '../ui/Button.js';
-import { shownKeys, usePalette } from '../ui/commands.js';
+import { Button } from '../ui/Button.js';
+import { usePalette } from '../ui/commands.js';
+import { Shortcuts } from '../ui/KeyList.js';
 import { Modal } from '../ui/Modal.js';
 import { helpAt, type StageHelp, STAGES } from './stages.js';
 
@@ -10,9 +11,7 @@ const TOUR = STAGES.filter((s) => s.tour);
 /** @param path address of the screen */
 export function HelpDialog({ path, onTour, onClose }: { path: string; onTour: () => void; onClose: () => void }) {
   const help = helpAt(path);
-  const commands = usePalette()
-    .commands()
-    .filter((c) => c.keys);
+  const commands = usePalette().commands();
   return (
     <Modal
       open
@@ -30,21 +29,10 @@ export function HelpDialog({ path, onTour, onClose }: { path: string; onTour: ()
       }
     >
       <About help={help} />
-      {commands.length > 0 && (
-        <section className="mt-4">
-          <h3 className="mb-1.5 font-bold">Shortcuts</h3>
-          <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-sm sm:grid-cols-[auto_1fr_auto_1fr]">
-            {commands.map((c) => (
-              <div key={c.name} className="contents">
-                <dt>
-                  <Kbd>{shownKeys(c)}</Kbd>
-                </dt>
-                <dd>{c.name}</dd>
-              </div>
-            ))}
-          </dl>
-        </section>
-      )}
+      <h3 className="mt-4 mb-1.5 font-bold">Shortcuts</h3>
+      <div className="text-sm">
+        <Shortcuts commands={commands} />
+      </div>
     </Modal>
   );
 }

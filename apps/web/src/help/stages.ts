@@ -41,7 +41,7 @@ export const STAGES: readonly StageHelp[] = [
       'Go from item to item with J and K. Press a digit to change the key, E to edit.',
       'Mark it as checked with C; the next one comes. Leave out what you do not want with X.',
       'Read the findings: the source says otherwise, two options say the same, the key is the longest option.',
-      'Set points, time and what is required for many items in one step.',
+      'Set points, time and what is required for many items in one step. Add an item by hand with I.',
     ],
     example: {
       before: 'The notes say “fed twice a day”, the key says once a day.',

@@ -152,7 +152,7 @@ function TextEditor({ start, restored }: { start: KeptText; restored: boolean })
         <Button onClick={() => (changed ? setSure(true) : void leave())}>{changed ? 'Leave as it was' : 'Back to Check'}</Button>
         {mayEdit && (
           <Button look="primary" keys="Ctrl Enter" disabled={!back} onClick={take}>
-            Take back
+            Use this text
           </Button>
         )}
       </Foot>

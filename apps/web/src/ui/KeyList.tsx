@@ -6,19 +6,22 @@ import { Modal } from './Modal.js';
 /** Holds everywhere; the palette has it. */
 const ANYWHERE: Command = { name: 'Any action by name', shown: 'Ctrl K', run: () => undefined };
 
-export function KeyList({ open, commands, onClose }: { open: boolean; commands: readonly Command[]; onClose: () => void }) {
-  return (
-    <Modal open={open} onClose={onClose} title="Shortcuts" wide>
-      <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5 sm:grid-cols-[auto_1fr_auto_1fr]">
-        {[...commands.filter((c) => c.keys), ANYWHERE].map((c) => (
-          <div key={c.name} className="contents">
-            <dt>
-              <Kbd>{shownKeys(c)}</Kbd>
-            </dt>
-            <dd>{c.name}</dd>
-          </div>
-        ))}
-      </dl>
-    </Modal>
-  );
-}
+/** Commands that have keys, with them. */
+export const Shortcuts = ({ commands }: { commands: readonly Command[] }) => (
+  <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5 sm:grid-cols-[auto_1fr_auto_1fr]">
+    {[...commands.filter((c) => c.keys), ANYWHERE].map((c) => (
+      <div key={c.name} className="contents">
+        <dt>
+          <Kbd>{shownKeys(c)}</Kbd>
+        </dt>
+        <dd>{c.name}</dd>
+      </div>
+    ))}
+  </dl>
+);
+
+export const KeyList = ({ open, commands, onClose }: { open: boolean; commands: readonly Command[]; onClose: () => void }) => (
+  <Modal open={open} onClose={onClose} title="Shortcuts" wide>
+    <Shortcuts commands={commands} />
+  </Modal>
+);

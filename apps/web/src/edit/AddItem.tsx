@@ -1,0 +1,42 @@
+/** An item added by hand: any kind, from a button with a menu. */
+import { type Item, type Kind, kinds } from '@zakuska/core';
+import { Plus } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
+import type { Command } from '../ui/commands.js';
+import { Kbd } from '../ui/Button.js';
+
+const KINDS = Object.keys(kinds) as Kind[];
+
+/** The same as commands of a screen. @param onAdd takes an item with nothing in it yet */
+export const addCommands = (onAdd: (item: Item) => void): Command[] =>
+  KINDS.map((k) => ({ name: `Add an item: ${kinds[k].name.toLowerCase()}`, run: () => onAdd(kinds[k].blank()) }));
+
+interface Props {
+  onAdd: (item: Item) => void;
+  /** The key that opens the menu, where there is one; `open` and `onOpen` are then held by the screen. */
+  shortcut?: string;
+  open?: boolean;
+  onOpen?: (open: boolean) => void;
+}
+export function AddItem({ onAdd, shortcut, open, onOpen }: Props) {
+  return (
+    <DropdownMenu.Root {...(open !== undefined && { open })} {...(onOpen && { onOpenChange: onOpen })}>
+      <DropdownMenu.Trigger className="inline-flex min-h-7 cursor-pointer items-center gap-1 rounded px-1.5 text-sm font-semibold text-beet underline underline-offset-4 hover:bg-beet-soft">
+        <Plus size={15} aria-hidden /> Add an item {shortcut && <Kbd>{shortcut}</Kbd>}
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="start" className="z-50 min-w-52 rounded-lg border border-rule bg-sheet p-1.5">
+          {KINDS.map((k) => (
+            <DropdownMenu.Item
+              key={k}
+              className="cursor-pointer rounded px-2 py-1.5 data-highlighted:bg-beet-soft data-highlighted:text-beet"
+              onSelect={() => onAdd(kinds[k].blank())}
+            >
+              {kinds[k].name}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
