@@ -21,8 +21,8 @@ interface Props {
 export function AddItem({ onAdd, shortcut, open, onOpen }: Props) {
   return (
     <DropdownMenu.Root {...(open !== undefined && { open })} {...(onOpen && { onOpenChange: onOpen })}>
-      <DropdownMenu.Trigger className="inline-flex min-h-7 cursor-pointer items-center gap-1 rounded px-1.5 text-sm font-semibold text-beet underline underline-offset-4 hover:bg-beet-soft">
-        <Plus size={15} aria-hidden /> Add an item {shortcut && <Kbd>{shortcut}</Kbd>}
+      <DropdownMenu.Trigger className="inline-flex min-h-7 cursor-pointer items-center gap-1 rounded px-1.5 text-sm font-semibold text-beet hover:bg-beet-soft">
+        <Plus size={15} aria-hidden /> <span className="underline underline-offset-4">Add an item</span> {shortcut && <Kbd>{shortcut}</Kbd>}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="start" className="z-50 min-w-52 rounded-lg border border-rule bg-sheet p-1.5">
