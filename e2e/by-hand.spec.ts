@@ -15,7 +15,9 @@ test('a set is written by hand: the first item in an empty Check, the second by 
   await expect.poll(async () => (await documentOf(page, id)).set.items).toMatchObject([{ kind: 'true-false', stem: 'Salt slows down yeast.', answer: true }]);
 
   await page.keyboard.press('i');
+  await expect(page.getByRole('menuitem', { name: 'Multiple choice' })).toBeFocused();
   await page.keyboard.type('Num');
+  await expect(page.getByRole('menuitem', { name: 'Number' })).toBeFocused();
   await page.keyboard.press('Enter');
   await question.fill('How many grams has a kilo?');
   await page.keyboard.press('Escape');

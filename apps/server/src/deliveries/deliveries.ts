@@ -130,7 +130,7 @@ export class AttemptView {
   times?: Record<string, number>;
   @ApiPropertyOptional({ type: [String], description: 'Ids of items behind the last one that was answered, in the order of the person.' })
   notReached?: string[];
-  @ApiPropertyOptional({ description: 'Arrived after the end, with answers that were given before it.' }) late?: boolean;
+  @ApiPropertyOptional({ description: 'Arrived after the end, or after it was due, with answers that were given before it.' }) late?: boolean;
   @ApiPropertyOptional({ description: 'Handed in by the clock, with what had arrived.' }) byClock?: boolean;
   @ApiPropertyOptional({
     type: 'object',
@@ -334,7 +334,6 @@ export class DeliveriesController {
         marks: a.marks ?? {},
         responses: a.responses,
         ...(counts.has(a.id) && { counts: counts.get(a.id) as number }),
-        ...(a.late && { late: true }),
         ...(a.byClock && { byClock: true }),
         ...(d.rules.practice && {
           practice: Object.fromEntries(Object.entries(a.progress).map(([item, { tries, hints, first }]) => [item, { tries, hints, ...(first && { first }) }])),
@@ -505,14 +504,18 @@ function repeatsOf(attempts: readonly Attempt[]): Map<string, { attempt: number;
   return out;
 }
 
-const keptOfAttempt = (rules: QuizRules, a: Attempt): number => keptBy(rules, { more: a.more, given_at: a.givenAt, submitted_at: a.submittedAt });
+const keptOfAttempt = (rules: QuizRules, a: Pick<Attempt, 'more' | 'givenAt' | 'submittedAt'>): number =>
+  keptBy(rules, { more: a.more, given_at: a.givenAt, submitted_at: a.submittedAt });
 /** What an attempt earned, and how far and how fast it came. */
-function howItWent(a: Attempt, rules: QuizRules, set: QuizSet): Pick<AttemptView, 'points' | 'kept' | 'times' | 'notReached'> {
+function howItWent(a: Attempt, rules: QuizRules, set: QuizSet): Pick<AttemptView, 'points' | 'kept' | 'late' | 'times' | 'notReached'> {
   const kept = keptOfAttempt(rules, a);
+  // the browser says when it was answered: a teacher hears of it where that is what makes it be in time
+  const late = a.late || (kept === 1 && !a.byClock && keptOfAttempt(rules, { more: a.more, submittedAt: a.submittedAt, givenAt: null }) < 1);
   const left = notReached(itemsInOrder(set.items, rules, secretChance(a.seed)), a.marks ?? {});
   return {
     points: keptOf(a.points ?? 0, kept),
     ...(kept < 1 && { kept }),
+    ...(late && { late }),
     ...(Object.keys(a.times).length && { times: a.times }),
     notReached: left,
   };

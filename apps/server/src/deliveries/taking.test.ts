@@ -280,6 +280,8 @@ describe('times', () => {
     expect(await offline.submit(all, { answeredAt: before })).toEqual({ points: 2, maximum: 2 });
     later(2 * 24 * 60 + 20);
     expect(await days.submit({ q: RIGHT, r: WRONG })).toEqual({ points: 0.4, maximum: 2, late: 60 });
+    // and that is told
+    expect((await results(d.id)).filter((r) => r.late).map((r) => [r.name, r.points])).toEqual([[offline.state?.name, 2]]);
     const seen = async (): Promise<unknown[]> => (await results(d.id)).map((r) => [r.points, r.counts, r.kept]).sort();
     expect(await seen()).toEqual([
       [0.4, 0.4, 0.4],

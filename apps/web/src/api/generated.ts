@@ -3402,7 +3402,7 @@ export interface components {
             };
             /** @description Ids of items behind the last one that was answered, in the order of the person. */
             notReached?: string[];
-            /** @description Arrived after the end, with answers that were given before it. */
+            /** @description Arrived after the end, or after it was due, with answers that were given before it. */
             late?: boolean;
             /** @description Handed in by the clock, with what had arrived. */
             byClock?: boolean;

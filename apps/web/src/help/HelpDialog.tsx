@@ -16,6 +16,7 @@ export function HelpDialog({ path, onTour, onClose }: { path: string; onTour: ()
     <Modal
       open
       wide
+      reads
       onClose={onClose}
       title={`Help: ${help.name}`}
       foot={
@@ -46,6 +47,7 @@ export function Tour({ onClose }: { onClose: () => void }) {
     <Modal
       open
       wide
+      reads
       onClose={onClose}
       title={`${at + 1} of ${TOUR.length}: ${help.name}`}
       foot={

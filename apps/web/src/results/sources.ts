@@ -16,7 +16,7 @@ export interface Attempt {
   sameDeviceAs?: string;
   /** The points that count for the person; absent where another attempt of theirs does, or nobody said which. */
   counts?: number;
-  /** Arrived after the end, with answers that were given before it. */
+  /** Arrived after the end, or after it was due, with answers that were given before it. */
   late?: boolean;
   /** Handed in by the clock. */
   byClock?: boolean;

@@ -11,6 +11,7 @@ export function Modal({
   wide,
   full,
   foot,
+  reads = false,
 }: {
   open: boolean;
   onClose: () => void;
@@ -22,6 +23,8 @@ export function Modal({
   full?: boolean;
   /** Stays in sight below what scrolls. */
   foot?: ReactNode;
+  /** Nothing in it takes the focus, so what scrolls takes it itself. */
+  reads?: boolean;
 }) {
   return (
     <Dialog.Root open={open} onOpenChange={(o) => !o && onClose()}>
@@ -37,7 +40,7 @@ export function Modal({
               <X size={18} aria-hidden />
             </Dialog.Close>
           </div>
-          <div className="min-h-0 flex-1 overflow-auto px-5 pb-5">
+          <div className="min-h-0 flex-1 overflow-auto px-5 pb-5" tabIndex={reads ? 0 : undefined}>
             {description && <Dialog.Description className="mb-3 text-ink-2">{description}</Dialog.Description>}
             {children}
           </div>

@@ -90,7 +90,7 @@ test.each(['docx-paper', 'html-questions', 'html-key', 'markdown-questions', 'ma
     fc.asyncProperty(anyRichSet, async (set) => {
       expect((await readBack(id, set))?.differences.slice(0, 2)).toEqual([]);
     }),
-    { numRuns: runs(25) },
+    { numRuns: runs(id === 'docx-paper' ? 25 : 10) },
   );
 });
 
