@@ -143,8 +143,13 @@ test('an assistant’s Spanish goes beside the original; an item refused stays w
     .getByLabel('The reply')
     .fill(`1. (${signs[0] ?? ''}) ¿Qué alimenta la **masa madre**?\na) sal\nb) harina *\n\n2. (${signs[1] ?? ''}) La masa reposa en el {frigorífico}.\n`);
   const proof = page.getByRole('region', { name: 'Proof' });
-  await proof.getByRole('button', { name: 'Take it' }).first().click();
-  await proof.getByRole('button', { name: 'Keep 1 item beside the original' }).click();
+  const keep = proof.getByRole('button', { name: 'Keep 1 item beside the original' });
+  // a press while the reply is still being read can be lost
+  await expect(async () => {
+    if (!(await keep.isVisible())) await proof.getByRole('button', { name: 'Take it' }).first().click({ timeout: 2000 });
+    await expect(keep).toBeVisible({ timeout: 3000 });
+  }).toPass();
+  await keep.click();
   await expect(progress(page)).toHaveText('0 checked, 3 made, 0 stale, 3 missing');
   await expect(texts(page)).toContainText('harina');
   const { set } = await documentOf(page, id);

@@ -411,12 +411,23 @@ export class Attempts {
     if (a.rules.holdsRequired && timeOf(a) < endOf(a) - CLOSE_TO_END) refuseOpen(requiredOpen(set, marks));
     // one row in one statement: of two at once only one is done; what was marked by hand before is marked anew
     await this.db.rows(
-      `with done as (update attempt a set responses = $1::jsonb, marks = $2::jsonb, points = $3, submitted_at = now(), late = $5, by_clock = $6,
+      `with done as (update attempt a set responses = $1::jsonb, marks = $2::jsonb, points = $3, submitted_at = $10::timestamptz, late = $5, by_clock = $6,
            given_at = $8::timestamptz, times = times || $9::jsonb, judging = case when a.submitted_at is null then $7 else -1 end
          where a.id = $4 and (a.submitted_at is null or (a.by_clock and not $6)) returning a.id, a.launch_id)
        insert into lti_score (attempt_id) select done.id from done join lti_launch l on l.id = done.launch_id where l.scores is not null
        on conflict (attempt_id) do update set tries = 0, next_at = now(), sent_at = null, problem = null`,
-      [JSON.stringify(responses), JSON.stringify(marks), pointsOf(marks), a.id, how.late, how.byClock, a.judging, how.given, JSON.stringify(how.times)],
+      [
+        JSON.stringify(responses),
+        JSON.stringify(marks),
+        pointsOf(marks),
+        a.id,
+        how.late,
+        how.byClock,
+        a.judging,
+        how.given,
+        JSON.stringify(how.times),
+        new Date(Date.now()),
+      ],
     );
     this.published.handedIn(a.delivery);
   }

@@ -9,7 +9,7 @@ import type { Format } from './format.js';
 import { coreFormats } from './index.js';
 import { surprises } from './roundTrip.js';
 
-const RUNS = runs(40);
+const RUNS = runs(30);
 const both: Format[] = coreFormats.formats.filter((f) => f.profile && f.write).map((f) => ({ ...f, read: (bytes, name) => coreFormats.read(bytes, name) }));
 
 // what people read and no program marks is compared by its words (documents/src/paper/paper.test.ts)
