@@ -41,10 +41,13 @@ export default function ReworkStage() {
   const [detail, setDetail] = useState(state?.detail ?? '');
   const [reply, setReply] = useState('');
   const [opened, setOpened] = useState<string | null>(null);
+  // what was decided on a reply is of one request; that it is kept with the set meanwhile changes nothing
+  const [opening, setOpening] = useState(0);
   // a request that was kept is gone on with, also after the page was closed
   useEffect(() => {
     if (!kept || opened === kept.id) return;
     setOpened(kept.id);
+    setOpening((n) => n + 1);
     setWhat(kept.purpose === 'opinion' ? 'opinion' : ((kept.aim as AimName | undefined) ?? 'words'));
     setDetail(kept.detail);
     setReply(kept.reply ?? '');
@@ -165,7 +168,7 @@ export default function ReworkStage() {
         <Opinions opinions={opinions} set={view.id} />
       ) : (
         what !== 'opinion' &&
-        reply.trim() && <Proof key={`${id ?? ''}${what}`} items={items} reply={reply} aim={what} language={what === 'language' ? detail : doc.set.language} />
+        reply.trim() && <Proof key={`${opening} ${what}`} items={items} reply={reply} aim={what} language={what === 'language' ? detail : doc.set.language} />
       )}
     </main>
   );
