@@ -142,7 +142,7 @@ test('an assistant’s Spanish goes beside the original; an item refused stays w
     await r.continue();
   });
   await routesHold(page);
-  const kept = page.waitForResponse((r) => /\/requests$/.test(r.url()) && r.request().method() === 'POST');
+  const kept = page.waitForResponse((r) => r.url().endsWith('/requests') && r.request().method() === 'POST');
   await page.getByRole('button', { name: 'Copy the request' }).click();
   await expect(page.getByText('The request is copied.')).toBeVisible();
   const signs = [...(await copied(page)).matchAll(/^\d\. \((\w+)\)/gm)].map((m) => m[1] ?? '');

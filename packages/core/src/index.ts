@@ -74,6 +74,7 @@ export { type MappedTable, readMapped, readMappedInSteps, type RowReading } from
 export { readTables, templateRows } from './formats/table/tables.js';
 export { csvText, rowsOf as tableRowsOf } from './formats/table/csv.js';
 export { blocksOf, plainOfBlocks } from './formats/paper/blocks.js';
+export { type PaperFile, paperFormat } from './formats/paper/part.js';
 export { htmlOfBlocks } from './formats/paper/page.js';
 export { bothPapers, guidePaper, keyPaper, numbersOnPaper, paperItem, questionPaper } from './formats/paper/paper.js';
 export type * from './formats/paper/pieces.js';

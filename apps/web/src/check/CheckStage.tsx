@@ -267,7 +267,7 @@ export default function CheckStage() {
           </Link>
           {mayEdit && (
             <p>
-              Or write them here: <AddItem onAdd={add} />
+              Or write them here: <AddItem onAdd={add} shortcut="I" open={adding} onOpen={setAdding} />
             </p>
           )}
         </Empty>

@@ -65,7 +65,10 @@ function useBlocks(columns: readonly Item[], scroll: RefObject<HTMLElement | nul
     whole: WHOLE_COLUMNS / BLOCK,
     beyond: 1,
   });
-  return { shown: places.map((n) => blocks[n] ?? []), before, after };
+  // the same list while the same stand in it: rows are drawn anew only where other columns come into sight
+  const [first = 0, end = 0] = [places[0], (places.at(-1) ?? -1) + 1];
+  const shown = useMemo(() => blocks.slice(first, end), [blocks, first, end]);
+  return { shown, before, after };
 }
 
 export function Grid({ analysis, attempts: given, set, grades, rounding, source, labelOf: label }: Props) {

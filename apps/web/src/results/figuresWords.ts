@@ -1,5 +1,6 @@
 /** Remarks of Results as they are written. */
 import { type Item, type ItemAnalysis, type ItemRemark, letterOf } from '@zakuska/core';
+import { minutes } from '../show/showing.js';
 import { percent } from '../ui/figures.js';
 
 /** What an option is called: its letter; true and false as they are. */
@@ -34,5 +35,5 @@ export const takenOff = (kept: number): string => `handed in late, ${percent(1 -
 /** Seconds as people say them: 42 s, 3:05 min. */
 export const duration = (seconds: number): string => {
   const whole = Math.round(seconds);
-  return whole < 60 ? `${whole}\u00a0s` : `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}\u00a0min`;
+  return whole < 60 ? `${whole}\u00a0s` : `${minutes(whole)}\u00a0min`;
 };

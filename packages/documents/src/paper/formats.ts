@@ -8,7 +8,8 @@ import {
   importProfile,
   keyPaper,
   languageOf,
-  type Paper,
+  type PaperFile,
+  paperFormat,
   type PaperPiece,
   printedProfile,
   type QuizSet,
@@ -26,46 +27,26 @@ const DOCX = 'application/vnd.openxmlformats-officedocument.wordprocessingml.doc
 // a library of its own weight, which most people never need
 const library = () => import('./docx.js');
 
-const paper = (id: string, name: string, part: (set: QuizSet) => Paper): Format => ({
-  id,
-  name,
+const docx: PaperFile = {
   extension: '.docx',
   mediaType: DOCX,
-  profile: printedProfile,
-  anonymous: true,
-  write: async (given) => {
-    const { set } = fitSet(given, printedProfile);
-    const made = part(set);
-    return { bytes: await (await library()).docxOf(made, set), name: fileName(made.title, '.docx') };
-  },
-  readBack: async (bytes, given) => {
-    const { set } = fitSet(given, printedProfile);
-    return readBackOf((await readDocx(bytes)).text, part(set), set);
-  },
-});
-const markdown = (id: string, name: string, part: (set: QuizSet) => Paper): Format => ({
-  id,
-  name,
+  write: async (paper, set) => (await library()).docxOf(paper, set),
+  words: async (bytes) => (await readDocx(bytes)).text,
+};
+const markdown: PaperFile = {
   extension: '.md',
   mediaType: 'text/markdown',
-  profile: printedProfile,
-  anonymous: true,
-  write: async (given) => {
-    const { set } = fitSet(given, printedProfile);
-    const made = part(set);
-    const { markdownOf } = await import('./markdown.js');
-    return { bytes: new TextEncoder().encode(markdownOf(made, set)), name: fileName(made.title, '.md') };
-  },
-  readBack: (bytes, given) => {
-    const { set } = fitSet(given, printedProfile);
-    // pictures are letters too, and none that anybody reads
-    const text = new TextDecoder().decode(bytes).replace(/data:image\/[a-z]+;base64,[\w+/=]*/g, '');
-    // where a sign of Markdown stands next to a letter, the letter is written by its number
-    const plain = text.replace(/&#x([0-9A-F]+);/gi, (_, hex: string) => String.fromCodePoint(Number.parseInt(hex, 16)));
-    // tables that Markdown cannot hold stand as HTML, with looks of their own
-    return readBackOf(plain.replace(/<\/?(?:em|strong|blockquote)>/g, ''), part(set), set);
-  },
-});
+  write: async (paper, set) => new TextEncoder().encode((await import('./markdown.js')).markdownOf(paper, set)),
+  words: (bytes) =>
+    new TextDecoder()
+      .decode(bytes)
+      // pictures are letters too, and none that anybody reads
+      .replace(/data:image\/[a-z]+;base64,[\w+/=]*/g, '')
+      // where a sign of Markdown stands next to a letter, the letter is written by its number
+      .replace(/&#x([0-9A-F]+);/gi, (_, hex: string) => String.fromCodePoint(Number.parseInt(hex, 16)))
+      // tables that Markdown cannot hold stand as HTML, with looks of their own
+      .replace(/<\/?(?:em|strong|blockquote)>/g, ''),
+};
 const forImporters = (id: string, name: string, keys: ImportKeys): Format => ({
   id,
   name,
@@ -149,13 +130,13 @@ const slides: Format = {
 
 /** The rows of the registry. */
 export const paperFormats: readonly Format[] = [
-  paper('docx-paper', 'DOCX, questions and key', bothPapers),
-  paper('docx-questions', 'DOCX, questions', questionPaper),
-  paper('docx-key', 'DOCX, key', keyPaper),
-  paper('docx-guide', 'DOCX, marking guide for open questions', guidePaper),
-  markdown('markdown-questions', 'Markdown, questions', questionPaper),
-  markdown('markdown-key', 'Markdown, key', keyPaper),
-  markdown('markdown-guide', 'Markdown, marking guide for open questions', guidePaper),
+  paperFormat(docx, 'docx-paper', 'DOCX, questions and key', bothPapers),
+  paperFormat(docx, 'docx-questions', 'DOCX, questions', questionPaper),
+  paperFormat(docx, 'docx-key', 'DOCX, key', keyPaper),
+  paperFormat(docx, 'docx-guide', 'DOCX, marking guide for open questions', guidePaper),
+  paperFormat(markdown, 'markdown-questions', 'Markdown, questions', questionPaper),
+  paperFormat(markdown, 'markdown-key', 'Markdown, key', keyPaper),
+  paperFormat(markdown, 'markdown-guide', 'Markdown, marking guide for open questions', guidePaper),
   forImporters('docx-import', 'DOCX for importers, without keys', 'none'),
   forImporters('docx-import-starred', 'DOCX for importers, keys starred', 'starred'),
   forImporters('docx-import-bold', 'DOCX for importers, keys in bold', 'bold'),

@@ -1,7 +1,6 @@
 /** Web pages to print: one holds its set as text and is read again; of the others, each is one part of a paper. */
 import { fitSet } from '../../fit/fit.js';
 import { fromHtml } from '../../incoming/pasted.js';
-import type { QuizSet } from '../../item/model.js';
 import { utf8 } from '../encoding.js';
 import { fileName, type Format } from '../format.js';
 import { paperProfile } from '../notation/formats.js';
@@ -9,9 +8,7 @@ import { textOf } from '../plainText.js';
 import { paperHtml, readPaperHtml } from './html.js';
 import { paperPage } from './page.js';
 import { guidePaper, keyPaper, questionPaper } from './paper.js';
-import type { Paper } from './pieces.js';
-import { printedProfile } from './profile.js';
-import { readBackOf } from './readBack.js';
+import { type PaperFile, paperFormat } from './part.js';
 
 const whole: Format = {
   id: 'html',
@@ -30,28 +27,17 @@ const whole: Format = {
   anonymous: true,
 };
 
-const part = (id: string, name: string, paperOf: (set: QuizSet) => Paper): Format => ({
-  id,
-  name,
+const page: PaperFile = {
   extension: '.html',
   mediaType: 'text/html',
-  profile: printedProfile,
-  anonymous: true,
-  write: (given) => {
-    const { set } = fitSet(given, printedProfile);
-    const paper = paperOf(set);
-    return { bytes: utf8(paperPage(paper, set)), name: fileName(paper.title, '.html') };
-  },
-  readBack: (bytes, given) => {
-    const { set } = fitSet(given, printedProfile);
-    return readBackOf(fromHtml(textOf(bytes)).text, paperOf(set), set);
-  },
-});
+  write: (paper, set) => utf8(paperPage(paper, set)),
+  words: (bytes) => fromHtml(textOf(bytes)).text,
+};
 
 /** The rows of the registry. */
 export const pageFormats: readonly Format[] = [
   whole,
-  part('html-questions', 'Web page, questions', questionPaper),
-  part('html-key', 'Web page, key', keyPaper),
-  part('html-guide', 'Web page, marking guide for open questions', guidePaper),
+  paperFormat(page, 'html-questions', 'Web page, questions', questionPaper),
+  paperFormat(page, 'html-key', 'Web page, key', keyPaper),
+  paperFormat(page, 'html-guide', 'Web page, marking guide for open questions', guidePaper),
 ];
