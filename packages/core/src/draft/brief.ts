@@ -17,7 +17,7 @@ function key(i: Item): string {
     case 'numeric':
       return `number: ${i.answers.map((a) => (a.min === a.max ? a.min : `${a.min}..${a.max}`)).join(' / ')}${i.unit ? ` ${i.unit}` : ''}`;
     case 'cloze':
-      return `gaps: ${i.gaps.map((g) => (g.kind === 'choice' ? '?' : g.kind === 'number' ? g.answers.map((a) => a.text).join('/') : g.answers.map((a) => a.text).join('/'))).join('; ')}`;
+      return `gaps: ${i.gaps.map((g) => (g.kind === 'choice' ? g.options.map((o) => (o.credit > 0 ? '*' : '') + words(o.content)).join('|') : g.kind === 'number' ? g.answers.map((a) => a.text).join('/') : g.answers.map((a) => a.text).join('/'))).join('; ')}`;
     case 'matching':
       return `pairs: ${i.pairs.map((p) => `${words(p.left)}=${words(p.right)}`).join(', ')}${i.extraRights.length ? ` + ${i.extraRights.join(', ')}` : ''}`;
     case 'ordering':

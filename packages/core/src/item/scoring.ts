@@ -38,6 +38,16 @@ export function scoringFor(options: readonly Option[], credit: (chosen: number[]
   );
 }
 
+const closeTo = (a: number, b: number): boolean => Math.abs(a - b) < 1e-4;
+/** Shares of the points (`credit`, 1 = all of them) that say "each key its share, each wrong option takes its share" are that rule and not single weights. */
+export function byShares(options: readonly Option[]): Settled {
+  const keys = options.filter((o) => o.credit > 0).length;
+  const others = options.length - keys;
+  if (options.every((o) => (o.credit > 0 ? closeTo(o.credit, 1 / keys) : closeTo(o.credit, -1 / others))))
+    return { scoring: 'right-minus-wrong', options: plain(options) };
+  return { scoring: 'weights', options: [...options] };
+}
+
 /**
  * The plainest scoring that gives every response the same marks: an item with one key and one distractor scores alike in several ways,
  * and weights may say no more than "right minus wrong".

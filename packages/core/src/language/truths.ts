@@ -24,7 +24,7 @@ const T = `${TRUE}|T|V|W|R`;
 const F = `${FALSE}|F`;
 /** A truth value in front of a statement: "(T) …", "F – …"; the letters that only some languages use (tak, doğru, правда) count in whole brackets. */
 export const TRUTH_SIGN =
-  '(?:[([]\\s*(?=[DYPSВНП]\\s*[)\\]])|[([]?\\s*(?![DYPSВНП]\\s*[)\\]:–—-]))(T|F|V|R|W|D|Y|P|S|В|Н|П|true|false|verdadero|falso|vrai|faux|richtig|falsch)\\s*(?:[)\\]]\\s*[:–—-]?|[:–—-])\\s+';
+  '(?:[([]\\s*(?=[DYPSВНПΣΛ]\\s*[)\\]])|[([]?\\s*(?![DYPSВНПΣΛ]\\s*[)\\]:–—-]))(T|F|V|R|W|D|Y|P|S|В|Н|П|Σ|Λ|true|false|verdadero|falso|vrai|faux|richtig|falsch)\\s*(?:[)\\]]\\s*[:–—-]?|[:–—-])\\s+';
 const EMPTY = '(?:[([]\\s*[)\\]]|[☐□○])';
 const BOTH = `(?:${EMPTY}\\s*(?:${T}|P)\\s*${EMPTY}\\s*(?:${F}|Y)|P\\s*/\\s*F|D\\s*/\\s*Y|J\\s*/\\s*[ON]|В\\s*/\\s*Н|П\\s*/\\s*Н|T\\s{1,4}F(?!\\p{L})|(?:${T})\\s*(?:/|\\||or|o|ou|oder|of|lub|czy|или|чи|або|ya da|y|und|et|e|en|ili|eller|vai|vagy|sau|nebo|alebo|või|arba|ή|atau|hay|hoặc|au|ali|또는|या)\\s*(?:${F}|Y))`;
 const TF_HEAD = pattern(`^\\s*[(\\[¿]?\\s*(?:${BOTH})\\s*[)\\]]?\\s*(?:[?:.)–—-]+\\s*|(?<=[)\\]])\\s*|(?<=T\\s{1,4}F)\\s+)`);

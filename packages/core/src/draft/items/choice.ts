@@ -1,5 +1,6 @@
 /** Questions answered by choosing: which options are there, and which of them the marks and lines say. */
 import { newId } from '../../item/ids.js';
+import { byShares } from '../../item/scoring.js';
 import { scorings, type Item, type Kind, type Option, type Scoring } from '../../item/model.js';
 import { plainOption, readKey } from '../signatures/answers.js';
 import { letterPlaces, romanValue } from '../../language/labels.js';
@@ -12,6 +13,8 @@ import { ALL_THAT_APPLY } from '../../language/words.js';
 /** The scoring that a field names: "per option", "all or nothing". */
 export const scoringNamed = (name: string): Scoring | undefined => scorings.find((s) => s === name.trim().toLowerCase().replace(/\s+/g, '-'));
 
+/** "(50%) lentils", "100 % roasting": a share of the points in front of an option. */
+const SHARE_IN_FRONT = /^\s*(?:[([]\s*([-−+]?\d{1,3}(?:[.,]\d{1,5})?)\s*%\s*[)\]]|([-−+]?\d{1,3}(?:[.,]\d{1,5})?)\s*%(?=\s))\s*[:–-]?\s*(?=\S)/;
 const CREDIT = /\s*[([]\s*([-−]?\d+(?:[.,]\d+)?)\s*%\s*[)\]]\s*$/;
 const PINNED = /\s*[([]\s*(?:stays last|fixed place|pinned)\s*[)\]]\s*$/i;
 
@@ -19,7 +22,36 @@ const PINNED = /\s*[([]\s*(?:stays last|fixed place|pinned)\s*[)\]]\s*$/i;
 export function optionText(m: ItemBuilder, e: Entry): Stretch {
   return ended(m, e).text;
 }
-function ended(m: ItemBuilder, e: Entry): { text: Stretch; credit?: number; pinned?: boolean } {
+interface Ended {
+  text: Stretch;
+  credit?: number;
+  pinned?: boolean;
+}
+const shareOf = (said: string | undefined): number => Number((said ?? '').replace('−', '-').replace(',', '.')) / 100;
+/**
+ * The options with the share of the points that each has in front or in brackets behind. They are shares where every
+ * option has one, something is left of its words, the best are worth all of the points (alone or together) and others none.
+ */
+function withShares(m: ItemBuilder): Ended[] | null {
+  const { entries } = m.block;
+  if (entries.length < 2 || m.keys.length || entries.some((e) => e.marked)) return null;
+  for (const pattern of [SHARE_IN_FRONT, CREDIT]) {
+    const out: Ended[] = [];
+    for (const e of entries) {
+      const text = m.stretch(e.pieces);
+      const found = pattern.exec(text.text);
+      const rest = found && (pattern === CREDIT ? text.slice(0, found.index) : text.slice(found[0].length)).trimmed();
+      if (!found || !rest?.text) break;
+      out.push({ text: rest, credit: shareOf(found[1] ?? found[2]) });
+    }
+    const credits = out.map((o) => o.credit ?? 0);
+    const gain = credits.filter((c) => c > 0);
+    const whole = gain.includes(1) || Math.abs(gain.reduce((sum, c) => sum + c, 0) - 1) < 0.011;
+    if (out.length === entries.length && whole && gain.length < credits.length) return out;
+  }
+  return null;
+}
+function ended(m: ItemBuilder, e: Entry): Ended {
   let text = m.stretch(e.pieces);
   let pinned: boolean | undefined;
   const ending = /[)\]]\s*$/.test(text.text);
@@ -30,8 +62,7 @@ function ended(m: ItemBuilder, e: Entry): { text: Stretch; credit?: number; pinn
   }
   const part = ending ? CREDIT.exec(text.text) : null;
   // "(50 %)" is the credit of an option only where a key is marked as such; without, it is a part of the words
-  if (part && part.index > 0 && e.marked)
-    return { text: text.slice(0, part.index).trimmed(), credit: Number((part[1] ?? '').replace('−', '-').replace(',', '.')) / 100, ...(pinned && { pinned }) };
+  if (part && part.index > 0 && e.marked) return { text: text.slice(0, part.index).trimmed(), credit: shareOf(part[1]), ...(pinned && { pinned }) };
   return { text: text.trimmed(), ...(pinned && { pinned }) };
 }
 
@@ -99,7 +130,8 @@ const KIND_NOTE =
 /** A choice of one or several. */
 export function choice(m: ItemBuilder, forced: Kind | undefined): Item {
   const { entries } = m.block;
-  const ends = entries.map((e) => ended(m, e));
+  const shares = withShares(m);
+  const ends = shares ?? entries.map((e) => ended(m, e));
   const texts = ends.map((e) => e.text);
   const places = keyed(m, texts);
   const options: Option[] = entries.map((e, i) => ({
@@ -118,6 +150,7 @@ export function choice(m: ItemBuilder, forced: Kind | undefined): Item {
   const scored = m.block.fields.some((f) => f.name === 'scoring');
   const several = forced ? forced === 'multiple-response' : scored || full > 1 || (said && full !== 1) || (said && ALL_THAT_APPLY.test(m.stem.text));
   const common = { ...m.common(), stem: m.stemRich() };
+  if (shares && !full) return { ...common, kind: 'multiple-response', ...byShares(options) };
   return several ? { ...common, kind: 'multiple-response', scoring: 'all-or-nothing', options } : { ...common, kind: 'multiple-choice', options };
 }
 

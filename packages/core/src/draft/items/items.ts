@@ -4,7 +4,7 @@ import type { Fix, Item, Kind } from '../../item/model.js';
 import { parseNumber } from '../../language/numbers.js';
 import { choice, optionText, truthByOptions } from './choice.js';
 import { ItemBuilder, type WritingHabits, type Problem, type Used } from './itemBuilder.js';
-import { matching, ordering } from './pairing.js';
+import { matching, ordering, orderingInLine } from './pairing.js';
 import { hasBlank } from '../../language/blanks.js';
 import type { Line } from '../surface/lines.js';
 import type { Block, Listed } from '../model/outline.js';
@@ -180,7 +180,7 @@ function byKind(m: ItemBuilder, forced: Kind | undefined, said: Kind | undefined
     if (order) return order;
     if (b.entries.length) return choice(m, forced);
   }
-  return written(m, said, forced);
+  return (forced === undefined && !b.entries.length && orderingInLine(m)) || written(m, said, forced);
 }
 
 function namesAllOutOfOrder(m: ItemBuilder): boolean {

@@ -176,11 +176,38 @@ export function matching(m: ItemBuilder): Item {
 /** A step with nothing in it yet, in the notation. */
 export const EMPTY_STEP = '(empty)';
 
+/** What parts things on one line that are to be put in order. */
+const IN_LINE = /\s*[,;|>→]\s*|\s+[/–—-]\s+/g;
+/** "Arrange by weight: pound, ounce, ton" with the key "ounce, pound, ton": the things of the question, each once, in the order of the key. Null for anything else. */
+export function orderingInLine(m: ItemBuilder): Item | null {
+  const key = m.keys.length === 1 ? m.keys[0]?.text : undefined;
+  const colon = m.stem.text.lastIndexOf(':');
+  if (!key || colon < 0 || m.stem.text.length - colon > 400) return null;
+  const steps = m.stem.slice(colon + 1).split(IN_LINE);
+  const texts = steps.map((s) => plainOption(s.plain));
+  const places = key.split(IN_LINE).map((s) => texts.indexOf(plainOption(s.plain)));
+  if (steps.length < 3 || places.length !== steps.length || places.some((at) => at < 0) || new Set(places).size < places.length) return null;
+  m.stem = m.stem.slice(0, colon + 1);
+  return { ...m.common(), stem: m.stemRich(), kind: 'ordering', sequence: places.map((at) => m.rich(steps[at] as Stretch, 'step')) };
+}
+
+const RANK_BEHIND = /\s*[([](\d{1,2})[)\]]\s*$/;
+/** "Knead (2)", "Weigh (1)": numbers behind the steps that say the place of each; null where they do not name each place once. */
+function ranksBehind(texts: readonly Stretch[]): number[] | null {
+  const ranks = texts.map((t) => Number(RANK_BEHIND.exec(t.text)?.[1] ?? 0));
+  return ranks.length > 1 && ranks.every((_, i) => ranks.includes(i + 1)) ? ranks : null;
+}
+
 /** Steps as they stand, or shuffled ones with a key like "C, A, D, B". Null where it is none. */
 export function ordering(m: ItemBuilder, forced: boolean): Item | null {
   const { entries } = m.block;
+  const texts0 = entries.map((e) => optionText(m, e));
+  const behind = forced || m.keys.length ? null : ranksBehind(texts0);
+  const words = new Map(
+    entries.map((e, i) => [e, behind ? (texts0[i] as Stretch).slice(0, RANK_BEHIND.exec(texts0[i]?.text ?? '')?.index ?? 0).trimmed() : texts0[i]]),
+  );
   const stepText = (e: Entry): string => {
-    const text = optionText(m, e);
+    const text = words.get(e) as Stretch;
     return forced && text.text === EMPTY_STEP ? '' : m.rich(text, 'step');
   };
   const letters = entries.every((e) => e.labels === 'letter');
@@ -189,8 +216,8 @@ export function ordering(m: ItemBuilder, forced: boolean): Item | null {
     /^(?:[A-Za-zА-Яа-я]{2,}|\d{2,9})$/u.test(key) && key.length === entries.length
       ? [...key]
       : (key.match(/(?<![\p{L}\d])(?:\d{1,2}|[A-Za-zА-Яа-я])(?![\p{L}\d])/gu) ?? []);
-  const texts = entries.map((e) => plainOption(optionText(m, e).plain));
-  const byText = key.split(/\s*(?:[,;>→|]|->|–|\s-\s)\s*/).map((t) => texts.indexOf(plainOption(t)));
+  const texts = texts0.map((t) => plainOption(t.plain));
+  const byText = key.split(/\s*(?:[,;>→|]|->|–|\s[-/]\s)\s*/).map((t) => texts.indexOf(plainOption(t)));
   const labelled = said.map((s) =>
     entries.findIndex((e, i) => (e.label ? e.label.toUpperCase() === s.toUpperCase() : (/\d/.test(s) ? Number(s) - 1 : letterPlace(s)) === i)),
   );
@@ -205,7 +232,7 @@ export function ordering(m: ItemBuilder, forced: boolean): Item | null {
         : labelled;
   const whole = places.length === entries.length && new Set(places).size === entries.length && places.every((p) => p >= 0);
   // lettered steps are shuffled: without a key nobody knows their order
-  if (!whole && letters && !forced && (!key || places.length < 2)) {
+  if (!whole && !behind && letters && !forced && (!key || places.length < 2)) {
     if (key || m.keys.length) return null;
     const stem = m.stemRich();
     m.doubt('key-missing', 'error', `${m.name} has no key that says the order.`);
@@ -216,7 +243,13 @@ export function ordering(m: ItemBuilder, forced: boolean): Item | null {
   const numbers = entries.map((e) => (e.labels === 'number' ? Number(e.label) : 0));
   const rises = numbers.every((n, i) => i === 0 || n > (numbers[i - 1] ?? 0));
   const byNumber = !key && !rises && new Set(numbers).size === entries.length && numbers.every((n) => n >= 1 && n <= entries.length);
-  const order = whole ? places : byNumber ? entries.map((_, i) => numbers.indexOf(i + 1)) : entries.map((_, i) => i);
+  const order = whole
+    ? places
+    : behind
+      ? entries.map((_, i) => behind.indexOf(i + 1))
+      : byNumber
+        ? entries.map((_, i) => numbers.indexOf(i + 1))
+        : entries.map((_, i) => i);
   return {
     ...m.common(),
     stem: m.stemRich(),

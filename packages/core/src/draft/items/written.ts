@@ -2,11 +2,12 @@
 import { newId } from '../../item/ids.js';
 import { defaultMatch, matchRule, type Gap, type Item, type Kind, type NumberAnswer, type TextAnswer } from '../../item/model.js';
 import { parseNumber } from '../../language/numbers.js';
-import { readNumber, wordings } from '../signatures/answers.js';
+import { plainOption, readNumber, wordings } from '../signatures/answers.js';
 import { BLANK, BRACED, BRACKETED, hasBlank, WRITE_ON } from '../../language/blanks.js';
 import type { Key, ItemBuilder } from './itemBuilder.js';
-import { Stretch } from '../surface/stretch.js';
-import { RING_OR_CROSS, truth, truthKey, truthNote } from '../../language/truths.js';
+import { KEY_LOOKS, Stretch } from '../surface/stretch.js';
+import { matchesOf } from '../../language/matches.js';
+import { RING_OR_CROSS, truth, truthKey, truthLetters, truthNote } from '../../language/truths.js';
 import { pattern } from '../../language/labels.js';
 import { asksForMore, ESSAY_WORDS, FALSE, TRUE, VARIES } from '../../language/words.js';
 
@@ -17,6 +18,8 @@ export function written(m: ItemBuilder, said: Kind | undefined, forced?: Kind): 
   const model = m.block.fields.find((f) => f.name === 'model');
   if (forced === 'true-false' || (!forced && isTruth(m, value, said))) return trueFalse(m, key);
   if (forced === 'cloze') return cloze(m);
+  const choices = forced ? null : choicesWithin(m);
+  if (choices) return choices;
   if (!forced && hasGaps(m, said, value)) return cloze(m);
   if (WRITE_ON.test(m.stem.text)) m.stem = m.stem.slice(0, m.stem.text.search(WRITE_ON)).trimmed();
   const varies = VARIES.test(value);
@@ -103,8 +106,10 @@ const literal = (text: string): string => text.replace(/[\\^$.*+?()[\]{}|/]/g, '
 
 function trueFalse(m: ItemBuilder, key: Key | undefined): Item {
   const note = truthNote(m.stem.text);
+  // "Σωστό ή λάθος: … (Λ)": the letters that the two words start with
+  const named = note ? truthLetters(m.stem.text.slice(note.from, note.to).replace(/\s*:\s*$/, '')) : null;
   if (note) m.stem = m.stem.without(note.from, note.to);
-  const own = m.block.part.truths ?? m.manner.truths;
+  const own = m.block.part.truths ?? m.manner.truths ?? named;
   const [yes, no] = (own ?? []).map(literal);
   const choose = own ? new RegExp(`\\s*[([]?\\s*(?:${yes}\\s*[/|]\\s*${no}|${no}\\s*[/|]\\s*${yes})\\s*[)\\]]?\\s*$`, 'u').exec(m.stem.text) : null;
   if (choose && choose.index > 0) m.stem = m.stem.slice(0, choose.index);
@@ -269,6 +274,60 @@ function hasGaps(m: ItemBuilder, said: Kind | undefined, value: string): boolean
   return !(WRITE_ON.test(t) && /(?:[?:!)]\s*|\p{L}\.\s+)(?:_{3,}|\.{5,}|…{2,})[\s_.…]*$/u.test(t)) || t.replace(WRITE_ON, '').search(BLANK) >= 0;
 }
 
+/** Words to choose from within a sentence: "(kneaded / whipped)", "[wet | clean]". */
+const CHOICES = /[([]\s*([^()[\]/|]{1,40}(?:[/|][^()[\]/|]{1,40}){1,5})[)\]]/gu;
+/** Notes in brackets with a stroke that are nothing to choose from: what is true or false, fractions, "and/or". */
+const NO_CHOICE = /^\s*(?:\p{L}\s*[/|]\s*\p{L}|\d+\s*\/\s*\d+|and\s*\/\s*or|\p{L}{1,3}\/\p{L}{1,2})\s*$/iu;
+/** A sentence with words to choose from in brackets as a cloze of choices: where a key or a mark says one of each, or where nothing else is asked. Null where there are none. */
+function choicesWithin(m: ItemBuilder): Item | null {
+  const arrow = m.keys.length ? null : /\s*(?:→|->|=>|⇒|➜)\s*(\S.{0,60})$/u.exec(m.stem.text);
+  const t = m.stem.text.slice(0, arrow?.index);
+  // behind a question they are options of the whole
+  if (t.length > 4000 || !/[/|]/.test(t) || hasBlank(t) || /[?？][^?？]*[)\]]\s*$/.test(t)) return null;
+  const found = matchesOf(CHOICES, t).filter(
+    (g) => !NO_CHOICE.test(g[1] ?? '') && g[0].split(/[/|]/).some((w) => truth(w.replace(/[([\])]/g, ''), true) === null),
+  );
+  if (!found.length) return null;
+  const each = found.map((g) => m.stem.slice(g.index + 1, g.index + g[0].length - 1).split(/[/|]/g));
+  const key = m.keys[0]?.text.plain ?? arrow?.[1] ?? '';
+  const said = key
+    ? found.length === 1
+      ? [key]
+      : splitKey(
+          key,
+          found.map(() => ({ label: '' })),
+        )
+    : [];
+  const looks = each.map((words) => words.map((w) => (w.look & KEY_LOOKS) !== 0 || /^[*✓✔]/u.test(w.text)));
+  const marked = looks.every((own) => own.filter(Boolean).length === 1);
+  const places = each.map((words, i) =>
+    key ? words.findIndex((w) => plainOption(w.plain) === plainOption(said[i] ?? '')) : marked ? (looks[i]?.indexOf(true) ?? -1) : -1,
+  );
+  const told = places.every((p) => p >= 0);
+  // in square brackets they may be wordings to accept
+  if (!told && (key || /[?？]\s*$/.test(t) || BRACED.test(t) || found.some((g) => g[0].startsWith('[')))) return null;
+  if (arrow) {
+    m.use(m.stem.slice(arrow.index), 'key');
+    m.stem = m.stem.slice(0, arrow.index).trimmed();
+  }
+  const parts: Stretch[] = [];
+  let at = 0;
+  const gaps = found.map((g, i): Gap => {
+    const id = String(i + 1);
+    parts.push(m.stem.slice(at, g.index), new Stretch(`[[${id}]]`, []));
+    at = g.index + g[0].length;
+    const options = (each[i] ?? []).map((w, k) => ({
+      id: newId(),
+      content: m.rich(/^[*✓✔]/u.test(w.text) ? w.slice(1).trimmed() : w, 'option'),
+      credit: k === places[i] ? 1 : 0,
+    }));
+    return { id, kind: 'choice', points: 1, options };
+  });
+  parts.push(m.stem.slice(at));
+  m.stem = glued(parts).trimmed();
+  return { ...m.common(), stem: m.stemRich(), kind: 'cloze', gaps };
+}
+
 interface GapFound {
   from: number;
   to: number;
@@ -422,7 +481,32 @@ function splitKey(key: string, gaps: readonly { label: string }[]): string[] {
     /\s{2,}/,
   ]) {
     const parts = key.split(sign);
-    if (parts.length === n) return parts;
+    if (parts.length === n) return withoutNumbers(parts, gaps);
   }
-  return [];
+  return inCounting(key, n);
+}
+
+const COUNTED = /^\s*[([]?(\d{1,2}|[a-h])[)\]]?[.):=]?\s+(?=\S)/i;
+/** "1 yeast", "2 gluten": numbers without a sign that are the labels of the blanks, or count them from one, are none of the answers. */
+function withoutNumbers(parts: string[], gaps: readonly { label: string }[]): string[] {
+  const found = parts.map((p) => COUNTED.exec(p));
+  const labels = found.map((m) => m?.[1]?.toLowerCase() ?? '');
+  const named = gaps.every((g, i) => g.label !== '' && g.label.toLowerCase() === labels[i]);
+  return named ? parts.map((p, i) => p.slice(found[i]?.[0].length ?? 0)) : parts;
+}
+/** "1 bones 2 vegetables 3 sieve": as many numbers as blanks, counted from one, part the answers; none where they do not. */
+function inCounting(key: string, n: number): string[] {
+  const out: string[] = [];
+  let from = 0;
+  for (let i = 1; i <= n; i++) {
+    const at = i === 1 ? (/^\s*\(?1\)?\s+(?=\S)/.exec(key)?.[0].length ?? -1) : key.slice(from).search(new RegExp(`\\s\\(?${i}\\)?\\s+\\p{L}`, 'u'));
+    if (at < 0) return [];
+    if (i === 1) from = at;
+    else {
+      out.push(key.slice(from, from + at).trim());
+      from += at + (/^\s\(?\d+\)?\s+/.exec(key.slice(from + at))?.[0].length ?? 0);
+    }
+  }
+  out.push(key.slice(from).trim());
+  return out.length === n && out.every(Boolean) ? out : [];
 }

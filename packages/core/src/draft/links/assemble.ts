@@ -1,4 +1,5 @@
 /** From the chosen signs to questions as they stand in the draft: stems, options, keys, fields, parts and lists of keys. */
+import { longAnswer } from '../signatures/furniture.js';
 import { groupsIn } from '../signatures/entries.js';
 import type { Kind } from '../../item/model.js';
 import { field, type FieldName } from '../model/fields.js';
@@ -46,6 +47,8 @@ interface Ends {
   from: number;
   to: number;
   marked: boolean;
+  /** A sign behind says that it is wrong, though its box may be filled: somebody chose it. */
+  wrong?: true;
   note: [number, number] | null;
 }
 /** A mark at the end of an option that this draft uses for its keys. */
@@ -59,6 +62,7 @@ function endsOf(text: string, at: number, end: number, series: Series): Ends {
   let from = at;
   let to = end;
   let marked = false;
+  let refused = false as boolean;
   const box = BOX_HEAD.exec(text.slice(from, to));
   if (box) {
     marked = Boolean(box[1]);
@@ -77,7 +81,10 @@ function endsOf(text: string, at: number, end: number, series: Series): Ends {
       to = from + tail;
     } else {
       const wrong = wrongTail(text.slice(from, to));
-      if (wrong > 0) to = from + wrong;
+      if (wrong > 0) {
+        to = from + wrong;
+        refused = true;
+      }
     }
   };
   const verdict = series.verdicts ? judgedBehind(text.slice(from, to)) : null;
@@ -89,11 +96,11 @@ function endsOf(text: string, at: number, end: number, series: Series): Ends {
   cut();
   const words = text.slice(from, to);
   const found = /[\]}]\s*$/.test(words.slice(-40)) ? NOTE.exec(words) : null;
-  if (!found) return { from, to, marked, note: null };
+  if (!found) return { from, to, marked, note: null, ...(refused && { wrong: true as const }) };
   const start = from + found.index + found[0].indexOf(found[1] ?? '');
   to = from + found.index;
   cut();
-  return { from, to, marked, note: [start, start + (found[1]?.length ?? 0)] };
+  return { from, to, marked, note: [start, start + (found[1]?.length ?? 0)], ...(refused && { wrong: true as const }) };
 }
 
 /** Walks the path of the search and puts questions, parts and lists of keys together. */
@@ -133,7 +140,7 @@ export class Assembly implements Outline {
     }
     this.wordParts();
     this.keysBehind();
-    oddOnes(this.blocks, lines);
+    oddOnes(this.blocks, lines, this.keyRows.length > 0);
     this.truthParts();
   }
 
@@ -262,6 +269,7 @@ export class Assembly implements Outline {
           const from = points.index + points[0].indexOf(points[1] ?? '');
           this.block.fields.push({ name: 'points', line: line.index, pieces: [this.piece(line, from, from + (points[1] ?? '').length)] });
         }
+        if (this.block && !this.block.entries.length && longAnswer(line.text)) this.block.kind ??= 'essay';
         return this.say(line, 'aside', '', sign.why);
       }
       default:
@@ -441,8 +449,8 @@ export class Assembly implements Outline {
       form: s.sig,
       labels,
       pieces: [this.piece(line, ends.from, ends.to)],
-      marked: (s.marked && !s.star) || ends.marked,
-      star: s.star,
+      marked: !ends.wrong && ((s.marked && !s.star) || ends.marked),
+      star: s.star && !ends.wrong,
       feedback: s.note ? [this.piece(line, ...s.note)] : ends.note ? [this.piece(line, ...ends.note)] : [],
     };
     const b = this.block;

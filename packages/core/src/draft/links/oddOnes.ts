@@ -18,6 +18,8 @@ interface Mark {
 const SIGN = '[✓✔✅☑★☆⭐◄◀⬅←⇐●◆♦#+!^§°~¤=>|/–—-]';
 /** A sign, or a word or two behind a sign or in brackets, at the end of an option: "◄ correct", "(this one)", "- si". */
 const TAIL = new RegExp(`\\s*(?:(${SIGN}{1,2})|(?:(?<=\\s)(?:${SIGN}|<[-=]+|[-–—]{1,2}>)\\s*|[([{])(\\p{L}[\\p{L} ]{0,18}?)\\s*[)\\]}!.]?)\\s*$`, 'u');
+/** The letter in front of an option's words, and what stands around it. */
+const LABEL = /(?:^|\s)([([{<]?)(\p{L})([)\]}>.:]{0,2})\s*$/u;
 const capitals = (t: string): boolean => {
   const letters = t.replace(/[^\p{L}]/gu, '');
   return letters.length >= 4 && t === t.toUpperCase() && t !== t.toLowerCase();
@@ -31,6 +33,13 @@ function marksOf(e: Entry, lines: readonly Line[]): Mark[] {
   const first = e.pieces[0];
   const front = first ? /^\s*([^\p{L}\p{N}\s([{"“'«¿¡])/u.exec(lines[first.line]?.text.slice(0, first.from) ?? '')?.[1] : undefined;
   if (front) out.push({ name: `front ${front}` });
+  const label = first ? LABEL.exec(lines[first.line]?.text.slice(Math.max(0, first.from - 8), first.from) ?? '') : null;
+  if (label?.[2]) {
+    const [, open = '', letter, close = ''] = label;
+    out.push({ name: `label ${open}${close}` });
+    if (letter !== letter.toLowerCase()) out.push({ name: 'label capital' });
+    else if (letter !== letter.toUpperCase()) out.push({ name: 'label small' });
+  }
   const tail = TAIL.exec(text.slice(-60));
   if (tail && tail[0].length < text.length)
     out.push({ name: `behind ${(tail[1] ?? tail[2] ?? '').toLowerCase()}`, at: Math.max(0, text.length - 60) + tail.index });
@@ -54,7 +63,7 @@ function plusMarks(open: readonly Block[], lines: readonly Line[]): boolean {
 }
 
 /** Marks the keys of questions with options that have none, where one mark sets an option apart in nearly all of them. */
-export function oddOnes(blocks: readonly Block[], lines: readonly Line[]): void {
+export function oddOnes(blocks: readonly Block[], lines: readonly Line[], listed: boolean): void {
   const choices = blocks.filter((b) => b.entries.length > 1 && b.kind === undefined && b.asks === undefined && !b.fields.some((f) => f.name === 'kind'));
   const open = choices.filter((b) => !b.keys.length && !b.entries.some((e) => e.marked));
   if (!open.length || open.length < choices.length * NEARLY_ALL) return;
@@ -76,9 +85,14 @@ export function oddOnes(blocks: readonly Block[], lines: readonly Line[]): void 
     for (const [name, use] of own) if (use.count < block.entries.length) uses.set(name, [...(uses.get(name) ?? []), use]);
   }
   for (const [name, all] of uses) {
-    const told = name === 'capitals' ? said.some((l) => CAPITALS_ARE_RIGHT.test(l.text)) : name === 'front +' || name.length > 'behind xx'.length;
+    const told =
+      name === 'capitals' || name === 'label capital'
+        ? said.some((l) => CAPITALS_ARE_RIGHT.test(l.text))
+        : name === 'front +' || name.length > 'behind xx'.length;
+    // where a list says the keys, labels only slip
+    if (listed && name.startsWith('label')) continue;
     // of two bullets one is odd only where there are more options with the other
-    if (name.startsWith('front') && all.some((u) => u.block.entries.length < 3)) continue;
+    if (/^(?:front|label)/.test(name) && all.some((u) => u.block.entries.length < 3)) continue;
     if (all.some((u) => u.count > 1) || all.length < ENOUGH - (told ? 1 : 0) || all.length < open.length * NEARLY_ALL) continue;
     for (const { entry, mark } of all) {
       entry.marked = true;

@@ -70,6 +70,10 @@ export const W = {
   rowHeads: -5, // a row of a task that heads a part
   optionForStatement: -3, // "True or false?" alone, and a statement
   subTruths: 3, // a letter below "True or false?"
+  plainRequired: 1.5, // a form's star behind it
+  plainScored: 2.5, // points on the line below, as other questions have
+  bareAfterLines: -5, // a bare line apart behind a line to write on
+  subForStep: -3, // a letter below a question that asks for an order
   subNamed: 3, // a key list has an entry "2b"
   subTicked: -4, // a mark behind it makes it an option
   oLetter: 1.5,

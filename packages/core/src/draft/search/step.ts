@@ -212,6 +212,7 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
         if (label.ord !== 1) return NEVER;
         d += s.ask === 'truths' ? W.subTruths : s.stemEnd === 1 ? -2.5 : s.stemEnd === 2 ? 0.8 : -1.2;
         if (s.bare) d += 1.2;
+        if (s.ask === 'ordering') d += W.subForStep;
         if (s.keyed) d -= 2;
       } else {
         if (label.sig !== s.subSig) return NEVER;
@@ -614,6 +615,7 @@ function optionStep(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain
     const free = sign.sort === 'truth' || sign.sort === 'strokes';
     if (s.oCount === 0) {
       if (s.bare) d -= 3;
+      if (gap && s.edges[0]?.sign.role === 'write-on') d += W.bareAfterLines;
       d += s.stemEnd === 1 ? W.bareFirstAsk : s.stemEnd === 0 ? W.bareFirstOpen : W.bareFirstClosed;
       if (k > 1) d += 0.5;
       if (u.line.indent > s.qIndent + 1 && s.mode === Mode.stem) d += W.bareDeeper;
@@ -635,6 +637,7 @@ function optionStep(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain
     } else {
       const before = g.units[s.place - 1];
       d += gap ? (before && before.gap > 0 ? 0.2 : W.bareGap) : W.bareNext;
+      if (gap && s.edges[0]?.sign.role === 'write-on') d += W.bareAfterLines;
       if (s.oCount >= 5) d += W.bareMany * (s.oCount - 4);
     }
     addOptions();
@@ -812,7 +815,8 @@ function resolves(s: State, u: Unit, sign: Sign, g: Terrain): number {
   // "mammal, reptile, mammal" behind three questions
   if (s.oCount === 0 && s.gaps < 2 && sign.announced && s.ask !== 'ordering' && s.ask !== 'matching') {
     const each = value.split(/\s*[,;]\s*/);
-    if (each.length > 2 && g.series.asMany(each.length) > 2 && (new Set(each).size < each.length || s.gaps === 1)) return W.keyIsList;
+    const apart = u.gap > 0 && g.series.soleKey && s.qLast === each.length;
+    if (each.length > 2 && g.series.asMany(each.length) > 2 && (new Set(each).size < each.length || s.gaps === 1 || apart)) return W.keyIsList;
   }
   const listed = s.ask !== 'matching' && s.ask !== 'ordering' ? entriesIn(value) : [];
   const several = listed.length;

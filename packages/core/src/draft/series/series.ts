@@ -10,7 +10,7 @@ import { answerBehind } from '../signatures/behind.js';
 import { announced } from '../signatures/announce.js';
 import { entriesIn, type ListEntry } from '../signatures/entries.js';
 import { factsOf } from '../signatures/facts.js';
-import { turnLabel, type Label } from '../signatures/label.js';
+import { letterAndNumber, turnLabel, type Label } from '../signatures/label.js';
 import { W } from '../model/weights.js';
 import { groupsOf, type Groups } from './groups.js';
 import type { Habits } from './habits.js';
@@ -98,6 +98,10 @@ export class Series {
   readonly tailX: boolean;
   /** Signs right behind some options that mark the keys of this draft: "+", "!", "#". */
   readonly tailSigns: ReadonlySet<string>;
+  /** The letter of answers that take turns with the questions, as "R" in "P1. …", "R1. …"; empty where there is none. */
+  readonly answerLetter: string;
+  /** One line announces a key, and no other does. */
+  readonly soleKey: boolean;
   /** How many lines have a truth value in brackets in front of a statement. */
   readonly truthFronts: number;
   /** Answers stand behind a dash on the numbered lines: "1. Capital of France – Paris". */
@@ -219,6 +223,8 @@ export class Series {
     this.counters = this.openings.heads;
     this.groups = groupsOf(units);
     const full = units.filter((u) => !u.facts.furniture);
+    this.answerLetter = answerLetterOf(units);
+    this.soleKey = units.filter((u) => u.facts.keyAt !== null).length === 1;
     this.truthFronts = units.filter((u) => shows(u.line, 'truthFirst')).length;
     const tails = new Map<string, number>();
     for (const u of units) {
@@ -308,9 +314,10 @@ export class Series {
         this.briefCards,
         this.numbered,
       ],
-      [this.truthFronts, this.cards, this.arrows],
+      [this.truthFronts, this.cards, this.arrows, this.answerLetter],
       this.truthColumns,
       this.legend,
+      this.required,
     ]);
   }
   /** The same for what only steps look at. */
@@ -319,7 +326,7 @@ export class Series {
     const habits = h
       ? Object.values(h).map((x: unknown) => (x instanceof Map || x instanceof Set ? [...x] : x))
       : Array.from(this.counts.keys(), (sig) => [sig, this.asQuestion(sig), this.asOption(sig)]);
-    return JSON.stringify([this.bracketAnswers, [...this.ahead], [...this.parts], habits]);
+    return JSON.stringify([this.bracketAnswers, this.soleKey, [...this.ahead], [...this.parts], habits]);
   }
   /** Whether the series say the same of a place as another reading does. */
   alike(place: number, o: Series, there: number): boolean {
@@ -448,6 +455,19 @@ function aheadOf(units: readonly Unit[]): Set<string> {
     i = end;
   }
   return new Set([...seen].filter(([, n]) => n.above >= 2 && n.above >= n.all * 0.8 && n.first < firstQuestion).map(([name]) => name));
+}
+/** The letter of answers: nearly each of its lines stands below one with another letter and the same number, and no other letter comes between. */
+function answerLetterOf(units: readonly Unit[]): string {
+  const marks = units.flatMap((u) => memoised(u.line, letterAndNumber) ?? []);
+  const below = new Map<string, { answers: number; all: number }>();
+  marks.forEach((m, i) => {
+    const above = marks[i - 1];
+    const n = below.get(m.letter) ?? { answers: 0, all: 0 };
+    n.all++;
+    if (above && above.letter !== m.letter && above.number === m.number) n.answers++;
+    below.set(m.letter, n);
+  });
+  return [...below].find(([, n]) => n.answers >= 2 && n.answers >= n.all * 0.8)?.[0] ?? '';
 }
 /** Whether a bullet, box or label stands in front. */
 const pointed = (u: Unit | undefined): boolean =>

@@ -27,6 +27,10 @@ const LABEL_IS = new RegExp(
   'iu',
 );
 
+const ALONE = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})\\s*$`, 'iu');
+/** Whether words that announce a key stand alone on a line, without a sign behind. */
+export const announcedAlone = (line: string): boolean => line.length < 60 && ALONE.test(line);
+
 /** The column behind words that announce a key at the start of a line, or null. */
 export function announced(line: string): number | null {
   const text = line.length > 160 ? line.slice(0, 160) : line;

@@ -19,6 +19,11 @@ const BUTTON =
 const TRUTHS =
   /^\s*[([☐□○]?\s*(?:true|T|V|verdadero|richtig|R|vrai|wahr|W|vero|waar|juist|prawda|P|верно|правда|doğru|D|verdadeiro|sant|rätt)\s*[)\]]?\s*(?:[/|]|\s{2,}|\s*[-–]\s*|\s+(?:or|o|oder|ou|of|lub)\s+|\s*[([☐□○])\s*(?:[([☐□○]\s*)?(?:false|F|falso|falsch|faux|onwaar|onjuist|fałsz|неверно|неправда|yanlış|Y|falskt|fel)\s*[)\]]?\s*$/iu;
 
+/** What a form shows where an answer is to be typed. From memory. */
+const ANSWER_FIELD =
+  /^\s*(?:(?:enter|type|write) )?(?:your (?:answer|response)|(?:short|long)[- ]answer text|(?:deine|ihre|meine) antwort|(?:tu|su) respuesta|texto de respuesta (?:corta|larga)|(?:votre|ta) réponse|(?:réponse|texte) (?:courte?|longue?)|la tua risposta|(?:sua|a tua) resposta|texto de resposta (?:curta|longa)|(?:jouw|uw|je) antwoord|twoja odpowiedź|(?:мой|ваш|твой) ответ|ваша відповідь|yanıtınız|ditt svar)(?: here)?\s*:?\s*$/iu;
+/** Whether a form says that a long answer is to be typed. */
+export const longAnswer = (t: string): boolean => t.length < 40 && ANSWER_FIELD.test(t) && /long|larga/iu.test(t);
 /** A line to write a number on, with its unit and points behind. */
 const UNIT_LINE = /^\s*(?:_{6,}|\.{10,}|…{4,})\s*(?:[\p{L}°%µ/·]{1,6}[²³\d]?(?:\/\p{L}{1,3}[²³]?)?)?\s*(?:[([]\s*\d{1,2}(?:\s*\p{L}{1,6}\.?)?\s*[)\]])?\s*$/u;
 /** What stands at the foot: a few words and the page. */
@@ -39,6 +44,7 @@ export function furnitureOf(t: string): Furniture {
   if (/^\s*(?:;;|%%)\s/.test(t)) return 'foot';
   if (SIGNATURES.test(t)) return 'write-on';
   if (/\d/.test(t) || t.trim().length < 40) if (PAGE.test(t.trim()) || FAR_NUMBER.test(t)) return 'page';
+  if (t.length < 40 && ANSWER_FIELD.test(t)) return 'write-on';
   if (t.length < 30 && BUTTON.test(t)) return 'button';
   if (t.length < 60 && TRUTHS.test(t)) return 'truths';
   if (/^\s*[([]?\w{1,3}[)\].:]\s/.test(t)) return '';

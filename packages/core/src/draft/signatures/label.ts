@@ -27,6 +27,13 @@ export interface Label {
 /** The label of a question or a speaker that has no number ("Q", "Host:"), from one column on to where the words start. */
 export const turnLabel = (from: number, at: number): Label => ({ cls: 'turn', form: 'turn', sig: 'turn', ord: 0, sub: '', text: '', from, at });
 
+const LETTER_AND_NUMBER = /^\s*[*_]{0,2}(\p{Lu})\s?(\d{1,3})\s?[.:)]\s*(?=\S)/u;
+/** "R1. Rojo": the capital, the number, and the column of the words behind; null where a line does not start so. */
+export function letterAndNumber(line: string): { letter: string; number: number; at: number } | null {
+  const m = LETTER_AND_NUMBER.exec(line.slice(0, 24));
+  return m ? { letter: m[1] ?? '', number: Number(m[2]), at: m[0].length } : null;
+}
+
 const DIGITS = /\p{Nd}/u;
 const CIRCLED: readonly [number, number][] = [
   [0x2460, 20],

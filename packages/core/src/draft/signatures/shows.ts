@@ -4,7 +4,7 @@ import { memoised, type Line } from '../surface/lines.js';
 import { POINTS } from '../../language/words.js';
 import { RING_OR_CROSS, TRUTH_SIGN } from '../../language/truths.js';
 
-const TRUTH_FIRST = new RegExp(`^\\s*(?:\\d{1,3}\\s*[.)]\\s*)?${TRUTH_SIGN}\\p{Lu}`, 'iu');
+const TRUTH_FIRST = new RegExp(`^\\s*(?:\\d{1,3}\\s*[.)–-]\\s*)?${TRUTH_SIGN}\\p{Lu}`, 'iu');
 const POINTS_ALONE = new RegExp(`^(?:[[(]\\s*\\d{1,2}\\s*[\\])]|\\d{1,2}(?:[.,]\\d)?\\s*(?:${POINTS}))$`, 'iu');
 const PERSON = /^\s*(?:you|me|user|prompt|yo|tú|usuario|ich|du|moi|vous|utilisateur|io|tu|eu|você|ik|jij|ja|ty|я|вы|ви)(?: said)?\s*:?\s*$/iu;
 const ASSISTANT = /^\s*(?:assistant|ai|bot|model|answer|reply|response|asistente|assistent|assistant|assistente|ассистент|помощник)(?: said)?\s*:?\s*$/iu;

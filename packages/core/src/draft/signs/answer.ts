@@ -3,6 +3,9 @@ import { W } from '../model/weights.js';
 import { LETTERS_BEYOND_LATIN, pattern } from '../../language/labels.js';
 import { kindNamed } from '../signatures/headings.js';
 import { ANSWER, FEEDBACK, HINT, MODEL_ANSWER, RUBRIC } from '../../language/words.js';
+import { announcedAlone } from '../signatures/announce.js';
+import { letterAndNumber } from '../signatures/label.js';
+import { memoised } from '../surface/lines.js';
 import { shows } from '../signatures/shows.js';
 import { answersAlone, quotedAnswer } from '../signatures/unit.js';
 import type { Recogniser, Sign } from './sign.js';
@@ -53,6 +56,11 @@ export const key: Recogniser = {
       const learnt = v.series.keyWordAt(line);
       if (learnt !== null)
         out.push({ role: 'key', weight: W.keyLearnt, why: 'Starts with the word that announces the keys of this draft.', at: learnt, announced: true });
+      if (v.after?.gap === 0 && facts.length < 40 && v.series.texts.get(v.after.facts.plain) > 1 && announcedAlone(t))
+        out.push({ role: 'key', weight: W.key, why: 'A word for “answer”, and the words of an option below.', at: t.length, announced: true });
+      const own = v.series.answerLetter ? memoised(line, letterAndNumber) : null;
+      if (own && own.letter === v.series.answerLetter)
+        out.push({ role: 'key', weight: W.key + 1, why: 'The letter of answers, and the number of the question above.', at: own.at, announced: true });
       const talk = v.series.talk ? TALK_A.exec(t) : null;
       if (talk) out.push({ role: 'key', weight: W.key, why: '“A:” behind “Q:”.', at: talk[0].length, announced: true });
       const equals = EQUALS.exec(t);

@@ -5,6 +5,7 @@ import { pattern, wordsIn } from '../../language/labels.js';
 import { asksForMore, INTERROGATIVE, OFFER, POINTS, QUESTION } from '../../language/words.js';
 import { answerBehind } from '../signatures/behind.js';
 import { W } from '../model/weights.js';
+import { shows } from '../signatures/shows.js';
 import { cardOf } from '../signatures/card.js';
 import { labelsAt } from '../signatures/label.js';
 import type { InlineRun } from '../signatures/inline.js';
@@ -246,12 +247,14 @@ function tickedBehind(v: View): { at: number; value: boolean | null } | null {
 const TRUTH_FRONT = new RegExp(`^\\s*${TRUTH_SIGN}(?=\\p{Lu}\\p{L}*\\s)`, 'iu');
 const capitals = (t: string): boolean => t.length > 5 && t.length < 90 && t === t.toUpperCase() && t !== t.toLowerCase() && !/[?？_]/.test(t);
 
+/** A form shows so in front of a question whether it was answered rightly. */
+const MARKED_ANSWER: ReadonlySet<string> = new Set(['✓', '✗']);
 /** A question without a label. */
 function plain(v: View): Sign[] {
   const { facts, line } = v;
   if (facts.furniture) return [];
   let at = facts.start;
-  if (facts.front.bullet) at = facts.front.at;
+  if (facts.front.bullet || (facts.asks && MARKED_ANSWER.has(facts.front.box))) at = facts.front.at;
   const head = behindHead(line.text);
   if (head) at = head;
   if (facts.prefix.blank || facts.prefix.key || facts.prefix.truths) return [];
@@ -281,6 +284,8 @@ function plain(v: View): Sign[] {
   if (facts.front.box || (v.series.quoteMarks && line.own.quoted)) w += W.boxedPlain;
   for (const l of facts.labels)
     if (l.form !== 'loose') w += l.cls === 'num' || l.cls === 'word' || l.cls === 'turn' ? W.plainDespiteNumber : W.plainDespiteLetter;
+  if (v.series.pointLines && v.after?.gap === 0 && shows(v.after.line, 'pointsAlone')) w += W.plainScored;
+  if (v.series.required && shows(line, 'star')) w += W.plainRequired;
   w += v.series.groups.asks[v.place] ?? 0;
   if ((v.series.groups.options[v.place] ?? 0) > 0 && !facts.asks) w -= 1;
   if (v.series.units[v.place - 1]?.facts.truthBehind && facts.truthBehind) w += 1;

@@ -18,6 +18,7 @@ import { keyProblem } from '../../item/kinds.js';
 import { escapeXml, isMarkup, richFromPlain, richToPlain, sanitiseRich } from '../../item/richText.js';
 import { ReadError } from '../../item/readError.js';
 import { ruleFor, tidyRich } from '../../item/sameness.js';
+import { byShares } from '../../item/scoring.js';
 import { parseNumber } from '../../language/numbers.js';
 import { bytesOf, Pictures } from '../pictures.js';
 import { asGap } from '../blank.js';
@@ -529,16 +530,6 @@ function numberRange(raw: string): { min: number; max: number } | null {
   const v = parseNumber(colon < 0 ? text : text.slice(0, colon));
   const t = colon < 0 ? 0 : parseNumber(text.slice(colon + 1));
   return v === null || t === null ? null : { min: minus(v, Math.abs(t)), max: plus(v, Math.abs(t)) };
-}
-
-const closeTo = (a: number, b: number): boolean => Math.abs(a - b) < 1e-4;
-/** Percentages that say "each key its share, each wrong option takes its share" are that rule and not single weights. */
-function byShares(options: Option[]): Pick<Extract<Item, { kind: 'multiple-response' }>, 'options' | 'scoring'> {
-  const keys = options.filter((o) => o.credit > 0).length;
-  const others = options.length - keys;
-  if (options.every((o) => (o.credit > 0 ? closeTo(o.credit, 1 / keys) : closeTo(o.credit, -1 / others))))
-    return { scoring: 'right-minus-wrong', options: options.map((o) => ({ ...o, credit: o.credit > 0 ? 1 : 0 })) };
-  return { scoring: 'weights', options };
 }
 
 /**
