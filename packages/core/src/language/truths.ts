@@ -4,7 +4,7 @@ import { FALSE, FALSE_SHORT, TRUE, TRUE_SHORT } from './words.js';
 
 const TRUE_WORD = pattern(`^(?:${TRUE})$`);
 const FALSE_WORD = pattern(`^(?:${FALSE})$`);
-const TRUE_SIGN = /^[✓✔√○◯⭕]\ufe0f?$/u;
+const TRUE_SIGN = /^[✓✔√○◯〇⭕]\ufe0f?$/u;
 const FALSE_SIGN = /^[✗✘×✕❌]\ufe0f?$/u;
 /** The truth value that a word says; null where it says none. Single letters only where `letters` allows them. */
 export function truth(word: string, letters: boolean): boolean | null {
@@ -83,7 +83,7 @@ const LEGEND = pattern(
   `(?<![\\p{L}])(\\S)\\s*[=:–-]\\s*(?:right|correct|richtig|${TRUE})\\p{L}{0,3}[\\s,;/]+(?:and |und |y |et )?(\\S)\\s*[=:–-]\\s*(?:wrong|incorrect|${FALSE})`,
 );
 /** "(O / X)": a ring and a cross to choose from, as in East Asia. */
-export const RING_OR_CROSS = /[([（]\s*[O○]\s*[/,・·]?\s*[X×]\s*[)\]）]|(?:^|\s)[O○]\s?[X×](?:\s|퀴즈|문제|クイズ|問題|题)/u;
+export const RING_OR_CROSS = /[([（]\s*[O○]\s*[/,・·]?\s*[X×]\s*[)\]）]|(?:^|\s)[O○]\s?[X×](?:\s|퀴즈|문제|クイズ|問題|题)|\s?[〇○◯]か[×✕]か。?\s*$/u;
 /** The signs that a legend gives for true and false: "r = right, w = wrong". */
 export function truthLegend(text: string): readonly [string, string] | null {
   const m = LEGEND.exec(headOf(text));

@@ -275,9 +275,15 @@ function hasGaps(m: ItemBuilder, said: Kind | undefined, value: string): boolean
 }
 
 /** Words to choose from within a sentence: "(kneaded / whipped)", "[wet | clean]". */
-const CHOICES = /[([]\s*([^()[\]/|]{1,40}(?:[/|][^()[\]/|]{1,40}){1,5})[)\]]/gu;
+const CHOICES = /[([{]\s*([^()[\]{}/|]{1,40}(?:[/|][^()[\]{}/|]{1,40}){1,5})[)\]}]/gu;
 /** Notes in brackets with a stroke that are nothing to choose from: what is true or false, fractions, "and/or". */
 const NO_CHOICE = /^\s*(?:\p{L}\s*[/|]\s*\p{L}|\d+\s*\/\s*\d+|and\s*\/\s*or|\p{L}{1,3}\/\p{L}{1,2})\s*$/iu;
+/** A mark in front of or behind the right word. */
+const STARRED = /^[*✓✔](?=\s*\S)|(?<=\S)\s?[*✓✔]$/u;
+const starless = (w: Stretch): Stretch => {
+  const mark = STARRED.exec(w.text);
+  return !mark ? w : (mark.index === 0 ? w.slice(1) : w.slice(0, mark.index)).trimmed();
+};
 /** A sentence with words to choose from in brackets as a cloze of choices: where a key or a mark says one of each, or where nothing else is asked. Null where there are none. */
 function choicesWithin(m: ItemBuilder): Item | null {
   const arrow = m.keys.length ? null : /\s*(?:→|->|=>|⇒|➜)\s*(\S.{0,60})$/u.exec(m.stem.text);
@@ -285,7 +291,7 @@ function choicesWithin(m: ItemBuilder): Item | null {
   // behind a question they are options of the whole
   if (t.length > 4000 || !/[/|]/.test(t) || hasBlank(t) || /[?？][^?？]*[)\]]\s*$/.test(t)) return null;
   const found = matchesOf(CHOICES, t).filter(
-    (g) => !NO_CHOICE.test(g[1] ?? '') && g[0].split(/[/|]/).some((w) => truth(w.replace(/[([\])]/g, ''), true) === null),
+    (g) => !NO_CHOICE.test(g[1] ?? '') && g[0].split(/[/|]/).some((w) => truth(w.replace(/[([{}\])]/g, ''), true) === null),
   );
   if (!found.length) return null;
   const each = found.map((g) => m.stem.slice(g.index + 1, g.index + g[0].length - 1).split(/[/|]/g));
@@ -298,14 +304,14 @@ function choicesWithin(m: ItemBuilder): Item | null {
           found.map(() => ({ label: '' })),
         )
     : [];
-  const looks = each.map((words) => words.map((w) => (w.look & KEY_LOOKS) !== 0 || /^[*✓✔]/u.test(w.text)));
+  const looks = each.map((words) => words.map((w) => (w.look & KEY_LOOKS) !== 0 || STARRED.test(w.text)));
   const marked = looks.every((own) => own.filter(Boolean).length === 1);
   const places = each.map((words, i) =>
-    key ? words.findIndex((w) => plainOption(w.plain) === plainOption(said[i] ?? '')) : marked ? (looks[i]?.indexOf(true) ?? -1) : -1,
+    key ? words.findIndex((w) => plainOption(starless(w).plain) === plainOption(said[i] ?? '')) : marked ? (looks[i]?.indexOf(true) ?? -1) : -1,
   );
   const told = places.every((p) => p >= 0);
   // in square brackets they may be wordings to accept
-  if (!told && (key || /[?？]\s*$/.test(t) || BRACED.test(t) || found.some((g) => g[0].startsWith('[')))) return null;
+  if (!told && (key || /[?？]\s*$/.test(t) || BRACED.test(t) || found.some((g) => !g[0].startsWith('(')))) return null;
   if (arrow) {
     m.use(m.stem.slice(arrow.index), 'key');
     m.stem = m.stem.slice(0, arrow.index).trimmed();
@@ -318,7 +324,7 @@ function choicesWithin(m: ItemBuilder): Item | null {
     at = g.index + g[0].length;
     const options = (each[i] ?? []).map((w, k) => ({
       id: newId(),
-      content: m.rich(/^[*✓✔]/u.test(w.text) ? w.slice(1).trimmed() : w, 'option'),
+      content: m.rich(starless(w), 'option'),
       credit: k === places[i] ? 1 : 0,
     }));
     return { id, kind: 'choice', points: 1, options };

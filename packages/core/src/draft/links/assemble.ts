@@ -170,7 +170,7 @@ export class Assembly implements Outline {
         const at = sign.at;
         const joint = !b.stem.length ? ' ' : blankBefore ? '\n\n' : LIST_MARK.test(line.text) ? '\n' : ' ';
         // a topic behind the number gives way to the question itself
-        if (blankBefore && b.stem.length === 1 && this.isTopic(b, line)) {
+        if ((blankBefore || sign.sort === 'head') && b.stem.length === 1 && this.isTopic(b, line)) {
           const [topic] = b.stem;
           b.stem.length = 0;
           if (topic) {
@@ -352,12 +352,16 @@ export class Assembly implements Outline {
     else if (line.text.slice(from, to).trim()) b.stem.push(this.scored(b, line, from, to));
     if (sign.task && !label && this.part.instructions.length && !this.part.questions) this.part.instructions = [];
     if (sign.task) b.asks = sign.task;
-    if (sign.truthTicked !== undefined) b.keys.push({ line: line.index, pieces: [this.piece(line, sign.to ?? 0)], feedback: [], truth: sign.truthTicked });
+    this.truthBox(b, line, sign);
     if (sign.sort === 'braces' && sign.kind) b.kind = sign.kind;
     for (const k of sign.keysBehind ?? []) b.keys.push({ line: line.index, pieces: [this.piece(line, ...k)], feedback: [] });
     if (sign.keyBehind) b.keys.push({ line: line.index, pieces: [this.piece(line, ...sign.keyBehind)], feedback: [] });
     if (sign.segments) for (const s of sign.segments) this.entry(line, s);
     this.say(line, 'question', b.label ?? String(this.blocks.length), reasonOf(sign, before.qLast));
+  }
+  /** The key of a statement whose box for true or for false is ticked behind it. */
+  private truthBox(b: Block, line: Line, sign: Sign): void {
+    if (sign.truthTicked !== undefined) b.keys.push({ line: line.index, pieces: [this.piece(line, sign.to ?? 0)], feedback: [], truth: sign.truthTicked });
   }
   /** Before "3a" a question "3" with nothing to answer is the text that 3a and 3b share. */
   private leadIn(number: number): void {
@@ -377,6 +381,8 @@ export class Assembly implements Outline {
     const lead = b.part.lead ?? b.part;
     const part: DraftPart = { ...emptyPart(b.line), label: lead.label, ranges: lead.ranges, passage: b.stem, lead };
     if (lead.kind) part.kind = lead.kind;
+    const truths = b.stem.reduce((found: readonly [string, string] | null, p) => found ?? memoised(this.lines[p.line] as Line, truthLetters), null);
+    if (truths) Object.assign(part, { truths, kind: 'true-false' });
     if (lead.points !== undefined) part.points = lead.points;
     this.parts.push(part);
     for (const p of b.stem) this.roles[p.line] = { role: 'passage', mark: b.label ?? 'passage', reason: 'Shared by the questions below, which have letters.' };
@@ -397,7 +403,8 @@ export class Assembly implements Outline {
       } else this.drop(b);
     }
     const made = this.open(line, { label: `${base}${letter}`, sub: letter, form: 'sub', ...(number !== undefined && { number }) });
-    made.stem.push(this.piece(line, sign.at));
+    made.stem.push(this.piece(line, sign.at, sign.to));
+    this.truthBox(made, line, sign);
     this.say(line, 'question', made.label ?? '', sign.why);
   }
   /** A piece of a stem without the score box at the line's end: "How many grams      ____/2". */

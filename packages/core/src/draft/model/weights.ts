@@ -71,6 +71,8 @@ export const W = {
   optionForStatement: -3, // "True or false?" alone, and a statement
   subTruths: 3, // a letter below "True or false?"
   plainRequired: 1.5, // a form's star behind it
+  stemBelowTopic: 1.5, // "Prompt:" below "Question 2 – Hygiene"
+  passageChoices: -4, // words to choose from, one of them marked
   plainScored: 2.5, // points on the line below, as other questions have
   bareAfterLines: -5, // a bare line apart behind a line to write on
   subForStep: -3, // a letter below a question that asks for an order

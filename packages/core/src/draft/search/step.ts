@@ -1,6 +1,6 @@
 /** What a sign is worth behind a state, and the state that it leads to. */
 import { plainOption } from '../signatures/answers.js';
-import { entriesIn, keyness, letterEntriesIn, lettersIn } from '../signatures/entries.js';
+import { entriesIn, groupsIn, keyness, letterEntriesIn, lettersIn } from '../signatures/entries.js';
 import { LETTERS, plainSigns, wordsIn } from '../../language/labels.js';
 import { truth } from '../../language/truths.js';
 import type { Segment } from '../signatures/inline.js';
@@ -26,7 +26,7 @@ export function closing(s: State, g: Terrain): number {
   const { habits } = g.series;
   if ((s.ask === 'matching' || s.ask === 'ordering') && s.rowLeft + s.rowRight === 0 && s.oCount === 0 && !s.keyed && !s.subSig) d += W.closeTask;
   if (s.brief && s.oCount === 0 && !s.keyed && !s.subSig && s.rowLeft === 0 && s.stemEnd === 0 && s.gaps === 0) d += W.closeBrief;
-  if (s.plain && s.oCount === 0 && !s.keyed && s.stemEnd !== 1 && !s.ask) d += W.closeUnasked;
+  if (s.plain && s.oCount === 0 && !s.keyed && s.stemEnd !== 1 && !s.ask) d += s.gaps ? W.closeUnasked * 0.3 : W.closeUnasked;
   if (s.noStem && !s.subSig) d += W.emptyStem;
   if (s.oCount === 1 && !s.said) d += W.closeSingle;
   if (s.oCount > 1 && s.dCount > 1) d += s.oCount === s.dCount ? W.closeSameCount : W.closeOtherCount;
@@ -106,14 +106,18 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
     n.head = 0;
     n.plain = sign.label === undefined;
     // "True or false?" alone asks for what stands below
-    const truths = f.kind === 'true-false' && f.words <= 8 && sign.label !== undefined && /[?:]\s*(?:[([][^()[\]]*[)\]]\s*)?$/.test(f.trimmed);
+    const truths =
+      f.kind === 'true-false' &&
+      f.words <= 12 &&
+      sign.label !== undefined &&
+      ((f.words <= 8 && /[?:]\s*(?:[([][^()[\]]*[)\]]\s*)?$/.test(f.trimmed)) || g.series.truthColumns !== null);
     n.ask = truths
       ? 'truths'
       : (sign.task ?? (s.partKind === 'ordering' || s.partKind === 'matching' ? s.partKind : f.kind === 'ordering' || f.kind === 'matching' ? f.kind : ''));
     n.stemEnd = f.asks ? 1 : f.open ? (f.asking && f.length < 60 ? 1 : 0) : 2;
     n.bare = !u.line.text.slice(sign.at, sign.to).trim();
     n.noStem = n.bare && sign.sort !== 'points' && sign.sort !== 'options';
-    n.gaps = Math.min(3, f.gaps);
+    n.gaps = Math.min(3, f.gaps || Number(f.choices));
     n.brief = wordsIn(u.line.text.slice(sign.at, sign.to).trim()) <= (label0(sign) ? 4 : 3);
     if (
       ARROW.test(u.line.text) ||
@@ -122,6 +126,7 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
       sign.keysBehind ||
       sign.truthTicked !== undefined ||
       f.truthBehind ||
+      f.choices ||
       (g.series.bracketAnswers && /\([^()]{1,60}\)\s*$/.test(u.line.text))
     )
       n.keyed = true;
@@ -273,7 +278,8 @@ function moved(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: boo
       n.stemEnd = f.asks ? 1 : f.open ? 0 : 2;
       n.gaps = Math.min(3, s.gaps + f.gaps);
       n.brief = s.brief && s.bare && f.words <= 3;
-      if (sign.sort === 'head' && !s.bare && !s.noStem) d -= 3;
+      if (sign.sort === 'head' && !s.bare && !s.noStem)
+        d += s.mode === Mode.stem && s.edges[0]?.sign.label?.cls === 'word' && topical(before) ? W.stemBelowTopic : -3;
       if (!n.ask && (f.kind === 'ordering' || f.kind === 'matching')) n.ask = f.kind;
       n.bare = false;
       n.noStem = false;
@@ -485,6 +491,9 @@ function answered(s: State, above: Unit | undefined): boolean {
   return sign?.role === 'question' && (sign.keyBehind !== undefined || sign.keysBehind !== undefined || ARROW.test(above?.line.text ?? ''));
 }
 const ARROW = /(?:->|→|=>)\s*\S.{0,60}$/u;
+
+/** Whether the words of a question's first line may be only its topic: few, and no sign at their end. */
+const topical = (u: Unit | undefined): boolean => u !== undefined && u.facts.words <= 8 && !u.facts.asks && !u.facts.gap && u.facts.open;
 
 /** Whether a line and the one below it are the first two options of a question. */
 function startsOptions(u: Unit, next: Unit | undefined): boolean {
@@ -818,6 +827,7 @@ function resolves(s: State, u: Unit, sign: Sign, g: Terrain): number {
     const apart = u.gap > 0 && g.series.soleKey && s.qLast === each.length;
     if (each.length > 2 && g.series.asMany(each.length) > 2 && (new Set(each).size < each.length || s.gaps === 1 || apart)) return W.keyIsList;
   }
+  if (sign.announced && groupsIn(value).length) return W.keyIsList;
   const listed = s.ask !== 'matching' && s.ask !== 'ordering' ? entriesIn(value) : [];
   const several = listed.length;
   // "1a …, 1b …, 2a …" behind the last part is the list of all

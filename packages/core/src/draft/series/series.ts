@@ -476,6 +476,16 @@ const BRACKET_END = /([?.:…_]?)\s*\(([^()]{1,60})\)\s*$/;
 const bracketEnd = (text: string): RegExpExecArray | null => BRACKET_END.exec(text.slice(-70));
 /** Notes that stand in brackets behind questions and are no answers. */
 const NO_ANSWER = /^(?:T\s*\/\s*F|\d+(?:[.,]\d+)?\s*\p{L}+\.?|(?:choose|select|tick|pick|circle|see|use|hint|pts?|points?)\b.*)$/iu;
+/** No question is worth so much, so that the number behind it is its answer. */
+const MOST_POINTS = 30;
+const NUMBER_END = /[([]\s*(\d+(?:[.,]\d+)?)\s*[)\]]\s*$/;
+const numberEnd = (text: string): string | undefined => NUMBER_END.exec(text.slice(-30))?.[1];
+/** Whether the numbers in brackets behind nearly all questions and blanks are their answers: one at least is too large for points. */
+function numbersBehind(units: readonly Unit[]): boolean {
+  const asked = units.filter((u) => (u.facts.asks || u.facts.gap) && u.facts.number && u.facts.number.form !== 'loose' && u.facts.words > 3);
+  const ends = asked.flatMap((u) => memoised(u.line, numberEnd) ?? []);
+  return ends.length >= 2 && ends.length >= asked.length * 0.8 && ends.some((n) => Number(n.replace(',', '.')) > MOST_POINTS);
+}
 /** Whether answers stand in brackets behind their questions: most questions, or many lines, end so. */
 function answersInBrackets(units: readonly Unit[], all: number): boolean {
   const says = (words: string | undefined): boolean => words !== undefined && /\p{L}{2}/u.test(words) && !NO_ANSWER.test(words.trim());
@@ -486,6 +496,7 @@ function answersInBrackets(units: readonly Unit[], all: number): boolean {
       ? [says(ends[i]) || (u.facts.gap && /^\d+(?:[.,]\d+)?$/.test(ends[i] ?? '')) || u.facts.truthBehind]
       : [],
   );
+  if (numbersBehind(units)) return true;
   const answered = numbered.filter(Boolean).length;
   if (answered >= 3 && answered >= numbered.length * 0.6) return true;
   const gapLines = units.flatMap((u, i) => (u.facts.gap && u.facts.number ? [says(ends[i])] : []));

@@ -4,7 +4,7 @@ import { ANSWER } from '../../language/words.js';
 
 /** Key words beyond those of `words.ts`, other languages among them. From memory. */
 const MORE =
-  'best (?:answer|option|choice|response)|most likely answer|(?:correct|right|expected|official|accepted|final) (?:answers?|options?|choices?|responses?|letters?|alternatives?)|answer key|key answer|model key|verdict|r[äa]tt svar|riktig[et]? svar|korrekt svar|svar|oikea vastaus|vastaus|spr[aá]vn[aá] odpov[eě]ď|odpov[eě]ď|helyes v[aá]lasz|v[aá]lasz|r[aă]spuns(?: corect)?|(?:σωστή )?απάντηση|(?:верен )?отговор|(?:tačan |točan )?odgovor|jawaban|kunci|đáp án|정답|答案|正确答案|正解|答え|उत्तर|सही उत्तर|الإجابة(?: الصحيحة)?|الجواب|תשובה(?: נכונה)?|lösungsbuchstabe|opción correcta|alternativa corre[ct]+a|letra|rpta|resp|sol|vastus|atsakymas|atbilde';
+  'best (?:answer|option|choice|response)|most likely answer|(?:correct|right|expected|official|accepted|final) (?:answers?|options?|choices?|responses?|letters?|alternatives?)|answer key|key answer|model key|verdict|r[äa]tt svar|riktig[et]? svar|korrekt svar|svar|oikea vastaus|vastaus|spr[aá]vn[aá] odpov[eě]ď|odpov[eě]ď|helyes v[aá]lasz|v[aá]lasz|r[aă]spuns(?: corect)?|(?:σωστή )?απάντηση|(?:верен )?отговор|(?:tačan |točan )?odgovor|jawaban|kunci|đáp án|정답|答案|正确答案|正解|答え|उत्तर|सही उत्तर|الإجابة(?: الصحيحة)?|الجواب|תשובה(?: נכונה)?|lösungsbuchstabe|corrig[ée]|correzione|opción correcta|alternativa corre[ct]+a|letra|rpta|resp|sol|vastus|atsakymas|atbilde';
 const LEAD = "[\\s\\p{So}\\p{Sk}\\ufe0f✔✓→➡👉*•>»~–—-]*[(\\[{【（]?\\s*(?:(?:the|la|le|el|il|die|der|das|de|het|o|a|so the|so|our|my)\\s+|l['’])?";
 const IS = '(?:\\s+(?:is|are|es|ist|est|è|é|jest|war|sont|sind|то|это|är|er|on|je)(?![\\p{L}]))?';
 const FOR = '(?:\\s+(?:to|for|zu|auf|à|de|la|del|di)\\s+(?:question|q|frage|aufgabe|pregunta|this|la question)\\s?(?:no\\.?\\s?)?\\d{0,3})?';
@@ -27,6 +27,8 @@ const LABEL_IS = new RegExp(
   'iu',
 );
 
+/** Where words are not parted by blanks, one behind the word for an answer is sign enough. */
+const UNPARTED = /^[\s*•>-]*(?:答え|答案|正解|解答|정답|답)\s+(?=\S)/u;
 const ALONE = new RegExp(`^${LEAD}(?:${ANSWER}|${MORE})\\s*$`, 'iu');
 /** Whether words that announce a key stand alone on a line, without a sign behind. */
 export const announcedAlone = (line: string): boolean => line.length < 60 && ALONE.test(line);
@@ -40,7 +42,7 @@ export function announced(line: string): number | null {
     if (m) return m[0].length;
   }
   if (line.length < 90) {
-    const m = IS_QUOTED.exec(text) ?? WORD_BRACKET.exec(text) ?? WORD_LABEL.exec(text) ?? TICKED.exec(text) ?? RIGHT_LABEL.exec(text);
+    const m = UNPARTED.exec(text) ?? IS_QUOTED.exec(text) ?? WORD_BRACKET.exec(text) ?? WORD_LABEL.exec(text) ?? TICKED.exec(text) ?? RIGHT_LABEL.exec(text);
     if (m) return m[0].length;
     const whole = LABEL_IS.exec(text);
     if (whole) return text.length - text.trimStart().length;

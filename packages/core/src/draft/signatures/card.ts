@@ -1,7 +1,7 @@
 /** A question and its answer on one line: "what is a baby swan called - cygnet", "Capital of Peru? Lima", "term = meaning". */
 
 const BEHIND =
-  /^(.*?\S)(?:\s*[?？]\s*(?:→|=>|->|➜|⇒|[-–—=](?=\s))\s*|\s+[-–—]+>?\s+|\s*(?:→|=>|->|➜|⇒)\s*|\s+=\s+|\s*[?？]\s+(?=\S)|\s{3,}|\t+)([^\t]{1,80})$/u;
+  /^(.*?\S)(?:\s*[?？]\s*(?:→|=>|->|➜|⇒|[-–—=](?=\s))\s*|\s+[-–—]+>?\s+|\s*(?:→|=>|->|➜|⇒)\s*|\s+=\s+|\s*::\s*|\s*[?？]\s+(?=\S)|\s{3,}|\t+)([^\t]{1,80})$/u;
 const BRACKETS = /^(.*\S)\s*[([]([^()[\]]{1,60})[)\]]\s*[.?]?\s*$/u;
 const ASKING =
   /^(?:what|which|who|whom|whose|when|where|why|how|name|in which|in what|at what|qu[ée]|qui|quel|quelle|où|combien|qual|quale|quanti?|quante|wie|was|wer|wo|wann|warum|welche[rsn]?|wat|welke|hoe|kt[oó]r\p{L}|kto|co|jak|ile|gdzie|что|кто|как\p{L}*|где|когда|сколько|який|яка|яке|які|що|хто|скільки|hangi|ne|kim|kaç|¿|a \p{L}+ of|vad|hva|hvad|mikä)(?![\p{L}])/iu;

@@ -236,12 +236,12 @@ const LETTER_ROW =
   /^(?:[A-Ha-hTFV]{3,}|[A-Ha-hА-Да-д](?:[\s,;./–-]+[A-Ha-hА-Да-д]){2,}|[TFVR](?:[\s,;./–-]+[TFVR]){2,}|[A-HTF]{2,}(?:\s+[A-HTF]{2,})*\s*)[.;]?$/u;
 
 /** What stands behind the name of a group; looked for first, because the name could start anywhere. */
-const GROUP_SIGN = /[A-HIVX\d]\s*[:–—-]\s*\(?\d/u;
-const GROUPS = /(?:^\s*|(?<=[\s;|]))(\p{L}{1,14}\.?\s*(?:[A-H]|\d{1,2}|[IVX]{1,4}))\s*[:–—-]\s*(?=\(?\d)/gu;
+const GROUP_SIGN = /[A-HIVX\d]\s*[:–—.)-]\s*\(?\d/u;
+const GROUPS = /(?:^\s*|(?<=[\s;|]))(?:([IVX]{1,4}|[A-H])\s?[.)]|(\p{L}{1,14}\.?\s*(?:[A-H]|\d{1,2}|[IVX]{1,4}))\s*[:–—-])\s*(?=\(?\d)/gu;
 /** "Gr. A: 1a, 2b   Gr. B: 1c, 2a": the keys of several parts in one row, by the columns of each; empty where there are none or one. */
 export function groupsIn(text: string): { heading: string; at: number; to: number }[] {
   if (text.length > 400 || !GROUP_SIGN.test(text)) return [];
-  const out = matchesOf(GROUPS, text).map((m) => ({ heading: m[1] ?? '', start: m.index, at: m.index + m[0].length, to: text.length }));
+  const out = matchesOf(GROUPS, text).map((m) => ({ heading: m[1] ?? m[2] ?? '', start: m.index, at: m.index + m[0].length, to: text.length }));
   out.forEach((g, i) => {
     g.to = g.at + text.slice(g.at, out[i + 1]?.start).replace(/[\s;|,]+$/, '').length;
   });

@@ -34,7 +34,7 @@ export interface Front {
   at: number;
 }
 
-const BULLET = /^(?:([-•*◦▪●■·‣➢►▸∙+–—✦➤❖◆⁃∗»]|[\uf020-\uf8ff])[ \t]+|(o|§)(?:\t+|\s{2,}))(?=\S)/u;
+const BULLET = /^(?:(#[*#:]+|[-•*◦▪●■·‣➢►▸∙+–—✦➤❖◆⁃∗»]|[\uf020-\uf8ff])[ \t]+|(o|§)(?:\t+|\s{2,}))(?=\S)/u;
 /** A small picture in front of a letter, as chat programs put them: no mark, as every option has one. */
 const PICTURE = /^(?![✓✔✅☑☒❌✗✘✖⭐★👉→➡⇒🔘⭕◉●○◯⚪⬜☐□])(?:\p{So}|\p{Extended_Pictographic})\ufe0f?\s+(?=[([]?\p{L}[).\]:]\s)/u;
 const BOX =
@@ -96,6 +96,8 @@ export function frontOf(text: string, from: number): Front {
 
 const QUESTION_END =
   /[?？؟;]["”»)’*]*\s{0,8}(?:[([]?\s{0,8}(?:\d{1,9}(?:[.,]\d{1,9})?\s{0,8}(?:p|pts?|points?|marks?|punkte?|pkt|pontos?|puntos?|punti)?\.?|[_.…]{3,})\s*[)\]]?)?\s*$/iu;
+/** "{whipped/kneaded*}": words to choose from, one of them marked. */
+const MARKED_CHOICE = /[{[(][^(){}[\]*]{1,80}(?:\/[^(){}[\]*]{1,80}\*|\*\s?\/)[^(){}[\]]{0,80}[}\])]/u;
 /** A form's mark that an answer is required. */
 const REQUIRED = /\s\*$/;
 const endsAsking = (said: string): boolean => asksIn(said.replace(REQUIRED, ''));
@@ -121,6 +123,8 @@ export class Facts {
   readonly gap: boolean;
   /** How many. */
   readonly gaps: number;
+  /** Has words to choose from within a sentence, one of them marked. */
+  readonly choices: boolean;
   /** No sign that ends a sentence stands at its end. */
   readonly open: boolean;
   readonly colon: boolean;
@@ -167,7 +171,8 @@ export class Facts {
     this.asks = endsAsking(trimmed);
     // a box for the score is no blank to fill
     this.gaps = /[_.…([{]/.test(trimmed) ? (trimmed.replace(SCORE_BOX, '').match(BLANK)?.length ?? 0) : 0;
-    this.gap = this.gaps > 0;
+    this.choices = MARKED_CHOICE.test(trimmed);
+    this.gap = this.gaps > 0 || this.choices;
     this.open = !/[.?!:…。？！]["”»)\]]*$/u.test(trimmed);
     this.colon = /[:：]\s*$/.test(trimmed);
     this.lower = /^\p{Ll}/u.test(trimmed);

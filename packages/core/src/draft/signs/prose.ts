@@ -202,6 +202,7 @@ export const passage: Recogniser = {
     if (facts.keyAt !== null) w += W.saysKey;
     if (facts.asks) w += W.passageAsks;
     if (facts.front.bullet) w -= 0.5;
+    if (facts.choices) w += W.passageChoices;
     if (line.heading) w += W.headingPassage;
     if (facts.chat) w -= 1.5;
     if (v.before && STAMP.test(v.before.facts.trimmed)) w += 4;

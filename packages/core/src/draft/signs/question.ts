@@ -233,14 +233,15 @@ function strokesBehind(v: View, from: number): Pick<Sign, 'to' | 'segments' | 's
 }
 const ENDS_WITH_POINTS = /[([]\s*\d{1,2}\s*(?:p|pts?|points?|marks?|P|Punkte?)?\.?\s*[)\]]\s*$|_{2,}\s*\/\s*\d+\s*$/i;
 
-const TICKS = /\s*[([]\s{0,3}([xX✓✔*]?)\s{0,3}[)\]]\s*[([]\s{0,3}([xX✓✔*]?)\s{0,3}[)\]]\s*$/;
+const TICK_BOX = '(?:[([]\\s{0,3}([xX✓✔*]?)\\s{0,3}[)\\]]|[○◯☐□⚪]|([●◉☑☒■✓✔✗]))';
+const TICKS = new RegExp(`\\s*${TICK_BOX}\\s*${TICK_BOX}\\s*$`, 'u');
 /** "… readable.   [x]  [ ]": which of the two boxes behind a statement is ticked, in columns that the draft heads with true and false. */
 function tickedBehind(v: View): { at: number; value: boolean | null } | null {
   const columns = v.series.truthColumns;
   const m = columns && TICKS.exec(v.line.text);
   if (!m || !columns || m.index === 0) return null;
-  const first = Boolean(m[1]);
-  return { at: m.index, value: first === Boolean(m[2]) ? null : first ? columns[0] : columns[1] };
+  const first = Boolean(m[1] ?? m[2]);
+  return { at: m.index, value: first === Boolean(m[3] ?? m[4]) ? null : first ? columns[0] : columns[1] };
 }
 
 /** "(T) Ligaments join bones.", "F – The skull is one bone." */
@@ -352,7 +353,16 @@ export const sub: Recogniser = {
       if (label.cls === 'roml') w -= 0.5;
       if (label.cls === 'up') w -= 1;
       if (/[*✓✔✅]\s*$/u.test(t)) w += W.subTicked;
-      out.push({ role: 'sub', weight: w, why: 'A letter with an answer of its own: a part of the question above.', at: label.at, label });
+      const ticked = tickedBehind(v);
+      if (ticked) w += W.subTicked + W.truthBehind;
+      out.push({
+        role: 'sub',
+        weight: w,
+        why: 'A letter with an answer of its own: a part of the question above.',
+        at: label.at,
+        label,
+        ...(ticked && { to: ticked.at, ...(ticked.value !== null && { truthTicked: ticked.value }) }),
+      });
     }
     return out;
   },
