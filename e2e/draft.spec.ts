@@ -1,6 +1,6 @@
 /** Draft: one correction moves all lines of its series, is told in a sentence and can be undone; what nearly was something else is said. */
 import { expect, test } from './test.js';
-import { newSet, signIn } from './people.js';
+import { newSet, paste, signIn } from './people.js';
 
 const DRAFT = `Words of week 3
 
@@ -78,4 +78,20 @@ test('lines are shown as one question, and the rest is read like them', async ({
   await expect(page.getByText(/^Read as you showed/)).toHaveText('Read as you showed, and 4 further lines like them: 3 questions.');
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(page.locator('.role-said')).toHaveCount(0);
+});
+
+test('what an assistant hands out as JSON, or as the source of a page, is pasted as a draft', async ({ page }) => {
+  await signIn(page);
+  await newSet(page, 'Replies', '');
+  const editor = page.getByRole('textbox', { name: 'Draft' });
+  await paste(page, 'Here you are:\n```json\n[{"question": "Which is a grain?", "options": ["leek", "rye", "salt"], "answer": "rye"}]\n```\n');
+  await expect(page.getByText('1 question in JSON was written out as a draft.')).toBeVisible();
+  await expect(editor).toContainText('1. Which is a grain?');
+  await expect(page.getByText('1 question read')).toBeVisible();
+  await expect(page.getByText('1 with a key')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(editor).not.toContainText('Which is a grain?');
+  await paste(page, '<ol>\n<li>What is a roux?\n<ul>\n<li>fat and flour <b>(correct)</b></li>\n<li>a fish</li>\n</ul>\n</li>\n</ol>');
+  await expect(page.getByText('1 question read')).toBeVisible();
+  await expect(page.getByText('1 with a key')).toBeVisible();
 });

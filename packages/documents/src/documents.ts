@@ -1,5 +1,5 @@
 /** The documents whose words become draft text: a row for each sort, and those that are known and not read. */
-import { decodePage, type FileHead, type Format, fromHtml, looksBinary, ReadError } from '@zakuska/core';
+import { decodePage, type FileHead, type Format, fromHtml, isPageSource, looksBinary, ReadError } from '@zakuska/core';
 import { isOpenDocument, readDocumentText } from './document.js';
 import { readDocx } from './docx/read.js';
 import { readOdt } from './odt/read.js';
@@ -65,7 +65,7 @@ export const documentFormats: readonly Format[] = [
     'Web page, any',
     '.html',
     'text/html',
-    (f) => (!f.startsWith('PK') && (/\.(?:html?|xhtml|mht)$/i.test(f.name) || /^[\s\uFEFF]*<(?:!doctype html|html)\b/i.test(f.text)) ? 0.92 : 0),
+    (f) => (!f.startsWith('PK') && (/\.(?:html?|xhtml|mht)$/i.test(f.name) || isPageSource(f.text)) ? 0.92 : 0),
     (bytes) => {
       const { text, picturesLost } = fromHtml(pageText(bytes));
       const notes = picturesLost

@@ -3,6 +3,7 @@ import { readDraft } from '../draft/read.js';
 import { ReadError } from '../item/readError.js';
 import { decodeText, looksBinary } from './encoding.js';
 import type { Format } from './format.js';
+import { draftOfRecords, writtenOut } from './records/asDraft.js';
 
 /**
  * The text of a file.
@@ -24,13 +25,13 @@ export const draftFormat: Format = {
   read: (bytes, _name, options) => {
     const source = textOf(bytes);
     if (!source.trim()) throw new ReadError('the draft is empty');
-    return readDraft(source, options);
+    return readDraft(draftOfRecords(source)?.text ?? source, options);
   },
-  draft: (bytes) => ({
-    text: textOf(bytes)
+  draft: (bytes) => {
+    const text = textOf(bytes)
       .replace(/^\uFEFF/, '')
-      .replace(/\r\n?/g, '\n'),
-    notes: [],
-    pictures: 0,
-  }),
+      .replace(/\r\n?/g, '\n');
+    const records = draftOfRecords(text);
+    return { text: records?.text ?? text, notes: records ? [writtenOut(records.items)] : [], pictures: 0 };
+  },
 };

@@ -10,7 +10,8 @@ export const setFileFormat: Format = {
   name: 'Set file',
   extension: '.zak.json',
   mediaType: 'application/json',
-  recognises: ({ name, text }) => (/^\uFEFF?\s*\{\s*"zakuska"\s*:/.test(text) ? 1 : /\.json$/i.test(name) ? 0.8 : 0),
+  recognises: ({ name, text }) =>
+    /^\uFEFF?\s*\{\s*"zakuska"\s*:/.test(text) ? 1 : /"zakuska"\s*:/.test(text) ? 0.8 : /\.zak\.json$/i.test(name) ? 0.8 : /\.json$/i.test(name) ? 0.1 : 0,
   read: (bytes) => readSetFile(textOf(bytes)),
   write: (set) => ({ bytes: utf8(writeSetFile(set)), name: fileName(set.title, '.zak.json') }),
   profile: everything,

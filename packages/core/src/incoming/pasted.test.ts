@@ -1,5 +1,5 @@
 import { keySign } from '../item/kinds.js';
-import { fromHtml } from './pasted.js';
+import { fromHtml, isPageSource } from './pasted.js';
 import { readDraft } from '../draft/read.js';
 
 const read = (html: string) => readDraft(fromHtml(html).text).set.items;
@@ -77,4 +77,19 @@ test('pages of many makers: style sheets, boxes to tick, folded answers, lists o
 test('words that look like markup stay words', () => {
   const [item] = read('<p>1. What does &lt;b&gt; do?</p><p>a) *bold*</p><p>b) nothing *</p>');
   expect(item?.stem).toContain('&lt;b&gt;');
+});
+
+test('the source of a page is told from words with markup in them', () => {
+  const list = '<ol>\n<li>What is a roux?\n<ul><li>fat and flour <b>(correct)</b></li><li>a fish</li></ul></li>\n</ol>';
+  expect(isPageSource(list)).toBe(true);
+  const [item] = read(list);
+  expect(item).toMatchObject({
+    stem: 'What is a roux?',
+    options: [
+      { content: 'fat and flour', credit: 1 },
+      { content: 'a fish', credit: 0 },
+    ],
+  });
+  for (const text of ['1. What does <b> do?\na) bold *', '<quiz><question/></quiz>', '<b>1. Is it?</b>\na) yes', '<p> is an element of a page. True or false?'])
+    expect(isPageSource(text)).toBe(false);
 });

@@ -16,6 +16,11 @@ export interface Pasted {
   picturesLost: number;
 }
 
+/** Whether a text is the source of a page, or of a piece of one: it starts with an element of a page and closes some. */
+export const isPageSource = (text: string): boolean =>
+  /^[\s\uFEFF]*<(?:!doctype html|html|head|body|main|section|article|form|div|table|ol|ul|dl|h[1-6]|p)\b[^<>]*>/i.test(text.slice(0, 2000)) &&
+  /<\/(?:p|li|ol|ul|td|div|h[1-6]|dd|label)>/i.test(text.slice(0, 20_000));
+
 const attr = (e: Element, name: string): string => e.attrs.find((a) => a.name === name)?.value ?? '';
 
 /** What a style sheet says of a class, an element or both: only selectors of one step are looked at. */
