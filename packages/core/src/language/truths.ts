@@ -27,7 +27,7 @@ export const TRUTH_SIGN =
   '(?:[([]\\s*(?=[DYPSВНПΣΛ]\\s*[)\\]])|[([]?\\s*(?![DYPSВНПΣΛ]\\s*[)\\]:–—-]))(T|F|V|R|W|D|Y|P|S|В|Н|П|Σ|Λ|true|false|verdadero|falso|vrai|faux|richtig|falsch)\\s*(?:[)\\]]\\s*[:–—-]?|[:–—-])\\s+';
 const EMPTY = '(?:[([]\\s*[)\\]]|[☐□○])';
 const BOTH = `(?:${EMPTY}\\s*(?:${T}|P)\\s*${EMPTY}\\s*(?:${F}|Y)|P\\s*/\\s*F|D\\s*/\\s*Y|J\\s*/\\s*[ON]|В\\s*/\\s*Н|П\\s*/\\s*Н|T\\s{1,4}F(?!\\p{L})|(?:${T})\\s*(?:/|\\||or|o|ou|oder|of|lub|czy|или|чи|або|ya da|y|und|et|e|en|ili|eller|vai|vagy|sau|nebo|alebo|või|arba|ή|atau|hay|hoặc|au|ali|또는|या)\\s*(?:${F}|Y))`;
-const TF_HEAD = pattern(`^\\s*[(\\[¿]?\\s*(?:${BOTH})\\s*[)\\]]?\\s*(?:[?:.)–—-]+\\s*|(?<=[)\\]])\\s*|(?<=T\\s{1,4}F)\\s+)`);
+const TF_HEAD = pattern(`^\\s*[(\\[¿]?\\s*(?:${BOTH})\\s*[)\\]]?\\s*(?:[?:.)–—-]+\\s*|(?<=[)\\]])\\s*|(?<=T\\s{1,4}F|[TVRW]\\s?/\\s?F)\\s+)`);
 const TF_NOTE = pattern(`\\s*[(\\[]\\s*(?:${BOTH})\\s*\\??\\s*[)\\]]\\s*[.:]?\\s*$`);
 const TF_BARE = pattern(`(?:\\s+|\\s*[-–—:]\\s*)(?:${BOTH})\\s*\\??\\s*$`);
 const TF_APART = /\s{2,}(?:T\s{1,8}F|V\s{1,8}F|R\s{1,8}F|W\s{1,8}F|P\s{1,8}F|D\s{1,8}Y|В\s{1,8}Н|П\s{1,8}Н)\s*$/u;

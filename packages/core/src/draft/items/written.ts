@@ -32,7 +32,7 @@ export function written(m: ItemBuilder, said: Kind | undefined, forced?: Kind): 
     const modelAnswer = key && !varies ? m.rich(key.text, 'key') : '';
     return { ...m.common(), stem: m.stemRich(), kind: 'essay', ...(modelAnswer && { modelAnswer }) };
   }
-  const tail = value || forced ? null : /\s*(?:[=≈]|[-–—]>|→)\s*([^=]{1,40})$/.exec(m.stem.text);
+  const tail = value || forced ? null : (ARROW_TAIL.exec(m.stem.text) ?? /\s*[=≈]\s*([^=]{1,40})$/.exec(m.stem.text));
   let answer = key?.text;
   if (tail && (tail[1] ?? '').trim()) {
     answer = m.stem.slice(tail.index + tail[0].length - (tail[1]?.length ?? 0)).trimmed();
@@ -42,6 +42,9 @@ export function written(m: ItemBuilder, said: Kind | undefined, forced?: Kind): 
   if (answer && !forced && !m.reason && key) answer = withoutReason(m, answer);
   return numberOrWords(m, answer, forced);
 }
+
+/** An answer behind an arrow; what else it holds is part of it. */
+const ARROW_TAIL = /\s*(?:[-–—=]>|→|⇒)\s*((?:(?![-–—=]>|→|⇒).){1,80})$/u;
 
 /** "54 cm² – Multiply the length by the width.": what stands behind a dash is a reason where the answer in front of it is brief. */
 function withoutReason(m: ItemBuilder, answer: Stretch): Stretch {
@@ -192,7 +195,11 @@ function textAnswers(value: Stretch): TextAnswer[] {
   });
 }
 
+/** A tick and a score behind an answer, as on a marked paper. */
+const GRADED = /(?<=\S)\s*[✓✔✅√]\s*(?:\d{1,2}\s?\/\s?\d{1,2})?$/u;
 function numberOrWords(m: ItemBuilder, answer: Stretch | undefined, forced: Kind | undefined): Item {
+  const graded = answer ? GRADED.exec(answer.text) : null;
+  if (answer && graded) answer = answer.slice(0, graded.index).trimmed();
   const value = answer?.plain ?? '';
   const all = m.keys;
   const tolerance = m.block.tolerance ? parseNumber(m.words(m.stretch(m.block.tolerance), 'key'), m.manner.decimalComma) : null;

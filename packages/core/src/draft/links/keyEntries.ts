@@ -21,6 +21,8 @@ export interface KeyEntry {
 
 const REASON = pattern(`^[\\s\\p{So}*•>-]*[【\\[]?(?:${FEEDBACK})\\s*\\??\\s*[】\\]:：–—-]+\\s*`);
 const POINTS_BEHIND = /(?<=\S)\s+[([]\d{1,2}[)\]]\s*$/;
+/** The letter of a part of a question in front of its key. */
+const SUB_LABEL = /^\s*\(?([a-hA-H])[).]\s+(?=\S)/;
 const WORD = pattern(`^(?:the\\s+)?(?:${ANSWER})\\s*(?:[:=]\\s*|(?:is|es|est|ist|è|é|är|er|jest)\\s+(?=[([]?[A-H1-9](?![\\p{L}\\d])))`);
 
 /** The entries of a stretch of lines that hold keys. */
@@ -122,10 +124,18 @@ export function entriesOf(rows: KeyRows, lines: readonly Line[], subs: boolean, 
           // "1b" is question 1 and its key b, unless the draft has questions 1a, 1b …
           if (e.sub && !subs && /^[).:=\s]*$/.test(text.slice(e.start, e.from).replace(/^.*?\d+[a-h]/i, '')) && !value.text.trim()) continue;
           const parts = subs && !e.sub ? subParts(value.text) : [];
-          if (parts.length > 1) parts.forEach((p) => add(e.number, value.slice(p.from, p.to), p.sub));
+          const own = subs && !e.sub && parts.length < 2 ? SUB_LABEL.exec(value.text) : null;
+          if (own) add(e.number, value.slice(own[0].length), own[1]?.toLowerCase());
+          else if (parts.length > 1) parts.forEach((p) => add(e.number, value.slice(p.from, p.to), p.sub));
           else add(e.number, value, e.sub);
         }
       }
+      continue;
+    }
+    // "(b) …" below "1. (a) …"
+    const part = subs && last?.sub ? SUB_LABEL.exec(text) : null;
+    if (part && last?.number != null && (part[1] ?? '').toLowerCase() > last.sub) {
+      add(last.number, whole.slice(part[0].length), (part[1] ?? '').toLowerCase());
       continue;
     }
     // "D  own answers" behind the rows of the parts A, B and C

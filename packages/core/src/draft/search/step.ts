@@ -578,6 +578,11 @@ function question(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain: 
     n.qLast = ord;
     n.qIndent = u.line.indent;
   } else if (label.cls === 'turn') n.qSig = 'turn';
+  // "1 a) …", and "b) …" on the next line
+  if (label.sub && !sign.subLabel) {
+    n.subSig = `low${label.form}`;
+    n.subLast = letterOrd(label.sub);
+  }
   if (sign.subLabel) {
     n.subSig = sign.subLabel.sig;
     n.subLast = sign.subLabel.ord;

@@ -232,7 +232,7 @@ export function readNumber(value: string, decimalComma: boolean): NumberReading 
   const exact = e ? num(e[2]) : null;
   if (e && exact !== null) {
     const unit = e[3] ?? e[1];
-    return { min: exact, max: exact, ...(unit && { unit: unit.trim() }) };
+    return { min: exact, max: exact, ...(unit && { unit: unit.trim().replace(/(?<=\p{L}{2})\.$/u, '') }) };
   }
   const r = RANGE.exec(v);
   if (r) {

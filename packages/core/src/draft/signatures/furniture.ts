@@ -7,9 +7,9 @@ export type Furniture = '' | 'rule' | 'page' | 'write-on' | 'foot' | 'name' | 'a
 const RULE = /^\s*(?:[-–—_=*~•·─━═＿#.]\s*){3,}$/u;
 const FAR_NUMBER = /^\s{12,}[-–—([]*\s*\d{1,3}\s*[-–—)\]]*\s*$/;
 const NAME =
-  'signed|signature|sign|unterschrift|firma|handtekening|podpis|подпись|підпис|assinatura|name|class|date|score|marks?|group|period|student(?: (?:name|no\\.?|id))?|teacher|partners?|grade|total|set|time|nombre(?: y apellidos)?|apellidos|curso|grupo|fecha|nota|nom|prénom|classe|klasse|datum|punkte|note|nome|turma|cognome|data|naam|klas|imię|nazwisko|klasa|имя|фамилия|класс|дата|прізвище|ім.я|клас|ad[ıi]|soyad[ıi]|s[ıi]n[ıi]f|tarih|vorname|namn|navn|nimi|jméno|név';
+  'candidate(?: (?:name|number|no\\.?))?|signed|signature|sign|unterschrift|firma|handtekening|podpis|подпись|підпис|assinatura|name|class|date|score|marks?|group|period|student(?: (?:name|no\\.?|id))?|teacher|partners?|grade|total|set|time|nombre(?: y apellidos)?|apellidos|curso|grupo|fecha|nota|nom|prénom|classe|klasse|datum|punkte|note|nome|turma|cognome|data|naam|klas|imię|nazwisko|klasa|имя|фамилия|класс|дата|прізвище|ім.я|клас|ad[ıi]|soyad[ıi]|s[ıi]n[ıi]f|tarih|vorname|namn|navn|nimi|jméno|név';
 const NAME_LINE = new RegExp(
-  `^\\s*(?:your |full |first |last )?(?:${NAME})(?![\\p{L}])(?:\\s*\\([^)]{2,20}\\))?[^?]{0,60}(?:_{3,}|\\.{5,}|…{2,}|:\\s*$|:\\s{3,})`,
+  `^\\s*(?!mark(?:ing)? (?:scheme|guide))(?:your |full |first |last )?(?:${NAME})(?![\\p{L}])(?:\\s*\\([^)]{2,20}\\))?[^?]{0,60}(?:_{3,}|\\.{5,}|…{2,}|:\\s*$|:\\s{3,})`,
   'iu',
 );
 const NAME_TAIL = new RegExp(`\\S(?:\\s{3,}|\\t)\\s*(?:${NAME})\\s*:?\\s*(?:_{3,}|\\.{5,}|…{2,}|[_\\s]*$)`, 'iu');
@@ -44,6 +44,14 @@ export function furnitureOf(t: string): Furniture {
   if (/^\s*(?:;;|%%)\s/.test(t)) return 'foot';
   if (SIGNATURES.test(t)) return 'write-on';
   if (/\d/.test(t) || t.trim().length < 40) if (PAGE.test(t.trim()) || FAR_NUMBER.test(t)) return 'page';
+  if (
+    /\S\s{3,}\S/.test(t) &&
+    t
+      .trim()
+      .split(/\s{3,}|\t/)
+      .some((cell) => PAGE.test(cell))
+  )
+    return 'page';
   if (t.length < 40 && ANSWER_FIELD.test(t)) return 'write-on';
   if (t.length < 30 && BUTTON.test(t)) return 'button';
   if (t.length < 60 && TRUTHS.test(t)) return 'truths';

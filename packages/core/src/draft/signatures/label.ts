@@ -287,7 +287,7 @@ function closing(text: string, p: number, open: string, start: number): [form: s
   if (m) return ['|', p + m[0].length];
   m = /^(?:\s{2,}|\s*\t\s*)(?=\S)/u.exec(rest);
   if (m) return ['wide', p + m[0].length];
-  m = /^\s(?=[\p{L}\p{N}¿¡«“"'‘({[_$€£+−<-])/u.exec(rest);
+  m = /^\s(?=[\p{L}\p{N}¿¡«“"'‘({[_$€£+−<-]|–\d)/u.exec(rest);
   if (m) return ['loose', p + 1];
   return null;
 }
