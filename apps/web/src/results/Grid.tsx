@@ -1,6 +1,6 @@
 /** Learners against items: who got what, from most missed, and the item that is looked at. */
 import { type Analysis, cautionIndices, counted, type GradeStep, gradeOf, type Item, nameOf, type QuizSet, type Rounding } from '@zakuska/core';
-import { memo, type RefObject, useMemo, useRef, useState } from 'react';
+import { type CSSProperties, memo, type PointerEvent, type ReactNode, type RefObject, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { Select } from '../ui/Field.js';
 import { useRows, WHOLE } from '../ui/useRows.js';
 import { number } from '../ui/figures.js';
@@ -52,23 +52,30 @@ const WHOLE_COLUMNS = 60;
 /** px of the other columns; the first is as wide as what stands in it, up to the widest. */
 const [WIDEST, POINTS, GRADE] = [288, 56, 96];
 
-/** The blocks of columns to draw, with px that stand for those on both sides. */
-function useBlocks(columns: readonly Item[], scroll: RefObject<HTMLElement | null>): { shown: readonly (readonly Item[])[]; before: number; after: number } {
-  const blocks = useMemo(() => Array.from({ length: Math.ceil(columns.length / BLOCK) }, (_, n) => columns.slice(n * BLOCK, (n + 1) * BLOCK)), [columns]);
-  const { places, before, after } = useRows({
+/** Columns that stand together, and the place of the first. */
+interface Block {
+  items: readonly Item[];
+  first: number;
+}
+/** The blocks of columns to draw. */
+function useBlocks(columns: readonly Item[], scroll: RefObject<HTMLElement | null>): readonly Block[] {
+  const blocks = useMemo(
+    () => Array.from({ length: Math.ceil(columns.length / BLOCK) }, (_, n) => ({ items: columns.slice(n * BLOCK, (n + 1) * BLOCK), first: n * BLOCK })),
+    [columns],
+  );
+  const { places } = useRows({
     count: blocks.length,
     scroll,
     list: scroll,
     estimate: BLOCK * COLUMN,
-    keyOf: (n) => blocks[n]?.[0]?.id ?? '',
+    keyOf: (n) => blocks[n]?.items[0]?.id ?? '',
     horizontal: true,
     whole: WHOLE_COLUMNS / BLOCK,
-    beyond: 1,
+    beyond: 2,
   });
   // the same list while the same stand in it: rows are drawn anew only where other columns come into sight
   const [first = 0, end = 0] = [places[0], (places.at(-1) ?? -1) + 1];
-  const shown = useMemo(() => blocks.slice(first, end), [blocks, first, end]);
-  return { shown, before, after };
+  return useMemo(() => blocks.slice(first, end), [blocks, first, end]);
 }
 
 export function Grid({ analysis, attempts: given, set, grades, rounding, source, labelOf: label }: Props) {
@@ -158,16 +165,27 @@ const People = memo(function People({ attempts, columns, labelOf: label, item, o
   const scroll = useRef<HTMLElement>(null);
   const body = useRef<HTMLDivElement>(null);
   const { places, before, after } = useRows({ count: attempts.length, scroll, list: body, estimate: ROW, keyOf: (i) => attempts[i]?.id ?? '' });
-  const { shown, before: left, after: right } = useBlocks(columns, scroll);
+  // blocks are drawn before they come into sight, when there is time
+  const shown = useDeferredValue(useBlocks(columns, scroll));
   const name = useMemo(() => Math.min(WIDEST, 32 + 7.4 * Math.max(9, ...attempts.map((a) => a.name.length + notesOf(a).join('  ').length))), [attempts]);
   const fixed = { width: name };
   const large = columns.length > WHOLE_COLUMNS;
+  /** A cell is given its words when somebody points at it: so many would make each frame longer. */
+  const tell = (e: PointerEvent): void => {
+    const cell = (e.target as Element).closest<HTMLElement>('[data-first] > [role="cell"]');
+    const block = cell?.parentElement;
+    if (!cell || !block || cell.title) return;
+    const of = attempts[Number(block.closest<HTMLElement>('[data-index]')?.dataset['index'])];
+    const about = columns[Number(block.dataset['first']) + Array.from(block.children).indexOf(cell)];
+    if (of && about) cell.title = `${of.name}, item ${label(about)}: ${cell.getAttribute('aria-label') ?? ''}`;
+  };
   return (
     <section
       ref={scroll}
       className={`relative border border-rule bg-sheet pb-2.5 ${attempts.length > WHOLE ? 'max-h-[70vh] overflow-auto' : 'overflow-x-auto'}`}
       tabIndex={0}
       aria-label="Learners and items"
+      onPointerOver={tell}
     >
       <div
         role="table"
@@ -182,25 +200,25 @@ const People = memo(function People({ attempts, columns, labelOf: label, item, o
             <span role="columnheader" style={fixed} className={`${NAMED} leading-7 font-semibold text-ink-2`}>
               Learner
             </span>
-            <Beside px={left} />
-            {shown.map((block) => (
-              <span role="presentation" key={block[0]?.id} className={CELLS} style={{ flexGrow: large ? 0 : block.length }}>
-                {block.map((i) => (
-                  <span role="columnheader" key={i.id} className={CELL[large ? 'fixed' : 'stretched']}>
-                    <button
-                      type="button"
-                      aria-pressed={i.id === item}
-                      aria-label={`Item ${label(i)}: ${nameOf(i, 60)}`}
-                      onClick={() => onItem(i.id)}
-                      className={`h-7 w-full min-w-6 cursor-pointer rounded font-semibold hover:bg-beet-soft ${i.id === item ? 'text-beet outline-2 -outline-offset-1 outline-beet' : 'text-ink-2'}`}
-                    >
-                      {label(i)}
-                    </button>
-                  </span>
-                ))}
-              </span>
-            ))}
-            <Beside px={right} />
+            <Columns count={columns.length} large={large}>
+              {shown.map((block) => (
+                <span role="presentation" key={block.items[0]?.id} className={CELLS[large ? 'fixed' : 'stretched']} style={placed(block, large)}>
+                  {block.items.map((i) => (
+                    <span role="columnheader" key={i.id} className={CELL[large ? 'fixed' : 'stretched']}>
+                      <button
+                        type="button"
+                        aria-pressed={i.id === item}
+                        aria-label={`Item ${label(i)}: ${nameOf(i, 60)}`}
+                        onClick={() => onItem(i.id)}
+                        className={`h-7 w-full min-w-6 cursor-pointer rounded font-semibold hover:bg-beet-soft ${i.id === item ? 'text-beet outline-2 -outline-offset-1 outline-beet' : 'text-ink-2'}`}
+                      >
+                        {label(i)}
+                      </button>
+                    </span>
+                  ))}
+                </span>
+              ))}
+            </Columns>
             <span role="columnheader" className="w-14 shrink-0 px-1 text-right font-semibold whitespace-nowrap text-ink-2">
               of {number(maximum)}
             </span>
@@ -218,11 +236,9 @@ const People = memo(function People({ attempts, columns, labelOf: label, item, o
               at={n}
               of={attempts[n] as Attempt}
               blocks={shown}
-              before={left}
-              after={right}
+              columns={columns.length}
               wide={name}
               large={large}
-              labelOf={label}
               grade={grades && (maximum ? gradeOf((attempts[n] as Attempt).points / maximum, grades) : '')}
               onOpen={onPerson}
             />
@@ -234,12 +250,24 @@ const People = memo(function People({ attempts, columns, labelOf: label, item, o
 });
 /** A row, the name in front of it, a block of its cells, and a cell. */
 const LINE = 'flex items-center gap-0.5';
-const NAMED = 'sticky left-0 shrink-0 self-stretch bg-sheet pr-1 pl-3.5';
-const CELLS = 'flex min-w-0 gap-0.5';
+const NAMED = 'sticky left-0 z-1 shrink-0 self-stretch bg-sheet pr-1 pl-3.5';
+// in a large table a block lies where it belongs, so that one that comes or goes moves no other
+const CELLS = { stretched: 'flex min-w-0 gap-0.5', fixed: 'absolute top-0 flex h-full gap-0.5 contain-strict' } as const;
 const CELL = { stretched: 'min-w-[26px] flex-1', fixed: 'w-[26px] shrink-0' } as const;
 
-/** Stands for columns that are out of sight. */
-const Beside = ({ px }: { px: number }) => (px > 0 ? <span role="presentation" className="shrink-0" style={{ width: px - 2 }} /> : null);
+/** Where a block lies among the columns of a row. */
+const placed = ({ items, first }: Block, large: boolean): CSSProperties =>
+  large ? { left: first * COLUMN, width: items.length * COLUMN - 2 } : { flexGrow: items.length };
+
+/** The room of all columns of a row. */
+const Columns = ({ count, large, children }: { count: number; large: boolean; children: ReactNode }) =>
+  large ? (
+    <span role="presentation" className="relative h-[26px] shrink-0" style={{ width: count * COLUMN - 2 }}>
+      {children}
+    </span>
+  ) : (
+    children
+  );
 
 /** What is to be known of an attempt beside its name. */
 const notesOf = (a: Attempt): string[] => [
@@ -254,18 +282,17 @@ const notesOf = (a: Attempt): string[] => [
 interface RowProps {
   at: number;
   of: Attempt;
-  blocks: readonly (readonly Item[])[];
-  before: number;
-  after: number;
+  blocks: readonly Block[];
+  /** How many columns there are, also of those out of sight. */
+  columns: number;
   /** px of the name. */
   wide: number;
   /** Columns are as wide as they are said to be. */
   large: boolean;
-  labelOf: (item: Item) => string;
   grade: string | undefined;
   onOpen: (id: string) => void;
 }
-const Row = memo(function Row({ at, of: a, blocks, before, after, wide, large, labelOf, grade, onOpen }: RowProps) {
+const Row = memo(function Row({ at, of: a, blocks, columns, wide, large, grade, onOpen }: RowProps) {
   const notes = notesOf(a);
   return (
     <div role="row" data-index={at} aria-rowindex={at + 2} className={`${LINE} h-7 pr-2.5`}>
@@ -279,11 +306,11 @@ const Row = memo(function Row({ at, of: a, blocks, before, after, wide, large, l
           </span>
         ))}
       </span>
-      <Beside px={before} />
-      {blocks.map((block) => (
-        <Cells key={block[0]?.id} of={a} items={block} large={large} labelOf={labelOf} />
-      ))}
-      <Beside px={after} />
+      <Columns count={columns} large={large}>
+        {blocks.map((block) => (
+          <Cells key={block.items[0]?.id} of={a} block={block} large={large} />
+        ))}
+      </Columns>
       <span role="cell" className="w-14 shrink-0 px-1 text-right font-[650]">
         {number(a.points)}
       </span>
@@ -297,10 +324,10 @@ const Row = memo(function Row({ at, of: a, blocks, before, after, wide, large, l
 });
 
 /** What somebody got on some items. */
-const Cells = memo(function Cells({ of: a, items, large, labelOf }: { of: Attempt; items: readonly Item[]; large: boolean; labelOf: (item: Item) => string }) {
+const Cells = memo(function Cells({ of: a, block, large }: { of: Attempt; block: Block; large: boolean }) {
   return (
-    <span role="presentation" className={CELLS} style={large ? undefined : { flexGrow: items.length }}>
-      {items.map((i) => {
+    <span role="presentation" data-first={block.first} className={CELLS[large ? 'fixed' : 'stretched']} style={placed(block, large)}>
+      {block.items.map((i) => {
         const state = a.marks[i.id]?.state ?? 'unanswered';
         return (
           <span
@@ -308,7 +335,6 @@ const Cells = memo(function Cells({ of: a, items, large, labelOf }: { of: Attemp
             role="cell"
             className={`${CELL[large ? 'fixed' : 'stretched']} h-[26px] text-center leading-[26px] ${LOOKS[state]}`}
             aria-label={WORDS[state]}
-            title={`${a.name}, item ${labelOf(i)}: ${WORDS[state]}`}
           >
             {SIGNS[state]}
           </span>

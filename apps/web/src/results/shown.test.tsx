@@ -100,6 +100,17 @@ test('the head: what waits, the mean, how many to discuss', () => {
   expect(term('learners under half')).toBe('0');
 });
 
+test('a cell of the grid says who and what once somebody points at it', async () => {
+  const user = open();
+  const row = screen.getByRole('row', { name: /^Person 0 / });
+  const cell = within(row).getAllByRole('cell')[1] as HTMLElement;
+  expect(cell.title).toBe('');
+  await user.hover(cell);
+  // most missed first: all three were missed by half, so that they stand as in the set
+  expect(cell.title).toBe('Person 0, item 2: right');
+  expect(cell.getAttribute('aria-label')).toBe('right');
+});
+
 test('an item: options by their words, the key told, who is able chose the other one', async () => {
   const user = open();
   await user.click(screen.getByRole('button', { name: /^Item 1/ }));
