@@ -55,6 +55,7 @@ import { Housekeeping } from './housekeeping.js';
 import { databaseThere, migrate } from './platform/migrate.js';
 import { Problem, ProblemFilter } from './platform/problem.js';
 import { coreSchemas } from './platform/schemas.js';
+import { unlessSame } from './platform/unlessSame.js';
 import { settings } from './platform/settings.js';
 import { safeToLog } from './platform/safeToLog.js';
 import { Documents } from './sets/documents.js';
@@ -303,6 +304,8 @@ export async function setUp(app: NestExpressApplication): Promise<void> {
     res.setHeader('cache-control', 'no-store');
     next();
   });
+  // pages look every few seconds whether there are new answers
+  app.use(/^\/api\/v1\/(?:deliveries|placements)\/[^/]+\/results$/, unlessSame);
   app.set('etag', false);
   app.disable('x-powered-by');
   app.use(cookieParser());

@@ -427,6 +427,23 @@ describe('delivering and taking', () => {
     const { attempts } = r.body as { attempts: { name: string; points: number }[] };
     expect(attempts[0]).toMatchObject({ name: 'Ada', points: 2 });
   });
+  test('results that are known are not sent again, until something in them is new (RFC 9110, If-None-Match)', async () => {
+    const path = `/api/v1/deliveries/${ids['delivery'] ?? ''}/results`;
+    const first = await owner.get(path).expect(200);
+    const tag = first.headers['etag'] as string;
+    const same = await owner.get(path).set('if-none-match', tag).expect(304);
+    expect(same.text).toBe('');
+    const attempts = (first.body as { attempts: { id: string; marks: Record<string, unknown> }[] }).attempts;
+    const decision = { type: 'leave-out', item: Object.keys(attempts[0]?.marks ?? {})[0] };
+    await owner
+      .post(`/api/v1/deliveries/${ids['delivery'] ?? ''}/decisions`)
+      .send({ decisions: [decision] })
+      .expect(200);
+    const next = await owner.get(path).set('if-none-match', tag).expect(200);
+    expect(next.headers['etag']).not.toBe(tag);
+    // who may not see them is not told that they are the same
+    await server.agent().get(path).set('if-none-match', tag).expect(401);
+  });
 });
 
 test('pages that wait for news are few for each person, and share one connection', () => {

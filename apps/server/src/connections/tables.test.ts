@@ -43,6 +43,7 @@ test('its people are results of the set; sent again it is the same; decisions ho
   await keep(set, body);
   const { body: list } = await world.owner.get(`/api/v1/sets/${set}/placements`).expect(200);
   expect(list).toMatchObject([{ id: body.id, service: 'table', title: 'week two.csv', responses: 2, pulls: false }]);
+  expect((await world.owner.get(`/api/v1/sets/${set}`).expect(200)).body).toMatchObject({ responses: 2 });
   const first = await results(body.id);
   expect(first.set.title).toBe('week two.csv');
   expect(first.set.items.map((i) => i.id)).toEqual(['flour', 'name']);

@@ -71,9 +71,10 @@ export class Summaries {
            left join set_visit v on v.set_id = s.id and v.account_id = m.account_id
          where s.deleted_at is null and ${seesSet('?')} and ${where} order by ${order} limit ${limit}),
        sets as (select p.*, row_number() over () as place from page p)
-       select s.*, coalesce(d.n, 0)::int as deliveries, coalesce(d.responses, 0)::int as responses, coalesce(p.n, 0)::int as receipts
+       select s.*, coalesce(d.n, 0)::int as deliveries, (coalesce(d.responses, 0) + coalesce(r.n, 0))::int as responses, coalesce(p.n, 0)::int as receipts
        from sets s
        left join (select set_id, count(*) as n, sum(responses) as responses from delivery where set_id in (select id from sets) group by set_id) d on d.set_id = s.id
+       left join (select set_id, count(*) as n from pulled_response join placement on placement.id = placement_id where set_id in (select id from sets) group by set_id) r on r.set_id = s.id
        left join (select set_id, count(*) as n from push where state = 'done' and set_id in (select id from sets) group by set_id) p on p.set_id = s.id
        order by s.place`,
       [me, me, me, ...params],

@@ -59,5 +59,16 @@ export async function call<T>(promise: Promise<{ data?: T; error?: unknown; resp
   throw new ApiError(status, String(body['code'] ?? `http-${status}`), String(body['detail'] ?? 'Something went wrong.'), body);
 }
 
+/**
+ * Waits for a call that named what is known already in `if-none-match`, and gives its data with the name for the next time; null where
+ * nothing is new.
+ * @throws ApiError as `call` does
+ */
+export async function callUnlessSame<T>(promise: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<{ data: T; tag: string } | null> {
+  const whole = promise.then((r) => (r.response.status === 304 ? { response: new Response(null, { status: 204 }) } : r));
+  const data = (await call(whole)) as T | undefined;
+  return data === undefined ? null : { data, tag: (await promise).response.headers.get('etag') ?? '' };
+}
+
 /** The words of an error for a person. */
 export const wordsOf = (e: unknown): string => (e instanceof Error ? e.message : 'Something went wrong.');

@@ -4,6 +4,7 @@ import { Link, useNavigate } from 'react-router';
 import { useOpenSet } from '../set/context.js';
 import { keepInResults } from './keepTable.js';
 import { MarkTable } from './MarkTable.js';
+import { answersChanged } from './sources.js';
 
 export default function MarkTableStage() {
   const { view, document: doc, mayEdit } = useOpenSet();
@@ -22,7 +23,7 @@ export default function MarkTableStage() {
                 label: 'Keep in Results',
                 run: async (title, kept) => {
                   const id = await keepInResults(view.id, title, kept);
-                  await queries.invalidateQueries({ queryKey: ['placements', view.id] });
+                  await answersChanged(queries, view.id);
                   await go(`/sets/${view.id}/results?of=${id}`);
                 },
               }

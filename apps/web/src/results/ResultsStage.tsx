@@ -18,7 +18,7 @@ import { KeepUntil } from './KeepUntil.js';
 import { Live } from './Live.js';
 import { SendScores } from './SendScores.js';
 import { Shown } from './Shown.js';
-import { type Attempt, fetchResults, type Source, useSources } from './sources.js';
+import { answersChanged, type Attempt, resultsQuery, useSources } from './sources.js';
 import { Together } from './Together.js';
 
 /** Milliseconds between looks for new responses at a service while the page is open. */
@@ -39,18 +39,16 @@ export default function ResultsStage() {
   const several = new Set(ofVersions.map((s) => s.version)).size > 1;
   const together = several && params.get('of') === TOGETHER;
   const chosen = list.find((d) => d.id === params.get('of')) ?? list.find((d) => d.responses > 0) ?? list[0];
-  const results = useQuery({
-    queryKey: ['results', chosen?.id],
-    enabled: Boolean(chosen) && !together,
-    queryFn: () => fetchResults(chosen as Source),
-    refetchInterval: 10_000,
-  });
+  const results = useQuery({ ...resultsQuery(chosen), enabled: Boolean(chosen) && !together });
   const pulled = useQuery({
     queryKey: ['pull', chosen?.id],
     enabled: Boolean(chosen?.pulls) && mayEdit && !together,
     queryFn: async () => {
       const r = await call(api.POST('/api/v1/placements/{placement}/pull', { params: { path: { placement: chosen?.id ?? '' } } }));
-      if (r.added) for (const key of ['results', 'placements']) void queries.invalidateQueries({ queryKey: [key] });
+      if (r.added) {
+        void queries.invalidateQueries({ queryKey: ['results'] });
+        void answersChanged(queries, view.id);
+      }
       return { at: new Date(), ...r };
     },
     refetchInterval: LOOK_AGAIN,
@@ -91,7 +89,7 @@ export default function ResultsStage() {
     return (
       <main className="overflow-auto px-4 py-3 sm:px-6">
         {choice}
-        <Together sources={ofVersions} fetch={fetchResults} />
+        <Together sources={ofVersions} query={resultsQuery} />
       </main>
     );
   if (!chosen || !results.data)
@@ -219,7 +217,7 @@ function RemoveTable({ id, name, people }: { id: string; name: string; people: n
     onSuccess: async () => {
       setAsking(false);
       setParams({}, { replace: true });
-      await queries.invalidateQueries({ queryKey: ['placements', view.id] });
+      await answersChanged(queries, view.id);
     },
     onError: (e) => toast.error(wordsOf(e)),
   });

@@ -1,5 +1,5 @@
 /** All versions together: each item over everybody who met it, and how it did in each version. */
-import { useQueries, type UseQueryResult } from '@tanstack/react-query';
+import { type QueryFunction, type QueryKey, useQueries, type UseQueryResult } from '@tanstack/react-query';
 import { counted, equate, EQUATE_LEAST, type Equated, finalItems, type Item, type Mark, nameOf, type NotEquated, type QuizSet, together } from '@zakuska/core';
 import { useMemo, useState } from 'react';
 import { Busy } from '../frame/Frame.js';
@@ -15,6 +15,13 @@ interface Found {
   set: QuizSet;
   attempts: readonly { marks: Record<string, Mark> }[];
 }
+/** How the answers of a source are fetched. */
+interface Query {
+  queryKey: QueryKey;
+  queryFn: QueryFunction<Found>;
+  refetchInterval?: number;
+  structuralSharing?: boolean;
+}
 /** All results as one, which is a new object only where something in them is new. */
 const combine = (results: readonly UseQueryResult<Found>[]) => ({
   data: results.map((r) => r.data),
@@ -22,11 +29,8 @@ const combine = (results: readonly UseQueryResult<Found>[]) => ({
   pending: results.some((r) => r.isPending),
 });
 
-export function Together<S extends Source>({ sources, fetch }: { sources: readonly S[]; fetch: (source: S) => Promise<Found> }) {
-  const { data, failed, pending } = useQueries({
-    queries: sources.map((s) => ({ queryKey: ['results', s.id], queryFn: () => fetch(s), refetchInterval: 10_000 })),
-    combine,
-  });
+export function Together<S extends Source>({ sources, query }: { sources: readonly S[]; query: (source: S) => Query }) {
+  const { data, failed, pending } = useQueries({ queries: sources.map(query), combine });
   const { names, rows, people, scales } = useMemo(() => {
     const byVersion = new Map<string, { items: Item[]; points: number[][] }>();
     const known = new Map<string, Item>();

@@ -1,7 +1,7 @@
 /** Where answers come from, and the answers: of the own quiz, or fetched from a service. */
-import { useQuery } from '@tanstack/react-query';
+import { type QueryClient, type QueryFunctionContext, useQuery } from '@tanstack/react-query';
 import { type Decision, judgingOf, type Mark, type QuizSet, type Response, serviceRows } from '@zakuska/core';
-import { api, call, type Schemas } from '../api/client.js';
+import { api, call, callUnlessSame, type Schemas } from '../api/client.js';
 import { useOpenSet } from '../set/context.js';
 import { type Goes, goesWords } from '../set/goes.js';
 
@@ -63,18 +63,37 @@ export interface Found {
   underWay: number;
   /** Responses that the service marked otherwise. */
   otherwise: number;
+  /** What the server calls this state of things. */
+  tag: string;
 }
 
 /** The decisions that were not taken back. */
 export const holding = (kept: readonly Kept[]): Decision[] => kept.flatMap((k) => (k.takenBack ? [] : [k.decision]));
 
-/** The answers of a source with their marks. */
-export async function fetchResults(of: Source): Promise<Found> {
-  const { set: sent, ...found } = of.placement
-    ? { ...(await call(api.GET('/api/v1/placements/{placement}/results', { params: { path: { placement: of.id } } }))), underWay: 0 }
-    : { ...(await call(api.GET('/api/v1/deliveries/{delivery}/results', { params: { path: { delivery: of.id } } }))), otherwise: 0 };
+/** The answers of a source with their marks; `before` itself where nothing is new since. */
+async function fetchResults(of: Source, before: Found | undefined): Promise<Found> {
+  const headers = { 'if-none-match': before?.tag ?? '' };
+  const answer = of.placement
+    ? await callUnlessSame(api.GET('/api/v1/placements/{placement}/results', { params: { path: { placement: of.id } }, headers }))
+    : await callUnlessSame(api.GET('/api/v1/deliveries/{delivery}/results', { params: { path: { delivery: of.id } }, headers }));
+  if (!answer) return before as Found;
+  const { set: sent, ...found } = { underWay: 0, otherwise: 0, ...answer.data };
   const decisions = found.decisions as Kept[];
-  return { ...found, decisions, sent, set: judgingOf(sent, holding(decisions)).set };
+  return { ...found, decisions, sent, set: judgingOf(sent, holding(decisions)).set, tag: answer.tag };
+}
+/** How the answers of a source are fetched, and again every ten seconds. */
+export const resultsQuery = (of: Source | undefined) => ({
+  queryKey: ['results', of?.id],
+  queryFn: ({ client, queryKey }: QueryFunctionContext) => fetchResults(of as Source, client.getQueryData<Found>(queryKey)),
+  refetchInterval: 10_000,
+  // nothing new is the same object; what is new is not compared answer by answer, which takes longer than to show it
+  structuralSharing: false,
+});
+
+/** What is said of a set's answers anywhere is asked for anew: some came, or went. */
+export async function answersChanged(queries: QueryClient, set: string): Promise<void> {
+  const keys = [['placements', set], ['set', set], ['sets']];
+  await Promise.all(keys.map((queryKey) => queries.invalidateQueries({ queryKey })));
 }
 
 /** Takes decisions on the answers of a source. */

@@ -27,7 +27,7 @@ const show = (fetch: (s: { id: string }) => Promise<(typeof RESULTS)[string]>): 
           { id: 'a2', version: 'A' },
           { id: 'b1', version: 'B' },
         ]}
-        fetch={fetch as never}
+        query={(s) => ({ queryKey: ['results', s.id], queryFn: () => fetch(s) as Promise<never> })}
       />
     </QueryClientProvider>,
   );

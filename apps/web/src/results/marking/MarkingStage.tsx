@@ -10,7 +10,7 @@ import { useOpenSet } from '../../set/context.js';
 import { useSession } from '../../signin/session.js';
 import { Button } from '../../ui/Button.js';
 import { Select } from '../../ui/Field.js';
-import { type Attempt, fetchResults, type Found, holding, type Source, useSources } from '../sources.js';
+import { type Attempt, type Found, holding, resultsQuery, type Source, useSources } from '../sources.js';
 import { type Answer, ByHand } from './ByHand.js';
 import { History } from './History.js';
 import { Ledger, Staged } from './Ledger.js';
@@ -22,12 +22,7 @@ export default function MarkingStage() {
   const [params] = useSearchParams();
   const sources = useSources();
   const source = sources.list?.find((s) => s.id === params.get('of')) ?? sources.list?.find((s) => s.responses > 0);
-  const results = useQuery({
-    queryKey: ['results', source?.id],
-    enabled: Boolean(source),
-    queryFn: () => fetchResults(source as Source),
-    refetchInterval: 10_000,
-  });
+  const results = useQuery({ ...resultsQuery(source), enabled: Boolean(source) });
   const failed = sources.error ?? results.error;
   if (failed && !results.data)
     return (

@@ -48,15 +48,18 @@ jest.unstable_mockModule('../sources.js', () => {
   return {
     holding,
     useSources: () => ({ list: [{ id: 'd1', name: 'Quiz', responses: 3, link: '', version: '' }], error: null, again: () => undefined }),
-    fetchResults: () => {
-      const judging = judgingOf(SET, holding(kept));
-      const hands = handsOf(holding(kept));
-      const attempts = PEOPLE.map(([name, responses]) => {
-        const marks = judgedMarks(judging, responses, hands.get(name));
-        return { id: name, name, attempt: 1, startedAt: AT, submittedAt: AT, points: pointsOf(marks), marks, responses };
-      });
-      return Promise.resolve({ sent: SET, set: judging.set, decisions: [...kept], attempts, underWay: 0, otherwise: 0 });
-    },
+    resultsQuery: () => ({
+      queryKey: ['results', 'd1'],
+      queryFn: () => {
+        const judging = judgingOf(SET, holding(kept));
+        const hands = handsOf(holding(kept));
+        const attempts = PEOPLE.map(([name, responses]) => {
+          const marks = judgedMarks(judging, responses, hands.get(name));
+          return { id: name, name, attempt: 1, startedAt: AT, submittedAt: AT, points: pointsOf(marks), marks, responses };
+        });
+        return Promise.resolve({ sent: SET, set: judging.set, decisions: [...kept], attempts, underWay: 0, otherwise: 0 });
+      },
+    }),
     decide: (_: unknown, decisions: Decision[]) => {
       if (refuse) return Promise.reject(new Error('The server is away.'));
       kept.push(...decisions.map((decision, n) => ({ id: `k${kept.length + n}`, decision, at: AT, by: 'M. Okafor' })));

@@ -22,6 +22,7 @@ import { peopleOfClasses } from './people.js';
 import { picturesOf, type Picture } from './pictures.js';
 import type { Remote } from './sheets.worker.js';
 import { after, doubtsOf, emptyStack, type Entry, leftToDo, pagesOf } from './stack.js';
+import { answersChanged } from '../sources.js';
 
 /** Reads pictures. */
 const sheetsWorker = new WorkerClient<Remote>(() => new Worker(new URL('./sheets.worker.js', import.meta.url), { type: 'module' }));
@@ -97,7 +98,7 @@ export default function SheetsStage() {
     },
     onSuccess: async (last) => {
       kept.current = true;
-      await queries.invalidateQueries({ queryKey: ['placements', view.id] });
+      await answersChanged(queries, view.id);
       await go(`/sets/${view.id}/results?of=${last}`);
     },
     onError: (e) => toast.error(`The sheets were not kept: ${wordsOf(e)}`),
