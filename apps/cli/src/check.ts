@@ -1,5 +1,5 @@
 /** `zakuska check`: the findings of a set, and what sources say of its keys, as lines of text. */
-import { type Aim, evidenceFor, type Finding, findingsOf, indexSources, type Item, type QuizSet, type SourceText } from '@zakuska/core';
+import { counted, type Aim, evidenceFor, type Finding, findingsOf, indexSources, type Item, type QuizSet, type SourceText } from '@zakuska/core';
 
 const numberOf = (set: QuizSet, id: string): string => {
   const at = set.items.findIndex((i) => i.id === id);
@@ -15,7 +15,7 @@ export function checkReport(name: string, set: QuizSet, sources: readonly Source
   const evidence = index ? set.items.flatMap((i: Item) => evidenceFor(i, index) ?? []) : [];
   const count = (verdict: string): number => evidence.filter((e) => e.verdict === verdict).length;
   const head = [
-    `${name}: ${set.items.length} items, ${findings.length} ${findings.length === 1 ? 'finding' : 'findings'}`,
+    `${name}: ${set.items.length} items, ${counted(findings.length, 'finding')}`,
     ...(index ? [`${count('supported')} keys supported by the source, ${count('contradicted')} contradicted, ${count('none')} not found`] : []),
   ].join('; ');
   const lines = [

@@ -1,4 +1,5 @@
 /** Limits of tries, counted in the database in one statement each, so that they hold over several processes and parallel tries. */
+import { counted } from '@zakuska/core';
 import { Injectable } from '@nestjs/common';
 import { Db } from '../platform/db.js';
 import { Problem } from '../platform/problem.js';
@@ -12,7 +13,7 @@ export interface Limit {
 
 const waiting = (seconds: number): Problem => {
   const wait = Math.max(1, Math.ceil(seconds));
-  const said = wait < 90 ? `${wait} ${wait === 1 ? 'second' : 'seconds'}` : `${Math.ceil(wait / 60)} minutes`;
+  const said = wait < 90 ? `${counted(wait, 'second')}` : `${Math.ceil(wait / 60)} minutes`;
   return new Problem(429, 'too-many-tries', `Too many tries. Wait ${said} and try again.`, { retryAfter: wait });
 };
 

@@ -12,7 +12,7 @@ export function Opinions({ opinions, set }: { opinions: readonly Opinion[]; set:
       <p role="status" className="text-sm">
         {agree === opinions.length
           ? `${counted(opinions.length, 'answer')}, and all agree with the keys.`
-          : `${agree} of ${counted(opinions.length, 'answer')} agree with the keys${against.length ? `, ${against.length} ${against.length === 1 ? 'does' : 'do'} not` : ''}.`}
+          : `${agree} of ${counted(opinions.length, 'answer')} agree with the keys${against.length ? `, ${counted(against.length, 'does', 'do')} not` : ''}.`}
         {silent.length > 0 && ` ${counted(silent.length, 'item')} without an answer that could be compared.`}
       </p>
       <ul className="grid gap-3">

@@ -1,5 +1,5 @@
 /** One change for all chosen items, with what it will do told before it is done. */
-import { apply, type BulkChange, bulkChange, type Item, type Operation, parseNumber, type SetDocument } from '@zakuska/core';
+import { counted, apply, type BulkChange, bulkChange, type Item, type Operation, parseNumber, type SetDocument } from '@zakuska/core';
 import { useMemo, useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select, TextArea } from '../ui/Field.js';
@@ -113,7 +113,7 @@ export function BulkDialog({
     <Modal
       open
       onClose={onClose}
-      title={`Change ${items.length} ${items.length === 1 ? 'item' : 'items'}`}
+      title={`Change ${counted(items.length, 'item')}`}
       foot={
         <>
           <p role="status" className="flex-1 text-[13.5px] text-ink-2">
@@ -128,7 +128,7 @@ export function BulkDialog({
             look="primary"
             disabled={!operations.length}
             onClick={() => {
-              if (perform({ type: 'all', label: `${row.name} of ${operations.length} ${operations.length === 1 ? 'item' : 'items'}`, operations })) onClose();
+              if (perform({ type: 'all', label: `${row.name} of ${counted(operations.length, 'item')}`, operations })) onClose();
             }}
           >
             Change
@@ -252,7 +252,7 @@ export function MoveDialog({
     <Modal
       open
       onClose={onClose}
-      title={`Move ${chosen.size} ${chosen.size === 1 ? 'item' : 'items'}`}
+      title={`Move ${counted(chosen.size, 'item')}`}
       foot={
         <>
           <span className="flex-1" />

@@ -1,5 +1,6 @@
 /** Check: items as a typeset sheet with their keys; keyboard first. */
 import {
+  counted,
   copyItems,
   type Filter,
   filterItems,
@@ -289,10 +290,7 @@ export default function CheckStage() {
           <>
             {checked} checked · {items.length - checked - out} not yet
             <br />
-            <span className={errors ? 'font-semibold text-brick' : ''}>
-              {errors} {errors === 1 ? 'error' : 'errors'}
-            </span>{' '}
-            · {out} left out
+            <span className={errors ? 'font-semibold text-brick' : ''}>{counted(errors, 'error')}</span> · {out} left out
           </>
         }
       />

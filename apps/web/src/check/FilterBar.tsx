@@ -1,5 +1,5 @@
 /** Which items are shown, and what can be done with the whole set. */
-import { type Filter, type Finding, isFiltering, type Item, kinds, ruleOf, type Work } from '@zakuska/core';
+import { counted, type Filter, type Finding, isFiltering, type Item, kinds, ruleOf, type Work } from '@zakuska/core';
 import { Eye, History, PenLine, Replace, SlidersHorizontal } from 'lucide-react';
 import { memo, type ReactNode, type RefObject, useMemo } from 'react';
 import { Button } from '../ui/Button.js';
@@ -224,7 +224,7 @@ export function SelectionBar({
   return (
     <section aria-label="Chosen items" className="flex flex-wrap items-center gap-2 border-b border-beet bg-beet-soft px-4 py-1 sm:px-6">
       <b role="status" className="tabular-nums">
-        {count} {count === 1 ? 'item' : 'items'} chosen
+        {counted(count, 'item')} chosen
       </b>
       {count < all && (
         <Button look="quiet" onClick={onAll}>

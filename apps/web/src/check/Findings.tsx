@@ -1,5 +1,6 @@
 /** What the checks find: of the item at hand in full, of the set, and of the other items in short. */
 import {
+  counted,
   type Evidence,
   type Finding,
   findingKey,
@@ -132,9 +133,7 @@ export const Findings = memo(function Findings({
       )}
       {errors.length > 0 && (
         <div className="note error">
-          <b className="font-[650]">
-            {errors.length} {errors.length === 1 ? 'error' : 'errors'} elsewhere
-          </b>
+          <b className="font-[650]">{counted(errors.length, 'error')} elsewhere</b>
           <ul className="mt-1 grid gap-0.5">{errors.slice(0, 30).map(line)}</ul>
         </div>
       )}
@@ -151,9 +150,7 @@ export const Findings = memo(function Findings({
       ))}
       {rest.length > 0 && (
         <details className="text-[13.5px]">
-          <summary className="cursor-pointer text-ink-2">
-            {rest.length} {rest.length === 1 ? 'finding' : 'findings'} in other items
-          </summary>
+          <summary className="cursor-pointer text-ink-2">{counted(rest.length, 'finding')} in other items</summary>
           <ul className="mt-1 grid gap-1">{rest.slice(0, 200).map(line)}</ul>
         </details>
       )}

@@ -1,5 +1,5 @@
 /** The quiz as learners will see it, at the width of a phone or of a desk, in their own page. Nothing is kept or counted. */
-import { asGiven, isGraded, type Item, keyProblem, learnerView, marksOf, outcomeOf, type QuizSet, type Response, seeded } from '@zakuska/core';
+import { counted, asGiven, isGraded, type Item, keyProblem, learnerView, marksOf, outcomeOf, type QuizSet, type Response, seeded } from '@zakuska/core';
 import { Monitor, Smartphone } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useSession } from '../signin/session.js';
@@ -65,7 +65,7 @@ export function PreviewDialog({ set, first, onClose }: { set: QuizSet; first: It
             <Monitor size={15} aria-hidden /> Desk
           </Button>
           <span className="text-[13.5px] text-ink-2">
-            Nothing is kept or counted.{unkeyed > 0 && ` ${unkeyed} ${unkeyed === 1 ? 'item has' : 'items have'} no key and cannot be marked yet.`}
+            Nothing is kept or counted.{unkeyed > 0 && ` ${counted(unkeyed, 'item has', 'items have')} no key and cannot be marked yet.`}
           </span>
         </div>
         <div className="grid min-h-0 flex-1 place-items-center">

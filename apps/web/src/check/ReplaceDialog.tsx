@@ -1,5 +1,5 @@
 /** Find and replace over the whole set, every place shown before it is changed. */
-import { findIn, type Item, type Operation, replaceIn, type SetDocument } from '@zakuska/core';
+import { counted, findIn, type Item, type Operation, replaceIn, type SetDocument } from '@zakuska/core';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
@@ -35,8 +35,7 @@ export function ReplaceDialog({
   const checked = new Set(wanted.filter((m) => doc.reviews[m.item]?.state === 'checked').map((m) => m.item)).size;
   const replace = (): void => {
     const operations = replaceIn(set, search, replacement, new Set(wanted.map((m) => m.id)));
-    if (operations.length && perform({ type: 'all', label: `“${typed}” replaced in ${wanted.length} ${wanted.length === 1 ? 'place' : 'places'}`, operations }))
-      onClose();
+    if (operations.length && perform({ type: 'all', label: `“${typed}” replaced in ${counted(wanted.length, 'place')}`, operations })) onClose();
   };
   return (
     <Modal
@@ -47,7 +46,7 @@ export function ReplaceDialog({
       foot={
         <>
           <p role="status" className="flex-1 text-[13.5px] text-ink-2">
-            {typed.trim() ? `${wanted.length} of ${matches.length} ${matches.length === 1 ? 'place' : 'places'}.` : 'Type what is to be found.'}
+            {typed.trim() ? `${wanted.length} of ${counted(matches.length, 'place')}.` : 'Type what is to be found.'}
             {checked > 0 && ` ${checked} checked ${checked === 1 ? 'item has' : 'items have'} to be checked again.`}
           </p>
           <Button onClick={onClose}>Cancel</Button>

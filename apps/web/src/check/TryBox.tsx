@@ -1,5 +1,5 @@
 /** Answer an item as a learner and see the marks and the reason at once, with what can be done about it. Nothing is kept. */
-import { asGiven, type Item, learnerView, mark, offersFor, type Operation, type QuizSet, type Response, seeded } from '@zakuska/core';
+import { counted, asGiven, type Item, learnerView, mark, offersFor, type Operation, type QuizSet, type Response, seeded } from '@zakuska/core';
 import { useEffect, useRef, useState } from 'react';
 import { AnswerInput } from '../take/AnswerInput.js';
 import { Button } from '../ui/Button.js';
@@ -20,7 +20,7 @@ export function TryBox({ item, set, perform }: { item: Item; set: QuizSet; perfo
       <AnswerInput item={learnerView(item, set, chance)} value={shown} onChange={setShown} />
       <p role="status" className="text-[13.5px]">
         <b className={LOOKS[m.state]}>
-          {m.points} of {item.points} {item.points === 1 ? 'point' : 'points'}
+          {m.points} of {counted(item.points, 'point')}
         </b>{' '}
         <span className="text-ink-2">{m.reason}</span>
       </p>

@@ -1,4 +1,5 @@
 /** Somebody who teaches came from a course: which quiz the link there opens. */
+import { counted } from '@zakuska/core';
 import { useInfiniteQuery, useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
@@ -101,7 +102,7 @@ function SetRow({ set: s, busy, onChoose }: { set: SetSummary; busy: boolean; on
         <b className="block truncate font-semibold">{s.title}</b>
         <span className="text-[13px] text-ink-2">
           {s.path.length > 0 && `${s.path.join(' / ')} · `}
-          {included} {included === 1 ? 'item' : 'items'}, {s.points} {s.points === 1 ? 'point' : 'points'}
+          {counted(included, 'item')}, {counted(s.points, 'point')}
           {why && <span className="text-amber"> · {why}</span>}
         </span>
       </span>

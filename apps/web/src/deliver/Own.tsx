@@ -134,7 +134,7 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
           )}
           {broken > 0 && (
             <p className="text-[13.5px] text-brick">
-              {broken} {broken === 1 ? 'item has a formula' : 'items have formulas'} that cannot be drawn; learners see the text of it. Check names them.
+              {counted(broken, 'item has a formula', 'items have formulas')} that cannot be drawn; learners see the text of it. Check names them.
             </p>
           )}
           <Button look="primary" disabled={publish.isPending} onClick={() => publish.mutate()}>

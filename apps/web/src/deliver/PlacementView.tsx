@@ -1,4 +1,5 @@
 /** Where a set stands at a service: its link, what has changed since, the responses that come back. */
+import { counted } from '@zakuska/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import type { ServiceRow } from '@zakuska/core';
 import { Copy, Download, ExternalLink } from 'lucide-react';
@@ -50,10 +51,10 @@ export function PlacementView({ placement: p, row, pieces, mayEdit, chosen, onCh
             </p>
           )}
           <p className="text-[13px] text-ink-2">
-            {p.pieces.length} {p.pieces.length === 1 ? 'entry' : 'entries'} of this set
+            {counted(p.pieces.length, 'entry', 'entries')} of this set
             {changed > 0 && <span className="text-amber"> · {changed} changed since</span>}
             {fresh > 0 && ` · ${fresh} not there`}
-            {p.pulls && ` · ${p.responses} ${p.responses === 1 ? 'response' : 'responses'}`}
+            {p.pulls && ` · ${counted(p.responses, 'response')}`}
           </p>
         </div>
         {p.link && <img src={`/api/v1/placements/${p.id}/qr.svg`} alt={`QR code of ${p.link}`} className="size-22 rounded border border-rule bg-[#fff]" />}

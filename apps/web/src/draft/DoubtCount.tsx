@@ -1,4 +1,5 @@
 /** How many doubts a text has, and the way to the next one; nothing where there is none. */
+import { counted } from '@zakuska/core';
 import { Kbd } from '../ui/Button.js';
 
 export function DoubtCount({ count, onNext }: { count: number; onNext: () => void }) {
@@ -7,7 +8,7 @@ export function DoubtCount({ count, onNext }: { count: number; onNext: () => voi
     <>
       {' · '}
       <button type="button" className="link" onClick={onNext}>
-        {count} {count === 1 ? 'doubt' : 'doubts'}
+        {counted(count, 'doubt')}
       </button>{' '}
       <Kbd>F8</Kbd>
     </>

@@ -254,9 +254,7 @@ export default function DraftStage() {
       e.preventDefault();
       e.stopPropagation();
       view.current.dispatch(view.current.state.replaceSelection(rich.text), { userEvent: 'input.paste', scrollIntoView: true });
-      const lost = rich.picturesLost
-        ? ` ${rich.picturesLost} ${rich.picturesLost === 1 ? 'picture' : 'pictures'} could not come along: only the address was copied.`
-        : '';
+      const lost = rich.picturesLost ? ` ${counted(rich.picturesLost, 'picture')} could not come along: only the address was copied.` : '';
       toast(`Pasted with its numbers, bold and tables.${lost} Ctrl Shift V pastes the words alone.`);
     }
   };
@@ -293,7 +291,7 @@ export default function DraftStage() {
         onPick={(id) => goTo(items.find((i) => i.id === id)?.source?.from ?? 0)}
         left={
           <>
-            {items.length} {items.length === 1 ? 'question' : 'questions'} read
+            {counted(items.length, 'question')} read
             <br />
             {keyed} with a key
           </>
@@ -371,7 +369,7 @@ export default function DraftStage() {
           ) : busy ? (
             'Reading …'
           ) : reading?.text ? (
-            `${items.length} questions · ${options} options · ${keyed} keys · ${asides} ${asides === 1 ? 'line' : 'lines'} set aside`
+            `${items.length} questions · ${options} options · ${keyed} keys · ${counted(asides, 'line')} set aside`
           ) : (
             'Nothing to read yet'
           )}

@@ -1,9 +1,9 @@
 /** The one question about looks: which of them says the key. Asked once for the whole draft, and it can be asked again. */
-import { type KeyLook, type KeysFrom, type LookCount, lookName } from '@zakuska/core';
+import { counted, type KeyLook, type KeysFrom, type LookCount, lookName } from '@zakuska/core';
 import { Button } from '../ui/Button.js';
 
 const some = (l: LookCount): string =>
-  `${l.one} of ${l.of} questions ${l.one === 1 ? 'has' : 'have'} exactly one${l.several ? `, ${l.several} ${l.several === 1 ? 'has' : 'have'} several` : ''}`;
+  `${l.one} of ${l.of} questions ${l.one === 1 ? 'has' : 'have'} exactly one${l.several ? `, ${counted(l.several, 'has', 'have')} several` : ''}`;
 
 export function KeyQuestion({
   looks,

@@ -1,5 +1,5 @@
 /** What the line under the caret was read as, and why; and the question that it belongs to. */
-import { keyProblem, keySign, kinds, nameOf, type Item, type LineRole } from '@zakuska/core';
+import { counted, keyProblem, keySign, kinds, nameOf, type Item, type LineRole } from '@zakuska/core';
 
 export const ROLE_NAMES: Record<LineRole['role'], string> = {
   question: 'question',
@@ -21,7 +21,7 @@ export const ROLE_NAMES: Record<LineRole['role'], string> = {
 export function itemInWords(i: Item): string {
   const parts = [kinds[i.kind].name.toLowerCase()];
   if ('options' in i) parts.push(`${i.options.length} options`);
-  if (i.kind === 'cloze') parts.push(`${i.gaps.length} ${i.gaps.length === 1 ? 'gap' : 'gaps'}`);
+  if (i.kind === 'cloze') parts.push(`${counted(i.gaps.length, 'gap')}`);
   if (i.kind === 'matching') parts.push(`${i.pairs.length} pairs`);
   if (i.kind === 'ordering') parts.push(`${i.sequence.length} steps`);
   if (keyProblem(i)) parts.push('no key');

@@ -1,5 +1,5 @@
 /** An item as it reads, with its key. */
-import { type Item, letterOf, writtenRange } from '@zakuska/core';
+import { counted, type Item, letterOf, writtenRange } from '@zakuska/core';
 import { memo, type ReactNode } from 'react';
 import { Rich } from '../ui/Rich.js';
 import { SCORING } from './scoringWords.js';
@@ -121,7 +121,7 @@ export const ItemView = memo(function ItemView({ item }: { item: Item }) {
       : undefined;
   const fb = item.feedback;
   const facts = [
-    item.kind !== 'information' && `${item.points} ${item.points === 1 ? 'point' : 'points'}`,
+    item.kind !== 'information' && `${counted(item.points, 'point')}`,
     item.bonus && 'bonus',
     item.kind === 'multiple-response' && SCORING[item.scoring],
     item.shuffle && 'shuffled',

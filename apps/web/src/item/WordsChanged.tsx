@@ -1,5 +1,5 @@
 /** Two wordings of an item in one column of text: what goes struck out, what comes marked, the key on both. */
-import { type Item, keySign, richToPlain, writtenRange } from '@zakuska/core';
+import { counted, type Item, keySign, richToPlain, writtenRange } from '@zakuska/core';
 import { diffWordsWithSpace } from 'diff';
 import { useMemo } from 'react';
 
@@ -24,7 +24,7 @@ export const saidBy = (item: Item): string =>
     ...(item.kind === 'short-answer' ? item.answers.map((a) => `= ${a.text}`) : []),
     ...(item.kind === 'numeric' ? item.answers.map((a) => `= ${writtenRange(a)} ${item.unit ?? ''}`) : []),
     ...(item.kind === 'true-false' || item.kind === 'cloze' ? [`key ${keySign(item)}`] : []),
-    `${item.points} ${item.points === 1 ? 'point' : 'points'}`,
+    `${counted(item.points, 'point')}`,
     ...Object.entries(item.feedback ?? {}).map(([k, v]) => `feedback (${k}): ${richToPlain(v)}`),
     ...(item.hints ?? []).map((h) => `hint: ${richToPlain(h)}`),
     ...(item.tags?.length ? [`tags: ${item.tags.join(', ')}`] : []),

@@ -335,7 +335,7 @@ function Outcome({ view, busy, title, children }: { view: MarkingView; busy: boo
                 ))}
               </tbody>
             </table>
-            {people.length > SHOWN && <p className="py-2 text-sm text-ink-2">And {counted(people.length - SHOWN, 'more', 'more')}: all are in the file.</p>}
+            {people.length > SHOWN && <p className="py-2 text-sm text-ink-2">And {people.length - SHOWN} more: all are in the file.</p>}
           </div>
         </>
       )}

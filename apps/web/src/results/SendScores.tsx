@@ -1,6 +1,6 @@
 /** Scores to the gradebook of a connected service: who is who is shown and asked first, then only what is new or has changed is sent. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { matchPeople } from '@zakuska/core';
+import { counted, matchPeople } from '@zakuska/core';
 import { ExternalLink, Send } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
@@ -152,7 +152,7 @@ function Agree({ book, connection, source, usual, sent, maximum, attempts, where
       onDone();
       const name = (id: string): string => book.people.find((p) => p.id === id)?.name ?? id;
       for (const x of r.refused) toast.error(`${name(x.person)}: ${x.reason}`, { duration: 10_000 });
-      toast.success(`${r.changed} ${r.changed === 1 ? 'score stands' : 'scores stand'} in ${r.gradebookTitle} now.`);
+      toast.success(`${counted(r.changed, 'score stands', 'scores stand')} in ${r.gradebookTitle} now.`);
       if (!r.refused.length) onClose();
     },
     onError: (e) => toast.error(wordsOf(e), { duration: 10_000 }),

@@ -1,4 +1,5 @@
 /** What versions are made of: a table of rows, each a sort of item and how many of it. */
+import { counted } from '../language/counted.js';
 import { KIND_CODES } from '../item/kindCodes.js';
 import { kinds } from '../item/kinds.js';
 import { type BlueprintRow, blueprintRow } from '../item/drawn.js';
@@ -47,7 +48,7 @@ export function sayRow(row: BlueprintRow): string {
     row.difficulty && `difficulty ${row.difficulty.from} to ${row.difficulty.to}`,
     row.part !== undefined && `part “${row.part}”`,
   ].filter(Boolean);
-  const many = row.count !== undefined ? `${row.count} ${row.count === 1 ? 'item' : 'items'}` : `${row.points ?? 0} points`;
+  const many = row.count !== undefined ? `${counted(row.count, 'item')}` : `${row.points ?? 0} points`;
   return sorts.length ? `${many} of ${sorts.join(', ')}` : many;
 }
 

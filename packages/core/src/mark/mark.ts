@@ -1,4 +1,5 @@
 /** The marking engine: an item and a response give points, and the reason for them. */
+import { counted } from '../language/counted.js';
 import { z } from 'zod';
 import type { ChoiceItem, Gap, Item, ItemOf, Kind, NumberAnswer, TextAnswer } from '../item/model.js';
 import { defaultMatch } from '../item/model.js';
@@ -82,7 +83,7 @@ const HOW = {
   value: (given: string) => `“${given}” has the value of `,
   formula: () => 'The formula is the same as ',
   list: () => 'The parts are those of ',
-  spelling: (_: string, letters: number) => `${letters} ${letters === 1 ? 'letter differs' : 'letters differ'} from `,
+  spelling: (_: string, letters: number) => `${counted(letters, 'letter differs', 'letters differ')} from `,
 } as const;
 
 function markText(given: string, answers: readonly TextAnswer[], rule: ItemOf<'short-answer'>['match'], language?: string): Judged {

@@ -1,4 +1,5 @@
 /** Class lists as people have them: a name a line, a table pasted or as CSV, or the users of a OneRoster export. */
+import { counted } from '../language/counted.js';
 import Papa from 'papaparse';
 import { stripEnd } from '../item/strip.js';
 import { saidBy } from './headings.js';
@@ -90,7 +91,7 @@ function ofTable(table: readonly string[][], uses: readonly (Use | null)[], note
     const name = uses.includes('name') ? turned(cell(row, 'name')) : clean(`${cell(row, 'first')} ${cell(row, 'last')}`);
     return name || mail ? [{ name: name || calledBy(mail), mail: isMail(mail) ? mail : '', number: cell(row, 'number') }] : [];
   });
-  if (others) notes.push(`${others} ${others === 1 ? 'row is' : 'rows are'} of somebody who is no learner, or of somebody to be deleted: left out.`);
+  if (others) notes.push(`${counted(others, 'row is', 'rows are')} of somebody who is no learner, or of somebody to be deleted: left out.`);
   return out;
 }
 
@@ -141,6 +142,6 @@ function once(found: readonly ReadMember[], notes: string[]): ReadMember[] {
   const names = new Map<string, number>();
   for (const m of members) names.set(m.name.toLowerCase(), (names.get(m.name.toLowerCase()) ?? 0) + 1);
   const same = [...names.values()].filter((n) => n > 1).length;
-  if (same) notes.push(`${same} ${same === 1 ? 'name belongs' : 'names belong'} to more than one person. Codes of their own tell them apart.`);
+  if (same) notes.push(`${counted(same, 'name belongs', 'names belong')} to more than one person. Codes of their own tell them apart.`);
   return members;
 }
