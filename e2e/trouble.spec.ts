@@ -107,40 +107,76 @@ test('two people in one set: different things merge, the same thing asks', async
   await other.goto(`/sets/${set}/check`);
   await expect(other.getByRole('article')).toHaveCount(2);
 
-  // She changes the key of item 1; he, not knowing, the key of item 2: both stand.
+  // each sees that the other is there, and where
+  await expect(page.getByTitle('L. Brandt in Check')).toBeVisible();
+  await expect(other.getByTitle('M. Okafor in Check')).toBeVisible();
+  await page.getByRole('link', { name: /^Arrange/ }).click();
+  await expect(other.getByTitle('M. Okafor in Arrange')).toBeVisible();
+  await page.getByRole('link', { name: /^Check/ }).click();
+
+  // She changes the key of item 1, which he sees without doing anything; he the key of item 2: both stand.
   await other.keyboard.press('2');
-  await expect(other.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Item 1: key B, not checked' })).toBeVisible();
   await page.keyboard.press('j');
   await page.keyboard.press('2');
-  await expect(page.getByRole('button', { name: 'Item 1: key B, not checked' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Item 2: key F, not checked' })).toBeVisible();
-
-  // Both change the key of item 1.
-  await other.reload();
   await expect(other.getByRole('button', { name: 'Item 2: key F, not checked' })).toBeVisible();
+
+  // Both change the key of item 1, while his line is lost.
+  await page.context().setOffline(true);
+  await other.keyboard.press('k');
   await other.keyboard.press('1');
+  await expect(other.getByRole('button', { name: 'Item 1: key A, not checked' })).toBeVisible();
   await expect(other.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
   await page.keyboard.press('k');
   await page.keyboard.press('2'); // B again: an operation all the same
-  const dialog = page.getByRole('dialog', { name: 'Changed by somebody else meanwhile' });
+  await expect(page.getByRole('status').filter({ hasText: 'kept here, not sent yet' })).toBeVisible();
+  await page.context().setOffline(false);
+  await expect(page.getByText('L. Brandt changed what 1 change of yours is about.')).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: 'a change of yours waits for you' })).toBeVisible();
+  // nothing stands in the way of going on
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  const dialog = page.getByRole('dialog', { name: 'Changed by two at once' });
+  await page.getByRole('button', { name: 'Compare both' }).click();
   await expect(dialog).toContainText('options of item 1');
-  await dialog.getByRole('button', { name: 'Keep theirs' }).click();
+  await page.keyboard.press('Escape');
+  await expect(dialog).toHaveCount(0);
+  await page.getByRole('button', { name: 'Compare both' }).click();
+  await expect(dialog.getByRole('region', { name: 'Yours' })).toBeVisible();
+  await dialog.getByRole('region', { name: 'L. Brandt' }).getByRole('button', { name: 'Keep theirs' }).click();
+  await expect(dialog).toHaveCount(0);
+  await expect(page.getByText('L. Brandt changed what')).toHaveCount(0);
   await expect(page.getByRole('button', { name: 'Item 1: key A, not checked' })).toBeVisible();
 });
 
-test('a draft that somebody else changed is not overwritten', async ({ page }) => {
+test('a draft that is changed elsewhere comes in by itself, and what both typed is not overwritten', async ({ page }) => {
   await signIn(page);
   const set = await newSet(page, 'Stale draft', DRAFT);
   await expect(page.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
   const session = (await (await page.request.get('/api/v1/session')).json()) as { csrf: string };
+  const other = await page.context().newPage();
+  await other.goto(`/sets/${set}/draft`);
+  await expect(other.getByRole('textbox', { name: 'Draft' })).toContainText('1.');
+  // the first page is hidden behind the second in no browser test: it is told as well
+  await other.getByRole('textbox', { name: 'Draft' }).click();
+  await other.keyboard.press('Control+Home');
+  await other.keyboard.type('Seen at once. ');
+  await expect(page.getByRole('textbox', { name: 'Draft' })).toContainText('Seen at once.');
+  await expect(other.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
+  await other.close();
+  // with its line, the page would take theirs in
   const view = (await (await page.request.get(`/api/v1/sets/${set}`)).json()) as { draftVersion: number };
+  await page.context().setOffline(true);
   const r = await page.request.put(`/api/v1/sets/${set}/draft`, {
     headers: { 'x-csrf-token': session.csrf },
     data: { base: view.draftVersion, text: 'theirs', overrides: [] },
   });
   expect(r.ok()).toBe(true);
   await paste(page, '\n3. Mine?\na) yes *\nb) no');
-  const dialog = page.getByRole('dialog', { name: 'Somebody else changed this draft' });
+  await page.context().setOffline(false);
+  await expect(page.getByText('Somebody else changed this draft.')).toBeVisible();
+  await page.getByRole('button', { name: 'Compare both' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Changed by two at once' });
   await expect(dialog).toContainText('theirs');
   await dialog.getByRole('button', { name: 'Keep mine' }).click();
   await expect(page.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();

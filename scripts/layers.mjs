@@ -78,6 +78,7 @@ const table = {
     take: 'ui',
     files: 'worker',
     set: 'api',
+    together: 'api item set ui',
     sources: 'api files frame signin ui',
     open: 'api files item set signin sources ui',
     sets: 'api frame help open signin ui',

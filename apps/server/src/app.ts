@@ -55,6 +55,7 @@ import { Housekeeping } from './housekeeping.js';
 import { databaseThere, migrate } from './platform/migrate.js';
 import { Problem, ProblemFilter } from './platform/problem.js';
 import { coreSchemas } from './platform/schemas.js';
+import { TogetherController } from './sets/together.js';
 import { unlessSame } from './platform/unlessSame.js';
 import { settings } from './platform/settings.js';
 import { safeToLog } from './platform/safeToLog.js';
@@ -208,6 +209,7 @@ export const entities = [
     HealthController,
     SessionController,
     SetsController,
+    TogetherController,
     FoldersController,
     SharingController,
     CopiesController,

@@ -1,8 +1,8 @@
 /** A set with its five stages. Opens it once; the stages share it. */
-import { counted, includedItems, type Item, type Operation, sayOperation } from '@zakuska/core';
+import { counted, includedItems } from '@zakuska/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { CloudAlert, CloudCheck, CloudUpload } from 'lucide-react';
-import { Suspense, useContext, useEffect, useState, useSyncExternalStore } from 'react';
+import { CloudAlert, CloudCheck, CloudUpload, Users } from 'lucide-react';
+import { Suspense, useCallback, useContext, useEffect, useState, useSyncExternalStore } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { ApiError, api, call, wordsOf } from './api/client.js';
@@ -10,10 +10,11 @@ import { DraftSession } from './set/DraftSession.js';
 import { Busy, Empty, PageBoundary, StageLine, TopBar } from './frame/Frame.js';
 import { useOpenFiles } from './open/OpenFiles.js';
 import { Button } from './ui/Button.js';
-import { Modal } from './ui/Modal.js';
 import { useCommands } from './ui/commands.js';
+import { Conflicts } from './together/Conflicts.js';
 import { OpenSetContext, type OpenSet, useOpenSet } from './set/context.js';
 import { SetSession } from './set/SetSession.js';
+import { type PersonHere, type Place, useTogether } from './together/useTogether.js';
 
 export function SetPage() {
   const { set: id = '' } = useParams();
@@ -99,6 +100,14 @@ function SetFrame() {
     { name: 'Redo', keys: ['Ctrl Shift Z', 'Ctrl Y'], shown: 'Ctrl Shift Z', run: () => void session.redo() },
   ]);
 
+  const heard = useCallback(
+    (now: { version: number; draftVersion: number }): void => {
+      session.heard(now.version);
+      void draft.heard(now.draftVersion);
+    },
+    [session, draft],
+  );
+  const people = useTogether(view.id, placeOf(pathname), heard);
   useEffect(() => {
     const back = (): void => {
       void session.flush();
@@ -128,11 +137,13 @@ function SetFrame() {
     ? 'offline'
     : save === 'refused'
       ? 'refused'
-      : [save, draftState.save].includes('saving')
-        ? 'saving'
-        : 'saved';
+      : conflicts.length || draftState.theirs
+        ? 'waiting'
+        : [save, draftState.save].includes('saving')
+          ? 'saving'
+          : 'saved';
   return (
-    <div className="grid h-dvh grid-cols-1 grid-rows-[46px_58px_minmax(0,1fr)]">
+    <div className="grid h-dvh grid-cols-1 grid-rows-[46px_58px_auto_minmax(0,1fr)]">
       <TopBar>
         <span className="flex items-center gap-2">
           <span className="truncate">
@@ -140,60 +151,17 @@ function SetFrame() {
             <h1 className="inline font-[650] text-ink">{doc.set.title}</h1>
           </span>
           <Saved state={worst} />
+          <Here people={people} />
         </span>
       </TopBar>
       <StageLine stages={stages} />
+      <Conflicts />
       <PageBoundary of={pathname}>
         <Suspense fallback={<Busy what="Opening" />}>
           <Outlet />
         </Suspense>
       </PageBoundary>
-      <Modal
-        open={conflicts.length > 0}
-        onClose={() => undefined}
-        title="Changed by somebody else meanwhile"
-        description="Theirs is in the set now. Say for each of your changes whether it goes on top."
-      >
-        <ul className="grid gap-3">
-          {conflicts.map((c) => (
-            <li key={c.id} className="note">
-              <p>{describe(c.operation, items)}</p>
-              <Button look="quiet" onClick={() => session.settle(c, true)}>
-                Use mine
-              </Button>
-              <Button look="quiet" onClick={() => session.settle(c, false)}>
-                Keep theirs
-              </Button>
-            </li>
-          ))}
-        </ul>
-      </Modal>
-      <Modal
-        open={draftState.theirs !== null}
-        onClose={() => undefined}
-        title="Somebody else changed this draft"
-        description="Your text is kept in this browser. Which one shall stand?"
-      >
-        <div className="grid gap-3 sm:grid-cols-2">
-          <Side name="Yours" text={draftState.text} action="Keep mine" onChoose={() => draft.settle(true)} />
-          <Side name="Theirs" text={draftState.theirs?.text ?? ''} action="Take theirs" onChoose={() => draft.settle(false)} />
-        </div>
-      </Modal>
     </div>
-  );
-}
-
-function Side({ name, text, action, onChoose }: { name: string; text: string; action: string; onChoose: () => void }) {
-  return (
-    <section className="grid content-start gap-2">
-      <h3 className="font-semibold">
-        {name}: {text.split('\n').length} lines
-      </h3>
-      <pre className="max-h-48 overflow-auto rounded border border-rule bg-paper p-2 font-mono text-xs whitespace-pre-wrap" tabIndex={0}>
-        {text.slice(0, 4000)}
-      </pre>
-      <Button onClick={onChoose}>{action}</Button>
-    </section>
   );
 }
 
@@ -201,8 +169,29 @@ const SAVED = {
   saved: { Icon: CloudCheck, text: 'saved', look: 'text-ink-2' },
   saving: { Icon: CloudUpload, text: 'saving', look: 'text-ink-2' },
   offline: { Icon: CloudAlert, text: 'kept here, not sent yet', look: 'text-amber font-semibold' },
+  waiting: { Icon: CloudAlert, text: 'a change of yours waits for you', look: 'text-amber font-semibold' },
   refused: { Icon: CloudAlert, text: 'not accepted by the server', look: 'text-brick font-semibold' },
 } as const;
+/** Who else has the set open: names and where they are; on small screens how many. */
+function Here({ people }: { people: readonly PersonHere[] }) {
+  if (!people.length) return null;
+  const words = people.map((p) => `${p.name} in ${PLACES[p.place]}`);
+  return (
+    <span className="inline-flex min-w-0 items-center gap-1 text-[13px] text-ink-2" title={words.join('\n')}>
+      <Users size={14} aria-hidden className="shrink-0" />
+      <span className="truncate max-lg:sr-only">
+        {words.slice(0, 2).join(', ')}
+        {words.length > 2 && ` and ${words.length - 2} more`}
+      </span>
+      <span className="lg:hidden" aria-hidden>
+        {people.length}
+      </span>
+    </span>
+  );
+}
+const PLACES: Record<Place, string> = { draft: 'Draft', check: 'Check', arrange: 'Arrange', deliver: 'Deliver', results: 'Results', text: 'the set as text' };
+const placeOf = (pathname: string): Place => (Object.keys(PLACES) as Place[]).find((p) => pathname.split('/')[3] === p) ?? 'draft';
+
 function Saved({ state }: { state: keyof typeof SAVED }) {
   const { Icon, text, look } = SAVED[state];
   return (
@@ -211,9 +200,3 @@ function Saved({ state }: { state: keyof typeof SAVED }) {
     </span>
   );
 }
-
-/** An operation in words, for a person who has to decide about it: with the words that it would put there. */
-const describe = (op: Operation, items: readonly Item[]): string => {
-  const stem = op.type === 'change' && typeof op.set['stem'] === 'string' ? `: “${op.set['stem'].slice(0, 120)}”` : '';
-  return `Yours: ${sayOperation(op, items)}${stem}`;
-};

@@ -29,6 +29,7 @@ import { Migration20261220 } from './Migration20261220.js';
 import { Migration20261221 } from './Migration20261221.js';
 import { Migration20261222 } from './Migration20261222.js';
 import { Migration20261223 } from './Migration20261223.js';
+import { Migration20261224 } from './Migration20261224.js';
 
 export const migrationsList = [
   { name: 'Migration20261123', class: Migration20261123 },
@@ -61,4 +62,5 @@ export const migrationsList = [
   { name: 'Migration20261221', class: Migration20261221 },
   { name: 'Migration20261222', class: Migration20261222 },
   { name: 'Migration20261223', class: Migration20261223 },
+  { name: 'Migration20261224', class: Migration20261224 },
 ];

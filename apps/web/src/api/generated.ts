@@ -196,6 +196,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sets/{set}/together/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["TogetherController_events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set}/together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["TogetherController_moved"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace}/folders": {
         parameters: {
             query?: never;
@@ -3101,6 +3133,25 @@ export interface components {
             at: string;
             operation: components["schemas"]["Operation"];
         };
+        PersonHere: {
+            name: string;
+            /** @enum {string} */
+            place: "draft" | "check" | "arrange" | "deliver" | "results" | "text";
+        };
+        TogetherView: {
+            /** @description The version that the set has by now. */
+            version: number;
+            /** @description The same of its draft. */
+            draftVersion: number;
+            /** @description Others who have it open, by name. */
+            people: components["schemas"]["PersonHere"][];
+        };
+        PresenceBody: {
+            /** @description The open page: an id of its own for as long as it is open. */
+            tab: string;
+            /** @enum {string} */
+            place: "draft" | "check" | "arrange" | "deliver" | "results" | "text";
+        };
         FolderView: {
             id: string;
             /** @description The folder it lies in. */
@@ -4856,6 +4907,54 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["VersionView"];
                 };
+            };
+        };
+    };
+    TogetherController_events: {
+        parameters: {
+            query: {
+                /** @description The open page: an id of its own for as long as it is open. */
+                tab: string;
+                place: "draft" | "check" | "arrange" | "deliver" | "results" | "text";
+            };
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TogetherView"];
+                };
+            };
+        };
+    };
+    TogetherController_moved: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresenceBody"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

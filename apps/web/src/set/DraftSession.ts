@@ -140,6 +140,25 @@ export class DraftSession {
     }
   }
 
+  /** The server says what version the draft has by now: theirs is taken in where nothing of mine waits, and nobody types in it. */
+  async heard(version: number): Promise<void> {
+    if (version <= this.base || this.dirty || this.sending || this.snapshot.theirs) return;
+    try {
+      const view = await call(api.GET('/api/v1/sets/{set}', { params: { path: { set: this.id } } }));
+      // who began to type meanwhile is asked when their text is sent
+      if (this.dirty || this.sending || view.draftVersion <= this.base) return;
+      this.base = view.draftVersion;
+      this.update({
+        ...view.draft,
+        overrides: view.draft.overrides as Override[],
+        keysFrom: view.draft.keysFrom as KeysFrom | undefined,
+        replaced: this.snapshot.replaced + 1,
+      });
+    } catch {
+      // the next edit will tell
+    }
+  }
+
   /** A person decided: my text stays and goes on top, or theirs comes in. */
   settle(keepMine: boolean): void {
     const { theirs } = this.snapshot;

@@ -15,7 +15,7 @@ class FakeServer {
   document: SetDocument = { ...emptyDocument('T'), set: { title: 'T', items: [item('a'), item('b')] } };
   draft = { text: '', overrides: [] as unknown[] };
   draftVersion = 0;
-  log: { id: string; version: number; operation: Operation }[] = [];
+  log: { id: string; version: number; operation: Operation; by?: string }[] = [];
   /** Puts operations on top of what others did, where it is asked to. */
   merges = true;
   /** What happens to the next requests: away before or after they arrive. */
@@ -75,7 +75,7 @@ class FakeServer {
   /** Somebody else's edit. */
   other(operation: Operation): void {
     this.document = apply(this.document, operation).document;
-    this.log.push({ id: `other ${this.version}`, operation, version: ++this.version });
+    this.log.push({ id: `other ${this.version}`, operation, version: ++this.version, by: 'L. Brandt' });
   }
   putDraft(body: { base: number; text: string }): Response {
     if (body.base !== this.draftVersion) return this.json(409, { code: 'stale-draft', version: this.draftVersion, draft: this.draft });
@@ -176,6 +176,7 @@ test('the same thing changed by both waits for a person, who may take mine', asy
   expect(stems()[0]).toBe('theirs');
   const [conflict] = session.get().conflicts;
   if (!conflict) throw new Error('no conflict told');
+  expect(conflict.by).toEqual(['L. Brandt']);
   session.settle(conflict, true);
   await settled();
   expect(stems()[0]).toBe('mine');
@@ -196,6 +197,7 @@ test('whatever comes between, page and server say the same in the end, and each 
         'start' as const,
         'tick' as const,
         'look' as const,
+        'told' as const,
       ),
     }),
     fc.record({ what: fc.constantFrom('before' as const, 'after' as const, 'reload' as const) }),
@@ -219,6 +221,7 @@ test('whatever comes between, page and server say the same in the end, and each 
         // begun and not waited for: what comes next falls in between
         else if (s.what === 'start') void session.flush();
         else if (s.what === 'look') void session.refresh();
+        else if (s.what === 'told') session.heard(server.version);
         else if (s.what === 'tick') await new Promise((r) => setImmediate(r));
         else server.away.push(s.what);
       }
@@ -291,4 +294,33 @@ describe('drafts', () => {
     draft.settle(false);
     expect(draft.get()).toMatchObject({ text: 'theirs', theirs: null, replaced: 1, save: 'saved' });
   });
+});
+
+test('what the server tells of is taken in at once, or when mine has arrived', async () => {
+  server.other(change('b', 'theirs'));
+  session.heard(server.version);
+  await settled();
+  expect(session.get().document).toEqual(server.document);
+  // mine is on its way
+  session.perform(change('a', 'mine'));
+  server.other(change('b', 'theirs again'));
+  session.heard(server.version);
+  await settled();
+  expect(session.get().document).toEqual(server.document);
+  expect(stems()).toEqual(['mine', 'theirs again']);
+});
+
+test('the draft that somebody else saved comes in where nothing of mine waits', async () => {
+  const draft = await DraftSession.open(server.view());
+  server.draft = { text: 'theirs', overrides: [] };
+  server.draftVersion = 4;
+  await draft.heard(4);
+  expect(draft.get()).toMatchObject({ text: 'theirs', replaced: 1, theirs: null });
+  draft.change('theirs and mine', []);
+  server.draft = { text: 'theirs again', overrides: [] };
+  server.draftVersion = 5;
+  await draft.heard(5);
+  expect(draft.get().text).toBe('theirs and mine');
+  await draft.save();
+  expect(draft.get()).toMatchObject({ text: 'theirs and mine', theirs: { text: 'theirs again' } });
 });

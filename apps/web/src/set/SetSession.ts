@@ -2,7 +2,7 @@
  * One open set: every edit is an operation, applied at once, kept in this browser, sent in order, and put on top of what
  * others did meanwhile. Nothing is overwritten unasked.
  */
-import { apply, newId, type Operation, OperationError, rebase, sanitiseFields, type SetDocument } from '@zakuska/core';
+import { apply, clash, newId, type Operation, OperationError, rebase, sanitiseFields, type SetDocument } from '@zakuska/core';
 import { ApiError, api, call, type Schemas } from '../api/client.js';
 import { local, type Pending } from './local.js';
 
@@ -14,8 +14,12 @@ export interface Snapshot {
   canUndo: boolean;
   canRedo: boolean;
   /** Edits of mine that touch what somebody else changed meanwhile. */
-  conflicts: Pending[];
+  conflicts: Conflict[];
   problem: string | null;
+}
+/** An edit of mine that waits for a decision, and who changed the same. */
+export interface Conflict extends Pending {
+  by: string[];
 }
 
 type SetView = Schemas['SetView'];
@@ -35,6 +39,8 @@ export class SetSession {
   /** What the server has is to be fetched before anything else is sent. */
   private behind = false;
   private sending = false;
+  /** The newest version that the server has told of. */
+  private newest = 0;
   private retry: ReturnType<typeof setTimeout> | undefined;
   private undos: Back[] = [];
   private redos: Back[] = [];
@@ -120,6 +126,7 @@ export class SetSession {
     this.sending = true;
     clearTimeout(this.retry);
     let refused: string | null = null;
+    let arrived = false;
     try {
       while (this.behind || this.pending.length || this.taken.size) {
         const batch = this.pending.slice(0, 200);
@@ -154,9 +161,11 @@ export class SetSession {
         }
       }
       this.update({ save: 'saved', problem: refused });
+      arrived = true;
     } finally {
       this.sending = false;
     }
+    if (arrived && this.newest > this.version) void this.refresh();
   }
 
   /** An operation that the server will never take goes; the person is told, the rest goes on. */
@@ -165,7 +174,7 @@ export class SetSession {
     this.pending = this.pending.filter((p) => p !== bad);
     const others = (list: readonly Back[]): Back[] => list.filter((b) => b.of !== bad?.id);
     [this.undos, this.redos] = [others(this.undos), others(this.redos)];
-    this.update({ problem: e.message, conflicts: bad ? [...this.snapshot.conflicts, bad] : this.snapshot.conflicts });
+    this.update({ problem: e.message, conflicts: bad ? [...this.snapshot.conflicts, { ...bad, by: [] }] : this.snapshot.conflicts });
   }
 
   /** Fetches what others did since `base` and puts what is waiting here on top. */
@@ -176,19 +185,26 @@ export class SetSession {
       call(api.GET('/api/v1/sets/{set}/operations', { params: { path: { set: this.id }, query: { since: String(base) } } })),
     ]);
     const mine = new Set([...this.pending.map((p) => p.id), ...this.taken]);
-    const theirs = since.filter((o) => !mine.has(o.id)).map((o) => o.operation);
+    const others = since.filter((o) => !mine.has(o.id));
+    const theirs = others.map((o) => o.operation);
     const arrived = new Set(since.map((o) => o.id));
     const waiting = this.pending.filter((p) => !arrived.has(p.id));
     const r = rebase(view.document, waiting, theirs);
+    const whoChanged = (operation: Operation): string[] => [...new Set(others.flatMap((o) => (clash(operation, o.operation) ? [o.by] : [])))];
     this.version = view.version;
     this.taken.clear();
     this.pending = r.kept;
     this.undos = this.undos.filter(({ operation }) => !theirs.length || rebase(r.document, [{ operation }], theirs).kept.length > 0);
     // before anything is waited for: an edit that comes meanwhile goes on top of this
-    this.update({ document: r.document, conflicts: [...this.snapshot.conflicts, ...r.conflicts] });
+    this.update({ document: r.document, conflicts: [...this.snapshot.conflicts, ...r.conflicts.map((c) => ({ ...c, by: whoChanged(c.operation) }))] });
     await local.keepPending(this.id, this.version, this.pending);
   }
 
+  /** The server says what version the set has by now: what others did is taken in, at once or when mine has arrived. */
+  heard(version: number): void {
+    this.newest = Math.max(this.newest, version);
+    if (this.newest > this.version) void this.refresh();
+  }
   /** Takes in what others did, where nothing of mine is waiting. */
   async refresh(): Promise<void> {
     if (this.pending.length || this.sending) return;
@@ -203,7 +219,7 @@ export class SetSession {
   }
 
   /** A person decided about a conflict: mine goes on top of theirs, or is let go. */
-  settle(conflict: Pending, useMine: boolean): void {
+  settle(conflict: Conflict, useMine: boolean): void {
     this.update({ conflicts: this.snapshot.conflicts.filter((c) => c !== conflict) });
     if (useMine) this.perform(conflict.operation);
   }
