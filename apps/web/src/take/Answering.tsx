@@ -40,6 +40,7 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
   const [responses, setResponses] = useState<Record<string, Answer>>(() => ({ ...attempt.responses, ...kept.responses }));
   const [progress, setProgress] = useState(attempt.practice);
   const [place, setPlace] = useState(() => (attempt.back ? kept.place : Math.max(kept.place, attempt.place)));
+  const [later, setLater] = useState<readonly string[]>(() => kept.later ?? []);
   const [answeredAt, setAnsweredAt] = useState(kept.answeredAt);
   const [outcome, setOutcome] = useState<Outcome | null>(attempt.outcome ?? null);
   const [due, setDue] = useState(attempt.due);
@@ -60,7 +61,7 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
   const inSight = onOnePage ? undefined : items[place]?.id;
   const asKept = (): KeptAttempt => {
     if (!onOnePage) looked.current?.was(inSight);
-    return { ...kept, responses, place, ...(answeredAt && { answeredAt }), ...(looked.current && { times: looked.current.seconds }) };
+    return { ...kept, responses, place, later: [...later], ...(answeredAt && { answeredAt }), ...(looked.current && { times: looked.current.seconds }) };
   };
   useEffect(() => {
     const seen = (): void => looked.current?.was(document.hidden ? inSight : undefined);
@@ -108,6 +109,12 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
     setItemDue(itemEnd(attempt, to));
     scrollTo(0, 0);
     requestAnimationFrame(() => heading.current?.focus());
+  };
+  /** Marked questions are of this device: nothing of it is sent. */
+  const markLater = (id: string, on: boolean): void => {
+    const marked = on ? [...later, id] : later.filter((x) => x !== id);
+    setLater(marked);
+    latest.current({ ...asKept(), later: marked });
   };
   const answer = (id: string, r: Answer): void => {
     if (onOnePage) looked.current?.was(id);
@@ -179,6 +186,7 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
       value={responses[i.id]}
       onChange={(r) => answer(i.id, r)}
       speed={speed}
+      {...((attempt.back || onOnePage) && { later: { on: later.includes(i.id), mark: (on) => markLater(i.id, on) } })}
       {...practising(i.id)}
     />
   );
@@ -202,7 +210,7 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
         {!onOnePage && (
           <div className="bar" aria-hidden>
             {items.map((i, n) => (
-              <i key={i.id} className={`${open.includes(i) ? '' : 'done'} ${n === place ? 'here' : ''}`} />
+              <i key={i.id} className={`${open.includes(i) ? '' : 'done'} ${later.includes(i.id) ? 'later' : ''} ${n === place ? 'here' : ''}`} />
             ))}
           </div>
         )}
@@ -216,16 +224,23 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
                 </p>
               )}
               {attempt.back && (
-                <ul className="list">
-                  {open.map((i) => (
-                    <li key={i.id}>
-                      <button type="button" onClick={() => (onOnePage ? backTo(i.id, () => setPlace(0)) : go(items.indexOf(i)))}>
-                        {say('question', { n: questions.indexOf(i) + 1 })}
-                        {i.required && ` (${say('required')})`}
+                <ol className="list overview">
+                  {questions.map((q, n) => (
+                    <li key={q.id}>
+                      <button type="button" onClick={() => (onOnePage ? backTo(q.id, () => setPlace(0)) : go(items.indexOf(q)))}>
+                        {say('question', { n: n + 1 })}
+                        {q.required && ` (${say('required')})`}
                       </button>
+                      <span className={open.includes(q) ? 'state unanswered' : 'state'}>{say(open.includes(q) ? 'noAnswer' : 'isAnswered')}</span>
+                      {later.includes(q.id) && (
+                        <span className="state partly">
+                          <b aria-hidden>? </b>
+                          {say('toLookAgain')}
+                        </span>
+                      )}
                     </li>
                   ))}
-                </ul>
+                </ol>
               )}
             </>
           ) : onOnePage ? (

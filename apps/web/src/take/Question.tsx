@@ -1,6 +1,6 @@
 /** One item as a learner meets it: what to read, where to answer, and in practice how it went. */
 import type { LearnerItem, PracticeView, Response as Answer } from '@zakuska/core';
-import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { type ReactNode, useEffect, useId, useRef, useState } from 'react';
 import { Boundary } from '../ui/Boundary.js';
 import { readAloud } from './aloud.js';
 import { answered } from './answered.js';
@@ -21,13 +21,16 @@ interface Props {
   onChange: (r: Answer) => void;
   /** Times the usual speed of the voice. */
   speed: number;
+  /** Whether the learner wants to come back to it; absent where there is no way back. */
+  later?: { on: boolean; mark: (on: boolean) => void };
   /** In practice: how it went so far, and what may be done. */
   practice?: { view: PracticeView; step: (s: Step) => Promise<void> };
 }
 
-export function Question({ item, number, of, language, value, onChange, speed, practice }: Props) {
+export function Question({ item, number, of, language, value, onChange, speed, later, practice }: Props) {
   const say = useSay();
   const whole = useRef<HTMLDivElement>(null);
+  const asked = useId();
   const lang = item.language ?? language;
   return (
     <div ref={whole} {...(lang && { lang })}>
@@ -37,6 +40,12 @@ export function Question({ item, number, of, language, value, onChange, speed, p
             ? `${say('questionOf', { n: number, of })}, ${say('points', { n: item.points })}${item.required ? `, ${say('required')}` : ''}`
             : say('readThis')}
         </span>
+        {later && number > 0 && (
+          <button type="button" className="quiet" aria-pressed={later.on} onClick={() => later.mark(!later.on)}>
+            {later.on && <b aria-hidden>? </b>}
+            {say('later')}
+          </button>
+        )}
         <Aloud of={whole} language={lang} speed={speed} />
       </p>
       <Boundary
@@ -52,13 +61,22 @@ export function Question({ item, number, of, language, value, onChange, speed, p
       >
         {item.instructions && <Text className="passage" text={item.instructions} />}
         {item.passage && <Text className="passage" text={item.passage} />}
-        <Text className="stem" text={item.stem} />
+        <div id={asked}>
+          <Text className="stem" text={item.stem} />
+        </div>
         {item.wordBank && (
           <p className="place" data-say>
             {say('wordsToUse', { words: item.wordBank.join(', ') })}
           </p>
         )}
-        <AnswerInput key={item.id} item={item} value={value} onChange={onChange} disabled={practice?.view.done ?? false} />
+        {/* what there is to answer with is one group, called by the question */}
+        {number > 0 ? (
+          <fieldset className="answer" aria-labelledby={asked}>
+            <AnswerInput key={item.id} item={item} value={value} onChange={onChange} disabled={practice?.view.done ?? false} />
+          </fieldset>
+        ) : (
+          <AnswerInput key={item.id} item={item} value={value} onChange={onChange} />
+        )}
         {practice && number > 0 && <Practice {...practice} value={value} />}
       </Boundary>
     </div>

@@ -2,7 +2,7 @@
 /** A learner's page while it is answered: what is kept and when, the end by the clock, practice, the way back, reading aloud. */
 import '../testing/browser.js';
 import { jest } from '@jest/globals';
-import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
+import { act, cleanup, fireEvent, render, screen, within } from '@testing-library/react';
 import type { LearnerItem, PracticeView } from '@zakuska/core';
 import { readAloud, spoken } from './aloud.js';
 import { Answering } from './Answering.js';
@@ -169,6 +169,30 @@ test('what must be answered is marked, told at the end with the way to it, and h
   press('Next');
   expect(screen.queryByRole('alert')).toBeNull();
   expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Hand in' }).disabled).toBe(false);
+});
+
+test('before handing in all questions are seen: which have an answer, and which the learner wants to come back to, also after loading again', () => {
+  let now: KeptAttempt | undefined;
+  const show = (before?: KeptAttempt): void => {
+    render(
+      <Answering attempt={base} kept={before ?? { id: 'x', token: 't', responses: {}, place: 0 }} keeper={keeper} remember={(k) => void (now = k)} speed={1} />,
+    );
+  };
+  show();
+  // what there is to choose from is a group with the question as its name
+  fireEvent.click(within(screen.getByRole('group', { name: 'Which is a grain?' })).getByRole('radio', { name: 'rye' }));
+  const mark = (): HTMLElement => screen.getByRole('button', { name: 'Come back to this later' });
+  fireEvent.click(mark());
+  expect(mark().getAttribute('aria-pressed')).toBe('true');
+  cleanup();
+  show(now);
+  expect(mark().getAttribute('aria-pressed')).toBe('true');
+  fireEvent.click(screen.getByRole('button', { name: 'Next' }));
+  expect(mark().getAttribute('aria-pressed')).toBe('false');
+  fireEvent.click(screen.getByRole('button', { name: 'Next' }));
+  expect(screen.getAllByRole('listitem').map((l) => l.textContent)).toEqual(['Question 1answered? to come back to', 'Question 2no answer']);
+  fireEvent.click(screen.getByRole('button', { name: 'Question 1' }));
+  expect(screen.getByText('Which is a grain?')).toBeTruthy();
 });
 
 test('a phone whose clock is wrong has as long as the others', async () => {

@@ -10,6 +10,8 @@ export interface KeptAttempt {
   answeredAt?: string;
   /** In which the answers were given, where the learner chose one. */
   language?: string;
+  /** Items that the learner wants to come back to. */
+  later?: string[];
   /** Seconds that items were looked at, by their ids. */
   times?: Record<string, number>;
 }
