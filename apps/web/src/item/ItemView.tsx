@@ -7,7 +7,11 @@ import { SCORING } from './scoringWords.js';
 function KeyLine({ mark, children }: { mark: string; children: ReactNode }) {
   return (
     <div className="grid grid-cols-[26px_minmax(0,1fr)] gap-1.5 py-0.5 font-[650] text-dill">
-      <b className="justify-self-start border-b-[3px] border-double border-dill leading-tight">{mark}</b>
+      <b className="justify-self-start border-b-[3px] border-double border-dill leading-tight">
+        {mark}
+        {/* the double line says it to the eye */}
+        <span className="sr-only">, the key:</span>
+      </b>
       <div>{children}</div>
     </div>
   );
@@ -17,31 +21,35 @@ function Key({ item }: { item: Item }) {
   switch (item.kind) {
     case 'multiple-choice':
     case 'multiple-response':
-      return item.options.map((o, i) => {
-        const key = item.kind === 'multiple-choice' ? o.credit >= 1 : o.credit > 0;
-        const part = o.credit !== 0 && o.credit !== 1 ? ` (${Math.round(o.credit * 100)} %)` : '';
-        return (
-          <div key={o.id}>
-            {key ? (
-              <KeyLine mark={letterOf(i)}>
-                <span className="flex flex-wrap gap-x-1.5">
-                  <Rich text={o.content || '…'} />
-                  {part}
-                </span>
-              </KeyLine>
-            ) : (
-              <div className="grid grid-cols-[26px_minmax(0,1fr)] gap-1.5 py-0.5">
-                <b className="font-[650] text-ink-2">{letterOf(i)}</b>
-                <div className="flex flex-wrap gap-x-1.5">
-                  <Rich text={o.content || '…'} />
-                  {part}
-                </div>
-              </div>
-            )}
-            {o.feedback && <Rich className="pl-8 text-[13.5px] text-ink-2 italic" text={o.feedback} />}
-          </div>
-        );
-      });
+      return (
+        <ul aria-label="Options">
+          {item.options.map((o, i) => {
+            const key = item.kind === 'multiple-choice' ? o.credit >= 1 : o.credit > 0;
+            const part = o.credit !== 0 && o.credit !== 1 ? ` (${Math.round(o.credit * 100)} %)` : '';
+            return (
+              <li key={o.id}>
+                {key ? (
+                  <KeyLine mark={letterOf(i)}>
+                    <span className="flex flex-wrap gap-x-1.5">
+                      <Rich text={o.content || '…'} />
+                      {part}
+                    </span>
+                  </KeyLine>
+                ) : (
+                  <div className="grid grid-cols-[26px_minmax(0,1fr)] gap-1.5 py-0.5">
+                    <b className="font-[650] text-ink-2">{letterOf(i)}</b>
+                    <div className="flex flex-wrap gap-x-1.5">
+                      <Rich text={o.content || '…'} />
+                      {part}
+                    </div>
+                  </div>
+                )}
+                {o.feedback && <Rich className="pl-8 text-[13.5px] text-ink-2 italic" text={o.feedback} />}
+              </li>
+            );
+          })}
+        </ul>
+      );
     case 'true-false':
       return item.answer === null ? null : <KeyLine mark={item.answer ? 'T' : 'F'}>{item.answer ? 'true' : 'false'}</KeyLine>;
     case 'short-answer':
@@ -58,24 +66,28 @@ function Key({ item }: { item: Item }) {
       return item.wordBank ? <p className="text-ink-2">Words: {item.wordBank.join(', ')}</p> : null;
     case 'matching':
       return (
-        <div className="my-1 grid max-w-2xl gap-0.5">
+        <ul aria-label="Pairs" className="my-1 grid max-w-2xl gap-0.5">
           {item.pairs.map((p, i) => (
-            <div key={i} className="grid grid-cols-[minmax(0,1fr)_28px_minmax(0,1fr)] border-b border-rule-2 py-0.5">
+            <li key={i} className="grid grid-cols-[minmax(0,1fr)_28px_minmax(0,1fr)] border-b border-rule-2 py-0.5">
               <Rich text={p.left} />
-              <span className="text-center text-dill" aria-hidden>
-                →
+              <span className="text-center text-dill">
+                <span aria-hidden>→</span>
+                <span className="sr-only">goes with</span>
               </span>
               <Rich className="font-[650] text-dill" text={p.right || '…'} />
-            </div>
+            </li>
           ))}
           {item.extraRights.map((r) => (
-            <div key={r} className="grid grid-cols-[minmax(0,1fr)_28px_minmax(0,1fr)] py-0.5 text-ink-2">
+            <li key={r} className="grid grid-cols-[minmax(0,1fr)_28px_minmax(0,1fr)] py-0.5 text-ink-2">
               <span />
-              <span className="text-center">–</span>
+              <span className="text-center">
+                <span aria-hidden>–</span>
+                <span className="sr-only">goes with nothing:</span>
+              </span>
               <Rich text={r} />
-            </div>
+            </li>
           ))}
-        </div>
+        </ul>
       );
     case 'ordering':
       return (
