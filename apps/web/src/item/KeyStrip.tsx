@@ -1,6 +1,7 @@
 /** The keys of the whole set in order, by position, with state: imbalance and gaps are seen before they are read. */
 import { isQuestion, keyPlaces, keyProblem, keySign, letterOf, type Item, type Review } from '@zakuska/core';
-import { memo, type ReactNode, useEffect, useMemo, useRef } from 'react';
+import { type KeyboardEvent, memo, type ReactNode, useEffect, useMemo, useRef } from 'react';
+import { flushSync } from 'react-dom';
 import { useRows } from '../ui/useRows.js';
 
 export interface Cell {
@@ -56,8 +57,16 @@ const StripCell = memo(function StripCell({
   place,
   measure,
   now,
+  stop,
   onPick,
-}: Cell & { place: number; measure: (cell: Element | null) => void; now: boolean; onPick: (id: string) => void }) {
+}: Cell & {
+  place: number;
+  measure: (cell: Element | null) => void;
+  now: boolean;
+  /** The Tab key stops here; the others are reached by arrows. */
+  stop: boolean;
+  onPick: (id: string) => void;
+}) {
   return (
     <span ref={measure} data-index={place} className="flex-none pr-[3px]">
       <button
@@ -66,6 +75,7 @@ const StripCell = memo(function StripCell({
         title={name}
         aria-label={name}
         aria-current={now ? 'true' : undefined}
+        tabIndex={stop ? 0 : -1}
         onClick={() => onPick(id)}
       >
         {sign}
@@ -104,14 +114,33 @@ export function KeyStrip({
   useEffect(() => {
     if (at >= 0) show(at);
   }, [at, show]);
+  /** Arrows, Home and End go from key to key: the whole strip is one stop for the Tab key. */
+  const step = (e: KeyboardEvent): void => {
+    const from = Number((e.target as Element).closest<HTMLElement>('[data-index]')?.dataset['index']);
+    const ways: Record<string, number> = { ArrowRight: from + 1, ArrowLeft: from - 1, Home: 0, End: cells.length - 1 };
+    const to = ways[e.key];
+    const cell = to === undefined ? undefined : cells[to];
+    if (Number.isNaN(from) || to === undefined || !cell || e.ctrlKey || e.metaKey || e.altKey) return;
+    e.preventDefault();
+    e.stopPropagation();
+    flushSync(() => pick.current(cell.id));
+    show(to);
+    const focused = (): boolean => {
+      const button = strip.current?.querySelector<HTMLElement>(`[data-index="${to}"] button`);
+      button?.focus();
+      return Boolean(button);
+    };
+    // in the same tick, for who types ahead; one that was out of sight is drawn first
+    if (!focused()) requestAnimationFrame(focused);
+  };
   return (
     <section aria-label="Key strip" className="flex items-center gap-3 border-b border-rule bg-sheet px-4 py-1.5 sm:px-6">
       <div className="text-[13px]/[1.45] whitespace-nowrap text-ink-2">{left}</div>
-      <div ref={strip} className="flex min-w-0 flex-1 overflow-x-auto p-1" role="group" aria-label="Keys of the set">
+      <div ref={strip} className="flex min-w-0 flex-1 overflow-x-auto p-1" role="group" aria-label="Keys of the set" onKeyDown={step}>
         {before > 0 && <span className="flex-none" style={{ width: before }} />}
         {places.map((i) => {
           const c = cells[i];
-          return c && <StripCell key={c.id} {...c} place={i} measure={measure} now={c.id === now} onPick={pick.current} />;
+          return c && <StripCell key={c.id} {...c} place={i} measure={measure} now={c.id === now} stop={i === Math.max(0, at)} onPick={pick.current} />;
         })}
         {after > 0 && <span className="flex-none" style={{ width: after }} />}
       </div>
