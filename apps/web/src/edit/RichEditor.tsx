@@ -118,9 +118,6 @@ export function RichEditor({
         return true;
       },
     },
-    onCreate: ({ editor: e }) => {
-      known.current = fromEditor(e.getHTML());
-    },
     onUpdate: ({ editor: e }) => {
       clearTimeout(timer.current);
       timer.current = setTimeout(() => commit.current(e), REST);
@@ -128,7 +125,9 @@ export function RichEditor({
     onFocus: ({ editor: e }) => calls.current.onFocus(e),
     onBlur: ({ editor: e }) => commit.current(e),
   });
-  const editorRef = useRef(editor);
+  const editorRef = useRef<Editor>(null);
+  // what it holds as it is made; it tells of itself later, when on a busy machine something is typed already
+  if (editor && editorRef.current !== editor) known.current = fromEditor(editor.getHTML());
   editorRef.current = editor;
   // the editor itself takes the focus a frame later: what is typed until then would go to the row above
   useLayoutEffect(() => {
