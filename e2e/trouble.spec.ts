@@ -132,7 +132,7 @@ test('two people in one set: different things merge, the same thing asks', async
   await page.keyboard.press('2'); // B again: an operation all the same
   await expect(page.getByRole('status').filter({ hasText: 'kept here, not sent yet' })).toBeVisible();
   await page.context().setOffline(false);
-  await expect(page.getByText('L. Brandt changed what 1 change of yours is about.')).toBeVisible();
+  await expect(page.getByText('L. Brandt changed the same as you:')).toBeVisible();
   await expect(page.getByRole('status').filter({ hasText: 'a change of yours waits for you' })).toBeVisible();
   // nothing stands in the way of going on
   await expect(page.getByRole('dialog')).toHaveCount(0);
@@ -145,7 +145,7 @@ test('two people in one set: different things merge, the same thing asks', async
   await expect(dialog.getByRole('region', { name: 'Yours' })).toBeVisible();
   await dialog.getByRole('region', { name: 'L. Brandt' }).getByRole('button', { name: 'Keep theirs' }).click();
   await expect(dialog).toHaveCount(0);
-  await expect(page.getByText('L. Brandt changed what')).toHaveCount(0);
+  await expect(page.getByText('L. Brandt changed the same')).toHaveCount(0);
   await expect(page.getByRole('button', { name: 'Item 1: key A, not checked' })).toBeVisible();
 });
 

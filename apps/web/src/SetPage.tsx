@@ -130,7 +130,9 @@ function SetFrame() {
   }, [doc.set.title, queries]);
   const said = problem ?? draftState.problem;
   useEffect(() => {
-    if (said) toast.error(said);
+    // once it is over, nobody is told any more
+    if (said) toast.error(said, { id: SAVING });
+    else toast.dismiss(SAVING);
   }, [said]);
 
   const worst = [save, draftState.save].includes('offline')
@@ -165,6 +167,8 @@ function SetFrame() {
   );
 }
 
+/** The one message about saving. */
+const SAVING = 'saving';
 const SAVED = {
   saved: { Icon: CloudCheck, text: 'saved', look: 'text-ink-2' },
   saving: { Icon: CloudUpload, text: 'saving', look: 'text-ink-2' },
@@ -177,7 +181,7 @@ function Here({ people }: { people: readonly PersonHere[] }) {
   if (!people.length) return null;
   const words = people.map((p) => `${p.name} in ${PLACES[p.place]}`);
   return (
-    <span className="inline-flex min-w-0 items-center gap-1 text-[13px] text-ink-2" title={words.join('\n')}>
+    <span className="inline-flex shrink-0 items-center gap-1 text-[13px] text-ink-2 lg:min-w-0 lg:shrink" title={words.join('\n')}>
       <Users size={14} aria-hidden className="shrink-0" />
       <span className="truncate max-lg:sr-only">
         {words.slice(0, 2).join(', ')}

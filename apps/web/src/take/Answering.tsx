@@ -108,7 +108,7 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
     setPlace(to);
     setItemDue(itemEnd(attempt, to));
     scrollTo(0, 0);
-    requestAnimationFrame(() => heading.current?.focus());
+    requestAnimationFrame(() => heading.current?.focus({ preventScroll: true }));
   };
   /** Marked questions are of this device: nothing of it is sent. */
   const markLater = (id: string, on: boolean): void => {

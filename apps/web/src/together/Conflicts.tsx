@@ -45,7 +45,7 @@ export function Conflicts() {
     <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule bg-amber-soft px-4 py-1.5 sm:px-6">
       <p role="status" className="min-w-0">
         {conflicts.length > 0
-          ? `${names([...new Set(conflicts.flatMap((c) => c.by))])} changed what ${counted(conflicts.length, 'change')} of yours ${conflicts.length === 1 ? 'is' : 'are'} about. Theirs is in the set; yours is kept here.`
+          ? `${names([...new Set(conflicts.flatMap((c) => c.by))])} changed the same as you${conflicts.length > 1 ? ` in ${counted(conflicts.length, 'place')}` : ''}: theirs is in the set, yours is kept here.`
           : 'Somebody else changed this draft. Your text is kept in this browser and not sent.'}
       </p>
       <Button onClick={() => setOpen(true)}>{waiting === 1 ? 'Compare both' : `Compare all ${waiting}`}</Button>

@@ -40,7 +40,7 @@ test('mine and theirs side by side, by name; Escape leaves it for later, a press
   conflicts.push(mine({ type: 'change', id: 'a', set: { stem: 'Rye is a cereal, says he.' } }));
   const user = userEvent.setup();
   render(<Conflicts />);
-  expect(screen.getByRole('status').textContent).toBe('L. Brandt changed what 1 change of yours is about. Theirs is in the set; yours is kept here.');
+  expect(screen.getByRole('status').textContent).toBe('L. Brandt changed the same as you: theirs is in the set, yours is kept here.');
   expect(screen.queryByRole('dialog')).toBeNull();
   await user.click(screen.getByRole('button', { name: 'Compare both' }));
   const region = (name: string) => within(screen.getByRole('dialog')).getByRole('region', { name });
