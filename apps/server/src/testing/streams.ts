@@ -28,8 +28,9 @@ export async function until<T>(response: Response, is: (seen: T) => boolean, ope
     const { value, done } = (await reader?.read()) ?? { done: true, value: undefined };
     if (done) throw new Error(`the stream ended: ${text.slice(-300)}`);
     text += new TextDecoder().decode(value as Uint8Array);
-    const [, data] = /data: (.+)\n\n$/.exec(text.slice(text.lastIndexOf('data: '))) ?? [];
-    if (data === undefined) continue;
+    // an event is whole where a blank line ends it
+    if (!text.endsWith('\n\n')) continue;
+    const data = text.slice(text.lastIndexOf('data: ') + 'data: '.length).trimEnd();
     const seen = JSON.parse(data) as T;
     if (is(seen)) {
       if (open) reader?.releaseLock();
