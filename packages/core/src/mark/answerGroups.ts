@@ -106,16 +106,16 @@ export interface Effect {
 /**
  * What it would change if one judging took the place of another.
  * @param items ids of the items that could be marked otherwise
- * @param people their responses and what was marked by hand of them, by item
+ * @param people their responses, what was marked by hand of them, by item, and the share of their points that is kept where they were late
  */
 export function effectOf(
   before: Judging,
   after: Judging,
   items: readonly string[],
-  people: readonly { responses: Readonly<Record<string, Response>>; hands?: ReadonlyMap<string, Hand> | undefined }[],
+  people: readonly { responses: Readonly<Record<string, Response>>; hands?: ReadonlyMap<string, Hand> | undefined; kept?: number | undefined }[],
 ): Effect {
   const sum = (j: Judging, p: (typeof people)[number]): number =>
-    j.set.items.reduce((s, i) => s + (items.includes(i.id) ? judgedMark(j, i, p.responses[i.id], p.hands?.get(i.id)).points : 0), 0);
+    (p.kept ?? 1) * j.set.items.reduce((s, i) => s + (items.includes(i.id) ? judgedMark(j, i, p.responses[i.id], p.hands?.get(i.id)).points : 0), 0);
   const out: Effect = { people: [], mean: { before: 0, after: 0 } };
   people.forEach((p, place) => {
     const [was, is] = [sum(before, p), sum(after, p)];

@@ -200,6 +200,13 @@ describe('what a decision would change', () => {
     const hands = handsOf([{ type: 'hand', item: 'colour', attempt: 'p1', points: 1 }]).get('p1') ?? new Map();
     expect(effectOf(judgingOf(set, []), after, ['colour'], [{ responses: { colour: { text: 'color' } }, hands }]).people).toEqual([]);
   });
+  test('who was late gains only the share that they keep', () => {
+    const after = judgingOf(set, [{ type: 'answer', item: 'colour', text: 'color', credit: 1 }]);
+    const people = [0.8, undefined].map((kept) => ({ responses: { colour: { text: 'color' } }, kept }));
+    const effect = effectOf(judgingOf(set, []), after, ['colour'], people);
+    expect(effect.people.map((p) => p.after)).toEqual([1.6, 2]);
+    expect(effect.mean.after).toBeCloseTo(1.8);
+  });
   test('items count once nobody waits for a person, and none that is left out', () => {
     const marked = (d: Decision[], r: Record<string, Response>) => marksWith(d, r);
     const ids = (all: ReturnType<typeof marked>[]) =>

@@ -62,7 +62,7 @@ export function useMarking(source: Source, found: Found, changed: () => void): M
   const then = useMemo(() => judgingOf(found.sent, [...held, ...staged]), [found.sent, held, staged]);
   const people = useMemo(() => {
     const hands = handsOf(held);
-    return found.attempts.map((a) => ({ responses: a.responses, hands: hands.get(a.id) }));
+    return found.attempts.map((a) => ({ responses: a.responses, hands: hands.get(a.id), kept: a.kept }));
   }, [found.attempts, held]);
   const effect = useMemo(() => effectOf(now, then, [...new Set(staged.map((d) => d.item))], people), [now, then, staged, people]);
   const effectWith = useCallback(
