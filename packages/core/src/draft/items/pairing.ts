@@ -4,7 +4,6 @@ import { plainOption } from '../signatures/answers.js';
 import { optionText } from './choice.js';
 import { bareLetter, lettered, letterPlace, LETTERS, loosely, numbered, plainSigns } from '../../language/labels.js';
 import type { ItemBuilder } from './itemBuilder.js';
-import type { Entry } from '../model/outline.js';
 import type { Stretch } from '../surface/stretch.js';
 
 interface Side {
@@ -192,22 +191,25 @@ export function orderingInLine(m: ItemBuilder): Item | null {
 }
 
 const RANK_BEHIND = /\s*[([](\d{1,2})[)\]]\s*$/;
-/** "Knead (2)", "Weigh (1)": numbers behind the steps that say the place of each; null where they do not name each place once. */
-function ranksBehind(texts: readonly Stretch[]): number[] | null {
-  const ranks = texts.map((t) => Number(RANK_BEHIND.exec(t.text)?.[1] ?? 0));
-  return ranks.length > 1 && ranks.every((_, i) => ranks.includes(i + 1)) ? ranks : null;
+/** "Knead (2)", "Weigh (1)": the steps without the numbers behind them, and those numbers; null where these do not name each place once. */
+function withRanks(steps: readonly Stretch[]): { text: Stretch; rank: number; said: Stretch }[] | null {
+  const out = steps.flatMap((s) => {
+    const found = RANK_BEHIND.exec(s.text);
+    return found ? [{ text: s.slice(0, found.index).trimmed(), rank: Number(found[1]), said: s.slice(found.index) }] : [];
+  });
+  const all = out.length > 1 && out.length === steps.length && out.every((_, i) => out.some((s) => s.rank === i + 1));
+  return all ? out : null;
 }
 
 /** Steps as they stand, or shuffled ones with a key like "C, A, D, B". Null where it is none. */
 export function ordering(m: ItemBuilder, forced: boolean): Item | null {
   const { entries } = m.block;
-  const texts0 = entries.map((e) => optionText(m, e));
-  const behind = forced || m.keys.length ? null : ranksBehind(texts0);
-  const words = new Map(
-    entries.map((e, i) => [e, behind ? (texts0[i] as Stretch).slice(0, RANK_BEHIND.exec(texts0[i]?.text ?? '')?.index ?? 0).trimmed() : texts0[i]]),
-  );
-  const stepText = (e: Entry): string => {
-    const text = words.get(e) as Stretch;
+  const whole = entries.map((e) => optionText(m, e));
+  const ranked = forced || m.keys.length ? null : withRanks(whole);
+  for (const { said } of ranked ?? []) m.use(said, 'key');
+  const steps = ranked?.map((s) => s.text) ?? whole;
+  const stepText = (at: number): string => {
+    const text = steps[at] as Stretch;
     return forced && text.text === EMPTY_STEP ? '' : m.rich(text, 'step');
   };
   const letters = entries.every((e) => e.labels === 'letter');
@@ -216,37 +218,37 @@ export function ordering(m: ItemBuilder, forced: boolean): Item | null {
     /^(?:[A-Za-zА-Яа-я]{2,}|\d{2,9})$/u.test(key) && key.length === entries.length
       ? [...key]
       : (key.match(/(?<![\p{L}\d])(?:\d{1,2}|[A-Za-zА-Яа-я])(?![\p{L}\d])/gu) ?? []);
-  const texts = texts0.map((t) => plainOption(t.plain));
+  const texts = steps.map((t) => plainOption(t.plain));
   const byText = key.split(/\s*(?:[,;>→|]|->|–|\s[-/]\s)\s*/).map((t) => texts.indexOf(plainOption(t)));
   const labelled = said.map((s) =>
     entries.findIndex((e, i) => (e.label ? e.label.toUpperCase() === s.toUpperCase() : (/\d/.test(s) ? Number(s) - 1 : letterPlace(s)) === i)),
   );
   // numbers for blanks in front say which step each line is: "4, 1, 2, 3"
   const ranks = entries.every((e) => e.form === 'box' && !e.label) && /^[\d\s,;.–-]+$/.test(key) ? said.map(Number) : [];
-  const ranked = ranks.map((_, i) => ranks.indexOf(i + 1));
+  const byRank = ranks.map((_, i) => ranks.indexOf(i + 1));
   const places =
-    ranks.length === entries.length && ranked.every((p) => p >= 0)
-      ? ranked
+    ranks.length === entries.length && byRank.every((p) => p >= 0)
+      ? byRank
       : byText.length === entries.length && byText.every((p) => p >= 0)
         ? byText
         : labelled;
-  const whole = places.length === entries.length && new Set(places).size === entries.length && places.every((p) => p >= 0);
+  const named = places.length === entries.length && new Set(places).size === entries.length && places.every((p) => p >= 0);
   // lettered steps are shuffled: without a key nobody knows their order
-  if (!whole && !behind && letters && !forced && (!key || places.length < 2)) {
+  if (!named && !ranked && letters && !forced && (!key || places.length < 2)) {
     if (key || m.keys.length) return null;
     const stem = m.stemRich();
     m.doubt('key-missing', 'error', `${m.name} has no key that says the order.`);
-    return { ...m.common(), stem, kind: 'ordering', sequence: entries.map(stepText) };
+    return { ...m.common(), stem, kind: 'ordering', sequence: entries.map((_, i) => stepText(i)) };
   }
-  if (!whole && key) m.doubt('key-conflict', 'error', `${m.name}: the key “${key.slice(0, 40)}” does not name each step once.`, m.keys[0]?.line);
+  if (!named && key) m.doubt('key-conflict', 'error', `${m.name}: the key “${key.slice(0, 40)}” does not name each step once.`, m.keys[0]?.line);
   // numbers in front that are no row of their own say the order: "(3) Bake the loaf. (1) Mix."
   const numbers = entries.map((e) => (e.labels === 'number' ? Number(e.label) : 0));
   const rises = numbers.every((n, i) => i === 0 || n > (numbers[i - 1] ?? 0));
   const byNumber = !key && !rises && new Set(numbers).size === entries.length && numbers.every((n) => n >= 1 && n <= entries.length);
-  const order = whole
+  const order = named
     ? places
-    : behind
-      ? entries.map((_, i) => behind.indexOf(i + 1))
+    : ranked
+      ? entries.map((_, i) => ranked.findIndex((s) => s.rank === i + 1))
       : byNumber
         ? entries.map((_, i) => numbers.indexOf(i + 1))
         : entries.map((_, i) => i);
@@ -254,6 +256,6 @@ export function ordering(m: ItemBuilder, forced: boolean): Item | null {
     ...m.common(),
     stem: m.stemRich(),
     kind: 'ordering',
-    sequence: order.map((p) => stepText(entries[p] as Entry)),
+    sequence: order.map(stepText),
   };
 }
