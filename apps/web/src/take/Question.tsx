@@ -71,7 +71,7 @@ export function Question({ item, number, of, language, value, onChange, speed, l
         )}
         {/* what there is to answer with is one group, called by the question */}
         {number > 0 ? (
-          <fieldset className="answer" aria-labelledby={asked}>
+          <fieldset className="reply" aria-labelledby={asked}>
             <AnswerInput key={item.id} item={item} value={value} onChange={onChange} disabled={practice?.view.done ?? false} />
           </fieldset>
         ) : (
