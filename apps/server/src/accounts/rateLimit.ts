@@ -13,7 +13,7 @@ export interface Limit {
 
 const waiting = (seconds: number): Problem => {
   const wait = Math.max(1, Math.ceil(seconds));
-  const said = wait < 90 ? `${counted(wait, 'second')}` : `${Math.ceil(wait / 60)} minutes`;
+  const said = wait < 90 ? counted(wait, 'second') : `${Math.ceil(wait / 60)} minutes`;
   return new Problem(429, 'too-many-tries', `Too many tries. Wait ${said} and try again.`, { retryAfter: wait });
 };
 

@@ -21,7 +21,7 @@ export const ROLE_NAMES: Record<LineRole['role'], string> = {
 export function itemInWords(i: Item): string {
   const parts = [kinds[i.kind].name.toLowerCase()];
   if ('options' in i) parts.push(`${i.options.length} options`);
-  if (i.kind === 'cloze') parts.push(`${counted(i.gaps.length, 'gap')}`);
+  if (i.kind === 'cloze') parts.push(counted(i.gaps.length, 'gap'));
   if (i.kind === 'matching') parts.push(`${i.pairs.length} pairs`);
   if (i.kind === 'ordering') parts.push(`${i.sequence.length} steps`);
   if (keyProblem(i)) parts.push('no key');

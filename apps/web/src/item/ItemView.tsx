@@ -133,7 +133,7 @@ export const ItemView = memo(function ItemView({ item }: { item: Item }) {
       : undefined;
   const fb = item.feedback;
   const facts = [
-    item.kind !== 'information' && `${counted(item.points, 'point')}`,
+    item.kind !== 'information' && counted(item.points, 'point'),
     item.bonus && 'bonus',
     item.kind === 'multiple-response' && SCORING[item.scoring],
     item.shuffle && 'shuffled',

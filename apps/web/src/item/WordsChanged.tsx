@@ -24,7 +24,7 @@ export const saidBy = (item: Item): string =>
     ...(item.kind === 'short-answer' ? item.answers.map((a) => `= ${a.text}`) : []),
     ...(item.kind === 'numeric' ? item.answers.map((a) => `= ${writtenRange(a)} ${item.unit ?? ''}`) : []),
     ...(item.kind === 'true-false' || item.kind === 'cloze' ? [`key ${keySign(item)}`] : []),
-    `${counted(item.points, 'point')}`,
+    counted(item.points, 'point'),
     ...Object.entries(item.feedback ?? {}).map(([k, v]) => `feedback (${k}): ${richToPlain(v)}`),
     ...(item.hints ?? []).map((h) => `hint: ${richToPlain(h)}`),
     ...(item.tags?.length ? [`tags: ${item.tags.join(', ')}`] : []),

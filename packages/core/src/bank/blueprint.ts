@@ -48,7 +48,7 @@ export function sayRow(row: BlueprintRow): string {
     row.difficulty && `difficulty ${row.difficulty.from} to ${row.difficulty.to}`,
     row.part !== undefined && `part “${row.part}”`,
   ].filter(Boolean);
-  const many = row.count !== undefined ? `${counted(row.count, 'item')}` : `${row.points ?? 0} points`;
+  const many = row.count !== undefined ? counted(row.count, 'item') : `${row.points ?? 0} points`;
   return sorts.length ? `${many} of ${sorts.join(', ')}` : many;
 }
 

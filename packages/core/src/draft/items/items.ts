@@ -43,9 +43,10 @@ const ANSWER_BEHIND = new RegExp(
 );
 /** "… cheese:            Key: b", "… tzatziki. Answer: béchamel": a word for the answer behind the question. */
 const TAIL_ANSWER = new RegExp(`(?:\\s{3,}|(?<=[.?!])\\s+)(?:${ANSWER})\\s*[:=]\\s*([^:]{1,80})$`, 'iu');
-/** "[Sam: maybe with a graph]" at the end of a stem. */
+/** "Convert 350 °F to °C. Accept 176 to 177.": what is accepted, behind the question. */
 const ACCEPT_BEHIND =
   /(?<=[.?!:_°\p{L}])\s+(?:accept(?:ed)?|allow|akzeptiert|zulässig|se acepta|accepter|accettare|aceitar|goed|допускается)\s*:?\s+(\d[^?]{0,40})$/iu;
+/** "[Sam: maybe with a graph]" at the end of a stem. */
 const SAID = /\s*\[\p{Lu}[\p{L}.]{1,14}:\s[^\]]{2,200}\]\s*$/u;
 /** What stands in brackets behind a question, or anywhere at the end of one with a blank. */
 const KEY_BEHIND = /(?<=[?.:_])\s*\(([^()]{1,80})\)\s*$/;
@@ -66,7 +67,6 @@ function takeNotes(m: ItemBuilder): void {
   }
   const tail = m.keys.length ? null : TAIL_ANSWER.exec(m.stem.text.slice(-200));
   if (tail?.[1]) takeKey(m, m.stem.text.length - tail[1].length, tail[1], m.stem.text.length - tail[0].length);
-  // "Convert 350 °F to °C. Accept 176 to 177."
   const accepted = m.keys.length || m.block.entries.length ? null : ACCEPT_BEHIND.exec(m.stem.text.slice(-80));
   if (accepted?.[1]) takeKey(m, m.stem.text.length - accepted[1].length, accepted[1].replace(/\.\s*$/, ''), m.stem.text.length - accepted[0].length);
   const said =

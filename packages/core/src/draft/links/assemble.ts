@@ -48,7 +48,7 @@ interface Ends {
   to: number;
   marked: boolean;
   /** A sign behind says that it is wrong, though its box may be filled: somebody chose it. */
-  wrong?: true;
+  wrong: boolean;
   note: [number, number] | null;
 }
 /** A mark at the end of an option that this draft uses for its keys. */
@@ -91,16 +91,16 @@ function endsOf(text: string, at: number, end: number, series: Series): Ends {
   if (verdict) {
     const end = from + verdict.to;
     const reason = to - from > verdict.reason ? ([from + verdict.reason, to] as [number, number]) : null;
-    return { from, to: end, marked: marked || verdict.right, note: reason };
+    return { from, to: end, marked: marked || verdict.right, wrong: false, note: reason };
   }
   cut();
   const words = text.slice(from, to);
   const found = /[\]}]\s*$/.test(words.slice(-40)) ? NOTE.exec(words) : null;
-  if (!found) return { from, to, marked, note: null, ...(refused && { wrong: true as const }) };
+  if (!found) return { from, to, marked, note: null, wrong: refused };
   const start = from + found.index + found[0].indexOf(found[1] ?? '');
   to = from + found.index;
   cut();
-  return { from, to, marked, note: [start, start + (found[1]?.length ?? 0)], ...(refused && { wrong: true as const }) };
+  return { from, to, marked, note: [start, start + (found[1]?.length ?? 0)], wrong: refused };
 }
 
 /** Walks the path of the search and puts questions, parts and lists of keys together. */

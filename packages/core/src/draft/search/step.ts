@@ -627,9 +627,9 @@ function optionStep(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain
       return forbidden(certain);
     }
     const free = sign.sort === 'truth' || sign.sort === 'strokes';
+    if (gap && s.edges[0]?.sign.role === 'write-on') d += W.bareAfterLines;
     if (s.oCount === 0) {
       if (s.bare) d -= 3;
-      if (gap && s.edges[0]?.sign.role === 'write-on') d += W.bareAfterLines;
       d += s.stemEnd === 1 ? W.bareFirstAsk : s.stemEnd === 0 ? W.bareFirstOpen : W.bareFirstClosed;
       if (k > 1) d += 0.5;
       if (u.line.indent > s.qIndent + 1 && s.mode === Mode.stem) d += W.bareDeeper;
@@ -651,7 +651,6 @@ function optionStep(s: State, n: State, u: Unit, g: Terrain, sign: Sign, certain
     } else {
       const before = g.units[s.place - 1];
       d += gap ? (before && before.gap > 0 ? 0.2 : W.bareGap) : W.bareNext;
-      if (gap && s.edges[0]?.sign.role === 'write-on') d += W.bareAfterLines;
       if (s.oCount >= 5) d += W.bareMany * (s.oCount - 4);
     }
     addOptions();

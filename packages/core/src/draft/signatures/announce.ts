@@ -11,17 +11,16 @@ const RIGHT =
 const IS = '(?:\\s+(?:is|are|es|ist|est|è|é|jest|war|sont|sind|то|это|är|er|on|je)(?![\\p{L}]))?';
 const FOR = '(?:\\s+(?:to|for|zu|auf|à|de|la|del|di)\\s+(?:question|q|frage|aufgabe|pregunta|this|la question)\\s?(?:no\\.?\\s?)?\\d{0,3})?';
 const SIGN = '(?:[】\\]][:：]?|[:：=]+|[-–—]{1,2}>?(?=\\s|[^\\s-]{1,3}$|\\p{Lu})|→|➡️?|⇒|=>|»|\\|)';
-const ANNOUNCE = new RegExp(`^${LEAD}${RIGHT}(?:${ANSWER}|${MORE})${FOR}(?:\\s*\\((?:\\p{L}+\\s?){1,3}\\))?${FOR}${IS}\\s*${SIGN}\\s*`, 'iu');
+/** Words that announce a key at the start of a line, with what may stand in front of them. */
+const WORDS = `${LEAD}${RIGHT}(?:${ANSWER}|${MORE})`;
+const ANNOUNCE = new RegExp(`^${WORDS}${FOR}(?:\\s*\\((?:\\p{L}+\\s?){1,3}\\))?${FOR}${IS}\\s*${SIGN}\\s*`, 'iu');
 const DOTTED = /^[\s*•-]*(?:ans|resp|rpta|r[ée]p|risp|antw|lös|odp|отв|відп|sol)\s?\.\s*:?\s*(?=\S)/iu;
-const IS_QUOTED = new RegExp(`^${LEAD}${RIGHT}(?:${ANSWER}|${MORE})${FOR}${IS.slice(0, -1)}\\s+(?=["'“«„‘]|(?:option\\s+)?[([]?[A-Ha-h1-9][).:]\\s)`, 'iu');
-const SENTENCE = new RegExp(`^${LEAD}${RIGHT}(?:${ANSWER}|${MORE})\\.\\s+(?=[\\p{Lu}\\d"“«(])`, 'iu');
+const IS_QUOTED = new RegExp(`^${WORDS}${FOR}${IS.slice(0, -1)}\\s+(?=["'“«„‘]|(?:option\\s+)?[([]?[A-Ha-h1-9][).:]\\s)`, 'iu');
+const SENTENCE = new RegExp(`^${WORDS}\\.\\s+(?=[\\p{Lu}\\d"“«(])`, 'iu');
 const LABEL = `[([（]?(?:الف|[A-Ha-h1-9①-⑨${LETTERS_BEYOND_LATIN}])[)\\].）]?`;
 const LABELS = `${LABEL}(?:\\s*(?:[,;&+/]|and|und|y|et|e|i|и|та|ve|en)\\s*${LABEL})*`;
-const WORD_BRACKET = new RegExp(`^${LEAD}${RIGHT}(?:${ANSWER}|${MORE})\\.?\\s*(?=[(\\[][A-Ha-h1-9][)\\]]\\s*\\S)`, 'iu');
-const WORD_LABEL = new RegExp(
-  `^${LEAD}${RIGHT}(?:${ANSWER}|${MORE})(?:\\s+(?:is|es|ist|est|è|é|are|letter|option|buchstabe))*\\s+(?=${LABELS}\\s*[.!]?\\s*$)`,
-  'iu',
-);
+const WORD_BRACKET = new RegExp(`^${WORDS}\\.?\\s*(?=[(\\[][A-Ha-h1-9][)\\]]\\s*\\S)`, 'iu');
+const WORD_LABEL = new RegExp(`^${WORDS}(?:\\s+(?:is|es|ist|est|è|é|are|letter|option|buchstabe))*\\s+(?=${LABELS}\\s*[.!]?\\s*$)`, 'iu');
 const TICKED = new RegExp(`^\\s*(?:[✅✔✓☑👉➡→⇒►🔑✳⭐🟢🟩]|=>|->|>>|=)\\ufe0f?\\s*(?=(?:option\\s+)?${LABELS}\\s*$)`, 'iu');
 const RIGHT_LABEL = new RegExp(
   `^${LEAD}(?:right|correct|richtig|correcta|correta|juste|giusta|esatta|goed|juist|dobrze|верно|правильно|вірно|doğru|rätt)\\s*[:=]\\s*(?=(?:${LABELS}|true|false|richtig|falsch|verdadero|falso|vrai|faux|[TFVR])\\s*[.]?\\s*$)`,
@@ -34,7 +33,7 @@ const LABEL_IS = new RegExp(
 
 /** Where words are not parted by blanks, one behind the word for an answer is sign enough. */
 const UNPARTED = /^[\s*•>-]*(?:答え|答案|正解|解答|정답|답)\s+(?=\S)/u;
-const ALONE = new RegExp(`^${LEAD}${RIGHT}(?:${ANSWER}|${MORE})\\s*$`, 'iu');
+const ALONE = new RegExp(`^${WORDS}\\s*$`, 'iu');
 /** Whether words that announce a key stand alone on a line, without a sign behind. */
 export const announcedAlone = (line: string): boolean => line.length < 60 && ALONE.test(line);
 
