@@ -1,30 +1,39 @@
-/** What axe says of a screen, in both themes: nothing. */
+/** What is wrong with a screen: nothing, says axe, and nothing in its colours in both themes and in how it is laid out from a small phone to a large desk. */
 import { AxeBuilder } from '@axe-core/playwright';
+import { faint } from './contrast.js';
+import { laidOut } from './layout.js';
 import { expect, type Page } from './test.js';
 
+type Theme = 'light' | 'dark';
 /** What a theme changes: colours. All other rules are asked of the light one alone. */
 const COLOURS = ['color-contrast', 'link-in-text-block'];
+/** What axe says of colours takes most of all time: in each run it judges one theme of each screen, by command (ZAKUSKA_THEMES=both) both. */
+const judgedIn = (theme: Theme): boolean => process.env['ZAKUSKA_THEMES'] === 'both' || drawn === theme;
+let drawn: Theme = 'light';
 
-/** Looks at the screen in the light theme, then at its colours in the dark one. */
+/** Looks at the screen as it is, in both themes and at all widths. */
 export async function clean(page: Page, what: string): Promise<void> {
+  drawn = Math.random() < 0.5 ? 'light' : 'dark';
   // in one go in the page itself: half as long as frame by frame, and no screen has a frame of another origin
   // and without the places of all that is right, which takes half of the time
   const axe = (): AxeBuilder => new AxeBuilder({ page }).setLegacyMode(true).options({ resultTypes: ['violations'] });
-  const light = await axe().withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
+  const told: string[] = [];
+  const tell = (theme: Theme, { violations }: { violations: { id: string; nodes: { target: unknown[] }[] }[] }): void => {
+    for (const v of violations) {
+      const places = v.nodes.slice(0, 3).map((n) => n.target.join(' '));
+      told.push(`${what}, ${theme}: ${v.id} ${places.join(' | ')}`);
+    }
+  };
+  const all = axe().withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']);
+  tell('light', await (judgedIn('light') ? all : all.disableRules(COLOURS)).analyze());
+  told.push(...(await faint(page)).map((f) => `${what}, light: ${f}`));
   await page.emulateMedia({ colorScheme: 'dark' });
   // colours go over from one to the other; what blinks for ever is not waited for
   await page.evaluate(() =>
     Promise.all(document.getAnimations().flatMap((a) => (a.effect?.getComputedTiming().endTime === Infinity ? [] : [a.finished.catch(() => undefined)]))),
   );
-  const dark = await axe().withRules(COLOURS).analyze();
+  if (judgedIn('dark')) tell('dark', await axe().withRules(COLOURS).analyze());
+  told.push(...(await faint(page)).map((f) => `${what}, dark: ${f}`));
   await page.emulateMedia({ colorScheme: 'light' });
-  const told = (theme: string, r: typeof light): string[] =>
-    r.violations.map(
-      (v) =>
-        `${what}, ${theme}: ${v.id} ${v.nodes
-          .map((n) => n.target.join(' '))
-          .slice(0, 3)
-          .join(' | ')}`,
-    );
-  expect([...told('light', light), ...told('dark', dark)]).toEqual([]);
+  expect([...told, ...(await laidOut(page, what))]).toEqual([]);
 }

@@ -145,12 +145,13 @@ function SetFrame() {
           ? 'saving'
           : 'saved';
   return (
-    <div className="grid h-dvh grid-cols-1 grid-rows-[46px_58px_auto_minmax(0,1fr)]">
+    <div className="grid h-dvh grid-cols-1 grid-rows-[46px_auto_auto_minmax(0,1fr)]">
       <TopBar>
         <span className="flex items-center gap-2">
-          <span className="truncate">
-            {view.path.length > 0 && <span className="hidden sm:inline">{view.path.join(' / ')} / </span>}
-            <h1 className="inline font-[650] text-ink">{doc.set.title}</h1>
+          {/* where it lies gives way before its name does */}
+          <span className="flex min-w-0" title={[...view.path, doc.set.title].join(' / ')}>
+            {view.path.length > 0 && <span className="hidden min-w-0 truncate whitespace-pre md:block">{view.path.join(' / ')} / </span>}
+            <h1 className="max-w-full font-[650] text-ink max-sm:line-clamp-2 sm:shrink-0 sm:truncate">{doc.set.title}</h1>
           </span>
           <Saved state={worst} />
           <Here people={people} />

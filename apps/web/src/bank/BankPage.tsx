@@ -277,7 +277,7 @@ export default function BankPage() {
         {chosen.size > 0 ? (
           <>
             <b className="text-ink">{counted(chosen.size, 'item')} chosen</b>
-            <span className="flex min-w-0 flex-1 gap-[3px] overflow-hidden">
+            <span className="flex min-w-24 flex-1 gap-[3px] overflow-x-auto">
               {[...chosen.values()].slice(0, 40).map((r) => (
                 <button
                   key={keyOf(r)}

@@ -24,7 +24,8 @@ import { cellOf, KeyStrip } from '../item/KeyStrip.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { useCommands } from '../ui/commands.js';
-import { Select } from '../ui/Field.js';
+import { Field, Select } from '../ui/Field.js';
+import { useNarrow } from '../ui/useNarrow.js';
 import { useRows } from '../ui/useRows.js';
 import { Failed } from '../worker/Failed.js';
 import { Connected } from './Connected.js';
@@ -51,6 +52,7 @@ export default function DeliverStage() {
   );
   const chosen = all.find((d) => d.id === params.get('to')) ?? (all[0] as Destination);
   const template = templates.find((t) => t.id === chosen.id);
+  const narrow = useNarrow();
   const [adding, setAdding] = useState<KeptTemplate | 'new'>();
   const [focus, setFocus] = useState<string>();
   const [forms, setForms] = useState<Record<string, string>>({});
@@ -95,6 +97,91 @@ export default function DeliverStage() {
     );
   const here = fits?.[chosen.id] ?? null;
   const service: ServiceRow | undefined = Object.values(serviceRows).find((s) => s.id === chosen.id);
+  const table = (
+    <section className="relative">
+      {failed && <Failed what="What fits where could not be worked out for the set as it now is." again={again} />}
+      {fits ? (
+        <FitTable
+          all={narrow ? [chosen] : all}
+          scroll={scroll}
+          items={items}
+          fits={fits}
+          chosen={chosen.id}
+          focus={focus}
+          onChoose={choose}
+          onFocus={setFocus}
+        />
+      ) : (
+        !failed && <Busy what="Looking at what fits where" />
+      )}
+      {mayEdit && (
+        <p className="mt-3 text-sm">
+          <button type="button" className="link" onClick={() => setAdding('new')}>
+            Add a service by its import template
+          </button>
+        </p>
+      )}
+    </section>
+  );
+  const panel = (
+    <aside
+      className="rounded-lg border border-rule bg-sheet p-4 lg:sticky lg:top-0 lg:max-h-[calc(100vh-210px)] lg:overflow-auto"
+      aria-label={chosen.name}
+      tabIndex={0}
+    >
+      <h2 className="text-[17px] font-bold">{chosen.name}</h2>
+      {language !== undefined && <Untranslated set={doc.set} language={language.replace('+', '')} at={`/sets/${view.id}/check/languages`} />}
+      {chosen.id === 'own' ? (
+        <Own set={set} goes={goes} mayEdit={mayEdit} />
+      ) : service ? (
+        <Connected key={`${service.id} ${goesWords(goes)}`} set={set} goes={goes} service={service} mayEdit={mayEdit} />
+      ) : (
+        <FileOut
+          key={`${chosen.id} ${goesWords(goes)}`}
+          set={set}
+          fits={here}
+          to={chosen}
+          form={forms[chosen.id] ?? chosen.forms[0]?.format ?? ''}
+          onForm={(id) => setForms({ ...forms, [chosen.id]: id })}
+          template={template}
+        >
+          {template && mayEdit && (
+            <p className="mt-2 flex gap-3 text-sm">
+              <button type="button" className="link" onClick={() => setAdding(template)}>
+                Its columns
+              </button>
+              <RemoveTemplate template={template} onRemoved={() => (changed(), choose('own'))} />
+            </p>
+          )}
+        </FileOut>
+      )}
+      {here && (
+        <Changes
+          items={items}
+          fits={here}
+          focus={focus}
+          onFocus={setFocus}
+          // items of a version stand in its order, and those of a language in its words; they are mended in the set
+          {...(mayEdit &&
+            version === undefined &&
+            language === undefined && {
+              onLeaveOut: (item: Item) => {
+                session.perform({ type: 'review', id: item.id, review: { state: 'left-out' } });
+                toast(`“${nameOf(item, 40)}” is left out.`, { action: { label: 'Undo', onClick: () => session.undo() } });
+              },
+              onShorter: (item: Item) => {
+                session.perform({ type: 'replace', item, review: null });
+                toast(`“${nameOf(item, 40)}” has shorter words now, here and everywhere.`, { action: { label: 'Undo', onClick: () => session.undo() } });
+              },
+              onKeep: (item: Item, as: Item) => {
+                session.perform({ type: 'replace', item: as, review: null });
+                toast(`“${nameOf(item, 40)}” is so here too, and has to be checked again.`, { action: { label: 'Undo', onClick: () => session.undo() } });
+              },
+            })}
+        />
+      )}
+    </aside>
+  );
   return (
     <div className="grid min-h-0 grid-cols-1 grid-rows-[auto_minmax(0,1fr)]">
       <KeyStrip
@@ -148,78 +235,28 @@ export default function DeliverStage() {
         }
       />
       <main ref={scroll} className="grid grid-cols-1 items-start gap-5 overflow-auto p-4 sm:px-6 lg:grid-cols-[minmax(0,1fr)_330px]">
-        <section className="relative overflow-x-auto lg:overflow-x-visible">
-          {failed && <Failed what="What fits where could not be worked out for the set as it now is." again={again} />}
-          {fits ? (
-            <FitTable all={all} scroll={scroll} items={items} fits={fits} chosen={chosen.id} focus={focus} onChoose={choose} onFocus={setFocus} />
-          ) : (
-            !failed && <Busy what="Looking at what fits where" />
-          )}
-          {mayEdit && (
-            <p className="mt-3 text-sm">
-              <button type="button" className="link" onClick={() => setAdding('new')}>
-                Add a service by its import template
-              </button>
-            </p>
-          )}
-        </section>
-        <aside
-          className="rounded-lg border border-rule bg-sheet p-4 lg:sticky lg:top-0 lg:max-h-[calc(100vh-210px)] lg:overflow-auto"
-          aria-label={chosen.name}
-          tabIndex={0}
-        >
-          <h2 className="text-[17px] font-bold">{chosen.name}</h2>
-          {language !== undefined && <Untranslated set={doc.set} language={language.replace('+', '')} at={`/sets/${view.id}/check/languages`} />}
-          {chosen.id === 'own' ? (
-            <Own set={set} goes={goes} mayEdit={mayEdit} />
-          ) : service ? (
-            <Connected key={`${service.id} ${goesWords(goes)}`} set={set} goes={goes} service={service} mayEdit={mayEdit} />
-          ) : (
-            <FileOut
-              key={`${chosen.id} ${goesWords(goes)}`}
-              set={set}
-              fits={here}
-              to={chosen}
-              form={forms[chosen.id] ?? chosen.forms[0]?.format ?? ''}
-              onForm={(id) => setForms({ ...forms, [chosen.id]: id })}
-              template={template}
-            >
-              {template && mayEdit && (
-                <p className="mt-2 flex gap-3 text-sm">
-                  <button type="button" className="link" onClick={() => setAdding(template)}>
-                    Its columns
-                  </button>
-                  <RemoveTemplate template={template} onRemoved={() => (changed(), choose('own'))} />
-                </p>
+        {narrow ? (
+          <>
+            <Field label="Where to">
+              {(id) => (
+                <Select id={id} value={chosen.id} onChange={(e) => choose(e.target.value)}>
+                  {all.map((d) => (
+                    <option key={d.id} value={d.id}>
+                      {d.name}: {d.what}
+                    </option>
+                  ))}
+                </Select>
               )}
-            </FileOut>
-          )}
-          {here && (
-            <Changes
-              items={items}
-              fits={here}
-              focus={focus}
-              onFocus={setFocus}
-              // items of a version stand in its order, and those of a language in its words; they are mended in the set
-              {...(mayEdit &&
-                version === undefined &&
-                language === undefined && {
-                  onLeaveOut: (item: Item) => {
-                    session.perform({ type: 'review', id: item.id, review: { state: 'left-out' } });
-                    toast(`“${nameOf(item, 40)}” is left out.`, { action: { label: 'Undo', onClick: () => session.undo() } });
-                  },
-                  onShorter: (item: Item) => {
-                    session.perform({ type: 'replace', item, review: null });
-                    toast(`“${nameOf(item, 40)}” has shorter words now, here and everywhere.`, { action: { label: 'Undo', onClick: () => session.undo() } });
-                  },
-                  onKeep: (item: Item, as: Item) => {
-                    session.perform({ type: 'replace', item: as, review: null });
-                    toast(`“${nameOf(item, 40)}” is so here too, and has to be checked again.`, { action: { label: 'Undo', onClick: () => session.undo() } });
-                  },
-                })}
-            />
-          )}
-        </aside>
+            </Field>
+            {panel}
+            {table}
+          </>
+        ) : (
+          <>
+            {table}
+            {panel}
+          </>
+        )}
       </main>
       {adding && (
         <TemplateDialog

@@ -363,7 +363,7 @@ export default function DraftStage() {
       </div>
       {reading?.text ? <ReadingLine line={caret} role={reading.roles[caret]} item={items.find((i) => i.id === caretItem)} /> : <span />}
       <Foot>
-        <span role="status" className="min-w-0 flex-1">
+        <span role="status" className="min-w-0 flex-1 max-lg:basis-full">
           {failed ? (
             <Failed what="This text could not be read as it is now. It is kept as you typed it." again={again} />
           ) : busy ? (

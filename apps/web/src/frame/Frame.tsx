@@ -1,6 +1,6 @@
 /** The frame of every screen: mark, where one is, account; below it the five stages of a set. */
 import { useQueryClient } from '@tanstack/react-query';
-import { Moon, Sun } from 'lucide-react';
+import { CircleUserRound, Moon, Sun } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { type ReactNode, useMemo } from 'react';
 import { Link, NavLink, useNavigate } from 'react-router';
@@ -45,7 +45,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
       <Link to="/" className="text-lg font-extrabold tracking-tight text-beet">
         zakuska
       </Link>
-      <div className="min-w-0 flex-1 truncate text-ink-2">{children}</div>
+      <div className="max-h-10 min-w-0 flex-1 overflow-hidden wrap-break-word text-ink-2 max-sm:text-[13px]/4.5 sm:leading-5">{children}</div>
       <button type="button" onClick={palette.open} className="hidden min-h-7 cursor-pointer items-center gap-1.5 text-ink-2 sm:inline-flex">
         Any action <Kbd>Ctrl K</Kbd>
       </button>
@@ -58,7 +58,10 @@ export function TopBar({ children }: { children?: ReactNode }) {
         {theme === 'dark' ? <Sun size={17} aria-hidden /> : <Moon size={17} aria-hidden />}
       </button>
       <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="min-h-7 max-w-20 cursor-pointer truncate text-ink-2 hover:text-ink sm:max-w-48">{session.name}</DropdownMenu.Trigger>
+        <DropdownMenu.Trigger className="min-h-7 cursor-pointer text-ink-2 hover:text-ink sm:max-w-48 sm:truncate">
+          <CircleUserRound size={19} aria-hidden className="sm:hidden" />
+          <span className="max-sm:sr-only">{session.name}</span>
+        </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content align="end" className="z-50 min-w-48 rounded-lg border border-rule bg-sheet p-1.5">
             <DropdownMenu.Label className="px-2 py-1 text-[13px] text-ink-2">{session.email}</DropdownMenu.Label>
@@ -102,17 +105,20 @@ export interface Stage {
 }
 export function StageLine({ stages }: { stages: Stage[] }) {
   return (
-    <nav aria-label="Stages" className="flex h-[58px] items-stretch gap-4 overflow-x-auto border-b border-rule px-4 sm:gap-8 sm:px-6">
+    <nav
+      aria-label="Stages"
+      className="flex h-11 items-stretch gap-2.5 overflow-x-auto border-b border-rule px-3 min-[380px]:gap-4 min-[380px]:px-4 sm:h-[58px] sm:gap-6 sm:px-6 lg:gap-8"
+    >
       {stages.map((s) => (
         <NavLink
           key={s.path}
           to={s.path}
           className={({ isActive }) =>
-            `group -mb-px grid min-w-20 shrink-0 content-center border-b-[3px] sm:min-w-[110px] ${isActive ? 'border-beet text-beet' : 'border-transparent text-ink hover:border-rule'}`
+            `group -mb-px grid shrink-0 content-center border-b-[3px] lg:min-w-[110px] ${isActive ? 'border-beet text-beet' : 'border-transparent text-ink hover:border-rule'}`
           }
         >
-          <b className="text-base/5 font-[650]">{s.name}</b>
-          <span className="text-[13px] whitespace-nowrap text-ink-2">{s.count}</span>
+          <b className="text-[15px]/5 font-[650] sm:text-base/5">{s.name}</b>
+          <span className="text-[13px] whitespace-nowrap text-ink-2 max-sm:sr-only">{s.count}</span>
         </NavLink>
       ))}
     </nav>

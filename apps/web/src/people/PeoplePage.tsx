@@ -47,7 +47,7 @@ export default function PeoplePage() {
               </p>
               <form className="flex flex-wrap items-end gap-2" onSubmit={look} role="search">
                 <Field label="Part of a name, a whole mail address, or a number of the school">
-                  {(f) => <Input id={f} type="search" className="min-w-80" maxLength={300} value={typed} onChange={(e) => setTyped(e.target.value)} />}
+                  {(f) => <Input id={f} type="search" className="w-80 max-w-full" maxLength={300} value={typed} onChange={(e) => setTyped(e.target.value)} />}
                 </Field>
                 <Button type="submit" look="primary" disabled={typed.trim().length < FEWEST_LETTERS}>
                   Find

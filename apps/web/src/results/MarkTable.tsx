@@ -148,7 +148,7 @@ function Marking({ opened, set, keep, onAnother }: { opened: Opened; set: QuizSe
     <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_340px]">
       <section aria-label="Columns of the table" className="grid min-w-0 content-start gap-3">
         <div className="flex flex-wrap items-end gap-3">
-          <div className="min-w-0 flex-1">
+          <div className="min-w-40 flex-1">
             <h2 className="truncate text-lg font-bold">{opened.name}</h2>
             <button type="button" className="link text-sm" onClick={onAnother}>
               Another table

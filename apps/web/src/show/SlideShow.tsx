@@ -102,23 +102,23 @@ export default function SlideShow({ deck, title, onClose }: { deck: Deck; title:
           </div>
           {left !== null && <TimeLeft left={left} className="absolute end-6 top-5 text-[clamp(20px,3vw,44px)]" />}
           {state.typed && <p className="absolute start-6 top-5 rounded-md border border-rule bg-sheet px-3 font-mono text-3xl">{state.typed}</p>}
-          <div className="flex h-12 items-center gap-2 border-t border-rule bg-sheet px-4 group-fullscreen:opacity-0 hover:opacity-100! focus-within:opacity-100!">
+          <div className="flex h-12 items-center gap-1 border-t border-rule bg-sheet px-2 max-sm:[&>button]:px-2! sm:gap-2 sm:px-4 group-fullscreen:opacity-0 hover:opacity-100! focus-within:opacity-100!">
             <Button onClick={() => move('back')} disabled={state.at === 0} aria-label="Back a step">
               <ChevronLeft size={16} aria-hidden />
             </Button>
             <Button onClick={() => move('next')} disabled={state.at === slides.length - 1} aria-label="On to the next step">
               <ChevronRight size={16} aria-hidden />
             </Button>
-            <span className="text-sm text-ink-2">{name(state.at)}</span>
+            <span className="text-sm whitespace-nowrap text-ink-2 max-sm:hidden">{name(state.at)}</span>
             <span className="flex-1" />
             <Button aria-pressed={time !== null} onClick={startOrStop}>
-              <Timer size={16} aria-hidden /> <span className="max-sm:sr-only">{time ? 'Stop the time' : 'Time'}</span>
+              <Timer size={16} aria-hidden /> <span className="max-md:sr-only">{time ? 'Stop the time' : 'Time'}</span>
             </Button>
             <Button aria-pressed={notes} onClick={() => setNotes(!notes)}>
-              <NotebookText size={16} aria-hidden /> <span className="max-sm:sr-only">Notes in your own window</span>
+              <NotebookText size={16} aria-hidden /> <span className="max-md:sr-only">Notes in your own window</span>
             </Button>
             <Button onClick={fill}>
-              <Expand size={16} aria-hidden /> <span className="max-sm:sr-only">Fill the screen</span>
+              <Expand size={16} aria-hidden /> <span className="max-md:sr-only">Fill the screen</span>
             </Button>
             <Dialog.Close asChild>
               <Button aria-label="Close">
