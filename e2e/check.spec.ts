@@ -158,11 +158,11 @@ test('items are filtered, chosen and changed together; found and replaced; histo
   await page.keyboard.press('b');
   await page.getByLabel('Points of each').fill('2');
   await expect(page.getByText('Changes 4 of 4.')).toBeVisible();
-  await page.getByRole('button', { name: 'Change', exact: true }).click();
+  await page.getByRole('button', { name: /^Change Ctrl/ }).click();
   await page.keyboard.press('b');
   await page.getByLabel('What').selectOption('Tags');
   await page.getByLabel('Tags to add').fill('truth, week two');
-  await page.getByRole('button', { name: 'Change', exact: true }).click();
+  await page.getByRole('button', { name: /^Change Ctrl/ }).click();
   await page.getByRole('button', { name: 'Copy' }).click();
   await expect(page.getByText('4 items copied, behind the last of them.')).toBeVisible();
   await page.getByRole('button', { name: 'Choose none' }).click();

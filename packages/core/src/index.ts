@@ -131,7 +131,7 @@ export { type Compared, compareGroups, onList } from './analysis/compare.js';
 export { byParts, partedBy, type PartedBy, type PartFigures } from './analysis/parts.js';
 export * from './handover/index.js';
 export * from './rework/index.js';
-export { type BulkChange, bulkChange, copyItems, leaveOut, moveItems } from './edit/bulk.js';
+export { type BulkChange, bulkChange, copyItems, leaveOut, markChecked, moveItems } from './edit/bulk.js';
 export { changePart, dissolvePart, makePart, moveRun, moveTo, numberItems, type Run, runsOfSet } from './edit/parts.js';
 export { contentPrint, copiesFor, copyOfSet, joinWith, keepOwn, saidOtherwise, takeNewer } from './edit/taken.js';
 export { convert, type Converted } from './edit/convert.js';

@@ -2,12 +2,18 @@
 import { counted, apply, type BulkChange, bulkChange, type Item, type Operation, parseNumber, type SetDocument } from '@zakuska/core';
 import { useMemo, useState } from 'react';
 import { Button } from '../ui/Button.js';
+import { chordOf } from '../ui/commands.js';
 import { Field, Input, Select, TextArea } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 
+/** A rule of an item: not touched, yes, no, or as the whole set has it. */
+type Rule = '' | 'yes' | 'no' | 'set';
 interface Values {
-  number: string;
-  yes: 'yes' | 'no' | 'set';
+  points: string;
+  required: Rule;
+  shuffle: Rule;
+  limited: '' | 'no' | 'yes';
+  seconds: string;
   add: string;
   remove: string;
   which: 'correct' | 'incorrect' | 'general';
@@ -16,61 +22,66 @@ interface Values {
   of: 'stem' | 'option' | 'both';
   how: 'first' | 'second';
 }
-const START: Values = { number: '1', yes: 'yes', add: '', remove: '', which: 'general', text: '', onlyWhereNone: true, of: 'option', how: 'first' };
+const START: Values = {
+  points: '',
+  required: '',
+  shuffle: '',
+  limited: '',
+  seconds: '60',
+  add: '',
+  remove: '',
+  which: 'general',
+  text: '',
+  onlyWhereNone: true,
+  of: 'option',
+  how: 'first',
+};
 const list = (s: string): string[] =>
   s
     .split(/[,;\n]/)
     .map((t) => t.trim())
     .filter(Boolean);
 const THREE = { yes: true, no: false, set: null } as const;
+/** A number of at least `least` as people write it; null where it is none. */
+const numberFrom = (said: string, least: number): number | null => {
+  const n = parseNumber(said);
+  return n !== null && n >= least ? n : null;
+};
+/** The settings that were touched; null where one is no number. */
+function settingsOf(v: Values): BulkChange[] | null {
+  const points = v.points.trim() ? numberFrom(v.points, 0) : undefined;
+  const seconds = v.limited === 'yes' ? numberFrom(v.seconds, 1) : v.limited === 'no' ? 'none' : undefined;
+  if (points === null || seconds === null) return null;
+  return [
+    ...(points === undefined ? [] : [{ type: 'points' as const, points }]),
+    ...(v.required ? [{ type: 'required' as const, value: THREE[v.required] }] : []),
+    ...(v.shuffle ? [{ type: 'shuffle' as const, value: THREE[v.shuffle] }] : []),
+    ...(seconds === undefined ? [] : [{ type: 'timeLimit' as const, seconds: seconds === 'none' ? null : seconds }]),
+  ];
+}
 
-/** Each change: its name, the fields that it asks for, and the change made of them; null while something is missing. */
-const CHANGES: Record<
-  BulkChange['type'],
-  { name: string; fields: readonly (keyof Values)[]; yes?: [string, string]; how?: [string, string]; make: (v: Values) => BulkChange | null }
-> = {
-  points: {
-    name: 'Points',
-    fields: ['number'],
-    make: (v) => {
-      const points = parseNumber(v.number);
-      return points === null || points < 0 ? null : { type: 'points', points };
-    },
-  },
-  required: {
-    name: 'Must be answered',
-    fields: ['yes'],
-    yes: ['must be answered', 'may be left open'],
-    make: (v) => ({ type: 'required', value: THREE[v.yes] }),
-  },
-  shuffle: { name: 'Shuffle options', fields: ['yes'], yes: ['shuffled', 'in their order'], make: (v) => ({ type: 'shuffle', value: THREE[v.yes] }) },
-  timeLimit: {
-    name: 'Time limit',
-    fields: ['number'],
-    make: (v) => {
-      if (!v.number.trim()) return { type: 'timeLimit', seconds: null };
-      const seconds = parseNumber(v.number);
-      return seconds === null || seconds <= 0 ? null : { type: 'timeLimit', seconds };
-    },
-  },
-  tags: { name: 'Tags', fields: ['add', 'remove'], make: (v) => ({ type: 'tags', add: list(v.add), remove: list(v.remove) }) },
-  outcomes: { name: 'Outcomes', fields: ['add', 'remove'], make: (v) => ({ type: 'outcomes', add: list(v.add), remove: list(v.remove) }) },
+type Name = 'settings' | Exclude<BulkChange['type'], 'points' | 'required' | 'shuffle' | 'timeLimit'>;
+/** What can be changed: its name, the fields that it asks for, and the changes made of them; null while something is missing. */
+const CHANGES: Record<Name, { name: string; fields: readonly (keyof Values)[]; how?: [string, string]; make: (v: Values) => readonly BulkChange[] | null }> = {
+  settings: { name: 'Settings', fields: [], make: settingsOf },
+  tags: { name: 'Tags', fields: ['add', 'remove'], make: (v) => [{ type: 'tags', add: list(v.add), remove: list(v.remove) }] },
+  outcomes: { name: 'Outcomes', fields: ['add', 'remove'], make: (v) => [{ type: 'outcomes', add: list(v.add), remove: list(v.remove) }] },
   feedback: {
     name: 'Feedback',
     fields: ['which', 'text', 'onlyWhereNone'],
-    make: (v) => ({ type: 'feedback', which: v.which, text: v.text.trim(), onlyWhereNone: v.onlyWhereNone && v.text.trim() !== '' }),
+    make: (v) => [{ type: 'feedback', which: v.which, text: v.text.trim(), onlyWhereNone: v.onlyWhereNone && v.text.trim() !== '' }],
   },
   capitals: {
     name: 'First letters',
     fields: ['of', 'how'],
     how: ['capital letters', 'small letters'],
-    make: (v) => ({ type: 'capitals', of: v.of, how: v.how === 'first' ? 'capital' : 'small' }),
+    make: (v) => [{ type: 'capitals', of: v.of, how: v.how === 'first' ? 'capital' : 'small' }],
   },
   stops: {
     name: 'Full stops',
     fields: ['of', 'how'],
     how: ['take off', 'add'],
-    make: (v) => ({ type: 'stops', of: v.of, how: v.how === 'first' ? 'remove' : 'add' }),
+    make: (v) => [{ type: 'stops', of: v.of, how: v.how === 'first' ? 'remove' : 'add' }],
   },
   language: {
     name: 'Language',
@@ -78,9 +89,9 @@ const CHANGES: Record<
     make: (v) => {
       const language = v.text.trim();
       return language === ''
-        ? { type: 'language', language: null }
+        ? [{ type: 'language', language: null }]
         : /^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/i.test(language)
-          ? { type: 'language', language }
+          ? [{ type: 'language', language }]
           : null;
     },
   },
@@ -97,18 +108,22 @@ export function BulkDialog({
   onClose: () => void;
   perform: (o: Operation) => boolean;
 }) {
-  const [type, setType] = useState<BulkChange['type']>('points');
+  const [type, setType] = useState<Name>('settings');
   const [values, setValues] = useState(START);
   const row = CHANGES[type];
   const put = (part: Partial<Values>): void => setValues((v) => ({ ...v, ...part }));
-  const change = useMemo(() => CHANGES[type].make(values), [type, values]);
-  const operations = useMemo(() => (change ? bulkChange(items, change) : []), [change, items]);
+  const changes = useMemo(() => CHANGES[type].make(values), [type, values]);
+  const operations = useMemo(() => (changes ?? []).flatMap((c) => bulkChange(items, c)), [changes, items]);
+  const touched = new Set(operations.map((o) => ('id' in o ? o.id : ''))).size;
   const reopened = useMemo(() => {
     if (!operations.length) return 0;
     const after = apply(doc, { type: 'all', operations }).document;
     return items.filter((i) => doc.reviews[i.id]?.state === 'checked' && after.reviews[i.id]?.state !== 'checked').length;
   }, [operations, doc, items]);
   const uses = (f: keyof Values): boolean => row.fields.includes(f);
+  const change = (): void => {
+    if (operations.length && perform({ type: 'all', label: `${row.name} of ${counted(touched, 'item')}`, operations })) onClose();
+  };
   return (
     <Modal
       open
@@ -117,29 +132,25 @@ export function BulkDialog({
       foot={
         <>
           <p role="status" className="flex-1 text-[13.5px] text-ink-2">
-            {!change
+            {!changes
               ? 'Something is missing, or is no number.'
-              : operations.length
-                ? `Changes ${operations.length} of ${items.length}.${reopened ? ` ${reopened} checked ${reopened === 1 ? 'item has' : 'items have'} to be checked again.` : ''}`
-                : 'All of them are so already, or it does not apply to them.'}
+              : touched
+                ? `Changes ${touched} of ${items.length}.${reopened ? ` ${reopened} checked ${reopened === 1 ? 'item has' : 'items have'} to be checked again.` : ''}`
+                : changes.length
+                  ? 'All of them are so already, or it does not apply to them.'
+                  : 'Nothing is changed yet.'}
           </p>
           <Button onClick={onClose}>Cancel</Button>
-          <Button
-            look="primary"
-            disabled={!operations.length}
-            onClick={() => {
-              if (perform({ type: 'all', label: `${row.name} of ${counted(operations.length, 'item')}`, operations })) onClose();
-            }}
-          >
+          <Button look="primary" keys="Ctrl Enter" disabled={!operations.length} onClick={change}>
             Change
           </Button>
         </>
       }
     >
-      <div className="grid gap-3">
+      <div className="grid gap-3" onKeyDown={(e) => chordOf(e) === 'Ctrl Enter' && change()}>
         <Field label="What">
           {(id) => (
-            <Select id={id} autoFocus value={type} onChange={(e) => setType(e.target.value as BulkChange['type'])}>
+            <Select id={id} value={type} onChange={(e) => setType(e.target.value as Name)}>
               {Object.entries(CHANGES).map(([k, c]) => (
                 <option key={k} value={k}>
                   {c.name}
@@ -148,30 +159,42 @@ export function BulkDialog({
             </Select>
           )}
         </Field>
-        {uses('number') && (
-          <Field label={type === 'points' ? 'Points of each' : 'Seconds for each'} hint={type === 'timeLimit' ? 'Empty takes the limit away.' : undefined}>
-            {(id, note) => (
-              <Input
-                id={id}
-                aria-describedby={note}
-                inputMode="decimal"
-                className="w-28!"
-                value={values.number}
-                onChange={(e) => put({ number: e.target.value })}
-              />
-            )}
-          </Field>
-        )}
-        {row.yes && (
-          <Field label="They are">
-            {(id) => (
-              <Select id={id} value={values.yes} onChange={(e) => put({ yes: e.target.value as Values['yes'] })}>
-                <option value="yes">{row.yes?.[0]}</option>
-                <option value="no">{row.yes?.[1]}</option>
-                <option value="set">as the whole set</option>
-              </Select>
-            )}
-          </Field>
+        {type === 'settings' && (
+          <div className="grid gap-3 sm:grid-cols-2">
+            <Field label="Points of each" hint="Empty: as they are.">
+              {(id, note) => (
+                <Input id={id} autoFocus aria-describedby={note} inputMode="decimal" value={values.points} onChange={(e) => put({ points: e.target.value })} />
+              )}
+            </Field>
+            <RuleField
+              label="Must be answered"
+              yes="must be answered"
+              no="may be left open"
+              value={values.required}
+              onChange={(required) => put({ required })}
+            />
+            <RuleField label="Options" yes="shuffled" no="in their order" value={values.shuffle} onChange={(shuffle) => put({ shuffle })} />
+            <Field label="Time limit">
+              {(id) => (
+                <span className="flex items-center gap-2">
+                  <Select id={id} value={values.limited} onChange={(e) => put({ limited: e.target.value as Values['limited'] })}>
+                    <option value="">as they are</option>
+                    <option value="no">none</option>
+                    <option value="yes">seconds for each</option>
+                  </Select>
+                  {values.limited === 'yes' && (
+                    <Input
+                      aria-label="Seconds for each"
+                      inputMode="numeric"
+                      className="w-20!"
+                      value={values.seconds}
+                      onChange={(e) => put({ seconds: e.target.value })}
+                    />
+                  )}
+                </span>
+              )}
+            </Field>
+          </div>
         )}
         {uses('add') && (
           <>
@@ -231,6 +254,21 @@ export function BulkDialog({
         )}
       </div>
     </Modal>
+  );
+}
+
+function RuleField({ label, yes, no, value, onChange }: { label: string; yes: string; no: string; value: Rule; onChange: (r: Rule) => void }) {
+  return (
+    <Field label={label}>
+      {(id) => (
+        <Select id={id} value={value} onChange={(e) => onChange(e.target.value as Rule)}>
+          <option value="">as they are</option>
+          <option value="yes">{yes}</option>
+          <option value="no">{no}</option>
+          <option value="set">as the whole set</option>
+        </Select>
+      )}
+    </Field>
   );
 }
 

@@ -202,6 +202,7 @@ export function SelectionBar({
   onAll,
   onNone,
   onChange,
+  onCheck,
   onMove,
   onAsk,
   onCopy,
@@ -214,6 +215,7 @@ export function SelectionBar({
   onAll: () => void;
   onNone: () => void;
   onChange: () => void;
+  onCheck: () => void;
   onMove: () => void;
   onAsk: () => void;
   onCopy: () => void;
@@ -237,6 +239,9 @@ export function SelectionBar({
       <span className="flex-1" />
       <Button look="primary" keys="B" onClick={onChange}>
         Change …
+      </Button>
+      <Button keys="Shift C" onClick={onCheck}>
+        Mark as checked
       </Button>
       <Button onClick={onMove}>Move …</Button>
       <Button onClick={onAsk}>Rework …</Button>

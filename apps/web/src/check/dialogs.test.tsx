@@ -58,26 +58,60 @@ describe('changing many', () => {
   };
   const what = (name: string): Promise<void> => userEvent.selectOptions(screen.getByLabelText('What'), name);
 
+  const setting = (name: string, value: string): Promise<void> => userEvent.selectOptions(screen.getByLabelText(name), value);
+  const change = (): HTMLButtonElement => screen.getByRole('button', { name: /^Change/ });
+
   test('points: how many change is said, and which checks they lose', async () => {
     const { h, closed } = open();
-    expect(status()).toBe('All of them are so already, or it does not apply to them.');
+    expect([status(), change().disabled]).toEqual(['Nothing is changed yet.', true]);
+    await userEvent.type(screen.getByLabelText('Points of each'), 'two');
+    expect([status(), change().disabled]).toEqual(['Something is missing, or is no number.', true]);
     await userEvent.clear(screen.getByLabelText('Points of each'));
-    expect(status()).toBe('Something is missing, or is no number.');
-    expect((screen.getByRole('button', { name: 'Change' }) as HTMLButtonElement).disabled).toBe(true);
     await userEvent.type(screen.getByLabelText('Points of each'), '2,5');
     expect(status()).toMatch(/^Changes 3 of 3\./);
-    await userEvent.click(screen.getByRole('button', { name: 'Change' }));
+    await userEvent.click(change());
     expect(h.document.set.items.map((i) => i.points)).toEqual([2.5, 2.5, 2.5]);
     expect(h.done).toHaveLength(1);
-    expect(h.done[0]).toMatchObject({ type: 'all', label: 'Points of 3 items' });
+    expect(h.done[0]).toMatchObject({ type: 'all', label: 'Settings of 3 items' });
     expect(closed()).toBe(1);
+  });
+  test('points, must be answered, shuffled and a time limit in one go; what is not touched stays', async () => {
+    const { h } = open();
+    const before = h.document.set.items.map((i) => i.shuffle);
+    await userEvent.type(screen.getByLabelText('Points of each'), '2');
+    await setting('Must be answered', 'must be answered');
+    await setting('Time limit', 'seconds for each');
+    await userEvent.clear(screen.getByLabelText('Seconds for each'));
+    expect(status()).toBe('Something is missing, or is no number.');
+    await userEvent.type(screen.getByLabelText('Seconds for each'), '90');
+    expect(status()).toMatch(/^Changes 3 of 3\./);
+    await userEvent.click(change());
+    expect(h.done).toHaveLength(1);
+    expect(h.document.set.items.map((i) => [i.points, i.required, i.timeLimit])).toEqual([
+      [2, true, 90],
+      [2, true, 90],
+      [2, true, 90],
+    ]);
+    expect(h.document.set.items.map((i) => i.shuffle)).toEqual(before);
+  });
+  test('a limit is taken away, a rule goes back to that of the set', async () => {
+    const h = held({ ...start(), set: { title: 'T', items: [choice('one', 'Q', { timeLimit: 30, shuffle: false }), choice('two', 'R')] } });
+    open(h);
+    await setting('Time limit', 'none');
+    await setting('Options', 'as the whole set');
+    expect(status()).toMatch(/^Changes 1 of 2\./);
+    await userEvent.click(change());
+    expect(h.document.set.items.map((i) => [i.timeLimit, i.shuffle])).toEqual([
+      [undefined, undefined],
+      [undefined, undefined],
+    ]);
   });
   test('tags: some come, some go', async () => {
     const { h } = open();
     await what('Tags');
     await userEvent.type(screen.getByLabelText('Tags to add'), 'week 3, dough');
     await userEvent.type(screen.getByLabelText('Tags to take off'), 'bread');
-    await userEvent.click(screen.getByRole('button', { name: 'Change' }));
+    await userEvent.click(screen.getByRole('button', { name: /^Change/ }));
     expect(h.document.set.items.map((i) => i.tags)).toEqual([
       ['week 3', 'dough'],
       ['week 3', 'dough'],
@@ -100,14 +134,14 @@ describe('changing many', () => {
     expect(status()).toBe('Something is missing, or is no number.');
     await userEvent.clear(screen.getByLabelText('Language'));
     await userEvent.type(screen.getByLabelText('Language'), 'de');
-    await userEvent.click(screen.getByRole('button', { name: 'Change' }));
+    await userEvent.click(screen.getByRole('button', { name: /^Change/ }));
     expect(h.document.set.items.map((i) => i.language)).toEqual(['de', 'de', 'de']);
   });
   test('first letters of options, not of questions', async () => {
     const { h } = open();
     await what('First letters');
     expect(status()).toMatch(/^Changes 2 of 3\./);
-    await userEvent.click(screen.getByRole('button', { name: 'Change' }));
+    await userEvent.click(screen.getByRole('button', { name: /^Change/ }));
     expect(h.document.set.items[0]).toMatchObject({ stem: 'Which flour?', options: [{ content: 'Rye flour' }, { content: 'Wheat flour' }] });
   });
   test('nothing is changed by Cancel', async () => {

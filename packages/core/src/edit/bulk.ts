@@ -1,6 +1,6 @@
 /** One change of many items at once. */
 import { newId } from '../item/ids.js';
-import { isQuestion } from '../item/kinds.js';
+import { isQuestion, keyProblem } from '../item/kinds.js';
 import type { Item } from '../item/model.js';
 import type { SetDocument, SimpleOperation } from '../item/operations.js';
 import { isMarkup } from '../item/markup.js';
@@ -129,6 +129,21 @@ export function copyOf(item: Item): Item {
 export function copyItems(items: readonly Item[], ids: ReadonlySet<string>): SimpleOperation[] {
   const last = items.findLastIndex((i) => ids.has(i.id));
   return last < 0 ? [] : [{ type: 'insert', at: last + 1, items: items.filter((i) => ids.has(i.id)).map(copyOf) }];
+}
+
+/**
+ * The operations that mark items as checked; those that are left out or checked already stay as they are.
+ * @param by the person's name
+ * @param at ISO 8601
+ * @returns the operations, and the items that have no key to be checked by
+ */
+export function markChecked(document: SetDocument, items: readonly Item[], by: string, at: string): { operations: SimpleOperation[]; faulty: Item[] } {
+  const open = items.filter((i) => document.reviews[i.id] === undefined);
+  const faulty = open.filter((i) => keyProblem(i) !== null);
+  return {
+    operations: open.flatMap((i): SimpleOperation[] => (faulty.includes(i) ? [] : [{ type: 'review', id: i.id, review: { state: 'checked', by, at } }])),
+    faulty,
+  };
 }
 
 /** The operations that leave items out, or take them back in. */

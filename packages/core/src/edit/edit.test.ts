@@ -10,7 +10,7 @@ import { canonical } from '../item/sameness.js';
 import { mark } from '../mark/mark.js';
 import { rightResponse } from '../mark/answers.js';
 import { findingsOf } from '../check/index.js';
-import { type BulkChange, bulkChange, copyItems, leaveOut, moveItems } from './bulk.js';
+import { type BulkChange, bulkChange, copyItems, leaveOut, markChecked, moveItems } from './bulk.js';
 import { convert } from './convert.js';
 import { filterItems, stateOf } from './filter.js';
 import { differencesOf, documentBefore, goBack, sayOperation, type Step } from './history.js';
@@ -92,6 +92,14 @@ describe('bulk', () => {
     const out = apply(document, all(leaveOut(document, [first.id], true))).document;
     expect(stateOf(out, first)).toBe('left-out');
     expect(apply(out, all(leaveOut(out, [first.id], false))).document).toEqual(document);
+    // what is left out stays so, and what has no key cannot be checked
+    const open = { ...(document.set.items[1] as Item), id: 'open', kind: 'true-false', answer: null } as Item;
+    const more = { ...out, set: { ...out.set, items: [...out.set.items, open] } };
+    const many = markChecked(more, more.set.items, 'M', '2026-11-30T10:00:00Z');
+    expect(many.faulty).toEqual([open]);
+    const marked = apply(more, all(many.operations)).document;
+    expect(marked.set.items.map((i) => stateOf(marked, i))).toEqual(['left-out', 'checked', 'error']);
+    expect(markChecked(marked, marked.set.items, 'M', '').operations).toEqual([]);
   });
 });
 
