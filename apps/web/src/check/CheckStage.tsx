@@ -9,6 +9,7 @@ import {
   type Item,
   keyProblem,
   leaveOut,
+  markChecked,
   moveItems,
   removing,
   type Review,
@@ -28,6 +29,7 @@ import { SourcePane } from '../sources/SourcePane.js';
 import { useShownSource } from '../sources/sources.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { KeyList } from '../ui/KeyList.js';
+import { holdKeys } from '../ui/heldKeys.js';
 import { type Command, useCommands } from '../ui/commands.js';
 import { AskedBefore } from './AskedBefore.js';
 import { BulkDialog, MoveDialog } from './BulkDialog.js';
@@ -133,6 +135,14 @@ export default function CheckStage() {
     },
     [doc.reviews, review, me.name, shown, at, go],
   );
+  const many = (n: number): string => counted(n, 'item');
+  const checkPicked = (): void => {
+    const { operations, faulty } = markChecked(doc, picked, me.name, new Date().toISOString());
+    const done = doAll(`Checked ${many(operations.length)}`, operations);
+    const left = faulty.length ? ` ${many(faulty.length)} ${faulty.length === 1 ? 'has' : 'have'} no key yet.` : '';
+    if (done) toast(`${many(operations.length)} marked as checked.${left}`, { action: { label: 'Undo', onClick: () => session.undo() } });
+    else toast(faulty.length ? `Nothing was marked.${left}` : 'They are checked or left out already.');
+  };
   const toggleOut = useCallback((i: Item) => void review(i, doc.reviews[i.id]?.state === 'left-out' ? null : { state: 'left-out' }), [doc.reviews, review]);
   /** Goes to the next shown item, from the current one on and round, of which something is true. */
   const next = useCallback(
@@ -179,7 +189,13 @@ export default function CheckStage() {
     },
     [item, placeOf, items.length, perform],
   );
-  const toggle = useCallback((u: Under) => setUnder((was) => (was === u ? null : u)), []);
+  const toggle = useCallback(
+    (u: Under) => {
+      if (u === 'editor' && under !== 'editor') holdKeys();
+      setUnder(under === u ? null : u);
+    },
+    [under],
+  );
   const choose = useCallback(
     (id: string, on?: boolean) => setChosen((c) => ((on ?? !c.has(id)) ? new Set([...c, id]) : new Set([...c].filter((x) => x !== id)))),
     [],
@@ -219,6 +235,7 @@ export default function CheckStage() {
           { name: 'Choose the item, or not', keys: ['S'], run: () => choose(item.id) },
           { name: 'Choose all items that are shown, or none', keys: ['A'], run: chooseAll },
           { name: 'Change the chosen items', keys: ['B'], run: bulk },
+          ...(picked.length ? [{ name: 'Mark the chosen items as checked', keys: ['Shift C'], run: checkPicked }] : []),
           { name: 'Rework the chosen items with an assistant, or all', keys: ['W'], run: ask },
           { name: 'Copy the current item', run: () => void doAll('Copied an item', copyItems(items, new Set([item.id]))) },
           { name: 'Take the current item out of the set', run: () => void perform(removing([item.id])) },
@@ -277,7 +294,6 @@ export default function CheckStage() {
   const out = items.length - included.length;
   const section = item && doc.set.sections?.find((s) => s.id === item.section);
   const close = (): void => setDialog(null);
-  const many = (n: number): string => (n === 1 ? '1 item' : `${n} items`);
   const ids = picked.map((i) => i.id);
   return (
     <div className="grid min-h-0 grid-cols-1 grid-rows-[auto_auto_minmax(0,1fr)_auto]">
@@ -301,6 +317,7 @@ export default function CheckStage() {
           onAll={() => setChosen(new Set(shown.map((i) => i.id)))}
           onNone={() => setChosen(new Set())}
           onChange={() => setDialog('bulk')}
+          onCheck={checkPicked}
           onMove={() => setDialog('move')}
           onAsk={ask}
           onCopy={() =>

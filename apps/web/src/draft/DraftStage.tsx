@@ -50,6 +50,17 @@ interface Said {
 
 const NONE: Item[] = [];
 
+/** Whoever opens a draft writes on at once: behind what is there. A dialog that led here gives the focus back first. */
+const takeCaret = (v: EditorView): ReturnType<typeof setTimeout> =>
+  setTimeout(() => {
+    const now = document.activeElement;
+    const elsewhere = now !== null && now !== document.body && !now.closest('nav[aria-label="Stages"]');
+    // on a touch screen the caret brings up half a screen of keys: only where nothing is there to be read
+    if (elsewhere || (matchMedia('(pointer: coarse)').matches && v.state.doc.length > 0)) return;
+    v.dispatch({ selection: { anchor: v.state.doc.length } });
+    v.focus();
+  });
+
 export default function DraftStage() {
   const { draft, session, document: doc, mayEdit, view: setView } = useOpenSet();
   const state = useSyncExternalStore(draft.subscribe, draft.get);
@@ -98,7 +109,9 @@ export default function DraftStage() {
       const lead = before.trim() ? (before.endsWith('\n\n') ? '' : '\n\n') : '';
       v.dispatch({ changes: { ...at, insert: `${lead}${added}` }, selection: { anchor: at.from + lead.length }, userEvent: 'input.paste' });
     };
+    const taken = mayEdit ? takeCaret(v) : undefined;
     return () => {
+      clearTimeout(taken);
       draft.editor = null;
       v.destroy();
     };
@@ -199,6 +212,14 @@ export default function DraftStage() {
       void navigate(`/sets/${setView.id}/check`);
     } else setTaking(fresh);
   }, [reading, draft, doc.set.items, session, navigate, setView.id]);
+  // asked for while the last letters were still being read: done when they are
+  const [asked, setAsked] = useState(false);
+  useEffect(() => {
+    if (!asked || !current) return;
+    setAsked(false);
+    if (items.length) take();
+    else toast('No question was found in the draft yet.');
+  }, [asked, current, items.length, take]);
   const nextDoubt = useCallback(
     (by: 1 | -1) => {
       const at = view.current?.state.selection.main.head ?? 0;
@@ -209,7 +230,7 @@ export default function DraftStage() {
     [doubts, goTo],
   );
   useCommands([
-    { name: 'Take the items to Check', run: take },
+    { name: 'Take the items to Check', keys: ['Ctrl Enter'], whileTyping: true, run: () => setAsked(mayEdit && state.text.trim() !== '') },
     { name: 'Next doubt', keys: ['F8'], whileTyping: true, run: () => nextDoubt(1) },
     { name: 'Previous doubt', keys: ['Shift F8'], whileTyping: true, run: () => nextDoubt(-1) },
     { name: 'The notation, with examples', run: () => setGuide(true) },
@@ -401,7 +422,7 @@ export default function DraftStage() {
                 Apply {safe.length} safe {safe.length === 1 ? 'fix' : 'fixes'}
               </Button>
             )}
-            <Button look="primary" disabled={!items.length || !current} onClick={take}>
+            <Button look="primary" keys="Ctrl Enter" disabled={!items.length || !current} onClick={take}>
               Take {counted(items.length, 'item')} to Check
             </Button>
           </>

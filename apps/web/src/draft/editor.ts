@@ -256,7 +256,7 @@ export function createEditor(parent: HTMLElement, text: string, kept: readonly O
             return true;
           },
         },
-        ...defaultKeymap.filter((k) => k.key !== 'Alt-Enter'),
+        ...defaultKeymap.filter((k) => k.key !== 'Alt-Enter' && k.key !== 'Mod-Enter'),
         ...historyKeymap,
         ...searchKeymap,
       ]),

@@ -2,14 +2,22 @@
 import { type Item, type Kind, kinds } from '@zakuska/core';
 import { Plus } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
+import { useRef } from 'react';
 import type { Command } from '../ui/commands.js';
 import { Kbd } from '../ui/Button.js';
+import { holdKeys } from '../ui/heldKeys.js';
 
 const KINDS = Object.keys(kinds) as Kind[];
 
 /** The same as commands of a screen. @param onAdd takes an item with nothing in it yet */
 export const addCommands = (onAdd: (item: Item) => void): Command[] =>
-  KINDS.map((k) => ({ name: `Add an item: ${kinds[k].name.toLowerCase()}`, run: () => onAdd(kinds[k].blank()) }));
+  KINDS.map((k) => ({ name: `Add an item: ${kinds[k].name.toLowerCase()}`, run: () => make(k, onAdd) }));
+
+/** An item opens in its editor: what is typed at once is for its question. */
+function make(kind: Kind, onAdd: (item: Item) => void): void {
+  holdKeys();
+  onAdd(kinds[kind].blank());
+}
 
 interface Props {
   onAdd: (item: Item) => void;
@@ -19,18 +27,30 @@ interface Props {
   onOpen?: (open: boolean) => void;
 }
 export function AddItem({ onAdd, shortcut, open, onOpen }: Props) {
+  const made = useRef(false);
   return (
     <DropdownMenu.Root {...(open !== undefined && { open })} {...(onOpen && { onOpenChange: onOpen })}>
       <DropdownMenu.Trigger className="inline-flex min-h-7 cursor-pointer items-center gap-1 rounded px-1.5 text-sm font-semibold text-beet hover:bg-beet-soft">
         <Plus size={15} aria-hidden /> <span className="underline underline-offset-4">Add an item</span> {shortcut && <Kbd>{shortcut}</Kbd>}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="start" className="z-50 min-w-52 rounded-lg border border-rule bg-sheet p-1.5">
+        <DropdownMenu.Content
+          align="start"
+          className="z-50 min-w-52 rounded-lg border border-rule bg-sheet p-1.5"
+          onCloseAutoFocus={(e) => {
+            // the new item's question has the focus by now, or gets it
+            if (made.current) e.preventDefault();
+            made.current = false;
+          }}
+        >
           {KINDS.map((k) => (
             <DropdownMenu.Item
               key={k}
               className="cursor-pointer rounded px-2 py-1.5 data-highlighted:bg-beet-soft data-highlighted:text-beet"
-              onSelect={() => onAdd(kinds[k].blank())}
+              onSelect={() => {
+                made.current = true;
+                make(k, onAdd);
+              }}
             >
               {kinds[k].name}
             </DropdownMenu.Item>

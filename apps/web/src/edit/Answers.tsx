@@ -80,7 +80,7 @@ export function TextAnswers({
   );
 }
 
-/** A further answer is typed first, and kept with Enter. */
+/** A further answer is typed first, and kept with Enter; the field stays for the next one until it is left or Enter finds it empty. */
 function AddAnswer({ onAdd }: { onAdd: (text: string) => void }) {
   const [text, setText] = useState<string | null>(null);
   if (text === null)
@@ -89,9 +89,9 @@ function AddAnswer({ onAdd }: { onAdd: (text: string) => void }) {
         <Plus size={15} aria-hidden /> Accept another
       </Button>
     );
-  const keep = (): void => {
+  const keep = (then: '' | null): void => {
     if (text.trim()) onAdd(text.trim());
-    setText(null);
+    setText(text.trim() ? then : null);
   };
   return (
     <input
@@ -100,9 +100,9 @@ function AddAnswer({ onAdd }: { onAdd: (text: string) => void }) {
       dir="auto"
       value={text}
       onChange={(e) => setText(e.target.value)}
-      onBlur={keep}
+      onBlur={() => keep(null)}
       onKeyDown={(e) => {
-        if (e.key === 'Enter') keep();
+        if (e.key === 'Enter') keep('');
         if (e.key === 'Escape') {
           e.stopPropagation();
           setText(null);

@@ -105,6 +105,28 @@ test('a new option has the focus at once, so that the next letter goes there and
   expect(document.activeElement).toBe(screen.getByRole('textbox', { name: 'Option C' }));
 });
 
+test('Enter makes a row below, in the midst of others too, or goes to the one below that is empty yet', async () => {
+  const e = await edited({ ...items['ordering'], sequence: ['mix', 'bake', ''] } as Item);
+  const step = (n: number): HTMLElement => screen.getByRole('textbox', { name: `Step ${n}` });
+  act(() => step(1).focus());
+  fireEvent.keyDown(step(1), { key: 'Enter' });
+  expect(document.activeElement).toBe(step(2));
+  expect(e.now()).toMatchObject({ sequence: ['mix', '', 'bake', ''] });
+  expect([1, 2, 3, 4].map((n) => step(n).textContent)).toEqual(['mix', '', 'bake', '']);
+  act(() => step(3).focus());
+  fireEvent.keyDown(step(3), { key: 'Enter' });
+  expect(document.activeElement).toBe(step(4));
+  expect(e.now()).toMatchObject({ sequence: ['mix', '', 'bake', ''] });
+});
+
+test('accepted answers one after the other: Enter keeps one and waits for the next', async () => {
+  const e = await edited({ ...items['short-answer'], answers: [{ text: 'marmite', credit: 1 }] } as Item);
+  await userEvent.click(screen.getByRole('button', { name: /Accept another/ }));
+  await userEvent.keyboard('faitout{Enter}pot{Enter}{Enter}');
+  expect(e.now()).toMatchObject({ answers: [{ text: 'marmite' }, { text: 'faitout' }, { text: 'pot' }] });
+  expect(screen.queryByRole('textbox', { name: 'Another accepted answer' })).toBeNull();
+});
+
 test('several: keys are ticked one by one, and the way of marking is chosen', async () => {
   const e = await edited(items['multiple-response']);
   await userEvent.click(screen.getByRole('checkbox', { name: 'C is a key' }));

@@ -8,7 +8,7 @@ import { Matching, NumberAnswers, TextAnswers } from './Answers.js';
 import { replaced, useItemEdit } from './itemEdit.js';
 import { Options, ScoringSelect } from './Options.js';
 import { RichEditor } from './RichEditor.js';
-import { IconButton, moved, Row, Rows } from './Rows.js';
+import { IconButton, moved, Row, Rows, toEmptyRow, useRowKeys } from './Rows.js';
 import { TypedArea, TypedNumber } from './typed.js';
 
 function Choice({ item }: { item: ItemOf<'multiple-choice'> | ItemOf<'multiple-response'> }) {
@@ -237,22 +237,30 @@ function Gaps({ item }: { item: ItemOf<'cloze'> }) {
 function Pairs({ item }: { item: ItemOf<'matching'> }) {
   const { edit, focus } = useItemEdit();
   const [fresh, setFresh] = useState(-1);
+  const rows = useRowKeys(item.pairs.length);
   const pair = (i: number, part: { left?: string; right?: string }): void => edit('matching', (now) => ({ pairs: replaced(now.pairs, i, part) }));
   const add = (at: number): void => {
+    setFresh(rows.insert(at));
     edit('matching', (now) => ({ pairs: [...now.pairs.slice(0, at), { left: '', right: '' }, ...now.pairs.slice(at)] }));
-    setFresh(at);
+  };
+  const move = (from: number, to: number): void => {
+    rows.move(from, to);
+    edit('matching', (now) => ({ pairs: moved(now.pairs, from, to) }));
   };
   return (
     <fieldset className="grid min-w-0 gap-1.5">
       <legend className="mb-1 text-[13.5px] font-semibold">Pairs</legend>
-      <Rows onMove={(from, to) => edit('matching', (now) => ({ pairs: moved(now.pairs, from, to) }))}>
+      <Rows onMove={move}>
         {item.pairs.map((p, i) => (
           <Row
-            key={i}
-            id={`${item.id}-pair-${i}`}
+            key={rows.keys[i]}
+            id={`${item.id}-pair-${rows.keys[i]}`}
             index={i}
             name={`pair ${i + 1}`}
-            onRemove={() => edit('matching', (now) => ({ pairs: now.pairs.filter((_, n) => n !== i) }))}
+            onRemove={() => {
+              rows.remove(i);
+              edit('matching', (now) => ({ pairs: now.pairs.filter((_, n) => n !== i) }));
+            }}
           >
             {(['left', 'right'] as const).map((side) => (
               <RichEditor
@@ -262,11 +270,11 @@ function Pairs({ item }: { item: ItemOf<'matching'> }) {
                 className="flex-1"
                 label={`${side === 'left' ? 'Left' : 'Right'} side of pair ${i + 1}`}
                 value={p[side]}
-                autoFocus={side === 'left' && fresh === i && !p.left}
+                autoFocus={side === 'left' && fresh === rows.keys[i]}
                 onFocus={focus}
                 onCommit={(v) => pair(i, { [side]: v })}
-                onEnter={() => add(i + 1)}
-                onMove={(by) => edit('matching', (now) => ({ pairs: moved(now.pairs, i, i + by) }))}
+                onEnter={() => toEmptyRow() || add(i + 1)}
+                onMove={(by) => move(i, i + by)}
               />
             ))}
           </Row>
@@ -323,16 +331,25 @@ export function Texts({
 }) {
   const { focus } = useItemEdit();
   const [fresh, setFresh] = useState(-1);
+  const rows = useRowKeys(texts.length);
   const add = (at: number): void => {
+    setFresh(rows.insert(at));
     onChange((now) => [...now.slice(0, at), '', ...now.slice(at)]);
-    setFresh(at);
+  };
+  const remove = (at: number): void => {
+    rows.remove(at);
+    onChange((now) => now.filter((_, n) => n !== at));
+  };
+  const move = (from: number, to: number): void => {
+    rows.move(from, to);
+    onChange((now) => moved(now, from, to));
   };
   return (
     <fieldset className="grid min-w-0 gap-1.5">
       <legend className="mb-1 text-[13.5px] font-semibold">{legend}</legend>
-      <Rows onMove={(from, to) => onChange((now) => moved(now, from, to))}>
+      <Rows onMove={move}>
         {texts.map((s, i) => (
-          <Row key={i} id={`${id}-${name}-${i}`} index={i} name={`${name} ${i + 1}`} onRemove={() => onChange((now) => now.filter((_, n) => n !== i))}>
+          <Row key={rows.keys[i]} id={`${id}-${name}-${rows.keys[i]}`} index={i} name={`${name} ${i + 1}`} onRemove={() => remove(i)}>
             <b className="mt-1 w-4 flex-none text-ink-2">{i + 1}</b>
             <RichEditor
               line
@@ -340,12 +357,12 @@ export function Texts({
               className="flex-1"
               label={`${name.charAt(0).toUpperCase()}${name.slice(1)} ${i + 1}`}
               value={s}
-              autoFocus={fresh === i && !s}
+              autoFocus={fresh === rows.keys[i]}
               onFocus={focus}
               onCommit={(v) => onChange((now) => now.map((x, n) => (n === i ? v : x)))}
-              onEnter={() => add(i + 1)}
-              onEmptyBackspace={() => onChange((now) => now.filter((_, n) => n !== i))}
-              onMove={(by) => onChange((now) => moved(now, i, i + by))}
+              onEnter={() => toEmptyRow() || add(i + 1)}
+              onEmptyBackspace={() => remove(i)}
+              onMove={(by) => move(i, i + by)}
             />
           </Row>
         ))}

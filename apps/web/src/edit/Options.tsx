@@ -7,7 +7,7 @@ import { Button } from '../ui/Button.js';
 import { Select } from '../ui/Field.js';
 import { replaced, useItemEdit } from './itemEdit.js';
 import { RichEditor } from './RichEditor.js';
-import { IconButton, moved, Row, Rows } from './Rows.js';
+import { IconButton, moved, Row, Rows, toEmptyRow } from './Rows.js';
 import { TypedNumber } from './typed.js';
 
 export function Options({
@@ -78,7 +78,7 @@ export function Options({
                   autoFocus={fresh === o.id}
                   onFocus={focus}
                   onCommit={(content) => edit(o.id, { content })}
-                  onEnter={() => add(o.id)}
+                  onEnter={() => toEmptyRow() || add(o.id)}
                   onEmptyBackspace={() => remove(o.id)}
                   onMove={(by) =>
                     onChange((now) =>

@@ -2,7 +2,7 @@
 import { DragDropProvider } from '@dnd-kit/react';
 import { useSortable } from '@dnd-kit/react/sortable';
 import { GripVertical, X } from 'lucide-react';
-import type { ReactNode } from 'react';
+import { type ReactNode, useState } from 'react';
 import { onSorted } from '../ui/Dragging.js';
 
 export function moved<T>(list: readonly T[], from: number, to: number): T[] {
@@ -10,6 +10,42 @@ export function moved<T>(list: readonly T[], from: number, to: number): T[] {
   const [one] = out.splice(from, 1);
   if (one !== undefined) out.splice(Math.max(0, Math.min(to, out.length)), 0, one);
   return out;
+}
+
+/** Goes from a row to the next one where nothing stands in that yet. @returns whether there was one */
+export function toEmptyRow(): boolean {
+  const next = document.activeElement?.closest('li')?.nextElementSibling?.querySelector<HTMLElement>('[role=textbox]');
+  if (!next || next.textContent?.trim() || next.querySelector('img')) return false;
+  next.focus();
+  return true;
+}
+
+let made = 0;
+const newKeys = (count: number): number[] => Array.from({ length: count }, () => made++);
+/**
+ * Keys of rows whose texts have no ids: a row that is made between others is a new one, and the others stay what they are.
+ * @param count how many rows there are, whoever made them
+ */
+export function useRowKeys(count: number): {
+  keys: readonly number[];
+  insert: (at: number) => number;
+  remove: (at: number) => void;
+  move: (from: number, to: number) => void;
+} {
+  const [known, setKnown] = useState(() => newKeys(count));
+  // rows may come and go by undo, or by a colleague
+  const keys = known.length === count ? known : [...known.slice(0, count), ...newKeys(count - known.length)];
+  if (keys !== known) setKnown(keys);
+  return {
+    keys,
+    insert(at) {
+      const [key = 0] = newKeys(1);
+      setKnown([...keys.slice(0, at), key, ...keys.slice(at)]);
+      return key;
+    },
+    remove: (at) => setKnown(keys.filter((_, i) => i !== at)),
+    move: (from, to) => setKnown(moved(keys, from, to)),
+  };
 }
 
 export function Rows({ onMove, children }: { onMove: (from: number, to: number) => void; children: ReactNode }) {
