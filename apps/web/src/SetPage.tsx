@@ -14,6 +14,7 @@ import { useCommands } from './ui/commands.js';
 import { Conflicts } from './together/Conflicts.js';
 import { OpenSetContext, type OpenSet, useOpenSet } from './set/context.js';
 import { SetSession } from './set/SetSession.js';
+import { fetchStages } from './stages.js';
 import { type PersonHere, type Place, useTogether } from './together/useTogether.js';
 
 export function SetPage() {
@@ -63,6 +64,7 @@ export function SetPage() {
 function SetFrame() {
   const open = useContext(OpenSetContext);
   const files = useOpenFiles();
+  useEffect(fetchStages, []);
   useEffect(() => {
     files.target(open);
     return () => files.target(null);
