@@ -6,7 +6,7 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { mutate, random } from '../../core/src/formats/fuzz.js';
 import { allFormats } from './index.js';
 
-const RUNS = Number(process.env['ZAKUSKA_FUZZ'] ?? 80);
+const RUNS = Number(process.env['ZAKUSKA_FUZZ'] ?? 40);
 const corpus = path.join(import.meta.dirname, '../corpus');
 const bytesOf = (...at: string[]): Uint8Array => new Uint8Array(readFileSync(path.join(corpus, ...at)));
 const outcome = async (bytes: Uint8Array, name: string): Promise<string> => {

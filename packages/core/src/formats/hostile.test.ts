@@ -7,7 +7,7 @@ import { coreFormats } from './index.js';
 import { mutate, random } from './fuzz.js';
 import type { QuizSet } from '../item/model.js';
 
-const RUNS = Number(process.env['ZAKUSKA_FUZZ'] ?? 800);
+const RUNS = Number(process.env['ZAKUSKA_FUZZ'] ?? 300);
 const FOLDER = new URL('../../corpus/files/', import.meta.url);
 const read = async (bytes: Uint8Array, name: string): Promise<number | string> => {
   try {
