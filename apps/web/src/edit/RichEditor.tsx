@@ -13,11 +13,11 @@ export async function insertPictures(editor: Editor, files: readonly File[]): Pr
     if (!file.type.startsWith('image/')) continue;
     try {
       const src = await pictureData(file);
-      const alt = file.name.replace(/\.\w+$/, '').replace(/[-_]+/g, ' ');
+      // the name of a file says nothing to who cannot see the picture: it is described by hand, and asked for before it goes out
       editor
         .chain()
         .focus()
-        .insertContent({ type: 'image', attrs: { src, alt: /^(image|img|screenshot|unnamed|\d)/i.test(alt) ? '' : alt } })
+        .insertContent({ type: 'image', attrs: { src, alt: '' } })
         .run();
     } catch {
       toast.error(`${file.name || 'The picture'} could not be read. PNG, JPEG, GIF and WebP can be put in.`);
