@@ -13,7 +13,10 @@ function faultsIn(): string[] {
   const top = dialogs.findLast((d) => !dialogs.some((o) => o !== d && d.contains(o))) ?? document.body;
   const out: string[] = [];
   const over = document.documentElement.scrollWidth - innerWidth;
-  if (over > 0) out.push(`scrolls sideways by ${over}`);
+  if (over > 0) {
+    const farthest = [...document.querySelectorAll('body *')].reduce((a, b) => (b.getBoundingClientRect().right > a.getBoundingClientRect().right ? b : a));
+    out.push(`scrolls sideways by ${over}, as far as ${farthest.tagName.toLowerCase()} ${farthest.className}`);
+  }
   if (document.querySelectorAll('main').length !== 1) out.push('not one main region');
 
   const meet = (a: Box, b: Box): Box => ({

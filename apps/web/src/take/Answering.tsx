@@ -17,6 +17,8 @@ const HERE_EVERY = 20_000;
 /** The same while the teacher has paused it: it is to go on for all at once. */
 const HERE_PAUSED = 4000;
 const KEEP_AFTER = 1200;
+/** Milliseconds until what could not be sent is sent again. */
+const KEEP_AGAIN = 8000;
 
 interface Props {
   attempt: AttemptState;
@@ -49,7 +51,9 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
   const [said, setSaid] = useState('');
   const [sending, setSending] = useState(false);
   const heading = useRef<HTMLDivElement>(null);
-  const first = useRef(true);
+  // answers that the server has are not sent again; those that were given without a connection are
+  const first = useRef(Object.entries(kept.responses).every(([id, r]) => JSON.stringify(attempt.responses[id]) === JSON.stringify(r)));
+  const [tries, setTries] = useState(0);
   const at = useRef(place);
   at.current = place;
   const latest = useRef(remember);
@@ -82,19 +86,26 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
       first.current = false;
       return;
     }
+    let retry: ReturnType<typeof setTimeout> | undefined;
     const timer = setTimeout(() => {
       keeper.keep(kept.id, kept.token, givenOf(asKept())).then(
         (c) => {
           heard(c);
           setSaid(say(keeper.keptNote));
         },
-        (e: unknown) => setSaid(passing(e) ? say('notSent') : errorWords(e, say)),
+        (e: unknown) => {
+          setSaid(passing(e) ? say('notSent') : errorWords(e, say));
+          if (passing(e)) retry = setTimeout(() => setTries((n) => n + 1), KEEP_AGAIN);
+        },
       );
     }, KEEP_AFTER);
-    return () => clearTimeout(timer);
+    return () => {
+      clearTimeout(timer);
+      clearTimeout(retry);
+    };
     // what else it uses does not change within an attempt, or is the same answers
     // oxlint-disable-next-line react-hooks/exhaustive-deps
-  }, [responses, place, outcome, kept, keeper]);
+  }, [responses, place, outcome, kept, keeper, tries]);
 
   useEffect(() => {
     if (outcome || !keeper.here) return;

@@ -1,5 +1,6 @@
 /** What a learner's device keeps of attempts: the one under way, and unsent ones of people who used the device before. */
 import type { Response as Answer } from '@zakuska/core';
+import type { AttemptState } from './server.js';
 
 export interface KeptAttempt {
   id: string;
@@ -20,14 +21,14 @@ const personOf = (name: string): string => name.trim().replace(/\s+/g, ' ').toLo
 const nowAt = (code: string): string => `take ${code.toUpperCase()}`;
 const asideAt = (code: string, name: string): string => `${nowAt(code)} of ${personOf(name)}`;
 
-function read(key: string): KeptAttempt | null {
+function read<T = KeptAttempt>(key: string): T | null {
   try {
-    return JSON.parse(localStorage.getItem(key) ?? 'null') as KeptAttempt | null;
+    return JSON.parse(localStorage.getItem(key) ?? 'null') as T | null;
   } catch {
     return null;
   }
 }
-function write(key: string, kept: KeptAttempt | null): void {
+function write(key: string, kept: KeptAttempt | AttemptState | null): void {
   try {
     if (kept) localStorage.setItem(key, JSON.stringify(kept));
     else localStorage.removeItem(key);
@@ -37,7 +38,18 @@ function write(key: string, kept: KeptAttempt | null): void {
 }
 
 export const load = (code: string): KeptAttempt | null => read(nowAt(code));
-export const store = (code: string, kept: KeptAttempt | null): void => write(nowAt(code), kept);
+export const store = (code: string, kept: KeptAttempt | null): void => {
+  write(nowAt(code), kept);
+  if (!kept) keepQuestions(code, null);
+};
+const questionsAt = (code: string): string => `${nowAt(code)} questions`;
+/** The questions of the attempt under way, so that it goes on where the page is loaded again without a connection; what was handed in needs none. */
+export const keepQuestions = (code: string, attempt: AttemptState | null): void => write(questionsAt(code), attempt?.outcome ? null : attempt);
+/** They, where they are of this attempt. */
+export function questionsOf(code: string, attempt: string): AttemptState | null {
+  const known = read<AttemptState>(questionsAt(code));
+  return known?.id === attempt ? known : null;
+}
 /** Puts the attempt under way aside for its person, who finds it again by the same name; the next person starts clean. */
 export function putAside(code: string, name: string): void {
   const kept = load(code);

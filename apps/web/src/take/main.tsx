@@ -5,7 +5,7 @@ import { Boundary } from '../ui/Boundary.js';
 import { Aids, loadReading, putReading, type Reading, show } from './Aids.js';
 import { Answering } from './Answering.js';
 import { type Beginning, Enter, Start } from './Entering.js';
-import { device, type KeptAttempt, type Launch, launchOf, load, newUuid, putAside, random, store, takeUp } from './kept.js';
+import { device, keepQuestions, type KeptAttempt, type Launch, launchOf, load, newUuid, putAside, questionsOf, random, store, takeUp } from './kept.js';
 import { previewed } from './preview.js';
 import { againWords, type AttemptState, errorWords, givenOf, type Outcome, Refused, server, untilDone, type Welcome } from './server.js';
 import { en } from './words/en.js';
@@ -31,6 +31,7 @@ function Quiz({ code, launch, page, reading, quizIn }: { code: string; launch: L
   const [error, setError] = useState('');
   const [busy, setBusy] = useState(false);
   const waits = !attempt && welcome?.phase === 'before';
+  useEffect(() => void (attempt && keepQuestions(code, attempt)), [code, attempt]);
   useEffect(() => quizIn(attempt?.language ?? welcome?.language), [attempt, welcome, quizIn]);
   useEffect(() => {
     let here = true;
@@ -40,7 +41,11 @@ function Quiz({ code, launch, page, reading, quizIn }: { code: string; launch: L
         if (kept) {
           const a = await untilDone(
             () => server.attempt(kept.id, kept.token, kept.language),
-            (e, n) => said(againWords(say, e, n)),
+            (e, n) => {
+              said(againWords(say, e, n));
+              // without a connection it goes on with what is here
+              if (here && e.status === 0) setAttempt((now) => now ?? questionsOf(code, kept.id));
+            },
           );
           if (here) setAttempt(a);
         } else {
@@ -260,6 +265,8 @@ function themeAround(): string | undefined {
 }
 document.documentElement.dataset['theme'] = themeAround() ?? (matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light');
 show(loadReading());
+// behind all that the first question needs; a device that keeps nothing goes on without
+if (!previews && code) setTimeout(() => void import('./offline.js').then((m) => m.keepPage()).catch(() => undefined), 1500);
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>
     <LearnersPage />
