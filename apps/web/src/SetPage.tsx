@@ -8,6 +8,7 @@ import { toast } from 'sonner';
 import { ApiError, api, call, wordsOf } from './api/client.js';
 import { DraftSession } from './set/DraftSession.js';
 import { Busy, Empty, PageBoundary, StageLine, TopBar } from './frame/Frame.js';
+import { NameDialog } from './frame/NameDialog.js';
 import { useOpenFiles } from './open/OpenFiles.js';
 import { Button } from './ui/Button.js';
 import { useCommands } from './ui/commands.js';
@@ -69,7 +70,8 @@ function SetFrame() {
     files.target(open);
     return () => files.target(null);
   }, [files, open]);
-  const { view, session, draft, document: doc, save, conflicts, problem } = useOpenSet();
+  const [naming, setNaming] = useState(false);
+  const { view, session, draft, mayEdit, document: doc, save, conflicts, problem } = useOpenSet();
   const draftState = useSyncExternalStore(draft.subscribe, draft.get);
   const navigate = useNavigate();
   const queries = useQueryClient();
@@ -96,6 +98,7 @@ function SetFrame() {
     })),
     { name: 'Go to Versions', run: () => void navigate(`${base}/arrange/versions`) },
     { name: 'Go to Languages', run: () => void navigate(`${base}/check/languages`) },
+    ...(mayEdit ? [{ name: 'Rename the set', run: () => setNaming(true) }] : []),
     { name: 'Edit the set as text', run: () => void navigate(`${base}/text`) },
     { name: 'The notation: help page', run: () => void navigate('/notation') },
     { name: 'Undo', keys: ['Ctrl Z'], run: () => void session.undo() },
@@ -153,12 +156,35 @@ function SetFrame() {
           {/* where it lies gives way before its name does */}
           <span className="flex min-w-0" title={[...view.path, doc.set.title].join(' / ')}>
             {view.path.length > 0 && <span className="hidden min-w-0 truncate whitespace-pre md:block">{view.path.join(' / ')} / </span>}
-            <h1 className="max-w-full font-[650] text-ink max-sm:line-clamp-2 sm:shrink-0 sm:truncate">{doc.set.title}</h1>
+            <h1 className="max-w-full font-[650] text-ink max-sm:line-clamp-2 sm:shrink-0 sm:truncate">
+              {mayEdit ? (
+                <button
+                  type="button"
+                  title="Rename"
+                  className="inline cursor-pointer text-start hover:text-beet hover:underline"
+                  onClick={() => setNaming(true)}
+                >
+                  {doc.set.title}
+                </button>
+              ) : (
+                doc.set.title
+              )}
+            </h1>
           </span>
           <Saved state={worst} />
           <Here people={people} />
         </span>
       </TopBar>
+      {naming && (
+        <NameDialog
+          title="Rename the set"
+          label="Title"
+          value={doc.set.title}
+          action="Rename"
+          onName={async (title) => void session.perform({ type: 'describe', set: { title } })}
+          onClose={() => setNaming(false)}
+        />
+      )}
       <StageLine stages={stages} />
       <Conflicts />
       <PageBoundary of={pathname}>

@@ -30,6 +30,8 @@ import { useShownSource } from '../sources/sources.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { KeyList } from '../ui/KeyList.js';
 import { holdKeys } from '../ui/heldKeys.js';
+import { Modal } from '../ui/Modal.js';
+import { useNarrow } from '../ui/useNarrow.js';
 import { type Command, useCommands } from '../ui/commands.js';
 import { AskedBefore } from './AskedBefore.js';
 import { BulkDialog, MoveDialog } from './BulkDialog.js';
@@ -37,7 +39,7 @@ import { ChecksDialog } from './ChecksDialog.js';
 import { CurrentItem, type Under } from './CurrentItem.js';
 import { DivideDialog } from './DivideDialog.js';
 import { FilterBar, SelectionBar } from './FilterBar.js';
-import { Findings } from './Findings.js';
+import { Findings, OwnFindings } from './Findings.js';
 import { ItemRow } from './ItemRow.js';
 import { keyByDigit } from './keyByDigit.js';
 import { NewerDialog, useNewer } from './NewerDialog.js';
@@ -49,7 +51,7 @@ import { Sheet } from './Sheet.js';
 const HistoryDialog = lazy(() => import('./HistoryDialog.js').then((m) => ({ default: m.HistoryDialog })));
 const PreviewDialog = lazy(() => import('./PreviewDialog.js').then((m) => ({ default: m.PreviewDialog })));
 
-type Dialog = 'divide' | 'newer' | 'keys' | 'bulk' | 'move' | 'replace' | 'history' | 'preview' | 'checks';
+type Dialog = 'divide' | 'newer' | 'keys' | 'bulk' | 'move' | 'replace' | 'history' | 'preview' | 'checks' | 'findings';
 
 export default function CheckStage() {
   const { document: doc, session, mayEdit, view, save } = useOpenSet();
@@ -59,6 +61,7 @@ export default function CheckStage() {
   const [params] = useSearchParams();
   const [current, setCurrent] = useState(params.get('item') ?? undefined);
   const [under, setUnder] = useState<Under | null>(params.has('edit') ? 'editor' : null);
+  const narrow = useNarrow();
   const [adding, setAdding] = useState(false);
   const [dialog, setDialog] = useState<Dialog | null>(null);
   const [filter, setFilter] = useState<Filter>({});
@@ -70,7 +73,7 @@ export default function CheckStage() {
   const [sourceShown, showSource] = useShownSource();
   const [spot, setSpot] = useState<{ source: string; from: number; to: number } | null>(null);
 
-  const { findings, reading, evidence, hasSource, checking, failed, again } = useChecks(view.id, view.workspaceId, doc);
+  const { findings, reading, evidence, hasSource, checking, unknown, failed, again } = useChecks(view.id, view.workspaceId, doc);
   const filtered = useMemo(() => (isFiltering(filter) ? filterItems(doc, filter, findings, evidence) : items), [doc, filter, findings, evidence, items]);
   // the item at hand stays in sight although a change takes it out of what is filtered for
   const shown = useMemo(() => {
@@ -294,6 +297,34 @@ export default function CheckStage() {
   const out = items.length - included.length;
   const section = item && doc.set.sections?.find((s) => s.id === item.section);
   const close = (): void => setDialog(null);
+  const findingsOf = (alone: boolean) => (
+    <Findings
+      before={!alone && under === 'editor' && mayEdit && item && <AskedBefore item={item} set={view.id} workspace={view.workspaceId} />}
+      findings={findings}
+      reading={reading}
+      evidence={evidence}
+      document={doc}
+      current={item}
+      passage={section}
+      sentenceWords={sentenceWords}
+      hardMarks={hardMarks}
+      onHardMarks={setHardMarks}
+      asideOf={asideOf}
+      onAsideDone={endAside}
+      unknown={unknown}
+      alone={alone}
+      mayEdit={mayEdit}
+      onGo={
+        alone
+          ? (id, show) => {
+              close();
+              goFrom(id, show);
+            }
+          : goFrom
+      }
+      perform={perform}
+    />
+  );
   const ids = picked.map((i) => i.id);
   return (
     <div className="grid min-h-0 grid-cols-1 grid-rows-[auto_auto_minmax(0,1fr)_auto]">
@@ -402,6 +433,17 @@ export default function CheckStage() {
                       onLeaveOut={() => toggleOut(i)}
                       onUnder={toggle}
                       onDone={() => setUnder(null)}
+                      {...(narrow && {
+                        findings: (
+                          <OwnFindings
+                            findings={findings.filter((f) => f.items.length === 1 && f.items[0] === i.id)}
+                            mayEdit={mayEdit}
+                            perform={perform}
+                            asideOf={asideOf}
+                            onAsked={endAside}
+                          />
+                        ),
+                      })}
                       at={{ set: view.id, workspace: view.workspaceId }}
                       onOpenSource={(source, from, to) => {
                         setSpot({ source, from, to });
@@ -413,25 +455,7 @@ export default function CheckStage() {
               );
             }}
           </Sheet>
-          {sourceShown === null && (
-            <Findings
-              before={under === 'editor' && mayEdit && item && <AskedBefore item={item} set={view.id} workspace={view.workspaceId} />}
-              findings={findings}
-              reading={reading}
-              evidence={evidence}
-              document={doc}
-              current={item}
-              passage={section}
-              sentenceWords={sentenceWords}
-              hardMarks={hardMarks}
-              onHardMarks={setHardMarks}
-              asideOf={asideOf}
-              onAsideDone={endAside}
-              mayEdit={mayEdit}
-              onGo={goFrom}
-              perform={perform}
-            />
-          )}
+          {sourceShown === null && !narrow && findingsOf(false)}
         </main>
         {sourceShown !== null && (
           <SourcePane
@@ -462,6 +486,11 @@ export default function CheckStage() {
           <Kbd>?</Kbd> all shortcuts
         </button>
         <span className="flex-1">{failed && <Failed what="Findings are not up to date: the checks could not go on." again={again} />}</span>
+        {narrow && (
+          <Button look="quiet" onClick={() => setDialog('findings')}>
+            {unknown ? 'Checking …' : counted(findings.length, 'finding')}
+          </Button>
+        )}
         {mayEdit && <AddItem onAdd={add} shortcut="I" open={adding} onOpen={setAdding} />}
         {newer.length > 0 && (
           <Button look="quiet" onClick={() => setDialog('newer')}>
@@ -487,6 +516,9 @@ export default function CheckStage() {
         </Link>
       </Foot>
       <KeyList open={dialog === 'keys'} commands={commands} onClose={close} />
+      <Modal open={dialog === 'findings'} onClose={close} title="Findings">
+        {findingsOf(true)}
+      </Modal>
       {dialog === 'bulk' && picked.length > 0 && <BulkDialog items={picked} document={doc} onClose={close} perform={perform} />}
       {dialog === 'move' && (
         <MoveDialog items={items} chosen={chosen} onClose={close} onMove={(to) => void doAll(`Moved ${many(picked.length)}`, moveItems(items, chosen, to))} />

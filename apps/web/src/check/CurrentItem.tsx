@@ -1,6 +1,6 @@
 /** What stands under the item at hand: what can be done with it, or its editor, a try, or what the source says. */
 import { type Evidence, isGraded, type Item, type Operation, type QuizSet, type Review } from '@zakuska/core';
-import { lazy, Suspense } from 'react';
+import { lazy, type ReactNode, Suspense } from 'react';
 import { Busy } from '../frame/Frame.js';
 import { Button } from '../ui/Button.js';
 import { AskedBefore } from './AskedBefore.js';
@@ -18,6 +18,8 @@ export interface CurrentItemProps {
   review: Review | undefined;
   under: Under | null;
   evidence: Evidence | undefined;
+  /** What the checks find of it, where there is no room beside it. */
+  findings?: ReactNode;
   mayEdit: boolean;
   /** Where the item stands: what else is asked is looked for elsewhere in the workspace. */
   at: { set: string; workspace: string };
@@ -45,8 +47,9 @@ export function CurrentItem(p: CurrentItemProps) {
       ) : (
         <Tools {...p} />
       )}
+      {p.findings}
       {under === 'try' && isGraded(item) && <TryBox item={item} set={p.set} perform={mayEdit ? p.perform : null} />}
-      {under === 'evidence' && evidence && <EvidenceView evidence={evidence} onOpen={p.onOpenSource} />}
+      {under === 'evidence' && evidence && <EvidenceView item={item} evidence={evidence} onOpen={p.onOpenSource} perform={mayEdit ? p.perform : null} />}
     </>
   );
 }

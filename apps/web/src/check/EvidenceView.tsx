@@ -1,7 +1,9 @@
 /** The sentences of the source for and against an item's key, with their places. */
-import { type Evidence, type Hit, type Item, richToPlain } from '@zakuska/core';
+import { type Evidence, type Hit, type Item, letterOf, type Operation, richToPlain } from '@zakuska/core';
 import { Check, X } from 'lucide-react';
 import { useSession } from '../signin/session.js';
+import { Button } from '../ui/Button.js';
+import { keyByDigit } from './keyByDigit.js';
 
 export const VERDICTS: Record<Evidence['verdict'], string> = {
   supported: 'The source says so',
@@ -37,7 +39,33 @@ function Sentence({ hit }: { hit: Hit }) {
   );
 }
 
-export function EvidenceView({ evidence, onOpen }: { evidence: Evidence; onOpen: (source: string, from: number, to: number) => void }) {
+/** What would make the key what a sentence says, with its name; null where a sentence does not say which. */
+export function otherKey(item: Item, hit: Hit): { name: string; operation: Operation } | null {
+  if (item.kind === 'true-false' && item.answer !== null)
+    return { name: item.answer ? 'Set false' : 'Set true', operation: { type: 'change', id: item.id, set: { answer: !item.answer } } };
+  if (item.kind !== 'multiple-choice' || hit.instead === undefined) return null;
+  const operation = keyByDigit(item, hit.instead + 1);
+  return operation && { name: `Set ${letterOf(hit.instead)}`, operation };
+}
+
+interface EvidenceProps {
+  item: Item;
+  evidence: Evidence;
+  onOpen: (source: string, from: number, to: number) => void;
+  /** Sets another key; null where a person may not. */
+  perform: ((o: Operation) => boolean) | null;
+}
+export function EvidenceView({ item, evidence, onOpen, perform }: EvidenceProps) {
+  const fixOf = (h: Hit, against: boolean) => {
+    const fix = against && perform ? otherKey(item, h) : null;
+    return (
+      fix && (
+        <Button className="ms-2" onClick={() => perform?.(fix.operation)}>
+          {fix.name}
+        </Button>
+      )
+    );
+  };
   const line = (h: Hit, against: boolean) => (
     <li key={`${h.sentence.source}${h.sentence.from}${against}`} className="grid grid-cols-[18px_minmax(0,1fr)] gap-1.5">
       {against ? <X size={16} aria-label="against" className="mt-0.5 text-brick" /> : <Check size={16} aria-label="for" className="mt-0.5 text-dill" />}
@@ -46,7 +74,10 @@ export function EvidenceView({ evidence, onOpen }: { evidence: Evidence; onOpen:
         <button type="button" className="link text-[13px]" onClick={() => onOpen(h.sentence.source, h.sentence.from, h.sentence.to)}>
           {h.sentence.sourceName}, {h.sentence.place}
         </button>
-        <span className="block text-[13px] text-ink-2">{h.why}</span>
+        <span className="block text-[13px] text-ink-2">
+          {h.why}
+          {fixOf(h, against)}
+        </span>
       </span>
     </li>
   );

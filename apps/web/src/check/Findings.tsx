@@ -49,6 +49,8 @@ export const Findings = memo(function Findings({
   hardMarks,
   onHardMarks,
   asideOf,
+  unknown,
+  alone = false,
   onAsideDone,
   mayEdit,
   onGo,
@@ -67,6 +69,10 @@ export const Findings = memo(function Findings({
   onHardMarks: (on: boolean) => void;
   /** The rule whose finding of the current item is to be set aside: its reason is asked for. */
   asideOf: string | null;
+  /** Nothing was checked yet. */
+  unknown: boolean;
+  /** In a dialog, where the item at hand is not beside it. */
+  alone?: boolean;
   onAsideDone: () => void;
   mayEdit: boolean;
   onGo: (id: string, show?: 'evidence') => void;
@@ -111,7 +117,7 @@ export const Findings = memo(function Findings({
     </li>
   );
   return (
-    <aside aria-label="Findings" className="sticky top-0 hidden max-h-full gap-4 overflow-auto py-5 lg:grid">
+    <aside aria-label="Findings" className={`grid content-start gap-4 ${alone ? '' : 'sticky top-0 max-h-full overflow-auto py-5'}`}>
       {before}
       {own.map((f) => (
         <Full key={findingKey(f)} finding={f} mayEdit={mayEdit} perform={perform} asking={asideOf === f.code} onAsked={onAsideDone} />
@@ -154,7 +160,8 @@ export const Findings = memo(function Findings({
           <ul className="mt-1 grid gap-1">{rest.slice(0, 200).map(line)}</ul>
         </details>
       )}
-      {!findings.length && <p className="note info text-ink-2">Nothing was found. Read each item, and mark it as checked with C.</p>}
+      {unknown && <p className="note info text-ink-2">Checking …</p>}
+      {!unknown && !findings.length && <p className="note info text-ink-2">Nothing was found. Read each item, and mark it as checked with C.</p>}
       {reading && (
         <Reading
           item={current}
@@ -181,6 +188,28 @@ export const Findings = memo(function Findings({
     </aside>
   );
 });
+
+/** What the checks find of one item, below it where there is no room beside it. */
+export function OwnFindings({
+  findings,
+  ...rest
+}: {
+  findings: readonly Finding[];
+  mayEdit: boolean;
+  perform: (o: Operation) => boolean;
+  asideOf: string | null;
+  onAsked: () => void;
+}) {
+  const { asideOf, ...of } = rest;
+  if (!findings.length) return null;
+  return (
+    <section aria-label="Findings of the item" className="mt-3 grid gap-3">
+      {findings.map((f) => (
+        <Full key={findingKey(f)} finding={f} asking={asideOf === f.code} {...of} />
+      ))}
+    </section>
+  );
+}
 
 function Full({
   finding: f,

@@ -7,7 +7,8 @@ import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { BulkDialog, MoveDialog } from './BulkDialog.js';
 import { FilterBar } from './FilterBar.js';
-import { Findings } from './Findings.js';
+import { EvidenceView } from './EvidenceView.js';
+import { Findings, OwnFindings } from './Findings.js';
 import { ReplaceDialog } from './ReplaceDialog.js';
 import { TryBox } from './TryBox.js';
 
@@ -223,7 +224,15 @@ describe('trying an answer', () => {
 });
 
 /** What the findings are given that no test here is about. */
-const REST = { passage: undefined, sentenceWords: 30, hardMarks: false, onHardMarks: () => undefined, asideOf: null, onAsideDone: () => undefined };
+const REST = {
+  passage: undefined,
+  sentenceWords: 30,
+  hardMarks: false,
+  onHardMarks: () => undefined,
+  asideOf: null,
+  unknown: false,
+  onAsideDone: () => undefined,
+};
 describe('findings', () => {
   const { set } = readDraft('1. How hot is a fridge?\na) 12 °C\nb) 4 °C *\nc) 20 °C\n\n2. What is rye?\na) a grain\nb) a fish');
   const shown = (more: { mayEdit?: boolean; current?: number; evidence?: Evidence[] } = {}) => {
@@ -277,6 +286,24 @@ describe('findings', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Take back in' }));
     expect(h.document.dismissed ?? {}).toEqual({});
   });
+  test('before the first check is through nobody is told that nothing was found', () => {
+    const of = { findings: [], reading: null, evidence: new Map(), document: { set, reviews: {} }, current: set.items[0], mayEdit: true };
+    const { rerender } = render(<Findings {...of} {...REST} unknown onGo={() => undefined} perform={() => true} />);
+    expect(screen.getByText('Checking …')).toBeTruthy();
+    expect(screen.queryByText(/Nothing was found/)).toBeNull();
+    rerender(<Findings {...of} {...REST} onGo={() => undefined} perform={() => true} />);
+    expect(screen.getByText(/Nothing was found/)).toBeTruthy();
+  });
+  test('below the item where there is no room beside it: what is wrong, and what can be done', async () => {
+    const h = held({ set, reviews: {} });
+    const own = findingsOf(set).filter((f) => f.items[0] === set.items[1]?.id && f.items.length === 1);
+    render(<OwnFindings findings={own} mayEdit perform={h.perform} asideOf={null} onAsked={() => undefined} />);
+    const region = screen.getByRole('region', { name: 'Findings of the item' });
+    expect(region.textContent).toContain('no key');
+    cleanup();
+    render(<OwnFindings findings={[]} mayEdit perform={h.perform} asideOf={null} onAsked={() => undefined} />);
+    expect(screen.queryByRole('region')).toBeNull();
+  });
   test('who may only read sees them and can change nothing', () => {
     shown({ mayEdit: false });
     expect(screen.queryByRole('button', { name: 'Set aside' })).toBeNull();
@@ -305,6 +332,33 @@ describe('findings', () => {
     await userEvent.click(within(unfound).getByRole('button', { name: 'Item 2' }));
     expect(gone).toEqual([['i1', 'evidence']]);
   });
+});
+
+test('beside a sentence that says otherwise stands the key that it has', async () => {
+  const sentence = { source: 's', sourceName: 'Notes', place: 'paragraph 1', from: 0, to: 10, text: 'A fridge has 4 °C.', tokens: [], clauses: [] };
+  const hit = (more: object = {}): Evidence['contradicts'][number] => ({ sentence: sentence as never, score: 1, why: 'It says so.', matched: [], ...more });
+  const options = ['12 °C', '20 °C', '4 °C'].map((content, i) => ({ id: `o${i}`, content, credit: i === 0 ? 1 : 0 }));
+  const item = { ...choice('one', 'How hot?'), options } as Item;
+  const of = (i: Item, h: Evidence['contradicts'][number]): Evidence => ({ item: i.id, verdict: 'contradicted', supports: [], contradicts: [h] });
+  const done: Operation[] = [];
+  const perform = (o: Operation): boolean => (done.push(o), true);
+  render(<EvidenceView item={item} evidence={of(item, hit({ instead: 2 }))} onOpen={() => undefined} perform={perform} />);
+  await userEvent.click(screen.getByRole('button', { name: 'Set C' }));
+  const after = done[0]?.type === 'change' ? (done[0].set['options'] as { credit: number }[]).map((o) => o.credit) : [];
+  expect(after.indexOf(1)).toBe(2);
+  expect(after.filter((c) => c > 0)).toHaveLength(1);
+  cleanup();
+  const truth = { id: 't', kind: 'true-false', stem: 'It is so.', points: 1, answer: true } as Item;
+  render(<EvidenceView item={truth} evidence={of(truth, hit())} onOpen={() => undefined} perform={perform} />);
+  await userEvent.click(screen.getByRole('button', { name: 'Set false' }));
+  expect(done[1]).toMatchObject({ type: 'change', id: 't', set: { answer: false } });
+  cleanup();
+  // a sentence that has no option says only that the key is wrong, and who may only read changes nothing
+  render(<EvidenceView item={item} evidence={of(item, hit())} onOpen={() => undefined} perform={perform} />);
+  expect(screen.queryByRole('button', { name: /^Set/ })).toBeNull();
+  cleanup();
+  render(<EvidenceView item={item} evidence={of(item, hit({ instead: 2 }))} onOpen={() => undefined} perform={null} />);
+  expect(screen.queryByRole('button', { name: /^Set/ })).toBeNull();
 });
 
 test('the filter offers what there is in the set, and each choice narrows it', async () => {

@@ -39,6 +39,8 @@ export interface Checks {
   /** Whether the set has a source to look keys up in. */
   hasSource: boolean;
   checking: Checking;
+  /** Whether nothing is known yet: the first check is under way. */
+  unknown: boolean;
   /** The newest set could not be checked; what is here is of the one before. */
   failed: boolean;
   again: () => void;
@@ -101,9 +103,10 @@ export function useChecks(set: string, workspace: string, document: SetDocument)
       evidence: new Map(found.evidence.map((e) => [e.item, e])),
       hasSource,
       checking,
+      unknown: value === null && !failed,
       failed,
       again,
     }),
-    [found, second, answered, document.dismissed, hasSource, checking, failed, again],
+    [value, found, second, answered, document.dismissed, hasSource, checking, failed, again],
   );
 }

@@ -17,7 +17,7 @@ import { useCommands } from '../ui/commands.js';
 import { createEditor, override, overridesOf, selectedLines, showMarks } from './editor.js';
 import { DoubtCount } from './DoubtCount.js';
 import { NotationGuide } from './NotationGuide.js';
-import { ReadingLine } from './ReadingLine.js';
+import { LineDoubts, ReadingLine } from './ReadingLine.js';
 import { KeyQuestion } from './KeyQuestion.js';
 import { DoubtNotes } from './DoubtNotes.js';
 import { type Picking, RoleMenu } from './RoleMenu.js';
@@ -300,6 +300,7 @@ export default function DraftStage() {
         : 'The picture stands at the end of the draft as a question; type its options and key below.',
     );
   };
+  const fix = (f: Fix): void => (f.roles?.length ? correct(f.roles as Said[]) : edit(f.edits));
   const keyed = items.filter((i) => !keyProblem(i)).length;
   const asides = reading?.asides ?? 0;
   const options = items.reduce((n, i) => n + ('options' in i ? i.options.length : 0), 0);
@@ -361,14 +362,7 @@ export default function DraftStage() {
             )}
           </section>
           {sourceShown === null && (
-            <DoubtNotes
-              doubts={current ? notes : []}
-              view={view.current}
-              geometry={geometry}
-              onFix={(f) => (f.roles?.length ? correct(f.roles as Said[]) : edit(f.edits))}
-              onGo={goTo}
-              mayEdit={mayEdit}
-            />
+            <DoubtNotes doubts={current ? notes : []} view={view.current} geometry={geometry} onFix={fix} onGo={goTo} mayEdit={mayEdit} />
           )}
         </main>
         {sourceShown !== null && (
@@ -382,7 +376,11 @@ export default function DraftStage() {
           />
         )}
       </div>
-      {reading?.text ? <ReadingLine line={caret} role={reading.roles[caret]} item={items.find((i) => i.id === caretItem)} /> : <span />}
+      {/* beside the lines on wide screens */}
+      <div>
+        {current && <LineDoubts doubts={notes.filter((d) => d.line === caret + 1)} mayEdit={mayEdit} onFix={fix} />}
+        {reading?.text ? <ReadingLine line={caret} role={reading.roles[caret]} item={items.find((i) => i.id === caretItem)} /> : null}
+      </div>
       <Foot>
         <span role="status" className="min-w-0 flex-1 max-lg:basis-full">
           {failed ? (

@@ -6,12 +6,26 @@ import { cleanup, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { DoubtCount } from './DoubtCount.js';
 import { KeyQuestion } from './KeyQuestion.js';
-import { itemInWords, ReadingLine } from './ReadingLine.js';
+import { itemInWords, LineDoubts, ReadingLine } from './ReadingLine.js';
 import { RoleMenu } from './RoleMenu.js';
 import { ROLES } from './roles.js';
 import { ShowQuestion } from './ShowQuestion.js';
 
 afterEach(cleanup);
+
+test('the doubts of a line stand below the text where there is no room beside it, with their fixes', async () => {
+  const { diagnostics } = readDraft('1. What is rye?\na) a grain\nb) a fish\n');
+  const doubts = diagnostics.filter((d) => d.code === 'key-missing');
+  const fixed: string[] = [];
+  const { rerender } = render(<LineDoubts doubts={doubts} mayEdit onFix={(f) => fixed.push(f.label)} />);
+  expect(screen.getByRole('region', { name: 'Doubts of the line' }).textContent).toContain('has no key');
+  await userEvent.click(screen.getByRole('button', { name: 'Mark B' }));
+  expect(fixed).toEqual(['Mark B']);
+  rerender(<LineDoubts doubts={doubts} mayEdit={false} onFix={(f) => fixed.push(f.label)} />);
+  expect(screen.queryAllByRole('button')).toEqual([]);
+  rerender(<LineDoubts doubts={[]} mayEdit onFix={() => undefined} />);
+  expect(screen.queryByRole('region')).toBeNull();
+});
 
 describe('the menu of roles', () => {
   const open = (role: Role | undefined, said = false) => {

@@ -117,3 +117,13 @@ test('numbers stand with what they count, and a range is no minus', () => {
     [900, 'g'],
   ]);
 });
+
+test('a sentence against a wrong key of a choice says which option it has in its place', () => {
+  const choices = items.filter((i) => i.kind === 'multiple-choice');
+  const told = choices.flatMap((item) => {
+    const right = item.options.findIndex((o) => o.credit > 0);
+    return spoilt(item).flatMap((wrong) => evidenceFor(wrong, index)?.contradicts.flatMap((h) => (h.instead === undefined ? [] : [h.instead === right])) ?? []);
+  });
+  expect(told.length).toBeGreaterThan(15);
+  expect(told.filter(Boolean).length / told.length).toBeGreaterThan(0.9);
+});

@@ -16,6 +16,8 @@ export interface Hit {
   score: number;
   /** Why it speaks for or against the key, for the person. */
   why: string;
+  /** The place of the option, from 0, that it has in place of the key of a choice. */
+  instead?: number;
   /** Characters of the sentence that it shares with question and answer. */
   matched: { from: number; to: number }[];
 }
@@ -124,7 +126,13 @@ const nothing = (): Found => ({ supports: [], contradicts: [] });
 const joint = (about: number, says: number): number => 0.5 * about + 0.5 * says;
 
 /** One answer to a question, against others that would be wrong. */
-function ofAnswer(r: EvidenceFinder, question: string, answer: string, others: readonly { text: string; name: string }[], turned: boolean): Found {
+function ofAnswer(
+  r: EvidenceFinder,
+  question: string,
+  answer: string,
+  others: readonly { text: string; name: string; place?: number }[],
+  turned: boolean,
+): Found {
   const q = r.wanted(question);
   const full = r.wanted(answer);
   // words that the question has too show nothing of the answer
@@ -150,7 +158,11 @@ function ofAnswer(r: EvidenceFinder, question: string, answer: string, others: r
     }
     if (says || about < AGAINST || round) continue;
     const other = (fuller ? [fuller] : wrong).map((o) => ({ o, says: r.says(o.want, at) })).sort((a, b) => b.says - a.says)[0];
-    if (other?.says) out.contradicts.push(r.hit(at, joint(about, other.says), `The sentence has ${other.o.name} in place of the key.`, q, other.o.want));
+    if (other?.says)
+      out.contradicts.push({
+        ...r.hit(at, joint(about, other.says), `The sentence has ${other.o.name} in place of the key.`, q, other.o.want),
+        ...(other.o.place !== undefined && { instead: other.o.place }),
+      });
     else {
       const number = r.sentence(at).tokens.find((t) => t.number && units.has(t.number.unit) && !has(q.tokens, t));
       if (number && about >= AGAINST + 0.15)
@@ -253,7 +265,7 @@ function found(r: EvidenceFinder, item: Item): Found | null {
     case 'multiple-choice':
     case 'multiple-response': {
       const keys = item.options.filter((o) => o.credit > 0);
-      const others = item.options.flatMap((o, i) => (o.credit > 0 ? [] : [{ text: plainOf(o.content), name: `option ${letterOf(i)}` }]));
+      const others = item.options.flatMap((o, i) => (o.credit > 0 ? [] : [{ text: plainOf(o.content), name: `option ${letterOf(i)}`, place: i }]));
       if (ASKS_NOT.test(stem.split(/(?<=[.!])\s+/).at(-1) ?? '')) {
         // "which is NOT": what a sentence says of the others supports, what it says of the key contradicts
         const positive = stem.replace(ASKS_NOT, ' ');
