@@ -23,6 +23,7 @@ export { counted } from './language/counted.js';
 export { lookUp } from './language/lookUp.js';
 export { languageName } from './language/name.js';
 export { guessLanguage } from './language/guess.js';
+export { leftToDo, type LeftToDo } from './check/leftToDo.js';
 export { brokenFormulasOf } from './check/rules/formulas.js';
 export { texOfMathML } from './item/mathml.js';
 export { childOf, childrenOf, decodeXml, descendants, markupOf, readXml, textOf, walkXml, type XmlEvents, type XmlNode } from './formats/xmlTree.js';

@@ -32,6 +32,7 @@ import { Connected } from './Connected.js';
 import { type Goes, goesWords, languageWords } from '../set/goes.js';
 import { FileOut } from './FileOut.js';
 import type { KeptTemplate } from './deliver.worker.js';
+import { LeftToDo } from './LeftToDo.js';
 import { Own } from './Own.js';
 import { Shorten } from './Shorten.js';
 import { RemoveTemplate, TemplateDialog } from './TemplateDialog.js';
@@ -130,6 +131,7 @@ export default function DeliverStage() {
       tabIndex={0}
     >
       <h2 className="text-[17px] font-bold">{chosen.name}</h2>
+      <LeftToDo set={set} reviews={doc.reviews} at={`/sets/${view.id}/check`} />
       {language !== undefined && <Untranslated set={doc.set} language={language.replace('+', '')} at={`/sets/${view.id}/check/languages`} />}
       {chosen.id === 'own' ? (
         <Own set={set} goes={goes} mayEdit={mayEdit} />

@@ -135,6 +135,7 @@ export const ItemView = memo(function ItemView({ item }: { item: Item }) {
   const facts = [
     item.kind !== 'information' && counted(item.points, 'point'),
     item.bonus && 'bonus',
+    item.required && 'must be answered',
     item.kind === 'multiple-response' && SCORING[item.scoring],
     item.shuffle && 'shuffled',
     item.timeLimit && `${item.timeLimit} s`,

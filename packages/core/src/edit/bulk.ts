@@ -128,7 +128,14 @@ export function copyOf(item: Item): Item {
 /** The operation that puts copies of items behind the last of them, open for checking. */
 export function copyItems(items: readonly Item[], ids: ReadonlySet<string>): SimpleOperation[] {
   const last = items.findLastIndex((i) => ids.has(i.id));
-  return last < 0 ? [] : [{ type: 'insert', at: last + 1, items: items.filter((i) => ids.has(i.id)).map(copyOf) }];
+  // a printed number stands once: a copy gets the next one, or none where what is printed is no number
+  let highest = Math.max(0, ...items.map((i) => (/^\d{1,6}$/.test(i.label ?? '') ? Number(i.label) : 0)));
+  const copies = items.flatMap((i) => {
+    if (!ids.has(i.id)) return [];
+    const { label, ...copy } = copyOf(i);
+    return [{ ...copy, ...(label !== undefined && /^\d{1,6}$/.test(label) && { label: String(++highest) }) } as Item];
+  });
+  return last < 0 ? [] : [{ type: 'insert', at: last + 1, items: copies }];
 }
 
 /**

@@ -87,6 +87,7 @@ describe('bulk', () => {
     expect(copied.set.items).toHaveLength(3);
     const copy = copied.set.items[1] as Item;
     expect(copy.id).not.toBe(first.id);
+    expect([first.label, copy.label]).toEqual(['1', String(document.set.items.length + 1)]);
     expect(mark(copy, rightResponse(copy)).state).toBe('right');
     expect(mark(copy, rightResponse(first)).state).toBe('unanswered');
     const out = apply(document, all(leaveOut(document, [first.id], true))).document;

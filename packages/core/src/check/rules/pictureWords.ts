@@ -1,5 +1,12 @@
 /** Pictures that say nothing to who cannot see them. */
+import type { Item } from '../../item/model.js';
 import type { Rule } from '../finding.js';
+
+/** How many pictures of an item's question and options have no words for who cannot see them. */
+export function picturesWithoutWords(item: Item): number {
+  const all = [item.stem, ...('options' in item ? item.options.map((o) => o.content) : [])].flatMap((t) => t.match(/<img\b[^<>]*>/g) ?? []);
+  return all.filter((m) => !/\salt="\s*[^"\s]/.test(m)).length;
+}
 
 export const pictureWords: Rule = {
   code: 'picture-without-words',
@@ -8,8 +15,7 @@ export const pictureWords: Rule = {
   source: 'W3C WCAG 2.2, success criterion 1.1.1',
   examples: { found: [], fine: [] },
   ofItem(item) {
-    const all = [item.stem, ...('options' in item ? item.options.map((o) => o.content) : [])].flatMap((t) => t.match(/<img\b[^<>]*>/g) ?? []);
-    const without = all.filter((m) => !/\salt="\s*[^"\s]/.test(m)).length;
+    const without = picturesWithoutWords(item);
     return without ? [{ severity: 'note', place: 'stem', message: without === 1 ? 'A picture has no words.' : `${without} pictures have no words.` }] : [];
   },
 };

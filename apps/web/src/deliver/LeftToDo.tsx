@@ -1,0 +1,39 @@
+/** What is still to be done before anything goes out, with the way there. */
+import { counted, type Item, leftToDo, type QuizSet, type SetDocument } from '@zakuska/core';
+import { useMemo } from 'react';
+import { Link } from 'react-router';
+
+/** So many numbers stand in one line. */
+const MOST = 20;
+
+export function LeftToDo({ set, reviews, at }: { set: QuizSet; reviews: SetDocument['reviews']; at: string }) {
+  const { items } = set;
+  const left = useMemo(() => leftToDo(items, reviews), [items, reviews]);
+  const lines: [string, readonly Item[], string][] = [
+    [`${counted(left.withoutKey.length, 'item')} without a key`, left.withoutKey, 'text-brick'],
+    [`${counted(left.notChecked.length, 'item')} not checked yet`, left.notChecked, 'text-amber'],
+    [`${counted(left.pictures.length, 'item')} with a picture that nobody described`, left.pictures, 'text-amber'],
+  ];
+  const shown = lines.filter(([, list]) => list.length);
+  if (!shown.length) return null;
+  return (
+    <section aria-label="Before it goes" className="my-2 rounded-md border border-rule bg-paper px-3 py-2 text-[13.5px]">
+      <ul className="grid gap-1">
+        {shown.map(([words, list, look]) => (
+          <li key={words}>
+            <b className={`font-[650] ${look}`}>{words}:</b>{' '}
+            {list.slice(0, MOST).map((i, n) => (
+              <span key={i.id}>
+                {n > 0 && ', '}
+                <Link className="link" to={`${at}?item=${encodeURIComponent(i.id)}`} aria-label={`Item ${i.label ?? items.indexOf(i) + 1} in Check`}>
+                  {i.label ?? items.indexOf(i) + 1}
+                </Link>
+              </span>
+            ))}
+            {list.length > MOST && ` and ${list.length - MOST} more`}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
