@@ -387,9 +387,18 @@ function diagnosticsOf(built: readonly Placed[], keys: Assigned, lines: readonly
   return out;
 }
 
+/** "100: …", "200: …", "300: …" under each heading are what questions are worth: all numbers are multiples of the first one, and go up by it. Else 1. */
+function stepOf(built: readonly Placed[]): number {
+  const numbers = built.flatMap((b) => b.block.number ?? []);
+  const [first = 1] = numbers;
+  const ups = numbers.filter((n, i) => i > 0 && n === (numbers[i - 1] ?? 0) + first).length;
+  return first >= 10 && numbers.length >= 3 && ups >= 2 && numbers.every((n) => n % first === 0) ? first : 1;
+}
+
 /** Numbers that are missing, jump or repeat; a restart per part is silent. */
 function numberDoubts(built: readonly Placed[], lines: readonly Line[]): Diagnostic[] {
   const out: Diagnostic[] = [];
+  const step = stepOf(built);
   let last: number | null = null;
   const anyNumber = built.some((b) => b.block.number !== undefined);
   let part = built[0]?.block.part;
@@ -424,7 +433,8 @@ function numberDoubts(built: readonly Placed[], lines: readonly Line[]): Diagnos
     const sub =
       (b.block.sub !== undefined && b.block.sub !== 'a' && n === last) ||
       (b.block.form === 'decimal' && last !== null && Math.floor(n / 100) > Math.floor(last / 100) && n % 100 === 1);
-    if (last !== null && n !== last + 1 && n !== 1 && !restarted && !sub) {
+    const worth = step > 1 && (n === step || n === (last ?? 0) + step);
+    if (last !== null && n !== last + 1 && n !== 1 && !restarted && !sub && !worth) {
       const line = lines[b.block.line];
       const at = line ? memoised(line, numbered) : null;
       const digits = line && at ? line.text.indexOf(String(at.number)) : -1;

@@ -20,9 +20,11 @@ export const plainOption = remembered((s) =>
 export type KeyReading = { places: number[]; reasonAt?: number } | { unknown: string } | { conflict: string } | null;
 
 const LOOKALIKE: Record<string, string> = { А: 'A', В: 'B', С: 'C', Е: 'E', Н: 'H', К: 'K', І: 'I' };
+/** Letters in squares, rings and brackets, which label options as the letters in them do. */
+const ENCLOSED = /^[\u{1f170}-\u{1f189}\u{1f150}-\u{1f169}\u24b6-\u24e9\u249c-\u24b5]$/u;
 const folded = (letter: string): string => {
   const up = letter.toUpperCase();
-  return LOOKALIKE[up] ?? up;
+  return LOOKALIKE[up] ?? (ENCLOSED.test(up) && letterPlace(letter) >= 0 ? String.fromCharCode(65 + letterPlace(letter)) : up);
 };
 
 /** The place of the option with a printed label; without printed labels letters and numbers count from the first. −1 for none. */
