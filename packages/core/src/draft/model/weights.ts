@@ -99,6 +99,8 @@ export const W = {
   oBulletDespiteLabel: -2.5,
   oBare: -0.8,
   oTruth: 2.6,
+  /** Behind a word that names them: "Options: rye, oat, spelt". */
+  oNamed: 6,
   oStrokes: 1.2,
   oCells: 0.4,
   bareAsks: -1.5,

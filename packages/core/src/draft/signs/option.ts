@@ -149,6 +149,37 @@ function bulleted(v: View): Sign[] {
   ];
 }
 
+/** "Options: rye, oat, spelt", "Choices: [rye, oat]": what names them in front, in several languages (from memory). */
+const NAMED =
+  /^\s*(?:[-*•]\s+)?(?:(?:answer\s+)?(?:options?|choices)|possible answers|opciones|opzioni|opções|optionen|antwort(?:möglichkeiten|optionen)|auswahl|choix|propositions|opties|antwoordopties|opcje|odpowiedzi do wyboru|варианты(?:\s+ответ(?:ов|а))?|варіанти(?:\s+відповід(?:ей|і))?|alternativ(?:es|as|er))\s*[:：]\s*(?=\S)/iu;
+/** What parts the options behind such a word, the surest first. */
+const PARTS = [/\s*[|;]\s*/g, /\s+\/\s+/g, /\s*,\s+/g];
+/** The columns of options that stand behind a word which names them; empty where there are none. */
+function namedIn(text: string): readonly (readonly [number, number])[] {
+  const head = NAMED.exec(text.slice(0, 60));
+  if (!head || text.length > 400) return [];
+  let [from, to] = [head[0].length, text.trimEnd().length];
+  if (/^\[.*\]$|^\(.*\)$/.test(text.slice(from, to))) [from, to] = [from + 1, to - 1];
+  const sign = PARTS.find((p) => text.slice(from, to).search(p) > 0);
+  if (!sign) return [];
+  const out: [number, number][] = [];
+  for (const m of matchesOf(sign, text.slice(0, to))) {
+    if (m.index < from) continue;
+    out.push([from, m.index]);
+    from = m.index + m[0].length;
+  }
+  out.push([from, to]);
+  return out.every(([a, b]) => b > a && b - a < 60 && !/[.?!]\s/.test(text.slice(a, b))) ? out : [];
+}
+function named(v: View): Sign[] {
+  const cells = v.facts.inline.some((r) => r.segments.length > 1) ? [] : memoised(v.line, namedIn);
+  if (cells.length < 2) return [];
+  const segments = cells.map(([from, to]) => ({ label: '', ord: 0, sig: 'bare', start: from, from, to, marked: false, star: false, box: false }));
+  return [
+    { role: 'option', sort: 'strokes', weight: W.oNamed, why: 'Several options behind a word that names them.', at: v.facts.start, sig: 'strokes', segments },
+  ];
+}
+
 const STROKES = /\s+[/|]\s+|\s*;\s+|\s+[•·∙]\s+/g;
 /** Dashes part options only where there are several, below a question. */
 const DASHES = /\s+[–-]\s+/g;
@@ -234,9 +265,10 @@ export const option: Recogniser = {
     ['> [x] four', 'option'],
     ['> a) one   b) two', 'option'],
     ['> ア、海', 'option'],
+    ['> Options: rye, oat, spelt', 'option'],
     ['> plain words', 'option'],
   ],
-  find: (v) => [...labelled(v), ...several(v), ...bulleted(v), ...bare(v)],
+  find: (v) => [...labelled(v), ...several(v), ...bulleted(v), ...named(v), ...bare(v)],
 };
 
 /** A line that goes on from the option above. */
