@@ -192,7 +192,8 @@ export const Findings = memo(function Findings({
 /** What the checks find of one item, below it where there is no room beside it. */
 export function OwnFindings({
   findings,
-  ...rest
+  asideOf,
+  ...of
 }: {
   findings: readonly Finding[];
   mayEdit: boolean;
@@ -200,7 +201,6 @@ export function OwnFindings({
   asideOf: string | null;
   onAsked: () => void;
 }) {
-  const { asideOf, ...of } = rest;
   if (!findings.length) return null;
   return (
     <section aria-label="Findings of the item" className="mt-3 grid gap-3">

@@ -47,12 +47,14 @@ let handedIn: Given[] = [];
 let steps: [string, Step][] = [];
 let due: string | undefined;
 let paused = false;
+let lineLost = false;
 let practice: PracticeView = { tries: 1, hints: ['A hint.'], moreHints: false, done: false, state: 'wrong' };
 const keeper: Keeper = {
   note: 'keptHere',
   keptNote: 'kept',
   keep: async (_, __, given): Promise<Clock> => {
     kept.push(given);
+    if (lineLost) throw new Refused(0, 'no-connection', '');
     return { now: at(0), phase: 'open', ...(due && { due }) };
   },
   here: async () => ({ now: new Date().toISOString(), phase: 'open', ...(due && { due }), ...(paused && { paused }) }),
@@ -81,7 +83,7 @@ const press = (name: string): void => void fireEvent.click(screen.getByRole('but
 const wait = async (ms: number): Promise<void> => act(async () => void (await jest.advanceTimersByTimeAsync(ms)));
 
 beforeEach(() => {
-  [kept, handedIn, steps, remembered, due, paused] = [[], [], [], [], undefined, false];
+  [kept, handedIn, steps, remembered, due, paused, lineLost] = [[], [], [], [], undefined, false, false];
   jest.useFakeTimers({ now: NOW });
   window.scrollTo = () => undefined;
   heardTime(at(0));
@@ -99,6 +101,35 @@ test('an answer is kept on the device at once, and at the server when typing res
   expect(kept).toEqual([]);
   await wait(1500);
   expect(kept).toEqual([{ responses: { a: { options: ['~1'] } }, place: 0, answeredAt: at(0), times: { a: 1 } }]);
+});
+
+test('what could not be sent is sent again by itself, also after loading again; what the server has is not', async () => {
+  // the pause, then the moment in which typing could go on
+  const again = async (): Promise<void> => {
+    await wait(8000);
+    await wait(1500);
+  };
+  lineLost = true;
+  open();
+  fireEvent.click(screen.getByLabelText('rye'));
+  await wait(1500);
+  expect(screen.getByText(say('notSent'))).toBeTruthy();
+  await again();
+  expect(kept).toHaveLength(2);
+  lineLost = false;
+  await again();
+  expect(kept).toHaveLength(3);
+  expect(screen.getByText(say('kept'))).toBeTruthy();
+  await wait(20_000);
+  expect(kept).toHaveLength(3);
+  cleanup();
+  open({}, { responses: { a: { options: ['~1'] } } });
+  await wait(1500);
+  expect(kept).toHaveLength(4);
+  cleanup();
+  open({ responses: { a: { options: ['~1'] } } }, { responses: { a: { options: ['~1'] } } });
+  await wait(20_000);
+  expect(kept).toHaveLength(4);
 });
 
 test('how long each item is looked at: only while the page is in sight, and on from before it was loaded', async () => {
