@@ -341,6 +341,10 @@ export default function CheckStage() {
           </>
         }
       />
+      {/* for who listens: that a mark arrived, and that something was found */}
+      <p role="status" className="sr-only">
+        {checked} of {included.length} checked. {unknown ? '' : `${counted(findings.length, 'finding')}.`}
+      </p>
       {picked.length > 0 ? (
         <SelectionBar
           count={picked.length}

@@ -70,9 +70,10 @@ export const destinations: readonly Destination[] = [
         ['html', 'Web page'],
         ['markdown', 'Markdown'],
       ].flatMap(([id, name]) => [
+        // what learners get is first: nobody prints the key by mistake
+        form(`${id}-questions`, `${name}, questions`),
         // a page and a text that hold both are read again: they are formats of their own
         form(id === 'html' || id === 'markdown' ? id : `${id}-paper`, `${name}, questions and key`),
-        form(`${id}-questions`, `${name}, questions`),
         form(`${id}-key`, `${name}, key`),
         form(`${id}-guide`, `${name}, marking guide for open questions`),
         // it is read by where its circles stand, which Markdown cannot say
