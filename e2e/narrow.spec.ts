@@ -20,6 +20,7 @@ test('doubts, findings and their fixes below the line and the item; the set is r
   await signIn(page);
   const set = await newSet(page, 'Narrow', DRAFT);
   await page.setViewportSize({ width: 390, height: 844 });
+  await expect(page.getByRole('button', { name: '2 doubts' })).toBeVisible();
   // the caret goes from doubt to doubt, and below the text stands what it is about
   await page.keyboard.press('F8');
   const doubts = page.getByRole('region', { name: 'Doubts of the line' });
