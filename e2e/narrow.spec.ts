@@ -42,7 +42,7 @@ test('doubts, findings and their fixes below the line and the item; the set is r
   await expect(all).toHaveCount(0);
   await expect(page.getByRole('article', { name: /^Item 3/ })).toBeInViewport();
 
-  await page.getByRole('button', { name: 'Narrow', exact: true }).click();
+  await page.getByRole('heading', { name: 'Narrow', exact: true }).click();
   await page.getByRole('dialog', { name: 'Rename the set' }).getByLabel('Title').fill('Narrow and long');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Narrow and long' })).toBeVisible();

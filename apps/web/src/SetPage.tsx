@@ -1,7 +1,7 @@
 /** A set with its five stages. Opens it once; the stages share it. */
 import { counted, includedItems } from '@zakuska/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { CloudAlert, CloudCheck, CloudUpload, Users } from 'lucide-react';
+import { CloudAlert, CloudCheck, CloudUpload, Pencil, Users } from 'lucide-react';
 import { Suspense, useCallback, useContext, useEffect, useState, useSyncExternalStore } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
@@ -156,20 +156,24 @@ function SetFrame() {
           {/* where it lies gives way before its name does */}
           <span className="flex min-w-0" title={[...view.path, doc.set.title].join(' / ')}>
             {view.path.length > 0 && <span className="hidden min-w-0 truncate whitespace-pre md:block">{view.path.join(' / ')} / </span>}
-            <h1 className="max-w-full font-[650] text-ink max-sm:line-clamp-2 sm:shrink-0 sm:truncate">
-              {mayEdit ? (
-                <button
-                  type="button"
-                  title="Rename"
-                  className="inline cursor-pointer text-start hover:text-beet hover:underline"
-                  onClick={() => setNaming(true)}
-                >
-                  {doc.set.title}
-                </button>
-              ) : (
-                doc.set.title
-              )}
+            {/* who points presses the title; the keyboard and who listens have a button of that name */}
+            <h1
+              className={`max-w-full font-[650] text-ink max-sm:line-clamp-2 sm:shrink-0 sm:truncate ${mayEdit ? 'cursor-pointer hover:text-beet hover:underline' : ''}`}
+              onClick={() => mayEdit && setNaming(true)}
+            >
+              {doc.set.title}
             </h1>
+            {mayEdit && (
+              <button
+                type="button"
+                aria-label="Rename the set"
+                title="Rename the set"
+                className="grid size-6 shrink-0 cursor-pointer place-items-center rounded text-ink-2 hover:bg-beet-soft hover:text-beet max-sm:sr-only"
+                onClick={() => setNaming(true)}
+              >
+                <Pencil size={13} aria-hidden />
+              </button>
+            )}
           </span>
           <Saved state={worst} />
           <Here people={people} />
