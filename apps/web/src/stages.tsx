@@ -31,6 +31,8 @@ export function fetchStages(): () => void {
   const fetchAll = (): void => {
     // without the line they are fetched when somebody goes there
     for (const name of Object.keys(fetched) as Name[]) void get(name).catch(() => undefined);
+    // and what most people open next in Check
+    void import('./edit/ItemEditor.js').catch(() => undefined);
   };
   if (!('requestIdleCallback' in window)) {
     const later = setTimeout(fetchAll, 2000);

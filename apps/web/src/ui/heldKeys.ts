@@ -4,7 +4,7 @@
  */
 
 /** What never comes is not waited for: ms. */
-const LONGEST = 5000;
+const LONGEST = 15_000;
 let end: (() => void) | undefined;
 
 const isField = (e: Element | null): e is HTMLElement =>
