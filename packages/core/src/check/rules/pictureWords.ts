@@ -1,4 +1,3 @@
-/** Pictures that say nothing to who cannot see them. */
 import type { Item } from '../../item/model.js';
 import type { Rule } from '../finding.js';
 
@@ -8,6 +7,7 @@ export function picturesWithoutWords(item: Item): number {
   return all.filter((m) => !/\salt="\s*[^"\s]/.test(m)).length;
 }
 
+/** Pictures that say nothing to who cannot see them. */
 export const pictureWords: Rule = {
   code: 'picture-without-words',
   name: 'A picture without words',
