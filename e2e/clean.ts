@@ -8,12 +8,13 @@ type Theme = 'light' | 'dark';
 /** What a theme changes: colours. All other rules are asked of the light one alone. */
 const COLOURS = ['color-contrast', 'link-in-text-block'];
 /** What axe says of colours takes most of all time: in each run it judges half of the screens, in one theme; by command (ZAKUSKA_THEMES=both) all in both. */
-const judgedIn = (theme: Theme): boolean => process.env['ZAKUSKA_THEMES'] === 'both' || drawn === theme;
-let drawn: Theme | undefined;
+const NONE: readonly Theme[] = [];
+const judgedNow = (): readonly Theme[] =>
+  process.env['ZAKUSKA_THEMES'] === 'both' ? ['light', 'dark'] : (([NONE, NONE, ['light'], ['dark']] as const)[Math.floor(Math.random() * 4)] ?? NONE);
 
 /** Looks at the screen as it is, in both themes and at all widths. */
 export async function clean(page: Page, what: string): Promise<void> {
-  drawn = ([undefined, undefined, 'light', 'dark'] as const)[Math.floor(Math.random() * 4)];
+  const judged = judgedNow();
   // in one go in the page itself: half as long as frame by frame, and no screen has a frame of another origin
   // and without the places of all that is right, which takes half of the time
   const axe = (): AxeBuilder => new AxeBuilder({ page }).setLegacyMode(true).options({ resultTypes: ['violations'] });
@@ -25,14 +26,14 @@ export async function clean(page: Page, what: string): Promise<void> {
     }
   };
   const all = axe().withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']);
-  tell('light', await (judgedIn('light') ? all : all.disableRules(COLOURS)).analyze());
+  tell('light', await (judged.includes('light') ? all : all.disableRules(COLOURS)).analyze());
   told.push(...(await faint(page)).map((f) => `${what}, light: ${f}`));
   await page.emulateMedia({ colorScheme: 'dark' });
   // colours go over from one to the other; what blinks for ever is not waited for
   await page.evaluate(() =>
     Promise.all(document.getAnimations().flatMap((a) => (a.effect?.getComputedTiming().endTime === Infinity ? [] : [a.finished.catch(() => undefined)]))),
   );
-  if (judgedIn('dark')) tell('dark', await axe().withRules(COLOURS).analyze());
+  if (judged.includes('dark')) tell('dark', await axe().withRules(COLOURS).analyze());
   told.push(...(await faint(page)).map((f) => `${what}, dark: ${f}`));
   await page.emulateMedia({ colorScheme: 'light' });
   expect([...told, ...(await laidOut(page, what))]).toEqual([]);

@@ -520,9 +520,11 @@ export default function CheckStage() {
         </Link>
       </Foot>
       <KeyList open={dialog === 'keys'} commands={commands} onClose={close} />
-      <Modal open={dialog === 'findings'} onClose={close} title="Findings">
-        {findingsOf(true)}
-      </Modal>
+      {dialog === 'findings' && (
+        <Modal open onClose={close} title="Findings">
+          {findingsOf(true)}
+        </Modal>
+      )}
       {dialog === 'bulk' && picked.length > 0 && <BulkDialog items={picked} document={doc} onClose={close} perform={perform} />}
       {dialog === 'move' && (
         <MoveDialog items={items} chosen={chosen} onClose={close} onMove={(to) => void doAll(`Moved ${many(picked.length)}`, moveItems(items, chosen, to))} />

@@ -1,7 +1,32 @@
-/** The doubts of a draft, beside their lines. */
+/** The doubts of a draft: beside their lines, and below the text where there is no room. */
 import type { Diagnostic, Fix } from '@zakuska/core';
 import type { EditorView } from '@codemirror/view';
 import { useEffect, useMemo, useRef, useState } from 'react';
+
+/** What can be done about a doubt. */
+const Fixes = ({ of, onFix }: { of: Diagnostic; onFix: (f: Fix) => void }) =>
+  of.fixes?.map((f) => (
+    <button key={f.label} type="button" className="link mr-2" onClick={() => onFix(f)}>
+      {f.label}
+    </button>
+  ));
+
+/** The doubts of a line with what can be done about them, where there is no room beside the lines. */
+export function LineDoubts({ doubts, mayEdit, onFix }: { doubts: readonly Diagnostic[]; mayEdit: boolean; onFix: (f: Fix) => void }) {
+  if (!doubts.length) return null;
+  return (
+    <section
+      aria-label="Doubts of the line"
+      className="grid max-h-40 gap-1.5 overflow-auto border-t border-rule bg-paper px-4 py-1.5 text-[13.5px] sm:px-6 lg:hidden"
+    >
+      {doubts.map((d) => (
+        <div key={`${d.code}${d.from}`} className={`note ${d.severity}`}>
+          {d.message} {mayEdit && <Fixes of={d} onFix={onFix} />}
+        </div>
+      ))}
+    </section>
+  );
+}
 
 /** The doubts beside their lines; one that would cover another moves down. */
 export function DoubtNotes({
@@ -45,13 +70,7 @@ export function DoubtNotes({
             <button type="button" className="cursor-pointer text-left font-[650] hover:underline" onClick={() => onGo(d.from)}>
               {head}
             </button>{' '}
-            {rest.join(' ')}{' '}
-            {mayEdit &&
-              d.fixes?.map((f) => (
-                <button key={f.label} type="button" className="link mr-2" onClick={() => onFix(f)}>
-                  {f.label}
-                </button>
-              ))}
+            {rest.join(' ')} {mayEdit && <Fixes of={d} onFix={onFix} />}
           </div>
         );
       })}

@@ -1,5 +1,5 @@
 /** What the line under the caret was read as, and why; and the question that it belongs to. */
-import { counted, type Diagnostic, type Fix, keyProblem, keySign, kinds, nameOf, type Item, type LineRole } from '@zakuska/core';
+import { counted, keyProblem, keySign, kinds, nameOf, type Item, type LineRole } from '@zakuska/core';
 
 export const ROLE_NAMES: Record<LineRole['role'], string> = {
   question: 'question',
@@ -28,29 +28,6 @@ export function itemInWords(i: Item): string {
   else if (/^[A-Z ]+$|^[TF]$/.test(keySign(i))) parts.push(`key ${keySign(i)}`);
   if (i.points !== 1 && i.kind !== 'information') parts.push(`${i.points} points`);
   return parts.join(', ');
-}
-
-/** The doubts of a line with what can be done about them, where there is no room beside the lines. */
-export function LineDoubts({ doubts, mayEdit, onFix }: { doubts: readonly Diagnostic[]; mayEdit: boolean; onFix: (f: Fix) => void }) {
-  if (!doubts.length) return null;
-  return (
-    <section
-      aria-label="Doubts of the line"
-      className="grid max-h-40 gap-1.5 overflow-auto border-t border-rule bg-paper px-4 py-1.5 text-[13.5px] sm:px-6 lg:hidden"
-    >
-      {doubts.map((d) => (
-        <div key={`${d.code}${d.from}`} className={`note ${d.severity}`}>
-          {d.message}{' '}
-          {mayEdit &&
-            d.fixes?.map((f) => (
-              <button key={f.label} type="button" className="link mr-2" onClick={() => onFix(f)}>
-                {f.label}
-              </button>
-            ))}
-        </div>
-      ))}
-    </section>
-  );
 }
 
 export function ReadingLine({ line, role, item }: { line: number; role: LineRole | undefined; item: Item | undefined }) {

@@ -34,7 +34,8 @@ export function chordOf(e: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | '
   return [(e.ctrlKey || e.metaKey) && 'Ctrl', e.altKey && 'Alt', shift && 'Shift', letter ? e.key.toUpperCase() : e.key].filter(Boolean).join(' ');
 }
 
-const isTyping = (t: Element): boolean =>
+/** Whether what is typed belongs to an element. */
+export const isTyping = (t: Element): boolean =>
   /^(?:TEXTAREA|SELECT)$/.test(t.tagName) ||
   (t.tagName === 'INPUT' && !/^(?:checkbox|radio)$/.test((t as HTMLInputElement).type)) ||
   (t as HTMLElement).isContentEditable;

@@ -2,14 +2,14 @@
  * Letters typed while a field is being made are kept for it. On a slow machine that takes a moment, in which they would be taken for
  * shortcuts, or lost.
  */
+import { isTyping } from './commands.js';
 
 /** What never comes is not waited for: ms. */
 const LONGEST = 15_000;
 let end: (() => void) | undefined;
 
-const isField = (e: Element | null): e is HTMLElement =>
-  e instanceof HTMLElement &&
-  (e.isContentEditable || e.tagName === 'TEXTAREA' || (e instanceof HTMLInputElement && /^(?:text|search|number|email|url|tel)$/.test(e.type)));
+/** A list to choose from takes letters too, but no words. */
+const isField = (e: Element | null): boolean => e !== null && isTyping(e) && e.tagName !== 'SELECT';
 
 /** From now on letters wait for the next field that takes the focus, and are typed there. Any key that is no letter ends the waiting. */
 export function holdKeys(): void {

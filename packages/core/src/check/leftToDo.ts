@@ -16,10 +16,10 @@ export interface LeftToDo {
 
 /** What is left to do with items that go out. @param reviews of the set that they are of */
 export function leftToDo(items: readonly Item[], reviews: SetDocument['reviews']): LeftToDo {
-  const withoutKey = items.filter((i) => isQuestion(i) && keyProblem(i) !== null);
+  const lacksKey = (i: Item): boolean => isQuestion(i) && keyProblem(i) !== null;
   return {
-    withoutKey,
-    notChecked: items.filter((i) => reviews[i.id]?.state !== 'checked' && !withoutKey.includes(i)),
+    withoutKey: items.filter(lacksKey),
+    notChecked: items.filter((i) => reviews[i.id]?.state !== 'checked' && !lacksKey(i)),
     pictures: items.filter((i) => picturesWithoutWords(i) > 0),
   };
 }

@@ -125,15 +125,16 @@ export function copyOf(item: Item): Item {
   return copy;
 }
 
+const printedNumber = ({ label = '' }: Item): number | undefined => (/^\d{1,6}$/.test(label) ? Number(label) : undefined);
 /** The operation that puts copies of items behind the last of them, open for checking. */
 export function copyItems(items: readonly Item[], ids: ReadonlySet<string>): SimpleOperation[] {
   const last = items.findLastIndex((i) => ids.has(i.id));
   // a printed number stands once: a copy gets the next one, or none where what is printed is no number
-  let highest = Math.max(0, ...items.map((i) => (/^\d{1,6}$/.test(i.label ?? '') ? Number(i.label) : 0)));
+  let highest = Math.max(0, ...items.map((i) => printedNumber(i) ?? 0));
   const copies = items.flatMap((i) => {
     if (!ids.has(i.id)) return [];
-    const { label, ...copy } = copyOf(i);
-    return [{ ...copy, ...(label !== undefined && /^\d{1,6}$/.test(label) && { label: String(++highest) }) } as Item];
+    const { label: _, ...copy } = copyOf(i);
+    return [{ ...copy, ...(printedNumber(i) !== undefined && { label: String(++highest) }) } as Item];
   });
   return last < 0 ? [] : [{ type: 'insert', at: last + 1, items: copies }];
 }
@@ -146,10 +147,9 @@ export function copyItems(items: readonly Item[], ids: ReadonlySet<string>): Sim
  */
 export function markChecked(document: SetDocument, items: readonly Item[], by: string, at: string): { operations: SimpleOperation[]; faulty: Item[] } {
   const open = items.filter((i) => document.reviews[i.id] === undefined);
-  const faulty = open.filter((i) => keyProblem(i) !== null);
   return {
-    operations: open.flatMap((i): SimpleOperation[] => (faulty.includes(i) ? [] : [{ type: 'review', id: i.id, review: { state: 'checked', by, at } }])),
-    faulty,
+    operations: open.filter((i) => !keyProblem(i)).map((i) => ({ type: 'review', id: i.id, review: { state: 'checked', by, at } })),
+    faulty: open.filter((i) => keyProblem(i)),
   };
 }
 

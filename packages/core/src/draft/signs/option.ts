@@ -149,6 +149,30 @@ function bulleted(v: View): Sign[] {
   ];
 }
 
+/** The columns between signs, from one column of a text to another; where two signs meet there is nothing between. */
+function partedBy(sign: RegExp, text: string, begin: number, end: number): [number, number][] {
+  const out: [number, number][] = [];
+  let from = begin;
+  for (const m of matchesOf(sign, text.slice(0, end))) {
+    if (m.index < begin) continue;
+    out.push([from, m.index]);
+    from = m.index + m[0].length;
+  }
+  out.push([from, end]);
+  return out;
+}
+const bareSegment = (from: number, to: number, marked = false): Segment => ({
+  label: '',
+  ord: 0,
+  sig: 'bare',
+  start: from,
+  from,
+  to,
+  marked,
+  star: false,
+  box: false,
+});
+
 /** "Options: rye, oat, spelt", "Choices: [rye, oat]": what names them in front, in several languages (from memory). */
 const NAMED =
   /^\s*(?:[-*•]\s+)?(?:(?:answer\s+)?(?:options?|choices)|possible answers|opciones|opzioni|opções|optionen|antwort(?:möglichkeiten|optionen)|auswahl|choix|propositions|opties|antwoordopties|opcje|odpowiedzi do wyboru|варианты(?:\s+ответ(?:ов|а))?|варіанти(?:\s+відповід(?:ей|і))?|alternativ(?:es|as|er))\s*[:：]\s*(?=\S)/iu;
@@ -162,19 +186,13 @@ function namedIn(text: string): readonly (readonly [number, number])[] {
   if (/^\[.*\]$|^\(.*\)$/.test(text.slice(from, to))) [from, to] = [from + 1, to - 1];
   const sign = PARTS.find((p) => text.slice(from, to).search(p) > 0);
   if (!sign) return [];
-  const out: [number, number][] = [];
-  for (const m of matchesOf(sign, text.slice(0, to))) {
-    if (m.index < from) continue;
-    out.push([from, m.index]);
-    from = m.index + m[0].length;
-  }
-  out.push([from, to]);
+  const out = partedBy(sign, text, from, to);
   return out.every(([a, b]) => b > a && b - a < 60 && !/[.?!]\s/.test(text.slice(a, b))) ? out : [];
 }
 function named(v: View): Sign[] {
   const cells = v.facts.inline.some((r) => r.segments.length > 1) ? [] : memoised(v.line, namedIn);
   if (cells.length < 2) return [];
-  const segments = cells.map(([from, to]) => ({ label: '', ord: 0, sig: 'bare', start: from, from, to, marked: false, star: false, box: false }));
+  const segments = cells.map(([from, to]) => bareSegment(from, to));
   return [
     { role: 'option', sort: 'strokes', weight: W.oNamed, why: 'Several options behind a word that names them.', at: v.facts.start, sig: 'strokes', segments },
   ];
@@ -191,16 +209,9 @@ function bare(v: View): Sign[] {
   const end = text.trimEnd().length;
   const marked = (facts.front.marked && facts.front.box !== '') || (v.series.quoteMarks && line.own.quoted);
   const begin = facts.front.box ? facts.front.at : facts.start;
-  const cells: [number, number][] = [];
+  let cells: [number, number][] = [];
   const part = (sign: RegExp): void => {
-    cells.length = 0;
-    let from = begin;
-    for (const m of matchesOf(sign, text.slice(0, end))) {
-      if (m.index < begin) continue;
-      if (m.index > from) cells.push([from, m.index]);
-      from = m.index + m[0].length;
-    }
-    if (end > from) cells.push([from, end]);
+    cells = partedBy(sign, text, begin, end).filter(([from, to]) => to > from);
   };
   part(/\s{3,}|\t+\s*/g);
   let sort = 'bare';
@@ -240,17 +251,7 @@ function bare(v: View): Sign[] {
       why: sort === 'truth' ? 'True or false, alone on a line.' : 'A short line among others like it.',
       at: facts.start,
       sig: sort,
-      segments: cells.map(([from, to]) => ({
-        label: '',
-        ord: 0,
-        sig: 'bare',
-        start: from,
-        from,
-        to,
-        marked: (marked && from === begin) || ticked,
-        star: false,
-        box: false,
-      })),
+      segments: cells.map(([from, to]) => bareSegment(from, to, (marked && from === begin) || ticked)),
     },
   ];
 }
