@@ -95,3 +95,18 @@ test('what an assistant hands out as JSON, or as the source of a page, is pasted
   await expect(page.getByText('1 question read')).toBeVisible();
   await expect(page.getByText('1 with a key')).toBeVisible();
 });
+
+test('signs of a look stand for themselves in code, and come out as they were typed', async ({ page }) => {
+  await signIn(page);
+  const draft = '1. What does **this** print?\n```python\nprint(2**3**2)\n```\na) 64\nb) **512**\n\n2. What is rye?\na) a grain\nb) a fish\n';
+  await newSet(page, 'Code', draft);
+  await expect(page.getByText('2 questions read')).toBeVisible();
+  const lines = page.locator('.cm-line');
+  await expect(lines.nth(0)).toHaveText('1. What does this print?');
+  await expect(lines.nth(2)).toHaveText('print(2**3**2)');
+  await expect(lines.nth(5)).toHaveText('b) 512');
+  // copied whole it is what was pasted
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Control+c');
+  expect(await page.evaluate(() => navigator.clipboard.readText())).toBe(draft);
+});

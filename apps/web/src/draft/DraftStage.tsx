@@ -244,7 +244,7 @@ export default function DraftStage() {
       shown: 'Alt Enter',
       run: () => view.current && setShowing(selectedLines(view.current)),
     },
-    { name: 'Apply all safe fixes', run: () => edit(safe.flatMap((f) => f.edits)) },
+    ...(mayEdit && safe.length ? [{ name: 'Apply all safe fixes', run: () => edit(safe.flatMap((f) => f.edits)) }] : []),
   ]);
 
   const onPaste = (e: React.ClipboardEvent): void => {

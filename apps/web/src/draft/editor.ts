@@ -18,7 +18,7 @@ import {
   type ViewUpdate,
   WidgetType,
 } from '@codemirror/view';
-import type { Diagnostic, LineRole, Role } from '@zakuska/core';
+import { type Diagnostic, looksOf, type LineRole, type Role } from '@zakuska/core';
 import type { Override } from '../set/DraftSession.js';
 
 export interface Marks {
@@ -147,6 +147,40 @@ const looks = ViewPlugin.fromClass(
   { decorations: (p) => p.decorations },
 );
 
+const hidden = Decoration.replace({});
+const sign = Decoration.mark({ class: 'drawn-sign' });
+/** Bold is drawn bold, without its stars; they are there where somebody writes. Signs in code stand for themselves. */
+const drawn = ViewPlugin.fromClass(
+  class {
+    decorations: DecorationSet;
+    constructor(view: EditorView) {
+      this.decorations = this.build(view);
+    }
+    update(u: ViewUpdate): void {
+      if (u.docChanged || u.viewportChanged || u.selectionSet || u.focusChanged || u.startState.field(marks) !== u.state.field(marks))
+        this.decorations = this.build(u.view);
+    }
+    build(view: EditorView): DecorationSet {
+      const { doc, selection } = view.state;
+      const { roles } = view.state.field(marks);
+      const b = new RangeSetBuilder<Decoration>();
+      for (const { from, to } of view.visibleRanges)
+        for (let at = from; at <= to; ) {
+          const line = doc.lineAt(at);
+          const written = view.hasFocus && selection.ranges.some((r) => r.to >= line.from && r.from <= line.to);
+          if (!roles[line.number - 1]?.code)
+            for (const d of looksOf(line.text)) {
+              const how = d.looks.length ? Decoration.mark({ class: d.looks.map((l) => `drawn-${l}`).join(' ') }) : written ? sign : hidden;
+              b.add(line.from + d.from, line.from + d.to, how);
+            }
+          at = line.to + 1;
+        }
+      return b.finish();
+    }
+  },
+  { decorations: (p) => p.decorations },
+);
+
 /** A picture in the text is one long line of data; the editor shows the picture itself. */
 class PictureWidget extends WidgetType {
   constructor(
@@ -206,6 +240,14 @@ const look = EditorView.theme({
   '.line-part': { fontWeight: '650', color: 'var(--beet)' },
   '.line-aside': { color: 'var(--ink-2)', fontStyle: 'italic' },
   '.line-right': { backgroundImage: 'linear-gradient(90deg, var(--dill-soft), transparent 70%)' },
+  '.drawn-sign': { color: 'var(--ink-2)', fontWeight: '400' },
+  '.drawn-bold': { fontWeight: '750' },
+  '.drawn-italic': { fontStyle: 'italic' },
+  '.drawn-underline': { textDecoration: 'underline' },
+  '.drawn-highlight': { backgroundColor: 'var(--amber-soft)' },
+  '.drawn-colour': { color: 'var(--brick)' },
+  '.drawn-below': { verticalAlign: 'sub', fontSize: '0.75em', lineHeight: '1' },
+  '.drawn-above': { verticalAlign: 'super', fontSize: '0.75em', lineHeight: '1' },
   '.doubt': { textDecoration: 'underline wavy var(--amber)', textUnderlineOffset: '4px' },
   '.doubt-error': { textDecorationColor: 'var(--brick)' },
   '&.cm-focused': { outline: 'none' },
@@ -244,6 +286,7 @@ export function createEditor(parent: HTMLElement, text: string, kept: readonly O
       rectangularSelection(),
       crosshairCursor(),
       pictures,
+      drawn,
       search({ top: true }),
       highlightSelectionMatches(),
       keymap.of([

@@ -4,7 +4,8 @@ import { jest } from '@jest/globals';
 import { runs } from '../item/runs.js';
 import fc from 'fast-check';
 import { keyProblem } from '../item/kinds.js';
-import type { Item } from '../item/model.js';
+import type { Diagnostic, Fix, Item } from '../item/model.js';
+import { ADVICE } from './doubt/fixes.js';
 import { Ground } from './search/ground.js';
 import { DraftReader, readDraft, type DraftResult, type Role } from './read.js';
 
@@ -201,4 +202,41 @@ test('items that an edit does not touch keep their ids', () => {
   const after = reader.read(draft.replace('Two', 'Two and a half')).set.items;
   expect(after.map((i) => i.id === before.find((b) => b.stem === i.stem)?.id)).toEqual([true, false, true]);
   expect(after[2]?.source?.from).toBe((before[2]?.source?.from ?? 0) + 11);
+});
+
+describe('every doubt can be acted on', () => {
+  const doubtsOf = (draft: string) => readDraft(draft).diagnostics.filter((d) => d.severity !== 'info');
+  /** The draft after a fix; where it says roles, read with them. */
+  const pressed = (draft: string, { edits, roles }: Fix): DraftResult => {
+    const text = [...edits].sort((a, b) => b.from - a.from).reduce((t, e) => t.slice(0, e.from) + e.insert + t.slice(e.to), draft);
+    return readDraft(text, { overrides: new Map(roles?.map((r) => [r.line, r.role as Role])) });
+  };
+  const actedOn = (draft: string, d: Diagnostic): void => {
+    if (!d.fixes?.length && d.code !== 'nothing-read') expect([d.code, d.message.endsWith(ADVICE[d.code] ?? '?')]).toEqual([d.code, true]);
+    for (const f of d.fixes ?? []) for (const e of f.edits) expect(e.from >= 0 && e.from <= e.to && e.to <= draft.length).toBe(true);
+  };
+  test('by a fix that takes it away, or by what the message says is to be done', () => {
+    const left: string[] = [];
+    /** By code; of each so many are pressed. */
+    const tried: Record<string, number> = {};
+    for (const draft of drafts) {
+      const doubts = doubtsOf(draft);
+      for (const d of doubts) {
+        actedOn(draft, d);
+        tried[d.code] = (tried[d.code] ?? 0) + 1;
+        if ((tried[d.code] ?? 0) > runs(40)) continue;
+        for (const f of d.fixes ?? []) {
+          const after = pressed(draft, f).diagnostics.filter((x) => x.code === d.code).length;
+          if (after >= doubts.filter((x) => x.code === d.code).length) left.push(`${d.code} ${f.label}: ${d.message}`);
+        }
+      }
+    }
+    expect(left).toEqual([]);
+    expect(Object.keys(tried).length).toBeGreaterThan(8);
+  });
+  test('mutants too', () =>
+    fc.assert(
+      fc.property(mutant, (draft) => doubtsOf(draft).forEach((d) => actedOn(draft, d))),
+      { numRuns: runs(200) },
+    ));
 });

@@ -11,6 +11,7 @@ import { numbered } from '../language/labels.js';
 import { placeOf, splitLines, spotOf, stretchOf, memoised, type Line } from './surface/lines.js';
 import type { WritingHabits, Problem } from './items/itemBuilder.js';
 import { kindByNumber, type Block, type LineRole, type Outline, type DraftPart, type Piece, type Role } from './model/outline.js';
+import { ADVICE } from './doubt/fixes.js';
 import { account, type Span } from './doubt/account.js';
 import { KEY_LOOKS, keyLooks, type KeyLook, Stretch } from './surface/stretch.js';
 
@@ -402,7 +403,7 @@ function numberDoubts(built: readonly Placed[], lines: readonly Line[]): Diagnos
   let last: number | null = null;
   const anyNumber = built.some((b) => b.block.number !== undefined);
   let part = built[0]?.block.part;
-  for (const b of built) {
+  for (const [i, b] of built.entries()) {
     const n = b.block.number;
     const home = b.block.part.lead ?? b.block.part;
     const restarted = home !== part;
@@ -438,8 +439,10 @@ function numberDoubts(built: readonly Placed[], lines: readonly Line[]): Diagnos
       const line = lines[b.block.line];
       const at = line ? memoised(line, numbered) : null;
       const digits = line && at ? line.text.indexOf(String(at.number)) : -1;
+      // where the next number does not follow either, another one here only moves the jump
+      const next = built[i + 1]?.block.number;
       const fixes: Fix[] =
-        line && digits >= 0
+        line && digits >= 0 && (next === undefined || next === last + 2)
           ? [
               {
                 label: `Make it ${last + 1}`,
@@ -458,11 +461,12 @@ function numberDoubts(built: readonly Placed[], lines: readonly Line[]): Diagnos
 
 type PlacedProblem = Omit<Problem, 'line'> & { line: number };
 function place(p: PlacedProblem, lines: readonly Line[], b: Placed | undefined): Diagnostic {
+  const advice = p.severity === 'info' || p.fixes?.length ? undefined : ADVICE[p.code];
   return {
     code: p.code,
     severity: p.severity,
     ...spotOf((lines[p.line] ?? lines[0]) as Line),
-    message: p.message,
+    message: advice ? `${p.message} ${advice}` : p.message,
     ...(b && { item: b.item.id }),
     ...(p.fixes?.length && { fixes: p.fixes }),
   };

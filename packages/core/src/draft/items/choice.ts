@@ -4,7 +4,8 @@ import { byShares } from '../../item/scoring.js';
 import { scorings, type Item, type Kind, type Option, type Scoring } from '../../item/model.js';
 import { plainOption, readKey } from '../signatures/answers.js';
 import { letterPlaces, romanValue } from '../../language/labels.js';
-import type { ItemBuilder } from './itemBuilder.js';
+import { keysAs, letterOf, optionsFor } from '../doubt/fixes.js';
+import type { ItemBuilder, Key } from './itemBuilder.js';
 import type { Entry } from '../model/outline.js';
 import type { Stretch } from '../surface/stretch.js';
 import { truth, truthNote } from '../../language/truths.js';
@@ -66,8 +67,7 @@ function ended(m: ItemBuilder, e: Entry): Ended {
   return { text: text.trimmed(), ...(pinned && { pinned }) };
 }
 
-const nameOfPlaces = (entries: readonly Entry[], places: readonly number[]): string =>
-  places.map((i) => (entries[i]?.label || String.fromCharCode(65 + i)).toUpperCase()).join(' ');
+const nameOfPlaces = (entries: readonly Entry[], places: readonly number[], between = ' '): string => places.map((i) => letterOf(entries[i], i)).join(between);
 
 /** The places that marks beside the options and lines behind them say; a conflict leaves the key empty. */
 function keyed(m: ItemBuilder, texts: readonly Stretch[]): number[] {
@@ -77,7 +77,7 @@ function keyed(m: ItemBuilder, texts: readonly Stretch[]): number[] {
   const marked = entries.flatMap((e, i) => (isMarked(e) ? [i] : []));
   const looks = texts.flatMap((t, i) => (t.look & m.manner.keyLook ? [i] : []));
   const byLook = !marked.length && looks.length > 0 && looks.length < entries.length;
-  const readings: { places: number[]; line: number | 'listed' }[] = [];
+  const readings: { places: number[]; line: number | 'listed'; key?: Key }[] = [];
   if (marked.length) readings.push({ places: marked, line: m.lineOf(entries[marked[0] ?? 0] as Entry) });
   else if (byLook) readings.push({ places: looks, line: m.lineOf(entries[looks[0] ?? 0] as Entry) });
   const plain = texts.map((t) => t.plain);
@@ -101,6 +101,7 @@ function keyed(m: ItemBuilder, texts: readonly Stretch[]): number[] {
           ? `${m.name}: key ${r.unknown.toUpperCase()}, options ${(entries[0]?.label || 'A').toUpperCase()} to ${to}.`
           : `${m.name}: the key “${r.unknown}” is none of the options.`,
         k.line,
+        optionsFor(m, k),
       );
       return [];
     }
@@ -113,12 +114,20 @@ function keyed(m: ItemBuilder, texts: readonly Stretch[]): number[] {
       const at = k.text.text.length === k.text.plain.length ? r.reasonAt : Math.max(0, k.text.text.indexOf(k.text.plain.slice(r.reasonAt, r.reasonAt + 12)));
       m.reason = k.text.slice(at).trimmed();
     }
-    readings.push({ places: r.places, line: k.line });
+    readings.push({ places: r.places, line: k.line, key: k });
   }
   const first = readings[0];
   const other = readings.find((r) => r.places.join() !== first?.places.join());
   if (first && other) {
-    m.doubt('key-conflict', 'error', `${m.name} has two keys: ${nameOfPlaces(entries, first.places)} and ${nameOfPlaces(entries, other.places)}.`, other.line);
+    const fixes = [first, other].flatMap((kept) => {
+      const others = readings.filter((r) => r.places.join() !== kept.places.join());
+      const keys = others.flatMap((r) => r.key ?? []);
+      // a mark beside an option is not to be taken out by itself
+      if (keys.length < others.length) return [];
+      return keysAs(keys, nameOfPlaces(entries, kept.places, ', '), `Keep ${nameOfPlaces(entries, kept.places)}`);
+    });
+    const both = `${nameOfPlaces(entries, first.places)} and ${nameOfPlaces(entries, other.places)}`;
+    m.doubt('key-conflict', 'error', `${m.name} has two keys: ${both}.`, other.line, fixes);
     return [];
   }
   return first?.places ?? [];

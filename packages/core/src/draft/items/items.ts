@@ -1,6 +1,7 @@
 /** From blocks to items: which kind a question is, and what its notes and fields say. */
 import { keyProblem } from '../../item/kinds.js';
-import type { Fix, Item, Kind } from '../../item/model.js';
+import type { Item, Kind } from '../../item/model.js';
+import { keyFixes } from '../doubt/fixes.js';
 import { parseNumber } from '../../language/numbers.js';
 import { choice, optionText, truthByOptions } from './choice.js';
 import { ItemBuilder, type WritingHabits, type Problem, type Used } from './itemBuilder.js';
@@ -197,15 +198,6 @@ function namesAllOutOfOrder(m: ItemBuilder): boolean {
 /** Whether a question that says "match" is answered by one letter all the same. */
 const asChoice = (m: ItemBuilder): boolean =>
   m.block.count.number === 0 && m.keys.length === 1 && /^\s*[([]?[A-Za-z][)\].]?\s*$/.test(m.keys[0]?.text.text ?? '');
-
-/** One mark per option, to choose from. */
-function keyFixes(m: ItemBuilder, item: Item): Fix[] {
-  if (item.kind !== 'multiple-choice' && item.kind !== 'multiple-response') return [];
-  return m.block.entries.map((e, i) => {
-    const at = m.endOf(e.pieces[e.pieces.length - 1]);
-    return { label: `Mark ${(e.label || String.fromCharCode(65 + i)).toUpperCase()}`, edits: [{ from: at, to: at, insert: ' *' }] };
-  });
-}
 
 /** What the field lines of a block say, on top of an item. */
 function withFields(m: ItemBuilder, item: Item): Item {

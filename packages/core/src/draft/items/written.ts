@@ -1,9 +1,10 @@
 /** Questions answered in writing: true or false, gaps, numbers, words, essays. */
 import { newId } from '../../item/ids.js';
-import { defaultMatch, matchRule, type Gap, type Item, type Kind, type NumberAnswer, type TextAnswer } from '../../item/model.js';
+import { defaultMatch, matchRule, type Fix, type Gap, type Item, type Kind, type NumberAnswer, type TextAnswer } from '../../item/model.js';
 import { parseNumber } from '../../language/numbers.js';
 import { plainOption, readNumber, wordings } from '../signatures/answers.js';
 import { BLANK, BRACED, BRACKETED, hasBlank, WRITE_ON } from '../../language/blanks.js';
+import { keysAs } from '../doubt/fixes.js';
 import type { Key, ItemBuilder } from './itemBuilder.js';
 import { KEY_LOOKS, Stretch } from '../surface/stretch.js';
 import { matchesOf } from '../../language/matches.js';
@@ -150,22 +151,36 @@ function trueFalse(m: ItemBuilder, key: Key | undefined): Item {
     fromKey = key.truth ?? truthIn(m, first);
     const rest = value.slice(value.indexOf(first) + first.length).replace(/^[\s.,;:)\]–—=(-]+/, '');
     if (/^[TFVRtfvr](?:[\s,;]+[TFVRtfvr])+$/.test(value)) {
-      m.doubt('key-conflict', 'error', `${m.name}: the key “${value.slice(0, 30)}” says more than one thing.`, key.line);
+      m.doubt('key-conflict', 'error', `${m.name}: the key “${value.slice(0, 30)}” says more than one thing.`, key.line, truthFixes([key]));
       return { ...m.common(), stem: m.stemRich(), kind: 'true-false', answer: null };
     }
     if (key.truth === undefined && fromKey !== null && rest && !m.reason) m.reason = key.text.slice(key.text.text.indexOf(rest.slice(0, 8))).trimmed();
     else if (key.truth === undefined && fromKey === null && value)
-      m.doubt('key-unknown-option', 'error', `${m.name}: the key “${value.slice(0, 40)}” says neither true nor false.`, key.line);
+      m.doubt('key-unknown-option', 'error', `${m.name}: the key “${value.slice(0, 40)}” says neither true nor false.`, key.line, truthFixes([key]));
   }
   const common = { ...m.common(), stem: m.stemRich() };
   const others = m.keys.filter((k) => k !== key).map((k) => k.truth ?? truthIn(m, firstWord(k.text.plain)));
   const values = [inline?.value, fromKey, ...others].filter((v): v is boolean => v !== null && v !== undefined);
   if (values.some((v) => v !== values[0])) {
-    m.doubt('key-conflict', 'error', `${m.name} is called true in one place and false in another.`, m.keys[m.keys.length - 1]?.line);
+    // what the statement itself says is not to be taken out by itself
+    const fixes = inline ? [] : truthFixes(m.keys);
+    m.doubt('key-conflict', 'error', `${m.name} is called true in one place and false in another.`, m.keys[m.keys.length - 1]?.line, fixes);
     return { ...common, kind: 'true-false', answer: null };
   }
   return { ...common, kind: 'true-false', answer: values[0] ?? null };
 }
+
+/** A key that says true, or false, wherever it is said. */
+const truthFixes = (keys: readonly Key[]): Fix[] => ['True', 'False'].flatMap((w) => keysAs(keys, w, `Set ${w.toLowerCase()}`));
+/** Of keys that say different things, one for each to keep. */
+const oneOf = (keys: readonly Key[]): Fix[] =>
+  keys.flatMap((kept) =>
+    keysAs(
+      keys.filter((k) => k !== kept),
+      kept.text.plain,
+      `Keep “${kept.text.plain.slice(0, 30)}”`,
+    ),
+  );
 
 /** Answers with their credit: "levain (50 %)". */
 const PARTIAL = /\s*\(\s*(-?\d+(?:[.,]\d+)?)\s*%\s*\)\s*$/;
@@ -220,7 +235,7 @@ function numberOrWords(m: ItemBuilder, answer: Stretch | undefined, forced: Kind
       ...(forced && all.length === numbers.length && all[i]?.feedback && { feedback: m.rich(all[i].feedback, 'feedback') }),
     }));
     const same = all.length > 1 && answers.some((a) => a.min !== answers[0]?.min || a.max !== answers[0]?.max) && !m.block.row && !forced;
-    if (same) m.doubt('key-conflict', 'error', `${m.name} has two keys: ${all.map((k) => k.text.plain).join(' and ')}.`, all[all.length - 1]?.line);
+    if (same) m.doubt('key-conflict', 'error', `${m.name} has two keys: ${all.map((k) => k.text.plain).join(' and ')}.`, all[all.length - 1]?.line, oneOf(all));
     return {
       ...m.common(),
       stem: m.stemRich(),
@@ -245,7 +260,13 @@ function numberOrWords(m: ItemBuilder, answer: Stretch | undefined, forced: Kind
     second &&
     !textAnswers(second.text).some((a) => textAnswers(first.text).some((x) => x.text.toLowerCase() === a.text.toLowerCase()));
   if (conflict)
-    m.doubt('key-conflict', 'error', `${m.name} has two keys: “${first.text.plain.slice(0, 30)}” and “${second.text.plain.slice(0, 30)}”.`, second.line);
+    m.doubt(
+      'key-conflict',
+      'error',
+      `${m.name} has two keys: “${first.text.plain.slice(0, 30)}” and “${second.text.plain.slice(0, 30)}”.`,
+      second.line,
+      oneOf(all),
+    );
   return { ...m.common(), stem, kind: 'short-answer', match: matchOf(m), answers: conflict ? [] : answers };
 }
 /** Several numbers that are all right: "4 or -4", "1/2; 0.5". A lone comma may part decimals and parts nothing here. */

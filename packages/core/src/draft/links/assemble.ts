@@ -443,6 +443,7 @@ export class Assembly implements Outline {
       const pieces = b.entries[b.entries.length - 1]?.pieces ?? b.stem;
       pieces.push({ line: l.index, from: 0, to: l.text.length, joint: '\n', code: true });
       this.say(l, b.entries.length ? 'option' : 'question', '', 'Code inside a question.');
+      this.roles[l.index] = { ...(this.roles[l.index] ?? BLANK_ROLE), code: true };
     }
   }
 

@@ -14,6 +14,8 @@ export interface LineRole {
   mark: string;
   /** Why the line was read so, in a few words. */
   reason: string;
+  /** All of it is code: signs that mark a look elsewhere stand for themselves. */
+  code?: true;
 }
 
 /** Columns of a line's text. */

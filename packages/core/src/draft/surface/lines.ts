@@ -83,7 +83,8 @@ const SPECIAL = /\|\||[*_`<\\&$\u00ad\u00a0\u2000-\u200f\u202a-\u202f\u205f-\u20
 /** Runs of blanks beyond this say no more, and would make patterns slow that look for a run's end. */
 const LONGEST_BLANK = 30;
 
-const LONGEST_MARKED = 20_000;
+/** Lines with more characters are not searched for marks. */
+export const LONGEST_MARKED = 20_000;
 
 let ids = 0;
 
@@ -217,7 +218,8 @@ export function lineText(copied: string, coat = 0): LineText {
   };
 }
 
-interface Toggle {
+/** A mark in a line: it turns a look on or off, or stands around what is taken as it is. */
+export interface Toggle {
   length: number;
   look: number;
   on: boolean;
@@ -315,7 +317,7 @@ const FOLD = /<\/?details(?:\s[^<>]*)?>|<summary(?:\s[^<>]*)?>[^<]*<\/summary>|<
 const TEX_INNER = /[\\^_=+{}<>|]|^\d{0,3}[A-Za-z]\w{0,2}$|^-?\d{1,4}$/;
 
 /** The places of a line's marks: emphasis in stars or low lines, code, formulas, tags, escapes. */
-function emphasisMarks(raw: string, start: number): Map<number, Toggle> {
+export function emphasisMarks(raw: string, start: number): Map<number, Toggle> {
   const out = new Map<number, Toggle>();
   // a sign that does not come again is looked for once
   const gone = new Set<string>();
