@@ -31,6 +31,16 @@ test('doubts, findings and their fixes below the line and the item; the set is r
   await expect(page.getByRole('textbox', { name: 'Draft' })).toContainText('3. Which of these are never salty?');
   await page.keyboard.press('Control+Enter');
 
+  // the filter is folded, and stays in sight once something is chosen in it
+  const state = page.getByLabel('State', { exact: true });
+  await expect(state).toBeHidden();
+  await page.getByRole('button', { name: 'Filter', exact: true }).click();
+  await state.selectOption('with an error');
+  await expect(page.getByText('1 of 3')).toBeVisible();
+  await page.getByRole('button', { name: 'Show all' }).click();
+  await page.getByRole('button', { name: 'Filter', exact: true }).click();
+  await expect(state).toBeHidden();
+
   await page.getByRole('article').nth(1).click();
   const own = page.getByRole('article').nth(1).getByRole('region', { name: 'Findings of the item' });
   await expect(own).toContainText('no key');

@@ -486,7 +486,7 @@ export default function CheckStage() {
         <span className="hidden items-center gap-1 md:flex">
           <Kbd>U</Kbd> undo
         </span>
-        <button type="button" className="inline-flex min-h-6 cursor-pointer items-center gap-1" onClick={() => setDialog('keys')}>
+        <button type="button" className="hidden min-h-6 cursor-pointer items-center gap-1 sm:inline-flex" onClick={() => setDialog('keys')}>
           <Kbd>?</Kbd> all shortcuts
         </button>
         <span className="flex-1">{failed && <Failed what="Findings are not up to date: the checks could not go on." again={again} />}</span>

@@ -1,7 +1,7 @@
 /** Which items are shown, and what can be done with the whole set. */
 import { counted, type Filter, type Finding, isFiltering, type Item, kinds, ruleOf, type Work } from '@zakuska/core';
 import { Eye, History, PenLine, Replace, SlidersHorizontal } from 'lucide-react';
-import { memo, type ReactNode, type RefObject, useMemo } from 'react';
+import { memo, type ReactNode, type RefObject, useMemo, useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { VERDICTS } from './EvidenceView.js';
 
@@ -67,6 +67,7 @@ export const FilterBar = memo(function FilterBar({
   onHistory: () => void;
   onChecks: () => void;
 }) {
+  const [unfolded, setUnfolded] = useState(false);
   const put = (part: Filter): void => onFilter({ ...filter, ...part });
   const { kindsHere, tags, outcomes } = useMemo(
     () => ({
@@ -85,72 +86,83 @@ export const FilterBar = memo(function FilterBar({
         placeholder="Words  ( / )"
         value={filter.words ?? ''}
         onChange={(e) => put({ words: e.target.value || undefined })}
-        className={`${BOX} w-32 placeholder:text-ink-2`}
+        className={`${BOX} w-24 placeholder:text-ink-2 sm:w-32`}
       />
-      <Pick name="State" value={filter.state} onChange={(v) => put({ state: v as Filter['state'] })}>
-        <option value="">any state</option>
-        <option value="open">not checked</option>
-        <option value="checked">checked</option>
-        <option value="error">with an error</option>
-        <option value="left-out">left out</option>
-      </Pick>
-      {kindsHere.length > 1 && (
-        <Pick name="Kind" value={filter.kind} onChange={(v) => put({ kind: v as Filter['kind'] })}>
-          <option value="">any kind</option>
-          {kindsHere.map((k) => (
-            <option key={k} value={k}>
-              {kinds[k].name.toLowerCase()}
-            </option>
-          ))}
+      {/* on a phone the items have the room, until somebody filters by more than words */}
+      <button
+        type="button"
+        aria-expanded={unfolded}
+        className={`${BOX} cursor-pointer sm:hidden ${isFiltering({ ...filter, words: undefined }) ? 'border-beet! font-semibold text-beet' : ''}`}
+        onClick={() => setUnfolded(!unfolded)}
+      >
+        Filter
+      </button>
+      <span className={`contents ${unfolded ? '' : 'max-sm:hidden'}`}>
+        <Pick name="State" value={filter.state} onChange={(v) => put({ state: v as Filter['state'] })}>
+          <option value="">any state</option>
+          <option value="open">not checked</option>
+          <option value="checked">checked</option>
+          <option value="error">with an error</option>
+          <option value="left-out">left out</option>
         </Pick>
-      )}
-      {(codes.length > 0 || filter.finding) && (
-        <Pick name="Finding" value={filter.finding} onChange={(v) => put({ finding: v })}>
-          <option value="">findings or none</option>
-          <option value="any">with a finding</option>
-          {codes.map((c) => (
-            <option key={c} value={c}>
-              {ruleOf(c)?.name ?? 'Second opinion says otherwise'}
-            </option>
-          ))}
-        </Pick>
-      )}
-      {work && (
-        <Pick name="Who checks" value={filter.work} onChange={(v) => put({ work: v })}>
-          <option value="">whoever checks</option>
-          {work.map((w) => (
-            <option key={w.account} value={w.account}>
-              {w.account === me ? 'mine to check' : `${w.name} checks`}
-            </option>
-          ))}
-        </Pick>
-      )}
-      {hasSource && (
-        <Pick name="In the source" value={filter.evidence} onChange={(v) => put({ evidence: v as Filter['evidence'] })}>
-          <option value="">in the source or not</option>
-          {Object.entries(VERDICTS).map(([v, words]) => (
-            <option key={v} value={v}>
-              {words.charAt(0).toLowerCase() + words.slice(1)}
-            </option>
-          ))}
-        </Pick>
-      )}
-      {outcomes.length > 0 && (
-        <Pick name="Outcome" value={filter.outcome} onChange={(v) => put({ outcome: v })}>
-          <option value="">any outcome</option>
-          {outcomes.map((o) => (
-            <option key={o}>{o}</option>
-          ))}
-        </Pick>
-      )}
-      {tags.length > 0 && (
-        <Pick name="Tag" value={filter.tag} onChange={(v) => put({ tag: v })}>
-          <option value="">any tag</option>
-          {tags.map((t) => (
-            <option key={t}>{t}</option>
-          ))}
-        </Pick>
-      )}
+        {kindsHere.length > 1 && (
+          <Pick name="Kind" value={filter.kind} onChange={(v) => put({ kind: v as Filter['kind'] })}>
+            <option value="">any kind</option>
+            {kindsHere.map((k) => (
+              <option key={k} value={k}>
+                {kinds[k].name.toLowerCase()}
+              </option>
+            ))}
+          </Pick>
+        )}
+        {(codes.length > 0 || filter.finding) && (
+          <Pick name="Finding" value={filter.finding} onChange={(v) => put({ finding: v })}>
+            <option value="">findings or none</option>
+            <option value="any">with a finding</option>
+            {codes.map((c) => (
+              <option key={c} value={c}>
+                {ruleOf(c)?.name ?? 'Second opinion says otherwise'}
+              </option>
+            ))}
+          </Pick>
+        )}
+        {work && (
+          <Pick name="Who checks" value={filter.work} onChange={(v) => put({ work: v })}>
+            <option value="">whoever checks</option>
+            {work.map((w) => (
+              <option key={w.account} value={w.account}>
+                {w.account === me ? 'mine to check' : `${w.name} checks`}
+              </option>
+            ))}
+          </Pick>
+        )}
+        {hasSource && (
+          <Pick name="In the source" value={filter.evidence} onChange={(v) => put({ evidence: v as Filter['evidence'] })}>
+            <option value="">in the source or not</option>
+            {Object.entries(VERDICTS).map(([v, words]) => (
+              <option key={v} value={v}>
+                {words.charAt(0).toLowerCase() + words.slice(1)}
+              </option>
+            ))}
+          </Pick>
+        )}
+        {outcomes.length > 0 && (
+          <Pick name="Outcome" value={filter.outcome} onChange={(v) => put({ outcome: v })}>
+            <option value="">any outcome</option>
+            {outcomes.map((o) => (
+              <option key={o}>{o}</option>
+            ))}
+          </Pick>
+        )}
+        {tags.length > 0 && (
+          <Pick name="Tag" value={filter.tag} onChange={(v) => put({ tag: v })}>
+            <option value="">any tag</option>
+            {tags.map((t) => (
+              <option key={t}>{t}</option>
+            ))}
+          </Pick>
+        )}
+      </span>
       <span role="status" className="px-1 text-[13.5px] text-ink-2 tabular-nums">
         {isFiltering(filter) ? `${shown} of ${items.length}` : ''}
       </span>

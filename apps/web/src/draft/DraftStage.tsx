@@ -388,7 +388,7 @@ export default function DraftStage() {
           ) : busy ? (
             'Reading …'
           ) : reading?.text ? (
-            `${items.length} questions · ${options} options · ${keyed} keys · ${counted(asides, 'line')} set aside`
+            `${counted(items.length, 'question')} · ${counted(options, 'option')} · ${counted(keyed, 'key')} · ${counted(asides, 'line')} set aside`
           ) : (
             'Nothing to read yet'
           )}
