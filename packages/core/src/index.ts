@@ -30,7 +30,7 @@ export { texOfMathML } from './item/mathml.js';
 export { childOf, childrenOf, decodeXml, descendants, markupOf, readXml, textOf, walkXml, type XmlEvents, type XmlNode } from './formats/xmlTree.js';
 export { assetsAsData, base64Of, bytesOf, Pictures, picturesApart, pictureType } from './formats/pictures.js';
 export { identified, takeBack, writeNotation, type TakenBack } from './formats/notation/notation.js';
-export { draftOfRecords, writtenOut } from './formats/records/asDraft.js';
+export * from './formats/writtenOut.js';
 export { coreFormats } from './formats/index.js';
 export { FormatRegistry, type Opened } from './formats/registry.js';
 export { type FileHead, headOf } from './formats/fileHead.js';

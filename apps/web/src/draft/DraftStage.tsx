@@ -1,5 +1,5 @@
 /** Draft: the page as it was pasted, and in the margin, line by line, what was understood. */
-import { counted, draftOfRecords, type Fix, fromHtml, isPageSource, keyProblem, type Item, type Role, taughtBy, writtenOut } from '@zakuska/core';
+import { counted, type Fix, fromHtml, isPageSource, keyProblem, type Item, type Role, taughtBy, writtenOut } from '@zakuska/core';
 import type { EditorView } from '@codemirror/view';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -253,8 +253,8 @@ export default function DraftStage() {
     // the source of a page is read as the page
     const source = isPageSource(plain) ? plain : html;
     const rich = source && source.length < LIMIT ? fromHtml(source) : null;
-    const records = plain.length < LIMIT ? draftOfRecords(plain) : null;
-    const text = records?.text ?? (rich?.formatted ? rich.text : plain);
+    const written = plain.length < LIMIT ? writtenOut(plain) : null;
+    const text = written?.text ?? (rich?.formatted ? rich.text : plain);
     // biome-ignore lint/suspicious/noControlCharactersInRegex: they tell binary data from text
     const odd = text.slice(0, 20_000).match(/[\u0000-\u0008\u000e-\u001a\ufffd]/g)?.length ?? 0;
     if (text.length + state.text.length > LIMIT) {
@@ -266,11 +266,11 @@ export default function DraftStage() {
       e.preventDefault();
       e.stopPropagation();
       toast.error('What was pasted is no text. Copy the words themselves from the program that shows them. Nothing was changed.');
-    } else if (records && view.current) {
+    } else if (written && view.current) {
       e.preventDefault();
       e.stopPropagation();
-      view.current.dispatch(view.current.state.replaceSelection(records.text), { userEvent: 'input.paste', scrollIntoView: true });
-      toast(writtenOut(records.items));
+      view.current.dispatch(view.current.state.replaceSelection(written.text), { userEvent: 'input.paste', scrollIntoView: true });
+      toast(written.note);
     } else if (rich?.formatted && view.current) {
       e.preventDefault();
       e.stopPropagation();

@@ -5,7 +5,7 @@ import { runs } from '../item/runs.js';
 import fc from 'fast-check';
 import { keyProblem } from '../item/kinds.js';
 import type { Diagnostic, Fix, Item } from '../item/model.js';
-import { ADVICE } from './doubt/fixes.js';
+import { ADVICE } from './items/fixes.js';
 import { Ground } from './search/ground.js';
 import { DraftReader, readDraft, type DraftResult, type Role } from './read.js';
 

@@ -11,7 +11,7 @@ import { numbered } from '../language/labels.js';
 import { placeOf, splitLines, spotOf, stretchOf, memoised, type Line } from './surface/lines.js';
 import type { WritingHabits, Problem } from './items/itemBuilder.js';
 import { kindByNumber, type Block, type LineRole, type Outline, type DraftPart, type Piece, type Role } from './model/outline.js';
-import { ADVICE } from './doubt/fixes.js';
+import { ADVICE } from './items/fixes.js';
 import { account, type Span } from './doubt/account.js';
 import { KEY_LOOKS, keyLooks, type KeyLook, Stretch } from './surface/stretch.js';
 

@@ -3,7 +3,7 @@ import { readDraft } from '../draft/read.js';
 import { ReadError } from '../item/readError.js';
 import { decodeText, looksBinary } from './encoding.js';
 import type { Format } from './format.js';
-import { draftOfRecords, writtenOut } from './records/asDraft.js';
+import { writtenOut } from './writtenOut.js';
 
 /**
  * The text of a file.
@@ -25,13 +25,13 @@ export const draftFormat: Format = {
   read: (bytes, _name, options) => {
     const source = textOf(bytes);
     if (!source.trim()) throw new ReadError('the draft is empty');
-    return readDraft(draftOfRecords(source)?.text ?? source, options);
+    return readDraft(writtenOut(source)?.text ?? source, options);
   },
   draft: (bytes) => {
     const text = textOf(bytes)
       .replace(/^\uFEFF/, '')
       .replace(/\r\n?/g, '\n');
-    const records = draftOfRecords(text);
-    return { text: records?.text ?? text, notes: records ? [writtenOut(records.items)] : [], pictures: 0 };
+    const written = writtenOut(text);
+    return { text: written?.text ?? text, notes: written ? [written.note] : [], pictures: 0 };
   },
 };

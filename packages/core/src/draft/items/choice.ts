@@ -4,7 +4,7 @@ import { byShares } from '../../item/scoring.js';
 import { scorings, type Item, type Kind, type Option, type Scoring } from '../../item/model.js';
 import { plainOption, readKey } from '../signatures/answers.js';
 import { letterPlaces, romanValue } from '../../language/labels.js';
-import { keysAs, letterOf, optionsFor } from '../doubt/fixes.js';
+import { keysAs, letterOf, optionsFor } from './fixes.js';
 import type { ItemBuilder, Key } from './itemBuilder.js';
 import type { Entry } from '../model/outline.js';
 import type { Stretch } from '../surface/stretch.js';

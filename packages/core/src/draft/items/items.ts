@@ -1,7 +1,7 @@
 /** From blocks to items: which kind a question is, and what its notes and fields say. */
 import { keyProblem } from '../../item/kinds.js';
 import type { Item, Kind } from '../../item/model.js';
-import { keyFixes } from '../doubt/fixes.js';
+import { keyFixes } from './fixes.js';
 import { parseNumber } from '../../language/numbers.js';
 import { choice, optionText, truthByOptions } from './choice.js';
 import { ItemBuilder, type WritingHabits, type Problem, type Used } from './itemBuilder.js';

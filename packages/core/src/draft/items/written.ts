@@ -4,7 +4,7 @@ import { defaultMatch, matchRule, type Fix, type Gap, type Item, type Kind, type
 import { parseNumber } from '../../language/numbers.js';
 import { plainOption, readNumber, wordings } from '../signatures/answers.js';
 import { BLANK, BRACED, BRACKETED, hasBlank, WRITE_ON } from '../../language/blanks.js';
-import { keysAs } from '../doubt/fixes.js';
+import { keysAs } from './fixes.js';
 import type { Key, ItemBuilder } from './itemBuilder.js';
 import { KEY_LOOKS, Stretch } from '../surface/stretch.js';
 import { matchesOf } from '../../language/matches.js';

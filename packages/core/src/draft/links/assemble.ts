@@ -89,9 +89,9 @@ function endsOf(text: string, at: number, end: number, series: Series): Ends {
   };
   const verdict = series.verdicts ? judgedBehind(text.slice(from, to)) : null;
   if (verdict) {
-    const end = from + verdict.to;
-    const reason = to - from > verdict.reason ? ([from + verdict.reason, to] as [number, number]) : null;
-    return { from, to: end, marked: marked || verdict.right, wrong: false, note: reason };
+    const [start, end] = verdict.reason;
+    const reason = end > start ? ([from + start, from + end] as [number, number]) : null;
+    return { from, to: from + verdict.to, marked: marked || verdict.right, wrong: false, note: reason };
   }
   cut();
   const words = text.slice(from, to);

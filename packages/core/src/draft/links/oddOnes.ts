@@ -13,17 +13,38 @@ interface Mark {
   name: string;
   /** Where it starts in the option's last piece; the option's words end there. */
   at?: number;
+  /** Characters that stand around the words of an option of one piece, on either side. */
+  around?: number;
 }
 
 const SIGN = '[✓✔✅☑★☆⭐◄◀⬅←⇐●◆♦#+!^§°~¤=>|/–—-]';
 /** A sign, or a word or two behind a sign or in brackets, at the end of an option: "◄ correct", "(this one)", "- si". */
 const TAIL = new RegExp(`\\s*(?:(${SIGN}{1,2})|(?:(?<=\\s)(?:${SIGN}|<[-=]+|[-–—]{1,2}>)\\s*|[([{])(\\p{L}[\\p{L} ]{0,18}?)\\s*[)\\]}!.]?)\\s*$`, 'u');
+/** Signs around all of an option's words: "[butter]", "=butter=", "~~butter~~". Quote signs only quote. */
+const AROUND = /^\s*(?:(\[)[^[\]]+\]|(\()[^()]+\)|(\{)[^{}]+\}|(<)[^<>]+>|(~~|==|=|\+|#|\||\/|–|-)(?=\S)[^\n]+?(?<=\S)\5)\s*$/u;
+/** What is struck out is wrong. */
+const STRUCK = '~~';
 /** The letter in front of an option's words, and what stands around it. */
 const LABEL = /(?:^|\s)([([{<]?)(\p{L})([)\]}>.:]{0,2})\s*$/u;
 const capitals = (t: string): boolean => {
   const letters = t.replace(/[^\p{L}]/gu, '');
   return letters.length >= 4 && t === t.toUpperCase() && t !== t.toLowerCase();
 };
+
+/** The sign that stands in front of the words and, as it is or the other way round, behind them. */
+const aroundOf = (text: string): string | undefined => {
+  const m = text.length < 200 ? AROUND.exec(text) : null;
+  return m?.slice(1).find(Boolean);
+};
+/** Takes what stands around an option's words off them. */
+function bare(e: Entry, lines: readonly Line[], signs: number): void {
+  const [p] = e.pieces;
+  if (!p) return;
+  const text = lines[p.line]?.text.slice(p.from, p.to) ?? '';
+  const lead = text.length - text.trimStart().length;
+  p.to = p.from + text.trimEnd().length - signs;
+  p.from += lead + signs;
+}
 
 function marksOf(e: Entry, lines: readonly Line[]): Mark[] {
   const last = e.pieces[e.pieces.length - 1];
@@ -33,14 +54,16 @@ function marksOf(e: Entry, lines: readonly Line[]): Mark[] {
   const first = e.pieces[0];
   const front = first ? /^\s*([^\p{L}\p{N}\s([{"“'«¿¡])/u.exec(lines[first.line]?.text.slice(0, first.from) ?? '')?.[1] : undefined;
   if (front) out.push({ name: `front ${front}` });
-  const label = first ? LABEL.exec(lines[first.line]?.text.slice(Math.max(0, first.from - 8), first.from) ?? '') : null;
+  const label = first ? LABEL.exec(lines[first.line]?.text.slice(Math.max(0, first.from - 40), first.from) ?? '') : null;
   if (label?.[2]) {
     const [, open = '', letter, close = ''] = label;
     out.push({ name: `label ${open}${close}` });
     if (letter !== letter.toLowerCase()) out.push({ name: 'label capital' });
     else if (letter !== letter.toUpperCase()) out.push({ name: 'label small' });
   }
-  const tail = TAIL.exec(text.slice(-60));
+  const around = e.pieces.length === 1 ? aroundOf(text) : undefined;
+  if (around) out.push({ name: `around ${around}`, around: around.length });
+  const tail = around ? null : TAIL.exec(text.slice(-60));
   if (tail && tail[0].length < text.length)
     out.push({ name: `behind ${(tail[1] ?? tail[2] ?? '').toLowerCase()}`, at: Math.max(0, text.length - 60) + tail.index });
   if (capitals(e.pieces.map((p) => lines[p.line]?.text.slice(p.from, p.to) ?? '').join(' '))) out.push({ name: 'capitals' });
@@ -62,6 +85,19 @@ function plusMarks(open: readonly Block[], lines: readonly Line[]): boolean {
   return true;
 }
 
+/** All but one of the options struck out, in all of the questions: what is left is the key. */
+function struckOut(open: readonly Block[], lines: readonly Line[]): boolean {
+  const struck = (e: Entry): boolean =>
+    e.pieces.length === 1 && aroundOf(lines[e.pieces[0]?.line ?? 0]?.text.slice(e.pieces[0]?.from, e.pieces[0]?.to) ?? '') === STRUCK;
+  const signed = open.filter((b) => b.entries.filter((e) => !struck(e)).length === 1);
+  if (!signed.length || signed.length < open.length * NEARLY_ALL) return false;
+  for (const b of signed)
+    for (const e of b.entries)
+      if (struck(e)) bare(e, lines, STRUCK.length);
+      else e.marked = true;
+  return true;
+}
+
 /** Marks the keys of questions with options that have none, where one mark sets an option apart in nearly all of them. */
 export function oddOnes(blocks: readonly Block[], lines: readonly Line[], listed: boolean): void {
   const choices = blocks.filter((b) => b.entries.length > 1 && b.kind === undefined && b.asks === undefined && !b.fields.some((f) => f.name === 'kind'));
@@ -72,7 +108,7 @@ export function oddOnes(blocks: readonly Block[], lines: readonly Line[], listed
     for (const b of open) if (b.entries[0]) b.entries[0].marked = true;
     return;
   }
-  if (plusMarks(open, lines)) return;
+  if (plusMarks(open, lines) || struckOut(open, lines)) return;
   const uses = new Map<string, { block: Block; entry: Entry; mark: Mark; count: number }[]>();
   for (const block of open) {
     const own = new Map<string, { block: Block; entry: Entry; mark: Mark; count: number }>();
@@ -88,7 +124,7 @@ export function oddOnes(blocks: readonly Block[], lines: readonly Line[], listed
     const told =
       name === 'capitals' || name === 'label capital'
         ? said.some((l) => CAPITALS_ARE_RIGHT.test(l.text))
-        : name === 'front +' || name.length > 'behind xx'.length;
+        : name === 'front +' || name.startsWith('around') || name.length > 'behind xx'.length;
     // where a list says the keys, labels only slip
     if (listed && name.startsWith('label')) continue;
     // of two bullets one is odd only where there are more options with the other
@@ -97,7 +133,8 @@ export function oddOnes(blocks: readonly Block[], lines: readonly Line[], listed
     for (const { entry, mark } of all) {
       entry.marked = true;
       const last = entry.pieces[entry.pieces.length - 1] as Piece;
-      if (mark.at !== undefined) last.to = last.from + mark.at;
+      if (mark.around) bare(entry, lines, mark.around);
+      else if (mark.at !== undefined) last.to = last.from + mark.at;
     }
     return;
   }

@@ -2,7 +2,7 @@
 import { plainForms } from '../../language/labels.js';
 import { judged, judgedBehind, keyLine } from '../signatures/keyWords.js';
 import type { Line } from '../surface/lines.js';
-import { memoised } from '../surface/lines.js';
+import { memoised, placeOf } from '../surface/lines.js';
 import { truth, truthLegend } from '../../language/truths.js';
 import { shows } from '../signatures/shows.js';
 import { CONTINUED, PAGE_TAIL } from '../../language/words.js';
@@ -132,8 +132,8 @@ export class Series {
   readonly judges: boolean;
   /** Answers stand in brackets behind their questions. */
   readonly bracketAnswers: boolean;
-  /** What two columns of boxes are headed with, if any line does: [true, false]. */
-  readonly truthColumns: readonly [boolean, boolean] | null;
+  /** What two columns of boxes or ticks are headed with, if any line does, and the middle of either in characters from the edge. */
+  readonly truthColumns: TruthColumns | null;
   /** The signs that a legend gives for true and false. */
   readonly legend: readonly [string, string] | null;
   /** Share of the lines with text that are a question and its answer: "what is a baby swan called - cygnet". */
@@ -271,10 +271,10 @@ export class Series {
     this.legend =
       units.slice(0, 12).reduce((found: readonly [string, string] | null, u) => found ?? memoised(u.line, truthLegend), null) ??
       (units.some((u) => u.facts.length < 200 && shows(u.line, 'ringOrCross')) ? ['O', 'X'] : null);
-    this.truthColumns = units.reduce(
-      (found: readonly [boolean, boolean] | null, u) => found ?? (u.facts.length < 60 ? memoised(u.line, truthHeads) : null),
-      null,
-    );
+    this.truthColumns = units.reduce((found: TruthColumns | null, u) => {
+      const heads = found || u.facts.length >= 60 ? null : memoised(u.line, truthHeads);
+      return heads ? { values: heads.values, middles: [columnOf(u.line, heads.middles[0]), columnOf(u.line, heads.middles[1])] } : found;
+    }, null);
     const cards = full.flatMap((u) => (u.facts.labels.some((l) => l.form !== 'loose') || u.facts.inline.length ? [] : (memoised(u.line, cardOf) ?? [])));
     this.briefCards = full.length >= 4 && cards.length >= full.length * NEARLY_ALL_CARDS;
     this.cards = full.length < 4 ? 0 : cards.filter((c) => this.briefCards || !c.brief).length / full.length;
@@ -315,7 +315,7 @@ export class Series {
         this.numbered,
       ],
       [this.truthFronts, this.cards, this.arrows, this.answerLetter],
-      this.truthColumns,
+      this.truthColumns && Object.values(this.truthColumns),
       this.legend,
       this.required,
     ]);
@@ -689,12 +689,20 @@ function spokenLines(units: readonly Unit[]): Set<number> {
   return out;
 }
 
-/** "RIGHT   WRONG" at the end of a line: the heads of two columns of boxes. */
-function truthHeads(text: string): readonly [boolean, boolean] | null {
-  const words = text.trim().split(/\s{2,}|\t+|\s*[|/]\s*/);
-  const [a, b] = words.slice(-2).map((w) => (/^(?:right|wrong)$/i.test(w) ? /right/i.test(w) : truth(w, true)));
-  return words.length <= 3 && a !== undefined && b !== undefined && a !== null && b !== null && a !== b ? [a, b] : null;
+/** Two columns for true and false: which is which, and where each has its middle. */
+export interface TruthColumns {
+  values: readonly [boolean, boolean];
+  middles: readonly [number, number];
 }
+/** "RIGHT   WRONG" at the end of a line: the heads of two columns. Middles are places in the text. */
+function truthHeads(text: string): TruthColumns | null {
+  const words = [...text.trimEnd().matchAll(/[^\s|/]+(?:\s[^\s|/]+)*/g)];
+  const [a, b] = words.slice(-2).map(([w]) => (/^(?:right|wrong)$/i.test(w) ? /right/i.test(w) : truth(w, true)));
+  const [first = 0, second = 0] = words.slice(-2).map((m) => m.index + m[0].length / 2);
+  return words.length <= 3 && a !== undefined && b !== undefined && a !== null && b !== null && a !== b ? { values: [a, b], middles: [first, second] } : null;
+}
+/** Where a place in a line's text stands on the page, in characters from the edge. */
+export const columnOf = (line: Line, at: number): number => placeOf(line, Math.floor(at)) - line.from;
 
 const tailSign = (text: string): string | undefined => /[\p{L}\p{N})"”»%.]\s*([+!#^°§~←<¤♦●◄])$/u.exec(plainForms(text).trim())?.[1];
 /** Signs that stand at the end of some option-like lines and of no others: marks of keys. */

@@ -12,7 +12,7 @@ const NAME_LINE = new RegExp(
   `^\\s*(?!mark(?:ing)? (?:scheme|guide))(?:your |full |first |last )?(?:${NAME})(?![\\p{L}])(?:\\s*\\([^)]{2,20}\\))?[^?]{0,60}(?:_{3,}|\\.{5,}|…{2,}|:\\s*$|:\\s{3,})`,
   'iu',
 );
-const NAME_TAIL = new RegExp(`\\S(?:\\s{3,}|\\t)\\s*(?:${NAME})\\s*:?\\s*(?:_{3,}|\\.{5,}|…{2,}|[_\\s]*$)`, 'iu');
+const NAME_TAIL = new RegExp(`\\S(?:\\s{3,}|\\t|\\s[–—|·]\\s)\\s*(?:${NAME})\\s*:?\\s*(?:_{3,}|\\.{5,}|…{2,}|[_\\s]*$)`, 'iu');
 const BUTTON =
   /^\s*(?:copy(?: code)?|code kopieren|copiar(?: código)?|copier(?: le code)?|copia(?: codice)?|копировать(?: код)?|retry|try again|restart|finish|start quiz|start|show answer|reveal answer|hide answer|submit|check answer|next question|previous question|next|previous|back|skip|flag question|report|save|(?:select|choose|pick) (?:one|an? (?:answer|option)|one (?:answer|option)|one or more(?: options| answers)?)\s*:|w[äa]hlen sie (?:eine|mindestens eine)[^:]{0,30}:|seleccione? una[^:]{0,30}:|(?:veuillez )?choisi(?:r|ssez)[^:]{0,30}:|scegli(?:ere)? un[^:]{0,30}:|escolha uma[^:]{0,30}:|(?:kies|selecteer) één[^:]{0,30}:|wybierz (?:jedną|co najmniej)[^:]{0,30}:|выберите один[^:]{0,30}:|виберіть одну[^:]{0,30}:|(?:birini|bir cevap) seçin\s*:|not yet answered|marked out of [\d.,]+|clear(?: my choice| selection)?|print|share|edit|regenerate|like|dislike|good response|bad response|read aloud)\s*$/i;
 /** "True / False" to circle, with nothing else on the line. */

@@ -44,11 +44,15 @@ export function judged(line: string): { at: number; right: boolean } | null {
 const JUDGED_BEHIND = pattern(
   `\\s*(?:\\s[–—-]{1,2}|→|->|[:(])\\s*(?:(${RIGHT_NOTE}|that's right|exactly|well done|yes|sí|ja|oui|sì|sim|tak|да|так|evet)|(?:not quite|that's not|${WRONG}|no|nein|non|não|nee|nie|нет|ні|hayır))(?:[!.,:;)]|\\s[–—-]|\\s*$)\\s*`,
 );
-/** "steam – Correct! The water evaporates.": what an option is called behind it, and where its words end and the reason starts; null for others. */
-export function judgedBehind(text: string): { to: number; reason: number; right: boolean } | null {
+/** "steam – Correct! The water evaporates.": what an option is called behind it, where its words end, and from where to where the reason stands; null for others. */
+export function judgedBehind(text: string): { to: number; reason: [from: number, to: number]; right: boolean } | null {
   if (text.length > 400) return null;
   const m = JUDGED_BEHIND.exec(text);
-  return m && m.index > 1 ? { to: m.index, reason: m.index + m[0].length, right: m[1] !== undefined } : null;
+  if (!m || m.index <= 1) return null;
+  const from = m.index + m[0].length;
+  // "(Correct – it sets)": the bracket around it is none of its words
+  const closing = m[0].includes('(') && !m[0].includes(')') && !/[()]/.test(text.slice(from).trimEnd().slice(0, -1)) ? /\)\s*$/.exec(text)?.index : undefined;
+  return { to: m.index, reason: [from, Math.max(from, closing ?? text.length)], right: m[1] !== undefined };
 }
 
 const KEY_LINE = pattern(

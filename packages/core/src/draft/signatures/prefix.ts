@@ -15,6 +15,8 @@ export interface Prefix {
 
 const FILLED = /^(?:[([]\s*([A-Za-zБВНП]|true|false)\s*[)\]]|_+\s*([A-Za-zБВНП]{1,5})\s*_+)\s*(?=\(?\d{1,3}\s*[.)](?!\d))/u;
 const MARGIN = /^([TFVRWtfvrw]|[A-Ea-e]|true|false)(?:\s{1,12}|\t)(?=\d{1,3}\s?[.)]\s)/i;
+/** A letter of any language, with wide space: "I" for igaz, "S" for sant; "Q  1." is a number. */
+const MARGIN_WIDE = /^(?![QX])(\p{Lu})(?:\s{2,12}|\t)(?=\d{1,3}\s?[.)]\s)/u;
 /** In front of a letter only with wide space, and not where the letter could go on from it. */
 const MARGIN_LETTER = /^([TFVRП])(?:\s{2,12}|\t)(?=\(?[a-z]\)\s)/;
 const BARE_POINTS = /^(\d{1,2})\s?(?:p|P|pts?|pkt|punt(?:en)?|Pkt|Punkte?|marks?)\.?(?:\s+|\t+)(?=\d{1,3}(?:[\s.)]|\t))/u;
@@ -26,8 +28,8 @@ const TRUTHS =
 /** Reads what stands in front of a number from a column on. */
 export function prefixOf(line: string, start: number): Prefix {
   const text = line.slice(start, start + 80);
-  if (!/^[([_.…☐□A-Za-zБВНП\d]/.test(text) || !/\d|[A-Za-z][.)]/.test(text)) return { at: start };
-  let m = FILLED.exec(text) ?? MARGIN.exec(text) ?? MARGIN_LETTER.exec(text);
+  if (!/^[([_.…☐□\p{L}\d]/u.test(text) || !/\d|[A-Za-z][.)]/.test(text)) return { at: start };
+  let m = FILLED.exec(text) ?? MARGIN.exec(text) ?? MARGIN_WIDE.exec(text) ?? MARGIN_LETTER.exec(text);
   const word = m?.[1] ?? m?.[2];
   if (m && word) {
     const from = start + m[0].indexOf(word);

@@ -1,4 +1,5 @@
 /** Starts of questions: a number, a word with a number, a letter or Roman number where the draft counts so, or no label at all. */
+import { columnOf } from '../series/series.js';
 import { memoised } from '../surface/lines.js';
 import { TRUTH_SIGN, truthNote } from '../../language/truths.js';
 import { pattern, wordsIn } from '../../language/labels.js';
@@ -235,13 +236,28 @@ const ENDS_WITH_POINTS = /[([]\s*\d{1,2}\s*(?:p|pts?|points?|marks?|P|Punkte?)?\
 
 const TICK_BOX = '(?:[([]\\s{0,3}([xX✓✔*]?)\\s{0,3}[)\\]]|[○◯☐□⚪]|([●◉☑☒■✓✔✗]))';
 const TICKS = new RegExp(`\\s*${TICK_BOX}\\s*${TICK_BOX}\\s*$`, 'u');
-/** "… readable.   [x]  [ ]": which of the two boxes behind a statement is ticked, in columns that the draft heads with true and false. */
+/** One tick far behind a statement. */
+const TICK = /(?<=\S)\s{2,}([xX✓✔×●•*])\s*$/u;
+/**
+ * Which column of true and false is ticked behind a statement, in columns that the draft heads with them: of two boxes the filled one
+ * ("… readable.   [x]  [ ]"), or the one under whose head a tick stands alone.
+ */
 function tickedBehind(v: View): { at: number; value: boolean | null } | null {
   const columns = v.series.truthColumns;
-  const m = columns && TICKS.exec(v.line.text);
-  if (!m || !columns || m.index === 0) return null;
-  const first = Boolean(m[1] ?? m[2]);
-  return { at: m.index, value: first === Boolean(m[3] ?? m[4]) ? null : first ? columns[0] : columns[1] };
+  if (!columns) return null;
+  const { values, middles } = columns;
+  const m = TICKS.exec(v.line.text);
+  if (m?.index) {
+    const first = Boolean(m[1] ?? m[2]);
+    return { at: m.index, value: first === Boolean(m[3] ?? m[4]) ? null : values[first ? 0 : 1] };
+  }
+  const alone = TICK.exec(v.line.text);
+  // a tab has no width of its own
+  if (!alone || alone[0].includes('\t')) return null;
+  const column = columnOf(v.line, alone.index + alone[0].trimEnd().length - 1);
+  const [left, right] = middles.map((x) => Math.abs(column - x));
+  if (left === undefined || right === undefined || Math.abs(left - right) < 2) return null;
+  return { at: alone.index, value: values[left < right ? 0 : 1] };
 }
 
 /** "(T) Ligaments join bones.", "F – The skull is one bone." */

@@ -127,7 +127,14 @@ export class Stretch {
   /** The looks that all of its letters share; 0 where it has none. */
   get look(): number {
     let look = -1;
-    for (const r of this.runs) if (/[^\s.:;,]/.test(this.text.slice(r.at, r.at + r.length))) look &= r.look;
+    let formulas = -1;
+    for (const r of this.runs) {
+      if (!/[^\s.:;,]/.test(this.text.slice(r.at, r.at + r.length))) continue;
+      // a formula among words looks as it looks everywhere
+      if (r.look & TEX) formulas &= r.look;
+      else look &= r.look;
+    }
+    if (look === -1) look = formulas;
     return look === -1 ? 0 : look;
   }
 

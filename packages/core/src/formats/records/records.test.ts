@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { ReadError } from '../../item/readError.js';
 import { utf8 } from '../encoding.js';
 import { coreFormats } from '../index.js';
-import { draftOfRecords } from './asDraft.js';
+import { writtenOut } from '../writtenOut.js';
 import { recordsIn } from './records.js';
 
 /** Each question in a line: its stem, its options with the key starred, or its answers. */
@@ -100,7 +100,7 @@ test('a record on each line, and records within what an assistant says around th
   const one = `{"question": "A grain?", ${options}, "answer": "rye"}`;
   expect(await read(`${one}\n${one}\n`, 'questions.jsonl')).toHaveLength(2);
   const reply = `Here you are:\n\n\`\`\`json\n[${one}]\n\`\`\`\nTell me if you want more.`;
-  expect(draftOfRecords(reply)?.text).toBe('1. A grain?\nA) leek\nB) rye *\nC) salt\n');
+  expect(writtenOut(reply)?.text).toBe('1. A grain?\nA) leek\nB) rye *\nC) salt\n');
   const opened = await coreFormats.open(utf8(reply), 'reply.txt');
   expect(opened).toMatchObject({ as: 'draft', text: '1. A grain?\nA) leek\nB) rye *\nC) salt\n', notes: ['1 question in JSON was written out as a draft.'] });
 });
@@ -108,7 +108,7 @@ test('a record on each line, and records within what an assistant says around th
 test('what holds no questions says what is needed, and text with brackets stays a draft', async () => {
   await expect(coreFormats.read(utf8('{"name": "oven", "version": "1.0"}'), 'oven.json')).rejects.toThrow(ReadError);
   expect(recordsIn('1. Salt is [sweet] {no}: "true"?')).toBeNull();
-  expect(draftOfRecords('1. A grain?\na) leek\nb) rye *\n\n2. Write {"question": "x", "answer": "y"} in JSON.')).toBeNull();
+  expect(writtenOut('1. A grain?\na) leek\nb) rye *\n\n2. Write {"question": "x", "answer": "y"} in JSON.')).toBeNull();
 });
 
 test('any value in JSON is read or refused, and never fails', () => {

@@ -1,6 +1,6 @@
 /** What a press can do about a doubt of a key, and what to do where no press can. Edits count from the block's first character. */
 import type { Fix, Item } from '../../item/model.js';
-import type { ItemBuilder, Key } from '../items/itemBuilder.js';
+import type { ItemBuilder, Key } from './itemBuilder.js';
 import type { Entry } from '../model/outline.js';
 
 /** What an option is called in a key: its letter, or the one that is due. */
