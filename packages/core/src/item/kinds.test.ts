@@ -33,10 +33,10 @@ test.each<[string, Item, string | null, string]>([
   ['a gap', cloze('a [[1]]', word('1')), null, '__'],
   ['two gaps', cloze('[[1]] [[2]]', word('1'), word('2')), null, '2__'],
   ['no gap in the text', cloze('a', word('1')), 'no gap in the text', '?'],
-  ['no answer at all', cloze('[[1]] [[2]]'), 'no gap has an answer', '?'],
-  ['one without an answer', cloze('[[1]] [[2]] [[x]]', word('1'), word('2', 0.5)), 'gap 2, x has no answer', '?'],
+  ['no answer at all', cloze('[[1]] [[2]]'), 'no answer for any gap', '?'],
+  ['one without an answer', cloze('[[1]] [[2]] [[x]]', word('1'), word('2', 0.5)), 'no answer for gap 2, x', '?'],
   ['a gap with a choice', cloze('[[1]]', { id: '1', kind: 'choice', options: o(0, 1) }), null, '__'],
-  ['a gap with a choice without a key', cloze('[[1]]', { id: '1', kind: 'choice', options: o(0, 0.5) }), 'no gap has an answer', '?'],
+  ['a gap with a choice without a key', cloze('[[1]]', { id: '1', kind: 'choice', options: o(0, 0.5) }), 'no answer for any gap', '?'],
   [
     'two pairs',
     {

@@ -97,8 +97,8 @@ export const kinds: { readonly [K in Kind]: KindRow<K> } = {
       if (!marks.length) return { code: 'gap-without-answer', message: 'no gap in the text' };
       if (!open.length) return null;
       return marks.length === open.length
-        ? { code: 'gap-without-answer', message: 'no gap has an answer' }
-        : { code: 'gap-without-answer', message: `gap ${open.join(', ')} has no answer` };
+        ? { code: 'gap-without-answer', message: 'no answer for any gap' }
+        : { code: 'gap-without-answer', message: `no answer for gap ${open.join(', ')}` };
     },
     sign: (i) => (i.gaps.length > 1 ? `${i.gaps.length}__` : '__'),
   },

@@ -78,7 +78,9 @@ test('what is no such paper stays as it is', () => {
 
 test('a file is read so', async () => {
   const { set } = await coreFormats.read(utf8(list('\\question Rye?\n\\begin{choices}\\CorrectChoice grain\\choice fish\\end{choices}')), 'paper.tex');
-  expect(set.items.map((i) => [i.stem, 'options' in i && i.options.map((o) => `${o.credit > 0 ? '*' : ''}${o.content}`)])).toEqual([['Rye?', ['*grain', 'fish']]]);
+  expect(set.items.map((i) => [i.stem, 'options' in i && i.options.map((o) => `${o.credit > 0 ? '*' : ''}${o.content}`)])).toEqual([
+    ['Rye?', ['*grain', 'fish']],
+  ]);
 });
 
 test('random papers: as many questions and options as were written, the keys where they were', () => {
@@ -104,6 +106,11 @@ test('random papers: as many questions and options as were written, the keys whe
 });
 
 test('broken sources end, and say what they hold', () => {
-  for (const tex of ['\\begin{questions}\\question{', `\\begin{questions}${'\\item {'.repeat(5000)}`, '\\question\\begin{choices}\\choice\\choice', '$'.repeat(20000)])
+  for (const tex of [
+    '\\begin{questions}\\question{',
+    `\\begin{questions}${'\\item {'.repeat(5000)}`,
+    '\\question\\begin{choices}\\choice\\choice',
+    '$'.repeat(20000),
+  ])
     expect(typeof draftOfTex(tex)).toBe('string');
 });
