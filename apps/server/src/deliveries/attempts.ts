@@ -33,6 +33,7 @@ import {
 import { isUUID } from 'class-validator';
 import { RateLimit } from '../accounts/rateLimit.js';
 import { Db } from '../platform/db.js';
+import { DUE_AGAIN } from '../platform/dueRows.js';
 import { Problem } from '../platform/problem.js';
 import { newToken, secretChance, tokenHash } from '../platform/secrets.js';
 import { listedPerson, personOf } from './entities.js';
@@ -415,7 +416,7 @@ export class Attempts {
            given_at = $8::timestamptz, times = times || $9::jsonb, judging = case when a.submitted_at is null then $7 else -1 end
          where a.id = $4 and (a.submitted_at is null or (a.by_clock and not $6)) returning a.id, a.launch_id)
        insert into lti_score (attempt_id) select done.id from done join lti_launch l on l.id = done.launch_id where l.scores is not null
-       on conflict (attempt_id) do update set tries = 0, next_at = now(), sent_at = null, problem = null`,
+       on conflict (attempt_id) do update set ${DUE_AGAIN}`,
       [
         JSON.stringify(responses),
         JSON.stringify(marks),

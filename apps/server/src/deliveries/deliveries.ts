@@ -32,6 +32,7 @@ import { Changes } from '../platform/changes.js';
 import { gone, Problem } from '../platform/problem.js';
 import { secretChance } from '../platform/secrets.js';
 import { settings } from '../platform/settings.js';
+import { DUE_AGAIN } from '../platform/dueRows.js';
 import { sql } from '../platform/sql.js';
 import { Attempts, keptBy } from './attempts.js';
 import { Attempt, Delivery } from './entities.js';
@@ -283,7 +284,7 @@ export class DeliveriesController {
     if (body.rules?.late !== undefined)
       await sql(
         em,
-        `update lti_score set tries = 0, next_at = now(), sent_at = null, problem = null
+        `update lti_score set ${DUE_AGAIN}
          where attempt_id in (select id from attempt where delivery_id in (select x::uuid from jsonb_array_elements_text(?::jsonb) x))`,
         [JSON.stringify(ids)],
       );

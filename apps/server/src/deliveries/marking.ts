@@ -24,6 +24,7 @@ import { ArrayMaxSize, ArrayMinSize, IsArray, IsObject, IsUUID } from 'class-val
 import { LRUCache } from 'lru-cache';
 import { gone, Problem } from '../platform/problem.js';
 import { ofCore } from '../platform/schemas.js';
+import { DUE_AGAIN } from '../platform/dueRows.js';
 import { sql } from '../platform/sql.js';
 
 /** Where answers came from. */
@@ -202,7 +203,7 @@ export class Marking {
             em,
             `with done as (${update} returning a.id, a.launch_id, n.before is distinct from a.points as other)
              insert into lti_score (attempt_id) select done.id from done join lti_launch l on l.id = done.launch_id where done.other and l.scores is not null
-             on conflict (attempt_id) do update set tries = 0, next_at = now(), sent_at = null, problem = null`,
+             on conflict (attempt_id) do update set ${DUE_AGAIN}`,
             params,
           );
           // the figures of the bank are counted anew

@@ -4,6 +4,7 @@ import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
 import { Access, Gives } from '../accounts/access.js';
 import { coursePerson } from '../deliveries/entities.js';
+import { DUE_AGAIN } from '../platform/dueRows.js';
 import { sql } from '../platform/sql.js';
 import { LtiLaunch, type LtiPlatform } from './entities.js';
 import { scopes, teaches } from './messages.js';
@@ -71,11 +72,9 @@ export class CoursesController {
   @HttpCode(204)
   @Access('editor')
   async again(@Param('delivery') id: string): Promise<void> {
-    await sql(
-      this.em.fork(),
-      'update lti_score set problem = null, tries = 0, next_at = now() where problem is not null and attempt_id in (select id from attempt where delivery_id = ?)',
-      [id],
-    );
+    await sql(this.em.fork(), `update lti_score set ${DUE_AGAIN} where problem is not null and attempt_id in (select id from attempt where delivery_id = ?)`, [
+      id,
+    ]);
   }
 
   /** Learners of the courses in which the quiz is, as the platforms say it now. */

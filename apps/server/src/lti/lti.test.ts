@@ -14,6 +14,7 @@ import { freshDatabase, startServer, type TestServer } from '../testing/server.j
 import { makeWorld, type World } from '../testing/world.js';
 import { claims } from './messages.js';
 import { Scores } from './scores.js';
+import { sql } from '../platform/sql.js';
 
 let server: TestServer;
 let world: World;
@@ -479,6 +480,25 @@ describe('what a platform may not send', () => {
     await rules(null);
     await sendScores();
     expect(scoresOf('p2')[1]).toMatchObject({ scoreGiven: 2 });
+  });
+  test('points are rounded for the course as they are in Results, and sent again when that is changed', async () => {
+    const [{ set_id: set = '' } = {}] = await sql<{ set_id: string }>(server.orm.em.fork(), 'select set_id from delivery where id = ?', [quiz]);
+    const said = (more: object) => world.owner.post(`/api/v1/sets/${set}/operations`).send(more).expect(200);
+    const rules = (late: object | null) => world.owner.patch(`/api/v1/deliveries/${quiz}`).send({ rules: { late } }).expect(200);
+    await rules({ due: '2026-01-01T00:00:00.000Z', percent: 15, per: 'once' });
+    await sendScores();
+    bare.received = [];
+    const { version } = (await world.owner.get(`/api/v1/sets/${set}`).expect(200)).body as { version: number };
+    const aim = (rounding: string | null) => ({ id: newId(), operation: { type: 'aim', aim: rounding ? { rounding } : null } });
+    await said({ base: version, operations: [aim('half')] });
+    await sendScores();
+    // 1.7 of 2
+    expect(scoresOf('p2')).toMatchObject([{ scoreGiven: 1.5, scoreMaximum: 2 }]);
+    await said({ base: version + 1, operations: [aim(null)] });
+    await sendScores();
+    expect(scoresOf('p2')[1]).toMatchObject({ scoreGiven: 1.7 });
+    await rules(null);
+    await sendScores();
   });
   test('a platform in trouble is tried again; one that refuses is told, and sent again when a person asks', async () => {
     bare.next = [503];

@@ -4,7 +4,7 @@
  */
 import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { countingOf, keptOf, type Mark, maximumOf, type MoreTime, type QuizRules } from '@zakuska/core';
+import { countingOf, keptOf, type Mark, maximumOf, type MoreTime, type QuizRules, type Rounding, roundTotal } from '@zakuska/core';
 import { keptBy } from '../deliveries/attempts.js';
 import { Marking } from '../deliveries/marking.js';
 import { Published } from '../deliveries/published.js';
@@ -31,6 +31,7 @@ interface Handed {
   at: number;
   marks: Record<string, Mark>;
   rules: QuizRules;
+  rounding: Rounding | null;
 }
 
 @Injectable()
@@ -80,11 +81,13 @@ export class Scores implements OnModuleInit, OnApplicationShutdown {
     if (!launch.scores) return;
     const all = await sql<Handed>(
       em,
-      `select a.points, a.marks, a.more, a.given_at, a.submitted_at, extract(epoch from a.submitted_at)::double precision * 1000 as at, d.rules from attempt a join delivery d on d.id = a.delivery_id
+      `select a.points, a.marks, a.more, a.given_at, a.submitted_at, extract(epoch from a.submitted_at)::double precision * 1000 as at, d.rules,
+         (select s.head->'aim'->>'rounding' from quiz_set s where s.id = d.set_id) as rounding
+       from attempt a join delivery d on d.id = a.delivery_id
        where a.delivery_id = ? and a.person = ? and a.submitted_at is not null`,
       [row.delivery_id, row.person],
     );
-    const rules = all[0]?.rules;
+    const { rules, rounding } = all[0] ?? {};
     const counts =
       rules &&
       countingOf(
@@ -106,7 +109,7 @@ export class Scores implements OnModuleInit, OnApplicationShutdown {
       type: SCORE,
       body: {
         userId: launch.person,
-        scoreGiven: Math.max(0, counts.points),
+        scoreGiven: Math.max(0, roundTotal(counts.points, rounding ?? undefined)),
         scoreMaximum: maximum,
         activityProgress: 'Completed',
         gradingProgress: byHand ? 'PendingManual' : 'FullyGraded',

@@ -17,6 +17,9 @@ export interface Failure {
 /** A row that was taken: its key, tries, and until when nobody else takes it. */
 type Taken<Row> = Row & { key: string; tries: number; until: string };
 
+/** What makes a row due again, as it was when it was new: behind "set" in a statement. */
+export const DUE_AGAIN = 'tries = 0, next_at = now(), sent_at = null, problem = null';
+
 export class DueRows<Row extends object> {
   /**
    * @param columns what is given of a row beside its key

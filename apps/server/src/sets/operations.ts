@@ -2,6 +2,7 @@
 import { Injectable } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
 import { apply, type Operation, OperationError, rebase, type SetDocument } from '@zakuska/core';
+import { DUE_AGAIN } from '../platform/dueRows.js';
 import { Problem } from '../platform/problem.js';
 import { sql } from '../platform/sql.js';
 import { Documents, type Versioned } from './documents.js';
@@ -43,6 +44,13 @@ export class Operations {
       if (!fresh.length) return { ...before, merged: onTop };
       const after = await this.record(em, set, before, fresh, by);
       await this.documents.write(em, set, before.document, after);
+      // points are rounded otherwise now, so courses hear of them again
+      if (before.document.aim?.rounding !== after.document.aim?.rounding)
+        await sql(
+          em,
+          `update lti_score set ${DUE_AGAIN} where attempt_id in (select a.id from attempt a join delivery d on d.id = a.delivery_id where d.set_id = ?)`,
+          [set],
+        );
       return { ...after, merged: onTop };
     });
     this.documents.keep(set, { version, document });
