@@ -58,7 +58,7 @@ try {
       `--outputFile=${unit}`,
     ],
     // random runs are fewer here than by command; over many runs they see as much
-    { ZAKUSKA_TIMES: process.env.ZAKUSKA_TIMES ?? '0.25', ...(!unitOnly && { ZAKUSKA_WHOLE: '1' }) },
+    { ZAKUSKA_TIMES: process.env.ZAKUSKA_TIMES ?? '0.15', ...(!unitOnly && { ZAKUSKA_WHOLE: '1' }) },
   );
   if (fs.existsSync(unit)) {
     const r = readJson(unit);
