@@ -47,7 +47,7 @@ const ORDERS: Readonly<Record<ByPeople, (a: Attempt, b: Attempt) => number>> = {
 const ROW = 28;
 const COLUMN = 28;
 /** Columns are drawn in blocks of so many, those of large tables only in sight: what comes into sight leaves the others as they are. */
-const BLOCK = 5;
+const BLOCK = 2;
 const WHOLE_COLUMNS = 60;
 /** px of the other columns; the first is as wide as what stands in it, up to the widest. */
 const [WIDEST, POINTS, GRADE] = [288, 56, 96];

@@ -76,15 +76,15 @@ function words(tex: string): string {
       i += accent[0].length;
       continue;
     }
-    const command = /^\\([A-Za-z]+)\*?\s*(?:\[[^\]]*\])?/.exec(rest);
+    const command = /^\\([A-Za-z]+)\*?\s*(?:\[([^\]]*)\])?/.exec(rest);
     if (command) {
       const name = command[1] ?? '';
       const at = i + command[0].length;
       // what a gap hides stands in its option: \fillin[roux]
-      const hidden = name === 'fillin' ? /\[([^\]]*)\]/.exec(command[0])?.[1] : undefined;
+      const hidden = name === 'fillin' ? command[2] : undefined;
       if (hidden !== undefined) {
         out += `{${words(hidden)}}`;
-        i = at + (/^\[[^\]]*\]/.exec(tex.slice(at, at + 60))?.[0].length ?? 0);
+        i = at;
       } else if (tex[at] === '{') {
         const end = closing(tex, at);
         const [open, close] = AROUND[name] ?? ['', ''];
