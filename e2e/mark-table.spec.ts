@@ -51,6 +51,15 @@ test('answers to a set that were collected elsewhere are marked by its keys', as
   await page.getByRole('button', { name: 'Mark all anew' }).click();
   await page.getByRole('link', { name: 'Back to Results' }).click();
   await expect(scores.filter({ hasText: 'Ada' }).getByRole('cell').last()).toHaveText('1');
+  // a day that it was due, said afterwards, takes off what it costs
+  await page.getByRole('button', { name: 'What counts …' }).click();
+  const counts = page.getByRole('dialog', { name: 'Which answers count, and what is late' });
+  await counts.getByLabel('Due', { exact: true }).fill('2026-01-01T12:00');
+  await counts.getByLabel('Handing in later costs').fill('25');
+  await counts.getByLabel('How often it is taken off').selectOption('per cent, once');
+  await counts.getByRole('button', { name: 'Count them so' }).click();
+  await expect(scores.filter({ hasText: 'Ada' }).getByRole('cell').last()).toHaveText('0.75');
+  await expect(scores.filter({ hasText: 'Otto' })).toContainText('handed in late, 25 % off');
   await page.getByRole('button', { name: 'Remove this table …' }).click();
   await page.getByRole('button', { name: 'Remove it' }).click();
   await expect(page.getByText('No results yet')).toBeVisible();

@@ -95,7 +95,7 @@ const table = {
     quiz: 'api frame ui',
     show: 'ui',
     deliver: 'api course frame item quiz set show ui worker',
-    results: 'api frame item set show signin ui worker',
+    results: 'api frame item quiz set show signin ui worker',
   },
 };
 /** Development only: cases, generators and servers of tests may use whatever they test, and nothing of the product uses them. */

@@ -8,7 +8,7 @@ import { wish } from './compose/request.js';
 import { sense } from './lexicon/lexicon.js';
 import { decision } from './mark/decisions.js';
 import { response } from './mark/mark.js';
-import { quizRules, rulesChange } from './take/rules.js';
+import { outsideRules, quizRules, rulesChange } from './take/rules.js';
 
 /** The schema of a set as it travels: a set file without the reader's remarks. */
 export const quizSet = setFile.omit({ zakuska: true, diagnostics: true, asides: true });
@@ -41,6 +41,7 @@ const NAMED = {
   Sense: sense,
   PaperLook: paperLook,
   QuizRules: quizRules,
+  OutsideRules: outsideRules,
   RulesChange: rulesChange,
 } as const;
 /** Names of the schemas. */

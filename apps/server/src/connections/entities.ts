@@ -1,5 +1,5 @@
 import { Entity, Index, ManyToOne, OptionalProps, PrimaryKey, PrimaryKeyProp, Property, type Rel, Unique } from '@mikro-orm/core';
-import type { Became, Item, Mark, QuizSet, Response, Settings } from '@zakuska/core';
+import type { Became, Item, Mark, OutsideRules, QuizSet, Response, Settings } from '@zakuska/core';
 import { Workspace } from '../accounts/entities.js';
 import { SetRecord } from '../sets/entities.js';
 
@@ -67,7 +67,7 @@ export interface PushAim {
 @Entity({ tableName: 'placement' })
 @Unique({ properties: ['set', 'service', 'container'] })
 export class Placement {
-  [OptionalProps]?: 'connection' | 'createdAt' | 'cursor' | 'judging' | 'language' | 'links' | 'pulledAt' | 'settings' | 'version';
+  [OptionalProps]?: 'connection' | 'createdAt' | 'cursor' | 'judging' | 'language' | 'links' | 'pulledAt' | 'rules' | 'settings' | 'version';
   @PrimaryKey({ type: 'uuid' }) id!: string;
   @Index() @ManyToOne(() => SetRecord) set!: Rel<SetRecord>;
   /** Null once the service was disconnected. */
@@ -84,6 +84,8 @@ export class Placement {
   @Property({ type: 'text' }) language = '';
   /** How the last push to it was set. */
   @Property({ type: 'jsonb' }) settings: Settings = {};
+  /** What is made of the answers that come back. */
+  @Property({ type: 'jsonb' }) rules: OutsideRules = {};
   /** How many decisions over all answers were taken; see `Marking`. */
   @Property({ type: 'int' }) judging = 0;
   /** How far responses have been fetched, as the service says it. */

@@ -1,14 +1,19 @@
 /** Where a set stands outside: links, what has changed since, and the responses that come back. */
 import { createHash } from 'node:crypto';
-import { Body, Controller, Delete, Get, Header, HttpCode, Param, Post } from '@nestjs/common';
+import { Body, Controller, Delete, Get, Header, HttpCode, Param, Post, Put } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
 import {
+  countingOf,
   type Item,
   item as itemSchema,
   judgedMarks,
   type Judging,
+  keptOf,
+  keptShare,
   lookUp,
+  type OutsideRules,
+  outsideRules,
   pointsOf,
   type Pulled,
   type QuizSet,
@@ -56,7 +61,11 @@ class PlacementView {
   @ApiProperty({ description: 'Whether responses can be fetched from there.' }) pulls!: boolean;
   @ApiProperty() responses!: number;
   @ApiPropertyOptional({ description: 'When responses were fetched last.' }) pulledAt?: string;
+  @ApiProperty(ofCore('OutsideRules', 'What is made of the answers that come back.')) rules!: OutsideRules;
   @ApiProperty() createdAt!: string;
+}
+class OutsideRulesBody {
+  @ApiProperty(ofCore('OutsideRules')) @IsObject() rules!: OutsideRules;
 }
 class PullView {
   @ApiProperty({ description: 'Responses that came in since.' }) added!: number;
@@ -178,18 +187,27 @@ export class PlacementsController {
       times.set(person, n);
       turn.set(r.remote, n);
     }
+    const { late, counts } = placement.rules;
+    const sat = all.map((r) => {
+      const kept = late ? keptShare({ late }, r.at.getTime()) : 1;
+      const nobody = !r.mail && r.name === BY_NAME;
+      return { r, kept, person: nobody ? r.remote : personOf(r.mail ?? r.name), points: keptOf(r.points, kept), at: r.at.getTime() };
+    });
+    const counting = new Map(counts ? [...countingOf([...sat], counts).values()].map((c) => [c.attempt.r.remote, c.points]) : []);
     return {
       placement: await this.view(em, placement),
       set: of.set,
       decisions: await this.marking.decisions(em, of),
-      attempts: all.map((r) => ({
+      attempts: sat.map(({ r, kept, points }) => ({
         id: r.remote,
         name: r.mail && r.name === BY_NAME ? r.mail : r.name,
         ...(r.mail && { mail: r.mail }),
         attempt: turn.get(r.remote) ?? 1,
         startedAt: r.at.toISOString(),
         submittedAt: r.at.toISOString(),
-        points: r.points,
+        points,
+        ...(kept < 1 && { kept }),
+        ...(counting.has(r.remote) && { counts: counting.get(r.remote) as number }),
         marks: r.marks,
         responses: r.responses,
       })),
@@ -257,6 +275,19 @@ export class PlacementsController {
       return this.view(em, placement);
     });
   }
+  /** Says which of several answers of a person counts, and what being late costs; what is not said is as it came. */
+  @Put('placements/:placement/rules')
+  @Gives(PlacementView)
+  @Access('editor')
+  async rule(@Param('placement') id: string, @Body() body: OutsideRulesBody): Promise<PlacementView> {
+    const { data } = outsideRules.safeParse(body.rules);
+    if (!data) throw new Problem(400, 'rules-invalid', 'A rule has a value that it cannot have. Reload the page.');
+    const em = this.em.fork();
+    const placement = await this.found(em, id);
+    placement.rules = data;
+    await em.flush();
+    return this.view(em, placement);
+  }
   /** Removes a table that was kept, with all its answers. What stands at a service is not removed from here. */
   @Delete('placements/:placement')
   @HttpCode(204)
@@ -314,6 +345,7 @@ export class PlacementsController {
       link: p.link,
       links: p.links,
       settings: p.settings,
+      rules: p.rules,
       pieces: pieces.map(({ key, item, print }) => ({ key, item: item ?? key, print })),
       pulls: Boolean(serviceOf(p.service)?.pullResponses),
       responses: await em.count(PulledResponse, { placement: p.id }),

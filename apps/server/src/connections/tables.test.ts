@@ -64,6 +64,41 @@ test('its people are results of the set; sent again it is the same; decisions ho
   expect((await results(body.id)).attempts.map((a) => a.points)).toEqual([3, 2]);
 });
 
+test('which of several answers of a person counts, and what being late takes off, is said afterwards and taken back', async () => {
+  const set = await world.makeSet([]);
+  const id = newId();
+  const ada = PEOPLE[0]!;
+  const again = { ...ada, at: '2026-11-04T09:00:00Z' };
+  const worse = { ...ada, at: '2026-11-03T09:00:00Z', responses: { flour: { options: ['b'] }, name: { text: 'autolyse' } } };
+  await keep(set, { id, title: 'twice.csv', items: ITEMS, people: [ada, worse, again, { name: '', responses: {} }, { name: '', responses: {} }] });
+  const rule = (rules: object, status = 200) => world.owner.put(`/api/v1/placements/${id}/rules`).send({ rules }).expect(status);
+  type Sat = Results['attempts'][number] & { counts?: number; kept?: number };
+  const sat = async (): Promise<Sat[]> => (await results(id)).attempts as Sat[];
+  expect((await sat()).every((a) => a.counts === undefined && a.kept === undefined)).toBe(true);
+
+  // due on the second, a quarter for each day: nothing, one day and two days later
+  const late = { due: '2026-11-02T12:00:00.000Z', percent: 25, per: 'day' };
+  await rule({ counts: 'mean', late });
+  const by = new Map((await sat()).map((a) => [a.id, a]));
+  expect(['row 1', 'row 2', 'row 3'].map((r) => [by.get(r)?.points, by.get(r)?.kept])).toEqual([
+    [3, undefined],
+    [0.75, 0.75],
+    [1.5, 0.5],
+  ]);
+  // (3 + 0.75 + 1.5) / 3, with the last; of two without a name each is somebody
+  expect(['row 1', 'row 2', 'row 3'].map((r) => by.get(r)?.counts)).toEqual([undefined, undefined, 1.75]);
+  expect(['row 4', 'row 5'].map((r) => by.get(r)?.counts)).toEqual([0, 0]);
+  await rule({ counts: 'best' });
+  expect((await sat()).filter((a) => a.counts !== undefined && a.name === 'Ada').map((a) => [a.id, a.counts])).toEqual([['row 1', 3]]);
+  const { body } = await world.owner.get(`/api/v1/sets/${set}/placements`).expect(200);
+  expect(body).toMatchObject([{ rules: { counts: 'best' } }]);
+
+  await rule({ counts: 'luck' }, 400);
+  await rule({ late: { ...late, percent: 200 } }, 400);
+  await rule({});
+  expect((await sat()).every((a) => a.counts === undefined)).toBe(true);
+});
+
 test('many people come whole; nothing of a table that is wrong is kept', async () => {
   const set = await world.makeSet([]);
   const many = { id: newId(), title: 'All', items: ITEMS, people: Array.from({ length: 700 }, (_, n) => ({ ...PEOPLE[n % 2], name: `P${n}` })) };

@@ -1156,6 +1156,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/placements/{placement}/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["PlacementsController_rule"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/placements/{placement}": {
         parameters: {
             query?: never;
@@ -2934,6 +2950,17 @@ export interface components {
                 hints: boolean;
             };
         };
+        OutsideRules: {
+            /** @enum {string} */
+            counts?: "best" | "last" | "mean";
+            late?: {
+                /** Format: date-time */
+                due: string;
+                percent: number;
+                /** @enum {string} */
+                per: "once" | "day";
+            };
+        };
         RulesChange: {
             enter?: ("name" | "nameless" | "list" | "personal") | null;
             attempts?: number | null;
@@ -3893,6 +3920,8 @@ export interface components {
             responses: number;
             /** @description When responses were fetched last. */
             pulledAt?: string;
+            /** @description What is made of the answers that come back. */
+            rules: components["schemas"]["OutsideRules"];
             createdAt: string;
         };
         PullView: {
@@ -3927,6 +3956,9 @@ export interface components {
             /** @description What the columns ask, with the keys to mark by. */
             items: components["schemas"]["Item"][];
             people: components["schemas"]["KeptPersonBody"][];
+        };
+        OutsideRulesBody: {
+            rules: components["schemas"]["OutsideRules"];
         };
         ListedView: {
             id: string;
@@ -6606,6 +6638,31 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["KeepTableBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacementView"];
+                };
+            };
+        };
+    };
+    PlacementsController_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                placement: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutsideRulesBody"];
             };
         };
         responses: {

@@ -1,6 +1,6 @@
 /** Where answers come from, and the answers: of the own quiz, or fetched from a service. */
 import { type QueryClient, type QueryFunctionContext, useQuery } from '@tanstack/react-query';
-import { type Decision, judgingOf, type Mark, type QuizSet, type Response, serviceRows } from '@zakuska/core';
+import { type Decision, judgingOf, type Mark, type OutsideRules, type QuizSet, type Response, serviceRows } from '@zakuska/core';
 import { api, call, callUnlessSame, type Schemas } from '../api/client.js';
 import { useOpenSet } from '../set/context.js';
 import { type Goes, goesWords } from '../set/goes.js';
@@ -50,6 +50,8 @@ export interface Source {
   pulls?: boolean;
   /** A table that was kept. */
   table?: true;
+  /** What is made of its answers, where they came from elsewhere. */
+  rules?: OutsideRules;
 }
 /** A decision as it is kept, with who made it. */
 export type Kept = Schemas['DecisionView'] & { decision: Decision };
@@ -145,6 +147,7 @@ export function useSources(): { list: Source[] | null; error: Error | null; agai
         link: p.link,
         placement: true,
         pulls: p.pulls,
+        rules: p.rules,
         ...(p.service === TABLE && { table: true }),
       };
     });

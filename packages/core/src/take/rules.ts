@@ -49,6 +49,11 @@ export const quizRules = z.strictObject({
 });
 /** How a quiz is taken. */
 export type QuizRules = z.infer<typeof quizRules>;
+/** What is made of answers that came from elsewhere: which of several of a person counts, and what being late costs. */
+export const outsideRules = z.strictObject({ counts: quizRules.shape.counts.unwrap().optional(), late: quizRules.shape.late });
+/** What is made of answers that came from elsewhere; all of a person stand there as they are where nothing is said. */
+export type OutsideRules = z.infer<typeof outsideRules>;
+
 /** Some of the rules, to change them; null takes one away. */
 export const rulesChange = z.strictObject(
   Object.fromEntries(
