@@ -70,7 +70,9 @@ export function ruleFor(rule: MatchRule, answers: readonly TextAnswer[]): MatchR
  * Ranges that meet are one; a range inside one of higher credit says nothing.
  */
 export function settledRanges(answers: readonly NumberAnswer[]): NumberAnswer[] {
-  if (answers.some((a) => a.feedback)) return stretches(answers);
+  // words that nobody would be told, because better ranges lie over theirs, are none
+  const told = answers.some((a) => a.feedback) ? stretches(answers) : [];
+  if (told.some((a) => a.feedback)) return told;
   const out: NumberAnswer[] = [];
   let covered: { min: number; max: number }[] = [];
   for (const credit of [...new Set(answers.map((a) => a.credit))].filter((c) => c > 0).sort((a, b) => b - a)) {
@@ -102,15 +104,22 @@ function stretches(answers: readonly NumberAnswer[]): NumberAnswer[] {
 
 /**
  * Runs of equal signs over figures and the open stretches between them, in turn (figure, stretch, figure …); an empty sign is no run.
+ * Of two runs that meet at a figure the one that it belongs to stands in front, so that as ranges, of which the first counts, they say
+ * of every number what they said before.
  * @returns for each run the place of its first point and the figures at its ends
  */
 export function runsOf(signs: readonly string[], figures: readonly number[]): { from: number; min: number; max: number }[] {
   const out: { from: number; min: number; max: number }[] = [];
+  let before: (typeof out)[number] | undefined;
   for (let i = 0; i < signs.length; i++) {
     if (!signs[i]) continue;
     let to = i;
     while (to + 1 < signs.length && signs[to + 1] === signs[i]) to++;
-    out.push({ from: i, min: figures[i >> 1] ?? 0, max: figures[(to + 1) >> 1] ?? 0 });
+    const run = { from: i, min: figures[i >> 1] ?? 0, max: figures[(to + 1) >> 1] ?? 0 };
+    // it starts at a figure, and the one before it only leads there
+    if (i % 2 === 0 && before?.max === run.min) out.splice(out.indexOf(before), 0, run);
+    else out.push(run);
+    before = run;
     i = to;
   }
   return out;

@@ -420,7 +420,8 @@ class Maker {
         credit: share(earned[from] ?? 0, full),
         ...(own[from] && { feedback: own[from] }),
       }));
-      return { answers: answers.sort((a, b) => b.credit - a.credit || a.min - b.min), full, junk: junk.shown };
+      // of the same credit they stay in the order in which the first one counts
+      return { answers: answers.sort((a, b) => b.credit - a.credit), full, junk: junk.shown };
     }
     const answers: NumberAnswer[] = [];
     for (const level of [...new Set(earned)].filter((e) => e > SCORE_SLACK).sort((a, b) => b - a)) {
