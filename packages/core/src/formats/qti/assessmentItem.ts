@@ -71,6 +71,8 @@ export interface AssessmentItem {
   drawn?: boolean;
   /** What the model has no kind for. */
   unsupported?: string;
+  /** It is one of several things that an item of the file asks; `together`: the file gives points for all of them only. */
+  apart?: { at: number; of: number; together: boolean };
 }
 
 /** Items of one file or package with the parts that they stand in. */

@@ -73,7 +73,7 @@ export function xhtmlOf(nodes: readonly (XmlNode | string)[], around: Surroundin
 }
 
 /** XHTML that may hold no tag at all: then it is text whose signs are escaped, which rich text would take literally. */
-const asRich = (xhtml: string): string => (isMarkup(xhtml) ? xhtml : `<p>${xhtml}</p>`);
+export const asRich = (xhtml: string): string => (isMarkup(xhtml) ? xhtml : `<p>${xhtml}</p>`);
 
 function picture(n: XmlNode, around: Surroundings): string {
   const src = around.picture(n.attributes['src'] ?? n.attributes['data'] ?? '');

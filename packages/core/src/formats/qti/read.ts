@@ -203,8 +203,7 @@ class QtiReader {
       if (seen.has(item)) return;
       seen.add(item);
       const before = lost.length;
-      const asked = readItem1(item, around);
-      this.place({ asked, path, part, weight: 1, ...(resource && { resource }) }, lost.slice(before));
+      for (const asked of readItem1(item, around)) this.place({ asked, path, part, weight: 1, ...(resource && { resource }) }, lost.slice(before));
     };
     const walk = (n: XmlNode, part: SectionHead | null): void => {
       for (const c of childrenOf(n)) {
@@ -326,7 +325,7 @@ class QtiReader {
       return p && body ? richOf(body.children, this.surroundings(p, lost)) : null;
     };
     const resource = this.resources.find((r) => r.paths[0] === path) ?? this.resources.find((r) => r.paths.includes(path));
-    this.place({ asked: readItem2(root, around, stimulus), path, part, weight: 1, ...more, ...(resource && { resource }) }, lost);
+    for (const asked of readItem2(root, around, stimulus)) this.place({ asked, path, part, weight: 1, ...more, ...(resource && { resource }) }, lost);
   }
 
   // ── putting together ──
@@ -382,6 +381,12 @@ class QtiReader {
       this.items.push(placed);
       const name = `Item ${items.length}`;
       if (!asked.exact && !made.remarks.length) made.remarks.push(...misread(placed));
+      if (asked.apart)
+        made.remarks.push({
+          severity: asked.apart.together ? 'warning' : 'info',
+          code: 'item-apart',
+          message: `it is question ${asked.apart.at} of ${asked.apart.of} in one item of the file; here each is an item of its own${asked.apart.together ? ', with its share of the points, which the file gives for all of them together only' : ''}`,
+        });
       if (placed.delivered === 0) made.remarks.push({ severity: 'info', code: 'not-in-test', message: 'it is in the package, but its test does not ask it' });
       for (const r of made.remarks) this.tell(r.severity, r.code, `${name} (${where}): ${r.message}.`, asked.line, item.id);
       for (const href of this.missing.get(String(n)) ?? [])

@@ -3,6 +3,7 @@ import { tidyRich } from '../../../item/sameness.js';
 import { childOf, type XmlNode } from '../../xmlTree.js';
 import type { AssessmentItem } from '../assessmentItem.js';
 import type { Surroundings } from '../content.js';
+import { apart } from '../split.js';
 import { OWN_TOOL } from '../ownTool.js';
 import { Conditions } from './conditions.js';
 import { feedbackOf, furtherFields, Metadata, statedPoints } from './metadata.js';
@@ -17,18 +18,18 @@ function pointsOf(scorer: Conditions, meta: Metadata, kind: string): number | nu
   return percent ? 1 : Number.isFinite(max) ? max : null;
 }
 
-/** Reads one item. */
-export function readItem1(item: XmlNode, surroundings: Surroundings): AssessmentItem {
+/** Reads one item: several where it asks several things one below the other. */
+export function readItem1(item: XmlNode, surroundings: Surroundings): AssessmentItem[] {
   const meta = new Metadata(item);
   const exact = meta.first('qmd_toolvendor') === OWN_TOOL;
   const scorer = new Conditions(item, exact);
   const around = { ...surroundings, exact };
   const kind = (meta.first('question_type', 'qmd_itemtype', 'qmd_questiontype', 'cc_profile') ?? '').toLowerCase();
   const node = childOf(item, 'presentation') ?? { ...item, children: [] };
-  const { stem, inline, parts, unsupported } = presentationOf(node, meta, kind, scorer, exact, around);
+  const { stem, inline, parts, unsupported, around: places } = presentationOf(node, meta, kind, scorer, exact, around);
   const { feedback, more } = feedbackOf(item, around);
   const { title, lang } = item.attributes;
-  return {
+  const asked: AssessmentItem = {
     identifier: item.attributes['ident'] ?? '',
     line: item.line,
     ...(title && { title }),
@@ -44,4 +45,5 @@ export function readItem1(item: XmlNode, surroundings: Surroundings): Assessment
     more: { ...more, ...furtherFields(item, meta, around), ...labelledMaterials(node, around) },
     ...(unsupported && { unsupported }),
   };
+  return places ? apart(asked, places.each, places.rest) : [asked];
 }

@@ -2,11 +2,13 @@
  * What a QTI 1.2 item shows and asks for (IMS QTI ASI 1.2, presentation): texts and responses in their order become a stem and
  * interactions. Which, is said by a table of shapes; the first that fits reads the item.
  */
+import { richToXhtml } from '../../../item/markup.js';
 import { isMarkup, richToPlain } from '../../../item/richText.js';
 import { partsOf } from '../../../item/strip.js';
 import { childOf, childrenOf, descendants, textOf, type XmlNode } from '../../xmlTree.js';
 import type { Choice, Interaction } from '../assessmentItem.js';
 import { joinRich, richOfMaterial, type Surroundings } from '../content.js';
+import type { Around } from '../split.js';
 import type { Conditions } from './conditions.js';
 import { type Metadata, yes } from './metadata.js';
 
@@ -47,6 +49,8 @@ export interface Presented {
   parts: Interaction[];
   /** A sort of interaction that is not read. */
   unsupported?: string;
+  /** Where each part is a question of its own: what stands around it, and behind the last one. */
+  around?: { each: Around[]; rest: string };
 }
 
 const ident = (r: XmlNode): string => r.attributes['ident'] ?? '';
@@ -143,22 +147,40 @@ class Presentation {
     };
     return this.plain(match);
   }
+  /** Choices one below the other that have no option in common: none is a row of the others. */
+  get apart(): boolean {
+    const options = this.lids.map((r) => new Set(this.choices(r).map((c) => c.content)));
+    const all = options.flatMap((o) => [...o]);
+    return options.every((o) => o.size > 1) && new Set(all).size === all.length;
+  }
+  /** Each response with its text as a question of its own. */
+  questions(): Presented {
+    const each: Around[] = [];
+    let before = '';
+    for (const t of this.tokens) {
+      if ('text' in t) {
+        before += `<p>${richToXhtml(t.text)}</p>`;
+        continue;
+      }
+      each.push({ before, prompt: richToXhtml(this.own(t.response)) });
+      before = '';
+    }
+    return { stem: this.stem, inline: false, parts: this.lids.map((r) => this.choicePart(r)), around: { each, rest: before } };
+  }
+  choicePart(r: XmlNode): Interaction {
+    const cardinality = (r.attributes['rcardinality'] ?? 'Single').toLowerCase();
+    const shuffle = isShuffled(r) ? { shuffle: true } : {};
+    const options = this.choices(r);
+    return cardinality === 'ordered'
+      ? { type: 'order', variable: ident(r), options, ...shuffle }
+      : { type: 'choice', variable: ident(r), several: cardinality === 'multiple', options, ...shuffle };
+  }
   plain(part: Interaction, stem = this.stem): Presented {
     return { stem, inline: false, parts: [part] };
   }
 }
 
-function choice(p: Presentation): Presented {
-  const r = p.single;
-  const cardinality = (r.attributes['rcardinality'] ?? 'Single').toLowerCase();
-  const shuffle = isShuffled(r) ? { shuffle: true } : {};
-  const options = p.choices(r);
-  const part: Interaction =
-    cardinality === 'ordered'
-      ? { type: 'order', variable: ident(r), options, ...shuffle }
-      : { type: 'choice', variable: ident(r), several: cardinality === 'multiple', options, ...shuffle };
-  return p.plain(part, p.stemAnd(r));
-}
+const choice = (p: Presentation): Presented => p.plain(p.choicePart(p.single), p.stemAnd(p.single));
 
 /** Labels with a `match_group` are the left sides of the others. */
 function groups(p: Presentation): Presented {
@@ -205,6 +227,7 @@ const SHAPES: readonly { fits(p: Presentation): boolean; read(p: Presentation): 
   { fits: (p) => p.onlyChoices && p.lids.length === 1, read: choice },
   // blanks named in the text: "[tool] and [use]"
   { fits: (p) => p.onlyChoices && p.names.every((n) => n !== '' && p.stem.includes(`[${n}]`)), read: (p) => p.marked(p.names) },
+  { fits: (p) => p.onlyChoices && !p.exact && p.apart, read: (p) => p.questions() },
   { fits: (p) => p.onlyChoices && p.names.every((n) => n !== ''), read: (p) => p.rows() },
   { fits: (p) => p.responses.length === 1 && p.single.name === 'response_grp', read: groups },
   { fits: (p) => p.responses.length === 1, read: written },

@@ -4,8 +4,12 @@ import { tidyRich } from '../../../item/sameness.js';
 import { OWN_TOOL } from '../ownTool.js';
 import { childOf, childrenOf, descendants, textOf, type XmlNode } from '../../xmlTree.js';
 import type { AssessmentItem, Choice, Interaction } from '../assessmentItem.js';
-import { richOf, type Surroundings, xhtmlOf } from '../content.js';
+import { asRich, richOf, type Surroundings, xhtmlOf } from '../content.js';
+import { apart } from '../split.js';
 import { Processing } from './processing.js';
+
+/** Around the prompt of each thing to answer; no text holds it (Unicode: a noncharacter). */
+const PLACE = '\ufdd0';
 
 const isTrue = (text: string | undefined): boolean => text === 'true';
 const classed = (n: XmlNode, name: string): boolean => (n.attributes['class'] ?? '').split(/\s+/).includes(name);
@@ -19,7 +23,7 @@ const shuffled = (n: XmlNode): { shuffle?: boolean } => (isTrue(n.attributes['sh
 /**
  * @param stimulus the text of a shared stimulus that the item names, as rich text; null where it is not there
  */
-export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: string) => string | null = () => null): AssessmentItem {
+export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: string) => string | null = () => null): AssessmentItem[] {
   const exact = root.attributes['toolName'] === OWN_TOOL;
   const body = childOf(root, 'itemBody');
   const processing = new Processing(root);
@@ -50,7 +54,7 @@ export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: 
   };
   const prompt = (n: XmlNode): string => {
     const p = childOf(n, 'prompt');
-    return p ? `<p>${xhtmlOf(p.children, around, replace)}</p>` : '';
+    return `${PLACE}${p ? `<p>${xhtmlOf(p.children, around, replace)}</p>` : ''}${PLACE}`;
   };
 
   const pairs = (n: XmlNode, variable: string, lefts: readonly Choice[], rights: Choice[]): string => {
@@ -148,7 +152,8 @@ export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: 
     }
     return undefined;
   }
-  const stem = body ? richOf(body.children, around, replace) : '';
+  const xhtml = body ? xhtmlOf(body.children, around, replace) : '';
+  const stem = body ? tidyRich(asRich(xhtml.replaceAll(PLACE, ''))) : '';
 
   const feedback = new Map<string, string>();
   const inOption = new Set(descendants(root, 'simpleChoice').flatMap((c) => descendants(c, 'feedbackInline', 'feedbackBlock')));
@@ -169,7 +174,7 @@ export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: 
   const normal = Number(childrenOf(root, 'outcomeDeclaration').find((o) => o.attributes['identifier'] === 'SCORE')?.attributes['normalMaximum'] ?? Number.NaN);
   const { title, label, lang } = root.attributes;
   if (label) more.label = label;
-  return {
+  const asked: AssessmentItem = {
     identifier: root.attributes['identifier'] ?? '',
     line: root.line,
     ...(title && { title }),
@@ -188,4 +193,8 @@ export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: 
     ...(unsupported && { unsupported }),
     ...(descendants(root, 'templateProcessing').some((t) => childrenOf(t).length > 0) && { drawn: true }),
   };
+  // ahead, prompt, ahead, prompt …, behind
+  const stretches = xhtml.split(PLACE);
+  const places = Array.from({ length: (stretches.length - 1) / 2 }, (_, n) => ({ before: stretches[2 * n] ?? '', prompt: stretches[2 * n + 1] ?? '' }));
+  return exact ? [asked] : apart(asked, places, stretches[stretches.length - 1] ?? '');
 }
