@@ -4,7 +4,7 @@ import { byShares } from '../../item/scoring.js';
 import { scorings, type Item, type Kind, type Option, type Scoring } from '../../item/model.js';
 import { plainOption, readKey } from '../signatures/answers.js';
 import { letterPlaces, romanValue } from '../../language/labels.js';
-import { keysAs, letterOf, optionsFor } from './fixes.js';
+import { calledOf, keysAs, optionsFor } from './fixes.js';
 import type { ItemBuilder, Key } from './itemBuilder.js';
 import type { Entry } from '../model/outline.js';
 import type { Stretch } from '../surface/stretch.js';
@@ -67,7 +67,7 @@ function ended(m: ItemBuilder, e: Entry): Ended {
   return { text: text.trimmed(), ...(pinned && { pinned }) };
 }
 
-const nameOfPlaces = (entries: readonly Entry[], places: readonly number[], between = ' '): string => places.map((i) => letterOf(entries[i], i)).join(between);
+const nameOfPlaces = (entries: readonly Entry[], places: readonly number[], between = ' '): string => places.map((i) => calledOf(entries[i], i)).join(between);
 
 /** The places that marks beside the options and lines behind them say; a conflict leaves the key empty. */
 function keyed(m: ItemBuilder, texts: readonly Stretch[]): number[] {

@@ -1,10 +1,13 @@
 /** What a press can do about a doubt of a key, and what to do where no press can. Edits count from the block's first character. */
+import { letterOf } from '../../item/kinds.js';
 import type { Fix, Item } from '../../item/model.js';
 import type { ItemBuilder, Key } from './itemBuilder.js';
 import type { Entry } from '../model/outline.js';
 
-/** What an option is called in a key: its letter, or the one that is due. */
-export const letterOf = (e: Entry | undefined, place: number): string => (e?.label || String.fromCharCode(65 + place)).toUpperCase();
+/** What an option is called in a key: its label, or the letter that is due. */
+export const calledOf = (e: Entry | undefined, place: number): string => (e?.label || letterOf(place)).toUpperCase();
+/** What a statement can be, and how it is said in a draft of any language. */
+const TRUTHS = ['True', 'False'].map((words) => ({ words, label: `Set ${words.toLowerCase()}` }));
 
 /** Writes other words in the place of keys. None where one of them stands in a list for many questions, which says it there. */
 export function keysAs(keys: readonly Key[], words: string, label: string): Fix[] {
@@ -15,6 +18,9 @@ export function keysAs(keys: readonly Key[], words: string, label: string): Fix[
   return edits.length && edits.length === keys.length ? [{ label, edits }] : [];
 }
 
+/** A key that says true, or false, wherever it is said. */
+export const truthFixes = (keys: readonly Key[]): Fix[] => TRUTHS.flatMap(({ words, label }) => keysAs(keys, words, label));
+
 /** Options are few enough to offer each. */
 const OFFERED = 8;
 
@@ -23,7 +29,7 @@ export const optionsFor = (m: ItemBuilder, key: Key): Fix[] =>
   m.block.entries.length > OFFERED
     ? []
     : m.block.entries.flatMap((e, i) => {
-        const letter = letterOf(e, i);
+        const letter = calledOf(e, i);
         return keysAs([key], letter, `Set ${letter}`);
       });
 
@@ -34,11 +40,11 @@ export function keyFixes(m: ItemBuilder, item: Item): Fix[] {
     case 'multiple-response':
       return m.block.entries.map((e, i) => {
         const at = m.endOf(e.pieces[e.pieces.length - 1]);
-        return { label: `Mark ${letterOf(e, i)}`, edits: [{ from: at, to: at, insert: ' *' }] };
+        return { label: `Mark ${calledOf(e, i)}`, edits: [{ from: at, to: at, insert: ' *' }] };
       });
     case 'true-false': {
       const at = m.endOf(m.block.entries.at(-1)?.pieces.at(-1) ?? m.block.stem.at(-1));
-      return m.block.row ? [] : ['True', 'False'].map((w) => ({ label: w, edits: [{ from: at, to: at, insert: `\nAnswer: ${w}` }] }));
+      return m.block.row ? [] : TRUTHS.map(({ words, label }) => ({ label, edits: [{ from: at, to: at, insert: `\nAnswer: ${words}` }] }));
     }
     default:
       return [];

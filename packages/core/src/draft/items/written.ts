@@ -4,7 +4,7 @@ import { defaultMatch, matchRule, type Fix, type Gap, type Item, type Kind, type
 import { parseNumber } from '../../language/numbers.js';
 import { plainOption, readNumber, wordings } from '../signatures/answers.js';
 import { BLANK, BRACED, BRACKETED, hasBlank, WRITE_ON } from '../../language/blanks.js';
-import { keysAs } from './fixes.js';
+import { keysAs, truthFixes } from './fixes.js';
 import type { Key, ItemBuilder } from './itemBuilder.js';
 import { KEY_LOOKS, Stretch } from '../surface/stretch.js';
 import { matchesOf } from '../../language/matches.js';
@@ -170,8 +170,6 @@ function trueFalse(m: ItemBuilder, key: Key | undefined): Item {
   return { ...common, kind: 'true-false', answer: values[0] ?? null };
 }
 
-/** A key that says true, or false, wherever it is said. */
-const truthFixes = (keys: readonly Key[]): Fix[] => ['True', 'False'].flatMap((w) => keysAs(keys, w, `Set ${w.toLowerCase()}`));
 /** Of keys that say different things, one for each to keep. */
 const oneOf = (keys: readonly Key[]): Fix[] =>
   keys.flatMap((kept) =>

@@ -124,7 +124,7 @@ export function oddOnes(blocks: readonly Block[], lines: readonly Line[], listed
     const told =
       name === 'capitals' || name === 'label capital'
         ? said.some((l) => CAPITALS_ARE_RIGHT.test(l.text))
-        : name === 'front +' || name.startsWith('around') || name.length > 'behind xx'.length;
+        : name === 'front +' || name === 'around [' || name === 'around =' || name.length > 'behind xx'.length;
     // where a list says the keys, labels only slip
     if (listed && name.startsWith('label')) continue;
     // of two bullets one is odd only where there are more options with the other
