@@ -39,7 +39,10 @@ const BLANK_ROLE: LineRole = { role: 'blank', mark: '', reason: '' };
 const NOTE = /\s[[{](?!\s*(?:[xX✓✔*]|\d+\s*%)\s*[\]}])([^[\]{}]{4,400})[\]}]\s*$/;
 const LIST_MARK = /^\s*(?:[-*•◦▪–—]\s+|[ivx]{1,4}[.)]\s|\(?[ivx]{1,4}\)\s|[IVX]{1,4}[.)]\s|\d{1,2}[.)]\s|[“"„«—–-]\s?\p{Lu})/u;
 
-const KEY_NOTE = new RegExp(`^\\s*(?:${ANSWER}|ans|resp|r[ée]p|risp|antw|lös|odp|sol)\\.?\\s*[:=]?\\s*([A-Ha-h1-9])\\.?\\s*$`, 'iu');
+const SAYS_KEY = `(?:${ANSWER}|ans|resp|r[ée]p|risp|antw|lös|odp|sol)\\.?`;
+const KEY_NOTE = new RegExp(`^\\s*${SAYS_KEY}\\s*[:=]?\\s*([A-Ha-h1-9])\\.?\\s*$`, 'iu');
+/** The same behind the words of the last option, without brackets: "c) kale  Answer: b". */
+const KEY_SAID_BEHIND = new RegExp(`\\s${SAYS_KEY}\\s*[:=]\\s*[([]?[A-Ha-h1-9](?=[)\\].]*\\s*$)`, 'iu');
 /** A box behind the label: "b ( X ) orange". */
 const BOX_HEAD = /^[([]\s{0,3}([xX✓✔*]?)\s{0,3}[)\]]\s+(?=\S)/;
 
@@ -95,6 +98,14 @@ function endsOf(text: string, at: number, end: number, series: Series): Ends {
   }
   cut();
   const words = text.slice(from, to);
+  const near = Math.max(0, words.length - 40);
+  const key = /[A-Ha-h1-9][)\].]*\s*$/.test(words.slice(near)) ? KEY_SAID_BEHIND.exec(words.slice(near)) : null;
+  if (key && near + key.index > 0) {
+    const at = from + near + key.index;
+    to = at;
+    cut();
+    return { from, to, marked, note: [at + 1, at + key[0].length], wrong: refused };
+  }
   const found = /[\]}]\s*$/.test(words.slice(-40)) ? NOTE.exec(words) : null;
   if (!found) return { from, to, marked, note: null, wrong: refused };
   const start = from + found.index + found[0].indexOf(found[1] ?? '');

@@ -37,6 +37,8 @@ export function cardOf(line: string): Card | null {
   const words = answer.trim().split(/\s+/).length;
   if (
     words > 8 ||
+    // "Words (German – English)": the dash stands within brackets
+    /\([^()]*$/.test(question) ||
     !/\p{L}{2}|[^\p{ASCII}]/u.test(question.replace(/[^\p{L}]/gu, '')) ||
     (question.split(/\s+/).length < 2 && answer.length > 60) ||
     /^\d+\s*(?:p|pts?|points?|marks?)\b|^[([]\d{1,2}[)\]]$/i.test(answer) ||

@@ -87,6 +87,10 @@ function judge(t: TableBlock): TableReading {
     const at = columns.indexOf('options');
     if (keyLine(`${head?.cells[at]?.text ?? ''}:`) !== null) columns[at] = 'key';
   }
+  // "Q" heads numbers, or the questions themselves
+  const at = has('stem') ? -1 : columns.indexOf('number');
+  const below = at < 0 ? [] : t.rows.slice(1).map((r) => r.cells[at]?.text ?? '');
+  if (below.some(Boolean) && below.every((c) => !c || (/\p{L}{2}.*\s/u.test(c) && !isNumber(c)))) columns[at] = 'stem';
   const stems = has('stem') ? t.rows.slice(1).map((r) => r.cells[columns.indexOf('stem')]?.text ?? '') : [];
   const wordy = stems.filter((s) => /\p{L}{2}/u.test(s) && !isNumber(s)).length;
   if (has('stem') && columns.filter(Boolean).length >= 2 && wordy >= Math.max(1, stems.length * 0.5) && t.rows.length > 1)
