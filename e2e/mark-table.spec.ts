@@ -58,7 +58,7 @@ test('answers to a set that were collected elsewhere are marked by its keys', as
   await counts.getByLabel('Handing in later costs').fill('25');
   await counts.getByLabel('How often it is taken off').selectOption('per cent, once');
   await counts.getByRole('button', { name: 'Count them so' }).click();
-  await expect(scores.filter({ hasText: 'Ada' }).getByRole('cell').last()).toHaveText('0.75');
+  await expect(scores.filter({ hasText: 'Ada' }).getByRole('cell').last()).toHaveText('0.8');
   await expect(scores.filter({ hasText: 'Otto' })).toContainText('handed in late, 25 % off');
   await page.getByRole('button', { name: 'Remove this table …' }).click();
   await page.getByRole('button', { name: 'Remove it' }).click();
