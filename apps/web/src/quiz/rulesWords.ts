@@ -15,6 +15,10 @@ export const ENTER: Readonly<Record<QuizRules['enter'], string>> = {
 };
 export const COUNTS: Readonly<Record<QuizRules['counts'], string>> = { best: 'the best', last: 'the last', mean: 'the mean of all' };
 
+/** When it is due, and what being later costs: "due 3 November, 12:00, later 10 % off for each day". */
+export const lateWords = ({ due, percent, per }: NonNullable<QuizRules['late']>): string =>
+  `due ${localMoment(due)}, later ${percent} % off${per === 'day' ? ' for each day' : ''}`;
+
 /** The choice made most often that these are; undefined where they are none of them. */
 export const presetOf = (shows: QuizRules['shows']): ShownAfter | undefined =>
   shownAfter.find((name) => Object.entries(SHOWN[name]).every(([part, from]) => shows[part as keyof typeof shows] === from));
@@ -33,7 +37,7 @@ export function rulesWords(rules: QuizRules): string[] {
     minutes === undefined ? '' : counted(minutes, 'minute'),
     rules.itemSeconds === undefined ? '' : `${counted(rules.itemSeconds, 'second')} an item`,
     opensAt ? `opens ${localMoment(opensAt)}` : '',
-    rules.late ? `due ${localMoment(rules.late.due)}, later ${rules.late.percent} % off${rules.late.per === 'day' ? ' for each day' : ''}` : '',
+    rules.late ? lateWords(rules.late) : '',
     closesAt ? `closes ${localMoment(closesAt)}` : '',
     rules.pages === 'all' ? 'all on one page' : '',
     rules.back ? '' : 'no going back',

@@ -16,7 +16,7 @@ import { Courses } from './Courses.js';
 import { HandOver } from './HandOver.js';
 import { KeepUntil } from './KeepUntil.js';
 import { Live } from './Live.js';
-import { OutsideRulesDialog } from './OutsideRulesDialog.js';
+import { OutsideRulesLine } from './OutsideRules.js';
 import { SendScores } from './SendScores.js';
 import { Shown } from './Shown.js';
 import { answersChanged, type Attempt, resultsQuery, useSources } from './sources.js';
@@ -33,7 +33,6 @@ export default function ResultsStage() {
   const [params, setParams] = useSearchParams();
   const [sending, setSending] = useState(false);
   const [handing, setHanding] = useState(false);
-  const [ruling, setRuling] = useState(false);
   const [every, setEvery] = useState(false);
   const sources = useSources();
   const list = sources.list ?? [];
@@ -116,6 +115,7 @@ export default function ResultsStage() {
       <main className="overflow-auto px-4 py-3 sm:px-6">
         {choice}
         {chosen.code && <Courses key={chosen.id} delivery={chosen.id} handedIn={attempts.length} mayEdit={mayEdit} />}
+        {chosen.placement && attempts.length > 0 && <OutsideRulesLine key={chosen.id} source={chosen} set={view.id} mayEdit={mayEdit} />}
         {otherwise > 0 && (
           <p className="mb-2 text-sm text-amber" role="note">
             {otherwise === 1 ? 'One response was' : `${otherwise} responses were`} given other points there than here. What stands here is marked by the items
@@ -190,13 +190,11 @@ export default function ResultsStage() {
             Fetch responses
           </Button>
         )}
-        {attempts.length > 0 && chosen.placement && mayEdit && <Button onClick={() => setRuling(true)}>What counts …</Button>}
         {attempts.length > 0 && mayEdit && <Button onClick={() => setSending(true)}>Send scores</Button>}
         {attempts.length > 0 && <Button onClick={() => setHanding(true)}>Hand over …</Button>}
         {attempts.length > 0 && <Button onClick={() => copyScores(attempts)}>Copy the score list</Button>}
       </Foot>
       {handing && <HandOver source={chosen.id} results={{ set, sittings: attempts, grades: doc.aim?.grades, rounding }} onClose={() => setHanding(false)} />}
-      {ruling && <OutsideRulesDialog source={chosen} set={view.id} onClose={() => setRuling(false)} />}
       {sending && (
         <SendScores
           source={chosen.id}

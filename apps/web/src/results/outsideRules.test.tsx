@@ -13,7 +13,7 @@ jest.unstable_mockModule('../api/client.js', () => ({
   call: async (x: unknown) => x,
   wordsOf: String,
 }));
-const { OutsideRulesDialog } = await import('./OutsideRulesDialog.js');
+const { OutsideRulesDialog } = await import('./OutsideRules.js');
 
 afterEach(cleanup);
 beforeEach(() => sent.splice(0));
