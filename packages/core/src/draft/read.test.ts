@@ -146,3 +146,14 @@ test.each(['(+ = right, – = wrong)', '+ = true, – = false', '(+ = true, - = 
     expect(() => readDraft(`${head}\n1. Salt slows yeast (true/false)\n2. Yeast is a stone (true/false)\n\nKey: 1 + 2 –`)).not.toThrow();
   },
 );
+
+test('keys by a look stand in the margin, where nothing else says them', () => {
+  const marks = (draft: string): string[] =>
+    readDraft(draft, { keysFrom: 'bold' })
+      .roles.filter((r) => r.role === 'option' || r.role === 'key')
+      .map((r) => r.mark);
+  expect(marks('1. Which is a grain?\na) leek\nb) **rye**\n\n2. Which is a fat?\na) **butter**  b) flour')).toEqual(['A', 'B ✓', 'A ✓ B']);
+  expect(marks('1. Salt is sour.\na) True\nb) **False**\n\n2. Rye is a grain.\na) **True**\nb) False')).toEqual(['A', 'B ✓', 'A ✓', 'B']);
+  // bold is only stress where a line says the key
+  expect(marks('1. Which is a grain?\na) leek\nb) **rye**\nAnswer: b\n\n2. Which is a fat?\na) **butter**\nb) flour\nAnswer: a')).not.toContain('B ✓');
+});

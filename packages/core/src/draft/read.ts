@@ -3,6 +3,7 @@ import type { Aside, Diagnostic, Fix, Item, QuizSet, ReadResult, Section, TextEd
 import { isQuestion } from '../item/kinds.js';
 import { writesDecimalComma } from '../language/numbers.js';
 import { BRACKETED } from '../language/blanks.js';
+import { truth } from '../language/truths.js';
 import { build } from './items/items.js';
 import { assignKeys, type Assigned } from './links/assignKeys.js';
 import { doubtful, nothingRead } from './doubt/doubt.js';
@@ -10,8 +11,8 @@ import { layout, LayoutMemory } from './layout.js';
 import { numbered } from '../language/labels.js';
 import { placeOf, splitLines, spotOf, stretchOf, memoised, type Line } from './surface/lines.js';
 import type { WritingHabits, Problem } from './items/itemBuilder.js';
-import { kindByNumber, type Block, type LineRole, type Outline, type DraftPart, type Piece, type Role } from './model/outline.js';
-import { ADVICE } from './items/fixes.js';
+import { kindByNumber, type Block, type Entry, type LineRole, type Outline, type DraftPart, type Piece, type Role } from './model/outline.js';
+import { ADVICE, calledOf } from './items/fixes.js';
 import { account, type Span } from './doubt/account.js';
 import { KEY_LOOKS, keyLooks, type KeyLook, Stretch } from './surface/stretch.js';
 
@@ -100,7 +101,10 @@ export class DraftReader {
     const diagnostics = diagnosticsOf(built, keys, lines);
     diagnostics.push(...doubtful(reading, series.units, lines, o.roles, built));
     if (!built.length) diagnostics.push(...nothingRead(lines, draft));
-    if (keysFrom) diagnostics.push(fromFormatting(keysFrom, looks, built, lines));
+    if (keysFrom) {
+      diagnostics.push(fromFormatting(keysFrom, looks, built, lines));
+      markLooks(built, o.roles, lines);
+    }
     diagnostics.push(...invisibleDoubt(draft, lines));
     // where two places disagree, taking one of them away would hide it
     if (!diagnostics.some((d) => d.code === 'key-conflict')) diagnostics.push(...listNote(draft, lines, o, keys));
@@ -489,6 +493,29 @@ function fromFormatting(look: KeyLook, looks: readonly LookCount[], built: reado
     lines,
     undefined,
   );
+}
+
+/** The margin says of options which of them are the keys by their look, as it does where a sign says it. */
+function markLooks(built: readonly Placed[], roles: LineRole[], lines: readonly Line[]): void {
+  for (const { block, item, listLine } of built) {
+    const { entries } = block;
+    if (listLine !== undefined || block.keys.length || entries.some((e) => e.marked || e.star)) continue;
+    const wordsOf = ({ pieces: [p] }: Entry): string => (p && lines[p.line]?.text.slice(p.from, p.to)) ?? '';
+    const right = entries.map((e, i) =>
+      'options' in item ? (item.options[i]?.credit ?? 0) > 0 : item.kind === 'true-false' && item.answer !== null && truth(wordsOf(e), true) === item.answer,
+    );
+    if (!right.includes(true)) continue;
+    const names = new Map<number, string[]>();
+    for (const [i, e] of entries.entries()) {
+      const line = e.pieces[0]?.line ?? block.line;
+      names.set(line, [...(names.get(line) ?? []), `${calledOf(e, i)}${right[i] ? ' ✓' : ''}`]);
+    }
+    for (const [line, marks] of names) {
+      const mark = marks.join(' ');
+      const role = roles[line];
+      if (role?.role === 'option' && mark.includes('✓')) roles[line] = { ...role, mark, reason: `${role.reason} Its look says that it is the key.` };
+    }
+  }
 }
 
 /** Characters that nobody sees and nobody needs: soft hyphens, zero-width blanks, byte-order marks; direction marks where nothing runs right to left. */

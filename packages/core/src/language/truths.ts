@@ -31,11 +31,13 @@ const TF_HEAD = pattern(`^\\s*[(\\[¿]?\\s*(?:${BOTH})\\s*[)\\]]?\\s*(?:[?:.)–
 const TF_NOTE = pattern(`\\s*[(\\[]\\s*(?:${BOTH})\\s*\\??\\s*[)\\]]\\s*[.:]?\\s*$`);
 const TF_BARE = pattern(`(?:\\s+|\\s*[-–—:]\\s*)(?:${BOTH})\\s*\\??\\s*$`);
 const TF_APART = /\s{2,}(?:T\s{1,8}F|V\s{1,8}F|R\s{1,8}F|W\s{1,8}F|P\s{1,8}F|D\s{1,8}Y|В\s{1,8}Н|П\s{1,8}Н)\s*$/u;
+/** "True   False", both as words, to circle one. */
+const TF_WORDS_APART = pattern(`(?<![\\p{L}\\p{N}])(?:${TRUE})\\s{1,12}(?:${FALSE})\\s*$`);
 /** "True or False:" in front of a statement or "(T/F)" behind it: the columns of the note. */
 export function truthNote(text: string): { from: number; to: number } | null {
   const head = TF_HEAD.exec(headOf(text));
   if (head && head[0].length < text.length) return { from: 0, to: head[0].length };
-  const tail = atEnd(TF_NOTE, text) ?? atEnd(TF_BARE, text) ?? atEnd(TF_APART, text);
+  const tail = atEnd(TF_NOTE, text) ?? atEnd(TF_BARE, text) ?? atEnd(TF_APART, text) ?? atEnd(TF_WORDS_APART, text);
   return tail && tail.index > 0 ? { from: tail.index, to: text.length } : null;
 }
 /** Ticks and crosses in brackets behind a statement: "(√)", "（×）". */
@@ -78,6 +80,19 @@ export function truthLetters(text: string): readonly [string, string] | null {
   const [a, b, more] = letters;
   if (!a || !b || more || a[0] === b[0]) return null;
   return first ? [a[0], b[0]] : [b[0], a[0]];
+}
+const EITHER = pattern(`(?<![\\p{L}\\p{N}])(?:(${TRUE}|T|V|W|R)|(${FALSE}|F))(?![\\p{L}\\p{N}])`);
+/** The two sides of a note to choose from, in the order in which they stand: "True / False"; null where one of them is missing. */
+export function truthSides(note: string): { from: number; to: number; value: boolean }[] | null {
+  const sides: { from: number; to: number; value: boolean }[] = [];
+  for (let at = 0; at < note.length; ) {
+    const m = EITHER.exec(note.slice(at));
+    if (!m) break;
+    const from = at + m.index;
+    at = from + m[0].length;
+    sides.push({ from, to: at, value: m[1] !== undefined });
+  }
+  return sides.length === 2 && sides[0]?.value !== sides[1]?.value ? sides : null;
 }
 const LEGEND = pattern(
   `(?<![\\p{L}])(\\S)\\s*[=:–-]\\s*(?:right|correct|richtig|${TRUE})\\p{L}{0,3}[\\s,;/]+(?:and |und |y |et )?(\\S)\\s*[=:–-]\\s*(?:wrong|incorrect|${FALSE})`,

@@ -6,9 +6,9 @@ import { plainOption, readNumber, wordings } from '../signatures/answers.js';
 import { BLANK, BRACED, BRACKETED, hasBlank, WRITE_ON } from '../../language/blanks.js';
 import { keysAs, truthFixes } from './fixes.js';
 import type { Key, ItemBuilder } from './itemBuilder.js';
-import { KEY_LOOKS, Stretch } from '../surface/stretch.js';
+import { EMPHASIS, KEY_LOOKS, Stretch } from '../surface/stretch.js';
 import { matchesOf } from '../../language/matches.js';
-import { RING_OR_CROSS, truth, truthKey, truthLetters, truthNote } from '../../language/truths.js';
+import { RING_OR_CROSS, truth, truthKey, truthLetters, truthNote, truthSides } from '../../language/truths.js';
 import { pattern } from '../../language/labels.js';
 import { asksForMore, ESSAY_WORDS, FALSE, TRUE, VARIES } from '../../language/words.js';
 
@@ -108,10 +108,20 @@ function ownTruthKey(text: string, letters: readonly [string, string] | null | u
 /** A text as a pattern that finds just it: what a draft says may be a sign of patterns, such as +. */
 const literal = (text: string): string => text.replace(/[\\^$.*+?()[\]{}|/]/g, '\\$&');
 
+/** Which of true and false stands out in a note with both: "**True** / False". */
+function circledIn(note: Stretch): boolean | null {
+  const [a, b] = truthSides(note.text) ?? [];
+  if (!a || !b) return null;
+  const [one, other] = [a, b].map((s) => note.slice(s.from, s.to).look & STANDS_OUT);
+  return one === other || (one && other) ? null : one ? a.value : b.value;
+}
+
 function trueFalse(m: ItemBuilder, key: Key | undefined): Item {
   const note = truthNote(m.stem.text);
   // "Σωστό ή λάθος: … (Λ)": the letters that the two words start with
   const named = note ? truthLetters(m.stem.text.slice(note.from, note.to).replace(/\s*:\s*$/, '')) : null;
+  const circled = note ? circledIn(m.stem.slice(note.from, note.to)) : null;
+  if (note && circled) m.use(m.stem.slice(note.from, note.to), 'key');
   if (note) m.stem = m.stem.without(note.from, note.to);
   const own = m.block.part.truths ?? m.manner.truths ?? named;
   const [yes, no] = (own ?? []).map(literal);
@@ -160,7 +170,7 @@ function trueFalse(m: ItemBuilder, key: Key | undefined): Item {
   }
   const common = { ...m.common(), stem: m.stemRich() };
   const others = m.keys.filter((k) => k !== key).map((k) => k.truth ?? truthIn(m, firstWord(k.text.plain)));
-  const values = [inline?.value, fromKey, ...others].filter((v): v is boolean => v !== null && v !== undefined);
+  const values = [circled, inline?.value, fromKey, ...others].filter((v): v is boolean => v !== null && v !== undefined);
   if (values.some((v) => v !== values[0])) {
     // what the statement itself says is not to be taken out by itself
     const fixes = inline ? [] : truthFixes(m.keys);
@@ -179,6 +189,9 @@ const oneOf = (keys: readonly Key[]): Fix[] =>
       `Keep “${kept.text.plain.slice(0, 30)}”`,
     ),
   );
+
+/** Looks that mark what was circled. */
+const STANDS_OUT = KEY_LOOKS & ~EMPHASIS;
 
 /** Answers with their credit: "levain (50 %)". */
 const PARTIAL = /\s*\(\s*(-?\d+(?:[.,]\d+)?)\s*%\s*\)\s*$/;
