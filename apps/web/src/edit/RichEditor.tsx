@@ -130,11 +130,13 @@ export function RichEditor({
   if (editor && editorRef.current !== editor) known.current = fromEditor(editor.getHTML());
   editorRef.current = editor;
   // the editor itself takes the focus a frame later: what is typed until then would go to the row above
+  const focused = useRef(!autoFocus);
   useLayoutEffect(() => {
-    if (autoFocus) editorRef.current?.view.focus();
-    // as it was made; who has it later keeps the focus where it is
-    // oxlint-disable-next-line react/exhaustive-deps
-  }, []);
+    // one that was drawn in pieces is gone when it comes on the page, and another is made in its place
+    if (focused.current || !editor || editor.isDestroyed) return;
+    focused.current = true;
+    editor.view.focus();
+  }, [editor]);
   // what is typed is not lost when the editor closes under it
   useEffect(() => {
     const e = editor;

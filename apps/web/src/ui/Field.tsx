@@ -81,5 +81,13 @@ export function useTyped(
     },
     [],
   );
-  return { value: typed ?? value, onChange: (e) => setTyped(e.target.value), onBlur: flush };
+  return {
+    value: typed ?? value,
+    onChange: (e) => {
+      // known at once, not only once it is drawn: the field may be left or gone before that
+      latest.current.typed = e.target.value;
+      setTyped(e.target.value);
+    },
+    onBlur: flush,
+  };
 }
