@@ -42,3 +42,25 @@ test('what nobody changed is not handed on, and a value from outside shows unles
   act(() => void jest.advanceTimersByTime(700));
   expect(committed).toEqual(['rye bread crumb']);
 });
+
+test('drawn in pieces, it is gone before it is on the page: another is there in its place, with what was to be shown, and takes what is typed', () => {
+  const committed: string[] = [];
+  let editor: Editor | undefined;
+  let later = 2;
+  /** Drawn behind it, a moment later, before anything is on the page. */
+  const Slow = () => {
+    if (later-- > 0) jest.advanceTimersByTime(5);
+    return null;
+  };
+  render(
+    <>
+      <RichEditor label="Option C" line value="rye" autoFocus onCommit={(c) => committed.push(c)} onFocus={(e) => void (editor = e)} />
+      <Slow />
+    </>,
+  );
+  act(() => void jest.advanceTimersByTime(100));
+  expect(document.querySelector('[role="textbox"]')?.textContent).toBe('rye');
+  act(() => void editor?.commands.insertContentAt(editor.state.doc.content.size - 1, ' bread'));
+  act(() => void jest.advanceTimersByTime(700));
+  expect(committed).toEqual(['rye bread']);
+});
