@@ -178,22 +178,21 @@ export class PlacementsController {
     const of = await this.answersOf(em, placement);
     await this.marking.markAnew(of);
     const all = await em.find(PulledResponse, { placement: id }, { orderBy: { points: 'desc', name: 'asc' } });
-    const times = new Map<string, number>();
-    const turn = new Map<string, number>();
-    for (const r of [...all].sort((a, b) => a.at.getTime() - b.at.getTime())) {
-      const person = personOf(r.mail ?? r.name);
-      // nobody's name is no person
-      const n = r.mail || r.name !== BY_NAME ? (times.get(person) ?? 0) + 1 : 1;
-      times.set(person, n);
-      turn.set(r.remote, n);
-    }
     const { late, counts } = placement.rules;
     const sat = all.map((r) => {
       const kept = late ? keptShare({ late }, r.at.getTime()) : 1;
-      const nobody = !r.mail && r.name === BY_NAME;
-      return { r, kept, person: nobody ? r.remote : personOf(r.mail ?? r.name), points: keptOf(r.points, kept), at: r.at.getTime() };
+      // nobody's name is no person, and no person is called as this is
+      const person = r.mail || r.name !== BY_NAME ? personOf(r.mail ?? r.name) : ` ${r.remote}`;
+      return { r, kept, person, points: keptOf(r.points, kept), at: r.at.getTime() };
     });
-    const counting = new Map(counts ? [...countingOf([...sat], counts).values()].map((c) => [c.attempt.r.remote, c.points]) : []);
+    const times = new Map<string, number>();
+    const turn = new Map<string, number>();
+    for (const { r, person } of sat.toSorted((a, b) => a.at - b.at)) {
+      const n = (times.get(person) ?? 0) + 1;
+      times.set(person, n);
+      turn.set(r.remote, n);
+    }
+    const counting = new Map(counts ? [...countingOf(sat, counts).values()].map((c) => [c.attempt.r.remote, c.points]) : []);
     return {
       placement: await this.view(em, placement),
       set: of.set,

@@ -112,73 +112,76 @@ const roleGutter = (onPick: (view: EditorView, line: number) => void): Extension
     },
   });
 
-/** How the lines in view look: the question bold, keys green, asides faint; doubts underlined. */
-const looks = ViewPlugin.fromClass(
-  class {
-    decorations: DecorationSet;
-    constructor(view: EditorView) {
-      this.decorations = this.build(view);
-    }
-    update(u: ViewUpdate): void {
-      if (u.docChanged || u.viewportChanged || u.startState.field(marks) !== u.state.field(marks)) this.decorations = this.build(u.view);
-    }
-    build(view: EditorView): DecorationSet {
-      const { roles, diagnostics } = view.state.field(marks);
-      const { doc } = view.state;
-      const b = new RangeSetBuilder<Decoration>();
-      for (const { from, to } of view.visibleRanges) {
-        const doubts = diagnostics.filter((d) => d.severity !== 'info' && d.to >= from && d.from <= to && d.to <= doc.length);
-        for (let at = from; at <= to; ) {
-          const line = doc.lineAt(at);
-          const r = roles[line.number - 1];
-          if (r && r.role !== 'blank') {
-            const key = r.role === 'key' || r.mark.endsWith('✓') || r.mark.includes('✓ ');
-            b.add(line.from, line.from, Decoration.line({ class: `line-${r.role}${key ? ' line-right' : ''}` }));
-          }
-          for (const d of doubts.filter((x) => x.from >= line.from && x.from <= line.to && x.to > x.from).sort((x, y) => x.from - y.from)) {
-            b.add(d.from, Math.min(d.to, line.to), Decoration.mark({ class: `doubt doubt-${d.severity}`, attributes: { title: d.message } }));
-          }
-          at = line.to + 1;
-        }
+/**
+ * A plugin that decorates what is in view.
+ * @param anew whether it is decorated anew after an update
+ */
+function decorating(
+  anew: (u: ViewUpdate) => boolean,
+  build: (view: EditorView) => DecorationSet,
+  provide?: (plugin: ViewPlugin<{ decorations: DecorationSet }>) => Extension,
+): Extension {
+  return ViewPlugin.fromClass(
+    class {
+      decorations: DecorationSet;
+      constructor(view: EditorView) {
+        this.decorations = build(view);
       }
-      return b.finish();
+      update(u: ViewUpdate): void {
+        if (anew(u)) this.decorations = build(u.view);
+      }
+    },
+    { decorations: (p) => p.decorations, ...(provide && { provide }) },
+  );
+}
+/** Another text, other lines in view, or another reading. */
+const anew = (u: ViewUpdate): boolean => u.docChanged || u.viewportChanged || u.startState.field(marks) !== u.state.field(marks);
+
+/** How the lines in view look: the question bold, keys green, asides faint; doubts underlined. */
+const looks = decorating(anew, (view) => {
+  const { roles, diagnostics } = view.state.field(marks);
+  const { doc } = view.state;
+  const b = new RangeSetBuilder<Decoration>();
+  for (const { from, to } of view.visibleRanges) {
+    const doubts = diagnostics.filter((d) => d.severity !== 'info' && d.to >= from && d.from <= to && d.to <= doc.length);
+    for (let at = from; at <= to; ) {
+      const line = doc.lineAt(at);
+      const r = roles[line.number - 1];
+      if (r && r.role !== 'blank') {
+        const key = r.role === 'key' || r.mark.endsWith('✓') || r.mark.includes('✓ ');
+        b.add(line.from, line.from, Decoration.line({ class: `line-${r.role}${key ? ' line-right' : ''}` }));
+      }
+      for (const d of doubts.filter((x) => x.from >= line.from && x.from <= line.to && x.to > x.from).sort((x, y) => x.from - y.from)) {
+        b.add(d.from, Math.min(d.to, line.to), Decoration.mark({ class: `doubt doubt-${d.severity}`, attributes: { title: d.message } }));
+      }
+      at = line.to + 1;
     }
-  },
-  { decorations: (p) => p.decorations },
-);
+  }
+  return b.finish();
+});
 
 const hidden = Decoration.replace({});
 const sign = Decoration.mark({ class: 'drawn-sign' });
 /** Bold is drawn bold, without its stars; they are there where somebody writes. Signs in code stand for themselves. */
-const drawn = ViewPlugin.fromClass(
-  class {
-    decorations: DecorationSet;
-    constructor(view: EditorView) {
-      this.decorations = this.build(view);
-    }
-    update(u: ViewUpdate): void {
-      if (u.docChanged || u.viewportChanged || u.selectionSet || u.focusChanged || u.startState.field(marks) !== u.state.field(marks))
-        this.decorations = this.build(u.view);
-    }
-    build(view: EditorView): DecorationSet {
-      const { doc, selection } = view.state;
-      const { roles } = view.state.field(marks);
-      const b = new RangeSetBuilder<Decoration>();
-      for (const { from, to } of view.visibleRanges)
-        for (let at = from; at <= to; ) {
-          const line = doc.lineAt(at);
-          const written = view.hasFocus && selection.ranges.some((r) => r.to >= line.from && r.from <= line.to);
-          if (!roles[line.number - 1]?.code)
-            for (const d of looksOf(line.text)) {
-              const how = d.looks.length ? Decoration.mark({ class: d.looks.map((l) => `drawn-${l}`).join(' ') }) : written ? sign : hidden;
-              b.add(line.from + d.from, line.from + d.to, how);
-            }
-          at = line.to + 1;
-        }
-      return b.finish();
-    }
+const drawn = decorating(
+  (u) => anew(u) || u.selectionSet || u.focusChanged,
+  (view) => {
+    const { doc, selection } = view.state;
+    const { roles } = view.state.field(marks);
+    const b = new RangeSetBuilder<Decoration>();
+    for (const { from, to } of view.visibleRanges)
+      for (let at = from; at <= to; ) {
+        const line = doc.lineAt(at);
+        const written = view.hasFocus && selection.ranges.some((r) => r.to >= line.from && r.from <= line.to);
+        if (!roles[line.number - 1]?.code)
+          for (const d of looksOf(line.text)) {
+            const how = d.looks.length ? Decoration.mark({ class: d.looks.map((l) => `drawn-${l}`).join(' ') }) : written ? sign : hidden;
+            b.add(line.from + d.from, line.from + d.to, how);
+          }
+        at = line.to + 1;
+      }
+    return b.finish();
   },
-  { decorations: (p) => p.decorations },
 );
 
 /** A picture in the text is one long line of data; the editor shows the picture itself. */
@@ -201,27 +204,19 @@ class PictureWidget extends WidgetType {
   }
 }
 const PICTURE = /<img src="(data:image\/(?:png|jpeg|gif|webp);base64,[A-Za-z0-9+/=]+)" alt="([^"<>]*)"\/>/g;
-const pictures = ViewPlugin.fromClass(
-  class {
-    decorations: DecorationSet;
-    constructor(view: EditorView) {
-      this.decorations = this.build(view);
+const pictures = decorating(
+  (u) => u.docChanged || u.viewportChanged,
+  (view) => {
+    const b = new RangeSetBuilder<Decoration>();
+    for (const { from, to } of view.visibleRanges) {
+      const start = view.state.doc.lineAt(from).from;
+      const text = view.state.doc.sliceString(start, view.state.doc.lineAt(to).to);
+      for (const m of text.matchAll(PICTURE))
+        b.add(start + m.index, start + m.index + m[0].length, Decoration.replace({ widget: new PictureWidget(m[1] ?? '', m[2] ?? '') }));
     }
-    update(u: ViewUpdate): void {
-      if (u.docChanged || u.viewportChanged) this.decorations = this.build(u.view);
-    }
-    build(view: EditorView): DecorationSet {
-      const b = new RangeSetBuilder<Decoration>();
-      for (const { from, to } of view.visibleRanges) {
-        const start = view.state.doc.lineAt(from).from;
-        const text = view.state.doc.sliceString(start, view.state.doc.lineAt(to).to);
-        for (const m of text.matchAll(PICTURE))
-          b.add(start + m.index, start + m.index + m[0].length, Decoration.replace({ widget: new PictureWidget(m[1] ?? '', m[2] ?? '') }));
-      }
-      return b.finish();
-    }
+    return b.finish();
   },
-  { decorations: (p) => p.decorations, provide: (p) => EditorView.atomicRanges.of((view) => view.plugin(p)?.decorations ?? Decoration.none) },
+  (p) => EditorView.atomicRanges.of((view) => view.plugin(p)?.decorations ?? Decoration.none),
 );
 
 const look = EditorView.theme({

@@ -9,7 +9,7 @@ import { COUNTS, lateWords } from '../quiz/rulesWords.js';
 import { Button } from '../ui/Button.js';
 import { Field, Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
-import type { Source } from './sources.js';
+import { answersChanged, type Source } from './sources.js';
 
 interface LineProps {
   source: Source;
@@ -46,12 +46,7 @@ export function OutsideRulesDialog({ source, set, onClose }: Props) {
     mutationFn: () => call(api.PUT('/api/v1/placements/{placement}/rules', { params: { path: { placement: source.id } }, body: { rules } })),
     onSuccess: async () => {
       onClose();
-      await Promise.all(
-        [
-          ['results', source.id],
-          ['placements', set],
-        ].map((queryKey) => queries.invalidateQueries({ queryKey })),
-      );
+      await Promise.all([queries.invalidateQueries({ queryKey: ['results', source.id] }), answersChanged(queries, set)]);
     },
     onError: (e) => toast.error(wordsOf(e)),
   });

@@ -4,6 +4,7 @@ import {
   type Ref,
   type SelectHTMLAttributes,
   type TextareaHTMLAttributes,
+  useCallback,
   useEffect,
   useId,
   useRef,
@@ -59,28 +60,22 @@ export function useTyped(
   const [typed, setTyped] = useState<string | null>(null);
   const latest = useRef({ typed, commit, value });
   latest.current = { typed, commit, value };
-  const flush = (): void => {
+  const handOn = useCallback((): void => {
     const now = latest.current;
     if (now.typed !== null && now.typed !== now.value) now.commit(now.typed);
+  }, []);
+  const flush = (): void => {
+    handOn();
     setTyped(null);
     latest.current.typed = null;
   };
   useEffect(() => {
     if (typed === null) return;
-    const timer = setTimeout(() => {
-      const now = latest.current;
-      if (now.typed !== null && now.typed !== now.value) now.commit(now.typed);
-    }, 700);
+    const timer = setTimeout(handOn, 700);
     return () => clearTimeout(timer);
-  }, [typed]);
+  }, [typed, handOn]);
   // What is typed is not lost when the editor closes under it.
-  useEffect(
-    () => () => {
-      const now = latest.current;
-      if (now.typed !== null && now.typed !== now.value) now.commit(now.typed);
-    },
-    [],
-  );
+  useEffect(() => handOn, [handOn]);
   return {
     value: typed ?? value,
     onChange: (e) => {

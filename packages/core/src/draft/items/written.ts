@@ -108,12 +108,14 @@ function ownTruthKey(text: string, letters: readonly [string, string] | null | u
 /** A text as a pattern that finds just it: what a draft says may be a sign of patterns, such as +. */
 const literal = (text: string): string => text.replace(/[\\^$.*+?()[\]{}|/]/g, '\\$&');
 
+/** Looks that mark what was circled. */
+const STANDS_OUT = KEY_LOOKS & ~EMPHASIS;
 /** Which of true and false stands out in a note with both: "**True** / False". */
 function circledIn(note: Stretch): boolean | null {
   const [a, b] = truthSides(note.text) ?? [];
   if (!a || !b) return null;
-  const [one, other] = [a, b].map((s) => note.slice(s.from, s.to).look & STANDS_OUT);
-  return one === other || (one && other) ? null : one ? a.value : b.value;
+  const [one, other] = [a, b].map((s) => (note.slice(s.from, s.to).look & STANDS_OUT) > 0);
+  return one === other ? null : one ? a.value : b.value;
 }
 
 function trueFalse(m: ItemBuilder, key: Key | undefined): Item {
@@ -121,7 +123,7 @@ function trueFalse(m: ItemBuilder, key: Key | undefined): Item {
   // "Σωστό ή λάθος: … (Λ)": the letters that the two words start with
   const named = note ? truthLetters(m.stem.text.slice(note.from, note.to).replace(/\s*:\s*$/, '')) : null;
   const circled = note ? circledIn(m.stem.slice(note.from, note.to)) : null;
-  if (note && circled) m.use(m.stem.slice(note.from, note.to), 'key');
+  if (note && circled !== null) m.use(m.stem.slice(note.from, note.to), 'key');
   if (note) m.stem = m.stem.without(note.from, note.to);
   const own = m.block.part.truths ?? m.manner.truths ?? named;
   const [yes, no] = (own ?? []).map(literal);
@@ -173,7 +175,7 @@ function trueFalse(m: ItemBuilder, key: Key | undefined): Item {
   const values = [circled, inline?.value, fromKey, ...others].filter((v): v is boolean => v !== null && v !== undefined);
   if (values.some((v) => v !== values[0])) {
     // what the statement itself says is not to be taken out by itself
-    const fixes = inline ? [] : truthFixes(m.keys);
+    const fixes = inline || circled !== null ? [] : truthFixes(m.keys);
     m.doubt('key-conflict', 'error', `${m.name} is called true in one place and false in another.`, m.keys[m.keys.length - 1]?.line, fixes);
     return { ...common, kind: 'true-false', answer: null };
   }
@@ -189,9 +191,6 @@ const oneOf = (keys: readonly Key[]): Fix[] =>
       `Keep “${kept.text.plain.slice(0, 30)}”`,
     ),
   );
-
-/** Looks that mark what was circled. */
-const STANDS_OUT = KEY_LOOKS & ~EMPHASIS;
 
 /** Answers with their credit: "levain (50 %)". */
 const PARTIAL = /\s*\(\s*(-?\d+(?:[.,]\d+)?)\s*%\s*\)\s*$/;

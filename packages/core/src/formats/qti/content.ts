@@ -42,7 +42,7 @@ export type Replace = (n: XmlNode) => string | undefined;
 
 /** Elements of the XHTML part as rich text. */
 export const richOf = (nodes: readonly (XmlNode | string)[], around: Surroundings, replace: Replace = () => undefined): string =>
-  tidyRich(asRich(xhtmlOf(nodes, around, replace)));
+  richOfXhtml(xhtmlOf(nodes, around, replace));
 
 /** The same as XHTML, not yet tidied: to be put into other XHTML. */
 export function xhtmlOf(nodes: readonly (XmlNode | string)[], around: Surroundings, replace: Replace = () => undefined): string {
@@ -73,7 +73,9 @@ export function xhtmlOf(nodes: readonly (XmlNode | string)[], around: Surroundin
 }
 
 /** XHTML that may hold no tag at all: then it is text whose signs are escaped, which rich text would take literally. */
-export const asRich = (xhtml: string): string => (isMarkup(xhtml) ? xhtml : `<p>${xhtml}</p>`);
+const asRich = (xhtml: string): string => (isMarkup(xhtml) ? xhtml : `<p>${xhtml}</p>`);
+/** XHTML of `xhtmlOf` as rich text. */
+export const richOfXhtml = (xhtml: string): string => tidyRich(asRich(xhtml));
 
 function picture(n: XmlNode, around: Surroundings): string {
   const src = around.picture(n.attributes['src'] ?? n.attributes['data'] ?? '');

@@ -1,6 +1,5 @@
 /** One item of a file that asks several things, one below the other, as several items: each with its question, its part of the scoring and of what is shown. */
-import { tidyRich } from '../../item/sameness.js';
-import { asRich } from './content.js';
+import { richOfXhtml } from './content.js';
 import type { AssessmentItem, Interaction } from './assessmentItem.js';
 import { type Answers, SCORE_SLACK, type Scorer } from './scoring.js';
 
@@ -14,7 +13,6 @@ export interface Around {
 const variablesOf = (part: Interaction): string[] =>
   part.type === 'match' ? [...new Set(part.rows.flatMap((r, n) => r.options.map((o) => part.answer(n, o)[0])))] : [part.variable];
 
-const rich = (xhtml: string): string => tidyRich(asRich(xhtml));
 /** The last block of a text, and what is ahead of it. */
 function lastBlock(xhtml: string): { ahead: string; last: string } {
   const blocks = xhtml.split(/(?<=<\/(?:p|h[1-6]|ul|ol|table|pre|blockquote)>)/).filter((b) => b.trim());
@@ -87,7 +85,7 @@ export function apart(asked: AssessmentItem, around: readonly Around[], rest: st
   const total = asked.scaled && asked.points !== null ? asked.points : full;
   const first = around[0] as Around;
   const opening = first.prompt ? { ahead: first.before, last: '' } : lastBlock(first.before);
-  const passage = `${asked.passage ?? ''}${rich(opening.ahead)}`;
+  const passage = `${asked.passage ?? ''}${richOfXhtml(opening.ahead)}`;
   return parts.map((part, n) => {
     const { before, prompt } = n ? (around[n] as Around) : { before: opening.last, prompt: first.prompt };
     const { label: _label, modelAnswer, rubric, ...more } = asked.more;
@@ -95,7 +93,7 @@ export function apart(asked: AssessmentItem, around: readonly Around[], rest: st
     return {
       ...asked,
       identifier: `${asked.identifier}/${n + 1}`,
-      stem: rich(`${before}${prompt}${n === parts.length - 1 ? rest : ''}`),
+      stem: richOfXhtml(`${before}${prompt}${n === parts.length - 1 ? rest : ''}`),
       parts: [part],
       scorer: scorers[n] as Scorer,
       points: together ? total / parts.length : asked.scaled && full > 0 ? (total * (each[n] ?? 0)) / full : null,

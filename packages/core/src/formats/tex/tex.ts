@@ -2,17 +2,13 @@
  * Questions in the source of a paper that is set in TeX: lists within lists, or commands that name questions, choices and solutions.
  * Commands by Lamport, LaTeX: A Document Preparation System, 2nd ed., and by what classes for exams define (from memory).
  */
-
 import { counted } from '../../language/counted.js';
 
-/** What a command at the head of an entry makes of it. */
-const ENTRY =
-  /^\\(item|question|titledquestion|bonusquestion|part|subpart|choice|CorrectChoice|correctchoice|wrongchoice|correct)(?![A-Za-z])\s*(?:\[([^\]]*)\])?\s*(?:\{\})?/;
 const RIGHT = /^(?:CorrectChoice|correctchoice|correct)$/;
 const CHOICE = /^(?:choice|wrongchoice|CorrectChoice|correctchoice|correct)$/;
 /** Lists whose entries are choices, whatever their commands. */
 const CHOICES = /^(?:choices|checkboxes|oneparchoices|oneparcheckboxes|answers|reponses|options)$/i;
-const LISTS = /^(?:enumerate|itemize|questions|parts|subparts|tasks|exercises?)\*?$/;
+const LISTS = /^(?:enumerate|itemize|questions|parts|subparts|tasks|exercises?)$/;
 const SOLVED = /^(?:solution|answer|solutionorbox|solutionorlines|solutionordottedlines|explanation)$/i;
 
 /** Whether a text is the source of a paper in TeX with questions in it. */
@@ -120,7 +116,7 @@ function words(tex: string): string {
 
 /** One step of the source: a list opens or closes, an entry starts, a heading, or words. */
 const STEP =
-  /\\begin\s*\{(\w+)\*?\}(?:\s*\[[^\]]*\])?|\\end\s*\{(\w+)\*?\}|\\(?:(?:sub)*section|title|paragraph)\*?\s*\{([^{}]*)\}|\\(?:item|question|titledquestion|bonusquestion|part|subpart|choice|CorrectChoice|correctchoice|wrongchoice|correct)(?![A-Za-z])\s*(?:\[[^\]]*\])?/g;
+  /\\begin\s*\{(\w+)\*?\}(?:\s*\[[^\]]*\])?|\\end\s*\{(\w+)\*?\}|\\(?:(?:sub)*section|title|paragraph)\*?\s*\{([^{}]*)\}|\\(item|question|titledquestion|bonusquestion|part|subpart|choice|CorrectChoice|correctchoice|wrongchoice|correct)(?![A-Za-z])\s*(?:\[([^\]]*)\])?/g;
 
 /**
  * A paper in TeX written out as a draft: numbered questions, lettered options with a star behind the key, answers behind "Answer:".
@@ -146,11 +142,10 @@ export function draftOfTex(source: string): string {
     after = 'text';
   };
   let at = 0;
-  STEP.lastIndex = 0;
   for (const m of tex.matchAll(STEP)) {
     say(tex.slice(at, m.index));
     at = m.index + m[0].length;
-    const [, opens, closes, heading] = m;
+    const [, opens, closes, heading, command = '', note = ''] = m;
     if (opens !== undefined) {
       if (SOLVED.test(opens)) after = 'solution';
       else if (LISTS.test(opens) || CHOICES.test(opens)) {
@@ -161,7 +156,6 @@ export function draftOfTex(source: string): string {
       if (LISTS.test(closes) || CHOICES.test(closes)) lists.pop();
     } else if (heading !== undefined) out.push('', `# ${words(heading)}`);
     else {
-      const [, command = '', note = ''] = ENTRY.exec(m[0]) ?? [];
       const inner = lists[lists.length - 1] ?? '';
       const deep = lists.filter((l) => /^(?:enumerate|itemize)/.test(l)).length > 1 || (/^(?:enumerate|itemize)/.test(inner) && lists.includes('questions'));
       if (CHOICE.test(command) || CHOICES.test(inner) || (command === 'item' && deep)) {

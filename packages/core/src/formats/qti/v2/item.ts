@@ -4,7 +4,7 @@ import { tidyRich } from '../../../item/sameness.js';
 import { OWN_TOOL } from '../ownTool.js';
 import { childOf, childrenOf, descendants, textOf, type XmlNode } from '../../xmlTree.js';
 import type { AssessmentItem, Choice, Interaction } from '../assessmentItem.js';
-import { asRich, richOf, type Surroundings, xhtmlOf } from '../content.js';
+import { richOf, richOfXhtml, type Surroundings, xhtmlOf } from '../content.js';
 import { apart } from '../split.js';
 import { Processing } from './processing.js';
 
@@ -153,7 +153,7 @@ export function readItem2(root: XmlNode, around: Surroundings, stimulus: (href: 
     return undefined;
   }
   const xhtml = body ? xhtmlOf(body.children, around, replace) : '';
-  const stem = body ? tidyRich(asRich(xhtml.replaceAll(PLACE, ''))) : '';
+  const stem = body ? richOfXhtml(xhtml.replaceAll(PLACE, '')) : '';
 
   const feedback = new Map<string, string>();
   const inOption = new Set(descendants(root, 'simpleChoice').flatMap((c) => descendants(c, 'feedbackInline', 'feedbackBlock')));
