@@ -4,7 +4,7 @@ import { useCallback, useRef, useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { Field, TextArea } from '../ui/Field.js';
 import { Rich } from '../ui/Rich.js';
-import { mathField } from '../ui/mathField.js';
+import { focusNow, mathField } from '../ui/mathField.js';
 import { Modal } from '../ui/Modal.js';
 
 const SIGNS: readonly [string, string][] = [
@@ -49,7 +49,7 @@ export function FormulaDialog({
     f.addEventListener('input', () => setTex(f.value));
     place.append(f);
     field.current = f;
-    requestAnimationFrame(() => f.focus());
+    requestAnimationFrame(() => focusNow(f));
     return () => f.remove();
   }, []);
   return (
