@@ -17,7 +17,7 @@ import {
   type Section,
 } from '@zakuska/core';
 import { DropdownMenu } from 'radix-ui';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { AddItem, addCommands } from '../edit/AddItem.js';
@@ -59,8 +59,14 @@ export default function ArrangeStage() {
   });
   const runs = useMemo(() => runsOfSet(set), [set]);
   const perform = (operation: Operation | null): boolean => operation !== null && session.perform(operation);
+  /** Whether a key has gone to another row. The row with the focus may have been scrolled off the page by then, and the focus with it. */
+  const goes = useRef(false);
+  const go = (to: number): void => {
+    goes.current = true;
+    setCurrent(Math.max(0, Math.min(items.length - 1, to)));
+  };
   const move = (id: string, to: number): void => {
-    if (perform(moveTo(set, id, to))) setCurrent(to);
+    if (perform(moveTo(set, id, to))) go(to);
   };
   const remove = (item: Item): void => {
     if (session.perform({ type: 'remove', ids: [item.id] }))
@@ -88,8 +94,10 @@ export default function ArrangeStage() {
         ]
       : [],
   );
-  useEffect(() => {
-    if (!list.current?.contains(document.activeElement)) return;
+  // before the page is painted: the next key is for the new row
+  useLayoutEffect(() => {
+    if (!list.current || !(goes.current || list.current.contains(document.activeElement))) return;
+    goes.current = false;
     list.current.querySelector<HTMLElement>(`[data-index="${current}"] [data-row]`)?.focus({ preventScroll: true });
     show(current);
   }, [current, items, show]);
@@ -157,7 +165,7 @@ export default function ArrangeStage() {
                       mayEdit={mayEdit}
                       onFocus={() => setCurrent(i)}
                       onChoose={() => choose(item.id)}
-                      onGo={(by) => setCurrent(Math.max(0, Math.min(items.length - 1, i + by)))}
+                      onGo={(by) => go(i + by)}
                       onMove={(to) => move(item.id, to)}
                       onRemove={() => remove(item)}
                     />
