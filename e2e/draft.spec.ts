@@ -1,6 +1,6 @@
 /** Draft: one correction moves all lines of its series, is told in a sentence and can be undone; what nearly was something else is said. */
 import { expect, test } from './test.js';
-import { newSet, paste, signIn } from './people.js';
+import { documentOf, newSet, paste, signIn } from './people.js';
 
 const DRAFT = `Words of week 3
 
@@ -52,10 +52,11 @@ test('a doubt shows both readings side by side, and one press decides', async ({
   await signIn(page);
   await newSet(page, 'Guests', SCENARIOS);
   await expect(page.getByText('2 questions read')).toBeVisible();
-  const note = page.locator('.note', { hasText: 'Line 2 is read as more of the question above.' });
-  await expect(note.getByRole('button', { name: 'It is more of the question above' })).toBeVisible();
-  await note.getByRole('button', { name: 'It is no part of a question' }).click();
-  await expect(note).toHaveCount(0);
+  const notes = page.locator('.note', { hasText: 'This line is read as more of the question above.' });
+  await expect(notes).toHaveCount(2);
+  await expect(notes.first().getByRole('button', { name: 'It is more of the question above' })).toBeVisible();
+  await notes.first().getByRole('button', { name: 'It is no part of a question' }).click();
+  await expect(notes).toHaveCount(0);
   await expect(page.locator('.role-said')).toHaveText(['aside']);
 });
 
@@ -109,4 +110,19 @@ test('signs of a look stand for themselves in code, and come out as they were ty
   await page.keyboard.press('Control+a');
   await page.keyboard.press('Control+c');
   expect(await page.evaluate(() => navigator.clipboard.readText())).toBe(draft);
+});
+
+test('in a long draft what is typed shows at once, and is taken once all of it was read', async ({ page }) => {
+  await signIn(page);
+  const loaf = (n: number): string => `${n}. Which loaf has number ${n}?\na) rye ${n} *\nb) wheat ${n}\nc) spelt ${n}`;
+  const id = await newSet(page, 'Long', Array.from({ length: 200 }, (_, i) => loaf(i + 1)).join('\n\n'));
+  await expect(page.getByRole('button', { name: 'Take 200 items to Check' })).toBeEnabled();
+  const draft = page.getByRole('textbox', { name: 'Draft' });
+  await draft.press('Control+End');
+  await page.keyboard.type('\nd) barley loaf\n\n201. Is rye a grass? T', { delay: 30 });
+  await expect(page.getByRole('region', { name: 'Reading of the line' })).toContainText('Starts with 201, the number that is due.');
+  await page.getByRole('button', { name: 'Take 201 items to Check' }).click();
+  await expect.poll(async () => (await documentOf(page, id)).set.items.length).toBe(201);
+  const { items } = (await documentOf(page, id)).set;
+  expect(items[199]).toMatchObject({ stem: 'Which loaf has number 200?', options: [{}, {}, {}, { content: 'barley loaf' }] });
 });

@@ -14,6 +14,7 @@ export * from './item/setFile.js';
 export { apiSchemas, type ApiSchema, quizSet } from './apiSchemas.js';
 export { ReadError } from './item/readError.js';
 export * from './draft/read.js';
+export { TypedDraft } from './draft/near.js';
 export * from './draft/surface/looks.js';
 export { taughtBy } from './draft/signs/lessons.js';
 export { fromHtml, isPageSource, type Pasted } from './incoming/pasted.js';

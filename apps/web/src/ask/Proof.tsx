@@ -18,7 +18,7 @@ import {
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import { useReading } from '../draft/useReading.js';
+import { readAll, useReading } from '../draft/useReading.js';
 import { ItemView } from '../item/ItemView.js';
 import { WordsChanged } from '../item/WordsChanged.js';
 import { useOpenSet } from '../set/context.js';
@@ -43,7 +43,7 @@ export function Proof({ items, reply, aim, language }: Props) {
   const { reading, failed, again } = useReading(reply, NO_OVERRIDES, language);
   const translating = aim === 'language' && language !== undefined && language !== doc.set.language;
   const adds = (aims[aim] as ReworkAim).adds ?? false;
-  const beside = useMemo(() => (reading?.text === reply ? reworked(items, reading.set, adds) : null), [reading, reply, items, adds]);
+  const beside = useMemo(() => (readAll(reading, reply) ? reworked(items, reading.set, adds) : null), [reading, reply, items, adds]);
   const [edited, setEdited] = useState<ReadonlyMap<string, Rewording>>(new Map());
   const [said, setSaid] = useState<ReadonlyMap<string, Said>>(new Map());
   const [at, setAt] = useState(0);

@@ -21,7 +21,7 @@ import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { api, call, wordsOf } from '../api/client.js';
-import { useReading } from '../draft/useReading.js';
+import { readAll, useReading } from '../draft/useReading.js';
 import { NameDialog } from '../frame/NameDialog.js';
 import { useOpenSet } from '../set/context.js';
 import { useSources } from '../sources/sources.js';
@@ -60,7 +60,7 @@ export default function RequestStage() {
   const problem = wishProblem(wish);
   const composed = useMemo(() => composeRequest(wish), [wish]);
   const { reading, busy } = useReading(reply, NO_OVERRIDES, wish.language);
-  const read = reading?.text === reply ? reading.set.items : [];
+  const read = readAll(reading, reply) ? reading.set.items : [];
   /** Keeps the request with the set; the same one, without a reply, once. */
   const keep = async (): Promise<string | undefined> => {
     if (sent?.text === composed.text && !requests.data?.find((r) => r.id === sent.id)?.reply) return sent.id;

@@ -24,7 +24,7 @@ import { type Picking, RoleMenu } from './RoleMenu.js';
 import { ROLES } from './roles.js';
 import { ShowQuestion } from './ShowQuestion.js';
 import { TakeAgain } from './TakeAgain.js';
-import { useReading } from './useReading.js';
+import { readAll, useReading } from './useReading.js';
 import { Failed } from '../worker/Failed.js';
 
 const LIMIT = 8_000_000;
@@ -66,12 +66,12 @@ export default function DraftStage() {
   const state = useSyncExternalStore(draft.subscribe, draft.get);
   const language = doc.set.language;
   // until a person decided, no look is taken for a mark of keys
-  const { reading, busy, failed, again } = useReading(state.text, state.overrides, language, state.keysFrom ?? 'none');
+  const [caret, setCaret] = useState(0);
+  const { reading, busy, failed, again } = useReading(state.text, state.overrides, language, state.keysFrom ?? 'none', caret);
   const files = useOpenFiles();
   const host = useRef<HTMLDivElement>(null);
   const page = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
-  const [caret, setCaret] = useState(0);
   const [picking, setPicking] = useState<Picking | null>(null);
   const [geometry, setGeometry] = useState(0);
   const [taking, setTaking] = useState<Item[] | null>(null);
@@ -129,7 +129,7 @@ export default function DraftStage() {
       const v = view.current;
       if (!v) return;
       const sure = said.filter((s): s is Said => s.role !== null);
-      corrected.current = sure.length && reading && reading.text === v.state.doc.toString() ? { said: sure, before: reading } : null;
+      corrected.current = sure.length && readAll(reading, v.state.doc.toString()) ? { said: sure, before: reading } : null;
       override(v, said);
     },
     [reading],
@@ -181,7 +181,7 @@ export default function DraftStage() {
   const notes = useMemo(() => (reading?.diagnostics ?? []).filter((d) => d.severity !== 'info' || d.fixes?.length), [reading]);
   const doubts = useMemo(() => notes.filter((d) => d.severity !== 'info'), [notes]);
   const safe = useMemo(() => notes.flatMap((d) => d.fixes?.filter((f) => f.safe).slice(0, 1) ?? []), [notes]);
-  const current = reading?.text === state.text;
+  const current = readAll(reading, state.text);
   const wrong = useMemo(() => new Map(doubts.filter((d) => d.severity === 'error' && d.item).map((d) => [d.item, d])), [doubts]);
   const cells = useMemo(
     () =>
@@ -197,7 +197,7 @@ export default function DraftStage() {
   }, [caret, items]);
 
   const take = useCallback(() => {
-    if (!reading || reading.text !== draft.get().text) return;
+    if (!readAll(reading, draft.get().text)) return;
     const taken = doc.set.items;
     const fresh = reading.set.items;
     if (!taken.length) {

@@ -8,7 +8,7 @@ import { createEditor, showMarks } from '../draft/editor.js';
 import { DoubtCount } from '../draft/DoubtCount.js';
 import { NotationGuide } from '../draft/NotationGuide.js';
 import { ReadingLine } from '../draft/ReadingLine.js';
-import { useReading } from '../draft/useReading.js';
+import { readAll, useReading } from '../draft/useReading.js';
 import { Failed } from '../worker/Failed.js';
 import { Busy, Foot } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
@@ -51,7 +51,7 @@ function TextEditor({ start, restored }: { start: KeptText; restored: boolean })
   const editor = useRef<EditorView | null>(null);
   const navigate = useNavigate();
   const noOverrides = useRef<[]>([]);
-  const { reading, failed, again } = useReading(text, noOverrides.current, start.base.language);
+  const { reading, failed, again } = useReading(text, noOverrides.current, start.base.language, 'auto', caret);
   const first = useRef(writeNotation(start.base));
   const changed = text !== first.current;
 
@@ -81,7 +81,7 @@ function TextEditor({ start, restored }: { start: KeptText; restored: boolean })
     if (reading && editor.current && reading.text === editor.current.state.doc.toString()) showMarks(editor.current, reading);
   }, [reading]);
 
-  const back = useMemo(() => (reading?.text === text ? identified(start.base, reading.set, reading.diagnostics) : null), [reading, text, start.base]);
+  const back = useMemo(() => (readAll(reading, text) ? identified(start.base, reading.set, reading.diagnostics) : null), [reading, text, start.base]);
   const doubts = useMemo(() => (back?.diagnostics ?? []).filter((d) => d.severity !== 'info'), [back]);
   const goTo = useCallback((at: number) => {
     const v = editor.current;

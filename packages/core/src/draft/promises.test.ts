@@ -7,6 +7,7 @@ import { keyProblem } from '../item/kinds.js';
 import type { Diagnostic, Fix, Item } from '../item/model.js';
 import { ADVICE } from './items/fixes.js';
 import { Ground } from './search/ground.js';
+import { withoutIds } from './generate/withoutIds.js';
 import { DraftReader, readDraft, type DraftResult, type Role } from './read.js';
 
 const corpus = new URL('../../corpus/', import.meta.url);
@@ -39,15 +40,6 @@ const mutant = fc.tuple(fc.constantFrom(...drafts), fc.array(mutation, { maxLeng
   }
   return lines.join('\n');
 });
-
-/** Everything but ids, which are new in each reading. */
-const withoutIds = (r: DraftResult): unknown => {
-  const place = new Map(r.set.items.map((i, n) => [i.id, n]));
-  const plain = JSON.stringify(r, (k, v: unknown) =>
-    k === 'id' && typeof v === 'string' && !/^s\d+$|^\d+$/.test(v) ? '' : k === 'item' ? place.get(v as string) : v,
-  );
-  return JSON.parse(plain);
-};
 
 test('every character that is not blank is a field, a mark or set aside', () => {
   fc.assert(

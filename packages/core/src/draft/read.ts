@@ -423,7 +423,7 @@ function numberDoubts(built: readonly Placed[], lines: readonly Line[]): Diagnos
             {
               code: 'number-lost',
               severity: 'info',
-              message: `Line ${b.block.line + 1} has no number. Read as a question of its own.`,
+              message: 'This line has no number. Read as a question of its own.',
               fixes: [fix],
               line: b.block.line,
             },

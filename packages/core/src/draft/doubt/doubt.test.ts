@@ -79,7 +79,7 @@ const unclear = ['1. What happens in the oven', 'the crust browns', 'the crumb s
 test('a doubt names the line, both readings and few characters; a correction takes it away', () => {
   const unsure = readDraft(unclear).diagnostics.filter((d) => d.code.endsWith('unsure'));
   for (const d of unsure) {
-    expect(d.message).toMatch(/^Line \d+ is read as .+\. It could as well be .+\.$/);
+    expect(d.message).toMatch(/^This line is read as .+\. It could as well be .+\.$/);
     expect(d.fixes?.map((f) => f.roles?.[0]?.line)).toEqual([d.line - 1, d.line - 1]);
     expect(d.to - d.from).toBeLessThanOrEqual(12);
     expect(d.item).toBeDefined();

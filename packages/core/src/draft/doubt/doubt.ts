@@ -77,7 +77,7 @@ export function doubtful(reading: Reading, units: readonly Unit[], lines: readon
       code: key ? 'key-unsure' : 'reading-unsure',
       severity: 'warning',
       ...spotOf(lines[line] as Line, SPOT),
-      message: `Line ${line + 1} is read as ${SAID[sign?.role ?? 'aside']}. It could as well be ${SAID[doubt.other.role]}.`,
+      message: `This line is read as ${SAID[sign?.role ?? 'aside']}. It could as well be ${SAID[doubt.other.role]}.`,
       item: home.item.id,
       fixes: [sign?.role ?? 'aside', doubt.other.role].map((r) => ({ label: `It is ${SAID[r]}`, edits: [], roles: [{ line, role: roleOf(r) }] })),
     };

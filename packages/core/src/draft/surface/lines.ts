@@ -89,7 +89,7 @@ export const LONGEST_MARKED = 20_000;
 let ids = 0;
 
 /** How many characters two texts share from their start (or from their end), found by halving. */
-function shared(a: string, b: string, most: number, end: boolean): number {
+export function shared(a: string, b: string, most: number, end: boolean): number {
   let low = 0;
   let high = most;
   while (low < high) {
