@@ -177,12 +177,20 @@ export const EMPTY_STEP = '(empty)';
 
 /** What parts things on one line that are to be put in order. */
 const IN_LINE = /\s*[,;|>→]\s*|\s+[/–—-]\s+/g;
-/** "Arrange by weight: pound, ounce, ton" with the key "ounce, pound, ton": the things of the question, each once, in the order of the key. Null for anything else. */
+/** "Arrange by weight: pound, ounce, ton" with the key "ounce, pound, ton", or "knead (2), weigh (1), bake (3)": the things of the question, each once, in the order that is said. Null for anything else. */
 export function orderingInLine(m: ItemBuilder): Item | null {
   const key = m.keys.length === 1 ? m.keys[0]?.text : undefined;
   const colon = m.stem.text.lastIndexOf(':');
-  if (!key || colon < 0 || m.stem.text.length - colon > 400) return null;
+  if (colon < 0 || m.stem.text.length - colon > 400) return null;
   const steps = m.stem.slice(colon + 1).split(IN_LINE);
+  const ranked = m.keys.length || steps.length < 3 ? null : withRanks(steps);
+  if (ranked) {
+    for (const { said } of ranked) m.use(said, 'key');
+    m.stem = m.stem.slice(0, colon + 1);
+    const sequence = [...ranked].sort((a, b) => a.rank - b.rank).map((s) => m.rich(s.text, 'step'));
+    return { ...m.common(), stem: m.stemRich(), kind: 'ordering', sequence };
+  }
+  if (!key) return null;
   const texts = steps.map((s) => plainOption(s.plain));
   const places = key.split(IN_LINE).map((s) => texts.indexOf(plainOption(s.plain)));
   if (steps.length < 3 || places.length !== steps.length || places.some((at) => at < 0) || new Set(places).size < places.length) return null;

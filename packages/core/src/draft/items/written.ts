@@ -24,11 +24,13 @@ export function written(m: ItemBuilder, said: Kind | undefined, forced?: Kind): 
   if (!forced && hasGaps(m, said, value)) return cloze(m);
   if (WRITE_ON.test(m.stem.text)) m.stem = m.stem.slice(0, m.stem.text.search(WRITE_ON)).trimmed();
   const varies = VARIES.test(value);
+  // which of them, and how many, only a person can tell
+  const some = SOME_OF.test(value);
   const asks = asksForMore(m.stem.text) || ESSAY_WORDS.test(m.stem.text);
   const long = value.split(/\s+/).length > 6;
   const essay =
     forced === 'essay' ||
-    (!forced && (varies || model !== undefined || m.block.fields.some((f) => f.name === 'rubric') || said === 'essay' || (asks && (!value || long))));
+    (!forced && (varies || some || model !== undefined || m.block.fields.some((f) => f.name === 'rubric') || said === 'essay' || (asks && (!value || long))));
   if (essay) {
     const modelAnswer = key && !varies ? m.rich(key.text, 'key') : '';
     return { ...m.common(), stem: m.stemRich(), kind: 'essay', ...(modelAnswer && { modelAnswer }) };
@@ -43,6 +45,9 @@ export function written(m: ItemBuilder, said: Kind | undefined, forced?: Kind): 
   if (answer && !forced && !m.reason && key) answer = withoutReason(m, answer);
   return numberOrWords(m, answer, forced);
 }
+
+/** "Any two of salt, sugar, yeast": a list of which some are to be given. */
+const SOME_OF = /^(?:any|at least) (?:one|two|three|four|five|[1-9])(?: (?:points?|answers?|examples?|reasons?))?\s*(?:of|from|:)\s*(?=\S)/i;
 
 /** An answer behind an arrow; what else it holds is part of it. */
 const ARROW_TAIL = /\s*(?:[-–—=]>|→|⇒)\s*((?:(?![-–—=]>|→|⇒).){1,80})$/u;

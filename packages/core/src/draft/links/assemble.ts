@@ -28,6 +28,7 @@ import type { Unit } from '../signatures/unit.js';
 import type { Segment } from '../signatures/inline.js';
 import { READ, RANGE_HEAD } from '../signs/prose.js';
 import type { Sign } from '../signs/sign.js';
+import { shows } from '../signatures/shows.js';
 import { truth, truthKey, truthLetters, truthNote } from '../../language/truths.js';
 import { ANSWER, POINTS } from '../../language/words.js';
 import { oddOnes } from './oddOnes.js';
@@ -150,6 +151,7 @@ export class Assembly implements Outline {
       before = state;
     }
     this.wordParts();
+    this.talkAnswers();
     this.keysBehind();
     oddOnes(this.blocks, lines, this.keyRows.length > 0);
     this.truthParts();
@@ -789,6 +791,20 @@ export class Assembly implements Outline {
     for (const f of found) {
       f.from.to = f.at;
       f.b.keys.push({ line: f.from.line, pieces: [{ line: f.from.line, from: f.value[0], to: f.value[1] }], feedback: [] });
+    }
+  }
+  /** "A: False" below "Q: …", or one quoted line below what asks, answers it, though other questions have options there. */
+  private talkAnswers(): void {
+    for (const b of this.blocks) {
+      const [first] = b.entries;
+      const own = b.entries.flatMap((e) => this.lines[e.pieces[0]?.line ?? -1] ?? []);
+      if (!first || own.length < b.entries.length || b.keys.length || b.label !== undefined || b.entries.some((e) => e.marked)) continue;
+      const spoken = shows(this.lines[b.line] as Line, 'turnQ') && b.entries.every((e) => e.label === 'A') && own.every((l) => shows(l, 'turnA'));
+      const quoted = b.entries.length === 1 && this.series.quotedOptions && own[0]?.own.quoted;
+      if (!spoken && !quoted) continue;
+      for (const [i, e] of b.entries.entries()) b.keys.push({ line: own[i]?.index ?? b.line, pieces: e.pieces, feedback: e.feedback });
+      b.entries.length = 0;
+      for (const l of own) this.roles[l.index] = { role: 'key', mark: 'key', reason: 'The answer to the question above, which has no other options.' };
     }
   }
   /** "Exercise 3: Choose the right answer." over questions that are numbered anew is no question but a part. */

@@ -98,6 +98,7 @@ export const W = {
   oTicked: -0.2,
   oBulletDespiteLabel: -2.5,
   oBare: -0.8,
+  oQuoted: 3, // a quoted line among others below one that is not, where that comes again
   oTruth: 2.6,
   /** Behind a word that names them: "Options: rye, oat, spelt". */
   oNamed: 6,

@@ -114,6 +114,8 @@ export class Series {
   readonly choices: ReadonlySet<string>;
   /** Quoted lines right below the questions answer them. */
   readonly quotedAnswers: boolean;
+  /** Several quoted lines stand below one that is not, again and again. */
+  readonly quotedOptions: boolean;
   /** One line, set in deeper, stands below each question, and nothing more: its answer. */
   readonly answersBelow: boolean;
   /** Answers stand in braces. */
@@ -253,6 +255,8 @@ export class Series {
     this.replies = replied >= 2 && replied >= quotedAsks * 0.6;
     const quotedLines = units.filter((u) => u.line.own.quoted).length;
     const below2 = units.filter((u, i) => quotedAnswer(units, i)).length;
+    const runs = units.filter((u, i) => u.gap === 0 && u.line.own.quoted && units[i - 1]?.line.own.quoted === false && quotedBelow(units, i)).length;
+    this.quotedOptions = runs >= 2 && quotedLines < units.length * 0.9;
     this.quotedAnswers = below2 >= 2 && below2 >= quotedLines * 0.8;
     const stars = full.filter((u) => shows(u.line, 'star'));
     this.edgePoints = full.filter((u) => shows(u.line, 'edgePoints')).length >= 2;
@@ -301,7 +305,7 @@ export class Series {
       [...this.numbers],
       [...this.repeated],
       [...o.keys, '', ...o.reasons, '', ...o.notes, '', ...this.taughtKeys],
-      [this.replies, this.edgePoints, this.braces, this.answersBelow, this.quotedAnswers, ...this.choices],
+      [this.replies, this.edgePoints, this.braces, this.answersBelow, this.quotedAnswers, this.quotedOptions, ...this.choices],
       [
         this.talk,
         this.allLower,
@@ -469,6 +473,8 @@ function answerLetterOf(units: readonly Unit[]): string {
   });
   return [...below].find(([, n]) => n.answers >= 2 && n.answers >= n.all * 0.8)?.[0] ?? '';
 }
+/** Whether a quoted line has another right below it. */
+const quotedBelow = (units: readonly Unit[], i: number): boolean => units[i + 1]?.gap === 0 && (units[i + 1]?.line.own.quoted ?? false);
 /** Whether a bullet, box or label stands in front. */
 const pointed = (u: Unit | undefined): boolean =>
   u !== undefined && (u.facts.front.bullet !== '' || u.facts.front.box !== '' || u.facts.labels.some((l) => l.form !== 'loose'));

@@ -1,6 +1,7 @@
 /** Options: with a letter, number, bullet or box in front, several on a line, in columns, or bare lines. */
 import { judged } from '../signatures/keyWords.js';
 import { memoised } from '../surface/lines.js';
+import { plainOption } from '../signatures/answers.js';
 import { W } from '../model/weights.js';
 import type { Segment } from '../signatures/inline.js';
 import type { Label } from '../signatures/label.js';
@@ -94,22 +95,26 @@ function several(v: View): Sign[] {
   return out;
 }
 
-/** "O basil": the column behind a typed ring; 0 where there is none. */
-const ringed = (t: string): number => /^\s*[Oo0]\s{1,4}(?=\p{L})/u.exec(t)?.[0].length ?? 0;
+/** "O basil", "x thyme": the column behind a typed ring or cross; 0 where there is none. */
+const ringed = (t: string): number => /^\s*(?:[OoxX]\s{1,4}(?=[\p{L}\d])|0\s{1,4}(?=\p{L}))/u.exec(t)?.[0].length ?? 0;
+/** Whether a cross stands there and not a ring. */
+const crossed = (t: string): boolean => /^\s*x/i.test(t);
 
 function bulleted(v: View): Sign[] {
   const { facts, line } = v;
   const f = facts.front;
   const ring = ringed(line.text);
-  if (ring && ((v.after && v.after.gap === 0 && ringed(v.after.line.text)) || (v.before && v.gap === 0 && ringed(v.before.line.text))))
+  const ringsBeside = [v.gap === 0 ? v.before : undefined, v.after?.gap === 0 ? v.after : undefined].filter((n) => n && ringed(n.line.text));
+  // crosses alone are marks: some ring is among them
+  if (ring && ringsBeside.length && [line, ...ringsBeside.map((n) => n?.line)].some((l) => l && !crossed(l.text)))
     return [
       {
         role: 'option',
         weight: W.oBox,
-        why: 'A letter O as a ring to tick, as on the lines around.',
+        why: 'A letter O as a ring to tick, or an X in its place, as on the lines around.',
         at: ring,
         sig: 'box',
-        segments: [segment(v, null, 'box', ring)],
+        segments: [{ ...segment(v, null, 'box', ring), ...(crossed(line.text) && { marked: true }) }],
       },
     ];
   const j = v.series.judges ? memoised(line, judged) : null;
@@ -198,6 +203,17 @@ function named(v: View): Sign[] {
   ];
 }
 
+/** "red / white / rosé — white": the place of the option that is said again behind the last one, which is cut there; −1 where none is. */
+function keyBehind(text: string, cells: [number, number][]): number {
+  const last = cells.at(-1);
+  const m = last && /^(.*\S)\s+(?:[–—-]|->|→|=>?)\s+(\S.*)$/u.exec(text.slice(...last));
+  if (!last || !m) return -1;
+  const end = last[0] + (m[1] ?? '').length;
+  const at = cells.findIndex((c) => plainOption(text.slice(c[0], c === last ? end : c[1])) === plainOption(m[2] ?? ''));
+  if (at >= 0) last[1] = end;
+  return at;
+}
+
 const STROKES = /\s+[/|]\s+|\s*;\s+|\s+[•·∙]\s+/g;
 /** Dashes part options only where there are several, below a question. */
 const DASHES = /\s+[–-]\s+/g;
@@ -216,6 +232,7 @@ function bare(v: View): Sign[] {
   part(/\s{3,}|\t+\s*/g);
   let sort = 'bare';
   let ticked = false;
+  let said = -1;
   const [one, two] = cells;
   if (one && two && cells.length === 2 && /^(?:[xX✓✔✅*+]|true|right|correct|richtig|correcta?|juste|esatta|goed)$/iu.test(text.slice(...two))) {
     ticked = true;
@@ -229,7 +246,10 @@ function bare(v: View): Sign[] {
     const ok = cells.length >= 2 && cells.every(([a, b]) => b - a < 60 && !/[.?!]\s/.test(text.slice(a, b)));
     if (ok && cells.length === 2 && !v.series.habits?.strokes && !/\s\/\s/.test(text)) cells.length = 0;
     if (!ok || !cells.length) cells.splice(0, cells.length, [begin, end]);
-    else sort = 'strokes';
+    else {
+      sort = 'strokes';
+      said = keyBehind(text, cells);
+    }
   } else sort = 'cells';
   if (facts.truth !== null && cells.length === 1) sort = 'truth';
   let w = W.oBare + (sort === 'truth' ? W.oTruth : sort === 'strokes' ? W.oStrokes : sort === 'cells' ? W.oCells : 0);
@@ -243,6 +263,7 @@ function bare(v: View): Sign[] {
   for (const l of facts.labels) if (l.form !== 'loose') w += l.cls === 'num' || l.cls === 'word' ? W.bareDespiteNumber : W.bareDespiteLetter;
   if (marked || ticked) w += W.bareMarked;
   w += v.series.groups.options[v.place] ?? 0;
+  if (v.series.quotedOptions && line.own.quoted && (v.gap === 0 || v.after?.gap === 0)) w += W.oQuoted;
   return [
     {
       role: 'option',
@@ -251,7 +272,7 @@ function bare(v: View): Sign[] {
       why: sort === 'truth' ? 'True or false, alone on a line.' : 'A short line among others like it.',
       at: facts.start,
       sig: sort,
-      segments: cells.map(([from, to]) => bareSegment(from, to, (marked && from === begin) || ticked)),
+      segments: cells.map(([from, to], i) => bareSegment(from, to, (marked && from === begin) || ticked || i === said)),
     },
   ];
 }

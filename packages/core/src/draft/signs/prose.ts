@@ -197,7 +197,7 @@ export const passage: Recogniser = {
   find(v) {
     const { facts, line } = v;
     if (facts.furniture && facts.furniture !== 'foot') return [];
-    let w = W.passage + (line.own.quoted ? 1 : 0) + (facts.length > 100 ? W.longLine : facts.length > 60 ? W.longLine / 2 : 0);
+    let w = W.passage + (line.own.quoted && !v.series.quotedOptions ? 1 : 0) + (facts.length > 100 ? W.longLine : facts.length > 60 ? W.longLine / 2 : 0);
     for (const l of facts.labels) if (l.form !== 'loose') w += W.passageLabel;
     if (facts.keyAt !== null) w += W.saysKey;
     if (facts.asks) w += W.passageAsks;
