@@ -182,7 +182,9 @@ export function orderingInLine(m: ItemBuilder): Item | null {
   const key = m.keys.length === 1 ? m.keys[0]?.text : undefined;
   const colon = m.stem.text.lastIndexOf(':');
   if (colon < 0 || m.stem.text.length - colon > 400) return null;
-  const steps = m.stem.slice(colon + 1).split(IN_LINE);
+  // a full stop ends the sentence, not the last thing
+  const end = m.stem.text.length - (/[^.]\.\s*$/.test(m.stem.text) ? (/\.\s*$/.exec(m.stem.text)?.[0].length ?? 0) : 0);
+  const steps = m.stem.slice(colon + 1, end).split(IN_LINE);
   const ranked = m.keys.length || steps.length < 3 ? null : withRanks(steps);
   if (ranked) {
     for (const { said } of ranked) m.use(said, 'key');

@@ -123,17 +123,26 @@ function circledIn(note: Stretch): boolean | null {
   return one === other ? null : one ? a.value : b.value;
 }
 
+/** "V  [F]", "(T) / F": of the two letters behind a statement one stands in brackets, as one that is circled. */
+const ONE_IN_BRACKETS = /\s+(?:[([]\s?([TVRWP])\s?[)\]]\s{0,4}[/|]?\s{0,4}[FY]|[TVRWP]\s{0,4}[/|]?\s{0,4}[([]\s?[FY]\s?[)\]])\s*$/u;
+
 function trueFalse(m: ItemBuilder, key: Key | undefined): Item {
   const note = truthNote(m.stem.text);
   // "Σωστό ή λάθος: … (Λ)": the letters that the two words start with
   const named = note ? truthLetters(m.stem.text.slice(note.from, note.to).replace(/\s*:\s*$/, '')) : null;
-  const circled = note ? circledIn(m.stem.slice(note.from, note.to)) : null;
+  let circled = note ? circledIn(m.stem.slice(note.from, note.to)) : null;
   if (note && circled !== null) m.use(m.stem.slice(note.from, note.to), 'key');
   if (note) m.stem = m.stem.without(note.from, note.to);
   const own = m.block.part.truths ?? m.manner.truths ?? named;
   const [yes, no] = (own ?? []).map(literal);
   const choose = own ? new RegExp(`\\s*[([]?\\s*(?:${yes}\\s*[/|]\\s*${no}|${no}\\s*[/|]\\s*${yes})\\s*[)\\]]?\\s*$`, 'u').exec(m.stem.text) : null;
   if (choose && choose.index > 0) m.stem = m.stem.slice(0, choose.index);
+  const ring = ONE_IN_BRACKETS.exec(m.stem.text);
+  if (ring && ring.index > 0) {
+    circled = ring[1] !== undefined;
+    m.use(m.stem.slice(ring.index), 'key');
+    m.stem = m.stem.slice(0, ring.index).trimmed();
+  }
   const both = /\s?[([☐□○]?\s{0,4}[TVRWP]\s{0,4}[)\]]?\s{0,4}[/|]?\s{0,4}[([☐□○]?\s{0,4}[FY]\s{0,4}[)\]]\s{0,4}$/u.exec(m.stem.text);
   if (both && both.index > 0 && /[)\]]/.test(both[0])) m.stem = m.stem.slice(0, both.index);
   const boxes = /^(?:_{2,}|\[\s*\]|\(\s+\)|☐)\s*/u.exec(m.stem.text);

@@ -25,6 +25,25 @@ const closing = (u: Unit): boolean => u.facts.keyAt !== null || u.facts.field !=
 const stemLike = (u: Unit): boolean => u.facts.asks || u.facts.colon || u.facts.gap || /…\s*$/.test(u.facts.trimmed);
 const short = (u: Unit): boolean => u.facts.length < 100 && !u.facts.asks;
 
+/** A sign of a key behind the words of a line. */
+const MARK_BEHIND = /[\p{L}\p{N}).]\s?(?:\*|✓|✔|✅|\([xX✓*]\))\ufe0f?\s*$/u;
+/** "1. Bread rises because of / yeast* / sugar / salt": numbered paragraphs of one size with one marked line each below the first, again and again. */
+function markedGroups(units: readonly Unit[], paragraphs: readonly Paragraph[]): Paragraph[] {
+  const found = paragraphs.filter((p) => {
+    const lines = units.slice(p.from + 1, p.to);
+    const number = units[p.from]?.facts.labels.some((l) => l.cls === 'num' && l.form !== 'loose');
+    return (
+      number &&
+      lines.length >= 2 &&
+      lines.length <= 8 &&
+      lines.every((u) => bare(u) && short(u)) &&
+      lines.filter((u) => MARK_BEHIND.test(u.line.text)).length === 1
+    );
+  });
+  const sizes = new Set(found.map((p) => p.to - p.from));
+  return found.length >= HABIT && sizes.size <= 2 ? found : [];
+}
+
 /** So many groups of one shape make a habit. */
 const HABIT = 3;
 
@@ -74,6 +93,7 @@ export function groupsOf(units: readonly Unit[]): Groups {
     for (let i = p.from + stem; i < p.to; i++) if (!short(units[i] as Unit)) ok = false;
     if (ok && (stemLike(first) || p.to < p.end || first.facts.length > 20)) whole.push({ p, stem });
   }
+  for (const p of markedGroups(units, paragraphs)) mark([p.from], p.from + 1, p.to);
   const sizes = new Map<number, number>();
   for (const { p, stem } of whole) sizes.set(size(p) - stem, (sizes.get(size(p) - stem) ?? 0) + 1);
   const common = Math.max(0, ...sizes.values());

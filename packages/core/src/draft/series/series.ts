@@ -492,6 +492,13 @@ function numbersBehind(units: readonly Unit[]): boolean {
   const ends = asked.flatMap((u) => memoised(u.line, numberEnd) ?? []);
   return ends.length >= 2 && ends.length >= asked.length * 0.8 && ends.some((n) => Number(n.replace(',', '.')) > MOST_POINTS);
 }
+/** "a) 1/2 + 1/4 = ____ (3/4)": every blank of a row of letters, three at least, has a word or a number in brackets at the end of its line. */
+function lettersWithAnswers(units: readonly Unit[], ends: readonly (string | undefined)[]): boolean {
+  const lettered = units.flatMap((u, i) =>
+    u.facts.gap && !u.facts.number && u.facts.labels.some((l) => l.cls === 'low' && l.form !== 'loose') ? [ends[i] ?? ''] : [],
+  );
+  return lettered.length >= 3 && lettered.every((e) => /[\p{L}\d]/u.test(e) && !NO_ANSWER.test(e.trim())) && new Set(lettered).size > 1;
+}
 /** Whether answers stand in brackets behind their questions: most questions, or many lines, end so. */
 function answersInBrackets(units: readonly Unit[], all: number): boolean {
   const says = (words: string | undefined): boolean => words !== undefined && /\p{L}{2}/u.test(words) && !NO_ANSWER.test(words.trim());
@@ -506,6 +513,7 @@ function answersInBrackets(units: readonly Unit[], all: number): boolean {
   const answered = numbered.filter(Boolean).length;
   if (answered >= 3 && answered >= numbered.length * 0.6) return true;
   const gapLines = units.flatMap((u, i) => (u.facts.gap && u.facts.number ? [says(ends[i])] : []));
+  if (lettersWithAnswers(units, ends)) return true;
   if (gapLines.length >= 2 && gapLines.every(Boolean)) return true;
   const behindGaps = units.filter((u) => u.facts.gap && shows(u.line, 'wordsInBrackets')).length;
   const some = found.flatMap((m) => (m?.[1] ? [m[2]] : []));

@@ -33,6 +33,9 @@ const FOOT =
 const SIGNATURES = /^\s*(?:\d{1,2}\s?[.)]\s*[_.…]{4,}\s*){2,}$/;
 /** A few words between rows of signs: "· · · · Worksheet 5 page 1 · · · ·". */
 const FRAMED = /^\s*(?:[·•*~=–—-]\s?){5,}\s*[^·•*~=?]{1,50}?\s*(?:\s?[·•*~=–—-]){5,}\s*$/;
+/** What the stars of a form mean. From memory. */
+const STARRED =
+  /^\s*\*\s*(?:(?:indicates |=\s*)?(?:a )?required(?: (?:question|field)s?)?|(?:campo |pregunta )?obligatori[oa]s?|(?:question |champ )?obligatoire|(?:campo )?obbligatori[oa]|pflichtfeld(?:er)?|erforderlich|(?:campo )?obrigat[óo]ri[oa]|verplicht(?:e vraag)?|(?:pole )?wymagane|обязательн\p{L}+(?: вопрос)?)\.?\s*$/iu;
 /** What a line is where it only furnishes the page; '' where it may hold words of a question. */
 export function furnitureOf(t: string): Furniture {
   if (t.length > 200) return '';
@@ -54,6 +57,7 @@ export function furnitureOf(t: string): Furniture {
     return 'page';
   if (t.length < 40 && ANSWER_FIELD.test(t)) return 'write-on';
   if (t.length < 30 && BUTTON.test(t)) return 'button';
+  if (t.length < 40 && STARRED.test(t)) return 'foot';
   if (t.length < 60 && TRUTHS.test(t)) return 'truths';
   if (/^\s*[([]?\w{1,3}[)\].:]\s/.test(t)) return '';
   if (PAGE_TAIL.test(t) || (t.length < 110 && FOOT.test(t) && t.trim().split(/\s+/).length < 16)) return 'foot';

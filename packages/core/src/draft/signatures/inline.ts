@@ -207,9 +207,35 @@ function follow(list: readonly Found[]): Found[] {
 const BOXES = /(?:^|(?<=\s))([([]\s{0,3}([xX✓✔*•●]?)\s{0,3}[)\]]|[☐□○◯⬜]|[☑☒●◉■])\ufe0f?\s*(?=[\p{L}\d“"])/gu;
 /** Letters as rings to tick: "o Fett   o Salz". */
 const RINGS = /(?:^\s*|\s{2,})([oO])\s{1,3}(?=[\p{L}\d“"])/gu;
+const BOX_BEHIND = /(?:[([]\s{0,3}([xX✓✔*•●]?)\s{0,3}[)\]]|[☐□○◯⬜]|([☑☒●◉■]))\ufe0f?\s*/gu;
+/** "1 ( )  2 ( )  3 (x)", "rye [ ]  oats [x]": boxes with words in front of them, the last at the end of the line. */
+function boxesBehind(text: string): InlineRun | null {
+  if (text.length > 200 || !/[)\]☐□○◯⬜☑☒●◉■]\s*$/u.test(text)) return null;
+  const found = matchesOf(BOX_BEHIND, text);
+  const words = found.map((m, i): [number, number] => {
+    const before = found[i - 1];
+    const from = before ? before.index + before[0].length : text.length - text.trimStart().length;
+    return [from, from + text.slice(from, m.index).trimEnd().length];
+  });
+  const last = found.at(-1);
+  const brief = words.every(([a, b]) => b > a && b - a <= 20 && /[\p{L}\p{N}]/u.test(text.slice(a, b)) && !/[?:]/.test(text.slice(a, b)));
+  if (found.length < 3 || !last || last.index + last[0].length < text.length || !brief) return null;
+  const filled = found.filter((m) => m[1] || m[2]);
+  return {
+    sig: 'box',
+    lead: false,
+    wide: true,
+    segments: found.map((m, i) => {
+      const [from, to] = words[i] as [number, number];
+      return { label: '', ord: 0, sig: 'box', start: from, from, to, marked: filled.includes(m) && filled.length < found.length, star: false, box: true };
+    }),
+  };
+}
 /** "[x] True  [ ] False": boxes with words behind them. */
 function boxesIn(text: string): InlineRun | null {
   if (!/[[(☐□○◯⬜☑☒●◉■]|(?:^|\s)[oO]\s/u.test(text)) return null;
+  const behind = boxesBehind(text);
+  if (behind) return behind;
   const rings = matchesOf(RINGS, text);
   const found = rings.length >= 2 && rings[0] && !text.slice(0, rings[0].index).trim() ? rings : matchesOf(BOXES, text);
   if (found.length < 2 || found.some((m) => /^\(?[A-Za-z\d]\s?[.)]/.test(text.slice(m.index + m[0].length)))) return null;
