@@ -220,11 +220,13 @@ test('three replies compared: the one-sided one is told; items picked from two s
 
 test('a strange draft is put into the notation: what changed a word or a key is told and not taken', async ({ page }) => {
   await signIn(page);
-  await newSet(
+  const id = await newSet(
     page,
     'Strange',
     'Q one >> What feeds the yeast?\n   [salt]  [[sugars from the flour]]  [butter]\n\nQ two >> Salt speeds up fermentation ...... nope, false',
   );
+  // who leaves within some milliseconds of a paste is faster than what keeps it
+  await documentOf(page, id);
   await page.goto(page.url().replace(/\/draft.*/, '/draft/notation'));
   await page.getByRole('button', { name: 'Copy the request' }).click();
   expect(await copied(page)).toContain('[[sugars from the flour]]');

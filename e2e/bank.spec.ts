@@ -15,6 +15,7 @@ test('found across sets, narrowed, chosen by keyboard, taken into a new set and 
   const other = await newSet(page, 'Broths of the sea', '1. Which seaweed goes into dashi?\na) kelp *\nb) dulse\nc) laver\n');
   await page.getByRole('button', { name: /^Take 1 item/ }).click();
   await expect(page.getByRole('article').first()).toBeVisible();
+  await documentOf(page, other);
 
   await page.goto('/');
   await page.getByRole('link', { name: 'Bank: all items' }).click();

@@ -5,7 +5,7 @@ import path from 'node:path';
 import { build, root } from './install.mjs';
 
 build();
-const { fit, kinds } = await import(path.join(root, 'packages/core/dist/index.js'));
+const { fit, kinds, setLosses } = await import(path.join(root, 'packages/core/dist/index.js'));
 const { allFormats } = await import(path.join(root, 'packages/documents/dist/index.js'));
 
 const option = (id, content, credit, more = {}) => ({ id, content, credit, ...more });
@@ -122,13 +122,24 @@ const table = (head, rows, beyondKind) =>
     }),
   ].join('\n');
 
+/** What the set itself says, and whether it goes along. */
+const ofSet = [
+  ['description of the set', { description: 'A week of bread.' }],
+  ['language of the set', { language: 'de' }],
+  ['translations', { translations: { es: {} } }],
+].map(([name, more]) => {
+  const lost = (profile) => setLosses({ title: 'T', items: [], ...more }, profile).some((l) => l.field !== 'title');
+  return `| ${[name, ...columns.map(({ profile }) => (lost(profile) ? 'stays here' : profile.plainDescription && more.description ? 'plain text' : 'yes'))].join(' | ')} |`;
+});
+const ownTitle = `| ${['title of the set', ...columns.map(({ profile }) => (setLosses({ title: 'T', items: [] }, profile).length ? 'name of the file' : 'yes'))].join(' | ')} |`;
+
 const generated = {
   kinds: table(
     'kind',
     Object.keys(items).map((k) => [kinds[k].name, item(k)]),
     false,
   ),
-  fields: table('field', fields, true),
+  fields: [table('field', fields, true), ownTitle, ...ofSet].join('\n'),
   formats: [
     '| id | name | read | written |',
     '| --- | --- | --- | --- |',

@@ -6,6 +6,8 @@ import {
   composeRequest,
   type Fit,
   fitSet,
+  setLosses,
+  type SetLoss,
   gradeTable,
   keyLooks,
   looksLikeSubtitles,
@@ -272,6 +274,7 @@ async function intoTemplate(o: Options, path: string): Promise<number> {
     const filled = await fillTemplate(await bytesOf(path), name, set, (bytes, of) => allFormats.tables(bytes, of)).catch((e: unknown) => {
       throw e instanceof ReadError ? new ReadError(`${path}: ${e.message}`) : e;
     });
+    toldSet(filled.ofSet);
     toldFits(set, filled.fits);
     const out = o.out ?? `${nameWithout(file)}${extname(name)}`;
     if (out === '-') process.stdout.write(filled.bytes);
@@ -319,7 +322,12 @@ async function convert(o: Options): Promise<number> {
 
 /** What is adapted, lost or left behind goes to standard error, one line each. */
 function told(set: QuizSet, profile: Profile | undefined): void {
-  if (profile) toldFits(set, fitSet(set, profile).fits);
+  if (!profile) return;
+  toldSet(setLosses(set, profile));
+  toldFits(set, fitSet(set, profile).fits);
+}
+function toldSet(losses: readonly SetLoss[]): void {
+  for (const l of losses) process.stderr.write(`the set: ${l.message}\n`);
 }
 function toldFits(set: QuizSet, fits: readonly Fit[]): void {
   fits.forEach((f, i) => {
@@ -362,6 +370,7 @@ async function fit(o: Options): Promise<number> {
   return each(o, async (file) => {
     const { set } = await open(file, o);
     const { fits } = fitSet(set, profile);
+    const ofSet = setLosses(set, profile).map((l) => `  the set: ${l.message}`);
     const count = { fit: 0, changed: 0, stay: 0 };
     const lines = fits.map((f, i) => {
       const item = set.items[i];
@@ -369,7 +378,7 @@ async function fit(o: Options): Promise<number> {
       const head = `  ${String(item?.label ?? i + 1).padStart(4)}  ${item ? nameOf(item, 50) : ''}`;
       return f.notes.length ? [head, ...f.notes.map((n) => `        ${n.fit}: ${n.message}`)].join('\n') : `${head.padEnd(60)}  fits`;
     });
-    process.stdout.write(`${file} as ${to.name}: ${count.fit} fit, ${count.changed} change, ${count.stay} stay behind\n${lines.join('\n')}\n`);
+    process.stdout.write(`${file} as ${to.name}: ${count.fit} fit, ${count.changed} change, ${count.stay} stay behind\n${[...ofSet, ...lines].join('\n')}\n`);
     return true;
   });
 }

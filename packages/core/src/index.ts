@@ -38,6 +38,7 @@ export { type FileHead, headOf } from './formats/fileHead.js';
 export { decodePage, decodeText, looksBinary, utf8 } from './formats/encoding.js';
 export { type DocumentText, fileName, type Format, type Play, type Progress, type ReadBack, type ReadOptions, type Written } from './formats/format.js';
 export { giftText } from './formats/gift/write.js';
+export { setLosses, type SetLoss } from './fit/ofSet.js';
 export { fit, fitSet, matters, type Fit, type FitNote, type TooLong } from './fit/fit.js';
 export { destinations, isPrinted, type Destination } from './destinations/destinations.js';
 export { profileOf } from './destinations/profileOf.js';

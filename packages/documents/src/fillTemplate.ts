@@ -15,6 +15,8 @@ import {
   type Rehearsal,
   rehearse,
   type Row,
+  setLosses,
+  type SetLoss,
   type TableSheet,
 } from '@zakuska/core';
 import { fillSheet } from './workbook/fill.js';
@@ -24,6 +26,8 @@ export interface Filled {
   bytes: Uint8Array;
   /** What became of each item of the set, in their order. */
   fits: Fit[];
+  /** What of the set itself stays behind. */
+  ofSet: SetLoss[];
   /** The file as it was written, answered. */
   rehearsal: Rehearsal;
 }
@@ -55,7 +59,12 @@ export async function fillTemplate(
   const there = back?.rows.slice(template.importer.firstDataRow - 1).filter((r) => r.some((c) => c.trim())) ?? [];
   const width = template.uses.length;
   const whole = there.map((r): Row => Array.from({ length: width }, (_, c) => r[c] ?? ''));
-  return { bytes: written, fits, rehearsal: rehearse(playSet(filling.readBack(whole, set.language)), set, filling.profile) };
+  return {
+    bytes: written,
+    fits,
+    ofSet: setLosses(set, filling.profile),
+    rehearsal: rehearse(playSet(filling.readBack(whole, set.language)), set, filling.profile),
+  };
 }
 
 /** The text of a file, with the byte-order mark that it has. */

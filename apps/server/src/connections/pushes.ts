@@ -2,7 +2,7 @@
 import { Body, Controller, Get, HttpCode, type MessageEvent, Param, Post, Sse } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager, LockMode } from '@mikro-orm/postgresql';
-import { serviceOf, storable } from '@zakuska/core';
+import { serviceOf, storable, UNTITLED } from '@zakuska/core';
 import { ArrayMaxSize, IsArray, IsBoolean, IsObject, IsOptional, IsString, IsUUID, Length, MaxLength } from 'class-validator';
 import { concatMap, distinctUntilChanged, from, map, type Observable, takeWhile } from 'rxjs';
 import { Access, Gives, Me, type Signed, WorkspaceId } from '../accounts/access.js';
@@ -139,7 +139,7 @@ export class PushesController {
         aim: {
           ...(body.container && { container: body.container }),
           ...(body.part && { part: body.part }),
-          title: storable(body.title ?? snapshot.title) || 'Untitled set',
+          title: storable(body.title ?? snapshot.title) || UNTITLED,
           settings: settingsOf(service, body.settings ?? {}),
           takeOut: body.takeOut ?? false,
           ...(body.version && { version: body.version }),

@@ -2,7 +2,7 @@
 import { Body, Controller, Get, Injectable, Param, Post } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { contentPrint, copyOfSet, type Item, storable } from '@zakuska/core';
+import { contentPrint, copyOfSet, type Item, storable, UNTITLED } from '@zakuska/core';
 import { IsOptional, IsString, IsUUID, Length } from 'class-validator';
 import { Access, Gives, Me, MyRole, roleOnFolder, seesSet, setsOf, type Signed, WorkspaceId } from '../accounts/access.js';
 import { mayAs, type Role } from '../accounts/entities.js';
@@ -52,7 +52,7 @@ export class Copies {
     const { workspace, folder, owner, restricted = false, away } = to;
     return this.em.fork().transactional(async (em) => {
       const { document } = await this.documents.read(em, set);
-      const title = storable(to.title ?? (away ? document.set.title : `${document.set.title}, copy`)).trim() || 'Untitled set';
+      const title = storable(to.title ?? (away ? document.set.title : `${document.set.title}, copy`)).trim() || UNTITLED;
       const copy = copyOfSet(document, title.slice(0, 300), { ...(!away && { set }), reviews: !away });
       const draft = away ? undefined : (await em.findOneOrFail(SetRecord, { id: set }, { populate: ['draft'] })).draft;
       return this.documents.create(em, { workspace, folder, owner, restricted, document: copy, ...(draft && { draft: { ...draft } }) });

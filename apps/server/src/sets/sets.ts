@@ -1,7 +1,7 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Post, Put, Query } from '@nestjs/common';
 import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { emptyDocument, keyLooks, operation as operationSchema, sanitiseFields, storable, type Operation, type SetDocument } from '@zakuska/core';
+import { emptyDocument, keyLooks, operation as operationSchema, sanitiseFields, storable, type Operation, type SetDocument, UNTITLED } from '@zakuska/core';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -173,7 +173,7 @@ export class SetsController {
   @ApiParam({ name: 'workspace' })
   @Access('editor')
   async create(@WorkspaceId() workspace: string, @Body() body: CreateSetBody, @Me() me: Signed): Promise<SetSummary> {
-    const title = storable(body.title).trim() || 'Untitled set';
+    const title = storable(body.title).trim() || UNTITLED;
     const course = storable(body.course ?? '').trim();
     const owner = me.account.id;
     const id = await this.em.fork().transactional(async (em) => {

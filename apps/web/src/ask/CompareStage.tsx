@@ -11,6 +11,7 @@ import {
   type SourceText,
   type Wish,
   writeNotation,
+  UNTITLED,
 } from '@zakuska/core';
 import { type ReactNode, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -201,7 +202,7 @@ export default function CompareStage() {
           <Button
             look="primary"
             disabled={!picked.size}
-            onClick={() => void put(writeNotation({ title: 'Untitled set', items: pickedItems }), `${counted(pickedItems.length, 'item')} stand in the draft.`)}
+            onClick={() => void put(writeNotation({ title: UNTITLED, items: pickedItems }), `${counted(pickedItems.length, 'item')} stand in the draft.`)}
           >
             Put the picked items into the draft
           </Button>

@@ -15,6 +15,7 @@ import {
   type QuizSet,
   type ServiceRow,
   serviceRows,
+  type SetLoss,
 } from '@zakuska/core';
 import { type RefObject, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
@@ -96,7 +97,7 @@ export default function DeliverStage() {
         </Empty>
       </main>
     );
-  const here = fits?.[chosen.id] ?? null;
+  const here = fits?.items[chosen.id] ?? null;
   const service: ServiceRow | undefined = Object.values(serviceRows).find((s) => s.id === chosen.id);
   const table = (
     <section className="relative">
@@ -106,7 +107,7 @@ export default function DeliverStage() {
           all={narrow ? [chosen] : all}
           scroll={scroll}
           items={items}
-          fits={fits}
+          fits={fits.items}
           chosen={chosen.id}
           focus={focus}
           onChoose={choose}
@@ -161,6 +162,7 @@ export default function DeliverStage() {
         <Changes
           items={items}
           fits={here}
+          ofSet={fits?.ofSet[chosen.id] ?? []}
           focus={focus}
           onFocus={setFocus}
           // items of a version stand in its order, and those of a language in its words; they are mended in the set
@@ -425,6 +427,8 @@ const withNotes = (as: Item, item: Item): Item => {
 interface ChangesProps {
   items: readonly Item[];
   fits: readonly Fit[];
+  /** What of the set itself stays behind. */
+  ofSet: readonly SetLoss[];
   focus: string | undefined;
   onFocus: (id: string) => void;
   onLeaveOut?: (item: Item) => void;
@@ -436,13 +440,14 @@ interface ChangesProps {
 const MOST = 200;
 
 /** What changes on the way, the item in focus with what can be done about it. */
-function Changes({ items, fits, focus, onFocus, onLeaveOut, onKeep, onShorter }: ChangesProps) {
+function Changes({ items, fits, ofSet, focus, onFocus, onLeaveOut, onKeep, onShorter }: ChangesProps) {
   const told = fits.flatMap((f, i) => (matters(f) ? [{ f, item: items[i] as Item, n: i }] : []));
   const minor = fits.flatMap((f, i) => (f.notes.some((n) => n.minor) ? [{ f, item: items[i] as Item, n: i }] : []));
   const [most, setMost] = useState(MOST);
-  if (!told.length && !minor.length) return null;
+  if (!told.length && !minor.length && !ofSet.length) return null;
   return (
     <>
+      {ofSet.length > 0 && <p className="mt-3 text-[13.5px] text-ink-2">Of the set: {ofSet.map((l) => l.message).join('; ')}.</p>}
       {told.length > 0 && (
         <>
           <h3 className="mt-4 mb-1 font-semibold">What changes on the way</h3>

@@ -21,6 +21,8 @@ import {
   type Rehearsal,
   rehearse,
   serviceOf,
+  setLosses,
+  type SetLoss,
   type Settings,
 } from '@zakuska/core';
 import { allFormats, fillTemplate } from '@zakuska/documents';
@@ -57,6 +59,12 @@ const profileFor = (t: KeptTemplate): Promise<Profile> => {
   return known;
 };
 
+/** By destination: what becomes of each item, and what of the set itself stays behind. */
+export interface Fits {
+  items: Record<string, Fit[]>;
+  ofSet: Record<string, SetLoss[]>;
+}
+
 /** Something that goes: an item of the set, or one of several that it becomes. */
 export interface Going {
   key: string;
@@ -66,10 +74,16 @@ export interface Going {
 }
 
 const remote = {
-  /** What each item becomes at each destination, in the form chosen for it. */
-  async fits(set: QuizSet, forms: Readonly<Record<string, string>>, templates: readonly KeptTemplate[]): Promise<Record<string, Fit[]>> {
-    const filled = await Promise.all(templates.map(async (t) => [t.id, fitSet(set, await profileFor(t)).fits] as const));
-    return Object.fromEntries([...destinations.map((d) => [d.id, fitSet(set, profileOf(d, forms[d.id])).fits] as const), ...filled]);
+  /** What each item becomes at each destination, in the form chosen for it, and what of the set itself stays behind. */
+  async fits(set: QuizSet, forms: Readonly<Record<string, string>>, templates: readonly KeptTemplate[]): Promise<Fits> {
+    const profiles = [
+      ...destinations.map((d) => [d.id, profileOf(d, forms[d.id])] as const),
+      ...(await Promise.all(templates.map(async (t) => [t.id, await profileFor(t)] as const))),
+    ];
+    return {
+      items: Object.fromEntries(profiles.map(([id, profile]) => [id, fitSet(set, profile).fits])),
+      ofSet: Object.fromEntries(profiles.map(([id, profile]) => [id, setLosses(set, profile)])),
+    };
   },
   /** What a template asks for, as it is understood. */
   async understand(file: Pick<KeptTemplate, 'data' | 'fileName'>): Promise<Importer> {

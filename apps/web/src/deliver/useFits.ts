@@ -1,13 +1,12 @@
-import type { Fit, QuizSet } from '@zakuska/core';
+import type { QuizSet } from '@zakuska/core';
 import { useMemo } from 'react';
 import { WorkerClient } from '../worker/client.js';
 import { latestFrom, useLatest } from '../worker/latest.js';
-import type { Deliverer, KeptTemplate } from './deliver.worker.js';
+import type { Deliverer, Fits, KeptTemplate } from './deliver.worker.js';
 
 /** The worker that fits, writes and rehearses; one for the page. */
 export const deliverer = new WorkerClient<Deliverer>(() => new Worker(new URL('./deliver.worker.js', import.meta.url), { type: 'module' }));
 
-type Fits = Record<string, Fit[]>;
 interface Question {
   set: QuizSet;
   forms: Readonly<Record<string, string>>;

@@ -1,4 +1,5 @@
 /** A new set: what it is called and where it lies. */
+import { UNTITLED } from '@zakuska/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -26,7 +27,7 @@ export function NewSet({ workspace, tree, folder: shown, onClose }: Props) {
       call(
         api.POST('/api/v1/workspaces/{workspace}/sets', {
           params: { path: { workspace } },
-          body: { title: title.trim() || 'Untitled set', ...(folder && { folder }) },
+          body: { title: title.trim() || UNTITLED, ...(folder && { folder }) },
         }),
       ),
     onSuccess: (s) => {

@@ -3,7 +3,7 @@ import { readDraft } from '../draft/read.js';
 import { writeNotation } from '../formats/notation/notation.js';
 import type { Finding } from '../check/finding.js';
 import { isGraded, keyProblem, keySign, letterOf } from '../item/kinds.js';
-import type { Item } from '../item/model.js';
+import { type Item, UNTITLED } from '../item/model.js';
 import { plainOf } from '../item/richText.js';
 import { partsOf, stripEnd } from '../item/strip.js';
 import { mark } from '../mark/mark.js';
@@ -56,7 +56,7 @@ function shownAs(i: Item, n: number): string {
     });
     return [`${n}. ${plain(words)}`, ...(i.wordBank?.length ? [`Words: ${i.wordBank.join(', ')}`] : [])].join('\n');
   }
-  return writeNotation({ title: 'Untitled set', items: [withoutKey({ ...i, label: String(n) } as Item)] })
+  return writeNotation({ title: UNTITLED, items: [withoutKey({ ...i, label: String(n) } as Item)] })
     .replace(/^\d+\./, `${n}.`)
     .trim();
 }

@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { writeNotation } from '../formats/notation/notation.js';
 import { kinds } from '../item/kinds.js';
-import { bloomLevels, defaultMatch, kindNames, type Item, type Kind } from '../item/model.js';
+import { bloomLevels, defaultMatch, kindNames, type Item, type Kind, UNTITLED } from '../item/model.js';
 import { counted } from '../language/counted.js';
 import { languageName } from '../language/name.js';
 import { phrasesOf } from './phrases.js';
@@ -179,7 +179,7 @@ export function formOf(asked: readonly Kind[], language: string, w: Pick<Wish, '
     'The words at the start of such lines (Answer, Feedback, Hint …) stay in English.',
     'Write nothing but the items: no greeting, no title, no list of answers at the end.',
   ].filter(Boolean);
-  const examples = writeNotation({ title: 'Untitled set', items: asked.map((k) => exampleOf(k, language, w)) });
+  const examples = writeNotation({ title: UNTITLED, items: asked.map((k) => exampleOf(k, language, w)) });
   return `The form, exactly:\n${rules.map((r) => `- ${r as string}`).join('\n')}\n\nExamples of the form (not of the content):\n\n${examples.trim()}`;
 }
 

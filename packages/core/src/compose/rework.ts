@@ -3,7 +3,7 @@ import { readDraft } from '../draft/read.js';
 import { writeNotation } from '../formats/notation/notation.js';
 import { newId } from '../item/ids.js';
 import { isQuestion, keyProblem, kinds, nameOf } from '../item/kinds.js';
-import type { Feedback, Item, Kind, Option, QuizSet } from '../item/model.js';
+import { type Feedback, type Item, type Kind, type Option, type QuizSet, UNTITLED } from '../item/model.js';
 import type { Operation, SimpleOperation } from '../item/operations.js';
 import { changedFields } from '../item/sameness.js';
 import type { Translation } from '../item/translations.js';
@@ -105,7 +105,7 @@ function withoutId(stem: string, items: readonly Item[]): string {
 /** Items in the notation, numbered from 1, with their signs behind the numbers. The signs are put in last: whatever an item needs escaped, they are not. */
 function withSigns(items: readonly Item[]): string {
   const ids = shortIds(items);
-  const text = writeNotation({ title: 'Untitled set', items: items.map(({ section: _s, label: _l, ...rest }) => rest as Item) });
+  const text = writeNotation({ title: UNTITLED, items: items.map(({ section: _s, label: _l, ...rest }) => rest as Item) });
   let out = '';
   let at = 0;
   items.forEach((i, n) => {
@@ -229,7 +229,7 @@ function optionsAnew(mine: readonly Option[], said: readonly Option[]): Option[]
 }
 
 /** A proposal as text, to be edited before it is taken. */
-export const proposalText = (p: Rewording): string => writeNotation({ title: 'Untitled set', items: [{ ...p.theirs, section: undefined } as Item] });
+export const proposalText = (p: Rewording): string => writeNotation({ title: UNTITLED, items: [{ ...p.theirs, section: undefined } as Item] });
 /** A proposal after its text was edited; null where the text holds no item, or several. What is said of its key is told anew. */
 export function editedProposal(p: Rewording, text: string): Rewording | null {
   const read = readDraft(text).set.items;

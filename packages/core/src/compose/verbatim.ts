@@ -5,7 +5,7 @@
 import { readDraft } from '../draft/read.js';
 import { writeNotation } from '../formats/notation/notation.js';
 import { keyPlaces, letterOf } from '../item/kinds.js';
-import type { Item, QuizSet } from '../item/model.js';
+import { type Item, type QuizSet, UNTITLED } from '../item/model.js';
 import { plainOf } from '../item/richText.js';
 import { askedKinds, formOf } from './request.js';
 
@@ -301,7 +301,7 @@ export function takeVerbatim(draft: string, result: VerbatimResult): { text: str
   const ends = (n: number): number => (draft.indexOf('\n', n) < 0 ? draft.length : draft.indexOf('\n', n));
   for (const v of result.items) {
     if (!v.holds || v.from === undefined || v.to === undefined || starts(v.from) < at) continue;
-    text += draft.slice(at, starts(v.from)) + writeNotation({ title: 'Untitled set', items: [v.item] }).trimEnd();
+    text += draft.slice(at, starts(v.from)) + writeNotation({ title: UNTITLED, items: [v.item] }).trimEnd();
     at = ends(v.to);
     taken++;
   }

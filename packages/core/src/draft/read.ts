@@ -1,5 +1,5 @@
 /** The draft reader: text as people write it gives items, doubts with fixes, asides, and a role for every line. */
-import type { Aside, Diagnostic, Fix, Item, QuizSet, ReadResult, Section, TextEdit } from '../item/model.js';
+import { type Aside, type Diagnostic, type Fix, type Item, type QuizSet, type ReadResult, type Section, type TextEdit, UNTITLED } from '../item/model.js';
 import { isQuestion } from '../item/kinds.js';
 import { writesDecimalComma } from '../language/numbers.js';
 import { BRACKETED } from '../language/blanks.js';
@@ -361,7 +361,7 @@ function titleLine(o: Outline, lines: readonly Line[]): Line | undefined {
   return lines.slice(0, Math.min(first, 200)).find((l) => l.heading > 0 && !l.blank);
 }
 function titleOf(o: Outline, lines: readonly Line[]): string {
-  return titleLine(o, lines)?.text.replace(/^[\s\p{So}\p{Sk}\ufe0f]+|[\s\p{So}\p{Sk}\ufe0f]+$/gu, '') ?? 'Untitled set';
+  return titleLine(o, lines)?.text.replace(/^[\s\p{So}\p{Sk}\ufe0f]+|[\s\p{So}\p{Sk}\ufe0f]+$/gu, '') ?? UNTITLED;
 }
 
 function diagnosticsOf(built: readonly Placed[], keys: Assigned, lines: readonly Line[]): Diagnostic[] {

@@ -1,5 +1,6 @@
 /** What a destination can hold, as data. `fit` (fit.ts) makes every item so, and says what that changes. */
 import type { Item, Kind, MatchRule, QuizSet, Scoring } from '../item/model.js';
+import type { SetField } from './ofSet.js';
 import type { Recast } from './recast.js';
 
 /** Fields that a destination may have no place for. */
@@ -56,6 +57,10 @@ export interface Profile {
   recast?: Partial<Record<Kind, Recast>>;
   /** Fields that it has a place for: for all kinds, or for some. */
   holds: Partial<Record<HeldField, true | readonly Kind[]>>;
+  /** Fields of the set itself that it has a place for; all of them where nothing is said. */
+  ofSet?: readonly SetField[];
+  /** Whether the description of the set goes as plain words. */
+  plainDescription?: boolean;
   /** Whether a passage, for which there is no place, goes in front of each of its questions. */
   passageInFront?: boolean;
   /** Its ways of scoring several right options; what is scored otherwise becomes the first. None: all or nothing. */

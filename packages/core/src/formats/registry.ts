@@ -1,6 +1,6 @@
 /** One table of formats, and one way to open, read, answer and rehearse files by it. */
 import { ReadError } from '../item/readError.js';
-import type { QuizSet, ReadResult } from '../item/model.js';
+import { type QuizSet, type ReadResult, UNTITLED } from '../item/model.js';
 import { playSet } from '../rehearse/play.js';
 import { type Rehearsal, rehearse } from '../rehearse/rehearse.js';
 import { headOf } from './fileHead.js';
@@ -127,7 +127,7 @@ export class FormatRegistry {
 
 /** A set that says no title of its own is called by its file's name. */
 function named(result: ReadResult, name: string): ReadResult {
-  if (result.set.title === 'Untitled set' || result.set.title === 'GIFT questions')
+  if (result.set.title === UNTITLED || result.set.title === 'GIFT questions')
     result.set.title =
       name
         .replace(/^.*[\\/]/, '')

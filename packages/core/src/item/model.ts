@@ -232,10 +232,13 @@ const aside = z.object({ from: z.number().int(), to: z.number().int(), text: z.s
 /** Lines that became part of no item. */
 export type Aside = z.infer<typeof aside>;
 
+/** The title of a set that has none. */
+export const UNTITLED = 'Untitled set';
+
 /** A set file, version 1. `diagnostics` and `asides` stand only on what a reader returns. */
 export const setFile = z.object({
   zakuska: z.literal(1),
-  title: z.string().default('Untitled set'),
+  title: z.string().default(UNTITLED),
   description: rich.optional(),
   language: z.string().optional(),
   sections: z.array(section).optional(),

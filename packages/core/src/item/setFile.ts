@@ -9,6 +9,7 @@ import {
   type Item,
   type QuizSet,
   type ReadResult,
+  UNTITLED,
 } from './model.js';
 import { sanitiseRich } from './richText.js';
 import { sanitiseFields, storable } from './sanitise.js';
@@ -56,7 +57,7 @@ export function readSetFile(text: string): ReadResult {
     }),
   );
   const string = (k: string): string | undefined => (typeof file[k] === 'string' ? file[k] : undefined);
-  const set: QuizSet = { title: string('title') ?? 'Untitled set', items };
+  const set: QuizSet = { title: string('title') ?? UNTITLED, items };
   const description = string('description');
   const language = string('language');
   if (description) set.description = sanitiseRich(description);

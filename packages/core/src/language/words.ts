@@ -83,7 +83,7 @@ export const OUTCOME = any(
 );
 /** Announces a difficulty. */
 export const DIFFICULTY = any(
-  'difficulty|level|dificultad|nivel|difficult[ée]|niveau|schwierigkeit|dificuldade|n[íi]vel|difficolt[àa]|livello|moeilijkheid|trudno[sś][cć]|сложность|складність|zorluk',
+  'difficulty|diff|level|dificultad|nivel|difficult[ée]|niveau|schwierigkeit|dificuldade|n[íi]vel|difficolt[àa]|livello|moeilijkheid|trudno[sś][cć]|сложность|складність|zorluk',
 );
 /** Announces a level of Bloom's taxonomy. */
 export const BLOOM = any("bloom(?:'s)?(?: level| taxonomy)?|cognitive level");

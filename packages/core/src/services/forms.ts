@@ -88,6 +88,7 @@ const profile: Profile = {
       'feedback.incorrect': ['multiple-choice', 'multiple-response', 'short-answer', 'matching'],
     },
   ),
+  ofSet: ['title'],
   scoring: ['all-or-nothing'],
   credits: 'whole',
   match: [],

@@ -51,6 +51,7 @@ const profile: Profile = {
   kinds: ['multiple-choice', 'multiple-response'],
   recast: { 'true-false': trueFalseAsChoice, matching: matchingAsChoices, ordering: orderingAsMatching, cloze: choiceGapsApart },
   holds: holding(['timeLimit']),
+  ofSet: ['title'],
   passageInFront: true,
   scoring: ['all-or-nothing'],
   credits: 'whole',

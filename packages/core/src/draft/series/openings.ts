@@ -159,7 +159,7 @@ export function openingsIn(units: readonly Opened[]): Openings {
     const explains = all.length >= 2 && different > all.length * 0.6 && (words >= REASON_WORDS || long > 24);
     const symbol = !/\p{L}/u.test(word);
     if (explains && share(all, (u) => isKey(u.place - 1) || (symbol && closesQuestion(u.place, units))) >= 0.75) reasons.add(word);
-    else if (all.length >= 4 && all.every((u) => u.value.length < SHORT)) notes.add(word);
+    else if ((all.length >= 4 || (all.length === 3 && all.every((u) => isKey(u.place - 1)))) && all.every((u) => u.value.length < SHORT)) notes.add(word);
   }
   return { keys, reasons, notes, heads, labels };
 }

@@ -61,6 +61,7 @@ export const giftProfile: Profile = {
   holds: holding(['label', 'title', 'tags', 'feedback.general', 'optionFeedback', 'answerFeedback', 'section.title'], {
     'feedback.general': ['multiple-choice', 'multiple-response', 'true-false', 'short-answer', 'numeric', 'cloze', 'matching', 'essay'],
   }),
+  ofSet: [],
   passageInFront: true,
   scoring: ['weights', 'right-minus-wrong'],
   credits: 'any',

@@ -23,10 +23,13 @@ const gapsInLines: Step = (item) =>
         message: 'the text around its gaps becomes one plain line there',
       }
     : null;
+/** What a text says of the set. */
+const IN_WORDS = ['title', 'description', 'language'] as const;
 /** The notation says everything but feedback of single typed answers. */
 export const notationProfile: Profile = {
   ...everything,
   holds: holding(allHeld.filter((f) => f !== 'answerFeedback' && f !== 'language')),
+  ofSet: IN_WORDS,
   furtherSteps: [numbered, gapsInLines],
 };
 
@@ -45,7 +48,7 @@ const ON_PAPER: readonly HeldField[] = [
   'section.passage',
 ];
 /** What paper holds. */
-export const paperProfile: Profile = { ...everything, holds: holding(ON_PAPER), pictures: false, furtherSteps: [numbered, gapsInLines] };
+export const paperProfile: Profile = { ...everything, holds: holding(ON_PAPER), ofSet: IN_WORDS, pictures: false, furtherSteps: [numbered, gapsInLines] };
 
 /** The rows of the registry. */
 export const notationFormats: readonly Format[] = [

@@ -5,7 +5,7 @@
 import { writtenNumber } from '../../language/decimal.js';
 import { parseFragment, type DefaultTreeAdapterMap } from 'parse5';
 import { letterOf } from '../../item/kinds.js';
-import { defaultMatch, type Item, type MatchRule, type NumberAnswer, type QuizSet, type Section, type TextAnswer } from '../../item/model.js';
+import { defaultMatch, type Item, type MatchRule, type NumberAnswer, type QuizSet, type Section, type TextAnswer, UNTITLED } from '../../item/model.js';
 import { isMarkup, richToXhtml } from '../../item/richText.js';
 import { readNumber } from '../../draft/signatures/answers.js';
 import { lineText } from '../../draft/surface/lines.js';
@@ -41,7 +41,7 @@ export function writeNotation(set: QuizSet): string {
 }
 function textOf(set: QuizSet, care: readonly Care[]): string {
   const out: string[] = [];
-  if (set.title && set.title !== 'Untitled set') out.push(`# ${inline(set.title, 2)}`, '');
+  if (set.title && set.title !== UNTITLED) out.push(`# ${inline(set.title, 2)}`, '');
   if (set.language) out.push(`Language: ${set.language}`, '');
   if (set.description) out.push(`Description: ${inline(set.description, 1)}`, '');
   let section: string | undefined;
@@ -406,7 +406,7 @@ export function identified(old: QuizSet, read: QuizSet, diagnostics: Diagnostic[
       id: before.id,
     } as Item;
   });
-  const set: QuizSet = { ...old, title: read.title === 'Untitled set' ? old.title : sameRich(read.title, old.title) ? old.title : read.title, items };
+  const set: QuizSet = { ...old, title: read.title === UNTITLED ? old.title : sameRich(read.title, old.title) ? old.title : read.title, items };
   if (sections.list.length) set.sections = sections.list;
   else delete set.sections;
   if (read.description !== undefined && !sameRich(read.description, old.description ?? '')) set.description = read.description;

@@ -15,6 +15,7 @@ export const printedProfile: Profile = {
     optionFeedback: true,
     answerFeedback: true,
   },
+  ofSet: ['title'],
   pictures: true,
   furtherSteps: [],
 };
@@ -25,6 +26,7 @@ export const importProfile: Profile = {
   kinds: ['multiple-choice', 'multiple-response'],
   recast: { 'true-false': trueFalseAsChoice },
   holds: { label: true },
+  ofSet: [],
   passageInFront: true,
   rich: false,
   pictures: false,

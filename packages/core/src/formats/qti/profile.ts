@@ -52,6 +52,8 @@ const NAMES: Partial<Record<HeldField, readonly Kind[]>> = {
 export const qti2Profile: Profile = {
   kinds: everything.kinds,
   holds: holding(allHeld, NAMES),
+  ofSet: ['title', 'description', 'language'],
+  plainDescription: true,
   scoring: ['all-or-nothing', 'per-option', 'right-minus-wrong', 'weights'],
   credits: 'any',
   match: ['caseSensitive', 'spaces'],
@@ -95,6 +97,7 @@ export const courseLmsProfile: Profile = {
       'feedback.incorrect': GRADED,
     },
   ),
+  ofSet: ['title'],
   pictures: false,
 };
 
@@ -127,6 +130,8 @@ export const cartridgeProfile: Profile = {
     'feedback.incorrect': GRADED,
     'feedback.general': ASKING,
   }),
+  ofSet: ['title', 'description'],
+  plainDescription: true,
   passageInFront: true,
   scoring: ['all-or-nothing'],
   credits: 'whole',

@@ -3,10 +3,10 @@
  * in one package. What cannot be used is reported with its file and line; the rest comes in.
  */
 import { newId } from '../../item/ids.js';
-import type { Diagnostic, Item, ReadResult, Section } from '../../item/model.js';
+import { type Diagnostic, type Item, type ReadResult, type Section, UNTITLED } from '../../item/model.js';
 import { ReadError } from '../../item/readError.js';
 import { bloomLevels } from '../../item/model.js';
-import { richToPlain } from '../../item/richText.js';
+import { richFromPlain, richToPlain } from '../../item/richText.js';
 import { tidyRich } from '../../item/sameness.js';
 import { looksLikeZip, openArchive, resolvePath } from '../archive.js';
 import { bytesOf, Pictures } from '../pictures.js';
@@ -400,17 +400,19 @@ class QtiReader {
         `${this.unsupported.length === 1 ? 'An item is' : `${this.unsupported.length} items are`} of a sort that is not held here and left out: ${this.unsupported.slice(0, 8).join('; ')}${this.unsupported.length > 8 ? ' …' : ''}.`,
       );
     // the language of most items is the set's where the package does not say it; items in another one keep theirs
-    const said = manifestLanguage(manifest);
+    const said = manifestWords(manifest, 'language');
     const language = said === 'und' ? undefined : (said ?? [...languages].sort((a, b) => b[1] - a[1])[0]?.[0]);
     for (const i of items) if (i.language === language) delete i.language;
-    const title = this.title ?? manifestTitle(manifest);
+    const title = this.title ?? manifestWords(manifest, 'title')?.replace(/\s+/g, ' ');
+    const description = manifestWords(manifest, 'description');
     const used = JSON.stringify([items, sections]);
     const assets = Object.fromEntries(Object.entries(this.pictures.assets).filter(([hash]) => used.includes(hash)));
     return {
       set: {
-        title: title || 'Untitled set',
+        title: title || UNTITLED,
         items,
         ...(language && { language }),
+        ...(description && { description: richFromPlain(description) }),
         ...(sections.length && { sections }),
         ...(Object.keys(assets).length && { assets }),
       },
@@ -466,16 +468,10 @@ const cleanTitle = (title: string): string =>
 /** What the description of a package (IEEE LOM) says of the whole. */
 const generalOf = (manifest: XmlNode | null | undefined): XmlNode | undefined =>
   manifest ? descendants(childOf(manifest, 'metadata') ?? { ...manifest, children: [] }, 'general')[0] : undefined;
-const manifestTitle = (manifest: XmlNode | null | undefined): string | undefined => {
+const manifestWords = (manifest: XmlNode | null | undefined, field: 'title' | 'language' | 'description'): string | undefined => {
   const general = generalOf(manifest);
-  const title = general ? childOf(general, 'title') : undefined;
-  return title ? textOf(title).replace(/\s+/g, ' ').trim() || undefined : undefined;
-};
-
-const manifestLanguage = (manifest: XmlNode | null | undefined): string | undefined => {
-  const general = generalOf(manifest);
-  const language = general ? childOf(general, 'language') : undefined;
-  return language ? textOf(language).trim() || undefined : undefined;
+  const found = general ? childOf(general, field) : undefined;
+  return found ? textOf(found).trim() || undefined : undefined;
 };
 
 /** What the description of a resource (IEEE LOM) says of its item: keywords as tags, objectives as outcomes, levels by their scheme. */

@@ -67,6 +67,7 @@ export function profileOfTemplate(w: Ways): Profile {
       ...(w.typed && { numeric: numberAsText, cloze: clozeAsText }),
     },
     holds: holding(allHeld.filter((f) => uses.some((u) => FIELD[u] === f))),
+    ofSet: [],
     passageInFront: !uses.includes('passage'),
     scoring: ['all-or-nothing'],
     credits: 'whole',

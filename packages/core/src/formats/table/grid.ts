@@ -19,6 +19,7 @@ import {
   scorings,
   type Section,
   type TextAnswer,
+  UNTITLED,
 } from '../../item/model.js';
 import { richFromPlain } from '../../item/richText.js';
 import { ReadError } from '../../item/readError.js';
@@ -601,5 +602,5 @@ export function setOf(rows: readonly Row[]): ReadResult {
     if (none && !d.problems.length) tell(r, none.code, `the item has ${none.message}`, made.id);
   }
   if (!items.length) throw new ReadError('no row of this table gives an item');
-  return { set: { title: 'Untitled set', items, ...(sections.length && { sections }) }, diagnostics, asides: [] };
+  return { set: { title: UNTITLED, items, ...(sections.length && { sections }) }, diagnostics, asides: [] };
 }

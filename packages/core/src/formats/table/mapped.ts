@@ -3,7 +3,7 @@ import { keyHead, keyLine, keyTail } from '../../draft/signatures/keyWords.js';
 import { lookName, readDraft } from '../../draft/read.js';
 import { type KeyLook, keyLooks } from '../../draft/surface/stretch.js';
 import { keyProblem } from '../../item/kinds.js';
-import { type Diagnostic, item as itemSchema, type Item, type ItemOf, type QuizSet, type Section } from '../../item/model.js';
+import { type Diagnostic, item as itemSchema, type Item, type ItemOf, type QuizSet, type Section, UNTITLED } from '../../item/model.js';
 import { richFromPlain, richToPlain } from '../../item/richText.js';
 import { asksForMore } from '../../language/words.js';
 import type { Row } from './grid.js';
@@ -88,7 +88,7 @@ export function* readMappedInSteps(sheet: TableSheet, mapping: Mapping, rows?: R
   groups.forEach((g) => made.add(g));
   readings.sort((a, b) => a.row - b.row);
   const { items, sections, diagnostics } = made;
-  return { set: { title: sheet.name || 'Untitled set', items, ...(sections.length && { sections }) }, rows: readings, diagnostics };
+  return { set: { title: sheet.name || UNTITLED, items, ...(sections.length && { sections }) }, rows: readings, diagnostics };
 }
 
 /** The items of groups of rows, one after the other, with what is told of them. */

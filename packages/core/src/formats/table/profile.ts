@@ -25,6 +25,7 @@ const HELD = allHeld.filter((f) => f !== 'answerFeedback' && f !== 'language');
 export const rowsProfile: Profile = {
   ...everything,
   holds: holding(HELD),
+  ofSet: [],
   rich: false,
   pictures: false,
   keyless: false,
@@ -40,6 +41,7 @@ export const choiceSheetProfile: Profile = {
   kinds: ['multiple-choice', 'multiple-response'],
   recast: { 'true-false': trueFalseAsChoice },
   holds: holding(SHEET),
+  ofSet: [],
   passageInFront: true,
   scoring: ['all-or-nothing'],
   credits: 'whole',

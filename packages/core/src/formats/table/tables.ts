@@ -1,7 +1,7 @@
 /** Tables of any layout as items: those of the templates by their headings, others by the mapping that is proposed. */
 import { readDraft } from '../../draft/read.js';
 import { keyProblem } from '../../item/kinds.js';
-import type { Diagnostic, Item, ReadResult, Section } from '../../item/model.js';
+import { type Diagnostic, type Item, type ReadResult, type Section, UNTITLED } from '../../item/model.js';
 import { partsOf, stripEnd } from '../../item/strip.js';
 import { ReadError } from '../../item/readError.js';
 import { layoutOf, setOf } from './grid.js';
@@ -66,7 +66,7 @@ export function readTables(given: readonly TableSheet[]): ReadResult {
       column: 1,
       message: `Rows that give no item: ${[...reasons].map(([r, n]) => `${n} ${r}`).join(', ')}.`,
     });
-  return { set: { title: title || 'Untitled set', items, ...(sections.length && { sections }) }, diagnostics, asides: [] };
+  return { set: { title: title || UNTITLED, items, ...(sections.length && { sections }) }, diagnostics, asides: [] };
 }
 
 /** Whether a sheet tells how to fill in another, or holds notes: its rows name the columns of another, or are worth far less than the best sheet's. */

@@ -3,12 +3,13 @@ import { identifierOf } from '../identifiers.js';
 import type { Zippable } from 'fflate';
 import { fitSet } from '../../../fit/fit.js';
 import type { QuizSet } from '../../../item/model.js';
+import { richToPlain } from '../../../item/richText.js';
 import { packArchive } from '../../archive.js';
 import { fileName, type Written } from '../../format.js';
 import { utf8 } from '../../encoding.js';
 import { el, writeXml, type XmlElement } from '../../xml.js';
 import { buildFile1, type Flavour, NAMESPACE } from './build.js';
-import { mediaFiles, mediaPath, setLanguage } from '../v2/package.js';
+import { aboutSet, mediaFiles, mediaPath } from '../v2/package.js';
 import { cartridgeProfile, qti12BankProfile, qti12Profile } from '../profile.js';
 
 /** Versions of Common Cartridge that are written. */
@@ -65,7 +66,7 @@ export function writeQti12(whole: QuizSet, as: As = 'test'): Written {
       'xsi:schemaLocation': `${ns} http://www.imsglobal.org/xsd/imscp_v1p1.xsd`,
       identifier: identifierOf(quiz, 'manifest'),
     },
-    el('metadata', {}, el('schema', {}, 'IMS Content'), el('schemaversion', {}, '1.1.3'), setLanguage(quiz)),
+    el('metadata', {}, el('schema', {}, 'IMS Content'), el('schemaversion', {}, '1.1.3'), aboutSet(quiz, as === 'bank')),
     el('organizations'),
     resources(quiz, 'imsqti_xmlv1p2', 'questions.xml', media),
   );
@@ -78,6 +79,7 @@ export function writeCartridge(whole: QuizSet, version: CartridgeVersion, as: As
   const v = `v${version.replace('.', 'p')}`;
   const { xml, media } = file(quiz, 'cartridge', as, `http://www.imsglobal.org/profile/cc/cc${v}/cc${v}_qtiasiv1p2p1_v1p0.xsd`);
   const ns = `http://www.imsglobal.org/xsd/imscc${v}/imscp_v1p1`;
+  const words = (text: string): XmlElement => el('lomimscc:string', { language: quiz.language ?? 'en' }, text);
   const lom = `http://ltsc.ieee.org/xsd/imscc${v}/LOM/manifest`;
   const manifest = el(
     'manifest',
@@ -93,7 +95,16 @@ export function writeCartridge(whole: QuizSet, version: CartridgeVersion, as: As
       {},
       el('schema', {}, 'IMS Common Cartridge'),
       el('schemaversion', {}, `${version}.0`),
-      el('lomimscc:lom', {}, el('lomimscc:general', {}, el('lomimscc:title', {}, el('lomimscc:string', { language: quiz.language ?? 'en' }, quiz.title)))),
+      el(
+        'lomimscc:lom',
+        {},
+        el(
+          'lomimscc:general',
+          {},
+          el('lomimscc:title', {}, words(quiz.title)),
+          quiz.description ? el('lomimscc:description', {}, words(richToPlain(quiz.description))) : null,
+        ),
+      ),
     ),
     el(
       'organizations',

@@ -5,6 +5,7 @@ import { fitSet } from '../../../fit/fit.js';
 import type { Profile } from '../../../fit/profile.js';
 import type { Item, QuizSet, Section } from '../../../item/model.js';
 import { keyProblem } from '../../../item/kinds.js';
+import { richToPlain } from '../../../item/richText.js';
 import { el, writeXml, type Naming, type XmlElement } from '../../xml.js';
 import { fileName, type Written } from '../../format.js';
 import { utf8 } from '../../encoding.js';
@@ -89,9 +90,18 @@ const vocabulary = (name: string, value: string): XmlElement => el(name, {}, el(
 const taxon = (scheme: string, entry: string): XmlElement =>
   el('taxonPath', {}, el('source', {}, langString(scheme)), el('taxon', {}, el('entry', {}, langString(entry))));
 
-/** The language of the set, where an item has one of its own: else the items say it. A set without one is undetermined (BCP 47 `und`). */
-export const setLanguage = (quiz: QuizSet): XmlElement | null =>
-  quiz.items.some((i) => i.language) ? el('lom', { xmlns: LOM }, el('general', {}, el('language', {}, quiz.language ?? 'und'))) : null;
+/**
+ * What the manifest says of the whole (IEEE 1484.12.3, `general`): the title where no test bears it; the language where an item has one
+ * of its own, else the items say it (a set without one is undetermined, BCP 47 `und`); the description, in plain words. Null where it says nothing.
+ */
+export function aboutSet(quiz: QuizSet, titled: boolean): XmlElement | null {
+  const general = [
+    titled ? el('title', {}, langString(quiz.title, quiz.language)) : null,
+    quiz.items.some((i) => i.language) ? el('language', {}, quiz.language ?? 'und') : null,
+    quiz.description ? el('description', {}, langString(richToPlain(quiz.description), quiz.language)) : null,
+  ];
+  return general.some(Boolean) ? el('lom', { xmlns: LOM }, el('general', {}, general)) : null;
+}
 
 /** What has no place in an item itself, as the description of its resource: IEEE 1484.12.3, the XML binding of LOM. */
 function description(item: Item, language?: string): XmlElement | null {
@@ -143,7 +153,13 @@ function manifest(quiz: QuizSet, items: readonly WrittenItem[], ofTest: readonly
         : `${ns} http://www.imsglobal.org/xsd/imscp_v1p1.xsd`,
       identifier: identifierOf(quiz, 'manifest'),
     },
-    el('metadata', {}, el('schema', {}, three ? 'QTI Package' : `QTIv${v.id} Package`), el('schemaversion', {}, three ? '3.0.0' : '1.0.0'), setLanguage(quiz)),
+    el(
+      'metadata',
+      {},
+      el('schema', {}, three ? 'QTI Package' : `QTIv${v.id} Package`),
+      el('schemaversion', {}, three ? '3.0.0' : '1.0.0'),
+      aboutSet(quiz, !ofTest),
+    ),
     el('organizations'),
     el(
       'resources',

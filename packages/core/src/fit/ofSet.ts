@@ -1,0 +1,37 @@
+/** What a set says of itself, beside its items, and what of that stays behind at a destination. */
+import { type QuizSet, UNTITLED } from '../item/model.js';
+import { richFromPlain, richToPlain } from '../item/richText.js';
+import { tidyRich } from '../item/sameness.js';
+import type { Profile } from './profile.js';
+
+/** The fields of a set that a destination may have no place for. */
+export type SetField = 'title' | 'description' | 'language' | 'translations';
+
+interface SetFieldRow {
+  has(set: QuizSet): boolean;
+  message: string;
+}
+const ROWS: Record<SetField, SetFieldRow> = {
+  title: { has: (s) => s.title !== '' && s.title !== UNTITLED, message: 'its title is the name of the file only' },
+  description: { has: (s) => !!s.description, message: 'its description stays here' },
+  language: { has: (s) => s.language !== undefined, message: 'which language it is in is not known there' },
+  translations: { has: (s) => Object.keys(s.translations ?? {}).length > 0, message: 'its translations stay here' },
+};
+/** All of them. */
+export const setFields = Object.keys(ROWS) as SetField[];
+
+/** A field of a set that does not go with it, or goes as plain words; the message is a clause that follows "the set:". */
+export interface SetLoss {
+  field: SetField;
+  message: string;
+}
+
+/** What of a set, beside its items, stays behind at a destination. */
+export function setLosses(set: QuizSet, profile: Profile): SetLoss[] {
+  const held: readonly SetField[] = profile.ofSet ?? setFields;
+  const out: SetLoss[] = setFields.flatMap((field) => (held.includes(field) || !ROWS[field].has(set) ? [] : [{ field, message: ROWS[field].message }]));
+  const { description } = set;
+  if (description && held.includes('description') && profile.plainDescription && richFromPlain(richToPlain(description)) !== tidyRich(description))
+    out.push({ field: 'description', message: 'its description becomes plain text' });
+  return out;
+}
