@@ -2,10 +2,7 @@
 import { type QuizSet, UNTITLED } from '../item/model.js';
 import { richFromPlain, richToPlain } from '../item/richText.js';
 import { tidyRich } from '../item/sameness.js';
-import type { Profile } from './profile.js';
-
-/** The fields of a set that a destination may have no place for. */
-export type SetField = 'title' | 'description' | 'language' | 'translations';
+import type { Profile, SetField } from './profile.js';
 
 interface SetFieldRow {
   has(set: QuizSet): boolean;

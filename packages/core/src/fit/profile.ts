@@ -1,6 +1,5 @@
 /** What a destination can hold, as data. `fit` (fit.ts) makes every item so, and says what that changes. */
 import type { Item, Kind, MatchRule, QuizSet, Scoring } from '../item/model.js';
-import type { SetField } from './ofSet.js';
 import type { Recast } from './recast.js';
 
 /** Fields that a destination may have no place for. */
@@ -32,6 +31,9 @@ export type HeldField =
   | 'section.title'
   | 'section.instructions'
   | 'section.passage';
+
+/** The fields of a set that a destination may have no place for. */
+export type SetField = 'title' | 'description' | 'language' | 'translations';
 
 /** How one thing about an item is changed on the way; null where there is nothing to change. */
 export interface Change {
