@@ -6,7 +6,7 @@
  */
 import type { Aside, Diagnostic, Item, TextEdit } from '../item/model.js';
 import type { Role } from './model/outline.js';
-import { shared } from './surface/lines.js';
+import { lastUpTo, shared } from './surface/lines.js';
 import { DraftReader, type DraftOptions, type DraftResult, type LineRole } from './read.js';
 
 /** Lines of a draft from which on an edit is read near by: shorter ones are read whole as fast. */
@@ -186,16 +186,7 @@ const startsOf = (text: string): number[] => {
   return out;
 };
 /** The line, counted from 0, that a place lies in. */
-function lineAt(starts: readonly number[], place: number): number {
-  let low = 0;
-  let high = starts.length - 1;
-  while (low < high) {
-    const mid = (low + high + 1) >> 1;
-    if ((starts[mid] as number) <= place) low = mid;
-    else high = mid - 1;
-  }
-  return low;
-}
+const lineAt = (starts: readonly number[], place: number): number => lastUpTo(starts.length, (i) => starts[i] as number, place);
 const lineStart = (starts: readonly number[], place: number): number => starts[lineAt(starts, place)] ?? 0;
 const linesIn = (text: string): number => text.split('\n').length - 1;
 

@@ -9,7 +9,7 @@ import { assignKeys, type Assigned } from './links/assignKeys.js';
 import { doubtful, nothingRead } from './doubt/doubt.js';
 import { layout, LayoutMemory } from './layout.js';
 import { numbered } from '../language/labels.js';
-import { placeOf, splitLines, spotOf, stretchOf, memoised, type Line } from './surface/lines.js';
+import { lastUpTo, placeOf, splitLines, spotOf, stretchOf, memoised, type Line } from './surface/lines.js';
 import type { WritingHabits, Problem } from './items/itemBuilder.js';
 import { kindByNumber, type Block, type Entry, type LineRole, type Outline, type DraftPart, type Piece, type Role } from './model/outline.js';
 import { ADVICE, calledOf } from './items/fixes.js';
@@ -617,16 +617,7 @@ function asidesOf(draft: string, lines: readonly Line[], roles: readonly LineRol
     }
   return { asides: asides.sort((a, b) => a.from - b.from), diagnostics };
 }
-function lineAt(lines: readonly Line[], at: number): Line {
-  let low = 0;
-  let high = lines.length - 1;
-  while (low < high) {
-    const mid = (low + high + 1) >> 1;
-    if ((lines[mid]?.from ?? 0) <= at) low = mid;
-    else high = mid - 1;
-  }
-  return lines[low] as Line;
-}
+const lineAt = (lines: readonly Line[], at: number): Line => lines[lastUpTo(lines.length, (i) => lines[i]?.from ?? 0, at)] as Line;
 
 /** Applies text edits to a draft; edits must not overlap. */
 export function applyEdits(draft: string, edits: readonly TextEdit[]): string {

@@ -1,5 +1,7 @@
 /** Questions and options without any label, by how lines are grouped: blank lines, indent, and sizes that come again. */
+import { keyTail } from '../signatures/keyWords.js';
 import type { Unit } from '../signatures/unit.js';
+import { memoised } from '../surface/lines.js';
 import { W } from '../model/weights.js';
 
 /** What the grouping of lines by blank lines says: groups of one shape that come again are questions with their options. */
@@ -25,8 +27,6 @@ const closing = (u: Unit): boolean => u.facts.keyAt !== null || u.facts.field !=
 const stemLike = (u: Unit): boolean => u.facts.asks || u.facts.colon || u.facts.gap || /…\s*$/.test(u.facts.trimmed);
 const short = (u: Unit): boolean => u.facts.length < 100 && !u.facts.asks;
 
-/** A sign of a key behind the words of a line. */
-const MARK_BEHIND = /[\p{L}\p{N}).]\s?(?:\*|✓|✔|✅|\([xX✓*]\))\ufe0f?\s*$/u;
 /** "1. Bread rises because of / yeast* / sugar / salt": numbered paragraphs of one size with one marked line each below the first, again and again. */
 function markedGroups(units: readonly Unit[], paragraphs: readonly Paragraph[]): Paragraph[] {
   const found = paragraphs.filter((p) => {
@@ -37,7 +37,7 @@ function markedGroups(units: readonly Unit[], paragraphs: readonly Paragraph[]):
       lines.length >= 2 &&
       lines.length <= 8 &&
       lines.every((u) => bare(u) && short(u)) &&
-      lines.filter((u) => MARK_BEHIND.test(u.line.text)).length === 1
+      lines.filter((u) => memoised(u.line, keyTail) > 0).length === 1
     );
   });
   const sizes = new Set(found.map((p) => p.to - p.from));

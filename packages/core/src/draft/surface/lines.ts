@@ -88,6 +88,18 @@ export const LONGEST_MARKED = 20_000;
 
 let ids = 0;
 
+/** Which of some places that rise is the last one up to another, found by halving; the first where all lie behind it. */
+export function lastUpTo(count: number, placeOf: (i: number) => number, most: number): number {
+  let low = 0;
+  let high = count - 1;
+  while (low < high) {
+    const mid = (low + high + 1) >> 1;
+    if (placeOf(mid) <= most) low = mid;
+    else high = mid - 1;
+  }
+  return low;
+}
+
 /** How many characters two texts share from their start (or from their end), found by halving. */
 export function shared(a: string, b: string, most: number, end: boolean): number {
   let low = 0;
