@@ -123,15 +123,12 @@ const table = (head, rows, beyondKind) =>
   ].join('\n');
 
 /** What the set itself says, and whether it goes along. */
-const ofSet = [
-  ['description of the set', { description: 'A week of bread.' }],
-  ['language of the set', { language: 'de' }],
-  ['translations', { translations: { es: {} } }],
-].map(([name, more]) => {
-  const lost = (profile) => setLosses({ title: 'T', items: [], ...more }, profile).some((l) => l.field !== 'title');
-  return `| ${[name, ...columns.map(({ profile }) => (lost(profile) ? 'stays here' : profile.plainDescription && more.description ? 'plain text' : 'yes'))].join(' | ')} |`;
-});
-const ownTitle = `| ${['title of the set', ...columns.map(({ profile }) => (setLosses({ title: 'T', items: [] }, profile).length ? 'name of the file' : 'yes'))].join(' | ')} |`;
+const ofSet = Object.entries({ title: 'T', description: '<p>A <strong>week</strong> of bread.</p>', language: 'de', translations: { es: {} } }).map(
+  ([field, value]) => {
+    const lost = (profile) => setLosses({ title: '', items: [], [field]: value }, profile).find((l) => l.field === field);
+    return `| ${[field === 'translations' ? field : `${field} of the set`, ...columns.map(({ profile }) => lost(profile)?.brief ?? 'yes')].join(' | ')} |`;
+  },
+);
 
 const generated = {
   kinds: table(
@@ -139,7 +136,7 @@ const generated = {
     Object.keys(items).map((k) => [kinds[k].name, item(k)]),
     false,
   ),
-  fields: [table('field', fields, true), ownTitle, ...ofSet].join('\n'),
+  fields: [table('field', fields, true), ...ofSet].join('\n'),
   formats: [
     '| id | name | read | written |',
     '| --- | --- | --- | --- |',

@@ -183,7 +183,7 @@ export function orderingInLine(m: ItemBuilder): Item | null {
   const colon = m.stem.text.lastIndexOf(':');
   if (colon < 0 || m.stem.text.length - colon > 400) return null;
   // a full stop ends the sentence, not the last thing
-  const end = m.stem.text.length - (/[^.]\.\s*$/.test(m.stem.text) ? (/\.\s*$/.exec(m.stem.text)?.[0].length ?? 0) : 0);
+  const end = m.stem.text.replace(/(?<=[^.])\.\s*$/, '').length;
   const steps = m.stem.slice(colon + 1, end).split(IN_LINE);
   const ranked = m.keys.length || steps.length < 3 ? null : withRanks(steps);
   if (ranked) {

@@ -204,10 +204,25 @@ function follow(list: readonly Found[]): Found[] {
   return chain;
 }
 
-const BOXES = /(?:^|(?<=\s))([([]\s{0,3}([xX✓✔*•●]?)\s{0,3}[)\]]|[☐□○◯⬜]|[☑☒●◉■])\ufe0f?\s*(?=[\p{L}\d“"])/gu;
+/** A box or ring: the sign that fills a bracket, or one that is drawn full. */
+const BOX = String.raw`(?:[([]\s{0,3}([xX✓✔*•●]?)\s{0,3}[)\]]|[☐□○◯⬜]|([☑☒●◉■]))\ufe0f?\s*`;
+const BOXES = new RegExp(`(?:^|(?<=\\s))${BOX}(?=[\\p{L}\\d“"])`, 'gu');
+const BOX_BEHIND = new RegExp(BOX, 'gu');
 /** Letters as rings to tick: "o Fett   o Salz". */
-const RINGS = /(?:^\s*|\s{2,})([oO])\s{1,3}(?=[\p{L}\d“"])/gu;
-const BOX_BEHIND = /(?:[([]\s{0,3}([xX✓✔*•●]?)\s{0,3}[)\]]|[☐□○◯⬜]|([☑☒●◉■]))\ufe0f?\s*/gu;
+const RINGS = /(?:^\s*|\s{2,})[oO]\s{1,3}(?=[\p{L}\d“"])/gu;
+/** Boxes side by side, each with where it starts and where its words are. Where all are filled none is marked. */
+function boxRun(
+  found: readonly RegExpMatchArray[],
+  lead: boolean,
+  at: (m: RegExpMatchArray, i: number) => [start: number, from: number, to: number],
+): InlineRun {
+  const filled = found.filter((m) => m[1] || m[2]);
+  const segments = found.map((m, i): Segment => {
+    const [start, from, to] = at(m, i);
+    return { label: '', ord: 0, sig: 'box', start, from, to, marked: filled.includes(m) && filled.length < found.length, star: false, box: true };
+  });
+  return { sig: 'box', lead, wide: true, segments };
+}
 /** "1 ( )  2 ( )  3 (x)", "rye [ ]  oats [x]": boxes with words in front of them, the last at the end of the line. */
 function boxesBehind(text: string): InlineRun | null {
   if (text.length > 200 || !/[)\]☐□○◯⬜☑☒●◉■]\s*$/u.test(text)) return null;
@@ -220,16 +235,10 @@ function boxesBehind(text: string): InlineRun | null {
   const last = found.at(-1);
   const brief = words.every(([a, b]) => b > a && b - a <= 20 && /[\p{L}\p{N}]/u.test(text.slice(a, b)) && !/[?:]/.test(text.slice(a, b)));
   if (found.length < 3 || !last || last.index + last[0].length < text.length || !brief) return null;
-  const filled = found.filter((m) => m[1] || m[2]);
-  return {
-    sig: 'box',
-    lead: false,
-    wide: true,
-    segments: found.map((m, i) => {
-      const [from, to] = words[i] as [number, number];
-      return { label: '', ord: 0, sig: 'box', start: from, from, to, marked: filled.includes(m) && filled.length < found.length, star: false, box: true };
-    }),
-  };
+  return boxRun(found, false, (_, i) => {
+    const [from, to] = words[i] as [number, number];
+    return [from, from, to];
+  });
 }
 /** "[x] True  [ ] False": boxes with words behind them. */
 function boxesIn(text: string): InlineRun | null {
@@ -239,16 +248,9 @@ function boxesIn(text: string): InlineRun | null {
   const rings = matchesOf(RINGS, text);
   const found = rings.length >= 2 && rings[0] && !text.slice(0, rings[0].index).trim() ? rings : matchesOf(BOXES, text);
   if (found.length < 2 || found.some((m) => /^\(?[A-Za-z\d]\s?[.)]/.test(text.slice(m.index + m[0].length)))) return null;
-  const filled = found.filter((m) => m[2] || /[☑☒●◉■]/u.test(m[1] ?? ''));
-  return {
-    sig: 'box',
-    lead: text.slice(0, found[0]?.index).trim() !== '',
-    wide: true,
-    segments: found.map((m, i) => {
-      const from = m.index + m[0].length;
-      const words = text.slice(from, found[i + 1]?.index ?? text.length).replace(/[\s|/,;]+$/, '');
-      const marked = filled.includes(m) && filled.length < found.length;
-      return { label: '', ord: 0, sig: 'box', start: m.index, from, to: from + words.length, marked, star: false, box: true };
-    }),
-  };
+  return boxRun(found, text.slice(0, found[0]?.index).trim() !== '', (m, i) => {
+    const from = (m.index ?? 0) + m[0].length;
+    const words = text.slice(from, found[i + 1]?.index ?? text.length).replace(/[\s|/,;]+$/, '');
+    return [m.index ?? 0, from, from + words.length];
+  });
 }
