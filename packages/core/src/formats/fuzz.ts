@@ -1,4 +1,6 @@
 /** Development only: good files broken in every way that a disk, a mail or an enemy breaks them. */
+import { unzipSync, type Zippable, zipSync } from 'fflate';
+
 export { numbersFrom as random } from '../item/shuffle.js';
 
 const ODD = [
@@ -80,4 +82,15 @@ export function mutate(bytes: Uint8Array, rnd: () => number): Uint8Array {
     }
   }
   return out;
+}
+
+/** A broken copy of a file; of an archive mostly one file in it, so that what is broken is not only the archive. */
+export function brokenCopy(bytes: Uint8Array, rnd: () => number): Uint8Array {
+  const archive = bytes[0] === 0x50 && bytes[1] === 0x4b;
+  if (!archive || rnd() >= 0.7) return mutate(bytes, rnd);
+  const files: Zippable = unzipSync(bytes);
+  const names = Object.keys(files);
+  const one = names[Math.floor(rnd() * names.length)] ?? '';
+  files[one] = mutate(files[one] as Uint8Array, rnd);
+  return zipSync(files, { level: 0 });
 }

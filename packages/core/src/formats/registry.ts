@@ -1,5 +1,6 @@
 /** One table of formats, and one way to open, read, answer and rehearse files by it. */
 import { ReadError } from '../item/readError.js';
+import { withinModel } from '../item/limits.js';
 import { type QuizSet, type ReadResult, UNTITLED } from '../item/model.js';
 import { playSet } from '../rehearse/play.js';
 import { type Rehearsal, rehearse } from '../rehearse/rehearse.js';
@@ -68,7 +69,7 @@ export class FormatRegistry {
    */
   async read(bytes: Uint8Array, name: string, id?: string, options: ReadOptions = {}): Promise<ReadResult & { format: string }> {
     const format = this.reading(bytes, name, id);
-    return { ...named(await format.read(bytes, name, options), name), format: format.id };
+    return { ...withinModel(named(await format.read(bytes, name, options), name)), format: format.id };
   }
 
   /**

@@ -47,7 +47,7 @@ function withShares(m: ItemBuilder): Ended[] | null {
     }
     const credits = out.map((o) => o.credit ?? 0);
     const gain = credits.filter((c) => c > 0);
-    const whole = gain.includes(1) || Math.abs(gain.reduce((sum, c) => sum + c, 0) - 1) < 0.011;
+    const whole = credits.every((c) => Math.abs(c) <= 1) && (gain.includes(1) || Math.abs(gain.reduce((sum, c) => sum + c, 0) - 1) < 0.011);
     if (out.length === entries.length && whole && gain.length < credits.length) return out;
   }
   return null;
@@ -63,7 +63,8 @@ function ended(m: ItemBuilder, e: Entry): Ended {
   }
   const part = ending ? CREDIT.exec(text.text) : null;
   // "(50 %)" is the credit of an option only where a key is marked as such; without, it is a part of the words
-  if (part && part.index > 0 && e.marked) return { text: text.slice(0, part.index).trimmed(), credit: shareOf(part[1]), ...(pinned && { pinned }) };
+  const credit = part && part.index > 0 && e.marked ? shareOf(part[1]) : undefined;
+  if (part && credit !== undefined && Math.abs(credit) <= 1) return { text: text.slice(0, part.index).trimmed(), credit, ...(pinned && { pinned }) };
   return { text: text.trimmed(), ...(pinned && { pinned }) };
 }
 

@@ -210,7 +210,9 @@ const oneOf = (keys: readonly Key[]): Fix[] =>
 const PARTIAL = /\s*\(\s*(-?\d+(?:[.,]\d+)?)\s*%\s*\)\s*$/;
 function credited(text: string): { text: string; credit: number } {
   const m = PARTIAL.exec(text);
-  return m && m.index > 0 ? { text: text.slice(0, m.index), credit: Number((m[1] ?? '').replace(',', '.')) / 100 } : { text, credit: 1 };
+  const credit = m && m.index > 0 ? Number((m[1] ?? '').replace(',', '.')) / 100 : Number.NaN;
+  // more than all of it is no share, but words of the answer
+  return m && Math.abs(credit) <= 1 ? { text: text.slice(0, m.index), credit } : { text, credit: 1 };
 }
 const QUOTED = /^"([^"]*)"((?:\s*\(\s*-?\d+(?:[.,]\d+)?\s*%\s*\))?)$/;
 /** Accepted wordings; one stands in quotes where it holds a sign that would part it: `biga / "a / b" (50 %)`. */
@@ -477,8 +479,8 @@ function glued(parts: readonly Stretch[]): Stretch {
 }
 
 const creditOf = (s: Stretch): { words: Stretch; credit: number } => {
-  const m = PARTIAL.exec(s.text);
-  return m && m.index > 0 ? { words: s.slice(0, m.index), credit: credited(s.text).credit } : { words: s, credit: 1 };
+  const { text, credit } = credited(s.text);
+  return { words: s.slice(0, text.length), credit };
 };
 
 /** A gap: options where one is starred, a number, or accepted wordings. What a "Gap 2:" line says goes on top. */

@@ -51,6 +51,10 @@ const NEAR = 4;
 const READ_MOST = 24;
 /** So many ways of finding options in a row are tried with every way of finding keys. */
 const STRUCTURES_MOST = 14;
+/** So many ways of joining rows are tried: only tables of fifty columns have more. */
+const JOINED_MOST = 40;
+/** So many ways of finding keys are tried with a way of finding options; only tables of a hundred columns have more. */
+const KEYS_MOST = 60;
 /** Rows by which it is told whether a column's keys name options. */
 const RESOLVED = 24;
 
@@ -78,6 +82,9 @@ interface Ground {
   words: string;
   hidden: boolean;
   hiddenColumns: ReadonlySet<number>;
+  /** What is known already of the uses beside a column of questions, and of what a use of a column is worth. */
+  beside: Map<number, ReturnType<typeof besideOf>>;
+  worths: Map<ColumnUse, number>[];
 }
 
 interface Candidate {
@@ -110,7 +117,20 @@ export function explanationsOf(sheet: TableSheet, hidden = false): Explanation[]
     const facts = Array.from({ length: width }, (_, c) => factsOf(rows, c));
     const names = Array.from({ length: width }, (_, c) => bareHead(head.heads[c] ?? ''));
     const words = [sheet.name, ...above].join('\n');
-    const ground: Ground = { sheet, head, width, rows, facts, names, differsWithin: differingWithin(rows), words, hidden, hiddenColumns };
+    const ground: Ground = {
+      sheet,
+      head,
+      width,
+      rows,
+      facts,
+      names,
+      differsWithin: differingWithin(rows),
+      words,
+      hidden,
+      hiddenColumns,
+      beside: new Map(),
+      worths: facts.map(() => new Map()),
+    };
     const sample = sampleOf(sheet, head.at, hiddenRows);
     for (const c of [...candidatesOf(ground), ...repeated(ground)].sort((a, b) => b.columns - a.columns).slice(0, READ_MOST)) {
       const read = readMapped(sample, { ...c.mapping, header: sample.header });
@@ -290,8 +310,15 @@ function fitOf(f: ColumnFacts, use: ColumnUse): number {
   }
 }
 
-/** What a use of a column is worth, by its heading and its cells. */
+/** What a use of a column is worth, by its heading and its cells: every explanation asks, so each is weighed once. */
 function worthOfColumn(g: Ground, c: number, use: ColumnUse): number {
+  const known = g.worths[c]?.get(use);
+  if (known !== undefined) return known;
+  const worth = weighedColumn(g, c, use);
+  g.worths[c]?.set(use, worth);
+  return worth;
+}
+function weighedColumn(g: Ground, c: number, use: ColumnUse): number {
   const f = g.facts[c] as ColumnFacts;
   const says = g.head.says[c];
   const most = says?.size ? Math.max(...says.values()) : 0;
@@ -362,36 +389,58 @@ function toldByCells(f: ColumnFacts, use: ColumnUse): boolean {
   }
 }
 
+/** A use that a column may have beside question, options and key, with what it gains; unsaid, some uses have their place. */
+interface Beside {
+  c: number;
+  use: ColumnUse;
+  gain: number;
+  place?: 'in front' | 'behind';
+}
+
+/** The uses that columns may have beside a column of questions, the best first. Every explanation asks, so each column of questions is looked at once. */
+function besideOf(g: Ground, q: number): { none: ReadonlyMap<number, number>; uses: readonly Beside[] } {
+  const known = g.beside.get(q);
+  if (known) return known;
+  const none = new Map<number, number>();
+  const uses: Beside[] = [];
+  for (let c = 0; c < g.width; c++) {
+    const facts = g.facts[c];
+    if (g.hiddenColumns.has(c) || !facts?.filled) continue;
+    const within = g.differsWithin(q, c);
+    const without = within && facts.numbers > 0.9 ? 0 : worthOfColumn(g, c, 'ignore');
+    none.set(c, without);
+    for (const use of BESIDE) {
+      if (within && (use === 'number' || use === 'points' || use === 'time')) continue;
+      const said = g.head.says[c]?.get(use) ?? 0;
+      if (!said && !toldByCells(facts, use)) continue;
+      const gain = worthOfColumn(g, c, use) - without;
+      if (gain <= 0) continue;
+      // numbers stand in front, feedback and tags behind
+      const place = said ? undefined : use === 'number' ? 'in front' : use === 'feedback' ? 'behind' : undefined;
+      uses.push({ c, use, gain, ...(place && { place }) });
+    }
+  }
+  const found = { none, uses: uses.sort((a, b) => b.gain - a.gain) };
+  g.beside.set(q, found);
+  return found;
+}
+
 /** The best use of each column that the structure leaves over. */
 function withRest(g: Ground, fixed: ReadonlyMap<number, ColumnUse>): { uses: ColumnUse[]; worth: number } {
   const uses: ColumnUse[] = Array.from({ length: g.width }, (_, c) => fixed.get(c) ?? 'ignore');
   const taken = new Set([...fixed.values()].filter((u) => ONCE.has(u)));
-  let worth = 0;
-  for (const [c, use] of fixed) worth += worthOfColumn(g, c, use);
-  const open: { c: number; use: ColumnUse; worth: number }[] = [];
   const last = Math.max(0, ...fixed.keys());
   const q = [...fixed].find(([, u]) => u === 'question')?.[0] ?? 0;
-  for (let c = 0; c < g.width; c++) {
-    if (fixed.has(c) || g.hiddenColumns.has(c) || !(g.facts[c]?.filled ?? 0)) continue;
-    const within = g.differsWithin(q, c);
-    const none = within && (g.facts[c]?.numbers ?? 0) > 0.9 ? 0 : worthOfColumn(g, c, 'ignore');
-    worth += none;
-    for (const use of BESIDE) {
-      if (within && (use === 'number' || use === 'points' || use === 'time')) continue;
-      const said = g.head.says[c]?.get(use) ?? 0;
-      if (!said && !toldByCells(g.facts[c] as ColumnFacts, use)) continue;
-      // numbers stand in front, feedback and tags behind
-      if (!said && use === 'number' && c > last) continue;
-      if (!said && use === 'feedback' && c < last) continue;
-      const gain = worthOfColumn(g, c, use) - none;
-      if (gain > 0) open.push({ c, use, worth: gain });
-    }
-  }
-  for (const o of open.sort((a, b) => b.worth - a.worth)) {
-    if (uses[o.c] !== 'ignore' || taken.has(o.use)) continue;
-    uses[o.c] = o.use;
-    if (ONCE.has(o.use)) taken.add(o.use);
-    worth += o.worth;
+  const beside = besideOf(g, q);
+  let worth = 0;
+  for (const [c, use] of fixed) worth += worthOfColumn(g, c, use);
+  for (const [c, none] of beside.none) if (!fixed.has(c)) worth += none;
+  for (const { c, use, gain, place } of beside.uses) {
+    if (fixed.has(c) || uses[c] !== 'ignore' || taken.has(use)) continue;
+    if ((place === 'in front' && c > last) || (place === 'behind' && c < last)) continue;
+    uses[c] = use;
+    if (ONCE.has(use)) taken.add(use);
+    worth += gain;
   }
   return { uses, worth };
 }
@@ -420,7 +469,7 @@ function candidatesOf(g: Ground): Candidate[] {
   const seen = new Set<string>();
   for (const q of questions)
     for (const s of likeliest(g, q.c, structuresOf(g, q.c)))
-      for (const k of keysOf(g, q.c, s)) {
+      for (const k of likeliestKeys(g, keysOf(g, q.c, s))) {
         const fixed = new Map<number, ColumnUse>([[q.c, 'question'], ...s.uses, ...k.uses]);
         const { uses, worth } = withRest(g, fixed);
         const mapping: Mapping = {
@@ -478,9 +527,28 @@ function leftOut(g: Ground, uses: readonly ColumnUse[]): number {
 /** The structures that the columns speak for most; all that join rows, which columns say little of. */
 function likeliest(g: Ground, q: number, all: readonly Structure[]): Structure[] {
   const worth = (s: Structure): number => s.worth + withRest(g, new Map([[q, 'question' as const], ...s.uses])).worth;
-  const simple = all.filter((s) => s.layout === 'row').map((s) => ({ s, worth: worth(s) }));
-  const chosen = simple.sort((a, b) => b.worth - a.worth).slice(0, STRUCTURES_MOST);
-  return [...chosen.map((c) => c.s), ...all.filter((s) => s.layout !== 'row' || !s.uses.size)];
+  const best = (of: readonly Structure[], most: number): Structure[] =>
+    of
+      .map((s) => ({ s, worth: worth(s) }))
+      .sort((a, b) => b.worth - a.worth)
+      .slice(0, most)
+      .map((c) => c.s);
+  const joining = all.filter((s) => s.layout !== 'row' || !s.uses.size);
+  return [
+    ...best(
+      all.filter((s) => s.layout === 'row'),
+      STRUCTURES_MOST,
+    ),
+    ...(joining.length > JOINED_MOST ? best(joining, JOINED_MOST) : joining),
+  ];
+}
+
+/** The ways of finding keys that their columns speak for most, where a wide table has very many; in their order. */
+function likeliestKeys(g: Ground, all: ReturnType<typeof keysOf>): ReturnType<typeof keysOf> {
+  if (all.length <= KEYS_MOST) return all;
+  const worth = (k: (typeof all)[number]): number => [...k.uses].reduce((sum, [c, use]) => sum + worthOfColumn(g, c, use), k.worth);
+  const best = new Set([...all].sort((a, b) => worth(b) - worth(a)).slice(0, KEYS_MOST));
+  return all.filter((k) => best.has(k));
 }
 
 /** Explanations of tables with several questions side by side: the columns of the first are explained, and the others alike. */
@@ -496,7 +564,7 @@ function repeated(g: Ground): Candidate[] {
   const same = Array.from({ length: period * times }, (_, i) => i).filter((i) => names[start + i] === names[start + (i % period)]).length;
   if (period < 2 || times < 2 || same < period * times * 0.9) return [];
   const beyond = Array.from({ length: g.width }, (_, c) => c).filter((c) => c >= start + period);
-  const one = candidatesOf({ ...g, hiddenColumns: new Set([...g.hiddenColumns, ...beyond]) });
+  const one = candidatesOf({ ...g, hiddenColumns: new Set([...g.hiddenColumns, ...beyond]), beside: new Map() });
   return one.map(({ mapping, columns }) => ({
     mapping: {
       ...mapping,
