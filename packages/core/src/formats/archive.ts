@@ -1,6 +1,7 @@
 /** Zip archives: read with bounds that no hostile archive gets past, written so that the same files give the same bytes. */
-import { Inflate, zipSync, type Zippable } from 'fflate';
+import { Inflate } from 'fflate';
 import { ReadError } from '../item/readError.js';
+import { crc32, deflate } from './deflate.js';
 import { decodeText } from './encoding.js';
 
 /** Bounds of what an archive may unpack to: number of files, bytes of one and of all, and times its own size. */
@@ -99,8 +100,90 @@ function safePath(raw: string): string | null {
   return path;
 }
 
-/** An archive of files in the order given. Same files, same bytes: the date is the first that zip can hold and a day, for time zones. */
-export const packArchive = (files: Zippable): Uint8Array => zipSync(files, { mtime: new Date(1980, 0, 2), level: 6 });
+/** The days of an archive as MS-DOS writes them: 2 January 1980, the first that a zip can hold and a day, for time zones. */
+const DAY = (1 << 5) | 2;
+/** "Version needed": 2.0, for DEFLATE (APPNOTE 4.4.3); and that names are in UTF-8 (4.4.4, bit 11). */
+const VERSION = 20;
+const UTF8_NAME = 0x800;
+
+/**
+ * An archive of files in the order given. Same files, same bytes, on whatever machine. A file that packing makes no smaller is stored.
+ * @param files bytes by path; fewer than 65,536 files and 4 GB in all
+ */
+export function packArchive(files: Readonly<Record<string, Uint8Array>>): Uint8Array {
+  const encoder = new TextEncoder();
+  const entries = Object.entries(files).map(([path, data]) => {
+    const name = encoder.encode(path);
+    const packed = deflate(data);
+    const stored = packed.length >= data.length;
+    return {
+      name,
+      flags: name.length === path.length ? 0 : UTF8_NAME,
+      method: stored ? 0 : 8,
+      crc: crc32(data),
+      size: data.length,
+      bytes: stored ? data : packed,
+    };
+  });
+  const directory = entries.reduce((sum, e) => sum + 46 + e.name.length, 0);
+  const body = entries.reduce((sum, e) => sum + 30 + e.name.length + e.bytes.length, 0);
+  const out = new Uint8Array(body + directory + 22);
+  const view = new DataView(out.buffer);
+  let at = 0;
+  const two = (value: number): void => {
+    view.setUint16(at, value, true);
+    at += 2;
+  };
+  const four = (value: number): void => {
+    view.setUint32(at, value, true);
+    at += 4;
+  };
+  const put = (bytes: Uint8Array): void => {
+    out.set(bytes, at);
+    at += bytes.length;
+  };
+  /** What the local header and the directory say alike (APPNOTE 4.3.7 and 4.3.12). */
+  const common = (e: (typeof entries)[number]): void => {
+    two(VERSION);
+    two(e.flags);
+    two(e.method);
+    two(0);
+    two(DAY);
+    four(e.crc);
+    four(e.bytes.length);
+    four(e.size);
+    two(e.name.length);
+    two(0);
+  };
+  const places = entries.map((e) => {
+    const place = at;
+    four(0x04034b50);
+    common(e);
+    put(e.name);
+    put(e.bytes);
+    return place;
+  });
+  entries.forEach((e, i) => {
+    four(0x02014b50);
+    two(VERSION);
+    common(e);
+    // no comment, first disk, no attributes
+    two(0);
+    two(0);
+    two(0);
+    four(0);
+    four(places[i] as number);
+    put(e.name);
+  });
+  four(0x06054b50);
+  four(0);
+  two(entries.length);
+  two(entries.length);
+  four(directory);
+  four(body);
+  two(0);
+  return out;
+}
 
 /** A path as seen from a file: `../img/a.png` from `items/i.xml` is `img/a.png`. Null where it leads out. */
 export function resolvePath(from: string, href: string): string | null {

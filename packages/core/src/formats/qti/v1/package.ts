@@ -1,6 +1,5 @@
 /** Writes QTI 1.2 content packages and Common Cartridges: manifest, one file with all items, pictures. */
 import { identifierOf } from '../identifiers.js';
-import type { Zippable } from 'fflate';
 import { fitSet } from '../../../fit/fit.js';
 import type { QuizSet } from '../../../item/model.js';
 import { richToPlain } from '../../../item/richText.js';
@@ -48,7 +47,7 @@ const resources = (quiz: QuizSet, type: string, href: string, media: readonly st
   );
 
 function pack(name: string, manifest: XmlElement, href: string, xml: string, quiz: QuizSet, media: readonly string[]): Written {
-  const files: Zippable = { 'imsmanifest.xml': utf8(writeXml(manifest)), [href]: utf8(xml) };
+  const files: Record<string, Uint8Array> = { 'imsmanifest.xml': utf8(writeXml(manifest)), [href]: utf8(xml) };
   Object.assign(files, mediaFiles(quiz, new Set(media)));
   return { bytes: packArchive(files), name };
 }

@@ -1,6 +1,5 @@
 /** Writes a set as a QTI content package (IMS Content Packaging 1.1): manifest, test, one file an item, pictures. */
 import { identifierOf } from '../identifiers.js';
-import type { Zippable } from 'fflate';
 import { fitSet } from '../../../fit/fit.js';
 import type { Profile } from '../../../fit/profile.js';
 import type { Item, QuizSet, Section } from '../../../item/model.js';
@@ -190,11 +189,11 @@ function manifest(quiz: QuizSet, items: readonly WrittenItem[], ofTest: readonly
 export const itemsWithKey = (quiz: QuizSet): Item[] => quiz.items.filter((i) => !keyProblem(i));
 
 /** Pictures of a set that some written texts name, by their path in a package. */
-export function mediaFiles(quiz: QuizSet, used: ReadonlySet<string>): Zippable {
-  const files: Zippable = {};
+export function mediaFiles(quiz: QuizSet, used: ReadonlySet<string>): Record<string, Uint8Array> {
+  const files: Record<string, Uint8Array> = {};
   for (const [hash, a] of Object.entries(quiz.assets ?? {})) {
     const path = mediaPath(hash, a.mediaType);
-    if (used.has(path)) files[path] = [bytesOf(a.data), { level: 0 }];
+    if (used.has(path)) files[path] = bytesOf(a.data);
   }
   return files;
 }
@@ -224,7 +223,10 @@ export function writeQtiPackage(whole: QuizSet, versionId: VersionId, profile: P
           quiz,
           '',
         );
-  const files: Zippable = { 'imsmanifest.xml': utf8(writeXml(manifest(quiz, items, test?.media ?? null, v))), ...(test && { 'test.xml': utf8(test.xml) }) };
+  const files: Record<string, Uint8Array> = {
+    'imsmanifest.xml': utf8(writeXml(manifest(quiz, items, test?.media ?? null, v))),
+    ...(test && { 'test.xml': utf8(test.xml) }),
+  };
   for (const i of items) files[i.href] = utf8(i.xml);
   Object.assign(files, mediaFiles(quiz, new Set([...(test?.media ?? []), ...items.flatMap((i) => i.media)])));
   return { bytes: packArchive(files), name: fileName(quiz.title, `-qti${versionId.replace('.', '')}${as === 'bank' ? '-bank' : ''}.zip`) };

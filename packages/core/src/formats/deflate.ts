@@ -1,0 +1,348 @@
+/**
+ * DEFLATE (RFC 1951), made for thousands of small files: all tables are kept from one file to the next, so that packing a file costs
+ * what its bytes cost. The output hangs on nothing but the input: same bytes, same result, on every machine.
+ */
+
+/** How far back a match may lie and how long it may be (RFC 1951, 2). */
+const WINDOW = 32_768;
+const LONGEST = 258;
+const SHORTEST = 3;
+/** How many earlier places with the same three bytes are tried; what is long enough is taken at once. */
+const CHAIN = 16;
+const GOOD = 96;
+/** The places within a match as long as this are not noted: others hold the same. */
+const LONG = 32;
+/** Symbols of a block at most: each block has codes of its own. */
+const BLOCK = 1 << 15;
+const HASH_BITS = 13;
+/** What mixes three bytes: 2^32 over the golden ratio, signed (Knuth, The Art of Computer Programming 3, 6.4). */
+const MIX = -1_640_531_535;
+
+/** The code and extra bits of a length from 3 to 258, and of a distance from 1 to 32,768 (RFC 1951, 3.2.5). */
+const LENGTH_BASE = [3, 4, 5, 6, 7, 8, 9, 10, 11, 13, 15, 17, 19, 23, 27, 31, 35, 43, 51, 59, 67, 83, 99, 115, 131, 163, 195, 227, 258];
+const LENGTH_EXTRA = [0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 2, 2, 2, 2, 3, 3, 3, 3, 4, 4, 4, 4, 5, 5, 5, 5, 0];
+const DISTANCE_EXTRA = Array.from({ length: 30 }, (_, i) => (i < 4 ? 0 : (i >> 1) - 1));
+const DISTANCE_BASE = DISTANCE_EXTRA.map((_, i) => 1 + DISTANCE_EXTRA.slice(0, i).reduce((sum, bits) => sum + (1 << bits), 0));
+/** The order in which lengths of codes for lengths of codes are written (RFC 1951, 3.2.7). */
+const ORDER = [16, 17, 18, 0, 8, 7, 9, 6, 10, 5, 11, 4, 12, 3, 13, 2, 14, 1, 15];
+
+const lengthCode = new Uint8Array(LONGEST + 1);
+LENGTH_BASE.forEach((base, code) => lengthCode.fill(code, base));
+/** Codes of distances: of those up to 256 each, of greater ones by their upper bits. */
+const nearCode = new Uint8Array(257);
+const farCode = new Uint8Array((WINDOW >> 7) + 1);
+DISTANCE_BASE.forEach((base, code) => {
+  if (base <= 256) nearCode.fill(code, base);
+  if (base > 256) farCode.fill(code, (base - 1) >> 7);
+});
+const distanceCode = (distance: number): number => (distance <= 256 ? (nearCode[distance] as number) : (farCode[(distance - 1) >> 7] as number));
+
+// what is kept between files; places count on, so that those of earlier files are known by being too small
+const head = new Int32Array(1 << HASH_BITS);
+const before = new Int32Array(WINDOW);
+let reached = WINDOW;
+const symbols = new Uint32Array(BLOCK);
+const literals = new Uint32Array(286);
+const distances = new Uint32Array(30);
+const literalBits = new Uint8Array(286);
+const distanceBits = new Uint8Array(30);
+const literalCodes = new Uint16Array(286);
+const distanceCodes = new Uint16Array(30);
+
+/** Bits put one after the other, the lowest first (RFC 1951, 3.1.1). */
+class BitWriter {
+  private held = 0;
+  private count = 0;
+  at = 0;
+  constructor(public bytes: Uint8Array) {}
+
+  put(value: number, bits: number): void {
+    this.held |= value << this.count;
+    this.count += bits;
+    while (this.count >= 8) {
+      this.bytes[this.at++] = this.held & 0xff;
+      this.held >>>= 8;
+      this.count -= 8;
+    }
+  }
+  /** Fills the byte that was begun. */
+  align(): void {
+    if (this.count > 0) this.bytes[this.at++] = this.held & 0xff;
+    this.held = this.count = 0;
+  }
+  /** Room for so many bytes more. */
+  room(more: number): void {
+    if (this.at + more <= this.bytes.length) return;
+    const larger = new Uint8Array(Math.max(this.at + more, this.bytes.length * 2));
+    larger.set(this.bytes.subarray(0, this.at));
+    this.bytes = larger;
+  }
+}
+
+const order = new Uint32Array(286);
+const weight = new Float64Array(2 * 286);
+const parent = new Uint16Array(2 * 286);
+const depth = new Uint16Array(2 * 286);
+const perLength = new Uint16Array(16);
+
+/**
+ * Lengths of Huffman codes for symbols that occur so often, at most `most` bits each: a tree built from two queues of weights, codes that
+ * would be too long shortened at the cost of others (Kraft's sum stays one).
+ * @returns how many symbols are used
+ */
+function codeLengths(counts: Uint32Array, most: number, lengths: Uint8Array): number {
+  lengths.fill(0);
+  let used = 0;
+  for (let s = 0; s < counts.length; s++) if (counts[s]) order[used++] = s;
+  if (used === 0) return 0;
+  if (used === 1) {
+    lengths[order[0] as number] = 1;
+    return 1;
+  }
+  const sorted = order.subarray(0, used).sort((a, b) => (counts[a] as number) - (counts[b] as number) || a - b);
+  for (let i = 0; i < used; i++) weight[i] = counts[sorted[i] as number] as number;
+  let leaf = 0;
+  let node = used;
+  for (let next = used; next < 2 * used - 1; next++) {
+    let sum = 0;
+    for (let two = 0; two < 2; two++) {
+      const one = leaf < used && (node >= next || (weight[leaf] as number) <= (weight[node] as number)) ? leaf++ : node++;
+      sum += weight[one] as number;
+      parent[one] = next;
+    }
+    weight[next] = sum;
+  }
+  perLength.fill(0);
+  depth[2 * used - 2] = 0;
+  for (let i = 2 * used - 3; i >= 0; i--) {
+    const d = (depth[parent[i] as number] as number) + 1;
+    depth[i] = d;
+    if (i < used) (perLength[Math.min(d, most)] as number)++;
+  }
+  // what was cut to the most takes more than all codes: a shorter one becomes two, one of which takes in one of the longest, until all fit
+  let over = -(1 << most);
+  for (let l = 1; l <= most; l++) over += (perLength[l] as number) << (most - l);
+  for (; over > 0; over--) {
+    let l = most - 1;
+    while (!perLength[l]) l--;
+    (perLength[l] as number)--;
+    (perLength[l + 1] as number) += 2;
+    (perLength[most] as number)--;
+  }
+  // the rarest have the longest codes
+  let at = 0;
+  for (let l = most; l > 0; l--) for (let n = perLength[l] as number; n > 0; n--) lengths[sorted[at++] as number] = l;
+  return used;
+}
+
+const nextCode = new Uint16Array(16);
+/** Codes by their lengths (RFC 1951, 3.2.2), their bits turned round, as they are written. */
+function codesOf(lengths: Uint8Array, codes: Uint16Array): void {
+  perLength.fill(0);
+  for (const l of lengths) if (l) (perLength[l] as number)++;
+  let code = 0;
+  for (let l = 1; l <= 15; l++) {
+    code = (code + (l > 1 ? (perLength[l - 1] as number) : 0)) << 1;
+    nextCode[l] = code;
+  }
+  for (let s = 0; s < lengths.length; s++) {
+    const l = lengths[s] as number;
+    if (!l) continue;
+    let value = (nextCode[l] as number)++;
+    let turned = 0;
+    for (let i = 0; i < l; i++) {
+      turned = (turned << 1) | (value & 1);
+      value >>= 1;
+    }
+    codes[s] = turned;
+  }
+}
+
+/** Some programs that unpack want two codes at least. */
+function twoAtLeast(lengths: Uint8Array, used: number): void {
+  if (used > 1) return;
+  lengths[lengths[0] ? 1 : 0] = 1;
+  if (used === 0) lengths[1] = 1;
+}
+
+const runs = new Uint16Array(286 + 30);
+const runCounts = new Uint32Array(19);
+const runBits = new Uint8Array(19);
+const runCodes = new Uint16Array(19);
+/** Lengths of codes as symbols: a length, or 16, 17, 18 for what stands again, with how often in the upper bits (RFC 1951, 3.2.7). */
+function runsOf(lengths: Uint8Array): number {
+  let written = 0;
+  runCounts.fill(0);
+  const put = (symbol: number, extra = 0): void => {
+    runs[written++] = symbol | (extra << 5);
+    (runCounts[symbol] as number)++;
+  };
+  for (let i = 0; i < lengths.length; ) {
+    const l = lengths[i] as number;
+    let n = 1;
+    while (i + n < lengths.length && lengths[i + n] === l) n++;
+    i += n;
+    if (l !== 0) {
+      put(l);
+      n--;
+    }
+    while (n >= 3) {
+      const most = l === 0 ? 138 : 6;
+      const some = Math.min(n, most);
+      if (l !== 0) put(16, some - 3);
+      else if (some > 10) put(18, some - 11);
+      else put(17, some - 3);
+      n -= some;
+    }
+    for (; n > 0; n--) put(l);
+  }
+  return written;
+}
+const RUN_EXTRA = [2, 3, 7];
+
+const both = new Uint8Array(286 + 30);
+/** One block with codes of its own (RFC 1951, 3.2.7). */
+function writeBlock(out: BitWriter, count: number, last: boolean): void {
+  literals[256] = 1;
+  twoAtLeast(literalBits, codeLengths(literals, 15, literalBits));
+  twoAtLeast(distanceBits, codeLengths(distances, 15, distanceBits));
+  codesOf(literalBits, literalCodes);
+  codesOf(distanceBits, distanceCodes);
+  let hlit = 286;
+  while (hlit > 257 && !literalBits[hlit - 1]) hlit--;
+  let hdist = 30;
+  while (hdist > 1 && !distanceBits[hdist - 1]) hdist--;
+  both.set(literalBits.subarray(0, hlit));
+  both.set(distanceBits.subarray(0, hdist), hlit);
+  const written = runsOf(both.subarray(0, hlit + hdist));
+  twoAtLeast(runBits, codeLengths(runCounts, 7, runBits));
+  codesOf(runBits, runCodes);
+  let hclen = 19;
+  while (hclen > 4 && !runBits[ORDER[hclen - 1] as number]) hclen--;
+
+  // at most 15 + 5 bits for a length and 15 + 13 for a distance
+  out.room(count * 6 + 1024);
+  out.put((last ? 1 : 0) | (2 << 1), 3);
+  out.put(hlit - 257, 5);
+  out.put(hdist - 1, 5);
+  out.put(hclen - 4, 4);
+  for (let i = 0; i < hclen; i++) out.put(runBits[ORDER[i] as number] as number, 3);
+  for (let i = 0; i < written; i++) {
+    const symbol = (runs[i] as number) & 31;
+    out.put(runCodes[symbol] as number, runBits[symbol] as number);
+    if (symbol > 15) out.put((runs[i] as number) >> 5, RUN_EXTRA[symbol - 16] as number);
+  }
+  for (let i = 0; i < count; i++) {
+    const symbol = symbols[i] as number;
+    const distance = symbol >>> 9;
+    const value = symbol & 511;
+    if (distance === 0) {
+      out.put(literalCodes[value] as number, literalBits[value] as number);
+      continue;
+    }
+    const l = lengthCode[value] as number;
+    out.put(literalCodes[257 + l] as number, literalBits[257 + l] as number);
+    out.put(value - (LENGTH_BASE[l] as number), LENGTH_EXTRA[l] as number);
+    const d = distanceCode(distance);
+    out.put(distanceCodes[d] as number, distanceBits[d] as number);
+    out.put(distance - (DISTANCE_BASE[d] as number), DISTANCE_EXTRA[d] as number);
+  }
+  out.put(literalCodes[256] as number, literalBits[256] as number);
+  literals.fill(0);
+  distances.fill(0);
+}
+
+/** How long the bytes at two places are the same, 258 at most. */
+function sameFrom(data: Uint8Array, a: number, b: number): number {
+  const most = Math.min(LONGEST, data.length - b);
+  let n = 0;
+  while (n < most && data[a + n] === data[b + n]) n++;
+  return n;
+}
+
+/** Notes that three bytes stand at a place. @returns the last place before where they may stand too */
+function note(data: Uint8Array, i: number, place: number): number {
+  const three = (data[i] as number) | ((data[i + 1] as number) << 8) | ((data[i + 2] as number) << 16);
+  const hash = Math.imul(three, MIX) >>> (32 - HASH_BITS);
+  const last = head[hash] as number;
+  before[place & (WINDOW - 1)] = last;
+  head[hash] = place;
+  return last;
+}
+
+/** The longest match of what stands at `i` that is longer than `better`, as its symbol: distance and length; 0 where there is none. */
+function longestMatch(data: Uint8Array, i: number, base: number, last: number, better: number): number {
+  const first = Math.max(base, base + i - WINDOW + 1);
+  let best = Math.max(better, SHORTEST - 1);
+  let symbol = 0;
+  for (let at = last, n = CHAIN; n > 0 && at >= first; n--, at = before[at & (WINDOW - 1)] as number) {
+    const j = at - base;
+    if (data[j + best] !== data[i + best]) continue;
+    const length = sameFrom(data, j, i);
+    if (length <= best) continue;
+    best = length;
+    symbol = ((i - j) << 9) | length;
+    if (length >= GOOD) break;
+  }
+  return symbol;
+}
+
+/** Packed bytes of a file, as a raw DEFLATE stream (no header, no checksum). @param data any bytes, none as well */
+export function deflate(data: Uint8Array): Uint8Array {
+  if (reached > 2 ** 30) {
+    head.fill(0);
+    reached = WINDOW;
+  }
+  const base = reached;
+  reached += data.length;
+  const out = new BitWriter(new Uint8Array(Math.max(1024, data.length >> 1)));
+  // behind these there are no three bytes to find again
+  const searched = data.length - SHORTEST + 1;
+  let count = 0;
+  let i = 0;
+  while (i < data.length) {
+    let symbol = i < searched ? longestMatch(data, i, base, note(data, i, base + i), 0) : 0;
+    let noted = i + 1;
+    // a longer match one byte on is worth a byte
+    while (symbol && (symbol & 511) < GOOD && noted < searched) {
+      const longer = longestMatch(data, noted, base, note(data, noted, base + noted), symbol & 511);
+      noted++;
+      if (!longer) break;
+      const byte = data[i++] as number;
+      (literals[byte] as number)++;
+      symbols[count++] = byte;
+      symbol = longer;
+    }
+    if (symbol) {
+      (literals[257 + (lengthCode[symbol & 511] as number)] as number)++;
+      (distances[distanceCode(symbol >>> 9)] as number)++;
+      symbols[count++] = symbol;
+      i += symbol & 511;
+      if ((symbol & 511) < LONG) for (; noted < i && noted < searched; noted++) note(data, noted, base + noted);
+    } else {
+      const byte = data[i++] as number;
+      (literals[byte] as number)++;
+      symbols[count++] = byte;
+    }
+    // one turn may give as many symbols as a match is long that grows byte by byte
+    if (count > BLOCK - LONGEST) {
+      writeBlock(out, count, false);
+      count = 0;
+    }
+  }
+  writeBlock(out, count, true);
+  out.align();
+  return out.bytes.slice(0, out.at);
+}
+
+const crcTable = Uint32Array.from({ length: 256 }, (_, n) => {
+  let c = n;
+  for (let bit = 0; bit < 8; bit++) c = c & 1 ? (c >>> 1) ^ 0xedb88320 : c >>> 1;
+  return c;
+});
+/** The CRC-32 of bytes as zip, gzip and PNG have it (RFC 1952, 8). */
+export function crc32(data: Uint8Array): number {
+  let c = 0xffffffff;
+  for (let i = 0; i < data.length; i++) c = (crcTable[(c ^ (data[i] as number)) & 255] as number) ^ (c >>> 8);
+  return ~c >>> 0;
+}
