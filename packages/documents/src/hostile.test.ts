@@ -64,3 +64,8 @@ test('styles that are based on themselves, lists without end and deep nesting en
   const deep = withPart('bold-auto.docx', 'word/document.xml', (x) => x.replace('<w:body>', `<w:body>${'<w:sdt><w:sdtContent>'.repeat(5000)}`));
   expect(await outcome(deep, 'a.docx')).toMatch(/nested/);
 });
+
+// found by `npm run fuzz`: one took minutes, one left a rejected promise that ends a program
+test.each(['letters-miles-away.pdf', 'object-not-where-it-is-said.pdf'])('%s is read', async (name) => {
+  expect(await outcome(bytesOf('broken', name), name)).toMatch(/^\d+ items$/);
+});

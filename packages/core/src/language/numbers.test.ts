@@ -13,6 +13,10 @@ test.each(['٠', '۰', '०', '০', '０'])('the ten digits from %s', (zero) =>
 
 test.each<[string, number | null]>([
   ['+5', 5],
+  // more than any number here can be
+  ['-1e999', null],
+  ['9'.repeat(59), 1e59],
+  ['2 × 10^400', null],
   ['+ 5', 5],
   ['- 5', -5],
   ['–5', -5],

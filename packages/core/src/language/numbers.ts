@@ -49,6 +49,10 @@ function plainNumber(s: string, decimalComma: boolean): number | null {
  * @param decimalComma whether a comma parts the decimals where it could also part thousands ("1,250")
  */
 export function parseNumber(text: string, decimalComma = false): number | null {
+  const value = valueOf(text, decimalComma);
+  return value !== null && Number.isFinite(value) ? value : null;
+}
+function valueOf(text: string, decimalComma: boolean): number | null {
   let s = westernDigits(text)
     .trim()
     .replace(/[\u2212\u2013\u2012]/g, '-')

@@ -277,7 +277,10 @@ function gutterOf(lines: readonly TextLine[], width: number): number | null {
   if (rows.length < 8) return null;
   const area = boundsOf(rows);
   let best: { at: number; wide: number } | null = null;
-  for (let at = area.left + (area.right - area.left) * 0.3; at <= area.left + (area.right - area.left) * 0.7; at += 3) {
+  const across = area.right - area.left;
+  // a broken file may put letters anywhere, miles away too
+  const step = Math.max(3, across / 300);
+  for (let at = area.left + across * 0.3; at <= area.left + across * 0.7; at += step) {
     let crossing = 0;
     const left: Segment[] = [];
     const right: Segment[] = [];

@@ -4,10 +4,24 @@ import type { PDFDocumentProxy } from 'pdfjs-dist';
 
 type Library = typeof import('pdfjs-dist');
 
+/** What the library throws at objects of a file that are not where the file says. */
+const OF_THE_FILE = /^(?:XRef|MissingData|FormatError|ParserEOF)\w*$/;
+/**
+ * The library fetches objects ahead and leaves the promises to themselves; of a broken file some are rejected though it is read all the
+ * same. In a browser that is a line in the console; in Node.js it would end the program. Anything else that nobody waits for still does.
+ */
+function leaveOrphans(): void {
+  const node = (globalThis as { process?: { on?: (event: string, f: (e: unknown) => void) => void; listenerCount?: (event: string) => number } }).process;
+  node?.on?.('unhandledRejection', (e) => {
+    if (!OF_THE_FILE.test((e as Error | undefined)?.name ?? '') && node.listenerCount?.('unhandledRejection') === 1) throw e;
+  });
+}
+
 let loading: Promise<Library> | undefined;
 /** Loads the library. Its own worker is run in the thread that it is loaded in, which is a worker already wherever that matters. */
 export const pdfLibrary = (): Promise<Library> =>
   (loading ??= (async () => {
+    leaveOrphans();
     const scope = globalThis as { pdfjsWorker?: unknown };
     scope.pdfjsWorker ??= await import('pdfjs-dist/legacy/build/pdf.worker.mjs' as string);
     return (await import('pdfjs-dist/legacy/build/pdf.mjs' as string)) as Library;

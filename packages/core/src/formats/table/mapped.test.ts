@@ -238,6 +238,9 @@ describe('rows without options', () => {
   );
 });
 
+test('a key that is larger than any number is told, not thrown', () =>
+  expect(read({ question: 'How much?', kind: 'numeric', key: '-1e999' }, {}).diagnostics.map((d) => d.code)).toEqual(['key-unknown-option']));
+
 describe('what else a row says', () => {
   test.each<[ColumnUse, string | string[], object, string[]]>([
     ['points', '2', { points: 2 }, []],
