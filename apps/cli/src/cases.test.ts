@@ -55,3 +55,10 @@ test('no command, a wrong command and a missing value say what to do', () => {
   expect(run(['bake'], root)).toMatchObject({ status: 2, stderr: 'zakuska: there is no command bake; see zakuska --help\n' });
   expect(run(['read', 'x', '--out'], root)).toMatchObject({ status: 2, stderr: 'zakuska: --out needs a value; see zakuska --help\n' });
 });
+
+// found by `npm run fuzz`: the library of PDF leaves a rejected promise behind that nobody waits for
+test('a broken PDF does not end the program', () => {
+  const r = run(['read', path.join(root, 'packages/documents/corpus/broken/object-not-where-it-is-said.pdf'), '--json'], tmpdir());
+  expect(r.status).toBe(0);
+  expect(JSON.parse(r.stdout).items).toHaveLength(7);
+});
