@@ -46,9 +46,12 @@ export function decodePage(bytes: Uint8Array, declared?: string): string {
 /** UTF-16 without a mark: nearly every second byte of Western text is zero, always on the same side. Null where it is none. */
 function bareUtf16(bytes: Uint8Array): 'utf-16le' | 'utf-16be' | null {
   const head = bytes.subarray(0, 4096);
-  const zeros = [0, 0];
-  head.forEach((b, i) => void (b === 0 && (zeros[i % 2] = (zeros[i % 2] ?? 0) + 1)));
-  const [even = 0, odd = 0] = zeros;
+  let even = 0;
+  let odd = 0;
+  for (let i = head.indexOf(0); i >= 0; i = head.indexOf(0, i + 1)) {
+    if (i % 2) odd++;
+    else even++;
+  }
   const half = head.length / 2;
   if (head.length < 8) return null;
   return odd > half * 0.4 && even === 0 ? 'utf-16le' : even > half * 0.4 && odd === 0 ? 'utf-16be' : null;

@@ -2,6 +2,7 @@
  * Reads XML as it is found in the field into a small tree: any encoding, undeclared entities, errors that a strict parser would
  * stop at. Never a DTD, never an external entity, bounded depth.
  */
+import { remembered } from '../language/remembered.js';
 import { decodeHTML } from 'entities';
 import { SaxesParser } from 'saxes';
 import { ReadError } from '../item/readError.js';
@@ -44,7 +45,8 @@ const ENTITIES = new Proxy<Record<string, string>>(
 );
 
 const withoutPrefix = (name: string): string => name.slice(name.indexOf(':') + 1);
-const camel = (kebab: string): string => kebab.replace(/-([a-z0-9])/g, (_, c: string) => c.toUpperCase());
+/** "max-choices" as "maxChoices"; a file has the same few names again and again. */
+const camel = remembered((kebab) => kebab.replace(/-([a-z0-9])/g, (_, c: string) => c.toUpperCase()));
 
 /** The names of QTI 3.0 are those of 2.1 in kebab case with `qti-` before them: both are read as 2.1's. */
 function named(tag: string, attributes: Record<string, string>, line: number): XmlNode {

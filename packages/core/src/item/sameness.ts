@@ -20,6 +20,8 @@ const ONE_PARAGRAPH = /^<p>((?:(?!<\/?p[\s>])[\s\S])*)<\/p>$/;
  * What it says and how it looks is unchanged.
  */
 export function tidyRich(rich: string): string {
+  // most texts are words with a blank between them
+  if (!/[<>&"\u0000\t-\r]| {2}/.test(rich)) return rich.trim();
   let x = richToXhtml(rich.replace(/\r\n?/g, '\n'));
   const kept: string[] = [];
   x = x.replace(/<pre>(?:(?!<\/?pre>)[\s\S])*<\/pre>/g, (p) => `\u0000${kept.push(p) - 1}\u0000`);

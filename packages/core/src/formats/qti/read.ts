@@ -21,6 +21,9 @@ import { itemOf, type Remark } from './itemOf.js';
 import type { Profile } from '../../fit/profile.js';
 import { cartridgeProfile, qti12BankProfile, qti12Profile, qti2BankProfile, qti2Profile } from './profile.js';
 
+/** Names in the order that people count: item-2 before item-10. */
+const BY_NUMBER = new Intl.Collator('en', { numeric: true });
+
 /** A part of a test, as far as the model holds one. */
 type SectionHead = Omit<Section, 'id'>;
 /** One question in its place. */
@@ -142,7 +145,7 @@ class QtiReader {
 
   private inOrder(): void {
     const listed = this.resources.flatMap((r) => r.paths);
-    const byPath = [...this.documents.keys()].sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
+    const byPath = [...this.documents.keys()].sort(BY_NUMBER.compare);
     const order = [...new Set([...listed, ...byPath])].filter((p) => this.documents.has(p));
     const is = (name: string) => (p: string) => this.documents.get(p)?.name === name;
     for (const p of order.filter(is('assessmentTest'))) this.test2(p);
