@@ -48,7 +48,8 @@ export { type ServiceRow, serviceRows, type Setting, type Settings } from './ser
 export { type Playable, rehearse } from './rehearse/rehearse.js';
 export { playSet } from './rehearse/play.js';
 export { archiveLimits, looksLikeZip, openArchive, packArchive, resolvePath } from './formats/archive.js';
-export { choiceSheet, gridOf, layoutOf, optionRowsOf, type Row, setOf, template } from './formats/table/grid.js';
+export type { Row } from './formats/table/grid.js';
+export { type OwnLayout, ownLayout, ownLayouts } from './formats/table/layouts.js';
 export { type ColumnUse, columnUses, useOf } from './formats/table/headings.js';
 export {
   blankMapping,
@@ -104,7 +105,6 @@ export {
 } from './formats/paper/sheet.js';
 export { type PaperLook, paperLook, usualLook } from './formats/paper/look.js';
 export { languageOf, paperLanguages, paperWords, pointsIn, runsFromRight } from './formats/paper/words.js';
-export { choiceSheetProfile, optionRowsProfile, rowsProfile } from './formats/table/profile.js';
 export { everything, type Profile } from './fit/profile.js';
 export { importProfile, printedProfile } from './formats/paper/profile.js';
 export { formulaMathMl } from './item/formulas.js';

@@ -1,25 +1,18 @@
 /** Spreadsheets: the template and its layouts as Office Open XML out and in, with a sheet that explains the columns; those of OpenDocument in. */
 import {
   fileName,
-  type ResultSheet,
   fitSet,
   type Format,
-  gridOf,
-  layoutOf,
   type Means,
-  optionRowsOf,
   playSet,
   type ReadResult,
-  type Row,
-  rowsProfile,
-  optionRowsProfile,
-  choiceSheet,
-  choiceSheetProfile,
   readTables,
+  type ResultSheet,
+  type Row,
+  type OwnLayout,
+  ownLayout,
+  ownLayouts,
   templateRows,
-  template,
-  type QuizSet,
-  type Profile,
 } from '@zakuska/core';
 import { isOpenDocument } from './document.js';
 import { readOds } from './workbook/ods.js';
@@ -78,12 +71,11 @@ export const workbook: Means['workbook'] = {
   read: (bytes) => readOoxml(bytes)[0]?.rows.map((r) => [...r]) ?? [],
 };
 
-const profiles: Record<string, Profile> = { rows: rowsProfile, 'option-rows': optionRowsProfile, choices: choiceSheetProfile };
 const about = (columns: readonly { heading: string; about: string }[]): Row[] => columns.map((c) => [c.heading, c.about]);
 
-const sheet = (id: string, name: string, profile: Profile, rows: (set: QuizSet) => Row[], explained: readonly Row[]): Format => ({
-  id,
-  name,
+const sheet = ({ id, name, columns, profile, rows }: OwnLayout): Format => ({
+  id: ['xlsx', id].filter(Boolean).join('-'),
+  name: `Spreadsheet, ${name}`,
   extension: '.xlsx',
   mediaType: MEDIA_TYPE,
   profile,
@@ -92,18 +84,18 @@ const sheet = (id: string, name: string, profile: Profile, rows: (set: QuizSet) 
   play: async (bytes) => {
     const sheets = readOoxml(bytes);
     const own = sheets.map(templateRows).find((r) => r !== null);
-    return { played: playSet(readTables(sheets).set), profile: profiles[layoutOf(own?.[0] ?? []) ?? 'rows'] ?? profile };
+    return { played: playSet(readTables(sheets).set), profile: ownLayout([...(own?.[0] ?? [])])?.profile ?? profile };
   },
-  write: (set) => ({ bytes: bytesOf(rows(fitSet(set, profile).set), explained), name: fileName(set.title, '.xlsx') }),
+  write: (set) => ({ bytes: bytesOf(rows(fitSet(set, profile).set), about(columns)), name: fileName(set.title, '.xlsx') }),
 });
 
+const [usual, ...others] = ownLayouts as [OwnLayout, ...OwnLayout[]];
 export const xlsxFormats: readonly Format[] = [
   {
-    ...sheet('xlsx', 'Spreadsheet, a row for each item', rowsProfile, (set) => gridOf(set, template), about(template)),
+    ...sheet(usual),
     recognises: (f) => (f.startsWith('PK') && (/\.xlsx$/i.test(f.name) || f.endHolds('xl/workbook.xml')) ? 0.85 : 0),
   },
-  sheet('xlsx-options', 'Spreadsheet, a row for each option', optionRowsProfile, optionRowsOf, about(template)),
-  sheet('xlsx-choices', 'Spreadsheet of choices for a game', choiceSheetProfile, (set) => gridOf(set, choiceSheet), about(choiceSheet)),
+  ...others.map(sheet),
   {
     id: 'ods',
     name: 'OpenDocument spreadsheet',

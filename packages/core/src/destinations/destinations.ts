@@ -1,4 +1,5 @@
 /** The table of destinations: where a set can go, and in which of several forms. A new one is a row here, or of services/. What each holds is said in profileOf.ts. */
+import { ownLayouts } from '../formats/table/layouts.js';
 import { serviceRows } from '../services/table.js';
 
 /** Somewhere a set can go. */
@@ -50,13 +51,9 @@ export const destinations: readonly Destination[] = [
     name: 'Table',
     what: 'spreadsheet',
     forms: [
-      form('xlsx', 'XLSX, a row for each item'),
-      form('xlsx-options', 'XLSX, a row for each option'),
-      form('xlsx-choices', 'XLSX, sheet of choices for a game'),
-      form('csv', 'CSV, a row for each item'),
-      form('csv-options', 'CSV, a row for each option'),
+      ...ownLayouts.map(({ id, name }) => form(['xlsx', id].filter(Boolean).join('-'), `XLSX, ${name}`)),
+      ...ownLayouts.map(({ id, name }) => form(['csv', id].filter(Boolean).join('-'), `CSV, ${name}`)),
       form('tsv', 'TSV, a row for each item'),
-      form('csv-choices', 'CSV, sheet of choices for a game'),
     ],
   },
   {

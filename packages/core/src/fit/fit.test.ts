@@ -1,6 +1,6 @@
 import { giftProfile } from '../formats/gift/profile.js';
 import { cartridgeProfile, courseLmsProfile, qti2Profile } from '../formats/qti/profile.js';
-import { choiceSheetProfile } from '../formats/table/profile.js';
+import { coreFormats } from '../formats/index.js';
 import { defaultMatch, type Item, type QuizSet } from '../item/model.js';
 import { mark } from '../mark/mark.js';
 import { rightResponse } from '../mark/answers.js';
@@ -8,6 +8,8 @@ import { destinations } from '../destinations/destinations.js';
 import { fit, fitSet, matters } from './fit.js';
 import { everything, type Profile } from './profile.js';
 import { profileOf } from '../destinations/profileOf.js';
+
+const choiceSheetProfile = coreFormats.byId('csv-choices')?.profile as Profile;
 
 const base = { id: 'x', stem: 'Which?', points: 1 };
 const set = (item: Item, more: Partial<QuizSet> = {}): QuizSet => ({ title: 'T', items: [item], ...more });

@@ -478,15 +478,6 @@ export const template: readonly Column[] = [
   ...range(letterOptions).map(optionFeedbackColumn),
 ];
 
-/** For game services: question, options, the numbers of the right ones, seconds. */
-export const choiceSheet: readonly Column[] = [
-  questionColumn,
-  ...range(6).map(optionColumn),
-  { ...keyColumn, heading: 'Right options', about: 'The letters of the right options.' },
-  pointsColumn,
-  ...details.filter((c) => c.heading === 'Time limit' || c.heading === 'Id'),
-];
-
 const optionRowColumns: readonly Column[] = [kindColumn, questionColumn, ...details];
 const OPTION = 'Option';
 const CREDIT = 'Credit';
@@ -515,13 +506,12 @@ const optionCells = (o: Option): string[] => [o.content, percentOf(o.credit), o.
 
 const headingKey = (s: string): string => s.trim().toLowerCase();
 
-/** Which layout a table has, by its headings; null where it has none of ours. */
-export function layoutOf(headings: Row): 'rows' | 'option-rows' | 'choices' | null {
+/** Which of the two layouts that hold everything a table has, by its headings; null where it has neither. */
+export function layoutOf(headings: Row): 'rows' | 'option-rows' | null {
   const has = new Set(headings.map(headingKey));
   if (!has.has('question')) return null;
   if (has.has('kind') && has.has('option') && has.has('credit')) return 'option-rows';
-  if (has.has('kind') && has.has('key')) return 'rows';
-  return has.has('right options') && has.has('option a') ? 'choices' : null;
+  return has.has('kind') && has.has('key') ? 'rows' : null;
 }
 
 /**
@@ -533,7 +523,7 @@ export function setOf(rows: readonly Row[]): ReadResult {
   const layout = layoutOf(headings);
   if (!layout) throw new ReadError('the headings of this table are not those of a template; the columns cannot be told');
   const places = new Map(headings.map((h, i) => [headingKey(h), i]));
-  const columns = layout === 'rows' ? template : layout === 'choices' ? choiceSheet : optionRowColumns;
+  const columns = layout === 'rows' ? template : optionRowColumns;
   const items: Item[] = [];
   const sections: Section[] = [];
   const diagnostics: Diagnostic[] = [];
@@ -545,14 +535,7 @@ export function setOf(rows: readonly Row[]): ReadResult {
   for (let r = 1; r < rows.length; r++) {
     const row = rows[r] ?? [];
     if (row.every((c) => !c.trim())) continue;
-    const kind =
-      layout === 'choices'
-        ? cell(row, 'Right options')
-            .split(/[,;\s]+/)
-            .filter(Boolean).length > 1
-          ? 'multiple-response'
-          : 'multiple-choice'
-        : kindOf(cell(row, 'Kind'));
+    const kind = kindOf(cell(row, 'Kind'));
     if (!kind) {
       tell(r, 'item-invalid', `“${cell(row, 'Kind')}” is no kind of item; the row was left out`);
       continue;

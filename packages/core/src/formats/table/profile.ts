@@ -1,7 +1,6 @@
 /** What tables hold, by layout. */
 import { gapsInOrder } from '../../fit/steps.js';
-import { allHeld, everything, type HeldField, holding, type Profile, type Step } from '../../fit/profile.js';
-import { trueFalseAsChoice } from '../../fit/recast.js';
+import { allHeld, everything, holding, type Profile, type Step } from '../../fit/profile.js';
 import { defaultMatch } from '../../item/model.js';
 import { letterOptions } from './grid.js';
 
@@ -34,23 +33,3 @@ export const rowsProfile: Profile = {
 };
 /** One row for each option: as many as there are. */
 export const optionRowsProfile: Profile = { ...rowsProfile, most: {} };
-
-const SHEET: readonly HeldField[] = ['points', 'timeLimit'];
-/** Question, up to six options, the right ones, seconds: the sheet that game services take. */
-export const choiceSheetProfile: Profile = {
-  kinds: ['multiple-choice', 'multiple-response'],
-  recast: { 'true-false': trueFalseAsChoice },
-  holds: holding(SHEET),
-  ofSet: [],
-  passageInFront: true,
-  scoring: ['all-or-nothing'],
-  credits: 'whole',
-  match: [],
-  rich: false,
-  pictures: false,
-  most: { options: 6 },
-  refuses: (item) =>
-    'options' in item && item.options.filter((o) => o.credit > 0).length === 1 && item.kind === 'multiple-response'
-      ? 'one right option among several to tick cannot be told from a choice there'
-      : null,
-};

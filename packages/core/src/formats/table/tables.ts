@@ -4,7 +4,7 @@ import { keyProblem } from '../../item/kinds.js';
 import { type Diagnostic, type Item, type ReadResult, type Section, UNTITLED } from '../../item/model.js';
 import { partsOf, stripEnd } from '../../item/strip.js';
 import { ReadError } from '../../item/readError.js';
-import { layoutOf, setOf } from './grid.js';
+import { ownLayout } from './layouts.js';
 import { readMapped } from './mapped.js';
 import { saysOf } from './headings.js';
 import { languageVersions } from './languageVersions.js';
@@ -14,7 +14,7 @@ import { differencesOf, propose, type Proposal } from './propose.js';
 /** The rows of a sheet from the headings of a template on; null where it has none. */
 export function templateRows(sheet: TableSheet): TableSheet['rows'] | null {
   const at = sheet.rows.findIndex((r) => r.some((c) => c.trim()));
-  return at >= 0 && layoutOf(sheet.rows[at] ?? []) ? sheet.rows.slice(at) : null;
+  return at >= 0 && ownLayout([...(sheet.rows[at] ?? [])]) ? sheet.rows.slice(at) : null;
 }
 
 /**
@@ -40,7 +40,8 @@ export function readTables(given: readonly TableSheet[]): ReadResult {
   told.forEach(({ sheet, own, proposal }, n) => {
     if (proposal && sheets.length > 1 && aboutOthers(sheet, proposal, best, heads)) return;
     const mapping = proposal?.mapping;
-    const table = own ? setOf(own.map((r) => [...r])) : mapping ? readMapped(sheet, mapping) : null;
+    const layout = own && ownLayout([...(own[0] ?? [])]);
+    const table = own && layout ? layout.read(own.map((r) => [...r])) : mapping ? readMapped(sheet, mapping) : null;
     const plain = own || (proposal && proposal.rows >= POOR_ROWS) ? null : asDraft(sheet, table && { ...table, asides: [] });
     const read = plain ?? table;
     if (!read?.set.items.length) return;
