@@ -3,8 +3,8 @@ import Papa from 'papaparse';
 import { decodeText } from '../encoding.js';
 import type { Row } from './grid.js';
 
-/** A cell that begins so is run as a formula by spreadsheets. A number is none. */
-const FORMULA = /^'*[=+\-@\t\r]/;
+/** A cell that begins so is run as a formula by spreadsheets, with full-width signs by some. A number is none. (OWASP, "CSV injection", from memory.) */
+const FORMULA = /^'*[=+\-@\t\r\n＝＋－＠]/;
 const NUMBER = /^[+-]?(\d+([.,]\d+)?|[.,]\d+)(e[+-]?\d+)?$/i;
 const guarded = (cell: string): string => (FORMULA.test(cell) && !NUMBER.test(cell) ? `'${cell}` : cell);
 const unguarded = (cell: string): string => (cell.startsWith("'") && FORMULA.test(cell) ? cell.slice(1) : cell);
