@@ -129,7 +129,8 @@ export function FileOut({
         </Suspense>
       )}
       <Button look="primary" disabled={busy || nothing || !people} onClick={() => void download()}>
-        <Download size={16} aria-hidden /> {busy ? 'Writing and reading again …' : template ? 'Download it filled' : `Download ${name}`}
+        <Download size={16} className="shrink-0" aria-hidden />
+        <span className="whitespace-normal text-left">{busy ? 'Writing and reading again …' : template ? 'Download it filled' : `Download ${name}`}</span>
       </Button>
       {nothing && <p className="mt-2 text-[13.5px] text-brick">No item can go there.</p>}
       {children}

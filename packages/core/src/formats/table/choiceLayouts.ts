@@ -60,7 +60,7 @@ export const choiceLayouts: readonly ChoiceLayout[] = [
   },
   {
     id: 'numbered',
-    name: 'choices by number, against the clock',
+    name: 'choices by number',
     columns: [
       question('Prompt'),
       ...options(['Choice 1', 'Choice 2', 'Choice 3', 'Choice 4']),
@@ -76,7 +76,7 @@ export const choiceLayouts: readonly ChoiceLayout[] = [
   },
   {
     id: 'worded',
-    name: 'choices with the right words beside',
+    name: 'choices by words',
     columns: [
       { heading: 'Type', holds: { always: 'choice' }, about: 'Always: choice.' },
       question('Question text'),
@@ -108,7 +108,7 @@ const usualTime =
           item: { ...item, timeLimit: seconds },
           fit: 'adapted',
           brief: `${seconds} s`,
-          message: `it gets ${seconds} seconds there, as what says nothing of its own`,
+          message: `it gets ${seconds} seconds there: it has no time limit of its own`,
         };
 
 /** Why an item cannot go into a layout. */
