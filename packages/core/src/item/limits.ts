@@ -1,8 +1,9 @@
 /** The limits of the item model, kept for whatever a file says: what a file says beyond them is brought within them and told. */
+import type { z } from 'zod';
 import { stableId } from './ids.js';
 import { type Diagnostic, type Item, item as itemSchema, type ReadResult, type Section, section as sectionSchema } from './model.js';
 
-type Issue = ReturnType<typeof itemSchema.safeParse>['error'] extends infer E ? (E extends { issues: (infer I)[] } ? I : never) : never;
+type Issue = z.core.$ZodIssue;
 type Parent = Record<PropertyKey, unknown>;
 
 /** The object that holds the last step of a path. */

@@ -139,7 +139,7 @@ export const KIND_WORDS: readonly [
     'matching',
   ],
   [
-    /排序|並べ替え|並べなさい|순서대로|क्रम में|رتب|مرتب کنید|סדרו? |urutkan|sắp xếp|เรียงลำดับ|i rätt ordning|i rigtig rækkefølge|i riktig rekkefølge|järjestä|seřaď|zoraď|sorrend|ordonea|poredaj|поредај|подреди|βάλε.{0,20}σειρά|put (?:.* )?in(?:to)? (?:the )?(?:right |correct )?order|in(?:to)? (?:the|their) (?:right|correct|proper|logical) (?:order|sequence)|arrange|sequenc|order(?:ing)? (?:the|these)|ordena|classez|remettez|reihenfolge|ordene|coloque .* ordem|metti in ordine|ordina|volgorde|uporządkuj|kolejno|расположите|упорядочите|порядк|розташуйте|sırala|\bnumber the (?:steps|stages|sentences|events|lines|pictures|following)/i,
+    /排序|並べ替え|並べなさい|순서대로|क्रम में|رتب|مرتب کنید|סדרו? |urutkan|sắp xếp|เรียงลำดับ|i rätt ordning|i rigtig rækkefølge|i riktig rekkefølge|järjestä|seřaď|zoraď|sorrend|ordonea|poredaj|поредај|подреди|βάλε.{0,20}σειρά|put (?:.* )?in(?:to)? (?:the )?(?:right |correct )?order|in(?:to)? (?:the|their) (?:right|correct|proper|logical) (?:order|sequence)|\barrange(?!d|ment)|\bsequenc|\border(?:ing)? (?:the|these)|\bordena(?:d|r)?\b|classez|remettez|reihenfolge|\bordene[nm]?\b|coloque .* ordem|metti in ordine|\bordina(?:te|re)?\b|volgorde|uporządkuj|kolejno|расположите|упорядочите|порядк|розташуйте|sırala|\bnumber the (?:steps|stages|sentences|events|lines|pictures|following)/i,
     'ordering',
   ],
   [

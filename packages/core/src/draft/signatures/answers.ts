@@ -209,10 +209,13 @@ const ACCEPT = new RegExp(
   'iu',
 );
 
+/** What a mark scheme says in front of the numbers that it takes: "accept 1 to 5". */
+const TAKEN = /^(?:accept|allow|anything from|zulässig|se acepta|accepter|accettare|aceitar)\s*:?\s+(?=[-−–+]?\d)/i;
 /** A number as a key: "12.5", "12,5 kg", "12.5 ± 0.1", "12.4–12.6"; null where it is none. */
 export function readNumber(value: string, decimalComma: boolean): NumberReading | null {
-  const v = value.trim().replace(/[\u00a0\u202f]/g, ' ');
-  if (!/\d/.test(v) || v.length > 80) return null;
+  const given = value.trim().replace(/[\u00a0\u202f]/g, ' ');
+  if (!/\d/.test(given) || given.length > 80) return null;
+  const v = given.replace(TAKEN, '');
   const num = (s: string | undefined): number | null => {
     // more figures than a number holds are a name of something, and compared as text
     if (s === undefined || (s.length > 15 && !isHeld(s.replace(/[\s'’]/g, '')))) return null;
