@@ -2,7 +2,7 @@
 import fc from 'fast-check';
 import type { NumberAnswer } from './model.js';
 import { runs } from './runs.js';
-import { runsOf, settledRanges } from './sameness.js';
+import { runsOf, settledRanges, tidyRich } from './sameness.js';
 
 /** What a number earns and is told: the best counts, of equal ones the first. */
 const said = (answers: readonly NumberAnswer[], x: number): string => {
@@ -50,4 +50,10 @@ test('of two runs that meet, the one that the figure between them belongs to com
     [1, 2],
   ]);
   expect(at(['', 'b', ''])).toEqual([[1, 2]]);
+});
+
+// words with a blank between them take a short way; it must be the long one's
+test.each(['', ' dough ', 'a b', 'rye – oat', 'x\u00a0y', 'tick ✓', "it's 5 % of 3"])('“%s” is tidy by the short way as by the long one', (text) => {
+  // an element that says nothing forces the long way
+  expect(tidyRich(text)).toBe(tidyRich(`<p>${text}</p>`));
 });
