@@ -49,7 +49,8 @@ export { type Playable, rehearse } from './rehearse/rehearse.js';
 export { playSet } from './rehearse/play.js';
 export { archiveLimits, looksLikeZip, openArchive, packArchive, resolvePath } from './formats/archive.js';
 export type { Row } from './formats/table/grid.js';
-export { type OwnLayout, ownLayout, ownLayouts } from './formats/table/layouts.js';
+export { type OwnLayout, ownLayouts } from './formats/table/layouts.js';
+export { layoutFormat } from './formats/table/layoutTable.js';
 export { type ColumnUse, columnUses, useOf } from './formats/table/headings.js';
 export {
   blankMapping,
@@ -77,7 +78,7 @@ export {
 } from './formats/table/importer.js';
 export { filledCsv, type Filling, fillingOf } from './formats/table/fill.js';
 export { type MappedTable, readMapped, readMappedInSteps, type RowReading } from './formats/table/mapped.js';
-export { readTables, templateRows } from './formats/table/tables.js';
+export { ownTable, readTables } from './formats/table/tables.js';
 export { csvText, rowsOf as tableRowsOf } from './formats/table/csv.js';
 export { blocksOf, plainOfBlocks } from './formats/paper/blocks.js';
 export { type PaperFile, paperFormat } from './formats/paper/part.js';

@@ -2,6 +2,7 @@
 import {
   fileName,
   fitSet,
+  layoutFormat,
   type Format,
   type Means,
   playSet,
@@ -10,9 +11,8 @@ import {
   type ResultSheet,
   type Row,
   type OwnLayout,
-  ownLayout,
   ownLayouts,
-  templateRows,
+  ownTable,
 } from '@zakuska/core';
 import { isOpenDocument } from './document.js';
 import { readOds } from './workbook/ods.js';
@@ -74,7 +74,7 @@ export const workbook: Means['workbook'] = {
 const about = (columns: readonly { heading: string; about: string }[]): Row[] => columns.map((c) => [c.heading, c.about]);
 
 const sheet = ({ id, name, columns, profile, rows }: OwnLayout): Format => ({
-  id: ['xlsx', id].filter(Boolean).join('-'),
+  id: layoutFormat('xlsx', id),
   name: `Spreadsheet, ${name}`,
   extension: '.xlsx',
   mediaType: MEDIA_TYPE,
@@ -83,8 +83,8 @@ const sheet = ({ id, name, columns, profile, rows }: OwnLayout): Format => ({
   read: async (bytes): Promise<ReadResult> => readTables(await calculatedOoxml(bytes)),
   play: async (bytes) => {
     const sheets = readOoxml(bytes);
-    const own = sheets.map(templateRows).find((r) => r !== null);
-    return { played: playSet(readTables(sheets).set), profile: ownLayout([...(own?.[0] ?? [])])?.profile ?? profile };
+    const own = sheets.map(ownTable).find((t) => t !== null);
+    return { played: playSet(readTables(sheets).set), profile: own?.layout.profile ?? profile };
   },
   write: (set) => ({ bytes: bytesOf(rows(fitSet(set, profile).set), about(columns)), name: fileName(set.title, '.xlsx') }),
 });

@@ -20,7 +20,7 @@ import {
   signatureOf,
   type Sureness,
   type TableSheet,
-  templateRows,
+  ownTable,
 } from '@zakuska/core';
 import { allFormats, NoTextError } from '@zakuska/documents';
 import { expose } from 'comlink';
@@ -89,7 +89,7 @@ const remote = {
       if (opened.as === 'tables') {
         tables.set(id, opened.sheets);
         const sheets = opened.sheets.map((s): SheetView => {
-          const template = templateRows(s) !== null;
+          const template = ownTable(s) !== null;
           const proposal = template ? null : propose(s);
           return {
             name: s.name,

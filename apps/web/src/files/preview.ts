@@ -10,7 +10,7 @@ import {
   type RowReading,
   type Section,
   type TableSheet,
-  templateRows,
+  ownTable,
 } from '@zakuska/core';
 
 /** Rows of a sheet that the page shows at most. */
@@ -42,9 +42,9 @@ export interface SheetRead {
 const ofTable = ({ set, rows, diagnostics }: MappedTable): SheetRead => ({ items: set.items, sections: set.sections ?? [], rows, diagnostics });
 /** A sheet of a template, which needs no mapping. */
 function ofTemplate(sheet: TableSheet): SheetRead {
-  const own = templateRows(sheet);
+  const own = ownTable(sheet);
   if (!own) return { items: [], sections: [], rows: [], diagnostics: [] };
-  const { set, diagnostics } = readTables([{ name: '', rows: own }]);
+  const { set, diagnostics } = readTables([{ name: '', rows: own.rows }]);
   return { items: set.items, sections: set.sections ?? [], rows: [], diagnostics };
 }
 const chosen = (rows: number[] | null): ReadonlySet<number> | undefined => (rows ? new Set(rows) : undefined);

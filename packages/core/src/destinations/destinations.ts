@@ -1,5 +1,5 @@
 /** The table of destinations: where a set can go, and in which of several forms. A new one is a row here, or of services/. What each holds is said in profileOf.ts. */
-import { ownLayouts } from '../formats/table/layouts.js';
+import { layoutFormat, layoutNames } from '../formats/table/layoutTable.js';
 import { serviceRows } from '../services/table.js';
 
 /** Somewhere a set can go. */
@@ -51,8 +51,8 @@ export const destinations: readonly Destination[] = [
     name: 'Table',
     what: 'spreadsheet',
     forms: [
-      ...ownLayouts.map(({ id, name }) => form(['xlsx', id].filter(Boolean).join('-'), `XLSX, ${name}`)),
-      ...ownLayouts.map(({ id, name }) => form(['csv', id].filter(Boolean).join('-'), `CSV, ${name}`)),
+      ...layoutNames.map(({ id, name }) => form(layoutFormat('xlsx', id), `XLSX, ${name}`)),
+      ...layoutNames.map(({ id, name }) => form(layoutFormat('csv', id), `CSV, ${name}`)),
       form('tsv', 'TSV, a row for each item'),
     ],
   },

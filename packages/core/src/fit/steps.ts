@@ -264,3 +264,16 @@ export const allowedTime =
       message: `its ${wanted} seconds become ${given}: one of those that may be given there`,
     };
   };
+
+/** The seconds that an item to choose in gets where it says nothing, at a destination that has no item without. */
+export const usualTime =
+  (seconds: number): Step =>
+  (item) =>
+    item.timeLimit !== undefined || !('options' in item)
+      ? null
+      : {
+          item: { ...item, timeLimit: seconds },
+          fit: 'adapted',
+          brief: `${seconds} s`,
+          message: `it gets ${seconds} seconds there: it has no time limit of its own`,
+        };

@@ -117,16 +117,18 @@ const DAY = (1 << 5) | 2;
 /** "Version needed": 2.0, for DEFLATE (APPNOTE 4.4.3); and that names are in UTF-8 (4.4.4, bit 11). */
 const VERSION = 20;
 const UTF8_NAME = 0x800;
+/** Files that are packed in a way of their own: there is nothing to gain. */
+const PACKED_ALREADY = /\.(?:png|jpe?g|gif|webp)$/i;
 
 /**
- * An archive of files in the order given. Same files, same bytes, on whatever machine. A file that packing makes no smaller is stored.
+ * An archive of files in the order given. Same files, same bytes, on whatever machine. Pictures, and what packing makes no smaller, are stored.
  * @param files bytes by path; fewer than 65,536 files and 4 GB in all
  */
 export function packArchive(files: Readonly<Record<string, Uint8Array>>): Uint8Array {
   const encoder = new TextEncoder();
   const entries = Object.entries(files).map(([path, data]) => {
     const name = encoder.encode(path);
-    const packed = deflate(data);
+    const packed = PACKED_ALREADY.test(path) ? data : deflate(data);
     const stored = packed.length >= data.length;
     return {
       name,

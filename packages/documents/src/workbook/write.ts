@@ -81,13 +81,11 @@ class Bytes {
 class SharedStrings {
   private readonly numbers = new Map<string, number>();
   private readonly xml = new Bytes();
-  private count = 0;
 
   constructor() {
     this.xml.add(`${HEAD}<sst xmlns="${MAIN}">`);
   }
   numberOf(text: string): number {
-    this.count++;
     const known = this.numbers.get(text);
     if (known !== undefined) return known;
     const number = this.numbers.size;

@@ -6,7 +6,8 @@ import { runs } from '../../item/runs.js';
 import { fit, fitSet } from '../../fit/fit.js';
 import { playSet } from '../../rehearse/play.js';
 import { rehearse } from '../../rehearse/rehearse.js';
-import { type ChoiceLayout, choiceLayouts, choiceProfile, choiceRows, hasChoiceLayout, readChoiceRows } from './choiceLayouts.js';
+import { choiceProfile, choiceRows, hasChoiceLayout, readChoiceRows } from './choiceLayouts.js';
+import { type ChoiceLayout, choiceLayouts } from './layoutTable.js';
 import { ownLayouts } from './layouts.js';
 
 const choice = (more: object = {}): Item =>

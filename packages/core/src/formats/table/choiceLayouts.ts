@@ -1,126 +1,32 @@
 /**
- * Spreadsheets that other programs take: choices, a row each, in columns and with limits of their own. A layout is a row of the table
- * below; what it holds, how it is written and how it is read back follow from the row.
+ * Spreadsheets that other programs take: choices, a row each, in columns and with limits of their own. A layout is a row of `layoutTable.ts`;
+ * what it holds, how it is written and how it is read back follow from the row.
  */
 import { newId } from '../../item/ids.js';
 import { letterOf } from '../../item/kinds.js';
-import { type Diagnostic, type Item, item as itemSchema, type QuizSet, type ReadResult, UNTITLED } from '../../item/model.js';
+import { type ChoiceItem, type Diagnostic, type Item, item as itemSchema, type QuizSet, type ReadResult, UNTITLED } from '../../item/model.js';
 import { ReadError } from '../../item/readError.js';
-import { richFromPlain, richToPlain } from '../../item/richText.js';
+import { plainOf, richFromPlain } from '../../item/richText.js';
 import { partsOf } from '../../item/strip.js';
-import { holding, type HeldField, type Profile, type Step } from '../../fit/profile.js';
+import { holding, type HeldField, type Profile } from '../../fit/profile.js';
 import { trueFalseAsChoice } from '../../fit/recast.js';
-import { allowedTime } from '../../fit/steps.js';
+import { allowedTime, usualTime } from '../../fit/steps.js';
 import type { Row } from './grid.js';
-
-/** What a column holds: something of the item, or the same in all rows. */
-type Holds = 'question' | 'option' | 'key' | 'points' | 'time' | 'feedback' | 'id' | { always: string };
-
-/** A layout of choices as data. */
-export interface ChoiceLayout {
-  /** Formats are called by it: csv-…, xlsx-… */
-  id: string;
-  /** What it is, behind "sheet of". */
-  name: string;
-  /** The columns in their order, with what each is for; options in the order of their places. */
-  columns: readonly { heading: string; holds: Holds; about: string }[];
-  /** How the key names options: by letters, by numbers from 1, or by their words. */
-  key: 'letters' | 'numbers' | 'words';
-  /** What stands between several right options; none where there is one only. */
-  between?: string;
-  /** Fewest options; there are as many at most as there are columns. */
-  least: number;
-  /** Characters of a question and of an option at most. */
-  longest?: { question?: number; option?: number };
-  /** The seconds that may be given, from the shortest, and those that are written where an item says nothing. */
-  times?: { given?: readonly number[]; usual?: number };
-}
-
-const options = (headings: readonly string[]): ChoiceLayout['columns'] =>
-  headings.map((heading) => ({ heading, holds: 'option', about: 'What can be chosen.' }));
-const question = (heading: string): ChoiceLayout['columns'][number] => ({ heading, holds: 'question', about: 'The question.' });
-const id: ChoiceLayout['columns'][number] = { heading: 'Id', holds: 'id', about: 'Keeps its identity when it comes back; leave it as it is.' };
-
-/** The layouts that are written and read. A new one is a row here. */
-export const choiceLayouts: readonly ChoiceLayout[] = [
-  {
-    id: 'choices',
-    name: 'choices for a game',
-    columns: [
-      question('Question'),
-      ...options(['Option A', 'Option B', 'Option C', 'Option D', 'Option E', 'Option F']),
-      { heading: 'Right options', holds: 'key', about: 'The letters of the right options.' },
-      { heading: 'Points', holds: 'points', about: 'Empty is 1.' },
-      { heading: 'Time limit', holds: 'time', about: 'Seconds.' },
-      id,
-    ],
-    key: 'letters',
-    between: ', ',
-    least: 2,
-  },
-  {
-    id: 'numbered',
-    name: 'choices by number',
-    columns: [
-      question('Prompt'),
-      ...options(['Choice 1', 'Choice 2', 'Choice 3', 'Choice 4']),
-      { heading: 'Right number', holds: 'key', about: 'The number of the right choice, counted from 1.' },
-      { heading: 'Seconds', holds: 'time', about: 'One of 15, 30, 45, 60, 90.' },
-      { heading: 'Remark', holds: 'feedback', about: 'Shown afterwards.' },
-      id,
-    ],
-    key: 'numbers',
-    least: 2,
-    longest: { question: 120, option: 60 },
-    times: { given: [15, 30, 45, 60, 90], usual: 30 },
-  },
-  {
-    id: 'worded',
-    name: 'choices by words',
-    columns: [
-      { heading: 'Type', holds: { always: 'choice' }, about: 'Always: choice.' },
-      question('Question text'),
-      { heading: 'Right words', holds: 'key', about: 'The right options, word for word, parted by semicolons.' },
-      ...options(['Answer 1', 'Answer 2', 'Answer 3', 'Answer 4', 'Answer 5']),
-      { heading: 'Worth', holds: 'points', about: 'Points; empty is 1.' },
-      id,
-    ],
-    key: 'words',
-    between: '; ',
-    least: 2,
-    longest: { option: 200 },
-  },
-];
+import type { ChoiceLayout, Holds } from './layoutTable.js';
 
 const HELD: Partial<Record<Holds & string, HeldField>> = { points: 'points', time: 'timeLimit', feedback: 'feedback.general' };
 const placesOf = (layout: ChoiceLayout, holds: Holds & string): number[] => layout.columns.flatMap((c, i) => (c.holds === holds ? [i] : []));
-const isChoice = (item: Item): item is Extract<Item, { kind: 'multiple-choice' | 'multiple-response' }> => 'options' in item;
-/** Words in one line, as a cell holds them that others look up. */
-const words = (rich: string): string => richToPlain(rich).replace(/\s+/g, ' ').trim();
-
-/** Seconds that a row gets where its item says nothing. */
-const usualTime =
-  (seconds: number): Step =>
-  (item) =>
-    item.timeLimit !== undefined || !isChoice(item)
-      ? null
-      : {
-          item: { ...item, timeLimit: seconds },
-          fit: 'adapted',
-          brief: `${seconds} s`,
-          message: `it gets ${seconds} seconds there: it has no time limit of its own`,
-        };
-
+const isChoice = (item: Item): item is ChoiceItem => 'options' in item;
 /** Why an item cannot go into a layout. */
 function refuses(layout: ChoiceLayout, item: Item): string | null {
   if (!isChoice(item)) return null;
   const right = item.options.filter((o) => o.credit > 0);
   if (item.options.length < layout.least) return `there are at least ${layout.least} options there`;
-  if (item.options.some((o) => !words(o.content))) return 'an option has no text';
+  if (item.options.some((o) => !plainOf(o.content))) return 'an option has no text';
   if (layout.between === undefined && right.length > 1) return 'one option is right there';
   if (item.kind === 'multiple-response' && right.length === 1) return 'one right option among several to tick cannot be told from a choice there';
   if (layout.key !== 'words') return null;
-  const texts = item.options.map((o) => words(o.content));
+  const texts = item.options.map((o) => plainOf(o.content));
   if (new Set(texts.map((t) => t.toLowerCase())).size < texts.length) return 'two of its options read the same, and the key is told by their words there';
   const sign = layout.between?.trim();
   return sign && right.length && texts.some((t) => t.includes(sign)) ? `an option holds “${sign}”, which parts the right ones there` : null;
@@ -148,7 +54,7 @@ export function choiceProfile(layout: ChoiceLayout): Profile {
 
 function keyOf(layout: ChoiceLayout, item: Item): string {
   if (!isChoice(item)) return '';
-  const named = (i: number, content: string): string => (layout.key === 'letters' ? letterOf(i) : layout.key === 'numbers' ? String(i + 1) : words(content));
+  const named = (i: number, content: string): string => (layout.key === 'letters' ? letterOf(i) : layout.key === 'numbers' ? String(i + 1) : plainOf(content));
   return item.options.flatMap((o, i) => (o.credit > 0 ? [named(i, o.content)] : [])).join(layout.between ?? '');
 }
 
@@ -183,7 +89,7 @@ export function choiceRows(layout: ChoiceLayout, set: QuizSet): Row[] {
 
 const same = (a: string | undefined, b: string): boolean => (a ?? '').trim().toLowerCase() === b.toLowerCase();
 /** Whether headings are those of a layout: its question, its key and its first options. */
-export function hasChoiceLayout(layout: ChoiceLayout, headings: Row): boolean {
+export function hasChoiceLayout(layout: ChoiceLayout, headings: readonly string[]): boolean {
   const asked = [...placesOf(layout, 'question'), ...placesOf(layout, 'key'), ...placesOf(layout, 'option').slice(0, layout.least)];
   return asked.every((i) => headings.some((h) => same(h, layout.columns[i]?.heading ?? '')));
 }
@@ -193,7 +99,7 @@ function placesNamed(layout: ChoiceLayout, key: string, texts: readonly string[]
   const names = layout.key === 'words' ? (layout.between ? partsOf(key, layout.between.trim()) : [key.trim()]) : key.split(/[,;\s]+/);
   const placeOf = (name: string): number =>
     layout.key === 'words'
-      ? texts.findIndex((t) => words(t).toLowerCase() === words(name).toLowerCase())
+      ? texts.findIndex((t) => plainOf(t).toLowerCase() === plainOf(name).toLowerCase())
       : layout.key === 'numbers'
         ? (/^\d{1,3}$/.test(name) ? Number(name) : 0) - 1
         : texts.findIndex((_, i) => letterOf(i) === name.toUpperCase());
@@ -211,7 +117,7 @@ function placesNamed(layout: ChoiceLayout, key: string, texts: readonly string[]
  * @param rows headings first, in any order
  * @throws ReadError where no row gives an item
  */
-export function readChoiceRows(layout: ChoiceLayout, rows: readonly Row[]): ReadResult {
+export function readChoiceRows(layout: ChoiceLayout, rows: readonly (readonly string[])[]): ReadResult {
   const [headings = []] = rows;
   const at = layout.columns.map((c) => headings.findIndex((h) => same(h, c.heading)));
   const items: Item[] = [];

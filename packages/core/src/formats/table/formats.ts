@@ -6,6 +6,7 @@ import { type FileHead, HEAD } from '../fileHead.js';
 import { fileName, type Format } from '../format.js';
 import { csvText, rowsOf } from './csv.js';
 import { type OwnLayout, ownLayout, ownLayouts } from './layouts.js';
+import { layoutFormat } from './layoutTable.js';
 import { isTable, readTables } from './tables.js';
 
 /** A text is a table where its head is one; the last line of what is looked at may be cut off. */
@@ -16,7 +17,7 @@ function looksLikeTable({ bytes, text }: FileHead): boolean {
 }
 
 const table = ({ id, name, profile, rows }: OwnLayout, delimiter: ',' | '\t'): Format => ({
-  id: [delimiter === ',' ? 'csv' : 'tsv', id].filter(Boolean).join('-'),
+  id: layoutFormat(delimiter === ',' ? 'csv' : 'tsv', id),
   name: delimiter === ',' ? `Table, ${name}` : 'Table with tabs',
   extension: delimiter === ',' ? '.csv' : '.tsv',
   mediaType: delimiter === ',' ? 'text/csv' : 'text/tab-separated-values',

@@ -507,7 +507,7 @@ const optionCells = (o: Option): string[] => [o.content, percentOf(o.credit), o.
 const headingKey = (s: string): string => s.trim().toLowerCase();
 
 /** Which of the two layouts that hold everything a table has, by its headings; null where it has neither. */
-export function layoutOf(headings: Row): 'rows' | 'option-rows' | null {
+export function layoutOf(headings: readonly string[]): 'rows' | 'option-rows' | null {
   const has = new Set(headings.map(headingKey));
   if (!has.has('question')) return null;
   if (has.has('kind') && has.has('option') && has.has('credit')) return 'option-rows';
@@ -518,7 +518,7 @@ export function layoutOf(headings: Row): 'rows' | 'option-rows' | null {
  * Reads a table in one of the layouts that are written here. Rows that give no item are reported.
  * @throws ReadError where the headings are none of these
  */
-export function setOf(rows: readonly Row[]): ReadResult {
+export function setOf(rows: readonly (readonly string[])[]): ReadResult {
   const [headings = []] = rows;
   const layout = layoutOf(headings);
   if (!layout) throw new ReadError('the headings of this table are not those of a template; the columns cannot be told');
@@ -530,7 +530,7 @@ export function setOf(rows: readonly Row[]): ReadResult {
   const ids = new Set<string>();
   const tell = (row: number, code: string, message: string, item?: string): void =>
     void diagnostics.push({ code, severity: 'error', from: 0, to: 0, line: row + 1, column: 1, message: `Row ${row + 1}: ${message}.`, ...(item && { item }) });
-  const cell = (row: Row, heading: string): string => row[places.get(headingKey(heading)) ?? -1] ?? '';
+  const cell = (row: readonly string[], heading: string): string => row[places.get(headingKey(heading)) ?? -1] ?? '';
   let last: { key: string; id: string } = { key: '', id: '' };
   for (let r = 1; r < rows.length; r++) {
     const row = rows[r] ?? [];
@@ -548,7 +548,7 @@ export function setOf(rows: readonly Row[]): ReadResult {
     }
     if (layout === 'option-rows') {
       const credits: string[] = [];
-      const takeOption = (o: Row): void => {
+      const takeOption = (o: readonly string[]): void => {
         if (!cell(o, OPTION).trim()) return;
         d.options.push(cell(o, OPTION));
         d.optionFeedback.push(cell(o, OPTION_FEEDBACK));

@@ -1,30 +1,30 @@
 /** The layouts of tables that are written here and known again by their headings, whatever file they stand in. */
 import type { Profile } from '../../fit/profile.js';
 import type { QuizSet, ReadResult } from '../../item/model.js';
-import { choiceLayouts, choiceProfile, choiceRows, hasChoiceLayout, readChoiceRows } from './choiceLayouts.js';
+import { choiceProfile, choiceRows, hasChoiceLayout, readChoiceRows } from './choiceLayouts.js';
 import { gridOf, layoutOf, optionRowsOf, type Row, setOf, template } from './grid.js';
+import { choiceLayouts, layoutNames } from './layoutTable.js';
 import { optionRowsProfile, rowsProfile } from './profile.js';
 
 /** A layout: what it holds, how a set that fits is written, how rows are known and read again. */
 export interface OwnLayout {
-  /** '' for the usual one; the others name their formats by it (csv-options). */
+  /** As in `layoutNames`. */
   id: string;
-  /** Behind "Table, " or "Spreadsheet, ". */
   name: string;
   /** The columns, for a sheet that explains them. */
   columns: readonly { heading: string; about: string }[];
   profile: Profile;
   rows(set: QuizSet): Row[];
   /** @param headings the cells of the first row that holds any */
-  isOf(headings: Row): boolean;
-  read(rows: readonly Row[]): ReadResult;
+  isOf(headings: readonly string[]): boolean;
+  read(rows: readonly (readonly string[])[]): ReadResult;
 }
 
-/** All layouts, the usual one first. */
-export const ownLayouts: readonly OwnLayout[] = [
+type Way = Omit<OwnLayout, 'name'>;
+/** How each layout is written and read. */
+const WAYS: readonly Way[] = [
   {
     id: '',
-    name: 'a row for each item',
     columns: template,
     profile: rowsProfile,
     rows: (set) => gridOf(set, template),
@@ -33,7 +33,6 @@ export const ownLayouts: readonly OwnLayout[] = [
   },
   {
     id: 'options',
-    name: 'a row for each option',
     columns: template,
     profile: optionRowsProfile,
     rows: optionRowsOf,
@@ -41,9 +40,8 @@ export const ownLayouts: readonly OwnLayout[] = [
     read: setOf,
   },
   ...choiceLayouts.map(
-    (l): OwnLayout => ({
+    (l): Way => ({
       id: l.id,
-      name: `sheet of ${l.name}`,
       columns: l.columns,
       profile: choiceProfile(l),
       rows: (set) => choiceRows(l, set),
@@ -53,5 +51,8 @@ export const ownLayouts: readonly OwnLayout[] = [
   ),
 ];
 
+/** All layouts, the usual one first. */
+export const ownLayouts: readonly OwnLayout[] = WAYS.map((way) => ({ ...way, name: layoutNames.find((n) => n.id === way.id)?.name ?? way.id }));
+
 /** The layout of a table, by its headings; undefined where it is none of ours. */
-export const ownLayout = (headings: Row): OwnLayout | undefined => ownLayouts.find((l) => l.isOf(headings));
+export const ownLayout = (headings: readonly string[]): OwnLayout | undefined => ownLayouts.find((l) => l.isOf(headings));

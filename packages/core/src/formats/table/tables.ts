@@ -4,17 +4,18 @@ import { keyProblem } from '../../item/kinds.js';
 import { type Diagnostic, type Item, type ReadResult, type Section, UNTITLED } from '../../item/model.js';
 import { partsOf, stripEnd } from '../../item/strip.js';
 import { ReadError } from '../../item/readError.js';
-import { ownLayout } from './layouts.js';
+import { type OwnLayout, ownLayout } from './layouts.js';
 import { readMapped } from './mapped.js';
 import { saysOf } from './headings.js';
 import { languageVersions } from './languageVersions.js';
 import { cellsOf, type TableSheet } from './mapping.js';
 import { differencesOf, propose, type Proposal } from './propose.js';
 
-/** The rows of a sheet from the headings of a template on; null where it has none. */
-export function templateRows(sheet: TableSheet): TableSheet['rows'] | null {
+/** The layout of a sheet that is in one of ours, and its rows from the headings on; null where it is in none. */
+export function ownTable(sheet: TableSheet): { layout: OwnLayout; rows: TableSheet['rows'] } | null {
   const at = sheet.rows.findIndex((r) => r.some((c) => c.trim()));
-  return at >= 0 && ownLayout([...(sheet.rows[at] ?? [])]) ? sheet.rows.slice(at) : null;
+  const layout = at < 0 ? undefined : ownLayout(sheet.rows[at] ?? []);
+  return layout ? { layout, rows: sheet.rows.slice(at) } : null;
 }
 
 /**
@@ -29,10 +30,10 @@ export function readTables(given: readonly TableSheet[]): ReadResult {
   let title = '';
   const reasons = new Map<string, number>();
   const told = sheets.map((sheet) => {
-    const own = templateRows(sheet);
+    const own = ownTable(sheet);
     const proposal = own ? null : propose(sheet);
     const header = proposal?.mapping.header ?? -1;
-    const heads = own?.[0] ?? (header < 0 ? [] : cellsOf(sheet.rows[header]).filter(Boolean));
+    const heads = own?.rows[0] ?? (header < 0 ? [] : cellsOf(sheet.rows[header]).filter(Boolean));
     return { sheet, own, proposal, heads, worth: own ? Infinity : (proposal?.worth ?? 0) };
   });
   const best = Math.max(...told.map((t) => t.worth));
@@ -40,8 +41,7 @@ export function readTables(given: readonly TableSheet[]): ReadResult {
   told.forEach(({ sheet, own, proposal }, n) => {
     if (proposal && sheets.length > 1 && aboutOthers(sheet, proposal, best, heads)) return;
     const mapping = proposal?.mapping;
-    const layout = own && ownLayout([...(own[0] ?? [])]);
-    const table = own && layout ? layout.read(own.map((r) => [...r])) : mapping ? readMapped(sheet, mapping) : null;
+    const table = own ? own.layout.read(own.rows) : mapping ? readMapped(sheet, mapping) : null;
     const plain = own || (proposal && proposal.rows >= POOR_ROWS) ? null : asDraft(sheet, table && { ...table, asides: [] });
     const read = plain ?? table;
     if (!read?.set.items.length) return;
@@ -140,7 +140,7 @@ export function isTable(rows: readonly (readonly string[])[]): boolean {
   const wide = full.filter((r) => r.length > 1).length;
   if (wide < full.length * 0.8) return false;
   const sheet = { name: '', rows: rows.map((r) => [...r]) };
-  if (templateRows(sheet)) return true;
+  if (ownTable(sheet)) return true;
   const proposal = propose(sheet);
   if (!proposal || proposal.mapping.header < 0 || proposal.rows < SURE_ROWS) return false;
   return (rows[proposal.mapping.header] ?? []).filter((h) => Math.max(0, ...saysOf(h).values()) > 1).length >= 2;
