@@ -52,6 +52,7 @@ const { brokenCopy, random } = await use('core/dist/formats/fuzz.js');
 const { readSetFile, writeSetFile } = await use('core/dist/item/setFile.js');
 const { coreFormats } = await use('core/dist/formats/index.js');
 const { allFormats } = await use('documents/dist/index.js');
+const { isOfTheFile } = await use('documents/dist/pdf/open.js');
 
 const filesOf = (folder, pattern) =>
   fs
@@ -69,10 +70,10 @@ const drawn = (share) => {
   return files.find((f) => (at -= f.weight) < 0) ?? files[0];
 };
 
-// a promise that nobody waits for would end a program that reads files
+// a promise that nobody waits for would end a program that reads files, but for those that the PDF reader leaves to themselves
 let unheard = '';
 process.on('unhandledRejection', (e) => {
-  unheard = `nobody heard: ${e?.stack ?? e}`.split('\n').slice(0, 4).join(' | ');
+  if (!isOfTheFile(e)) unheard = `nobody heard: ${e?.stack ?? e}`.split('\n').slice(0, 4).join(' | ');
 });
 
 async function outcome(bytes, name) {

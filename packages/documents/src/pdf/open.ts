@@ -4,8 +4,8 @@ import type { PDFDocumentProxy } from 'pdfjs-dist';
 
 type Library = typeof import('pdfjs-dist');
 
-/** What the library throws at objects of a file that are not where the file says. */
-const OF_THE_FILE = /^(?:XRef|MissingData|FormatError|ParserEOF)\w*$/;
+/** Whether an error is one that the library throws at objects of a file that are not where the file says. */
+export const isOfTheFile = (e: unknown): boolean => /^(?:XRef|MissingData|FormatError|ParserEOF)\w*$/.test((e as Error | undefined)?.name ?? '');
 /**
  * The library fetches objects ahead and leaves the promises to themselves; of a broken file some are rejected though it is read all the
  * same. In a browser that is a line in the console; in Node.js it would end the program. Anything else that nobody waits for still does.
@@ -13,7 +13,7 @@ const OF_THE_FILE = /^(?:XRef|MissingData|FormatError|ParserEOF)\w*$/;
 function leaveOrphans(): void {
   const node = (globalThis as { process?: { on?: (event: string, f: (e: unknown) => void) => void; listenerCount?: (event: string) => number } }).process;
   node?.on?.('unhandledRejection', (e) => {
-    if (!OF_THE_FILE.test((e as Error | undefined)?.name ?? '') && node.listenerCount?.('unhandledRejection') === 1) throw e;
+    if (!isOfTheFile(e) && node.listenerCount?.('unhandledRejection') === 1) throw e;
   });
 }
 
