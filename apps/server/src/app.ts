@@ -13,11 +13,16 @@ import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { Logger, LoggerModule } from 'nestjs-pino';
 import { Access, AccessGuard, Gives } from './accounts/access.js';
+import { AccountController } from './accounts/account.js';
 import { SessionController } from './accounts/accounts.js';
-import { Account, LimitCount, Membership, Session, Workspace } from './accounts/entities.js';
+import { AuditController } from './accounts/audit.js';
+import { Account, AccountLink, LimitCount, Membership, Session, Workspace } from './accounts/entities.js';
 import { ClassesController } from './classes/classes.js';
 import { ClassList, ClassMember } from './classes/entities.js';
+import { Links, LinksController } from './accounts/links.js';
+import { MembersController } from './accounts/members.js';
 import { RateLimit } from './accounts/rateLimit.js';
+import { Sessions } from './accounts/sessions.js';
 import { AssistantsController } from './assistant/assistants.js';
 import { Asking } from './assistant/asking.js';
 import { Ask, Assistant } from './assistant/entities.js';
@@ -130,6 +135,7 @@ export const entities = [
   Workspace,
   Membership,
   Session,
+  AccountLink,
   LimitCount,
   SetRecord,
   OperationRecord,
@@ -208,6 +214,10 @@ export const entities = [
   controllers: [
     HealthController,
     SessionController,
+    AccountController,
+    LinksController,
+    MembersController,
+    AuditController,
     SetsController,
     TogetherController,
     FoldersController,
@@ -242,6 +252,8 @@ export const entities = [
   ],
   providers: [
     Asking,
+    Sessions,
+    Links,
     Changes,
     Db,
     Copies,

@@ -1,9 +1,11 @@
 /**
- * What has run out is removed: sessions, authorizations, counts of limits, sets that were in the bin for thirty days, answers whose time is over. What the bank knows
- * of items is brought up to date.
+ * What has run out is removed: sessions, authorizations, counts of limits, sets that were in the bin for thirty days, answers whose time is over, links that were
+ * used, mails to nobody's class, old events. What the bank knows of items is brought up to date.
  */
 import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
+import { AUDIT_MONTHS } from './accounts/audit.js';
+import { USED_DAYS } from './accounts/links.js';
 import { Asking } from './assistant/asking.js';
 import { countAnswers, lookAtItems } from './bank/upkeep.js';
 import { recount } from './deliveries/published.js';
@@ -46,6 +48,9 @@ export class Housekeeping implements OnModuleInit, OnApplicationShutdown {
       `delete from lti_launch l where created_at < now() - interval '30 days' and not exists (select 1 from attempt a where a.launch_id = l.id)`,
     );
     await run.execute(`delete from limit_count where at < now() - interval '1 day'`);
+    await run.execute(`delete from account_link where expires_at < now() - ${USED_DAYS} * interval '1 day'`);
+    await run.execute(`delete from mail where delivery_id is null and (sent_at is not null or problem is not null) and created_at < now() - interval '1 day'`);
+    await run.execute(`delete from audit_event where at < now() - ${AUDIT_MONTHS} * interval '1 month'`);
     await recount(this.em.fork());
     await eraseOver(this.em.fork());
     await run.execute(`delete from quiz_set where deleted_at < now() - ${BIN_DAYS} * interval '1 day'`);

@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { jest } from '@jest/globals';
-import { newId, type Item, type Operation, rightResponse, type SetDocument, usualRules } from '@zakuska/core';
+import { newId, type Item, type Operation, rightResponse, type SetDocument, usualRules, type MemberRole, mayAs, memberRoles } from '@zakuska/core';
 import type { Agent } from 'supertest';
-import { hashPassword } from './accounts/accounts.js';
-import { Account, Membership, type Role, Workspace } from './accounts/entities.js';
+import { hashPassword } from './accounts/passwords.js';
+import { Account, Membership, Workspace } from './accounts/entities.js';
 import { openApi } from './app.js';
 import { Ask } from './assistant/entities.js';
 import { Changes } from './platform/changes.js';
@@ -32,13 +32,11 @@ beforeAll(async () => {
   const ours = em.create(Workspace, { id: newId(), name: 'Ours' });
   const theirs = em.create(Workspace, { id: newId(), name: 'Theirs' });
   const passwordHash = await hashPassword('pass word');
-  const member = (name: string, workspace: Workspace, role: Role): void => {
+  const member = (name: string, workspace: Workspace, role: MemberRole): void => {
     const account = em.create(Account, { id: newId(), email: `${name}@x.example`, name, passwordHash });
     em.create(Membership, { account, workspace, role });
   };
-  member('owner', ours, 'owner');
-  member('editor', ours, 'editor');
-  member('reader', ours, 'reader');
+  for (const role of memberRoles) member(role, ours, role);
   member('stranger', theirs, 'owner');
   const items = [item(newId()), item(newId())];
   await em.flush();
@@ -88,6 +86,10 @@ beforeAll(async () => {
   ids = {
     folder,
     group: newId(),
+    member: newId(),
+    invitation: 'x',
+    session: 'x',
+    token: 'x',
     workspace: ours.id,
     binned,
     source: source.id,
@@ -103,7 +105,7 @@ beforeAll(async () => {
     ask: ask.id,
     class: list.id,
   };
-  for (const name of ['owner', 'editor', 'reader', 'stranger']) {
+  for (const name of [...memberRoles, 'stranger']) {
     const agent = server.agent();
     await signIn(agent, `${name}@x.example`, 'pass word');
     people[name] = agent;
@@ -114,7 +116,7 @@ beforeAll(async () => {
 afterAll(() => server.stop());
 
 describe('access, route by route, from the OpenAPI document', () => {
-  const needed = ['public', 'session', 'reader', 'editor', 'owner'];
+  const needed = ['public', 'session', ...memberRoles];
   const routes = (): { method: string; path: string; access: string }[] =>
     Object.entries(openApi(server.app).paths).flatMap(([path, methods]) =>
       Object.entries(methods as Record<string, { 'x-access'?: string }>).map(([method, o]) => ({ method, path, access: o['x-access'] ?? 'none' })),
@@ -133,13 +135,13 @@ describe('access, route by route, from the OpenAPI document', () => {
     const kept = JSON.parse(readFileSync(new URL('../openapi.json', import.meta.url), 'utf8')) as unknown;
     expect(JSON.parse(JSON.stringify(openApi(server.app)))).toEqual(kept); // else run: node scripts/openapi.mjs
   });
-  test('nobody without a session, nobody of another workspace, no reader instead of an editor', async () => {
+  test('nobody without a session, nobody of another workspace, nobody with a lower role', async () => {
     for (const r of routes().filter((x) => x.access !== 'public' && !x.path.endsWith('/events'))) {
       expect([r.method, r.path, await call('nobody', r)]).toEqual([r.method, r.path, 401]);
       if (r.access === 'session') continue;
       expect([r.method, r.path, await call('stranger', r)]).toEqual([r.method, r.path, 404]);
-      if (r.access !== 'reader') expect([r.method, r.path, await call('reader', r)]).toEqual([r.method, r.path, 403]);
-      if (r.access === 'owner') expect([r.method, r.path, await call('editor', r)]).toEqual([r.method, r.path, 403]);
+      for (const role of memberRoles.filter((m) => !mayAs(m, r.access as MemberRole)))
+        expect([r.method, r.path, await call(role, r)]).toEqual([r.method, r.path, 403]);
     }
   });
   test('a request without the CSRF token of its session is refused', async () => {

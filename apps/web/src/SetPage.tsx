@@ -1,5 +1,5 @@
 /** A set with its five stages. Opens it once; the stages share it. */
-import { counted, includedItems } from '@zakuska/core';
+import { counted, includedItems, mayAs } from '@zakuska/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { CloudAlert, CloudCheck, CloudUpload, Pencil, Users } from 'lucide-react';
 import { Suspense, useCallback, useContext, useEffect, useState, useSyncExternalStore } from 'react';
@@ -35,7 +35,7 @@ export function SetPage() {
     }
     let current = true;
     void Promise.all([SetSession.open(view.data), DraftSession.open(view.data)]).then(([session, draft]) => {
-      if (current && view.data) setOpen({ view: view.data, session, draft, mayEdit: view.data.role !== 'reader' });
+      if (current && view.data) setOpen({ view: view.data, session, draft, mayEdit: mayAs(view.data.role, 'editor') });
     });
     return () => {
       current = false;

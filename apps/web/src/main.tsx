@@ -35,6 +35,9 @@ const NotationPage = lazy(() => import('./draft/NotationPage.js'));
 const Register = lazy(() => import('./course/Register.js'));
 const NearPage = lazy(() => import('./bank/NearPage.js'));
 const TakeCopy = lazy(() => import('./sets/TakeCopy.js'));
+const AccountPage = lazy(() => import('./accounts/AccountPage.js'));
+const AdministrationPage = lazy(() => import('./accounts/AdministrationPage.js'));
+const LinkPage = lazy(() => import('./accounts/LinkPage.js'));
 const PeoplePage = lazy(() => import('./people/PeoplePage.js'));
 const ProgressPage = lazy(() => import('./people/ProgressPage.js'));
 const Choose = lazy(() => import('./course/Choose.js'));
@@ -104,6 +107,14 @@ function SignedIn() {
 
 const router = createBrowserRouter([
   {
+    path: '/link/:token',
+    element: (
+      <Suspense fallback={<Busy what="Opening" />}>
+        <LinkPage />
+      </Suspense>
+    ),
+  },
+  {
     element: <SignedIn />,
     children: [
       { path: '/', element: <Sets /> },
@@ -137,6 +148,8 @@ const router = createBrowserRouter([
       { path: '/course/register', element: <Register /> },
       { path: '/course/:launch', element: <Choose /> },
       { path: '/assistant', element: <AssistantPage /> },
+      { path: '/account', element: <AccountPage /> },
+      { path: '/administration', element: <AdministrationPage /> },
       { path: '/people', element: <PeoplePage /> },
       { path: '/progress', element: <ProgressPage /> },
       { path: '/notation', element: <NotationPage /> },

@@ -165,7 +165,9 @@ export { clock, type Cue, looksLikeSubtitles, readSubtitles } from './source/sub
 export { type Evidence, evidenceFor, type Hit } from './source/evidence.js';
 export { indexSources, joinedCues, type Sentence, type SentenceIndex, type SourceText } from './source/sentences.js';
 export { readGift } from './formats/gift/read.js';
+export { type AuditKind, auditKinds } from './people/audit.js';
 export { type Learner, type Listed, matchPeople, type PersonMatch } from './people/match.js';
+export { mayAs, type MemberRole, memberRoles } from './people/roles.js';
 export * from './drafter/names.js';
 export * from './assist/index.js';
 export * from './item/translations.js';

@@ -2,6 +2,7 @@
  * Who may call what. Every route says its access; the guard finds the workspace through the thing that the route
  * names and lets in who has the role there. What somebody may not see is "not here" to them.
  */
+import { mayAs, type MemberRole, memberRoles } from '@zakuska/core';
 import { applyDecorators, type CanActivate, createParamDecorator, type ExecutionContext, Injectable, SetMetadata, type Type } from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
 import { ApiExtension, ApiResponse } from '@nestjs/swagger';
@@ -9,10 +10,10 @@ import type { Request } from 'express';
 import { Db } from '../platform/db.js';
 import { Problem, gone } from '../platform/problem.js';
 import { tokenHash } from '../platform/secrets.js';
-import { type Account, mayAs, type Role, type Session } from './entities.js';
+import type { Account, Session } from './entities.js';
 
 /** public: anybody; session: who is signed in; a role: who has it, or a higher one, in the workspace concerned. */
-export type Needs = 'public' | 'session' | Role;
+export type Needs = 'public' | 'session' | MemberRole;
 
 const KEY = 'zakuska:access';
 export const Access = (needs: Needs): MethodDecorator & ClassDecorator =>
@@ -26,14 +27,16 @@ export interface Signed {
   account: Pick<Account, 'id' | 'name' | 'email' | 'searchAddress'>;
   session: Pick<Session, 'id' | 'csrf'>;
 }
-export type ZakuskaRequest = Request & { signed?: Signed; workspaceId?: string; role?: Role };
+export type ZakuskaRequest = Request & { signed?: Signed; workspaceId?: string; role?: MemberRole };
 
 export const COOKIE = 'zakuska_session';
 export const Me = createParamDecorator((_: unknown, ctx: ExecutionContext): Signed => ctx.switchToHttp().getRequest<ZakuskaRequest>().signed as Signed);
 export const WorkspaceId = createParamDecorator(
   (_: unknown, ctx: ExecutionContext): string => ctx.switchToHttp().getRequest<ZakuskaRequest>().workspaceId as string,
 );
-export const MyRole = createParamDecorator((_: unknown, ctx: ExecutionContext): Role => ctx.switchToHttp().getRequest<ZakuskaRequest>().role as Role);
+export const MyRole = createParamDecorator(
+  (_: unknown, ctx: ExecutionContext): MemberRole => ctx.switchToHttp().getRequest<ZakuskaRequest>().role as MemberRole,
+);
 
 /** What ids of the database look like: others are not looked for. */
 export const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
@@ -71,6 +74,12 @@ const closed = 's.restricted or coalesce(f.closed, false)';
  * @param member their role in the workspace
  */
 export const roleOnSet = (me: string, member = 'm.role'): string => `role_on(${me}, ${member}, s.owner_id, ${closed}, s.id, f.trail)`;
+/** Whether a person may do on a set what a role is needed for, in SQL. */
+export const mayOnSet = (me: string, needs: MemberRole): string =>
+  `${roleOnSet(me)} in (${memberRoles
+    .filter((r) => mayAs(r, needs))
+    .map((r) => `'${r}'`)
+    .join(', ')})`;
 /** Whether a person sees a set; most are open, and the rule is asked of the others only. */
 export const seesSet = (me: string, member?: string): string => `(not (${closed}) or ${roleOnSet(me, member)} is not null)`;
 /** The role of a person on a folder `f`, or in the workspace where there is none. */
@@ -90,7 +99,7 @@ const memberOf = new Map<string, string>([
   ]),
 ]);
 /** Who is signed in with a session. */
-const SIGNED = `select s.id as session, s.csrf, a.id, a.name, a.email, a.search_address from session s join account a on a.id = s.account_id
+const SIGNED = `select s.id as session, s.csrf, a.id, a.name, a.email, a.search_address, s.seen_at < now() - interval '5 minutes' as stale from session s join account a on a.id = s.account_id
   where s.id = $1 and s.expires_at > now()`;
 
 @Injectable()
@@ -107,10 +116,13 @@ export class AccessGuard implements CanActivate {
     const req = ctx.switchToHttp().getRequest<ZakuskaRequest>();
     const token = (req.cookies as Record<string, string> | undefined)?.[COOKIE];
     const [row] = token
-      ? await this.db.rows<{ session: string; csrf: string; id: string; name: string; email: string; search_address: string }>(SIGNED, [tokenHash(token)])
+      ? await this.db.rows<{ session: string; csrf: string; id: string; name: string; email: string; search_address: string; stale: boolean }>(SIGNED, [
+          tokenHash(token),
+        ])
       : [];
     if (!row) throw new Problem(401, 'signed-out', 'You are not signed in, or were signed out. Sign in again; what you typed is kept.');
-    const { session, csrf, search_address: searchAddress, ...account } = row;
+    const { session, csrf, search_address: searchAddress, stale, ...account } = row;
+    if (stale) await this.db.rows('update session set seen_at = now() where id = $1', [session]);
     req.signed = { session: { id: session, csrf }, account: { ...account, searchAddress } };
     if (!/^(GET|HEAD)$/.test(req.method) && req.headers['x-csrf-token'] !== csrf)
       throw new Problem(403, 'csrf', 'The page is older than your session. Reload it.');
@@ -118,7 +130,7 @@ export class AccessGuard implements CanActivate {
     const [name, id] = Object.entries(req.params).find(([k]) => memberOf.has(k)) ?? [];
     const find = name === undefined ? undefined : memberOf.get(name);
     if (!find || typeof id !== 'string') throw new Problem(403, 'no-access-rule', 'This route names nothing that an access rule knows.');
-    const [member] = UUID.test(id) ? await this.db.rows<{ workspace_id: string; role: Role | null }>(find, [id, account.id]) : [];
+    const [member] = UUID.test(id) ? await this.db.rows<{ workspace_id: string; role: MemberRole | null }>(find, [id, account.id]) : [];
     if (!member?.role) throw gone(name ?? 'thing');
     if (!mayAs(member.role, needs)) throw new Problem(403, 'role', `This needs the role ${needs}; you are ${member.role} here.`);
     const workspaceId = member.workspace_id;

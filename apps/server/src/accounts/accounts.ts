@@ -1,53 +1,39 @@
+/** Signing in and out. */
 import { Body, Controller, Delete, Get, HttpCode, Post, Req, Res } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { hash, verify } from '@node-rs/argon2';
-import { IsString, Length } from 'class-validator';
-import type { CookieOptions, Request, Response } from 'express';
+import { Transform } from 'class-transformer';
+import { IsOptional, IsString, Length } from 'class-validator';
+import type { Request, Response } from 'express';
+import { mailThere } from '../mail/outbox.js';
 import { Problem } from '../platform/problem.js';
-import { newToken, signed, tokenHash } from '../platform/secrets.js';
 import { settings } from '../platform/settings.js';
-import { Access, COOKIE, Me, type Signed, type ZakuskaRequest, Gives } from './access.js';
-import { Account, Membership, roles, Session } from './entities.js';
+import { Access, Gives, Me, type Signed } from './access.js';
+import { wasDone } from './audit.js';
+import { Account, Session } from './entities.js';
+import { isPassword, LONGEST } from './passwords.js';
 import { type Limit, RateLimit } from './rateLimit.js';
+import { afterCode } from './secondFactor.js';
+import { isKnown, Sessions, SessionView } from './sessions.js';
+
+/** Addresses are compared without capitals and outer spaces; what is no text stays as it is, to be refused. */
+export const tidy = (said: unknown): unknown => (typeof said === 'string' ? said.trim().toLowerCase() : said);
 
 class SignInBody {
-  @ApiProperty() @IsString() @Length(1, 200) email!: string;
-  @ApiProperty() @IsString() @Length(1, 200) password!: string;
+  @ApiProperty() @Transform(({ value }) => tidy(value)) @IsString() @Length(1, 200) email!: string;
+  @ApiProperty() @IsString() @Length(1, LONGEST) password!: string;
+  @ApiPropertyOptional({ description: 'Of the second factor, where the account has one.' }) @IsOptional() @IsString() @Length(1, 40) code?: string;
 }
-class WorkspaceView {
-  @ApiProperty() id!: string;
-  @ApiProperty() name!: string;
-  @ApiProperty({ enum: roles }) role!: string;
-}
-export class SessionView {
-  @ApiProperty() accountId!: string;
-  @ApiProperty() name!: string;
-  @ApiProperty() email!: string;
-  @ApiProperty() csrf!: string;
-  @ApiProperty({ type: [WorkspaceView] }) workspaces!: WorkspaceView[];
-  @ApiProperty({ description: 'An address with {query} in it, where this person looks things up; empty for none.' }) searchAddress!: string;
-  @ApiProperty({ description: 'Larger files are not opened or sent.' }) maxUploadBytes!: number;
-}
-
 class DemoView {
   @ApiPropertyOptional() email?: string;
   @ApiPropertyOptional() password?: string;
 }
+class WaysView {
+  @ApiProperty({ description: 'Anybody may make an account, by a link in a mail.' }) signUp!: boolean;
+  @ApiProperty({ description: 'A forgotten password is made anew by a link in a mail.' }) forgotten!: boolean;
+}
 
 export const DEMO = { email: 'm.okafor@saltmarsh.example', password: 'sourdough' };
-
-const DAYS = 14;
-const cookie = (): CookieOptions => ({ httpOnly: true, sameSite: 'lax', secure: settings().secureCookies, path: '/', maxAge: DAYS * 86_400_000 });
-
-/** argon2id with the library's defaults (OWASP Password Storage: 19 MiB, two passes, one lane). */
-export const hashPassword = (password: string): Promise<string> => hash(password);
-/** Tells that a browser has signed in to an account before. Worth nothing without the password; a new password makes it void. */
-const KNOWN = 'zakuska_known';
-const knownMark = (a: Account): string => signed(`known ${a.id} ${a.passwordHash}`);
-const isKnown = (req: Request, a: Account): boolean => (req.cookies as Record<string, string> | undefined)?.[KNOWN] === knownMark(a);
-/** Checked against when the address is unknown, so that both cases take as long. */
-let decoy: Promise<string> | undefined;
 
 @ApiTags('session')
 @Controller('session')
@@ -55,6 +41,7 @@ export class SessionController {
   constructor(
     private readonly em: EntityManager,
     private readonly limit: RateLimit,
+    private readonly sessions: Sessions,
   ) {}
 
   /** The demo account, where the demo is there: everybody may look around with it. */
@@ -65,11 +52,19 @@ export class SessionController {
     return (await this.em.fork().count(Account, { email: DEMO.email })) ? DEMO : {};
   }
 
+  /** How somebody comes in who cannot sign in. */
+  @Get('ways')
+  @Gives(WaysView)
+  @Access('public')
+  ways(): WaysView {
+    return { signUp: mailThere() && settings().openSignUp, forgotten: mailThere() };
+  }
+
   @Post()
   @Gives(SessionView)
   @Access('public')
   async signIn(@Body() body: SignInBody, @Req() req: Request, @Res({ passthrough: true }) res: Response): Promise<SessionView> {
-    const email = body.email.trim().toLowerCase();
+    const { email } = body;
     const em = this.em.fork();
     const account = await em.findOne(Account, { email });
     const known = account !== null && isKnown(req, account);
@@ -86,46 +81,44 @@ export class SessionController {
           ] as [string, Limit][])),
     ];
     for (const [key, limit] of limits) await this.limit.take(key, limit);
-    const right = await verify(account?.passwordHash ?? (await (decoy ??= hashPassword(newToken()))), body.password);
+    const right = await isPassword(account?.passwordHash, body.password);
     if (!account || !right) {
+      if (account) await wasDone(em, { account: account.id, what: 'sign-in refused', about: { because: 'wrong password' } });
       throw new Problem(401, 'wrong-password', 'Address and password do not go together. Check both; capitals count in the password.');
     }
+    if (account.secondFactor?.on) await this.checkCode(em, account, body.code);
     await this.limit.forget(own);
     for (const [key] of limits.slice(1)) await this.limit.forgive(key);
-    const token = newToken();
-    const session = em.create(Session, { id: tokenHash(token), account, csrf: newToken(18), expiresAt: new Date(Date.now() + DAYS * 86_400_000) });
-    await em.persistAndFlush(session);
-    res.cookie(COOKIE, token, cookie());
-    res.cookie(KNOWN, knownMark(account), { ...cookie(), path: '/api/v1/session', maxAge: 365 * 86_400_000 });
-    return this.view(em, { account, session });
+    await wasDone(em, { account: account.id, what: 'signed in' });
+    return this.sessions.begin(em, account, req, res);
+  }
+
+  /** Uses up a code of the second factor; of two browsers that send the same one, one is let in. */
+  private async checkCode(em: EntityManager, { id }: Account, code: string | undefined): Promise<void> {
+    if (code === undefined) throw new Problem(401, 'code-needed', 'Type the code that your device shows, or one of your spare codes.');
+    const right = await em.transactional(async (t) => {
+      const account = await t.findOneOrFail(Account, { id }, { lockMode: 4, refresh: true });
+      const after = account.secondFactor && afterCode(account.secondFactor, code);
+      if (after) account.secondFactor = after;
+      return after !== null;
+    });
+    if (right) return;
+    await wasDone(em, { account: id, what: 'sign-in refused', about: { because: 'wrong code' } });
+    throw new Problem(401, 'wrong-code', 'This code is not right, or was used already. Wait for the next one; check that the clock of your device is right.');
   }
 
   @Get()
   @Gives(SessionView)
   @Access('session')
   current(@Me() me: Signed): Promise<SessionView> {
-    return this.view(this.em.fork(), me);
+    return this.sessions.now(me);
   }
 
   @Delete()
   @HttpCode(204)
   @Access('session')
-  async signOut(@Me() me: Signed, @Req() _req: ZakuskaRequest, @Res({ passthrough: true }) res: Response): Promise<void> {
+  async signOut(@Me() me: Signed, @Res({ passthrough: true }) res: Response): Promise<void> {
     await this.em.fork().nativeDelete(Session, { id: me.session.id });
-    const { maxAge: _, ...options } = cookie();
-    res.clearCookie(COOKIE, options);
-  }
-
-  private async view(em: EntityManager, { account, session }: Signed): Promise<SessionView> {
-    const members = await em.find(Membership, { account: account.id }, { populate: ['workspace'], orderBy: { workspace: { name: 'asc' } } });
-    return {
-      accountId: account.id,
-      name: account.name,
-      email: account.email,
-      csrf: session.csrf,
-      searchAddress: account.searchAddress,
-      maxUploadBytes: settings().maxUploadBytes,
-      workspaces: members.map((m) => ({ id: m.workspace.id, name: m.workspace.name, role: m.role })),
-    };
+    this.sessions.forget(res);
   }
 }

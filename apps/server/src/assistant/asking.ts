@@ -4,10 +4,9 @@
  */
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { amountWords, assistantInterfaces, measure, monthOf, roomFor, storable, type Tokens } from '@zakuska/core';
+import { amountWords, assistantInterfaces, measure, monthOf, roomFor, storable, type Tokens, mayAs, type MemberRole } from '@zakuska/core';
 import { events } from 'fetch-event-stream';
 import { Readable } from 'node:stream';
-import { mayAs, type Role } from '../accounts/entities.js';
 import { OutsideError, outsideStream } from '../platform/outside.js';
 import { Problem } from '../platform/problem.js';
 import { decrypt } from '../platform/secrets.js';
@@ -51,7 +50,7 @@ export class Asking implements OnApplicationShutdown {
   constructor(private readonly em: EntityManager) {}
 
   /** What a person may use, has used and has left in this month. */
-  async left(em: EntityManager, a: Assistant, account: string, role: Role): Promise<Left> {
+  async left(em: EntityManager, a: Assistant, account: string, role: MemberRole): Promise<Left> {
     const month = `${monthOf(new Date())}-01`;
     const asks = await em.find(
       Ask,
@@ -68,7 +67,11 @@ export class Asking implements OnApplicationShutdown {
    * the request is put down: of two at once, the second sees the first.
    * @throws Problem 403 where the person may not ask or has too little left, 422 where a learner is named
    */
-  async admit(em: EntityManager, a: Assistant, { account, role, text, tokens }: { account: string; role: Role; text: string; tokens: Tokens }): Promise<void> {
+  async admit(
+    em: EntityManager,
+    a: Assistant,
+    { account, role, text, tokens }: { account: string; role: MemberRole; text: string; tokens: Tokens },
+  ): Promise<void> {
     const named = await this.learnersIn(em, a.workspace.id, text);
     if (named.length)
       throw new Problem(

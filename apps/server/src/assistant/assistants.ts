@@ -2,12 +2,13 @@
 import { Body, Controller, Delete, Get, Header, HttpCode, type MessageEvent, Param, Post, Put, Query, Sse } from '@nestjs/common';
 import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager, LockMode } from '@mikro-orm/postgresql';
-import { assistantInterfaces, measure, monthOf, storable } from '@zakuska/core';
+import { assistantInterfaces, measure, monthOf, storable, mayAs, type MemberRole, memberRoles } from '@zakuska/core';
 import { IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUrl, IsUUID, Length, Matches, Max, MaxLength, Min, ValidateIf } from 'class-validator';
 import Papa from 'papaparse';
 import { concatMap, from, map, type Observable, takeWhile } from 'rxjs';
 import { Access, Gives, Me, MyRole, type Signed, UUID, WorkspaceId } from '../accounts/access.js';
-import { Account, Membership, mayAs, type Role, roles, Workspace } from '../accounts/entities.js';
+import { wasDone } from '../accounts/audit.js';
+import { Account, Membership, Workspace } from '../accounts/entities.js';
 import { Changes } from '../platform/changes.js';
 import { isPrivateHost } from '../platform/outside.js';
 import { gone, Problem } from '../platform/problem.js';
@@ -45,7 +46,7 @@ class AssistantBody {
   @ApiProperty({ description: 'Of a million tokens that come back.' }) @IsNumber() @Min(0) @Max(1e6) priceOut!: number;
   @ApiProperty() @Matches(/^[A-Z]{3}$/) currency!: string;
   @ApiProperty({ description: 'Tokens that a reply may have.' }) @IsInt() @Min(50) @Max(1_000_000) most!: number;
-  @ApiProperty({ enum: roles, description: 'Who may ask: this role and those above it.' }) @IsIn(roles) who!: Role;
+  @ApiProperty({ enum: memberRoles, description: 'Who may ask: this role and those above it.' }) @IsIn(memberRoles) who!: MemberRole;
   @ApiProperty({ enum: units }) @IsIn(units) unit!: (typeof units)[number];
   @ApiProperty({ description: 'What each person may use in a month.' }) @IsNumber() @Min(0) @Max(1e12) amount!: number;
   @ApiPropertyOptional({ type: 'object', additionalProperties: { type: 'number' }, description: 'Persons who may use another amount, by account; 0 for none.' })
@@ -129,9 +130,9 @@ const asked = (a: Ask): AskedView => ({
 });
 
 /** What of the log somebody may read. */
-const readable = (workspace: string, me: Signed, role: Role): { workspace: string; account?: string } => ({
+const readable = (workspace: string, me: Signed, role: MemberRole): { workspace: string; account?: string } => ({
   workspace,
-  ...(!mayAs(role, 'owner') && { account: me.account.id }),
+  ...(!mayAs(role, 'administrator') && { account: me.account.id }),
 });
 
 @ApiTags('assistant')
@@ -147,7 +148,7 @@ export class AssistantsController {
   @Gives(AssistantView)
   @ApiParam({ name: 'workspace' })
   @Access('reader')
-  async get(@WorkspaceId() workspace: string, @Me() me: Signed, @MyRole() role: Role): Promise<AssistantView> {
+  async get(@WorkspaceId() workspace: string, @Me() me: Signed, @MyRole() role: MemberRole): Promise<AssistantView> {
     const em = this.em.fork();
     const a = await em.findOne(Assistant, { workspace });
     if (!a)
@@ -175,7 +176,7 @@ export class AssistantsController {
       priceOut,
       mine: await this.asking.left(em, a, me.account.id, role),
       own: settings().assistantUrl !== '',
-      ...(mayAs(role, 'owner') && {
+      ...(mayAs(role, 'administrator') && {
         setUp: {
           name,
           interface: a.interface,
@@ -198,8 +199,8 @@ export class AssistantsController {
   @Put('workspaces/:workspace/assistant')
   @HttpCode(204)
   @ApiParam({ name: 'workspace' })
-  @Access('owner')
-  async setUp(@WorkspaceId() workspace: string, @Body() body: AssistantBody): Promise<void> {
+  @Access('administrator')
+  async setUp(@WorkspaceId() workspace: string, @Body() body: AssistantBody, @Me() me: Signed): Promise<void> {
     if (!body.address && !settings().assistantUrl) throw new Problem(422, 'no-address', 'Say at which address the assistant is asked.');
     if (body.address && isPrivateHost(new URL(body.address), settings().assistantHosts))
       throw new Problem(422, 'private-address', 'This address lies in a private network. Who runs the server can allow it (ASSISTANT_HOSTS).');
@@ -220,22 +221,36 @@ export class AssistantsController {
       throw new Problem(422, 'secret-again', 'The address is another one: set the secret again, so that it does not go where it was not meant to.');
     if (before) em.assign(before, next);
     else em.persist(em.create(Assistant, { workspace: em.getReference(Workspace, workspace), ...next }));
+    await wasDone(em, {
+      workspace,
+      account: me.account.id,
+      what: 'assistant set up',
+      about: { name: next.name, at: new URL(addressOf(body)).host, who: body.who },
+    });
     await em.flush();
   }
 
   @Delete('workspaces/:workspace/assistant')
   @HttpCode(204)
   @ApiParam({ name: 'workspace' })
-  @Access('owner')
-  async remove(@WorkspaceId() workspace: string): Promise<void> {
-    await this.em.fork().nativeDelete(Assistant, { workspace });
+  @Access('administrator')
+  async remove(@WorkspaceId() workspace: string, @Me() me: Signed): Promise<void> {
+    const em = this.em.fork();
+    if (await em.nativeDelete(Assistant, { workspace }))
+      await wasDone(em, { workspace, account: me.account.id, what: 'assistant set up', about: { name: 'none any more' } });
   }
 
   /** Sends a request. The same id again is the same request: nothing is sent, or paid for, twice. */
   @Post('sets/:set/asks')
   @Gives(AskView)
   @Access('reader')
-  async ask(@Param('set') setId: string, @Body() body: AskBody, @WorkspaceId() workspace: string, @Me() me: Signed, @MyRole() role: Role): Promise<AskView> {
+  async ask(
+    @Param('set') setId: string,
+    @Body() body: AskBody,
+    @WorkspaceId() workspace: string,
+    @Me() me: Signed,
+    @MyRole() role: MemberRole,
+  ): Promise<AskView> {
     const em = this.em.fork();
     const there = await em.findOne(Ask, { id: body.id, set: setId, account: me.account.id });
     if (there) return { ...asked(there), reply: there.reply };
@@ -275,10 +290,10 @@ export class AssistantsController {
   @Post('asks/:ask/stop')
   @HttpCode(204)
   @Access('reader')
-  async stop(@Param('ask') id: string, @Me() me: Signed, @MyRole() role: Role): Promise<void> {
+  async stop(@Param('ask') id: string, @Me() me: Signed, @MyRole() role: MemberRole): Promise<void> {
     const a = await this.em.fork().findOne(Ask, { id }, { fields: ['account'] });
     if (!a) throw gone('request');
-    if (a.account?.id !== me.account.id && !mayAs(role, 'owner'))
+    if (a.account?.id !== me.account.id && !mayAs(role, 'administrator'))
       throw new Problem(403, 'not-yours', 'Somebody else has asked this. Who asked, or an owner, can stop it.');
     await this.asking.stop(id);
   }
@@ -313,7 +328,7 @@ export class AssistantsController {
   @Gives([AskedView])
   @ApiParam({ name: 'workspace' })
   @Access('reader')
-  async list(@WorkspaceId() workspace: string, @Me() me: Signed, @MyRole() role: Role, @Query() { month }: MonthQuery): Promise<AskedView[]> {
+  async list(@WorkspaceId() workspace: string, @Me() me: Signed, @MyRole() role: MemberRole, @Query() { month }: MonthQuery): Promise<AskedView[]> {
     const fields = [
       'id',
       'title',
@@ -350,7 +365,7 @@ export class AssistantsController {
   @Header('content-type', 'text/csv; charset=utf-8')
   @ApiParam({ name: 'workspace' })
   @Access('reader')
-  async csv(@WorkspaceId() workspace: string, @Me() me: Signed, @MyRole() role: Role, @Query() query: MonthQuery): Promise<string> {
+  async csv(@WorkspaceId() workspace: string, @Me() me: Signed, @MyRole() role: MemberRole, @Query() query: MonthQuery): Promise<string> {
     const rows = (await this.list(workspace, me, role, query)).map((a) => [
       a.createdAt,
       a.person,
@@ -372,7 +387,7 @@ export class AssistantsController {
   @Gives(SentView)
   @ApiParam({ name: 'workspace' })
   @Access('reader')
-  async sent(@WorkspaceId() workspace: string, @Me() me: Signed, @MyRole() role: Role, @Param('one') id: string): Promise<SentView> {
+  async sent(@WorkspaceId() workspace: string, @Me() me: Signed, @MyRole() role: MemberRole, @Param('one') id: string): Promise<SentView> {
     const a = UUID.test(id) ? await this.em.fork().findOne(Ask, { id, ...readable(workspace, me, role) }) : null;
     if (!a) throw gone('request');
     return { ...asked(a), text: a.text, reply: a.reply };

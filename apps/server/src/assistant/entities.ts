@@ -1,6 +1,6 @@
 import { Entity, ManyToOne, OptionalProps, PrimaryKey, PrimaryKeyProp, Property, type Rel } from '@mikro-orm/core';
-import { type Allowance, costOf, usedOf } from '@zakuska/core';
-import { Account, type Role, Workspace } from '../accounts/entities.js';
+import { type Allowance, costOf, usedOf, type MemberRole } from '@zakuska/core';
+import { Account, Workspace } from '../accounts/entities.js';
 import { settings } from '../platform/settings.js';
 import { RequestRecord } from '../requests/entities.js';
 import { SetRecord } from '../sets/entities.js';
@@ -26,7 +26,7 @@ export class Assistant {
   /** Tokens that a reply may have. */
   @Property({ type: 'int' }) most!: number;
   /** Who may ask: this role and those above it. */
-  @Property({ type: 'text' }) who!: Role;
+  @Property({ type: 'text' }) who!: MemberRole;
   @Property({ type: 'text' }) unit!: Allowance['unit'];
   /** What each person may use in a month. */
   @Property({ type: 'double' }) amount!: number;

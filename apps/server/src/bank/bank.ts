@@ -2,11 +2,10 @@
 import { Controller, Get, Param, Query } from '@nestjs/common';
 import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { bloomLevels, difficultyThirds, ENOUGH_ANSWERS, type Item, kindNames, ruleOf } from '@zakuska/core';
+import { bloomLevels, difficultyThirds, ENOUGH_ANSWERS, type Item, kindNames, ruleOf, type MemberRole } from '@zakuska/core';
 import { Transform, Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsInt, IsOptional, IsString, IsUUID, Max, MaxLength, Min } from 'class-validator';
 import { Access, Gives, Me, MyRole, seesSet, type Signed, WorkspaceId } from '../accounts/access.js';
-import type { Role } from '../accounts/entities.js';
 import { ofCore } from '../platform/schemas.js';
 import { sql } from '../platform/sql.js';
 
@@ -128,7 +127,7 @@ export interface Where {
 }
 export const BANK = 'set_item i join quiz_set s on s.id = i.set_id left join folder f on f.id = s.folder_id';
 /** Items of live sets that a person sees: what is closed only where it is shared with them. */
-export const seenBy = (workspace: string, me: Signed, role: Role): Where => ({
+export const seenBy = (workspace: string, me: Signed, role: MemberRole): Where => ({
   text: `s.workspace_id = ? and s.deleted_at is null and ${seesSet('?::uuid', '?')}`,
   params: [workspace, me.account.id, role],
 });
@@ -242,7 +241,7 @@ export class BankController {
   @Gives(BankPage)
   @ApiParam({ name: 'workspace' })
   @Access('reader')
-  async search(@WorkspaceId() workspace: string, @Query() q: BankQuery, @Me() me: Signed, @MyRole() role: Role): Promise<BankPage> {
+  async search(@WorkspaceId() workspace: string, @Query() q: BankQuery, @Me() me: Signed, @MyRole() role: MemberRole): Promise<BankPage> {
     const em = this.em.fork();
     const found = await this.wordsOf(em, q.q);
     const filters = filtersOf(q);
@@ -290,7 +289,7 @@ export class BankController {
   @Gives(BankCounts)
   @ApiParam({ name: 'workspace' })
   @Access('reader')
-  async counts(@WorkspaceId() workspace: string, @Query() q: BankQuery, @Me() me: Signed, @MyRole() role: Role): Promise<BankCounts> {
+  async counts(@WorkspaceId() workspace: string, @Query() q: BankQuery, @Me() me: Signed, @MyRole() role: MemberRole): Promise<BankCounts> {
     const seen = seenBy(workspace, me, role);
     const found = await this.wordsOf(this.em.fork(), q.q);
     const count = (name: Filter, value: string, more = '', title = 'null', only = ''): Promise<BankCount[]> => {

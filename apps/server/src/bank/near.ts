@@ -2,7 +2,7 @@
 import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
 import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { fingerprint, type Item, item as itemSchema, nearGroups, nearKeys, nearlySame } from '@zakuska/core';
+import { fingerprint, type Item, item as itemSchema, nearGroups, nearKeys, nearlySame, type MemberRole } from '@zakuska/core';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -21,7 +21,6 @@ import {
 } from 'class-validator';
 import { LRUCache } from 'lru-cache';
 import { Access, Gives, Me, MyRole, type Signed, WorkspaceId } from '../accounts/access.js';
-import type { Role } from '../accounts/entities.js';
 import { inWorker } from '../platform/inWorker.js';
 import { Problem } from '../platform/problem.js';
 import { ofCore } from '../platform/schemas.js';
@@ -94,7 +93,7 @@ export class NearController {
   @Gives(NearPage)
   @ApiParam({ name: 'workspace' })
   @Access('reader')
-  async groups(@WorkspaceId() workspace: string, @Query() q: NearQuery, @Me() me: Signed, @MyRole() role: Role): Promise<NearPage> {
+  async groups(@WorkspaceId() workspace: string, @Query() q: NearQuery, @Me() me: Signed, @MyRole() role: MemberRole): Promise<NearPage> {
     const groups = await this.found(workspace, me, role);
     const from = q.from ?? 0;
     const page = groups.slice(from, from + PAGE);
@@ -113,7 +112,7 @@ export class NearController {
     };
   }
 
-  private async found(workspace: string, me: Signed, role: Role): Promise<{ set: string; id: string }[][]> {
+  private async found(workspace: string, me: Signed, role: MemberRole): Promise<{ set: string; id: string }[][]> {
     const em = this.em.fork();
     const seen = seenBy(workspace, me, role);
     const [state] = await sql<{ stamp: string }>(
@@ -163,7 +162,7 @@ export class NearController {
   @Gives([BankItem])
   @ApiParam({ name: 'workspace' })
   @Access('reader')
-  async like(@WorkspaceId() workspace: string, @Body() body: LikeBody, @Me() me: Signed, @MyRole() role: Role): Promise<BankItem[]> {
+  async like(@WorkspaceId() workspace: string, @Body() body: LikeBody, @Me() me: Signed, @MyRole() role: MemberRole): Promise<BankItem[]> {
     const parsed = itemSchema.safeParse(body.item);
     if (!parsed.success) throw new Problem(400, 'item-invalid', `The item is not valid: ${parsed.error.issues[0]?.message ?? ''}`);
     const keys = nearKeys(parsed.data);

@@ -5,6 +5,7 @@ import { EntityManager } from '@mikro-orm/postgresql';
 import { newId, serviceOf, services } from '@zakuska/core';
 import { IsString, Matches, MaxLength } from 'class-validator';
 import { Access, Gives, Me, type Signed, WorkspaceId, type ZakuskaRequest } from '../accounts/access.js';
+import { wasDone } from '../accounts/audit.js';
 import { Workspace } from '../accounts/entities.js';
 import { gone, Problem } from '../platform/problem.js';
 import { encrypt, newToken } from '../platform/secrets.js';
@@ -115,13 +116,22 @@ export class ConnectionsController {
     made.sealed = sealed;
     made.accountName = await service.me(lineOf(em, service, made));
     await em.persistAndFlush(made);
+    await wasDone(em, {
+      workspace: begun.workspace.id,
+      account: me.account.id,
+      what: 'service connected',
+      about: { service: service.id, as: made.accountName },
+    });
     return back('made');
   }
 
   @Delete('connections/:connection')
   @HttpCode(204)
   @Access('editor')
-  async disconnect(@Param('connection') id: string): Promise<void> {
-    await this.em.fork().nativeDelete(Connection, { id });
+  async disconnect(@Param('connection') id: string, @WorkspaceId() workspace: string, @Me() me: Signed): Promise<void> {
+    const em = this.em.fork();
+    const c = await em.findOneOrFail(Connection, { id });
+    await em.nativeDelete(Connection, { id });
+    await wasDone(em, { workspace, account: me.account.id, what: 'service disconnected', about: { service: c.service, as: c.accountName } });
   }
 }

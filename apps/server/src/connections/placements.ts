@@ -302,14 +302,14 @@ export class PlacementsController {
   @Post('placements/:placement/decisions')
   @HttpCode(200)
   @Gives([DecisionView])
-  @Access('editor')
+  @Access('marker')
   async decide(@Param('placement') id: string, @Body() { decisions }: DecisionsBody, @Me() me: Signed): Promise<DecisionView[]> {
     const em = this.em.fork();
     return this.marking.take(await this.answersOf(em, await this.found(em, id, ['set'])), decisions, me.account.id);
   }
   @Post('placements/:placement/decisions/back')
   @HttpCode(204)
-  @Access('editor')
+  @Access('marker')
   async takeBack(@Param('placement') id: string, @Body() { ids }: TakeBackBody, @Me() me: Signed): Promise<void> {
     const em = this.em.fork();
     await this.marking.takeBack(await this.answersOf(em, await this.found(em, id, ['set'])), ids, me.account.id);

@@ -6,6 +6,7 @@ import { serviceOf, storable, UNTITLED } from '@zakuska/core';
 import { ArrayMaxSize, IsArray, IsBoolean, IsObject, IsOptional, IsString, IsUUID, Length, MaxLength } from 'class-validator';
 import { concatMap, distinctUntilChanged, from, map, type Observable, takeWhile } from 'rxjs';
 import { Access, Gives, Me, type Signed, WorkspaceId } from '../accounts/access.js';
+import { wasDoneWithSet } from '../accounts/audit.js';
 import { gone, Problem } from '../platform/problem.js';
 import { Documents } from '../sets/documents.js';
 import { SetRecord } from '../sets/entities.js';
@@ -108,7 +109,7 @@ export class PushesController {
   @Post('sets/:set/pushes')
   @Gives(PushView)
   @Access('editor')
-  async push(@Param('set') setId: string, @Body() body: PushBody, @WorkspaceId() workspaceId: string): Promise<PushView> {
+  async push(@Param('set') setId: string, @Body() body: PushBody, @WorkspaceId() workspaceId: string, @Me() me: Signed): Promise<PushView> {
     const em = this.em.fork();
     const there = await em.findOne(Push, { id: body.id, set: setId });
     if (there) {
@@ -129,6 +130,7 @@ export class PushesController {
         : null;
       if (placement && (await inside.count(Push, { placement: placement.id, state: { $in: ['waiting', 'running'] } })))
         throw new Problem(409, 'push-under-way', 'Something of this set is on its way there just now. Wait until it has arrived, or stop it.');
+      await wasDoneWithSet(inside, setId, { account: me.account.id, what: 'sent to a service', about: { service, title: body.title ?? snapshot.title } });
       const p = inside.create(Push, {
         id: body.id,
         set: inside.getReference(SetRecord, setId),

@@ -25,6 +25,7 @@ import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsInt, IsISO8601, IsNumber, IsO
 import QRCode from 'qrcode';
 import { map, type Observable } from 'rxjs';
 import { Access, Gives, Me, type Signed, WorkspaceId } from '../accounts/access.js';
+import { wasDoneWithSet } from '../accounts/audit.js';
 import { RateLimit } from '../accounts/rateLimit.js';
 import { ClassMember } from '../classes/entities.js';
 import { mailThere, Outbox } from '../mail/outbox.js';
@@ -261,17 +262,19 @@ export class DeliveriesController {
   @Post('sets/:set/deliveries')
   @Gives(DeliveryView)
   @Access('editor')
-  async publish(@Param('set') setId: string, @Body() body: PublishBody): Promise<DeliveryView> {
+  async publish(@Param('set') setId: string, @Body() body: PublishBody, @Me() me: Signed): Promise<DeliveryView> {
     const { shows, rules: change, versions, version, ...rest } = body;
     const how = { ...rest, rules: rulesWith(usualRules(shows), change ?? {}) };
     const d = versions ? await this.publishing.publishVersions(setId, how) : await this.publishing.publish(setId, { ...how, ...(version && { version }) });
-    return this.view(this.em.fork(), d);
+    const em = this.em.fork();
+    await wasDoneWithSet(em, setId, { account: me.account.id, what: 'quiz published', about: { quiz: d.title, code: d.code } });
+    return this.view(em, d);
   }
 
   @Patch('deliveries/:delivery')
   @Gives(DeliveryView)
   @Access('editor')
-  async change(@Param('delivery') id: string, @Body() body: DeliveryPatch): Promise<DeliveryView> {
+  async change(@Param('delivery') id: string, @Body() body: DeliveryPatch, @Me() me: Signed): Promise<DeliveryView> {
     const em = this.em.fork();
     const ids = await togetherWith(em, id);
     if (body.paused !== undefined) for (const one of ids) await (body.paused ? this.watching.pause(one) : this.watching.goOn(one));
@@ -280,6 +283,12 @@ export class DeliveriesController {
     if (!d) throw gone('delivery');
     for (const one of all) changeOne(one, body);
     await em.flush();
+    if (body.open !== undefined)
+      await wasDoneWithSet(em, d.set.id, {
+        account: me.account.id,
+        what: 'quiz opened or closed',
+        about: { quiz: d.title, to: body.open ? 'open' : 'closed' },
+      });
     // what is taken off is other now, so courses hear of it again
     if (body.rules?.late !== undefined)
       await sql(
@@ -347,14 +356,14 @@ export class DeliveriesController {
   @Post('deliveries/:delivery/decisions')
   @HttpCode(200)
   @Gives([DecisionView])
-  @Access('editor')
+  @Access('marker')
   async decide(@Param('delivery') id: string, @Body() { decisions }: DecisionsBody, @Me() me: Signed): Promise<DecisionView[]> {
     return this.marking.take(await this.answersOf(id), decisions, me.account.id);
   }
   /** Takes decisions back; they stay in the list, and answers are marked as if they had not been taken. */
   @Post('deliveries/:delivery/decisions/back')
   @HttpCode(204)
-  @Access('editor')
+  @Access('marker')
   async takeBack(@Param('delivery') id: string, @Body() { ids }: TakeBackBody, @Me() me: Signed): Promise<void> {
     await this.marking.takeBack(await this.answersOf(id), ids, me.account.id);
   }

@@ -20,6 +20,7 @@ import {
   type Response,
   sanitiseFields,
 } from '@zakuska/core';
+import { wasDoneWithSet } from '../accounts/audit.js';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsObject, IsUUID } from 'class-validator';
 import { LRUCache } from 'lru-cache';
 import { gone, Problem } from '../platform/problem.js';
@@ -138,7 +139,11 @@ export class Marking {
          select x.id, ?, x.attempt, x.data, ? from rows from (jsonb_to_recordset(?::jsonb) as (id uuid, attempt text, data jsonb)) with ordinality as x(id, attempt, data, n) order by x.n`,
         [of.id, account, JSON.stringify(rows)],
       );
-      if (rows.some((r) => !r.attempt)) await sql(em, `update ${of.kind} set judging = judging + 1 where id = ?`, [of.id]);
+      const forAll = rows.filter((r) => !r.attempt);
+      if (!forAll.length) return;
+      const [source] = await sql<{ set: string }>(em, `update ${of.kind} set judging = judging + 1 where id = ? returning set_id as set`, [of.id]);
+      const kinds = [...new Set(forAll.map((r) => r.data.type))].join(', ');
+      if (source) await wasDoneWithSet(em, source.set, { account, what: 'key decided after answers', about: { decisions: `${forAll.length} (${kinds})` } });
     });
     await this.markAnew(of);
     return this.decisions(

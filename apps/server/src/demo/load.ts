@@ -21,9 +21,11 @@ import {
   hash32,
   type ShownAfter,
   usualRules,
+  type MemberRole,
 } from '@zakuska/core';
-import { DEMO, hashPassword } from '../accounts/accounts.js';
-import { Account, Membership, type Role, Workspace } from '../accounts/entities.js';
+import { DEMO } from '../accounts/accounts.js';
+import { hashPassword } from '../accounts/passwords.js';
+import { Account, Membership, Workspace } from '../accounts/entities.js';
 import { newCode } from '../deliveries/codes.js';
 import { Assistant } from '../assistant/entities.js';
 import { ClassList, ClassMember } from '../classes/entities.js';
@@ -37,7 +39,7 @@ import { Source } from '../sources/entities.js';
 const FOLDER = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../demo');
 const WORKSPACE = 'Saltmarsh Cookery School';
 
-const TEACHERS: { name: string; email: string; password: string; role: Role }[] = [
+const TEACHERS: { name: string; email: string; password: string; role: MemberRole }[] = [
   { name: 'M. Okafor', ...DEMO, role: 'owner' },
   { name: 'L. Brandt', email: 'l.brandt@saltmarsh.example', password: 'rye and salt', role: 'editor' },
 ];
@@ -85,7 +87,7 @@ const ASSISTANT = {
   priceOut: 1.6,
   currency: 'EUR',
   most: 4000,
-  who: 'editor' as Role,
+  who: 'editor' as MemberRole,
   unit: 'money' as const,
   amount: 2,
 };

@@ -8,7 +8,7 @@ import { EntityManager } from '@mikro-orm/postgresql';
 import { newId, type ShownAfter, shownAfter, usualRules } from '@zakuska/core';
 import { IsIn, IsOptional, IsString, IsUUID, Length } from 'class-validator';
 import type { Request, Response } from 'express';
-import { Access, Gives, Me, roleOnSet, setsOf, type Signed, WorkspaceId } from '../accounts/access.js';
+import { Access, Gives, Me, mayOnSet, setsOf, type Signed, WorkspaceId } from '../accounts/access.js';
 import { Delivery } from '../deliveries/entities.js';
 import { Published } from '../deliveries/published.js';
 import { Publishing } from '../deliveries/publishing.js';
@@ -196,11 +196,12 @@ export class LaunchesController {
     if (l.deepLink && !l.deepLink.takesLinks) throw new Problem(422, 'no-links', 'The place in the course that you came from takes no links to quizzes.');
     const mayUse = async (set: string): Promise<boolean> =>
       (
-        await sql(
-          em,
-          `select 1 from ${setsOf('?')} where s.id = ? and s.workspace_id = ? and s.deleted_at is null and ${roleOnSet('?')} in ('editor', 'owner')`,
-          [me.account.id, set, workspace, me.account.id],
-        )
+        await sql(em, `select 1 from ${setsOf('?')} where s.id = ? and s.workspace_id = ? and s.deleted_at is null and ${mayOnSet('?', 'editor')}`, [
+          me.account.id,
+          set,
+          workspace,
+          me.account.id,
+        ])
       ).length > 0;
     const chosen =
       body.set && (await mayUse(body.set))

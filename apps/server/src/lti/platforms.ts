@@ -79,7 +79,7 @@ export class PlatformsController {
   @Post('workspaces/:workspace/platforms')
   @Gives(PlatformView)
   @ApiParam({ name: 'workspace' })
-  @Access('owner')
+  @Access('administrator')
   async add(@WorkspaceId() workspace: string, @Body() body: PlatformBody): Promise<PlatformView> {
     for (const url of [body.authUrl, body.tokenUrl, body.jwksUrl]) reachable(url);
     return this.keep(workspace, body);
@@ -89,7 +89,7 @@ export class PlatformsController {
   @Post('workspaces/:workspace/platforms/registrations')
   @Gives(PlatformView)
   @ApiParam({ name: 'workspace' })
-  @Access('owner')
+  @Access('administrator')
   async register(@WorkspaceId() workspace: string, @Body() { configuration, token }: RegistrationBody): Promise<PlatformView> {
     reachable(configuration);
     const named = { name: new URL(configuration).host };
@@ -128,7 +128,7 @@ export class PlatformsController {
 
   @Delete('platforms/:platform')
   @HttpCode(204)
-  @Access('owner')
+  @Access('administrator')
   async remove(@Param('platform') id: string): Promise<void> {
     await this.em.fork().nativeDelete(LtiPlatform, { id });
   }

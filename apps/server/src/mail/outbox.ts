@@ -9,6 +9,7 @@ import { newId } from '@zakuska/core';
 import { createTransport, type Transporter } from 'nodemailer';
 import { DueRows } from '../platform/dueRows.js';
 import { Rounds } from '../platform/rounds.js';
+import { decrypt, encrypt } from '../platform/secrets.js';
 import { settings } from '../platform/settings.js';
 import { sql } from '../platform/sql.js';
 
@@ -22,6 +23,8 @@ export interface Outgoing {
   address: string;
   subject: string;
   text: string;
+  /** Its words open something: they are kept encrypted. */
+  secret?: boolean;
   /** What it is about: it goes with that. */
   delivery?: string;
   member?: string;
@@ -32,6 +35,7 @@ interface Due {
   address: string;
   subject: string;
   text: string;
+  secret: boolean;
 }
 /** What the library says of a failure. */
 interface Refusal {
@@ -50,7 +54,7 @@ export class Outbox implements OnModuleInit, OnApplicationShutdown {
   private readonly due: DueRows<Due>;
   private kept: Transporter | undefined;
   constructor(em: EntityManager) {
-    this.due = new DueRows(em, { table: 'mail', key: 'id', columns: 'id, name, address, subject, text', lease: 120, atOnce: 20 });
+    this.due = new DueRows(em, { table: 'mail', key: 'id', columns: 'id, name, address, subject, text, secret', lease: 120, atOnce: 20 });
   }
 
   onModuleInit(): void {
@@ -83,10 +87,10 @@ export class Outbox implements OnModuleInit, OnApplicationShutdown {
     if (!mails.length) return;
     await sql(
       em,
-      `insert into mail (id, name, address, subject, text, delivery_id, member_id)
-       select (x->>'id')::uuid, x->>'name', x->>'address', x->>'subject', x->>'text', (x->>'delivery')::uuid, (x->>'member')::uuid
+      `insert into mail (id, name, address, subject, text, secret, delivery_id, member_id)
+       select (x->>'id')::uuid, x->>'name', x->>'address', x->>'subject', x->>'text', coalesce((x->>'secret')::boolean, false), (x->>'delivery')::uuid, (x->>'member')::uuid
        from jsonb_array_elements(?::jsonb) x`,
-      [JSON.stringify(mails.map((m) => ({ id: newId(), ...m })))],
+      [JSON.stringify(mails.map((m) => ({ id: newId(), ...m, ...(m.secret && { text: encrypt(m.text) }) })))],
     );
   }
 
@@ -109,7 +113,7 @@ export class Outbox implements OnModuleInit, OnApplicationShutdown {
     await this.transport.sendMail({
       to: { name: d.name, address: d.address },
       subject: d.subject,
-      text: d.text,
+      text: d.secret ? decrypt(d.text) : d.text,
       messageId: `<${d.id}@${new URL(settings().publicUrl).hostname}>`,
     });
   }

@@ -31,6 +31,7 @@ import { Migration20261222 } from './Migration20261222.js';
 import { Migration20261223 } from './Migration20261223.js';
 import { Migration20261224 } from './Migration20261224.js';
 import { Migration20261225 } from './Migration20261225.js';
+import { Migration20261226 } from './Migration20261226.js';
 
 export const migrationsList = [
   { name: 'Migration20261123', class: Migration20261123 },
@@ -65,4 +66,5 @@ export const migrationsList = [
   { name: 'Migration20261223', class: Migration20261223 },
   { name: 'Migration20261224', class: Migration20261224 },
   { name: 'Migration20261225', class: Migration20261225 },
+  { name: 'Migration20261226', class: Migration20261226 },
 ];

@@ -4,7 +4,7 @@
  */
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { newId } from '@zakuska/core';
-import { roleOnSet, setsOf } from '../accounts/access.js';
+import { mayOnSet, setsOf } from '../accounts/access.js';
 import { recount } from '../deliveries/published.js';
 import { sql } from '../platform/sql.js';
 
@@ -40,9 +40,8 @@ const WHERE: Readonly<Record<RecordKind, string>> = {
     from here h join lti_platform p on p.workspace_id = h.id join lti_launch l on l.platform_id = p.id
     where not l.teaches and not exists (select 1 from attempt a where a.launch_id = l.id)`,
 };
-const MAY = ['editor', 'owner'].map((r) => `'${r}'`).join(', ');
 /** All records that an account may delete, as `record`. Takes the account, the workspace, the account, the workspace. */
-const ALL = `with seen as (select s.id from ${setsOf('?')} where s.workspace_id = ? and ${roleOnSet('?')} in (${MAY})),
+const ALL = `with seen as (select s.id from ${setsOf('?')} where s.workspace_id = ? and ${mayOnSet('?', 'editor')}),
   here as (select ?::uuid as id),
   record (kind, id, name, mail, number, place, at) as (${RECORDS.map((k) => `select '${k}', x.* from (${WHERE[k]}) x`).join(' union all ')})`;
 const forWhom = (workspace: string, account: string): string[] => [account, workspace, account, workspace];

@@ -20,6 +20,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { Access, Gives, Me, type Signed, WorkspaceId } from '../accounts/access.js';
+import { wasDone } from '../accounts/audit.js';
 import { gone, Problem } from '../platform/problem.js';
 import { sql } from '../platform/sql.js';
 import { type Erasure, eraseRecords, erasuresOf, type PersonRecord, recordsOf, RECORDS, type RecordKind, type Removed } from './erasing.js';
@@ -107,6 +108,7 @@ export class PeopleController {
   async erase(@WorkspaceId() workspace: string, @Body() { records, reference }: EraseBody, @Me() me: Signed): Promise<Erasure[]> {
     const em = this.em.fork();
     await eraseRecords(em, workspace, me.account.id, records, storable(reference).trim());
+    await wasDone(em, { workspace, account: me.account.id, what: 'people erased', about: { records: String(records.length) } });
     return erasuresOf(em, workspace);
   }
 
@@ -130,7 +132,7 @@ export class PeopleController {
   @Put('workspaces/:workspace/keeping')
   @Gives(KeepingView)
   @ApiParam({ name: 'workspace' })
-  @Access('owner')
+  @Access('administrator')
   async keep(@WorkspaceId() workspace: string, @Body() { months }: KeepingView): Promise<KeepingView> {
     await sql(this.em.fork(), 'update workspace set keep_months = ? where id = ?', [months ?? null, workspace]);
     return { months: months ?? null };

@@ -34,6 +34,8 @@ export interface Settings {
   smtpUrl: string;
   /** Whom mails come from: "Saltmarsh Cookery School <quiz@saltmarsh.example>"; empty for none. */
   mailFrom: string;
+  /** Anybody may make an account; else people come by invitation. */
+  openSignUp: boolean;
   secureCookies: boolean;
 }
 
@@ -78,6 +80,7 @@ export function settings(): Settings {
     assistantWithin: Number(env['ASSISTANT_WITHIN_MS'] ?? 60_000),
     smtpUrl: env['SMTP_URL'] ?? '',
     mailFrom: env['MAIL_FROM'] ?? '',
+    openSignUp: /^(?:1|yes|true)$/i.test(env['OPEN_SIGN_UP'] ?? ''),
     secureCookies: publicUrl.startsWith('https:'),
   };
   return read;

@@ -2,7 +2,7 @@
 import { jest } from '@jest/globals';
 import { composeRequest, emptyDocument, firstWish, newId } from '@zakuska/core';
 import type { Agent } from 'supertest';
-import { hashPassword } from '../accounts/accounts.js';
+import { hashPassword } from '../accounts/passwords.js';
 import { Account, Membership, Workspace } from '../accounts/entities.js';
 import { Documents } from '../sets/documents.js';
 import { signIn, startServer, type TestServer } from '../testing/server.js';

@@ -2,13 +2,13 @@
 import { Body, Controller, Get, Injectable, Param, Post } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { contentPrint, copyOfSet, type Item, storable, UNTITLED } from '@zakuska/core';
+import { contentPrint, copyOfSet, type Item, storable, UNTITLED, mayAs, type MemberRole } from '@zakuska/core';
 import { IsOptional, IsString, IsUUID, Length } from 'class-validator';
 import { Access, Gives, Me, MyRole, roleOnFolder, seesSet, setsOf, type Signed, WorkspaceId } from '../accounts/access.js';
-import { mayAs, type Role } from '../accounts/entities.js';
 import { gone, Problem } from '../platform/problem.js';
 import { ofCore } from '../platform/schemas.js';
 import { sql } from '../platform/sql.js';
+import { nameOf } from './entities.js';
 import { Documents } from './documents.js';
 import { SetRecord } from './entities.js';
 import { Folders } from './folders.js';
@@ -74,9 +74,15 @@ export class CopiesController {
   @Post('sets/:set/copy')
   @Gives(SetSummary)
   @Access('reader')
-  async copy(@Param('set') id: string, @Body() body: CopyBody, @WorkspaceId() workspace: string, @MyRole() role: Role, @Me() me: Signed): Promise<SetSummary> {
+  async copy(
+    @Param('set') id: string,
+    @Body() body: CopyBody,
+    @WorkspaceId() workspace: string,
+    @MyRole() role: MemberRole,
+    @Me() me: Signed,
+  ): Promise<SetSummary> {
     const em = this.em.fork();
-    const [s] = await sql<{ folder_id: string | null; into: Role | null; closed: boolean; may: boolean; member: Role }>(
+    const [s] = await sql<{ folder_id: string | null; into: MemberRole | null; closed: boolean; may: boolean; member: MemberRole }>(
       em,
       `select s.folder_id, m.role as member, s.restricted or coalesce(f.closed, false) as closed,
          ${roleOnFolder('?')} as into,
@@ -111,9 +117,9 @@ export class CopiesController {
   private async behind(token: string): Promise<LinkedView & { id: string }> {
     const [row] = await sql<LinkedView & { id: string }>(
       this.em.fork(),
-      `select s.id, s.title, jsonb_array_length(s.item_order) as items, a.name as by
-       from copy_link l join quiz_set s on s.id = l.set_id join account a on a.id = l.account_id where l.token = ? and s.deleted_at is null`,
-      [token],
+      `select s.id, s.title, jsonb_array_length(s.item_order) as items, coalesce(a.name, ?) as by
+       from copy_link l join quiz_set s on s.id = l.set_id left join account a on a.id = l.account_id where l.token = ? and s.deleted_at is null`,
+      [nameOf(null), token],
     );
     if (!row) throw new Problem(404, 'link-over', 'This link leads to no set any more. Ask for a new one where you have it from.');
     return row;
@@ -125,7 +131,7 @@ export class CopiesController {
   @Access('session')
   async take(@Param('token') token: string, @Body() body: TakeCopyBody, @Me() me: Signed): Promise<SetSummary> {
     const { id } = await this.behind(token);
-    const [member] = await sql<{ role: Role }>(this.em.fork(), 'select role from membership where workspace_id = ? and account_id = ?', [
+    const [member] = await sql<{ role: MemberRole }>(this.em.fork(), 'select role from membership where workspace_id = ? and account_id = ?', [
       body.workspace,
       me.account.id,
     ]);

@@ -27,6 +27,9 @@ export class SetRecord {
   @Property({ type: 'timestamptz', nullable: true }) deletedAt: Date | null = null;
 }
 
+/** By what name somebody is called who may have left. */
+export const nameOf = (account: Pick<Account, 'name'> | null): string => account?.name ?? 'an account that is gone';
+
 /** One operation of a set's history. */
 @Entity({ tableName: 'set_operation' })
 @Unique({ properties: ['set', 'version'] })
@@ -36,7 +39,7 @@ export class OperationRecord {
   @Index() @ManyToOne(() => SetRecord) set!: Rel<SetRecord>;
   /** The version that the set had after it. */
   @Property({ type: 'int' }) version!: number;
-  @ManyToOne(() => Account) account!: Rel<Account>;
+  @ManyToOne(() => Account, { nullable: true }) account!: Rel<Account> | null;
   @Property({ type: 'jsonb' }) operation!: Operation;
   @Property({ type: 'jsonb' }) inverse!: Operation;
   @Property({ type: 'timestamptz' }) at: Date = new Date();
@@ -50,6 +53,6 @@ export class SetPoint {
   @Index() @ManyToOne(() => SetRecord) set!: Rel<SetRecord>;
   @Property({ type: 'int' }) version!: number;
   @Property({ type: 'text' }) name!: string;
-  @ManyToOne(() => Account) account!: Rel<Account>;
+  @ManyToOne(() => Account, { nullable: true }) account!: Rel<Account> | null;
   @Property({ type: 'timestamptz' }) at: Date = new Date();
 }

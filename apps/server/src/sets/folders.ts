@@ -2,10 +2,9 @@
 import { Body, Controller, Delete, Get, HttpCode, Injectable, Param, Patch, Post, Put } from '@nestjs/common';
 import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { newId, storable } from '@zakuska/core';
+import { newId, storable, mayAs, type MemberRole, memberRoles } from '@zakuska/core';
 import { IsOptional, IsString, IsUUID, Length, ValidateIf } from 'class-validator';
 import { Access, Gives, Me, roleOnFolder, roleOnSet, seesSet, setsOf, type Signed, WorkspaceId } from '../accounts/access.js';
-import { mayAs, type Role, roles } from '../accounts/entities.js';
 import { gone, Problem } from '../platform/problem.js';
 import { sql } from '../platform/sql.js';
 
@@ -17,7 +16,8 @@ class FolderView {
   @ApiProperty() id!: string;
   @ApiPropertyOptional({ description: 'The folder it lies in.' }) parent?: string;
   @ApiProperty() name!: string;
-  @ApiPropertyOptional({ enum: roles, description: 'What the person may do in it; absent for one that only leads to something of theirs.' }) role?: Role;
+  @ApiPropertyOptional({ enum: memberRoles, description: 'What the person may do in it; absent for one that only leads to something of theirs.' })
+  role?: MemberRole;
   @ApiProperty({ description: 'Only those with whom it is shared see it: it, or one that it lies in.' }) closed!: boolean;
   @ApiProperty({ description: 'Sets right in it that the person may see.' }) sets!: number;
 }
@@ -46,7 +46,7 @@ interface Folder {
   trail: string[];
   closed: boolean;
   restricted: boolean;
-  role: Role | null;
+  role: MemberRole | null;
 }
 
 @Injectable()
@@ -139,7 +139,7 @@ export class FoldersController {
   @Access('reader')
   async list(@WorkspaceId() workspace: string, @Me() me: Signed): Promise<FolderView[]> {
     const { id } = me.account;
-    const rows = await sql<Omit<FolderView, 'parent' | 'role'> & { parent: string | null; role: Role | null }>(
+    const rows = await sql<Omit<FolderView, 'parent' | 'role'> & { parent: string | null; role: MemberRole | null }>(
       this.em.fork(),
       `with mine as (select m.* from membership m where m.account_id = ? and m.workspace_id = ?),
          seen as (select s.folder_id, f.trail from quiz_set s join mine m on m.workspace_id = s.workspace_id join folder f on f.id = s.folder_id
@@ -230,7 +230,7 @@ export class FoldersController {
       // a folder that is being moved or deleted is waited for
       await sql(em, 'select 1 from workspace where id = ? for share', [workspace]);
       const to = body.folder === null ? null : await this.folders.into(em, workspace, body.folder, me.account.id);
-      const [s] = await sql<{ title: string; closed: boolean; restricted: boolean; role: Role }>(
+      const [s] = await sql<{ title: string; closed: boolean; restricted: boolean; role: MemberRole }>(
         em,
         `select s.title, s.restricted, s.restricted or coalesce(f.closed, false) as closed, ${roleOnSet('?')} as role
          from ${setsOf('?')} where s.id = ?`,
@@ -244,7 +244,7 @@ export class FoldersController {
 }
 
 /** What only some see is not opened to all in passing. */
-function stays(name: string, closed: boolean, closedThere: boolean, role: Role | null): void {
+function stays(name: string, closed: boolean, closedThere: boolean, role: MemberRole | null): void {
   if (closed && !closedThere && role !== 'owner')
     throw new Problem(403, 'closed', `“${name}” is shared with some people only. There everybody would see it; whoever made it may move it.`);
 }

@@ -2,7 +2,7 @@
 import { jest } from '@jest/globals';
 import { documentBefore, newId, type Operation, type SetDocument, type Step } from '@zakuska/core';
 import type { Agent } from 'supertest';
-import { hashPassword } from '../accounts/accounts.js';
+import { hashPassword } from '../accounts/passwords.js';
 import { Account, Membership, Workspace } from '../accounts/entities.js';
 import { signIn, startServer, type TestServer } from '../testing/server.js';
 

@@ -8,7 +8,7 @@ import { Access, Gives, Me, type Signed } from '../accounts/access.js';
 import { Account } from '../accounts/entities.js';
 import { gone, Problem } from '../platform/problem.js';
 import { ofCore } from '../platform/schemas.js';
-import { OperationRecord, SetPoint, SetRecord } from './entities.js';
+import { nameOf, OperationRecord, SetPoint, SetRecord } from './entities.js';
 
 class StepView {
   @ApiProperty() id!: string;
@@ -32,7 +32,7 @@ class PointView {
 const PAGE = 200;
 const MOST_POINTS = 200;
 
-const pointView = (p: SetPoint): PointView => ({ id: p.id, name: p.name, version: p.version, by: p.account.name, at: p.at.toISOString() });
+const pointView = (p: SetPoint): PointView => ({ id: p.id, name: p.name, version: p.version, by: nameOf(p.account), at: p.at.toISOString() });
 
 @ApiTags('sets')
 @Controller('sets/:set')
@@ -54,7 +54,7 @@ export class HistoryController {
         { set, ...(Number.isFinite(below) && { version: { $lt: below } }) },
         { orderBy: { version: 'desc' }, limit: PAGE, populate: ['account'] },
       );
-    return list.map((o) => ({ id: o.id, version: o.version, by: o.account.name, at: o.at.toISOString(), operation: o.operation, inverse: o.inverse }));
+    return list.map((o) => ({ id: o.id, version: o.version, by: nameOf(o.account), at: o.at.toISOString(), operation: o.operation, inverse: o.inverse }));
   }
 
   @Get('points')

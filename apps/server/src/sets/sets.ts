@@ -1,7 +1,18 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Post, Put, Query } from '@nestjs/common';
 import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { emptyDocument, keyLooks, operation as operationSchema, sanitiseFields, storable, type Operation, type SetDocument, UNTITLED } from '@zakuska/core';
+import {
+  emptyDocument,
+  keyLooks,
+  operation as operationSchema,
+  sanitiseFields,
+  storable,
+  type Operation,
+  type SetDocument,
+  UNTITLED,
+  type MemberRole,
+  memberRoles,
+} from '@zakuska/core';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -20,7 +31,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { Access, Me, roleOnSet, seesSet, setsOf, type Signed, WorkspaceId, Gives } from '../accounts/access.js';
-import { type Role, roles } from '../accounts/entities.js';
+import { wasDoneWithSet } from '../accounts/audit.js';
 import { BIN_DAYS } from './bin.js';
 import { gone, Problem } from '../platform/problem.js';
 import { ofCore } from '../platform/schemas.js';
@@ -30,7 +41,7 @@ import { Drafts } from './drafts.js';
 import { Folders } from './folders.js';
 import { Operations } from './operations.js';
 import { SetSummary, Summaries } from './summaries.js';
-import { OperationRecord, SetRecord, type DraftState } from './entities.js';
+import { nameOf, OperationRecord, SetRecord, type DraftState } from './entities.js';
 
 /** Sets of a page of the list. */
 const PAGE = 200;
@@ -103,6 +114,9 @@ class VersionView {
   @ApiProperty() version!: number;
   @ApiPropertyOptional({ description: 'The operations went on top of others that the sender does not have yet.' }) merged?: boolean;
 }
+class FileTakenBody {
+  @ApiProperty() @IsString() @Length(1, 300) name!: string;
+}
 class SetView extends SetSummary {
   @ApiProperty() version!: number;
   @ApiProperty() draftVersion!: number;
@@ -124,7 +138,7 @@ class BinnedView {
   @ApiProperty({ description: 'Answers of learners that go with it.' }) responses!: number;
   @ApiProperty() deletedAt!: string;
   @ApiProperty({ description: 'When it is deleted for good.' }) goesAt!: string;
-  @ApiProperty({ enum: roles, description: 'What the person may do with it.' }) role!: Role;
+  @ApiProperty({ enum: memberRoles, description: 'What the person may do with it.' }) role!: MemberRole;
 }
 
 @ApiTags('sets')
@@ -203,8 +217,10 @@ export class SetsController {
   @Delete('sets/:set')
   @HttpCode(204)
   @Access('owner')
-  async remove(@Param('set') id: string): Promise<void> {
-    await this.em.fork().nativeUpdate(SetRecord, { id }, { deletedAt: new Date() });
+  async remove(@Param('set') id: string, @Me() me: Signed): Promise<void> {
+    const em = this.em.fork();
+    await em.nativeUpdate(SetRecord, { id }, { deletedAt: new Date() });
+    await wasDoneWithSet(em, id, { account: me.account.id, what: 'set put into the bin' });
   }
 
   @Get('workspaces/:workspace/bin')
@@ -237,8 +253,18 @@ export class SetsController {
   @Delete('bin/:binned')
   @HttpCode(204)
   @Access('owner')
-  async purge(@Param('binned') id: string): Promise<void> {
-    await this.em.fork().nativeDelete(SetRecord, { id, deletedAt: { $ne: null } });
+  async purge(@Param('binned') id: string, @Me() me: Signed): Promise<void> {
+    const em = this.em.fork();
+    await wasDoneWithSet(em, id, { account: me.account.id, what: 'set deleted' });
+    await em.nativeDelete(SetRecord, { id, deletedAt: { $ne: null } });
+  }
+
+  /** Tells that a file of the set was taken: files are made in the browser, and somebody may ask where keys went. */
+  @Post('sets/:set/files')
+  @HttpCode(204)
+  @Access('reader')
+  async fileTaken(@Param('set') id: string, @Body() { name }: FileTakenBody, @Me() me: Signed): Promise<void> {
+    await wasDoneWithSet(this.em.fork(), id, { account: me.account.id, what: 'file taken', about: { file: storable(name) } });
   }
 
   @Put('sets/:set/draft')
@@ -283,6 +309,6 @@ export class SetsController {
         { set: id, version: { $gt: Number.isFinite(from) ? from : 0 } },
         { orderBy: { version: 'asc' }, limit: 5000, populate: ['account'] },
       );
-    return list.map((o) => ({ id: o.id, version: o.version, by: o.account.name, at: o.at.toISOString(), operation: o.operation }));
+    return list.map((o) => ({ id: o.id, version: o.version, by: nameOf(o.account), at: o.at.toISOString(), operation: o.operation }));
   }
 }

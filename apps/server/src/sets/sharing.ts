@@ -2,11 +2,11 @@
 import { Body, Controller, Delete, Get, HttpCode, Injectable, Param, Post, Put } from '@nestjs/common';
 import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { storable } from '@zakuska/core';
+import { storable, type MemberRole, memberRoles } from '@zakuska/core';
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsOptional, IsString, isUUID, IsUUID, Length, ValidateNested } from 'class-validator';
 import { Access, Gives, Me, type Signed, WorkspaceId } from '../accounts/access.js';
-import { type Role, roles } from '../accounts/entities.js';
+import { wasDone, wasDoneWithSet } from '../accounts/audit.js';
 import { Problem } from '../platform/problem.js';
 import { newToken } from '../platform/secrets.js';
 import { sql } from '../platform/sql.js';
@@ -42,7 +42,7 @@ class WorkspaceMember {
   @ApiProperty() id!: string;
   @ApiProperty() name!: string;
   @ApiProperty() email!: string;
-  @ApiProperty({ enum: roles }) role!: Role;
+  @ApiProperty({ enum: memberRoles }) role!: MemberRole;
 }
 class GroupBody {
   @ApiProperty() @IsString() @Length(1, 100) name!: string;
@@ -54,6 +54,12 @@ class GroupView extends GroupBody {
 
 type What = 'set' | 'folder';
 const TABLE: Record<What, string> = { set: 'quiz_set', folder: 'folder' };
+
+/** Who sees it, in a word for the log. */
+const whoSees = ({ restricted, shares }: SharingBody): Record<string, string> => ({
+  seen: restricted ? 'by those named' : 'by all',
+  named: String(shares.length),
+});
 
 @Injectable()
 export class Sharing {
@@ -146,7 +152,7 @@ export class SharingController {
   @Put('workspaces/:workspace/groups/:group')
   @Gives(GroupView)
   @ApiParam({ name: 'workspace' })
-  @Access('owner')
+  @Access('administrator')
   async saveGroup(@WorkspaceId() workspace: string, @Param('group') id: string, @Body() body: GroupBody): Promise<GroupView> {
     if (!isUUID(id)) throw new Problem(400, 'id-invalid', 'A group is made under an id of the form of a UUID.');
     const name = storable(body.name).trim() || 'Group without a name';
@@ -174,7 +180,7 @@ export class SharingController {
   @Delete('workspaces/:workspace/groups/:group')
   @HttpCode(204)
   @ApiParam({ name: 'workspace' })
-  @Access('owner')
+  @Access('administrator')
   async removeGroup(@WorkspaceId() workspace: string, @Param('group') id: string): Promise<void> {
     await sql(this.em.fork(), 'delete from member_group where workspace_id = ? and id::text = ?', [workspace, id]);
   }
@@ -189,8 +195,11 @@ export class SharingController {
   @Put('sets/:set/sharing')
   @Gives(SharingView)
   @Access('owner')
-  async shareSet(@Param('set') id: string, @Body() body: SharingBody, @WorkspaceId() workspace: string): Promise<SharingView> {
-    await this.em.fork().transactional((em) => this.sharing.say(em, workspace, 'set', id, body));
+  async shareSet(@Param('set') id: string, @Body() body: SharingBody, @WorkspaceId() workspace: string, @Me() me: Signed): Promise<SharingView> {
+    await this.em.fork().transactional(async (em) => {
+      await this.sharing.say(em, workspace, 'set', id, body);
+      await wasDoneWithSet(em, id, { account: me.account.id, what: 'sharing changed', about: whoSees(body) });
+    });
     return this.sharing.of('set', id);
   }
 
@@ -204,8 +213,12 @@ export class SharingController {
   @Put('folders/:folder/sharing')
   @Gives(SharingView)
   @Access('owner')
-  async shareFolder(@Param('folder') id: string, @Body() body: SharingBody, @WorkspaceId() workspace: string): Promise<SharingView> {
-    await this.folders.change(workspace, (em) => this.sharing.say(em, workspace, 'folder', id, body));
+  async shareFolder(@Param('folder') id: string, @Body() body: SharingBody, @WorkspaceId() workspace: string, @Me() me: Signed): Promise<SharingView> {
+    await this.folders.change(workspace, async (em) => {
+      await this.sharing.say(em, workspace, 'folder', id, body);
+      const [folder] = await sql<{ name: string }>(em, 'select name from folder where id = ?', [id]);
+      await wasDone(em, { workspace, account: me.account.id, what: 'sharing changed', about: { folder: folder?.name ?? '', ...whoSees(body) } });
+    });
     return this.sharing.of('folder', id);
   }
 
@@ -216,6 +229,7 @@ export class SharingController {
   async link(@Param('set') id: string, @Me() me: Signed): Promise<LinkView> {
     const em = this.em.fork();
     await sql(em, 'insert into copy_link (token, set_id, account_id) values (?, ?, ?) on conflict (set_id) do nothing', [newToken(18), id, me.account.id]);
+    await wasDoneWithSet(em, id, { account: me.account.id, what: 'link to copies made' });
     const [row] = await sql<LinkView>(em, 'select token from copy_link where set_id = ?', [id]);
     return row as LinkView;
   }

@@ -1,9 +1,9 @@
 /** What lists say of sets, from rows that are kept with them. */
+import { type MemberRole, memberRoles } from '@zakuska/core';
 import { Injectable } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
 import { roleOnSet, seesSet, setsOf } from '../accounts/access.js';
-import { type Role, roles } from '../accounts/entities.js';
 import { gone } from '../platform/problem.js';
 import { sql } from '../platform/sql.js';
 import { Documents, type Summary, summaryOf } from './documents.js';
@@ -13,7 +13,7 @@ export class SetSummary {
   @ApiProperty() title!: string;
   @ApiProperty({ type: [String], description: 'Names of the folders that it lies in, from the top.' }) path!: string[];
   @ApiPropertyOptional({ description: 'The folder it lies in.' }) folder?: string;
-  @ApiProperty({ enum: roles, description: 'What the person may do with it.' }) role!: Role;
+  @ApiProperty({ enum: memberRoles, description: 'What the person may do with it.' }) role!: MemberRole;
   @ApiProperty({ description: 'Only those with whom it is shared see it.' }) closed!: boolean;
   @ApiProperty() updatedAt!: string;
   @ApiPropertyOptional({ description: 'When the person opened it last.' }) openedAt?: string;

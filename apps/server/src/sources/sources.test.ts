@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { jest } from '@jest/globals';
 import { emptyDocument, newId } from '@zakuska/core';
 import type { Agent } from 'supertest';
-import { hashPassword } from '../accounts/accounts.js';
+import { hashPassword } from '../accounts/passwords.js';
 import { Account, Membership, Workspace } from '../accounts/entities.js';
 import { Documents } from '../sets/documents.js';
 import { signIn, startServer, type TestServer } from '../testing/server.js';

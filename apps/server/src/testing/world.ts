@@ -1,8 +1,8 @@
 /** A workspace with an owner and ways to publish items, for tests that need little of a world. */
-import { type Item, newId, type ShownAfter } from '@zakuska/core';
+import { type Item, newId, type ShownAfter, type MemberRole } from '@zakuska/core';
 import type { Agent } from 'supertest';
-import { hashPassword } from '../accounts/accounts.js';
-import { Account, Membership, type Role, Workspace } from '../accounts/entities.js';
+import { hashPassword } from '../accounts/passwords.js';
+import { Account, Membership, Workspace } from '../accounts/entities.js';
 import { signIn, type TestServer } from './server.js';
 
 export interface World {
@@ -13,13 +13,13 @@ export interface World {
   /** A new set, published. */
   publish(items: Item[], shows: ShownAfter, more?: object): Promise<{ id: string; code: string; set: string }>;
   /** Another account of the workspace, an owner if nothing else is said, with the password `pass word`; gives its id. */
-  join(email: string, role?: Role): Promise<string>;
+  join(email: string, role?: MemberRole): Promise<string>;
 }
 
 export async function makeWorld(server: TestServer, email: string): Promise<World> {
   const em = server.orm.em.fork();
   const workspace = em.create(Workspace, { id: newId(), name: `W of ${email}` });
-  const join = async (address: string, role: Role = 'owner'): Promise<string> => {
+  const join = async (address: string, role: MemberRole = 'owner'): Promise<string> => {
     const fork = server.orm.em.fork();
     const account = fork.create(Account, { id: newId(), email: address, name: address, passwordHash: await hashPassword('pass word') });
     fork.create(Membership, { account, workspace: fork.getReference(Workspace, workspace.id), role });

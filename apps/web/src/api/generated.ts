@@ -68,6 +68,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/session/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["SessionController_ways"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session": {
         parameters: {
             query?: never;
@@ -79,6 +95,326 @@ export interface paths {
         put?: never;
         post: operations["SessionController_signIn"];
         delete: operations["SessionController_signOut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["AccountController_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["AccountController_rename"];
+        trace?: never;
+    };
+    "/api/v1/account/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["AccountController_password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/account/address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["AccountController_address"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/account/sessions/{session}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["AccountController_endSession"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/account/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["AccountController_endOthers"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/account/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["AccountController_confirm"];
+        post: operations["AccountController_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/account/second-factor/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["AccountController_endFactor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/account/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["AccountController_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/forgotten": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["LinksController_forgotten"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/sign-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["LinksController_signUp"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["LinksController_look"];
+        put?: never;
+        post: operations["LinksController_follow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/{token}/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["LinksController_join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["MembersController_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["MembersController_remove"];
+        options?: never;
+        head?: never;
+        patch: operations["MembersController_rename"];
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["MembersController_invitations"];
+        put?: never;
+        post: operations["MembersController_invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/invitations/{invitation}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["MembersController_withdraw"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/members/{member}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["MembersController_give"];
+        post?: never;
+        delete: operations["MembersController_removeMember"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/membership": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["MembersController_leave"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["AuditController_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/audit.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["AuditController_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -159,6 +495,22 @@ export interface paths {
         put?: never;
         post?: never;
         delete: operations["SetsController_purge"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["SetsController_fileTaken"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -3010,15 +3362,24 @@ export interface components {
             email?: string;
             password?: string;
         };
+        WaysView: {
+            /** @description Anybody may make an account, by a link in a mail. */
+            signUp: boolean;
+            /** @description A forgotten password is made anew by a link in a mail. */
+            forgotten: boolean;
+        };
         SignInBody: {
             email: string;
             password: string;
+            /** @description Of the second factor, where the account has one. */
+            code?: string;
         };
+        /** @enum {string} */
+        MemberRole: "reader" | "marker" | "editor" | "administrator" | "owner";
         WorkspaceView: {
             id: string;
             name: string;
-            /** @enum {string} */
-            role: "reader" | "editor" | "owner";
+            role: components["schemas"]["MemberRole"];
         };
         SessionView: {
             accountId: string;
@@ -3031,6 +3392,144 @@ export interface components {
             /** @description Larger files are not opened or sent. */
             maxUploadBytes: number;
         };
+        OpenSessionView: {
+            id: string;
+            /** @description What the browser says it is. */
+            agent: string;
+            since: string;
+            /** @description To a few minutes. */
+            seen: string;
+            /** @description The one that asks. */
+            here: boolean;
+        };
+        LeavingView: {
+            workspace: string;
+            name: string;
+            role: components["schemas"]["MemberRole"];
+            /** @description Sets that the person owns there. */
+            sets: number;
+            /**
+             * @description When the account goes: others go on; nobody else is there; others are there, none an owner.
+             * @enum {string}
+             */
+            fate: "stays" | "goes" | "held";
+        };
+        AccountView: {
+            name: string;
+            email: string;
+            /** @description A link that was sent to the address came back. */
+            confirmed: boolean;
+            /** @description Mails can be sent from here. */
+            mails: boolean;
+            secondFactor: boolean;
+            /** @description Spare codes that are left. */
+            spareCodes: number;
+            sessions: components["schemas"]["OpenSessionView"][];
+            workspaces: components["schemas"]["LeavingView"][];
+        };
+        AccountPatch: {
+            name: string;
+        };
+        NewPasswordBody: {
+            password: string;
+            next: string;
+        };
+        NewAddressBody: {
+            password: string;
+            email: string;
+        };
+        AddressChangedView: {
+            /** @description A link went to the new address; it counts once that was followed. */
+            mailed: boolean;
+        };
+        PasswordBody: {
+            password: string;
+        };
+        DeviceView: {
+            /** @description To type into the device. */
+            secret: string;
+            /** @description The same as a QR code (SVG). */
+            picture: string;
+        };
+        CodeBody: {
+            code: string;
+        };
+        SpareCodesView: {
+            /** @description Each is good once, for the day that the device is lost. They are shown this once. */
+            codes: string[];
+        };
+        MailAddressBody: {
+            email: string;
+        };
+        /** @enum {string} */
+        LinkPurpose: "sign-up" | "reset" | "address" | "invitation";
+        LinkedAccountView: {
+            purpose: components["schemas"]["LinkPurpose"];
+            email: string;
+            /** @description There is an account with this address. */
+            account: boolean;
+            /** @description What an invitation leads to. */
+            workspace?: string;
+            role?: components["schemas"]["MemberRole"];
+            /** @description Who invites. */
+            by?: string;
+        };
+        FollowBody: {
+            /** @description Of a new account. */
+            name?: string;
+            /** @description Of a new account, or the new one. */
+            password?: string;
+        };
+        FollowedView: {
+            /** @description Where following it signs in. */
+            session?: components["schemas"]["SessionView"];
+        };
+        WorkspaceNameBody: {
+            name: string;
+        };
+        InvitationView: {
+            id: string;
+            email: string;
+            role: components["schemas"]["MemberRole"];
+            by: string;
+            until: string;
+            /** @description Its time is over. */
+            over: boolean;
+        };
+        InviteBody: {
+            emails: string[];
+            role: components["schemas"]["MemberRole"];
+        };
+        NewInvitation: {
+            email: string;
+            /** @description What leads in, shown this once; absent for somebody who is a member already. */
+            link?: string;
+        };
+        NewInvitationsView: {
+            /** @description Whether mails went out, or the links have to be handed over. */
+            mailed: boolean;
+            invited: components["schemas"]["NewInvitation"][];
+        };
+        RoleBody: {
+            role: components["schemas"]["MemberRole"];
+        };
+        /** @enum {string} */
+        AuditKind: "signed in" | "sign-in refused" | "password changed" | "address changed" | "second factor on" | "second factor off" | "sessions ended" | "workspace made" | "workspace renamed" | "invited" | "invitation withdrawn" | "joined" | "role changed" | "member removed" | "left" | "sharing changed" | "link to copies made" | "quiz published" | "quiz opened or closed" | "sent to a service" | "service connected" | "service disconnected" | "file taken" | "key decided after answers" | "assistant set up" | "set put into the bin" | "set deleted" | "people erased";
+        AuditView: {
+            id: string;
+            at: string;
+            /** @description Who did it; empty for an account that is gone, or where nobody was signed in. */
+            by: string;
+            what: components["schemas"]["AuditKind"];
+            about: {
+                [key: string]: string;
+            };
+        };
+        AuditPage: {
+            events: components["schemas"]["AuditView"][];
+            /** @description Given as `before` for those before. */
+            next?: string;
+        };
         SetSummary: {
             id: string;
             title: string;
@@ -3042,7 +3541,7 @@ export interface components {
              * @description What the person may do with it.
              * @enum {string}
              */
-            role: "reader" | "editor" | "owner";
+            role: "reader" | "marker" | "editor" | "administrator" | "owner";
             /** @description Only those with whom it is shared see it. */
             closed: boolean;
             updatedAt: string;
@@ -3088,7 +3587,7 @@ export interface components {
              * @description What the person may do with it.
              * @enum {string}
              */
-            role: "reader" | "editor" | "owner";
+            role: "reader" | "marker" | "editor" | "administrator" | "owner";
             /** @description Only those with whom it is shared see it. */
             closed: boolean;
             updatedAt: string;
@@ -3124,7 +3623,10 @@ export interface components {
              * @description What the person may do with it.
              * @enum {string}
              */
-            role: "reader" | "editor" | "owner";
+            role: "reader" | "marker" | "editor" | "administrator" | "owner";
+        };
+        FileTakenBody: {
+            name: string;
         };
         DraftBody: {
             /** @description The draft version that the text is based on. */
@@ -3188,7 +3690,7 @@ export interface components {
              * @description What the person may do in it; absent for one that only leads to something of theirs.
              * @enum {string}
              */
-            role?: "reader" | "editor" | "owner";
+            role?: "reader" | "marker" | "editor" | "administrator" | "owner";
             /** @description Only those with whom it is shared see it: it, or one that it lies in. */
             closed: boolean;
             /** @description Sets right in it that the person may see. */
@@ -3213,7 +3715,7 @@ export interface components {
             name: string;
             email: string;
             /** @enum {string} */
-            role: "reader" | "editor" | "owner";
+            role: "reader" | "marker" | "editor" | "administrator" | "owner";
         };
         GroupView: {
             name: string;
@@ -4225,7 +4727,7 @@ export interface components {
              * @description Who may ask: this role and those above it.
              * @enum {string}
              */
-            who: "reader" | "editor" | "owner";
+            who: "reader" | "marker" | "editor" | "administrator" | "owner";
             /** @enum {string} */
             unit: "tokens" | "money";
             /** @description What each person may use in a month. */
@@ -4277,7 +4779,7 @@ export interface components {
              * @description Who may ask: this role and those above it.
              * @enum {string}
              */
-            who: "reader" | "editor" | "owner";
+            who: "reader" | "marker" | "editor" | "administrator" | "owner";
             /** @enum {string} */
             unit: "tokens" | "money";
             /** @description What each person may use in a month. */
@@ -4657,6 +5159,25 @@ export interface operations {
             };
         };
     };
+    SessionController_ways: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysView"];
+                };
+            };
+        };
+    };
     SessionController_current: {
         parameters: {
             query?: never;
@@ -4709,6 +5230,595 @@ export interface operations {
         requestBody?: never;
         responses: {
             204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    AccountController_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountView"];
+                };
+            };
+        };
+    };
+    AccountController_rename: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccountPatch"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+        };
+    };
+    AccountController_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPasswordBody"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    AccountController_address: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAddressBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddressChangedView"];
+                };
+            };
+        };
+    };
+    AccountController_endSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    AccountController_endOthers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    AccountController_confirm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpareCodesView"];
+                };
+            };
+        };
+    };
+    AccountController_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceView"];
+                };
+            };
+        };
+    };
+    AccountController_endFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordBody"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    AccountController_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordBody"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    LinksController_forgotten: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MailAddressBody"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    LinksController_signUp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MailAddressBody"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    LinksController_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkedAccountView"];
+                };
+            };
+        };
+    };
+    LinksController_follow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FollowBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FollowedView"];
+                };
+            };
+        };
+    };
+    LinksController_join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+        };
+    };
+    MembersController_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkspaceNameBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+        };
+    };
+    MembersController_remove: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+        };
+    };
+    MembersController_rename: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkspaceNameBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+        };
+    };
+    MembersController_invitations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationView"][];
+                };
+            };
+        };
+    };
+    MembersController_invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InviteBody"];
+            };
+        };
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewInvitationsView"];
+                };
+            };
+        };
+    };
+    MembersController_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                invitation: string;
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    MembersController_give: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                member: string;
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleBody"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    MembersController_removeMember: {
+        parameters: {
+            query?: {
+                /** @description Who gets their sets and folders; else whoever removes them. */
+                to?: string;
+            };
+            header?: never;
+            path: {
+                member: string;
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    MembersController_leave: {
+        parameters: {
+            query?: {
+                /** @description Who gets their sets and folders; else whoever removes them. */
+                to?: string;
+            };
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+        };
+    };
+    AuditController_list: {
+        parameters: {
+            query?: {
+                what?: components["schemas"]["AuditKind"];
+                /** @description Of this person alone. */
+                account?: string;
+                /** @description Words of what it is about. */
+                words?: string;
+                /** @description First day. */
+                from?: string;
+                /** @description Last day. */
+                to?: string;
+                before?: string;
+            };
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditPage"];
+                };
+            };
+        };
+    };
+    AuditController_csv: {
+        parameters: {
+            query?: {
+                what?: components["schemas"]["AuditKind"];
+                /** @description Of this person alone. */
+                account?: string;
+                /** @description Words of what it is about. */
+                words?: string;
+                /** @description First day. */
+                from?: string;
+                /** @description Last day. */
+                to?: string;
+                before?: string;
+            };
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4860,6 +5970,29 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    SetsController_fileTaken: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileTakenBody"];
+            };
+        };
         responses: {
             204: {
                 headers: {

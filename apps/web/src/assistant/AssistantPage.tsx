@@ -1,6 +1,6 @@
-/** What was sent to the assistant, by whom, what it cost; and, for owners, which assistant that is and who may ask it. */
+/** What was sent to the assistant, by whom, what it cost; and, for administrators, which assistant that is and who may ask it. */
 import { useQuery } from '@tanstack/react-query';
-import { amountWords, counted, monthOf } from '@zakuska/core';
+import { amountWords, counted, monthOf, mayAs } from '@zakuska/core';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
@@ -45,7 +45,7 @@ export default function AssistantPage() {
   });
   const go = (next: Record<string, string>): void => setParams({ ...Object.fromEntries(params), ...next }, { replace: true });
   const a = assistant.data;
-  const owner = workspace?.role === 'owner';
+  const admin = mayAs(workspace?.role, 'administrator');
   const list = asks.data ?? [];
   return (
     <div className="grid h-dvh grid-rows-[46px_minmax(0,1fr)]">
@@ -63,14 +63,14 @@ export default function AssistantPage() {
                 ? a.mine.may
                   ? `You may ask ${a.name} (model ${a.model}). Of ${amountWords(a.mine.amount, a.unit, a.currency)} in this month you have ${amountWords(a.mine.left, a.unit, a.currency)} left.`
                   : `Requests of this workspace may go to ${a.name} (model ${a.model}). You may not ask it; copying a request works for everybody.`
-                : owner
+                : admin
                   ? 'No assistant is set up. Nothing is sent from here; requests are copied and pasted. Set one up below, and people may send them with one press.'
                   : 'No assistant is set up. Nothing is sent from here; requests are copied and pasted.'}{' '}
               What goes out is the request as it stands on the page, to the letter, and nothing else: no names or answers of learners. It is kept below as it
               was sent.
             </p>
           )}
-          {a && owner && <SetUp key={id} workspace={id} assistant={a} />}
+          {a && admin && <SetUp key={id} workspace={id} assistant={a} />}
           <section aria-label="What was sent" className="grid gap-3">
             <div className="flex flex-wrap items-end gap-3">
               <h2 className="flex-1 text-lg font-bold">What was sent</h2>
@@ -88,8 +88,8 @@ export default function AssistantPage() {
             {asks.isError && <p className="text-brick">{wordsOf(asks.error)}</p>}
             {asks.isPending && <Busy what="Fetching" />}
             {asks.data && !list.length && <p className="text-ink-2">Nothing in {monthName(month)}.</p>}
-            {list.length > 0 && owner && <People list={list} />}
-            {list.length > 0 && <Log workspace={id} list={list} owner={owner} />}
+            {list.length > 0 && admin && <People list={list} />}
+            {list.length > 0 && <Log workspace={id} list={list} admin={admin} />}
           </section>
         </div>
       </main>
@@ -128,7 +128,7 @@ function People({ list }: { list: readonly Asked[] }) {
 /** So many are shown at first. */
 const MOST = 100;
 
-function Log({ workspace, list, owner }: { workspace: string; list: readonly Asked[]; owner: boolean }) {
+function Log({ workspace, list, admin }: { workspace: string; list: readonly Asked[]; admin: boolean }) {
   const [open, setOpen] = useState('');
   const [most, setMost] = useState(MOST);
   return (
@@ -140,7 +140,7 @@ function Log({ workspace, list, owner }: { workspace: string; list: readonly Ask
               <span className="text-ink-2 tabular-nums">
                 {new Date(a.createdAt).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}
               </span>
-              {owner && <span>{a.person}</span>}
+              {admin && <span>{a.person}</span>}
               <span className="min-w-0 flex-1">
                 {PURPOSES[a.purpose]} for{' '}
                 {a.set ? (

@@ -1,4 +1,4 @@
-/** Which assistant the workspace asks, what it costs, and who may ask how much: for owners. */
+/** Which assistant the workspace asks, what it costs, and who may ask how much: for administrators. */
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { assistantInterfaces } from '@zakuska/core';
 import { type FormEvent, useState } from 'react';
@@ -153,7 +153,9 @@ export function SetUp({ workspace, assistant }: { workspace: string; assistant: 
             {(f) => (
               <Select id={f} value={body.who} onChange={(e) => put({ who: e.target.value as Body['who'] })}>
                 <option value="owner">owners</option>
-                <option value="editor">owners and editors</option>
+                <option value="administrator">owners and administrators</option>
+                <option value="editor">they and editors</option>
+                <option value="marker">they and markers</option>
                 <option value="reader">everybody in the workspace</option>
               </Select>
             )}

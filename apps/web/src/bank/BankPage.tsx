@@ -1,6 +1,6 @@
 /** The bank: all items of the workspace, found by words and filters; the item in full beside them; what is chosen goes from here into a set. */
 import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
-import { counted, keySign, nameOf } from '@zakuska/core';
+import { counted, keySign, nameOf, mayAs } from '@zakuska/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
@@ -46,7 +46,7 @@ export default function BankPage() {
   const [params, setParams] = useSearchParams();
   const asked = useMemo(() => askedIn(params), [params]);
   const ask = (next: BankAsked): void => setParams(paramsOf(next), { replace: true });
-  const mayEdit = workspace !== undefined && workspace.role !== 'reader';
+  const mayEdit = mayAs(workspace?.role, 'editor');
   const path = { workspace: workspace?.id ?? '' };
   const query = { ...asked, q: asked.q || undefined, sort: asked.sort || undefined } as never;
   const found = useInfiniteQuery({

@@ -1,6 +1,6 @@
 /** Items of the bank that ask nearly the same, in groups: one wording is kept for all, or they are said to be different. */
 import { useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/react-query';
-import { counted, fieldNames, joinWith, saidOtherwise } from '@zakuska/core';
+import { counted, fieldNames, joinWith, saidOtherwise, mayAs } from '@zakuska/core';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
@@ -20,7 +20,7 @@ export default function NearPage() {
   const [workspace] = session.workspaces;
   const queries = useQueryClient();
   const path = { workspace: workspace?.id ?? '' };
-  const mayEdit = workspace !== undefined && workspace.role !== 'reader';
+  const mayEdit = mayAs(workspace?.role, 'editor');
   const found = useInfiniteQuery({
     queryKey: ['bank', 'near', workspace?.id],
     enabled: Boolean(workspace),

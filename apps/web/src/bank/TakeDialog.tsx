@@ -1,6 +1,6 @@
 /** Chosen items on their way into a set: one that is there, or a new one. */
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { copiesFor, counted } from '@zakuska/core';
+import { copiesFor, counted, mayAs } from '@zakuska/core';
 import { useState } from 'react';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
 import { operateOn } from '../api/operateOn.js';
@@ -80,7 +80,7 @@ export function TakeDialog({ workspace, items, pool = false, onClose, onTaken }:
                 <Select id={id} value={into} onChange={(e) => setInto(e.target.value)}>
                   <option value="">a new set</option>
                   {sets.data
-                    ?.filter((s) => s.role !== 'reader')
+                    ?.filter((s) => mayAs(s.role, 'editor'))
                     .map((s) => (
                       <option key={s.id} value={s.id}>
                         {s.title}

@@ -1,5 +1,5 @@
 /** The checking of a set divided among colleagues, and how far everybody is. */
-import { counted, divided, type Operation, type SetDocument, shares } from '@zakuska/core';
+import { counted, divided, type Operation, type SetDocument, shares, mayAs } from '@zakuska/core';
 import { useState } from 'react';
 import { wordsOf } from '../api/client.js';
 import { Busy } from '../frame/Frame.js';
@@ -73,7 +73,7 @@ export function DivideDialog({ document, workspace, mayEdit, perform, onShow, on
           <fieldset disabled={!mayEdit} className="grid gap-1.5">
             <legend className="mb-1 text-[13.5px] font-semibold">Who checks</legend>
             {members.data
-              .filter((m) => m.role !== 'reader')
+              .filter((m) => mayAs(m.role, 'editor'))
               .map((m) => {
                 const own = work.find((w) => w.account === m.id);
                 return (

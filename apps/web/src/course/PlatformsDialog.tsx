@@ -5,6 +5,7 @@ import { type FormEvent, useState } from 'react';
 import { toast } from 'sonner';
 import { api, call, wordsOf } from '../api/client.js';
 import { Busy } from '../frame/Frame.js';
+import { useMayIn } from '../signin/session.js';
 import { Button } from '../ui/Button.js';
 import { copyText } from '../ui/copyText.js';
 import { Field, Input } from '../ui/Field.js';
@@ -23,7 +24,8 @@ const FIELDS = {
 type Fields = Record<keyof typeof FIELDS, string>;
 const EMPTY: Fields = { name: '', issuer: '', clientId: '', deployment: '', authUrl: '', tokenUrl: '', jwksUrl: '' };
 
-export function PlatformsDialog({ workspace, owner, onClose }: { workspace: string; owner: boolean; onClose: () => void }) {
+export function PlatformsDialog({ workspace, onClose }: { workspace: string; onClose: () => void }) {
+  const admin = useMayIn(workspace, 'administrator');
   const queries = useQueryClient();
   const path = { params: { path: { workspace } } };
   const key = ['platforms', workspace];
@@ -66,7 +68,7 @@ export function PlatformsDialog({ workspace, owner, onClose }: { workspace: stri
                       {p.issuer} · client {p.clientId} · {p.deployments.length === 1 ? 'one deployment' : `${p.deployments.length} deployments`}
                     </span>
                   </span>
-                  {owner &&
+                  {admin &&
                     (removing === p.id ? (
                       <>
                         <span className="text-[13px] text-brick">Its links open nothing then.</span>
@@ -94,7 +96,7 @@ export function PlatformsDialog({ workspace, owner, onClose }: { workspace: stri
               <Address name="Takes messages" value={tool.data.launch} />
               <Address name="Public keys" value={tool.data.keys} />
             </div>
-            {owner ? (
+            {admin ? (
               <form
                 className="mt-4 grid gap-3 sm:grid-cols-2"
                 onSubmit={(e: FormEvent) => {
@@ -130,7 +132,7 @@ export function PlatformsDialog({ workspace, owner, onClose }: { workspace: stri
                 </span>
               </form>
             ) : (
-              <p className="mt-3 text-[13.5px] text-ink-2">Only the owner of the workspace registers platforms.</p>
+              <p className="mt-3 text-[13.5px] text-ink-2">Administrators of the workspace register platforms.</p>
             )}
           </details>
         </>

@@ -1,4 +1,5 @@
 /** A learning platform asks to open quizzes of a workspace in its courses: who may decides, once. */
+import { mayAs } from '@zakuska/core';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
@@ -11,7 +12,7 @@ import { Field, Select } from '../ui/Field.js';
 export default function Register() {
   const [params] = useSearchParams();
   const session = useSession();
-  const mine = session.workspaces.filter((w) => w.role === 'owner');
+  const mine = session.workspaces.filter((w) => mayAs(w.role, 'administrator'));
   const [workspace, setWorkspace] = useState(mine[0]?.id ?? '');
   const configuration = params.get('openid_configuration') ?? '';
   const token = params.get('registration_token');
@@ -53,7 +54,7 @@ export default function Register() {
             </Button>
           </>
         ) : !mine.length ? (
-          <p className="mt-3">Only the owner of a workspace registers a platform. Ask whoever that is to open this page.</p>
+          <p className="mt-3">An administrator of a workspace registers a platform. Ask whoever that is to open this page.</p>
         ) : (
           <>
             <p className="mt-3">

@@ -161,7 +161,7 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
           Open quizzes inside courses (LTI 1.3)
         </button>
       </p>
-      {inCourses && <PlatformsDialog workspace={view.workspaceId} owner={view.role === 'owner'} onClose={() => setInCourses(false)} />}
+      {inCourses && <PlatformsDialog workspace={view.workspaceId} onClose={() => setInCourses(false)} />}
       {list.isPending && <Busy what="Fetching" />}
       {publishedAtOnce(list.data ?? []).map((all) => (
         <Published key={all[0].id} all={all} mayEdit={mayEdit} onChanged={changed} />

@@ -1,5 +1,6 @@
 /** The frame of every screen: mark, where one is, account; below it the five stages of a set. */
 import { useQueryClient } from '@tanstack/react-query';
+import { mayAs } from '@zakuska/core';
 import { CircleUserRound, Moon, Sun } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { type ReactNode, useMemo } from 'react';
@@ -18,6 +19,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
   const theme = useTheme();
   const queries = useQueryClient();
   const navigate = useNavigate();
+  const administers = session.workspaces.some((w) => mayAs(w.role, 'administrator'));
   const commands = useMemo(
     () => [
       { name: 'Go to the list of sets', run: () => void navigate('/') },
@@ -25,10 +27,12 @@ export function TopBar({ children }: { children?: ReactNode }) {
       { name: 'Mark a table of answers', run: () => void navigate('/table') },
       { name: 'Progress of a class', run: () => void navigate('/progress') },
       { name: 'Find or delete what is kept of a person', run: () => void navigate('/people') },
+      { name: 'Your account', run: () => void navigate('/account') },
+      ...(administers ? [{ name: 'Administration: members and what happened', run: () => void navigate('/administration') }] : []),
       { name: 'Go to the assistant: what was sent', run: () => void navigate('/assistant') },
       { name: theme === 'dark' ? 'Light theme' : 'Dark theme', run: () => setTheme(theme === 'dark' ? 'light' : 'dark') },
     ],
-    [navigate, theme],
+    [navigate, theme, administers],
   );
   useCommands(commands);
   const { shown, help, tour } = useHelp();
@@ -67,6 +71,8 @@ export function TopBar({ children }: { children?: ReactNode }) {
             <DropdownMenu.Label className="px-2 py-1 text-[13px] text-ink-2">{session.email}</DropdownMenu.Label>
             {(
               [
+                ['Your account', () => void navigate('/account')],
+                ...(administers ? [['Administration', () => void navigate('/administration')] as const] : []),
                 ['Help with this page', help],
                 ['The way in five steps', tour],
                 ['Assistant', () => void navigate('/assistant')],

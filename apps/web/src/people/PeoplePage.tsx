@@ -1,6 +1,6 @@
 /** What is kept of learners: found by name, deleted with a record of it; how long answers are kept; what was deleted before. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { counted } from '@zakuska/core';
+import { counted, mayAs } from '@zakuska/core';
 import { type FormEvent, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
@@ -20,7 +20,7 @@ const FEWEST_LETTERS = 2;
 export default function PeoplePage() {
   const { workspaces } = useSession();
   const [params, setParams] = useSearchParams();
-  const mine = workspaces.filter((w) => w.role !== 'reader');
+  const mine = workspaces.filter((w) => mayAs(w.role, 'editor'));
   const workspace = mine.find((w) => w.id === params.get('workspace')) ?? mine[0];
   const id = workspace?.id ?? '';
   const words = params.get('words') ?? '';
@@ -55,7 +55,7 @@ export default function PeoplePage() {
               </form>
               {words.length >= FEWEST_LETTERS && <Records key={`${id} ${words}`} workspace={id} words={words} />}
             </section>
-            <Keeping key={id} workspace={id} owner={workspace.role === 'owner'} />
+            <Keeping key={id} workspace={id} admin={mayAs(workspace.role, 'administrator')} />
             <Erasures workspace={id} />
           </div>
         ) : (
@@ -204,7 +204,7 @@ function AskErase({ records, pending, onErase, onClose }: AskProps) {
 const CHOICES = [3, 6, 12, 24, 36, 60, 120];
 const months = (n: number): string => (n % 12 ? counted(n, 'month') : counted(n / 12, 'year'));
 
-function Keeping({ workspace, owner }: { workspace: string; owner: boolean }) {
+function Keeping({ workspace, admin }: { workspace: string; admin: boolean }) {
   const queries = useQueryClient();
   const path = { params: { path: { workspace } } };
   const keeping = useQuery({ queryKey: ['keeping', workspace], queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/keeping', path)) });
@@ -228,7 +228,7 @@ function Keeping({ workspace, owner }: { workspace: string; owner: boolean }) {
           with the items, as figures of nobody. A day for one quiz alone is set in its Results.
         </p>
       )}
-      {owner && keeping.data && (
+      {admin && keeping.data && (
         <Field label="Keep answers for">
           {(f) => (
             <Select

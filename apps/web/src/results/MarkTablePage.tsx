@@ -1,4 +1,5 @@
 /** Tables of answers marked without a set; one is made of them where they are to be kept. */
+import { mayAs } from '@zakuska/core';
 import { useQueryClient } from '@tanstack/react-query';
 import type { KeptTable } from '@zakuska/core';
 import { Link, useNavigate } from 'react-router';
@@ -28,7 +29,7 @@ export default function MarkTablePage() {
       </TopBar>
       <main className="overflow-auto border-t border-rule px-4 py-4 sm:px-6">
         <h1 className="sr-only">Mark a table</h1>
-        <MarkTable keep={workspace && workspace.role !== 'reader' ? { label: 'Keep as a new set', run: keep } : undefined} />
+        <MarkTable keep={workspace && mayAs(workspace.role, 'editor') ? { label: 'Keep as a new set', run: keep } : undefined} />
       </main>
     </div>
   );

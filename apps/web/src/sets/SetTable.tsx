@@ -1,7 +1,7 @@
 /** Sets as lines of a table: opened, chosen, dragged into folders, and what else is done with one in its menu. */
 import { shortDay } from '../ui/localTime.js';
 import { useDraggable } from '@dnd-kit/react';
-import { counted } from '@zakuska/core';
+import { counted, mayAs } from '@zakuska/core';
 import { Copy, Ellipsis, FolderInput, GripVertical, Lock, Pencil, Share2, Trash2 } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { Link } from 'react-router';
@@ -86,7 +86,7 @@ export function SetTable({ sets, chosen, onChosen, under, opened, mayMake, deeds
 
 type RowProps = Omit<Props, 'sets' | 'chosen' | 'onChosen'> & { set: SetSummary; chosen: boolean; onChosen: () => void };
 function SetRow({ set: s, chosen, onChosen, under, opened, mayMake, deeds }: RowProps) {
-  const mayEdit = s.role !== 'reader';
+  const mayEdit = mayAs(s.role, 'editor');
   const { ref, handleRef, isDragging } = useDraggable({ id: `set ${s.id}`, data: { set: s.id }, disabled: !mayEdit });
   const stage = stageOf(s);
   const path = s.path.slice(under);

@@ -1,6 +1,6 @@
 /** All sets of a workspace: in folders, found by words, opened, and what is done with several at once. */
 import { keepPreviousData, useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/react-query';
-import { counted } from '@zakuska/core';
+import { counted, mayAs } from '@zakuska/core';
 import { FolderOpen, FolderPlus, Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
@@ -67,7 +67,7 @@ export function Sets() {
   const folders = useFolders(workspace?.id);
   const { tree } = folders;
   const here = tree.byId.get(place);
-  const mayMake = workspace !== undefined && workspace.role !== 'reader';
+  const mayMake = mayAs(workspace?.role, 'editor');
   const mayMakeHere = mayMake && (!here || mayFill(here));
   const words = useTyped(q, (v) => show('q', v));
   const sets = useInfiniteQuery({
@@ -123,7 +123,9 @@ export function Sets() {
       folders.move.mutate({ id: data.folder, into });
     if (data.set === undefined) return;
     // one of the chosen takes the others along
-    const going = (chosen.has(data.set) ? taken : all.filter((s) => s.id === data.set)).filter((s) => s.folder !== (into ?? undefined) && s.role !== 'reader');
+    const going = (chosen.has(data.set) ? taken : all.filter((s) => s.id === data.set)).filter(
+      (s) => s.folder !== (into ?? undefined) && mayAs(s.role, 'editor'),
+    );
     if (going.length) folders.fill.mutate({ sets: going, into });
   };
   const link = 'link cursor-pointer text-sm';
@@ -376,7 +378,7 @@ export function Sets() {
               <Button look="quiet" onClick={() => setChosen(new Set())}>
                 Choose none
               </Button>
-              {taken.every((s) => s.role !== 'reader') && <Button onClick={() => ask({ for: 'move chosen' })}>Move to a folder</Button>}
+              {taken.every((s) => mayAs(s.role, 'editor')) && <Button onClick={() => ask({ for: 'move chosen' })}>Move to a folder</Button>}
               <Button look="primary" onClick={() => void navigate(`/bank?${taken.map((s) => `set=${s.id}`).join('&')}`)}>
                 See their items together
               </Button>

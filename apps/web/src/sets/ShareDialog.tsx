@@ -1,4 +1,5 @@
 /** Who sees a set or a folder and may do what with it; and a link by which anybody signed in gets a copy of a set. */
+import { mayAs } from '@zakuska/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Trash2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
@@ -6,7 +7,7 @@ import { toast } from 'sonner';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
 import { Busy } from '../frame/Frame.js';
 import { useMembers } from '../signin/members.js';
-import { useSession } from '../signin/session.js';
+import { useMayIn, useSession } from '../signin/session.js';
 import { Button } from '../ui/Button.js';
 import { copyText } from '../ui/copyText.js';
 import { Input, Select } from '../ui/Field.js';
@@ -28,6 +29,7 @@ interface Props {
 export function ShareDialog({ what, id, title, workspace, may, onClose }: Props) {
   const queries = useQueryClient();
   const session = useSession();
+  const mayGroup = useMayIn(workspace, 'administrator');
   const [grouping, setGrouping] = useState(false);
   const path = { params: { path: { workspace } } };
   const members = useMembers(workspace);
@@ -171,7 +173,7 @@ export function ShareDialog({ what, id, title, workspace, may, onClose }: Props)
                   </option>
                 ))}
               </Select>
-              {session.workspaces.find((w) => w.id === workspace)?.role === 'owner' && (
+              {mayGroup && (
                 <button type="button" className="link text-sm" onClick={() => setGrouping(true)}>
                   Groups
                 </button>

@@ -1,6 +1,6 @@
 /** Where a link to a copy leads: what it is, and into which workspace the copy goes. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { counted } from '@zakuska/core';
+import { counted, mayAs } from '@zakuska/core';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { api, call, wordsOf } from '../api/client.js';
@@ -12,7 +12,7 @@ import { Field, Select } from '../ui/Field.js';
 export default function TakeCopy() {
   const { token = '' } = useParams();
   const session = useSession();
-  const own = session.workspaces.filter((w) => w.role !== 'reader');
+  const own = session.workspaces.filter((w) => mayAs(w.role, 'editor'));
   const [into, setInto] = useState(own[0]?.id ?? '');
   const queries = useQueryClient();
   const navigate = useNavigate();

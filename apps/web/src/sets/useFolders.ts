@@ -1,4 +1,5 @@
 /** Folders of a workspace as a tree, and what is done with them. */
+import { mayAs } from '@zakuska/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { toast } from 'sonner';
@@ -43,7 +44,7 @@ export function within(tree: FolderTree, id: string | undefined, of: string): bo
 /** All folders in the order of the tree. */
 export const inOrder = (folders: readonly Folder[]): Folder[] => folders.flatMap((f) => [f, ...inOrder(f.children)]);
 /** Whether a person may put something into a folder. */
-export const mayFill = (f: Pick<Folder, 'role'>): boolean => f.role === 'editor' || f.role === 'owner';
+export const mayFill = (f: Pick<Folder, 'role'>): boolean => mayAs(f.role, 'editor');
 
 export function useFolders(workspace: string | undefined) {
   const queries = useQueryClient();

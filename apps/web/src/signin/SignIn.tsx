@@ -1,17 +1,21 @@
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
-import { api, call, setCsrf, type SessionView, wordsOf } from '../api/client.js';
+import { ApiError, api, call, setCsrf, type SessionView, wordsOf } from '../api/client.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
+
+/** What the sign-in says beside "wrong": the account has a second factor. */
+const CODE_NEEDED = new Set(['code-needed', 'wrong-code']);
 
 export function SignInForm({ onDone, email: known = '' }: { onDone: (s: SessionView) => void; email?: string }) {
   const [email, setEmail] = useState(known);
   const [password, setPassword] = useState('');
+  const [code, setCode] = useState<string>();
   const [error, setError] = useState<string>();
   const [busy, setBusy] = useState(false);
   // only where the demo is there: a school's own server offers no account that everybody knows
   const demo = useQuery({ queryKey: ['demo'], queryFn: () => call(api.GET('/api/v1/session/demo')), staleTime: Number.POSITIVE_INFINITY });
-  const signIn = async (body: { email: string; password: string }): Promise<void> => {
+  const signIn = async (body: { email: string; password: string; code?: string }): Promise<void> => {
     setBusy(true);
     setError(undefined);
     try {
@@ -19,21 +23,24 @@ export function SignInForm({ onDone, email: known = '' }: { onDone: (s: SessionV
       setCsrf(s.csrf);
       onDone(s);
     } catch (e) {
-      setError(wordsOf(e));
+      const asks = e instanceof ApiError && CODE_NEEDED.has(e.code);
+      if (asks) setCode('');
+      // that a code is asked for is no fault
+      if (!(asks && code === undefined)) setError(wordsOf(e));
     } finally {
       setBusy(false);
     }
   };
   const submit = (e: FormEvent): void => {
     e.preventDefault();
-    void signIn({ email, password });
+    void signIn({ email, password, ...(code && { code }) });
   };
   return (
     <form onSubmit={submit} className="grid gap-3">
       <Field label="Address">
         {(id) => <Input id={id} type="email" autoComplete="username" required value={email} onChange={(e) => setEmail(e.target.value)} />}
       </Field>
-      <Field label="Password" error={error}>
+      <Field label="Password" error={code === undefined ? error : undefined}>
         {(id, note) => (
           <Input
             id={id}
@@ -46,6 +53,22 @@ export function SignInForm({ onDone, email: known = '' }: { onDone: (s: SessionV
           />
         )}
       </Field>
+      {code !== undefined && (
+        <Field label="Code" error={error} hint="The six digits that your device shows now, or one of your spare codes.">
+          {(id, note) => (
+            <Input
+              id={id}
+              autoFocus
+              autoComplete="one-time-code"
+              required
+              maxLength={20}
+              aria-describedby={note}
+              value={code}
+              onChange={(e) => setCode(e.target.value)}
+            />
+          )}
+        </Field>
+      )}
       <Button type="submit" look="primary" disabled={busy}>
         Sign in
       </Button>
@@ -69,7 +92,68 @@ export function SignInForm({ onDone, email: known = '' }: { onDone: (s: SessionV
   );
 }
 
+type Way = 'sign in' | 'sign-up' | 'forgotten';
+const WAYS: Record<Exclude<Way, 'sign in'>, { title: string; says: string; action: string; sent: string }> = {
+  'sign-up': {
+    title: 'Make an account',
+    says: 'A link goes to your address; following it makes the account.',
+    action: 'Send the link',
+    sent: 'A link is on its way. It is good for a day.',
+  },
+  forgotten: {
+    title: 'A new password',
+    says: 'A link goes to the address of your account; there you choose a new one. All browsers are signed out.',
+    action: 'Send the link',
+    sent: 'If there is an account with this address, a link is on its way. It is good for two hours.',
+  },
+};
+
+/** Asks for a link by mail, to make an account or a new password. */
+function LinkForm({ way, onBack }: { way: Exclude<Way, 'sign in'>; onBack: () => void }) {
+  const [email, setEmail] = useState('');
+  const send = useMutation({ mutationFn: () => call(api.POST(`/api/v1/links/${way}`, { body: { email } })) });
+  const { says, action, sent } = WAYS[way];
+  const submit = (e: FormEvent): void => {
+    e.preventDefault();
+    send.mutate();
+  };
+  return (
+    <form onSubmit={submit} className="grid gap-3">
+      <p className="text-ink-2">{says}</p>
+      <Field label="Address" error={send.isError ? wordsOf(send.error) : undefined}>
+        {(id, note) => (
+          <Input
+            id={id}
+            type="email"
+            autoComplete="email"
+            autoFocus
+            required
+            aria-describedby={note}
+            value={email}
+            onChange={(e) => setEmail(e.target.value)}
+          />
+        )}
+      </Field>
+      <Button type="submit" look="primary" disabled={send.isPending}>
+        {action}
+      </Button>
+      {send.isSuccess && (
+        <p className="note info" role="status">
+          {sent} Look into {email}, also among the mails that were put aside.
+        </p>
+      )}
+      <p>
+        <Button look="quiet" onClick={onBack}>
+          Back to signing in
+        </Button>
+      </p>
+    </form>
+  );
+}
+
 export function SignIn({ onDone }: { onDone: (s: SessionView) => void }) {
+  const [way, setWay] = useState<Way>('sign in');
+  const ways = useQuery({ queryKey: ['ways'], queryFn: () => call(api.GET('/api/v1/session/ways')), staleTime: Number.POSITIVE_INFINITY });
   return (
     <main className="mx-auto grid min-h-screen max-w-4xl content-center gap-10 p-6 md:grid-cols-[1fr_340px]">
       <div className="grid content-start gap-4">
@@ -94,8 +178,26 @@ export function SignIn({ onDone }: { onDone: (s: SessionView) => void }) {
         </div>
       </div>
       <div>
-        <h2 className="mb-3 text-lg font-bold">Sign in</h2>
-        <SignInForm onDone={onDone} />
+        <h2 className="mb-3 text-lg font-bold">{way === 'sign in' ? 'Sign in' : WAYS[way].title}</h2>
+        {way === 'sign in' ? (
+          <>
+            <SignInForm onDone={onDone} />
+            <p className="mt-3 flex flex-wrap gap-x-3">
+              {ways.data?.forgotten && (
+                <Button look="quiet" onClick={() => setWay('forgotten')}>
+                  I forgot my password
+                </Button>
+              )}
+              {ways.data?.signUp && (
+                <Button look="quiet" onClick={() => setWay('sign-up')}>
+                  Make an account
+                </Button>
+              )}
+            </p>
+          </>
+        ) : (
+          <LinkForm key={way} way={way} onBack={() => setWay('sign in')} />
+        )}
       </div>
     </main>
   );

@@ -1,3 +1,4 @@
+import { mayAs, type MemberRole } from '@zakuska/core';
 import { createContext, useContext } from 'react';
 import type { SessionView } from '../api/client.js';
 
@@ -7,4 +8,8 @@ export function useSession(): SessionView {
   const s = useContext(SessionContext);
   if (!s) throw new Error('no session here');
   return s;
+}
+/** Whether who is signed in may do in a workspace what a role is needed for. */
+export function useMayIn(workspace: string, needs: MemberRole): boolean {
+  return mayAs(useSession().workspaces.find((w) => w.id === workspace)?.role, needs);
 }

@@ -42,14 +42,14 @@ interface Props {
   hands: ReadonlyMap<string, ReadonlyMap<string, Hand>>;
   /** What people are called while they are marked. */
   called: (a: Attempt) => string;
-  mayEdit: boolean;
+  mayMark: boolean;
   /** The marks are those of this person only: what others have marked is open still. */
   alone: boolean;
   /** The answer of somebody to begin with. */
   first?: string | undefined;
   onPlace: (answer: Answer) => void;
 }
-export function ByHand({ source, found, queue, hands, called, mayEdit, alone, first, onPlace }: Props) {
+export function ByHand({ source, found, queue, hands, called, mayMark, alone, first, onPlace }: Props) {
   const queries = useQueryClient();
   const isDone = (a: Answer): boolean => hands.get(a.attempt.id)?.has(a.item.id) ?? false;
   const open = queue.filter((a) => !isDone(a) && (alone || a.attempt.marks[a.item.id]?.state === 'by-hand')).length;
@@ -84,7 +84,7 @@ export function ByHand({ source, found, queue, hands, called, mayEdit, alone, fi
   });
   useAskBeforeClosing(Object.keys(unkept).length > 0);
   const put = (change: Partial<Given>): void => {
-    if (mayEdit) setUnkept((now) => ({ ...now, [name]: { ...given, ...change } }));
+    if (mayMark) setUnkept((now) => ({ ...now, [name]: { ...given, ...change } }));
   };
   const tooMany = given.points !== undefined && given.points > item.points;
   const keep = (): void => {
@@ -174,7 +174,7 @@ export function ByHand({ source, found, queue, hands, called, mayEdit, alone, fi
                   label={`Points for: ${c.text}`}
                   points={c.points}
                   share={typeof given.criteria[n] === 'number' ? (given.criteria[n] ?? 0) / c.points : undefined}
-                  disabled={!mayEdit}
+                  disabled={!mayMark}
                   onGive={(share) => giveCriterion(n, share * c.points)}
                 />
               </li>
@@ -186,15 +186,15 @@ export function ByHand({ source, found, queue, hands, called, mayEdit, alone, fi
             label="Points"
             points={item.points}
             share={given.points === undefined ? undefined : given.points / item.points}
-            disabled={!mayEdit}
+            disabled={!mayMark}
             onGive={(share) => put({ points: share * item.points })}
           />
         )}
-        <PointsField key={name} points={given.points} most={item.points} wrong={tooMany} disabled={!mayEdit} onPoints={(points) => put({ points })} />
+        <PointsField key={name} points={given.points} most={item.points} wrong={tooMany} disabled={!mayMark} onPoints={(points) => put({ points })} />
         <Field label="Comment for the learner">
-          {(id) => <TextArea id={id} ref={comment} rows={3} disabled={!mayEdit} value={given.comment} onChange={(e) => put({ comment: e.target.value })} />}
+          {(id) => <TextArea id={id} ref={comment} rows={3} disabled={!mayMark} value={given.comment} onChange={(e) => put({ comment: e.target.value })} />}
         </Field>
-        {phrases.length > 0 && mayEdit && (
+        {phrases.length > 0 && mayMark && (
           <div className="flex flex-wrap gap-1.5" role="group" aria-label="Comments that were given before">
             {phrases.map((p) => (
               <button

@@ -9,11 +9,11 @@ interface Props {
   set: QuizSet;
   attempts: readonly Attempt[];
   hidden: boolean;
-  mayEdit: boolean;
+  mayMark: boolean;
   labelOf: (item: string) => string;
   onBack: (id: string) => void;
 }
-export function History({ decisions, set, attempts, hidden, mayEdit, labelOf, onBack }: Props) {
+export function History({ decisions, set, attempts, hidden, mayMark, labelOf, onBack }: Props) {
   if (!decisions.length) return <p className="text-sm text-ink-2">Nothing was decided yet. All answers are marked by their items.</p>;
   return (
     <ol className="grid gap-2 text-sm">
@@ -30,7 +30,7 @@ export function History({ decisions, set, attempts, hidden, mayEdit, labelOf, on
               {k.by || 'somebody'}, {new Date(k.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}
               {k.takenBack && `; taken back by ${k.takenBack.by || 'somebody'}`}
             </span>
-            {!k.takenBack && mayEdit && (
+            {!k.takenBack && mayMark && (
               <Button look="quiet" onClick={() => onBack(k.id)}>
                 Take back
               </Button>

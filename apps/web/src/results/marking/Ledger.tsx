@@ -18,9 +18,9 @@ interface Props {
   item: Item;
   attempts: readonly Attempt[];
   marking: Marking;
-  mayEdit: boolean;
+  mayMark: boolean;
 }
-export function Ledger({ item, attempts, marking, mayEdit }: Props) {
+export function Ledger({ item, attempts, marking, mayMark }: Props) {
   const given = useMemo(() => attempts.map((a) => a.responses[item.id]), [attempts, item.id]);
   // rows stand in the order of the marks that are kept, so that none moves while points are given
   const before = useMemo(() => {
@@ -49,7 +49,7 @@ export function Ledger({ item, attempts, marking, mayEdit }: Props) {
   }, [at]);
   const go = (by: number): void => setAt(rows[Math.min(rows.length - 1, Math.max(0, place + by))]?.id ?? '');
   const give = (share: number): void => {
-    if (!current || !mayEdit) return;
+    if (!current || !mayMark) return;
     setAt(rows[Math.min(rows.length - 1, place + 1)]?.id ?? '');
     marking.stage(current.row.give(share));
   };
@@ -83,7 +83,7 @@ export function Ledger({ item, attempts, marking, mayEdit }: Props) {
             before={before[p]}
             current={current?.part === part ? current.row.key : undefined}
             total={attempts.length}
-            mayEdit={mayEdit}
+            mayMark={mayMark}
             onPick={(row) => setAt(`${p} ${row.key}`)}
             onGive={(row, share) => {
               setAt(`${p} ${row.key}`);
@@ -97,7 +97,7 @@ export function Ledger({ item, attempts, marking, mayEdit }: Props) {
           Show all {rows.length} answers
         </Button>
       )}
-      {current?.part.typed && current.row.share < 1 && mayEdit && <Rules item={item} part={current.part} row={current.row} marking={marking} />}
+      {current?.part.typed && current.row.share < 1 && mayMark && <Rules item={item} part={current.part} row={current.row} marking={marking} />}
     </>
   );
 }
@@ -110,11 +110,11 @@ interface PartProps {
   before: ReadonlyMap<string, { share: number }> | undefined;
   current: string | undefined;
   total: number;
-  mayEdit: boolean;
+  mayMark: boolean;
   onPick: (row: LedgerRow) => void;
   onGive: (row: LedgerRow, share: number) => void;
 }
-function Part({ title, part, rows, before, current, total, mayEdit, onPick, onGive }: PartProps) {
+function Part({ title, part, rows, before, current, total, mayMark, onPick, onGive }: PartProps) {
   const silent = total - part.rows.reduce((n, r) => n + r.who.length, 0);
   return (
     <section aria-label={title || 'Answers'} className="max-w-3xl">
@@ -148,7 +148,7 @@ function Part({ title, part, rows, before, current, total, mayEdit, onPick, onGi
                   points={part.points}
                   whole={part.whole}
                   share={row.share}
-                  disabled={!mayEdit}
+                  disabled={!mayMark}
                   onGive={(share) => onGive(row, share)}
                 />
               </td>

@@ -1,6 +1,6 @@
 /** Marking: answers put together or one by one, what counts, what is left out, and who decided it. */
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { type Decision, handsOf, isGraded, isQuestion, type Item, ledgerOf, nameOf } from '@zakuska/core';
+import { type Decision, handsOf, isGraded, isQuestion, type Item, ledgerOf, nameOf, mayAs } from '@zakuska/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { wordsOf } from '../../api/client.js';
@@ -52,7 +52,8 @@ export default function MarkingStage() {
 type Way = 'together' | 'one';
 
 function Loaded({ source, found }: { source: Source; found: Found }) {
-  const { view, mayEdit } = useOpenSet();
+  const { view } = useOpenSet();
+  const mayMark = mayAs(view.role, 'marker');
   const queries = useQueryClient();
   const [params, setParams] = useSearchParams();
   const [history, setHistory] = useState(false);
@@ -137,7 +138,7 @@ function Loaded({ source, found }: { source: Source; found: Found }) {
                 set={found.sent}
                 attempts={found.attempts}
                 hidden={hidden}
-                mayEdit={mayEdit}
+                mayMark={mayMark}
                 labelOf={labelOf}
                 onBack={(id) => marking.back([id])}
               />
@@ -152,7 +153,7 @@ function Loaded({ source, found }: { source: Source; found: Found }) {
                     state={whole('leave-out')}
                     what="Leave this item out"
                     on="Left out for everybody"
-                    disabled={!mayEdit}
+                    disabled={!mayMark}
                     stage={() => marking.stage({ type: 'leave-out', item: picked.id })}
                     back={marking.back}
                   />
@@ -160,7 +161,7 @@ function Loaded({ source, found }: { source: Source; found: Found }) {
                     state={whole('full-points')}
                     what="Give everybody the points"
                     on="Everybody has the points"
-                    disabled={!mayEdit}
+                    disabled={!mayMark}
                     stage={() => marking.stage({ type: 'full-points', item: picked.id })}
                     back={marking.back}
                   />
@@ -196,7 +197,7 @@ function Loaded({ source, found }: { source: Source; found: Found }) {
                 )}
               </div>
               {way === 'together' ? (
-                <Ledger key={item.id} item={item} attempts={found.attempts} marking={marking} mayEdit={mayEdit} />
+                <Ledger key={item.id} item={item} attempts={found.attempts} marking={marking} mayMark={mayMark} />
               ) : queue.length ? (
                 <ByHand
                   key={`${byPerson ? '' : item.id} ${hidden} ${alone} ${who ?? ''}`}
@@ -206,7 +207,7 @@ function Loaded({ source, found }: { source: Source; found: Found }) {
                   queue={queue}
                   hands={hands}
                   called={called}
-                  mayEdit={mayEdit}
+                  mayMark={mayMark}
                   first={who}
                   onPlace={(a) => {
                     if (a.item.id !== picked.id) setParams({ of: source.id, item: a.item.id, ...(who && { who }) }, { replace: true });
