@@ -40,6 +40,7 @@ class AccountView {
   @ApiProperty() email!: string;
   @ApiProperty({ description: 'A link that was sent to the address came back.' }) confirmed!: boolean;
   @ApiProperty({ description: 'Mails can be sent from here.' }) mails!: boolean;
+  @ApiProperty({ description: 'The demo account, which everybody knows: what guards it stays as it is.' }) shared!: boolean;
   @ApiProperty() secondFactor!: boolean;
   @ApiProperty({ description: 'Spare codes that are left.' }) spareCodes!: number;
   @ApiProperty({ type: [OpenSessionView] }) sessions!: OpenSessionView[];
@@ -71,6 +72,8 @@ class SpareCodesView {
   @ApiProperty({ type: [String], description: 'Each is good once, for the day that the device is lost. They are shown this once.' }) codes!: string[];
 }
 
+const itStays = (): Problem => new Problem(403, 'demo', 'The demo account is everybody’s: its password, address and sign-in stay as they are.');
+
 @ApiTags('account')
 @Controller('account')
 export class AccountController {
@@ -87,12 +90,15 @@ export class AccountController {
   async get(@Me() me: Signed): Promise<AccountView> {
     const em = this.em.fork();
     const a = await em.findOneOrFail(Account, { id: me.account.id });
-    const open = await em.find(Session, { account: a, expiresAt: { $gt: new Date() } }, { orderBy: { seenAt: 'desc' } });
+    const shared = a.email === DEMO.email;
+    const ours = { account: a, expiresAt: { $gt: new Date() }, ...(shared && { id: me.session.id }) };
+    const open = await em.find(Session, ours, { orderBy: { seenAt: 'desc' } });
     return {
       name: a.name,
       email: a.email,
       confirmed: a.confirmedAt !== null,
       mails: mailThere(),
+      shared,
       secondFactor: a.secondFactor?.on ?? false,
       spareCodes: a.secondFactor?.spare.length ?? 0,
       sessions: open.map((s) => ({ id: s.id, agent: s.agent, since: s.createdAt.toISOString(), seen: s.seenAt.toISOString(), here: s.id === me.session.id })),
@@ -149,6 +155,7 @@ export class AccountController {
   @Access('session')
   async endSession(@Param('session') id: string, @Me() me: Signed): Promise<void> {
     const em = this.em.fork();
+    if (me.account.email === DEMO.email) throw itStays();
     if (!(await em.nativeDelete(Session, { id, account: me.account.id }))) throw gone('session');
     await wasDone(em, { account: me.account.id, what: 'sessions ended', about: { how: 'one' } });
   }
@@ -157,6 +164,7 @@ export class AccountController {
   @HttpCode(204)
   @Access('session')
   async endOthers(@Me() me: Signed): Promise<void> {
+    if (me.account.email === DEMO.email) throw itStays();
     const em = this.em.fork();
     const n = await this.sessions.endAll(em, me.account.id, me.session.id);
     if (n) await wasDone(em, { account: me.account.id, what: 'sessions ended', about: { how: 'all others' } });
@@ -226,7 +234,7 @@ export class AccountController {
 
   /** Does what needs the password once more: who finds an open browser cannot take the account. */
   private async change<T>(me: Signed, password: string, work: (em: EntityManager, account: Account) => Promise<T>): Promise<T> {
-    if (me.account.email === DEMO.email) throw new Problem(403, 'demo', 'The demo account is everybody’s: its password, address and sign-in stay as they are.');
+    if (me.account.email === DEMO.email) throw itStays();
     const key = `password of ${me.account.id}`;
     await this.limit.take(key, { free: 6, longest: 900 });
     return this.em.fork().transactional(async (em) => {

@@ -107,6 +107,7 @@ describe('an account of one’s own', () => {
     expect(codeOf(easy.body)).toBe('password-easy');
     // what was refused did not use the link up
     await server.agent().post(`/api/v1/links/${second}`).send({ password: 'another tin of quiet rye' }).expect(200);
+    expect(codeOf((await server.agent().get(`/api/v1/links/${second}`).expect(410)).body)).toBe('link-used');
     await agent.get('/api/v1/session').expect(401);
     await signIn(server.agent(), 'forgets@saltmarsh.example', 'another tin of quiet rye');
   });

@@ -73,30 +73,31 @@ const LETTERS: Record<LinkPurpose, (w: Wanted) => { subject: string; above: stri
   }),
 };
 
+/** Makes a link and gives its address; those before of the same purpose for the same address and workspace are void. */
+export async function newLink(em: EntityManager, w: Wanted): Promise<string> {
+  const token = newToken();
+  await em.nativeDelete(AccountLink, { purpose: w.purpose, email: w.email, workspace: w.workspace ?? null, usedAt: null });
+  em.create(AccountLink, {
+    id: tokenHash(token),
+    purpose: w.purpose,
+    email: w.email,
+    account: w.account ?? null,
+    workspace: w.workspace ?? null,
+    role: w.role ?? null,
+    by: w.by ?? null,
+    expiresAt: new Date(Date.now() + HOURS[w.purpose] * 3_600_000),
+  });
+  await em.flush();
+  return `${settings().publicUrl}/link/${token}`;
+}
+
 @Injectable()
 export class Links {
   constructor(private readonly outbox: Outbox) {}
 
-  /** Makes a link and gives its address; those before of the same purpose for the same address and workspace are void. */
-  async make(em: EntityManager, w: Wanted): Promise<string> {
-    const token = newToken();
-    await em.nativeDelete(AccountLink, { purpose: w.purpose, email: w.email, workspace: w.workspace ?? null, usedAt: null });
-    em.create(AccountLink, {
-      id: tokenHash(token),
-      purpose: w.purpose,
-      email: w.email,
-      account: w.account ?? null,
-      workspace: w.workspace ?? null,
-      role: w.role ?? null,
-      by: w.by ?? null,
-      expiresAt: new Date(Date.now() + HOURS[w.purpose] * 3_600_000),
-    });
-    await em.flush();
-    return `${settings().publicUrl}/link/${token}`;
-  }
   /** The same, by mail, where mails can be sent. */
   async send(em: EntityManager, w: Wanted): Promise<string> {
-    const address = await this.make(em, w);
+    const address = await newLink(em, w);
     if (!mailThere()) return address;
     const { subject, above } = LETTERS[w.purpose](w);
     const text = `${above}\n\n${address}\n\nIf you do not know what this is about, do nothing.\n`;
@@ -215,7 +216,7 @@ export class LinksController {
       await this.newPassword(account, body.password ?? '');
       account.confirmedAt ??= new Date();
       await this.sessions.endAll(em, account.id);
-      await em.nativeDelete(AccountLink, { account: account.id, purpose: 'reset', usedAt: null });
+      await em.nativeDelete(AccountLink, { account: account.id, purpose: 'reset', usedAt: null, id: { $ne: link.id } });
       await wasDone(em, { account: account.id, what: 'password changed', about: { by: 'a link by mail' } });
       return account;
     }

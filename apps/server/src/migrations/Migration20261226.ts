@@ -10,6 +10,11 @@ export class Migration20261226 extends Migration {
         add column agent text not null default ''`);
     this.addSql('alter table membership drop constraint membership_role_check');
     this.addSql(`alter table membership add constraint membership_role_check check (role in ('reader', 'marker', 'editor', 'administrator', 'owner'))`);
+    // what is written out is read back where no schema is looked for by itself: a backup could not be restored
+    this.addSql(`
+      create or replace function item_search(language text, item jsonb) returns tsvector language sql immutable parallel safe as $$
+        select to_tsvector(public.item_config(language, item)::regconfig, public.item_words(item))
+      $$`);
     // closed: only who is named there sees it, and owners
     this.addSql(`
       create or replace function role_on(me uuid, member text, owner uuid, closed boolean, of_set uuid, trail uuid[]) returns text language sql stable parallel safe as $$

@@ -9,8 +9,19 @@ export async function migrate(orm: MikroORM): Promise<number> {
   return orm.em.fork().transactional(async (em) => {
     // the lock is let go with the transaction, also when the process dies; the migrations have a connection of their own
     await em.getConnection().execute('select pg_advisory_xact_lock(?)', [LOCK], 'run', em.getTransactionContext());
+    await refuseNewer(orm);
     return (await orm.migrator.up()).length;
   });
+}
+
+/**
+ * Data that a newer program has changed is not touched by an older one.
+ * @throws Error where the database has seen a migration that is not known here
+ */
+async function refuseNewer(orm: MikroORM): Promise<void> {
+  const known = new Set((orm.config.get('migrations').migrationsList ?? []).map((m) => m.name));
+  const newer = (await orm.migrator.getExecutedMigrations()).map((m) => m.name).filter((name) => !known.has(name));
+  if (newer.length) throw new Error(`the database is of a newer version (${newer.join(', ')}): update this program, or restore a backup that it made`);
 }
 
 /**

@@ -41,12 +41,20 @@ export default function AccountPage() {
         {account.isPending && <Busy what="Fetching" />}
         {account.data && (
           <div className="mx-auto grid max-w-3xl gap-8">
-            <You account={account.data} />
-            <Password />
-            <SecondFactor account={account.data} />
+            {account.data.shared ? (
+              <p className="note info">
+                This is the demo account, which everybody knows: its password, address and codes stay as they are. An account of your own has them here.
+              </p>
+            ) : (
+              <>
+                <You account={account.data} />
+                <Password />
+                <SecondFactor account={account.data} />
+              </>
+            )}
             <Browsers account={account.data} />
             <Workspaces account={account.data} />
-            <End account={account.data} />
+            {!account.data.shared && <End account={account.data} />}
           </div>
         )}
       </main>
@@ -97,7 +105,7 @@ function You({ account }: { account: Account }) {
           {(id, note) => (
             <Input
               id={id}
-              className="w-80 max-w-full"
+              className="w-80! max-w-full"
               required
               maxLength={200}
               aria-describedby={note}
@@ -119,7 +127,15 @@ function You({ account }: { account: Account }) {
       >
         <Field label="Address" error={move.isError ? wordsOf(move.error) : undefined}>
           {(id, note) => (
-            <Input id={id} type="email" className="w-80 max-w-full" required aria-describedby={note} value={email} onChange={(e) => setEmail(e.target.value)} />
+            <Input
+              id={id}
+              type="email"
+              className="w-80! max-w-full"
+              required
+              aria-describedby={note}
+              value={email}
+              onChange={(e) => setEmail(e.target.value)}
+            />
           )}
         </Field>
         {(other || !account.confirmed) && (

@@ -5,6 +5,7 @@ import { useSearchParams } from 'react-router';
 import { TopBar } from '../frame/Frame.js';
 import { WorkspaceField } from '../frame/WorkspaceField.js';
 import { useSession } from '../signin/session.js';
+import { useWorkspace } from '../signin/workspace.js';
 import { AuditLog } from './AuditLog.js';
 import { Members } from './Members.js';
 import { TheWorkspace } from './TheWorkspace.js';
@@ -18,9 +19,10 @@ const PARTS = [
 
 export default function AdministrationPage() {
   const { workspaces } = useSession();
+  const current = useWorkspace();
   const [params, setParams] = useSearchParams();
   const mine = workspaces.filter((w) => mayAs(w.role, 'administrator'));
-  const workspace = mine.find((w) => w.id === params.get('workspace')) ?? mine[0];
+  const workspace = mine.find((w) => w.id === params.get('workspace')) ?? mine.find((w) => w.id === current?.id) ?? mine[0];
   const part = PARTS.find((p) => p.id === params.get('part')) ?? PARTS[0];
   const go = (next: Record<string, string>): void => setParams({ ...(workspace && { workspace: workspace.id }), part: part.id, ...next }, { replace: true });
   return (

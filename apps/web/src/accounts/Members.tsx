@@ -73,7 +73,9 @@ export function Members({ workspace: { id: workspace, role: mine } }: { workspac
             );
           })}
         </ul>
-        <p className="text-[13.5px] text-ink-2">{counted(members.data.length, 'member')}. Each role may do what those before it may.</p>
+        <p className="text-[13.5px] text-ink-2">
+          {counted(members.data.length, 'member')}. {memberRoles.map((r) => ROLE_WORDS[r].name).join(', ')}: each may do what those before may.
+        </p>
       </section>
       <Invite workspace={workspace} most={mine} />
       {going && (
@@ -235,6 +237,7 @@ function Invite({ workspace, most }: { workspace: string; most: MemberRole }) {
         </div>
       )}
       {open.isError && <NotFetched query={open} />}
+      {(open.data?.length ?? 0) > 0 && <h3 className="mt-2 font-[650]">Open invitations</h3>}
       {(open.data?.length ?? 0) > 0 && (
         <ul className="border-t border-rule" aria-label="Invitations that are open">
           {open.data?.map((i) => (

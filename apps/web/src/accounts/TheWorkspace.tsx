@@ -39,7 +39,7 @@ export function TheWorkspace({ workspace }: { workspace: Administered }) {
           {(id, note) => (
             <Input
               id={id}
-              className="w-96 max-w-full"
+              className="w-96! max-w-full"
               required
               maxLength={200}
               aria-describedby={note}

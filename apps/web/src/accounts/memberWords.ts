@@ -19,7 +19,7 @@ export function browserWords(agent: string): string {
       ['Edge', /\bEdg/],
       ['Opera', /\bOPR\//],
       ['Firefox', /\bFirefox\/|\bFxiOS\//],
-      ['Chrome', /\bChrome\/|\bCriOS\//],
+      ['Chrome', /Chrome\/|\bCriOS\//],
       ['Safari', /\bSafari\//],
     ] as const
   ).find(([, sign]) => sign.test(agent))?.[0];

@@ -3421,6 +3421,8 @@ export interface components {
             confirmed: boolean;
             /** @description Mails can be sent from here. */
             mails: boolean;
+            /** @description The demo account, which everybody knows: what guards it stays as it is. */
+            shared: boolean;
             secondFactor: boolean;
             /** @description Spare codes that are left. */
             spareCodes: number;

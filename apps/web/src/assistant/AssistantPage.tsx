@@ -9,6 +9,7 @@ import { NotFetched } from '../frame/NotFetched.js';
 import { useAssistant } from '../set/assistant.js';
 import { WorkspaceField } from '../frame/WorkspaceField.js';
 import { useSession } from '../signin/session.js';
+import { useWorkspace } from '../signin/workspace.js';
 import { Button } from '../ui/Button.js';
 import { Select } from '../ui/Field.js';
 import { byPerson } from './byPerson.js';
@@ -33,8 +34,9 @@ const monthName = (month: string): string => new Date(`${month}-15T00:00:00Z`).t
 
 export default function AssistantPage() {
   const { workspaces } = useSession();
+  const current = useWorkspace();
   const [params, setParams] = useSearchParams();
-  const workspace = workspaces.find((w) => w.id === params.get('workspace')) ?? workspaces[0];
+  const workspace = workspaces.find((w) => w.id === params.get('workspace')) ?? current;
   const month = MONTHS.find((m) => m === params.get('month')) ?? (MONTHS[0] as string);
   const id = workspace?.id ?? '';
   const assistant = useAssistant(id);

@@ -8,7 +8,7 @@ import { api, call, type Schemas } from '../api/client.js';
 import { Empty, Foot, TopBar } from '../frame/Frame.js';
 import { NotFetched } from '../frame/NotFetched.js';
 import { ItemView } from '../item/ItemView.js';
-import { useSession } from '../signin/session.js';
+import { useWorkspace } from '../signin/workspace.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { useCommands } from '../ui/commands.js';
 import { Select } from '../ui/Field.js';
@@ -40,8 +40,7 @@ type Row = Schemas['BankItem'];
 const keyOf = (r: Row): string => `${r.set} ${r.item.id}`;
 
 export default function BankPage() {
-  const session = useSession();
-  const [workspace] = session.workspaces;
+  const workspace = useWorkspace();
   const navigate = useNavigate();
   const [params, setParams] = useSearchParams();
   const asked = useMemo(() => askedIn(params), [params]);

@@ -8,7 +8,7 @@ import { operateOn } from '../api/operateOn.js';
 import { Busy, Empty, TopBar } from '../frame/Frame.js';
 import { NotFetched } from '../frame/NotFetched.js';
 import { ItemView } from '../item/ItemView.js';
-import { useSession } from '../signin/session.js';
+import { useWorkspace } from '../signin/workspace.js';
 import { Button } from '../ui/Button.js';
 import { usedWords } from './used.js';
 
@@ -16,8 +16,7 @@ type Row = Schemas['BankItem'];
 const placeOf = (r: Row): { set: string; item: string } => ({ set: r.set, item: r.item.id });
 
 export default function NearPage() {
-  const session = useSession();
-  const [workspace] = session.workspaces;
+  const workspace = useWorkspace();
   const queries = useQueryClient();
   const path = { workspace: workspace?.id ?? '' };
   const mayEdit = mayAs(workspace?.role, 'editor');

@@ -3,6 +3,8 @@ import { type Deck, type Destination, type Fit, isPrinted, type QuizSet, usualLo
 import { Download, Eye, Presentation } from 'lucide-react';
 import { lazy, type ReactNode, Suspense, useState } from 'react';
 import { toast } from 'sonner';
+import { api } from '../api/client.js';
+import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { Field, Select } from '../ui/Field.js';
 import { saveFile } from '../ui/saveFile.js';
@@ -42,6 +44,7 @@ export function FileOut({
   template?: KeptTemplate | undefined;
   children?: ReactNode;
 }) {
+  const { view } = useOpenSet();
   const [made, setMade] = useState<(Omit<Made, 'bytes' | 'mediaType'> & { of: QuizSet; form: string }) | null>(null);
   const [busy, setBusy] = useState(false);
   const [look, setLook] = useState(usualLook);
@@ -64,6 +67,8 @@ export function FileOut({
         ? await printed(set, form, look, people)
         : await deliverer.call((remote) => (template ? remote.fill(set, template) : remote.make(set, form)));
       saveFile(bytes, file, mediaType);
+      // that it was taken stands in the log; the file is there whether that arrives or not
+      void api.POST('/api/v1/sets/{set}/files', { params: { path: { set: view.id } }, body: { name: file } }).catch(() => undefined);
       setMade({ name: file, ...seen, of: set, form });
       if (seen.rehearsal?.ok ?? !seen.readBack?.differences.length) toast.success(`${file} was written.`);
       else toast.warning(`${file} was written, and ${seen.rehearsal ? 'its rehearsal' : 'reading it again'} found something to look at.`);

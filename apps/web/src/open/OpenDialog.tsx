@@ -7,6 +7,7 @@ import { toast } from 'sonner';
 import { api, call, wordsOf } from '../api/client.js';
 import type { OpenSet } from '../set/context.js';
 import { useSession } from '../signin/session.js';
+import { useWorkspace } from '../signin/workspace.js';
 import { keepAsSource } from '../sources/sources.js';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
@@ -33,7 +34,7 @@ function insertion(label: string, at: number, items: Item[], sections: Section[]
 
 export default function OpenDialog({ openings, set, onClose }: { openings: Opening[]; set: OpenSet | null; onClose: () => void }) {
   const session = useSession();
-  const [workspace] = session.workspaces;
+  const workspace = useWorkspace();
   const [files, setFiles] = useState(openings);
   const [choices, setChoices] = useState<Record<string, SheetChoice[]>>({});
   const [mapping, setMapping] = useState<string | null>(null);

@@ -9,6 +9,7 @@ import { Busy, TopBar } from '../frame/Frame.js';
 import { NotFetched } from '../frame/NotFetched.js';
 import { WorkspaceField } from '../frame/WorkspaceField.js';
 import { useSession } from '../signin/session.js';
+import { useWorkspace } from '../signin/workspace.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
@@ -19,9 +20,10 @@ const FEWEST_LETTERS = 2;
 
 export default function PeoplePage() {
   const { workspaces } = useSession();
+  const current = useWorkspace();
   const [params, setParams] = useSearchParams();
   const mine = workspaces.filter((w) => mayAs(w.role, 'editor'));
-  const workspace = mine.find((w) => w.id === params.get('workspace')) ?? mine[0];
+  const workspace = mine.find((w) => w.id === params.get('workspace')) ?? mine.find((w) => w.id === current?.id) ?? mine[0];
   const id = workspace?.id ?? '';
   const words = params.get('words') ?? '';
   const [typed, setTyped] = useState(words);

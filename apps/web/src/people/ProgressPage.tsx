@@ -9,6 +9,7 @@ import { Busy, Empty, TopBar } from '../frame/Frame.js';
 import { NotFetched } from '../frame/NotFetched.js';
 import { WorkspaceField } from '../frame/WorkspaceField.js';
 import { useSession } from '../signin/session.js';
+import { useWorkspace } from '../signin/workspace.js';
 import { Button } from '../ui/Button.js';
 import { copyText } from '../ui/copyText.js';
 import { Field, Select } from '../ui/Field.js';
@@ -22,8 +23,9 @@ const FEW = 0.5;
 
 export default function ProgressPage() {
   const { workspaces } = useSession();
+  const current = useWorkspace();
   const [params, setParams] = useSearchParams();
-  const workspace = workspaces.find((w) => w.id === params.get('workspace')) ?? workspaces[0];
+  const workspace = workspaces.find((w) => w.id === params.get('workspace')) ?? current;
   const classes = useQuery({ ...classesOf(workspace?.id ?? ''), enabled: Boolean(workspace) });
   const chosen = classes.data?.find((c) => c.id === params.get('class')) ?? classes.data?.[0];
   const progress = useQuery({

@@ -5,12 +5,12 @@ import type { KeptTable } from '@zakuska/core';
 import { Link, useNavigate } from 'react-router';
 import { makeSet } from '../api/makeSet.js';
 import { TopBar } from '../frame/Frame.js';
-import { useSession } from '../signin/session.js';
+import { useWorkspace } from '../signin/workspace.js';
 import { keepInResults } from './keepTable.js';
 import { MarkTable } from './MarkTable.js';
 
 export default function MarkTablePage() {
-  const [workspace] = useSession().workspaces;
+  const workspace = useWorkspace();
   const queries = useQueryClient();
   const go = useNavigate();
   const keep = async (title: string, kept: KeptTable): Promise<void> => {

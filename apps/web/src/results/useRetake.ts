@@ -6,12 +6,12 @@ import { toast } from 'sonner';
 import { wordsOf } from '../api/client.js';
 import { makeSet } from '../api/makeSet.js';
 import { useOpenSet } from '../set/context.js';
-import { useSession } from '../signin/session.js';
+import { useWorkspace } from '../signin/workspace.js';
 
 /** Makes a set of some items and goes to where they are put in order. */
 export function useRetake(set: QuizSet) {
   const { view } = useOpenSet();
-  const [workspace] = useSession().workspaces;
+  const workspace = useWorkspace();
   const queries = useQueryClient();
   const go = useNavigate();
   return useMutation({

@@ -7,10 +7,11 @@ import { Link, useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { api, call, type SetSummary, wordsOf } from '../api/client.js';
 import { Busy, Empty, Foot, TopBar } from '../frame/Frame.js';
+import { WorkspaceMenu } from '../frame/WorkspaceMenu.js';
 import { Tour } from '../help/HelpDialog.js';
 import { NotFetched } from '../frame/NotFetched.js';
 import { useOpenFiles } from '../open/OpenFiles.js';
-import { useSession } from '../signin/session.js';
+import { useWorkspace } from '../signin/workspace.js';
 import { Button } from '../ui/Button.js';
 import { useCommands } from '../ui/commands.js';
 import { Dragging } from '../ui/Dragging.js';
@@ -44,8 +45,7 @@ type Asking =
   | { for: 'rename folder' | 'move folder' | 'share folder' | 'remove folder'; folder: Folder };
 
 export function Sets() {
-  const session = useSession();
-  const [workspace] = session.workspaces;
+  const workspace = useWorkspace();
   const [params, setParams] = useSearchParams();
   const place: Place = params.get('folder') ?? '';
   const q = params.get('q') ?? '';
@@ -215,10 +215,26 @@ export function Sets() {
       />
     </>
   );
+  if (!workspace)
+    return (
+      <div className="grid min-h-dvh grid-rows-[46px_minmax(0,1fr)]">
+        <TopBar />
+        <main>
+          <Empty title="You are a member of no workspace">
+            <p className="text-ink-2">Sets lie in workspaces. Ask a colleague for an invitation, or make a workspace of your own.</p>
+            <Link to="/account" className="link">
+              To your account
+            </Link>
+          </Empty>
+        </main>
+      </div>
+    );
   return (
     <Dragging onDrop={(what, onto) => dropped(what as Dragged, (onto as { into: string | null }).into)}>
       <div className="grid min-h-dvh grid-cols-[minmax(0,1fr)] grid-rows-[46px_minmax(0,1fr)_auto]">
-        <TopBar>{workspace?.name}</TopBar>
+        <TopBar>
+          <WorkspaceMenu />
+        </TopBar>
         <main className="mx-auto grid w-full max-w-6xl grid-cols-[minmax(0,1fr)] content-start gap-x-8 px-4 pb-16 sm:px-6 lg:grid-cols-[230px_minmax(0,1fr)]">
           <div className="flex flex-wrap items-center justify-between gap-x-4 gap-y-2 py-5 lg:col-span-2">
             <h1 className="text-2xl font-bold">Sets</h1>

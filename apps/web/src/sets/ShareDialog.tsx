@@ -1,5 +1,4 @@
 /** Who sees a set or a folder and may do what with it; and a link by which anybody signed in gets a copy of a set. */
-import { mayAs } from '@zakuska/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Trash2 } from 'lucide-react';
 import { useEffect, useState } from 'react';

@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { type FormEvent, useState } from 'react';
+import { type FormEvent, type ReactNode, useState } from 'react';
 import { ApiError, api, call, setCsrf, type SessionView, wordsOf } from '../api/client.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
@@ -7,7 +7,13 @@ import { Field, Input } from '../ui/Field.js';
 /** What the sign-in says beside "wrong": the account has a second factor. */
 const CODE_NEEDED = new Set(['code-needed', 'wrong-code']);
 
-export function SignInForm({ onDone, email: known = '' }: { onDone: (s: SessionView) => void; email?: string }) {
+interface FormProps {
+  onDone: (s: SessionView) => void;
+  email?: string;
+  /** Stands below the button. */
+  children?: ReactNode;
+}
+export function SignInForm({ onDone, email: known = '', children }: FormProps) {
   const [email, setEmail] = useState(known);
   const [password, setPassword] = useState('');
   const [code, setCode] = useState<string>();
@@ -72,6 +78,7 @@ export function SignInForm({ onDone, email: known = '' }: { onDone: (s: SessionV
       <Button type="submit" look="primary" disabled={busy}>
         Sign in
       </Button>
+      {children}
       {demo.data?.email && demo.data.password && (
         <div className="note info mt-3 text-ink-2">
           <b className="text-ink">To look around:</b> Saltmarsh Cookery School, a made-up school.
@@ -180,9 +187,8 @@ export function SignIn({ onDone }: { onDone: (s: SessionView) => void }) {
       <div>
         <h2 className="mb-3 text-lg font-bold">{way === 'sign in' ? 'Sign in' : WAYS[way].title}</h2>
         {way === 'sign in' ? (
-          <>
-            <SignInForm onDone={onDone} />
-            <p className="mt-3 flex flex-wrap gap-x-3">
+          <SignInForm onDone={onDone}>
+            <p className="-mx-1.5 flex flex-wrap justify-between gap-x-3">
               {ways.data?.forgotten && (
                 <Button look="quiet" onClick={() => setWay('forgotten')}>
                   I forgot my password
@@ -194,7 +200,7 @@ export function SignIn({ onDone }: { onDone: (s: SessionView) => void }) {
                 </Button>
               )}
             </p>
-          </>
+          </SignInForm>
         ) : (
           <LinkForm key={way} way={way} onBack={() => setWay('sign in')} />
         )}
