@@ -6,5 +6,5 @@ import { databaseUrl, program, Refusal } from './backupFile.mjs';
 await program(async () => {
   const [address, ...name] = process.argv.slice(2);
   if (!address?.includes('@')) throw new Refusal('say whose: npm run account -- ADDRESS [NAME OF A WORKSPACE]');
-  await finish(start('apps/server/dist/accounts/first.js', [address, name.join(' ')], { DATABASE_URL: databaseUrl() }));
+  await finish(start('apps/server/dist/firstOwner.js', [address, name.join(' ')], { DATABASE_URL: databaseUrl() }));
 });

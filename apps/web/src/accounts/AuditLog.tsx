@@ -37,7 +37,7 @@ export function AuditLog({ workspace: { id: workspace } }: { workspace: Administ
   const query = new URLSearchParams(filter as Record<string, string>);
   return (
     <section aria-label="What happened" className="grid gap-3">
-      <search className="flex flex-wrap items-end gap-2" aria-label="Filter">
+      <div role="search" className="flex flex-wrap items-end gap-2" aria-label="Filter">
         <Field label="What">
           {(id) => (
             <Select id={id} className="w-52!" value={filter.what ?? ''} onChange={(e) => put({ what: e.target.value })}>
@@ -70,7 +70,7 @@ export function AuditLog({ workspace: { id: workspace } }: { workspace: Administ
         <a className="link pb-1.5" href={`/api/v1/workspaces/${workspace}/audit.csv?${query.toString()}`} download="what-happened.csv">
           As a table (CSV)
         </a>
-      </search>
+      </div>
       {log.isError && <NotFetched query={log} />}
       {log.isPending && <Busy what="Fetching" />}
       {log.isSuccess && !events.length && (
