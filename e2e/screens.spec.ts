@@ -4,7 +4,7 @@ import { clean } from './clean.js';
 import { faint } from './contrast.js';
 import { laidOut } from './layout.js';
 import { expect, type Page, test } from './test.js';
-import { signIn } from './people.js';
+import { colleague, signIn } from './people.js';
 
 const corpus = path.join(import.meta.dirname, '../packages/documents/corpus');
 
@@ -298,4 +298,41 @@ test('what is planted is found: words cut off, things over one another, too wide
   const found = await laidOut(page, 'planted');
   for (const what of ['scrolls sideways by', 'cut: p “Words that are too long”', 'over one another: button “One button” and button “Another button”'])
     expect(found.some((f) => f.startsWith('planted, 390 px: ') && f.includes(what))).toBe(true);
+});
+
+test('nothing is wrong with any screen of accounts and administration', async ({ page, browser }) => {
+  test.setTimeout(600_000);
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Make an account' }).click();
+  await clean(page, 'a link for an account');
+  await page.goto('/link/nowhere');
+  await expect(page.getByRole('alert')).toContainText('leads nowhere');
+  await clean(page, 'a link that leads nowhere');
+  await signIn(page);
+  await page.goto('/administration');
+  await page.getByLabel('Mail addresses').fill('pia.kessler@saltmarsh.example');
+  await page.getByRole('button', { name: 'Invite', exact: true }).click();
+  await expect(page.getByRole('list', { name: 'Invitations that are open' })).toBeVisible();
+  await clean(page, 'members');
+  await page.getByRole('button', { name: 'Remove L. Brandt' }).click();
+  await clean(page, 'removing a member');
+  await page.keyboard.press('Escape');
+  for (const [part, seen] of [
+    ['What happened', 'Filter'],
+    ['How it stands', 'What is kept'],
+    ['The workspace', 'Delete the workspace'],
+  ] as const) {
+    await page.getByRole('tab', { name: part }).click();
+    await expect(page.getByRole(part === 'What happened' ? 'search' : 'region', { name: seen })).toBeVisible();
+    await clean(page, part);
+  }
+  const hers = await colleague(browser);
+  await hers.goto('/account');
+  await expect(hers.getByRole('region', { name: 'Codes beside the password' })).toBeVisible();
+  await clean(hers, 'account');
+  await hers.getByRole('button', { name: 'Ask for codes' }).click();
+  await hers.getByRole('dialog').getByLabel('Password').fill('rye and salt');
+  await hers.getByRole('button', { name: 'Go on' }).click();
+  await expect(hers.getByRole('img', { name: 'The secret as a QR code' })).toBeVisible();
+  await clean(hers, 'a device for codes');
 });

@@ -64,6 +64,7 @@ const table = {
     connections: 'platform accounts sets deliveries',
     lti: 'platform accounts sets deliveries',
     people: 'platform accounts deliveries',
+    administration: 'platform accounts',
     migrations: '',
   },
   'apps/web/src': {

@@ -12,6 +12,8 @@ import helmet from 'helmet';
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { Logger, LoggerModule } from 'nestjs-pino';
+import { Metrics } from './administration/metrics.js';
+import { StateController } from './administration/state.js';
 import { Access, AccessGuard, Gives } from './accounts/access.js';
 import { AccountController } from './accounts/account.js';
 import { SessionController } from './accounts/accounts.js';
@@ -33,6 +35,7 @@ import { PicturesController } from './connections/pictures.js';
 import { PlacementsController } from './connections/placements.js';
 import { PushesController } from './connections/pushes.js';
 import { Pushing } from './connections/pushing.js';
+import { Stopping } from './platform/stopping.js';
 import { Changes } from './platform/changes.js';
 import { Jobs } from './connections/jobs.js';
 import { DeliveriesController } from './deliveries/deliveries.js';
@@ -218,6 +221,7 @@ export const entities = [
     LinksController,
     MembersController,
     AuditController,
+    StateController,
     SetsController,
     TogetherController,
     FoldersController,
@@ -254,6 +258,8 @@ export const entities = [
     Asking,
     Sessions,
     Links,
+    Metrics,
+    Stopping,
     Changes,
     Db,
     Copies,
@@ -293,6 +299,8 @@ const LEARNERS = /^\/t(?:\/|$)/;
 /** Everything that main.ts and the tests put on the application. */
 export async function setUp(app: NestExpressApplication): Promise<void> {
   app.useLogger(app.get(Logger));
+  app.use(app.get(Stopping).watch);
+  app.get(Metrics).on(app);
   const directives = {
     upgradeInsecureRequests: null,
     workerSrc: ["'self'"],

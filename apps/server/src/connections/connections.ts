@@ -9,7 +9,7 @@ import { wasDone } from '../accounts/audit.js';
 import { Workspace } from '../accounts/entities.js';
 import { gone, Problem } from '../platform/problem.js';
 import { encrypt, newToken } from '../platform/secrets.js';
-import { settings } from '../platform/settings.js';
+import { serviceThere, settings } from '../platform/settings.js';
 import { Authorization, Connection } from './entities.js';
 import { lineOf } from './line.js';
 import { begin, finish } from './oauth.js';
@@ -52,7 +52,8 @@ export class ConnectionsController {
   @Access('reader')
   async services(@WorkspaceId() workspaceId: string): Promise<ServiceView[]> {
     const known = await this.em.fork().find(Connection, { workspace: workspaceId });
-    return services.map(({ id, name, what }) => {
+    const there = services.filter(({ id }) => serviceThere(id) || known.some((k) => k.service === id));
+    return there.map(({ id, name, what }) => {
       const c = known.find((k) => k.service === id);
       return { service: id, name, what, ...(c && { connectionId: c.id, accountName: c.accountName }) };
     });

@@ -34,6 +34,8 @@ export interface Settings {
   smtpUrl: string;
   /** Whom mails come from: "Saltmarsh Cookery School <quiz@saltmarsh.example>"; empty for none. */
   mailFrom: string;
+  /** Who has it reads figures at /metrics; empty for nobody. */
+  metricsToken: string;
   /** Anybody may make an account; else people come by invitation. */
   openSignUp: boolean;
   secureCookies: boolean;
@@ -80,15 +82,19 @@ export function settings(): Settings {
     assistantWithin: Number(env['ASSISTANT_WITHIN_MS'] ?? 60_000),
     smtpUrl: env['SMTP_URL'] ?? '',
     mailFrom: env['MAIL_FROM'] ?? '',
+    metricsToken: env['METRICS_TOKEN'] ?? '',
     openSignUp: /^(?:1|yes|true)$/i.test(env['OPEN_SIGN_UP'] ?? ''),
     secureCookies: publicUrl.startsWith('https:'),
   };
   return read;
 }
 
+const serviceSetting = (id: string): string => `${id.toUpperCase()}_URL`;
+/** Whether an installation has set a service up: others are not offered. */
+export const serviceThere = (id: string): boolean => Boolean(process.env[serviceSetting(id)]);
 /** Where a connected service is found: `FORMS_URL` for the one called `forms`. */
 export function serviceUrl(id: string): string {
-  const name = `${id.toUpperCase()}_URL`;
+  const name = serviceSetting(id);
   const url = process.env[name];
   if (!url) throw new Error(`${name} is not set; npm start sets it`);
   return url.replace(/\/$/, '');

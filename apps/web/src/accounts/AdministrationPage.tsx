@@ -8,12 +8,14 @@ import { useSession } from '../signin/session.js';
 import { useWorkspace } from '../signin/workspace.js';
 import { AuditLog } from './AuditLog.js';
 import { Members } from './Members.js';
+import { State } from './State.js';
 import { TheWorkspace } from './TheWorkspace.js';
 
 /** Parts of the page. A new one is a row here. */
 const PARTS = [
   { id: 'members', name: 'Members', Part: Members },
   { id: 'log', name: 'What happened', Part: AuditLog },
+  { id: 'state', name: 'How it stands', Part: State },
   { id: 'workspace', name: 'The workspace', Part: TheWorkspace },
 ] as const;
 
@@ -29,7 +31,7 @@ export default function AdministrationPage() {
     <div className="grid h-dvh grid-rows-[46px_minmax(0,1fr)]">
       <TopBar>
         <h1 className="inline font-[650] text-ink">Administration</h1>
-        {workspace && <span> · {workspace.name}</span>}
+        {workspace && <span className="max-sm:hidden"> · {workspace.name}</span>}
       </TopBar>
       <main className="overflow-auto border-t border-rule px-4 pt-4 pb-12 sm:px-6" tabIndex={-1}>
         {workspace ? (

@@ -33,7 +33,10 @@ export default function LinkPage() {
       {link.isPending || session.isPending ? (
         <Busy what="Opening" />
       ) : link.isError ? (
-        <Over>{wordsOf(link.error)}</Over>
+        <>
+          <h1 className="text-xl font-bold">The link does not work</h1>
+          <Over>{wordsOf(link.error)}</Over>
+        </>
       ) : (
         <Follow token={token} leads={link.data} signedIn={session.data ?? null} />
       )}

@@ -420,6 +420,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace}/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["StateController_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/state/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["StateController_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace}/sets": {
         parameters: {
             query?: never;
@@ -3532,6 +3564,46 @@ export interface components {
             /** @description Given as `before` for those before. */
             next?: string;
         };
+        StorageView: {
+            sets: number;
+            /** @description Sets in the bin. */
+            binned: number;
+            items: number;
+            /** @description Quizzes that were published. */
+            quizzes: number;
+            /** @description What people handed in or began. */
+            answers: number;
+            /** @description Of items and answers, packed as the database keeps them. */
+            bytes: number;
+        };
+        /** @enum {string} */
+        JobKind: "push" | "mail" | "score";
+        JobView: {
+            kind: components["schemas"]["JobKind"];
+            id: string;
+            /** @description What it is of: the set, or the quiz. */
+            of: string;
+            /** @description Where it goes: a service, an address, a person of a course. */
+            to: string;
+            at: string;
+            /**
+             * @description slow: it waits longer than it should.
+             * @enum {string}
+             */
+            state: "waiting" | "slow" | "failed";
+            tries: number;
+            problem?: string;
+        };
+        StateView: {
+            storage: components["schemas"]["StorageView"];
+            /** @description Failed ones first, then those that wait; at most 200. */
+            jobs: components["schemas"]["JobView"][];
+        };
+        AgainBody: {
+            /** @enum {string} */
+            kind: "mail" | "score";
+            id: string;
+        };
         SetSummary: {
             id: string;
             title: string;
@@ -5821,6 +5893,50 @@ export interface operations {
         requestBody?: never;
         responses: {
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    StateController_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "2XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StateView"];
+                };
+            };
+        };
+    };
+    StateController_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: unknown;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgainBody"];
+            };
+        };
+        responses: {
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
