@@ -23,6 +23,7 @@ import { ClassesController } from './classes/classes.js';
 import { ClassList, ClassMember } from './classes/entities.js';
 import { Links, LinksController } from './accounts/links.js';
 import { MembersController } from './accounts/members.js';
+import { ProviderController, SchoolProvider } from './accounts/provider.js';
 import { RateLimit } from './accounts/rateLimit.js';
 import { Sessions } from './accounts/sessions.js';
 import { AssistantsController } from './assistant/assistants.js';
@@ -217,6 +218,7 @@ export const entities = [
   controllers: [
     HealthController,
     SessionController,
+    ProviderController,
     AccountController,
     LinksController,
     MembersController,
@@ -258,6 +260,7 @@ export const entities = [
     Asking,
     Sessions,
     Links,
+    SchoolProvider,
     Metrics,
     Stopping,
     Changes,

@@ -31,6 +31,7 @@ class DemoView {
 class WaysView {
   @ApiProperty({ description: 'Anybody may make an account, by a link in a mail.' }) signUp!: boolean;
   @ApiProperty({ description: 'A forgotten password is made anew by a link in a mail.' }) forgotten!: boolean;
+  @ApiPropertyOptional({ description: 'What the school’s own provider is called, where there is one: `session/provider` leads there.' }) provider?: string;
 }
 
 export const DEMO = { email: 'm.okafor@saltmarsh.example', password: 'sourdough' };
@@ -57,7 +58,7 @@ export class SessionController {
   @Gives(WaysView)
   @Access('public')
   ways(): WaysView {
-    return { signUp: mailThere() && settings().openSignUp, forgotten: mailThere() };
+    return { signUp: mailThere() && settings().openSignUp, forgotten: mailThere(), ...(settings().provider.issuer && { provider: settings().provider.name }) };
   }
 
   @Post()

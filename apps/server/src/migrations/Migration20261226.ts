@@ -43,6 +43,10 @@ export class Migration20261226 extends Migration {
     // links in mails are as good as a password as long as they have not been followed
     this.addSql('alter table mail add column secret boolean not null default false');
     this.addSql(`
+      create table account_identity (
+        issuer text not null, subject text not null, account_id uuid not null references account on delete cascade,
+        created_at timestamptz not null default now(), primary key (issuer, subject))`);
+    this.addSql(`
       create table audit_event (
         id bigint generated always as identity primary key, at timestamptz not null default now(),
         workspace_id uuid references workspace on delete cascade, account_id uuid references account on delete set null,

@@ -150,7 +150,7 @@ describe('migrations', () => {
       await sql.execute('alter table account drop column created_at, drop column confirmed_at, drop column second_factor');
       await sql.execute('alter table session drop column created_at, drop column seen_at, drop column agent');
       await sql.execute('alter table mail drop column secret');
-      await sql.execute('drop table account_link, audit_event');
+      await sql.execute('drop table account_link, account_identity, audit_event');
     };
     await undo();
     // something in its way, behind what it does first

@@ -1,6 +1,7 @@
 /** What the environment says, read once. */
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { type MemberRole, memberRoles } from '@zakuska/core';
 import { checkedSecret, secretIn } from './secretFile.js';
 
 /** The folder of the installation. */
@@ -34,6 +35,8 @@ export interface Settings {
   smtpUrl: string;
   /** Whom mails come from: "Saltmarsh Cookery School <quiz@saltmarsh.example>"; empty for none. */
   mailFrom: string;
+  /** The school's own provider (OpenID Connect); no issuer: none. Who comes from there anew joins `workspace`, empty for none. */
+  provider: { issuer: string; clientId: string; clientSecret: string; name: string; workspace: string; role: MemberRole };
   /** Who has it reads figures at /metrics; empty for nobody. */
   metricsToken: string;
   /** Anybody may make an account; else people come by invitation. */
@@ -48,6 +51,12 @@ const roleOf = (args: readonly string[]): ProcessRole => {
   if (said === 'web' || said === 'worker') return said;
   throw new Error(`--role is web, worker or all, not ${said}`);
 };
+
+function roleIn(said: string): MemberRole {
+  const role = memberRoles.find((r) => r === said);
+  if (!role) throw new Error(`OIDC_ROLE is one of ${memberRoles.join(', ')}, not ${said}`);
+  return role;
+}
 
 const listOf = (said = ''): string[] =>
   said
@@ -82,6 +91,14 @@ export function settings(): Settings {
     assistantWithin: Number(env['ASSISTANT_WITHIN_MS'] ?? 60_000),
     smtpUrl: env['SMTP_URL'] ?? '',
     mailFrom: env['MAIL_FROM'] ?? '',
+    provider: {
+      issuer: env['OIDC_ISSUER'] ?? '',
+      clientId: env['OIDC_CLIENT_ID'] ?? '',
+      clientSecret: env['OIDC_CLIENT_SECRET'] ?? '',
+      name: env['OIDC_NAME'] ?? 'your school’s account',
+      workspace: env['OIDC_WORKSPACE'] ?? '',
+      role: roleIn(env['OIDC_ROLE'] ?? 'reader'),
+    },
     metricsToken: env['METRICS_TOKEN'] ?? '',
     openSignUp: /^(?:1|yes|true)$/i.test(env['OPEN_SIGN_UP'] ?? ''),
     secureCookies: publicUrl.startsWith('https:'),

@@ -26,6 +26,7 @@ const MEMBERS = [
 ];
 let open: object[] = [];
 let mailed = true;
+let ways: object = {};
 const EVENT = { id: '2', at: '2026-11-30T10:00:00Z', by: '', what: 'quiz published', about: { quiz: 'Rye' } };
 /** What the sign-in says, one after the other. */
 let answers: (ApiError | object)[] = [];
@@ -46,6 +47,7 @@ jest.unstable_mockModule('../api/client.js', () => ({
         sent.push(['GET', path, params?.query]);
         return params?.query?.before ? { events: [{ ...EVENT, id: '1', about: { quiz: 'Oats' } }] } : { events: [EVENT], next: '2' };
       }
+      if (path.endsWith('/ways')) return ways;
       return {};
     },
     POST: async (path: string, { body }: { body: { emails?: string[] } }) => {
@@ -61,7 +63,7 @@ jest.unstable_mockModule('../signin/session.js', () => ({ useSession: () => ({ a
 jest.unstable_mockModule('../frame/Frame.js', () => ({ Busy: () => null }));
 const { Members } = await import('./Members.js');
 const { AuditLog } = await import('./AuditLog.js');
-const { SignInForm } = await import('../signin/SignIn.js');
+const { SignIn, SignInForm } = await import('../signin/SignIn.js');
 
 afterEach(() => {
   cleanup();
@@ -175,4 +177,24 @@ test('a code is asked for only where the account has one, and a wrong one is tol
   await user.click(screen.getByRole('button', { name: 'Sign in' }));
   expect(done).toHaveBeenCalledWith({ csrf: 'c' });
   expect(sent.at(-1)?.[2]).toEqual({ email: 'a@saltmarsh.example', password: 'pass word', code: '123456' });
+});
+
+test('the sign-in offers what there is: a link by mail, the school’s provider, and says why that did not let somebody in', async () => {
+  ways = { signUp: true, forgotten: false, provider: 'Saltmarsh' };
+  render(
+    <QueryClientProvider client={new QueryClient()}>
+      <MemoryRouter initialEntries={['/bank?refused=No%20account%20here']}>
+        <SignIn onDone={() => undefined} />
+      </MemoryRouter>
+    </QueryClientProvider>,
+  );
+  expect((await screen.findByRole('link', { name: 'Sign in with Saltmarsh' })).getAttribute('href')).toBe('/api/v1/session/provider?back=%2Fbank');
+  expect(screen.getByRole('alert').textContent).toBe('No account here');
+  expect(screen.queryByRole('button', { name: 'I forgot my password' })).toBeNull();
+  const user = userEvent.setup();
+  await user.click(screen.getByRole('button', { name: 'Make an account' }));
+  await user.type(screen.getByLabelText('Address'), 'new@saltmarsh.example');
+  await user.click(screen.getByRole('button', { name: 'Send the link' }));
+  expect((await screen.findByRole('status')).textContent).toContain('Look into new@saltmarsh.example');
+  expect(sent).toEqual([['POST', '/api/v1/links/sign-up', { email: 'new@saltmarsh.example' }]]);
 });

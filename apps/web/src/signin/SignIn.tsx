@@ -1,5 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { type FormEvent, type ReactNode, useState } from 'react';
+import { useLocation, useSearchParams } from 'react-router';
 import { ApiError, api, call, setCsrf, type SessionView, wordsOf } from '../api/client.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
@@ -160,6 +161,9 @@ function LinkForm({ way, onBack }: { way: Exclude<Way, 'sign in'>; onBack: () =>
 
 export function SignIn({ onDone }: { onDone: (s: SessionView) => void }) {
   const [way, setWay] = useState<Way>('sign in');
+  const [params] = useSearchParams();
+  const { pathname } = useLocation();
+  const refused = params.get('refused');
   const ways = useQuery({ queryKey: ['ways'], queryFn: () => call(api.GET('/api/v1/session/ways')), staleTime: Number.POSITIVE_INFINITY });
   return (
     <main className="mx-auto grid min-h-screen max-w-4xl content-center gap-10 p-6 md:grid-cols-[1fr_340px]">
@@ -188,6 +192,19 @@ export function SignIn({ onDone }: { onDone: (s: SessionView) => void }) {
         <h2 className="mb-3 text-lg font-bold">{way === 'sign in' ? 'Sign in' : WAYS[way].title}</h2>
         {way === 'sign in' ? (
           <SignInForm onDone={onDone}>
+            {ways.data?.provider && (
+              <a
+                className="rounded-md border border-rule bg-sheet px-3 py-1.5 text-center text-sm/4.5 font-semibold hover:border-ink-2"
+                href={`/api/v1/session/provider?back=${encodeURIComponent(pathname)}`}
+              >
+                Sign in with {ways.data.provider}
+              </a>
+            )}
+            {refused && (
+              <p className="note error" role="alert">
+                {refused}
+              </p>
+            )}
             <p className="-mx-1.5 flex flex-wrap justify-between gap-x-3">
               {ways.data?.forgotten && (
                 <Button look="quiet" onClick={() => setWay('forgotten')}>
