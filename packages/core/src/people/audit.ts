@@ -31,4 +31,5 @@ export const auditKinds = [
   'set deleted',
   'people erased',
 ] as const;
+/** One of them. */
 export type AuditKind = (typeof auditKinds)[number];

@@ -2,6 +2,7 @@
 
 /** reader: sees sets and results; marker: marks answers too; editor: changes sets and delivers them; administrator: members, services, log; owner: everything. */
 export const memberRoles = ['reader', 'marker', 'editor', 'administrator', 'owner'] as const;
+/** One of them. */
 export type MemberRole = (typeof memberRoles)[number];
 /**
  * Whether a role may do what another role is needed for.
