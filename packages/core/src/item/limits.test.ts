@@ -40,6 +40,16 @@ test.each([
   expect(readSetFile(writeSetFile(set)).set.items).toHaveLength(1);
 });
 
+test('an id that stands twice stays with the first; the others come out the same each time and all go into a set file', () => {
+  const three = { items: [choice({}), choice({ stem: 'Again' }), choice({ id: 'b' }), choice({ stem: 'A third time' })] };
+  const { set, diagnostics } = read(three);
+  expect(diagnostics).toEqual([]);
+  expect(set.items.map((i) => i.id)).toEqual(['a', expect.not.stringMatching(/^[ab]$/), 'b', expect.not.stringMatching(/^[ab]$/)]);
+  expect(set.items.map((i) => i.stem)).toEqual(three.items.map((i) => i.stem));
+  expect(read(three).set.items.map((i) => i.id)).toEqual(set.items.map((i) => i.id));
+  expect(readSetFile(writeSetFile(set)).set.items).toHaveLength(4);
+});
+
 test('ids that are too long become short ones, the same wherever they stand, and nobody needs to know', () => {
   const long = 'p'.repeat(300);
   const { set, diagnostics } = read({

@@ -63,10 +63,21 @@ function within<T extends Item | Section>(
   return null;
 }
 
+/** Items whose id stands before get one that depends on it and on how often it stood: a sheet copied within a workbook is read twice. */
+function eachOnce(items: readonly Item[]): Item[] {
+  const there = new Set<string>();
+  return items.map((one) => {
+    let { id } = one;
+    for (let n = 2; there.has(id); n++) id = stableId(`${one.id} ${n}`);
+    there.add(id);
+    return id === one.id ? one : { ...one, id };
+  });
+}
+
 /**
  * What was read, with every item and part within the limits of the model: ids of at most 200 characters, credits from -1 to 1, points
  * from 0, language tags of at most 35 characters. An id that is too long becomes one that depends on it alone, so that what names it
- * still does; a number is brought to its bound and told; anything else is left out and told. Items that are within stay the very same.
+ * still does, and one that stands twice stays the first's; a number is brought to its bound and told; anything else is left out and told. Items that are within stay the very same.
  */
 export function withinModel(result: ReadResult): ReadResult {
   const told: Diagnostic[] = [];
@@ -86,7 +97,7 @@ export function withinModel(result: ReadResult): ReadResult {
     };
   const each = <T extends Item | Section>(list: readonly T[], schema: Parameters<typeof within>[1], what: string): T[] =>
     list.flatMap((one, i) => within(one, schema, teller(`${what} ${i + 1}`, what === 'Item' ? one.id : undefined)) ?? []);
-  const items = each(result.set.items, itemSchema, 'Item');
+  const items = eachOnce(each(result.set.items, itemSchema, 'Item'));
   const sections = result.set.sections && each(result.set.sections, sectionSchema, 'Part');
   const same = (a: readonly unknown[], b: readonly unknown[] | undefined): boolean => a.length === b?.length && a.every((x, i) => x === b[i]);
   if (same(items, result.set.items) && (!sections || same(sections, result.set.sections))) return result;
