@@ -5,7 +5,7 @@ import { EntityManager } from '@mikro-orm/postgresql';
 import { IsIn, IsISO8601, IsOptional, IsString, IsUUID, Matches, MaxLength } from 'class-validator';
 import { type AuditKind, auditKinds } from '@zakuska/core';
 import Papa from 'papaparse';
-import { sql } from '../platform/sql.js';
+import { isoOf, sql } from '../platform/sql.js';
 import { Access, Gives, WorkspaceId } from './access.js';
 
 /** The longest that events are kept. */
@@ -73,7 +73,7 @@ async function eventsOf(em: EntityManager, workspace: string, q: AuditQuery, mos
   if (q.before) where.push(['e.id < ?', [q.before]]);
   return sql<AuditView>(
     em,
-    `select e.id::text, to_char(e.at at time zone 'utc', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') as at, coalesce(a.name, '') as by, e.what, e.about
+    `select e.id::text, ${isoOf('e.at')} as at, coalesce(a.name, '') as by, e.what, e.about
      from audit_event e left join account a on a.id = e.account_id
      where ${where.map(([w]) => w).join(' and ')} order by e.id desc limit ${most}`,
     where.flatMap(([, values]) => values),

@@ -7,7 +7,7 @@ import { Transform } from 'class-transformer';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsEmail, IsIn, IsOptional, IsString, IsUUID, Length } from 'class-validator';
 import { mailThere } from '../mail/outbox.js';
 import { gone, Problem } from '../platform/problem.js';
-import { sql } from '../platform/sql.js';
+import { isoOf, sql } from '../platform/sql.js';
 import { Access, Gives, Me, MyRole, type Signed, UUID, WorkspaceId } from './access.js';
 import { tidy } from './accounts.js';
 import { wasDone } from './audit.js';
@@ -112,7 +112,7 @@ export class MembersController {
   async invitations(@WorkspaceId() workspace: string): Promise<InvitationView[]> {
     return sql(
       this.em.fork(),
-      `select l.id, l.email, l.role, coalesce(a.name, '') as by, to_char(l.expires_at at time zone 'utc', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') as until,
+      `select l.id, l.email, l.role, coalesce(a.name, '') as by, ${isoOf('l.expires_at')} as until,
          l.expires_at < now() as over
        from account_link l left join account a on a.id = l.by_id
        where l.workspace_id = ? and l.purpose = 'invitation' and l.used_at is null order by l.email`,

@@ -6,7 +6,7 @@ import { IsIn, IsUUID } from 'class-validator';
 import { Access, Gives, WorkspaceId } from '../accounts/access.js';
 import { DUE_AGAIN } from '../platform/dueRows.js';
 import { gone } from '../platform/problem.js';
-import { sql } from '../platform/sql.js';
+import { isoOf, sql } from '../platform/sql.js';
 
 /** What goes out by itself and may fail. */
 const JOB_KINDS = ['push', 'mail', 'score'] as const;
@@ -42,7 +42,6 @@ class AgainBody {
   @ApiProperty() @IsUUID() id!: string;
 }
 
-const AT = (column: string): string => `to_char(${column} at time zone 'utc', 'YYYY-MM-DD"T"HH24:MI:SS"Z"')`;
 /** Rows with `kind, id, of, to, at, state, tries, problem, due` of one workspace (`?`). A new kind of job is a row here. */
 const JOBS: Record<JobKind, string> = {
   push: `select 'push' as kind, p.id, s.title as of, p.service as to, p.created_at as made, p.tries, p.report->>'problem' as problem,
@@ -88,7 +87,7 @@ export class StateController {
     );
     const jobs = await sql<Omit<JobView, 'problem'> & { problem: string | null }>(
       em,
-      `select kind, id, of, "to", ${AT('made')} as at, tries, problem,
+      `select kind, id, of, "to", ${isoOf('made')} as at, tries, problem,
          case when failed then 'failed' when due < now() - ${SLOW} then 'slow' else 'waiting' end as state
        from (${Object.values(JOBS).join(' union all ')}) j order by failed desc, made desc limit ${MOST}`,
       JOB_KINDS.map(() => workspace),

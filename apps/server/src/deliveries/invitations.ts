@@ -1,7 +1,7 @@
 /** Codes of their own for the people of a class, one for each quiz. */
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { seeded, shuffled } from '@zakuska/core';
-import { sql } from '../platform/sql.js';
+import { isoOf, sql } from '../platform/sql.js';
 import { newToken } from '../platform/secrets.js';
 import { newOwnCode } from './codes.js';
 import { sameAs, UNTIL } from './together.js';
@@ -69,7 +69,7 @@ export const invited = (em: EntityManager, delivery: string): Promise<Invited[]>
        (select count(*)::int from attempt a where a.delivery_id = i.delivery_id and a.member_id = m.id and a.submitted_at is not null) as "handedIn",
        (select jsonb_strip_nulls(jsonb_build_object(
           'state', case when o.sent_at is not null then 'sent' when o.problem is not null then 'failed' else 'waiting' end,
-          'at', to_char(coalesce(o.sent_at, o.created_at) at time zone 'utc', 'YYYY-MM-DD"T"HH24:MI:SS"Z"'), 'problem', o.problem))
+          'at', ${isoOf('coalesce(o.sent_at, o.created_at)')}, 'problem', o.problem))
         from mail o where o.delivery_id = i.delivery_id and o.member_id = m.id order by o.created_at desc limit 1) as mailed
      from invitation i join delivery v on v.id = i.delivery_id join class_member m on m.id = i.member_id
      where i.delivery_id in ${sameAs('?')} order by m.place`,

@@ -13,6 +13,8 @@ import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { browserWords, ROLE_WORDS } from './memberWords.js';
 import { SecondFactor } from './SecondFactor.js';
+import { dayAndTime } from '../ui/localTime.js';
+import { PASSWORD_HINT, PasswordField } from '../signin/PasswordField.js';
 
 type Account = Schemas['AccountView'];
 
@@ -138,21 +140,7 @@ function You({ account }: { account: Account }) {
             />
           )}
         </Field>
-        {(other || !account.confirmed) && (
-          <Field label="Password">
-            {(id) => (
-              <Input
-                id={id}
-                type="password"
-                className="w-52!"
-                autoComplete="current-password"
-                required
-                value={password}
-                onChange={(e) => setPassword(e.target.value)}
-              />
-            )}
-          </Field>
-        )}
+        {(other || !account.confirmed) && <PasswordField className="w-52!" value={password} onChange={setPassword} />}
         {(other || (!account.confirmed && account.mails)) && (
           <Button type="submit" disabled={move.isPending || !password}>
             {other ? 'Change the address' : 'Send a link to confirm it'}
@@ -188,33 +176,8 @@ function Password() {
           change.mutate();
         }}
       >
-        <Field label="Password now">
-          {(id) => (
-            <Input
-              id={id}
-              type="password"
-              className="w-52!"
-              autoComplete="current-password"
-              required
-              value={password}
-              onChange={(e) => setPassword(e.target.value)}
-            />
-          )}
-        </Field>
-        <Field label="New password">
-          {(id) => (
-            <Input
-              id={id}
-              type="password"
-              className="w-52!"
-              autoComplete="new-password"
-              required
-              minLength={10}
-              value={next}
-              onChange={(e) => setNext(e.target.value)}
-            />
-          )}
-        </Field>
+        <PasswordField label="Password now" className="w-52!" value={password} onChange={setPassword} />
+        <PasswordField label="New password" fresh className="w-52!" value={next} onChange={setNext} />
         <Button type="submit" disabled={change.isPending || !password || !next}>
           Change the password
         </Button>
@@ -224,13 +187,11 @@ function Password() {
           {wordsOf(change.error)}
         </p>
       ) : (
-        <p className="text-[13.5px] text-ink-2">At least ten characters. A few words that do not belong together are easy to keep in mind.</p>
+        <p className="text-[13.5px] text-ink-2">{PASSWORD_HINT}</p>
       )}
     </Section>
   );
 }
-
-const when = (at: string): string => new Date(at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 
 function Browsers({ account }: { account: Account }) {
   const changed = useChanged();
@@ -252,11 +213,11 @@ function Browsers({ account }: { account: Account }) {
               {browserWords(s.agent)}
               {s.here && <b className="text-dill"> · this one</b>}
               <span className="block text-[13px] text-ink-2">
-                since {when(s.since)}, last seen {when(s.seen)}
+                since {dayAndTime(s.since)}, last seen {dayAndTime(s.seen)}
               </span>
             </span>
             {!s.here && (
-              <Button disabled={end.isPending} onClick={() => end.mutate(s.id)} aria-label={`Sign out ${browserWords(s.agent)}, since ${when(s.since)}`}>
+              <Button disabled={end.isPending} onClick={() => end.mutate(s.id)} aria-label={`Sign out ${browserWords(s.agent)}, since ${dayAndTime(s.since)}`}>
                 Sign out
               </Button>
             )}
@@ -372,19 +333,7 @@ function End({ account }: { account: Account }) {
                 end.mutate();
               }}
             >
-              <Field label="Password" error={end.isError ? wordsOf(end.error) : undefined}>
-                {(id, note) => (
-                  <Input
-                    id={id}
-                    type="password"
-                    autoComplete="current-password"
-                    required
-                    aria-describedby={note}
-                    value={password}
-                    onChange={(e) => setPassword(e.target.value)}
-                  />
-                )}
-              </Field>
+              <PasswordField error={end.isError ? wordsOf(end.error) : undefined} value={password} onChange={setPassword} />
               <div className="flex gap-2">
                 <Button type="submit" look="danger" disabled={end.isPending || !password}>
                   Delete for good

@@ -9,6 +9,7 @@ import { useMembers } from '../signin/members.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select, useTyped } from '../ui/Field.js';
 import type { Administered } from './Members.js';
+import { dayAndTime } from '../ui/localTime.js';
 
 type Event = Schemas['AuditView'];
 interface Filter {
@@ -95,9 +96,7 @@ export function AuditLog({ workspace: { id: workspace } }: { workspace: Administ
             <tbody>
               {events.map((e) => (
                 <tr key={e.id} className="border-b border-rule-2 align-top">
-                  <td className="p-2 whitespace-nowrap tabular-nums">
-                    {new Date(e.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}
-                  </td>
+                  <td className="p-2 whitespace-nowrap tabular-nums">{dayAndTime(e.at)}</td>
                   <td className="p-2 wrap-anywhere">{e.by || <span className="text-ink-2">nobody signed in</span>}</td>
                   <td className="p-2">{e.what}</td>
                   <td className="p-2 wrap-anywhere">

@@ -8,6 +8,7 @@ import { SignInForm } from '../signin/SignIn.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { ROLE_WORDS } from './memberWords.js';
+import { PASSWORD_HINT, PasswordField } from '../signin/PasswordField.js';
 
 type Leads = Schemas['LinkedAccountView'];
 
@@ -215,23 +216,14 @@ function WithPassword({ token, leads }: { token: string; leads: Leads }) {
             )}
           </Field>
         )}
-        <Field
+        <PasswordField
           label={isNew ? 'Password' : 'New password'}
+          fresh
           error={ofPassword ? words : undefined}
-          hint="At least ten characters. A few words that do not belong together are easy to keep in mind."
-        >
-          {(id, note) => (
-            <Input
-              id={id}
-              type="password"
-              autoComplete="new-password"
-              required
-              aria-describedby={note}
-              value={password}
-              onChange={(e) => setPassword(e.target.value)}
-            />
-          )}
-        </Field>
+          hint={PASSWORD_HINT}
+          value={password}
+          onChange={setPassword}
+        />
         <Button type="submit" look="primary" disabled={follow.isPending}>
           {isNew ? 'Make the account' : 'Keep the new password'}
         </Button>

@@ -13,13 +13,22 @@ import { copyText } from '../ui/copyText.js';
 import { Field, Select, TextArea } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { addressesIn, ROLE_WORDS } from './memberWords.js';
+import { wholeDay } from '../ui/localTime.js';
 
 export type Administered = SessionView['workspaces'][number];
 type Member = Schemas['WorkspaceMember'];
 
-function RoleSelect({ value, most, label, onChange }: { value: MemberRole; most: MemberRole; label: string; onChange: (role: MemberRole) => void }) {
+interface RoleProps {
+  value: MemberRole;
+  /** One's own: nobody gives more than they have. */
+  most: MemberRole;
+  onChange: (role: MemberRole) => void;
+  id?: string;
+  label?: string;
+}
+function RoleSelect({ value, most, onChange, id, label }: RoleProps) {
   return (
-    <Select className="w-44!" aria-label={label} value={value} onChange={(e) => onChange(e.target.value as MemberRole)}>
+    <Select className="w-44!" id={id} aria-label={label} value={value} onChange={(e) => onChange(e.target.value as MemberRole)}>
       {memberRoles
         .filter((r) => mayAs(most, r))
         .map((r) => (
@@ -188,19 +197,7 @@ function Invite({ workspace, most }: { workspace: string; most: MemberRole }) {
           {(id, note) => <TextArea id={id} rows={2} required aria-describedby={note} value={typed} onChange={(e) => setTyped(e.target.value)} />}
         </Field>
         <div className="flex flex-wrap items-end gap-2">
-          <Field label="Role">
-            {(id) => (
-              <Select id={id} className="w-44!" value={role} onChange={(e) => setRole(e.target.value as MemberRole)}>
-                {memberRoles
-                  .filter((r) => mayAs(most, r))
-                  .map((r) => (
-                    <option key={r} value={r}>
-                      {ROLE_WORDS[r].name}
-                    </option>
-                  ))}
-              </Select>
-            )}
-          </Field>
+          <Field label="Role">{(id) => <RoleSelect id={id} value={role} most={most} onChange={setRole} />}</Field>
           <Button type="submit" look="primary" disabled={!addresses.length || invite.isPending}>
             {addresses.length > 1 ? `Invite ${addresses.length} people` : 'Invite'}
           </Button>
@@ -246,11 +243,7 @@ function Invite({ workspace, most }: { workspace: string; most: MemberRole }) {
                 {i.email}
                 <span className="block text-[13px] text-ink-2">
                   {ROLE_WORDS[i.role].name}, invited{i.by && ` by ${i.by}`},{' '}
-                  {i.over ? (
-                    <b className="text-amber">its time is over</b>
-                  ) : (
-                    `good until ${new Date(i.until).toLocaleDateString(undefined, { dateStyle: 'medium' })}`
-                  )}
+                  {i.over ? <b className="text-amber">its time is over</b> : `good until ${wholeDay(i.until)}`}
                 </span>
               </span>
               <Button

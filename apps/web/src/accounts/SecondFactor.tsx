@@ -7,6 +7,7 @@ import { Button } from '../ui/Button.js';
 import { copyText } from '../ui/copyText.js';
 import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
+import { PasswordField } from '../signin/PasswordField.js';
 
 type Step = { at: 'password'; for: 'on' | 'off' } | { at: 'device'; device: Schemas['DeviceView'] } | { at: 'spare'; codes: string[] };
 
@@ -73,20 +74,7 @@ function AskPassword({ turns, onDevice, onClose }: { turns: 'on' | 'off'; onDevi
           go.mutate();
         }}
       >
-        <Field label="Password" error={go.isError ? wordsOf(go.error) : undefined}>
-          {(id, note) => (
-            <Input
-              id={id}
-              type="password"
-              autoFocus
-              autoComplete="current-password"
-              required
-              aria-describedby={note}
-              value={password}
-              onChange={(e) => setPassword(e.target.value)}
-            />
-          )}
-        </Field>
+        <PasswordField autoFocus error={go.isError ? wordsOf(go.error) : undefined} value={password} onChange={setPassword} />
         <div className="flex gap-2">
           <Button type="submit" look="primary" disabled={go.isPending || !password}>
             {turns === 'on' ? 'Go on' : 'Turn them off'}

@@ -6,6 +6,7 @@ import { Busy } from '../frame/Frame.js';
 import { NotFetched } from '../frame/NotFetched.js';
 import { Button } from '../ui/Button.js';
 import type { Administered } from './Members.js';
+import { dayAndTime } from '../ui/localTime.js';
 
 type Job = Schemas['JobView'];
 const KINDS: Record<Job['kind'], string> = { push: 'To a service', mail: 'Mail', score: 'Points to a course' };
@@ -76,7 +77,7 @@ export function State({ workspace: { id: workspace } }: { workspace: Administere
                     <td className="p-2">{KINDS[j.kind]}</td>
                     <td className="p-2 wrap-anywhere">{j.of}</td>
                     <td className="p-2 wrap-anywhere">{j.to}</td>
-                    <td className="p-2 whitespace-nowrap">{new Date(j.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}</td>
+                    <td className="p-2 whitespace-nowrap">{dayAndTime(j.at)}</td>
                     <td className="p-2">
                       <span className={LOOKS[j.state]}>{STATES[j.state]}</span>
                       {j.tries > 1 && <span className="text-ink-2">, {j.tries} tries</span>}

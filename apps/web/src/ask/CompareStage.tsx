@@ -31,6 +31,7 @@ import { WorkerClient } from '../worker/client.js';
 import { Failed } from '../worker/Failed.js';
 import { latestFrom, useLatest } from '../worker/latest.js';
 import type { Comparer } from './compare.worker.js';
+import { dayAndTime } from '../ui/localTime.js';
 
 const comparer = new WorkerClient<Comparer>(() => new Worker(new URL('./compare.worker.js', import.meta.url), { type: 'module' }));
 interface Question {
@@ -137,9 +138,7 @@ export default function CompareStage() {
                 {replies.map((r, n) => (
                   <th key={r.id} scope="col">
                     Draft {n + 1}
-                    <span className="block font-normal text-ink-2">
-                      {new Date(r.createdAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}
-                    </span>
+                    <span className="block font-normal text-ink-2">{dayAndTime(r.createdAt)}</span>
                   </th>
                 ))}
               </tr>

@@ -10,10 +10,10 @@ import { saidBy, WordsChanged } from '../item/WordsChanged.js';
 import { Button } from '../ui/Button.js';
 import { Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
+import { dayAndTime } from '../ui/localTime.js';
 
 type StepView = Schemas['StepView'];
 const stepOf = (s: StepView): Step => ({ version: s.version, operation: s.operation, inverse: s.inverse });
-const when = (at: string): string => new Date(at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 
 export function HistoryDialog({
   set,
@@ -77,7 +77,7 @@ export function HistoryDialog({
   const back = (): void => {
     const point = points.data?.find((p) => p.version === picked);
     const step = list.find((s) => s.version === picked);
-    const label = `Back to ${point ? `“${point.name}”` : step ? when(step.at) : 'the beginning'}`;
+    const label = `Back to ${point ? `“${point.name}”` : step ? dayAndTime(step.at) : 'the beginning'}`;
     if (perform(goBack(since, label))) {
       toast(`${label}. Undo takes this back.`);
       onClose();
@@ -126,7 +126,7 @@ export function HistoryDialog({
         <div className="grid h-full min-h-0 gap-5 md:grid-cols-[340px_minmax(0,1fr)]">
           <div className="min-h-0 overflow-auto" tabIndex={0} role="region" aria-label="Steps, the newest first">
             <ol>
-              {list.map((s) => line(s.version, sayOperation(s.operation, doc.set.items), `${s.by}, ${when(s.at)}`))}
+              {list.map((s) => line(s.version, sayOperation(s.operation, doc.set.items), `${s.by}, ${dayAndTime(s.at)}`))}
               {!steps.hasNextPage && line(0, 'The beginning', 'The set as it was first kept here')}
             </ol>
             {steps.hasNextPage && (

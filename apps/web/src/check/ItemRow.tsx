@@ -2,7 +2,7 @@
 import { type Item, keyProblem, type Review } from '@zakuska/core';
 import { memo, type ReactNode } from 'react';
 import { Rich } from '../ui/Rich.js';
-import { shortDay } from '../ui/localTime.js';
+import { shortDay, dayAndTime } from '../ui/localTime.js';
 import { ItemView } from '../item/ItemView.js';
 
 const LOOK = { 'left out': 'text-ink-2', error: 'text-brick', checked: 'text-dill', 'not checked': 'text-ink-2' } as const;
@@ -48,10 +48,7 @@ export const ItemRow = memo(function ItemRow({
   const none = keyProblem(item);
   const state = review?.state === 'left-out' ? 'left out' : none ? 'error' : review?.state === 'checked' ? 'checked' : 'not checked';
   const name = item.label ?? String(place + 1);
-  const by =
-    review?.state === 'checked'
-      ? `Checked by ${review.by}, ${new Date(review.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}`
-      : undefined;
+  const by = review?.state === 'checked' ? `Checked by ${review.by}, ${dayAndTime(review.at)}` : undefined;
   return (
     <div ref={measure} data-index={row}>
       {passage && (

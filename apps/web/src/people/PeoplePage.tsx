@@ -14,6 +14,7 @@ import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { type PersonRecord, RECORD_NAMES, removedWords } from './recordWords.js';
+import { dayAndTime, wholeDay } from '../ui/localTime.js';
 
 /** The server looks for no fewer. */
 const FEWEST_LETTERS = 2;
@@ -69,7 +70,6 @@ export default function PeoplePage() {
 }
 
 const nameOf = (r: Pick<PersonRecord, 'kind' | 'id'>): string => `${r.kind} ${r.id}`;
-const day = (at: string): string => new Date(at).toLocaleDateString(undefined, { dateStyle: 'medium' });
 
 function Records({ workspace, words }: { workspace: string; words: string }) {
   const queries = useQueryClient();
@@ -145,7 +145,7 @@ function Records({ workspace, words }: { workspace: string; words: string }) {
                 </td>
                 <td className="p-2">{RECORD_NAMES[r.kind]}</td>
                 <td className="p-2 wrap-anywhere">{r.place}</td>
-                <td className="p-2 whitespace-nowrap">{day(r.at)}</td>
+                <td className="p-2 whitespace-nowrap">{wholeDay(r.at)}</td>
               </tr>
             ))}
           </tbody>
@@ -292,7 +292,7 @@ function Erasures({ workspace }: { workspace: string }) {
         <ul aria-label="Deletions" className="border-t border-rule text-sm">
           {all.data?.map((e: Schemas['ErasureView']) => (
             <li key={e.id} className="flex flex-wrap gap-x-3 border-b border-rule py-2">
-              <span className="text-ink-2 tabular-nums">{new Date(e.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}</span>
+              <span className="text-ink-2 tabular-nums">{dayAndTime(e.at)}</span>
               <span className="min-w-0 flex-1">
                 {removedWords(e.removed)}
                 {e.reference && <span className="text-ink-2">: {e.reference}</span>}

@@ -4,6 +4,7 @@ import { useLocation, useSearchParams } from 'react-router';
 import { ApiError, api, call, setCsrf, type SessionView, wordsOf } from '../api/client.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
+import { PasswordField } from './PasswordField.js';
 
 /** What the sign-in says beside "wrong": the account has a second factor. */
 const CODE_NEEDED = new Set(['code-needed', 'wrong-code']);
@@ -47,19 +48,7 @@ export function SignInForm({ onDone, email: known = '', children }: FormProps) {
       <Field label="Address">
         {(id) => <Input id={id} type="email" autoComplete="username" required value={email} onChange={(e) => setEmail(e.target.value)} />}
       </Field>
-      <Field label="Password" error={code === undefined ? error : undefined}>
-        {(id, note) => (
-          <Input
-            id={id}
-            type="password"
-            autoComplete="current-password"
-            required
-            aria-describedby={note}
-            value={password}
-            onChange={(e) => setPassword(e.target.value)}
-          />
-        )}
-      </Field>
+      <PasswordField error={code === undefined ? error : undefined} value={password} onChange={setPassword} />
       {code !== undefined && (
         <Field label="Code" error={error} hint="The six digits that your device shows now, or one of your spare codes.">
           {(id, note) => (

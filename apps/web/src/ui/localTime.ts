@@ -11,3 +11,7 @@ export const asInstant = (local: string): string | undefined => (local ? new Dat
 
 /** The day of an instant, without its year: "3 Nov". */
 export const shortDay = (iso: string): string => new Date(iso).toLocaleDateString(undefined, { day: 'numeric', month: 'short' });
+/** The day and the minute of an instant: "3 Nov 2026, 10:05". */
+export const dayAndTime = (iso: string): string => new Date(iso).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
+/** The whole day of an instant: "3 Nov 2026". */
+export const wholeDay = (iso: string): string => new Date(iso).toLocaleDateString(undefined, { dateStyle: 'medium' });

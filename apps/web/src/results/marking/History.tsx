@@ -3,6 +3,7 @@ import type { QuizSet } from '@zakuska/core';
 import { Button } from '../../ui/Button.js';
 import type { Attempt, Kept } from '../sources.js';
 import { decisionWords } from './words.js';
+import { dayAndTime } from '../../ui/localTime.js';
 
 interface Props {
   decisions: readonly Kept[];
@@ -27,7 +28,7 @@ export function History({ decisions, set, attempts, hidden, mayMark, labelOf, on
               {decisionWords(k.decision, item, labelOf(k.decision.item), who)}
             </span>
             <span className="text-[13px] text-ink-2">
-              {k.by || 'somebody'}, {new Date(k.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}
+              {k.by || 'somebody'}, {dayAndTime(k.at)}
               {k.takenBack && `; taken back by ${k.takenBack.by || 'somebody'}`}
             </span>
             {!k.takenBack && mayMark && (
