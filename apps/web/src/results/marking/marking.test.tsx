@@ -42,7 +42,7 @@ beforeEach(() => {
 afterEach(cleanup);
 const AT = '2026-11-02T09:00:00Z';
 jest.unstable_mockModule('../../signin/session.js', () => ({ useSession: () => ({ name: 'L. Brandt' }) }));
-jest.unstable_mockModule('../../set/context.js', () => ({ useOpenSet: () => ({ view: { id: 's1' }, mayMark: true }) }));
+jest.unstable_mockModule('../../set/context.js', () => ({ useOpenSet: () => ({ view: { id: 's1', role: 'marker' } }) }));
 jest.unstable_mockModule('../sources.js', () => {
   const holding = (list: typeof kept): Decision[] => list.flatMap((k) => (k.takenBack ? [] : [k.decision]));
   return {
