@@ -1,8 +1,8 @@
 /** A person's own account: name, address, password, second factor, sessions, and its end. */
 import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post, Put, Res } from '@nestjs/common';
 import { ApiProperty, ApiTags } from '@nestjs/swagger';
-import { EntityManager } from '@mikro-orm/postgresql';
-import { memberRoles, storable } from '@zakuska/core';
+import { EntityManager, LockMode } from '@mikro-orm/postgresql';
+import { memberRoles } from '@zakuska/core';
 import { Transform } from 'class-transformer';
 import { IsEmail, IsString, Length } from 'class-validator';
 import type { Response } from 'express';
@@ -10,12 +10,12 @@ import QRCode from 'qrcode';
 import { mailThere } from '../mail/outbox.js';
 import { gone, Problem } from '../platform/problem.js';
 import { Access, Gives, Me, type Signed } from './access.js';
-import { DEMO, tidy } from './accounts.js';
+import { DEMO, givenName, tidy } from './accounts.js';
 import { wasDone } from './audit.js';
 import { Account, Membership, Session, Workspace } from './entities.js';
 import { handOver, type Leaving, leavingOf, lockMembers } from './leaving.js';
 import { Links } from './links.js';
-import { checkPassword, hashPassword, isPassword, LONGEST } from './passwords.js';
+import { isPassword, LONGEST, newPassword } from './passwords.js';
 import { RateLimit } from './rateLimit.js';
 import { afterCode, forDevice, newSecondFactor, withSpareCodes } from './secondFactor.js';
 import { Sessions, SessionView } from './sessions.js';
@@ -72,7 +72,10 @@ class SpareCodesView {
   @ApiProperty({ type: [String], description: 'Each is good once, for the day that the device is lost. They are shown this once.' }) codes!: string[];
 }
 
-const itStays = (): Problem => new Problem(403, 'demo', 'The demo account is everybody’s: its password, address and sign-in stay as they are.');
+/** @throws Problem 403 for the demo account, which is everybody's */
+function notDemo({ account }: Signed): void {
+  if (account.email === DEMO.email) throw new Problem(403, 'demo', 'The demo account is everybody’s: its password, address and sign-in stay as they are.');
+}
 
 @ApiTags('account')
 @Controller('account')
@@ -110,8 +113,7 @@ export class AccountController {
   @Gives(SessionView)
   @Access('session')
   async rename(@Body() { name }: AccountPatch, @Me() me: Signed): Promise<SessionView> {
-    const said = storable(name).trim();
-    if (!said) throw new Problem(422, 'name-missing', 'Say by which name others know you.');
+    const said = givenName(name);
     await this.em.fork().nativeUpdate(Account, { id: me.account.id }, { name: said });
     return this.sessions.now({ ...me, account: { ...me.account, name: said } });
   }
@@ -122,8 +124,7 @@ export class AccountController {
   @Access('session')
   async password(@Body() body: NewPasswordBody, @Me() me: Signed, @Res({ passthrough: true }) res: Response): Promise<void> {
     await this.change(me, body.password, async (em, a) => {
-      checkPassword(body.next, [a.name, a.email]);
-      a.passwordHash = await hashPassword(body.next);
+      a.passwordHash = await newPassword(body.next, a);
       await this.sessions.endAll(em, a.id, me.session.id);
       await wasDone(em, { account: a.id, what: 'password changed' });
       this.sessions.know(a, res);
@@ -155,7 +156,7 @@ export class AccountController {
   @Access('session')
   async endSession(@Param('session') id: string, @Me() me: Signed): Promise<void> {
     const em = this.em.fork();
-    if (me.account.email === DEMO.email) throw itStays();
+    notDemo(me);
     if (!(await em.nativeDelete(Session, { id, account: me.account.id }))) throw gone('session');
     await wasDone(em, { account: me.account.id, what: 'sessions ended', about: { how: 'one' } });
   }
@@ -164,7 +165,7 @@ export class AccountController {
   @HttpCode(204)
   @Access('session')
   async endOthers(@Me() me: Signed): Promise<void> {
-    if (me.account.email === DEMO.email) throw itStays();
+    notDemo(me);
     const em = this.em.fork();
     const n = await this.sessions.endAll(em, me.account.id, me.session.id);
     if (n) await wasDone(em, { account: me.account.id, what: 'sessions ended', about: { how: 'all others' } });
@@ -189,7 +190,7 @@ export class AccountController {
   async confirm(@Body() { code }: CodeBody, @Me() me: Signed): Promise<SpareCodesView> {
     await this.limit.take(`second factor ${me.account.id}`, { free: 10, longest: 300 });
     return this.em.fork().transactional(async (em) => {
-      const a = await em.findOneOrFail(Account, { id: me.account.id }, { lockMode: 4 });
+      const a = await em.findOneOrFail(Account, { id: me.account.id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
       const after = a.secondFactor && afterCode(a.secondFactor, code);
       if (!after) throw new Problem(422, 'wrong-code', 'This code is not right. Type the one that the device shows now; check that its clock is right.');
       const { factor, codes } = withSpareCodes(after);
@@ -234,11 +235,11 @@ export class AccountController {
 
   /** Does what needs the password once more: who finds an open browser cannot take the account. */
   private async change<T>(me: Signed, password: string, work: (em: EntityManager, account: Account) => Promise<T>): Promise<T> {
-    if (me.account.email === DEMO.email) throw itStays();
+    notDemo(me);
     const key = `password of ${me.account.id}`;
     await this.limit.take(key, { free: 6, longest: 900 });
     return this.em.fork().transactional(async (em) => {
-      const account = await em.findOneOrFail(Account, { id: me.account.id }, { lockMode: 4 });
+      const account = await em.findOneOrFail(Account, { id: me.account.id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
       if (!(await isPassword(account.passwordHash, password))) throw new Problem(403, 'wrong-password', 'This is not your password. Capitals count.');
       await this.limit.forget(key);
       return work(em, account);

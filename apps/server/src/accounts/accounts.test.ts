@@ -253,6 +253,17 @@ describe('members', () => {
     expect(codeOf((await has.post(`/api/v1/links/${third}/join`).send({}).expect(409)).body)).toBe('member-already');
   });
 
+  test('two links to one address that are followed at the same moment make one account', async () => {
+    const { invited } = await invite(world.owner, ['both@saltmarsh.example'], 'reader');
+    await server.agent().post('/api/v1/links/sign-up').send({ email: 'both@saltmarsh.example' }).expect(202);
+    await server.app.get(Outbox).work();
+    const mail = inbox.mails.find((m) => m.to.includes('both@') && m.subject.startsWith('Your account'));
+    const tokens = [tokenOf(invited[0]?.link), /\/link\/(\S+)/.exec(mail?.text ?? '')?.[1] ?? ''];
+    const all = await Promise.all(tokens.map((t) => server.agent().post(`/api/v1/links/${t}`).send({ name: 'Both', password: STRONG })));
+    expect(all.map((r) => r.status).sort()).toEqual([200, 409]);
+    expect(all.map((r) => (r.body as { code?: string }).code)).toContain('sign-in-first');
+  });
+
   test('an invitation that was withdrawn leads nowhere', async () => {
     const { invited } = await invite(world.owner, ['wrong@saltmarsh.example'], 'reader');
     const all = (await world.owner.get(at('invitations'))).body as { id: string; email: string }[];

@@ -1,7 +1,8 @@
 /** Signing in and out. */
 import { Body, Controller, Delete, Get, HttpCode, Post, Req, Res } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
-import { EntityManager } from '@mikro-orm/postgresql';
+import { EntityManager, LockMode } from '@mikro-orm/postgresql';
+import { storable } from '@zakuska/core';
 import { Transform } from 'class-transformer';
 import { IsOptional, IsString, Length } from 'class-validator';
 import type { Request, Response } from 'express';
@@ -18,6 +19,16 @@ import { isKnown, Sessions, SessionView } from './sessions.js';
 
 /** Addresses are compared without capitals and outer spaces; what is no text stays as it is, to be refused. */
 export const tidy = (said: unknown): unknown => (typeof said === 'string' ? said.trim().toLowerCase() : said);
+
+/**
+ * A name as it is kept.
+ * @throws Problem 422 where nothing is left of it
+ */
+export function givenName(said: string, missing = 'Say by which name others know you.'): string {
+  const name = storable(said).trim();
+  if (!name) throw new Problem(422, 'name-missing', missing);
+  return name;
+}
 
 class SignInBody {
   @ApiProperty() @Transform(({ value }) => tidy(value)) @IsString() @Length(1, 200) email!: string;
@@ -98,7 +109,7 @@ export class SessionController {
   private async checkCode(em: EntityManager, { id }: Account, code: string | undefined): Promise<void> {
     if (code === undefined) throw new Problem(401, 'code-needed', 'Type the code that your device shows, or one of your spare codes.');
     const right = await em.transactional(async (t) => {
-      const account = await t.findOneOrFail(Account, { id }, { lockMode: 4, refresh: true });
+      const account = await t.findOneOrFail(Account, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE, refresh: true });
       const after = account.secondFactor && afterCode(account.secondFactor, code);
       if (after) account.secondFactor = after;
       return after !== null;

@@ -2,7 +2,7 @@
 import { Body, Controller, Get, HttpCode, Injectable, Param, Post, Req, Res } from '@nestjs/common';
 import { ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager, UniqueConstraintViolationException } from '@mikro-orm/postgresql';
-import { type MemberRole, memberRoles, newId, storable } from '@zakuska/core';
+import { type MemberRole, memberRoles, newId } from '@zakuska/core';
 import { Transform } from 'class-transformer';
 import { IsEmail, IsOptional, IsString, Length } from 'class-validator';
 import type { Request, Response } from 'express';
@@ -12,10 +12,10 @@ import { newToken, tokenHash } from '../platform/secrets.js';
 import { sql } from '../platform/sql.js';
 import { settings } from '../platform/settings.js';
 import { Access, Gives, Me, type Signed } from './access.js';
-import { tidy } from './accounts.js';
+import { givenName, tidy } from './accounts.js';
 import { wasDone } from './audit.js';
 import { Account, AccountLink, type LinkPurpose, linkPurposes, Membership, Workspace } from './entities.js';
-import { checkPassword, hashPassword, LONGEST } from './passwords.js';
+import { LONGEST, newPassword } from './passwords.js';
 import { RateLimit } from './rateLimit.js';
 import { Sessions, SessionView } from './sessions.js';
 
@@ -213,7 +213,7 @@ export class LinksController {
     }
     if (link.purpose === 'reset') {
       const account = link.account as Account;
-      await this.newPassword(account, body.password ?? '');
+      account.passwordHash = await newPassword(body.password ?? '', account);
       account.confirmedAt ??= new Date();
       await this.sessions.endAll(em, account.id);
       await em.nativeDelete(AccountLink, { account: account.id, purpose: 'reset', usedAt: null, id: { $ne: link.id } });
@@ -222,14 +222,9 @@ export class LinksController {
     }
     if ((await em.count(Account, { email })) > 0)
       throw new Problem(409, 'sign-in-first', 'There is an account with this address. Sign in with it, and follow the link again.');
-    const name = storable(body.name ?? '').trim();
-    if (!name) throw new Problem(422, 'name-missing', 'Say by which name others know you.');
-    const account = em.create(Account, { id: newId(), email, name, passwordHash: '' });
-    await this.newPassword(account, body.password ?? '');
-    if (link.purpose === 'sign-up') {
-      account.confirmedAt = new Date();
-      await makeWorkspace(em, account, name);
-    } else await join(em, link, account);
+    const name = givenName(body.name ?? '');
+    const passwordHash = await newPassword(body.password ?? '', { name, email });
+    const account = em.create(Account, { id: newId(), email, name, passwordHash, ...(link.purpose === 'sign-up' && { confirmedAt: new Date() }) });
     try {
       await em.flush();
     } catch (e) {
@@ -237,11 +232,9 @@ export class LinksController {
         throw new Problem(409, 'sign-in-first', 'There is an account with this address by now. Sign in with it.');
       throw e;
     }
+    if (link.purpose === 'sign-up') await makeWorkspace(em, account, name);
+    else await join(em, link, account);
     return account;
-  }
-  private async newPassword(account: Account, password: string): Promise<void> {
-    checkPassword(password, [account.name, account.email]);
-    account.passwordHash = await hashPassword(password);
   }
 
   /** Who is signed in joins what an invitation leads to, whatever address it went to: they have the link. */
@@ -273,7 +266,12 @@ async function join(em: EntityManager, link: AccountLink, account: Account): Pro
   const workspace = link.workspace as Workspace;
   const there = await em.findOne(Membership, { account, workspace });
   if (there) throw new Problem(409, 'member-already', `You are a member of “${workspace.name}” already, as ${there.role}.`);
-  em.create(Membership, { account, workspace, role: link.role ?? 'reader' });
+  await addMember(em, workspace, account, link.role ?? 'reader');
+}
+
+/** Makes somebody a member. @param how they came, where it was not by invitation */
+export async function addMember(em: EntityManager, workspace: Workspace, account: Account, role: MemberRole, how?: string): Promise<void> {
+  em.create(Membership, { account, workspace, role });
   await em.flush();
-  await wasDone(em, { workspace: workspace.id, account: account.id, what: 'joined', about: { who: account.email, role: link.role ?? 'reader' } });
+  await wasDone(em, { workspace: workspace.id, account: account.id, what: 'joined', about: { who: account.email, role, ...(how && { how }) } });
 }

@@ -2,14 +2,14 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post, Put, Query } from '@nestjs/common';
 import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { mayAs, type MemberRole, memberRoles, storable } from '@zakuska/core';
+import { mayAs, type MemberRole, memberRoles } from '@zakuska/core';
 import { Transform } from 'class-transformer';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsEmail, IsIn, IsOptional, IsString, IsUUID, Length } from 'class-validator';
 import { mailThere } from '../mail/outbox.js';
 import { gone, Problem } from '../platform/problem.js';
 import { isoOf, sql } from '../platform/sql.js';
 import { Access, Gives, Me, MyRole, type Signed, UUID, WorkspaceId } from './access.js';
-import { tidy } from './accounts.js';
+import { givenName, tidy } from './accounts.js';
 import { wasDone } from './audit.js';
 import { Account, Membership, Workspace } from './entities.js';
 import { handOver, lockMembers } from './leaving.js';
@@ -19,6 +19,7 @@ import { SessionView, Sessions } from './sessions.js';
 
 /** Workspaces of one person. */
 const MOST_OWN = 30;
+const NAMELESS = 'Give the workspace a name.';
 /** Invitations of a workspace within an hour. */
 const MOST_INVITED = 300;
 
@@ -75,7 +76,7 @@ export class MembersController {
     const em = this.em.fork();
     if ((await em.count(Membership, { account: me.account.id, role: 'owner' })) >= MOST_OWN)
       throw new Problem(422, 'workspaces-many', `One person owns up to ${MOST_OWN} workspaces.`);
-    await em.transactional(async (t) => makeWorkspace(t, await t.findOneOrFail(Account, { id: me.account.id }), nameIn(body)));
+    await em.transactional(async (t) => makeWorkspace(t, await t.findOneOrFail(Account, { id: me.account.id }), givenName(body.name, NAMELESS)));
     return this.sessions.now(me);
   }
 
@@ -84,7 +85,7 @@ export class MembersController {
   @ApiParam({ name: 'workspace' })
   @Access('administrator')
   async rename(@WorkspaceId() id: string, @Body() body: WorkspaceNameBody, @Me() me: Signed): Promise<SessionView> {
-    const name = nameIn(body);
+    const name = givenName(body.name, NAMELESS);
     await this.em.fork().transactional(async (em) => {
       await em.nativeUpdate(Workspace, { id }, { name });
       await wasDone(em, { workspace: id, account: me.account.id, what: 'workspace renamed', about: { to: name } });
@@ -241,9 +242,3 @@ export class MembersController {
     throw new Problem(409, 'last-owner', 'Nobody else is an owner of this workspace. Make somebody else an owner first, or delete the workspace.');
   }
 }
-
-const nameIn = ({ name }: WorkspaceNameBody): string => {
-  const said = storable(name).trim();
-  if (!said) throw new Problem(422, 'name-missing', 'Give the workspace a name.');
-  return said;
-};

@@ -34,3 +34,12 @@ export function checkPassword(password: string, own: readonly string[]): void {
   if (left.length < SHORTEST / 2 || guesser.check(password, [...words, 'zakuska']).score < 2)
     throw new Problem(422, 'password-easy', 'This password is guessed soon. Take a few words that do not belong together, or let a password manager make one.');
 }
+
+/**
+ * What is kept of a new password.
+ * @throws Problem 422 as `checkPassword` does
+ */
+export async function newPassword(password: string, { name, email }: { name: string; email: string }): Promise<string> {
+  checkPassword(password, [name, email]);
+  return hashPassword(password);
+}

@@ -16,8 +16,8 @@ import { sql } from '../platform/sql.js';
 import { Access } from './access.js';
 import { tidy } from './accounts.js';
 import { wasDone } from './audit.js';
-import { Account, Membership, Workspace } from './entities.js';
-import { makeWorkspace } from './links.js';
+import { Account, Workspace } from './entities.js';
+import { addMember, makeWorkspace } from './links.js';
 import { hashPassword } from './passwords.js';
 import { Sessions } from './sessions.js';
 
@@ -169,10 +169,7 @@ export class ProviderController {
     const account = em.create(Account, { id: newId(), email, name, passwordHash: await hashPassword(newToken()) });
     await em.flush();
     if (!workspace) await makeWorkspace(em, account, name);
-    else {
-      em.create(Membership, { account, workspace, role });
-      await wasDone(em, { workspace: workspace.id, account: account.id, what: 'joined', about: { who: email, role, how: 'the school’s provider' } });
-    }
+    else await addMember(em, workspace, account, role, 'the school’s provider');
     return account;
   }
 }

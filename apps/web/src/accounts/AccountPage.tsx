@@ -12,6 +12,7 @@ import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { browserWords, ROLE_WORDS } from './memberWords.js';
+import { NameForm } from './NameForm.js';
 import { SecondFactor } from './SecondFactor.js';
 import { dayAndTime } from '../ui/localTime.js';
 import { PASSWORD_HINT, PasswordField } from '../signin/PasswordField.js';
@@ -75,14 +76,10 @@ function Section({ title, children }: { title: string; children: ReactNode }) {
 
 function You({ account }: { account: Account }) {
   const changed = useChanged();
-  const [name, setName] = useState(account.name);
-  const rename = useMutation({
-    mutationFn: () => call(api.PATCH('/api/v1/account', { body: { name } })),
-    onSuccess: (s) => {
-      changed(s);
-      toast.success('The name is changed.');
-    },
-  });
+  const rename = async (name: string): Promise<void> => {
+    changed(await call(api.PATCH('/api/v1/account', { body: { name } })));
+    toast.success('The name is changed.');
+  };
   const [email, setEmail] = useState(account.email);
   const [password, setPassword] = useState('');
   const move = useMutation({
@@ -96,30 +93,7 @@ function You({ account }: { account: Account }) {
   const other = email.trim().toLowerCase() !== account.email;
   return (
     <Section title="Name and address">
-      <form
-        className="flex flex-wrap items-end gap-2"
-        onSubmit={(e: FormEvent) => {
-          e.preventDefault();
-          rename.mutate();
-        }}
-      >
-        <Field label="Name" error={rename.isError ? wordsOf(rename.error) : undefined}>
-          {(id, note) => (
-            <Input
-              id={id}
-              className="w-80! max-w-full"
-              required
-              maxLength={200}
-              aria-describedby={note}
-              value={name}
-              onChange={(e) => setName(e.target.value)}
-            />
-          )}
-        </Field>
-        <Button type="submit" disabled={rename.isPending || name.trim() === account.name || !name.trim()}>
-          Change the name
-        </Button>
-      </form>
+      <NameForm label="Name" value={account.name} onName={rename} />
       <form
         className="flex flex-wrap items-end gap-2"
         onSubmit={(e: FormEvent) => {

@@ -7,51 +7,25 @@ import { api, call, wordsOf } from '../api/client.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
+import { NameForm } from './NameForm.js';
 import type { Administered } from './Members.js';
 
 export function TheWorkspace({ workspace }: { workspace: Administered }) {
   const queries = useQueryClient();
   const path = { workspace: workspace.id };
-  const [name, setName] = useState(workspace.name);
   const [asking, setAsking] = useState(false);
   const [typed, setTyped] = useState('');
-  const rename = useMutation({
-    mutationFn: () => call(api.PATCH('/api/v1/workspaces/{workspace}', { params: { path }, body: { name } })),
-    onSuccess: (s) => {
-      queries.setQueryData(['session'], s);
-      toast.success('The workspace has its new name.');
-    },
-  });
+  const rename = async (name: string): Promise<void> => {
+    queries.setQueryData(['session'], await call(api.PATCH('/api/v1/workspaces/{workspace}', { params: { path }, body: { name } })));
+    toast.success('The workspace has its new name.');
+  };
   const remove = useMutation({
     mutationFn: () => call(api.DELETE('/api/v1/workspaces/{workspace}', { params: { path, query: { name: typed } } })),
     onSuccess: () => location.assign('/'),
   });
   return (
     <div className="grid gap-8">
-      <form
-        className="flex flex-wrap items-end gap-2"
-        onSubmit={(e: FormEvent) => {
-          e.preventDefault();
-          rename.mutate();
-        }}
-      >
-        <Field label="Name of the workspace" error={rename.isError ? wordsOf(rename.error) : undefined}>
-          {(id, note) => (
-            <Input
-              id={id}
-              className="w-96! max-w-full"
-              required
-              maxLength={200}
-              aria-describedby={note}
-              value={name}
-              onChange={(e) => setName(e.target.value)}
-            />
-          )}
-        </Field>
-        <Button type="submit" disabled={rename.isPending || !name.trim() || name.trim() === workspace.name}>
-          Change the name
-        </Button>
-      </form>
+      <NameForm label="Name of the workspace" value={workspace.name} onName={rename} />
       {mayAs(workspace.role, 'owner') && (
         <section aria-label="Delete the workspace" className="grid gap-2">
           <h2 className="text-lg font-bold">Delete the workspace</h2>
