@@ -62,9 +62,14 @@ const filesOf = (folder, pattern) =>
 const files = [...filesOf('core/corpus/files', /\.(xml|zip|imscc)$/), ...filesOf('documents/corpus/given', /\.(docx|odt|pdf|html|xlsx|csv|tsv)$/)];
 const { set } = await coreFormats.read(files.find((f) => /qti-27/.test(f.name)).bytes, 'a.zip');
 for (const format of allFormats.writable) files.push(await format.write(set));
-// what takes long to read is broken as seldom, by a fixed rule, so that a run draws the same everywhere
-const weightOf = (name) => (/\.(csv|tsv|xlsx|docx|odt|pdf|pptx)$/.test(name) ? 1 / 64 : /\.(md|txt|html)$/.test(name) ? 1 / 8 : 1);
-const weights = files.reduce((sum, f) => sum + (f.weight = weightOf(f.name)), 0);
+// what takes long to read is broken as seldom, by a fixed rule, so that a run draws the same everywhere and a million take about an hour
+const SLOW_TO_READ = [
+  [/\.(csv|tsv|xlsx|docx|odt|pdf|pptx|html)$/, 1 / 128],
+  [/(?<!gift)\.(md|txt)$/, 1 / 32],
+];
+const LARGE = 6000;
+const weightOf = ({ name, bytes }) => SLOW_TO_READ.find(([pattern]) => pattern.test(name))?.[1] ?? (bytes.length > LARGE ? 1 / 8 : 1);
+const weights = files.reduce((sum, f) => sum + (f.weight = weightOf(f)), 0);
 const drawn = (share) => {
   let at = share * weights;
   return files.find((f) => (at -= f.weight) < 0) ?? files[0];

@@ -13,17 +13,17 @@ const many = (n: number, question: (i: number) => string): string => Array.from(
 const starred = (i: number): string => `${i}. Which loaf bears the number ${i} here?\na) the rye loaf of day ${i}\nb) the spelt loaf *\nc) none of them`;
 const LETTERS = 'abc';
 const shapes: Record<string, string> = {
-  'keys at the options': many(120, starred),
+  'keys at the options': many(50, starred),
   'a line with the key': many(
     120,
     (i) => `${i}) What is baked on day ${i}?\nA. rye ${i}\nB. oats ${i}\nC. wheat\nAnswer: ${'ABC'[i % 3]}\nFeedback: because of day ${i}.`,
   ),
-  'a list of keys below': `${many(120, (i) => `${i}. What is baked on day ${i}?\na) rye ${i}\nb) oats ${i}\nc) wheat`)}\n\nAnswer key\n${Array.from({ length: 120 }, (_, i) => `${i + 1}${LETTERS[i % 3]}`).join(', ')}`,
-  'no numbers': many(120, (i) => `What is baked on day ${i} of the month?\n- rye ${i} *\n- oats ${i}\n- wheat`),
+  'a list of keys below': `${many(50, (i) => `${i}. What is baked on day ${i}?\na) rye ${i}\nb) oats ${i}\nc) wheat`)}\n\nAnswer key\n${Array.from({ length: 50 }, (_, i) => `${i + 1}${LETTERS[i % 3]}`).join(', ')}`,
+  'no numbers': many(50, (i) => `What is baked on day ${i} of the month?\n- rye ${i} *\n- oats ${i}\n- wheat`),
   'parts with headings': ['Breads', 'Cakes', 'Pastries']
     .map(
       (part, p) =>
-        `Part ${p + 1}: ${part}\nDecide which is true and which is false.\n\n${many(40, (i) => `${i}. Loaf ${i} of ${part} rises twice. (${i % 3 ? 'T' : 'F'})`)}`,
+        `Part ${p + 1}: ${part}\nDecide which is true and which is false.\n\n${many(30, (i) => `${i}. Loaf ${i} of ${part} rises twice. (${i % 3 ? 'T' : 'F'})`)}`,
     )
     .join('\n\n'),
 };
@@ -56,7 +56,7 @@ describe.each(Object.entries(shapes))('%s', (_, draft) => {
   // places of words, far from the first and the last question
   const places = [0.2, 0.45, 0.71]
     .map((share) => draft.indexOf(' day ', Math.floor(draft.length * share)))
-    .map((at, i) => (at < 0 ? draft.indexOf('rises', 900 * (i + 1)) : at));
+    .map((at, i) => (at < 0 ? draft.indexOf('rises', 500 * (i + 1)) : at));
   test.each(places)('words at %i are read near by, as they are read in the whole', (at) => {
     expect(type(draft, at, ' yeast and')).toEqual({ near: 10, same: 10, other: [] });
   });
@@ -68,13 +68,13 @@ describe('in a draft with keys at the options', () => {
 
   test('a new option, a new question and one that is taken out again', () => {
     // a letter alone could be any line: of that the whole draft knows more
-    const option = type(draft, at('\n\n61. '), '\nd) brown bread');
+    const option = type(draft, at('\n\n26. '), '\nd) brown bread');
     expect(option.near).toBe(15);
     expect(option.other.length).toBeLessThanOrEqual(1);
-    expect(type(draft, at('\n\n61. ') + 1, '\n60. Another?\na) yes *\nb) no\n')).toMatchObject({ other: [] });
+    expect(type(draft, at('\n\n26. ') + 1, '\n25. Another?\na) yes *\nb) no\n')).toMatchObject({ other: [] });
     const reader = new TypedDraft(1);
     reader.read(draft);
-    const [from, to] = [at('61. '), at('62. ')];
+    const [from, to] = [at('26. '), at('27. ')];
     const without = draft.slice(0, from) + draft.slice(to);
     expect(shownOf(reader.near(without))).toEqual(shownOf(readDraft(without)));
   });
@@ -83,8 +83,8 @@ describe('in a draft with keys at the options', () => {
     const reader = new TypedDraft(1);
     const ids = (r: DraftResult | null): string[] => r?.set.items.map((i) => i.id) ?? [];
     const before = ids(reader.read(draft));
-    const place = at(' 61 here?');
-    const typed = `${draft.slice(0, place)} sixty${draft.slice(place)}`;
+    const place = at(' 26 here?');
+    const typed = `${draft.slice(0, place)} twenty-six${draft.slice(place)}`;
     const near = ids(reader.near(typed));
     expect(near.filter((id, i) => id !== before[i])).toHaveLength(1);
     expect(ids(reader.read(typed)).filter((id, i) => id !== before[i])).toHaveLength(1);
@@ -94,7 +94,7 @@ describe('in a draft with keys at the options', () => {
     const reader = new TypedDraft(1);
     reader.read(draft);
     const read = jest.spyOn(DraftReader.prototype, 'read');
-    const place = at(' 61 here?');
+    const place = at(' 26 here?');
     reader.prepare(draft.slice(0, place).split('\n').length - 1);
     reader.near(`${draft.slice(0, place)}x${draft.slice(place)}`);
     // once as it was, once as it is
@@ -112,7 +112,7 @@ describe('in a draft with keys at the options', () => {
     const near = (text: string): DraftResult | null => (reader.read(draft), reader.near(text));
     const insert = (place: number, words: string): string => draft.slice(0, place) + words + draft.slice(place);
     // two places, too much, the same again
-    expect(near(insert(at('9. '), 'x').replace('100. Which', '100. What'))).toBeNull();
+    expect(near(insert(at('9. '), 'x').replace('48. Which', '48. What'))).toBeNull();
     expect(near(insert(at('9. '), 'word '.repeat(500)))).toBeNull();
     expect(near(draft)).toBeNull();
     // asked for in another way
@@ -128,12 +128,12 @@ describe('in a draft with keys at the options', () => {
   test('what a person said of lines moves with them', () => {
     const reader = new TypedDraft(1);
     const lineOf = (text: string, words: string): number => text.slice(0, text.indexOf(words)).split('\n').length - 1;
-    const said = (text: string): Map<number, Role> => new Map([20, 62, 100].map((n) => [lineOf(text, `${n}. `) + 3, 'aside']));
+    const said = (text: string): Map<number, Role> => new Map([9, 27, 48].map((n) => [lineOf(text, `${n}. `) + 3, 'aside']));
     reader.read(draft, { overrides: said(draft) });
-    const typed = draft.replace('61. Which', '61. Now:\nwhich');
+    const typed = draft.replace('26. Which', '26. Now:\nwhich');
     const near = reader.near(typed, { overrides: said(typed) });
     expect(shownOf(near)).toEqual(shownOf(readDraft(typed, { overrides: said(typed) })));
-    expect(near?.roles[lineOf(typed, '62. ') + 3]?.role).toBe('aside');
+    expect(near?.roles[lineOf(typed, '27. ') + 3]?.role).toBe('aside');
   });
 });
 

@@ -120,25 +120,37 @@ const UTF8_NAME = 0x800;
 /** Files that are packed in a way of their own: there is nothing to gain. */
 const PACKED_ALREADY = /\.(?:png|jpe?g|gif|webp)$/i;
 
-/**
- * An archive of files in the order given. Same files, same bytes, on whatever machine. Pictures, and what packing makes no smaller, are stored.
- * @param files bytes by path; fewer than 65,536 files and 4 GB in all
- */
-export function packArchive(files: Readonly<Record<string, Uint8Array>>): Uint8Array {
-  const encoder = new TextEncoder();
-  const entries = Object.entries(files).map(([path, data]) => {
-    const name = encoder.encode(path);
-    const packed = PACKED_ALREADY.test(path) ? data : deflate(data);
-    const stored = packed.length >= data.length;
-    return {
-      name,
-      flags: name.length === path.length ? 0 : UTF8_NAME,
-      method: stored ? 0 : 8,
-      crc: crc32(data),
-      size: data.length,
-      bytes: stored ? data : packed,
-    };
-  });
+/** A file of an archive as it will lie in it. */
+export interface PackedFile {
+  name: Uint8Array;
+  flags: number;
+  method: number;
+  crc: number;
+  size: number;
+  bytes: Uint8Array;
+}
+const encoder = new TextEncoder();
+/** A file made ready for an archive. Pictures, and what packing makes no smaller, are stored. @param path where it lies in the archive */
+export function packFile(path: string, data: Uint8Array): PackedFile {
+  const name = encoder.encode(path);
+  const packed = PACKED_ALREADY.test(path) ? data : deflate(data);
+  const stored = packed.length >= data.length;
+  return {
+    name,
+    flags: name.length === path.length ? 0 : UTF8_NAME,
+    method: stored ? 0 : 8,
+    crc: crc32(data),
+    size: data.length,
+    bytes: stored ? data : packed,
+  };
+}
+
+/** An archive of files in the order given. Same files, same bytes, on whatever machine. @param files bytes by path; fewer than 65,536 files and 4 GB in all */
+export const packArchive = (files: Readonly<Record<string, Uint8Array>>): Uint8Array =>
+  archiveOf(Object.entries(files).map(([path, data]) => packFile(path, data)));
+
+/** An archive of files that are packed already, in the order given: whoever makes many need not hold them all as they were. */
+export function archiveOf(entries: readonly PackedFile[]): Uint8Array {
   const directory = entries.reduce((sum, e) => sum + 46 + e.name.length, 0);
   const body = entries.reduce((sum, e) => sum + 30 + e.name.length + e.bytes.length, 0);
   const out = new Uint8Array(body + directory + 22);
@@ -157,7 +169,7 @@ export function packArchive(files: Readonly<Record<string, Uint8Array>>): Uint8A
     at += bytes.length;
   };
   /** What the local header and the directory say alike (APPNOTE 4.3.7 and 4.3.12). */
-  const common = (e: (typeof entries)[number]): void => {
+  const common = (e: PackedFile): void => {
     two(VERSION);
     two(e.flags);
     two(e.method);

@@ -8,10 +8,10 @@ const WINDOW = 32_768;
 const LONGEST = 258;
 const SHORTEST = 3;
 /** How many earlier places with the same three bytes are tried; what is long enough is taken at once. */
-const CHAIN = 16;
-const GOOD = 96;
+const CHAIN = 8;
+const GOOD = 32;
 /** The places within a match as long as this are not noted: others hold the same. */
-const LONG = 32;
+const LONG = 16;
 /** Symbols of a block at most: each block has codes of its own. */
 const BLOCK = 1 << 15;
 const HASH_BITS = 13;
@@ -49,12 +49,12 @@ const distanceBits = new Uint8Array(30);
 const literalCodes = new Uint16Array(286);
 const distanceCodes = new Uint16Array(30);
 
-/** Bits put one after the other, the lowest first (RFC 1951, 3.1.1). */
+/** Bits put one after the other, the lowest first (RFC 1951, 3.1.1); at most 24 at once. */
 class BitWriter {
   private held = 0;
   private count = 0;
   at = 0;
-  constructor(public bytes: Uint8Array) {}
+  bytes = new Uint8Array(1 << 16);
 
   put(value: number, bits: number): void {
     this.held |= value << this.count;
@@ -65,10 +65,12 @@ class BitWriter {
       this.count -= 8;
     }
   }
-  /** Fills the byte that was begun. */
-  align(): void {
+  /** All that was put, the last byte filled, and begins anew. */
+  take(): Uint8Array {
     if (this.count > 0) this.bytes[this.at++] = this.held & 0xff;
-    this.held = this.count = 0;
+    const all = this.bytes.slice(0, this.at);
+    this.held = this.count = this.at = 0;
+    return all;
   }
   /** Room for so many bytes more. */
   room(more: number): void {
@@ -79,7 +81,10 @@ class BitWriter {
   }
 }
 
+/** Symbols with how often they occur in the upper bits: numbers are sorted by themselves, without a function to compare them. */
 const order = new Uint32Array(286);
+const SYMBOL_BITS = 9;
+const SYMBOL = (1 << SYMBOL_BITS) - 1;
 const weight = new Float64Array(2 * 286);
 const parent = new Uint16Array(2 * 286);
 const depth = new Uint16Array(2 * 286);
@@ -93,14 +98,14 @@ const perLength = new Uint16Array(16);
 function codeLengths(counts: Uint32Array, most: number, lengths: Uint8Array): number {
   lengths.fill(0);
   let used = 0;
-  for (let s = 0; s < counts.length; s++) if (counts[s]) order[used++] = s;
+  for (let s = 0; s < counts.length; s++) if (counts[s]) order[used++] = ((counts[s] as number) << SYMBOL_BITS) | s;
   if (used === 0) return 0;
   if (used === 1) {
-    lengths[order[0] as number] = 1;
+    lengths[(order[0] as number) & SYMBOL] = 1;
     return 1;
   }
-  const sorted = order.subarray(0, used).sort((a, b) => (counts[a] as number) - (counts[b] as number) || a - b);
-  for (let i = 0; i < used; i++) weight[i] = counts[sorted[i] as number] as number;
+  const sorted = order.subarray(0, used).sort();
+  for (let i = 0; i < used; i++) weight[i] = (sorted[i] as number) >>> SYMBOL_BITS;
   let leaf = 0;
   let node = used;
   for (let next = used; next < 2 * used - 1; next++) {
@@ -131,7 +136,7 @@ function codeLengths(counts: Uint32Array, most: number, lengths: Uint8Array): nu
   }
   // the rarest have the longest codes
   let at = 0;
-  for (let l = most; l > 0; l--) for (let n = perLength[l] as number; n > 0; n--) lengths[sorted[at++] as number] = l;
+  for (let l = most; l > 0; l--) for (let n = perLength[l] as number; n > 0; n--) lengths[(sorted[at++] as number) & SYMBOL] = l;
   return used;
 }
 
@@ -201,8 +206,9 @@ function runsOf(lengths: Uint8Array): number {
 const RUN_EXTRA = [2, 3, 7];
 
 const both = new Uint8Array(286 + 30);
+const out = new BitWriter();
 /** One block with codes of its own (RFC 1951, 3.2.7). */
-function writeBlock(out: BitWriter, count: number, last: boolean): void {
+function writeBlock(count: number, last: boolean): void {
   literals[256] = 1;
   twoAtLeast(literalBits, codeLengths(literals, 15, literalBits));
   twoAtLeast(distanceBits, codeLengths(distances, 15, distanceBits));
@@ -241,8 +247,8 @@ function writeBlock(out: BitWriter, count: number, last: boolean): void {
       continue;
     }
     const l = lengthCode[value] as number;
-    out.put(literalCodes[257 + l] as number, literalBits[257 + l] as number);
-    out.put(value - (LENGTH_BASE[l] as number), LENGTH_EXTRA[l] as number);
+    const bits = literalBits[257 + l] as number;
+    out.put((literalCodes[257 + l] as number) | ((value - (LENGTH_BASE[l] as number)) << bits), bits + (LENGTH_EXTRA[l] as number));
     const d = distanceCode(distance);
     out.put(distanceCodes[d] as number, distanceBits[d] as number);
     out.put(distance - (DISTANCE_BASE[d] as number), DISTANCE_EXTRA[d] as number);
@@ -295,7 +301,6 @@ export function deflate(data: Uint8Array): Uint8Array {
   }
   const base = reached;
   reached += data.length;
-  const out = new BitWriter(new Uint8Array(Math.max(1024, data.length >> 1)));
   // behind these there are no three bytes to find again
   const searched = data.length - SHORTEST + 1;
   let count = 0;
@@ -326,13 +331,12 @@ export function deflate(data: Uint8Array): Uint8Array {
     }
     // one turn may give as many symbols as a match is long that grows byte by byte
     if (count > BLOCK - LONGEST) {
-      writeBlock(out, count, false);
+      writeBlock(count, false);
       count = 0;
     }
   }
-  writeBlock(out, count, true);
-  out.align();
-  return out.bytes.slice(0, out.at);
+  writeBlock(count, true);
+  return out.take();
 }
 
 const crcTable = Uint32Array.from({ length: 256 }, (_, n) => {

@@ -64,10 +64,10 @@ function named(tag: string, attributes: Record<string, string>, line: number): X
 /** Whether bytes begin like XML, in whatever encoding. */
 export const looksLikeXml = (bytes: Uint8Array): boolean => /^[\s\uFEFF]*<(\?xml|!DOCTYPE|!--|[A-Za-z])/.test(decodeText(bytes.subarray(0, 400)));
 
+const latin1 = new TextDecoder('latin1');
 /** The text of an XML file by its byte-order mark, else by the encoding that it declares. */
 export function decodeXml(bytes: Uint8Array): string {
-  const head = String.fromCharCode(...bytes.subarray(0, 200));
-  const declared = /^[^<]{0,4}<\?xml[^>]*\bencoding\s*=\s*["']([\w.:-]+)["']/i.exec(head)?.[1]?.toLowerCase();
+  const declared = /^[^<]{0,4}<\?xml[^>]*\bencoding\s*=\s*["']([\w.:-]+)["']/i.exec(latin1.decode(bytes.subarray(0, 200)))?.[1]?.toLowerCase();
   return decodeText(bytes, declared);
 }
 

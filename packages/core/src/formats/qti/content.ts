@@ -75,7 +75,9 @@ export function xhtmlOf(nodes: readonly (XmlNode | string)[], around: Surroundin
 /** XHTML that may hold no tag at all: then it is text whose signs are escaped, which rich text would take literally. */
 const asRich = (xhtml: string): string => (isMarkup(xhtml) ? xhtml : `<p>${xhtml}</p>`);
 /** XHTML of `xhtmlOf` as rich text. */
-export const richOfXhtml = (xhtml: string): string => tidyRich(asRich(xhtml));
+export const richOfXhtml = (xhtml: string): string =>
+  // most of it is words only
+  /[<&\u0000]/.test(xhtml) ? tidyRich(asRich(xhtml)) : xhtml.replace(/[ \t\n\r\f]+/g, ' ').trim();
 
 function picture(n: XmlNode, around: Surroundings): string {
   const src = around.picture(n.attributes['src'] ?? n.attributes['data'] ?? '');

@@ -408,8 +408,9 @@ class QtiReader {
     for (const i of items) if (i.language === language) delete i.language;
     const title = this.title ?? manifestWords(manifest, 'title')?.replace(/\s+/g, ' ');
     const description = manifestWords(manifest, 'description');
-    const used = JSON.stringify([items, sections]);
-    const assets = Object.fromEntries(Object.entries(this.pictures.assets).filter(([hash]) => used.includes(hash)));
+    const pictures = Object.entries(this.pictures.assets);
+    const used = pictures.length ? JSON.stringify([items, sections]) : '';
+    const assets = Object.fromEntries(pictures.filter(([hash]) => used.includes(hash)));
     return {
       set: {
         title: title || UNTITLED,

@@ -9,7 +9,7 @@ import { el, writeXml, type Naming, type XmlElement } from '../../xml.js';
 import { fileName, type Written } from '../../format.js';
 import { utf8 } from '../../encoding.js';
 import { remembered } from '../../../language/remembered.js';
-import { packArchive } from '../../archive.js';
+import { archiveOf, type PackedFile, packFile } from '../../archive.js';
 import { bytesOf, extensionOf } from '../../pictures.js';
 import { qti2Profile } from '../profile.js';
 import { buildItem, buildTest, itemIdentifier, type Version } from './build.js';
@@ -133,7 +133,7 @@ function description(item: Item, language?: string): XmlElement | null {
 interface WrittenItem {
   item: Item;
   href: string;
-  xml: string;
+  file: PackedFile;
   media: string[];
 }
 
@@ -209,7 +209,9 @@ export function writeQtiPackage(whole: QuizSet, versionId: VersionId, profile: P
   const { set: quiz } = fitSet(whole, profile);
   const sections = new Map(quiz.sections?.map((s) => [s.id, s]));
   const items = quiz.items.map((item): WrittenItem => {
-    return { item, href: `items/${itemIdentifier(item)}.xml`, ...withMedia(itemXml(item, quiz, v, sections.get(item.section ?? '')), quiz, '../') };
+    const href = `items/${itemIdentifier(item)}.xml`;
+    const { xml, media } = withMedia(itemXml(item, quiz, v, sections.get(item.section ?? '')), quiz, '../');
+    return { item, href, file: packFile(href, utf8(xml)), media };
   });
   const hrefs = new Map(items.map((i) => [i.item.id, i.href]));
   const test =
@@ -223,11 +225,12 @@ export function writeQtiPackage(whole: QuizSet, versionId: VersionId, profile: P
           quiz,
           '',
         );
-  const files: Record<string, Uint8Array> = {
-    'imsmanifest.xml': utf8(writeXml(manifest(quiz, items, test?.media ?? null, v))),
-    ...(test && { 'test.xml': utf8(test.xml) }),
-  };
-  for (const i of items) files[i.href] = utf8(i.xml);
-  Object.assign(files, mediaFiles(quiz, new Set([...(test?.media ?? []), ...items.flatMap((i) => i.media)])));
-  return { bytes: packArchive(files), name: fileName(quiz.title, `-qti${versionId.replace('.', '')}${as === 'bank' ? '-bank' : ''}.zip`) };
+  const used = new Set([...(test?.media ?? []), ...items.flatMap((i) => i.media)]);
+  const bytes = archiveOf([
+    packFile('imsmanifest.xml', utf8(writeXml(manifest(quiz, items, test?.media ?? null, v)))),
+    ...(test ? [packFile('test.xml', utf8(test.xml))] : []),
+    ...items.map((i) => i.file),
+    ...Object.entries(mediaFiles(quiz, used)).map(([path, data]) => packFile(path, data)),
+  ]);
+  return { bytes, name: fileName(quiz.title, `-qti${versionId.replace('.', '')}${as === 'bank' ? '-bank' : ''}.zip`) };
 }
