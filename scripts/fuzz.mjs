@@ -1,5 +1,6 @@
-// npm run fuzz -- [RUNS] [SEED]: all readers against a million broken files (or as many as are said), the long form of what npm test does.
+// npm run fuzz -- [RUNS] [SEED] [FROM]: all readers against a million broken files (or as many as are said), the long form of what npm test does.
 // A file must give items or a clear error, in ten seconds at most; what was read must go into a set file and come back. Needs a build.
+// A file follows from the seed and its number: a run that was broken off goes on with FROM, the number that it had reached.
 // What does not is kept in .cache/fuzz, each file by its run, and listed at the end.
 import fs from 'node:fs';
 import os from 'node:os';
@@ -13,6 +14,7 @@ const KEPT = path.join(root, '.cache/fuzz');
 if (isMainThread) {
   const runs = Number(process.argv[2] ?? 1_000_000);
   const seed = Number(process.argv[3] ?? 20261125);
+  const from = Number(process.argv[4] ?? 0);
   build();
   fs.rmSync(KEPT, { recursive: true, force: true });
   const began = Date.now();
@@ -20,19 +22,22 @@ if (isMainThread) {
   const finds = [];
   const cores = Math.max(1, Number(process.env.ZAKUSKA_CORES ?? os.availableParallelism()));
   let said = 0;
+  const reached = new Map();
   const one = (slice) =>
     new Promise((done, fail) => {
-      const worker = new Worker(new URL(import.meta.url), { workerData: { slice, of: cores, runs, seed } });
+      const worker = new Worker(new URL(import.meta.url), { workerData: { slice: from + slice, of: cores, runs, seed } });
       worker.on('message', (m) => {
+        // all below it have been looked at
+        reached.set(slice, m.reached);
         for (const k of Object.keys(told)) told[k] += m[k];
         for (const find of m.finds) {
           finds.push(find);
           console.log(`  ${find}`);
         }
-        if (told.runs - said < runs / 50) return;
+        if (told.runs - said < 5000) return;
         said = told.runs;
         console.log(
-          `${told.runs.toLocaleString('en')} of ${runs.toLocaleString('en')} files, ${Math.round((Date.now() - began) / 1000)} s, ${finds.length} finds`,
+          `${told.runs.toLocaleString('en')} files, all up to ${Math.min(...reached.values())} of ${runs.toLocaleString('en')}, ${Math.round((Date.now() - began) / 1000)} s, ${finds.length} finds`,
         );
       });
       worker.on('error', fail);
@@ -115,7 +120,7 @@ for (let n = slice; n < runs; n += of) {
   } else if (told) counts.items++;
   else counts.errors++;
   if (counts.runs >= 500 || find || n + of >= runs) {
-    parentPort.postMessage(counts);
+    parentPort.postMessage({ ...counts, reached: n });
     counts = { runs: 0, items: 0, errors: 0, finds: [] };
   }
 }

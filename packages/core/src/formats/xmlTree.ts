@@ -62,7 +62,9 @@ function named(tag: string, attributes: Record<string, string>, line: number): X
 }
 
 /** Whether bytes begin like XML, in whatever encoding. */
-export const looksLikeXml = (bytes: Uint8Array): boolean => /^[\s\uFEFF]*<(\?xml|!DOCTYPE|!--|[A-Za-z])/.test(decodeText(bytes.subarray(0, 400)));
+export const looksLikeXml = (bytes: Uint8Array): boolean =>
+  // the signs asked for are the same in every encoding of single bytes; a mark of UTF-8 shows as its three
+  /^(?:\u00ef\u00bb\u00bf)?[\s\uFEFF]*<(\?xml|!DOCTYPE|!--|[A-Za-z])/.test(decodeText(bytes.subarray(0, 400), 'iso-8859-1'));
 
 const latin1 = new TextDecoder('latin1');
 /** The text of an XML file by its byte-order mark, else by the encoding that it declares. */
