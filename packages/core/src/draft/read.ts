@@ -1,4 +1,5 @@
 /** The draft reader: text as people write it gives items, doubts with fixes, asides, and a role for every line. */
+import { bracketEnd, fillsBlank, saysAnswer } from './signatures/bracketEnd.js';
 import { type Aside, type Diagnostic, type Fix, type Item, type QuizSet, type ReadResult, type Section, type TextEdit, UNTITLED } from '../item/model.js';
 import { isQuestion } from '../item/kinds.js';
 import { writesDecimalComma } from '../language/numbers.js';
@@ -280,6 +281,11 @@ const partSign = (b: Block): string => {
 };
 
 const barePoints = (t: string): number => Number(/[([](\d{1,2})[)\]]\s*$/.exec(t)?.[1] ?? 0);
+/** Whether a question ends, and what could be its answer stands in brackets behind it. */
+const answersInEnd = (t: string): boolean => {
+  const end = bracketEnd(t);
+  return Boolean(end?.[1]) && (/[_.…]{3}\s*$/.test(t.slice(0, t.lastIndexOf('('))) ? fillsBlank(end?.[2]) : saysAnswer(end?.[2]));
+};
 const keysInBrackets = (t: string): boolean =>
   /(?:answers?|keys?|solutions?|respuestas?|réponses?|antwort(?:en)?|lösung(?:en)?|respostas?|risposte|antwoorden)[^.]{0,40}(?:in|entre|en|tra|within)\s*(?:den\s+)?(?:round\s+)?(?:brackets|parenthes[ei]s|paréntesis|parenthèses|klammern|parentesi|parênteses|haakjes|\(\s*\))/i.test(
     t,
@@ -302,6 +308,7 @@ function mannerOf(
   truths: readonly [string, string] | null,
 ): WritingHabits & { looks: LookCount[]; keysFrom?: KeyLook } {
   let brackets = 0;
+  const open: boolean[] = [];
   const bare: number[] = [];
   let choices = 0;
   let said = 0;
@@ -311,6 +318,7 @@ function mannerOf(
     if (ends) bare.push(ends);
     if (!b.entries.length) {
       if (!b.keys.length) for (const p of b.stem) brackets += memoised(lines[p.line] as Line, bracketed);
+      if (!b.keys.length && !b.pairs.length) open.push(memoised(lines[b.stem[b.stem.length - 1]?.line ?? b.line] as Line, answersInEnd));
       continue;
     }
     if (b.entries.length < 2) continue;
@@ -325,8 +333,8 @@ function mannerOf(
     }
   }
   for (const c of counts) c.of = choices;
-  const open = o.keyRows.length > 0 || said < choices;
-  const looks = open ? counts.filter((c) => c.one + c.several > 0).sort((a, b) => b.one - a.one || b.several - a.several) : [];
+  const looks =
+    o.keyRows.length > 0 || said < choices ? counts.filter((c) => c.one + c.several > 0).sort((a, b) => b.one - a.one || b.several - a.several) : [];
   const [first] = looks;
   const keysFrom = asked === 'auto' ? (first && first.one >= Math.max(1, choices * NEARLY_ALL) ? first.look : undefined) : asked === 'none' ? undefined : asked;
   return {
@@ -336,7 +344,9 @@ function mannerOf(
       o.blocks.some((b) => b.fields.some((f) => f.name === 'points' && /^\s*[_.…]{4}/.test(lines[f.line]?.text ?? ''))) ||
       (bare.length >= 3 && bare.some((n, i) => i > 0 && n <= (bare[i - 1] ?? 0))),
     bracketKeys:
-      bracketAnswers || o.roles.some((r, i) => (r.role === 'aside' || r.role === 'part' || r.role === 'passage') && memoised(lines[i] as Line, keysInBrackets)),
+      bracketAnswers ||
+      (open.length >= 2 && open.every(Boolean)) ||
+      o.roles.some((r, i) => (r.role === 'aside' || r.role === 'part' || r.role === 'passage') && memoised(lines[i] as Line, keysInBrackets)),
     truths,
     keyLook: keysFrom ? keyLooks[keysFrom] : 0,
     looks,

@@ -24,7 +24,8 @@ const WORDS: Record<string, number> = {
 const amount = (s: string | undefined): number => WORDS[(s ?? '').toLowerCase()] ?? Number((s ?? '').replace(',', '.'));
 
 const NOTE = pattern(
-  `\\s*(?:[(\\[]\\s*\\+?(\\d+(?:[.,]\\d+)?)\\s*[-–]?\\s*(?:extra\\s+|bonus\\s+)?(?:${POINTS}|p\\.?|b\\.)(?:\\s+(?:each|cada|je))?\\s*[)\\]]|[(\\[]\\s*0\\s*[-–—]\\s*(\\d+(?:[.,]\\d+)?)\\s*(?:${POINTS}|p\\.?|b\\.)\\s*[)\\]]|[(\\[]\\s*(?:${POINTS})\\s*[:=]?\\s*(\\d+(?:[.,]\\d+)?)\\s*[)\\]]|(?:[-–—]|\\.{2,}|\\s_{2,}\\s?\\/)\\s*(\\d+(?:[.,]\\d+)?)\\s*(?:${POINTS})\\s*$|\\s_+\\s?\\/\\s?(\\d+)\\s*(?:${POINTS})?\\s*$)`,
+  // "(0-2)": from none to all, as Polish and Russian papers have it (common practice, no source)
+  `\\s*(?:[(\\[]\\s*0\\s*[-–—]\\s*([1-9]\\d?)\\s*[)\\]](?=\\s*\\S)|[(\\[]\\s*\\+?(\\d+(?:[.,]\\d+)?)\\s*[-–]?\\s*(?:extra\\s+|bonus\\s+)?(?:${POINTS}|p\\.?|b\\.)(?:\\s+(?:each|cada|je))?\\s*[)\\]]|[(\\[]\\s*0\\s*[-–—]\\s*(\\d+(?:[.,]\\d+)?)\\s*(?:${POINTS}|p\\.?|b\\.)\\s*[)\\]]|[(\\[]\\s*(?:${POINTS})\\s*[:=]?\\s*(\\d+(?:[.,]\\d+)?)\\s*[)\\]]|(?:[-–—]|\\.{2,}|\\s_{2,}\\s?\\/)\\s*(\\d+(?:[.,]\\d+)?)\\s*(?:${POINTS})\\s*$|\\s_+\\s?\\/\\s?(\\d+)\\s*(?:${POINTS})?\\s*$)`,
 );
 /** Points of a question in its stem: "(2 points)", "[2 pts]", "— 2 marks", "__/3". */
 export function pointsNote(text: string): { from: number; to: number; points: number } | null {

@@ -46,6 +46,8 @@ const TF_KEY = pattern(`\\s*(?:[(\\[（]\\s*(${T}|${F})\\s*[)\\]）]|[-–—:=>
 const TF_KEY_SPACED = pattern(`(?:\\s{2,}|\\t\\s*|(?<=[\\p{Ll}\\d][.!])\\s+|\\s*(?:_{2,}|\\.{4,}|…+)\\s*)(${T}|${F})\\s*_*\\s*$`);
 /** "… three chambers. FALSE – four": the correction follows. */
 const TF_CORRECTED = pattern(`(?<=[.!?])\\s+[([]?(${TRUE}|${FALSE})[)\\]]?\\s*(?:[–—-]|:|→|,\\s)\\s*(?=\\S)`);
+/** "V  [F]", "(T) / F": of the two letters behind a statement one stands in brackets, as one that is circled. */
+export const ONE_IN_BRACKETS = /\s+(?:[([]\s?([TVRWP])\s?[)\]]\s{0,4}[/|]?\s{0,4}[FY]|[TVRWP]\s{0,4}[/|]?\s{0,4}[([]\s?[FY]\s?[)\]])\s*$/u;
 /** The answer behind a statement: "… (True)", "… – False", "… ❌ False"; with wide space also "…   T". */
 export function truthKey(text: string): { from: number; to: number; value: boolean; reason?: number } | null {
   const corrected = text.length < 300 ? TF_CORRECTED.exec(text) : null;
@@ -54,6 +56,8 @@ export function truthKey(text: string): { from: number; to: number; value: boole
     return { from: corrected.index, to: text.length, value: said, reason: corrected.index + corrected[0].length };
   const sign = atEnd(TF_SIGN, text);
   if (sign && sign.index > 0) return { from: sign.index, to: text.length, value: Boolean(sign[1]) };
+  const ringed = atEnd(ONE_IN_BRACKETS, text);
+  if (ringed && ringed.index > 0) return { from: ringed.index, to: text.length, value: Boolean(ringed[1]) };
   const m = atEnd(TF_KEY, text) ?? atEnd(TF_KEY_SPACED, text);
   const word = m?.slice(1).find(Boolean);
   const value = word ? truth(word, true) : null;

@@ -10,7 +10,7 @@ const any = (words: string): string =>
 
 /** Announces the key. */
 export const ANSWER =
-  any(`r(?=\\s*:)|correct answers?|right answers?|accept(?=\\s*:)|accepted answers?|acceptable answers?|expected answers?|answers?|ans\\.?|resp\\.?|r[ée]p\\.?|risp\\.?|antw\\.?|отв\\.?|відп\\.?|correct options?|(?:correct |right )?order|(?:correct |right )?sequence|correct|key|solution
+  any(`r(?=\\s*:)|ms(?=\\s*:)|correct answers?|right answers?|accept(?=\\s*:)|accepted answers?|acceptable answers?|expected answers?|answers?|ans\\.?|resp\\.?|r[ée]p\\.?|risp\\.?|antw\\.?|отв\\.?|відп\\.?|correct options?|(?:correct |right )?order|(?:correct |right )?sequence|correct|key|solution
   respuestas? correctas?|respuestas?|soluci[oó]n|clave|bonnes? r[ée]ponses?|r[ée]ponses? correctes?|r[ée]ponses? attendues?|r[ée]ponses?|richtige antworten|richtige antwort|antworten|antwort|l[öo]sung|richtig
   respostas? corretas?|respostas? certas?|respostas?|gabarito|risposte corrette|risposta corretta|risposta esatta|risposte|risposta|soluzione|juiste antwoord(?:en)?|correcte? antwoord(?:en)?|goede antwoord(?:en)?|antwoord(?:en)?
   poprawn[ea] odpowied[zź](?:i)?|poprawne|prawid[łl]owe|lsg\\.?|prawid[lł]ow[ea] odpowied[zź](?:i)?|odpowied[zź](?:i)?|odp\\.?|klucz|правильные ответы|правильный ответ|верный ответ|ответы|ответ|правильна відповідь|правильні відповіді|відповіді|відповідь

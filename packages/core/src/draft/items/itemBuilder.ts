@@ -3,7 +3,7 @@ import { newId } from '../../item/ids.js';
 import type { Diagnostic, Fix, Kind } from '../../item/model.js';
 import { kindIn } from '../signatures/headings.js';
 import { codeOf, placeOf, stretchOf, type Line } from '../surface/lines.js';
-import { kindByNumber, type Block, type Entry, type Listed, type Piece } from '../model/outline.js';
+import { kindByNumber, type Block, type Entry, type FieldBlock, type Listed, type Piece } from '../model/outline.js';
 import { Stretch } from '../surface/stretch.js';
 
 /** A doubt before it has its place in the draft. Lines and edits count from the block's first line and its first character. */
@@ -20,7 +20,7 @@ export interface Problem {
 export interface Used {
   from: number;
   to: number;
-  as: 'stem' | 'option' | 'pair' | 'step' | 'key' | 'feedback' | 'field';
+  as: 'stem' | 'option' | 'pair' | 'step' | 'key' | 'feedback' | 'field' | 'left over';
 }
 
 /** What says the key of the question: its words, and where they stand. */
@@ -67,6 +67,8 @@ export class ItemBuilder {
   /** The kind that a note in brackets names. */
   noted: Kind | undefined;
   readonly keys: Key[];
+  /** Where the words of a field end that the key stands behind. */
+  readonly ends = new Map<FieldBlock, number>();
   /** A reason behind a key. */
   reason: Stretch | null = null;
   private readonly origin: number;
@@ -105,6 +107,17 @@ export class ItemBuilder {
   /** Notes that a stretch went into a field. */
   use(s: Stretch, as: Used['as']): void {
     for (const r of s.runs) this.used.push({ from: r.from, to: r.from + r.length, as });
+  }
+  /** Takes a stretch out of the field that it went into: it is told as set aside. */
+  setAside(s: Stretch): void {
+    for (const r of s.runs) {
+      const end = r.from + r.length;
+      const others = this.used.splice(0).flatMap((u) => [
+        { ...u, to: Math.min(u.to, r.from) },
+        { ...u, from: Math.max(u.from, end) },
+      ]);
+      this.used.push(...others.filter((u) => u.from < u.to), { from: r.from, to: end, as: 'left over' });
+    }
   }
   /** A stretch as the rich text of a field. */
   rich(s: Stretch, as: Used['as']): string {

@@ -1,6 +1,6 @@
 /** From blocks to items: which kind a question is, and what its notes and fields say. */
 import { keyProblem } from '../../item/kinds.js';
-import type { Item, Kind } from '../../item/model.js';
+import type { Fix, Item, Kind } from '../../item/model.js';
 import { keyFixes } from './fixes.js';
 import { parseNumber } from '../../language/numbers.js';
 import { choice, optionText, truthByOptions } from './choice.js';
@@ -9,12 +9,14 @@ import { matching, ordering, orderingInLine } from './pairing.js';
 import { hasBlank } from '../../language/blanks.js';
 import type { Line } from '../surface/lines.js';
 import type { Block, Listed } from '../model/outline.js';
+import { fillsBlank } from '../signatures/bracketEnd.js';
+import { pattern } from '../../language/labels.js';
 import { pointsNote } from '../../language/points.js';
 import { settingsOf } from './settings.js';
 import { Stretch } from '../surface/stretch.js';
 import { truth } from '../../language/truths.js';
 import { kindNamed } from '../signatures/headings.js';
-import { ANSWER, ESSAY_WORDS, INFORMATION, KIND_NAME, KIND_NAME_ORDER } from '../../language/words.js';
+import { ANSWER, ESSAY_WORDS, INFORMATION, KIND_NAME, KIND_NAME_ORDER, POINTS } from '../../language/words.js';
 import { written } from './written.js';
 import { matchesOf } from '../../language/matches.js';
 
@@ -30,6 +32,7 @@ export function build(block: Block, lines: readonly Line[], draft: string, liste
   const m = new ItemBuilder(block, lines, draft, listed, manner);
   takeNotes(m);
   pointsBehindKeys(m);
+  notesToMarkers(m);
   const item = withFields(m, kindOf(m));
   const none = keyProblem(item);
   const told = m.problems.some((p) => /^(?:key-conflict|key-unknown-option|gap-without-answer|key-missing|match-unbalanced)$/.test(p.code));
@@ -52,9 +55,29 @@ const SAID = /\s*\[\p{Lu}[\p{L}.]{1,14}:\s[^\]]{2,200}\]\s*$/u;
 /** What stands in brackets behind a question, or anywhere at the end of one with a blank. */
 const KEY_BEHIND = /(?<=[?.:_])\s*\(([^()]{1,80})\)\s*$/;
 const KEY_BEHIND_GAP = /\s*\(([^()]{1,80})\)\s*$/;
+/** A blank at the end, and something in brackets behind it. */
+const KEY_BEHIND_LINE = /(?<=_{3}|\.{5}|…)\s*\.?\s*\(([^()]{1,60})\)\s*\.?\s*$/;
 const BONUS = /^[([]?\s*bonus(?: question)?\s*[)\]]?\s*[:.–-]?\s*/i;
 /** Marks that assistants leave for their sources: "【4†source】", "[^3]", "[12]" behind a sentence. */
 const CITATION = /\s*(?:【[^】]{1,40}】|\[\^\d{1,3}\]|\[\d{1,3}\](?=\s*$)|\(\[[^\]]{1,60}\]\[\d{1,2}\]\))/gu;
+
+/** What markers are told not to take, behind a key: "evaporation (accept: evaporating; reject: boiling)". From memory. */
+const REFUSED =
+  /(?:\s*[([;]\s*|[,.]\s+|\s+[–—-]\s+)(?:reject|refuse|ignore|do(?: not|n't) (?:accept|credit|allow)|not accept(?:ed)?|no (?:se )?acepta[rn]?|(?:ne pas|refuser) (?:accepter)?|nicht (?:akzeptieren|gelten lassen|richtig)|non accettare|não aceitar|niet goed(?: rekenen)?|nie uznajemy|не принимать|не зараховувати)\s*[:=]?\s+[^()[\]]{1,120}(?=[)\]]?\s*$)/iu;
+/** How the points of a key are shared out: "(1 mark for 150/2.5, 1 for the unit)". */
+const SHARED = pattern(
+  `\\s*[([]\\s*(?:(?:po|je|à|a)\\s+)?\\d{1,2}(?:[.,]\\d)?\\s*(?:${POINTS})\\s+(?:for|each|per|für|pour|por|za|per|voor|за)(?![\\p{L}])[^()[\\]]{0,100}[)\\]]\\s*$`,
+);
+/** Notes to whoever marks leave the keys; they are told as set aside. */
+function notesToMarkers(m: ItemBuilder): void {
+  for (const k of m.keys)
+    for (const note of [SHARED, REFUSED]) {
+      const found = k.text.text.length < 400 ? note.exec(k.text.text) : null;
+      if (!found || found.index === 0) continue;
+      m.setAside(k.text.slice(found.index, found.index + found[0].length));
+      k.text = k.text.without(found.index, found.index + found[0].length).trimmed();
+    }
+}
 
 /** Points, "Bonus", the key in brackets behind the question and marks of sources leave the stem. */
 function takeNotes(m: ItemBuilder): void {
@@ -66,15 +89,38 @@ function takeNotes(m: ItemBuilder): void {
     const from = at + behind[0].indexOf(behind[1] ?? '', 1);
     takeKey(m, from, behind[1] ?? '', at);
   }
+  // "Rationale: rub until dry. (Correct: C)"
+  for (const f of m.keys.length ? [] : m.block.fields.filter((x) => x.name === 'feedback')) {
+    const s = m.stretch(f.pieces).trimmed();
+    const said = /[)\]}]\s*$/.test(s.text) ? ANSWER_BEHIND.exec(s.text) : null;
+    if (!said?.[1] || said.index === 0) continue;
+    const from = said.index + said[0].indexOf(said[1], 1);
+    const key = s.slice(from, from + said[1].length).trimmed();
+    m.use(s.slice(said.index), 'key');
+    m.keys.push({ text: key, line: f.line - m.block.line, feedback: null });
+    m.ends.set(f, said.index);
+  }
   const tail = m.keys.length ? null : TAIL_ANSWER.exec(m.stem.text.slice(-200));
   if (tail?.[1]) takeKey(m, m.stem.text.length - tail[1].length, tail[1], m.stem.text.length - tail[0].length);
   const accepted = m.keys.length || m.block.entries.length ? null : ACCEPT_BEHIND.exec(m.stem.text.slice(-80));
   if (accepted?.[1]) takeKey(m, m.stem.text.length - accepted[1].length, accepted[1].replace(/\.\s*$/, ''), m.stem.text.length - accepted[0].length);
-  const said =
-    m.manner.bracketKeys && !m.keys.length && !m.block.entries.length ? (hasBlank(m.stem.text) ? KEY_BEHIND_GAP : KEY_BEHIND).exec(m.stem.text) : null;
-  if (said && !pointsNote(m.stem.text) && !ESSAY_WORDS.test(said[0])) {
-    const from = said.index + said[0].indexOf('(') + 1;
-    takeKey(m, from, said[1] ?? '', said.index);
+  const open = !m.keys.length && !m.block.entries.length;
+  const said = m.manner.bracketKeys && open ? (hasBlank(m.stem.text) ? KEY_BEHIND_GAP : KEY_BEHIND).exec(m.stem.text) : null;
+  // one question alone that ends so: where else would its answer stand
+  const alone = said || !open ? null : KEY_BEHIND_LINE.exec(m.stem.text);
+  const found = said ?? (fillsBlank(alone?.[1]) ? alone : null);
+  if (found && !pointsNote(m.stem.text) && !ESSAY_WORDS.test(found[0])) {
+    const from = found.index + found[0].indexOf('(') + 1;
+    const brackets = m.stem.slice(from - 1, found.index + found[0].length);
+    takeKey(m, from, found[1] ?? '', found.index);
+    if (found === alone)
+      m.doubt(
+        'key-unsure',
+        'warning',
+        `${m.name}: “${found[1]}” in brackets behind the blank was read as its answer.`,
+        0,
+        onLineOfItsOwn(brackets, found[1] ?? ''),
+      );
   }
   const bare = m.manner.bracketPoints || m.block.sub ? /\s*[([](\d{1,2})[)\]]\s*$/.exec(m.stem.text) : null;
   if (bare && bare.index > 0) {
@@ -106,6 +152,11 @@ function pointsBehindKeys(m: ItemBuilder): void {
   }
 }
 
+/** Puts a key that stands in brackets on a line of its own. */
+function onLineOfItsOwn(brackets: Stretch, key: string): Fix[] {
+  const [first, last] = [brackets.runs[0], brackets.runs[brackets.runs.length - 1]];
+  return first && last ? [{ label: 'It is the answer', edits: [{ from: first.from, to: last.from + last.length, insert: `\nAnswer: ${key.trim()}` }] }] : [];
+}
 /** Words of the stem from a column on are its key; the stem ends at `end`. */
 function takeKey(m: ItemBuilder, from: number, words: string, end: number): void {
   const key = m.stem.slice(from, from + words.length).trimmed();
@@ -206,7 +257,7 @@ function withFields(m: ItemBuilder, item: Item): Item {
   const more: Record<string, unknown> = {};
   const add = (name: string, values: string[]): void => void (more[name] = [...((more[name] as string[] | undefined) ?? []), ...values]);
   for (const f of b.fields) {
-    const s = withoutCitations(m.stretch(f.pieces).trimmed());
+    const s = withoutCitations(m.stretch(f.pieces).trimmed().slice(0, m.ends.get(f)).trimmed());
     const v = s.plain;
     if (!v) continue;
     const line = f.line - b.line;

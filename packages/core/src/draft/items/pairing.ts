@@ -177,10 +177,13 @@ export const EMPTY_STEP = '(empty)';
 
 /** What parts things on one line that are to be put in order. */
 const IN_LINE = /\s*[,;|>→]\s*|\s+[/–—-]\s+/g;
+/** Where the sentence ends that asks to put in order. */
+const ASKED = /[:.?](?=\s)(?!.*[:.?]\s)/su;
 /** "Arrange by weight: pound, ounce, ton" with the key "ounce, pound, ton", or "knead (2), weigh (1), bake (3)": the things of the question, each once, in the order that is said. Null for anything else. */
 export function orderingInLine(m: ItemBuilder): Item | null {
   const key = m.keys.length === 1 ? m.keys[0]?.text : undefined;
-  const colon = m.stem.text.lastIndexOf(':');
+  const lastColon = m.stem.text.lastIndexOf(':');
+  const colon = lastColon < 0 && key ? m.stem.text.search(ASKED) : lastColon;
   if (colon < 0 || m.stem.text.length - colon > 400) return null;
   // a full stop ends the sentence, not the last thing
   const end = m.stem.text.replace(/(?<=[^.])\.\s*$/, '').length;
@@ -196,8 +199,9 @@ export function orderingInLine(m: ItemBuilder): Item | null {
   const texts = steps.map((s) => plainOption(s.plain));
   const places = key.split(IN_LINE).map((s) => texts.indexOf(plainOption(s.plain)));
   if (steps.length < 3 || places.length !== steps.length || places.some((at) => at < 0) || new Set(places).size < places.length) return null;
+  const sequence = places.map((at) => m.rich(steps[at] as Stretch, 'step'));
   m.stem = m.stem.slice(0, colon + 1);
-  return { ...m.common(), stem: m.stemRich(), kind: 'ordering', sequence: places.map((at) => m.rich(steps[at] as Stretch, 'step')) };
+  return { ...m.common(), stem: m.stemRich(), kind: 'ordering', sequence };
 }
 
 const RANK_BEHIND = /\s*[([](\d{1,2})[)\]]\s*$/;

@@ -8,7 +8,7 @@ import { keysAs, truthFixes } from './fixes.js';
 import type { Key, ItemBuilder } from './itemBuilder.js';
 import { EMPHASIS, KEY_LOOKS, Stretch } from '../surface/stretch.js';
 import { matchesOf } from '../../language/matches.js';
-import { RING_OR_CROSS, truth, truthKey, truthLetters, truthNote, truthSides } from '../../language/truths.js';
+import { ONE_IN_BRACKETS, RING_OR_CROSS, truth, truthKey, truthLetters, truthNote, truthSides } from '../../language/truths.js';
 import { pattern } from '../../language/labels.js';
 import { asksForMore, ESSAY_WORDS, FALSE, TRUE, VARIES } from '../../language/words.js';
 
@@ -46,8 +46,9 @@ export function written(m: ItemBuilder, said: Kind | undefined, forced?: Kind): 
   return numberOrWords(m, answer, forced);
 }
 
-/** "Any two of salt, sugar, yeast": a list of which some are to be given. */
-const SOME_OF = /^(?:any|at least) (?:one|two|three|four|five|[1-9])(?: (?:points?|answers?|examples?|reasons?))?\s*(?:of|from|:)\s*(?=\S)/i;
+/** "Any two of salt, sugar, yeast", "e.g. light": answers of which some are to be given, or that others may stand beside. From memory. */
+const SOME_OF =
+  /^(?:e\.\s?g\.|for example|np\.|na przykład|z\.\s?B\.|zum Beispiel|p\.\s?ej\.|por ejemplo|par ex(?:emple|\.)|ad es(?:empio|\.)|per esempio|por ex(?:emplo|\.)|bijv(?:oorbeeld|\.)|např\.|napr\.|например|наприклад|örneğin|t\.\s?ex\.|f\.\s?eks\.|for eksempel|till exempel|esim\.)[\s:,]+(?=\S)|^(?:any|at least)(?: (?:one|two|three|four|five|[1-9])(?: (?:points?|answers?|examples?|reasons?))?)?\s*(?:of|from|:)\s*(?=\S)/i;
 
 /** An answer behind an arrow; what else it holds is part of it. */
 const ARROW_TAIL = /\s*(?:[-–—=]>|→|⇒)\s*((?:(?![-–—=]>|→|⇒).){1,80})$/u;
@@ -60,6 +61,8 @@ function withoutReason(m: ItemBuilder, answer: Stretch): Stretch {
     m.reason = answer.slice(at + 1, answer.text.lastIndexOf(')')).trimmed();
     return answer.slice(0, at).trimmed();
   }
+  // "crust - mantle - core" is a row of things
+  if (/^[^.?!]+(?:\s[–—-]\s[^.?!]+){3,}$/u.test(answer.text)) return answer;
   const cut = /^(\S|\S.{0,60}?\S)\s+[–—-]\s+(\S.{7,})$/su.exec(answer.text) ?? /^(.{1,40}?[^\d\s])(?<!(?:^|\s)\p{L})[.;]\s+(\p{Lu}.{12,})$/su.exec(answer.text);
   const said = cut?.[1] ?? '';
   const number = readNumber(said, m.manner.decimalComma) !== null;
@@ -122,9 +125,6 @@ function circledIn(note: Stretch): boolean | null {
   const [one, other] = [a, b].map((s) => (note.slice(s.from, s.to).look & STANDS_OUT) > 0);
   return one === other ? null : one ? a.value : b.value;
 }
-
-/** "V  [F]", "(T) / F": of the two letters behind a statement one stands in brackets, as one that is circled. */
-const ONE_IN_BRACKETS = /\s+(?:[([]\s?([TVRWP])\s?[)\]]\s{0,4}[/|]?\s{0,4}[FY]|[TVRWP]\s{0,4}[/|]?\s{0,4}[([]\s?[FY]\s?[)\]])\s*$/u;
 
 function trueFalse(m: ItemBuilder, key: Key | undefined): Item {
   const note = truthNote(m.stem.text);

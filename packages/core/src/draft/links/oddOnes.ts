@@ -16,10 +16,18 @@ interface Mark {
   /** Characters that stand around the words of an option of one piece, on either side. */
   around?: number;
 }
+/** An option with its mark. */
+interface Marked {
+  block: Block;
+  entry: Entry;
+  mark: Mark;
+}
 
-const SIGN = '[✓✔✅☑★☆⭐◄◀⬅←⇐●◆♦#+!^§°~¤=>|/–—-]';
+const SIGN = '[✓✔✅☑★☆⭐◄◀⬅←⇐👈●◆♦#+!^§°~¤=<>|/–—-]';
+/** Signs that point at what stands in front of them: more than one option may have them. */
+const POINTS_AT = /^behind (?:[◄◀⬅←⇐👈]|<[<=-]?)+$/u;
 /** A sign, or a word or two behind a sign or in brackets, at the end of an option: "◄ correct", "(this one)", "- si". */
-const TAIL = new RegExp(`\\s*(?:(${SIGN}{1,2})|(?:(?<=\\s)(?:${SIGN}|<[-=]+|[-–—]{1,2}>)\\s*|[([{])(\\p{L}[\\p{L} ]{0,18}?)\\s*[)\\]}!.]?)\\s*$`, 'u');
+const TAIL = new RegExp(`\\s*(?:(${SIGN}{1,2})|(?:(?<=\\s)(?:${SIGN}|<[-=]+|<<|[-–—]{1,2}>)\\s*|[([{])(\\p{L}[\\p{L} ]{0,18}?)\\s*[)\\]}!.]?)\\s*$`, 'u');
 /** Signs around all of an option's words: "[butter]", "=butter=", "~~butter~~". Quote signs only quote. */
 const AROUND = /^\s*(?:(\[)[^[\]]+\]|(\()[^()]+\)|(\{)[^{}]+\}|(<)[^<>]+>|(~~|==|=|\+|#|\||\/|–|-)(?=\S)[^\n]+?(?<=\S)\5)\s*$/u;
 /** What is struck out is wrong. */
@@ -109,28 +117,25 @@ export function oddOnes(blocks: readonly Block[], lines: readonly Line[], listed
     return;
   }
   if (plusMarks(open, lines) || struckOut(open, lines)) return;
-  const uses = new Map<string, { block: Block; entry: Entry; mark: Mark; count: number }[]>();
+  const uses = new Map<string, Marked[][]>();
   for (const block of open) {
-    const own = new Map<string, { block: Block; entry: Entry; mark: Mark; count: number }>();
-    for (const entry of block.entries)
-      for (const mark of marksOf(entry, lines)) {
-        const known = own.get(mark.name);
-        if (known) known.count++;
-        else own.set(mark.name, { block, entry, mark, count: 1 });
-      }
-    for (const [name, use] of own) if (use.count < block.entries.length) uses.set(name, [...(uses.get(name) ?? []), use]);
+    const own = new Map<string, Marked[]>();
+    for (const entry of block.entries) for (const mark of marksOf(entry, lines)) own.set(mark.name, [...(own.get(mark.name) ?? []), { block, entry, mark }]);
+    for (const [name, marked] of own) if (marked.length < block.entries.length) uses.set(name, [...(uses.get(name) ?? []), marked]);
   }
   for (const [name, all] of uses) {
+    const points = POINTS_AT.test(name);
     const told =
       name === 'capitals' || name === 'label capital'
         ? said.some((l) => CAPITALS_ARE_RIGHT.test(l.text))
-        : name === 'front +' || name === 'around [' || name === 'around =' || name.length > 'behind xx'.length;
+        : points || name === 'front +' || name === 'around [' || name === 'around =' || name.length > 'behind xx'.length;
     // where a list says the keys, labels only slip
     if (listed && name.startsWith('label')) continue;
     // of two bullets one is odd only where there are more options with the other
-    if (/^(?:front|label)/.test(name) && all.some((u) => u.block.entries.length < 3)) continue;
-    if (all.some((u) => u.count > 1) || all.length < ENOUGH - (told ? 1 : 0) || all.length < open.length * NEARLY_ALL) continue;
-    for (const { entry, mark } of all) {
+    if (/^(?:front|label)/.test(name) && all.some(([u]) => (u?.block.entries.length ?? 0) < 3)) continue;
+    const severalToo = points && all.some((marked) => marked.length === 1);
+    if ((!severalToo && all.some((marked) => marked.length > 1)) || all.length < ENOUGH - (told ? 1 : 0) || all.length < open.length * NEARLY_ALL) continue;
+    for (const { entry, mark } of all.flat()) {
       entry.marked = true;
       const last = entry.pieces[entry.pieces.length - 1] as Piece;
       if (mark.around) bare(entry, lines, mark.around);

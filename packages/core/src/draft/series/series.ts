@@ -17,7 +17,8 @@ import type { Habits } from './habits.js';
 import { openingsIn, type Openings } from './openings.js';
 import { listRegions } from './regions.js';
 import { hasBraces } from '../signatures/braces.js';
-import { answersAlone, quotedAnswer, type Unit } from '../signatures/unit.js';
+import { answersAlone, answersInPair, quotedAnswer, type Unit } from '../signatures/unit.js';
+import { bracketEnd, fillsBlank, isNote, saysAnswer } from '../signatures/bracketEnd.js';
 import { cardOf } from '../signatures/card.js';
 
 const NEARLY_ALL_CARDS = 0.8;
@@ -105,7 +106,7 @@ export class Series {
   /** How many lines have a truth value in brackets in front of a statement. */
   readonly truthFronts: number;
   /** Answers stand behind a dash on the numbered lines: "1. Capital of France – Paris". */
-  readonly dashAnswers: boolean;
+  readonly dashAnswers: ReadonlySet<Line>;
   /** Points stand in brackets at the right edge. */
   readonly edgePoints: boolean;
   /** Unquoted lines below quoted questions answer them, as in mails. */
@@ -118,6 +119,8 @@ export class Series {
   readonly quotedOptions: boolean;
   /** One line, set in deeper, stands below each question, and nothing more: its answer. */
   readonly answersBelow: boolean;
+  /** Each question stands apart with one line below it, which answers it. */
+  readonly answersInPairs: boolean;
   /** Answers stand in braces. */
   readonly braces: boolean;
   /** Answers stand behind the question marks of nearly all questions, on their lines. */
@@ -237,19 +240,19 @@ export class Series {
     const asking = units.filter((u) => u.facts.asks).length;
     const below = units.filter((_, i) => answersAlone(units, i)).length;
     this.answersBelow = below >= 2 && below >= asking * 0.6;
+    const inPairs = units.filter((_, i) => answersInPair(units, i)).length;
+    this.answersInPairs = inPairs >= 3 && inPairs >= asking * 0.8;
     this.braces = hasBraces(units);
     this.ahead = aheadOf(units);
     const signed = full.filter((u) => u.facts.number && u.facts.number.form !== 'loose' && u.facts.words > 2);
     // where no number has a sign, a number and a blank are labels too
     const numberedLines = signed.length ? signed : full.filter((u) => u.facts.number && u.facts.words > 2);
     const answered = numberedLines.filter((u) => memoised(u.line, answerBehind) !== null).length;
-    const otherwise = numberedLines.filter((u) => memoised(u.line, answerBehind) === null && (u.facts.truthBehind || u.facts.dashAnswer)).length;
+    const otherwise = numberedLines.filter(
+      (u) => memoised(u.line, answerBehind) === null && (u.facts.truthBehind || (u.facts.dashAnswer && !u.facts.dashAnswer.brief)),
+    ).length;
     this.answersBehind = answered >= 2 && answered + otherwise >= 3 && answered + otherwise >= numberedLines.length * 0.6;
-    const dashed = numberedLines.filter((u) => u.facts.dashAnswer !== null).length;
-    this.dashAnswers =
-      dashed >= 3 &&
-      dashed >= numberedLines.length * 0.8 &&
-      !full.some((u) => u.facts.keyAt !== null || u.facts.kind || u.facts.labels.some((l) => (l.cls === 'low' || l.cls === 'up') && l.form !== 'loose'));
+    this.dashAnswers = dashedRuns(full);
     const quotedAsks = units.filter((u) => u.line.own.quoted && u.facts.asks).length;
     const replied = units.filter((u, i) => !u.line.own.quoted && u.gap === 0 && units[i - 1]?.line.own.quoted && units[i - 1]?.facts.asks).length;
     this.replies = replied >= 2 && replied >= quotedAsks * 0.6;
@@ -305,7 +308,7 @@ export class Series {
       [...this.numbers],
       [...this.repeated],
       [...o.keys, '', ...o.reasons, '', ...o.notes, '', ...this.taughtKeys],
-      [this.replies, this.edgePoints, this.braces, this.answersBelow, this.quotedAnswers, this.quotedOptions, ...this.choices],
+      [this.replies, this.edgePoints, this.braces, this.answersBelow, this.answersInPairs, this.quotedAnswers, this.quotedOptions, ...this.choices],
       [
         this.talk,
         this.allLower,
@@ -313,7 +316,7 @@ export class Series {
         this.tailX,
         this.judges,
         this.answersBehind,
-        this.dashAnswers,
+        this.dashAnswers.size > 0,
         this.pointLines,
         this.briefCards,
         this.numbered,
@@ -478,10 +481,27 @@ const quotedBelow = (units: readonly Unit[], i: number): boolean => units[i + 1]
 /** Whether a bullet, box or label stands in front. */
 const pointed = (u: Unit | undefined): boolean =>
   u !== undefined && (u.facts.front.bullet !== '' || u.facts.front.box !== '' || u.facts.labels.some((l) => l.form !== 'loose'));
-const BRACKET_END = /([?.:…_]?)\s*\(([^()]{1,60})\)\s*$/;
-const bracketEnd = (text: string): RegExpExecArray | null => BRACKET_END.exec(text.slice(-70));
-/** Notes that stand in brackets behind questions and are no answers. */
-const NO_ANSWER = /^(?:T\s*\/\s*F|\d+(?:[.,]\d+)?\s*\p{L}+\.?|(?:choose|select|tick|pick|circle|see|use|hint|pts?|points?)\b.*)$/iu;
+/** Lines of runs of three and more whose numbered lines nearly all hold a question and its answer behind a dash, with nothing else that says a key. */
+function dashedRuns(units: readonly Unit[]): ReadonlySet<Line> {
+  const found = new Set<Line>();
+  let run: Unit[] = [];
+  const close = (): void => {
+    const behind = run.flatMap((u) => u.facts.dashAnswer ?? []);
+    if (run.length >= 3 && behind.length >= run.length * 0.8 && behind.filter((d) => !d.brief).length >= run.length * 0.6)
+      for (const u of run) found.add(u.line);
+    run = [];
+  };
+  for (const u of units) {
+    if (u.facts.number && (u.facts.dashAnswer !== null || (u.facts.number.form !== 'loose' && u.facts.words > 2))) run.push(u);
+    else {
+      // an instruction parts two runs; what answers or offers stands for all above
+      if (u.facts.keyAt !== null || u.facts.labels.some((l) => (l.cls === 'low' || l.cls === 'up') && l.form !== 'loose')) run = [];
+      close();
+    }
+  }
+  close();
+  return found;
+}
 /** No question is worth so much, so that the number behind it is its answer. */
 const MOST_POINTS = 30;
 const NUMBER_END = /[([]\s*(\d+(?:[.,]\d+)?)\s*[)\]]\s*$/;
@@ -497,27 +517,26 @@ function lettersWithAnswers(units: readonly Unit[], ends: readonly (string | und
   const lettered = units.flatMap((u, i) =>
     u.facts.gap && !u.facts.number && u.facts.labels.some((l) => l.cls === 'low' && l.form !== 'loose') ? [ends[i] ?? ''] : [],
   );
-  return lettered.length >= 3 && lettered.every((e) => /[\p{L}\d]/u.test(e) && !NO_ANSWER.test(e.trim())) && new Set(lettered).size > 1;
+  return lettered.length >= 3 && lettered.every((e) => /[\p{L}\d]/u.test(e) && !isNote(e)) && new Set(lettered).size > 1;
 }
 /** Whether answers stand in brackets behind their questions: most questions, or many lines, end so. */
 function answersInBrackets(units: readonly Unit[], all: number): boolean {
-  const says = (words: string | undefined): boolean => words !== undefined && /\p{L}{2}/u.test(words) && !NO_ANSWER.test(words.trim());
   const found = units.map((u) => memoised(u.line, bracketEnd));
   const ends = found.map((m, i) => (m?.[1] || units[i]?.facts.gap ? m?.[2] : undefined));
   const numbered = units.flatMap((u, i) =>
     u.facts.words > 3 && u.facts.number && u.facts.number.form !== 'loose'
-      ? [says(ends[i]) || (u.facts.gap && /^\d+(?:[.,]\d+)?$/.test(ends[i] ?? '')) || u.facts.truthBehind]
+      ? [u.facts.gap ? fillsBlank(ends[i]) : saysAnswer(ends[i]) || u.facts.truthBehind]
       : [],
   );
   if (numbersBehind(units)) return true;
   const answered = numbered.filter(Boolean).length;
   if (answered >= 3 && answered >= numbered.length * 0.6) return true;
-  const gapLines = units.flatMap((u, i) => (u.facts.gap && u.facts.number ? [says(ends[i])] : []));
+  const gapLines = units.flatMap((u, i) => (u.facts.gap && u.facts.number ? [fillsBlank(ends[i])] : []));
   if (lettersWithAnswers(units, ends)) return true;
   if (gapLines.length >= 2 && gapLines.every(Boolean)) return true;
   const behindGaps = units.filter((u) => u.facts.gap && shows(u.line, 'wordsInBrackets')).length;
   const some = found.flatMap((m) => (m?.[1] ? [m[2]] : []));
-  return behindGaps >= 3 || (some.length >= 4 && some.length >= all * 0.25 && some.filter(says).length >= some.length * 0.4);
+  return behindGaps >= 3 || (some.length >= 4 && some.length >= all * 0.25 && some.filter(saysAnswer).length >= some.length * 0.4);
 }
 
 /** The number of a page behind wide space, as printed or as scanned. */

@@ -5,6 +5,8 @@ import { cardOf } from './card.js';
 export interface Behind {
   end: number;
   answer: [number, number];
+  /** What asks is one word: it does so only among others. */
+  brief?: boolean;
 }
 
 const OPTION_TALK = /^(?:circle|tick|choose|select|explain|give|write|why|name|show|use|see|justify|answer)(?![\p{L}])/iu;
@@ -29,6 +31,6 @@ export function dashAnswer(text: string, from: number | undefined): Behind | nul
     return { end: from + (loud[1]?.length ?? 0), answer: [end - answer.length, end] };
   }
   const card = cardOf(text.slice(from));
-  if (!card || card.brief || !/^\s[–—-]\s/.test(text.slice(from + card.end))) return null;
-  return { end: from + card.end, answer: [from + card.answer[0], from + card.answer[1]] };
+  if (!card || !/^\s[–—-]\s/.test(text.slice(from + card.end))) return null;
+  return { end: from + card.end, answer: [from + card.answer[0], from + card.answer[1]], ...(card.brief && { brief: true }) };
 }

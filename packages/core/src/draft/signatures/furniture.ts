@@ -47,12 +47,13 @@ export function furnitureOf(t: string): Furniture {
   if (/^\s*(?:;;|%%)\s/.test(t)) return 'foot';
   if (SIGNATURES.test(t)) return 'write-on';
   if (/\d/.test(t) || t.trim().length < 40) if (PAGE.test(t.trim()) || FAR_NUMBER.test(t)) return 'page';
+  // "1/3   2/3   3/4" are fractions to choose from
   if (
     /\S\s{3,}\S/.test(t) &&
     t
       .trim()
       .split(/\s{3,}|\t/)
-      .some((cell) => PAGE.test(cell))
+      .filter((cell) => PAGE.test(cell)).length === 1
   )
     return 'page';
   if (t.length < 40 && ANSWER_FIELD.test(t)) return 'write-on';

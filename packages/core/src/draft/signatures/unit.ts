@@ -17,6 +17,19 @@ export const quotedAnswer = (units: readonly Unit[], place: number): boolean => 
   const [above, u, below] = [units[place - 1], units[place], units[place + 1]];
   return Boolean(u?.line.own.quoted && u.gap === 0 && above && !above.line.own.quoted && above.facts.asks && !below?.line.own.quoted);
 };
+/** Whether a line is the second of two that stand apart, the first of which asks: its answer, where the others are so too. */
+export function answersInPair(units: readonly Unit[], place: number): boolean {
+  const [above, u, below] = [units[place - 1], units[place], units[place + 1]];
+  if (!above || !u || u.gap > 0 || above.gap === 0 || (below && below.gap === 0)) return false;
+  return (
+    above.facts.asks &&
+    !u.facts.asks &&
+    !u.facts.furniture &&
+    !u.facts.front.box &&
+    u.facts.inline.every((r) => r.segments.length < 2) &&
+    u.facts.keyAt === null
+  );
+}
 /** Whether a line alone, set in deeper than the question above, is its answer: the next line asks again or stands apart. */
 export function answersAlone(units: readonly Unit[], place: number): boolean {
   const [above, u, below] = [units[place - 1], units[place], units[place + 1]];

@@ -7,7 +7,7 @@ import { announcedAlone } from '../signatures/announce.js';
 import { letterAndNumber } from '../signatures/label.js';
 import { memoised } from '../surface/lines.js';
 import { shows } from '../signatures/shows.js';
-import { answersAlone, quotedAnswer } from '../signatures/unit.js';
+import { answersAlone, answersInPair, quotedAnswer } from '../signatures/unit.js';
 import type { Recogniser, Sign } from './sign.js';
 
 const LABEL = `[([]?(?:[A-Ha-h${LETTERS_BEYOND_LATIN}]|[1-9①-⑨])[)\\].]?`;
@@ -82,6 +82,14 @@ export const key: Recogniser = {
         out.push({ role: 'key', weight: W.keyReply + 1, why: 'Quoted below the question, as below the others.', at: facts.start, announced: true });
       if (v.series.answersBelow && answersAlone(v.series.units, v.place))
         out.push({ role: 'key', weight: W.keyBelow, why: 'Stands alone below the question, as below the others.', at: facts.start, announced: true });
+      if (!out.length && v.series.answersInPairs && answersInPair(v.series.units, v.place))
+        out.push({
+          role: 'key',
+          weight: W.keyReply + 1,
+          why: 'Stands below a question and apart from all else, as below the others.',
+          at: facts.start,
+          announced: true,
+        });
       if (PAIRED.test(t)) out.push({ role: 'key', sort: 'paired', weight: W.key, why: 'Letters and numbers in pairs.', at: facts.start, announced: true });
       const tick = TICK.exec(t);
       if (tick && !out.length && facts.words < 25) out.push({ role: 'key', weight: W.keyTick, why: 'A tick in front.', at: tick[0].length });

@@ -151,7 +151,8 @@ function labelled(v: View): Sign[] {
         subLabel: inner,
       });
     }
-    const answer = (v.series.answersBehind && !facts.inline.length ? answerBehind(line.text) : null) ?? (v.series.dashAnswers ? facts.dashAnswer : null);
+    const answer =
+      (v.series.answersBehind && !facts.inline.length ? answerBehind(line.text) : null) ?? (v.series.dashAnswers.has(line) ? facts.dashAnswer : null);
     if (answer && answer.end > label.at)
       out.push({
         ...base,
