@@ -62,6 +62,8 @@ export class ItemBuilder {
   stem: Stretch;
   points: number | undefined;
   bonus = false;
+  /** Seconds to answer in, as a note behind the question says. */
+  seconds: number | undefined;
   /** Feedback behind arrows went to the answers. */
   answerFeedback = false;
   /** The kind that a note in brackets names. */

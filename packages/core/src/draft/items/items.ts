@@ -55,8 +55,11 @@ const SAID = /\s*\[\p{Lu}[\p{L}.]{1,14}:\s[^\]]{2,200}\]\s*$/u;
 /** What stands in brackets behind a question, or anywhere at the end of one with a blank. */
 const KEY_BEHIND = /(?<=[?.:_])\s*\(([^()]{1,80})\)\s*$/;
 const KEY_BEHIND_GAP = /\s*\(([^()]{1,80})\)\s*$/;
-/** A blank at the end, and something in brackets behind it. */
-const KEY_BEHIND_LINE = /(?<=_{3}|\.{5}|…)\s*\.?\s*\(([^()]{1,60})\)\s*\.?\s*$/;
+/** A blank at the end, or in a sentence that ends, and something in brackets behind. */
+const KEY_BEHIND_LINE = /(?<=(?:_{3}|\.{5}|…)\s{0,3}\.?|[_.…]{3}[^_…]{1,80}[.?!])\s*\(([^()]{1,60})\)\s*\.?\s*$/;
+/** "Which vitamin …? [20s]". */
+const SECONDS =
+  /(?<=[?.:!])\s*(?:\[\s*|\(\s*(?=[^)]*\p{L}{2}))(\d{1,3})\s?(?:s|secs?|seconds?|sek(?:unden)?|seg(?:undos)?|sec(?:ondes?|ondi)?|с|сек)\.?\s*[)\]]\s*$/iu;
 const BONUS = /^[([]?\s*bonus(?: question)?\s*[)\]]?\s*[:.–-]?\s*/i;
 /** Marks that assistants leave for their sources: "【4†source】", "[^3]", "[12]" behind a sentence. */
 const CITATION = /\s*(?:【[^】]{1,40}】|\[\^\d{1,3}\]|\[\d{1,3}\](?=\s*$)|\(\[[^\]]{1,60}\]\[\d{1,2}\]\))/gu;
@@ -109,7 +112,7 @@ function takeNotes(m: ItemBuilder): void {
   // one question alone that ends so: where else would its answer stand
   const alone = said || !open ? null : KEY_BEHIND_LINE.exec(m.stem.text);
   const found = said ?? (fillsBlank(alone?.[1]) ? alone : null);
-  if (found && !pointsNote(m.stem.text) && !ESSAY_WORDS.test(found[0])) {
+  if (found && !pointsNote(found[0]) && !ESSAY_WORDS.test(found[0])) {
     const from = found.index + found[0].indexOf('(') + 1;
     const brackets = m.stem.slice(from - 1, found.index + found[0].length);
     takeKey(m, from, found[1] ?? '', found.index);
@@ -132,6 +135,11 @@ function takeNotes(m: ItemBuilder): void {
     m.points = p.points;
     m.stem = m.stem.without(p.from, p.to);
     if (p.from === 0) m.stem = m.stem.slice(/^\s*[:.–—-]\s+/.exec(m.stem.text)?.[0].length ?? 0);
+  }
+  const seconds = SECONDS.exec(m.stem.text);
+  if (seconds) {
+    m.seconds = Number(seconds[1]);
+    m.stem = m.stem.slice(0, seconds.index);
   }
   if (m.block.bonus) m.bonus = true;
   const bonus = BONUS.exec(m.stem.text);
@@ -312,6 +320,7 @@ function withFields(m: ItemBuilder, item: Item): Item {
     ...(points !== undefined && item.kind !== 'information' && { points }),
     ...(Object.keys(feedback).length && { feedback }),
     ...more,
+    ...(m.seconds && { timeLimit: m.seconds }),
     ...(m.bonus && { bonus: true }),
   };
 }

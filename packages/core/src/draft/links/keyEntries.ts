@@ -3,6 +3,7 @@ import { field } from '../model/fields.js';
 import { stretchOf, type Line } from '../surface/lines.js';
 import type { KeyRows } from '../model/outline.js';
 import { entriesIn, keyValue, letterEntriesIn, lettersIn } from '../signatures/entries.js';
+import { subParts } from '../signatures/subParts.js';
 import { Stretch } from '../surface/stretch.js';
 import { barCells } from '../surface/tables.js';
 import { letterPlace, pattern } from '../../language/labels.js';
@@ -212,22 +213,6 @@ function inOrder(text: string, questions: number): [number, number][] | null {
   }
   return null;
 }
-/** "(a) 3   (b) 180   (c) 378 m": the keys of the parts of one question. */
-function subParts(text: string): { sub: string; from: number; to: number }[] {
-  const out: { sub: string; from: number; to: number }[] = [];
-  const roman = /^\(?i[).]/.test(text);
-  for (const m of text.matchAll(roman ? ROMAN_PART : LETTER_PART)) {
-    const sub = m[1] ?? '';
-    const last = out[out.length - 1];
-    if (sub !== (roman ? (ROMANS[out.length] ?? '') : String.fromCharCode(97 + out.length)) || (!last && m.index > 0)) continue;
-    if (last) last.to = m.index;
-    out.push({ sub, from: m.index + m[0].length, to: text.length });
-  }
-  return out.map((p) => ({ ...p, to: p.from + text.slice(p.from, p.to).replace(/[\s,;]+$/, '').length }));
-}
-const LETTER_PART = /(?:^|(?<=[\s,;]))\(?([a-h])[).]\s*(?=\S)/g;
-const ROMAN_PART = /(?:^|(?<=[\s,;]))\(?(i{1,3}|iv|v|vi)[).]\s*(?=\S)/g;
-const ROMANS = ['i', 'ii', 'iii', 'iv', 'v', 'vi'];
 function withoutWord(s: Stretch): Stretch {
   const tick = /\s*(?:[✓✔]\ufe0f?)+\s*$/u.exec(s.text);
   if (tick && tick.index > 0) return withoutWord(s.slice(0, tick.index).trimmed());

@@ -54,6 +54,7 @@ export const W = {
   onGroup: -1.4, // goes on into a line that the grouping makes an option
   utterance: -5, // a line that somebody else says goes on from nothing
   firstHead: 1.4, // the first line, over numbered questions
+  truthRow: 3, // … one of several rows with the truth value in front
   truthBehind: 2.4, // a statement with its truth value behind it
   asksForMore: 1.6, // "Explain …"
   truthNote: 1.6, // "True or false:"
@@ -63,6 +64,8 @@ export const W = {
   withOptions: 0.6, // options stand behind it on the line
   moreOnLine: 0.85, // each option of several on a line
   sub: -0.5, // "a) …" as a question of its own
+  subListed: 3, // … and a list of keys says what belongs to each letter
+  subWrites: 1.2, // lettered lines one below the other, each with a line to write on behind
   subAsks: 1.2,
   subPoints: 2.2,
   subKeyed: 1,

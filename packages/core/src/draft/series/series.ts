@@ -9,6 +9,7 @@ import { CONTINUED, PAGE_TAIL } from '../../language/words.js';
 import { answerBehind } from '../signatures/behind.js';
 import { announced } from '../signatures/announce.js';
 import { entriesIn, type ListEntry } from '../signatures/entries.js';
+import { subParts } from '../signatures/subParts.js';
 import { factsOf } from '../signatures/facts.js';
 import { letterAndNumber, turnLabel, type Label } from '../signatures/label.js';
 import { W } from '../model/weights.js';
@@ -128,7 +129,7 @@ export class Series {
   /** A star behind questions is a form's mark that they must be answered. */
   readonly required: boolean;
   /** The parts of questions that entries of key lists name: "1a", "2c". */
-  private readonly parts = new Set<string>();
+  readonly parts = new Set<string>();
   /** Names of fields, and "key", that stand above their questions throughout. */
   readonly ahead: ReadonlySet<string>;
   /** Words behind a dash call options right or wrong: "B) steam – Correct! …". */
@@ -266,6 +267,10 @@ export class Series {
     this.required = stars.length >= 2 && stars.filter((u) => u.facts.asks || shows(u.line, 'starAfterStop')).length >= stars.length * 0.6;
     for (const u of units) {
       const entries = u.facts.entries.length ? u.facts.entries : (memoised(u.line, entriesBehindWords) ?? []);
+      for (const e of entries) {
+        const parts = e.sub ? [] : subParts(e.value);
+        if (parts.length > 1) for (const p of parts) this.parts.add(`${e.number}${p.sub}`);
+      }
       if (entries.length > 1 || this.parts.size) for (const e of entries) if (e.sub && e.value) this.parts.add(`${e.number}${e.sub}`);
     }
     const judgedOptions = full.flatMap((u) => (u.facts.length < 300 ? (memoised(u.line, judgedBehind) ?? []) : []));

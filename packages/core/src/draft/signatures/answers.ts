@@ -4,6 +4,7 @@ import { isHeld, minus, plus } from '../../language/decimal.js';
 import { parseNumber } from '../../language/numbers.js';
 import { LETTERS, letterPlace, plainSigns, romanValue } from '../../language/labels.js';
 import { matchesOf } from '../../language/matches.js';
+import { subParts } from './subParts.js';
 
 /** An option's words as they are compared: no case, quotes, emphasis or sign at the end. */
 export const plainOption = remembered((s) =>
@@ -64,6 +65,9 @@ export function readKey(value: string, labels: readonly string[], texts: readonl
   const exact = plain.indexOf(wanted);
   const asLabel = wanted.length <= 2 ? placeOfLabel(labels, wanted) : -1;
   if (exact >= 0 && asLabel < 0) return { places: [exact] };
+  // "a) T   b) F   c) T" says something of each
+  const each = subParts(v);
+  if (each.length > 1 && each.length === labels.length) return { conflict: `the key says something of each of the options: “${v.slice(0, 40)}”` };
   // "A C D", "A-C-D", "ACD"
   const bare = /^(?:[A-Ha-h](?:[\s-]+|$)){2,}$/.test(v) || /^[A-H]{2,6}$/.test(v) ? v.replace(/[\s-]/g, '') : '';
   // "BAA" is no set of letters: it names one option twice

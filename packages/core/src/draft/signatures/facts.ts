@@ -38,7 +38,7 @@ const BULLET = /^(?:(#[*#:]+|[-•*◦▪●■·‣➢►▸∙+–—✦➤❖
 /** A small picture in front of a letter, as chat programs put them: no mark, as every option has one. */
 const PICTURE = /^(?![✓✔✅☑☒❌✗✘✖⭐★👉→➡⇒🔘⭕◉●○◯⚪⬜☐□])(?:\p{So}|\p{Extended_Pictographic})\ufe0f?\s+(?=[([]?\p{L}[).\]:]\s)/u;
 const BOX =
-  /^(?:([([])\s{0,3}([xX✓✔*✗•●]?)\s{0,3}[)\]](?=\s|[☐(\p{L}\d])|([☐□○◯⬜❏❑◻⚪🔲⭕])|([☑☒●◉🔘⬛■⚫◼])|([✓✔✅√⭐👉→➡►»⇒]|✔️)|(❌|✗|✘|✖)|([*+])(?=\s*[([]?[\p{L}\d]\s?[).\]:])|(\*)(?=[\p{L}\p{N}“"'(])|(=)(?=\s*\p{L})|([_]{1,12})(?=\s)|([xX])(?=\s+[([]?[A-Za-z]\s?[).\]]|\s{2,}\p{L}))\ufe0f?\s*/u;
+  /^(?:([([])\s{0,3}([xX✓✔*✗•●]?)\s{0,3}[)\]](?=\s|[☐(\p{L}\d])|([☐□○◯⬜❏❑◻⚪🔲⭕🔴🟠🟡🟢🔵🟣🟤🟥🟧🟨🟩🟦🟪🟫🔶🔷🔺🔻🔸🔹])|([☑☒●◉🔘⬛■⚫◼])|([✓✔✅√⭐👉→➡►»⇒]|✔️)|(❌|✗|✘|✖)|([*+])(?=\s*[([]?[\p{L}\d]\s?[).\]:])|(\*)(?=[\p{L}\p{N}“"'(])|(=)(?=\s*\p{L})|([_]{1,12})(?=\s)|([xX])(?=\s+[([]?[A-Za-z]\s?[).\]]|\s{2,}\p{L}))\ufe0f?\s*/u;
 
 /** Reads what stands in front of a label or of an option's words. */
 export function frontOf(text: string, from: number): Front {

@@ -314,9 +314,11 @@ function plain(v: View): Sign[] {
   const out = [base];
   if (inFront && v.series.truthFronts >= 2) {
     const from = inFront[0].indexOf(inFront[1] ?? '');
+    // "(T) …" below another such line, or below one that asks for true or false
+    const inRow = v.gap === 0 && v.before && (shows(v.before.line, 'truthFirst') || v.before.facts.kind === 'true-false');
     out.push({
       ...base,
-      weight: w + W.truthBehind,
+      weight: w + W.truthBehind + (inRow ? W.truthRow : 0),
       at: inFront[0].length,
       keyInFront: [from, from + (inFront[1]?.length ?? 0)],
       why: 'A statement with its truth value in front, as others have.',
@@ -352,6 +354,9 @@ export const question: Recogniser = {
   find: (v) => [...labelled(v), ...plain(v)],
 };
 
+/** Words, and a line behind them to write the answer on. */
+const WRITES_BEHIND = /\p{L}{2,}[^_…]*[\p{L}\d)\]:.=?!"”»]\s*(?:_{3,}|\.{6,}|…{3,})\s*$/u;
+const writesBehind = (t: string): boolean => t.length < 300 && WRITES_BEHIND.test(t);
 /** "a) What mass …? [2]" under a question: a part of it with an answer of its own. */
 export const sub: Recogniser = {
   name: 'part of a question',
@@ -369,6 +374,11 @@ export const sub: Recogniser = {
       if (v.facts.truthBehind) w += W.truthBehind;
       if (label.cls === 'roml') w -= 0.5;
       if (label.cls === 'up') w -= 1;
+      const beside = [v.gap < 2 ? v.before : undefined, v.after && v.after.gap < 2 ? v.after : undefined].filter((n) =>
+        n?.facts.labels.some((l) => l.cls === label.cls),
+      );
+      if (writesBehind(t) && beside.length && beside.every((n) => n && writesBehind(n.line.text)))
+        w += W.subWrites + (v.series.parts.size > 0 ? W.subListed : 0);
       if (/[*✓✔✅]\s*$/u.test(t)) w += W.subTicked;
       const ticked = tickedBehind(v);
       if (ticked) w += W.subTicked + W.truthBehind;
