@@ -281,6 +281,9 @@ const partSign = (b: Block): string => {
 };
 
 const barePoints = (t: string): number => Number(/[([](\d{1,2})[)\]]\s*$/.exec(t)?.[1] ?? 0);
+/** "(1,0)", "(2,5)": points, as Portuguese and Spanish papers have them behind or in front of the question (common practice, no source). */
+const decimalPoints = (t: string): boolean =>
+  /(?:[([]\s*\d{1,2}[.,]\d{1,2}\s*[)\]]\s*$|^\s*\S{1,12}(?:\s\d{1,2})?[.)ºª]?\s*[([]\s*\d{1,2}[.,]\d{1,2}\s*[)\]]\s*[–—:.-])/u.test(t);
 /** Whether a question ends, and what could be its answer stands in brackets behind it. */
 const answersInEnd = (t: string): boolean => {
   const end = bracketEnd(t);
@@ -342,6 +345,7 @@ function mannerOf(
     bracketGaps: brackets >= 2,
     bracketPoints:
       o.blocks.some((b) => b.fields.some((f) => f.name === 'points' && /^\s*[_.…]{4}/.test(lines[f.line]?.text ?? ''))) ||
+      o.blocks.filter((b) => memoised(lines[b.stem[b.stem.length - 1]?.line ?? b.line] as Line, decimalPoints)).length >= Math.max(2, o.blocks.length * 0.5) ||
       (bare.length >= 3 && bare.some((n, i) => i > 0 && n <= (bare[i - 1] ?? 0))),
     bracketKeys:
       bracketAnswers ||

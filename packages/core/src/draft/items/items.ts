@@ -60,6 +60,14 @@ const KEY_BEHIND_LINE = /(?<=(?:_{3}|\.{5}|…)\s{0,3}\.?|[_.…]{3}[^_…]{1,80
 /** "Which vitamin …? [20s]". */
 const SECONDS =
   /(?<=[?.:!])\s*(?:\[\s*|\(\s*(?=[^)]*\p{L}{2}))(\d{1,3})\s?(?:s|secs?|seconds?|sek(?:unden)?|seg(?:undos)?|sec(?:ondes?|ondi)?|с|сек)\.?\s*[)\]]\s*$/iu;
+/** Points without a word, behind a question or in front of it: "[2]", "(1,0)", "(2,0) –". */
+const BARE_POINTS = /\s*[([](\d{1,2}(?:[.,]\d{1,2})?)[)\]]\s*$/;
+const BARE_POINTS_AHEAD = /^\s*[([](\d{1,2}(?:[.,]\d{1,2})?)[)\]]\s*[–—:.-]\s*(?=\S)/u;
+/** "(1,0)" behind a question. */
+const DECIMAL_POINTS = /\s*[([](\d{1,2}[.,]\d{1,2})[)\]]\s*$/;
+/** "Options:" between a question and its options on the same line. */
+const OPTIONS_FOLLOW =
+  /(?<=[?.:!…_])\s+(?:(?:answer )?options|choices|opciones|opzioni|op[çc][õo]es|alternativas?|optionen|antwort(?:en|möglichkeiten)|propositions|choix|opties|odpowiedzi|warianty|варианты(?: ответов?)?|варіанти(?: відповідей)?|seçenekler|şıklar)\s*:\s*$/iu;
 const BONUS = /^[([]?\s*bonus(?: question)?\s*[)\]]?\s*[:.–-]?\s*/i;
 /** Marks that assistants leave for their sources: "【4†source】", "[^3]", "[12]" behind a sentence. */
 const CITATION = /\s*(?:【[^】]{1,40}】|\[\^\d{1,3}\]|\[\d{1,3}\](?=\s*$)|\(\[[^\]]{1,60}\]\[\d{1,2}\]\))/gu;
@@ -107,6 +115,8 @@ function takeNotes(m: ItemBuilder): void {
   if (tail?.[1]) takeKey(m, m.stem.text.length - tail[1].length, tail[1], m.stem.text.length - tail[0].length);
   const accepted = m.keys.length || m.block.entries.length ? null : ACCEPT_BEHIND.exec(m.stem.text.slice(-80));
   if (accepted?.[1]) takeKey(m, m.stem.text.length - accepted[1].length, accepted[1].replace(/\.\s*$/, ''), m.stem.text.length - accepted[0].length);
+  // no answer is written so where the others are points: "… (atmosfera) (1,0)"
+  barePoints(m, DECIMAL_POINTS);
   const open = !m.keys.length && !m.block.entries.length;
   const said = m.manner.bracketKeys && open ? (hasBlank(m.stem.text) ? KEY_BEHIND_GAP : KEY_BEHIND).exec(m.stem.text) : null;
   // one question alone that ends so: where else would its answer stand
@@ -125,11 +135,8 @@ function takeNotes(m: ItemBuilder): void {
         onLineOfItsOwn(brackets, found[1] ?? ''),
       );
   }
-  const bare = m.manner.bracketPoints || m.block.sub ? /\s*[([](\d{1,2})[)\]]\s*$/.exec(m.stem.text) : null;
-  if (bare && bare.index > 0) {
-    m.points = Number(bare[1]);
-    m.stem = m.stem.slice(0, bare.index);
-  }
+  barePoints(m, BARE_POINTS);
+  if (m.block.entries.length) m.stem = m.stem.slice(0, OPTIONS_FOLLOW.exec(m.stem.text)?.index);
   const p = pointsNote(m.stem.text);
   if (p) {
     m.points = p.points;
@@ -148,6 +155,16 @@ function takeNotes(m: ItemBuilder): void {
     m.stem = m.stem.slice(bonus[0].length);
   }
   m.stem = withoutCitations(kindNote(m, m.stem));
+}
+
+/** Takes points without a word off the stem, where the draft has them so. @param behind finds them at the end */
+function barePoints(m: ItemBuilder, behind: RegExp): void {
+  const bare = m.manner.bracketPoints || m.block.sub ? behind.exec(m.stem.text) : null;
+  const ahead = m.manner.bracketPoints && !bare ? BARE_POINTS_AHEAD.exec(m.stem.text) : null;
+  const found = bare && bare.index > 0 ? bare : ahead;
+  if (!found) return;
+  m.points = Number((found[1] ?? '').replace(',', '.'));
+  m.stem = found === bare ? m.stem.slice(0, found.index) : m.stem.slice(found[0].length);
 }
 
 /** "pocheren, bakken (2 pt)": points behind a key are those of the question. */

@@ -62,7 +62,7 @@ function withoutReason(m: ItemBuilder, answer: Stretch): Stretch {
     return answer.slice(0, at).trimmed();
   }
   // "crust - mantle - core" is a row of things
-  if (/^[^.?!]+(?:\s[–—-]\s[^.?!]+){3,}$/u.test(answer.text)) return answer;
+  if (!/[.?!]/.test(answer.text) && answer.text.split(/\s[–—-]\s/u).length > 3) return answer;
   const cut = /^(\S|\S.{0,60}?\S)\s+[–—-]\s+(\S.{7,})$/su.exec(answer.text) ?? /^(.{1,40}?[^\d\s])(?<!(?:^|\s)\p{L})[.;]\s+(\p{Lu}.{12,})$/su.exec(answer.text);
   const said = cut?.[1] ?? '';
   const number = readNumber(said, m.manner.decimalComma) !== null;

@@ -25,7 +25,7 @@ interface Marked {
 
 const SIGN = '[✓✔✅☑★☆⭐◄◀⬅←⇐👈●◆♦#+!^§°~¤=<>|/–—-]';
 /** Signs that point at what stands in front of them: more than one option may have them. */
-const POINTS_AT = /^behind (?:[◄◀⬅←⇐👈]|<[<=-]?)+$/u;
+const POINTS_AT = /^behind (?:[◄◀⬅←⇐👈]{1,2}|<[<=-]{0,2})$/u;
 /** A sign, or a word or two behind a sign or in brackets, at the end of an option: "◄ correct", "(this one)", "- si". */
 const TAIL = new RegExp(`\\s*(?:(${SIGN}{1,2})|(?:(?<=\\s)(?:${SIGN}|<[-=]+|<<|[-–—]{1,2}>)\\s*|[([{])(\\p{L}[\\p{L} ]{0,18}?)\\s*[)\\]}!.]?)\\s*$`, 'u');
 /** Signs around all of an option's words: "[butter]", "=butter=", "~~butter~~". Quote signs only quote. */

@@ -54,6 +54,8 @@ export const W = {
   onGroup: -1.4, // goes on into a line that the grouping makes an option
   utterance: -5, // a line that somebody else says goes on from nothing
   firstHead: 1.4, // the first line, over numbered questions
+  bracedText: 4, // a text with answers in braces in their places
+  arrowBelow: 3, // an arrow with the answer stands below it, as below the others
   truthRow: 3, // … one of several rows with the truth value in front
   truthBehind: 2.4, // a statement with its truth value behind it
   asksForMore: 1.6, // "Explain …"

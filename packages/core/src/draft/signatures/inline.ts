@@ -126,7 +126,9 @@ export function inlineRuns(text: string): InlineRun[] {
       wide: allWide,
       segments: chain.map((c, i) => {
         const to = chain[i + 1]?.start ?? text.length;
-        const words = text.slice(c.at, to).replace(i + 1 < chain.length ? /[\s;,|/•·]+$/u : /\s+$/, '');
+        const parted = i > 0 && /;\s*$/.test(text.slice(chain[i - 1]?.at, c.start));
+        // a full stop behind the last of "a) rye; b) oats." ends the row, not the words
+        const words = text.slice(c.at, to).replace(i + 1 < chain.length ? /[\s;,|/•·]+$/u : parted ? /(?<=[^.])\.\s*$|\s+$/ : /\s+$/, '');
         return { label: c.label, ord: c.ord, sig, start: c.start, from: c.at, to: c.at + words.length, marked: c.marked, star: false, box: c.box };
       }),
     });

@@ -28,6 +28,8 @@ const TESTS = {
   star: (t) => /\S\s\*\s*$/.test(t),
   starAfterStop: (t) => /[:.]\s\*\s*$/.test(t),
   tailX: (t) => /\S\s+[xX](?:\s{2,}|\s*$)/.test(t),
+  /** "The water {evaporates} and forms {clouds}." */
+  answersInBraces: (t) => t.includes('{') && (t.match(/(?<=\S\s)\{\p{L}[^{}=~#|]{0,60}\}/gu)?.length ?? 0) >= 2,
   arrow: (t) => /^\s*(?:→|->|=>|➜|➡|⇒)/u.test(t),
   /** "… in the ___. (oven)" */
   wordsInBrackets: (t) => /[.?!]\s*\(\p{L}[^()]{1,40}\)\s*$/u.test(t.slice(-60)),

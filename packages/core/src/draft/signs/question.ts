@@ -300,14 +300,23 @@ function plain(v: View): Sign[] {
   if (line.heading && !facts.asks) w += W.headingPlain;
   if (facts.front.bullet) w += W.bulletQuestion;
   if (facts.front.box || (v.series.quoteMarks && line.own.quoted)) w += W.boxedPlain;
+  const inFront = TRUTH_FRONT.exec(line.text);
+  const truthRow =
+    inFront !== null &&
+    v.series.truthFronts >= 2 &&
+    v.gap === 0 &&
+    v.before !== undefined &&
+    (shows(v.before.line, 'truthFirst') || v.before.facts.kind === 'true-false');
   for (const l of facts.labels)
-    if (l.form !== 'loose') w += l.cls === 'num' || l.cls === 'word' || l.cls === 'turn' ? W.plainDespiteNumber : W.plainDespiteLetter;
+    if (l.form !== 'loose' && !(truthRow && l.at <= inFront[0].length))
+      w += l.cls === 'num' || l.cls === 'word' || l.cls === 'turn' ? W.plainDespiteNumber : W.plainDespiteLetter;
+  if (!v.series.braces && shows(line, 'answersInBraces')) w += W.bracedText;
+  if (facts.asks && v.series.arrows >= 3 && v.after?.gap === 0 && shows(v.after.line, 'arrow')) w += W.arrowBelow;
   if (v.series.pointLines && v.after?.gap === 0 && shows(v.after.line, 'pointsAlone')) w += W.plainScored;
   if (v.series.required && shows(line, 'star')) w += W.plainRequired;
   w += v.series.groups.asks[v.place] ?? 0;
   if ((v.series.groups.options[v.place] ?? 0) > 0 && !facts.asks) w -= 1;
   if (v.series.units[v.place - 1]?.facts.truthBehind && facts.truthBehind) w += 1;
-  const inFront = TRUTH_FRONT.exec(line.text);
   const found = v.series.cards > 0.35 ? memoised(line, cardOf) : null;
   const card = found?.brief && !v.series.briefCards ? null : found;
   const base: Sign = { role: 'question', sort: 'plain', weight: w, why: 'A question without a number.', at };
@@ -315,10 +324,9 @@ function plain(v: View): Sign[] {
   if (inFront && v.series.truthFronts >= 2) {
     const from = inFront[0].indexOf(inFront[1] ?? '');
     // "(T) …" below another such line, or below one that asks for true or false
-    const inRow = v.gap === 0 && v.before && (shows(v.before.line, 'truthFirst') || v.before.facts.kind === 'true-false');
     out.push({
       ...base,
-      weight: w + W.truthBehind + (inRow ? W.truthRow : 0),
+      weight: w + W.truthBehind + (truthRow ? W.truthRow : 0),
       at: inFront[0].length,
       keyInFront: [from, from + (inFront[1]?.length ?? 0)],
       why: 'A statement with its truth value in front, as others have.',
@@ -355,8 +363,13 @@ export const question: Recogniser = {
 };
 
 /** Words, and a line behind them to write the answer on. */
-const WRITES_BEHIND = /\p{L}{2,}[^_…]*[\p{L}\d)\]:.=?!"”»]\s*(?:_{3,}|\.{6,}|…{3,})\s*$/u;
-const writesBehind = (t: string): boolean => t.length < 300 && WRITES_BEHIND.test(t);
+const LINE_BEHIND = /(?<=[\p{L}\d)\]:=?!"”»]\.?\s{0,12})(?:_{3,}|\.{6,}|…{3,})$/u;
+const writesBehind = (t: string): boolean => {
+  const end = t.trimEnd();
+  const line = end.length < 300 ? LINE_BEHIND.exec(end) : null;
+  // a blank in front is one to fill in
+  return line !== null && !/_{3}|…{2}/.test(end.slice(0, line.index)) && /\p{L}{2}/u.test(end.slice(3, line.index));
+};
 /** "a) What mass …? [2]" under a question: a part of it with an answer of its own. */
 export const sub: Recogniser = {
   name: 'part of a question',
