@@ -51,6 +51,12 @@ export async function connected(url, work) {
   }
 }
 
+/** Refuses while anybody else is connected: what they would write in the meantime would be lost. */
+export async function standsStill(client) {
+  const { rows } = await client.query('select count(*)::int as n from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()');
+  if (rows[0].n) throw new Refusal('somebody works with the database: stop all servers first (systemctl stop zakuska, or Ctrl+C at npm start)');
+}
+
 /** Rows of each table of the application, as the transaction of the client sees them. */
 export async function countsOf(client) {
   const { rows } = await client.query(

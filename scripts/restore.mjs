@@ -17,6 +17,7 @@ import {
   program,
   Refusal,
   secretFile,
+  standsStill,
   tar,
   VERSION,
 } from './backupFile.mjs';
@@ -89,9 +90,7 @@ await program(async () => {
     if ((await hashOf(dump)) !== about.sha256) throw new Refusal('the backup is broken: its database is not the one that was written. Take another one.');
     const url = databaseUrl();
     await connected(url, async (client) => {
-      const { n } = (await client.query('select count(*)::int as n from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()'))
-        .rows[0];
-      if (n) throw new Refusal('somebody works with the database: stop all servers first (systemctl stop zakuska, or Ctrl+C at npm start)');
+      await standsStill(client);
       const there = await countsOf(client);
       if (Object.keys(there).length && !replace)
         throw new Refusal(

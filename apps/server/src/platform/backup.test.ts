@@ -10,7 +10,9 @@ import { Connection } from '../connections/entities.js';
 import { freshDatabase, signIn, startAnother, startServer, type TestServer } from '../testing/server.js';
 import { handIn, makeWorld, type World } from '../testing/world.js';
 import { migrate } from './migrate.js';
-import { decrypt, encrypt } from './secrets.js';
+import { sealedPlaces } from './sealedPlaces.js';
+import { secretIn } from './secretFile.js';
+import { decrypt, encrypt, keyFrom } from './secrets.js';
 
 jest.setTimeout(120_000);
 const scripts = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../../../scripts');
@@ -94,6 +96,88 @@ test('what was kept comes back in a fresh database, with its secret, and people 
   }
   expect(run('restore.mjs', [file], to, 'there').said).toContain('not empty: 1 sets');
   expect(run('restore.mjs', [file, '--replace'], to, 'there').status).toBe(0);
+});
+
+describe('a new secret', () => {
+  let to: string;
+  let other: TestServer;
+  const sql = <T extends object>(text: string, params: unknown[] = []): Promise<T[]> => other.orm.em.fork().getConnection().execute(text, params);
+  const secretNow = (): string => fs.readFileSync(secretOf('renewed'), 'utf8').trim();
+  /** The encrypted values as a secret opens them. */
+  const opened = async (secret: string): Promise<(string | null)[]> => {
+    const values: string[] = [];
+    for (const p of sealedPlaces)
+      values.push(...(await sql<{ v: string }>(`select ${p.value} as v from ${p.table} where ${p.where} order by 1`)).map((r) => r.v));
+    return values.map((v) => {
+      try {
+        return decrypt(v, keyFrom(secret));
+      } catch {
+        return null;
+      }
+    });
+  };
+  beforeAll(async () => {
+    to = freshDatabase('zakuska_test_backup_secret');
+    fs.mkdirSync(path.dirname(secretOf('renewed')), { recursive: true });
+    fs.writeFileSync(secretOf('renewed'), process.env['ZAKUSKA_SECRET'] ?? '', { mode: 0o600 });
+    expect(run('restore.mjs', [file], to, 'renewed').status).toBe(0);
+    const { settings } = await import('./settings.js');
+    settings().databaseUrl = to;
+    other = await startAnother();
+    settings().databaseUrl = from;
+    await sql('update account set second_factor = ?::jsonb', [JSON.stringify({ sealed: encrypt('JBSWY3DPEHPK3PXP'), on: true, step: 7, spare: ['x'] })]);
+    await sql("insert into mail (id, name, address, subject, text, secret) values (gen_random_uuid(), 'Ada', 'ada@saltmarsh.example', 's', ?, true)", [
+      encrypt('follow this link'),
+    ]);
+    await sql("insert into mail (id, name, address, subject, text) values (gen_random_uuid(), 'Ada', 'ada@saltmarsh.example', 's', 'as it is')");
+  });
+  const ALL = ['a token', 'JBSWY3DPEHPK3PXP', 'follow this link'];
+
+  test('whatever is encrypted has its row in the table of places', async () => {
+    const columns = await sql<{ t: string; c: string }>(
+      "select table_name as t, column_name as c from information_schema.columns where column_name like '%sealed%'",
+    );
+    for (const { t, c } of columns) expect(sealedPlaces).toContainEqual(expect.objectContaining({ table: t, value: c }));
+    expect(await opened(process.env['ZAKUSKA_SECRET'] ?? '')).toEqual(ALL);
+  });
+
+  test('is refused while people work; then all is under it, also when it was broken off before the file was changed', async () => {
+    const before = secretNow();
+    expect(run('secret.mjs', [], to, 'renewed')).toMatchObject({ status: 1, said: expect.stringContaining('stop all servers first') });
+    expect(fs.existsSync(`${secretOf('renewed')}.new`)).toBe(false);
+    await other.stop();
+    expect(run('secret.mjs', [], to, 'renewed')).toMatchObject({ status: 0, said: expect.stringMatching(/3 encrypted values are under the new secret/) });
+    const after = secretNow();
+    expect(after).not.toBe(before);
+    expect(fs.statSync(secretOf('renewed')).mode & 0o077).toBe(0);
+
+    // as if it had been broken off behind the transaction: the file still holds the one before
+    fs.writeFileSync(`${secretOf('renewed')}.new`, after, { mode: 0o600 });
+    fs.writeFileSync(secretOf('renewed'), before, { mode: 0o600 });
+    expect(() => secretIn(secretOf('renewed'))).toThrow(/run npm run secret again/);
+    expect(run('secret.mjs', [], to, 'renewed')).toMatchObject({ status: 0, said: expect.stringContaining('0 encrypted values') });
+    expect(secretNow()).toBe(after);
+
+    const { settings } = await import('./settings.js');
+    settings().databaseUrl = to;
+    other = await startAnother();
+    settings().databaseUrl = from;
+    expect(await opened(after)).toEqual(ALL);
+    expect(await opened(before)).toEqual([null, null, null]);
+    // what was not encrypted is as it was
+    expect(await sql('select text from mail where not secret')).toEqual([{ text: 'as it is' }]);
+    expect((await sql<{ f: object }>('select second_factor as f from account'))[0]?.f).toMatchObject({ on: true, step: 7, spare: ['x'] });
+  });
+
+  test('a value under a third secret stops it, and nothing is changed', async () => {
+    const now = secretNow();
+    await sql('update connection set sealed = ?', [encrypt('of an installation that is gone')]);
+    await other.stop();
+    const { status, said } = run('secret.mjs', [], to, 'renewed');
+    expect(status).toBe(1);
+    expect(said).toContain('a value in connection was encrypted with a third secret');
+    expect(secretNow()).toBe(now);
+  });
 });
 
 test('a broken file, one of a newer version, or none at all changes nothing and says why', () => {

@@ -1,6 +1,6 @@
 /** The secret of an installation: made at its first start, and kept in a file that only its account reads. */
 import { randomBytes } from 'node:crypto';
-import { chmodSync, mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 
 /** Secrets that have stood in a source or an example: who knows them reads everything that they encrypt. */
@@ -16,9 +16,12 @@ export function checkedSecret(secret: string, where: string): string {
 
 /**
  * The secret kept in a file; made where there is none. Of several processes that start at once one makes it, the others read it.
- * @throws Error where the file can be read by others, or holds no secret
+ * @throws Error where the file holds no secret, or a new one was begun and not brought to its end
  */
 export function secretIn(file: string): string {
+  // with half of the values under each of two secrets nothing should begin
+  if (existsSync(`${file}.new`))
+    throw new Error(`a new secret was begun and not brought to its end (${file}.new is there): run npm run secret again, then start.`);
   mkdirSync(path.dirname(file), { recursive: true, mode: 0o700 });
   try {
     writeFileSync(file, `${randomBytes(32).toString('base64url')}\n`, { flag: 'wx', mode: 0o600 });

@@ -3,8 +3,10 @@ import { createCipheriv, createDecipheriv, createHash, createHmac, randomBytes, 
 import type { Chance } from '@zakuska/core';
 import { settings } from './settings.js';
 
-let key: Buffer | undefined;
-const keyOf = (): Buffer => (key ??= scryptSync(settings().secret, 'zakuska connection tokens', 32));
+/** What encrypts, from an installation's secret (scrypt, RFC 7914). */
+export const keyFrom = (secret: string): Buffer => scryptSync(secret, 'zakuska connection tokens', 32);
+let ownKey: Buffer | undefined;
+const keyOf = (): Buffer => (ownKey ??= keyFrom(settings().secret));
 
 export function encrypt(text: string): string {
   const iv = randomBytes(12);
@@ -13,12 +15,28 @@ export function encrypt(text: string): string {
   return [iv, c.getAuthTag(), data].map((b) => b.toString('base64url')).join('.');
 }
 
-export function decrypt(sealed: string): string {
+/** @throws Error where it was encrypted with another secret, or was changed since */
+export function decrypt(sealed: string, key = keyOf()): string {
   const [iv, tag, data] = sealed.split('.').map((p) => Buffer.from(p, 'base64url'));
   if (!iv || !tag || !data) throw new Error('not an encrypted value');
-  const d = createDecipheriv('aes-256-gcm', keyOf(), iv);
+  const d = createDecipheriv('aes-256-gcm', key, iv);
   d.setAuthTag(tag);
   return Buffer.concat([d.update(data), d.final()]).toString('utf8');
+}
+/**
+ * Encrypts anew, with the secret of now, what was encrypted with the one before; what is of now already stays as it is.
+ * @throws Error where it is of neither
+ */
+export function renewerFrom(before: string): (sealed: string) => string {
+  const old = keyFrom(before);
+  return (sealed) => {
+    try {
+      decrypt(sealed);
+      return sealed;
+    } catch {
+      return encrypt(decrypt(sealed, old));
+    }
+  };
 }
 
 /** A mark that only this server can make of a text. */
