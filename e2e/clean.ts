@@ -1,6 +1,7 @@
-/** What is wrong with a screen: nothing, says axe, and nothing in its colours in both themes and in how it is laid out from a small phone to a large desk. */
+/** What is wrong with a screen: nothing, says axe, and nothing in its colours in both themes, in forced colours, and in how it is laid out from a small phone to a large desk. */
 import { AxeBuilder } from '@axe-core/playwright';
 import { faint } from './contrast.js';
+import { lostInForcedColours } from './forcedColours.js';
 import { laidOut } from './layout.js';
 import { expect, type Page } from './test.js';
 
@@ -38,5 +39,6 @@ export async function clean(page: Page, what: string): Promise<void> {
   if (judged.includes('dark')) tell('dark', await axe().withRules(COLOURS).analyze());
   told.push(...(await faint(page)).map((f) => `${what}, dark: ${f}`));
   await page.emulateMedia({ colorScheme: 'light' });
+  told.push(...(await lostInForcedColours(page)).map((f) => `${what}, forced colours: ${f}`));
   expect([...told, ...(await laidOut(page, what))]).toEqual([]);
 }

@@ -29,10 +29,13 @@ import type { Segment } from '../signatures/inline.js';
 import { READ, RANGE_HEAD } from '../signs/prose.js';
 import type { Sign } from '../signs/sign.js';
 import { shows } from '../signatures/shows.js';
-import { truth, truthKey, truthLetters, truthNote } from '../../language/truths.js';
+import { truth, TRUTH_SIGN, truthKey, truthLetters, truthNote } from '../../language/truths.js';
 import { ANSWER, POINTS } from '../../language/words.js';
 import { oddOnes } from './oddOnes.js';
 import { questionTable } from './tables.js';
+
+/** The truth value in front of a statement: "(T) …". */
+const TRUTH_IN_FRONT = new RegExp(`^\\s*${TRUTH_SIGN}(?=\\S)`, 'iu');
 
 const BLANK_ROLE: LineRole = { role: 'blank', mark: '', reason: '' };
 
@@ -152,6 +155,7 @@ export class Assembly implements Outline {
     }
     this.wordParts();
     this.talkAnswers();
+    this.truthRows();
     this.keysBehind();
     oddOnes(this.blocks, lines, this.keyRows.length > 0);
     this.truthParts();
@@ -810,6 +814,33 @@ export class Assembly implements Outline {
       for (const [i, e] of b.entries.entries()) b.keys.push({ line: own[i]?.index ?? b.line, pieces: e.pieces, feedback: e.feedback });
       b.entries.length = 0;
       for (const l of own) this.roles[l.index] = { role: 'key', mark: 'key', reason: 'The answer to the question above, which has no other options.' };
+    }
+  }
+  /** "2) Mark T or F:" over "(T) …", "(F) …" without labels of their own: each row is a question, and the line over them is for all. */
+  private truthRows(): void {
+    for (let i = 0; i < this.blocks.length; i++) {
+      const b = this.blocks[i] as Block;
+      const [head, ...rows] = b.stem;
+      if (!head || rows.length < 2 || b.entries.length || b.keys.length || b.pairs.length || b.row || b.asks) continue;
+      const text = (p: Piece): string => this.lines[p.line]?.text.slice(p.from, p.to) ?? '';
+      const fronts = rows.map((p) => TRUTH_IN_FRONT.exec(text(p)));
+      if (fronts.some((f) => !f) || kindIn(text(head)) !== 'true-false') continue;
+      b.stem = [head];
+      const part = this.sharing(b);
+      describe(part, this.lines[head.line] as Line);
+      const made = rows.map((p, n) => {
+        const front = fronts[n] as RegExpExecArray;
+        const one = new Block(p.line, part, { ...(b.number !== undefined && { number: b.number, sub: String.fromCharCode(97 + n), form: 'sub' }) });
+        const at = p.from + front[0].indexOf(front[1] ?? '');
+        one.kind = 'true-false';
+        one.keys.push({ line: p.line, pieces: [{ line: p.line, from: at, to: at + (front[1]?.length ?? 0) }], feedback: [] });
+        one.stem.push({ ...p, from: p.from + front[0].length });
+        this.roles[p.line] = { role: 'question', mark: '', reason: 'A statement with its truth value in front, below what asks for it.' };
+        return one;
+      });
+      part.questions = made.length;
+      b.part.questions--;
+      this.blocks.splice(i, 1, ...made);
     }
   }
   /** "Exercise 3: Choose the right answer." over questions that are numbered anew is no question but a part. */
