@@ -17,7 +17,8 @@ export async function lostInForcedColours(page: Page): Promise<string[]> {
     document.body.append(probe);
     const ground = getComputedStyle(probe).color;
     probe.remove();
-    for (const e of document.querySelectorAll<HTMLElement>('[style*="width"]')) {
+    // (one without a class is of the formula editor)
+    for (const e of document.querySelectorAll<HTMLElement>('[class][style*="width"]')) {
       if (e.children.length || e.textContent || !e.style.width.endsWith('%') || e.getBoundingClientRect().width < 4 || !e.checkVisibility()) continue;
       if (getComputedStyle(e).backgroundColor === ground) out.push(`a bar does not show: ${e.className}`);
     }

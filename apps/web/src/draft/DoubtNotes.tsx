@@ -60,7 +60,7 @@ export function DoubtNotes({
       }),
     );
   }, [shown, view, geometry]);
-  if (!shown.length) return <aside ref={box} className="hidden lg:block" />;
+  if (!shown.length) return <aside ref={box} aria-hidden className="hidden lg:block" />;
   return (
     <aside ref={box} aria-label="Doubts" className="relative hidden lg:block">
       {shown.map((d, i) => {

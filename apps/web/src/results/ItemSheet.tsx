@@ -110,7 +110,7 @@ export function ItemSheet({ item, label, attempts, analysis, source }: Props) {
               {r.right && <span className="sr-only"> (right)</span>}
             </span>
             <span className="h-4 bg-rule-2" aria-hidden>
-              <span className={`bar block h-4 rounded-xs ${r.right ? 'bg-dill' : 'bg-rule'}`} style={{ width: `${width(r.n)}%` }} />
+              <span className={`drawn-bar block h-4 rounded-xs ${r.right ? 'bg-dill' : 'bg-rule'}`} style={{ width: `${width(r.n)}%` }} />
             </span>
             <span className="text-right text-ink-2">{r.n}</span>
             {r.worked?.fifths.length ? <Curve worked={r.worked} right={r.right} /> : <span />}

@@ -79,7 +79,10 @@ export function Parts({ set, attempts }: Props) {
                   <td className="py-1.5 pr-4">
                     <span className="flex items-center gap-2">
                       <span className="h-2.5 flex-1 rounded-sm bg-rule-2" aria-hidden>
-                        <span className={`bar block h-full rounded-sm ${p.reached < 0.5 ? 'bg-brick' : 'bg-dill'}`} style={{ width: `${p.reached * 100}%` }} />
+                        <span
+                          className={`drawn-bar block h-full rounded-sm ${p.reached < 0.5 ? 'bg-brick' : 'bg-dill'}`}
+                          style={{ width: `${p.reached * 100}%` }}
+                        />
                       </span>
                       <span className="w-11 text-right">{percent(p.reached)}</span>
                     </span>

@@ -204,11 +204,13 @@ export function Answering({ attempt, kept, keeper, remember, speed, change, leav
   return (
     <>
       <main className="page">
-        <h1 className="top">
-          {attempt.title} · {attempt.name}
+        <div className="top">
+          <h1>
+            {attempt.title} · {attempt.name}
+          </h1>
           {/* without a name nobody would find again what was answered */}
           <NotYou name={attempt.name} unsent leave={attempt.named ? leave : undefined} />
-        </h1>
+        </div>
         {change && attempt.languages && (
           <Languages
             languages={attempt.languages}

@@ -1,5 +1,5 @@
 /** After handing in: as much as the teacher lets be seen by now. */
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { NotYou } from './NotYou.js';
 import type { AttemptState, Outcome } from './server.js';
 import { Text } from './Text.js';
@@ -20,6 +20,8 @@ export function Result({ attempt, outcome: first, leave, again }: Props) {
   const [outcome, setOutcome] = useState(first);
   const { points = 0, maximum = 0 } = outcome;
   const waits = outcome.later !== undefined;
+  const heading = useRef<HTMLHeadingElement>(null);
+  useEffect(() => heading.current?.focus(), []);
   useEffect(() => {
     if (!waits || !again) return;
     const timer = setInterval(
@@ -36,11 +38,16 @@ export function Result({ attempt, outcome: first, leave, again }: Props) {
   const told = new Map(outcome.items?.map((o) => [o.id, o]));
   return (
     <main className="page">
-      <h1 className="top">
-        {attempt.title} · {attempt.name}
+      <div className="top">
+        <h1>
+          {attempt.title} · {attempt.name}
+        </h1>
         <NotYou name={attempt.name} unsent={false} leave={leave} />
-      </h1>
-      <h2>{say('handedIn')}</h2>
+      </div>
+      {/* what one has handed in is gone from the page: who listens goes on from here */}
+      <h2 ref={heading} tabIndex={-1} style={{ outline: 'none' }}>
+        {say('handedIn')}
+      </h2>
       {outcome.byClock && <p className="error">{say('byClock')}</p>}
       {outcome.points === undefined ? (
         <p>
