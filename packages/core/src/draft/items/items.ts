@@ -45,6 +45,14 @@ const ANSWER_BEHIND = new RegExp(
   `\\s*[([{]\\s*(?:(?:${ANSWER})\\s*[:=]|(?:ans|resp|r[ée]p|risp|antw|lös|odp|отв|відп|key|sol)\\.)\\s*([^()[\\]{}]{1,160})[)\\]}]\\s*$`,
   'iu',
 );
+/** Such an answer at the end of a text: where it begins, and its words. */
+function answerInBrackets(text: string): { at: number; from: number; words: string } | null {
+  const found = /[)\]}]\s*$/.test(text) ? ANSWER_BEHIND.exec(text.slice(-400)) : null;
+  if (!found) return null;
+  const words = found[1] ?? '';
+  const at = text.length - found[0].length;
+  return { at, from: at + found[0].indexOf(words, 1), words };
+}
 /** "… cheese:            Key: b", "… tzatziki. Answer: béchamel": a word for the answer behind the question. */
 const TAIL_ANSWER = new RegExp(`(?:\\s{3,}|(?<=[.?!])\\s+)(?:${ANSWER})\\s*[:=]\\s*([^:]{1,80})$`, 'iu');
 /** "Convert 350 °F to °C. Accept 176 to 177.": what is accepted, behind the question. */
@@ -94,22 +102,17 @@ function notesToMarkers(m: ItemBuilder): void {
 function takeNotes(m: ItemBuilder): void {
   // what the authors say to each other is no part of the question
   for (let note = SAID.exec(m.stem.text); note && note.index > 0; note = SAID.exec(m.stem.text)) m.stem = m.stem.slice(0, note.index).trimmed();
-  const behind = /[)\]}]\s*$/.test(m.stem.text) ? ANSWER_BEHIND.exec(m.stem.text.slice(-400)) : null;
-  if (behind) {
-    const at = m.stem.text.length - behind[0].length;
-    const from = at + behind[0].indexOf(behind[1] ?? '', 1);
-    takeKey(m, from, behind[1] ?? '', at);
-  }
+  const behind = answerInBrackets(m.stem.text);
+  if (behind) takeKey(m, behind.from, behind.words, behind.at);
   // "Rationale: rub until dry. (Correct: C)"
   for (const f of m.keys.length ? [] : m.block.fields.filter((x) => x.name === 'feedback')) {
     const s = m.stretch(f.pieces).trimmed();
-    const said = /[)\]}]\s*$/.test(s.text) ? ANSWER_BEHIND.exec(s.text) : null;
-    if (!said?.[1] || said.index === 0) continue;
-    const from = said.index + said[0].indexOf(said[1], 1);
-    const key = s.slice(from, from + said[1].length).trimmed();
-    m.use(s.slice(said.index), 'key');
+    const said = answerInBrackets(s.text);
+    if (!said || said.at === 0) continue;
+    const key = s.slice(said.from, said.from + said.words.length).trimmed();
+    m.use(s.slice(said.at), 'key');
     m.keys.push({ text: key, line: f.line - m.block.line, feedback: null });
-    m.ends.set(f, said.index);
+    m.ends.set(f, said.at);
   }
   const tail = m.keys.length ? null : TAIL_ANSWER.exec(m.stem.text.slice(-200));
   if (tail?.[1]) takeKey(m, m.stem.text.length - tail[1].length, tail[1], m.stem.text.length - tail[0].length);

@@ -331,10 +331,7 @@ export class Assembly implements Outline {
     if (this.part.lead && !(label?.sub && label.ord === this.blocks[this.blocks.length - 1]?.number)) this.part = this.part.lead;
     if (label?.sub === 'a') this.leadIn(label.ord);
     const until = this.part.until;
-    // "2. …" ends what "1. True or false:" stands over
-    const head = this.part.head;
-    const over = head !== undefined && this.part.questions > 0 && label?.cls === 'num' && !label.sub && label.ord > head;
-    if (over || (until !== undefined && label && label.ord > until && this.part.passage.length)) {
+    if (until !== undefined && label && label.ord > until && this.part.passage.length) {
       this.part = { ...emptyPart(line.index), label: this.part.label };
       this.parts.push(this.part);
     }
@@ -655,8 +652,6 @@ export class Assembly implements Outline {
     part.instructions.push(this.piece(line, u.facts.start));
     this.block = null;
     this.range(part, line.text);
-    const { number } = u.facts;
-    if (number && number.form !== 'loose') part.head = number.ord;
     this.say(line, 'aside', '', sign.why);
   }
   private range(part: DraftPart, t: string): void {

@@ -81,8 +81,6 @@ export interface DraftPart {
   questions: number;
   /** The last question that its passage is for. */
   until?: number;
-  /** The number in front of its instruction: it stands over questions without numbers, up to the next. */
-  head?: number;
   /** The letters that its heading gives for true and false. */
   truths?: readonly [string, string];
   /** The part that goes on behind it, where it only holds the sub-questions of one question. */

@@ -56,7 +56,6 @@ export const W = {
   firstHead: 1.4, // the first line, over numbered questions
   bracedText: 4, // a text with answers in braces in their places
   arrowBelow: 3, // an arrow with the answer stands below it, as below the others
-  truthRow: 3, // … one of several rows with the truth value in front
   truthBehind: 2.4, // a statement with its truth value behind it
   asksForMore: 1.6, // "Explain …"
   truthNote: 1.6, // "True or false:"

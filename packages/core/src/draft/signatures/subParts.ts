@@ -1,5 +1,6 @@
 /** "(a) 3   (b) 180   (c) 378 m": the keys of the parts of one question. */
 export function subParts(text: string): { sub: string; from: number; to: number }[] {
+  if (!FIRST_PART.test(text)) return [];
   const out: { sub: string; from: number; to: number }[] = [];
   const roman = /^\(?i[).]/.test(text);
   for (const m of text.matchAll(roman ? ROMAN_PART : LETTER_PART)) {
@@ -11,6 +12,7 @@ export function subParts(text: string): { sub: string; from: number; to: number 
   }
   return out.map((p) => ({ ...p, to: p.from + text.slice(p.from, p.to).replace(/[\s,;]+$/, '').length }));
 }
+const FIRST_PART = /^\(?[ai][).]/;
 const LETTER_PART = /(?:^|(?<=[\s,;]))\(?([a-h])[).]\s*(?=\S)/g;
 const ROMAN_PART = /(?:^|(?<=[\s,;]))\(?(i{1,3}|iv|v|vi)[).]\s*(?=\S)/g;
 const ROMANS = ['i', 'ii', 'iii', 'iv', 'v', 'vi'];

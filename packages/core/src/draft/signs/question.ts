@@ -300,16 +300,8 @@ function plain(v: View): Sign[] {
   if (line.heading && !facts.asks) w += W.headingPlain;
   if (facts.front.bullet) w += W.bulletQuestion;
   if (facts.front.box || (v.series.quoteMarks && line.own.quoted)) w += W.boxedPlain;
-  const inFront = TRUTH_FRONT.exec(line.text);
-  const truthRow =
-    inFront !== null &&
-    v.series.truthFronts >= 2 &&
-    v.gap === 0 &&
-    v.before !== undefined &&
-    (shows(v.before.line, 'truthFirst') || v.before.facts.kind === 'true-false');
   for (const l of facts.labels)
-    if (l.form !== 'loose' && !(truthRow && l.at <= inFront[0].length))
-      w += l.cls === 'num' || l.cls === 'word' || l.cls === 'turn' ? W.plainDespiteNumber : W.plainDespiteLetter;
+    if (l.form !== 'loose') w += l.cls === 'num' || l.cls === 'word' || l.cls === 'turn' ? W.plainDespiteNumber : W.plainDespiteLetter;
   if (!v.series.braces && shows(line, 'answersInBraces')) w += W.bracedText;
   if (facts.asks && v.series.arrows >= 3 && v.after?.gap === 0 && shows(v.after.line, 'arrow')) w += W.arrowBelow;
   if (v.series.pointLines && v.after?.gap === 0 && shows(v.after.line, 'pointsAlone')) w += W.plainScored;
@@ -317,16 +309,16 @@ function plain(v: View): Sign[] {
   w += v.series.groups.asks[v.place] ?? 0;
   if ((v.series.groups.options[v.place] ?? 0) > 0 && !facts.asks) w -= 1;
   if (v.series.units[v.place - 1]?.facts.truthBehind && facts.truthBehind) w += 1;
+  const inFront = TRUTH_FRONT.exec(line.text);
   const found = v.series.cards > 0.35 ? memoised(line, cardOf) : null;
   const card = found?.brief && !v.series.briefCards ? null : found;
   const base: Sign = { role: 'question', sort: 'plain', weight: w, why: 'A question without a number.', at };
   const out = [base];
   if (inFront && v.series.truthFronts >= 2) {
     const from = inFront[0].indexOf(inFront[1] ?? '');
-    // "(T) …" below another such line, or below one that asks for true or false
     out.push({
       ...base,
-      weight: w + W.truthBehind + (truthRow ? W.truthRow : 0),
+      weight: w + W.truthBehind,
       at: inFront[0].length,
       keyInFront: [from, from + (inFront[1]?.length ?? 0)],
       why: 'A statement with its truth value in front, as others have.',
