@@ -297,7 +297,7 @@ test('what is planted is found: words cut off, things over one another, too wide
   expect(await faint(page)).toEqual([expect.stringMatching(/^contrast 2\.8\d: p “Faint words”/)]);
   const found = await laidOut(page, 'planted');
   for (const what of ['scrolls sideways by', 'cut: p “Words that are too long”', 'over one another: button “One button” and button “Another button”'])
-    expect(found.some((f) => f.startsWith('planted, 390 px: ') && f.includes(what))).toBe(true);
+    expect(found.some((f) => f.startsWith('planted, 320 px: ') && f.includes(what))).toBe(true);
 });
 
 test('nothing is wrong with any screen of accounts and administration', async ({ page, browser }) => {
