@@ -1,5 +1,5 @@
 /** A set with its five stages. Opens it once; the stages share it. */
-import { counted, includedItems, mayAs } from '@zakuska/core';
+import { includedItems, mayAs } from '@zakuska/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { CloudAlert, CloudCheck, CloudUpload, Pencil, Users } from 'lucide-react';
 import { Suspense, useCallback, useContext, useEffect, useState, useSyncExternalStore } from 'react';
@@ -17,6 +17,7 @@ import { OpenSetContext, type OpenSet, useOpenSet } from './set/context.js';
 import { SetSession } from './set/SetSession.js';
 import { fetchStages } from './stages.js';
 import { type PersonHere, type Place, useTogether } from './together/useTogether.js';
+import { say } from './words/say.js';
 
 export function SetPage() {
   const { set: id = '' } = useParams();
@@ -45,16 +46,16 @@ export function SetPage() {
     return (
       <>
         <TopBar />
-        <Empty title={view.error instanceof ApiError && view.error.status === 404 ? 'This set is not here' : 'The set could not be opened'}>
+        <Empty title={view.error instanceof ApiError && view.error.status === 404 ? say('This set is not here') : say('The set could not be opened')}>
           <p>{wordsOf(view.error)}</p>
-          <Button onClick={() => void view.refetch()}>Try again</Button>
+          <Button onClick={() => void view.refetch()}>{say('Try again')}</Button>
           <Link className="link" to="/">
-            To the list of sets
+            {say('To the list of sets')}
           </Link>
         </Empty>
       </>
     );
-  if (!open || open.view.id !== id) return <Busy what="Opening the set" />;
+  if (!open || open.view.id !== id) return <Busy what={say('Opening the set')} />;
   return (
     <OpenSetContext value={open}>
       <SetFrame />
@@ -80,29 +81,49 @@ function SetFrame() {
   const included = includedItems(doc).length;
   const base = `/sets/${view.id}`;
   const stages = [
-    { path: `${base}/draft`, name: 'Draft', count: draftState.text.trim() ? (items.length ? `${items.length} taken` : 'nothing taken yet') : 'empty' },
-    { path: `${base}/check`, name: 'Check', count: items.length ? `${checked} of ${included} checked` : '–' },
-    { path: `${base}/arrange`, name: 'Arrange', count: doc.drawn ? counted(doc.drawn.versions.length, 'version') : items.length ? 'one order' : '–' },
+    {
+      path: `${base}/draft`,
+      name: say('Draft'),
+      count: draftState.text.trim() ? (items.length ? say('{items} taken', { items: items.length }) : say('nothing taken yet')) : say('empty'),
+    },
+    { path: `${base}/check`, name: say('Check'), count: items.length ? say('{checked} of {included} checked', { checked, included }) : '–' },
+    {
+      path: `${base}/arrange`,
+      name: say('Arrange'),
+      count: doc.drawn
+        ? say('{versions, plural, one {# version} other {# versions}}', { versions: doc.drawn.versions.length })
+        : items.length
+          ? say('one order')
+          : '–',
+    },
     {
       path: `${base}/deliver`,
-      name: 'Deliver',
-      count: view.receipts ? counted(view.receipts, 'receipt') : view.deliveries ? `${view.deliveries} published` : '–',
+      name: say('Deliver'),
+      count: view.receipts
+        ? say('{receipts, plural, one {# receipt} other {# receipts}}', { receipts: view.receipts })
+        : view.deliveries
+          ? say('{deliveries} published', { deliveries: view.deliveries })
+          : '–',
     },
-    { path: `${base}/results`, name: 'Results', count: view.responses ? counted(view.responses, 'response') : '–' },
+    {
+      path: `${base}/results`,
+      name: say('Results'),
+      count: view.responses ? say('{responses, plural, one {# response} other {# responses}}', { responses: view.responses }) : '–',
+    },
   ];
   const { pathname } = useLocation();
   useCommands([
-    ...['Draft', 'Check', 'Arrange', 'Deliver', 'Results'].map((name) => ({
-      name: `Go to ${name}`,
+    ...[say('Draft'), say('Check'), say('Arrange'), say('Deliver'), say('Results')].map((name) => ({
+      name: say('Go to {name}', { name }),
       run: () => void navigate(`${base}/${name.toLowerCase()}`),
     })),
-    { name: 'Go to Versions', run: () => void navigate(`${base}/arrange/versions`) },
-    { name: 'Go to Languages', run: () => void navigate(`${base}/check/languages`) },
-    ...(mayEdit ? [{ name: 'Rename the set', run: () => setNaming(true) }] : []),
-    { name: 'Edit the set as text', run: () => void navigate(`${base}/text`) },
-    { name: 'The notation: help page', run: () => void navigate('/notation') },
-    { name: 'Undo', keys: ['Ctrl Z'], run: () => void session.undo() },
-    { name: 'Redo', keys: ['Ctrl Shift Z', 'Ctrl Y'], shown: 'Ctrl Shift Z', run: () => void session.redo() },
+    { name: say('Go to Versions'), run: () => void navigate(`${base}/arrange/versions`) },
+    { name: say('Go to Languages'), run: () => void navigate(`${base}/check/languages`) },
+    ...(mayEdit ? [{ name: say('Rename the set'), run: () => setNaming(true) }] : []),
+    { name: say('Edit the set as text'), run: () => void navigate(`${base}/text`) },
+    { name: say('The notation: help page'), run: () => void navigate('/notation') },
+    { name: say('Undo'), keys: ['Ctrl Z'], run: () => void session.undo() },
+    { name: say('Redo'), keys: ['Ctrl Shift Z', 'Ctrl Y'], shown: 'Ctrl Shift Z', run: () => void session.redo() },
   ]);
 
   const heard = useCallback(
@@ -130,7 +151,7 @@ function SetFrame() {
     };
   }, [session, draft]);
   useEffect(() => {
-    document.title = `${doc.set.title} · Zakuska`;
+    document.title = say('{title} · Zakuska', { title: doc.set.title });
     void queries.invalidateQueries({ queryKey: ['sets'] });
   }, [doc.set.title, queries]);
   const said = problem ?? draftState.problem;
@@ -166,8 +187,8 @@ function SetFrame() {
             {mayEdit && (
               <button
                 type="button"
-                aria-label="Rename the set"
-                title="Rename the set"
+                aria-label={say('Rename the set')}
+                title={say('Rename the set')}
                 className="grid size-6 shrink-0 cursor-pointer place-items-center rounded text-ink-2 hover:bg-beet-soft hover:text-beet max-sm:sr-only"
                 onClick={() => setNaming(true)}
               >
@@ -181,10 +202,10 @@ function SetFrame() {
       </TopBar>
       {naming && (
         <NameDialog
-          title="Rename the set"
-          label="Title"
+          title={say('Rename the set')}
+          label={say('Title')}
           value={doc.set.title}
-          action="Rename"
+          action={say('Rename')}
           onName={async (title) => void session.perform({ type: 'describe', set: { title } })}
           onClose={() => setNaming(false)}
         />
@@ -192,7 +213,7 @@ function SetFrame() {
       <StageLine stages={stages} />
       <Conflicts />
       <PageBoundary of={pathname}>
-        <Suspense fallback={<Busy what="Opening" />}>
+        <Suspense fallback={<Busy what={say('Opening')} />}>
           <Outlet />
         </Suspense>
       </PageBoundary>
@@ -203,22 +224,22 @@ function SetFrame() {
 /** The one message about saving. */
 const SAVING = 'saving';
 const SAVED = {
-  saved: { Icon: CloudCheck, text: 'saved', look: 'text-ink-2' },
-  saving: { Icon: CloudUpload, text: 'saving', look: 'text-ink-2' },
-  offline: { Icon: CloudAlert, text: 'kept here, not sent yet', look: 'text-amber font-semibold' },
-  waiting: { Icon: CloudAlert, text: 'a change of yours waits for you', look: 'text-amber font-semibold' },
-  refused: { Icon: CloudAlert, text: 'not accepted by the server', look: 'text-brick font-semibold' },
+  saved: { Icon: CloudCheck, text: say('saved'), look: 'text-ink-2' },
+  saving: { Icon: CloudUpload, text: say('saving'), look: 'text-ink-2' },
+  offline: { Icon: CloudAlert, text: say('kept here, not sent yet'), look: 'text-amber font-semibold' },
+  waiting: { Icon: CloudAlert, text: say('a change of yours waits for you'), look: 'text-amber font-semibold' },
+  refused: { Icon: CloudAlert, text: say('not accepted by the server'), look: 'text-brick font-semibold' },
 } as const;
 /** Who else has the set open: names and where they are; on small screens how many. */
 function Here({ people }: { people: readonly PersonHere[] }) {
   if (!people.length) return null;
-  const words = people.map((p) => `${p.name} in ${PLACES[p.place]}`);
+  const words = people.map((p) => say('{name} in {PLACES}', { name: p.name, PLACES: PLACES[p.place] }));
   return (
     <span className="inline-flex shrink-0 items-center gap-1 text-[13px] text-ink-2 lg:min-w-0 lg:shrink" title={words.join('\n')}>
       <Users size={14} aria-hidden className="shrink-0" />
       <span className="truncate max-lg:sr-only">
         {words.slice(0, 2).join(', ')}
-        {words.length > 2 && ` and ${words.length - 2} more`}
+        {words.length > 2 && say(' and {n} more', { n: words.length - 2 })}
       </span>
       <span className="lg:hidden" aria-hidden>
         {people.length}
@@ -226,7 +247,14 @@ function Here({ people }: { people: readonly PersonHere[] }) {
     </span>
   );
 }
-const PLACES: Record<Place, string> = { draft: 'Draft', check: 'Check', arrange: 'Arrange', deliver: 'Deliver', results: 'Results', text: 'the set as text' };
+const PLACES: Record<Place, string> = {
+  draft: say('Draft'),
+  check: say('Check'),
+  arrange: say('Arrange'),
+  deliver: say('Deliver'),
+  results: say('Results'),
+  text: say('the set as text'),
+};
 const placeOf = (pathname: string): Place => (Object.keys(PLACES) as Place[]).find((p) => pathname.split('/')[3] === p) ?? 'draft';
 
 function Saved({ state }: { state: keyof typeof SAVED }) {

@@ -1,6 +1,5 @@
 /** One's own account: name, address, password, codes, browsers, workspaces, and its end. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { counted } from '@zakuska/core';
 import { type FormEvent, type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
 import { api, call, type Schemas, setCsrf, type SessionView, wordsOf } from '../api/client.js';
@@ -16,6 +15,7 @@ import { NameForm } from './NameForm.js';
 import { SecondFactor } from './SecondFactor.js';
 import { dayAndTime } from '../ui/localTime.js';
 import { PASSWORD_HINT, PasswordField } from '../signin/PasswordField.js';
+import { say } from '../words/say.js';
 
 type Account = Schemas['AccountView'];
 
@@ -37,16 +37,18 @@ export default function AccountPage() {
   return (
     <div className="grid h-dvh grid-rows-[46px_minmax(0,1fr)]">
       <TopBar>
-        <h1 className="inline font-[650] text-ink">Your account</h1>
+        <h1 className="inline font-[650] text-ink">{say('Your account')}</h1>
       </TopBar>
       <main className="overflow-auto border-t border-rule px-4 pt-4 pb-12 sm:px-6" tabIndex={-1}>
         {account.isError && <NotFetched query={account} />}
-        {account.isPending && <Busy what="Fetching" />}
+        {account.isPending && <Busy what={say('Fetching')} />}
         {account.data && (
           <div className="mx-auto grid max-w-3xl gap-8">
             {account.data.shared ? (
               <p className="note info">
-                This is the demo account, which everybody knows: its password, address and codes stay as they are. An account of your own has them here.
+                {say(
+                  'This is the demo account, which everybody knows: its password, address and codes stay as they are. An account of your own has them here.',
+                )}
               </p>
             ) : (
               <>
@@ -78,7 +80,7 @@ function You({ account }: { account: Account }) {
   const changed = useChanged();
   const rename = async (name: string): Promise<void> => {
     changed(await call(api.PATCH('/api/v1/account', { body: { name } })));
-    toast.success('The name is changed.');
+    toast.success(say('The name is changed.'));
   };
   const [email, setEmail] = useState(account.email);
   const [password, setPassword] = useState('');
@@ -87,13 +89,13 @@ function You({ account }: { account: Account }) {
     onSuccess: ({ mailed }) => {
       setPassword('');
       changed();
-      toast.success(mailed ? `A link went to ${email}. The address counts once you have followed it.` : 'The address is changed.');
+      toast.success(mailed ? say('A link went to {email}. The address counts once you have followed it.', { email }) : say('The address is changed.'));
     },
   });
   const other = email.trim().toLowerCase() !== account.email;
   return (
-    <Section title="Name and address">
-      <NameForm label="Name" value={account.name} onName={rename} />
+    <Section title={say('Name and address')}>
+      <NameForm label={say('Name')} value={account.name} onName={rename} />
       <form
         className="flex flex-wrap items-end gap-2"
         onSubmit={(e: FormEvent) => {
@@ -101,7 +103,7 @@ function You({ account }: { account: Account }) {
           move.mutate();
         }}
       >
-        <Field label="Address" error={move.isError ? wordsOf(move.error) : undefined}>
+        <Field label={say('Address')} error={move.isError ? wordsOf(move.error) : undefined}>
           {(id, note) => (
             <Input
               id={id}
@@ -117,12 +119,12 @@ function You({ account }: { account: Account }) {
         {(other || !account.confirmed) && <PasswordField className="w-52!" value={password} onChange={setPassword} />}
         {(other || (!account.confirmed && account.mails)) && (
           <Button type="submit" disabled={move.isPending || !password}>
-            {other ? 'Change the address' : 'Send a link to confirm it'}
+            {other ? say('Change the address') : say('Send a link to confirm it')}
           </Button>
         )}
       </form>
       <p className="text-[13.5px] text-ink-2">
-        {account.confirmed ? 'The address is confirmed: a new password can be sent there.' : 'Nobody has confirmed yet that this address is yours.'}
+        {account.confirmed ? say('The address is confirmed: a new password can be sent there.') : say('Nobody has confirmed yet that this address is yours.')}
       </p>
     </Section>
   );
@@ -138,11 +140,11 @@ function Password() {
       setPassword('');
       setNext('');
       changed();
-      toast.success('The password is changed. All other browsers were signed out.');
+      toast.success(say('The password is changed. All other browsers were signed out.'));
     },
   });
   return (
-    <Section title="Password">
+    <Section title={say('Password')}>
       <form
         className="flex flex-wrap items-end gap-2"
         onSubmit={(e: FormEvent) => {
@@ -150,10 +152,10 @@ function Password() {
           change.mutate();
         }}
       >
-        <PasswordField label="Password now" className="w-52!" value={password} onChange={setPassword} />
-        <PasswordField label="New password" fresh className="w-52!" value={next} onChange={setNext} />
+        <PasswordField label={say('Password now')} className="w-52!" value={password} onChange={setPassword} />
+        <PasswordField label={say('New password')} fresh className="w-52!" value={next} onChange={setNext} />
         <Button type="submit" disabled={change.isPending || !password || !next}>
-          Change the password
+          {say('Change the password')}
         </Button>
       </form>
       {change.isError ? (
@@ -179,20 +181,24 @@ function Browsers({ account }: { account: Account }) {
   });
   const others = account.sessions.filter((s) => !s.here);
   return (
-    <Section title="Where you are signed in">
-      <ul className="border-t border-rule" aria-label="Browsers">
+    <Section title={say('Where you are signed in')}>
+      <ul className="border-t border-rule" aria-label={say('Browsers')}>
         {account.sessions.map((s) => (
           <li key={s.id} className="flex flex-wrap items-center gap-x-3 border-b border-rule py-1.5">
             <span className="min-w-0 flex-1 wrap-anywhere">
               {browserWords(s.agent)}
-              {s.here && <b className="text-dill"> · this one</b>}
+              {s.here && <b className="text-dill"> {say('· this one')}</b>}
               <span className="block text-[13px] text-ink-2">
-                since {dayAndTime(s.since)}, last seen {dayAndTime(s.seen)}
+                {say('since {dayAndTime}, last seen {dayAndTime2}', { dayAndTime: dayAndTime(s.since), dayAndTime2: dayAndTime(s.seen) })}
               </span>
             </span>
             {!s.here && (
-              <Button disabled={end.isPending} onClick={() => end.mutate(s.id)} aria-label={`Sign out ${browserWords(s.agent)}, since ${dayAndTime(s.since)}`}>
-                Sign out
+              <Button
+                disabled={end.isPending}
+                onClick={() => end.mutate(s.id)}
+                aria-label={say('Sign out {browser}, since {dayAndTime}', { browser: browserWords(s.agent), dayAndTime: dayAndTime(s.since) })}
+              >
+                {say('Sign out')}
               </Button>
             )}
           </li>
@@ -200,7 +206,7 @@ function Browsers({ account }: { account: Account }) {
       </ul>
       {others.length > 1 && (
         <Button className="justify-self-start" disabled={end.isPending} onClick={() => end.mutate(null)}>
-          Sign all others out
+          {say('Sign all others out')}
         </Button>
       )}
     </Section>
@@ -219,33 +225,33 @@ function Workspaces({ account }: { account: Account }) {
     },
   });
   return (
-    <Section title="Workspaces">
-      <ul className="border-t border-rule" aria-label="Workspaces">
+    <Section title={say('Workspaces')}>
+      <ul className="border-t border-rule" aria-label={say('Workspaces')}>
         {account.workspaces.map((w) => (
           <li key={w.workspace} className="flex flex-wrap items-center gap-x-3 border-b border-rule py-1.5">
             <span className="min-w-0 flex-1 wrap-anywhere">
               {w.name}
               <span className="block text-[13px] text-ink-2">
-                {ROLE_WORDS[w.role].name}, {counted(w.sets, 'set')} of yours
+                {say('{name}, {sets, plural, one {# set} other {# sets}} of yours', { name: ROLE_WORDS[w.role].name, sets: w.sets })}
               </span>
             </span>
             {w.fate === 'stays' && (
-              <Button onClick={() => setLeaving(w)} aria-label={`Leave ${w.name}`}>
-                Leave …
+              <Button onClick={() => setLeaving(w)} aria-label={say('Leave {name}', { name: w.name })}>
+                {say('Leave …')}
               </Button>
             )}
           </li>
         ))}
       </ul>
-      {!account.workspaces.length && <p className="text-ink-2">You are a member of none. Ask for an invitation, or make one of your own.</p>}
+      {!account.workspaces.length && <p className="text-ink-2">{say('You are a member of none. Ask for an invitation, or make one of your own.')}</p>}
       <Button className="justify-self-start" onClick={() => setMaking(true)}>
-        New workspace …
+        {say('New workspace …')}
       </Button>
       {making && (
         <NameDialog
-          title="New workspace"
-          label="Name"
-          action="Make it"
+          title={say('New workspace')}
+          label={say('Name')}
+          action={say('Make it')}
           onClose={() => setMaking(false)}
           onName={async (name) => changed(await call(api.POST('/api/v1/workspaces', { body: { name } })))}
         />
@@ -254,14 +260,18 @@ function Workspaces({ account }: { account: Account }) {
         <Modal
           open
           onClose={() => setLeaving(null)}
-          title={`Leave ${leaving.name}?`}
-          description={`${leaving.sets ? `${counted(leaving.sets, 'set')} of yours, and your folders, go to another member. ` : ''}You see nothing of the workspace any more until somebody invites you again.`}
+          title={say('Leave {name}?', { name: leaving.name })}
+          description={say('{what}You see nothing of the workspace any more until somebody invites you again.', {
+            what: leaving.sets
+              ? say('{sets, plural, one {# set} other {# sets}} of yours, and your folders, go to another member. ', { sets: leaving.sets })
+              : '',
+          })}
         >
           <div className="flex gap-2">
             <Button look="danger" disabled={leave.isPending} onClick={() => leave.mutate(leaving.workspace)}>
-              Leave the workspace
+              {say('Leave the workspace')}
             </Button>
-            <Button onClick={() => setLeaving(null)}>Cancel</Button>
+            <Button onClick={() => setLeaving(null)}>{say('Cancel')}</Button>
           </div>
           {leave.isError && (
             <p className="mt-2 text-brick" role="alert">
@@ -283,21 +293,28 @@ function End({ account }: { account: Account }) {
   const named = (list: Account['workspaces']): string => list.map((w) => `“${w.name}”`).join(', ');
   const held = of('held');
   return (
-    <Section title="Delete the account">
-      <p className="text-ink-2">What you did in sets stays there without your name.</p>
+    <Section title={say('Delete the account')}>
+      <p className="text-ink-2">{say('What you did in sets stays there without your name.')}</p>
       <Button look="danger" className="justify-self-start" onClick={() => setAsking(true)}>
-        Delete the account …
+        {say('Delete the account …')}
       </Button>
       {asking && (
-        <Modal open onClose={() => setAsking(false)} title={`Delete the account ${email}?`} description="This cannot be undone.">
+        <Modal open onClose={() => setAsking(false)} title={say('Delete the account {email}?', { email })} description={say('This cannot be undone.')}>
           <ul className="mb-3 grid list-disc gap-1 pl-5">
-            {of('goes').length > 0 && <li>{named(of('goes'))} goes with it, with all sets, quizzes and answers: nobody else is a member.</li>}
+            {of('goes').length > 0 && (
+              <li>{say('{named} goes with it, with all sets, quizzes and answers: nobody else is a member.', { named: named(of('goes')) })}</li>
+            )}
             {of('stays').map((w) => (
               <li key={w.workspace}>
-                In “{w.name}” {w.sets ? `${counted(w.sets, 'set')} of yours get another owner` : 'no set is yours'}; quizzes and answers stay.
+                {say('In “{name}” {what}; quizzes and answers stay.', {
+                  name: w.name,
+                  what: w.sets ? say('{sets, plural, one {# set} other {# sets}} of yours get another owner', { sets: w.sets }) : say('no set is yours'),
+                })}
               </li>
             ))}
-            {held.length > 0 && <li className="text-brick">Nobody else is an owner of {named(held)}. Make somebody else an owner there first.</li>}
+            {held.length > 0 && (
+              <li className="text-brick">{say('Nobody else is an owner of {named}. Make somebody else an owner there first.', { named: named(held) })}</li>
+            )}
           </ul>
           {held.length === 0 && (
             <form
@@ -310,9 +327,9 @@ function End({ account }: { account: Account }) {
               <PasswordField error={end.isError ? wordsOf(end.error) : undefined} value={password} onChange={setPassword} />
               <div className="flex gap-2">
                 <Button type="submit" look="danger" disabled={end.isPending || !password}>
-                  Delete for good
+                  {say('Delete for good')}
                 </Button>
-                <Button onClick={() => setAsking(false)}>Cancel</Button>
+                <Button onClick={() => setAsking(false)}>{say('Cancel')}</Button>
               </div>
             </form>
           )}

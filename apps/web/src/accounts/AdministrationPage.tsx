@@ -10,13 +10,14 @@ import { AuditLog } from './AuditLog.js';
 import { Members } from './Members.js';
 import { State } from './State.js';
 import { TheWorkspace } from './TheWorkspace.js';
+import { say } from '../words/say.js';
 
 /** Parts of the page. A new one is a row here. */
 const PARTS = [
-  { id: 'members', name: 'Members', Part: Members },
-  { id: 'log', name: 'What happened', Part: AuditLog },
-  { id: 'state', name: 'How it stands', Part: State },
-  { id: 'workspace', name: 'The workspace', Part: TheWorkspace },
+  { id: 'members', name: say('Members'), Part: Members },
+  { id: 'log', name: say('What happened'), Part: AuditLog },
+  { id: 'state', name: say('How it stands'), Part: State },
+  { id: 'workspace', name: say('The workspace'), Part: TheWorkspace },
 ] as const;
 
 export default function AdministrationPage() {
@@ -30,7 +31,7 @@ export default function AdministrationPage() {
   return (
     <div className="grid h-dvh grid-rows-[46px_minmax(0,1fr)]">
       <TopBar>
-        <h1 className="inline font-[650] text-ink">Administration</h1>
+        <h1 className="inline font-[650] text-ink">{say('Administration')}</h1>
         {workspace && <span className="max-sm:hidden"> · {workspace.name}</span>}
       </TopBar>
       <main className="overflow-auto border-t border-rule px-4 pt-4 pb-12 sm:px-6" tabIndex={-1}>
@@ -38,7 +39,7 @@ export default function AdministrationPage() {
           <div className="mx-auto grid max-w-5xl gap-5">
             <WorkspaceField workspaces={mine} value={workspace.id} onChange={(w) => go({ workspace: w })} />
             <Tabs.Root value={part.id} onValueChange={(id) => go({ part: id })}>
-              <Tabs.List aria-label="Parts of the administration" className="mb-5 flex gap-6 overflow-x-auto border-b border-rule">
+              <Tabs.List aria-label={say('Parts of the administration')} className="mb-5 flex gap-6 overflow-x-auto border-b border-rule">
                 {PARTS.map((p) => (
                   <Tabs.Trigger
                     key={p.id}
@@ -57,7 +58,7 @@ export default function AdministrationPage() {
             </Tabs.Root>
           </div>
         ) : (
-          <p className="text-ink-2">You administer no workspace. Owners and administrators see to members here.</p>
+          <p className="text-ink-2">{say('You administer no workspace. Owners and administrators see to members here.')}</p>
         )}
       </main>
     </div>

@@ -10,6 +10,7 @@ import { Button } from '../ui/Button.js';
 import { Field, Input, Select, useTyped } from '../ui/Field.js';
 import type { Administered } from './Members.js';
 import { dayAndTime } from '../ui/localTime.js';
+import { say } from '../words/say.js';
 
 type Event = Schemas['AuditView'];
 interface Filter {
@@ -37,22 +38,22 @@ export function AuditLog({ workspace: { id: workspace } }: { workspace: Administ
   const events = log.data?.pages.flatMap((p) => p.events) ?? [];
   const query = new URLSearchParams(filter as Record<string, string>);
   return (
-    <section aria-label="What happened" className="grid gap-3">
-      <div role="search" className="flex flex-wrap items-end gap-2" aria-label="Filter">
-        <Field label="What">
+    <section aria-label={say('What happened')} className="grid gap-3">
+      <div role="search" className="flex flex-wrap items-end gap-2" aria-label={say('Filter')}>
+        <Field label={say('What')}>
           {(id) => (
             <Select id={id} className="w-52!" value={filter.what ?? ''} onChange={(e) => put({ what: e.target.value })}>
-              <option value="">everything</option>
+              <option value="">{say('everything')}</option>
               {auditKinds.map((k) => (
                 <option key={k}>{k}</option>
               ))}
             </Select>
           )}
         </Field>
-        <Field label="Who">
+        <Field label={say('Who')}>
           {(id) => (
             <Select id={id} className="w-44!" value={filter.account ?? ''} onChange={(e) => put({ account: e.target.value })}>
-              <option value="">everybody</option>
+              <option value="">{say('everybody')}</option>
               {members.data?.map((m) => (
                 <option key={m.id} value={m.id}>
                   {m.name}
@@ -61,43 +62,45 @@ export function AuditLog({ workspace: { id: workspace } }: { workspace: Administ
             </Select>
           )}
         </Field>
-        <Field label="Words">{(id) => <Input id={id} type="search" className="w-40!" maxLength={100} {...words} />}</Field>
-        <Field label="From">
+        <Field label={say('Words')}>{(id) => <Input id={id} type="search" className="w-40!" maxLength={100} {...words} />}</Field>
+        <Field label={say('From')}>
           {(id) => <Input id={id} type="date" className="w-40!" value={filter.from ?? ''} onChange={(e) => put({ from: e.target.value })} />}
         </Field>
-        <Field label="To">
+        <Field label={say('To')}>
           {(id) => <Input id={id} type="date" className="w-40!" value={filter.to ?? ''} onChange={(e) => put({ to: e.target.value })} />}
         </Field>
         <a className="link pb-1.5" href={`/api/v1/workspaces/${workspace}/audit.csv?${query.toString()}`} download="what-happened.csv">
-          As a table (CSV)
+          {say('As a table (CSV)')}
         </a>
       </div>
       {log.isError && <NotFetched query={log} />}
-      {log.isPending && <Busy what="Fetching" />}
+      {log.isPending && <Busy what={say('Fetching')} />}
       {log.isSuccess && !events.length && (
         <p className="text-ink-2" role="status">
           {query.size
-            ? 'Nothing like that happened.'
-            : 'Nothing so far. Sign-ins, roles, shares, deliveries, keys changed after answers, files taken and deletions stand here, for thirteen months.'}
+            ? say('Nothing like that happened.')
+            : say(
+                'Nothing so far. Sign-ins, roles, shares, deliveries, keys changed after answers, files taken and deletions stand here, for thirteen months.',
+              )}
         </p>
       )}
       {events.length > 0 && (
         <div className="overflow-x-auto">
           <table className="w-full bg-sheet text-sm">
-            <caption className="sr-only">What happened, the last first</caption>
+            <caption className="sr-only">{say('What happened, the last first')}</caption>
             <thead>
               <tr className="border-b-2 border-ink text-left">
-                <th className="p-2">When</th>
-                <th className="p-2">Who</th>
-                <th className="p-2">What</th>
-                <th className="p-2">Of what</th>
+                <th className="p-2">{say('When')}</th>
+                <th className="p-2">{say('Who')}</th>
+                <th className="p-2">{say('What')}</th>
+                <th className="p-2">{say('Of what')}</th>
               </tr>
             </thead>
             <tbody>
               {events.map((e) => (
                 <tr key={e.id} className="border-b border-rule-2 align-top">
                   <td className="p-2 whitespace-nowrap tabular-nums">{dayAndTime(e.at)}</td>
-                  <td className="p-2 wrap-anywhere">{e.by || <span className="text-ink-2">nobody signed in</span>}</td>
+                  <td className="p-2 wrap-anywhere">{e.by || <span className="text-ink-2">{say('nobody signed in')}</span>}</td>
                   <td className="p-2">{e.what}</td>
                   <td className="p-2 wrap-anywhere">
                     {Object.entries(e.about).map(([k, v]) => (
@@ -114,7 +117,7 @@ export function AuditLog({ workspace: { id: workspace } }: { workspace: Administ
       )}
       {log.hasNextPage && (
         <Button className="justify-self-start" disabled={log.isFetchingNextPage} onClick={() => void log.fetchNextPage()}>
-          {log.isFetchingNextPage ? 'Fetching …' : 'Earlier'}
+          {log.isFetchingNextPage ? say('Fetching …') : say('Earlier')}
         </Button>
       )}
     </section>

@@ -9,6 +9,7 @@ import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { ROLE_WORDS } from './memberWords.js';
 import { PASSWORD_HINT, PasswordField } from '../signin/PasswordField.js';
+import { Say, say } from '../words/say.js';
 
 type Leads = Schemas['LinkedAccountView'];
 
@@ -30,12 +31,12 @@ export default function LinkPage() {
   });
   return (
     <main className="mx-auto grid min-h-screen max-w-md content-center gap-4 p-6">
-      <p className="text-3xl font-extrabold tracking-tight text-beet">zakuska</p>
+      <p className="text-3xl font-extrabold tracking-tight text-beet">{say('zakuska')}</p>
       {link.isPending || session.isPending ? (
-        <Busy what="Opening" />
+        <Busy what={say('Opening')} />
       ) : link.isError ? (
         <>
-          <h1 className="text-xl font-bold">The link does not work</h1>
+          <h1 className="text-xl font-bold">{say('The link does not work')}</h1>
           <Over>{wordsOf(link.error)}</Over>
         </>
       ) : (
@@ -52,7 +53,7 @@ function Over({ children }: { children: ReactNode }) {
         {children}
       </p>
       <a className="link" href="/">
-        To the sign-in
+        {say('To the sign-in')}
       </a>
     </>
   );
@@ -67,10 +68,10 @@ function Follow({ token, leads, signedIn }: { token: string; leads: Leads; signe
   if (purpose === 'address')
     return (
       <One
-        title="Confirm your address"
-        says={<>From now on you sign in with {email}, and mails go there.</>}
-        action="This address is mine"
-        done="The address is confirmed."
+        title={say('Confirm your address')}
+        says={<>{say('From now on you sign in with {email}, and mails go there.', { email })}</>}
+        action={say('This address is mine')}
+        done={say('The address is confirmed.')}
         run={() => call(api.POST('/api/v1/links/{token}', { ...params, body: {} }))}
       />
     );
@@ -95,7 +96,7 @@ function One({ title, says, action, done, run }: OneProps) {
         <p className="note info" role="status">
           {done}{' '}
           <Button look="quiet" onClick={goIn}>
-            Go on
+            {say('Go on')}
           </Button>
         </p>
       ) : (
@@ -114,14 +115,15 @@ function One({ title, says, action, done, run }: OneProps) {
 
 const invitedTo = ({ workspace, role, by }: Leads): ReactNode => (
   <>
-    {by || 'Somebody'} invites you to <b>{workspace}</b>
-    {role && (
-      <>
-        {' '}
-        as {ROLE_WORDS[role].name.toLowerCase()}: {ROLE_WORDS[role].may}
-      </>
-    )}
-    .
+    <Say
+      text="{by} invites you to <b>{workspace}</b>{more}."
+      values={{
+        by: by || say('Somebody'),
+        b: (words) => <b>{words}</b>,
+        workspace,
+        more: role && <> {say('as {name}: {may}', { name: ROLE_WORDS[role].name.toLowerCase(), may: ROLE_WORDS[role].may })}</>,
+      }}
+    />
   </>
 );
 
@@ -141,20 +143,20 @@ function Join({ token, leads, signedIn }: { token: string; leads: Leads; signedI
   });
   return (
     <>
-      <h1 className="text-xl font-bold">Join {leads.workspace}</h1>
+      <h1 className="text-xl font-bold">{say('Join {workspace}', { workspace: leads.workspace })}</h1>
       <p>{invitedTo(leads)}</p>
       {session && !other ? (
         <div className="flex flex-wrap items-center gap-2">
           <Button look="primary" disabled={join.isPending} onClick={() => join.mutate(session)}>
-            Join as {session.name}
+            {say('Join as {name}', { name: session.name })}
           </Button>
           <Button look="quiet" onClick={() => setOther(true)}>
-            With another account
+            {say('With another account')}
           </Button>
         </div>
       ) : (
         <>
-          <p className="text-ink-2">Sign in to join.</p>
+          <p className="text-ink-2">{say('Sign in to join.')}</p>
           <SignInForm
             email={leads.email}
             onDone={(s) => {
@@ -169,7 +171,7 @@ function Join({ token, leads, signedIn }: { token: string; leads: Leads; signedI
         <p className="note error" role="alert">
           {wordsOf(join.error)}{' '}
           <Button look="quiet" onClick={goIn}>
-            Go on
+            {say('Go on')}
           </Button>
         </p>
       )}
@@ -177,7 +179,7 @@ function Join({ token, leads, signedIn }: { token: string; leads: Leads; signedI
   );
 }
 
-const TITLES = { 'sign-up': 'Make your account', reset: 'A new password', invitation: 'Make your account' } as const;
+const TITLES = { 'sign-up': say('Make your account'), reset: say('A new password'), invitation: say('Make your account') } as const;
 
 function WithPassword({ token, leads }: { token: string; leads: Leads }) {
   const [name, setName] = useState('');
@@ -199,9 +201,9 @@ function WithPassword({ token, leads }: { token: string; leads: Leads }) {
       <h1 className="text-xl font-bold">{TITLES[leads.purpose as keyof typeof TITLES]}</h1>
       {leads.purpose === 'invitation' && <p>{invitedTo(leads)}</p>}
       <form onSubmit={submit} className="grid gap-3">
-        <Field label="Address">{(id) => <Input id={id} type="email" autoComplete="username" readOnly value={leads.email} />}</Field>
+        <Field label={say('Address')}>{(id) => <Input id={id} type="email" autoComplete="username" readOnly value={leads.email} />}</Field>
         {isNew && (
-          <Field label="Your name" hint="Colleagues see it beside what you change.">
+          <Field label={say('Your name')} hint={say('Colleagues see it beside what you change.')}>
             {(id, note) => (
               <Input
                 id={id}
@@ -217,7 +219,7 @@ function WithPassword({ token, leads }: { token: string; leads: Leads }) {
           </Field>
         )}
         <PasswordField
-          label={isNew ? 'Password' : 'New password'}
+          label={isNew ? say('Password') : say('New password')}
           fresh
           error={ofPassword ? words : undefined}
           hint={PASSWORD_HINT}
@@ -225,7 +227,7 @@ function WithPassword({ token, leads }: { token: string; leads: Leads }) {
           onChange={setPassword}
         />
         <Button type="submit" look="primary" disabled={follow.isPending}>
-          {isNew ? 'Make the account' : 'Keep the new password'}
+          {isNew ? say('Make the account') : say('Keep the new password')}
         </Button>
       </form>
       {words && !ofPassword && <Over>{words}</Over>}

@@ -4,6 +4,7 @@ import { type FormEvent, useState } from 'react';
 import { wordsOf } from '../api/client.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
+import { say } from '../words/say.js';
 
 interface Props {
   label: string;
@@ -28,7 +29,7 @@ export function NameForm({ label, value, onName }: Props) {
         )}
       </Field>
       <Button type="submit" disabled={rename.isPending || !name.trim() || name.trim() === value}>
-        Change the name
+        {say('Change the name')}
       </Button>
     </form>
   );

@@ -1,6 +1,5 @@
 /** Codes of a device beside the password: turned on with a picture to scan, spare codes, turned off. */
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { counted } from '@zakuska/core';
 import { type FormEvent, useState } from 'react';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
 import { Button } from '../ui/Button.js';
@@ -8,6 +7,7 @@ import { copyText } from '../ui/copyText.js';
 import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { PasswordField } from '../signin/PasswordField.js';
+import { say } from '../words/say.js';
 
 type Step = { at: 'password'; for: 'on' | 'off' } | { at: 'device'; device: Schemas['DeviceView'] } | { at: 'spare'; codes: string[] };
 
@@ -19,15 +19,19 @@ export function SecondFactor({ account }: { account: Schemas['AccountView'] }) {
     void queries.invalidateQueries({ queryKey: ['account'] });
   };
   return (
-    <section aria-label="Codes beside the password" className="grid gap-2">
-      <h2 className="text-lg font-bold">Codes beside the password</h2>
+    <section aria-label={say('Codes beside the password')} className="grid gap-2">
+      <h2 className="text-lg font-bold">{say('Codes beside the password')}</h2>
       <p className="max-w-prose text-ink-2">
         {account.secondFactor
-          ? `Signing in asks for a code of your device. ${counted(account.spareCodes, 'spare code')} left for the day that it is lost.`
-          : 'With a code of your phone asked for beside it, a password that somebody has learned opens nothing. Any app that shows codes by time (TOTP) will do.'}
+          ? say('Signing in asks for a code of your device. {spareCodes, plural, one {# spare code} other {# spare codes}} left for the day that it is lost.', {
+              spareCodes: account.spareCodes,
+            })
+          : say(
+              'With a code of your phone asked for beside it, a password that somebody has learned opens nothing. Any app that shows codes by time (TOTP) will do.',
+            )}
       </p>
       <Button className="justify-self-start" onClick={() => setStep({ at: 'password', for: account.secondFactor ? 'off' : 'on' })}>
-        {account.secondFactor ? 'Ask for no codes any more …' : 'Ask for codes …'}
+        {account.secondFactor ? say('Ask for no codes any more …') : say('Ask for codes …')}
       </Button>
       {step?.at === 'password' && <AskPassword turns={step.for} onDevice={(device) => setStep({ at: 'device', device })} onClose={close} />}
       {step?.at === 'device' && <Device device={step.device} onCodes={(codes) => setStep({ at: 'spare', codes })} onClose={close} />}
@@ -35,19 +39,19 @@ export function SecondFactor({ account }: { account: Schemas['AccountView'] }) {
         <Modal
           open
           onClose={close}
-          title="Spare codes"
-          description="Each is good once, for the day that the device is lost. They are shown this once: print or keep them."
+          title={say('Spare codes')}
+          description={say('Each is good once, for the day that the device is lost. They are shown this once: print or keep them.')}
         >
-          <ol className="grid grid-cols-2 gap-1 font-mono" aria-label="Spare codes">
+          <ol className="grid grid-cols-2 gap-1 font-mono" aria-label={say('Spare codes')}>
             {step.codes.map((c) => (
               <li key={c}>{c}</li>
             ))}
           </ol>
           <div className="mt-3 flex gap-2">
             <Button look="primary" onClick={close}>
-              I have them
+              {say('I have them')}
             </Button>
-            <Button onClick={() => copyText(step.codes.join('\n'), 'The spare codes are copied.')}>Copy</Button>
+            <Button onClick={() => copyText(step.codes.join('\n'), say('The spare codes are copied.'))}>{say('Copy')}</Button>
           </div>
         </Modal>
       )}
@@ -66,7 +70,7 @@ function AskPassword({ turns, onDevice, onClose }: { turns: 'on' | 'off'; onDevi
     onSuccess: (device) => (device ? onDevice(device) : onClose()),
   });
   return (
-    <Modal open onClose={onClose} title={turns === 'on' ? 'Ask for codes when I sign in' : 'Ask for no codes any more'}>
+    <Modal open onClose={onClose} title={turns === 'on' ? say('Ask for codes when I sign in') : say('Ask for no codes any more')}>
       <form
         className="grid gap-3"
         onSubmit={(e: FormEvent) => {
@@ -77,9 +81,9 @@ function AskPassword({ turns, onDevice, onClose }: { turns: 'on' | 'off'; onDevi
         <PasswordField autoFocus error={go.isError ? wordsOf(go.error) : undefined} value={password} onChange={setPassword} />
         <div className="flex gap-2">
           <Button type="submit" look="primary" disabled={go.isPending || !password}>
-            {turns === 'on' ? 'Go on' : 'Turn them off'}
+            {turns === 'on' ? say('Go on') : say('Turn them off')}
           </Button>
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('Cancel')}</Button>
         </div>
       </form>
     </Modal>
@@ -96,8 +100,8 @@ function Device({ device, onCodes, onClose }: { device: Schemas['DeviceView']; o
     <Modal
       open
       onClose={onClose}
-      title="Your device"
-      description="Scan the picture with the app of your device, or type the secret. Then type the code that it shows."
+      title={say('Your device')}
+      description={say('Scan the picture with the app of your device, or type the secret. Then type the code that it shows.')}
     >
       <form
         className="grid gap-3"
@@ -106,9 +110,9 @@ function Device({ device, onCodes, onClose }: { device: Schemas['DeviceView']; o
           confirm.mutate();
         }}
       >
-        <img className="size-44 bg-white" alt="The secret as a QR code" src={`data:image/svg+xml;utf8,${encodeURIComponent(device.picture)}`} />
+        <img className="size-44 bg-white" alt={say('The secret as a QR code')} src={`data:image/svg+xml;utf8,${encodeURIComponent(device.picture)}`} />
         <p className="font-mono text-[13px] break-all">{device.secret.replace(/(.{4})/g, '$1 ')}</p>
-        <Field label="Code" error={confirm.isError ? wordsOf(confirm.error) : undefined}>
+        <Field label={say('Code')} error={confirm.isError ? wordsOf(confirm.error) : undefined}>
           {(id, note) => (
             <Input
               id={id}
@@ -125,9 +129,9 @@ function Device({ device, onCodes, onClose }: { device: Schemas['DeviceView']; o
         </Field>
         <div className="flex gap-2">
           <Button type="submit" look="primary" disabled={confirm.isPending || !code}>
-            Ask for codes from now on
+            {say('Ask for codes from now on')}
           </Button>
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('Cancel')}</Button>
         </div>
       </form>
     </Modal>

@@ -9,6 +9,7 @@ import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { NameForm } from './NameForm.js';
 import type { Administered } from './Members.js';
+import { say } from '../words/say.js';
 
 export function TheWorkspace({ workspace }: { workspace: Administered }) {
   const queries = useQueryClient();
@@ -17,7 +18,7 @@ export function TheWorkspace({ workspace }: { workspace: Administered }) {
   const [typed, setTyped] = useState('');
   const rename = async (name: string): Promise<void> => {
     queries.setQueryData(['session'], await call(api.PATCH('/api/v1/workspaces/{workspace}', { params: { path }, body: { name } })));
-    toast.success('The workspace has its new name.');
+    toast.success(say('The workspace has its new name.'));
   };
   const remove = useMutation({
     mutationFn: () => call(api.DELETE('/api/v1/workspaces/{workspace}', { params: { path, query: { name: typed } } })),
@@ -25,13 +26,13 @@ export function TheWorkspace({ workspace }: { workspace: Administered }) {
   });
   return (
     <div className="grid gap-8">
-      <NameForm label="Name of the workspace" value={workspace.name} onName={rename} />
+      <NameForm label={say('Name of the workspace')} value={workspace.name} onName={rename} />
       {mayAs(workspace.role, 'owner') && (
-        <section aria-label="Delete the workspace" className="grid gap-2">
-          <h2 className="text-lg font-bold">Delete the workspace</h2>
-          <p className="text-ink-2">All its sets, quizzes, answers, classes and what happened go with it.</p>
+        <section aria-label={say('Delete the workspace')} className="grid gap-2">
+          <h2 className="text-lg font-bold">{say('Delete the workspace')}</h2>
+          <p className="text-ink-2">{say('All its sets, quizzes, answers, classes and what happened go with it.')}</p>
           <Button look="danger" className="justify-self-start" onClick={() => setAsking(true)}>
-            Delete the workspace …
+            {say('Delete the workspace …')}
           </Button>
         </section>
       )}
@@ -39,8 +40,8 @@ export function TheWorkspace({ workspace }: { workspace: Administered }) {
         <Modal
           open
           onClose={() => setAsking(false)}
-          title={`Delete ${workspace.name}?`}
-          description="Everything in it goes, for all members. This cannot be undone."
+          title={say('Delete {name}?', { name: workspace.name })}
+          description={say('Everything in it goes, for all members. This cannot be undone.')}
         >
           <form
             className="grid gap-3"
@@ -49,14 +50,14 @@ export function TheWorkspace({ workspace }: { workspace: Administered }) {
               remove.mutate();
             }}
           >
-            <Field label={`Type its name: ${workspace.name}`} error={remove.isError ? wordsOf(remove.error) : undefined}>
+            <Field label={say('Type its name: {name}', { name: workspace.name })} error={remove.isError ? wordsOf(remove.error) : undefined}>
               {(id, note) => <Input id={id} autoComplete="off" aria-describedby={note} value={typed} onChange={(e) => setTyped(e.target.value)} />}
             </Field>
             <div className="flex gap-2">
               <Button type="submit" look="danger" disabled={remove.isPending || typed !== workspace.name}>
-                Delete for good
+                {say('Delete for good')}
               </Button>
-              <Button onClick={() => setAsking(false)}>Cancel</Button>
+              <Button onClick={() => setAsking(false)}>{say('Cancel')}</Button>
             </div>
           </form>
         </Modal>

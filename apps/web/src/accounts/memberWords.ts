@@ -1,12 +1,13 @@
 import type { MemberRole } from '@zakuska/core';
+import { say } from '../words/say.js';
 
 /** What each role may do, in the words of the screens. */
 export const ROLE_WORDS: Record<MemberRole, { name: string; may: string }> = {
-  reader: { name: 'Reader', may: 'sees sets and results' },
-  marker: { name: 'Marker', may: 'marks answers too' },
-  editor: { name: 'Editor', may: 'makes, changes and delivers sets' },
-  administrator: { name: 'Administrator', may: 'also sees to members, services and the log' },
-  owner: { name: 'Owner', may: 'everything, also deleting the workspace' },
+  reader: { name: say('Reader'), may: say('sees sets and results') },
+  marker: { name: say('Marker'), may: say('marks answers too') },
+  editor: { name: say('Editor'), may: say('makes, changes and delivers sets') },
+  administrator: { name: say('Administrator'), may: say('also sees to members, services and the log') },
+  owner: { name: say('Owner'), may: say('everything, also deleting the workspace') },
 };
 
 /**
@@ -34,8 +35,8 @@ export function browserWords(agent: string): string {
       ['Linux', /\bLinux\b/],
     ] as const
   ).find(([, sign]) => sign.test(agent))?.[0];
-  if (browser && system) return `${browser} on ${system}`;
-  return browser ?? system ?? (agent ? agent.slice(0, 40) : 'A browser that does not say its name');
+  if (browser && system) return say('{browser} on {system}', { browser, system });
+  return browser ?? system ?? (agent ? agent.slice(0, 40) : say('A browser that does not say its name'));
 }
 
 /**

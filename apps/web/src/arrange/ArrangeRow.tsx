@@ -1,8 +1,9 @@
 /** A line of the order: an item, chosen, dragged, moved, taken out; and the head of a part. */
 import { useDraggable, useDroppable } from '@dnd-kit/react';
-import { counted, isQuestion, type Item, kinds, nameOf, type Section } from '@zakuska/core';
+import { isQuestion, type Item, kinds, nameOf, type Section } from '@zakuska/core';
 import { ArrowDown, ArrowUp, GripVertical, Lock, Pencil, Trash2, Ungroup } from 'lucide-react';
 import type { ReactNode } from 'react';
+import { say } from '../words/say.js';
 
 function Icon({ name, off = false, onClick, children }: { name: string; off?: boolean; onClick: () => void; children: ReactNode }) {
   return (
@@ -62,12 +63,19 @@ export function ArrangeRow({ item, at, count, current, chosen, leftOut, mayEdit,
           <span
             ref={handleRef}
             aria-hidden
-            title="Drag, or Alt ↑ ↓"
+            title={say('Drag, or Alt ↑ ↓')}
             className="grid size-6 cursor-grab touch-none place-items-center text-ink-2 hover:text-beet"
           >
             <GripVertical size={15} />
           </span>
-          <input type="checkbox" className="accent-beet" tabIndex={-1} aria-label={`Choose item ${at + 1}`} checked={chosen} onChange={onChoose} />
+          <input
+            type="checkbox"
+            className="accent-beet"
+            tabIndex={-1}
+            aria-label={say('Choose item {n}', { n: at + 1 })}
+            checked={chosen}
+            onChange={onChoose}
+          />
         </span>
       ) : (
         <span />
@@ -75,16 +83,18 @@ export function ArrangeRow({ item, at, count, current, chosen, leftOut, mayEdit,
       <span className="text-right font-[650] text-ink-2">{item.label ?? at + 1}</span>
       <span className="truncate">{nameOf(item, 120)}</span>
       <span className="hidden text-[13.5px] text-ink-2 sm:block">{kinds[item.kind].name}</span>
-      <span className="hidden text-right text-[13.5px] text-ink-2 sm:block">{isQuestion(item) ? counted(item.points, 'point') : ''}</span>
+      <span className="hidden text-right text-[13.5px] text-ink-2 sm:block">
+        {isQuestion(item) ? say('{points, plural, one {# point} other {# points}}', { points: item.points }) : ''}
+      </span>
       {mayEdit && (
         <span className="flex">
-          <Icon name={`Move up: item ${at + 1}`} off={at === 0} onClick={() => onMove(at - 1)}>
+          <Icon name={say('Move up: item {n}', { n: at + 1 })} off={at === 0} onClick={() => onMove(at - 1)}>
             <ArrowUp size={16} aria-hidden />
           </Icon>
-          <Icon name={`Move down: item ${at + 1}`} off={at === count - 1} onClick={() => onMove(at + 1)}>
+          <Icon name={say('Move down: item {n}', { n: at + 1 })} off={at === count - 1} onClick={() => onMove(at + 1)}>
             <ArrowDown size={16} aria-hidden />
           </Icon>
-          <Icon name={`Take out: item ${at + 1}`} onClick={onRemove}>
+          <Icon name={say('Take out: item {n}', { n: at + 1 })} onClick={onRemove}>
             <Trash2 size={16} aria-hidden />
           </Icon>
         </span>
@@ -105,29 +115,29 @@ interface HeadProps {
   onDissolve: () => void;
 }
 export function PartHead({ section, items, points, first, last, mayEdit, onEdit, onMove, onDissolve }: HeadProps) {
-  const name = section.title || 'Part without a title';
-  const notes = [section.passage && 'with a passage', section.instructions && 'with instructions'].filter(Boolean).join(', ');
+  const name = section.title || say('Part without a title');
+  const notes = [section.passage && say('with a passage'), section.instructions && say('with instructions')].filter(Boolean).join(', ');
   return (
     <div className="flex flex-wrap items-center gap-x-3 bg-paper/60 px-3 pt-2 pb-1">
       <h2 className="font-bold text-beet">{name}</h2>
-      {section.keepOrder && <Lock size={13} aria-label="keeps its order" className="text-ink-2" />}
+      {section.keepOrder && <Lock size={13} aria-label={say('keeps its order')} className="text-ink-2" />}
       <span className="text-[13.5px] text-ink-2">
-        {counted(items, 'item')}, {counted(points, 'point')}
+        {say('{items, plural, one {# item} other {# items}}', { items })}, {say('{points, plural, one {# point} other {# points}}', { points })}
         {notes && `, ${notes}`}
       </span>
       <span className="flex-1" />
       {mayEdit && (
         <span className="flex">
-          <Icon name={`Change the part: ${name}`} onClick={onEdit}>
+          <Icon name={say('Change the part: {name}', { name })} onClick={onEdit}>
             <Pencil size={15} aria-hidden />
           </Icon>
-          <Icon name={`Move the part up: ${name}`} off={first} onClick={() => onMove(-1)}>
+          <Icon name={say('Move the part up: {name}', { name })} off={first} onClick={() => onMove(-1)}>
             <ArrowUp size={16} aria-hidden />
           </Icon>
-          <Icon name={`Move the part down: ${name}`} off={last} onClick={() => onMove(1)}>
+          <Icon name={say('Move the part down: {name}', { name })} off={last} onClick={() => onMove(1)}>
             <ArrowDown size={16} aria-hidden />
           </Icon>
-          <Icon name={`Dissolve the part: ${name}`} onClick={onDissolve}>
+          <Icon name={say('Dissolve the part: {name}', { name })} onClick={onDissolve}>
             <Ungroup size={16} aria-hidden />
           </Icon>
         </span>

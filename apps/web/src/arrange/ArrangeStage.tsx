@@ -1,7 +1,6 @@
 /** Arrange: the order of the items, by drag and keyboard, in parts with what each asks and is worth. */
 import {
   changePart,
-  counted,
   dissolvePart,
   includedItems,
   type Item,
@@ -30,13 +29,14 @@ import { useRows } from '../ui/useRows.js';
 import { ArrangeRow, PartHead } from './ArrangeRow.js';
 import { ArrangeTabs } from './ArrangeTabs.js';
 import { PartDialog } from './PartDialog.js';
+import { say } from '../words/say.js';
 
 /** px of a row before it is measured. */
 const ROW = 45;
 const NUMBERING = [
-  ['through', 'Number them through'],
-  ['parts', 'Number them anew in each part'],
-  ['none', 'No numbers of their own'],
+  ['through', say('Number them through')],
+  ['parts', say('Number them anew in each part')],
+  ['none', say('No numbers of their own')],
 ] as const;
 
 export default function ArrangeStage() {
@@ -70,7 +70,7 @@ export default function ArrangeStage() {
   };
   const remove = (item: Item): void => {
     if (session.perform({ type: 'remove', ids: [item.id] }))
-      toast(`“${nameOf(item, 40)}” was taken out.`, { action: { label: 'Undo', onClick: () => session.undo() } });
+      toast(say('“{name}” was taken out.', { name: nameOf(item, 40) }), { action: { label: say('Undo'), onClick: () => session.undo() } });
   };
   const choose = (id: string): void => {
     const next = new Set(chosen);
@@ -84,13 +84,13 @@ export default function ArrangeStage() {
     if (session.perform({ type: 'insert', at: items.length, items: [made] })) void navigate(`/sets/${view.id}/check?item=${made.id}&edit`);
   };
   const picked = items.filter((i) => chosen.has(i.id));
-  const makeOne = (): void => setDialog({ part: { id: newId(), title: `Part ${(set.sections?.length ?? 0) + 1}` }, fresh: true });
+  const makeOne = (): void => setDialog({ part: { id: newId(), title: say('Part {n}', { n: (set.sections?.length ?? 0) + 1 }) }, fresh: true });
   useCommands(
     mayEdit
       ? [
           ...addCommands(add),
-          ...(picked.length ? [{ name: 'Make a part of the chosen items', keys: ['P'], run: makeOne }] : []),
-          ...NUMBERING.map(([how, name]) => ({ name: `${name}: the items`, run: () => void perform(numberItems(set, how)) })),
+          ...(picked.length ? [{ name: say('Make a part of the chosen items'), keys: ['P'], run: makeOne }] : []),
+          ...NUMBERING.map(([how, name]) => ({ name: say('{name}: the items', { name }), run: () => void perform(numberItems(set, how)) })),
         ]
       : [],
   );
@@ -104,14 +104,14 @@ export default function ArrangeStage() {
   if (!items.length)
     return (
       <main>
-        <Empty title="Nothing to arrange yet">
-          <p>When items have been taken from the draft, their order is set here.</p>
+        <Empty title={say('Nothing to arrange yet')}>
+          <p>{say('When items have been taken from the draft, their order is set here.')}</p>
           <Link to={`/sets/${view.id}/draft`} className="link">
-            Go to Draft
+            {say('Go to Draft')}
           </Link>
           {mayEdit && (
             <p>
-              Or write one: <AddItem onAdd={add} />
+              {say('Or write one:')} <AddItem onAdd={add} />
             </p>
           )}
         </Empty>
@@ -130,7 +130,7 @@ export default function ArrangeStage() {
       <main ref={scroll} className="overflow-auto px-4 sm:px-6">
         <div className="mx-auto max-w-4xl py-5">
           <Dragging onDrop={(what, onto) => dropped(what as { item?: string }, onto as { at?: number })}>
-            <ol ref={list} aria-label="Items in order" className="border-y border-rule bg-sheet">
+            <ol ref={list} aria-label={say('Items in order')} className="border-y border-rule bg-sheet">
               {before > 0 && <li aria-hidden style={{ height: before }} />}
               {places.map((i) => {
                 const item = items[i];
@@ -180,28 +180,29 @@ export default function ArrangeStage() {
       <Foot>
         {picked.length > 0 ? (
           <>
-            <b className="text-ink">{counted(picked.length, 'item')} chosen</b>
+            <b className="text-ink">{say('{picked, plural, one {# item} other {# items}} chosen', { picked: picked.length })}</b>
             <span className="flex-1" />
             <Button look="quiet" onClick={() => setChosen(new Set())}>
-              Choose none
+              {say('Choose none')}
             </Button>
             <Button look="primary" keys="P" onClick={makeOne}>
-              Make a part of {picked.length === 1 ? 'it' : 'them'}
+              {say('Make a part of {picked, plural, one {it} other {them}}', { picked: picked.length })}
             </Button>
           </>
         ) : (
           <>
             <span>
-              {counted(included.length, 'item')}, {counted(maximumOf(included), 'point')}
+              {say('{included, plural, one {# item} other {# items}}', { included: included.length })},{' '}
+              {say('{maximum, plural, one {# point} other {# points}}', { maximum: maximumOf(included) })}
             </span>
             <span className="hidden items-center gap-1 md:flex">
-              <Kbd>↑</Kbd> <Kbd>↓</Kbd> go
+              <Kbd>↑</Kbd> <Kbd>↓</Kbd> {say('go')}
             </span>
             <span className="hidden items-center gap-1 md:flex">
-              <Kbd>Alt ↑</Kbd> <Kbd>Alt ↓</Kbd> move the item
+              <Kbd>Alt ↑</Kbd> <Kbd>Alt ↓</Kbd> {say('move the item')}
             </span>
             <span className="hidden items-center gap-1 md:flex">
-              <Kbd>S</Kbd> choose, for a part
+              <Kbd>S</Kbd> {say('choose, for a part')}
             </span>
             <span className="flex-1" />
             {mayEdit && (
@@ -209,7 +210,7 @@ export default function ArrangeStage() {
                 <AddItem onAdd={add} />
                 <DropdownMenu.Root>
                   <DropdownMenu.Trigger asChild>
-                    <Button>Numbers</Button>
+                    <Button>{say('Numbers')}</Button>
                   </DropdownMenu.Trigger>
                   <DropdownMenu.Portal>
                     <DropdownMenu.Content side="top" align="end" className="z-50 min-w-48 rounded-lg border border-rule bg-sheet p-1.5">
@@ -217,7 +218,7 @@ export default function ArrangeStage() {
                         <DropdownMenu.Item
                           key={how}
                           className="cursor-pointer rounded px-2 py-1.5 data-highlighted:bg-beet-soft data-highlighted:text-beet"
-                          onSelect={() => void (perform(numberItems(set, how)) || toast('They are numbered so already.'))}
+                          onSelect={() => void (perform(numberItems(set, how)) || toast(say('They are numbered so already.')))}
                         >
                           {name}
                         </DropdownMenu.Item>
@@ -225,7 +226,7 @@ export default function ArrangeStage() {
                     </DropdownMenu.Content>
                   </DropdownMenu.Portal>
                 </DropdownMenu.Root>
-                <Button onClick={() => void session.undo()}>Undo</Button>
+                <Button onClick={() => void session.undo()}>{say('Undo')}</Button>
               </>
             )}
           </>

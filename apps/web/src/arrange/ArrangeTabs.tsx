@@ -1,18 +1,18 @@
 /** Order and versions: the two sides of Arrange. */
-import { counted } from '@zakuska/core';
 import { NavLink } from 'react-router';
 import { useOpenSet } from '../set/context.js';
+import { say } from '../words/say.js';
 
 export function ArrangeTabs() {
   const { view, document: doc } = useOpenSet();
   const base = `/sets/${view.id}/arrange`;
   const versions = doc.drawn?.versions.length ?? 0;
   return (
-    <nav aria-label="Arrange" className="flex gap-4 border-b border-rule bg-sheet px-4 text-sm sm:px-6">
+    <nav aria-label={say('Arrange')} className="flex gap-4 border-b border-rule bg-sheet px-4 text-sm sm:px-6">
       {(
         [
-          ['Order', base, ''],
-          ['Versions', `${base}/versions`, versions ? counted(versions, 'version') : 'none drawn'],
+          [say('Order'), base, ''],
+          [say('Versions'), `${base}/versions`, versions ? say('{versions, plural, one {# version} other {# versions}}', { versions }) : say('none drawn')],
         ] as const
       ).map(([name, to, note]) => (
         <NavLink

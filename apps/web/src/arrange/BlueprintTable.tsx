@@ -4,6 +4,7 @@ import { Plus, X } from 'lucide-react';
 import { useMemo } from 'react';
 import { Button } from '../ui/Button.js';
 import { Input, Select } from '../ui/Field.js';
+import { say } from '../words/say.js';
 
 /** What a row can ask of its items, as it stands in a choice: a field with its value. */
 interface Sort {
@@ -12,8 +13,8 @@ interface Sort {
   set: Partial<BlueprintRow>;
 }
 const THIRDS: Sort[] = Object.entries(difficultyThirds).map(([name, difficulty]) => ({
-  group: 'Difficulty',
-  name: `${name}, ${difficulty.from} to ${difficulty.to}`,
+  group: say('Difficulty'),
+  name: say('{name}, {from} to {to}', { name, from: difficulty.from, to: difficulty.to }),
   set: { difficulty },
 }));
 
@@ -22,15 +23,15 @@ function sortsOf(pool: readonly PoolItem[]): Sort[] {
   const items = pool.map((p) => p.item).filter(isQuestion);
   const distinct = (list: readonly string[]): string[] => [...new Set(list)].sort((a, b) => a.localeCompare(b));
   const parts = new Map(
-    pool.flatMap((p) => p.set.sections?.filter((s) => s.id === p.item.section).map((s) => [s.title ?? s.id, s.title ?? 'Part'] as const) ?? []),
+    pool.flatMap((p) => p.set.sections?.filter((s) => s.id === p.item.section).map((s) => [s.title ?? s.id, s.title ?? say('Part')] as const) ?? []),
   );
   return [
-    ...distinct(items.flatMap((i) => i.outcomes ?? [])).map((outcome) => ({ group: 'Outcome', name: outcome, set: { outcome } })),
-    ...distinct(items.flatMap((i) => i.tags ?? [])).map((tag) => ({ group: 'Tag', name: tag, set: { tag } })),
-    ...[...new Set(items.map((i) => i.kind))].map((kind) => ({ group: 'Kind', name: kinds[kind].name, set: { kind } })),
-    ...bloomLevels.filter((bloom) => items.some((i) => i.level?.bloom === bloom)).map((bloom) => ({ group: 'Level', name: bloom, set: { bloom } })),
+    ...distinct(items.flatMap((i) => i.outcomes ?? [])).map((outcome) => ({ group: say('Outcome'), name: outcome, set: { outcome } })),
+    ...distinct(items.flatMap((i) => i.tags ?? [])).map((tag) => ({ group: say('Tag'), name: tag, set: { tag } })),
+    ...[...new Set(items.map((i) => i.kind))].map((kind) => ({ group: say('Kind'), name: kinds[kind].name, set: { kind } })),
+    ...bloomLevels.filter((bloom) => items.some((i) => i.level?.bloom === bloom)).map((bloom) => ({ group: say('Level'), name: bloom, set: { bloom } })),
     ...(pool.some((p) => difficultyOf(p) !== undefined) ? THIRDS : []),
-    ...[...parts].map(([part, name]) => ({ group: 'Part', name, set: { part } })),
+    ...[...parts].map(([part, name]) => ({ group: say('Part'), name, set: { part } })),
   ];
 }
 const FIELDS = ['outcome', 'tag', 'kind', 'bloom', 'difficulty', 'part'] as const;
@@ -57,14 +58,14 @@ export function BlueprintTable({ pool, groups, rows, mayEdit, onRows }: Props) {
     <div>
       {rows.length > 0 && (
         <table className="w-full text-sm">
-          <caption className="sr-only">Blueprint: what each version is made of</caption>
+          <caption className="sr-only">{say('Blueprint: what each version is made of')}</caption>
           <thead>
             <tr className="text-left text-[13px] text-ink-2">
-              <th className="py-1 font-semibold">Items with</th>
-              <th className="w-33 py-1 pl-2 font-semibold">In each version</th>
-              <th className="w-12 py-1 pl-1 font-semibold">Offered</th>
+              <th className="py-1 font-semibold">{say('Items with')}</th>
+              <th className="w-33 py-1 pl-2 font-semibold">{say('In each version')}</th>
+              <th className="w-12 py-1 pl-1 font-semibold">{say('Offered')}</th>
               <th className="w-7">
-                <span className="sr-only">Take out</span>
+                <span className="sr-only">{say('Take out')}</span>
               </th>
             </tr>
           </thead>
@@ -76,6 +77,8 @@ export function BlueprintTable({ pool, groups, rows, mayEdit, onRows }: Props) {
               return (
                 // rows have nothing else to be known by
                 // oxlint-disable-next-line react/no-array-index-key
+                // rows have nothing else to be known by
+                // oxlint-disable-next-line react/no-array-index-key
                 <tr key={at} className="border-t border-rule-2 align-top">
                   <td className="grid gap-1 py-1">
                     {[...said, null].slice(0, 3).map((field, n) => {
@@ -85,7 +88,7 @@ export function BlueprintTable({ pool, groups, rows, mayEdit, onRows }: Props) {
                         <Select
                           key={field ?? 'more'}
                           disabled={!mayEdit}
-                          aria-label={`Row ${at + 1}: ${n ? 'and with' : 'items with'}`}
+                          aria-label={say('Row {n}: {what}', { n: at + 1, what: n ? say('and with') : say('items with') })}
                           className={`py-1! text-sm ${field === null && n > 0 ? 'text-ink-2' : ''}`}
                           value={now < 0 ? '' : now}
                           onChange={(e) => {
@@ -94,7 +97,7 @@ export function BlueprintTable({ pool, groups, rows, mayEdit, onRows }: Props) {
                             put(at, { ...bare, ...chosen?.set });
                           }}
                         >
-                          <option value="">{field !== null && now < 0 ? String(row[field]) : n ? 'and …' : 'anything'}</option>
+                          <option value="">{field !== null && now < 0 ? String(row[field]) : n ? say('and …') : say('anything')}</option>
                           {by.map((group) => (
                             <optgroup key={group} label={group}>
                               {sorts.map((s, i) => s.group === group && <option key={s.name} value={i}>{`${s.name}`}</option>)}
@@ -111,7 +114,7 @@ export function BlueprintTable({ pool, groups, rows, mayEdit, onRows }: Props) {
                         min={0}
                         max={1000}
                         disabled={!mayEdit}
-                        aria-label={`Row ${at + 1}: how many`}
+                        aria-label={say('Row {n}: how many', { n: at + 1 })}
                         className="w-13! px-1! py-1! text-right tabular-nums"
                         value={asked}
                         onChange={(e) => {
@@ -121,7 +124,7 @@ export function BlueprintTable({ pool, groups, rows, mayEdit, onRows }: Props) {
                       />
                       <Select
                         disabled={!mayEdit}
-                        aria-label={`Row ${at + 1}: items or points`}
+                        aria-label={say('Row {n}: items or points', { n: at + 1 })}
                         className="w-19! px-1! py-1! text-sm"
                         value={row.count !== undefined ? 'items' : 'points'}
                         onChange={(e) => {
@@ -129,8 +132,8 @@ export function BlueprintTable({ pool, groups, rows, mayEdit, onRows }: Props) {
                           put(at, e.target.value === 'items' ? { ...rest, count: Math.round(asked) } : { ...rest, points: asked });
                         }}
                       >
-                        <option value="items">items</option>
-                        <option value="points">points</option>
+                        <option value="items">{say('items')}</option>
+                        <option value="points">{say('points')}</option>
                       </Select>
                     </span>
                   </td>
@@ -139,7 +142,7 @@ export function BlueprintTable({ pool, groups, rows, mayEdit, onRows }: Props) {
                     {mayEdit && (
                       <button
                         type="button"
-                        aria-label={`Take out row ${at + 1}`}
+                        aria-label={say('Take out row {n}', { n: at + 1 })}
                         className="grid size-7 cursor-pointer place-items-center rounded text-ink-2 hover:bg-beet-soft hover:text-beet"
                         onClick={() => onRows(rows.filter((_, i) => i !== at))}
                       >
@@ -159,11 +162,11 @@ export function BlueprintTable({ pool, groups, rows, mayEdit, onRows }: Props) {
             look="quiet"
             onClick={() => onRows([...rows, { ...sorts.find((s) => !rows.some((r) => same({ ...r, count: 1 }, { ...s.set, count: 1 })))?.set, count: 1 }])}
           >
-            <Plus size={15} aria-hidden /> Add a row
+            <Plus size={15} aria-hidden /> {say('Add a row')}
           </Button>
-          {rows.length === 0 && sorts.some((s) => s.group === 'Outcome') && (
-            <Button look="quiet" onClick={() => onRows(sorts.flatMap((s) => (s.group === 'Outcome' ? [{ ...s.set, count: 1 }] : [])))}>
-              A row for each outcome
+          {rows.length === 0 && sorts.some((s) => s.set.outcome) && (
+            <Button look="quiet" onClick={() => onRows(sorts.flatMap((s) => (s.set.outcome ? [{ ...s.set, count: 1 }] : [])))}>
+              {say('A row for each outcome')}
             </Button>
           )}
         </span>

@@ -2,6 +2,7 @@
 import { type Drawn, type Exchange, exchanged, exchangesFor, nameOf, type PoolItem } from '@zakuska/core';
 import { useMemo } from 'react';
 import { Modal } from '../ui/Modal.js';
+import { say } from '../words/say.js';
 
 interface Props {
   pool: readonly PoolItem[];
@@ -37,14 +38,14 @@ export function ExchangeDialog({ pool, drawn, at, id, onClose, onExchanged }: Pr
     <Modal
       open
       onClose={onClose}
-      title={`Exchange in version ${drawn.versions[at]?.name ?? ''}`}
-      description={item ? `“${nameOf(item, 120)}” goes out. What comes in?` : ''}
+      title={say('Exchange in version {name}', { name: drawn.versions[at]?.name ?? '' })}
+      description={item ? say('“{name}” goes out. What comes in?', { name: nameOf(item, 120) }) : ''}
     >
       <div className="grid max-h-[60vh] gap-3 overflow-auto text-sm" tabIndex={0}>
-        {good.length > 0 ? list(good) : <p className="text-ink-2">Nothing of the pool fits without breaking a rule.</p>}
+        {good.length > 0 ? list(good) : <p className="text-ink-2">{say('Nothing of the pool fits without breaking a rule.')}</p>}
         {bad.length > 0 && (
           <details open={good.length === 0}>
-            <summary className="min-h-6 cursor-pointer py-0.5 font-semibold">{bad.length} that break a rule</summary>
+            <summary className="min-h-6 cursor-pointer py-0.5 font-semibold">{say('{bad} that break a rule', { bad: bad.length })}</summary>
             {list(bad)}
           </details>
         )}

@@ -5,6 +5,7 @@ import { RichEditor } from '../edit/RichEditor.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
+import { say } from '../words/say.js';
 
 interface Props {
   set: QuizSet;
@@ -24,7 +25,7 @@ export function PartDialog({ set, part, fresh, count, onDone, onClose }: Props) 
   const value = points.trim() === '' ? undefined : Number(points);
   const wrong = value !== undefined && !(value >= 0 && value <= 1_000_000);
   return (
-    <Modal wide open onClose={onClose} title={!fresh ? 'Change the part' : `A part of ${count === 1 ? 'one item' : `${count} items`}`}>
+    <Modal wide open onClose={onClose} title={!fresh ? say('Change the part') : say('A part of {count, plural, one {one item} other {# items}}', { count })}>
       <form
         className="grid gap-3"
         onSubmit={(e) => {
@@ -32,27 +33,27 @@ export function PartDialog({ set, part, fresh, count, onDone, onClose }: Props) 
           if (!wrong) onDone({ ...now, ...(now.title !== undefined && { title: now.title.trim() }) }, value);
         }}
       >
-        <Field label="Title of the part">
+        <Field label={say('Title of the part')}>
           {(id) => <Input id={id} autoFocus maxLength={300} value={now.title ?? ''} onChange={(e) => setNow({ ...now, title: e.target.value })} />}
         </Field>
         <RichEditor
-          label="Instructions of the part"
+          label={say('Instructions of the part')}
           line
           value={now.instructions ?? ''}
           onFocus={() => undefined}
           onCommit={(instructions) => setNow((p) => ({ ...p, instructions }))}
         />
         <RichEditor
-          label="Passage that its items are about"
+          label={say('Passage that its items are about')}
           value={now.passage ?? ''}
           onFocus={() => undefined}
           onCommit={(passage) => setNow((p) => ({ ...p, passage }))}
         />
         {own.length > 0 && (
           <Field
-            label="Points of each question"
-            hint={alike === undefined ? 'They differ now; empty leaves them so.' : undefined}
-            error={wrong ? 'A number from 0 on.' : undefined}
+            label={say('Points of each question')}
+            hint={alike === undefined ? say('They differ now; empty leaves them so.') : undefined}
+            error={wrong ? say('A number from 0 on.') : undefined}
           >
             {(id) => <Input id={id} className="w-28!" inputMode="decimal" value={points} onChange={(e) => setPoints(e.target.value)} />}
           </Field>
@@ -64,12 +65,12 @@ export function PartDialog({ set, part, fresh, count, onDone, onClose }: Props) 
             checked={now.keepOrder ?? false}
             onChange={(e) => setNow((p) => ({ ...p, keepOrder: e.target.checked }))}
           />
-          Its items keep their order where those of others are shuffled
+          {say('Its items keep their order where those of others are shuffled')}
         </label>
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('Cancel')}</Button>
           <Button type="submit" look="primary" disabled={wrong}>
-            {fresh ? 'Make the part' : 'Save'}
+            {fresh ? say('Make the part') : say('Save')}
           </Button>
         </div>
       </form>

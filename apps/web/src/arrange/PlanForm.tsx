@@ -5,8 +5,9 @@ import { useMemo, useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { BlueprintTable } from './BlueprintTable.js';
+import { say } from '../words/say.js';
 
-const OVERLAP = { little: 'as few as can be', none: 'none, rather an item too few', any: 'does not matter' } as const;
+const OVERLAP = { little: say('as few as can be'), none: say('none, rather an item too few'), any: say('does not matter') } as const;
 
 /** Numbers of items as they are typed: one for all versions, or one for each. */
 const sizesOf = (text: string): number[] =>
@@ -41,7 +42,7 @@ export function PlanForm({ pool, groups, plan, mayEdit, onPlan }: Props) {
   return (
     <div className="grid gap-3">
       <div className="grid grid-cols-[110px_minmax(0,1fr)] items-start gap-3">
-        <Field label="Versions">
+        <Field label={say('Versions')}>
           {(id) => (
             <Input
               id={id}
@@ -62,7 +63,7 @@ export function PlanForm({ pool, groups, plan, mayEdit, onPlan }: Props) {
             />
           )}
         </Field>
-        <Field label="Items in each" hint="one number, or one for each: 8, 10, 12">
+        <Field label={say('Items in each')} hint={say('one number, or one for each: 8, 10, 12')}>
           {(id, note) => (
             <Input
               id={id}
@@ -80,12 +81,12 @@ export function PlanForm({ pool, groups, plan, mayEdit, onPlan }: Props) {
           )}
         </Field>
       </div>
-      <section aria-label="Blueprint">
-        <h3 className="text-[13.5px] font-semibold">Blueprint</h3>
-        {plan.rows.length === 0 && <p className="text-[13.5px] text-ink-2">Without rows, any items of the set are drawn.</p>}
+      <section aria-label={say('Blueprint')}>
+        <h3 className="text-[13.5px] font-semibold">{say('Blueprint')}</h3>
+        {plan.rows.length === 0 && <p className="text-[13.5px] text-ink-2">{say('Without rows, any items of the set are drawn.')}</p>}
         <BlueprintTable pool={pool} groups={groups} rows={plan.rows} mayEdit={mayEdit} onRows={(rows) => onPlan({ ...plan, rows })} />
       </section>
-      <Field label="Items in common">
+      <Field label={say('Items in common')}>
         {(id) => (
           <Select id={id} disabled={!mayEdit} value={plan.overlap} onChange={(e) => onPlan({ ...plan, overlap: e.target.value as keyof typeof OVERLAP })}>
             {Object.entries(OVERLAP).map(([value, name]) => (
@@ -97,7 +98,7 @@ export function PlanForm({ pool, groups, plan, mayEdit, onPlan }: Props) {
         )}
       </Field>
       <fieldset className="grid gap-1 text-sm">
-        <legend className="mb-1 text-[13.5px] font-semibold">In another order in each version</legend>
+        <legend className="mb-1 text-[13.5px] font-semibold">{say('In another order in each version')}</legend>
         {(['items', 'options'] as const).map((what) => (
           <label key={what} className="flex items-center gap-2">
             <input
@@ -111,7 +112,7 @@ export function PlanForm({ pool, groups, plan, mayEdit, onPlan }: Props) {
           </label>
         ))}
       </fieldset>
-      <Field label="Seed" hint="the same seed draws the same versions again">
+      <Field label={say('Seed')} hint={say('the same seed draws the same versions again')}>
         {(id, note) => (
           <span className="flex gap-2">
             <Input
@@ -125,14 +126,20 @@ export function PlanForm({ pool, groups, plan, mayEdit, onPlan }: Props) {
               onChange={(e) => onPlan({ ...plan, seed: Math.max(0, Math.min(4_294_967_295, Math.round(Number(e.target.value)) || 0)) })}
             />
             {mayEdit && (
-              <Button aria-label="Another seed" title="Another seed" onClick={() => onPlan({ ...plan, seed: Math.floor(Math.random() * 100_000) })}>
+              <Button
+                aria-label={say('Another seed')}
+                title={say('Another seed')}
+                onClick={() => onPlan({ ...plan, seed: Math.floor(Math.random() * 100_000) })}
+              >
                 <Dices size={16} aria-hidden />
               </Button>
             )}
           </span>
         )}
       </Field>
-      {twins > 0 && <p className="text-[13.5px] text-ink-2">{twins} items ask nearly the same as another; a version holds only one of each group.</p>}
+      {twins > 0 && (
+        <p className="text-[13.5px] text-ink-2">{say('{twins} items ask nearly the same as another; a version holds only one of each group.', { twins })}</p>
+      )}
       {against.length > 0 && (
         <ul role="alert" className="grid gap-1 text-[13.5px] text-amber">
           {against.map((u) => (

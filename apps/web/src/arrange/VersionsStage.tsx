@@ -1,6 +1,5 @@
 /** Versions of a set: drawn by a blueprint, shown side by side, each delivered on its own. */
 import {
-  counted,
   drawDifference,
   type Drawn,
   drawPlan,
@@ -28,6 +27,7 @@ import { ExchangeDialog } from './ExchangeDialog.js';
 import { PlanForm } from './PlanForm.js';
 import { useDraw } from './useDraw.js';
 import { VersionsTable } from './VersionsTable.js';
+import { say } from '../words/say.js';
 
 /** What is asked where nothing was yet: two versions of what the set has enough for. */
 const usual = (questions: number): DrawPlan =>
@@ -56,12 +56,15 @@ export default function VersionsStage() {
     if (!session.perform({ type: 'draw', drawn })) return;
     setAnew(undefined);
     setPlan(undefined);
-    toast(said, { action: { label: 'Undo', onClick: () => session.undo() } });
+    toast(said, { action: { label: say('Undo'), onClick: () => session.undo() } });
   };
   const { drawing, start, stop } = useDraw((drawn, stopped) => {
-    const said = `${counted(drawn.versions.length, 'version')} drawn${stopped ? ', as they were when you stopped' : ''}.`;
+    const said = say('{versions, plural, one {# version} other {# versions}} drawn{what}.', {
+      versions: drawn.versions.length,
+      what: stopped ? say(', as they were when you stopped') : '',
+    });
     if (!doc.drawn) keep(drawn, said);
-    else if (same(doc.drawn.versions, drawn.versions) && same(doc.drawn.plan, drawn.plan)) toast('Drawn again, the versions are the same.');
+    else if (same(doc.drawn.versions, drawn.versions) && same(doc.drawn.plan, drawn.plan)) toast(say('Drawn again, the versions are the same.'));
     else setAnew(drawn);
   });
   const shown = (drawing.state === 'better' ? drawing.so : undefined) ?? anew ?? doc.drawn;
@@ -71,15 +74,15 @@ export default function VersionsStage() {
     setAnew(undefined);
     start({ ...doc.set, items: pool.map((p) => p.item) }, use, plan);
   };
-  useCommands(mayEdit && pool.length ? [{ name: doc.drawn ? 'Draw the versions again' : 'Draw versions', run: go }] : []);
+  useCommands(mayEdit && pool.length ? [{ name: doc.drawn ? say('Draw the versions again') : say('Draw versions'), run: go }] : []);
   if (!questions)
     return (
       <main className="grid grid-rows-[auto_minmax(0,1fr)]">
         <ArrangeTabs />
-        <Empty title="Nothing to draw from yet">
-          <p>Versions are drawn from the items of the set. Take items from the draft first.</p>
+        <Empty title={say('Nothing to draw from yet')}>
+          <p>{say('Versions are drawn from the items of the set. Take items from the draft first.')}</p>
           <Link to={`/sets/${view.id}/draft`} className="link">
-            Go to Draft
+            {say('Go to Draft')}
           </Link>
         </Empty>
       </main>
@@ -89,85 +92,94 @@ export default function VersionsStage() {
   const gone = figures?.versions.filter((v) => v.gone.length) ?? [];
   const name = (id: string): string => {
     const item = pool.find((p) => p.item.id === id)?.item;
-    return item ? `“${nameOf(item, 40)}”` : 'an item that is gone';
+    return item ? `“${nameOf(item, 40)}”` : say('an item that is gone');
   };
   return (
     <div className="grid min-h-0 grid-cols-1 grid-rows-[auto_minmax(0,1fr)]">
       <ArrangeTabs />
       <main className="grid grid-cols-1 items-start gap-5 overflow-auto p-4 sm:px-6 lg:grid-cols-[400px_minmax(0,1fr)]">
-        <section aria-label="What to draw" className="rounded-lg border border-rule bg-sheet p-4">
+        <section aria-label={say('What to draw')} className="rounded-lg border border-rule bg-sheet p-4">
           <h2 className="mb-2 text-[17px] font-bold">
-            What to draw <small className="font-normal text-ink-2">from {counted(questions, 'item')}</small>
+            {say('What to draw')}{' '}
+            <small className="font-normal text-ink-2">{say('from {questions, plural, one {# item} other {# items}}', { questions })}</small>
           </h2>
           <PlanForm pool={pool} groups={groups} plan={plan} mayEdit={mayEdit} onPlan={setPlan} />
           {plan.apart.length > 0 && (
             <ul className="mt-3 grid gap-1 text-[13.5px]">
               {plan.apart.map((ids, i) => (
                 <li key={ids.join()}>
-                  Never in one version: {ids.map(name).join(', ')}{' '}
+                  {say('Never in one version: {ids}', { ids: ids.map(name).join(', ') })}{' '}
                   {mayEdit && (
                     <button type="button" className="link" onClick={() => setPlan({ ...plan, apart: plan.apart.filter((_, k) => k !== i) })}>
-                      Take back
+                      {say('Take back')}
                     </button>
                   )}
                 </li>
               ))}
             </ul>
           )}
-          {pinned.size > 0 && <p className="mt-3 text-[13.5px] text-ink-2">{counted(pinned.size, 'item')} in every version.</p>}
+          {pinned.size > 0 && (
+            <p className="mt-3 text-[13.5px] text-ink-2">{say('{pinned, plural, one {# item} other {# items}} in every version.', { pinned: pinned.size })}</p>
+          )}
           {mayEdit && (
             <div className="mt-4 flex flex-wrap gap-2">
               <Button look="primary" disabled={going} onClick={go}>
-                {doc.drawn ? 'Draw again' : 'Draw versions'}
+                {doc.drawn ? say('Draw again') : say('Draw versions')}
               </Button>
               {doc.drawn && !going && (
                 <Button look="quiet" onClick={() => session.perform({ type: 'draw', drawn: null }) && setAnew(undefined)}>
-                  Take the versions away
+                  {say('Take the versions away')}
                 </Button>
               )}
             </div>
           )}
         </section>
-        <section aria-label="What was drawn" className="min-w-0">
+        <section aria-label={say('What was drawn')} className="min-w-0">
           {going && (
             <p role="status" className="mb-3 flex flex-wrap items-center gap-3 text-sm">
               {drawing.state === 'first'
-                ? 'Drawing …'
-                : `A first draw is there; looking for a fairer one${drawing.gap === null ? '' : `, at most ${Math.max(1, Math.round(drawing.gap * 100))} % better`} …`}
-              <Button onClick={stop}>{drawing.state === 'better' ? 'Stop and take this' : 'Stop'}</Button>
+                ? say('Drawing …')
+                : say('A first draw is there; looking for a fairer one{what} …', {
+                    what: drawing.gap === null ? '' : say(', at most {max} % better', { max: Math.max(1, Math.round(drawing.gap * 100)) }),
+                  })}
+              <Button onClick={stop}>{drawing.state === 'better' ? say('Stop and take this') : say('Stop')}</Button>
             </p>
           )}
           {drawing.state === 'failed' && (
             <p role="alert" className="mb-3 font-[650] text-brick">
-              The versions could not be drawn: {drawing.why}{' '}
+              {say('The versions could not be drawn: {why}', { why: drawing.why })}{' '}
               <button type="button" className="link" onClick={go}>
-                Try again
+                {say('Try again')}
               </button>
             </p>
           )}
           {anew && doc.drawn && !going && (
             <div className="note mb-3 text-sm">
-              <p>Drawn anew. The versions that you have stay until you take these:</p>
+              <p>{say('Drawn anew. The versions that you have stay until you take these:')}</p>
               <ul className="my-1">
                 {drawDifference(doc.drawn, anew).map((d) => (
                   <li key={d.name}>
-                    {d.name}: {d.in.length ? `${d.in.length} come in, ${d.out.length} go out` : 'the same items'}
+                    {d.name}: {d.in.length ? say('{in} come in, {out} go out', { in: d.in.length, out: d.out.length }) : say('the same items')}
                   </li>
                 ))}
               </ul>
               <span className="flex gap-2">
-                <Button look="primary" onClick={() => keep(anew, 'The new versions are taken.')}>
-                  Take the new ones
+                <Button look="primary" onClick={() => keep(anew, say('The new versions are taken.'))}>
+                  {say('Take the new ones')}
                 </Button>
-                <Button onClick={() => setAnew(undefined)}>Keep the old ones</Button>
+                <Button onClick={() => setAnew(undefined)}>{say('Keep the old ones')}</Button>
               </span>
             </div>
           )}
-          {stale && <p className="mb-3 text-[13.5px] text-amber">What to draw has changed since. These versions stay as they are until you draw again.</p>}
+          {stale && (
+            <p className="mb-3 text-[13.5px] text-amber">{say('What to draw has changed since. These versions stay as they are until you draw again.')}</p>
+          )}
           {gone.map((v) => (
             <p key={v.name} className="mb-2 text-[13.5px] text-brick">
-              Version {v.name} held {counted(v.gone.length, 'item')} that {v.gone.length === 1 ? 'is' : 'are'} no longer in the set. It goes out without{' '}
-              {v.gone.length === 1 ? 'it' : 'them'}; draw again to fill it.
+              {say(
+                'Version {name} held {gone, plural, one {# item} other {# items}} that {gone, plural, one {is} other {are}} no longer in the set. It goes out without {gone, plural, one {it} other {them}}; draw again to fill it.',
+                { name: v.name, gone: v.gone.length },
+              )}
             </p>
           ))}
           {shown && figures ? (
@@ -192,15 +204,15 @@ export default function VersionsStage() {
               {shown.gap !== undefined && (
                 <p className="mt-3 text-[13px] text-ink-2">
                   {shown.gap === 0
-                    ? 'No other draw would be noticeably fairer.'
-                    : `At most ${Math.ceil(shown.gap * 1000) / 10} % away from the fairest draw there is.`}
+                    ? say('No other draw would be noticeably fairer.')
+                    : say('At most {n} % away from the fairest draw there is.', { n: Math.ceil(shown.gap * 1000) / 10 })}
                 </p>
               )}
             </>
           ) : (
             !going && (
-              <Empty title="No versions yet">
-                <p>Say what to draw; then every version stands here with its items, its points and its keys.</p>
+              <Empty title={say('No versions yet')}>
+                <p>{say('Say what to draw; then every version stands here with its items, its points and its keys.')}</p>
               </Empty>
             )
           )}
@@ -214,7 +226,7 @@ export default function VersionsStage() {
           onClose={() => setExchange(undefined)}
           onExchanged={(drawn) => {
             setExchange(undefined);
-            keep(drawn, 'Exchanged.');
+            keep(drawn, say('Exchanged.'));
           }}
         />
       )}

@@ -4,6 +4,8 @@ import { Pin } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { Button } from '../ui/Button.js';
+import { say } from '../words/say.js';
+import { fixed } from '../ui/figures.js';
 
 interface Props {
   pool: readonly PoolItem[];
@@ -32,10 +34,10 @@ export function VersionsTable({ pool, drawn, figures, deliver, pinned, onPin, on
     <div className="grid gap-4">
       <div className="overflow-x-auto">
         <table className="w-full bg-sheet text-sm">
-          <caption className="sr-only">Items by versions, with the position of each item</caption>
+          <caption className="sr-only">{say('Items by versions, with the position of each item')}</caption>
           <thead>
             <tr className="border-b-2 border-ink align-bottom">
-              <th className="p-2 text-left">Item</th>
+              <th className="p-2 text-left">{say('Item')}</th>
               {figures.versions.map((v) => (
                 <th key={v.name} className="w-14 sm:w-28 border-l border-rule-2 px-2 py-2">
                   {v.name}
@@ -54,7 +56,7 @@ export function VersionsTable({ pool, drawn, figures, deliver, pinned, onPin, on
                         <input
                           type="checkbox"
                           className="accent-beet"
-                          aria-label={`Mark “${name}”`}
+                          aria-label={say('Mark “{name}”', { name })}
                           checked={marked.has(item.id)}
                           onChange={() => mark(item.id)}
                         />
@@ -63,8 +65,8 @@ export function VersionsTable({ pool, drawn, figures, deliver, pinned, onPin, on
                         <button
                           type="button"
                           aria-pressed={pinned.has(item.id)}
-                          aria-label={`In every version: “${name}”`}
-                          title={pinned.has(item.id) ? 'Stands in every version' : 'Let it stand in every version'}
+                          aria-label={say('In every version: “{name}”', { name })}
+                          title={pinned.has(item.id) ? say('Stands in every version') : say('Let it stand in every version')}
                           className={`grid size-6 flex-none cursor-pointer place-items-center rounded hover:bg-beet-soft ${pinned.has(item.id) ? 'text-beet' : 'text-ink-2 opacity-60 hover:opacity-100'}`}
                           onClick={() => onPin(item.id)}
                         >
@@ -85,8 +87,8 @@ export function VersionsTable({ pool, drawn, figures, deliver, pinned, onPin, on
                             <button
                               type="button"
                               className="min-h-6 min-w-6 cursor-pointer rounded hover:bg-beet-soft hover:text-beet"
-                              title="Exchange it for another item"
-                              aria-label={`Item ${at} of version ${drawn.versions[v]?.name ?? ''}: exchange`}
+                              title={say('Exchange it for another item')}
+                              aria-label={say('Item {at} of version {name}: exchange', { at, name: drawn.versions[v]?.name ?? '' })}
                               onClick={() => onExchange(v, item.id)}
                             >
                               {at}
@@ -102,9 +104,9 @@ export function VersionsTable({ pool, drawn, figures, deliver, pinned, onPin, on
             })}
           </tbody>
           <tfoot className="border-t-2 border-ink">
-            <Foot name="Items" cells={figures.versions.map((v) => v.questions)} />
-            <Foot name="Points" cells={figures.versions.map((v) => v.points)} />
-            <Foot name="Mean difficulty" cells={figures.versions.map((v) => (v.difficulty === null ? '–' : v.difficulty.toFixed(2)))} />
+            <Foot name={say('Items')} cells={figures.versions.map((v) => v.questions)} />
+            <Foot name={say('Points')} cells={figures.versions.map((v) => v.points)} />
+            <Foot name={say('Mean difficulty')} cells={figures.versions.map((v) => (v.difficulty === null ? '–' : fixed(v.difficulty, 2)))} />
             {rows.map((row, r) => (
               <Foot
                 // oxlint-disable-next-line react/no-array-index-key
@@ -116,15 +118,16 @@ export function VersionsTable({ pool, drawn, figures, deliver, pinned, onPin, on
             ))}
             <tr className="border-t border-rule-2 align-top">
               <th scope="row" className="p-2 text-left font-normal text-ink-2">
-                Keys, in order
+                {say('Keys, in order')}
               </th>
               {keys.map((k, v) => (
                 <td key={drawn.versions[v]?.name} className={`${cell} align-top`}>
                   <span
                     className="flex flex-wrap justify-center gap-px font-mono text-[12.5px]"
-                    aria-label={`Keys of version ${drawn.versions[v]?.name ?? ''}: ${k.join(' ')}`}
+                    aria-label={say('Keys of version {name}: {k}', { name: drawn.versions[v]?.name ?? '', k: k.join(' ') })}
                   >
                     {k.map((sign, i) => (
+                      // oxlint-disable-next-line react/no-array-index-key
                       // oxlint-disable-next-line react/no-array-index-key
                       <span key={i} className="min-w-4 rounded-sm bg-dill-soft px-0.5 text-dill">
                         {sign}
@@ -139,7 +142,7 @@ export function VersionsTable({ pool, drawn, figures, deliver, pinned, onPin, on
               {figures.versions.map((v) => (
                 <td key={v.name} className={cell}>
                   <Link className="link text-[13px]" to={deliver(v.name)}>
-                    Deliver {v.name}
+                    {say('Deliver {name}', { name: v.name })}
                   </Link>
                 </td>
               ))}
@@ -150,7 +153,7 @@ export function VersionsTable({ pool, drawn, figures, deliver, pinned, onPin, on
       <div className="flex flex-wrap items-center gap-3 text-sm">
         {rest > 0 && (
           <button type="button" className="link" aria-pressed={all} onClick={() => setAll(!all)}>
-            {all ? 'Show only what a version holds' : `Show the ${rest} that no version holds`}
+            {all ? say('Show only what a version holds') : say('Show the {rest} that no version holds', { rest })}
           </button>
         )}
         {onApart && marked.size > 1 && (
@@ -160,7 +163,7 @@ export function VersionsTable({ pool, drawn, figures, deliver, pinned, onPin, on
               setMarked(new Set());
             }}
           >
-            Never in one version: the {marked.size} marked
+            {say('Never in one version: the {marked} marked', { marked: marked.size })}
           </Button>
         )}
       </div>
@@ -177,6 +180,7 @@ function Foot({ name, cells, wrong }: { name: string; cells: (number | string)[]
       </th>
       {cells.map((c, i) => (
         // oxlint-disable-next-line react/no-array-index-key
+        // oxlint-disable-next-line react/no-array-index-key
         <td key={i} className={`border-l border-rule-2 px-2 py-1 text-center tabular-nums ${wrong?.(c) ? 'font-[650] text-brick' : ''}`}>
           {c}
         </td>
@@ -190,7 +194,7 @@ function Overlap({ figures }: { figures: DrawFigures }) {
   const { versions, overlap } = figures;
   return (
     <table className="w-fit text-sm">
-      <caption className="pb-1 text-left text-[13.5px] font-semibold whitespace-nowrap">Items in common</caption>
+      <caption className="pb-1 text-left text-[13.5px] font-semibold whitespace-nowrap">{say('Items in common')}</caption>
       <tbody>
         {versions.slice(1).map((row, i) => (
           <tr key={row.name}>
@@ -203,7 +207,7 @@ function Overlap({ figures }: { figures: DrawFigures }) {
                 <td
                   key={column.name}
                   className={`size-8 border border-rule-2 text-center tabular-nums ${n ? 'bg-amber-soft text-amber' : 'text-ink-2'}`}
-                  title={`${row.name} and ${column.name}: ${n}`}
+                  title={say('{name} and {name2}: {n}', { name: row.name, name2: column.name, n })}
                 >
                   {n}
                 </td>

@@ -5,6 +5,7 @@ import type { Schemas } from '../api/client.js';
 import { useAsking, useAssistant } from '../set/assistant.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
+import { locale, say } from '../words/say.js';
 
 export interface Sends {
   purpose: Schemas['AskBody']['purpose'];
@@ -34,32 +35,42 @@ export function AskAssistant({ text, blocked, purpose, keep, onReply }: Props) {
     <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-[13.5px]">
       {busy ? (
         <Button onClick={stop} disabled={!asked}>
-          Stop
+          {say('Stop')}
         </Button>
       ) : (
         <Button disabled={blocked || !room.fits} onClick={() => void begin()}>
-          Ask {a.name}
+          {say('Ask {name}', { name: a.name })}
         </Button>
       )}
-      <span role="status" aria-label="The assistant" className="min-w-0 flex-1 text-ink-2">
+      <span role="status" aria-label={say('The assistant')} className="min-w-0 flex-1 text-ink-2">
         {problem ? (
           <span className="text-brick">{problem}</span>
         ) : busy ? (
-          asked?.said || (asked?.reply ? `${a.name} writes: ${asked.reply.split(/\s+/).length} words so far` : `Sent to ${a.name} …`)
+          asked?.said ||
+          (asked?.reply
+            ? say('{name} writes: {split} words so far', { name: a.name, split: asked.reply.split(/\s+/).length })
+            : say('Sent to {name} …', { name: a.name }))
         ) : asked ? (
           <>
-            <span className={asked.state === 'done' ? '' : 'font-semibold text-amber'}>{asked.said || 'The reply has come.'}</span>{' '}
-            {asked.estimated ? 'About ' : ''}
-            {(asked.tokensIn + asked.tokensOut).toLocaleString()} tokens, {amountWords(asked.cost, 'money', asked.currency)}; {words(a.mine.left)} left in this
-            month.
+            <span className={asked.state === 'done' ? '' : 'font-semibold text-amber'}>{asked.said || say('The reply has come.')}</span>{' '}
+            {say('{what}{n} tokens, {amount}; {words} left in this month.', {
+              what: asked.estimated ? say('About ') : '',
+              n: (asked.tokensIn + asked.tokensOut).toLocaleString(locale()),
+              amount: amountWords(asked.cost, 'money', asked.currency),
+              words: words(a.mine.left),
+            })}
           </>
         ) : room.fits ? (
-          `It may need up to ${words(room.needs)}; you have ${words(room.left)} left in this month.`
+          say('It may need up to {words}; you have {words2} left in this month.', { words: words(room.needs), words2: words(room.left) })
         ) : (
-          `It may need ${words(room.needs)}, and you have ${words(room.left)} left of ${words(a.mine.amount)} in this month.`
+          say('It may need {words}, and you have {words2} left of {words3} in this month.', {
+            words: words(room.needs),
+            words2: words(room.left),
+            words3: words(a.mine.amount),
+          })
         )}{' '}
         <Link className="link" to="/assistant">
-          What was sent
+          {say('What was sent')}
         </Link>
       </span>
     </div>

@@ -3,7 +3,6 @@ import {
   type Checking,
   type ComparedDraft,
   composeAgain,
-  counted,
   type DraftFigures,
   findingKey,
   kinds,
@@ -32,6 +31,7 @@ import { Failed } from '../worker/Failed.js';
 import { latestFrom, useLatest } from '../worker/latest.js';
 import type { Comparer } from './compare.worker.js';
 import { dayAndTime } from '../ui/localTime.js';
+import { say } from '../words/say.js';
 
 const comparer = new WorkerClient<Comparer>(() => new Worker(new URL('./compare.worker.js', import.meta.url), { type: 'module' }));
 interface Question {
@@ -46,13 +46,13 @@ const compareCall = () =>
 /** So many findings are told of each draft. */
 const MOST_FINDINGS = 3;
 const ROWS: readonly { name: string; cell: (f: DraftFigures) => ReactNode }[] = [
-  { name: 'Items', cell: (f) => f.kinds.map((k) => `${k.count} ${kinds[k.kind].name.toLowerCase()}`).join(', ') || 'none' },
-  { name: 'Keys', cell: (f) => f.places.map((n, i) => `${letterOf(i)} ${n}`).join('  ') || '–' },
-  { name: 'True statements', cell: (f) => (f.truths.of ? `${f.truths.yes} of ${f.truths.of}` : '–') },
-  { name: 'Without a key', cell: (f) => f.withoutKey },
-  { name: 'Doubts of the reader', cell: (f) => f.doubts },
+  { name: say('Items'), cell: (f) => f.kinds.map((k) => `${k.count} ${kinds[k.kind].name.toLowerCase()}`).join(', ') || say('none') },
+  { name: say('Keys'), cell: (f) => f.places.map((n, i) => `${letterOf(i)} ${n}`).join('  ') || '–' },
+  { name: say('True statements'), cell: (f) => (f.truths.of ? say('{yes} of {of}', { yes: f.truths.yes, of: f.truths.of }) : '–') },
+  { name: say('Without a key'), cell: (f) => f.withoutKey },
+  { name: say('Doubts of the reader'), cell: (f) => f.doubts },
   {
-    name: 'Findings',
+    name: say('Findings'),
     cell: (f) =>
       f.findings.length ? (
         <ul className="grid gap-1">
@@ -61,17 +61,24 @@ const ROWS: readonly { name: string; cell: (f: DraftFigures) => ReactNode }[] = 
               {x.message}
             </li>
           ))}
-          {f.findings.length > MOST_FINDINGS && <li className="text-ink-2">and {f.findings.length - MOST_FINDINGS} more</li>}
+          {f.findings.length > MOST_FINDINGS && <li className="text-ink-2">{say('and {n} more', { n: f.findings.length - MOST_FINDINGS })}</li>}
         </ul>
       ) : (
-        'none'
+        say('none')
       ),
   },
   {
-    name: 'What the sources say',
-    cell: (f) => (f.evidence ? `${f.evidence.supported} supported, ${f.evidence.contradicted} against, ${f.evidence.silent} not found` : 'no source'),
+    name: say('What the sources say'),
+    cell: (f) =>
+      f.evidence
+        ? say('{supported} supported, {contradicted} against, {silent} not found', {
+            supported: f.evidence.supported,
+            contradicted: f.evidence.contradicted,
+            silent: f.evidence.silent,
+          })
+        : say('no source'),
   },
-  { name: 'Reads like year', cell: (f) => (f.year === undefined ? '–' : Math.max(1, Math.round(f.year))) },
+  { name: say('Reads like year'), cell: (f) => (f.year === undefined ? '–' : Math.max(1, Math.round(f.year))) },
 ];
 
 export default function CompareStage() {
@@ -101,14 +108,16 @@ export default function CompareStage() {
   };
   const pickedItems = (compared ?? []).flatMap((d, n) => d.items.filter((_, i) => picked.has(`${n} ${i}`)));
 
-  if (requests.isPending) return <Busy what="Opening the drafts" />;
+  if (requests.isPending) return <Busy what={say('Opening the drafts')} />;
   if (!replies.length)
     return (
       <main>
-        <Empty title="No drafts to compare">
-          <p>Ask for a draft, paste the reply, and keep it to compare. Replies of several assistants, or of several tries, then stand here side by side.</p>
+        <Empty title={say('No drafts to compare')}>
+          <p>
+            {say('Ask for a draft, paste the reply, and keep it to compare. Replies of several assistants, or of several tries, then stand here side by side.')}
+          </p>
           <Link className="link" to={`/sets/${view.id}/draft/request`}>
-            Ask for a draft
+            {say('Ask for a draft')}
           </Link>
         </Empty>
       </main>
@@ -117,13 +126,13 @@ export default function CompareStage() {
     <div className="grid min-h-0 grid-cols-1 grid-rows-[minmax(0,1fr)_auto]">
       <main className="overflow-auto p-4 sm:px-6" tabIndex={0}>
         <div className="mb-3 flex flex-wrap items-baseline gap-3">
-          <h2 className="flex-1 text-xl font-bold">Drafts side by side</h2>
+          <h2 className="flex-1 text-xl font-bold">{say('Drafts side by side')}</h2>
           <Link className="link text-sm" to={`/sets/${view.id}/draft/request`}>
-            Ask for another
+            {say('Ask for another')}
           </Link>
         </div>
-        {failed && <Failed what="The drafts could not be compared." again={again} />}
-        {!compared && !failed && <p role="status">Reading {counted(replies.length, 'draft')} …</p>}
+        {failed && <Failed what={say('The drafts could not be compared.')} again={again} />}
+        {!compared && !failed && <p role="status">{say('Reading {replies, plural, one {# draft} other {# drafts}} …', { replies: replies.length })}</p>}
         {compared && (
           <table className="w-full table-fixed border-collapse text-sm [&_td]:p-2 [&_td]:align-top [&_th]:p-2 [&_th]:text-left [&_th]:align-top">
             <colgroup>
@@ -137,7 +146,7 @@ export default function CompareStage() {
                 <td />
                 {replies.map((r, n) => (
                   <th key={r.id} scope="col">
-                    Draft {n + 1}
+                    {say('Draft {n}', { n: n + 1 })}
                     <span className="block font-normal text-ink-2">{dayAndTime(r.createdAt)}</span>
                   </th>
                 ))}
@@ -156,16 +165,16 @@ export default function CompareStage() {
               ))}
               {mayEdit && (
                 <tr className="border-b border-rule">
-                  <th scope="row">What now</th>
+                  <th scope="row">{say('What now')}</th>
                   {replies.map((r, n) => (
                     <td key={r.id}>
-                      <Again request={r} n={n + 1} set={view.id} onTake={() => void put(r.reply ?? '', `Draft ${n + 1} stands in the draft.`)} />
+                      <Again request={r} n={n + 1} set={view.id} onTake={() => void put(r.reply ?? '', say('Draft {n} stands in the draft.', { n: n + 1 }))} />
                     </td>
                   ))}
                 </tr>
               )}
               <tr>
-                <th scope="row">Its items</th>
+                <th scope="row">{say('Its items')}</th>
                 {compared.map((d, n) => (
                   <td key={replies[n]?.id}>
                     <ol className="grid gap-3">
@@ -175,7 +184,7 @@ export default function CompareStage() {
                             <input
                               type="checkbox"
                               className="mt-1 size-4 accent-beet"
-                              aria-label={`Pick item ${i + 1} of draft ${n + 1}`}
+                              aria-label={say('Pick item {n} of draft {n2}', { n: i + 1, n2: n + 1 })}
                               checked={picked.has(`${n} ${i}`)}
                               onChange={() =>
                                 setPicked((p) => (p.has(`${n} ${i}`) ? new Set([...p].filter((x) => x !== `${n} ${i}`)) : new Set([...p, `${n} ${i}`])))
@@ -195,15 +204,22 @@ export default function CompareStage() {
       </main>
       <Foot>
         <span role="status" className="flex-1">
-          {picked.size ? `${counted(picked.size, 'item')} picked` : 'Take a whole draft, or pick items from several'}
+          {picked.size
+            ? say('{picked, plural, one {# item} other {# items}} picked', { picked: picked.size })
+            : say('Take a whole draft, or pick items from several')}
         </span>
         {mayEdit && (
           <Button
             look="primary"
             disabled={!picked.size}
-            onClick={() => void put(writeNotation({ title: UNTITLED, items: pickedItems }), `${counted(pickedItems.length, 'item')} stand in the draft.`)}
+            onClick={() =>
+              void put(
+                writeNotation({ title: UNTITLED, items: pickedItems }),
+                say('{pickedItems, plural, one {# item} other {# items}} stand in the draft.', { pickedItems: pickedItems.length }),
+              )
+            }
           >
-            Put the picked items into the draft
+            {say('Put the picked items into the draft')}
           </Button>
         )}
       </Foot>
@@ -230,18 +246,18 @@ function Again({
     try {
       return (await requests.keep.mutateAsync({ purpose: 'draft', text, ...(request.wish !== undefined && { wish: request.wish as Wish }) })).id;
     } catch (e) {
-      toast.error(`The request could not be kept with the set: ${wordsOf(e)}`);
+      toast.error(say('The request could not be kept with the set: {words}', { words: wordsOf(e) }));
       return undefined;
     }
   };
   const ask = async (): Promise<void> => {
-    copyText(text, 'The request to write it again is copied. Paste what comes back under “Ask for another”.');
+    copyText(text, say('The request to write it again is copied. Paste what comes back under “Ask for another”.'));
     await keep();
     setWrong('');
   };
   return (
     <div className="grid justify-items-start gap-2">
-      <Button onClick={onTake}>Take draft {n}</Button>
+      <Button onClick={onTake}>{say('Take draft {n}', { n })}</Button>
       <form
         className="flex w-full gap-1"
         onSubmit={(e) => {
@@ -250,20 +266,20 @@ function Again({
         }}
       >
         <Input
-          aria-label={`What was wrong with draft ${n}`}
-          placeholder="What was wrong"
+          aria-label={say('What was wrong with draft {n}', { n })}
+          placeholder={say('What was wrong')}
           maxLength={1000}
           value={wrong}
           onChange={(e) => setWrong(e.target.value)}
         />
         <Button type="submit" disabled={!wrong.trim()}>
-          Copy “again”
+          {say('Copy “again”')}
         </Button>
       </form>
       {/* what comes back is kept with its request, and stands here as another draft */}
       <AskAssistant text={text} blocked={!wrong.trim()} purpose="draft" keep={keep} onReply={() => undefined} />
       <Button look="quiet" onClick={() => requests.forget.mutate(request.id)}>
-        Forget draft {n}
+        {say('Forget draft {n}', { n })}
       </Button>
     </div>
   );

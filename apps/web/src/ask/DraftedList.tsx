@@ -1,5 +1,5 @@
 /** What was drafted, item by item with where it comes from: kept unless it is left out. Y keeps, N leaves out, J and K go on and back. */
-import { counted, type Item, nameOf, writeNotation } from '@zakuska/core';
+import { type Item, nameOf, writeNotation } from '@zakuska/core';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
@@ -7,6 +7,7 @@ import { ItemView } from '../item/ItemView.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { useCommands } from '../ui/commands.js';
+import { say } from '../words/say.js';
 
 export interface Offered {
   /** The same as long as the same thing is asked. */
@@ -43,10 +44,10 @@ export function DraftedList({ offered, note, busy, onPut }: Props) {
   };
   const go = (by: number): void => setAt((a) => Math.max(0, Math.min(offered.length - 1, a + by)));
   useCommands([
-    { name: 'Leave the item out', keys: ['N'], keysOnly: true, run: () => (leave(now?.key, true), go(1)) },
-    { name: 'Keep the item', keys: ['Y'], keysOnly: true, run: () => (leave(now?.key, false), go(1)) },
-    { name: 'Next item', keys: ['J', 'ArrowDown'], keysOnly: true, run: () => go(1) },
-    { name: 'Previous item', keys: ['K', 'ArrowUp'], keysOnly: true, run: () => go(-1) },
+    { name: say('Leave the item out'), keys: ['N'], keysOnly: true, run: () => (leave(now?.key, true), go(1)) },
+    { name: say('Keep the item'), keys: ['Y'], keysOnly: true, run: () => (leave(now?.key, false), go(1)) },
+    { name: say('Next item'), keys: ['J', 'ArrowDown'], keysOnly: true, run: () => go(1) },
+    { name: say('Previous item'), keys: ['K', 'ArrowUp'], keysOnly: true, run: () => go(-1) },
   ]);
   useEffect(() => {
     if (at) list.current?.children[at]?.scrollIntoView({ block: 'nearest' });
@@ -54,20 +55,20 @@ export function DraftedList({ offered, note, busy, onPut }: Props) {
   const put = async (): Promise<void> => {
     draft.add(writeNotation({ title: '', items: kept.map((o) => o.item) }));
     await onPut?.();
-    toast(`${counted(kept.length, 'item')} put into the draft. Undo in the draft takes them out again.`);
+    toast(say('{kept, plural, one {# item} other {# items}} put into the draft. Undo in the draft takes them out again.', { kept: kept.length }));
     await navigate(`/sets/${view.id}/draft`);
   };
   return (
-    <section aria-label="Drafted items" className="grid content-start gap-3">
+    <section aria-label={say('Drafted items')} className="grid content-start gap-3">
       <div className="sticky top-0 z-10 flex flex-wrap items-center gap-3 border-b border-rule bg-paper py-2">
         <p role="status" className="min-w-0 flex-1 text-sm">
           {busy
-            ? 'Drafting …'
-            : `${counted(offered.length, 'item')}${out.size && kept.length < offered.length ? `, ${offered.length - kept.length} left out` : ''}`}
+            ? say('Drafting …')
+            : `${say('{offered, plural, one {# item} other {# items}}', { offered: offered.length })}${out.size && kept.length < offered.length ? say(', {n} left out', { n: offered.length - kept.length }) : ''}`}
           {!busy && note}
         </p>
         <Button look="primary" disabled={busy || !kept.length} onClick={() => void put()}>
-          {busy ? 'Put them into the draft' : `Put ${counted(kept.length, 'item')} into the draft`}
+          {busy ? say('Put them into the draft') : say('Put {kept, plural, one {# item} other {# items}} into the draft', { kept: kept.length })}
         </Button>
       </div>
       <ol ref={list} className="grid gap-3">
@@ -88,7 +89,7 @@ export function DraftedList({ offered, note, busy, onPut }: Props) {
                 <div className="grid content-start justify-items-start gap-1.5 text-[13.5px] text-ink-2">
                   {o.beside}
                   <Button look="quiet" className="-ml-2" aria-pressed={left} onClick={() => leave(o.key, !left)}>
-                    {left ? 'Keep after all' : 'Leave out'}
+                    {left ? say('Keep after all') : say('Leave out')}
                   </Button>
                 </div>
               </article>

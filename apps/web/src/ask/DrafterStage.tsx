@@ -16,6 +16,7 @@ import { KindCounts } from './KindCounts.js';
 import { Ways } from './Ways.js';
 import { DraftedList, type Offered } from './DraftedList.js';
 import { NOTHING, sourceCall } from './drafting.js';
+import { Say, say } from '../words/say.js';
 
 const USUAL: Partial<Record<DraftedKind, number>> = { 'multiple-choice': 4, 'true-false': 4, 'short-answer': 2, numeric: 2 };
 const PASTED = 'pasted';
@@ -34,7 +35,7 @@ export default function DrafterStage() {
   // no source yet, or one that is pasted here
   const typing = from === PASTED || (texts !== null && !any);
   const sources = useMemo<readonly SourceText[]>(() => {
-    if (typing) return pasted.trim() ? [{ id: PASTED, name: 'pasted text', text: pasted }] : NONE;
+    if (typing) return pasted.trim() ? [{ id: PASTED, name: say('pasted text'), text: pasted }] : NONE;
     return from ? (texts ?? NONE).filter((t) => t.id === from) : (texts ?? NONE);
   }, [typing, pasted, from, texts]);
   const wish = useMemo<DraftWish>(() => ({ counts, options, seed: String(round), unsure }), [counts, options, round, unsure]);
@@ -44,7 +45,7 @@ export default function DrafterStage() {
     call(
       api.POST('/api/v1/sets/{set}/sources', {
         params: { path: { set: view.id } },
-        body: { name: text.trim().split('\n', 1)[0]?.slice(0, 80) || 'pasted text', mediaType: 'text/plain', text },
+        body: { name: text.trim().split('\n', 1)[0]?.slice(0, 80) || say('pasted text'), mediaType: 'text/plain', text },
       }),
     ),
   );
@@ -64,7 +65,7 @@ export default function DrafterStage() {
                 </span>
               </blockquote>
             ))}
-            {evidence.length > 3 && <p>and {evidence.length - 3} more sentences</p>}
+            {evidence.length > 3 && <p>{say('and {n} more sentences', { n: evidence.length - 3 })}</p>}
             <p>{how}</p>
             {doubt && <p className="text-amber">{doubt}</p>}
           </>
@@ -75,41 +76,49 @@ export default function DrafterStage() {
   if (!mayEdit)
     return (
       <main className="p-6">
-        <p>You may read this set. Who may edit it can draft from its sources here.</p>
+        <p>{say('You may read this set. Who may edit it can draft from its sources here.')}</p>
       </main>
     );
-  if (any && !texts) return <Busy what="Opening the sources" />;
+  if (any && !texts) return <Busy what={say('Opening the sources')} />;
   return (
     <main className="grid min-h-0 grid-cols-1 content-start gap-4 overflow-auto p-4 sm:px-6" tabIndex={0}>
       <Ways set={view.id} />
       <p className="text-lg/9">
-        Make{' '}
-        <KindCounts
-          all={draftedKinds}
-          counts={counts}
-          most={100}
-          options={options}
-          bounds={[3, 6]}
-          onCount={(k, n) => setCounts((c) => ({ ...c, [k]: n }))}
-          onOptions={setOptions}
-        />{' '}
-        items from{' '}
-        <select aria-label="From" className={`${BLANK} max-w-full`} value={typing ? PASTED : from} onChange={(e) => setFrom(e.target.value)}>
-          {any && <option value="">{(texts?.length ?? 0) > 1 ? 'all sources' : (texts?.[0]?.name ?? 'the source')}</option>}
-          {(texts?.length ?? 0) > 1 &&
-            texts?.map((t) => (
-              <option key={t.id} value={t.id}>
-                {t.name}
-              </option>
-            ))}
-          <option value={PASTED}>a text that is pasted below</option>
-        </select>
-        .
+        <Say
+          text="Make {kindCounts} items from {select}."
+          values={{
+            kindCounts: (
+              <KindCounts
+                all={draftedKinds}
+                counts={counts}
+                most={100}
+                options={options}
+                bounds={[3, 6]}
+                onCount={(k, n) => setCounts((c) => ({ ...c, [k]: n }))}
+                onOptions={setOptions}
+              />
+            ),
+            select: (
+              <select aria-label={say('From')} className={`${BLANK} max-w-full`} value={typing ? PASTED : from} onChange={(e) => setFrom(e.target.value)}>
+                {any && <option value="">{(texts?.length ?? 0) > 1 ? say('all sources') : (texts?.[0]?.name ?? say('the source'))}</option>}
+                {(texts?.length ?? 0) > 1 &&
+                  texts?.map((t) => (
+                    <option key={t.id} value={t.id}>
+                      {t.name}
+                    </option>
+                  ))}
+                <option value={PASTED}>{say('a text that is pasted below')}</option>
+              </select>
+            ),
+          }}
+        />
       </p>
       {typing && (
         <Field
-          label="The text"
-          hint="An article, notes, a transcript. It stays here: nothing is sent to an assistant. Sentences that can stand alone, with numbers, years, names and definitions, give the most."
+          label={say('The text')}
+          hint={say(
+            'An article, notes, a transcript. It stays here: nothing is sent to an assistant. Sentences that can stand alone, with numbers, years, names and definitions, give the most.',
+          )}
         >
           {(id, note) => (
             <TextArea
@@ -126,15 +135,15 @@ export default function DrafterStage() {
       )}
       <label className="flex items-center gap-2 text-sm">
         <input type="checkbox" checked={unsure} onChange={(e) => setUnsure(e.target.checked)} />
-        Also items that need a closer look, each with the reason
+        {say('Also items that need a closer look, each with the reason')}
       </label>
       {typing && pasted.trim() && (
         <label className="flex items-center gap-2 text-sm">
           <input type="checkbox" checked={keep} onChange={(e) => setKeep(e.target.checked)} />
-          Keep the text as a source of the set, so that Check can show the sentences
+          {say('Keep the text as a source of the set, so that Check can show the sentences')}
         </label>
       )}
-      {failed && <Failed what="Nothing could be drafted from this." again={again} />}
+      {failed && <Failed what={say('Nothing could be drafted from this.')} again={again} />}
       {sources.length > 0 && !failed && (
         <DraftedList
           offered={offered}
@@ -152,7 +161,7 @@ export default function DrafterStage() {
                 {value.drafted.length > 0 && (
                   <span className="block">
                     <Button look="quiet" className="-ml-2" onClick={() => setRound((r) => r + 1)}>
-                      Draw the distractors anew
+                      {say('Draw the distractors anew')}
                     </Button>
                   </span>
                 )}
@@ -162,7 +171,9 @@ export default function DrafterStage() {
           {...(typing &&
             keep && {
               onPut: async () => {
-                await keepSource.mutateAsync(pasted).catch((e: unknown) => toast.error(`The text could not be kept as a source: ${wordsOf(e)}`));
+                await keepSource
+                  .mutateAsync(pasted)
+                  .catch((e: unknown) => toast.error(say('The text could not be kept as a source: {words}', { words: wordsOf(e) })));
               },
             })}
         />

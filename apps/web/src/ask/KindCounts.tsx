@@ -2,6 +2,7 @@
 import { type Kind, kinds } from '@zakuska/core';
 import { Fragment } from 'react';
 import { BLANK } from '../ui/blank.js';
+import { say } from '../words/say.js';
 
 interface Props<K extends Kind> {
   /** All that can be asked for, in their order. */
@@ -28,7 +29,7 @@ export function KindCounts<K extends Kind>({ all, counts, most, options, bounds:
             type="number"
             min={0}
             max={most}
-            aria-label={`How many: ${kinds[k].name}`}
+            aria-label={say('How many: {name}', { name: kinds[k].name })}
             className={`${BLANK} w-14`}
             value={counts[k] ?? 0}
             onChange={(e) => count(k, e.target.valueAsNumber)}
@@ -36,25 +37,25 @@ export function KindCounts<K extends Kind>({ all, counts, most, options, bounds:
           {kinds[k].name.toLowerCase()}
           {i === withOptions && (
             <>
-              {' with '}
+              {say(' with ')}
               <input
                 type="number"
                 min={few}
                 max={many}
-                aria-label="Options of each"
+                aria-label={say('Options of each')}
                 className={`${BLANK} w-12`}
                 value={options}
                 onChange={(e) => onOptions(Math.min(many, Math.max(few, Math.round(e.target.valueAsNumber) || 4)))}
               />
-              {' options'}
+              {say(' options')}
             </>
           )}
-          {i < shown.length - 2 ? ', ' : i === shown.length - 2 ? ' and ' : ' '}
+          {i < shown.length - 2 ? ', ' : i === shown.length - 2 ? say(' and ') : ' '}
         </Fragment>
       ))}
       {others.length > 0 && (
-        <select aria-label="Another kind" className={`${BLANK} w-20`} value="" onChange={(e) => e.target.value && count(e.target.value as K, 2)}>
-          <option value="">{shown.length ? 'and …' : 'what?'}</option>
+        <select aria-label={say('Another kind')} className={`${BLANK} w-20`} value="" onChange={(e) => e.target.value && count(e.target.value as K, 2)}>
+          <option value="">{shown.length ? say('and …') : say('what?')}</option>
           {others.map((k) => (
             <option key={k} value={k}>
               {kinds[k].name}

@@ -1,5 +1,5 @@
 /** For a draft that is read with doubts: any assistant writes it anew in the notation, and every word and every key of that is looked up in the draft. */
-import { composeNotation, counted, nameOf, takeVerbatim, verbatimOf } from '@zakuska/core';
+import { composeNotation, nameOf, takeVerbatim, verbatimOf } from '@zakuska/core';
 import { useMemo, useState, useSyncExternalStore } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
@@ -8,6 +8,7 @@ import { ItemView } from '../item/ItemView.js';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { copyRequest, ReplyText, RequestText } from './Outgoing.js';
+import { locale, say } from '../words/say.js';
 
 /** Beyond this a draft is put into the notation a part at a time: no assistant gives back so much. */
 const MOST = 60_000;
@@ -26,21 +27,23 @@ export default function NotationStage() {
     const before = text;
     const next = takeVerbatim(text, result);
     draft.rewrite(next.text);
-    toast(`${counted(next.taken, 'item')} written anew in the draft; all other lines are as they were.`, {
+    toast(say('{taken, plural, one {# item} other {# items}} written anew in the draft; all other lines are as they were.', { taken: next.taken }), {
       duration: 15_000,
-      action: { label: 'Undo', onClick: () => draft.rewrite(before) },
+      action: { label: say('Undo'), onClick: () => draft.rewrite(before) },
     });
     void navigate(`/sets/${view.id}/draft`);
   };
   if (!text.trim() || !mayEdit)
     return (
       <main>
-        <Empty title="No draft to put into the notation">
+        <Empty title={say('No draft to put into the notation')}>
           <p>
-            Paste the draft first. Where it is read with doubts, an assistant can write it anew here, and nothing of what it adds or leaves out goes unseen.
+            {say(
+              'Paste the draft first. Where it is read with doubts, an assistant can write it anew here, and nothing of what it adds or leaves out goes unseen.',
+            )}
           </p>
           <Link className="link" to={`/sets/${view.id}/draft`}>
-            Go to the draft
+            {say('Go to the draft')}
           </Link>
         </Empty>
       </main>
@@ -48,20 +51,24 @@ export default function NotationStage() {
   return (
     <main className="grid min-h-0 grid-cols-1 content-start gap-5 overflow-auto p-4 sm:px-6">
       <div className="flex flex-wrap items-baseline gap-3">
-        <h2 className="flex-1 text-xl font-bold">Put into the notation</h2>
+        <h2 className="flex-1 text-xl font-bold">{say('Put into the notation')}</h2>
         <Link className="link text-sm" to={`/sets/${view.id}/draft`}>
-          Back to the draft
+          {say('Back to the draft')}
         </Link>
       </div>
       <p className="max-w-prose text-sm text-ink-2">
-        The request asks for the same items, word for word, in a form that reads without a doubt. What comes back is compared with the draft: every word has to
-        stand in it, and every key has to have its mark there.
+        {say(
+          'The request asks for the same items, word for word, in a form that reads without a doubt. What comes back is compared with the draft: every word has to stand in it, and every key has to have its mark there.',
+        )}
       </p>
       <RequestText
         text={request}
         problem={
           text.length > MOST
-            ? `The draft has ${text.length.toLocaleString()} characters; put it into the notation in parts of at most ${MOST.toLocaleString()}.`
+            ? say('The draft has {text} characters; put it into the notation in parts of at most {MOST}.', {
+                text: text.length.toLocaleString(locale()),
+                MOST: MOST.toLocaleString(locale()),
+              })
             : null
         }
         low={reply.trim() !== ''}
@@ -70,34 +77,41 @@ export default function NotationStage() {
       />
       <ReplyText value={reply} low={reply.trim() !== ''} onChange={setReply} />
       {result && (
-        <section aria-label="Compared with the draft" className="grid gap-3">
+        <section aria-label={say('Compared with the draft')} className="grid gap-3">
           <div className="flex flex-wrap items-center gap-3 border-b border-rule pb-2">
             <p role="status" className="flex-1 text-sm">
               {result.items.length
-                ? `${holding.length} of ${counted(result.items.length, 'item')} say what the draft says, word for word and key for key.`
-                : 'No items were found in the reply. It is kept as you pasted it.'}
+                ? say('{holding} of {items, plural, one {# item} other {# items}} say what the draft says, word for word and key for key.', {
+                    holding: holding.length,
+                    items: result.items.length,
+                  })
+                : say('No items were found in the reply. It is kept as you pasted it.')}
             </p>
             <Button look="primary" disabled={!holding.length} onClick={take}>
-              Take what holds ({holding.length})
+              {say('Take what holds ({holding})', { holding: holding.length })}
             </Button>
           </div>
           {others.map((v) => (
-            <article key={v.item.id} aria-label={`Does not hold: ${nameOf(v.item, 60)}`} className="grid gap-2 rounded border border-rule bg-sheet p-3">
+            <article
+              key={v.item.id}
+              aria-label={say('Does not hold: {name}', { name: nameOf(v.item, 60) })}
+              className="grid gap-2 rounded border border-rule bg-sheet p-3"
+            >
               <ul className="text-sm">
                 {v.foreign.map((f, n) => (
                   <li key={n}>
-                    <b className="text-brick">Not in the draft so ({f.part}):</b> <span dir="auto">{f.words}</span>
+                    <b className="text-brick">{say('Not in the draft so ({part}):', { part: f.part })}</b> <span dir="auto">{f.words}</span>
                   </li>
                 ))}
-                {v.keyMarked === false && <li className="font-semibold text-brick">The draft does not mark this key.</li>}
-                {v.from === undefined && <li className="font-semibold text-brick">This item stands nowhere in the draft.</li>}
+                {v.keyMarked === false && <li className="font-semibold text-brick">{say('The draft does not mark this key.')}</li>}
+                {v.from === undefined && <li className="font-semibold text-brick">{say('This item stands nowhere in the draft.')}</li>}
               </ul>
               <ItemView item={v.item} />
             </article>
           ))}
           {result.leftOut.length > 0 && (
             <details className="text-sm" open={result.leftOut.length < 12}>
-              <summary className="cursor-pointer font-semibold">Left out of the draft ({result.leftOut.length})</summary>
+              <summary className="cursor-pointer font-semibold">{say('Left out of the draft ({leftOut})', { leftOut: result.leftOut.length })}</summary>
               <ul className="mt-1 grid gap-0.5 text-ink-2">
                 {result.leftOut.slice(0, 200).map((l) => (
                   <li key={l.from} dir="auto" className="line-clamp-3">

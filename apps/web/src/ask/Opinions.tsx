@@ -1,28 +1,31 @@
 /** What a second opinion says of the keys: how many agree, and each one that does not with its answer and its reason. */
-import { counted, keySign, nameOf, type Opinion } from '@zakuska/core';
+import { keySign, nameOf, type Opinion } from '@zakuska/core';
 import { Link } from 'react-router';
 import { ItemView } from '../item/ItemView.js';
+import { say } from '../words/say.js';
 
 export function Opinions({ opinions, set }: { opinions: readonly Opinion[]; set: string }) {
   const agree = opinions.filter((o) => o.agrees).length;
   const against = opinions.filter((o) => o.agrees === false);
   const silent = opinions.filter((o) => o.agrees === null);
   return (
-    <section aria-label="Second opinion" className="grid gap-3">
+    <section aria-label={say('Second opinion')} className="grid gap-3">
       <p role="status" className="text-sm">
         {agree === opinions.length
-          ? `${counted(opinions.length, 'answer')}, and all agree with the keys.`
-          : `${agree} of ${counted(opinions.length, 'answer')} agree with the keys${against.length ? `, ${counted(against.length, 'does', 'do')} not` : ''}.`}
-        {silent.length > 0 && ` ${counted(silent.length, 'item')} without an answer that could be compared.`}
+          ? say('{opinions, plural, one {# answer} other {# answers}}, and all agree with the keys.', { opinions: opinions.length })
+          : say('{agree} of {opinions, plural, one {# answer} other {# answers}} agree with the keys{what}.', {
+              agree,
+              opinions: opinions.length,
+              what: against.length ? say(', {against, plural, one {# does} other {# do}} not', { against: against.length }) : '',
+            })}
+        {silent.length > 0 && say(' {silent, plural, one {# item} other {# items}} without an answer that could be compared.', { silent: silent.length })}
       </p>
       <ul className="grid gap-3">
         {against.map((o) => (
           <li key={o.item.id}>
-            <article aria-label={`Disagreement: ${nameOf(o.item, 60)}`} className="grid gap-2 rounded border border-rule bg-sheet p-3">
+            <article aria-label={say('Disagreement: {name}', { name: nameOf(o.item, 60) })} className="grid gap-2 rounded border border-rule bg-sheet p-3">
               <p>
-                <b className="text-brick">
-                  key {keySign(o.item)}, answered {o.said}
-                </b>
+                <b className="text-brick">{say('key {keySign}, answered {said}', { keySign: keySign(o.item), said: o.said })}</b>
                 {o.reason && (
                   <span dir="auto" className="text-ink-2">
                     {' '}
@@ -32,7 +35,7 @@ export function Opinions({ opinions, set }: { opinions: readonly Opinion[]; set:
               </p>
               <ItemView item={o.item} />
               <Link className="link text-sm" to={`/sets/${set}/check?item=${encodeURIComponent(o.item.id)}`}>
-                Go to the item
+                {say('Go to the item')}
               </Link>
             </article>
           </li>
@@ -40,7 +43,7 @@ export function Opinions({ opinions, set }: { opinions: readonly Opinion[]; set:
       </ul>
       {silent.length > 0 && (
         <details className="text-sm text-ink-2">
-          <summary className="cursor-pointer">Not answered, or not to be compared</summary>
+          <summary className="cursor-pointer">{say('Not answered, or not to be compared')}</summary>
           <ul className="mt-1 grid gap-0.5">
             {silent.map((o) => (
               <li key={o.item.id} dir="auto">

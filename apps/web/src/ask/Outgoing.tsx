@@ -5,10 +5,11 @@ import { Button } from '../ui/Button.js';
 import { AskAssistant, type Sends } from './AskAssistant.js';
 import { copyText } from '../ui/copyText.js';
 import { Field, TextArea } from '../ui/Field.js';
+import { locale, say } from '../words/say.js';
 
 /** Copies a request and says what to do with it. @param instead what else leads there, where the browser does not copy */
-export const copyRequest = (text: string, instead = 'Select the text and copy it.'): void =>
-  copyText(text, 'The request is copied. Give it to any assistant, and paste the reply below.', instead);
+export const copyRequest = (text: string, instead = say('Select the text and copy it.')): void =>
+  copyText(text, say('The request is copied. Give it to any assistant, and paste the reply below.'), instead);
 
 interface Outgoing {
   text: string;
@@ -25,25 +26,31 @@ interface Outgoing {
 export function RequestText({ text, problem, note, low = false, onCopy, sends }: Outgoing) {
   const length = useMemo(() => measure(text), [text]);
   return (
-    <section aria-label="The request" className="grid content-start gap-2">
+    <section aria-label={say('The request')} className="grid content-start gap-2">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
-        <h2 className="text-base font-bold">As it goes out</h2>
+        <h2 className="text-base font-bold">{say('As it goes out')}</h2>
         <span role="status" className="flex-1 text-[13.5px] text-ink-2 tabular-nums">
           {problem ?? (
-            <span title="Tokens are estimated: four characters each in Latin letters, two in other alphabets, one each in scripts of syllables or words.">
-              {length.characters.toLocaleString()} characters, about {length.tokens.toLocaleString()} tokens{note ? ` · ${note}` : ''}
+            <span
+              title={say('Tokens are estimated: four characters each in Latin letters, two in other alphabets, one each in scripts of syllables or words.')}
+            >
+              {say('{characters} characters, about {tokens} tokens{what}', {
+                characters: length.characters.toLocaleString(locale()),
+                tokens: length.tokens.toLocaleString(locale()),
+                what: note ? ` · ${note}` : '',
+              })}
             </span>
           )}
         </span>
         <Button look="primary" disabled={problem !== null} onClick={onCopy}>
-          Copy the request
+          {say('Copy the request')}
         </Button>
       </div>
       {sends && <AskAssistant {...sends} text={text} blocked={problem !== null} />}
       <pre
         tabIndex={0}
         role="region"
-        aria-label="Text of the request"
+        aria-label={say('Text of the request')}
         className={`${low ? 'max-h-[15vh]' : 'max-h-[46vh]'} min-h-20 overflow-auto rounded border border-rule bg-sheet p-3 font-mono text-[13px]/5 whitespace-pre-wrap`}
       >
         {problem === null ? text : ''}
@@ -65,8 +72,8 @@ export function ReplyText({ value, kept = false, low = false, onChange, children
   return (
     <div className="grid gap-2">
       <Field
-        label="The reply"
-        hint={value ? (kept ? 'Kept with the set.' : undefined) : 'Give the request to any assistant, and paste here what comes back, as it is.'}
+        label={say('The reply')}
+        hint={value ? (kept ? say('Kept with the set.') : undefined) : say('Give the request to any assistant, and paste here what comes back, as it is.')}
       >
         {(id, note) => (
           <TextArea

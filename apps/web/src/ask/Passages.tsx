@@ -1,8 +1,8 @@
 /** Which passages of a source go along with a request: the whole of it, or those that are marked here. */
-import { counted } from '@zakuska/core';
 import { useRef, useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
+import { say } from '../words/say.js';
 
 /** What stands between passages that do not follow one another. */
 const BETWEEN = '\n\n[…]\n\n';
@@ -33,7 +33,9 @@ export function Passages({ title, now, whole, onOpen, onPassages }: Props) {
   const words = (c: { from: number; to: number }): string => (whole ?? '').slice(c.from, c.to).trim();
   return (
     <p className="text-sm text-ink-2">
-      {parts ? `${counted(parts, 'passage')} of “${title}”` : `All of “${title}”`} {parts === 1 ? 'goes' : parts ? 'go' : 'goes'} along.{' '}
+      {parts
+        ? say('{parts, plural, one {# passage of “{title}” goes} other {# passages of “{title}” go}} along.', { parts, title })
+        : say('All of “{title}” goes along.', { title })}{' '}
       <button
         type="button"
         className="link"
@@ -42,37 +44,41 @@ export function Passages({ title, now, whole, onOpen, onPassages }: Props) {
           setOpen(true);
         }}
       >
-        Choose passages
+        {say('Choose passages')}
       </button>
       <Modal
         open={open}
         wide
         onClose={() => setOpen(false)}
-        title="Which passages go along"
-        description="Mark a passage with the mouse or with Shift and the arrows, then add it."
+        title={say('Which passages go along')}
+        description={say('Mark a passage with the mouse or with Shift and the arrows, then add it.')}
       >
         <div className="grid gap-3">
           <textarea
             ref={text}
             readOnly
-            aria-label={`Text of ${title}`}
+            aria-label={say('Text of {title}', { title })}
             rows={14}
             dir="auto"
             className="w-full rounded border border-rule bg-sheet p-3 text-sm"
-            value={whole ?? 'Fetching …'}
+            value={whole ?? say('Fetching …')}
           />
           <span>
             <Button onClick={add} disabled={whole === undefined}>
-              Add what is marked
+              {say('Add what is marked')}
             </Button>
           </span>
-          <ol aria-label="Passages" className="grid gap-1 text-sm">
+          <ol aria-label={say('Passages')} className="grid gap-1 text-sm">
             {chosen.map((c) => (
               <li key={c.from} className="flex gap-2">
                 <span dir="auto" className="min-w-0 flex-1 truncate">
                   {words(c)}
                 </span>
-                <Button look="quiet" aria-label={`Without “${words(c).slice(0, 30)}”`} onClick={() => setChosen(chosen.filter((x) => x !== c))}>
+                <Button
+                  look="quiet"
+                  aria-label={say('Without “{words}”', { words: words(c).slice(0, 30) })}
+                  onClick={() => setChosen(chosen.filter((x) => x !== c))}
+                >
                   ×
                 </Button>
               </li>
@@ -87,7 +93,7 @@ export function Passages({ title, now, whole, onOpen, onPassages }: Props) {
                 setOpen(false);
               }}
             >
-              Send {counted(chosen.length, 'passage')} along
+              {say('Send {chosen, plural, one {# passage} other {# passages}} along', { chosen: chosen.length })}
             </Button>
             <Button
               disabled={whole === undefined}
@@ -97,7 +103,7 @@ export function Passages({ title, now, whole, onOpen, onPassages }: Props) {
                 setOpen(false);
               }}
             >
-              All of it
+              {say('All of it')}
             </Button>
           </span>
         </div>

@@ -2,7 +2,6 @@
 import {
   type AimName,
   aims,
-  counted,
   editedProposal,
   fieldNames,
   keySign,
@@ -27,10 +26,11 @@ import { Button } from '../ui/Button.js';
 import { TextArea } from '../ui/Field.js';
 import { useCommands } from '../ui/commands.js';
 import { Failed } from '../worker/Failed.js';
+import { say } from '../words/say.js';
 
 const NO_OVERRIDES: [] = [];
 type Said = 'taken' | 'kept';
-const HOW = { id: 'known by its sign', words: 'known by its words', place: 'known by its place and build: look twice' } as const;
+const HOW = { id: say('known by its sign'), words: say('known by its words'), place: say('known by its place and build: look twice') } as const;
 
 interface Props {
   items: readonly Item[];
@@ -57,27 +57,28 @@ export function Proof({ items, reply, aim, language }: Props) {
   const now = list[Math.min(at, list.length - 1)];
   const taken = list.filter((p) => said.get(keyOf(p)) === 'taken');
   const open = list.filter((p) => !said.has(keyOf(p)));
-  const say = (p: Rewording | undefined, what: Said): void => {
+  const decide = (p: Rewording | undefined, what: Said): void => {
     if (!p) return;
     setSaid((s) => new Map(s).set(keyOf(p), what));
     const next = list.findIndex((x, i) => i > list.indexOf(p) && !said.has(keyOf(x)));
     setAt(next >= 0 ? next : list.indexOf(p));
   };
   const yes = (): void => {
-    if (now?.keyChanged) toast(`The key of “${nameOf(now.mine ?? now.theirs, 40)}” would change. Take it with its own button, once you have looked.`);
-    else say(now, 'taken');
+    if (now?.keyChanged)
+      toast(say('The key of “{name}” would change. Take it with its own button, once you have looked.', { name: nameOf(now.mine ?? now.theirs, 40) }));
+    else decide(now, 'taken');
   };
   const edit = (p: Rewording | undefined): void => p && setEditing({ id: keyOf(p), text: proposalText(p) });
   useCommands([
-    { name: 'Take what is proposed', keys: ['Y'], keysOnly: true, run: yes },
-    { name: 'Keep the item as it is', keys: ['N'], keysOnly: true, run: () => say(now, 'kept') },
-    { name: 'Edit what is proposed', keys: ['E'], keysOnly: true, run: () => edit(now) },
-    { name: 'Next proposal', keys: ['J', 'ArrowDown'], keysOnly: true, run: () => setAt((a) => Math.min(list.length - 1, a + 1)) },
-    { name: 'Previous proposal', keys: ['K', 'ArrowUp'], keysOnly: true, run: () => setAt((a) => Math.max(0, a - 1)) },
+    { name: say('Take what is proposed'), keys: ['Y'], keysOnly: true, run: yes },
+    { name: say('Keep the item as it is'), keys: ['N'], keysOnly: true, run: () => decide(now, 'kept') },
+    { name: say('Edit what is proposed'), keys: ['E'], keysOnly: true, run: () => edit(now) },
+    { name: say('Next proposal'), keys: ['J', 'ArrowDown'], keysOnly: true, run: () => setAt((a) => Math.min(list.length - 1, a + 1)) },
+    { name: say('Previous proposal'), keys: ['K', 'ArrowUp'], keysOnly: true, run: () => setAt((a) => Math.max(0, a - 1)) },
   ]);
   const finish = (): void => {
     if (!session.perform(takeProposals(doc.set, items, taken, aim))) return;
-    toast(`${counted(taken.length, 'item')} taken, open to be checked. Undo brings the old wording back.`);
+    toast(say('{taken, plural, one {# item} other {# items}} taken, open to be checked. Undo brings the old wording back.', { taken: taken.length }));
     void navigate(`/sets/${view.id}/check`);
   };
   const putBeside = (): void => {
@@ -85,89 +86,97 @@ export function Proof({ items, reply, aim, language }: Props) {
     if (!session.perform(operation)) return;
     toast(
       left.length
-        ? `Taken. Of ${left.map((i) => nameOf(i, 30)).join('; ')} some text was left: its gaps or formulas are not those of the original.`
-        : `${counted(taken.length, 'item')} in ${languageName(language ?? '')}, beside the original. Undo takes them away.`,
+        ? say('Taken. Of {left} some text was left: its gaps or formulas are not those of the original.', { left: left.map((i) => nameOf(i, 30)).join('; ') })
+        : say('{taken, plural, one {# item} other {# items}} in {language}, beside the original. Undo takes them away.', {
+            taken: taken.length,
+            language: languageName(language ?? ''),
+          }),
     );
     void navigate(`/sets/${view.id}/check/languages?in=${language}`);
   };
   const done = (): void => {
     const p = list.find((x) => keyOf(x) === editing?.id);
     const next = p && editing ? editedProposal(p, editing.text) : null;
-    if (!next) return void toast.error('That is no single item. Its text is kept here: see the notation for what is missing.');
+    if (!next) return void toast.error(say('That is no single item. Its text is kept here: see the notation for what is missing.'));
     setEdited((e) => new Map(e).set(keyOf(next), next));
     setEditing(null);
   };
 
-  if (failed) return <Failed what="The reply could not be read as it is." again={again} />;
-  if (!beside) return <p role="status">Reading the reply …</p>;
+  if (failed) return <Failed what={say('The reply could not be read as it is.')} again={again} />;
+  if (!beside) return <p role="status">{say('Reading the reply …')}</p>;
   if (!list.length)
     return (
       <p role="status">
         {beside.same.length
-          ? 'The reply says all items as they are.'
-          : 'Nothing in the reply belongs to these items. Was it the reply to another request? It is kept; ask again, or paste another one.'}
+          ? say('The reply says all items as they are.')
+          : say('Nothing in the reply belongs to these items. Was it the reply to another request? It is kept; ask again, or paste another one.')}
       </p>
     );
   const apart = list.findIndex((p) => p.keyChanged);
   return (
-    <section aria-label="Proof" className="grid gap-3">
+    <section aria-label={say('Proof')} className="grid gap-3">
       <div className="sticky top-0 z-10 flex flex-wrap items-center gap-3 border-b border-rule bg-paper py-2">
         <p role="status" className="min-w-0 flex-1 text-sm">
-          {counted(list.length, 'proposal')}, {taken.length} taken, {open.length} open
-          {beside.same.length > 0 && ` · ${beside.same.length} said as they are`}
+          {say('{list, plural, one {# proposal} other {# proposals}}, {taken} taken, {open} open{more}', {
+            list: list.length,
+            taken: taken.length,
+            open: open.length,
+            more: beside.same.length > 0 && say(' · {same} said as they are', { same: beside.same.length }),
+          })}
           {beside.missing.length > 0 && (
             <span className="font-semibold text-brick">
               {' '}
-              · {beside.missing.length} not in the reply: {beside.missing.map((i) => nameOf(i, 30)).join('; ')}
+              {say('· {missing} not in the reply: {missing2}', {
+                missing: beside.missing.length,
+                missing2: beside.missing.map((i) => nameOf(i, 30)).join('; '),
+              })}
             </span>
           )}
         </p>
         <Button onClick={() => setSaid((s) => new Map([...s, ...open.filter((p) => !p.keyChanged).map((p): [string, Said] => [keyOf(p), 'taken'])]))}>
-          Take all that keep their key
+          {say('Take all that keep their key')}
         </Button>
         {translating ? (
           <>
             <Button disabled={!taken.length} onClick={finish}>
-              Put {counted(taken.length, 'item')} in place of the original
+              {say('Put {taken, plural, one {# item} other {# items}} in place of the original', { taken: taken.length })}
             </Button>
             <Button look="primary" disabled={!taken.length} onClick={putBeside}>
-              Keep {counted(taken.length, 'item')} beside the original
+              {say('Keep {taken, plural, one {# item} other {# items}} beside the original', { taken: taken.length })}
             </Button>
           </>
         ) : (
           <Button look="primary" disabled={!taken.length} onClick={finish}>
-            Put {counted(taken.length, 'item')} into the set
+            {say('Put {taken, plural, one {# item} other {# items}} into the set', { taken: taken.length })}
           </Button>
         )}
       </div>
       <ol className="grid gap-3">
         {list.map((p, n) => (
           <li key={keyOf(p)} className="grid gap-3">
-            {n === apart && <h3 className="font-bold text-brick">Their key would change</h3>}
+            {n === apart && <h3 className="font-bold text-brick">{say('Their key would change')}</h3>}
             <article
-              aria-label={`Proposal ${n + 1}: ${nameOf(p.theirs, 60)}`}
+              aria-label={say('Proposal {n}: {name}', { n: n + 1, name: nameOf(p.theirs, 60) })}
               aria-current={p === now}
               className={`grid gap-2 rounded border p-3 ${p === now ? 'border-beet bg-sheet' : 'border-rule'} ${said.get(keyOf(p)) === 'kept' ? 'opacity-70' : ''}`}
               onClick={() => setAt(n)}
             >
               <p className="flex flex-wrap gap-x-3 text-[13.5px] text-ink-2">
-                <span>{p.mine ? fieldNames(p.changes) || 'key' : 'new item'}</span>
+                <span>{p.mine ? fieldNames(p.changes) || say('key') : say('new item')}</span>
                 {p.by && p.by !== 'id' && <span>{HOW[p.by]}</span>}
-                {p.optionsReordered && <span>options in another order</span>}
-                {p.keyMissing && <span className="text-amber">{p.mine ? 'no key in the reply: the old one stays' : 'no key'}</span>}
+                {p.optionsReordered && <span>{say('options in another order')}</span>}
+                {p.keyMissing && <span className="text-amber">{p.mine ? say('no key in the reply: the old one stays') : say('no key')}</span>}
                 {p.keyChanged && p.mine && (
-                  <b className="text-brick">
-                    key {keySign(p.mine)} → {keySign(p.theirs)}
-                  </b>
+                  <b className="text-brick">{say('key {keySign} → {keySign2}', { keySign: keySign(p.mine), keySign2: keySign(p.theirs) })}</b>
                 )}
                 {said.has(keyOf(p)) && (
-                  <b className={said.get(keyOf(p)) === 'taken' ? 'text-dill' : ''}>{said.get(keyOf(p)) === 'taken' ? 'taken' : 'kept as it is'}</b>
+                  <b className={said.get(keyOf(p)) === 'taken' ? 'text-dill' : ''}>{said.get(keyOf(p)) === 'taken' ? say('taken') : say('kept as it is')}</b>
                 )}
               </p>
               {editing?.id === keyOf(p) ? (
                 <div className="grid gap-2">
                   <TextArea
-                    aria-label="The item as text"
+                    aria-label={say('The item as text')}
                     autoFocus
                     rows={6}
                     className="font-mono text-[13px]"
@@ -175,9 +184,9 @@ export function Proof({ items, reply, aim, language }: Props) {
                     onChange={(e) => setEditing({ id: editing.id, text: e.target.value })}
                   />
                   <span className="flex gap-2">
-                    <Button onClick={done}>Done</Button>
+                    <Button onClick={done}>{say('Done')}</Button>
                     <Button look="quiet" onClick={() => setEditing(null)}>
-                      Leave it
+                      {say('Leave it')}
                     </Button>
                   </span>
                 </div>
@@ -191,14 +200,14 @@ export function Proof({ items, reply, aim, language }: Props) {
               )}
               {editing?.id !== keyOf(p) && (
                 <span className="flex flex-wrap gap-2">
-                  <Button keys={p === now && !p.keyChanged ? 'Y' : ''} onClick={() => say(p, 'taken')}>
-                    {p.keyChanged ? 'Take it with the new key' : p.mine ? 'Take it' : 'Add it'}
+                  <Button keys={p === now && !p.keyChanged ? 'Y' : ''} onClick={() => decide(p, 'taken')}>
+                    {p.keyChanged ? say('Take it with the new key') : p.mine ? say('Take it') : say('Add it')}
                   </Button>
-                  <Button keys={p === now ? 'N' : ''} onClick={() => say(p, 'kept')}>
-                    {p.mine ? 'Keep mine' : 'Leave it out'}
+                  <Button keys={p === now ? 'N' : ''} onClick={() => decide(p, 'kept')}>
+                    {p.mine ? say('Keep mine') : say('Leave it out')}
                   </Button>
                   <Button look="quiet" keys={p === now ? 'E' : ''} onClick={() => edit(p)}>
-                    Edit
+                    {say('Edit')}
                   </Button>
                 </span>
               )}

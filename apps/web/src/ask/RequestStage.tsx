@@ -34,6 +34,7 @@ import { Passages } from './Passages.js';
 import { Ways } from './Ways.js';
 import { copyRequest, ReplyText, RequestText } from './Outgoing.js';
 import { useRequests, useWishes } from '../set/requests.js';
+import { locale, say, Say } from '../words/say.js';
 
 const NO_OVERRIDES: [] = [];
 
@@ -69,7 +70,7 @@ export default function RequestStage() {
       setSent({ id: kept.id, text: kept.text });
       return kept.id;
     } catch (e) {
-      toast.error(`The request could not be kept with the set: ${wordsOf(e)}`);
+      toast.error(say('The request could not be kept with the set: {words}', { words: wordsOf(e) }));
       return undefined;
     }
   };
@@ -91,9 +92,9 @@ export default function RequestStage() {
       await requests.reply.mutateAsync({ request: at.id, text: reply });
       setSent({ id: at.id, text: at.text });
       setReply('');
-      toast.success('Kept. Ask again, or another assistant, and paste the next reply.');
+      toast.success(say('Kept. Ask again, or another assistant, and paste the next reply.'));
     } catch (e) {
-      toast.error(`The reply could not be kept: ${wordsOf(e)}`);
+      toast.error(say('The reply could not be kept: {words}', { words: wordsOf(e) }));
     }
   };
   const drafts = (requests.data ?? []).filter((r) => r.purpose === 'draft' && r.reply?.trim()).length;
@@ -101,23 +102,23 @@ export default function RequestStage() {
   if (!mayEdit)
     return (
       <main className="p-6">
-        <p>You may read this set. Who may edit it can ask for a draft here.</p>
+        <p>{say('You may read this set. Who may edit it can ask for a draft here.')}</p>
       </main>
     );
   return (
     <main className="grid min-h-0 grid-cols-1 content-start gap-6 overflow-auto p-4 sm:px-6 lg:grid-cols-2">
-      <section aria-label="What to write" className="grid grid-cols-1 content-start gap-4">
+      <section aria-label={say('What to write')} className="grid grid-cols-1 content-start gap-4">
         <Ways set={view.id} />
         <Sentence wish={wish} put={put} set={view.id} />
         <More wish={wish} put={put} />
         <div className="flex flex-wrap items-center gap-2">
-          <Button onClick={() => setNaming(true)}>Keep these blanks under a name</Button>
+          <Button onClick={() => setNaming(true)}>{say('Keep these blanks under a name')}</Button>
           {(wishes.data ?? []).map((w) => (
             <span key={w.id} className="inline-flex items-center">
               <Button look="quiet" onClick={() => setWish({ ...(w.wish as Wish), ...(wish.source && { source: wish.source }) })}>
                 {w.name}
               </Button>
-              <Button look="quiet" aria-label={`Forget “${w.name}”`} onClick={() => wishes.forget.mutate(w.id)}>
+              <Button look="quiet" aria-label={say('Forget “{name}”', { name: w.name })} onClick={() => wishes.forget.mutate(w.id)}>
                 ×
               </Button>
             </span>
@@ -128,7 +129,9 @@ export default function RequestStage() {
         <RequestText
           text={composed.text}
           problem={problem}
-          note={composed.source && composed.source.kept < composed.source.of ? `the first ${share(composed.source)} of the source` : undefined}
+          note={
+            composed.source && composed.source.kept < composed.source.of ? say('the first {share} of the source', { share: share(composed.source) }) : undefined
+          }
           low={reply.trim() !== ''}
           onCopy={copy}
           sends={{ purpose: 'draft', keep, onReply: setReply }}
@@ -136,17 +139,17 @@ export default function RequestStage() {
         <ReplyText value={reply} onChange={setReply}>
           {reply.trim() && (
             <p role="status" className="flex flex-wrap items-center gap-3 text-sm text-ink-2">
-              <span className="min-w-0 flex-1">{busy && !read.length ? 'Reading …' : wordsOfReply(read, wish)}</span>
+              <span className="min-w-0 flex-1">{busy && !read.length ? say('Reading …') : wordsOfReply(read, wish)}</span>
               <Button disabled={problem !== null} onClick={() => void keepToCompare()}>
-                Keep it to compare
+                {say('Keep it to compare')}
               </Button>
               <Button look="primary" onClick={() => void take()}>
-                Put the reply into the draft
+                {say('Put the reply into the draft')}
               </Button>
             </p>
           )}
           {read.length > 0 && (
-            <ol aria-label="What was read" className="grid max-h-[24vh] gap-0.5 overflow-auto text-sm" tabIndex={0}>
+            <ol aria-label={say('What was read')} className="grid max-h-[24vh] gap-0.5 overflow-auto text-sm" tabIndex={0}>
               {read.map((i, n) => (
                 <li key={i.id} className="flex gap-2">
                   <b className="w-10 shrink-0 text-right text-dill">{keySign(i)}</b>
@@ -160,19 +163,19 @@ export default function RequestStage() {
         </ReplyText>
         {drafts > 0 && (
           <Link className="link text-sm" to={`/sets/${view.id}/draft/compare`}>
-            {drafts === 1 ? 'Look at the draft that is kept' : `Compare the ${drafts} drafts that are kept`}
+            {say('{drafts, plural, one {Look at the draft that is kept} other {Compare the # drafts that are kept}}', { drafts })}
           </Link>
         )}
         {(requests.data?.length ?? 0) > 0 && (
           <details className="text-sm">
-            <summary className="cursor-pointer font-semibold">Requests of this set ({requests.data?.length})</summary>
+            <summary className="cursor-pointer font-semibold">{say('Requests of this set ({requests})', { requests: requests.data?.length })}</summary>
             <ul className="mt-2 grid gap-1">
               {requests.data?.map((r) => (
                 <li key={r.id} className="flex flex-wrap items-center gap-x-3">
                   <span className="min-w-0 flex-1 truncate">
-                    {new Date(r.createdAt).toLocaleString()} · {r.by || 'somebody'} ·{' '}
-                    {r.purpose === 'draft' ? (r.wish as Wish | undefined)?.topic || 'a draft' : r.purpose}
-                    {r.reply ? ' · with its reply' : ''}
+                    {new Date(r.createdAt).toLocaleString(locale())} · {r.by || say('somebody')} ·{' '}
+                    {r.purpose === 'draft' ? (r.wish as Wish | undefined)?.topic || say('a draft') : r.purpose}
+                    {r.reply ? say(' · with its reply') : ''}
                   </span>
                   {r.wish && (
                     <Button
@@ -183,14 +186,14 @@ export default function RequestStage() {
                         setReply(r.reply ?? '');
                       }}
                     >
-                      Open
+                      {say('Open')}
                     </Button>
                   )}
                   <Button look="quiet" onClick={() => copyRequest(r.text, '')}>
-                    Copy
+                    {say('Copy')}
                   </Button>
                   <Button look="quiet" onClick={() => requests.forget.mutate(r.id)}>
-                    Forget
+                    {say('Forget')}
                   </Button>
                 </li>
               ))}
@@ -200,14 +203,14 @@ export default function RequestStage() {
       </div>
       {naming && (
         <NameDialog
-          title="Keep these blanks"
-          label="Name"
+          title={say('Keep these blanks')}
+          label={say('Name')}
           value=""
-          action="Keep"
+          action={say('Keep')}
           onClose={() => setNaming(false)}
           onName={async (name) => {
             await wishes.keep.mutateAsync({ name, wish });
-            toast.success(`Kept as “${name}” for all sets of the workspace.`);
+            toast.success(say('Kept as “{name}” for all sets of the workspace.', { name }));
           }}
         />
       )}
@@ -220,9 +223,9 @@ const share = ({ kept, of }: { kept: number; of: number }): string => `${Math.ro
 function wordsOfReply(items: readonly Item[], wish: Wish): string {
   const said = askedKinds.flatMap((k) => {
     const [got, due] = [items.filter((i) => i.kind === k).length, wish.counts[k] ?? 0];
-    return got || due ? [`${kinds[k].name.toLowerCase()} ${got}${got === due ? '' : ` of ${due}`}`] : [];
+    return got || due ? [`${kinds[k].name.toLowerCase()} ${got}${got === due ? '' : say(' of {due}', { due })}`] : [];
   });
-  return `${items.length} read: ${said.join(', ') || 'no items'}`;
+  return say('{items} read: {said}', { items: items.length, said: said.join(', ') || say('no items') });
 }
 
 function Sentence({ wish, put, set }: { wish: Wish; put: (part: Partial<Wish>) => void; set: string }) {
@@ -242,70 +245,77 @@ function Sentence({ wish, put, set }: { wish: Wish; put: (part: Partial<Wish>) =
   return (
     <div className="grid gap-3">
       <p className="text-lg/9">
-        Write{' '}
-        <KindCounts
-          all={askedKinds}
-          counts={wish.counts}
-          most={200}
-          options={wish.options}
-          bounds={[2, 10]}
-          onCount={(k, n) => put({ counts: { ...wish.counts, [k]: n } })}
-          onOptions={(options) => put({ options })}
-        />{' '}
-        items from{' '}
-        <select
-          aria-label="From"
-          className={BLANK}
-          value={chosen?.id ?? ''}
-          onChange={(e) => {
-            setWanted(e.target.value);
-            if (!e.target.value) put({ source: undefined });
+        <Say
+          text="Write {kindCounts} items from {select}, for {input}, in {select2}, with {add}{select3}."
+          values={{
+            kindCounts: (
+              <KindCounts
+                all={askedKinds}
+                counts={wish.counts}
+                most={200}
+                options={wish.options}
+                bounds={[2, 10]}
+                onCount={(k, n) => put({ counts: { ...wish.counts, [k]: n } })}
+                onOptions={(options) => put({ options })}
+              />
+            ),
+            select: (
+              <select
+                aria-label={say('From')}
+                className={BLANK}
+                value={chosen?.id ?? ''}
+                onChange={(e) => {
+                  setWanted(e.target.value);
+                  if (!e.target.value) put({ source: undefined });
+                }}
+              >
+                <option value="">{say('the topic below')}</option>
+                {(sources.data ?? []).map((s) => (
+                  <option key={s.id} value={s.id}>
+                    {s.name}
+                  </option>
+                ))}
+              </select>
+            ),
+            input: (
+              <input
+                aria-label={say('For whom')}
+                placeholder={say('year 8')}
+                maxLength={200}
+                className={`${BLANK} w-28`}
+                value={wish.level}
+                onChange={(e) => put({ level: e.target.value })}
+              />
+            ),
+            select2: (
+              <select aria-label={say('In the language')} className={BLANK} value={wish.language} onChange={(e) => put({ language: e.target.value })}>
+                {[...new Set([wish.language, ...phraseLanguages])].map((l) => (
+                  <option key={l} value={l}>
+                    {languageName(l)}
+                  </option>
+                ))}
+              </select>
+            ),
+            add: wish.add.map((a) => <Part key={a} name={additionNames[a]} onGone={() => put({ add: wish.add.filter((x) => x !== a) })} />),
+            select3: (
+              <select
+                aria-label={say('What else to add')}
+                className={`${BLANK} w-24`}
+                value=""
+                onChange={(e) => e.target.value && put({ add: [...wish.add, e.target.value as Addition] })}
+              >
+                <option value="">{wish.add.length ? say('and …') : say('nothing more')}</option>
+                {additions
+                  .filter((a) => !wish.add.includes(a))
+                  .map((a) => (
+                    <option key={a} value={a}>
+                      {additionNames[a]}
+                    </option>
+                  ))}
+              </select>
+            ),
           }}
-        >
-          <option value="">the topic below</option>
-          {(sources.data ?? []).map((s) => (
-            <option key={s.id} value={s.id}>
-              {s.name}
-            </option>
-          ))}
-        </select>
-        , for{' '}
-        <input
-          aria-label="For whom"
-          placeholder="year 8"
-          maxLength={200}
-          className={`${BLANK} w-28`}
-          value={wish.level}
-          onChange={(e) => put({ level: e.target.value })}
         />
-        , in{' '}
-        <select aria-label="In the language" className={BLANK} value={wish.language} onChange={(e) => put({ language: e.target.value })}>
-          {[...new Set([wish.language, ...phraseLanguages])].map((l) => (
-            <option key={l} value={l}>
-              {languageName(l)}
-            </option>
-          ))}
-        </select>
-        , with{' '}
-        {wish.add.map((a) => (
-          <Part key={a} name={additionNames[a]} onGone={() => put({ add: wish.add.filter((x) => x !== a) })} />
-        ))}
-        <select
-          aria-label="What else to add"
-          className={`${BLANK} w-24`}
-          value=""
-          onChange={(e) => e.target.value && put({ add: [...wish.add, e.target.value as Addition] })}
-        >
-          <option value="">{wish.add.length ? 'and …' : 'nothing more'}</option>
-          {additions
-            .filter((a) => !wish.add.includes(a))
-            .map((a) => (
-              <option key={a} value={a}>
-                {additionNames[a]}
-              </option>
-            ))}
-        </select>
-        .
       </p>
       {wish.source && chosen && (
         <Passages
@@ -316,13 +326,13 @@ function Sentence({ wish, put, set }: { wish: Wish; put: (part: Partial<Wish>) =
           onPassages={(text) => wish.source && put({ source: { title: wish.source.title, text } })}
         />
       )}
-      <Field label={wish.source ? 'What of it (may stay empty)' : 'The topic'}>
+      <Field label={wish.source ? say('What of it (may stay empty)') : say('The topic')}>
         {(id) => (
           <TextArea
             id={id}
             rows={2}
             maxLength={4000}
-            placeholder="How salt and temperature change the rise of a dough"
+            placeholder={say('How salt and temperature change the rise of a dough')}
             value={wish.topic}
             onChange={(e) => put({ topic: e.target.value })}
           />
@@ -335,7 +345,7 @@ function Part({ name, onGone }: { name: string; onGone: () => void }): ReactNode
   return (
     <span className="mr-1 inline-flex items-center gap-1 rounded bg-beet-soft px-1.5 text-[15px]/7 text-beet">
       {name}
-      <button type="button" aria-label={`Without ${name}`} className="min-h-6 min-w-6 cursor-pointer" onClick={onGone}>
+      <button type="button" aria-label={say('Without {name}', { name })} className="min-h-6 min-w-6 cursor-pointer" onClick={onGone}>
         ×
       </button>
     </span>
@@ -346,7 +356,7 @@ function Part({ name, onGone }: { name: string; onGone: () => void }): ReactNode
 function More({ wish, put }: { wish: Wish; put: (part: Partial<Wish>) => void }) {
   const [outcomes, setOutcomes] = useState(wish.outcomes.join('\n'));
   const [proposing, setProposing] = useState(false);
-  const say = (text: string): void => {
+  const putOutcomes = (text: string): void => {
     setOutcomes(text);
     put({ outcomes: lines(text).slice(0, 50) });
   };
@@ -357,10 +367,10 @@ function More({ wish, put }: { wish: Wish; put: (part: Partial<Wish>) => void })
     setProposing(true);
     try {
       const found = await outcomesFrom({ id: source.title, name: source.title, text: source.text }, wish.language);
-      if (found.length) say([...lines(outcomes), ...found.filter((o) => !lines(outcomes).includes(o))].join('\n'));
-      else toast('The source comes to nothing often enough to propose an outcome of it.');
+      if (found.length) putOutcomes([...lines(outcomes), ...found.filter((o) => !lines(outcomes).includes(o))].join('\n'));
+      else toast(say('The source comes to nothing often enough to propose an outcome of it.'));
     } catch (e) {
-      toast.error(`No outcomes could be proposed: ${wordsOf(e)}`);
+      toast.error(say('No outcomes could be proposed: {words}', { words: wordsOf(e) }));
     }
     setProposing(false);
   };
@@ -370,20 +380,22 @@ function More({ wish, put }: { wish: Wish; put: (part: Partial<Wish>) => void })
   }, [joined]);
   return (
     <details className="grid gap-3" open={wish.outcomes.length > 0 || wish.more !== '' || Object.values(wish.thinking).some(Boolean)}>
-      <summary className="cursor-pointer text-sm font-semibold">Outcomes, levels of thinking, wishes of your own</summary>
+      <summary className="cursor-pointer text-sm font-semibold">{say('Outcomes, levels of thinking, wishes of your own')}</summary>
       <div className="mt-3 grid gap-3">
         <div className="grid gap-1">
-          <Field label="Outcomes, one a line">{(id) => <TextArea id={id} rows={2} value={outcomes} onChange={(e) => say(e.target.value)} />}</Field>
+          <Field label={say('Outcomes, one a line')}>
+            {(id) => <TextArea id={id} rows={2} value={outcomes} onChange={(e) => putOutcomes(e.target.value)} />}
+          </Field>
           {wish.source && (
             <span>
               <Button look="quiet" disabled={proposing} onClick={() => void propose()}>
-                {proposing ? 'Reading the source …' : 'Propose outcomes from the source'}
+                {proposing ? say('Reading the source …') : say('Propose outcomes from the source')}
               </Button>
             </span>
           )}
         </div>
         <fieldset className="flex flex-wrap gap-3">
-          <legend className="text-[13.5px] font-semibold">Share of the levels of thinking, in percent</legend>
+          <legend className="text-[13.5px] font-semibold">{say('Share of the levels of thinking, in percent')}</legend>
           {bloomLevels.map((b) => (
             <label key={b} className="grid text-[13px]">
               {b}
@@ -400,7 +412,10 @@ function More({ wish, put }: { wish: Wish; put: (part: Partial<Wish>) => void })
           ))}
         </fieldset>
         {wish.source && (
-          <Field label="At most so many characters of the source" hint="The rest is left out, from the end; how much goes along stands beside the length.">
+          <Field
+            label={say('At most so many characters of the source')}
+            hint={say('The rest is left out, from the end; how much goes along stands beside the length.')}
+          >
             {(id) => (
               <Input
                 id={id}
@@ -415,7 +430,7 @@ function More({ wish, put }: { wish: Wish; put: (part: Partial<Wish>) => void })
             )}
           </Field>
         )}
-        <Field label="Wishes of your own">
+        <Field label={say('Wishes of your own')}>
           {(id) => <TextArea id={id} rows={2} maxLength={4000} value={wish.more} onChange={(e) => put({ more: e.target.value })} />}
         </Field>
       </div>

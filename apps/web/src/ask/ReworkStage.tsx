@@ -6,7 +6,6 @@ import {
   askedKinds,
   composeOpinion,
   composeRework,
-  counted,
   type Item,
   kinds,
   languageName,
@@ -26,6 +25,7 @@ import { copyRequest, ReplyText, RequestText } from './Outgoing.js';
 import { Opinions } from './Opinions.js';
 import { Proof } from './Proof.js';
 import { useRequests } from '../set/requests.js';
+import { say } from '../words/say.js';
 
 type What = AimName | 'opinion';
 const DETAIL: Readonly<Record<NonNullable<ReworkAim['asks']>, string>> = { language: 'es', words: '', count: '2', year: '6', kind: 'cloze' };
@@ -64,11 +64,11 @@ export default function ReworkStage() {
   );
   const problem =
     what === 'opinion' && !opinion?.asked.length
-      ? 'None of these items has a key that could be compared.'
+      ? say('None of these items has a key that could be compared.')
       : asks === 'words' && !detail.trim()
-        ? 'Say in your own words what is to be done.'
+        ? say('Say in your own words what is to be done.')
         : asks && !detail.trim()
-          ? 'Fill in the blank.'
+          ? say('Fill in the blank.')
           : null;
   const opinions = useMemo(
     () => (opinion && reply.trim() ? opinionsOf(opinion.asked, reply, kept?.purpose === 'opinion' ? kept.text : undefined) : null),
@@ -82,18 +82,18 @@ export default function ReworkStage() {
     return () => clearTimeout(timer);
   }, [id, kept, reply, keepReply]);
 
-  if (id && requests.isPending) return <Busy what="Opening the request" />;
+  if (id && requests.isPending) return <Busy what={say('Opening the request')} />;
   if (!items.length || !mayEdit)
     return (
       <main>
-        <Empty title={mayEdit ? 'No items chosen' : 'You may read this set'}>
+        <Empty title={mayEdit ? say('No items chosen') : say('You may read this set')}>
           <p>
             {mayEdit
-              ? 'Choose items in Check, and ask for a rework of them or for a second opinion on their keys.'
-              : 'Who may edit it can ask for a rework here.'}
+              ? say('Choose items in Check, and ask for a rework of them or for a second opinion on their keys.')
+              : say('Who may edit it can ask for a rework here.')}
           </p>
           <Link className="link" to={`/sets/${view.id}/check`}>
-            Go to Check
+            {say('Go to Check')}
           </Link>
         </Empty>
       </main>
@@ -115,7 +115,7 @@ export default function ReworkStage() {
       setParams({ request: made.id }, { replace: true });
       return made.id;
     } catch (e) {
-      toast.error(`The request could not be kept with the set: ${wordsOf(e)}`);
+      toast.error(say('The request could not be kept with the set: {words}', { words: wordsOf(e) }));
       return undefined;
     }
   };
@@ -126,14 +126,14 @@ export default function ReworkStage() {
   return (
     <main className="grid min-h-0 grid-cols-1 content-start gap-5 overflow-auto p-4 sm:px-6">
       <div className="flex flex-wrap items-baseline gap-3">
-        <h2 className="flex-1 text-xl font-bold">{what === 'opinion' ? 'Second opinion on the keys' : 'Rework'}</h2>
+        <h2 className="flex-1 text-xl font-bold">{what === 'opinion' ? say('Second opinion on the keys') : say('Rework')}</h2>
         <Link className="link text-sm" to={`/sets/${view.id}/check`}>
-          Back to Check
+          {say('Back to Check')}
         </Link>
       </div>
       <div className="grid gap-6 lg:grid-cols-2">
-        <section aria-label="What to ask" className="grid content-start gap-3">
-          <Field label={`What is to become of ${counted(items.length, 'item')}`}>
+        <section aria-label={say('What to ask')} className="grid content-start gap-3">
+          <Field label={say('What is to become of {items, plural, one {# item} other {# items}}', { items: items.length })}>
             {(f) => (
               <Select
                 id={f}
@@ -145,9 +145,9 @@ export default function ReworkStage() {
                   setDetail(wants ? DETAIL[wants] : '');
                 }}
               >
-                <optgroup label="Say them anew">{aimNames.filter((a) => !(aims[a] as ReworkAim).adds).map((a) => option(a))}</optgroup>
-                <optgroup label="Add to them">{aimNames.filter((a) => (aims[a] as ReworkAim).adds).map((a) => option(a))}</optgroup>
-                <option value="opinion">answered without their keys: a second opinion</option>
+                <optgroup label={say('Say them anew')}>{aimNames.filter((a) => !(aims[a] as ReworkAim).adds).map((a) => option(a))}</optgroup>
+                <optgroup label={say('Add to them')}>{aimNames.filter((a) => (aims[a] as ReworkAim).adds).map((a) => option(a))}</optgroup>
+                <option value="opinion">{say('answered without their keys: a second opinion')}</option>
               </Select>
             )}
           </Field>
@@ -157,7 +157,11 @@ export default function ReworkStage() {
         <RequestText
           text={text}
           problem={problem}
-          note={opinion && opinion.asked.length < items.length ? `${counted(items.length - opinion.asked.length, 'item')} without a key left out` : undefined}
+          note={
+            opinion && opinion.asked.length < items.length
+              ? say('{n, plural, one {# item} other {# items}} without a key left out', { n: items.length - opinion.asked.length })
+              : undefined
+          }
           low={reply.trim() !== ''}
           onCopy={copy}
           sends={{ purpose: what === 'opinion' ? 'opinion' : 'rework', keep, onReply: setReply }}
@@ -182,7 +186,7 @@ const option = (a: AimName) => (
 function Detail({ asks, value, onChange }: { asks: NonNullable<ReworkAim['asks']>; value: string; onChange: (v: string) => void }) {
   if (asks === 'language')
     return (
-      <Field label="Which language">
+      <Field label={say('Which language')}>
         {(f) => (
           <Select id={f} value={value} onChange={(e) => onChange(e.target.value)}>
             {phraseLanguages.map((l) => (
@@ -196,7 +200,7 @@ function Detail({ asks, value, onChange }: { asks: NonNullable<ReworkAim['asks']
     );
   if (asks === 'kind')
     return (
-      <Field label="Which kind">
+      <Field label={say('Which kind')}>
         {(f) => (
           <Select id={f} value={value} onChange={(e) => onChange(e.target.value)}>
             {askedKinds.map((k) => (
@@ -210,14 +214,21 @@ function Detail({ asks, value, onChange }: { asks: NonNullable<ReworkAim['asks']
     );
   if (asks === 'words')
     return (
-      <Field label="In your own words">
+      <Field label={say('In your own words')}>
         {(f) => (
-          <TextArea id={f} rows={2} maxLength={4000} placeholder="Use metric units throughout." value={value} onChange={(e) => onChange(e.target.value)} />
+          <TextArea
+            id={f}
+            rows={2}
+            maxLength={4000}
+            placeholder={say('Use metric units throughout.')}
+            value={value}
+            onChange={(e) => onChange(e.target.value)}
+          />
         )}
       </Field>
     );
   return (
-    <Field label={asks === 'year' ? 'School year' : 'How many'}>
+    <Field label={asks === 'year' ? say('School year') : say('How many')}>
       {(f) => <Input id={f} type="number" min={1} max={50} className="w-24!" value={value} onChange={(e) => onChange(e.target.value)} />}
     </Field>
   );
@@ -225,7 +236,7 @@ function Detail({ asks, value, onChange }: { asks: NonNullable<ReworkAim['asks']
 
 function Chosen({ items }: { items: readonly Item[] }) {
   return (
-    <ul aria-label="Chosen items" className="grid max-h-[18vh] gap-0.5 overflow-auto text-sm text-ink-2" tabIndex={0}>
+    <ul aria-label={say('Chosen items')} className="grid max-h-[18vh] gap-0.5 overflow-auto text-sm text-ink-2" tabIndex={0}>
       {items.map((i, n) => (
         <li key={i.id} dir="auto" className="truncate">
           {i.label ?? n + 1}. {nameOf(i, 90)}

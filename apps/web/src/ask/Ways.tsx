@@ -1,17 +1,18 @@
 /** The ways to a draft beside typing and pasting, one press apart. */
 import { NavLink } from 'react-router';
+import { say } from '../words/say.js';
 
 const WAYS = [
-  ['source', 'From a source'],
-  ['words', 'From a list of words'],
-  ['request', 'With an assistant'],
+  ['source', say('From a source')],
+  ['words', say('From a list of words')],
+  ['request', say('With an assistant')],
 ] as const;
 
 export function Ways({ set }: { set: string }) {
   return (
     <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
-      <h2 className="text-xl font-bold">Draft help</h2>
-      <nav aria-label="Ways to a draft" className="flex flex-1 flex-wrap gap-x-4">
+      <h2 className="text-xl font-bold">{say('Draft help')}</h2>
+      <nav aria-label={say('Ways to a draft')} className="flex flex-1 flex-wrap gap-x-4">
         {WAYS.map(([path, name]) => (
           <NavLink
             key={path}
@@ -25,7 +26,7 @@ export function Ways({ set }: { set: string }) {
         ))}
       </nav>
       <NavLink className="link text-sm" end to={`/sets/${set}/draft`}>
-        Back to the draft
+        {say('Back to the draft')}
       </NavLink>
     </div>
   );

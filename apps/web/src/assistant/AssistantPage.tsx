@@ -1,6 +1,6 @@
 /** What was sent to the assistant, by whom, what it cost; and, for administrators, which assistant that is and who may ask it. */
 import { useQuery } from '@tanstack/react-query';
-import { amountWords, counted, monthOf, mayAs } from '@zakuska/core';
+import { amountWords, monthOf, mayAs } from '@zakuska/core';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
@@ -14,15 +14,22 @@ import { Button } from '../ui/Button.js';
 import { Select } from '../ui/Field.js';
 import { byPerson } from './byPerson.js';
 import { SetUp } from './SetUp.js';
+import { locale, say } from '../words/say.js';
 
 type Asked = Schemas['AskedView'];
 const PURPOSES: Readonly<Record<Asked['purpose'], string>> = {
-  draft: 'a draft',
-  rework: 'a rework',
-  opinion: 'a second opinion',
-  notation: 'a draft in the notation',
+  draft: say('a draft'),
+  rework: say('a rework'),
+  opinion: say('a second opinion'),
+  notation: say('a draft in the notation'),
 };
-const STATES: Readonly<Record<Asked['state'], string>> = { running: 'under way', done: 'whole', cut: 'cut off', stopped: 'stopped', broken: 'broken off' };
+const STATES: Readonly<Record<Asked['state'], string>> = {
+  running: say('under way'),
+  done: say('whole'),
+  cut: say('cut off'),
+  stopped: say('stopped'),
+  broken: say('broken off'),
+};
 /** The present month and the eleven before it. */
 const MONTHS = Array.from({ length: 12 }, (_, n) => {
   const d = new Date();
@@ -30,7 +37,7 @@ const MONTHS = Array.from({ length: 12 }, (_, n) => {
   d.setUTCMonth(d.getUTCMonth() - n);
   return monthOf(d);
 });
-const monthName = (month: string): string => new Date(`${month}-15T00:00:00Z`).toLocaleString('en', { month: 'long', year: 'numeric', timeZone: 'UTC' });
+const monthName = (month: string): string => new Date(`${month}-15T00:00:00Z`).toLocaleString(locale(), { month: 'long', year: 'numeric', timeZone: 'UTC' });
 
 export default function AssistantPage() {
   const { workspaces } = useSession();
@@ -52,31 +59,44 @@ export default function AssistantPage() {
   return (
     <div className="grid h-dvh grid-rows-[46px_minmax(0,1fr)]">
       <TopBar>
-        <h1 className="inline font-[650] text-ink">Assistant</h1>
+        <h1 className="inline font-[650] text-ink">{say('Assistant')}</h1>
       </TopBar>
       <main className="overflow-auto border-t border-rule px-4 pt-4 pb-12 sm:px-6" tabIndex={-1}>
         <div className="mx-auto grid max-w-5xl gap-5">
           <WorkspaceField workspaces={workspaces} value={id} onChange={(w) => go({ workspace: w })} />
           {assistant.isError && <NotFetched query={assistant} />}
-          {assistant.isPending && <Busy what="Fetching" />}
+          {assistant.isPending && <Busy what={say('Fetching')} />}
           {a && (
             <p className="max-w-prose">
-              {a.there
-                ? a.mine.may
-                  ? `You may ask ${a.name} (model ${a.model}). Of ${amountWords(a.mine.amount, a.unit, a.currency)} in this month you have ${amountWords(a.mine.left, a.unit, a.currency)} left.`
-                  : `Requests of this workspace may go to ${a.name} (model ${a.model}). You may not ask it; copying a request works for everybody.`
-                : admin
-                  ? 'No assistant is set up. Nothing is sent from here; requests are copied and pasted. Set one up below, and people may send them with one press.'
-                  : 'No assistant is set up. Nothing is sent from here; requests are copied and pasted.'}{' '}
-              What goes out is the request as it stands on the page, to the letter, and nothing else: no names or answers of learners. It is kept below as it
-              was sent.
+              {say(
+                '{what} What goes out is the request as it stands on the page, to the letter, and nothing else: no names or answers of learners. It is kept below as it was sent.',
+                {
+                  what: a.there
+                    ? a.mine.may
+                      ? say('You may ask {name} (model {model}). Of {amount} in this month you have {amount2} left.', {
+                          name: a.name,
+                          model: a.model,
+                          amount: amountWords(a.mine.amount, a.unit, a.currency),
+                          amount2: amountWords(a.mine.left, a.unit, a.currency),
+                        })
+                      : say('Requests of this workspace may go to {name} (model {model}). You may not ask it; copying a request works for everybody.', {
+                          name: a.name,
+                          model: a.model,
+                        })
+                    : admin
+                      ? say(
+                          'No assistant is set up. Nothing is sent from here; requests are copied and pasted. Set one up below, and people may send them with one press.',
+                        )
+                      : say('No assistant is set up. Nothing is sent from here; requests are copied and pasted.'),
+                },
+              )}
             </p>
           )}
           {a && admin && <SetUp key={id} workspace={id} assistant={a} />}
-          <section aria-label="What was sent" className="grid gap-3">
+          <section aria-label={say('What was sent')} className="grid gap-3">
             <div className="flex flex-wrap items-end gap-3">
-              <h2 className="flex-1 text-lg font-bold">What was sent</h2>
-              <Select aria-label="Month" className="w-44!" value={month} onChange={(e) => go({ month: e.target.value })}>
+              <h2 className="flex-1 text-lg font-bold">{say('What was sent')}</h2>
+              <Select aria-label={say('Month')} className="w-44!" value={month} onChange={(e) => go({ month: e.target.value })}>
                 {MONTHS.map((m) => (
                   <option key={m} value={m}>
                     {monthName(m)}
@@ -84,12 +104,12 @@ export default function AssistantPage() {
                 ))}
               </Select>
               <a className="link text-sm" href={`/api/v1/workspaces/${id}/asks.csv?month=${month}`} download={`assistant ${month}.csv`}>
-                Save as CSV
+                {say('Save as CSV')}
               </a>
             </div>
             {asks.isError && <p className="text-brick">{wordsOf(asks.error)}</p>}
-            {asks.isPending && <Busy what="Fetching" />}
-            {asks.data && !list.length && <p className="text-ink-2">Nothing in {monthName(month)}.</p>}
+            {asks.isPending && <Busy what={say('Fetching')} />}
+            {asks.data && !list.length && <p className="text-ink-2">{say('Nothing in {month}.', { month: monthName(month) })}</p>}
             {list.length > 0 && admin && <People list={list} />}
             {list.length > 0 && <Log workspace={id} list={list} admin={admin} />}
           </section>
@@ -102,14 +122,14 @@ export default function AssistantPage() {
 function People({ list }: { list: readonly Asked[] }) {
   return (
     <table className="w-full bg-sheet text-sm">
-      <caption className="sr-only">By person</caption>
+      <caption className="sr-only">{say('By person')}</caption>
       <thead>
         <tr className="border-b-2 border-ink text-left">
-          <th className="p-2">Who</th>
-          <th className="p-2 text-right">Requests</th>
-          <th className="p-2 text-right">Tokens out</th>
-          <th className="p-2 text-right">Tokens back</th>
-          <th className="p-2 text-right">Cost</th>
+          <th className="p-2">{say('Who')}</th>
+          <th className="p-2 text-right">{say('Requests')}</th>
+          <th className="p-2 text-right">{say('Tokens out')}</th>
+          <th className="p-2 text-right">{say('Tokens back')}</th>
+          <th className="p-2 text-right">{say('Cost')}</th>
         </tr>
       </thead>
       <tbody className="tabular-nums">
@@ -117,8 +137,8 @@ function People({ list }: { list: readonly Asked[] }) {
           <tr key={p.person} className="border-b border-rule-2">
             <td className="p-2">{p.person}</td>
             <td className="p-2 text-right">{p.asks}</td>
-            <td className="p-2 text-right">{p.tokensIn.toLocaleString()}</td>
-            <td className="p-2 text-right">{p.tokensOut.toLocaleString()}</td>
+            <td className="p-2 text-right">{p.tokensIn.toLocaleString(locale())}</td>
+            <td className="p-2 text-right">{p.tokensOut.toLocaleString(locale())}</td>
             <td className="p-2 text-right">{p.costs.map((c) => amountWords(c.cost, 'money', c.currency)).join(', ')}</td>
           </tr>
         ))}
@@ -135,16 +155,16 @@ function Log({ workspace, list, admin }: { workspace: string; list: readonly Ask
   const [most, setMost] = useState(MOST);
   return (
     <>
-      <ul aria-label="Requests" className="border-t border-rule">
+      <ul aria-label={say('Requests')} className="border-t border-rule">
         {list.slice(0, most).map((a) => (
           <li key={a.id} className="border-b border-rule py-2 text-sm">
             <div className="flex flex-wrap items-baseline gap-x-3">
               <span className="text-ink-2 tabular-nums">
-                {new Date(a.createdAt).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}
+                {new Date(a.createdAt).toLocaleString(locale(), { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}
               </span>
               {admin && <span>{a.person}</span>}
               <span className="min-w-0 flex-1">
-                {PURPOSES[a.purpose]} for{' '}
+                {say('{PURPOSES} for', { PURPOSES: PURPOSES[a.purpose] })}{' '}
                 {a.set ? (
                   <Link className="link" to={`/sets/${a.set}`}>
                     {a.title}
@@ -155,11 +175,15 @@ function Log({ workspace, list, admin }: { workspace: string; list: readonly Ask
               </span>
               <span className={a.state === 'done' ? 'text-dill' : 'text-amber'}>{STATES[a.state]}</span>
               <span className="text-ink-2 tabular-nums">
-                {a.estimated && a.tokensIn + a.tokensOut > 0 ? 'about ' : ''}
-                {a.tokensIn.toLocaleString()} + {a.tokensOut.toLocaleString()} tokens, {amountWords(a.cost, 'money', a.currency)}
+                {say('{what}{tokensIn} + {tokensOut} tokens, {amount}', {
+                  what: a.estimated && a.tokensIn + a.tokensOut > 0 ? say('about ') : '',
+                  tokensIn: a.tokensIn.toLocaleString(locale()),
+                  tokensOut: a.tokensOut.toLocaleString(locale()),
+                  amount: amountWords(a.cost, 'money', a.currency),
+                })}
               </span>
               <Button look="quiet" aria-expanded={open === a.id} onClick={() => setOpen(open === a.id ? '' : a.id)}>
-                What was sent
+                {say('What was sent')}
               </Button>
             </div>
             {a.said && <p className="text-ink-2">{a.said}</p>}
@@ -169,7 +193,7 @@ function Log({ workspace, list, admin }: { workspace: string; list: readonly Ask
       </ul>
       {list.length > most && (
         <Button look="quiet" onClick={() => setMost(most + 10 * MOST)}>
-          Show more of {counted(list.length, 'request')}
+          {say('Show more of {list, plural, one {# request} other {# requests}}', { list: list.length })}
         </Button>
       )}
     </>
@@ -182,20 +206,20 @@ function Sent({ workspace, id }: { workspace: string; id: string }) {
     queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/asks/{one}', { params: { path: { workspace, one: id } } })),
   });
   if (sent.isError) return <p className="text-brick">{wordsOf(sent.error)}</p>;
-  if (!sent.data) return <Busy what="Fetching" />;
+  if (!sent.data) return <Busy what={say('Fetching')} />;
   const text = 'max-h-80 overflow-auto rounded border border-rule bg-sheet p-3 font-mono text-[12.5px]/5 whitespace-pre-wrap';
   return (
     <div className="mt-2 grid gap-3 lg:grid-cols-2">
-      <section aria-label="Sent">
-        <h3 className="text-[13.5px] font-semibold">Sent, to the letter</h3>
+      <section aria-label={say('Sent')}>
+        <h3 className="text-[13.5px] font-semibold">{say('Sent, to the letter')}</h3>
         <pre className={text} tabIndex={0}>
           {sent.data.text}
         </pre>
       </section>
-      <section aria-label="Came back">
-        <h3 className="text-[13.5px] font-semibold">Came back</h3>
+      <section aria-label={say('Came back')}>
+        <h3 className="text-[13.5px] font-semibold">{say('Came back')}</h3>
         <pre className={text} tabIndex={0}>
-          {sent.data.reply || 'nothing'}
+          {sent.data.reply || say('nothing')}
         </pre>
       </section>
     </div>

@@ -8,10 +8,11 @@ import { assistantKey } from '../set/assistant.js';
 import { useMembers } from '../signin/members.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
+import { say } from '../words/say.js';
 
 type Body = Schemas['AssistantBody'];
 const EMPTY: Body = {
-  name: 'Assistant',
+  name: say('Assistant'),
   interface: 'chat',
   address: '',
   model: '',
@@ -43,14 +44,14 @@ export function SetUp({ workspace, assistant }: { workspace: string; assistant: 
     onSuccess: () => {
       changed();
       if (secret) setSecret(null);
-      toast.success(`${body.name} may be asked now.`);
+      toast.success(say('{name} may be asked now.', { name: body.name }));
     },
   });
   const remove = useMutation({
     mutationFn: () => call(api.DELETE('/api/v1/workspaces/{workspace}/assistant', path)),
     onSuccess: () => {
       changed();
-      toast('No assistant is asked any more. What was sent stays below.');
+      toast(say('No assistant is asked any more. What was sent stays below.'));
     },
     onError: (e) => toast.error(wordsOf(e)),
   });
@@ -70,12 +71,14 @@ export function SetUp({ workspace, assistant }: { workspace: string; assistant: 
       )}
     </Field>
   );
-  const unit = body.unit === 'money' ? body.currency : 'tokens';
+  const unit = body.unit === 'money' ? body.currency : say('tokens');
   const persons = Object.entries(body.persons ?? {});
   const others = (members.data ?? []).filter((m) => !persons.some(([id]) => id === m.id));
   return (
     <details className="rounded-lg border border-rule bg-sheet p-4" open={!assistant.there}>
-      <summary className="cursor-pointer font-semibold">{assistant.there ? 'Which assistant, and who may ask how much' : 'Set an assistant up'}</summary>
+      <summary className="cursor-pointer font-semibold">
+        {assistant.there ? say('Which assistant, and who may ask how much') : say('Set an assistant up')}
+      </summary>
       <form
         className="mt-4 grid gap-4"
         onSubmit={(e: FormEvent) => {
@@ -84,10 +87,10 @@ export function SetUp({ workspace, assistant }: { workspace: string; assistant: 
         }}
       >
         <div className="grid items-start gap-3 sm:grid-cols-2">
-          <Field label="What people call it">
+          <Field label={say('What people call it')}>
             {(f) => <Input id={f} required maxLength={100} value={body.name} onChange={(e) => put({ name: e.target.value })} />}
           </Field>
-          <Field label="How it is talked to">
+          <Field label={say('How it is talked to')}>
             {(f) => (
               <Select id={f} value={body.interface} onChange={(e) => put({ interface: e.target.value as Body['interface'] })}>
                 {assistantInterfaces.map((i) => (
@@ -98,27 +101,27 @@ export function SetUp({ workspace, assistant }: { workspace: string; assistant: 
               </Select>
             )}
           </Field>
-          <Field label="Address" hint={assistant.own ? 'Empty for the assistant that this installation has.' : undefined}>
+          <Field label={say('Address')} hint={assistant.own ? say('Empty for the assistant that this installation has.') : undefined}>
             {(f, note) => (
               <Input
                 id={f}
                 aria-describedby={note}
                 type="url"
                 required={!assistant.own}
-                placeholder={assistant.own ? 'that of this installation' : 'https://assistant.school.example/v1/chat'}
+                placeholder={assistant.own ? say('that of this installation') : 'https://assistant.school.example/v1/chat'}
                 value={body.address}
                 onChange={(e) => put({ address: e.target.value })}
               />
             )}
           </Field>
           <Field label="Model">{(f) => <Input id={f} required maxLength={200} value={body.model} onChange={(e) => put({ model: e.target.value })} />}</Field>
-          <Field label="Secret" hint="Kept encrypted, and sent to this address only.">
+          <Field label={say('Secret')} hint={say('Kept encrypted, and sent to this address only.')}>
             {(f, note) =>
               secret === null ? (
                 <span className="flex min-h-9 items-center gap-2">
-                  <span className="text-ink-2">kept</span>
+                  <span className="text-ink-2">{say('kept')}</span>
                   <Button id={f} aria-describedby={note} look="quiet" onClick={() => setSecret('')}>
-                    Set another one
+                    {say('Set another one')}
                   </Button>
                 </span>
               ) : (
@@ -134,10 +137,10 @@ export function SetUp({ workspace, assistant }: { workspace: string; assistant: 
               )
             }
           </Field>
-          {number('most', 'Tokens that a reply may have', 50)}
-          {number('priceIn', `Price of a million tokens that go out, ${body.currency}`, 0.01)}
-          {number('priceOut', `Price of a million tokens that come back, ${body.currency}`, 0.01)}
-          <Field label="Currency">
+          {number('most', say('Tokens that a reply may have'), 50)}
+          {number('priceIn', say('Price of a million tokens that go out, {currency}', { currency: body.currency }), 0.01)}
+          {number('priceOut', say('Price of a million tokens that come back, {currency}', { currency: body.currency }), 0.01)}
+          <Field label={say('Currency')}>
             {(f) => (
               <Input
                 id={f}
@@ -149,34 +152,39 @@ export function SetUp({ workspace, assistant }: { workspace: string; assistant: 
               />
             )}
           </Field>
-          <Field label="Who may ask">
+          <Field label={say('Who may ask')}>
             {(f) => (
               <Select id={f} value={body.who} onChange={(e) => put({ who: e.target.value as Body['who'] })}>
-                <option value="owner">owners</option>
-                <option value="administrator">owners and administrators</option>
-                <option value="editor">they and editors</option>
-                <option value="marker">they and markers</option>
-                <option value="reader">everybody in the workspace</option>
+                <option value="owner">{say('owners')}</option>
+                <option value="administrator">{say('owners and administrators')}</option>
+                <option value="editor">{say('they and editors')}</option>
+                <option value="marker">{say('they and markers')}</option>
+                <option value="reader">{say('everybody in the workspace')}</option>
               </Select>
             )}
           </Field>
-          <Field label="Each person’s allowance is counted in">
+          <Field label={say('Each person’s allowance is counted in')}>
             {(f) => (
               <Select id={f} value={body.unit} onChange={(e) => put({ unit: e.target.value as Body['unit'] })}>
-                <option value="money">money</option>
-                <option value="tokens">tokens</option>
+                <option value="money">{say('money')}</option>
+                <option value="tokens">{say('tokens')}</option>
               </Select>
             )}
           </Field>
-          {number('amount', `In a month, each person may use (${unit})`, body.unit === 'money' ? 0.01 : 1, 'What would pass it is not sent.')}
+          {number(
+            'amount',
+            say('In a month, each person may use ({unit})', { unit }),
+            body.unit === 'money' ? 0.01 : 1,
+            say('What would pass it is not sent.'),
+          )}
         </div>
         <fieldset className="grid gap-2">
-          <legend className="text-[13.5px] font-semibold">Persons with another allowance</legend>
+          <legend className="text-[13.5px] font-semibold">{say('Persons with another allowance')}</legend>
           {persons.map(([account, amount]) => (
             <div key={account} className="flex items-center gap-2 text-sm">
-              <span className="w-48 truncate">{members.data?.find((m) => m.id === account)?.name ?? 'somebody'}</span>
+              <span className="w-48 truncate">{members.data?.find((m) => m.id === account)?.name ?? say('somebody')}</span>
               <Input
-                aria-label={`Allowance of ${members.data?.find((m) => m.id === account)?.name ?? 'somebody'}`}
+                aria-label={say('Allowance of {name}', { name: members.data?.find((m) => m.id === account)?.name ?? say('somebody') })}
                 type="number"
                 min={0}
                 step={body.unit === 'money' ? 0.01 : 1}
@@ -186,18 +194,18 @@ export function SetUp({ workspace, assistant }: { workspace: string; assistant: 
               />
               {unit}
               <Button look="quiet" onClick={() => put({ persons: Object.fromEntries(persons.filter(([id]) => id !== account)) })}>
-                As the others
+                {say('As the others')}
               </Button>
             </div>
           ))}
           {others.length > 0 && (
             <Select
-              aria-label="Another allowance for"
+              aria-label={say('Another allowance for')}
               className="w-64!"
               value=""
               onChange={(e) => e.target.value && put({ persons: { ...body.persons, [e.target.value]: 0 } })}
             >
-              <option value="">for …</option>
+              <option value="">{say('for …')}</option>
               {others.map((m) => (
                 <option key={m.id} value={m.id}>
                   {m.name}
@@ -213,11 +221,11 @@ export function SetUp({ workspace, assistant }: { workspace: string; assistant: 
         )}
         <span className="flex gap-2">
           <Button type="submit" look="primary" disabled={save.isPending}>
-            Keep it so
+            {say('Keep it so')}
           </Button>
           {assistant.there && (
             <Button look="danger" disabled={remove.isPending} onClick={() => remove.mutate()}>
-              Ask no assistant any more
+              {say('Ask no assistant any more')}
             </Button>
           )}
         </span>

@@ -1,6 +1,6 @@
 /** The bank: all items of the workspace, found by words and filters; the item in full beside them; what is chosen goes from here into a set. */
 import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
-import { counted, keySign, nameOf, mayAs } from '@zakuska/core';
+import { keySign, nameOf, mayAs } from '@zakuska/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
@@ -20,18 +20,19 @@ import { askedIn, type BankAsked, narrows, paramsOf } from './query.js';
 import { TakeDialog } from './TakeDialog.js';
 import { usedWords } from './used.js';
 import { Views } from './Views.js';
+import { locale, say } from '../words/say.js';
 
 /** px of a row before it is measured. */
 const ROW = 33;
 const SORTS = {
-  '': 'as it fits, else last changed',
-  changed: 'last changed',
-  set: 'by folder and set',
-  points: 'most points',
-  difficulty: 'hardest by its level',
-  share: 'hardest by its answers',
-  used: 'last used',
-  'least-used': 'least used',
+  '': say('as it fits, else last changed'),
+  changed: say('last changed'),
+  set: say('by folder and set'),
+  points: say('most points'),
+  difficulty: say('hardest by its level'),
+  share: say('hardest by its answers'),
+  used: say('last used'),
+  'least-used': say('least used'),
 } as const;
 const COLUMNS = 'zakuska bank columns';
 /** Items that are chosen in one go, at most. */
@@ -107,7 +108,7 @@ export default function BankPage() {
       all = next.data?.pages.flatMap((p) => p.items) ?? all;
       hasNextPage = next.hasNextPage && !next.isError;
     }
-    if (hasNextPage) toast(`The first ${all.length} are chosen. Narrow what is found to choose others.`);
+    if (hasNextPage) toast(say('The first {all} are chosen. Narrow what is found to choose others.', { all: all.length }));
     setChosen(new Map([...chosen, ...all.map((r) => [keyOf(r), r] as const)]));
   };
   const go = (to: number): void => {
@@ -116,20 +117,20 @@ export default function BankPage() {
     show(next);
   };
   useCommands([
-    { name: 'Next item', keys: ['J', 'ArrowDown'], run: () => go(at + 1) },
-    { name: 'Item before', keys: ['K', 'ArrowUp'], run: () => go(at - 1) },
-    ...(now && mayEdit ? [{ name: 'Choose the item, or not', keys: ['X'], run: () => toggle(now) }] : []),
-    ...(mayEdit && rows.length ? [{ name: 'Choose all that were found, or none', keys: ['A'], run: () => void toggleAll() }] : []),
+    { name: say('Next item'), keys: ['J', 'ArrowDown'], run: () => go(at + 1) },
+    { name: say('Item before'), keys: ['K', 'ArrowUp'], run: () => go(at - 1) },
+    ...(now && mayEdit ? [{ name: say('Choose the item, or not'), keys: ['X'], run: () => toggle(now) }] : []),
+    ...(mayEdit && rows.length ? [{ name: say('Choose all that were found, or none'), keys: ['A'], run: () => void toggleAll() }] : []),
     ...(now
-      ? [{ name: 'Open the item in its set', keys: ['O'], run: () => void navigate(`/sets/${now.set}/check?item=${encodeURIComponent(now.item.id)}`) }]
+      ? [{ name: say('Open the item in its set'), keys: ['O'], run: () => void navigate(`/sets/${now.set}/check?item=${encodeURIComponent(now.item.id)}`) }]
       : []),
     ...(chosen.size
       ? [
-          { name: 'Take what is chosen into a set', keys: ['T'], run: () => setTaking('set') },
-          { name: 'Draw versions of what is chosen', keys: ['V'], run: () => setTaking('versions') },
+          { name: say('Take what is chosen into a set'), keys: ['T'], run: () => setTaking('set') },
+          { name: say('Draw versions of what is chosen'), keys: ['V'], run: () => setTaking('versions') },
         ]
       : []),
-    { name: 'Show everything', run: () => setParams(new URLSearchParams(), { replace: true }) },
+    { name: say('Show everything'), run: () => setParams(new URLSearchParams(), { replace: true }) },
   ]);
   return (
     <div className="grid h-dvh grid-cols-1 grid-rows-[46px_minmax(0,1fr)_auto]">
@@ -137,34 +138,34 @@ export default function BankPage() {
         <Link to="/" className="hover:text-beet hover:underline">
           {workspace?.name}
         </Link>{' '}
-        / <h1 className="inline font-[650] text-ink">Bank</h1>
+        / <h1 className="inline font-[650] text-ink">{say('Bank')}</h1>
       </TopBar>
       <main className="grid min-h-0 grid-cols-1 border-t border-rule max-lg:overflow-auto lg:grid-cols-[230px_minmax(0,1fr)_minmax(280px,26vw)]">
-        <div className="overflow-auto p-4 max-lg:max-h-80 lg:border-r lg:border-rule" tabIndex={0} aria-label="Filters" role="region">
+        <div className="overflow-auto p-4 max-lg:max-h-80 lg:border-r lg:border-rule" tabIndex={0} aria-label={say('Filters')} role="region">
           <div className="grid content-start gap-4">
             {workspace && <Views workspace={workspace.id} address={paramsOf(asked).toString()} worth={narrows(asked) || asked.sort !== ''} />}
             <Filters asked={asked} counts={counts.data} onAsked={ask} />
           </div>
         </div>
-        <section aria-label="Items found" className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)] max-lg:h-120">
+        <section aria-label={say('Items found')} className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)] max-lg:h-120">
           <div className="flex flex-wrap items-center gap-3 border-b border-rule px-4 py-2 text-sm">
             <span role="status">
               {found.isPending ? (
-                'Looking …'
+                say('Looking …')
               ) : (
                 <>
-                  <b className="font-semibold">{counted(total, 'item')}</b>
-                  {narrows(asked) && ' found'}
+                  <b className="font-semibold">{say('{total, plural, one {# item} other {# items}}', { total })}</b>
+                  {narrows(asked) && say(' found')}
                 </>
               )}
             </span>
             <Link to="/bank/near" className="link">
-              Asked nearly the same
+              {say('Asked nearly the same')}
             </Link>
             <span className="flex-1" />
             <span className="flex items-center gap-2 text-ink-2">
-              Order
-              <Select aria-label="Order" className="w-52! py-1! text-sm" value={asked.sort} onChange={(e) => ask({ ...asked, sort: e.target.value })}>
+              {say('Order')}
+              <Select aria-label={say('Order')} className="w-52! py-1! text-sm" value={asked.sort} onChange={(e) => ask({ ...asked, sort: e.target.value })}>
                 {Object.entries(SORTS).map(([value, name]) => (
                   <option key={value} value={value}>
                     {name}
@@ -176,17 +177,17 @@ export default function BankPage() {
           <div ref={scroll} className="overflow-auto">
             {found.isError && <NotFetched query={found} className="m-4" />}
             {found.data && !rows.length && (
-              <Empty title={narrows(asked) ? 'Nothing like it' : 'The bank is empty'}>
+              <Empty title={narrows(asked) ? say('Nothing like it') : say('The bank is empty')}>
                 <p>
                   {narrows(asked)
-                    ? 'No item has all of this. Take a filter away, or look for other words.'
-                    : 'All items of all sets stand here. Start a set, and its items are found by their words.'}
+                    ? say('No item has all of this. Take a filter away, or look for other words.')
+                    : say('All items of all sets stand here. Start a set, and its items are found by their words.')}
                 </p>
                 {narrows(asked) ? (
-                  <Button onClick={() => setParams(new URLSearchParams(), { replace: true })}>Show everything</Button>
+                  <Button onClick={() => setParams(new URLSearchParams(), { replace: true })}>{say('Show everything')}</Button>
                 ) : (
                   <Link className="link" to="/">
-                    Go to the sets
+                    {say('Go to the sets')}
                   </Link>
                 )}
               </Empty>
@@ -222,7 +223,7 @@ export default function BankPage() {
                       <input
                         type="checkbox"
                         className="accent-beet"
-                        aria-label={`Choose “${name}”`}
+                        aria-label={say('Choose “{name}”', { name })}
                         checked={chosen.has(keyOf(r))}
                         onChange={() => toggle(r)}
                       />
@@ -249,24 +250,24 @@ export default function BankPage() {
             </ul>
           </div>
         </section>
-        <aside className="overflow-auto border-rule bg-sheet p-4 lg:border-l" aria-label="The item" tabIndex={0}>
+        <aside className="overflow-auto border-rule bg-sheet p-4 lg:border-l" aria-label={say('The item')} tabIndex={0}>
           {now && (
             <>
               <ItemView item={now.item} />
               <dl className="mt-4 grid grid-cols-[auto_minmax(0,1fr)] gap-x-3 gap-y-0.5 border-t border-rule pt-3 text-[13.5px]">
-                <dt className="text-ink-2">In</dt>
+                <dt className="text-ink-2">{say('In')}</dt>
                 <dd>
                   <Link className="link" to={`/sets/${now.set}/check?item=${encodeURIComponent(now.item.id)}`}>
                     {now.setTitle}
                   </Link>
                   {now.path.length > 0 && `, ${now.path.join(' / ')}`}
                 </dd>
-                <dt className="text-ink-2">State</dt>
-                <dd>{now.state === 'left-out' ? 'left out' : now.state}</dd>
-                <dt className="text-ink-2">Used</dt>
+                <dt className="text-ink-2">{say('State')}</dt>
+                <dd>{now.state === 'left-out' ? say('left out') : now.state}</dd>
+                <dt className="text-ink-2">{say('Used')}</dt>
                 <dd>{usedWords(now.use)}</dd>
-                <dt className="text-ink-2">Changed</dt>
-                <dd>{new Date(now.changedAt).toLocaleDateString(undefined, { day: 'numeric', month: 'short', year: 'numeric' })}</dd>
+                <dt className="text-ink-2">{say('Changed')}</dt>
+                <dd>{new Date(now.changedAt).toLocaleDateString(locale(), { day: 'numeric', month: 'short', year: 'numeric' })}</dd>
               </dl>
             </>
           )}
@@ -275,7 +276,7 @@ export default function BankPage() {
       <Foot>
         {chosen.size > 0 ? (
           <>
-            <b className="text-ink">{counted(chosen.size, 'item')} chosen</b>
+            <b className="text-ink">{say('{chosen, plural, one {# item} other {# items}} chosen', { chosen: chosen.size })}</b>
             <span className="flex min-w-24 flex-1 gap-[3px] overflow-x-auto">
               {[...chosen.values()].slice(0, 40).map((r) => (
                 <button
@@ -283,7 +284,7 @@ export default function BankPage() {
                   type="button"
                   className="cell checked flex-none"
                   title={nameOf(r.item, 80)}
-                  aria-label={`Leave out “${nameOf(r.item, 60)}”`}
+                  aria-label={say('Leave out “{name}”', { name: nameOf(r.item, 60) })}
                   onClick={() => toggle(r)}
                 >
                   {keySign(r.item)}
@@ -291,27 +292,27 @@ export default function BankPage() {
               ))}
             </span>
             <Button look="quiet" onClick={() => setChosen(new Map())}>
-              Choose none
+              {say('Choose none')}
             </Button>
             <Button keys="V" onClick={() => setTaking('versions')}>
-              Draw versions of them
+              {say('Draw versions of them')}
             </Button>
             <Button look="primary" keys="T" onClick={() => setTaking('set')}>
-              Take into a set
+              {say('Take into a set')}
             </Button>
           </>
         ) : (
           <>
             <span className="hidden items-center gap-1 md:flex">
-              <Kbd>J</Kbd> <Kbd>K</Kbd> go
+              <Kbd>J</Kbd> <Kbd>K</Kbd> {say('go')}
             </span>
             {mayEdit && (
               <span className="hidden items-center gap-1 md:flex">
-                <Kbd>X</Kbd> choose
+                <Kbd>X</Kbd> {say('choose')}
               </span>
             )}
             <span className="hidden items-center gap-1 md:flex">
-              <Kbd>O</Kbd> open in its set
+              <Kbd>O</Kbd> {say('open in its set')}
             </span>
           </>
         )}
@@ -327,7 +328,9 @@ export default function BankPage() {
             setTaking(null);
             setChosen(new Map());
             if (versions) return void navigate(`/sets/${set.id}/arrange/versions`);
-            toast.success(`Taken into “${set.title}”.`, { action: { label: 'Open it', onClick: () => void navigate(`/sets/${set.id}/check`) } });
+            toast.success(say('Taken into “{title}”.', { title: set.title }), {
+              action: { label: say('Open it'), onClick: () => void navigate(`/sets/${set.id}/check`) },
+            });
           }}
         />
       )}

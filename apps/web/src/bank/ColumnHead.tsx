@@ -2,6 +2,7 @@
 import { ArrowDownNarrowWide, Columns3 } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { columns, templateOf, widthOf } from './columns.js';
+import { say } from '../words/say.js';
 
 interface Props {
   /** The box that chooses all; undefined where rows have none. */
@@ -14,9 +15,11 @@ interface Props {
 export function ColumnHead({ all, shown, onShown, sort, onSort }: Props) {
   return (
     <div className="flex items-center gap-2 border-b border-rule bg-paper px-4 text-[13px] text-ink-2" style={{ minWidth: `${widthOf(shown) + 4}rem` }}>
-      {all && <input type="checkbox" className="flex-none accent-beet" aria-label="Choose all that were found" checked={all.chosen} onChange={all.toggle} />}
+      {all && (
+        <input type="checkbox" className="flex-none accent-beet" aria-label={say('Choose all that were found')} checked={all.chosen} onChange={all.toggle} />
+      )}
       <span className="grid flex-1 items-center gap-x-3" style={{ gridTemplateColumns: templateOf(shown) }}>
-        <span className="py-1 font-semibold">Question</span>
+        <span className="py-1 font-semibold">{say('Question')}</span>
         {shown.map((c) => {
           const column = columns[c];
           if (!column) return null;
@@ -43,8 +46,8 @@ export function ColumnHead({ all, shown, onShown, sort, onSort }: Props) {
       </span>
       <DropdownMenu.Root>
         <DropdownMenu.Trigger
-          aria-label="Columns"
-          title="Columns"
+          aria-label={say('Columns')}
+          title={say('Columns')}
           className="grid size-7 flex-none cursor-pointer place-items-center rounded hover:bg-beet-soft hover:text-beet"
         >
           <Columns3 size={15} aria-hidden />

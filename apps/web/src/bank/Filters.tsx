@@ -1,37 +1,38 @@
 /** Words and filters with counts beside each value. */
-import { counted, kinds, type Kind } from '@zakuska/core';
+import { kinds, type Kind } from '@zakuska/core';
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import type { Schemas } from '../api/client.js';
 import { Input, useTyped } from '../ui/Field.js';
 import { type FilterName, filterNames } from './filters.js';
 import { askedIn, type BankAsked, narrows } from './query.js';
+import { say } from '../words/say.js';
 
 const NAMES: Record<FilterName, string> = {
-  folder: 'Folder',
-  set: 'Set',
-  kind: 'Kind',
-  outcome: 'Outcome',
-  tag: 'Tag',
-  level: 'Thinking level',
-  difficulty: 'Difficulty',
-  points: 'Points',
-  use: 'Use',
-  finding: 'Finding',
-  author: 'Made by',
-  state: 'State',
+  folder: say('Folder'),
+  set: say('Set'),
+  kind: say('Kind'),
+  outcome: say('Outcome'),
+  tag: say('Tag'),
+  level: say('Thinking level'),
+  difficulty: say('Difficulty'),
+  points: say('Points'),
+  use: say('Use'),
+  finding: say('Finding'),
+  author: say('Made by'),
+  state: say('State'),
 };
-const STATES: Record<string, string> = { open: 'open', checked: 'checked', 'left-out': 'left out' };
-const USE: Record<string, string> = { used: 'answered already', never: 'not used yet' };
-const HARDNESS: Record<string, string> = { unknown: 'not known' };
+const STATES: Record<string, string> = { open: say('open'), checked: say('checked'), 'left-out': say('left out') };
+const USE: Record<string, string> = { used: say('answered already'), never: say('not used yet') };
+const HARDNESS: Record<string, string> = { unknown: say('not known') };
 /** What a value of a filter is called, where it is something else than the value. */
 const CALLED: Partial<Record<FilterName, (value: string) => string | undefined>> = {
   kind: (v) => kinds[v as Kind].name,
   state: (v) => STATES[v],
   use: (v) => USE[v],
   difficulty: (v) => HARDNESS[v],
-  points: (v) => counted(Number(v), 'point'),
-  folder: (v) => (v === 'none' ? 'No folder' : undefined),
+  points: (v) => say('{Number, plural, one {# point} other {# points}}', { Number: Number(v) }),
+  folder: (v) => (v === 'none' ? say('No folder') : undefined),
 };
 const nameOf = (filter: FilterName, c: { value: string; name?: string }): string => c.name || (CALLED[filter]?.(c.value) ?? c.value);
 
@@ -57,13 +58,13 @@ export function Filters({ asked, counts, onAsked }: Props) {
         }}
       >
         <label className="grid gap-1 text-[13.5px] font-semibold">
-          Find
-          <Input type="search" className="font-normal" placeholder="words, parts of words" {...words} />
+          {say('Find')}
+          <Input type="search" className="font-normal" placeholder={say('words, parts of words')} {...words} />
         </label>
       </form>
       {narrows(asked) && (
         <button type="button" className="link justify-self-start text-sm" onClick={() => onAsked({ ...askedIn(new URLSearchParams()), sort: asked.sort })}>
-          <X size={14} className="inline" aria-hidden /> Show everything
+          <X size={14} className="inline" aria-hidden /> {say('Show everything')}
         </button>
       )}
       {filterNames.map((name) => (
@@ -104,7 +105,7 @@ function Values({
       ))}
       {list.length > shown.length && (
         <button type="button" className="link justify-self-start text-[13px]" onClick={() => setAll(true)}>
-          {list.length - shown.length} more
+          {say('{n} more', { n: list.length - shown.length })}
         </button>
       )}
     </fieldset>

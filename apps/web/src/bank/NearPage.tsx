@@ -1,6 +1,6 @@
 /** Items of the bank that ask nearly the same, in groups: one wording is kept for all, or they are said to be different. */
 import { useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/react-query';
-import { counted, fieldNames, joinWith, saidOtherwise, mayAs } from '@zakuska/core';
+import { fieldNames, joinWith, saidOtherwise, mayAs } from '@zakuska/core';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
@@ -11,6 +11,7 @@ import { ItemView } from '../item/ItemView.js';
 import { useWorkspace } from '../signin/workspace.js';
 import { Button } from '../ui/Button.js';
 import { usedWords } from './used.js';
+import { say } from '../words/say.js';
 
 type Row = Schemas['BankItem'];
 const placeOf = (r: Row): { set: string; item: string } => ({ set: r.set, item: r.item.id });
@@ -35,7 +36,7 @@ export default function NearPage() {
       call(api.POST('/api/v1/workspaces/{workspace}/bank/not-alike', { params: { path }, body: { items: items.map(placeOf), differ: they } })),
     onSuccess: (_, { items, differ: they }) => {
       changed();
-      if (they) toast('They are told apart from now on.', { action: { label: 'Undo', onClick: () => differ.mutate({ items, differ: false }) } });
+      if (they) toast(say('They are told apart from now on.'), { action: { label: say('Undo'), onClick: () => differ.mutate({ items, differ: false }) } });
     },
     onError: (e) => toast.error(wordsOf(e)),
   });
@@ -46,7 +47,8 @@ export default function NearPage() {
       }
     },
     onSettled: changed,
-    onSuccess: (_, { others }) => toast(`${counted(others.length, 'item')} joined. Each set’s history can take it back.`),
+    onSuccess: (_, { others }) =>
+      toast(say('{others, plural, one {# item} other {# items}} joined. Each set’s history can take it back.', { others: others.length })),
     onError: (e) => toast.error(wordsOf(e), { duration: 8000 }),
   });
   const groups = found.data?.pages.flatMap((p) => p.groups) ?? [];
@@ -55,32 +57,38 @@ export default function NearPage() {
     <div className="min-h-dvh">
       <TopBar>
         <Link to="/bank" className="hover:text-beet hover:underline">
-          Bank
+          {say('Bank')}
         </Link>{' '}
-        / <h1 className="inline font-[650] text-ink">Asked nearly the same</h1>
+        / <h1 className="inline font-[650] text-ink">{say('Asked nearly the same')}</h1>
       </TopBar>
       <main className="mx-auto grid max-w-6xl gap-8 px-4 py-5 sm:px-6">
-        {found.isPending && <Busy what="Comparing all items" />}
+        {found.isPending && <Busy what={say('Comparing all items')} />}
         {found.isError && <NotFetched query={found} />}
         {found.data && !total && (
-          <Empty title="No two items ask the same">
-            <p>Items of different sets whose question and options are nearly the same words would stand here, side by side.</p>
+          <Empty title={say('No two items ask the same')}>
+            <p>{say('Items of different sets whose question and options are nearly the same words would stand here, side by side.')}</p>
             <Link className="link" to="/bank">
-              Back to the bank
+              {say('Back to the bank')}
             </Link>
           </Empty>
         )}
         {total > 0 && (
           <p role="status" className="text-ink-2">
-            {counted(total, 'group')} of items whose words are nearly the same. What is joined has one wording, and is counted as one question wherever it is
-            used.
+            {say(
+              '{total, plural, one {# group} other {# groups}} of items whose words are nearly the same. What is joined has one wording, and is counted as one question wherever it is used.',
+              { total },
+            )}
           </p>
         )}
         {groups.map(({ items }, n) => {
           const [head] = items;
           if (!head) return null;
           return (
-            <section key={`${head.set} ${head.item.id}`} aria-label={`Group ${n + 1}: asked ${items.length} times`} className="border-t border-rule pt-4">
+            <section
+              key={`${head.set} ${head.item.id}`}
+              aria-label={say('Group {n}: asked {items} times', { n: n + 1, items: items.length })}
+              className="border-t border-rule pt-4"
+            >
               <div className="grid gap-4 md:grid-cols-2">
                 {items.map((r) => {
                   const fields = saidOtherwise(head.item, r.item);
@@ -94,12 +102,14 @@ export default function NearPage() {
                       </p>
                       <ItemView item={r.item} />
                       {r !== head && (
-                        <p className="text-[13.5px] text-ink-2">{fields.length ? `Other than the first: ${fieldNames(fields)}.` : 'The same as the first.'}</p>
+                        <p className="text-[13.5px] text-ink-2">
+                          {fields.length ? say('Other than the first: {fieldNames}.', { fieldNames: fieldNames(fields) }) : say('The same as the first.')}
+                        </p>
                       )}
                       {mayEdit && (
                         <span>
                           <Button disabled={join.isPending} onClick={() => join.mutate({ kept: r, others: items.filter((x) => x !== r) })}>
-                            Keep this wording for {items.length === 2 ? 'both' : 'all'}
+                            {say('Keep this wording for {what}', { what: items.length === 2 ? 'both' : 'all' })}
                           </Button>
                         </span>
                       )}
@@ -109,7 +119,7 @@ export default function NearPage() {
               </div>
               {mayEdit && (
                 <Button look="quiet" className="mt-2" disabled={differ.isPending} onClick={() => differ.mutate({ items, differ: true })}>
-                  Not the same
+                  {say('Not the same')}
                 </Button>
               )}
             </section>
@@ -118,7 +128,7 @@ export default function NearPage() {
         {found.hasNextPage && (
           <span>
             <Button disabled={found.isFetchingNextPage} onClick={() => void found.fetchNextPage()}>
-              Show more groups
+              {say('Show more groups')}
             </Button>
           </span>
         )}

@@ -1,12 +1,13 @@
 /** Chosen items on their way into a set: one that is there, or a new one. */
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { copiesFor, counted, mayAs } from '@zakuska/core';
+import { copiesFor, mayAs } from '@zakuska/core';
 import { useState } from 'react';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
 import { operateOn } from '../api/operateOn.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select, useTyped } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
+import { say } from '../words/say.js';
 
 interface Props {
   workspace: string;
@@ -37,7 +38,7 @@ export function TakeDialog({ workspace, items, pool = false, onClose, onTaken }:
         : await call(
             api.POST('/api/v1/workspaces/{workspace}/sets', {
               params: { path: { workspace } },
-              body: { title: title.trim() || (pool ? 'Pool' : 'From the bank') },
+              body: { title: title.trim() || (pool ? say('Pool') : say('From the bank')) },
             }),
           );
       const languages = new Set(items.map((i) => i.language));
@@ -62,8 +63,14 @@ export function TakeDialog({ workspace, items, pool = false, onClose, onTaken }:
     <Modal
       open
       onClose={onClose}
-      title={pool ? `A pool of ${counted(items.length, 'item')}` : `Take ${counted(items.length, 'item')} into a set`}
-      description={`They are copied${pool ? ' into a set, from which the versions are drawn' : ''}; what stands in the other sets stays as it is.`}
+      title={
+        pool
+          ? say('A pool of {items, plural, one {# item} other {# items}}', { items: items.length })
+          : say('Take {items, plural, one {# item} other {# items}} into a set', { items: items.length })
+      }
+      description={say('They are copied{what}; what stands in the other sets stays as it is.', {
+        what: pool ? say(' into a set, from which the versions are drawn') : '',
+      })}
     >
       <form
         className="grid gap-3"
@@ -74,17 +81,17 @@ export function TakeDialog({ workspace, items, pool = false, onClose, onTaken }:
       >
         {!pool && (
           <>
-            {(many || find) && <Input type="search" aria-label="Find a set" placeholder="Find a set by its words" {...words} />}
-            <Field label="Into">
+            {(many || find) && <Input type="search" aria-label={say('Find a set')} placeholder={say('Find a set by its words')} {...words} />}
+            <Field label={say('Into')}>
               {(id) => (
                 <Select id={id} value={into} onChange={(e) => setInto(e.target.value)}>
-                  <option value="">a new set</option>
+                  <option value="">{say('a new set')}</option>
                   {sets.data
                     ?.filter((s) => mayAs(s.role, 'editor'))
                     .map((s) => (
                       <option key={s.id} value={s.id}>
                         {s.title}
-                        {s.path.length > 0 && `, ${s.path.join(' / ')}`}: {counted(s.items, 'item')}
+                        {s.path.length > 0 && `, ${s.path.join(' / ')}`}: {say('{items, plural, one {# item} other {# items}}', { items: s.items })}
                       </option>
                     ))}
                 </Select>
@@ -93,15 +100,17 @@ export function TakeDialog({ workspace, items, pool = false, onClose, onTaken }:
           </>
         )}
         {!into && (
-          <Field label="Title" error={take.isError ? wordsOf(take.error) : undefined}>
-            {(id) => <Input id={id} maxLength={300} value={title} placeholder={pool ? 'Pool' : 'From the bank'} onChange={(e) => setTitle(e.target.value)} />}
+          <Field label={say('Title')} error={take.isError ? wordsOf(take.error) : undefined}>
+            {(id) => (
+              <Input id={id} maxLength={300} value={title} placeholder={pool ? say('Pool') : say('From the bank')} onChange={(e) => setTitle(e.target.value)} />
+            )}
           </Field>
         )}
         {into && take.isError && <p className="text-[13.5px] text-brick">{wordsOf(take.error)}</p>}
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('Cancel')}</Button>
           <Button type="submit" look="primary" disabled={take.isPending}>
-            {pool ? 'On to the versions' : `Take ${items.length}`}
+            {pool ? say('On to the versions') : say('Take {items}', { items: items.length })}
           </Button>
         </div>
       </form>

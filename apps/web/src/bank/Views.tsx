@@ -6,6 +6,7 @@ import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { api, call, wordsOf } from '../api/client.js';
 import { NameDialog } from '../frame/NameDialog.js';
+import { say } from '../words/say.js';
 
 interface Props {
   workspace: string;
@@ -29,7 +30,9 @@ export function Views({ workspace, address, worth }: Props) {
       call(api.DELETE('/api/v1/workspaces/{workspace}/bank/views/{view}', { params: { path: { workspace, view: v.id } } })),
     onSuccess: (_, v) => {
       void changed();
-      toast(`The view “${v.name}” is gone.`, { action: { label: 'Undo', onClick: () => keep.mutate({ name: v.name, address: v.address }) } });
+      toast(say('The view “{name}” is gone.', { name: v.name }), {
+        action: { label: say('Undo'), onClick: () => keep.mutate({ name: v.name, address: v.address }) },
+      });
     },
     onError: (e) => toast.error(wordsOf(e)),
   });
@@ -37,8 +40,8 @@ export function Views({ workspace, address, worth }: Props) {
   const known = list.some((v) => v.address === address);
   if (!list.length && !worth) return null;
   return (
-    <section aria-label="Views" className="grid gap-0.5 text-sm">
-      <h2 className="mb-0.5 text-[13.5px] font-semibold">Views</h2>
+    <section aria-label={say('Views')} className="grid gap-0.5 text-sm">
+      <h2 className="mb-0.5 text-[13.5px] font-semibold">{say('Views')}</h2>
       <ul>
         {list.map((v) => (
           <li key={v.id} className="flex min-h-6 items-center gap-1">
@@ -47,7 +50,7 @@ export function Views({ workspace, address, worth }: Props) {
             </Link>
             <button
               type="button"
-              aria-label={`Forget the view “${v.name}”`}
+              aria-label={say('Forget the view “{name}”', { name: v.name })}
               className="grid size-6 cursor-pointer place-items-center rounded text-ink-2 hover:bg-brick-soft hover:text-brick"
               onClick={() => remove.mutate(v)}
             >
@@ -58,11 +61,17 @@ export function Views({ workspace, address, worth }: Props) {
       </ul>
       {worth && !known && (
         <button type="button" className="link cursor-pointer justify-self-start text-[13px]" onClick={() => setNaming(true)}>
-          Keep this view
+          {say('Keep this view')}
         </button>
       )}
       {naming && (
-        <NameDialog title="Keep this view" label="Name" action="Keep" onName={(name) => keep.mutateAsync({ name, address })} onClose={() => setNaming(false)} />
+        <NameDialog
+          title={say('Keep this view')}
+          label={say('Name')}
+          action={say('Keep')}
+          onName={(name) => keep.mutateAsync({ name, address })}
+          onClose={() => setNaming(false)}
+        />
       )}
     </section>
   );

@@ -1,10 +1,11 @@
-import { counted } from '@zakuska/core';
 import type { Schemas } from '../api/client.js';
+import { locale, say } from '../words/say.js';
 
 /** How an item did, in a few words. */
 export function usedWords({ answers, share, at, sets }: Schemas['UseView']): string {
-  const copies = sets > 1 ? `in ${sets} sets, ` : '';
-  if (!answers) return `${copies}not used yet`;
-  const when = at === undefined ? '' : `, last ${new Date(at).toLocaleDateString(undefined, { day: 'numeric', month: 'short', year: 'numeric' })}`;
-  return `${copies}${counted(answers, 'answer')}${share === undefined ? '' : `, ${Math.round(share * 100)} % earned`}${when}`;
+  const copies = sets > 1 ? say('in {sets} sets, ', { sets }) : '';
+  if (!answers) return say('{copies}not used yet', { copies });
+  const when =
+    at === undefined ? '' : say(', last {what}', { what: new Date(at).toLocaleDateString(locale(), { day: 'numeric', month: 'short', year: 'numeric' }) });
+  return `${copies}${say('{answers, plural, one {# answer} other {# answers}}', { answers })}${share === undefined ? '' : say(', {round} % earned', { round: Math.round(share * 100) })}${when}`;
 }

@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
+import { Say, say } from '../words/say.js';
 
 /** ms without a change before it is looked for. */
 const REST = 700;
@@ -53,17 +54,23 @@ export function AskedBefore({ item, set, workspace, className = '' }: Props) {
   if (asked.id !== item.id || !found.data?.length) return null;
   return (
     <div role="status" className={`rounded border border-amber/40 bg-amber-soft px-3 py-2 text-[13.5px] ${className}`}>
-      <b className="font-semibold">Asked nearly so already</b>
+      <b className="font-semibold">{say('Asked nearly so already')}</b>
       <ul className="mt-0.5 grid gap-0.5">
         {found.data.map((r) => (
           <li key={`${r.set} ${r.item.id}`}>
-            in{' '}
-            <Link className="link" to={`/sets/${r.set}/check?item=${encodeURIComponent(r.item.id)}`}>
-              {r.setTitle}
-            </Link>
-            : {nameOf(r.item, 90)}{' '}
+            <Say
+              text="in {link}: {name}"
+              values={{
+                link: (
+                  <Link className="link" to={`/sets/${r.set}/check?item=${encodeURIComponent(r.item.id)}`}>
+                    {r.setTitle}
+                  </Link>
+                ),
+                name: nameOf(r.item, 90),
+              }}
+            />{' '}
             <button type="button" className="link cursor-pointer" disabled={differ.isPending} onClick={() => differ.mutate(r)}>
-              Not the same
+              {say('Not the same')}
             </button>
           </li>
         ))}

@@ -1,10 +1,11 @@
 /** One change for all chosen items, with what it will do told before it is done. */
-import { counted, apply, type BulkChange, bulkChange, type Item, type Operation, parseNumber, type SetDocument } from '@zakuska/core';
+import { apply, type BulkChange, bulkChange, type Item, type Operation, parseNumber, type SetDocument } from '@zakuska/core';
 import { useMemo, useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { chordOf } from '../ui/commands.js';
 import { Field, Input, Select, TextArea } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
+import { say } from '../words/say.js';
 
 /** A rule of an item: not touched, yes, no, or as the whole set has it. */
 type Rule = '' | 'yes' | 'no' | 'set';
@@ -63,28 +64,28 @@ function settingsOf(v: Values): BulkChange[] | null {
 type Name = 'settings' | Exclude<BulkChange['type'], 'points' | 'required' | 'shuffle' | 'timeLimit'>;
 /** What can be changed: its name, the fields that it asks for, and the changes made of them; null while something is missing. */
 const CHANGES: Record<Name, { name: string; fields: readonly (keyof Values)[]; how?: [string, string]; make: (v: Values) => readonly BulkChange[] | null }> = {
-  settings: { name: 'Settings', fields: [], make: settingsOf },
-  tags: { name: 'Tags', fields: ['add', 'remove'], make: (v) => [{ type: 'tags', add: list(v.add), remove: list(v.remove) }] },
-  outcomes: { name: 'Outcomes', fields: ['add', 'remove'], make: (v) => [{ type: 'outcomes', add: list(v.add), remove: list(v.remove) }] },
+  settings: { name: say('Settings'), fields: [], make: settingsOf },
+  tags: { name: say('Tags'), fields: ['add', 'remove'], make: (v) => [{ type: 'tags', add: list(v.add), remove: list(v.remove) }] },
+  outcomes: { name: say('Outcomes'), fields: ['add', 'remove'], make: (v) => [{ type: 'outcomes', add: list(v.add), remove: list(v.remove) }] },
   feedback: {
-    name: 'Feedback',
+    name: say('Feedback'),
     fields: ['which', 'text', 'onlyWhereNone'],
     make: (v) => [{ type: 'feedback', which: v.which, text: v.text.trim(), onlyWhereNone: v.onlyWhereNone && v.text.trim() !== '' }],
   },
   capitals: {
-    name: 'First letters',
+    name: say('First letters'),
     fields: ['of', 'how'],
-    how: ['capital letters', 'small letters'],
+    how: [say('capital letters'), say('small letters')],
     make: (v) => [{ type: 'capitals', of: v.of, how: v.how === 'first' ? 'capital' : 'small' }],
   },
   stops: {
-    name: 'Full stops',
+    name: say('Full stops'),
     fields: ['of', 'how'],
-    how: ['take off', 'add'],
+    how: [say('take off'), say('add')],
     make: (v) => [{ type: 'stops', of: v.of, how: v.how === 'first' ? 'remove' : 'add' }],
   },
   language: {
-    name: 'Language',
+    name: say('Language'),
     fields: ['text'],
     make: (v) => {
       const language = v.text.trim();
@@ -122,33 +123,41 @@ export function BulkDialog({
   }, [operations, doc, items]);
   const uses = (f: keyof Values): boolean => row.fields.includes(f);
   const change = (): void => {
-    if (operations.length && perform({ type: 'all', label: `${row.name} of ${counted(touched, 'item')}`, operations })) onClose();
+    if (
+      operations.length &&
+      perform({ type: 'all', label: say('{name} of {touched, plural, one {# item} other {# items}}', { name: row.name, touched }), operations })
+    )
+      onClose();
   };
   return (
     <Modal
       open
       onClose={onClose}
-      title={`Change ${counted(items.length, 'item')}`}
+      title={say('Change {items, plural, one {# item} other {# items}}', { items: items.length })}
       foot={
         <>
           <p role="status" className="flex-1 text-[13.5px] text-ink-2">
             {!changes
-              ? 'Something is missing, or is no number.'
+              ? say('Something is missing, or is no number.')
               : touched
-                ? `Changes ${touched} of ${items.length}.${reopened ? ` ${reopened} checked ${reopened === 1 ? 'item has' : 'items have'} to be checked again.` : ''}`
+                ? say('Changes {touched} of {items}.{what}', {
+                    touched,
+                    items: items.length,
+                    what: reopened ? say(' {reopened} checked {reopened, plural, one {item has} other {items have}} to be checked again.', { reopened }) : '',
+                  })
                 : changes.length
-                  ? 'All of them are so already, or it does not apply to them.'
-                  : 'Nothing is changed yet.'}
+                  ? say('All of them are so already, or it does not apply to them.')
+                  : say('Nothing is changed yet.')}
           </p>
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('Cancel')}</Button>
           <Button look="primary" keys="Ctrl Enter" disabled={!operations.length} onClick={change}>
-            Change
+            {say('Change')}
           </Button>
         </>
       }
     >
       <div className="grid gap-3" onKeyDown={(e) => chordOf(e) === 'Ctrl Enter' && change()}>
-        <Field label="What">
+        <Field label={say('What')}>
           {(id) => (
             <Select id={id} value={type} onChange={(e) => setType(e.target.value as Name)}>
               {Object.entries(CHANGES).map(([k, c]) => (
@@ -161,30 +170,30 @@ export function BulkDialog({
         </Field>
         {type === 'settings' && (
           <div className="grid gap-3 sm:grid-cols-2">
-            <Field label="Points of each" hint="Empty: as they are.">
+            <Field label={say('Points of each')} hint={say('Empty: as they are.')}>
               {(id, note) => (
                 <Input id={id} autoFocus aria-describedby={note} inputMode="decimal" value={values.points} onChange={(e) => put({ points: e.target.value })} />
               )}
             </Field>
             <RuleField
-              label="Must be answered"
-              yes="must be answered"
-              no="may be left open"
+              label={say('Must be answered')}
+              yes={say('must be answered')}
+              no={say('may be left open')}
               value={values.required}
               onChange={(required) => put({ required })}
             />
-            <RuleField label="Options" yes="shuffled" no="in their order" value={values.shuffle} onChange={(shuffle) => put({ shuffle })} />
-            <Field label="Time limit">
+            <RuleField label={say('Options')} yes="shuffled" no={say('in their order')} value={values.shuffle} onChange={(shuffle) => put({ shuffle })} />
+            <Field label={say('Time limit')}>
               {(id) => (
                 <span className="flex items-center gap-2">
                   <Select id={id} value={values.limited} onChange={(e) => put({ limited: e.target.value as Values['limited'] })}>
-                    <option value="">as they are</option>
-                    <option value="no">none</option>
-                    <option value="yes">seconds for each</option>
+                    <option value="">{say('as they are')}</option>
+                    <option value="no">{say('none')}</option>
+                    <option value="yes">{say('seconds for each')}</option>
                   </Select>
                   {values.limited === 'yes' && (
                     <Input
-                      aria-label="Seconds for each"
+                      aria-label={say('Seconds for each')}
                       inputMode="numeric"
                       className="w-20!"
                       value={values.seconds}
@@ -198,52 +207,54 @@ export function BulkDialog({
         )}
         {uses('add') && (
           <>
-            <Field label={`${row.name} to add`} hint="Several with commas between.">
+            <Field label={say('{name} to add', { name: row.name })} hint={say('Several with commas between.')}>
               {(id, note) => <Input id={id} aria-describedby={note} value={values.add} onChange={(e) => put({ add: e.target.value })} />}
             </Field>
-            <Field label={`${row.name} to take off`}>{(id) => <Input id={id} value={values.remove} onChange={(e) => put({ remove: e.target.value })} />}</Field>
+            <Field label={say('{name} to take off', { name: row.name })}>
+              {(id) => <Input id={id} value={values.remove} onChange={(e) => put({ remove: e.target.value })} />}
+            </Field>
           </>
         )}
         {uses('which') && (
-          <Field label="Shown">
+          <Field label={say('Shown')}>
             {(id) => (
               <Select id={id} value={values.which} onChange={(e) => put({ which: e.target.value as Values['which'] })}>
-                <option value="general">always</option>
-                <option value="correct">when right</option>
-                <option value="incorrect">when wrong</option>
+                <option value="general">{say('always')}</option>
+                <option value="correct">{say('when right')}</option>
+                <option value="incorrect">{say('when wrong')}</option>
               </Select>
             )}
           </Field>
         )}
         {uses('text') && type === 'feedback' && (
-          <Field label="Text" hint="Empty takes the feedback away.">
+          <Field label={say('Text')} hint={say('Empty takes the feedback away.')}>
             {(id, note) => <TextArea id={id} aria-describedby={note} rows={2} value={values.text} onChange={(e) => put({ text: e.target.value })} />}
           </Field>
         )}
         {type === 'language' && (
-          <Field label="Language" hint="A code such as en, es or fr-CA. Empty: the language of the set.">
+          <Field label={say('Language')} hint={say('A code such as en, es or fr-CA. Empty: the language of the set.')}>
             {(id, note) => <Input id={id} aria-describedby={note} className="w-40!" value={values.text} onChange={(e) => put({ text: e.target.value })} />}
           </Field>
         )}
         {uses('onlyWhereNone') && (
           <label className="flex items-center gap-2">
             <input type="checkbox" className="size-4 accent-beet" checked={values.onlyWhereNone} onChange={(e) => put({ onlyWhereNone: e.target.checked })} />
-            Only where there is none yet
+            {say('Only where there is none yet')}
           </label>
         )}
         {uses('of') && (
-          <Field label="In">
+          <Field label={say('In')}>
             {(id) => (
               <Select id={id} value={values.of} onChange={(e) => put({ of: e.target.value as Values['of'] })}>
-                <option value="option">options</option>
-                <option value="stem">questions</option>
-                <option value="both">both</option>
+                <option value="option">{say('options')}</option>
+                <option value="stem">{say('questions')}</option>
+                <option value="both">{say('both')}</option>
               </Select>
             )}
           </Field>
         )}
         {row.how && (
-          <Field label="How">
+          <Field label={say('How')}>
             {(id) => (
               <Select id={id} value={values.how} onChange={(e) => put({ how: e.target.value as Values['how'] })}>
                 <option value="first">{row.how?.[0]}</option>
@@ -262,10 +273,10 @@ function RuleField({ label, yes, no, value, onChange }: { label: string; yes: st
     <Field label={label}>
       {(id) => (
         <Select id={id} value={value} onChange={(e) => onChange(e.target.value as Rule)}>
-          <option value="">as they are</option>
+          <option value="">{say('as they are')}</option>
           <option value="yes">{yes}</option>
           <option value="no">{no}</option>
-          <option value="set">as the whole set</option>
+          <option value="set">{say('as the whole set')}</option>
         </Select>
       )}
     </Field>
@@ -290,11 +301,11 @@ export function MoveDialog({
     <Modal
       open
       onClose={onClose}
-      title={`Move ${counted(chosen.size, 'item')}`}
+      title={say('Move {chosen, plural, one {# item} other {# items}}', { chosen: chosen.size })}
       foot={
         <>
           <span className="flex-1" />
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('Cancel')}</Button>
           <Button
             look="primary"
             onClick={() => {
@@ -302,18 +313,18 @@ export function MoveDialog({
               onClose();
             }}
           >
-            Move
+            {say('Move')}
           </Button>
         </>
       }
     >
-      <Field label="To">
+      <Field label={say('To')}>
         {(id) => (
           <Select id={id} autoFocus value={to} onChange={(e) => setTo(e.target.value)}>
-            <option value="0">the beginning</option>
+            <option value="0">{say('the beginning')}</option>
             {others.map(({ i, n }) => (
               <option key={i.id} value={n + 1}>
-                behind item {i.label ?? n + 1}
+                {say('behind item {label}', { label: i.label ?? n + 1 })}
               </option>
             ))}
           </Select>

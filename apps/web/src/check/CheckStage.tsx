@@ -1,6 +1,5 @@
 /** Check: items as a typeset sheet with their keys; keyboard first. */
 import {
-  counted,
   copyItems,
   type Filter,
   filterItems,
@@ -47,6 +46,7 @@ import { ReplaceDialog } from './ReplaceDialog.js';
 import { useChecks } from './useChecks.js';
 import { Failed } from '../worker/Failed.js';
 import { Sheet } from './Sheet.js';
+import { Say, say } from '../words/say.js';
 
 const HistoryDialog = lazy(() => import('./HistoryDialog.js').then((m) => ({ default: m.HistoryDialog })));
 const PreviewDialog = lazy(() => import('./PreviewDialog.js').then((m) => ({ default: m.PreviewDialog })));
@@ -131,20 +131,21 @@ export default function CheckStage() {
     (i: Item) => {
       if (doc.reviews[i.id]?.state === 'checked') return void review(i, null);
       const none = keyProblem(i);
-      if (none) return void toast.error(`This item has ${none.message}. Set it first, or leave the item out.`);
+      if (none) return void toast.error(say('This item has {message}. Set it first, or leave the item out.', { message: none.message }));
       const next = shown[at + 1]?.id;
       review(i, { state: 'checked', by: me.name, at: new Date().toISOString() });
       go(next);
     },
     [doc.reviews, review, me.name, shown, at, go],
   );
-  const many = (n: number): string => counted(n, 'item');
+  const many = (n: number): string => say('{n, plural, one {# item} other {# items}}', { n });
   const checkPicked = (): void => {
     const { operations, faulty } = markChecked(doc, picked, me.name, new Date().toISOString());
-    const done = doAll(`Checked ${many(operations.length)}`, operations);
-    const left = faulty.length ? ` ${many(faulty.length)} ${faulty.length === 1 ? 'has' : 'have'} no key yet.` : '';
-    if (done) toast(`${many(operations.length)} marked as checked.${left}`, { action: { label: 'Undo', onClick: () => session.undo() } });
-    else toast(faulty.length ? `Nothing was marked.${left}` : 'They are checked or left out already.');
+    const done = doAll(say('Checked {many}', { many: many(operations.length) }), operations);
+    const left = faulty.length ? say(' {many} {faulty, plural, one {has} other {have}} no key yet.', { many: many(faulty.length), faulty: faulty.length }) : '';
+    if (done)
+      toast(say('{many} marked as checked.{left}', { many: many(operations.length), left }), { action: { label: say('Undo'), onClick: () => session.undo() } });
+    else toast(faulty.length ? say('Nothing was marked.{left}', { left }) : say('They are checked or left out already.'));
   };
   const toggleOut = useCallback((i: Item) => void review(i, doc.reviews[i.id]?.state === 'left-out' ? null : { state: 'left-out' }), [doc.reviews, review]);
   /** Goes to the next shown item, from the current one on and round, of which something is true. */
@@ -157,27 +158,27 @@ export default function CheckStage() {
     },
     [shown, at, go, doc.reviews],
   );
-  const nextError = useCallback(() => next((i) => keyProblem(i) !== null, 'No item has an error.'), [next]);
+  const nextError = useCallback(() => next((i) => keyProblem(i) !== null, say('No item has an error.')), [next]);
   const nextFinding = useCallback(() => {
     const told = new Set(findings.flatMap((f) => (f.items.length === 1 ? f.items : [])));
-    next((i) => told.has(i.id), 'No item has a finding.');
+    next((i) => told.has(i.id), say('No item has a finding.'));
   }, [findings, next]);
   const nextUnsupported = useCallback(() => {
-    if (!hasSource) return void toast('The set has no source. Add one under Sources.');
+    if (!hasSource) return void toast(say('The set has no source. Add one under Sources.'));
     setUnder('evidence');
-    next((i) => (evidence.get(i.id)?.verdict ?? 'supported') !== 'supported', 'The source supports the key of every item.');
+    next((i) => (evidence.get(i.id)?.verdict ?? 'supported') !== 'supported', say('The source supports the key of every item.'));
   }, [evidence, next, hasSource]);
-  const nextOpen = useCallback(() => next((i) => !doc.reviews[i.id], 'Every item is checked.'), [next, doc.reviews]);
+  const nextOpen = useCallback(() => next((i) => !doc.reviews[i.id], say('Every item is checked.')), [next, doc.reviews]);
   const own = useMemo(() => findings.filter((f) => item && f.items.includes(item.id)), [findings, item]);
   const applyFirstFix = useCallback(() => {
     const f = own.find((x) => x.fix);
     if (f?.fix) perform({ type: 'all', label: f.fix.label, operations: f.fix.operations });
-    else toast('No finding of this item offers a fix.');
+    else toast(say('No finding of this item offers a fix.'));
   }, [own, perform]);
   const setAside = useCallback(() => {
     const f = own.find((x) => x.severity !== 'error');
     if (f) setAsideOf(f.code);
-    else toast('This item has no finding that can be set aside.');
+    else toast(say('This item has no finding that can be set aside.'));
   }, [own]);
   /** Behind the item at hand, in its part; its editor opens. */
   const add = useCallback(
@@ -216,55 +217,55 @@ export default function CheckStage() {
   }, [picked, included, navigate, view.id]);
 
   const newer = useNewer(view.id, items);
-  const noSource = (): void => void toast('The set has no source. Add one under Sources.');
+  const noSource = (): void => void toast(say('The set has no source. Add one under Sources.'));
   const forItem: Command[] =
     mayEdit && item
       ? [
           {
-            name: 'Set the key: first, second … option; 1 true, 2 false',
+            name: say('Set the key: first, second … option; 1 true, 2 false'),
             keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9'],
-            shown: '1 to 9',
+            shown: say('1 to 9'),
             keysOnly: true,
             run: (key) => {
               const operation = keyByDigit(item, Number(key));
               if (operation) perform(operation);
             },
           },
-          { name: 'Mark the item as checked, and on to the next', keys: ['C'], run: () => check(item) },
-          { name: 'Leave the item out, or take it back in', keys: ['X'], run: () => toggleOut(item) },
-          { name: 'Edit the current item; Escape ends', keys: ['E'], run: () => toggle('editor') },
-          { name: 'Do what the first finding offers', keys: ['M'], run: applyFirstFix },
-          { name: 'Set the first finding aside, with a reason', keys: ['D'], run: setAside },
-          { name: 'Choose the item, or not', keys: ['S'], run: () => choose(item.id) },
-          { name: 'Choose all items that are shown, or none', keys: ['A'], run: chooseAll },
-          { name: 'Change the chosen items', keys: ['B'], run: bulk },
-          ...(picked.length ? [{ name: 'Mark the chosen items as checked', keys: ['Shift C'], run: checkPicked }] : []),
-          { name: 'Rework the chosen items with an assistant, or all', keys: ['W'], run: ask },
-          { name: 'Copy the current item', run: () => void doAll('Copied an item', copyItems(items, new Set([item.id]))) },
-          { name: 'Take the current item out of the set', run: () => void perform(removing([item.id])) },
+          { name: say('Mark the item as checked, and on to the next'), keys: ['C'], run: () => check(item) },
+          { name: say('Leave the item out, or take it back in'), keys: ['X'], run: () => toggleOut(item) },
+          { name: say('Edit the current item; Escape ends'), keys: ['E'], run: () => toggle('editor') },
+          { name: say('Do what the first finding offers'), keys: ['M'], run: applyFirstFix },
+          { name: say('Set the first finding aside, with a reason'), keys: ['D'], run: setAside },
+          { name: say('Choose the item, or not'), keys: ['S'], run: () => choose(item.id) },
+          { name: say('Choose all items that are shown, or none'), keys: ['A'], run: chooseAll },
+          { name: say('Change the chosen items'), keys: ['B'], run: bulk },
+          ...(picked.length ? [{ name: say('Mark the chosen items as checked'), keys: ['Shift C'], run: checkPicked }] : []),
+          { name: say('Rework the chosen items with an assistant, or all'), keys: ['W'], run: ask },
+          { name: say('Copy the current item'), run: () => void doAll(say('Copied an item'), copyItems(items, new Set([item.id]))) },
+          { name: say('Take the current item out of the set'), run: () => void perform(removing([item.id])) },
         ]
       : [];
   const commands: Command[] = [
-    { name: 'Next item', keys: ['J', 'ArrowDown'], keysOnly: true, run: () => step(1) },
-    { name: 'Previous item', keys: ['K', 'ArrowUp'], keysOnly: true, run: () => step(-1) },
+    { name: say('Next item'), keys: ['J', 'ArrowDown'], keysOnly: true, run: () => step(1) },
+    { name: say('Previous item'), keys: ['K', 'ArrowUp'], keysOnly: true, run: () => step(-1) },
     ...forItem,
-    { name: 'Try an answer', keys: ['T'], run: () => toggle('try') },
-    { name: 'What the source says of the key', keys: ['V'], run: () => (hasSource ? toggle('evidence') : noSource()) },
-    { name: 'Next item with an error', keys: ['N'], run: nextError },
-    { name: 'Next item with a finding', keys: ['F'], run: nextFinding },
-    { name: 'Next item that the source does not support', keys: ['G'], run: nextUnsupported },
-    { name: 'Next item that is not checked yet', keys: ['O'], run: nextOpen },
-    ...(mayEdit ? [{ name: 'Add an item', keys: ['I'], keysOnly: true, run: () => setAdding(true) }, ...addCommands(add)] : []),
-    ...(mayEdit ? [{ name: 'Find and replace', keys: ['R'], run: () => setDialog('replace') }] : []),
-    { name: 'Words to find', keys: ['/'], run: () => finder.current?.focus() },
-    { name: 'Preview as a learner', keys: ['P'], run: () => setDialog('preview') },
-    { name: 'History of the set', keys: ['H'], run: () => setDialog('history') },
-    { name: 'How the set is checked', run: () => setDialog('checks') },
-    ...(mayEdit || doc.work ? [{ name: 'Divide the checking among colleagues', run: () => setDialog('divide') }] : []),
-    ...(newer.length ? [{ name: 'What has changed where items were taken from', run: () => setDialog('newer') }] : []),
-    ...(mayEdit ? [{ name: 'Undo the last change', keys: ['U'], run: () => void (session.undo() || toast('Nothing to undo.')) }] : []),
+    { name: say('Try an answer'), keys: ['T'], run: () => toggle('try') },
+    { name: say('What the source says of the key'), keys: ['V'], run: () => (hasSource ? toggle('evidence') : noSource()) },
+    { name: say('Next item with an error'), keys: ['N'], run: nextError },
+    { name: say('Next item with a finding'), keys: ['F'], run: nextFinding },
+    { name: say('Next item that the source does not support'), keys: ['G'], run: nextUnsupported },
+    { name: say('Next item that is not checked yet'), keys: ['O'], run: nextOpen },
+    ...(mayEdit ? [{ name: say('Add an item'), keys: ['I'], keysOnly: true, run: () => setAdding(true) }, ...addCommands(add)] : []),
+    ...(mayEdit ? [{ name: say('Find and replace'), keys: ['R'], run: () => setDialog('replace') }] : []),
+    { name: say('Words to find'), keys: ['/'], run: () => finder.current?.focus() },
+    { name: say('Preview as a learner'), keys: ['P'], run: () => setDialog('preview') },
+    { name: say('History of the set'), keys: ['H'], run: () => setDialog('history') },
+    { name: say('How the set is checked'), run: () => setDialog('checks') },
+    ...(mayEdit || doc.work ? [{ name: say('Divide the checking among colleagues'), run: () => setDialog('divide') }] : []),
+    ...(newer.length ? [{ name: say('What has changed where items were taken from'), run: () => setDialog('newer') }] : []),
+    ...(mayEdit ? [{ name: say('Undo the last change'), keys: ['U'], run: () => void (session.undo() || toast(say('Nothing to undo.'))) }] : []),
     {
-      name: 'Close what is open',
+      name: say('Close what is open'),
       keys: ['Escape'],
       keysOnly: true,
       whileTyping: true,
@@ -274,21 +275,21 @@ export default function CheckStage() {
         setAsideOf(null);
       },
     },
-    { name: 'Show all shortcuts', keys: ['?'], run: () => setDialog('keys') },
+    { name: say('Show all shortcuts'), keys: ['?'], run: () => setDialog('keys') },
   ];
   useCommands(commands);
 
   if (!items.length)
     return (
       <main>
-        <Empty title="No items yet">
-          <p>Items come from the draft: paste your questions there and take them over. Here you then go through them one by one.</p>
+        <Empty title={say('No items yet')}>
+          <p>{say('Items come from the draft: paste your questions there and take them over. Here you then go through them one by one.')}</p>
           <Link to={`/sets/${view.id}/draft`} className="link">
-            Go to Draft
+            {say('Go to Draft')}
           </Link>
           {mayEdit && (
             <p>
-              Or write them here: <AddItem onAdd={add} shortcut="I" open={adding} onOpen={setAdding} />
+              {say('Or write them here:')} <AddItem onAdd={add} shortcut="I" open={adding} onOpen={setAdding} />
             </p>
           )}
         </Empty>
@@ -335,15 +336,20 @@ export default function CheckStage() {
         onPick={goFrom}
         left={
           <>
-            {checked} checked · {items.length - checked - out} not yet
+            {say('{checked} checked · {n} not yet', { checked, n: items.length - checked - out })}
             <br />
-            <span className={errors ? 'font-semibold text-brick' : ''}>{counted(errors, 'error')}</span> · {out} left out
+            <span className={errors ? 'font-semibold text-brick' : ''}>{say('{errors, plural, one {# error} other {# errors}}', { errors })}</span>{' '}
+            {say('· {out} left out', { out })}
           </>
         }
       />
       {/* for who listens: that a mark arrived, and that something was found */}
       <p role="status" className="sr-only">
-        {checked} of {included.length} checked. {unknown ? '' : `${counted(findings.length, 'finding')}.`}
+        {say('{checked} of {included} checked. {what}', {
+          checked,
+          included: included.length,
+          what: unknown ? '' : `${say('{findings, plural, one {# finding} other {# findings}}', { findings: findings.length })}.`,
+        })}
       </p>
       {picked.length > 0 ? (
         <SelectionBar
@@ -356,15 +362,16 @@ export default function CheckStage() {
           onMove={() => setDialog('move')}
           onAsk={ask}
           onCopy={() =>
-            doAll(`Copied ${many(picked.length)}`, copyItems(items, chosen)) && void toast(`${many(picked.length)} copied, behind the last of them.`)
+            doAll(say('Copied {many}', { many: many(picked.length) }), copyItems(items, chosen)) &&
+            void toast(say('{many} copied, behind the last of them.', { many: many(picked.length) }))
           }
-          onLeaveOut={() => void doAll(`Left out ${many(picked.length)}`, leaveOut(doc, ids, true))}
-          onTakeIn={() => void doAll(`Took in ${many(picked.length)}`, leaveOut(doc, ids, false))}
+          onLeaveOut={() => void doAll(say('Left out {many}', { many: many(picked.length) }), leaveOut(doc, ids, true))}
+          onTakeIn={() => void doAll(say('Took in {many}', { many: many(picked.length) }), leaveOut(doc, ids, false))}
           onDelete={() => {
             const removal = removing(ids);
-            if (!perform(removal.type === 'all' ? { ...removal, label: `Deleted ${many(ids.length)}` } : removal)) return;
+            if (!perform(removal.type === 'all' ? { ...removal, label: say('Deleted {many}', { many: many(ids.length) }) } : removal)) return;
             setChosen(new Set());
-            toast(`${many(ids.length)} deleted. Undo brings them back.`);
+            toast(say('{many} deleted. Undo brings them back.', { many: many(ids.length) }));
           }}
         />
       ) : (
@@ -475,59 +482,65 @@ export default function CheckStage() {
       </div>
       <Foot>
         <span className="hidden items-center gap-1 md:flex">
-          <Kbd>J</Kbd> <Kbd>K</Kbd> next, previous
+          <Kbd>J</Kbd> <Kbd>K</Kbd> {say('next, previous')}
         </span>
         <span className="hidden items-center gap-1 md:flex">
-          <Kbd>1</Kbd>–<Kbd>9</Kbd> key
+          <Kbd>1</Kbd>
+          <Say text="–{kbd} key" values={{ kbd: <Kbd>9</Kbd> }} />
         </span>
         <span className="hidden items-center gap-1 md:flex">
-          <Kbd>F</Kbd> finding
+          <Kbd>F</Kbd> {say('finding')}
         </span>
         <span className="hidden items-center gap-1 md:flex">
-          <Kbd>U</Kbd> undo
+          <Kbd>U</Kbd> {say('undo')}
         </span>
         <button type="button" className="hidden min-h-6 cursor-pointer items-center gap-1 sm:inline-flex" onClick={() => setDialog('keys')}>
-          <Kbd>?</Kbd> all shortcuts
+          <Kbd>?</Kbd> {say('all shortcuts')}
         </button>
-        <span className="flex-1">{failed && <Failed what="Findings are not up to date: the checks could not go on." again={again} />}</span>
+        <span className="flex-1">{failed && <Failed what={say('Findings are not up to date: the checks could not go on.')} again={again} />}</span>
         {narrow && (
           <Button look="quiet" onClick={() => setDialog('findings')}>
-            {unknown ? 'Checking …' : counted(findings.length, 'finding')}
+            {unknown ? say('Checking …') : say('{findings, plural, one {# finding} other {# findings}}', { findings: findings.length })}
           </Button>
         )}
         {mayEdit && <AddItem onAdd={add} shortcut="I" open={adding} onOpen={setAdding} />}
         {newer.length > 0 && (
           <Button look="quiet" onClick={() => setDialog('newer')}>
-            {many(newer.length)} changed where taken from
+            {say('{many} changed where taken from', { many: many(newer.length) })}
           </Button>
         )}
         {(mayEdit || doc.work) && (
           <Button look="quiet" onClick={() => setDialog('divide')}>
-            {doc.work ? 'Who checks what' : 'Divide the checking'}
+            {doc.work ? say('Who checks what') : say('Divide the checking')}
           </Button>
         )}
         <Button look="quiet" aria-pressed={sourceShown !== null} onClick={() => showSource(sourceShown === null ? '' : null)}>
-          Sources
+          {say('Sources')}
         </Button>
         <Link to={`/sets/${view.id}/check/languages`} className="link text-sm">
-          Languages
+          {say('Languages')}
         </Link>
         <Link to={`/sets/${view.id}/text`} className="link text-sm">
-          Edit as text
+          {say('Edit as text')}
         </Link>
         <Link to={`/sets/${view.id}/deliver`} className="link text-sm">
-          {checked + out === items.length ? 'All checked: on to Deliver' : 'Go to Deliver'}
+          {checked + out === items.length ? say('All checked: on to Deliver') : say('Go to Deliver')}
         </Link>
       </Foot>
       <KeyList open={dialog === 'keys'} commands={commands} onClose={close} />
       {dialog === 'findings' && (
-        <Modal open onClose={close} title="Findings">
+        <Modal open onClose={close} title={say('Findings')}>
           {findingsOf(true)}
         </Modal>
       )}
       {dialog === 'bulk' && picked.length > 0 && <BulkDialog items={picked} document={doc} onClose={close} perform={perform} />}
       {dialog === 'move' && (
-        <MoveDialog items={items} chosen={chosen} onClose={close} onMove={(to) => void doAll(`Moved ${many(picked.length)}`, moveItems(items, chosen, to))} />
+        <MoveDialog
+          items={items}
+          chosen={chosen}
+          onClose={close}
+          onMove={(to) => void doAll(say('Moved {many}', { many: many(picked.length) }), moveItems(items, chosen, to))}
+        />
       )}
       {dialog === 'replace' && <ReplaceDialog document={doc} chosen={chosen} words={filter.words ?? ''} onClose={close} perform={perform} />}
       {dialog === 'checks' && <ChecksDialog document={doc} workspace={view.workspaceId} mayEdit={mayEdit} onClose={close} perform={perform} />}

@@ -10,6 +10,7 @@ import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { checksKey, useWorkspaceChecks } from './useChecks.js';
+import { say } from '../words/say.js';
 
 const H = ({ children }: { children: string }) => <h3 className="mt-5 mb-1.5 font-bold first:mt-0">{children}</h3>;
 
@@ -42,9 +43,9 @@ export function ChecksDialog({
     mutationFn: async () => {
       if (mayEdit) {
         const y = parseNumber(year);
-        if (year.trim() && (y === null || y < 1 || y > 20)) throw new Error('The school year is a number from 1 to 20, or empty.');
+        if (year.trim() && (y === null || y < 1 || y > 20)) throw new Error(say('The school year is a number from 1 to 20, or empty.'));
         const wanted = outcomes.map(([o, n]) => [o.trim(), Math.round(parseNumber(n) ?? 0)] as const).filter(([o]) => o);
-        if (wanted.some(([, n]) => n < 1)) throw new Error('Say for each outcome how many items it should have at least.');
+        if (wanted.some(([, n]) => n < 1)) throw new Error(say('Say for each outcome how many items it should have at least.'));
         const { year: _year, outcomes: _outcomes, ...kept } = doc.aim ?? {};
         const aim: Aim = { ...(y !== null && { year: y }), ...(wanted.length && { outcomes: Object.fromEntries(wanted) }), ...kept };
         if (JSON.stringify(aim) !== JSON.stringify(doc.aim ?? {})) perform({ type: 'aim', aim: Object.keys(aim).length ? aim : null });
@@ -52,7 +53,7 @@ export function ChecksDialog({
           const all: Record<string, number> = {};
           for (const row of limitRows) {
             const n = parseNumber(limitOf(row.name, row.usual));
-            if (n === null) throw new Error(`“${row.label}” is a number between ${row.min} and ${row.max}.`);
+            if (n === null) throw new Error(say('“{label}” is a number between {min} and {max}.', { label: row.label, min: row.min, max: row.max }));
             all[row.name] = n;
           }
           await call(api.PUT('/api/v1/workspaces/{workspace}/checks', { params: { path: { workspace } }, body: { limits: all, off: [...offNow] } }));
@@ -72,20 +73,20 @@ export function ChecksDialog({
       open
       wide
       onClose={onClose}
-      title="How it is checked"
+      title={say('How it is checked')}
       foot={
         <>
-          <span className="flex-1 text-[13.5px] text-ink-2">Findings that were set aside stay aside.</span>
-          <Button onClick={onClose}>Cancel</Button>
+          <span className="flex-1 text-[13.5px] text-ink-2">{say('Findings that were set aside stay aside.')}</span>
+          <Button onClick={onClose}>{say('Cancel')}</Button>
           <Button look="primary" disabled={save.isPending} onClick={() => save.mutate()}>
-            Keep
+            {say('Keep')}
           </Button>
         </>
       }
     >
-      <H>This set</H>
+      <H>{say('This set')}</H>
       <div className="grid gap-3">
-        <Field label="School year of its readers" hint="Items that read harder are told. Empty: the level is not looked at.">
+        <Field label={say('School year of its readers')} hint={say('Items that read harder are told. Empty: the level is not looked at.')}>
           {(id, note) => (
             <Input
               id={id}
@@ -99,7 +100,7 @@ export function ChecksDialog({
           )}
         </Field>
         <fieldset className="grid gap-1.5">
-          <legend className="mb-1 text-[13.5px] font-semibold">Items of each outcome, at least</legend>
+          <legend className="mb-1 text-[13.5px] font-semibold">{say('Items of each outcome, at least')}</legend>
           <datalist id="outcomes-here">
             {known.map((o) => (
               <option key={o} value={o} />
@@ -108,21 +109,25 @@ export function ChecksDialog({
           {outcomes.map(([o, n], i) => (
             <div key={i} className="flex gap-2">
               <Input
-                aria-label="Outcome"
+                aria-label={say('Outcome')}
                 list="outcomes-here"
                 disabled={!mayEdit}
                 value={o}
                 onChange={(e) => setOutcomes((all) => all.map((x, k) => (k === i ? [e.target.value, x[1]] : x)))}
               />
               <Input
-                aria-label="How many"
+                aria-label={say('How many')}
                 inputMode="numeric"
                 className="w-20!"
                 disabled={!mayEdit}
                 value={n}
                 onChange={(e) => setOutcomes((all) => all.map((x, k) => (k === i ? [x[0], e.target.value] : x)))}
               />
-              <Button aria-label={`Take out ${o || 'the outcome'}`} disabled={!mayEdit} onClick={() => setOutcomes((all) => all.filter((_, k) => k !== i))}>
+              <Button
+                aria-label={say('Take out {o}', { o: o || say('the outcome') })}
+                disabled={!mayEdit}
+                onClick={() => setOutcomes((all) => all.filter((_, k) => k !== i))}
+              >
                 <X size={15} aria-hidden />
               </Button>
             </div>
@@ -130,18 +135,18 @@ export function ChecksDialog({
           {mayEdit && (
             <div>
               <Button look="quiet" onClick={() => setOutcomes((all) => [...all, [known.find((o) => !all.some(([x]) => x === o)) ?? '', '2']])}>
-                <Plus size={15} aria-hidden /> Add an outcome
+                <Plus size={15} aria-hidden /> {say('Add an outcome')}
               </Button>
             </div>
           )}
         </fieldset>
       </div>
-      <H>All sets of the workspace</H>
+      <H>{say('All sets of the workspace')}</H>
       <div className="grid gap-1.5">
         {limitRows.map((row) => (
           <label key={row.name} className="flex items-center justify-between gap-3">
             <span>
-              {row.label} <span className="text-[13px] text-ink-2">(usually {row.usual})</span>
+              {row.label} <span className="text-[13px] text-ink-2">{say('(usually {usual})', { usual: row.usual })}</span>
             </span>
             <Input
               inputMode="decimal"
@@ -155,7 +160,7 @@ export function ChecksDialog({
       </div>
       <details className="mt-3">
         <summary className="cursor-pointer font-semibold">
-          The {rules.length} rules{offNow.length ? `, ${offNow.length} of them off` : ''}
+          {say('The {rules} rules{what}', { rules: rules.length, what: offNow.length ? say(', {offNow} of them off', { offNow: offNow.length }) : '' })}
         </summary>
         <ul className="mt-2 grid gap-2">
           {rules.map((r) => (
@@ -179,8 +184,11 @@ export function ChecksDialog({
           ))}
         </ul>
       </details>
-      <H>You</H>
-      <Field label="Where you look things up" hint="The address of your search engine with {query} in place of the words. Empty: no link is shown.">
+      <H>{say('You')}</H>
+      <Field
+        label={say('Where you look things up')}
+        hint={say("The address of your search engine with '{'query'}' in place of the words. Empty: no link is shown.")}
+      >
         {(id, note) => (
           <Input
             id={id}

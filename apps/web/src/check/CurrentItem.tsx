@@ -6,6 +6,7 @@ import { Button } from '../ui/Button.js';
 import { AskedBefore } from './AskedBefore.js';
 import { EvidenceView, LookUp } from './EvidenceView.js';
 import { TryBox } from './TryBox.js';
+import { say } from '../words/say.js';
 
 const ItemEditor = lazy(() => import('../edit/ItemEditor.js').then((m) => ({ default: m.ItemEditor })));
 
@@ -39,7 +40,7 @@ export function CurrentItem(p: CurrentItemProps) {
   return (
     <>
       {under === 'editor' && mayEdit ? (
-        <Suspense fallback={<Busy what="Opening the editor" />}>
+        <Suspense fallback={<Busy what={say('Opening the editor')} />}>
           <ItemEditor item={item} set={p.set} current={p.now} perform={p.perform} onDone={p.onDone} />
           {/* wide screens say it beside the item, where nothing moves while one types */}
           <AskedBefore item={item} {...p.at} className="mt-3 lg:hidden" />
@@ -61,26 +62,26 @@ function Tools({ item, review, under, evidence, mayEdit, onCheck, onLeaveOut, on
       {mayEdit && (
         <>
           <Button look={checked ? 'plain' : 'primary'} keys="C" onClick={onCheck}>
-            {checked ? 'Mark as not checked' : 'Mark as checked'}
+            {checked ? say('Mark as not checked') : say('Mark as checked')}
           </Button>
           <Button keys="E" onClick={() => onUnder('editor')}>
-            Edit
+            {say('Edit')}
           </Button>
         </>
       )}
       {isGraded(item) && (
         <Button keys="T" aria-expanded={under === 'try'} onClick={() => onUnder('try')}>
-          Try
+          {say('Try')}
         </Button>
       )}
       {evidence && (
         <Button keys="V" aria-expanded={under === 'evidence'} onClick={() => onUnder('evidence')}>
-          In the source
+          {say('In the source')}
         </Button>
       )}
       {mayEdit && (
         <Button keys="X" onClick={onLeaveOut}>
-          {review?.state === 'left-out' ? 'Take back in' : 'Leave out'}
+          {review?.state === 'left-out' ? say('Take back in') : say('Leave out')}
         </Button>
       )}
       <LookUp item={item} />

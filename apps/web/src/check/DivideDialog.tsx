@@ -1,11 +1,12 @@
 /** The checking of a set divided among colleagues, and how far everybody is. */
-import { counted, divided, type Operation, type SetDocument, shares, mayAs } from '@zakuska/core';
+import { divided, type Operation, type SetDocument, shares, mayAs } from '@zakuska/core';
 import { useState } from 'react';
 import { wordsOf } from '../api/client.js';
 import { Busy } from '../frame/Frame.js';
 import { useMembers } from '../signin/members.js';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
+import { say } from '../words/say.js';
 
 interface Props {
   document: SetDocument;
@@ -26,17 +27,21 @@ export function DivideDialog({ document, workspace, mayEdit, perform, onShow, on
   const open = document.set.items.filter((i) => !document.reviews[i.id]).length;
   const stretch = (items: readonly string[]): string => {
     const [first, last] = [place.get(items[0] ?? ''), place.get(items.at(-1) ?? '')];
-    return first === undefined ? 'nothing' : first === last ? `item ${first}` : `${counted(items.length, 'item')}, from ${first} to ${last ?? ''}`;
+    return first === undefined
+      ? say('nothing')
+      : first === last
+        ? say('item {first}', { first })
+        : say('{items, plural, one {# item} other {# items}}, from {first} to {last}', { items: items.length, first, last: last ?? '' });
   };
   return (
     <Modal
       open
       onClose={onClose}
-      title="Divide the checking"
+      title={say('Divide the checking')}
       description={
         anew
-          ? `${counted(open, 'item')} still to be looked at. Everybody gets a stretch; items of one passage stay together.`
-          : 'Who looks at what, and how far everybody is.'
+          ? say('{open, plural, one {# item} other {# items}} still to be looked at. Everybody gets a stretch; items of one passage stay together.', { open })
+          : say('Who looks at what, and how far everybody is.')
       }
       foot={
         mayEdit && (
@@ -48,15 +53,15 @@ export function DivideDialog({ document, workspace, mayEdit, perform, onShow, on
                   disabled={!people.length || !open}
                   onClick={() => perform({ type: 'divide', work: work.filter((w) => w.items.length) }) && onClose()}
                 >
-                  Divide
+                  {say('Divide')}
                 </Button>
-                {document.work && <Button onClick={() => setAnew(false)}>Back</Button>}
+                {document.work && <Button onClick={() => setAnew(false)}>{say('Back')}</Button>}
               </>
             ) : (
               <>
-                <Button onClick={() => setAnew(true)}>Divide anew</Button>
+                <Button onClick={() => setAnew(true)}>{say('Divide anew')}</Button>
                 <Button look="quiet" onClick={() => perform({ type: 'divide', work: null }) && onClose()}>
-                  No longer divided
+                  {say('No longer divided')}
                 </Button>
               </>
             )}
@@ -66,12 +71,12 @@ export function DivideDialog({ document, workspace, mayEdit, perform, onShow, on
     >
       {anew ? (
         members.isPending ? (
-          <Busy what="Fetching" />
+          <Busy what={say('Fetching')} />
         ) : members.isError ? (
           <p className="note error">{wordsOf(members.error)}</p>
         ) : (
           <fieldset disabled={!mayEdit} className="grid gap-1.5">
-            <legend className="mb-1 text-[13.5px] font-semibold">Who checks</legend>
+            <legend className="mb-1 text-[13.5px] font-semibold">{say('Who checks')}</legend>
             {members.data
               .filter((m) => mayAs(m.role, 'editor'))
               .map((m) => {
@@ -100,17 +105,17 @@ export function DivideDialog({ document, workspace, mayEdit, perform, onShow, on
               </span>
               {s.account !== undefined && (
                 <Button look="quiet" onClick={() => onShow(s.account ?? '')}>
-                  Show them
+                  {say('Show them')}
                 </Button>
               )}
               <progress
                 className="h-2 w-full appearance-none overflow-hidden rounded-full bg-rule-2 [&::-moz-progress-bar]:bg-dill [&::-webkit-progress-bar]:bg-rule-2 [&::-webkit-progress-value]:bg-dill"
                 max={Math.max(1, s.items.length)}
                 value={s.through}
-                aria-label={`How far ${s.name} is`}
+                aria-label={say('How far {name} is', { name: s.name })}
               />
               <span className="text-right text-[13.5px] text-ink-2 tabular-nums">
-                {s.through === s.items.length ? 'through' : `${s.through} of ${s.items.length}`}
+                {s.through === s.items.length ? say('through') : say('{through} of {items}', { through: s.through, items: s.items.length })}
               </span>
             </li>
           ))}

@@ -4,12 +4,13 @@ import { Check, X } from 'lucide-react';
 import { useSession } from '../signin/session.js';
 import { Button } from '../ui/Button.js';
 import { keyByDigit } from './keyByDigit.js';
+import { say } from '../words/say.js';
 
 export const VERDICTS: Record<Evidence['verdict'], string> = {
-  supported: 'The source says so',
-  contradicted: 'The source says otherwise',
-  disputed: 'The source says both',
-  none: 'Not found in the source',
+  supported: say('The source says so'),
+  contradicted: say('The source says otherwise'),
+  disputed: say('The source says both'),
+  none: say('Not found in the source'),
 };
 const LOOK: Record<Evidence['verdict'], string> = { supported: 'text-dill', contradicted: 'text-brick', disputed: 'text-amber', none: 'text-ink-2' };
 
@@ -42,10 +43,10 @@ function Sentence({ hit }: { hit: Hit }) {
 /** What would make the key what a sentence says, with its name; null where a sentence does not say which. */
 export function otherKey(item: Item, hit: Hit): { name: string; operation: Operation } | null {
   if (item.kind === 'true-false' && item.answer !== null)
-    return { name: item.answer ? 'Set false' : 'Set true', operation: { type: 'change', id: item.id, set: { answer: !item.answer } } };
+    return { name: item.answer ? say('Set false') : say('Set true'), operation: { type: 'change', id: item.id, set: { answer: !item.answer } } };
   if (item.kind !== 'multiple-choice' || hit.instead === undefined) return null;
   const operation = keyByDigit(item, hit.instead + 1);
-  return operation && { name: `Set ${letterOf(hit.instead)}`, operation };
+  return operation && { name: say('Set {letter}', { letter: letterOf(hit.instead) }), operation };
 }
 
 interface EvidenceProps {
@@ -68,7 +69,11 @@ export function EvidenceView({ item, evidence, onOpen, perform }: EvidenceProps)
   };
   const line = (h: Hit, against: boolean) => (
     <li key={`${h.sentence.source}${h.sentence.from}${against}`} className="grid grid-cols-[18px_minmax(0,1fr)] gap-1.5">
-      {against ? <X size={16} aria-label="against" className="mt-0.5 text-brick" /> : <Check size={16} aria-label="for" className="mt-0.5 text-dill" />}
+      {against ? (
+        <X size={16} aria-label={say('against')} className="mt-0.5 text-brick" />
+      ) : (
+        <Check size={16} aria-label={say('for')} className="mt-0.5 text-dill" />
+      )}
       <span>
         <Sentence hit={h} />{' '}
         <button type="button" className="link text-[13px]" onClick={() => onOpen(h.sentence.source, h.sentence.from, h.sentence.to)}>
@@ -82,10 +87,10 @@ export function EvidenceView({ item, evidence, onOpen, perform }: EvidenceProps)
     </li>
   );
   return (
-    <section aria-label="What the source says" className="mt-3 rounded-md border border-rule bg-paper px-3 py-2.5">
+    <section aria-label={say('What the source says')} className="mt-3 rounded-md border border-rule bg-paper px-3 py-2.5">
       <b className={LOOK[evidence.verdict]}>{VERDICTS[evidence.verdict]}</b>
       {evidence.verdict === 'none' ? (
-        <p className="text-[13.5px] text-ink-2">No sentence has the words of question and key together. It may be said in other words: look it up.</p>
+        <p className="text-[13.5px] text-ink-2">{say('No sentence has the words of question and key together. It may be said in other words: look it up.')}</p>
       ) : (
         <ul className="mt-1 grid gap-1.5">
           {evidence.contradicts.map((h) => line(h, true))}
@@ -107,7 +112,7 @@ export function LookUp({ item }: { item: Item }) {
     .slice(0, 300);
   return (
     <a className="link text-sm" href={searchAddress.replace('{query}', encodeURIComponent(words))} target="_blank" rel="noreferrer noopener">
-      Look it up
+      {say('Look it up')}
     </a>
   );
 }

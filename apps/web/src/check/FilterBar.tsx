@@ -1,9 +1,10 @@
 /** Which items are shown, and what can be done with the whole set. */
-import { counted, type Filter, type Finding, isFiltering, type Item, kinds, ruleOf, type Work } from '@zakuska/core';
+import { type Filter, type Finding, isFiltering, type Item, kinds, ruleOf, type Work } from '@zakuska/core';
 import { Eye, History, PenLine, Replace, SlidersHorizontal } from 'lucide-react';
 import { memo, type ReactNode, type RefObject, useMemo, useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { VERDICTS } from './EvidenceView.js';
+import { say } from '../words/say.js';
 
 const BOX = 'h-7 min-w-0 rounded border border-rule bg-sheet px-1.5 text-[13.5px] text-ink hover:border-ink-2';
 function Pick({
@@ -79,11 +80,11 @@ export const FilterBar = memo(function FilterBar({
   );
   const codes = useMemo(() => [...new Set(findings.map((f) => f.code))], [findings]);
   return (
-    <section aria-label="Which items" className="flex flex-wrap items-center gap-1.5 border-b border-rule bg-paper px-4 py-1 sm:px-6">
+    <section aria-label={say('Which items')} className="flex flex-wrap items-center gap-1.5 border-b border-rule bg-paper px-4 py-1 sm:px-6">
       <input
         ref={finder}
-        aria-label="Words in the items"
-        placeholder="Words  ( / )"
+        aria-label={say('Words in the items')}
+        placeholder={say('Words  ( / )')}
         value={filter.words ?? ''}
         onChange={(e) => put({ words: e.target.value || undefined })}
         className={`${BOX} w-24 placeholder:text-ink-2 sm:w-32`}
@@ -95,19 +96,19 @@ export const FilterBar = memo(function FilterBar({
         className={`${BOX} cursor-pointer sm:hidden ${isFiltering({ ...filter, words: undefined }) ? 'border-beet! font-semibold text-beet' : ''}`}
         onClick={() => setUnfolded(!unfolded)}
       >
-        Filter
+        {say('Filter')}
       </button>
       <span className={`contents ${unfolded ? '' : 'max-sm:hidden'}`}>
-        <Pick name="State" value={filter.state} onChange={(v) => put({ state: v as Filter['state'] })}>
-          <option value="">any state</option>
-          <option value="open">not checked</option>
-          <option value="checked">checked</option>
-          <option value="error">with an error</option>
-          <option value="left-out">left out</option>
+        <Pick name={say('State')} value={filter.state} onChange={(v) => put({ state: v as Filter['state'] })}>
+          <option value="">{say('any state')}</option>
+          <option value="open">{say('not checked')}</option>
+          <option value="checked">{say('checked')}</option>
+          <option value="error">{say('with an error')}</option>
+          <option value="left-out">{say('left out')}</option>
         </Pick>
         {kindsHere.length > 1 && (
-          <Pick name="Kind" value={filter.kind} onChange={(v) => put({ kind: v as Filter['kind'] })}>
-            <option value="">any kind</option>
+          <Pick name={say('Kind')} value={filter.kind} onChange={(v) => put({ kind: v as Filter['kind'] })}>
+            <option value="">{say('any kind')}</option>
             {kindsHere.map((k) => (
               <option key={k} value={k}>
                 {kinds[k].name.toLowerCase()}
@@ -116,29 +117,29 @@ export const FilterBar = memo(function FilterBar({
           </Pick>
         )}
         {(codes.length > 0 || filter.finding) && (
-          <Pick name="Finding" value={filter.finding} onChange={(v) => put({ finding: v })}>
-            <option value="">findings or none</option>
-            <option value="any">with a finding</option>
+          <Pick name={say('Finding')} value={filter.finding} onChange={(v) => put({ finding: v })}>
+            <option value="">{say('findings or none')}</option>
+            <option value="any">{say('with a finding')}</option>
             {codes.map((c) => (
               <option key={c} value={c}>
-                {ruleOf(c)?.name ?? 'Second opinion says otherwise'}
+                {ruleOf(c)?.name ?? say('Second opinion says otherwise')}
               </option>
             ))}
           </Pick>
         )}
         {work && (
-          <Pick name="Who checks" value={filter.work} onChange={(v) => put({ work: v })}>
-            <option value="">whoever checks</option>
+          <Pick name={say('Who checks')} value={filter.work} onChange={(v) => put({ work: v })}>
+            <option value="">{say('whoever checks')}</option>
             {work.map((w) => (
               <option key={w.account} value={w.account}>
-                {w.account === me ? 'mine to check' : `${w.name} checks`}
+                {w.account === me ? say('mine to check') : say('{name} checks', { name: w.name })}
               </option>
             ))}
           </Pick>
         )}
         {hasSource && (
-          <Pick name="In the source" value={filter.evidence} onChange={(v) => put({ evidence: v as Filter['evidence'] })}>
-            <option value="">in the source or not</option>
+          <Pick name={say('In the source')} value={filter.evidence} onChange={(v) => put({ evidence: v as Filter['evidence'] })}>
+            <option value="">{say('in the source or not')}</option>
             {Object.entries(VERDICTS).map(([v, words]) => (
               <option key={v} value={v}>
                 {words.charAt(0).toLowerCase() + words.slice(1)}
@@ -147,16 +148,16 @@ export const FilterBar = memo(function FilterBar({
           </Pick>
         )}
         {outcomes.length > 0 && (
-          <Pick name="Outcome" value={filter.outcome} onChange={(v) => put({ outcome: v })}>
-            <option value="">any outcome</option>
+          <Pick name={say('Outcome')} value={filter.outcome} onChange={(v) => put({ outcome: v })}>
+            <option value="">{say('any outcome')}</option>
             {outcomes.map((o) => (
               <option key={o}>{o}</option>
             ))}
           </Pick>
         )}
         {tags.length > 0 && (
-          <Pick name="Tag" value={filter.tag} onChange={(v) => put({ tag: v })}>
-            <option value="">any tag</option>
+          <Pick name={say('Tag')} value={filter.tag} onChange={(v) => put({ tag: v })}>
+            <option value="">{say('any tag')}</option>
             {tags.map((t) => (
               <option key={t}>{t}</option>
             ))}
@@ -164,31 +165,31 @@ export const FilterBar = memo(function FilterBar({
         )}
       </span>
       <span role="status" className="px-1 text-[13.5px] text-ink-2 tabular-nums">
-        {isFiltering(filter) ? `${shown} of ${items.length}` : ''}
+        {isFiltering(filter) ? say('{shown} of {items}', { shown, items: items.length }) : ''}
       </span>
       {isFiltering(filter) && (
         <Button look="quiet" onClick={() => onFilter({})}>
-          Show all
+          {say('Show all')}
         </Button>
       )}
       <span className="flex-1" />
       {mayEdit && (
-        <Tool name="Rework" keys="W" onClick={onAsk}>
+        <Tool name={say('Rework')} keys="W" onClick={onAsk}>
           <PenLine size={15} aria-hidden />
         </Tool>
       )}
       {mayEdit && (
-        <Tool name="Replace" keys="R" onClick={onReplace}>
+        <Tool name={say('Replace')} keys="R" onClick={onReplace}>
           <Replace size={15} aria-hidden />
         </Tool>
       )}
-      <Tool name="Preview" keys="P" onClick={onPreview}>
+      <Tool name={say('Preview')} keys="P" onClick={onPreview}>
         <Eye size={15} aria-hidden />
       </Tool>
-      <Tool name="History" keys="H" onClick={onHistory}>
+      <Tool name={say('History')} keys="H" onClick={onHistory}>
         <History size={15} aria-hidden />
       </Tool>
-      <Tool name="How it is checked" onClick={onChecks}>
+      <Tool name={say('How it is checked')} onClick={onChecks}>
         <SlidersHorizontal size={15} aria-hidden />
       </Tool>
     </section>
@@ -236,32 +237,32 @@ export function SelectionBar({
   onDelete: () => void;
 }) {
   return (
-    <section aria-label="Chosen items" className="flex flex-wrap items-center gap-2 border-b border-beet bg-beet-soft px-4 py-1 sm:px-6">
+    <section aria-label={say('Chosen items')} className="flex flex-wrap items-center gap-2 border-b border-beet bg-beet-soft px-4 py-1 sm:px-6">
       <b role="status" className="tabular-nums">
-        {counted(count, 'item')} chosen
+        {say('{count, plural, one {# item} other {# items}} chosen', { count })}
       </b>
       {count < all && (
         <Button look="quiet" onClick={onAll}>
-          Choose all {all}
+          {say('Choose all {all}', { all })}
         </Button>
       )}
       <Button look="quiet" onClick={onNone}>
-        Choose none
+        {say('Choose none')}
       </Button>
       <span className="flex-1" />
       <Button look="primary" keys="B" onClick={onChange}>
-        Change …
+        {say('Change …')}
       </Button>
       <Button keys="Shift C" onClick={onCheck}>
-        Mark as checked
+        {say('Mark as checked')}
       </Button>
-      <Button onClick={onMove}>Move …</Button>
-      <Button onClick={onAsk}>Rework …</Button>
-      <Button onClick={onCopy}>Copy</Button>
-      <Button onClick={onLeaveOut}>Leave out</Button>
-      <Button onClick={onTakeIn}>Take in</Button>
+      <Button onClick={onMove}>{say('Move …')}</Button>
+      <Button onClick={onAsk}>{say('Rework …')}</Button>
+      <Button onClick={onCopy}>{say('Copy')}</Button>
+      <Button onClick={onLeaveOut}>{say('Leave out')}</Button>
+      <Button onClick={onTakeIn}>{say('Take in')}</Button>
       <Button look="danger" onClick={onDelete}>
-        Delete
+        {say('Delete')}
       </Button>
     </section>
   );

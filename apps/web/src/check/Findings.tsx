@@ -1,6 +1,5 @@
 /** What the checks find: of the item at hand in full, of the set, and of the other items in short. */
 import {
-  counted,
   type Evidence,
   type Finding,
   findingKey,
@@ -16,6 +15,7 @@ import { memo, useMemo, useState, type ReactNode } from 'react';
 import { Button } from '../ui/Button.js';
 import { Input } from '../ui/Field.js';
 import { Reading } from './Reading.js';
+import { Say, say } from '../words/say.js';
 
 const LOOK: Record<Finding['severity'], string> = { error: 'note error', warning: 'note', note: 'note info' };
 
@@ -97,12 +97,17 @@ export const Findings = memo(function Findings({
       {list.slice(0, MOST_NUMBERS).map((e, i) => (
         <span key={e.item}>
           {i > 0 && ', '}
-          <button type="button" className="link -mx-0.5 px-0.5" aria-label={`Item ${name(e.item)}`} onClick={() => onGo(e.item, 'evidence')}>
+          <button
+            type="button"
+            className="link -mx-0.5 px-0.5"
+            aria-label={say('Item {name}', { name: name(e.item) })}
+            onClick={() => onGo(e.item, 'evidence')}
+          >
             {name(e.item)}
           </button>
         </span>
       ))}
-      {list.length > MOST_NUMBERS && ` and ${list.length - MOST_NUMBERS} more`}
+      {list.length > MOST_NUMBERS && say(' and {n} more', { n: list.length - MOST_NUMBERS })}
     </>
   );
   const errors = others.filter((f) => f.severity === 'error');
@@ -117,29 +122,30 @@ export const Findings = memo(function Findings({
     </li>
   );
   return (
-    <aside aria-label="Findings" className={`grid content-start gap-4 ${alone ? '' : 'sticky top-0 max-h-full overflow-auto py-5'}`}>
+    <aside aria-label={say('Findings')} className={`grid content-start gap-4 ${alone ? '' : 'sticky top-0 max-h-full overflow-auto py-5'}`}>
       {before}
       {own.map((f) => (
         <Full key={findingKey(f)} finding={f} mayEdit={mayEdit} perform={perform} asking={asideOf === f.code} onAsked={onAsideDone} />
       ))}
       {contradicted.length > 0 && (
         <div className="note error">
-          <b className="font-[650]">The source says otherwise</b> than the key of {numbers(contradicted)}
+          <Say text="<b>The source says otherwise</b> than the key of" values={{ b: (words) => <b className="font-[650]">{words}</b> }} />{' '}
+          {numbers(contradicted)}
         </div>
       )}
       {disputed.length > 0 && (
         <div className="note">
-          <b className="font-[650]">The source says both</b> of {numbers(disputed)}
+          <Say text="<b>The source says both</b> of" values={{ b: (words) => <b className="font-[650]">{words}</b> }} /> {numbers(disputed)}
         </div>
       )}
       {none.length > 0 && (
         <div className="note info">
-          <b className="font-[650]">Not found in the source:</b> {numbers(none)}
+          <b className="font-[650]">{say('Not found in the source:')}</b> {numbers(none)}
         </div>
       )}
       {errors.length > 0 && (
         <div className="note error">
-          <b className="font-[650]">{counted(errors.length, 'error')} elsewhere</b>
+          <b className="font-[650]">{say('{errors, plural, one {# error} other {# errors}} elsewhere', { errors: errors.length })}</b>
           <ul className="mt-1 grid gap-0.5">{errors.slice(0, 30).map(line)}</ul>
         </div>
       )}
@@ -156,12 +162,14 @@ export const Findings = memo(function Findings({
       ))}
       {rest.length > 0 && (
         <details className="text-[13.5px]">
-          <summary className="cursor-pointer text-ink-2">{counted(rest.length, 'finding')} in other items</summary>
+          <summary className="cursor-pointer text-ink-2">
+            {say('{rest, plural, one {# finding} other {# findings}} in other items', { rest: rest.length })}
+          </summary>
           <ul className="mt-1 grid gap-1">{rest.slice(0, 200).map(line)}</ul>
         </details>
       )}
-      {unknown && <p className="note info text-ink-2">Checking …</p>}
-      {!unknown && !findings.length && <p className="note info text-ink-2">Nothing was found. Read each item, and mark it as checked with C.</p>}
+      {unknown && <p className="note info text-ink-2">{say('Checking …')}</p>}
+      {!unknown && !findings.length && <p className="note info text-ink-2">{say('Nothing was found. Read each item, and mark it as checked with C.')}</p>}
       {reading && (
         <Reading
           item={current}
@@ -181,7 +189,7 @@ export const Findings = memo(function Findings({
           perform={perform}
           nameOfItem={(id) => {
             const found = items.find((i) => i.id === id);
-            return found ? nameOf(found, 40) : 'an item that is gone';
+            return found ? nameOf(found, 40) : say('an item that is gone');
           }}
         />
       )}
@@ -203,7 +211,7 @@ export function OwnFindings({
 }) {
   if (!findings.length) return null;
   return (
-    <section aria-label="Findings of the item" className="mt-3 grid gap-3">
+    <section aria-label={say('Findings of the item')} className="mt-3 grid gap-3">
       {findings.map((f) => (
         <Full key={findingKey(f)} finding={f} asking={asideOf === f.code} {...of} />
       ))}
@@ -237,20 +245,22 @@ function Full({
       <b className="font-[650]">{f.message}</b>{' '}
       {onGo && (
         <button type="button" className="link" onClick={onGo}>
-          Go there
+          {say('Go there')}
         </button>
       )}
       <p className="text-[13.5px]">{rule?.why}</p>
       <details className="text-[13px] text-ink-2">
-        <summary className="cursor-pointer">Source</summary>
+        <summary className="cursor-pointer">{say('Source')}</summary>
         {rule?.source}
       </details>
       {mayEdit && (
         <div className="mt-1 flex flex-wrap items-center gap-2">
-          {f.fix && <Button onClick={() => perform({ type: 'all', label: f.fix?.label ?? 'Fix', operations: f.fix?.operations ?? [] })}>{f.fix.label}</Button>}
+          {f.fix && (
+            <Button onClick={() => perform({ type: 'all', label: f.fix?.label ?? say('Fix'), operations: f.fix?.operations ?? [] })}>{f.fix.label}</Button>
+          )}
           {f.severity !== 'error' && !asking && (
             <Button look="quiet" onClick={() => setAsking(true)}>
-              Set aside
+              {say('Set aside')}
             </Button>
           )}
         </div>
@@ -265,9 +275,9 @@ function Full({
           }}
         >
           <Input
-            aria-label="Why it is all right"
+            aria-label={say('Why it is all right')}
             autoFocus
-            placeholder="Why it is all right"
+            placeholder={say('Why it is all right')}
             onKeyDown={(e) => {
               if (e.key !== 'Escape') return;
               setAsking(false);
@@ -277,7 +287,7 @@ function Full({
             value={reason}
             onChange={(e) => setReason(e.target.value)}
           />
-          <Button type="submit">Set aside</Button>
+          <Button type="submit">{say('Set aside')}</Button>
         </form>
       )}
     </div>
@@ -299,7 +309,7 @@ function Aside({
   const all = Object.entries(doc.dismissed ?? {});
   return (
     <details className="text-[13.5px] text-ink-2">
-      <summary className="cursor-pointer">{all.length} set aside</summary>
+      <summary className="cursor-pointer">{say('{all} set aside', { all: all.length })}</summary>
       <ul className="mt-1 grid gap-1.5">
         {all.map(([key, reason]) => {
           const [code = '', id = ''] = key.split(' ');
@@ -309,7 +319,7 @@ function Aside({
               {reason ? ` (${reason})` : ''}{' '}
               {mayEdit && (
                 <button type="button" className="link" onClick={() => perform({ type: 'dismiss', finding: key, reason: null })}>
-                  Take back in
+                  {say('Take back in')}
                 </button>
               )}
             </li>

@@ -11,6 +11,7 @@ import { Button } from '../ui/Button.js';
 import { Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { dayAndTime } from '../ui/localTime.js';
+import { say } from '../words/say.js';
 
 type StepView = Schemas['StepView'];
 const stepOf = (s: StepView): Step => ({ version: s.version, operation: s.operation, inverse: s.inverse });
@@ -77,9 +78,9 @@ export function HistoryDialog({
   const back = (): void => {
     const point = points.data?.find((p) => p.version === picked);
     const step = list.find((s) => s.version === picked);
-    const label = `Back to ${point ? `“${point.name}”` : step ? dayAndTime(step.at) : 'the beginning'}`;
+    const label = say('Back to {what}', { what: point ? `“${point.name}”` : step ? dayAndTime(step.at) : say('the beginning') });
     if (perform(goBack(since, label))) {
-      toast(`${label}. Undo takes this back.`);
+      toast(say('{label}. Undo takes this back.', { label }));
       onClose();
     }
   };
@@ -94,7 +95,7 @@ export function HistoryDialog({
           {mayEdit && (
             <button
               type="button"
-              aria-label={`Take the name “${p.name}” away`}
+              aria-label={say('Take the name “{name}” away', { name: p.name })}
               className="grid size-6 cursor-pointer place-items-center rounded hover:bg-beet-soft"
               onClick={() => remove.mutate(p.id)}
             >
@@ -115,37 +116,37 @@ export function HistoryDialog({
     </li>
   );
   return (
-    <Modal open full onClose={onClose} title="History of the set">
+    <Modal open full onClose={onClose} title={say('History of the set')}>
       {!saved || steps.isPending ? (
-        <Busy what={saved ? 'Fetching the history' : 'Saving the last edits'} />
+        <Busy what={saved ? say('Fetching the history') : say('Saving the last edits')} />
       ) : steps.isError ? (
         <p role="alert" className="note error">
           {wordsOf(steps.error)}
         </p>
       ) : (
         <div className="grid h-full min-h-0 gap-5 md:grid-cols-[340px_minmax(0,1fr)]">
-          <div className="min-h-0 overflow-auto" tabIndex={0} role="region" aria-label="Steps, the newest first">
+          <div className="min-h-0 overflow-auto" tabIndex={0} role="region" aria-label={say('Steps, the newest first')}>
             <ol>
               {list.map((s) => line(s.version, sayOperation(s.operation, doc.set.items), `${s.by}, ${dayAndTime(s.at)}`))}
-              {!steps.hasNextPage && line(0, 'The beginning', 'The set as it was first kept here')}
+              {!steps.hasNextPage && line(0, say('The beginning'), say('The set as it was first kept here'))}
             </ol>
             {steps.hasNextPage && (
               <Button look="quiet" disabled={steps.isFetchingNextPage} onClick={() => void steps.fetchNextPage()}>
-                {steps.isFetchingNextPage ? 'Fetching …' : 'Earlier steps'}
+                {steps.isFetchingNextPage ? say('Fetching …') : say('Earlier steps')}
               </Button>
             )}
           </div>
-          <div className="min-h-0 overflow-auto" tabIndex={0} role="region" aria-label="What is different now">
+          <div className="min-h-0 overflow-auto" tabIndex={0} role="region" aria-label={say('What is different now')}>
             {picked === null ? (
-              <p className="text-ink-2">Choose a step to see what has changed since then, to give it a name, or to go back to it.</p>
+              <p className="text-ink-2">{say('Choose a step to see what has changed since then, to give it a name, or to go back to it.')}</p>
             ) : !reached || !then ? (
-              <p className="text-ink-2">Fetch the earlier steps first.</p>
+              <p className="text-ink-2">{say('Fetch the earlier steps first.')}</p>
             ) : (
               <>
                 <div className="mb-3 flex flex-wrap items-center gap-2">
                   {mayEdit && (
                     <Button look="primary" disabled={!since.length} onClick={back}>
-                      Go back to this
+                      {say('Go back to this')}
                     </Button>
                   )}
                   {mayEdit && picked > 0 && (
@@ -157,21 +158,23 @@ export function HistoryDialog({
                       }}
                     >
                       <Input
-                        aria-label="Name of this point"
-                        placeholder="Name this point"
+                        aria-label={say('Name of this point')}
+                        placeholder={say('Name this point')}
                         maxLength={200}
                         className="w-52!"
                         value={name}
                         onChange={(e) => setName(e.target.value)}
                       />
                       <Button type="submit" disabled={!name.trim() || keep.isPending}>
-                        Name
+                        {say('Name')}
                       </Button>
                     </form>
                   )}
                 </div>
                 <h3 className="mb-1 font-bold">
-                  {since.length ? `Since then: ${differences.length ? '' : 'the items are the same'}` : 'This is the set as it is now.'}
+                  {since.length
+                    ? say('Since then: {what}', { what: differences.length ? '' : say('the items are the same') })
+                    : say('This is the set as it is now.')}
                 </h3>
                 <ul className="grid gap-3">
                   {differences.map((d) => (
@@ -187,14 +190,14 @@ export function HistoryDialog({
   );
 }
 
-const WHAT = { added: 'added', gone: 'taken out', changed: 'changed', moved: 'moved' } as const;
+const WHAT = { added: say('added'), gone: say('taken out'), changed: say('changed'), moved: say('moved') } as const;
 function Difference({ d, place }: { d: ItemDifference; place: number }) {
   const item = d.after ?? d.before;
   if (!item) return null;
   return (
     <li className="border-t border-rule-2 pt-2">
       <b>
-        {place >= 0 ? `Item ${item.label ?? place + 1}` : nameOf(item, 60)} <span className="font-medium text-ink-2">{WHAT[d.what]}</span>
+        {place >= 0 ? say('Item {label}', { label: item.label ?? place + 1 }) : nameOf(item, 60)} <span className="font-medium text-ink-2">{WHAT[d.what]}</span>
       </b>
       {d.what === 'changed'
         ? d.before && d.after && <WordsChanged before={d.before} after={d.after} />

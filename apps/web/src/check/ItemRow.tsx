@@ -4,8 +4,14 @@ import { memo, type ReactNode } from 'react';
 import { Rich } from '../ui/Rich.js';
 import { shortDay, dayAndTime } from '../ui/localTime.js';
 import { ItemView } from '../item/ItemView.js';
+import { say } from '../words/say.js';
 
-const LOOK = { 'left out': 'text-ink-2', error: 'text-brick', checked: 'text-dill', 'not checked': 'text-ink-2' } as const;
+const STATES = {
+  out: { words: say('left out'), look: 'text-ink-2' },
+  error: { words: say('error'), look: 'text-brick' },
+  checked: { words: say('checked'), look: 'text-dill' },
+  open: { words: say('not checked'), look: 'text-ink-2' },
+} as const;
 
 /** Drawn anew only when something of it changed: moving on redraws two rows, not a thousand. */
 export const ItemRow = memo(function ItemRow({
@@ -46,9 +52,9 @@ export const ItemRow = memo(function ItemRow({
   children: ReactNode;
 }) {
   const none = keyProblem(item);
-  const state = review?.state === 'left-out' ? 'left out' : none ? 'error' : review?.state === 'checked' ? 'checked' : 'not checked';
+  const state = STATES[review?.state === 'left-out' ? 'out' : none ? 'error' : review?.state === 'checked' ? 'checked' : 'open'];
   const name = item.label ?? String(place + 1);
-  const by = review?.state === 'checked' ? `Checked by ${review.by}, ${dayAndTime(review.at)}` : undefined;
+  const by = review?.state === 'checked' ? say('Checked by {by}, {dayAndTime}', { by: review.by, dayAndTime: dayAndTime(review.at) }) : undefined;
   return (
     <div ref={measure} data-index={row}>
       {passage && (
@@ -62,14 +68,14 @@ export const ItemRow = memo(function ItemRow({
         aria-posinset={row + 1}
         aria-setsize={rows}
         aria-current={now ? 'true' : undefined}
-        aria-label={`Item ${name}, ${state}`}
+        aria-label={say('Item {name}, {state}', { name, state: state.words })}
         onMouseDown={(e) => !now && !(e.target as HTMLElement).closest('button, a, input, label') && onPick(item.id)}
-        className={`group grid grid-cols-[62px_minmax(0,1fr)] border-t border-rule-2 py-2.5 pr-4 [contain-intrinsic-size:auto_140px] sm:grid-cols-[74px_minmax(0,1fr)] sm:pr-10 ${now ? 'bg-linear-to-r from-beet-soft to-transparent to-30% shadow-[inset_3px_0_var(--beet)]' : 'cursor-pointer [content-visibility:auto]'} ${state === 'left out' ? 'text-ink-2' : ''}`}
+        className={`group grid grid-cols-[62px_minmax(0,1fr)] border-t border-rule-2 py-2.5 pr-4 [contain-intrinsic-size:auto_140px] sm:grid-cols-[74px_minmax(0,1fr)] sm:pr-10 ${now ? 'bg-linear-to-r from-beet-soft to-transparent to-30% shadow-[inset_3px_0_var(--beet)]' : 'cursor-pointer [content-visibility:auto]'} ${state === STATES.out ? 'text-ink-2' : ''}`}
       >
         <div className="pr-4 text-right font-[650] text-ink-2">
           {name}
-          <small className={`block text-xs font-medium ${LOOK[state]}`} title={by}>
-            {state}
+          <small className={`block text-xs font-medium ${state.look}`} title={by}>
+            {state.words}
             {now && review?.state === 'checked' && (
               <span className="block font-normal">
                 <span className="block truncate">{review.by}</span>
@@ -81,14 +87,14 @@ export const ItemRow = memo(function ItemRow({
             <input
               type="checkbox"
               tabIndex={now ? 0 : -1}
-              aria-label={`Choose item ${name}`}
+              aria-label={say('Choose item {name}', { name })}
               checked={chosen}
               onChange={(e) => onChoose(item.id, e.target.checked)}
               className={`mt-1 size-[18px] accent-beet ${chosen || choosing || now ? '' : 'opacity-0 group-hover:opacity-100'}`}
             />
           )}
         </div>
-        <div className={state === 'left out' && !bare ? 'line-through decoration-1' : ''} {...(item.language && { lang: item.language })}>
+        <div className={state === STATES.out && !bare ? 'line-through decoration-1' : ''} {...(item.language && { lang: item.language })}>
           {!bare && <ItemView item={item} />}
           {children}
         </div>

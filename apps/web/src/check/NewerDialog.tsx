@@ -6,6 +6,7 @@ import { api, call, type Schemas } from '../api/client.js';
 import { ItemView } from '../item/ItemView.js';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
+import { Say, say } from '../words/say.js';
 
 export type Newer = Schemas['NewerView'];
 
@@ -43,8 +44,8 @@ export function NewerDialog({ set, pairs, mayEdit, perform, onClose }: Props) {
       wide
       open
       onClose={onClose}
-      title="Changed where they were taken from"
-      description="What you take is to be checked again; Undo brings the own wording back."
+      title={say('Changed where they were taken from')}
+      description={say('What you take is to be checked again; Undo brings the own wording back.')}
     >
       <ul className="grid gap-6">
         {pairs.map((pair) => {
@@ -53,28 +54,37 @@ export function NewerDialog({ set, pairs, mayEdit, perform, onClose }: Props) {
           return (
             <li key={mine.id} className="grid gap-2">
               <p className="text-[13.5px] text-ink-2">
-                From{' '}
-                <Link className="link" to={`/sets/${newer.set}/check?item=${encodeURIComponent(newer.there.id)}`}>
-                  {newer.setTitle}
-                </Link>
-                {fields.length > 0 ? `: ${fieldNames(fields)} differ${fields.length === 1 ? 's' : ''}` : ': it says the same as yours now'}
+                <Say
+                  text="From {link}{what}"
+                  values={{
+                    link: (
+                      <Link className="link" to={`/sets/${newer.set}/check?item=${encodeURIComponent(newer.there.id)}`}>
+                        {newer.setTitle}
+                      </Link>
+                    ),
+                    what:
+                      fields.length > 0
+                        ? say(': {fieldNames} differ{fields, plural, one {s} other {}}', { fieldNames: fieldNames(fields), fields: fields.length })
+                        : say(': it says the same as yours now'),
+                  }}
+                />
               </p>
               <div className="grid gap-3 sm:grid-cols-2">
-                <section aria-label="Here" className="rounded border border-rule p-3">
-                  <h3 className="mb-1 text-[13px] font-semibold text-ink-2">Here</h3>
+                <section aria-label={say('Here')} className="rounded border border-rule p-3">
+                  <h3 className="mb-1 text-[13px] font-semibold text-ink-2">{say('Here')}</h3>
                   <ItemView item={mine} />
                 </section>
-                <section aria-label="There now" className="rounded border border-rule p-3">
-                  <h3 className="mb-1 text-[13px] font-semibold text-ink-2">There now</h3>
+                <section aria-label={say('There now')} className="rounded border border-rule p-3">
+                  <h3 className="mb-1 text-[13px] font-semibold text-ink-2">{say('There now')}</h3>
                   <ItemView item={newer.there} />
                 </section>
               </div>
               {mayEdit && (
                 <span className="flex gap-2">
                   <Button look="primary" onClick={() => settle(pair, takeNewer(mine, newer.there))}>
-                    Take the newer
+                    {say('Take the newer')}
                   </Button>
-                  <Button onClick={() => settle(pair, keepOwn(mine, newer.there))}>Keep mine</Button>
+                  <Button onClick={() => settle(pair, keepOwn(mine, newer.there))}>{say('Keep mine')}</Button>
                 </span>
               )}
             </li>

@@ -1,11 +1,12 @@
 /** The quiz as learners will see it, at the width of a phone or of a desk, in their own page. Nothing is kept or counted. */
-import { counted, asGiven, isGraded, type Item, keyProblem, learnerView, marksOf, outcomeOf, type QuizSet, type Response, seeded } from '@zakuska/core';
+import { asGiven, isGraded, type Item, keyProblem, learnerView, marksOf, outcomeOf, type QuizSet, type Response, seeded } from '@zakuska/core';
 import { Monitor, Smartphone } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useSession } from '../signin/session.js';
 import type { FromPage, ToPage } from '../take/preview.js';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
+import { say } from '../words/say.js';
 
 const chance = seeded('preview');
 const ALL = { score: true, marks: true, keys: true, feedback: true };
@@ -55,24 +56,26 @@ export function PreviewDialog({ set, first, onClose }: { set: QuizSet; first: It
   }, [set, items, name]);
   const unkeyed = set.items.filter((i) => isGraded(i) && keyProblem(i)).length;
   return (
-    <Modal open full onClose={onClose} title="As learners see it">
+    <Modal open full onClose={onClose} title={say('As learners see it')}>
       <div className="flex h-full flex-col gap-2">
         <div className="flex flex-wrap items-center gap-2">
           <Button aria-pressed={!wide} look={wide ? 'plain' : 'primary'} onClick={() => setWide(false)}>
-            <Smartphone size={15} aria-hidden /> Phone
+            <Smartphone size={15} aria-hidden /> {say('Phone')}
           </Button>
           <Button aria-pressed={wide} look={wide ? 'primary' : 'plain'} onClick={() => setWide(true)}>
-            <Monitor size={15} aria-hidden /> Desk
+            <Monitor size={15} aria-hidden /> {say('Desk')}
           </Button>
           <span className="text-[13.5px] text-ink-2">
-            Nothing is kept or counted.{unkeyed > 0 && ` ${counted(unkeyed, 'item has', 'items have')} no key and cannot be marked yet.`}
+            {say('Nothing is kept or counted.{more}', {
+              more: unkeyed > 0 && say(' {unkeyed, plural, one {# item has} other {# items have}} no key and cannot be marked yet.', { unkeyed }),
+            })}
           </span>
         </div>
         <div className="grid min-h-0 flex-1 place-items-center">
           <iframe
             ref={frame}
             src="/t/preview"
-            title="The learner's page"
+            title={say("The learner's page")}
             className="h-full max-w-full rounded-md border border-ink-2 bg-paper"
             style={{ width: wide ? '100%' : 390, maxHeight: wide ? undefined : 760 }}
           />

@@ -1,22 +1,24 @@
 /** How hard an item and its set are to read, by published formulas, and what makes them so. */
 import { hardWords, type Item, type Readability, readabilityOf, readingYear, readText, richToPlain, type Section, sentencesOf } from '@zakuska/core';
 import { useMemo } from 'react';
+import { Say, say } from '../words/say.js';
+import { fixed } from '../ui/figures.js';
 
 const english = (language: string | undefined): boolean => !language || language.startsWith('en');
 /** The formulas of English tell nothing of another language; LIX counts letters only. */
 const rowsOf = (r: Readability, language: string | undefined): [string, number][] => [
   ...(english(language)
     ? ([
-        ['Flesch–Kincaid, school year', r.fleschKincaid],
-        ['Flesch reading ease, of 100', r.fleschEase],
-        ['Gunning fog, school year', r.fog],
-        ['SMOG, school year', r.smog],
-        ['Coleman–Liau, school year', r.colemanLiau],
-        ['ARI, school year', r.ari],
+        [say('Flesch–Kincaid, school year'), r.fleschKincaid],
+        [say('Flesch reading ease, of 100'), r.fleschEase],
+        [say('Gunning fog, school year'), r.fog],
+        [say('SMOG, school year'), r.smog],
+        [say('Coleman–Liau, school year'), r.colemanLiau],
+        [say('ARI, school year'), r.ari],
       ] as [string, number][])
     : []),
   ['LIX', r.lix],
-  ['words a sentence', r.words / r.sentences],
+  [say('words a sentence'), r.words / r.sentences],
 ];
 
 export function Reading({
@@ -49,9 +51,9 @@ export function Reading({
   }, [item, language, sentenceWords]);
   const columns = (
     [
-      ['Item', own],
-      ['Passage', ofPassage],
-      ['Set', set],
+      [say('Item'), own],
+      [say('Passage'), ofPassage],
+      [say('Set'), set],
     ] as [string, Readability | null][]
   ).filter((c): c is [string, Readability] => c[1] !== null);
   const names = rowsOf(set, language).map(([name]) => name);
@@ -59,13 +61,13 @@ export function Reading({
   return (
     <details className="text-[13.5px] text-ink-2">
       <summary className="cursor-pointer">
-        Reads like year {Math.max(1, Math.round(readingYear(set, language)))}
-        {year !== undefined && <span className={over ? 'font-semibold text-amber' : ''}> (meant for year {year})</span>}
+        {say('Reads like year {max}', { max: Math.max(1, Math.round(readingYear(set, language))) })}
+        {year !== undefined && <span className={over ? 'font-semibold text-amber' : ''}> {say('(meant for year {year})', { year })}</span>}
       </summary>
       <table className="mt-1 w-full tabular-nums">
         <thead>
           <tr className="text-left">
-            <th className="font-medium">Formula</th>
+            <th className="font-medium">{say('Formula')}</th>
             {columns.map(([name]) => (
               <th key={name} className="pl-2 text-right font-medium">
                 {name}
@@ -79,24 +81,29 @@ export function Reading({
               <th className="text-left font-normal">{name}</th>
               {columns.map(([c, r]) => (
                 <td key={c} className="pl-2 text-right">
-                  {rowsOf(r, language)[i]?.[1].toFixed(1)}
+                  {fixed(rowsOf(r, language)[i]?.[1] ?? 0, 1)}
                 </td>
               ))}
             </tr>
           ))}
         </tbody>
       </table>
-      {own && own.words < 30 && <p className="mt-1">Formulas of so short a text are rough.</p>}
+      {own && own.words < 30 && <p className="mt-1">{say('Formulas of so short a text are rough.')}</p>}
       {words.length > 0 && (
         <p className="mt-1">
-          Hard words here: <span className="text-ink">{words.slice(0, 12).join(', ')}</span>
-          {words.length > 12 && ` and ${words.length - 12} more`}
+          <Say
+            text="Hard words here: {span}{more}"
+            values={{
+              span: <span className="text-ink">{words.slice(0, 12).join(', ')}</span>,
+              more: words.length > 12 && say(' and {n} more', { n: words.length - 12 }),
+            }}
+          />
         </p>
       )}
-      {long > 0 && <p>{long === 1 ? 'One sentence here is long.' : `${long} sentences here are long.`}</p>}
+      {long > 0 && <p>{say('{long, plural, one {One sentence here is long.} other {# sentences here are long.}}', { long })}</p>}
       <label className="mt-1 flex items-center gap-2">
         <input type="checkbox" className="size-4 accent-beet" checked={marked} onChange={(e) => onMark(e.target.checked)} />
-        Mark hard words and long sentences in the items
+        {say('Mark hard words and long sentences in the items')}
       </label>
     </details>
   );

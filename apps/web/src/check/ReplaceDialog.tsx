@@ -1,9 +1,10 @@
 /** Find and replace over the whole set, every place shown before it is changed. */
-import { counted, findIn, type Item, type Operation, replaceIn, type SetDocument } from '@zakuska/core';
+import { findIn, type Item, type Operation, replaceIn, type SetDocument } from '@zakuska/core';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
+import { say } from '../words/say.js';
 
 const SHOWN = 300;
 
@@ -35,38 +36,49 @@ export function ReplaceDialog({
   const checked = new Set(wanted.filter((m) => doc.reviews[m.item]?.state === 'checked').map((m) => m.item)).size;
   const replace = (): void => {
     const operations = replaceIn(set, search, replacement, new Set(wanted.map((m) => m.id)));
-    if (operations.length && perform({ type: 'all', label: `“${typed}” replaced in ${counted(wanted.length, 'place')}`, operations })) onClose();
+    if (
+      operations.length &&
+      perform({
+        type: 'all',
+        label: say('“{typed}” replaced in {wanted, plural, one {# place} other {# places}}', { typed, wanted: wanted.length }),
+        operations,
+      })
+    )
+      onClose();
   };
   return (
     <Modal
       open
       wide
       onClose={onClose}
-      title={chosen.size ? `Find and replace in ${chosen.size} chosen items` : 'Find and replace'}
+      title={chosen.size ? say('Find and replace in {chosen} chosen items', { chosen: chosen.size }) : say('Find and replace')}
       foot={
         <>
           <p role="status" className="flex-1 text-[13.5px] text-ink-2">
-            {typed.trim() ? `${wanted.length} of ${counted(matches.length, 'place')}.` : 'Type what is to be found.'}
-            {checked > 0 && ` ${checked} checked ${checked === 1 ? 'item has' : 'items have'} to be checked again.`}
+            {typed.trim()
+              ? say('{wanted} of {matches, plural, one {# place} other {# places}}.', { wanted: wanted.length, matches: matches.length })
+              : say('Type what is to be found.')}
+            {checked > 0 && say(' {checked} checked {checked, plural, one {item has} other {items have}} to be checked again.', { checked })}
           </p>
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('Cancel')}</Button>
           <Button look="primary" disabled={!wanted.length} onClick={replace}>
-            Replace
+            {say('Replace')}
           </Button>
         </>
       }
     >
       <div className="grid gap-3 sm:grid-cols-2">
-        <Field label="Find">{(id) => <Input id={id} autoFocus dir="auto" value={find} onChange={(e) => setFind(e.target.value)} />}</Field>
-        <Field label="Replace with">{(id) => <Input id={id} dir="auto" value={replacement} onChange={(e) => setReplacement(e.target.value)} />}</Field>
+        <Field label={say('Find')}>{(id) => <Input id={id} autoFocus dir="auto" value={find} onChange={(e) => setFind(e.target.value)} />}</Field>
+        <Field label={say('Replace with')}>{(id) => <Input id={id} dir="auto" value={replacement} onChange={(e) => setReplacement(e.target.value)} />}</Field>
         <label className="flex items-center gap-2">
-          <input type="checkbox" className="size-4 accent-beet" checked={whole} onChange={(e) => setWhole(e.target.checked)} /> Whole words only
+          <input type="checkbox" className="size-4 accent-beet" checked={whole} onChange={(e) => setWhole(e.target.checked)} /> {say('Whole words only')}
         </label>
         <label className="flex items-center gap-2">
-          <input type="checkbox" className="size-4 accent-beet" checked={capitals} onChange={(e) => setCapitals(e.target.checked)} /> Capital letters count
+          <input type="checkbox" className="size-4 accent-beet" checked={capitals} onChange={(e) => setCapitals(e.target.checked)} />{' '}
+          {say('Capital letters count')}
         </label>
       </div>
-      <ul aria-label="Places" className="mt-3 grid gap-px">
+      <ul aria-label={say('Places')} className="mt-3 grid gap-px">
         {matches.slice(0, SHOWN).map((m) => (
           <li key={m.id}>
             <label className="grid cursor-pointer grid-cols-[20px_minmax(0,1fr)] gap-2 border-t border-rule-2 py-1.5">
@@ -91,8 +103,8 @@ export function ReplaceDialog({
           </li>
         ))}
       </ul>
-      {matches.length > SHOWN && <p className="text-[13.5px] text-ink-2">and {matches.length - SHOWN} more, which are replaced too</p>}
-      {typed.trim() && !matches.length && <p className="mt-2 text-ink-2">Nothing has these words.</p>}
+      {matches.length > SHOWN && <p className="text-[13.5px] text-ink-2">{say('and {n} more, which are replaced too', { n: matches.length - SHOWN })}</p>}
+      {typed.trim() && !matches.length && <p className="mt-2 text-ink-2">{say('Nothing has these words.')}</p>}
     </Modal>
   );
 }

@@ -3,6 +3,7 @@ import type { Item } from '@zakuska/core';
 import { type ReactNode, type RefObject, useEffect, useRef } from 'react';
 import { useRows } from '../ui/useRows.js';
 import { useHardMarks } from './useHardMarks.js';
+import { say } from '../words/say.js';
 
 /** px of an item with four options, before it is measured. */
 const ROW = 150;
@@ -56,12 +57,12 @@ export function Sheet({
     return () => cancelAnimationFrame(frame);
   }, [follow, id, under, at, show]);
   return (
-    <section ref={sheet} aria-label="Items" className="min-h-full border-x border-rule bg-sheet pt-2 pb-[30vh]" {...(language && { lang: language })}>
+    <section ref={sheet} aria-label={say('Items')} className="min-h-full border-x border-rule bg-sheet pt-2 pb-[30vh]" {...(language && { lang: language })}>
       {!shown.length && (
         <p className="p-6 text-ink-2">
-          No item is like that.{' '}
+          {say('No item is like that.')}{' '}
           <button type="button" className="link" onClick={onShowAll}>
-            Show all
+            {say('Show all')}
           </button>
         </p>
       )}

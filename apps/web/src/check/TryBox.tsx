@@ -1,9 +1,10 @@
 /** Answer an item as a learner and see the marks and the reason at once, with what can be done about it. Nothing is kept. */
-import { counted, asGiven, type Item, learnerView, mark, offersFor, type Operation, type QuizSet, type Response, seeded } from '@zakuska/core';
+import { asGiven, type Item, learnerView, mark, offersFor, type Operation, type QuizSet, type Response, seeded } from '@zakuska/core';
 import { useEffect, useRef, useState } from 'react';
 import { AnswerInput } from '../take/AnswerInput.js';
 import { Button } from '../ui/Button.js';
 import '../take/answers.css';
+import { say } from '../words/say.js';
 
 const chance = seeded('try');
 const LOOKS = { right: 'text-dill', partly: 'text-amber', wrong: 'text-brick', unanswered: 'text-ink-2', 'by-hand': 'text-ink-2' } as const;
@@ -16,12 +17,10 @@ export function TryBox({ item, set, perform }: { item: Item; set: QuizSet; perfo
   const box = useRef<HTMLElement>(null);
   useEffect(() => void box.current?.querySelector<HTMLElement>('input, select, textarea, button')?.focus(), []);
   return (
-    <section ref={box} data-own-keys="choices" aria-label="Try an answer" className="mt-3 grid gap-2 rounded-md border border-rule bg-paper px-3 py-2.5">
+    <section ref={box} data-own-keys="choices" aria-label={say('Try an answer')} className="mt-3 grid gap-2 rounded-md border border-rule bg-paper px-3 py-2.5">
       <AnswerInput item={learnerView(item, set, chance)} value={shown} onChange={setShown} />
       <p role="status" className="text-[13.5px]">
-        <b className={LOOKS[m.state]}>
-          {m.points} of {counted(item.points, 'point')}
-        </b>{' '}
+        <b className={LOOKS[m.state]}>{say('{points} of {points2, plural, one {# point} other {# points}}', { points: m.points, points2: item.points })}</b>{' '}
         <span className="text-ink-2">{m.reason}</span>
       </p>
       {offers.length > 0 && (

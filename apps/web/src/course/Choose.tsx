@@ -1,5 +1,4 @@
 /** Somebody who teaches came from a course: which quiz the link there opens. */
-import { counted } from '@zakuska/core';
 import { useInfiniteQuery, useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
@@ -9,6 +8,7 @@ import { NotFetched } from '../frame/NotFetched.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { type Shows, ShowsField } from './ShowsField.js';
+import { say } from '../words/say.js';
 
 const PAGE = 200;
 
@@ -24,14 +24,16 @@ export default function Choose() {
       <TopBar>{launch.data?.course}</TopBar>
       <main className="mx-auto max-w-3xl px-4 py-6 sm:px-6">
         {launch.isPending ? (
-          <Busy what="Opening" />
+          <Busy what={say('Opening')} />
         ) : launch.data ? (
           <Sets launch={launch.data} />
         ) : (
-          <Empty title="This course belongs to another workspace">
+          <Empty title={say('This course belongs to another workspace')}>
             <p>
-              {wordsOf(launch.error)} Sign in with the account that belongs to the workspace in which the platform was registered, then open the link in your
-              course again.
+              {say(
+                '{words} Sign in with the account that belongs to the workspace in which the platform was registered, then open the link in your course again.',
+                { words: wordsOf(launch.error) },
+              )}
             </p>
           </Empty>
         )}
@@ -59,13 +61,15 @@ function Sets({ launch }: { launch: Schemas['LaunchView'] }) {
   const found = (sets.data?.pages.flat() ?? []).filter((s) => [s.title, ...s.path].join(' ').toLowerCase().includes(words.trim().toLowerCase()));
   return (
     <>
-      <h1 className="text-2xl font-bold">Choose a quiz for {launch.course || launch.platform}</h1>
+      <h1 className="text-2xl font-bold">{say('Choose a quiz for {course}', { course: launch.course || launch.platform })}</h1>
       <p className="mt-1 text-ink-2">
-        The set is published as it is now and opened from {launch.title ? `“${launch.title}”` : 'the course'} by name. Scores go back to {launch.platform} by
-        themselves: the best of each learner.
+        {say('The set is published as it is now and opened from {what} by name. Scores go back to {platform} by themselves: the best of each learner.', {
+          what: launch.title ? `“${launch.title}”` : say('the course'),
+          platform: launch.platform,
+        })}
       </p>
       <div className="mt-4 grid gap-3 sm:grid-cols-2">
-        <Field label="Find a set">{(field) => <Input id={field} type="search" value={words} onChange={(e) => setWords(e.target.value)} />}</Field>
+        <Field label={say('Find a set')}>{(field) => <Input id={field} type="search" value={words} onChange={(e) => setWords(e.target.value)} />}</Field>
         <ShowsField value={shows} onValue={setShows} />
       </div>
       {choose.isError && (
@@ -73,10 +77,12 @@ function Sets({ launch }: { launch: Schemas['LaunchView'] }) {
           {wordsOf(choose.error)}
         </p>
       )}
-      {sets.isPending && <Busy what="Fetching the sets" />}
+      {sets.isPending && <Busy what={say('Fetching the sets')} />}
       {sets.isError && <NotFetched query={sets} className="mt-3" />}
       {sets.data && !found.length && (
-        <p className="mt-5 text-ink-2">{words ? 'No set has these words.' : 'There is no set yet. Make one first, then open the link in your course again.'}</p>
+        <p className="mt-5 text-ink-2">
+          {words ? say('No set has these words.') : say('There is no set yet. Make one first, then open the link in your course again.')}
+        </p>
       )}
       <ul className="mt-4 border-y border-rule bg-sheet">
         {found.map((s) => (
@@ -85,7 +91,7 @@ function Sets({ launch }: { launch: Schemas['LaunchView'] }) {
       </ul>
       {sets.hasNextPage && (
         <Button look="quiet" disabled={sets.isFetchingNextPage} onClick={() => void sets.fetchNextPage()}>
-          Show more
+          {say('Show more')}
         </Button>
       )}
     </>
@@ -95,29 +101,39 @@ function Sets({ launch }: { launch: Schemas['LaunchView'] }) {
 function SetRow({ set: s, busy, onChoose }: { set: SetSummary; busy: boolean; onChoose: (version: string) => void }) {
   const [version, setVersion] = useState('');
   const included = s.items - s.leftOut;
-  const why = !included ? 'no items yet' : s.withoutKey ? `${s.withoutKey === 1 ? 'one item has' : `${s.withoutKey} items have`} no key` : null;
+  const why = !included
+    ? say('no items yet')
+    : s.withoutKey
+      ? say('{withoutKey, plural, one {one item has} other {# items have}} no key', { withoutKey: s.withoutKey })
+      : null;
   return (
     <li className="flex items-center gap-3 border-b border-rule-2 px-3 py-2 last:border-0">
       <span className="min-w-0 flex-1">
         <b className="block truncate font-semibold">{s.title}</b>
         <span className="text-[13px] text-ink-2">
           {s.path.length > 0 && `${s.path.join(' / ')} · `}
-          {counted(included, 'item')}, {counted(s.points, 'point')}
+          {say('{included, plural, one {# item} other {# items}}', { included })},{' '}
+          {say('{points, plural, one {# point} other {# points}}', { points: s.points })}
           {why && <span className="text-amber"> · {why}</span>}
         </span>
       </span>
       {s.versions.length > 0 && (
-        <Select aria-label={`What of ${s.title}`} className="w-36! py-1! text-sm" value={version} onChange={(e) => setVersion(e.target.value)}>
-          <option value="">the whole set</option>
+        <Select
+          aria-label={say('What of {title}', { title: s.title })}
+          className="w-36! py-1! text-sm"
+          value={version}
+          onChange={(e) => setVersion(e.target.value)}
+        >
+          <option value="">{say('the whole set')}</option>
           {s.versions.map((v) => (
             <option key={v} value={v}>
-              version {v}
+              {say('version {v}', { v })}
             </option>
           ))}
         </Select>
       )}
-      <Button disabled={busy || why !== null} aria-label={`Choose ${s.title}`} onClick={() => onChoose(version)}>
-        Choose
+      <Button disabled={busy || why !== null} aria-label={say('Choose {title}', { title: s.title })} onClick={() => onChoose(version)}>
+        {say('Choose')}
       </Button>
     </li>
   );

@@ -10,16 +10,17 @@ import { Button } from '../ui/Button.js';
 import { copyText } from '../ui/copyText.js';
 import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
+import { say } from '../words/say.js';
 
 /** What a platform shows to who registers a tool by hand. */
 const FIELDS = {
-  name: 'Name of the platform',
-  issuer: 'Issuer',
-  clientId: 'Client id',
-  deployment: 'Deployment id',
-  authUrl: 'Address to sign people in',
-  tokenUrl: 'Address for access tokens',
-  jwksUrl: 'Address of its public keys',
+  name: say('Name of the platform'),
+  issuer: say('Issuer'),
+  clientId: say('Client id'),
+  deployment: say('Deployment id'),
+  authUrl: say('Address to sign people in'),
+  tokenUrl: say('Address for access tokens'),
+  jwksUrl: say('Address of its public keys'),
 } as const;
 type Fields = Record<keyof typeof FIELDS, string>;
 const EMPTY: Fields = { name: '', issuer: '', clientId: '', deployment: '', authUrl: '', tokenUrl: '', jwksUrl: '' };
@@ -37,7 +38,7 @@ export function PlatformsDialog({ workspace, onClose }: { workspace: string; onC
     onSuccess: (p) => {
       changed();
       setFields(EMPTY);
-      toast.success(`${p.name} is registered.`);
+      toast.success(say('{name} is registered.', { name: p.name }));
     },
   });
   const remove = useMutation({
@@ -51,10 +52,12 @@ export function PlatformsDialog({ workspace, onClose }: { workspace: string; onC
       open
       wide
       onClose={onClose}
-      title="Quizzes in courses"
-      description="A learning platform that knows LTI 1.3 opens quizzes from its courses: learners are known by name, and their scores go to its gradebook by themselves."
+      title={say('Quizzes in courses')}
+      description={say(
+        'A learning platform that knows LTI 1.3 opens quizzes from its courses: learners are known by name, and their scores go to its gradebook by themselves.',
+      )}
     >
-      {tool.isPending && <Busy what="Fetching" />}
+      {tool.isPending && <Busy what={say('Fetching')} />}
       {tool.isError && <p className="text-brick">{wordsOf(tool.error)}</p>}
       {tool.data && (
         <>
@@ -65,36 +68,42 @@ export function PlatformsDialog({ workspace, onClose }: { workspace: string; onC
                   <span className="min-w-0 flex-1">
                     <b className="font-semibold">{p.name}</b>
                     <span className="block truncate text-[13px] text-ink-2">
-                      {p.issuer} · client {p.clientId} · {p.deployments.length === 1 ? 'one deployment' : `${p.deployments.length} deployments`}
+                      {say('{issuer} · client {clientId} · {deployments, plural, one {one deployment} other {# deployments}}', {
+                        issuer: p.issuer,
+                        clientId: p.clientId,
+                        deployments: p.deployments.length,
+                      })}
                     </span>
                   </span>
                   {admin &&
                     (removing === p.id ? (
                       <>
-                        <span className="text-[13px] text-brick">Its links open nothing then.</span>
+                        <span className="text-[13px] text-brick">{say('Its links open nothing then.')}</span>
                         <Button look="danger" disabled={remove.isPending} onClick={() => remove.mutate(p.id)}>
-                          Remove it
+                          {say('Remove it')}
                         </Button>
                       </>
                     ) : (
-                      <Button look="quiet" aria-label={`Remove ${p.name}`} onClick={() => setRemoving(p.id)}>
-                        Remove
+                      <Button look="quiet" aria-label={say('Remove {name}', { name: p.name })} onClick={() => setRemoving(p.id)}>
+                        {say('Remove')}
                       </Button>
                     ))}
                 </li>
               ))}
             </ul>
           )}
-          <h3 className="font-semibold">Register a platform</h3>
-          <p className="mb-2 text-[13.5px] text-ink-2">Where the platform asks for the registration address of a tool, give it this one. It leads back here.</p>
-          <Address name="Registration address" value={tool.data.registration} />
+          <h3 className="font-semibold">{say('Register a platform')}</h3>
+          <p className="mb-2 text-[13.5px] text-ink-2">
+            {say('Where the platform asks for the registration address of a tool, give it this one. It leads back here.')}
+          </p>
+          <Address name={say('Registration address')} value={tool.data.registration} />
           <details className="mt-4">
-            <summary className="cursor-pointer font-semibold">By hand</summary>
-            <p className="mt-2 text-[13.5px] text-ink-2">What the platform asks for:</p>
+            <summary className="cursor-pointer font-semibold">{say('By hand')}</summary>
+            <p className="mt-2 text-[13.5px] text-ink-2">{say('What the platform asks for:')}</p>
             <div className="mt-1 grid gap-1.5">
-              <Address name="Begins a launch" value={tool.data.login} />
-              <Address name="Takes messages" value={tool.data.launch} />
-              <Address name="Public keys" value={tool.data.keys} />
+              <Address name={say('Begins a launch')} value={tool.data.login} />
+              <Address name={say('Takes messages')} value={tool.data.launch} />
+              <Address name={say('Public keys')} value={tool.data.keys} />
             </div>
             {admin ? (
               <form
@@ -104,7 +113,7 @@ export function PlatformsDialog({ workspace, onClose }: { workspace: string; onC
                   add.mutate();
                 }}
               >
-                <p className="text-[13.5px] text-ink-2 sm:col-span-2">What the platform shows then:</p>
+                <p className="text-[13.5px] text-ink-2 sm:col-span-2">{say('What the platform shows then:')}</p>
                 {(Object.entries(FIELDS) as [keyof Fields, string][]).map(([k, label]) => (
                   <Field key={k} label={label}>
                     {(id) => (
@@ -127,12 +136,12 @@ export function PlatformsDialog({ workspace, onClose }: { workspace: string; onC
                 )}
                 <span className="sm:col-span-2">
                   <Button look="primary" type="submit" disabled={add.isPending}>
-                    Register
+                    {say('Register')}
                   </Button>
                 </span>
               </form>
             ) : (
-              <p className="mt-3 text-[13.5px] text-ink-2">Administrators of the workspace register platforms.</p>
+              <p className="mt-3 text-[13.5px] text-ink-2">{say('Administrators of the workspace register platforms.')}</p>
             )}
           </details>
         </>
@@ -146,7 +155,10 @@ function Address({ name, value }: { name: string; value: string }) {
     <p className="flex items-center gap-2 text-[13.5px]">
       <span className="w-36 shrink-0 text-ink-2">{name}</span>
       <code className="min-w-0 flex-1 rounded bg-paper px-2 py-1 break-all">{value}</code>
-      <Button aria-label={`Copy: ${name}`} onClick={() => copyText(value, 'The address is in the clipboard.', 'Mark the address and copy it.')}>
+      <Button
+        aria-label={say('Copy: {name}', { name })}
+        onClick={() => copyText(value, say('The address is in the clipboard.'), say('Mark the address and copy it.'))}
+      >
         <Copy size={15} aria-hidden />
       </Button>
     </p>

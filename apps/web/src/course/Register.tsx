@@ -8,6 +8,7 @@ import { TopBar } from '../frame/Frame.js';
 import { useSession } from '../signin/session.js';
 import { Button } from '../ui/Button.js';
 import { Field, Select } from '../ui/Field.js';
+import { Say, say } from '../words/say.js';
 
 export default function Register() {
   const [params] = useSearchParams();
@@ -34,35 +35,41 @@ export default function Register() {
   };
   return (
     <div className="min-h-screen">
-      <TopBar>Quizzes in courses</TopBar>
+      <TopBar>{say('Quizzes in courses')}</TopBar>
       <main className="mx-auto max-w-2xl px-4 py-8 sm:px-6">
-        <h1 className="text-2xl font-bold">Open quizzes in courses</h1>
+        <h1 className="text-2xl font-bold">{say('Open quizzes in courses')}</h1>
         {!platform ? (
           <p className="mt-3">
-            A learning platform leads here when Zakuska is registered there as a tool. The address to give it stands on Deliver, under <b>Own quiz</b>.{' '}
+            <Say
+              text="A learning platform leads here when Zakuska is registered there as a tool. The address to give it stands on Deliver, under <b>Own quiz</b>."
+              values={{ b: (words) => <b>{words}</b> }}
+            />{' '}
             <Link className="link" to="/">
-              Go to the sets
+              {say('Go to the sets')}
             </Link>
           </p>
         ) : register.data ? (
           <>
             <p className="mt-3" role="status">
-              {register.data.name} is registered. In a course there, choose Zakuska as a tool and pick the quiz.
+              {say('{name} is registered. In a course there, choose Zakuska as a tool and pick the quiz.', { name: register.data.name })}
             </p>
             <Button look="primary" className="mt-4" onClick={close}>
-              Back to the platform
+              {say('Back to the platform')}
             </Button>
           </>
         ) : !mine.length ? (
-          <p className="mt-3">An administrator of a workspace registers a platform. Ask whoever that is to open this page.</p>
+          <p className="mt-3">{say('An administrator of a workspace registers a platform. Ask whoever that is to open this page.')}</p>
         ) : (
           <>
             <p className="mt-3">
-              <b>{platform}</b> asks to open quizzes of a workspace in its courses. It says who learners are, and gets their scores. It sees no set and no key.
+              <Say
+                text="<b>{platform}</b> asks to open quizzes of a workspace in its courses. It says who learners are, and gets their scores. It sees no set and no key."
+                values={{ b: (words) => <b>{words}</b>, platform }}
+              />
             </p>
             <div className="mt-4 grid max-w-sm gap-4">
               {mine.length > 1 && (
-                <Field label="Workspace">
+                <Field label={say('Workspace')}>
                   {(id) => (
                     <Select id={id} value={workspace} onChange={(e) => setWorkspace(e.target.value)}>
                       {mine.map((w) => (
@@ -81,7 +88,7 @@ export default function Register() {
               )}
               <span>
                 <Button look="primary" disabled={register.isPending} onClick={() => register.mutate()}>
-                  Register {platform}
+                  {say('Register {platform}', { platform })}
                 </Button>
               </span>
             </div>

@@ -1,5 +1,5 @@
 /** All versions at once to a connected service, each to a place of its own, and to a group of its own where the service has groups. */
-import { counted, type Drawn, type ServiceRow } from '@zakuska/core';
+import { type Drawn, type ServiceRow } from '@zakuska/core';
 import { Send } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -7,6 +7,7 @@ import { type Schemas, wordsOf } from '../api/client.js';
 import { Button } from '../ui/Button.js';
 import { Select } from '../ui/Field.js';
 import type { PushView } from './push.js';
+import { say } from '../words/say.js';
 
 /** What of a push each version says for itself. */
 interface OneOfThem {
@@ -58,21 +59,29 @@ export function AllVersions({ drawn, row, language, containers, placements, send
         first ??= pushed;
         sent++;
       }
-      toast.success(`${counted(sent, 'version')} on their way.`);
+      toast.success(say('{sent, plural, one {# version} other {# versions}} on their way.', { sent }));
     } catch (e) {
-      toast.error(`${sent} of ${drawn.versions.length} versions are on their way; version ${drawn.versions[sent]?.name ?? ''} was not sent: ${wordsOf(e)}`, {
-        duration: 10_000,
-      });
+      toast.error(
+        say('{sent} of {versions} versions are on their way; version {name} was not sent: {words}', {
+          sent,
+          versions: drawn.versions.length,
+          name: drawn.versions[sent]?.name ?? '',
+          words: wordsOf(e),
+        }),
+        {
+          duration: 10_000,
+        },
+      );
     } finally {
       setBusy(false);
       if (first) onSent(first);
     }
   };
   return (
-    <section aria-label="All versions" className="mt-4 border-t border-rule pt-3 text-sm">
-      <h3 className="font-semibold">All versions, each in a {row.container.one} of its own</h3>
+    <section aria-label={say('All versions')} className="mt-4 border-t border-rule pt-3 text-sm">
+      <h3 className="font-semibold">{say('All versions, each in a {one} of its own', { one: row.container.one })}</h3>
       {fresh.length > 1 && (
-        <Select aria-label="Where the versions go" className="mt-1" value={at?.id} onChange={(e) => setPlace(e.target.value)}>
+        <Select aria-label={say('Where the versions go')} className="mt-1" value={at?.id} onChange={(e) => setPlace(e.target.value)}>
           {fresh.map((c) => (
             <option key={c.id} value={c.id}>
               {c.title}
@@ -84,17 +93,17 @@ export function AllVersions({ drawn, row, language, containers, placements, send
         {drawn.versions.map(({ name, items }, i) => (
           <li key={name} className="grid grid-cols-[auto_minmax(0,1fr)] items-center gap-2">
             <span>
-              <b>{name}</b> <span className="text-ink-2">{counted(items.length, 'item')}</span>
+              <b>{name}</b> <span className="text-ink-2">{say('{items, plural, one {# item} other {# items}}', { items: items.length })}</span>
             </span>
-            {there(name) !== undefined && <span className="text-ink-2">is brought up to date where it stands</span>}
+            {there(name) !== undefined && <span className="text-ink-2">{say('is brought up to date where it stands')}</span>}
             {there(name) === undefined && groups.length > 0 && (
               <Select
-                aria-label={`Version ${name}: ${row.parts?.label.toLowerCase() ?? 'goes'}`}
+                aria-label={say('Version {name}: {label}', { name, label: row.parts?.label.toLowerCase() ?? say('goes') })}
                 className="py-1! text-sm"
                 value={partOf(name, i)}
                 onChange={(e) => setParts({ ...parts, [name]: e.target.value })}
               >
-                <option value="">{row.parts?.none ?? 'behind all that is there'}</option>
+                <option value="">{row.parts?.none ?? say('behind all that is there')}</option>
                 {groups.map((p) => (
                   <option key={p.id} value={p.id}>
                     {p.title}
@@ -106,7 +115,7 @@ export function AllVersions({ drawn, row, language, containers, placements, send
         ))}
       </ul>
       <Button disabled={busy} onClick={() => void push()}>
-        <Send size={15} aria-hidden /> Push {drawn.versions.map((v) => v.name).join(', ')}
+        <Send size={15} aria-hidden /> {say('Push {versions}', { versions: drawn.versions.map((v) => v.name).join(', ') })}
       </Button>
     </section>
   );

@@ -19,6 +19,7 @@ import { asPush, isOpen, type Service } from './push.js';
 import { ReceiptView } from './ReceiptView.js';
 import { usePieces } from './usePieces.js';
 import { usePushes, useRunning } from './usePushes.js';
+import { say } from '../words/say.js';
 
 interface Props {
   set: QuizSet;
@@ -45,15 +46,15 @@ export function Connected({ set, goes, service: row, mayEdit }: Props) {
     onSuccess: ({ url }) => location.assign(url),
     onError: (e) => toast.error(wordsOf(e)),
   });
-  if (services.isPending) return <Busy what="Fetching" />;
+  if (services.isPending) return <Busy what={say('Fetching')} />;
   const service = services.data?.find((s) => s.service === row.id);
   if (!service?.connectionId)
     return (
       <>
-        <p className="text-ink-2">Connect the account once; then sets go there with one press.</p>
+        <p className="text-ink-2">{say('Connect the account once; then sets go there with one press.')}</p>
         {mayEdit && (
           <Button look="primary" className="mt-3" disabled={connect.isPending} onClick={() => connect.mutate()}>
-            Connect {row.name}
+            {say('Connect {name}', { name: row.name })}
           </Button>
         )}
         <Past service={row.id} />
@@ -110,7 +111,7 @@ function Ready({ set, goes, row, service, mayEdit }: { set: QuizSet; goes: Goes;
   const { running, noted } = useRunning(row.id, pushes.data, (p) => {
     changed();
     setContainer(undefined);
-    if (p.state === 'done') toast.success(`“${p.report.title ?? set.title}” has arrived.`);
+    if (p.state === 'done') toast.success(say('“{title}” has arrived.', { title: p.report.title ?? set.title }));
   });
   const changed = (): void => {
     for (const key of ['pushes', 'placements', 'set']) void queries.invalidateQueries({ queryKey: [key, view.id] });
@@ -158,27 +159,27 @@ function Ready({ set, goes, row, service, mayEdit }: { set: QuizSet; goes: Goes;
   const settled = Boolean(container && pieces && going.length && !work);
   const list = <GoingOut lines={lines} without={without} onWithout={setWithout} known={Boolean(there)} left={set.items.length - lines.length} />;
   const { one } = row.container;
-  const named = (s: string): string => s || `Untitled ${one}`;
-  const many = going.length === 1 ? 'one item' : `${going.length} items`;
+  const named = (s: string): string => s || say('Untitled {one}', { one });
+  const many = say('{going, plural, one {one item} other {# items}}', { going: going.length });
   const verb = fresh
-    ? `Push ${many} to ${chosen ? chosen.title.replace(/^A /, 'a ') : `a new ${one}`}`
+    ? say('Push {many} to {what}', { many, what: chosen ? chosen.title.replace(/^A /, 'a ') : say('a new {one}', { one }) })
     : there
-      ? `Bring ${chosen?.title ?? one} up to date`
-      : `Add ${many}`;
+      ? say('Bring {title} up to date', { title: chosen?.title ?? one })
+      : say('Add {many}', { many });
   return (
     <>
       <p className="text-ink-2">
-        Connected as {service.accountName}.{' '}
+        {say('Connected as {accountName}.', { accountName: service.accountName })}{' '}
         {mayEdit && (
           <button type="button" className="link" onClick={() => disconnect.mutate()}>
-            Disconnect
+            {say('Disconnect')}
           </button>
         )}
       </p>
       {mayEdit && !running && (
         <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-3">
           {(containers.data?.length ?? 0) > 0 && (
-            <Field label="Where to">
+            <Field label={say('Where to')}>
               {(id) => (
                 <Select
                   id={id}
@@ -189,12 +190,12 @@ function Ready({ set, goes, row, service, mayEdit }: { set: QuizSet; goes: Goes;
                     setTakeOut(false);
                   }}
                 >
-                  {!containers.data?.some((c) => c.fresh) && <option value="">A new {one}</option>}
+                  {!containers.data?.some((c) => c.fresh) && <option value="">{say('A new {one}', { one })}</option>}
                   {containers.data?.map((c) => (
                     <option key={c.id} value={c.id}>
                       {named(c.title)}
                       {c.holds && `: ${c.holds}`}
-                      {mine.some((p) => p.container === c.id) ? ', has items of this set' : ''}
+                      {mine.some((p) => p.container === c.id) ? say(', has items of this set') : ''}
                     </option>
                   ))}
                 </Select>
@@ -203,20 +204,20 @@ function Ready({ set, goes, row, service, mayEdit }: { set: QuizSet; goes: Goes;
           )}
           {containers.isError && (
             <p className="text-[13.5px] text-amber">
-              What is there could not be fetched: {wordsOf(containers.error)}{' '}
+              {say('What is there could not be fetched: {words}', { words: wordsOf(containers.error) })}{' '}
               <button type="button" className="link" onClick={() => void containers.refetch()}>
-                Try again
+                {say('Try again')}
               </button>
             </p>
           )}
           {chosen && !settled && chosen.parts.length > 0 && (
-            <Field label={row.parts?.label ?? 'New items go'}>
+            <Field label={row.parts?.label ?? say('New items go')}>
               {(id) => (
                 <Select id={id} value={part} onChange={(e) => setPart(e.target.value)}>
-                  <option value="">{row.parts?.none ?? 'behind all that is there'}</option>
+                  <option value="">{row.parts?.none ?? say('behind all that is there')}</option>
                   {chosen.parts.map((x) => (
                     <option key={x.id} value={x.id}>
-                      {row.parts ? x.title : `into “${named(x.title)}”`}
+                      {row.parts ? x.title : say('into “{named}”', { named: named(x.title) })}
                     </option>
                   ))}
                 </Select>
@@ -224,16 +225,16 @@ function Ready({ set, goes, row, service, mayEdit }: { set: QuizSet; goes: Goes;
             </Field>
           )}
           {fresh && (
-            <Field label={chosen ? 'Title' : `Title of the new ${one}`}>
+            <Field label={chosen ? say('Title') : say('Title of the new {one}', { one })}>
               {(id) => <Input id={id} value={title ?? set.title} maxLength={200} onChange={(e) => setTitle(e.target.value)} />}
             </Field>
           )}
           <HowItIsSet settings={row.settings.filter((s) => fresh || s.everyPush)} values={howSet} onValues={setSettings} />
           {!pieces ? (
-            <Busy what="Looking at what goes" />
+            <Busy what={say('Looking at what goes')} />
           ) : settled ? (
             <details className="text-sm">
-              <summary className="cursor-pointer text-dill">All of it stands there as it is here</summary>
+              <summary className="cursor-pointer text-dill">{say('All of it stands there as it is here')}</summary>
               {list}
             </details>
           ) : (
@@ -242,7 +243,7 @@ function Ready({ set, goes, row, service, mayEdit }: { set: QuizSet; goes: Goes;
           {gone > 0 && (
             <label className="flex items-start gap-2 text-sm">
               <input type="checkbox" className="mt-1 accent-beet" checked={takeOut} onChange={(e) => setTakeOut(e.target.checked)} />
-              Take out there what no longer goes: {gone === 1 ? 'one entry' : `${gone} entries`}
+              {say('Take out there what no longer goes: {gone, plural, one {one entry} other {# entries}}', { gone })}
             </label>
           )}
           {!settled && (
@@ -280,14 +281,14 @@ function Ready({ set, goes, row, service, mayEdit }: { set: QuizSet; goes: Goes;
               className="h-2 w-full appearance-none overflow-hidden rounded-full bg-rule-2 [&::-moz-progress-bar]:bg-beet [&::-webkit-progress-bar]:bg-rule-2 [&::-webkit-progress-value]:bg-beet"
               max={running.total}
               value={running.done}
-              aria-label="Progress of the push"
+              aria-label={say('Progress of the push')}
             />
             <p className="truncate text-[13.5px] text-ink-2">{running.step}</p>
           </div>
           {running.report.items && <GoingOut.Ticking items={running.report.items} />}
           {mayEdit && (
             <Button className="mt-2" disabled={stop.isPending} onClick={() => stop.mutate(running.id)}>
-              Stop
+              {say('Stop')}
             </Button>
           )}
         </div>

@@ -1,6 +1,5 @@
 /** Deliver: what each item becomes at each destination, then what goes, then the receipt with the rehearsal. */
 import {
-  counted,
   destinations,
   type Destination,
   type Fit,
@@ -39,6 +38,7 @@ import { Shorten } from './Shorten.js';
 import { RemoveTemplate, TemplateDialog } from './TemplateDialog.js';
 import { useTemplates } from './useTemplates.js';
 import { useFits } from './useFits.js';
+import { say } from '../words/say.js';
 
 const LOOK = { adapted: 'text-amber', lost: 'text-amber', impossible: 'text-brick font-[650]' } as const;
 const rank = (n: FitNote): number => (n.fit === 'impossible' ? 0 : n.minor ? 3 : n.fit === 'adapted' ? 1 : 2);
@@ -49,7 +49,7 @@ export default function DeliverStage() {
   const [params, setParams] = useSearchParams();
   const { templates, changed } = useTemplates();
   const all = useMemo<readonly Destination[]>(
-    () => [...destinations, ...templates.map((t) => ({ id: t.id, name: t.name, what: 'template, filled', forms: [] }))],
+    () => [...destinations, ...templates.map((t) => ({ id: t.id, name: t.name, what: say('template, filled'), forms: [] }))],
     [templates],
   );
   const chosen = all.find((d) => d.id === params.get('to')) ?? (all[0] as Destination);
@@ -75,13 +75,13 @@ export default function DeliverStage() {
   useEffect(() => {
     const said = params.get('connection');
     if (!said) return;
-    if (said === 'made') toast.success(`${chosen.name} is connected.`);
-    else toast.error(`${chosen.name} was not connected: it was refused there.`);
+    if (said === 'made') toast.success(say('{name} is connected.', { name: chosen.name }));
+    else toast.error(say('{name} was not connected: it was refused there.', { name: chosen.name }));
     setParams(at(chosen.id, goes), { replace: true });
   }, [params, setParams, chosen, at, goes]);
   const scroll = useRef<HTMLElement>(null);
   const commands = useMemo(
-    () => all.map((d) => ({ name: `Deliver to ${d.name}`, run: () => setParams(at(d.id, goes), { replace: true }) })),
+    () => all.map((d) => ({ name: say('Deliver to {name}', { name: d.name }), run: () => setParams(at(d.id, goes), { replace: true }) })),
     [all, setParams, at, goes],
   );
   useCommands(commands);
@@ -89,10 +89,10 @@ export default function DeliverStage() {
   if (!items.length)
     return (
       <main>
-        <Empty title="Nothing to deliver yet">
-          <p>Take items from the draft and check them. Then they go from here to files, to your LMS, or out as a quiz by link.</p>
+        <Empty title={say('Nothing to deliver yet')}>
+          <p>{say('Take items from the draft and check them. Then they go from here to files, to your LMS, or out as a quiz by link.')}</p>
           <Link to={`/sets/${view.id}/draft`} className="link">
-            Go to Draft
+            {say('Go to Draft')}
           </Link>
         </Empty>
       </main>
@@ -101,7 +101,7 @@ export default function DeliverStage() {
   const service: ServiceRow | undefined = Object.values(serviceRows).find((s) => s.id === chosen.id);
   const table = (
     <section className="relative">
-      {failed && <Failed what="What fits where could not be worked out for the set as it now is." again={again} />}
+      {failed && <Failed what={say('What fits where could not be worked out for the set as it now is.')} again={again} />}
       {fits ? (
         <FitTable
           all={narrow ? [chosen] : all}
@@ -114,12 +114,12 @@ export default function DeliverStage() {
           onFocus={setFocus}
         />
       ) : (
-        !failed && <Busy what="Looking at what fits where" />
+        !failed && <Busy what={say('Looking at what fits where')} />
       )}
       {mayEdit && (
         <p className="mt-3 text-sm">
           <button type="button" className="link" onClick={() => setAdding('new')}>
-            Add a service by its import template
+            {say('Add a service by its import template')}
           </button>
         </p>
       )}
@@ -151,7 +151,7 @@ export default function DeliverStage() {
           {template && mayEdit && (
             <p className="mt-2 flex gap-3 text-sm">
               <button type="button" className="link" onClick={() => setAdding(template)}>
-                Its columns
+                {say('Its columns')}
               </button>
               <RemoveTemplate template={template} onRemoved={() => (changed(), choose('own'))} />
             </p>
@@ -171,15 +171,19 @@ export default function DeliverStage() {
             language === undefined && {
               onLeaveOut: (item: Item) => {
                 session.perform({ type: 'review', id: item.id, review: { state: 'left-out' } });
-                toast(`“${nameOf(item, 40)}” is left out.`, { action: { label: 'Undo', onClick: () => session.undo() } });
+                toast(say('“{name}” is left out.', { name: nameOf(item, 40) }), { action: { label: say('Undo'), onClick: () => session.undo() } });
               },
               onShorter: (item: Item) => {
                 session.perform({ type: 'replace', item, review: null });
-                toast(`“${nameOf(item, 40)}” has shorter words now, here and everywhere.`, { action: { label: 'Undo', onClick: () => session.undo() } });
+                toast(say('“{name}” has shorter words now, here and everywhere.', { name: nameOf(item, 40) }), {
+                  action: { label: say('Undo'), onClick: () => session.undo() },
+                });
               },
               onKeep: (item: Item, as: Item) => {
                 session.perform({ type: 'replace', item: as, review: null });
-                toast(`“${nameOf(item, 40)}” is so here too, and has to be checked again.`, { action: { label: 'Undo', onClick: () => session.undo() } });
+                toast(say('“{name}” is so here too, and has to be checked again.', { name: nameOf(item, 40) }), {
+                  action: { label: say('Undo'), onClick: () => session.undo() },
+                });
               },
             })}
         />
@@ -197,27 +201,27 @@ export default function DeliverStage() {
           <>
             {doc.drawn && (
               <Select
-                aria-label="What goes out"
+                aria-label={say('What goes out')}
                 className="mb-0.5 w-36! py-0.5! text-[13px]"
                 value={version ?? ''}
                 onChange={(e) => send({ ...(e.target.value && { version: e.target.value }), ...(language !== undefined && { language }) })}
               >
-                <option value="">the whole set</option>
+                <option value="">{say('the whole set')}</option>
                 {doc.drawn.versions.map((v) => (
                   <option key={v.name} value={v.name}>
-                    version {v.name}
+                    {say('version {name}', { name: v.name })}
                   </option>
                 ))}
               </Select>
             )}
             {tongues.length > 0 && (
               <Select
-                aria-label="In which language"
+                aria-label={say('In which language')}
                 className="mb-0.5 w-36! py-0.5! text-[13px]"
                 value={language ?? ''}
                 onChange={(e) => send({ ...(version !== undefined && { version }), ...(e.target.value && { language: e.target.value }) })}
               >
-                <option value="">{doc.set.language ? `in ${languageName(doc.set.language)}` : 'as written'}</option>
+                <option value="">{doc.set.language ? say('in {language}', { language: languageName(doc.set.language) }) : say('as written')}</option>
                 {tongues.map((l) => (
                   <option key={l} value={l}>
                     {languageWords(l)}
@@ -230,10 +234,9 @@ export default function DeliverStage() {
                 ))}
               </Select>
             )}
-            {!doc.drawn && <span className="block">{items.length} items</span>}
+            {!doc.drawn && <span className="block">{say('{items} items', { items: items.length })}</span>}
             <span className="block">
-              {doc.drawn && `${items.length} items, `}
-              {maximumOf(items)} points
+              {say('{more}{maximum} points', { more: doc.drawn && say('{items} items, ', { items: items.length }), maximum: maximumOf(items) })}
             </span>
           </>
         }
@@ -241,7 +244,7 @@ export default function DeliverStage() {
       <main ref={scroll} className="grid grid-cols-1 items-start gap-5 overflow-auto p-4 sm:px-6 lg:grid-cols-[minmax(0,1fr)_330px]">
         {narrow ? (
           <>
-            <Field label="Where to">
+            <Field label={say('Where to')}>
               {(id) => (
                 <Select id={id} value={chosen.id} onChange={(e) => choose(e.target.value)}>
                   {all.map((d) => (
@@ -281,12 +284,17 @@ export default function DeliverStage() {
 function Untranslated({ set, language, at }: { set: QuizSet; language: string; at: string }) {
   const { missing, stale } = useMemo(() => progressOf(set, language), [set, language]);
   if (!missing && !stale) return null;
-  const said = [missing && `${counted(missing, 'text')} not translated`, stale && `${stale} of an older original`].filter(Boolean).join(', ');
+  const said = [
+    missing && say('{missing, plural, one {# text} other {# texts}} not translated', { missing }),
+    stale && say('{stale} of an older original', { stale }),
+  ]
+    .filter(Boolean)
+    .join(', ');
   return (
     <p className="mb-2 text-[13.5px] text-amber">
       {languageName(language)}: {said}.{' '}
       <Link className="link" to={`${at}?in=${language}&show=open`}>
-        Look at them
+        {say('Look at them')}
       </Link>
     </p>
   );
@@ -328,13 +336,13 @@ function FitTable({ all, scroll, items, fits, chosen, focus, onChoose, onFocus }
   const tint = (id: string): string => (id === chosen ? 'bg-beet-soft/60' : '');
   return (
     <table className="w-full bg-sheet text-sm" aria-rowcount={items.length + 2}>
-      <caption className="sr-only">What each item becomes at each destination</caption>
+      <caption className="sr-only">{say('What each item becomes at each destination')}</caption>
       <thead className="bg-sheet lg:sticky lg:-top-4 lg:z-10 lg:shadow-[0_2px_0_var(--ink)]">
         <tr className="border-b-2 border-ink align-bottom">
           <th className="p-2">
-            <span className="sr-only">Number</span>
+            <span className="sr-only">{say('Number')}</span>
           </th>
-          <th className="min-w-36 p-2 text-left">Item</th>
+          <th className="min-w-36 p-2 text-left">{say('Item')}</th>
           {all.map((d) => (
             <th key={d.id} className={`p-0 text-left ${d.id === chosen ? 'bg-beet-soft' : ''}`}>
               <button
@@ -376,13 +384,17 @@ function FitTable({ all, scroll, items, fits, chosen, focus, onChoose, onFocus }
                         <button
                           type="button"
                           className={`min-h-6 cursor-pointer text-left ${LOOK[n.fit]}`}
-                          aria-label={`Item ${item.label ?? i + 1}, ${d.name}: ${f.notes.map((x) => x.message).join('; ')}`}
+                          aria-label={say('Item {label}, {name}: {notes}', {
+                            label: item.label ?? i + 1,
+                            name: d.name,
+                            notes: f.notes.map((x) => x.message).join('; '),
+                          })}
                           onClick={() => (onChoose(d.id), onFocus(item.id))}
                         >
                           {n.brief}
                         </button>
                       ) : (
-                        <span className="text-dill">{item.kind === 'essay' ? 'by hand' : 'fits'}</span>
+                        <span className="text-dill">{item.kind === 'essay' ? say('by hand') : say('fits')}</span>
                       )}
                     </td>
                   );
@@ -396,16 +408,16 @@ function FitTable({ all, scroll, items, fits, chosen, focus, onChoose, onFocus }
       <tfoot>
         <tr className="border-t-2 border-ink font-semibold">
           <td />
-          <td className="p-2">{items.length} items</td>
+          <td className="p-2">{say('{items} items', { items: items.length })}</td>
           {all.map((d) => {
             const list = fits[d.id] ?? [];
             const stay = list.filter((f) => !f.items.length).length;
             const other = list.filter((f) => f.items.length && matters(f)).length;
             return (
               <td key={d.id} className={`px-1.5 py-2 align-top text-[13px] ${tint(d.id)}`}>
-                <span className="text-dill">{items.length - stay - other} fit</span>
-                {other > 0 && <span className="block text-amber">{other} change</span>}
-                {stay > 0 && <span className="block text-brick">{stay} stay</span>}
+                <span className="text-dill">{say('{n} fit', { n: items.length - stay - other })}</span>
+                {other > 0 && <span className="block text-amber">{say('{other} change', { other })}</span>}
+                {stay > 0 && <span className="block text-brick">{say('{stay} stay', { stay })}</span>}
               </td>
             );
           })}
@@ -447,10 +459,10 @@ function Changes({ items, fits, ofSet, focus, onFocus, onLeaveOut, onKeep, onSho
   if (!told.length && !minor.length && !ofSet.length) return null;
   return (
     <>
-      {ofSet.length > 0 && <p className="mt-3 text-[13.5px] text-ink-2">Of the set: {ofSet.map((l) => l.message).join('; ')}.</p>}
+      {ofSet.length > 0 && <p className="mt-3 text-[13.5px] text-ink-2">{say('Of the set: {ofSet}.', { ofSet: ofSet.map((l) => l.message).join('; ') })}</p>}
       {told.length > 0 && (
         <>
-          <h3 className="mt-4 mb-1 font-semibold">What changes on the way</h3>
+          <h3 className="mt-4 mb-1 font-semibold">{say('What changes on the way')}</h3>
           <ul className="grid gap-1 text-[13.5px]">
             {told.slice(0, most).map(({ f, item, n }) => {
               const as = f.items.length === 1 ? f.items[0] : undefined;
@@ -467,8 +479,8 @@ function Changes({ items, fits, ofSet, focus, onFocus, onLeaveOut, onKeep, onSho
                   {now && f.long && onShorter && <Shorten item={item} long={f.long} onShorter={onShorter} />}
                   {now && (onKeep || onLeaveOut) && (
                     <span className="mt-1 flex flex-wrap gap-2">
-                      {as && onKeep && <Button onClick={() => onKeep(item, withNotes(as, item))}>Change it in the set too</Button>}
-                      {onLeaveOut && <Button onClick={() => onLeaveOut(item)}>Leave it out</Button>}
+                      {as && onKeep && <Button onClick={() => onKeep(item, withNotes(as, item))}>{say('Change it in the set too')}</Button>}
+                      {onLeaveOut && <Button onClick={() => onLeaveOut(item)}>{say('Leave it out')}</Button>}
                     </span>
                   )}
                 </li>
@@ -477,14 +489,16 @@ function Changes({ items, fits, ofSet, focus, onFocus, onLeaveOut, onKeep, onSho
           </ul>
           {told.length > most && (
             <Button look="quiet" onClick={() => setMost(most + 10 * MOST)}>
-              Show more of {told.length}
+              {say('Show more of {told}', { told: told.length })}
             </Button>
           )}
         </>
       )}
       {minor.length > 0 && (
         <details className="mt-3 text-[13.5px] text-ink-2">
-          <summary className="cursor-pointer">Notes of yours that stay here, on {minor.length === 1 ? 'one item' : `${minor.length} items`}</summary>
+          <summary className="cursor-pointer">
+            {say('Notes of yours that stay here, on {minor, plural, one {one item} other {# items}}', { minor: minor.length })}
+          </summary>
           <ul className="mt-1 grid gap-0.5">
             {minor.slice(0, most).map(({ f, item, n }) => (
               <li key={item.id}>

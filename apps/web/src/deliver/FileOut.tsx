@@ -16,14 +16,15 @@ import { ForWhom, useSheetPeople } from './ForWhom.js';
 import { hasLook, hasPages, isSheet, printed } from './printed.js';
 import { RehearsalView } from './RehearsalView.js';
 import { deliverer } from './useFits.js';
+import { say } from '../words/say.js';
 
 // what shows pages is large, and seldom needed
 const PagesDialog = lazy(() => import('./PagesDialog.js'));
 const SlideShow = lazy(() => import('../show/SlideShow.js'));
 
 const USES: Readonly<Record<string, string>> = {
-  paper: 'To print, or for services that take documents.',
-  slides: 'To talk over in a room: each question, then its key in the same place, then what is said to it.',
+  paper: say('To print, or for services that take documents.'),
+  slides: say('To talk over in a room: each question, then its key in the same place, then what is said to it.'),
 };
 
 export function FileOut({
@@ -70,26 +71,31 @@ export function FileOut({
       // that it was taken stands in the log; the file is there whether that arrives or not
       void api.POST('/api/v1/sets/{set}/files', { params: { path: { set: view.id } }, body: { name: file } }).catch(() => undefined);
       setMade({ name: file, ...seen, of: set, form });
-      if (seen.rehearsal?.ok ?? !seen.readBack?.differences.length) toast.success(`${file} was written.`);
-      else toast.warning(`${file} was written, and ${seen.rehearsal ? 'its rehearsal' : 'reading it again'} found something to look at.`);
+      if (seen.rehearsal?.ok ?? !seen.readBack?.differences.length) toast.success(say('{file} was written.', { file }));
+      else
+        toast.warning(
+          say('{file} was written, and {what} found something to look at.', { file, what: seen.rehearsal ? say('its rehearsal') : say('reading it again') }),
+        );
     } catch (e) {
-      toast.error(`The file could not be written: ${(e as Error).message}`);
+      toast.error(say('The file could not be written: {message}', { message: (e as Error).message }));
     } finally {
       setBusy(false);
     }
   };
   const show = (): Promise<void> =>
-    deliverer.call((remote) => remote.slides(set)).then(setShown, (e: unknown) => void toast.error(`The slides could not be made: ${(e as Error).message}`));
+    deliverer
+      .call((remote) => remote.slides(set))
+      .then(setShown, (e: unknown) => void toast.error(say('The slides could not be made: {message}', { message: (e as Error).message })));
   return (
     <>
       <p className="text-ink-2">
         {template
-          ? `The service's own template, ${template.fileName}, with the items in place of its examples.`
-          : (USES[to.id] ?? 'A file to import where you need it.')}
+          ? say("The service's own template, {fileName}, with the items in place of its examples.", { fileName: template.fileName })
+          : (USES[to.id] ?? say('A file to import where you need it.'))}
       </p>
       {to.forms.length > 1 && (
         <div className="mt-2">
-          <Field label="Form">
+          <Field label={say('Form')}>
             {(id) => (
               <Select id={id} value={form} onChange={(e) => onForm(e.target.value)}>
                 {to.forms.map((f) => (
@@ -115,7 +121,7 @@ export function FileOut({
       <DeliverySummary set={set} fits={fits} />
       {hasPages(form) && (
         <Button className="mb-2" disabled={nothing || !people} onClick={() => setPages(true)}>
-          <Eye size={16} aria-hidden /> Look at the pages
+          <Eye size={16} aria-hidden /> {say('Look at the pages')}
         </Button>
       )}
       {pages && people && (
@@ -125,7 +131,7 @@ export function FileOut({
       )}
       {form === 'pptx' && (
         <Button className="mb-2" disabled={nothing} onClick={() => void show()}>
-          <Presentation size={16} aria-hidden /> Show them here, full screen
+          <Presentation size={16} aria-hidden /> {say('Show them here, full screen')}
         </Button>
       )}
       {shown && (
@@ -135,15 +141,17 @@ export function FileOut({
       )}
       <Button look="primary" disabled={busy || nothing || !people} onClick={() => void download()}>
         <Download size={16} className="shrink-0" aria-hidden />
-        <span className="whitespace-normal text-left">{busy ? 'Writing and reading again …' : template ? 'Download it filled' : `Download ${name}`}</span>
+        <span className="whitespace-normal text-left">
+          {busy ? say('Writing and reading again …') : template ? say('Download it filled') : say('Download {name}', { name })}
+        </span>
       </Button>
-      {nothing && <p className="mt-2 text-[13.5px] text-brick">No item can go there.</p>}
+      {nothing && <p className="mt-2 text-[13.5px] text-brick">{say('No item can go there.')}</p>}
       {children}
       {made && made.form === form && (
         <section className="mt-4 border-t border-rule pt-3">
           <h3 className="font-semibold break-all">{made.name}</h3>
-          {made.of !== set && <p className="text-[13.5px] text-amber">The set has changed since; download it again.</p>}
-          {made.rehearsal && <RehearsalView rehearsal={made.rehearsal} of="the file" />}
+          {made.of !== set && <p className="text-[13.5px] text-amber">{say('The set has changed since; download it again.')}</p>}
+          {made.rehearsal && <RehearsalView rehearsal={made.rehearsal} of={say('the file')} />}
           {made.readBack && <ReadBackView back={made.readBack} />}
         </section>
       )}

@@ -5,6 +5,7 @@ import { classesOf, fetchClass } from '../api/classes.js';
 import { wordsOf } from '../api/client.js';
 import { useOpenSet } from '../set/context.js';
 import { Field, Select } from '../ui/Field.js';
+import { say } from '../words/say.js';
 
 /** Nobody by name: a sheet for anybody. */
 const ANYBODY: readonly SheetPerson[] = [];
@@ -25,16 +26,16 @@ export function useSheetPeople(classId: string): readonly SheetPerson[] | undefi
 export function ForWhom({ classId, onClass }: { classId: string; onClass: (id: string) => void }) {
   const { view } = useOpenSet();
   const classes = useQuery(classesOf(view.workspaceId));
-  if (classes.isError) return <p className="text-[13.5px] text-brick">The classes could not be fetched: {wordsOf(classes.error)}</p>;
+  if (classes.isError) return <p className="text-[13.5px] text-brick">{say('The classes could not be fetched: {words}', { words: wordsOf(classes.error) })}</p>;
   if (!classes.data?.length) return null;
   return (
-    <Field label="For" hint={classId ? 'Each sheet has the name on it, and a code by which it is known when it is read.' : undefined}>
+    <Field label={say('For')} hint={classId ? say('Each sheet has the name on it, and a code by which it is known when it is read.') : undefined}>
       {(id, note) => (
         <Select id={id} aria-describedby={note} value={classId} onChange={(e) => onClass(e.target.value)}>
-          <option value="">anybody, who writes the name on it</option>
+          <option value="">{say('anybody, who writes the name on it')}</option>
           {classes.data.map((c) => (
             <option key={c.id} value={c.id}>
-              each of {c.name} ({c.people})
+              {say('each of {name} ({people})', { name: c.name, people: c.people })}
             </option>
           ))}
         </Select>

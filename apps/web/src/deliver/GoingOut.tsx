@@ -2,6 +2,7 @@
 import { Check, Minus, Pencil, TriangleAlert, X } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { PushedItem } from './push.js';
+import { say } from '../words/say.js';
 
 export interface Line {
   item: string;
@@ -10,7 +11,7 @@ export interface Line {
   /** How many entries it becomes. */
   parts: number;
 }
-const STATE = { new: '', changed: 'changed since', same: 'as there' } as const;
+const STATE = { new: '', changed: say('changed since'), same: say('as there') } as const;
 
 interface Props {
   lines: readonly Line[];
@@ -27,9 +28,9 @@ export function GoingOut({ lines, without, onWithout, known, left }: Props) {
   const all = going.length === lines.length;
   const count = (state: Line['state']): number => going.filter((l) => l.state === state).length;
   const said = [
-    [count('new'), 'new'],
-    [count('changed'), 'changed since'],
-    [count('same'), 'as there already'],
+    [count('new'), say('new')],
+    [count('changed'), say('changed since')],
+    [count('same'), say('as there already')],
   ] as const;
   const toggle = (item: string): void => {
     const next = new Set(without);
@@ -40,11 +41,13 @@ export function GoingOut({ lines, without, onWithout, known, left }: Props) {
     <fieldset className="min-w-0">
       <legend className="flex w-full items-baseline gap-2 text-[13.5px] font-semibold">
         <span className="flex-1">
-          {all ? (lines.length === 1 ? 'One item goes' : `All ${lines.length} items go`) : `${going.length} of ${lines.length} items go`}
-          {left > 0 && <span className="font-normal text-brick"> · {left === 1 ? 'one stays here' : `${left} stay here`}</span>}
+          {all
+            ? say('{lines, plural, one {One item goes} other {All # items go}}', { lines: lines.length })
+            : say('{going} of {lines} items go', { going: going.length, lines: lines.length })}
+          {left > 0 && <span className="font-normal text-brick"> · {say('{left, plural, one {one stays here} other {# stay here}}', { left })}</span>}
         </span>
         <button type="button" className="link font-normal" onClick={() => onWithout(all ? new Set(lines.map((l) => l.item)) : new Set())}>
-          {all ? 'None' : 'All'}
+          {all ? say('None') : say('All')}
         </button>
       </legend>
       {known && (
@@ -55,7 +58,7 @@ export function GoingOut({ lines, without, onWithout, known, left }: Props) {
             .join(', ')}
         </p>
       )}
-      <ul className="mt-1 max-h-56 overflow-auto rounded border border-rule" tabIndex={0} aria-label="What goes">
+      <ul className="mt-1 max-h-56 overflow-auto rounded border border-rule" tabIndex={0} aria-label={say('What goes')}>
         {lines.map((l, n) => (
           <li key={l.item} className="border-b border-rule-2 last:border-0">
             <label className="flex min-h-7 cursor-pointer items-baseline gap-2 px-2 py-0.5 text-[13.5px] hover:bg-paper">
@@ -64,7 +67,7 @@ export function GoingOut({ lines, without, onWithout, known, left }: Props) {
               <span className="min-w-0 flex-1 truncate" title={l.name}>
                 {l.name}
               </span>
-              {l.parts > 1 && <span className="text-[12.5px] text-ink-2">as {l.parts}</span>}
+              {l.parts > 1 && <span className="text-[12.5px] text-ink-2">{say('as {parts}', { parts: l.parts })}</span>}
               {STATE[l.state] && <span className={`text-[12.5px] ${l.state === 'changed' ? 'text-amber' : 'text-ink-2'}`}>{STATE[l.state]}</span>}
             </label>
           </li>
@@ -75,18 +78,18 @@ export function GoingOut({ lines, without, onWithout, known, left }: Props) {
 }
 
 const MARKS: Record<PushedItem['status'], { icon: ReactNode; look: string; words: string }> = {
-  waiting: { icon: <span className="block size-3.5" />, look: 'text-ink-2', words: 'waits' },
-  arrived: { icon: <Check size={14} aria-hidden />, look: 'text-dill', words: 'arrived' },
-  changed: { icon: <Pencil size={13} aria-hidden />, look: 'text-dill', words: 'changed there' },
-  same: { icon: <Minus size={14} aria-hidden />, look: 'text-ink-2', words: 'was there' },
-  'taken out': { icon: <X size={14} aria-hidden />, look: 'text-ink-2', words: 'taken out' },
-  refused: { icon: <TriangleAlert size={14} aria-hidden />, look: 'text-brick', words: 'refused' },
+  waiting: { icon: <span className="block size-3.5" />, look: 'text-ink-2', words: say('waits') },
+  arrived: { icon: <Check size={14} aria-hidden />, look: 'text-dill', words: say('arrived') },
+  changed: { icon: <Pencil size={13} aria-hidden />, look: 'text-dill', words: say('changed there') },
+  same: { icon: <Minus size={14} aria-hidden />, look: 'text-ink-2', words: say('was there') },
+  'taken out': { icon: <X size={14} aria-hidden />, look: 'text-ink-2', words: say('taken out') },
+  refused: { icon: <TriangleAlert size={14} aria-hidden />, look: 'text-brick', words: say('refused') },
 };
 
 /** The same lines while they go. */
 GoingOut.Ticking = function Ticking({ items }: { items: readonly PushedItem[] }) {
   return (
-    <ul className="mt-1 max-h-72 overflow-auto rounded border border-rule" tabIndex={0} aria-label="What goes">
+    <ul className="mt-1 max-h-72 overflow-auto rounded border border-rule" tabIndex={0} aria-label={say('What goes')}>
       {items.map((i) => {
         const m = MARKS[i.status];
         return (

@@ -1,6 +1,7 @@
 /** How something at a service is set. */
 import type { Setting, Settings } from '@zakuska/core';
 import { Field, Select } from '../ui/Field.js';
+import { say } from '../words/say.js';
 
 interface Props {
   settings: readonly Setting[];
@@ -14,7 +15,7 @@ export function HowItIsSet({ settings, values, onValues }: Props) {
   if (!settings.length) return null;
   return (
     <details className="text-sm">
-      <summary className="cursor-pointer font-semibold">How it is set</summary>
+      <summary className="cursor-pointer font-semibold">{say('How it is set')}</summary>
       <div className="mt-2 grid gap-2.5">
         {choices.map((s) => (
           <Field key={s.id} label={s.name}>

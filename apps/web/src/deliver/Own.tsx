@@ -1,6 +1,6 @@
 /** The own delivery: a quiz by link, entry code and QR. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { brokenFormulasOf, counted, isForClass, languageName, progressOf, type QuizRules, type QuizSet, SHOWN, usualRules, wholeChange } from '@zakuska/core';
+import { brokenFormulasOf, isForClass, languageName, progressOf, type QuizRules, type QuizSet, SHOWN, usualRules, wholeChange } from '@zakuska/core';
 import { escapeXml } from '@zakuska/core/markup';
 import { Copy } from 'lucide-react';
 import { useMemo, useState } from 'react';
@@ -19,10 +19,11 @@ import { type Goes, goesWords } from '../set/goes.js';
 import { Button } from '../ui/Button.js';
 import { copyText } from '../ui/copyText.js';
 import { Field, Select } from '../ui/Field.js';
+import { locale, say } from '../words/say.js';
 
 const NONE = { missing: 0, stale: 0 };
 /** Attempts per person, as they can be chosen. */
-const ATTEMPTS = { 1: 'one', 2: 'two', 3: 'three', 0: 'as many as they like' } as const;
+const ATTEMPTS = { 1: say('one'), 2: say('two'), 3: say('three'), 0: say('as many as they like') } as const;
 
 export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit: boolean }) {
   const { view, document: doc } = useOpenSet();
@@ -69,11 +70,11 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
   });
   return (
     <>
-      <p className="text-ink-2">A quiz by link, entry code and QR, for any phone. It stays as it is when you edit the set later.</p>
+      <p className="text-ink-2">{say('A quiz by link, entry code and QR, for any phone. It stays as it is when you edit the set later.')}</p>
       {mayEdit && (
         <div className="mt-3 grid gap-3">
           <ShowsField value={shows} onValue={(v) => setRules((r) => ({ ...r, shows: SHOWN[v], ...(!said && { attempts: usualRules(v).attempts }) }))} />
-          <Field label="Attempts per person">
+          <Field label={say('Attempts per person')}>
             {(id) => (
               <Select
                 id={id}
@@ -92,14 +93,14 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
             )}
           </Field>
           <div className="text-sm">
-            <Button onClick={() => setInRules(true)}>Who, when and how …</Button>
+            <Button onClick={() => setInRules(true)}>{say('Who, when and how …')}</Button>
             <p className="mt-1 text-[13.5px] text-ink-2">
-              {rulesWords({ ...rules, attempts: 0 }).join(' · ') || 'anybody with the code, at any time, one item after the other'}
+              {rulesWords({ ...rules, attempts: 0 }).join(' · ') || say('anybody with the code, at any time, one item after the other')}
             </p>
           </div>
           {further.length > 0 && (
             <fieldset className="grid gap-1">
-              <legend className="text-[13.5px] font-semibold">Learners may choose as well</legend>
+              <legend className="text-[13.5px] font-semibold">{say('Learners may choose as well')}</legend>
               {further.map((l) => {
                 const { missing, stale } = progress.get(l) ?? NONE;
                 return (
@@ -110,11 +111,7 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
                       onChange={(e) => setChoice((c) => (e.target.checked ? [...c, l] : c.filter((x) => x !== l)))}
                     />
                     {languageName(l)}
-                    {missing + stale > 0 && (
-                      <span className="text-amber">
-                        {missing} missing, {stale} stale
-                      </span>
-                    )}
+                    {missing + stale > 0 && <span className="text-amber">{say('{missing} missing, {stale} stale', { missing, stale })}</span>}
                   </label>
                 );
               })}
@@ -124,21 +121,28 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
             <label className="flex items-start gap-2 text-sm">
               <input type="checkbox" className="mt-0.5" checked={each} onChange={(e) => setEach(e.target.checked)} />
               <span>
-                Each learner gets one of the versions {versions.map((v) => v.name).join(', ')}
-                {isForClass(rules) ? ', as many of each in the class' : ', the one that fewest have so far'}
+                {say('Each learner gets one of the versions {versions}{what}', {
+                  versions: versions.map((v) => v.name).join(', '),
+                  what: isForClass(rules) ? say(', as many of each in the class') : say(', the one that fewest have so far'),
+                })}
               </span>
             </label>
           )}
           {rules.shows.keys === 'handed-in' && rules.attempts !== 1 && (
-            <p className="text-[13.5px] text-amber">From the second attempt on, learners know the answers.</p>
+            <p className="text-[13.5px] text-amber">{say('From the second attempt on, learners know the answers.')}</p>
           )}
           {broken > 0 && (
             <p className="text-[13.5px] text-brick">
-              {counted(broken, 'item has a formula', 'items have formulas')} that cannot be drawn; learners see the text of it. Check names them.
+              {say(
+                '{broken, plural, one {# item has a formula} other {# items have formulas}} that cannot be drawn; learners see the text of it. Check names them.',
+                { broken },
+              )}
             </p>
           )}
           <Button look="primary" disabled={publish.isPending} onClick={() => publish.mutate()}>
-            {eachGetsOne ? `Publish ${versions.length} versions` : `Publish ${counted(set.items.length, 'item')}`}
+            {eachGetsOne
+              ? say('Publish {versions} versions', { versions: versions.length })
+              : say('Publish {items, plural, one {# item} other {# items}}', { items: set.items.length })}
           </Button>
         </div>
       )}
@@ -158,11 +162,11 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
       )}
       <p className="mt-3 text-sm">
         <button type="button" className="link" onClick={() => setInCourses(true)}>
-          Open quizzes inside courses (LTI 1.3)
+          {say('Open quizzes inside courses (LTI 1.3)')}
         </button>
       </p>
       {inCourses && <PlatformsDialog workspace={view.workspaceId} onClose={() => setInCourses(false)} />}
-      {list.isPending && <Busy what="Fetching" />}
+      {list.isPending && <Busy what={say('Fetching')} />}
       {publishedAtOnce(list.data ?? []).map((all) => (
         <Published key={all[0].id} all={all} mayEdit={mayEdit} onChanged={changed} />
       ))}
@@ -205,10 +209,10 @@ function Published({ all, mayEdit, onChanged }: { all: AtOnce; mayEdit: boolean;
       <div className={personal ? '' : 'grid grid-cols-[1fr_104px] gap-3'}>
         <div>
           {personal ? (
-            <p className="text-[15px] font-semibold">Each has a code of their own.</p>
+            <p className="text-[15px] font-semibold">{say('Each has a code of their own.')}</p>
           ) : (
             <>
-              <p className="text-[13px] text-ink-2">Entry code</p>
+              <p className="text-[13px] text-ink-2">{say('Entry code')}</p>
               <p className="font-mono text-2xl/8 font-bold tracking-widest" data-code>
                 {d.code}
               </p>
@@ -221,54 +225,62 @@ function Published({ all, mayEdit, onChanged }: { all: AtOnce; mayEdit: boolean;
           )}
           <p className="mt-1 text-[13px] text-ink-2">
             {several ? (
-              <b className="font-semibold text-ink">one of the versions {all.map((one) => one.version).join(', ')} for each · </b>
+              <b className="font-semibold text-ink">{say('one of the versions {all} for each ·', { all: all.map((one) => one.version).join(', ') })} </b>
             ) : (
               goesWords(d) && <b className="font-semibold text-ink">{goesWords(d)} · </b>
             )}
-            {d.choice.length > 0 && <b className="font-semibold text-ink">also {d.choice.map(languageName).join(', ')} · </b>}
-            {new Date(d.createdAt).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })} · {d.items} items ·{' '}
-            {handedIn} handed in · {d.paused ? 'paused' : d.open ? 'open' : 'closed'}
-            {d.className !== undefined && ` · ${d.className}`}
+            {d.choice.length > 0 && <b className="font-semibold text-ink">{say('also {choice} ·', { choice: d.choice.map(languageName).join(', ') })} </b>}
+            {say('{what} · {items} items · {handedIn} handed in · {what2}{more}', {
+              what: new Date(d.createdAt).toLocaleString(locale(), { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' }),
+              items: d.items,
+              handedIn,
+              what2: d.paused ? say('paused') : d.open ? say('open') : say('closed'),
+              more: d.className !== undefined && ` · ${d.className}`,
+            })}
             {rulesWords(d.rules).map((w) => ` · ${w}`)}
           </p>
         </div>
         {!personal && (
-          <img src={`/api/v1/deliveries/${d.id}/qr.svg`} alt={`QR code of the link ${d.link}`} className="size-26 rounded border border-rule bg-[#fff]" />
+          <img
+            src={`/api/v1/deliveries/${d.id}/qr.svg`}
+            alt={say('QR code of the link {link}', { link: d.link })}
+            className="size-26 rounded border border-rule bg-[#fff]"
+          />
         )}
       </div>
       <div className="mt-2 flex flex-wrap gap-2">
         {!personal && (
           <>
-            <Button onClick={() => copyText(d.link, 'The link is in the clipboard.', 'Mark the link and copy it.')}>
-              <Copy size={15} aria-hidden /> Copy link
+            <Button onClick={() => copyText(d.link, say('The link is in the clipboard.'), say('Mark the link and copy it.'))}>
+              <Copy size={15} aria-hidden /> {say('Copy link')}
             </Button>
-            <Button onClick={() => setDialog('show')}>Show large</Button>
-            <Button onClick={() => copyText(frameOf(d), 'The frame is in the clipboard. Paste it into the HTML of a page.')}>Copy as frame</Button>
+            <Button onClick={() => setDialog('show')}>{say('Show large')}</Button>
+            <Button onClick={() => copyText(frameOf(d), say('The frame is in the clipboard. Paste it into the HTML of a page.'))}>
+              {say('Copy as frame')}
+            </Button>
           </>
         )}
         {mayEdit && (
           <>
             <Button disabled={change.isPending} onClick={() => change.mutate({ open: !d.open })}>
-              {d.open ? 'Close' : 'Open again'}
+              {d.open ? say('Close') : say('Open again')}
             </Button>
             {waits && (
               <Button disabled={change.isPending} onClick={() => change.mutate({ released: !d.released })}>
-                {d.released ? 'Hide again' : 'Release to learners'}
+                {d.released ? say('Hide again') : say('Release to learners')}
               </Button>
             )}
-            {d.className !== undefined && <Button onClick={() => setDialog('people')}>{personal ? 'Codes' : 'Class'}</Button>}
-            <Button onClick={() => setDialog('rules')}>Rules</Button>
+            {d.className !== undefined && <Button onClick={() => setDialog('people')}>{personal ? say('Codes') : say('Class')}</Button>}
+            <Button onClick={() => setDialog('rules')}>{say('Rules')}</Button>
           </>
         )}
         {!several && <LookAt of={d} set={view.id} />}
       </div>
       {several && (
-        <ul className="mt-2 grid gap-1 text-sm" aria-label="Versions">
+        <ul className="mt-2 grid gap-1 text-sm" aria-label={say('Versions')}>
           {all.map((one) => (
             <li key={one.id} className="flex flex-wrap gap-x-3">
-              <span>
-                Version {one.version}: {one.responses} handed in
-              </span>
+              <span>{say('Version {version}: {responses} handed in', { version: one.version, responses: one.responses })}</span>
               <LookAt of={one} set={view.id} />
             </li>
           ))}
@@ -297,10 +309,10 @@ function Published({ all, mayEdit, onChanged }: { all: AtOnce; mayEdit: boolean;
 const LookAt = ({ of: { id }, set }: { of: Pick<DeliveryView, 'id'>; set: string }) => (
   <>
     <Link to={`/sets/${set}/results?of=${id}`} className="link self-center text-sm">
-      Results
+      {say('Results')}
     </Link>
     <Link to={`/sets/${set}/results?of=${id}&live=1`} className="link self-center text-sm">
-      At work
+      {say('At work')}
     </Link>
   </>
 );

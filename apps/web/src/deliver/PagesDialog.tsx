@@ -11,6 +11,7 @@ import { drawPage, openPdf, type Pdf } from '../ui/pdf.js';
 import { saveFile } from '../ui/saveFile.js';
 import { LookFields } from './LookFields.js';
 import { hasLook, printed } from './printed.js';
+import { say } from '../words/say.js';
 
 /** Dots for each point of a page. */
 const SCALE = 1.5;
@@ -40,10 +41,10 @@ export default function PagesDialog({ set, form, forms, onForm, look, onLook, pe
   });
   const pages = made.data?.pdf.numPages ?? 0;
   return (
-    <Modal open full onClose={onClose} title="The pages as they will be printed">
+    <Modal open full onClose={onClose} title={say('The pages as they will be printed')}>
       <div className="grid h-full min-h-0 grid-cols-1 gap-5 lg:grid-cols-[240px_minmax(0,1fr)]">
         <div className="grid content-start gap-4">
-          <Field label="Paper">
+          <Field label={say('Paper')}>
             {(id) => (
               <Select id={id} value={form} onChange={(e) => onForm(e.target.value)}>
                 {forms.map((f) => (
@@ -56,21 +57,21 @@ export default function PagesDialog({ set, form, forms, onForm, look, onLook, pe
           </Field>
           {hasLook(form) && <LookFields look={look} onLook={onLook} />}
           <p className="text-sm text-ink-2" role="status">
-            {made.isFetching ? 'Setting the pages …' : pages > 0 && (pages === 1 ? 'It fits one page.' : `It fits ${pages} pages.`)}
+            {made.isFetching ? say('Setting the pages …') : pages > 0 && say('{pages, plural, one {It fits one page.} other {It fits # pages.}}', { pages })}
           </p>
           {made.data && !made.isFetching && (
             <Button look="primary" onClick={() => saveFile(made.data.file.bytes, made.data.file.name, made.data.file.mediaType)}>
-              Download it
+              {say('Download it')}
             </Button>
           )}
         </div>
-        <div className="min-h-0 overflow-auto rounded border border-rule bg-paper p-4" tabIndex={0} role="region" aria-label="Pages">
+        <div className="min-h-0 overflow-auto rounded border border-rule bg-paper p-4" tabIndex={0} role="region" aria-label={say('Pages')}>
           {made.isError && (
             <p role="alert" className="text-brick">
               {wordsOf(made.error)}
             </p>
           )}
-          {!made.data && made.isFetching && <Busy what="Setting the pages" />}
+          {!made.data && made.isFetching && <Busy what={say('Setting the pages')} />}
           {made.data && Array.from({ length: pages }, (_, i) => <PageView key={`${made.dataUpdatedAt} ${i}`} pdf={made.data.pdf} number={i + 1} of={pages} />)}
         </div>
       </div>
@@ -97,6 +98,11 @@ function PageView({ pdf, number, of }: { pdf: Pdf; number: number; of: number })
     };
   }, [pdf, number]);
   return (
-    <canvas ref={canvas} role="img" aria-label={`Page ${number} of ${of}`} className="mx-auto mb-4 block w-full max-w-[800px] border border-rule bg-[#fff]" />
+    <canvas
+      ref={canvas}
+      role="img"
+      aria-label={say('Page {number} of {of}', { number, of })}
+      className="mx-auto mb-4 block w-full max-w-[800px] border border-rule bg-[#fff]"
+    />
   );
 }

@@ -1,18 +1,26 @@
 /** What reading a paper again has shown: that all stands on it, or what does not. */
-import { counted, type ReadBack } from '@zakuska/core';
+import { type ReadBack } from '@zakuska/core';
 import { Check, TriangleAlert } from 'lucide-react';
+import { listed, say } from '../words/say.js';
 
 export function ReadBackView({ back: { items, keys, differences } }: { back: ReadBack }) {
-  const what = [items && counted(items, 'question'), keys && counted(keys, 'key')].filter(Boolean).join(' and ');
+  const what = listed(
+    [
+      items && say('{items, plural, one {# question} other {# questions}}', { items }),
+      keys && say('{keys, plural, one {# key} other {# keys}}', { keys }),
+    ].filter((w) => w !== 0),
+  );
   const ok = !differences.length;
   return (
-    <section className="mt-2" aria-label="Read again">
+    <section className="mt-2" aria-label={say('Read again')}>
       <p className={`flex items-start gap-1.5 text-[13.5px] ${ok ? 'text-ink-2' : 'text-brick'}`}>
         {ok ? <Check size={15} className="mt-0.5 shrink-0 text-dill" aria-hidden /> : <TriangleAlert size={15} className="mt-0.5 shrink-0" aria-hidden />}
         <span>
           {ok
-            ? `Read again from the file: ${what} stand there as in the set.`
-            : `Read again from the file: ${counted(differences.length, 'difference')} from the set.`}
+            ? say('Read again from the file: {what} stand there as in the set.', { what })
+            : say('Read again from the file: {differences, plural, one {# difference} other {# differences}} from the set.', {
+                differences: differences.length,
+              })}
         </span>
       </p>
       {!ok && (
@@ -22,7 +30,7 @@ export function ReadBackView({ back: { items, keys, differences } }: { back: Rea
               <b className="font-semibold">{d.name}</b> {d.message}.
             </li>
           ))}
-          {differences.length > 20 && <li>and {differences.length - 20} more</li>}
+          {differences.length > 20 && <li>{say('and {n} more', { n: differences.length - 20 })}</li>}
         </ul>
       )}
     </section>

@@ -3,20 +3,21 @@ import { ExternalLink } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { PushedItem, PushView } from './push.js';
 import { RehearsalView } from './RehearsalView.js';
+import { locale, say } from '../words/say.js';
 
 /** How many of what. */
 const SAID: readonly [PushedItem['status'], string][] = [
-  ['arrived', 'arrived'],
-  ['changed', 'changed'],
-  ['same', 'as before'],
-  ['taken out', 'taken out'],
-  ['refused', 'refused'],
-  ['waiting', 'not sent'],
+  ['arrived', say('arrived')],
+  ['changed', say('changed')],
+  ['same', say('as before')],
+  ['taken out', say('taken out')],
+  ['refused', say('refused')],
+  ['waiting', say('not sent')],
 ];
 
 export function ReceiptView({ push, again }: { push: PushView; again?: (() => void) | undefined }) {
   const { items = [], link, problem, rehearsal, unrehearsed, adapted = [] } = push.report;
-  const when = new Date(push.createdAt).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
+  const when = new Date(push.createdAt).toLocaleString(locale(), { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
   const counts = SAID.flatMap(([status, words]) => {
     const n = items.filter((i) => i.status === status).length;
     return n ? [`${n} ${words}`] : [];
@@ -26,24 +27,24 @@ export function ReceiptView({ push, again }: { push: PushView; again?: (() => vo
   if (push.state === 'failed' || push.state === 'stopped')
     said = (
       <p className={push.state === 'failed' ? 'text-brick' : 'text-amber'}>
-        {problem ?? 'Stopped before all of it was sent.'}{' '}
+        {problem ?? say('Stopped before all of it was sent.')}{' '}
         {again && (
           <button type="button" className="link" onClick={again}>
-            {push.state === 'failed' ? 'Try again' : 'Go on'}
+            {push.state === 'failed' ? say('Try again') : say('Go on')}
           </button>
         )}
       </p>
     );
   return (
-    <section className="mt-4 border-t border-rule pt-3" aria-label={`Receipt of ${when}`}>
-      <h3 className="font-semibold">Receipt, {when}</h3>
+    <section className="mt-4 border-t border-rule pt-3" aria-label={say('Receipt of {when}', { when })}>
+      <h3 className="font-semibold">{say('Receipt, {when}', { when })}</h3>
       {said}
       {counts.length > 0 && (
         <p>
           {counts.join(', ')}.{' '}
           {link && push.state === 'done' && (
             <a className="link inline-flex items-center gap-1" href={link} target="_blank" rel="noreferrer">
-              Open <ExternalLink size={13} aria-hidden />
+              {say('Open')} <ExternalLink size={13} aria-hidden />
             </a>
           )}
         </p>
@@ -57,7 +58,7 @@ export function ReceiptView({ push, again }: { push: PushView; again?: (() => vo
         ))}
       {onTheWay > 0 && push.state === 'done' && (
         <details className="text-[13.5px] text-ink-2">
-          <summary className="cursor-pointer">{onTheWay === 1 ? 'One thing changed' : `${onTheWay} things changed`} on the way</summary>
+          <summary className="cursor-pointer">{say('{onTheWay, plural, one {One thing changed} other {# things changed}} on the way', { onTheWay })}</summary>
           <ul className="mt-1 grid gap-0.5">
             {adapted
               .filter((n) => n.fit !== 'impossible' && !n.minor)
@@ -69,8 +70,8 @@ export function ReceiptView({ push, again }: { push: PushView; again?: (() => vo
           </ul>
         </details>
       )}
-      {rehearsal && <RehearsalView rehearsal={rehearsal} of="what arrived" />}
-      {unrehearsed && <p className="text-[13.5px] text-amber">Not rehearsed: {unrehearsed}</p>}
+      {rehearsal && <RehearsalView rehearsal={rehearsal} of={say('what arrived')} />}
+      {unrehearsed && <p className="text-[13.5px] text-amber">{say('Not rehearsed: {unrehearsed}', { unrehearsed })}</p>}
     </section>
   );
 }

@@ -1,6 +1,7 @@
 /** What a rehearsal found: three scores, and the items that would mark otherwise than here. */
 import type { Rehearsal } from '@zakuska/core';
 import { Check, TriangleAlert } from 'lucide-react';
+import { say } from '../words/say.js';
 
 const percent = (part: number, whole: number): string => (whole ? `${Math.round((part / whole) * 1000) / 10} %` : '–');
 
@@ -10,12 +11,12 @@ export function RehearsalView({ rehearsal: r, of }: { rehearsal: Rehearsal; of: 
   const tried = r.items.reduce((s, i) => s + i.tried, 0);
   const asDue = Math.abs(r.half - r.halfDue) < 1e-3;
   const scores: [string, string, boolean][] = [
-    [percent(r.right, r.maximum), 'all right', r.right >= r.maximum - 1e-3],
-    [percent(r.wrong, r.maximum), 'all wrong', r.wrong <= 1e-3],
-    [r.halfDue || r.half ? `${r.half} / ${r.halfDue}` : '–', 'half right: got / expected', asDue],
+    [percent(r.right, r.maximum), say('all right'), r.right >= r.maximum - 1e-3],
+    [percent(r.wrong, r.maximum), say('all wrong'), r.wrong <= 1e-3],
+    [r.halfDue || r.half ? `${r.half} / ${r.halfDue}` : '–', say('half right: got / expected'), asDue],
   ];
   return (
-    <section className="mt-2" aria-label="Rehearsal">
+    <section className="mt-2" aria-label={say('Rehearsal')}>
       {r.maximum > 0 && (
         <dl className="grid grid-cols-3 gap-2">
           {scores.map(([value, what, ok]) => (
@@ -30,9 +31,9 @@ export function RehearsalView({ rehearsal: r, of }: { rehearsal: Rehearsal; of: 
         {r.ok ? <Check size={15} className="mt-0.5 shrink-0 text-dill" aria-hidden /> : <TriangleAlert size={15} className="mt-0.5 shrink-0" aria-hidden />}
         <span>
           {r.ok
-            ? `Rehearsed on ${of} with ${tried} responses: every key marks as it should.`
-            : `Rehearsed on ${of}: ${odd.length === 1 ? 'one item marks' : `${odd.length} items mark`} otherwise than here.`}
-          {byHand > 0 && ` ${byHand === 1 ? 'One is' : `${byHand} are`} marked by a person.`}
+            ? say('Rehearsed on {of} with {tried} responses: every key marks as it should.', { of, tried })
+            : say('Rehearsed on {of}: {odd, plural, one {one item marks} other {# items mark}} otherwise than here.', { of, odd: odd.length })}
+          {byHand > 0 && say(' {byHand, plural, one {One is} other {# are}} marked by a person.', { byHand })}
         </span>
       </p>
       {odd.length > 0 && (

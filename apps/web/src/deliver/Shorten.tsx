@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { TextArea } from '../ui/Field.js';
+import { say } from '../words/say.js';
 
 interface Props {
   item: Item;
@@ -33,7 +34,7 @@ export function Shorten({ item, long, onShorter }: Props) {
   if (long.some((l) => isMarkup(contentOf(item, l.option))))
     return (
       <Link className="link" to={`/sets/${view.id}/check?item=${item.id}`}>
-        Shorten it in Check
+        {say('Shorten it in Check')}
       </Link>
     );
   return (
@@ -52,7 +53,7 @@ export function Shorten({ item, long, onShorter }: Props) {
       {long.map((l, i) => (
         <Words
           key={l.option ?? 'stem'}
-          name={l.option === undefined ? 'Question' : 'Option'}
+          name={l.option === undefined ? say('Question') : say('Option')}
           value={texts[i] ?? ''}
           most={l.most}
           onValue={(v) => setTexts(texts.map((t, n) => (n === i ? v : t)))}
@@ -60,7 +61,7 @@ export function Shorten({ item, long, onShorter }: Props) {
       ))}
       <span>
         <Button type="submit" disabled={!fits}>
-          Use the shorter words
+          {say('Use the shorter words')}
         </Button>
       </span>
     </form>
@@ -74,10 +75,10 @@ function Words({ name, value, most, onValue }: { name: string; value: string; mo
     <div>
       <p className="flex items-baseline justify-between gap-2">
         <label htmlFor={id} className="font-semibold">
-          {name}, shorter
+          {say('{name}, shorter', { name })}
         </label>
         <output htmlFor={id} className={`text-[12.5px] ${length > most ? 'font-semibold text-brick' : 'text-dill'}`}>
-          {length} of {most} characters
+          {say('{length} of {most} characters', { length, most })}
         </output>
       </p>
       <TextArea id={id} rows={3} value={value} onChange={(e) => onValue(e.target.value)} />

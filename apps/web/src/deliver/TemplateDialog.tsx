@@ -10,29 +10,30 @@ import { Field, Input, Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import type { KeptTemplate } from './deliver.worker.js';
 import { deliverer } from './useFits.js';
+import { say } from '../words/say.js';
 
 const USES: Record<ImporterUse, string> = {
-  question: 'question',
-  option: 'option',
-  key: 'key',
-  points: 'points',
-  feedback: 'feedback',
-  'feedback-correct': 'feedback, right',
-  'feedback-incorrect': 'feedback, wrong',
-  hint: 'hint',
-  tags: 'tags',
-  time: 'seconds',
-  kind: 'kind',
-  number: 'number',
-  picture: 'picture',
-  other: 'left empty',
+  question: say('question'),
+  option: say('option'),
+  key: say('key'),
+  points: say('points'),
+  feedback: say('feedback'),
+  'feedback-correct': say('feedback, right'),
+  'feedback-incorrect': say('feedback, wrong'),
+  hint: say('hint'),
+  tags: say('tags'),
+  time: say('seconds'),
+  kind: say('kind'),
+  number: say('number'),
+  picture: say('picture'),
+  other: say('left empty'),
 };
 const KEYS: Record<Importer['keyForm'], string> = {
-  letter: 'its letter',
-  number: 'its number',
-  text: 'its text',
-  mark: 'a sign beside it',
-  'first-option': 'standing first',
+  letter: say('its letter'),
+  number: say('its number'),
+  text: say('its text'),
+  mark: say('a sign beside it'),
+  'first-option': say('standing first'),
 };
 const MOST_BYTES = 1_000_000;
 
@@ -81,7 +82,7 @@ export function TemplateDialog({ kept, onClose, onKept }: Props) {
   }, [file, said]);
   const choose = async (f: File | undefined): Promise<void> => {
     if (!f) return;
-    if (f.size > MOST_BYTES) return setProblem('A template has at most 1 MB. Take the rows out that it does not need.');
+    if (f.size > MOST_BYTES) return setProblem(say('A template has at most 1 MB. Take the rows out that it does not need.'));
     setFile({ fileName: f.name, data: base64Of(new Uint8Array(await f.arrayBuffer())) });
   };
   const changedByHand = understood && (keyForm !== understood.keyForm || columns.some((u, i) => u !== understood.columns[i]?.use));
@@ -94,25 +95,25 @@ export function TemplateDialog({ kept, onClose, onKept }: Props) {
         }),
       ),
     onSuccess: (t) => {
-      toast.success(`${t.name} is a destination now.`);
+      toast.success(say('{name} is a destination now.', { name: t.name }));
       onKept(t.id);
     },
     onError: (e) => toast.error(wordsOf(e), { duration: 10_000 }),
   });
   const lacks = !columns.includes('question')
-    ? 'No column is the question.'
+    ? say('No column is the question.')
     : !columns.includes('key') && keyForm !== 'first-option'
-      ? 'No column says the key.'
+      ? say('No column says the key.')
       : '';
   const { limits } = understood ?? {};
   const told = understood
     ? [
-        `headings in row ${understood.headerRow}, items from row ${understood.firstDataRow}`,
-        understood.orientation === 'row-per-item' ? 'a row for each item' : 'a row for each option',
-        understood.maxOptions ? `up to ${understood.maxOptions} options` : '',
-        limits?.question ? `questions up to ${limits.question} characters` : '',
-        limits?.option ? `options up to ${limits.option}` : '',
-        limits?.time ? `${limits.time.join(', ')} seconds` : '',
+        say('headings in row {headerRow}, items from row {firstDataRow}', { headerRow: understood.headerRow, firstDataRow: understood.firstDataRow }),
+        understood.orientation === 'row-per-item' ? say('a row for each item') : say('a row for each option'),
+        understood.maxOptions ? say('up to {maxOptions} options', { maxOptions: understood.maxOptions }) : '',
+        limits?.question ? say('questions up to {question} characters', { question: limits.question }) : '',
+        limits?.option ? say('options up to {option}', { option: limits.option }) : '',
+        limits?.time ? say('{time} seconds', { time: limits.time.join(', ') }) : '',
       ].filter(Boolean)
     : [];
   return (
@@ -120,8 +121,8 @@ export function TemplateDialog({ kept, onClose, onKept }: Props) {
       open
       wide
       onClose={onClose}
-      title={kept ? `Columns of ${kept.name}` : 'A service by its import template'}
-      description="Give the sheet that the service wants filled, empty or with its examples. Sets are written into it as it asks, and read back."
+      title={kept ? say('Columns of {name}', { name: kept.name }) : say('A service by its import template')}
+      description={say('Give the sheet that the service wants filled, empty or with its examples. Sets are written into it as it asks, and read back.')}
       foot={
         understood && (
           <div className="flex w-full flex-wrap items-center gap-3">
@@ -129,27 +130,27 @@ export function TemplateDialog({ kept, onClose, onKept }: Props) {
               {lacks}
             </span>
             <Button look="primary" disabled={Boolean(lacks) || !name.trim() || keep.isPending} onClick={() => keep.mutate()}>
-              Keep as a destination
+              {say('Keep as a destination')}
             </Button>
           </div>
         )
       }
     >
       <div className="grid items-start gap-3 sm:grid-cols-2">
-        <Field label="Template (CSV, TSV or XLSX)" error={problem || undefined} hint={file?.fileName}>
+        <Field label={say('Template (CSV, TSV or XLSX)')} error={problem || undefined} hint={file?.fileName}>
           {(id, note) => <Input id={id} aria-describedby={note} type="file" accept=".csv,.tsv,.txt,.xlsx" onChange={(e) => void choose(e.target.files?.[0])} />}
         </Field>
         {understood && (
-          <Field label="Name of the destination">
+          <Field label={say('Name of the destination')}>
             {(id) => <Input id={id} value={name} maxLength={60} disabled={Boolean(kept)} onChange={(e) => setTyped(e.target.value)} />}
           </Field>
         )}
       </div>
       {understood && (
         <>
-          <p className="mt-3 text-[13.5px] text-ink-2">Understood: {told.join('; ')}.</p>
+          <p className="mt-3 text-[13.5px] text-ink-2">{say('Understood: {told}.', { told: told.join('; ') })}</p>
           <div className="mt-2 max-w-72">
-            <Field label="The right option is told by">
+            <Field label={say('The right option is told by')}>
               {(id) => (
                 <Select id={id} value={keyForm} onChange={(e) => setKeyForm(e.target.value as Importer['keyForm'])}>
                   {importerKeyForms.map((k) => (
@@ -165,10 +166,10 @@ export function TemplateDialog({ kept, onClose, onKept }: Props) {
             <thead>
               <tr className="border-b border-rule text-left text-ink-2">
                 <th className="w-8 py-1 font-semibold">
-                  <span className="sr-only">Number</span>
+                  <span className="sr-only">{say('Number')}</span>
                 </th>
-                <th className="w-3/5 font-semibold">Column</th>
-                <th className="font-semibold">Holds</th>
+                <th className="w-3/5 font-semibold">{say('Column')}</th>
+                <th className="font-semibold">{say('Holds')}</th>
               </tr>
             </thead>
             <tbody>
@@ -176,11 +177,11 @@ export function TemplateDialog({ kept, onClose, onKept }: Props) {
                 <tr key={i} className="border-b border-rule-2">
                   <td className="py-1 text-ink-2">{i + 1}</td>
                   <th scope="row" className="max-w-0 truncate pr-3 text-left font-normal" title={c.heading}>
-                    {c.heading || <span className="text-ink-2">no heading</span>}
+                    {c.heading || <span className="text-ink-2">{say('no heading')}</span>}
                   </th>
                   <td>
                     <Select
-                      aria-label={`Column ${i + 1}, ${c.heading || 'no heading'}`}
+                      aria-label={say('Column {n}, {heading}', { n: i + 1, heading: c.heading || say('no heading') })}
                       className="w-auto! py-1!"
                       value={columns[i] ?? 'other'}
                       onChange={(e) => setColumns(columns.map((u, n) => (n === i ? (e.target.value as ImporterUse) : u)))}
@@ -218,13 +219,13 @@ export function RemoveTemplate({ template: t, onRemoved }: { template: KeptTempl
             body: { name, fileName, data, ...(correction && { correction: { ...correction, columns: [...correction.columns] } }) },
           }),
         );
-      toast(`${name} is no destination any more.`, { action: { label: 'Undo', onClick: () => void back().then(onRemoved) } });
+      toast(say('{name} is no destination any more.', { name }), { action: { label: say('Undo'), onClick: () => void back().then(onRemoved) } });
     },
     onError: (e) => toast.error(wordsOf(e)),
   });
   return (
     <button type="button" className="link" disabled={remove.isPending} onClick={() => remove.mutate()}>
-      Remove
+      {say('Remove')}
     </button>
   );
 }

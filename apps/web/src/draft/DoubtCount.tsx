@@ -1,6 +1,6 @@
 /** How many doubts a text has, and the way to the next one; nothing where there is none. */
-import { counted } from '@zakuska/core';
 import { Kbd } from '../ui/Button.js';
+import { say } from '../words/say.js';
 
 export function DoubtCount({ count, onNext }: { count: number; onNext: () => void }) {
   if (!count) return null;
@@ -8,7 +8,7 @@ export function DoubtCount({ count, onNext }: { count: number; onNext: () => voi
     <>
       {' · '}
       <button type="button" className="link" onClick={onNext}>
-        {counted(count, 'doubt')}
+        {say('{count, plural, one {# doubt} other {# doubts}}', { count })}
       </button>{' '}
       <Kbd>F8</Kbd>
     </>

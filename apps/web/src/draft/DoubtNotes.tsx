@@ -2,6 +2,7 @@
 import type { Diagnostic, Fix } from '@zakuska/core';
 import type { EditorView } from '@codemirror/view';
 import { useEffect, useMemo, useRef, useState } from 'react';
+import { say } from '../words/say.js';
 
 /** What can be done about a doubt. */
 const Fixes = ({ of, onFix }: { of: Diagnostic; onFix: (f: Fix) => void }) =>
@@ -16,7 +17,7 @@ export function LineDoubts({ doubts, mayEdit, onFix }: { doubts: readonly Diagno
   if (!doubts.length) return null;
   return (
     <section
-      aria-label="Doubts of the line"
+      aria-label={say('Doubts of the line')}
       className="grid max-h-40 gap-1.5 overflow-auto border-t border-rule bg-paper px-4 py-1.5 text-[13.5px] sm:px-6 lg:hidden"
     >
       {doubts.map((d) => (
@@ -62,7 +63,7 @@ export function DoubtNotes({
   }, [shown, view, geometry]);
   if (!shown.length) return <aside ref={box} aria-hidden className="hidden lg:block" />;
   return (
-    <aside ref={box} aria-label="Doubts" className="relative hidden lg:block">
+    <aside ref={box} aria-label={say('Doubts')} className="relative hidden lg:block">
       {shown.map((d, i) => {
         const [head, ...rest] = d.message.split(/(?<=[.:?])\s/);
         return (

@@ -1,5 +1,5 @@
 /** Draft: the page as it was pasted, and in the margin, line by line, what was understood. */
-import { counted, type Fix, fromHtml, isPageSource, keyProblem, type Item, type Role, taughtBy, writtenOut } from '@zakuska/core';
+import { type Fix, fromHtml, isPageSource, keyProblem, type Item, type Role, taughtBy, writtenOut } from '@zakuska/core';
 import type { EditorView } from '@codemirror/view';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -26,6 +26,8 @@ import { ShowQuestion } from './ShowQuestion.js';
 import { TakeAgain } from './TakeAgain.js';
 import { readAll, useReading } from './useReading.js';
 import { Failed } from '../worker/Failed.js';
+import { say } from '../words/say.js';
+import { fixed } from '../ui/figures.js';
 
 const LIMIT = 8_000_000;
 const SAMPLE = `Sure! Here are three questions on starters:
@@ -141,7 +143,7 @@ export default function DraftStage() {
     const own = new Set(c.said.map((s) => s.line));
     const further = [...new Set(c.said.flatMap((s) => taughtBy(c.before.roles, reading.roles, s.line)))].filter((l) => !own.has(l)).length;
     const undo = {
-      label: 'Undo',
+      label: say('Undo'),
       onClick: () =>
         view.current &&
         override(
@@ -152,12 +154,18 @@ export default function DraftStage() {
     const [one] = c.said;
     if (c.said.length > 1)
       toast(
-        `Read as you showed${further ? `, and ${further} further ${further === 1 ? 'line' : 'lines'} like them` : ''}: ${reading.set.items.length} questions.`,
+        say('Read as you showed{what}: {items} questions.', {
+          what: further ? say(', and {further} further {further, plural, one {line} other {lines}} like them', { further }) : '',
+          items: reading.set.items.length,
+        }),
         { duration: 10_000, action: undo },
       );
     else if (one && further) {
       const name = ROLES.find((r) => r.role === one.role)?.name.toLowerCase() ?? one.role;
-      toast(`${further} further ${further === 1 ? 'line is' : 'lines are'} read as “${name}” too.`, { duration: 10_000, action: undo });
+      toast(say('{further} further {further, plural, one {line is} other {lines are}} read as “{name}” too.', { further, name }), {
+        duration: 10_000,
+        action: undo,
+      });
     }
   }, [reading]);
 
@@ -203,7 +211,7 @@ export default function DraftStage() {
     if (!taken.length) {
       session.perform({
         type: 'all',
-        label: 'Take the items',
+        label: say('Take the items'),
         operations: [
           { type: 'insert', at: 0, items: fresh },
           ...(reading.set.sections ? [{ type: 'describe' as const, set: { sections: reading.set.sections } }] : []),
@@ -218,7 +226,7 @@ export default function DraftStage() {
     if (!asked || !current) return;
     setAsked(false);
     if (items.length) take();
-    else toast('No question was found in the draft yet.');
+    else toast(say('No question was found in the draft yet.'));
   }, [asked, current, items.length, take]);
   const nextDoubt = useCallback(
     (by: 1 | -1) => {
@@ -230,21 +238,21 @@ export default function DraftStage() {
     [doubts, goTo],
   );
   useCommands([
-    { name: 'Take the items to Check', keys: ['Ctrl Enter'], whileTyping: true, run: () => setAsked(mayEdit && state.text.trim() !== '') },
-    { name: 'Next doubt', keys: ['F8'], whileTyping: true, run: () => nextDoubt(1) },
-    { name: 'Previous doubt', keys: ['Shift F8'], whileTyping: true, run: () => nextDoubt(-1) },
-    { name: 'The notation, with examples', run: () => setGuide(true) },
-    ...(mayEdit ? [{ name: 'Have the draft put into the notation', run: () => void navigate(`/sets/${setView.id}/draft/notation`) }] : []),
-    ...(mayEdit ? [{ name: 'Draft from a source', run: () => void navigate(`/sets/${setView.id}/draft/source`) }] : []),
-    ...(mayEdit ? [{ name: 'Draft from a list of words', run: () => void navigate(`/sets/${setView.id}/draft/words`) }] : []),
-    ...(mayEdit ? [{ name: 'Ask an assistant for a draft', run: () => void navigate(`/sets/${setView.id}/draft/request`) }] : []),
+    { name: say('Take the items to Check'), keys: ['Ctrl Enter'], whileTyping: true, run: () => setAsked(mayEdit && state.text.trim() !== '') },
+    { name: say('Next doubt'), keys: ['F8'], whileTyping: true, run: () => nextDoubt(1) },
+    { name: say('Previous doubt'), keys: ['Shift F8'], whileTyping: true, run: () => nextDoubt(-1) },
+    { name: say('The notation, with examples'), run: () => setGuide(true) },
+    ...(mayEdit ? [{ name: say('Have the draft put into the notation'), run: () => void navigate(`/sets/${setView.id}/draft/notation`) }] : []),
+    ...(mayEdit ? [{ name: say('Draft from a source'), run: () => void navigate(`/sets/${setView.id}/draft/source`) }] : []),
+    ...(mayEdit ? [{ name: say('Draft from a list of words'), run: () => void navigate(`/sets/${setView.id}/draft/words`) }] : []),
+    ...(mayEdit ? [{ name: say('Ask an assistant for a draft'), run: () => void navigate(`/sets/${setView.id}/draft/request`) }] : []),
     {
-      name: 'Show what the selected lines are',
+      name: say('Show what the selected lines are'),
       // the editor hears it, and opens the roles of one line where one is meant
       shown: 'Alt Enter',
       run: () => view.current && setShowing(selectedLines(view.current)),
     },
-    ...(mayEdit && safe.length ? [{ name: 'Apply all safe fixes', run: () => edit(safe.flatMap((f) => f.edits)) }] : []),
+    ...(mayEdit && safe.length ? [{ name: say('Apply all safe fixes'), run: () => edit(safe.flatMap((f) => f.edits)) }] : []),
   ]);
 
   const onPaste = (e: React.ClipboardEvent): void => {
@@ -260,12 +268,14 @@ export default function DraftStage() {
     if (text.length + state.text.length > LIMIT) {
       e.preventDefault();
       toast.error(
-        `This paste has ${(text.length / 1e6).toFixed(1)} million characters; a draft holds 8 million. Split it into several sets. Nothing was changed.`,
+        say('This paste has {n} million characters; a draft holds 8 million. Split it into several sets. Nothing was changed.', {
+          n: fixed(text.length / 1e6, 1),
+        }),
       );
     } else if (odd > 5 && odd > Math.min(text.length, 20_000) * 0.01) {
       e.preventDefault();
       e.stopPropagation();
-      toast.error('What was pasted is no text. Copy the words themselves from the program that shows them. Nothing was changed.');
+      toast.error(say('What was pasted is no text. Copy the words themselves from the program that shows them. Nothing was changed.'));
     } else if (written && view.current) {
       e.preventDefault();
       e.stopPropagation();
@@ -275,8 +285,12 @@ export default function DraftStage() {
       e.preventDefault();
       e.stopPropagation();
       view.current.dispatch(view.current.state.replaceSelection(rich.text), { userEvent: 'input.paste', scrollIntoView: true });
-      const lost = rich.picturesLost ? ` ${counted(rich.picturesLost, 'picture')} could not come along: only the address was copied.` : '';
-      toast(`Pasted with its numbers, bold and tables.${lost} Ctrl Shift V pastes the words alone.`);
+      const lost = rich.picturesLost
+        ? say(' {picturesLost, plural, one {# picture} other {# pictures}} could not come along: only the address was copied.', {
+            picturesLost: rich.picturesLost,
+          })
+        : '';
+      toast(say('Pasted with its numbers, bold and tables.{lost} Ctrl Shift V pastes the words alone.', { lost }));
     }
   };
 
@@ -289,15 +303,15 @@ export default function DraftStage() {
     const own = /^\s*(?:\d{1,3}\s?[.)]|\p{L}{1,10}\s*\d{1,3}\s*[.:)])/mu;
     const words = marked.as === 'text' ? marked.text : `<img src="${marked.src}" alt="${marked.alt.replace(/["<>]/g, '')}"/>\n`;
     if (at + words.length > LIMIT)
-      return void toast.error('The draft holds 8 million characters; this picture would be too much. Take the items to Check first.');
+      return void toast.error(say('The draft holds 8 million characters; this picture would be too much. Take the items to Check first.'));
     const insert = `${lead}${own.test(words) ? '' : `${items.length + 1}. `}${words}`;
     v.dispatch({ changes: { from: at, insert }, selection: { anchor: at + insert.length }, userEvent: 'input.paste', scrollIntoView: true });
     page.current?.scrollTo({ top: page.current.scrollHeight });
     v.focus();
     toast(
       marked.as === 'text'
-        ? 'The text stands at the end of the draft.'
-        : 'The picture stands at the end of the draft as a question; type its options and key below.',
+        ? say('The text stands at the end of the draft.')
+        : say('The picture stands at the end of the draft as a question; type its options and key below.'),
     );
   };
   const fix = (f: Fix): void => (f.roles?.length ? correct(f.roles as Said[]) : edit(f.edits));
@@ -313,9 +327,9 @@ export default function DraftStage() {
         onPick={(id) => goTo(items.find((i) => i.id === id)?.source?.from ?? 0)}
         left={
           <>
-            {counted(items.length, 'question')} read
+            {say('{items, plural, one {# question} other {# questions}} read', { items: items.length })}
             <br />
-            {keyed} with a key
+            {say('{keyed} with a key', { keyed })}
           </>
         }
       />
@@ -326,22 +340,26 @@ export default function DraftStage() {
           className={`grid min-h-0 grid-cols-1 items-start gap-x-6 overflow-auto px-0 sm:px-6 ${sourceShown === null ? 'lg:grid-cols-[minmax(0,1fr)_330px]' : ''}`}
           onPasteCapture={onPaste}
         >
-          <section className="min-h-full border-x border-rule bg-sheet" aria-label="Draft text">
+          <section className="min-h-full border-x border-rule bg-sheet" aria-label={say('Draft text')}>
             {!state.text && mayEdit && (
               <div className="flex flex-wrap items-center gap-3 border-b border-rule px-4 py-3">
-                <p className="max-w-md">Paste the questions as they are, with greetings, numbers, stars and answer lines. Nothing has to be tidied first.</p>
-                <Button onClick={() => view.current && edit([{ from: 0, to: view.current.state.doc.length, insert: SAMPLE }])}>Try it with a sample</Button>
-                <Button onClick={files.pick}>Open files</Button>
+                <p className="max-w-md">
+                  {say('Paste the questions as they are, with greetings, numbers, stars and answer lines. Nothing has to be tidied first.')}
+                </p>
+                <Button onClick={() => view.current && edit([{ from: 0, to: view.current.state.doc.length, insert: SAMPLE }])}>
+                  {say('Try it with a sample')}
+                </Button>
+                <Button onClick={files.pick}>{say('Open files')}</Button>
                 <span className="flex flex-wrap gap-x-4 text-sm">
-                  <span>or draft:</span>
+                  <span>{say('or draft:')}</span>
                   <Link className="link" to={`/sets/${setView.id}/draft/source`}>
-                    from a source
+                    {say('from a source')}
                   </Link>
                   <Link className="link" to={`/sets/${setView.id}/draft/words`}>
-                    from a list of words
+                    {say('from a list of words')}
                   </Link>
                   <Link className="link" to={`/sets/${setView.id}/draft/request`}>
-                    with an assistant
+                    {say('with an assistant')}
                   </Link>
                 </span>
               </div>
@@ -384,44 +402,47 @@ export default function DraftStage() {
       <Foot>
         <span role="status" className="min-w-0 flex-1 max-lg:basis-full">
           {failed ? (
-            <Failed what="This text could not be read as it is now. It is kept as you typed it." again={again} />
+            <Failed what={say('This text could not be read as it is now. It is kept as you typed it.')} again={again} />
           ) : busy ? (
-            'Reading …'
+            say('Reading …')
           ) : reading?.text ? (
-            `${counted(items.length, 'question')} · ${counted(options, 'option')} · ${counted(keyed, 'key')} · ${counted(asides, 'line')} set aside`
+            say(
+              '{items, plural, one {# question} other {# questions}} · {options, plural, one {# option} other {# options}} · {keyed, plural, one {# key} other {# keys}} · {asides, plural, one {# line} other {# lines}} set aside',
+              { items: items.length, options, keyed, asides },
+            )
           ) : (
-            'Nothing to read yet'
+            say('Nothing to read yet')
           )}
           {!busy && !failed && <DoubtCount count={doubts.length} onNext={() => nextDoubt(1)} />}
           {!busy && !failed && mayEdit && doubts.length > 0 && (
             <Link className="link ml-3" to={`/sets/${setView.id}/draft/notation`}>
-              Have it put into the notation
+              {say('Have it put into the notation')}
             </Link>
           )}
         </span>
         <Button look="quiet" aria-pressed={sourceShown !== null} onClick={() => showSource(sourceShown === null ? '' : null)}>
-          Sources{sources.data?.length ? ` (${sources.data.length})` : ''}
+          {say('Sources{what}', { what: sources.data?.length ? ` (${sources.data.length})` : '' })}
         </Button>
         {mayEdit && (
           <Button look="quiet" onClick={() => void navigate(`/sets/${setView.id}/draft/${sources.data?.length ? 'source' : 'request'}`)}>
-            Draft help
+            {say('Draft help')}
           </Button>
         )}
         <Button look="quiet" onClick={() => setGuide(true)}>
-          Notation
+          {say('Notation')}
         </Button>
         {mayEdit && selected[1] > selected[0] && (
-          <Button onClick={() => setShowing(selected)}>Show what these {selected[1] - selected[0] + 1} lines are</Button>
+          <Button onClick={() => setShowing(selected)}>{say('Show what these {n} lines are', { n: selected[1] - selected[0] + 1 })}</Button>
         )}
         {mayEdit && (
           <>
             {safe.length > 0 && (
               <Button onClick={() => edit(safe.flatMap((f) => f.edits))}>
-                Apply {safe.length} safe {safe.length === 1 ? 'fix' : 'fixes'}
+                {say('Apply {safe} safe {safe, plural, one {fix} other {fixes}}', { safe: safe.length })}
               </Button>
             )}
             <Button look="primary" keys="Ctrl Enter" disabled={!items.length || !current} onClick={take}>
-              Take {counted(items.length, 'item')} to Check
+              {say('Take {items, plural, one {# item} other {# items}} to Check', { items: items.length })}
             </Button>
           </>
         )}
@@ -440,7 +461,7 @@ export default function DraftStage() {
           onSay={correct}
         />
       )}
-      <Modal open={guide} onClose={() => setGuide(false)} title="The notation" wide>
+      <Modal open={guide} onClose={() => setGuide(false)} title={say('The notation')} wide>
         <NotationGuide />
       </Modal>
       {taking && <TakeAgain fresh={taking} sections={reading?.set.sections} onClose={() => setTaking(null)} />}

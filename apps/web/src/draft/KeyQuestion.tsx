@@ -1,9 +1,14 @@
 /** The one question about looks: which of them says the key. Asked once for the whole draft, and it can be asked again. */
-import { counted, type KeyLook, type KeysFrom, type LookCount, lookName } from '@zakuska/core';
+import { type KeyLook, type KeysFrom, type LookCount, lookName } from '@zakuska/core';
 import { Button } from '../ui/Button.js';
+import { say } from '../words/say.js';
 
 const some = (l: LookCount): string =>
-  `${l.one} of ${l.of} questions ${l.one === 1 ? 'has' : 'have'} exactly one${l.several ? `, ${counted(l.several, 'has', 'have')} several` : ''}`;
+  say('{one} of {of} questions {one, plural, one {has} other {have}} exactly one{what2}', {
+    one: l.one,
+    of: l.of,
+    what2: l.several ? say(', {several, plural, one {# has} other {# have}} several', { several: l.several }) : '',
+  });
 
 export function KeyQuestion({
   looks,
@@ -22,10 +27,10 @@ export function KeyQuestion({
     return (
       <p className="flex flex-wrap items-center gap-x-3 border-b border-rule px-4 py-1.5 text-[13.5px] text-ink-2" role="status">
         {decided === 'none'
-          ? 'Looks of options are taken for stress, not for keys.'
-          : `${lookName(decided)} options are the keys${look ? `: ${some(look)}` : ''}.`}
+          ? say('Looks of options are taken for stress, not for keys.')
+          : say('{look} options are the keys{what}.', { look: lookName(decided), what: look ? `: ${some(look)}` : '' })}
         <Button look="quiet" onClick={() => onDecide(undefined)}>
-          Ask again
+          {say('Ask again')}
         </Button>
       </p>
     );
@@ -34,19 +39,19 @@ export function KeyQuestion({
   if (!first) return null;
   const name = (l: KeyLook): string => lookName(l).toLowerCase();
   return (
-    <section aria-label="Where the keys are" className="flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-rule bg-amber-soft px-4 py-3">
+    <section aria-label={say('Where the keys are')} className="flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-rule bg-amber-soft px-4 py-3">
       <p className="min-w-0 flex-1 basis-72">
-        <b>Are the {name(first.look)} options the keys?</b> {some(first)}.
+        <b>{say('Are the {name} options the keys?', { name: name(first.look) })}</b> {some(first)}.
       </p>
       <Button look="primary" onClick={() => onDecide(first.look)}>
-        Yes, {name(first.look)} marks the keys
+        {say('Yes, {name} marks the keys', { name: name(first.look) })}
       </Button>
       {others.map((l) => (
         <Button key={l.look} onClick={() => onDecide(l.look)}>
-          No, {name(l.look)} does ({l.one} of {l.of})
+          {say('No, {name} does ({one} of {of})', { name: name(l.look), one: l.one, of: l.of })}
         </Button>
       ))}
-      <Button onClick={() => onDecide('none')}>No, it is only stress</Button>
+      <Button onClick={() => onDecide('none')}>{say('No, it is only stress')}</Button>
     </section>
   );
 }

@@ -3,6 +3,7 @@ import { keyProblem, kinds, type Item, readDraft, writeNotation } from '@zakuska
 import { useId, useMemo, useState } from 'react';
 import { ItemView } from '../item/ItemView.js';
 import { Button } from '../ui/Button.js';
+import { say } from '../words/say.js';
 
 interface Example {
   name: string;
@@ -12,58 +13,58 @@ interface Example {
 
 const EXAMPLES: Example[] = [
   {
-    name: 'Multiple choice',
-    says: 'A number, the question, options with letters. A star behind the key; “Answer: B” below does as well.',
+    name: say('Multiple choice'),
+    says: say('A number, the question, options with letters. A star behind the key; “Answer: B” below does as well.'),
     text: '1. Which flour takes up most water?\nA) wheat\nB) rye *\n   -> Its pentosans bind water.\nC) maize\nHint: Think of heavy bread.',
   },
   {
-    name: 'Multiple response',
-    says: 'Several stars. In brackets a part of the credit, also a negative one.',
+    name: say('Multiple response'),
+    says: say('Several stars. In brackets a part of the credit, also a negative one.'),
     text: '2. Which of these leaven a dough?\nA) yeast *\nB) steam (50 %) *\nC) salt (-50 %) *\nD) flour\nScoring: weights\nPoints: 2',
   },
   {
-    name: 'True or false',
-    says: '“True or false:” in front, or a part headed so; the answer below.',
+    name: say('True or false'),
+    says: say('“True or false:” in front, or a part headed so; the answer below.'),
     text: '3. True or false: Salt speeds up fermentation.\nAnswer: false\nFeedback: Salt draws water from the yeast.',
   },
   {
-    name: 'Short answer',
-    says: 'Accepted wordings parted by a slash; in quotes where one holds a slash itself.',
+    name: say('Short answer'),
+    says: say('Accepted wordings parted by a slash; in quotes where one holds a slash itself.'),
     text: '4. What do bakers call a stiff pre-ferment?\nAnswer: biga / "biga / stiff starter" (50 %)\nMatch: accents ignored, spelling 1',
   },
-  { name: 'Number', says: 'A number, a range, a tolerance; a unit.', text: '5. At what core temperature is bread done?\nAnswer: 96 ± 2 °C' },
+  { name: say('Number'), says: say('A number, a range, a tolerance; a unit.'), text: '5. At what core temperature is bread done?\nAnswer: 96 ± 2 °C' },
   {
-    name: 'Gaps',
-    says: 'Answers in braces in their place. A bar parts wordings; with a star it is a choice.',
+    name: say('Gaps'),
+    says: say('Answers in braces in their place. A bar parts wordings; with a star it is a choice.'),
     text: '6. A starter is fed with {flour} and {water | tap water}, then it {*rises | sinks | freezes}. At {=24} °C it doubles.',
   },
   {
-    name: 'Matching',
-    says: 'An arrow between the two sides; what has no partner behind “Extra:”.',
+    name: say('Matching'),
+    says: say('An arrow between the two sides; what has no partner behind “Extra:”.'),
     text: '7. Match each word with its meaning.\npoolish -> a wet pre-ferment\nbiga -> a stiff one\nExtra: a sort of oven | a knife',
   },
-  { name: 'Ordering', says: 'The steps in the right order, with bullets.', text: '8. Put the steps in order.\n- mix\n- knead\n- prove\n- bake' },
+  { name: say('Ordering'), says: say('The steps in the right order, with bullets.'), text: '8. Put the steps in order.\n- mix\n- knead\n- prove\n- bake' },
   {
-    name: 'Open question',
-    says: 'A model answer and a rubric are for the marker only.',
+    name: say('Open question'),
+    says: say('A model answer and a rubric are for the marker only.'),
     text: '9. Explain why dough is left to rest.\nModel answer: The gluten relaxes and the flour takes up water.\nRubric: 2 points for each reason\nLines: 6\nPoints: 4',
   },
-  { name: 'Text to read', says: 'Asks for nothing.', text: '10. Wash your hands before you start.\nKind: information' },
+  { name: say('Text to read'), says: say('Asks for nothing.'), text: '10. Wash your hands before you start.\nKind: information' },
   {
-    name: 'Title, parts and passages',
-    says: 'Headings with # for the set and ## for parts; what stands under a part is for its questions.',
+    name: say('Title, parts and passages'),
+    says: say('Headings with # for the set and ## for parts; what stands under a part is for its questions.'),
     text: '# Bread and dough\n\n## Part B: True or false\nInstructions: Write T or F.\nPassage: The bakery opens at five. **Two** bakers start at midnight.\n\n1. The bakers start before the shop opens.\nAnswer: true\nTags: reading; times\nBloom: understand\nDifficulty: 0.3\nTime: 60 s',
   },
 ];
 
 const SIGNS: [string, string][] = [
-  ['**bold** *italic* `code`', 'emphasis; <u>, <sub> and <sup> as well'],
-  ['\\(x^2\\)', 'a formula in TeX'],
-  ['\\* \\_ \\{', 'a sign that stands for itself'],
-  ['Points: Feedback: Hint: Tags:', 'fields, each on its line under the question'],
-  ['If correct: If incorrect: Outcome:', 'more fields; also Label, Item title, Bonus, Required, Shuffle'],
-  ['Kind: ordering', 'says the kind where words and shape leave it open'],
-  ['(stays last)', 'behind an option that keeps its place when options are shuffled'],
+  ['**bold** *italic* `code`', say('emphasis; <u>, <sub> and <sup> as well')],
+  ['\\(x^2\\)', say('a formula in TeX')],
+  ['\\* \\_ \\{', say('a sign that stands for itself')],
+  ['Points: Feedback: Hint: Tags:', say('fields, each on its line under the question')],
+  ['If correct: If incorrect: Outcome:', say('more fields; also Label, Item title, Bonus, Required, Shuffle')],
+  ['Kind: ordering', say('says the kind where words and shape leave it open')],
+  ['(stays last)', say('behind an option that keeps its place when options are shuffled')],
 ];
 
 export function NotationGuide({ level = 3 }: { level?: 2 | 3 }) {
@@ -71,14 +72,15 @@ export function NotationGuide({ level = 3 }: { level?: 2 | 3 }) {
   return (
     <div className="grid gap-4">
       <p className="max-w-2xl">
-        The reader takes drafts as they come. When a set is opened as text it is written like this, and this is what reads back without loss. Every example can
-        be changed: what it means stands beside it.
+        {say(
+          'The reader takes drafts as they come. When a set is opened as text it is written like this, and this is what reads back without loss. Every example can be changed: what it means stands beside it.',
+        )}
       </p>
       {EXAMPLES.map((e) => (
         <LiveExample key={e.name} example={e} Heading={Heading} />
       ))}
-      <section aria-label="Signs">
-        <Heading className="mb-1 text-base font-bold text-beet">Signs and fields</Heading>
+      <section aria-label={say('Signs')}>
+        <Heading className="mb-1 text-base font-bold text-beet">{say('Signs and fields')}</Heading>
         <dl className="grid grid-cols-1 gap-x-6 gap-y-1 sm:grid-cols-[auto_1fr]">
           {SIGNS.map(([sign, says]) => (
             <div key={sign} className="contents">
@@ -117,12 +119,12 @@ function LiveExample({ example, Heading }: { example: Example; Heading: 'h2' | '
           <div className="flex gap-2 text-[13.5px]">
             {text !== example.text && (
               <Button look="quiet" onClick={() => setText(example.text)}>
-                As it was
+                {say('As it was')}
               </Button>
             )}
             {again !== text.trim() && set.items.length > 0 && (
               <Button look="quiet" onClick={() => setText(again)}>
-                Write it in the notation
+                {say('Write it in the notation')}
               </Button>
             )}
           </div>
@@ -130,10 +132,10 @@ function LiveExample({ example, Heading }: { example: Example; Heading: 'h2' | '
         <div aria-live="polite" className="grid gap-2">
           {set.sections?.map((s) => (
             <p key={s.id} className="text-[13.5px] text-ink-2">
-              Part “{s.title}”{s.passage ? ', with a text to read' : ''}
+              {say('Part “{title}”{what}', { title: s.title, what: s.passage ? say(', with a text to read') : '' })}
             </p>
           ))}
-          {set.items.length === 0 && <p className="text-ink-2">No question in this.</p>}
+          {set.items.length === 0 && <p className="text-ink-2">{say('No question in this.')}</p>}
           {set.items.map((i) => (
             <Reading key={i.id} item={i} />
           ))}
@@ -153,7 +155,7 @@ function Reading({ item }: { item: Item }) {
     <div className="rounded border border-rule bg-sheet px-3 py-2">
       <p className="text-[13px] text-ink-2">
         {kinds[item.kind].name}
-        {keyProblem(item) ? ' · no key' : ''}
+        {keyProblem(item) ? say(' · no key') : ''}
       </p>
       <ItemView item={item} />
     </div>

@@ -3,6 +3,7 @@ import type { LineRole, Role } from '@zakuska/core';
 import { DropdownMenu } from 'radix-ui';
 import { Kbd } from '../ui/Button.js';
 import { ROLES } from './roles.js';
+import { say } from '../words/say.js';
 
 /** The line whose role is asked for, and where its menu opens, in px of the window. */
 export interface Picking {
@@ -35,7 +36,7 @@ export function RoleMenu({
         style={{ top: at.top, left: at.left }}
         tabIndex={-1}
         aria-hidden
-        aria-label={`Role of line ${at.line + 1}`}
+        aria-label={say('Role of line {n}', { n: at.line + 1 })}
       />
       <DropdownMenu.Content
         align="start"
@@ -58,10 +59,10 @@ export function RoleMenu({
         </DropdownMenu.RadioGroup>
         {said && (
           <DropdownMenu.Item className={`${ITEM} text-beet`} onSelect={() => onPick(null)}>
-            Let the reader decide
+            {say('Let the reader decide')}
           </DropdownMenu.Item>
         )}
-        <p className="mt-1 border-t border-rule px-2 pt-1.5 pb-0.5 text-[13px] text-ink-2">{role?.reason ?? 'An empty line.'}</p>
+        <p className="mt-1 border-t border-rule px-2 pt-1.5 pb-0.5 text-[13px] text-ink-2">{role?.reason ?? say('An empty line.')}</p>
       </DropdownMenu.Content>
     </DropdownMenu.Root>
   );

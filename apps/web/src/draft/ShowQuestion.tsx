@@ -5,6 +5,7 @@ import { Button, Kbd } from '../ui/Button.js';
 import { Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { ROLES } from './roles.js';
+import { say } from '../words/say.js';
 
 interface ShownLine {
   line: number;
@@ -31,12 +32,12 @@ export function ShowQuestion({
   const full = lines.filter((l) => l.text.trim());
   const [said, setSaid] = useState<readonly Role[]>(() => full.map((l, i) => guess(roles[l.line], i)));
   const box = useRef<HTMLUListElement>(null);
-  const say = (i: number, role: Role): void => setSaid((now) => now.map((r, k) => (k === i ? role : r)));
+  const setRole = (i: number, role: Role): void => setSaid((now) => now.map((r, k) => (k === i ? role : r)));
   const onKeyDown = (e: React.KeyboardEvent, i: number): void => {
     const hit = e.ctrlKey || e.metaKey || e.altKey ? undefined : ROLES.find((r) => r.key === e.key.toLowerCase());
     if (!hit) return;
     e.preventDefault();
-    say(i, hit.role);
+    setRole(i, hit.role);
     (box.current?.querySelectorAll('select')[i + 1] as HTMLElement | undefined)?.focus();
   };
   return (
@@ -44,8 +45,8 @@ export function ShowQuestion({
       open
       wide
       onClose={onClose}
-      title="Show what these lines are"
-      description="The draft is read anew with what you say here: these lines for certain, and all lines like them in their light."
+      title={say('Show what these lines are')}
+      description={say('The draft is read anew with what you say here: these lines for certain, and all lines like them in their light.')}
     >
       <ul ref={box} className="max-h-[50vh] overflow-auto border-y border-rule">
         {full.map((l, i) => (
@@ -55,7 +56,12 @@ export function ShowQuestion({
               {l.text}
             </span>
             <span className="w-48 shrink-0">
-              <Select aria-label={`Line ${l.line + 1} is`} value={said[i]} onChange={(e) => say(i, e.target.value as Role)} onKeyDown={(e) => onKeyDown(e, i)}>
+              <Select
+                aria-label={say('Line {n} is', { n: l.line + 1 })}
+                value={said[i]}
+                onChange={(e) => setRole(i, e.target.value as Role)}
+                onKeyDown={(e) => onKeyDown(e, i)}
+              >
                 {ROLES.map((r) => (
                   <option key={r.role} value={r.role}>
                     {r.name}
@@ -75,9 +81,9 @@ export function ShowQuestion({
             onClose();
           }}
         >
-          Read the draft so
+          {say('Read the draft so')}
         </Button>
-        <Button onClick={onClose}>Cancel</Button>
+        <Button onClick={onClose}>{say('Cancel')}</Button>
         <span className="text-[13px] text-ink-2">
           {ROLES.slice(0, 5).map((r) => (
             <span key={r.role} className="mr-2 whitespace-nowrap">

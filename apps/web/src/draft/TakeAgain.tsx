@@ -4,6 +4,7 @@ import { useNavigate } from 'react-router';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
+import { say } from '../words/say.js';
 
 const sameQuestion = (a: Item, b: Item): boolean => a.kind === b.kind && richToPlain(a.stem).trim() === richToPlain(b.stem).trim();
 
@@ -20,32 +21,32 @@ export function TakeAgain({ fresh, sections, onClose }: { fresh: Item[]; section
     <Modal
       open
       onClose={onClose}
-      title={`The set has ${taken.length} items already`}
-      description={`${fresh.length - added.length} of the ${fresh.length} questions of the draft are among them.`}
+      title={say('The set has {taken} items already', { taken: taken.length })}
+      description={say('{n} of the {fresh} questions of the draft are among them.', { n: fresh.length - added.length, fresh: fresh.length })}
     >
       <div className="flex flex-wrap gap-2">
         <Button
           look="primary"
           disabled={!added.length}
-          onClick={() => go({ type: 'all', label: 'Add new items', operations: [{ type: 'insert', at: taken.length, items: added }] })}
+          onClick={() => go({ type: 'all', label: say('Add new items'), operations: [{ type: 'insert', at: taken.length, items: added }] })}
         >
-          Add the {added.length} new ones
+          {say('Add the {added} new ones', { added: added.length })}
         </Button>
         <Button
           look="danger"
           onClick={() =>
             go({
               type: 'all',
-              label: 'Replace all items',
+              label: say('Replace all items'),
               operations: [{ type: 'remove', ids: taken.map((t) => t.id) }, { type: 'insert', at: 0, items: fresh }, ...sectionOps],
             })
           }
         >
-          Replace all {taken.length}
+          {say('Replace all {taken}', { taken: taken.length })}
         </Button>
-        <Button onClick={onClose}>Cancel</Button>
+        <Button onClick={onClose}>{say('Cancel')}</Button>
       </div>
-      <p className="mt-3 text-[13.5px] text-ink-2">Replacing takes checks and edits with it. Undo brings them back.</p>
+      <p className="mt-3 text-[13.5px] text-ink-2">{say('Replacing takes checks and edits with it. Undo brings them back.')}</p>
     </Modal>
   );
 }

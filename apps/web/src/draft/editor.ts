@@ -20,6 +20,7 @@ import {
 } from '@codemirror/view';
 import { type Diagnostic, looksOf, type LineRole, type Role } from '@zakuska/core';
 import type { Override } from '../set/DraftSession.js';
+import { say } from '../words/say.js';
 
 export interface Marks {
   roles: readonly LineRole[];
@@ -198,7 +199,7 @@ class PictureWidget extends WidgetType {
   override toDOM(): HTMLElement {
     const img = document.createElement('img');
     img.src = this.source;
-    img.alt = this.words || 'Picture';
+    img.alt = this.words || say('Picture');
     img.className = 'draft-picture';
     return img;
   }
@@ -299,7 +300,7 @@ export function createEditor(parent: HTMLElement, text: string, kept: readonly O
         ...searchKeymap,
       ]),
       EditorView.lineWrapping,
-      EditorView.contentAttributes.of({ 'aria-label': hooks.label ?? 'Draft', spellcheck: 'true' }),
+      EditorView.contentAttributes.of({ 'aria-label': hooks.label ?? say('Draft'), spellcheck: 'true' }),
       EditorView.editable.of(!readOnly),
       placeholder(
         hooks.placeholder ??

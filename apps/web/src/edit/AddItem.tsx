@@ -6,6 +6,7 @@ import { type KeyboardEvent, useRef } from 'react';
 import type { Command } from '../ui/commands.js';
 import { Kbd } from '../ui/Button.js';
 import { holdKeys } from '../ui/heldKeys.js';
+import { say } from '../words/say.js';
 
 const KINDS = Object.keys(kinds) as Kind[];
 /** Milliseconds in which letters belong together, as the menu itself takes them. */
@@ -13,7 +14,7 @@ const TYPED_FOR = 1000;
 
 /** The same as commands of a screen. @param onAdd takes an item with nothing in it yet */
 export const addCommands = (onAdd: (item: Item) => void): Command[] =>
-  KINDS.map((k) => ({ name: `Add an item: ${kinds[k].name.toLowerCase()}`, run: () => make(k, onAdd) }));
+  KINDS.map((k) => ({ name: say('Add an item: {name}', { name: kinds[k].name.toLowerCase() }), run: () => make(k, onAdd) }));
 
 /** An item opens in its editor: what is typed at once is for its question. */
 function make(kind: Kind, onAdd: (item: Item) => void): void {
@@ -47,7 +48,7 @@ export function AddItem({ onAdd, shortcut, open, onOpen }: Props) {
   return (
     <DropdownMenu.Root {...(open !== undefined && { open })} {...(onOpen && { onOpenChange: onOpen })}>
       <DropdownMenu.Trigger className="inline-flex min-h-7 cursor-pointer items-center gap-1 rounded px-1.5 text-sm font-semibold text-beet hover:bg-beet-soft">
-        <Plus size={15} aria-hidden /> <span className="underline underline-offset-4">Add an item</span> {shortcut && <Kbd>{shortcut}</Kbd>}
+        <Plus size={15} aria-hidden /> <span className="underline underline-offset-4">{say('Add an item')}</span> {shortcut && <Kbd>{shortcut}</Kbd>}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content

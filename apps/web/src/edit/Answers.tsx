@@ -7,6 +7,7 @@ import { Select } from '../ui/Field.js';
 import { replaced } from './itemEdit.js';
 import { IconButton } from './Rows.js';
 import { TypedInput, TypedNumber } from './typed.js';
+import { say } from '../words/say.js';
 
 /** The share of the points that an answer earns, and what is told who gives it. */
 function ShareAndFeedback({
@@ -22,7 +23,7 @@ function ShareAndFeedback({
     <>
       <TypedNumber
         bare
-        label={`Share of the points for ${of}, in per cent`}
+        label={say('Share of the points for {of}, in per cent', { of })}
         value={Math.round(answer.credit * 1e4) / 100}
         min={-100}
         max={100}
@@ -30,8 +31,8 @@ function ShareAndFeedback({
         onCommit={(n) => onEdit({ credit: (n ?? 0) / 100 })}
       />
       <TypedInput
-        name={`Feedback for ${of}`}
-        placeholder="feedback"
+        name={say('Feedback for {of}', { of })}
+        placeholder={say('feedback')}
         value={answer.feedback ?? ''}
         onCommit={(f) => onEdit({ feedback: f.trim() || undefined })}
         className="min-w-40 flex-[2] text-sm"
@@ -60,9 +61,9 @@ export function TextAnswers({
       {rows.map((a, i) => (
         <div key={i} className="flex flex-wrap items-start gap-1.5">
           <TypedInput name={`${label} ${i + 1}`} value={a.text} onCommit={(text) => edit(i, { text })} className="min-w-40 flex-[3]" />
-          {more && <ShareAndFeedback of={`answer ${i + 1}`} answer={a} onEdit={(part) => edit(i, part)} />}
+          {more && <ShareAndFeedback of={say('answer {n}', { n: i + 1 })} answer={a} onEdit={(part) => edit(i, part)} />}
           {answers.length > 0 && (
-            <IconButton name={`Take out answer ${i + 1}`} onClick={() => onChange((now) => now.filter((_, n) => n !== i))}>
+            <IconButton name={say('Take out answer {n}', { n: i + 1 })} onClick={() => onChange((now) => now.filter((_, n) => n !== i))}>
               <X size={15} aria-hidden />
             </IconButton>
           )}
@@ -72,7 +73,7 @@ export function TextAnswers({
         <AddAnswer onAdd={(text) => onChange((now) => [...now, { text, credit: 1 }])} />
         {!more && (
           <Button look="quiet" onClick={() => setMore(true)}>
-            Shares and feedback
+            {say('Shares and feedback')}
           </Button>
         )}
       </div>
@@ -86,7 +87,7 @@ function AddAnswer({ onAdd }: { onAdd: (text: string) => void }) {
   if (text === null)
     return (
       <Button look="quiet" onClick={() => setText('')}>
-        <Plus size={15} aria-hidden /> Accept another
+        <Plus size={15} aria-hidden /> {say('Accept another')}
       </Button>
     );
   const keep = (then: '' | null): void => {
@@ -95,7 +96,7 @@ function AddAnswer({ onAdd }: { onAdd: (text: string) => void }) {
   };
   return (
     <input
-      aria-label="Another accepted answer"
+      aria-label={say('Another accepted answer')}
       autoFocus
       dir="auto"
       value={text}
@@ -114,11 +115,11 @@ function AddAnswer({ onAdd }: { onAdd: (text: string) => void }) {
 }
 
 const RULES: readonly [keyof MatchRule, string, (r: MatchRule) => boolean, (on: boolean) => Partial<MatchRule>][] = [
-  ['caseSensitive', 'Capital letters count', (r) => r.caseSensitive, (on) => ({ caseSensitive: on })],
-  ['accents', 'Accents count', (r) => r.accents === 'keep', (on) => ({ accents: on ? 'keep' : 'ignore' })],
-  ['punctuation', 'Punctuation counts', (r) => r.punctuation === 'keep', (on) => ({ punctuation: on ? 'keep' : 'ignore' })],
-  ['numbersAsValues', '1/2, 0.5 and 50 % are one answer', (r) => r.numbersAsValues, (on) => ({ numbersAsValues: on })],
-  ['anyOrder', 'A list counts in any order', (r) => r.anyOrder, (on) => ({ anyOrder: on })],
+  ['caseSensitive', say('Capital letters count'), (r) => r.caseSensitive, (on) => ({ caseSensitive: on })],
+  ['accents', say('Accents count'), (r) => r.accents === 'keep', (on) => ({ accents: on ? 'keep' : 'ignore' })],
+  ['punctuation', say('Punctuation counts'), (r) => r.punctuation === 'keep', (on) => ({ punctuation: on ? 'keep' : 'ignore' })],
+  ['numbersAsValues', say('1/2, 0.5 and 50 % are one answer'), (r) => r.numbersAsValues, (on) => ({ numbersAsValues: on })],
+  ['anyOrder', say('A list counts in any order'), (r) => r.anyOrder, (on) => ({ anyOrder: on })],
 ];
 
 /** How typed answers are compared. */
@@ -126,7 +127,7 @@ export function Matching({ rule, onChange }: { rule: MatchRule | undefined; onCh
   const r = rule ?? defaultMatch;
   return (
     <fieldset className="flex flex-wrap items-center gap-x-4 gap-y-1 text-[13.5px]">
-      <legend className="mb-1 font-semibold">How it is compared</legend>
+      <legend className="mb-1 font-semibold">{say('How it is compared')}</legend>
       {RULES.map(([name, label, is, part]) => (
         <label key={name} className="flex items-center gap-1.5">
           <input type="checkbox" className="size-4 accent-beet" checked={is(r)} onChange={(e) => onChange((now) => ({ ...now, ...part(e.target.checked) }))} />
@@ -134,7 +135,7 @@ export function Matching({ rule, onChange }: { rule: MatchRule | undefined; onCh
         </label>
       ))}
       <label className="flex items-center gap-1.5">
-        Letters that may differ
+        {say('Letters that may differ')}
         <Select className="w-auto! py-0.5!" value={r.spelling} onChange={(e) => onChange((now) => ({ ...now, spelling: Number(e.target.value) }))}>
           {[0, 1, 2, 3].map((n) => (
             <option key={n}>{n}</option>
@@ -175,19 +176,25 @@ export function NumberAnswers({
               <>
                 <TypedNumber
                   bare
-                  label={`From, answer ${i + 1}`}
+                  label={say('From, answer {n}', { n: i + 1 })}
                   value={a.min}
                   min={Number.NEGATIVE_INFINITY}
                   onCommit={(n) => between(i, n ?? a.min, a.max)}
                 />
-                to
-                <TypedNumber bare label={`To, answer ${i + 1}`} value={a.max} min={Number.NEGATIVE_INFINITY} onCommit={(n) => between(i, a.min, n ?? a.max)} />
+                {say('to')}
+                <TypedNumber
+                  bare
+                  label={say('To, answer {n}', { n: i + 1 })}
+                  value={a.max}
+                  min={Number.NEGATIVE_INFINITY}
+                  onCommit={(n) => between(i, a.min, n ?? a.max)}
+                />
               </>
             ) : (
               <>
                 <TypedNumber
                   bare
-                  label={`Number ${i + 1}`}
+                  label={say('Number {n}', { n: i + 1 })}
                   value={t.value}
                   min={Number.NEGATIVE_INFINITY}
                   onCommit={(n) => n !== null && between(i, minus(n, t.off), plus(n, t.off))}
@@ -195,15 +202,15 @@ export function NumberAnswers({
                 ±
                 <TypedNumber
                   bare
-                  label={`Tolerance of number ${i + 1}`}
+                  label={say('Tolerance of number {n}', { n: i + 1 })}
                   value={t.off}
                   onCommit={(n) => t.value !== null && between(i, minus(t.value, n ?? 0), plus(t.value, n ?? 0))}
                 />
               </>
             )}
-            {more && a && <ShareAndFeedback of={`number ${i + 1}`} answer={a} onEdit={(part) => edit(i, part)} />}
+            {more && a && <ShareAndFeedback of={say('number {n}', { n: i + 1 })} answer={a} onEdit={(part) => edit(i, part)} />}
             {answers.length > 1 && (
-              <IconButton name={`Take out number ${i + 1}`} onClick={() => onChange((now) => now.filter((_, n) => n !== i))}>
+              <IconButton name={say('Take out number {n}', { n: i + 1 })} onClick={() => onChange((now) => now.filter((_, n) => n !== i))}>
                 <X size={15} aria-hidden />
               </IconButton>
             )}
@@ -214,16 +221,16 @@ export function NumberAnswers({
         {answers.length > 0 && (
           <>
             <Button look="quiet" onClick={() => onChange((now) => [...now, { min: now.at(-1)?.min ?? 0, max: now.at(-1)?.max ?? 0, credit: 1 }])}>
-              <Plus size={15} aria-hidden /> Accept another
+              <Plus size={15} aria-hidden /> {say('Accept another')}
             </Button>
             <Button look="quiet" onClick={() => setRange((r) => !r)}>
-              {range ? 'As number and tolerance' : 'As from and to'}
+              {range ? say('As number and tolerance') : say('As from and to')}
             </Button>
           </>
         )}
         {!more && answers.length > 0 && (
           <Button look="quiet" onClick={() => setMore(true)}>
-            Shares and feedback
+            {say('Shares and feedback')}
           </Button>
         )}
       </div>

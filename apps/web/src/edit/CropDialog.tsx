@@ -6,12 +6,13 @@ import { Button } from '../ui/Button.js';
 import { Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { drawn } from './richDoc.js';
+import { say } from '../words/say.js';
 
 const SIDES = [
-  ['x', 'From the left'],
-  ['y', 'From the top'],
-  ['width', 'Width'],
-  ['height', 'Height'],
+  ['x', say('From the left')],
+  ['y', say('From the top')],
+  ['width', say('Width')],
+  ['height', say('Height')],
 ] as const;
 
 export function CropDialog({ src, onDone, onClose }: { src: string; onDone: (src: string) => void; onClose: () => void }) {
@@ -34,20 +35,20 @@ export function CropDialog({ src, onDone, onClose }: { src: string; onDone: (src
       open
       wide
       onClose={onClose}
-      title="Crop the picture"
+      title={say('Crop the picture')}
       foot={
         <>
           <span className="flex-1" />
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('Cancel')}</Button>
           <Button look="primary" disabled={crop.width < 1 || crop.height < 1} onClick={cut}>
-            Crop
+            {say('Crop')}
           </Button>
         </>
       }
     >
       <div className="grid justify-items-center gap-3">
         <ReactCrop crop={crop} onChange={(_, percent) => setCrop(percent)} keepSelection ruleOfThirds>
-          <img ref={image} src={src} alt="To be cropped" style={{ maxHeight: '50vh' }} />
+          <img ref={image} src={src} alt={say('To be cropped')} style={{ maxHeight: '50vh' }} />
         </ReactCrop>
         <div className="flex flex-wrap gap-3">
           {SIDES.map(([side, name]) => (

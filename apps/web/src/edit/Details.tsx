@@ -7,6 +7,7 @@ import { Field, Input, Select } from '../ui/Field.js';
 import type { ItemEdit } from './itemEdit.js';
 import { RichEditor } from './RichEditor.js';
 import { TypedArea, TypedNumber } from './typed.js';
+import { say } from '../words/say.js';
 
 interface Props {
   item: Item;
@@ -28,9 +29,9 @@ const words = (v: string): string[] | undefined => {
   return list.length ? list : undefined;
 };
 const THREE = [
-  ['', 'as the set'],
-  ['yes', 'yes'],
-  ['no', 'no'],
+  ['', say('as the set')],
+  ['yes', say('yes')],
+  ['no', say('no')],
 ] as const;
 
 /** What is seldom changed: names, tags, settings of delivery, level, and the part with its passage. */
@@ -61,37 +62,42 @@ export function Details({ item, set, edit, perform, focus }: Props) {
   return (
     <details className="border-t border-rule pt-2">
       <summary className="cursor-pointer text-[13.5px] font-semibold">
-        Part, tags and settings
+        {say('Part, tags and settings')}
         <span className="font-normal text-ink-2">
           {' '}
-          {[part && (part.title ?? 'a part without a title'), ...(item.tags ?? []), ...(item.outcomes ?? []), item.timeLimit && `${item.timeLimit} s`]
+          {[part && (part.title ?? say('a part without a title')), ...(item.tags ?? []), ...(item.outcomes ?? []), item.timeLimit && `${item.timeLimit} s`]
             .filter(Boolean)
             .join(' · ')}
         </span>
       </summary>
       <div className="mt-2 grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
-        <TypedArea label="Tags" hint="with commas between" value={item.tags?.join(', ') ?? ''} onCommit={(v) => edit(null, () => ({ tags: words(v) }))} />
         <TypedArea
-          label="Outcomes"
-          hint="with commas between"
+          label={say('Tags')}
+          hint={say('with commas between')}
+          value={item.tags?.join(', ') ?? ''}
+          onCommit={(v) => edit(null, () => ({ tags: words(v) }))}
+        />
+        <TypedArea
+          label={say('Outcomes')}
+          hint={say('with commas between')}
           value={item.outcomes?.join(', ') ?? ''}
           onCommit={(v) => edit(null, () => ({ outcomes: words(v) }))}
         />
-        <TypedArea label="Number or name" value={item.label ?? ''} onCommit={(v) => edit(null, () => ({ label: v.trim() || undefined }))} />
-        <TypedArea label="Title" value={item.title ?? ''} onCommit={(v) => edit(null, () => ({ title: v.trim() || undefined }))} />
+        <TypedArea label={say('Number or name')} value={item.label ?? ''} onCommit={(v) => edit(null, () => ({ label: v.trim() || undefined }))} />
+        <TypedArea label={say('Title')} value={item.title ?? ''} onCommit={(v) => edit(null, () => ({ title: v.trim() || undefined }))} />
         <TypedNumber
-          label="Time limit, seconds"
+          label={say('Time limit, seconds')}
           optional
           value={item.timeLimit ?? null}
           min={1}
           onCommit={(n) => edit(null, () => ({ timeLimit: n ?? undefined }))}
         />
-        {three('required', 'Must be answered')}
-        {'options' in item || item.kind === 'matching' || item.kind === 'ordering' ? three('shuffle', 'Shuffled') : null}
-        <Field label="What it asks for">
+        {three('required', say('Must be answered'))}
+        {'options' in item || item.kind === 'matching' || item.kind === 'ordering' ? three('shuffle', say('Shuffled')) : null}
+        <Field label={say('What it asks for')}>
           {(id) => (
             <Select id={id} value={item.level?.bloom ?? ''} onChange={(e) => level({ bloom: (e.target.value || undefined) as never })}>
-              <option value="">not said</option>
+              <option value="">{say('not said')}</option>
               {bloomLevels.map((b) => (
                 <option key={b}>{b}</option>
               ))}
@@ -99,8 +105,8 @@ export function Details({ item, set, edit, perform, focus }: Props) {
           )}
         </Field>
         <TypedArea
-          label="Language"
-          hint="a code, where it is not the set's"
+          label={say('Language')}
+          hint={say("a code, where it is not the set's")}
           value={item.language ?? ''}
           onCommit={(v) => edit(null, () => ({ language: /^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/i.test(v.trim()) ? v.trim() : undefined }))}
         />
@@ -111,7 +117,7 @@ export function Details({ item, set, edit, perform, focus }: Props) {
             checked={item.bonus ?? false}
             onChange={(e) => edit(null, () => ({ bonus: e.target.checked || undefined }))}
           />{' '}
-          A bonus
+          {say('A bonus')}
         </label>
       </div>
       <PartFields item={item} set={set} edit={edit} perform={perform} focus={focus} />
@@ -130,13 +136,13 @@ function PartFields({ item, set, edit, perform, focus }: Props) {
   return (
     <div className="mt-3 grid gap-2">
       <div className="flex flex-wrap items-end gap-2">
-        <Field label="Part">
+        <Field label={say('Part')}>
           {(id) => (
             <Select id={id} className="w-auto!" value={item.section ?? ''} onChange={(e) => edit(null, () => ({ section: e.target.value || undefined }))}>
-              <option value="">none</option>
+              <option value="">{say('none')}</option>
               {set.sections?.map((s, n) => (
                 <option key={s.id} value={s.id}>
-                  {s.title || `Part ${n + 1}`}
+                  {s.title || say('Part {n}', { n: n + 1 })}
                 </option>
               ))}
             </Select>
@@ -147,28 +153,28 @@ function PartFields({ item, set, edit, perform, focus }: Props) {
             const id = newId();
             perform({
               type: 'all',
-              label: 'Made a part',
+              label: say('Made a part'),
               operations: [
-                { type: 'describe', set: { sections: [...(set.sections ?? []), { id, title: `Part ${(set.sections?.length ?? 0) + 1}` }] } },
+                { type: 'describe', set: { sections: [...(set.sections ?? []), { id, title: say('Part {n}', { n: (set.sections?.length ?? 0) + 1 }) }] } },
                 { type: 'change', id: item.id, set: { section: id } },
               ],
             });
           }}
         >
-          Make a new part
+          {say('Make a new part')}
         </Button>
       </div>
       {part && (
         <div key={part.id} className="grid gap-2">
           <SectionTitle value={part.title ?? ''} onCommit={(title) => section({ title })} />
           <RichEditor
-            label="Instructions of the part"
+            label={say('Instructions of the part')}
             line
             value={part.instructions ?? ''}
             onFocus={focus}
             onCommit={(instructions) => section({ instructions })}
           />
-          <RichEditor label="Passage that its items are about" value={part.passage ?? ''} onFocus={focus} onCommit={(passage) => section({ passage })} />
+          <RichEditor label={say('Passage that its items are about')} value={part.passage ?? ''} onFocus={focus} onCommit={(passage) => section({ passage })} />
         </div>
       )}
     </div>
@@ -178,7 +184,7 @@ function PartFields({ item, set, edit, perform, focus }: Props) {
 function SectionTitle({ value, onCommit }: { value: string; onCommit: (v: string) => void }) {
   const [typed, setTyped] = useState<string | null>(null);
   return (
-    <Field label="Title of the part">
+    <Field label={say('Title of the part')}>
       {(id) => (
         <Input
           id={id}

@@ -6,6 +6,7 @@ import { Field, TextArea } from '../ui/Field.js';
 import { Rich } from '../ui/Rich.js';
 import { focusNow, mathField } from '../ui/mathField.js';
 import { Modal } from '../ui/Modal.js';
+import { say } from '../words/say.js';
 
 const SIGNS: readonly [string, string][] = [
   ['\\frac{#0}{#?}', '\\frac{a}{b}'],
@@ -42,7 +43,7 @@ export function FormulaDialog({
   /** The dialog shows its content after this component did: the field is made when its place is there. */
   const host = useCallback((place: HTMLDivElement | null) => {
     if (!place) return;
-    const f = mathField('Formula, visual', start.current);
+    const f = mathField(say('Formula, visual'), start.current);
     f.mathVirtualKeyboardPolicy = 'manual';
     f.style.cssText =
       'width:100%;min-height:56px;font-size:1.5em;padding:8px;border:1px solid var(--rule);border-radius:4px;background:var(--sheet);color:var(--ink)';
@@ -56,25 +57,25 @@ export function FormulaDialog({
     <Modal
       open
       onClose={onClose}
-      title="Formula"
+      title={say('Formula')}
       foot={
         <>
           {first && (
             <Button look="danger" onClick={() => onDone(null)}>
-              Take it out
+              {say('Take it out')}
             </Button>
           )}
           <span className="flex-1" />
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('Cancel')}</Button>
           <Button look="primary" disabled={!tex.trim()} onClick={() => onDone({ tex: tex.trim(), display })}>
-            {first ? 'Change' : 'Insert'}
+            {first ? say('Change') : say('Insert')}
           </Button>
         </>
       }
     >
       <div className="grid gap-3">
         <div ref={host} />
-        <div className="flex flex-wrap gap-1" role="group" aria-label="Signs">
+        <div className="flex flex-wrap gap-1" role="group" aria-label={say('Signs')}>
           {SIGNS.map(([insert, shows]) => (
             <button
               key={insert}
@@ -92,7 +93,7 @@ export function FormulaDialog({
             </button>
           ))}
         </div>
-        <Field label="TeX">
+        <Field label={say('TeX')}>
           {(id) => (
             <TextArea
               id={id}
@@ -107,11 +108,12 @@ export function FormulaDialog({
             />
           )}
         </Field>
-        <div role="group" className="min-h-10 overflow-x-auto" aria-label="How it will look">
+        <div role="group" className="min-h-10 overflow-x-auto" aria-label={say('How it will look')}>
           <Rich text={display ? `\\[${tex}\\]` : `\\(${tex}\\)`} />
         </div>
         <label className="flex items-center gap-2">
-          <input type="checkbox" className="size-4 accent-beet" checked={display} onChange={(e) => setDisplay(e.target.checked)} /> On a line of its own
+          <input type="checkbox" className="size-4 accent-beet" checked={display} onChange={(e) => setDisplay(e.target.checked)} />{' '}
+          {say('On a line of its own')}
         </label>
       </div>
     </Modal>

@@ -11,6 +11,7 @@ import { MakeKind } from './MakeKind.js';
 import { RichEditor } from './RichEditor.js';
 import { Toolbar } from './Toolbar.js';
 import { TypedNumber } from './typed.js';
+import { say } from '../words/say.js';
 
 const FormulaDialog = lazy(() => import('./FormulaDialog.js').then((m) => ({ default: m.FormulaDialog })));
 
@@ -104,11 +105,11 @@ export function ItemEditor({
   return (
     <EditorPageContext.Provider value={page}>
       <ItemEditContext.Provider value={itemEdit}>
-        <section ref={box} data-own-keys="all" aria-label="Edit the item" className="grid gap-3 rounded-md border border-rule bg-paper p-3">
+        <section ref={box} data-own-keys="all" aria-label={say('Edit the item')} className="grid gap-3 rounded-md border border-rule bg-paper p-3">
           <Toolbar editor={active} onFormula={newFormula} onGap={item.kind === 'cloze' ? newGap : null} />
           <RichEditor
             key={item.kind}
-            label={item.kind === 'information' ? 'Text' : 'Question'}
+            label={item.kind === 'information' ? say('Text') : say('Question')}
             value={item.stem}
             autoFocus
             onFocus={setActive}
@@ -123,24 +124,36 @@ export function ItemEditor({
           <KindFields item={item} />
           {item.kind !== 'information' && (
             <div className="grid gap-3 lg:grid-cols-[auto_1fr_1fr_1fr]">
-              <TypedNumber label="Points" value={item.points} onCommit={(n) => edit(null, () => ({ points: Math.round((n ?? 0) * 1e4) / 1e4 }))} />
-              <RichEditor label="Feedback when right" line value={item.feedback?.correct ?? ''} onFocus={setActive} onCommit={(v) => feedback('correct', v)} />
+              <TypedNumber label={say('Points')} value={item.points} onCommit={(n) => edit(null, () => ({ points: Math.round((n ?? 0) * 1e4) / 1e4 }))} />
               <RichEditor
-                label="Feedback when wrong"
+                label={say('Feedback when right')}
+                line
+                value={item.feedback?.correct ?? ''}
+                onFocus={setActive}
+                onCommit={(v) => feedback('correct', v)}
+              />
+              <RichEditor
+                label={say('Feedback when wrong')}
                 line
                 value={item.feedback?.incorrect ?? ''}
                 onFocus={setActive}
                 onCommit={(v) => feedback('incorrect', v)}
               />
-              <RichEditor label="Feedback always" line value={item.feedback?.general ?? ''} onFocus={setActive} onCommit={(v) => feedback('general', v)} />
+              <RichEditor
+                label={say('Feedback always')}
+                line
+                value={item.feedback?.general ?? ''}
+                onFocus={setActive}
+                onCommit={(v) => feedback('general', v)}
+              />
             </div>
           )}
           {item.kind !== 'information' && item.hints !== undefined && (
             <Texts
               id={item.id}
-              legend="Hints, one after the other"
+              legend={say('Hints, one after the other')}
               name="hint"
-              addWords="Add a hint"
+              addWords={say('Add a hint')}
               texts={item.hints}
               onChange={(make) => edit(null, (i: Item) => ({ hints: empty(make(i.hints ?? [])) }))}
             />
@@ -148,16 +161,16 @@ export function ItemEditor({
           <Details item={item} set={set} edit={edit} perform={perform} focus={setActive} />
           <div className="flex flex-wrap items-center gap-3">
             <Button look="primary" keys="Esc" onClick={onDone}>
-              Done
+              {say('Done')}
             </Button>
             {item.kind !== 'information' && item.hints === undefined && (
               <Button look="quiet" onClick={() => edit(null, () => ({ hints: [''] }))}>
-                Add a hint
+                {say('Add a hint')}
               </Button>
             )}
             <MakeKind item={item} language={set.language} now={() => current(id) ?? item} onMake={(made) => perform({ type: 'replace', item: made })} />
             <span className="flex-1" />
-            <span className="text-[13px] text-ink-2">Edits are saved by themselves.</span>
+            <span className="text-[13px] text-ink-2">{say('Edits are saved by themselves.')}</span>
           </div>
           {formula && (
             <Suspense fallback={null}>

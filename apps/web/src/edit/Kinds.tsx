@@ -10,6 +10,7 @@ import { Options, ScoringSelect } from './Options.js';
 import { RichEditor } from './RichEditor.js';
 import { IconButton, moved, Row, Rows, toEmptyRow, useRowKeys } from './Rows.js';
 import { TypedArea, TypedNumber } from './typed.js';
+import { say } from '../words/say.js';
 
 function Choice({ item }: { item: ItemOf<'multiple-choice'> | ItemOf<'multiple-response'> }) {
   const { edit } = useItemEdit();
@@ -23,7 +24,7 @@ function Choice({ item }: { item: ItemOf<'multiple-choice'> | ItemOf<'multiple-r
         options={item.options}
         single={single}
         name={`key-${item.id}`}
-        legend={`Options, with the ${single ? 'key' : 'keys'} ticked`}
+        legend={say('Options, with the {what} ticked', { what: single ? 'key' : 'keys' })}
         weighted={weighted}
         mayPin
         onChange={(make) => edit(item.kind, (i) => ({ options: make(i.options) }))}
@@ -33,8 +34,8 @@ function Choice({ item }: { item: ItemOf<'multiple-choice'> | ItemOf<'multiple-r
           <ScoringSelect value={item.scoring} onChange={(scoring) => edit('multiple-response', () => ({ scoring }))} />
         ) : (
           <label className="flex items-center gap-1.5 text-[13.5px]">
-            <input type="checkbox" className="size-4 accent-beet" checked={weighted} disabled={partial} onChange={(e) => setWeights(e.target.checked)} /> Some
-            options earn a part, or cost something
+            <input type="checkbox" className="size-4 accent-beet" checked={weighted} disabled={partial} onChange={(e) => setWeights(e.target.checked)} />{' '}
+            {say('Some options earn a part, or cost something')}
           </label>
         )}
       </div>
@@ -47,7 +48,7 @@ function Truth({ item }: { item: ItemOf<'true-false'> }) {
   return (
     <div className="grid gap-2">
       <fieldset className="flex gap-4">
-        <legend className="mb-1 text-[13.5px] font-semibold">The statement is</legend>
+        <legend className="mb-1 text-[13.5px] font-semibold">{say('The statement is')}</legend>
         {[true, false].map((t) => (
           <label key={String(t)} className="flex items-center gap-2">
             <input
@@ -57,7 +58,7 @@ function Truth({ item }: { item: ItemOf<'true-false'> }) {
               checked={item.answer === t}
               onChange={() => edit('true-false', () => ({ answer: t }))}
             />{' '}
-            {t ? 'true' : 'false'}
+            {t ? say('true') : say('false')}
           </label>
         ))}
       </fieldset>
@@ -66,7 +67,7 @@ function Truth({ item }: { item: ItemOf<'true-false'> }) {
           <RichEditor
             key={t}
             line
-            label={`Feedback when “${t}” is chosen`}
+            label={say('Feedback when “{t}” is chosen', { t })}
             value={item.optionFeedback?.[t] ?? ''}
             onFocus={focus}
             onCommit={(f) =>
@@ -87,7 +88,7 @@ function Typed({ item }: { item: ItemOf<'short-answer'> }) {
   const { edit } = useItemEdit();
   return (
     <div className="grid gap-3">
-      <TextAnswers label="Accepted answers" answers={item.answers} onChange={(make) => edit('short-answer', (i) => ({ answers: make(i.answers) }))} />
+      <TextAnswers label={say('Accepted answers')} answers={item.answers} onChange={(make) => edit('short-answer', (i) => ({ answers: make(i.answers) }))} />
       <Matching rule={item.match} onChange={(make) => edit('short-answer', (i) => ({ match: make(i.match) }))} />
     </div>
   );
@@ -98,18 +99,18 @@ function Numeric({ item }: { item: ItemOf<'numeric'> }) {
   return (
     <div className="flex flex-wrap items-start gap-5">
       <NumberAnswers
-        label="Right number, and how far off is still right"
+        label={say('Right number, and how far off is still right')}
         answers={item.answers}
         onChange={(make) => edit('numeric', (i) => ({ answers: make(i.answers) }))}
       />
       <div className="w-32">
-        <TypedArea label="Unit" value={item.unit ?? ''} onCommit={(v) => edit('numeric', () => ({ unit: v.trim() || undefined }))} />
+        <TypedArea label={say('Unit')} value={item.unit ?? ''} onCommit={(v) => edit('numeric', () => ({ unit: v.trim() || undefined }))} />
       </div>
     </div>
   );
 }
 
-const GAP_KINDS = { text: 'typed', number: 'a number', choice: 'chosen from a list' } as const;
+const GAP_KINDS = { text: say('typed'), number: say('a number'), choice: say('chosen from a list') } as const;
 /** A gap as another sort of gap, with the answers that it had. */
 function gapAs(g: Gap, kind: Gap['kind']): Gap {
   if (g.kind === kind) return g;
@@ -140,17 +141,17 @@ function Gaps({ item }: { item: ItemOf<'cloze'> }) {
       const was: Gap = i.gaps.find((g) => g.id === id) ?? { id, kind: 'text', points: 1, answers: [] };
       return { gaps: i.gaps.some((g) => g.id === id) ? i.gaps.map((g) => (g.id === id ? make(g) : g)) : [...i.gaps, make(was)] };
     });
-  if (!marks.length) return <p className="text-amber">Mark a word of the question and make it a gap.</p>;
+  if (!marks.length) return <p className="text-amber">{say('Mark a word of the question and make it a gap.')}</p>;
   return (
     <div className="grid gap-3">
       {marks.map((id) => {
         const g: Gap = item.gaps.find((x) => x.id === id) ?? { id, kind: 'text', points: 1, answers: [] };
         return (
-          <section key={id} aria-label={`Gap ${id}`} className="grid gap-1.5 border-l-2 border-rule pl-3">
+          <section key={id} aria-label={say('Gap {id}', { id })} className="grid gap-1.5 border-l-2 border-rule pl-3">
             <div className="flex flex-wrap items-center gap-3 text-[13.5px]">
-              <b>Gap {id}</b>
+              <b>{say('Gap {id}', { id })}</b>
               <label className="flex items-center gap-1.5">
-                It is
+                {say('It is')}
                 <Select className="w-auto! py-0.5!" value={g.kind} onChange={(e) => put(id, (now) => gapAs(now, e.target.value as Gap['kind']))}>
                   {Object.entries(GAP_KINDS).map(([k, words]) => (
                     <option key={k} value={k}>
@@ -160,10 +161,10 @@ function Gaps({ item }: { item: ItemOf<'cloze'> }) {
                 </Select>
               </label>
               <span className="flex items-center gap-1.5">
-                counts
+                {say('counts')}
                 <TypedNumber
                   bare
-                  label={`Points of gap ${id} among the gaps`}
+                  label={say('Points of gap {id} among the gaps', { id })}
                   value={g.points}
                   onCommit={(n) => put(id, (now) => ({ ...now, points: n ?? 1 }))}
                 />
@@ -178,18 +179,18 @@ function Gaps({ item }: { item: ItemOf<'cloze'> }) {
                   })
                 }
               >
-                Fill it in again
+                {say('Fill it in again')}
               </Button>
             </div>
             {g.kind === 'text' && (
               <>
                 <TextAnswers
-                  label={`Accepted in gap ${id}`}
+                  label={say('Accepted in gap {id}', { id })}
                   answers={g.answers}
                   onChange={(make) => put(id, (now) => (now.kind === 'text' ? { ...now, answers: make(now.answers) } : now))}
                 />
                 <details>
-                  <summary className="cursor-pointer text-[13.5px] text-ink-2">How it is compared</summary>
+                  <summary className="cursor-pointer text-[13.5px] text-ink-2">{say('How it is compared')}</summary>
                   <Matching
                     rule={g.match}
                     onChange={(make) => put(id, (now) => (now.kind === 'text' ? { ...now, match: make(now.match ?? defaultMatch) } : now))}
@@ -199,7 +200,7 @@ function Gaps({ item }: { item: ItemOf<'cloze'> }) {
             )}
             {g.kind === 'number' && (
               <NumberAnswers
-                label={`Right in gap ${id}`}
+                label={say('Right in gap {id}', { id })}
                 answers={g.answers}
                 onChange={(make) => put(id, (now) => (now.kind === 'number' ? { ...now, answers: make(now.answers) } : now))}
               />
@@ -209,7 +210,7 @@ function Gaps({ item }: { item: ItemOf<'cloze'> }) {
                 options={g.options}
                 single
                 name={`key-${item.id}-${id}`}
-                legend={`Choices of gap ${id}`}
+                legend={say('Choices of gap {id}', { id })}
                 weighted={g.options.some((o) => o.credit !== 0 && o.credit !== 1)}
                 mayPin={false}
                 onChange={(make) => put(id, (now) => (now.kind === 'choice' ? { ...now, options: make(now.options) } : now))}
@@ -219,8 +220,8 @@ function Gaps({ item }: { item: ItemOf<'cloze'> }) {
         );
       })}
       <TypedArea
-        label="Words to choose from"
-        hint="Shown above the text, in no order; with commas between. Empty: none are shown."
+        label={say('Words to choose from')}
+        hint={say('Shown above the text, in no order; with commas between. Empty: none are shown.')}
         value={item.wordBank?.join(', ') ?? ''}
         onCommit={(v) => {
           const words = v
@@ -249,14 +250,14 @@ function Pairs({ item }: { item: ItemOf<'matching'> }) {
   };
   return (
     <fieldset className="grid min-w-0 gap-1.5">
-      <legend className="mb-1 text-[13.5px] font-semibold">Pairs</legend>
+      <legend className="mb-1 text-[13.5px] font-semibold">{say('Pairs')}</legend>
       <Rows onMove={move}>
         {item.pairs.map((p, i) => (
           <Row
             key={rows.keys[i]}
             id={`${item.id}-pair-${rows.keys[i]}`}
             index={i}
-            name={`pair ${i + 1}`}
+            name={say('pair {n}', { n: i + 1 })}
             onRemove={() => {
               rows.remove(i);
               edit('matching', (now) => ({ pairs: now.pairs.filter((_, n) => n !== i) }));
@@ -268,7 +269,7 @@ function Pairs({ item }: { item: ItemOf<'matching'> }) {
                 line
                 hideLabel
                 className="flex-1"
-                label={`${side === 'left' ? 'Left' : 'Right'} side of pair ${i + 1}`}
+                label={say('{what} side of pair {n}', { what: side === 'left' ? say('Left') : say('Right'), n: i + 1 })}
                 value={p[side]}
                 autoFocus={side === 'left' && fresh === rows.keys[i]}
                 onFocus={focus}
@@ -282,19 +283,19 @@ function Pairs({ item }: { item: ItemOf<'matching'> }) {
       </Rows>
       {item.extraRights.map((r, i) => (
         <div key={i} className="flex items-start gap-1.5 pl-8">
-          <span className="flex-1 pt-1 text-right text-[13.5px] text-ink-2">fits nothing:</span>
+          <span className="flex-1 pt-1 text-right text-[13.5px] text-ink-2">{say('fits nothing:')}</span>
           <RichEditor
             line
             hideLabel
             className="flex-1"
-            label={`Right side without a partner ${i + 1}`}
+            label={say('Right side without a partner {n}', { n: i + 1 })}
             value={r}
             autoFocus={!r}
             onFocus={focus}
             onCommit={(v) => edit('matching', (now) => ({ extraRights: now.extraRights.map((x, n) => (n === i ? v : x)) }))}
           />
           <IconButton
-            name={`Take out the right side without a partner ${i + 1}`}
+            name={say('Take out the right side without a partner {n}', { n: i + 1 })}
             onClick={() => edit('matching', (now) => ({ extraRights: now.extraRights.filter((_, n) => n !== i) }))}
           >
             <X size={15} aria-hidden />
@@ -303,10 +304,10 @@ function Pairs({ item }: { item: ItemOf<'matching'> }) {
       ))}
       <div className="flex flex-wrap gap-2">
         <Button look="quiet" onClick={() => add(item.pairs.length)}>
-          <Plus size={15} aria-hidden /> Add a pair
+          <Plus size={15} aria-hidden /> {say('Add a pair')}
         </Button>
         <Button look="quiet" onClick={() => edit('matching', (now) => ({ extraRights: [...now.extraRights, ''] }))}>
-          <Plus size={15} aria-hidden /> Add a right side that fits nothing
+          <Plus size={15} aria-hidden /> {say('Add a right side that fits nothing')}
         </Button>
       </div>
     </fieldset>
@@ -381,9 +382,9 @@ function Sequence({ item }: { item: ItemOf<'ordering'> }) {
   return (
     <Texts
       id={item.id}
-      legend="Steps in the right order"
+      legend={say('Steps in the right order')}
       name="step"
-      addWords="Add a step"
+      addWords={say('Add a step')}
       texts={item.sequence}
       onChange={(make) => edit('ordering', (i) => ({ sequence: make(i.sequence) }))}
     />
@@ -395,19 +396,19 @@ function Essay({ item }: { item: ItemOf<'essay'> }) {
   return (
     <div className="grid gap-3 sm:grid-cols-2">
       <RichEditor
-        label="Model answer"
+        label={say('Model answer')}
         value={item.modelAnswer ?? ''}
         onFocus={focus}
         onCommit={(v) => edit('essay', () => ({ modelAnswer: v || undefined }))}
       />
       <RichEditor
-        label="Rubric, for the marker"
+        label={say('Rubric, for the marker')}
         value={item.rubric ?? ''}
         onFocus={focus}
         onCommit={(v) => edit('essay', () => ({ rubric: v || undefined }))}
       />
       <TypedNumber
-        label="Lines to write on"
+        label={say('Lines to write on')}
         optional
         value={item.lines ?? null}
         min={1}

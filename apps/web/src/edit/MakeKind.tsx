@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
+import { listed, say } from '../words/say.js';
 
 const nameOf = (kind: Kind): string => kinds[kind].name.toLowerCase();
 
@@ -27,7 +28,7 @@ export function MakeKind({
   return (
     <>
       <label className="flex items-center gap-1.5 text-[13.5px]">
-        Make it
+        {say('Make it')}
         <Select
           className="w-auto! py-1!"
           value={item.kind}
@@ -48,20 +49,20 @@ export function MakeKind({
         <Modal
           open
           onClose={() => ask(null)}
-          title={`Make it ${nameOf(asked.item.kind)}?`}
+          title={say('Make it {name}?', { name: nameOf(asked.item.kind) })}
           foot={
             <>
               <span className="flex-1" />
-              <Button onClick={() => ask(null)}>Cancel</Button>
+              <Button onClick={() => ask(null)}>{say('Cancel')}</Button>
               <Button look="primary" autoFocus onClick={() => make(asked)}>
-                Change the kind
+                {say('Change the kind')}
               </Button>
             </>
           }
         >
-          <p>This goes: {asked.lost.join('; ')}.</p>
-          {asked.needed.length > 0 && <p className="mt-1">You will have to add {asked.needed.join(' and ')}.</p>}
-          <p className="mt-1 text-ink-2">Undo brings it back.</p>
+          <p>{say('This goes: {lost}.', { lost: asked.lost.join('; ') })}</p>
+          {asked.needed.length > 0 && <p className="mt-1">{say('You will have to add {needed}.', { needed: listed(asked.needed) })}</p>}
+          <p className="mt-1 text-ink-2">{say('Undo brings it back.')}</p>
         </Modal>
       )}
     </>

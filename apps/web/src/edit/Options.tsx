@@ -9,6 +9,7 @@ import { replaced, useItemEdit } from './itemEdit.js';
 import { RichEditor } from './RichEditor.js';
 import { IconButton, moved, Row, Rows, toEmptyRow } from './Rows.js';
 import { TypedNumber } from './typed.js';
+import { say } from '../words/say.js';
 
 export function Options({
   options,
@@ -59,19 +60,19 @@ export function Options({
           const letter = letterOf(i);
           const feedback = o.feedback !== undefined || told.has(o.id);
           return (
-            <Row key={o.id} id={o.id} index={i} name={`option ${letter}`} onRemove={() => remove(o.id)}>
+            <Row key={o.id} id={o.id} index={i} name={say('option {letter}', { letter })} onRemove={() => remove(o.id)}>
               <input
                 type={single ? 'radio' : 'checkbox'}
                 name={name}
                 checked={single ? o.credit >= 1 : o.credit > 0}
                 onChange={(e) => key(o.id, e.target.checked)}
-                aria-label={`${letter} is ${single ? 'the' : 'a'} key`}
+                aria-label={say('{letter} is {what} key', { letter, what: single ? 'the' : 'a' })}
                 className="mt-1.5 size-5 flex-none accent-dill"
               />
               <b className="mt-1 w-4 flex-none text-ink-2">{letter}</b>
               <div className="grid min-w-0 flex-1 gap-1">
                 <RichEditor
-                  label={`Option ${letter}`}
+                  label={say('Option {letter}', { letter })}
                   hideLabel
                   line
                   value={o.content}
@@ -92,10 +93,10 @@ export function Options({
                 />
                 {feedback && (
                   <RichEditor
-                    label={`Feedback for option ${letter}`}
+                    label={say('Feedback for option {letter}', { letter })}
                     hideLabel
                     line
-                    placeholder="Shown when this option is chosen"
+                    placeholder={say('Shown when this option is chosen')}
                     className="text-sm italic"
                     value={o.feedback ?? ''}
                     autoFocus={told.has(o.id) && o.feedback === undefined}
@@ -107,7 +108,7 @@ export function Options({
               {weighted && (
                 <TypedNumber
                   bare
-                  label={`Share of the points for option ${letter}, in per cent`}
+                  label={say('Share of the points for option {letter}, in per cent', { letter })}
                   value={Math.round(o.credit * 1e4) / 100}
                   min={-100}
                   max={100}
@@ -116,7 +117,7 @@ export function Options({
                 />
               )}
               <IconButton
-                name={`Feedback for option ${letter}`}
+                name={say('Feedback for option {letter}', { letter })}
                 on={feedback}
                 onClick={() => setTold((t) => new Set(t.has(o.id) ? [...t].filter((x) => x !== o.id) : [...t, o.id]))}
               >
@@ -124,7 +125,7 @@ export function Options({
               </IconButton>
               {mayPin && (
                 <IconButton
-                  name={`Option ${letter} keeps its place when options are shuffled`}
+                  name={say('Option {letter} keeps its place when options are shuffled', { letter })}
                   on={o.pinned ?? false}
                   onClick={() => edit(o.id, { pinned: o.pinned ? undefined : true })}
                 >
@@ -137,7 +138,7 @@ export function Options({
       </Rows>
       <div>
         <Button look="quiet" onClick={() => add()}>
-          <Plus size={15} aria-hidden /> Add an option
+          <Plus size={15} aria-hidden /> {say('Add an option')}
         </Button>
       </div>
     </fieldset>
@@ -147,7 +148,7 @@ export function Options({
 export function ScoringSelect({ value, onChange }: { value: Scoring; onChange: (s: Scoring) => void }) {
   return (
     <label className="flex items-center gap-2 text-[13.5px]">
-      Marked
+      {say('Marked')}
       <Select className="w-auto!" value={value} onChange={(e) => onChange(e.target.value as Scoring)}>
         {scorings.map((s) => (
           <option key={s} value={s}>

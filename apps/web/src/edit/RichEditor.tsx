@@ -5,6 +5,7 @@ import { useEffect, useId, useLayoutEffect, useRef } from 'react';
 import { toast } from 'sonner';
 import { extensions } from './extensions.js';
 import { fromEditor, pictureData, toEditor } from './richDoc.js';
+import { say } from '../words/say.js';
 
 const REST = 600;
 
@@ -20,7 +21,7 @@ export async function insertPictures(editor: Editor, files: readonly File[]): Pr
         .insertContent({ type: 'image', attrs: { src, alt: '' } })
         .run();
     } catch {
-      toast.error(`${file.name || 'The picture'} could not be read. PNG, JPEG, GIF and WebP can be put in.`);
+      toast.error(say('{name} could not be read. PNG, JPEG, GIF and WebP can be put in.', { name: file.name || say('The picture') }));
     }
   }
 }

@@ -4,6 +4,7 @@ import { useSortable } from '@dnd-kit/react/sortable';
 import { GripVertical, X } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { onSorted } from '../ui/Dragging.js';
+import { say } from '../words/say.js';
 
 export function moved<T>(list: readonly T[], from: number, to: number): T[] {
   const out = list.slice();
@@ -75,15 +76,15 @@ export function Row({
       <button
         ref={handleRef}
         type="button"
-        aria-label={`Drag ${name}`}
-        title="Drag, or Alt ↑ ↓ in the text"
+        aria-label={say('Drag {name}', { name })}
+        title={say('Drag, or Alt ↑ ↓ in the text')}
         className="mt-0.5 grid size-7 flex-none cursor-grab touch-none place-items-center rounded text-ink-2 hover:bg-beet-soft hover:text-beet"
       >
         <GripVertical size={16} aria-hidden />
       </button>
       {children}
       {onRemove && (
-        <IconButton name={`Take out ${name}`} onClick={onRemove}>
+        <IconButton name={say('Take out {name}', { name })} onClick={onRemove}>
           <X size={15} aria-hidden />
         </IconButton>
       )}

@@ -7,6 +7,7 @@ import { Button } from '../ui/Button.js';
 import { Input } from '../ui/Field.js';
 import { CropDialog } from './CropDialog.js';
 import { insertPictures } from './RichEditor.js';
+import { say } from '../words/say.js';
 
 const Tool = ({
   name,
@@ -81,50 +82,50 @@ export function Toolbar({
   const off = !editor;
   return (
     <div className="sticky top-0 z-10 -mx-3 -mt-3 mb-1 grid gap-1 rounded-t-md border-b border-rule bg-paper px-2 py-1">
-      <div role="toolbar" aria-label="Text" className="flex flex-wrap items-center gap-0.5">
-        <Tool name="Bold (Ctrl B)" on={is?.bold ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleBold().run())}>
+      <div role="toolbar" aria-label={say('Text')} className="flex flex-wrap items-center gap-0.5">
+        <Tool name={say('Bold (Ctrl B)')} on={is?.bold ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleBold().run())}>
           <Bold size={16} aria-hidden />
         </Tool>
-        <Tool name="Italic (Ctrl I)" on={is?.italic ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleItalic().run())}>
+        <Tool name={say('Italic (Ctrl I)')} on={is?.italic ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleItalic().run())}>
           <Italic size={16} aria-hidden />
         </Tool>
-        <Tool name="Underline (Ctrl U)" on={is?.underline ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleUnderline().run())}>
+        <Tool name={say('Underline (Ctrl U)')} on={is?.underline ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleUnderline().run())}>
           <Underline size={16} aria-hidden />
         </Tool>
-        <Tool name="Subscript" on={is?.sub ?? false} disabled={off} onUse={run((e) => e.chain().focus().unsetSuperscript().toggleSubscript().run())}>
+        <Tool name={say('Subscript')} on={is?.sub ?? false} disabled={off} onUse={run((e) => e.chain().focus().unsetSuperscript().toggleSubscript().run())}>
           <Subscript size={16} aria-hidden />
         </Tool>
-        <Tool name="Superscript" on={is?.sup ?? false} disabled={off} onUse={run((e) => e.chain().focus().unsetSubscript().toggleSuperscript().run())}>
+        <Tool name={say('Superscript')} on={is?.sup ?? false} disabled={off} onUse={run((e) => e.chain().focus().unsetSubscript().toggleSuperscript().run())}>
           <Superscript size={16} aria-hidden />
         </Tool>
-        <Tool name="Code" on={is?.code ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleCode().run())}>
+        <Tool name={say('Code')} on={is?.code ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleCode().run())}>
           <Code size={16} aria-hidden />
         </Tool>
-        <Tool name="Lines of code" on={is?.block ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleCodeBlock().run())}>
+        <Tool name={say('Lines of code')} on={is?.block ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleCodeBlock().run())}>
           <CodeXml size={16} aria-hidden />
         </Tool>
-        <Tool name="List" on={is?.bullets ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleBulletList().run())}>
+        <Tool name={say('List')} on={is?.bullets ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleBulletList().run())}>
           <List size={16} aria-hidden />
         </Tool>
-        <Tool name="Numbered list" on={is?.numbers ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleOrderedList().run())}>
+        <Tool name={say('Numbered list')} on={is?.numbers ?? false} disabled={off} onUse={run((e) => e.chain().focus().toggleOrderedList().run())}>
           <ListOrdered size={16} aria-hidden />
         </Tool>
         <Tool
-          name="Table"
+          name={say('Table')}
           disabled={off || (is?.table ?? false)}
           onUse={run((e) => e.chain().focus().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run())}
         >
           <Table size={16} aria-hidden />
         </Tool>
-        <Tool name="Picture" disabled={off} onUse={() => files.current?.click()}>
+        <Tool name={say('Picture')} disabled={off} onUse={() => files.current?.click()}>
           <ImagePlus size={16} aria-hidden />
         </Tool>
-        <Tool name="Formula" disabled={off} onUse={run(onFormula)}>
+        <Tool name={say('Formula')} disabled={off} onUse={run(onFormula)}>
           <Sigma size={16} aria-hidden />
         </Tool>
         {onGap && (
           <Button look="quiet" disabled={off || !is?.marked} onMouseDown={(e) => e.preventDefault()} onClick={run(onGap)}>
-            <Ellipsis size={15} aria-hidden /> Make a gap of the marked words
+            <Ellipsis size={15} aria-hidden /> {say('Make a gap of the marked words')}
           </Button>
         )}
         <input
@@ -134,7 +135,7 @@ export function Toolbar({
           multiple
           className="hidden"
           tabIndex={-1}
-          aria-label="Picture files"
+          aria-label={say('Picture files')}
           onChange={(e) => {
             if (editor) void insertPictures(editor, [...(e.target.files ?? [])]);
             e.target.value = '';
@@ -142,16 +143,16 @@ export function Toolbar({
         />
       </div>
       {is?.table && (
-        <div role="toolbar" aria-label="Table" className="flex flex-wrap gap-1">
+        <div role="toolbar" aria-label={say('Table')} className="flex flex-wrap gap-1">
           {(
             [
-              ['Add a row below', (e) => e.chain().focus().addRowAfter().run()],
-              ['Add a column to the right', (e) => e.chain().focus().addColumnAfter().run()],
-              ['Delete the row', (e) => e.chain().focus().deleteRow().run()],
-              ['Delete the column', (e) => e.chain().focus().deleteColumn().run()],
-              ['Heading row', (e) => e.chain().focus().toggleHeaderRow().run()],
-              ['Merge or split cells', (e) => e.chain().focus().mergeOrSplit().run()],
-              ['Delete the table', (e) => e.chain().focus().deleteTable().run()],
+              [say('Add a row below'), (e) => e.chain().focus().addRowAfter().run()],
+              [say('Add a column to the right'), (e) => e.chain().focus().addColumnAfter().run()],
+              [say('Delete the row'), (e) => e.chain().focus().deleteRow().run()],
+              [say('Delete the column'), (e) => e.chain().focus().deleteColumn().run()],
+              [say('Heading row'), (e) => e.chain().focus().toggleHeaderRow().run()],
+              [say('Merge or split cells'), (e) => e.chain().focus().mergeOrSplit().run()],
+              [say('Delete the table'), (e) => e.chain().focus().deleteTable().run()],
             ] as [string, (e: Editor) => void][]
           ).map(([name, f]) => (
             <Button key={name} look="quiet" onMouseDown={(e) => e.preventDefault()} onClick={run(f)}>
@@ -161,18 +162,18 @@ export function Toolbar({
         </div>
       )}
       {is?.picture && (
-        <div role="group" aria-label="Picture" className="flex flex-wrap items-center gap-2 text-[13.5px]">
+        <div role="group" aria-label={say('Picture')} className="flex flex-wrap items-center gap-2 text-[13.5px]">
           <label className="flex min-w-60 flex-1 items-center gap-1.5">
-            What it shows
+            {say('What it shows')}
             <Input
               key={is.picture.src.slice(-40)}
               defaultValue={is.picture.alt}
-              placeholder="for who cannot see it"
+              placeholder={say('for who cannot see it')}
               onBlur={(e) => editor && changePicture(editor, { alt: e.target.value.replace(/\s+/g, ' ').trim() })}
             />
           </label>
           <label className="flex items-center gap-1.5">
-            Width
+            {say('Width')}
             <input
               type="range"
               min={60}
@@ -182,16 +183,18 @@ export function Toolbar({
               value={is.picture.width ?? 480}
               onChange={(e) => editor && changePicture(editor, { width: Number(e.target.value), height: null })}
             />
-            <span className="w-16 text-ink-2 tabular-nums">{is.picture.width ? `${Math.round(is.picture.width)} px` : 'its own'}</span>
+            <span className="w-16 text-ink-2 tabular-nums">
+              {is.picture.width ? say('{round} px', { round: Math.round(is.picture.width) }) : say('its own')}
+            </span>
           </label>
           {is.picture.width && (
             <Button look="quiet" onClick={run((e) => changePicture(e, { width: null, height: null }))}>
-              Own size
+              {say('Own size')}
             </Button>
           )}
-          <Button onClick={() => setCropping(is.picture?.src ?? null)}>Crop …</Button>
+          <Button onClick={() => setCropping(is.picture?.src ?? null)}>{say('Crop …')}</Button>
           <Button look="danger" onClick={run((e) => e.chain().focus().deleteSelection().run())}>
-            Take it out
+            {say('Take it out')}
           </Button>
         </div>
       )}

@@ -8,6 +8,7 @@ import { NodeViewWrapper, type NodeViewProps, ReactNodeViewRenderer } from '@tip
 import StarterKit from '@tiptap/starter-kit';
 import { createContext, useContext } from 'react';
 import { useFormulas } from '../ui/formulas.js';
+import { say } from '../words/say.js';
 
 /** What nodes of the editor ask of the page around it. */
 export interface EditorPage {
@@ -28,12 +29,12 @@ function FormulaView({ node, selected, updateAttributes, deleteNode }: NodeViewP
       <button
         type="button"
         tabIndex={-1}
-        aria-label={`Formula ${tex}`}
-        title="Change the formula"
+        aria-label={say('Formula {tex}', { tex })}
+        title={say('Change the formula')}
         className="cursor-pointer rounded hover:bg-beet-soft"
         onClick={edit}
       >
-        {html ? <span dangerouslySetInnerHTML={{ __html: html }} /> : <code>{tex || 'formula'}</code>}
+        {html ? <span dangerouslySetInnerHTML={{ __html: html }} /> : <code>{tex || say('formula')}</code>}
       </button>
     </NodeViewWrapper>
   );
@@ -65,7 +66,7 @@ function GapView({ node, selected }: NodeViewProps) {
   const { gapText } = useContext(EditorPageContext);
   const { id } = node.attrs as { id: string };
   return (
-    <NodeViewWrapper as="span" className={`gap gap-key mx-0.5 ${selected ? 'outline-2 outline-beet' : ''}`} title={`Gap ${id}`}>
+    <NodeViewWrapper as="span" className={`gap gap-key mx-0.5 ${selected ? 'outline-2 outline-beet' : ''}`} title={say('Gap {id}', { id })}>
       <small className="mr-1 font-normal text-ink-2">{id}</small>
       {gapText(id) || '…'}
     </NodeViewWrapper>

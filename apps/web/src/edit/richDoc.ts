@@ -1,5 +1,6 @@
 /** Rich text of the model to and from what the editor holds: formulas and gaps become elements, and texts again. */
 import { isMarkup, richToXhtml, sanitiseRich, texOfMathML, tidyRich, unescapeXml } from '@zakuska/core';
+import { say } from '../words/say.js';
 
 const SPECIAL = /\\\(([\s\S]*?)\\\)|\\\[([\s\S]*?)\\\]|\[\[([^\][]+)\]\]/g;
 
@@ -76,7 +77,7 @@ export async function pictureData(file: Blob): Promise<string> {
     return new Promise((resolve, reject) => {
       const reader = new FileReader();
       reader.onload = () => resolve(String(reader.result));
-      reader.onerror = () => reject(new Error('The picture could not be read.'));
+      reader.onerror = () => reject(new Error(say('The picture could not be read.')));
       reader.readAsDataURL(file);
     });
   }

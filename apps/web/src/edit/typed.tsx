@@ -2,6 +2,7 @@
 import { parseNumber } from '@zakuska/core';
 import { type ReactNode, useState } from 'react';
 import { Field, Input, TextArea, useTyped } from '../ui/Field.js';
+import { say } from '../words/say.js';
 
 export function TypedArea({
   label,
@@ -91,7 +92,7 @@ export function TypedNumber({
       </span>
     );
   return (
-    <Field label={label} error={wrong ? 'This is not a number that fits.' : undefined}>
+    <Field label={label} error={wrong ? say('This is not a number that fits.') : undefined}>
       {(id, note) => (
         <span className="flex items-center gap-1.5">
           <Input id={id} inputMode="decimal" aria-describedby={note} aria-invalid={wrong} className="w-24!" {...typed} /> {suffix}

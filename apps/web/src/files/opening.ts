@@ -2,6 +2,8 @@
 import { proxy, transfer } from 'comlink';
 import { WorkerClient } from '../worker/client.js';
 import type { OpenedView, Opener } from './open.worker.js';
+import { say } from '../words/say.js';
+import { fixed } from '../ui/figures.js';
 
 export interface Opening {
   id: string;
@@ -16,7 +18,7 @@ export interface Opening {
 /** The worker that reads files. Ending it ends whatever it is reading, and every table that is open in it. */
 export const opener = new WorkerClient<Opener>(() => new Worker(new URL('./open.worker.js', import.meta.url), { type: 'module' }));
 
-const megabytes = (n: number): string => `${(n / 1e6).toFixed(1)} MB`;
+const megabytes = (n: number): string => say('{n} MB', { n: fixed(n / 1e6, 1) });
 
 /**
  * Reads files in order and tells each change. One that cannot be read does not stop the others.
@@ -33,7 +35,10 @@ export async function readFiles(
     if (o.file.size > limit) {
       tell(o.id, {
         state: 'failed',
-        error: `This file has ${megabytes(o.file.size)}; files of up to ${megabytes(limit)} are opened. Split it, or take large pictures out.`,
+        error: say('This file has {megabytes}; files of up to {megabytes2} are opened. Split it, or take large pictures out.', {
+          megabytes: megabytes(o.file.size),
+          megabytes2: megabytes(limit),
+        }),
       });
       continue;
     }
@@ -45,13 +50,13 @@ export async function readFiles(
           o.id,
           transfer(bytes, [bytes.buffer]),
           o.file.name,
-          proxy((done: number, all: number) => tell(o.id, { progress: `page ${done} of ${all}` })),
+          proxy((done: number, all: number) => tell(o.id, { progress: say('page {done} of {all}', { done, all }) })),
         ),
       );
       if (stopped()) return;
       tell(o.id, 'error' in read ? { state: 'failed', error: read.error } : { state: 'read', opened: read });
     } catch {
-      if (!stopped()) tell(o.id, { state: 'failed', error: 'This file could not be read. Open it in the program that it comes from and save it again.' });
+      if (!stopped()) tell(o.id, { state: 'failed', error: say('This file could not be read. Open it in the program that it comes from and save it again.') });
     }
   }
 }

@@ -12,6 +12,7 @@ import { Boundary } from '../ui/Boundary.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { useCommands, usePalette } from '../ui/commands.js';
 import { setTheme, useTheme } from './theme.js';
+import { say } from '../words/say.js';
 
 export function TopBar({ children }: { children?: ReactNode }) {
   const session = useSession();
@@ -22,15 +23,15 @@ export function TopBar({ children }: { children?: ReactNode }) {
   const administers = session.workspaces.some((w) => mayAs(w.role, 'administrator'));
   const commands = useMemo(
     () => [
-      { name: 'Go to the list of sets', run: () => void navigate('/') },
-      { name: 'Go to the bank', run: () => void navigate('/bank') },
-      { name: 'Mark a table of answers', run: () => void navigate('/table') },
-      { name: 'Progress of a class', run: () => void navigate('/progress') },
-      { name: 'Find or delete what is kept of a person', run: () => void navigate('/people') },
-      { name: 'Your account', run: () => void navigate('/account') },
-      ...(administers ? [{ name: 'Administration: members and what happened', run: () => void navigate('/administration') }] : []),
-      { name: 'Go to the assistant: what was sent', run: () => void navigate('/assistant') },
-      { name: theme === 'dark' ? 'Light theme' : 'Dark theme', run: () => setTheme(theme === 'dark' ? 'light' : 'dark') },
+      { name: say('Go to the list of sets'), run: () => void navigate('/') },
+      { name: say('Go to the bank'), run: () => void navigate('/bank') },
+      { name: say('Mark a table of answers'), run: () => void navigate('/table') },
+      { name: say('Progress of a class'), run: () => void navigate('/progress') },
+      { name: say('Find or delete what is kept of a person'), run: () => void navigate('/people') },
+      { name: say('Your account'), run: () => void navigate('/account') },
+      ...(administers ? [{ name: say('Administration: members and what happened'), run: () => void navigate('/administration') }] : []),
+      { name: say('Go to the assistant: what was sent'), run: () => void navigate('/assistant') },
+      { name: theme === 'dark' ? say('Light theme') : say('Dark theme'), run: () => setTheme(theme === 'dark' ? 'light' : 'dark') },
     ],
     [navigate, theme, administers],
   );
@@ -44,19 +45,19 @@ export function TopBar({ children }: { children?: ReactNode }) {
   return (
     <header className="flex h-[46px] items-center gap-2 px-4 sm:gap-3.5 sm:px-6">
       <button type="button" onClick={toContent} className="sr-only rounded bg-sheet px-3 py-1.5 font-semibold text-beet focus:not-sr-only focus:outline-2">
-        Skip to the content
+        {say('Skip to the content')}
       </button>
       <Link to="/" className="text-lg font-extrabold tracking-tight text-beet">
         zakuska
       </Link>
       <div className="max-h-10 min-w-0 flex-1 overflow-hidden wrap-break-word text-ink-2 max-sm:text-[13px]/4.5 sm:leading-5">{children}</div>
       <button type="button" onClick={palette.open} className="hidden min-h-7 cursor-pointer items-center gap-1.5 text-ink-2 sm:inline-flex">
-        Any action <Kbd>Ctrl K</Kbd>
+        {say('Any action')} <Kbd>Ctrl K</Kbd>
       </button>
       <button
         type="button"
         className="grid size-8 cursor-pointer place-items-center rounded text-ink-2 hover:bg-beet-soft"
-        aria-label={theme === 'dark' ? 'Use the light theme' : 'Use the dark theme'}
+        aria-label={theme === 'dark' ? say('Use the light theme') : say('Use the dark theme')}
         onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}
       >
         {theme === 'dark' ? <Sun size={17} aria-hidden /> : <Moon size={17} aria-hidden />}
@@ -71,14 +72,14 @@ export function TopBar({ children }: { children?: ReactNode }) {
             <DropdownMenu.Label className="px-2 py-1 text-[13px] text-ink-2">{session.email}</DropdownMenu.Label>
             {(
               [
-                ['Your account', () => void navigate('/account')],
-                ...(administers ? [['Administration', () => void navigate('/administration')] as const] : []),
-                ['Help with this page', help],
-                ['The way in five steps', tour],
-                ['Assistant', () => void navigate('/assistant')],
-                ['Progress of a class', () => void navigate('/progress')],
-                ['What is kept of people', () => void navigate('/people')],
-                ['Sign out', () => void signOut()],
+                [say('Your account'), () => void navigate('/account')],
+                ...(administers ? [[say('Administration'), () => void navigate('/administration')] as const] : []),
+                [say('Help with this page'), help],
+                [say('The way in five steps'), tour],
+                [say('Assistant'), () => void navigate('/assistant')],
+                [say('Progress of a class'), () => void navigate('/progress')],
+                [say('What is kept of people'), () => void navigate('/people')],
+                [say('Sign out'), () => void signOut()],
               ] as const
             ).map(([name, run]) => (
               <DropdownMenu.Item
@@ -112,7 +113,7 @@ export interface Stage {
 export function StageLine({ stages }: { stages: Stage[] }) {
   return (
     <nav
-      aria-label="Stages"
+      aria-label={say('Stages')}
       className="flex h-11 items-stretch gap-2.5 overflow-x-auto border-b border-rule px-3 min-[380px]:gap-4 min-[380px]:px-4 sm:h-[58px] sm:gap-6 sm:px-6 lg:gap-8"
     >
       {stages.map((s) => (
@@ -157,13 +158,13 @@ export function PageBoundary({ of, children }: { of: unknown; children: ReactNod
       of={of}
       fallback={(error, again) => (
         <main>
-          <Empty title="This page could not be shown">
-            <p>What you did is kept. The reason was: {error instanceof Error ? error.message : 'unknown'}</p>
+          <Empty title={say('This page could not be shown')}>
+            <p>{say('What you did is kept. The reason was: {what}', { what: error instanceof Error ? error.message : say('unknown') })}</p>
             <span className="flex gap-2">
               <Button look="primary" onClick={again}>
-                Try again
+                {say('Try again')}
               </Button>
-              <Button onClick={() => location.assign('/')}>Go to the list of sets</Button>
+              <Button onClick={() => location.assign('/')}>{say('Go to the list of sets')}</Button>
             </span>
           </Empty>
         </main>

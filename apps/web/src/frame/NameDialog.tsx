@@ -4,6 +4,7 @@ import { wordsOf } from '../api/client.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
+import { say } from '../words/say.js';
 
 interface Props {
   title: string;
@@ -52,7 +53,7 @@ export function NameDialog({ title, label, value = '', action, onName, onClose }
           )}
         </Field>
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('Cancel')}</Button>
           <Button type="submit" look="primary" disabled={busy || !name.trim()}>
             {action}
           </Button>

@@ -1,5 +1,6 @@
 /** Which workspace a page is of; nothing where there is one. */
 import { Field, Select } from '../ui/Field.js';
+import { say } from '../words/say.js';
 
 interface Props {
   workspaces: readonly { id: string; name: string }[];
@@ -9,7 +10,7 @@ interface Props {
 export function WorkspaceField({ workspaces, value, onChange }: Props) {
   if (workspaces.length < 2) return null;
   return (
-    <Field label="Workspace">
+    <Field label={say('Workspace')}>
       {(id) => (
         <Select id={id} className="w-72!" value={value} onChange={(e) => onChange(e.target.value)}>
           {workspaces.map((w) => (

@@ -6,6 +6,7 @@ import { useNavigate } from 'react-router';
 import { useSession } from '../signin/session.js';
 import { chooseWorkspace, useWorkspace } from '../signin/workspace.js';
 import { useCommands } from '../ui/commands.js';
+import { say } from '../words/say.js';
 
 export function WorkspaceMenu() {
   const { workspaces } = useSession();
@@ -16,7 +17,7 @@ export function WorkspaceMenu() {
       workspaces
         .filter((w) => w.id !== workspace?.id)
         .map((w) => ({
-          name: `Go to the workspace ${w.name}`,
+          name: say('Go to the workspace {name}', { name: w.name }),
           run: () => {
             chooseWorkspace(w.id);
             void navigate('/');
@@ -30,7 +31,7 @@ export function WorkspaceMenu() {
     <DropdownMenu.Root>
       <DropdownMenu.Trigger
         className="inline-flex min-h-7 max-w-full cursor-pointer items-center gap-1 rounded hover:text-ink"
-        aria-label={`Workspace ${workspace?.name ?? ''}`}
+        aria-label={say('Workspace {name}', { name: workspace?.name ?? '' })}
       >
         <span className="truncate">{workspace?.name}</span>
         <ChevronDown size={15} className="shrink-0" aria-hidden />

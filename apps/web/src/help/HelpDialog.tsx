@@ -5,6 +5,7 @@ import { usePalette } from '../ui/commands.js';
 import { Shortcuts } from '../ui/KeyList.js';
 import { Modal } from '../ui/Modal.js';
 import { helpAt, type StageHelp, STAGES } from './stages.js';
+import { say } from '../words/say.js';
 
 const TOUR = STAGES.filter((s) => s.tour);
 
@@ -18,19 +19,19 @@ export function HelpDialog({ path, onTour, onClose }: { path: string; onTour: ()
       wide
       reads
       onClose={onClose}
-      title={`Help: ${help.name}`}
+      title={say('Help: {name}', { name: help.name })}
       foot={
         <>
-          <Button onClick={onTour}>The way in five steps</Button>
+          <Button onClick={onTour}>{say('The way in five steps')}</Button>
           <span className="flex-1" />
           <Button look="primary" onClick={onClose}>
-            Close
+            {say('Close')}
           </Button>
         </>
       }
     >
       <About help={help} />
-      <h3 className="mt-4 mb-1.5 font-bold">Shortcuts</h3>
+      <h3 className="mt-4 mb-1.5 font-bold">{say('Shortcuts')}</h3>
       <div className="text-sm">
         <Shortcuts commands={commands} />
       </div>
@@ -49,18 +50,18 @@ export function Tour({ onClose }: { onClose: () => void }) {
       wide
       reads
       onClose={onClose}
-      title={`${at + 1} of ${TOUR.length}: ${help.name}`}
+      title={say('{n} of {TOUR}: {name}', { n: at + 1, TOUR: TOUR.length, name: help.name })}
       foot={
         <>
           <Button look="quiet" onClick={onClose}>
-            Skip the rest
+            {say('Skip the rest')}
           </Button>
           <span className="flex-1" />
           <Button disabled={at === 0} onClick={() => setAt(at - 1)}>
-            Back
+            {say('Back')}
           </Button>
           <Button look="primary" onClick={() => (last ? onClose() : setAt(at + 1))}>
-            {last ? 'Done' : 'Next'}
+            {last ? say('Done') : say('Next')}
           </Button>
         </>
       }
@@ -76,13 +77,13 @@ function About({ help: { what, steps, example } }: { help: StageHelp }) {
   return (
     <>
       <p className="max-w-prose">{what}</p>
-      <h3 className="mt-4 mb-1 font-bold">What you do there</h3>
+      <h3 className="mt-4 mb-1 font-bold">{say('What you do there')}</h3>
       <ol className="grid max-w-prose list-decimal gap-1 pl-5">
         {steps.map((s) => (
           <li key={s}>{s}</li>
         ))}
       </ol>
-      <h3 className="mt-4 mb-1 font-bold">For example</h3>
+      <h3 className="mt-4 mb-1 font-bold">{say('For example')}</h3>
       <div className="grid gap-2 text-sm sm:grid-cols-2">
         <p className="rounded border border-rule bg-paper px-3 py-2 whitespace-pre-wrap">{example.before}</p>
         <p className="rounded border border-dill bg-dill-soft px-3 py-2">{example.after}</p>

@@ -3,6 +3,7 @@ import { type ReactNode, useMemo, useState } from 'react';
 import { useLocation } from 'react-router';
 import { type Command, useCommands } from '../ui/commands.js';
 import { HelpDialog, Tour } from './HelpDialog.js';
+import { say } from '../words/say.js';
 
 /** @returns what is open, to be drawn; how to open help; how to open the tour */
 export function useHelp(): { shown: ReactNode; help: () => void; tour: () => void } {
@@ -10,8 +11,8 @@ export function useHelp(): { shown: ReactNode; help: () => void; tour: () => voi
   const [open, setOpen] = useState<'help' | 'tour' | null>(null);
   const commands = useMemo<Command[]>(
     () => [
-      { name: 'Help with this page', keys: ['F1'], whileTyping: true, run: () => setOpen('help') },
-      { name: 'The way in five steps', run: () => setOpen('tour') },
+      { name: say('Help with this page'), keys: ['F1'], whileTyping: true, run: () => setOpen('help') },
+      { name: say('The way in five steps'), run: () => setOpen('tour') },
     ],
     [],
   );

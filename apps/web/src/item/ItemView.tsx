@@ -1,8 +1,9 @@
 /** An item as it reads, with its key. */
-import { counted, type Item, letterOf, writtenRange } from '@zakuska/core';
+import { type Item, letterOf, writtenRange } from '@zakuska/core';
 import { memo, type ReactNode } from 'react';
 import { Rich } from '../ui/Rich.js';
 import { SCORING } from './scoringWords.js';
+import { say } from '../words/say.js';
 
 function KeyLine({ mark, children }: { mark: string; children: ReactNode }) {
   return (
@@ -10,7 +11,7 @@ function KeyLine({ mark, children }: { mark: string; children: ReactNode }) {
       <b className="justify-self-start border-b-[3px] border-double border-dill leading-tight">
         {mark}
         {/* the double line says it to the eye */}
-        <span className="sr-only">, the key:</span>
+        <span className="sr-only">{say(', the key:')}</span>
       </b>
       <div>{children}</div>
     </div>
@@ -22,7 +23,7 @@ function Key({ item }: { item: Item }) {
     case 'multiple-choice':
     case 'multiple-response':
       return (
-        <ul aria-label="Options">
+        <ul aria-label={say('Options')}>
           {item.options.map((o, i) => {
             const key = item.kind === 'multiple-choice' ? o.credit >= 1 : o.credit > 0;
             const part = o.credit !== 0 && o.credit !== 1 ? ` (${Math.round(o.credit * 100)} %)` : '';
@@ -51,7 +52,7 @@ function Key({ item }: { item: Item }) {
         </ul>
       );
     case 'true-false':
-      return item.answer === null ? null : <KeyLine mark={item.answer ? 'T' : 'F'}>{item.answer ? 'true' : 'false'}</KeyLine>;
+      return item.answer === null ? null : <KeyLine mark={item.answer ? 'T' : 'F'}>{item.answer ? say('true') : say('false')}</KeyLine>;
     case 'short-answer':
       return item.answers.length ? (
         <KeyLine mark="ab">{item.answers.map((a) => a.text + (a.credit < 1 ? ` (${Math.round(a.credit * 100)} %)` : '')).join(' / ')}</KeyLine>
@@ -63,16 +64,16 @@ function Key({ item }: { item: Item }) {
         </KeyLine>
       ) : null;
     case 'cloze':
-      return item.wordBank ? <p className="text-ink-2">Words: {item.wordBank.join(', ')}</p> : null;
+      return item.wordBank ? <p className="text-ink-2">{say('Words: {wordBank}', { wordBank: item.wordBank.join(', ') })}</p> : null;
     case 'matching':
       return (
-        <ul aria-label="Pairs" className="my-1 grid max-w-2xl gap-0.5">
+        <ul aria-label={say('Pairs')} className="my-1 grid max-w-2xl gap-0.5">
           {item.pairs.map((p, i) => (
             <li key={i} className="grid grid-cols-[minmax(0,1fr)_28px_minmax(0,1fr)] border-b border-rule-2 py-0.5">
               <Rich text={p.left} />
               <span className="text-center text-dill">
                 <span aria-hidden>→</span>
-                <span className="sr-only">goes with</span>
+                <span className="sr-only">{say('goes with')}</span>
               </span>
               <Rich className="font-[650] text-dill" text={p.right || '…'} />
             </li>
@@ -82,7 +83,7 @@ function Key({ item }: { item: Item }) {
               <span />
               <span className="text-center">
                 <span aria-hidden>–</span>
-                <span className="sr-only">goes with nothing:</span>
+                <span className="sr-only">{say('goes with nothing:')}</span>
               </span>
               <Rich text={r} />
             </li>
@@ -106,14 +107,14 @@ function Key({ item }: { item: Item }) {
         <>
           {item.modelAnswer && (
             <p className="text-ink-2">
-              <b>Model answer:</b> <Rich text={item.modelAnswer} className="inline" />
+              <b>{say('Model answer:')}</b> <Rich text={item.modelAnswer} className="inline" />
             </p>
           )}
-          <p className="text-[13.5px] text-ink-2">Marked by a person.</p>
+          <p className="text-[13.5px] text-ink-2">{say('Marked by a person.')}</p>
         </>
       );
     default:
-      return <p className="text-[13.5px] text-ink-2">A text to read. Nothing to answer.</p>;
+      return <p className="text-[13.5px] text-ink-2">{say('A text to read. Nothing to answer.')}</p>;
   }
 }
 
@@ -133,28 +134,28 @@ export const ItemView = memo(function ItemView({ item }: { item: Item }) {
       : undefined;
   const fb = item.feedback;
   const facts = [
-    item.kind !== 'information' && counted(item.points, 'point'),
-    item.bonus && 'bonus',
-    item.required && 'must be answered',
+    item.kind !== 'information' && say('{points, plural, one {# point} other {# points}}', { points: item.points }),
+    item.bonus && say('bonus'),
+    item.required && say('must be answered'),
     item.kind === 'multiple-response' && SCORING[item.scoring],
-    item.shuffle && 'shuffled',
+    item.shuffle && say('shuffled'),
     item.timeLimit && `${item.timeLimit} s`,
     ...(item.tags ?? []),
     ...(item.outcomes ?? []),
   ].filter(Boolean);
   return (
     <>
-      <Rich className="mb-1.5 text-[17px]/[1.4] font-[550]" text={item.stem || 'No question text'} {...(gapText && { gapText })} />
+      <Rich className="mb-1.5 text-[17px]/[1.4] font-[550]" text={item.stem || say('No question text')} {...(gapText && { gapText })} />
       <Key item={item} />
       {item.hints?.map((h, i) => (
         <p key={i} className="mt-1 text-[13.5px] text-ink-2">
-          <b>Hint:</b> <Rich text={h} className="inline" />
+          <b>{say('Hint:')}</b> <Rich text={h} className="inline" />
         </p>
       ))}
       {fb && (
         <div className="mt-1.5 text-[13.5px] text-ink-2 italic">
-          {fb.correct && <Rich text={`Right: ${fb.correct}`} />}
-          {fb.incorrect && <Rich text={`Wrong: ${fb.incorrect}`} />}
+          {fb.correct && <Rich text={say('Right: {correct}', { correct: fb.correct })} />}
+          {fb.incorrect && <Rich text={say('Wrong: {incorrect}', { incorrect: fb.incorrect })} />}
           {fb.general && <Rich text={fb.general} />}
         </div>
       )}

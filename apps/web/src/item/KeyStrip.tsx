@@ -3,6 +3,7 @@ import { isQuestion, keyPlaces, keyProblem, keySign, letterOf, type Item, type R
 import { type KeyboardEvent, memo, type ReactNode, useEffect, useMemo, useRef } from 'react';
 import { flushSync } from 'react-dom';
 import { useRows } from '../ui/useRows.js';
+import { say } from '../words/say.js';
 
 export interface Cell {
   id: string;
@@ -11,7 +12,7 @@ export interface Cell {
   name: string;
 }
 
-const SAID: Readonly<Record<Cell['state'], string>> = { open: 'not checked', checked: 'checked', error: 'error', out: 'left out' };
+const SAID: Readonly<Record<Cell['state'], string>> = { open: say('not checked'), checked: say('checked'), error: say('error'), out: say('left out') };
 export const cellOf = (item: Item, n: number, review: Review | undefined, wrong = false): Cell => {
   const none = keyProblem(item);
   const state = review?.state === 'left-out' ? 'out' : none || wrong ? 'error' : review?.state === 'checked' ? 'checked' : 'open';
@@ -19,7 +20,11 @@ export const cellOf = (item: Item, n: number, review: Review | undefined, wrong 
     id: item.id,
     sign: keySign(item),
     state,
-    name: `Item ${item.label ?? n + 1}: ${none ? none.message : `key ${keySign(item)}`}, ${SAID[state]}`,
+    name: say('Item {label}: {what}, {SAID}', {
+      label: item.label ?? n + 1,
+      what: none ? none.message : say('key {keySign}', { keySign: keySign(item) }),
+      SAID: SAID[state],
+    }),
   };
 };
 
@@ -39,8 +44,8 @@ export function balance(items: readonly Item[]): { letters: string; truth: strin
     .join(' · ');
   // Common practice, no source: of at least five statements, four fifths on one side let a guesser pass.
   return {
-    letters: letters && `keys ${letters}`,
-    truth: yes + no ? `true ${yes} · false ${no}` : '',
+    letters: letters && say('keys {letters}', { letters }),
+    truth: yes + no ? say('true {yes} · false {no}', { yes, no }) : '',
     oneSided: yes + no >= 5 && Math.max(yes, no) / (yes + no) >= 0.8,
   };
 }
@@ -134,9 +139,9 @@ export function KeyStrip({
     if (!focused()) requestAnimationFrame(focused);
   };
   return (
-    <section aria-label="Key strip" className="flex items-center gap-3 border-b border-rule bg-sheet px-4 py-1.5 sm:px-6">
+    <section aria-label={say('Key strip')} className="flex items-center gap-3 border-b border-rule bg-sheet px-4 py-1.5 sm:px-6">
       <div className="text-[13px]/[1.45] whitespace-nowrap text-ink-2">{left}</div>
-      <div ref={strip} className="flex min-w-0 flex-1 overflow-x-auto p-1" role="group" aria-label="Keys of the set" onKeyDown={step}>
+      <div ref={strip} className="flex min-w-0 flex-1 overflow-x-auto p-1" role="group" aria-label={say('Keys of the set')} onKeyDown={step}>
         {before > 0 && <span className="flex-none" style={{ width: before }} />}
         {places.map((i) => {
           const c = cells[i];
@@ -148,7 +153,7 @@ export function KeyStrip({
         {b.letters && <div>{b.letters}</div>}
         {b.truth && (
           <div>
-            {b.truth} {b.oneSided && <b className="text-amber">one-sided</b>}
+            {b.truth} {b.oneSided && <b className="text-amber">{say('one-sided')}</b>}
           </div>
         )}
       </div>

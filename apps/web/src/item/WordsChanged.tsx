@@ -1,7 +1,8 @@
 /** Two wordings of an item in one column of text: what goes struck out, what comes marked, the key on both. */
-import { counted, type Item, keySign, richToPlain, writtenRange } from '@zakuska/core';
+import { type Item, keySign, richToPlain, writtenRange } from '@zakuska/core';
 import { diffWordsWithSpace } from 'diff';
 import { useMemo } from 'react';
+import { say } from '../words/say.js';
 
 interface Part {
   value: string;
@@ -23,12 +24,12 @@ export const saidBy = (item: Item): string =>
     ...(item.kind === 'ordering' ? item.sequence.map((s, i) => `${i + 1} ${richToPlain(s)}`) : []),
     ...(item.kind === 'short-answer' ? item.answers.map((a) => `= ${a.text}`) : []),
     ...(item.kind === 'numeric' ? item.answers.map((a) => `= ${writtenRange(a)} ${item.unit ?? ''}`) : []),
-    ...(item.kind === 'true-false' || item.kind === 'cloze' ? [`key ${keySign(item)}`] : []),
-    counted(item.points, 'point'),
-    ...Object.entries(item.feedback ?? {}).map(([k, v]) => `feedback (${k}): ${richToPlain(v)}`),
-    ...(item.hints ?? []).map((h) => `hint: ${richToPlain(h)}`),
-    ...(item.tags?.length ? [`tags: ${item.tags.join(', ')}`] : []),
-    ...(item.outcomes?.length ? [`outcomes: ${item.outcomes.join(', ')}`] : []),
+    ...(item.kind === 'true-false' || item.kind === 'cloze' ? [say('key {keySign}', { keySign: keySign(item) })] : []),
+    say('{points, plural, one {# point} other {# points}}', { points: item.points }),
+    ...Object.entries(item.feedback ?? {}).map(([k, v]) => say('feedback ({k}): {richToPlain}', { k, richToPlain: richToPlain(v) })),
+    ...(item.hints ?? []).map((h) => say('hint: {richToPlain}', { richToPlain: richToPlain(h) })),
+    ...(item.tags?.length ? [say('tags: {tags}', { tags: item.tags.join(', ') })] : []),
+    ...(item.outcomes?.length ? [say('outcomes: {outcomes}', { outcomes: item.outcomes.join(', ') })] : []),
     ...(item.timeLimit ? [`${item.timeLimit} s`] : []),
   ].join('\n');
 

@@ -3,6 +3,7 @@ import { languageName } from '@zakuska/core';
 import { useMemo, useState } from 'react';
 import { BLANK } from '../ui/blank.js';
 import { Input } from '../ui/Field.js';
+import { say } from '../words/say.js';
 
 /** Languages that are offered by name; any other is typed by its code. */
 const COMMON = (
@@ -33,10 +34,10 @@ export function LanguageSelect({ there, own, value, mayAdd, onChoose }: Props) {
     return (
       <span className="inline-flex items-center gap-2 text-base">
         <Input
-          aria-label="Code of the language"
+          aria-label={say('Code of the language')}
           autoFocus
           className="w-32!"
-          placeholder="pt-AO"
+          placeholder={say('pt-AO')}
           value={typed}
           onChange={(e) => setTyped(e.target.value)}
           onKeyDown={(e) => {
@@ -47,13 +48,13 @@ export function LanguageSelect({ there, own, value, mayAdd, onChoose }: Props) {
           }}
         />
         <span className="text-[13px] text-ink-2">
-          {typed && !TAG.test(typed.trim()) ? 'as BCP 47 writes it: fr, pt-BR' : languageName(typed.trim() || 'pt-AO')}, Enter
+          {say('{what}, Enter', { what: typed && !TAG.test(typed.trim()) ? say('as BCP 47 writes it: fr, pt-BR') : languageName(typed.trim() || 'pt-AO') })}
         </span>
       </span>
     );
   return (
     <select
-      aria-label="Language"
+      aria-label={say('Language')}
       className={`${BLANK} max-w-full field-sizing-content`}
       value={value}
       onChange={(e) => (e.target.value === OTHER ? setTyping(true) : onChoose(e.target.value))}
@@ -61,7 +62,7 @@ export function LanguageSelect({ there, own, value, mayAdd, onChoose }: Props) {
       {!value && <option value="">…</option>}
       {value && !there.includes(value) && <option value={value}>{languageName(value)}</option>}
       {there.length > 0 && (
-        <optgroup label="In this set">
+        <optgroup label={say('In this set')}>
           {there.map((l) => (
             <option key={l} value={l}>
               {languageName(l)}
@@ -70,7 +71,7 @@ export function LanguageSelect({ there, own, value, mayAdd, onChoose }: Props) {
         </optgroup>
       )}
       {mayAdd && (
-        <optgroup label="Add">
+        <optgroup label={say('Add')}>
           {others
             .filter((o) => o.code !== value)
             .map((o) => (
@@ -78,7 +79,7 @@ export function LanguageSelect({ there, own, value, mayAdd, onChoose }: Props) {
                 {o.name}
               </option>
             ))}
-          <option value={OTHER}>another one …</option>
+          <option value={OTHER}>{say('another one …')}</option>
         </optgroup>
       )}
     </select>

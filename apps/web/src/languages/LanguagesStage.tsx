@@ -29,13 +29,14 @@ import { useRows } from '../ui/useRows.js';
 import { Returned } from './Returned.js';
 import { LanguageSelect } from './LanguageSelect.js';
 import { TextPair } from './TextPair.js';
+import { Say, say } from '../words/say.js';
 
 /** What is shown, by the states that belong to it. */
 const SHOWN = {
-  all: { name: 'all texts', states: ['missing', 'made', 'checked', 'stale'] },
-  open: { name: 'missing and stale', states: ['missing', 'stale'] },
-  made: { name: 'to be checked', states: ['made', 'stale'] },
-  checked: { name: 'checked', states: ['checked'] },
+  all: { name: say('all texts'), states: ['missing', 'made', 'checked', 'stale'] },
+  open: { name: say('missing and stale'), states: ['missing', 'stale'] },
+  made: { name: say('to be checked'), states: ['made', 'stale'] },
+  checked: { name: say('checked'), states: ['checked'] },
 } as const satisfies Record<string, { name: string; states: readonly UnitState[] }>;
 type Shown = keyof typeof SHOWN;
 
@@ -112,20 +113,20 @@ export default function LanguagesStage() {
     if (next && following && (following.state === 'missing' || following.state === 'stale')) setEditing(following.unit.id);
   };
   useCommands([
-    { name: 'Next text', keys: ['J', 'ArrowDown'], keysOnly: true, run: () => pick(place + 1) },
-    { name: 'Previous text', keys: ['K', 'ArrowUp'], keysOnly: true, run: () => pick(place - 1) },
-    { name: 'Translate the text', keys: ['Enter'], keysOnly: true, run: () => edit(now) },
-    { name: 'The translation is checked', keys: ['C'], keysOnly: true, run: () => check(now) },
-    { name: 'Undo', keys: ['U'], keysOnly: true, run: () => void session.undo() },
+    { name: say('Next text'), keys: ['J', 'ArrowDown'], keysOnly: true, run: () => pick(place + 1) },
+    { name: say('Previous text'), keys: ['K', 'ArrowUp'], keysOnly: true, run: () => pick(place - 1) },
+    { name: say('Translate the text'), keys: ['Enter'], keysOnly: true, run: () => edit(now) },
+    { name: say('The translation is checked'), keys: ['C'], keysOnly: true, run: () => check(now) },
+    { name: say('Undo'), keys: ['U'], keysOnly: true, run: () => void session.undo() },
   ]);
 
   if (!set.items.length)
     return (
       <main>
-        <Empty title="No items yet">
-          <p>A second language stands beside the texts of the items. Take items from the draft first.</p>
+        <Empty title={say('No items yet')}>
+          <p>{say('A second language stands beside the texts of the items. Take items from the draft first.')}</p>
           <Link className="link" to={`/sets/${view.id}/draft`}>
-            Go to Draft
+            {say('Go to Draft')}
           </Link>
         </Empty>
       </main>
@@ -138,22 +139,22 @@ export default function LanguagesStage() {
     if (!file) return;
     try {
       const read = readTranslations(new Uint8Array(await file.arrayBuffer()));
-      if (!read.language && !language) return void toast.error('The file does not say its language. Choose the language first, then take the file in.');
+      if (!read.language && !language) return void toast.error(say('The file does not say its language. Choose the language first, then take the file in.'));
       if (own && (read.language || language) === own)
-        return void toast.error(`The file says that it is in ${languageName(own)}, the language of the set itself.`);
+        return void toast.error(say('The file says that it is in {language}, the language of the set itself.', { language: languageName(own) }));
       setReturned({ name: file.name, taken: takeTranslations(set, read, language, file.name) });
     } catch (e) {
-      toast.error(`${file.name} could not be read: ${(e as Error).message}`, { duration: 10_000 });
+      toast.error(say('{name} could not be read: {message}', { name: file.name, message: (e as Error).message }), { duration: 10_000 });
     }
   };
   const takeIn = ({ taken, name: from }: { name: string; taken: TakenTranslations }): void => {
     const operation: Operation = {
       type: 'all',
-      label: `Took ${Object.keys(taken.taken).length} texts in ${languageName(taken.language)} from ${from}`,
+      label: say('Took {keys} texts in {language} from {from}', { keys: Object.keys(taken.taken).length, language: languageName(taken.language), from }),
       operations: [{ type: 'translate', language: taken.language, set: taken.taken }],
     };
     if (!session.perform(operation)) return;
-    toast(`${Object.keys(taken.taken).length} texts taken in. Undo brings back what was there.`);
+    toast(say('{keys} texts taken in. Undo brings back what was there.', { keys: Object.keys(taken.taken).length }));
     setReturned(null);
     go({ in: taken.language });
   };
@@ -162,12 +163,17 @@ export default function LanguagesStage() {
       <main ref={scroll} className="overflow-auto px-4 pb-6 sm:px-6" tabIndex={-1}>
         <div className="flex flex-wrap items-baseline gap-x-3 pt-4">
           <p className="flex-1 text-lg/9">
-            {own ? languageName(own) : 'The set'} beside{' '}
+            {say('{what} beside', { what: own ? languageName(own) : say('The set') })}{' '}
             <LanguageSelect there={there} own={own} value={language} mayAdd={mayEdit} onChoose={(l) => go({ in: l })} />
             {progress && (
               <>
                 {': '}
-                <select aria-label="Shown" className={`${BLANK} field-sizing-content`} value={shown} onChange={(e) => go({ show: e.target.value as Shown })}>
+                <select
+                  aria-label={say('Shown')}
+                  className={`${BLANK} field-sizing-content`}
+                  value={shown}
+                  onChange={(e) => go({ show: e.target.value as Shown })}
+                >
                   {(Object.keys(SHOWN) as Shown[]).map((s) => (
                     <option key={s} value={s}>
                       {SHOWN[s].name}
@@ -178,34 +184,41 @@ export default function LanguagesStage() {
             )}
           </p>
           <Link className="link text-sm" to={`/sets/${view.id}/check`}>
-            Back to Check
+            {say('Back to Check')}
           </Link>
         </div>
         {progress && (
           <p role="status" className="text-sm text-ink-2">
-            {progress.checked} checked, {progress.made} made, <span className={progress.stale ? 'font-semibold text-amber' : ''}>{progress.stale} stale</span>,{' '}
-            {progress.missing} missing
+            <Say
+              text="{checked} checked, {made} made, {span}, {missing} missing"
+              values={{
+                checked: progress.checked,
+                made: progress.made,
+                span: <span className={progress.stale ? 'font-semibold text-amber' : ''}>{say('{stale} stale', { stale: progress.stale })}</span>,
+                missing: progress.missing,
+              }}
+            />
           </p>
         )}
         <div className="my-3 flex flex-wrap items-center gap-2 border-y border-rule py-2 text-sm">
           {language && (
             <>
-              <span className="text-ink-2">For translators:</span>
+              <span className="text-ink-2">{say('For translators:')}</span>
               <Button look="quiet" onClick={() => out(writeXliff(set, language, '2.1'), '.xlf', 'application/xliff+xml')}>
-                XLIFF 2.1
+                {say('XLIFF 2.1')}
               </Button>
               <Button look="quiet" onClick={() => out(writeXliff(set, language, '1.2'), '.xlf', 'application/xliff+xml')}>
-                XLIFF 1.2
+                {say('XLIFF 1.2')}
               </Button>
               <Button look="quiet" onClick={() => out(writeTranslationSheet(set, language), '.csv', 'text/csv')}>
-                Sheet
+                {say('Sheet')}
               </Button>
             </>
           )}
           {mayEdit && (
             <>
               <label className="link inline-flex min-h-8 cursor-pointer items-center px-2 focus-within:outline-2">
-                Take in what came back
+                {say('Take in what came back')}
                 <input
                   type="file"
                   className="sr-only"
@@ -225,7 +238,7 @@ export default function LanguagesStage() {
                     })
                   }
                 >
-                  Ask an assistant
+                  {say('Ask an assistant')}
                 </Button>
               )}
             </>
@@ -234,12 +247,13 @@ export default function LanguagesStage() {
         {returned && <Returned name={returned.name} taken={returned.taken} onTake={() => takeIn(returned)} onLeave={() => setReturned(null)} />}
         {!language ? (
           <p className="max-w-prose py-4">
-            Choose a language to put beside this one. Keys, points and gaps stay as they are in every language; only texts are translated: here, by a
-            translator’s tools, or by an assistant.
+            {say(
+              'Choose a language to put beside this one. Keys, points and gaps stay as they are in every language; only texts are translated: here, by a translator’s tools, or by an assistant.',
+            )}
           </p>
         ) : (
-          <div ref={body} role="list" className="border-x border-rule bg-sheet" aria-label={`Texts and their translations into ${name}`}>
-            {!list.length && <p className="p-4 text-ink-2">No text is like that.</p>}
+          <div ref={body} role="list" className="border-x border-rule bg-sheet" aria-label={say('Texts and their translations into {name}', { name })}>
+            {!list.length && <p className="p-4 text-ink-2">{say('No text is like that.')}</p>}
             {before > 0 && <div style={{ height: before }} />}
             {places.map((n) => {
               const row = list[n];
@@ -271,18 +285,18 @@ export default function LanguagesStage() {
       </main>
       <Foot>
         <span className="hidden items-center gap-1 md:flex">
-          <Kbd>J</Kbd> <Kbd>K</Kbd> next, previous
+          <Kbd>J</Kbd> <Kbd>K</Kbd> {say('next, previous')}
         </span>
         <span className="hidden items-center gap-1 md:flex">
-          <Kbd>Enter</Kbd> translate
+          <Kbd>Enter</Kbd> {say('translate')}
         </span>
         <span className="hidden items-center gap-1 md:flex">
-          <Kbd>C</Kbd> checked
+          <Kbd>C</Kbd> {say('checked')}
         </span>
         <span className="flex-1" />
         {language && there.includes(language) && (
           <Link to={`/sets/${view.id}/deliver?in=${language}`} className="link text-sm">
-            Deliver in {name}
+            {say('Deliver in {name}', { name })}
           </Link>
         )}
       </Foot>

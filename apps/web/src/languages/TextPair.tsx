@@ -3,12 +3,13 @@ import { BrokenCodes, type Translation, type TranslationRow, typedTranslation, t
 import { useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { TextArea } from '../ui/Field.js';
+import { say } from '../words/say.js';
 
 const STATES: Readonly<Record<UnitState, { words: string; look: string }>> = {
-  missing: { words: 'missing', look: 'text-ink-2' },
-  made: { words: 'made', look: 'text-ink-2' },
-  checked: { words: 'checked', look: 'text-dill' },
-  stale: { words: 'stale: the original has changed', look: 'font-semibold text-amber' },
+  missing: { words: say('missing'), look: 'text-ink-2' },
+  made: { words: say('made'), look: 'text-ink-2' },
+  checked: { words: say('checked'), look: 'text-dill' },
+  stale: { words: say('stale: the original has changed'), look: 'font-semibold text-amber' },
 };
 
 interface Props {
@@ -47,12 +48,12 @@ export function TextPair({ row, place, measure, now, editing, mayEdit, own, lang
       <div className="min-w-0">
         <p className="flex flex-wrap gap-x-2 text-[13px] text-ink-2">
           {unit.name}
-          {unit.right && <b className="text-dill">key</b>}
+          {unit.right && <b className="text-dill">{say('key')}</b>}
         </p>
         <p lang={own} dir="auto" className={`break-words whitespace-pre-wrap ${head ? 'font-semibold' : ''}`}>
           {original}
         </p>
-        {(editing || now) && codes && <p className="mt-1 text-[12.5px] text-ink-2">Codes: {codes}</p>}
+        {(editing || now) && codes && <p className="mt-1 text-[12.5px] text-ink-2">{say('Codes: {codes}', { codes })}</p>}
       </div>
       <div className="min-w-0">
         <p className="flex flex-wrap gap-x-2 text-[13px]">
@@ -69,16 +70,16 @@ export function TextPair({ row, place, measure, now, editing, mayEdit, own, lang
         {now && !editing && mayEdit && (
           <span className="mt-1 flex flex-wrap gap-2">
             <Button keys="Enter" onClick={onEdit}>
-              {kept ? 'Edit' : 'Translate'}
+              {kept ? say('Edit') : say('Translate')}
             </Button>
             {kept && (
               <Button keys="C" aria-pressed={state === 'checked'} onClick={onCheck}>
-                {state === 'stale' ? 'Still right' : 'Checked'}
+                {state === 'stale' ? say('Still right') : say('Checked')}
               </Button>
             )}
             {kept && (
               <Button look="quiet" onClick={() => onSave(null)}>
-                Take away
+                {say('Take away')}
               </Button>
             )}
           </span>
@@ -98,13 +99,15 @@ function Editor({ row, language, by, onSave, onLeave }: Pick<Props, 'row' | 'lan
       onSave(typedTranslation(row, typed, by));
     } catch (e) {
       if (!(e instanceof BrokenCodes)) throw e;
-      setProblem(`${e.message.charAt(0).toUpperCase()}${e.message.slice(1)}. Codes may stand elsewhere in the text, each once.`);
+      setProblem(
+        say('{charAt}{message}. Codes may stand elsewhere in the text, each once.', { charAt: e.message.charAt(0).toUpperCase(), message: e.message.slice(1) }),
+      );
     }
   };
   return (
     <div className="mt-1 grid gap-1.5">
       <TextArea
-        aria-label={`${row.unit.name}, translated`}
+        aria-label={say('{name}, translated', { name: row.unit.name })}
         autoFocus
         lang={language}
         dir="auto"
@@ -128,14 +131,14 @@ function Editor({ row, language, by, onSave, onLeave }: Pick<Props, 'row' | 'lan
       )}
       <span className="flex flex-wrap items-center gap-2">
         <Button keys="Enter" onClick={done}>
-          Keep it
+          {say('Keep it')}
         </Button>
         <Button look="quiet" keys="Esc" onClick={onLeave}>
-          Leave it
+          {say('Leave it')}
         </Button>
         {row.codes && typed === '' && (
           <Button look="quiet" onClick={() => setTyped(row.original)}>
-            Begin with the original
+            {say('Begin with the original')}
           </Button>
         )}
       </span>

@@ -1,5 +1,5 @@
 /** What was understood of the files that are being opened, and where their questions go. Nothing is taken before the person agrees. */
-import { counted, type Item, nameOf, newId, type Operation, type Section } from '@zakuska/core';
+import { type Item, nameOf, newId, type Operation, type Section } from '@zakuska/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -13,6 +13,8 @@ import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 import { opener, type Opening, readFiles } from '../files/opening.js';
 import { type SavedMapping, TableMapping, type SheetChoice } from './TableMapping.js';
+import { say } from '../words/say.js';
+import { fixed } from '../ui/figures.js';
 
 type Where = 'here' | 'each' | 'one';
 interface Report {
@@ -97,7 +99,7 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
       if (text) set.draft.add(text);
       void navigate(`/sets/${set.view.id}/draft`);
       if (pdf) void keepPages(set.view.id, single.file);
-      toast(notes.length ? notes.join(' ') : `${single.file.name} stands in the draft now.`, { duration: 9000 });
+      toast(notes.length ? notes.join(' ') : say('{name} stands in the draft now.', { name: single.file.name }), { duration: 9000 });
       onClose();
     }
   }, [single, set, navigate, onClose, keepPages]);
@@ -134,7 +136,7 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
       await call(
         api.POST('/api/v1/sets/{set}/operations', {
           params: { path: { set: id } },
-          body: { base: 0, operations: [{ id: newId(), operation: insertion('Open a file', 0, items, sections, []) }] },
+          body: { base: 0, operations: [{ id: newId(), operation: insertion(say('Open a file'), 0, items, sections, []) }] },
         }),
       );
     return items.length;
@@ -148,8 +150,8 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
     );
 
   const saidOf = (f: Opening, items: number): string => {
-    if (f.opened?.as === 'draft') return `draft with about ${counted(f.opened.questions, 'question')}`;
-    return `${counted(items, 'item')} taken`;
+    if (f.opened?.as === 'draft') return say('draft with about {questions, plural, one {# question} other {# questions}}', { questions: f.opened.questions });
+    return say('{items, plural, one {# item} other {# items}} taken', { items });
   };
 
   const takeHere = async (): Promise<void> => {
@@ -162,9 +164,10 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
       }
       const { items, sections } = await itemsOf(f);
       const now = set.session.get().document.set;
-      if (items.length && set.session.perform(insertion(`Open ${f.file.name}`, now.items.length, items, sections, now.sections ?? []))) taken += items.length;
+      if (items.length && set.session.perform(insertion(say('Open {name}', { name: f.file.name }), now.items.length, items, sections, now.sections ?? [])))
+        taken += items.length;
     }
-    toast(taken ? `${counted(taken, 'item')} taken. Undo takes them out again.` : 'The text stands in the draft.');
+    toast(taken ? say('{taken, plural, one {# item} other {# items}} taken. Undo takes them out again.', { taken }) : say('The text stands in the draft.'));
     void navigate(`/sets/${set.view.id}/${taken ? 'check' : 'draft'}`);
     onClose();
   };
@@ -174,11 +177,16 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
     for (const group of groups) {
       const [first] = group;
       if (!first) continue;
-      const name = where === 'one' && group.length > 1 ? `${titleOf(first.file.name)} and ${group.length - 1} more` : titleOf(first.file.name);
+      const name =
+        where === 'one' && group.length > 1 ? say('{title} and {n} more', { title: titleOf(first.file.name), n: group.length - 1 }) : titleOf(first.file.name);
       try {
         const made = await create(name.slice(0, 300));
         const items = await fill(made.id, group);
-        done.push({ name: group.map((g) => g.file.name).join(', '), set: made, said: group.length > 1 ? counted(items, 'item') : saidOf(first, items) });
+        done.push({
+          name: group.map((g) => g.file.name).join(', '),
+          set: made,
+          said: group.length > 1 ? say('{items, plural, one {# item} other {# items}}', { items }) : saidOf(first, items),
+        });
         if (single) {
           void navigate(`/sets/${made.id}/${items ? 'check' : 'draft'}${first.opened?.as === 'draft' && first.opened.pdf ? '?source=' : ''}`);
           void queries.invalidateQueries({ queryKey: ['sets'] });
@@ -205,11 +213,13 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
   const stop = (): void => {
     stopped.current = true;
     opener.end();
-    setFiles((all) => all.map((f) => (f.state === 'waiting' || f.state === 'reading' ? { ...f, state: 'stopped', error: 'Stopped before it was read.' } : f)));
+    setFiles((all) =>
+      all.map((f) => (f.state === 'waiting' || f.state === 'reading' ? { ...f, state: 'stopped', error: say('Stopped before it was read.') } : f)),
+    );
   };
 
   const open = files.find((f) => f.id === mapping);
-  const title = files.length === 1 ? `Open ${only?.file.name ?? ''}` : `Open ${files.length} files`;
+  const title = say('{files, plural, one {Open {name}} other {Open # files}}', { files: files.length, name: only?.file.name ?? '' });
   if (open?.opened?.as === 'tables')
     return (
       <TableMapping
@@ -242,15 +252,15 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
           </ul>
           {!busy && read.length > 0 && (files.length > 1 || !set?.mayEdit) && (
             <fieldset className="mt-3 flex flex-wrap gap-x-5 gap-y-1">
-              <legend className="sr-only">Where the questions go</legend>
+              <legend className="sr-only">{say('Where the questions go')}</legend>
               {[
-                ...(set?.mayEdit ? [['here', `Into “${set.view.title}”`] as const] : []),
+                ...(set?.mayEdit ? [['here', say('Into “{title}”', { title: set.view.title })] as const] : []),
                 ...(files.length > 1
                   ? ([
-                      ['each', 'A new set for each file'],
-                      ['one', 'All in one new set'],
+                      ['each', say('A new set for each file')],
+                      ['one', say('All in one new set')],
                     ] as const)
-                  : ([['each', 'Into a new set']] as const)),
+                  : ([['each', say('Into a new set')]] as const)),
               ].map(([value, label]) => (
                 <label key={value} className="flex min-h-7 cursor-pointer items-center gap-2">
                   <input type="radio" name="where" checked={where === value} onChange={() => setWhere(value)} className="accent-beet" /> {label}
@@ -261,15 +271,21 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
           <div className="mt-4 flex flex-wrap items-center gap-2">
             <span role="status" className="min-w-0 flex-1 text-[13.5px] text-ink-2">
               {busy
-                ? `Reading ${files.filter((f) => f.state !== 'waiting' && f.state !== 'reading').length + 1} of ${files.length} …`
+                ? say('Reading {n} of {files} …', { n: files.filter((f) => f.state !== 'waiting' && f.state !== 'reading').length + 1, files: files.length })
                 : unmapped.length
-                  ? `${counted(unmapped.length, 'table')} ${unmapped.length === 1 ? 'waits' : 'wait'} for you to look at the columns.`
+                  ? say('{unmapped, plural, one {# table} other {# tables}} {unmapped, plural, one {waits} other {wait}} for you to look at the columns.', {
+                      unmapped: unmapped.length,
+                    })
                   : ''}
             </span>
-            {busy && <Button onClick={stop}>Stop reading</Button>}
-            <Button onClick={onClose}>Cancel</Button>
+            {busy && <Button onClick={stop}>{say('Stop reading')}</Button>}
+            <Button onClick={onClose}>{say('Cancel')}</Button>
             <Button look="primary" disabled={busy || !read.length || unmapped.length > 0 || working} onClick={() => void take()}>
-              {working ? 'Taking …' : single?.opened?.as === 'items' ? `Take ${counted(single.opened.items.length, 'item')}` : 'Take what was read'}
+              {working
+                ? say('Taking …')
+                : single?.opened?.as === 'items'
+                  ? say('Take {items, plural, one {# item} other {# items}}', { items: single.opened.items.length })
+                  : say('Take what was read')}
             </Button>
           </div>
         </>
@@ -280,7 +296,8 @@ export default function OpenDialog({ openings, set, onClose }: { openings: Openi
 
 function FileLine({ file, choice, onMap }: { file: Opening; choice: SheetChoice[] | undefined; onMap: () => void }) {
   const { opened } = file;
-  const size = file.file.size < 1e5 ? `${Math.max(1, Math.round(file.file.size / 1e3))} kB` : `${(file.file.size / 1e6).toFixed(1)} MB`;
+  const size =
+    file.file.size < 1e5 ? say('{max} kB', { max: Math.max(1, Math.round(file.file.size / 1e3)) }) : say('{n} MB', { n: fixed(file.file.size / 1e6, 1) });
   return (
     <div className="grid gap-0.5">
       <div className="flex flex-wrap items-baseline gap-x-3">
@@ -289,8 +306,8 @@ function FileLine({ file, choice, onMap }: { file: Opening; choice: SheetChoice[
           {opened ? `${opened.kind}, ` : ''}
           {size}
         </span>
-        {file.state === 'reading' && <span className="text-ink-2">reading {file.progress ?? '…'}</span>}
-        {file.state === 'waiting' && <span className="text-ink-2">waits</span>}
+        {file.state === 'reading' && <span className="text-ink-2">{say('reading {progress}', { progress: file.progress ?? '…' })}</span>}
+        {file.state === 'waiting' && <span className="text-ink-2">{say('waits')}</span>}
       </div>
       {file.error && (
         <p role="alert" className="text-brick">
@@ -299,28 +316,30 @@ function FileLine({ file, choice, onMap }: { file: Opening; choice: SheetChoice[
       )}
       {opened?.as === 'draft' && (
         <p className="text-ink-2">
-          About {counted(opened.questions, 'question')}
-          {opened.pictures ? `, ${counted(opened.pictures, 'picture')}` : ''}. {opened.notes.join(' ')}
+          {say('About {questions, plural, one {# question} other {# questions}}{what}. {notes}', {
+            questions: opened.questions,
+            what: opened.pictures ? `, ${say('{pictures, plural, one {# picture} other {# pictures}}', { pictures: opened.pictures })}` : '',
+            notes: opened.notes.join(' '),
+          })}
         </p>
       )}
       {opened?.as === 'tables' && (
         <p className="flex flex-wrap items-center gap-x-3">
           {choice ? (
             <span className="text-dill">
-              ✓{' '}
-              {choice.some((c) => c.items === null)
-                ? 'columns'
-                : counted(
-                    choice.reduce((n, c) => n + (c.items ?? 0), 0),
-                    'item',
-                  )}{' '}
-              agreed
+              {say('✓ {what} agreed', {
+                what: choice.some((c) => c.items === null)
+                  ? say('columns')
+                  : say('{choice, plural, one {# item} other {# items}}', { choice: choice.reduce((n, c) => n + (c.items ?? 0), 0) }),
+              })}
             </span>
           ) : (
-            <span className="text-ink-2">{counted(opened.sheets.length, 'sheet')}; nothing is taken before you have seen the columns.</span>
+            <span className="text-ink-2">
+              {say('{sheets, plural, one {# sheet} other {# sheets}}; nothing is taken before you have seen the columns.', { sheets: opened.sheets.length })}
+            </span>
           )}
           <Button look="quiet" onClick={onMap}>
-            {choice ? 'Look at the columns again' : 'Look at the columns'}
+            {choice ? say('Look at the columns again') : say('Look at the columns')}
           </Button>
         </p>
       )}
@@ -340,10 +359,10 @@ function PackageReport({ opened }: { opened: Extract<NonNullable<Opening['opened
   return (
     <>
       <p className="text-ink-2">
-        {counted(opened.items.length, 'item')}
-        {opened.pictures ? `, ${counted(opened.pictures, 'picture')}` : ''}
-        {opened.passages ? `, ${counted(opened.passages, 'passage')}` : ''}
-        {of.size ? `, ${of.size} with something to look at` : ''}.
+        {say('{items, plural, one {# item} other {# items}}', { items: opened.items.length })}
+        {opened.pictures ? `, ${say('{pictures, plural, one {# picture} other {# pictures}}', { pictures: opened.pictures })}` : ''}
+        {opened.passages ? `, ${say('{passages, plural, one {# passage} other {# passages}}', { passages: opened.passages })}` : ''}
+        {of.size ? say(', {of} with something to look at', { of: of.size }) : ''}.
       </p>
       {apart.map((d) => (
         <p key={`${d.code}${d.message}`} className={d.severity === 'info' ? 'text-ink-2' : 'text-amber'}>
@@ -351,7 +370,7 @@ function PackageReport({ opened }: { opened: Extract<NonNullable<Opening['opened
         </p>
       ))}
       <details>
-        <summary className="cursor-pointer text-beet">Item by item</summary>
+        <summary className="cursor-pointer text-beet">{say('Item by item')}</summary>
         <ol className="mt-1 max-h-72 overflow-auto border-t border-rule-2">
           {opened.items.map((i, n) => (
             <li key={i.id} className="grid grid-cols-[3ch_minmax(0,1fr)] gap-2 border-rule-2 py-1 not-first:border-t">
@@ -382,7 +401,7 @@ function ReportList({ reports, onClose }: { reports: Report[]; onClose: () => vo
             <span className={r.set ? 'text-ink-2' : 'text-brick'}>{r.said}</span>
             {r.set && (
               <Link className="link" to={`/sets/${r.set.id}`} onClick={onClose}>
-                Open “{r.set.title}”
+                {say('Open “{title}”', { title: r.set.title })}
               </Link>
             )}
           </li>
@@ -390,7 +409,7 @@ function ReportList({ reports, onClose }: { reports: Report[]; onClose: () => vo
       </ul>
       <div className="mt-4 flex justify-end">
         <Button look="primary" onClick={onClose}>
-          Done
+          {say('Done')}
         </Button>
       </div>
     </>

@@ -4,6 +4,7 @@ import { createContext, lazy, type ReactNode, Suspense, useCallback, useContext,
 import { useCommands } from '../ui/commands.js';
 import type { OpenSet } from '../set/context.js';
 import type { Opening } from '../files/opening.js';
+import { say } from '../words/say.js';
 
 const OpenDialog = lazy(() => import('./OpenDialog.js'));
 
@@ -28,7 +29,7 @@ export function OpenFilesProvider({ children }: { children: ReactNode }) {
     if (files.length) setOpenings(files.map((file) => ({ id: newId(), file, state: 'waiting' })));
   }, []);
   const value = useMemo<Files>(() => ({ open, pick: () => input.current?.click(), target: (s) => void (set.current = s) }), [open]);
-  useCommands([{ name: 'Open files', keys: ['Ctrl O'], whileTyping: true, run: () => input.current?.click() }]);
+  useCommands([{ name: say('Open files'), keys: ['Ctrl O'], whileTyping: true, run: () => input.current?.click() }]);
   useEffect(() => {
     const files = (e: DragEvent): boolean => Boolean(e.dataTransfer?.types.includes('Files'));
     let depth = 0;
@@ -70,7 +71,7 @@ export function OpenFilesProvider({ children }: { children: ReactNode }) {
         multiple
         accept={ACCEPT}
         className="hidden"
-        aria-label="Files to open"
+        aria-label={say('Files to open')}
         tabIndex={-1}
         onChange={(e) => {
           open([...(e.target.files ?? [])]);
@@ -79,7 +80,7 @@ export function OpenFilesProvider({ children }: { children: ReactNode }) {
       />
       {over && (
         <div className="pointer-events-none fixed inset-3 z-[60] grid place-items-center rounded-lg border-2 border-dashed border-beet bg-paper/85">
-          <p className="text-xl font-bold text-beet">Let go to open the files</p>
+          <p className="text-xl font-bold text-beet">{say('Let go to open the files')}</p>
         </div>
       )}
       {openings && (

@@ -25,6 +25,7 @@ import type { SheetView } from '../files/open.worker.js';
 import type { TablePreview } from '../files/preview.js';
 import { opener } from '../files/opening.js';
 import { TwoReadings } from './TwoReadings.js';
+import { listed, say } from '../words/say.js';
 
 /** What a person agreed to take of one sheet. */
 export interface SheetChoice {
@@ -43,61 +44,61 @@ export interface SavedMapping {
 }
 
 const USE_NAMES: Record<ColumnUse, string> = {
-  ignore: 'not used',
-  number: 'number',
-  question: 'question',
-  kind: 'kind of item',
-  option: 'option',
-  options: 'all options',
-  'right option': 'right option',
-  'wrong option': 'wrong option',
-  mark: 'right or wrong (option left of it)',
-  'true mark': 'marked where true',
-  'false mark': 'marked where false',
-  key: 'key',
-  accepted: 'further answer',
-  from: 'least number',
-  to: 'greatest number',
-  gap: 'answer of a gap',
-  left: 'left side',
-  partner: 'its partner',
-  step: 'step',
-  tolerance: 'tolerance',
-  unit: 'unit',
-  points: 'points',
-  feedback: 'feedback',
-  'feedback right': 'feedback if right',
-  'feedback wrong': 'feedback if wrong',
-  'option feedback': 'feedback of an option',
-  hint: 'hint',
-  tags: 'tags',
-  outcome: 'outcome',
-  difficulty: 'difficulty',
-  time: 'time limit',
-  picture: 'picture file',
-  passage: 'passage',
-  part: 'part',
+  ignore: say('not used'),
+  number: say('number'),
+  question: say('question'),
+  kind: say('kind of item'),
+  option: say('option'),
+  options: say('all options'),
+  'right option': say('right option'),
+  'wrong option': say('wrong option'),
+  mark: say('right or wrong (option left of it)'),
+  'true mark': say('marked where true'),
+  'false mark': say('marked where false'),
+  key: say('key'),
+  accepted: say('further answer'),
+  from: say('least number'),
+  to: say('greatest number'),
+  gap: say('answer of a gap'),
+  left: say('left side'),
+  partner: say('its partner'),
+  step: say('step'),
+  tolerance: say('tolerance'),
+  unit: say('unit'),
+  points: say('points'),
+  feedback: say('feedback'),
+  'feedback right': say('feedback if right'),
+  'feedback wrong': say('feedback if wrong'),
+  'option feedback': say('feedback of an option'),
+  hint: say('hint'),
+  tags: say('tags'),
+  outcome: say('outcome'),
+  difficulty: say('difficulty'),
+  time: say('time limit'),
+  picture: say('picture file'),
+  passage: say('passage'),
+  part: say('part'),
 };
-const SURE: Record<Sureness, string> = { sure: '', likely: 'likely', unsure: 'may be otherwise' };
+const SURE: Record<Sureness, string> = { sure: '', likely: say('likely'), unsure: say('may be otherwise') };
 const KEY_FORMS: Record<KeyForm, string> = {
-  letters: 'by letter (A, B)',
-  numbers: 'by number (1, 2)',
-  'numbers from 0': 'by number from 0 (0, 1)',
-  roman: 'by Roman number (i, ii)',
-  text: 'by its words',
-  first: 'not: the first is right',
+  letters: say('by letter (A, B)'),
+  numbers: say('by number (1, 2)'),
+  'numbers from 0': say('by number from 0 (0, 1)'),
+  roman: say('by Roman number (i, ii)'),
+  text: say('by its words'),
+  first: say('not: the first is right'),
 };
 const LAYOUTS: Record<TableLayout, string> = {
-  row: 'one row',
-  grouped: 'several rows, by number or question',
-  below: 'a row, its options below it',
-  packed: 'one cell with its options',
+  row: say('one row'),
+  grouped: say('several rows, by number or question'),
+  below: say('a row, its options below it'),
+  packed: say('one cell with its options'),
 };
 const SEPARATORS: [string, string][] = [
-  ['\n', 'a line break'],
+  ['\n', say('a line break')],
   ['|', '|'],
   [';', ';'],
-  [' ', 'their letters'],
+  [' ', say('their letters')],
   [' / ', '/ with blanks'],
   ['/', '/'],
   [',', ','],
@@ -135,12 +136,13 @@ interface SheetState {
 /** What a mapping takes the keys from, in words: "Column F, by number (1, 2)". */
 function keysBy(mapping: Mapping | null): string {
   const at = (use: ColumnUse): string[] => mapping?.columns.flatMap((u, c) => (u === use ? [letterOf(c)] : [])) ?? [];
-  const columns = (places: readonly string[]): string => `${places.length === 1 ? 'Column' : 'Columns'} ${places.join(', ')}`;
+  const columns = (places: readonly string[]): string =>
+    `${say('{places, plural, one {Column} other {Columns}}', { places: places.length })} ${places.join(', ')}`;
   const [keys, marks, right] = [at('key'), at('mark'), at('right option')];
-  if (marks.length) return `${columns(marks)} marked as right`;
-  if (right.length) return `${columns(right)} with the right option`;
+  if (marks.length) return say('{columns} marked as right', { columns: columns(marks) });
+  if (right.length) return say('{columns} with the right option', { columns: columns(right) });
   if (keys.length) return `${columns(keys)}, ${KEY_FORMS[mapping?.keyForm ?? 'letters']}`;
-  return mapping?.keyForm === 'first' ? 'The first option is right' : 'As the options are marked';
+  return mapping?.keyForm === 'first' ? say('The first option is right') : say('As the options are marked');
 }
 
 /** Whether the person still has to say how the keys of a sheet are to be read: two readings are as good, and no column was changed. */
@@ -234,8 +236,8 @@ export function TableMapping({
       if (!s?.answer || !s.mapping || s.mapping.header < 0) continue;
       const named = [name.replace(/\.[^.]+$/, ''), sheets.length > 1 ? sheets[i]?.name : ''].filter(Boolean).join(', ').slice(0, 100);
       keep.mutate(
-        { name: named || 'A table', sheet: i, mapping: s.mapping },
-        { onSuccess: () => toast('How its keys are read is kept: a file with the same headings is read so.'), onError: () => undefined },
+        { name: named || say('A table'), sheet: i, mapping: s.mapping },
+        { onSuccess: () => toast(say('How its keys are read is kept: a file with the same headings is read so.')), onError: () => undefined },
       );
     }
     onAgree(
@@ -260,32 +262,34 @@ export function TableMapping({
     <Modal
       open
       onClose={onCancel}
-      title={`The columns of ${name}`}
+      title={say('The columns of {name}', { name })}
       full
       foot={
         <>
           <Button look="quiet" onClick={() => void template()}>
-            <Download size={15} aria-hidden /> Template with an explanation
+            <Download size={15} aria-hidden /> {say('Template with an explanation')}
           </Button>
           {state?.mapping && sheet && !sheet.template && <Keep workspace={workspace} mapping={state.mapping} known={known?.name} id={id} n={n} />}
           <span className="flex-1" />
-          <Button onClick={onCancel}>Cancel</Button>
+          <Button onClick={onCancel}>{say('Cancel')}</Button>
           {unanswered >= 0 && (
-            <span className="self-center text-amber">Say first which keys {sheets.length > 1 ? `of “${sheets[unanswered]?.name ?? ''}” ` : ''}are right.</span>
+            <span className="self-center text-amber">
+              {say('Say first which keys {what}are right.', { what: sheets.length > 1 ? say('of “{name}” ', { name: sheets[unanswered]?.name ?? '' }) : '' })}
+            </span>
           )}
           <Button look="primary" disabled={!count || unanswered >= 0} onClick={agree}>
-            {`${last ? 'These columns are right' : 'Agreed'}${counted ? `: ${count} items` : ''}`}
+            {`${last ? say('These columns are right') : say('Agreed')}${counted ? say(': {count} items', { count }) : ''}`}
           </Button>
         </>
       }
     >
       {gone && (
         <p role="alert" className="mb-3 font-[650] text-brick">
-          This table is no longer open, because what read it was stopped. Cancel, and open the file again.
+          {say('This table is no longer open, because what read it was stopped. Cancel, and open the file again.')}
         </p>
       )}
       {sheets.length > 1 && (
-        <div role="tablist" aria-label="Sheets" className="mb-3 flex flex-wrap gap-2">
+        <div role="tablist" aria-label={say('Sheets')} className="mb-3 flex flex-wrap gap-2">
           {sheets.map((s, i) => (
             <button
               key={`${s.name}${i}`}
@@ -295,7 +299,8 @@ export function TableMapping({
               onClick={() => setN(i)}
               className={`min-h-8 cursor-pointer rounded border px-3 ${i === n ? 'border-beet font-semibold text-beet' : 'border-rule'}`}
             >
-              {s.name || `Sheet ${i + 1}`} <span className="text-[13px] text-ink-2">{states[i]?.take ? `${previews[i]?.count ?? 0} items` : 'left alone'}</span>
+              {s.name || say('Sheet {n}', { n: i + 1 })}{' '}
+              <span className="text-[13px] text-ink-2">{states[i]?.take ? say('{count} items', { count: previews[i]?.count ?? 0 }) : say('left alone')}</span>
             </button>
           ))}
         </div>
@@ -304,11 +309,12 @@ export function TableMapping({
         <>
           {sheets.length > 1 && (
             <label className="mb-2 flex min-h-7 cursor-pointer items-center gap-2">
-              <input type="checkbox" className="accent-beet" checked={state.take} onChange={(e) => change({ take: e.target.checked })} /> Take this sheet
+              <input type="checkbox" className="accent-beet" checked={state.take} onChange={(e) => change({ take: e.target.checked })} />{' '}
+              {say('Take this sheet')}
             </label>
           )}
           {sheet.template ? (
-            <p className="mb-3 text-ink-2">This sheet has the columns of the template; there is nothing to settle.</p>
+            <p className="mb-3 text-ink-2">{say('This sheet has the columns of the template; there is nothing to settle.')}</p>
           ) : (
             <Settings
               sheet={sheet}
@@ -342,18 +348,25 @@ export function TableMapping({
                 map({ columns });
               }}
             />
-            <section aria-label="The items as they will be" className="min-w-0">
+            <section aria-label={say('The items as they will be')} className="min-w-0">
               <p role="status" className="mb-2">
-                <b>{preview?.count ?? 0} items</b>
-                {preview && !preview.whole && <span className="text-ink-2"> in the first rows · counting those of all {sheet.rowCount}</span>}
-                {open(sheet, state) && <span className="text-ink-2"> · shown with the first reading</span>}
+                <b>{say('{count} items', { count: preview?.count ?? 0 })}</b>
+                {preview && !preview.whole && (
+                  <span className="text-ink-2"> {say('in the first rows · counting those of all {rowCount}', { rowCount: sheet.rowCount })}</span>
+                )}
+                {open(sheet, state) && <span className="text-ink-2"> {say('· shown with the first reading')}</span>}
                 {preview?.reasons.length ? (
-                  <span className="text-ink-2"> · rows without an item: {preview.reasons.map(([r, k]) => `${k} ${r}`).join(', ')}</span>
+                  <span className="text-ink-2">
+                    {' '}
+                    {say('· rows without an item: {reasons}', { reasons: preview.reasons.map(([r, k]) => `${k} ${r}`).join(', ') })}
+                  </span>
                 ) : null}
               </p>
               {preview && preview.problemCount > 0 && (
                 <details className="mb-2">
-                  <summary className="cursor-pointer text-amber">{preview.problemCount} to look at, such as keys that point nowhere</summary>
+                  <summary className="cursor-pointer text-amber">
+                    {say('{problemCount} to look at, such as keys that point nowhere', { problemCount: preview.problemCount })}
+                  </summary>
                   <ul className="max-h-40 overflow-auto text-[13.5px]">
                     {preview.problems.map((p) => (
                       <li key={`${p.line}${p.message}`}>{p.message}</li>
@@ -367,7 +380,7 @@ export function TableMapping({
                   <ItemView item={item} />
                 </div>
               ))}
-              {!preview?.first.length && <p className="text-ink-2">Say which column holds the questions, and which the options or keys.</p>}
+              {!preview?.first.length && <p className="text-ink-2">{say('Say which column holds the questions, and which the options or keys.')}</p>}
             </section>
           </div>
         </>
@@ -393,19 +406,19 @@ function Settings({
   const bad = state.rows.trim() !== '' && rowsIn(state.rows, sheet.rowCount) === null;
   return (
     <div className="mb-3 grid gap-x-4 gap-y-2 sm:grid-cols-3 lg:grid-cols-5">
-      <Field label="Headings in row">
+      <Field label={say('Headings in row')}>
         {(i) => (
           <Select id={i} value={m?.header ?? -1} onChange={(e) => void propose({ header: Number(e.target.value) })}>
-            <option value={-1}>no headings</option>
+            <option value={-1}>{say('no headings')}</option>
             {sheet.rows.slice(0, 30).map((r, k) => (
               <option key={k} value={k}>
-                {k + 1}: {r.filter(Boolean).slice(0, 3).join(', ').slice(0, 40) || '(empty)'}
+                {k + 1}: {r.filter(Boolean).slice(0, 3).join(', ').slice(0, 40) || say('(empty)')}
               </option>
             ))}
           </Select>
         )}
       </Field>
-      <Field label="An item is">
+      <Field label={say('An item is')}>
         {(i) => (
           <Select id={i} value={m?.layout ?? 'row'} onChange={(e) => map({ layout: e.target.value as TableLayout })}>
             {tableLayouts.map((l) => (
@@ -416,7 +429,7 @@ function Settings({
           </Select>
         )}
       </Field>
-      <Field label="The key names options">
+      <Field label={say('The key names options')}>
         {(i) => (
           <Select id={i} value={m?.keyForm ?? 'letters'} onChange={(e) => map({ keyForm: e.target.value as KeyForm })}>
             {keyForms.map((f) => (
@@ -428,7 +441,7 @@ function Settings({
         )}
       </Field>
       {m?.columns.includes('options') && (
-        <Field label="Options are parted by">
+        <Field label={say('Options are parted by')}>
           {(i) => (
             <Select id={i} value={m.separator} onChange={(e) => map({ separator: e.target.value })}>
               {SEPARATORS.map(([value, label]) => (
@@ -440,14 +453,27 @@ function Settings({
           )}
         </Field>
       )}
-      <Field label="Rows" error={bad ? 'Write 2-40, 45.' : undefined}>
-        {(i) => <Input id={i} placeholder={`all ${sheet.rowCount}`} value={state.rows} onChange={(e) => change({ rows: e.target.value })} />}
+      <Field label={say('Rows')} error={bad ? say('Write 2-40, 45.') : undefined}>
+        {(i) => (
+          <Input
+            id={i}
+            placeholder={say('all {rowCount}', { rowCount: sheet.rowCount })}
+            value={state.rows}
+            onChange={(e) => change({ rows: e.target.value })}
+          />
+        )}
       </Field>
       {sheet.hiddenRows + sheet.hiddenColumns > 0 && (
         <label className="flex min-h-8 cursor-pointer items-center gap-2 self-end">
           <input type="checkbox" className="accent-beet" checked={m?.hidden ?? false} onChange={(e) => void propose({ hidden: e.target.checked })} />
-          Read hidden{' '}
-          {[sheet.hiddenRows && `rows (${sheet.hiddenRows})`, sheet.hiddenColumns && `columns (${sheet.hiddenColumns})`].filter(Boolean).join(' and ')} too
+          {say('Read hidden {what} too', {
+            what: listed(
+              [
+                sheet.hiddenRows && say('rows ({hiddenRows})', { hiddenRows: sheet.hiddenRows }),
+                sheet.hiddenColumns && say('columns ({hiddenColumns})', { hiddenColumns: sheet.hiddenColumns }),
+              ].filter((w) => w !== 0),
+            ),
+          })}
         </label>
       )}
     </div>
@@ -468,12 +494,12 @@ function Grid({
   const of = useMemo(() => new Map(preview?.rows.map((r) => [r.row, r])), [preview]);
   const columns = Array.from({ length: Math.min(sheet.columns, 60) }, (_, i) => i);
   return (
-    <div className="max-h-[52vh] min-w-0 overflow-auto border border-rule" tabIndex={0} role="region" aria-label="The table">
+    <div className="max-h-[52vh] min-w-0 overflow-auto border border-rule" tabIndex={0} role="region" aria-label={say('The table')}>
       <table className="border-collapse text-[13px]">
         <thead className="sticky top-0 z-10 bg-paper">
           <tr>
             <th scope="col" className="border-b border-rule px-2">
-              <span className="sr-only">Row</span>
+              <span className="sr-only">{say('Row')}</span>
             </th>
             {columns.map((c) => {
               const use = mapping?.columns[c] ?? 'ignore';
@@ -483,7 +509,7 @@ function Grid({
                     letterOf(c)
                   ) : (
                     <select
-                      aria-label={`Column ${letterOf(c)} is`}
+                      aria-label={say('Column {letter} is', { letter: letterOf(c) })}
                       value={use}
                       onChange={(e) => onUse(c, e.target.value as ColumnUse)}
                       className={`min-h-7 w-full min-w-28 cursor-pointer rounded border bg-sheet px-1 ${use === 'ignore' ? 'border-rule font-normal text-ink-2' : 'border-beet font-semibold text-beet'}`}
@@ -529,7 +555,9 @@ function Grid({
           })}
         </tbody>
       </table>
-      {sheet.rowCount > sheet.rows.length && <p className="p-2 text-ink-2">{sheet.rowCount - sheet.rows.length} more rows are read and not shown.</p>}
+      {sheet.rowCount > sheet.rows.length && (
+        <p className="p-2 text-ink-2">{say('{n} more rows are read and not shown.', { n: sheet.rowCount - sheet.rows.length })}</p>
+      )}
     </div>
   );
 }
@@ -563,7 +591,7 @@ function Keep({ workspace, mapping, known, id, n }: { workspace: string; mapping
           { name: name.trim(), sheet: n, mapping },
           {
             onSuccess: () => {
-              toast(`Kept as “${name.trim()}”. A file with the same headings is recognised.`);
+              toast(say('Kept as “{name}”. A file with the same headings is recognised.', { name: name.trim() }));
               setName('');
             },
             onError: (e) => toast.error(wordsOf(e)),
@@ -571,17 +599,17 @@ function Keep({ workspace, mapping, known, id, n }: { workspace: string; mapping
         );
       }}
     >
-      {known && <span className="text-dill">✓ recognised: “{known}”</span>}
+      {known && <span className="text-dill">{say('✓ recognised: “{known}”', { known })}</span>}
       <Input
-        aria-label="Name for this mapping"
-        placeholder="Keep these columns as …"
+        aria-label={say('Name for this mapping')}
+        placeholder={say('Keep these columns as …')}
         maxLength={100}
         value={name}
         onChange={(e) => setName(e.target.value)}
         className="w-52!"
       />
       <Button type="submit" disabled={!name.trim() || keep.isPending}>
-        Keep
+        {say('Keep')}
       </Button>
     </form>
   );

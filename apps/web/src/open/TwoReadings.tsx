@@ -1,6 +1,7 @@
 /** A table whose keys can be read in two ways: both side by side, for the person to say which is right. */
 import type { Difference } from '@zakuska/core';
 import { useId } from 'react';
+import { say } from '../words/say.js';
 
 /** Differences that are shown; of the others the number is told. */
 const SHOWN = 4;
@@ -26,10 +27,12 @@ export function TwoReadings({
   const more = differs.length - SHOWN;
   return (
     <fieldset className="mb-3 border border-amber bg-sheet p-3">
-      <legend className="px-1 font-[650] text-amber">The keys of this table can be read in two ways</legend>
+      <legend className="px-1 font-[650] text-amber">{say('The keys of this table can be read in two ways')}</legend>
       <p className="mb-2">
-        {differs.length === 1 ? 'One question of the first rows has' : `${differs.length} questions of the first rows have`} another key when the columns are
-        taken otherwise. Which keys are right?
+        {say(
+          '{differs, plural, one {One question of the first rows has} other {# questions of the first rows have}} another key when the columns are taken otherwise. Which keys are right?',
+          { differs: differs.length },
+        )}
       </p>
       <div className="grid gap-3 md:grid-cols-2">
         {(['first', 'second'] as const).map((which, i) => (
@@ -50,7 +53,7 @@ export function TwoReadings({
                   </span>
                 ))}
               </span>
-              {more > 0 && <span className="text-[13px] text-ink-2">and {more} more</span>}
+              {more > 0 && <span className="text-[13px] text-ink-2">{say('and {more} more', { more })}</span>}
             </span>
           </label>
         ))}

@@ -1,6 +1,6 @@
 /** What is kept of learners: found by name, deleted with a record of it; how long answers are kept; what was deleted before. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { counted, mayAs } from '@zakuska/core';
+import { mayAs } from '@zakuska/core';
 import { type FormEvent, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
@@ -15,6 +15,7 @@ import { Field, Input, Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { type PersonRecord, RECORD_NAMES, removedWords } from './recordWords.js';
 import { dayAndTime, wholeDay } from '../ui/localTime.js';
+import { say } from '../words/say.js';
 
 /** The server looks for no fewer. */
 const FEWEST_LETTERS = 2;
@@ -36,24 +37,25 @@ export default function PeoplePage() {
   return (
     <div className="grid h-dvh grid-rows-[46px_minmax(0,1fr)]">
       <TopBar>
-        <h1 className="inline font-[650] text-ink">What is kept of people</h1>
+        <h1 className="inline font-[650] text-ink">{say('What is kept of people')}</h1>
       </TopBar>
       <main className="overflow-auto border-t border-rule px-4 pt-4 pb-12 sm:px-6" tabIndex={-1}>
         {workspace ? (
           <div className="mx-auto grid max-w-5xl gap-6">
             <WorkspaceField workspaces={mine} value={id} onChange={(w) => go({ workspace: w })} />
-            <section aria-label="Find a person" className="grid gap-3">
-              <h2 className="text-lg font-bold">Somebody asks what is kept, or to be forgotten</h2>
+            <section aria-label={say('Find a person')} className="grid gap-3">
+              <h2 className="text-lg font-bold">{say('Somebody asks what is kept, or to be forgotten')}</h2>
               <p className="max-w-prose text-ink-2">
-                Answers, class lists, mails and courses of this workspace are looked through, as far as you may change them. What was sent to a course, a
-                gradebook or a form stays there, and has to be deleted there.
+                {say(
+                  'Answers, class lists, mails and courses of this workspace are looked through, as far as you may change them. What was sent to a course, a gradebook or a form stays there, and has to be deleted there.',
+                )}
               </p>
               <form className="flex flex-wrap items-end gap-2" onSubmit={look} role="search">
-                <Field label="Part of a name, a whole mail address, or a number of the school">
+                <Field label={say('Part of a name, a whole mail address, or a number of the school')}>
                   {(f) => <Input id={f} type="search" className="w-80 max-w-full" maxLength={300} value={typed} onChange={(e) => setTyped(e.target.value)} />}
                 </Field>
                 <Button type="submit" look="primary" disabled={typed.trim().length < FEWEST_LETTERS}>
-                  Find
+                  {say('Find')}
                 </Button>
               </form>
               {words.length >= FEWEST_LETTERS && <Records key={`${id} ${words}`} workspace={id} words={words} />}
@@ -62,7 +64,7 @@ export default function PeoplePage() {
             <Erasures workspace={id} />
           </div>
         ) : (
-          <p className="text-ink-2">You may read sets here and change none: whoever may change them finds and deletes what is kept of people.</p>
+          <p className="text-ink-2">{say('You may read sets here and change none: whoever may change them finds and deletes what is kept of people.')}</p>
         )}
       </main>
     </div>
@@ -96,13 +98,13 @@ function Records({ workspace, words }: { workspace: string; words: string }) {
       queries.setQueryData(['erasures', workspace], now);
       // whatever page shows results, classes or people
       void queries.invalidateQueries();
-      toast.success('Deleted. That it was done is written down below.');
+      toast.success(say('Deleted. That it was done is written down below.'));
     },
     onError: (e) => toast.error(wordsOf(e)),
   });
   if (found.isError) return <NotFetched query={found} />;
-  if (found.isPending) return <Busy what="Looking" />;
-  if (!all.length) return <p role="status">Nothing is kept of “{words}”.</p>;
+  if (found.isPending) return <Busy what={say('Looking')} />;
+  if (!all.length) return <p role="status">{say('Nothing is kept of “{words}”.', { words })}</p>;
   const turn = (r: PersonRecord): void => {
     const next = new Set(left);
     if (!next.delete(nameOf(r))) next.add(nameOf(r));
@@ -112,21 +114,21 @@ function Records({ workspace, words }: { workspace: string; words: string }) {
     <>
       <div className="overflow-x-auto">
         <table className="w-full bg-sheet text-sm">
-          <caption className="sr-only">Records of people with “{words}”</caption>
+          <caption className="sr-only">{say('Records of people with “{words}”', { words })}</caption>
           <thead>
             <tr className="border-b-2 border-ink text-left">
               <th className="p-2">
                 <input
                   type="checkbox"
-                  aria-label="All of them"
+                  aria-label={say('All of them')}
                   checked={chosen.length === all.length}
                   onChange={() => setLeft(chosen.length === all.length ? new Set(all.map(nameOf)) : new Set())}
                 />
               </th>
-              <th className="p-2">Name</th>
-              <th className="p-2">What</th>
-              <th className="p-2">Where</th>
-              <th className="p-2">Since</th>
+              <th className="p-2">{say('Name')}</th>
+              <th className="p-2">{say('What')}</th>
+              <th className="p-2">{say('Where')}</th>
+              <th className="p-2">{say('Since')}</th>
             </tr>
           </thead>
           <tbody>
@@ -152,11 +154,9 @@ function Records({ workspace, words }: { workspace: string; words: string }) {
         </table>
       </div>
       <p className="flex flex-wrap items-center gap-3">
-        <span role="status">
-          {chosen.length} of {counted(all.length, 'record')} ticked
-        </span>
+        <span role="status">{say('{chosen} of {all, plural, one {# record} other {# records}} ticked', { chosen: chosen.length, all: all.length })}</span>
         <Button disabled={!chosen.length} onClick={() => setAsking(true)}>
-          Delete what is ticked …
+          {say('Delete what is ticked …')}
         </Button>
       </p>
       {asking && <AskErase records={chosen} pending={erase.isPending} onErase={(reference) => erase.mutate(reference)} onClose={() => setAsking(false)} />}
@@ -179,14 +179,14 @@ function AskErase({ records, pending, onErase, onClose }: AskProps) {
     <Modal
       open
       onClose={onClose}
-      title={names.length === 1 ? `Delete what is kept of ${names[0]}?` : `Delete what is kept of ${names.length} people?`}
-      description={`${removedWords(Object.fromEntries(counts))}. This cannot be undone.`}
+      title={say('{names, plural, one {Delete what is kept of {names2}?} other {Delete what is kept of # people?}}', { names: names.length, names2: names[0] })}
+      description={say('{removed}. This cannot be undone.', { removed: removedWords(Object.fromEntries(counts)) })}
       foot={
         <>
           <span className="flex-1" />
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('Cancel')}</Button>
           <Button look="primary" disabled={pending} onClick={() => onErase(reference)}>
-            {pending ? 'Deleting …' : 'Delete for good'}
+            {pending ? say('Deleting …') : say('Delete for good')}
           </Button>
         </>
       }
@@ -196,7 +196,7 @@ function AskErase({ records, pending, onErase, onClose }: AskProps) {
           {names.join(', ')}
         </p>
       )}
-      <Field label="Why (may stay empty)" hint="It stays with the record that this was done. Name nobody: “letter of 12 November” will do.">
+      <Field label={say('Why (may stay empty)')} hint={say('It stays with the record that this was done. Name nobody: “letter of 12 November” will do.')}>
         {(f, note) => <Input id={f} aria-describedby={note} maxLength={200} value={reference} onChange={(e) => setReference(e.target.value)} />}
       </Field>
     </Modal>
@@ -204,7 +204,8 @@ function AskErase({ records, pending, onErase, onClose }: AskProps) {
 }
 
 const CHOICES = [3, 6, 12, 24, 36, 60, 120];
-const months = (n: number): string => (n % 12 ? counted(n, 'month') : counted(n / 12, 'year'));
+const months = (n: number): string =>
+  n % 12 ? say('{n, plural, one {# month} other {# months}}', { n }) : say('{n, plural, one {# year} other {# years}}', { n: n / 12 });
 
 function Keeping({ workspace, admin }: { workspace: string; admin: boolean }) {
   const queries = useQueryClient();
@@ -221,17 +222,21 @@ function Keeping({ workspace, admin }: { workspace: string; admin: boolean }) {
   });
   const now = keeping.data?.months ?? null;
   return (
-    <section aria-label="How long answers are kept" className="grid gap-2">
-      <h2 className="text-lg font-bold">How long answers are kept</h2>
+    <section aria-label={say('How long answers are kept')} className="grid gap-2">
+      <h2 className="text-lg font-bold">{say('How long answers are kept')}</h2>
       {keeping.isError && <NotFetched query={keeping} />}
       {keeping.data && (
         <p className="max-w-prose text-ink-2">
-          {now === null ? 'As long as the set is there.' : `${months(now)} from when they were handed in; then they go by themselves.`} How the items did stays
-          with the items, as figures of nobody. A day for one quiz alone is set in its Results.
+          {say('{what} How the items did stays with the items, as figures of nobody. A day for one quiz alone is set in its Results.', {
+            what:
+              now === null
+                ? say('As long as the set is there.')
+                : say('{months} from when they were handed in; then they go by themselves.', { months: months(now) }),
+          })}
         </p>
       )}
       {admin && keeping.data && (
-        <Field label="Keep answers for">
+        <Field label={say('Keep answers for')}>
           {(f) => (
             <Select
               id={f}
@@ -244,7 +249,7 @@ function Keeping({ workspace, admin }: { workspace: string; admin: boolean }) {
                 else setWanted(n);
               }}
             >
-              <option value="">as long as the set is there</option>
+              <option value="">{say('as long as the set is there')}</option>
               {[...new Set([...CHOICES, ...(now === null ? [] : [now])])]
                 .sort((a, b) => a - b)
                 .map((n) => (
@@ -260,14 +265,14 @@ function Keeping({ workspace, admin }: { workspace: string; admin: boolean }) {
         <Modal
           open
           onClose={() => setWanted(null)}
-          title={`Keep answers for ${months(wanted)}?`}
-          description="Answers of the whole workspace that are older are deleted within minutes. This cannot be undone."
+          title={say('Keep answers for {months}?', { months: months(wanted) })}
+          description={say('Answers of the whole workspace that are older are deleted within minutes. This cannot be undone.')}
         >
           <div className="flex gap-2">
             <Button look="primary" disabled={keep.isPending} onClick={() => keep.mutate(wanted)}>
-              Delete what is older
+              {say('Delete what is older')}
             </Button>
-            <Button onClick={() => setWanted(null)}>Cancel</Button>
+            <Button onClick={() => setWanted(null)}>{say('Cancel')}</Button>
           </div>
         </Modal>
       )}
@@ -281,15 +286,15 @@ function Erasures({ workspace }: { workspace: string }) {
     queryFn: () => call(api.GET('/api/v1/workspaces/{workspace}/erasures', { params: { path: { workspace } } })),
   });
   return (
-    <section aria-label="What was deleted" className="grid gap-2">
-      <h2 className="text-lg font-bold">What was deleted</h2>
+    <section aria-label={say('What was deleted')} className="grid gap-2">
+      <h2 className="text-lg font-bold">{say('What was deleted')}</h2>
       {all.isError && <NotFetched query={all} />}
-      {all.isPending && <Busy what="Fetching" />}
+      {all.isPending && <Busy what={say('Fetching')} />}
       {all.data?.length === 0 && (
-        <p className="text-ink-2">Nothing so far. Each deletion stands here with its day, who did it and how much went; no name stays.</p>
+        <p className="text-ink-2">{say('Nothing so far. Each deletion stands here with its day, who did it and how much went; no name stays.')}</p>
       )}
       {(all.data?.length ?? 0) > 0 && (
-        <ul aria-label="Deletions" className="border-t border-rule text-sm">
+        <ul aria-label={say('Deletions')} className="border-t border-rule text-sm">
           {all.data?.map((e: Schemas['ErasureView']) => (
             <li key={e.id} className="flex flex-wrap gap-x-3 border-b border-rule py-2">
               <span className="text-ink-2 tabular-nums">{dayAndTime(e.at)}</span>
@@ -297,7 +302,7 @@ function Erasures({ workspace }: { workspace: string }) {
                 {removedWords(e.removed)}
                 {e.reference && <span className="text-ink-2">: {e.reference}</span>}
               </span>
-              <span>{e.cause === 'time' ? 'their time was over' : e.by || 'an account that is gone'}</span>
+              <span>{e.cause === 'time' ? say('their time was over') : e.by || say('an account that is gone')}</span>
             </li>
           ))}
         </ul>

@@ -16,6 +16,7 @@ import { Field, Select } from '../ui/Field.js';
 import { percent } from '../ui/figures.js';
 import { shortDay } from '../ui/localTime.js';
 import { tabbed } from '../ui/tabbed.js';
+import { say } from '../words/say.js';
 
 type View = Schemas['ProgressView'];
 /** Fewer than half of the points are few (common practice, no source). */
@@ -37,13 +38,13 @@ export default function ProgressPage() {
   return (
     <div className="grid h-dvh grid-rows-[46px_minmax(0,1fr)]">
       <TopBar>
-        <h1 className="inline font-[650] text-ink">Progress of a class</h1>
+        <h1 className="inline font-[650] text-ink">{say('Progress of a class')}</h1>
       </TopBar>
       <main className="overflow-auto border-t border-rule px-4 pt-4 pb-12 sm:px-6" tabIndex={-1}>
         <div className="mb-4 flex flex-wrap gap-4">
           <WorkspaceField workspaces={workspaces} value={workspace?.id} onChange={(w) => go({ workspace: w })} />
           {(classes.data?.length ?? 0) > 0 && (
-            <Field label="Class">
+            <Field label={say('Class')}>
               {(f) => (
                 <Select id={f} className="w-72!" value={chosen?.id} onChange={(e) => go({ workspace: workspace?.id ?? '', class: e.target.value })}>
                   {classes.data?.map((c) => (
@@ -58,11 +59,13 @@ export default function ProgressPage() {
         </div>
         {classes.isError && <NotFetched query={classes} />}
         {progress.isError && <NotFetched query={progress} />}
-        {(classes.isPending || (chosen && progress.isPending)) && <Busy what="Fetching" />}
+        {(classes.isPending || (chosen && progress.isPending)) && <Busy what={say('Fetching')} />}
         {classes.data?.length === 0 && (
-          <Empty title="No class yet">
+          <Empty title={say('No class yet')}>
             <p>
-              Classes are made where a quiz is published: Deliver, own quiz, Who, when and how, Classes. Whoever is on one is followed here over all quizzes.
+              {say(
+                'Classes are made where a quiz is published: Deliver, own quiz, Who, when and how, Classes. Whoever is on one is followed here over all quizzes.',
+              )}
             </p>
           </Empty>
         )}
@@ -70,7 +73,7 @@ export default function ProgressPage() {
           (progress.data.quizzes.length ? (
             <Over view={progress.data} />
           ) : (
-            <p className="text-ink-2">Nobody of this class has handed in a quiz yet. Who typed a name is known by it, where one on the list has it.</p>
+            <p className="text-ink-2">{say('Nobody of this class has handed in a quiz yet. Who typed a name is known by it, where one on the list has it.')}</p>
           ))}
       </main>
     </div>
@@ -94,22 +97,22 @@ function Over({ view: { quizzes, people } }: { view: View }) {
   const copy = (): void =>
     copyText(
       tabbed([
-        ['Name', ...quizzes.map((q) => q.title), 'Mean, per cent'],
+        [say('Name'), ...quizzes.map((q) => q.title), say('Mean, per cent')],
         ...rows.map((r) => [
           r.name,
           ...r.shares.map((s) => (s === null ? '' : Math.round(s * 1000) / 10)),
           r.mean === undefined ? '' : Math.round(r.mean * 1000) / 10,
         ]),
       ]),
-      'The table is in the clipboard, in per cent. Paste it into a spreadsheet.',
+      say('The table is in the clipboard, in per cent. Paste it into a spreadsheet.'),
     );
   return (
     <>
-      <section aria-label="People and quizzes" tabIndex={0} className="overflow-x-auto border border-rule bg-sheet p-2.5">
+      <section aria-label={say('People and quizzes')} tabIndex={0} className="overflow-x-auto border border-rule bg-sheet p-2.5">
         <table className="border-separate border-spacing-0.5 text-[13px]">
           <thead>
             <tr className="align-bottom">
-              <th className="sticky left-0 bg-sheet px-1 text-left font-semibold text-ink-2">Learner</th>
+              <th className="sticky left-0 bg-sheet px-1 text-left font-semibold text-ink-2">{say('Learner')}</th>
               {quizzes.map((q) => (
                 <th key={q.id} className="max-w-36 px-1 text-left font-semibold">
                   <Link className="link line-clamp-2" to={`/sets/${q.set}/results?of=${q.id}`}>
@@ -118,8 +121,8 @@ function Over({ view: { quizzes, people } }: { view: View }) {
                   <span className="font-normal text-ink-2">{shortDay(q.at)}</span>
                 </th>
               ))}
-              <th className="px-1 text-right font-semibold text-ink-2">Mean</th>
-              {several && <th className="px-1 text-left font-semibold text-ink-2">First to last</th>}
+              <th className="px-1 text-right font-semibold text-ink-2">{say('Mean')}</th>
+              {several && <th className="px-1 text-left font-semibold text-ink-2">{say('First to last')}</th>}
             </tr>
           </thead>
           <tbody>
@@ -134,7 +137,7 @@ function Over({ view: { quizzes, people } }: { view: View }) {
                     className={`h-[26px] px-1.5 tabular-nums ${s === null ? 'text-ink-2' : s < FEW ? 'bg-brick-soft text-brick' : 'bg-dill-soft text-dill'}`}
                   >
                     {s === null ? '–' : percent(s)}
-                    {s === null && <span className="sr-only">not handed in</span>}
+                    {s === null && <span className="sr-only">{say('not handed in')}</span>}
                   </td>
                 ))}
                 <td className="px-1 text-right font-[650] tabular-nums">{r.mean === undefined ? '–' : percent(r.mean)}</td>
@@ -147,7 +150,7 @@ function Over({ view: { quizzes, people } }: { view: View }) {
             ))}
             <tr>
               <th scope="row" className="sticky left-0 bg-sheet px-1 pt-1 text-left font-semibold">
-                All
+                {say('All')}
               </th>
               {means.map((m, n) => (
                 <td key={quizzes[n]?.id} className="px-1.5 pt-1 font-[650] tabular-nums">
@@ -162,10 +165,11 @@ function Over({ view: { quizzes, people } }: { view: View }) {
       </section>
       <p className="mt-2 flex flex-wrap items-center gap-3 text-sm text-ink-2">
         <span className="min-w-0 flex-1">
-          The share of the points that count for everybody; of several attempts the one that counts there.
-          {several && ' The line of each learner is beside that of all, which is dashed.'}
+          {say('The share of the points that count for everybody; of several attempts the one that counts there.{more}', {
+            more: several && say(' The line of each learner is beside that of all, which is dashed.'),
+          })}
         </span>
-        <Button onClick={copy}>Copy the table</Button>
+        <Button onClick={copy}>{say('Copy the table')}</Button>
       </p>
     </>
   );

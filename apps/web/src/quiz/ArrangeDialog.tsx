@@ -1,6 +1,5 @@
 /** What is arranged with one person of a class: later than the others, or once more. */
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { counted } from '@zakuska/core';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
@@ -9,12 +8,18 @@ import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { asInstant, asLocal } from '../ui/localTime.js';
 import { localMoment } from './rulesWords.js';
+import { say } from '../words/say.js';
 
 type Person = Schemas['InvitedView'];
 
 /** What is arranged, in words; '' where nothing is. */
 export const arrangedWords = ({ until, attempts }: Pick<Person, 'until' | 'attempts'>): string =>
-  [until ? `until ${localMoment(until)}` : '', attempts ? counted(attempts, 'more attempt') : ''].filter(Boolean).join(', ');
+  [
+    until ? say('until {localMoment}', { localMoment: localMoment(until) }) : '',
+    attempts ? say('{attempts, plural, one {# more attempt} other {# more attempts}}', { attempts }) : '',
+  ]
+    .filter(Boolean)
+    .join(', ');
 
 export function ArrangeDialog({ delivery, person, onClose }: { delivery: string; person: Person; onClose: () => void }) {
   const queries = useQueryClient();
@@ -38,27 +43,27 @@ export function ArrangeDialog({ delivery, person, onClose }: { delivery: string;
     <Modal
       open
       onClose={onClose}
-      title={`Arrange with ${person.name}`}
+      title={say('Arrange with {name}', { name: person.name })}
       foot={
         <>
           <span className="flex-1" />
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('Cancel')}</Button>
           <Button look="primary" disabled={arrange.isPending} onClick={() => arrange.mutate()}>
-            Arrange
+            {say('Arrange')}
           </Button>
         </>
       }
     >
       <div className="grid gap-4">
         <Field
-          label="May take it until"
-          hint="Where the quiz closes at a set time. Answers that are shown after closing are shown to the others by then. Empty: as the others."
+          label={say('May take it until')}
+          hint={say('Where the quiz closes at a set time. Answers that are shown after closing are shown to the others by then. Empty: as the others.')}
         >
           {(id, note) => (
             <Input id={id} aria-describedby={note} type="datetime-local" value={asLocal(until)} onChange={(e) => setUntil(asInstant(e.target.value))} />
           )}
         </Field>
-        <Field label="Attempts more than the others">
+        <Field label={say('Attempts more than the others')}>
           {(id) => (
             <Input
               id={id}

@@ -9,6 +9,7 @@ import { Busy } from '../frame/Frame.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, TextArea } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
+import { say } from '../words/say.js';
 
 interface Member {
   /** Of somebody who is on the list already. */
@@ -57,39 +58,40 @@ export function ClassesDialog({ workspace, onClose }: { workspace: string; onClo
     <Modal
       open
       onClose={() => onClose()}
-      title="Classes"
-      description="Who takes a quiz by name, or by a code of their own. A class serves for many quizzes."
+      title={say('Classes')}
+      description={say('Who takes a quiz by name, or by a code of their own. A class serves for many quizzes.')}
       foot={
         <Button look="primary" onClick={() => setEditing({ name: '', members: [] })}>
-          New class
+          {say('New class')}
         </Button>
       }
     >
-      {list.isPending && <Busy what="Fetching" />}
+      {list.isPending && <Busy what={say('Fetching')} />}
       {list.isError && <p className="text-brick">{wordsOf(list.error)}</p>}
-      {list.data?.length === 0 && <p className="text-ink-2">No class yet. Paste the names of one, as they stand in any list.</p>}
+      {list.data?.length === 0 && <p className="text-ink-2">{say('No class yet. Paste the names of one, as they stand in any list.')}</p>}
       {list.data && list.data.length > 0 && (
         <ul className="border-y border-rule">
           {list.data.map((c) => (
             <li key={c.id} className="flex items-center gap-2 border-b border-rule-2 py-2 last:border-0">
               <span className="min-w-0 flex-1 truncate">
-                <b className="font-semibold">{c.name}</b> <span className="text-ink-2">{c.people === 1 ? 'one person' : `${c.people} people`}</span>
+                <b className="font-semibold">{c.name}</b>{' '}
+                <span className="text-ink-2">{say('{people, plural, one {one person} other {# people}}', { people: c.people })}</span>
               </span>
               {removing === c.id ? (
                 <>
-                  <span className="text-[13px] text-brick">Codes for its quizzes end. Answers stay.</span>
+                  <span className="text-[13px] text-brick">{say('Codes for its quizzes end. Answers stay.')}</span>
                   <Button look="danger" onClick={() => remove.mutate(c.id)}>
-                    Delete it
+                    {say('Delete it')}
                   </Button>
                 </>
               ) : (
                 <>
-                  <Button onClick={() => onClose(c.id)}>Choose</Button>
-                  <Button look="quiet" aria-label={`Change ${c.name}`} onClick={() => open.mutate(c.id)}>
-                    Change
+                  <Button onClick={() => onClose(c.id)}>{say('Choose')}</Button>
+                  <Button look="quiet" aria-label={say('Change {name}', { name: c.name })} onClick={() => open.mutate(c.id)}>
+                    {say('Change')}
                   </Button>
-                  <Button look="quiet" aria-label={`Delete ${c.name}`} onClick={() => setRemoving(c.id)}>
-                    Delete
+                  <Button look="quiet" aria-label={say('Delete {name}', { name: c.name })} onClick={() => setRemoving(c.id)}>
+                    {say('Delete')}
                   </Button>
                 </>
               )}
@@ -127,25 +129,25 @@ function ClassForm({ workspace, given, onBack, onKept }: { workspace: string; gi
       open
       wide
       onClose={onBack}
-      title={given.id ? 'Change the class' : 'New class'}
+      title={given.id ? say('Change the class') : say('New class')}
       foot={
         <>
           <span className="flex-1 text-sm text-ink-2" role="status">
-            {all.length === 1 ? 'One person' : `${all.length} people`}
-            {added.length > 0 && members.length > 0 && `, ${added.length} new`}
+            {say('{all, plural, one {One person} other {# people}}', { all: all.length })}
+            {added.length > 0 && members.length > 0 && say(', {added} new', { added: added.length })}
           </span>
-          <Button onClick={onBack}>Cancel</Button>
+          <Button onClick={onBack}>{say('Cancel')}</Button>
           <Button look="primary" disabled={!name.trim() || !all.length || keep.isPending} onClick={() => keep.mutate()}>
-            Keep the class
+            {say('Keep the class')}
           </Button>
         </>
       }
     >
       <div className="grid gap-4">
-        <Field label="Name of the class">{(id) => <Input id={id} value={name} maxLength={100} onChange={(e) => setName(e.target.value)} />}</Field>
+        <Field label={say('Name of the class')}>{(id) => <Input id={id} value={name} maxLength={100} onChange={(e) => setName(e.target.value)} />}</Field>
         <Field
-          label={members.length ? 'Add people' : 'People'}
-          hint="A name a line, or pasted from a sheet: names, mails and numbers are found by themselves. The users of a OneRoster export as well."
+          label={members.length ? say('Add people') : say('People')}
+          hint={say('A name a line, or pasted from a sheet: names, mails and numbers are found by themselves. The users of a OneRoster export as well.')}
         >
           {(id, note) => (
             <TextArea
@@ -168,12 +170,12 @@ function ClassForm({ workspace, given, onBack, onKept }: { workspace: string; gi
           <table className="w-full text-sm">
             <thead>
               <tr className="text-left text-[13px] text-ink-2">
-                <th className="py-1 font-semibold">Name</th>
-                <th className="py-1 font-semibold">Mail</th>
-                <th className="py-1 font-semibold">Number</th>
-                <th className="py-1 font-semibold">Extra time, %</th>
+                <th className="py-1 font-semibold">{say('Name')}</th>
+                <th className="py-1 font-semibold">{say('Mail')}</th>
+                <th className="py-1 font-semibold">{say('Number')}</th>
+                <th className="py-1 font-semibold">{say('Extra time, %')}</th>
                 <th>
-                  <span className="sr-only">Remove</span>
+                  <span className="sr-only">{say('Remove')}</span>
                 </th>
               </tr>
             </thead>
@@ -190,14 +192,18 @@ function ClassForm({ workspace, given, onBack, onKept }: { workspace: string; gi
                       max={400}
                       step={5}
                       className="w-20!"
-                      aria-label={`Extra time of ${m.name}, per cent`}
+                      aria-label={say('Extra time of {name}, per cent', { name: m.name })}
                       value={m.extra || ''}
                       onChange={(e) => change(i, { extra: Math.min(400, Math.max(0, e.target.valueAsNumber || 0)) })}
                     />
                   </td>
                   <td className="py-1 text-right">
-                    <Button look="quiet" aria-label={`Remove ${m.name}`} onClick={() => setMembers((list) => list.filter((_, n) => n !== i))}>
-                      Remove
+                    <Button
+                      look="quiet"
+                      aria-label={say('Remove {name}', { name: m.name })}
+                      onClick={() => setMembers((list) => list.filter((_, n) => n !== i))}
+                    >
+                      {say('Remove')}
                     </Button>
                   </td>
                 </tr>
@@ -208,7 +214,7 @@ function ClassForm({ workspace, given, onBack, onKept }: { workspace: string; gi
                   <td className="py-1 text-ink-2">{m.mail}</td>
                   <td className="py-1 text-ink-2">{m.number}</td>
                   <td className="py-1 text-[13px] text-ink-2" colSpan={2}>
-                    new
+                    {say('new')}
                   </td>
                 </tr>
               ))}
@@ -223,7 +229,7 @@ function ClassForm({ workspace, given, onBack, onKept }: { workspace: string; gi
               setText('');
             }}
           >
-            Put them on the list
+            {say('Put them on the list')}
           </Button>
         )}
       </div>

@@ -2,12 +2,13 @@
 import type { QuizRules } from '@zakuska/core';
 import { Field, Input, Select } from '../ui/Field.js';
 import { asInstant, asLocal } from '../ui/localTime.js';
+import { say } from '../words/say.js';
 
-const TAKEN_OFF: Readonly<Record<Late['per'], string>> = { once: 'per cent, once', day: 'per cent for each day' };
+const TAKEN_OFF: Readonly<Record<Late['per'], string>> = { once: say('per cent, once'), day: say('per cent for each day') };
 type Late = NonNullable<QuizRules['late']>;
 export const Due = ({ late, onLate }: { late: Late | undefined; onLate: (late: Late | undefined) => void }) => (
   <>
-    <Field label="Due" hint={late ? undefined : 'Empty where being late costs nothing. It may close later than it is due.'}>
+    <Field label={say('Due')} hint={late ? undefined : say('Empty where being late costs nothing. It may close later than it is due.')}>
       {(id, note) => (
         <Input
           id={id}
@@ -22,7 +23,7 @@ export const Due = ({ late, onLate }: { late: Late | undefined; onLate: (late: L
       )}
     </Field>
     {late && (
-      <Field label="Handing in later costs" hint="Of the points that somebody reached, once all are added up.">
+      <Field label={say('Handing in later costs')} hint={say('Of the points that somebody reached, once all are added up.')}>
         {(id, note) => (
           <div className="flex gap-2">
             <Input
@@ -35,7 +36,7 @@ export const Due = ({ late, onLate }: { late: Late | undefined; onLate: (late: L
               value={late.percent}
               onChange={(e) => onLate({ ...late, percent: Math.max(0, Math.min(100, e.target.valueAsNumber || 0)) })}
             />
-            <Select aria-label="How often it is taken off" value={late.per} onChange={(e) => onLate({ ...late, per: e.target.value as Late['per'] })}>
+            <Select aria-label={say('How often it is taken off')} value={late.per} onChange={(e) => onLate({ ...late, per: e.target.value as Late['per'] })}>
               {Object.entries(TAKEN_OFF).map(([per, words]) => (
                 <option key={per} value={per}>
                   {words}

@@ -10,6 +10,7 @@ import { copyText } from '../ui/copyText.js';
 import { Modal } from '../ui/Modal.js';
 import { tabbed } from '../ui/tabbed.js';
 import { ArrangeDialog, arrangedWords } from './ArrangeDialog.js';
+import { locale, say } from '../words/say.js';
 
 type Person = Schemas['InvitedView'];
 
@@ -18,16 +19,21 @@ export const mailTo = ({ mail, letter }: Pick<Person, 'mail' | 'letter'>): strin
   `mailto:${encodeURIComponent(mail)}?subject=${encodeURIComponent(letter.subject)}&body=${encodeURIComponent(letter.text)}`;
 /** Names, mails, codes and links, as spreadsheets take them. */
 export const peopleTable = (people: readonly Pick<Person, 'name' | 'mail' | 'code' | 'link'>[]): string =>
-  tabbed([['Name', 'Mail', 'Code', 'Link'], ...people.map((p) => [p.name, p.mail, p.code, p.link])]);
+  tabbed([[say('Name'), say('Mail'), say('Code'), say('Link')], ...people.map((p) => [p.name, p.mail, p.code, p.link])]);
 
 /** How the last mail to somebody stands. */
 function MailState({ mailed }: { mailed: NonNullable<Person['mailed']> }) {
   if (mailed.state === 'failed') return <span className="whitespace-normal text-brick">{mailed.problem}</span>;
-  if (mailed.state === 'waiting') return <span className="text-ink-2">on its way</span>;
-  return <span className="text-dill">written to, {new Date(mailed.at).toLocaleString(undefined, { dateStyle: 'short', timeStyle: 'short' })}</span>;
+  if (mailed.state === 'waiting') return <span className="text-ink-2">{say('on its way')}</span>;
+  return (
+    <span className="text-dill">
+      {say('written to, {what}', { what: new Date(mailed.at).toLocaleString(locale(), { dateStyle: 'short', timeStyle: 'short' }) })}
+    </span>
+  );
 }
 
-const stateOf = (p: Person): string => (p.handedIn ? (p.handedIn === 1 ? 'handed in' : `handed in ${p.handedIn} times`) : p.begun ? 'under way' : 'not begun');
+const stateOf = (p: Person): string =>
+  p.handedIn ? say('{handedIn, plural, one {handed in} other {handed in # times}}', { handedIn: p.handedIn }) : p.begun ? say('under way') : say('not begun');
 
 export function PeopleDialog({ delivery, title, personal, onClose }: { delivery: string; title: string; personal: boolean; onClose: () => void }) {
   const queries = useQueryClient();
@@ -54,49 +60,54 @@ export function PeopleDialog({ delivery, title, personal, onClose }: { delivery:
       open
       wide
       onClose={onClose}
-      title={`Who takes “${title}”`}
+      title={say('Who takes “{title}”', { title })}
       foot={
         personal &&
         all.length > 0 && (
           <>
             {canMail && unwritten > 0 && (
               <Button look="primary" disabled={write.isPending} onClick={() => write.mutate(undefined)}>
-                <Send size={15} aria-hidden /> Write to {unwritten === 1 ? '1 person' : `${unwritten} people`}
+                <Send size={15} aria-hidden /> {say('Write to {unwritten, plural, one {1 person} other {# people}}', { unwritten })}
               </Button>
             )}
             <Button onClick={() => window.open(`/api/v1/deliveries/${delivery}/slips`, '_blank', 'noopener')}>
-              <Printer size={15} aria-hidden /> Slips to print
+              <Printer size={15} aria-hidden /> {say('Slips to print')}
             </Button>
-            <Button onClick={() => copyText(peopleTable(all), `${all.length} codes are in the clipboard. Paste them into a spreadsheet or a mail merge.`)}>
-              <Copy size={15} aria-hidden /> Copy all codes
+            <Button
+              onClick={() =>
+                copyText(peopleTable(all), say('{all} codes are in the clipboard. Paste them into a spreadsheet or a mail merge.', { all: all.length }))
+              }
+            >
+              <Copy size={15} aria-hidden /> {say('Copy all codes')}
             </Button>
           </>
         )
       }
     >
       {arranging && <ArrangeDialog delivery={delivery} person={arranging} onClose={() => setArranging(undefined)} />}
-      {people.isPending && <Busy what="Fetching" />}
+      {people.isPending && <Busy what={say('Fetching')} />}
       {people.isError && <p className="text-brick">{wordsOf(people.error)}</p>}
-      {people.data && all.length === 0 && <p className="text-ink-2">The class has no people any more.</p>}
+      {people.data && all.length === 0 && <p className="text-ink-2">{say('The class has no people any more.')}</p>}
       {canMail && (
         <p className="mb-2 text-sm text-ink-2" role="status">
-          Each gets a mail with their own link and code, in the language of the quiz.
-          {without > 0 && ` ${without === 1 ? '1 has' : `${without} have`} no address in the class.`}
+          {say('Each gets a mail with their own link and code, in the language of the quiz.{more}', {
+            more: without > 0 && say(' {without, plural, one {1 has} other {# have}} no address in the class.', { without }),
+          })}
         </p>
       )}
       {all.length > 0 && (
         <table className="w-full text-sm">
           <thead>
             <tr className="text-left text-[13px] text-ink-2">
-              <th className="py-1 font-semibold">Name</th>
-              {personal && <th className="py-1 font-semibold">Code</th>}
-              {versions && <th className="py-1 font-semibold">Version</th>}
-              <th className="py-1 font-semibold">Extra time</th>
-              <th className="py-1 font-semibold">Arranged</th>
-              <th className="py-1 font-semibold">State</th>
+              <th className="py-1 font-semibold">{say('Name')}</th>
+              {personal && <th className="py-1 font-semibold">{say('Code')}</th>}
+              {versions && <th className="py-1 font-semibold">{say('Version')}</th>}
+              <th className="py-1 font-semibold">{say('Extra time')}</th>
+              <th className="py-1 font-semibold">{say('Arranged')}</th>
+              <th className="py-1 font-semibold">{say('State')}</th>
               {personal && (
                 <th>
-                  <span className="sr-only">Send</span>
+                  <span className="sr-only">{say('Send')}</span>
                 </th>
               )}
             </tr>
@@ -111,8 +122,8 @@ export function PeopleDialog({ delivery, title, personal, onClose }: { delivery:
                 {versions && <td className="py-1">{p.version}</td>}
                 <td className="py-1">{p.extra > 0 && `${p.extra} %`}</td>
                 <td className="py-1">
-                  <button type="button" className="link" aria-label={`Arrange with ${p.name}`} onClick={() => setArranging(p)}>
-                    {arrangedWords(p) || 'as all'}
+                  <button type="button" className="link" aria-label={say('Arrange with {name}', { name: p.name })} onClick={() => setArranging(p)}>
+                    {arrangedWords(p) || say('as all')}
                   </button>
                 </td>
                 <td className="py-1 text-ink-2">{stateOf(p)}</td>
@@ -120,20 +131,25 @@ export function PeopleDialog({ delivery, title, personal, onClose }: { delivery:
                   <td className="flex items-center justify-end gap-1 py-1 text-right whitespace-nowrap">
                     <Button
                       look="quiet"
-                      aria-label={`Copy the link of ${p.name}`}
-                      onClick={() => copyText(p.link, `The link of ${p.name} is in the clipboard.`)}
+                      aria-label={say('Copy the link of {name}', { name: p.name })}
+                      onClick={() => copyText(p.link, say('The link of {name} is in the clipboard.', { name: p.name }))}
                     >
                       <Copy size={15} aria-hidden />
                     </Button>
                     {p.mailed && <MailState mailed={p.mailed} />}
                     {canMail && p.mailed && p.mailed.state !== 'waiting' && (
-                      <Button look="quiet" disabled={write.isPending} aria-label={`Write to ${p.name} again`} onClick={() => write.mutate([p.id])}>
-                        Again
+                      <Button
+                        look="quiet"
+                        disabled={write.isPending}
+                        aria-label={say('Write to {name} again', { name: p.name })}
+                        onClick={() => write.mutate([p.id])}
+                      >
+                        {say('Again')}
                       </Button>
                     )}
                     {p.mail && !canMail && (
                       <a className="link inline-flex items-center gap-1 px-2" href={mailTo(p)}>
-                        <Mail size={15} aria-hidden /> Mail
+                        <Mail size={15} aria-hidden /> {say('Mail')}
                       </a>
                     )}
                   </td>

@@ -10,12 +10,13 @@ import { ClassesDialog } from './ClassesDialog.js';
 import { Due } from './Due.js';
 import { asInstant, asLocal } from '../ui/localTime.js';
 import { COUNTS, ENTER, SEEN_FROM } from './rulesWords.js';
+import { say } from '../words/say.js';
 
 const PARTS: Readonly<Record<SeenPart, string>> = {
-  score: 'Their points',
-  marks: 'Right and wrong',
-  keys: 'The right answers',
-  feedback: 'The feedback',
+  score: say('Their points'),
+  marks: say('Right and wrong'),
+  keys: say('The right answers'),
+  feedback: say('The feedback'),
 };
 const ATTEMPTS = [0, 1, 2, 3, 5] as const;
 const TRIES = [0, 1, 2, 3, 5] as const;
@@ -40,29 +41,29 @@ export function RulesDialog({ rules: given, classList: givenClass, workspace, pu
     setRules((r) => Object.fromEntries(Object.entries({ ...r, ...change }).filter(([, v]) => v !== undefined)) as QuizRules);
   const byClass = isForClass(rules);
   const chosen = classes.data?.some((c) => c.id === classList) ? classList : undefined;
-  const problem = rulesProblem(rules) ?? (!published && byClass && !chosen ? 'Choose the class that takes it.' : null);
+  const problem = rulesProblem(rules) ?? (!published && byClass && !chosen ? say('Choose the class that takes it.') : null);
   return (
     <Modal
       open
       wide
       onClose={onClose}
-      title={published ? 'Change the rules' : 'How the quiz is taken'}
+      title={published ? say('Change the rules') : say('How the quiz is taken')}
       foot={
         <>
           <span className="flex-1 text-[13.5px] text-brick" role="status">
             {problem}
           </span>
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('Cancel')}</Button>
           <Button look="primary" disabled={problem !== null || busy} onClick={() => onDone(rules, byClass ? chosen : undefined)}>
-            {published ? 'Change' : 'Use these rules'}
+            {published ? say('Change') : say('Use these rules')}
           </Button>
         </>
       }
     >
       <div className="gap-6 *:mb-6 *:break-inside-avoid sm:columns-2">
         {!published && (
-          <Group title="Who">
-            <Field label="Who comes in" hint={rules.enter === 'list' ? 'Whoever has the code sees the names of the class.' : undefined}>
+          <Group title={say('Who')}>
+            <Field label={say('Who comes in')} hint={rules.enter === 'list' ? say('Whoever has the code sees the names of the class.') : undefined}>
               {(id, note) => (
                 <Select id={id} aria-describedby={note} value={rules.enter} onChange={(e) => put({ enter: e.target.value as QuizRules['enter'] })}>
                   {Object.entries(ENTER).map(([value, words]) => (
@@ -74,26 +75,29 @@ export function RulesDialog({ rules: given, classList: givenClass, workspace, pu
               )}
             </Field>
             {byClass && (
-              <Field label="Class">
+              <Field label={say('Class')}>
                 {(id) => (
                   <div className="flex gap-2">
                     <Select id={id} value={chosen ?? ''} onChange={(e) => setClassList(e.target.value || undefined)}>
-                      <option value="">{classes.data?.length ? '' : 'no class yet'}</option>
+                      <option value="">{classes.data?.length ? '' : say('no class yet')}</option>
                       {classes.data?.map((c) => (
                         <option key={c.id} value={c.id}>
                           {c.name} ({c.people})
                         </option>
                       ))}
                     </Select>
-                    <Button onClick={() => setInClasses(true)}>Classes …</Button>
+                    <Button onClick={() => setInClasses(true)}>{say('Classes …')}</Button>
                   </div>
                 )}
               </Field>
             )}
           </Group>
         )}
-        <Group title="When">
-          <Field label="Opens" hint={`Times of ${Intl.DateTimeFormat().resolvedOptions().timeZone}, by the clock of the server.`}>
+        <Group title={say('When')}>
+          <Field
+            label={say('Opens')}
+            hint={say('Times of {timeZone}, by the clock of the server.', { timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone })}
+          >
             {(id, note) => (
               <Input
                 id={id}
@@ -104,41 +108,41 @@ export function RulesDialog({ rules: given, classList: givenClass, workspace, pu
               />
             )}
           </Field>
-          <Field label="Closes">
+          <Field label={say('Closes')}>
             {(id) => <Input id={id} type="datetime-local" value={asLocal(rules.closesAt)} onChange={(e) => put({ closesAt: asInstant(e.target.value) })} />}
           </Field>
           <Due late={rules.late} onLate={(late) => put({ late })} />
           <Limit
-            label="Minutes for an attempt"
-            hint="Empty for no limit. Who has extra time on the class list gets it, also past the closing."
+            label={say('Minutes for an attempt')}
+            hint={say('Empty for no limit. Who has extra time on the class list gets it, also past the closing.')}
             min={1}
             max={10_080}
             value={rules.minutes}
             onValue={(minutes) => put({ minutes })}
           />
           <Limit
-            label="Seconds for each item"
-            hint="Empty for no limit. An item with a time of its own has that. One by one, without going back."
+            label={say('Seconds for each item')}
+            hint={say('Empty for no limit. An item with a time of its own has that. One by one, without going back.')}
             min={5}
             max={3600}
             value={rules.itemSeconds}
             onValue={(itemSeconds) => put({ itemSeconds, ...(itemSeconds !== undefined && { pages: 'one-by-one', back: false }) })}
           />
         </Group>
-        <Group title="Attempts">
-          <Field label="Attempts a person">
+        <Group title={say('Attempts')}>
+          <Field label={say('Attempts a person')}>
             {(id) => (
               <Select id={id} value={rules.attempts} onChange={(e) => put({ attempts: Number(e.target.value) })}>
                 {[...new Set([...ATTEMPTS, rules.attempts])].map((n) => (
                   <option key={n} value={n}>
-                    {n || 'as many as they like'}
+                    {n || say('as many as they like')}
                   </option>
                 ))}
               </Select>
             )}
           </Field>
           {rules.attempts !== 1 && (
-            <Field label="Of several counts">
+            <Field label={say('Of several counts')}>
               {(id) => (
                 <Select id={id} value={rules.counts} onChange={(e) => put({ counts: e.target.value as QuizRules['counts'] })}>
                   {Object.entries(COUNTS).map(([value, words]) => (
@@ -151,40 +155,40 @@ export function RulesDialog({ rules: given, classList: givenClass, workspace, pu
             </Field>
           )}
         </Group>
-        <Group title="On the page">
-          <Field label="Items">
+        <Group title={say('On the page')}>
+          <Field label={say('Items')}>
             {(id) => (
               <Select id={id} value={rules.pages} onChange={(e) => put({ pages: e.target.value as QuizRules['pages'] })}>
-                <option value="one-by-one">one by one</option>
-                <option value="all">all on one page</option>
+                <option value="one-by-one">{say('one by one')}</option>
+                <option value="all">{say('all on one page')}</option>
               </Select>
             )}
           </Field>
           <Box checked={rules.holdsRequired ?? false} onChange={(on) => put({ holdsRequired: on || undefined })}>
-            Required items must be answered before handing in
+            {say('Required items must be answered before handing in')}
           </Box>
           <Box checked={rules.back} onChange={(back) => put({ back })}>
-            Learners may go back
+            {say('Learners may go back')}
           </Box>
           {!published && (
             <>
               <Box checked={rules.shuffle.items} onChange={(items) => put({ shuffle: { ...rules.shuffle, items } })}>
-                A new order of items for each learner, within each part
+                {say('A new order of items for each learner, within each part')}
               </Box>
               <Box checked={rules.shuffle.options} onChange={(options) => put({ shuffle: { ...rules.shuffle, options } })}>
-                A new order of options; pinned ones and numbers in order stay
+                {say('A new order of options; pinned ones and numbers in order stay')}
               </Box>
             </>
           )}
         </Group>
         {!published && (
-          <Group title="Practice">
+          <Group title={say('Practice')}>
             <Box checked={rules.practice !== undefined} onChange={(on) => put({ practice: on ? { tries: 3, hints: true } : undefined })}>
-              Mark each answer at once
+              {say('Mark each answer at once')}
             </Box>
             {rules.practice && (
               <>
-                <Field label="Tries for an item" hint="Then the right answer is shown, with its feedback.">
+                <Field label={say('Tries for an item')} hint={say('Then the right answer is shown, with its feedback.')}>
                   {(id, note) => (
                     <Select
                       id={id}
@@ -194,20 +198,20 @@ export function RulesDialog({ rules: given, classList: givenClass, workspace, pu
                     >
                       {TRIES.map((n) => (
                         <option key={n} value={n}>
-                          {n || 'as many as they like'}
+                          {n || say('as many as they like')}
                         </option>
                       ))}
                     </Select>
                   )}
                 </Field>
                 <Box checked={rules.practice.hints} onChange={(hints) => rules.practice && put({ practice: { ...rules.practice, hints } })}>
-                  A wrong answer brings the next hint of the item
+                  {say('A wrong answer brings the next hint of the item')}
                 </Box>
               </>
             )}
           </Group>
         )}
-        <Group title="What learners see afterwards">
+        <Group title={say('What learners see afterwards')}>
           {seenParts.map((part) => (
             <Field key={part} label={PARTS[part]}>
               {(id) => (

@@ -1,5 +1,6 @@
 /** The way into a quiz, large enough to be read from the back of a room. */
 import { Modal } from '../ui/Modal.js';
+import { say } from '../words/say.js';
 
 export function ShowDialog({ delivery, code, link, title, onClose }: { delivery: string; code: string; link: string; title: string; onClose: () => void }) {
   const address = link.replace(/^https?:\/\//, '');
@@ -8,7 +9,7 @@ export function ShowDialog({ delivery, code, link, title, onClose }: { delivery:
       <div className="grid h-full grid-cols-1 place-items-center gap-4 text-center sm:grid-cols-2">
         <img
           src={`/api/v1/deliveries/${delivery}/qr.svg`}
-          alt={`QR code of the link ${link}`}
+          alt={say('QR code of the link {link}', { link })}
           className="max-h-[70vh] w-full max-w-[70vh] rounded border border-rule bg-[#fff]"
         />
         <div className="grid gap-6">

@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, call, wordsOf } from '../api/client.js';
 import { copyText } from '../ui/copyText.js';
+import { say } from '../words/say.js';
 
 /** @param handedIn how many have: the scores of more are on their way then */
 export function Courses({ delivery, handedIn, mayEdit }: { delivery: string; handedIn: number; mayEdit: boolean }) {
@@ -23,14 +24,15 @@ export function Courses({ delivery, handedIn, mayEdit }: { delivery: string; han
   if (!courses.data?.length) return null;
   const missing = members.data?.filter((m) => m.state !== 'handed in') ?? [];
   return (
-    <section className="mb-3 rounded border border-rule bg-sheet px-3 py-2 text-sm" aria-label="In courses">
+    <section className="mb-3 rounded border border-rule bg-sheet px-3 py-2 text-sm" aria-label={say('In courses')}>
       {courses.data.map((c) => (
         <div key={`${c.platform} ${c.course}`}>
           <p>
             <b className="font-semibold">{c.course || c.platform}</b>
-            {c.course && ` at ${c.platform}`}: {c.sent === 1 ? 'one score has arrived' : `${c.sent} scores have arrived`}
-            {c.waiting > 0 && `, ${c.waiting} on the way`}
-            {c.refused.length > 0 && <span className="text-brick">, {c.refused.length} not taken</span>}
+            {c.course && say(' at {platform}', { platform: c.platform })}:{' '}
+            {say('{sent, plural, one {one score has arrived} other {# scores have arrived}}', { sent: c.sent })}
+            {c.waiting > 0 && say(', {waiting} on the way', { waiting: c.waiting })}
+            {c.refused.length > 0 && <span className="text-brick">{say(', {refused} not taken', { refused: c.refused.length })}</span>}
           </p>
           {c.refused.length > 0 && (
             <ul className="text-[13px] text-brick">
@@ -46,12 +48,12 @@ export function Courses({ delivery, handedIn, mayEdit }: { delivery: string; han
       <p className="mt-1 flex flex-wrap items-center gap-x-3">
         {mayEdit && courses.data.some((c) => c.refused.length) && (
           <button type="button" className="link" disabled={again.isPending} onClick={() => again.mutate()}>
-            Send them again
+            {say('Send them again')}
           </button>
         )}
         {courses.data.some((c) => c.members) && (
           <button type="button" className="link" disabled={members.isPending} onClick={() => members.mutate()}>
-            Who has not handed in?
+            {say('Who has not handed in?')}
           </button>
         )}
         {members.isError && <span className="text-brick">{wordsOf(members.error)}</span>}
@@ -59,19 +61,19 @@ export function Courses({ delivery, handedIn, mayEdit }: { delivery: string; han
       {members.data && (
         <div className="mt-1" role="status">
           {missing.length === 0 ? (
-            <p>All {members.data.length} of the course have handed in.</p>
+            <p>{say('All {members} of the course have handed in.', { members: members.data.length })}</p>
           ) : (
             <>
-              <p>
-                {missing.length} of {members.data.length} have not:
+              <p>{say('{missing} of {members} have not:', { missing: missing.length, members: members.data.length })}</p>
+              <p className="text-[13px] text-ink-2">
+                {missing.map((m) => (m.state === 'begun' ? say('{name} (has begun)', { name: m.name }) : m.name)).join(', ')}
               </p>
-              <p className="text-[13px] text-ink-2">{missing.map((m) => (m.state === 'begun' ? `${m.name} (has begun)` : m.name)).join(', ')}</p>
               <button
                 type="button"
                 className="link"
-                onClick={() => copyText(missing.map((m) => (m.mail ? `${m.name} <${m.mail}>` : m.name)).join(', '), 'The names are in the clipboard.')}
+                onClick={() => copyText(missing.map((m) => (m.mail ? `${m.name} <${m.mail}>` : m.name)).join(', '), say('The names are in the clipboard.'))}
               >
-                Copy the names
+                {say('Copy the names')}
               </button>
             </>
           )}

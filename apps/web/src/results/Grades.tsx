@@ -1,16 +1,17 @@
 /** How the points of a set are rounded and the grades that they are worth, with how many would get each. */
-import { counted, type GradeStep, gradeOf, readGrades, type Rounding, roundings, roundTotal, writeGrades } from '@zakuska/core';
+import { type GradeStep, gradeOf, readGrades, type Rounding, roundings, roundTotal, writeGrades } from '@zakuska/core';
 import { useState } from 'react';
 import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { Field, Select, TextArea } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { percent } from '../ui/figures.js';
+import { say } from '../words/say.js';
 
 /** To begin with. Common practice, no source. */
 const USUAL: Readonly<Record<string, string>> = { Letters: 'A 90\nB 80\nC 70\nD 60\nF 0', 'Passed or not': 'passed 50\nnot passed 0' };
 
-const ROUNDED: Readonly<Record<Rounding, string>> = { half: 'to half points', whole: 'to whole points', up: 'up to whole points' };
+const ROUNDED: Readonly<Record<Rounding, string>> = { half: say('to half points'), whole: say('to whole points'), up: say('up to whole points') };
 
 interface Props {
   /** What each person has, before it is rounded. */
@@ -35,8 +36,10 @@ export function GradesDialog({ points, maximum, onClose }: Props) {
     <Modal
       open
       onClose={onClose}
-      title="Grades"
-      description="From which per cent of the points on each grade is given. They hold for all results of this set; figures of items and what goes to courses by itself are not rounded."
+      title={say('Grades')}
+      description={say(
+        'From which per cent of the points on each grade is given. They hold for all results of this set; figures of items and what goes to courses by itself are not rounded.',
+      )}
     >
       <div className="mb-2 flex flex-wrap gap-2">
         {Object.entries(USUAL).map(([name, usual]) => (
@@ -46,14 +49,14 @@ export function GradesDialog({ points, maximum, onClose }: Props) {
         ))}
         {text.trim() && (
           <Button look="quiet" onClick={() => setText('')}>
-            No grades
+            {say('No grades')}
           </Button>
         )}
       </div>
-      <Field label="The points of a person are rounded">
+      <Field label={say('The points of a person are rounded')}>
         {(id) => (
           <Select id={id} className="mb-3 w-60!" value={rounding ?? ''} onChange={(e) => setRounding((e.target.value || undefined) as Rounding | undefined)}>
-            <option value="">not at all</option>
+            <option value="">{say('not at all')}</option>
             {roundings.map((r) => (
               <option key={r} value={r}>
                 {ROUNDED[r]}
@@ -62,7 +65,7 @@ export function GradesDialog({ points, maximum, onClose }: Props) {
           </Select>
         )}
       </Field>
-      <Field label="A grade and its per cent, one a line" error={'problem' in read ? read.problem : undefined}>
+      <Field label={say('A grade and its per cent, one a line')} error={'problem' in read ? read.problem : undefined}>
         {(id, note) => (
           <TextArea
             id={id}
@@ -78,9 +81,9 @@ export function GradesDialog({ points, maximum, onClose }: Props) {
       {steps.length > 0 && <GradeCounts steps={steps} shares={shares} />}
       <div className="mt-3 flex gap-2">
         <Button look="primary" disabled={'problem' in read} onClick={save}>
-          Use these grades
+          {say('Use these grades')}
         </Button>
-        <Button onClick={onClose}>Cancel</Button>
+        <Button onClick={onClose}>{say('Cancel')}</Button>
       </div>
     </Modal>
   );
@@ -95,16 +98,18 @@ export function GradeCounts({ steps, shares }: { steps: readonly GradeStep[]; sh
   }
   const none = counts.get('') ?? 0;
   return (
-    <ul aria-label="People by grade" className="mt-3 grid gap-1 text-sm">
+    <ul aria-label={say('People by grade')} className="mt-3 grid gap-1 text-sm">
       {steps.map((s) => (
         <li key={s.name} className="flex justify-between gap-4 border-b border-rule-2 pb-1">
           <span>
-            <b>{s.name}</b> <span className="text-ink-2">from {percent(s.from)}</span>
+            <b>{s.name}</b> <span className="text-ink-2">{say('from {percent}', { percent: percent(s.from) })}</span>
           </span>
-          <span>{counted(counts.get(s.name) ?? 0, 'person', 'people')}</span>
+          <span>{say('{counts, plural, one {# person} other {# people}}', { counts: counts.get(s.name) ?? 0 })}</span>
         </li>
       ))}
-      {none > 0 && <li className="text-amber">{counted(none, 'person has', 'people have')} no grade: the lowest step is not reached.</li>}
+      {none > 0 && (
+        <li className="text-amber">{say('{none, plural, one {# person has} other {# people have}} no grade: the lowest step is not reached.', { none })}</li>
+      )}
     </ul>
   );
 }

@@ -1,5 +1,5 @@
 /** Learners against items: who got what, from most missed, and the item that is looked at. */
-import { type Analysis, cautionIndices, counted, type GradeStep, gradeOf, type Item, nameOf, type QuizSet, type Rounding } from '@zakuska/core';
+import { type Analysis, cautionIndices, type GradeStep, gradeOf, type Item, nameOf, type QuizSet, type Rounding } from '@zakuska/core';
 import { type CSSProperties, memo, type PointerEvent, type ReactNode, type RefObject, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { Select } from '../ui/Field.js';
 import { useRows, WHOLE } from '../ui/useRows.js';
@@ -9,17 +9,18 @@ import { PersonSheet } from './PersonSheet.js';
 import type { Attempt } from './sources.js';
 import { LOOKS, SIGNS, WORDS } from './states.js';
 import { takenOff } from './figuresWords.js';
+import { say } from '../words/say.js';
 
 /** What practice took, all items together. */
 function practiceWords(practice: NonNullable<Attempt['practice']>): string {
   const all = Object.values(practice);
   const sum = (of: (p: (typeof all)[number]) => number): number => all.reduce((n, p) => n + of(p), 0);
   const hints = sum((p) => p.hints);
-  return `${counted(
-    sum((p) => p.tries),
-    'try',
-    'tries',
-  )}${hints ? `, ${counted(hints, 'hint')}` : ''}, ${sum((p) => (p.first === 'right' ? 1 : 0))} right at once`;
+  return say('{sum, plural, one {# try} other {# tries}}{what}, {sum2} right at once', {
+    sum: sum((p) => p.tries),
+    what: hints ? `, ${say('{hints, plural, one {# hint} other {# hints}}', { hints })}` : '',
+    sum2: sum((p) => (p.first === 'right' ? 1 : 0)),
+  });
 }
 
 interface Props {
@@ -33,8 +34,8 @@ interface Props {
   labelOf: (item: Item) => string;
 }
 /** How learners and items are put in order. */
-const PEOPLE = { points: 'most points first', name: 'by name', time: 'as they handed in' } as const;
-const ITEMS = { missed: 'most missed first', set: 'as in the set' } as const;
+const PEOPLE = { points: say('most points first'), name: say('by name'), time: say('as they handed in') } as const;
+const ITEMS = { missed: say('most missed first'), set: say('as in the set') } as const;
 type ByPeople = keyof typeof PEOPLE;
 type ByItems = keyof typeof ITEMS;
 
@@ -98,7 +99,7 @@ export function Grid({ analysis, attempts: given, set, grades, rounding, source,
       <div className="grid min-w-0 gap-2">
         <div className="flex flex-wrap gap-x-4 gap-y-1 text-sm">
           <label className="flex items-center gap-2">
-            Learners
+            {say('Learners')}
             <Select className="w-auto!" value={people} onChange={(e) => setPeople(e.target.value as ByPeople)}>
               {(Object.keys(PEOPLE) as ByPeople[]).map((k) => (
                 <option key={k} value={k}>
@@ -108,7 +109,7 @@ export function Grid({ analysis, attempts: given, set, grades, rounding, source,
             </Select>
           </label>
           <label className="flex items-center gap-2">
-            Items
+            {say('Items')}
             <Select className="w-auto!" value={items} onChange={(e) => setItems(e.target.value as ByItems)}>
               {(Object.keys(ITEMS) as ByItems[]).map((k) => (
                 <option key={k} value={k}>
@@ -177,19 +178,20 @@ const People = memo(function People({ attempts, columns, labelOf: label, item, o
     if (!cell || !block || cell.title) return;
     const of = attempts[Number(block.closest<HTMLElement>('[data-index]')?.dataset['index'])];
     const about = columns[Number(block.dataset['first']) + Array.from(block.children).indexOf(cell)];
-    if (of && about) cell.title = `${of.name}, item ${label(about)}: ${cell.getAttribute('aria-label') ?? ''}`;
+    if (of && about)
+      cell.title = say('{name}, item {label}: {getAttribute}', { name: of.name, label: label(about), getAttribute: cell.getAttribute('aria-label') ?? '' });
   };
   return (
     <section
       ref={scroll}
       className={`relative border border-rule bg-sheet pb-2.5 ${attempts.length > WHOLE ? 'max-h-[70vh] overflow-auto' : 'overflow-x-auto'}`}
       tabIndex={0}
-      aria-label="Learners and items"
+      aria-label={say('Learners and items')}
       onPointerOver={tell}
     >
       <div
         role="table"
-        aria-label="Learners and items"
+        aria-label={say('Learners and items')}
         className="text-[13px]"
         style={{ minWidth: name + columns.length * COLUMN + POINTS + (grades ? GRADE : 0) + 12 }}
         aria-rowcount={attempts.length + 1}
@@ -198,7 +200,7 @@ const People = memo(function People({ attempts, columns, labelOf: label, item, o
         <div role="rowgroup" className="sticky top-0 z-10 bg-sheet pt-2.5 pb-0.5">
           <div role="row" className={`${LINE} pr-2.5`}>
             <span role="columnheader" style={fixed} className={`${NAMED} leading-7 font-semibold text-ink-2`}>
-              Learner
+              {say('Learner')}
             </span>
             <Columns count={columns.length} large={large}>
               {shown.map((block) => (
@@ -208,7 +210,7 @@ const People = memo(function People({ attempts, columns, labelOf: label, item, o
                       <button
                         type="button"
                         aria-pressed={i.id === item}
-                        aria-label={`Item ${label(i)}: ${nameOf(i, 60)}`}
+                        aria-label={say('Item {label}: {name}', { label: label(i), name: nameOf(i, 60) })}
                         onClick={() => onItem(i.id)}
                         className={`h-7 w-full min-w-6 cursor-pointer rounded font-semibold hover:bg-beet-soft ${i.id === item ? 'text-beet outline-2 -outline-offset-1 outline-beet' : 'text-ink-2'}`}
                       >
@@ -220,11 +222,11 @@ const People = memo(function People({ attempts, columns, labelOf: label, item, o
               ))}
             </Columns>
             <span role="columnheader" className="w-14 shrink-0 px-1 text-right font-semibold whitespace-nowrap text-ink-2">
-              of {number(maximum)}
+              {say('of {number}', { number: number(maximum) })}
             </span>
             {grades && (
               <span role="columnheader" className="w-24 shrink-0 px-1 font-semibold text-ink-2">
-                Grade
+                {say('Grade')}
               </span>
             )}
           </div>
@@ -271,12 +273,12 @@ const Columns = ({ count, large, children }: { count: number; large: boolean; ch
 
 /** What is to be known of an attempt beside its name. */
 const notesOf = (a: Attempt): string[] => [
-  ...(a.attempt > 1 ? [`attempt ${a.attempt}`] : []),
-  ...(a.late ? ['arrived late, answered in time'] : []),
+  ...(a.attempt > 1 ? [say('attempt {attempt}', { attempt: a.attempt })] : []),
+  ...(a.late ? [say('arrived late, answered in time')] : []),
   ...(a.kept === undefined ? [] : [takenOff(a.kept)]),
-  ...(a.byClock ? ['ended by the clock'] : []),
+  ...(a.byClock ? [say('ended by the clock')] : []),
   ...(a.practice ? [practiceWords(a.practice)] : []),
-  ...(a.sameDeviceAs ? [`device of ${a.sameDeviceAs}`] : []),
+  ...(a.sameDeviceAs ? [say('device of {sameDeviceAs}', { sameDeviceAs: a.sameDeviceAs })] : []),
 ];
 
 interface RowProps {

@@ -1,5 +1,5 @@
 /** Two groups side by side: their scores, and whether an item is harder for one of them than its points say. */
-import { compareGroups, counted, GROUP_LEAST, type Item, onList, type QuizSet } from '@zakuska/core';
+import { compareGroups, GROUP_LEAST, type Item, onList, type QuizSet } from '@zakuska/core';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { classesOf, fetchClass } from '../api/classes.js';
@@ -8,9 +8,10 @@ import { useOpenSet } from '../set/context.js';
 import { Select } from '../ui/Field.js';
 import { number, orNone, percent, written } from '../ui/figures.js';
 import type { Attempt } from './sources.js';
+import { listed, say } from '../words/say.js';
 
-const DIFFERS = { hardly: 'works the same for both', somewhat: 'somewhat harder for', much: 'much harder for' } as const;
-const OTHERS = 'everybody else';
+const DIFFERS = { hardly: say('works the same for both'), somewhat: say('somewhat harder for'), much: say('much harder for') } as const;
+const OTHERS = say('everybody else');
 
 const useClass = (id: string | undefined) => useQuery({ queryKey: ['class', id], queryFn: () => fetchClass(id ?? ''), enabled: id !== undefined });
 
@@ -41,8 +42,9 @@ export function Groups({ set, attempts, labelOf }: Props) {
   if (classes.data && !one)
     return (
       <p className="max-w-prose text-ink-2">
-        Groups are classes. Make one where a quiz is published (Deliver → own quiz → Rules → Classes), or choose there which class a quiz is for; whoever stands
-        on its list is compared here with the others, by number, mail or name.
+        {say(
+          'Groups are classes. Make one where a quiz is published (Deliver → own quiz → Rules → Classes), or choose there which class a quiz is for; whoever stands on its list is compared here with the others, by number, mail or name.',
+        )}
       </p>
     );
   const names = [one?.name ?? '', other?.name ?? OTHERS] as const;
@@ -51,7 +53,7 @@ export function Groups({ set, attempts, labelOf }: Props) {
     <div className="max-w-5xl text-sm">
       <div className="mb-3 flex flex-wrap items-center gap-2">
         <label className="flex items-center gap-2">
-          Compare
+          {say('Compare')}
           <Select className="w-auto!" value={one?.id ?? ''} onChange={(e) => setFirst(e.target.value)}>
             {list.map((c) => (
               <option key={c.id} value={c.id}>
@@ -61,7 +63,7 @@ export function Groups({ set, attempts, labelOf }: Props) {
           </Select>
         </label>
         <label className="flex items-center gap-2">
-          with
+          {say('with')}
           <Select className="w-auto!" value={other?.id ?? ''} onChange={(e) => setSecond(e.target.value)}>
             <option value="">{OTHERS}</option>
             {list
@@ -78,15 +80,15 @@ export function Groups({ set, attempts, labelOf }: Props) {
       {otherMembers.isError && <NotFetched query={otherMembers} />}
       {compared && (
         <>
-          <section aria-label="Scores of both groups" tabIndex={0} className="overflow-x-auto">
+          <section aria-label={say('Scores of both groups')} tabIndex={0} className="overflow-x-auto">
             <table className="mb-5">
               <thead>
                 <tr className="text-left text-[13px] text-ink-2">
-                  <th className="py-1 pr-6 font-semibold">Group</th>
-                  <th className="py-1 pr-6 font-semibold">People</th>
-                  <th className="py-1 pr-6 font-semibold">Mean of {number(compared.maximum)}</th>
-                  <th className="py-1 pr-6 font-semibold">Median</th>
-                  <th className="py-1 pr-6 font-semibold">SD</th>
+                  <th className="py-1 pr-6 font-semibold">{say('Group')}</th>
+                  <th className="py-1 pr-6 font-semibold">{say('People')}</th>
+                  <th className="py-1 pr-6 font-semibold">{say('Mean of {number}', { number: number(compared.maximum) })}</th>
+                  <th className="py-1 pr-6 font-semibold">{say('Median')}</th>
+                  <th className="py-1 pr-6 font-semibold">{say('SD')}</th>
                 </tr>
               </thead>
               <tbody>
@@ -106,16 +108,19 @@ export function Groups({ set, attempts, labelOf }: Props) {
           </section>
           <p className="mb-2 max-w-prose text-ink-2">
             {small
-              ? `It takes ${GROUP_LEAST} people in each group to say whether an item works the same for both; here are ${compared.figures
-                  .map((f) => counted(f.n, 'person', 'people'))
-                  .join(' and ')}.`
-              : `People with the same points are compared, so that a group that knows more is no reason (Mantel–Haenszel). An item that differs is worth reading with the group in mind; it need not be unfair.`}
+              ? say('It takes {GROUP_LEAST} people in each group to say whether an item works the same for both; here are {figures}.', {
+                  GROUP_LEAST,
+                  figures: listed(compared.figures.map((f) => say('{n, plural, one {# person} other {# people}}', { n: f.n }))),
+                })
+              : say(
+                  'People with the same points are compared, so that a group that knows more is no reason (Mantel–Haenszel). An item that differs is worth reading with the group in mind; it need not be unfair.',
+                )}
           </p>
-          <section aria-label="Items in both groups" tabIndex={0} className="overflow-x-auto">
+          <section aria-label={say('Items in both groups')} tabIndex={0} className="overflow-x-auto">
             <table className="min-w-xl">
               <thead>
                 <tr className="text-left text-[13px] text-ink-2">
-                  <th className="py-1 pr-4 font-semibold">Item</th>
+                  <th className="py-1 pr-4 font-semibold">{say('Item')}</th>
                   {names.map((name) => (
                     <th key={name} className="py-1 pr-4 font-semibold">
                       {name}
@@ -123,8 +128,8 @@ export function Groups({ set, attempts, labelOf }: Props) {
                   ))}
                   {!small && (
                     <>
-                      <th className="py-1 pr-4 font-semibold">Odds, same points</th>
-                      <th className="py-1 pr-4 font-semibold">With the same points</th>
+                      <th className="py-1 pr-4 font-semibold">{say('Odds, same points')}</th>
+                      <th className="py-1 pr-4 font-semibold">{say('With the same points')}</th>
                     </>
                   )}
                 </tr>
@@ -147,7 +152,7 @@ export function Groups({ set, attempts, labelOf }: Props) {
                           {groups && (
                             <span className="text-ink-2">
                               {' '}
-                              ({written(groups.interval[0])} to {written(groups.interval[1])})
+                              {say('({written} to {written2})', { written: written(groups.interval[0]), written2: written(groups.interval[1]) })}
                             </span>
                           )}
                         </td>
@@ -156,7 +161,7 @@ export function Groups({ set, attempts, labelOf }: Props) {
                             ? groups.differs === 'hardly'
                               ? DIFFERS.hardly
                               : `${DIFFERS[groups.differs]} ${names[groups.delta < 0 ? 1 : 0]}`
-                            : 'no figure'}
+                            : say('no figure')}
                         </td>
                       </>
                     )}

@@ -8,6 +8,7 @@ import { Rich } from '../ui/Rich.js';
 import { duration, remarkWords } from './figuresWords.js';
 import { number, orNone, percent } from '../ui/figures.js';
 import type { Attempt } from './sources.js';
+import { say } from '../words/say.js';
 
 /** Typed answers that are shown. */
 const SHOWN = 8;
@@ -27,8 +28,8 @@ interface Given {
 
 /** What was typed, in a few words; what was put together in another way is not told here. */
 function typed(r: Response | undefined): string {
-  if (!r) return 'no answer';
-  if ('text' in r) return r.text.trim() || 'no answer';
+  if (!r) return say('no answer');
+  if ('text' in r) return r.text.trim() || say('no answer');
   if ('gaps' in r) return Object.values(r.gaps).join(' / ');
   return '';
 }
@@ -74,7 +75,7 @@ export function ItemSheet({ item, label, attempts, analysis, source }: Props) {
   const rows = useMemo(() => answersOf(item, attempts, analysis), [item, attempts, analysis]);
   const width = scaleLinear([0, Math.max(1, ...rows.map((r) => r.n))], [0, 100]);
   return (
-    <aside aria-label={`Item ${label}`} className="rounded-lg border border-rule bg-sheet p-4">
+    <aside aria-label={say('Item {label}', { label })} className="rounded-lg border border-rule bg-sheet p-4">
       <div className="mb-2 flex gap-1.5 text-[17px]/[1.35] font-bold">
         <span>{label}.</span>
         <Rich text={item.stem} />
@@ -83,10 +84,14 @@ export function ItemSheet({ item, label, attempts, analysis, source }: Props) {
         <dl className="mb-3 flex flex-wrap gap-x-6 gap-y-2">
           {(
             [
-              [percent(own.figures.difficulty), `of the points (${percent(own.figures.interval[0])} to ${percent(own.figures.interval[1])})`, false],
-              [orNone(own.figures.discrimination), 'discrimination', (own.figures.discrimination ?? 1) < WEAK],
-              [orNone(own.figures.upperLower), 'upper less lower 27 %', false],
-              [orNone(own.figures.alphaWithout), 'α without it', false],
+              [
+                percent(own.figures.difficulty),
+                say('of the points ({percent} to {percent2})', { percent: percent(own.figures.interval[0]), percent2: percent(own.figures.interval[1]) }),
+                false,
+              ],
+              [orNone(own.figures.discrimination), say('discrimination'), (own.figures.discrimination ?? 1) < WEAK],
+              [orNone(own.figures.upperLower), say('upper less lower 27 %'), false],
+              [orNone(own.figures.alphaWithout), say('α without it'), false],
             ] as const
           ).map(([value, what, weak]) => (
             <div key={what} className="flex flex-col-reverse">
@@ -97,7 +102,9 @@ export function ItemSheet({ item, label, attempts, analysis, source }: Props) {
         </dl>
       ) : (
         <p className="mb-2 text-ink-2">
-          {attempts.filter((a) => a.marks[item.id]?.state === 'by-hand').length} to mark by hand. It counts once all are marked.
+          {say('{attempts} to mark by hand. It counts once all are marked.', {
+            attempts: attempts.filter((a) => a.marks[item.id]?.state === 'by-hand').length,
+          })}
         </p>
       )}
       {own && <HowItWent own={own} attempts={attempts} />}
@@ -107,7 +114,7 @@ export function ItemSheet({ item, label, attempts, analysis, source }: Props) {
             <span className={`truncate ${r.right ? 'font-bold text-dill' : ''}`} title={r.text}>
               {r.letter && `${r.letter}. `}
               {r.text}
-              {r.right && <span className="sr-only"> (right)</span>}
+              {r.right && <span className="sr-only"> {say('(right)')}</span>}
             </span>
             <span className="h-4 bg-rule-2" aria-hidden>
               <span className={`drawn-bar block h-4 rounded-xs ${r.right ? 'bg-dill' : 'bg-rule'}`} style={{ width: `${width(r.n)}%` }} />
@@ -119,7 +126,7 @@ export function ItemSheet({ item, label, attempts, analysis, source }: Props) {
       </ul>
       {rows.some((r) => r.worked?.fifths.length) && (
         <p className="mt-1.5 text-[12.5px] text-ink-2">
-          The lines: how many chose it, from the fifth with the fewest points on the rest to the fifth with the most.
+          {say('The lines: how many chose it, from the fifth with the fewest points on the rest to the fifth with the most.')}
         </p>
       )}
       {own &&
@@ -130,7 +137,7 @@ export function ItemSheet({ item, label, attempts, analysis, source }: Props) {
         ))}
       <p className="mt-3 text-sm">
         <Link className="link" to={`/sets/${view.id}/results/marking?of=${source}&item=${item.id}`}>
-          {own ? 'Change what counts here' : 'Mark these answers'}
+          {own ? say('Change what counts here') : say('Mark these answers')}
         </Link>
       </p>
     </aside>
@@ -144,10 +151,14 @@ function HowItWent({ own, attempts }: { own: ItemAnalysis; attempts: readonly At
   const mean = (of: (p: (typeof practised)[number]) => number): string => number(practised.reduce((sum, p) => sum + of(p), 0) / practised.length, 1);
   const said = [
     seconds &&
-      `Looked at for ${duration(seconds.median)} in the middle, half of all between ${duration(seconds.quartiles[0])} and ${duration(seconds.quartiles[1])}.`,
-    practised.length > 0 && `On average ${mean((p) => p.tries)} tries and ${mean((p) => p.hints)} hints.`,
-    omitted > 0 && `Left out by ${percent(omitted)}.`,
-    notReached > 0 && `Not reached by ${percent(notReached)}.`,
+      say('Looked at for {duration} in the middle, half of all between {duration2} and {duration3}.', {
+        duration: duration(seconds.median),
+        duration2: duration(seconds.quartiles[0]),
+        duration3: duration(seconds.quartiles[1]),
+      }),
+    practised.length > 0 && say('On average {mean} tries and {mean2} hints.', { mean: mean((p) => p.tries), mean2: mean((p) => p.hints) }),
+    omitted > 0 && say('Left out by {percent}.', { percent: percent(omitted) }),
+    notReached > 0 && say('Not reached by {percent}.', { percent: percent(notReached) }),
   ].filter(Boolean);
   return said.length ? <p className="mb-3 text-[13.5px] text-ink-2">{said.join(' ')}</p> : null;
 }
@@ -160,10 +171,12 @@ function Curve({ worked, right }: { worked: OptionFigures; right: boolean }) {
   const path = line<number>()
     .x((_, i) => x(i))
     .y((share) => y(share))(worked.fifths);
-  const said = `${worked.fifths.map(percent).join(', ')}, from the least able fifth to the ablest`;
+  const said = say('{fifths}, from the least able fifth to the ablest', { fifths: worked.fifths.map(percent).join(', ') });
   return (
     <svg role="img" aria-label={said} width={WIDE} height={HIGH} className="overflow-visible">
-      <title>{`${said}; correlation with the rest ${worked.discrimination === null ? 'unknown' : number(worked.discrimination, 2)}`}</title>
+      <title>
+        {say('{said}; correlation with the rest {what}', { said, what: worked.discrimination === null ? say('unknown') : number(worked.discrimination, 2) })}
+      </title>
       <line x1={0} x2={WIDE} y1={HIGH - 0.5} y2={HIGH - 0.5} className="stroke-rule" />
       <path d={path ?? ''} fill="none" strokeWidth={2} className={right ? 'stroke-dill' : 'stroke-ink-2'} />
     </svg>

@@ -8,6 +8,7 @@ import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import type { Source } from './sources.js';
+import { locale, say } from '../words/say.js';
 
 export function KeepUntil({ source, mayEdit }: { source: Source; mayEdit: boolean }) {
   const queries = useQueryClient();
@@ -32,39 +33,39 @@ export function KeepUntil({ source, mayEdit }: { source: Source; mayEdit: boolea
     onError: (e) => toast.error(wordsOf(e)),
   });
   const until = kept.data?.until;
-  const said = until ? `Kept until ${new Date(until).toLocaleDateString(undefined, { dateStyle: 'medium' })}` : '';
+  const said = until ? say('Kept until {what}', { what: new Date(until).toLocaleDateString(locale(), { dateStyle: 'medium' }) }) : '';
   if (!mayEdit) return said ? <span>{said}</span> : null;
   return (
     <>
       <Button disabled={!kept.data} onClick={() => setTyped(asLocal(until ?? undefined))}>
-        {said || 'Keep until …'}
+        {said || say('Keep until …')}
       </Button>
       {typed !== undefined && (
         <Modal
           open
           onClose={() => setTyped(undefined)}
-          title="Until when these answers are kept"
+          title={say('Until when these answers are kept')}
           description={
             source.code
-              ? 'Then all answers to this quiz are deleted, and it is closed. How its items did stays with the items, as figures of nobody.'
-              : 'Then all these answers are deleted here.'
+              ? say('Then all answers to this quiz are deleted, and it is closed. How its items did stays with the items, as figures of nobody.')
+              : say('Then all these answers are deleted here.')
           }
           foot={
             <>
               {until && (
                 <Button look="quiet" disabled={keep.isPending} onClick={() => keep.mutate(null)}>
-                  Set no day
+                  {say('Set no day')}
                 </Button>
               )}
               <span className="flex-1" />
-              <Button onClick={() => setTyped(undefined)}>Cancel</Button>
+              <Button onClick={() => setTyped(undefined)}>{say('Cancel')}</Button>
               <Button look="primary" disabled={keep.isPending || !typed} onClick={() => keep.mutate(asInstant(typed) ?? null)}>
-                Keep until then
+                {say('Keep until then')}
               </Button>
             </>
           }
         >
-          <Field label="Keep until">{(f) => <Input id={f} type="datetime-local" value={typed} onChange={(e) => setTyped(e.target.value)} />}</Field>
+          <Field label={say('Keep until')}>{(f) => <Input id={f} type="datetime-local" value={typed} onChange={(e) => setTyped(e.target.value)} />}</Field>
         </Modal>
       )}
     </>

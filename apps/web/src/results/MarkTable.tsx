@@ -1,6 +1,6 @@
 /** Any table of answers, marked: by the items of a set, by a row that holds the key, or by keys that are typed. It is kept where a person says so. */
 import { useMutation } from '@tanstack/react-query';
-import { counted, type ColumnSaid, csvText, type KeptTable, type QuizSet, type ResponseUse } from '@zakuska/core';
+import { type ColumnSaid, csvText, type KeptTable, type QuizSet, type ResponseUse } from '@zakuska/core';
 import { ClipboardPaste, FileUp } from 'lucide-react';
 import { type ReactNode, useMemo, useState } from 'react';
 import { toast } from 'sonner';
@@ -15,21 +15,22 @@ import { percent, written } from '../ui/figures.js';
 import { away } from './worker.js';
 import { latestFrom, useLatest } from '../worker/latest.js';
 import type { ColumnView, MarkingAsked, MarkingView } from './tableMarking.js';
+import { Say, say } from '../words/say.js';
 
 /** What a column can be used for, as it is said to people. */
 const USES: readonly [ResponseUse, string][] = [
-  ['question', 'Question'],
-  ['other', 'Not marked'],
-  ['name', 'Name'],
-  ['first name', 'First name'],
-  ['last name', 'Last name'],
-  ['mail', 'Mail'],
-  ['id', 'Number of the person'],
-  ['class', 'Class'],
-  ['time', 'Time'],
-  ['score', 'Score that stands there'],
+  ['question', say('Question')],
+  ['other', say('Not marked')],
+  ['name', say('Name')],
+  ['first name', say('First name')],
+  ['last name', say('Last name')],
+  ['mail', say('Mail')],
+  ['id', say('Number of the person')],
+  ['class', say('Class')],
+  ['time', say('Time')],
+  ['score', say('Score that stands there')],
 ];
-const ATTEMPTS = { '': 'each row counts', last: 'the last one', first: 'the first one', best: 'the best one' } as const;
+const ATTEMPTS = { '': say('each row counts'), last: say('the last one'), first: say('the first one'), best: say('the best one') } as const;
 /** People that are listed; a file holds them all. */
 const SHOWN = 1000;
 
@@ -57,7 +58,7 @@ export function MarkTable({ set, keep }: Props) {
       if ('error' in r) setError(`${name}: ${r.error}`);
       else setOpened((before) => ({ name, sheets: r.sheets, turn: (before?.turn ?? 0) + 1 }));
     } catch {
-      setError(`${name}: This file could not be read.`);
+      setError(say('{name}: This file could not be read.', { name }));
     }
   };
   if (!opened) return <Ask onOpen={open} error={error} />;
@@ -79,22 +80,22 @@ function Ask({ onOpen, error }: { onOpen: (name: string, file: Blob) => Promise<
         void take(e.dataTransfer.files[0]);
       }}
     >
-      <h2 className="text-xl font-bold">Mark a table of answers</h2>
+      <h2 className="text-xl font-bold">{say('Mark a table of answers')}</h2>
       <p className="text-ink-2">
-        As forms, learning platforms and games give it out: a row for each person, or for each answer. The key is a row of the table, or you type it.
+        {say('As forms, learning platforms and games give it out: a row for each person, or for each answer. The key is a row of the table, or you type it.')}
       </p>
       <div>
-        <ChooseFiles look="primary" label="Table of answers" accept=".csv,.tsv,.txt,.xlsx,.xlsm,.ods" onFiles={([f]) => void take(f)}>
-          <FileUp size={16} aria-hidden /> Open a table
+        <ChooseFiles look="primary" label={say('Table of answers')} accept=".csv,.tsv,.txt,.xlsx,.xlsm,.ods" onFiles={([f]) => void take(f)}>
+          <FileUp size={16} aria-hidden /> {say('Open a table')}
         </ChooseFiles>
-        <span className="ms-3 text-sm text-ink-2">CSV, TSV, XLSX or ODS; it may be dropped here.</span>
+        <span className="ms-3 text-sm text-ink-2">{say('CSV, TSV, XLSX or ODS; it may be dropped here.')}</span>
       </div>
-      <Field label="Or paste it, with its headings">
+      <Field label={say('Or paste it, with its headings')}>
         {(id) => <TextArea id={id} rows={6} className="max-h-[40vh] min-h-36 font-mono text-sm" value={pasted} onChange={(e) => setPasted(e.target.value)} />}
       </Field>
       <div>
         <Button disabled={!pasted.trim()} onClick={() => void onOpen('pasted table.tsv', new Blob([pasted]))}>
-          <ClipboardPaste size={16} aria-hidden /> Mark what was pasted
+          <ClipboardPaste size={16} aria-hidden /> {say('Mark what was pasted')}
         </Button>
       </div>
       {error && (
@@ -136,7 +137,7 @@ function Marking({ opened, set, keep, onAnother }: { opened: Opened; set: QuizSe
       if ('error' in kept) throw new Error(kept.error);
       await k.run(title, kept);
     },
-    onError: (e) => toast.error(`The table was not kept: ${wordsOf(e)}`),
+    onError: (e) => toast.error(say('The table was not kept: {words}', { words: wordsOf(e) })),
   });
   const change: Say = (column, more) =>
     setSaid((now) => {
@@ -146,16 +147,16 @@ function Marking({ opened, set, keep, onAnother }: { opened: Opened; set: QuizSe
   const view = value && !('error' in value) ? value : null;
   return (
     <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_340px]">
-      <section aria-label="Columns of the table" className="grid min-w-0 content-start gap-3">
+      <section aria-label={say('Columns of the table')} className="grid min-w-0 content-start gap-3">
         <div className="flex flex-wrap items-end gap-3">
           <div className="min-w-40 flex-1">
             <h2 className="truncate text-lg font-bold">{opened.name}</h2>
             <button type="button" className="link text-sm" onClick={onAnother}>
-              Another table
+              {say('Another table')}
             </button>
           </div>
           {opened.sheets.length > 1 && (
-            <Field label="Sheet">
+            <Field label={say('Sheet')}>
               {(id) => (
                 <Select
                   id={id}
@@ -175,20 +176,20 @@ function Marking({ opened, set, keep, onAnother }: { opened: Opened; set: QuizSe
               )}
             </Field>
           )}
-          <Field label="What is right">
+          <Field label={say('What is right')}>
             {(id) => (
               <Select id={id} value={key === '' ? (view?.keyRow ?? TYPED) : key} onChange={(e) => setKey(e.target.value)}>
-                {set && <option value={BY_SET}>the keys of this set</option>}
-                <option value={TYPED}>what I type below</option>
+                {set && <option value={BY_SET}>{say('the keys of this set')}</option>}
+                <option value={TYPED}>{say('what I type below')}</option>
                 {view?.rows.map((r) => (
                   <option key={r.at} value={r.at}>
-                    row {r.at + 1}: {r.name}
+                    {say('row {n}: {name}', { n: r.at + 1, name: r.name })}
                   </option>
                 ))}
               </Select>
             )}
           </Field>
-          <Field label="Of a person who tried again">
+          <Field label={say('Of a person who tried again')}>
             {(id) => (
               <Select id={id} value={attempts} onChange={(e) => setAttempts(e.target.value as keyof typeof ATTEMPTS)}>
                 {Object.entries(ATTEMPTS).map(([value, words]) => (
@@ -207,9 +208,9 @@ function Marking({ opened, set, keep, onAnother }: { opened: Opened; set: QuizSe
         )}
         {failed && (
           <p role="alert" className="text-brick">
-            This table could not be marked.{' '}
+            {say('This table could not be marked.')}{' '}
             <button type="button" className="link" onClick={again}>
-              Try again
+              {say('Try again')}
             </button>
           </p>
         )}
@@ -219,7 +220,7 @@ function Marking({ opened, set, keep, onAnother }: { opened: Opened; set: QuizSe
         <Outcome view={view} busy={busy} title={title}>
           {keep && !view.problem && (
             <Button disabled={keeping.isPending} onClick={() => keeping.mutate(keep)}>
-              {keeping.isPending ? 'Being kept …' : keep.label}
+              {keeping.isPending ? say('Being kept …') : keep.label}
             </Button>
           )}
         </Outcome>
@@ -234,11 +235,11 @@ function Columns({ view, said, onSay }: { view: MarkingView; said: ReadonlyMap<n
     <table className="w-full text-sm">
       <thead className="max-sm:sr-only">
         <tr className="text-left text-[13px] text-ink-2">
-          <th className="py-1 font-semibold">Column</th>
-          <th className="w-44 py-1 font-semibold">Used as</th>
-          <th className="w-56 py-1 font-semibold">What is right</th>
-          <th className="w-20 py-1 font-semibold">Points</th>
-          <th className="w-16 py-1 text-right font-semibold">Earned</th>
+          <th className="py-1 font-semibold">{say('Column')}</th>
+          <th className="w-44 py-1 font-semibold">{say('Used as')}</th>
+          <th className="w-56 py-1 font-semibold">{say('What is right')}</th>
+          <th className="w-20 py-1 font-semibold">{say('Points')}</th>
+          <th className="w-16 py-1 text-right font-semibold">{say('Earned')}</th>
         </tr>
       </thead>
       <tbody>
@@ -249,7 +250,7 @@ function Columns({ view, said, onSay }: { view: MarkingView; said: ReadonlyMap<n
 }
 
 function ColumnRow({ place, column: c, said, onSay }: { place: number; column: ColumnView; said: ColumnSaid | undefined; onSay: Say }) {
-  const name = c.heading || `Column ${place + 1}`;
+  const name = c.heading || say('Column {n}', { n: place + 1 });
   const byItem = c.marked?.by === 'item';
   const key = useTyped(said?.key ?? (byItem ? '' : (c.marked?.key ?? '')), (v) => onSay(place, { key: v.trim() ? v : undefined }));
   const worth = useTyped(said?.points === undefined ? (c.marked ? String(c.marked.points) : '') : String(said.points), (v) => {
@@ -264,21 +265,25 @@ function ColumnRow({ place, column: c, said, onSay }: { place: number; column: C
         <span className="block truncate text-[13px] text-ink-2">{c.answers.join(' · ')}</span>
       </th>
       <td className="py-1.5 pe-2">
-        <Select aria-label={`${name}: used as`} value={c.use} onChange={(e) => onSay(place, { use: e.target.value as ResponseUse })}>
+        <Select aria-label={say('{name}: used as', { name })} value={c.use} onChange={(e) => onSay(place, { use: e.target.value as ResponseUse })}>
           {USES.map(([use, words]) => (
             <option key={use} value={use}>
               {words}
             </option>
           ))}
-          {c.use === 'answer' && <option value="answer">Answer</option>}
+          {c.use === 'answer' && <option value="answer">{say('Answer')}</option>}
         </Select>
       </td>
       <td className="py-1.5 pe-2">
         {c.use === 'question' && (
-          <Input {...key} aria-label={`${name}: what is right`} placeholder={byItem ? `As the item: ${c.marked?.key ?? ''}` : 'Not marked: no key'} />
+          <Input
+            {...key}
+            aria-label={say('{name}: what is right', { name })}
+            placeholder={byItem ? say('As the item: {key}', { key: c.marked?.key ?? '' }) : say('Not marked: no key')}
+          />
         )}
       </td>
-      <td className="py-1.5 pe-2">{c.marked && <Input {...worth} aria-label={`${name}: points`} inputMode="decimal" />}</td>
+      <td className="py-1.5 pe-2">{c.marked && <Input {...worth} aria-label={say('{name}: points', { name })} inputMode="decimal" />}</td>
       <td className="py-2.5 text-right tabular-nums max-sm:hidden">{c.marked && percent(c.marked.earned)}</td>
     </tr>
   );
@@ -288,29 +293,34 @@ function ColumnRow({ place, column: c, said, onSay }: { place: number; column: C
 function Outcome({ view, busy, title, children }: { view: MarkingView; busy: boolean; title: string; children: ReactNode }) {
   const { people, mostMissed, lowScorers } = view;
   const max = people[0]?.max ?? 0;
-  const rows = (): (string | number)[][] => [['Name', 'Points', 'Of'], ...people.map((p) => [p.name, p.score, p.max])];
+  const rows = (): (string | number)[][] => [[say('Name'), say('Points'), say('Of')], ...people.map((p) => [p.name, p.score, p.max])];
   const save = (): void => saveFile(new TextEncoder().encode(csvText(rows().map((r) => r.map(String)))), `${title} scores.csv`, 'text/csv');
   return (
-    <aside aria-label="Scores" aria-busy={busy} className="grid content-start gap-3 rounded-lg border border-rule bg-sheet p-4">
+    <aside aria-label={say('Scores')} aria-busy={busy} className="grid content-start gap-3 rounded-lg border border-rule bg-sheet p-4">
       {view.problem ? (
         <p role="status" className="text-amber">
-          {view.problem} Choose the row under “What is right”, or type the keys beside the questions.
+          {say('{problem} Choose the row under “What is right”, or type the keys beside the questions.', { problem: view.problem })}
         </p>
       ) : (
         <>
           <p role="status">
-            <b className="text-2xl">{written(view.mean)}</b> of {written(max)} points on average, {counted(people.length, 'person', 'people')}
+            <Say
+              text="<b>{written}</b> of {written2} points on average, {people, plural, one {# person} other {# people}}"
+              values={{ b: (words) => <b className="text-2xl">{words}</b>, written: written(view.mean), written2: written(max), people: people.length }}
+            />
           </p>
           <div className="flex flex-wrap gap-2">
-            <Button onClick={() => copyText(tabbed(rows()), `${people.length} scores are in the clipboard. Paste them into a spreadsheet.`)}>
-              Copy the scores
+            <Button
+              onClick={() => copyText(tabbed(rows()), say('{people} scores are in the clipboard. Paste them into a spreadsheet.', { people: people.length }))}
+            >
+              {say('Copy the scores')}
             </Button>
-            <Button onClick={save}>Download CSV</Button>
+            <Button onClick={save}>{say('Download CSV')}</Button>
             {children}
           </div>
           {mostMissed.length > 0 && (
             <div>
-              <h3 className="font-semibold">Missed most</h3>
+              <h3 className="font-semibold">{say('Missed most')}</h3>
               <ol className="text-sm">
                 {mostMissed.slice(0, 5).map((i) => (
                   <li key={i} className="flex gap-2 border-t border-rule-2 py-1">
@@ -321,8 +331,11 @@ function Outcome({ view, busy, title, children }: { view: MarkingView; busy: boo
               </ol>
             </div>
           )}
-          <h3 className="font-semibold">Scores{lowScorers.length > 0 && <span className="font-normal text-ink-2">, {lowScorers.length} under half</span>}</h3>
-          <div className="max-h-[46vh] overflow-auto" tabIndex={0} role="region" aria-label="Scores of people">
+          <h3 className="font-semibold">
+            {say('Scores')}
+            {lowScorers.length > 0 && <span className="font-normal text-ink-2">{say(', {lowScorers} under half', { lowScorers: lowScorers.length })}</span>}
+          </h3>
+          <div className="max-h-[46vh] overflow-auto" tabIndex={0} role="region" aria-label={say('Scores of people')}>
             <table className="w-full text-sm">
               <tbody>
                 {people.slice(0, SHOWN).map((p, i) => (
@@ -335,7 +348,7 @@ function Outcome({ view, busy, title, children }: { view: MarkingView; busy: boo
                 ))}
               </tbody>
             </table>
-            {people.length > SHOWN && <p className="py-2 text-sm text-ink-2">And {people.length - SHOWN} more: all are in the file.</p>}
+            {people.length > SHOWN && <p className="py-2 text-sm text-ink-2">{say('And {n} more: all are in the file.', { n: people.length - SHOWN })}</p>}
           </div>
         </>
       )}

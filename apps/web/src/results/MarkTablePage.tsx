@@ -8,6 +8,7 @@ import { TopBar } from '../frame/Frame.js';
 import { useWorkspace } from '../signin/workspace.js';
 import { keepInResults } from './keepTable.js';
 import { MarkTable } from './MarkTable.js';
+import { say } from '../words/say.js';
 
 export default function MarkTablePage() {
   const workspace = useWorkspace();
@@ -23,13 +24,13 @@ export default function MarkTablePage() {
     <div className="grid h-dvh grid-cols-[minmax(0,1fr)] grid-rows-[46px_minmax(0,1fr)]">
       <TopBar>
         <Link to="/" className="hover:text-ink">
-          Sets
+          {say('Sets')}
         </Link>{' '}
-        / Mark a table
+        {say('/ Mark a table')}
       </TopBar>
       <main className="overflow-auto border-t border-rule px-4 py-4 sm:px-6">
-        <h1 className="sr-only">Mark a table</h1>
-        <MarkTable keep={workspace && mayAs(workspace.role, 'editor') ? { label: 'Keep as a new set', run: keep } : undefined} />
+        <h1 className="sr-only">{say('Mark a table')}</h1>
+        <MarkTable keep={workspace && mayAs(workspace.role, 'editor') ? { label: say('Keep as a new set'), run: keep } : undefined} />
       </main>
     </div>
   );

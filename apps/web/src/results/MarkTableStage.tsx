@@ -5,6 +5,7 @@ import { useOpenSet } from '../set/context.js';
 import { keepInResults } from './keepTable.js';
 import { MarkTable } from './MarkTable.js';
 import { answersChanged } from './sources.js';
+import { say } from '../words/say.js';
 
 export default function MarkTableStage() {
   const { view, document: doc, mayEdit } = useOpenSet();
@@ -13,14 +14,14 @@ export default function MarkTableStage() {
   return (
     <main className="overflow-auto px-4 py-3 sm:px-6">
       <Link to={`/sets/${view.id}/results`} className="link text-sm">
-        Back to Results
+        {say('Back to Results')}
       </Link>
       <MarkTable
         set={doc.set}
         keep={
           mayEdit
             ? {
-                label: 'Keep in Results',
+                label: say('Keep in Results'),
                 run: async (title, kept) => {
                   const id = await keepInResults(view.id, title, kept);
                   await answersChanged(queries, view.id);

@@ -9,10 +9,11 @@ import { Select } from '../ui/Field.js';
 import { number, written } from '../ui/figures.js';
 import type { Attempt } from './sources.js';
 import { away } from './worker.js';
+import { listed, say } from '../words/say.js';
 
 const MODELS: Readonly<Record<IrtModel, string>> = {
-  '1PL': 'all items tell people apart equally well (1PL)',
-  '2PL': 'each item in its own way (2PL)',
+  '1PL': say('all items tell people apart equally well (1PL)'),
+  '2PL': say('each item in its own way (2PL)'),
 };
 
 interface Props {
@@ -30,19 +31,24 @@ export function Model({ analysis, attempts, labelOf }: Props) {
       const rows = attempts.map((a) => items.map((i) => a.marks[i.id]?.state === 'right'));
       return { fit: await away.call((remote) => remote.model(rows, model)), items };
     },
-    onError: (e) => toast.error(`The model was not fitted: ${wordsOf(e)}`),
+    onError: (e) => toast.error(say('The model was not fitted: {words}', { words: wordsOf(e) })),
   });
   const { fit, items = [] } = fitting.data ?? {};
   return (
-    <section aria-label="A model of ability" className="mt-6 max-w-5xl rounded-lg border border-rule bg-sheet p-4 text-sm">
-      <h2 className="mb-1 text-base font-bold">A model of ability</h2>
+    <section aria-label={say('A model of ability')} className="mt-6 max-w-5xl rounded-lg border border-rule bg-sheet p-4 text-sm">
+      <h2 className="mb-1 text-base font-bold">{say('A model of ability')}</h2>
       <p className="text-ink-2">
-        How able somebody has to be to get an item right, whoever else took it; abilities of this group have mean 0 and standard deviation 1. An item counts as
-        right or not.
+        {say(
+          'How able somebody has to be to get an item right, whoever else took it; abilities of this group have mean 0 and standard deviation 1. An item counts as right or not.',
+        )}
       </p>
       {able.length === 0 ? (
         <p className="mt-2">
-          With {n} people its figures would not hold: it takes {IRT_PEOPLE['1PL']}, and {IRT_PEOPLE['2PL']} to tell items apart by how sharply they separate.
+          {say('With {n} people its figures would not hold: it takes {IRT_PEOPLE}, and {IRT_PEOPLE2} to tell items apart by how sharply they separate.', {
+            n,
+            IRT_PEOPLE: IRT_PEOPLE['1PL'],
+            IRT_PEOPLE2: IRT_PEOPLE['2PL'],
+          })}
         </p>
       ) : (
         <div className="mt-2 flex flex-wrap items-center gap-2">
@@ -54,20 +60,22 @@ export function Model({ analysis, attempts, labelOf }: Props) {
             ))}
           </Select>
           <Button disabled={fitting.isPending} onClick={() => fitting.mutate()}>
-            {fitting.isPending ? 'Fitting …' : 'Fit it'}
+            {fitting.isPending ? say('Fitting …') : say('Fit it')}
           </Button>
-          {!able.includes('2PL') && <span className="text-ink-2">Each item in its own way takes {IRT_PEOPLE['2PL']} people.</span>}
+          {!able.includes('2PL') && (
+            <span className="text-ink-2">{say('Each item in its own way takes {IRT_PEOPLE} people.', { IRT_PEOPLE: IRT_PEOPLE['2PL'] })}</span>
+          )}
         </div>
       )}
-      {fit === null && <p className="mt-2">It takes at least three items that some got right and some did not.</p>}
+      {fit === null && <p className="mt-2">{say('It takes at least three items that some got right and some did not.')}</p>}
       {fit && (
         <>
           <table className="mt-3 w-full max-w-2xl">
             <thead>
               <tr className="text-left text-[13px] text-ink-2">
-                <th className="py-1 pr-4 font-semibold">Item</th>
-                <th className="py-1 pr-4 font-semibold">Difficulty</th>
-                <th className="py-1 pr-4 font-semibold">Discrimination</th>
+                <th className="py-1 pr-4 font-semibold">{say('Item')}</th>
+                <th className="py-1 pr-4 font-semibold">{say('Difficulty')}</th>
+                <th className="py-1 pr-4 font-semibold">{say('Discrimination')}</th>
               </tr>
             </thead>
             <tbody>
@@ -86,7 +94,7 @@ export function Model({ analysis, attempts, labelOf }: Props) {
                       ))
                     ) : (
                       <td colSpan={2} className="py-1 pr-4 text-ink-2">
-                        no figures: everybody or nobody got it right, or it sorts people without exception
+                        {say('no figures: everybody or nobody got it right, or it sorts people without exception')}
                       </td>
                     )}
                   </tr>
@@ -96,14 +104,18 @@ export function Model({ analysis, attempts, labelOf }: Props) {
           </table>
           {fit.pairs.length > 0 && (
             <p className="mt-2">
-              Go together more than ability explains:{' '}
-              {fit.pairs.map((p) => `${p.items.map((j) => labelOf(items[j] as Item)).join(' and ')} (${written(p.excess)})`).join(', ')}. One may give the other
-              away, or both hang on the same step: then they count one thing twice.
+              {say(
+                'Go together more than ability explains: {pairs}. One may give the other away, or both hang on the same step: then they count one thing twice.',
+                { pairs: fit.pairs.map((p) => `${listed(p.items.map((j) => labelOf(items[j] as Item)))} (${written(p.excess)})`).join(', ') },
+              )}
             </p>
           )}
           <p className="mt-2 text-ink-2">
-            {MODELS[fit.model]}; log-likelihood {number(fit.logLikelihood, 1)}; ± one standard error.
-            {!fit.settled && ' It did not come to rest: take these figures with care.'}
+            {say('{MODELS}; log-likelihood {number}; ± one standard error.{more}', {
+              MODELS: MODELS[fit.model],
+              number: number(fit.logLikelihood, 1),
+              more: !fit.settled && say(' It did not come to rest: take these figures with care.'),
+            })}
           </p>
         </>
       )}

@@ -10,6 +10,7 @@ import { Button } from '../ui/Button.js';
 import { Field, Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { answersChanged, type Source } from './sources.js';
+import { say } from '../words/say.js';
 
 interface LineProps {
   source: Source;
@@ -21,14 +22,16 @@ interface LineProps {
 export function OutsideRulesLine({ source, set, mayEdit }: LineProps) {
   const [open, setOpen] = useState(false);
   const { counts, late } = source.rules ?? {};
-  const said = [counts && `of several answers of a person ${COUNTS[counts]} counts`, late && lateWords(late)].filter(Boolean).join('; ');
+  const said = [counts && say('of several answers of a person {COUNTS} counts', { COUNTS: COUNTS[counts] }), late && lateWords(late)]
+    .filter(Boolean)
+    .join('; ');
   if (!said && !mayEdit) return null;
   return (
     <p className="mb-2 text-sm text-ink-2">
-      {said ? `${said.charAt(0).toUpperCase()}${said.slice(1)}.` : 'Each answer counts by itself, whenever it came.'}{' '}
+      {said ? `${said.charAt(0).toUpperCase()}${said.slice(1)}.` : say('Each answer counts by itself, whenever it came.')}{' '}
       {mayEdit && (
         <button type="button" className="link" onClick={() => setOpen(true)}>
-          What counts …
+          {say('What counts …')}
         </button>
       )}
       {open && <OutsideRulesDialog source={source} set={set} onClose={() => setOpen(false)} />}
@@ -54,20 +57,20 @@ export function OutsideRulesDialog({ source, set, onClose }: Props) {
     <Modal
       open
       onClose={onClose}
-      title="Which answers count, and what is late"
-      description="For the answers of this table or service, here and in all that is handed over. Nothing is changed where they came from."
+      title={say('Which answers count, and what is late')}
+      description={say('For the answers of this table or service, here and in all that is handed over. Nothing is changed where they came from.')}
       foot={
         <>
           <span className="flex-1" />
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('Cancel')}</Button>
           <Button look="primary" disabled={change.isPending} onClick={() => change.mutate()}>
-            Count them so
+            {say('Count them so')}
           </Button>
         </>
       }
     >
       <div className="grid gap-3">
-        <Field label="Of several answers of a person counts">
+        <Field label={say('Of several answers of a person counts')}>
           {(id) => (
             <Select
               id={id}
@@ -77,7 +80,7 @@ export function OutsideRulesDialog({ source, set, onClose }: Props) {
                 setRules(e.target.value ? { ...rest, counts: e.target.value as QuizRules['counts'] } : rest);
               }}
             >
-              <option value="">each by itself, as they came</option>
+              <option value="">{say('each by itself, as they came')}</option>
               {Object.entries(COUNTS).map(([value, words]) => (
                 <option key={value} value={value}>
                   {words}

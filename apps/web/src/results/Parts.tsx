@@ -1,5 +1,5 @@
 /** What the class can, by outcome, part or kind, and who needs what once more. */
-import { byParts, counted, type Kind, kinds, type PartedBy, type QuizSet } from '@zakuska/core';
+import { byParts, type Kind, kinds, type PartedBy, type QuizSet } from '@zakuska/core';
 import { Repeat } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useOpenSet } from '../set/context.js';
@@ -9,11 +9,12 @@ import { Select } from '../ui/Field.js';
 import { number, percent } from '../ui/figures.js';
 import type { Attempt } from './sources.js';
 import { useRetake } from './useRetake.js';
+import { say } from '../words/say.js';
 
 const BY: Readonly<Record<PartedBy, { by: string; none: string }>> = {
-  outcome: { by: 'outcome', none: 'without an outcome' },
-  part: { by: 'part of the set', none: 'outside of all parts' },
-  kind: { by: 'kind of item', none: '' },
+  outcome: { by: say('outcome'), none: say('without an outcome') },
+  part: { by: say('part of the set'), none: say('outside of all parts') },
+  kind: { by: say('kind of item'), none: '' },
 };
 
 interface Props {
@@ -37,7 +38,7 @@ export function Parts({ set, attempts }: Props) {
     <>
       <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-1 text-sm">
         <label className="flex items-center gap-2">
-          By
+          {say('By')}
           <Select className="w-auto!" value={by} onChange={(e) => setAsked(e.target.value as PartedBy)}>
             {able.map((b) => (
               <option key={b} value={b}>
@@ -47,21 +48,21 @@ export function Parts({ set, attempts }: Props) {
           </Select>
         </label>
         {!able.includes('outcome') && (
-          <span className="text-ink-2">No item has an outcome yet; outcomes are set in the editor of an item, or for many in Arrange.</span>
+          <span className="text-ink-2">{say('No item has an outcome yet; outcomes are set in the editor of an item, or for many in Arrange.')}</span>
         )}
       </div>
-      <section aria-label={`What was reached, by ${BY[by].by}`} tabIndex={0} className="max-w-5xl overflow-x-auto">
+      <section aria-label={say('What was reached, by {by}', { by: BY[by].by })} tabIndex={0} className="max-w-5xl overflow-x-auto">
         <table className="w-full min-w-xl text-sm">
           <thead>
             <tr className="text-left text-[13px] text-ink-2">
               <th className="py-1 pr-4 font-semibold">{BY[by].by[0]?.toUpperCase() + BY[by].by.slice(1)}</th>
-              <th className="py-1 pr-4 font-semibold">Items</th>
-              <th className="py-1 pr-4 font-semibold">Points</th>
-              <th className="w-48 py-1 pr-4 font-semibold">Reached</th>
-              <th className="py-1 pr-4 font-semibold">With fewer than half of the points</th>
+              <th className="py-1 pr-4 font-semibold">{say('Items')}</th>
+              <th className="py-1 pr-4 font-semibold">{say('Points')}</th>
+              <th className="w-48 py-1 pr-4 font-semibold">{say('Reached')}</th>
+              <th className="py-1 pr-4 font-semibold">{say('With fewer than half of the points')}</th>
               {mayEdit && (
                 <th>
-                  <span className="sr-only">Retake</span>
+                  <span className="sr-only">{say('Retake')}</span>
                 </th>
               )}
             </tr>
@@ -89,13 +90,19 @@ export function Parts({ set, attempts }: Props) {
                   </td>
                   <td className="py-1.5 pr-4">
                     {needs.length === 0 ? (
-                      <span className="text-ink-2">nobody</span>
+                      <span className="text-ink-2">{say('nobody')}</span>
                     ) : (
                       <details>
-                        <summary className="cursor-pointer">{counted(needs.length, 'person', 'people')}</summary>
+                        <summary className="cursor-pointer">{say('{needs, plural, one {# person} other {# people}}', { needs: needs.length })}</summary>
                         <p className="mt-1">{needs.join(', ')}</p>
-                        <button type="button" className="link" onClick={() => copyText(needs.join('\n'), `${counted(needs.length, 'name')} in the clipboard.`)}>
-                          Copy the names
+                        <button
+                          type="button"
+                          className="link"
+                          onClick={() =>
+                            copyText(needs.join('\n'), say('{needs, plural, one {# name} other {# names}} in the clipboard.', { needs: needs.length }))
+                          }
+                        >
+                          {say('Copy the names')}
                         </button>
                       </details>
                     )}
@@ -105,10 +112,10 @@ export function Parts({ set, attempts }: Props) {
                       <Button
                         look="quiet"
                         disabled={retake.isPending}
-                        aria-label={`Make a retake of ${nameOfPart(p.name)}`}
+                        aria-label={say('Make a retake of {nameOfPart}', { nameOfPart: nameOfPart(p.name) })}
                         onClick={() => retake.mutate(p.items)}
                       >
-                        <Repeat size={15} aria-hidden /> Retake
+                        <Repeat size={15} aria-hidden /> {say('Retake')}
                       </Button>
                     </td>
                   )}

@@ -28,6 +28,7 @@ import { number, percent, written } from '../ui/figures.js';
 import { takenOff } from './figuresWords.js';
 import { reportFile } from './reportFile.js';
 import { LOOKS, SIGNS, WORDS } from './states.js';
+import { say } from '../words/say.js';
 
 interface Props {
   /** All people in their order: the papers are leafed through. */
@@ -49,7 +50,7 @@ export function PersonSheet({ results, at, source, caution, error, labelOf, onGo
   const saving = useMutation({
     mutationFn: async (of: Sitting) =>
       saveFile(await reportFile(reportPaper(results, [of], labelOf), results.set), `${results.set.title} ${of.name}.pdf`, 'application/pdf'),
-    onError: (e) => toast.error(`The report was not made: ${wordsOf(e)}`),
+    onError: (e) => toast.error(say('The report was not made: {words}', { words: wordsOf(e) })),
   });
   const go = (by: number): void => {
     if (sittings[at + by]) onGo(at + by);
@@ -58,7 +59,10 @@ export function PersonSheet({ results, at, source, caution, error, labelOf, onGo
   const { lines, points, maximum } = paperOf(results, a);
   const band =
     error !== null && maximum
-      ? `; taken again, two times in three between ${number(Math.max(0, points - error))} and ${number(Math.min(maximum, points + error))}`
+      ? say('; taken again, two times in three between {number} and {number2}', {
+          number: number(Math.max(0, points - error)),
+          number2: number(Math.min(maximum, points + error)),
+        })
       : '';
   const grade = maximum ? gradeOf(points / maximum, results.grades ?? []) : '';
   return (
@@ -67,34 +71,45 @@ export function PersonSheet({ results, at, source, caution, error, labelOf, onGo
       wide
       onClose={onClose}
       title={a.name}
-      description={`${written(points)} of ${written(maximum)} points${maximum ? `, ${percent(points / maximum)}` : ''}${grade && `, ${grade}`}${a.kept === undefined ? '' : `; ${takenOff(a.kept)}`}${band}`}
+      description={say('{written} of {written2} points{what}{more}{what2}{band}', {
+        written: written(points),
+        written2: written(maximum),
+        what: maximum ? `, ${percent(points / maximum)}` : '',
+        more: grade && `, ${grade}`,
+        what2: a.kept === undefined ? '' : `; ${takenOff(a.kept)}`,
+        band,
+      })}
       foot={
         <>
           <Button disabled={at === 0} onClick={() => go(-1)}>
-            Person before
+            {say('Person before')}
           </Button>
           <Button disabled={at === sittings.length - 1} onClick={() => go(1)}>
-            Next person
+            {say('Next person')}
           </Button>
           <span className="flex-1" />
           {mayEdit && (
             <Link className="link text-sm" to={`/people?${new URLSearchParams({ workspace: view.workspaceId, words: a.name })}`}>
-              Delete what is kept of them …
+              {say('Delete what is kept of them …')}
             </Link>
           )}
           <Button disabled={saving.isPending} onClick={() => saving.mutate(a)}>
-            {saving.isPending ? 'Making it …' : 'As PDF'}
+            {saving.isPending ? say('Making it …') : say('As PDF')}
           </Button>
-          <Button onClick={() => copyText(paperText(results, a, labelOf), `The paper of ${a.name} is in the clipboard, as text for a mail.`)}>
-            Copy as text
+          <Button
+            onClick={() => copyText(paperText(results, a, labelOf), say('The paper of {name} is in the clipboard, as text for a mail.', { name: a.name }))}
+          >
+            {say('Copy as text')}
           </Button>
         </>
       }
     >
       {(caution[at] ?? 0) > UNUSUAL && (
         <p className="note mb-3 text-sm" role="note">
-          Easier items were missed and harder ones got more often than by others with as many points ({written(caution[at] ?? 0)}). That can be a slip from line
-          to line, something that was not taught, another version, luck, and much else: by itself it says nothing of how the answers came about.
+          {say(
+            'Easier items were missed and harder ones got more often than by others with as many points ({written}). That can be a slip from line to line, something that was not taught, another version, luck, and much else: by itself it says nothing of how the answers came about.',
+            { written: written(caution[at] ?? 0) },
+          )}
         </p>
       )}
       <Profile results={results} at={at} />
@@ -107,23 +122,24 @@ export function PersonSheet({ results, at, source, caution, error, labelOf, onGo
               <div className="min-w-0">
                 <Rich text={item.stem} />
                 <p className="mt-1 wrap-anywhere whitespace-pre-wrap" dir="auto">
-                  {answer.length ? answer.join('\n') : <span className="text-ink-2">No answer.</span>}
+                  {answer.length ? answer.join('\n') : <span className="text-ink-2">{say('No answer.')}</span>}
                 </p>
-                {key && <p className="text-dill">Right: {key}</p>}
+                {key && <p className="text-dill">{say('Right: {key}', { key })}</p>}
                 {mark?.comment && <p className="text-ink-2">{mark.comment}</p>}
               </div>
               <div className="text-right whitespace-nowrap">
                 <span className={`inline-block min-w-6 rounded px-1 text-center ${LOOKS[state]}`} aria-hidden>
                   {SIGNS[state]}
                 </span>
-                <span className="sr-only">{WORDS[state]}</span> {state === 'by-hand' ? 'to mark' : `${written(mark?.points ?? 0)} of ${written(item.points)}`}
+                <span className="sr-only">{WORDS[state]}</span>{' '}
+                {state === 'by-hand' ? say('to mark') : say('{written} of {written2}', { written: written(mark?.points ?? 0), written2: written(item.points) })}
                 {mayEdit && mark && (
                   <Link
                     className="link block text-[13px]"
                     to={`/sets/${view.id}/results/marking?of=${source}&item=${item.id}&by=one&who=${encodeURIComponent(a.id)}`}
-                    aria-label={`Mark item ${labelOf(item)} by hand`}
+                    aria-label={say('Mark item {label} by hand', { label: labelOf(item) })}
                   >
-                    by hand
+                    {say('by hand')}
                   </Link>
                 )}
               </div>
@@ -135,7 +151,7 @@ export function PersonSheet({ results, at, source, caution, error, labelOf, onGo
   );
 }
 
-const PARTED: Readonly<Record<PartedBy, string>> = { outcome: 'By outcome', part: 'By part', kind: 'By kind' };
+const PARTED: Readonly<Record<PartedBy, string>> = { outcome: say('By outcome'), part: say('By part'), kind: say('By kind') };
 /** What they reached by outcome, part and kind, beside what all did; nothing where there is one of each. */
 function Profile({ results: { set, sittings }, at }: Pick<Props, 'results' | 'at'>) {
   const groups = useMemo(
@@ -154,9 +170,9 @@ function Profile({ results: { set, sittings }, at }: Pick<Props, 'results' | 'at
       <table className="mt-1">
         <thead>
           <tr className="text-left text-[13px] text-ink-2">
-            <th className="py-1 pr-6 font-semibold">Of</th>
-            <th className="py-1 pr-6 font-semibold">Reached</th>
-            <th className="py-1 pr-6 font-semibold">All together</th>
+            <th className="py-1 pr-6 font-semibold">{say('Of')}</th>
+            <th className="py-1 pr-6 font-semibold">{say('Reached')}</th>
+            <th className="py-1 pr-6 font-semibold">{say('All together')}</th>
           </tr>
         </thead>
         <tbody>
@@ -164,10 +180,10 @@ function Profile({ results: { set, sittings }, at }: Pick<Props, 'results' | 'at
             parts.map((p) => (
               <tr key={`${by} ${p.name}`} className="border-t border-rule-2">
                 <th scope="row" className="py-1 pr-6 text-left font-normal">
-                  {p.name === '' ? 'the others' : by === 'kind' ? kinds[p.name as Kind].name.toLowerCase() : p.name}
+                  {p.name === '' ? say('the others') : by === 'kind' ? kinds[p.name as Kind].name.toLowerCase() : p.name}
                 </th>
                 <td className={`py-1 pr-6 ${(p.points[at] ?? 0) < p.maximum / 2 ? 'text-brick' : ''}`}>
-                  {written(p.points[at] ?? 0)} of {written(p.maximum)}
+                  {say('{written} of {written2}', { written: written(p.points[at] ?? 0), written2: written(p.maximum) })}
                 </td>
                 <td className="py-1 pr-6 text-ink-2">{percent(p.reached)}</td>
               </tr>

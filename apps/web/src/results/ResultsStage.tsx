@@ -1,5 +1,5 @@
 /** Results: what came in from where, and what it says. */
-import { counted, finalItems, maximumOf, type QuizSet, type Rounding, roundTotal, settledPoints } from '@zakuska/core';
+import { finalItems, maximumOf, type QuizSet, type Rounding, roundTotal, settledPoints } from '@zakuska/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
@@ -21,6 +21,7 @@ import { SendScores } from './SendScores.js';
 import { Shown } from './Shown.js';
 import { answersChanged, type Attempt, resultsQuery, useSources } from './sources.js';
 import { Together } from './Together.js';
+import { locale, say, Say } from '../words/say.js';
 
 /** Milliseconds between looks for new responses at a service while the page is open. */
 const LOOK_AGAIN = 3 * 60_000;
@@ -66,21 +67,21 @@ export default function ResultsStage() {
   if (failed && !results.data)
     return (
       <main>
-        <Empty title="The results could not be fetched">
+        <Empty title={say('The results could not be fetched')}>
           <p>{wordsOf(failed)}</p>
-          <Button onClick={() => (sources.error ? sources.again() : void results.refetch())}>Try again</Button>
+          <Button onClick={() => (sources.error ? sources.again() : void results.refetch())}>{say('Try again')}</Button>
         </Empty>
       </main>
     );
-  if (!sources.list || (chosen && !together && results.isPending)) return <Busy what="Fetching the results" />;
+  if (!sources.list || (chosen && !together && results.isPending)) return <Busy what={say('Fetching the results')} />;
   const choice = list.length > 1 && (
     <label className="mb-3 flex items-center gap-2 text-sm">
-      Results of
+      {say('Results of')}
       <Select className="w-auto!" value={together ? TOGETHER : chosen?.id} onChange={(e) => setParams({ of: e.target.value }, { replace: true })}>
-        {several && <option value={TOGETHER}>all versions together, item by item</option>}
+        {several && <option value={TOGETHER}>{say('all versions together, item by item')}</option>}
         {list.map((d) => (
           <option key={d.id} value={d.id}>
-            {d.name}: {counted(d.responses, 'response')}
+            {d.name}: {say('{responses, plural, one {# response} other {# responses}}', { responses: d.responses })}
           </option>
         ))}
       </Select>
@@ -96,14 +97,21 @@ export default function ResultsStage() {
   if (!chosen || !results.data)
     return (
       <main>
-        <Empty title="No results yet">
-          <p>Publish the set as a quiz, or push it to a form. As soon as learners hand in, their scores stand here, and each item shows how it worked.</p>
+        <Empty title={say('No results yet')}>
+          <p>
+            {say('Publish the set as a quiz, or push it to a form. As soon as learners hand in, their scores stand here, and each item shows how it worked.')}
+          </p>
           <Link to={`/sets/${view.id}/deliver?to=own`} className="link">
-            Go to Deliver
+            {say('Go to Deliver')}
           </Link>
           <p>
-            Or <Elsewhere to="table">mark a table of answers</Elsewhere> that came from elsewhere, or <Elsewhere to="sheets">read answer sheets</Elsewhere> that
-            were filled in on paper.
+            <Say
+              text="Or {elsewhere} that came from elsewhere, or {elsewhere2} that were filled in on paper."
+              values={{
+                elsewhere: <Elsewhere to="table">{say('mark a table of answers')}</Elsewhere>,
+                elsewhere2: <Elsewhere to="sheets">{say('read answer sheets')}</Elsewhere>,
+              }}
+            />
           </p>
         </Empty>
       </main>
@@ -118,8 +126,10 @@ export default function ResultsStage() {
         {chosen.placement && attempts.length > 0 && <OutsideRulesLine key={chosen.id} source={chosen} set={view.id} mayEdit={mayEdit} />}
         {otherwise > 0 && (
           <p className="mb-2 text-sm text-amber" role="note">
-            {otherwise === 1 ? 'One response was' : `${otherwise} responses were`} given other points there than here. What stands here is marked by the items
-            as they were sent.
+            {say(
+              '{otherwise, plural, one {One response was} other {# responses were}} given other points there than here. What stands here is marked by the items as they were sent.',
+              { otherwise },
+            )}
           </p>
         )}
         {chosen.code && (underWay > 0 || live || attempts.length === 0) && (
@@ -130,7 +140,7 @@ export default function ResultsStage() {
               aria-expanded={live}
               onClick={() => setParams({ of: chosen.id, ...(!live && { live: '1' }) }, { replace: true })}
             >
-              {live ? 'Hide the class at work' : 'Show the class at work'}
+              {live ? say('Hide the class at work') : say('Show the class at work')}
             </button>
           </p>
         )}
@@ -148,19 +158,19 @@ export default function ResultsStage() {
         {severalEach && (
           <label className="mb-3 flex items-center gap-2 text-sm">
             <input type="checkbox" checked={every} onChange={(e) => setEvery(e.target.checked)} />
-            Every attempt, also those that do not count
+            {say('Every attempt, also those that do not count')}
           </label>
         )}
         {attempts.length ? (
           <Shown set={set} sent={sent} attempts={attempts} source={chosen.id} />
         ) : live ? null : (
-          <Empty title="Nobody has handed in yet">
+          <Empty title={say('Nobody has handed in yet')}>
             <p>
               {underWay
-                ? `${counted(underWay, 'learner is', 'learners are')} answering.`
+                ? say('{underWay, plural, one {# learner is} other {# learners are}} answering.', { underWay })
                 : chosen.code
-                  ? 'Show the link or the code to your learners:'
-                  : 'Show the link to your learners:'}{' '}
+                  ? say('Show the link or the code to your learners:')
+                  : say('Show the link to your learners:')}{' '}
               {chosen.code && <b className="font-mono">{chosen.code}</b>}
             </p>
             <a className="link break-all" href={chosen.link}>
@@ -171,28 +181,31 @@ export default function ResultsStage() {
       </main>
       <Foot>
         <span className="flex-1">
-          {counted(attempts.length, 'response')}
-          {underWay > 0 && ` · ${underWay} still answering`}
-          {pulled.data && ` · fetched at ${pulled.data.at.toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' })}`}
-          {pulled.error && <span className="text-brick"> · not fetched: {wordsOf(pulled.error)}</span>}
+          {say('{attempts, plural, one {# response} other {# responses}}', { attempts: attempts.length })}
+          {underWay > 0 && say(' · {underWay} still answering', { underWay })}
+          {pulled.data &&
+            say(' · fetched at {toLocaleTimeString}', {
+              toLocaleTimeString: pulled.data.at.toLocaleTimeString(locale(), { hour: '2-digit', minute: '2-digit' }),
+            })}
+          {pulled.error && <span className="text-brick"> {say('· not fetched: {words}', { words: wordsOf(pulled.error) })}</span>}
         </span>
-        <Elsewhere to="table">Mark a table of answers</Elsewhere>
-        <Elsewhere to="sheets">Read answer sheets</Elsewhere>
+        <Elsewhere to="table">{say('Mark a table of answers')}</Elsewhere>
+        <Elsewhere to="sheets">{say('Read answer sheets')}</Elsewhere>
         {attempts.length > 0 && (
           <Link to={`/sets/${view.id}/results/marking?of=${chosen.id}`} className="link">
-            Marking
+            {say('Marking')}
           </Link>
         )}
         {attempts.length > 0 && <KeepUntil key={chosen.id} source={chosen} mayEdit={mayEdit} />}
         {chosen.table && mayEdit && <RemoveTable id={chosen.id} name={chosen.name} people={attempts.length} />}
         {chosen.pulls && mayEdit && (
           <Button disabled={pulled.isFetching} onClick={() => void pulled.refetch()}>
-            Fetch responses
+            {say('Fetch responses')}
           </Button>
         )}
-        {attempts.length > 0 && mayEdit && <Button onClick={() => setSending(true)}>Send scores</Button>}
-        {attempts.length > 0 && <Button onClick={() => setHanding(true)}>Hand over …</Button>}
-        {attempts.length > 0 && <Button onClick={() => copyScores(attempts)}>Copy the score list</Button>}
+        {attempts.length > 0 && mayEdit && <Button onClick={() => setSending(true)}>{say('Send scores')}</Button>}
+        {attempts.length > 0 && <Button onClick={() => setHanding(true)}>{say('Hand over …')}</Button>}
+        {attempts.length > 0 && <Button onClick={() => copyScores(attempts)}>{say('Copy the score list')}</Button>}
       </Foot>
       {handing && <HandOver source={chosen.id} results={{ set, sittings: attempts, grades: doc.aim?.grades, rounding }} onClose={() => setHanding(false)} />}
       {sending && (
@@ -225,15 +238,18 @@ function RemoveTable({ id, name, people }: { id: string; name: string; people: n
   });
   return (
     <>
-      <Button onClick={() => setAsking(true)}>Remove this table …</Button>
+      <Button onClick={() => setAsking(true)}>{say('Remove this table …')}</Button>
       <Modal
         open={asking}
         onClose={() => setAsking(false)}
-        title="Remove the table"
-        description={`${name}: the answers of ${counted(people, 'person', 'people')}, their points and what was decided go for good. The set stays as it is.`}
+        title={say('Remove the table')}
+        description={say(
+          '{name}: the answers of {people, plural, one {# person} other {# people}}, their points and what was decided go for good. The set stays as it is.',
+          { name, people },
+        )}
       >
         <Button look="danger" disabled={removing.isPending} onClick={() => removing.mutate()}>
-          Remove it
+          {say('Remove it')}
         </Button>
       </Modal>
     </>
@@ -249,8 +265,8 @@ const Elsewhere = ({ to, children }: { to: 'table' | 'sheets'; children: string 
 
 /** Names and points, as spreadsheets take them. */
 function copyScores(attempts: readonly Attempt[]): void {
-  const text = tabbed([['Name', 'Points'], ...attempts.map((a) => [a.name, a.points])]);
-  copyText(text, `${attempts.length} scores are in the clipboard. Paste them into a spreadsheet.`);
+  const text = tabbed([[say('Name'), say('Points')], ...attempts.map((a) => [a.name, a.points])]);
+  copyText(text, say('{attempts} scores are in the clipboard. Paste them into a spreadsheet.', { attempts: attempts.length }));
 }
 
 /** The attempts with the points on what counts for everybody, from most to least. */

@@ -1,10 +1,11 @@
 /** How scores are spread: the figures of the test, and a bar for each stretch of points. */
-import { type Analysis, type Bar, counted, type DotStack, dotStacks, type GradeEdge, gradeEdges, type GradeStep, histogram } from '@zakuska/core';
+import { type Analysis, type Bar, type DotStack, dotStacks, type GradeEdge, gradeEdges, type GradeStep, histogram } from '@zakuska/core';
 import { max, scaleBand, scaleLinear } from 'd3';
 import { useMemo, useState } from 'react';
 import { number, orNone, written } from '../ui/figures.js';
 import { GradeCounts } from './Grades.js';
 import type { Attempt } from './sources.js';
+import { say } from '../words/say.js';
 
 const [WIDE, HIGH, BELOW, LEFT, RIGHT] = [640, 220, 34, 34, 626];
 
@@ -39,13 +40,18 @@ export function Scores({ analysis, attempts, grades, shares }: Props) {
     <div className="grid max-w-5xl items-start gap-6 lg:grid-cols-[minmax(0,1fr)_280px]">
       <figure className="rounded-lg border border-rule bg-sheet p-4">
         <figcaption className="mb-2 flex flex-wrap items-baseline justify-between gap-2">
-          <b>People by points</b>
+          <b>{say('People by points')}</b>
           <label className="flex items-center gap-1.5 text-sm">
             <input type="checkbox" checked={each} onChange={(e) => setEach(e.target.checked)} />
-            each person a dot
+            {say('each person a dot')}
           </label>
         </figcaption>
-        <svg viewBox={`0 0 ${WIDE} ${HIGH + BELOW}`} className="w-full" role="img" aria-label={`How ${f.n} scores are spread; the table below says the same.`}>
+        <svg
+          viewBox={`0 0 ${WIDE} ${HIGH + BELOW}`}
+          className="w-full"
+          role="img"
+          aria-label={say('How {n} scores are spread; the table below says the same.', { n: f.n })}
+        >
           {each
             ? dots.stacks.map((stack) =>
                 stack.people.map((person, n) => (
@@ -75,24 +81,23 @@ export function Scores({ analysis, attempts, grades, shares }: Props) {
           ))}
           <line x1={points(f.mean)} x2={points(f.mean)} y1={4} y2={HIGH} strokeDasharray="4 3" className="stroke-ink" />
           <text x={points(f.mean)} y={HIGH + 31} textAnchor="middle" className="fill-ink text-[12px]">
-            mean {number(f.mean)}
+            {say('mean {number}', { number: number(f.mean) })}
           </text>
         </svg>
         <details className="mt-2 text-sm">
-          <summary className="cursor-pointer">As a table</summary>
+          <summary className="cursor-pointer">{say('As a table')}</summary>
           <table className="mt-1">
             <thead>
               <tr className="text-left">
-                <th className="pr-6 font-semibold">Points</th>
-                <th className="font-semibold">People</th>
+                <th className="pr-6 font-semibold">{say('Points')}</th>
+                <th className="font-semibold">{say('People')}</th>
               </tr>
             </thead>
             <tbody>
               {bars.map((b, i) => (
                 <tr key={b.from}>
                   <td className="pr-6">
-                    {written(b.from)} to {i === last ? '' : 'below '}
-                    {written(b.to)}
+                    {say('{written} to {what}{written2}', { written: written(b.from), what: i === last ? '' : 'below ', written2: written(b.to) })}
                   </td>
                   <td>{b.n}</td>
                 </tr>
@@ -105,15 +110,15 @@ export function Scores({ analysis, attempts, grades, shares }: Props) {
         <dl className="grid content-start gap-2 text-sm">
           {(
             [
-              ['People', String(f.n)],
-              ['Mean', `${written(f.mean)} of ${written(maximum)}`],
-              ['Median', written(f.median)],
-              ['Half of all between', `${written(f.quartiles[0])} and ${written(f.quartiles[1])}`],
-              ['Standard deviation', written(f.sd)],
-              ['Skew', orNone(f.skew)],
-              ['Reliability (α)', orNone(f.alpha)],
-              ['Reliability (ω)', orNone(f.omega)],
-              ['Standard error of a score', orNone(f.standardError)],
+              [say('People'), String(f.n)],
+              [say('Mean'), say('{written} of {written2}', { written: written(f.mean), written2: written(maximum) })],
+              [say('Median'), written(f.median)],
+              [say('Half of all between'), say('{written} and {written2}', { written: written(f.quartiles[0]), written2: written(f.quartiles[1]) })],
+              [say('Standard deviation'), written(f.sd)],
+              [say('Skew'), orNone(f.skew)],
+              [say('Reliability (α)'), orNone(f.alpha)],
+              [say('Reliability (ω)'), orNone(f.omega)],
+              [say('Standard error of a score'), orNone(f.standardError)],
             ] as const
           ).map(([what, value]) => (
             <div key={what} className="flex justify-between gap-4 border-b border-rule-2 pb-1">
@@ -124,8 +129,10 @@ export function Scores({ analysis, attempts, grades, shares }: Props) {
         </dl>
         {f.standardError !== null && (
           <p className="mt-2 text-[13px] text-ink-2">
-            By chance alone a score is off by {number(f.standardError, 1)} {f.standardError === 1 ? 'point' : 'points'} or less in two cases of three: a
-            difference of less than {number(f.standardError * 2, 1)} between two learners says little.
+            {say(
+              'By chance alone a score is off by {number} {standardError, plural, one {point} other {points}} or less in two cases of three: a difference of less than {number2} between two learners says little.',
+              { number: number(f.standardError, 1), number2: number(f.standardError * 2, 1), standardError: f.standardError },
+            )}
           </p>
         )}
         {grades && maximum > 0 && <GradeCounts steps={grades} shares={shares} />}
@@ -156,15 +163,19 @@ function Edges({ edges, names }: { edges: readonly GradeEdge[]; names: readonly 
   return (
     <details className="mt-3 text-sm">
       <summary className="cursor-pointer font-semibold">
-        Near the edge of a grade: {counted(new Set(edges.flatMap((e) => [...e.over, ...e.under])).size, 'person', 'people')}
+        {say('Near the edge of a grade: {what, plural, one {# person} other {# people}}', {
+          what: new Set(edges.flatMap((e) => [...e.over, ...e.under])).size,
+        })}
       </summary>
-      <p className="text-[13px] text-ink-2">Within one standard error of where a grade begins: with another set of such items it might be the other one.</p>
+      <p className="text-[13px] text-ink-2">
+        {say('Within one standard error of where a grade begins: with another set of such items it might be the other one.')}
+      </p>
       <ul className="mt-1 grid gap-1.5">
         {edges.map(({ step, over, under }) => (
           <li key={step.name}>
             <b>{step.name}</b>
-            {over.length > 0 && <span className="block">have it: {people(over)}</span>}
-            {under.length > 0 && <span className="block">have it not: {people(under)}</span>}
+            {over.length > 0 && <span className="block">{say('have it: {people}', { people: people(over) })}</span>}
+            {under.length > 0 && <span className="block">{say('have it not: {people}', { people: people(under) })}</span>}
           </li>
         ))}
       </ul>

@@ -1,6 +1,6 @@
 /** Scores to the gradebook of a connected service: who is who is shown and asked first, then only what is new or has changed is sent. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { counted, matchPeople } from '@zakuska/core';
+import { matchPeople } from '@zakuska/core';
 import { ExternalLink, Send } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
@@ -10,6 +10,7 @@ import { useOpenSet } from '../set/context.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
+import { say } from '../words/say.js';
 
 export interface Scored {
   name: string;
@@ -25,7 +26,7 @@ interface Props {
 }
 type Gradebook = Schemas['GradebookView'];
 
-const BY = { mail: 'by mail', name: '', likely: 'by part of the name', maybe: 'please check', nobody: 'not found' } as const;
+const BY = { mail: say('by mail'), name: '', likely: say('by part of the name'), maybe: say('please check'), nobody: say('not found') } as const;
 /** Not to be sent. */
 const NOBODY = '';
 
@@ -67,17 +68,17 @@ export function SendScores({ source, title: usual, maximum, attempts, onClose }:
   const sent = before.data?.find((g) => g.source === source && g.gradebook === chosen?.book.id && g.service === chosen.service.service);
   if (services.isPending || books.isPending || before.isPending)
     return (
-      <Modal open onClose={onClose} title="Send scores to a gradebook">
-        {books.isError ? <p className="text-brick">{wordsOf(books.error)}</p> : <Busy what="Fetching the gradebooks" />}
+      <Modal open onClose={onClose} title={say('Send scores to a gradebook')}>
+        {books.isError ? <p className="text-brick">{wordsOf(books.error)}</p> : <Busy what={say('Fetching the gradebooks')} />}
       </Modal>
     );
   if (!chosen)
     return (
-      <Modal open onClose={onClose} title="Send scores to a gradebook">
+      <Modal open onClose={onClose} title={say('Send scores to a gradebook')}>
         <p>
           {books.isError
-            ? `The gradebooks could not be fetched: ${wordsOf(books.error)}`
-            : 'No connected service has a gradebook. Connect the course LMS on Deliver, then come back.'}
+            ? say('The gradebooks could not be fetched: {words}', { words: wordsOf(books.error) })
+            : say('No connected service has a gradebook. Connect the course LMS on Deliver, then come back.')}
         </p>
       </Modal>
     );
@@ -94,7 +95,7 @@ export function SendScores({ source, title: usual, maximum, attempts, onClose }:
       onClose={onClose}
       onDone={() => void queries.invalidateQueries({ queryKey: ['grades', view.id] })}
       where={
-        <Field label="Gradebook">
+        <Field label={say('Gradebook')}>
           {(id) => (
             <Select id={id} value={at} onChange={(e) => setAt(Number(e.target.value))}>
               {books.data?.map((b, n) => (
@@ -152,7 +153,12 @@ function Agree({ book, connection, source, usual, sent, maximum, attempts, where
       onDone();
       const name = (id: string): string => book.people.find((p) => p.id === id)?.name ?? id;
       for (const x of r.refused) toast.error(`${name(x.person)}: ${x.reason}`, { duration: 10_000 });
-      toast.success(`${counted(r.changed, 'score stands', 'scores stand')} in ${r.gradebookTitle} now.`);
+      toast.success(
+        say('{changed, plural, one {# score stands} other {# scores stand}} in {gradebookTitle} now.', {
+          changed: r.changed,
+          gradebookTitle: r.gradebookTitle,
+        }),
+      );
       if (!r.refused.length) onClose();
     },
     onError: (e) => toast.error(wordsOf(e), { duration: 10_000 }),
@@ -162,38 +168,39 @@ function Agree({ book, connection, source, usual, sent, maximum, attempts, where
       open
       wide
       onClose={onClose}
-      title="Send scores to a gradebook"
+      title={say('Send scores to a gradebook')}
       foot={
         <div className="flex w-full flex-wrap items-center gap-3">
           <span className="flex-1 text-sm text-ink-2">
-            {due} to send{open > 0 && <span className="text-amber"> · {open} without a person stay here</span>}
-            {twice.size > 0 && <span className="text-brick"> · one person is chosen twice</span>}
+            {say('{due} to send', { due })}
+            {open > 0 && <span className="text-amber"> {say('· {open} without a person stay here', { open })}</span>}
+            {twice.size > 0 && <span className="text-brick"> {say('· one person is chosen twice')}</span>}
           </span>
           <Button look="primary" disabled={!due || twice.size > 0 || send.isPending} onClick={() => send.mutate()}>
-            <Send size={15} aria-hidden /> Send {due === 1 ? 'one score' : `${due} scores`}
+            <Send size={15} aria-hidden /> {say('Send {due, plural, one {one score} other {# scores}}', { due })}
           </Button>
         </div>
       }
     >
       <div className="grid gap-3 sm:grid-cols-2">
         {where}
-        <Field label="Column">
+        <Field label={say('Column')}>
           {(id) => <Input id={id} value={title} maxLength={200} onChange={(e) => setTitle(e.target.value)} disabled={Object.keys(sent).length > 0} />}
         </Field>
       </div>
       <p className="mt-2 text-[13.5px] text-ink-2">
-        Of several attempts the best counts.{' '}
+        {say('Of several attempts the best counts.')}{' '}
         <a hidden={!book.link} className="link inline-flex items-center gap-1" href={book.link} target="_blank" rel="noreferrer">
-          Open the gradebook <ExternalLink size={13} aria-hidden />
+          {say('Open the gradebook')} <ExternalLink size={13} aria-hidden />
         </a>
       </p>
       <table className="mt-3 w-full text-sm">
         <thead>
           <tr className="border-b border-rule text-left text-ink-2">
-            <th className="py-1 pr-2 font-semibold">Handed in as</th>
-            <th className="px-2 font-semibold">In the gradebook</th>
-            <th className="px-2 text-right font-semibold">of {maximum}</th>
-            <th className="pl-2 font-semibold">There now</th>
+            <th className="py-1 pr-2 font-semibold">{say('Handed in as')}</th>
+            <th className="px-2 font-semibold">{say('In the gradebook')}</th>
+            <th className="px-2 text-right font-semibold">{say('of {maximum}', { maximum })}</th>
+            <th className="pl-2 font-semibold">{say('There now')}</th>
           </tr>
         </thead>
         <tbody>
@@ -209,12 +216,12 @@ function Agree({ book, connection, source, usual, sent, maximum, attempts, where
                 <td className="px-2">
                   <span className="flex items-center gap-2">
                     <Select
-                      aria-label={`${l.name} in the gradebook`}
+                      aria-label={say('{name} in the gradebook', { name: l.name })}
                       className="w-auto! py-1!"
                       value={person}
                       onChange={(e) => setSaid({ ...said, [l.name]: e.target.value })}
                     >
-                      <option value={NOBODY}>– nobody –</option>
+                      <option value={NOBODY}>{say('– nobody –')}</option>
                       {book.people.map((p) => (
                         <option key={p.id} value={p.id}>
                           {p.name}

@@ -13,8 +13,15 @@ import { Parts } from './Parts.js';
 import { Scores } from './Scores.js';
 import type { Attempt } from './sources.js';
 import { TalkOver } from './TalkOver.js';
+import { say } from '../words/say.js';
 
-const VIEWS = { grid: 'Learners and items', scores: 'Scores', parts: 'Outcomes and parts', groups: 'Groups', talk: 'To talk over' } as const;
+const VIEWS = {
+  grid: say('Learners and items'),
+  scores: say('Scores'),
+  parts: say('Outcomes and parts'),
+  groups: say('Groups'),
+  talk: say('To talk over'),
+} as const;
 type View = keyof typeof VIEWS;
 
 interface Props {
@@ -44,14 +51,14 @@ export function Shown({ set, sent, attempts, source }: Props) {
       <dl className="flex flex-wrap gap-x-7 gap-y-2 pb-3">
         {(
           [
-            [String(f.n), `responses${open ? `, ${open} to mark by hand` : ''}`],
-            [number(f.mean), `mean of ${number(maximum)}`],
-            [number(f.median), 'median'],
-            [number(f.sd), 'SD'],
-            [orNone(f.alpha), 'reliability (α)'],
-            [orNone(f.standardError, 1), 'standard error'],
-            [String(discuss), 'items to discuss'],
-            [String(low), 'learners under half'],
+            [String(f.n), `responses${open ? say(', {open} to mark by hand', { open }) : ''}`],
+            [number(f.mean), say('mean of {number}', { number: number(maximum) })],
+            [number(f.median), say('median')],
+            [number(f.sd), say('SD')],
+            [orNone(f.alpha), say('reliability (α)')],
+            [orNone(f.standardError, 1), say('standard error')],
+            [String(discuss), say('items to discuss')],
+            [String(low), say('learners under half')],
           ] as const
         ).map(([value, what]) => (
           <div key={what} className="flex flex-col-reverse">
@@ -60,7 +67,7 @@ export function Shown({ set, sent, attempts, source }: Props) {
           </div>
         ))}
       </dl>
-      <nav aria-label="What is shown" className="mb-3 flex flex-wrap gap-1 border-b border-rule">
+      <nav aria-label={say('What is shown')} className="mb-3 flex flex-wrap gap-1 border-b border-rule">
         {(Object.keys(VIEWS) as View[]).map((v) => (
           <button
             key={v}
@@ -82,7 +89,7 @@ export function Shown({ set, sent, attempts, source }: Props) {
         ))}
         {mayEdit && (
           <Button look="quiet" className="ml-auto" onClick={() => setGrading(true)}>
-            Grades …
+            {say('Grades …')}
           </Button>
         )}
       </nav>

@@ -1,5 +1,5 @@
 /** What to talk over in class: items from most missed, with what is worth a look; straight to slides, or to a set to be taken once more. */
-import { type Analysis, counted, type Deck, type Item, nameOf, type QuizSet, toDiscuss } from '@zakuska/core';
+import { type Analysis, type Deck, type Item, nameOf, type QuizSet, toDiscuss } from '@zakuska/core';
 import { useMutation } from '@tanstack/react-query';
 import { Presentation, Repeat } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
@@ -12,6 +12,7 @@ import { remarkWords } from './figuresWords.js';
 import { orNone, percent } from '../ui/figures.js';
 import { useRetake } from './useRetake.js';
 import { away } from './worker.js';
+import { say } from '../words/say.js';
 
 const SlideShow = lazy(() => import('../show/SlideShow.js'));
 
@@ -34,19 +35,19 @@ export function TalkOver({ analysis, set, source, labelOf }: Props) {
     // numbered as the class met them
     mutationFn: () => away.call((remote) => remote.slides({ ...set, sections: [], items: chosen.map((i) => ({ ...i, label: labelOf(i) })) })),
     onSuccess: setDeck,
-    onError: (e) => toast.error(`The slides could not be made: ${wordsOf(e)}`),
+    onError: (e) => toast.error(say('The slides could not be made: {words}', { words: wordsOf(e) })),
   });
   const retake = useRetake(set);
   return (
     <>
       <div className="mb-2 flex flex-wrap items-center gap-3 text-sm">
-        <span className="text-ink-2">{counted(chosen.length, 'item')} chosen</span>
+        <span className="text-ink-2">{say('{chosen, plural, one {# item} other {# items}} chosen', { chosen: chosen.length })}</span>
         <Button disabled={!chosen.length || show.isPending} onClick={() => show.mutate()}>
-          <Presentation size={16} aria-hidden /> Show them on slides
+          <Presentation size={16} aria-hidden /> {say('Show them on slides')}
         </Button>
         {mayEdit && (
           <Button disabled={!chosen.length || retake.isPending} onClick={() => retake.mutate(chosen)}>
-            <Repeat size={16} aria-hidden /> Make a retake of them
+            <Repeat size={16} aria-hidden /> {say('Make a retake of them')}
           </Button>
         )}
       </div>
@@ -55,16 +56,16 @@ export function TalkOver({ analysis, set, source, labelOf }: Props) {
           <SlideShow deck={deck} title={set.title} onClose={() => setDeck(null)} />
         </Suspense>
       )}
-      <section aria-label="Items from most missed" tabIndex={0} className="max-w-5xl overflow-x-auto">
+      <section aria-label={say('Items from most missed')} tabIndex={0} className="max-w-5xl overflow-x-auto">
         <table className="w-full min-w-xl text-sm">
           <thead>
             <tr className="text-left text-[13px] text-ink-2">
               <th className="py-1 pr-3 font-semibold" colSpan={2}>
-                Item
+                {say('Item')}
               </th>
-              <th className="py-1 pr-3 font-semibold">Question</th>
-              <th className="py-1 pr-3 text-right font-semibold whitespace-nowrap">Of the points</th>
-              <th className="py-1 pr-3 text-right font-semibold">Discrimination</th>
+              <th className="py-1 pr-3 font-semibold">{say('Question')}</th>
+              <th className="py-1 pr-3 text-right font-semibold whitespace-nowrap">{say('Of the points')}</th>
+              <th className="py-1 pr-3 text-right font-semibold">{say('Discrimination')}</th>
             </tr>
           </thead>
           <tbody>
@@ -73,7 +74,7 @@ export function TalkOver({ analysis, set, source, labelOf }: Props) {
                 <td className="w-8 py-1.5">
                   <input
                     type="checkbox"
-                    aria-label={`Choose item ${labelOf(i.item)}`}
+                    aria-label={say('Choose item {label}', { label: labelOf(i.item) })}
                     checked={isChosen(i)}
                     onChange={(e) => setSaid(new Map(said).set(i.item.id, e.target.checked))}
                   />
@@ -92,7 +93,7 @@ export function TalkOver({ analysis, set, source, labelOf }: Props) {
                 <td className="py-1.5 pr-3 text-right whitespace-nowrap">
                   {percent(i.figures.difficulty)}
                   <span className="block text-[12.5px] text-ink-2">
-                    {percent(i.figures.interval[0])} to {percent(i.figures.interval[1])}
+                    {say('{percent} to {percent2}', { percent: percent(i.figures.interval[0]), percent2: percent(i.figures.interval[1]) })}
                   </span>
                 </td>
                 <td className="py-1.5 pr-3 text-right">{orNone(i.figures.discrimination)}</td>

@@ -1,11 +1,12 @@
 /** All versions together: each item over everybody who met it, and how it did in each version. */
 import { type QueryFunction, type QueryKey, useQueries, type UseQueryResult } from '@tanstack/react-query';
-import { counted, equate, EQUATE_LEAST, type Equated, finalItems, type Item, type Mark, nameOf, type NotEquated, type QuizSet, together } from '@zakuska/core';
+import { equate, EQUATE_LEAST, type Equated, finalItems, type Item, type Mark, nameOf, type NotEquated, type QuizSet, together } from '@zakuska/core';
 import { useMemo, useState } from 'react';
 import { Busy } from '../frame/Frame.js';
 import { NotFetched } from '../frame/NotFetched.js';
 import { ItemView } from '../item/ItemView.js';
-import { number, percent, written } from '../ui/figures.js';
+import { fixed, number, percent, written } from '../ui/figures.js';
+import { say } from '../words/say.js';
 
 interface Source {
   id: string;
@@ -59,21 +60,24 @@ export function Together<S extends Source>({ sources, query }: { sources: readon
   }, [sources, data]);
   const [picked, setPicked] = useState<string>();
   if (failed) return <NotFetched query={failed} />;
-  if (pending) return <Busy what="Fetching the results of all versions" />;
+  if (pending) return <Busy what={say('Fetching the results of all versions')} />;
   const current = rows.find((r) => r.item.id === picked) ?? rows[0];
   return (
     <div className="grid grid-cols-1 items-start gap-6 xl:grid-cols-[minmax(0,1fr)_370px]">
-      <section className="overflow-x-auto border border-rule bg-sheet p-2.5" tabIndex={0} aria-label="Items in all versions">
+      <section className="overflow-x-auto border border-rule bg-sheet p-2.5" tabIndex={0} aria-label={say('Items in all versions')}>
         <p className="px-1 pb-2 text-[13.5px] text-ink-2">
-          {counted(people, 'response')} to versions {names.join(', ')}; items from most missed. The share of points that was earned, and by how many.
+          {say(
+            '{people, plural, one {# response} other {# responses}} to versions {names}; items from most missed. The share of points that was earned, and by how many.',
+            { people, names: names.join(', ') },
+          )}
         </p>
         <table className="w-full text-sm">
           <thead className="text-left text-[13px] text-ink-2">
             <tr>
-              <th className="px-1 py-1 font-semibold">Item</th>
-              <th className="px-1 text-right font-semibold">All</th>
-              <th className="px-1 text-right font-semibold" title="How the item goes with the rest of its version, −1 to 1">
-                With the rest
+              <th className="px-1 py-1 font-semibold">{say('Item')}</th>
+              <th className="px-1 text-right font-semibold">{say('All')}</th>
+              <th className="px-1 text-right font-semibold" title={say('How the item goes with the rest of its version, −1 to 1')}>
+                {say('With the rest')}
               </th>
               {names.map((n) => (
                 <th key={n} className="px-1 text-right font-semibold">
@@ -91,16 +95,16 @@ export function Together<S extends Source>({ sources, query }: { sources: readon
                   </button>
                 </th>
                 <td className="px-1 text-right whitespace-nowrap tabular-nums">
-                  <b className="font-semibold">{percent(figure.difficulty)}</b> <span className="text-[13px] text-ink-2">of {figure.n}</span>
+                  <b className="font-semibold">{percent(figure.difficulty)}</b> <span className="text-[13px] text-ink-2">{say('of {n}', { n: figure.n })}</span>
                 </td>
                 <td className={`px-1 text-right tabular-nums ${figure.discrimination !== null && figure.discrimination < 0.1 ? 'text-brick' : ''}`}>
-                  {figure.discrimination === null ? '–' : figure.discrimination.toFixed(2)}
+                  {figure.discrimination === null ? '–' : fixed(figure.discrimination, 2)}
                 </td>
                 {names.map((n) => {
                   const v = figure.versions.find((x) => x.name === n);
                   return (
                     <td key={n} className="px-1 text-right whitespace-nowrap text-ink-2 tabular-nums">
-                      {v ? `${percent(v.difficulty)} of ${v.n}` : ''}
+                      {v ? say('{percent} of {n}', { percent: percent(v.difficulty), n: v.n }) : ''}
                     </td>
                   );
                 })}
@@ -111,7 +115,7 @@ export function Together<S extends Source>({ sources, query }: { sources: readon
       </section>
       <div className="grid gap-6">
         {current && (
-          <aside aria-label="The item" className="border border-rule bg-sheet p-4">
+          <aside aria-label={say('The item')} className="border border-rule bg-sheet p-4">
             <ItemView item={current.item} />
           </aside>
         )}
@@ -122,27 +126,36 @@ export function Together<S extends Source>({ sources, query }: { sources: readon
 }
 
 const WHY: Readonly<Record<NotEquated['why'], string>> = {
-  people: `it takes ${EQUATE_LEAST.people} people in each version`,
-  items: `it takes ${EQUATE_LEAST.items} items that both have`,
-  spread: 'all have as many points',
+  people: say('it takes {people} people in each version', { people: EQUATE_LEAST.people }),
+  items: say('it takes {items} items that both have', { items: EQUATE_LEAST.items }),
+  spread: say('all have as many points'),
 };
 /** What points of each version are worth in the first: a harder version is no disadvantage to who got it. */
 function Scales({ base, scales }: { base: string; scales: readonly (Equated | NotEquated)[] }) {
   return (
-    <section aria-label="Versions on one scale" className="border border-rule bg-sheet p-4 text-sm">
-      <h2 className="mb-1 text-base font-bold">Versions on one scale</h2>
+    <section aria-label={say('Versions on one scale')} className="border border-rule bg-sheet p-4 text-sm">
+      <h2 className="mb-1 text-base font-bold">{say('Versions on one scale')}</h2>
       <ul className="grid gap-1.5">
         {scales.map((s) => (
           <li key={s.name}>
             <b>{s.name}</b>{' '}
             {'why' in s ? (
-              <span className="text-ink-2">has no figure: {WHY[s.why]}.</span>
+              <span className="text-ink-2">{say('has no figure: {WHY}.', { WHY: WHY[s.why] })}</span>
             ) : (
               <>
-                {s.name} × {written(s.slope)} {s.shift < 0 ? '−' : '+'} {written(Math.abs(s.shift))}: 10 points are like {number(10 * s.slope + s.shift)} in{' '}
-                {base}{' '}
+                {say('{name} × {written} {what} {written2}: 10 points are like {number} in {base}', {
+                  name: s.name,
+                  written: written(s.slope),
+                  what: s.shift < 0 ? '−' : '+',
+                  written2: written(Math.abs(s.shift)),
+                  number: number(10 * s.slope + s.shift),
+                  base,
+                })}{' '}
                 <span className="text-ink-2">
-                  (by {counted(s.common, 'common item')}, {counted(s.n, 'person', 'people')})
+                  {say('(by {common, plural, one {# common item} other {# common items}}, {n, plural, one {# person} other {# people}})', {
+                    common: s.common,
+                    n: s.n,
+                  })}
                 </span>
               </>
             )}
@@ -150,8 +163,9 @@ function Scales({ base, scales }: { base: string; scales: readonly (Equated | No
         ))}
       </ul>
       <p className="mt-2 text-ink-2">
-        By the items that versions have in common (chained linear equating), so that an abler group is told from an easier version. Points stay as they are: it
-        is for you to say what follows.
+        {say(
+          'By the items that versions have in common (chained linear equating), so that an abler group is told from an easier version. Points stay as they are: it is for you to say what follows.',
+        )}
       </p>
     </section>
   );

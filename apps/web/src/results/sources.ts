@@ -4,6 +4,7 @@ import { type Decision, judgingOf, type Mark, type OutsideRules, type QuizSet, t
 import { api, call, callUnlessSame, type Schemas } from '../api/client.js';
 import { useOpenSet } from '../set/context.js';
 import { type Goes, goesWords } from '../set/goes.js';
+import { locale, say } from '../words/say.js';
 
 export interface Attempt {
   id: string;
@@ -111,7 +112,7 @@ export const takeBack = (of: Source, ids: string[]): Promise<unknown> =>
 
 /** The service of placements that are tables which somebody had. */
 const TABLE = 'table';
-const day = (at: string): string => new Date(at).toLocaleDateString();
+const day = (at: string): string => new Date(at).toLocaleDateString(locale());
 
 /** All places that answers to the open set come from. */
 export function useSources(): { list: Source[] | null; error: Error | null; again: () => void } {
@@ -141,7 +142,7 @@ export function useSources(): { list: Source[] | null; error: Error | null; agai
       const row = Object.values(serviceRows).find((s) => s.id === p.service);
       return {
         id: p.id,
-        name: `${before(p)}${p.service === TABLE ? 'Table' : (row?.name ?? p.service)}: ${p.title}, ${day(p.createdAt)}`,
+        name: `${before(p)}${p.service === TABLE ? say('Table') : (row?.name ?? p.service)}: ${p.title}, ${day(p.createdAt)}`,
         version: p.version,
         responses: p.responses,
         link: p.link,

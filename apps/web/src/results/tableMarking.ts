@@ -13,6 +13,7 @@ import {
   understandResponses,
 } from '@zakuska/core';
 import { allFormats } from '@zakuska/documents';
+import { say } from '../words/say.js';
 
 /** How a table is to be marked, as it crosses over. */
 export interface MarkingAsked {
@@ -79,9 +80,9 @@ export const marking = {
   async open(bytes: Uint8Array, name: string): Promise<{ sheets: string[] } | { error: string }> {
     try {
       open = (await allFormats.tables(bytes, name)).filter((s) => s.rows.some((r) => r.some((c) => c.trim())));
-      return open.length ? { sheets: open.map((s) => s.name) } : { error: 'There is nothing in this table.' };
+      return open.length ? { sheets: open.map((s) => s.name) } : { error: say('There is nothing in this table.') };
     } catch (e) {
-      return { error: e instanceof ReadError ? sentence(e) : 'This file could not be read.' };
+      return { error: e instanceof ReadError ? sentence(e) : say('This file could not be read.') };
     }
   },
   /** The table as items and responses, to be kept. */

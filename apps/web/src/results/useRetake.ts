@@ -7,6 +7,7 @@ import { wordsOf } from '../api/client.js';
 import { makeSet } from '../api/makeSet.js';
 import { useOpenSet } from '../set/context.js';
 import { useWorkspace } from '../signin/workspace.js';
+import { say } from '../words/say.js';
 
 /** Makes a set of some items and goes to where they are put in order. */
 export function useRetake(set: QuizSet) {
@@ -24,8 +25,8 @@ export function useRetake(set: QuizSet) {
     onSuccess: async (made) => {
       await queries.invalidateQueries({ queryKey: ['sets'] });
       await go(`/sets/${made.id}/arrange`);
-      toast.success(`“${made.title}” is a set of its own. What stands in this one stays as it is.`);
+      toast.success(say('“{title}” is a set of its own. What stands in this one stays as it is.', { title: made.title }));
     },
-    onError: (e) => toast.error(`The retake was not made: ${wordsOf(e)}`),
+    onError: (e) => toast.error(say('The retake was not made: {words}', { words: wordsOf(e) })),
   });
 }

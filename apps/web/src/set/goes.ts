@@ -1,5 +1,6 @@
 /** What of a set goes out: which version of it, in which language. */
 import { languageName } from '@zakuska/core';
+import { say } from '../words/say.js';
 
 export interface Goes {
   /** Name of the version; absent for the whole set. */
@@ -10,7 +11,9 @@ export interface Goes {
 
 /** A language that goes out, in words. */
 export const languageWords = (language: string): string =>
-  language.startsWith('+') ? `both languages, ${languageName(language.slice(1))} beside` : `in ${languageName(language)}`;
+  language.startsWith('+')
+    ? say('both languages, {language} beside', { language: languageName(language.slice(1)) })
+    : say('in {language}', { language: languageName(language) });
 /** What went out, in words; empty for the whole set in its own language. */
 export const goesWords = ({ version, language }: Goes): string =>
-  [version && `version ${version}`, language && languageWords(language)].filter(Boolean).join(', ');
+  [version && say('version {version}', { version }), language && languageWords(language)].filter(Boolean).join(', ');

@@ -1,12 +1,12 @@
 /** The bin: what a set takes with it is said before, and for thirty days it can be taken back. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { counted } from '@zakuska/core';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { api, call, type Schemas, type SetSummary, wordsOf } from '../api/client.js';
 import { shortDay } from '../ui/localTime.js';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
+import { say } from '../words/say.js';
 
 type Binned = Schemas['BinnedView'];
 
@@ -43,7 +43,7 @@ export function useBin(workspace: string | undefined): BinState {
     onSuccess: (_, set) => {
       ask(null);
       changed();
-      toast('The set is in the bin.', { action: { label: 'Undo', onClick: () => back.mutate(set) } });
+      toast(say('The set is in the bin.'), { action: { label: say('Undo'), onClick: () => back.mutate(set) } });
     },
     onError,
   });
@@ -55,7 +55,7 @@ export function useBin(workspace: string | undefined): BinState {
   return { sets: bin.data ?? [], asked, ask, put: put.mutate, back: back.mutate, purge: purge.mutate };
 }
 
-const answers = (n: number): string => counted(n, 'response');
+const answers = (n: number): string => say('{n, plural, one {# response} other {# responses}}', { n });
 
 export function Bin({ bin }: { bin: BinState }) {
   const { asked, ask } = bin;
@@ -64,19 +64,21 @@ export function Bin({ bin }: { bin: BinState }) {
     <>
       {bin.sets.length > 0 && (
         <details className="mb-7">
-          <summary className="cursor-pointer font-semibold text-ink-2">Bin, {counted(bin.sets.length, 'set')}</summary>
+          <summary className="cursor-pointer font-semibold text-ink-2">
+            {say('Bin, {sets, plural, one {# set} other {# sets}}', { sets: bin.sets.length })}
+          </summary>
           <ul className="mt-1.5 border-y border-rule bg-sheet">
             {bin.sets.map((s) => (
               <li key={s.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 border-rule-2 px-4 py-2.5 not-first:border-t">
                 <span className="min-w-0 flex-1 truncate font-semibold">{s.title}</span>
                 <span className="text-[13.5px] text-ink-2">
-                  {s.responses > 0 && `${answers(s.responses)} · `}goes for good on {shortDay(s.goesAt)}
+                  {say('{more}goes for good on {shortDay}', { more: s.responses > 0 && `${answers(s.responses)} · `, shortDay: shortDay(s.goesAt) })}
                 </span>
                 {s.role === 'owner' && (
                   <span className="flex gap-2">
-                    <Button onClick={() => bin.back(s.id)}>Take back</Button>
+                    <Button onClick={() => bin.back(s.id)}>{say('Take back')}</Button>
                     <Button look="quiet" onClick={() => setGone(s)}>
-                      Delete for good
+                      {say('Delete for good')}
                     </Button>
                   </span>
                 )}
@@ -87,21 +89,25 @@ export function Bin({ bin }: { bin: BinState }) {
       )}
       <Ask
         open={asked !== null}
-        title={`Put “${asked?.title ?? ''}” into the bin?`}
+        title={say('Put “{title}” into the bin?', { title: asked?.title ?? '' })}
         description={
           asked && asked.responses > 0
-            ? `${answers(asked.responses)} of learners will be out of sight with it, and its quiz is closed. You can take everything back for 30 days.`
-            : 'You can take it back for 30 days.'
+            ? say('{answers} of learners will be out of sight with it, and its quiz is closed. You can take everything back for 30 days.', {
+                answers: answers(asked.responses),
+              })
+            : say('You can take it back for 30 days.')
         }
-        action="Into the bin"
+        action={say('Into the bin')}
         onDo={() => asked && bin.put(asked.id)}
         onClose={() => ask(null)}
       />
       <Ask
         open={gone !== null}
-        title={`Delete “${gone?.title ?? ''}” for good?`}
-        description={`Its items, history, receipts${gone?.responses ? ` and ${answers(gone.responses)} of learners` : ''} are lost. This cannot be undone.`}
-        action="Delete for good"
+        title={say('Delete “{title}” for good?', { title: gone?.title ?? '' })}
+        description={say('Its items, history, receipts{what} are lost. This cannot be undone.', {
+          what: gone?.responses ? say(' and {answers} of learners', { answers: answers(gone.responses) }) : '',
+        })}
+        action={say('Delete for good')}
         onDo={() => {
           if (gone) bin.purge(gone.id);
           setGone(null);
@@ -125,7 +131,7 @@ export function Ask({ action, onDo, ...dialog }: Question) {
   return (
     <Modal {...dialog}>
       <div className="flex justify-end gap-2">
-        <Button onClick={dialog.onClose}>Cancel</Button>
+        <Button onClick={dialog.onClose}>{say('Cancel')}</Button>
         <Button look="primary" onClick={onDo}>
           {action}
         </Button>

@@ -2,6 +2,7 @@
 import type { SelectHTMLAttributes } from 'react';
 import { Select } from '../ui/Field.js';
 import { type FolderTree, inOrder, mayFill } from './useFolders.js';
+import { say } from '../words/say.js';
 
 interface Props extends Omit<SelectHTMLAttributes<HTMLSelectElement>, 'onChange'> {
   tree: FolderTree;
@@ -12,7 +13,7 @@ interface Props extends Omit<SelectHTMLAttributes<HTMLSelectElement>, 'onChange'
   /** Folders that cannot be chosen, with all below them. */
   without?: (id: string) => boolean;
 }
-export function FolderSelect({ tree, value, onFolder, none = 'no folder', without, ...rest }: Props) {
+export function FolderSelect({ tree, value, onFolder, none = say('no folder'), without, ...rest }: Props) {
   return (
     <Select {...rest} value={value} onChange={(e) => onFolder(e.target.value)}>
       <option value="">{none}</option>

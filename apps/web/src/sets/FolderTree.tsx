@@ -1,9 +1,9 @@
 /** The folders of a workspace: chosen, opened, filled by drag, and all of it by keyboard. */
 import { useDraggable, useDroppable } from '@dnd-kit/react';
-import { counted } from '@zakuska/core';
 import { ChevronRight, Folder as FolderIcon, FolderOpen, Layers, Lock } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { type Folder, type FolderTree as Tree, mayFill } from './useFolders.js';
+import { say } from '../words/say.js';
 
 /** What the list is of: a folder, sets in none, or everything. */
 export type Place = string | 'none' | '';
@@ -62,7 +62,7 @@ export function FolderTree({ tree, place, onPlace, onRename, onRemove }: Props) 
     <ul
       ref={list}
       role="tree"
-      aria-label="Folders"
+      aria-label={say('Folders')}
       data-own-keys="all"
       className="grid grid-cols-[minmax(0,1fr)] gap-px text-[15px]"
       onKeyDown={(e) => {
@@ -124,7 +124,7 @@ function Line({ id, folder, depth, chosen, tabbed, opened, onTurn, onChoose }: L
     disabled: id === '' || (folder !== undefined && !mayFill(folder)),
   });
   const { ref: drag, isDragging } = useDraggable({ id: `folder ${id}`, data: { folder: id }, disabled: !folder || !mayFill(folder) });
-  const name = folder?.name ?? (id === '' ? 'All sets' : 'In no folder');
+  const name = folder?.name ?? (id === '' ? say('All sets') : say('In no folder'));
   const Icon = id === '' ? Layers : opened ? FolderOpen : FolderIcon;
   return (
     <li
@@ -136,7 +136,7 @@ function Line({ id, folder, depth, chosen, tabbed, opened, onTurn, onChoose }: L
       aria-level={depth + 1}
       aria-selected={chosen}
       {...(folder?.children.length ? { 'aria-expanded': opened } : {})}
-      aria-label={`${name}${folder ? `, ${counted(folder.sets, 'set')}` : ''}${folder?.closed ? ', shared with some only' : ''}`}
+      aria-label={`${name}${folder ? `, ${say('{sets, plural, one {# set} other {# sets}}', { sets: folder.sets })}` : ''}${folder?.closed ? say(', shared with some only') : ''}`}
       data-place={id}
       tabIndex={tabbed ? 0 : -1}
       onClick={onChoose}

@@ -6,6 +6,7 @@ import { api, call, type Schemas, wordsOf } from '../api/client.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
+import { say } from '../words/say.js';
 
 interface Props {
   workspace: string;
@@ -40,16 +41,16 @@ export function GroupsDialog({ workspace, groups, members, onClose }: Props) {
     <Modal
       open
       onClose={onClose}
-      title="Groups"
-      description="What is shared with a group is shared with everybody in it, also with who comes later."
+      title={say('Groups')}
+      description={say('What is shared with a group is shared with everybody in it, also with who comes later.')}
       foot={
         <>
           <Button look="primary" disabled={!group.name.trim() || save.isPending} onClick={() => save.mutate()}>
-            Save the group
+            {say('Save the group')}
           </Button>
           {known && (
             <Button look="danger" disabled={remove.isPending} onClick={() => remove.mutate()}>
-              Delete the group
+              {say('Delete the group')}
             </Button>
           )}
           {(save.isError || remove.isError) && <span className="text-[13.5px] text-brick">{wordsOf(save.error ?? remove.error)}</span>}
@@ -57,7 +58,7 @@ export function GroupsDialog({ workspace, groups, members, onClose }: Props) {
       }
     >
       <div className="grid gap-3">
-        <Field label="Group">
+        <Field label={say('Group')}>
           {(id) => (
             <Select
               id={id}
@@ -69,15 +70,15 @@ export function GroupsDialog({ workspace, groups, members, onClose }: Props) {
                   {g.name}
                 </option>
               ))}
-              <option value="">a new group</option>
+              <option value="">{say('a new group')}</option>
             </Select>
           )}
         </Field>
-        <Field label="Name">
+        <Field label={say('Name')}>
           {(id) => <Input id={id} maxLength={100} value={group.name} onChange={(e) => setGroup({ ...group, name: e.target.value })} />}
         </Field>
         <fieldset className="grid gap-1">
-          <legend className="text-[13.5px] font-semibold">Who is in it</legend>
+          <legend className="text-[13.5px] font-semibold">{say('Who is in it')}</legend>
           {members.map((m) => (
             <label key={m.id} className="flex items-center gap-2">
               <input

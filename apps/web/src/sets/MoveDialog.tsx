@@ -5,6 +5,7 @@ import { Field } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { FolderSelect } from './FolderSelect.js';
 import type { FolderTree } from './useFolders.js';
+import { say } from '../words/say.js';
 
 interface Props {
   /** What is moved, as it is named. */
@@ -19,7 +20,7 @@ interface Props {
 export function MoveDialog({ what, tree, from, without, onMove, onClose }: Props) {
   const [into, setInto] = useState(from);
   return (
-    <Modal open onClose={onClose} title={`Move ${what}`}>
+    <Modal open onClose={onClose} title={say('Move {what}', { what })}>
       <form
         className="grid gap-3"
         onSubmit={(e) => {
@@ -28,13 +29,15 @@ export function MoveDialog({ what, tree, from, without, onMove, onClose }: Props
           onClose();
         }}
       >
-        <Field label="Into">
-          {(id) => <FolderSelect id={id} autoFocus tree={tree} value={into} onFolder={setInto} none="no folder: at the top" {...(without && { without })} />}
+        <Field label={say('Into')}>
+          {(id) => (
+            <FolderSelect id={id} autoFocus tree={tree} value={into} onFolder={setInto} none={say('no folder: at the top')} {...(without && { without })} />
+          )}
         </Field>
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('Cancel')}</Button>
           <Button type="submit" look="primary" disabled={into === from}>
-            Move
+            {say('Move')}
           </Button>
         </div>
       </form>

@@ -9,6 +9,7 @@ import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { FolderSelect } from './FolderSelect.js';
 import type { FolderTree } from './useFolders.js';
+import { say } from '../words/say.js';
 
 interface Props {
   workspace: string;
@@ -40,16 +41,18 @@ export function NewSet({ workspace, tree, folder: shown, onClose }: Props) {
     create.mutate();
   };
   return (
-    <Modal open onClose={onClose} title="New set">
+    <Modal open onClose={onClose} title={say('New set')}>
       <form onSubmit={submit} className="grid gap-3">
-        <Field label="Title" error={create.isError ? wordsOf(create.error) : undefined}>
-          {(id) => <Input id={id} autoFocus maxLength={300} value={title} onChange={(e) => setTitle(e.target.value)} placeholder="Starters and proofing" />}
+        <Field label={say('Title')} error={create.isError ? wordsOf(create.error) : undefined}>
+          {(id) => (
+            <Input id={id} autoFocus maxLength={300} value={title} onChange={(e) => setTitle(e.target.value)} placeholder={say('Starters and proofing')} />
+          )}
         </Field>
-        <Field label="Folder">{(id) => <FolderSelect id={id} tree={tree} value={folder} onFolder={setFolder} />}</Field>
+        <Field label={say('Folder')}>{(id) => <FolderSelect id={id} tree={tree} value={folder} onFolder={setFolder} />}</Field>
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('Cancel')}</Button>
           <Button type="submit" look="primary" disabled={create.isPending}>
-            Start the set
+            {say('Start the set')}
           </Button>
         </div>
       </form>

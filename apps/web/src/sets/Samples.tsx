@@ -1,6 +1,6 @@
 /** Sample sets by outcome and level, taken as sets of one's own. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { counted, difficultyThirds } from '@zakuska/core';
+import { difficultyThirds } from '@zakuska/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { api, call, wordsOf } from '../api/client.js';
@@ -8,6 +8,7 @@ import { Busy } from '../frame/Frame.js';
 import { Button } from '../ui/Button.js';
 import { Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
+import { say } from '../words/say.js';
 
 interface Props {
   workspace: string;
@@ -42,34 +43,41 @@ export function Samples({ workspace, folder, onClose }: Props) {
     </Select>
   );
   return (
-    <Modal wide open onClose={onClose} title="Sample sets" description="Made up for Saltmarsh Cookery School, to try things with. A copy is yours to change.">
+    <Modal
+      wide
+      open
+      onClose={onClose}
+      title={say('Sample sets')}
+      description={say('Made up for Saltmarsh Cookery School, to try things with. A copy is yours to change.')}
+    >
       <div className="mb-3 flex flex-wrap gap-2">
-        {pick('Outcome', outcome, setOutcome, all.flatMap((s) => s.outcomes).toSorted(), 'any outcome')}
+        {pick(say('Outcome'), outcome, setOutcome, all.flatMap((s) => s.outcomes).toSorted(), say('any outcome'))}
         {pick(
-          'Thinking level',
+          say('Thinking level'),
           level,
           setLevel,
           all.flatMap((s) => s.levels),
-          'any level',
+          say('any level'),
         )}
       </div>
-      {samples.isPending && <Busy what="Fetching" />}
+      {samples.isPending && <Busy what={say('Fetching')} />}
       {(samples.isError || take.isError) && <p className="note error">{wordsOf(samples.error ?? take.error)}</p>}
-      {samples.data && !found.length && <p className="text-ink-2">No sample has both.</p>}
+      {samples.data && !found.length && <p className="text-ink-2">{say('No sample has both.')}</p>}
       <ul>
         {found.map((s) => (
           <li key={s.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-rule-2 py-2.5">
             <span className="min-w-0 flex-1">
               <b className="font-semibold">{s.title}</b>{' '}
               <span className="text-[13.5px] text-ink-2">
-                {counted(s.items, 'item')}, {counted(s.points, 'point')}, {hardness(s.difficulty)}
+                {say('{items, plural, one {# item} other {# items}}', { items: s.items })},{' '}
+                {say('{points, plural, one {# point} other {# points}}', { points: s.points })}, {hardness(s.difficulty)}
               </span>
               <span className="block text-[13.5px] text-ink-2">
                 {s.outcomes.join(', ')} · {s.levels.join(', ')}
               </span>
             </span>
-            <Button aria-label={`Take “${s.title}”`} disabled={take.isPending} onClick={() => take.mutate(s.id)}>
-              Take it
+            <Button aria-label={say('Take “{title}”', { title: s.title })} disabled={take.isPending} onClick={() => take.mutate(s.id)}>
+              {say('Take it')}
             </Button>
           </li>
         ))}

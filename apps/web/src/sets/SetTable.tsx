@@ -1,12 +1,13 @@
 /** Sets as lines of a table: opened, chosen, dragged into folders, and what else is done with one in its menu. */
 import { shortDay } from '../ui/localTime.js';
 import { useDraggable } from '@dnd-kit/react';
-import { counted, mayAs } from '@zakuska/core';
+import { mayAs } from '@zakuska/core';
 import { Copy, Ellipsis, FolderInput, GripVertical, Lock, Pencil, Share2, Trash2 } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { Link } from 'react-router';
 import type { SetSummary } from '../api/client.js';
 import { stageOf } from './stageOf.js';
+import { say } from '../words/say.js';
 
 /** What may be done with a set from the list. */
 export interface SetDeeds {
@@ -47,17 +48,17 @@ export function SetTable({ sets, chosen, onChosen, under, opened, mayMake, deeds
               <input
                 type="checkbox"
                 className="accent-beet"
-                aria-label="Choose all sets shown"
+                aria-label={say('Choose all sets shown')}
                 checked={all}
                 onChange={() => onChosen(new Set(all ? [] : sets.map((s) => s.id)))}
               />
             </th>
-            <th className="px-2 py-1 font-semibold">Set</th>
-            <th className="px-2 py-1 font-semibold max-md:hidden">Stands at</th>
-            <th className="px-2 py-1 font-semibold max-md:hidden">Items</th>
-            <th className="px-2 py-1 text-right font-semibold max-md:hidden">{opened ? 'Opened' : 'Changed'}</th>
+            <th className="px-2 py-1 font-semibold">{say('Set')}</th>
+            <th className="px-2 py-1 font-semibold max-md:hidden">{say('Stands at')}</th>
+            <th className="px-2 py-1 font-semibold max-md:hidden">{say('Items')}</th>
+            <th className="px-2 py-1 text-right font-semibold max-md:hidden">{opened ? say('Opened') : say('Changed')}</th>
             <th>
-              <span className="sr-only">More</span>
+              <span className="sr-only">{say('More')}</span>
             </th>
           </tr>
         </thead>
@@ -92,11 +93,11 @@ function SetRow({ set: s, chosen, onChosen, under, opened, mayMake, deeds }: Row
   const path = s.path.slice(under);
   const menu = (
     [
-      ['Rename', Pencil, deeds.rename, mayEdit],
-      ['Make a copy', Copy, deeds.copy, mayMake],
-      ['Move to a folder', FolderInput, deeds.move, mayEdit],
-      [s.role === 'owner' ? 'Share' : 'Who sees it', Share2, deeds.share, true],
-      ['Put into the bin', Trash2, deeds.bin, s.role === 'owner'],
+      [say('Rename'), Pencil, deeds.rename, mayEdit],
+      [say('Make a copy'), Copy, deeds.copy, mayMake],
+      [say('Move to a folder'), FolderInput, deeds.move, mayEdit],
+      [s.role === 'owner' ? say('Share') : say('Who sees it'), Share2, deeds.share, true],
+      [say('Put into the bin'), Trash2, deeds.bin, s.role === 'owner'],
     ] as const
   ).filter(([, , , may]) => may);
   return (
@@ -105,14 +106,14 @@ function SetRow({ set: s, chosen, onChosen, under, opened, mayMake, deeds }: Row
       className={`group border-rule-2 not-first:border-t ${chosen ? 'bg-beet-soft/60' : 'hover:bg-beet-soft/40'} ${isDragging ? 'opacity-60' : ''}`}
     >
       <td className="py-2 pl-3">
-        <input type="checkbox" className="accent-beet" aria-label={`Choose “${s.title}”`} checked={chosen} onChange={onChosen} />
+        <input type="checkbox" className="accent-beet" aria-label={say('Choose “{title}”', { title: s.title })} checked={chosen} onChange={onChosen} />
       </td>
       <td className="px-2 py-1.5">
         <span className="flex items-center gap-1.5">
           <Link to={`/sets/${s.id}/${stage.path}`} className="truncate text-base font-semibold hover:text-beet hover:underline">
             {s.title}
           </Link>
-          {s.closed && <Lock size={13} aria-label="Shared with some only" className="flex-none text-ink-2" />}
+          {s.closed && <Lock size={13} aria-label={say('Shared with some only')} className="flex-none text-ink-2" />}
         </span>
         {/* where there is no room for columns */}
         <span className="block truncate text-[13px] md:hidden">
@@ -124,8 +125,10 @@ function SetRow({ set: s, chosen, onChosen, under, opened, mayMake, deeds }: Row
         <span className="font-semibold">{stage.name}</span> <span className="text-[13.5px] text-ink-2">{stage.detail}</span>
       </td>
       <td className="truncate px-2 py-1.5 text-[13.5px] text-ink-2 max-md:hidden">
-        {s.items ? `${counted(s.items, 'item')}, ${counted(s.points, 'point')}` : 'no items'}
-        {s.withoutKey > 0 && <span className="text-brick"> · {s.withoutKey} no key</span>}
+        {s.items
+          ? `${say('{items, plural, one {# item} other {# items}}', { items: s.items })}, ${say('{points, plural, one {# point} other {# points}}', { points: s.points })}`
+          : say('no items')}
+        {s.withoutKey > 0 && <span className="text-brick"> {say('· {withoutKey} no key', { withoutKey: s.withoutKey })}</span>}
       </td>
       <td className="px-2 py-1.5 text-right text-[13.5px] whitespace-nowrap text-ink-2 max-md:hidden">
         {opened ? s.openedAt && shortDay(s.openedAt) : shortDay(s.updatedAt)}
@@ -136,7 +139,7 @@ function SetRow({ set: s, chosen, onChosen, under, opened, mayMake, deeds }: Row
             <span
               ref={handleRef}
               aria-hidden
-              title="Drag into a folder"
+              title={say('Drag into a folder')}
               className="grid size-6 cursor-grab touch-none place-items-center text-ink-2 opacity-0 group-hover:opacity-100"
             >
               <GripVertical size={15} />
@@ -144,7 +147,7 @@ function SetRow({ set: s, chosen, onChosen, under, opened, mayMake, deeds }: Row
           )}
           <DropdownMenu.Root>
             <DropdownMenu.Trigger
-              aria-label={`More for “${s.title}”`}
+              aria-label={say('More for “{title}”', { title: s.title })}
               className="grid size-8 cursor-pointer place-items-center rounded text-ink-2 hover:bg-beet-soft hover:text-beet"
             >
               <Ellipsis size={17} aria-hidden />

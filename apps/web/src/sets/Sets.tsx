@@ -1,6 +1,6 @@
 /** All sets of a workspace: in folders, found by words, opened, and what is done with several at once. */
 import { keepPreviousData, useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/react-query';
-import { counted, mayAs } from '@zakuska/core';
+import { mayAs } from '@zakuska/core';
 import { FolderOpen, FolderPlus, Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
@@ -26,10 +26,11 @@ import { Samples } from './Samples.js';
 import { SetTable } from './SetTable.js';
 import { ShareDialog } from './ShareDialog.js';
 import { type Folder, mayFill, useFolders, within } from './useFolders.js';
+import { say } from '../words/say.js';
 
 /** As many sets the server gives at a time. */
 const PAGE = 200;
-const SORTS = { changed: 'last changed', opened: 'last opened', title: 'by title' } as const;
+const SORTS = { changed: say('last changed'), opened: say('last opened'), title: say('by title') } as const;
 type Sort = keyof typeof SORTS;
 
 /** What was dragged. */
@@ -93,7 +94,7 @@ export function Sets() {
     mutationFn: (s: SetSummary) => call(api.POST('/api/v1/sets/{set}/copy', { params: { path: { set: s.id } }, body: {} })),
     onSuccess: (made) => {
       changed();
-      toast(`“${made.title}” is there.`, { action: { label: 'Open it', onClick: () => void navigate(`/sets/${made.id}/draft`) } });
+      toast(say('“{title}” is there.', { title: made.title }), { action: { label: say('Open it'), onClick: () => void navigate(`/sets/${made.id}/draft`) } });
     },
     onError: (e) => toast.error(wordsOf(e)),
   });
@@ -104,17 +105,17 @@ export function Sets() {
   useCommands([
     ...(mayMake
       ? [
-          { name: 'New set', keys: ['N'], run: () => ask({ for: 'new set' }) },
-          { name: 'Sample sets', run: () => ask({ for: 'samples' }) },
+          { name: say('New set'), keys: ['N'], run: () => ask({ for: 'new set' }) },
+          { name: say('Sample sets'), run: () => ask({ for: 'samples' }) },
         ]
       : []),
-    ...(mayMakeHere ? [{ name: 'New folder', run: () => ask({ for: 'new folder', parent: here }) }] : []),
-    { name: 'Find a set', keys: ['/'], run: () => document.querySelector<HTMLInputElement>('#find-set')?.focus() },
+    ...(mayMakeHere ? [{ name: say('New folder'), run: () => ask({ for: 'new folder', parent: here }) }] : []),
+    { name: say('Find a set'), keys: ['/'], run: () => document.querySelector<HTMLInputElement>('#find-set')?.focus() },
     ...(here && mayFill(here)
       ? [
-          { name: `Rename the folder “${here.name}”`, run: () => ask({ for: 'rename folder', folder: here }) },
-          { name: `Move the folder “${here.name}”`, run: () => ask({ for: 'move folder', folder: here }) },
-          { name: `Delete the folder “${here.name}”`, run: () => ask({ for: 'remove folder', folder: here }) },
+          { name: say('Rename the folder “{name}”', { name: here.name }), run: () => ask({ for: 'rename folder', folder: here }) },
+          { name: say('Move the folder “{name}”', { name: here.name }), run: () => ask({ for: 'move folder', folder: here }) },
+          { name: say('Delete the folder “{name}”', { name: here.name }), run: () => ask({ for: 'remove folder', folder: here }) },
         ]
       : []),
   ]);
@@ -135,22 +136,29 @@ export function Sets() {
       {asking.for === 'samples' && <Samples workspace={workspace.id} folder={mayMakeHere && here ? here.id : ''} onClose={close} />}
       {asking.for === 'new folder' && (
         <NameDialog
-          title={asking.parent ? `New folder in “${asking.parent.name}”` : 'New folder'}
-          label="Name"
-          action="Make the folder"
+          title={asking.parent ? say('New folder in “{name}”', { name: asking.parent.name }) : say('New folder')}
+          label={say('Name')}
+          action={say('Make the folder')}
           onName={(name) => folders.make.mutateAsync({ name, parent: asking.parent?.id }).then((f) => show('folder', f.id))}
           onClose={close}
         />
       )}
       {asking.for === 'rename set' && (
-        <NameDialog title="Rename the set" label="Title" value={asking.set.title} action="Rename" onName={(t) => rename(asking.set, t)} onClose={close} />
+        <NameDialog
+          title={say('Rename the set')}
+          label={say('Title')}
+          value={asking.set.title}
+          action={say('Rename')}
+          onName={(t) => rename(asking.set, t)}
+          onClose={close}
+        />
       )}
       {asking.for === 'rename folder' && (
         <NameDialog
-          title="Rename the folder"
-          label="Name"
+          title={say('Rename the folder')}
+          label={say('Name')}
           value={asking.folder.name}
-          action="Rename"
+          action={say('Rename')}
           onName={(name) => folders.rename.mutateAsync({ id: asking.folder.id, name })}
           onClose={close}
         />
@@ -166,7 +174,7 @@ export function Sets() {
       )}
       {asking.for === 'move chosen' && (
         <MoveDialog
-          what={counted(taken.length, 'set')}
+          what={say('{taken, plural, one {# set} other {# sets}}', { taken: taken.length })}
           tree={tree}
           from={taken.every((s) => s.folder === taken[0]?.folder) ? (taken[0]?.folder ?? '') : '?'}
           onMove={(into) => folders.fill.mutate({ sets: taken, into })}
@@ -175,7 +183,7 @@ export function Sets() {
       )}
       {asking.for === 'move folder' && (
         <MoveDialog
-          what={`the folder “${asking.folder.name}”`}
+          what={say('the folder “{name}”', { name: asking.folder.name })}
           tree={tree}
           from={asking.folder.parent ?? ''}
           without={(id) => within(tree, id, asking.folder.id)}
@@ -198,13 +206,16 @@ export function Sets() {
       )}
       <Ask
         open={asking.for === 'remove folder'}
-        title={`Delete the folder “${asking.for === 'remove folder' ? asking.folder.name : ''}”?`}
+        title={say('Delete the folder “{what}”?', { what: asking.for === 'remove folder' ? asking.folder.name : '' })}
         description={
           asking.for === 'remove folder' && (asking.folder.sets > 0 || asking.folder.children.length > 0)
-            ? `What is in it, ${counted(asking.folder.sets, 'set')}, moves up: ${asking.folder.parent ? `into “${tree.byId.get(asking.folder.parent)?.name ?? ''}”` : 'in no folder'}. No set is deleted.`
-            : 'It is empty.'
+            ? say('What is in it, {sets, plural, one {# set} other {# sets}}, moves up: {what}. No set is deleted.', {
+                sets: asking.folder.sets,
+                what: asking.folder.parent ? say('into “{name}”', { name: tree.byId.get(asking.folder.parent)?.name ?? '' }) : say('in no folder'),
+              })
+            : say('It is empty.')
         }
-        action="Delete the folder"
+        action={say('Delete the folder')}
         onDo={() => {
           if (asking.for !== 'remove folder') return;
           folders.remove.mutate(asking.folder.id);
@@ -220,10 +231,10 @@ export function Sets() {
       <div className="grid min-h-dvh grid-rows-[46px_minmax(0,1fr)]">
         <TopBar />
         <main>
-          <Empty title="You are a member of no workspace">
-            <p className="text-ink-2">Sets lie in workspaces. Ask a colleague for an invitation, or make a workspace of your own.</p>
+          <Empty title={say('You are a member of no workspace')}>
+            <p className="text-ink-2">{say('Sets lie in workspaces. Ask a colleague for an invitation, or make a workspace of your own.')}</p>
             <Link to="/account" className="link">
-              To your account
+              {say('To your account')}
             </Link>
           </Empty>
         </main>
@@ -237,30 +248,30 @@ export function Sets() {
         </TopBar>
         <main className="mx-auto grid w-full max-w-6xl grid-cols-[minmax(0,1fr)] content-start gap-x-8 px-4 pb-16 sm:px-6 lg:grid-cols-[230px_minmax(0,1fr)]">
           <div className="flex flex-wrap items-center justify-between gap-x-4 gap-y-2 py-5 lg:col-span-2">
-            <h1 className="text-2xl font-bold">Sets</h1>
+            <h1 className="text-2xl font-bold">{say('Sets')}</h1>
             <span className="flex flex-wrap items-center gap-2">
               <Link to="/bank" className="link mr-2 text-sm">
-                Bank: all items
+                {say('Bank: all items')}
               </Link>
               <Link to="/table" className="link mr-2 text-sm">
-                Mark a table
+                {say('Mark a table')}
               </Link>
               {mayMake && (
                 <>
                   <Button look="quiet" onClick={() => ask({ for: 'samples' })}>
-                    Sample sets
+                    {say('Sample sets')}
                   </Button>
                   <Button onClick={files.pick}>
-                    <FolderOpen size={16} aria-hidden /> Open files
+                    <FolderOpen size={16} aria-hidden /> {say('Open files')}
                   </Button>
                   <Button look="primary" onClick={() => ask({ for: 'new set' })}>
-                    <Plus size={16} aria-hidden /> New set
+                    <Plus size={16} aria-hidden /> {say('New set')}
                   </Button>
                 </>
               )}
             </span>
           </div>
-          <nav aria-label="Folders" className="mb-5 grid grid-cols-[minmax(0,1fr)] content-start gap-2 max-lg:max-h-72 max-lg:overflow-auto">
+          <nav aria-label={say('Folders')} className="mb-5 grid grid-cols-[minmax(0,1fr)] content-start gap-2 max-lg:max-h-72 max-lg:overflow-auto">
             <FolderTree
               tree={tree}
               place={place}
@@ -274,12 +285,12 @@ export function Sets() {
             {mayMakeHere && (
               <span>
                 <Button look="quiet" onClick={() => ask({ for: 'new folder', parent: here })}>
-                  <FolderPlus size={15} aria-hidden /> New folder{here && ' in it'}
+                  <FolderPlus size={15} aria-hidden /> {say('New folder{more}', { more: here && say(' in it') })}
                 </Button>
               </span>
             )}
           </nav>
-          <section aria-label={here?.name ?? (place === 'none' ? 'Sets in no folder' : 'All sets')} className="min-w-0">
+          <section aria-label={here?.name ?? (place === 'none' ? say('Sets in no folder') : say('All sets'))} className="min-w-0">
             <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
               {here && (
                 <span className="min-w-0">
@@ -292,31 +303,31 @@ export function Sets() {
                   {mayFill(here) && (
                     <>
                       <button type="button" className={link} onClick={() => ask({ for: 'rename folder', folder: here })}>
-                        Rename
+                        {say('Rename')}
                       </button>
                       <button type="button" className={link} onClick={() => ask({ for: 'move folder', folder: here })}>
-                        Move
+                        {say('Move')}
                       </button>
                     </>
                   )}
                   {here.role && (
                     <button type="button" className={link} onClick={() => ask({ for: 'share folder', folder: here })}>
-                      {here.role === 'owner' ? 'Share' : 'Who sees it'}
+                      {here.role === 'owner' ? say('Share') : say('Who sees it')}
                     </button>
                   )}
                   {mayFill(here) && (
                     <button type="button" className={link} onClick={() => ask({ for: 'remove folder', folder: here })}>
-                      Delete
+                      {say('Delete')}
                     </button>
                   )}
                 </span>
               )}
               <span className="flex-1" />
-              <Input id="find-set" type="search" aria-label="Find a set" placeholder="Find a set" className="w-44! py-1! text-sm" {...words} />
+              <Input id="find-set" type="search" aria-label={say('Find a set')} placeholder={say('Find a set')} className="w-44! py-1! text-sm" {...words} />
               <span className="flex items-center gap-2 text-sm text-ink-2">
-                Order
+                {say('Order')}
                 <Select
-                  aria-label="Order"
+                  aria-label={say('Order')}
                   className="w-36! py-1! text-sm"
                   value={sort}
                   onChange={(e) => show('sort', e.target.value === 'changed' ? '' : e.target.value)}
@@ -329,27 +340,29 @@ export function Sets() {
                 </Select>
               </span>
             </div>
-            {sets.isPending && <Busy what="Fetching the sets" />}
+            {sets.isPending && <Busy what={say('Fetching the sets')} />}
             {sets.isError && <NotFetched query={sets} />}
             {sets.data && !all.length && (
-              <Empty title={q ? 'No set has these words' : place ? 'No sets here' : 'No sets yet'}>
+              <Empty title={q ? say('No set has these words') : place ? say('No sets here') : say('No sets yet')}>
                 {q ? (
-                  <Button onClick={() => show('q', '')}>Show all of them</Button>
+                  <Button onClick={() => show('q', '')}>{say('Show all of them')}</Button>
                 ) : (
                   <>
                     <p>
                       {place
-                        ? 'Start a set here, or drag sets onto the folder from “All sets”.'
-                        : 'A set holds the questions of one quiz, from the first draft to the results. Start one and paste what you have, or drop files anywhere on this page.'}
+                        ? say('Start a set here, or drag sets onto the folder from “All sets”.')
+                        : say(
+                            'A set holds the questions of one quiz, from the first draft to the results. Start one and paste what you have, or drop files anywhere on this page.',
+                          )}
                     </p>
                     {mayMakeHere && (
                       <Button look="primary" onClick={() => ask({ for: 'new set' })}>
-                        New set
+                        {say('New set')}
                       </Button>
                     )}
                     {!place && (
                       <Button look="quiet" onClick={() => setTouring(true)}>
-                        See the way in five steps
+                        {say('See the way in five steps')}
                       </Button>
                     )}
                     {touring && <Tour onClose={() => setTouring(false)} />}
@@ -379,7 +392,7 @@ export function Sets() {
             {sets.hasNextPage && (
               <p className="my-4">
                 <Button disabled={sets.isFetchingNextPage} onClick={() => void sets.fetchNextPage()}>
-                  Show more sets
+                  {say('Show more sets')}
                 </Button>
               </p>
             )}
@@ -389,14 +402,14 @@ export function Sets() {
         {taken.length > 0 ? (
           <div className="sticky bottom-0">
             <Foot>
-              <b className="text-ink">{counted(taken.length, 'set')} chosen</b>
+              <b className="text-ink">{say('{taken, plural, one {# set} other {# sets}} chosen', { taken: taken.length })}</b>
               <span className="flex-1" />
               <Button look="quiet" onClick={() => setChosen(new Set())}>
-                Choose none
+                {say('Choose none')}
               </Button>
-              {taken.every((s) => mayAs(s.role, 'editor')) && <Button onClick={() => ask({ for: 'move chosen' })}>Move to a folder</Button>}
+              {taken.every((s) => mayAs(s.role, 'editor')) && <Button onClick={() => ask({ for: 'move chosen' })}>{say('Move to a folder')}</Button>}
               <Button look="primary" onClick={() => void navigate(`/bank?${taken.map((s) => `set=${s.id}`).join('&')}`)}>
-                See their items together
+                {say('See their items together')}
               </Button>
             </Foot>
           </div>

@@ -12,9 +12,10 @@ import { copyText } from '../ui/copyText.js';
 import { Input, Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { GroupsDialog } from './GroupsDialog.js';
+import { say } from '../words/say.js';
 
 type May = Schemas['ShareBody']['may'];
-const MAY: Record<May, string> = { read: 'may look at it', copy: 'may look and copy', edit: 'may change it' };
+const MAY: Record<May, string> = { read: say('may look at it'), copy: say('may look and copy'), edit: say('may change it') };
 
 interface Props {
   what: 'set' | 'folder';
@@ -51,7 +52,7 @@ export function ShareDialog({ what, id, title, workspace, may, onClose }: Props)
         : call(api.PUT('/api/v1/folders/{folder}/sharing', { params: { path: { folder: id } }, body })),
     onSuccess: () => {
       for (const key of ['sharing', 'sets', 'set', 'folders', 'bank']) void queries.invalidateQueries({ queryKey: [key] });
-      toast('Who sees it is saved.');
+      toast(say('Who sees it is saved.'));
       onClose();
     },
   });
@@ -65,12 +66,14 @@ export function ShareDialog({ what, id, title, workspace, may, onClose }: Props)
   });
   if (!now || !said.data || !members.data || !groups.data)
     return (
-      <Modal open onClose={onClose} title={`Share “${title}”`}>
-        {said.isError ? <p className="note error">{wordsOf(said.error)}</p> : <Busy what="Fetching" />}
+      <Modal open onClose={onClose} title={say('Share “{title}”', { title })}>
+        {said.isError ? <p className="note error">{wordsOf(said.error)}</p> : <Busy what={say('Fetching')} />}
       </Modal>
     );
   const nameOf = (s: Schemas['ShareBody']): string =>
-    s.group ? `${groups.data.find((g) => g.id === s.group)?.name ?? '?'} (group)` : (members.data.find((m) => m.id === s.account)?.name ?? '?');
+    s.group
+      ? say('{name} (group)', { name: groups.data.find((g) => g.id === s.group)?.name ?? '?' })
+      : (members.data.find((m) => m.id === s.account)?.name ?? '?');
   const named = new Set(now.shares.map((s) => s.account ?? s.group));
   const people = members.data.filter((m) => !named.has(m.id) && m.id !== session.accountId);
   const others = groups.data.filter((g) => !named.has(g.id));
@@ -81,30 +84,32 @@ export function ShareDialog({ what, id, title, workspace, may, onClose }: Props)
     <Modal
       open
       onClose={onClose}
-      title={`Share “${title}”`}
+      title={say('Share “{title}”', { title })}
       foot={
         may ? (
           <>
             <Button look="primary" disabled={save.isPending} onClick={() => save.mutate(now)}>
-              Save
+              {say('Save')}
             </Button>
-            <Button onClick={onClose}>Cancel</Button>
+            <Button onClick={onClose}>{say('Cancel')}</Button>
             {save.isError && <span className="text-[13.5px] text-brick">{wordsOf(save.error)}</span>}
           </>
         ) : (
-          <span className="text-[13.5px] text-ink-2">Whoever made it, and owners of the workspace, say who sees it.</span>
+          <span className="text-[13.5px] text-ink-2">{say('Whoever made it, and owners of the workspace, say who sees it.')}</span>
         )
       }
     >
       <fieldset disabled={!may} className="grid gap-4">
-        <div className="grid gap-1" role="radiogroup" aria-label="Who sees it">
+        <div className="grid gap-1" role="radiogroup" aria-label={say('Who sees it')}>
           {said.data.closedBy !== undefined && (
-            <p className="text-[13.5px] text-ink-2">It lies in “{said.data.closedBy}”, which only some see: those, and who is named here.</p>
+            <p className="text-[13.5px] text-ink-2">
+              {say('It lies in “{closedBy}”, which only some see: those, and who is named here.', { closedBy: said.data.closedBy })}
+            </p>
           )}
           {(
             [
-              [false, 'All of the workspace, by their role there'],
-              [true, 'Only who is named here, whoever made it, and owners of the workspace'],
+              [false, say('All of the workspace, by their role there')],
+              [true, say('Only who is named here, whoever made it, and owners of the workspace')],
             ] as const
           ).map(([value, words]) => (
             <label key={words} className="flex items-start gap-2">
@@ -120,14 +125,14 @@ export function ShareDialog({ what, id, title, workspace, may, onClose }: Props)
           ))}
         </div>
         <div className="grid gap-1.5">
-          <h3 className="font-semibold">{closed ? 'Named' : 'May do more than their role lets them'}</h3>
-          {now.shares.length === 0 && <p className="text-[13.5px] text-ink-2">Nobody yet.</p>}
+          <h3 className="font-semibold">{closed ? say('Named') : say('May do more than their role lets them')}</h3>
+          {now.shares.length === 0 && <p className="text-[13.5px] text-ink-2">{say('Nobody yet.')}</p>}
           <ul className="grid gap-1.5">
             {now.shares.map((s, i) => (
               <li key={s.account ?? s.group} className="grid grid-cols-[minmax(0,1fr)_11rem_auto] items-center gap-2">
                 <span className="truncate">{nameOf(s)}</span>
                 <Select
-                  aria-label={`What ${nameOf(s)} may do`}
+                  aria-label={say('What {name} may do', { name: nameOf(s) })}
                   className="py-1! text-sm"
                   value={s.may}
                   onChange={(e) => change(now.shares.map((x, k) => (k === i ? { ...x, may: e.target.value as May } : x)))}
@@ -140,7 +145,7 @@ export function ShareDialog({ what, id, title, workspace, may, onClose }: Props)
                 </Select>
                 <button
                   type="button"
-                  aria-label={`Take out ${nameOf(s)}`}
+                  aria-label={say('Take out {name}', { name: nameOf(s) })}
                   className="grid size-8 cursor-pointer place-items-center rounded text-ink-2 hover:bg-brick-soft hover:text-brick"
                   onClick={() => change(now.shares.filter((_, k) => k !== i))}
                 >
@@ -152,7 +157,7 @@ export function ShareDialog({ what, id, title, workspace, may, onClose }: Props)
           {may && (
             <span className="flex flex-wrap items-center gap-3">
               <Select
-                aria-label="Name a person or group"
+                aria-label={say('Name a person or group')}
                 className="w-64! text-sm"
                 value=""
                 onChange={(e) => {
@@ -160,10 +165,10 @@ export function ShareDialog({ what, id, title, workspace, may, onClose }: Props)
                   if (key) change([...now.shares, { ...(kind === 'group' ? { group: key } : { account: key }), may: 'read' }]);
                 }}
               >
-                <option value="">Add a person or group …</option>
+                <option value="">{say('Add a person or group …')}</option>
                 {others.map((g) => (
                   <option key={g.id} value={`group ${g.id}`}>
-                    {g.name} (group of {g.members.length})
+                    {say('{name} (group of {members})', { name: g.name, members: g.members.length })}
                   </option>
                 ))}
                 {people.map((m) => (
@@ -174,7 +179,7 @@ export function ShareDialog({ what, id, title, workspace, may, onClose }: Props)
               </Select>
               {mayGroup && (
                 <button type="button" className="link text-sm" onClick={() => setGrouping(true)}>
-                  Groups
+                  {say('Groups')}
                 </button>
               )}
             </span>
@@ -182,25 +187,27 @@ export function ShareDialog({ what, id, title, workspace, may, onClose }: Props)
         </div>
         {what === 'set' && may && (
           <div className="grid gap-1.5 border-t border-rule pt-3">
-            <h3 className="font-semibold">A copy for anybody signed in</h3>
+            <h3 className="font-semibold">{say('A copy for anybody signed in')}</h3>
             {address ? (
               <>
-                <Input readOnly aria-label="Link to a copy" value={address} onFocus={(e) => e.target.select()} />
+                <Input readOnly aria-label={say('Link to a copy')} value={address} onFocus={(e) => e.target.select()} />
                 <span className="flex gap-2">
-                  <Button onClick={() => copyText(address, 'The link is copied.')}>Copy the link</Button>
+                  <Button onClick={() => copyText(address, say('The link is copied.'))}>{say('Copy the link')}</Button>
                   <Button look="quiet" disabled={link.isPending} onClick={() => link.mutate(false)}>
-                    Take the link back
+                    {say('Take the link back')}
                   </Button>
                 </span>
               </>
             ) : (
               <span>
                 <Button disabled={link.isPending} onClick={() => link.mutate(true)}>
-                  Make a link
+                  {say('Make a link')}
                 </Button>
               </span>
             )}
-            <p className="text-[13px] text-ink-2">Who opens it gets the items as they are then, in a workspace of their own. Responses and checks stay here.</p>
+            <p className="text-[13px] text-ink-2">
+              {say('Who opens it gets the items as they are then, in a workspace of their own. Responses and checks stay here.')}
+            </p>
           </div>
         )}
       </fieldset>

@@ -1,6 +1,6 @@
 /** Where a link to a copy leads: what it is, and into which workspace the copy goes. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { counted, mayAs } from '@zakuska/core';
+import { mayAs } from '@zakuska/core';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { api, call, wordsOf } from '../api/client.js';
@@ -8,6 +8,7 @@ import { Busy, Empty, TopBar } from '../frame/Frame.js';
 import { useSession } from '../signin/session.js';
 import { Button } from '../ui/Button.js';
 import { Field, Select } from '../ui/Field.js';
+import { say } from '../words/say.js';
 
 export default function TakeCopy() {
   const { token = '' } = useParams();
@@ -30,19 +31,21 @@ export default function TakeCopy() {
       <TopBar />
       <main>
         {linked.isPending ? (
-          <Busy what="Looking" />
+          <Busy what={say('Looking')} />
         ) : linked.isError ? (
-          <Empty title="No set here">
+          <Empty title={say('No set here')}>
             <p>{wordsOf(linked.error)}</p>
           </Empty>
         ) : (
           <Empty title={linked.data.title}>
             <p>
-              {linked.data.by} gives you a copy of this set with {counted(linked.data.items, 'item')}. It is yours to change; what you do with it is not seen by
-              them.
+              {say(
+                '{by} gives you a copy of this set with {items, plural, one {# item} other {# items}}. It is yours to change; what you do with it is not seen by them.',
+                { by: linked.data.by, items: linked.data.items },
+              )}
             </p>
             {own.length > 1 && (
-              <Field label="Into the workspace">
+              <Field label={say('Into the workspace')}>
                 {(id) => (
                   <Select id={id} value={into} onChange={(e) => setInto(e.target.value)}>
                     {own.map((w) => (
@@ -56,10 +59,10 @@ export default function TakeCopy() {
             )}
             {own.length ? (
               <Button look="primary" disabled={take.isPending} onClick={() => take.mutate()}>
-                Take the copy
+                {say('Take the copy')}
               </Button>
             ) : (
-              <p className="text-ink-2">You may look at sets in your workspaces, not make any. Ask an owner to let you.</p>
+              <p className="text-ink-2">{say('You may look at sets in your workspaces, not make any. Ask an owner to let you.')}</p>
             )}
             {take.isError && <p className="text-brick">{wordsOf(take.error)}</p>}
           </Empty>

@@ -4,6 +4,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { toast } from 'sonner';
 import { api, call, type Schemas, wordsOf } from '../api/client.js';
+import { say } from '../words/say.js';
 
 /** A folder with what lies in it. */
 export interface Folder {
@@ -76,9 +77,15 @@ export function useFolders(workspace: string | undefined) {
     onSuccess: (_, { id, into }) => {
       const from = tree.byId.get(id)?.parent ?? null;
       changed();
-      toast(`“${tree.byId.get(id)?.name ?? 'The folder'}” is in ${into === null ? 'no folder' : `“${tree.byId.get(into)?.name ?? ''}”`} now.`, {
-        action: { label: 'Undo', onClick: () => move.mutate({ id, into: from }) },
-      });
+      toast(
+        say('“{name}” is in {what} now.', {
+          name: tree.byId.get(id)?.name ?? say('The folder'),
+          what: into === null ? say('no folder') : `“${tree.byId.get(into)?.name ?? ''}”`,
+        }),
+        {
+          action: { label: say('Undo'), onClick: () => move.mutate({ id, into: from }) },
+        },
+      );
     },
   });
   const remove = useMutation({
@@ -93,15 +100,22 @@ export function useFolders(workspace: string | undefined) {
     ...done,
     onSettled: changed,
     onSuccess: (_, { sets, into }) => {
-      const what = sets.length === 1 ? 'The set' : `${sets.length} sets`;
-      toast(`${what} ${sets.length === 1 ? 'is' : 'are'} in ${into === null ? 'no folder' : `“${tree.byId.get(into)?.name ?? ''}”`} now.`, {
-        action: {
-          label: 'Undo',
-          onClick: () => {
-            for (const s of sets) fill.mutate({ sets: [s], into: s.folder ?? null });
+      const what = say('{sets, plural, one {The set} other {# sets}}', { sets: sets.length });
+      toast(
+        say('{what} {sets, plural, one {is} other {are}} in {what3} now.', {
+          what,
+          what3: into === null ? say('no folder') : `“${tree.byId.get(into)?.name ?? ''}”`,
+          sets: sets.length,
+        }),
+        {
+          action: {
+            label: say('Undo'),
+            onClick: () => {
+              for (const s of sets) fill.mutate({ sets: [s], into: s.folder ?? null });
+            },
           },
         },
-      });
+      );
     },
   });
   return { tree, loaded: folders.isSuccess, make, rename, move, remove, fill };

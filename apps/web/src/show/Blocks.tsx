@@ -2,6 +2,7 @@
 import type { Asset, PaperBlock, PaperRun } from '@zakuska/core';
 import type { ReactNode } from 'react';
 import { Rich } from '../ui/Rich.js';
+import { say } from '../words/say.js';
 
 type Assets = Readonly<Record<string, Asset>>;
 
@@ -24,7 +25,7 @@ function Run({ run, assets }: { run: PaperRun; assets: Assets }): ReactNode {
       return asset ? <img src={`data:${asset.mediaType};base64,${asset.data}`} alt={run.alt} className="slide-picture" /> : <span>[{run.alt}]</span>;
     }
     case 'blank':
-      return <span className="inline-block border-b-[0.06em] border-current" style={{ width: `${run.width * 0.5}em` }} aria-label="blank" role="img" />;
+      return <span className="inline-block border-b-[0.06em] border-current" style={{ width: `${run.width * 0.5}em` }} aria-label={say('blank')} role="img" />;
     case 'break':
       return <br />;
   }

@@ -9,6 +9,7 @@ import { chordOf } from '../ui/commands.js';
 import { OtherWindow } from './OtherWindow.js';
 import { begun, minutes, moved, type Move, showKeys, USUAL_SECONDS } from './showing.js';
 import { SlideView } from './SlideView.js';
+import { say } from '../words/say.js';
 
 /** Seconds since a moment, told four times a second; 0 where there is none. */
 function useSeconds(since: number | null): number {
@@ -32,7 +33,7 @@ function TimeLeft({ left, className = '' }: { left: number; className?: string }
     >
       {minutes(Math.ceil(Math.max(0, left)))}
       <span className="sr-only" role="status">
-        {over ? 'Time is up' : ''}
+        {over ? say('Time is up') : ''}
       </span>
     </p>
   );
@@ -54,7 +55,7 @@ export default function SlideShow({ deck, title, onClose }: { deck: Deck; title:
 
   const fill = (): void => {
     if (document.fullscreenElement) void document.exitFullscreen();
-    else void room.current?.requestFullscreen().catch(() => toast.warning('The browser does not let this page fill the screen.'));
+    else void room.current?.requestFullscreen().catch(() => toast.warning(say('The browser does not let this page fill the screen.')));
   };
   const startOrStop = (): void => setTime(time ? null : { since: Date.now(), of: (question !== null && deck.seconds[question]) || USUAL_SECONDS });
   const onKey = (e: KeyboardEvent | React.KeyboardEvent): void => {
@@ -71,7 +72,7 @@ export default function SlideShow({ deck, title, onClose }: { deck: Deck; title:
     else if (row.does === 'timer') startOrStop();
     else move(row.does);
   };
-  const name = (at: number): string => `Slide ${at + 1} of ${slides.length}`;
+  const name = (at: number): string => say('Slide {n} of {slides}', { n: at + 1, slides: slides.length });
 
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
@@ -85,9 +86,9 @@ export default function SlideShow({ deck, title, onClose }: { deck: Deck; title:
           onInteractOutside={(e) => e.preventDefault()}
           className="group fixed inset-0 z-50 flex flex-col bg-paper outline-none"
         >
-          <Dialog.Title className="sr-only">{title}, as slides</Dialog.Title>
+          <Dialog.Title className="sr-only">{say('{title}, as slides', { title })}</Dialog.Title>
           <p className="sr-only" aria-live="polite">
-            {state.dark ? 'Nothing is shown' : name(state.at)}
+            {state.dark ? say('Nothing is shown') : name(state.at)}
           </p>
           <div
             className="grid min-h-0 flex-1 cursor-pointer place-items-center"
@@ -103,36 +104,36 @@ export default function SlideShow({ deck, title, onClose }: { deck: Deck; title:
           {left !== null && <TimeLeft left={left} className="absolute end-6 top-5 text-[clamp(20px,3vw,44px)]" />}
           {state.typed && <p className="absolute start-6 top-5 rounded-md border border-rule bg-sheet px-3 font-mono text-3xl">{state.typed}</p>}
           <div className="flex h-12 items-center gap-1 border-t border-rule bg-sheet px-2 max-sm:[&>button]:px-2! sm:gap-2 sm:px-4 group-fullscreen:opacity-0 hover:opacity-100! focus-within:opacity-100!">
-            <Button onClick={() => move('back')} disabled={state.at === 0} aria-label="Back a step">
+            <Button onClick={() => move('back')} disabled={state.at === 0} aria-label={say('Back a step')}>
               <ChevronLeft size={16} aria-hidden />
             </Button>
-            <Button onClick={() => move('next')} disabled={state.at === slides.length - 1} aria-label="On to the next step">
+            <Button onClick={() => move('next')} disabled={state.at === slides.length - 1} aria-label={say('On to the next step')}>
               <ChevronRight size={16} aria-hidden />
             </Button>
             <span className="text-sm whitespace-nowrap text-ink-2 max-sm:hidden">{name(state.at)}</span>
             <span className="flex-1" />
             <Button aria-pressed={time !== null} onClick={startOrStop}>
-              <Timer size={16} aria-hidden /> <span className="max-md:sr-only">{time ? 'Stop the time' : 'Time'}</span>
+              <Timer size={16} aria-hidden /> <span className="max-md:sr-only">{time ? say('Stop the time') : say('Time')}</span>
             </Button>
             <Button aria-pressed={notes} onClick={() => setNotes(!notes)}>
-              <NotebookText size={16} aria-hidden /> <span className="max-md:sr-only">Notes in your own window</span>
+              <NotebookText size={16} aria-hidden /> <span className="max-md:sr-only">{say('Notes in your own window')}</span>
             </Button>
             <Button onClick={fill}>
-              <Expand size={16} aria-hidden /> <span className="max-md:sr-only">Fill the screen</span>
+              <Expand size={16} aria-hidden /> <span className="max-md:sr-only">{say('Fill the screen')}</span>
             </Button>
             <Dialog.Close asChild>
-              <Button aria-label="Close">
+              <Button aria-label={say('Close')}>
                 <X size={16} aria-hidden />
               </Button>
             </Dialog.Close>
           </div>
           {notes && (
             <OtherWindow
-              title={`${title}, notes`}
+              title={say('{title}, notes', { title })}
               onKey={onKey}
               onClose={(blocked) => {
                 setNotes(false);
-                if (blocked) toast.warning('The browser did not open a second window. Allow it for this page, then press again.');
+                if (blocked) toast.warning(say('The browser did not open a second window. Allow it for this page, then press again.'));
               }}
             >
               <Speaker deck={deck} at={state.at} dark={state.dark} name={name} began={began} left={left} onMove={move} onTime={startOrStop} />
@@ -170,31 +171,31 @@ function Speaker({
     <div className="grid min-h-screen content-start gap-4 p-4 md:grid-cols-[3fr_2fr]">
       <div className="grid content-start gap-3">
         <div className={`border border-rule ${dark ? 'opacity-40' : ''}`}>
-          <SlideView deck={deck} at={at} label={`In the room: ${name(at)}`} />
+          <SlideView deck={deck} at={at} label={say('In the room: {name}', { name: name(at) })} />
         </div>
         <div className="flex flex-wrap items-center gap-2">
-          <Button onClick={() => onMove('back')}>Back</Button>
+          <Button onClick={() => onMove('back')}>{say('Back')}</Button>
           <Button look="primary" onClick={() => onMove('next')}>
-            Next
+            {say('Next')}
           </Button>
           <Button aria-pressed={dark} onClick={() => onMove('dark')}>
-            {dark ? 'Show the slide' : 'Hide the slide'}
+            {dark ? say('Show the slide') : say('Hide the slide')}
           </Button>
-          <Button onClick={onTime}>{left === null ? 'Start the time' : 'Stop the time'}</Button>
+          <Button onClick={onTime}>{left === null ? say('Start the time') : say('Stop the time')}</Button>
           {left !== null && <TimeLeft left={left} className="text-xl" />}
-          <span className="ms-auto text-ink-2">Since the start: {minutes(spoken)}</span>
+          <span className="ms-auto text-ink-2">{say('Since the start: {minutes}', { minutes: minutes(spoken) })}</span>
         </div>
-        <h2 className="font-semibold">Notes</h2>
-        <p className="text-lg whitespace-pre-line">{(here?.is === 'item' && here.notes) || 'There is nothing to say to this slide.'}</p>
+        <h2 className="font-semibold">{say('Notes')}</h2>
+        <p className="text-lg whitespace-pre-line">{(here?.is === 'item' && here.notes) || say('There is nothing to say to this slide.')}</p>
       </div>
       <div className="grid content-start gap-3">
-        <h2 className="font-semibold">{at + 1 < deck.slides.length ? 'Next' : 'This is the last slide'}</h2>
+        <h2 className="font-semibold">{at + 1 < deck.slides.length ? say('Next') : say('This is the last slide')}</h2>
         {at + 1 < deck.slides.length && (
           <div className="border border-rule">
-            <SlideView deck={deck} at={at + 1} label={`Next: ${name(at + 1)}`} />
+            <SlideView deck={deck} at={at + 1} label={say('Next: {name}', { name: name(at + 1) })} />
           </div>
         )}
-        <h2 className="mt-2 font-semibold">Keys</h2>
+        <h2 className="mt-2 font-semibold">{say('Keys')}</h2>
         <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-sm">
           {showKeys.map((k) => (
             <div key={k.does} className="contents">

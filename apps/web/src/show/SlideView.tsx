@@ -4,6 +4,7 @@ import { runsFromRight, wholeOf } from '@zakuska/core';
 import { Check } from 'lucide-react';
 import { type CSSProperties, type ReactNode, useLayoutEffect, useRef, useState } from 'react';
 import { Blocks } from './Blocks.js';
+import { say } from '../words/say.js';
 
 /** A size in points of the slide, as CSS. */
 const points = (n: number): string => `calc(${n} * var(--fit) * 100cqw / 960)`;
@@ -47,7 +48,7 @@ function Answer({ answer: a, slide, assets, keyShown }: { answer: PaperAnswer; s
                 <div className="min-w-0 flex-1">{o.words}</div>
                 {/* its room is there before it is */}
                 <span className={`shrink-0 self-center ${right ? '' : 'invisible'}`}>
-                  <Check size="0.9em" role="img" aria-label="key" aria-hidden={!right} />
+                  <Check size="0.9em" role="img" aria-label={say('key')} aria-hidden={!right} />
                 </span>
               </li>
             );

@@ -1,5 +1,6 @@
 /** Where a show of slides stands, and what moves it. No interface: the keys of any window lead here. */
 import type { Slide } from '@zakuska/core';
+import { say } from '../words/say.js';
 
 /** Where a show stands. */
 export interface Showing {
@@ -46,15 +47,15 @@ export function moved(s: Showing, move: Move, slides: readonly Slide[]): Showing
 
 /** What keys do in a show; those of a hand-held clicker are among them. */
 export const showKeys: readonly { keys: readonly string[]; does: Exclude<Move, object> | 'timer' | 'window' | 'full'; words: string; shown: string }[] = [
-  { keys: ['ArrowRight', 'ArrowDown', 'PageDown', ' ', 'N'], does: 'next', words: 'On to the next step', shown: '→ or Space' },
-  { keys: ['ArrowLeft', 'ArrowUp', 'PageUp', 'Backspace', 'P'], does: 'back', words: 'Back a step', shown: '← or Backspace' },
-  { keys: ['Home'], does: 'first', words: 'To the first slide', shown: 'Home' },
-  { keys: ['End'], does: 'last', words: 'To the last slide', shown: 'End' },
-  { keys: ['Enter'], does: 'go', words: 'To the question whose number was typed', shown: 'Number, Enter' },
-  { keys: ['B', '.'], does: 'dark', words: 'Hide the slide, and show it again', shown: 'B' },
-  { keys: ['T'], does: 'timer', words: 'Start or stop the time', shown: 'T' },
-  { keys: ['F', 'F5'], does: 'full', words: 'Fill the screen', shown: 'F' },
-  { keys: ['W'], does: 'window', words: 'Your own window, with the notes', shown: 'W' },
+  { keys: ['ArrowRight', 'ArrowDown', 'PageDown', ' ', 'N'], does: 'next', words: say('On to the next step'), shown: say('→ or Space') },
+  { keys: ['ArrowLeft', 'ArrowUp', 'PageUp', 'Backspace', 'P'], does: 'back', words: say('Back a step'), shown: say('← or Backspace') },
+  { keys: ['Home'], does: 'first', words: say('To the first slide'), shown: 'Home' },
+  { keys: ['End'], does: 'last', words: say('To the last slide'), shown: 'End' },
+  { keys: ['Enter'], does: 'go', words: say('To the question whose number was typed'), shown: say('Number, Enter') },
+  { keys: ['B', '.'], does: 'dark', words: say('Hide the slide, and show it again'), shown: 'B' },
+  { keys: ['T'], does: 'timer', words: say('Start or stop the time'), shown: 'T' },
+  { keys: ['F', 'F5'], does: 'full', words: say('Fill the screen'), shown: 'F' },
+  { keys: ['W'], does: 'window', words: say('Your own window, with the notes'), shown: 'W' },
 ];
 
 /** Seconds that a question without a time of its own has. */

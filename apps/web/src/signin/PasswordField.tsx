@@ -1,9 +1,10 @@
 /** A field for a password, the one there is or a new one. */
 import type { ReactNode } from 'react';
 import { Field, Input } from '../ui/Field.js';
+import { say } from '../words/say.js';
 
 /** What is said of new passwords. */
-export const PASSWORD_HINT = 'At least ten characters. A few words that do not belong together are easy to keep in mind.';
+export const PASSWORD_HINT = say('At least ten characters. A few words that do not belong together are easy to keep in mind.');
 
 interface Props {
   label?: string;
@@ -16,7 +17,7 @@ interface Props {
   className?: string;
   autoFocus?: boolean;
 }
-export function PasswordField({ label = 'Password', value, onChange, fresh = false, error, hint, className = '', autoFocus = false }: Props) {
+export function PasswordField({ label = say('Password'), value, onChange, fresh = false, error, hint, className = '', autoFocus = false }: Props) {
   return (
     <Field label={label} error={error} hint={hint}>
       {(id, note) => (

@@ -5,6 +5,7 @@ import { ApiError, api, call, setCsrf, type SessionView, wordsOf } from '../api/
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { PasswordField } from './PasswordField.js';
+import { Say, say } from '../words/say.js';
 
 /** What the sign-in says beside "wrong": the account has a second factor. */
 const CODE_NEEDED = new Set(['code-needed', 'wrong-code']);
@@ -45,12 +46,12 @@ export function SignInForm({ onDone, email: known = '', children }: FormProps) {
   };
   return (
     <form onSubmit={submit} className="grid gap-3">
-      <Field label="Address">
+      <Field label={say('Address')}>
         {(id) => <Input id={id} type="email" autoComplete="username" required value={email} onChange={(e) => setEmail(e.target.value)} />}
       </Field>
       <PasswordField error={code === undefined ? error : undefined} value={password} onChange={setPassword} />
       {code !== undefined && (
-        <Field label="Code" error={error} hint="The six digits that your device shows now, or one of your spare codes.">
+        <Field label={say('Code')} error={error} hint={say('The six digits that your device shows now, or one of your spare codes.')}>
           {(id, note) => (
             <Input
               id={id}
@@ -66,14 +67,14 @@ export function SignInForm({ onDone, email: known = '', children }: FormProps) {
         </Field>
       )}
       <Button type="submit" look="primary" disabled={busy}>
-        Sign in
+        {say('Sign in')}
       </Button>
       {children}
       {demo.data?.email && demo.data.password && (
         <div className="note info mt-3 text-ink-2">
-          <b className="text-ink">To look around:</b> Saltmarsh Cookery School, a made-up school.
+          <Say text="<b>To look around:</b> Saltmarsh Cookery School, a made-up school." values={{ b: (words) => <b className="text-ink">{words}</b> }} />
           <br />
-          {demo.data.email}, password {demo.data.password}
+          {say('{email}, password {password}', { email: demo.data.email, password: demo.data.password })}
           <br />
           <button
             type="button"
@@ -81,7 +82,7 @@ export function SignInForm({ onDone, email: known = '', children }: FormProps) {
             disabled={busy}
             onClick={() => void signIn({ email: demo.data.email ?? '', password: demo.data.password ?? '' })}
           >
-            Sign in with the demo account
+            {say('Sign in with the demo account')}
           </button>
         </div>
       )}
@@ -92,16 +93,16 @@ export function SignInForm({ onDone, email: known = '', children }: FormProps) {
 type Way = 'sign in' | 'sign-up' | 'forgotten';
 const WAYS: Record<Exclude<Way, 'sign in'>, { title: string; says: string; action: string; sent: string }> = {
   'sign-up': {
-    title: 'Make an account',
-    says: 'A link goes to your address; following it makes the account.',
-    action: 'Send the link',
-    sent: 'A link is on its way. It is good for a day.',
+    title: say('Make an account'),
+    says: say('A link goes to your address; following it makes the account.'),
+    action: say('Send the link'),
+    sent: say('A link is on its way. It is good for a day.'),
   },
   forgotten: {
-    title: 'A new password',
-    says: 'A link goes to the address of your account; there you choose a new one. All browsers are signed out.',
-    action: 'Send the link',
-    sent: 'If there is an account with this address, a link is on its way. It is good for two hours.',
+    title: say('A new password'),
+    says: say('A link goes to the address of your account; there you choose a new one. All browsers are signed out.'),
+    action: say('Send the link'),
+    sent: say('If there is an account with this address, a link is on its way. It is good for two hours.'),
   },
 };
 
@@ -117,7 +118,7 @@ function LinkForm({ way, onBack }: { way: Exclude<Way, 'sign in'>; onBack: () =>
   return (
     <form onSubmit={submit} className="grid gap-3">
       <p className="text-ink-2">{says}</p>
-      <Field label="Address" error={send.isError ? wordsOf(send.error) : undefined}>
+      <Field label={say('Address')} error={send.isError ? wordsOf(send.error) : undefined}>
         {(id, note) => (
           <Input
             id={id}
@@ -136,12 +137,12 @@ function LinkForm({ way, onBack }: { way: Exclude<Way, 'sign in'>; onBack: () =>
       </Button>
       {send.isSuccess && (
         <p className="note info" role="status">
-          {sent} Look into {email}, also among the mails that were put aside.
+          {say('{sent} Look into {email}, also among the mails that were put aside.', { sent, email })}
         </p>
       )}
       <p>
         <Button look="quiet" onClick={onBack}>
-          Back to signing in
+          {say('Back to signing in')}
         </Button>
       </p>
     </form>
@@ -157,10 +158,11 @@ export function SignIn({ onDone }: { onDone: (s: SessionView) => void }) {
   return (
     <main className="mx-auto grid min-h-screen max-w-4xl content-center gap-10 p-6 md:grid-cols-[1fr_340px]">
       <div className="grid content-start gap-4">
-        <h1 className="text-3xl font-extrabold tracking-tight text-beet">zakuska</h1>
+        <h1 className="text-3xl font-extrabold tracking-tight text-beet">{say('zakuska')}</h1>
         <p className="max-w-md text-lg/7">
-          Paste the questions you have. See line by line what was understood. Check the keys. Send them where your learners are, and know that they will mark
-          themselves.
+          {say(
+            'Paste the questions you have. See line by line what was understood. Check the keys. Send them where your learners are, and know that they will mark themselves.',
+          )}
         </p>
         <div className="mt-2 max-w-md overflow-hidden rounded border border-rule bg-sheet font-mono text-sm/7" aria-hidden>
           {[
@@ -178,7 +180,7 @@ export function SignIn({ onDone }: { onDone: (s: SessionView) => void }) {
         </div>
       </div>
       <div>
-        <h2 className="mb-3 text-lg font-bold">{way === 'sign in' ? 'Sign in' : WAYS[way].title}</h2>
+        <h2 className="mb-3 text-lg font-bold">{way === 'sign in' ? say('Sign in') : WAYS[way].title}</h2>
         {way === 'sign in' ? (
           <SignInForm onDone={onDone}>
             {ways.data?.provider && (
@@ -186,7 +188,7 @@ export function SignIn({ onDone }: { onDone: (s: SessionView) => void }) {
                 className="rounded-md border border-rule bg-sheet px-3 py-1.5 text-center text-sm/4.5 font-semibold hover:border-ink-2"
                 href={`/api/v1/session/provider?back=${encodeURIComponent(pathname)}`}
               >
-                Sign in with {ways.data.provider}
+                {say('Sign in with {provider}', { provider: ways.data.provider })}
               </a>
             )}
             {refused && (
@@ -197,12 +199,12 @@ export function SignIn({ onDone }: { onDone: (s: SessionView) => void }) {
             <p className="-mx-1.5 flex flex-wrap justify-between gap-x-3">
               {ways.data?.forgotten && (
                 <Button look="quiet" onClick={() => setWay('forgotten')}>
-                  I forgot my password
+                  {say('I forgot my password')}
                 </Button>
               )}
               {ways.data?.signUp && (
                 <Button look="quiet" onClick={() => setWay('sign-up')}>
-                  Make an account
+                  {say('Make an account')}
                 </Button>
               )}
             </p>

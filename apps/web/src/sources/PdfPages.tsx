@@ -8,6 +8,7 @@ import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { drawPage, openPdf, type Pdf, pdfOps } from '../ui/pdf.js';
+import { say } from '../words/say.js';
 
 /** What a marked region is taken as. */
 export type Marked = { as: 'text'; text: string } | { as: 'picture'; src: string; alt: string };
@@ -17,7 +18,7 @@ const PICTURE_SCALE = 2;
 
 async function openFile(source: string): Promise<Pdf> {
   const answer = await fetch(`/api/v1/sources/${source}/file`);
-  if (!answer.ok) throw new Error('The file could not be fetched. Try again.');
+  if (!answer.ok) throw new Error(say('The file could not be fetched. Try again.'));
   return openPdf(new Uint8Array(await answer.arrayBuffer()));
 }
 
@@ -33,15 +34,15 @@ export default function PdfPages({ source, name, mayEdit, onMark }: { source: st
     return () => watch.disconnect();
   }, []);
   return (
-    <div ref={box} className="min-h-0 flex-1 overflow-auto bg-paper p-3" tabIndex={0} role="region" aria-label={`Pages of ${name}`}>
-      {pdf.isPending && <Busy what="Opening the pages" />}
+    <div ref={box} className="min-h-0 flex-1 overflow-auto bg-paper p-3" tabIndex={0} role="region" aria-label={say('Pages of {name}', { name })}>
+      {pdf.isPending && <Busy what={say('Opening the pages')} />}
       {pdf.isError && (
         <p role="alert" className="note error">
           {wordsOf(pdf.error)}
         </p>
       )}
       {pdf.data && mayEdit && (
-        <p className="mb-2 text-[13.5px] text-ink-2">Draw a box around a question: its text goes into the draft, or the box as a picture.</p>
+        <p className="mb-2 text-[13.5px] text-ink-2">{say('Draw a box around a question: its text goes into the draft, or the box as a picture.')}</p>
       )}
       {pdf.data &&
         width > 0 &&
@@ -154,30 +155,29 @@ function PageView({ pdf, number, width, mayEdit, onMark }: { pdf: Pdf; number: n
         {region && !drawing && (
           <div
             role="group"
-            aria-label="The marked region"
+            aria-label={say('The marked region')}
             className="absolute z-10 flex flex-wrap gap-2 rounded-md border border-rule bg-sheet p-1.5"
             style={{ left: Math.max(0, Math.min(region.x, width - 330)), top: region.y + region.h + 6 }}
           >
             <Button look="primary" disabled={!text} onClick={takeText}>
-              {text ? 'Put its text into the draft' : page ? 'No text here' : 'Reading …'}
+              {text ? say('Put its text into the draft') : page ? say('No text here') : say('Reading …')}
             </Button>
-            <Button onClick={() => setNaming('')}>Take it as a picture</Button>
+            <Button onClick={() => setNaming('')}>{say('Take it as a picture')}</Button>
             <Button look="quiet" onClick={() => setRegion(null)}>
-              Cancel
+              {say('Cancel')}
             </Button>
           </div>
         )}
       </div>
       <figcaption className="flex items-center gap-3 py-0.5 text-[13px] text-ink-2">
-        Page {number}
-        {page && !page.glyphs.some((g) => /[\p{L}\p{N}]/u.test(g.text)) && ': a picture without text'}
+        {say('Page {number}{more}', { number, more: page && !page.glyphs.some((g) => /[\p{L}\p{N}]/u.test(g.text)) && say(': a picture without text') })}
         {mayEdit && size && (
           <Button look="quiet" onClick={() => setRegion(whole())}>
-            Mark the whole page
+            {say('Mark the whole page')}
           </Button>
         )}
       </figcaption>
-      <Modal open={naming !== null} onClose={() => setNaming(null)} title="The picture in words">
+      <Modal open={naming !== null} onClose={() => setNaming(null)} title={say('The picture in words')}>
         <form
           className="grid gap-3"
           onSubmit={(e) => {
@@ -190,13 +190,13 @@ function PageView({ pdf, number, width, mayEdit, onMark }: { pdf: Pdf; number: n
             });
           }}
         >
-          <Field label="What does it show?" hint="For people who cannot see it. It is read aloud, and must not give the answer away.">
+          <Field label={say('What does it show?')} hint={say('For people who cannot see it. It is read aloud, and must not give the answer away.')}>
             {(id) => <Input id={id} autoFocus maxLength={400} value={naming ?? ''} onChange={(e) => setNaming(e.target.value)} />}
           </Field>
           <div className="flex justify-end gap-2">
-            <Button onClick={() => setNaming(null)}>Cancel</Button>
+            <Button onClick={() => setNaming(null)}>{say('Cancel')}</Button>
             <Button type="submit" look="primary">
-              Take the picture
+              {say('Take the picture')}
             </Button>
           </div>
         </form>

@@ -12,6 +12,7 @@ import { Field, Input, Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import type { Marked } from './PdfPages.js';
 import { keepAsSource, type SourceSummary, useSourceAction, useSources } from './sources.js';
+import { locale, say } from '../words/say.js';
 
 const PdfPages = lazy(() => import('./PdfPages.js'));
 
@@ -54,13 +55,13 @@ export function SourcePane({
   const remove = useSourceAction(set, async (s: SourceSummary) => {
     await call(api.DELETE('/api/v1/sources/{source}', { params: { path: { source: s.id } } }));
     onShow(undefined);
-    toast(`“${s.name}” is no source of this set any more.`);
+    toast(say('“{name}” is no source of this set any more.', { name: s.name }));
   });
   return (
-    <section aria-label="Sources" className="flex min-h-0 flex-col overflow-hidden border-l border-rule bg-sheet">
+    <section aria-label={say('Sources')} className="flex min-h-0 flex-col overflow-hidden border-l border-rule bg-sheet">
       <div className="flex flex-wrap items-center gap-2 border-b border-rule px-3 py-2">
         {list.length > 0 ? (
-          <Select aria-label="Source" value={now?.id ?? ''} onChange={(e) => onShow(e.target.value)} className="w-auto! min-w-0 flex-1">
+          <Select aria-label={say('Source')} value={now?.id ?? ''} onChange={(e) => onShow(e.target.value)} className="w-auto! min-w-0 flex-1">
             {list.map((s) => (
               <option key={s.id} value={s.id}>
                 {s.name}
@@ -68,20 +69,20 @@ export function SourcePane({
             ))}
           </Select>
         ) : (
-          <b className="flex-1">Sources</b>
+          <b className="flex-1">{say('Sources')}</b>
         )}
         {mayEdit && (
           <>
             <Button onClick={() => input.current?.click()} disabled={add.isPending}>
-              <FilePlus2 size={15} aria-hidden /> {add.isPending ? 'Reading …' : 'Add a file'}
+              <FilePlus2 size={15} aria-hidden /> {add.isPending ? say('Reading …') : say('Add a file')}
             </Button>
             <Button onClick={() => setAsking(true)}>
-              <Globe size={15} aria-hidden /> Add an address
+              <Globe size={15} aria-hidden /> {say('Add an address')}
             </Button>
             {now && (
               <button
                 type="button"
-                aria-label={`Remove ${now.name} from the sources`}
+                aria-label={say('Remove {name} from the sources', { name: now.name })}
                 className="grid size-8 cursor-pointer place-items-center rounded text-ink-2 hover:bg-brick-soft hover:text-brick"
                 onClick={() => remove.mutate(now)}
               >
@@ -90,7 +91,12 @@ export function SourcePane({
             )}
           </>
         )}
-        <button type="button" aria-label="Close the sources" className="grid size-8 cursor-pointer place-items-center rounded hover:bg-paper" onClick={onClose}>
+        <button
+          type="button"
+          aria-label={say('Close the sources')}
+          className="grid size-8 cursor-pointer place-items-center rounded hover:bg-paper"
+          onClick={onClose}
+        >
           <X size={17} aria-hidden />
         </button>
         <input
@@ -99,7 +105,7 @@ export function SourcePane({
           multiple
           className="hidden"
           tabIndex={-1}
-          aria-label="Source files"
+          aria-label={say('Source files')}
           accept=".docx,.odt,.pdf,.html,.htm,.md,.txt,.srt,.vtt,text/*"
           onChange={(e) => {
             add.mutate([...(e.target.files ?? [])]);
@@ -107,7 +113,7 @@ export function SourcePane({
           }}
         />
       </div>
-      {sources.isPending && <Busy what="Fetching the sources" />}
+      {sources.isPending && <Busy what={say('Fetching the sources')} />}
       {sources.isError && (
         <p role="alert" className="note error m-3">
           {wordsOf(sources.error)}
@@ -115,8 +121,9 @@ export function SourcePane({
       )}
       {sources.data?.length === 0 && (
         <p className="p-4 text-ink-2">
-          A source is what the questions are made from and checked against: an article, notes, a transcript (SRT or WebVTT), a document or a web page. It is
-          kept with the set.
+          {say(
+            'A source is what the questions are made from and checked against: an article, notes, a transcript (SRT or WebVTT), a document or a web page. It is kept with the set.',
+          )}
         </p>
       )}
       {now && <ShownSource key={now.id} source={now} spot={spot?.source === now.id ? spot : null} mayEdit={mayEdit} onMark={onMark} />}
@@ -176,19 +183,19 @@ function ShownSource({ source, spot, mayEdit, onMark }: { source: SourceSummary;
               onClick={() => setAsText(t)}
               className={`min-h-7 cursor-pointer ${asText === t ? 'font-semibold text-beet' : 'text-ink-2'}`}
             >
-              {t ? 'Its text' : 'Its pages'}
+              {t ? say('Its text') : say('Its pages')}
             </button>
           ))}
         </div>
       )}
       {asText ? (
-        <div className="min-h-0 flex-1 overflow-auto px-4 py-3" tabIndex={0} role="region" aria-label={`Text of ${source.name}`}>
+        <div className="min-h-0 flex-1 overflow-auto px-4 py-3" tabIndex={0} role="region" aria-label={say('Text of {name}', { name: source.name })}>
           {source.address && (
             <p className="mb-2 text-[13px] break-all text-ink-2">
-              From {source.address}, {new Date(source.createdAt).toLocaleDateString()}
+              {say('From {address}, {what}', { address: source.address, what: new Date(source.createdAt).toLocaleDateString(locale()) })}
             </p>
           )}
-          {full.isPending && <Busy what="Fetching" />}
+          {full.isPending && <Busy what={say('Fetching')} />}
           {full.data?.cues.length ? (
             <dl className="grid grid-cols-[auto_minmax(0,1fr)] gap-x-3 gap-y-1">
               {full.data.cues.map((c, i) => {
@@ -203,12 +210,22 @@ function ShownSource({ source, spot, mayEdit, onMark }: { source: SourceSummary;
             </dl>
           ) : (
             <div dir="auto" className="whitespace-pre-wrap">
-              {full.data?.text ? spot ? <Spotted text={full.data.text} spot={spot} /> : full.data.text : full.data ? 'There is no text in this source.' : ''}
+              {full.data?.text ? (
+                spot ? (
+                  <Spotted text={full.data.text} spot={spot} />
+                ) : (
+                  full.data.text
+                )
+              ) : full.data ? (
+                say('There is no text in this source.')
+              ) : (
+                ''
+              )}
             </div>
           )}
         </div>
       ) : (
-        <Suspense fallback={<Busy what="Opening the pages" />}>
+        <Suspense fallback={<Busy what={say('Opening the pages')} />}>
           <PdfPages source={source.id} name={source.name} mayEdit={mayEdit} onMark={onMark} />
         </Suspense>
       )}
@@ -222,7 +239,7 @@ function AddressForm({ set, onClose, onDone }: { set: string; onClose: () => voi
     call(api.POST('/api/v1/sets/{set}/sources/address', { params: { path: { set } }, body: { address: a } })),
   );
   return (
-    <Modal open onClose={onClose} title="A web page as a source" description="The server fetches the page and keeps its main text with the set.">
+    <Modal open onClose={onClose} title={say('A web page as a source')} description={say('The server fetches the page and keeps its main text with the set.')}>
       <form
         className="grid gap-3"
         onSubmit={(e) => {
@@ -235,7 +252,7 @@ function AddressForm({ set, onClose, onDone }: { set: string; onClose: () => voi
           });
         }}
       >
-        <Field label="Address" error={fetch.isError ? wordsOf(fetch.error) : undefined}>
+        <Field label={say('Address')} error={fetch.isError ? wordsOf(fetch.error) : undefined}>
           {(id) => (
             <Input
               id={id}
@@ -250,9 +267,9 @@ function AddressForm({ set, onClose, onDone }: { set: string; onClose: () => voi
           )}
         </Field>
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('Cancel')}</Button>
           <Button type="submit" look="primary" disabled={!address.trim() || fetch.isPending}>
-            {fetch.isPending ? 'Fetching …' : 'Fetch the page'}
+            {fetch.isPending ? say('Fetching …') : say('Fetch the page')}
           </Button>
         </div>
       </form>

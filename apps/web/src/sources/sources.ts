@@ -5,6 +5,8 @@ import { useCallback, useMemo } from 'react';
 import { useSearchParams } from 'react-router';
 import { api, call, type Schemas } from '../api/client.js';
 import { opener } from '../files/opening.js';
+import { say } from '../words/say.js';
+import { fixed } from '../ui/figures.js';
 
 export type SourceSummary = Schemas['SourceSummary'];
 
@@ -13,7 +15,8 @@ export type SourceSummary = Schemas['SourceSummary'];
  * @throws Error with words for the person where it cannot be read or is too large
  */
 export async function keepAsSource(set: string, file: File, limit: number): Promise<SourceSummary> {
-  if (file.size > limit) throw new Error(`${file.name} has ${(file.size / 1e6).toFixed(1)} MB; files of up to ${(limit / 1e6).toFixed(1)} MB are kept.`);
+  if (file.size > limit)
+    throw new Error(say('{name} has {n} MB; files of up to {n2} MB are kept.', { name: file.name, n: fixed(file.size / 1e6, 1), n2: fixed(limit / 1e6, 1) }));
   const bytes = new Uint8Array(await file.arrayBuffer());
   const read = await opener.call((remote) => remote.source(bytes, file.name));
   if ('error' in read) throw new Error(`${file.name}: ${read.error}`);

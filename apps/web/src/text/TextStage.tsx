@@ -16,6 +16,7 @@ import { Button, Kbd } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 import { useCommands } from '../ui/commands.js';
 import { keepText, keptText, type KeptText } from './TextSession.js';
+import { Say, say } from '../words/say.js';
 
 export default function TextStage() {
   const { document: doc, view } = useOpenSet();
@@ -34,7 +35,7 @@ export default function TextStage() {
       current = false;
     };
   }, [view.id]);
-  if (!start) return <Busy what="Writing the set as text" />;
+  if (!start) return <Busy what={say('Writing the set as text')} />;
   return <TextEditor key={view.id} start={start} restored={restored} />;
 }
 
@@ -70,8 +71,8 @@ function TextEditor({ start, restored }: { start: KeptText; restored: boolean })
       onPick: () => undefined,
       onCaret: setCaret,
       onGeometry: () => undefined,
-      label: 'Set as text',
-      placeholder: 'The set has no items. Type some in the notation.',
+      label: say('Set as text'),
+      placeholder: say('The set has no items. Type some in the notation.'),
     });
     editor.current = v;
     v.focus();
@@ -105,66 +106,73 @@ function TextEditor({ start, restored }: { start: KeptText; restored: boolean })
     const operations = difference(start.base, back.set);
     // what others did to the set while it was open as text stays: only what changed here is done
     const here = operations.filter((o) => o.type !== 'remove' || o.ids.some((id) => doc.set.items.some((i) => i.id === id)));
-    if (here.length && !session.perform({ type: 'all', label: 'Take the text back', operations: here })) {
-      toast.error('The set was changed meanwhile in a way that the text does not fit. Your text is kept; open the set as text again to go on from it.');
+    if (here.length && !session.perform({ type: 'all', label: say('Take the text back'), operations: here })) {
+      toast.error(say('The set was changed meanwhile in a way that the text does not fit. Your text is kept; open the set as text again to go on from it.'));
       return;
     }
-    toast(here.length ? `Taken back: ${summary(back)}. Undo brings the old set back.` : 'Nothing was changed.');
+    toast(here.length ? say('Taken back: {summary}. Undo brings the old set back.', { summary: summary(back) }) : say('Nothing was changed.'));
     void leave();
   }, [back, start.base, doc.set.items, session, leave]);
 
   useCommands([
-    { name: 'Take the text back into the set', keys: ['Ctrl Enter'], whileTyping: true, run: take },
-    { name: 'Next doubt', keys: ['F8'], whileTyping: true, run: nextDoubt },
-    { name: 'The notation, with examples', run: () => setGuide(true) },
+    { name: say('Take the text back into the set'), keys: ['Ctrl Enter'], whileTyping: true, run: take },
+    { name: say('Next doubt'), keys: ['F8'], whileTyping: true, run: nextDoubt },
+    { name: say('The notation, with examples'), run: () => setGuide(true) },
   ]);
 
   const atCaret = editor.current && caret < editor.current.state.doc.lines ? editor.current.state.doc.line(caret + 1).from : 0;
   const item = reading?.set.items.find((i) => i.source && i.source.from <= atCaret && atCaret <= i.source.to);
   return (
     <div className="grid min-h-0 grid-cols-1 grid-rows-[auto_minmax(0,1fr)_auto_auto]">
-      <section aria-label="About this text" className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-4 py-2 text-[14px] sm:px-6">
-        <h2 className="text-base font-bold">The set as text</h2>
+      <section aria-label={say('About this text')} className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-4 py-2 text-[14px] sm:px-6">
+        <h2 className="text-base font-bold">{say('The set as text')}</h2>
         <p className="text-ink-2">
           {restored
-            ? 'What you typed earlier is here again. It becomes the set when you take it back.'
-            : 'Change it as you like; it becomes the set when you take it back.'}
+            ? say('What you typed earlier is here again. It becomes the set when you take it back.')
+            : say('Change it as you like; it becomes the set when you take it back.')}
         </p>
         <span className="hidden items-center gap-1 text-ink-2 lg:flex">
-          <Kbd>Ctrl F</Kbd> find and replace <Kbd>Ctrl D</Kbd> next of the same <Kbd>Alt</Kbd> drag: a column
+          <Kbd>Ctrl F</Kbd>{' '}
+          <Say text="find and replace {kbd} next of the same {kbd2} drag: a column" values={{ kbd: <Kbd>Ctrl D</Kbd>, kbd2: <Kbd>Alt</Kbd> }} />
         </span>
       </section>
       <main ref={page} tabIndex={0} className="overflow-auto sm:px-6">
-        <section className="min-h-full border-x border-rule bg-sheet" aria-label="Text of the set">
+        <section className="min-h-full border-x border-rule bg-sheet" aria-label={say('Text of the set')}>
           <div ref={host} />
         </section>
       </main>
       {reading ? <ReadingLine line={caret} role={reading.roles[caret]} item={item} /> : <span />}
       <Foot>
         <span role="status" className="min-w-0 flex-1">
-          {failed ? <Failed what="This text could not be read as it is now. It is kept as you typed it." again={again} /> : back ? summary(back) : 'Reading …'}
-          {changed && kept && ' · kept in this browser'}
+          {failed ? (
+            <Failed what={say('This text could not be read as it is now. It is kept as you typed it.')} again={again} />
+          ) : back ? (
+            summary(back)
+          ) : (
+            say('Reading …')
+          )}
+          {changed && kept && say(' · kept in this browser')}
           <DoubtCount count={doubts.length} onNext={nextDoubt} />
         </span>
         <Button look="quiet" onClick={() => setGuide(true)}>
-          Notation
+          {say('Notation')}
         </Button>
-        <Button onClick={() => (changed ? setSure(true) : void leave())}>{changed ? 'Leave as it was' : 'Back to Check'}</Button>
+        <Button onClick={() => (changed ? setSure(true) : void leave())}>{changed ? say('Leave as it was') : say('Back to Check')}</Button>
         {mayEdit && (
           <Button look="primary" keys="Ctrl Enter" disabled={!back} onClick={take}>
-            Use this text
+            {say('Use this text')}
           </Button>
         )}
       </Foot>
-      <Modal open={guide} onClose={() => setGuide(false)} title="The notation" wide>
+      <Modal open={guide} onClose={() => setGuide(false)} title={say('The notation')} wide>
         <NotationGuide />
       </Modal>
-      <Modal open={sure} onClose={() => setSure(false)} title="Leave the set as it was?" description="What you typed in the text is thrown away.">
+      <Modal open={sure} onClose={() => setSure(false)} title={say('Leave the set as it was?')} description={say('What you typed in the text is thrown away.')}>
         <div className="flex gap-2">
           <Button look="danger" onClick={() => void leave()}>
-            Throw the text away
+            {say('Throw the text away')}
           </Button>
-          <Button onClick={() => setSure(false)}>Go on editing</Button>
+          <Button onClick={() => setSure(false)}>{say('Go on editing')}</Button>
         </div>
       </Modal>
     </div>
@@ -173,9 +181,9 @@ function TextEditor({ start, restored }: { start: KeptText; restored: boolean })
 
 /** What taking back would do, in a line. */
 function summary(b: { same: number; changed: number; added: number; removed: number; set: QuizSet }): string {
-  const parts = [`${b.same} unchanged`];
-  if (b.changed) parts.push(`${b.changed} changed`);
-  if (b.added) parts.push(`${b.added} new`);
-  if (b.removed) parts.push(`${b.removed} taken out`);
+  const parts = [say('{same} unchanged', { same: b.same })];
+  if (b.changed) parts.push(say('{changed} changed', { changed: b.changed }));
+  if (b.added) parts.push(say('{added} new', { added: b.added }));
+  if (b.removed) parts.push(say('{removed} taken out', { removed: b.removed }));
   return parts.join(' · ');
 }

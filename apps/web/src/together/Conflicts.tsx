@@ -1,11 +1,12 @@
 /** Edits that touch what somebody else changed meanwhile: told in a line that leaves the typing alone, and decided on when there is time. */
-import { apply, changesOf, counted, includedItems, type Item, nameOf, type Operation, OperationError, sayOperation, type SetDocument } from '@zakuska/core';
+import { apply, changesOf, includedItems, type Item, nameOf, type Operation, OperationError, sayOperation, type SetDocument } from '@zakuska/core';
 import { useState, useSyncExternalStore } from 'react';
 import { ItemView } from '../item/ItemView.js';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 import { useOpenSet } from '../set/context.js';
 import type { Conflict } from '../set/SetSession.js';
+import { listed, say } from '../words/say.js';
 
 /** The set as it would be with an operation on top; null where it does not fit any more. */
 function withMine(doc: SetDocument, operation: Operation): SetDocument | null {
@@ -32,7 +33,7 @@ const about = (op: Operation): string[] => [
     ),
   ),
 ];
-const names = (list: readonly string[]): string => (list.length ? list.join(' and ') : 'Somebody else');
+const names = (list: readonly string[]): string => (list.length ? listed(list) : say('Somebody else'));
 
 /** The line below the stages. */
 export function Conflicts() {
@@ -45,16 +46,19 @@ export function Conflicts() {
     <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule bg-amber-soft px-4 py-1.5 sm:px-6">
       <p role="status" className="min-w-0">
         {conflicts.length > 0
-          ? `${names([...new Set(conflicts.flatMap((c) => c.by))])} changed the same as you${conflicts.length > 1 ? ` in ${counted(conflicts.length, 'place')}` : ''}: theirs is in the set, yours is kept here.`
-          : 'Somebody else changed this draft. Your text is kept in this browser and not sent.'}
+          ? say('{names} changed the same as you{what}: theirs is in the set, yours is kept here.', {
+              names: names([...new Set(conflicts.flatMap((c) => c.by))]),
+              what: conflicts.length > 1 ? say(' in {conflicts, plural, one {# place} other {# places}}', { conflicts: conflicts.length }) : '',
+            })
+          : say('Somebody else changed this draft. Your text is kept in this browser and not sent.')}
       </p>
-      <Button onClick={() => setOpen(true)}>{waiting === 1 ? 'Compare both' : `Compare all ${waiting}`}</Button>
+      <Button onClick={() => setOpen(true)}>{say('{waiting, plural, one {Compare both} other {Compare all #}}', { waiting })}</Button>
       <Modal
         open={open}
         onClose={() => setOpen(false)}
         wide
-        title="Changed by two at once"
-        description="Theirs is in the set. Say for each of yours whether it goes on top; until then it waits here."
+        title={say('Changed by two at once')}
+        description={say('Theirs is in the set. Say for each of yours whether it goes on top; until then it waits here.')}
       >
         <ul className="grid gap-4">
           {conflicts.map((c) => (
@@ -62,10 +66,10 @@ export function Conflicts() {
           ))}
           {theirs && (
             <li className="grid gap-3 sm:grid-cols-2">
-              <Side name="Your draft" action="Keep mine" onChoose={() => draft.settle(true)}>
+              <Side name={say('Your draft')} action={say('Keep mine')} onChoose={() => draft.settle(true)}>
                 <Text text={text} />
               </Side>
-              <Side name="Their draft" action="Take theirs" onChoose={() => draft.settle(false)}>
+              <Side name={say('Their draft')} action={say('Take theirs')} onChoose={() => draft.settle(false)}>
                 <Text text={theirs.text} />
               </Side>
             </li>
@@ -89,17 +93,21 @@ function Versions({ conflict, doc, onMine, onTheirs }: { conflict: Conflict; doc
   return (
     <li className="grid gap-2 border-t border-rule pt-3 first:border-0 first:pt-0">
       <p className="font-semibold">
-        {first ? `Item ${first.label ?? (place || '')}: ${nameOf(first, 60)}` : 'The set'}
+        {first ? say('Item {label}: {name}', { label: first.label ?? (place || ''), name: nameOf(first, 60) }) : say('The set')}
         <span className="font-normal text-ink-2"> · {what}</span>
       </p>
       <div className="grid gap-3 sm:grid-cols-2">
-        <Side name="Yours" action={mine ? 'Use mine' : undefined} onChoose={onMine}>
-          {mine ? shown.map((id) => <Shown key={id} item={itemIn(mine, id)} gone="Removed." />) : <p>It does not fit any more: {what}.</p>}
+        <Side name={say('Yours')} action={mine ? say('Use mine') : undefined} onChoose={onMine}>
+          {mine ? (
+            shown.map((id) => <Shown key={id} item={itemIn(mine, id)} gone={say('Removed.')} />)
+          ) : (
+            <p>{say('It does not fit any more: {what}.', { what })}</p>
+          )}
           {mine && !shown.length && <p>{what}</p>}
         </Side>
-        <Side name={by.length ? names(by) : 'As it is now'} action={mine ? 'Keep theirs' : 'Let mine go'} onChoose={onTheirs}>
+        <Side name={by.length ? names(by) : say('As it is now')} action={mine ? say('Keep theirs') : say('Let mine go')} onChoose={onTheirs}>
           {(shown.length ? shown : ids.slice(0, 1)).map((id) => (
-            <Shown key={id} item={itemIn(doc, id)} gone="Removed meanwhile." />
+            <Shown key={id} item={itemIn(doc, id)} gone={say('Removed meanwhile.')} />
           ))}
         </Side>
       </div>
@@ -109,7 +117,7 @@ function Versions({ conflict, doc, onMine, onTheirs }: { conflict: Conflict; doc
 const Shown = ({ item, gone }: { item: Item | undefined; gone: string }) => (item ? <ItemView item={item} /> : <p className="text-ink-2">{gone}</p>);
 const Text = ({ text }: { text: string }) => (
   <>
-    <p className="text-sm text-ink-2">{counted(text.split('\n').length, 'line')}</p>
+    <p className="text-sm text-ink-2">{say('{split, plural, one {# line} other {# lines}}', { split: text.split('\n').length })}</p>
     <pre className="max-h-48 overflow-auto rounded border border-rule bg-paper p-2 font-mono text-xs whitespace-pre-wrap" tabIndex={0}>
       {text.slice(0, 4000)}
     </pre>

@@ -3,6 +3,7 @@ import { newId } from '@zakuska/core';
 import { useEffect, useRef, useState } from 'react';
 import { api, call, type Schemas } from '../api/client.js';
 import { follow } from '../api/follow.js';
+import { say } from '../words/say.js';
 
 type Together = Schemas['TogetherView'];
 export type PersonHere = Together['people'][number];
@@ -36,7 +37,7 @@ export function useTogether(set: string, place: Place, heard: (now: Pick<Togethe
         {
           events: `/api/v1/sets/${set}/together/events?${new URLSearchParams({ tab, place: now.current.place }).toString()}`,
           read: (data) => JSON.parse(data) as Together,
-          ask: () => Promise.reject(new Error('nobody can be asked')),
+          ask: () => Promise.reject(new Error(say('nobody can be asked'))),
           isOpen: () => true,
         },
         told,

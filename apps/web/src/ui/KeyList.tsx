@@ -2,9 +2,10 @@
 import { Kbd } from './Button.js';
 import { type Command, shownKeys } from './commands.js';
 import { Modal } from './Modal.js';
+import { say } from '../words/say.js';
 
 /** Holds everywhere; the palette has it. */
-const ANYWHERE: Command = { name: 'Any action by name', shown: 'Ctrl K', run: () => undefined };
+const ANYWHERE: Command = { name: say('Any action by name'), shown: 'Ctrl K', run: () => undefined };
 
 /** Commands that have keys, with them. */
 export const Shortcuts = ({ commands }: { commands: readonly Command[] }) => (
@@ -21,7 +22,7 @@ export const Shortcuts = ({ commands }: { commands: readonly Command[] }) => (
 );
 
 export const KeyList = ({ open, commands, onClose }: { open: boolean; commands: readonly Command[]; onClose: () => void }) => (
-  <Modal open={open} onClose={onClose} title="Shortcuts" wide>
+  <Modal open={open} onClose={onClose} title={say('Shortcuts')} wide>
     <Shortcuts commands={commands} />
   </Modal>
 );

@@ -1,6 +1,7 @@
 import { Dialog } from 'radix-ui';
 import { X } from 'lucide-react';
 import type { ReactNode } from 'react';
+import { say } from '../words/say.js';
 
 export function Modal({
   open,
@@ -36,7 +37,7 @@ export function Modal({
         >
           <div className="flex items-start justify-between gap-4 px-5 pt-5 pb-3">
             <Dialog.Title className="min-w-0 text-lg/6 font-bold break-words">{title}</Dialog.Title>
-            <Dialog.Close className="grid size-7 shrink-0 cursor-pointer place-items-center rounded hover:bg-paper" aria-label="Close">
+            <Dialog.Close className="grid size-7 shrink-0 cursor-pointer place-items-center rounded hover:bg-paper" aria-label={say('Close')}>
               <X size={18} aria-hidden />
             </Dialog.Close>
           </div>

@@ -4,6 +4,7 @@ import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } fro
 import { Kbd } from './Button.js';
 import { chordOf, type Command as Does, type Palette, PaletteContext, shownKeys } from './commands.js';
 import { Modal } from './Modal.js';
+import { say } from '../words/say.js';
 
 export function PaletteProvider({ children }: { children: ReactNode }) {
   const groups = useRef(new Set<() => readonly Does[]>());
@@ -34,15 +35,15 @@ export function PaletteProvider({ children }: { children: ReactNode }) {
   return (
     <PaletteContext.Provider value={registry}>
       {children}
-      <Modal open={shown !== null} onClose={() => setShown(null)} title="Any action">
-        <Command label="Any action">
+      <Modal open={shown !== null} onClose={() => setShown(null)} title={say('Any action')}>
+        <Command label={say('Any action')}>
           <Command.Input
             autoFocus
-            placeholder="Type a few letters of what you want to do"
+            placeholder={say('Type a few letters of what you want to do')}
             className="mb-2 w-full rounded border border-rule bg-paper px-3 py-2"
           />
           <Command.List className="max-h-80 overflow-auto">
-            <Command.Empty className="p-2 text-ink-2">No action has these letters.</Command.Empty>
+            <Command.Empty className="p-2 text-ink-2">{say('No action has these letters.')}</Command.Empty>
             {shown?.map((a) => (
               <Command.Item
                 key={a.name}

@@ -3,6 +3,7 @@
  * A screen gives its commands with `useCommands` while it is shown.
  */
 import { createContext, useContext, useEffect, useRef } from 'react';
+import { say } from '../words/say.js';
 
 export interface Command {
   /** What it does, as the palette and the list of keys say it. */
@@ -23,7 +24,7 @@ export interface Command {
 
 const NAMES: Readonly<Record<string, string>> = { ArrowDown: '↓', ArrowUp: '↑', ArrowLeft: '←', ArrowRight: '→', Escape: 'Esc' };
 /** The keys of a command as people read them: "J or ↓". */
-export const shownKeys = (c: Command): string => c.shown ?? (c.keys ?? []).map((k) => k.replace(/\S+$/, (last) => NAMES[last] ?? last)).join(' or ');
+export const shownKeys = (c: Command): string => c.shown ?? (c.keys ?? []).map((k) => k.replace(/\S+$/, (last) => NAMES[last] ?? last)).join(say(' or '));
 
 /** A key event as `Command.keys` names it; '' while a sign is being composed. */
 export function chordOf(e: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey'> & { isComposing?: boolean }): string {

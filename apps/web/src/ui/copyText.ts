@@ -1,5 +1,6 @@
 /** Text into the clipboard, with what is said of it. */
 import { toast } from 'sonner';
+import { say } from '../words/say.js';
 
 /**
  * Copies a text and says so, or that the browser did not allow it.
@@ -9,6 +10,6 @@ import { toast } from 'sonner';
 export function copyText(text: string, done: string, instead = ''): void {
   navigator.clipboard.writeText(text).then(
     () => toast.success(done),
-    () => toast.error(['The browser did not allow copying.', instead].filter(Boolean).join(' ')),
+    () => toast.error([say('The browser did not allow copying.'), instead].filter(Boolean).join(' ')),
   );
 }

@@ -1,6 +1,9 @@
 /** Figures as they are written. */
+import { locale } from '../words/say.js';
 
-export const number = (n: number, digits = 1): string => n.toLocaleString(undefined, { maximumFractionDigits: digits });
+export const number = (n: number, digits = 1): string => n.toLocaleString(locale(), { maximumFractionDigits: digits });
+/** A figure with as many decimals as its neighbours. */
+export const fixed = (n: number, digits: number): string => n.toLocaleString(locale(), { minimumFractionDigits: digits, maximumFractionDigits: digits });
 /** Points as they are written: no more decimals than needed. */
 export const written = (n: number): string => number(n, 2);
 /** A figure that may not be there: too few people, or nothing varies. */

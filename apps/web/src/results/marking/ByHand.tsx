@@ -16,6 +16,7 @@ import { number, written } from '../../ui/figures.js';
 import { type Attempt, decide, type Found, type Source } from '../sources.js';
 import { Credits, stepsOf } from './Credits.js';
 import { pointsText } from './words.js';
+import { say } from '../../words/say.js';
 
 /** An answer that waits, or that was marked. */
 export interface Answer {
@@ -80,7 +81,7 @@ export function ByHand({ source, found, queue, hands, called, mayMark, alone, fi
       await queries.invalidateQueries({ queryKey: ['results', source.id] });
       setUnkept(({ [of]: now, ...rest }) => (now === undefined || now === sent ? rest : { ...rest, [of]: now }));
     },
-    onError: (e) => toast.error(`The points were not kept: ${wordsOf(e)}`),
+    onError: (e) => toast.error(say('The points were not kept: {words}', { words: wordsOf(e) })),
   });
   useAskBeforeClosing(Object.keys(unkept).length > 0);
   const put = (change: Partial<Given>): void => {
@@ -123,9 +124,9 @@ export function ByHand({ source, found, queue, hands, called, mayMark, alone, fi
   const due = criteria.findIndex((_, n) => (given.criteria[n] ?? null) === null);
   const commands: Command[] = [
     {
-      name: 'Give points',
+      name: say('Give points'),
       keys: [...'0123456789'],
-      shown: '0 to 9',
+      shown: say('0 to 9'),
       keysOnly: true,
       run: (key) => {
         const n = due < 0 ? criteria.length - 1 : due;
@@ -137,33 +138,34 @@ export function ByHand({ source, found, queue, hands, called, mayMark, alone, fi
         else put({ points: step.share * most });
       },
     },
-    { name: 'Keep, and go to the next that is open', keys: ['Enter'], run: () => go(nextOpen) },
-    { name: 'Keep, and go on', keys: ['Ctrl Enter'], keysOnly: true, whileTyping: true, run: () => go(nextOpen) },
-    { name: 'Next answer', keys: ['J', 'ArrowRight'], run: () => go(queue[place + 1]) },
-    { name: 'Answer before', keys: ['K', 'ArrowLeft'], run: () => go(queue[place - 1]) },
-    { name: 'Write a comment', keys: ['C'], run: () => comment.current?.focus() },
+    { name: say('Keep, and go to the next that is open'), keys: ['Enter'], run: () => go(nextOpen) },
+    { name: say('Keep, and go on'), keys: ['Ctrl Enter'], keysOnly: true, whileTyping: true, run: () => go(nextOpen) },
+    { name: say('Next answer'), keys: ['J', 'ArrowRight'], run: () => go(queue[place + 1]) },
+    { name: say('Answer before'), keys: ['K', 'ArrowLeft'], run: () => go(queue[place - 1]) },
+    { name: say('Write a comment'), keys: ['C'], run: () => comment.current?.focus() },
   ];
   useCommands(commands);
   const phrases = useMemo(() => phrasesOf(found, item.id, given.comment), [found, item.id, given.comment]);
   const lines = answerLines(item, attempt.responses[item.id]);
   return (
-    <section aria-label="One answer" className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_340px]">
+    <section aria-label={say('One answer')} className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_340px]">
       <div className="min-w-0">
         <div className="mb-2 flex flex-wrap items-baseline gap-x-3 gap-y-1">
           <h3 className="text-[17px] font-bold">{called(attempt)}</h3>
           <span className="text-[13px] text-ink-2" role="status">
-            {place + 1} of {queue.length}
-            {open ? `, ${open} to mark` : ', all are marked'}
+            {say('{n} of {queue}{what}', { n: place + 1, queue: queue.length, what: open ? say(', {open} to mark', { open }) : say(', all are marked') })}
           </span>
         </div>
         <div className="min-h-40 rounded-lg border border-rule bg-sheet p-4 text-[16px]/[1.55] wrap-anywhere whitespace-pre-wrap" dir="auto">
-          {lines.length ? lines.join('\n') : <span className="text-ink-2">No answer.</span>}
+          {lines.length ? lines.join('\n') : <span className="text-ink-2">{say('No answer.')}</span>}
         </div>
-        {lines.length > 0 && <p className="mt-1 text-[13px] text-ink-2">{lines.join(' ').split(/\s+/).filter(Boolean).length} words</p>}
+        {lines.length > 0 && (
+          <p className="mt-1 text-[13px] text-ink-2">{say('{split} words', { split: lines.join(' ').split(/\s+/).filter(Boolean).length })}</p>
+        )}
       </div>
       <div className="grid content-start gap-3">
         {criteria.length > 0 && (
-          <ol className="grid gap-2" aria-label="Rubric">
+          <ol className="grid gap-2" aria-label={say('Rubric')}>
             {criteria.map((c, n) => (
               <li
                 key={n}
@@ -171,7 +173,7 @@ export function ByHand({ source, found, queue, hands, called, mayMark, alone, fi
               >
                 <span className="min-w-32 flex-1 text-sm">{c.text}</span>
                 <Credits
-                  label={`Points for: ${c.text}`}
+                  label={say('Points for: {c}', { c: c.text })}
                   points={c.points}
                   share={typeof given.criteria[n] === 'number' ? (given.criteria[n] ?? 0) / c.points : undefined}
                   disabled={!mayMark}
@@ -183,7 +185,7 @@ export function ByHand({ source, found, queue, hands, called, mayMark, alone, fi
         )}
         {!criteria.length && (
           <Credits
-            label="Points"
+            label={say('Points')}
             points={item.points}
             share={given.points === undefined ? undefined : given.points / item.points}
             disabled={!mayMark}
@@ -191,11 +193,11 @@ export function ByHand({ source, found, queue, hands, called, mayMark, alone, fi
           />
         )}
         <PointsField key={name} points={given.points} most={item.points} wrong={tooMany} disabled={!mayMark} onPoints={(points) => put({ points })} />
-        <Field label="Comment for the learner">
+        <Field label={say('Comment for the learner')}>
           {(id) => <TextArea id={id} ref={comment} rows={3} disabled={!mayMark} value={given.comment} onChange={(e) => put({ comment: e.target.value })} />}
         </Field>
         {phrases.length > 0 && mayMark && (
-          <div className="flex flex-wrap gap-1.5" role="group" aria-label="Comments that were given before">
+          <div className="flex flex-wrap gap-1.5" role="group" aria-label={say('Comments that were given before')}>
             {phrases.map((p) => (
               <button
                 key={p}
@@ -211,32 +213,32 @@ export function ByHand({ source, found, queue, hands, called, mayMark, alone, fi
         )}
         <div className="flex flex-wrap gap-2">
           <Button onClick={() => go(queue[place - 1])} disabled={place === 0}>
-            Back
+            {say('Back')}
           </Button>
           <Button look="primary" onClick={() => go(nextOpen ?? queue[place + 1])} keys="Enter">
-            {nextOpen ? 'Keep, next open' : 'Keep'}
+            {nextOpen ? say('Keep, next open') : say('Keep')}
           </Button>
         </div>
         <p className="text-[13px] text-ink-2" aria-live="polite">
           {lookUp(unkept, name)
             ? given.points === undefined
-              ? 'No points yet.'
+              ? say('No points yet.')
               : keeping.isPending
-                ? 'Being kept …'
-                : 'Not kept yet: go on, or press Enter.'
+                ? say('Being kept …')
+                : say('Not kept yet: go on, or press Enter.')
             : kept
-              ? `Kept: ${pointsText(kept.points)}.`
+              ? say('Kept: {pointsText}.', { pointsText: pointsText(kept.points) })
               : ''}
         </p>
         {item.kind === 'essay' && item.modelAnswer && (
           <details className="text-sm">
-            <summary className="cursor-pointer font-semibold">Model answer</summary>
+            <summary className="cursor-pointer font-semibold">{say('Model answer')}</summary>
             <Rich className="mt-1" text={item.modelAnswer} />
           </details>
         )}
         {item.kind === 'essay' && item.rubric && !criteria.length && (
           <details className="text-sm" open>
-            <summary className="cursor-pointer font-semibold">Rubric</summary>
+            <summary className="cursor-pointer font-semibold">{say('Rubric')}</summary>
             <Rich className="mt-1" text={item.rubric} />
           </details>
         )}
@@ -256,9 +258,13 @@ interface PointsProps {
 function PointsField({ points, most, wrong, disabled, onPoints }: PointsProps) {
   const [typed, setTyped] = useState<string>();
   const shown = typed !== undefined && numberOf(typed) === points ? typed : points === undefined ? (typed ?? '') : number(points, 4);
-  const error = wrong ? `At most ${written(most)}.` : typed?.trim() && numberOf(typed) === undefined ? 'Type a number.' : undefined;
+  const error = wrong
+    ? say('At most {written}.', { written: written(most) })
+    : typed?.trim() && numberOf(typed) === undefined
+      ? say('Type a number.')
+      : undefined;
   return (
-    <Field label={`Points, of ${written(most)}`} error={error}>
+    <Field label={say('Points, of {written}', { written: written(most) })} error={error}>
       {(id, note) => (
         <Input
           id={id}

@@ -1,5 +1,6 @@
 /** The shares of points that an answer can be given, as a row of small buttons. */
 import { written } from '../../ui/figures.js';
+import { say } from '../../words/say.js';
 
 /** What can be given by one key: where a part means nothing, nothing or all; each whole point of up to nine, a half of one; of more, nothing, a half and all. */
 export function stepsOf(points: number, whole = false): { key: string; share: number; shown: string }[] {
@@ -38,7 +39,7 @@ export function Credits({ label, points, whole, share, disabled, onGive }: Props
             key={s.key}
             type="button"
             aria-pressed={on}
-            aria-label={`${s.shown} of ${written(points)}`}
+            aria-label={say('{shown} of {written}', { shown: s.shown, written: written(points) })}
             disabled={disabled}
             onClick={() => onGive(s.share)}
             className={`h-7 min-w-7 cursor-pointer rounded border px-1.5 text-sm font-semibold disabled:cursor-default ${

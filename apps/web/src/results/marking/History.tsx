@@ -4,6 +4,7 @@ import { Button } from '../../ui/Button.js';
 import type { Attempt, Kept } from '../sources.js';
 import { decisionWords } from './words.js';
 import { dayAndTime } from '../../ui/localTime.js';
+import { say } from '../../words/say.js';
 
 interface Props {
   decisions: readonly Kept[];
@@ -15,7 +16,7 @@ interface Props {
   onBack: (id: string) => void;
 }
 export function History({ decisions, set, attempts, hidden, mayMark, labelOf, onBack }: Props) {
-  if (!decisions.length) return <p className="text-sm text-ink-2">Nothing was decided yet. All answers are marked by their items.</p>;
+  if (!decisions.length) return <p className="text-sm text-ink-2">{say('Nothing was decided yet. All answers are marked by their items.')}</p>;
   return (
     <ol className="grid gap-2 text-sm">
       {[...decisions].reverse().map((k) => {
@@ -28,12 +29,12 @@ export function History({ decisions, set, attempts, hidden, mayMark, labelOf, on
               {decisionWords(k.decision, item, labelOf(k.decision.item), who)}
             </span>
             <span className="text-[13px] text-ink-2">
-              {k.by || 'somebody'}, {dayAndTime(k.at)}
-              {k.takenBack && `; taken back by ${k.takenBack.by || 'somebody'}`}
+              {k.by || say('somebody')}, {dayAndTime(k.at)}
+              {k.takenBack && say('; taken back by {by}', { by: k.takenBack.by || say('somebody') })}
             </span>
             {!k.takenBack && mayMark && (
               <Button look="quiet" onClick={() => onBack(k.id)}>
-                Take back
+                {say('Take back')}
               </Button>
             )}
           </li>

@@ -1,5 +1,5 @@
 /** All answers to an item put together, with what each earns: a key press decides for everybody who gave it. */
-import { counted, type Item, ledgerOf, type LedgerPart, type LedgerRow, ruleOffers } from '@zakuska/core';
+import { type Item, ledgerOf, type LedgerPart, type LedgerRow, ruleOffers } from '@zakuska/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { type Command, useCommands } from '../../ui/commands.js';
 import { Button } from '../../ui/Button.js';
@@ -9,10 +9,11 @@ import type { Attempt } from '../sources.js';
 import { Credits, stepsOf } from './Credits.js';
 import type { Marking } from './useMarking.js';
 import { pointsText } from './words.js';
+import { say } from '../../words/say.js';
 
 /** So many rows are shown at first. */
 const SHOWN = 200;
-const people = (n: number): string => counted(n, 'person', 'people');
+const people = (n: number): string => say('{n, plural, one {# person} other {# people}}', { n });
 
 interface Props {
   item: Item;
@@ -54,12 +55,12 @@ export function Ledger({ item, attempts, marking, mayMark }: Props) {
     marking.stage(current.row.give(share));
   };
   const commands: Command[] = [
-    { name: 'Next answer', keys: ['J', 'ArrowDown'], run: () => go(1) },
-    { name: 'Answer before', keys: ['K', 'ArrowUp'], run: () => go(-1) },
+    { name: say('Next answer'), keys: ['J', 'ArrowDown'], run: () => go(1) },
+    { name: say('Answer before'), keys: ['K', 'ArrowUp'], run: () => go(-1) },
     {
-      name: 'Give points to all with this answer',
+      name: say('Give points to all with this answer'),
       keys: [...'0123456789'],
-      shown: '0 to 9',
+      shown: say('0 to 9'),
       keysOnly: true,
       run: (key) => {
         const step = current && stepsOf(current.part.points, current.part.whole).find((s) => s.key === key);
@@ -69,7 +70,9 @@ export function Ledger({ item, attempts, marking, mayMark }: Props) {
   ];
   useCommands(commands);
   if (!rows.length)
-    return <p className="py-4 text-ink-2">{parts.length ? 'Nobody answered this.' : 'Answers of this kind are not put together. Mark them one by one.'}</p>;
+    return (
+      <p className="py-4 text-ink-2">{parts.length ? say('Nobody answered this.') : say('Answers of this kind are not put together. Mark them one by one.')}</p>
+    );
   const many = rows.length > SHOWN && !all;
   return (
     <>
@@ -77,7 +80,7 @@ export function Ledger({ item, attempts, marking, mayMark }: Props) {
         {parts.map((part, p) => (
           <Part
             key={part.gap?.id ?? ''}
-            title={part.gap ? `Gap ${p + 1}, ${pointsText(part.points)}` : ''}
+            title={part.gap ? say('Gap {n}, {pointsText}', { n: p + 1, pointsText: pointsText(part.points) }) : ''}
             part={part}
             rows={many ? part.rows.slice(0, SHOWN) : part.rows}
             before={before[p]}
@@ -94,7 +97,7 @@ export function Ledger({ item, attempts, marking, mayMark }: Props) {
       </div>
       {many && (
         <Button look="quiet" onClick={() => setAll(true)}>
-          Show all {rows.length} answers
+          {say('Show all {rows} answers', { rows: rows.length })}
         </Button>
       )}
       {current?.part.typed && current.row.share < 1 && mayMark && <Rules item={item} part={current.part} row={current.row} marking={marking} />}
@@ -117,14 +120,14 @@ interface PartProps {
 function Part({ title, part, rows, before, current, total, mayMark, onPick, onGive }: PartProps) {
   const silent = total - part.rows.reduce((n, r) => n + r.who.length, 0);
   return (
-    <section aria-label={title || 'Answers'} className="max-w-3xl">
+    <section aria-label={title || say('Answers')} className="max-w-3xl">
       {title && <h3 className="pb-1 font-bold">{title}</h3>}
       <table className="w-full text-sm">
         <thead>
           <tr className="text-left text-[13px] text-ink-2">
-            <th className="py-1 pr-2 pl-1.5 font-semibold">Answer</th>
-            <th className="w-20 py-1 pr-2 text-right font-semibold">People</th>
-            <th className="py-1 pl-2 font-semibold">Points</th>
+            <th className="py-1 pr-2 pl-1.5 font-semibold">{say('Answer')}</th>
+            <th className="w-20 py-1 pr-2 text-right font-semibold">{say('People')}</th>
+            <th className="py-1 pl-2 font-semibold">{say('Points')}</th>
           </tr>
         </thead>
         <tbody>
@@ -137,14 +140,16 @@ function Part({ title, part, rows, before, current, total, mayMark, onPick, onGi
             >
               <td className="max-w-0 py-1.5 pr-2 pl-1.5">
                 <div className="font-medium wrap-anywhere">{part.typed ? row.text : <Rich text={row.text} />}</div>
-                {row.also.length > 0 && <div className="text-[13px] wrap-anywhere text-ink-2">also as {row.also.slice(0, 6).join(' · ')}</div>}
-                {row.near !== undefined && <div className="text-[13px] wrap-anywhere text-ink-2">spelt nearly as “{row.near}”</div>}
+                {row.also.length > 0 && (
+                  <div className="text-[13px] wrap-anywhere text-ink-2">{say('also as {also}', { also: row.also.slice(0, 6).join(' · ') })}</div>
+                )}
+                {row.near !== undefined && <div className="text-[13px] wrap-anywhere text-ink-2">{say('spelt nearly as “{near}”', { near: row.near })}</div>}
                 <Told row={row} was={before?.get(row.key)?.share} points={part.points} />
               </td>
               <td className="w-20 py-1.5 pr-2 text-right">{row.who.length}</td>
               <td className="w-px py-1 pl-2 whitespace-nowrap">
                 <Credits
-                  label={`Points for “${row.name}”`}
+                  label={say('Points for “{name}”', { name: row.name })}
                   points={part.points}
                   whole={part.whole}
                   share={row.share}
@@ -156,15 +161,18 @@ function Part({ title, part, rows, before, current, total, mayMark, onPick, onGi
           ))}
         </tbody>
       </table>
-      {part.typed && silent > 0 && <p className="border-t border-rule-2 pt-1.5 text-[13px] text-ink-2">{people(silent)} gave no answer.</p>}
+      {part.typed && silent > 0 && (
+        <p className="border-t border-rule-2 pt-1.5 text-[13px] text-ink-2">{say('{people} gave no answer.', { people: people(silent) })}</p>
+      )}
     </section>
   );
 }
 
 /** Who decided, or what it earned before. */
 function Told({ row, was, points }: { row: LedgerRow; was: number | undefined; points: number }) {
-  if (was !== undefined && Math.abs(was - row.share) > 1e-9) return <div className="text-[13px] text-amber">had {pointsText(was * points)} before</div>;
-  return row.decided ? <div className="text-[13px] text-ink-2">decided by a person</div> : null;
+  if (was !== undefined && Math.abs(was - row.share) > 1e-9)
+    return <div className="text-[13px] text-amber">{say('had {pointsText} before', { pointsText: pointsText(was * points) })}</div>;
+  return row.decided ? <div className="text-[13px] text-ink-2">{say('decided by a person')}</div> : null;
 }
 
 /** Rules that would let the chosen answer count, with what else they would change. */
@@ -176,8 +184,8 @@ function Rules({ item, part, row, marking }: { item: Item; part: LedgerPart; row
   );
   if (!offers.length) return null;
   return (
-    <section aria-label="Rules that would do it" className="mt-4 max-w-3xl rounded-lg border border-rule bg-sheet p-3 text-sm">
-      <h3 className="font-bold">A rule that lets “{row.text}” count</h3>
+    <section aria-label={say('Rules that would do it')} className="mt-4 max-w-3xl rounded-lg border border-rule bg-sheet p-3 text-sm">
+      <h3 className="font-bold">{say('A rule that lets “{row}” count', { row: row.text })}</h3>
       <ul className="mt-1.5 grid gap-2">
         {offers.map((o) => {
           const more = o.effect.people.filter((x) => x.after > x.before).length;
@@ -186,8 +194,8 @@ function Rules({ item, part, row, marking }: { item: Item; part: LedgerPart; row
             <li key={o.label} className="flex flex-wrap items-center gap-x-3 gap-y-1">
               <Button onClick={() => marking.stage(o.decision)}>{o.label}</Button>
               <span>
-                {o.reason} {more ? `${people(more)} would have more points` : 'Nobody would have more points'}
-                {fewer ? `, ${people(fewer)} less` : ''}.
+                {o.reason} {more ? say('{people} would have more points', { people: people(more) }) : say('Nobody would have more points')}
+                {fewer ? say(', {people} less', { people: people(fewer) }) : ''}.
               </span>
             </li>
           );
@@ -202,12 +210,12 @@ export function Staged({ marking, attempts }: { marking: Marking; attempts: read
   const { staged, effect } = marking;
   const [open, setOpen] = useState(false);
   useCommands([
-    { name: 'Apply what is decided', keys: ['Ctrl Enter'], whileTyping: true, run: marking.apply },
-    { name: 'Take the last decision away', keys: ['U'], run: marking.unstage },
+    { name: say('Apply what is decided'), keys: ['Ctrl Enter'], whileTyping: true, run: marking.apply },
+    { name: say('Take the last decision away'), keys: ['U'], run: marking.unstage },
   ]);
   if (!staged.length) return null;
   return (
-    <section aria-label="About to be decided" className="border-t border-rule bg-sheet px-4 py-2 sm:px-6">
+    <section aria-label={say('About to be decided')} className="border-t border-rule bg-sheet px-4 py-2 sm:px-6">
       {open && effect.people.length > 0 && (
         <ul className="mb-2 max-h-48 overflow-auto border-b border-rule-2 pb-2 text-sm sm:columns-2 lg:columns-3">
           {effect.people.map((p) => (
@@ -219,23 +227,26 @@ export function Staged({ marking, attempts }: { marking: Marking; attempts: read
       )}
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-sm">
         <p role="status" className="flex-1 basis-72">
-          {counted(staged.length, 'decision')}:{' '}
+          {say('{staged, plural, one {# decision} other {# decisions}}', { staged: staged.length })}:{' '}
           {effect.people.length ? (
             <>
-              {counted(effect.people.length, 'person gets', 'people get')} other points, the mean changes by {signed(effect.mean.after - effect.mean.before)}.
+              {say('{people, plural, one {# person gets} other {# people get}} other points, the mean changes by {signed}.', {
+                people: effect.people.length,
+                signed: signed(effect.mean.after - effect.mean.before),
+              })}
             </>
           ) : (
-            'nobody gets other points.'
+            say('nobody gets other points.')
           )}
         </p>
         {effect.people.length > 0 && (
           <Button look="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
-            {open ? 'Hide who' : 'Show who'}
+            {open ? say('Hide who') : say('Show who')}
           </Button>
         )}
-        <Button onClick={marking.discard}>Discard</Button>
+        <Button onClick={marking.discard}>{say('Discard')}</Button>
         <Button look="primary" disabled={marking.applying} onClick={marking.apply}>
-          Mark all anew
+          {say('Mark all anew')}
         </Button>
       </div>
     </section>

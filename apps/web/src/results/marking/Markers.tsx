@@ -1,10 +1,11 @@
 /** How far two people agree who marked the same answers, and where they differ, for a third to decide. */
-import { agreementOf, counted, doubleMarks, markerPairs, type TwoMarkers } from '@zakuska/core';
+import { agreementOf, doubleMarks, markerPairs, type TwoMarkers } from '@zakuska/core';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { useOpenSet } from '../../set/context.js';
 import { orNone, percent, written } from '../../ui/figures.js';
 import type { Attempt, Kept } from '../sources.js';
+import { say } from '../../words/say.js';
 
 interface Props {
   decisions: readonly Kept[];
@@ -26,17 +27,25 @@ function Pair({ pair, attempts, hidden, source, labelOf, onGo }: Omit<Props, 'de
   const differ = pair.answers.filter((x) => x.points[0] !== x.points[1]);
   const more = a.stricter < 0 ? pair.first : pair.second;
   return (
-    <section aria-label={`${pair.first} and ${pair.second}`} className="mb-5 max-w-3xl rounded-lg border border-rule bg-sheet p-4 text-sm">
+    <section
+      aria-label={say('{first} and {second}', { first: pair.first, second: pair.second })}
+      className="mb-5 max-w-3xl rounded-lg border border-rule bg-sheet p-4 text-sm"
+    >
       <h2 className="font-bold">
-        {pair.first} and {pair.second} marked the same {counted(a.n, 'answer')}
+        {say('{first} and {second} marked the same {n, plural, one {# answer} other {# answers}}', { first: pair.first, second: pair.second, n: a.n })}
       </h2>
       <p className="mt-1">
-        The same points for {a.same} ({percent(a.same / a.n)}). Agreement beyond chance (Cohen’s κ) {orNone(a.kappa)}, weighted by how far apart they are{' '}
-        {orNone(a.weighted)}.{Math.abs(a.stricter) > 1e-9 && ` ${more} gives ${written(Math.abs(a.stricter))} more on average.`}
+        {say('The same points for {same} ({percent}). Agreement beyond chance (Cohen’s κ) {orNone}, weighted by how far apart they are {orNone2}.{more}', {
+          same: a.same,
+          percent: percent(a.same / a.n),
+          orNone: orNone(a.kappa),
+          orNone2: orNone(a.weighted),
+          more: Math.abs(a.stricter) > 1e-9 && say(' {more} gives {written} more on average.', { more, written: written(Math.abs(a.stricter)) }),
+        })}
       </p>
       {differ.length > 0 && (
         <>
-          <p className="mt-2">They differ here. The last mark counts; a third person decides by marking once more:</p>
+          <p className="mt-2">{say('They differ here. The last mark counts; a third person decides by marking once more:')}</p>
           <ul className="mt-1 grid gap-1">
             {differ.map((x) => {
               const n = attempts.findIndex((p) => p.id === x.attempt);
@@ -47,9 +56,12 @@ function Pair({ pair, attempts, hidden, source, labelOf, onGo }: Omit<Props, 'de
                     onClick={onGo}
                     to={`/sets/${view.id}/results/marking?of=${source}&item=${x.item}&by=one&who=${encodeURIComponent(x.attempt)}`}
                   >
-                    {hidden ? `answer ${n + 1}` : (attempts[n]?.name ?? 'somebody')}, item {labelOf(x.item)}
+                    {say('{what}, item {label}', {
+                      what: hidden ? say('answer {n}', { n: n + 1 }) : (attempts[n]?.name ?? say('somebody')),
+                      label: labelOf(x.item),
+                    })}
                   </Link>
-                  : {written(x.points[0])} and {written(x.points[1])}
+                  {say(': {written} and {written2}', { written: written(x.points[0]), written2: written(x.points[1]) })}
                 </li>
               );
             })}

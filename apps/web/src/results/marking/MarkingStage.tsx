@@ -16,6 +16,7 @@ import { History } from './History.js';
 import { Ledger, Staged } from './Ledger.js';
 import { Markers } from './Markers.js';
 import { useMarking } from './useMarking.js';
+import { say } from '../../words/say.js';
 
 export default function MarkingStage() {
   const { view } = useOpenSet();
@@ -27,20 +28,20 @@ export default function MarkingStage() {
   if (failed && !results.data)
     return (
       <main>
-        <Empty title="The answers could not be fetched">
+        <Empty title={say('The answers could not be fetched')}>
           <p>{wordsOf(failed)}</p>
-          <Button onClick={() => (sources.error ? sources.again() : void results.refetch())}>Try again</Button>
+          <Button onClick={() => (sources.error ? sources.again() : void results.refetch())}>{say('Try again')}</Button>
         </Empty>
       </main>
     );
-  if (!sources.list || (source && results.isPending)) return <Busy what="Fetching the answers" />;
+  if (!sources.list || (source && results.isPending)) return <Busy what={say('Fetching the answers')} />;
   if (!source || !results.data?.attempts.length)
     return (
       <main>
-        <Empty title="No answers to mark yet">
-          <p>As soon as somebody has handed in, their answers stand here.</p>
+        <Empty title={say('No answers to mark yet')}>
+          <p>{say('As soon as somebody has handed in, their answers stand here.')}</p>
           <Link to={`/sets/${view.id}/results`} className="link">
-            Back to Results
+            {say('Back to Results')}
           </Link>
         </Empty>
       </main>
@@ -93,16 +94,16 @@ function Loaded({ source, found }: { source: Source; found: Found }) {
     staged: marking.staged.some((d) => d.type === type && d.item === picked.id),
     kept: found.decisions.filter((k) => !k.takenBack && k.decision.type === type && k.decision.item === picked.id).map((k) => k.id),
   });
-  const called = (a: Attempt): string => (hidden ? `Answer ${order.indexOf(a) + 1}` : a.name);
+  const called = (a: Attempt): string => (hidden ? say('Answer {n}', { n: order.indexOf(a) + 1 }) : a.name);
   // the order of scores would tell who is who
   const order = [...found.attempts].sort((a, b) => (hidden ? a.id.localeCompare(b.id) : a.name.localeCompare(b.name)));
   const queue = queueOf(order, byPerson ? items.filter((i) => !isGraded(i)) : [item], byPerson);
   return (
     <div className="grid min-h-0 grid-cols-1 grid-rows-[minmax(0,1fr)_auto]">
       <main className="grid min-h-0 grid-cols-1 content-start overflow-auto md:grid-cols-[240px_minmax(0,1fr)] md:content-stretch">
-        <nav ref={list} aria-label="Items" className="border-b border-rule px-3 py-3 md:overflow-auto md:border-r md:border-b-0">
+        <nav ref={list} aria-label={say('Items')} className="border-b border-rule px-3 py-3 md:overflow-auto md:border-r md:border-b-0">
           <Link to={`/sets/${view.id}/results?of=${source.id}`} className="link text-sm">
-            Back to Results
+            {say('Back to Results')}
           </Link>
           <ul className="mt-2 flex gap-1 overflow-x-auto md:grid md:overflow-visible">
             {items.map((i) => (
@@ -132,7 +133,7 @@ function Loaded({ source, found }: { source: Source; found: Found }) {
                 source={source.id}
                 onGo={() => setHistory(false)}
               />
-              <h2 className="mb-3 text-lg font-bold">What was decided</h2>
+              <h2 className="mb-3 text-lg font-bold">{say('What was decided')}</h2>
               <History
                 decisions={found.decisions}
                 set={found.sent}
@@ -146,21 +147,21 @@ function Loaded({ source, found }: { source: Source; found: Found }) {
           ) : (
             <>
               <div className="mb-3 rounded-lg border border-rule bg-sheet px-4 py-3">
-                <h2 className="text-[13px] text-ink-2">Item {labelOf(item.id)}</h2>
+                <h2 className="text-[13px] text-ink-2">{say('Item {label}', { label: labelOf(item.id) })}</h2>
                 <ItemView item={item} />
                 <div className="mt-2 flex flex-wrap gap-2 border-t border-rule-2 pt-2">
                   <Whole
                     state={whole('leave-out')}
-                    what="Leave this item out"
-                    on="Left out for everybody"
+                    what={say('Leave this item out')}
+                    on={say('Left out for everybody')}
                     disabled={!mayMark}
                     stage={() => marking.stage({ type: 'leave-out', item: picked.id })}
                     back={marking.back}
                   />
                   <Whole
                     state={whole('full-points')}
-                    what="Give everybody the points"
-                    on="Everybody has the points"
+                    what={say('Give everybody the points')}
+                    on={say('Everybody has the points')}
                     disabled={!mayMark}
                     stage={() => marking.stage({ type: 'full-points', item: picked.id })}
                     back={marking.back}
@@ -170,10 +171,10 @@ function Loaded({ source, found }: { source: Source; found: Found }) {
               <div className="mb-3 flex flex-wrap items-center gap-x-5 gap-y-2 text-sm">
                 {together && (
                   <label className="flex items-center gap-2">
-                    Answers
+                    {say('Answers')}
                     <Select className="w-auto!" value={way} onChange={(e) => put({ by: e.target.value })}>
-                      <option value="together">put together</option>
-                      <option value="one">one by one</option>
+                      <option value="together">{say('put together')}</option>
+                      <option value="one">{say('one by one')}</option>
                     </Select>
                   </label>
                 )}
@@ -181,16 +182,16 @@ function Loaded({ source, found }: { source: Source; found: Found }) {
                   <>
                     <label className="flex items-center gap-2">
                       <input type="checkbox" checked={hidden} onChange={(e) => setHidden(e.target.checked)} />
-                      Hide names
+                      {say('Hide names')}
                     </label>
                     <label className="flex items-center gap-2">
                       <input type="checkbox" checked={alone} onChange={(e) => setAlone(e.target.checked)} />
-                      Mark on my own, without the marks of others
+                      {say('Mark on my own, without the marks of others')}
                     </label>
                     {!together && items.filter((i) => !isGraded(i)).length > 1 && (
                       <label className="flex items-center gap-2">
                         <input type="checkbox" checked={byPerson} onChange={(e) => setByPerson(e.target.checked)} />
-                        All answers of one person, then the next
+                        {say('All answers of one person, then the next')}
                       </label>
                     )}
                   </>
@@ -214,7 +215,7 @@ function Loaded({ source, found }: { source: Source; found: Found }) {
                   }}
                 />
               ) : (
-                <p className="py-4 text-ink-2">Nobody answered this.</p>
+                <p className="py-4 text-ink-2">{say('Nobody answered this.')}</p>
               )}
             </>
           )}
@@ -224,10 +225,10 @@ function Loaded({ source, found }: { source: Source; found: Found }) {
         <Staged marking={marking} attempts={found.attempts} />
         <footer className="flex min-h-10 flex-wrap items-center gap-x-4 border-t border-rule bg-sheet px-4 py-1 text-[13px] text-ink-2 sm:px-6">
           <span className="hidden flex-1 sm:inline">
-            The set stays as it is. What is decided here holds for these answers, and for those that come in later.
+            {say('The set stays as it is. What is decided here holds for these answers, and for those that come in later.')}
           </span>
           <Button look="quiet" aria-pressed={history} onClick={() => setHistory(!history)}>
-            {history ? 'Back to the answers' : `What was decided (${found.decisions.length})`}
+            {history ? say('Back to the answers') : say('What was decided ({decisions})', { decisions: found.decisions.length })}
           </Button>
         </footer>
       </div>
@@ -246,7 +247,12 @@ function queueOf(attempts: readonly Attempt[], items: readonly Item[], byPerson:
 
 function noteOf(i: Item, waiting: number, out: boolean, full: boolean, staged: readonly Decision[]): string {
   const about = staged.filter((d) => d.item === i.id).length;
-  return [out && 'left out', full && 'points for everybody', waiting > 0 && `${waiting} to mark`, about > 0 && `${about} about to be decided`]
+  return [
+    out && say('left out'),
+    full && say('points for everybody'),
+    waiting > 0 && say('{waiting} to mark', { waiting }),
+    about > 0 && say('{about} about to be decided', { about }),
+  ]
     .filter(Boolean)
     .join(', ');
 }
@@ -268,7 +274,7 @@ function Whole({ state, what, on, disabled, stage, back }: WholeProps) {
         <b>{on}</b>
         {!disabled && (
           <Button look="quiet" onClick={() => back(state.kept)}>
-            Take back
+            {say('Take back')}
           </Button>
         )}
       </span>

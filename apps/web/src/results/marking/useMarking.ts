@@ -5,6 +5,7 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { wordsOf } from '../../api/client.js';
 import { decide, type Found, holding, type Source, takeBack } from '../sources.js';
+import { say } from '../../words/say.js';
 
 /** Decisions about the same thing: the later takes the place of the earlier. */
 const sameThing = (a: Decision, b: Decision): boolean =>
@@ -52,7 +53,7 @@ export function useMarking(source: Source, found: Found, changed: () => void): M
     onSuccess: async (_, list) => {
       await settled();
       setStaged((now) => now.filter((d) => !list.includes(d)));
-      toast.success('All answers are marked anew.');
+      toast.success(say('All answers are marked anew.'));
     },
     onError: failed,
   });

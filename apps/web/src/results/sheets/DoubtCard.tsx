@@ -1,5 +1,4 @@
 /** One mark that somebody has to look at: what it looks like, what it may be, and a key for each. */
-import { counted } from '@zakuska/core';
 import type { SheetDoubt } from '@zakuska/core/scan';
 import { useEffect, useRef, useState } from 'react';
 import { type Command, useCommands } from '../../ui/commands.js';
@@ -7,14 +6,15 @@ import { Button } from '../../ui/Button.js';
 import { Field, Input } from '../../ui/Field.js';
 import { GreyPicture } from './GreyPicture.js';
 import type { Doubt } from './stack.js';
+import { say } from '../../words/say.js';
 
 const WHY: Readonly<Record<SheetDoubt, string>> = {
-  faint: 'A light mark, or one that was rubbed out.',
-  several: 'More than one circle is filled in.',
-  crossed: 'Strokes go across and beyond a circle: crossed out, or meant?',
-  number: 'These circles make no number.',
-  written: 'Something is written here. Type what it says.',
-  lost: 'These circles are not where they should be. Say what you see.',
+  faint: say('A light mark, or one that was rubbed out.'),
+  several: say('More than one circle is filled in.'),
+  crossed: say('Strokes go across and beyond a circle: crossed out, or meant?'),
+  number: say('These circles make no number.'),
+  written: say('Something is written here. Type what it says.'),
+  lost: say('These circles are not where they should be. Say what you see.'),
 };
 
 interface Props {
@@ -51,30 +51,28 @@ export function DoubtCard({ doubt: { entry, field }, left, onSay, onBack }: Prop
     ...(row
       ? field.signs.map(
           ({ value, sign }): Command => ({
-            name: `Mark ${sign}`,
+            name: say('Mark {sign}', { sign }),
             keys: [/^\p{L}$/u.test(sign) ? sign.toUpperCase() : sign],
             keysOnly: true,
             run: () => choose(value),
           }),
         )
       : []),
-    ...(several ? [] : [{ name: 'Take the mark as it was read', keys: ['Enter'], whileTyping: true, run: take }]),
-    { name: 'Nothing is marked', keys: ['Delete'], run: () => onSay([]) },
-    ...(onBack ? [{ name: 'Back to the mark before', keys: ['Backspace'], run: onBack }] : []),
+    ...(several ? [] : [{ name: say('Take the mark as it was read'), keys: ['Enter'], whileTyping: true, run: take }]),
+    { name: say('Nothing is marked'), keys: ['Delete'], run: () => onSay([]) },
+    ...(onBack ? [{ name: say('Back to the mark before'), keys: ['Backspace'], run: onBack }] : []),
   ];
   useCommands(commands);
   return (
-    <section aria-label="To look at" className="grid content-start gap-3 max-lg:order-first">
+    <section aria-label={say('To look at')} className="grid content-start gap-3 max-lg:order-first">
       <div className="flex flex-wrap items-baseline justify-between gap-2">
-        <h2 className="text-lg font-bold">
-          Question {field.label}, {entry.person.trim() || entry.file}
-        </h2>
-        <span className="text-sm text-ink-2">{counted(left, 'mark')} to look at</span>
+        <h2 className="text-lg font-bold">{say('Question {label}, {person}', { label: field.label, person: entry.person.trim() || entry.file })}</h2>
+        <span className="text-sm text-ink-2">{say('{left, plural, one {# mark} other {# marks}} to look at', { left })}</span>
       </div>
-      {field.cut && <GreyPicture of={field.cut} label={`Question ${field.label} on the sheet`} className="w-full max-w-xl" />}
+      {field.cut && <GreyPicture of={field.cut} label={say('Question {label} on the sheet', { label: field.label })} className="w-full max-w-xl" />}
       <p>{field.doubt && WHY[field.doubt]}</p>
       {row ? (
-        <div className="flex flex-wrap gap-2" role="group" aria-label={field.several ? 'What is marked' : 'Which one is meant'}>
+        <div className="flex flex-wrap gap-2" role="group" aria-label={field.several ? say('What is marked') : say('Which one is meant')}>
           {field.signs.map(({ value, sign }) => (
             <Button
               key={value}
@@ -88,7 +86,7 @@ export function DoubtCard({ doubt: { entry, field }, left, onSay, onBack }: Prop
           ))}
         </div>
       ) : (
-        <Field label={field.is === 'grid' ? 'The number' : 'What is written'}>
+        <Field label={field.is === 'grid' ? say('The number') : say('What is written')}>
           {(id) => (
             <Input
               id={id}
@@ -106,21 +104,21 @@ export function DoubtCard({ doubt: { entry, field }, left, onSay, onBack }: Prop
           <Button look="primary" onClick={take}>
             {row
               ? chosen.length
-                ? `It is ${chosen.map((v) => field.signs.find((s) => s.value === v)?.sign).join(', ')}`
-                : 'Nothing is marked'
+                ? say('It is {chosen}', { chosen: chosen.map((v) => field.signs.find((s) => s.value === v)?.sign).join(', ') })
+                : say('Nothing is marked')
               : typed.trim()
-                ? 'It says this'
-                : 'Nothing is written'}
+                ? say('It says this')
+                : say('Nothing is written')}
           </Button>
         )}
         {(several || (row ? chosen.length > 0 : typed.trim() !== '')) && (
-          <Button onClick={() => onSay([])}>{field.is === 'box' ? 'Nothing is written' : 'Nothing is marked'}</Button>
+          <Button onClick={() => onSay([])}>{field.is === 'box' ? say('Nothing is written') : say('Nothing is marked')}</Button>
         )}
-        {onBack && <Button onClick={onBack}>Back to the one before</Button>}
+        {onBack && <Button onClick={onBack}>{say('Back to the one before')}</Button>}
       </div>
       <p className="text-sm text-ink-2">
-        {row ? (field.several ? 'Letters mark and unmark, Enter goes on' : 'The letter of a circle goes on at once') : 'Enter goes on'}
-        {onBack && ', Backspace goes back'}.
+        {row ? (field.several ? say('Letters mark and unmark, Enter goes on') : say('The letter of a circle goes on at once')) : say('Enter goes on')}
+        {onBack && say(', Backspace goes back')}.
       </p>
     </section>
   );

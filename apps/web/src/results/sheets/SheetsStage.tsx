@@ -1,6 +1,6 @@
 /** Photographed and scanned answer sheets: read here, doubtful marks looked at, people named, kept with the results. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { counted, newId, type SetDocument } from '@zakuska/core';
+import { newId, type SetDocument } from '@zakuska/core';
 import { type KnownSheet, knownSheets, peopleOf } from '@zakuska/core/scan';
 import { Camera } from 'lucide-react';
 import { type ReactNode, useEffect, useId, useMemo, useReducer, useRef, useState } from 'react';
@@ -23,6 +23,7 @@ import { picturesOf, type Picture } from './pictures.js';
 import type { Remote } from './sheets.worker.js';
 import { after, doubtsOf, emptyStack, type Entry, leftToDo, pagesOf } from './stack.js';
 import { answersChanged } from '../sources.js';
+import { Say, say } from '../../words/say.js';
 
 /** Reads pictures. */
 const sheetsWorker = new WorkerClient<Remote>(() => new Worker(new URL('./sheets.worker.js', import.meta.url), { type: 'module' }));
@@ -53,7 +54,7 @@ export default function SheetsStage() {
       else pictures.current.delete(id);
       step({ is: 'read', id, view: seen.is === 'read' ? { ...seen, person } : seen });
     } catch (e) {
-      step({ is: 'read', id, view: { is: 'not', mayBeSaid: false, message: `It could not be read: ${wordsOf(e)}` } });
+      step({ is: 'read', id, view: { is: 'not', mayBeSaid: false, message: say('It could not be read: {words}', { words: wordsOf(e) }) } });
     }
   };
   const take = async (files: readonly File[]): Promise<void> => {
@@ -92,7 +93,12 @@ export default function SheetsStage() {
       for (const { print, version, items, people, notes } of groups) {
         const id = ids.current.get(print) ?? newId();
         ids.current.set(print, id);
-        last = await keepInResults(view.id, version ? `Answer sheets, version ${version}` : 'Answer sheets', { items, people, notes }, id);
+        last = await keepInResults(
+          view.id,
+          version ? say('Answer sheets, version {version}', { version }) : say('Answer sheets'),
+          { items, people, notes },
+          id,
+        );
       }
       return last;
     },
@@ -101,7 +107,7 @@ export default function SheetsStage() {
       await answersChanged(queries, view.id);
       await go(`/sets/${view.id}/results?of=${last}`);
     },
-    onError: (e) => toast.error(`The sheets were not kept: ${wordsOf(e)}`),
+    onError: (e) => toast.error(say('The sheets were not kept: {words}', { words: wordsOf(e) })),
   });
   return (
     <div
@@ -114,7 +120,7 @@ export default function SheetsStage() {
     >
       <main className="overflow-auto px-4 py-3 sm:px-6">
         <Link to={`/sets/${view.id}/results`} className="link text-sm">
-          Back to Results
+          {say('Back to Results')}
         </Link>
         {something ? (
           <div className="mt-3 grid gap-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)]">
@@ -137,8 +143,8 @@ export default function SheetsStage() {
                 onBack={stack.settled.length ? () => step({ is: 'back' }) : undefined}
               />
             ) : (
-              <section aria-label="To look at" className="grid content-start gap-2">
-                <p>{busy ? 'Sheets are being read.' : 'Nothing is left to look at.'}</p>
+              <section aria-label={say('To look at')} className="grid content-start gap-2">
+                <p>{busy ? say('Sheets are being read.') : say('Nothing is left to look at.')}</p>
                 {groups
                   .flatMap((g) => g.notes)
                   .map((n) => (
@@ -148,7 +154,7 @@ export default function SheetsStage() {
                   ))}
                 {stack.settled.length > 0 && (
                   <div>
-                    <Button onClick={() => step({ is: 'back' })}>Back to the last one</Button>
+                    <Button onClick={() => step({ is: 'back' })}>{say('Back to the last one')}</Button>
                   </div>
                 )}
               </section>
@@ -161,30 +167,34 @@ export default function SheetsStage() {
       <Modal
         open={leaving.state === 'blocked'}
         onClose={() => leaving.reset?.()}
-        title="Leave the sheets?"
-        description="They are not kept yet: what was read, and what you said of it, goes."
+        title={say('Leave the sheets?')}
+        description={say('They are not kept yet: what was read, and what you said of it, goes.')}
       >
         <div className="flex gap-2">
           <Button look="primary" onClick={() => leaving.reset?.()}>
-            Stay here
+            {say('Stay here')}
           </Button>
           <Button look="danger" onClick={() => leaving.proceed?.()}>
-            Leave
+            {say('Leave')}
           </Button>
         </div>
       </Modal>
       {something && (
         <Foot>
           <span className="flex-1 max-sm:basis-full" role="status">
-            {counted(stack.entries.length, 'picture')}
-            {busy ? ', reading on' : done ? ` · ${counted(groups.flatMap((g) => g.people).length, 'person', 'people')}` : ` · left: ${left.join(', ')}`}
+            {say('{entries, plural, one {# picture} other {# pictures}}', { entries: stack.entries.length })}
+            {busy
+              ? say(', reading on')
+              : done
+                ? ` · ${say('{flatMap, plural, one {# person} other {# people}}', { flatMap: groups.flatMap((g) => g.people).length })}`
+                : say(' · left: {left}', { left: left.join(', ') })}
           </span>
           <Choose onFiles={take} busy={busy}>
-            More pictures
+            {say('More pictures')}
           </Choose>
           {mayEdit && (
             <Button look="primary" disabled={busy || !done || keeping.isPending} onClick={() => keeping.mutate()}>
-              Keep in Results
+              {say('Keep in Results')}
             </Button>
           )}
         </Foot>
@@ -211,7 +221,7 @@ function Choose({
   children: ReactNode;
 }) {
   return (
-    <ChooseFiles label="Pictures of answer sheets" accept="image/*,.pdf" multiple look={look} disabled={busy} onFiles={(files) => void onFiles(files)}>
+    <ChooseFiles label={say('Pictures of answer sheets')} accept="image/*,.pdf" multiple look={look} disabled={busy} onFiles={(files) => void onFiles(files)}>
       {children}
     </ChooseFiles>
   );
@@ -222,23 +232,29 @@ function Ask({ onFiles, busy }: { onFiles: (files: readonly File[]) => Promise<v
   const { view } = useOpenSet();
   return (
     <div className="mx-auto grid max-w-2xl gap-4 py-8">
-      <h2 className="text-xl font-bold">Read answer sheets</h2>
+      <h2 className="text-xl font-bold">{say('Read answer sheets')}</h2>
       <p className="text-ink-2">
-        Photographs or scans of the answer sheets of this set, as many as you like. Each has to show the whole sheet with its four corner marks; it may lie
-        askew or upside down. Marks that are not clear are shown to you, and nothing is kept before you have seen them.
+        {say(
+          'Photographs or scans of the answer sheets of this set, as many as you like. Each has to show the whole sheet with its four corner marks; it may lie askew or upside down. Marks that are not clear are shown to you, and nothing is kept before you have seen them.',
+        )}
       </p>
       <div>
         <Choose onFiles={onFiles} busy={busy} look="primary">
-          <Camera size={16} aria-hidden /> Choose pictures
+          <Camera size={16} aria-hidden /> {say('Choose pictures')}
         </Choose>
-        <span className="ms-3 text-sm text-ink-2">JPEG, PNG, WebP, or a PDF from a scanner; they may be dropped here.</span>
+        <span className="ms-3 text-sm text-ink-2">{say('JPEG, PNG, WebP, or a PDF from a scanner; they may be dropped here.')}</span>
       </div>
       <p className="text-sm text-ink-2">
-        The sheet to print is in{' '}
-        <Link to={`/sets/${view.id}/deliver?to=paper`} className="link">
-          Deliver, Paper
-        </Link>
-        : “PDF, answer sheet”. Made for a class, each sheet has the name of its person on it, and is known by its code.
+        <Say
+          text="The sheet to print is in {link}: “PDF, answer sheet”. Made for a class, each sheet has the name of its person on it, and is known by its code."
+          values={{
+            link: (
+              <Link to={`/sets/${view.id}/deliver?to=paper`} className="link">
+                {say('Deliver, Paper')}
+              </Link>
+            ),
+          }}
+        />
       </p>
     </div>
   );
@@ -257,7 +273,7 @@ function Sheets({ stack, known, onNamed, onGone, onSaid }: SheetsProps) {
   const people = useQuery(peopleOfClasses(view.workspaceId)).data?.names ?? [];
   const listed = useId();
   return (
-    <ul aria-label="Pictures" className="grid content-start gap-3">
+    <ul aria-label={say('Pictures')} className="grid content-start gap-3">
       <datalist id={listed}>
         {people.map((name) => (
           <option key={name} value={name} />
@@ -270,11 +286,11 @@ function Sheets({ stack, known, onNamed, onGone, onSaid }: SheetsProps) {
               {e.file}
               {e.view.is === 'read' && pageOf(e.view, known)}
             </span>
-            <button type="button" className="link shrink-0" aria-label={`Leave out ${e.file}`} onClick={() => onGone(e.id)}>
-              Leave out
+            <button type="button" className="link shrink-0" aria-label={say('Leave out {file}', { file: e.file })} onClick={() => onGone(e.id)}>
+              {say('Leave out')}
             </button>
           </div>
-          {e.view.is === 'waiting' && <p className="text-sm text-ink-2">Being read …</p>}
+          {e.view.is === 'waiting' && <p className="text-sm text-ink-2">{say('Being read …')}</p>}
           {e.view.is === 'not' && (
             <>
               <p className="text-sm text-brick" role="alert">
@@ -285,10 +301,10 @@ function Sheets({ stack, known, onNamed, onGone, onSaid }: SheetsProps) {
           )}
           {e.view.is === 'read' && (
             <>
-              <GreyPicture of={e.view.head} label={`Head of the sheet in ${e.file}`} className="w-full" />
+              <GreyPicture of={e.view.head} label={say('Head of the sheet in {file}', { file: e.file })} className="w-full" />
               <Input
-                aria-label={`Name on ${e.file}`}
-                placeholder="Whose is it?"
+                aria-label={say('Name on {file}', { file: e.file })}
+                placeholder={say('Whose is it?')}
                 value={e.person}
                 autoComplete="off"
                 list={listed}
@@ -304,25 +320,25 @@ function Sheets({ stack, known, onNamed, onGone, onSaid }: SheetsProps) {
 
 function pageOf({ print, page }: { print: string; page: number }, known: ReadonlyMap<string, KnownSheet>): string {
   const of = known.get(print);
-  return `${of?.version ? `, version ${of.version}` : ''}${(of?.sheet.pages.length ?? 1) > 1 ? `, page ${page} of ${of?.sheet.pages.length}` : ''}`;
+  return `${of?.version ? say(', version {version}', { version: of.version }) : ''}${(of?.sheet.pages.length ?? 1) > 1 ? say(', page {page} of {pages}', { page, pages: of?.sheet.pages.length }) : ''}`;
 }
 
 /** Which sheet a picture is of whose code could not be read. */
 function WhichPage({ known, file, onSaid }: { known: ReadonlyMap<string, KnownSheet>; file: string; onSaid: (as: { print: string; page: number }) => void }) {
   return (
     <Select
-      aria-label={`Which sheet ${file} is`}
+      aria-label={say('Which sheet {file} is', { file })}
       value=""
       onChange={(e) => {
         const [print = '', page] = e.target.value.split(' ');
         if (print) onSaid({ print, page: Number(page) });
       }}
     >
-      <option value="">Which sheet is it?</option>
+      <option value="">{say('Which sheet is it?')}</option>
       {[...known].flatMap(([print, k]) =>
         k.sheet.pages.map((_, n) => (
           <option key={`${print} ${n}`} value={`${print} ${n + 1}`}>
-            {k.set.title}, page {n + 1}
+            {say('{title}, page {n}', { title: k.set.title, n: n + 1 })}
           </option>
         )),
       )}

@@ -1,4 +1,5 @@
 /** Files as pictures: photographs one by one, of a PDF each page. */
+import { say } from '../../words/say.js';
 
 export interface Picture {
   /** As it is called in the list. */
@@ -17,7 +18,7 @@ const isPdf = async (file: File): Promise<boolean> => new TextDecoder('latin1').
 function pixelsOf(canvas: HTMLCanvasElement, name: string): Picture {
   const { width, height } = canvas;
   const context = canvas.getContext('2d', { willReadFrequently: true });
-  if (!context) throw new Error('This browser cannot look at the pixels of pictures.');
+  if (!context) throw new Error(say('This browser cannot look at the pixels of pictures.'));
   return { name, width, height, rgba: context.getImageData(0, 0, width, height).data };
 }
 
@@ -30,12 +31,12 @@ export async function* picturesOf(file: File): AsyncGenerator<Picture> {
   if (await isPdf(file)) {
     const { drawPage, openPdf } = await import('../../ui/pdf.js');
     const pdf = await openPdf(new Uint8Array(await file.arrayBuffer())).catch(() => {
-      throw new Error('This PDF could not be opened.');
+      throw new Error(say('This PDF could not be opened.'));
     });
     try {
       for (let n = 1; n <= pdf.numPages; n++) {
         await drawPage(await pdf.getPage(n), canvas, DOTS).promise;
-        yield pixelsOf(canvas, pdf.numPages > 1 ? `${file.name}, page ${n}` : file.name);
+        yield pixelsOf(canvas, pdf.numPages > 1 ? say('{name}, page {n}', { name: file.name, n }) : file.name);
       }
     } finally {
       await pdf.loadingTask.destroy();
@@ -43,7 +44,7 @@ export async function* picturesOf(file: File): AsyncGenerator<Picture> {
     return;
   }
   const bitmap = await createImageBitmap(file).catch(() => {
-    throw new Error('This is no picture that the browser can open. JPEG, PNG, WebP and PDF can be read.');
+    throw new Error(say('This is no picture that the browser can open. JPEG, PNG, WebP and PDF can be read.'));
   });
   const times = Math.min(1, Math.sqrt(MOST_PIXELS / (bitmap.width * bitmap.height)));
   canvas.width = Math.round(bitmap.width * times);

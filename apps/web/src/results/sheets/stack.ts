@@ -2,6 +2,7 @@
 import { counted } from '@zakuska/core';
 import type { SettledPage } from '@zakuska/core/scan';
 import type { FieldView, NotView, SheetView } from './reading.js';
+import { say } from '../../words/say.js';
 
 /** One picture. */
 export interface Entry {
@@ -97,10 +98,10 @@ export function leftToDo(stack: Stack): string[] {
   const not = stack.entries.filter((e) => e.view.is === 'not').length;
   const nameless = stack.entries.filter((e) => e.view.is === 'read' && !e.person.trim()).length;
   return [
-    ...n(waiting, 'picture to read', 'pictures to read'),
-    ...n(not, 'picture that was not read', 'pictures that were not read'),
-    ...n(doubtsOf(stack).length, 'mark to look at', 'marks to look at'),
-    ...n(nameless, 'sheet without a name', 'sheets without a name'),
+    ...n(waiting, say('picture to read'), say('pictures to read')),
+    ...n(not, say('picture that was not read'), say('pictures that were not read')),
+    ...n(doubtsOf(stack).length, say('mark to look at'), say('marks to look at')),
+    ...n(nameless, say('sheet without a name'), say('sheets without a name')),
   ];
 }
 

@@ -1,0 +1,73 @@
+/**
+ * What the workbench says, in the language of the person: the English text is the name of a message, and is said where a language has no words for it.
+ * A message is written as ICU MessageFormat has it ("{n, plural, one {# item} other {# items}}"). The language is there before anything is drawn,
+ * and another one starts the page anew, so that tables of texts may be made once.
+ */
+import { IntlMessageFormat } from 'intl-messageformat';
+import { Fragment, type ReactNode } from 'react';
+
+/** Texts by their English. */
+export type Catalogue = Readonly<Record<string, string>>;
+/** The languages of the workbench (BCP 47), each by its own name. */
+export const LANGUAGES = { en: 'English', de: 'Deutsch', fr: 'Français', es: 'Español' } as const;
+export type Language = keyof typeof LANGUAGES;
+
+const others: Readonly<Record<Exclude<Language, 'en'>, () => Promise<{ default: Catalogue }>>> = {
+  de: () => import('./de.json'),
+  fr: () => import('./fr.json'),
+  es: () => import('./es.json'),
+};
+let spoken: Language = 'en';
+let catalogue: Catalogue = {};
+const made = new Map<string, IntlMessageFormat>();
+
+/** The language that is spoken now (BCP 47). */
+export const language = (): Language => spoken;
+/** How numbers and dates are written: in the variety of the language that the browser asks for (en-GB, de-CH), else as the language has it (BCP 47). */
+export const locale = (): string => navigator.languages.find((l) => l.split('-')[0] === spoken) ?? spoken;
+/** Several things as a sentence lists them: "a, b and c". */
+export const listed = (things: readonly string[]): string => new Intl.ListFormat(locale(), { type: 'conjunction' }).format(things);
+
+/** From here on says things in a language. @throws where its words cannot be fetched: the language stays as it was */
+export async function speak(wanted: Language): Promise<void> {
+  catalogue = wanted === 'en' ? {} : (await others[wanted]()).default;
+  spoken = wanted;
+  made.clear();
+}
+
+const isLanguage = (l: string): l is Language => l in LANGUAGES;
+/** The first of some languages that the workbench speaks. @param wanted BCP 47, the best first */
+export const languageOf = (wanted: readonly (string | null | undefined)[]): Language =>
+  wanted.map((w) => w?.toLowerCase().split('-')[0] ?? '').find(isLanguage) ?? 'en';
+
+function format(message: string): IntlMessageFormat {
+  const known = made.get(message);
+  if (known) return known;
+  const f = new IntlMessageFormat(catalogue[message] ?? message, spoken);
+  made.set(message, f);
+  return f;
+}
+
+/** What stands in a message; nothing where it is false or missing. */
+type Value = string | number | false | null | undefined;
+
+/** A text in the language of the person. @param message in English, as ICU MessageFormat */
+export function say(message: string, values?: Readonly<Record<string, Value>>): string {
+  if (!values && !message.includes('{')) return catalogue[message] ?? message;
+  const given = Object.fromEntries(Object.entries(values ?? {}).map(([k, v]) => [k, v === false || v === null || v === undefined ? '' : v]));
+  return String(format(message).format(given));
+}
+
+type Shown = ReactNode | ((words: ReactNode) => ReactNode);
+
+/** A text with elements in it: a value is put in where its name stands in braces, a function draws what stands between tags of its name. */
+export function Say({ text, values }: { text: string; values: Readonly<Record<string, Shown>> }) {
+  const given = Object.fromEntries(
+    Object.entries(values).map(([k, v]) => [
+      k,
+      typeof v === 'function' ? (words: ReactNode[]) => v(<>{...words}</>) : v === false || v === null || v === undefined ? '' : v,
+    ]),
+  );
+  const parts = format(text).format<ReactNode>(given as never);
+  return Array.isArray(parts) ? <>{...parts.map((p, i) => <Fragment key={i}>{p}</Fragment>)}</> : <>{parts}</>;
+}
